@@ -1,0 +1,101 @@
+# The commands: each reads its options, calls the public functions and prints.
+
+file_options <- function() {
+  list(one("--codebook", "FILE", "the codebook (default: FILE's name with .schema.json, beside it)"),
+       one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing", choices = c("error", "missing")),
+       one("--encoding", "NAME", "how the file's letters are written", choices = c("UTF-8", "Latin-1")))
+}
+
+cross_options <- function() {
+  list(several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
+       several("--across", "NAME", "question that runs across the top (may be given again, or with commas)"),
+       one("--each", "NAME", "make one table per answer of this question"),
+       one("--weight", "NAME", "column of sampling weights"),
+       one("--stratum", "NAME", "column of strata"),
+       one("--cluster", "NAME", "column of first-stage clusters"),
+       one("--respondent", "NAME", "column of respondents' ids: warns of one met twice"),
+       one("--count", "NAME", "column that says how many respondents a record stands for"),
+       one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\""),
+       one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
+       one("--percent", "BASE", "base of the percentages (default: the side that explains)", choices = c("column", "row", "total")),
+       switch_on("--flip", "turn the table round"),
+       one("--alpha", "NUMBER", "level of tests and marks (default 0.05)", number = TRUE),
+       one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
+       one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
+       several("--out", "FILE", sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", "))),
+       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json")))
+}
+
+read_file <- function(options, file) {
+  read_records(file, options$codebook, options$unknown %||% "error", options$encoding %||% "UTF-8")
+}
+
+run_cross <- function(options, files) {
+  for (side in c("down", "across")) if (!length(options[[side]])) {
+    stop_words(c(sprintf("--%s is missing: it names a question.", side), i = "Run 'fairlattice look FILE' to see the questions."))
+  }
+  if (!is.null(options$alpha) && (options$alpha <= 0 || options$alpha >= 1)) {
+    stop_words(sprintf("--alpha must be between 0 and 1, not %s.", format(options$alpha)))
+  }
+  for (path in options$out) check_output(path, NULL)
+  panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
+                       cluster = !!options$cluster, id = !!options$respondent, count = !!options$count)
+  if (!is.null(options$among)) panel <- among(panel, !!options$among)
+  asked <- expand.grid(across = unique(options$across), down = unique(options$down), stringsAsFactors = FALSE)
+  tables <- Map(function(down, across) {
+    table <- lattice(panel, down = !!down, across = !!across, each = !!options$each, explains = options$explains %||% "across",
+                     percent = options$percent, alpha = options$alpha, correction = options$correction)
+    if (isTRUE(options$flip)) flip(table) else table
+  }, asked$down, asked$across)
+  tables <- unname(tables)
+  if (identical(options$format, "json")) cat(json_tables(tables), "\n", sep = "") else print_tables(tables)
+  for (path in options$out) {
+    publish(if (length(tables) == 1L) tables[[1L]] else tables, path, options$figure %||% "stacked")
+    cat("Wrote ", path, "\n", sep = "", file = stderr())
+  }
+}
+
+print_tables <- function(tables) {
+  for (k in seq_along(tables)) {
+    if (k > 1L) cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n\n", sep = "")
+    print(tables[[k]])
+  }
+}
+
+run_look <- function(options, files) print(look(read_file(options, files), options$question))
+
+# Every table of the demo shows something true that was built into the survey.
+demo_tables <- list(
+  list(file = "heating-by-island", down = "heating", across = "island", about = "A strong association, of known cause."),
+  list(file = "internet-by-tenure", down = "internet", across = "tenure",
+       about = "People of one settlement are alike: the plain test cries wolf, the design-based one does not."),
+  list(file = "leaving-by-way-of-answering", down = "leave", across = "mode", about = "Significant, yet small."),
+  list(file = "season-by-tenure", down = "season", across = "tenure", about = "Unrelated: and what \"not significant\" does and does not say.")
+)
+
+run_demo <- function(options, files) {
+  folder <- options$out
+  if (!dir.exists(folder) && !dir.create(folder, showWarnings = FALSE)) {
+    stop_input(c(sprintf("The folder \"%s\" cannot be made.", folder), i = "Name another with --out."), "no_folder")
+  }
+  records <- read_records(demo_file("veyra.csv"))
+  panel <- respondents(records, weight = "weight", stratum = "island", cluster = "settlement", id = "id")
+  cat(plain_text(c(attr(records, "title"), format(panel), "")), sep = "\n")
+  written <- character()
+  tables <- lapply(demo_tables, function(one) {
+    table <- lattice(panel, down = !!one$down, across = !!one$across)
+    cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", one$about, "\n\n", sep = "")
+    print(table)
+    path <- file.path(folder, paste0(one$file, ".json"))
+    publish(table, path)
+    written <<- c(written, path)
+    table
+  })
+  page <- file.path(folder, "veyra.html")
+  publish(tables, page)
+  for (name in c("veyra.csv", "veyra.schema.json")) file.copy(demo_file(name), file.path(folder, name), overwrite = TRUE)
+  cat("Written:\n", paste0("  ", c(paste0(page, "   the tables as one page: open it in a browser"), paste0(written, "   a table as data"),
+      paste0(file.path(folder, c("veyra.csv", "veyra.schema.json")), c("   the records", "   their codebook")))), sep = "\n")
+  cat(sprintf("\nTry it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across island --weight weight --stratum island --cluster settlement\n",
+              file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv")))
+}

@@ -1,0 +1,154 @@
+#' The command line
+#'
+#' What the executable `fairlattice` runs. `fairlattice --help` lists the commands.
+#'
+#' @param args (character) The words after the program's name.
+#' @return (integer) The exit status, invisibly: 0 done, 1 the data or the question is at fault, 2 the words are.
+#' @export
+#' @examples
+#' main(c("look", demo_file("veyra.csv"), "--question", "ferry"))
+main <- function(args = commandArgs(trailingOnly = TRUE)) {
+  say <- function(lines) cat(plain_text(lines), sep = "\n", file = stderr())
+  status <- tryCatch(
+    withCallingHandlers(run_command(args), warning = function(w) {
+      say(paste("fairlattice: warning:", conditionMessage(w)))
+      invokeRestart("muffleWarning")
+    }),
+    fairlattice_error_words = function(e) {
+      say(c(error_lines(e), "Run 'fairlattice --help' for the commands, or 'fairlattice COMMAND --help' for one."))
+      2L
+    },
+    fairlattice_error = function(e) {
+      say(error_lines(e))
+      1L
+    },
+    error = function(e) {
+      say(c(paste("fairlattice: internal error:", conditionMessage(e)), "This is a fault of the program, not of your data: please report it with the command you ran."))
+      1L
+    })
+  invisible(status)
+}
+
+error_lines <- function(e) {
+  lines <- unname(c(e$message, e$body))
+  paste0(c("fairlattice: ", rep("  ", length(lines) - 1L)), lines)
+}
+
+# Every command: what it is for, how it is called, an example, its options, and the function that runs it. Made when
+# asked for, so that loading the package loads no option parser.
+commands <- function() {
+  list(
+    cross = list(summary = "weighted crosstabs with tests, strength and residuals", usage = "cross FILE --down QUESTION --across QUESTION [options]",
+                 example = "cross veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
+                 options = c(file_options(), cross_options()), files = 1L, run = run_cross),
+    look = list(summary = "the questions of a file: labels, answers with counts, missing by reason", usage = "look FILE [options]",
+                example = "look veyra.csv --question ferry --question tenure", options = c(file_options(), list(
+                  several("--question", "NAME", "look at this question only (may be given again)"))), files = 1L, run = run_look),
+    demo = list(summary = "the full example on the demo survey", usage = "demo [--out DIR]", example = "demo --out fairlattice-demo",
+                options = list(one("--out", "DIR", "folder for the pages and data files (default fairlattice-demo)", default = "fairlattice-demo")),
+                files = 0L, run = run_demo))
+}
+
+run_command <- function(args) {
+  if (!length(args) || args[1L] %in% c("--help", "-h", "help")) {
+    cat(plain_text(general_help()), sep = "\n")
+    return(if (length(args)) 0L else 2L)
+  }
+  if (args[1L] == "--version") {
+    cat("fairlattice", as.character(utils::packageVersion("fairlattice")), "\n")
+    return(0L)
+  }
+  known <- commands()
+  if (!args[1L] %in% names(known)) {
+    stop_words(c(sprintf("There is no command \"%s\".", args[1L]), did_you_mean(args[1L], names(known), "Commands")))
+  }
+  command <- known[[args[1L]]]
+  if (any(args[-1L] %in% c("--help", "-h"))) {
+    cat(plain_text(command_help(command)), sep = "\n")
+    return(0L)
+  }
+  parsed <- parse_words(command, args[-1L])
+  command$run(parsed$options, parsed$args)
+  0L
+}
+
+stop_words <- function(message) stop_input(message, "words")
+
+# An option with one value, one that may be given several times or with commas, and a switch.
+one <- function(flag, value, help, choices = NULL, default = NULL, number = FALSE) {
+  list(flag = flag, value = value, choices = choices, default = default, kind = if (number) "number" else "one",
+       help = paste0(help, if (!is.null(choices)) paste0(": ", paste(choices, collapse = ", "))))
+}
+several <- function(flag, value, help) list(flag = flag, value = value, help = help, kind = "several")
+switch_on <- function(flag, help) list(flag = flag, help = help, kind = "switch")
+
+option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
+
+parse_words <- function(command, words) {
+  flags <- vapply(command$options, function(option) option$flag, "")
+  check_flags(words, flags)
+  lists <- list()
+  parser <- optparse::OptionParser(add_help_option = FALSE, option_list = lapply(command$options, function(option) {
+    name <- option_name(option)
+    if (option$kind == "switch") return(optparse::make_option(option$flag, action = "store_true", default = FALSE))
+    if (option$kind != "several") return(optparse::make_option(option$flag, type = if (option$kind == "number") "double" else "character"))
+    optparse::make_option(option$flag, type = "character", action = "callback", callback = function(option, flag, value, parser) {
+      lists[[name]] <<- c(lists[[name]], trimws(strsplit(value, ",", fixed = TRUE)[[1L]]))
+      value
+    })
+  }))
+  parsed <- tryCatch(
+    withCallingHandlers(optparse::parse_args(parser, words, positional_arguments = TRUE),
+                        warning = function(w) stop_words(words_at_fault(conditionMessage(w)))),
+    error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else stop_words(words_at_fault(conditionMessage(e))))
+  options <- utils::modifyList(parsed$options, lists)
+  for (option in command$options) check_option(options[[option_name(option)]], option)
+  if (length(parsed$args) != command$files) {
+    stop_words(if (length(parsed$args) < command$files) c("The FILE is missing.", i = sprintf("Usage: fairlattice %s", command$usage)) else
+      c(sprintf("\"%s\" is one word too many.", parsed$args[command$files + 1L]), i = sprintf("Usage: fairlattice %s", command$usage)))
+  }
+  defaults <- lapply(command$options, function(option) option$default)
+  names(defaults) <- vapply(command$options, option_name, "")
+  list(options = utils::modifyList(Filter(Negate(is.null), defaults), options), args = parsed$args)
+}
+
+# Unknown options are told with the nearest known one; a value that begins with a dash is not mistaken for one.
+check_flags <- function(words, flags) {
+  given <- sub("=.*", "", words[startsWith(words, "--") & nchar(words) > 2L])
+  unknown <- setdiff(given, flags)
+  if (length(unknown)) {
+    stop_words(c(sprintf("There is no option \"%s\".", unknown[1L]), did_you_mean(unknown[1L], flags, "Options")))
+  }
+}
+
+words_at_fault <- function(message) {
+  message <- gsub("^Error in [^:]*: ?", "", first_line(message))
+  c("The options cannot be read.", x = message)
+}
+
+check_option <- function(value, option) {
+  if (is.null(value)) return(invisible())
+  if (!is.null(option$choices) && !value %in% option$choices) {
+    stop_words(c(sprintf("%s must be %s, not \"%s\".", option$flag, one_of(option$choices), value), did_you_mean(value, option$choices, "Choices")))
+  }
+  if (option$kind == "number" && is.na(value)) stop_words(sprintf("%s must be a number.", option$flag))
+}
+
+general_help <- function() {
+  known <- commands()
+  c("fairlattice: weighted crosstabs that say how far to trust them", "", "Usage: fairlattice COMMAND [words]", "", "Commands:",
+    sprintf("  %-7s %s", names(known), vapply(known, function(command) command$summary, "")), "",
+    "  fairlattice COMMAND --help   the options of a command, with an example", "  fairlattice --version", "",
+    "Exit status: 0 done, 1 the data or the question is at fault, 2 the command's words are.")
+}
+
+command_help <- function(command) {
+  flags <- vapply(command$options, function(option) paste(c(option$flag, option$value), collapse = " "), "")
+  helps <- vapply(command$options, function(option) option$help, "")
+  lines <- unlist(Map(function(flag, help) {
+    wrapped <- strwrap(help, 52L)
+    paste0(pad(c(paste0("  ", flag), rep("", length(wrapped) - 1L)), 26L), wrapped)
+  }, flags, helps), use.names = FALSE)
+  c(sprintf("fairlattice %s", command$usage), sentence_case(command$summary), "", "Options:", lines, "", "Example:",
+    strwrap(paste("fairlattice", command$example), 76L, indent = 2L, exdent = 4L))
+}

@@ -1,0 +1,84 @@
+#' Where does it sit?
+#'
+#' Residuals per cell, on the scale of the unweighted base n: raw O - E, Pearson (O - E)/sqrt(E), adjusted
+#' (O - E)/sqrt(E (1 - p_i.)(1 - p_.j)) (Haberman 1973). With a weight or design the adjusted residual is divided by
+#' the square root of the cell's departure design effect: the design variance of p_ij - p_i. p_.j over its multinomial
+#' variance. p-values are two-sided (normal; t with the design's degrees of freedom) and corrected over the cells of
+#' the table. A mark needs the corrected p. `critical` is the size of adjusted residual that divides marked cells from
+#' the others after the correction.
+#'
+#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice).
+#' @param alpha (number in 0-1, default that of the lattice) Level of the marks.
+#' @return Data frame, one row a cell: `each`, `down`, `across`, `observed` and `expected` (scale of n), `residual`,
+#'   `pearson_residual`, `adjusted_residual`, `p`, `p_corrected`, `contribution` ((O - E)^2 / E),
+#'   `share_of_statistic`, `mark` ("more", "fewer" or ""), `critical`. Cells of empty rows or columns are `NA`.
+#' @references Haberman SJ (1973) Biometrics 29:205-220. Holm S (1979) Scand J Statist 6:65-70. Benjamini Y, Hochberg Y
+#'   (1995) J Roy Statist Soc B 57:289-300.
+#' @export
+#' @examples
+#' departures(lattice(demo_records(), down = heating, across = island), correction = "bonferroni")
+departures <- function(x, correction = NULL, alpha = NULL) {
+  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  if (is.null(x$tally)) return(stored(x, "departures", correction = correction, alpha = alpha))
+  correction <- correction %||% x$choices$correction
+  alpha <- alpha %||% x$choices$alpha
+  check_choice(correction, names(corrections), "correction", environment())
+  check_fraction(alpha, "alpha", environment())
+  as_findings(over_layers(x$layers, layer_departures, correction = correction, alpha = alpha), "departures")
+}
+
+departure_columns <- c("observed", "expected", "residual", "pearson_residual", "adjusted_residual", "p",
+                       "p_corrected", "contribution", "share_of_statistic")
+
+layer_departures <- function(layer, correction, alpha) {
+  cells <- data.frame(down = rep(rownames(layer$n), ncol(layer$n)), across = rep(colnames(layer$n), each = nrow(layer$n)))
+  cells[departure_columns] <- NA_real_
+  cells$mark <- ""
+  cells$critical <- NA_real_
+  e <- layer$estimate
+  if (!is.null(no_test_reason(layer))) return(cells)
+  P <- e$P
+  D <- e$n * (P - expected_proportions(P))
+  E <- e$n * expected_proportions(P)
+  adjusted <- D / sqrt(E * outer(1 - rowSums(P), 1 - colSums(P))) / sqrt(departure_design_effects(e))
+  p <- as.vector(2 * stats::pt(-abs(adjusted), e$df))
+  corrected <- correct(p, correction)
+  at <- as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`))
+  statistic <- sum(D^2 / E)
+  cells[at, departure_columns] <- data.frame(
+    as.vector(e$n * P), as.vector(E), as.vector(D), as.vector(D / sqrt(E)), as.vector(adjusted), p, corrected,
+    as.vector(D^2 / E), if (statistic > 0) as.vector(D^2 / E) / statistic else 0)
+  marked <- which(cells$p_corrected <= alpha)
+  cells$mark[marked] <- ifelse(cells$residual[marked] > 0, "more", "fewer")
+  cells$critical <- critical_residual(p, correction, alpha, e$df)
+  cells
+}
+
+# Design variance of each d_ij over its multinomial variance, both by the gradient of d_ij at p. 1 without a design;
+# NA (the residual is then undefined) where either variance is zero.
+departure_design_effects <- function(e) {
+  if (!e$by_design) return(1)
+  if (e$df < 1) return(NA_real_)
+  designed <- diag(departure_covariance(e$P, e$V))
+  plain <- diag(departure_covariance(e$P, multinomial_covariance(e$P, e$n)))
+  none <- 1e-12 * max(plain, 0)
+  matrix(ifelse(plain > none & designed > none, designed / plain, NA_real_), nrow(e$P))
+}
+
+correct <- function(p, correction) {
+  stats::p.adjust(p, c(holm = "holm", bonferroni = "bonferroni", benjamini_hochberg = "BH")[[correction]])
+}
+
+# The |residual| that divides marked from unmarked cells. With R of m cells marked, the next would need a p of at most
+# alpha/m (Bonferroni), alpha/(m - R) (Holm) or alpha (R + 1)/m (Benjamini-Hochberg): every marked cell is beyond that
+# and no other is.
+critical_residual <- function(p, correction, alpha, df) {
+  p <- p[!is.na(p)]
+  m <- length(p)
+  if (!m || df < 1) return(NA_real_)
+  R <- sum(correct(p, correction) <= alpha)
+  level <- switch(correction, bonferroni = alpha / m, holm = alpha / max(1, m - R),
+                  benjamini_hochberg = alpha * min(m, R + 1) / m)
+  stats::qt(level / 2, df, lower.tail = FALSE)
+}

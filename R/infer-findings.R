@@ -1,0 +1,170 @@
+# Everything that is said of a table, in one list of plain data: the JSON contract, and all that layout and writers see.
+
+findings <- function(x) {
+  if (is.null(x$tally)) return(x$findings)
+  tally <- x$tally
+  choices <- x$choices
+  departures <- over_layers(x$layers, layer_departures, correction = choices$correction, alpha = choices$alpha)
+  tests <- over_layers(x$layers, layer_tests)
+  strength <- over_layers(x$layers, layer_strength, alpha = choices$alpha)
+  account <- account_of(tally)
+  f <- list(
+    title = sprintf("%s by %s", tally$down$label, tally$across$label),
+    source = list(file = tally$facts$source$file, sha256 = tally$facts$source$sha256, records = tally$records),
+    down = question_of(tally$down, rownames(x$layers[[1L]]$n)),
+    across = question_of(tally$across, colnames(x$layers[[1L]]$n)),
+    each = if (!is.null(tally$each)) question_of(tally$each, vapply(x$layers, function(layer) layer$each, "")),
+    design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
+               list(replicates = NULL, df = finite_or_na(min(vapply(x$layers, function(l) l$estimate$df %||% Inf, 0))))),
+    settings = c(choices[c("explains", "percent", "alpha", "correction")]),
+    base = list(records = account$records, used = account$used,
+                weighted = sum(vapply(x$layers, function(l) l$base$weighted, 0)),
+                effective = sum(vapply(x$layers, function(l) l$base$weighted, 0))^2 /
+                  sum(vapply(x$layers, function(l) sum(l$squared), 0)),
+                left_out = account$left_out),
+    layers = over_layers(x$layers, function(layer) data.frame(
+      n = layer$base$n, weighted = layer$base$weighted, effective = layer$base$effective,
+      df = finite_or_na(layer$estimate$df %||% Inf))),
+    cells = cells_of(x, departures),
+    margins = list(down = over_layers(x$layers, margin_of, side = rowSums), across = over_layers(x$layers, margin_of, side = colSums)),
+    tests = as_findings(tests, "tests"), strength = as_findings(strength, "strength"),
+    cautions = as_findings(cautions_from(x, tests, strength), "cautions"))
+  f$layers$critical <- vapply(split(departures$critical, rep(seq_along(x$layers), each = length(x$layers[[1L]]$n))),
+                              function(v) v[1L], 0, USE.NAMES = FALSE)
+  f$write_up <- write_up_from(f)
+  f
+}
+
+finite_or_na <- function(x) ifelse(is.finite(x), x, NA_real_)
+
+question_of <- function(question, shown) {
+  at <- match(shown, question$levels)
+  list(name = question$name, label = question$label, ordered = question$ordered,
+       categories = data.frame(code = question$values[at], label = shown))
+}
+
+cells_of <- function(x, departures) {
+  share <- lapply(c(row = "row", column = "column", total = "total"), function(percent) {
+    over_layers(x$layers, layer_shares, percent = percent, alpha = x$choices$alpha)
+  })
+  one <- share$column
+  data.frame(
+    each = one$each, down = one$down, across = one$across, n = one$n, weighted = one$weighted,
+    row_percent = 100 * share$row$share, column_percent = 100 * share$column$share, total_percent = 100 * share$total$share,
+    row_low = 100 * share$row$low, row_high = 100 * share$row$high,
+    column_low = 100 * share$column$low, column_high = 100 * share$column$high,
+    total_low = 100 * share$total$low, total_high = 100 * share$total$high,
+    departures[c("expected", "residual", "pearson_residual", "adjusted_residual", "p", "p_corrected", "contribution",
+                 "share_of_statistic", "mark")])
+}
+
+margin_of <- function(layer, side) {
+  weighted <- side(layer$weighted)
+  data.frame(category = names(weighted), n = side(layer$n), weighted = weighted,
+             percent = if (layer$base$weighted > 0) 100 * weighted / layer$base$weighted else NA_real_, row.names = NULL)
+}
+
+# One data frame over the layers, with the answer of `each` in front (NA without one).
+over_layers <- function(layers, what, ...) {
+  out <- do.call(rbind, lapply(layers, function(layer) data.frame(each = layer$each, what(layer, ...))))
+  rownames(out) <- NULL
+  out
+}
+
+# Results are data frames that print themselves readably.
+as_findings <- function(data, kind) {
+  class(data) <- c(paste0("fairlattice_", kind), "fairlattice_findings", "data.frame")
+  data
+}
+
+# A table read from a file has the figures that were written, at the choices they were made with.
+stored <- function(x, what, ...) {
+  asked <- Filter(Negate(is.null), list(...))
+  for (name in names(asked)) if (!identical(asked[[name]], x$choices[[name]])) {
+    stop_input(c(sprintf("This table was read from a file, where `%s` was %s; it cannot be worked out anew without the records.",
+                         name, quote_value(x$choices[[name]])), i = "Make it from the records with lattice()."), "records_gone",
+               call = rlang::caller_env())
+  }
+  if (what != "departures") return(x$findings[[what]])
+  cells <- x$findings$cells
+  data <- data.frame(cells[c("each", "down", "across")], observed = cells$expected + cells$residual,
+                     cells[setdiff(departure_columns, "observed")], mark = cells$mark,
+                     critical = x$findings$layers$critical[match(cells$each, x$findings$layers$each)])
+  as_findings(data, "departures")
+}
+
+stored_shares <- function(x, percent, alpha) {
+  if (!is.null(alpha)) stored(x, "strength", alpha = alpha)
+  cells <- x$findings$cells
+  side <- c(column = "across", row = "down")[percent]
+  group <- if (percent == "total") paste(cells$each) else paste(cells$each, cells[[side]])
+  over <- function(v) stats::ave(v, group, FUN = sum)
+  as_findings(data.frame(
+    cells[c("each", "down", "across", "n", "weighted")], share = cells[[paste0(percent, "_percent")]] / 100,
+    low = cells[[paste0(percent, "_low")]] / 100, high = cells[[paste0(percent, "_high")]] / 100,
+    base = over(cells$n), base_weighted = over(cells$weighted)), "shares")
+}
+
+flip_read <- function(x) {
+  f <- x$findings
+  swap <- function(names) {
+    turned <- names
+    pairs <- c(down = "across", across = "down", row_percent = "column_percent", column_percent = "row_percent",
+               row_low = "column_low", column_low = "row_low", row_high = "column_high", column_high = "row_high")
+    turned[names %in% names(pairs)] <- pairs[names[names %in% names(pairs)]]
+    turned
+  }
+  order <- names(f$cells)
+  names(f$cells) <- swap(order)
+  f$cells <- f$cells[order]
+  at <- function(question, values) match(values, question$categories$label)
+  f[c("down", "across")] <- f[c("across", "down")]
+  f$cells <- f$cells[order(match(f$cells$each, f$layers$each), at(f$across, f$cells$across), at(f$down, f$cells$down)), ]
+  rownames(f$cells) <- NULL
+  f$margins[c("down", "across")] <- f$margins[c("across", "down")]
+  directed <- f$strength$explains != "both"
+  f$strength$explains[directed] <- c(across = "down", down = "across")[f$strength$explains[directed]]
+  turned <- flip_choices(x$choices)
+  f$settings[c("explains", "percent")] <- turned[c("explains", "percent")]
+  f$title <- sprintf("%s by %s", f$down$label, f$across$label)
+  against <- against_explains(f$settings, f$down$label, f$across$label)
+  if (!is.null(against)) f$cautions$text[f$cautions$code == "against_explains"] <- against$text
+  f$write_up <- write_up_from(f)
+  new_read_lattice(f)
+}
+
+new_read_lattice <- function(f) {
+  structure(list(tally = NULL, choices = f$settings, findings = f), class = "fairlattice_lattice")
+}
+
+#' A table as plain data
+#'
+#' `as.data.frame()` and `tidy()` give one row a cell, `glance()` one row a layer. The names are stable: they are those
+#' of the JSON that [publish()] writes.
+#'
+#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param row.names,optional,... Not used.
+#' @return Data frame. Cells: `each`, `down`, `across`, `n`, `weighted`, percentages (0-100) with their intervals
+#'   (`row_percent`, `row_low`, ...), `expected` (scale of n), residuals, `p`, `p_corrected`, `contribution`,
+#'   `share_of_statistic`, `mark`. Layers: `each`, `n`, `weighted`, `effective`, `test`, `statistic`, `df`, `df_error`,
+#'   `p`, `cramers_v`, `low`, `high`.
+#' @export
+#' @examples
+#' table <- lattice(demo_records(), down = heating, across = island)
+#' head(as.data.frame(table))
+#' glance(table)
+as.data.frame.fairlattice_lattice <- function(x, row.names = NULL, optional = FALSE, ...) findings(x)$cells
+
+#' @rdname as.data.frame.fairlattice_lattice
+#' @export
+tidy.fairlattice_lattice <- function(x, ...) findings(x)$cells
+
+#' @rdname as.data.frame.fairlattice_lattice
+#' @export
+glance.fairlattice_lattice <- function(x, ...) {
+  f <- findings(x)
+  test <- with_headline(f$tests)
+  v <- f$strength[f$strength$measure == "cramers_v", ]
+  data.frame(f$layers[c("each", "n", "weighted", "effective")], as.data.frame(test)[c("test", "statistic", "df", "df_error", "p")],
+             cramers_v = v$estimate, low = v$low, high = v$high)
+}

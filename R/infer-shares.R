@@ -1,0 +1,73 @@
+#' Percentages with their intervals
+#'
+#' Shares of the row, column and table totals. Without a design the intervals are Wilson's (1927); with a weight,
+#' stratum or cluster they are on the logit scale, with the design variance and t. A share of exactly 0 or 1 has no
+#' logit interval.
+#'
+#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param percent ("column", "row" or "total", default that of the lattice) Base of the percentages.
+#' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
+#' @return Data frame, one row a cell: `each`, `down`, `across`, `n` (respondents), `weighted`, `share` (0-1; `NA` on
+#'   an empty base), `low`, `high`, `base` (unweighted respondents that the percentage is of), `base_weighted`.
+#' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212.
+#' @export
+#' @examples
+#' head(shares(lattice(demo_records(), down = ferry, across = island), percent = "row"))
+shares <- function(x, percent = NULL, alpha = NULL) {
+  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  percent <- percent %||% x$choices$percent
+  check_choice(percent, c("column", "row", "total"), "percent", environment())
+  if (is.null(x$tally)) return(stored_shares(x, percent, alpha))
+  alpha <- alpha %||% x$choices$alpha
+  check_fraction(alpha, "alpha", environment())
+  as_findings(over_layers(x$layers, layer_shares, percent = percent, alpha = alpha), "shares")
+}
+
+layer_shares <- function(layer, percent, alpha) {
+  size <- dim(layer$n)
+  over <- function(M) switch(percent, column = matrix(colSums(M), size[1L], size[2L], byrow = TRUE),
+                             row = matrix(rowSums(M), size[1L], size[2L]), total = matrix(sum(M), size[1L], size[2L]))
+  base <- over(layer$weighted)
+  share <- ifelse(base > 0, layer$weighted / base, NA_real_)
+  interval <- if (is.null(layer$estimate)) {
+    list(low = share, high = share)
+  } else if (layer$estimate$by_design) {
+    logit_interval(share, share_variance(layer, share, percent), layer$estimate$df, alpha)
+  } else {
+    wilson_interval(share, over(layer$n), alpha)
+  }
+  data.frame(down = rep(rownames(layer$n), size[2L]), across = rep(colnames(layer$n), each = size[1L]),
+             n = as.vector(layer$n), weighted = as.vector(layer$weighted), share = as.vector(share),
+             low = as.vector(interval$low), high = as.vector(interval$high), base = as.vector(over(layer$n)),
+             base_weighted = as.vector(base))
+}
+
+# (p + z^2/2n +- z sqrt(p(1-p)/n + z^2/4n^2)) / (1 + z^2/n)
+wilson_interval <- function(p, n, alpha) {
+  z2 <- stats::qnorm(1 - alpha / 2)^2
+  middle <- (p + z2 / (2 * n)) / (1 + z2 / n)
+  reach <- sqrt(z2 * (p * (1 - p) / n + z2 / (4 * n^2))) / (1 + z2 / n)
+  list(low = ifelse(p == 0, 0, middle - reach), high = ifelse(p == 1, 1, middle + reach))
+}
+
+logit_interval <- function(p, variance, df, alpha) {
+  defined <- !is.na(p) & p > 0 & p < 1 & df >= 1
+  reach <- if (df >= 1) stats::qt(1 - alpha / 2, df) * sqrt(variance) / (p * (1 - p)) else NA_real_
+  end <- function(sign) ifelse(defined, stats::plogis(stats::qlogis(p) + sign * reach), NA_real_)
+  list(low = end(-1), high = end(1))
+}
+
+# Variance of q = p_ij / b, b the proportion of its base: (Var p - 2q Cov(p, b) + q^2 Var b) / b^2.
+share_variance <- function(layer, share, percent) {
+  e <- layer$estimate
+  group <- switch(percent, column = col(e$P), row = row(e$P), total = array(1L, dim(e$P)))
+  group <- as.vector(group)
+  sums <- rowsum(e$V, group)          # Cov(base, cell), one row a base
+  between <- rowsum(t(sums), group)   # Cov(base, base)
+  b <- as.vector(rowsum(as.vector(e$P), group))[group]
+  q <- as.vector(e$P) / b
+  variance <- (diag(e$V) - 2 * q * sums[cbind(group, seq_along(group))] + q^2 * diag(between)[group]) / b^2
+  out <- array(NA_real_, dim(layer$n))
+  out[e$rows, e$columns] <- pmax(0, variance)
+  out
+}

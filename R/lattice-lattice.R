@@ -1,0 +1,159 @@
+#' The crosstab
+#'
+#' `down` runs down the side (the rows), `across` runs across the top (the columns), `each` makes one table per
+#' answer. By default `across` explains `down`, so percentages are of each column; `explains = "down"` turns
+#' percentages and every directed measure round. The records are read once, into a tally; every figure comes from it.
+#'
+#' @param panel (panel or data frame) From [respondents()].
+#' @param down,across (column name, bare or a string) The two questions.
+#' @param each (column name, default none) Makes one table per answer.
+#' @param explains ("across" or "down", default "across") The question that is taken to explain the other.
+#' @param percent ("column", "row" or "total", default the base that `explains` calls for) Base of the percentages
+#'   shown. Percentages against `explains` lead to a caution.
+#' @param alpha (number in 0-1, default option `fairlattice.alpha`, 0.05) Level of tests and marks; intervals have
+#'   confidence 1 - `alpha`.
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default option `fairlattice.correction`)
+#'   Correction of the residuals' p-values over the cells of a table.
+#' @param keep_empty (TRUE or FALSE, default TRUE unless [among()] was used) Whether declared answers that nobody
+#'   gave keep their row or column. They are left out of every test either way.
+#' @param ... Not used.
+#' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
+#'   estimated proportions with their covariance. Print it, or pass it to [shares()], [test_independence()],
+#'   [strength()], [departures()], [cautions()], [write_up()], [flip()], [publish()].
+#' @section Errors: those of [tally_of()], and `fairlattice_error_nobody` when no respondent is in the table,
+#'   `fairlattice_error_too_many_cells`.
+#' @export
+#' @examples
+#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
+#' lattice(panel, down = ferry, across = island)
+lattice <- function(panel, down, across, each = NULL, explains = c("across", "down"), percent = NULL,
+                    alpha = NULL, correction = NULL, keep_empty = NULL, ...) {
+  call <- environment()
+  panel <- as_panel(panel)
+  explains <- explains[1L]
+  tally <- tally_columns(panel, column_named(rlang::enexpr(down), panel$data, "down", call),
+                         column_named(rlang::enexpr(across), panel$data, "across", call),
+                         column_named(rlang::enexpr(each), panel$data, "each", call), call)
+  check_choice(explains, c("across", "down"), "explains", call)
+  choices <- list(explains = explains, percent = percent %||% if (explains == "across") "column" else "row",
+                  alpha = alpha %||% setting("alpha"), correction = correction %||% setting("correction"),
+                  keep_empty = keep_empty %||% !panel$cut)
+  check_choice(choices$percent, c("column", "row", "total"), "percent", call)
+  check_fraction(choices$alpha, "alpha", call)
+  check_choice(choices$correction, names(corrections), "correction", call)
+  check_flag(choices$keep_empty, "keep_empty", call)
+  new_lattice(tally, choices, call)
+}
+
+# The names of the corrections, and what stats::p.adjust() and a reader call them.
+corrections <- c(holm = "Holm", bonferroni = "Bonferroni", benjamini_hochberg = "Benjamini-Hochberg")
+
+new_lattice <- function(tally, choices, call = NULL) {
+  layers <- layers_of(tally, choices$keep_empty)
+  used <- sum(vapply(layers, function(layer) layer$base$records, 0))
+  if (used == 0) {
+    account <- account_of(tally)$left_out
+    stop_input(c("Nobody is in the table.",
+                 x = sprintf("%s of %s records: %s.", format_count(account$records), format_count(tally$records),
+                             account$reason)), "nobody", call = call)
+  }
+  size <- length(layers[[1L]]$n)
+  if (size > setting("most_cells")) {
+    stop_input(c(sprintf("The table would have %s cells; the most is %s.", format_count(size),
+                         format_count(setting("most_cells"))),
+                 i = "Cut numbers into bands, or join answers into fewer."), "too_many_cells", call = call)
+  }
+  structure(list(tally = tally, choices = choices, layers = lapply(layers, add_estimate, tally = tally)),
+            class = "fairlattice_lattice")
+}
+
+# The answers of a question, without its reasons for no answer.
+answers_of <- function(question) question$levels[!question$missing]
+
+# One layer per answer of `each`: matrices down x across of respondents, weights and squared weights.
+layers_of <- function(tally, keep_empty) {
+  place <- function(question) {
+    place <- integer(length(question$levels) + 1L) # code 0 and reasons have no place in the table
+    place[which(!question$missing) + 1L] <- seq_len(sum(!question$missing))
+    place
+  }
+  row <- place(tally$down)[tally$cells$down + 1L]
+  column <- place(tally$across)[tally$cells$across + 1L]
+  layer <- if (is.null(tally$each)) rep(1L, length(row)) else place(tally$each)[tally$cells$each + 1L]
+  inside <- row > 0L & column > 0L & layer > 0L
+  shown <- function(question, at) {
+    seen <- seq_along(answers_of(question)) %in% at[inside]
+    if (keep_empty) rep(TRUE, length(seen)) else seen
+  }
+  rows <- shown(tally$down, row)
+  columns <- shown(tally$across, column)
+  names <- if (is.null(tally$each)) NA_character_ else answers_of(tally$each)
+  keep <- if (is.null(tally$each)) TRUE else shown(tally$each, layer)
+  lapply(which(keep), function(k) {
+    at <- which(inside & layer == k)
+    cell <- row[at] + (column[at] - 1L) * length(rows)
+    grid <- function(values) {
+      sums <- rowsum(values, cell)
+      out <- matrix(0, length(rows), length(columns), dimnames = list(answers_of(tally$down), answers_of(tally$across)))
+      out[as.integer(rownames(sums))] <- sums
+      out[rows, columns, drop = FALSE]
+    }
+    n <- grid(tally$cells$n[at])
+    weighted <- grid(tally$cells$w[at])
+    squared <- grid(tally$cells$w2[at])
+    list(each = names[k], n = n, weighted = weighted, squared = squared,
+         base = list(records = sum(tally$cells$records[at]), n = sum(n), weighted = sum(weighted),
+                     effective = if (sum(n)) sum(weighted)^2 / sum(squared) else 0), # Kish (1965)
+         cells = data.frame(unit = tally$cells$unit[at], row = match(row[at], which(rows)),
+                            column = match(column[at], which(columns)), w = tally$cells$w[at],
+                            w2 = tally$cells$w2[at], n = tally$cells$n[at]))
+  })
+}
+
+# Every record is in the table or left out for one reason: `each` first, then `down`, then `across`.
+account_of <- function(tally) {
+  reason_of <- function(question, code) {
+    if (is.null(question)) return(rep(NA_character_, length(code)))
+    reasons <- c("no answer", ifelse(question$missing, question$levels, NA))[code + 1L]
+    ifelse(is.na(reasons), NA, paste0(question$label, ": ", reasons))
+  }
+  cells <- tally$cells
+  reason <- reason_of(tally$each, cells$each)
+  for (part in c("down", "across")) {
+    reason <- ifelse(is.na(reason), reason_of(tally[[part]], cells[[part]]), reason)
+  }
+  out <- is.na(reason)
+  left <- rbind(tally$aside[tally$aside$records > 0, ],
+                if (any(!out)) data.frame(reason = reason[!out], records = cells$records[!out]))
+  if (nrow(left)) left <- sum_by(left, "reason", "records")
+  left <- left[order(-left$records), , drop = FALSE]
+  rownames(left) <- NULL
+  list(records = tally$records, used = sum(cells$records[out]), left_out = left)
+}
+
+#' Turn a table round
+#'
+#' What ran down runs across and the other way. What explains what stays as it was, and so do the base of the
+#' percentages (a column is now a row) and every figure: turning twice gives the table back.
+#'
+#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @return A lattice.
+#' @export
+#' @examples
+#' flip(lattice(demo_records(), down = tenure, across = island))
+flip <- function(x) {
+  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  if (is.null(x$tally)) return(flip_read(x))
+  tally <- x$tally
+  tally[c("down", "across")] <- tally[c("across", "down")]
+  tally$cells[c("down", "across")] <- tally$cells[c("across", "down")]
+  tally$cells <- tally$cells[order(tally$cells$unit, tally$cells$each, tally$cells$across, tally$cells$down), ]
+  rownames(tally$cells) <- NULL
+  new_lattice(tally, flip_choices(x$choices))
+}
+
+flip_choices <- function(choices) {
+  choices$explains <- c(across = "down", down = "across")[[choices$explains]]
+  choices$percent <- c(column = "row", row = "column", total = "total")[[choices$percent]]
+  choices
+}

@@ -1,0 +1,126 @@
+# The codebook: a Data Package Table Schema (JSON or YAML), read and checked. It is data: nothing in it is run.
+
+# Path of the codebook beside a data file: veyra.csv -> veyra.schema.json (or .yaml, .yml); NULL without one.
+codebook_beside <- function(path) {
+  stem <- sub("\\.[^.]*$", "", path)
+  found <- Filter(file.exists, paste0(stem, c(".schema.json", ".schema.yaml", ".schema.yml")))
+  if (length(found)) found[[1L]]
+}
+
+read_codebook <- function(path, call = rlang::caller_env()) {
+  stop_here <- function(...) stop_input(c(...), "codebook", path = path, call = call)
+  if (!file.exists(path)) stop_here(sprintf("There is no codebook \"%s\".", path))
+  yaml <- grepl("\\.ya?ml$", path)
+  if (yaml) need_package("yaml", "read a codebook in YAML", call)
+  schema <- tryCatch(
+    if (yaml) yaml::read_yaml(path) else jsonlite::fromJSON(path, simplifyVector = FALSE),
+    error = function(e) stop_here(sprintf("The codebook \"%s\" is not %s.", basename(path), if (yaml) "YAML" else "JSON"),
+                                  x = sub("\n.*", "", conditionMessage(e))))
+  if (!is.list(schema$fields) || !length(schema$fields)) {
+    stop_here(sprintf("The codebook \"%s\" has no fields.", basename(path)), i = "A Table Schema has a list named \"fields\".")
+  }
+  fields <- lapply(seq_along(schema$fields), function(k) codebook_field(schema$fields[[k]], k, schema$missingValues, stop_here))
+  names(fields) <- vapply(fields, function(field) field$name, "")
+  twice <- names(fields)[duplicated(names(fields))]
+  if (length(twice)) stop_here(sprintf("The codebook has the field \"%s\" twice.", twice[1L]))
+  list(title = schema$title, fields = fields)
+}
+
+codebook_field <- function(field, k, missing_everywhere, stop_here) {
+  name <- field$name
+  if (!is.character(name) || length(name) != 1L) stop_here(sprintf("Field %d of the codebook has no name.", k))
+  categories <- value_labels(field$categories)
+  missing <- value_labels(field$missingValues %||% missing_everywhere %||% list(""))
+  for (part in list(categories$value, categories$label, missing$value)) {
+    twice <- part[duplicated(part)]
+    if (length(twice)) stop_here(sprintf("In the codebook, the field \"%s\" has \"%s\" twice.", name, twice[1L]))
+  }
+  both <- intersect(categories$value, missing$value)
+  if (length(both)) {
+    stop_here(sprintf("In the codebook, the value \"%s\" of the field \"%s\" is an answer and missing at once.", both[1L], name))
+  }
+  clash <- intersect(categories$label, missing$label[nzchar(missing$value)])
+  if (length(clash)) {
+    stop_here(sprintf("In the codebook, \"%s\" of the field \"%s\" is the label of an answer and of a missing value.", clash[1L], name))
+  }
+  list(name = name, title = field$title %||% name, type = field$type %||% "any", categories = categories, missing = missing,
+       ordered = isTRUE(field$categoriesOrdered))
+}
+
+# A list of values, or of {value, label}, as a data frame of text.
+value_labels <- function(x) {
+  pick <- function(item, part) as.character(if (is.list(item)) item[[part]] %||% item[["value"]] else item)
+  data.frame(value = vapply(x %||% list(), pick, "", part = "value"), label = vapply(x %||% list(), pick, "", part = "label"))
+}
+
+# Raw codes with their codebook applied, column by column.
+coded_records <- function(data, codebook, unknown = "error", source = NULL, line_of = NULL, call = rlang::caller_env()) {
+  for (name in intersect(names(data), names(codebook$fields))) {
+    data[[name]] <- code_column(data[[name]], codebook$fields[[name]], unknown, line_of, call)
+  }
+  structure(as.data.frame(data), source = source, title = codebook$title)
+}
+
+code_column <- function(x, field, unknown, line_of, call) {
+  missing <- field$missing[nzchar(field$missing$value), ]
+  blank <- field$missing$label[!nzchar(field$missing$value)]
+  blank <- blank[nzchar(blank)]
+  if (nrow(field$categories)) return(code_answers(x, field, missing, blank, unknown, line_of, call))
+  if (field$type %in% c("integer", "number")) return(code_number(x, field, missing, blank, unknown, line_of, call))
+  structure(if (field$type == "string") as.character(x) else x, label = field$title)
+}
+
+code_answers <- function(x, field, missing, blank, unknown, line_of, call) {
+  known <- c(field$categories$value, missing$value)
+  codes <- match_values(x, known)
+  is_blank <- is.na(x) | (is.character(x) & !nzchar(x))
+  bad <- which(is.na(codes) & !is_blank)
+  if (length(bad) && unknown == "error") stop_unknown(x, bad, field, line_of, call)
+  extra <- if (length(bad)) "value not in the codebook"
+  levels <- c(field$categories$label, missing$label, blank, extra)
+  if (length(blank)) codes[is_blank] <- length(known) + 1L
+  if (length(bad)) codes[bad] <- length(levels)
+  new_answers(codes, make.unique(levels, sep = " / "), missing = c(missing$label, blank, extra), label = field$title,
+              ordered = field$ordered, values = c(known, rep("", length(blank)), rep(NA, length(extra))))
+}
+
+code_number <- function(x, field, missing, blank, unknown, line_of, call) {
+  reason <- match_values(x, missing$value)
+  number <- if (is.numeric(x)) as.numeric(x) else suppressWarnings(as.numeric(x))
+  is_blank <- is.na(x) | (is.character(x) & !nzchar(x))
+  bad <- which(is.na(number) & is.na(reason) & !is_blank)
+  if (length(bad) && unknown == "error") stop_unknown(x, bad, field, line_of, call)
+  reasons <- c(missing$label, blank, if (length(bad)) "value that is not a number")
+  if (length(blank)) reason[is_blank] <- nrow(missing) + 1L
+  if (length(bad)) reason[bad] <- length(reasons)
+  number[!is.na(reason)] <- missing_for_kernel(reason[!is.na(reason)])
+  new_number(number, reasons, field$title)
+}
+
+# Values are matched as text; numbers as numbers, so that 1, 1.0 and "01" in a numeric column are one value.
+match_values <- function(x, known) {
+  if (!is.numeric(x)) return(match(as.character(x), known))
+  match(x, suppressWarnings(as.numeric(known)), incomparables = NA)
+}
+
+stop_unknown <- function(x, bad, field, line_of, call) {
+  values <- as.character(x)
+  first <- values[bad[1L]]
+  same <- bad[values[bad] == first]
+  where <- if (is.null(line_of)) sprintf("records %s", list_some(same, 3L)) else sprintf("lines %s", list_some(line_of(same), 3L))
+  others <- length(unique(values[bad])) - 1L
+  expected <- if (nrow(field$categories)) sprintf("Known values: %s.", list_some(c(field$categories$value, field$missing$value[nzchar(field$missing$value)]), 12L)) else
+    sprintf("The codebook says that \"%s\" is %s.", field$name, if (field$type == "integer") "an integer" else "a number")
+  stop_input(c(sprintf("Column \"%s\": the codebook does not know the value \"%s\" (%d %s: %s).", field$name, first, length(same),
+                       plural(length(same), "record"), where),
+               x = if (others > 0L) sprintf("%d other %s of this column %s not known either.", others, plural(others, "value"), plural(others, "is", "are")),
+               i = expected, i = "Mend the data or the codebook, or ask for unknown = \"missing\" to leave such records out under that reason."),
+             "unknown_value", column = field$name, value = first, records = length(same), call = call)
+}
+
+need_package <- function(name, to, call) {
+  if (!requireNamespace(name, quietly = TRUE)) {
+    stop_input(c(sprintf("The package \"%s\" is needed to %s.", name, to), i = sprintf("Install it with install.packages(\"%s\").", name)),
+               "package", package = name, call = call)
+  }
+}

@@ -1,0 +1,145 @@
+# The sheet: a table laid out, with no format in it. Writers draw it and compute nothing.
+#
+# title, subtitle   text
+# corner, spanner   labels over the stub and over the columns
+# stub, columns     data frames: label, role ("answer", "all", "total", "base")
+# value, kind, mark matrices: the number, what kind of number ("percent", "count", "weighted"), "more"/"fewer"/""
+# key, tests, strength, cautions, account   lines of text that go under the table
+
+# One sheet a layer.
+sheets_of <- function(x) {
+  f <- findings(x)
+  lapply(seq_len(nrow(f$layers)), function(k) layer_sheet(f, k))
+}
+
+layer_sheet <- function(f, k) {
+  layer <- f$layers[k, ]
+  of_layer <- function(data, whole = FALSE) {
+    data[if (is.na(layer$each)) rep(TRUE, nrow(data)) else data$each %in% c(layer$each, if (whole) NA), , drop = FALSE]
+  }
+  cells <- of_layer(f$cells)
+  down <- of_layer(f$margins$down)
+  across <- of_layer(f$margins$across)
+  test <- with_headline(of_layer(f$tests))
+  grid <- layout_for(f$settings$percent, cells, down, across, layer, !is.null(f$design$weight))
+  weight <- f$design$weight
+  c(list(title = f$title, layer = if (!is.na(layer$each)) sprintf("%s: %s", f$each$label, layer$each),
+         subtitle = paste0(base_words(f), if (!is.null(weight)) sprintf(", weighted by %s", weight)),
+         corner = f$down$label, spanner = f$across$label),
+    grid,
+    list(key = key_line(f, layer, cells, test), tests = sentence_case(test_line(f, test)),
+         strength = strength_line(f, of_layer(f$strength)),
+         cautions = of_layer(f$cautions, whole = TRUE)[c("severity", "text")],
+         account = account_line(f, layer)))
+}
+
+base_words <- function(f) {
+  switch(f$settings$percent,
+         column = sprintf("Column percentages: of each answer to %s", f$across$label),
+         row = sprintf("Row percentages: of each answer to %s", f$down$label),
+         total = "Percentages of everybody in the table")
+}
+
+# Where percentages, totals and bases stand, for each base of the percentages.
+layout_for <- function(percent, cells, down, across, layer, weighted) {
+  r <- nrow(down)
+  k <- nrow(across)
+  shares <- matrix(cells[[paste0(percent, "_percent")]], r, k)
+  marks <- matrix(cells$mark, r, k)
+  bases <- function(margin, all) {
+    rbind(c(margin$n, all$n), if (weighted) c(margin$weighted, all$weighted))
+  }
+  base_names <- c("Respondents", if (weighted) "Weighted base")
+  hundred <- function(margin) ifelse(margin$n > 0, 100, NA)
+  down_all <- down$percent
+  across_all <- across$percent
+  if (percent == "column") {
+    value <- rbind(cbind(shares, down_all), c(hundred(across), 100), bases(across, layer))
+    stub <- named_lines(down$category, "Total", base_names)
+    columns <- named_lines(across$category, all = "All")
+    kind <- matrix(rep(c(rep("percent", r + 1L), "count", if (weighted) "weighted"), k + 1L), ncol = k + 1L)
+  } else if (percent == "row") {
+    value <- cbind(rbind(shares, across_all), c(hundred(down), 100), t(bases(down, layer)))
+    stub <- named_lines(down$category, all = "All")
+    columns <- named_lines(across$category, "Total", base_names)
+    kind <- matrix(rep(c(rep("percent", k + 1L), "count", if (weighted) "weighted"), each = r + 1L), nrow = r + 1L)
+  } else {
+    value <- rbind(cbind(shares, down_all), c(across_all, 100), bases(across, layer))
+    stub <- named_lines(down$category, bases = base_names, all = "All")
+    columns <- named_lines(across$category, all = "All")
+    kind <- matrix(rep(c(rep("percent", r + 1L), "count", if (weighted) "weighted"), k + 1L), ncol = k + 1L)
+  }
+  mark <- matrix("", nrow(value), ncol(value))
+  mark[seq_len(r), seq_len(k)] <- marks
+  list(stub = stub, columns = columns, value = unname(value), kind = kind, mark = mark)
+}
+
+named_lines <- function(answers, total = NULL, bases = NULL, all = NULL) {
+  data.frame(label = c(answers, all, total, bases),
+             role = rep(c("answer", "all", "total", "base"), c(length(answers), length(all), length(total), length(bases))))
+}
+
+# The text of every cell of a sheet: percentages as shares, bases as counts, nothing where there is nothing.
+sheet_text <- function(sheet) {
+  text <- format_percent(sheet$value / 100)
+  text[sheet$kind == "count"] <- format_count(sheet$value[sheet$kind == "count"])
+  text[sheet$kind == "weighted"] <- format_count(sheet$value[sheet$kind == "weighted"], 1L)
+  text[is.na(sheet$value)] <- "\u2013"
+  matrix(text, nrow(sheet$value))
+}
+
+mark_signs <- c(more = "+", fewer = "\u2212")
+
+key_line <- function(f, layer, cells, test) {
+  if (is.na(layer$critical)) return(NULL)
+  size <- sum(!is.na(cells$p))
+  rule <- sprintf("adjusted residual beyond \u00b1%s, %s over %d cells, level %s", format_number(layer$critical),
+                  corrections[[f$settings$correction]], size, format(f$settings$alpha))
+  if (any(cells$mark != "")) {
+    return(sprintf("+ more, %s fewer respondents than expected if the two were unrelated (%s)", mark_signs[["fewer"]], rule))
+  }
+  if (!is.na(test$p) && test$p <= f$settings$alpha) {
+    return(sprintf("No single cell is marked (%s): the association is spread over many of them, which is no contradiction", rule))
+  }
+  sprintf("No cell departs from what is expected if the two were unrelated (%s)", rule)
+}
+
+test_line <- function(f, test) {
+  if (is.na(test$p)) return(sprintf("no test: %s", test$note))
+  words <- if (test$p <= f$settings$alpha) "associated more than chance would explain" else "no evidence of an association"
+  note <- if (is.na(test$note)) "" else sprintf(" (%s)", test$note)
+  sprintf("%s: %s%s", words, test_figures(test), note)
+}
+
+sentence_case <- function(x) paste0(toupper(substr(x, 1L, 1L)), substring(x, 2L))
+
+# V (or phi in a 2x2), and lambda in the direction of `explains`.
+strength_line <- function(f, strength) {
+  two_by_two <- any(strength$measure == "phi")
+  chosen <- strength[strength$measure == (if (two_by_two) "phi" else "cramers_v") |
+                       (strength$measure == "lambda" & strength$explains == f$settings$explains), ]
+  chosen <- chosen[!is.na(chosen$estimate), ]
+  if (!nrow(chosen)) return(NULL)
+  sides <- c(across = f$across$label, down = f$down$label)
+  direction <- ifelse(chosen$explains == "both", "", sprintf(", %s explaining %s", sides[f$settings$explains],
+                                                            sides[setdiff(names(sides), f$settings$explains)]))
+  vapply(seq_len(nrow(chosen)), function(k) {
+    sentence_case(sub("(", paste0("(", sub("^, ", "", direction[k]), if (nzchar(direction[k])) "; "),
+                      strength_figures(chosen[k, ], f$settings$alpha), fixed = TRUE))
+  }, "")
+}
+
+account_line <- function(f, layer) {
+  left <- f$base$left_out
+  here <- if (is.na(layer$each)) "" else sprintf("%s respondents in this table. ", format_count(layer$n))
+  reasons <- sprintf("%s %s", format_count(left$records), left$reason)
+  account <- if (nrow(left)) {
+    sprintf("%s records read = %s in the %s + %s left out: %s", format_count(f$base$records), format_count(f$base$used),
+            if (is.na(layer$each)) "table" else "tables", format_count(sum(left$records)), paste(reasons, collapse = "; "))
+  } else {
+    sprintf("%s records read, all in the %s", format_count(f$base$records), if (is.na(layer$each)) "table" else "tables")
+  }
+  unequal <- if (is.null(f$design$weight) || is.na(layer$effective)) "" else
+    sprintf(" (effective base %s)", format_count(layer$effective))
+  paste0(here, account, unequal)
+}

@@ -1,0 +1,138 @@
+#' The figure of a table
+#'
+#' `"stacked"` draws a bar of 100 % for every percentage base, cut into the answers; `"departures"` draws the grid of
+#' adjusted residuals with their figures. Needs the package ggplot2.
+#'
+#' @param object (lattice) From [lattice()] or [read_lattice()].
+#' @param kind ("stacked" or "departures", default "stacked").
+#' @param ... Not used.
+#' @return A ggplot object.
+#' @exportS3Method ggplot2::autoplot
+#' @examplesIf requireNamespace("ggplot2", quietly = TRUE)
+#' ggplot2::autoplot(lattice(demo_records(), down = ferry, across = island), "stacked")
+autoplot.fairlattice_lattice <- function(object, kind = c("stacked", "departures"), ...) {
+  kind <- kind[1L]
+  check_choice(kind, names(figures), "kind", environment())
+  need_package("ggplot2", "draw a figure", environment())
+  f <- findings(object)
+  data <- figures[[kind]]$data(f)
+  if (!nrow(data)) stop_input("There is nothing to draw: nobody is in the table.", "nobody", call = environment())
+  figures[[kind]]$draw(data, f)
+}
+
+# Computed in one function, drawn in another, told in a third.
+figures <- list(
+  stacked = list(data = function(f) stacked_data(f), draw = function(data, f) stacked_draw(data, f), tell = function(f) stacked_words(f)),
+  departures = list(data = function(f) departures_data(f), draw = function(data, f) departures_draw(data, f), tell = function(f) departures_words(f))
+)
+
+figure_side <- function(f) if (f$settings$percent == "row") c(bar = "down", piece = "across") else c(bar = "across", piece = "down")
+
+stacked_data <- function(f) {
+  side <- figure_side(f)
+  of <- if (f$settings$percent == "row") "row" else "column"
+  cells <- f$cells[!is.na(f$cells[[paste0(of, "_percent")]]), ]
+  base <- f$margins[[side[["bar"]]]]
+  bar <- cells[[side[["bar"]]]]
+  data <- data.frame(each = cells$each, bar = bar, piece = cells[[side[["piece"]]]], percent = cells[[paste0(of, "_percent")]],
+                     base = base$n[match(paste(cells$each, bar), paste(base$each, base$category))])
+  data$label <- ifelse(data$percent >= 4.5, format_percent(data$percent / 100, 0L), "")
+  data$bar_label <- sprintf("%s (%s)", wrap_words(data$bar, 22L), format_count(data$base))
+  # sprintf() keeps the order in which bars occur, which is that of the table
+  data$bar_label <- factor(data$bar_label, rev(unique(data$bar_label)))
+  data$piece <- factor(data$piece, unique(f$cells[[side[["piece"]]]]))
+  data
+}
+
+stacked_draw <- function(data, f) {
+  side <- figure_side(f)
+  colour <- answer_colours(nlevels(data$piece), f[[side[["piece"]]]]$ordered)
+  data$ink <- ink_on(colour)[as.integer(data$piece)]
+  plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$bar_label, fill = .data$piece)) +
+    ggplot2::geom_col(width = 0.78, colour = "white", linewidth = 0.5, position = ggplot2::position_stack(reverse = TRUE)) +
+    ggplot2::geom_text(ggplot2::aes(label = .data$label, colour = .data$ink), size = 3.6,
+                       position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
+    ggplot2::scale_colour_identity() +
+    ggplot2::scale_fill_manual(values = unname(colour), labels = function(x) wrap_words(x, 18L), drop = FALSE) +
+    ggplot2::scale_x_continuous(expand = ggplot2::expansion(c(0, 0.02)), labels = function(x) paste(x, "%")) +
+    ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL, fill = NULL,
+                  subtitle = wrap_words(sprintf("Share of each answer to %s; respondents in brackets", f[[side[["bar"]]]]$label), 90L)) +
+    figure_theme()
+  with_layers(plot, f)
+}
+
+departures_data <- function(f) {
+  data <- f$cells[c("each", "down", "across", "adjusted_residual", "mark")]
+  data$label <- ifelse(is.na(data$adjusted_residual), "", paste0(
+    ifelse(data$adjusted_residual > 0, "+", ""), sub("-", "\u2212", format_number(data$adjusted_residual, 1L)),
+    ifelse(data$mark == "", "", "*")))
+  data$size <- pmin(abs(data$adjusted_residual), 8) * sign(data$adjusted_residual)
+  data$down <- factor(data$down, rev(unique(data$down)))
+  data$across <- factor(data$across, unique(data$across))
+  data
+}
+
+departures_draw <- function(data, f) {
+  face <- ifelse(data$mark == "", "plain", "bold")
+  ink <- ifelse(!is.na(data$size) & abs(data$size) > 5.5, "white", "#1c1c1c")
+  plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$across, y = .data$down, fill = .data$size)) +
+    ggplot2::geom_tile(colour = "white", linewidth = 1) +
+    ggplot2::geom_text(ggplot2::aes(label = .data$label), fontface = face, colour = ink, size = 3.8) +
+    ggplot2::scale_fill_gradient2(low = "#8a4f00", mid = "#f4f2ee", high = "#005a6e", limits = c(-8, 8), na.value = "#dddddd", guide = "none") +
+    ggplot2::scale_x_discrete(labels = function(x) wrap_words(x, 14L), position = "top") +
+    ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
+    ggplot2::labs(title = wrap_words(f$title, 70L), x = f$across$label, y = f$down$label,
+                  subtitle = "Adjusted residuals: + more, \u2212 fewer than expected; * marked after correction") +
+    figure_theme() + ggplot2::theme(panel.grid = ggplot2::element_blank())
+  with_layers(plot, f)
+}
+
+with_layers <- function(plot, f) if (is.null(f$each)) plot else plot + ggplot2::facet_wrap("each", ncol = 2L, scales = "free_y")
+
+figure_theme <- function() {
+  ggplot2::theme_minimal(base_size = 12) +
+    ggplot2::theme(
+      legend.position = "top", legend.justification = "left", panel.grid.major.y = ggplot2::element_blank(),
+      panel.grid.minor = ggplot2::element_blank(), plot.title.position = "plot", plot.margin = ggplot2::margin(8, 14, 8, 8),
+      axis.text = ggplot2::element_text(colour = "#1c1c1c"), plot.title = ggplot2::element_text(face = "bold"),
+      plot.background = ggplot2::element_rect(fill = "white", colour = NA), legend.key.size = ggplot2::unit(11, "pt"))
+}
+
+# Ordered answers go from light to dark of one hue; unordered ones differ in hue and in lightness both, so that they
+# can be told apart without colour.
+answer_colours <- function(n, ordered) {
+  if (ordered) return(grDevices::hcl(h = 215, c = seq(18, 55, length.out = n), l = seq(90, 30, length.out = n)))
+  hue <- (20 + 360 * (seq_len(n) - 1) * 0.381966) %% 360
+  grDevices::hcl(h = hue, c = 48, l = rep_len(c(42, 78, 60, 88, 33, 70), n))
+}
+
+ink_on <- function(colour) {
+  rgb <- grDevices::col2rgb(colour) / 255
+  light <- c(0.2126, 0.7152, 0.0722) %*% rgb^2.2
+  ifelse(as.vector(light) > 0.3, "#1c1c1c", "white")
+}
+
+wrap_words <- function(x, width) vapply(as.character(x), function(one) paste(strwrap(one, width), collapse = "\n"), "", USE.NAMES = FALSE)
+
+stacked_words <- function(f) {
+  data <- stacked_data(f)
+  bars <- split(data, factor(paste(data$each, data$bar), unique(paste(data$each, data$bar))))
+  paste(c(sprintf("Stacked bars of 100 %%: %s.", f$title), vapply(bars, function(bar) {
+    sprintf("%s%s: %s.", if (is.na(bar$each[1L])) "" else paste0(bar$each[1L], ", "), bar$bar[1L],
+            paste(bar$piece, format_percent(bar$percent / 100), "%", collapse = ", "))
+  }, "")), collapse = " ")
+}
+
+departures_words <- function(f) {
+  marked <- f$cells[f$cells$mark != "", ]
+  paste(sprintf("Grid of adjusted residuals: %s.", f$title), if (!nrow(marked)) "No cell is marked." else
+    paste0("Marked: ", paste(sprintf("%s by %s %s", marked$down, marked$across, format_number(marked$adjusted_residual, 1L)), collapse = "; "), "."))
+}
+
+# Inches that a figure of this table wants.
+figure_size <- function(f, kind) {
+  side <- figure_side(f)
+  layers <- max(1L, ceiling(nrow(f$layers) / 2))
+  rows <- if (kind == "stacked") nrow(f[[side[["bar"]]]]$categories) else nrow(f$down$categories)
+  c(width = if (kind == "stacked") 8.6 else max(6, min(14, 3 + 1.1 * nrow(f$across$categories))), height = layers * (1.5 + 0.45 * rows))
+}

@@ -1,0 +1,127 @@
+# Tables as one self-contained page: no network, no script, readable by eye, by screen reader and on paper.
+
+html_of <- function(tables, figure, call) {
+  tag <- htmltools::tags
+  titles <- vapply(tables, function(x) findings(x)$title, "")
+  name <- if (length(tables) == 1L) titles else sprintf("%d tables", length(tables))
+  contents <- if (length(tables) > 1L) {
+    tag$nav(`aria-label` = "Tables", tag$ol(lapply(seq_along(tables), function(k) tag$li(tag$a(href = paste0("#table-", k), titles[k])))))
+  }
+  page <- tag$html(
+    lang = "en",
+    tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
+             tag$title(name), tag$style(htmltools::HTML(page_style))),
+    tag$body(tag$main(
+      if (length(tables) > 1L) tag$h1(name), contents,
+      lapply(seq_along(tables), function(k) html_table(tables[[k]], k, figure, length(tables) == 1L, call)))))
+  paste0("<!DOCTYPE html>\n", as.character(page), "\n")
+}
+
+html_table <- function(x, k, figure, alone, call) {
+  tag <- htmltools::tags
+  f <- findings(x)
+  heading <- if (alone) tag$h1 else tag$h2
+  tag$section(
+    id = paste0("table-", k), heading(f$title),
+    lapply(sheets_of(x), html_sheet),
+    if (figure != "none") html_figure(x, f, figure, call),
+    tag$h3("To paste into a report"), lapply(f$write_up, tag$p, class = "write-up"))
+}
+
+html_sheet <- function(sheet) {
+  tag <- htmltools::tags
+  text <- sheet_text(sheet)
+  spoken <- c(more = "more than expected", fewer = "fewer than expected")
+  cell <- function(i, j) {
+    mark <- sheet$mark[i, j]
+    tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j],
+           tag$span(class = "sign", if (nzchar(mark)) list(title = spoken[[mark]], tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
+                                                            tag$span(class = "spoken", spoken[[mark]]))))
+  }
+  row <- function(i) {
+    tag$tr(class = sheet$stub$role[i], tag$th(scope = "row", sheet$stub$label[i]),
+           lapply(seq_len(nrow(sheet$columns)), function(j) cell(i, j)))
+  }
+  answers <- sum(sheet$columns$role == "answer")
+  foot <- which(sheet$stub$role != "answer")
+  tag$div(
+    class = "sheet",
+    tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = sheet$title, tag$table(
+      tag$caption(tag$strong(paste(c(sheet$title, sheet$layer), collapse = " \u2014 ")), tag$br(), tag$span(sheet$subtitle)),
+      tag$thead(
+        tag$tr(tag$th(rowspan = "2", scope = "col", class = "corner", sheet$corner),
+               tag$th(colspan = answers, scope = "colgroup", class = "spanner", sheet$spanner),
+               lapply(which(sheet$columns$role != "answer"), function(j) tag$th(rowspan = "2", scope = "col", class = sheet$columns$role[j], sheet$columns$label[j]))),
+        tag$tr(lapply(which(sheet$columns$role == "answer"), function(j) tag$th(scope = "col", sheet$columns$label[j])))),
+      tag$tbody(lapply(which(sheet$stub$role == "answer"), row)),
+      if (length(foot)) tag$tfoot(lapply(foot, row)))),
+    lapply(sheet$key, tag$p, class = "key"),
+    lapply(c(sheet$tests, sheet$strength), tag$p, class = "test"),
+    if (nrow(sheet$cautions)) tag$ul(class = "cautions", Map(function(severity, words) {
+      tag$li(class = severity, tag$b(sentence_case(severity)), " ", words)
+    }, sheet$cautions$severity, sheet$cautions$text, USE.NAMES = FALSE)),
+    tag$p(class = "account", sheet$account))
+}
+
+html_figure <- function(x, f, kind, call) {
+  file <- tempfile(fileext = ".svg")
+  on.exit(unlink(file))
+  draw_figure(x, f, kind, file, "svg", call)
+  # as an image, not inline: two drawings on a page would share the names of their glyphs
+  data <- paste0("data:image/svg+xml;base64,", jsonlite::base64_enc(readBin(file, "raw", file.size(file))))
+  htmltools::tags$figure(htmltools::tags$img(src = gsub("\n", "", data), alt = figures[[kind]]$tell(f)))
+}
+
+draw_figure <- function(x, f, kind, file, device, call) {
+  need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
+  if (!capabilities("cairo")) {
+    stop_input(c("This R cannot draw SVG or PNG: it was built without cairo.", i = "Ask for figure = \"none\"."), "package", call = call)
+  }
+  size <- figure_size(f, kind)
+  plot <- ggplot2::autoplot(x, kind)
+  if (device == "svg") grDevices::svg(file, size[["width"]], size[["height"]]) else
+    grDevices::png(file, size[["width"]], size[["height"]], units = "in", res = 150, type = "cairo")
+  opened <- grDevices::dev.cur()
+  on.exit(grDevices::dev.off(opened))
+  print(plot)
+}
+
+page_style <- "
+:root { color-scheme: light; }
+body { margin: 0; background: #fff; color: #1c1c1c; font: 16px/1.5 system-ui, 'Segoe UI', 'Noto Sans', 'DejaVu Sans', sans-serif; }
+main { max-width: 68rem; margin: 0 auto; padding: 1.5rem 1.25rem 3rem; }
+h1, h2 { font-size: 1.5rem; line-height: 1.25; margin: 0 0 1rem; }
+section + section { margin-top: 3rem; padding-top: 2rem; border-top: 1px solid #c9c4ba; }
+h3 { font-size: 1rem; margin: 1.5rem 0 .25rem; }
+.scroll { overflow-x: auto; }
+table { border-collapse: collapse; font-variant-numeric: tabular-nums; min-width: 32rem; }
+caption { text-align: left; padding-bottom: .6rem; }
+caption span { color: #55504a; }
+th, td { padding: .28rem .7rem; text-align: right; vertical-align: bottom; }
+th { font-weight: 600; }
+tbody th, tfoot th, .corner { text-align: left; font-weight: 400; }
+.corner { font-weight: 600; }
+thead .spanner { text-align: left; border-bottom: 1px solid #8d867b; }
+thead tr:last-child th { border-bottom: 2px solid #1c1c1c; }
+thead th[rowspan] { border-bottom: 2px solid #1c1c1c; }
+tbody tr + tr { border-top: 1px solid #ebe7e0; }
+tfoot tr:first-child { border-top: 2px solid #1c1c1c; }
+tbody tr:last-child { border-bottom: 2px solid #1c1c1c; }
+tfoot .base, td.base, th.base { color: #55504a; }
+td.all, th.all, tr.all { background: #f6f4ef; }
+.sign { display: inline-block; width: .9em; text-align: center; }
+.mark { font-weight: 700; }
+.mark.more { background: #dceef1; }
+.mark.fewer { background: #f6e7d3; }
+.spoken { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
+.key, .account, .test { margin: .6rem 0; max-width: 60rem; }
+.key, .account { color: #55504a; font-size: .9rem; }
+.cautions { list-style: none; padding: 0; margin: 1rem 0; max-width: 60rem; }
+.cautions li { border-left: 4px solid #8d867b; padding: .35rem .75rem; margin: .4rem 0; background: #faf9f6; }
+.cautions .care { border-color: #b06a00; }
+.cautions .stop { border-color: #a3182d; background: #fdf1f2; }
+figure { margin: 1.5rem 0; }
+figure img { max-width: 100%; height: auto; }
+.write-up { max-width: 60rem; background: #f6f4ef; padding: .75rem 1rem; margin: .25rem 0; }
+@media print { main { max-width: none; padding: 0; } section { break-inside: avoid; } }
+"

@@ -1,0 +1,116 @@
+# Tables as JSON, the contract that other programs build on, and back.
+
+# The columns of every part, and whether they are text ("t"), numbers ("n") or true/false ("l").
+table_contract <- list(
+  left_out = c(reason = "t", records = "n"),
+  layers = c(each = "t", n = "n", weighted = "n", effective = "n", df = "n", critical = "n"),
+  cells = c(each = "t", down = "t", across = "t", n = "n", weighted = "n", row_percent = "n", column_percent = "n",
+            total_percent = "n", row_low = "n", row_high = "n", column_low = "n", column_high = "n", total_low = "n",
+            total_high = "n", expected = "n", residual = "n", pearson_residual = "n", adjusted_residual = "n", p = "n",
+            p_corrected = "n", contribution = "n", share_of_statistic = "n", mark = "t"),
+  margin = c(each = "t", category = "t", n = "n", weighted = "n", percent = "n"),
+  categories = c(code = "t", label = "t"),
+  tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", base = "n", headline = "l", note = "t"),
+  strength = c(each = "t", measure = "t", explains = "t", estimate = "n", se = "n", low = "n", high = "n", interval = "t", note = "t"),
+  cautions = c(each = "t", code = "t", severity = "t", text = "t")
+)
+
+json_of <- function(x) {
+  f <- findings(x)
+  if (!is.null(x$tally)) f$source$sha256 <- source_hash(x$tally$facts$source)
+  head <- list(format = "fairlattice-table", version = 1L, title = f$title,
+               software = list(name = "fairlattice", version = as.character(utils::packageVersion("fairlattice"))))
+  parts <- c("source", "down", "across", "each", "design", "settings", "base", "layers", "cells", "margins", "tests",
+             "strength", "cautions", "write_up")
+  json_text(c(head, stats::setNames(lapply(parts, function(part) f[[part]]), parts)))
+}
+
+# The file's hash, if it is still the file that was read.
+source_hash <- function(source) {
+  if (is.null(source$path) || !file.exists(source$path)) return(NULL)
+  now <- file.info(source$path)
+  if (identical(now$size, source$size) && identical(now$mtime, source$modified)) cli::hash_file_sha256(source$path)
+}
+
+# Numbers are written with as many digits as bring the same number back (the JSON library stops at 15): they go
+# through it as marked text, and the marks are taken off afterwards.
+json_text <- function(x) {
+  text <- jsonlite::toJSON(mark_numbers(x), auto_unbox = TRUE, null = "null", na = "null", dataframe = "rows", pretty = TRUE)
+  gsub("\"\\\\u0001([^\"]*)\"", "\\1", text)
+}
+
+mark_numbers <- function(x) {
+  if (is.list(x)) {
+    x[] <- lapply(x, mark_numbers)
+    class(x) <- if (is.data.frame(x)) "data.frame"
+    return(x)
+  }
+  if (!is.numeric(x)) return(if (is.character(x)) enc2utf8(x) else x)
+  ifelse(is.finite(x), paste0("\u0001", full_digits(x)), NA_character_)
+}
+
+full_digits <- function(x) {
+  short <- sprintf("%.15g", x)
+  ifelse(as.numeric(short) == x, short, sprintf("%.17g", x))
+}
+
+#' Read a table back
+#'
+#' Reads what [publish()] wrote as JSON. The table prints the same and gives the same figures; since the records are
+#' gone, nothing can be worked out anew (another level, another correction).
+#'
+#' @param path (string) A JSON file of one table, or of a list of tables.
+#' @return A lattice, or a list of lattices.
+#' @section Errors: `fairlattice_error_no_file`; `fairlattice_error_not_a_table`, naming the part that is missing.
+#' @export
+#' @examples
+#' file <- tempfile(fileext = ".json")
+#' publish(lattice(demo_records(), down = ferry, across = island), file)
+#' read_lattice(file)
+read_lattice <- function(path) {
+  call <- environment()
+  check_file(path, call)
+  stop_here <- function(...) stop_input(c(...), "not_a_table", path = path, call = call)
+  raw <- tryCatch(jsonlite::fromJSON(path, simplifyVector = FALSE), error = function(e) {
+    stop_here(sprintf("\"%s\" is not JSON.", basename(path)), x = first_line(conditionMessage(e)))
+  })
+  if (is.null(names(raw)) && length(raw)) return(lapply(raw, lattice_from_json, file = basename(path), stop_here = stop_here))
+  lattice_from_json(raw, basename(path), stop_here)
+}
+
+lattice_from_json <- function(raw, file, stop_here) {
+  if (!identical(raw$format, "fairlattice-table")) {
+    stop_here(sprintf("\"%s\" is JSON, but not a table of Fair Lattice's.", file), i = "Its \"format\" must be \"fairlattice-table\".")
+  }
+  if (!identical(as.integer(raw$version), 1L)) {
+    stop_here(sprintf("\"%s\" is version %s of the table format; this program reads version 1.", file, format(raw$version)))
+  }
+  parts <- c("down", "across", "settings", "base", "layers", "cells", "margins", "tests", "strength", "cautions", "write_up")
+  absent <- setdiff(parts, names(raw))
+  if (length(absent)) stop_here(sprintf("\"%s\" has no \"%s\".", file, absent[1L]))
+  frame <- function(rows, part) frame_from_json(rows, table_contract[[part]], part, file, stop_here)
+  question <- function(q) if (!is.null(q)) c(q[c("name", "label", "ordered")], list(categories = frame(q$categories, "categories")))
+  f <- raw[c("title", "source", "design", "settings", "base")]
+  f$settings$alpha <- as.numeric(f$settings$alpha)
+  f[c("down", "across")] <- lapply(raw[c("down", "across")], question)
+  f["each"] <- list(question(raw$each))
+  f$base$left_out <- frame(f$base$left_out, "left_out")
+  f$margins <- lapply(raw$margins, frame, part = "margin")
+  for (part in c("layers", "cells")) f[[part]] <- frame(raw[[part]], part)
+  for (part in c("tests", "strength", "cautions")) f[[part]] <- as_findings(frame(raw[[part]], part), part)
+  f$write_up <- as.character(unlist(raw$write_up))
+  new_read_lattice(f)
+}
+
+frame_from_json <- function(rows, contract, part, file, stop_here) {
+  columns <- lapply(names(contract), function(column) {
+    kind <- c(t = "character", n = "numeric", l = "logical")[[contract[[column]]]]
+    value <- lapply(rows, function(row) if (is.null(row[[column]])) NA else row[[column]])
+    absent <- which(!vapply(rows, function(row) column %in% names(row), NA))
+    if (length(absent)) stop_here(sprintf("\"%s\": row %d of \"%s\" has no \"%s\".", file, absent[1L], part, column))
+    bad <- which(lengths(value) != 1L | !vapply(value, function(v) is.atomic(v) && (is.na(v) || kind == "character" || is.numeric(v) == (kind == "numeric")), NA))
+    if (length(bad)) stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" is not %s.", file, column, bad[1L], part, kind))
+    as.vector(unlist(value), kind)
+  })
+  list2DF(stats::setNames(columns, names(contract)), nrow = length(rows))
+}

@@ -1,0 +1,23 @@
+#' @export
+format.fairlattice_look <- function(x, width = cli::console_width(), ...) {
+  data <- as.data.frame(unclass(x))
+  questions <- split(data, factor(data$question, unique(data$question)))
+  lines <- unlist(lapply(questions, look_lines, width = width), use.names = FALSE)
+  plain_text(c(sprintf("%s records, %d %s", format_count(attr(x, "records")), length(questions), plural(length(questions), "question")), "", lines))
+}
+
+look_lines <- function(one, width) {
+  label <- max(12L, min(40L, width - 30L, max(text_width(one$answer))))
+  cells <- unlist(Map(function(answer, n, share, missing) {
+    words <- wrap_label(paste0(if (missing) "missing: ", answer), if (is.na(share)) max(label, width - 20L) else label)
+    figures <- paste0("  ", pad(format_count(n), 7L, "right"), if (!is.na(share)) paste0("  ", pad(format_percent(share), 5L, "right"), " %"))
+    paste0("    ", pad(words, label), c(rep("", length(words) - 1L), figures))
+  }, one$answer, one$n, one$share, one$missing))
+  c(wrap_lines(sprintf("%s  %s (%s)", cli::style_bold(one$question[1L]), one$title[1L], one$type[1L]), width), cells, "")
+}
+
+#' @export
+print.fairlattice_look <- function(x, width = cli::console_width(), ...) {
+  cat(format(x, width = width), sep = "\n")
+  invisible(x)
+}

@@ -1,0 +1,79 @@
+#' Save tables
+#'
+#' Writes one self-contained accessible page (`.html`), the documented JSON (`.json`), or the figure alone (`.svg`,
+#' `.png`). The file is written beside its final name and then renamed, so that a failure leaves the old file as it was.
+#'
+#' @param x (lattice, or list of lattices) From [lattice()] or [read_lattice()].
+#' @param path (string) Where to; its ending says what is written. The folder must exist.
+#' @param figure ("stacked", "departures" or "none", default "stacked") The figure drawn.
+#' @return `path`, invisibly.
+#' @section Errors: `fairlattice_error_format` (unknown ending), `fairlattice_error_no_folder`,
+#'   `fairlattice_error_not_written`.
+#' @export
+#' @examples
+#' table <- lattice(demo_records(), down = ferry, across = island)
+#' publish(table, tempfile(fileext = ".html"), figure = "none")
+#' publish(table, tempfile(fileext = ".json"))
+publish <- function(x, path, figure = c("stacked", "departures", "none")) {
+  call <- environment()
+  figure <- figure[1L]
+  check_choice(figure, c(names(figures), "none"), "figure", call)
+  tables <- if (inherits(x, "fairlattice_lattice")) list(x) else x
+  if (!is.list(tables) || !length(tables)) check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  for (table in tables) check_class(table, "fairlattice_lattice", "x", "lattice()", call)
+  check_output(path, call)
+  write_beside(path, function(file) writers[[tolower(tools::file_ext(path))]](tables, file, figure, call), call)
+  invisible(path)
+}
+
+writers <- list(
+  html = function(tables, file, figure, call) write_text(html_of(tables, figure, call), file),
+  json = function(tables, file, figure, call) write_text(json_tables(tables), file),
+  svg = function(tables, file, figure, call) write_figure(tables, file, figure, "svg", call),
+  png = function(tables, file, figure, call) write_figure(tables, file, figure, "png", call)
+)
+
+# One table is an object; several are a list of them.
+json_tables <- function(tables) {
+  texts <- vapply(tables, json_of, "")
+  if (length(texts) == 1L) texts else paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
+}
+
+write_text <- function(text, file) writeLines(enc2utf8(text), file, useBytes = TRUE)
+
+write_figure <- function(tables, file, figure, device, call) {
+  if (length(tables) > 1L) {
+    stop_input(c(sprintf("A %s file holds one figure, and there are %d tables.", toupper(device), length(tables)),
+                 i = "Write a page, or one table at a time."), "format", call = call)
+  }
+  if (figure == "none") stop_input("`figure` is \"none\", so there is nothing to draw.", "format", call = call)
+  draw_figure(tables[[1L]], findings(tables[[1L]]), figure, file, device, call)
+}
+
+check_output <- function(path, call) {
+  if (!is.character(path) || length(path) != 1L || is.na(path)) {
+    stop_input(sprintf("`path` must be one file name, not %s.", quote_value(path)), "format", call = call)
+  }
+  ending <- tolower(tools::file_ext(path))
+  if (!ending %in% names(writers)) {
+    stop_input(c(sprintf("\"%s\" does not end in a format that can be written.", path), i = sprintf("There are: %s.", paste0(".", names(writers), collapse = ", "))),
+               "format", path = path, call = call)
+  }
+  if (!dir.exists(dirname(path))) {
+    stop_input(c(sprintf("There is no folder \"%s\".", dirname(path)), i = "Make it first, or name another."), "no_folder", path = path, call = call)
+  }
+  if (dir.exists(path)) stop_input(sprintf("\"%s\" is a folder, so no file of that name can be written.", path), "not_written", path = path, call = call)
+}
+
+# Writes to a new file in the same folder, then renames it: the old file stays until the new one is whole.
+write_beside <- function(path, write, call) {
+  beside <- tempfile(paste0(".", basename(path), "-"), dirname(path), paste0(".", tools::file_ext(path)))
+  on.exit(unlink(beside))
+  stop_here <- function(why) {
+    stop_input(c(sprintf("\"%s\" cannot be written.", path), x = why, i = "See that the folder may be written to and has room."), "not_written", path = path, call = call)
+  }
+  withCallingHandlers(
+    tryCatch(write(beside), error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else stop_here(first_line(conditionMessage(e)))),
+    warning = function(w) if (grepl("cannot open|No space|not permitted|denied", conditionMessage(w))) stop_here(first_line(conditionMessage(w))))
+  if (!file.exists(beside) || !suppressWarnings(file.rename(beside, path))) stop_here("It could not be put in its place.")
+}

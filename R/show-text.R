@@ -1,0 +1,163 @@
+# Sheets as text, at any width, readable without colour and in plain ASCII.
+
+#' @export
+format.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
+  plain_text(unlist(lapply(sheets_of(x), text_sheet, width = width)))
+}
+
+#' Print a table
+#'
+#' The title, percentages with their base rows, marks with their key, the headline test, the strength, the cautions
+#' and the account of records. Wide tables are wrapped into panels.
+#'
+#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param width (integer, default that of the terminal) Characters a line may have.
+#' @param ... Not used.
+#' @return `x`, invisibly.
+#' @export
+#' @examples
+#' print(lattice(demo_records(), down = ferry, across = island), width = 72)
+print.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
+  cat(format(x, width = width), sep = "\n")
+  invisible(x)
+}
+
+text_sheet <- function(sheet, width) {
+  width <- max(40L, width)
+  c(wrap_lines(cli::style_bold(sheet$title), width),
+    if (!is.null(sheet$layer)) wrap_lines(sheet$layer, width), wrap_lines(sheet$subtitle, width), "",
+    text_grid(sheet, width), "",
+    wrap_lines(sheet$key, width), if (length(sheet$key)) "",
+    wrap_lines(c(sheet$tests, sheet$strength), width, exdent = 2L),
+    text_cautions(sheet$cautions, width), "",
+    wrap_lines(sheet$account, width, exdent = 2L), "")
+}
+
+text_cautions <- function(cautions, width) {
+  if (!nrow(cautions)) return(NULL)
+  words <- c(stop = "Stop", care = "Care", note = "Note")[cautions$severity]
+  c("", wrap_lines(sprintf("%s: %s", words, cautions$text), width, exdent = 6L))
+}
+
+wrap_lines <- function(lines, width, exdent = 0L) {
+  unlist(lapply(as.character(lines), function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent))))
+}
+
+# The grid in as many panels of columns as the width asks for; every panel repeats the stub.
+text_grid <- function(sheet, width) {
+  signs <- c(mark_signs, " ")
+  sign <- ifelse(sheet$mark == "", " ", signs[sheet$mark])
+  marked <- any(sheet$mark != "")
+  text <- matrix(paste0(sheet_text(sheet), if (marked) paste0(" ", sign)), nrow(sheet$value))
+  stub <- lapply(sheet$stub$label, wrap_label, width = max(12L, min(32L, width %/% 3L)))
+  corner <- wrap_label(sheet$corner, max(12L, min(32L, width %/% 3L)))
+  stub_width <- max(text_width(unlist(c(stub, corner))))
+  # the widest headings that need the fewest panels
+  tries <- lapply(c(14L, 12L, 10L, 9L, 8L), function(most) {
+    heads <- lapply(sheet$columns$label, wrap_label, width = most)
+    widths <- pmax(apply(matrix(text_width(text), nrow(text)), 2L, max), vapply(heads, function(h) max(text_width(h)), 0L) + 2L * marked)
+    list(heads = heads, widths = widths, panels = panels_of(widths + 2L, width - stub_width))
+  })
+  best <- tries[[which.min(vapply(tries, function(try) length(try$panels), 0L))]]
+  heads <- best$heads
+  widths <- best$widths
+  panels <- best$panels
+  unlist(lapply(seq_along(panels), function(k) {
+    at <- panels[[k]]
+    lines <- text_panel(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, marked, sheet$columns$role[at])
+    if (k > 1L) c("", lines) else lines
+  }))
+}
+
+# Which columns go into which panel: as many as fit, at least one.
+panels_of <- function(widths, room) {
+  panel <- integer(length(widths))
+  now <- 1L
+  used <- 0L
+  for (k in seq_along(widths)) {
+    if (used > 0L && used + widths[k] > room) {
+      now <- now + 1L
+      used <- 0L
+    }
+    used <- used + widths[k]
+    panel[k] <- now
+  }
+  unname(split(seq_along(widths), panel))
+}
+
+text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, marked, roles) {
+  total <- stub_width + sum(widths + 2L)
+  rule <- strrep("\u2500", total)
+  tall <- max(lengths(c(heads, list(corner))))
+  from_below <- function(lines) c(rep("", tall - length(lines)), lines)
+  gap <- if (marked) "  " else ""
+  head_columns <- lapply(seq_along(heads), function(j) pad(paste0(from_below(heads[[j]]), gap), widths[j] + 2L, "right"))
+  header <- do.call(paste0, c(list(pad(from_below(corner), stub_width)), head_columns))
+  spanner <- if (any(roles == "answer")) paste0(strrep(" ", stub_width + 2L), shorten(sheet$spanner, max(10L, total - stub_width - 2L)))
+  rows <- lapply(seq_along(stub), function(i) {
+    lines <- stub[[i]]
+    figures <- paste0(pad(text[i, ], widths + 2L, "right"), collapse = "")
+    paste0(pad(lines, stub_width), c(rep("", length(lines) - 1L), figures))
+  })
+  last_answer <- max(which(sheet$stub$role == "answer"))
+  c(spanner, header, rule, unlist(rows[seq_len(last_answer)]), if (last_answer < length(rows)) rule,
+    unlist(rows[-seq_len(last_answer)]))
+}
+
+text_width <- function(x) as.integer(nchar(x, type = "width"))
+
+pad <- function(x, width, side = "left") {
+  space <- strrep(" ", pmax(0L, width - text_width(x)))
+  if (side == "left") paste0(x, space) else paste0(space, x)
+}
+
+shorten <- function(x, width) ifelse(text_width(x) > width, paste0(substr(x, 1L, width - 1L), "\u2026"), x)
+
+# A label on lines of at most `width`; a longer word is cut.
+wrap_label <- function(label, width) {
+  words <- strsplit(label, " ", fixed = TRUE)[[1L]]
+  words <- unlist(lapply(words, function(word) {
+    starts <- seq(1L, max(1L, nchar(word)), by = width)
+    substring(word, starts, starts + width - 1L)
+  }))
+  lines <- strwrap(paste(words, collapse = " "), width + 1L)
+  if (length(lines)) lines else ""
+}
+
+# Where the terminal has no Unicode, every sign has a plain twin.
+plain_text <- function(x) {
+  if (cli::is_utf8_output()) return(x)
+  chartr("\u2500\u2212\u2013\u00d7\u00b1\u00e9\u00b2\u2026\u2265\u2264", "---x+e2.><", x)
+}
+
+#' @export
+format.fairlattice_findings <- function(x, ...) {
+  data <- as.data.frame(x)
+  data <- data[!vapply(data, function(column) all(is.na(column)), NA)]
+  text <- Map(finding_text, data, names(data))
+  number <- vapply(data, is.numeric, NA)
+  columns <- Map(function(name, cells, right) {
+    pad(c(name, cells), max(text_width(c(name, cells))), if (right) "right" else "left")
+  }, names(data), text, number)
+  plain_text(sub(" +$", "", do.call(paste, c(unname(columns), sep = "  "))))
+}
+
+#' @export
+print.fairlattice_findings <- function(x, ...) {
+  if (!nrow(x)) cat("Nothing to say.\n") else cat(format(x), sep = "\n")
+  invisible(x)
+}
+
+#' @export
+as.data.frame.fairlattice_findings <- function(x, ...) {
+  class(x) <- "data.frame"
+  x
+}
+
+finding_text <- function(column, name) {
+  if (!is.numeric(column)) return(ifelse(is.na(column), "", as.character(column)))
+  if (name %in% c("p", "p_corrected")) return(ifelse(is.na(column), "", sub("^ *= ", "", format_p(column, ""))))
+  text <- if (name %in% c("n", "base")) format_count(column) else if (name == "df") format_df(column) else
+    format_number(column, if (name %in% c("estimate", "se", "low", "high", "share", "share_of_statistic")) 3L else 2L)
+  ifelse(is.na(column), "", text)
+}

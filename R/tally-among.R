@@ -1,0 +1,126 @@
+#' Keep a part of the sample, its design intact
+#'
+#' Those outside the condition leave the table but stay in the sample: clusters and strata with nobody left still
+#' count in the variance. How many were outside is in the account of records.
+#'
+#' @param panel (panel or data frame) From [respondents()].
+#' @param condition (an expression or one string) Who is kept. As a string it is data, not code: it may use
+#'   `==`, `!=`, `<`, `<=`, `>`, `>=`, `%in% c(...)`, `&`, `|`, `!`, `is.na()` and brackets on columns, and nothing
+#'   else is ever run. A bare expression is evaluated with the columns in reach; coded answers appear as ordinary
+#'   factors, with their reasons for no answer as `NA`.
+#' @return The panel, with those outside set aside under a named reason.
+#' @section Errors: `fairlattice_error_condition`, `fairlattice_error_no_column`, `fairlattice_error_no_answer`.
+#' @export
+#' @examples
+#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' among(panel, age >= 65)
+#' among(panel, "island == 'Norrey' & !is.na(ferry)")
+among <- function(panel, condition) {
+  call <- environment()
+  panel <- as_panel(panel)
+  quosure <- rlang::enquo(condition)
+  expression <- rlang::quo_get_expr(quosure)
+  if (is.character(expression)) {
+    words <- expression
+    kept <- kept_by_words(expression, panel$data, call)
+  } else {
+    words <- rlang::expr_deparse(expression, width = 500L)[1L]
+    kept <- rlang::eval_tidy(quosure, lapply(panel$data, plain_factor))
+  }
+  size <- nrow(panel$data)
+  if (!is.logical(kept) || !length(kept) %in% c(1L, size)) {
+    stop_input(c(sprintf("The condition `%s` must be TRUE or FALSE for every record.", words),
+                 i = "Compare a column with a value, such as `age >= 18`."), "condition", call = call)
+  }
+  kept <- rep(kept, length.out = size)
+  panel <- set_aside(panel, is.na(kept), sprintf("cannot be told: %s", words))
+  panel <- set_aside(panel, !kept, sprintf("outside: %s", words))
+  panel$cut <- TRUE
+  panel
+}
+
+# A condition given as text is parsed, never evaluated: this walks the tree and knows these words alone.
+kept_by_words <- function(text, data, call) {
+  tree <- tryCatch(parse(text = text, keep.source = FALSE), error = function(e) NULL)
+  if (length(tree) != 1L) {
+    stop_input(c(sprintf("The condition `%s` cannot be read.", text),
+                 i = "Write it like `age >= 18 & island == 'Norrey'`."), "condition", condition = text, call = call)
+  }
+  walk_condition(tree[[1L]], data, call)
+}
+
+walk_condition <- function(node, data, call) {
+  again <- function(part) walk_condition(part, data, call)
+  word <- if (is.call(node) && is.symbol(node[[1L]])) as.character(node[[1L]]) else ""
+  parts <- if (is.call(node)) as.list(node)[-1L] else list()
+  binary <- length(parts) == 2L
+  if (word == "(") return(again(parts[[1L]]))
+  if (word == "!" && length(parts) == 1L) return(!condition_truth(again(parts[[1L]]), parts[[1L]], call))
+  if (word %in% c("&", "|") && binary) {
+    sides <- lapply(parts, function(part) condition_truth(again(part), part, call))
+    return(if (word == "&") sides[[1L]] & sides[[2L]] else sides[[1L]] | sides[[2L]])
+  }
+  if (word == "is.na" && length(parts) == 1L && is.symbol(parts[[1L]])) {
+    return(is.na(condition_column(parts[[1L]], data, call)))
+  }
+  if (word %in% c("==", "!=", "<", "<=", ">", ">=", "%in%") && binary) return(compare(word, parts, data, call))
+  if (is.symbol(node)) return(condition_column(node, data, call))
+  stop_input(c(sprintf("A condition cannot hold `%s`.", rlang::expr_deparse(node)[1L]),
+               i = "It may compare columns with values (== != < <= > >= %in%), ask is.na(column), and join with & | !."),
+             "condition", call = call)
+}
+
+condition_truth <- function(x, node, call) {
+  if (is.logical(x)) return(x)
+  stop_input(c(sprintf("`%s` is not true or false by itself.", rlang::expr_deparse(node)[1L]),
+               i = "Compare it with a value, such as `age >= 18`."), "condition", call = call)
+}
+
+condition_column <- function(symbol, data, call) {
+  name <- as.character(symbol)
+  check_column(name, data, "condition", call)
+  plain_factor(data[[name]])
+}
+
+# One comparison of a column with a value, or of two columns. Answers are compared by their labels.
+compare <- function(word, parts, data, call) {
+  side <- lapply(parts, function(part) {
+    if (is.symbol(part)) condition_column(part, data, call) else condition_constant(part, word == "%in%", call)
+  })
+  symbol <- vapply(parts, is.symbol, logical(1L))
+  if (symbol[1L] && !symbol[2L]) check_answers_known(side[[1L]], side[[2L]], as.character(parts[[1L]]), call)
+  if (symbol[2L] && !symbol[1L]) check_answers_known(side[[2L]], side[[1L]], as.character(parts[[2L]]), call)
+  if (word == "%in%") return(ifelse(is.na(side[[1L]]), NA, as.vector(side[[1L]]) %in% side[[2L]]))
+  if (word %in% c("<", "<=", ">", ">=")) {
+    for (k in which(symbol)) if (is.factor(side[[k]]) && !is.ordered(side[[k]])) {
+      stop_input(c(sprintf("The answers of \"%s\" have no order, so `%s` says nothing.", parts[[k]], word),
+                   i = "Use == or %in%."), "condition", call = call)
+    }
+  } else {
+    side <- lapply(side, function(x) if (is.factor(x)) as.character(x) else x)
+  }
+  match.fun(word)(side[[1L]], side[[2L]])
+}
+
+condition_constant <- function(node, several, call) {
+  word <- if (is.call(node) && is.symbol(node[[1L]])) as.character(node[[1L]]) else ""
+  if (is.atomic(node) && length(node) == 1L && !is.null(node)) return(node)
+  if (word == "-" && length(node) == 2L && is.numeric(node[[2L]])) return(-node[[2L]])
+  if (word == "(") return(condition_constant(node[[2L]], several, call))
+  if (several && word == "c") {
+    return(unlist(lapply(as.list(node)[-1L], condition_constant, several = FALSE, call = call)))
+  }
+  stop_input(c(sprintf("A condition cannot hold `%s`.", rlang::expr_deparse(node)[1L]),
+               i = "Compare a column with a number or a quoted answer; several go in %in% c(...)."),
+             "condition", call = call)
+}
+
+check_answers_known <- function(column, values, name, call) {
+  if (!is.factor(column)) return(invisible())
+  unknown <- setdiff(as.character(values), levels(column))
+  if (length(unknown)) {
+    stop_input(c(sprintf("\"%s\" has no answer \"%s\".", name, unknown[1L]),
+                 did_you_mean(unknown[1L], levels(column), "Answers")), "no_answer", column = name, value = unknown[1L],
+               call = call)
+  }
+}

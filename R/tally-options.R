@@ -1,0 +1,37 @@
+#' Options
+#'
+#' Every default that is a convention stands here. Set one for the session with
+#' `options(fairlattice.NAME = value)`; an argument of the same name in a call goes before it.
+#'
+#' | option | default | meaning |
+#' |---|---|---|
+#' | `alpha` | 0.05 | level of the tests; intervals have confidence 1 - `alpha` |
+#' | `correction` | `"holm"` | correction of the residuals' p-values over the cells of a table |
+#' | `digits` | 1 | decimals of percentages |
+#' | `threads` | 2 | threads of the tally; the sums do not depend on it |
+#' | `most_answers` | 250 | a question with more different answers is not tabulated |
+#' | `most_cells` | 2500 | nor is a table with more cells |
+#' | `sparse_expected` | 5 | an expected count under this is small ... |
+#' | `sparse_share` | 0.2 | ... and more than this share of small ones makes a table sparse (Cochran 1954) |
+#' | `sparse_least` | 1 | as does any expected count under this |
+#' | `small_base` | 30 | a percentage base under this is too small to read |
+#' | `low_base` | 50 | and one under this is to be read with care |
+#' | `tiny_effect` | 0.1 | a significant effect size w under this is called out (w = V sqrt(m - 1)) |
+#' | `far_reach` | 0.3 | w that a not significant table's interval must reach to be called out |
+#' | `weight_loss` | 1.5 | design effect of unequal weights, n / effective base, that is called out |
+#' | `power` | 0.8 | power at which the smallest effect that a table could show is worked out |
+#'
+#' @name fairlattice_options
+#' @examples
+#' old <- options(fairlattice.alpha = 0.01)
+#' getOption("fairlattice.alpha")
+#' options(old)
+NULL
+
+setting_defaults <- list(
+  alpha = 0.05, correction = "holm", digits = 1L, threads = 2L, most_answers = 250L, most_cells = 2500L,
+  sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
+  tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, power = 0.8
+)
+
+setting <- function(name) getOption(paste0("fairlattice.", name), setting_defaults[[name]])

@@ -1,0 +1,148 @@
+#' Say who was asked
+#'
+#' Names the columns that hold the sampling weight and the sample design, checks them, and settles for every record
+#' whether it can be in a table and, if not, why. The data frame itself is not changed.
+#'
+#' @param data (data frame) One row a record. Columns may be factors, characters, logicals, numbers, or coded numbers
+#'   with `label`/`labels` attributes.
+#' @param weight (column name, default none) Sampling weights: finite, not negative, not all zero. A weight never
+#'   enlarges n. Records with a weight of 0 stay in the sample but not in the table; those with none are left out.
+#' @param stratum (column name, default none) Strata of the sample.
+#' @param cluster (column name, default none) First-stage clusters. A cluster's name counts within its stratum.
+#' @param id (column name, default none) Who the respondent is; an id met twice leads to a caution.
+#' @param count (column name, default none) How many identical respondents a record stands for (whole numbers).
+#'   Unlike a weight, a count does enlarge n.
+#' @return A panel (class `fairlattice_panel`), for [among()] and [lattice()].
+#' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_weight`, `fairlattice_error_count`,
+#'   `fairlattice_error_column_name`, `fairlattice_error_no_records`, `fairlattice_error_nobody`.
+#' @export
+#' @examples
+#' respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
+respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id = NULL, count = NULL) {
+  call <- environment()
+  if (!is.data.frame(data)) {
+    stop_input(sprintf("`data` must be a data frame, not %s.", quote_value(data)), "class", call = call)
+  }
+  if (!nrow(data)) stop_input("`data` has no records.", "no_records", call = call)
+  roles <- list(
+    weight = column_named(rlang::enexpr(weight), data, "weight", call),
+    stratum = column_named(rlang::enexpr(stratum), data, "stratum", call),
+    cluster = column_named(rlang::enexpr(cluster), data, "cluster", call),
+    id = column_named(rlang::enexpr(id), data, "id", call),
+    count = column_named(rlang::enexpr(count), data, "count", call)
+  )
+  column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
+  for (arg in c("weight", "count")) if (!is.null(column[[arg]])) check_weight(column[[arg]], roles[[arg]], arg, call)
+  new_panel(data, roles, column, call)
+}
+
+new_panel <- function(data, roles, column, call = NULL) {
+  stratum <- design_labels(column$stratum, nrow(data))
+  cluster <- design_labels(column$cluster, nrow(data))
+  absent <- function(x) if (is.null(x)) FALSE else is.na(x)
+  out_of_sample <- list(
+    "no count" = absent(column$count), "no weight" = absent(column$weight),
+    "no stratum" = absent(stratum), "no cluster" = absent(cluster))
+  not_counted <- list(
+    "weight of 0" = if (is.null(column$weight)) FALSE else column$weight == 0,
+    "count of 0" = if (is.null(column$count)) FALSE else column$count == 0)
+  panel <- structure(list(
+    data = data, roles = roles,
+    weight = if (!is.null(column$weight)) as.numeric(column$weight),
+    count = if (!is.null(column$count)) as.numeric(column$count),
+    aside = NULL, reasons = character(), cut = FALSE, notes = list(),
+    source = attr(data, "source", exact = TRUE)), class = "fairlattice_panel")
+  for (reason in names(out_of_sample)) panel <- set_aside(panel, out_of_sample[[reason]], reason)
+  sampled <- if (is.null(panel$aside)) TRUE else panel$aside == 0L
+  if (!any(sampled)) {
+    stop_input(c("Nobody is left: every record lacks its weight, stratum, cluster or count.",
+                 i = "Look at the columns that were named."), "nobody", call = call)
+  }
+  panel <- add_design(panel, stratum, cluster, sampled)
+  for (reason in names(not_counted)) panel <- set_aside(panel, not_counted[[reason]], reason)
+  add_repeats(panel, column$id, sampled)
+}
+
+# Gives the records where `test` is TRUE a reason for not being in the table, unless they have one already.
+set_aside <- function(panel, test, reason) {
+  test <- test & !is.na(test)
+  if (!any(test)) return(panel)
+  if (is.null(panel$aside)) panel$aside <- integer(nrow(panel$data))
+  panel$reasons <- union(panel$reasons, reason)
+  panel$aside[test & panel$aside == 0L] <- match(reason, panel$reasons)
+  panel
+}
+
+design_labels <- function(x, size) {
+  if (is.null(x)) return(NULL)
+  labels <- as.character(if (inherits(x, "fairlattice_answers")) plain_factor(x) else x)
+  labels[!is.na(labels) & !nzchar(labels)] <- NA
+  labels
+}
+
+# Units of the design: the clusters within strata, or the strata when every respondent is a cluster of their own.
+add_design <- function(panel, stratum, cluster, sampled) {
+  has <- list(stratum = !is.null(stratum), cluster = !is.null(cluster))
+  panel$design <- list(weighted = !is.null(panel$weight), stratified = has$stratum, clustered = has$cluster)
+  if (!has$stratum && !has$cluster) {
+    size <- sum(if (is.null(panel$count)) rep(sampled, length.out = nrow(panel$data)) else panel$count[sampled])
+    panel$design$units <- data.frame(stratum = "", cluster = NA_character_, sampled = size)
+    return(panel)
+  }
+  every <- function(x, blank) if (is.null(x)) rep(blank, nrow(panel$data)) else x
+  stratum <- every(stratum, "")
+  cluster <- every(cluster, "")
+  # radix order: the same units in the same order on every machine, whatever its language
+  strata <- sort(unique(stratum[sampled]), method = "radix")
+  clusters <- sort(unique(cluster[sampled]), method = "radix")
+  key <- (match(stratum, strata) - 1) * length(clusters) + match(cluster, clusters)
+  key[!rep(sampled, length.out = length(key))] <- NA
+  keys <- sort(unique(key))
+  panel$unit <- match(key, keys)
+  panel$unit[is.na(panel$unit)] <- 1L # set aside already: never tallied
+  standing <- if (is.null(panel$count)) rep(1, length(key)) else panel$count
+  in_sample <- !is.na(key)
+  panel$design$units <- data.frame(
+    stratum = strata[(keys - 1) %/% length(clusters) + 1L],
+    cluster = if (has$cluster) clusters[(keys - 1) %% length(clusters) + 1L] else NA_character_,
+    sampled = as.vector(rowsum(standing[in_sample], panel$unit[in_sample])))
+  nested <- unique(panel$design$units$cluster[duplicated(panel$design$units$cluster)])
+  if (has$cluster && has$stratum && length(nested)) {
+    panel$notes$nested_clusters <- nested
+  }
+  panel
+}
+
+# Ids met twice: how many, and which records, so that a table can see whether their answers differ.
+add_repeats <- function(panel, id, sampled) {
+  if (is.null(id)) return(panel)
+  id <- as.character(id)
+  known <- !is.na(id) & nzchar(id) & sampled
+  again <- unique(id[known][duplicated(id[known])])
+  panel$repeats <- which(known & id %in% again)
+  panel$repeat_id <- id[panel$repeats]
+  panel$notes$no_id <- sum(!known & sampled)
+  panel
+}
+
+as_panel <- function(x) if (inherits(x, "fairlattice_panel")) x else respondents(x)
+
+#' @export
+format.fairlattice_panel <- function(x, ...) {
+  aside <- if (is.null(x$aside)) 0L else sum(x$aside > 0L)
+  units <- x$design$units
+  named <- Filter(Negate(is.null), x$roles)
+  c(sprintf("Panel of %s records, %s questions", format_count(nrow(x$data)), format_count(ncol(x$data))),
+    if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
+    if (x$design$stratified) sprintf("  %d strata", length(unique(units$stratum))),
+    if (x$design$clustered) sprintf("  %d clusters", nrow(units)),
+    if (length(x$repeats)) sprintf("  %d ids are met more than once", length(unique(x$repeat_id))),
+    if (aside) sprintf("  %s set aside: %s", format_count(aside), paste(sprintf(
+      "%s %s", format_count(tabulate(x$aside, length(x$reasons))), x$reasons), collapse = "; ")))
+}
+
+#' @export
+print.fairlattice_panel <- function(x, ...) {
+  cat(format(x), sep = "\n")
+  invisible(x)
+}

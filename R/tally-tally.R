@@ -1,0 +1,173 @@
+#' The tally: the sums that every figure of a table comes from
+#'
+#' For every combination of design unit, `each`, `across` and `down` that occurs: records, respondents (`n`), the sum
+#' of weights (`w`) and of squared weights (`w2`). Reasons for no answer are tallied beside the answers, so the
+#' account of records needs no second pass. Tallies add: see [merge.fairlattice_tally()].
+#'
+#' @param panel (panel or data frame) From [respondents()].
+#' @param down,across (column name, bare or a string) The two questions.
+#' @param each (column name, default none) Makes one table per answer.
+#' @return A list of class `fairlattice_tally`:
+#'   * `down`, `across`, `each`: name, label, whether ordered, levels, and which levels are reasons for no answer;
+#'   * `design`: whether weighted, stratified, clustered; `units`, one row a cluster within its stratum (or a stratum,
+#'     when every respondent is their own cluster) with the respondents sampled in it;
+#'   * `cells`: data frame of `unit`, `down`, `across`, `each` (codes; 0 is no answer at all), `records`, `n`, `w`,
+#'     `w2`;
+#'   * `aside`: data frame of `reason` and `records` that were left out before they were tallied;
+#'   * `records`: number of records read; `facts`: what else a caution may need.
+#' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_same_column`,
+#'   `fairlattice_error_too_many_answers`.
+#' @export
+#' @examples
+#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' head(tally_of(panel, down = ferry, across = tenure)$cells)
+tally_of <- function(panel, down, across, each = NULL) {
+  call <- environment()
+  panel <- as_panel(panel)
+  tally_columns(panel, column_named(rlang::enexpr(down), panel$data, "down", call),
+                column_named(rlang::enexpr(across), panel$data, "across", call),
+                column_named(rlang::enexpr(each), panel$data, "each", call), call)
+}
+
+tally_columns <- function(panel, down, across, each, call) {
+  check_questions(down, across, each, panel$roles, call)
+  names <- c(down = down, across = across, each = each)
+  answers <- lapply(names, function(name) as_answers(panel$data[[name]], name, call))
+  questions <- Map(describe_question, answers, names)
+  for (k in seq_along(questions)) check_answer_count(questions[[k]], names[[k]], call)
+  size <- function(which) if (is.null(questions[[which]])) 0L else length(questions[[which]]$levels)
+  cells <- tally_kernel(
+    as.integer(answers$down), as.integer(answers$across), if (!is.null(each)) as.integer(answers$each),
+    panel$unit, panel$weight, panel$count, panel$aside, size("down"), size("across"), size("each"),
+    nrow(panel$design$units), setting("threads"))
+  if (is.null(each)) cells$each <- rep(0L, length(cells$each))
+  new_tally(questions, panel$design, list2DF(cells),
+            data.frame(reason = panel$reasons, records = tabulate(panel$aside %||% integer(), length(panel$reasons))),
+            nrow(panel$data), tally_facts(panel, answers))
+}
+
+new_tally <- function(questions, design, cells, aside, records, facts) {
+  stopifnot(sum(cells$records) + sum(aside$records) == records)
+  structure(list(down = questions$down, across = questions$across, each = questions$each, design = design,
+                 cells = cells, aside = aside, records = records, facts = facts), class = "fairlattice_tally")
+}
+
+check_questions <- function(down, across, each, roles, call) {
+  for (arg in c("down", "across")) if (is.null(get(arg))) {
+    stop_input(sprintf("`%s` must name a question.", arg), "column_name", call = call)
+  }
+  asked <- c(down = down, across = across, each = each)
+  twice <- asked[duplicated(asked)]
+  if (length(twice)) {
+    stop_input(c(sprintf("\"%s\" is asked for twice: as `%s` and as `%s`.", twice[1L], names(asked)[asked == twice[1L]][1L],
+                         names(twice)[1L]),
+                 i = "A question against itself says nothing: name another one."), "same_column", call = call)
+  }
+  for (role in c("weight", "count", "id")) {
+    hit <- names(asked)[asked %in% roles[[role]]]
+    if (length(hit)) {
+      stop_input(c(sprintf("\"%s\" is the %s column, so it cannot be `%s` too.", roles[[role]], role, hit[1L]),
+                   i = "Name a question."), "same_column", call = call)
+    }
+  }
+}
+
+# What cautions need beyond the sums. Only the repeated records are looked at again.
+tally_facts <- function(panel, answers) {
+  again <- panel$repeats
+  facts <- list(
+    roles = panel$roles, notes = panel$notes, cut = panel$cut, source = panel$source,
+    repeated_ids = length(unique(panel$repeat_id)), repeated_records = length(again), differing_ids = 0L)
+  if (length(again)) {
+    given <- paste(as.integer(answers$down)[again], as.integer(answers$across)[again])
+    facts$differing_ids <- sum(tapply(given, panel$repeat_id, function(x) length(unique(x)) > 1L))
+  }
+  facts
+}
+
+#' Add two tallies
+#'
+#' A tally of chunks of a file, of threads or of shards is the sum of theirs: splitting the records in any way and
+#' merging gives the tally of them all, to rounding. Answers, strata and clusters are matched by their labels. Ids
+#' that are met once in each part are not seen as repeated: only whoever has both parts could know.
+#'
+#' @param x,y (tallies) From [tally_of()], of the same questions and roles.
+#' @param ... Not used.
+#' @return A `fairlattice_tally`.
+#' @section Errors: `fairlattice_error_merge` when the two are of different questions or designs.
+#' @export
+#' @examples
+#' panel <- demo_records()
+#' of <- function(rows) tally_of(respondents(panel[rows, ], weight = weight), down = ferry, across = tenure)
+#' both <- merge(of(1:1000), of(1001:nrow(panel)))
+#' all.equal(both$cells, of(seq_len(nrow(panel)))$cells)
+merge.fairlattice_tally <- function(x, y, ...) {
+  call <- environment()
+  check_class(y, "fairlattice_tally", "y", "tally_of()", call)
+  for (part in c("down", "across", "each")) if (!identical(x[[part]]$name, y[[part]]$name)) {
+    stop_input(sprintf("The tallies are of different questions: `%s` is %s in one and %s in the other.", part,
+                       quote_value(x[[part]]$name), quote_value(y[[part]]$name)), "merge", call = call)
+  }
+  same <- c("weighted", "stratified", "clustered")
+  if (!identical(x$design[same], y$design[same])) {
+    stop_input("The tallies have different designs: one has a weight, stratum or cluster that the other lacks.", "merge",
+               call = call)
+  }
+  questions <- Map(merge_questions, x[c("down", "across", "each")], y[c("down", "across", "each")])
+  units <- merge_units(x$design, y$design)
+  cells <- rbind(recode_cells(x, questions, units), recode_cells(y, questions, units))
+  aside <- rbind(x$aside, y$aside)
+  facts <- x$facts
+  for (sum_of in c("repeated_ids", "repeated_records", "differing_ids")) {
+    facts[[sum_of]] <- x$facts[[sum_of]] + y$facts[[sum_of]]
+  }
+  facts$cut <- x$facts$cut || y$facts$cut
+  facts$source <- if (identical(x$facts$source, y$facts$source)) x$facts$source
+  design <- x$design
+  design$units <- units
+  new_tally(questions, design, sum_by(cells, c("unit", "each", "across", "down"), c("records", "n", "w", "w2")),
+            sum_by(aside, "reason", "records"), x$records + y$records, facts)
+}
+
+merge_questions <- function(x, y) {
+  if (is.null(x)) return(NULL)
+  new <- !y$levels %in% x$levels
+  for (part in c("levels", "missing", "values")) x[[part]] <- c(x[[part]], y[[part]][new])
+  if (x$observed) { # observed answers are sorted, so a merge sorts them anew
+    number <- suppressWarnings(as.numeric(x$levels))
+    order <- if (anyNA(number)) order(x$levels, method = "radix") else order(number)
+    for (part in c("levels", "missing", "values")) x[[part]] <- x[[part]][order]
+  }
+  x
+}
+
+merge_units <- function(x, y) {
+  both <- rbind(x$units, y$units)
+  sum_by(both, c("stratum", "cluster"), "sampled")
+}
+
+unit_key <- function(units) paste(units$stratum, units$cluster, sep = "\r")
+
+recode_cells <- function(tally, questions, units) {
+  cells <- tally$cells
+  cells$unit <- match(unit_key(tally$design$units), unit_key(units))[cells$unit]
+  for (part in c("down", "across", if (!is.null(questions$each)) "each")) {
+    cells[[part]] <- c(0L, match(tally[[part]]$levels, questions[[part]]$levels))[cells[[part]] + 1L]
+  }
+  cells
+}
+
+# Sums of columns over groups, sorted by the groups (text in the same order on every machine).
+sum_by <- function(data, by, columns) {
+  data <- data[do.call(order, c(unname(as.list(data[by])), list(method = "radix"))), , drop = FALSE]
+  if (!nrow(data)) return(data)
+  new <- rowSums(as.matrix(as.data.frame(lapply(data[by], function(x) {
+    x[is.na(x)] <- ""
+    c(TRUE, x[-1L] != x[-length(x)])
+  })))) > 0
+  out <- data[new, , drop = FALSE]
+  sums <- rowsum(as.matrix(data[columns]), cumsum(new))
+  for (column in columns) out[[column]] <- as.vector(sums[, column])
+  rownames(out) <- NULL
+  out[names(data)]
+}

@@ -1,0 +1,52 @@
+// The only file that knows both R and the kernels: unwraps R vectors, calls a kernel, names what comes back.
+#include <Rcpp.h>
+
+#include "reasons.h"
+#include "tally.h"
+
+namespace {
+
+template <class Vector, class Value>
+const Value* pointer_or_null(SEXP x) {
+  return Rf_isNull(x) ? nullptr : static_cast<const Value*>(Vector(x).begin());
+}
+
+}  // namespace
+
+// [[Rcpp::export]]
+Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SEXP each, SEXP unit, SEXP weight,
+                        SEXP count, SEXP aside, int down_answers, int across_answers, int each_answers, int units,
+                        int threads) {
+  using namespace Rcpp;
+  fairlattice::Records records{
+      static_cast<std::size_t>(down.size()), down.begin(), across.begin(),
+      pointer_or_null<IntegerVector, int>(each), pointer_or_null<IntegerVector, int>(unit),
+      pointer_or_null<NumericVector, double>(weight), pointer_or_null<NumericVector, double>(count),
+      pointer_or_null<IntegerVector, int>(aside), down_answers, across_answers, each_answers, units};
+  fairlattice::Tally t = fairlattice::tally(records, threads);
+
+  const R_xlen_t size = t.cell.size();
+  NumericVector n_records(size), n(size), weighted(size), weighted_squared(size);
+  for (R_xlen_t i = 0; i < size; ++i) {
+    n_records[i] = t.cell[i].records;
+    n[i] = t.cell[i].respondents;
+    weighted[i] = t.cell[i].weight;
+    weighted_squared[i] = t.cell[i].weight_squared;
+  }
+  return List::create(_["unit"] = t.unit, _["down"] = t.down, _["across"] = t.across, _["each"] = t.each,
+                      _["records"] = n_records, _["n"] = n, _["w"] = weighted, _["w2"] = weighted_squared);
+}
+
+// [[Rcpp::export]]
+Rcpp::NumericVector missing_for_kernel(Rcpp::IntegerVector reasons) {
+  Rcpp::NumericVector out(reasons.size());
+  for (R_xlen_t i = 0; i < reasons.size(); ++i) out[i] = fairlattice::missing_for(reasons[i]);
+  return out;
+}
+
+// [[Rcpp::export]]
+Rcpp::IntegerVector reason_of_kernel(Rcpp::NumericVector x) {
+  Rcpp::IntegerVector out(x.size());
+  for (R_xlen_t i = 0; i < x.size(); ++i) out[i] = Rcpp::NumericVector::is_na(x[i]) ? fairlattice::reason_of(x[i]) : 0;
+  return out;
+}
