@@ -69,7 +69,7 @@ demo_tables <- list(
   list(file = "heating-by-island", down = "heating", across = "island", about = "A strong association, of known cause."),
   list(file = "internet-by-tenure", down = "internet", across = "tenure",
        about = "People of one settlement are alike: the plain test cries wolf, the design-based one does not."),
-  list(file = "leaving-by-way-of-answering", down = "leave", across = "mode", about = "Significant, yet small."),
+  list(file = "leaving-by-way-of-answering", down = "leave", across = "mode", about = "Significant, yet weak."),
   list(file = "season-by-tenure", down = "season", across = "tenure", about = "Unrelated: and what \"not significant\" does and does not say.")
 )
 
@@ -80,7 +80,7 @@ run_demo <- function(options, files) {
   }
   records <- read_records(demo_file("veyra.csv"))
   panel <- respondents(records, weight = "weight", stratum = "island", cluster = "settlement", id = "id")
-  cat(plain_text(c(attr(records, "title"), format(panel), "")), sep = "\n")
+  cat(plain_text(c(cli::style_bold(attr(records, "title")), format(panel), "")), sep = "\n")
   written <- character()
   tables <- lapply(demo_tables, function(one) {
     table <- lattice(panel, down = !!one$down, across = !!one$across)
@@ -94,8 +94,9 @@ run_demo <- function(options, files) {
   page <- file.path(folder, "veyra.html")
   publish(tables, page)
   for (name in c("veyra.csv", "veyra.schema.json")) file.copy(demo_file(name), file.path(folder, name), overwrite = TRUE)
-  cat("Written:\n", paste0("  ", c(paste0(page, "   the tables as one page: open it in a browser"), paste0(written, "   a table as data"),
-      paste0(file.path(folder, c("veyra.csv", "veyra.schema.json")), c("   the records", "   their codebook")))), sep = "\n")
-  cat(sprintf("\nTry it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across island --weight weight --stratum island --cluster settlement\n",
+  files <- c(page, written, file.path(folder, c("veyra.csv", "veyra.schema.json")))
+  what <- c("the tables as one page: open it in a browser", rep("a table as data", length(written)), "the records", "their codebook")
+  cat("Written:", paste0("  ", pad(files, max(text_width(files))), "  ", what), "", sep = "\n")
+  cat(sprintf("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across island --weight weight --stratum island --cluster settlement\n",
               file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv")))
 }

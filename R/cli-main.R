@@ -23,6 +23,7 @@ main <- function(args = commandArgs(trailingOnly = TRUE)) {
       1L
     },
     error = function(e) {
+      if (grepl("SIGPIPE", conditionMessage(e))) return(0L) # the reader, such as `head`, has had enough
       say(c(paste("fairlattice: internal error:", conditionMessage(e)), "This is a fault of the program, not of your data: please report it with the command you ran."))
       1L
     })
@@ -31,7 +32,7 @@ main <- function(args = commandArgs(trailingOnly = TRUE)) {
 
 error_lines <- function(e) {
   lines <- unname(c(e$message, e$body))
-  paste0(c("fairlattice: ", rep("  ", length(lines) - 1L)), lines)
+  paste0(c("fairlattice: ", rep("  ", length(lines) - 1L)), cli::ansi_strip(lines))
 }
 
 # Every command: what it is for, how it is called, an example, its options, and the function that runs it. Made when
@@ -86,12 +87,12 @@ option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
 
 parse_words <- function(command, words) {
   flags <- vapply(command$options, function(option) option$flag, "")
-  check_flags(words, flags)
+  check_flags(words, flags, flags[vapply(command$options, function(option) option$kind != "switch", NA)])
   lists <- list()
   parser <- optparse::OptionParser(add_help_option = FALSE, option_list = lapply(command$options, function(option) {
     name <- option_name(option)
     if (option$kind == "switch") return(optparse::make_option(option$flag, action = "store_true", default = FALSE))
-    if (option$kind != "several") return(optparse::make_option(option$flag, type = if (option$kind == "number") "double" else "character"))
+    if (option$kind != "several") return(optparse::make_option(option$flag, type = "character"))
     optparse::make_option(option$flag, type = "character", action = "callback", callback = function(option, flag, value, parser) {
       lists[[name]] <<- c(lists[[name]], trimws(strsplit(value, ",", fixed = TRUE)[[1L]]))
       value
@@ -102,7 +103,7 @@ parse_words <- function(command, words) {
                         warning = function(w) stop_words(words_at_fault(conditionMessage(w)))),
     error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else stop_words(words_at_fault(conditionMessage(e))))
   options <- utils::modifyList(parsed$options, lists)
-  for (option in command$options) check_option(options[[option_name(option)]], option)
+  for (option in command$options) options[[option_name(option)]] <- check_option(options[[option_name(option)]], option)
   if (length(parsed$args) != command$files) {
     stop_words(if (length(parsed$args) < command$files) c("The FILE is missing.", i = sprintf("Usage: fairlattice %s", command$usage)) else
       c(sprintf("\"%s\" is one word too many.", parsed$args[command$files + 1L]), i = sprintf("Usage: fairlattice %s", command$usage)))
@@ -112,13 +113,16 @@ parse_words <- function(command, words) {
   list(options = utils::modifyList(Filter(Negate(is.null), defaults), options), args = parsed$args)
 }
 
-# Unknown options are told with the nearest known one; a value that begins with a dash is not mistaken for one.
-check_flags <- function(words, flags) {
+# Unknown options are told with the nearest known one, and one that lacks its value is told too.
+check_flags <- function(words, flags, with_value) {
   given <- sub("=.*", "", words[startsWith(words, "--") & nchar(words) > 2L])
   unknown <- setdiff(given, flags)
   if (length(unknown)) {
     stop_words(c(sprintf("There is no option \"%s\".", unknown[1L]), did_you_mean(unknown[1L], flags, "Options")))
   }
+  bare <- which(words %in% with_value)
+  bare <- bare[bare == length(words) | words[pmin(bare + 1L, length(words))] %in% flags]
+  if (length(bare)) stop_words(sprintf("%s needs a value after it.", words[bare[1L]]))
 }
 
 words_at_fault <- function(message) {
@@ -127,11 +131,14 @@ words_at_fault <- function(message) {
 }
 
 check_option <- function(value, option) {
-  if (is.null(value)) return(invisible())
+  if (is.null(value)) return(NULL)
   if (!is.null(option$choices) && !value %in% option$choices) {
     stop_words(c(sprintf("%s must be %s, not \"%s\".", option$flag, one_of(option$choices), value), did_you_mean(value, option$choices, "Choices")))
   }
-  if (option$kind == "number" && is.na(value)) stop_words(sprintf("%s must be a number.", option$flag))
+  if (option$kind != "number") return(value)
+  number <- suppressWarnings(as.numeric(value))
+  if (is.na(number)) stop_words(sprintf("%s must be a number, not \"%s\".", option$flag, value))
+  number
 }
 
 general_help <- function() {

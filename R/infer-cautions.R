@@ -91,7 +91,7 @@ layer_cautions <- list(
     w <- about$v$estimate * sqrt(least_side(about$estimate$P))
     if (w >= setting("tiny_effect")) return(NULL)
     caution("tiny_effect", "care",
-            "Significant, yet tiny: Cram\u00e9r's V is %s. With %s respondents a difference too small to matter can be significant; judge it by the percentages.",
+            "Significant, yet weak: Cram\u00e9r's V is %s. With %s respondents even a difference too small to matter can be significant: judge by the percentages whether it matters.",
             format_number(about$v$estimate, 3L), format_count(about$layer$base$n))
   },
   not_significant = function(about) {

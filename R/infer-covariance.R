@@ -3,7 +3,8 @@
 # whatever the design was.
 
 # Adds `estimate`: proportions P over the occupied rows and columns, V over its cells (column by column), the
-# design's degrees of freedom, and the lonely strata; NULL when the layer is empty.
+# design's degrees of freedom, the lonely strata, and the generalised design effects of the departures from
+# independence; NULL when the layer is empty.
 add_estimate <- function(layer, tally) {
   rows <- which(rowSums(layer$weighted) > 0)
   columns <- which(colSums(layer$weighted) > 0)
@@ -18,7 +19,9 @@ add_estimate <- function(layer, tally) {
   } else {
     list(V = multinomial_covariance(P, layer$base$n), df = Inf, lonely = 0L)
   }
-  layer$estimate <- c(list(P = P, n = layer$base$n, rows = rows, columns = columns, by_design = by_design), spread)
+  estimate <- c(list(P = P, n = layer$base$n, rows = rows, columns = columns, by_design = by_design), spread)
+  if (by_design && min(dim(P)) > 1L) estimate$effect <- design_effects(estimate)
+  layer$estimate <- estimate
   layer
 }
 
@@ -78,6 +81,38 @@ departure_covariance <- function(P, V) {
   out <- apply_jacobian(t(apply_jacobian(V)))
   dimnames(out) <- NULL
   out
+}
+
+# The generalised design effects enter tests only through their sum and sum of squares, which are traces: of
+# M = inv(H V0 H') H V H' and of M M. No eigenvalue is needed.
+design_effects <- function(e) {
+  r <- nrow(e$P)
+  k <- ncol(e$P)
+  free <- which(rep(seq_len(r) < r, k) & rep(seq_len(k) < k, each = r))
+  if (e$df < 1) return(list(why = "no degrees of freedom: there are no more clusters than strata in this table"))
+  HVH <- departure_covariance(e$P, e$V)[free, free, drop = FALSE]
+  at <- function(P) departure_covariance(P, multinomial_covariance(P, e$n))[free, free, drop = FALSE]
+  note <- NA_character_
+  M <- solve_or_null(at(e$P), HVH)
+  if (is.null(M)) {
+    M <- solve_or_null(at(expected_proportions(e$P)), HVH)
+    note <- "design effects taken at the independence fit, since they are undefined at the estimate"
+  }
+  sum <- sum(diag(M))
+  squares <- sum(M * t(M))
+  if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) {
+    return(list(why = "the design leaves no variance in this table: its clusters all agree"))
+  }
+  list(sum = sum, mean = sum / length(free), df = sum^2 / squares, note = note, why = NA_character_)
+}
+
+# inv(A) B for a covariance A; NULL when A is singular.
+solve_or_null <- function(A, B) {
+  scale <- sqrt(diag(A))
+  if (any(!is.finite(scale)) || any(scale <= 0)) return(NULL)
+  root <- tryCatch(chol(A / tcrossprod(scale)), error = function(e) NULL)
+  if (is.null(root) || min(diag(root)) < 1e-6) return(NULL)
+  backsolve(root, forwardsolve(t(root), B / scale)) / scale
 }
 
 # Variance of a smooth figure with gradient g: g'Vg, never negative.

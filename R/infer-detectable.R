@@ -9,6 +9,5 @@ smallest_effect <- function(base, d, alpha, power) {
 # n over the mean generalised design effect; n itself without a design.
 test_base <- function(e) {
   if (!e$by_design) return(e$n)
-  effect <- design_effects(e)
-  if (is.na(effect$why)) e$n / effect$mean else NA_real_
+  if (is.na(e$effect$why)) e$n / e$effect$mean else NA_real_
 }

@@ -64,11 +64,21 @@ margin_of <- function(layer, side) {
              percent = if (layer$base$weighted > 0) 100 * weighted / layer$base$weighted else NA_real_, row.names = NULL)
 }
 
-# One data frame over the layers, with the answer of `each` in front (NA without one).
+# One data frame over the layers, with the answer of `each` in front (NA without one). `what` gives a data frame, or a
+# list of rows.
 over_layers <- function(layers, what, ...) {
-  out <- do.call(rbind, lapply(layers, function(layer) data.frame(each = layer$each, what(layer, ...))))
-  rownames(out) <- NULL
-  out
+  parts <- lapply(layers, function(layer) {
+    part <- what(layer, ...)
+    if (!is.data.frame(part)) part <- rows_to_frame(part)
+    list2DF(c(list(each = rep(layer$each, nrow(part))), part))
+  })
+  if (length(parts) == 1L) parts[[1L]] else do.call(rbind, parts)
+}
+
+# A list of rows, each a list of single values, as a data frame: much cheaper than binding data frames.
+rows_to_frame <- function(rows) {
+  names <- names(rows[[1L]])
+  list2DF(stats::setNames(lapply(names, function(name) unlist(lapply(rows, `[[`, name))), names))
 }
 
 # Results are data frames that print themselves readably.

@@ -35,21 +35,21 @@ layer_tests <- function(layer) {
   e <- layer$estimate
   row <- function(test, statistic = NA_real_, df = NA_real_, df_error = NA_real_, p = NA_real_, headline = FALSE,
                   note = NA_character_) {
-    data.frame(test, statistic, df, df_error, p, base = layer$base$n, headline, note)
+    list(test = test, statistic = statistic, df = df, df_error = df_error, p = p, base = layer$base$n, headline = headline, note = note)
   }
   why <- no_test_reason(layer)
-  if (!is.null(why)) return(row("pearson", headline = TRUE, note = why))
+  if (!is.null(why)) return(list(row("pearson", headline = TRUE, note = why)))
   d <- (nrow(e$P) - 1) * (ncol(e$P) - 1)
   X2 <- pearson_statistic(e$P, e$n)
   G2 <- likelihood_statistic(e$P, e$n)
   upper <- function(x) stats::pchisq(x, d, lower.tail = FALSE)
   reference <- if (e$by_design) "ignores the weights' and the design's effect on the variance: a reference only" else NA_character_
-  plain <- rbind(
+  plain <- list(
     row("pearson", X2, d, p = upper(X2), headline = !e$by_design, note = reference),
     row("likelihood_ratio", G2, d, p = upper(G2), note = reference))
   if (!e$by_design) return(plain)
-  effect <- design_effects(e)
-  if (!is.na(effect$why)) return(rbind(row("rao_scott_second", headline = TRUE, note = effect$why), plain))
+  effect <- e$effect
+  if (!is.na(effect$why)) return(c(list(row("rao_scott_second", headline = TRUE, note = effect$why)), plain))
   first <- function(test, statistic) {
     adjusted <- statistic / effect$mean
     row(test, adjusted, d, p = upper(adjusted), note = effect$note)
@@ -59,8 +59,8 @@ layer_tests <- function(layer) {
     df_error <- effect$df * e$df
     row(test, f, effect$df, df_error, stats::pf(f, effect$df, df_error, lower.tail = FALSE), headline, effect$note)
   }
-  rbind(second("rao_scott_second", X2, TRUE), first("rao_scott_first", X2),
-        second("rao_scott_second_likelihood", G2), first("rao_scott_first_likelihood", G2), plain)
+  c(list(second("rao_scott_second", X2, TRUE), first("rao_scott_first", X2),
+         second("rao_scott_second_likelihood", G2), first("rao_scott_first_likelihood", G2)), plain)
 }
 
 # Why a layer cannot be tested; NULL when it can.
@@ -84,36 +84,4 @@ likelihood_statistic <- function(P, n) {
   E <- expected_proportions(P)
   seen <- P > 0
   max(0, 2 * n * sum(P[seen] * log(P[seen] / E[seen])))
-}
-
-# The generalised design effects enter only through their sum and sum of squares, which are traces: of
-# M = inv(H V0 H') H V H' and of M M. No eigenvalue is needed.
-design_effects <- function(e) {
-  r <- nrow(e$P)
-  k <- ncol(e$P)
-  free <- which(rep(seq_len(r) < r, k) & rep(seq_len(k) < k, each = r))
-  if (e$df < 1) return(list(why = "no degrees of freedom: there are no more clusters than strata in this table"))
-  HVH <- departure_covariance(e$P, e$V)[free, free, drop = FALSE]
-  at <- function(P) departure_covariance(P, multinomial_covariance(P, e$n))[free, free, drop = FALSE]
-  note <- NA_character_
-  M <- solve_or_null(at(e$P), HVH)
-  if (is.null(M)) {
-    M <- solve_or_null(at(expected_proportions(e$P)), HVH)
-    note <- "design effects taken at the independence fit, since they are undefined at the estimate"
-  }
-  sum <- sum(diag(M))
-  squares <- sum(M * t(M))
-  if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) {
-    return(list(why = "the design leaves no variance in this table: its clusters all agree"))
-  }
-  list(sum = sum, mean = sum / length(free), df = sum^2 / squares, note = note, why = NA_character_)
-}
-
-solve_or_null <- function(A, B) {
-  scale <- sqrt(diag(A))
-  if (any(!is.finite(scale)) || any(scale <= 0)) return(NULL)
-  A <- A / tcrossprod(scale)
-  root <- tryCatch(chol(A), error = function(e) NULL)
-  if (is.null(root) || min(diag(root)) < 1e-6) return(NULL)
-  backsolve(root, forwardsolve(t(root), B / scale)) / scale
 }

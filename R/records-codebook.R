@@ -73,7 +73,7 @@ code_column <- function(x, field, unknown, line_of, call) {
 code_answers <- function(x, field, missing, blank, unknown, line_of, call) {
   known <- c(field$categories$value, missing$value)
   codes <- match_values(x, known)
-  is_blank <- is.na(x) | (is.character(x) & !nzchar(x))
+  is_blank <- blank_cells(x)
   bad <- which(is.na(codes) & !is_blank)
   if (length(bad) && unknown == "error") stop_unknown(x, bad, field, line_of, call)
   extra <- if (length(bad)) "value not in the codebook"
@@ -87,7 +87,7 @@ code_answers <- function(x, field, missing, blank, unknown, line_of, call) {
 code_number <- function(x, field, missing, blank, unknown, line_of, call) {
   reason <- match_values(x, missing$value)
   number <- if (is.numeric(x)) as.numeric(x) else suppressWarnings(as.numeric(x))
-  is_blank <- is.na(x) | (is.character(x) & !nzchar(x))
+  is_blank <- blank_cells(x)
   bad <- which(is.na(number) & is.na(reason) & !is_blank)
   if (length(bad) && unknown == "error") stop_unknown(x, bad, field, line_of, call)
   reasons <- c(missing$label, blank, if (length(bad)) "value that is not a number")
@@ -96,6 +96,8 @@ code_number <- function(x, field, missing, blank, unknown, line_of, call) {
   number[!is.na(reason)] <- missing_for_kernel(reason[!is.na(reason)])
   new_number(number, reasons, field$title)
 }
+
+blank_cells <- function(x) if (is.character(x)) is.na(x) | !nzchar(x) else is.na(x)
 
 # Values are matched as text; numbers as numbers, so that 1, 1.0 and "01" in a numeric column are one value.
 match_values <- function(x, known) {

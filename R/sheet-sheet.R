@@ -4,7 +4,7 @@
 # corner, spanner   labels over the stub and over the columns
 # stub, columns     data frames: label, role ("answer", "all", "total", "base")
 # value, kind, mark matrices: the number, what kind of number ("percent", "count", "weighted"), "more"/"fewer"/""
-# key, tests, strength, cautions, account   lines of text that go under the table
+# key, tests, strength, reference, cautions, account   lines of text that go under the table
 
 # One sheet a layer.
 sheets_of <- function(x) {
@@ -28,7 +28,7 @@ layer_sheet <- function(f, k) {
          corner = f$down$label, spanner = f$across$label),
     grid,
     list(key = key_line(f, layer, cells, test), tests = sentence_case(test_line(f, test)),
-         strength = strength_line(f, of_layer(f$strength)),
+         strength = strength_line(f, of_layer(f$strength)), reference = reference_line(f, of_layer(f$tests)),
          cautions = of_layer(f$cautions, whole = TRUE)[c("severity", "text")],
          account = account_line(f, layer)))
 }
@@ -83,7 +83,9 @@ named_lines <- function(answers, total = NULL, bases = NULL, all = NULL) {
 sheet_text <- function(sheet) {
   text <- format_percent(sheet$value / 100)
   text[sheet$kind == "count"] <- format_count(sheet$value[sheet$kind == "count"])
-  text[sheet$kind == "weighted"] <- format_count(sheet$value[sheet$kind == "weighted"], 1L)
+  weighted <- sheet$kind == "weighted"
+  # a decimal only where a base is small enough for it to matter
+  text[weighted] <- format_count(sheet$value[weighted], if (any(sheet$value[weighted] < 100)) 1L else 0L)
   text[is.na(sheet$value)] <- "\u2013"
   matrix(text, nrow(sheet$value))
 }
@@ -109,6 +111,13 @@ test_line <- function(f, test) {
   words <- if (test$p <= f$settings$alpha) "associated more than chance would explain" else "no evidence of an association"
   note <- if (is.na(test$note)) "" else sprintf(" (%s)", test$note)
   sprintf("%s: %s%s", words, test_figures(test), note)
+}
+
+# The plain statistic of a weighted or designed table stands there for reference, and says so.
+reference_line <- function(f, tests) {
+  plain <- tests[tests$test == "pearson" & !tests$headline, ]
+  if (!nrow(plain)) return(NULL)
+  sprintf("For reference only, taking no account of weights and design: %s", test_figures(plain))
 }
 
 sentence_case <- function(x) paste0(toupper(substr(x, 1L, 1L)), substring(x, 2L))

@@ -50,7 +50,7 @@ stacked_draw <- function(data, f) {
   data$ink <- ink_on(colour)[as.integer(data$piece)]
   plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$bar_label, fill = .data$piece)) +
     ggplot2::geom_col(width = 0.78, colour = "white", linewidth = 0.5, position = ggplot2::position_stack(reverse = TRUE)) +
-    ggplot2::geom_text(ggplot2::aes(label = .data$label, colour = .data$ink), size = 3.6,
+    ggplot2::geom_text(ggplot2::aes(label = .data$label, colour = .data$ink, group = .data$piece), size = 3.6,
                        position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
     ggplot2::scale_colour_identity() +
     ggplot2::scale_fill_manual(values = unname(colour), labels = function(x) wrap_words(x, 18L), drop = FALSE) +

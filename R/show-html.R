@@ -14,28 +14,30 @@ html_of <- function(tables, figure, call) {
     tag$body(tag$main(
       if (length(tables) > 1L) tag$h1(name), contents,
       lapply(seq_along(tables), function(k) html_table(tables[[k]], k, figure, length(tables) == 1L, call)))))
-  paste0("<!DOCTYPE html>\n", as.character(page), "\n")
+  # rendered as it stands: as.character() would take the head out
+  paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
 }
 
 html_table <- function(x, k, figure, alone, call) {
   tag <- htmltools::tags
   f <- findings(x)
   heading <- if (alone) tag$h1 else tag$h2
+  sheets <- sheets_of(x)
   tag$section(
-    id = paste0("table-", k), heading(f$title),
-    lapply(sheets_of(x), html_sheet),
+    id = paste0("table-", k), if (length(sheets) > 1L) heading(f$title),
+    lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
     if (figure != "none") html_figure(x, f, figure, call),
     tag$h3("To paste into a report"), lapply(f$write_up, tag$p, class = "write-up"))
 }
 
-html_sheet <- function(sheet) {
+html_sheet <- function(sheet, heading) {
   tag <- htmltools::tags
   text <- sheet_text(sheet)
   spoken <- c(more = "more than expected", fewer = "fewer than expected")
   cell <- function(i, j) {
     mark <- sheet$mark[i, j]
     tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j],
-           tag$span(class = "sign", if (nzchar(mark)) list(title = spoken[[mark]], tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
+           tag$span(class = "sign", if (nzchar(mark)) list(tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
                                                             tag$span(class = "spoken", spoken[[mark]]))))
   }
   row <- function(i) {
@@ -47,7 +49,7 @@ html_sheet <- function(sheet) {
   tag$div(
     class = "sheet",
     tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = sheet$title, tag$table(
-      tag$caption(tag$strong(paste(c(sheet$title, sheet$layer), collapse = " \u2014 ")), tag$br(), tag$span(sheet$subtitle)),
+      tag$caption(heading(sheet$layer %||% sheet$title), tag$span(sheet$subtitle)),
       tag$thead(
         tag$tr(tag$th(rowspan = "2", scope = "col", class = "corner", sheet$corner),
                tag$th(colspan = answers, scope = "colgroup", class = "spanner", sheet$spanner),
@@ -56,7 +58,7 @@ html_sheet <- function(sheet) {
       tag$tbody(lapply(which(sheet$stub$role == "answer"), row)),
       if (length(foot)) tag$tfoot(lapply(foot, row)))),
     lapply(sheet$key, tag$p, class = "key"),
-    lapply(c(sheet$tests, sheet$strength), tag$p, class = "test"),
+    lapply(c(sheet$tests, sheet$strength), tag$p, class = "test"), lapply(sheet$reference, tag$p, class = "key"),
     if (nrow(sheet$cautions)) tag$ul(class = "cautions", Map(function(severity, words) {
       tag$li(class = severity, tag$b(sentence_case(severity)), " ", words)
     }, sheet$cautions$severity, sheet$cautions$text, USE.NAMES = FALSE)),
@@ -93,6 +95,7 @@ main { max-width: 68rem; margin: 0 auto; padding: 1.5rem 1.25rem 3rem; }
 h1, h2 { font-size: 1.5rem; line-height: 1.25; margin: 0 0 1rem; }
 section + section { margin-top: 3rem; padding-top: 2rem; border-top: 1px solid #c9c4ba; }
 h3 { font-size: 1rem; margin: 1.5rem 0 .25rem; }
+caption h1, caption h2, caption h3 { margin: 0 0 .25rem; }
 .scroll { overflow-x: auto; }
 table { border-collapse: collapse; font-variant-numeric: tabular-nums; min-width: 32rem; }
 caption { text-align: left; padding-bottom: .6rem; }
@@ -101,6 +104,7 @@ th, td { padding: .28rem .7rem; text-align: right; vertical-align: bottom; }
 th { font-weight: 600; }
 tbody th, tfoot th, .corner { text-align: left; font-weight: 400; }
 .corner { font-weight: 600; }
+thead tr:last-child th, thead th.all { padding-right: 1.6rem; }
 thead .spanner { text-align: left; border-bottom: 1px solid #8d867b; }
 thead tr:last-child th { border-bottom: 2px solid #1c1c1c; }
 thead th[rowspan] { border-bottom: 2px solid #1c1c1c; }

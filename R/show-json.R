@@ -46,7 +46,10 @@ mark_numbers <- function(x) {
     return(x)
   }
   if (!is.numeric(x)) return(if (is.character(x)) enc2utf8(x) else x)
-  ifelse(is.finite(x), paste0("\u0001", full_digits(x)), NA_character_)
+  text <- rep(NA_character_, length(x))
+  finite <- is.finite(x)
+  text[finite] <- paste0("\u0001", full_digits(as.numeric(x[finite])))
+  text
 }
 
 full_digits <- function(x) {

@@ -28,7 +28,7 @@ text_sheet <- function(sheet, width) {
     if (!is.null(sheet$layer)) wrap_lines(sheet$layer, width), wrap_lines(sheet$subtitle, width), "",
     text_grid(sheet, width), "",
     wrap_lines(sheet$key, width), if (length(sheet$key)) "",
-    wrap_lines(c(sheet$tests, sheet$strength), width, exdent = 2L),
+    wrap_lines(c(sheet$tests, sheet$strength, sheet$reference), width, exdent = 2L),
     text_cautions(sheet$cautions, width), "",
     wrap_lines(sheet$account, width, exdent = 2L), "")
 }
@@ -40,7 +40,10 @@ text_cautions <- function(cautions, width) {
 }
 
 wrap_lines <- function(lines, width, exdent = 0L) {
-  unlist(lapply(as.character(lines), function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent))))
+  # figures stay with their signs: "p = 0.013" and "95 %" are not torn apart
+  held <- gsub(" (?=[=<>%] ?)|(?<= [=<>]) |(?<=[0-9]) (?=%)", "\u00a0", as.character(lines), perl = TRUE)
+  wrapped <- lapply(held, function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent)))
+  gsub("\u00a0", " ", unlist(wrapped), fixed = TRUE)
 }
 
 # The grid in as many panels of columns as the width asks for; every panel repeats the stub.

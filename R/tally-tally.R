@@ -74,13 +74,18 @@ check_questions <- function(down, across, each, roles, call) {
 
 # What cautions need beyond the sums. Only the repeated records are looked at again.
 tally_facts <- function(panel, answers) {
-  again <- panel$repeats
+  # ids that are met twice among those who are not set aside
+  again <- panel$repeats[is.null(panel$aside) | panel$aside[panel$repeats] == 0L]
+  id <- panel$repeat_id[match(again, panel$repeats)]
+  twice <- id %in% id[duplicated(id)]
+  again <- again[twice]
+  id <- id[twice]
   facts <- list(
     roles = panel$roles, notes = panel$notes, cut = panel$cut, source = panel$source,
-    repeated_ids = length(unique(panel$repeat_id)), repeated_records = length(again), differing_ids = 0L)
+    repeated_ids = length(unique(id)), repeated_records = length(again), differing_ids = 0L)
   if (length(again)) {
     given <- paste(as.integer(answers$down)[again], as.integer(answers$across)[again])
-    facts$differing_ids <- sum(tapply(given, panel$repeat_id, function(x) length(unique(x)) > 1L))
+    facts$differing_ids <- sum(tapply(given, id, function(x) length(unique(x)) > 1L))
   }
   facts
 }
