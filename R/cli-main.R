@@ -88,21 +88,17 @@ option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
 parse_words <- function(command, words) {
   flags <- vapply(command$options, function(option) option$flag, "")
   check_flags(words, flags, flags[vapply(command$options, function(option) option$kind != "switch", NA)])
-  lists <- list()
+  repeated <- take_repeated(words, command$options)
+  words <- repeated$words
   parser <- optparse::OptionParser(add_help_option = FALSE, option_list = lapply(command$options, function(option) {
-    name <- option_name(option)
     if (option$kind == "switch") return(optparse::make_option(option$flag, action = "store_true", default = FALSE))
-    if (option$kind != "several") return(optparse::make_option(option$flag, type = "character"))
-    optparse::make_option(option$flag, type = "character", action = "callback", callback = function(option, flag, value, parser) {
-      lists[[name]] <<- c(lists[[name]], trimws(strsplit(value, ",", fixed = TRUE)[[1L]]))
-      value
-    })
+    optparse::make_option(option$flag, type = "character")
   }))
   parsed <- tryCatch(
     withCallingHandlers(optparse::parse_args(parser, words, positional_arguments = TRUE),
                         warning = function(w) stop_words(words_at_fault(conditionMessage(w)))),
     error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else stop_words(words_at_fault(conditionMessage(e))))
-  options <- utils::modifyList(parsed$options, lists)
+  options <- utils::modifyList(parsed$options, repeated$lists)
   for (option in command$options) options[[option_name(option)]] <- check_option(options[[option_name(option)]], option)
   if (length(parsed$args) != command$files) {
     stop_words(if (length(parsed$args) < command$files) c("The FILE is missing.", i = sprintf("Usage: fairlattice %s", command$usage)) else
@@ -123,6 +119,23 @@ check_flags <- function(words, flags, with_value) {
   bare <- which(words %in% with_value)
   bare <- bare[bare == length(words) | words[pmin(bare + 1L, length(words))] %in% flags]
   if (length(bare)) stop_words(sprintf("%s needs a value after it.", words[bare[1L]]))
+}
+
+# The option parser keeps the last of an option that is given again, so those that may be are taken out before it.
+take_repeated <- function(words, options) {
+  lists <- list()
+  for (option in Filter(function(option) option$kind == "several", options)) {
+    at <- which(words == option$flag)
+    joined <- startsWith(words, paste0(option$flag, "="))
+    values <- character(length(words))
+    values[at] <- words[at + 1L]
+    values[joined] <- sub("^[^=]*=", "", words[joined])
+    given <- values[sort(c(at, which(joined)))]
+    if (length(given)) lists[[option_name(option)]] <- trimws(unlist(strsplit(given, ",", fixed = TRUE)))
+    gone <- c(at, at + 1L, which(joined))
+    if (length(gone)) words <- words[-gone]
+  }
+  list(words = words, lists = lists)
 }
 
 words_at_fault <- function(message) {

@@ -76,7 +76,7 @@ layer_cautions <- list(
   },
   bases = function(about) {
     percent <- about$choices$percent
-    n <- switch(percent, column = colSums(about$layer$n), row = rowSums(about$layer$n), total = c(table = sum(about$layer$n)))
+    n <- switch(percent, column = colSums(about$layer$n), row = rowSums(about$layer$n), total = c("the whole table" = sum(about$layer$n)))
     say <- function(code, severity, hit, words, advice) {
       if (any(hit)) caution(code, severity, "%s: %s. %s", words, named_bases(n[hit]), advice)
     }

@@ -115,34 +115,6 @@ stored_shares <- function(x, percent, alpha) {
     base = over(cells$n), base_weighted = over(cells$weighted)), "shares")
 }
 
-flip_read <- function(x) {
-  f <- x$findings
-  swap <- function(names) {
-    turned <- names
-    pairs <- c(down = "across", across = "down", row_percent = "column_percent", column_percent = "row_percent",
-               row_low = "column_low", column_low = "row_low", row_high = "column_high", column_high = "row_high")
-    turned[names %in% names(pairs)] <- pairs[names[names %in% names(pairs)]]
-    turned
-  }
-  order <- names(f$cells)
-  names(f$cells) <- swap(order)
-  f$cells <- f$cells[order]
-  at <- function(question, values) match(values, question$categories$label)
-  f[c("down", "across")] <- f[c("across", "down")]
-  f$cells <- f$cells[order(match(f$cells$each, f$layers$each), at(f$across, f$cells$across), at(f$down, f$cells$down)), ]
-  rownames(f$cells) <- NULL
-  f$margins[c("down", "across")] <- f$margins[c("across", "down")]
-  directed <- f$strength$explains != "both"
-  f$strength$explains[directed] <- c(across = "down", down = "across")[f$strength$explains[directed]]
-  turned <- flip_choices(x$choices)
-  f$settings[c("explains", "percent")] <- turned[c("explains", "percent")]
-  f$title <- sprintf("%s by %s", f$down$label, f$across$label)
-  against <- against_explains(f$settings, f$down$label, f$across$label)
-  if (!is.null(against)) f$cautions$text[f$cautions$code == "against_explains"] <- against$text
-  f$write_up <- write_up_from(f)
-  new_read_lattice(f)
-}
-
 new_read_lattice <- function(f) {
   structure(list(tally = NULL, choices = f$settings, findings = f), class = "fairlattice_lattice")
 }

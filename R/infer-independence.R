@@ -73,8 +73,6 @@ no_test_reason <- function(layer) {
   NULL
 }
 
-expected_proportions <- function(P) tcrossprod(rowSums(P), colSums(P))
-
 pearson_statistic <- function(P, n) {
   E <- expected_proportions(P)
   n * sum((P - E)^2 / E)

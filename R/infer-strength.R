@@ -75,8 +75,11 @@ noncentral_figures <- function(m, e, estimate, alpha) {
   bound <- function(tail) {
     min(1, sqrt(noncentrality_at(f, effect$df, effect$df * e$df, tail) * scale / (e$n * least_side(e$P))))
   }
-  measured(estimate, se, bound(1 - alpha / 2), bound(alpha / 2), if (!e$by_design) "noncentral chi-square" else
-    sprintf("noncentral F, second-order Rao-Scott, %s design degrees of freedom", format_df(e$df)))
+  high <- bound(alpha / 2)
+  by_chance <- sqrt(effect$sum / (e$n * least_side(e$P)))
+  measured(estimate, se, bound(1 - alpha / 2), high, if (!e$by_design) "noncentral chi-square" else
+    sprintf("noncentral F, second-order Rao-Scott, %s design degrees of freedom", format_df(e$df)),
+    if (estimate > high) sprintf("chance alone makes about %s in a table of this shape", format_number(by_chance)) else NA_character_)
 }
 
 # The noncentrality at which F on d1, d2 (d2 = Inf: chi-square / d1) is at most `f` with probability `p`; 0 when even

@@ -78,7 +78,7 @@ strength_sentence <- function(strength, settings) {
 strength_figures <- function(row, alpha, digits = 3L) {
   label <- measures[[match(row$measure, measure_name(names(measures)))]]$label
   interval <- if (is.na(row$low)) sprintf("no interval: %s", row$note %|NA|% "not given") else
-    sprintf("%s interval %s", format_level(alpha), format_interval(row$low, row$high, digits))
+    paste(c(sprintf("%s interval %s", format_level(alpha), format_interval(row$low, row$high, digits)), row$note[!is.na(row$note)]), collapse = "; ")
   sprintf("%s = %s (%s)", label, format_number(row$estimate, digits), interval)
 }
 

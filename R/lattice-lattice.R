@@ -130,30 +130,3 @@ account_of <- function(tally) {
   rownames(left) <- NULL
   list(records = tally$records, used = sum(cells$records[out]), left_out = left)
 }
-
-#' Turn a table round
-#'
-#' What ran down runs across and the other way. What explains what stays as it was, and so do the base of the
-#' percentages (a column is now a row) and every figure: turning twice gives the table back.
-#'
-#' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @return A lattice.
-#' @export
-#' @examples
-#' flip(lattice(demo_records(), down = tenure, across = island))
-flip <- function(x) {
-  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
-  if (is.null(x$tally)) return(flip_read(x))
-  tally <- x$tally
-  tally[c("down", "across")] <- tally[c("across", "down")]
-  tally$cells[c("down", "across")] <- tally$cells[c("across", "down")]
-  tally$cells <- tally$cells[order(tally$cells$unit, tally$cells$each, tally$cells$across, tally$cells$down), ]
-  rownames(tally$cells) <- NULL
-  new_lattice(tally, flip_choices(x$choices))
-}
-
-flip_choices <- function(choices) {
-  choices$explains <- c(across = "down", down = "across")[[choices$explains]]
-  choices$percent <- c(column = "row", row = "column", total = "total")[[choices$percent]]
-  choices
-}

@@ -56,22 +56,56 @@ read_delimited <- function(path, encoding, call) {
   if (!nzchar(trimws(header))) {
     stop_here(sprintf("The first line of \"%s\" is blank.", file), i = "It must have the names of the columns.")
   }
+  read <- read_quickly(path, separator_of(header), encoding)
+  if (any(grepl("improper quoting", read$said))) read <- read_carefully(path, separator_of(header), encoding)
+  if (is.null(read$data)) stop_here(sprintf("\"%s\" cannot be read as a table of records.", file), x = first_line(read$said))
+  data <- if (encoding == "Latin-1") from_latin1(read$data) else read$data
+  stop_if_ragged(read$said, file, stop_here)
+  if (!nrow(data)) stop_here(sprintf("\"%s\" has a header and no records.", file))
+  check_names(names(data), header_cells(header, separator_of(header)), file, stop_here)
+  data[] <- lapply(names(data), function(name) clean_text(data[[name]], name, data, file, stop_here))
+  data
+}
+
+from_latin1 <- function(data) {
+  utf8 <- function(x) {
+    Encoding(x)[!validUTF8(x)] <- "latin1"
+    enc2utf8(x)
+  }
+  names(data) <- utf8(names(data))
+  text <- vapply(data, is.character, NA)
+  data[text] <- lapply(data[text], utf8)
+  data
+}
+
+# What the quick reader made of the file, and what it said in passing.
+read_quickly <- function(path, sep, encoding) {
   said <- character()
   data <- tryCatch(
     withCallingHandlers(
-      data.table::fread(path, sep = separator_of(header), header = TRUE, skip = 0L, na.strings = "", strip.white = TRUE,
-                        encoding = encoding, keepLeadingZeros = TRUE, integer64 = "character", data.table = FALSE,
-                        check.names = FALSE, showProgress = FALSE, nThread = setting("threads")),
+      data.table::fread(path, sep = sep, header = TRUE, skip = 0L, na.strings = "", strip.white = TRUE, encoding = encoding,
+                        keepLeadingZeros = TRUE, integer64 = "character", data.table = FALSE, check.names = FALSE,
+                        showProgress = FALSE, nThread = setting("threads")),
       warning = function(w) {
         said <<- c(said, conditionMessage(w))
         invokeRestart("muffleWarning")
       }),
-    error = function(e) stop_here(sprintf("\"%s\" cannot be read as a table of records.", file), x = first_line(conditionMessage(e))))
-  stop_if_ragged(said, file, stop_here)
-  if (!nrow(data)) stop_here(sprintf("\"%s\" has a header and no records.", file))
-  check_names(names(data), header, file, encoding, stop_here)
-  data[] <- lapply(names(data), function(name) clean_text(data[[name]], name, data, file, stop_here))
-  data
+    error = function(e) {
+      said <<- conditionMessage(e)
+      NULL
+    })
+  list(data = data, said = said)
+}
+
+# The quick reader takes some quoted line breaks for broken quotes; R's own reader takes them as they are meant.
+read_carefully <- function(path, sep, encoding) {
+  tryCatch({
+    data <- utils::read.table(path, sep = sep, header = TRUE, quote = "\"", comment.char = "", colClasses = "character",
+                              na.strings = "", check.names = FALSE, strip.white = TRUE,
+                              fileEncoding = if (encoding == "UTF-8") "UTF-8-BOM" else "latin1")
+    data[] <- lapply(data, function(x) if (any(grepl("^0[0-9]", x))) x else utils::type.convert(x, na.strings = "", as.is = TRUE))
+    list(data = data, said = character())
+  }, error = function(e) list(data = NULL, said = conditionMessage(e)), warning = function(w) list(data = NULL, said = conditionMessage(w)))
 }
 
 first_line <- function(text) sub("\n.*", "", text)
@@ -80,6 +114,10 @@ header_line <- function(path, encoding) {
   header <- readLines(path, n = 1L, warn = FALSE, encoding = if (encoding == "UTF-8") "UTF-8" else "latin1", skipNul = TRUE)
   if (!length(header)) return("")
   sub("^\xef\xbb\xbf", "", header, useBytes = TRUE)
+}
+
+header_cells <- function(header, sep) {
+  scan(text = header, what = "", sep = sep, quote = "\"", quiet = TRUE, strip.white = TRUE, encoding = Encoding(header))
 }
 
 separator_of <- function(header) {
@@ -97,11 +135,6 @@ stop_if_ragged <- function(said, file, stop_here) {
     stop_here(sprintf("Line %s of \"%s\" has %s cells, but the lines before it have %s.", early[2L], file, early[4L], early[3L]),
               i = "Mend that line: a comma inside an answer needs quotes round the answer.")
   }
-  shape <- number("Detected ([0-9]+) column names but the data has ([0-9]+) columns")
-  if (length(shape)) {
-    stop_here(sprintf("The header of \"%s\" names %s columns, but line 2 has %s cells.", file, shape[2L], shape[3L]),
-              i = "Mend the header: every column needs a name.")
-  }
   footer <- number("Discarded single-line footer: <<(.*)>>")
   if (length(footer)) {
     stop_here(sprintf("The last line of \"%s\" does not have as many cells as the others: %s", file, quote_value(footer[2L])),
@@ -111,14 +144,17 @@ stop_if_ragged <- function(said, file, stop_here) {
 }
 
 # The names that were read must be those of the first line: nothing above the records is passed over.
-check_names <- function(names, header, file, encoding, stop_here) {
+check_names <- function(names, cells, file, stop_here) {
   if (any(!validUTF8(names))) stop_encoding(file, 1L, "the header", stop_here)
-  first <- trimws(gsub("\"", "", strsplit(header, "[,;\t]", useBytes = TRUE)[[1L]], useBytes = TRUE))
-  if (!identical(enc2utf8(first[1L]), enc2utf8(gsub("\"", "", strsplit(names[1L], "[,;\t]")[[1L]][1L])))) {
-    stop_here(sprintf("The first line of \"%s\" does not look like the names of its columns.", file),
-              x = sprintf("It begins with %s.", quote_value(substr(first[1L], 1L, 40L))), i = "Delete the lines above the names.")
+  if (length(cells) != length(names)) {
+    stop_here(sprintf("The first line of \"%s\" has %d %s, but the lines after it have %d.", file, length(cells), plural(length(cells), "cell"), length(names)),
+              i = "It must have the names of the columns: mend it, or delete what stands above the names.")
   }
-  if (any(!nzchar(names))) stop_here(sprintf("Column %d of \"%s\" has no name.", which(!nzchar(names))[1L], file))
+  if (any(!nzchar(cells))) stop_here(sprintf("Column %d of \"%s\" has no name.", which(!nzchar(cells))[1L], file))
+  if (any(enc2utf8(cells) != enc2utf8(names))) {
+    stop_here(sprintf("The first line of \"%s\" does not look like the names of its columns.", file),
+              x = sprintf("It begins with %s.", quote_value(substr(cells[1L], 1L, 40L))))
+  }
   twice <- names[duplicated(names)]
   if (length(twice)) {
     stop_here(sprintf("\"%s\" has two columns named \"%s\" (columns %s).", file, twice[1L], list_some(which(names == twice[1L]))),

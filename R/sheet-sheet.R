@@ -29,7 +29,8 @@ layer_sheet <- function(f, k) {
     grid,
     list(key = key_line(f, layer, cells, test), tests = sentence_case(test_line(f, test)),
          strength = strength_line(f, of_layer(f$strength)), reference = reference_line(f, of_layer(f$tests)),
-         cautions = of_layer(f$cautions, whole = TRUE)[c("severity", "text")],
+         # what is true of the whole is said once, with the first layer
+         cautions = of_layer(f$cautions, whole = k == 1L)[c("severity", "text")],
          account = account_line(f, layer)))
 }
 

@@ -118,6 +118,7 @@ td.all, th.all, tr.all { background: #f6f4ef; }
 .mark.more { background: #dceef1; }
 .mark.fewer { background: #f6e7d3; }
 .spoken { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
+.sheet + .sheet { margin-top: 2.5rem; }
 .key, .account, .test { margin: .6rem 0; max-width: 60rem; }
 .key, .account { color: #55504a; font-size: .9rem; }
 .cautions { list-style: none; padding: 0; margin: 1rem 0; max-width: 60rem; }

@@ -57,7 +57,7 @@ text_grid <- function(sheet, width) {
   stub_width <- max(text_width(unlist(c(stub, corner))))
   # the widest headings that need the fewest panels
   tries <- lapply(c(14L, 12L, 10L, 9L, 8L), function(most) {
-    heads <- lapply(sheet$columns$label, wrap_label, width = most)
+    heads <- lapply(sheet$columns$label, function(label) wrap_label(label, max(most, min(14L, longest_word(label)))))
     widths <- pmax(apply(matrix(text_width(text), nrow(text)), 2L, max), vapply(heads, function(h) max(text_width(h)), 0L) + 2L * marked)
     list(heads = heads, widths = widths, panels = panels_of(widths + 2L, width - stub_width))
   })
@@ -68,7 +68,7 @@ text_grid <- function(sheet, width) {
   unlist(lapply(seq_along(panels), function(k) {
     at <- panels[[k]]
     lines <- text_panel(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, marked, sheet$columns$role[at])
-    if (k > 1L) c("", lines) else lines
+    sub(" +$", "", if (k > 1L) c("", lines) else lines)
   }))
 }
 
@@ -116,6 +116,8 @@ pad <- function(x, width, side = "left") {
 
 shorten <- function(x, width) ifelse(text_width(x) > width, paste0(substr(x, 1L, width - 1L), "\u2026"), x)
 
+longest_word <- function(label) max(text_width(strsplit(label, " ", fixed = TRUE)[[1L]]), 1L)
+
 # A label on lines of at most `width`; a longer word is cut.
 wrap_label <- function(label, width) {
   words <- strsplit(label, " ", fixed = TRUE)[[1L]]
@@ -128,9 +130,13 @@ wrap_label <- function(label, width) {
 }
 
 # Where the terminal has no Unicode, every sign has a plain twin.
+plain_twins <- c("\u2500" = "-", "\u2550" = "=", "\u2212" = "-", "\u2013" = "-", "\u00d7" = "x", "\u00b1" = "+-", "\u00e9" = "e",
+                 "\u00b2" = "2", "\u2026" = "...", "\u2139" = "i", "\u2716" = "x")
+
 plain_text <- function(x) {
   if (cli::is_utf8_output()) return(x)
-  chartr("\u2500\u2212\u2013\u00d7\u00b1\u00e9\u00b2\u2026\u2265\u2264", "---x+e2.><", x)
+  for (sign in names(plain_twins)) x <- gsub(sign, plain_twins[[sign]], x, fixed = TRUE)
+  x
 }
 
 #' @export

@@ -93,7 +93,7 @@ compare <- function(word, parts, data, call) {
   if (word == "%in%") return(ifelse(is.na(side[[1L]]), NA, as.vector(side[[1L]]) %in% side[[2L]]))
   if (word %in% c("<", "<=", ">", ">=")) {
     for (k in which(symbol)) if (is.factor(side[[k]]) && !is.ordered(side[[k]])) {
-      stop_input(c(sprintf("The answers of \"%s\" have no order, so `%s` says nothing.", parts[[k]], word),
+      stop_input(c(sprintf("The answers of \"%s\" have no order, so `%s` says nothing.", as.character(parts[[k]]), word),
                    i = "Use == or %in%."), "condition", call = call)
     }
   } else {

@@ -115,7 +115,7 @@ plural <- function(n, one, many = paste0(one, "s")) ifelse(n == 1, one, many)
 
 # The column that an argument names, bare, as a string or spliced with !!; NULL when it names none.
 column_named <- function(expression, data, arg, call) {
-  if (missing(expression) || is.null(expression)) return(NULL)
+  if (missing(expression) || is.null(expression) || identical(expression, quote(expr = ))) return(NULL)
   name <- if (is.symbol(expression)) as.character(expression) else expression
   if (!is.character(name) || length(name) != 1L || is.na(name)) {
     stop_input(c(sprintf("`%s` must name one column, not be `%s`.", arg, rlang::expr_deparse(expression)[1L]),

@@ -2,7 +2,9 @@
 
 # Whole counts and weighted bases: 1,234 or 1,234.5
 format_count <- function(x, digits = 0L) {
-  ifelse(is.na(x), "", formatC(round(x, digits), format = "f", digits = digits, big.mark = ","))
+  text <- formatC(round(x, digits), format = "f", digits = digits, big.mark = ",")
+  text[is.na(x)] <- ""
+  as.character(text)
 }
 
 # Figures in a sentence: a fixed number of decimals, never "-0.00"; very large or small ones in powers of ten.
@@ -42,4 +44,4 @@ format_interval <- function(low, high, digits = 2L, format = format_number) {
 }
 
 # 0.95 -> "95 %"
-format_level <- function(alpha) paste0(format(100 * (1 - alpha), digits = 4), " %")
+format_level <- function(alpha) paste0(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L), " %")

@@ -75,7 +75,7 @@ check_questions <- function(down, across, each, roles, call) {
 # What cautions need beyond the sums. Only the repeated records are looked at again.
 tally_facts <- function(panel, answers) {
   # ids that are met twice among those who are not set aside
-  again <- panel$repeats[is.null(panel$aside) | panel$aside[panel$repeats] == 0L]
+  again <- if (is.null(panel$aside)) panel$repeats else panel$repeats[panel$aside[panel$repeats] == 0L]
   id <- panel$repeat_id[match(again, panel$repeats)]
   twice <- id %in% id[duplicated(id)]
   again <- again[twice]

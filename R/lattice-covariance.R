@@ -25,6 +25,9 @@ add_estimate <- function(layer, tally) {
   layer
 }
 
+# What the cell proportions would be if the two questions were unrelated: the products of the margins.
+expected_proportions <- function(P) tcrossprod(rowSums(P), colSums(P))
+
 # V = (diag(p) - pp') / n
 multinomial_covariance <- function(P, n) {
   p <- as.vector(P)
@@ -101,7 +104,7 @@ design_effects <- function(e) {
   sum <- sum(diag(M))
   squares <- sum(M * t(M))
   if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) {
-    return(list(why = "the design leaves no variance in this table: its clusters all agree"))
+    return(list(why = "the departures from independence have no variance to first order here: the association is at its bound, or the clusters all agree"))
   }
   list(sum = sum, mean = sum / length(free), df = sum^2 / squares, note = note, why = NA_character_)
 }

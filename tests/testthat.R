@@ -1,0 +1,4 @@
+library(testthat)
+library(fairlattice)
+
+test_check("fairlattice")

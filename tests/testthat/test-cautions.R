@@ -1,0 +1,56 @@
+codes <- function(data, ..., panel = respondents(data)) cautions(lattice(panel, down, across, ...))$code
+from <- function(...) records_of(matrix(c(...), 2, dimnames = dimnames(hand_2x2)))
+
+test_that("each caution is raised by what it is about, and not otherwise", {
+  clean <- from(200, 120, 110, 210)
+  expect_identical(codes(clean), character())
+  expect_true("sparse" %in% codes(from(3, 4, 4, 60)))
+  expect_true("small_base" %in% codes(from(3, 4, 4, 60)))
+  expect_true("low_base" %in% codes(from(20, 20, 200, 90)))
+  expect_true("tiny_effect" %in% codes(from(5200, 4800, 4900, 5100)))
+  expect_true("not_significant" %in% codes(from(50, 51, 52, 50)))
+  expect_true("against_explains" %in% codes(clean, percent = "row"))
+  expect_false("against_explains" %in% codes(clean, percent = "row", explains = "down"))
+  expect_true("no_test" %in% codes(subset(clean, down == "x")))
+  expect_true("unequal_weights" %in% codes(panel = respondents(transform(clean, w = rep_len(c(1, 20), 640)), weight = w)))
+  expect_true("left_out" %in% codes(transform(clean, down = replace(down, 1:60, NA))))
+  few <- transform(clean, down = rep_len(letters[1:5], 640), across = rep_len(LETTERS[1:4], 640), cluster = rep_len(1:6, 640))
+  expect_true("few_clusters" %in% codes(panel = respondents(few, cluster = cluster)))
+})
+
+test_that("one person counted twice is named, with whether the answers differ", {
+  data <- from(200, 120, 110, 210)
+  data$id <- c(1:638, 1, 2)
+  data$down[640] <- data$down[2]
+  data$across[640] <- data$across[2]
+  said <- cautions(lattice(respondents(data, id = id), down, across))
+  expect_match(said$text[said$code == "repeated_ids"], "2 ids are met more than once \\(4 records\\). 1 of them gave different answers")
+  part <- among(respondents(data, id = id), id > 5)
+  expect_false("repeated_ids" %in% cautions(lattice(part, down, across))$code)
+})
+
+test_that("joined ticks are told from ordinary answers", {
+  ticked <- data.frame(down = rep(c("ferry;work", "work", "school; ferry"), 30), across = rep(c("p", "q"), 45))
+  said <- cautions(lattice(ticked, down, across))
+  expect_identical(said$severity[said$code == "tick_all"], "stop")
+  expect_false(looks_ticked(c("Yes; often", "No", "Maybe")))
+})
+
+test_that("not significant says what could have been shown", {
+  # noncentrality 7.849 has power 0.8 at 5 % on 1 degree of freedom: (1.959964 + 0.841621)^2 = 7.8489
+  expect_equal(smallest_effect(400, 1, 0.05, 0.8)^2 * 400, (qnorm(0.975) + qnorm(0.8))^2, tolerance = 1e-4) # the other tail is 1e-6
+  text <- cautions(lattice(from(50, 51, 52, 50), down, across))
+  expect_match(text$text[text$code == "not_significant"], "would have shown an association of V = 0.20")
+})
+
+test_that("the write-up never says that there is no difference, nor that p is 0", {
+  none <- write_up(lattice(from(50, 51, 52, 50), down, across))
+  expect_match(none, "no evidence of an association")
+  expect_match(none, "not evidence that there is none")
+  strong <- write_up(lattice(demo_panel(), heating, island))
+  expect_match(strong, "p < 0.001")
+  expect_match(strong, "District heating \u00d7 Norrey \\(49.1 % against 20.1 % in all\\)")
+  expect_match(strong, "22 of 2,412 records were left out")
+  expect_no_match <- function(text, pattern) expect_false(grepl(pattern, text))
+  expect_no_match(strong, "prove|p = 0[^.]|p = 0\\.000")
+})

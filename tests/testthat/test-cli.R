@@ -1,0 +1,92 @@
+# The command line, called and as a process.
+
+call_main <- function(...) {
+  err <- withr::local_tempfile()
+  connection <- file(err, "w")
+  sink(connection, type = "message")
+  out <- tryCatch(utils::capture.output(status <- main(c(...))), finally = {
+    sink(type = "message")
+    close(connection)
+  })
+  list(status = status, out = paste(out, collapse = "\n"), err = paste(readLines(err), collapse = "\n"))
+}
+file <- demo_file("veyra.csv")
+design <- c("--weight", "weight", "--stratum", "island", "--cluster", "settlement", "--respondent", "id")
+
+test_that("cross prints the table that R prints, for all pairs of questions", {
+  run <- call_main("cross", file, "--down", "heating,ferry", "--down", "leave", "--across", "island", "--across=tenure", design)
+  expect_identical(run$status, 0L)
+  for (down in c("heating", "ferry", "leave")) for (across in c("island", "tenure")) {
+    printed <- paste(format(lattice(demo_panel(), !!down, !!across)), collapse = "\n")
+    expect_true(grepl(trimws(printed), run$out, fixed = TRUE), info = paste(down, across))
+  }
+})
+
+test_that("--format json prints JSON alone, and --out writes every file", {
+  folder <- withr::local_tempdir()
+  files <- file.path(folder, c("t.json", "t.html"))
+  run <- call_main("cross", file, "--down", "heating", "--across", "island", design, "--format", "json", "--flip", "--out", files[1], "--out", files[2])
+  expect_identical(run$status, 0L)
+  json <- jsonlite::fromJSON(run$out)
+  expect_identical(json$title, "Island by Main heating")
+  expect_identical(json$source$sha256, cli::hash_file_sha256(file))
+  expect_true(all(file.exists(files)))
+  expect_match(run$err, "Wrote .*t.html")
+  expect_identical(paste(readLines(files[1]), collapse = "\n"), run$out)
+})
+
+test_that("every option reaches the table", {
+  run <- call_main("cross", file, "--down", "leave", "--across", "mode", design, "--each", "island", "--among", "island %in% c('Tarn', 'Norrey') & age >= 30",
+                   "--percent", "row", "--explains", "down", "--alpha", "0.1", "--correction", "bonferroni")
+  expect_identical(run$status, 0L)
+  expect_match(run$out, "Island: Norrey.*Row percentages.*Bonferroni over 6 cells, level 0.1.*90 % interval")
+  expect_false(grepl("Sandholm", run$out))
+})
+
+test_that("what is at fault decides the exit status, and messages go to standard error", {
+  words <- list(character(), "crss", c("cross", file), c("cross", file, "--down", "ferry"), c("cross", "--down", "a", "--across", "b"),
+                c("cross", file, file, "--down", "a", "--across", "b"), c("cross", file, "--dwn", "a"), c("cross", file, "--down"),
+                c("cross", file, "--down", "ferry", "--across", "island", "--percent", "columns"),
+                c("cross", file, "--down", "ferry", "--across", "island", "--alpha", "x"), c("cross", file, "--down", "ferry", "--across", "island", "--alpha", "2"))
+  for (args in words) expect_identical(call_main(args)$status, 2L, info = paste(args, collapse = " "))
+  question <- list(c("look", "nowhere.csv"), c("look", file, "--question", "fery"), c("cross", file, "--down", "fery", "--across", "island"),
+                   c("cross", file, "--down", "ferry", "--across", "island", "--among", "age > 500"),
+                   c("cross", file, "--down", "ferry", "--across", "island", "--out", "no/such/folder/t.html"),
+                   c("cross", file, "--down", "id", "--across", "island"), c("cross", file, "--down", "weight", "--across", "island", "--weight", "weight"))
+  for (args in question) {
+    run <- call_main(args)
+    expect_identical(run$status, 1L, info = paste(args, collapse = " "))
+    expect_match(run$err, "^fairlattice: ")
+    expect_identical(run$out, "")
+    expect_false(grepl("Error in|Backtrace|internal error", run$err))
+  }
+})
+
+test_that("every command has help with an example that runs", {
+  expect_match(call_main("--version")$out, "^fairlattice [0-9.]+")
+  expect_match(call_main("--help")$out, "cross .*look .*demo")
+  folder <- withr::local_tempdir()
+  file.copy(c(file, demo_file("veyra.schema.json")), folder)
+  withr::local_dir(folder)
+  for (name in names(commands())) {
+    command <- commands()[[name]]
+    help <- call_main(name, "--help")
+    expect_identical(help$status, 0L)
+    expect_match(help$out, "Example:")
+    for (option in command$options) expect_true(grepl(option$flag, help$out, fixed = TRUE))
+    expect_identical(call_main(strsplit(command$example, " ")[[1]])$status, 0L, info = name)
+  }
+  expect_true(all(c("veyra.html", "heating-by-island.json", "veyra.csv") %in% list.files("fairlattice-demo")))
+})
+
+test_that("the executable runs, answers with its status, and keeps output and messages apart", {
+  program <- system.file("exec", "fairlattice", package = "fairlattice")
+  run <- function(...) suppressWarnings(system2(file.path(R.home("bin"), "Rscript"), shQuote(c(program, ...)), stdout = TRUE, stderr = FALSE))
+  good <- run("look", file, "--question", "ferry")
+  expect_true(any(grepl("Very satisfied", good)))
+  bad <- run("cross", file, "--down", "fery", "--across", "island")
+  expect_identical(attr(bad, "status"), 1L)
+  expect_length(bad, 0)
+  expect_identical(attr(run("cross", file, "--percent", "all"), "status"), 2L)
+  expect_match(run("--version"), "^fairlattice")
+})

@@ -1,0 +1,60 @@
+test_that("bad questions are refused with the reason", {
+  panel <- demo_panel()
+  expect_error(lattice(panel, fery, island), "Did you mean \"ferry\"", class = "fairlattice_error_no_column")
+  expect_error(lattice(panel, ferry, ferry), "asked for twice", class = "fairlattice_error_same_column")
+  expect_error(lattice(panel, weight, island), "is the weight column", class = "fairlattice_error_same_column")
+  expect_error(lattice(panel, ferry), class = "fairlattice_error_column_name")
+  expect_error(lattice(among(panel, age > 200), ferry, island), "Nobody is in the table", class = "fairlattice_error_nobody")
+  wide <- data.frame(a = sprintf("answer %d", 1:2000), b = c("p", "q"), c = rep(1:200, 10))
+  expect_error(lattice(wide, a, b), "2,000 different answers", class = "fairlattice_error_too_many_answers")
+  expect_error(lattice(transform(wide, d = rep(1:40, 50)), c, d), class = "fairlattice_error_too_many_cells")
+  expect_error(lattice(panel, ferry, island, explains = "both"), class = "fairlattice_error_choice")
+  expect_error(lattice(panel, ferry, island, alpha = 5), class = "fairlattice_error_fraction")
+})
+
+test_that("flip() twice gives the table back, and once keeps every figure", {
+  x <- lattice(demo_panel(), ferry, way_off, each = island)
+  expect_equal(flip(flip(x)), x)
+  once <- flip(x)
+  expect_identical(once$choices[c("explains", "percent")], list(explains = "down", percent = "row"))
+  expect_equal(test_independence(once), test_independence(x))
+  a <- as.data.frame(x)
+  b <- as.data.frame(once)
+  at <- match(paste(a$each, a$down, a$across), paste(b$each, b$across, b$down))
+  same <- c("n", "weighted", "total_percent", "expected", "adjusted_residual", "p_corrected", "mark")
+  expect_equal(b[at, same], a[same], ignore_attr = TRUE)
+  expect_equal(b$row_percent[at], a$column_percent)
+})
+
+test_that("declared answers that nobody gave keep their place, unless the sample was cut", {
+  data <- records_of(hand_2x2)
+  data$down <- factor(data$down, c("x", "y", "never"))
+  data$part <- data$down == "x"
+  whole <- lattice(data, down, across)
+  expect_identical(rownames(whole$layers[[1]]$n), c("x", "y", "never"))
+  expect_true("empty_category" %in% cautions(whole)$code)
+  cut <- among(respondents(data), part)
+  expect_identical(rownames(lattice(cut, down, across)$layers[[1]]$n), "x")
+  expect_identical(rownames(lattice(cut, down, across, keep_empty = TRUE)$layers[[1]]$n), c("x", "y", "never"))
+})
+
+test_that("each makes one table per answer, each like the table of that part", {
+  panel <- demo_panel()
+  each <- lattice(panel, leave, tenure, each = island)
+  tarn <- lattice(among(panel, island == "Tarn"), leave, tenure)
+  of <- function(data) data[data$each == "Tarn", -1]
+  expect_equal(of(test_independence(each)), test_independence(tarn)[-1], ignore_attr = TRUE)
+  expect_equal(of(strength(each)), strength(tarn)[-1], ignore_attr = TRUE)
+})
+
+test_that("the plain data frames have the names of the contract and the figures of the parts", {
+  x <- lattice(demo_panel(), heating, island)
+  cells <- as.data.frame(x)
+  expect_identical(names(cells), names(table_contract$cells))
+  expect_identical(generics::tidy(x), cells)
+  expect_equal(cells$column_percent / 100, shares(x)$share)
+  expect_equal(generics::glance(x)$cramers_v, strength(x)$estimate[1])
+  f <- findings(x)
+  expect_identical(names(f$layers), names(table_contract$layers))
+  for (part in c("tests", "strength", "cautions")) expect_identical(names(f[[part]]), names(table_contract[[part]]))
+})

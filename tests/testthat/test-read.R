@@ -1,0 +1,98 @@
+schema <- '{"fields": [{"name": "q", "title": "Question", "type": "integer", "categories": [{"value": 1, "label": "Yes"}, {"value": 2, "label": "No"}],
+  "missingValues": [{"value": "", "label": "No answer"}, {"value": "-9", "label": "Refused"}]}, {"name": "n", "type": "integer"}]}'
+
+# A data file with its codebook beside it.
+with_codebook <- function(text, book = schema, env = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = env)
+  writeLines(text, file.path(folder, "d.csv"))
+  writeLines(book, file.path(folder, "d.schema.json"))
+  file.path(folder, "d.csv")
+}
+
+test_that("codes become labelled answers, and missing codes keep their reason", {
+  data <- read_records(with_codebook("q,n,free\n1,5,x\n2,,\n-9,7,y\n,8,z"))
+  expect_identical(as.character(data$q), c("Yes", "No", "Refused", "No answer"))
+  expect_identical(is.na(data$q), c(FALSE, FALSE, TRUE, TRUE))
+  expect_identical(attr(data$q, "label"), "Question")
+  expect_identical(as.vector(unclass(data$n)), c(5, NA, 7, 8))
+})
+
+test_that("the same codebook in YAML reads the same", {
+  path <- with_codebook("q,n\n1,5\n-9,6")
+  yaml::write_yaml(jsonlite::fromJSON(schema, simplifyVector = FALSE), sub("csv$", "schema.yaml", path))
+  expect_equal(read_records(path, sub("csv$", "schema.yaml", path)), read_records(path))
+})
+
+test_that("values that the codebook does not know are named with their lines, or left out when asked", {
+  path <- with_codebook("q,n,t\n1,5,\"two\nlines\"\n3,6,x\n2,7,y\n3,8,z\n4,9,z")
+  error <- expect_error(read_records(path), class = "fairlattice_error_unknown_value")
+  expect_match(conditionMessage(error), "Column \"q\": .* value \"3\" \\(2 records: lines 4, 6\\)")
+  expect_match(conditionMessage(error), "1 other value of this column is not known either")
+  data <- read_records(path, unknown = "missing")
+  expect_identical(is.na(data$q), c(FALSE, TRUE, FALSE, TRUE, TRUE))
+  expect_identical(as.character(data$q)[2], "value not in the codebook")
+  expect_error(read_records(with_codebook("q,n\n1,five")), "value \"five\" \\(1 record: lines 2\\)", class = "fairlattice_error_unknown_value")
+})
+
+test_that("a codebook that contradicts itself is refused", {
+  broken <- list("{" = "not JSON", "{}" = "no fields", '{"fields": [{"title": "x"}]}' = "no name",
+                 '{"fields": [{"name": "q"}, {"name": "q"}]}' = "field \"q\" twice",
+                 '{"fields": [{"name": "q", "categories": [{"value": 1, "label": "A"}, {"value": 1, "label": "B"}]}]}' = "\"1\" twice",
+                 '{"fields": [{"name": "q", "categories": [1, 2], "missingValues": ["2"]}]}' = "an answer and missing at once")
+  for (book in names(broken)) expect_error(read_records(with_codebook("q\n1", book)), broken[[book]], class = "fairlattice_error_codebook")
+})
+
+test_that("a file that cannot be read whole is refused with its line", {
+  refused <- function(text, pattern, class = "fairlattice_error_file") expect_error(read_records(file_with(text)), pattern, class = class)
+  refused("", "is empty")
+  refused("a,b\n", "header and no records")
+  refused("\na,b\n1,2\n", "first line .* is blank")
+  refused("a,b\n1,2\n1,2,3\n4,5\n", "Line 3 .* has 3 cells, but the lines before it have 2")
+  refused("a,b\n1,2\n3\n4,5\n", "Line 3")
+  refused("a,b\n1,2\n3,4\n5\n", "Line 4 .* has 1 cells|last line")
+  refused("a,b\n1,2,3\n4,5,6\n", "first line .* has 2 cells, but the lines after it have 3")
+  refused("A survey\na,b\n1,2\n3,4\n", "first line .* has 1 cell, but the lines after it have 2")
+  refused("a,a\n1,2\n", "two columns named \"a\"")
+  refused("a,\n1,2\n", "Column 2 .* has no name")
+  refused("name,b\ncaf\xe9,2\nx,3\n", "Line 2 .* not UTF-8 .*column \"name\"")
+  expect_error(read_records("no-such-file.csv"), class = "fairlattice_error_no_file")
+  expect_error(read_records(tempdir()), "is a folder", class = "fairlattice_error_no_file")
+  expect_error(read_records(sub("veyra", "veyrra", demo_file())), "Did you mean", class = "fairlattice_error_no_file")
+})
+
+test_that("what a file may well have is read as it is meant", {
+  expect_identical(names(read_records(file_with("\xef\xbb\xbfa,b\n1,2\n"))), c("a", "b"))
+  quoted <- read_records(file_with("a,b\n\"x, \"\"y\"\"\nz\",2\n007,3\n"))
+  expect_identical(quoted$a, c("x, \"y\"\nz", "007"))
+  expect_identical(read_records(file_with("a\tb\n1\tx,y\n", ".tsv"))$b, "x,y")
+  expect_identical(read_records(file_with("caf\xe9,b\n\xe9t\xe9,2\n"), encoding = "Latin-1")[["caf\u00e9"]], "\u00e9t\u00e9")
+  expect_identical(read_records(file_with("a\r\nNA\r\nx\r\n"))$a, c("NA", "x"))
+})
+
+test_that("the shipped survey is the generator's, and has in it what it promises", {
+  shipped <- read_records(demo_file("veyra.csv"))
+  expect_equal(shipped, demo_records(), ignore_attr = TRUE)
+  expect_equal(dim(shipped)[1], 2412)
+  figures <- function(down, across) {
+    tests <- test_independence(lattice(demo_panel(), !!down, !!across))
+    c(design = tests$p[tests$headline], plain = tests$p[tests$test == "pearson"])
+  }
+  expect_lt(figures("heating", "island")["design"], 1e-10)
+  alike <- figures("internet", "tenure")
+  expect_true(alike["plain"] < 0.05 && alike["design"] > 0.2)
+  expect_gt(figures("season", "tenure")["design"], 0.05)
+  expect_lt(figures("leave", "mode")["design"], 0.05)
+  expect_true("tiny_effect" %in% cautions(lattice(demo_panel(), leave, mode))$code)
+  before <- withr::with_seed(9, runif(1))
+  expect_identical(withr::with_seed(9, { demo_records(50); runif(1) }), before)
+})
+
+test_that("look() lists answers, reasons and numbers, and adds up", {
+  seen <- look(demo_records())
+  expect_true(all(tapply(seen$n, seen$question, sum) == 2412))
+  ferry <- look(demo_records(), "ferry")
+  expect_equal(sum(ferry$share, na.rm = TRUE), 1)
+  expect_identical(ferry$answer[ferry$missing], c("Don't know", "Prefer not to say", "Never uses it"))
+  expect_error(look(demo_records(), "fery"), "Did you mean", class = "fairlattice_error_no_column")
+  expect_match(paste(format(look(demo_records(), "age")), collapse = "\n"), "18 to 9[0-9], quartiles")
+})

@@ -1,0 +1,39 @@
+test_that("unweighted intervals are Wilson's", {
+  # 20 of 40: centre (0.5 + z2/80) / (1 + z2/40), worked with z = 1.959964
+  s <- shares(lattice(records_of(hand_2x2), down, across))
+  expect_equal(c(s$share[1], s$low[1], s$high[1]), c(0.5, 0.3519953, 0.6480047), tolerance = 1e-6)
+  none <- shares(lattice(records_of(matrix(c(0, 12, 5, 5), 2, dimnames = dimnames(hand_2x2))), down, across))[1, ]
+  expect_equal(none$low, 0)
+  expect_equal(none$high, qnorm(0.975)^2 / (12 + qnorm(0.975)^2)) # the closed form at 0
+})
+
+test_that("weighted intervals follow the ratio's design variance on the logit scale", {
+  data <- messy_records(300)
+  x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
+  e <- x$layers[[1]]$estimate
+  V <- covariance_twin(data, data$w, data$stratum, data$cluster)
+  for (percent in c("column", "row", "total")) {
+    s <- shares(x, percent)
+    ratio <- function(P) {
+      base <- switch(percent, column = sum(P[, 3]), row = sum(P[2, ]), total = sum(P))
+      P[2, 3] / base
+    }
+    g <- as.vector(numeric_gradient(ratio, e$P))
+    q <- ratio(e$P)
+    se <- sqrt(sum(g * (V %*% g))) / (q * (1 - q))
+    one <- s[s$down == "b" & s$across == "C", ]
+    expect_equal(one$share, q)
+    expect_equal(c(one$low, one$high), plogis(qlogis(q) + c(-1, 1) * qt(0.975, e$df) * se), tolerance = 1e-5)
+  }
+})
+
+test_that("shares of a base add to 1, and an empty base has none", {
+  data <- records_of(hand_2x3)
+  data$across <- factor(data$across, c("p", "q", "r", "never"))
+  x <- lattice(data, down, across)
+  s <- shares(x)
+  expect_equal(as.vector(tapply(s$share, s$across, sum)[c("p", "q", "r")]), c(1, 1, 1))
+  expect_true(all(is.na(s$share[s$across == "never"])))
+  expect_equal(sum(shares(x, "total")$share), 1)
+  expect_error(shares(x, "cell"), class = "fairlattice_error_choice")
+})

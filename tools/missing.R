@@ -1,0 +1,27 @@
+# Prints the packages that DESCRIPTION asks for and R lacks (or has too old), one a line; with --install, installs them.
+args <- commandArgs(trailingOnly = TRUE)
+fields <- c("Imports", "LinkingTo", "Suggests")
+asked <- read.dcf("DESCRIPTION", fields)
+entries <- trimws(unlist(strsplit(asked[!is.na(asked)], ",")))
+names <- sub("[ (].*", "", entries)
+least <- ifelse(grepl(">=", entries), sub(".*>= *([0-9.-]+).*", "\\1", entries), "0")
+if ("dev" %in% args) {
+  names <- c(names, "roxygen2", "lintr")
+  least <- c(least, "7.2.3", "3.0.2")
+}
+has <- mapply(function(name, least) {
+  version <- tryCatch(utils::packageVersion(name), error = function(e) NULL)
+  !is.null(version) && version >= least
+}, names, least)
+lacking <- unique(names[!has])
+if ("--install" %in% args) {
+  library <- Filter(function(path) file.access(path, 2L) == 0L, .libPaths())
+  if (!length(library)) {
+    library <- strsplit(Sys.getenv("R_LIBS_USER"), .Platform$path.sep)[[1L]][1L]
+    dir.create(library, recursive = TRUE, showWarnings = FALSE)
+  }
+  if (identical(unname(getOption("repos")["CRAN"]), "@CRAN@")) stop("R has no package repository set: set options(repos) in your .Rprofile", call. = FALSE)
+  utils::install.packages(lacking, lib = library[1L], Ncpus = 2L, quiet = TRUE)
+} else if (length(lacking)) {
+  cat(lacking, sep = "\n")
+}
