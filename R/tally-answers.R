@@ -69,16 +69,15 @@ plain_factor <- function(x) {
   factor(as.character(x), levels = setdiff(levels(x), attr(x, "missing")), ordered = is.ordered(x))
 }
 
-# Any column as answers: factors, characters, logicals, numbers, and coded numbers with `label`/`labels` attributes.
+# Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with `label`/`labels` attributes.
 as_answers <- function(x, name, call = NULL) {
-  if (inherits(x, "fairlattice_answers")) return(x)
+  if (is.factor(x)) return(x) # as it is: codes and levels are all that is needed, and nothing is copied
   label <- attr(x, "label", exact = TRUE)
   if (inherits(x, c("Date", "POSIXt", "difftime")) || is.list(x) || !is.null(dim(x))) {
     stop_input(c(sprintf("\"%s\" is a %s column, which has no answers to tabulate.", name, class(x)[1L]),
                  i = "Turn it into answers first: for dates, the month or the wave."), "column_type", column = name,
                call = call)
   }
-  if (is.factor(x)) return(new_answers(as.integer(x), levels(x), label = label, ordered = is.ordered(x)))
   if (inherits(x, "fairlattice_number")) return(number_answers(x, label))
   if (is.logical(x)) return(new_answers(x + 1L, c("No", "Yes"), label = label))
   if (!is.null(attr(x, "labels", exact = TRUE))) return(labelled_answers(x, label))

@@ -37,7 +37,7 @@ tally_columns <- function(panel, down, across, each, call) {
   for (k in seq_along(questions)) check_answer_count(questions[[k]], names[[k]], call)
   size <- function(which) if (is.null(questions[[which]])) 0L else length(questions[[which]]$levels)
   cells <- tally_kernel(
-    as.integer(answers$down), as.integer(answers$across), if (!is.null(each)) as.integer(answers$each),
+    answers$down, answers$across, answers$each,
     panel$unit, panel$weight, panel$count, panel$aside, size("down"), size("across"), size("each"),
     nrow(panel$design$units), setting("threads"))
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
@@ -84,7 +84,7 @@ tally_facts <- function(panel, answers) {
     roles = panel$roles, notes = panel$notes, cut = panel$cut, source = panel$source,
     repeated_ids = length(unique(id)), repeated_records = length(again), differing_ids = 0L)
   if (length(again)) {
-    given <- paste(as.integer(answers$down)[again], as.integer(answers$across)[again])
+    given <- paste(as.integer(answers$down[again]), as.integer(answers$across[again]))
     facts$differing_ids <- sum(tapply(given, id, function(x) length(unique(x)) > 1L))
   }
   facts

@@ -1,0 +1,55 @@
+# Speed and memory, as ratios in one run against a general-purpose yardstick. make bench
+# Rscript bench/bench.R [records, default 20 million]
+suppressPackageStartupMessages({
+  library(fairlattice)
+  library(data.table)
+})
+args <- commandArgs(trailingOnly = TRUE)
+size <- if (length(args)) as.numeric(args[1]) else 2e7
+setDTthreads(2)
+
+best <- function(expression, times = 5) {
+  min(vapply(seq_len(times), function(i) system.time(eval.parent(expression))[["elapsed"]], 0))
+}
+report <- data.frame(what = character(), seconds = numeric(), yardstick = character(), ratio = character())
+line <- function(what, seconds, yardstick = "", against = NA, wanted = "") {
+  ratio <- if (is.na(against)) "" else sprintf("%.2f", against / seconds)
+  report[nrow(report) + 1L, ] <<- list(what, signif(seconds, 3), yardstick, paste(ratio, wanted))
+}
+
+set.seed(1)
+data <- data.table(down = factor(sample.int(5L, size, TRUE)), across = factor(sample.int(8L, size, TRUE)), w = runif(size))
+panel <- respondents(data, weight = w)
+ours <- best(quote(tally_of(panel, down, across)))
+grouped <- best(quote(data[, .(n = .N, w = sum(w)), by = .(down, across)]), 3)
+keyed <- best(quote(data[, .(n = .N, w = sum(w)), keyby = .(down, across)]), 3)
+total <- best(quote(sum(data$w)))
+line(sprintf("tally of %g records, 5 x 8, weighted", size), ours, "data.table grouped count and sum", min(grouped, keyed), "times as fast (wanted: 10)")
+line("  the same", ours, "sum(w), one thread", total, "of it (wanted: at least 0.5)")
+withr::with_options(list(fairlattice.threads = 1L), line("  the same on one thread", best(quote(tally_of(panel, down, across))), "sum(w), one thread", total, "of it"))
+rm(data, panel)
+
+records <- demo_records(1e6, settlements = 5000)
+big <- respondents(records, weight = weight, stratum = island, cluster = settlement)
+clustered <- best(quote(lattice(big, heating, island)), 3)
+yardstick <- as.data.table(lapply(records[c("island", "settlement", "heating", "weight")], function(x) if (is.factor(x)) as.integer(x) else as.vector(x)))
+by_cluster <- best(quote(yardstick[, .(n = .N, w = sum(weight)), by = .(island, settlement, heating)]), 3)
+line("lattice() of 1e6 records in 5,000 clusters", clustered, "data.table grouped sum", by_cluster, "times as fast")
+line("demo_records(1e6)", best(quote(demo_records(1e6)), 1))
+
+panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
+whole <- function() for (i in 1:100) {
+  x <- lattice(panel, heating, island)
+  test_independence(x)
+  strength(x)
+}
+line("lattice(), test_independence(), strength(): demo survey", best(quote(whole()), 3) / 100, "wanted: under 0.015 s")
+program <- system.file("exec", "fairlattice", package = "fairlattice")
+file <- demo_file("veyra.csv")
+words <- c(program, "cross", file, "--down", "heating", "--across", "island", "--weight", "weight", "--stratum", "island", "--cluster", "settlement")
+line("fairlattice cross, from start to exit", best(quote(system2(file.path(R.home("bin"), "Rscript"), words, stdout = FALSE))), "wanted: under 1.5 s")
+empty <- best(quote(system2(file.path(R.home("bin"), "Rscript"), c("-e", "1"), stdout = FALSE)))
+loading <- best(quote(system2(file.path(R.home("bin"), "Rscript"), c("-e", shQuote("library(fairlattice)")), stdout = FALSE))) - empty
+line("loading the package", loading, "wanted: under 0.5 s")
+options(width = 200)
+print(report, right = FALSE, row.names = FALSE)
