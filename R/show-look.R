@@ -7,13 +7,14 @@ format.fairlattice_look <- function(x, width = cli::console_width(), ...) {
 }
 
 look_lines <- function(one, width) {
-  label <- max(12L, min(40L, width - 30L, max(text_width(one$answer))))
-  cells <- unlist(Map(function(answer, n, share, missing) {
-    words <- wrap_label(paste0(if (missing) "missing: ", answer), if (is.na(share)) max(label, width - 20L) else label)
+  answer <- paste0(ifelse(one$missing, "missing: ", ""), one$answer)
+  label <- max(12L, min(48L, width - 30L, max(text_width(answer))))
+  cells <- unlist(Map(function(answer, n, share) {
+    words <- wrap_label(answer, label)
     figures <- paste0("  ", pad(format_count(n), 7L, "right"), if (!is.na(share)) paste0("  ", pad(format_percent(share), 5L, "right"), " %"))
     paste0("    ", pad(words, label), c(rep("", length(words) - 1L), figures))
-  }, one$answer, one$n, one$share, one$missing))
-  c(wrap_lines(sprintf("%s  %s (%s)", cli::style_bold(one$question[1L]), one$title[1L], one$type[1L]), width), cells, "")
+  }, answer, one$n, one$share))
+  c(wrap_lines(sprintf("%s: %s (%s)", cli::style_bold(one$question[1L]), one$title[1L], one$type[1L]), width), cells, "")
 }
 
 #' @export

@@ -41,7 +41,7 @@ text_cautions <- function(cautions, width) {
 
 wrap_lines <- function(lines, width, exdent = 0L) {
   # figures stay with their signs: "p = 0.013" and "95 %" are not torn apart
-  held <- gsub(" (?=[=<>%] ?)|(?<= [=<>]) |(?<=[0-9]) (?=%)", "\u00a0", as.character(lines), perl = TRUE)
+  held <- gsub(" (?=[=<>%] ?)|(?<= [=<>]) |(?<=[0-9]) (?=%)|(?<=[0-9],) (?=[0-9n])", "\u00a0", as.character(lines), perl = TRUE)
   wrapped <- lapply(held, function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent)))
   gsub("\u00a0", " ", unlist(wrapped), fixed = TRUE)
 }
