@@ -144,7 +144,7 @@ table_cautions <- list(
   tick_all = function(x) {
     for (question in x$tally[c("down", "across")]) if (looks_ticked(answers_of(question))) {
       return(table_caution("tick_all", "stop",
-        "The answers of \"%s\" look like several ticks joined together (%s). Tested as one answer, one person's ticks are taken for separate kinds of people: split the items and test them one by one.",
+        "The answers of \"%s\" look like several ticks joined together (%s). Tested as one answer, one person's ticks are taken for separate kinds of people: test the items one by one.",
         question$label, quote_value(joined_answers(answers_of(question))[1L])))
     }
   },

@@ -53,6 +53,7 @@ read_delimited <- function(path, encoding, call) {
   stop_here <- function(...) stop_input(c(...), "file", path = path, call = call)
   file <- basename(path)
   header <- header_line(path, encoding)
+  if (encoding == "UTF-8" && !validUTF8(header)) stop_encoding(file, 1L, "the header", stop_here)
   if (!nzchar(trimws(header))) {
     stop_here(sprintf("The first line of \"%s\" is blank.", file), i = "It must have the names of the columns.")
   }
@@ -113,7 +114,12 @@ first_line <- function(text) sub("\n.*", "", text)
 header_line <- function(path, encoding) {
   header <- readLines(path, n = 1L, warn = FALSE, encoding = if (encoding == "UTF-8") "UTF-8" else "latin1", skipNul = TRUE)
   if (!length(header)) return("")
-  sub("^\xef\xbb\xbf", "", header, useBytes = TRUE)
+  bytes <- charToRaw(header)
+  if (identical(utils::head(bytes, 3L), as.raw(c(0xef, 0xbb, 0xbf)))) { # a byte-order mark
+    header <- rawToChar(bytes[-(1:3)])
+    Encoding(header) <- "UTF-8"
+  }
+  header
 }
 
 header_cells <- function(header, sep) {

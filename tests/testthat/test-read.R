@@ -55,6 +55,7 @@ test_that("a file that cannot be read whole is refused with its line", {
   refused("a,a\n1,2\n", "two columns named \"a\"")
   refused("a,\n1,2\n", "Column 2 .* has no name")
   refused("name,b\ncaf\xe9,2\nx,3\n", "Line 2 .* not UTF-8 .*column \"name\"")
+  refused("caf\xe9,b\n1,2\n", "Line 1 .* not UTF-8 .*the header")
   expect_error(read_records("no-such-file.csv"), class = "fairlattice_error_no_file")
   expect_error(read_records(tempdir()), "is a folder", class = "fairlattice_error_no_file")
   expect_error(read_records(sub("veyra", "veyrra", demo_file())), "Did you mean", class = "fairlattice_error_no_file")
