@@ -15,6 +15,10 @@ cross_options <- function() {
        one("--cluster", "NAME", "column of first-stage clusters"),
        one("--respondent", "NAME", "column of respondents' ids: warns of one met twice"),
        one("--count", "NAME", "column that says how many respondents a record stands for"),
+       one("--one-per", "WHICH", "keep one record of each --respondent: first, last, or a condition such as \"age >= 18\""),
+       several("--band", "NAME=BREAKS", "cut a number into bands that begin at these values, such as 'age=18,25,35,50,65'", commas = FALSE),
+       several("--join", "NAME=NEW: OLD, OLD", "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
+       switch_on("--keep-empty", "keep answers that nobody of --among gave"),
        one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\""),
        one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
        one("--percent", "BASE", "base of the percentages (default: the side that explains)", choices = c("column", "row", "total")),
@@ -40,11 +44,11 @@ run_cross <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, id = !!options$respondent, count = !!options$count)
-  if (!is.null(options$among)) panel <- among(panel, !!options$among)
+  panel <- prepare_questions(panel, options)
   asked <- expand.grid(across = unique(options$across), down = unique(options$down), stringsAsFactors = FALSE)
   tables <- Map(function(down, across) {
     table <- lattice(panel, down = !!down, across = !!across, each = !!options$each, explains = options$explains %||% "across",
-                     percent = options$percent, alpha = options$alpha, correction = options$correction)
+                     percent = options$percent, alpha = options$alpha, correction = options$correction, keep_empty = if (isTRUE(options$keep_empty)) TRUE)
     if (isTRUE(options$flip)) flip(table) else table
   }, asked$down, asked$across)
   tables <- unname(tables)
@@ -53,6 +57,37 @@ run_cross <- function(options, files) {
     publish(if (length(tables) == 1L) tables[[1L]] else tables, path, options$figure %||% "stacked")
     cat("Wrote ", path, "\n", sep = "", file = stderr())
   }
+}
+
+# --among comes before --band and --join, so that its condition speaks of the questions as they are in the file.
+prepare_questions <- function(panel, options) {
+  if (!is.null(options$one_per)) {
+    if (is.null(options$respondent)) stop_words("--one-per needs --respondent, to know who is who.")
+    panel <- one_per(panel, !!options$respondent, options$one_per)
+  }
+  if (!is.null(options$among)) panel <- among(panel, !!options$among)
+  for (words in options$band) {
+    part <- name_and_value(words, "--band", "age=18,25,35,50,65")
+    breaks <- suppressWarnings(as.numeric(strsplit(part$value, ",", fixed = TRUE)[[1L]]))
+    if (anyNA(breaks)) stop_words(sprintf("--band: \"%s\" is not a list of numbers.", part$value))
+    panel <- band(panel, !!part$name, breaks = breaks)
+  }
+  for (words in options$join) {
+    part <- name_and_value(words, "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied")
+    joins <- lapply(strsplit(trimws(strsplit(part$value, ";", fixed = TRUE)[[1L]]), ":", fixed = TRUE), trimws)
+    if (any(lengths(joins) != 2L)) stop_words(sprintf("--join: \"%s\" must be written like \"New: old, old; Newer: older\".", part$value))
+    old <- lapply(joins, function(join) trimws(strsplit(join[2L], ",", fixed = TRUE)[[1L]]))
+    names(old) <- vapply(joins, `[`, "", 1L)
+    panel <- do.call(regroup, c(list(panel, part$name), old))
+  }
+  panel
+}
+
+# "age=18,25" as a name and a value.
+name_and_value <- function(words, flag, example) {
+  at <- regexpr("=", words, fixed = TRUE)
+  if (at < 2L) stop_words(sprintf("%s must be written like \"%s\", not \"%s\".", flag, example, words))
+  list(name = trimws(substr(words, 1L, at - 1L)), value = substring(words, at + 1L))
 }
 
 print_tables <- function(tables) {

@@ -80,7 +80,7 @@ one <- function(flag, value, help, choices = NULL, default = NULL, number = FALS
   list(flag = flag, value = value, choices = choices, default = default, kind = if (number) "number" else "one",
        help = paste0(help, if (!is.null(choices)) paste0(": ", paste(choices, collapse = ", "))))
 }
-several <- function(flag, value, help) list(flag = flag, value = value, help = help, kind = "several")
+several <- function(flag, value, help, commas = TRUE) list(flag = flag, value = value, help = help, kind = "several", commas = commas)
 switch_on <- function(flag, help) list(flag = flag, help = help, kind = "switch")
 
 option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
@@ -131,7 +131,7 @@ take_repeated <- function(words, options) {
     values[at] <- words[at + 1L]
     values[joined] <- sub("^[^=]*=", "", words[joined])
     given <- values[sort(c(at, which(joined)))]
-    if (length(given)) lists[[option_name(option)]] <- trimws(unlist(strsplit(given, ",", fixed = TRUE)))
+    if (length(given)) lists[[option_name(option)]] <- if (option$commas) trimws(unlist(strsplit(given, ",", fixed = TRUE))) else given
     gone <- c(at, at + 1L, which(joined))
     if (length(gone)) words <- words[-gone]
   }

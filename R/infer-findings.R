@@ -39,7 +39,7 @@ finite_or_na <- function(x) ifelse(is.finite(x), x, NA_real_)
 
 question_of <- function(question, shown) {
   at <- match(shown, question$levels)
-  list(name = question$name, label = question$label, ordered = question$ordered,
+  list(name = question$name, label = question$label, ordered = question$ordered, history = question$history,
        categories = data.frame(code = question$values[at], label = shown))
 }
 

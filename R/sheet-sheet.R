@@ -4,7 +4,7 @@
 # corner, spanner   labels over the stub and over the columns
 # stub, columns     data frames: label, role ("answer", "all", "total", "base")
 # value, kind, mark matrices: the number, what kind of number ("percent", "count", "weighted"), "more"/"fewer"/""
-# key, tests, strength, reference, cautions, account   lines of text that go under the table
+# key, tests, strength, reference, cautions, notes, account   lines of text that go under the table
 
 # One sheet a layer.
 sheets_of <- function(x) {
@@ -31,7 +31,14 @@ layer_sheet <- function(f, k) {
          strength = strength_line(f, of_layer(f$strength)), reference = reference_line(f, of_layer(f$tests)),
          # what is true of the whole is said once, with the first layer
          cautions = of_layer(f$cautions, whole = k == 1L)[c("severity", "text")],
-         account = account_line(f, layer)))
+         notes = history_lines(f), account = account_line(f, layer)))
+}
+
+# What was done to the questions before they were tabulated.
+history_lines <- function(f) {
+  unlist(lapply(f[c("down", "across", "each")], function(question) {
+    if (length(question$history)) sprintf("%s: %s", question$label, paste(question$history, collapse = "; "))
+  }), use.names = FALSE)
 }
 
 base_words <- function(f) {

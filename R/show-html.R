@@ -62,7 +62,7 @@ html_sheet <- function(sheet, heading) {
     if (nrow(sheet$cautions)) tag$ul(class = "cautions", Map(function(severity, words) {
       tag$li(class = severity, tag$b(sentence_case(severity)), " ", words)
     }, sheet$cautions$severity, sheet$cautions$text, USE.NAMES = FALSE)),
-    tag$p(class = "account", sheet$account))
+    lapply(sheet$notes, tag$p, class = "account"), tag$p(class = "account", sheet$account))
 }
 
 html_figure <- function(x, f, kind, call) {

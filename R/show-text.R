@@ -30,6 +30,7 @@ text_sheet <- function(sheet, width) {
     wrap_lines(sheet$key, width), if (length(sheet$key)) "",
     wrap_lines(c(sheet$tests, sheet$strength, sheet$reference), width, exdent = 2L),
     text_cautions(sheet$cautions, width), "",
+    wrap_lines(sheet$notes, width, exdent = 2L),
     wrap_lines(sheet$account, width, exdent = 2L), "")
 }
 

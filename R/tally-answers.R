@@ -33,7 +33,7 @@ new_number <- function(x, reasons = character(), label = NULL) {
 #' @export
 `[.fairlattice_number` <- function(x, ...) {
   out <- unclass(x)[...]
-  attributes(out) <- c(attributes(out)["names"], attributes(x)[c("reasons", "label", "class")])
+  attributes(out) <- c(attributes(out)["names"], attributes(x)[c("reasons", "label", "history", "class")])
   out
 }
 
@@ -111,7 +111,7 @@ describe_question <- function(answers, name) {
   list(name = name, label = attr(answers, "label", exact = TRUE) %||% name, ordered = is.ordered(answers),
        levels = levels(answers), missing = levels(answers) %in% attr(answers, "missing"),
        values = as.character(attr(answers, "values") %||% levels(answers)),
-       observed = isTRUE(attr(answers, "observed")))
+       observed = isTRUE(attr(answers, "observed")), history = as.character(attr(answers, "history", exact = TRUE)))
 }
 
 `%||%` <- function(x, y) if (is.null(x)) y else x

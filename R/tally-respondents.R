@@ -51,7 +51,7 @@ new_panel <- function(data, roles, column, call = NULL) {
     weight = if (!is.null(column$weight)) as.numeric(column$weight),
     count = if (!is.null(column$count)) as.numeric(column$count),
     aside = NULL, reasons = character(), cut = FALSE, notes = list(),
-    source = attr(data, "source", exact = TRUE)), class = "fairlattice_panel")
+    before = attr(data, "left_before", exact = TRUE), source = attr(data, "source", exact = TRUE)), class = "fairlattice_panel")
   for (reason in names(out_of_sample)) panel <- set_aside(panel, out_of_sample[[reason]], reason)
   sampled <- if (is.null(panel$aside)) TRUE else panel$aside == 0L
   if (!any(sampled)) {
@@ -132,7 +132,9 @@ format.fairlattice_panel <- function(x, ...) {
   aside <- if (is.null(x$aside)) 0L else sum(x$aside > 0L)
   units <- x$design$units
   named <- Filter(Negate(is.null), x$roles)
+  before <- x$before
   c(sprintf("Panel of %s records, %s questions", format_count(nrow(x$data)), format_count(ncol(x$data))),
+    if (!is.null(before)) sprintf("  %s left out before: %s", format_count(sum(before$records)), paste(format_count(before$records), before$reason, collapse = "; ")),
     if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
     if (x$design$stratified) sprintf("  %d strata", length(unique(units$stratum))),
     if (x$design$clustered) sprintf("  %d clusters", nrow(units)),

@@ -41,9 +41,8 @@ tally_columns <- function(panel, down, across, each, call) {
     panel$unit, panel$weight, panel$count, panel$aside, size("down"), size("across"), size("each"),
     nrow(panel$design$units), setting("threads"))
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
-  new_tally(questions, panel$design, list2DF(cells),
-            data.frame(reason = panel$reasons, records = tabulate(panel$aside %||% integer(), length(panel$reasons))),
-            nrow(panel$data), tally_facts(panel, answers))
+  aside <- rbind(panel$before, data.frame(reason = panel$reasons, records = tabulate(panel$aside %||% integer(), length(panel$reasons))))
+  new_tally(questions, panel$design, list2DF(cells), aside, nrow(panel$data) + sum(panel$before$records), tally_facts(panel, answers))
 }
 
 new_tally <- function(questions, design, cells, aside, records, facts) {

@@ -29,6 +29,14 @@ test_that("the corrections are what they say, and the printed critical value div
     beyond <- abs(d$adjusted_residual) >= d$critical
     expect_identical(beyond, d$mark != "", info = paste(correction, alpha))
   }
+  withr::local_seed(3)
+  for (i in 1:200) {
+    p <- rbeta(6, 0.3, 3)
+    for (correction in names(corrections)) {
+      beyond <- qnorm(p / 2, lower.tail = FALSE) >= critical_residual(p, correction, 0.05, Inf)
+      expect_identical(beyond, correct(p, correction) <= 0.05)
+    }
+  }
   bonferroni <- departures(x, "bonferroni")
   expect_equal(bonferroni$critical[1], qt(1 - 0.05 / (2 * nrow(bonferroni)), df))
   expect_equal(bonferroni$p_corrected, pmin(1, bonferroni$p * nrow(bonferroni)))

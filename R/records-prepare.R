@@ -1,0 +1,330 @@
+# Preparing questions: every verb takes a data frame or a panel and gives the same back with the question changed; the
+# caller's data stay as they were. What was done is kept with the question as its history, and every table says it.
+
+data_of <- function(x, call) {
+  if (inherits(x, "fairlattice_panel")) return(x$data)
+  if (is.data.frame(x)) return(x)
+  stop_input(sprintf("`x` must be a data frame, a panel or one question, not %s.", quote_value(x)), "class", call = call)
+}
+
+with_column <- function(x, name, column) {
+  if (inherits(x, "fairlattice_panel")) x$data[[name]] <- column else x[[name]] <- column
+  x
+}
+
+with_history <- function(column, from, line) {
+  attr(column, "history") <- c(attr(from, "history", exact = TRUE), line)
+  column
+}
+
+#' Join, rename, reorder answers
+#'
+#' `regroup(panel, ferry, Unhappy = c("Very dissatisfied", "Dissatisfied"))`. Where every answer is named, the new order
+#' is the order given; otherwise a new answer takes the place of the first that it joins. An ordered question stays
+#' ordered as long as only neighbours are joined.
+#'
+#' @param x (data frame, panel, or one column) What has the question.
+#' @param question (column name, bare or a string) Which question; not given when `x` is one column.
+#' @param ... (character) New answers, each with the old ones that it joins. A reason for no answer may be joined in too.
+#' @param other (string, default none) Joins every answer that is not named.
+#' @param missing (named character or list, default none) Answers that become a reason for no answer:
+#'   `c("Not relevant" = "Neither")`.
+#' @return Like `x`, with the question regrouped and its history kept.
+#' @section Errors: `fairlattice_error_no_answer` for an unknown old answer, with the nearest one;
+#'   `fairlattice_error_regroup` for one that is named twice.
+#' @export
+#' @examples
+#' survey <- regroup(demo_records(), tenure, Owned = c("Owned outright", "Mortgage"), other = "Rented or tied")
+#' lattice(survey, down = leave, across = tenure)
+regroup <- function(x, question, ..., other = NULL, missing = NULL) {
+  call <- environment()
+  joins <- lapply(list(...), as.character)
+  if (is.atomic(x)) return(join_answers(as_answers(x, "x", call), joins, other, missing, "x", call))
+  data <- data_of(x, call)
+  name <- column_named(rlang::enexpr(question), data, "question", call)
+  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
+  with_column(x, name, join_answers(as_answers(data[[name]], name, call), joins, other, missing, name, call))
+}
+
+join_answers <- function(answers, joins, other, missing, name, call) {
+  if (is.null(names(joins)) && length(joins) || any(!nzchar(names(joins)))) {
+    stop_input(c("Every new answer needs its name.", i = "Write New = c(\"Old\", \"Older\")."), "regroup", call = call)
+  }
+  old <- levels(answers)
+  was_missing <- attr(answers, "missing", exact = TRUE)
+  gone <- lapply(as.list(missing), as.character)
+  named <- unlist(c(joins, gone), use.names = FALSE)
+  unknown <- setdiff(named, old)
+  if (length(unknown)) {
+    stop_input(c(sprintf("\"%s\" has no answer \"%s\".", name, unknown[1L]), did_you_mean(unknown[1L], old, "Answers")), "no_answer",
+               column = name, value = unknown[1L], call = call)
+  }
+  if (anyDuplicated(named)) {
+    stop_input(sprintf("The answer \"%s\" is named twice.", named[duplicated(named)][1L]), "regroup", call = call)
+  }
+  becomes <- stats::setNames(old, old)
+  for (new in names(joins)) becomes[joins[[new]]] <- new
+  for (reason in names(gone)) becomes[gone[[reason]]] <- reason
+  if (!is.null(other)) becomes[setdiff(old, c(named, was_missing))] <- other
+  reasons <- union(setdiff(was_missing, unlist(joins)), names(gone))
+  kept <- setdiff(unique(unname(becomes)), reasons)
+  complete <- all(setdiff(old, was_missing) %in% named)
+  levels <- if (complete) intersect(c(names(joins), kept), kept) else kept
+  out <- new_answers(match(unname(becomes)[as.integer(answers)], c(levels, reasons)), c(levels, reasons), missing = reasons,
+                     label = attr(answers, "label", exact = TRUE), ordered = is.ordered(answers) && (complete || neighbours(joins, old)))
+  with_history(out, answers, regroup_words(joins, other, gone, setdiff(old, c(named, was_missing)), is.ordered(answers) && !is.ordered(out)))
+}
+
+# Whether every join is of answers that stand side by side.
+neighbours <- function(joins, old) {
+  all(vapply(joins, function(join) {
+    at <- match(join, old)
+    diff(range(at)) == length(at) - 1L
+  }, NA))
+}
+
+regroup_words <- function(joins, other, gone, rest, unordered) {
+  renamed <- lengths(joins) == 1L
+  same <- renamed & names(joins) == vapply(joins, `[`, "", 1L)
+  c(if (any(!renamed)) sprintf("%s joined from %s", names(joins)[!renamed], vapply(joins[!renamed], paste, "", collapse = ", ")),
+    if (any(renamed & !same)) sprintf("%s renamed from %s", names(joins)[renamed & !same], unlist(joins[renamed & !same])),
+    if (!is.null(other)) sprintf("%s joined from %s", other, paste(rest, collapse = ", ")),
+    if (length(gone)) sprintf("%s set to missing: %s", vapply(gone, paste, "", collapse = ", "), names(gone)),
+    if (unordered) "no longer ordered, since answers were joined that are not neighbours")
+}
+
+#' Cut a number into bands
+#'
+#' Give one of `breaks` (where bands begin, or end with `closed = "right"`), `n` (so many bands of equal weighted count) or
+#' `width`. Nothing is lost: values beyond the breaks get an open band of their own. Whole numbers get labels such as
+#' "18-24" and "65 or more", with a dash.
+#'
+#' @param x (data frame, panel, or one numeric column) What has the number.
+#' @param question (column name, bare or a string) Which number; not given when `x` is one column.
+#' @param breaks (numeric, increasing) Where bands begin (`closed = "left"`) or end (`closed = "right"`).
+#' @param n (integer) Number of bands of equal count, by the panel's weights if it has them.
+#' @param width (number) Width of the bands, which begin at multiples of it.
+#' @param labels (character, default made) One label a band.
+#' @param closed ("left" or "right", default "left") The bound that belongs to a band.
+#' @param least (integer, default none) Every band must have at least so many respondents: smaller ones are joined
+#'   with their smaller neighbour.
+#' @param into (string, default the question's name) Column that the bands go to.
+#' @return Like `x`, with the bands as an ordered question and its history kept.
+#' @section Errors: `fairlattice_error_band`.
+#' @export
+#' @examples
+#' survey <- band(demo_records(), age, breaks = c(18, 35, 50, 65))
+#' lattice(survey, down = leave, across = age)
+band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NULL, closed = c("left", "right"), least = NULL, into = NULL) {
+  call <- environment()
+  closed <- closed[1L]
+  check_choice(closed, c("left", "right"), "closed", call)
+  if (is.atomic(x)) return(band_number(x, "x", NULL, breaks, n, width, labels, closed, least, call))
+  data <- data_of(x, call)
+  name <- column_named(rlang::enexpr(question), data, "question", call)
+  if (is.null(name)) stop_input("`question` must name a number.", "column_name", call = call)
+  weight <- if (inherits(x, "fairlattice_panel")) x$weight
+  with_column(x, into %||% name, band_number(data[[name]], name, weight, breaks, n, width, labels, closed, least, call))
+}
+
+band_number <- function(x, name, weight, breaks, n, width, labels, closed, least, call) {
+  stop_here <- function(...) stop_input(c(...), "band", column = name, call = call)
+  if (!is.numeric(x) || is.factor(x)) stop_here(sprintf("\"%s\" is not a number, so it cannot be cut into bands.", name), i = "Join answers with regroup().")
+  if (sum(!is.null(breaks), !is.null(n), !is.null(width)) != 1L) stop_here("Give one of `breaks`, `n` and `width`.")
+  values <- as.vector(unclass(x))
+  values[is.na(values)] <- NA
+  seen <- values[!is.na(values)]
+  if (!length(seen)) stop_here(sprintf("\"%s\" has no values.", name))
+  breaks <- if (!is.null(breaks)) as.numeric(breaks) else if (!is.null(n)) equal_count_breaks(values, weight, n, stop_here) else
+    seq(floor(min(seen) / width) * width, max(seen), by = width)
+  if (anyNA(breaks) || any(diff(breaks) <= 0)) stop_here("`breaks` must be increasing numbers.", x = sprintf("They are %s.", list_some(number_text(breaks))))
+  whole <- all(seen == round(seen)) && all(breaks == round(breaks))
+  at <- findInterval(values, breaks, left.open = closed == "right")
+  bounds <- c(-Inf, breaks, Inf)
+  keep <- seq_along(bounds)[-1L] - 1L                          # band k runs from bounds[k + 1] to bounds[k + 2], k = 0, 1, ...
+  keep <- keep[(keep - 1L) %in% at[!is.na(at)] | !(keep %in% range(keep))] - 1L
+  joined <- if (!is.null(least)) join_small(tabulate(match(at, keep), length(keep)), least) else seq_along(keep)
+  from <- bounds[keep[!duplicated(joined)] + 1L]
+  to <- bounds[keep[!duplicated(joined, fromLast = TRUE)] + 2L]
+  made <- mapply(band_label, from, to, MoreArgs = list(whole = whole, closed = closed, low = min(seen), high = max(seen)))
+  if (!is.null(labels) && length(labels) != length(made)) {
+    stop_here(sprintf("There are %d bands (%s) and %d labels.", length(made), list_some(made), length(labels)))
+  }
+  reasons <- attr(x, "reasons", exact = TRUE)
+  codes <- joined[match(at, keep)]
+  reason <- if (length(reasons)) reason_of_kernel(as.numeric(x)) else 0L
+  codes[reason > 0L] <- length(made) + reason[reason > 0L]
+  out <- new_answers(as.integer(codes), c(labels %||% made, reasons), missing = as.character(reasons), label = attr(x, "label", exact = TRUE), ordered = TRUE)
+  with_history(out, x, sprintf("cut into %d bands %s %s%s", length(made), if (closed == "left") "that begin at" else "that end at",
+                               paste(number_text(if (closed == "left") from[is.finite(from)] else to[is.finite(to)]), collapse = ", "),
+                               if (!is.null(least)) sprintf(", each with at least %s respondents", format_count(least)) else ""))
+}
+
+# Weighted quantiles: the least value that at least a share k/n of the weight does not pass begins the next band.
+equal_count_breaks <- function(values, weight, n, stop_here) {
+  if (!is.numeric(n) || length(n) != 1L || is.na(n) || n < 2) stop_here(sprintf("`n` must be a number of at least 2, not %s.", quote_value(n)))
+  weight <- weight %||% rep(1, length(values))
+  use <- !is.na(values) & !is.na(weight)
+  sums <- rowsum(weight[use], values[use])
+  at <- as.numeric(rownames(sums))
+  below <- c(0, cumsum(sums)[-length(at)]) / sum(sums)
+  unique(c(at[1L], at[vapply(seq_len(n - 1L) / n, function(share) which.min(abs(below - share)), 0L)]))
+}
+
+# Joins bands with too few to their smaller neighbour, smallest first; gives the number of the band each belongs to.
+join_small <- function(counts, least) {
+  group <- seq_along(counts)
+  repeat {
+    size <- as.vector(rowsum(counts, group))
+    if (length(size) == 1L || min(size) >= least) return(group)
+    small <- which.min(size)
+    beside <- setdiff(c(small - 1L, small + 1L), c(0L, length(size) + 1L))
+    with <- beside[which.min(size[beside])]
+    group[group == max(small, with)] <- min(small, with)
+    group <- match(group, unique(group))
+  }
+}
+
+band_label <- function(from, to, whole, closed, low, high) {
+  text <- number_text
+  if (whole) { # bounds that are in the band
+    first <- if (closed == "left") from else from + 1
+    last <- if (closed == "left") to - 1 else to
+    if (is.infinite(from)) return(if (is.infinite(to)) "all" else sprintf("%s or less", text(last)))
+    if (is.infinite(to)) return(sprintf("%s or more", text(first)))
+    return(if (first == last) text(first) else sprintf("%s\u2013%s", text(first), text(last)))
+  }
+  if (is.infinite(from)) return(sprintf(if (closed == "left") "under %s" else "%s or less", text(to)))
+  if (is.infinite(to)) return(sprintf(if (closed == "left") "%s or more" else "over %s", text(from)))
+  sprintf(if (closed == "left") "%s to under %s" else "over %s to %s", text(from), text(to))
+}
+
+#' Derived questions: pairs of answers, and scores from items
+#'
+#' `combine(panel, home = c(tenure, heating))` makes a question whose answers are the pairs of theirs; whoever lacks one
+#' of them has no answer, for that reason. `score_items(panel, comfort = c(internet, ferry))` makes a number: the mean or
+#' sum over items of the answer's place in its order (1 for the first; a number counts as itself).
+#'
+#' @param x (data frame or panel).
+#' @param ... One new name, and the columns that it is made from.
+#' @param by ("mean" or "sum", default "mean") How items make a score.
+#' @param least (integer, default all) Items that must be answered; with fewer the score is missing. A sum over fewer
+#'   items than all is the mean times their number.
+#' @return Like `x`, with the new column.
+#' @section Errors: `fairlattice_error_combine`, and those of naming columns.
+#' @export
+#' @examples
+#' survey <- combine(demo_records(), home = c(tenure, household))
+#' survey <- score_items(survey, comfort = c(internet, ferry), least = 1)
+#' lattice(band(survey, comfort, breaks = c(1, 2, 3, 4)), down = leave, across = comfort)
+combine <- function(x, ...) {
+  call <- environment()
+  data <- data_of(x, call)
+  asked <- new_from_columns(rlang::exprs(...), data, call)
+  if (length(asked$columns) < 2L) stop_input("A combination needs at least two questions.", "combine", call = call)
+  answers <- lapply(asked$columns, function(name) as_answers(data[[name]], name, call))
+  shown <- lapply(answers, function(one) setdiff(levels(one), attr(one, "missing", exact = TRUE)))
+  labels <- vapply(seq_along(answers), function(k) attr(answers[[k]], "label", exact = TRUE) %||% asked$columns[k], "")
+  grid <- rev(expand.grid(rev(shown), KEEP.OUT.ATTRS = FALSE, stringsAsFactors = FALSE))
+  text <- lapply(answers, as.character)
+  missing <- lapply(answers, is.na)
+  reason <- rep(NA_character_, nrow(data))
+  for (k in rev(seq_along(answers))) {
+    reason[missing[[k]]] <- paste0(labels[k], ": ", ifelse(is.na(text[[k]][missing[[k]]]), "no answer", text[[k]][missing[[k]]]))
+  }
+  reasons <- sort(unique(reason[!is.na(reason)]), method = "radix")
+  pair <- do.call(paste, c(text, sep = ", "))
+  pair[!is.na(reason)] <- reason[!is.na(reason)]
+  levels <- c(do.call(paste, c(unname(grid), sep = ", ")), reasons)
+  out <- new_answers(match(pair, levels), levels, missing = reasons, label = paste(labels, collapse = " and "))
+  with_column(x, asked$name, with_history(out, NULL, sprintf("pairs of answers to %s", paste(labels, collapse = " and "))))
+}
+
+#' @rdname combine
+#' @export
+score_items <- function(x, ..., by = c("mean", "sum"), least = NULL) {
+  call <- environment()
+  by <- by[1L]
+  check_choice(by, c("mean", "sum"), "by", call)
+  data <- data_of(x, call)
+  asked <- new_from_columns(rlang::exprs(...), data, call)
+  items <- vapply(asked$columns, function(name) item_values(data[[name]], name, call), numeric(nrow(data)))
+  items <- matrix(items, nrow(data))
+  least <- least %||% ncol(items)
+  given <- rowSums(!is.na(items))
+  mean <- rowSums(items, na.rm = TRUE) / given
+  enough <- given >= least & given > 0
+  values <- ifelse(enough, if (by == "mean") mean else mean * ncol(items), NA)
+  values[!enough] <- missing_for_kernel(rep(1L, sum(!enough)))
+  out <- new_number(values, sprintf("fewer than %d of %d items answered", least, ncol(items)), asked$name)
+  with_column(x, asked$name, with_history(out, NULL, sprintf("%s of %s, of those who answered at least %d", by, paste(asked$columns, collapse = ", "), least)))
+}
+
+# An answer's place in its order; a number as itself.
+item_values <- function(x, name, call) {
+  if (is.numeric(x) && is.null(attr(x, "labels", exact = TRUE))) return(ifelse(is.na(x), NA_real_, as.vector(unclass(x))))
+  if (!is.ordered(x)) {
+    stop_input(c(sprintf("The answers of \"%s\" have no order, so they make no score.", name), i = "Give ordered questions or numbers."), "combine", call = call)
+  }
+  as.numeric(as.integer(plain_factor(x)))
+}
+
+# name = c(a, b): the new name and the columns.
+new_from_columns <- function(expressions, data, call) {
+  if (length(expressions) != 1L || !nzchar(names(expressions)[1L] %||% "")) {
+    stop_input(c("Give one new name and its columns.", i = "Write name = c(first, second)."), "combine", call = call)
+  }
+  made <- expressions[[1L]]
+  parts <- if (rlang::is_call(made, "c")) as.list(made)[-1L] else if (is.character(made)) as.list(made) else list(made)
+  list(name = names(expressions), columns = vapply(parts, column_named, "", data = data, arg = names(expressions), call = call))
+}
+
+#' One record a person
+#'
+#' Where a person has several records (visits, waves), keeps one of them. The others are left out of the sample and stand
+#' in the account of records under their reason.
+#'
+#' @param x (data frame or panel).
+#' @param respondent (column name, bare or a string) Who the person is. Records without one are kept.
+#' @param keep ("first", "last", or a condition in words, default "first") Which record stays; with a condition, the
+#'   first that meets it (a person with none is left out).
+#' @return Like `x`, with fewer records.
+#' @export
+#' @examples
+#' survey <- one_per(demo_records(), id, keep = "last")
+#' lattice(survey, down = ferry, across = island)
+one_per <- function(x, respondent, keep = "first") {
+  call <- environment()
+  data <- data_of(x, call)
+  name <- column_named(rlang::enexpr(respondent), data, "respondent", call)
+  if (is.null(name)) stop_input("`respondent` must name a column.", "column_name", call = call)
+  id <- as.character(data[[name]])
+  id[is.na(id) | !nzchar(id)] <- paste("\r", which(is.na(id) | !nzchar(id)))
+  if (!is.character(keep) || length(keep) != 1L) stop_input("`keep` must be \"first\", \"last\" or a condition in words.", "choice", call = call)
+  meets <- if (keep %in% c("first", "last")) rep(TRUE, nrow(data)) else kept_by_words(keep, data, call) %in% TRUE
+  stays <- rep(FALSE, nrow(data))
+  stays[meets] <- !duplicated(id[meets], fromLast = keep == "last")
+  none <- !id %in% id[meets]
+  before <- rbind(attr(data, "left_before", exact = TRUE), data.frame(
+    reason = c("another record of the same respondent", sprintf("no record of the respondent meets: %s", keep)),
+    records = c(sum(!stays & !none), sum(none))))
+  if (inherits(x, "fairlattice_panel")) return(keep_records(x, stays, before[before$records > 0L, ], call))
+  only_records(data, stays, before[before$records > 0L, ])
+}
+
+only_records <- function(data, stays, before) {
+  kept <- data[stays, , drop = FALSE]
+  for (name in c("source", "title")) attr(kept, name) <- attr(data, name, exact = TRUE)
+  rownames(kept) <- NULL
+  structure(kept, left_before = before)
+}
+
+# The panel of fewer records: the design is made anew, what was set aside by among() stays aside.
+keep_records <- function(panel, stays, before, call) {
+  data <- only_records(panel$data, stays, before)
+  fresh <- new_panel(data, panel$roles, lapply(panel$roles, function(name) if (!is.null(name)) data[[name]]), call)
+  aside <- (panel$aside %||% integer(nrow(panel$data)))[stays]
+  for (k in seq_along(panel$reasons)) fresh <- set_aside(fresh, aside == k, panel$reasons[k])
+  fresh$cut <- panel$cut
+  fresh
+}

@@ -1,0 +1,93 @@
+ferry <- factor(c("bad", "poor", "good", "fine", NA), c("bad", "poor", "good", "fine"), ordered = TRUE)
+
+test_that("answers are joined, renamed, reordered and set to missing, and the table says so", {
+  joined <- regroup(ferry, Low = c("bad", "poor"))
+  expect_identical(as.character(joined), c("Low", "Low", "good", "fine", NA))
+  expect_identical(levels(joined), c("Low", "good", "fine"))
+  expect_true(is.ordered(joined))
+  expect_false(is.ordered(regroup(ferry, Ends = c("bad", "fine"))))
+  expect_identical(levels(regroup(ferry, fine = "fine", good = "good", Low = c("poor", "bad"))), c("fine", "good", "Low"))
+  expect_identical(levels(regroup(ferry, Low = "bad", other = "Rest")), c("Low", "Rest"))
+  gone <- regroup(ferry, missing = c("Not counted" = "poor"))
+  expect_identical(is.na(gone), c(FALSE, TRUE, FALSE, FALSE, TRUE))
+  back <- regroup(demo_records(), ferry, Undecided = c("Neither", "Don't know"))$ferry
+  expect_equal(sum(back == "Undecided", na.rm = TRUE), sum(demo_records()$ferry %in% c("Neither", "Don't know")))
+  data <- data.frame(ferry, place = c("p", "q", "p", "q", "p"))
+  x <- lattice(regroup(respondents(data), ferry, Low = c("bad", "poor")), ferry, place)
+  expect_true(any(grepl("ferry: Low joined from bad, poor", format(x), fixed = TRUE)))
+  expect_error(regroup(data, ferry, Low = "bads"), "Did you mean \"bad\"", class = "fairlattice_error_no_answer")
+  expect_error(regroup(ferry, A = "bad", B = "bad"), "named twice", class = "fairlattice_error_regroup")
+  expect_error(regroup(ferry, "bad"), "needs its name", class = "fairlattice_error_regroup")
+})
+
+test_that("joining answers of the records is joining rows of the table", {
+  data <- messy_records(300)
+  of <- function(data) lattice(respondents(data, weight = w), down, across)$layers[[1]]$weighted
+  expect_equal(unname(of(regroup(data, down, ab = c("a", "b")))), unname(rowsum(of(data), c(1, 1, 2))))
+})
+
+test_that("bands hold every number once, with labels that say what is in them", {
+  cases <- list(
+    list(list(breaks = c(18, 25, 65)), 17:66, c("17 or less", "18\u201324", "25\u201364", "65 or more")),
+    list(list(breaks = c(18, 65)), 18:66, c("18\u201364", "65 or more")),
+    list(list(breaks = c(18, 65), closed = "right"), 17:66, c("18 or less", "19\u201365", "66 or more")),
+    list(list(breaks = c(1, 2)), c(0.5, 1, 2.5), c("under 1", "1 to under 2", "2 or more")),
+    list(list(breaks = c(1, 2), closed = "right"), c(0.5, 2, 2.5), c("1 or less", "over 1 to 2", "over 2")),
+    list(list(width = 10), c(5, 15, 29), c("0\u20139", "10\u201319", "20 or more")),
+    list(list(breaks = 1:4), c(1, 2, 3, 4), c("1", "2", "3", "4 or more")))
+  for (case in cases) {
+    bands <- do.call(band, c(list(case[[2]]), case[[1]]))
+    expect_identical(levels(bands), case[[3]])
+    expect_false(anyNA(as.integer(bands)))
+    expect_false(is.unsorted(as.integer(bands)))
+  }
+  expect_identical(as.character(band(c(17, 18, 24, 25), breaks = c(18, 25))), c("17 or less", "18\u201324", "18\u201324", "25 or more"))
+})
+
+test_that("bands of equal count follow the weights, and small ones are joined", {
+  withr::local_seed(1)
+  age <- sample(18:90, 4000, TRUE)
+  expect_lt(diff(range(table(as.integer(band(age, n = 4))))), 120) # a year has about 55
+  data <- data.frame(age, w = ifelse(age < 40, 3, 1))
+  bands <- band(respondents(data, weight = w), age, n = 3)$data$age
+  sums <- tapply(data$w, as.character(bands), sum)
+  expect_lt(diff(range(sums)) / sum(sums), 0.05)
+  few <- band(c(1, 1, 1, 2, 3, 3, 3, 9), breaks = 1:9, least = 3)
+  expect_true(all(table(as.integer(few)) >= 3))
+  expect_identical(join_small(c(5, 1, 4, 1, 1), 3), c(1L, 2L, 2L, 2L, 2L)) # worked by hand: 1 joins 4, then 1 joins 1, then 2 joins 5
+  expect_error(band(age, breaks = c(5, 3)), "increasing", class = "fairlattice_error_band")
+  expect_error(band(age), "one of", class = "fairlattice_error_band")
+  expect_error(band(age, breaks = 30, labels = c("a", "b", "c")), "2 bands", class = "fairlattice_error_band")
+  expect_error(band(demo_records(), ferry, n = 2), "not a number", class = "fairlattice_error_band")
+  reasons <- band(demo_records(), age, n = 3)$age
+  expect_equal(sum(reasons == "Prefer not to say", na.rm = TRUE), sum(is.na(demo_records()$age)))
+})
+
+test_that("pairs of answers and scores are what they say", {
+  data <- demo_records()
+  pairs <- combine(data, home = c(tenure, leave))$home
+  expect_identical(is.na(pairs), is.na(data$tenure) | is.na(data$leave))
+  expect_equal(sum(pairs == "Mortgage, Yes", na.rm = TRUE), sum(data$tenure == "Mortgage" & data$leave == "Yes", na.rm = TRUE))
+  scored <- score_items(data.frame(a = ferry, b = c(10, NA, 1, NA, NA)), s = c(a, b), least = 1)$s
+  expect_equal(as.vector(unclass(scored))[1:4], c(5.5, 2, 2, 4))
+  expect_true(is.na(scored[5]))
+  expect_equal(as.vector(unclass(score_items(data.frame(a = ferry, b = c(10, NA, 1, NA, NA)), s = c(a, b), by = "sum")$s))[c(1, 3)], c(11, 4))
+  expect_error(score_items(data, s = c(tenure, leave)), "no order", class = "fairlattice_error_combine")
+  expect_error(combine(data, c(tenure, leave)), "one new name", class = "fairlattice_error_combine")
+})
+
+test_that("one record a person, the rest accounted for, and the design made anew", {
+  data <- demo_records()
+  for (keep in c("first", "last", "age >= 60")) {
+    kept <- one_per(data, id, keep)
+    expect_false(anyDuplicated(kept$id) > 0)
+    x <- lattice(respondents(kept, weight = weight, id = id), ferry, island)
+    f <- findings(x)
+    expect_equal(f$base$used + sum(f$base$left_out$records), 2412)
+    expect_false("repeated_ids" %in% f$cautions$code)
+    panel <- one_per(among(respondents(data, weight = weight, id = id), age > 30), id, keep)
+    again <- findings(lattice(panel, ferry, island))
+    expect_equal(again$base$used + sum(again$base$left_out$records), 2412)
+  }
+  expect_equal(one_per(data, id, "last")$age[match("V0000007", one_per(data, id, "last")$id)], data$age[max(which(data$id == "V0000007"))])
+})
