@@ -99,6 +99,45 @@ print_tables <- function(tables) {
 
 run_look <- function(options, files) print(look(read_file(options, files), options$question))
 
+recheck_options <- function() {
+  list(one("--claimed-statistic", "NUMBER", "the chi-square that was printed"),
+       one("--claimed-df", "NUMBER", "its degrees of freedom"),
+       one("--claimed-p", "NUMBER", "the p-value that was printed, such as 0.056 or \"<0.001\""),
+       one("--claimed-v", "NUMBER", "the Cram\u00e9r's V that was printed"),
+       one("--claimed-percent", "BASE", "what the percentages in cells such as 12 (34.5) are said to be of", choices = c("column", "row", "total")),
+       several("--bases", "NUMBER", "the table has column percentages alone, of these bases: which counts could have given them?"),
+       several("--out", "FILE", sprintf("write the table (%s; may be given again)", paste0(".", names(writers), collapse = ", "))))
+}
+
+# FILE is a table as pasted from a document: a file, or - for standard input.
+run_recheck <- function(options, files) {
+  for (path in options$out) check_output(path, NULL)
+  if (files != "-") check_file(files, NULL)
+  lines <- if (files == "-") readLines(file("stdin"), warn = FALSE) else readLines(files, warn = FALSE)
+  bad <- which(!validUTF8(lines))
+  if (length(bad)) stop_input(c(sprintf("Line %d of the table is not UTF-8 text.", bad[1L]), i = "Save it as UTF-8."), "file")
+  if (length(options$bases)) return(print(percentages_of_lines(lines, options$bases)))
+  checked <- recheck(lines, options$claimed_statistic, options$claimed_df, options$claimed_p, options$claimed_v, options$claimed_percent)
+  print(checked)
+  for (path in options$out) {
+    publish(attr(checked, "lattice"), path)
+    cat("Wrote ", path, "\n", sep = "", file = stderr())
+  }
+}
+
+percentages_of_lines <- function(lines, bases) {
+  base <- suppressWarnings(as.numeric(bases))
+  if (anyNA(base)) stop_words(sprintf("--bases: \"%s\" is not a number.", bases[is.na(base)][1L]))
+  cells <- split_cells(lines[nzchar(trimws(lines))])
+  if (length(cells[[1L]]) == length(cells[[2L]]) - 1L) cells[[1L]] <- c("", cells[[1L]])
+  if (length(unique(lengths(cells))) > 1L) stop_input("The lines of the table do not have the same number of cells.", "percentages")
+  grid <- do.call(rbind, cells)
+  text <- sub(",", ".", sub(" *%$", "", grid[-1L, -1L, drop = FALSE]), fixed = TRUE)
+  percent <- suppressWarnings(matrix(as.numeric(text), nrow(text), dimnames = list(grid[-1L, 1L], grid[1L, -1L])))
+  if (anyNA(percent)) stop_input(sprintf("\"%s\" is not a percentage.", text[is.na(percent)][1L]), "percentages")
+  counts_from_percentages(percent, base, max(printed_digits(text)))
+}
+
 # Every table of the demo shows something true that was built into the survey.
 demo_tables <- list(
   list(file = "heating-by-island", down = "heating", across = "island", about = "A strong association, of known cause."),

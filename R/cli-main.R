@@ -45,6 +45,9 @@ commands <- function() {
     look = list(summary = "the questions of a file: labels, answers with counts, missing by reason", usage = "look FILE [options]",
                 example = "look veyra.csv --question ferry --question tenure", options = c(file_options(), list(
                   several("--question", "NAME", "look at this question only (may be given again)"))), files = 1L, run = run_look),
+    recheck = list(summary = "check a table of counts that somebody else made, and what was claimed of it", usage = "recheck FILE|- [options]",
+                   example = "recheck ferry-table.txt --claimed-statistic 12.30 --claimed-p <0.001 --claimed-percent column",
+                   options = recheck_options(), files = 1L, run = run_recheck),
     demo = list(summary = "the full example on the demo survey", usage = "demo [--out DIR]", example = "demo --out fairlattice-demo",
                 options = list(one("--out", "DIR", "folder for the pages and data files (default fairlattice-demo)", default = "fairlattice-demo")),
                 files = 0L, run = run_demo))
@@ -98,6 +101,7 @@ parse_words <- function(command, words) {
     withCallingHandlers(optparse::parse_args(parser, words, positional_arguments = TRUE),
                         warning = function(w) stop_words(words_at_fault(conditionMessage(w)))),
     error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else stop_words(words_at_fault(conditionMessage(e))))
+  names(parsed$options) <- gsub("-", "_", names(parsed$options))
   options <- utils::modifyList(parsed$options, repeated$lists)
   for (option in command$options) options[[option_name(option)]] <- check_option(options[[option_name(option)]], option)
   if (length(parsed$args) != command$files) {

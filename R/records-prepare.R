@@ -39,7 +39,10 @@ with_history <- function(column, from, line) {
 regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   call <- environment()
   joins <- lapply(list(...), as.character)
-  if (is.atomic(x)) return(join_answers(as_answers(x, "x", call), joins, other, missing, "x", call))
+  if (is.atomic(x)) {
+    if (!base::missing(question)) stop_regroup_name(call)
+    return(join_answers(as_answers(x, "x", call), joins, other, missing, "x", call))
+  }
   data <- data_of(x, call)
   name <- column_named(rlang::enexpr(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
@@ -47,9 +50,7 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
 }
 
 join_answers <- function(answers, joins, other, missing, name, call) {
-  if (is.null(names(joins)) && length(joins) || any(!nzchar(names(joins)))) {
-    stop_input(c("Every new answer needs its name.", i = "Write New = c(\"Old\", \"Older\")."), "regroup", call = call)
-  }
+  if (is.null(names(joins)) && length(joins) || any(!nzchar(names(joins)))) stop_regroup_name(call)
   old <- levels(answers)
   was_missing <- attr(answers, "missing", exact = TRUE)
   gone <- lapply(as.list(missing), as.character)
@@ -73,6 +74,10 @@ join_answers <- function(answers, joins, other, missing, name, call) {
   out <- new_answers(match(unname(becomes)[as.integer(answers)], c(levels, reasons)), c(levels, reasons), missing = reasons,
                      label = attr(answers, "label", exact = TRUE), ordered = is.ordered(answers) && (complete || neighbours(joins, old)))
   with_history(out, answers, regroup_words(joins, other, gone, setdiff(old, c(named, was_missing)), is.ordered(answers) && !is.ordered(out)))
+}
+
+stop_regroup_name <- function(call) {
+  stop_input(c("Every new answer needs its name.", i = "Write New = c(\"Old\", \"Older\")."), "regroup", call = call)
 }
 
 # Whether every join is of answers that stand side by side.

@@ -43,6 +43,21 @@ test_that("every option reaches the table", {
   expect_false(grepl("Sandholm", run$out))
 })
 
+test_that("questions are prepared on the way, and tables of counts are checked", {
+  run <- call_main("cross", file, "--down", "ferry", "--across", "age", design, "--band", "age=18,35,65", "--one-per", "last", "--among", "island != 'Tarn'",
+                   "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied, Very satisfied")
+  expect_match(run$out, "18\u201334.*Unhappy.*another record of the same respondent|Unhappy")
+  expect_false(grepl("met more than once", run$out))
+  for (bad in list(c("--band", "age"), c("--band", "age=a,b"), c("--join", "ferry=Unhappy"), c("--one-per", "first"))) {
+    expect_identical(call_main("cross", file, "--down", "ferry", "--across", "age", bad)$status, 2L, info = bad[2])
+  }
+  table <- file_with("   p   q\nx   20   10\ny   20   50\n", ".txt")
+  expect_match(call_main("recheck", table, "--claimed-statistic", "12.7", "--claimed-df", "2")$out, "agrees +statistic.*DIFFERS +degrees of freedom")
+  shares <- file_with("   p   q\nx   66.7   41.4\ny   33.3   58.6\n", ".txt")
+  expect_match(call_main("recheck", shares, "--bases", "93,99")$out, "1 table of counts")
+  expect_identical(call_main("recheck", table, "--bases", "93,x")$status, 2L)
+})
+
 test_that("what is at fault decides the exit status, and messages go to standard error", {
   words <- list(character(), "crss", c("cross", file), c("cross", file, "--down", "ferry"), c("cross", "--down", "a", "--across", "b"),
                 c("cross", file, file, "--down", "a", "--across", "b"), c("cross", file, "--dwn", "a"), c("cross", file, "--down"),
@@ -67,6 +82,7 @@ test_that("every command has help with an example that runs", {
   expect_match(call_main("--help")$out, "cross .*look .*demo")
   folder <- withr::local_tempdir()
   file.copy(c(file, demo_file("veyra.schema.json")), folder)
+  writeLines(c("        Norrey     Tarn", "Satisfied  62 (66.7)  41 (41.4)", "Not        31 (33.3)  58 (58.6)"), file.path(folder, "ferry-table.txt"))
   withr::local_dir(folder)
   for (name in names(commands())) {
     command <- commands()[[name]]

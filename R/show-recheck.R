@@ -1,0 +1,34 @@
+#' @export
+format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
+  table <- attr(x, "lattice")
+  verdict <- if (!nrow(x)) "No total and no claim to check." else if (all(x$holds)) sprintf("The counts bear out all %d claims and totals.", nrow(x)) else
+    sprintf("The counts do not bear out %d of %d claims and totals.", sum(!x$holds), nrow(x))
+  lines <- if (nrow(x)) sprintf("%s  %s: claimed %s, worked out %s%s", ifelse(x$holds, "agrees ", "DIFFERS"), x$claim, x$claimed, x$worked_out,
+                               ifelse(is.na(x$remark), "", sprintf(" (%s)", x$remark)))
+  plain_text(c(format(table, width = width), wrap_lines(verdict, width), unlist(lapply(lines, wrap_lines, width = width, exdent = 9L))))
+}
+
+#' @export
+print.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
+  cat(format(x, width = width), sep = "\n")
+  invisible(x)
+}
+
+#' @export
+format.fairlattice_counts <- function(x, ...) {
+  if (length(x$impossible)) {
+    return(sprintf("No whole counts give these percentages: the print is inconsistent in %s.", list_some(x$impossible)))
+  }
+  range <- function(values, digits) format_interval(values[1L], values[2L], digits)
+  plain_text(c(
+    sprintf("%s %s of counts could have given these percentages (%s).", format(x$tables, big.mark = ",", scientific = x$tables > 1e9, digits = 4), plural(x$tables, "table"),
+            paste(names(x$columns), format(x$columns, big.mark = ",", trim = TRUE), collapse = ", ")),
+    sprintf("Chi-square %s, Cram\u00e9r's V %s, p %s.", range(x$statistic, 2L), range(x$v, 3L), paste(signif(x$p, 3), collapse = " to ")),
+    if (!x$complete) "Too many to go through: the extremes come from a search and may be a little short of the true ones."))
+}
+
+#' @export
+print.fairlattice_counts <- function(x, ...) {
+  cat(format(x), sep = "\n")
+  invisible(x)
+}
