@@ -6,15 +6,19 @@ file_options <- function() {
        one("--encoding", "NAME", "how the file's letters are written", choices = c("UTF-8", "Latin-1")))
 }
 
-cross_options <- function() {
-  list(several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
-       several("--across", "NAME", "question that runs across the top (may be given again, or with commas)"),
-       one("--each", "NAME", "make one table per answer of this question"),
-       one("--weight", "NAME", "column of sampling weights"),
+design_options <- function() {
+  list(one("--weight", "NAME", "column of sampling weights"),
        one("--stratum", "NAME", "column of strata"),
        one("--cluster", "NAME", "column of first-stage clusters"),
+       one("--count", "NAME", "column that says how many respondents a record stands for"))
+}
+
+cross_options <- function() {
+  c(design_options(), list(
+       several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
+       several("--across", "NAME", "question that runs across the top (may be given again, or with commas)"),
+       one("--each", "NAME", "make one table per answer of this question"),
        one("--respondent", "NAME", "column of respondents' ids: warns of one met twice"),
-       one("--count", "NAME", "column that says how many respondents a record stands for"),
        one("--one-per", "WHICH", "keep one record of each --respondent: first, last, or a condition such as \"age >= 18\""),
        several("--band", "NAME=BREAKS", "cut a number into bands that begin at these values, such as 'age=18,25,35,50,65'", commas = FALSE),
        several("--join", "NAME=NEW: OLD, OLD", "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
@@ -27,7 +31,7 @@ cross_options <- function() {
        one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
        one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
        several("--out", "FILE", sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", "))),
-       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json")))
+       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))))
 }
 
 read_file <- function(options, file) {
@@ -97,7 +101,12 @@ print_tables <- function(tables) {
   }
 }
 
-run_look <- function(options, files) print(look(read_file(options, files), options$question))
+run_look <- function(options, files) {
+  data <- read_file(options, files)
+  asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
+  panel <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum, cluster = !!options$cluster, count = !!options$count) else data
+  print(look(panel, options$question, options$find))
+}
 
 recheck_options <- function() {
   list(one("--claimed-statistic", "NUMBER", "the chi-square that was printed"),

@@ -1,35 +1,51 @@
 #' See the questions
 #'
-#' For every question its title, answers with counts and shares of those who answered, and the missing ones by reason;
-#' for a number its range and quartiles.
+#' For every question its title, answers with counts and shares (with interval, of all, cumulative where ordered), and the
+#' missing ones by reason; for a number its weighted quantiles and a histogram. With a panel the shares and quantiles are
+#' weighted and the intervals follow the design.
 #'
 #' @param x (data frame or panel) From [read_records()] or [respondents()].
 #' @param question (character, default all) Names of the columns to look at.
+#' @param find (string, default none) Only questions whose name or title has this in it.
 #' @return Data frame of class `fairlattice_look`, one row an answer: `question`, `title`, `type` ("answers", "ordered
-#'   answers", "number", "text"), `answer`, `n` (records), `share` (0-1, of those with an answer; `NA` for reasons),
-#'   `missing` (TRUE for a reason for no answer).
-#' @section Errors: `fairlattice_error_no_column`.
+#'   answers", "number", "text"), `answer`, `n` (records or respondents), `weighted`, `share` (0-1, of those with an answer;
+#'   `NA` for reasons), `low`, `high`, `share_of_all`, `cumulative` (ordered answers), `missing` (TRUE for a reason for no answer).
+#' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_not_found`.
 #' @export
 #' @examples
 #' look(demo_records(), "ferry")
-look <- function(x, question = NULL) {
+#' look(respondents(demo_records(), weight = weight), find = "leav")
+look <- function(x, question = NULL, find = NULL) {
   call <- environment()
-  data <- if (inherits(x, "fairlattice_panel")) x$data else x
-  if (!is.data.frame(data)) stop_input(sprintf("`x` must be a data frame or a panel, not %s.", quote_value(x)), "class", call = call)
-  for (name in question) check_column(name, data, "question", call)
-  rows <- lapply(question %||% names(data), function(name) look_column(data[[name]], name))
-  structure(do.call(rbind, rows), class = c("fairlattice_look", "data.frame"), records = nrow(data))
+  if (!inherits(x, "fairlattice_panel") && !is.data.frame(x)) {
+    stop_input(sprintf("`x` must be a data frame or a panel, not %s.", quote_value(x)), "class", call = call)
+  }
+  panel <- if (inherits(x, "fairlattice_panel")) x else new_panel(x, list(), list(), call)
+  names <- question %||% names(panel$data)
+  for (name in question) check_column(name, panel$data, "question", call)
+  if (!is.null(find)) names <- found_questions(names, panel$data, find, call)
+  rows <- lapply(names, function(name) look_column(panel, name, call))
+  structure(do.call(rbind, rows), class = c("fairlattice_look", "data.frame"), records = nrow(panel$data), weight = panel$roles$weight)
 }
+
+found_questions <- function(names, data, find, call) {
+  titles <- vapply(names, function(name) title_of(data[[name]], name), "")
+  hit <- grepl(tolower(find), tolower(names), fixed = TRUE) | grepl(tolower(find), tolower(titles), fixed = TRUE)
+  if (!any(hit)) stop_input(c(sprintf("No question has \"%s\" in its name or title.", find), did_you_mean(find, c(names, titles), "Questions")), "not_found", call = call)
+  names[hit]
+}
+
+title_of <- function(x, name) attr(x, "label", exact = TRUE) %||% name
 
 # More different values than this are summed up, not listed.
 look_at_most <- 30L
 
-look_column <- function(x, name) {
-  title <- attr(x, "label", exact = TRUE) %||% name
-  row <- function(type, answer, n, share = NA_real_, missing = FALSE) {
-    if (length(answer)) data.frame(question = name, title, type, answer, n, share, missing)
+look_column <- function(panel, name, call) {
+  x <- panel$data[[name]]
+  row <- function(type, answer, n, weighted = NA_real_, share = NA_real_, low = NA_real_, high = NA_real_, share_of_all = NA_real_, cumulative = NA_real_, missing = FALSE) {
+    if (length(answer)) data.frame(question = name, title = title_of(x, name), type, answer, n, weighted, share, low, high, share_of_all, cumulative, missing, row.names = NULL)
   }
-  if (is.numeric(x) && is.null(attr(x, "labels", exact = TRUE))) return(rbind(look_number(x, row), look_missing(x, row)))
+  if (is.numeric(x) && is.null(attr(x, "labels", exact = TRUE))) return(rbind(look_number(panel, x, row), look_missing(panel, x, row)))
   if (!is.factor(x) && length(unique(x)) > look_at_most) {
     text <- as.character(x)
     blank <- is.na(text) | !nzchar(text)
@@ -38,26 +54,67 @@ look_column <- function(x, name) {
   }
   answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
   if (is.null(answers)) return(row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), sum(!is.na(x))))
-  counts <- tabulate(as.integer(answers), nlevels(answers))
-  reason <- levels(answers) %in% attr(answers, "missing")
-  type <- if (is.ordered(answers)) "ordered answers" else "answers"
-  none <- sum(is.na(as.integer(answers)))
-  rbind(row(type, levels(answers)[!reason], counts[!reason], counts[!reason] / max(1L, sum(counts[!reason]))),
-        row(type, c(levels(answers)[reason], "no answer")[c(counts[reason], none) > 0L], c(counts[reason], none)[c(counts[reason], none) > 0L], missing = TRUE))
+  panel$data[[name]] <- answers
+  look_answers(panel, name, if (is.ordered(answers)) "ordered answers" else "answers", row, call)
 }
 
-look_number <- function(x, row) {
-  values <- as.vector(unclass(x))
-  values <- values[!is.na(values)]
+look_answers <- function(panel, name, type, row, call) {
+  tally <- tally_alone(panel, name, call)
+  layer <- add_estimate(layers_of(tally, TRUE)[[1L]], tally)
+  shares <- layer_shares(layer, "total", setting("alpha"))
+  cells <- tally$cells
+  at <- match(cells$down, which(tally$down$missing))
+  n_missing <- vapply(seq_len(sum(tally$down$missing)), function(k) sum(cells$n[at %in% k]), 0)
+  none <- sum(cells$n[cells$down == 0L])
+  reason <- c(tally$down$levels[tally$down$missing], "no answer")
+  counts <- c(n_missing, none)
+  all <- sum(cells$n)
+  left <- tally$aside[tally$aside$records > 0, ]
+  rbind(row(type, shares$down, shares$n, shares$weighted, shares$share, shares$low, shares$high, shares$n / all, if (type == "ordered answers") cumsum(shares$share) else NA_real_),
+        row(type, reason[counts > 0], counts[counts > 0], share_of_all = counts[counts > 0] / all, missing = TRUE),
+        row(type, left$reason, left$records, missing = TRUE))
+}
+
+look_number <- function(panel, x, row) {
+  weight <- (panel$weight %||% rep(1, length(x))) * (panel$count %||% 1)
+  use <- !is.na(x) & (if (is.null(panel$aside)) TRUE else panel$aside == 0L)
+  values <- as.vector(unclass(x))[use]
   if (!length(values)) return(row("number", "no values", 0L))
-  at <- number_text(signif(stats::quantile(values, 0:4 / 4, names = FALSE), 6L))
-  row("number", sprintf("%s to %s, quartiles %s, %s, %s", at[1L], at[5L], at[2L], at[3L], at[4L]), length(values))
+  at <- number_text(signif(weighted_quantiles(values, weight[use], 0:4 / 4), 6L))
+  row("number", sprintf("%s to %s, quartiles %s, %s, %s  %s", at[1L], at[5L], at[2L], at[3L], at[4L], small_histogram(values, weight[use])), length(values), sum(weight[use]))
 }
 
-look_missing <- function(x, row) {
-  counts <- if (inherits(x, "fairlattice_number")) table_of_reasons(x) else c("no answer" = sum(is.na(x)))
+# The least value at which the weight up to it reaches the share; halfway between two values where it does so exactly.
+weighted_quantiles <- function(values, weight, shares) {
+  order <- order(values, method = "radix")
+  values <- values[order]
+  upto <- cumsum(weight[order])
+  goal <- shares * upto[length(upto)]
+  vapply(goal, function(g) {
+    k <- min(length(values), sum(upto < g * (1 - 1e-12)) + 1L)
+    if (abs(upto[k] - g) <= 1e-12 * upto[length(upto)] && k < length(values) && g > 0) (values[k] + values[k + 1L]) / 2 else values[k]
+  }, 0)
+}
+
+# Ten bars from the least to the greatest value.
+small_histogram <- function(values, weight) {
+  range <- range(values)
+  if (range[1L] == range[2L]) return("")
+  bin <- pmin(10L, 1L + floor(10 * (values - range[1L]) / (range[2L] - range[1L])))
+  sums <- numeric(10L)
+  found <- rowsum(weight, bin)
+  sums[as.integer(rownames(found))] <- found
+  bars <- c("\u2581", "\u2582", "\u2583", "\u2584", "\u2585", "\u2586", "\u2587", "\u2588")
+  paste(bars[pmax(1L, ceiling(8 * sums / max(sums)))], collapse = "")
+}
+
+look_missing <- function(panel, x, row) {
+  aside <- panel$aside %||% integer(length(x))
+  counts <- if (inherits(x, "fairlattice_number")) table_of_reasons(x[aside == 0L]) else c("no answer" = sum(is.na(x[aside == 0L])))
   counts <- counts[counts > 0L]
-  row("number", names(counts), unname(counts), missing = TRUE)
+  left <- tabulate(aside, length(panel$reasons))
+  rbind(row("number", names(counts), unname(counts), share_of_all = unname(counts) / sum(aside == 0L), missing = TRUE),
+        row("number", panel$reasons[left > 0L], left[left > 0L], missing = TRUE))
 }
 
 #' @export

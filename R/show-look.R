@@ -1,24 +1,65 @@
+# From so many questions on, a look is a list: a line a question.
+look_list_from <- 41L
+
 #' @export
 format.fairlattice_look <- function(x, width = cli::console_width(), ...) {
   data <- as.data.frame(unclass(x))
   questions <- split(data, factor(data$question, unique(data$question)))
-  lines <- unlist(lapply(questions, look_lines, width = width), use.names = FALSE)
-  plain_text(c(sprintf("%s records, %d %s", format_count(attr(x, "records")), length(questions), plural(length(questions), "question")), "", lines))
+  weight <- attr(x, "weight")
+  lines <- if (length(questions) >= look_list_from) look_list(questions, width) else unlist(lapply(questions, look_lines, width = width, weighted = !is.null(weight)), use.names = FALSE)
+  plain_text(c(sprintf("%s records, %d %s%s", format_count(attr(x, "records")), length(questions), plural(length(questions), "question"),
+                       if (is.null(weight)) "" else sprintf(", weighted by %s", weight)), "", lines))
 }
 
-look_lines <- function(one, width) {
+look_lines <- function(one, width, weighted) {
   answer <- paste0(ifelse(one$missing, "missing: ", ""), one$answer)
-  label <- max(12L, min(48L, width - 30L, max(text_width(answer))))
-  cells <- unlist(Map(function(answer, n, share) {
+  label <- max(12L, min(48L, width - 44L, max(text_width(answer))))
+  percent <- function(x, last = "") ifelse(is.na(x), "", paste0(format_percent(x), " %", last))
+  columns <- list(format_count(one$n), if (weighted) ifelse(is.na(one$weighted), "", format_count(one$weighted)), percent(one$share),
+                  ifelse(is.na(one$low), "", sprintf("(%s to %s)", format_percent(one$low), format_percent(one$high))),
+                  if (any(!is.na(one$cumulative))) ifelse(is.na(one$cumulative), "", paste0(percent(one$cumulative), " so far")))
+  columns <- Filter(function(column) any(nzchar(column)), Filter(Negate(is.null), columns))
+  columns <- lapply(columns, function(column) pad(column, max(text_width(column)), "right"))
+  figures <- do.call(paste, c(columns, sep = "  "))
+  cells <- unlist(Map(function(answer, figures) {
     words <- wrap_label(answer, label)
-    figures <- paste0("  ", pad(format_count(n), 7L, "right"), if (!is.na(share)) paste0("  ", pad(format_percent(share), 5L, "right"), " %"))
-    paste0("    ", pad(words, label), c(rep("", length(words) - 1L), figures))
-  }, answer, one$n, one$share))
-  c(wrap_lines(sprintf("%s: %s (%s)", cli::style_bold(one$question[1L]), one$title[1L], one$type[1L]), width), cells, "")
+    paste0("    ", pad(words, label), "  ", c(rep("", length(words) - 1L), figures))
+  }, answer, figures))
+  c(wrap_lines(sprintf("%s: %s (%s)", cli::style_bold(one$question[1L]), one$title[1L], one$type[1L]), width), sub(" +$", "", cells), "")
+}
+
+look_list <- function(questions, width) {
+  first <- lapply(questions, function(one) one[1L, ])
+  missing <- vapply(questions, function(one) sum(one$n[one$missing]), 0)
+  what <- vapply(questions, function(one) if (one$type[1L] %in% c("number", "text")) one$type[1L] else sprintf("%d %s", sum(!one$missing), one$type[1L]), "")
+  name <- vapply(first, function(one) one$question, "")
+  title <- vapply(first, function(one) one$title, "")
+  right <- sprintf("%s, %s missing", what, format_count(missing))
+  room <- max(12L, width - max(text_width(name)) - max(text_width(right)) - 4L)
+  c(paste0(pad(name, max(text_width(name))), "  ", pad(shorten(title, room), min(room, max(text_width(title)))), "  ", right), "",
+    "Look at one with its name (--question), or search in names and titles (--find).")
 }
 
 #' @export
 print.fairlattice_look <- function(x, width = cli::console_width(), ...) {
+  cat(format(x, width = width), sep = "\n")
+  invisible(x)
+}
+
+#' @export
+format.fairlattice_goodness <- function(x, width = cli::console_width(), ...) {
+  test <- with_headline(x$tests)
+  answers <- x$answers
+  answers[c("share", "low", "high", "against")] <- lapply(answers[c("share", "low", "high", "against")], function(v) 100 * v)
+  names(answers)[names(answers) %in% c("share", "against")] <- c("percent", "against")
+  verdict <- if (is.na(test$p)) sprintf("No test: %s.", test$note) else
+    sprintf("%s: %s.", if (test$p <= x$alpha) "The answers depart from these shares more than chance would explain" else "No evidence of a departure from these shares", test_figures(test))
+  plain_text(c(cli::style_bold(x$title), sprintf("Percentages of those who answered%s, against given shares", if (is.null(x$weight)) "" else sprintf(", weighted by %s", x$weight)), "",
+               format(as_findings(answers, "answers")), "", wrap_lines(verdict, width, exdent = 2L)))
+}
+
+#' @export
+print.fairlattice_goodness <- function(x, width = cli::console_width(), ...) {
   cat(format(x, width = width), sep = "\n")
   invisible(x)
 }

@@ -132,7 +132,8 @@ wrap_label <- function(label, width) {
 
 # Where the terminal has no Unicode, every sign has a plain twin.
 plain_twins <- c("\u2500" = "-", "\u2550" = "=", "\u2212" = "-", "\u2013" = "-", "\u00d7" = "x", "\u00b1" = "+-", "\u00e9" = "e",
-                 "\u00b2" = "2", "\u2026" = "...", "\u2139" = "i", "\u2716" = "x")
+                 "\u00b2" = "2", "\u2026" = "...", "\u2139" = "i", "\u2716" = "x",
+                 stats::setNames(c("_", ".", ":", "-", "=", "+", "*", "#"), c("\u2581", "\u2582", "\u2583", "\u2584", "\u2585", "\u2586", "\u2587", "\u2588")))
 
 plain_text <- function(x) {
   if (cli::is_utf8_output()) return(x)
@@ -167,7 +168,7 @@ as.data.frame.fairlattice_findings <- function(x, ...) {
 finding_text <- function(column, name) {
   if (!is.numeric(column)) return(ifelse(is.na(column), "", as.character(column)))
   if (name %in% c("p", "p_corrected")) return(ifelse(is.na(column), "", sub("^ *= ", "", format_p(column, ""))))
-  text <- if (name %in% c("n", "base")) format_count(column) else if (name == "df") format_df(column) else
+  text <- if (name %in% c("n", "base", "records")) format_count(column) else if (name == "df") format_df(column) else
     format_number(column, if (name %in% c("estimate", "se", "low", "high", "share", "share_of_statistic")) 3L else 2L)
   ifelse(is.na(column), "", text)
 }

@@ -23,7 +23,8 @@ format_percent <- function(x, digits = setting("digits")) {
   text <- format_number(100 * x, digits)
   least <- 10^-digits
   small <- !is.na(x) & x > 0 & 100 * x < least / 2
-  large <- !is.na(x) & x < 1 & 100 * x >= 100 - least / 2
+  large <- !is.na(x) & x < 1 - 1e-12 & # a sum of shares may fall short of 1 by its rounding
+     100 * x >= 100 - least / 2
   text[small] <- paste0("<", formatC(least, format = "f", digits = digits))
   text[large] <- paste0(">", formatC(100 - least, format = "f", digits = digits))
   text[is.na(x)] <- ""

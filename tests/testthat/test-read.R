@@ -96,4 +96,18 @@ test_that("look() lists answers, reasons and numbers, and adds up", {
   expect_identical(ferry$answer[ferry$missing], c("Don't know", "Prefer not to say", "Never uses it"))
   expect_error(look(demo_records(), "fery"), "Did you mean", class = "fairlattice_error_no_column")
   expect_match(paste(format(look(demo_records(), "age")), collapse = "\n"), "18 to 9[0-9], quartiles")
+  panel <- demo_panel()
+  weighted <- look(panel)
+  expect_true(all(tapply(weighted$n, weighted$question, sum) == 2412))
+  shares <- shares(lattice(panel, ferry, island), "total")
+  everybody <- weighted[weighted$question == "ferry" & !weighted$missing, ]
+  expect_equal(everybody$share, as.vector(tapply(shares$weighted, factor(shares$down, unique(shares$down)), sum) / sum(shares$weighted)))
+  expect_true(all(everybody$low < everybody$share & everybody$share < everybody$high))
+  expect_equal(everybody$cumulative, cumsum(everybody$share))
+  expect_setequal(look(demo_records(), find = "LEAVE")$question, c("leave", grep("reason", names(demo_records()), value = TRUE)))
+  expect_error(look(demo_records(), find = "teleport"), class = "fairlattice_error_not_found")
+  wide <- data.frame(matrix(1:2, 2, 60))
+  expect_length(format(look(wide)), 2 + 60 + 2)
+  # a weight of 3 is three of the value
+  expect_equal(weighted_quantiles(c(5, 1, 9), c(1, 3, 2), c(0, 0.25, 0.5, 1)), stats::quantile(c(1, 1, 1, 5, 9, 9), c(0, 0.25, 0.5, 1), type = 2, names = FALSE))
 })
