@@ -3,7 +3,10 @@
 file_options <- function() {
   list(one("--codebook", "FILE", "the codebook (default: FILE's name with .schema.json, beside it)"),
        one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing", choices = c("error", "missing")),
-       one("--encoding", "NAME", "how the file's letters are written", choices = c("UTF-8", "Latin-1")))
+       one("--encoding", "NAME", "how the letters of a text file are written, such as latin1 (default UTF-8)"),
+       one("--decimal", "MARK", "the decimal mark of a text file (default: detected)", choices = c(".", ",")),
+       one("--sheet", "NAME", "sheet of a workbook, by name or number; resource of a data package"),
+       one("--range", "CELLS", "cells of a sheet, such as B2:H400"))
 }
 
 design_options <- function() {
@@ -34,8 +37,14 @@ cross_options <- function() {
        one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))))
 }
 
-read_file <- function(options, file) {
-  read_records(file, options$codebook, options$unknown %||% "error", options$encoding %||% "UTF-8")
+# FILE may be - for standard input, as comma-separated text.
+read_file <- function(options, path) {
+  if (path == "-") {
+    path <- tempfile(fileext = ".csv")
+    on.exit(unlink(path))
+    writeLines(readLines(file("stdin"), warn = FALSE), path, useBytes = TRUE)
+  }
+  read_records(path, options$codebook, options$unknown %||% "error", options$encoding, options$decimal, options$sheet, options$range)
 }
 
 run_cross <- function(options, files) {

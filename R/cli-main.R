@@ -10,7 +10,10 @@
 main <- function(args = commandArgs(trailingOnly = TRUE)) {
   say <- function(lines) cat(plain_text(lines), sep = "\n", file = stderr())
   status <- tryCatch(
-    withCallingHandlers(run_command(args), warning = function(w) {
+    withCallingHandlers(run_command(args), fairlattice_message = function(m) {
+      say(paste("fairlattice:", conditionMessage(m)))
+      invokeRestart("muffleMessage")
+    }, warning = function(w) {
       say(paste("fairlattice: warning:", conditionMessage(w)))
       invokeRestart("muffleWarning")
     }),

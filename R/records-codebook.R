@@ -1,4 +1,5 @@
-# The codebook: a Data Package Table Schema (JSON or YAML), read and checked. It is data: nothing in it is run.
+# The codebook: a Data Package Table Schema (JSON or YAML), a data package's, or a DDI Codebook, read and checked. It is
+# data: nothing in it is run.
 
 # Path of the codebook beside a data file: veyra.csv -> veyra.schema.json (or .yaml, .yml); NULL without one.
 codebook_beside <- function(path) {
@@ -7,23 +8,29 @@ codebook_beside <- function(path) {
   if (length(found)) found[[1L]]
 }
 
-read_codebook <- function(path, call = rlang::caller_env()) {
+read_codebook <- function(path, for_file = NULL, call = rlang::caller_env()) {
   stop_here <- function(...) stop_input(c(...), "codebook", path = path, call = call)
   if (!file.exists(path)) stop_here(sprintf("There is no codebook \"%s\".", path))
+  if (basename(path) == "datapackage.json") return(package_resource(path, NULL, for_file, call)$codebook)
+  if (grepl("\\.xml$", path, ignore.case = TRUE)) return(read_ddi(path, stop_here, call))
   yaml <- grepl("\\.ya?ml$", path)
   if (yaml) need_package("yaml", "read a codebook in YAML", call)
   schema <- tryCatch(
     if (yaml) yaml::read_yaml(path) else jsonlite::fromJSON(path, simplifyVector = FALSE),
     error = function(e) stop_here(sprintf("The codebook \"%s\" is not %s.", basename(path), if (yaml) "YAML" else "JSON"),
                                   x = sub("\n.*", "", conditionMessage(e))))
+  codebook_from_schema(schema, basename(path), stop_here)
+}
+
+codebook_from_schema <- function(schema, file, stop_here) {
   if (!is.list(schema$fields) || !length(schema$fields)) {
-    stop_here(sprintf("The codebook \"%s\" has no fields.", basename(path)), i = "A Table Schema has a list named \"fields\".")
+    stop_here(sprintf("The codebook \"%s\" has no fields.", file), i = "A Table Schema has a list named \"fields\".")
   }
   fields <- lapply(seq_along(schema$fields), function(k) codebook_field(schema$fields[[k]], k, schema$missingValues, stop_here))
   names(fields) <- vapply(fields, function(field) field$name, "")
   twice <- names(fields)[duplicated(names(fields))]
   if (length(twice)) stop_here(sprintf("The codebook has the field \"%s\" twice.", twice[1L]))
-  list(title = schema$title, fields = fields)
+  structure(list(title = schema$title, fields = fields), class = "fairlattice_codebook")
 }
 
 codebook_field <- function(field, k, missing_everywhere, stop_here) {

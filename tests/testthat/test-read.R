@@ -66,7 +66,7 @@ test_that("what a file may well have is read as it is meant", {
   quoted <- read_records(file_with("a,b\n\"x, \"\"y\"\"\nz\",2\n007,3\n"))
   expect_identical(quoted$a, c("x, \"y\"\nz", "007"))
   expect_identical(read_records(file_with("a\tb\n1\tx,y\n", ".tsv"))$b, "x,y")
-  expect_identical(read_records(file_with("caf\xe9,b\n\xe9t\xe9,2\n"), encoding = "Latin-1")[["caf\u00e9"]], "\u00e9t\u00e9")
+  expect_identical(read_records(file_with("caf\xe9,b\n\xe9t\xe9,2\n"), encoding = "latin1")[["caf\u00e9"]], "\u00e9t\u00e9")
   expect_identical(read_records(file_with("a\r\nNA\r\nx\r\n"))$a, c("NA", "x"))
 })
 

@@ -1,0 +1,59 @@
+# Data packages and DDI codebooks.
+
+# The resource of a data package: by name, by the file that it describes, or the only one.
+package_resource <- function(path, name, for_file, call) {
+  stop_here <- function(...) stop_input(c(...), "codebook", path = path, call = call)
+  package <- tryCatch(jsonlite::fromJSON(path, simplifyVector = FALSE), error = function(e) stop_here(sprintf("\"%s\" is not JSON.", basename(path)), x = first_line(conditionMessage(e))))
+  resources <- package$resources
+  if (!is.list(resources) || !length(resources)) stop_here(sprintf("\"%s\" has no resources.", basename(path)))
+  names <- vapply(resources, function(one) one$name %||% "", "")
+  paths <- lapply(resources, function(one) as.character(unlist(one$path)))
+  at <- if (!is.null(name)) which(names == name) else if (!is.null(for_file)) which(vapply(paths, function(p) for_file %in% basename(p), NA)) else seq_along(resources)
+  if (!length(at) && length(resources) == 1L) at <- 1L
+  if (length(at) != 1L) {
+    stop_here(sprintf("\"%s\" has %d resources (%s), so it is not clear which is meant.", basename(path), length(resources), list_some(names)), i = "Name one with `sheet` (--sheet).")
+  }
+  resource <- resources[[at]]
+  unsafe <- grepl("^(/|~|[A-Za-z]:|[a-z]+://)|(^|/)\\.\\.(/|$)", paths[[at]])
+  if (any(unsafe)) {
+    stop_here(sprintf("\"%s\" names \"%s\", which is not a file in its own folder.", basename(path), paths[[at]][unsafe][1L]), i = "Files are read from beside the data package alone.")
+  }
+  schema <- resource$schema
+  if (is.character(schema)) {
+    if (grepl("^(/|~|[A-Za-z]:|[a-z]+://)|(^|/)\\.\\.(/|$)", schema)) stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))
+    codebook <- read_codebook(file.path(dirname(path), schema), call = call)
+  } else {
+    codebook <- if (!is.null(schema)) codebook_from_schema(schema, basename(path), stop_here)
+  }
+  list(path = file.path(dirname(path), paths[[at]]), codebook = codebook)
+}
+
+# DDI Codebook: variables with labels, categories, and which of those are missing. Entities are not replaced and nothing
+# is fetched.
+read_ddi <- function(path, stop_here, call) {
+  need_package("xml2", "read a codebook in XML", call)
+  if (any(grepl("<!ENTITY", readLines(path, warn = FALSE), fixed = TRUE))) {
+    stop_here(sprintf("\"%s\" declares entities, which are not read.", basename(path)), i = "A codebook has no need of them: remove the DOCTYPE.")
+  }
+  document <- tryCatch(xml2::xml_ns_strip(xml2::read_xml(path, options = c("NONET", "NOBLANKS"))), error = function(e) {
+    stop_here(sprintf("The codebook \"%s\" is not XML.", basename(path)), x = first_line(conditionMessage(e)))
+  })
+  variables <- xml2::xml_find_all(document, "//var")
+  if (!length(variables)) stop_here(sprintf("The codebook \"%s\" has no variables (var).", basename(path)))
+  text <- function(node, what) {
+    found <- xml2::xml_find_first(node, what)
+    if (inherits(found, "xml_missing")) NULL else trimws(xml2::xml_text(found))
+  }
+  fields <- lapply(variables, function(variable) {
+    categories <- lapply(xml2::xml_find_all(variable, "./catgry"), function(category) {
+      value <- text(category, "./catValu")
+      list(value = value, label = text(category, "./labl") %||% value, gone = identical(toupper(xml2::xml_attr(category, "missing")), "Y"))
+    })
+    gone <- vapply(categories, function(category) category$gone, NA)
+    type <- xml2::xml_attr(xml2::xml_find_first(variable, "./varFormat"), "type")
+    list(name = xml2::xml_attr(variable, "name"), title = text(variable, "./labl"), type = if (identical(type, "numeric")) "number" else "any",
+         categories = if (any(!gone)) categories[!gone], categoriesOrdered = identical(xml2::xml_attr(variable, "nature"), "ordinal"),
+         missingValues = c(list(list(value = "", label = "")), categories[gone]))
+  })
+  codebook_from_schema(list(title = text(document, "//stdyDscr//titl"), fields = fields), basename(path), stop_here)
+}
