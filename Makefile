@@ -8,12 +8,12 @@ SOURCES := $(shell find R src exec inst -type f ! -name '*.o' ! -name '*.so') DE
 setup:
 	@tools/setup
 
-install: setup .build/installed
+install: .build/installed
 
 # The stamp is younger than the sources when the library has what the sources say.
 .build/installed: $(SOURCES)
 	@mkdir -p .build
-	@tools/setup
+	@tools/setup run
 	@tools/install
 	@touch $@
 
@@ -22,7 +22,7 @@ demo: install
 	  "$$fairlattice/fairlattice" demo --out fairlattice-demo; \
 	  printf '\nTo have the command at hand:\n  export PATH="%s:$$PATH"\n' "$$fairlattice"
 
-test: install
+test: setup install
 	@Rscript tools/test.R $(ONLY)
 
 check: setup

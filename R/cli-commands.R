@@ -112,6 +112,10 @@ print_tables <- function(tables) {
 
 run_look <- function(options, files) {
   data <- read_file(options, files)
+  if (!is.null(options$draft_codebook)) {
+    write_codebook(draft_codebook(data), options$draft_codebook)
+    cat("Wrote ", options$draft_codebook, ". Its guesses are marked: move those that are right.\n", sep = "", file = stderr())
+  }
   asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
   panel <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum, cluster = !!options$cluster, count = !!options$count) else data
   print(look(panel, options$question, options$find))

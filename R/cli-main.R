@@ -48,6 +48,7 @@ commands <- function() {
     look = list(summary = "the questions of a file: labels, answers with counts, missing by reason", usage = "look FILE [options]",
                 example = "look veyra.csv --question ferry --question tenure", options = c(file_options(), list(
                   several("--question", "NAME", "look at this question only (may be given again, or with commas)"),
+                  one("--draft-codebook", "FILE", "write a codebook of what is found, with guesses marked as such, to FILE (.json)"),
                   one("--find", "WORDS", "only questions with these words in their name or title")), design_options()), files = 1L, run = run_look),
     recheck = list(summary = "check a table of counts that somebody else made, and what was claimed of it", usage = "recheck FILE|- [options]",
                    example = "recheck ferry-table.txt --claimed-statistic 12.30 --claimed-p <0.001 --claimed-percent column",

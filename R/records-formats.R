@@ -9,14 +9,40 @@ read_workbook <- function(path, file, options, call) {
   grid_records(lapply(cells, identity), file, sheet, sheets, options, call)
 }
 
+# An OpenDocument sheet is a zip of XML: rows and cells may stand for several like them.
 read_opendocument <- function(path, file, options, call) {
-  need_package("readODS", "read an OpenDocument sheet (.ods)", call)
-  sheets <- tryCatch(suppressWarnings(readODS::list_ods_sheets(path)), error = function(e) stop_corrupt(file, "an OpenDocument sheet", call))
+  need_package("xml2", "read an OpenDocument sheet (.ods)", call)
+  if (!is.null(options$range)) stop_input("`range` is for workbooks (.xlsx): an OpenDocument sheet is read whole.", "file", call = call)
+  inside <- tryCatch(suppressWarnings(utils::unzip(path, list = TRUE)), error = function(e) NULL)
+  if (!"content.xml" %in% inside$Name) stop_corrupt(file, "an OpenDocument sheet", call)
+  check_unpacked(inside$Length[inside$Name == "content.xml"], file, call)
+  content <- unpack(unz(path, "content.xml", "rb"), "content.xml", file, call)
+  on.exit(unlink(content$path))
+  document <- tryCatch(xml2::read_xml(content$path, options = c("NONET", "HUGE")), error = function(e) stop_corrupt(file, "an OpenDocument sheet", call))
+  tables <- xml2::xml_find_all(document, "//*[local-name()='spreadsheet']/*[local-name()='table']")
+  sheets <- xml2::xml_attr(tables, "name")
   sheet <- chosen_sheet(options$sheet, sheets, file, call)
-  cells <- tryCatch(suppressMessages(suppressWarnings(readODS::read_ods(path, sheet = sheet, range = options$range, col_names = FALSE, col_types = NA))),
-                    error = function(e) stop_input(c(sprintf("Sheet \"%s\" of \"%s\" cannot be read.", sheet, file), x = first_line(conditionMessage(e))), "file", path = file, call = call))
-  columns <- lapply(unname(as.list(cells)), function(column) lapply(as.character(column), function(x) if (is.na(x) || !nzchar(x)) NA else x))
+  rows <- unlist(lapply(xml2::xml_find_all(tables[[match(sheet, sheets)]], ".//*[local-name()='table-row']"), function(row) {
+    cells <- ods_cells(row)
+    if (all(vapply(cells, is.na, NA))) list(NULL) else rep(list(cells), repeated(row, "number-rows-repeated"))
+  }), recursive = FALSE)
+  width <- max(0L, lengths(rows))
+  columns <- lapply(seq_len(width), function(k) lapply(rows, function(row) if (k <= length(row)) row[[k]] else NA))
   grid_records(columns, file, sheet, sheets, options, call)
+}
+
+repeated <- function(node, attribute) as.integer(xml2::xml_attr(node, attribute, default = "1"))
+
+# The cells of a row by their values, formulas too; what a merged cell covers is empty.
+ods_cells <- function(row) {
+  cells <- unlist(lapply(xml2::xml_find_all(row, "./*[local-name()='table-cell' or local-name()='covered-table-cell']"), function(cell) {
+    value <- switch(xml2::xml_attr(cell, "value-type", default = ""), float = , percentage = , currency = as.numeric(xml2::xml_attr(cell, "value")),
+                    date = as.POSIXct(substr(xml2::xml_attr(cell, "date-value"), 1L, 10L), tz = "UTC"), boolean = xml2::xml_attr(cell, "boolean-value") == "true",
+                    string = paste(xml2::xml_text(xml2::xml_find_all(cell, "./*[local-name()='p']")), collapse = "\n"), NA)
+    times <- repeated(cell, "number-columns-repeated")
+    if (is.na(value) && times > 200L) list() else rep(list(value), times) # the empty rest of a line
+  }), recursive = FALSE)
+  if (length(cells)) cells else list(NA)
 }
 
 chosen_sheet <- function(sheet, sheets, file, call) {

@@ -1,10 +1,25 @@
 # Packed files are unpacked into a copy, in pieces, up to a stated limit: a small file may hold more than a disk does.
 
 unpackers <- list(
-  gz = function(path, file, call) unpack(gzfile(path, "rb"), sub("\\.gz$", "", file, ignore.case = TRUE), file, call),
+  gz = function(path, file, call) unpack_gzip(path, file, call),
   zst = function(path, file, call) unpack(zstd_pipe(path, call), sub("\\.zst$", "", file, ignore.case = TRUE), file, call),
   zip = function(path, file, call) unpack_zip(path, file, call)
 )
+
+# R reads a gzip file that is cut short without a word; its last four bytes say how much it should hold.
+unpack_gzip <- function(path, file, call) {
+  bytes <- readBin(path, "raw", 2L)
+  out <- unpack(gzfile(path, "rb"), sub("\\.gz$", "", file, ignore.case = TRUE), file, call)
+  from <- file(path, "rb")
+  on.exit(close(from))
+  seek(from, file.size(path) - 4)
+  promised <- sum(as.integer(readBin(from, "raw", 4L)) * 256^(0:3))
+  if (!identical(bytes, as.raw(c(0x1f, 0x8b))) || file.size(out$path) %% 2^32 != promised) {
+    unlink(out$path)
+    stop_corrupt(file, "a whole gzip file of one part", call)
+  }
+  out
+}
 
 zstd_pipe <- function(path, call) {
   if (!nzchar(Sys.which("zstd"))) {

@@ -1,10 +1,15 @@
 # Prints the packages that DESCRIPTION asks for and R lacks (or has too old), one a line; with --install, installs them.
+# "run": what the program needs; "dev": also what `make docs` and `make lint` need; else what the tests need too.
 args <- commandArgs(trailingOnly = TRUE)
-fields <- c("Imports", "LinkingTo", "Suggests")
+fields <- c("Imports", "LinkingTo", if (!"run" %in% args) "Suggests")
 asked <- read.dcf("DESCRIPTION", fields)
 entries <- trimws(unlist(strsplit(asked[!is.na(asked)], ",")))
 names <- sub("[ (].*", "", entries)
 least <- ifelse(grepl(">=", entries), sub(".*>= *([0-9.-]+).*", "\\1", entries), "0")
+if ("run" %in% args) { # figures are part of the demo
+  names <- c(names, "ggplot2")
+  least <- c(least, "3.4.1")
+}
 if ("dev" %in% args) {
   names <- c(names, "roxygen2", "lintr")
   least <- c(least, "7.2.3", "3.0.2")
