@@ -25,6 +25,7 @@ cross_options <- function() {
        one("--one-per", "WHICH", "keep one record of each --respondent: first, last, or a condition such as \"age >= 18\""),
        several("--band", "NAME=BREAKS", "cut a number into bands that begin at these values, such as 'age=18,25,35,50,65'", commas = FALSE),
        several("--join", "NAME=NEW: OLD, OLD", "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
+       several("--ticks", "NAME=COLUMNS", "make a tick-all question of columns, such as 'reasons=reason_work,reason_housing'", commas = FALSE),
        switch_on("--keep-empty", "keep answers that nobody of --among gave"),
        one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\""),
        one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
@@ -84,6 +85,11 @@ prepare_questions <- function(panel, options) {
     breaks <- suppressWarnings(as.numeric(strsplit(part$value, ",", fixed = TRUE)[[1L]]))
     if (anyNA(breaks)) stop_words(sprintf("--band: \"%s\" is not a list of numbers.", part$value))
     panel <- band(panel, !!part$name, breaks = breaks)
+  }
+  for (words in options$ticks) {
+    part <- name_and_value(words, "--ticks", "reasons=reason_work,reason_housing")
+    columns <- trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]])
+    panel <- do.call(ticks, c(list(panel), stats::setNames(list(as.call(c(list(quote(c)), lapply(columns, as.name)))), part$name)))
   }
   for (words in options$join) {
     part <- name_and_value(words, "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied")

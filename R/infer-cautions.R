@@ -8,6 +8,7 @@
 #' |---|---|
 #' | `no_test` | the test is undefined |
 #' | `tick_all` | answers look like several ticked items joined together |
+#' | `ticks_add_up` | a question made by [ticks()] |
 #' | `repeated_ids` | an id is met more than once |
 #' | `sparse` | more than 20 % of the expected counts are under 5, or one is under 1; in a 2x2, any under 5 (Cochran 1954) |
 #' | `small_base`, `low_base` | percentages of fewer than 30, or 30 to 49, respondents |
@@ -41,7 +42,8 @@ cautions_from <- function(x, tests, strength) {
     about <- list(layer = layer, estimate = layer$estimate, choices = x$choices,
                   questions = x$tally[c("down", "across")], test = with_headline(of_layer(tests)),
                   v = of_layer(strength)[of_layer(strength)$measure == "cramers_v", ])
-    found <- do.call(rbind, lapply(layer_cautions, function(rule) rule(about)))
+    rules <- if (is.null(layer$parts)) layer_cautions else layer_cautions[ticks_have]
+    found <- do.call(rbind, lapply(rules, function(rule) rule(about)))
     if (!is.null(found)) data.frame(each = layer$each, found)
   })
   found <- do.call(rbind, c(Filter(Negate(is.null), whole), layered))
@@ -50,6 +52,9 @@ cautions_from <- function(x, tests, strength) {
   rownames(found) <- NULL
   found
 }
+
+# The rules that a table of ticks keeps; the others are about one answer a person.
+ticks_have <- c("no_test", "bases", "unequal_weights")
 
 with_headline <- function(tests) tests[tests$headline, ]
 
@@ -64,19 +69,16 @@ layer_cautions <- list(
   },
   sparse = function(about) {
     if (is.na(about$test$p)) return(NULL)
-    E <- about$estimate$n * expected_proportions(about$estimate$P)
-    least <- setting("sparse_expected")
-    small <- sum(E < least)
-    two_by_two <- all(dim(E) == 2L)
-    allowed <- if (two_by_two) 0 else setting("sparse_share") * length(E)
-    if (small <= allowed && min(E) >= setting("sparse_least")) return(NULL)
+    rule <- sparse_rule(about$estimate)
+    if (!rule$sparse) return(NULL)
     caution("sparse", "care",
-            "Sparse: %d of %d expected counts are under %s, the least %s (rule of Cochran 1954). The chi-square p-value may be off: join neighbouring answers, or read it as approximate.",
-            small, length(E), format(least), format_number(min(E), 1L))
+            "Sparse: %d of %d expected counts are under %s, the least %s (rule of Cochran 1954). The chi-square p-value may be off: join neighbouring answers (regroup_sparse() proposes which), or read it as approximate.",
+            rule$small, length(rule$E), format(setting("sparse_expected")), format_number(rule$least, 1L))
   },
   bases = function(about) {
     percent <- about$choices$percent
-    n <- switch(percent, column = colSums(about$layer$n), row = rowSums(about$layer$n), total = c("the whole table" = sum(about$layer$n)))
+    of <- function(side) stats::setNames(margin_of(about$layer, side)$n, margin_of(about$layer, side)$category)
+    n <- switch(percent, column = of("across"), row = of("down"), total = c("the whole table" = about$layer$base$n))
     say <- function(code, severity, hit, words, advice) {
       if (any(hit)) caution(code, severity, "%s: %s. %s", words, named_bases(n[hit]), advice)
     }
@@ -142,9 +144,9 @@ layer_cautions <- list(
 # Rules about the whole table.
 table_cautions <- list(
   tick_all = function(x) {
-    for (question in x$tally[c("down", "across")]) if (looks_ticked(answers_of(question))) {
+    for (question in x$tally[c("down", "across")]) if (is.null(question$items) && looks_ticked(answers_of(question))) {
       return(table_caution("tick_all", "stop",
-        "The answers of \"%s\" look like several ticks joined together (%s). Tested as one answer, one person's ticks are taken for separate kinds of people: test the items one by one.",
+        "The answers of \"%s\" look like several ticks joined together (%s). Tested as one answer, one person's ticks are taken for kinds of people: make items of them with ticks().",
         question$label, quote_value(joined_answers(answers_of(question))[1L])))
     }
   },
@@ -167,6 +169,12 @@ table_cautions <- list(
     table_caution("left_out", "note",
                   "%s of %s records (%s %%) are left out for want of an answer or a weight, most of them for \"%s\". If they differ from the rest, so would the table.",
                   format_count(sum(out$records)), format_count(asked), format_percent(sum(out$records) / asked, 0L), out$reason[1L])
+  },
+  ticks_add_up = function(x) {
+    several <- vapply(x$tally[c("down", "across")], function(question) !is.null(question$items), NA)
+    if (!any(several)) return(NULL)
+    table_caution("ticks_add_up", "note", "Several could be ticked in \"%s\": percentages are of respondents who were asked and may add to more than 100; each item is tested by itself.",
+                  paste(vapply(x$tally[c("down", "across")][several], function(question) question$label, ""), collapse = "\" and \""))
   },
   against_explains = function(x) against_explains(x$choices, x$tally$down$label, x$tally$across$label),
   nested_clusters = function(x) {

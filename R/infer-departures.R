@@ -32,6 +32,7 @@ departure_columns <- c("observed", "expected", "residual", "pearson_residual", "
                        "p_corrected", "contribution", "share_of_statistic")
 
 layer_departures <- function(layer, correction, alpha) {
+  if (!is.null(layer$parts)) return(tick_departures(layer, correction, alpha))
   cells <- data.frame(down = rep(rownames(layer$n), ncol(layer$n)), across = rep(colnames(layer$n), each = nrow(layer$n)))
   cells[departure_columns] <- NA_real_
   cells$mark <- ""

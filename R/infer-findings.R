@@ -15,7 +15,7 @@ findings <- function(x) {
     across = question_of(tally$across, colnames(x$layers[[1L]]$n)),
     each = if (!is.null(tally$each)) question_of(tally$each, vapply(x$layers, function(layer) layer$each, "")),
     design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
-               list(replicates = NULL, df = finite_or_na(min(vapply(x$layers, function(l) l$estimate$df %||% Inf, 0))))),
+               list(replicates = NULL, df = finite_or_na(min(vapply(x$layers, layer_df, 0))))),
     settings = c(choices[c("explains", "percent", "alpha", "correction")]),
     base = list(records = account$records, used = account$used,
                 weighted = sum(vapply(x$layers, function(l) l$base$weighted, 0)),
@@ -24,9 +24,9 @@ findings <- function(x) {
                 left_out = account$left_out),
     layers = over_layers(x$layers, function(layer) data.frame(
       n = layer$base$n, weighted = layer$base$weighted, effective = layer$base$effective,
-      df = finite_or_na(layer$estimate$df %||% Inf))),
+      df = finite_or_na(layer_df(layer)))),
     cells = cells_of(x, departures),
-    margins = list(down = over_layers(x$layers, margin_of, side = rowSums), across = over_layers(x$layers, margin_of, side = colSums)),
+    margins = list(down = over_layers(x$layers, margin_of, side = "down"), across = over_layers(x$layers, margin_of, side = "across")),
     tests = as_findings(tests, "tests"), strength = as_findings(strength, "strength"),
     cautions = as_findings(cautions_from(x, tests, strength), "cautions"))
   f$layers$critical <- vapply(split(departures$critical, rep(seq_along(x$layers), each = length(x$layers[[1L]]$n))),
@@ -35,12 +35,14 @@ findings <- function(x) {
   f
 }
 
+layer_df <- function(layer) (if (is.null(layer$parts)) layer$estimate else layer$parts[[1L]]$estimate)$df %||% Inf
+
 finite_or_na <- function(x) ifelse(is.finite(x), x, NA_real_)
 
 question_of <- function(question, shown) {
-  at <- match(shown, question$levels)
-  list(name = question$name, label = question$label, ordered = question$ordered, history = question$history,
-       categories = data.frame(code = question$values[at], label = shown))
+  codes <- if (is.null(question$items)) question$values[match(shown, question$levels)] else question$item_names[match(shown, question$items)]
+  list(name = question$name, label = question$label, ordered = question$ordered, ticks = !is.null(question$items), history = question$history,
+       categories = data.frame(code = codes, label = shown))
 }
 
 cells_of <- function(x, departures) {
@@ -59,9 +61,10 @@ cells_of <- function(x, departures) {
 }
 
 margin_of <- function(layer, side) {
-  weighted <- side(layer$weighted)
-  data.frame(category = names(weighted), n = side(layer$n), weighted = weighted,
-             percent = if (layer$base$weighted > 0) 100 * weighted / layer$base$weighted else NA_real_, row.names = NULL)
+  sum <- c(down = rowSums, across = colSums)[[side]]
+  names <- dimnames(layer$n)[[match(side, c("down", "across"))]]
+  margin <- layer$margins[[side]] %||% data.frame(n = sum(layer$n), weighted = sum(layer$weighted), row.names = NULL)
+  data.frame(category = names, margin, percent = if (layer$base$weighted > 0) 100 * margin$weighted / layer$base$weighted else NA_real_)
 }
 
 # One data frame over the layers, with the answer of `each` in front (NA without one). `what` gives a data frame, or a

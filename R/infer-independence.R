@@ -32,6 +32,7 @@ test_independence <- function(x) {
 }
 
 layer_tests <- function(layer) {
+  if (!is.null(layer$parts)) return(tick_tests(layer))
   e <- layer$estimate
   row <- function(test, statistic = NA_real_, df = NA_real_, df_error = NA_real_, p = NA_real_, headline = FALSE,
                   note = NA_character_) {

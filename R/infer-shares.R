@@ -24,6 +24,7 @@ shares <- function(x, percent = NULL, alpha = NULL) {
 }
 
 layer_shares <- function(layer, percent, alpha) {
+  if (!is.null(layer$parts)) return(tick_shares(layer, percent, alpha))
   size <- dim(layer$n)
   over <- function(M) switch(percent, column = matrix(colSums(M), size[1L], size[2L], byrow = TRUE),
                              row = matrix(rowSums(M), size[1L], size[2L]), total = matrix(sum(M), size[1L], size[2L]))

@@ -25,6 +25,7 @@ strength <- function(x, alpha = NULL) {
 }
 
 layer_strength <- function(layer, alpha) {
+  if (!is.null(layer$parts)) return(tick_strength())
   e <- layer$estimate
   why <- no_test_reason(layer)
   two_by_two <- is.null(why) && all(dim(e$P) == 2L)

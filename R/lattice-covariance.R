@@ -2,6 +2,13 @@
 # Everything after this (tests, measures, residuals, intervals) takes the proportions, V and the degrees of freedom,
 # whatever the design was.
 
+# The estimate of a layer, or of every part of one of ticks.
+add_estimates <- function(layer, tally) {
+  if (is.null(layer$parts)) return(add_estimate(layer, tally))
+  layer$parts <- lapply(layer$parts, add_estimate, tally = tally)
+  layer
+}
+
 # Adds `estimate`: proportions P over the occupied rows and columns, V over its cells (column by column), the
 # design's degrees of freedom, the lonely strata, and the generalised design effects of the departures from
 # independence; NULL when the layer is empty.

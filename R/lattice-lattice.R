@@ -63,7 +63,7 @@ new_lattice <- function(tally, choices, call = NULL) {
                          format_count(setting("most_cells"))),
                  i = "Cut numbers into bands, or join answers into fewer."), "too_many_cells", call = call)
   }
-  structure(list(tally = tally, choices = choices, layers = lapply(layers, add_estimate, tally = tally)),
+  structure(list(tally = tally, choices = choices, layers = lapply(layers, add_estimates, tally = tally)),
             class = "fairlattice_lattice")
 }
 
@@ -82,6 +82,7 @@ layers_of <- function(tally, keep_empty) {
   layer <- if (is.null(tally$each)) rep(1L, length(row)) else place(tally$each)[tally$cells$each + 1L]
   inside <- row > 0L & column > 0L & layer > 0L
   shown <- function(question, at) {
+    if (!is.null(question$items)) return(rep(TRUE, length(answers_of(question))))
     seen <- seq_along(answers_of(question)) %in% at[inside]
     if (keep_empty) rep(TRUE, length(seen)) else seen
   }
@@ -101,12 +102,13 @@ layers_of <- function(tally, keep_empty) {
     n <- grid(tally$cells$n[at])
     weighted <- grid(tally$cells$w[at])
     squared <- grid(tally$cells$w2[at])
-    list(each = names[k], n = n, weighted = weighted, squared = squared,
+    layer <- list(each = names[k], n = n, weighted = weighted, squared = squared,
          base = list(records = sum(tally$cells$records[at]), n = sum(n), weighted = sum(weighted),
                      effective = if (sum(n)) sum(weighted)^2 / sum(squared) else 0), # Kish (1965)
          cells = data.frame(unit = tally$cells$unit[at], row = match(row[at], which(rows)),
                             column = match(column[at], which(columns)), w = tally$cells$w[at],
                             w2 = tally$cells$w2[at], n = tally$cells$n[at]))
+    if (any(ticks_in(tally))) tick_layer(layer, tally) else layer
   })
 }
 

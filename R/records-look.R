@@ -60,8 +60,9 @@ look_column <- function(panel, name, call) {
 
 look_answers <- function(panel, name, type, row, call) {
   tally <- tally_alone(panel, name, call)
-  layer <- add_estimate(layers_of(tally, TRUE)[[1L]], tally)
+  layer <- add_estimates(layers_of(tally, TRUE)[[1L]], tally)
   shares <- layer_shares(layer, "total", setting("alpha"))
+  if (!is.null(tally$down$items)) type <- "ticks"
   cells <- tally$cells
   at <- match(cells$down, which(tally$down$missing))
   n_missing <- vapply(seq_len(sum(tally$down$missing)), function(k) sum(cells$n[at %in% k]), 0)

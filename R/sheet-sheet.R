@@ -21,7 +21,7 @@ layer_sheet <- function(f, k) {
   down <- of_layer(f$margins$down)
   across <- of_layer(f$margins$across)
   test <- with_headline(of_layer(f$tests))
-  grid <- layout_for(f$settings$percent, cells, down, across, layer, !is.null(f$design$weight))
+  grid <- layout_for(f$settings$percent, cells, down, across, layer, !is.null(f$design$weight), c(down = f$down$ticks, across = f$across$ticks))
   weight <- f$design$weight
   c(list(title = f$title, layer = if (!is.na(layer$each)) sprintf("%s: %s", f$each$label, layer$each),
          subtitle = paste0(base_words(f), if (!is.null(weight)) sprintf(", weighted by %s", weight)),
@@ -43,13 +43,13 @@ history_lines <- function(f) {
 
 base_words <- function(f) {
   switch(f$settings$percent,
-         column = sprintf("Column percentages: of each answer to %s", f$across$label),
-         row = sprintf("Row percentages: of each answer to %s", f$down$label),
+         column = sprintf("Column percentages: of each %s %s", if (f$across$ticks) "item ticked in" else "answer to", f$across$label),
+         row = sprintf("Row percentages: of each %s %s", if (f$down$ticks) "item ticked in" else "answer to", f$down$label),
          total = "Percentages of everybody in the table")
 }
 
-# Where percentages, totals and bases stand, for each base of the percentages.
-layout_for <- function(percent, cells, down, across, layer, weighted) {
+# Where percentages, totals and bases stand, for each base of the percentages. Ticks do not add up to a total of 100.
+layout_for <- function(percent, cells, down, across, layer, weighted, ticks) {
   r <- nrow(down)
   k <- nrow(across)
   shares <- matrix(cells[[paste0(percent, "_percent")]], r, k)
@@ -62,15 +62,17 @@ layout_for <- function(percent, cells, down, across, layer, weighted) {
   down_all <- down$percent
   across_all <- across$percent
   if (percent == "column") {
-    value <- rbind(cbind(shares, down_all), c(hundred(across), 100), bases(across, layer))
-    stub <- named_lines(down$category, "Total", base_names)
+    total <- !ticks[["down"]]
+    value <- rbind(cbind(shares, down_all), if (total) c(hundred(across), 100), bases(across, layer))
+    stub <- named_lines(down$category, if (total) "Total", base_names)
     columns <- named_lines(across$category, all = "All")
-    kind <- matrix(rep(c(rep("percent", r + 1L), "count", if (weighted) "weighted"), k + 1L), ncol = k + 1L)
+    kind <- matrix(rep(c(rep("percent", r + total), "count", if (weighted) "weighted"), k + 1L), ncol = k + 1L)
   } else if (percent == "row") {
-    value <- cbind(rbind(shares, across_all), c(hundred(down), 100), t(bases(down, layer)))
+    total <- !ticks[["across"]]
+    value <- cbind(rbind(shares, across_all), if (total) c(hundred(down), 100), t(bases(down, layer)))
     stub <- named_lines(down$category, all = "All")
-    columns <- named_lines(across$category, "Total", base_names)
-    kind <- matrix(rep(c(rep("percent", k + 1L), "count", if (weighted) "weighted"), each = r + 1L), nrow = r + 1L)
+    columns <- named_lines(across$category, if (total) "Total", base_names)
+    kind <- matrix(rep(c(rep("percent", k + total), "count", if (weighted) "weighted"), each = r + 1L), nrow = r + 1L)
   } else {
     value <- rbind(cbind(shares, down_all), c(across_all, 100), bases(across, layer))
     stub <- named_lines(down$category, bases = base_names, all = "All")
@@ -127,8 +129,6 @@ reference_line <- function(f, tests) {
   if (!nrow(plain)) return(NULL)
   sprintf("For reference only, taking no account of weights and design: %s", test_figures(plain))
 }
-
-sentence_case <- function(x) paste0(toupper(substr(x, 1L, 1L)), substring(x, 2L))
 
 # V (or phi in a 2x2), and lambda in the direction of `explains`.
 strength_line <- function(f, strength) {

@@ -46,6 +46,7 @@ stacked_data <- function(f) {
 
 stacked_draw <- function(data, f) {
   side <- figure_side(f)
+  if (f[[side[["piece"]]]]$ticks) return(items_draw(data, f, side))
   colour <- answer_colours(nlevels(data$piece), f[[side[["piece"]]]]$ordered)
   data$ink <- ink_on(colour)[as.integer(data$piece)]
   plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$bar_label, fill = .data$piece)) +
@@ -59,6 +60,21 @@ stacked_draw <- function(data, f) {
                   subtitle = wrap_words(sprintf("Share of each answer to %s; respondents in brackets", f[[side[["bar"]]]]$label), 90L)) +
     figure_theme()
   with_layers(plot, f)
+}
+
+# Ticks do not add up, so they are not stacked: a bar an item, a panel a base.
+items_draw <- function(data, f, side) {
+  data$panel <- factor(as.character(data$bar_label), rev(levels(data$bar_label)))
+  data$piece <- factor(data$piece, rev(levels(data$piece)))
+  ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$piece)) +
+    ggplot2::geom_col(width = 0.7, fill = "#005a6e") +
+    ggplot2::geom_text(ggplot2::aes(label = format_percent(.data$percent / 100, 0L)), hjust = -0.2, size = 3.4, colour = "#1c1c1c") +
+    ggplot2::facet_wrap(if (is.null(f$each)) "panel" else c("each", "panel"), ncol = 3L) +
+    ggplot2::scale_x_continuous(limits = c(0, max(data$percent) * 1.15), labels = function(x) paste(x, "%")) +
+    ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
+    ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL,
+                  subtitle = wrap_words(sprintf("Share who ticked each item, by %s; respondents in brackets", f[[side[["bar"]]]]$label), 90L)) +
+    figure_theme()
 }
 
 departures_data <- function(f) {
@@ -117,7 +133,8 @@ wrap_words <- function(x, width) vapply(as.character(x), function(one) paste(str
 stacked_words <- function(f) {
   data <- stacked_data(f)
   bars <- split(data, factor(paste(data$each, data$bar), unique(paste(data$each, data$bar))))
-  paste(c(sprintf("Stacked bars of 100 %%: %s.", f$title), vapply(bars, function(bar) {
+  kind <- if (f[[figure_side(f)[["piece"]]]]$ticks) "Bars of items ticked" else "Stacked bars of 100 %"
+  paste(c(sprintf("%s: %s.", kind, f$title), vapply(bars, function(bar) {
     sprintf("%s%s: %s.", if (is.na(bar$each[1L])) "" else paste0(bar$each[1L], ", "), bar$bar[1L],
             paste(bar$piece, format_percent(bar$percent / 100), "%", collapse = ", "))
   }, "")), collapse = " ")
@@ -134,5 +151,9 @@ figure_size <- function(f, kind) {
   side <- figure_side(f)
   layers <- max(1L, ceiling(nrow(f$layers) / 2))
   rows <- if (kind == "stacked") nrow(f[[side[["bar"]]]]$categories) else nrow(f$down$categories)
+  if (kind == "stacked" && f[[side[["piece"]]]]$ticks) {
+    panels <- nrow(f[[side[["bar"]]]]$categories) * nrow(f$layers)
+    return(c(width = 8.6, height = 1.2 + ceiling(panels / 3) * (0.5 + 0.3 * nrow(f[[side[["piece"]]]]$categories))))
+  }
   c(width = if (kind == "stacked") 8.6 else max(6, min(14, 3 + 1.1 * nrow(f$across$categories))), height = layers * (1.5 + 0.45 * rows))
 }

@@ -92,7 +92,7 @@ lattice_from_json <- function(raw, file, stop_here) {
   absent <- setdiff(parts, names(raw))
   if (length(absent)) stop_here(sprintf("\"%s\" has no \"%s\".", file, absent[1L]))
   frame <- function(rows, part) frame_from_json(rows, table_contract[[part]], part, file, stop_here)
-  question <- function(q) if (!is.null(q)) c(q[c("name", "label", "ordered")], list(history = as.character(unlist(q$history)), categories = frame(q$categories, "categories")))
+  question <- function(q) if (!is.null(q)) c(q[c("name", "label", "ordered")], list(ticks = isTRUE(q$ticks), history = as.character(unlist(q$history)), categories = frame(q$categories, "categories")))
   f <- raw[c("title", "source", "design", "settings", "base")]
   f$settings$alpha <- as.numeric(f$settings$alpha)
   f[c("down", "across")] <- lapply(raw[c("down", "across")], question)

@@ -32,3 +32,19 @@ print.fairlattice_counts <- function(x, ...) {
   cat(format(x), sep = "\n")
   invisible(x)
 }
+
+#' @export
+format.fairlattice_regrouping <- function(x, width = cli::console_width(), ...) {
+  if (!nrow(x$steps)) return(if (x$mended) "The table is not sparse: nothing to join." else "Nothing can be joined: two answers are left on each side.")
+  plain_text(unlist(lapply(c(
+    sprintf("Join in %s: %s", x$steps$question, x$steps$joined),
+    sprintf("Small expected counts: %s %% before, %s %% after%s.", format_percent(x$small[["before"]], 0L), format_percent(x$small[["after"]], 0L), if (x$mended) "" else ", still too many"),
+    sprintf("%s: %s", c("Before", "After"), vapply(1:2, function(k) test_figures(x$tests[k, ]), "")),
+    "Nothing is joined yet: apply = TRUE does it."), wrap_lines, width = width, exdent = 2L)))
+}
+
+#' @export
+print.fairlattice_regrouping <- function(x, width = cli::console_width(), ...) {
+  cat(format(x, width = width), sep = "\n")
+  invisible(x)
+}

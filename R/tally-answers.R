@@ -111,7 +111,8 @@ describe_question <- function(answers, name) {
   list(name = name, label = attr(answers, "label", exact = TRUE) %||% name, ordered = is.ordered(answers),
        levels = levels(answers), missing = levels(answers) %in% attr(answers, "missing"),
        values = as.character(attr(answers, "values") %||% levels(answers)),
-       observed = isTRUE(attr(answers, "observed")), history = as.character(attr(answers, "history", exact = TRUE)))
+       observed = isTRUE(attr(answers, "observed")), history = as.character(attr(answers, "history", exact = TRUE)),
+       items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE), ticked = attr(answers, "ticked", exact = TRUE))
 }
 
 `%||%` <- function(x, y) if (is.null(x)) y else x

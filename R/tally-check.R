@@ -64,7 +64,7 @@ check_weight <- function(x, name, arg, call) {
 }
 
 check_answer_count <- function(answers, name, call) {
-  size <- sum(!answers$missing)
+  size <- if (is.null(answers$items)) sum(!answers$missing) else length(answers$items)
   most <- setting("most_answers")
   if (size > most) {
     examples <- list_some(answers$levels[!answers$missing], 3L)

@@ -46,3 +46,5 @@ format_interval <- function(low, high, digits = 2L, format = format_number) {
 
 # 0.95 -> "95 %"
 format_level <- function(alpha) paste0(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L), " %")
+
+sentence_case <- function(x) paste0(toupper(substr(x, 1L, 1L)), substring(x, 2L))

@@ -137,6 +137,10 @@ merge_questions <- function(x, y) {
   if (is.null(x)) return(NULL)
   new <- !y$levels %in% x$levels
   for (part in c("levels", "missing", "values")) x[[part]] <- c(x[[part]], y[[part]][new])
+  if (!is.null(x$items)) {
+    if (!identical(x$items, y$items)) stop_input(sprintf("The tallies have different items in \"%s\".", x$label), "merge")
+    x$ticked <- rbind(x$ticked, y$ticked[new, , drop = FALSE])
+  }
   if (x$observed) { # observed answers are sorted, so a merge sorts them anew
     number <- suppressWarnings(as.numeric(x$levels))
     order <- if (anyNA(number)) order(x$levels, method = "radix") else order(number)

@@ -90,3 +90,6 @@ file_with <- function(text, ending = ".csv", env = parent.frame()) {
   writeBin(charToRaw(text), path)
   path
 }
+
+# The layer of a tally, as lattice() makes it.
+lattice_of_merged <- function(tally) layers_of(tally, TRUE)[[1L]]

@@ -91,3 +91,30 @@ test_that("one record a person, the rest accounted for, and the design made anew
   }
   expect_equal(one_per(data, id, "last")$age[match("V0000007", one_per(data, id, "last")$id)], data$age[max(which(data$id == "V0000007"))])
 })
+
+test_that("a sparse table is mended by the smallest joins, and only when told", {
+  x <- lattice(demo_records(60), ferry, island)
+  proposal <- regroup_sparse(x)
+  expect_true("sparse" %in% cautions(x)$code)
+  mended <- regroup_sparse(x, apply = TRUE)
+  expect_identical(proposal$mended, !"sparse" %in% cautions(mended)$code)
+  expect_equal(sum(mended$layers[[1]]$n), sum(x$layers[[1]]$n))
+  ordered <- strsplit(proposal$steps$joined[proposal$steps$question == "Satisfaction with the ferry"], " + ", fixed = TRUE)
+  scale <- setdiff(levels(demo_records()$ferry), attr(demo_records()$ferry, "missing"))
+  for (joined in ordered) expect_true(all(diff(match(joined, scale)) == 1))
+  expect_equal(proposal$tests$p, c(test_independence(x)$p[1], test_independence(mended)$p[1]))
+  expect_identical(nrow(regroup_sparse(lattice(demo_panel(), leave, mode))$steps), 0L)
+  expect_true(any(grepl("joined from", format(mended))))
+  expect_error(regroup_sparse(lattice(demo_panel(), leave, mode, each = island)), class = "fairlattice_error_regroup")
+})
+
+test_that("waves become records, and nobody's answer is lost", {
+  wide <- data.frame(id = 1:3, place = c("p", "q", "p"), a_1 = factor(c("x", "y", NA)), a_2 = factor(c("y", "x", "x")), b_1 = c(1, NA, NA), b_2 = 4:6)
+  long <- waves_long(wide, c("a", "b"))
+  expect_identical(paste(long$id, long$wave), c("1 1", "2 1", "1 2", "2 2", "3 2"))
+  expect_identical(as.character(long$a), c("x", "y", "y", "x", "x"))
+  expect_equal(long$b, c(1, NA, 4, 5, 6))
+  expect_true("repeated_ids" %in% cautions(lattice(respondents(long, id = id), a, place))$code)
+  expect_error(waves_long(wide, "c"), class = "fairlattice_error_waves")
+  expect_error(waves_long(cbind(wide, b_3 = 1), c("a", "b")), "\"3\" is in one", class = "fairlattice_error_waves")
+})

@@ -1,0 +1,105 @@
+ticked_data <- function(n = 300, seed = 6) {
+  withr::local_seed(seed)
+  data <- messy_records(n, seed)
+  on <- rnorm(n)
+  data$t1 <- ifelse(data$each %in% "one", as.integer(on + rnorm(n) > 0), NA)
+  data$t2 <- ifelse(data$each %in% "one", as.integer(on + rnorm(n) > 0.5), NA)
+  data$t3 <- ifelse(data$each %in% "one", as.integer(runif(n) < 0.3), NA)
+  data
+}
+panel_of <- function(data) respondents(data, weight = w, stratum = stratum, cluster = cluster)
+with_ticks <- function(data) ticks(panel_of(data), t = c(t1, t2, t3))
+
+test_that("items are read from every way of writing them, and not asked is told from none ticked", {
+  ways <- list(
+    data.frame(a = c(1, 0, 0, NA), b = c(1, 1, 0, NA)), data.frame(a = c("Yes", "no", "No", NA), b = c("yes", "YES", "no", "")),
+    data.frame(a = c(TRUE, FALSE, FALSE, NA), b = c(TRUE, TRUE, FALSE, NA)))
+  for (way in ways) {
+    made <- ticks(way, t = c(a, b))$t
+    expect_identical(as.character(made), c("a + b", "b", "none of them", "not asked"))
+    expect_identical(is.na(made), c(FALSE, FALSE, FALSE, TRUE))
+  }
+  joined <- ticks(data.frame(j = c("a; b", "b", "none", NA)), t = j, split = ";", none = "none")$t
+  expect_identical(as.character(joined), c("a + b", "b", "none of them", "not asked"))
+  named <- ticks(data.frame(a = c("ferry", "", "ferry"), b = c("", "work", "work")), t = c(a, b))$t
+  expect_identical(as.character(named), c("a", "b", "a + b"))
+  survey <- ticks(demo_records(), reasons = c(reason_work, reason_ferry))$reasons
+  expect_identical(attr(survey, "label"), "Reason to leave")
+  expect_identical(attr(survey, "items"), c("Work", "The ferry"))
+  expect_identical(attr(survey, "missing"), "Not asked (has not thought of leaving)")
+  expect_error(ticks(data.frame(a = c(1, 2), b = c(0, 1)), t = c(a, b)), "value \"2\" \\(record 2\\)", class = "fairlattice_error_ticks")
+})
+
+test_that("an item's figures are those of the ordinary table of that item", {
+  data <- ticked_data()
+  x <- lattice(with_ticks(data), t, across)
+  items <- test_items(x)
+  for (k in 1:3) {
+    alone <- data
+    alone$item <- factor(data[[paste0("t", k)]], c(1, 0))
+    y <- lattice(panel_of(alone), item, across)
+    expect_equal(items$p[k], with_headline(test_independence(y))$p)
+    expect_equal(items$cramers_v[k], strength(y)$estimate[1])
+    for (percent in c("column", "row", "total")) {
+      mine <- shares(x, percent)
+      other <- shares(y, percent)
+      expect_equal(mine[mine$down == paste0("t", k), c("n", "share", "low", "high", "base")], other[other$down == "1", c("n", "share", "low", "high", "base")], ignore_attr = TRUE)
+    }
+    d <- departures(x)
+    expect_equal(d$adjusted_residual[d$down == paste0("t", k)], departures(y)$adjusted_residual[departures(y)$down == "1"])
+  }
+  expect_equal(sort(departures(x)$p_corrected), sort(p.adjust(departures(x)$p, "holm")))
+  e <- lapply(x$layers[[1]]$parts, function(part) part$estimate)
+  X2 <- sum(vapply(e, function(e) pearson_statistic(e$P, e$n), 0))
+  delta <- mean(vapply(e, function(e) e$effect$mean, 0)) # every item has the same degrees of freedom
+  expect_equal(test_independence(x)$statistic, X2 / delta)
+  expect_equal(test_independence(x)$df, 3 * 3)
+})
+
+test_that("ticks stand down, across or both, and turn", {
+  panel <- with_ticks(ticked_data())
+  down <- lattice(panel, t, across)
+  across <- lattice(panel, across, t, explains = "down")
+  expect_equal(as.data.frame(flip(across))[names(table_contract$cells)[-1]], as.data.frame(down)[names(table_contract$cells)[-1]])
+  expect_equal(flip(flip(down)), down)
+  both <- lattice(ticks(panel, u = c(t1, t2)), t, u)
+  s <- shares(both)
+  data <- panel$data
+  use <- !is.na(data$t1) & !is.na(data$w) & data$w > 0
+  expect_equal(s$share[s$down == "t3" & s$across == "t1"], sum(data$w[use & data$t3 == 1 & data$t1 == 1]) / sum(data$w[use & data$t1 == 1]))
+  expect_equal(s$share[s$down == "t1" & s$across == "t1"], 1)
+  expect_equal(nrow(test_items(both)), 6)
+})
+
+test_that("the account, the page, the file and the print know ticks for what they are", {
+  data <- ticked_data()
+  x <- lattice(with_ticks(data), t, across)
+  f <- findings(x)
+  expect_equal(f$base$used + sum(f$base$left_out$records), 300)
+  expect_equal(f$base$left_out$records[f$base$left_out$reason == "t: not asked"] > 0, TRUE)
+  expect_false(any(grepl("^Total", format(x))))
+  expect_true(any(grepl("may add to more than", format(x))))
+  path <- withr::local_tempfile(fileext = ".json")
+  publish(x, path)
+  expect_identical(format(read_lattice(path)), format(x))
+  publish(x, withr::local_tempfile(fileext = ".html"))
+  drawn <- ggplot2::layer_data(ggplot2::autoplot(x), 1)
+  expect_equal(sort(drawn$x), sort(f$cells$column_percent))
+  look <- look(with_ticks(data), "t")
+  expect_identical(look$answer[!look$missing], c("t1", "t2", "t3"))
+  of <- function(rows) tally_of(with_ticks(data[rows, ]), t, across)
+  merged <- lattice_of_merged(merge(of(1:100), of(101:300)))
+  expect_equal(merged$n, x$layers[[1]]$n)
+})
+
+test_that("all items together hold their level when nothing is associated", {
+  withr::local_seed(8)
+  p <- vapply(1:200, function(i) {
+    cluster <- rep(1:25, each = 12)
+    on <- rnorm(300)
+    data <- data.frame(place = rep(c("p", "q", "r"), 100)[order(runif(300))], cluster, a = as.integer(on + rnorm(300) > 0), b = as.integer(on + rnorm(300) > 0.4), c = as.integer(runif(300) < 0.4))
+    test_independence(lattice(ticks(respondents(data, cluster = cluster), t = c(a, b, c)), t, place))$p
+  }, 0)
+  expect_lt(mean(p < 0.05), 0.05 + 3 * sqrt(0.05 * 0.95 / 200)) # three simulation errors
+  expect_gt(mean(p < 0.05), 0.005)
+})
