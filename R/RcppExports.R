@@ -13,3 +13,11 @@ reason_of_kernel <- function(x) {
     .Call(`_fairlattice_reason_of_kernel`, x)
 }
 
+place_codes_kernel <- function(x, known, blank, threads) {
+    .Call(`_fairlattice_place_codes_kernel`, x, known, blank, threads)
+}
+
+plain_text_kernel <- function(x) {
+    .Call(`_fairlattice_plain_text_kernel`, x)
+}
+

@@ -40,7 +40,8 @@ test_shares <- function(panel, question, against = "equal", alpha = NULL, correc
 
 # A tally of one question: across stands a single answer for everybody.
 tally_alone <- function(panel, name, call) {
-  panel$data <- list(panel$data[[name]], factor(rep("everybody", nrow(panel$data))))
+  everybody <- structure(rep(1L, nrow(panel$data)), levels = "everybody", class = "factor")
+  panel$data <- list(panel$data[[name]], everybody)
   names(panel$data) <- c(name, "\rall")
   panel$data <- list2DF(panel$data)
   tally_columns(panel, name, "\rall", NULL, call)

@@ -5,7 +5,9 @@
 #' logit interval.
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @param percent ("column", "row" or "total", default that of the lattice) Base of the percentages.
+#' @param percent ("column", "row" or "total", default that of the lattice; or "responses") Base of the percentages. Of a
+#'   tick-all question `"responses"` gives each item's share of the ticks in its column (row, when the question stands across),
+#'   which add to 100; they are no shares of people, so they have no interval.
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `n` (respondents), `weighted`, `share` (0-1; `NA` on
 #'   an empty base), `low`, `high`, `base` (unweighted respondents that the percentage is of), `base_weighted`.
@@ -16,7 +18,8 @@
 shares <- function(x, percent = NULL, alpha = NULL) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   percent <- percent %||% x$choices$percent
-  check_choice(percent, c("column", "row", "total"), "percent", environment())
+  responses <- identical(percent, "responses") && !is.null(x$tally) && any(ticks_in(x$tally))
+  if (!responses) check_choice(percent, c("column", "row", "total"), "percent", environment())
   if (is.null(x$tally)) return(stored_shares(x, percent, alpha))
   alpha <- alpha %||% x$choices$alpha
   check_fraction(alpha, "alpha", environment())

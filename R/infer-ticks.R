@@ -67,4 +67,12 @@ tick_departures <- function(layer, correction, alpha) {
   cells
 }
 
-tick_shares <- function(layer, percent, alpha) cells_from_parts(layer, function(part) layer_shares(part, percent, alpha))
+tick_shares <- function(layer, percent, alpha) {
+  if (percent != "responses") return(cells_from_parts(layer, function(part) layer_shares(part, percent, alpha)))
+  size <- dim(layer$n)
+  sums <- function(M) if (layer$ticks[["down"]]) matrix(colSums(M), size[1L], size[2L], byrow = TRUE) else matrix(rowSums(M), size[1L], size[2L])
+  base <- sums(layer$weighted)
+  data.frame(down = rep(rownames(layer$n), size[2L]), across = rep(colnames(layer$n), each = size[1L]), n = as.vector(layer$n),
+             weighted = as.vector(layer$weighted), share = as.vector(ifelse(base > 0, layer$weighted / base, NA_real_)), low = NA_real_, high = NA_real_,
+             base = as.vector(sums(layer$n)), base_weighted = as.vector(base))
+}

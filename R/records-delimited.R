@@ -11,6 +11,7 @@ read_delimited <- function(path, file, options, call) {
     stop_here(sprintf("The first line of \"%s\" is blank.", file), i = "It must have the names of the columns.")
   }
   sep <- separator_of(header)
+  check_width(header, sep, file, stop_here)
   decimal <- options$decimal %||% decimal_mark(path, sep)
   read <- read_quickly(path, sep, decimal)
   if (any(grepl("improper quoting", read$said))) read <- read_carefully(path, sep, decimal)
@@ -95,13 +96,23 @@ header_line <- function(path) {
   header
 }
 
+# A limit on columns, counted before anything is read: so many are no questions.
+check_width <- function(header, sep, file, stop_here) {
+  width <- sum(charToRaw(header) == charToRaw(sep)) + 1L
+  if (width > setting("most_columns")) {
+    stop_here(sprintf("The first line of \"%s\" names %s columns; at most %s are read.", file, format_count(width), format_count(setting("most_columns"))),
+              i = "Is the table turned on its side? If not, set options(fairlattice.most_columns = NUMBER).")
+  }
+}
+
 header_cells <- function(header, sep) {
   scan(text = header, what = "", sep = sep, quote = "\"", quiet = TRUE, strip.white = TRUE, encoding = Encoding(header))
 }
 
 separator_of <- function(header) {
   bare <- gsub("\"[^\"]*\"", "", header, useBytes = TRUE)
-  counts <- vapply(c(",", "\t", ";"), function(sep) sum(gregexpr(sep, bare, fixed = TRUE, useBytes = TRUE)[[1L]] > 0L), 0L)
+  bytes <- charToRaw(bare)
+  counts <- vapply(c(",", "\t", ";"), function(sep) sum(bytes == charToRaw(sep)), 0L)
   if (all(counts == 0L)) "," else names(which.max(counts))
 }
 
@@ -143,7 +154,7 @@ check_names <- function(names, cells, file, stop_here) {
 
 # Text must be valid, and a doubled quote inside quotes is one quote.
 clean_text <- function(x, name, data, file, stop_here) {
-  if (!is.character(x)) return(x)
+  if (!is.character(x) || plain_text_kernel(x)) return(x)
   values <- unique(x)
   invalid <- values[!validUTF8(values)]
   if (length(invalid)) stop_encoding(file, lines_of(data, match(invalid[1L], x)), sprintf("column \"%s\"", name), stop_here)

@@ -77,12 +77,27 @@ look_answers <- function(panel, name, type, row, call) {
 }
 
 look_number <- function(panel, x, row) {
-  weight <- (panel$weight %||% rep(1, length(x))) * (panel$count %||% 1)
-  use <- !is.na(x) & (if (is.null(panel$aside)) TRUE else panel$aside == 0L)
-  values <- as.vector(unclass(x))[use]
-  if (!length(values)) return(row("number", "no values", 0L))
-  at <- number_text(signif(weighted_quantiles(values, weight[use], 0:4 / 4), 6L))
-  row("number", sprintf("%s to %s, quartiles %s, %s, %s  %s", at[1L], at[5L], at[2L], at[3L], at[4L], small_histogram(values, weight[use])), length(values), sum(weight[use]))
+  seen <- value_sums(panel, as.vector(unclass(x)))
+  if (!length(seen$value)) return(row("number", "no values", 0L))
+  at <- number_text(signif(weighted_quantiles(seen$value, seen$weight, 0:4 / 4), 6L))
+  row("number", sprintf("%s to %s, quartiles %s, %s, %s  %s", at[1L], at[5L], at[2L], at[3L], at[4L], small_histogram(seen$value, seen$weight)), seen$n, sum(seen$weight))
+}
+
+# Every value that occurs with its weight. Whole numbers near each other are counted like answers; others stay one by one.
+value_sums <- function(panel, values) {
+  use <- !is.na(values)
+  if (!is.null(panel$aside)) use <- use & panel$aside == 0L
+  weight <- if (!is.null(panel$weight) || !is.null(panel$count)) rep((panel$weight %||% 1) * (panel$count %||% 1), length.out = length(values))[use]
+  values <- values[use]
+  range <- if (length(values)) range(values) else c(0, Inf)
+  if (diff(range) < 1e5 && all(values == (whole <- as.integer(values)))) {
+    at <- whole - as.integer(range[1L]) + 1L
+    size <- as.integer(diff(range)) + 1L
+    n <- tabulate(at, size)
+    sums <- if (is.null(weight)) n else replace(numeric(size), which(n > 0L), rowsum(weight, at))
+    return(list(value = range[1L] + which(n > 0L) - 1, weight = as.numeric(sums[n > 0L]), n = sum(n)))
+  }
+  list(value = values, weight = weight %||% rep(1, length(values)), n = length(values))
 }
 
 # The least value at which the weight up to it reaches the share; halfway between two values where it does so exactly.

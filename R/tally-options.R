@@ -11,6 +11,7 @@
 #' | `threads` | 2 | threads of the tally; the sums do not depend on it |
 #' | `most_answers` | 250 | a question with more different answers is not tabulated |
 #' | `most_cells` | 2500 | nor is a table with more cells |
+#' | `most_columns` | 20000 | columns that a text file may have |
 #' | `most_unpacked` | 2^31 | bytes that a packed file may unpack to |
 #' | `sparse_expected` | 5 | an expected count under this is small ... |
 #' | `sparse_share` | 0.2 | ... and more than this share of small ones makes a table sparse (Cochran 1954) |
@@ -30,7 +31,7 @@
 NULL
 
 setting_defaults <- list(
-  alpha = 0.05, correction = "holm", digits = 1L, threads = 2L, most_answers = 250L, most_cells = 2500L, most_unpacked = 2^31,
+  alpha = 0.05, correction = "holm", digits = 1L, threads = 2L, most_answers = 250L, most_cells = 2500L, most_unpacked = 2^31, most_columns = 20000L,
   sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
   tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, power = 0.8
 )

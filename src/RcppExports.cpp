@@ -54,11 +54,38 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// place_codes_kernel
+Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, int blank, int threads);
+RcppExport SEXP _fairlattice_place_codes_kernel(SEXP xSEXP, SEXP knownSEXP, SEXP blankSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type known(knownSEXP);
+    Rcpp::traits::input_parameter< int >::type blank(blankSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(place_codes_kernel(x, known, blank, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// plain_text_kernel
+bool plain_text_kernel(Rcpp::CharacterVector x);
+RcppExport SEXP _fairlattice_plain_text_kernel(SEXP xSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type x(xSEXP);
+    rcpp_result_gen = Rcpp::wrap(plain_text_kernel(x));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_tally_kernel", (DL_FUNC) &_fairlattice_tally_kernel, 12},
     {"_fairlattice_missing_for_kernel", (DL_FUNC) &_fairlattice_missing_for_kernel, 1},
     {"_fairlattice_reason_of_kernel", (DL_FUNC) &_fairlattice_reason_of_kernel, 1},
+    {"_fairlattice_place_codes_kernel", (DL_FUNC) &_fairlattice_place_codes_kernel, 4},
+    {"_fairlattice_plain_text_kernel", (DL_FUNC) &_fairlattice_plain_text_kernel, 1},
     {NULL, NULL, 0}
 };
 

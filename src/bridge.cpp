@@ -1,6 +1,7 @@
 // The only file that knows both R and the kernels: unwraps R vectors, calls a kernel, names what comes back.
 #include <Rcpp.h>
 
+#include "codes.h"
 #include "reasons.h"
 #include "tally.h"
 
@@ -49,4 +50,25 @@ Rcpp::IntegerVector reason_of_kernel(Rcpp::NumericVector x) {
   Rcpp::IntegerVector out(x.size());
   for (R_xlen_t i = 0; i < x.size(); ++i) out[i] = Rcpp::NumericVector::is_na(x[i]) ? fairlattice::reason_of(x[i]) : 0;
   return out;
+}
+
+// [[Rcpp::export]]
+Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, int blank, int threads) {
+  Rcpp::IntegerVector out(Rcpp::no_init(x.size()));
+  const double unknown = fairlattice::place_codes(x.begin(), x.size(), known.begin(), known.size(), blank,
+                                                     out.begin(), threads);
+  return Rcpp::List::create(Rcpp::_["codes"] = out, Rcpp::_["unknown"] = unknown);
+}
+
+// Whether a text column needs a closer look: a byte beyond ASCII, or a doubled quote. Most need none.
+// [[Rcpp::export]]
+bool plain_text_kernel(Rcpp::CharacterVector x) {
+  for (R_xlen_t i = 0; i < x.size(); ++i) {
+    const SEXP cell = STRING_ELT(x, i);
+    if (i > 0 && cell == STRING_ELT(x, i - 1)) continue;
+    const char* text = CHAR(cell);
+    for (int k = 0, size = LENGTH(cell); k < size; ++k)
+      if (static_cast<unsigned char>(text[k]) > 127 || (text[k] == '"' && k > 0 && text[k - 1] == '"')) return false;
+  }
+  return true;
 }

@@ -129,6 +129,7 @@ test_that("packed, corrupt and oversized files are refused with the reason", {
   refused(file_with("[{\"a\": [1, 2]}, {\"a\": [3]}]", ".json"), "\"a\" holds lists")
   refused(file_with("{\"a\": 1}\n{\"a\": \n", ".jsonl"), "Line 2 .* is not JSON")
   refused(file_with("x", ".docx"), "kind that is not read")
+  refused(file_with(paste0(paste0("c", 1:1e6, collapse = ","), "\n1\n")), "1,000,000 columns")
   refused(c(file_with("a,b\n1,2\n"), file_with("a,c\n1,2\n")), "\"b\" is in one of them only")
   refused(file_with("a\n1\n"), "does not know the encoding", encoding = "no-such-code")
   if (requireNamespace("nanoparquet", quietly = TRUE)) refused(file_with("PAR1 cut", ".parquet"), "is not a Parquet file")

@@ -54,6 +54,9 @@ test_that("an item's figures are those of the ordinary table of that item", {
   delta <- mean(vapply(e, function(e) e$effect$mean, 0)) # every item has the same degrees of freedom
   expect_equal(test_independence(x)$statistic, X2 / delta)
   expect_equal(test_independence(x)$df, 3 * 3)
+  responses <- shares(x, "responses")
+  expect_equal(as.vector(tapply(responses$share, responses$across, sum)), rep(1, 4))
+  expect_error(shares(lattice(data, down, across), "responses"), class = "fairlattice_error_choice")
 })
 
 test_that("ticks stand down, across or both, and turn", {
