@@ -28,7 +28,7 @@ findings <- function(x) {
     cells = cells_of(x, departures),
     margins = list(down = over_layers(x$layers, margin_of, side = "down"), across = over_layers(x$layers, margin_of, side = "across")),
     tests = as_findings(tests, "tests"), strength = as_findings(strength, "strength"),
-    cautions = as_findings(cautions_from(x, tests, strength), "cautions"))
+    cautions = as_findings(cautions_from(x, tests, strength), "cautions"), items = items_of(x))
   f$layers$critical <- vapply(split(departures$critical, rep(seq_along(x$layers), each = length(x$layers[[1L]]$n))),
                               function(v) v[1L], 0, USE.NAMES = FALSE)
   f$write_up <- write_up_from(f)

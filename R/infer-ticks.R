@@ -16,9 +16,16 @@
 #' test_items(lattice(survey, down = reasons, across = island))
 test_items <- function(x) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
-  if (is.null(x$tally) || !any(ticks_in(x$tally))) {
-    stop_input(c("This table has no tick-all question at hand.", i = "Make one with ticks(), and a table of it with lattice()."), "ticks", call = environment())
+  items <- if (is.null(x$tally)) x$findings$items else items_of(x)
+  if (is.null(items)) {
+    stop_input(c("This table has no tick-all question.", i = "Make one with ticks(), and a table of it with lattice()."), "ticks", call = environment())
   }
+  items
+}
+
+# Corrected over the items of a layer; NULL for a table without ticks.
+items_of <- function(x) {
+  if (!any(ticks_in(x$tally))) return(NULL)
   out <- over_layers(x$layers, layer_items, alpha = x$choices$alpha)
   for (each in unique(out$each)) {
     at <- out$each %in% each
@@ -29,7 +36,7 @@ test_items <- function(x) {
 
 layer_items <- function(layer, alpha) {
   ticks <- layer$ticks
-  items <- expand.grid(item = if (ticks[["down"]]) rownames(layer$n) else colnames(layer$n), by = if (all(ticks)) colnames(layer$n) else NA, stringsAsFactors = FALSE)
+  items <- expand.grid(item = if (ticks[["down"]]) rownames(layer$n) else colnames(layer$n), by = if (all(ticks)) colnames(layer$n) else NA_character_, stringsAsFactors = FALSE)
   Map(function(part, item, by) {
     test <- Find(function(row) row$headline, layer_tests(part))
     v <- Find(function(row) row$measure == "cramers_v", layer_strength(part, alpha))
@@ -49,12 +56,12 @@ tick_tests <- function(layer) {
   row$statistic <- X2 / effect
   row$p <- stats::pchisq(row$statistic, row$df, lower.tail = FALSE)
   left <- length(layer$parts) - length(able)
-  row$note <- paste0("all items together; see each with test_items()", if (left) sprintf("; %d that everybody or nobody ticked left out", left))
+  row$note <- paste0("all items together", if (left) sprintf("; %d that everybody or nobody ticked left out", left))
   list(row)
 }
 
 tick_strength <- function() {
-  list(c(list(measure = "cramers_v", explains = "both"), absent_figures("a tick-all question has a strength per item: test_items()")))
+  list(c(list(measure = "cramers_v", explains = "both"), absent_figures("a tick-all question has a strength per item")))
 }
 
 tick_departures <- function(layer, correction, alpha) {

@@ -28,7 +28,7 @@ layer_sheet <- function(f, k) {
          corner = f$down$label, spanner = f$across$label),
     grid,
     list(key = key_line(f, layer, cells, test), tests = sentence_case(test_line(f, test)),
-         strength = strength_line(f, of_layer(f$strength)), reference = reference_line(f, of_layer(f$tests)),
+         strength = c(strength_line(f, of_layer(f$strength)), if (!is.null(f$items)) item_lines(f, of_layer(f$items))), reference = reference_line(f, of_layer(f$tests)),
          # what is true of the whole is said once, with the first layer
          cautions = of_layer(f$cautions, whole = k == 1L)[c("severity", "text")],
          notes = history_lines(f), account = account_line(f, layer)))
@@ -121,6 +121,14 @@ test_line <- function(f, test) {
   words <- if (test$p <= f$settings$alpha) "associated more than chance would explain" else "no evidence of an association"
   note <- if (is.na(test$note)) "" else sprintf(" (%s)", test$note)
   sprintf("%s: %s%s", words, test_figures(test), note)
+}
+
+# Each item of a tick-all question by itself.
+item_lines <- function(f, items) {
+  name <- ifelse(is.na(items$by), items$item, sprintf("%s by %s", items$item, items$by))
+  figures <- sprintf("%s (corrected %s), V = %s (%s to %s)", format_p(items$p), sub("^p +(= )?", "", format_p(items$p_corrected)), format_number(items$cramers_v, 3L),
+                     format_number(items$low, 3L), format_number(items$high, 3L))
+  sprintf("%s: %s", name, ifelse(is.na(items$p), items$note, figures))
 }
 
 # The plain statistic of a weighted or designed table stands there for reference, and says so.

@@ -12,6 +12,8 @@ table_contract <- list(
   categories = c(code = "t", label = "t"),
   tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", base = "n", headline = "l", note = "t"),
   strength = c(each = "t", measure = "t", explains = "t", estimate = "n", se = "n", low = "n", high = "n", interval = "t", note = "t"),
+  items = c(each = "t", item = "t", by = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", p_corrected = "n", cramers_v = "n",
+            low = "n", high = "n", note = "t"),
   cautions = c(each = "t", code = "t", severity = "t", text = "t")
 )
 
@@ -21,7 +23,7 @@ json_of <- function(x) {
   head <- list(format = "fairlattice-table", version = 1L, title = f$title,
                software = list(name = "fairlattice", version = as.character(utils::packageVersion("fairlattice"))))
   parts <- c("source", "down", "across", "each", "design", "settings", "base", "layers", "cells", "margins", "tests",
-             "strength", "cautions", "write_up")
+             "strength", "cautions", if (!is.null(f$items)) "items", "write_up")
   json_text(c(head, stats::setNames(lapply(parts, function(part) f[[part]]), parts)))
 }
 
@@ -101,6 +103,7 @@ lattice_from_json <- function(raw, file, stop_here) {
   f$margins <- lapply(raw$margins, frame, part = "margin")
   for (part in c("layers", "cells")) f[[part]] <- frame(raw[[part]], part)
   for (part in c("tests", "strength", "cautions")) f[[part]] <- as_findings(frame(raw[[part]], part), part)
+  if (!is.null(raw$items)) f$items <- as_findings(frame(raw$items, "items"), "items")
   f$write_up <- as.character(unlist(raw$write_up))
   new_read_lattice(f)
 }

@@ -3,9 +3,9 @@ format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
   table <- attr(x, "lattice")
   verdict <- if (!nrow(x)) "No total and no claim to check." else if (all(x$holds)) sprintf("The counts bear out all %d claims and totals.", nrow(x)) else
     sprintf("The counts do not bear out %d of %d claims and totals.", sum(!x$holds), nrow(x))
-  lines <- if (nrow(x)) sprintf("%s  %s: claimed %s, worked out %s%s", ifelse(x$holds, "agrees ", "DIFFERS"), x$claim, x$claimed, x$worked_out,
+  lines <- if (nrow(x)) sprintf("%s%s: claimed %s, worked out %s%s", ifelse(x$holds, "agrees\u00a0\u00a0", "DIFFERS\u00a0"), x$claim, x$claimed, x$worked_out,
                                ifelse(is.na(x$remark), "", sprintf(" (%s)", x$remark)))
-  plain_text(c(format(table, width = width), wrap_lines(verdict, width), unlist(lapply(lines, wrap_lines, width = width, exdent = 9L))))
+  plain_text(c(format(table, width = width), wrap_lines(verdict, width), unlist(lapply(lines, wrap_lines, width = width, exdent = 8L))))
 }
 
 #' @export

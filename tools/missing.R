@@ -11,8 +11,8 @@ if ("run" %in% args) { # figures are part of the demo
   least <- c(least, "3.4.1")
 }
 if ("dev" %in% args) {
-  names <- c(names, "roxygen2", "lintr")
-  least <- c(least, "7.2.3", "3.0.2")
+  names <- c(names, "roxygen2", "lintr", "knitr")
+  least <- c(least, "7.2.3", "3.0.2", "1.42")
 }
 has <- mapply(function(name, least) {
   version <- tryCatch(utils::packageVersion(name), error = function(e) NULL)

@@ -85,6 +85,8 @@ test_that("the account, the page, the file and the print know ticks for what the
   path <- withr::local_tempfile(fileext = ".json")
   publish(x, path)
   expect_identical(format(read_lattice(path)), format(x))
+  expect_identical(test_items(read_lattice(path)), test_items(x))
+  expect_identical(names(test_items(x)), names(table_contract$items))
   publish(x, withr::local_tempfile(fileext = ".html"))
   drawn <- ggplot2::layer_data(ggplot2::autoplot(x), 1)
   expect_equal(sort(drawn$x), sort(f$cells$column_percent))
