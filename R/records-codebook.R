@@ -51,7 +51,7 @@ codebook_field <- function(field, k, missing_everywhere, stop_here) {
     stop_here(sprintf("In the codebook, \"%s\" of the field \"%s\" is the label of an answer and of a missing value.", clash[1L], name))
   }
   list(name = name, title = field$title %||% name, type = field$type %||% "any", categories = categories, missing = missing,
-       ordered = isTRUE(field$categoriesOrdered))
+       ordered = isTRUE(field$categoriesOrdered), weight = isTRUE(field$weight))
 }
 
 # A list of values, or of {value, label}, as a data frame of text.

@@ -28,7 +28,7 @@ package_resource <- function(path, name, for_file, call) {
   list(path = file.path(dirname(path), paths[[at]]), codebook = codebook)
 }
 
-# DDI Codebook: variables with labels, categories, and which of those are missing. Entities are not replaced and nothing
+# DDI Codebook: variables with labels, categories, which of those are missing, and which variable is a weight. Entities are not replaced and nothing
 # is fetched.
 read_ddi <- function(path, stop_here, call) {
   need_package("xml2", "read a codebook in XML", call)
@@ -51,7 +51,7 @@ read_ddi <- function(path, stop_here, call) {
     })
     gone <- vapply(categories, function(category) category$gone, NA)
     type <- xml2::xml_attr(xml2::xml_find_first(variable, "./varFormat"), "type")
-    list(name = xml2::xml_attr(variable, "name"), title = text(variable, "./labl"), type = if (identical(type, "numeric")) "number" else "any",
+    list(name = xml2::xml_attr(variable, "name"), weight = identical(xml2::xml_attr(variable, "wgt"), "wgt"), title = text(variable, "./labl"), type = if (identical(type, "numeric")) "number" else "any",
          categories = if (any(!gone)) categories[!gone], categoriesOrdered = identical(xml2::xml_attr(variable, "nature"), "ordinal"),
          missingValues = c(list(list(value = "", label = "")), categories[gone]))
   })

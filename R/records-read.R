@@ -39,10 +39,11 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
   }
   options <- list(encoding = encoding, decimal = decimal, sheet = sheet, range = range)
   raw <- bind_parts(lapply(files, read_raw, options = options, call = call), files, call)
-  said <- unique(raw$said)
-  if (length(said)) rlang::inform(sprintf("Read %s: %s.", basename(files[1L]), paste(said, collapse = ", ")), class = "fairlattice_message")
   codebook <- codebook %||% codebook_beside(files[1L])
   if (is.character(codebook)) codebook <- read_codebook(codebook, basename(files[1L]), call)
+  weights <- names(Filter(function(field) isTRUE(field$weight), codebook$fields))
+  said <- c(unique(raw$said), if (length(weights)) sprintf("the codebook names %s as weight: say so in respondents()", paste(weights, collapse = ", ")))
+  if (length(said)) rlang::inform(sprintf("Read %s: %s.", basename(files[1L]), paste(said, collapse = ", ")), class = "fairlattice_message")
   info <- file.info(files[1L])
   source <- list(file = paste(basename(files), collapse = ", "), path = if (length(files) == 1L) normalizePath(files), size = info$size, modified = info$mtime)
   if (is.null(codebook)) return(structure(raw$data, source = source))

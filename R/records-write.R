@@ -184,6 +184,7 @@ format.fairlattice_codebook <- function(x, ...) {
   lines <- lapply(x$fields, function(field) {
     missing <- field$missing[nzchar(field$missing$value), ]
     c(sprintf("%s: %s (%s)", field$name, field$title, if (nrow(field$categories)) if (field$ordered) "ordered answers" else "answers" else field$type),
+      if (isTRUE(field$weight)) "    a sampling weight",
       if (nrow(field$categories)) sprintf("    %s  %s", field$categories$value, field$categories$label), if (nrow(missing)) sprintf("    %s  missing: %s", missing$value, missing$label),
       if (length(field$guesses$missingValues)) sprintf("    guess: %s may mean missing", paste(field$guesses$missingValues, collapse = ", ")),
       if (length(field$guesses$order)) sprintf("    guess: ordered as %s", paste(field$guesses$order, collapse = ", ")))

@@ -37,6 +37,23 @@ by_cluster <- best(quote(yardstick[, .(n = .N, w = sum(weight)), by = .(island, 
 line("lattice() of 1e6 records in 5,000 clusters", clustered, "data.table grouped sum", by_cluster, "times as fast")
 line("demo_records(1e6)", best(quote(demo_records(1e6)), 1))
 
+folder <- tempfile()
+dir.create(folder)
+big_file <- file.path(folder, "big.csv")
+codes <- fairlattice:::demo_codes(1e6, 1, 90)
+for (k in seq_len(30 - ncol(codes))) codes[[paste0("more_", k)]] <- codes$ferry
+book <- fairlattice:::demo_codebook()
+for (name in setdiff(names(codes), names(book$fields))) book$fields[[name]] <- replace(book$fields$ferry, "name", name)
+fwrite(codes, big_file)
+bare <- best(quote(fread(big_file)))
+ours <- best(quote(read_records(big_file, book)))
+line("read_records() of 1e6 records, 30 questions, codebook applied", ours, "data.table's bare read", bare, "of it (wanted: at least 0.67)")
+read <- read_records(big_file, book)
+line("  memory of the same, in times of the bare data", as.numeric(object.size(read)) / as.numeric(object.size(fread(big_file))), "wanted: at most 2.5 (not seconds)")
+questions <- setdiff(names(read), c("id", "settlement", "weight"))
+line("look(), a question of 1e6 records", best(quote(look(read[rep(questions, 8)[1:200]])), 1) / 200, "wanted: under 0.02 s")
+rm(read, codes)
+
 panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 whole <- function() for (i in 1:100) {
   x <- lattice(panel, heating, island)
