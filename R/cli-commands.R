@@ -4,7 +4,7 @@ file_options <- function() {
   list(one("--codebook", "FILE", "the codebook (default: FILE's name with .schema.json, beside it)"),
        one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing", choices = c("error", "missing")),
        one("--encoding", "NAME", "how the letters of a text file are written, such as latin1 (default UTF-8)"),
-       one("--decimal", "MARK", "the decimal mark of a text file (default: detected)", choices = c(".", ",")),
+       one("--decimal", "MARK", "the decimal mark of a text file, a point or a comma (default: detected)"),
        one("--sheet", "NAME", "sheet of a workbook, by name or number; resource of a data package"),
        one("--range", "CELLS", "cells of a sheet, such as B2:H400"))
 }
@@ -17,8 +17,7 @@ design_options <- function() {
 }
 
 cross_options <- function() {
-  c(design_options(), list(
-       several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
+  list(several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
        several("--across", "NAME", "question that runs across the top (may be given again, or with commas)"),
        one("--each", "NAME", "make one table per answer of this question"),
        one("--respondent", "NAME", "column of respondents' ids: warns of one met twice"),
@@ -35,7 +34,7 @@ cross_options <- function() {
        one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
        one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
        several("--out", "FILE", sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", "))),
-       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))))
+       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json")))
 }
 
 # FILE may be - for standard input, as comma-separated text.

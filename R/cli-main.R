@@ -43,13 +43,16 @@ error_lines <- function(e) {
 commands <- function() {
   list(
     cross = list(summary = "weighted crosstabs with tests, strength and residuals", usage = "cross FILE --down QUESTION --across QUESTION [options]",
-                 example = "cross veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
-                 options = c(file_options(), cross_options()), files = 1L, run = run_cross),
+                 example = c("cross veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
+                             "cross veyra.csv --down ferry --across age --band age=18,35,65 --join 'ferry=Unhappy: Very dissatisfied, Dissatisfied' --respondent id --one-per last",
+                             "cross veyra.csv --down reasons --across island --ticks reasons=reason_work,reason_housing --among 'age < 65' --out reasons.html"),
+                 options = c(cross_options(), design_options(), file_options()), files = 1L, run = run_cross),
     look = list(summary = "the questions of a file: labels, answers with counts, missing by reason", usage = "look FILE [options]",
-                example = "look veyra.csv --question ferry --question tenure", options = c(file_options(), list(
+                example = c("look veyra.csv --question ferry --question tenure --weight weight", "look veyra.csv --find leave",
+                            "look veyra.csv --draft-codebook draft.schema.json"), options = c(list(
                   several("--question", "NAME", "look at this question only (may be given again, or with commas)"),
                   one("--draft-codebook", "FILE", "write a codebook of what is found, with guesses marked as such, to FILE (.json)"),
-                  one("--find", "WORDS", "only questions with these words in their name or title")), design_options()), files = 1L, run = run_look),
+                  one("--find", "WORDS", "only questions with these words in their name or title")), design_options(), file_options()), files = 1L, run = run_look),
     recheck = list(summary = "check a table of counts that somebody else made, and what was claimed of it", usage = "recheck FILE|- [options]",
                    example = "recheck ferry-table.txt --claimed-statistic 12.30 --claimed-p <0.001 --claimed-percent column",
                    options = recheck_options(), files = 1L, run = run_recheck),
@@ -176,8 +179,9 @@ command_help <- function(command) {
   helps <- vapply(command$options, function(option) option$help, "")
   lines <- unlist(Map(function(flag, help) {
     wrapped <- strwrap(help, 52L)
+    if (nchar(flag) > 22L) wrapped <- c("", wrapped) # a long one has a line of its own
     paste0(pad(c(paste0("  ", flag), rep("", length(wrapped) - 1L)), 26L), wrapped)
   }, flags, helps), use.names = FALSE)
-  c(sprintf("fairlattice %s", command$usage), sentence_case(command$summary), "", "Options:", lines, "", "Example:",
-    strwrap(paste("fairlattice", command$example), 76L, indent = 2L, exdent = 4L))
+  c(sprintf("fairlattice %s", command$usage), sentence_case(command$summary), "", "Options:", lines, "", "Examples:",
+    unlist(lapply(command$example, function(one) strwrap(paste("fairlattice", one), 76L, indent = 2L, exdent = 4L))))
 }

@@ -100,7 +100,8 @@ sheet_column <- function(cells, name) {
 
 read_json_records <- function(path, file, options, call) {
   text <- paste(readLines(path, warn = FALSE, encoding = "UTF-8"), collapse = "\n")
-  json_records(tryCatch(jsonlite::fromJSON(text), error = function(e) stop_input(c(sprintf("\"%s\" is not JSON.", file), x = first_line(conditionMessage(e))), "file", path = file, call = call)), file, call)
+  data <- tryCatch(jsonlite::fromJSON(text), error = function(e) stop_input(c(sprintf("\"%s\" is not JSON.", file), x = first_line(conditionMessage(e))), "file", path = file, call = call))
+  json_records(data, file, call)
 }
 
 read_json_lines <- function(path, file, options, call) {

@@ -51,7 +51,8 @@ read_ddi <- function(path, stop_here, call) {
     })
     gone <- vapply(categories, function(category) category$gone, NA)
     type <- xml2::xml_attr(xml2::xml_find_first(variable, "./varFormat"), "type")
-    list(name = xml2::xml_attr(variable, "name"), weight = identical(xml2::xml_attr(variable, "wgt"), "wgt"), title = text(variable, "./labl"), type = if (identical(type, "numeric")) "number" else "any",
+    list(name = xml2::xml_attr(variable, "name"), weight = identical(xml2::xml_attr(variable, "wgt"), "wgt"),
+         title = text(variable, "./labl"), type = if (identical(type, "numeric")) "number" else "any",
          categories = if (any(!gone)) categories[!gone], categoriesOrdered = identical(xml2::xml_attr(variable, "nature"), "ordinal"),
          missingValues = c(list(list(value = "", label = "")), categories[gone]))
   })

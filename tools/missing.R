@@ -14,11 +14,23 @@ if ("dev" %in% args) {
   names <- c(names, "roxygen2", "lintr", "knitr")
   least <- c(least, "7.2.3", "3.0.2", "1.42")
 }
+# Formats that few need: tests of those that could not be installed are skipped, and they are not asked for again.
+optional <- c("nanoparquet", "readxl", "xml2")
+tried <- if (file.exists(".build/not-to-be-had")) readLines(".build/not-to-be-had") else character()
 has <- mapply(function(name, least) {
   version <- tryCatch(utils::packageVersion(name), error = function(e) NULL)
   !is.null(version) && version >= least
 }, names, least)
-lacking <- unique(names[!has])
+lacking <- setdiff(unique(names[!has]), tried)
+if ("must" %in% args) {
+  without <- intersect(lacking, optional)
+  if (length(without)) {
+    dir.create(".build", showWarnings = FALSE)
+    writeLines(c(tried, without), ".build/not-to-be-had")
+    message("setup: going on without ", paste(without, collapse = ", "), ": what needs it is skipped (make clean asks again)")
+  }
+  lacking <- setdiff(lacking, optional)
+}
 if ("--install" %in% args) {
   library <- Filter(function(path) file.access(path, 2L) == 0L, .libPaths())
   if (!length(library)) {

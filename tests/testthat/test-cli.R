@@ -88,9 +88,12 @@ test_that("every command has help with an example that runs", {
     command <- commands()[[name]]
     help <- call_main(name, "--help")
     expect_identical(help$status, 0L)
-    expect_match(help$out, "Example:")
+    expect_match(help$out, "Examples:")
     for (option in command$options) expect_true(grepl(option$flag, help$out, fixed = TRUE))
-    expect_identical(call_main(strsplit(command$example, " ")[[1]])$status, 0L, info = name)
+    for (example in command$example) {
+      words <- gsub("'", "", regmatches(example, gregexpr("'[^']*'|[^ ']+('[^']*')?", example))[[1]])
+      expect_identical(call_main(words)$status, 0L, info = example)
+    }
   }
   expect_true(all(c("veyra.html", "heating-by-island.json", "veyra.csv") %in% list.files("fairlattice-demo")))
 })
