@@ -42,9 +42,15 @@ read_file <- function(options, path) {
   if (path == "-") {
     path <- tempfile(fileext = ".csv")
     on.exit(unlink(path))
-    writeLines(readLines(file("stdin"), warn = FALSE), path, useBytes = TRUE)
+    writeLines(standard_input(), path, useBytes = TRUE)
   }
   read_records(path, options$codebook, options$unknown %||% "error", options$encoding, options$decimal, options$sheet, options$range)
+}
+
+standard_input <- function() {
+  input <- file("stdin")
+  on.exit(close(input))
+  readLines(input, warn = FALSE)
 }
 
 run_cross <- function(options, files) {
@@ -140,7 +146,7 @@ recheck_options <- function() {
 run_recheck <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   if (files != "-") check_file(files, NULL)
-  lines <- if (files == "-") readLines(file("stdin"), warn = FALSE) else readLines(files, warn = FALSE)
+  lines <- if (files == "-") standard_input() else readLines(files, warn = FALSE)
   bad <- which(!validUTF8(lines))
   if (length(bad)) stop_input(c(sprintf("Line %d of the table is not UTF-8 text.", bad[1L]), i = "Save it as UTF-8."), "file")
   if (length(options$bases)) return(print(percentages_of_lines(lines, options$bases)))

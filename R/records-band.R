@@ -1,0 +1,105 @@
+#' Cut a number into bands
+#'
+#' Give one of `breaks` (where bands begin, or end with `closed = "right"`), `n` (so many bands of equal weighted count) or
+#' `width`. Nothing is lost: values beyond the breaks get an open band of their own. Whole numbers get labels such as
+#' "18-24" and "65 or more", with a dash.
+#'
+#' @param x (data frame, panel, or one numeric column) What has the number.
+#' @param question (column name, bare or a string) Which number; not given when `x` is one column.
+#' @param breaks (numeric, increasing) Where bands begin (`closed = "left"`) or end (`closed = "right"`).
+#' @param n (integer) Number of bands of equal count, by the panel's weights if it has them.
+#' @param width (number) Width of the bands, which begin at multiples of it.
+#' @param labels (character, default made) One label a band.
+#' @param closed ("left" or "right", default "left") The bound that belongs to a band.
+#' @param least (integer, default none) Every band must have at least so many respondents: smaller ones are joined
+#'   with their smaller neighbour.
+#' @param into (string, default the question's name) Column that the bands go to.
+#' @return Like `x`, with the bands as an ordered question and its history kept.
+#' @section Errors: `fairlattice_error_band`.
+#' @export
+#' @examples
+#' survey <- band(demo_records(), age, breaks = c(18, 35, 50, 65))
+#' lattice(survey, down = leave, across = age)
+band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NULL, closed = c("left", "right"), least = NULL, into = NULL) {
+  call <- environment()
+  closed <- closed[1L]
+  check_choice(closed, c("left", "right"), "closed", call)
+  if (is.atomic(x)) return(band_number(x, "x", NULL, breaks, n, width, labels, closed, least, call))
+  data <- data_of(x, call)
+  name <- column_named(rlang::enexpr(question), data, "question", call)
+  if (is.null(name)) stop_input("`question` must name a number.", "column_name", call = call)
+  weight <- if (inherits(x, "fairlattice_panel")) x$weight
+  with_column(x, into %||% name, band_number(data[[name]], name, weight, breaks, n, width, labels, closed, least, call))
+}
+
+band_number <- function(x, name, weight, breaks, n, width, labels, closed, least, call) {
+  stop_here <- function(...) stop_input(c(...), "band", column = name, call = call)
+  if (!is.numeric(x) || is.factor(x)) stop_here(sprintf("\"%s\" is not a number, so it cannot be cut into bands.", name), i = "Join answers with regroup().")
+  if (sum(!is.null(breaks), !is.null(n), !is.null(width)) != 1L) stop_here("Give one of `breaks`, `n` and `width`.")
+  values <- as.vector(unclass(x))
+  values[is.na(values)] <- NA
+  seen <- values[!is.na(values)]
+  if (!length(seen)) stop_here(sprintf("\"%s\" has no values.", name))
+  breaks <- if (!is.null(breaks)) as.numeric(breaks) else if (!is.null(n)) equal_count_breaks(values, weight, n, stop_here) else
+    seq(floor(min(seen) / width) * width, max(seen), by = width)
+  if (anyNA(breaks) || any(diff(breaks) <= 0)) stop_here("`breaks` must be increasing numbers.", x = sprintf("They are %s.", list_some(number_text(breaks))))
+  whole <- all(seen == round(seen)) && all(breaks == round(breaks))
+  at <- findInterval(values, breaks, left.open = closed == "right")
+  bounds <- c(-Inf, breaks, Inf)
+  keep <- seq_along(bounds)[-1L] - 1L                          # band k runs from bounds[k + 1] to bounds[k + 2], k = 0, 1, ...
+  keep <- keep[(keep - 1L) %in% at[!is.na(at)] | !(keep %in% range(keep))] - 1L
+  joined <- if (!is.null(least)) join_small(tabulate(match(at, keep), length(keep)), least) else seq_along(keep)
+  from <- bounds[keep[!duplicated(joined)] + 1L]
+  to <- bounds[keep[!duplicated(joined, fromLast = TRUE)] + 2L]
+  made <- mapply(band_label, from, to, MoreArgs = list(whole = whole, closed = closed, low = min(seen), high = max(seen)))
+  if (!is.null(labels) && length(labels) != length(made)) {
+    stop_here(sprintf("There are %d bands (%s) and %d labels.", length(made), list_some(made), length(labels)))
+  }
+  reasons <- attr(x, "reasons", exact = TRUE)
+  codes <- joined[match(at, keep)]
+  reason <- if (length(reasons)) reason_of_kernel(as.numeric(x)) else 0L
+  codes[reason > 0L] <- length(made) + reason[reason > 0L]
+  out <- new_answers(as.integer(codes), c(labels %||% made, reasons), missing = as.character(reasons), label = attr(x, "label", exact = TRUE), ordered = TRUE)
+  with_history(out, x, sprintf("cut into %d bands %s %s%s", length(made), if (closed == "left") "that begin at" else "that end at",
+                               paste(number_text(if (closed == "left") from[is.finite(from)] else to[is.finite(to)]), collapse = ", "),
+                               if (!is.null(least)) sprintf(", each with at least %s respondents", format_count(least)) else ""))
+}
+
+# Weighted quantiles: the least value that at least a share k/n of the weight does not pass begins the next band.
+equal_count_breaks <- function(values, weight, n, stop_here) {
+  if (!is.numeric(n) || length(n) != 1L || is.na(n) || n < 2) stop_here(sprintf("`n` must be a number of at least 2, not %s.", quote_value(n)))
+  weight <- weight %||% rep(1, length(values))
+  use <- !is.na(values) & !is.na(weight)
+  sums <- rowsum(weight[use], values[use])
+  at <- as.numeric(rownames(sums))
+  below <- c(0, cumsum(sums)[-length(at)]) / sum(sums)
+  unique(c(at[1L], at[vapply(seq_len(n - 1L) / n, function(share) which.min(abs(below - share)), 0L)]))
+}
+
+# Joins bands with too few to their smaller neighbour, smallest first; gives the number of the band each belongs to.
+join_small <- function(counts, least) {
+  group <- seq_along(counts)
+  repeat {
+    size <- as.vector(rowsum(counts, group))
+    if (length(size) == 1L || min(size) >= least) return(group)
+    small <- which.min(size)
+    beside <- setdiff(c(small - 1L, small + 1L), c(0L, length(size) + 1L))
+    with <- beside[which.min(size[beside])]
+    group[group == max(small, with)] <- min(small, with)
+    group <- match(group, unique(group))
+  }
+}
+
+band_label <- function(from, to, whole, closed, low, high) {
+  text <- number_text
+  if (whole) { # bounds that are in the band
+    first <- if (closed == "left") from else from + 1
+    last <- if (closed == "left") to - 1 else to
+    if (is.infinite(from)) return(if (is.infinite(to)) "all" else sprintf("%s or less", text(last)))
+    if (is.infinite(to)) return(sprintf("%s or more", text(first)))
+    return(if (first == last) text(first) else sprintf("%s\u2013%s", text(first), text(last)))
+  }
+  if (is.infinite(from)) return(sprintf(if (closed == "left") "under %s" else "%s or less", text(to)))
+  if (is.infinite(to)) return(sprintf(if (closed == "left") "%s or more" else "over %s", text(from)))
+  sprintf(if (closed == "left") "%s to under %s" else "over %s to %s", text(from), text(to))
+}
