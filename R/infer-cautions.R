@@ -72,7 +72,7 @@ layer_cautions <- list(
     rule <- sparse_rule(about$estimate)
     if (!rule$sparse) return(NULL)
     caution("sparse", "care",
-            "Sparse: %d of %d expected counts are under %s, the least %s (rule of Cochran 1954). The chi-square p-value may be off: join answers (regroup_sparse() proposes which), or take it as approximate.",
+            "Sparse: %d of %d expected counts are under %s, the least %s (rule of Cochran 1954). The chi-square p-value may be off: join answers (regroup_sparse() proposes which).",
             rule$small, length(rule$E), format(setting("sparse_expected")), format_number(rule$least, 1L))
   },
   bases = function(about) {

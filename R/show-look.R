@@ -15,7 +15,7 @@ look_lines <- function(one, width, weighted) {
   answer <- paste0(ifelse(one$missing, "missing: ", ""), one$answer)
   label <- max(12L, min(48L, width - 44L, max(text_width(answer))))
   percent <- function(x, last = "") ifelse(is.na(x), "", paste0(format_percent(x), " %", last))
-  columns <- list(format_count(one$n), if (weighted) ifelse(is.na(one$weighted), "", format_count(one$weighted)), percent(one$share),
+  columns <- list(format_count(one$n), if (weighted) ifelse(is.na(one$weighted), "", format_count(one$weighted)), ifelse(one$missing, percent(one$share_of_all, " of all"), percent(one$share, if (any(one$missing)) strrep(" ", 7L) else "")),
                   ifelse(is.na(one$low), "", sprintf("(%s to %s)", format_percent(one$low), format_percent(one$high))),
                   if (any(!is.na(one$cumulative))) ifelse(is.na(one$cumulative), "", paste0(percent(one$cumulative), " so far")))
   columns <- Filter(function(column) any(nzchar(column)), Filter(Negate(is.null), columns))
