@@ -161,10 +161,7 @@ run_recheck <- function(options, files) {
 percentages_of_lines <- function(lines, bases) {
   base <- suppressWarnings(as.numeric(bases))
   if (anyNA(base)) stop_words(sprintf("--bases: \"%s\" is not a number.", bases[is.na(base)][1L]))
-  cells <- split_cells(lines[nzchar(trimws(lines))])
-  if (length(cells[[1L]]) == length(cells[[2L]]) - 1L) cells[[1L]] <- c("", cells[[1L]])
-  if (length(unique(lengths(cells))) > 1L) stop_input("The lines of the table do not have the same number of cells.", "percentages")
-  grid <- do.call(rbind, cells)
+  grid <- grid_of_text(lines, NULL)
   text <- sub(",", ".", sub(" *%$", "", grid[-1L, -1L, drop = FALSE]), fixed = TRUE)
   percent <- suppressWarnings(matrix(as.numeric(text), nrow(text), dimnames = list(grid[-1L, 1L], grid[1L, -1L])))
   if (anyNA(percent)) stop_input(sprintf("\"%s\" is not a percentage.", text[is.na(percent)][1L]), "percentages")

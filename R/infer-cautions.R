@@ -165,7 +165,7 @@ table_cautions <- list(
     account <- account_of(x$tally)
     out <- account$left_out[!startsWith(account$left_out$reason, "outside: "), ]
     asked <- account$used + sum(out$records)
-    if (!nrow(out) || sum(out$records) <= 0.05 * asked) return(NULL)
+    if (!nrow(out) || sum(out$records) <= setting("left_out_share") * asked) return(NULL)
     table_caution("left_out", "note",
                   "%s of %s records (%s %%) are left out for want of an answer or a weight, most of them for \"%s\". If they differ from the rest, so would the table.",
                   format_count(sum(out$records)), format_count(asked), format_percent(sum(out$records) / asked, 0L), out$reason[1L])

@@ -10,7 +10,6 @@
 #' cat(write_up(lattice(demo_records(), down = heating, across = island)))
 write_up <- function(x) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
-  if (is.null(x$tally)) return(x$findings$write_up)
   findings(x)$write_up
 }
 

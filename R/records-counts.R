@@ -85,7 +85,10 @@ counts_of_frame <- function(x, call) {
   counts_of_cells(rbind(names(x), cbind(as.character(x[[1L]]), matrix(cells, nrow(x)))), call)
 }
 
-counts_of_text <- function(text, call) {
+counts_of_text <- function(text, call) counts_of_cells(grid_of_text(text, call), call)
+
+# The cells of a pasted table: the first line has the names of the columns, the first column those of the rows.
+grid_of_text <- function(text, call) {
   lines <- unlist(strsplit(text, "\r?\n"))
   lines <- lines[nzchar(trimws(lines))]
   if (length(lines) < 2L) stop_input("The table has fewer than two lines: a line of column names and one a row are needed.", "counts", call = call)
@@ -100,7 +103,7 @@ counts_of_text <- function(text, call) {
     stop_input(c(sprintf("Line %d of the table has %d cells, but the first line has %d: \"%s\".", odd[1L], size[odd[1L]], size[1L], trimws(lines[odd[1L]])),
                  i = "Put a tab or at least two spaces between cells, and 0 or - where there is nobody."), "counts", call = call)
   }
-  counts_of_cells(do.call(rbind, cells), call)
+  do.call(rbind, cells)
 }
 
 # Cells are parted by tabs, else semicolons, else commas that are not thousands, else two or more spaces.

@@ -14,19 +14,21 @@ package_resource <- function(path, name, for_file, call) {
     stop_here(sprintf("\"%s\" has %d resources (%s), so it is not clear which is meant.", basename(path), length(resources), list_some(names)), i = "Name one with `sheet` (--sheet).")
   }
   resource <- resources[[at]]
-  unsafe <- grepl("^(/|~|[A-Za-z]:|[a-z]+://)|(^|/)\\.\\.(/|$)", paths[[at]])
+  unsafe <- leaves_folder(paths[[at]])
   if (any(unsafe)) {
     stop_here(sprintf("\"%s\" names \"%s\", which is not a file in its own folder.", basename(path), paths[[at]][unsafe][1L]), i = "Files are read from beside the data package alone.")
   }
   schema <- resource$schema
   if (is.character(schema)) {
-    if (grepl("^(/|~|[A-Za-z]:|[a-z]+://)|(^|/)\\.\\.(/|$)", schema)) stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))
+    if (leaves_folder(schema)) stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))
     codebook <- read_codebook(file.path(dirname(path), schema), call = call)
   } else {
     codebook <- if (!is.null(schema)) codebook_from_schema(schema, basename(path), stop_here)
   }
   list(path = file.path(dirname(path), paths[[at]]), codebook = codebook)
 }
+
+leaves_folder <- function(path) grepl("^(/|~|[A-Za-z]:|[a-z]+://)|(^|/)\\.\\.(/|$)", path)
 
 # DDI Codebook: variables with labels, categories, which of those are missing, and which variable is a weight. Entities are not replaced and nothing
 # is fetched.

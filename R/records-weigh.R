@@ -94,19 +94,19 @@ rake <- function(base, standing, goals, limits, rounds, tolerance) {
   total <- sum(standing * base)
   shares <- function(goal) {
     sums <- vapply(seq_along(goal$share), function(k) sum((standing * weight)[goal$at %in% k]), 0)
-    list(share = sums / sum(sums))
+    sums / sum(sums)
   }
   for (round in seq_len(rounds)) {
     for (goal in goals) {
       placed <- !is.na(goal$at)
-      factor <- goal$share / shares(goal)$share
+      factor <- goal$share / shares(goal)
       weight[placed] <- weight[placed] * factor[goal$at[placed]]
     }
     if (!is.null(limits)) {
       ratio <- weight / base * (total / sum(standing * weight))
       weight <- base * pmin(pmax(ratio, limits[1L]), limits[2L])
     }
-    gap <- max(vapply(goals, function(goal) max(abs(shares(goal)$share - goal$share)), 0))
+    gap <- max(vapply(goals, function(goal) max(abs(shares(goal) - goal$share)), 0))
     if (gap <= tolerance) break
   }
   list(weight = if (is.null(limits)) weight * total / sum(standing * weight) else weight, converged = gap <= tolerance, rounds = round, gap = gap)

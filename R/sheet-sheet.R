@@ -7,8 +7,9 @@
 # key, tests, strength, reference, cautions, notes, account   lines of text that go under the table
 
 # One sheet a layer.
-sheets_of <- function(x) {
-  f <- findings(x)
+sheets_of <- function(x) sheets_from(findings(x))
+
+sheets_from <- function(f) {
   lapply(seq_len(nrow(f$layers)), function(k) layer_sheet(f, k))
 }
 

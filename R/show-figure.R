@@ -14,9 +14,12 @@ autoplot.fairlattice_lattice <- function(object, kind = c("stacked", "departures
   kind <- kind[1L]
   check_choice(kind, names(figures), "kind", environment())
   need_package("ggplot2", "draw a figure", environment())
-  f <- findings(object)
+  plot_of(findings(object), kind, environment())
+}
+
+plot_of <- function(f, kind, call) {
   data <- figures[[kind]]$data(f)
-  if (!nrow(data)) stop_input("There is nothing to draw: nobody is in the table.", "nobody", call = environment())
+  if (!nrow(data)) stop_input("There is nothing to draw: nobody is in the table.", "nobody", call = call)
   figures[[kind]]$draw(data, f)
 }
 

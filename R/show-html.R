@@ -2,7 +2,8 @@
 
 html_of <- function(tables, figure, call) {
   tag <- htmltools::tags
-  titles <- vapply(tables, function(x) findings(x)$title, "")
+  found <- lapply(tables, findings)
+  titles <- vapply(found, function(f) f$title, "")
   name <- if (length(tables) == 1L) titles else sprintf("%d tables", length(tables))
   contents <- if (length(tables) > 1L) {
     tag$nav(`aria-label` = "Tables", tag$ol(lapply(seq_along(tables), function(k) tag$li(tag$a(href = paste0("#table-", k), titles[k])))))
@@ -13,20 +14,19 @@ html_of <- function(tables, figure, call) {
              tag$title(name), tag$style(htmltools::HTML(page_style))),
     tag$body(tag$main(
       if (length(tables) > 1L) tag$h1(name), contents,
-      lapply(seq_along(tables), function(k) html_table(tables[[k]], k, figure, length(tables) == 1L, call)))))
+      lapply(seq_along(tables), function(k) html_table(found[[k]], k, figure, length(tables) == 1L, call)))))
   # rendered as it stands: as.character() would take the head out
   paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
 }
 
-html_table <- function(x, k, figure, alone, call) {
+html_table <- function(f, k, figure, alone, call) {
   tag <- htmltools::tags
-  f <- findings(x)
   heading <- if (alone) tag$h1 else tag$h2
-  sheets <- sheets_of(x)
+  sheets <- sheets_from(f)
   tag$section(
     id = paste0("table-", k), if (length(sheets) > 1L) heading(f$title),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
-    if (figure != "none") html_figure(x, f, figure, call),
+    if (figure != "none") html_figure(f, figure, call),
     tag$h3("To paste into a report"), lapply(f$write_up, tag$p, class = "write-up"))
 }
 
@@ -65,22 +65,22 @@ html_sheet <- function(sheet, heading) {
     lapply(sheet$notes, tag$p, class = "account"), tag$p(class = "account", sheet$account))
 }
 
-html_figure <- function(x, f, kind, call) {
+html_figure <- function(f, kind, call) {
   file <- tempfile(fileext = ".svg")
   on.exit(unlink(file))
-  draw_figure(x, f, kind, file, "svg", call)
+  draw_figure(f, kind, file, "svg", call)
   # as an image, not inline: two drawings on a page would share the names of their glyphs
   data <- paste0("data:image/svg+xml;base64,", jsonlite::base64_enc(readBin(file, "raw", file.size(file))))
   htmltools::tags$figure(htmltools::tags$img(src = gsub("\n", "", data), alt = figures[[kind]]$tell(f)))
 }
 
-draw_figure <- function(x, f, kind, file, device, call) {
+draw_figure <- function(f, kind, file, device, call) {
   need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
   if (!capabilities("cairo")) {
     stop_input(c("This R cannot draw SVG or PNG: it was built without cairo.", i = "Ask for figure = \"none\"."), "package", call = call)
   }
   size <- figure_size(f, kind)
-  plot <- ggplot2::autoplot(x, kind)
+  plot <- plot_of(f, kind, call)
   if (device == "svg") grDevices::svg(file, size[["width"]], size[["height"]]) else
     grDevices::png(file, size[["width"]], size[["height"]], units = "in", res = 150, type = "cairo")
   opened <- grDevices::dev.cur()

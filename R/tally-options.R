@@ -21,6 +21,7 @@
 #' | `tiny_effect` | 0.1 | a significant effect size w under this is called out (w = V sqrt(m - 1)) |
 #' | `far_reach` | 0.3 | w that a not significant table's interval must reach to be called out |
 #' | `weight_loss` | 1.5 | design effect of unequal weights, n / effective base, that is called out |
+#' | `left_out_share` | 0.05 | share of the records left out for want of an answer or weight that is called out |
 #' | `power` | 0.8 | power at which the smallest effect that a table could show is worked out |
 #'
 #' @name fairlattice_options
@@ -33,7 +34,7 @@ NULL
 setting_defaults <- list(
   alpha = 0.05, correction = "holm", digits = 1L, threads = 2L, most_answers = 250L, most_cells = 2500L, most_unpacked = 2^31, most_columns = 20000L,
   sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
-  tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, power = 0.8
+  tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )
 
 setting <- function(name) getOption(paste0("fairlattice.", name), setting_defaults[[name]])

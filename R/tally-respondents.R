@@ -121,7 +121,6 @@ add_repeats <- function(panel, id, sampled) {
   again <- unique(id[known][duplicated(id[known])])
   panel$repeats <- which(known & id %in% again)
   panel$repeat_id <- id[panel$repeats]
-  panel$notes$no_id <- sum(!known & sampled)
   panel
 }
 

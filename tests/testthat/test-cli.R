@@ -56,6 +56,9 @@ test_that("questions are prepared on the way, and tables of counts are checked",
   shares <- file_with("   p   q\nx   66.7   41.4\ny   33.3   58.6\n", ".txt")
   expect_match(call_main("recheck", shares, "--bases", "93,99")$out, "1 table of counts")
   expect_identical(call_main("recheck", table, "--bases", "93,x")$status, 2L)
+  alone <- call_main("recheck", file_with("x\n", ".txt"), "--bases", "93")
+  expect_identical(alone$status, 1L)
+  expect_match(alone$err, "fewer than two lines")
 })
 
 test_that("what is at fault decides the exit status, and messages go to standard error", {
