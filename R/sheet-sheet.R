@@ -60,25 +60,20 @@ layout_for <- function(percent, cells, down, across, layer, weighted, ticks) {
   }
   base_names <- c("Respondents", if (weighted) "Weighted base")
   hundred <- function(margin) ifelse(margin$n > 0, 100, NA)
-  down_all <- down$percent
-  across_all <- across$percent
-  if (percent == "column") {
-    total <- !ticks[["down"]]
-    value <- rbind(cbind(shares, down_all), if (total) c(hundred(across), 100), bases(across, layer))
-    stub <- named_lines(down$category, if (total) "Total", base_names)
-    columns <- named_lines(across$category, all = "All")
-    kind <- matrix(rep(c(rep("percent", r + total), "count", if (weighted) "weighted"), k + 1L), ncol = k + 1L)
-  } else if (percent == "row") {
-    total <- !ticks[["across"]]
-    value <- cbind(rbind(shares, across_all), if (total) c(hundred(down), 100), t(bases(down, layer)))
+  kinds <- function(percents) c(rep("percent", percents), "count", if (weighted) "weighted")
+  if (percent == "row") {
+    total <- if (!ticks[["across"]]) c(hundred(down), 100)
+    value <- cbind(rbind(shares, across$percent), total, t(bases(down, layer)))
     stub <- named_lines(down$category, all = "All")
-    columns <- named_lines(across$category, if (total) "Total", base_names)
-    kind <- matrix(rep(c(rep("percent", k + total), "count", if (weighted) "weighted"), each = r + 1L), nrow = r + 1L)
+    columns <- named_lines(across$category, if (!is.null(total)) "Total", base_names)
+    kind <- matrix(rep(kinds(k + !is.null(total)), each = r + 1L), nrow = r + 1L)
   } else {
-    value <- rbind(cbind(shares, down_all), c(across_all, 100), bases(across, layer))
-    stub <- named_lines(down$category, bases = base_names, all = "All")
+    of_all <- percent == "total"
+    total <- if (of_all) c(across$percent, 100) else if (!ticks[["down"]]) c(hundred(across), 100)
+    value <- rbind(cbind(shares, down$percent), total, bases(across, layer))
+    stub <- named_lines(down$category, if (!of_all && !is.null(total)) "Total", base_names, if (of_all) "All")
     columns <- named_lines(across$category, all = "All")
-    kind <- matrix(rep(c(rep("percent", r + 1L), "count", if (weighted) "weighted"), k + 1L), ncol = k + 1L)
+    kind <- matrix(rep(kinds(r + !is.null(total)), k + 1L), ncol = k + 1L)
   }
   mark <- matrix("", nrow(value), ncol(value))
   mark[seq_len(r), seq_len(k)] <- marks
