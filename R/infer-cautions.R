@@ -39,7 +39,7 @@ cautions_from <- function(x, tests, strength) {
   whole <- lapply(table_cautions, function(rule) rule(x))
   layered <- lapply(x$layers, function(layer) {
     of_layer <- function(data) data[is.na(layer$each) | data$each %in% layer$each, ]
-    about <- list(layer = layer, estimate = layer$estimate, choices = x$choices,
+    about <- list(layer = layer, estimate = layer$estimate, choices = x$choices, lonely = x$tally$design$lonely,
                   questions = x$tally[c("down", "across")], test = with_headline(of_layer(tests)),
                   v = of_layer(strength)[of_layer(strength)$measure == "cramers_v", ])
     rules <- if (is.null(layer$parts)) layer_cautions else layer_cautions[ticks_have]
@@ -119,10 +119,12 @@ layer_cautions <- list(
   },
   lonely_stratum = function(about) {
     lonely <- about$estimate$lonely
-    if (is.null(lonely) || lonely == 0) return(NULL)
+    if (!length(lonely)) return(NULL)
     caution("lonely_stratum", "care",
-            "%d %s one cluster only. It is centred at the mean of all clusters, which tends to overstate the variance; join it with a stratum like it.",
-            lonely, plural(lonely, "stratum has", "strata have"))
+            "%d %s one cluster only (%s). It %s; join it with a stratum like it.",
+            length(lonely), plural(length(lonely), "stratum has", "strata have"), list_some(lonely, 3L),
+            c(centre = "is centred at the mean of all clusters, which tends to overstate the variance",
+              zero = "is taken to add no variance, which understates it")[[about$lonely]])
   },
   unequal_weights = function(about) {
     base <- about$layer$base

@@ -61,8 +61,8 @@ layer_departures <- function(layer, correction, alpha) {
 departure_design_effects <- function(e) {
   if (!e$by_design) return(1)
   if (e$df < 1) return(NA_real_)
-  designed <- diag(departure_covariance(e$P, e$V))
-  plain <- diag(departure_covariance(e$P, multinomial_covariance(e$P, e$n)))
+  designed <- departure_variance(e)
+  plain <- multinomial_departure_variance(e$P, e$n)
   none <- 1e-12 * max(plain, 0)
   matrix(ifelse(plain > none & designed > none, designed / plain, NA_real_), nrow(e$P))
 }

@@ -83,8 +83,9 @@ goodness_tests <- function(p, q, layer) {
   if (!e$by_design) return(plain)
   if (e$df < 1) return(c(list(row("rao_scott_second", NA_real_, NA_real_, headline = TRUE, note = "no degrees of freedom: there are no more clusters than strata")), plain))
   at <- q[e$rows]
-  sum <- e$n * sum(diag(e$V) / at)
-  squares <- e$n^2 * sum(e$V^2 / tcrossprod(at))
+  V <- covariance_of(e, diag(length(at)))
+  sum <- e$n * sum(diag(V) / at)
+  squares <- e$n^2 * sum(V^2 / tcrossprod(at))
   df <- sum^2 / squares
   second <- function(test, statistic, headline = FALSE) {
     row(test, statistic / sum, df, df * e$df, stats::pf(statistic / sum, df, df * e$df, lower.tail = FALSE), headline)
@@ -97,7 +98,7 @@ goodness_residuals <- function(p, q, layer, correction, alpha) {
   se <- sqrt(q * (1 - q) / e$n)
   if (e$by_design) {
     se <- rep(NA_real_, length(p))
-    se[e$rows] <- sqrt(pmax(0, diag(e$V)))
+    se[e$rows] <- sqrt(variance_of(e, diag(length(e$rows))))
   }
   residual <- ifelse(se > 0, (p - q) / se, NA_real_)
   two_sided <- if (e$df >= 1) 2 * stats::pt(-abs(residual), e$df) else rep(NA_real_, length(p))

@@ -70,7 +70,7 @@ join_tally <- function(tally, side, answers) {
   becomes <- replace(question$levels, question$levels %in% answers, new)
   levels <- unique(becomes)
   tally$cells[[side]] <- c(0L, match(becomes, levels))[tally$cells[[side]] + 1L]
-  tally$cells <- sum_by(tally$cells, c("unit", "each", "across", "down"), c("records", "n", "w", "w2"))
+  tally$cells <- sum_by(tally$cells, c("unit", "each", "across", "down"), summed_columns(tally$cells))
   first <- match(levels, becomes)
   question[c("levels", "missing", "values")] <- list(levels, question$missing[first], ifelse(levels == new, new, question$values[first]))
   question$history <- c(question$history, sprintf("%s joined from %s", new, paste(answers, collapse = ", ")))

@@ -61,16 +61,17 @@ logit_interval <- function(p, variance, df, alpha) {
   list(low = end(-1), high = end(1))
 }
 
-# Variance of q = p_ij / b, b the proportion of its base: (Var p - 2q Cov(p, b) + q^2 Var b) / b^2.
+# Variance of q = p_ij / b, b the proportion of its base: the score of q is (score of p_ij - q score of b) / b.
 share_variance <- function(layer, share, percent) {
   e <- layer$estimate
-  group <- switch(percent, column = col(e$P), row = row(e$P), total = array(1L, dim(e$P)))
-  group <- as.vector(group)
-  sums <- rowsum(e$V, group)          # Cov(base, cell), one row a base
-  between <- rowsum(t(sums), group)   # Cov(base, base)
+  group <- as.vector(switch(percent, column = col(e$P), row = row(e$P), total = array(1L, dim(e$P))))
   b <- as.vector(rowsum(as.vector(e$P), group))[group]
   q <- as.vector(e$P) / b
-  variance <- (diag(e$V) - 2 * q * sums[cbind(group, seq_along(group))] + q^2 * diag(between)[group]) / b^2
+  variance <- squares_of(e, function(S) (S - rep(q, each = nrow(S)) * t(rowsum(t(S), group))[, group, drop = FALSE]) / rep(b, each = nrow(S)))
+  if (!is.null(e$diagonal)) {
+    rest <- as.vector(rowsum(e$diagonal, group))[group] - e$diagonal
+    variance <- variance + (e$diagonal * (1 - q)^2 + rest * q^2) / b^2
+  }
   out <- array(NA_real_, dim(layer$n))
   out[e$rows, e$columns] <- pmax(0, variance)
   out

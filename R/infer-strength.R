@@ -53,7 +53,7 @@ measure_figures <- function(m, e, alpha) {
   why <- m$undefined(e$P)
   if (!is.null(why)) return(absent_figures(why, estimate))
   if (m$interval == "noncentral") return(noncentral_figures(m, e, estimate, alpha))
-  se <- sqrt(delta_variance(m$gradient(e$P), e$V))
+  se <- sqrt(variance_of(e, m$gradient(e$P)))
   # A standard error of rounding size is a zero: the measure is at its bound, or does not move to first order.
   if (is.na(se) || se < 1e-9) {
     return(absent_figures("its standard error is 0: it is at its bound, or flat at this table", estimate, 0))
@@ -69,7 +69,7 @@ measure_figures <- function(m, e, alpha) {
 # clustered surveys of 600 with no association it covers 0 in 31 of 100, this form in 98 (and at V = 0.3 92 and 95).
 noncentral_figures <- function(m, e, estimate, alpha) {
   effect <- if (e$by_design) e$effect else list(sum = prod(dim(e$P) - 1), df = prod(dim(e$P) - 1), why = NA)
-  se <- if (estimate == 0) 0 else sqrt(delta_variance(m$gradient(e$P), e$V))
+  se <- if (estimate == 0) 0 else sqrt(variance_of(e, m$gradient(e$P)))
   if (!is.na(effect$why)) return(absent_figures(effect$why, estimate, se))
   scale <- effect$sum / effect$df
   f <- pearson_statistic(e$P, e$n) / effect$sum

@@ -1,6 +1,11 @@
-# The estimated cell proportions of a layer and their covariance: the one place where the sample design enters.
+# The estimated cell proportions of a layer and their covariance V: the one place where the sample design enters.
 # Everything after this (tests, measures, residuals, intervals) takes the proportions, V and the degrees of freedom,
 # whatever the design was.
+#
+# V is never written out: a table of 200 by 200 would need 13 gigabytes. It is kept as what it is made of,
+#   V = diagonal + S'S - M'M   (acting on gradients that are centred at their mean under p, since V sees only those)
+# with `scores` S one row a cluster or replicate, and `minus` M one row a stratum. covariance_of() gives G'VG for any
+# gradients G; departure_variance() and share_variance() give the variance of one figure per cell.
 
 # The estimate of a layer, or of every part of one of ticks.
 add_estimates <- function(layer, tally) {
@@ -9,22 +14,23 @@ add_estimates <- function(layer, tally) {
   layer
 }
 
-# Adds `estimate`: proportions P over the occupied rows and columns, V over its cells (column by column), the
-# design's degrees of freedom, the lonely strata, and the generalised design effects of the departures from
-# independence; NULL when the layer is empty.
+# Adds `estimate`: proportions P over the occupied rows and columns, the spread that V is made of, the design's degrees of
+# freedom, the lonely strata, and the generalised design effects of the departures from independence; NULL when the layer is empty.
 add_estimate <- function(layer, tally) {
   rows <- which(rowSums(layer$weighted) > 0)
   columns <- which(colSums(layer$weighted) > 0)
   if (!length(rows)) return(layer)
   P <- layer$weighted[rows, columns, drop = FALSE] / layer$base$weighted
   design <- tally$design
-  by_design <- design$weighted || design$stratified || design$clustered
-  spread <- if (by_design) {
+  by_design <- design$weighted || design$stratified || design$clustered || !is.null(design$replicates)
+  spread <- if (!is.null(design$replicates)) {
+    replicate_spread(P, layer$replicates[as.vector(outer(rows, (columns - 1L) * nrow(layer$n), `+`)), , drop = FALSE], design$replicates)
+  } else if (by_design) {
     cells <- layer$cells
     cells$cell <- match(cells$row, rows) + (match(cells$column, columns) - 1L) * length(rows)
-    if (design$clustered) linearised_clusters(P, cells, design$units) else linearised_respondents(P, cells, design$units)
+    if (design$clustered) linearised_clusters(P, cells, design) else linearised_respondents(P, cells, design)
   } else {
-    list(V = multinomial_covariance(P, layer$base$n), df = Inf, lonely = 0L)
+    list(diagonal = as.vector(P) / layer$base$n, df = Inf, lonely = character())
   }
   estimate <- c(list(P = P, n = layer$base$n, rows = rows, columns = columns, by_design = by_design), spread)
   if (by_design && min(dim(P)) > 1L) estimate$effect <- design_effects(estimate)
@@ -35,85 +41,193 @@ add_estimate <- function(layer, tally) {
 # What the cell proportions would be if the two questions were unrelated: the products of the margins.
 expected_proportions <- function(P) tcrossprod(rowSums(P), colSums(P))
 
-# V = (diag(p) - pp') / n
-multinomial_covariance <- function(P, n) {
-  p <- as.vector(P)
-  (diag(p, length(p)) - tcrossprod(p)) / n
-}
-
-# Linearised: u_k = w_k (e_k - p) / N, summed over clusters; V = sum over strata of a/(a-1) sum (u - u_mean)(u - u_mean)'.
+# Linearised: u_k = w_k (e_k - p) / N, summed over clusters; V = sum over strata of (1 - f) a/(a-1) sum (u - u_mean)(u - u_mean)'.
 # Clusters with nobody in the table have u = 0 and count in a and in the mean.
-linearised_clusters <- function(P, cells, units) {
-  p <- as.vector(P)
-  present <- sort(unique(cells$unit))
-  W <- matrix(0, length(present), length(p))
-  W[cbind(match(cells$unit, present), cells$cell)] <- cells$w
-  U <- (W - tcrossprod(rowSums(W), p)) / sum(W)
-  stratum <- match(units$stratum, unique(units$stratum))
-  a <- tabulate(stratum)
-  at <- stratum[present]
-  met <- tabulate(at, length(a))
-  mean <- matrix(0, length(a), length(p))
-  mean[sort(unique(at)), ] <- rowsum(U, at) / a[sort(unique(at))]
-  mean[a == 1L, ] <- 0 # a lonely cluster is centred at the mean of all clusters, which is 0
-  factor <- ifelse(a > 1L, a / (a - 1), 1)
-  V <- crossprod((U - mean[at, , drop = FALSE]) * sqrt(factor[at])) + crossprod(mean * sqrt(factor * (a - met)))
-  list(V = V, df = length(present) - length(unique(at)), lonely = sum(a == 1L & met > 0L))
-}
-
-# The same when every respondent is their own cluster: sums of w and w^2 per stratum and cell are enough.
-linearised_respondents <- function(P, cells, units) {
+linearised_clusters <- function(P, cells, design) {
   p <- as.vector(P)
   N <- sum(cells$w)
-  a <- units$sampled
-  factor <- ifelse(a > 1, a / (a - 1), 1)
-  squares <- as.vector(rowsum(c(cells$w2 * factor[cells$unit], numeric(length(p))), c(cells$cell, seq_along(p))))
-  W <- matrix(0, nrow(units), length(p))
-  W[cbind(cells$unit, cells$cell)] <- cells$w
-  S <- (W - tcrossprod(rowSums(W), p)) / N
-  cross <- tcrossprod(squares, p)
-  V <- (diag(squares, length(p)) - cross - t(cross) + sum(squares) * tcrossprod(p)) / N^2 -
-    crossprod(S * sqrt(ifelse(a > 1, factor / a, 0)))
-  met <- unique(cells$unit)
-  list(V = V, df = sum(cells$n) - length(met), lonely = sum(a[met] == 1))
+  strata <- strata_of(design, by = "cluster")
+  present <- sort(unique(cells$unit))
+  at <- strata$of[present]
+  met <- tabulate(at, length(strata$a))
+  cells$row <- match(cells$unit, present)
+  total <- score_totals(at[cells$row], cells, p, N, length(strata$a))
+  mean <- total / strata$a
+  mean[strata$a == 1L, ] <- 0 # a lonely cluster is centred at the mean of all clusters, which is 0
+  scores_of <- function(first, last) {
+    inside <- if (first == 1L && last == length(present)) TRUE else cells$row >= first & cells$row <= last
+    part <- if (isTRUE(inside)) cells else cells[inside, ]
+    U <- score_totals(part$row - first + 1L, part, p, N, last - first + 1L)
+    h <- at[first:last]
+    (U - mean[h, , drop = FALSE]) * sqrt(strata$factor[h])
+  }
+  absent <- strata$a - met
+  scores <- in_blocks(length(present), length(p), scores_of)
+  if (any(absent > 0)) scores <- c(scores, list(mean * sqrt(strata$factor * absent)))
+  list(scores = scores, df = length(present) - length(unique(at)), lonely = strata$names[strata$a == 1L & met > 0L])
 }
 
-# Covariance of all d_ij = p_ij - p_i. p_.j at p: J V J', J row ij being e_ij - p_.j r_i - p_i. c_j.
-# J is applied by sums over rows and columns, so this costs no more than reading V a few times.
-departure_covariance <- function(P, V) {
-  apply_jacobian <- function(M) {
-    r <- nrow(P)
-    k <- ncol(P)
-    i <- rep(seq_len(r), k)
-    j <- rep(seq_len(k), each = r)
-    M - colSums(P)[j] * rowsum(M, i)[i, , drop = FALSE] - rowSums(P)[i] * rowsum(M, j)[j, , drop = FALSE]
+# Sums over groups of u = w (e - p) / N, from sums of weights per group and cell.
+score_totals <- function(group, cells, p, N, groups) {
+  W <- matrix(0, groups, length(p))
+  at <- group + (cells$cell - 1L) * groups
+  if (anyDuplicated(at)) {
+    sums <- rowsum(cells$w, at)
+    W[as.integer(rownames(sums))] <- sums
+  } else {
+    W[at] <- cells$w
   }
-  out <- apply_jacobian(t(apply_jacobian(V)))
+  (W - tcrossprod(rowSums(W), p)) / N
+}
+
+# A matrix of scores is kept whole while it is small, and otherwise made anew in blocks of rows whenever it is used.
+in_blocks <- function(rows, columns, make) {
+  size <- max(1L, floor(setting("block_cells") / columns))
+  if (rows <= size) return(list(make(1L, rows)))
+  lapply(seq(1L, rows, by = size), function(first) {
+    force(first)
+    function() make(first, min(rows, first + size - 1L))
+  })
+}
+
+block_of <- function(block) if (is.function(block)) block() else block
+
+# The same when every respondent is their own cluster: sums of w and w^2 per stratum and cell are enough.
+linearised_respondents <- function(P, cells, design) {
+  p <- as.vector(P)
+  N <- sum(cells$w)
+  strata <- strata_of(design, by = "respondent")
+  squares <- as.vector(rowsum(c(cells$w2 * strata$factor[cells$unit], numeric(length(p))), c(cells$cell, seq_along(p))))
+  total <- score_totals(cells$unit, cells, p, N, nrow(design$units))
+  met <- unique(cells$unit)
+  list(diagonal = squares / N^2, minus = total * sqrt(ifelse(strata$a > 1, strata$factor / strata$a, 0)),
+       df = sum(cells$n) - length(met), lonely = strata$names[intersect(met, which(strata$a == 1))])
+}
+
+# Per stratum a, the clusters (or respondents) sampled, and its factor (1 - f) a/(a-1), f being a over the population's number; per
+# unit the stratum it is `of`. What a lonely one adds is the design's `lonely`.
+strata_of <- function(design, by) {
+  units <- design$units
+  names <- unique(units$stratum)
+  of <- match(units$stratum, names)
+  a <- if (by == "cluster") tabulate(of) else units$sampled
+  population <- if (is.null(units$population)) Inf else units$population[match(seq_along(names), of)]
+  factor <- (1 - a / population) * ifelse(a > 1, a / (a - 1), if (design$lonely == "zero") 0 else 1)
+  list(names = names, of = of, a = a, factor = factor)
+}
+
+# G'VG for gradients G, one column a figure.
+covariance_of <- function(e, G) {
+  G <- centred(e, G)
+  out <- matrix(0, ncol(G), ncol(G))
+  if (!is.null(e$diagonal)) out <- out + crossprod(G * sqrt(e$diagonal))
+  if (!is.null(e$minus)) out <- out - crossprod(e$minus %*% G)
+  for (block in e$scores) out <- out + crossprod(block_of(block) %*% G)
+  out
+}
+
+# Its diagonal: the variance of each figure, never negative.
+variance_of <- function(e, G) {
+  G <- centred(e, G)
+  out <- numeric(ncol(G))
+  if (!is.null(e$diagonal)) out <- out + colSums(G^2 * e$diagonal)
+  pmax(0, out + squares_of(e, function(S) S %*% G))
+}
+
+centred <- function(e, G) {
+  G <- as.matrix(if (is.matrix(G) && length(G) == length(e$P)) as.vector(G) else G)
+  G - rep(colSums(as.vector(e$P) * G), each = nrow(G))
+}
+
+# Column sums of squares of a linear map of the scores, less those of `minus`.
+squares_of <- function(e, map) {
+  out <- 0
+  for (block in e$scores) out <- out + colSums(map(block_of(block))^2)
+  if (!is.null(e$minus)) out <- out - colSums(map(e$minus)^2)
+  out
+}
+
+# Scores of d_ij = p_ij - p_i. p_.j, by its gradient e_ij - p_.j r_i - p_i. c_j at p, from scores of p (one row a unit).
+departure_scores <- function(S, P) {
+  i <- as.vector(row(P))
+  j <- as.vector(col(P))
+  of_row <- t(rowsum(t(S), i, reorder = TRUE))
+  of_column <- t(rowsum(t(S), j, reorder = TRUE))
+  out <- S - of_row[, i, drop = FALSE] * rep(colSums(P)[j], each = nrow(S)) - of_column[, j, drop = FALSE] * rep(rowSums(P)[i], each = nrow(S))
   dimnames(out) <- NULL
   out
 }
 
-# The generalised design effects enter tests only through their sum and sum of squares, which are traces: of
-# M = inv(H V0 H') H V H' and of M M. No eigenvalue is needed.
-design_effects <- function(e) {
-  r <- nrow(e$P)
-  k <- ncol(e$P)
-  free <- which(rep(seq_len(r) < r, k) & rep(seq_len(k) < k, each = r))
-  if (e$df < 1) return(list(why = "no degrees of freedom: there are no more clusters than strata in this table"))
-  HVH <- departure_covariance(e$P, e$V)[free, free, drop = FALSE]
-  at <- function(P) departure_covariance(P, multinomial_covariance(P, e$n))[free, free, drop = FALSE]
-  note <- NA_character_
-  M <- solve_or_null(at(e$P), HVH)
-  if (is.null(M)) {
-    M <- solve_or_null(at(expected_proportions(e$P)), HVH)
-    note <- "design effects taken at the independence fit, since they are undefined at the estimate"
+# Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j) - d_ij, which
+# takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere.
+departure_variance <- function(e) {
+  out <- matrix(squares_of(e, function(S) departure_scores(S, e$P)), nrow(e$P), ncol(e$P))
+  if (!is.null(e$diagonal)) {
+    D <- matrix(e$diagonal, nrow(e$P))
+    d <- e$P - expected_proportions(e$P)
+    a <- rowSums(e$P)
+    b <- rep(colSums(e$P), each = nrow(e$P))
+    in_row <- rowSums(D) - D
+    in_column <- rep(colSums(D), each = nrow(D)) - D
+    elsewhere <- sum(D) - rowSums(D) - in_column
+    out <- out + D * ((1 - a) * (1 - b) - d)^2 + in_row * ((1 - a) * b + d)^2 + in_column * (a * (1 - b) + d)^2 + pmax(0, elsewhere) * (a * b - d)^2
   }
+  pmax(out, 0)
+}
+
+multinomial_departure_variance <- function(P, n) departure_variance(multinomial(P, n))
+
+# The estimate as if the n respondents had been drawn at random with these proportions.
+multinomial <- function(P, n) list(P = P, n = n, diagonal = as.vector(P) / n)
+
+# Covariance matrix of the d_ij of the first r-1 rows and c-1 columns.
+departure_covariance <- function(e) {
+  free <- free_cells(e$P)
+  part <- function(S) departure_scores(S, e$P)[, free, drop = FALSE]
+  out <- matrix(0, length(free), length(free))
+  if (!is.null(e$diagonal)) {
+    K <- length(e$P)
+    out <- crossprod(part(sqrt(e$diagonal) * (diag(1, K) - rep(as.vector(e$P), each = K))))
+  }
+  if (!is.null(e$minus)) out <- out - crossprod(part(e$minus))
+  for (block in e$scores) out <- out + crossprod(part(block_of(block)))
+  out
+}
+
+free_cells <- function(P) which(as.vector(row(P)) < nrow(P) & as.vector(col(P)) < ncol(P))
+
+# At the independence fit the multinomial covariance of the d_ij is (diag(r) - rr') x (diag(c) - cc') / n.
+independence_covariance <- function(P, n) {
+  side <- function(p) (diag(p, length(p)) - tcrossprod(p))[-length(p), -length(p), drop = FALSE]
+  kronecker(side(colSums(P)), side(rowSums(P))) / n
+}
+
+# The generalised design effects enter tests only through their sum and sum of squares, which are traces: of
+# M = inv(H V0 H') H V H' and of M M. No eigenvalue is needed. Option `rao_scott_v0` says where V0 is taken. In a table with more than
+# `most_free` degrees of freedom only their sum is worked out: at the independence fit it is a sum over cells.
+design_effects <- function(e) {
+  if (e$df < 1) return(list(why = "no degrees of freedom: there are no more clusters than strata in this table"))
+  d <- prod(dim(e$P) - 1)
+  none <- "the departures from independence have no variance to first order here: the association is at its bound, or the clusters all agree"
+  if (d > setting("most_free")) {
+    sum <- e$n * sum(departure_variance(e) / expected_proportions(e$P))
+    if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none))
+    return(list(sum = sum, mean = sum / d, df = d, second = FALSE, why = NA_character_,
+                note = sprintf("first order, at the independence fit: the second order is not worked out for more than %s degrees of freedom", format_count(setting("most_free")))))
+  }
+  HVH <- departure_covariance(e)
+  note <- NA_character_
+  M <- if (setting("rao_scott_v0") == "estimate") solve_or_null(departure_covariance(multinomial(e$P, e$n)), HVH)
+  if (is.null(M)) {
+    M <- solve_or_null(independence_covariance(e$P, e$n), HVH)
+    note <- if (setting("rao_scott_v0") == "fit") "design effects taken at the independence fit" else
+      "design effects taken at the independence fit, since they are undefined at the estimate"
+  }
+  if (is.null(M)) return(list(why = "the margins are too unequal to work out design effects"))
   sum <- sum(diag(M))
   squares <- sum(M * t(M))
-  if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) {
-    return(list(why = "the departures from independence have no variance to first order here: the association is at its bound, or the clusters all agree"))
-  }
-  list(sum = sum, mean = sum / length(free), df = sum^2 / squares, note = note, why = NA_character_)
+  if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none))
+  list(sum = sum, mean = sum / d, df = sum^2 / squares, second = TRUE, note = note, why = NA_character_)
 }
 
 # inv(A) B for a covariance A; NULL when A is singular.
@@ -123,10 +237,4 @@ solve_or_null <- function(A, B) {
   root <- tryCatch(chol(A / tcrossprod(scale)), error = function(e) NULL)
   if (is.null(root) || min(diag(root)) < 1e-6) return(NULL)
   backsolve(root, forwardsolve(t(root), B / scale)) / scale
-}
-
-# Variance of a smooth figure with gradient g: g'Vg, never negative.
-delta_variance <- function(gradient, V) {
-  g <- as.vector(gradient)
-  max(0, sum(g * (V %*% g)))
 }

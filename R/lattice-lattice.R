@@ -108,6 +108,11 @@ layers_of <- function(tally, keep_empty) {
          cells = data.frame(unit = tally$cells$unit[at], row = match(row[at], which(rows)),
                             column = match(column[at], which(columns)), w = tally$cells$w[at],
                             w2 = tally$cells$w2[at], n = tally$cells$n[at]))
+    if (!is.null(tally$design$replicates)) {
+      place <- matrix(0L, length(rows), length(columns))
+      place[rows, columns] <- seq_len(sum(rows) * sum(columns))
+      layer$replicates <- replicate_totals(tally, at, place[cell], sum(rows) * sum(columns))
+    }
     if (any(ticks_in(tally))) tick_layer(layer, tally) else layer
   })
 }

@@ -45,6 +45,14 @@ collapse_layer <- function(layer, rows, columns) {
   }
   out <- layer
   out[c("n", "weighted", "squared")] <- lapply(layer[c("n", "weighted", "squared")], together)
+  if (!is.null(layer$replicates)) {
+    to <- function(group, each) if (is.null(group)) each else group[each]
+    at <- arrayInd(seq_along(layer$n), dim(layer$n))
+    place <- to(rows, at[, 1L]) + (to(columns, at[, 2L]) - 1L) * nrow(out$n)
+    sums <- rowsum(layer$replicates, place)
+    out$replicates <- matrix(0, length(out$n), ncol(sums))
+    out$replicates[as.integer(rownames(sums)), ] <- sums
+  }
   cells <- layer$cells
   if (!is.null(rows)) cells$row <- rows[cells$row]
   if (!is.null(columns)) cells$column <- columns[cells$column]

@@ -222,6 +222,13 @@ only_records <- function(data, stays, before) {
 keep_records <- function(panel, stays, before, call) {
   data <- only_records(panel$data, stays, before)
   fresh <- new_panel(data, panel$roles, lapply(panel$roles, function(name) if (!is.null(name)) data[[name]]), call)
+  if (!is.null(panel$design$replicates$factors)) {
+    stop_input(c("The replicates of this panel were made from the records and weights that it had.", i = "Call with_replicates() after this step."), "replicates", call = call)
+  }
+  fresh$design$lonely <- panel$design$lonely
+  if (!is.null(panel$roles$population)) fresh$design$units <- with_population(fresh, data[[panel$roles$population]], call)
+  fresh$design["replicates"] <- list(panel$design$replicates)
+  fresh["replicates"] <- list(panel$replicates)
   aside <- (panel$aside %||% integer(nrow(panel$data)))[stays]
   for (k in seq_along(panel$reasons)) fresh <- set_aside(fresh, aside == k, panel$reasons[k])
   fresh$cut <- panel$cut

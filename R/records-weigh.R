@@ -32,6 +32,9 @@ weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1
   if (!is.null(limits) && (!is.numeric(limits) || length(limits) != 2L || anyNA(limits) || limits[1L] <= 0 || limits[1L] > 1 || limits[2L] < 1)) {
     stop_input("`limits` must be two numbers, such as c(0.3, 3): the first at most 1, the second at least 1.", "target", call = call)
   }
+  if (!is.null(panel$design$replicates)) {
+    stop_input(c("Replicate weights would have to be raked too, each by itself.", i = "Call with_replicates() after weighing."), "replicates", call = call)
+  }
   base <- panel$weight %||% rep(1, nrow(panel$data))
   use <- if (is.null(panel$aside)) rep(TRUE, length(base)) else panel$aside == 0L
   standing <- panel$count %||% rep(1, length(base))

@@ -87,6 +87,19 @@ check_fraction <- function(x, arg, call) {
   }
 }
 
+check_number <- function(x, arg, least, most, call) {
+  if (!is.numeric(x) || length(x) != 1L || is.na(x) || x < least || x > most) {
+    range <- if (is.finite(most)) sprintf("between %s and %s", format(least), format(most)) else sprintf("of at least %s", format(least))
+    stop_input(sprintf("`%s` must be a number %s, not %s.", arg, range, quote_value(x)), "number", call = call)
+  }
+}
+
+check_whole <- function(x, arg, least, call) {
+  if (!is.numeric(x) || length(x) != 1L || is.na(x) || x < least || x != round(x) || x > 2^31 - 1) {
+    stop_input(sprintf("`%s` must be a whole number of at least %s, not %s.", arg, format(least), quote_value(x)), "number", call = call)
+  }
+}
+
 check_flag <- function(x, arg, call) {
   if (!isTRUE(x) && !isFALSE(x)) {
     stop_input(sprintf("`%s` must be TRUE or FALSE, not %s.", arg, quote_value(x)), "flag", call = call)
@@ -123,4 +136,19 @@ column_named <- function(expression, data, arg, call) {
   }
   check_column(name, data, arg, call)
   name
+}
+
+# The columns that an argument names: c(a, b), strings, or one string with a * in it ("rep_*").
+columns_named <- function(expression, data, arg, call) {
+  if (is.null(expression)) return(NULL)
+  names <- if (rlang::is_call(expression, "c")) vapply(as.list(expression)[-1L], function(part) column_named(part, data, arg, call), "") else
+    if (is.symbol(expression)) as.character(expression) else expression
+  if (!is.character(names) || anyNA(names)) stop_input(sprintf("`%s` must name columns.", arg), "column_name", call = call)
+  if (length(names) == 1L && grepl("*", names, fixed = TRUE)) {
+    found <- grep(utils::glob2rx(names), names(data), value = TRUE)
+    if (!length(found)) stop_input(sprintf("No column is named like \"%s\" (`%s`).", names, arg), "no_column", column = names, call = call)
+    return(found)
+  }
+  for (name in names) check_column(name, data, arg, call)
+  names
 }

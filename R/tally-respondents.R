@@ -12,13 +12,28 @@
 #' @param id (column name, default none) Who the respondent is; an id met twice leads to a caution.
 #' @param count (column name, default none) How many identical respondents a record stands for (whole numbers).
 #'   Unlike a weight, a count does enlarge n.
+#' @param population (column name, default none) How many clusters (respondents, where no cluster is named) the population of the
+#'   record's stratum has, for the finite population correction 1 - a / population. Without it, sampling is taken to be with replacement.
+#' @param lonely ("centre", "zero" or "stop", default "centre") What a stratum with a single cluster adds to the variance: its square around the
+#'   mean of all clusters, nothing, or an error.
+#' @param replicates (columns, default none) Replicate weights that come with the data: `c(rep_1, rep_2)`, or `"rep_*"` for all columns
+#'   named so. They carry the design, so strata and clusters are not named beside them. See [with_replicates()] to make some.
+#' @param replicate_kind ("brr", "fay", "jk1", "jkn", "bootstrap" or "successive_difference", default "brr") Sets the coefficients c of
+#'   V = sum c (p_r - p)(p_r - p)' over R replicates: 1/R, 1/(R(1 - fay)^2), (R-1)/R, `replicate_scale`, 1/R (or `replicate_scale`), 4/R.
+#' @param fay (number in 0-1) Fay's factor, for "fay".
+#' @param replicate_scale (numbers) A coefficient for every replicate (or one for all), for "jkn" and "bootstrap".
+#' @param replicate_df (number, default R - 1) Degrees of freedom.
+#' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3; Wolter KM (2007) Introduction to Variance Estimation, 2nd ed.
 #' @return A panel (class `fairlattice_panel`), for [among()] and [lattice()].
 #' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_weight`, `fairlattice_error_count`,
-#'   `fairlattice_error_column_name`, `fairlattice_error_no_records`, `fairlattice_error_nobody`.
+#'   `fairlattice_error_column_name`, `fairlattice_error_no_records`, `fairlattice_error_nobody`, `fairlattice_error_population`,
+#'   `fairlattice_error_lonely`, `fairlattice_error_replicates`.
 #' @export
 #' @examples
 #' respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
-respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id = NULL, count = NULL) {
+respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id = NULL, count = NULL, population = NULL,
+                        lonely = c("centre", "zero", "stop"), replicates = NULL, replicate_kind = "brr", fay = NULL,
+                        replicate_scale = NULL, replicate_df = NULL) {
   call <- environment()
   if (!is.data.frame(data)) {
     stop_input(sprintf("`data` must be a data frame, not %s.", quote_value(data)), "class", call = call)
@@ -29,11 +44,67 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
     stratum = column_named(rlang::enexpr(stratum), data, "stratum", call),
     cluster = column_named(rlang::enexpr(cluster), data, "cluster", call),
     id = column_named(rlang::enexpr(id), data, "id", call),
-    count = column_named(rlang::enexpr(count), data, "count", call)
+    count = column_named(rlang::enexpr(count), data, "count", call),
+    population = column_named(rlang::enexpr(population), data, "population", call)
   )
+  lonely <- lonely[1L]
+  check_choice(lonely, c("centre", "zero", "stop"), "lonely", call)
+  replicates <- columns_named(rlang::enexpr(replicates), data, "replicates", call)
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) check_weight(column[[arg]], roles[[arg]], arg, call)
-  new_panel(data, roles, column, call)
+  panel <- new_panel(data, roles, column, call)
+  panel$design$lonely <- lonely
+  panel$design$units <- with_population(panel, column$population, call)
+  if (lonely == "stop") stop_lonely(panel$design, call)
+  if (!is.null(replicates)) {
+    both <- Filter(Negate(is.null), roles[c("stratum", "cluster", "population")])
+    if (length(both)) {
+      stop_input(c(sprintf("`replicates` and `%s` are both given, but replicate weights carry the design.", names(both)[1L]), i = "Name one or the other."),
+                 "replicates", call = call)
+    }
+    panel$design$replicates <- given_replicates(data, replicates, replicate_kind, fay, replicate_scale, replicate_df, call)
+    panel$replicates <- replicates
+    panel <- set_aside(panel, !stats::complete.cases(as.data.frame(lapply(replicates, function(name) as.numeric(data[[name]])))), "no replicate weight")
+  }
+  panel
+}
+
+# The population's clusters (or respondents) of every unit's stratum: one number a stratum, not below what was sampled of it.
+with_population <- function(panel, column, call) {
+  units <- panel$design$units
+  if (is.null(column)) return(units)
+  stop_here <- function(...) stop_input(c(...), "population", call = call)
+  if (!is.numeric(column)) stop_here("`population` must be numbers.")
+  unit <- panel$unit %||% rep(1L, length(column))
+  known <- !is.na(column) & (if (is.null(panel$aside)) TRUE else panel$aside == 0L)
+  stratum <- units$stratum[unit]
+  for (h in unique(units$stratum)) {
+    sizes <- unique(column[known & stratum == h])
+    sampled <- if (panel$design$clustered) sum(units$stratum == h) else sum(units$sampled[units$stratum == h])
+    where <- if (nzchar(h)) sprintf("stratum \"%s\"", h) else "the population"
+    if (length(sizes) != 1L) stop_here(sprintf("`population` must be one number a stratum, but %s has %s.", where, if (length(sizes)) list_some(sizes, 4L) else "none"))
+    if (sizes < sampled) {
+      stop_here(sprintf("`population` of %s is %s, fewer than the %s sampled of it.", where, format(sizes), format_count(sampled)),
+                i = sprintf("It counts %s.", if (panel$design$clustered) "clusters" else "respondents"))
+    }
+    units$population[units$stratum == h] <- sizes
+  }
+  units
+}
+
+stop_lonely <- function(design, call) {
+  units <- design$units
+  a <- if (design$clustered) table_of(units$stratum) else stats::setNames(units$sampled, units$stratum)
+  lonely <- names(a)[a == 1]
+  if (length(lonely)) {
+    stop_input(c(sprintf("%d %s one cluster only: %s.", length(lonely), plural(length(lonely), "stratum has", "strata have"), list_some(lonely, 5L)),
+                 i = "Join each with a stratum like it, or choose lonely = \"centre\" or \"zero\"."), "lonely", call = call)
+  }
+}
+
+table_of <- function(x) {
+  names <- unique(x)
+  stats::setNames(tabulate(match(x, names)), names)
 }
 
 new_panel <- function(data, roles, column, call = NULL) {
@@ -83,7 +154,7 @@ design_labels <- function(x, size) {
 # Units of the design: the clusters within strata, or the strata when every respondent is a cluster of their own.
 add_design <- function(panel, stratum, cluster, sampled) {
   has <- list(stratum = !is.null(stratum), cluster = !is.null(cluster))
-  panel$design <- list(weighted = !is.null(panel$weight), stratified = has$stratum, clustered = has$cluster)
+  panel$design <- list(weighted = !is.null(panel$weight), stratified = has$stratum, clustered = has$cluster, lonely = "centre")
   if (!has$stratum && !has$cluster) {
     size <- sum(if (is.null(panel$count)) rep(sampled, length.out = nrow(panel$data)) else panel$count[sampled])
     panel$design$units <- data.frame(stratum = "", cluster = NA_character_, sampled = size)
@@ -137,6 +208,7 @@ format.fairlattice_panel <- function(x, ...) {
     if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
     if (x$design$stratified) sprintf("  %d strata", length(unique(units$stratum))),
     if (x$design$clustered) sprintf("  %d clusters", nrow(units)),
+    if (!is.null(x$design$replicates)) sprintf("  %s replicates (%s)", format_count(length(x$design$replicates$scale)), x$design$replicates$kind),
     if (length(x$repeats)) sprintf("  %d ids are met more than once", length(unique(x$repeat_id))),
     if (aside) sprintf("  %s set aside: %s", format_count(aside), paste(sprintf(
       "%s %s", format_count(tabulate(x$aside, length(x$reasons))), x$reasons), collapse = "; ")))

@@ -41,8 +41,24 @@ tally_columns <- function(panel, down, across, each, call) {
     panel$unit, panel$weight, panel$count, panel$aside, size("down"), size("across"), size("each"),
     nrow(panel$design$units), setting("threads"))
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
+  cells <- list2DF(cells)
+  if (length(panel$replicates)) cells$replicates <- sum_replicates(panel, answers, cells)
   aside <- rbind(panel$before, data.frame(reason = panel$reasons, records = tabulate(panel$aside %||% integer(), length(panel$reasons))))
-  new_tally(questions, panel$design, list2DF(cells), aside, nrow(panel$data) + sum(panel$before$records), tally_facts(panel, answers))
+  new_tally(questions, panel$design, cells, aside, nrow(panel$data) + sum(panel$before$records), tally_facts(panel, answers))
+}
+
+# Sums of every replicate weight over the same cells. Replicates have no design units.
+sum_replicates <- function(panel, answers, cells) {
+  code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
+  sizes <- vapply(answers, nlevels, 0L) + 1
+  key <- function(each, across, down) down + sizes[["down"]] * (across + sizes[["across"]] * each)
+  codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
+  at <- match(key(codes$each %||% 0L, codes$across, codes$down), key(cells$each, cells$across, cells$down), 0L)
+  if (!is.null(panel$aside)) at[panel$aside > 0L] <- 0L
+  matrix(vapply(panel$replicates, function(name) {
+    w <- as.numeric(panel$data[[name]])
+    sum_by_cell_kernel(at, if (is.null(panel$count)) w else w * panel$count, nrow(cells))
+  }, numeric(nrow(cells))), nrow(cells))
 }
 
 new_tally <- function(questions, design, cells, aside, records, facts) {
@@ -112,7 +128,10 @@ merge.fairlattice_tally <- function(x, y, ...) {
     stop_input(sprintf("The tallies are of different questions: `%s` is %s in one and %s in the other.", part,
                        quote_value(x[[part]]$name), quote_value(y[[part]]$name)), "merge", call = call)
   }
-  same <- c("weighted", "stratified", "clustered")
+  if (!is.null(x$design$replicates$factors) || !is.null(y$design$replicates$factors)) {
+    stop_input(c("Tallies with replicates made from the design cannot be added.", i = "Add the tallies first; or give replicate weights as columns."), "merge", call = call)
+  }
+  same <- c("weighted", "stratified", "clustered", "lonely", "replicates")
   if (!identical(x$design[same], y$design[same])) {
     stop_input("The tallies have different designs: one has a weight, stratum or cluster that the other lacks.", "merge",
                call = call)
@@ -129,7 +148,7 @@ merge.fairlattice_tally <- function(x, y, ...) {
   facts$source <- if (identical(x$facts$source, y$facts$source)) x$facts$source
   design <- x$design
   design$units <- units
-  new_tally(questions, design, sum_by(cells, c("unit", "each", "across", "down"), c("records", "n", "w", "w2")),
+  new_tally(questions, design, sum_by(cells, c("unit", "each", "across", "down"), summed_columns(cells)),
             sum_by(aside, "reason", "records"), x$records + y$records, facts)
 }
 
@@ -154,6 +173,8 @@ merge_units <- function(x, y) {
   sum_by(both, c("stratum", "cluster"), "sampled")
 }
 
+summed_columns <- function(cells) intersect(c("records", "n", "w", "w2", "replicates"), names(cells))
+
 unit_key <- function(units) paste(units$stratum, units$cluster, sep = "\r")
 
 recode_cells <- function(tally, questions, units) {
@@ -174,8 +195,12 @@ sum_by <- function(data, by, columns) {
     c(TRUE, x[-1L] != x[-length(x)])
   })))) > 0
   out <- data[new, , drop = FALSE]
-  sums <- rowsum(as.matrix(data[columns]), cumsum(new))
-  for (column in columns) out[[column]] <- as.vector(sums[, column])
+  group <- cumsum(new)
+  sums <- lapply(data[columns], function(x) {
+    sum <- unname(rowsum(x, group))
+    if (is.matrix(x)) sum else as.vector(sum)
+  })
+  for (column in columns) out[[column]] <- sums[[column]]
   rownames(out) <- NULL
   out[names(data)]
 }

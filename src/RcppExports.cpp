@@ -10,6 +10,52 @@ Rcpp::Rostream<true>&  Rcpp::Rcout = Rcpp::Rcpp_cout_get();
 Rcpp::Rostream<false>& Rcpp::Rcerr = Rcpp::Rcpp_cerr_get();
 #endif
 
+// exact_kernel
+Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes);
+RcppExport SEXP _fairlattice_exact_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP observedSEXP, SEXP most_stepsSEXP, SEXP most_bytesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type rows(rowsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< double >::type observed(observedSEXP);
+    Rcpp::traits::input_parameter< double >::type most_steps(most_stepsSEXP);
+    Rcpp::traits::input_parameter< double >::type most_bytes(most_bytesSEXP);
+    rcpp_result_gen = Rcpp::wrap(exact_kernel(rows, columns, observed, most_steps, most_bytes));
+    return rcpp_result_gen;
+END_RCPP
+}
+// count_random_kernel
+double count_random_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double seed, int first, int last, int threads);
+RcppExport SEXP _fairlattice_count_random_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP observedSEXP, SEXP seedSEXP, SEXP firstSEXP, SEXP lastSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type rows(rowsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< double >::type observed(observedSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< int >::type last(lastSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(count_random_kernel(rows, columns, observed, seed, first, last, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// random_table_kernel
+Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double seed, int number);
+RcppExport SEXP _fairlattice_random_table_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP seedSEXP, SEXP numberSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type rows(rowsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type number(numberSEXP);
+    rcpp_result_gen = Rcpp::wrap(random_table_kernel(rows, columns, seed, number));
+    return rcpp_result_gen;
+END_RCPP
+}
 // tally_kernel
 Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SEXP each, SEXP unit, SEXP weight, SEXP count, SEXP aside, int down_answers, int across_answers, int each_answers, int units, int threads);
 RcppExport SEXP _fairlattice_tally_kernel(SEXP downSEXP, SEXP acrossSEXP, SEXP eachSEXP, SEXP unitSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP asideSEXP, SEXP down_answersSEXP, SEXP across_answersSEXP, SEXP each_answersSEXP, SEXP unitsSEXP, SEXP threadsSEXP) {
@@ -29,6 +75,19 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< int >::type units(unitsSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     rcpp_result_gen = Rcpp::wrap(tally_kernel(down, across, each, unit, weight, count, aside, down_answers, across_answers, each_answers, units, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// sum_by_cell_kernel
+Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericVector w, int cells);
+RcppExport SEXP _fairlattice_sum_by_cell_kernel(SEXP placeSEXP, SEXP wSEXP, SEXP cellsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type place(placeSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type w(wSEXP);
+    Rcpp::traits::input_parameter< int >::type cells(cellsSEXP);
+    rcpp_result_gen = Rcpp::wrap(sum_by_cell_kernel(place, w, cells));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -81,7 +140,11 @@ END_RCPP
 }
 
 static const R_CallMethodDef CallEntries[] = {
+    {"_fairlattice_exact_kernel", (DL_FUNC) &_fairlattice_exact_kernel, 5},
+    {"_fairlattice_count_random_kernel", (DL_FUNC) &_fairlattice_count_random_kernel, 7},
+    {"_fairlattice_random_table_kernel", (DL_FUNC) &_fairlattice_random_table_kernel, 4},
     {"_fairlattice_tally_kernel", (DL_FUNC) &_fairlattice_tally_kernel, 12},
+    {"_fairlattice_sum_by_cell_kernel", (DL_FUNC) &_fairlattice_sum_by_cell_kernel, 3},
     {"_fairlattice_missing_for_kernel", (DL_FUNC) &_fairlattice_missing_for_kernel, 1},
     {"_fairlattice_reason_of_kernel", (DL_FUNC) &_fairlattice_reason_of_kernel, 1},
     {"_fairlattice_place_codes_kernel", (DL_FUNC) &_fairlattice_place_codes_kernel, 4},

@@ -2,6 +2,7 @@
 #include <Rcpp.h>
 
 #include "codes.h"
+#include "fixed_margins.h"
 #include "reasons.h"
 #include "tally.h"
 
@@ -12,7 +13,29 @@ const Value* pointer_or_null(SEXP x) {
   return Rf_isNull(x) ? nullptr : static_cast<const Value*>(Vector(x).begin());
 }
 
+fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::IntegerVector& columns, double observed) {
+  return {std::vector<int>(rows.begin(), rows.end()), std::vector<int>(columns.begin(), columns.end()), observed};
+}
+
 }  // namespace
+
+// [[Rcpp::export]]
+Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes) {
+  const fairlattice::ExactResult out = fairlattice::exact_test(margins_of(rows, columns, observed), most_steps, most_bytes);
+  return Rcpp::List::create(Rcpp::_["p"] = out.p, Rcpp::_["finished"] = out.finished, Rcpp::_["steps"] = out.steps);
+}
+
+// Chunks first..last-1 of 1,000 random tables each.
+// [[Rcpp::export]]
+double count_random_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double seed, int first, int last, int threads) {
+  return static_cast<double>(fairlattice::count_random(margins_of(rows, columns, observed), static_cast<std::uint64_t>(seed), first, last, threads));
+}
+
+// [[Rcpp::export]]
+Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double seed, int number) {
+  const std::vector<int> table = fairlattice::random_table(margins_of(rows, columns, 0), static_cast<std::uint64_t>(seed), number);
+  return Rcpp::IntegerVector(table.begin(), table.end());
+}
 
 // [[Rcpp::export]]
 Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SEXP each, SEXP unit, SEXP weight,
@@ -36,6 +59,14 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
   }
   return List::create(_["unit"] = t.unit, _["down"] = t.down, _["across"] = t.across, _["each"] = t.each,
                       _["records"] = n_records, _["n"] = n, _["w"] = weighted, _["w2"] = weighted_squared);
+}
+
+// Sums of w over places 1..cells; place 0 is nowhere.
+// [[Rcpp::export]]
+Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericVector w, int cells) {
+  std::vector<double> sum(static_cast<std::size_t>(cells) + 1, 0.0);
+  for (R_xlen_t i = 0, size = place.size(); i < size; ++i) sum[place[i]] += w[i];
+  return Rcpp::NumericVector(sum.begin() + 1, sum.end());
 }
 
 // [[Rcpp::export]]

@@ -1,6 +1,9 @@
 # The covariance against its definition, and what it must agree with.
 
-estimate_of <- function(x) x$layers[[1]]$estimate
+estimate_of <- function(x) {
+  e <- x$layers[[1]]$estimate
+  c(e, list(V = covariance_of(e, diag(length(e$P)))))
+}
 
 test_that("linearised covariance is the definition's, with missing answers, zero weights and empty clusters", {
   data <- messy_records(300)
@@ -51,11 +54,88 @@ test_that("a cluster's name counts within its stratum", {
   expect_true("nested_clusters" %in% cautions(lattice(nested, down, across))$code)
 })
 
-test_that("the covariance of departures is J V J' with a numerical Jacobian", {
-  P <- some_proportions(3, 4)
-  V <- crossprod(matrix(withr::with_seed(2, rnorm(144)), 12))
-  J <- t(vapply(seq_len(12), function(cell) {
-    as.vector(numeric_gradient(function(P) (P - outer(rowSums(P), colSums(P)))[cell], P))
-  }, numeric(12)))
-  expect_equal(departure_covariance(P, V), J %*% V %*% t(J), tolerance = 1e-6) # central differences are right to 1e-8
+test_that("the covariance of departures is J V J' with a numerical Jacobian, whatever V is made of", {
+  data <- messy_records(300)
+  designs <- list(respondents(data, weight = w, stratum = stratum, cluster = cluster), respondents(data, weight = w, stratum = stratum), respondents(data),
+                  with_replicates(respondents(data, weight = w, cluster = cluster), "jackknife"))
+  for (panel in designs) {
+    e <- estimate_of(lattice(panel, down, across))
+    J <- t(vapply(seq_len(12), function(cell) {
+      as.vector(numeric_gradient(function(P) (P - outer(rowSums(P), colSums(P)))[cell], e$P))
+    }, numeric(12)))
+    wanted <- J %*% e$V %*% t(J)
+    expect_equal(as.vector(departure_variance(e)), diag(wanted), tolerance = 1e-6) # central differences are right to 1e-8
+    free <- free_cells(e$P)
+    expect_equal(departure_covariance(e), wanted[free, free], tolerance = 1e-6)
+    expect_equal(variance_of(e, diag(12)), diag(e$V))
+  }
+})
+
+test_that("a covariance made in blocks is the same", {
+  panel <- demo_panel()
+  whole <- findings(lattice(panel, heating, island))
+  withr::local_options(fairlattice.block_cells = 200)
+  expect_equal(findings(lattice(panel, heating, island)), whole)
+})
+
+test_that("the jackknife agrees with the linearised covariance, and the bootstrap comes near", {
+  panel <- demo_panel()
+  V <- function(panel) estimate_of(lattice(panel, internet, tenure))$V
+  linear <- V(panel)
+  expect_equal(V(with_replicates(panel, "jackknife")), linear, tolerance = 0.01) # they differ by the curvature of a ratio
+  expect_equal(sum(diag(V(with_replicates(panel, "bootstrap", 2000)))), sum(diag(linear)), tolerance = 0.1)
+  each_own <- respondents(messy_records(150), weight = w, stratum = stratum)
+  of <- function(panel) estimate_of(lattice(panel, down, across))
+  expect_equal(of(with_replicates(each_own, "jackknife"))$V, of(each_own)$V, tolerance = 0.05)
+})
+
+test_that("balanced half samples are balanced: V of a linear figure is the linearised one", {
+  data <- data.frame(down = factor(rep(1:2, 60)), across = factor(sample(1:2, 120, TRUE)), stratum = rep(1:6, each = 20), cluster = rep(1:12, each = 10), w = 1)
+  data$down[withr::with_seed(3, sample(120, 50))] <- 1
+  panel <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
+  of <- function(panel) estimate_of(lattice(panel, down, across))
+  expect_equal(of(with_replicates(panel, "brr"))$V, of(panel)$V) # equal cluster sizes make the shares linear
+  expect_equal(of(with_replicates(panel, "brr", fay = 0.5))$V, of(panel)$V)
+  expect_equal(of(with_replicates(panel, "brr"))$df, 6)
+  expect_error(with_replicates(respondents(data, cluster = cluster), "brr"), "two clusters in every stratum", class = "fairlattice_error_replicates")
+})
+
+test_that("replicate weights given as columns are what their kind says", {
+  data <- messy_records(200)
+  panel <- with_replicates(respondents(data, weight = w, cluster = cluster), "jackknife")
+  made <- estimate_of(lattice(panel, down, across))
+  columns <- panel$design$replicates$factors[panel$unit, ] * ifelse(is.na(data$w), 0, data$w)
+  data[sprintf("rep_%d", seq_len(ncol(columns)))] <- as.data.frame(columns)
+  given <- respondents(data, weight = w, replicates = "rep_*", replicate_kind = "jk1")
+  expect_equal(estimate_of(lattice(given, down, across))[c("P", "V", "df")], made[c("P", "V", "df")])
+  half <- function(rows) tally_of(respondents(data[rows, ], weight = w, replicates = "rep_*", replicate_kind = "jk1"), down, across)
+  expect_equal(merge(half(1:90), half(91:200))$cells$replicates, tally_of(given, down, across)$cells$replicates)
+  p <- function(w) vapply(split(replace(w, is.na(data$down) | is.na(data$across) | is.na(data$w) | data$w == 0, 0), list(data$down, data$across)), sum, 0)
+  P <- vapply(seq_len(ncol(columns)), function(r) p(columns[, r]) / sum(p(columns[, r])), numeric(12))
+  full <- p(data$w) / sum(p(data$w))
+  for (kind in list(list("brr", 1 / 24), list("fay", 1 / (24 * 0.49)), list("successive_difference", 4 / 24), list("bootstrap", 1 / 24), list("jkn", 0.5))) {
+    x <- lattice(respondents(data, weight = w, replicates = "rep_*", replicate_kind = kind[[1]], fay = if (kind[[1]] == "fay") 0.3, replicate_scale = if (kind[[1]] == "jkn") 0.5), down, across)
+    expect_equal(estimate_of(x)$V, kind[[2]] * tcrossprod(P - full), ignore_attr = TRUE, info = kind[[1]])
+  }
+  expect_error(respondents(data, weight = w, cluster = cluster, replicates = "rep_*"), "carry the design", class = "fairlattice_error_replicates")
+})
+
+test_that("a population correction takes its share, and a census has no variance", {
+  data <- messy_records(200)
+  data$clusters <- 16
+  V <- function(...) estimate_of(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, ...), down, across))$V
+  expect_equal(V(population = clusters), V() / 2) # 8 of 16 clusters in every stratum
+  data$clusters <- 8
+  expect_equal(max(abs(V(population = clusters))), 0)
+  data$clusters <- 7
+  expect_error(V(population = clusters), "fewer than the 8 sampled", class = "fairlattice_error_population")
+})
+
+test_that("a lonely stratum adds its square, nothing, or an error", {
+  data <- messy_records(200)
+  data$stratum[data$cluster == 1] <- "alone"
+  of <- function(lonely) estimate_of(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, lonely = lonely), down, across))
+  expect_true(all(diag(of("centre")$V - of("zero")$V) >= 0))
+  expect_gt(max(diag(of("centre")$V - of("zero")$V)), 0)
+  expect_error(of("stop"), "alone", class = "fairlattice_error_lonely")
 })

@@ -26,7 +26,7 @@ test_that("Rao-Scott uses the eigenvalues of inv(H V0 H') H V H'", {
   H <- t(vapply(1:6, function(k) as.vector(numeric_gradient(function(P) d(P)[k], e$P)), numeric(12)))
   p <- as.vector(e$P)
   V0 <- (diag(p) - p %*% t(p)) / e$n
-  delta <- Re(eigen(solve(H %*% V0 %*% t(H)) %*% H %*% e$V %*% t(H))$values)
+  delta <- Re(eigen(solve(H %*% V0 %*% t(H)) %*% H %*% covariance_of(e, diag(12)) %*% t(H))$values)
   X2 <- e$n * sum((e$P - outer(rowSums(e$P), colSums(e$P)))^2 / outer(rowSums(e$P), colSums(e$P)))
   tests <- test_independence(x)
   second <- pick(tests, "rao_scott_second")

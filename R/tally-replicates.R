@@ -1,0 +1,147 @@
+#' Replicate weights made from the design
+#'
+#' Gives a panel replicate weights, made from its strata and clusters (every respondent is a cluster of their own when none is named), so
+#' that variances come from replicates instead of linearisation. Replicate weights that come with the data are named in
+#' [respondents()].
+#'
+#' * `"jackknife"`: each cluster is left out once and the others of its stratum stand for it, with coefficient (1 - f)(a - 1)/a for a
+#'   clusters in the stratum (JK1 without strata, JKn with them).
+#' * `"bootstrap"`: a - 1 of a stratum's a clusters are drawn with replacement, weights times a/(a - 1) (Rao & Wu 1988);
+#'   coefficient 1/R.
+#' * `"brr"`: balanced half samples of two clusters a stratum, by a Hadamard matrix; `fay` keeps that share of the
+#'   half left out; coefficient 1/(R (1 - fay)^2).
+#'
+#' A population correction shrinks every replicate's distance from 1 (or its coefficient) by the stratum's f.
+#'
+#' @param panel (panel) From [respondents()].
+#' @param kind ("jackknife", "bootstrap" or "brr").
+#' @param replicates (integer, default 500) How many, of a bootstrap.
+#' @param fay (number in 0-1, below 1; default 0) Fay's factor, of `"brr"`.
+#' @param seed (integer, default option `fairlattice.seed`, 1) Seed of a bootstrap.
+#' @return The panel, with replicates.
+#' @section Errors: `fairlattice_error_replicates` (what the kind cannot be made of).
+#' @references Wolter KM (2007) Introduction to Variance Estimation, 2nd ed., ch. 3-4. Rao JNK, Wu CFJ (1988) J Amer Statist Assoc 83:231-241. Judkins DR
+#'   (1990) J Official Statist 6:223-239 (Fay's method).
+#' @export
+#' @examples
+#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' lattice(with_replicates(panel, "jackknife"), down = internet, across = tenure)
+with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), replicates = 500, fay = 0, seed = NULL) {
+  call <- environment()
+  panel <- as_panel(panel)
+  kind <- kind[1L]
+  check_choice(kind, names(replicate_makers), "kind", call)
+  check_whole(replicates, "replicates", 2, call)
+  check_number(fay, "fay", 0, 1, call)
+  if (fay == 1 || (fay > 0 && kind != "brr")) stop_input("`fay` is a share under 1, of \"brr\" only.", "replicates", call = call)
+  if (!is.null(panel$design$replicates)) stop_input("This panel has replicate weights already.", "replicates", call = call)
+  if (!panel$design$clustered) panel <- respondents_as_clusters(panel, call)
+  units <- panel$design$units
+  of <- match(units$stratum, unique(units$stratum))
+  a <- tabulate(of)[of]
+  f <- if (is.null(units$population)) 0 else a / units$population
+  size <- if (kind == "bootstrap") replicates else if (kind == "jackknife") nrow(units) else 2^ceiling(log2(max(of) + 1))
+  if (nrow(units) * size > 5e7) {
+    stop_input(c(sprintf("%s replicates of %s clusters are too many to keep.", format_count(size), format_count(nrow(units))),
+                 i = "Ask for a bootstrap with fewer replicates, or name clusters."), "replicates", call = call)
+  }
+  made <- with_seed(seed %||% setting("seed"), replicate_makers[[kind]](units, of, a, f, size, fay, panel$design$lonely, call))
+  panel$design$replicates <- list(kind = kind, factors = made$factors, scale = made$scale, df = made$df %||% (length(made$scale) - 1L))
+  panel
+}
+
+# Each gives the factors (units x replicates) on the weights and the coefficient of every replicate. A lonely cluster adds its own square,
+# or nothing, as in the linearised form.
+replicate_makers <- list(
+  jackknife = function(units, of, a, f, size, fay, lonely, call) {
+    factors <- matrix(1, length(of), length(of))
+    same <- outer(of, of, `==`)
+    factors[same] <- (a / pmax(1, a - 1))[row(factors)[same]]
+    diag(factors) <- 0
+    scale <- (1 - f) * ifelse(a > 1, (a - 1) / a, if (lonely == "zero") 0 else 1)
+    list(factors = factors, scale = scale, df = length(of) - max(of))
+  },
+  bootstrap = function(units, of, a, f, size, fay, lonely, call) {
+    factors <- matrix(1, length(of), size)
+    f <- rep_len(f, length(of))
+    for (h in seq_len(max(of))) {
+      here <- which(of == h)
+      m <- length(here)
+      drawn <- if (m > 1L) stats::rmultinom(size, m - 1L, rep(1 / m, m)) * m / (m - 1L) else
+        if (lonely == "zero") 1 else 2 * stats::rbinom(size, 1L, 0.5)
+      factors[here, ] <- 1 + sqrt(1 - f[here]) * (drawn - 1)
+    }
+    list(factors = factors, scale = rep(1 / size, size), df = length(of) - max(of))
+  },
+  brr = function(units, of, a, f, size, fay, lonely, call) {
+    if (any(a != 2L)) {
+      odd <- which(a != 2L)[1L]
+      stop_input(c(sprintf("Balanced half samples need two clusters in every stratum, but stratum \"%s\" has %d.", units$stratum[odd], a[odd]),
+                   i = "Join or split strata, or use \"jackknife\" or \"bootstrap\"."), "replicates", call = call)
+    }
+    H <- matrix(1)
+    while (ncol(H) < size) H <- rbind(cbind(H, H), cbind(H, -H))
+    sign <- t(H[, of + 1L]) * ifelse(duplicated(of), -1, 1)
+    list(factors = 1 + sign * (1 - fay) * sqrt(1 - f), scale = rep(1 / (size * (1 - fay)^2), size), df = max(of))
+  }
+)
+
+# Without named clusters every record of the sample becomes one.
+respondents_as_clusters <- function(panel, call) {
+  if (!is.null(panel$count)) {
+    stop_input(c("Records that stand for several respondents (`count`) cannot be left out one respondent at a time.",
+                 i = "Name clusters, or give one record a respondent."), "replicates", call = call)
+  }
+  out <- panel$reasons %in% c("no weight", "no stratum", "no cluster", "no count")
+  sampled <- if (is.null(panel$aside)) rep(TRUE, nrow(panel$data)) else !panel$aside %in% which(out)
+  unit <- panel$unit %||% rep(1L, nrow(panel$data))
+  units <- panel$design$units[unit[sampled], , drop = FALSE]
+  units$cluster <- as.character(which(sampled))
+  units$sampled <- 1
+  rownames(units) <- NULL
+  panel$design$units <- units
+  panel$design$clustered <- TRUE
+  panel$unit <- replace(rep(1L, nrow(panel$data)), sampled, seq_len(sum(sampled)))
+  panel
+}
+
+# The coefficients of replicate weights that come with the data.
+replicate_kinds <- list(
+  brr = function(R, fay, scale) rep(1 / R, R),
+  fay = function(R, fay, scale) rep(1 / (R * (1 - fay)^2), R),
+  jk1 = function(R, fay, scale) rep((R - 1) / R, R),
+  jkn = function(R, fay, scale) scale,
+  bootstrap = function(R, fay, scale) scale %||% rep(1 / R, R),
+  successive_difference = function(R, fay, scale) rep(4 / R, R)
+)
+
+# Checks the columns and gives what the design keeps of them.
+given_replicates <- function(data, names, kind, fay, scale, df, call) {
+  stop_here <- function(...) stop_input(c(...), "replicates", call = call)
+  check_choice(kind, names(replicate_kinds), "replicate_kind", call)
+  for (name in names) check_weight(data[[name]], name, "replicates", call)
+  R <- length(names)
+  if (R < 2L) stop_here(sprintf("`replicates` must name two columns or more, not %d.", R))
+  if (kind == "fay") {
+    if (is.null(fay)) stop_here("\"fay\" needs its factor: `fay`, a share between 0 and 1.")
+    check_fraction(fay, "fay", call)
+  }
+  if (kind == "jkn" && is.null(scale)) stop_here("\"jkn\" needs a coefficient per replicate: `replicate_scale`.", i = "It comes with the weights, often (a - 1)/a of the stratum.")
+  if (!is.null(scale)) {
+    if (!is.numeric(scale) || anyNA(scale) || any(scale < 0) || !length(scale) %in% c(1L, R)) {
+      stop_here(sprintf("`replicate_scale` must be one coefficient, or %d of them, not negative.", R))
+    }
+    scale <- rep_len(scale, R)
+  }
+  if (!is.null(df)) check_number(df, "replicate_df", 1, Inf, call)
+  list(kind = kind, factors = NULL, scale = replicate_kinds[[kind]](R, fay, scale), df = df %||% (R - 1L), names = names)
+}
+
+# Runs an expression with its own seed and leaves the session's random numbers as they were.
+with_seed <- function(seed, expression) {
+  check_whole(seed, "seed", 0, rlang::caller_env())
+  old <- get0(".Random.seed", globalenv(), inherits = FALSE)
+  on.exit(if (is.null(old)) rm(".Random.seed", envir = globalenv()) else assign(".Random.seed", old, globalenv()))
+  set.seed(seed, kind = "Mersenne-Twister", normal.kind = "Inversion", sample.kind = "Rejection")
+  expression
+}
