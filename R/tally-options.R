@@ -16,8 +16,8 @@
 #' | `most_free` | 1000 | in a table with more degrees of freedom Rao-Scott stays at first order |
 #' | `block_cells` | 4e6 | numbers of a matrix of scores that are held at once |
 #' | `rao_scott_v0` | `"estimate"` | where the multinomial covariance of Rao-Scott is taken: at the estimate or at the independence `"fit"` |
-#' | `exact_steps` | 2e7 | steps that the exact test may take, and ... |
-#' | `exact_bytes` | 2e8 | ... bytes that it may hold, before it turns to random tables |
+#' | `exact_steps` | 6e7 | steps that the exact test may take, and ... |
+#' | `exact_bytes` | 4e8 | ... bytes that it may hold, before it turns to random tables |
 #' | `random_tables` | 100000 | random tables of a simulated p-value |
 #' | `seed` | 1 | seed of everything that is drawn at random |
 #' | `sparse_expected` | 5 | an expected count under this is small ... |
@@ -40,7 +40,7 @@ NULL
 
 setting_defaults <- list(
   alpha = 0.05, correction = "holm", digits = 1L, threads = 2L, most_answers = 250L, most_cells = 50000L, most_unpacked = 2^31, most_columns = 20000L,
-  most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8, random_tables = 1e5, seed = 1L,
+  most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 6e7, exact_bytes = 4e8, random_tables = 1e5, seed = 1L,
   sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
   tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )

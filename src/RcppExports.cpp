@@ -11,8 +11,8 @@ Rcpp::Rostream<false>& Rcpp::Rcerr = Rcpp::Rcpp_cerr_get();
 #endif
 
 // exact_kernel
-Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes);
-RcppExport SEXP _fairlattice_exact_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP observedSEXP, SEXP most_stepsSEXP, SEXP most_bytesSEXP) {
+Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes, int threads);
+RcppExport SEXP _fairlattice_exact_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP observedSEXP, SEXP most_stepsSEXP, SEXP most_bytesSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -21,7 +21,8 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< double >::type observed(observedSEXP);
     Rcpp::traits::input_parameter< double >::type most_steps(most_stepsSEXP);
     Rcpp::traits::input_parameter< double >::type most_bytes(most_bytesSEXP);
-    rcpp_result_gen = Rcpp::wrap(exact_kernel(rows, columns, observed, most_steps, most_bytes));
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(exact_kernel(rows, columns, observed, most_steps, most_bytes, threads));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -140,7 +141,7 @@ END_RCPP
 }
 
 static const R_CallMethodDef CallEntries[] = {
-    {"_fairlattice_exact_kernel", (DL_FUNC) &_fairlattice_exact_kernel, 5},
+    {"_fairlattice_exact_kernel", (DL_FUNC) &_fairlattice_exact_kernel, 6},
     {"_fairlattice_count_random_kernel", (DL_FUNC) &_fairlattice_count_random_kernel, 7},
     {"_fairlattice_random_table_kernel", (DL_FUNC) &_fairlattice_random_table_kernel, 4},
     {"_fairlattice_tally_kernel", (DL_FUNC) &_fairlattice_tally_kernel, 12},

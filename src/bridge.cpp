@@ -20,8 +20,8 @@ fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::Int
 }  // namespace
 
 // [[Rcpp::export]]
-Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes) {
-  const fairlattice::ExactResult out = fairlattice::exact_test(margins_of(rows, columns, observed), most_steps, most_bytes);
+Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes, int threads) {
+  const fairlattice::ExactResult out = fairlattice::exact_test(margins_of(rows, columns, observed), most_steps, most_bytes, threads);
   return Rcpp::List::create(Rcpp::_["p"] = out.p, Rcpp::_["finished"] = out.finished, Rcpp::_["steps"] = out.steps);
 }
 

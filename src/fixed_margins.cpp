@@ -22,189 +22,355 @@ std::vector<double> log_factorials(int n) {
 
 // ---- exact: column after column, over all ways to fill it ----
 // What is left of the rows (sorted: the rest of the table does not care which row is which) is a node. All ways to reach a node with
-// the same S are one past. Whatever follows from a node weighs left! / (prod(rows left!) prod(columns left!)) in sum, so a past whose
-// continuations are all no more probable than the observed table is added whole, and one whose continuations are all more probable is dropped.
-
-using Node = std::vector<int>;
-
-struct NodeHash {
-  std::size_t operator()(const Node& node) const {
-    std::uint64_t h = 1469598103934665603ULL;
-    for (int x : node) h = (h ^ static_cast<std::uint64_t>(x + 1)) * 1099511628211ULL;
-    return static_cast<std::size_t>(h ^ (h >> 29));
-  }
-};
+// the same S are one past, kept with its probability. A past whose continuations are all no more probable than the observed table is
+// added whole, and one whose continuations are all more probable is dropped. With two columns left, every continuation of a node is listed
+// once, sorted by S, so that a past needs only one place in that list.
 
 struct Past {
-  double S, ways;
+  double S, probability;
 };
 
-// Pasts by S, those equal but for rounding as one.
-using Pasts = std::unordered_map<std::int64_t, Past>;
-
-inline std::int64_t key_of(double S) { return static_cast<std::int64_t>(std::llround(S * 1e10)); }
-
-struct Edge {
-  Node to;
-  double S, ways;
-};
-
-class Network {
+// Pasts of a node by S, those equal but for rounding as one: an open-addressed table.
+class Pasts {
  public:
-  Network(const Margins& m, double most_steps, double most_bytes)
-      : rows_(m.rows), columns_(m.columns), threshold_(m.observed - kTie), most_steps_(most_steps), most_bytes_(most_bytes) {
-    if (rows_.size() > columns_.size()) std::swap(rows_, columns_);  // the shorter side is the node
-    std::sort(rows_.begin(), rows_.end());
-    std::sort(columns_.rbegin(), columns_.rend());
-    n_ = std::accumulate(rows_.begin(), rows_.end(), 0);
-    lf_ = log_factorials(n_);
-    left_.assign(columns_.size() + 1, 0);
-    log_columns_left_.assign(columns_.size() + 1, 0.0);
-    for (std::size_t j = columns_.size(); j-- > 0;) {
-      left_[j] = left_[j + 1] + columns_[j];
-      log_columns_left_[j] = log_columns_left_[j + 1] + lf_[columns_[j]];
+  bool add(double S, double probability) {
+    if (2 * (held_.size() + 1) > slots_.size()) grow();
+    const std::size_t place = find(S);
+    if (slots_[place] >= 0) {
+      held_[slots_[place]].probability += probability;
+      return false;
     }
-    log_all_ = log_rest(rows_, 0);
+    slots_[place] = static_cast<int>(held_.size());
+    held_.push_back(Past{S, probability});
+    return true;
   }
-
-  ExactResult run() {
-    std::unordered_map<Node, Pasts, NodeHash> stage, next;
-    stage[rows_][0] = Past{0.0, 1.0};
-    double p = 0;
-    for (std::size_t j = 0; j < columns_.size(); ++j) {
-      next.clear();
-      double held = 0;
-      std::unordered_map<Node, Bounds, NodeHash> bounds;
-      for (auto& entry : stage) {
-        std::vector<Past> pasts;
-        for (auto& past : entry.second) pasts.push_back(past.second);
-        std::sort(pasts.begin(), pasts.end(), [](const Past& a, const Past& b) { return a.S < b.S; });
-        // mass of the pasts from k on
-        std::vector<double> mass(pasts.size() + 1, 0.0);
-        for (std::size_t k = pasts.size(); k-- > 0;) mass[k] = mass[k + 1] + pasts[k].ways * std::exp(-pasts[k].S - scale_of(pasts));
-        const double scale = scale_of(pasts);
-        if (!edges_of(entry.first, j)) return ExactResult{0, false, steps_};
-        for (const Edge& edge : edges_) {
-          auto found = bounds.find(edge.to);
-          if (found == bounds.end()) found = bounds.emplace(edge.to, bounds_of(edge.to, j + 1)).first;
-          const Bounds& b = found->second;
-          const auto from = [&](double least) {
-            return std::lower_bound(pasts.begin(), pasts.end(), least, [](const Past& a, double S) { return a.S < S; }) - pasts.begin();
-          };
-          const std::size_t whole = from(threshold_ - edge.S - b.low);
-          const std::size_t some = std::min<std::size_t>(whole, from(threshold_ - edge.S - b.high));
-          if (whole < pasts.size()) p += edge.ways * mass[whole] * std::exp(scale - edge.S + b.log_rest - log_all_);
-          if (some < whole) {
-            Pasts& into = next[edge.to];
-            for (std::size_t k = some; k < whole; ++k) {
-              const double S = pasts[k].S + edge.S;
-              auto place = into.emplace(key_of(S), Past{S, 0.0});
-              place.first->second.ways += pasts[k].ways * edge.ways;
-              if (place.second) held += 56;
-            }
-            steps_ += static_cast<double>(whole - some);
-            if (steps_ > most_steps_ || held > most_bytes_) return ExactResult{0, false, steps_};
-          }
-        }
-      }
-      stage.swap(next);
-    }
-    return ExactResult{std::min(1.0, p), true, steps_};
+  std::vector<Past>& sorted() {
+    std::vector<int>().swap(slots_);
+    std::sort(held_.begin(), held_.end(), [](const Past& a, const Past& b) { return a.S < b.S; });
+    return held_;
   }
 
  private:
-  struct Bounds {
-    double low, high, log_rest;  // least and greatest S of what follows; log of its weight
-  };
+  static std::int64_t key(double S) { return static_cast<std::int64_t>(S * 1e9 + 0.5); }
+  std::size_t find(double S) const {
+    const std::int64_t k = key(S);
+    std::size_t place = (static_cast<std::uint64_t>(k) * 0x9e3779b97f4a7c15ULL) >> shift_;
+    while (slots_[place] >= 0 && key(held_[slots_[place]].S) != k) place = (place + 1) & (slots_.size() - 1);
+    return place;
+  }
+  void grow() {
+    slots_.assign(slots_.empty() ? 16 : 2 * slots_.size(), -1);
+    shift_ = 64;
+    for (std::size_t size = slots_.size(); size > 1; size >>= 1) --shift_;
+    for (std::size_t i = 0; i < held_.size(); ++i) slots_[find(held_[i].S)] = static_cast<int>(i);
+  }
+  std::vector<Past> held_;
+  std::vector<int> slots_;
+  int shift_ = 64;
+};
 
-  static double scale_of(const std::vector<Past>& pasts) { return -pasts.front().S; }
+// Probability that S of what follows is at least x, from the sorted list of what can follow. A coarse index makes the search short.
+class Tail {
+ public:
+  void make(std::vector<Past>& list) {
+    std::sort(list.begin(), list.end(), [](const Past& a, const Past& b) { return a.S < b.S; });
+    for (const Past& one : list) {
+      if (!after_.empty() && one.S - after_.back().S < 1e-9) after_.back().probability += one.probability;
+      else after_.push_back(one);
+    }
+    for (std::size_t k = after_.size() - 1; k-- > 0;) after_[k].probability += after_[k + 1].probability;
+    low = after_.front().S;
+    high = after_.back().S;
+    step_ = after_.size() / std::max(high - low, 1e-9);
+    index_.assign(after_.size() + 2, 0);
+    for (std::size_t k = 0, cell = 0; cell < index_.size(); ++cell) {
+      while (k < after_.size() && (after_[k].S - low) * step_ < static_cast<double>(cell)) ++k;
+      index_[cell] = static_cast<int>(k > 0 ? k - 1 : 0);
+    }
+  }
+  double at_least(double x) const {
+    if (x <= low) return after_[0].probability;
+    if (x > high) return 0.0;
+    const Past* one = &after_[index_[static_cast<std::size_t>((x - low) * step_)]];
+    while (one->S < x) ++one;
+    return one->probability;
+  }
+  double bytes() const { return 20.0 * after_.size(); }
+  double low = 0, high = 0;
 
-  double log_rest(const Node& node, std::size_t j) const {
-    double out = lf_[left_[j]] - log_columns_left_[j];
-    for (int u : node) out -= lf_[u];
+ private:
+  std::vector<Past> after_;  // by S, with the probability of this S and all above
+  std::vector<int> index_;
+  double step_ = 0;
+};
+
+struct Node {
+  std::vector<int> left;   // of every row, rising
+  double log_rest;         // log of the weight of all that can follow
+  double low, high;        // bounds on S of what follows
+  Pasts pasts;
+  Tail tail;               // with two columns left
+};
+
+// The margins with what is left after every column, and the logs that everything is made of.
+class Problem {
+ public:
+  explicit Problem(const Margins& m) : rows(m.rows), columns(m.columns), threshold(m.observed - kTie) {
+    if (rows.size() > columns.size()) std::swap(rows, columns);  // the shorter side is the node
+    std::sort(rows.begin(), rows.end());
+    std::sort(columns.rbegin(), columns.rend());
+    const int n = std::accumulate(rows.begin(), rows.end(), 0);
+    lf = log_factorials(n + 1);
+    left.assign(columns.size() + 1, 0);
+    log_columns_left_.assign(columns.size() + 1, 0.0);
+    for (std::size_t j = columns.size(); j-- > 0;) {
+      left[j] = left[j + 1] + columns[j];
+      log_columns_left_[j] = log_columns_left_[j + 1] + lf[columns[j]];
+    }
+    while (n >> bits_) ++bits_;
+  }
+
+  bool fits_a_key() const { return bits_ * rows.size() <= 64; }
+
+  std::uint64_t key(const std::vector<int>& sorted) const {
+    std::uint64_t out = 0;
+    for (int u : sorted) out = (out << bits_) | static_cast<std::uint64_t>(u);
     return out;
   }
 
+  // Whatever follows a node before column j weighs left! / (prod(rows left!) prod(columns left!)) in sum.
+  double log_rest(const std::vector<int>& node, std::size_t j) const {
+    double out = lf[left[j]] - log_columns_left_[j];
+    for (int u : node) out -= lf[u];
+    return out;
+  }
+
+  void bound(Node& node, std::size_t j) const {
+    const int k = static_cast<int>(columns.size() - j), r = static_cast<int>(node.left.size());
+    double low_rows = 0, low_columns = 0, high_rows = 0, high_columns = 0;
+    for (int u : node.left) {
+      low_rows += even(u, k);
+      high_rows += packed(u, columns.begin() + j, columns.end());
+    }
+    for (std::size_t i = j; i < columns.size(); ++i) {
+      low_columns += even(columns[i], r);
+      high_columns += packed(columns[i], node.left.rbegin(), node.left.rend());
+    }
+    // a rounding error must not push a table over an edge that it stands on
+    node.low = std::max(low_rows, low_columns) - 1e-9;
+    node.high = std::min(high_rows, high_columns) + 1e-9;
+  }
+
+  std::vector<int> rows, columns, left;
+  std::vector<double> lf;
+  double threshold;
+
+ private:
   // Sum of log factorials of x put into `parts` cells as evenly as can be: the least there is, since log k! is convex.
   double even(int x, int parts) const {
     const int each = x / parts, more = x % parts;
-    return more * lf_[each + 1] + (parts - more) * lf_[each];
+    return more * lf[each + 1] + (parts - more) * lf[each];
   }
 
-  // x put into the fullest cells first: the greatest there is. `room` is in falling order.
-  double packed(int x, const std::vector<int>& room) const {
+  // x put into the fullest cells first (the first of `room` is the greatest): the greatest there is.
+  template <class Iterator>
+  double packed(int x, Iterator room, Iterator end) const {
     double out = 0;
-    for (std::size_t i = 0; i < room.size() && x > 0; ++i) {
-      const int here = std::min(x, room[i]);
-      out += lf_[here];
+    for (; room != end && x > 0; ++room) {
+      const int here = std::min(x, *room);
+      out += lf[here];
       x -= here;
     }
     return out;
   }
 
-  Bounds bounds_of(const Node& node, std::size_t j) const {
-    const int k = static_cast<int>(columns_.size() - j);
-    if (k == 0) return Bounds{0, 0, 0};
-    if (k == 1) {
-      double S = 0;
-      for (int u : node) S += lf_[u];
-      return Bounds{S, S, log_rest(node, j)};
-    }
-    const std::vector<int> columns(columns_.begin() + j, columns_.end());
-    const std::vector<int> rows(node.rbegin(), node.rend());
-    double low_rows = 0, low_columns = 0, high_rows = 0, high_columns = 0;
-    for (int u : node) {
-      low_rows += even(u, k);
-      high_rows += packed(u, columns);
-    }
-    for (int c : columns) {
-      low_columns += even(c, static_cast<int>(node.size()));
-      high_columns += packed(c, rows);
-    }
-    // a rounding error must not push a table over an edge that it stands on
-    return Bounds{std::max(low_rows, low_columns) - 1e-9, std::min(high_rows, high_columns) + 1e-9, log_rest(node, j)};
-  }
+  std::vector<double> log_columns_left_;
+  int bits_ = 1;
+};
 
-  // All ways to fill column j from what is left of the rows, equal ones together.
-  bool edges_of(const Node& node, std::size_t j) {
-    edges_.clear();
-    if (j + 1 == columns_.size()) {
-      double S = 0;
-      for (int u : node) S += lf_[u];
-      edges_.push_back(Edge{Node(node.size(), 0), S, 1.0});
-      return true;
-    }
-    std::vector<int> room(node.size() + 1, 0);  // what the rows from i on can still take
-    for (std::size_t i = node.size(); i-- > 0;) room[i] = room[i + 1] + node[i];
-    Node rest = node;
-    std::unordered_map<Node, std::unordered_map<std::int64_t, Past>, NodeHash> merged;
-    if (!fill(node, rest, room, 0, columns_[j], 0.0, merged)) return false;
-    for (auto& to : merged)
-      for (auto& one : to.second) edges_.push_back(Edge{to.first, one.second.S, one.second.ways});
-    return true;
+// All ways to fill one column from what is left of the rows. Rows with the same left are interchangeable: only falling fillings of them
+// are made, each with the number of its orders. `see(filling, S, ways)` says whether to go on.
+template <class See>
+class Fillings {
+ public:
+  Fillings(const std::vector<int>& left, const std::vector<double>& lf, See see) : left_(left), lf_(lf), see_(see), taken_(left.size()), room_(left.size() + 1, 0) {
+    for (std::size_t i = left.size(); i-- > 0;) room_[i] = room_[i + 1] + left[i];
   }
+  bool all(int x) { return row(0, x, 0.0, 1.0, 1, 1); }
 
-  bool fill(const Node& node, Node& rest, const std::vector<int>& room, std::size_t i, int x, double S,
-            std::unordered_map<Node, std::unordered_map<std::int64_t, Past>, NodeHash>& merged) {
-    if (i == node.size()) {
-      if (++steps_ > most_steps_) return false;
-      Node to = rest;
-      std::sort(to.begin(), to.end());
-      merged[to].emplace(key_of(S), Past{S, 0.0}).first->second.ways += 1;
-      return true;
-    }
-    for (int here = std::max(0, x - room[i + 1]), most = std::min(x, node[i]); here <= most; ++here) {
-      rest[i] = node[i] - here;
-      if (!fill(node, rest, room, i + 1, x - here, S + lf_[here], merged)) return false;
+ private:
+  // `block`: which of the equal rows this is; `run`: how many of them before it took the same.
+  bool row(std::size_t i, int x, double S, double ways, int block, int run) {
+    if (i == left_.size()) return see_(taken_, S, ways);
+    const bool same = i > 0 && left_[i - 1] == left_[i];
+    const int most = std::min(x, same ? taken_[i - 1] : left_[i]), position = same ? block + 1 : 1;
+    for (int here = std::max(0, x - room_[i + 1]); here <= most; ++here) {
+      const int repeat = same && here == taken_[i - 1] ? run + 1 : 1;
+      taken_[i] = here;
+      if (!row(i + 1, x - here, S + lf_[here], ways * position / repeat, position, repeat)) return false;
     }
     return true;
   }
 
-  std::vector<int> rows_, columns_, left_;
-  std::vector<double> lf_, log_columns_left_;
-  double threshold_, most_steps_, most_bytes_, log_all_ = 0, steps_ = 0;
-  int n_;
-  std::vector<Edge> edges_;
+  const std::vector<int>& left_;
+  const std::vector<double>& lf_;
+  See see_;
+  std::vector<int> taken_, room_;
+};
+
+template <class See>
+bool for_all_fillings(const std::vector<int>& left, int x, const std::vector<double>& lf, See see) {
+  return Fillings<See>(left, lf, see).all(x);
+}
+
+class Network {
+ public:
+  Network(const Margins& m, double most_steps, double most_bytes, int threads)
+      : problem_(m), most_steps_(most_steps), most_bytes_(most_bytes), threads_(threads), steps_(0), bytes_(0) {}
+
+  ExactResult run() {
+    const std::size_t k = problem_.columns.size();
+    if (problem_.rows.size() < 2) return ExactResult{1.0, true, 0};
+    if (!problem_.fits_a_key()) return ExactResult{0, false, 0};
+    stage_.resize(1);
+    stage_[0].left = problem_.rows;
+    stage_[0].log_rest = problem_.log_rest(problem_.rows, 0);
+    if (k == 2) {
+      const bool listed = list_rest(stage_[0], 0);
+      return ExactResult{listed ? std::min(1.0, stage_[0].tail.at_least(problem_.threshold)) : 0, listed, steps_};
+    }
+    stage_[0].pasts.add(0.0, 1.0);
+    double p = 0;
+    for (std::size_t j = 0; j + 2 < k; ++j) {
+      const bool last = j + 3 == k;  // then pasts are not handed on, and every node is a task of its own
+      if (!make_stage(j + 1, last)) return ExactResult{0, false, steps_};
+      std::vector<double> gained(stage_.size(), 0.0);
+      if (!each(stage_.size(), last ? threads_ : 1, [&](std::size_t i) { return pass_on(stage_[i], j, last, gained[i]); })) {
+        return ExactResult{0, false, steps_};
+      }
+      for (double gain : gained) p += gain;  // in one order, whoever did the work
+      stage_.swap(next_);
+    }
+    return ExactResult{std::min(1.0, p), true, steps_};
+  }
+
+ private:
+  // Every node that can be there before column j is filled: rising, no row above its margin.
+  bool make_stage(std::size_t j, bool with_tails) {
+    next_.clear();
+    places_.clear();
+    bytes_ = 0;
+    std::vector<int> node(problem_.rows.size());
+    if (!nodes_from(node, 0, problem_.left[j], j)) return false;
+    return each(next_.size(), threads_, [&](std::size_t i) {
+      if (with_tails) return list_rest(next_[i], j);
+      problem_.bound(next_[i], j);
+      return true;
+    });
+  }
+
+  bool nodes_from(std::vector<int>& node, std::size_t i, int x, std::size_t j) {
+    const std::vector<int>& rows = problem_.rows;
+    if (i == rows.size()) {
+      if (x) return true;
+      places_.emplace(problem_.key(node), next_.size());
+      next_.emplace_back();
+      next_.back().left = node;
+      next_.back().log_rest = problem_.log_rest(node, j);
+      return (bytes_ = bytes_ + 200) <= most_bytes_ && (steps_ = steps_ + 10) <= most_steps_;
+    }
+    const int parts = static_cast<int>(rows.size() - i);
+    for (int u = i ? node[i - 1] : 0, most = std::min(rows[i], x / parts); u <= most; ++u) {
+      node[i] = u;
+      if (!nodes_from(node, i + 1, x - u, j)) return false;
+    }
+    return true;
+  }
+
+  // With two columns left, all that can follow.
+  bool list_rest(Node& node, std::size_t j) {
+    std::vector<Past> list;
+    const std::vector<double>& lf = problem_.lf;
+    const bool all = for_all_fillings(node.left, problem_.columns[j], lf, [&](const std::vector<int>& taken, double S, double ways) {
+      for (std::size_t i = 0; i < taken.size(); ++i) S += lf[node.left[i] - taken[i]];
+      list.push_back(Past{S, ways * std::exp(-S - node.log_rest)});
+      return 16.0 * list.size() <= most_bytes_;
+    });
+    if (!all || !count(static_cast<double>(list.size()))) return false;
+    node.tail.make(list);
+    node.low = node.tail.low;
+    node.high = node.tail.high;
+    return hold(node.tail.bytes());
+  }
+
+  // All ways to fill column j from a node: its pasts go on to the nodes that are reached, or are added to p.
+  bool pass_on(Node& node, std::size_t j, bool last, double& gained) {
+    const std::vector<Past>& pasts = node.pasts.sorted();
+    std::vector<double> after(pasts.size() + 1, 0.0);
+    for (std::size_t i = pasts.size(); i-- > 0;) after[i] = after[i + 1] + pasts[i].probability;
+    std::vector<int> sorted(node.left.size());
+    double steps = 0, bytes = 0;
+    if (pasts.empty()) return true;
+    const bool all = for_all_fillings(node.left, problem_.columns[j], problem_.lf, [&](const std::vector<int>& taken, double S, double ways) {
+      for (std::size_t i = 0; i < taken.size(); ++i) {  // sorted by insertion
+        const int u = node.left[i] - taken[i];
+        std::size_t at = i;
+        for (; at > 0 && sorted[at - 1] > u; --at) sorted[at] = sorted[at - 1];
+        sorted[at] = u;
+      }
+      Node& to = next_[places_.find(problem_.key(sorted))->second];
+      const double chance = ways * std::exp(to.log_rest - node.log_rest - S), threshold = problem_.threshold - S;
+      const auto from = [&](double least) {
+        return static_cast<std::size_t>(std::lower_bound(pasts.begin(), pasts.end(), least, [](const Past& a, double s) { return a.S < s; }) - pasts.begin());
+      };
+      const std::size_t whole = from(threshold - to.low), some = std::min(whole, from(threshold - to.high));
+      double sum = after[whole];
+      if (last) {
+        for (std::size_t i = some; i < whole; ++i) sum += pasts[i].probability * to.tail.at_least(threshold - pasts[i].S);
+      } else {
+        for (std::size_t i = some; i < whole; ++i) bytes += 28.0 * to.pasts.add(pasts[i].S + S, pasts[i].probability * chance);
+      }
+      gained += chance * sum;
+      steps += 1.0 + static_cast<double>(whole - some);
+      if (steps < 1e5) return true;
+      const bool more = count(steps) && hold(bytes);
+      steps = bytes = 0;
+      return more;
+    });
+    return all && count(steps) && hold(bytes);
+  }
+
+  bool count(double steps) { return add(steps_, steps) <= most_steps_; }
+  bool hold(double bytes) { return add(bytes_, bytes) <= most_bytes_; }
+  static double add(std::atomic<double>& to, double x) {
+    double now = to.load();
+    while (!to.compare_exchange_weak(now, now + x)) {
+    }
+    return now + x;
+  }
+
+  // Runs work(0..size-1) on threads; stops when one says false.
+  template <class Work>
+  static bool each(std::size_t size, int threads, Work work) {
+    std::atomic<std::size_t> next(0);
+    std::atomic<bool> going(true);
+    auto run = [&]() {
+      for (std::size_t i; going && (i = next.fetch_add(1)) < size;)
+        if (!work(i)) going = false;
+    };
+    std::vector<std::thread> helpers;
+    for (int t = 1; t < threads && size > 16; ++t) helpers.emplace_back(run);
+    run();
+    for (auto& helper : helpers) helper.join();
+    return going;
+  }
+
+  Problem problem_;
+  double most_steps_, most_bytes_;
+  int threads_;
+  std::atomic<double> steps_, bytes_;
+  std::vector<Node> stage_, next_;
+  std::unordered_map<std::uint64_t, std::size_t> places_;
 };
 
 // ---- random tables ----
@@ -293,8 +459,8 @@ int total_of(const Margins& m) { return std::accumulate(m.rows.begin(), m.rows.e
 
 }  // namespace
 
-ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes) {
-  return Network(margins, most_steps, most_bytes).run();
+ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes, int threads) {
+  return Network(margins, most_steps, most_bytes, threads).run();
 }
 
 std::uint64_t count_random(const Margins& margins, std::uint64_t seed, int first, int last, int threads) {

@@ -18,7 +18,7 @@ struct ExactResult {
   double steps;
 };
 
-ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes);
+ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes, int threads);
 
 // How many of the random tables in chunks first..last-1 are no more probable than the observed one. A chunk has its own stream of
 // random numbers, so the answer depends on the seed alone, never on threads.
