@@ -18,6 +18,7 @@
 #' | `lonely_stratum` | a stratum with one cluster |
 #' | `unequal_weights` | weights that shrink the effective base by a third or more |
 #' | `left_out` | more than 5 % of the records lack an answer or a weight |
+#' | `reversal` | the association within the answers of `each` points the other way than the one without it (Simpson) |
 #' | `against_explains` | percentages run against what explains what |
 #' | `empty_category` | a declared answer that nobody gave |
 #' | `nested_clusters` | a cluster's name is met in several strata |
@@ -32,7 +33,7 @@ cautions <- function(x) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   if (is.null(x$tally)) return(x$findings$cautions)
   as_findings(cautions_from(x, over_layers(x$layers, layer_tests),
-                            over_layers(x$layers, layer_strength, alpha = x$choices$alpha)), "cautions")
+                            over_layers(x$layers, layer_strength, alpha = x$choices$alpha, explains = x$choices$explains)), "cautions")
 }
 
 cautions_from <- function(x, tests, strength) {
@@ -94,7 +95,7 @@ layer_cautions <- list(
     if (w >= setting("tiny_effect")) return(NULL)
     caution("tiny_effect", "care",
             "Significant, yet weak: Cram\u00e9r's V is %s. With %s respondents even a difference too small to matter can be significant: judge by the percentages whether it matters.",
-            format_number(about$v$estimate, 3L), format_count(about$layer$base$n))
+            format_strength(about$v$estimate), format_count(about$layer$base$n))
   },
   not_significant = function(about) {
     if (is.na(about$test$p) || about$test$p <= about$choices$alpha) return(NULL)
@@ -177,6 +178,11 @@ table_cautions <- list(
     if (!any(several)) return(NULL)
     table_caution("ticks_add_up", "note", "Several could be ticked in \"%s\": percentages are of respondents who were asked and may add to more than 100; each item is tested by itself.",
                   paste(vapply(x$tally[c("down", "across")][several], function(question) question$label, ""), collapse = "\" and \""))
+  },
+  reversal = function(x) {
+    if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)
+    text <- reversal_text(x, strata_tables(x))
+    if (!is.null(text)) table_caution("reversal", "care", "%s Report the tables of each answer, or pooled().", text)
   },
   against_explains = function(x) against_explains(x$choices, x$tally$down$label, x$tally$across$label),
   nested_clusters = function(x) {

@@ -7,7 +7,11 @@
 #' the table. A mark needs the corrected p. `critical` is the size of adjusted residual that divides marked cells from
 #' the others after the correction.
 #'
+#' `reading()` says in words where it sits, strongest first. A significant table without a marked cell is no contradiction, and the reading says why.
+#'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param residual ("adjusted", "pearson" or "raw", default "adjusted") Which residual p-values and marks are of. Pearson residuals have a variance
+#'   under 1, so marks by them are too few; raw ones have no p-value and no marks.
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice).
 #' @param alpha (number in 0-1, default that of the lattice) Level of the marks.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `observed` and `expected` (scale of n), `residual`,
@@ -18,21 +22,57 @@
 #' @export
 #' @examples
 #' departures(lattice(demo_records(), down = heating, across = island), correction = "bonferroni")
-departures <- function(x, correction = NULL, alpha = NULL) {
+departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction = NULL, alpha = NULL) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
-  if (is.null(x$tally)) return(stored(x, "departures", correction = correction, alpha = alpha))
+  residual <- residual[1L]
+  check_choice(residual, c("adjusted", "pearson", "raw"), "residual", environment())
+  if (is.null(x$tally)) return(stored(x, "departures", correction = correction, alpha = alpha, residual = if (residual != "adjusted") residual))
   correction <- correction %||% x$choices$correction
   alpha <- alpha %||% x$choices$alpha
   check_choice(correction, names(corrections), "correction", environment())
   check_fraction(alpha, "alpha", environment())
-  as_findings(over_layers(x$layers, layer_departures, correction = correction, alpha = alpha), "departures")
+  as_findings(over_layers(x$layers, layer_departures, correction = correction, alpha = alpha, kind = residual), "departures")
+}
+
+#' @rdname departures
+#' @param most (integer, default 6) Cells named.
+#' @return `reading()`: (character) one text a layer.
+#' @export
+reading <- function(x, most = 6) {
+  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  check_whole(most, "most", 1, environment())
+  f <- findings(x)
+  vapply(seq_len(nrow(f$layers)), function(k) {
+    of_layer <- function(data) data[is.na(f$layers$each[k]) | data$each %in% f$layers$each[k], ]
+    reading_of(of_layer(f$cells), with_headline(of_layer(f$tests)), f$settings$alpha, most)
+  }, "")
+}
+
+reading_of <- function(cells, test, alpha, most) {
+  significant <- !is.na(test$p) && test$p <= alpha
+  marked <- cells[cells$mark != "", ]
+  if (!nrow(marked)) {
+    if (is.na(test$p)) return("There is no test, so no cell stands out.")
+    if (!significant) return("No cell departs from what would be expected if the two were unrelated.")
+    return(paste("No single cell stands out, although the table as a whole is significant. That is no contradiction: the test adds up all departures,",
+                 "each cell must be beyond chance by itself, corrected for how many cells are looked at."))
+  }
+  marked <- marked[order(-abs(marked$adjusted_residual)), ]
+  name <- sprintf("%s \u00d7 %s (%s%s)", marked$down, marked$across, ifelse(marked$adjusted_residual > 0, "+", ""), format_number(marked$adjusted_residual, 1L))
+  say <- function(which, words) {
+    if (!any(which)) return(NULL)
+    sprintf("%s: %s%s.", words, paste(utils::head(name[which], most), collapse = "; "), if (sum(which) > most) sprintf("; and %d more", sum(which) - most) else "")
+  }
+  more <- marked$mark == "more"
+  paste(c(say(more, "More than expected"), say(!more, "Fewer than expected"),
+          if (!significant) "The table as a whole is not significant: read single cells with care."), collapse = " ")
 }
 
 departure_columns <- c("observed", "expected", "residual", "pearson_residual", "adjusted_residual", "p",
                        "p_corrected", "contribution", "share_of_statistic")
 
-layer_departures <- function(layer, correction, alpha) {
-  if (!is.null(layer$parts)) return(tick_departures(layer, correction, alpha))
+layer_departures <- function(layer, correction, alpha, kind = "adjusted") {
+  if (!is.null(layer$parts)) return(tick_departures(layer, correction, alpha, kind))
   cells <- data.frame(down = rep(rownames(layer$n), ncol(layer$n)), across = rep(colnames(layer$n), each = nrow(layer$n)))
   cells[departure_columns] <- NA_real_
   cells$mark <- ""
@@ -43,7 +83,9 @@ layer_departures <- function(layer, correction, alpha) {
   D <- e$n * (P - expected_proportions(P))
   E <- e$n * expected_proportions(P)
   adjusted <- D / sqrt(E * outer(1 - rowSums(P), 1 - colSums(P))) / sqrt(departure_design_effects(e))
-  p <- as.vector(2 * stats::pt(-abs(adjusted), e$df))
+  size <- switch(kind, adjusted = adjusted, pearson = D / sqrt(E), raw = array(NA_real_, dim(E)))
+  p <- as.vector(2 * stats::pt(-abs(size), max(e$df, 1)))
+  if (e$df < 1) p[] <- NA_real_
   corrected <- correct(p, correction)
   at <- as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`))
   statistic <- sum(D^2 / E)

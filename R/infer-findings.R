@@ -6,7 +6,7 @@ findings <- function(x) {
   choices <- x$choices
   departures <- over_layers(x$layers, layer_departures, correction = choices$correction, alpha = choices$alpha)
   tests <- over_layers(x$layers, layer_tests)
-  strength <- over_layers(x$layers, layer_strength, alpha = choices$alpha)
+  strength <- over_layers(x$layers, layer_strength, alpha = choices$alpha, explains = choices$explains)
   account <- account_of(tally)
   f <- list(
     title = sprintf("%s by %s", tally$down$label, tally$across$label),

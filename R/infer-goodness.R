@@ -70,7 +70,7 @@ shares_against <- function(against, answers, layer, call) {
 goodness_tests <- function(p, q, layer) {
   e <- layer$estimate
   row <- function(test, statistic, df, df_error = NA_real_, p = NA_real_, headline = FALSE, note = NA_character_) {
-    list(test = test, statistic = statistic, df = df, df_error = df_error, p = p, base = layer$base$n, headline = headline, note = note)
+    list(test = test, statistic = statistic, df = df, df_error = df_error, p = p, p_se = NA_real_, base = layer$base$n, headline = headline, why = NA_character_, note = note)
   }
   some <- q > 0
   X2 <- e$n * sum((p - q)[some]^2 / q[some])

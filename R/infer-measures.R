@@ -1,14 +1,55 @@
-# Every measure of association, as data: what it is called, what it may be, where it is defined, its estimate and its
-# gradient in the cell proportions, its source. Help, print, tests and strength() read them here, and adding a measure
-# is adding an entry. `estimate` and `gradient` take P, the proportions over occupied rows (down) and columns (across).
+# Every measure of association, as data: what it is called, what it may be, where it is defined, its estimate and its gradient in the
+# cell proportions, its source, and what it means in words. Help, print, tests and strength() read them here, and adding a measure is
+# adding an entry. P holds the proportions over occupied rows (down) and columns (across); `given` has what else a measure may
+# need: n (the base its bias is worked out on), and the scores of rows and columns.
+#
+# Most measures are a ratio top/bottom; each part gives its value and its gradient, and ratio() does the quotient rule. The kin of phi
+# squared are a function of it; from_phi_squared() does the chain rule.
 
-measure_entry <- function(label, explains, range, gradient, estimate, formula, source, interval = "linear",
-                          only_2x2 = FALSE, undefined = function(P) NULL) {
-  list(label = label, explains = explains, range = range, estimate = estimate, gradient = gradient, formula = formula,
-       source = source, interval = interval, only_2x2 = only_2x2, undefined = undefined)
+measure_entry <- function(label, explains, range, of, formula, source, says, level = "nominal", only = NA_character_,
+                          undefined = function(P) NULL) {
+  c(list(label = label, explains = explains, range = range, formula = formula, source = source, says = says, level = level,
+         only = only, undefined = undefined), of)
 }
 
-# phi^2 = X2 / n and its gradient: the root of V and its kin.
+# Gradients of a ratio, and of the same ratio where its top is 0 (what a test of zero needs).
+ratio <- function(top, bottom) {
+  list(
+    estimate = function(P, given) top(P, given)$value / bottom(P, given)$value,
+    gradient = function(P, given) {
+      a <- top(P, given)
+      b <- bottom(P, given)
+      (a$gradient - a$value / b$value * b$gradient) / b$value
+    },
+    null_gradient = function(P, given) top(P, given)$gradient / bottom(P, given)$value)
+}
+
+# Without a test of zero: measures whose least value is 0, reached at independence.
+ratio_from_zero <- function(top, bottom) ratio(top, bottom)[c("estimate", "gradient")]
+
+# value(f, P, given) of f = phi^2, and its slope in f. The interval of such a measure is that of phi^2, put through population(): value(), but
+# for an estimate that takes off what chance makes.
+from_phi_squared <- function(value, slope, population = value) {
+  list(estimate = function(P, given) value(phi_squared(P), P, given),
+       gradient = function(P, given) slope(phi_squared(P), P, given) * phi_squared_gradient(P),
+       population = population)
+}
+
+part <- function(value, gradient) list(value = value, gradient = gradient)
+sum_of <- function(x, y, by = 1) part(x$value + by * y$value, x$gradient + by * y$gradient)
+root_of_product <- function(x, y) {
+  root <- sqrt(x$value * y$value)
+  part(root, (x$gradient * y$value + x$value * y$gradient) / (2 * root))
+}
+turned <- function(of_P) function(P, given) {
+  given[c("down", "across")] <- given[c("across", "down")]
+  out <- of_P(t(P), given)
+  part(out$value, t(out$gradient))
+}
+
+# ---- phi squared and its kin ----
+
+# phi^2 = X2 / n and its gradient.
 phi_squared <- function(P) {
   E <- expected_proportions(P)
   sum((P - E)^2 / E)
@@ -21,52 +62,39 @@ phi_squared_gradient <- function(P) {
   2 * P / tcrossprod(rows, columns) - rowSums(ratio) / rows - rep(colSums(ratio) / columns, each = nrow(P))
 }
 
-# sqrt(phi^2 / k): a gradient of a square root has no value at 0.
-root_gradient <- function(P, k) phi_squared_gradient(P) / (2 * sqrt(phi_squared(P) * k))
-
 least_side <- function(P) min(dim(P)) - 1
 
-signed_phi <- function(P) (P[1, 1] * P[2, 2] - P[1, 2] * P[2, 1]) / sqrt(prod(rowSums(P), colSums(P)))
+# phi^2 that chance alone makes is (r-1)(c-1)/(n-1), and what it can at most be shrinks likewise (Bergsma 2013).
+unbiased_phi_squared <- function(f, P, n) max(0, f - prod(dim(P) - 1) / (n - 1))
+unbiased_side <- function(P, n) min(dim(P) - (dim(P) - 1)^2 / (n - 1)) - 1
 
-signed_phi_gradient <- function(P) {
-  phi <- signed_phi(P)
-  cross <- matrix(c(P[2, 2], -P[1, 2], -P[2, 1], P[1, 1]), 2L)
-  cross / sqrt(prod(rowSums(P), colSums(P))) - phi / 2 * outer(1 / rowSums(P), 1 / colSums(P), `+`)
+phi_top <- function(P, given) {
+  part(P[1, 1] * P[2, 2] - P[1, 2] * P[2, 1], matrix(c(P[2, 2], -P[1, 2], -P[2, 1], P[1, 1]), 2L))
+}
+phi_bottom <- function(P, given) {
+  rows <- rowSums(P)
+  columns <- colSums(P)
+  root <- sqrt(prod(rows, columns))
+  part(root, root / 2 * outer(1 / rows, 1 / columns, `+`))
 }
 
-# Lambda, `across` explaining `down`: (A - B) / (1 - B), A = sum_j max_i p_ij, B = max_i p_i.
-lambda_parts <- function(P) {
-  best <- apply(P, 2L, which.max)
-  mode <- which.max(rowSums(P))
-  inner <- matrix(0, nrow(P), ncol(P))
-  inner[cbind(best, seq_along(best))] <- 1
-  outer <- matrix(0, nrow(P), ncol(P))
-  outer[mode, ] <- 1
-  list(A = sum(P * inner), B = sum(P * outer), inner = inner, outer = outer)
-}
+# ---- lambda, tau, uncertainty: `across` explaining `down` ----
 
-lambda <- function(P) {
-  part <- lambda_parts(P)
-  (part$A - part$B) / (1 - part$B)
+# Share guessed right knowing the column (A = sum_j max_i p_ij), and without (B = max_i p_i.).
+right_knowing <- function(P, given) {
+  here <- matrix(0, nrow(P), ncol(P))
+  here[cbind(apply(P, 2L, which.max), seq_len(ncol(P)))] <- 1
+  part(sum(P * here), here)
 }
+right_without <- function(P, given) {
+  here <- matrix(0, nrow(P), ncol(P))
+  here[which.max(rowSums(P)), ] <- 1
+  part(sum(P * here), here)
+}
+one_less <- function(x) part(1 - x$value, -x$gradient)
 
-lambda_gradient <- function(P) {
-  part <- lambda_parts(P)
-  part$inner / (1 - part$B) - part$outer * (1 - part$A) / (1 - part$B)^2
-}
-
-lambda_symmetric <- function(P) {
-  one <- lambda_parts(P)
-  two <- lambda_parts(t(P))
-  (one$A + two$A - one$B - two$B) / (2 - one$B - two$B)
-}
-
-lambda_symmetric_gradient <- function(P) {
-  one <- lambda_parts(P)
-  two <- lambda_parts(t(P))
-  left <- 2 - one$B - two$B
-  (one$inner + t(two$inner)) / left - (one$outer + t(two$outer)) * (2 - one$A - two$A) / left^2
-}
+lambda_top <- function(P, given) sum_of(right_knowing(P), right_without(P), -1)
+lambda_bottom <- function(P, given) one_less(right_without(P))
 
 # A tied modal answer leaves the delta method without a derivative.
 tied_mode <- function(P) {
@@ -74,49 +102,282 @@ tied_mode <- function(P) {
   if (tied(rowSums(P)) || any(apply(P, 2L, tied))) "a modal answer is tied, so the standard error is not defined"
 }
 
-either <- function(P) tied_mode(P) %||% tied_mode(t(P))
+# Goodman and Kruskal's tau: sum p_ij^2 / p_.j against sum p_i.^2.
+squares_knowing <- function(P, given) {
+  columns <- rep(colSums(P), each = nrow(P))
+  part(sum(P^2 / columns), 2 * P / columns - rep(colSums(P^2) / colSums(P)^2, each = nrow(P)))
+}
+squares_without <- function(P, given) part(sum(rowSums(P)^2), matrix(2 * rowSums(P), nrow(P), ncol(P)))
+tau_top <- function(P, given) sum_of(squares_knowing(P), squares_without(P), -1)
+tau_bottom <- function(P, given) one_less(squares_without(P))
+
+# Mutual information and entropy. An empty cell has no share in any variance, so its gradient is put at 0.
+information <- function(P, given) {
+  logs <- ifelse(P > 0, log(P / expected_proportions(P)), 0)
+  part(sum(P * logs), logs)
+}
+entropy <- function(P, given) {
+  rows <- rowSums(P)
+  part(-sum(rows * log(rows)), matrix(-log(rows), nrow(P), ncol(P)))
+}
+
+# ---- order: pairs of respondents ----
+
+# Shares of pairs in the same and in the opposite order (each pair counted from both sides).
+ordered_pairs <- function(P) {
+  below <- apply(P, 2L, cumsum)
+  corner <- t(apply(matrix(below, nrow(P)), 1L, cumsum)) # p at or before (i, j)
+  corner <- matrix(corner, nrow(P))
+  rows <- cumsum(rowSums(P))
+  columns <- rep(cumsum(colSums(P)), each = nrow(P))
+  up <- function(M) rbind(0, M[-nrow(M), , drop = FALSE])
+  left <- function(M) cbind(0, M[, -ncol(M), drop = FALSE])
+  before <- c(0, rows[-length(rows)])
+  same <- left(up(corner)) + (sum(P) - rows - columns + corner)
+  opposite <- (before - up(corner)) + (left(matrix(columns, nrow(P))) - left(corner))
+  list(same = part(sum(P * same), 2 * same), opposite = part(sum(P * opposite), 2 * opposite))
+}
+surplus <- function(P, given) {
+  pairs <- ordered_pairs(P)
+  sum_of(pairs$same, pairs$opposite, -1)
+}
+ordered_either <- function(P, given) {
+  pairs <- ordered_pairs(P)
+  sum_of(pairs$same, pairs$opposite)
+}
+# Share of pairs that differ on down.
+differ_down <- function(P, given) one_less(squares_without(P))
+differ_across <- turned(differ_down)
+differ_both <- function(P, given) root_of_product(differ_down(P), differ_across(P, given))
+differ_mean <- function(P, given) {
+  out <- sum_of(differ_down(P), differ_across(P, given))
+  part(out$value / 2, out$gradient / 2)
+}
+constant <- function(value) function(P, given) part(value(P), matrix(0, nrow(P), ncol(P)))
+
+odds_top <- function(power) function(P, given) sum_of(odds_side(P, c(1, 4), power), odds_side(P, c(2, 3), power), -1)
+odds_bottom <- function(power) function(P, given) sum_of(odds_side(P, c(1, 4), power), odds_side(P, c(2, 3), power))
+odds_side <- function(P, cells, power) {
+  value <- prod(P[cells])^power
+  gradient <- matrix(0, 2L, 2L)
+  gradient[cells] <- if (value > 0) power * value / P[cells] else if (power == 1) rev(P[cells]) else 0
+  part(value, gradient)
+}
+
+# ---- scores ----
+
+covariance_of_scores <- function(P, given) {
+  u <- given$down
+  v <- given$across
+  mean_u <- sum(rowSums(P) * u)
+  mean_v <- sum(colSums(P) * v)
+  part(sum(P * tcrossprod(u - mean_u, v - mean_v)), tcrossprod(u - mean_u, v - mean_v))
+}
+variance_of_down <- function(P, given) {
+  u <- given$down - sum(rowSums(P) * given$down)
+  part(sum(rowSums(P) * u^2), matrix(u^2, nrow(P), ncol(P)))
+}
+spread_of_scores <- function(P, given) root_of_product(variance_of_down(P, given), turned(variance_of_down)(P, given))
+
+# Midranks as shares: half of the own answer and all before it.
+midranks <- function(p) cumsum(p) - p / 2
+
+# The scores move with the margins: an answer's share moves its own midrank by a half and those after it by one.
+covariance_of_ranks <- function(P, given) {
+  a <- midranks(rowSums(P)) - 1 / 2
+  b <- midranks(colSums(P)) - 1 / 2
+  moved <- function(weight) rev(cumsum(rev(weight))) - weight / 2
+  of_rows <- moved(as.vector(P %*% b))
+  of_columns <- moved(as.vector(crossprod(P, a)))
+  part(sum(P * tcrossprod(a, b)), tcrossprod(a, b) + of_rows + rep(of_columns, each = nrow(P)))
+}
+# The variance of midranks is (1 - sum p^3) / 12.
+variance_of_ranks <- function(P, given) part((1 - sum(rowSums(P)^3)) / 12, matrix(-rowSums(P)^2 / 4, nrow(P), ncol(P)))
+spread_of_ranks <- function(P, given) root_of_product(variance_of_ranks(P), turned(variance_of_ranks)(P, given))
+
+# ---- agreement: the same answers down and across ----
+
+same_answers <- function(P) {
+  if (is.null(rownames(P))) return(cbind(seq_len(least_side(P) + 1), seq_len(least_side(P) + 1)))
+  both <- intersect(rownames(P), colnames(P))
+  cbind(match(both, rownames(P)), match(both, colnames(P)))
+}
+agreement <- function(P, given) {
+  here <- matrix(0, nrow(P), ncol(P))
+  here[same_answers(P)] <- 1
+  part(sum(P * here), here)
+}
+agreement_by_chance <- function(P, given) {
+  at <- same_answers(P)
+  rows <- colSums(P)[at[, 2L]][match(seq_len(nrow(P)), at[, 1L])]
+  columns <- rowSums(P)[at[, 1L]][match(seq_len(ncol(P)), at[, 2L])]
+  rows[is.na(rows)] <- 0
+  columns[is.na(columns)] <- 0
+  part(sum(rowSums(P) * rows), outer(rows, columns, `+`))
+}
+
+# ---- what they mean, in words; d and a are the labels of down and across ----
+
+times100 <- function(x) paste(format_number(100 * x, 0L), "%")
+scale_words <- function(name) function(x, d, a) {
+  sprintf("%s runs from 0 (\"%s\" and \"%s\" are unrelated) to 1 (as strongly related as can be); here it is %s.", name, d, a, format_strength(x))
+}
+order_words <- function(before) function(x, d, a) {
+  sprintf("%s %s of them more are in the %s order than in the %s.", sprintf(before, d, a), times100(abs(x)),
+          if (x < 0) "opposite" else "same", if (x < 0) "same" else "opposite")
+}
+slope_words <- function(what) function(x, d, a) {
+  if (x == 0) return(sprintf("%s of \"%s\" and \"%s\" do not rise or fall together.", what, d, a))
+  sprintf("%s of \"%s\" and \"%s\" %s: %s on a scale from -1 to 1, and one accounts for %s of the variance of the other.", what, d, a,
+          if (x > 0) "rise together" else "go in opposite directions", format_strength(x), times100(x^2))
+}
+errors_words <- function(x, d, a) sprintf("Knowing \"%s\" lowers the errors in guessing \"%s\" by %s.", a, d, times100(x))
+errors_both_words <- function(x, d, a) sprintf("Knowing one of \"%s\" and \"%s\" lowers the errors in guessing the other by %s, taken both ways together.", d, a, times100(x))
+tau_words <- function(x, d, a) sprintf("Guessing \"%s\" in proportion to its shares goes wrong %s less often when \"%s\" is known.", d, times100(x), a)
+entropy_words <- function(x, d, a) sprintf("Knowing \"%s\" takes away %s of the uncertainty about \"%s\".", a, times100(x), d)
+entropy_both_words <- function(x, d, a) sprintf("\"%s\" and \"%s\" share %s of their uncertainty.", d, a, times100(x))
+swapped <- function(says) function(x, d, a) says(x, a, d)
+differ_words <- "Of the pairs of people who differ on \"%1$s\" and on \"%2$s\","
+
+goodman_kruskal_1954 <- "Goodman LA, Kruskal WH (1954) J Amer Statist Assoc 49:732-764"
+somers_1962 <- "Somers RH (1962) Amer Sociol Rev 27:799-811"
+theil_1970 <- "Theil H (1970) Amer J Sociol 76:103-154"
+pearson_1904 <- "Pearson K (1904) Drapers' Company Research Memoirs, Biometric Series 1"
 
 measures <- list(
   cramers_v = measure_entry(
-    "Cram\u00e9r's V", "both", c(0, 1),
-    estimate = function(P) sqrt(phi_squared(P) / least_side(P)),
-    gradient = function(P) root_gradient(P, least_side(P)), interval = "noncentral",
+    "Cram\u00e9r's V", "both", c(0, 1), says = scale_words("Cram\u00e9r's V"),
+    of = from_phi_squared(function(f, P, given) sqrt(f / least_side(P)), function(f, P, given) 1 / (2 * sqrt(f * least_side(P)))),
     formula = "sqrt(X2 / (n (m - 1))), m = min(rows, columns)",
     source = "Cram\u00e9r H (1946) Mathematical Methods of Statistics, ch. 21"),
+  cramers_v_corrected = measure_entry(
+    "Cram\u00e9r's V, bias-corrected", "both", c(0, 1), says = scale_words("The bias-corrected V"),
+    of = from_phi_squared(
+      function(f, P, given) if (unbiased_side(P, given$n) > 0) sqrt(unbiased_phi_squared(f, P, given$n) / unbiased_side(P, given$n)) else NA_real_,
+      function(f, P, given) 1 / (2 * sqrt(unbiased_phi_squared(f, P, given$n) * unbiased_side(P, given$n))),
+      population = function(f, P, given) sqrt(f / least_side(P))),
+    formula = "sqrt(max(0, X2/n - (r-1)(c-1)/(n-1)) / (min(r', c') - 1)), r' = r - (r-1)^2/(n-1)",
+    source = "Bergsma W (2013) J Korean Statist Soc 42:323-328"),
   phi = measure_entry(
-    "phi", "both", c(-1, 1), estimate = signed_phi, gradient = signed_phi_gradient, only_2x2 = TRUE,
-    formula = "(p11 p22 - p12 p21) / sqrt(p1. p2. p.1 p.2)",
-    source = "Yule GU (1912) J Roy Statist Soc 75:579-652"),
+    "phi", "both", c(-1, 1), of = ratio(phi_top, phi_bottom), only = "2x2",
+    says = function(x, d, a) sprintf("phi is the correlation of the two answers: %s of the variance of one is accounted for by the other.", times100(x^2)),
+    formula = "(p11 p22 - p12 p21) / sqrt(p1. p2. p.1 p.2)", source = "Yule GU (1912) J Roy Statist Soc 75:579-652"),
+  contingency_coefficient = measure_entry(
+    "contingency coefficient", "both", c(0, 1), of = from_phi_squared(function(f, P, given) sqrt(f / (1 + f)), function(f, P, given) 1 / (2 * sqrt(f) * (1 + f)^1.5)),
+    says = function(x, d, a) sprintf("The contingency coefficient runs from 0 (unrelated), but its greatest value depends on the size of the table; here it is %s.", format_strength(x)),
+    formula = "sqrt(X2 / (n + X2))", source = pearson_1904),
+  contingency_coefficient_adjusted = measure_entry(
+    "contingency coefficient, adjusted", "both", c(0, 1), says = scale_words("The adjusted contingency coefficient"),
+    of = from_phi_squared(function(f, P, given) sqrt(f / (1 + f) * (1 + 1 / least_side(P))),
+                          function(f, P, given) sqrt(1 + 1 / least_side(P)) / (2 * sqrt(f) * (1 + f)^1.5)),
+    formula = "sqrt(X2 / (n + X2)) / sqrt((m - 1) / m), m = min(rows, columns)", source = pearson_1904),
+  tschuprow_t = measure_entry(
+    "Tschuprow's T", "both", c(0, 1), says = scale_words("Tschuprow's T"),
+    of = from_phi_squared(function(f, P, given) sqrt(f / sqrt(prod(dim(P) - 1))), function(f, P, given) 1 / (2 * sqrt(f * sqrt(prod(dim(P) - 1))))),
+    formula = "sqrt(X2 / (n sqrt((r - 1)(c - 1))))", source = "Tschuprow AA (1925) Grundbegriffe und Grundprobleme der Korrelationstheorie"),
   lambda_across = measure_entry(
-    "lambda", "across", c(0, 1), estimate = lambda, gradient = lambda_gradient, undefined = tied_mode,
-    formula = "(sum_j max_i p_ij - max_i p_i.) / (1 - max_i p_i.)",
-    source = "Goodman LA, Kruskal WH (1954) J Amer Statist Assoc 49:732-764"),
+    "lambda", "across", c(0, 1), of = ratio_from_zero(lambda_top, lambda_bottom), undefined = tied_mode, says = errors_words,
+    formula = "(sum_j max_i p_ij - max_i p_i.) / (1 - max_i p_i.)", source = goodman_kruskal_1954),
   lambda_down = measure_entry(
-    "lambda", "down", c(0, 1), estimate = function(P) lambda(t(P)), gradient = function(P) t(lambda_gradient(t(P))),
-    undefined = function(P) tied_mode(t(P)),
-    formula = "(sum_i max_j p_ij - max_j p_.j) / (1 - max_j p_.j)",
-    source = "Goodman LA, Kruskal WH (1954) J Amer Statist Assoc 49:732-764"),
+    "lambda", "down", c(0, 1), of = ratio_from_zero(turned(lambda_top), turned(lambda_bottom)), undefined = function(P) tied_mode(t(P)),
+    says = swapped(errors_words), formula = "(sum_i max_j p_ij - max_j p_.j) / (1 - max_j p_.j)", source = goodman_kruskal_1954),
   lambda_both = measure_entry(
-    "lambda", "both", c(0, 1), estimate = lambda_symmetric, gradient = lambda_symmetric_gradient, undefined = either,
-    formula = "(sum_j max_i p_ij + sum_i max_j p_ij - max_i p_i. - max_j p_.j) / (2 - max_i p_i. - max_j p_.j)",
-    source = "Goodman LA, Kruskal WH (1954) J Amer Statist Assoc 49:732-764")
+    "lambda", "both", c(0, 1), undefined = function(P) tied_mode(P) %||% tied_mode(t(P)), says = errors_both_words,
+    of = ratio_from_zero(function(P, given) sum_of(lambda_top(P), turned(lambda_top)(P, given)), function(P, given) sum_of(lambda_bottom(P), turned(lambda_bottom)(P, given))),
+    formula = "(sum_j max_i p_ij + sum_i max_j p_ij - max_i p_i. - max_j p_.j) / (2 - max_i p_i. - max_j p_.j)", source = goodman_kruskal_1954),
+  goodman_kruskal_tau_across = measure_entry(
+    "Goodman-Kruskal tau", "across", c(0, 1), of = ratio_from_zero(tau_top, tau_bottom), says = tau_words,
+    formula = "(sum p_ij^2 / p_.j - sum p_i.^2) / (1 - sum p_i.^2)", source = goodman_kruskal_1954),
+  goodman_kruskal_tau_down = measure_entry(
+    "Goodman-Kruskal tau", "down", c(0, 1), of = ratio_from_zero(turned(tau_top), turned(tau_bottom)), says = swapped(tau_words),
+    formula = "(sum p_ij^2 / p_i. - sum p_.j^2) / (1 - sum p_.j^2)", source = goodman_kruskal_1954),
+  uncertainty_across = measure_entry(
+    "uncertainty coefficient", "across", c(0, 1), of = ratio_from_zero(information, entropy), says = entropy_words,
+    formula = "sum p_ij ln(p_ij / (p_i. p_.j)) / -sum p_i. ln p_i.", source = theil_1970),
+  uncertainty_down = measure_entry(
+    "uncertainty coefficient", "down", c(0, 1), of = ratio_from_zero(information, turned(entropy)), says = swapped(entropy_words),
+    formula = "sum p_ij ln(p_ij / (p_i. p_.j)) / -sum p_.j ln p_.j", source = theil_1970),
+  uncertainty_both = measure_entry(
+    "uncertainty coefficient", "both", c(0, 1), says = entropy_both_words,
+    of = ratio_from_zero(function(P, given) sum_of(information(P), information(P)), function(P, given) sum_of(entropy(P), turned(entropy)(P, given))),
+    formula = "2 sum p_ij ln(p_ij / (p_i. p_.j)) / (-sum p_i. ln p_i. - sum p_.j ln p_.j)", source = theil_1970),
+  gamma = measure_entry(
+    "gamma", "both", c(-1, 1), of = ratio(surplus, ordered_either), says = order_words(differ_words), level = "ordinal",
+    formula = "(C - D) / (C + D), C and D the shares of pairs in the same and in the opposite order", source = goodman_kruskal_1954),
+  tau_b = measure_entry(
+    "tau-b", "both", c(-1, 1), of = ratio(surplus, differ_both), level = "ordinal",
+    says = order_words("Of the pairs that differ on \"%1$s\" or \"%2$s\" (the mean of the two),"),
+    formula = "(C - D) / sqrt((1 - sum p_i.^2)(1 - sum p_.j^2))", source = "Kendall MG (1945) Biometrika 33:239-251"),
+  tau_c = measure_entry(
+    "tau-c", "both", c(-1, 1), of = ratio(surplus, constant(function(P) least_side(P) / (least_side(P) + 1))), level = "ordinal",
+    says = order_words("Of as many pairs as can differ on both questions in a table of this size,"),
+    formula = "(C - D) m / (m - 1), m = min(rows, columns)", source = "Stuart A (1953) Biometrika 40:105-110"),
+  somers_d_across = measure_entry(
+    "Somers' d", "across", c(-1, 1), of = ratio(surplus, differ_across), level = "ordinal", says = order_words("Of the pairs that differ on \"%2$s\","),
+    formula = "(C - D) / (1 - sum p_.j^2)", source = somers_1962),
+  somers_d_down = measure_entry(
+    "Somers' d", "down", c(-1, 1), of = ratio(surplus, differ_down), level = "ordinal", says = order_words("Of the pairs that differ on \"%1$s\","),
+    formula = "(C - D) / (1 - sum p_i.^2)", source = somers_1962),
+  somers_d_both = measure_entry(
+    "Somers' d", "both", c(-1, 1), of = ratio(surplus, differ_mean), level = "ordinal",
+    says = order_words("Of the pairs that differ on one of the two questions (the mean of both),"),
+    formula = "2 (C - D) / (2 - sum p_i.^2 - sum p_.j^2)", source = somers_1962),
+  yule_q = measure_entry(
+    "Yule's Q", "both", c(-1, 1), of = ratio(odds_top(1), odds_bottom(1)), only = "2x2", says = order_words(differ_words),
+    formula = "(p11 p22 - p12 p21) / (p11 p22 + p12 p21)", source = "Yule GU (1900) Phil Trans A 194:257-319"),
+  yule_y = measure_entry(
+    "Yule's Y", "both", c(-1, 1), of = ratio(odds_top(0.5), odds_bottom(0.5)), only = "2x2",
+    undefined = function(P) if (any(P == 0)) "a cell is empty, so it is at its bound and has no standard error",
+    says = function(x, d, a) sprintf("Yule's Y is what phi would be if all four margins were one half: %s.", format_strength(x)),
+    formula = "(sqrt(p11 p22) - sqrt(p12 p21)) / (sqrt(p11 p22) + sqrt(p12 p21))", source = "Yule GU (1912) J Roy Statist Soc 75:579-652"),
+  pearson_r = measure_entry(
+    "Pearson's r", "both", c(-1, 1), of = ratio(covariance_of_scores, spread_of_scores), level = "ordinal", says = slope_words("The scores"),
+    formula = "cov(u, v) / sqrt(var(u) var(v)), u and v the scores", source = "Pearson K (1896) Phil Trans A 187:253-318"),
+  spearman_rho = measure_entry(
+    "Spearman's rho", "both", c(-1, 1), of = ratio(covariance_of_ranks, spread_of_ranks), level = "ordinal", says = slope_words("The ranks"),
+    formula = "the correlation of midranks", source = "Spearman C (1904) Amer J Psychol 15:72-101; Kendall MG (1945) Biometrika 33:239-251"),
+  kappa = measure_entry(
+    "kappa", "both", c(-1, 1), only = "square",
+    of = ratio(function(P, given) sum_of(agreement(P), agreement_by_chance(P), -1), function(P, given) one_less(agreement_by_chance(P))),
+    says = function(x, d, a) sprintf("The two answers agree %s of the way from chance agreement to full agreement.", times100(x)),
+    formula = "(sum p_ii - sum p_i. p_.i) / (1 - sum p_i. p_.i)", source = "Cohen J (1960) Educ Psychol Meas 20:37-46")
 )
 
 # "lambda_across" is the measure lambda, read with `explains`.
 measure_name <- function(key) sub("_(across|down|both)$", "", key)
 
+# Which measures suit a table: by the answers of its sides and whether they are ordered. A question of two answers has an order of its own.
+measures_fitting <- function(layer) {
+  e <- layer$estimate
+  size <- if (is.null(e)) dim(layer$n) else dim(e$P)
+  ordered <- all(layer$ordered | size == 2L)
+  Filter(function(key) {
+    m <- measures[[key]]
+    (m$level == "nominal" || ordered) && switch(m$only %|NA|% "any", any = TRUE, "2x2" = all(size == 2L), square = isTRUE(layer$paired))
+  }, names(measures))
+}
+
+# What is shown first: in a 2x2 phi, of two ordered questions gamma and tau-b with V, of others V; lambda where neither is ordered; kappa of
+# the same question asked twice.
+measures_shown <- function(layer, explains) {
+  size <- if (is.null(layer$estimate)) dim(layer$n) else dim(layer$estimate$P)
+  first <- if (all(size == 2L)) "phi" else if (all(layer$ordered)) c("gamma", "tau_b", "cramers_v") else "cramers_v"
+  c(if (isTRUE(layer$paired)) "kappa", first, if (!any(layer$ordered)) paste0("lambda_", explains))
+}
+
 #' What is measured
 #'
 #' Every measure of association that [strength()] knows, made from the registry that computes them.
 #'
-#' @return Data frame, one row a measure and direction: `measure`, `label`, `explains`, `least` and `most` (range),
-#'   `formula` (p are cell proportions), `source`.
+#' @return Data frame, one row a measure and direction: `measure`, `label`, `explains`, `level` ("nominal", or "ordinal": for two ordered
+#'   questions, or two answers), `only` ("2x2", "square": the same question twice, or `NA`), `least` and `most` (range), `formula` (p are cell
+#'   proportions), `source`.
 #' @export
 #' @examples
 #' measures_known()[, c("measure", "explains", "formula")]
 measures_known <- function() {
   pick <- function(field) vapply(measures, function(m) m[[field]], "")
-  data.frame(measure = measure_name(names(measures)), label = pick("label"), explains = pick("explains"),
+  data.frame(measure = measure_name(names(measures)), label = pick("label"), explains = pick("explains"), level = pick("level"), only = pick("only"),
              least = vapply(measures, function(m) m$range[1L], 0), most = vapply(measures, function(m) m$range[2L], 0),
              formula = pick("formula"), source = pick("source"), row.names = NULL)
 }

@@ -1,86 +1,186 @@
 #' How strong is it?
 #'
-#' Measures of association with standard errors and intervals. Every measure gives its estimate and its gradient g in
-#' the cell proportions; its standard error is sqrt(g'Vg) with V the covariance under the table's design, so every
-#' interval follows the design. Intervals are estimate +- t se, with the design's degrees of freedom (normal without a
-#' design), cut to the measure's range. Cramer's V, which cannot be negative, inverts the noncentral form of the headline
-#' test instead: chi-square without a design, second-order Rao-Scott F with one.
+#' Measures of association with standard errors, intervals and, for those that can be negative, the test that they are zero. Every measure
+#' gives its estimate and its gradient g in the cell proportions; its standard error is sqrt(g'Vg) with V the covariance under
+#' the table's design (linearised or from replicates), so every interval follows the design. Intervals are estimate +- t se, with
+#' the design's degrees of freedom (normal without a design), cut to the measure's range. Cramer's V and its kin, which cannot be negative,
+#' invert the noncentral form of the headline test instead: chi-square without a design, second-order Rao-Scott F with one. The test
+#' of zero divides the estimate by its standard error at zero (the gradient of the ratio's top alone).
 #' [measures_known()] lists the measures with formula, range and source.
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param measures (character, default what suits the table) Names from [measures_known()], or `"all"` that fit the answers: of two unordered
+#'   questions V and lambda, of two ordered ones gamma, tau-b and V, of a 2x2 phi, of the same question asked twice kappa first.
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
+#' @param scores ("equal", or a list of numbers `down` and `across`, one an answer; default "equal": 1, 2, 3, ...) Scores of Pearson's r.
+#' @param interval ("by_measure" or "bootstrap", default "by_measure") `"bootstrap"` gives percentile intervals: clusters are drawn with
+#'   replacement within strata (respondents, without weights or clusters). A panel with bootstrap replicates uses those.
+#' @param draws (integer, default 2000) Bootstrap samples.
+#' @param seed (integer, default option `fairlattice.seed`) Of the bootstrap.
+#' @param explain (TRUE or FALSE, default FALSE) Adds `meaning`: in a sentence, what the figure says of this table.
 #' @return Data frame, one row a measure, direction and layer: `each`, `measure`, `explains` ("across": across explains
-#'   down; "down"; or "both", symmetric), `estimate`, `se`, `low`, `high`, `interval` (how it was made), `note` (why a
-#'   figure is missing).
+#'   down; "down"; or "both", symmetric), `estimate`, `se`, `low`, `high`, `p` (test of zero), `interval` (how it was made), `shown` (whether
+#'   it is among those shown first), `note` (why a figure is missing, or how to read it).
+#' @section Errors: `fairlattice_error_measure`, `fairlattice_error_scores`, `fairlattice_error_bootstrap`.
 #' @references Goodman LA, Kruskal WH (1972) J Amer Statist Assoc 67:415-421 (delta method for measures of association).
 #' @export
 #' @examples
-#' strength(lattice(demo_records(), down = heating, across = island))
-strength <- function(x, alpha = NULL) {
-  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
-  if (is.null(x$tally)) return(stored(x, "strength", alpha = alpha))
-  alpha <- alpha %||% x$choices$alpha
-  check_fraction(alpha, "alpha", environment())
-  as_findings(over_layers(x$layers, layer_strength, alpha = alpha), "strength")
+#' strength(lattice(demo_records(), down = heating, across = island), explain = TRUE)
+#' strength(lattice(demo_records(), down = ferry, across = years), measures = c("gamma", "somers_d"))
+strength <- function(x, measures = NULL, alpha = NULL, scores = "equal", interval = c("by_measure", "bootstrap"), draws = 2000, seed = NULL,
+                     explain = FALSE) {
+  call <- environment()
+  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_measures(measures, call)
+  interval <- interval[1L]
+  check_choice(interval, c("by_measure", "bootstrap"), "interval", call)
+  check_flag(explain, "explain", call)
+  if (is.null(x$tally)) {
+    out <- stored(x, "strength", alpha = alpha)
+  } else {
+    alpha <- alpha %||% x$choices$alpha
+    check_fraction(alpha, "alpha", call)
+    check_scores(scores, x, call)
+    out <- over_layers(x$layers, layer_strength, alpha = alpha, explains = x$choices$explains, asked = measures, scores = scores)
+    if (interval == "bootstrap") {
+      check_whole(draws, "draws", 100, call)
+      out <- bootstrap_intervals(x, out, alpha, scores, draws, seed %||% setting("seed"), call)
+    }
+  }
+  if (is.null(measures)) out <- out[out$shown, ] else if (!"all" %in% measures) out <- out[out$measure %in% measures, ]
+  rownames(out) <- NULL
+  if (explain) out$meaning <- meanings(out, x)
+  as_findings(out, "strength")
 }
 
-layer_strength <- function(layer, alpha) {
+check_measures <- function(asked, call) {
+  if (is.null(asked)) return()
+  known <- c("all", unique(measure_name(names(measures))))
+  bad <- setdiff(asked, known)
+  if (!is.character(asked) || length(bad)) {
+    stop_input(c(sprintf("There is no measure %s.", quote_value(bad[1L])), did_you_mean(as.character(bad[1L]), known, "Measures")), "measure", call = call)
+  }
+}
+
+check_scores <- function(scores, x, call) {
+  if (identical(scores, "equal") || identical(scores, "midranks")) return()
+  good <- is.list(scores) && all(c("down", "across") %in% names(scores))
+  for (side in c("down", "across")) {
+    answers <- dimnames(x$layers[[1L]]$n)[[match(side, c("down", "across"))]]
+    if (!good || !is.numeric(scores[[side]]) || length(scores[[side]]) != length(answers) || any(!is.finite(scores[[side]]))) {
+      stop_input(c("`scores` must be \"equal\", \"midranks\", or a list of `down` and `across` with a number for every answer.",
+                   i = sprintf("`%s` has %d: %s.", side, length(answers), list_some(answers))), "scores", call = call)
+    }
+  }
+}
+
+# What a measure may need beside P: the base that its bias is worked out on, and scores of the occupied answers.
+given_of <- function(layer, scores = "equal") {
+  e <- layer$estimate
+  sides <- list(down = e$rows, across = e$columns)
+  base <- test_base(e)
+  c(list(n = if (is.na(base)) e$n else base), if (is.list(scores)) Map(function(at, side) scores[[side]][at], sides, names(sides)) else sides)
+}
+
+layer_strength <- function(layer, alpha, explains = "across", asked = NULL, scores = "equal") {
   if (!is.null(layer$parts)) return(tick_strength())
   e <- layer$estimate
+  fitting <- measures_fitting(layer)
+  shown <- measures_shown(layer, explains)
+  keys <- if (is.null(asked) || "all" %in% asked) fitting else names(measures)[measure_name(names(measures)) %in% asked]
   why <- no_test_reason(layer)
-  two_by_two <- is.null(why) && all(dim(e$P) == 2L)
-  wanted <- measures[vapply(measures, function(m) two_by_two || !m$only_2x2, NA)]
-  rows <- lapply(names(wanted), function(key) {
-    m <- wanted[[key]]
-    figures <- if (is.null(why)) measure_figures(m, e, alpha) else absent_figures(why)
-    c(list(measure = measure_name(key), explains = m$explains), figures)
-  })
-  rows
+  rows <- if (!is.null(why)) lapply(keys, function(key) absent_figures(why)) else all_figures(layer, keys, alpha, given_of(layer, scores))
+  Map(function(key, figures) {
+    c(list(measure = measure_name(key), explains = measures[[key]]$explains), figures[1:6], list(shown = key %in% shown), figures["note"])
+  }, keys, rows, USE.NAMES = FALSE)
 }
 
-measured <- function(estimate, se, low = NA_real_, high = NA_real_, interval = NA_character_, note = NA_character_) {
-  list(estimate = estimate, se = se, low = low, high = high, interval = interval, note = note)
+measured <- function(estimate, se, low = NA_real_, high = NA_real_, p = NA_real_, interval = NA_character_, note = NA_character_) {
+  list(estimate = estimate, se = se, low = low, high = high, p = p, interval = interval, note = note)
 }
 
 absent_figures <- function(note, estimate = NA_real_, se = NA_real_) {
   measured(estimate, se, note = note)
 }
 
-measure_figures <- function(m, e, alpha) {
-  estimate <- m$estimate(e$P)
-  if (!is.finite(estimate)) return(absent_figures("not defined on this table"))
-  estimate <- min(max(estimate, m$range[1L]), m$range[2L])
-  why <- m$undefined(e$P)
-  if (!is.null(why)) return(absent_figures(why, estimate))
-  if (m$interval == "noncentral") return(noncentral_figures(m, e, estimate, alpha))
-  se <- sqrt(variance_of(e, m$gradient(e$P)))
-  # A standard error of rounding size is a zero: the measure is at its bound, or does not move to first order.
-  if (is.na(se) || se < 1e-9) {
-    return(absent_figures("its standard error is 0: it is at its bound, or flat at this table", estimate, 0))
-  }
-  if (e$df < 1) return(absent_figures("no degrees of freedom: there are no more clusters than strata in this table", estimate, se))
-  reach <- stats::qt(1 - alpha / 2, e$df) * se
-  measured(estimate, se, max(m$range[1L], estimate - reach), min(m$range[2L], estimate + reach),
-          if (e$by_design) sprintf("t with %s design degrees of freedom", format_df(e$df)) else "normal")
+# The figures of all measures asked for, their variances in one go.
+all_figures <- function(layer, keys, alpha, given) {
+  e <- layer$estimate
+  bounds <- NULL
+  parts <- lapply(keys, function(key) {
+    m <- measures[[key]]
+    why <- unfit_reason(m, layer)
+    if (!is.null(why)) return(list(why = why, estimate = NA_real_))
+    estimate <- m$estimate(e$P, given)
+    if (!is.finite(estimate)) return(list(why = "not defined on this table", estimate = NA_real_))
+    part <- list(estimate = min(max(estimate, m$range[1L]), m$range[2L]), why = m$undefined(e$P))
+    if (is.null(part$why) && (is.null(m$population) || estimate > 0)) part$gradient <- as.vector(m$gradient(e$P, given))
+    if (is.null(part$why) && !is.null(m$null_gradient)) part$null_gradient <- as.vector(m$null_gradient(e$P, given))
+    part
+  })
+  G <- do.call(cbind, unlist(lapply(parts, function(part) part[c("gradient", "null_gradient")]), recursive = FALSE))
+  se <- if (is.null(G)) numeric() else sqrt(variance_of(e, G))
+  at <- 0L
+  lapply(seq_along(parts), function(k) {
+    part <- parts[[k]]
+    take <- function(name) {
+      if (is.null(part[[name]])) return(0)
+      at <<- at + 1L
+      se[at]
+    }
+    errors <- c(take("gradient"), take("null_gradient"))
+    m <- measures[[keys[k]]]
+    if (!is.null(part$why)) return(absent_figures(part$why, part$estimate))
+    if (!is.null(m$population)) {
+      if (is.null(bounds)) bounds <<- phi_squared_bounds(e, alpha)
+      return(noncentral_figures(m, e, part$estimate, errors[1L], bounds, given))
+    }
+    figures <- delta_figures(m, e, part$estimate, errors, alpha)
+    if (m$level == "ordinal" && !all(layer$ordered | dim(e$P) == 2L) && is.na(figures$note)) {
+      figures$note <- "the answers are not known to be ordered: the order of the table is taken"
+    }
+    figures
+  })
 }
 
-# The interval of V: all noncentralities that the headline statistic would not reject, on V's scale. V cannot be
-# negative and its estimate is biased upwards where it is small, so estimate +- t se misses badly there: in simulated
-# clustered surveys of 600 with no association it covers 0 in 31 of 100, this form in 98 (and at V = 0.3 92 and 95).
-noncentral_figures <- function(m, e, estimate, alpha) {
-  effect <- if (e$by_design) e$effect else list(sum = prod(dim(e$P) - 1), df = prod(dim(e$P) - 1), why = NA)
-  se <- if (estimate == 0) 0 else sqrt(variance_of(e, m$gradient(e$P)))
-  if (!is.na(effect$why)) return(absent_figures(effect$why, estimate, se))
-  scale <- effect$sum / effect$df
-  f <- pearson_statistic(e$P, e$n) / effect$sum
-  bound <- function(tail) {
-    min(1, sqrt(noncentrality_at(f, effect$df, effect$df * e$df, tail) * scale / (e$n * least_side(e$P))))
+unfit_reason <- function(m, layer) {
+  if (m$only %in% "2x2" && any(dim(layer$estimate$P) != 2L)) return("needs two answers on each side")
+  if (m$only %in% "square" && !isTRUE(layer$paired)) return("needs the same question asked twice (paired = TRUE)")
+  NULL
+}
+
+delta_figures <- function(m, e, estimate, errors, alpha) {
+  # A standard error of rounding size is a zero: the measure is at its bound, or does not move to first order.
+  if (is.na(errors[1L]) || errors[1L] < 1e-9) {
+    return(absent_figures("its standard error is 0: it is at its bound, or flat at this table", estimate, 0))
   }
-  high <- bound(alpha / 2)
-  by_chance <- sqrt(effect$sum / (e$n * least_side(e$P)))
-  measured(estimate, se, bound(1 - alpha / 2), high, if (!e$by_design) "noncentral chi-square" else
-    sprintf("noncentral F, second-order Rao-Scott, %s design degrees of freedom", format_df(e$df)),
-    if (estimate > high) sprintf("chance alone makes about %s in a table of this shape", format_number(by_chance)) else NA_character_)
+  if (e$df < 1) return(absent_figures("no degrees of freedom: there are no more clusters than strata in this table", estimate, errors[1L]))
+  reach <- stats::qt(1 - alpha / 2, e$df) * errors[1L]
+  measured(estimate, errors[1L], max(m$range[1L], estimate - reach), min(m$range[2L], estimate + reach),
+           p = if (errors[2L] > 1e-9) 2 * stats::pt(-abs(estimate) / errors[2L], e$df) else NA_real_,
+           interval = if (e$by_design) sprintf("t with %s design degrees of freedom", format_df(e$df)) else "normal")
+}
+
+# The interval of phi^2: all noncentralities that the headline statistic would not reject. V cannot be negative and its estimate is biased
+# upwards where it is small, so estimate +- t se misses badly there: in simulated clustered surveys of 600 with no association it covers 0 in
+# 31 of 100, this form in 98 (and at V = 0.3 92 and 95).
+phi_squared_bounds <- function(e, alpha) {
+  d <- prod(dim(e$P) - 1)
+  effect <- if (e$by_design) e$effect else list(sum = d, df = d, why = NA_character_)
+  if (!is.na(effect$why)) return(list(why = effect$why))
+  f <- pearson_statistic(e$P, e$n) / effect$sum
+  bound <- function(tail) noncentrality_at(f, effect$df, effect$df * e$df, tail) * effect$sum / effect$df / e$n
+  list(low = bound(1 - alpha / 2), high = bound(alpha / 2), by_chance = effect$sum / e$n, why = NA_character_,
+       interval = if (!e$by_design) "noncentral chi-square" else sprintf("noncentral F, Rao-Scott, %s design degrees of freedom", format_df(e$df)))
+}
+
+noncentral_figures <- function(m, e, estimate, se, bounds, given) {
+  if (!is.na(bounds$why)) return(absent_figures(bounds$why, estimate, se))
+  at <- function(f) min(m$range[2L], m$population(f, e$P, given))
+  note <- if (m$population(phi_squared(e$P), e$P, given) > at(bounds$high)) {
+    sprintf("chance alone makes about %s in a table of this shape", format_strength(at(bounds$by_chance)))
+  } else NA_character_
+  measured(estimate, se, at(bounds$low), at(bounds$high), interval = bounds$interval, note = note)
 }
 
 # The noncentrality at which F on d1, d2 (d2 = Inf: chi-square / d1) is at most `f` with probability `p`; 0 when even
@@ -88,9 +188,13 @@ noncentral_figures <- function(m, e, estimate, alpha) {
 noncentrality_at <- function(f, d1, d2, p) {
   below <- function(ncp) noncentral_f_below(f, d1, d2, ncp) - p
   if (below(0) <= 0) return(0)
-  far <- 10
-  while (below(far) > 0) far <- 4 * far
-  stats::uniroot(below, c(0, far), tol = 1e-9 * far)$root
+  near <- 0
+  far <- max(10, f * d1)
+  while (below(far) > 0) {
+    near <- far
+    far <- 2 * far
+  }
+  stats::uniroot(below, c(near, far), tol = 1e-9 * far)$root
 }
 
 # P(F <= f). The series of stats::pf slows down and then fails to converge for large noncentralities; from 10,000 on
@@ -99,4 +203,14 @@ noncentral_f_below <- function(f, d1, d2, ncp) {
   if (ncp >= 1e4) return(stats::pf(f * d1 / (d1 + ncp), (d1 + ncp)^2 / (d1 + 2 * ncp), d2))
   if (is.infinite(d2)) return(stats::pchisq(f * d1, d1, ncp))
   stats::pf(f, d1, d2, ncp)
+}
+
+# A sentence a row, in the labels of the two questions.
+meanings <- function(rows, x) {
+  label <- if (is.null(x$tally)) x$findings[c("down", "across")] else x$tally[c("down", "across")]
+  keys <- ifelse(paste0(rows$measure, "_", rows$explains) %in% names(measures), paste0(rows$measure, "_", rows$explains), rows$measure)
+  vapply(seq_along(keys), function(k) {
+    if (is.na(rows$estimate[k])) return(NA_character_)
+    measures[[keys[k]]]$says(rows$estimate[k], label$down$label, label$across$label)
+  }, "")
 }

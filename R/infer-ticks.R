@@ -39,7 +39,7 @@ layer_items <- function(layer, alpha) {
   items <- expand.grid(item = if (ticks[["down"]]) rownames(layer$n) else colnames(layer$n), by = if (all(ticks)) colnames(layer$n) else NA_character_, stringsAsFactors = FALSE)
   Map(function(part, item, by) {
     test <- Find(function(row) row$headline, layer_tests(part))
-    v <- Find(function(row) row$measure == "cramers_v", layer_strength(part, alpha))
+    v <- Find(function(row) row$measure == "cramers_v", layer_strength(part, alpha, asked = "cramers_v"))
     c(list(item = item, by = by), test[c("test", "statistic", "df", "df_error", "p")], list(p_corrected = NA_real_, cramers_v = v$estimate, low = v$low, high = v$high, note = test$note))
   }, layer$parts, items$item, items$by)
 }
@@ -47,8 +47,8 @@ layer_items <- function(layer, alpha) {
 # All items together: sum of the Pearson statistics over their mean design effect.
 tick_tests <- function(layer) {
   able <- Filter(function(part) is.null(no_test_reason(part)) && (is.null(part$estimate$effect) || is.na(part$estimate$effect$why)), layer$parts)
-  row <- list(test = "rao_scott_first", statistic = NA_real_, df = NA_real_, df_error = NA_real_, p = NA_real_, base = layer$base$n, headline = TRUE,
-              note = "no item was ticked by some and not by others, so there is nothing to compare")
+  row <- list(test = "rao_scott_first", statistic = NA_real_, df = NA_real_, df_error = NA_real_, p = NA_real_, p_se = NA_real_, base = layer$base$n, headline = TRUE,
+              why = "several answers a person: the items together, by the first-order Rao-Scott test", note = "no item was ticked by some and not by others, so there is nothing to compare")
   if (!length(able)) return(list(row))
   X2 <- sum(vapply(able, function(part) pearson_statistic(part$estimate$P, part$estimate$n), 0))
   row$df <- sum(vapply(able, function(part) prod(dim(part$estimate$P) - 1), 0))
@@ -61,11 +61,12 @@ tick_tests <- function(layer) {
 }
 
 tick_strength <- function() {
-  list(c(list(measure = "cramers_v", explains = "both"), absent_figures("a tick-all question has a strength per item")))
+  figures <- absent_figures("a tick-all question has a strength per item")
+  list(c(list(measure = "cramers_v", explains = "both"), figures[1:6], list(shown = TRUE), figures["note"]))
 }
 
-tick_departures <- function(layer, correction, alpha) {
-  cells <- cells_from_parts(layer, function(part) layer_departures(part, correction, alpha))
+tick_departures <- function(layer, correction, alpha, kind = "adjusted") {
+  cells <- cells_from_parts(layer, function(part) layer_departures(part, correction, alpha, kind))
   df <- Find(function(part) !is.null(part$estimate), layer$parts)$estimate$df
   cells$p_corrected <- correct(cells$p, correction)
   marked <- !is.na(cells$p_corrected) & cells$p_corrected <= alpha

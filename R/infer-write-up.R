@@ -51,21 +51,26 @@ test_sentence <- function(f, test) {
   }
 }
 
+# What a test says, in words that claim no more than it does.
+verdict <- function(test, alpha) {
+  found <- test$p <= alpha
+  if (startsWith(test$test, "symmetry")) return(if (found) "answers changed more often one way than the other" else "no evidence that answers changed more often one way than the other")
+  if (found) "associated more than chance would explain" else "no evidence of an association"
+}
+
 # "Rao-Scott second order, F(7.2, 610.4) = 25.31, p < 0.001"
 test_figures <- function(test) {
+  if (is.na(test$statistic)) { # exact tests have a p-value only
+    return(sprintf("%s, n = %s, %s%s", test_labels[[test$test]], format_count(test$base), format_p(test$p),
+                   if (is.na(test$p_se)) "" else sprintf(" \u00b1 %s", format(1.96 * test$p_se, digits = 1L))))
+  }
   statistic <- if (is.na(test$df_error)) {
-    sprintf("%s(%s, n = %s)", if (grepl("likelihood", test$test)) "G\u00b2" else "X\u00b2", format_df(test$df), format_count(test$base))
+    sprintf("%s(%s, n = %s)", if (grepl("likelihood", test$test)) "G\u00b2" else if (test$test == "linear_trend") "M\u00b2" else "X\u00b2", format_df(test$df), format_count(test$base))
   } else {
     sprintf("F(%s, %s)", format_df(test$df), format_df(test$df_error))
   }
   sprintf("%s, %s = %s, %s", test_labels[[test$test]], statistic, format_number(test$statistic), format_p(test$p))
 }
-
-test_labels <- c(
-  pearson = "Pearson chi-square", likelihood_ratio = "likelihood ratio",
-  rao_scott_second = "Rao-Scott second order", rao_scott_first = "Rao-Scott first order",
-  rao_scott_second_likelihood = "Rao-Scott second order of G\u00b2",
-  rao_scott_first_likelihood = "Rao-Scott first order of G\u00b2")
 
 strength_sentence <- function(strength, settings) {
   v <- strength[strength$measure == if (any(strength$measure == "phi")) "phi" else "cramers_v", ][1L, ]
@@ -74,14 +79,12 @@ strength_sentence <- function(strength, settings) {
 }
 
 # "Cramer's V = 0.31 (95 % interval 0.27 to 0.36)"
-strength_figures <- function(row, alpha, digits = 3L) {
+strength_figures <- function(row, alpha) {
   label <- measures[[match(row$measure, measure_name(names(measures)))]]$label
   interval <- if (is.na(row$low)) sprintf("no interval: %s", row$note %|NA|% "not given") else
-    paste(c(sprintf("%s interval %s", format_level(alpha), format_interval(row$low, row$high, digits)), row$note[!is.na(row$note)]), collapse = "; ")
-  sprintf("%s = %s (%s)", label, format_number(row$estimate, digits), interval)
+    paste(c(sprintf("%s interval %s", format_level(alpha), format_interval(row$low, row$high, format_strength)), row$note[!is.na(row$note)]), collapse = "; ")
+  sprintf("%s = %s (%s)", label, format_strength(row$estimate), interval)
 }
-
-`%|NA|%` <- function(x, y) if (is.na(x)) y else x
 
 # The strongest marked cells, at most three.
 where_sentence <- function(cells, margin, settings) {

@@ -17,9 +17,15 @@ add_estimates <- function(layer, tally) {
 # Adds `estimate`: proportions P over the occupied rows and columns, the spread that V is made of, the design's degrees of
 # freedom, the lonely strata, and the generalised design effects of the departures from independence; NULL when the layer is empty.
 add_estimate <- function(layer, tally) {
+  layer$estimate <- estimate_of(layer, tally)
+  if (!is.null(layer$estimate) && layer$estimate$by_design && min(dim(layer$estimate$P)) > 1L) layer$estimate$effect <- design_effects(layer$estimate)
+  layer
+}
+
+estimate_of <- function(layer, tally) {
   rows <- which(rowSums(layer$weighted) > 0)
   columns <- which(colSums(layer$weighted) > 0)
-  if (!length(rows)) return(layer)
+  if (!length(rows)) return(NULL)
   P <- layer$weighted[rows, columns, drop = FALSE] / layer$base$weighted
   design <- tally$design
   by_design <- design$weighted || design$stratified || design$clustered || !is.null(design$replicates)
@@ -32,10 +38,7 @@ add_estimate <- function(layer, tally) {
   } else {
     list(diagonal = as.vector(P) / layer$base$n, df = Inf, lonely = character())
   }
-  estimate <- c(list(P = P, n = layer$base$n, rows = rows, columns = columns, by_design = by_design), spread)
-  if (by_design && min(dim(P)) > 1L) estimate$effect <- design_effects(estimate)
-  layer$estimate <- estimate
-  layer
+  c(list(P = P, n = layer$base$n, rows = rows, columns = columns, by_design = by_design), spread)
 }
 
 # What the cell proportions would be if the two questions were unrelated: the products of the margins.

@@ -16,18 +16,22 @@
 #'   Correction of the residuals' p-values over the cells of a table.
 #' @param keep_empty (TRUE or FALSE, default TRUE unless [among()] was used) Whether declared answers that nobody
 #'   gave keep their row or column. They are left out of every test either way.
+#' @param paired (TRUE or FALSE, default FALSE) Whether `down` and `across` are the same question asked twice of the same people: the test
+#'   is then whether answers changed as often one way as the other, and the strength is their agreement (kappa).
+#' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest percentage of every column (row, with row percentages), so
+#'   that the drift of an ordered table is seen at a glance.
 #' @param ... Not used.
 #' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
 #'   estimated proportions with their covariance. Print it, or pass it to [shares()], [test_independence()],
 #'   [strength()], [departures()], [cautions()], [write_up()], [flip()], [publish()].
 #' @section Errors: those of [tally_of()], and `fairlattice_error_nobody` when no respondent is in the table,
-#'   `fairlattice_error_too_many_cells`.
+#'   `fairlattice_error_too_many_cells`, `fairlattice_error_paired` (two questions without the same answers).
 #' @export
 #' @examples
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 #' lattice(panel, down = ferry, across = island)
 lattice <- function(panel, down, across, each = NULL, explains = c("across", "down"), percent = NULL,
-                    alpha = NULL, correction = NULL, keep_empty = NULL, ...) {
+                    alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, ...) {
   call <- environment()
   panel <- as_panel(panel)
   explains <- explains[1L]
@@ -37,11 +41,12 @@ lattice <- function(panel, down, across, each = NULL, explains = c("across", "do
   check_choice(explains, c("across", "down"), "explains", call)
   choices <- list(explains = explains, percent = percent %||% if (explains == "across") "column" else "row",
                   alpha = alpha %||% setting("alpha"), correction = correction %||% setting("correction"),
-                  keep_empty = keep_empty %||% !panel$cut)
+                  keep_empty = keep_empty %||% !panel$cut, paired = paired, peaks = peaks)
   check_choice(choices$percent, c("column", "row", "total"), "percent", call)
   check_fraction(choices$alpha, "alpha", call)
   check_choice(choices$correction, names(corrections), "correction", call)
-  check_flag(choices$keep_empty, "keep_empty", call)
+  for (flag in c("keep_empty", "paired", "peaks")) check_flag(choices[[flag]], flag, call)
+  if (paired) check_paired(tally, call)
   new_lattice(tally, choices, call)
 }
 
@@ -49,7 +54,7 @@ lattice <- function(panel, down, across, each = NULL, explains = c("across", "do
 corrections <- c(holm = "Holm", bonferroni = "Bonferroni", benjamini_hochberg = "Benjamini-Hochberg")
 
 new_lattice <- function(tally, choices, call = NULL) {
-  layers <- layers_of(tally, choices$keep_empty)
+  layers <- layers_of(tally, choices$keep_empty, isTRUE(choices$paired))
   used <- sum(vapply(layers, function(layer) layer$base$records, 0))
   if (used == 0) {
     account <- account_of(tally)$left_out
@@ -67,11 +72,22 @@ new_lattice <- function(tally, choices, call = NULL) {
             class = "fairlattice_lattice")
 }
 
+check_paired <- function(tally, call) {
+  answers <- lapply(tally[c("down", "across")], answers_of)
+  declared <- !all(tally$down$observed, tally$across$observed)
+  alone <- setdiff(union(answers$down, answers$across), intersect(answers$down, answers$across))
+  if (any(ticks_in(tally)) || length(intersect(answers$down, answers$across)) < 2L || (declared && length(alone))) {
+    stop_input(c(sprintf("`paired` needs the same answers in \"%s\" and \"%s\".", tally$down$label, tally$across$label),
+                 x = if (length(alone)) sprintf("Only one of them has %s.", list_some(alone, 5L)),
+                 i = "Join answers alike in both, or leave `paired` out."), "paired", call = call)
+  }
+}
+
 # The answers of a question, without its reasons for no answer.
 answers_of <- function(question) question$levels[!question$missing]
 
 # One layer per answer of `each`: matrices down x across of respondents, weights and squared weights.
-layers_of <- function(tally, keep_empty) {
+layers_of <- function(tally, keep_empty, paired = FALSE) {
   place <- function(question) {
     place <- integer(length(question$levels) + 1L) # code 0 and reasons have no place in the table
     place[which(!question$missing) + 1L] <- seq_len(sum(!question$missing))
@@ -88,6 +104,7 @@ layers_of <- function(tally, keep_empty) {
   }
   rows <- shown(tally$down, row)
   columns <- shown(tally$across, column)
+  if (paired && length(rows) == length(columns)) rows <- columns <- rows | columns
   names <- if (is.null(tally$each)) NA_character_ else answers_of(tally$each)
   keep <- if (is.null(tally$each)) TRUE else shown(tally$each, layer)
   lapply(which(keep), function(k) {
@@ -102,7 +119,7 @@ layers_of <- function(tally, keep_empty) {
     n <- grid(tally$cells$n[at])
     weighted <- grid(tally$cells$w[at])
     squared <- grid(tally$cells$w2[at])
-    layer <- list(each = names[k], n = n, weighted = weighted, squared = squared,
+    layer <- list(each = names[k], ordered = c(down = tally$down$ordered, across = tally$across$ordered), paired = paired, n = n, weighted = weighted, squared = squared,
          base = list(records = sum(tally$cells$records[at]), n = sum(n), weighted = sum(weighted),
                      effective = if (sum(n)) sum(weighted)^2 / sum(squared) else 0), # Kish (1965)
          cells = data.frame(unit = tally$cells$unit[at], row = match(row[at], which(rows)),

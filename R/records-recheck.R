@@ -80,13 +80,6 @@ figure_claims <- function(claims, table) {
   })
 }
 
-# Yates (1934): |O - E| is lessened by min(0.5, |O - E|).
-corrected_statistic <- function(P, n) {
-  E <- n * expected_proportions(P)
-  D <- abs(n * P - E)
-  sum((D - pmin(0.5, D))^2 / E)
-}
-
 percent_claims <- function(percent, table) {
   printed <- attr(table, "printed")
   if (is.null(percent)) return(NULL)

@@ -28,7 +28,7 @@ layer_sheet <- function(f, k) {
          subtitle = paste0(base_words(f), if (!is.null(weight)) sprintf(", weighted by %s", weight)),
          corner = f$down$label, spanner = f$across$label),
     grid,
-    list(key = key_line(f, layer, cells, test), tests = sentence_case(test_line(f, test)),
+    list(key = key_line(f, layer, cells, test), tests = c(sentence_case(test_line(f, test)), trend_line(f, of_layer(f$tests))),
          strength = c(strength_line(f, of_layer(f$strength)), if (!is.null(f$items)) item_lines(f, of_layer(f$items))), reference = reference_line(f, of_layer(f$tests)),
          # what is true of the whole is said once, with the first layer
          cautions = of_layer(f$cautions, whole = k == 1L)[c("severity", "text")],
@@ -114,39 +114,41 @@ key_line <- function(f, layer, cells, test) {
 
 test_line <- function(f, test) {
   if (is.na(test$p)) return(sprintf("no test: %s", test$note))
-  words <- if (test$p <= f$settings$alpha) "associated more than chance would explain" else "no evidence of an association"
-  note <- if (is.na(test$note)) "" else sprintf(" (%s)", test$note)
+  words <- verdict(test, f$settings$alpha)
+  note <- if (is.na(test$note) || test$test %in% c("exact", "symmetry_exact")) "" else sprintf(" (%s)", test$note)
   sprintf("%s: %s%s", words, test_figures(test), note)
+}
+
+# Of two ordered questions the trend stands beside the headline.
+trend_line <- function(f, tests) {
+  trend <- tests[tests$test == "linear_trend" & !tests$headline & !is.na(tests$p), ]
+  if (!nrow(trend) || !(f$down$ordered && f$across$ordered)) return(NULL)
+  sprintf("%s: %s (%s)", if (trend$p <= f$settings$alpha) "Linear trend" else "No evidence of a linear trend", test_figures(trend), trend$note)
 }
 
 # Each item of a tick-all question by itself.
 item_lines <- function(f, items) {
   name <- ifelse(is.na(items$by), items$item, sprintf("%s by %s", items$item, items$by))
-  figures <- sprintf("%s (corrected %s), V = %s (%s to %s)", format_p(items$p), sub("^p +(= )?", "", format_p(items$p_corrected)), format_number(items$cramers_v, 3L),
-                     format_number(items$low, 3L), format_number(items$high, 3L))
+  figures <- sprintf("%s (corrected %s), V = %s (%s to %s)", format_p(items$p), sub("^p +(= )?", "", format_p(items$p_corrected)), format_strength(items$cramers_v),
+                     format_strength(items$low), format_strength(items$high))
   sprintf("%s: %s", name, ifelse(is.na(items$p), items$note, figures))
 }
 
 # The plain statistic of a weighted or designed table stands there for reference, and says so.
 reference_line <- function(f, tests) {
-  plain <- tests[tests$test == "pearson" & !tests$headline, ]
+  plain <- tests[tests$test %in% c("pearson", "symmetry") & !tests$headline & grepl("reference only", tests$note), ]
   if (!nrow(plain)) return(NULL)
-  sprintf("For reference only, taking no account of weights and design: %s", test_figures(plain))
+  sprintf("For reference only, taking no account of weights and design: %s", test_figures(plain[1L, ]))
 }
 
-# V (or phi in a 2x2), and lambda in the direction of `explains`.
+# The measures shown first, with their direction.
 strength_line <- function(f, strength) {
-  two_by_two <- any(strength$measure == "phi")
-  chosen <- strength[strength$measure == (if (two_by_two) "phi" else "cramers_v") |
-                       (strength$measure == "lambda" & strength$explains == f$settings$explains), ]
-  chosen <- chosen[!is.na(chosen$estimate), ]
-  if (!nrow(chosen)) return(NULL)
-  sides <- c(across = f$across$label, down = f$down$label)
-  direction <- ifelse(chosen$explains == "both", "", sprintf(", %s explaining %s", sides[f$settings$explains],
-                                                            sides[setdiff(names(sides), f$settings$explains)]))
+  chosen <- strength[strength$shown & !is.na(strength$estimate), ]
+  chosen <- chosen[order(match(chosen$measure, c("kappa", "phi", "gamma", "tau_b"))), ]
   vapply(seq_len(nrow(chosen)), function(k) {
-    sentence_case(sub("(", paste0("(", sub("^, ", "", direction[k]), if (nzchar(direction[k])) "; "),
-                      strength_figures(chosen[k, ], f$settings$alpha), fixed = TRUE))
+    direction <- if (chosen$explains[k] == "both") "" else sprintf("%s explaining %s; ", f[[chosen$explains[k]]]$label,
+                                                                   f[[setdiff(c("down", "across"), chosen$explains[k])]]$label)
+    sentence_case(sub("(", paste0("(", direction), strength_figures(chosen[k, ], f$settings$alpha), fixed = TRUE))
   }, "")
 }
 

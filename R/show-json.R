@@ -10,8 +10,8 @@ table_contract <- list(
             p_corrected = "n", contribution = "n", share_of_statistic = "n", mark = "t"),
   margin = c(each = "t", category = "t", n = "n", weighted = "n", percent = "n"),
   categories = c(code = "t", label = "t"),
-  tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", base = "n", headline = "l", note = "t"),
-  strength = c(each = "t", measure = "t", explains = "t", estimate = "n", se = "n", low = "n", high = "n", interval = "t", note = "t"),
+  tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", p_se = "n", base = "n", headline = "l", why = "t", note = "t"),
+  strength = c(each = "t", measure = "t", explains = "t", estimate = "n", se = "n", low = "n", high = "n", p = "n", interval = "t", shown = "l", note = "t"),
   items = c(each = "t", item = "t", by = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", p_corrected = "n", cramers_v = "n",
             low = "n", high = "n", note = "t"),
   cautions = c(each = "t", code = "t", severity = "t", text = "t")

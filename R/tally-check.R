@@ -112,6 +112,8 @@ check_class <- function(x, class, arg, made_by, call) {
   }
 }
 
+`%|NA|%` <- function(x, y) if (is.na(x)) y else x
+
 one_of <- function(choices) {
   quoted <- paste0("\"", choices, "\"")
   if (length(quoted) == 1L) return(quoted)

@@ -1,18 +1,26 @@
 # Numbers become text here and nowhere else. Every output calls these.
 
+# The decimal mark is that of the option, and thousands are parted by what cannot be taken for it. Figures that cannot be beyond 1
+# (`bounded`) go without the zero in front where the option says so.
+in_house_style <- function(text, bounded = FALSE) {
+  if (bounded && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
+  if (setting("decimal_mark") == ",") chartr(".,", ",\u00a0", text) else text
+}
+
 # Whole counts and weighted bases: 1,234 or 1,234.5
 format_count <- function(x, digits = 0L) {
-  text <- formatC(round(x, digits), format = "f", digits = digits, big.mark = ",")
+  text <- in_house_style(formatC(round(x, digits), format = "f", digits = digits, big.mark = ","))
   text[is.na(x)] <- ""
   as.character(text)
 }
 
 # Figures in a sentence: a fixed number of decimals, never "-0.00"; very large or small ones in powers of ten.
-format_number <- function(x, digits = 2L) {
+format_number <- function(x, digits = setting("digits_statistic"), bounded = FALSE) {
   text <- formatC(x, format = "f", digits = digits)
   wide <- is.finite(x) & abs(x) >= 1e6
   text[wide] <- formatC(x[wide], format = "g", digits = 4L)
   text <- sub("^-(0(?:\\.0*)?)$", "\\1", text, perl = TRUE)
+  text <- in_house_style(text, bounded)
   text[is.infinite(x)] <- ifelse(x[is.infinite(x)] > 0, "infinite", "-infinite")
   text[is.na(x)] <- "undefined"
   text
@@ -25,26 +33,32 @@ format_percent <- function(x, digits = setting("digits")) {
   small <- !is.na(x) & x > 0 & 100 * x < least / 2
   large <- !is.na(x) & x < 1 - 1e-12 & # a sum of shares may fall short of 1 by its rounding
      100 * x >= 100 - least / 2
-  text[small] <- paste0("<", formatC(least, format = "f", digits = digits))
-  text[large] <- paste0(">", formatC(100 - least, format = "f", digits = digits))
+  text[small] <- paste0("<", format_number(least, digits))
+  text[large] <- paste0(">", format_number(100 - least, digits))
   text[is.na(x)] <- ""
   text
 }
 
 # p-values with their sign: "p = 0.013", "p < 0.001".
 format_p <- function(p, name = "p") {
-  text <- ifelse(p < 0.001, "< 0.001", ifelse(p > 0.999, "> 0.999", paste("=", formatC(p, format = "f", digits = 3L))))
+  digits <- setting("digits_p")
+  least <- 10^-digits
+  of <- function(x) format_number(x, digits, bounded = TRUE)
+  text <- ifelse(p < least, paste("<", of(least)), ifelse(p > 1 - least, paste(">", of(1 - least)), paste("=", of(p))))
   ifelse(is.na(p), paste(name, "undefined"), paste(name, text))
 }
+
+# Measures of strength, which lie between -1 and 1.
+format_strength <- function(x, digits = setting("digits_strength")) format_number(x, digits, bounded = TRUE)
 
 # Degrees of freedom: whole ones without decimals.
 format_df <- function(df) ifelse(abs(df - round(df)) < 1e-8, format_count(df), format_count(df, 1L))
 
-format_interval <- function(low, high, digits = 2L, format = format_number) {
-  paste(format(low, digits), "to", format(high, digits))
+format_interval <- function(low, high, format = format_number, ...) {
+  paste(format(low, ...), "to", format(high, ...))
 }
 
 # 0.95 -> "95 %"
-format_level <- function(alpha) paste0(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L), " %")
+format_level <- function(alpha) paste0(in_house_style(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L)), " %")
 
 sentence_case <- function(x) paste0(toupper(substr(x, 1L, 1L)), substring(x, 2L))

@@ -8,6 +8,11 @@
 #' | `alpha` | 0.05 | level of the tests; intervals have confidence 1 - `alpha` |
 #' | `correction` | `"holm"` | correction of the residuals' p-values over the cells of a table |
 #' | `digits` | 1 | decimals of percentages |
+#' | `digits_statistic` | 2 | decimals of test statistics, residuals and ratios |
+#' | `digits_strength` | 3 | decimals of measures of strength |
+#' | `digits_p` | 3 | decimals of p-values; smaller ones are "< 0.001", never 0 |
+#' | `leading_zero` | `TRUE` | whether p-values and measures, which cannot be beyond 1, are written 0.05 or .05 |
+#' | `decimal_mark` | `"."` | or `","`; thousands are then parted by a space |
 #' | `threads` | 2 | threads of the tally; the sums do not depend on it |
 #' | `most_answers` | 250 | a question with more different answers is not tabulated |
 #' | `most_cells` | 50000 | nor is a table with more cells |
@@ -39,7 +44,8 @@
 NULL
 
 setting_defaults <- list(
-  alpha = 0.05, correction = "holm", digits = 1L, threads = 2L, most_answers = 250L, most_cells = 50000L, most_unpacked = 2^31, most_columns = 20000L,
+  alpha = 0.05, correction = "holm", digits = 1L, digits_statistic = 2L, digits_strength = 3L, digits_p = 3L, leading_zero = TRUE, decimal_mark = ".",
+  threads = 2L, most_answers = 250L, most_cells = 50000L, most_unpacked = 2^31, most_columns = 20000L,
   most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 6e7, exact_bytes = 4e8, random_tables = 1e5, seed = 1L,
   sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
   tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8

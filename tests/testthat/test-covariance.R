@@ -1,6 +1,6 @@
 # The covariance against its definition, and what it must agree with.
 
-estimate_of <- function(x) {
+covariance_in <- function(x) {
   e <- x$layers[[1]]$estimate
   c(e, list(V = covariance_of(e, diag(length(e$P)))))
 }
@@ -8,18 +8,18 @@ estimate_of <- function(x) {
 test_that("linearised covariance is the definition's, with missing answers, zero weights and empty clusters", {
   data <- messy_records(300)
   data$down[data$cluster %in% c(2, 5)] <- NA # clusters with nobody in the table
-  clustered <- estimate_of(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across))
+  clustered <- covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across))
   expect_equal(clustered$V, covariance_twin(data, data$w, data$stratum, data$cluster))
   expect_equal(clustered$df, length(unique(data$cluster)) - 2 - 3)
-  alone <- estimate_of(lattice(respondents(data, weight = w, stratum = stratum), down, across))
+  alone <- covariance_in(lattice(respondents(data, weight = w, stratum = stratum), down, across))
   expect_equal(alone$V, covariance_twin(data, data$w, data$stratum, seq_len(300)))
 })
 
 test_that("with equal weights and no design it is n/(n-1) times the multinomial one", {
   data <- records_of(hand_2x3)
   data$w <- 7
-  weighted <- estimate_of(lattice(respondents(data, weight = w), down, across))
-  plain <- estimate_of(lattice(data, down, across))
+  weighted <- covariance_in(lattice(respondents(data, weight = w), down, across))
+  plain <- covariance_in(lattice(data, down, across))
   expect_equal(weighted$V, plain$V * 100 / 99)
   expect_equal(weighted$df, 99)
   p <- as.vector(hand_2x3) / 100
@@ -32,14 +32,14 @@ test_that("keeping a part of the sample leaves the design as it was", {
   part <- among(panel, each == "one")
   outside <- data
   outside$down[!outside$each %in% "one"] <- NA
-  expect_equal(estimate_of(lattice(part, down, across))$V, covariance_twin(outside, data$w, data$stratum, data$cluster))
+  expect_equal(covariance_in(lattice(part, down, across))$V, covariance_twin(outside, data$w, data$stratum, data$cluster))
 })
 
 test_that("a lonely cluster is centred at 0 and adds its own square", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
   x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
-  expect_equal(estimate_of(x)$V, covariance_twin(data, data$w, data$stratum, data$cluster))
+  expect_equal(covariance_in(x)$V, covariance_twin(data, data$w, data$stratum, data$cluster))
   expect_true("lonely_stratum" %in% cautions(x)$code)
 })
 
@@ -47,7 +47,7 @@ test_that("a cluster's name counts within its stratum", {
   data <- messy_records(200)
   renamed <- transform(data, cluster = match(cluster, unique(cluster[stratum == stratum[1]])))
   data$nested <- ave(data$cluster, data$stratum, FUN = function(x) match(x, sort(unique(x))))
-  of <- function(panel) estimate_of(lattice(panel, down, across))$V
+  of <- function(panel) covariance_in(lattice(panel, down, across))$V
   apart <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
   nested <- respondents(data, weight = w, stratum = stratum, cluster = nested)
   expect_equal(of(nested), of(apart))
@@ -59,7 +59,7 @@ test_that("the covariance of departures is J V J' with a numerical Jacobian, wha
   designs <- list(respondents(data, weight = w, stratum = stratum, cluster = cluster), respondents(data, weight = w, stratum = stratum), respondents(data),
                   with_replicates(respondents(data, weight = w, cluster = cluster), "jackknife"))
   for (panel in designs) {
-    e <- estimate_of(lattice(panel, down, across))
+    e <- covariance_in(lattice(panel, down, across))
     J <- t(vapply(seq_len(12), function(cell) {
       as.vector(numeric_gradient(function(P) (P - outer(rowSums(P), colSums(P)))[cell], e$P))
     }, numeric(12)))
@@ -80,12 +80,12 @@ test_that("a covariance made in blocks is the same", {
 
 test_that("the jackknife agrees with the linearised covariance, and the bootstrap comes near", {
   panel <- demo_panel()
-  V <- function(panel) estimate_of(lattice(panel, internet, tenure))$V
+  V <- function(panel) covariance_in(lattice(panel, internet, tenure))$V
   linear <- V(panel)
   expect_equal(V(with_replicates(panel, "jackknife")), linear, tolerance = 0.01) # they differ by the curvature of a ratio
   expect_equal(sum(diag(V(with_replicates(panel, "bootstrap", 2000)))), sum(diag(linear)), tolerance = 0.1)
   each_own <- respondents(messy_records(150), weight = w, stratum = stratum)
-  of <- function(panel) estimate_of(lattice(panel, down, across))
+  of <- function(panel) covariance_in(lattice(panel, down, across))
   expect_equal(of(with_replicates(each_own, "jackknife"))$V, of(each_own)$V, tolerance = 0.05)
 })
 
@@ -93,7 +93,7 @@ test_that("balanced half samples are balanced: V of a linear figure is the linea
   data <- data.frame(down = factor(rep(1:2, 60)), across = factor(sample(1:2, 120, TRUE)), stratum = rep(1:6, each = 20), cluster = rep(1:12, each = 10), w = 1)
   data$down[withr::with_seed(3, sample(120, 50))] <- 1
   panel <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
-  of <- function(panel) estimate_of(lattice(panel, down, across))
+  of <- function(panel) covariance_in(lattice(panel, down, across))
   expect_equal(of(with_replicates(panel, "brr"))$V, of(panel)$V) # equal cluster sizes make the shares linear
   expect_equal(of(with_replicates(panel, "brr", fay = 0.5))$V, of(panel)$V)
   expect_equal(of(with_replicates(panel, "brr"))$df, 6)
@@ -103,11 +103,11 @@ test_that("balanced half samples are balanced: V of a linear figure is the linea
 test_that("replicate weights given as columns are what their kind says", {
   data <- messy_records(200)
   panel <- with_replicates(respondents(data, weight = w, cluster = cluster), "jackknife")
-  made <- estimate_of(lattice(panel, down, across))
+  made <- covariance_in(lattice(panel, down, across))
   columns <- panel$design$replicates$factors[panel$unit, ] * ifelse(is.na(data$w), 0, data$w)
   data[sprintf("rep_%d", seq_len(ncol(columns)))] <- as.data.frame(columns)
   given <- respondents(data, weight = w, replicates = "rep_*", replicate_kind = "jk1")
-  expect_equal(estimate_of(lattice(given, down, across))[c("P", "V", "df")], made[c("P", "V", "df")])
+  expect_equal(covariance_in(lattice(given, down, across))[c("P", "V", "df")], made[c("P", "V", "df")])
   half <- function(rows) tally_of(respondents(data[rows, ], weight = w, replicates = "rep_*", replicate_kind = "jk1"), down, across)
   expect_equal(merge(half(1:90), half(91:200))$cells$replicates, tally_of(given, down, across)$cells$replicates)
   p <- function(w) vapply(split(replace(w, is.na(data$down) | is.na(data$across) | is.na(data$w) | data$w == 0, 0), list(data$down, data$across)), sum, 0)
@@ -115,7 +115,7 @@ test_that("replicate weights given as columns are what their kind says", {
   full <- p(data$w) / sum(p(data$w))
   for (kind in list(list("brr", 1 / 24), list("fay", 1 / (24 * 0.49)), list("successive_difference", 4 / 24), list("bootstrap", 1 / 24), list("jkn", 0.5))) {
     x <- lattice(respondents(data, weight = w, replicates = "rep_*", replicate_kind = kind[[1]], fay = if (kind[[1]] == "fay") 0.3, replicate_scale = if (kind[[1]] == "jkn") 0.5), down, across)
-    expect_equal(estimate_of(x)$V, kind[[2]] * tcrossprod(P - full), ignore_attr = TRUE, info = kind[[1]])
+    expect_equal(covariance_in(x)$V, kind[[2]] * tcrossprod(P - full), ignore_attr = TRUE, info = kind[[1]])
   }
   expect_error(respondents(data, weight = w, cluster = cluster, replicates = "rep_*"), "carry the design", class = "fairlattice_error_replicates")
 })
@@ -123,7 +123,7 @@ test_that("replicate weights given as columns are what their kind says", {
 test_that("a population correction takes its share, and a census has no variance", {
   data <- messy_records(200)
   data$clusters <- 16
-  V <- function(...) estimate_of(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, ...), down, across))$V
+  V <- function(...) covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, ...), down, across))$V
   expect_equal(V(population = clusters), V() / 2) # 8 of 16 clusters in every stratum
   data$clusters <- 8
   expect_equal(max(abs(V(population = clusters))), 0)
@@ -134,7 +134,7 @@ test_that("a population correction takes its share, and a census has no variance
 test_that("a lonely stratum adds its square, nothing, or an error", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
-  of <- function(lonely) estimate_of(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, lonely = lonely), down, across))
+  of <- function(lonely) covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, lonely = lonely), down, across))
   expect_true(all(diag(of("centre")$V - of("zero")$V) >= 0))
   expect_gt(max(diag(of("centre")$V - of("zero")$V)), 0)
   expect_error(of("stop"), "alone", class = "fairlattice_error_lonely")

@@ -25,7 +25,7 @@ test_that("the corrections are what they say, and the printed critical value div
   x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
   df <- x$layers[[1]]$estimate$df
   for (correction in c("holm", "bonferroni", "benjamini_hochberg")) for (alpha in c(0.2, 0.05, 0.001)) {
-    d <- departures(x, correction, alpha)
+    d <- departures(x, correction = correction, alpha = alpha)
     beyond <- abs(d$adjusted_residual) >= d$critical
     expect_identical(beyond, d$mark != "", info = paste(correction, alpha))
   }
@@ -37,11 +37,11 @@ test_that("the corrections are what they say, and the printed critical value div
       expect_identical(beyond, correct(p, correction) <= 0.05)
     }
   }
-  bonferroni <- departures(x, "bonferroni")
+  bonferroni <- departures(x, correction = "bonferroni")
   expect_equal(bonferroni$critical[1], qt(1 - 0.05 / (2 * nrow(bonferroni)), df))
   expect_equal(bonferroni$p_corrected, pmin(1, bonferroni$p * nrow(bonferroni)))
   sorted <- sort(d$p)
-  expect_equal(sort(departures(x, "holm")$p_corrected), pmin(1, cummax(sorted * rev(seq_along(sorted)))))
+  expect_equal(sort(departures(x, correction = "holm")$p_corrected), pmin(1, cummax(sorted * rev(seq_along(sorted)))))
 })
 
 test_that("empty rows and columns have no residual and take no part", {
@@ -50,4 +50,23 @@ test_that("empty rows and columns have no residual and take no part", {
   d <- departures(lattice(data, down, across))
   expect_equal(is.na(d$adjusted_residual), d$down == "never")
   expect_equal(d$adjusted_residual[d$down != "never"], departures(lattice(records_of(hand_2x2), down, across))$adjusted_residual)
+})
+
+test_that("the residual that is asked for is the one that is marked", {
+  x <- lattice(records_of(hand_2x2), down, across)
+  pearson <- departures(x, residual = "pearson")
+  expect_equal(pearson$p, 2 * pnorm(-abs(pearson$pearson_residual)))
+  raw <- departures(x, residual = "raw")
+  expect_true(all(is.na(raw$p)) && all(raw$mark == ""))
+  expect_equal(raw$residual, c(8, -8, -8, 8))
+})
+
+test_that("the reading names the strongest first, and a significant table without a mark is no contradiction", {
+  expect_match(reading(lattice(demo_panel(), heating, island)), "^More than expected: District heating \u00d7 Norrey \\(\\+[0-9.]+\\);")
+  spread <- matrix(c(38, 62, 50, 50, 50, 50, 62, 38), 2, dimnames = list(c("x", "y"), letters[1:4]))
+  x <- lattice(records_of(spread), down, across, correction = "bonferroni", alpha = 0.01)
+  expect_lt(test_independence(x)$p[1], 0.01)
+  expect_true(all(departures(x)$mark == ""))
+  expect_match(reading(x), "no contradiction")
+  expect_match(reading(lattice(records_of(matrix(10, 2, 2, dimnames = dimnames(hand_2x2))), down, across)), "No cell departs")
 })

@@ -12,7 +12,7 @@ test_that("Pearson and likelihood ratio are the hand-worked ones", {
 
 test_that("zero cells add 0 to G2, and tails are not 1 - p", {
   tests <- test_independence(lattice(records_of(hand_2x2 * c(100, 0, 0, 100)), down, across))
-  expect_equal(tests$statistic, c(7000, 2 * (2000 * log(7000 / 2000) + 5000 * log(7000 / 5000))))
+  expect_equal(tests$statistic[1:2], c(7000, 2 * (2000 * log(7000 / 2000) + 5000 * log(7000 / 5000))))
   big <- pick(test_independence(lattice(records_of(hand_2x2 * 50), down, across)), "pearson")$p
   expect_gt(big, 0)
   expect_lt(big, 1e-100)
@@ -71,6 +71,125 @@ test_that("a table that cannot be tested says why", {
   expect_match(test_independence(lattice(respondents(lonely, cluster = cluster), a, b))$note[1], "no degrees of freedom")
   perfect <- data.frame(a = rep(c("x", "y"), 20), b = rep(c("p", "q"), 20), w = 1)
   expect_match(test_independence(lattice(respondents(perfect, weight = w), a, b))$note[1], "no variance")
+})
+
+# All tables with these margins, column by column: the probability of those no more probable than the observed one.
+brute_exact <- function(n) {
+  S <- function(x) sum(lgamma(x + 1))
+  columns <- colSums(n)
+  log_all <- sum(lgamma(rowSums(n) + 1)) + sum(lgamma(columns + 1)) - lgamma(sum(n) + 1)
+  p <- 0
+  fill <- function(j, rest, s) {
+    if (j == length(columns)) {
+      s <- s + S(rest)
+      if (s >= S(n) - 1e-7) p <<- p + exp(log_all - s)
+      return()
+    }
+    ways <- as.matrix(expand.grid(lapply(rest, function(u) 0:min(u, columns[j]))))
+    for (k in which(rowSums(ways) == columns[j])) fill(j + 1, rest - ways[k, ], s + S(ways[k, ]))
+  }
+  fill(1, rowSums(n), 0)
+  p
+}
+kernel_exact <- function(n, ...) exact_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), 1e8, 1e9, 2L)
+
+test_that("the exact test is the brute-force one, any shape", {
+  withr::local_seed(4)
+  shapes <- list(c(2, 2), c(2, 3), c(3, 2), c(3, 3), c(2, 6), c(4, 3), c(4, 4), c(5, 3))
+  for (shape in rep(shapes, 3)) {
+    n <- matrix(rpois(prod(shape), 1.4), shape[1])
+    n[1, ] <- n[1, ] + (colSums(n) == 0)
+    n[, 1] <- n[, 1] + (rowSums(n) == 0)
+    expect_equal(kernel_exact(n)$p, brute_exact(n), tolerance = 1e-10, info = paste(shape, collapse = "x"))
+    expect_equal(kernel_exact(n)$p, kernel_exact(t(n)[sample(ncol(n)), , drop = FALSE])$p, tolerance = 1e-12) # order and side do not matter
+  }
+  # equal rows, ties, and everything in one cell but one
+  expect_equal(kernel_exact(matrix(2, 3, 3))$p, 1)
+  expect_equal(kernel_exact(diag(5))$p, brute_exact(diag(5)))
+})
+
+test_that("the lady and the tea: 3 of 4 cups told right", {
+  # Fisher RA (1935) The Design of Experiments, ch. 2: of 70 ways, 1 + 16 are as good or better
+  x <- lattice(records_of(matrix(c(3, 1, 1, 3), 2, dimnames = dimnames(hand_2x2))), down, across)
+  tests <- test_independence(x)
+  expect_equal(pick(tests, "exact")$p, 34 / 70)
+  expect_equal(pick(tests, "exact_more")$p, 17 / 70)
+  expect_equal(pick(tests, "exact_fewer")$p, 69 / 70)
+  expect_identical(tests$test[tests$headline], "exact")
+  expect_match(tests$why[tests$headline], "too small for chi-square")
+  expect_identical(subset(test_independence(x, p = "asymptotic"), headline)$test, "pearson")
+})
+
+test_that("beyond its budget the exact test turns to random tables, and says so", {
+  n <- matrix(withr::with_seed(1, rpois(25, 3)), 5, dimnames = list(1:5, letters[1:5]))
+  x <- lattice(records_of(n), down, across)
+  exact <- pick(test_independence(x, p = "exact"), "exact")
+  withr::local_options(fairlattice.exact_steps = 1000)
+  turned <- pick(test_independence(x, p = "exact"), "monte_carlo")
+  expect_match(turned$note, "100,000 random tables.*beyond its budget")
+  expect_lt(abs(turned$p - exact$p), 4 * turned$p_se)
+  expect_equal(turned$p_se, sqrt(turned$p * (1 - turned$p) / 1e5))
+  simulated <- function(seed) pick(test_independence(x, p = "simulated", draws = 5000, seed = seed), "monte_carlo")$p
+  expect_identical(simulated(3), simulated(3))
+  expect_false(simulated(3) == simulated(4))
+  one_thread <- withr::with_options(list(fairlattice.threads = 1L), simulated(3))
+  expect_identical(one_thread, simulated(3))
+})
+
+test_that("random tables have their margins, and the probabilities of the definition", {
+  rows <- c(3L, 2L, 2L)
+  columns <- c(4L, 3L)
+  tables <- vapply(1:20000, function(k) random_table_kernel(rows, columns, 7, k), integer(6))
+  expect_true(all(tables[1, ] + tables[2, ] == 3 & tables[1, ] + tables[3, ] + tables[5, ] == 4))
+  probability <- apply(unique(t(tables)), 1, function(n) exp(sum(lgamma(c(rows, columns) + 1)) - lgamma(8) - sum(lgamma(n + 1))))
+  seen <- apply(unique(t(tables)), 1, function(n) mean(colSums(tables == n) == 6))
+  expect_equal(sum(probability), 1)
+  expect_true(all(abs(seen - probability) < 4.5 * sqrt(probability / 20000)))
+})
+
+test_that("an exact test of weighted records is refused with the reason, and the headline stays", {
+  data <- transform(records_of(hand_2x2), w = 1.5)
+  tests <- test_independence(lattice(respondents(data, weight = w), down, across), p = "exact")
+  expect_match(pick(tests, "exact")$note, "no exact test: .*weights")
+  expect_true(is.na(pick(tests, "exact")$p))
+  expect_identical(tests$test[tests$headline], "rao_scott_second")
+})
+
+test_that("continuity correction and linear trend are the hand-worked ones", {
+  tests <- test_independence(lattice(records_of(hand_2x2), down, across), tests = "all")
+  expect_equal(pick(tests, "continuity_corrected")$statistic, 7.5^2 * (1 / 12 + 1 / 18 + 1 / 28 + 1 / 42))
+  data <- records_of(hand_2x3)
+  r <- cor(as.integer(data$down), as.integer(data$across))
+  trend <- function(...) test_independence(lattice(data, down, across), tests = "linear_trend", ...)$statistic
+  expect_equal(trend(), 99 * r^2)
+  expect_equal(trend(scores = "midranks"), 99 * cor(rank(data$down), rank(data$across))^2)
+  scores <- list(down = c(0, 1), across = c(1, 5, 6))
+  expect_equal(trend(scores = scores), 99 * cor(as.integer(data$down), c(1, 5, 6)[data$across])^2)
+  expect_error(trend(scores = list(down = 1:2)), "a number for every answer", class = "fairlattice_error_scores")
+  data[] <- lapply(data, as.ordered)
+  expect_true("linear_trend" %in% test_independence(lattice(data, down, across))$test)
+  expect_true(any(grepl("linear trend, M.\\(1", format(lattice(data, down, across)))))
+  data$w <- 2
+  weighted <- test_independence(lattice(respondents(data, weight = w), down, across), "linear_trend")
+  expect_equal(weighted$statistic, 99 * r^2 * 99 / 100)
+})
+
+test_that("symmetry is the hand-worked one, weighted or not", {
+  # Bowker: (12-4)^2/16 + (7-3)^2/10 + (9-5)^2/14
+  n <- matrix(c(30, 4, 3, 12, 25, 5, 7, 9, 20), 3, dimnames = list(letters[1:3], letters[1:3]))
+  data <- records_of(n)
+  tests <- test_independence(lattice(data, down, across, paired = TRUE))
+  headline <- tests[tests$headline, ]
+  expect_equal(headline$statistic, 64 / 16 + 16 / 10 + 16 / 14)
+  expect_identical(headline[c("test", "df")], data.frame(test = "symmetry", df = 3), ignore_attr = TRUE)
+  data$w <- 5
+  weighted <- subset(test_independence(lattice(respondents(data, weight = w), down, across, paired = TRUE)), headline)
+  # with equal weights the trace is n/(n-1) (3 - sum (p_ij - p_ji)^2/(p_ij + p_ji))
+  expect_equal(weighted$statistic, headline$statistic / (115 / 114 * (3 - headline$statistic / 115)))
+  few <- matrix(c(10, 1, 8, 6), 2, dimnames = list(c("no", "yes"), c("no", "yes")))
+  exact <- subset(test_independence(lattice(records_of(few), down, across, paired = TRUE)), headline)
+  expect_equal(exact$p, 2 * sum(choose(9, 0:1)) / 2^9)
+  expect_error(lattice(demo_panel(), ferry, island, paired = TRUE), "same answers", class = "fairlattice_error_paired")
 })
 
 test_that("in clustered, weighted surveys with no association the headline holds its level and the plain test does not", {

@@ -1,14 +1,66 @@
+# The measures against their definitions, pairs of respondents and hand-worked tables; their gradients, intervals and coverage.
 value <- function(strength, name, explains = "both") strength[strength$measure == name & strength$explains == explains, ]
+all_of <- function(x, ...) strength(x, measures = "all", ...)
 
-test_that("V, phi and lambda are the hand-worked ones", {
-  two <- strength(lattice(records_of(hand_2x2), down, across))
-  expect_equal(value(two, "phi")$estimate, 800 / sqrt(30 * 70 * 40 * 60))
-  expect_equal(value(two, "cramers_v")$estimate, 800 / sqrt(30 * 70 * 40 * 60))
-  three <- strength(lattice(records_of(hand_2x3), down, across))
+test_that("nominal measures are the hand-worked ones", {
+  two <- all_of(lattice(records_of(hand_2x2), down, across))
+  phi <- 800 / sqrt(30 * 70 * 40 * 60)
+  expect_equal(value(two, "phi")$estimate, phi)
+  expect_equal(value(two, "cramers_v")$estimate, phi)
+  expect_equal(value(two, "tschuprow_t")$estimate, phi)
+  expect_equal(value(two, "contingency_coefficient")$estimate, sqrt(phi^2 / (1 + phi^2)))
+  expect_equal(value(two, "contingency_coefficient_adjusted")$estimate, sqrt(phi^2 / (1 + phi^2)) / sqrt(0.5))
+  expect_equal(value(two, "cramers_v_corrected")$estimate, sqrt((phi^2 - 1 / 99) / (2 - 1 / 99 - 1)))
+  expect_equal(value(two, "yule_q")$estimate, (20 * 50 - 10 * 20) / (20 * 50 + 10 * 20))
+  expect_equal(value(two, "yule_y")$estimate, (sqrt(1000) - sqrt(200)) / (sqrt(1000) + sqrt(200)))
+  three <- all_of(lattice(records_of(hand_2x3), down, across))
   expect_equal(value(three, "lambda", "across")$estimate, 0.36)
   expect_equal(value(three, "lambda", "down")$estimate, 1 / 6)
-  expect_equal(value(three, "lambda", "both")$estimate, (24 + 18 + 26 + 24 + 26 - 50 - 40) / (50 + 60))
-  expect_false("phi" %in% three$measure)
+  expect_equal(value(three, "lambda")$estimate, (24 + 18 + 26 + 24 + 26 - 50 - 40) / (50 + 60))
+  # columns 24+6, 12+18, 14+26 of 100; rows 50, 50: (sum p^2/p.j - 1/2) / (1/2)
+  expect_equal(value(three, "goodman_kruskal_tau", "across")$estimate, 2 * ((24^2 + 6^2) / 3000 + (12^2 + 18^2) / 3000 + (14^2 + 26^2) / 4000 - 0.5))
+  H <- function(n) -sum(n / sum(n) * log(n / sum(n)))
+  shared <- H(c(50, 50)) + H(c(30, 30, 40)) - H(hand_2x3)
+  expect_equal(value(three, "uncertainty", "across")$estimate, shared / H(c(50, 50)))
+  expect_equal(value(three, "uncertainty", "down")$estimate, shared / H(c(30, 30, 40)))
+  expect_equal(value(three, "uncertainty")$estimate, 2 * shared / (H(c(50, 50)) + H(c(30, 30, 40))))
+  expect_false(any(c("phi", "gamma", "kappa") %in% three$measure))
+  expect_identical(strength(lattice(records_of(hand_2x3), down, across))$measure, c("cramers_v", "lambda"))
+})
+
+test_that("ordinal measures are what counting every pair of respondents gives", {
+  n <- matrix(c(9, 3, 1, 4, 7, 2, 2, 6, 8, 1, 0, 5), 3, dimnames = list(1:3, 1:4))
+  data <- records_of(n)
+  data[] <- lapply(data, as.ordered)
+  u <- as.integer(data$down)
+  v <- as.integer(data$across)
+  pairs <- utils::combn(length(u), 2)
+  du <- sign(u[pairs[1, ]] - u[pairs[2, ]])
+  dv <- sign(v[pairs[1, ]] - v[pairs[2, ]])
+  C <- sum(du * dv > 0)
+  D <- sum(du * dv < 0)
+  s <- all_of(lattice(data, down, across))
+  expect_equal(value(s, "gamma")$estimate, (C - D) / (C + D))
+  expect_equal(value(s, "tau_b")$estimate, (C - D) / sqrt(sum(du != 0) * sum(dv != 0)))
+  expect_equal(value(s, "tau_c")$estimate, 2 * 3 * (C - D) / (48^2 * 2))
+  expect_equal(value(s, "somers_d", "across")$estimate, (C - D) / sum(dv != 0))
+  expect_equal(value(s, "somers_d", "down")$estimate, (C - D) / sum(du != 0))
+  expect_equal(value(s, "somers_d")$estimate, (C - D) / ((sum(du != 0) + sum(dv != 0)) / 2))
+  expect_equal(value(s, "pearson_r")$estimate, cor(u, v))
+  expect_equal(value(s, "spearman_rho")$estimate, cor(rank(u), rank(v)))
+  scored <- strength(lattice(data, down, across), "pearson_r", scores = list(down = c(0, 1, 5), across = c(1, 2, 4, 9)))
+  expect_equal(scored$estimate, cor(c(0, 1, 5)[u], c(1, 2, 4, 9)[v]))
+  expect_identical(strength(lattice(data, down, across))$measure, c("cramers_v", "gamma", "tau_b"))
+})
+
+test_that("kappa is the hand-worked one, and the same with an answer that only one of the two has", {
+  # agreement 35 of 50, by chance (25*30 + 25*20)/2500 = 0.5: kappa = 0.4
+  n <- matrix(c(20, 10, 5, 15), 2, dimnames = list(c("yes", "no"), c("yes", "no")))
+  kappa <- strength(lattice(records_of(n), down, across, paired = TRUE))
+  expect_equal(kappa$estimate[kappa$measure == "kappa"], 0.4)
+  wider <- rbind(cbind(n, maybe = 0), maybe = c(3, 2, 0))
+  k <- strength(lattice(records_of(wider), down, across, paired = TRUE), "kappa")$estimate
+  expect_equal(k, (35 / 55 - (25 * 33 + 25 * 22) / 55^2) / (1 - (25 * 33 + 25 * 22) / 55^2))
 })
 
 test_that("every gradient in the registry is the numerical one, up to a constant", {
@@ -16,23 +68,81 @@ test_that("every gradient in the registry is the numerical one, up to a constant
   centred <- function(g) g - mean(g)
   for (key in names(measures)) for (size in list(c(2, 2), c(2, 4), c(3, 3), c(5, 4))) {
     m <- measures[[key]]
-    if (m$only_2x2 && !all(size == 2)) next
+    if (m$only %in% "2x2" && !all(size == 2) || m$only %in% "square" && size[1] != size[2]) next
     P <- some_proportions(size[1], size[2], seed = 4)
-    on_simplex <- function(P) m$estimate(P / sum(P))
-    expect_equal(centred(m$gradient(P)), centred(numeric_gradient(on_simplex, P)), tolerance = 1e-5, info = key)
-    expect_gte(m$estimate(P), m$range[1])
-    expect_lte(m$estimate(P), m$range[2])
+    given <- list(n = 500, down = seq_len(size[1])^1.5, across = cumsum(1 / seq_len(size[2])))
+    on_simplex <- function(P) m$estimate(P / sum(P), given)
+    expect_equal(centred(m$gradient(P, given)), centred(numeric_gradient(on_simplex, P)), tolerance = 1e-5, info = key)
+    expect_gte(m$estimate(P, given), m$range[1])
+    expect_lte(m$estimate(P, given), m$range[2])
+    if (!is.null(m$null_gradient)) { # where the measure is 0 both gradients are one
+      none <- expected_proportions(P)
+      if (m$only %in% "square") next
+      expect_equal(centred(m$null_gradient(none, given)), centred(m$gradient(none, given)), tolerance = 1e-8, info = key)
+    }
   }
 })
 
 test_that("turning the table turns the direction, and only that", {
   data <- messy_records(300)
+  data[c("down", "across")] <- lapply(data[c("down", "across")], as.ordered)
   panel <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
-  one <- strength(lattice(panel, down, across))
-  two <- strength(lattice(panel, across, down))
-  figures <- c("estimate", "se", "low", "high")
-  expect_equal(value(one, "lambda", "across")[figures], value(two, "lambda", "down")[figures], ignore_attr = TRUE)
-  for (name in c("cramers_v", "lambda")) expect_equal(value(one, name)[figures], value(two, name)[figures], ignore_attr = TRUE)
+  one <- all_of(lattice(panel, down, across))
+  two <- all_of(lattice(panel, across, down))
+  figures <- c("estimate", "se", "low", "high", "p")
+  for (k in seq_len(nrow(one))) {
+    other <- c(across = "down", down = "across", both = "both")[[one$explains[k]]]
+    expect_equal(one[k, figures], value(two, one$measure[k], other)[figures], ignore_attr = TRUE, info = one$measure[k])
+  }
+})
+
+test_that("equal weights change nothing but n/(n-1), and order reversed changes the sign alone", {
+  data <- messy_records(250)[c("down", "across")]
+  data <- data[complete.cases(data), ]
+  data[] <- lapply(data, as.ordered)
+  data$w <- 3
+  plain <- all_of(lattice(data[1:2], down, across))
+  weighted <- all_of(lattice(respondents(data, weight = w), down, across))
+  expect_equal(weighted$estimate[-2], plain$estimate[-2]) # the bias-corrected V takes off a hair less
+  expect_equal(weighted$se^2, plain$se^2 * nrow(data) / (nrow(data) - 1), tolerance = 1e-3)
+  data$down <- factor(data$down, rev(levels(data$down)), ordered = TRUE)
+  turned <- all_of(lattice(data[1:2], down, across))
+  signed <- turned$measure %in% c("gamma", "tau_b", "tau_c", "somers_d", "pearson_r", "spearman_rho")
+  expect_equal(turned$estimate[signed], -plain$estimate[signed])
+  expect_equal(turned$se[signed], plain$se[signed])
+  expect_equal(turned$p, plain$p)
+})
+
+test_that("the test of zero is the squared residual in a 2x2, and agrees with the trend", {
+  x <- lattice(records_of(hand_2x2), down, across)
+  s <- all_of(x)
+  e <- x$layers[[1]]$estimate
+  z <- value(s, "phi")$estimate / sqrt(variance_of(e, measures$phi$null_gradient(e$P)))
+  expect_equal(value(s, "phi")$p, 2 * pnorm(-z))
+  expect_equal(value(s, "gamma")$p, value(s, "tau_b")$p) # one numerator, one test
+  expect_equal(value(s, "gamma")$p, value(s, "yule_q")$p, tolerance = 1e-8)
+})
+
+test_that("a percentile bootstrap by clusters comes near the delta method, and says what it cannot do", {
+  panel <- demo_panel()
+  x <- lattice(panel, ferry, years)
+  delta <- strength(x, c("gamma", "tau_b"))
+  boot <- strength(x, c("gamma", "tau_b"), interval = "bootstrap", draws = 400)
+  expect_equal(boot$se, delta$se, tolerance = 0.15) # the error of 400 draws is 3.5 %
+  expect_equal(boot$low, delta$low, tolerance = 0.15)
+  expect_equal(boot, strength(x, c("gamma", "tau_b"), interval = "bootstrap", draws = 400))
+  respondents_only <- lattice(respondents(demo_records(), weight = weight), ferry, tenure)
+  expect_error(strength(respondents_only, interval = "bootstrap"), "with_replicates", class = "fairlattice_error_bootstrap")
+  made <- with_replicates(respondents(demo_records(300), weight = weight), "bootstrap", 300)
+  expect_match(strength(lattice(made, tenure, internet), "phi", interval = "bootstrap")$interval, "300 draws")
+})
+
+test_that("what a measure means is said in the table's own words", {
+  s <- strength(lattice(demo_panel(), heating, island), measures = "all", explain = TRUE)
+  expect_match(value(s, "lambda", "across")$meaning, "Knowing \"Island\" lowers the errors in guessing \"Main heating\" by [0-9]+ %")
+  expect_match(value(s, "lambda", "down")$meaning, "Knowing \"Main heating\" lowers the errors in guessing \"Island\"")
+  for (m in measures) expect_type(m$says(-0.25, "d", "a"), "character")
+  expect_error(strength(lattice(demo_panel(), heating, island), "gama"), "Did you mean \"gamma\"", class = "fairlattice_error_measure")
 })
 
 test_that("V's interval holds the noncentralities that the statistic does not reject", {
@@ -50,7 +160,7 @@ test_that("V's interval holds the noncentralities that the statistic does not re
 test_that("intervals of V and lambda cover in clustered surveys", {
   withr::local_seed(5)
   P <- rbind(c(0.20, 0.10, 0.05), c(0.05, 0.15, 0.10), c(0.05, 0.10, 0.20))
-  truth <- c(sqrt(phi_squared(P) / 2), lambda(P))
+  truth <- c(sqrt(phi_squared(P) / 2), measures$lambda_across$estimate(P))
   hit <- vapply(1:200, function(i) {
     cells <- matrix(rgamma(40 * 9, rep(12 * as.vector(P), each = 40)), 40)
     cell <- unlist(lapply(1:40, function(g) sample.int(9, 15, TRUE, cells[g, ])))
@@ -63,10 +173,10 @@ test_that("intervals of V and lambda cover in clustered surveys", {
 })
 
 test_that("an undefined figure has its cause beside it", {
-  tied <- strength(lattice(records_of(matrix(c(10, 10, 5, 20), 2, dimnames = dimnames(hand_2x2))), down, across))
+  tied <- all_of(lattice(records_of(matrix(c(10, 10, 5, 20), 2, dimnames = dimnames(hand_2x2))), down, across))
   expect_match(value(tied, "lambda", "across")$note, "tied")
   expect_true(is.na(value(tied, "lambda", "across")$se))
-  flat <- strength(lattice(records_of(matrix(c(30, 10, 20, 10), 2, dimnames = dimnames(hand_2x2))), down, across))
+  flat <- all_of(lattice(records_of(matrix(c(30, 10, 20, 10), 2, dimnames = dimnames(hand_2x2))), down, across))
   expect_equal(value(flat, "lambda", "across")$estimate, 0)
   expect_match(value(flat, "lambda", "across")$note, "standard error is 0")
   alone <- strength(lattice(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))

@@ -1,0 +1,64 @@
+# Percentile intervals: the table is drawn again many times, and the measures are worked out on each.
+
+bootstrap_intervals <- function(x, rows, alpha, scores, draws, seed, call) {
+  keys <- ifelse(paste0(rows$measure, "_", rows$explains) %in% names(measures), paste0(rows$measure, "_", rows$explains), rows$measure)
+  for (layer in x$layers) {
+    at <- which(rows$each %in% layer$each & !is.na(rows$estimate))
+    if (!length(at) || !is.null(layer$parts)) next
+    tables <- with_seed(seed, drawn_tables(layer, x$tally$design, draws, call))
+    figures <- apply(tables, 2L, figures_on, keys = keys[at], layer = layer, scores = scores)
+    figures <- matrix(figures, length(at))
+    ends <- apply(figures, 1L, stats::quantile, c(alpha / 2, 1 - alpha / 2), na.rm = TRUE, names = FALSE, type = 6L)
+    rows$low[at] <- ends[1L, ]
+    rows$high[at] <- ends[2L, ]
+    rows$se[at] <- apply(figures, 1L, stats::sd, na.rm = TRUE)
+    undefined <- rowSums(is.na(figures))
+    rows$interval[at] <- sprintf("percentile bootstrap, %s draws%s", format_count(ncol(tables)),
+                                 ifelse(undefined > 0, sprintf(", undefined in %s of them", format_count(undefined)), ""))
+    rows$note[at] <- NA_character_
+  }
+  rows
+}
+
+# Weights of the occupied cells, one column a draw.
+drawn_tables <- function(layer, design, draws, call) {
+  e <- layer$estimate
+  stop_here <- function(...) stop_input(c(...), "bootstrap", call = call)
+  if (!is.null(design$replicates)) {
+    if (design$replicates$kind != "bootstrap") {
+      stop_here("The replicates of this table are no bootstrap samples, so they have no percentiles.", i = "Use with_replicates(panel, \"bootstrap\"), or the panel without replicates.")
+    }
+    return(layer$replicates[as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`)), , drop = FALSE])
+  }
+  if (!e$by_design) {
+    if (e$n > .Machine$integer.max) stop_here(sprintf("%s respondents are too many to draw again; the default intervals are as good there.", format_count(e$n)))
+    return(stats::rmultinom(draws, e$n, as.vector(e$P)))
+  }
+  if (!design$clustered) {
+    stop_here("A table of weighted respondents without clusters keeps no single weights, so it cannot be drawn again.",
+              i = "Make bootstrap replicates first: with_replicates(panel, \"bootstrap\").")
+  }
+  strata <- strata_of(design, by = "cluster")
+  times <- matrix(0, length(strata$of), draws)
+  for (h in seq_along(strata$a)) times[strata$of == h, ] <- stats::rmultinom(draws, strata$a[h], rep(1 / strata$a[h], strata$a[h]))
+  cells <- layer$cells
+  cell <- match(cells$row, e$rows) + (match(cells$column, e$columns) - 1L) * length(e$rows)
+  present <- sort(unique(cells$unit))
+  W <- matrix(0, length(present), length(e$P))
+  W[cbind(match(cells$unit, present), cell)] <- cells$w
+  crossprod(W, times[present, , drop = FALSE])
+}
+
+figures_on <- function(weights, keys, layer, scores) {
+  P <- matrix(weights, nrow(layer$estimate$P), dimnames = dimnames(layer$estimate$P)) / sum(weights)
+  rows <- which(rowSums(P) > 0)
+  columns <- which(colSums(P) > 0)
+  if (length(rows) < 2L || length(columns) < 2L) return(rep(NA_real_, length(keys)))
+  given <- given_of(layer, scores)
+  given <- list(n = given$n, down = given$down[rows], across = given$across[columns])
+  P <- P[rows, columns, drop = FALSE]
+  vapply(keys, function(key) {
+    m <- measures[[key]]
+    if (m$only %in% "2x2" && any(dim(P) != 2L)) NA_real_ else as.numeric(m$estimate(P, given))
+  }, 0)
+}

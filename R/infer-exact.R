@@ -1,0 +1,56 @@
+# The exact conditional test (Fisher 1934; Freeman & Halton 1951): with the margins as they are, the probability of all tables that are no more
+# probable than the observed one. src/fixed_margins.cpp does the work, within a budget; beyond it random tables with those margins take over.
+
+# S of a table: its probability falls as S grows.
+log_factorials_of <- function(n) sum(lgamma(n + 1))
+
+# The rows of the exact test of one layer: `exact`, or `monte_carlo` where the budget is not enough (or it is asked for).
+exact_tests <- function(layer, row, simulated = FALSE, draws = NULL, seed = NULL) {
+  e <- layer$estimate
+  if (e$by_design) {
+    return(list(row(if (simulated) "monte_carlo" else "exact", note = paste(
+      "no exact test: it takes respondents to be drawn at random, each for one;",
+      "weights and sample designs change what tables chance would make, and rounded weights are no counts"))))
+  }
+  n <- layer$n[e$rows, e$columns, drop = FALSE]
+  most <- 1e6
+  if (sum(n) > most) {
+    return(list(row(if (simulated) "monte_carlo" else "exact", note = sprintf("not worked out for more than %s respondents, where chi-square is as good", format_count(most)))))
+  }
+  if (!simulated) {
+    exact <- exact_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), setting("exact_steps"), setting("exact_bytes"), setting("threads"))
+    if (exact$finished) return(c(list(row("exact", p = exact$p, note = "margins fixed; all tables no more probable than this one")), one_sided(n, row)))
+  }
+  found <- monte_carlo(n, draws, seed %||% setting("seed"))
+  note <- sprintf("%s random tables with these margins, seed %s, standard error %s", format_count(found$draws), format(found$seed), format(found$se, digits = 2))
+  list(row("monte_carlo", p = found$p, p_se = found$se, note = if (simulated) note else paste0(note, "; the exact test went beyond its budget")))
+}
+
+# Both one-sided forms of a 2x2: the first cell holds more, or fewer, than chance would put there.
+one_sided <- function(n, row) {
+  if (any(dim(n) != 2L)) return(NULL)
+  below <- function(x) stats::phyper(x, sum(n[1, ]), sum(n[2, ]), sum(n[, 1]))
+  above <- stats::phyper(n[1, 1] - 1, sum(n[1, ]), sum(n[2, ]), sum(n[, 1]), lower.tail = FALSE)
+  list(row("exact_more", p = above, note = "one-sided: the first row and column go together"),
+       row("exact_fewer", p = below(n[1, 1]), note = "one-sided: the first row and column go apart"))
+}
+
+# (b + 1) / (B + 1) over B random tables (Patefield 1981), b of them no more probable than this one. A very large table gets fewer of them.
+monte_carlo <- function(n, draws, seed) {
+  check_whole(seed, "seed", 0, NULL)
+  wanted <- draws %||% max(1000, min(setting("random_tables"), 4e7 / length(n)))
+  chunks <- ceiling(wanted / 1000)
+  b <- 0
+  done <- 0L
+  each <- max(2L, floor(2e7 / 1000 / length(n)))
+  show_progress(0, chunks, "Random tables")
+  while (done < chunks) { # in parts, so that it can be stopped between them
+    upto <- min(chunks, done + each)
+    b <- b + count_random_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), seed, done, upto, setting("threads"))
+    done <- upto
+    show_progress(done, chunks, "Random tables")
+  }
+  B <- 1000 * chunks
+  p <- (b + 1) / (B + 1)
+  list(p = p, se = sqrt(p * (1 - p) / B), draws = B, seed = seed)
+}
