@@ -9,6 +9,16 @@ file_options <- function() {
        one("--range", "CELLS", "cells of a sheet, such as B2:H400"))
 }
 
+# How the sample was drawn, beyond what every command may ask.
+sample_options <- function() {
+  list(one("--population", "NAME", "column with the stratum's number of clusters (respondents) in the population"),
+       one("--lonely", "HOW", "what a stratum with one cluster adds to the variance (default centre)", choices = c("centre", "zero", "stop")),
+       several("--replicates", "NAMES", "columns of replicate weights, or a pattern such as 'rep_*'"),
+       one("--replicate-kind", "KIND", "what kind they are (default brr)", choices = names(replicate_kinds)),
+       one("--fay", "NUMBER", "Fay's factor", number = TRUE),
+       one("--make-replicates", "KIND", "make replicate weights from strata and clusters", choices = names(replicate_makers)))
+}
+
 design_options <- function() {
   list(one("--weight", "NAME", "column of sampling weights"),
        one("--stratum", "NAME", "column of strata"),
@@ -33,6 +43,18 @@ cross_options <- function() {
        one("--alpha", "NUMBER", "level of tests and marks (default 0.05)", number = TRUE),
        one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
        one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
+       switch_on("--peaks", "mark the largest percentage of every column (row, with row percentages)"),
+       switch_on("--paired", "down and across are the same question asked twice of the same people"),
+       switch_on("--tests", "show every test that suits the table"),
+       one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)", choices = c("asymptotic", "exact", "simulated")),
+       switch_on("--strength", "show every measure that suits the table, and what each means"),
+       switch_on("--departures", "show where it sits, cell by cell, strongest first"),
+       switch_on("--letters", "show which columns differ, by letters and pair by pair"),
+       switch_on("--risks", "show differences, ratios and odds of the first row against the last column"),
+       one("--reference", "ANSWER", "column (row, with --explains down) that --risks holds the others against"),
+       switch_on("--detectable", "show what the table could have shown"),
+       switch_on("--working", "show the arithmetic of the statistic, step by step"),
+       one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full")),
        several("--out", "FILE", sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", "))),
        one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json")))
 }
@@ -62,16 +84,20 @@ run_cross <- function(options, files) {
   }
   for (path in options$out) check_output(path, NULL)
   panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
-                       cluster = !!options$cluster, id = !!options$respondent, count = !!options$count)
+                       cluster = !!options$cluster, id = !!options$respondent, count = !!options$count,
+                       population = !!options$population, lonely = options$lonely %||% "centre", replicates = !!options$replicates,
+                       replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
   panel <- prepare_questions(panel, options)
+  if (!is.null(options$make_replicates)) panel <- with_replicates(panel, options$make_replicates)
   asked <- expand.grid(across = unique(options$across), down = unique(options$down), stringsAsFactors = FALSE)
   tables <- Map(function(down, across) {
     table <- lattice(panel, down = !!down, across = !!across, each = !!options$each, explains = options$explains %||% "across",
-                     percent = options$percent, alpha = options$alpha, correction = options$correction, keep_empty = if (isTRUE(options$keep_empty)) TRUE)
+                     percent = options$percent, alpha = options$alpha, correction = options$correction, keep_empty = if (isTRUE(options$keep_empty)) TRUE,
+                     paired = isTRUE(options$paired), peaks = isTRUE(options$peaks))
     if (isTRUE(options$flip)) flip(table) else table
   }, asked$down, asked$across)
   tables <- unname(tables)
-  if (identical(options$format, "json")) cat(json_tables(tables), "\n", sep = "") else print_tables(tables)
+  if (identical(options$format, "json")) cat(json_tables(tables), "\n", sep = "") else print_tables(tables, options)
   for (path in options$out) {
     publish(if (length(tables) == 1L) tables[[1L]] else tables, path, options$figure %||% "stacked")
     cat("Wrote ", path, "\n", sep = "", file = stderr())
@@ -114,12 +140,30 @@ name_and_value <- function(words, flag, example) {
   list(name = trimws(substr(words, 1L, at - 1L)), value = substring(words, at + 1L))
 }
 
-print_tables <- function(tables) {
+print_tables <- function(tables, options) {
   for (k in seq_along(tables)) {
     if (k > 1L) cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n\n", sep = "")
     print(tables[[k]])
+    for (name in names(sections)) if (isTRUE(options[[name]]) || is.character(options[[name]])) {
+      cat(cli::style_bold(sections[[name]]$title), "\n\n", sep = "")
+      cat(sections[[name]]$lines(tables[[k]], options), "", sep = "\n")
+    }
+    if (!is.null(options$each) && !any(ticks_in(tables[[k]]$tally))) cat(cli::style_bold("Holding it fast"), "", format(pooled(tables[[k]])), sep = "\n")
   }
 }
+
+# What may follow a table, by the option that asks for it.
+sections <- list(
+  tests = list(title = "Tests", lines = function(x, options) format(test_independence(x, p = options$p))),
+  p = list(title = "Tests", lines = function(x, options) if (isTRUE(options$tests)) NULL else format(test_independence(x, p = options$p))),
+  strength = list(title = "How strong", lines = function(x, options) format(strength(x, "all", explain = TRUE))),
+  departures = list(title = "Where it sits", lines = function(x, options) format(departures(x))),
+  letters = list(title = "Which columns differ", lines = function(x, options) c(letters_text(x), format(differences(x)))),
+  risks = list(title = "Against a reference", lines = function(x, options) format(risks(x, reference = options$reference))),
+  detectable = list(title = "What it could have shown", lines = function(x, options) format(detectable(x))),
+  working = list(title = "The arithmetic", lines = function(x, options) format(working(x))),
+  write_up = list(title = "To paste into a report", lines = function(x, options) wrap_lines(write_up(x, options$write_up), cli::console_width()))
+)
 
 run_look <- function(options, files) {
   data <- read_file(options, files)
@@ -139,6 +183,18 @@ recheck_options <- function() {
        one("--claimed-v", "NUMBER", "the Cram\u00e9r's V that was printed"),
        one("--claimed-percent", "BASE", "what the percentages in cells such as 12 (34.5) are said to be of", choices = c("column", "row", "total")),
        several("--bases", "NUMBER", "the table has column percentages alone, of these bases: which counts could have given them?"),
+       switch_on("--peaks", "mark the largest percentage of every column (row, with row percentages)"),
+       switch_on("--paired", "down and across are the same question asked twice of the same people"),
+       switch_on("--tests", "show every test that suits the table"),
+       one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)", choices = c("asymptotic", "exact", "simulated")),
+       switch_on("--strength", "show every measure that suits the table, and what each means"),
+       switch_on("--departures", "show where it sits, cell by cell, strongest first"),
+       switch_on("--letters", "show which columns differ, by letters and pair by pair"),
+       switch_on("--risks", "show differences, ratios and odds of the first row against the last column"),
+       one("--reference", "ANSWER", "column (row, with --explains down) that --risks holds the others against"),
+       switch_on("--detectable", "show what the table could have shown"),
+       switch_on("--working", "show the arithmetic of the statistic, step by step"),
+       one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full")),
        several("--out", "FILE", sprintf("write the table (%s; may be given again)", paste0(".", names(writers), collapse = ", "))))
 }
 

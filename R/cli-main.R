@@ -46,7 +46,7 @@ commands <- function() {
                  example = c("cross veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
                              "cross veyra.csv --down ferry --across age --band age=18,35,65 --join 'ferry=Unhappy: Very dissatisfied, Dissatisfied' --respondent id --one-per last",
                              "cross veyra.csv --down reasons --across island --ticks reasons=reason_work,reason_housing --among 'age < 65' --out reasons.html"),
-                 options = c(cross_options(), design_options(), file_options()), files = 1L, run = run_cross),
+                 options = c(cross_options(), design_options(), sample_options(), file_options()), files = 1L, run = run_cross),
     look = list(summary = "the questions of a file: labels, answers with counts, missing by reason", usage = "look FILE [options]",
                 example = c("look veyra.csv --question ferry --question tenure --weight weight", "look veyra.csv --find leave",
                             "look veyra.csv --draft-codebook draft.schema.json"), options = c(list(

@@ -10,7 +10,7 @@
 #' | `tick_all` | answers look like several ticked items joined together |
 #' | `ticks_add_up` | a question made by [ticks()] |
 #' | `repeated_ids` | an id is met more than once |
-#' | `sparse` | more than 20 % of the expected counts are under 5, or one is under 1; in a 2x2, any under 5 (Cochran 1954) |
+#' | `sparse` | more than 20 % of the expected counts are under 5, or one is under 1; in a 2x2, any under 5 (Cochran 1954; option `sparse_rule` has others) |
 #' | `small_base`, `low_base` | percentages of fewer than 30, or 30 to 49, respondents |
 #' | `tiny_effect` | significant, yet w = V sqrt(m - 1) is under 0.1 |
 #' | `not_significant` | not significant: the smallest effect that would have shown, and how far the interval reaches |
@@ -72,9 +72,11 @@ layer_cautions <- list(
     if (is.na(about$test$p)) return(NULL)
     rule <- sparse_rule(about$estimate)
     if (!rule$sparse) return(NULL)
-    caution("sparse", "care",
-            "Sparse: %d of %d expected counts are under %s, the least %s (rule of Cochran 1954). The chi-square p-value may be off: join answers (regroup_sparse() proposes which).",
-            rule$small, length(rule$E), format(setting("sparse_expected")), format_number(rule$least, 1L))
+    exact <- about$test$test %in% c("exact", "monte_carlo")
+    caution("sparse", if (exact) "note" else "care", "Sparse: %d of %d expected counts are under %s, the least %s (rule: %s). %s",
+            rule$small, length(rule$E), format(setting("sparse_expected")), format_number(rule$least, 1L), rule$name,
+            if (exact) "Chi-square would be off here, so the exact test stands first; measures and residuals are rough." else
+              "The p-value may be off: join answers (regroup_sparse() proposes which).")
   },
   bases = function(about) {
     percent <- about$choices$percent

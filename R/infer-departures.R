@@ -31,7 +31,13 @@ departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction
   alpha <- alpha %||% x$choices$alpha
   check_choice(correction, names(corrections), "correction", environment())
   check_fraction(alpha, "alpha", environment())
-  as_findings(over_layers(x$layers, layer_departures, correction = correction, alpha = alpha, kind = residual), "departures")
+  out <- as_findings(over_layers(x$layers, layer_departures, correction = correction, alpha = alpha, kind = residual), "departures")
+  attr(out, "reading") <- vapply(x$layers, function(layer) {
+    test <- Find(function(row) row$headline, layer_tests(layer, p = "asymptotic"))
+    reading_of(out[is.na(layer$each) | out$each %in% layer$each, ], test, alpha, 6)
+  }, "")
+  names(attr(out, "reading")) <- vapply(x$layers, function(layer) layer$each, "")
+  out
 }
 
 #' @rdname departures

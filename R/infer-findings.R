@@ -15,8 +15,8 @@ findings <- function(x) {
     across = question_of(tally$across, colnames(x$layers[[1L]]$n)),
     each = if (!is.null(tally$each)) question_of(tally$each, vapply(x$layers, function(layer) layer$each, "")),
     design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
-               list(replicates = NULL, df = finite_or_na(min(vapply(x$layers, layer_df, 0))))),
-    settings = c(choices[c("explains", "percent", "alpha", "correction")]),
+               list(replicates = tally$design$replicates$kind, df = finite_or_na(min(vapply(x$layers, layer_df, 0))))),
+    settings = c(choices[c("explains", "percent", "alpha", "correction")], list(paired = isTRUE(choices$paired), peaks = isTRUE(choices$peaks))),
     base = list(records = account$records, used = account$used,
                 weighted = sum(vapply(x$layers, function(l) l$base$weighted, 0)),
                 effective = sum(vapply(x$layers, function(l) l$base$weighted, 0))^2 /

@@ -37,12 +37,21 @@ regroup_sparse <- function(x, apply = FALSE) {
     mended = is.null(no_test_reason(now$layers[[1L]])) && !sparse_rule(now$layers[[1L]]$estimate)$sparse), class = "fairlattice_regrouping")
 }
 
-# Cochran's rule (1954), with the cut-offs of the options.
+# The rules that call a table sparse (option `sparse_rule`), with the cut-offs of the options: each gives whether it is, and its name.
+sparse_rules <- list(
+  cochran = list(name = "Cochran 1954", sparse = function(E) {
+    allowed <- if (all(dim(E) == 2L)) 0 else setting("sparse_share") * length(E)
+    sum(E < setting("sparse_expected")) > allowed || min(E) < setting("sparse_least")
+  }),
+  every = list(name = "every expected count", sparse = function(E) any(E < setting("sparse_expected"))),
+  average = list(name = "their average, Roscoe & Byars 1971", sparse = function(E) mean(E) < setting("sparse_expected"))
+)
+
 sparse_rule <- function(e) {
   E <- e$n * expected_proportions(e$P)
   small <- sum(E < setting("sparse_expected"))
-  allowed <- if (all(dim(E) == 2L)) 0 else setting("sparse_share") * length(E)
-  list(E = E, small = small, share = small / length(E), least = min(E), sparse = small > allowed || min(E) < setting("sparse_least"))
+  rule <- sparse_rules[[setting("sparse_rule")]]
+  list(E = E, small = small, share = small / length(E), least = min(E), sparse = rule$sparse(E), name = rule$name)
 }
 
 # The line with the smallest margin among those with a small expected count, and whom it is joined with.

@@ -1,27 +1,36 @@
 #' The paragraph for the report
 #'
 #' What was compared and among whom, the test with its figures, the strength with its interval, and where it sits, in
-#' sentences that can be pasted. A test that is not significant is "no evidence of", never "no difference".
+#' sentences that can be pasted. A test that is not significant is "no evidence of", never "no difference", and says what could have been
+#' found; nothing is called proven. Decimals, decimal mark and the zero before it follow the [options][fairlattice_options].
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param style ("short" or "full", default "short") `"full"` also states the hypotheses, what was done to whom, why this test, every measure
+#'   shown, and all cautions.
 #' @return (character) One paragraph a layer.
 #' @export
 #' @examples
-#' cat(write_up(lattice(demo_records(), down = heating, across = island)))
-write_up <- function(x) {
+#' cat(write_up(lattice(demo_records(), down = heating, across = island), style = "full"))
+write_up <- function(x, style = c("short", "full")) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
-  findings(x)$write_up
+  style <- style[1L]
+  check_choice(style, c("short", "full"), "style", environment())
+  f <- findings(x)
+  if (style == "short") f$write_up else write_up_from(f, full = TRUE)
 }
 
-write_up_from <- function(f) {
+write_up_from <- function(f, full = FALSE) {
   vapply(seq_len(nrow(f$layers)), function(k) {
     layer <- f$layers[k, ]
     of_layer <- function(data) data[is.na(layer$each) | data$each %in% layer$each, ]
     test <- with_headline(of_layer(f$tests))
+    cautions <- f$cautions[is.na(f$cautions$each) | f$cautions$each %in% layer$each, ]
+    found <- !is.na(test$p) && test$p <= f$settings$alpha
     sentences <- c(
-      who_sentence(f, layer), test_sentence(f, test),
-      strength_sentence(of_layer(f$strength), f$settings),
-      where_sentence(of_layer(f$cells), of_layer(f$margins[[other_side(f)]]), f$settings), caution_sentence(of_layer(f$cautions)))
+      if (full) hypotheses_sentence(f, layer, test), who_sentence(f, layer, full), if (full) why_sentence(test),
+      test_sentence(f, test, if (full) of_layer(f$tests)), strength_sentences(of_layer(f$strength), f, full),
+      where_sentence(of_layer(f$cells), of_layer(f$margins[[other_side(f)]]), f$settings, test, full),
+      if (!found && !is.na(test$p)) reach_sentence(cautions), caution_sentence(cautions, full))
     paste(sentences[nzchar(sentences)], collapse = " ")
   }, "")
 }
@@ -29,26 +38,50 @@ write_up_from <- function(f) {
 # Column percentages are set against those of the row in the whole table, which stand in the margin of `down`.
 other_side <- function(f) if (f$settings$percent == "row") "across" else "down"
 
-who_sentence <- function(f, layer) {
-  left <- sum(f$base$left_out$records)
+hypotheses_sentence <- function(f, layer, test) {
+  where <- if (is.na(layer$each)) "" else sprintf(" within %s = %s", f$each$label, layer$each)
+  if (startsWith(test$test, "symmetry")) {
+    return(sprintf("Null hypothesis: between \"%s\" and \"%s\" answers change as often one way as the other%s; alternative: they do not.", f$down$label, f$across$label, where))
+  }
+  sprintf("Null hypothesis: \"%s\" and \"%s\" are unrelated in the population%s; alternative: they are related in some way.", f$down$label, f$across$label, where)
+}
+
+who_sentence <- function(f, layer, full) {
+  left <- f$base$left_out
   weighted <- !is.null(f$design$weight)
-  design <- c(if (!is.null(f$design$stratum)) "strata", if (!is.null(f$design$cluster)) "clusters")
+  design <- c(if (!is.null(f$design$stratum)) "strata", if (!is.null(f$design$cluster)) "clusters", if (!is.null(f$design$replicates)) "replicate weights")
+  reasons <- if (full && nrow(left)) sprintf(" (%s)", paste(format_count(left$records), left$reason, collapse = "; ")) else ""
   sprintf("%s was compared by %s%s among %s respondents%s%s.", f$down$label, f$across$label,
           if (is.na(layer$each)) "" else sprintf(" within %s = %s", f$each$label, layer$each), format_count(layer$n),
           if (weighted) sprintf(" (weighted by %s; effective base %s%s)", f$design$weight, format_count(layer$effective),
                                 if (length(design)) paste0("; sample design with ", paste(design, collapse = " and ")) else "")
           else if (length(design)) sprintf(" (sample design with %s)", paste(design, collapse = " and ")) else "",
-          if (left) sprintf("; %s of %s records were left out", format_count(left), format_count(f$base$records)) else "")
+          if (sum(left$records)) sprintf("; %s of %s records were left out%s", format_count(sum(left$records)), format_count(f$base$records), reasons) else "")
 }
 
-test_sentence <- function(f, test) {
+why_sentence <- function(test) {
+  if (is.na(test$why) || is.na(test$p)) "" else sprintf("The test is the %s (%s).", test_labels[[test$test]], test$why)
+}
+
+test_sentence <- function(f, test, all = NULL) {
   if (is.na(test$p)) return(sprintf("No test could be made: %s.", test$note))
+  trend <- if (!is.null(all)) trend_sentence(f, all) else ""
   figures <- test_figures(test)
-  if (test$p <= f$settings$alpha) {
+  found <- test$p <= f$settings$alpha
+  sentence <- if (startsWith(test$test, "symmetry")) {
+    sprintf("%s (%s).", sentence_case(if (found) verdict(test, f$settings$alpha) else paste("there is", verdict(test, f$settings$alpha))), figures)
+  } else if (found) {
     sprintf("The two are associated more than chance would explain (%s).", figures)
   } else {
     sprintf("There is no evidence of an association (%s); this is not evidence that there is none.", figures)
   }
+  trimws(paste(sentence, trend))
+}
+
+trend_sentence <- function(f, tests) {
+  trend <- tests[tests$test == "linear_trend" & !tests$headline & !is.na(tests$p), ]
+  if (!nrow(trend) || !(f$down$ordered && f$across$ordered)) return("")
+  sprintf("%s (%s).", if (trend$p <= f$settings$alpha) "Both being ordered, there is a linear trend" else "Both being ordered, there is no evidence of a linear trend", test_figures(trend))
 }
 
 # What a test says, in words that claim no more than it does.
@@ -62,20 +95,27 @@ verdict <- function(test, alpha) {
 test_figures <- function(test) {
   if (is.na(test$statistic)) { # exact tests have a p-value only
     return(sprintf("%s, n = %s, %s%s", test_labels[[test$test]], format_count(test$base), format_p(test$p),
-                   if (is.na(test$p_se)) "" else sprintf(" \u00b1 %s", format(1.96 * test$p_se, digits = 1L))))
+                   if (is.na(test$p_se)) "" else sprintf(" \u00b1 %s", format_number(1.96 * test$p_se, 4L, bounded = TRUE))))
   }
   statistic <- if (is.na(test$df_error)) {
-    sprintf("%s(%s, n = %s)", if (grepl("likelihood", test$test)) "G\u00b2" else if (test$test == "linear_trend") "M\u00b2" else "X\u00b2", format_df(test$df), format_count(test$base))
+    name <- if (grepl("likelihood", test$test)) "G\u00b2" else if (test$test == "linear_trend") "M\u00b2" else "X\u00b2"
+    sprintf("%s(%s, n = %s)", name, format_df(test$df), format_count(test$base))
   } else {
     sprintf("F(%s, %s)", format_df(test$df), format_df(test$df_error))
   }
   sprintf("%s, %s = %s, %s", test_labels[[test$test]], statistic, format_number(test$statistic), format_p(test$p))
 }
 
-strength_sentence <- function(strength, settings) {
-  v <- strength[strength$measure == if (any(strength$measure == "phi")) "phi" else "cramers_v", ][1L, ]
-  if (is.na(v$estimate)) return("")
-  sprintf("Strength: %s.", strength_figures(v, settings$alpha))
+strength_sentences <- function(strength, f, full) {
+  shown <- strength[strength$shown & !is.na(strength$estimate), ]
+  shown <- shown[order(match(shown$measure, c("kappa", "phi", "gamma", "tau_b", "cramers_v"))), ]
+  if (!nrow(shown)) return("")
+  if (!full) shown <- shown[1L, ]
+  figures <- vapply(seq_len(nrow(shown)), function(k) {
+    direction <- if (shown$explains[k] == "both") "" else sprintf("%s explaining %s: ", f[[shown$explains[k]]]$label, f[[setdiff(c("down", "across"), shown$explains[k])]]$label)
+    paste0(direction, strength_figures(shown[k, ], f$settings$alpha))
+  }, "")
+  sprintf("Strength: %s.", paste(figures, collapse = "; "))
 }
 
 # "Cramer's V = 0.31 (95 % interval 0.27 to 0.36)"
@@ -86,11 +126,14 @@ strength_figures <- function(row, alpha) {
   sprintf("%s = %s (%s)", label, format_strength(row$estimate), interval)
 }
 
-# The strongest marked cells, at most three.
-where_sentence <- function(cells, margin, settings) {
+# The strongest marked cells with their percentages: three, or all in full.
+where_sentence <- function(cells, margin, settings, test, full) {
   marked <- cells[cells$mark != "", ]
-  if (!nrow(marked)) return("")
-  marked <- utils::head(marked[order(-abs(marked$adjusted_residual)), ], 3L)
+  if (!nrow(marked)) {
+    found <- !is.na(test$p) && test$p <= settings$alpha
+    return(if (full && found) "No single cell stands out after correction, which is no contradiction: the association is spread over many cells." else "")
+  }
+  marked <- utils::head(marked[order(-abs(marked$adjusted_residual)), ], if (full) Inf else 3L)
   of <- settings$percent
   side <- if (of == "row") "across" else "down"
   parts <- sprintf("%s %s %s (%s %%%s)", marked$down, "\u00d7", marked$across, format_percent(marked[[paste0(of, "_percent")]] / 100),
@@ -100,7 +143,13 @@ where_sentence <- function(cells, margin, settings) {
   paste(c(say(more, "More than expected"), say(!more, "Fewer than expected"))[c(any(more), any(!more))], collapse = " ")
 }
 
-caution_sentence <- function(cautions) {
-  serious <- cautions[cautions$severity != "note" & !cautions$code %in% "no_test", ]
-  if (nrow(serious)) paste("To be read with care:", paste(serious$text, collapse = " ")) else ""
+# What a test that found nothing could have found.
+reach_sentence <- function(cautions) {
+  text <- cautions$text[cautions$code == "not_significant"]
+  if (length(text)) sentence_case(sub("^[^:]*: ", "", text[1L])) else ""
+}
+
+caution_sentence <- function(cautions, full) {
+  told <- cautions[!cautions$code %in% c("no_test", "not_significant") & (full | cautions$severity != "note"), ]
+  if (nrow(told)) paste("To be read with care:", paste(told$text, collapse = " ")) else ""
 }

@@ -3,7 +3,7 @@
 # title, subtitle   text
 # corner, spanner   labels over the stub and over the columns
 # stub, columns     data frames: label, role ("answer", "all", "total", "base")
-# value, kind, mark matrices: the number, what kind of number ("percent", "count", "weighted"), "more"/"fewer"/""
+# value, kind, mark, peak  matrices: the number, what kind of number ("percent", "count", "weighted"), "more"/"fewer"/"", largest of its line
 # key, tests, strength, reference, cautions, notes, account   lines of text that go under the table
 
 # One sheet a layer.
@@ -27,12 +27,25 @@ layer_sheet <- function(f, k) {
   c(list(title = f$title, layer = if (!is.na(layer$each)) sprintf("%s: %s", f$each$label, layer$each),
          subtitle = paste0(base_words(f), if (!is.null(weight)) sprintf(", weighted by %s", weight)),
          corner = f$down$label, spanner = f$across$label),
-    grid,
-    list(key = key_line(f, layer, cells, test), tests = c(sentence_case(test_line(f, test)), trend_line(f, of_layer(f$tests))),
+    grid, list(peak = peaks_in(f, grid)),
+    list(key = c(key_line(f, layer, cells, test), if (isTRUE(f$settings$peaks)) sprintf("^ the largest percentage of its %s", if (f$settings$percent == "row") "row" else "column")), tests = c(sentence_case(test_line(f, test)), trend_line(f, of_layer(f$tests))),
          strength = c(strength_line(f, of_layer(f$strength)), if (!is.null(f$items)) item_lines(f, of_layer(f$items))), reference = reference_line(f, of_layer(f$tests)),
          # what is true of the whole is said once, with the first layer
          cautions = of_layer(f$cautions, whole = k == 1L)[c("severity", "text")],
          notes = history_lines(f), account = account_line(f, layer)))
+}
+
+# Which cells hold the largest percentage of their column (of their row, with row percentages).
+peaks_in <- function(f, grid) {
+  peak <- matrix(FALSE, nrow(grid$value), ncol(grid$value))
+  if (!isTRUE(f$settings$peaks)) return(peak)
+  rows <- grid$stub$role == "answer"
+  columns <- grid$columns$role == "answer"
+  shares <- grid$value[rows, columns, drop = FALSE]
+  by <- if (f$settings$percent == "row") 1L else 2L
+  most <- apply(shares, by, function(v) if (all(is.na(v))) NA else max(v, na.rm = TRUE))
+  peak[rows, columns] <- !is.na(shares) & shares == if (by == 1L) most else rep(most, each = nrow(shares))
+  peak
 }
 
 # What was done to the questions before they were tabulated.

@@ -36,7 +36,7 @@ html_sheet <- function(sheet, heading) {
   spoken <- c(more = "more than expected", fewer = "fewer than expected")
   cell <- function(i, j) {
     mark <- sheet$mark[i, j]
-    tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j],
+    tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j], if (sheet$peak[i, j]) list(tag$span(`aria-hidden` = "true", "^"), tag$span(class = "spoken", "largest of its line")),
            tag$span(class = "sign", if (nzchar(mark)) list(tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
                                                             tag$span(class = "spoken", spoken[[mark]]))))
   }

@@ -51,8 +51,9 @@ wrap_lines <- function(lines, width, exdent = 0L) {
 text_grid <- function(sheet, width) {
   signs <- c(mark_signs, " ")
   sign <- ifelse(sheet$mark == "", " ", signs[sheet$mark])
-  marked <- any(sheet$mark != "")
-  text <- matrix(paste0(sheet_text(sheet), if (marked) paste0(" ", sign)), nrow(sheet$value))
+  marked <- any(sheet$mark != "") && is.null(sheet$letters)
+  after <- if (!is.null(sheet$letters)) paste0(" ", pad(sheet$letters, max(1L, text_width(sheet$letters)))) else if (marked) paste0(" ", sign)
+  text <- matrix(paste0(sheet_text(sheet), after, peak_signs(sheet)), nrow(sheet$value))
   stub <- lapply(sheet$stub$label, wrap_label, width = max(12L, min(32L, width %/% 3L)))
   corner <- wrap_label(sheet$corner, max(12L, min(32L, width %/% 3L)))
   stub_width <- max(text_width(unlist(c(stub, corner))))
@@ -72,6 +73,9 @@ text_grid <- function(sheet, width) {
     sub(" +$", "", if (k > 1L) c("", lines) else lines)
   }))
 }
+
+# A sign beside the largest percentage of every column (or row), where that is asked for.
+peak_signs <- function(sheet) if (any(sheet$peak)) ifelse(sheet$peak, "^", " ")
 
 # Which columns go into which panel: as many as fit, at least one.
 panels_of <- function(widths, room) {
@@ -150,7 +154,15 @@ format.fairlattice_findings <- function(x, ...) {
   columns <- Map(function(name, cells, right) {
     pad(c(name, cells), max(text_width(c(name, cells))), if (right) "right" else "left")
   }, names(data), text, number)
-  plain_text(sub(" +$", "", do.call(paste, c(unname(columns), sep = "  "))))
+  lines <- sub(" +$", "", do.call(paste, c(unname(columns), sep = "  ")))
+  if (max(text_width(lines)) <= cli::console_width() || !any(names(text) %in% c("why", "note"))) return(plain_text(lines))
+  # words that make a line too long go under the figures
+  words <- unlist(lapply(seq_len(nrow(data)), function(k) {
+    said <- unlist(lapply(intersect(c("why", "note"), names(text)), function(name) if (nzchar(text[[name]][k])) sprintf("%s: %s", text[[1L]][k], text[[name]][k])))
+    wrap_lines(said, cli::console_width(), exdent = 2L)
+  }))
+  bare <- x[setdiff(names(x), c("why", "note"))]
+  c(format.fairlattice_findings(bare), "", plain_text(words))
 }
 
 #' @export

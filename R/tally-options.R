@@ -25,6 +25,7 @@
 #' | `exact_bytes` | 4e8 | ... bytes that it may hold, before it turns to random tables |
 #' | `random_tables` | 100000 | random tables of a simulated p-value |
 #' | `seed` | 1 | seed of everything that is drawn at random |
+#' | `sparse_rule` | `"cochran"` | what makes a table sparse: `"cochran"` (as below), `"every"` (any small expected count), `"average"` (their mean is small; Roscoe & Byars 1971) |
 #' | `sparse_expected` | 5 | an expected count under this is small ... |
 #' | `sparse_share` | 0.2 | ... and more than this share of small ones makes a table sparse (Cochran 1954) |
 #' | `sparse_least` | 1 | as does any expected count under this |
@@ -47,7 +48,7 @@ setting_defaults <- list(
   alpha = 0.05, correction = "holm", digits = 1L, digits_statistic = 2L, digits_strength = 3L, digits_p = 3L, leading_zero = TRUE, decimal_mark = ".",
   threads = 2L, most_answers = 250L, most_cells = 50000L, most_unpacked = 2^31, most_columns = 20000L,
   most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 6e7, exact_bytes = 4e8, random_tables = 1e5, seed = 1L,
-  sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
+  sparse_rule = "cochran", sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
   tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )
 

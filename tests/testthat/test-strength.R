@@ -134,7 +134,7 @@ test_that("a percentile bootstrap by clusters comes near the delta method, and s
   respondents_only <- lattice(respondents(demo_records(), weight = weight), ferry, tenure)
   expect_error(strength(respondents_only, interval = "bootstrap"), "with_replicates", class = "fairlattice_error_bootstrap")
   made <- with_replicates(respondents(demo_records(300), weight = weight), "bootstrap", 300)
-  expect_match(strength(lattice(made, tenure, internet), "phi", interval = "bootstrap")$interval, "300 draws")
+  expect_match(strength(lattice(made, tenure, internet), "cramers_v", interval = "bootstrap")$interval, "300 draws")
 })
 
 test_that("what a measure means is said in the table's own words", {
