@@ -33,7 +33,7 @@ cautions <- function(x) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   if (is.null(x$tally)) return(x$findings$cautions)
   as_findings(cautions_from(x, over_layers(x$layers, layer_tests),
-                            over_layers(x$layers, layer_strength, alpha = x$choices$alpha, explains = x$choices$explains)), "cautions")
+                            over_layers(x$layers, layer_strength, alpha = x$choices$alpha, asked = "cramers_v")), "cautions")
 }
 
 cautions_from <- function(x, tests, strength) {

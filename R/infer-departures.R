@@ -32,11 +32,9 @@ departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction
   check_choice(correction, names(corrections), "correction", environment())
   check_fraction(alpha, "alpha", environment())
   out <- as_findings(over_layers(x$layers, layer_departures, correction = correction, alpha = alpha, kind = residual), "departures")
-  attr(out, "reading") <- vapply(x$layers, function(layer) {
-    test <- Find(function(row) row$headline, layer_tests(layer, p = "asymptotic"))
-    reading_of(out[is.na(layer$each) | out$each %in% layer$each, ], test, alpha, 6)
-  }, "")
-  names(attr(out, "reading")) <- vapply(x$layers, function(layer) layer$each, "")
+  # what a reading in words needs beside the cells
+  attr(out, "tests") <- over_layers(x$layers, function(layer) Filter(function(row) row$headline, layer_tests(layer, p = "asymptotic")))
+  attr(out, "alpha") <- alpha
   out
 }
 
@@ -79,29 +77,27 @@ departure_columns <- c("observed", "expected", "residual", "pearson_residual", "
 
 layer_departures <- function(layer, correction, alpha, kind = "adjusted") {
   if (!is.null(layer$parts)) return(tick_departures(layer, correction, alpha, kind))
-  cells <- data.frame(down = rep(rownames(layer$n), ncol(layer$n)), across = rep(colnames(layer$n), each = nrow(layer$n)))
-  cells[departure_columns] <- NA_real_
-  cells$mark <- ""
-  cells$critical <- NA_real_
+  size <- length(layer$n)
+  cells <- list(down = rep(rownames(layer$n), ncol(layer$n)), across = rep(colnames(layer$n), each = nrow(layer$n)))
+  cells[departure_columns] <- list(rep(NA_real_, size))
+  cells$mark <- rep("", size)
+  cells$critical <- rep(NA_real_, size)
   e <- layer$estimate
-  if (!is.null(no_test_reason(layer))) return(cells)
+  if (!is.null(no_test_reason(layer))) return(list2DF(cells))
   P <- e$P
-  D <- e$n * (P - expected_proportions(P))
   E <- e$n * expected_proportions(P)
+  D <- e$n * P - E
   adjusted <- D / sqrt(E * outer(1 - rowSums(P), 1 - colSums(P))) / sqrt(departure_design_effects(e))
-  size <- switch(kind, adjusted = adjusted, pearson = D / sqrt(E), raw = array(NA_real_, dim(E)))
-  p <- as.vector(2 * stats::pt(-abs(size), max(e$df, 1)))
-  if (e$df < 1) p[] <- NA_real_
-  corrected <- correct(p, correction)
+  of <- switch(kind, adjusted = adjusted, pearson = D / sqrt(E), raw = array(NA_real_, dim(E)))
+  p <- as.vector(if (e$df >= 1) 2 * stats::pt(-abs(of), e$df) else array(NA_real_, dim(E)))
   at <- as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`))
   statistic <- sum(D^2 / E)
-  cells[at, departure_columns] <- data.frame(
-    as.vector(e$n * P), as.vector(E), as.vector(D), as.vector(D / sqrt(E)), as.vector(adjusted), p, corrected,
-    as.vector(D^2 / E), if (statistic > 0) as.vector(D^2 / E) / statistic else 0)
+  figures <- list(e$n * P, E, D, D / sqrt(E), adjusted, p, correct(p, correction), D^2 / E, if (statistic > 0) D^2 / E / statistic else 0 * E)
+  for (k in seq_along(figures)) cells[[departure_columns[k]]][at] <- as.vector(figures[[k]])
   marked <- which(cells$p_corrected <= alpha)
   cells$mark[marked] <- ifelse(cells$residual[marked] > 0, "more", "fewer")
-  cells$critical <- critical_residual(p, correction, alpha, e$df)
-  cells
+  cells$critical <- rep(critical_residual(p, correction, alpha, e$df), size)
+  list2DF(cells)
 }
 
 # Design variance of each d_ij over its multinomial variance, both by the gradient of d_ij at p. 1 without a design;

@@ -146,7 +146,7 @@ trend_test <- function(layer, row, scores) {
   M2 <- (e$n - 1) * r^2
   note <- sprintf("%s; r = %s", if (is.list(scores)) "given scores" else if (scores == "equal") "scores 1, 2, 3, ..." else "midranks", format_strength(r))
   if (!e$by_design) return(row("linear_trend", M2, 1, p = stats::pchisq(M2, 1, lower.tail = FALSE), note = note))
-  G <- as.vector(m$null_gradient(e$P, given))
+  G <- as.vector(m$figures(e$P, given)$null_gradient)
   plain <- variance_of(multinomial(e$P, e$n), G)
   effect <- if (plain > 1e-14) variance_of(e, G) / plain else 0
   if (e$df < 1 || effect < 1e-9) return(row("linear_trend", note = "the design leaves it no variance or no degrees of freedom"))

@@ -12,26 +12,30 @@ measure_entry <- function(label, explains, range, of, formula, source, says, lev
          only = only, undefined = undefined), of)
 }
 
-# Gradients of a ratio, and of the same ratio where its top is 0 (what a test of zero needs).
-ratio <- function(top, bottom) {
+# `figures` gives estimate and gradient at once, and for a test of zero the gradient of the same ratio where its top is 0.
+ratio <- function(top, bottom, zero = TRUE) {
   list(
     estimate = function(P, given) top(P, given)$value / bottom(P, given)$value,
-    gradient = function(P, given) {
+    figures = function(P, given) {
       a <- top(P, given)
       b <- bottom(P, given)
-      (a$gradient - a$value / b$value * b$gradient) / b$value
-    },
-    null_gradient = function(P, given) top(P, given)$gradient / bottom(P, given)$value)
+      estimate <- a$value / b$value
+      list(estimate = estimate, gradient = (a$gradient - estimate * b$gradient) / b$value, null_gradient = if (zero) a$gradient / b$value)
+    })
 }
 
 # Without a test of zero: measures whose least value is 0, reached at independence.
-ratio_from_zero <- function(top, bottom) ratio(top, bottom)[c("estimate", "gradient")]
+ratio_from_zero <- function(top, bottom) ratio(top, bottom, zero = FALSE)
 
 # value(f, P, given) of f = phi^2, and its slope in f. The interval of such a measure is that of phi^2, put through population(): value(), but
-# for an estimate that takes off what chance makes.
+# for an estimate that takes off what chance makes. `given` may hold phi^2 and its gradient, since several measures need them.
 from_phi_squared <- function(value, slope, population = value) {
   list(estimate = function(P, given) value(phi_squared(P), P, given),
-       gradient = function(P, given) slope(phi_squared(P), P, given) * phi_squared_gradient(P),
+       figures = function(P, given) {
+         f <- given$phi_squared %||% phi_squared(P)
+         estimate <- value(f, P, given)
+         list(estimate = estimate, gradient = if (isTRUE(estimate > 0)) slope(f, P, given) * (given$phi_squared_gradient %||% phi_squared_gradient(P)))
+       },
        population = population)
 }
 
@@ -222,9 +226,10 @@ times100 <- function(x) paste(format_number(100 * x, 0L), "%")
 scale_words <- function(name) function(x, d, a) {
   sprintf("%s runs from 0 (\"%s\" and \"%s\" are unrelated) to 1 (as strongly related as can be); here it is %s.", name, d, a, format_strength(x))
 }
-order_words <- function(before) function(x, d, a) {
-  sprintf("%s %s of them more are in the %s order than in the %s.", sprintf(before, d, a), times100(abs(x)),
-          if (x < 0) "opposite" else "same", if (x < 0) "same" else "opposite")
+order_words <- function(pairs) function(x, d, a) {
+  among <- gsub("ACROSS", a, gsub("DOWN", d, pairs, fixed = TRUE), fixed = TRUE)
+  if (x == 0) return(sprintf("Among %s, the same order is met as often as the opposite.", among))
+  sprintf("Among %s, the %s order outnumbers the %s by %s of those pairs.", among, if (x < 0) "opposite" else "same", if (x < 0) "same" else "opposite", times100(abs(x)))
 }
 slope_words <- function(what) function(x, d, a) {
   if (x == 0) return(sprintf("%s of \"%s\" and \"%s\" do not rise or fall together.", what, d, a))
@@ -237,7 +242,7 @@ tau_words <- function(x, d, a) sprintf("Guessing \"%s\" in proportion to its sha
 entropy_words <- function(x, d, a) sprintf("Knowing \"%s\" takes away %s of the uncertainty about \"%s\".", a, times100(x), d)
 entropy_both_words <- function(x, d, a) sprintf("\"%s\" and \"%s\" share %s of their uncertainty.", d, a, times100(x))
 swapped <- function(says) function(x, d, a) says(x, a, d)
-differ_words <- "Of the pairs of people who differ on \"%1$s\" and on \"%2$s\","
+differ_words <- "the pairs of people who differ on \"DOWN\" and on \"ACROSS\""
 
 goodman_kruskal_1954 <- "Goodman LA, Kruskal WH (1954) J Amer Statist Assoc 49:732-764"
 somers_1962 <- "Somers RH (1962) Amer Sociol Rev 27:799-811"
@@ -306,21 +311,21 @@ measures <- list(
     formula = "(C - D) / (C + D), C and D the shares of pairs in the same and in the opposite order", source = goodman_kruskal_1954),
   tau_b = measure_entry(
     "tau-b", "both", c(-1, 1), of = ratio(surplus, differ_both), level = "ordinal",
-    says = order_words("Of the pairs that differ on \"%1$s\" or \"%2$s\" (the mean of the two),"),
+    says = order_words("the pairs of people who differ on \"DOWN\" or on \"ACROSS\" (the geometric mean of the two)"),
     formula = "(C - D) / sqrt((1 - sum p_i.^2)(1 - sum p_.j^2))", source = "Kendall MG (1945) Biometrika 33:239-251"),
   tau_c = measure_entry(
     "tau-c", "both", c(-1, 1), of = ratio(surplus, constant(function(P) least_side(P) / (least_side(P) + 1))), level = "ordinal",
-    says = order_words("Of as many pairs as can differ on both questions in a table of this size,"),
+    says = order_words("as many pairs of people as can differ on both questions in a table of this size"),
     formula = "(C - D) m / (m - 1), m = min(rows, columns)", source = "Stuart A (1953) Biometrika 40:105-110"),
   somers_d_across = measure_entry(
-    "Somers' d", "across", c(-1, 1), of = ratio(surplus, differ_across), level = "ordinal", says = order_words("Of the pairs that differ on \"%2$s\","),
+    "Somers' d", "across", c(-1, 1), of = ratio(surplus, differ_across), level = "ordinal", says = order_words("the pairs of people who differ on \"ACROSS\""),
     formula = "(C - D) / (1 - sum p_.j^2)", source = somers_1962),
   somers_d_down = measure_entry(
-    "Somers' d", "down", c(-1, 1), of = ratio(surplus, differ_down), level = "ordinal", says = order_words("Of the pairs that differ on \"%1$s\","),
+    "Somers' d", "down", c(-1, 1), of = ratio(surplus, differ_down), level = "ordinal", says = order_words("the pairs of people who differ on \"DOWN\""),
     formula = "(C - D) / (1 - sum p_i.^2)", source = somers_1962),
   somers_d_both = measure_entry(
     "Somers' d", "both", c(-1, 1), of = ratio(surplus, differ_mean), level = "ordinal",
-    says = order_words("Of the pairs that differ on one of the two questions (the mean of both),"),
+    says = order_words("the pairs of people who differ on one of the two questions (the mean of both)"),
     formula = "2 (C - D) / (2 - sum p_i.^2 - sum p_.j^2)", source = somers_1962),
   yule_q = measure_entry(
     "Yule's Q", "both", c(-1, 1), of = ratio(odds_top(1), odds_bottom(1)), only = "2x2", says = order_words(differ_words),

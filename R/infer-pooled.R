@@ -280,7 +280,7 @@ reversal_of <- function(x, strata) {
   crude <- measures$pearson_r$estimate(P, given)
   if (!is.finite(crude) || sign(within) == sign(crude) || within == 0 || crude == 0) return(NULL)
   e <- strata$joint
-  gradient <- as.vector(measures$pearson_r$null_gradient(P, given))
+  gradient <- as.vector(measures$pearson_r$figures(P, given)$null_gradient)
   se <- sqrt(variance_of(e, joint_gradient(strata, rep(list(as.matrix(gradient)), length(tables)))))
   p <- c(crude = if (se > 0 && e$df >= 1) 2 * stats::pt(-abs(crude / se), e$df) else NA_real_,
          within = generalised_test("correlation", strata, tables, contrasts)$p)

@@ -40,10 +40,10 @@ layer_shares <- function(layer, percent, alpha) {
   } else {
     wilson_interval(share, over(layer$n), alpha)
   }
-  data.frame(down = rep(rownames(layer$n), size[2L]), across = rep(colnames(layer$n), each = size[1L]),
-             n = as.vector(layer$n), weighted = as.vector(layer$weighted), share = as.vector(share),
-             low = as.vector(interval$low), high = as.vector(interval$high), base = as.vector(over(layer$n)),
-             base_weighted = as.vector(base))
+  list2DF(list(down = rep(rownames(layer$n), size[2L]), across = rep(colnames(layer$n), each = size[1L]),
+               n = as.vector(layer$n), weighted = as.vector(layer$weighted), share = as.vector(share),
+               low = as.vector(interval$low), high = as.vector(interval$high), base = as.vector(over(layer$n)),
+               base_weighted = as.vector(base)))
 }
 
 # (p + z^2/2n +- z sqrt(p(1-p)/n + z^2/4n^2)) / (1 + z^2/n)

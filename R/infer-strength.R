@@ -106,41 +106,42 @@ absent_figures <- function(note, estimate = NA_real_, se = NA_real_) {
 # The figures of all measures asked for, their variances in one go.
 all_figures <- function(layer, keys, alpha, given) {
   e <- layer$estimate
-  bounds <- NULL
-  parts <- lapply(keys, function(key) {
-    m <- measures[[key]]
-    why <- unfit_reason(m, layer)
-    if (!is.null(why)) return(list(why = why, estimate = NA_real_))
-    estimate <- m$estimate(e$P, given)
-    if (!is.finite(estimate)) return(list(why = "not defined on this table", estimate = NA_real_))
-    part <- list(estimate = min(max(estimate, m$range[1L]), m$range[2L]), why = m$undefined(e$P))
-    if (is.null(part$why) && (is.null(m$population) || estimate > 0)) part$gradient <- as.vector(m$gradient(e$P, given))
-    if (is.null(part$why) && !is.null(m$null_gradient)) part$null_gradient <- as.vector(m$null_gradient(e$P, given))
-    part
-  })
+  given <- c(given, list(phi_squared = phi_squared(e$P), phi_squared_gradient = phi_squared_gradient(e$P)))
+  parts <- lapply(measures[keys], raw_figures, layer = layer, given = given)
   G <- do.call(cbind, unlist(lapply(parts, function(part) part[c("gradient", "null_gradient")]), recursive = FALSE))
   se <- if (is.null(G)) numeric() else sqrt(variance_of(e, G))
-  at <- 0L
+  # place of every part's standard errors among those worked out
+  has <- vapply(parts, function(part) c(!is.null(part$gradient), !is.null(part$null_gradient)), c(NA, NA))
+  place <- matrix(cumsum(has), 2L)
+  errors <- matrix(ifelse(has, se[pmax(place, 1L)], 0), 2L)
+  kin <- vapply(measures[keys], function(m) !is.null(m$population), NA)
+  bounds <- if (any(kin & vapply(parts, function(part) is.null(part$why), NA))) phi_squared_bounds(e, alpha)
+  t <- if (e$df >= 1) stats::qt(1 - alpha / 2, e$df) else NA_real_
+  words <- if (e$by_design) sprintf("t with %s design degrees of freedom", format_df(e$df)) else "normal"
+  unordered <- !all(layer$ordered | dim(e$P) == 2L)
   lapply(seq_along(parts), function(k) {
     part <- parts[[k]]
-    take <- function(name) {
-      if (is.null(part[[name]])) return(0)
-      at <<- at + 1L
-      se[at]
-    }
-    errors <- c(take("gradient"), take("null_gradient"))
     m <- measures[[keys[k]]]
     if (!is.null(part$why)) return(absent_figures(part$why, part$estimate))
-    if (!is.null(m$population)) {
-      if (is.null(bounds)) bounds <<- phi_squared_bounds(e, alpha)
-      return(noncentral_figures(m, e, part$estimate, errors[1L], bounds, given))
-    }
-    figures <- delta_figures(m, e, part$estimate, errors, alpha)
-    if (m$level == "ordinal" && !all(layer$ordered | dim(e$P) == 2L) && is.na(figures$note)) {
-      figures$note <- "the answers are not known to be ordered: the order of the table is taken"
-    }
+    if (kin[k]) return(noncentral_figures(m, e, part$estimate, errors[1L, k], bounds, given))
+    figures <- delta_figures(m, e, part$estimate, errors[, k], t, words)
+    if (m$level == "ordinal" && unordered && is.na(figures$note)) figures$note <- "the answers are not known to be ordered: the order of the table is taken"
     figures
   })
+}
+
+# Estimate and gradients of one measure, or why there are none.
+raw_figures <- function(m, layer, given) {
+  P <- layer$estimate$P
+  why <- unfit_reason(m, layer)
+  if (!is.null(why)) return(list(why = why, estimate = NA_real_))
+  out <- m$figures(P, given)
+  if (!is.finite(out$estimate)) return(list(why = "not defined on this table", estimate = NA_real_))
+  out$estimate <- min(max(out$estimate, m$range[1L]), m$range[2L])
+  why <- m$undefined(P)
+  if (!is.null(why)) return(list(why = why, estimate = out$estimate))
+  out[c("gradient", "null_gradient")] <- lapply(out[c("gradient", "null_gradient")], function(g) if (!is.null(g)) as.vector(g))
+  Filter(Negate(is.null), out)
 }
 
 unfit_reason <- function(m, layer) {
@@ -149,16 +150,16 @@ unfit_reason <- function(m, layer) {
   NULL
 }
 
-delta_figures <- function(m, e, estimate, errors, alpha) {
+delta_figures <- function(m, e, estimate, errors, t, words) {
   # A standard error of rounding size is a zero: the measure is at its bound, or does not move to first order.
   if (is.na(errors[1L]) || errors[1L] < 1e-9) {
     return(absent_figures("its standard error is 0: it is at its bound, or flat at this table", estimate, 0))
   }
   if (e$df < 1) return(absent_figures("no degrees of freedom: there are no more clusters than strata in this table", estimate, errors[1L]))
-  reach <- stats::qt(1 - alpha / 2, e$df) * errors[1L]
+  reach <- t * errors[1L]
   measured(estimate, errors[1L], max(m$range[1L], estimate - reach), min(m$range[2L], estimate + reach),
            p = if (errors[2L] > 1e-9) 2 * stats::pt(-abs(estimate) / errors[2L], e$df) else NA_real_,
-           interval = if (e$by_design) sprintf("t with %s design degrees of freedom", format_df(e$df)) else "normal")
+           interval = words)
 }
 
 # The interval of phi^2: all noncentralities that the headline statistic would not reject. V cannot be negative and its estimate is biased
@@ -177,7 +178,7 @@ phi_squared_bounds <- function(e, alpha) {
 noncentral_figures <- function(m, e, estimate, se, bounds, given) {
   if (!is.na(bounds$why)) return(absent_figures(bounds$why, estimate, se))
   at <- function(f) min(m$range[2L], m$population(f, e$P, given))
-  note <- if (m$population(phi_squared(e$P), e$P, given) > at(bounds$high)) {
+  note <- if (m$population(given$phi_squared, e$P, given) > at(bounds$high)) {
     sprintf("chance alone makes about %s in a table of this shape", format_strength(at(bounds$by_chance)))
   } else NA_character_
   measured(estimate, se, at(bounds$low), at(bounds$high), interval = bounds$interval, note = note)

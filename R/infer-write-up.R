@@ -60,7 +60,7 @@ who_sentence <- function(f, layer, full) {
 }
 
 why_sentence <- function(test) {
-  if (is.na(test$why) || is.na(test$p)) "" else sprintf("The test is the %s (%s).", test_labels[[test$test]], test$why)
+  if (is.na(test$why) || is.na(test$p)) "" else sprintf("The test was chosen for this reason: %s.", test$why)
 }
 
 test_sentence <- function(f, test, all = NULL) {

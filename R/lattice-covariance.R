@@ -154,11 +154,9 @@ squares_of <- function(e, map) {
 departure_scores <- function(S, P) {
   i <- as.vector(row(P))
   j <- as.vector(col(P))
-  of_row <- t(rowsum(t(S), i, reorder = TRUE))
-  of_column <- t(rowsum(t(S), j, reorder = TRUE))
-  out <- S - of_row[, i, drop = FALSE] * rep(colSums(P)[j], each = nrow(S)) - of_column[, j, drop = FALSE] * rep(rowSums(P)[i], each = nrow(S))
-  dimnames(out) <- NULL
-  out
+  of_row <- S %*% outer(i, seq_len(nrow(P)), `==`)
+  of_column <- S %*% outer(j, seq_len(ncol(P)), `==`)
+  S - of_row[, i, drop = FALSE] * rep(colSums(P)[j], each = nrow(S)) - of_column[, j, drop = FALSE] * rep(rowSums(P)[i], each = nrow(S))
 }
 
 # Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j) - d_ij, which

@@ -122,9 +122,9 @@ layers_of <- function(tally, keep_empty, paired = FALSE) {
     layer <- list(each = names[k], ordered = c(down = tally$down$ordered, across = tally$across$ordered), paired = paired, n = n, weighted = weighted, squared = squared,
          base = list(records = sum(tally$cells$records[at]), n = sum(n), weighted = sum(weighted),
                      effective = if (sum(n)) sum(weighted)^2 / sum(squared) else 0), # Kish (1965)
-         cells = data.frame(unit = tally$cells$unit[at], row = match(row[at], which(rows)),
-                            column = match(column[at], which(columns)), w = tally$cells$w[at],
-                            w2 = tally$cells$w2[at], n = tally$cells$n[at]))
+         cells = list2DF(list(unit = tally$cells$unit[at], row = match(row[at], which(rows)),
+                              column = match(column[at], which(columns)), w = tally$cells$w[at],
+                              w2 = tally$cells$w2[at], n = tally$cells$n[at])))
     if (!is.null(tally$design$replicates)) {
       place <- matrix(0L, length(rows), length(columns))
       place[rows, columns] <- seq_len(sum(rows) * sum(columns))

@@ -2,12 +2,12 @@
 
 #' @export
 format.fairlattice_departures <- function(x, width = cli::console_width(), most = 15L, ...) {
-  reading <- attr(x, "reading")
+  tests <- attr(x, "tests")
   parts <- lapply(unique(x$each), function(each) {
     cells <- as.data.frame(x)[x$each %in% each & !is.na(x$expected), ]
     cells <- cells[order(-abs(cells$adjusted_residual)), ]
     shown <- utils::head(cells, most)
-    lines <- c(if (!is.na(each)) c(each, ""), wrap_lines(reading[match(each, names(reading))], width), "")
+    lines <- c(if (!is.na(each)) c(each, ""), if (!is.null(tests)) wrap_lines(reading_of(as.data.frame(x)[x$each %in% each, ], tests[tests$each %in% each, ], attr(x, "alpha"), 6), width), "")
     if (!nrow(cells)) return(lines)
     c(lines, text_columns(list(
       " " = ifelse(shown$mark == "", " ", mark_signs[shown$mark]), Cell = paste(shown$down, "\u00d7", shown$across),

@@ -3,6 +3,7 @@
 # The decimal mark is that of the option, and thousands are parted by what cannot be taken for it. Figures that cannot be beyond 1
 # (`bounded`) go without the zero in front where the option says so.
 in_house_style <- function(text, bounded = FALSE) {
+  if (!bounded && setting("decimal_mark") == ".") return(text)
   if (bounded && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
   if (setting("decimal_mark") == ",") chartr(".,", ",\u00a0", text) else text
 }

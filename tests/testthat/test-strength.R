@@ -72,13 +72,14 @@ test_that("every gradient in the registry is the numerical one, up to a constant
     P <- some_proportions(size[1], size[2], seed = 4)
     given <- list(n = 500, down = seq_len(size[1])^1.5, across = cumsum(1 / seq_len(size[2])))
     on_simplex <- function(P) m$estimate(P / sum(P), given)
-    expect_equal(centred(m$gradient(P, given)), centred(numeric_gradient(on_simplex, P)), tolerance = 1e-5, info = key)
+    expect_equal(centred(m$figures(P, given)$gradient), centred(numeric_gradient(on_simplex, P)), tolerance = 1e-5, info = key)
     expect_gte(m$estimate(P, given), m$range[1])
     expect_lte(m$estimate(P, given), m$range[2])
-    if (!is.null(m$null_gradient)) { # where the measure is 0 both gradients are one
+    expect_equal(m$figures(P, given)$estimate, m$estimate(P, given))
+    if (!is.null(m$figures(P, given)$null_gradient)) { # where the measure is 0 both gradients are one
       none <- expected_proportions(P)
       if (m$only %in% "square") next
-      expect_equal(centred(m$null_gradient(none, given)), centred(m$gradient(none, given)), tolerance = 1e-8, info = key)
+      expect_equal(centred(m$figures(none, given)$null_gradient), centred(m$figures(none, given)$gradient), tolerance = 1e-8, info = key)
     }
   }
 })
@@ -117,7 +118,7 @@ test_that("the test of zero is the squared residual in a 2x2, and agrees with th
   x <- lattice(records_of(hand_2x2), down, across)
   s <- all_of(x)
   e <- x$layers[[1]]$estimate
-  z <- value(s, "phi")$estimate / sqrt(variance_of(e, measures$phi$null_gradient(e$P)))
+  z <- value(s, "phi")$estimate / sqrt(variance_of(e, measures$phi$figures(e$P)$null_gradient))
   expect_equal(value(s, "phi")$p, 2 * pnorm(-z))
   expect_equal(value(s, "gamma")$p, value(s, "tau_b")$p) # one numerator, one test
   expect_equal(value(s, "gamma")$p, value(s, "yule_q")$p, tolerance = 1e-8)
