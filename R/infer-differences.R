@@ -16,7 +16,7 @@
 #' @return Data frame, one row a pair: `each`, `within` (the row), `first`, `second` (the columns), `first_share`, `second_share` (0-1), `difference`,
 #'   `low`, `high`, `z`, `p`, `p_corrected`, `exceeds` ("first", "second" or ""), `note` (why a figure is missing). Attribute `letters`: data frame of
 #'   `each`, `down`, `across`, `letters` per cell; attribute `names`' letters: `lettered` (`letter`, `answer`); attribute `left_out`: data frame of `each`, `answer`, `base`.
-#' @section Errors: `fairlattice_error_ticks`, `fairlattice_error_records_gone`.
+#' @section Errors: `fairlattice_error_ticks`, `fairlattice_error_records_gone`, `fairlattice_error_too_many_cells` (more than a million pairs).
 #' @references Newcombe RG (1998) Statist Med 17:873-890.
 #' @export
 #' @examples
@@ -32,6 +32,12 @@ differences <- function(x, compare = NULL, correction = NULL, alpha = NULL, leas
   check_fraction(alpha, "alpha", call)
   least_base <- least_base %||% setting("small_base")
   check_whole(least_base, "least_base", 0, call)
+  size <- dim(x$layers[[1L]]$n)
+  if (compare == "rows") size <- rev(size)
+  if (size[1L] * choose(size[2L], 2) > 1e6) {
+    stop_input(c(sprintf("%s pairs of %s in %s lines are too many to compare.", format_count(choose(size[2L], 2)), compare, format_count(size[1L])),
+                 i = "Join answers into fewer, or keep fewer with among()."), "too_many_cells", call = call)
+  }
   pairs <- over_layers(x$layers, layer_differences, compare = compare, correction = correction, alpha = alpha, least_base = least_base)
   sides <- if (compare == "columns") c("down", "across") else c("across", "down")
   answers <- dimnames(x$layers[[1L]]$n)[[match(sides[2L], c("down", "across"))]]
@@ -97,9 +103,9 @@ compare_shares <- function(e, P, place, i, pairs, n, alpha) {
     # gradient of a share: (1[cell] - q) / base in its column
     G <- matrix(0, length(P), ncol(P))
     for (k in seq_along(q)) G[place[, k], k] <- ((seq_len(nrow(P)) == i) - q[k]) / base[k]
-    D <- G[, a, drop = FALSE] - G[, b, drop = FALSE]
-    designed <- variance_of(e, D)
-    plain <- variance_of(multinomial(e$P, e$n), D)
+    of_pairs <- function(V) pmax(0, diag(V)[a] + diag(V)[b] - 2 * V[cbind(a, b)])
+    designed <- of_pairs(covariance_of(e, G))
+    plain <- of_pairs(covariance_of(multinomial(e$P, e$n), G))
     se <- ifelse(plain > 1e-14, se * sqrt(designed / plain), NA_real_)
     reach <- if (e$df >= 1) stats::qt(1 - alpha / 2, e$df) * sqrt(designed) else NA_real_
     interval <- list(low = pmax(-1, difference - reach), high = pmin(1, difference + reach))

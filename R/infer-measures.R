@@ -87,7 +87,7 @@ phi_bottom <- function(P, given) {
 # Share guessed right knowing the column (A = sum_j max_i p_ij), and without (B = max_i p_i.).
 right_knowing <- function(P, given) {
   here <- matrix(0, nrow(P), ncol(P))
-  here[cbind(apply(P, 2L, which.max), seq_len(ncol(P)))] <- 1
+  here[cbind(max.col(t(P), "first"), seq_len(ncol(P)))] <- 1
   part(sum(P * here), here)
 }
 right_without <- function(P, given) {
@@ -102,8 +102,8 @@ lambda_bottom <- function(P, given) one_less(right_without(P))
 
 # A tied modal answer leaves the delta method without a derivative.
 tied_mode <- function(P) {
-  tied <- function(x) sum(x >= max(x) * (1 - 1e-9)) > 1L
-  if (tied(rowSums(P)) || any(apply(P, 2L, tied))) "a modal answer is tied, so the standard error is not defined"
+  tied <- function(M) any(colSums(M >= rep(M[cbind(max.col(t(M), "first"), seq_len(ncol(M)))] * (1 - 1e-9), each = nrow(M))) > 1L)
+  if (tied(as.matrix(rowSums(P))) || tied(P)) "a modal answer is tied, so the standard error is not defined"
 }
 
 # Goodman and Kruskal's tau: sum p_ij^2 / p_.j against sum p_i.^2.
@@ -304,7 +304,10 @@ measures <- list(
     formula = "sum p_ij ln(p_ij / (p_i. p_.j)) / -sum p_.j ln p_.j", source = theil_1970),
   uncertainty_both = measure_entry(
     "uncertainty coefficient", "both", c(0, 1), says = entropy_both_words,
-    of = ratio_from_zero(function(P, given) sum_of(information(P), information(P)), function(P, given) sum_of(entropy(P), turned(entropy)(P, given))),
+    of = ratio_from_zero(function(P, given) {
+      shared <- information(P)
+      part(2 * shared$value, 2 * shared$gradient)
+    }, function(P, given) sum_of(entropy(P), turned(entropy)(P, given))),
     formula = "2 sum p_ij ln(p_ij / (p_i. p_.j)) / (-sum p_i. ln p_i. - sum p_.j ln p_.j)", source = theil_1970),
   gamma = measure_entry(
     "gamma", "both", c(-1, 1), of = ratio(surplus, ordered_either), says = order_words(differ_words), level = "ordinal",

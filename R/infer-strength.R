@@ -171,7 +171,9 @@ phi_squared_bounds <- function(e, alpha) {
   if (!is.na(effect$why)) return(list(why = effect$why))
   f <- pearson_statistic(e$P, e$n) / effect$sum
   bound <- function(tail) noncentrality_at(f, effect$df, effect$df * e$df, tail) * effect$sum / effect$df / e$n
-  list(low = bound(1 - alpha / 2), high = bound(alpha / 2), by_chance = effect$sum / e$n, why = NA_character_,
+  high <- bound(alpha / 2)
+  if (high == 0) return(list(why = sprintf("no interval: the statistic is smaller than chance alone makes it in %s of samples", format_level(alpha / 2))))
+  list(low = bound(1 - alpha / 2), high = high, by_chance = effect$sum / e$n, why = NA_character_,
        interval = if (!e$by_design) "noncentral chi-square" else sprintf("noncentral F, Rao-Scott, %s design degrees of freedom", format_df(e$df)))
 }
 

@@ -154,8 +154,9 @@ squares_of <- function(e, map) {
 departure_scores <- function(S, P) {
   i <- as.vector(row(P))
   j <- as.vector(col(P))
-  of_row <- S %*% outer(i, seq_len(nrow(P)), `==`)
-  of_column <- S %*% outer(j, seq_len(ncol(P)), `==`)
+  m <- nrow(S)
+  of_row <- matrix(rowSums(matrix(S, m * nrow(P))), m)
+  of_column <- matrix(rowSums(matrix(aperm(array(S, c(m, dim(P))), c(1L, 3L, 2L)), m * ncol(P))), m)
   S - of_row[, i, drop = FALSE] * rep(colSums(P)[j], each = nrow(S)) - of_column[, j, drop = FALSE] * rep(rowSums(P)[i], each = nrow(S))
 }
 

@@ -1,0 +1,77 @@
+# Strata taken together, against hand-worked sums, general formulas and each other.
+
+# Two strata: 10 of 20 against 5 of 25, and 30 of 40 against 20 of 50.
+two_strata <- function() {
+  of <- function(counts, e) transform(records_of(matrix(counts, 2, dimnames = dimnames(hand_2x2))), e = e)
+  rbind(of(c(10, 10, 5, 20), "one"), of(c(30, 10, 20, 30), "two"))
+}
+pick <- function(tests, name) tests[tests$test == name, ]
+
+test_that("Mantel-Haenszel is the hand-worked sum", {
+  p <- pooled(lattice(two_strata(), down, across, each = e))
+  R <- 10 * 20 / 45 + 30 * 30 / 90
+  S <- 5 * 10 / 45 + 20 * 10 / 90
+  expect_equal(p$odds_ratios$estimate, c(4, 4.5, R / S, 40 * 50 / (25 * 20)))
+  P <- c(30 / 45, 60 / 90)
+  r <- c(200 / 45, 10)
+  s <- c(50 / 45, 200 / 90)
+  rbg <- sum(P * r) / (2 * R^2) + sum(P * s + (1 - P) * r) / (2 * R * S) + sum((1 - P) * s) / (2 * S^2)
+  expect_equal(p$odds_ratios$se_log[3], sqrt(rbg))
+  expect_equal(p$odds_ratios$low[3], exp(log(R / S) - qnorm(0.975) * sqrt(rbg)))
+  over <- 10 - 20 * 15 / 45 + 30 - 40 * 50 / 90
+  variance <- 15 * 30 * 20 * 25 / (45^2 * 44) + 50 * 40 * 40 * 50 / (90^2 * 89)
+  expect_equal(pick(p$tests, "mantel_haenszel")$statistic, over^2 / variance)
+  expect_equal(pick(p$tests, "mantel_haenszel_corrected")$statistic, (over - 0.5)^2 / variance)
+  # in a 2x2xK all three generalised statistics are Mantel-Haenszel's
+  for (name in c("general_association", "mean_scores", "correlation")) expect_equal(pick(p$tests, name)$statistic, over^2 / variance)
+})
+
+test_that("Breslow-Day's fitted cells keep the margins and the common odds ratio", {
+  p <- pooled(lattice(two_strata(), down, across, each = e))
+  theta <- p$odds_ratios$estimate[3]
+  fit <- function(r1, r2, c1) uniroot(function(A) A * (r2 - c1 + A) - theta * (r1 - A) * (c1 - A), c(max(0, c1 - r2), min(r1, c1)), tol = 1e-12)$root
+  A <- c(fit(15, 30, 20), fit(50, 40, 40))
+  v <- 1 / (1 / A + 1 / (c(15, 50) - A) + 1 / (c(20, 40) - A) + 1 / (c(30, 40) - c(20, 40) + A))
+  off <- c(10, 30) - A
+  expect_equal(pick(p$tests, "breslow_day_tarone")$statistic, sum(off^2 / v) - sum(off)^2 / sum(v), tolerance = 1e-8)
+})
+
+test_that("one stratum is the ordinary table: X2 (n-1)/n, and the linear trend", {
+  data <- transform(records_of(hand_2x3), e = "all")
+  p <- pooled(lattice(data, down, across, each = e))
+  X2 <- pearson_statistic(hand_2x3 / 100, 100)
+  expect_equal(pick(p$tests, "general_association")$statistic, X2 * 99 / 100)
+  expect_equal(pick(p$tests, "general_association")$df, 2)
+  trend <- test_independence(lattice(data, down, across), "linear_trend")$statistic
+  expect_equal(pick(p$tests, "correlation")$statistic, trend)
+  # mean scores of two answers over three columns are the same as general association
+  expect_equal(pick(p$tests, "mean_scores")$statistic, X2 * 99 / 100)
+  scored <- pooled(lattice(data, down, across, each = e), scores = list(down = c(0, 1), across = c(1, 2, 9)))
+  given <- test_independence(lattice(data, down, across), "linear_trend", scores = list(down = c(0, 1), across = c(1, 2, 9)))$statistic
+  expect_equal(pick(scored$tests, "correlation")$statistic, given)
+})
+
+test_that("equal weights give the unweighted statistics to n/(n-1), the jackknife the linearised ones", {
+  data <- transform(two_strata(), w = 3)
+  plain <- pooled(lattice(data[1:3], down, across, each = e))
+  weighted <- pooled(lattice(respondents(data, weight = w), down, across, each = e))
+  expect_equal(weighted$odds_ratios$estimate, plain$odds_ratios$estimate)
+  expect_equal(weighted$odds_ratios$se_log[1:2], plain$odds_ratios$se_log[1:2] * sqrt(135 / 134))
+  expect_equal(weighted$odds_ratios$se_log[3], plain$odds_ratios$se_log[3], tolerance = 0.01) # two estimators of one variance
+  expect_equal(pick(weighted$tests, "general_association")$statistic, pick(plain$tests, "general_association")$statistic * 134 / 135)
+  panel <- demo_panel()
+  of <- function(panel) pooled(lattice(panel, leave, internet, each = island))$tests
+  expect_equal(of(with_replicates(panel, "jackknife"))$statistic, of(panel)$statistic, tolerance = 0.03)
+})
+
+test_that("a reversal is named, and only then", {
+  of <- function(counts, e) transform(records_of(matrix(counts, 2, dimnames = dimnames(hand_2x2))), e = e)
+  # within both strata q does better on x, taken together p does
+  data <- rbind(of(c(600, 200, 85, 15), "easy"), of(c(30, 70, 300, 500), "hard"))
+  x <- lattice(data, down, across, each = e)
+  expect_match(pooled(x)$reversal, "go together .* yet within the answers .* they go apart")
+  expect_true("reversal" %in% cautions(x)$code)
+  expect_true("reversal" %in% cautions(lattice(respondents(transform(data, w = 2), weight = w), down, across, each = e))$code)
+  expect_false("reversal" %in% cautions(lattice(two_strata(), down, across, each = e))$code)
+  expect_error(pooled(lattice(data, down, across)), "one table only", class = "fairlattice_error_pooled")
+})
