@@ -108,9 +108,9 @@ layer_cautions <- list(
     far <- !is.na(about$v$high) && about$v$high * sqrt(least_side(e$P)) >= setting("far_reach")
     caution("not_significant", if (far || v >= 1) "care" else "note",
             "Not significant is not \"no difference\": %s%s.",
-            if (v < 1) sprintf("with %s %% power this table would have shown an association of V = %s", format(100 * setting("power")), format_number(v))
+            if (v < 1) sprintf("with %s %% power this table would have shown an association of V = %s", format(100 * setting("power")), format_number(v, bounded = TRUE))
             else "this table is too small to show even a perfect association reliably",
-            if (is.na(about$v$high)) "" else sprintf(", and the interval of V reaches %s", format_number(about$v$high)))
+            if (is.na(about$v$high)) "" else sprintf(", and the interval of V reaches %s", format_number(about$v$high, bounded = TRUE)))
   },
   few_clusters = function(about) {
     e <- about$estimate

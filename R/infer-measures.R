@@ -24,8 +24,9 @@ ratio <- function(top, bottom, zero = TRUE) {
     })
 }
 
-# Without a test of zero: measures whose least value is 0, reached at independence.
-ratio_from_zero <- function(top, bottom) ratio(top, bottom, zero = FALSE)
+# Measures whose least value is 0, reached at independence: no test of zero. Where n times `scale` is a statistic that is chi-square there, the
+# interval inverts its noncentral form, and population() brings a value of the scale back to the measure.
+ratio_from_zero <- function(top, bottom, scale = NULL, population = NULL) c(ratio(top, bottom, zero = FALSE), list(scale = scale, population = population))
 
 # value(f, P, given) of f = phi^2, and its slope in f. The interval of such a measure is that of phi^2, put through population(): value(), but
 # for an estimate that takes off what chance makes. `given` may hold phi^2 and its gradient, since several measures need them.
@@ -36,8 +37,17 @@ from_phi_squared <- function(value, slope, population = value) {
          estimate <- value(f, P, given)
          list(estimate = estimate, gradient = if (isTRUE(estimate > 0)) slope(f, P, given) * (given$phi_squared_gradient %||% phi_squared_gradient(P)))
        },
-       population = population)
+       scale = "phi_squared", population = population)
 }
+
+# The scales that noncentral intervals are made on: n times each is chi-square on (r-1)(c-1) at independence. phi^2 is Pearson's statistic, twice the
+# information the likelihood ratio, and (r-1) tau that of Light & Margolin (1971).
+noncentral_scales <- list(
+  phi_squared = function(P) phi_squared(P),
+  information = function(P) 2 * information(P)$value,
+  tau_across = function(P) (nrow(P) - 1) * tau_top(P)$value / tau_bottom(P)$value,
+  tau_down = function(P) noncentral_scales$tau_across(t(P))
+)
 
 part <- function(value, gradient) list(value = value, gradient = gradient)
 sum_of <- function(x, y, by = 1) part(x$value + by * y$value, x$gradient + by * y$gradient)
@@ -291,23 +301,27 @@ measures <- list(
     of = ratio_from_zero(function(P, given) sum_of(lambda_top(P), turned(lambda_top)(P, given)), function(P, given) sum_of(lambda_bottom(P), turned(lambda_bottom)(P, given))),
     formula = "(sum_j max_i p_ij + sum_i max_j p_ij - max_i p_i. - max_j p_.j) / (2 - max_i p_i. - max_j p_.j)", source = goodman_kruskal_1954),
   goodman_kruskal_tau_across = measure_entry(
-    "Goodman-Kruskal tau", "across", c(0, 1), of = ratio_from_zero(tau_top, tau_bottom), says = tau_words,
+    "Goodman-Kruskal tau", "across", c(0, 1), says = tau_words,
+    of = ratio_from_zero(tau_top, tau_bottom, "tau_across", function(s, P, given) s / (nrow(P) - 1)),
     formula = "(sum p_ij^2 / p_.j - sum p_i.^2) / (1 - sum p_i.^2)", source = goodman_kruskal_1954),
   goodman_kruskal_tau_down = measure_entry(
-    "Goodman-Kruskal tau", "down", c(0, 1), of = ratio_from_zero(turned(tau_top), turned(tau_bottom)), says = swapped(tau_words),
+    "Goodman-Kruskal tau", "down", c(0, 1), says = swapped(tau_words),
+    of = ratio_from_zero(turned(tau_top), turned(tau_bottom), "tau_down", function(s, P, given) s / (ncol(P) - 1)),
     formula = "(sum p_ij^2 / p_i. - sum p_.j^2) / (1 - sum p_.j^2)", source = goodman_kruskal_1954),
   uncertainty_across = measure_entry(
-    "uncertainty coefficient", "across", c(0, 1), of = ratio_from_zero(information, entropy), says = entropy_words,
+    "uncertainty coefficient", "across", c(0, 1), says = entropy_words,
+    of = ratio_from_zero(information, entropy, "information", function(s, P, given) s / (2 * entropy(P)$value)),
     formula = "sum p_ij ln(p_ij / (p_i. p_.j)) / -sum p_i. ln p_i.", source = theil_1970),
   uncertainty_down = measure_entry(
-    "uncertainty coefficient", "down", c(0, 1), of = ratio_from_zero(information, turned(entropy)), says = swapped(entropy_words),
+    "uncertainty coefficient", "down", c(0, 1), says = swapped(entropy_words),
+    of = ratio_from_zero(information, turned(entropy), "information", function(s, P, given) s / (2 * entropy(t(P))$value)),
     formula = "sum p_ij ln(p_ij / (p_i. p_.j)) / -sum p_.j ln p_.j", source = theil_1970),
   uncertainty_both = measure_entry(
     "uncertainty coefficient", "both", c(0, 1), says = entropy_both_words,
     of = ratio_from_zero(function(P, given) {
       shared <- information(P)
       part(2 * shared$value, 2 * shared$gradient)
-    }, function(P, given) sum_of(entropy(P), turned(entropy)(P, given))),
+    }, function(P, given) sum_of(entropy(P), turned(entropy)(P, given)), "information", function(s, P, given) s / (entropy(P)$value + entropy(t(P))$value)),
     formula = "2 sum p_ij ln(p_ij / (p_i. p_.j)) / (-sum p_i. ln p_i. - sum p_.j ln p_.j)", source = theil_1970),
   gamma = measure_entry(
     "gamma", "both", c(-1, 1), of = ratio(surplus, ordered_either), says = order_words(differ_words), level = "ordinal",

@@ -115,7 +115,7 @@ key_line <- function(f, layer, cells, test) {
   if (is.na(layer$critical)) return(NULL)
   size <- sum(!is.na(cells$p))
   rule <- sprintf("adjusted residual beyond \u00b1%s, %s over %d cells, level %s", format_number(layer$critical),
-                  corrections[[f$settings$correction]], size, format(f$settings$alpha))
+                  corrections[[f$settings$correction]], size, format_alpha(f$settings$alpha))
   if (any(cells$mark != "")) {
     return(sprintf("+ more, %s fewer respondents than expected if the two were unrelated (%s)", mark_signs[["fewer"]], rule))
   }

@@ -58,7 +58,7 @@ format.fairlattice_differences <- function(x, width = cli::console_width(), ...)
   what <- attributes(x)
   one <- sub("s$", "", what$compare)
   rule <- sprintf("Pairs of %s within each answer to %s; %s over the pairs of a line, level %s.", what$compare, what$labels[["within"]],
-                  corrections[[what$correction]], format(what$alpha))
+                  corrections[[what$correction]], format_alpha(what$alpha))
   small <- what$left_out
   left <- if (nrow(small)) sprintf("Left out for their small bases (under %d): %s.", what$least_base, named_bases(stats::setNames(small$base, small$answer)))
   parts <- lapply(unique(x$each), function(each) {
@@ -122,7 +122,7 @@ format.fairlattice_detectable <- function(x, width = cli::console_width(), ...) 
     smallest <- if (row$smallest_v <= 1) sprintf("an association of V = %s or more (w = %s) would have been found with %s %% power", format_strength(row$smallest_v),
                                                  format_strength(row$smallest_w), format(100 * row$wanted_power)) else "even a perfect association would be found less often than wanted"
     needed <- if (is.na(row$n_needed)) "" else sprintf(" For %s %% power at V = %s the table needs about %s respondents.", format(100 * row$wanted_power), format_strength(row$v), format_count(row$n_needed))
-    sprintf("%s%s\u00d7%s table of %s respondents, level %s%s: %s. For V = %s its power is %s %%.%s%s", where, format(row$r), format(row$c), format_count(row$n), format(row$alpha),
+    sprintf("%s%s\u00d7%s table of %s respondents, level %s%s: %s. For V = %s its power is %s %%.%s%s", where, format(row$r), format(row$c), format_count(row$n), format_alpha(row$alpha),
             if (row$design_effect == 1) "" else sprintf(", design effect %s", format_number(row$design_effect)), smallest, format_strength(row$v), format_percent(row$power, 0L), needed,
             if (is.na(row$note)) "" else sprintf(" (%s)", row$note))
   }, "")
@@ -204,7 +204,7 @@ letters_text <- function(x, width = cli::console_width(), ...) {
     small <- what$left_out[what$left_out$each %in% here$each, ]
     c(wrap_lines(sheet$title, width), if (!is.null(sheet$layer)) wrap_lines(sheet$layer, width), wrap_lines(sheet$subtitle, width), "", text_grid(sheet, width), "",
       wrap_lines(sprintf("A letter: the figure exceeds that of the %s with this letter (two-sided, %s over the pairs of a line, level %s)", sub("s$", "", what$compare),
-                         corrections[[what$correction]], format(what$alpha)), width),
+                         corrections[[what$correction]], format_alpha(what$alpha)), width),
       if (nrow(small)) wrap_lines(sprintf("Not compared for their small bases (under %d): %s", what$least_base, named_bases(stats::setNames(small$base, small$answer))), width), "")
   })))
 }

@@ -59,6 +59,9 @@ format_interval <- function(low, high, format = format_number, ...) {
   paste(format(low, ...), "to", format(high, ...))
 }
 
+# The level of a test, as it was given.
+format_alpha <- function(alpha) in_house_style(format(alpha), bounded = TRUE)
+
 # 0.95 -> "95 %"
 format_level <- function(alpha) paste0(in_house_style(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L)), " %")
 

@@ -4,6 +4,7 @@
 suppressPackageStartupMessages(library(fairlattice))
 args <- commandArgs(trailingOnly = TRUE)
 surveys <- if (length(args)) as.integer(args[1]) else 2000L
+options(fairlattice.exact_steps = 5e5, fairlattice.random_tables = 2e4, fairlattice.threads = 1L) # the exact test or its random form: both are the headline
 
 # Cell proportions with uneven margins and a trend along the diagonal, of Cramer's V `v`.
 population <- function(r, k, v) {
@@ -34,9 +35,9 @@ at_random <- function(P, n) respondents(as_answers(sample.int(length(P), n, TRUE
 one <- function(P, panel) {
   x <- lattice(panel, down, across)
   layer <- x$layers[[1]]
-  if (is.null(layer$estimate) || min(dim(layer$estimate$P)) < 2) return(rep(NA, 11))
+  if (is.null(layer$estimate) || min(dim(layer$estimate$P)) < 2) return(rep(NA, 12))
   tests <- test_independence(x)
-  s <- strength(x, c("cramers_v", "lambda", "gamma", "tau_b"))
+  s <- strength(x, c("cramers_v", "lambda", "uncertainty", "gamma", "tau_b"))
   given <- list(n = 1, down = seq_len(nrow(P)), across = seq_len(ncol(P)))
   covers <- function(key, measure, explains = "both") {
     row <- s[s$measure == measure & s$explains == explains, ]
@@ -54,7 +55,7 @@ one <- function(P, panel) {
   letters <- differences(x, least_base = 0)
   c(headline = tests$p[tests$headline] < 0.05, plain = tests$p[tests$test == "pearson"] < 0.05, trend = tests$p[tests$test == "linear_trend"] < 0.05,
     marked = any(departures(x)$mark != ""), lettered = any(letters$exceeds[letters$within == "0"] != ""),
-    V = covers("cramers_v", "cramers_v"), lambda = covers("lambda_across", "lambda", "across"), gamma = covers("gamma", "gamma"), tau_b = covers("tau_b", "tau_b"),
+    V = covers("cramers_v", "cramers_v"), lambda = covers("lambda_across", "lambda", "across"), U = covers("uncertainty_across", "uncertainty", "across"), gamma = covers("gamma", "gamma"), tau_b = covers("tau_b", "tau_b"),
     share = share$low <= true_share && true_share <= share$high, odds = odds)
 }
 
@@ -64,7 +65,9 @@ rate <- function(case, draw) {
   P <- population(side[1], side[2], case$v)
   if (any(P < 0)) return(NULL)
   out <- replicate(surveys, one(P, draw(P)))
-  data.frame(case, t(round(rowMeans(out, na.rm = TRUE), 3)), none = round(mean(is.na(out["lambda", ])), 2))
+  row <- data.frame(case, t(round(rowMeans(out, na.rm = TRUE), 3)), none = round(mean(is.na(out["lambda", ])), 2))
+  message(paste(format(row), collapse = " "))
+  row
 }
 
 run <- function(cases, draw) {
@@ -77,4 +80,6 @@ shapes <- c("2x2", "3x4", "5x5")
 cat("Respondents drawn at random\n")
 run(expand.grid(shape = shapes, n = c(20, 100, 1000), v = c(0, 0.3), stringsAsFactors = FALSE), function(P, case) at_random(P, case$n))
 cat("Four strata, clusters of 15, unequal weights\n")
-run(expand.grid(shape = shapes, alike = c(8, 1e5), clusters = c(20, 60), v = c(0, 0.3), stringsAsFactors = FALSE), function(P, case) clustered(P, case$clusters, case$alike))
+run(expand.grid(shape = shapes, design = c("20 alike", "60 alike", "60 not alike"), v = c(0, 0.3), stringsAsFactors = FALSE), function(P, case) {
+  clustered(P, as.integer(substr(case$design, 1, 2)), if (grepl("not", case$design)) 1e5 else 8)
+})
