@@ -101,10 +101,11 @@ test_base <- function(e) {
 # Points of the power curve of every row: V from 0 to beyond the smallest that shows.
 power_curve <- function(rows, points = 81L) {
   rows <- rows[!is.na(rows$smallest_v), ]
+  most <- min(1, max(1.6 * rows$smallest_v, rows$v, 0.02))
   do.call(rbind, lapply(seq_len(nrow(rows)), function(k) {
     row <- rows[k, ]
     m <- min(row$r, row$c) - 1
-    v <- seq(0, min(1, max(1.6 * row$smallest_v, row$v, 0.02)), length.out = points)
+    v <- seq(0, most, length.out = points)
     df <- if (is.na(row$df)) Inf else row$df
     power <- vapply(v, function(one) power_of(row$n / row$design_effect * one^2 * m, (row$r - 1) * (row$c - 1), row$alpha, df), 0)
     data.frame(each = row$each, n = row$n, v = v, power = power)

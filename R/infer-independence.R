@@ -98,12 +98,12 @@ set_headline <- function(rows, e, by, sparse, by_table) {
   k <- match(chosen, names)
   rows[[k]]$headline <- TRUE
   rows[[k]]$why <- if (e$by_design) {
-    if (by == "asymptotic") "weights or a sample design: the test that follows them" else "weights or a sample design: an exact p-value has no meaning here"
+    if (by == "asymptotic") "there are weights or a sample design, which this test follows" else "there are weights or a sample design, for which an exact p-value has no meaning"
   } else if (chosen == "pearson") {
-    if (sparse && by_table) "the exact test is out of reach for so many respondents" else if (by_table) "no weights or design, and no sparse cells" else "asked for"
+    if (sparse && by_table) "the exact test is out of reach for so many respondents" else if (by_table) "there are no weights or design, and no expected counts too small for it" else "it was asked for"
   } else if (by_table) {
-    "expected counts are too small for chi-square, so the exact test stands first"
-  } else "asked for"
+    "expected counts are too small for chi-square"
+  } else "it was asked for"
   rows
 }
 

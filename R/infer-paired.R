@@ -26,7 +26,7 @@ symmetry_tests <- function(layer, row) {
   if (!d) return(list(row("symmetry", headline = TRUE, note = "everybody gave the same answer twice, so there is no change to test")))
   X2 <- e$n * sum((pairs$there - pairs$back)^2 / (pairs$there + pairs$back))
   plain <- row("symmetry", X2, d, p = stats::pchisq(X2, d, lower.tail = FALSE), headline = !e$by_design,
-               why = if (!e$by_design) "the same question twice: what is tested is whether changes of answer go as often one way as the other" else NA_character_,
+               why = if (!e$by_design) "the same question was asked twice, so the question is whether answers change as often one way as the other" else NA_character_,
                note = if (e$by_design) "ignores the weights' and the design's effect on the variance: a reference only" else NA_character_)
   if (e$by_design) {
     if (e$df < 1) return(list(row("symmetry_rao_scott", headline = TRUE, note = "no degrees of freedom: there are no more clusters than strata in this table"), plain))
@@ -35,14 +35,14 @@ symmetry_tests <- function(layer, row) {
     if (sum <= sqrt(.Machine$double.eps)) return(list(row("symmetry_rao_scott", headline = TRUE, note = "the changes of answer have no variance: the clusters all agree"), plain))
     df <- sum^2 / sum(V * t(V))
     return(list(row("symmetry_rao_scott", X2 / sum, df, df * e$df, stats::pf(X2 / sum, df, df * e$df, lower.tail = FALSE), headline = TRUE,
-                    why = "the same question twice, with weights or a sample design: symmetry by the second-order Rao-Scott test"), plain))
+                    why = "the same question was asked twice, with weights or a sample design"), plain))
   }
   if (d > 1L) return(list(plain))
   n <- round(e$n * c(pairs$there, pairs$back))
   exact <- row("symmetry_exact", p = min(1, 2 * stats::pbinom(min(n), sum(n), 0.5)), note = "binomial, of the people who changed")
   if (sum(n) >= 25) return(list(plain, exact))
   exact$headline <- TRUE
-  exact$why <- sprintf("the same question twice, and only %s people changed their answer: the exact form", format_count(sum(n)))
+  exact$why <- sprintf("the same question was asked twice, and only %s people changed their answer", format_count(sum(n)))
   plain$headline <- FALSE
   plain$why <- NA_character_
   list(exact, plain)

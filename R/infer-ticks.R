@@ -48,7 +48,7 @@ layer_items <- function(layer, alpha) {
 tick_tests <- function(layer) {
   able <- Filter(function(part) is.null(no_test_reason(part)) && (is.null(part$estimate$effect) || is.na(part$estimate$effect$why)), layer$parts)
   row <- list(test = "rao_scott_first", statistic = NA_real_, df = NA_real_, df_error = NA_real_, p = NA_real_, p_se = NA_real_, base = layer$base$n, headline = TRUE,
-              why = "several answers a person: the items together, by the first-order Rao-Scott test", note = "no item was ticked by some and not by others, so there is nothing to compare")
+              why = "a person may have ticked several items, which this test takes together", note = "no item was ticked by some and not by others, so there is nothing to compare")
   if (!length(able)) return(list(row))
   X2 <- sum(vapply(able, function(part) pearson_statistic(part$estimate$P, part$estimate$n), 0))
   row$df <- sum(vapply(able, function(part) prod(dim(part$estimate$P) - 1), 0))

@@ -32,7 +32,7 @@ working_steps <- function(layer) {
   X <- (O - E)^2 / E
   rows <- rownames(O)
   columns <- colnames(O)
-  number <- function(x) ifelse(abs(x - round(x)) < 1e-9, format_count(x), format_number(x))
+  number <- function(x) ifelse(abs(x - round(x)) < 1e-9, format_count(x), format_count(x, setting("digits_statistic")))
   cells <- function(name, value, how) {
     unlist(lapply(seq_along(columns), function(j) lapply(seq_along(rows), function(i) step(name, value[i, j], how(i, j), rows[i], columns[j]))), recursive = FALSE)
   }

@@ -60,7 +60,7 @@ who_sentence <- function(f, layer, full) {
 }
 
 why_sentence <- function(test) {
-  if (is.na(test$why) || is.na(test$p)) "" else sprintf("The test was chosen for this reason: %s.", test$why)
+  if (is.na(test$why) || is.na(test$p)) "" else sprintf("The test was chosen since %s.", test$why)
 }
 
 test_sentence <- function(f, test, all = NULL) {
@@ -81,8 +81,11 @@ test_sentence <- function(f, test, all = NULL) {
 trend_sentence <- function(f, tests) {
   trend <- tests[tests$test == "linear_trend" & !tests$headline & !is.na(tests$p), ]
   if (!nrow(trend) || !(f$down$ordered && f$across$ordered)) return("")
-  sprintf("%s (%s).", if (trend$p <= f$settings$alpha) "Both being ordered, there is a linear trend" else "Both being ordered, there is no evidence of a linear trend", test_figures(trend))
+  sprintf("%s (%s).", if (trend$p <= f$settings$alpha) "Both being ordered, there is a linear trend" else "Both being ordered, there is no evidence of a linear trend", bare_trend(trend))
 }
+
+# The figures of a trend whose name was said already.
+bare_trend <- function(trend) sub("^linear trend, ", "", test_figures(trend))
 
 # What a test says, in words that claim no more than it does.
 verdict <- function(test, alpha) {

@@ -136,7 +136,7 @@ test_line <- function(f, test) {
 trend_line <- function(f, tests) {
   trend <- tests[tests$test == "linear_trend" & !tests$headline & !is.na(tests$p), ]
   if (!nrow(trend) || !(f$down$ordered && f$across$ordered)) return(NULL)
-  sprintf("%s: %s (%s)", if (trend$p <= f$settings$alpha) "Linear trend" else "No evidence of a linear trend", test_figures(trend), trend$note)
+  sprintf("%s: %s (%s)", if (trend$p <= f$settings$alpha) "Linear trend" else "No evidence of a linear trend", bare_trend(trend), trend$note)
 }
 
 # Each item of a tick-all question by itself.

@@ -179,7 +179,7 @@ autoplot.fairlattice_detectable <- function(object, ...) {
     ggplot2::labs(x = "Cram\u00e9r's V in the population", y = "Power", linetype = NULL,
                   title = sprintf("What a %s\u00d7%s table can show (level %s)", format(rows$r[1L]), format(rows$c[1L]), format_alpha(rows$alpha[1L])),
                   subtitle = wrap_words(sprintf("Circle: the smallest association found with %s %% power. Diamond: the V that was asked about, or the table's own.", format(100 * rows$wanted_power[1L])), 80L)) +
-    figure_theme() + ggplot2::geom_point(data = own, ggplot2::aes(.data$v, .data$power), shape = 18L, size = 3.4, colour = "#b06a00", show.legend = FALSE)
+    figure_theme() + ggplot2::theme(legend.key.width = ggplot2::unit(42, "pt")) + ggplot2::geom_point(data = own, ggplot2::aes(.data$v, .data$power), shape = 18L, size = 3.4, colour = "#b06a00", show.legend = FALSE)
   if (!several) plot <- plot + ggplot2::guides(linetype = "none")
   plot
 }

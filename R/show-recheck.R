@@ -19,7 +19,7 @@ format.fairlattice_counts <- function(x, ...) {
   if (length(x$impossible)) {
     return(sprintf("No whole counts give these percentages: the print is inconsistent in %s.", list_some(x$impossible)))
   }
-  range <- function(values, digits) format_interval(values[1L], values[2L], digits)
+  range <- function(values, digits) format_interval(values[1L], values[2L], digits = digits)
   plain_text(c(
     sprintf("%s %s of counts could have given these percentages (%s).", format(x$tables, big.mark = ",", scientific = x$tables > 1e9, digits = 4), plural(x$tables, "table"),
             paste(names(x$columns), format(x$columns, big.mark = ",", trim = TRUE), collapse = ", ")),

@@ -14,7 +14,7 @@ format.fairlattice_departures <- function(x, width = cli::console_width(), most 
       observed = format_number(shown$observed, 1L), expected = format_number(shown$expected, 1L), adjusted = format_number(shown$adjusted_residual),
       "share of X\u00b2" = paste(format_percent(shown$share_of_statistic, 0L), "%"), "p, corrected" = bare_p(shown$p_corrected)), left = 2L, width = width),
       if (nrow(cells) > most) sprintf("and %d cells with smaller residuals", nrow(cells) - most),
-      if (!is.na(cells$critical[1L])) sprintf("Marked beyond \u00b1%s.", format_number(cells$critical[1L])), "")
+      if (!is.na(cells$critical[1L])) sprintf("Marked: adjusted residual beyond \u00b1%s.", format_number(cells$critical[1L])), "")
   })
   plain_text(unlist(parts))
 }
@@ -46,7 +46,11 @@ format.fairlattice_strength <- function(x, width = cli::console_width(), ...) {
     lines <- text_columns(list(Measure = ifelse(nzchar(direction), paste0(label, ", ", direction), label), estimate = ifelse(is.na(rows$estimate), "", format_strength(rows$estimate)),
                       se = ifelse(is.na(rows$se), "", format_strength(rows$se)), interval = ifelse(is.na(rows$low), "", format_interval(rows$low, rows$high, format_strength)),
                       "p (zero)" = bare_p(rows$p)), width = width)
-    notes <- unique(stats::na.omit(c(ifelse(is.na(rows$note), NA, paste0(label, ": ", rows$note)), rows$interval)))
+    full <- ifelse(nzchar(direction), paste0(label, ", ", direction), label)
+    ways <- unique(stats::na.omit(rows$interval))
+    notes <- c(ifelse(is.na(rows$note), NA, paste0(sentence_case(full), ": ", rows$note, ".")),
+               vapply(ways, function(way) sprintf("Interval of %s: %s.", paste(unique(label[rows$interval %in% way]), collapse = ", "), way), ""))
+    notes <- unique(stats::na.omit(notes))
     meanings <- stats::na.omit(rows$meaning)
     c(if (!is.na(each)) c(each, ""), lines, "", wrap_lines(notes, width, exdent = 2L), if (length(meanings)) c("", wrap_lines(paste("\u2022", meanings), width, exdent = 2L)), "")
   })
@@ -161,12 +165,13 @@ format.fairlattice_working <- function(x, width = cli::console_width(), ...) {
   if (!is.null(attr(x, "note"))) return(plain_text(c(head, sprintf("No test: %s.", attr(x, "note")), "")))
   rows <- unique(of("observed")$down)
   columns <- unique(of("observed")$across)
-  number <- function(v) ifelse(abs(v - round(v)) < 1e-9, format_count(v), format_number(v))
+  number <- function(v) format_count(v, if (all(abs(v - round(v)) < 1e-9)) 0L else setting("digits_statistic"))
   grid <- function(step, totals = FALSE) {
     M <- matrix(of(step)$value, length(rows), length(columns))
     text <- matrix(number(M), length(rows))
     if (totals) {
-      text <- rbind(cbind(text, number(of("row_total")$value)), c(number(of("column_total")$value), number(of("total")$value)))
+      M <- rbind(cbind(M, of("row_total")$value), c(of("column_total")$value, of("total")$value))
+      text <- matrix(number(M), nrow(M))
     }
     named <- stats::setNames(c(list(c(rows, if (totals) "Total")), lapply(seq_len(ncol(text)), function(j) text[, j])), c("", columns, if (totals) "Total"))
     if (sum(vapply(named, function(column) max(text_width(column)), 0L) + 2L) + max(text_width(columns)) > width) return(wrap_lines(sprintf("%s \u00d7 %s: %s", of(step)$down, of(step)$across, number(of(step)$value)), width))
@@ -180,7 +185,7 @@ format.fairlattice_working <- function(x, width = cli::console_width(), ...) {
   ending <- c(
     sprintf("4. Their sum is the statistic: X\u00b2 = %s", format_number(of("statistic")$value, 4L)),
     sprintf("5. Degrees of freedom: %s = %s", of("df")$how, format_df(of("df")$value)),
-    if (nrow(design)) sprintf("6. Weights and design: %s, %s; F = %s = %s", design$how, format_number(design$value, 4L), of("f")$how, format_number(of("f")$value, 4L)),
+    if (nrow(design)) sprintf("6. Weights and design: divided by %s, %s. F = %s = %s", format_number(design$value, 4L), design$how, of("f")$how, format_number(of("f")$value, 4L)),
     sprintf("%d. %s: %s", if (nrow(design)) 7L else 6L, format_p(of("p")$value), of("p")$how))
   plain_text(c(
     head, wrap_lines(sprintf("1. Observed (%s)", of("observed")$how[1L]), width), grid("observed", TRUE), "",

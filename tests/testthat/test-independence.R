@@ -168,7 +168,7 @@ test_that("continuity correction and linear trend are the hand-worked ones", {
   expect_error(trend(scores = list(down = 1:2)), "a number for every answer", class = "fairlattice_error_scores")
   data[] <- lapply(data, as.ordered)
   expect_true("linear_trend" %in% test_independence(lattice(data, down, across))$test)
-  expect_true(any(grepl("linear trend, M.\\(1", format(lattice(data, down, across)))))
+  expect_true(any(grepl("inear trend: M.\\(1", format(lattice(data, down, across)))))
   data$w <- 2
   weighted <- test_independence(lattice(respondents(data, weight = w), down, across), "linear_trend")
   expect_equal(weighted$statistic, 99 * r^2 * 99 / 100)
