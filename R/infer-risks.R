@@ -23,7 +23,7 @@
 #' @export
 #' @examples
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' risks(lattice(panel, down = leave, across = tenure), reference = "Owned")
+#' risks(lattice(panel, down = leave, across = tenure), reference = "Owned outright")
 risks <- function(x, outcome = NULL, reference = NULL, alpha = NULL) {
   call <- environment()
   check_made(x, call)

@@ -118,3 +118,20 @@ test_that("the executable runs, answers with its status, and keeps output and me
   expect_true(any(grepl("2,412 records read", records)))
   expect_false(any(grepl("[Ww]arning", c(table, records))))
 })
+
+test_that("more of a table is shown when it is asked for, as the functions print it", {
+  table <- lattice(demo_panel(), leave, internet)
+  run <- call_main("cross", file, "--down", "leave", "--across", "internet", design, "--tests", "--strength", "--departures", "--letters", "--risks", "--reference", "Good",
+                   "--detectable", "--working", "--write-up", "full")
+  expect_identical(run$status, 0L)
+  wanted <- list(test_independence(table), strength(table, "all", explain = TRUE), departures(table), differences(table), risks(table, reference = "Good"), detectable(table), working(table))
+  for (part in wanted) expect_true(grepl(trimws(paste(format(part), collapse = "\n")), run$out, fixed = TRUE), info = class(part)[1])
+  expect_match(run$out, "Null hypothesis")
+  each <- call_main("cross", file, "--down", "leave", "--across", "internet", "--each", "island", design)
+  expect_match(each$out, "Holding it fast.*general association")
+  made <- call_main("cross", file, "--down", "leave", "--across", "internet", design, "--make-replicates", "jackknife", "--format", "json")
+  expect_match(made$out, "\"replicates\": \"jackknife\"")
+  exact <- call_main("cross", file, "--down", "leave", "--across", "internet", "--among", "age < 20", "--p", "exact", "--peaks")
+  expect_match(exact$out, "Tests\n\ntest.*exact")
+  expect_identical(call_main("cross", file, "--down", "leave", "--across", "internet", "--p", "exactly")$status, 2L)
+})
