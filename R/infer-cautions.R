@@ -133,7 +133,7 @@ layer_cautions <- list(
     base <- about$layer$base
     if (base$n == 0 || base$n / base$effective < setting("weight_loss")) return(NULL)
     caution("unequal_weights", "note",
-            "Very unequal weights: %s respondents tell as much as %s equally weighted ones would.",
+            "Very unequal weights: %s respondents tell as much as %s equally weighted ones would. Tests and intervals take account of it; see that the largest weights are right.",
             format_count(base$n), format_count(base$effective))
   },
   empty_category = function(about) {

@@ -4,7 +4,7 @@
 #' (O - E)/sqrt(E (1 - p_i.)(1 - p_.j)) (Haberman 1973). With a weight or design the adjusted residual is divided by
 #' the square root of the cell's departure design effect: the design variance of p_ij - p_i. p_.j over its multinomial
 #' variance. p-values are two-sided (normal; t with the design's degrees of freedom) and corrected over the cells of
-#' the table. A mark needs the corrected p. `critical` is the size of adjusted residual that divides marked cells from
+#' the table (with two rows or two columns, over those that are not the mirror image of another). A mark needs the corrected p. `critical` is the size of adjusted residual that divides marked cells from
 #' the others after the correction.
 #'
 #' `reading()` says in words where it sits, strongest first. A significant table without a marked cell is no contradiction, and the reading says why.
@@ -92,13 +92,23 @@ layer_departures <- function(layer, correction, alpha, kind = "adjusted") {
   p <- as.vector(if (e$df >= 1) 2 * stats::pt(-abs(of), e$df) else array(NA_real_, dim(E)))
   at <- as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`))
   statistic <- sum(D^2 / E)
-  figures <- list(e$n * P, E, D, D / sqrt(E), adjusted, p, correct(p, correction), D^2 / E, if (statistic > 0) D^2 / E / statistic else 0 * E)
+  distinct <- distinct_cells(dim(P))
+  figures <- list(e$n * P, E, D, D / sqrt(E), adjusted, p, correct(p[distinct], correction)[match(mirror_of(dim(P)), which(distinct))], D^2 / E, if (statistic > 0) D^2 / E / statistic else 0 * E)
   for (k in seq_along(figures)) cells[[departure_columns[k]]][at] <- as.vector(figures[[k]])
   marked <- which(cells$p_corrected <= alpha)
   cells$mark[marked] <- ifelse(cells$residual[marked] > 0, "more", "fewer")
-  cells$critical <- rep(critical_residual(p, correction, alpha, e$df), size)
+  cells$critical <- rep(critical_residual(p[distinct], correction, alpha, e$df), size)
   list2DF(cells)
 }
+
+# With two rows the second row's residuals are those of the first with the other sign, so there are half as many things to look at; likewise with
+# two columns. The correction is over those: over all cells it would be twice (in a 2x2 four times) as careful as it need be.
+mirror_of <- function(size) {
+  first <- function(n) if (n == 2L) c(1L, 1L) else seq_len(n)
+  as.vector(outer(first(size[1L]), (first(size[2L]) - 1L) * size[1L], `+`))
+}
+
+distinct_cells <- function(size) mirror_of(size) == seq_len(prod(size))
 
 # Design variance of each d_ij over its multinomial variance, both by the gradient of d_ij at p. 1 without a design;
 # NA (the residual is then undefined) where either variance is zero.

@@ -9,25 +9,30 @@
 #'   tick-all question `"responses"` gives each item's share of the ticks in its column (row, when the question stands across),
 #'   which add to 100; they are no shares of people, so they have no interval.
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
+#' @param interval ("usual" or "korn_graubard", default "usual") `"korn_graubard"` gives the binomial interval (Clopper & Pearson 1934) on the effective base
+#'   p(1 - p)/variance, times (t(n - 1)/t(df))^2 (Korn & Graubard 1998): for shares near 0 or 1, and it has a limit at exactly 0 or 1, too.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `n` (respondents), `weighted`, `share` (0-1; `NA` on
 #'   an empty base), `low`, `high`, `base` (unweighted respondents that the percentage is of), `base_weighted`.
-#' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212.
+#' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212. Korn EL, Graubard BI (1998) Survey Methodology 24:193-201. Clopper CJ, Pearson ES (1934)
+#'   Biometrika 26:404-413.
 #' @export
 #' @examples
 #' head(shares(lattice(demo_records(), down = ferry, across = island), percent = "row"))
-shares <- function(x, percent = NULL, alpha = NULL) {
+shares <- function(x, percent = NULL, alpha = NULL, interval = c("usual", "korn_graubard")) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   percent <- percent %||% x$choices$percent
   responses <- identical(percent, "responses") && !is.null(x$tally) && any(ticks_in(x$tally))
   if (!responses) check_choice(percent, c("column", "row", "total"), "percent", environment())
+  interval <- interval[1L]
+  check_choice(interval, c("usual", "korn_graubard"), "interval", environment())
   if (is.null(x$tally)) return(stored_shares(x, percent, alpha))
   alpha <- alpha %||% x$choices$alpha
   check_fraction(alpha, "alpha", environment())
-  as_findings(over_layers(x$layers, layer_shares, percent = percent, alpha = alpha), "shares")
+  as_findings(over_layers(x$layers, layer_shares, percent = percent, alpha = alpha, kind = interval), "shares")
 }
 
-layer_shares <- function(layer, percent, alpha) {
-  if (!is.null(layer$parts)) return(tick_shares(layer, percent, alpha))
+layer_shares <- function(layer, percent, alpha, kind = "usual") {
+  if (!is.null(layer$parts)) return(tick_shares(layer, percent, alpha, kind))
   size <- dim(layer$n)
   over <- function(M) switch(percent, column = matrix(colSums(M), size[1L], size[2L], byrow = TRUE),
                              row = matrix(rowSums(M), size[1L], size[2L]), total = matrix(sum(M), size[1L], size[2L]))
@@ -35,6 +40,8 @@ layer_shares <- function(layer, percent, alpha) {
   share <- ifelse(base > 0, layer$weighted / base, NA_real_)
   interval <- if (is.null(layer$estimate)) {
     list(low = share, high = share)
+  } else if (kind == "korn_graubard") {
+    binomial_interval(share, over(layer$n), if (layer$estimate$by_design) share_variance(layer, share, percent), layer$estimate$df, alpha)
   } else if (layer$estimate$by_design) {
     logit_interval(share, share_variance(layer, share, percent), layer$estimate$df, alpha)
   } else {
@@ -52,6 +59,19 @@ wilson_interval <- function(p, n, alpha) {
   middle <- (p + z2 / (2 * n)) / (1 + z2 / n)
   reach <- sqrt(z2 * (p * (1 - p) / n + z2 / (4 * n^2))) / (1 + z2 / n)
   list(low = ifelse(p == 0, 0, middle - reach), high = ifelse(p == 1, 1, middle + reach))
+}
+
+# Clopper & Pearson's limits, which are quantiles of beta distributions, on n or the effective base. Where nobody or everybody is in the cell
+# there is no variance, so the base is n itself.
+binomial_interval <- function(p, n, variance, df, alpha) {
+  if (!is.null(variance)) {
+    if (df < 1) return(list(low = NA_real_ * p, high = NA_real_ * p))
+    t <- function(df) stats::qt(1 - alpha / 2, df)
+    effective <- pmin(n, p * (1 - p) / variance * (t(pmax(n - 1, 1)) / t(df))^2)
+    n <- ifelse(!is.na(variance) & variance > 0 & p > 0 & p < 1, effective, n)
+  }
+  x <- p * n
+  list(low = ifelse(p == 0, 0, stats::qbeta(alpha / 2, x, n - x + 1)), high = ifelse(p == 1, 1, stats::qbeta(1 - alpha / 2, x + 1, n - x)))
 }
 
 logit_interval <- function(p, variance, df, alpha) {

@@ -19,7 +19,8 @@
 #'   replacement within strata (respondents, without weights or clusters). A panel with bootstrap replicates uses those.
 #' @param draws (integer, default 2000) Bootstrap samples.
 #' @param seed (integer, default option `fairlattice.seed`) Of the bootstrap.
-#' @param explain (TRUE or FALSE, default FALSE) Adds `meaning`: in a sentence, what the figure says of this table.
+#' @param explain (TRUE or FALSE, default FALSE) Adds `meaning`: in a sentence, what the figure says of this table. Words for its size are conventions,
+#'   so they come only with the option `size_words`, and name their source (Cohen 1988).
 #' @return Data frame, one row a measure, direction and layer: `each`, `measure`, `explains` ("across": across explains
 #'   down; "down"; or "both", symmetric), `estimate`, `se`, `low`, `high`, `p` (test of zero), `interval` (how it was made), `shown` (whether
 #'   it is among those shown first), `note` (why a figure is missing, or how to read it).
@@ -179,7 +180,7 @@ noncentral_bounds <- function(scale, e, alpha) {
   f <- max(0, e$n * value) / effect$sum
   bound <- function(tail) noncentrality_at(f, effect$df, effect$df * e$df, tail) * effect$sum / effect$df / e$n
   high <- bound(alpha / 2)
-  if (high == 0) return(list(why = sprintf("no interval: the statistic is smaller than chance alone makes it in %s of samples", format_level(alpha / 2))))
+  if (high == 0) return(list(why = sprintf("the statistic is smaller than chance alone makes it in %s of samples", format_level(alpha / 2))))
   list(low = bound(1 - alpha / 2), high = high, value = value, by_chance = effect$sum / e$n, why = NA_character_,
        interval = if (!e$by_design) "noncentral chi-square" else sprintf("noncentral F, Rao-Scott, %s design degrees of freedom", format_df(e$df)))
 }
@@ -234,6 +235,15 @@ meanings <- function(rows, x) {
   keys <- ifelse(paste0(rows$measure, "_", rows$explains) %in% names(measures), paste0(rows$measure, "_", rows$explains), rows$measure)
   vapply(seq_along(keys), function(k) {
     if (is.na(rows$estimate[k])) return(NA_character_)
-    measures[[keys[k]]]$says(rows$estimate[k], label$down$label, label$across$label)
+    paste0(measures[[keys[k]]]$says(rows$estimate[k], label$down$label, label$across$label), size_words(keys[k], rows$estimate[k], x))
   }, "")
+}
+
+# Conventional words for size, only where the option asks for them: of the effect size w = V sqrt(m - 1).
+size_words <- function(key, estimate, x) {
+  if (!setting("size_words") || !key %in% c("cramers_v", "phi") || is.null(x$tally)) return("")
+  m <- min(dim(x$layers[[1L]]$estimate$P))
+  w <- abs(estimate) * sqrt(if (key == "phi") 1 else m - 1)
+  sprintf(" By the convention of Cohen (1988), w = V sqrt(min(rows, columns) - 1) = %s, that is %s.", format_strength(w),
+          c("less than small", "small", "medium", "large")[findInterval(w, c(0.1, 0.3, 0.5)) + 1L])
 }

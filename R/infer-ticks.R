@@ -75,8 +75,8 @@ tick_departures <- function(layer, correction, alpha, kind = "adjusted") {
   cells
 }
 
-tick_shares <- function(layer, percent, alpha) {
-  if (percent != "responses") return(cells_from_parts(layer, function(part) layer_shares(part, percent, alpha)))
+tick_shares <- function(layer, percent, alpha, kind = "usual") {
+  if (percent != "responses") return(cells_from_parts(layer, function(part) layer_shares(part, percent, alpha, kind)))
   size <- dim(layer$n)
   sums <- function(M) if (layer$ticks[["down"]]) matrix(colSums(M), size[1L], size[2L], byrow = TRUE) else matrix(rowSums(M), size[1L], size[2L])
   base <- sums(layer$weighted)

@@ -113,7 +113,9 @@ mark_signs <- c(more = "+", fewer = "\u2212")
 
 key_line <- function(f, layer, cells, test) {
   if (is.na(layer$critical)) return(NULL)
-  size <- sum(!is.na(cells$p))
+  answers <- c(length(unique(cells$down[!is.na(cells$p)])), length(unique(cells$across[!is.na(cells$p)])))
+  ticked <- f$down$ticks || f$across$ticks
+  size <- if (ticked) sum(!is.na(cells$p)) else sum(distinct_cells(answers))
   rule <- sprintf("adjusted residual beyond \u00b1%s, %s over %d cells, level %s", format_number(layer$critical),
                   corrections[[f$settings$correction]], size, format_alpha(f$settings$alpha))
   if (any(cells$mark != "")) {

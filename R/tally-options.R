@@ -32,6 +32,7 @@
 #' | `small_base` | 30 | a percentage base under this is too small to read |
 #' | `low_base` | 50 | and one under this is to be read with care |
 #' | `tiny_effect` | 0.1 | a significant effect size w under this is called out (w = V sqrt(m - 1)) |
+#' | `size_words` | `FALSE` | whether `strength(explain = TRUE)` adds the conventional words small, medium, large (Cohen 1988) |
 #' | `far_reach` | 0.3 | w that a not significant table's interval must reach to be called out |
 #' | `weight_loss` | 1.5 | design effect of unequal weights, n / effective base, that is called out |
 #' | `left_out_share` | 0.05 | share of the records left out for want of an answer or weight that is called out |
@@ -49,7 +50,7 @@ setting_defaults <- list(
   threads = 2L, most_answers = 250L, most_cells = 50000L, most_unpacked = 2^31, most_columns = 20000L,
   most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 6e7, exact_bytes = 4e8, random_tables = 1e5, seed = 1L,
   sparse_rule = "cochran", sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
-  tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
+  size_words = FALSE, tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )
 
 setting <- function(name) getOption(paste0("fairlattice.", name), setting_defaults[[name]])

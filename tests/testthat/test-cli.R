@@ -39,7 +39,7 @@ test_that("every option reaches the table", {
   run <- call_main("cross", file, "--down", "leave", "--across", "mode", design, "--each", "island", "--among", "island %in% c('Tarn', 'Norrey') & age >= 30",
                    "--percent", "row", "--explains", "down", "--alpha", "0.1", "--correction", "bonferroni")
   expect_identical(run$status, 0L)
-  expect_match(run$out, "Island: Norrey.*Row percentages.*Bonferroni over 6 cells, level 0.1.*90 % interval")
+  expect_match(run$out, "Island: Norrey.*Row percentages.*Bonferroni over 3 cells, level 0.1.*90 % interval")
   expect_false(grepl("Sandholm", run$out))
 })
 

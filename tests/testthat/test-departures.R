@@ -70,3 +70,16 @@ test_that("the reading names the strongest first, and a significant table withou
   expect_match(reading(x), "no contradiction")
   expect_match(reading(lattice(records_of(matrix(10, 2, 2, dimnames = dimnames(hand_2x2))), down, across)), "No cell departs")
 })
+
+test_that("mirror images are corrected once: in a 2x2 the mark is the test", {
+  two <- departures(lattice(records_of(hand_2x2), down, across))
+  expect_equal(two$p_corrected, two$p)
+  expect_equal(two$critical[1], qnorm(0.975))
+  n <- matrix(c(24, 6, 12, 18, 14, 26, 20, 30), 2, dimnames = list(c("x", "y"), letters[1:4]))
+  d <- departures(lattice(records_of(n), down, across), correction = "bonferroni")
+  expect_equal(d$p_corrected, pmin(1, d$p * 4))
+  expect_true(any(grepl("Bonferroni over 4 cells", format(lattice(records_of(n), down, across, correction = "bonferroni"), width = 200))))
+  three <- matrix(rep(c(20, 30, 40), 3) + 1:9, 3, dimnames = list(1:3, 4:6))
+  d <- departures(lattice(records_of(three), down, across), correction = "bonferroni")
+  expect_equal(d$p_corrected, pmin(1, d$p * 9))
+})

@@ -37,3 +37,16 @@ test_that("shares of a base add to 1, and an empty base has none", {
   expect_equal(sum(shares(x, "total")$share), 1)
   expect_error(shares(x, "cell"), class = "fairlattice_error_choice")
 })
+
+test_that("the binomial interval has its tails, on the effective base under a design", {
+  x <- lattice(records_of(hand_2x2), down, across)
+  s <- shares(x, interval = "korn_graubard")[1, ] # 20 of 40
+  expect_equal(pbinom(19, 40, s$low, lower.tail = FALSE), 0.025)
+  expect_equal(pbinom(20, 40, s$high), 0.025)
+  none <- shares(lattice(records_of(matrix(c(0, 10, 5, 5), 2, dimnames = dimnames(hand_2x2))), down, across), interval = "korn_graubard")[1, ]
+  expect_equal(c(none$low, none$high), c(0, 1 - 0.025^(1 / 10)))
+  wide <- lattice(demo_panel(), heating, island)
+  exact <- shares(wide, interval = "korn_graubard")
+  expect_true(all(exact$low <= exact$share & exact$share <= exact$high))
+  expect_equal(exact$low, shares(wide)$low, tolerance = 0.1)
+})

@@ -142,6 +142,8 @@ test_that("what a measure means is said in the table's own words", {
   s <- strength(lattice(demo_panel(), heating, island), measures = "all", explain = TRUE)
   expect_match(value(s, "lambda", "across")$meaning, "Knowing \"Island\" lowers the errors in guessing \"Main heating\" by [0-9]+ %")
   expect_match(value(s, "lambda", "down")$meaning, "Knowing \"Main heating\" lowers the errors in guessing \"Island\"")
+  expect_false(any(grepl("Cohen", s$meaning)))
+  withr::with_options(list(fairlattice.size_words = TRUE), expect_match(strength(lattice(records_of(hand_2x2), down, across), explain = TRUE)$meaning[1], "Cohen \\(1988\\), w .* 0.356, that is medium"))
   for (m in measures) expect_type(m$says(-0.25, "d", "a"), "character")
   expect_error(strength(lattice(demo_panel(), heating, island), "gama"), "Did you mean \"gamma\"", class = "fairlattice_error_measure")
 })
