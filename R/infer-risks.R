@@ -42,6 +42,7 @@ risks <- function(x, outcome = NULL, reference = NULL, alpha = NULL) {
   reference <- reference %||% seen[[2L]][length(seen[[2L]])]
   out <- over_layers(x$layers, function(layer) {
     compared <- setdiff(seen[[2L]], reference)
+    if (!length(compared)) compared <- reference # nothing to compare: said in one row
     rows_to_frame(unlist(lapply(compared, function(one) risk_rows(layer, outcome, one, reference, turn, alpha)), recursive = FALSE))
   })
   structure(as_findings(out, "risks"), alpha = alpha)
@@ -62,8 +63,8 @@ risk_rows <- function(layer, outcome, compared, reference, turn, alpha) {
   n <- if (turn) t(layer$n) else layer$n
   e <- layer$estimate
   base <- colSums(weighted)[c(compared, reference)]
-  if (is.null(e) || any(base == 0) || nrow(n) < 2L) {
-    return(list(row("difference", note = if (nrow(n) < 2L) "there is one answer only" else sprintf("nobody is in \"%s\"", names(base)[base == 0][1L]))))
+  if (is.null(e) || any(base == 0) || compared == reference || length(e$rows) < 2L && !turn || length(e$columns) < 2L && turn) {
+    return(list(row("share", note = if (!any(base == 0)) "one of the two questions has a single answer here, so there is nothing to compare" else sprintf("nobody is in \"%s\"", names(base)[base == 0][1L]))))
   }
   q <- weighted[outcome, c(compared, reference)] / base
   m <- colSums(n)[c(compared, reference)]
