@@ -115,7 +115,7 @@ distinct_cells <- function(size) mirror_of(size) == seq_len(prod(size))
 departure_design_effects <- function(e) {
   if (!e$by_design) return(1)
   if (e$df < 1) return(NA_real_)
-  designed <- departure_variance(e)
+  designed <- e$effect$variance %||% departure_variance(e)
   plain <- multinomial_departure_variance(e$P, e$n)
   none <- 1e-12 * max(plain, 0)
   matrix(ifelse(plain > none & designed > none, designed / plain, NA_real_), nrow(e$P))

@@ -33,7 +33,7 @@ estimate_of <- function(layer, tally) {
     replicate_spread(P, layer$replicates[as.vector(outer(rows, (columns - 1L) * nrow(layer$n), `+`)), , drop = FALSE], design$replicates)
   } else if (by_design) {
     cells <- layer$cells
-    cells$cell <- match(cells$row, rows) + (match(cells$column, columns) - 1L) * length(rows)
+    cells$cell <- match(seq_len(nrow(layer$n)), rows)[cells$row] + (match(seq_len(ncol(layer$n)), columns)[cells$column] - 1L) * length(rows)
     if (design$clustered) linearised_clusters(P, cells, design) else linearised_respondents(P, cells, design)
   } else {
     list(diagonal = as.vector(P) / layer$base$n, df = Inf, lonely = character())
@@ -50,10 +50,11 @@ linearised_clusters <- function(P, cells, design) {
   p <- as.vector(P)
   N <- sum(cells$w)
   strata <- strata_of(design, by = "cluster")
-  present <- sort(unique(cells$unit))
+  there <- tabulate(cells$unit, length(strata$of)) > 0L
+  present <- which(there)
   at <- strata$of[present]
   met <- tabulate(at, length(strata$a))
-  cells$row <- match(cells$unit, present)
+  cells$row <- cumsum(there)[cells$unit]
   total <- score_totals(at[cells$row], cells, p, N, length(strata$a))
   mean <- total / strata$a
   mean[strata$a == 1L, ] <- 0 # a lonely cluster is centred at the mean of all clusters, which is 0
@@ -72,14 +73,7 @@ linearised_clusters <- function(P, cells, design) {
 
 # Sums over groups of u = w (e - p) / N, from sums of weights per group and cell.
 score_totals <- function(group, cells, p, N, groups) {
-  W <- matrix(0, groups, length(p))
-  at <- group + (cells$cell - 1L) * groups
-  if (anyDuplicated(at)) {
-    sums <- rowsum(cells$w, at)
-    W[as.integer(rownames(sums))] <- sums
-  } else {
-    W[at] <- cells$w
-  }
+  W <- matrix(sum_by_cell_kernel(group + (cells$cell - 1L) * groups, cells$w, groups * length(p)), groups)
   (W - tcrossprod(rowSums(W), p)) / N
 }
 
@@ -161,9 +155,10 @@ departure_scores <- function(S, P) {
 }
 
 # Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j) - d_ij, which
-# takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere.
-departure_variance <- function(e) {
-  out <- matrix(squares_of(e, function(S) departure_scores(S, e$P)), nrow(e$P), ncol(e$P))
+# takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere. `squares` are the column sums of squares of
+# the scores, where they are known already.
+departure_variance <- function(e, squares = squares_of(e, function(S) departure_scores(S, e$P))) {
+  out <- matrix(squares, nrow(e$P), ncol(e$P))
   if (!is.null(e$diagonal)) {
     D <- matrix(e$diagonal, nrow(e$P))
     d <- e$P - expected_proportions(e$P)
@@ -183,17 +178,25 @@ multinomial_departure_variance <- function(P, n) departure_variance(multinomial(
 multinomial <- function(P, n) list(P = P, n = n, diagonal = as.vector(P) / n)
 
 # Covariance matrix of the d_ij of the first r-1 rows and c-1 columns.
-departure_covariance <- function(e) {
+departure_covariance <- function(e) departure_spread(e)$covariance
+
+# That and the variance of every d_ij, from one pass over the scores.
+departure_spread <- function(e) {
   free <- free_cells(e$P)
-  part <- function(S) departure_scores(S, e$P)[, free, drop = FALSE]
-  out <- matrix(0, length(free), length(free))
-  if (!is.null(e$diagonal)) {
-    K <- length(e$P)
-    out <- crossprod(part(sqrt(e$diagonal) * (diag(1, K) - rep(as.vector(e$P), each = K))))
+  K <- length(e$P)
+  covariance <- matrix(0, length(free), length(free))
+  squares <- numeric(K)
+  take <- function(S, sign) {
+    D <- departure_scores(S, e$P)
+    squares <<- squares + sign * colSums(D^2)
+    covariance <<- covariance + sign * crossprod(D[, free, drop = FALSE])
   }
-  if (!is.null(e$minus)) out <- out - crossprod(part(e$minus))
-  for (block in e$scores) out <- out + crossprod(part(block_of(block)))
-  out
+  for (block in e$scores) take(block_of(block), 1)
+  if (!is.null(e$minus)) take(e$minus, -1)
+  if (!is.null(e$diagonal)) {
+    covariance <- covariance + crossprod(departure_scores(sqrt(e$diagonal) * (diag(1, K) - rep(as.vector(e$P), each = K)), e$P)[, free, drop = FALSE])
+  }
+  list(covariance = covariance, variance = departure_variance(e, squares))
 }
 
 free_cells <- function(P) which(as.vector(row(P)) < nrow(P) & as.vector(col(P)) < ncol(P))
@@ -212,12 +215,14 @@ design_effects <- function(e) {
   d <- prod(dim(e$P) - 1)
   none <- "the departures from independence have no variance to first order here: the association is at its bound, or the clusters all agree"
   if (d > setting("most_free")) {
-    sum <- e$n * sum(departure_variance(e) / expected_proportions(e$P))
-    if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none))
-    return(list(sum = sum, mean = sum / d, df = d, second = FALSE, why = NA_character_,
+    variance <- departure_variance(e)
+    sum <- e$n * sum(variance / expected_proportions(e$P))
+    if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none, variance = variance))
+    return(list(variance = variance, sum = sum, mean = sum / d, df = d, second = FALSE, why = NA_character_,
                 note = sprintf("first order, at the independence fit: the second order is not worked out for more than %s degrees of freedom", format_count(setting("most_free")))))
   }
-  HVH <- departure_covariance(e)
+  spread <- departure_spread(e)
+  HVH <- spread$covariance
   note <- NA_character_
   M <- if (setting("rao_scott_v0") == "estimate") solve_or_null(departure_covariance(multinomial(e$P, e$n)), HVH)
   if (is.null(M)) {
@@ -225,11 +230,11 @@ design_effects <- function(e) {
     note <- if (setting("rao_scott_v0") == "fit") "design effects taken at the independence fit" else
       "design effects taken at the independence fit, since they are undefined at the estimate"
   }
-  if (is.null(M)) return(list(why = "the margins are too unequal to work out design effects"))
+  if (is.null(M)) return(list(variance = spread$variance, why = "the margins are too unequal to work out design effects"))
   sum <- sum(diag(M))
   squares <- sum(M * t(M))
-  if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none))
-  list(sum = sum, mean = sum / d, df = sum^2 / squares, second = TRUE, note = note, why = NA_character_)
+  if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none, variance = spread$variance))
+  list(variance = spread$variance, sum = sum, mean = sum / d, df = sum^2 / squares, second = TRUE, note = note, why = NA_character_)
 }
 
 # inv(A) B for a covariance A; NULL when A is singular.

@@ -111,10 +111,8 @@ layers_of <- function(tally, keep_empty, paired = FALSE) {
     at <- which(inside & layer == k)
     cell <- row[at] + (column[at] - 1L) * length(rows)
     grid <- function(values) {
-      sums <- rowsum(values, cell)
-      out <- matrix(0, length(rows), length(columns), dimnames = list(answers_of(tally$down), answers_of(tally$across)))
-      out[as.integer(rownames(sums))] <- sums
-      out[rows, columns, drop = FALSE]
+      sums <- sum_by_cell_kernel(cell, values, length(rows) * length(columns))
+      matrix(sums, length(rows), dimnames = list(answers_of(tally$down), answers_of(tally$across)))[rows, columns, drop = FALSE]
     }
     n <- grid(tally$cells$n[at])
     weighted <- grid(tally$cells$w[at])
@@ -122,8 +120,8 @@ layers_of <- function(tally, keep_empty, paired = FALSE) {
     layer <- list(each = names[k], ordered = c(down = tally$down$ordered, across = tally$across$ordered), paired = paired, n = n, weighted = weighted, squared = squared,
          base = list(records = sum(tally$cells$records[at]), n = sum(n), weighted = sum(weighted),
                      effective = if (sum(n)) sum(weighted)^2 / sum(squared) else 0), # Kish (1965)
-         cells = list2DF(list(unit = tally$cells$unit[at], row = match(row[at], which(rows)),
-                              column = match(column[at], which(columns)), w = tally$cells$w[at],
+         cells = list2DF(list(unit = tally$cells$unit[at], row = cumsum(rows)[row[at]],
+                              column = cumsum(columns)[column[at]], w = tally$cells$w[at],
                               w2 = tally$cells$w2[at], n = tally$cells$n[at])))
     if (!is.null(tally$design$replicates)) {
       place <- matrix(0L, length(rows), length(columns))
