@@ -146,12 +146,12 @@ squares_of <- function(e, map) {
 
 # Scores of d_ij = p_ij - p_i. p_.j, by its gradient e_ij - p_.j r_i - p_i. c_j at p, from scores of p (one row a unit).
 departure_scores <- function(S, P) {
-  i <- as.vector(row(P))
-  j <- as.vector(col(P))
   m <- nrow(S)
-  of_row <- matrix(rowSums(matrix(S, m * nrow(P))), m)
-  of_column <- matrix(rowSums(matrix(aperm(array(S, c(m, dim(P))), c(1L, 3L, 2L)), m * ncol(P))), m)
-  S - of_row[, i, drop = FALSE] * rep(colSums(P)[j], each = nrow(S)) - of_column[, j, drop = FALSE] * rep(rowSums(P)[i], each = nrow(S))
+  of_row <- rowSums(matrix(S, m * nrow(P)))
+  of_column <- rowSums(matrix(aperm(array(S, c(m, dim(P))), c(1L, 3L, 2L)), m * ncol(P)))
+  margins <- rbind(outer(seq_len(nrow(P)), as.vector(row(P)), `==`) * rep(colSums(P)[col(P)], each = nrow(P)),
+                   outer(seq_len(ncol(P)), as.vector(col(P)), `==`) * rep(rowSums(P)[row(P)], each = ncol(P)))
+  S - matrix(c(of_row, of_column), m) %*% margins
 }
 
 # Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j) - d_ij, which
