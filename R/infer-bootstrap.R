@@ -1,7 +1,7 @@
 # Percentile intervals: the table is drawn again many times, and the measures are worked out on each.
 
 bootstrap_intervals <- function(x, rows, alpha, scores, draws, seed, call) {
-  keys <- ifelse(paste0(rows$measure, "_", rows$explains) %in% names(measures), paste0(rows$measure, "_", rows$explains), rows$measure)
+  keys <- measure_keys(rows)
   for (layer in x$layers) {
     at <- which(rows$each %in% layer$each & !is.na(rows$estimate))
     if (!length(at) || !is.null(layer$parts)) next

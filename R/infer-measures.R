@@ -368,6 +368,12 @@ measures <- list(
 # "lambda_across" is the measure lambda, read with `explains`.
 measure_name <- function(key) sub("_(across|down|both)$", "", key)
 
+# And back, for rows of strength().
+measure_keys <- function(rows) {
+  directed <- paste0(rows$measure, "_", rows$explains)
+  ifelse(directed %in% names(measures), directed, rows$measure)
+}
+
 # Which measures suit a table: by the answers of its sides and whether they are ordered. A question of two answers has an order of its own.
 measures_fitting <- function(layer) {
   e <- layer$estimate

@@ -232,7 +232,7 @@ noncentral_f_below <- function(f, d1, d2, ncp) {
 # A sentence a row, in the labels of the two questions.
 meanings <- function(rows, x) {
   label <- if (is.null(x$tally)) x$findings[c("down", "across")] else x$tally[c("down", "across")]
-  keys <- ifelse(paste0(rows$measure, "_", rows$explains) %in% names(measures), paste0(rows$measure, "_", rows$explains), rows$measure)
+  keys <- measure_keys(rows)
   vapply(seq_along(keys), function(k) {
     if (is.na(rows$estimate[k])) return(NA_character_)
     paste0(measures[[keys[k]]]$says(rows$estimate[k], label$down$label, label$across$label), size_words(keys[k], rows$estimate[k], x))
