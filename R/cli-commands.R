@@ -183,18 +183,6 @@ recheck_options <- function() {
        one("--claimed-v", "NUMBER", "the Cram\u00e9r's V that was printed"),
        one("--claimed-percent", "BASE", "what the percentages in cells such as 12 (34.5) are said to be of", choices = c("column", "row", "total")),
        several("--bases", "NUMBER", "the table has column percentages alone, of these bases: which counts could have given them?"),
-       switch_on("--peaks", "mark the largest percentage of every column (row, with row percentages)"),
-       switch_on("--paired", "down and across are the same question asked twice of the same people"),
-       switch_on("--tests", "show every test that suits the table"),
-       one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)", choices = c("asymptotic", "exact", "simulated")),
-       switch_on("--strength", "show every measure that suits the table, and what each means"),
-       switch_on("--departures", "show where it sits, cell by cell, strongest first"),
-       switch_on("--letters", "show which columns differ, by letters and pair by pair"),
-       switch_on("--risks", "show differences, ratios and odds of the first row against the last column"),
-       one("--reference", "ANSWER", "column (row, with --explains down) that --risks holds the others against"),
-       switch_on("--detectable", "show what the table could have shown"),
-       switch_on("--working", "show the arithmetic of the statistic, step by step"),
-       one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full")),
        several("--out", "FILE", sprintf("write the table (%s; may be given again)", paste0(".", names(writers), collapse = ", "))))
 }
 

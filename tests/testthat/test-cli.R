@@ -135,3 +135,9 @@ test_that("more of a table is shown when it is asked for, as the functions print
   expect_match(exact$out, "Tests\n\ntest.*exact")
   expect_identical(call_main("cross", file, "--down", "leave", "--across", "internet", "--p", "exactly")$status, 2L)
 })
+
+test_that("a command refuses the options of another", {
+  counts <- file_with("Opinion,North,South\nYes,10,20\nNo,30,15\n")
+  expect_identical(call_main("recheck", counts)$status, 0L)
+  for (option in c("--strength", "--peaks", "--working")) expect_match(call_main("recheck", counts, option)$err, "There is no option")
+})
