@@ -79,9 +79,15 @@ test_sentence <- function(f, test, all = NULL) {
 }
 
 trend_sentence <- function(f, tests) {
-  trend <- tests[tests$test == "linear_trend" & !tests$headline & !is.na(tests$p), ]
-  if (!nrow(trend) || !(f$down$ordered && f$across$ordered)) return("")
+  trend <- trend_beside(f, tests)
+  if (is.null(trend)) return("")
   sprintf("%s (%s).", if (trend$p <= f$settings$alpha) "Both being ordered, there is a linear trend" else "Both being ordered, there is no evidence of a linear trend", bare_trend(trend))
+}
+
+# The trend that stands beside the headline of two ordered questions; NULL without one.
+trend_beside <- function(f, tests) {
+  trend <- tests[tests$test == "linear_trend" & !tests$headline & !is.na(tests$p), ]
+  if (nrow(trend) && f$down$ordered && f$across$ordered) trend
 }
 
 # The figures of a trend whose name was said already.

@@ -136,8 +136,8 @@ test_line <- function(f, test) {
 
 # Of two ordered questions the trend stands beside the headline.
 trend_line <- function(f, tests) {
-  trend <- tests[tests$test == "linear_trend" & !tests$headline & !is.na(tests$p), ]
-  if (!nrow(trend) || !(f$down$ordered && f$across$ordered)) return(NULL)
+  trend <- trend_beside(f, tests)
+  if (is.null(trend)) return(NULL)
   sprintf("%s: %s (%s)", if (trend$p <= f$settings$alpha) "Linear trend" else "No evidence of a linear trend", bare_trend(trend), trend$note)
 }
 
