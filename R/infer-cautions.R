@@ -21,18 +21,21 @@
 #' | `reversal` | the association within the answers of `each` points the other way than the one without it (Simpson) |
 #' | `against_explains` | percentages run against what explains what |
 #' | `empty_category` | a declared answer that nobody gave |
+#' | `kept_total` | a row or column of counts is called like a total and does not add up |
 #' | `nested_clusters` | a cluster's name is met in several strata |
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame: `each` (`NA` for the whole table), `code`, `severity`, `text`.
 #' @references Cochran WG (1954) Biometrics 10:417-451.
 #' @export
 #' @examples
 #' cautions(lattice(demo_records(), down = heating, across = island))
-cautions <- function(x) {
+cautions <- function(x, ...) {
+  nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   if (is.null(x$tally)) return(x$findings$cautions)
-  as_findings(cautions_from(x, over_layers(x$layers, layer_tests),
+  as_findings(cautions_from(x, over_layers(x$layers, layer_tests, p = x$choices$p),
                             over_layers(x$layers, layer_strength, alpha = x$choices$alpha, asked = "cramers_v")), "cautions")
 }
 
@@ -185,6 +188,11 @@ table_cautions <- list(
     if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)
     text <- reversal_text(x, strata_tables(x))
     if (!is.null(text)) table_caution("reversal", "care", "%s Report the tables of each answer, or pooled().", text)
+  },
+  kept_total = function(x) {
+    kept <- x$tally$facts$notes$kept_totals
+    if (!length(kept)) return(NULL)
+    table_caution("kept_total", "care", "Called like a total, but kept as an answer since it does not add up: %s.", list_some(kept))
   },
   against_explains = function(x) against_explains(x$choices, x$tally$down$label, x$tally$across$label),
   nested_clusters = function(x) {

@@ -14,6 +14,7 @@
 #'   under 1, so marks by them are too few; raw ones have no p-value and no marks.
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice).
 #' @param alpha (number in 0-1, default that of the lattice) Level of the marks.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `observed` and `expected` (scale of n), `residual`,
 #'   `pearson_residual`, `adjusted_residual`, `p`, `p_corrected`, `contribution` ((O - E)^2 / E),
 #'   `share_of_statistic`, `mark` ("more", "fewer" or ""), `critical`. Cells of empty rows or columns are `NA`.
@@ -22,19 +23,23 @@
 #' @export
 #' @examples
 #' departures(lattice(demo_records(), down = heating, across = island), correction = "bonferroni")
-departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction = NULL, alpha = NULL) {
+departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction = NULL, alpha = NULL, ...) {
+  nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   residual <- residual[1L]
   check_choice(residual, c("adjusted", "pearson", "raw"), "residual", environment())
-  if (is.null(x$tally)) return(stored(x, "departures", correction = correction, alpha = alpha, residual = if (residual != "adjusted") residual))
+  if (is.null(x$tally)) {
+    return(stored(x, "departures", list(correction = correction, alpha = alpha, residual = if (residual != "adjusted") residual)))
+  }
   correction <- correction %||% x$choices$correction
   alpha <- alpha %||% x$choices$alpha
   check_choice(correction, names(corrections), "correction", environment())
   check_fraction(alpha, "alpha", environment())
   out <- as_findings(over_layers(x$layers, layer_departures, correction = correction, alpha = alpha, kind = residual), "departures")
   # what a reading in words needs beside the cells
-  attr(out, "tests") <- over_layers(x$layers, function(layer) Filter(function(row) row$headline, layer_tests(layer, p = "asymptotic")))
+  attr(out, "tests") <- over_layers(x$layers, function(layer) Filter(function(row) row$headline, layer_tests(layer, p = x$choices$p)))
   attr(out, "alpha") <- alpha
+  attr(out, "residual") <- residual
   out
 }
 
@@ -42,7 +47,8 @@ departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction
 #' @param most (integer, default 6) Cells named.
 #' @return `reading()`: (character) one text a layer.
 #' @export
-reading <- function(x, most = 6) {
+reading <- function(x, most = 6, ...) {
+  nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   check_whole(most, "most", 1, environment())
   f <- findings(x)

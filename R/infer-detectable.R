@@ -15,6 +15,7 @@
 #' @param design_effect (number, default that of the table, or 1) What the design costs: variances are so many times those of a random sample.
 #' @param v (number in 0-1, default the table's own, or 0.1) The Cramer's V for which power and n are worked out.
 #' @param df (number, default that of the table, or infinite) Degrees of freedom of the design.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame of class `fairlattice_detectable`, one row a layer or n: `each`, `n`, `r`, `c`, `alpha`, `wanted_power`, `design_effect`, `df`, `smallest_w`, `smallest_v` (smallest effect;
 #'   above 1: the table is too small to show even a perfect association so often), `v`, `power` (for that V), `n_needed` (for that V at the wanted power), `note`.
 #'   [ggplot2::autoplot()] draws the power curve.
@@ -24,7 +25,8 @@
 #' @examples
 #' detectable(lattice(demo_records(300), down = leave, across = tenure))
 #' detectable(n = c(200, 500, 1000), r = 3, c = 4, v = 0.15, design_effect = 1.4)
-detectable <- function(x = NULL, n = NULL, r = NULL, c = NULL, alpha = NULL, power = NULL, design_effect = NULL, v = NULL, df = NULL) {
+detectable <- function(x = NULL, n = NULL, r = NULL, c = NULL, alpha = NULL, power = NULL, design_effect = NULL, v = NULL, df = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   power <- power %||% setting("power")
   check_fraction(power, "power", call)

@@ -13,6 +13,7 @@
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice) Over the pairs of a row.
 #' @param alpha (number in 0-1, default that of the lattice) Level of the letters; intervals have confidence 1 - `alpha`, each for itself.
 #' @param least_base (integer, default option `fairlattice.small_base`, 30) Respondents that a column must have.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a pair: `each`, `within` (the row), `first`, `second` (the columns), `first_share`, `second_share` (0-1), `difference`,
 #'   `low`, `high`, `z`, `p`, `p_corrected`, `exceeds` ("first", "second" or ""), `note` (why a figure is missing). Attribute `letters`: data frame of
 #'   `each`, `down`, `across`, `letters` per cell; attribute `names`' letters: `lettered` (`letter`, `answer`); attribute `left_out`: data frame of `each`, `answer`, `base`.
@@ -21,7 +22,8 @@
 #' @export
 #' @examples
 #' differences(lattice(demo_records(), down = internet, across = tenure))
-differences <- function(x, compare = NULL, correction = NULL, alpha = NULL, least_base = NULL) {
+differences <- function(x, compare = NULL, correction = NULL, alpha = NULL, least_base = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   check_made(x, call)
   compare <- compare %||% if (x$choices$percent == "row") "rows" else "columns"

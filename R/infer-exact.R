@@ -5,7 +5,8 @@
 log_factorials_of <- function(n) sum(lgamma(n + 1))
 
 # The rows of the exact test of one layer: `exact`, or `monte_carlo` where the budget is not enough (or it is asked for).
-exact_tests <- function(layer, row, simulated = FALSE, draws = NULL, seed = NULL) {
+# Who asks for the exact test (`patient`) may wait longer for it than the one who did not.
+exact_tests <- function(layer, row, simulated = FALSE, draws = NULL, seed = NULL, patient = FALSE) {
   e <- layer$estimate
   if (e$by_design) {
     return(list(row(if (simulated) "monte_carlo" else "exact", note = paste(
@@ -18,12 +19,27 @@ exact_tests <- function(layer, row, simulated = FALSE, draws = NULL, seed = NULL
     return(list(row(if (simulated) "monte_carlo" else "exact", note = sprintf("not worked out for more than %s respondents, where chi-square is as good", format_count(most)))))
   }
   if (!simulated) {
-    exact <- exact_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), setting("exact_steps"), setting("exact_bytes"), setting("threads"))
+    exact <- exact_once(layer, n, patient)
     if (exact$finished) return(c(list(row("exact", p = exact$p, note = "margins fixed; all tables no more probable than this one")), one_sided(n, row)))
   }
-  found <- monte_carlo(n, draws, seed %||% setting("seed"))
+  found <- once(layer$kept, "monte_carlo", list(draws, seed, setting("seed"), setting("random_tables")),
+                monte_carlo(n, draws, seed %||% setting("seed")))
   note <- sprintf("%s random tables with these margins, seed %s, standard error %s", format_count(found$draws), format(found$seed), format(found$se, digits = 2))
   list(row("monte_carlo", p = found$p, p_se = found$se, note = if (simulated) note else paste0(note, "; the exact test went beyond its budget")))
+}
+
+# An exact p that was found stays found, whatever the patience; a search that was given up is begun anew by who has more.
+exact_once <- function(layer, n, patient) {
+  known <- layer$kept$exact$value
+  if (isTRUE(known$finished)) return(known)
+  budget <- c(setting("exact_steps"), setting("exact_bytes")) * if (patient) c(50, 5) else 1
+  once(layer$kept, "exact", list(budget), {
+    if (patient) show_progress(0, 1, "Exact test")
+    found <- exact_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), budget[1L], budget[2L],
+                          setting("threads"), if (patient) function(done) show_progress(min(done, 0.999), 1, "Exact test"))
+    if (patient) show_progress(1, 1, "Exact test")
+    found
+  })
 }
 
 # Both one-sided forms of a 2x2: the first cell holds more, or fewer, than chance would put there.

@@ -1,11 +1,16 @@
 # Everything that is said of a table, in one list of plain data: the JSON contract, and all that layout and writers see.
 
+# They are worked out once a table, and again only after an option has changed.
 findings <- function(x) {
   if (is.null(x$tally)) return(x$findings)
+  once(x$kept, "findings", options()[paste0("fairlattice.", names(setting_defaults))], findings_of(x))
+}
+
+findings_of <- function(x) {
   tally <- x$tally
   choices <- x$choices
   departures <- over_layers(x$layers, layer_departures, correction = choices$correction, alpha = choices$alpha)
-  tests <- over_layers(x$layers, layer_tests)
+  tests <- over_layers(x$layers, layer_tests, p = choices$p)
   strength <- over_layers(x$layers, layer_strength, alpha = choices$alpha, explains = choices$explains)
   account <- account_of(tally)
   f <- list(
@@ -16,12 +21,13 @@ findings <- function(x) {
     each = if (!is.null(tally$each)) question_of(tally$each, vapply(x$layers, function(layer) layer$each, "")),
     design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
                list(replicates = tally$design$replicates$kind, df = finite_or_na(min(vapply(x$layers, layer_df, 0))))),
-    settings = c(choices[c("explains", "percent", "alpha", "correction")], list(paired = isTRUE(choices$paired), peaks = isTRUE(choices$peaks))),
+    settings = c(choices[c("explains", "percent", "alpha", "correction")], list(paired = isTRUE(choices$paired), peaks = isTRUE(choices$peaks), p = choices$p)),
     base = list(records = account$records, used = account$used,
                 weighted = sum(vapply(x$layers, function(l) l$base$weighted, 0)),
                 effective = sum(vapply(x$layers, function(l) l$base$weighted, 0))^2 /
                   sum(vapply(x$layers, function(l) sum(l$squared), 0)),
-                left_out = account$left_out),
+                left_out = account$left_out, respondents = account$respondents, cells = tally$facts$counts$cells,
+                set_aside = tally$facts$counts$totals),
     layers = over_layers(x$layers, function(layer) data.frame(
       n = layer$base$n, weighted = layer$base$weighted, effective = layer$base$effective,
       df = finite_or_na(layer_df(layer)))),
@@ -90,13 +96,34 @@ as_findings <- function(data, kind) {
   data
 }
 
-# A table read from a file has the figures that were written, at the choices they were made with.
-stored <- function(x, what, ...) {
-  asked <- Filter(Negate(is.null), list(...))
+# Results that are printed a row at a time stay what they are when rows are taken from them; a text made of all rows (the
+# working, risks, differences) cannot be made of some, so what is left of it is a plain table.
+by_row <- paste0("fairlattice_", c("tests", "strength", "shares", "cautions", "departures", "detectable", "items"))
+
+#' @export
+`[.fairlattice_findings` <- function(x, ...) {
+  out <- NextMethod()
+  if (!is.data.frame(out)) return(out)
+  kind <- class(x)[1L]
+  whole <- identical(dim(out), dim(x)) && identical(names(out), names(x))
+  if (whole || (kind %in% by_row && identical(names(out), names(x)))) {
+    for (name in setdiff(names(attributes(x)), c("names", "row.names", "class"))) attr(out, name) <- attr(x, name, exact = TRUE)
+    class(out) <- class(x)
+  } else {
+    class(out) <- c("fairlattice_findings", "data.frame")
+  }
+  out
+}
+
+# A table read from a file has the figures that were written, at the choices they were made with. `asked` are those that a
+# caller made; the ones that the file does not have (another residual, the bootstrap) stand as NULL in its choices.
+stored <- function(x, what, asked = list(), call = rlang::caller_env()) {
+  asked <- Filter(Negate(is.null), asked)
   for (name in names(asked)) if (!identical(asked[[name]], x$choices[[name]])) {
-    stop_input(c(sprintf("This table was read from a file, where `%s` was %s; it cannot be worked out anew without the records.",
-                         name, quote_value(x$choices[[name]])), i = "Make it from the records with lattice()."), "records_gone",
-               call = rlang::caller_env())
+    was <- x$choices[[name]]
+    stop_input(c(sprintf("This table was read from a file%s; `%s` = %s cannot be worked out anew without the records.",
+                         if (is.null(was)) "" else sprintf(", where `%s` was %s", name, quote_value(was)), name,
+                         quote_value(asked[[name]])), i = "Make it from the records with lattice()."), "records_gone", call = call)
   }
   if (what != "departures") return(x$findings[[what]])
   cells <- x$findings$cells
@@ -106,16 +133,20 @@ stored <- function(x, what, ...) {
   as_findings(data, "departures")
 }
 
-stored_shares <- function(x, percent, alpha) {
-  if (!is.null(alpha)) stored(x, "strength", alpha = alpha)
-  cells <- x$findings$cells
+stored_shares <- function(x, percent, asked, call) {
+  stored(x, "cells", asked, call)
+  f <- x$findings
+  cells <- f$cells
+  # bases stand in the margins: the cells of a tick-all question do not add up to them
   side <- c(column = "across", row = "down")[percent]
-  group <- if (percent == "total") paste(cells$each) else paste(cells$each, cells[[side]])
-  over <- function(v) stats::ave(v, group, FUN = sum)
+  base <- if (percent == "total") f$layers[match(cells$each, f$layers$each), ] else {
+    margin <- f$margins[[side]]
+    margin[match(paste(cells$each, cells[[side]], sep = "\r"), paste(margin$each, margin$category, sep = "\r")), ]
+  }
   as_findings(data.frame(
     cells[c("each", "down", "across", "n", "weighted")], share = cells[[paste0(percent, "_percent")]] / 100,
     low = cells[[paste0(percent, "_low")]] / 100, high = cells[[paste0(percent, "_high")]] / 100,
-    base = over(cells$n), base_weighted = over(cells$weighted)), "shares")
+    base = base$n, base_weighted = base$weighted), "shares")
 }
 
 new_read_lattice <- function(f) {
@@ -128,7 +159,8 @@ new_read_lattice <- function(f) {
 #' of the JSON that [publish()] writes.
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @param row.names,optional,... Not used.
+#' @param row.names,optional,stringsAsFactors Not used: [data.frame()] gives them.
+#' @param ... Nothing: what is put here is an error.
 #' @return Data frame. Cells: `each`, `down`, `across`, `n`, `weighted`, percentages (0-100) with their intervals
 #'   (`row_percent`, `row_low`, ...), `expected` (scale of n), residuals, `p`, `p_corrected`, `contribution`,
 #'   `share_of_statistic`, `mark`. Layers: `each`, `n`, `weighted`, `effective`, `test`, `statistic`, `df`, `df_error`,
@@ -138,15 +170,22 @@ new_read_lattice <- function(f) {
 #' table <- lattice(demo_records(), down = heating, across = island)
 #' head(as.data.frame(table))
 #' glance(table)
-as.data.frame.fairlattice_lattice <- function(x, row.names = NULL, optional = FALSE, ...) findings(x)$cells
+as.data.frame.fairlattice_lattice <- function(x, row.names = NULL, optional = FALSE, ..., stringsAsFactors = FALSE) {
+  nothing_else(...)
+  findings(x)$cells
+}
 
 #' @rdname as.data.frame.fairlattice_lattice
 #' @export
-tidy.fairlattice_lattice <- function(x, ...) findings(x)$cells
+tidy.fairlattice_lattice <- function(x, ...) {
+  nothing_else(...)
+  findings(x)$cells
+}
 
 #' @rdname as.data.frame.fairlattice_lattice
 #' @export
 glance.fairlattice_lattice <- function(x, ...) {
+  nothing_else(...)
   f <- findings(x)
   test <- with_headline(f$tests)
   v <- f$strength[f$strength$measure == "cramers_v", ]

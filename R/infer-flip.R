@@ -4,11 +4,13 @@
 #' percentages (a column is now a row) and every figure: turning twice gives the table back.
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A lattice.
 #' @export
 #' @examples
 #' flip(lattice(demo_records(), down = tenure, across = island))
-flip <- function(x) {
+flip <- function(x, ...) {
+  nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   if (is.null(x$tally)) return(flip_read(x))
   tally <- x$tally

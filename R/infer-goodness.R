@@ -11,6 +11,7 @@
 #' @param against ("equal", or a named numeric vector, default "equal") The shares to hold it against, one an answer, that
 #'   add up to 1 or 100.
 #' @param alpha,correction As in [lattice()].
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return List of class `fairlattice_goodness`: `tests` (as [test_independence()] gives them), `answers` (data frame:
 #'   `answer`, `n`, `share`, `low`, `high`, `against`, `residual`, `p`, `p_corrected`, `mark`), `left_out`.
 #' @references Rao JNK, Scott AJ (1981) J Amer Statist Assoc 76:221-230.
@@ -18,10 +19,11 @@
 #' @examples
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
 #' test_shares(panel, season, against = c(Spring = 25, Summer = 40, Autumn = 25, Winter = 10))
-test_shares <- function(panel, question, against = "equal", alpha = NULL, correction = NULL) {
+test_shares <- function(panel, question, against = "equal", alpha = NULL, correction = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
-  name <- column_named(rlang::enexpr(question), panel$data, "question", call)
+  name <- column_named(rlang::enquo(question), panel$data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
   alpha <- alpha %||% setting("alpha")
   correction <- correction %||% setting("correction")
@@ -78,7 +80,7 @@ goodness_tests <- function(p, q, layer) {
   d <- sum(some) - 1
   if (d < 1) return(list(row("pearson", NA_real_, NA_real_, headline = TRUE, note = "there is one answer only, so there is nothing to compare")))
   upper <- function(x) stats::pchisq(x, d, lower.tail = FALSE)
-  note <- if (e$by_design) "ignores the weights' and the design's effect on the variance: a reference only" else NA_character_
+  note <- if (e$by_design) plain_note else NA_character_
   plain <- list(row("pearson", X2, d, p = upper(X2), headline = !e$by_design, note = note), row("likelihood_ratio", G2, d, p = upper(G2), note = note))
   if (!e$by_design) return(plain)
   if (e$df < 1) return(c(list(row("rao_scott_second", NA_real_, NA_real_, headline = TRUE, note = "no degrees of freedom: there are no more clusters than strata")), plain))

@@ -25,10 +25,11 @@
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
 #' @param tests (character, default those that suit the table) Names from the list above, or "all".
-#' @param p ("asymptotic", "exact" or "simulated"; default by the table, as above) How the headline of an unweighted table gets its p-value.
+#' @param p ("asymptotic", "exact" or "simulated"; default that of the lattice) How the headline of an unweighted table gets its p-value.
 #' @param scores ("equal", "midranks", or a list of numbers `down` and `across`; default "equal": 1, 2, 3, ...) Of the linear trend.
 #' @param draws (integer, default option `fairlattice.random_tables`) Random tables, rounded up to thousands.
 #' @param seed (integer, default option `fairlattice.seed`) Of the random tables.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a test and layer: `each`, `test`, `statistic`, `df`, `df_error` (second degrees of
 #'   freedom of an F), `p`, `p_se` (simulation error), `base` (n), `headline` (TRUE for one row a layer), `why` (the headline was chosen), `note` (why a
 #'   figure is undefined, or how it is to be read).
@@ -41,19 +42,22 @@
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
 #' test_independence(lattice(panel, down = internet, across = tenure))
 #' test_independence(lattice(demo_records(60), down = ferry, across = tenure), p = "simulated", draws = 10000)
-test_independence <- function(x, tests = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL) {
+test_independence <- function(x, tests = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   check_class(x, "fairlattice_lattice", "x", "lattice()", call)
   bad <- setdiff(tests, c("all", names(test_labels)))
   if (length(bad)) stop_input(c(sprintf("There is no test %s.", quote_value(bad[1L])), did_you_mean(as.character(bad[1L]), names(test_labels), "Tests")), "test", call = call)
-  if (!is.null(p)) check_choice(p, c("asymptotic", "exact", "simulated"), "p", call)
+  if (!is.null(p)) check_choice(p, ways_to_p, "p", call)
   if (is.null(x$tally)) {
-    if (!is.null(p)) stored(x, "tests", p = p)
-    out <- x$findings$tests
+    out <- stored(x, "tests", list(p = p, scores = if (!identical(scores, "equal")) scores, draws = draws, seed = seed))
+    gone <- setdiff(tests, c("all", out$test))
+    if (length(gone)) stored(x, "tests", list(tests = gone[1L]))
   } else {
     check_scores(scores, x, call)
+    if (!is.null(seed)) check_whole(seed, "seed", 0, call)
     if (!is.null(draws)) check_whole(draws, "draws", 1000, call)
-    out <- over_layers(x$layers, layer_tests, asked = tests, p = p, scores = scores, draws = draws, seed = seed)
+    out <- over_layers(x$layers, layer_tests, asked = tests, p = p %||% x$choices$p, scores = scores, draws = draws, seed = seed)
   }
   if (!is.null(tests) && !"all" %in% tests) out <- out[out$test %in% tests, ]
   rownames(out) <- NULL
@@ -80,7 +84,7 @@ layer_tests <- function(layer, asked = NULL, p = NULL, scores = "equal", draws =
   sparse <- sparse_rule(e)$sparse
   rows <- c(if (e$by_design) designed_tests(e, row), plain_tests(e, row, wants("continuity_corrected") || is.null(asked)))
   by <- p %||% if (!e$by_design && sparse && !isTRUE(layer$paired)) "exact" else "asymptotic"
-  if (by == "exact" || wants("exact") || wants("exact_more") || wants("exact_fewer")) rows <- c(rows, exact_tests(layer, row, draws = draws, seed = seed))
+  if (by == "exact" || wants("exact") || wants("exact_more") || wants("exact_fewer")) rows <- c(rows, exact_tests(layer, row, draws = draws, seed = seed, patient = identical(p, "exact") || wants("exact")))
   if (by == "simulated" || wants("monte_carlo")) rows <- c(rows, exact_tests(layer, row, simulated = TRUE, draws, seed))
   if (all(layer$ordered) || wants("linear_trend")) rows <- c(rows, list(trend_test(layer, row, scores)))
   if (isTRUE(layer$paired)) rows <- c(symmetry_tests(layer, row), rows)
@@ -107,9 +111,13 @@ set_headline <- function(rows, e, by, sparse, by_table) {
   rows
 }
 
+# Said of the plain statistic of a weighted or designed table: it is made of weighted percentages, its p-value of simple
+# random sampling.
+plain_note <- "a reference only: of weighted percentages, as if respondents were a simple random sample"
+
 plain_tests <- function(e, row, corrected) {
   d <- (nrow(e$P) - 1) * (ncol(e$P) - 1)
-  reference <- if (e$by_design) "ignores the weights' and the design's effect on the variance: a reference only" else NA_character_
+  reference <- if (e$by_design) plain_note else NA_character_
   of <- function(test, statistic) row(test, statistic, d, p = stats::pchisq(statistic, d, lower.tail = FALSE), note = reference)
   list_of <- list(of("pearson", pearson_statistic(e$P, e$n)), of("likelihood_ratio", likelihood_statistic(e$P, e$n)))
   if (d == 1 && corrected && all(dim(e$P) == 2L)) list_of <- c(list_of, list(of("continuity_corrected", corrected_statistic(e$P, e$n))))

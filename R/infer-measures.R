@@ -397,13 +397,15 @@ measures_shown <- function(layer, explains) {
 #'
 #' Every measure of association that [strength()] knows, made from the registry that computes them.
 #'
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a measure and direction: `measure`, `label`, `explains`, `level` ("nominal", or "ordinal": for two ordered
 #'   questions, or two answers), `only` ("2x2", "square": the same question twice, or `NA`), `least` and `most` (range), `formula` (p are cell
 #'   proportions), `source`.
 #' @export
 #' @examples
 #' measures_known()[, c("measure", "explains", "formula")]
-measures_known <- function() {
+measures_known <- function(...) {
+  nothing_else(...)
   pick <- function(field) vapply(measures, function(m) m[[field]], "")
   data.frame(measure = measure_name(names(measures)), label = pick("label"), explains = pick("explains"), level = pick("level"), only = pick("only"),
              least = vapply(measures, function(m) m$range[1L], 0), most = vapply(measures, function(m) m$range[2L], 0),

@@ -27,7 +27,7 @@ symmetry_tests <- function(layer, row) {
   X2 <- e$n * sum((pairs$there - pairs$back)^2 / (pairs$there + pairs$back))
   plain <- row("symmetry", X2, d, p = stats::pchisq(X2, d, lower.tail = FALSE), headline = !e$by_design,
                why = if (!e$by_design) "the same question was asked twice, so the question is whether answers change as often one way as the other" else NA_character_,
-               note = if (e$by_design) "ignores the weights' and the design's effect on the variance: a reference only" else NA_character_)
+               note = if (e$by_design) plain_note else NA_character_)
   if (e$by_design) {
     if (e$df < 1) return(list(row("symmetry_rao_scott", headline = TRUE, note = "no degrees of freedom: there are no more clusters than strata in this table"), plain))
     V <- e$n * covariance_of(e, pairs$G) / (pairs$there + pairs$back)

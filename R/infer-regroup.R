@@ -6,6 +6,7 @@
 #'
 #' @param x (lattice) One table from [lattice()] or [lattice_of_counts()], without `each` or ticks.
 #' @param apply (TRUE or FALSE, default FALSE) Whether to give the table with the answers joined instead of the proposal.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return With `apply`, a lattice. Otherwise a list of class `fairlattice_regrouping`: `steps` (`question`, `joined`), `small` (share of small
 #'   expected counts, before and after), `tests` (headline before and after), `mended`.
 #' @export
@@ -13,7 +14,8 @@
 #' few <- lattice(demo_records(60), down = ferry, across = island)
 #' regroup_sparse(few)
 #' regroup_sparse(few, apply = TRUE)
-regroup_sparse <- function(x, apply = FALSE) {
+regroup_sparse <- function(x, apply = FALSE, ...) {
+  nothing_else(...)
   call <- environment()
   check_class(x, "fairlattice_lattice", "x", "lattice()", call)
   check_flag(apply, "apply", call)

@@ -16,6 +16,7 @@
 #' @param outcome (string, default the first row) The row whose chance is compared. With `explains = "down"` rows and columns change places.
 #' @param reference (string, default the last column) The column that the others are held against.
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a figure: `each`, `outcome`, `compared`, `reference`, `figure`, `estimate`, `se` (of the log for ratios), `low`, `high`, `note`;
 #'   the figures being those above, and `share`, `share_reference`, `z`, `p`, `p_more`, `p_fewer`.
 #' @section Errors: `fairlattice_error_answer`, `fairlattice_error_ticks`.
@@ -24,7 +25,8 @@
 #' @examples
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
 #' risks(lattice(panel, down = leave, across = tenure), reference = "Owned outright")
-risks <- function(x, outcome = NULL, reference = NULL, alpha = NULL) {
+risks <- function(x, outcome = NULL, reference = NULL, alpha = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   check_made(x, call)
   alpha <- alpha %||% x$choices$alpha

@@ -11,6 +11,7 @@
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
 #' @param interval ("usual" or "korn_graubard", default "usual") `"korn_graubard"` gives the binomial interval (Clopper & Pearson 1934) on the effective base
 #'   p(1 - p)/variance, times (t(n - 1)/t(df))^2 (Korn & Graubard 1998): for shares near 0 or 1, and it has a limit at exactly 0 or 1, too.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `n` (respondents), `weighted`, `share` (0-1; `NA` on
 #'   an empty base), `low`, `high`, `base` (unweighted respondents that the percentage is of), `base_weighted`.
 #' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212. Korn EL, Graubard BI (1998) Survey Methodology 24:193-201. Clopper CJ, Pearson ES (1934)
@@ -18,14 +19,17 @@
 #' @export
 #' @examples
 #' head(shares(lattice(demo_records(), down = ferry, across = island), percent = "row"))
-shares <- function(x, percent = NULL, alpha = NULL, interval = c("usual", "korn_graubard")) {
+shares <- function(x, percent = NULL, alpha = NULL, interval = c("usual", "korn_graubard"), ...) {
+  nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   percent <- percent %||% x$choices$percent
   responses <- identical(percent, "responses") && !is.null(x$tally) && any(ticks_in(x$tally))
   if (!responses) check_choice(percent, c("column", "row", "total"), "percent", environment())
   interval <- interval[1L]
   check_choice(interval, c("usual", "korn_graubard"), "interval", environment())
-  if (is.null(x$tally)) return(stored_shares(x, percent, alpha))
+  if (is.null(x$tally)) {
+    return(stored_shares(x, percent, list(alpha = alpha, interval = if (interval != "usual") interval), environment()))
+  }
   alpha <- alpha %||% x$choices$alpha
   check_fraction(alpha, "alpha", environment())
   as_findings(over_layers(x$layers, layer_shares, percent = percent, alpha = alpha, kind = interval), "shares")

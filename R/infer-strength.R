@@ -21,6 +21,7 @@
 #' @param seed (integer, default option `fairlattice.seed`) Of the bootstrap.
 #' @param explain (TRUE or FALSE, default FALSE) Adds `meaning`: in a sentence, what the figure says of this table. Words for its size are conventions,
 #'   so they come only with the option `size_words`, and name their source (Cohen 1988).
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a measure, direction and layer: `each`, `measure`, `explains` ("across": across explains
 #'   down; "down"; or "both", symmetric), `estimate`, `se`, `low`, `high`, `p` (test of zero), `interval` (how it was made), `shown` (whether
 #'   it is among those shown first), `note` (why a figure is missing, or how to read it).
@@ -32,7 +33,8 @@
 #' strength(lattice(demo_records(), down = heating, across = island), explain = TRUE)
 #' strength(lattice(demo_records(), down = ferry, across = years), measures = c("gamma", "somers_d"))
 strength <- function(x, measures = NULL, alpha = NULL, scores = "equal", interval = c("by_measure", "bootstrap"), draws = 2000, seed = NULL,
-                     explain = FALSE) {
+                     explain = FALSE, ...) {
+  nothing_else(...)
   call <- environment()
   check_class(x, "fairlattice_lattice", "x", "lattice()", call)
   check_measures(measures, call)
@@ -40,11 +42,18 @@ strength <- function(x, measures = NULL, alpha = NULL, scores = "equal", interva
   check_choice(interval, c("by_measure", "bootstrap"), "interval", call)
   check_flag(explain, "explain", call)
   if (is.null(x$tally)) {
-    out <- stored(x, "strength", alpha = alpha)
+    out <- stored(x, "strength", list(alpha = alpha, scores = if (!identical(scores, "equal")) scores,
+                                      interval = if (interval != "by_measure") interval))
+    gone <- setdiff(measures, c("all", out$measure))
+    if (length(gone)) stored(x, "strength", list(measures = gone[1L]))
   } else {
     alpha <- alpha %||% x$choices$alpha
     check_fraction(alpha, "alpha", call)
     check_scores(scores, x, call)
+    if (identical(scores, "midranks")) {
+      stop_input(c("`scores` of Pearson's r must be \"equal\" or given.", i = "r between midranks is Spearman's rho: ask for measures = \"spearman_rho\"."),
+                 "scores", call = call)
+    }
     out <- over_layers(x$layers, layer_strength, alpha = alpha, explains = x$choices$explains, asked = measures, scores = scores)
     if (interval == "bootstrap") {
       check_whole(draws, "draws", 100, call)

@@ -7,6 +7,7 @@
 #' ticks are not several people.
 #'
 #' @param x (lattice) Of a question made by [ticks()].
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame: `each`, `item` (and `by`, with ticks on both sides), `test`, `statistic`, `df`, `df_error`, `p`, `p_corrected`, `cramers_v`,
 #'   `low`, `high`, `note`.
 #' @references Bilder CR, Loughin TM (2004) Biometrics 60:241-248.
@@ -14,7 +15,8 @@
 #' @examples
 #' survey <- ticks(demo_records(), reasons = c(reason_work, reason_housing, reason_school))
 #' test_items(lattice(survey, down = reasons, across = island))
-test_items <- function(x) {
+test_items <- function(x, ...) {
+  nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   items <- if (is.null(x$tally)) x$findings$items else items_of(x)
   if (is.null(items)) {

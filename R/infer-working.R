@@ -6,13 +6,15 @@
 #'
 #' @param x (lattice) From [lattice()] or [lattice_of_counts()]; not of a tick-all question.
 #' @param each (string) Which layer, where there are several; default the first.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame of class `fairlattice_working`: `step` ("observed", "row_total", "column_total", "total", "expected", "contribution", "statistic", "df", "design_effect", "f", "p"), `down`,
 #'   `across`, `value`, `how` (the arithmetic in figures).
 #' @section Errors: `fairlattice_error_answer`, `fairlattice_error_ticks`.
 #' @export
 #' @examples
 #' working(lattice_of_counts(matrix(c(20, 10, 30, 40), 2, dimnames = list(c("Yes", "No"), c("North", "South")))))
-working <- function(x, each = NULL) {
+working <- function(x, each = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   check_made(x, call)
   names <- vapply(x$layers, function(layer) layer$each, "")

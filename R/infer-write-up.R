@@ -7,11 +7,13 @@
 #' @param x (lattice) From [lattice()] or [read_lattice()].
 #' @param style ("short" or "full", default "short") `"full"` also states the hypotheses, what was done to whom, why this test, every measure
 #'   shown, and all cautions.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return (character) One paragraph a layer.
 #' @export
 #' @examples
 #' cat(write_up(lattice(demo_records(), down = heating, across = island), style = "full"))
-write_up <- function(x, style = c("short", "full")) {
+write_up <- function(x, style = c("short", "full"), ...) {
+  nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   style <- style[1L]
   check_choice(style, c("short", "full"), "style", environment())

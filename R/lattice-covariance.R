@@ -17,6 +17,7 @@ add_estimates <- function(layer, tally) {
 # Adds `estimate`: proportions P over the occupied rows and columns, the spread that V is made of, the design's degrees of
 # freedom, the lonely strata, and the generalised design effects of the departures from independence; NULL when the layer is empty.
 add_estimate <- function(layer, tally) {
+  layer$kept <- new.env(parent = emptyenv()) # what was worked out once of this layer
   layer$estimate <- estimate_of(layer, tally)
   if (!is.null(layer$estimate) && layer$estimate$by_design && min(dim(layer$estimate$P)) > 1L) layer$estimate$effect <- design_effects(layer$estimate)
   layer

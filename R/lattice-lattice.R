@@ -20,7 +20,9 @@
 #'   is then whether answers changed as often one way as the other, and the strength is their agreement (kappa).
 #' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest percentage of every column (row, with row percentages), so
 #'   that the drift of an ordered table is seen at a glance.
-#' @param ... Not used.
+#' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [test_independence()]) How the headline test of an unweighted
+#'   table gets its p-value: in the table, the list of tests and the paragraph alike.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
 #'   estimated proportions with their covariance. Print it, or pass it to [shares()], [test_independence()],
 #'   [strength()], [departures()], [cautions()], [write_up()], [flip()], [publish()].
@@ -31,24 +33,38 @@
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 #' lattice(panel, down = ferry, across = island)
 lattice <- function(panel, down, across, each = NULL, explains = c("across", "down"), percent = NULL,
-                    alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, ...) {
+                    alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
   explains <- explains[1L]
-  tally <- tally_columns(panel, column_named(rlang::enexpr(down), panel$data, "down", call),
-                         column_named(rlang::enexpr(across), panel$data, "across", call),
-                         column_named(rlang::enexpr(each), panel$data, "each", call), call)
-  check_choice(explains, c("across", "down"), "explains", call)
-  choices <- list(explains = explains, percent = percent %||% if (explains == "across") "column" else "row",
-                  alpha = alpha %||% setting("alpha"), correction = correction %||% setting("correction"),
-                  keep_empty = keep_empty %||% !panel$cut, paired = paired, peaks = peaks)
-  check_choice(choices$percent, c("column", "row", "total"), "percent", call)
-  check_fraction(choices$alpha, "alpha", call)
-  check_choice(choices$correction, names(corrections), "correction", call)
-  for (flag in c("keep_empty", "paired", "peaks")) check_flag(choices[[flag]], flag, call)
+  tally <- tally_columns(panel, column_named(rlang::enquo(down), panel$data, "down", call),
+                         column_named(rlang::enquo(across), panel$data, "across", call),
+                         column_named(rlang::enquo(each), panel$data, "each", call), call)
+  choices <- checked_choices(explains, percent, alpha, correction, keep_empty %||% !panel$cut, paired, peaks, p, call)
   if (paired) check_paired(tally, call)
   new_lattice(tally, choices, call)
 }
+
+# What may be chosen of a table, checked.
+checked_choices <- function(explains = "across", percent = NULL, alpha = NULL, correction = NULL, keep_empty = TRUE,
+                            paired = FALSE, peaks = FALSE, p = NULL, call = NULL) {
+  check_choice(explains, c("across", "down"), "explains", call)
+  percent <- percent %||% if (explains == "across") "column" else "row"
+  alpha <- alpha %||% setting("alpha")
+  correction <- correction %||% setting("correction")
+  check_choice(percent, c("column", "row", "total"), "percent", call)
+  check_fraction(alpha, "alpha", call)
+  check_choice(correction, names(corrections), "correction", call)
+  check_flag(keep_empty, "keep_empty", call)
+  check_flag(paired, "paired", call)
+  check_flag(peaks, "peaks", call)
+  if (!is.null(p)) check_choice(p, ways_to_p, "p", call)
+  list(explains = explains, percent = percent, alpha = alpha, correction = correction, keep_empty = keep_empty,
+       paired = paired, peaks = peaks, p = p)
+}
+
+ways_to_p <- c("asymptotic", "exact", "simulated")
 
 # The names of the corrections, and what stats::p.adjust() and a reader call them.
 corrections <- c(holm = "Holm", bonferroni = "Bonferroni", benjamini_hochberg = "Benjamini-Hochberg")
@@ -68,8 +84,9 @@ new_lattice <- function(tally, choices, call = NULL) {
                          format_count(setting("most_cells"))),
                  i = "Cut numbers into bands, or join answers into fewer."), "too_many_cells", call = call)
   }
-  structure(list(tally = tally, choices = choices, layers = lapply(layers, add_estimates, tally = tally)),
-            class = "fairlattice_lattice")
+  # `kept` holds what was worked out once, so that printing, writing and saving do not work it out again
+  structure(list(tally = tally, choices = choices, layers = lapply(layers, add_estimates, tally = tally),
+                 kept = new.env(parent = emptyenv())), class = "fairlattice_lattice")
 }
 
 check_paired <- function(tally, call) {
@@ -150,5 +167,6 @@ account_of <- function(tally) {
   if (nrow(left)) left <- sum_by(left, "reason", "records")
   left <- left[order(-left$records), , drop = FALSE]
   rownames(left) <- NULL
-  list(records = tally$records, used = sum(cells$records[out]), left_out = left)
+  list(records = tally$records, used = sum(cells$records[out]), left_out = left,
+       respondents = if (!is.null(tally$facts$roles$count) || !is.null(tally$facts$counts)) sum(cells$n[out]))
 }

@@ -14,19 +14,21 @@
 #' @param least (integer, default none) Every band must have at least so many respondents: smaller ones are joined
 #'   with their smaller neighbour.
 #' @param into (string, default the question's name) Column that the bands go to.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Like `x`, with the bands as an ordered question and its history kept.
 #' @section Errors: `fairlattice_error_band`.
 #' @export
 #' @examples
 #' survey <- band(demo_records(), age, breaks = c(18, 35, 50, 65))
 #' lattice(survey, down = leave, across = age)
-band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NULL, closed = c("left", "right"), least = NULL, into = NULL) {
+band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NULL, closed = c("left", "right"), least = NULL, into = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   closed <- closed[1L]
   check_choice(closed, c("left", "right"), "closed", call)
   if (is.atomic(x)) return(band_number(x, "x", NULL, breaks, n, width, labels, closed, least, call))
   data <- data_of(x, call)
-  name <- column_named(rlang::enexpr(question), data, "question", call)
+  name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a number.", "column_name", call = call)
   weight <- if (inherits(x, "fairlattice_panel")) x$weight
   with_column(x, into %||% name, band_number(data[[name]], name, weight, breaks, n, width, labels, closed, least, call))
@@ -39,6 +41,12 @@ band_number <- function(x, name, weight, breaks, n, width, labels, closed, least
   values <- as.vector(unclass(x))
   values[is.na(values)] <- NA
   seen <- values[!is.na(values)]
+  if (any(is.infinite(seen))) stop_here(sprintf("\"%s\" has infinite values (record %d).", name, which(is.infinite(values))[1L]), i = "Make them missing first.")
+  if (!is.null(breaks) && (!is.numeric(breaks) || !length(breaks) || any(!is.finite(breaks)))) stop_here("`breaks` must be finite numbers.")
+  if (!is.null(width)) check_number(width, "width", 0, Inf, call)
+  if (!is.null(width) && (width == 0 || diff(range(seen)) / width > 1000)) stop_here(sprintf("A width of %s makes more than 1,000 bands.", number_text(width)))
+  if (!is.null(least)) check_number(least, "least", 1, Inf, call)
+  if (!is.null(labels) && (!is.character(labels) || anyNA(labels) || anyDuplicated(labels))) stop_here("`labels` must be different texts.")
   if (!length(seen)) stop_here(sprintf("\"%s\" has no values.", name))
   breaks <- if (!is.null(breaks)) as.numeric(breaks) else if (!is.null(n)) equal_count_breaks(values, weight, n, stop_here) else
     seq(floor(min(seen) / width) * width, max(seen), by = width)
@@ -59,7 +67,7 @@ band_number <- function(x, name, weight, breaks, n, width, labels, closed, least
   codes <- joined[match(at, keep)]
   reason <- if (length(reasons)) reason_of_kernel(as.numeric(x)) else 0L
   codes[reason > 0L] <- length(made) + reason[reason > 0L]
-  out <- new_answers(as.integer(codes), c(labels %||% made, reasons), missing = as.character(reasons), label = attr(x, "label", exact = TRUE), ordered = TRUE)
+  out <- new_answers(as.integer(codes), c(labels %||% made, reasons), missing = as.character(reasons), label = label_of(x), ordered = TRUE)
   with_history(out, x, sprintf("cut into %d bands %s %s%s", length(made), if (closed == "left") "that begin at" else "that end at",
                                paste(number_text(if (closed == "left") from[is.finite(from)] else to[is.finite(to)]), collapse = ", "),
                                if (!is.null(least)) sprintf(", each with at least %s respondents", format_count(least)) else ""))

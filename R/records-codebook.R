@@ -15,15 +15,23 @@ read_codebook <- function(path, for_file = NULL, call = rlang::caller_env()) {
   if (grepl("\\.xml$", path, ignore.case = TRUE)) return(read_ddi(path, stop_here, call))
   yaml <- grepl("\\.ya?ml$", path)
   if (yaml) need_package("yaml", "read a codebook in YAML", call)
-  schema <- tryCatch(
-    if (yaml) yaml::read_yaml(path) else jsonlite::fromJSON(path, simplifyVector = FALSE),
-    error = function(e) stop_here(sprintf("The codebook \"%s\" is not %s.", basename(path), if (yaml) "YAML" else "JSON"),
-                                  x = sub("\n.*", "", conditionMessage(e))))
+  bad <- function(why) stop_here(sprintf("The codebook \"%s\" is not %s.", basename(path), if (yaml) "YAML" else "JSON"), x = why)
+  schema <- if (yaml) parse_yaml(text_of(path), bad) else parse_json(text_of(path), bad)
   codebook_from_schema(schema, basename(path), stop_here)
 }
 
+# YAML without tags and aliases: a tag can run code, and aliases can blow up to any size.
+parse_yaml <- function(text, stop_here) {
+  if (!validUTF8(text)) stop_here("It is not UTF-8 text.")
+  if (nchar(text, "bytes") > 2e7) stop_here("It is larger than 20 MB.")
+  bare <- gsub("\"([^\"\\\\]|\\\\.)*\"|'[^']*'", "\"\"", text, perl = TRUE)
+  if (grepl("(^|[[:space:]:,\\[{-])[*][^[:space:],\\]}]+[[:space:]]*($|[\n,\\]}])", bare)) stop_here("Aliases (*name) are not read: write the part out, or put text that begins with * in quotes.")
+  if (grepl("(^|[[:space:],\\[{-])!", bare)) stop_here("Tags (!name) are not read: put text that begins with ! in quotes.")
+  tryCatch(yaml::yaml.load(text, eval.expr = FALSE), error = function(e) stop_here(first_line(conditionMessage(e))), warning = function(w) stop_here(first_line(conditionMessage(w))))
+}
+
 codebook_from_schema <- function(schema, file, stop_here) {
-  if (!is.list(schema$fields) || !length(schema$fields)) {
+  if (!is.list(schema) || !is.list(schema$fields) || !length(schema$fields)) {
     stop_here(sprintf("The codebook \"%s\" has no fields.", file), i = "A Table Schema has a list named \"fields\".")
   }
   fields <- lapply(seq_along(schema$fields), function(k) codebook_field(schema$fields[[k]], k, schema$missingValues, stop_here))
@@ -34,10 +42,17 @@ codebook_from_schema <- function(schema, file, stop_here) {
 }
 
 codebook_field <- function(field, k, missing_everywhere, stop_here) {
+  if (!is.list(field) || is.null(names(field))) stop_here(sprintf("Field %d of the codebook is not an object with a name.", k))
   name <- field$name
-  if (!is.character(name) || length(name) != 1L) stop_here(sprintf("Field %d of the codebook has no name.", k))
-  categories <- value_labels(field$categories)
-  missing <- value_labels(field$missingValues %||% missing_everywhere %||% list(""))
+  single <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
+  if (!single(name) || !nzchar(name)) stop_here(sprintf("Field %d of the codebook has no name.", k))
+  for (part in c("title", "type")) if (!is.null(field[[part]]) && !single(field[[part]])) {
+    stop_here(sprintf("In the codebook, the %s of the field \"%s\" is not one text.", part, name))
+  }
+  bad <- function(part) function() stop_here(sprintf("In the codebook, \"%s\" of the field \"%s\" must be a list of values, or of objects with a value and a label.", part, name))
+  categories <- value_labels(field$categories, bad("categories"))
+  missing <- value_labels(field$missingValues %||% missing_everywhere %||% list(""), bad("missingValues"))
+  if (any(!nzchar(categories$label))) stop_here(sprintf("In the codebook, an answer of the field \"%s\" has no label.", name))
   for (part in list(categories$value, categories$label, missing$value)) {
     twice <- part[duplicated(part)]
     if (length(twice)) stop_here(sprintf("In the codebook, the field \"%s\" has \"%s\" twice.", name, twice[1L]))
@@ -55,9 +70,15 @@ codebook_field <- function(field, k, missing_everywhere, stop_here) {
 }
 
 # A list of values, or of {value, label}, as a data frame of text.
-value_labels <- function(x) {
-  pick <- function(item, part) as.character(if (is.list(item)) item[[part]] %||% item[["value"]] else item)
-  data.frame(value = vapply(x %||% list(), pick, "", part = "value"), label = vapply(x %||% list(), pick, "", part = "label"))
+value_labels <- function(x, bad) {
+  if (is.atomic(x)) x <- as.list(x)
+  pick <- function(item, part) if (is.list(item)) item[[part]] %||% item[["value"]] else item
+  pair <- lapply(c(value = "value", label = "label"), function(part) {
+    items <- lapply(x, pick, part = part)
+    if (!all(vapply(items, function(item) is.atomic(item) && length(item) == 1L && !is.na(item), NA))) bad()
+    vapply(items, function(item) if (is.numeric(item)) number_text(item) else as.character(item), "", USE.NAMES = FALSE)
+  })
+  data.frame(value = pair$value, label = pair$label)
 }
 
 # Raw codes with their codebook applied, column by column.

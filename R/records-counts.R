@@ -1,14 +1,19 @@
 #' The crosstab of counts that somebody already made
 #'
-#' Takes counts instead of records. Total rows and columns are known by their names and by their arithmetic, set aside,
-#' and checked: one that does not add up is reported with both figures.
+#' Takes counts instead of records. A row or column is a total only if it adds up: then it is set aside, and the account of the
+#' table says so with its figures. One that is called a total and does not add up stops the reading when it stands at the edge
+#' of the table (`recheck()` reports it instead), and is otherwise kept as the answer that it must be, with a caution.
 #'
-#' @param x A matrix or table with two dimensions; a wide data frame (first column the names of the rows); a long one (two
-#'   columns of answers and one of counts); or text of a table, as pasted from a document: tabs, several spaces, commas
-#'   or semicolons between cells, thousands separators (`1 234`, `1,234`), blank or a dash for 0, and cells such as
+#' @param x A matrix or table with two dimensions; a wide data frame (first column the names of the rows); a long one (a column
+#'   for each question and one of counts); or text of a table, as pasted from a document: tabs, several spaces, bars (Markdown),
+#'   commas or semicolons between cells, thousands separators (`1 234`, `1,234`), blank or a dash for 0, and cells such as
 #'   `12 (34.5)` or `12 (34.5%)`, whose percentages are kept for [recheck()].
-#' @param down,across (string, default the names of the dimensions, or "Rows" and "Columns") Titles of the questions.
-#' @param ... Choices of [lattice()]: `explains`, `percent`, `alpha`, `correction`.
+#' @param down,across (string, default the names of the dimensions, or "Rows" and "Columns") Titles of the questions. Of a long
+#'   data frame: the columns of the two questions, named as in [lattice()].
+#' @param count (column name, default the only one of numbers) Of a long data frame: the column of counts.
+#' @param totals (TRUE or FALSE, default TRUE) Whether rows and columns that add up are taken for totals. With FALSE every row
+#'   and column is an answer.
+#' @inheritParams lattice
 #' @return A lattice. Attribute `totals` lists the totals found, printed and worked out; `printed` the printed percentages.
 #' @section Errors: `fairlattice_error_counts`, naming row, column and cell.
 #' @export
@@ -17,33 +22,52 @@
 #'            Norrey   Tarn   Total
 #' Satisfied      62     41     103
 #' Not            31     58      89")
-lattice_of_counts <- function(x, down = NULL, across = NULL, ...) {
+lattice_of_counts <- function(x, down = NULL, across = NULL, count = NULL, totals = TRUE, explains = "across", percent = NULL,
+                              alpha = NULL, correction = NULL, peaks = FALSE, p = NULL, ...) {
+  nothing_else(...)
   call <- environment()
-  read <- counts_of(x, call)
-  counts <- set_totals_aside(read, call)
+  check_flag(totals, "totals", call)
+  choices <- checked_choices(explains, percent, alpha, correction, TRUE, FALSE, peaks, p, call)
+  columns <- is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)) || long_asked(x, rlang::enquo(down), rlang::enquo(across))
+  read <- if (columns) {
+    counts_of_columns(x, column_named(rlang::enquo(down), x, "down", call), column_named(rlang::enquo(across), x, "across", call),
+                      column_named(rlang::enquo(count), x, "count", call), call)
+  } else counts_of(x, call)
+  title <- function(given, read) if (columns || is.null(given)) read else {
+    if (!is.character(given) || length(given) != 1L || is.na(given)) stop_input("`down` and `across` must be titles.", "column_name", call = call)
+    unname(given)
+  }
+  counts_lattice(read, if (columns) read$down else title(down, read$down), if (columns) read$across else title(across, read$across),
+                 totals, choices, call)
+}
+
+# Whether both questions are columns of a data frame.
+long_asked <- function(x, down, across) {
+  held <- function(quosure) names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure), names(x))
+  is.data.frame(x) && isTRUE(held(down) %in% names(x)) && isTRUE(held(across) %in% names(x))
+}
+
+# `faulty`: what becomes of a total at the edge that does not add up: an error, or a claim that recheck() reports.
+counts_lattice <- function(read, down, across, totals, choices, call, faulty = "stop") {
+  counts <- if (totals) set_totals_aside(read, faulty, call) else list(counts = read$counts, totals = no_totals(), kept = character())
   M <- counts$counts
-  bad <- which(M < 0 | M != round(M), arr.ind = TRUE)
+  bad <- which(M < 0 | M != round(M) | M >= 2^53, arr.ind = TRUE)
   if (length(bad)) {
-    stop_input(c(sprintf("Row \"%s\", column \"%s\": %s is not a count.", rownames(M)[bad[1L, 1L]], colnames(M)[bad[1L, 2L]], format(M[bad[1L, , drop = FALSE]])),
+    stop_input(c(sprintf("Row \"%s\", column \"%s\": %s is not a count%s.", rownames(M)[bad[1L, 1L]], colnames(M)[bad[1L, 2L]],
+                         format(M[bad[1L, , drop = FALSE]], digits = 17L), if (M[bad[1L, , drop = FALSE]] >= 2^53) " that can be held exactly (2^53 and more cannot)" else ""),
                  i = "Counts are whole numbers of respondents. Weighted counts cannot be tested: they do not say how many people they stand for."),
                "counts", call = call)
   }
   if (!sum(M)) stop_input("Every count is 0: there is nobody in the table.", "nobody", call = call)
-  x <- new_lattice(tally_of_matrix(M, down %||% read$down, across %||% read$across), count_choices(..., call = call), call)
+  x <- new_lattice(tally_of_matrix(M, down, across, counts), choices, call)
   attr(x, "totals") <- counts$totals
   attr(x, "printed") <- read$percent[rownames(M), colnames(M), drop = FALSE]
   attr(x, "printed_digits") <- read$digits
   x
 }
 
-count_choices <- function(explains = "across", percent = NULL, alpha = NULL, correction = NULL, call) {
-  check_choice(explains, c("across", "down"), "explains", call)
-  list(explains = explains, percent = percent %||% if (explains == "across") "column" else "row", alpha = alpha %||% setting("alpha"),
-       correction = correction %||% setting("correction"), keep_empty = TRUE)
-}
-
 # Counts as a tally: without weights or a design, a respondent is a record.
-tally_of_matrix <- function(M, down, across) {
+tally_of_matrix <- function(M, down, across, found = NULL) {
   at <- which(M > 0)
   n <- as.vector(M)[at]
   question <- function(name, levels) {
@@ -53,7 +77,8 @@ tally_of_matrix <- function(M, down, across) {
   design <- list(weighted = FALSE, stratified = FALSE, clustered = FALSE, lonely = "centre", units = data.frame(stratum = "", cluster = NA_character_, sampled = sum(n)))
   new_tally(list(down = question(down, rownames(M)), across = question(across, colnames(M))), design, cells,
             data.frame(reason = character(), records = integer()), sum(n),
-            list(roles = list(), notes = list(), cut = FALSE, repeated_ids = 0L, repeated_records = 0L, differing_ids = 0L))
+            list(roles = list(), notes = list(kept_totals = found$kept), cut = FALSE,
+                 counts = list(cells = length(M), totals = totals_words(found$totals)), repeated_ids = 0L, repeated_records = 0L, differing_ids = 0L))
 }
 
 # Counts in any shape as a matrix with names, beside the percentages printed with them.
@@ -63,26 +88,50 @@ counts_of <- function(x, call) {
   if (length(dim(x)) != 2L || !is.numeric(x)) {
     stop_input(c(sprintf("`x` must be a table of counts, not %s.", quote_value(x)), i = "Give a matrix, a data frame or pasted text."), "counts", call = call)
   }
-  M <- matrix(as.numeric(x), nrow(x), dimnames = list(rownames(x) %||% paste("row", seq_len(nrow(x))), colnames(x) %||% paste("column", seq_len(ncol(x)))))
+  if (!length(x)) stop_input("The table has no cells.", "counts", call = call)
+  names <- list(rownames(x) %||% paste("row", seq_len(nrow(x))), colnames(x) %||% paste("column", seq_len(ncol(x))))
+  names[] <- Map(line_names, names, c("row", "column"), MoreArgs = list(call = call))
+  M <- matrix(as.numeric(x), nrow(x), dimnames = names)
   if (anyNA(M)) stop_input("A count is missing (NA): write 0 where there is nobody.", "counts", call = call)
   titles <- names(dimnames(x))
   list(counts = M, down = if (is.null(titles)) "Rows" else titles[1L], across = if (is.null(titles)) "Columns" else titles[2L])
 }
 
 counts_of_frame <- function(x, call) {
-  number <- vapply(x, is.numeric, NA)
-  if (ncol(x) == 3L && sum(number) == 1L && number[3L] && anyDuplicated(x[[1L]])) { # long: two columns of answers and a count
-    pick <- function(k) factor(as.character(x[[k]]), unique(as.character(x[[k]])))
-    rows <- pick(1L)
-    columns <- pick(2L)
-    M <- matrix(0, nlevels(rows), nlevels(columns), dimnames = list(levels(rows), levels(columns)))
-    sums <- rowsum(x[[3L]], as.integer(rows) + (as.integer(columns) - 1L) * nlevels(rows))
-    M[as.integer(rownames(sums))] <- sums
-    return(list(counts = M, down = names(x)[1L], across = names(x)[2L]))
+  if (anyNA(names(x)) || any(!nzchar(names(x)))) stop_input("A column of the table has no name.", "counts", call = call)
+  bad <- which(!vapply(x, is.atomic, NA) | vapply(x, function(column) !is.null(dim(column)), NA))
+  if (length(bad)) {
+    stop_input(sprintf("Column \"%s\" of the table is a %s, which has no counts.", names(x)[bad[1L]], class(x[[bad[1L]]])[1L]), "counts", call = call)
   }
-  if (ncol(x) < 2L) stop_input("A table of counts needs a column of names and at least one of counts.", "counts", call = call)
-  cells <- vapply(x[-1L], function(column) as.character(column), character(nrow(x)))
+  number <- vapply(x, is.numeric, NA)
+  if (ncol(x) == 3L && sum(number) == 1L && number[3L] && anyDuplicated(x[[1L]])) return(counts_of_columns(x, names(x)[1L], names(x)[2L], names(x)[3L], call))
+  if (ncol(x) < 2L || !nrow(x)) stop_input("A table of counts needs a column of names and at least one of counts.", "counts", call = call)
+  text <- function(column) if (is.numeric(column)) ifelse(is.na(column), NA, number_text(column)) else as.character(column)
+  cells <- vapply(x[-1L], text, character(nrow(x)))
   counts_of_cells(rbind(names(x), cbind(as.character(x[[1L]]), matrix(cells, nrow(x)))), call)
+}
+
+# A long data frame: a column for each question, one of counts. A pair that stands in several lines is added up.
+counts_of_columns <- function(x, down, across, count, call) {
+  if (is.null(down) || is.null(across)) stop_input("`down` and `across` must name columns.", "column_name", call = call)
+  if (is.null(count)) {
+    count <- setdiff(names(x)[vapply(x, is.numeric, NA)], c(down, across))
+    if (length(count) != 1L) {
+      stop_input(c(sprintf("%d columns may hold the counts.", length(count)), i = "Name one with `count`."), "counts", call = call)
+    }
+  }
+  check_weight(x[[count]], count, "count", call)
+  gone <- which(is.na(x[[count]]) | is.na(x[[down]]) | is.na(x[[across]]))
+  if (length(gone)) {
+    stop_input(sprintf("Line %d of the table lacks its count or an answer.", gone[1L]), "counts", call = call)
+  }
+  pick <- function(name) factor(as.character(x[[name]]), if (is.factor(x[[name]])) levels(x[[name]]) else unique(as.character(x[[name]])))
+  rows <- pick(down)
+  columns <- pick(across)
+  M <- matrix(0, nlevels(rows), nlevels(columns), dimnames = list(levels(rows), levels(columns)))
+  sums <- rowsum(as.numeric(x[[count]]), as.integer(rows) + (as.integer(columns) - 1L) * nlevels(rows))
+  M[as.integer(rownames(sums))] <- sums
+  list(counts = M, down = title_of(x[[down]], down), across = title_of(x[[across]], across))
 }
 
 counts_of_text <- function(text, call) counts_of_cells(grid_of_text(text, call), call)
@@ -108,6 +157,11 @@ grid_of_text <- function(text, call) {
 
 # Cells are parted by tabs, else semicolons, else commas that are not thousands, else two or more spaces.
 split_cells <- function(lines) {
+  if (all(grepl("|", lines, fixed = TRUE))) { # Markdown: bars between cells, a line of dashes under the names
+    lines <- lines[!grepl("^[|: +-]+$", trimws(lines))]
+    inner <- sub("[|]$", "", sub("^[|]", "", trimws(lines)))
+    return(lapply(strsplit(paste0(inner, "|"), "|", fixed = TRUE), function(cells) gsub("^([*]{1,2}|__)(.*)\\1$", "\\2", trimws(cells), perl = TRUE)))
+  }
   if (any(grepl("\t", lines))) return(lapply(strsplit(paste0(lines, "\t"), "\t", fixed = TRUE), trimws))
   if (all(grepl(";", lines, fixed = TRUE))) return(lapply(strsplit(paste0(lines, ";"), ";", fixed = TRUE), trimws))
   wide <- strsplit(trimws(lines), " {2,}")
@@ -121,31 +175,38 @@ counts_of_cells <- function(cells, call) {
   parsed <- parse_count(as.vector(body))
   if (any(parsed$bad)) {
     at <- arrayInd(which(parsed$bad)[1L], dim(body))
-    stop_input(c(sprintf("Row \"%s\", column \"%s\": \"%s\" is not a count.", cells[at[1L] + 1L, 1L], cells[1L, at[2L] + 1L], body[at]),
+    stop_input(c(sprintf("Row \"%s\", column \"%s\": \"%s\" is not a count.", cells[at[1L] + 1L, 1L], cells[1L, at[2L] + 1L], cut_short(body[at])),
                  i = "A cell may be a whole number, such as 1,234, or 12 (34.5%)."), "counts", call = call)
   }
-  names <- list(cells[-1L, 1L], cells[1L, -1L])
-  for (k in 1:2) {
-    blank <- !nzchar(names[[k]])
-    names[[k]][blank] <- paste(c("row", "column")[k], which(blank))
-    twice <- names[[k]][duplicated(names[[k]])]
-    if (length(twice)) stop_input(sprintf("Two %s are named \"%s\".", c("rows", "columns")[k], twice[1L]), "counts", call = call)
-  }
+  names <- Map(line_names, list(cells[-1L, 1L], cells[1L, -1L]), c("row", "column"), MoreArgs = list(call = call))
   list(counts = matrix(parsed$count, nrow(body), dimnames = names), percent = matrix(parsed$percent, nrow(body), dimnames = names),
        digits = matrix(parsed$digits, nrow(body), dimnames = names),
        down = if (nzchar(cells[1L, 1L])) cells[1L, 1L] else "Rows", across = "Columns")
 }
 
+# The names of rows or columns: one that has none is called by its place, and no two may be the same.
+line_names <- function(names, kind, call) {
+  blank <- is.na(names) | !nzchar(names)
+  names[blank] <- paste(kind, which(blank))
+  twice <- names[duplicated(names)]
+  if (length(twice)) stop_input(sprintf("Two %ss are named \"%s\".", kind, twice[1L]), "counts", call = call)
+  names
+}
+
 # "1,234", "1 234", "", "-", "12 (34.5%)" as a count and the percentage beside it.
 parse_count <- function(text) {
   text <- trimws(gsub("[\u00a0\u202f]", " ", text))
-  empty <- text %in% c("", "-", "\u2013", "\u2014", ".")
+  text <- gsub("^([*]{1,2}|__)(.*)\\1$", "\\2", text, perl = TRUE) # bold in Markdown
+  empty <- is.na(text) | text %in% c("", "-", "\u2013", "\u2014", ".")
   inner <- regmatches(text, regexec("^([^(]*?) *\\(([0-9.,]+) *%?\\)$", text, perl = TRUE))
   percent <- vapply(inner, function(m) if (length(m)) m[3L] else NA_character_, "")
   number <- ifelse(is.na(percent), text, vapply(inner, function(m) if (length(m)) m[2L] else "", ""))
   plain <- grepl("^[0-9]{1,3}([ ,'][0-9]{3})+$", number)
   number[plain] <- gsub("[ ,']", "", number[plain])
-  count <- suppressWarnings(as.numeric(number))
+  figure <- grepl("^[0-9]+([.][0-9]*)?$", number)
+  count <- rep(NA_real_, length(number))
+  count[figure] <- as.numeric(number[figure])
+  count[!is.na(count) & !is.finite(count)] <- NA
   count[empty] <- 0
   list(count = count, percent = suppressWarnings(as.numeric(sub(",", ".", percent, fixed = TRUE))), digits = printed_digits(percent), bad = is.na(count))
 }
@@ -156,24 +217,73 @@ printed_digits <- function(text) {
   ifelse(is.na(text), NA_integer_, nchar(fraction))
 }
 
-total_names <- c("total", "totals", "sum", "all", "overall", "base", "n")
+# What a line of totals is called. "N", "All" and "Base" may be answers as well ("N" for "No").
+total_names <- c("total", "totals", "sum", "sums", "overall", "grand total")
+perhaps_total_names <- c("all", "base", "n", "respondents")
 
-# The last row and column are totals when they are named so, or when they add up in every line (and there are others to
-# add). Named ones that do not add up are reported.
-set_totals_aside <- function(read, call) {
+no_totals <- function() data.frame(side = character(), name = character(), of = character(), printed = numeric(), worked_out = numeric())
+
+# A line is a total only if it adds up: one that is called so, or the last of more than two. A named one at the edge that does
+# not add up, although it nearly does (or is plainly called a total), is no answer either.
+set_totals_aside <- function(read, faulty, call) {
   M <- read$counts
-  found <- data.frame(side = character(), name = character(), of = character(), printed = numeric(), worked_out = numeric())
+  found <- no_totals()
+  kept <- character()
   for (side in c("row", "column")) {
     if (side == "column") M <- t(M)
-    last <- nrow(M)
-    named <- which(tolower(rownames(M)) %in% total_names)
-    total <- if (length(named)) named[length(named)] else if (last > 2L && all(colSums(M[-last, , drop = FALSE]) == M[last, ]) && sum(M) > 0) last
-    if (length(total) && nrow(M) > 1L) {
-      worked <- colSums(M[-total, , drop = FALSE])
-      found <- rbind(found, data.frame(side, name = rownames(M)[total], of = colnames(M), printed = M[total, ], worked_out = worked, row.names = NULL))
-      M <- M[-total, , drop = FALSE]
+    repeat { # a table may have a line of totals and one of bases
+      total <- total_line(M, side)
+      if (is.null(total)) break
+      worked <- colSums(M[!rownames(M) %in% total$among, , drop = FALSE])
+      line <- M[total$at, ]
+      if (!total$adds_up && faulty == "stop") stop_total(side, rownames(M)[total$at], line, worked, call)
+      found <- rbind(found, data.frame(side, name = rownames(M)[total$at], of = colnames(M), printed = line, worked_out = worked, row.names = NULL))
+      M <- M[-total$at, , drop = FALSE]
     }
+    named <- rownames(M)[tolower(rownames(M)) %in% c(total_names, perhaps_total_names)]
+    if (length(named)) kept <- c(kept, sprintf("%s \"%s\"", side, named))
     if (side == "column") M <- t(M)
   }
-  list(counts = M, totals = found)
+  list(counts = M, totals = found, kept = kept)
+}
+
+# The line of M that is a total, if there is one: its place, whether it adds up, and the names of all lines that are not added.
+total_line <- function(M, side) {
+  size <- nrow(M)
+  if (size < 2L || !sum(M)) return(NULL)
+  name <- tolower(rownames(M))
+  plainly <- name %in% total_names
+  named <- plainly | name %in% perhaps_total_names
+  edge <- cumsum(!named) == 0L | rev(cumsum(rev(!named))) == 0L # named lines at the beginning and at the end
+  for (at in rev(which(named))) {
+    among <- seq_len(size) == at | edge
+    others <- M[!among, , drop = FALSE]
+    if (nrow(others) < 2L && !(plainly[at] && edge[at])) next
+    off <- abs(M[at, ] - colSums(others))
+    adds_up <- all(off <= 1e-8 * pmax(1, abs(M[at, ]))) && sum(M[at, ]) > 0
+    if (adds_up && (plainly[at] || edge[at])) return(list(at = at, adds_up = TRUE, among = rownames(M)[among]))
+    nearly <- mean(off == 0) >= 0.5 || all(off <= pmax(1, 0.02 * colSums(others)))
+    if (edge[at] && nrow(others) > 1L && (nearly || (plainly[at] && at == size))) {
+      return(list(at = at, adds_up = FALSE, among = rownames(M)[among]))
+    }
+  }
+  if (size > 2L && ncol(M) > 1L && sum(M[size, ]) > 0 && all(colSums(M[-size, , drop = FALSE]) == M[size, ])) {
+    return(list(at = size, adds_up = TRUE, among = rownames(M)[size]))
+  }
+  NULL
+}
+
+stop_total <- function(side, name, printed, worked, call) {
+  at <- which(abs(printed - worked) > 1e-8 * pmax(1, abs(printed)))[1L]
+  stop_input(c(sprintf("The %s \"%s\" is no total: it has %s for \"%s\", but the others add up to %s.", side, name, format_count(printed[at]),
+                       names(printed)[at], format_count(worked[at])),
+               i = "Mend or remove it; if it is an answer, say totals = FALSE (--keep-totals). recheck() lists every figure that differs."),
+             "counts", call = call)
+}
+
+# The totals that were set aside, with their figures.
+totals_words <- function(totals) {
+  if (!NROW(totals)) return(character())
+  lines <- split(totals, factor(paste(totals$side, totals$name), unique(paste(totals$side, totals$name))))
+  vapply(lines, function(line) sprintf("%s \"%s\" (%s)", line$side[1L], line$name[1L], list_some(format_count(line$printed))), "", USE.NAMES = FALSE)
 }

@@ -1,6 +1,8 @@
 # Comma-, tab- and semicolon-separated text.
 
-# Nothing may be guessed away: whatever data.table's reader would skip, pad or stop at becomes an error with its line.
+# One reader, one rule: src/delimited.cpp says how a file is made (names, records, blank lines, the lines that records begin on)
+# and what is wrong with it, by RFC 4180. data.table reads the cells fast, and what it read must be as many records of the same
+# names; where it balks, or a cell is one that it takes otherwise, the cells come from the first reader.
 read_delimited <- function(path, file, options, call) {
   stop_here <- function(...) stop_input(c(...), "file", path = file, call = call)
   text <- in_utf8(path, options$encoding, stop_here, file)
@@ -10,20 +12,43 @@ read_delimited <- function(path, file, options, call) {
   if (!nzchar(trimws(header))) {
     stop_here(sprintf("The first line of \"%s\" is blank.", file), i = "It must have the names of the columns.")
   }
-  sep <- separator_of(header)
+  sep <- options$delimiter %||% separator_of(header)
   check_width(header, sep, file, stop_here)
   decimal <- options$decimal %||% decimal_mark(path, sep)
-  read <- read_quickly(path, sep, decimal)
-  if (any(grepl("improper quoting", read$said))) read <- read_carefully(path, sep, decimal)
-  if (is.null(read$data)) stop_here(sprintf("\"%s\" cannot be read as a table of records.", file), x = first_line(read$said))
-  data <- read$data
-  stop_if_ragged(read$said, file, stop_here)
-  if (!nrow(data)) stop_here(sprintf("\"%s\" has a header and no records.", file))
-  check_names(names(data), header_cells(header, sep), file, stop_here)
-  data[] <- lapply(names(data), function(name) clean_text(data[[name]], name, data, file, stop_here))
-  said <- c(text$said, if (sep != "," && !grepl("[.](tsv|tab)", file)) sprintf("%s between cells", c("\t" = "tabs", ";" = "semicolons")[[sep]]),
-            if (decimal == "," && is.null(options$decimal)) "decimal commas")
-  list(data = data, said = said, line_of = function(records) lines_of(data, records))
+  made <- scan_delimited_kernel(path, sep, FALSE)
+  stop_if_faulty(made, file, stop_here)
+  if (!made$records) stop_here(sprintf("\"%s\" has a header and no records.", file))
+  check_names(made$header, file, stop_here)
+  data <- (if (!made$odd) read_quickly(path, sep, decimal, made)) %||% read_carefully(path, sep, decimal)
+  line_of <- function(records) if (length(made$lines)) made$lines[records] else records + 1
+  data[] <- lapply(names(data), function(name) clean_text(data[[name]], name, line_of, file, stop_here))
+  blank <- made$blank
+  said <- c(text$said, separator_words(sep, file, options$delimiter), if (decimal == "," && is.null(options$decimal)) "decimal commas",
+            if (blank) sprintf("%s blank %s passed over", format_count(blank), plural(blank, "line")))
+  list(data = data, said = said, line_of = line_of)
+}
+
+separator_words <- function(sep, file, given) {
+  usual <- if (grepl("[.](tsv|tab)", file)) "\t" else ","
+  if (is.null(given) && sep != usual) {
+    sprintf("%s between cells", c("\t" = "tabs", ";" = "semicolons", "|" = "bars", "," = "commas")[[sep]])
+  }
+}
+
+# What is wrong with a file, where, and what to do.
+stop_if_faulty <- function(made, file, stop_here) {
+  line <- format_count(made$line)
+  size <- length(made$header)
+  switch(made$fault,
+    unreadable = stop_here(sprintf("\"%s\" cannot be read to its end.", file)),
+    nul = stop_here(sprintf("Line %s of \"%s\" holds a zero byte, so it is no text.", line, file),
+                    i = "If it is UTF-16, say so with encoding = \"UTF-16LE\" (--encoding UTF-16LE)."),
+    ragged = stop_here(if (made$line == 2) sprintf("The first line of \"%s\" has %d %s, but line 2 has %s.", file, size, plural(size, "cell"), format_count(made$cells)) else
+                         sprintf("Line %s of \"%s\" has %s %s, but the first line has %d.", line, file, format_count(made$cells), plural(made$cells, "cell"), size),
+                       i = if (made$cells > size) "A separator inside an answer needs quotes round the answer; the first line must name every column." else "Mend that line."),
+    after_quote = stop_here(sprintf("Line %s of \"%s\" has text after a closing quote.", line, file),
+                            i = "A quote inside a cell in quotes is written twice (\"\")."),
+    unclosed = stop_here(sprintf("A quote that opens on line %s of \"%s\" is never closed.", line, file), i = "Close it, or write it twice (\"\") if it belongs to the answer."))
 }
 
 # The file in UTF-8: itself, or a copy that is. A byte-order mark of UTF-16 is taken at its word.
@@ -35,14 +60,12 @@ in_utf8 <- function(path, encoding, stop_here, file) {
     said <- encoding
   }
   if (is.null(encoding) || toupper(encoding) == "UTF-8") return(list(path = path, said = NULL))
-  bytes <- readBin(path, "raw", file.size(path))
+  bytes <- bytes_of(path, stop_here, file)
   text <- tryCatch(iconv(list(bytes), from = encoding, to = "UTF-8", toRaw = TRUE)[[1L]], error = function(e) {
     stop_here(sprintf("This R does not know the encoding \"%s\".", encoding), i = "iconvlist() lists those that it knows.")
   })
   if (is.null(text)) stop_here(sprintf("\"%s\" is not %s text.", file, encoding))
-  copy <- tempfile(fileext = ".csv")
-  writeBin(text, copy)
-  list(path = copy, said = said)
+  list(path = scratch_copy(text, ".csv"), said = said)
 }
 
 # "," where cells such as 1,5 occur and none such as 1.5; a comma between cells leaves no other choice than ".".
@@ -53,34 +76,46 @@ decimal_mark <- function(path, sep) {
   if (with_mark(",") && !with_mark("[.]")) "," else "."
 }
 
-# What the quick reader made of the file, and what it said in passing.
-read_quickly <- function(path, sep, decimal) {
-  said <- character()
+# What data.table makes of the file; NULL when it says anything, or has another number of records or other names.
+read_quickly <- function(path, sep, decimal, made) {
   data <- tryCatch(
-    withCallingHandlers(
-      data.table::fread(path, sep = sep, header = TRUE, skip = 0L, na.strings = "", strip.white = TRUE, encoding = "UTF-8", dec = decimal,
-                        keepLeadingZeros = TRUE, integer64 = "character", data.table = FALSE, check.names = FALSE,
-                        showProgress = FALSE, nThread = setting("threads")),
-      warning = function(w) {
-        said <<- c(said, conditionMessage(w))
-        invokeRestart("muffleWarning")
-      }),
-    error = function(e) {
-      said <<- conditionMessage(e)
-      NULL
-    })
-  list(data = data, said = said)
+    data.table::fread(path, sep = sep, header = TRUE, skip = 0L, na.strings = "", strip.white = TRUE, encoding = "UTF-8", dec = decimal,
+                      keepLeadingZeros = TRUE, integer64 = "character", data.table = FALSE, check.names = FALSE,
+                      blank.lines.skip = made$blank > 0, showProgress = FALSE, nThread = setting("threads")),
+    warning = function(w) NULL, error = function(e) NULL)
+  if (is.null(data) || nrow(data) != made$records || !identical(enc2utf8(names(data)), enc2utf8(made$header))) return(NULL)
+  # words that data.table takes for numbers are no numbers here
+  odd <- vapply(data, function(x) is.double(x) && any(is.nan(x) | is.infinite(x)), NA)
+  if (any(odd)) return(NULL)
+  # and it leaves a doubled quote inside quotes doubled
+  data[] <- lapply(data, function(x) if (is.character(x) && !plain_text_kernel(x)) gsub("\"\"", "\"", x, fixed = TRUE, useBytes = TRUE) else x)
+  data[] <- lapply(data, function(x) if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
+  data
 }
 
-# The quick reader takes some quoted line breaks for broken quotes; R's own reader takes them as they are meant.
+# The cells by the rule itself, one by one.
 read_carefully <- function(path, sep, decimal) {
-  tryCatch({
-    data <- utils::read.table(path, sep = sep, header = TRUE, quote = "\"", comment.char = "", colClasses = "character",
-                              na.strings = "", check.names = FALSE, strip.white = TRUE,
-                              fileEncoding = "UTF-8-BOM")
-    data[] <- lapply(data, function(x) if (any(grepl("^0[0-9]", x))) x else utils::type.convert(x, na.strings = "", as.is = TRUE, dec = decimal))
-    list(data = data, said = character())
-  }, error = function(e) list(data = NULL, said = conditionMessage(e)), warning = function(w) list(data = NULL, said = conditionMessage(w)))
+  read <- scan_delimited_kernel(path, sep, TRUE)
+  data <- lapply(read$data, typed_cells, decimal = decimal)
+  names(data) <- read$header
+  list2DF(data, nrow = read$records)
+}
+
+# A column of text as numbers where every cell is one that can be held exactly, as true or false where all are, else as it is.
+typed_cells <- function(x, decimal) {
+  there <- !is.na(x)
+  mark <- if (decimal == ",") "," else "[.]"
+  if (!any(there)) return(rep(NA, length(x)))
+  if (all(x[there] %in% c("TRUE", "FALSE", "True", "False", "true", "false"))) return(toupper(x) == "TRUE")
+  if (all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", x[there])) && !anyNA(dates <- as.Date(x[there], optional = TRUE))) {
+    return(replace(rep(as.Date(NA), length(x)), which(there), dates))
+  }
+  number <- sprintf("^[+-]?([0-9]+(%s[0-9]*)?|%s[0-9]+)([eE][+-]?[0-9]+)?$", mark, mark)
+  if (!all(grepl(number, x[there])) || any(grepl("^[+-]?0[0-9]", x[there]))) return(x)
+  values <- as.numeric(sub(",", ".", x, fixed = TRUE))
+  if (any(abs(values[there]) >= 2^53)) return(x)
+  whole <- all(grepl("^[+-]?[0-9]+$", x[there])) && all(abs(values[there]) < 2^31)
+  if (whole) as.integer(values) else values
 }
 
 first_line <- function(text) sub("\n.*", "", text)
@@ -105,46 +140,16 @@ check_width <- function(header, sep, file, stop_here) {
   }
 }
 
-header_cells <- function(header, sep) {
-  scan(text = header, what = "", sep = sep, quote = "\"", quiet = TRUE, strip.white = TRUE, encoding = Encoding(header))
-}
-
 separator_of <- function(header) {
   bare <- gsub("\"[^\"]*\"", "", header, useBytes = TRUE)
   bytes <- charToRaw(bare)
-  counts <- vapply(c(",", "\t", ";"), function(sep) sum(bytes == charToRaw(sep)), 0L)
+  counts <- vapply(c(",", "\t", ";", "|"), function(sep) sum(bytes == charToRaw(sep)), 0L)
   if (all(counts == 0L)) "," else names(which.max(counts))
 }
 
-stop_if_ragged <- function(said, file, stop_here) {
-  if (!length(said)) return(invisible())
-  text <- paste(said, collapse = " ")
-  number <- function(pattern) regmatches(text, regexec(pattern, text))[[1L]]
-  early <- number("Stopped early on line ([0-9]+)\\. Expected ([0-9]+) fields but found ([0-9]+)")
-  if (length(early)) {
-    stop_here(sprintf("Line %s of \"%s\" has %s cells, but the lines before it have %s.", early[2L], file, early[4L], early[3L]),
-              i = "Mend that line: a comma inside an answer needs quotes round the answer.")
-  }
-  footer <- number("Discarded single-line footer: <<(.*)>>")
-  if (length(footer)) {
-    stop_here(sprintf("The last line of \"%s\" does not have as many cells as the others: %s", file, quote_value(footer[2L])),
-              i = "Mend or delete that line.")
-  }
-  stop_here(sprintf("\"%s\" cannot be read without guessing.", file), x = first_line(said[1L]))
-}
-
-# The names that were read must be those of the first line: nothing above the records is passed over.
-check_names <- function(names, cells, file, stop_here) {
+check_names <- function(names, file, stop_here) {
   if (any(!validUTF8(names))) stop_encoding(file, 1L, "the header", stop_here)
-  if (length(cells) != length(names)) {
-    stop_here(sprintf("The first line of \"%s\" has %d %s, but the lines after it have %d.", file, length(cells), plural(length(cells), "cell"), length(names)),
-              i = "It must have the names of the columns: mend it, or delete what stands above the names.")
-  }
-  if (any(!nzchar(cells))) stop_here(sprintf("Column %d of \"%s\" has no name.", which(!nzchar(cells))[1L], file))
-  if (any(enc2utf8(cells) != enc2utf8(names))) {
-    stop_here(sprintf("The first line of \"%s\" does not look like the names of its columns.", file),
-              x = sprintf("It begins with %s.", quote_value(substr(cells[1L], 1L, 40L))))
-  }
+  if (any(!nzchar(names))) stop_here(sprintf("Column %d of \"%s\" has no name.", which(!nzchar(names))[1L], file))
   twice <- names[duplicated(names)]
   if (length(twice)) {
     stop_here(sprintf("\"%s\" has two columns named \"%s\" (columns %s).", file, twice[1L], list_some(which(names == twice[1L]))),
@@ -152,28 +157,16 @@ check_names <- function(names, cells, file, stop_here) {
   }
 }
 
-# Text must be valid, and a doubled quote inside quotes is one quote.
-clean_text <- function(x, name, data, file, stop_here) {
+# Text must be valid.
+clean_text <- function(x, name, line_of, file, stop_here) {
   if (!is.character(x) || plain_text_kernel(x)) return(x)
   values <- unique(x)
   invalid <- values[!validUTF8(values)]
-  if (length(invalid)) stop_encoding(file, lines_of(data, match(invalid[1L], x)), sprintf("column \"%s\"", name), stop_here)
-  doubled <- grepl("\"\"", values, fixed = TRUE)
-  if (!any(doubled)) return(x)
-  gsub("\"\"", "\"", x, fixed = TRUE)
+  if (length(invalid)) stop_encoding(file, line_of(match(invalid[1L], x)), sprintf("column \"%s\"", name), stop_here)
+  x
 }
 
 stop_encoding <- function(file, line, where, stop_here) {
-  stop_here(sprintf("Line %d of \"%s\" is not UTF-8 text (%s).", line, file, where),
+  stop_here(sprintf("Line %s of \"%s\" is not UTF-8 text (%s).", line, file, where),
             i = "It may be Latin-1: read it with encoding = \"latin1\" (--encoding latin1), or save it as UTF-8.")
-}
-
-# The line of the file on which a record begins: line breaks inside quoted cells count.
-lines_of <- function(data, records) {
-  breaks <- numeric(nrow(data))
-  for (column in Filter(is.character, data)) {
-    has <- which(grepl("\n", column, fixed = TRUE, useBytes = TRUE))
-    breaks[has] <- breaks[has] + lengths(regmatches(column[has], gregexpr("\n", column[has], fixed = TRUE, useBytes = TRUE)))
-  }
-  records + 1 + c(0, cumsum(breaks))[records]
 }

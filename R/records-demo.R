@@ -9,19 +9,22 @@
 #' @param n (integer, default 2412) Number of records.
 #' @param seed (integer, default 1) The same seed gives the same records on every machine.
 #' @param settlements (integer, default 90) Number of clusters, at least 10.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return `demo_records()`: data frame of answers, like one from [read_records()]. `demo_file()`: path of a shipped
 #'   file.
 #' @export
 #' @examples
 #' str(demo_records(100)[, c("island", "age", "ferry")])
-demo_records <- function(n = 2412L, seed = 1L, settlements = 90L) {
+demo_records <- function(n = 2412L, seed = 1L, settlements = 90L, ...) {
+  nothing_else(...)
   coded_records(demo_codes(n, seed, settlements), demo_codebook(), source = list(file = "demo_records()"))
 }
 
 #' @rdname demo_records
 #' @param name ("veyra.csv" or "veyra.schema.json") Which shipped file.
 #' @export
-demo_file <- function(name = "veyra.csv") {
+demo_file <- function(name = "veyra.csv", ...) {
+  nothing_else(...)
   folder <- system.file("extdata", package = "fairlattice")
   if (!name %in% list.files(folder)) {
     stop_input(c(sprintf("No demo file is named \"%s\".", name), i = sprintf("There are: %s.", list_some(list.files(folder)))),

@@ -1,12 +1,92 @@
-# Writes to a new file in the same folder, then renames it: the old file stays until the new one is whole.
+# Files are written beside their name and put in its place when they are whole; what is read from a copy is read from a whole
+# one. Both kinds of temporary file carry the machine and the process in their name, so that the next run can clear away what
+# a process that was killed has left.
+
+temporary_mark <- function() {
+  node <- gsub("[^A-Za-z0-9-]", "", Sys.info()[["nodename"]])
+  sprintf("fairlattice-%s-%d-", node, Sys.getpid())
+}
+
+# Writes to a new file in the same folder, then renames it: the old file stays until the new one is whole. `whole` says
+# whether a file is: its own end, where it has one.
 write_beside <- function(path, write, call) {
-  beside <- tempfile(paste0(".", basename(path), "-"), dirname(path), paste0(".", tools::file_ext(path)))
+  # a link stays a link: what it points to is replaced
+  target <- if (nzchar(Sys.readlink(path)) %in% TRUE) normalizePath(path, mustWork = FALSE) else path
+  clear_left_behind(dirname(target), all.files = TRUE)
+  ending <- tolower(tools::file_ext(path))
+  beside <- tempfile(paste0(".", temporary_mark()), dirname(target), paste0(".", ending))
   on.exit(unlink(beside))
   stop_here <- function(why) {
     stop_input(c(sprintf("\"%s\" cannot be written.", path), x = why, i = "See that the folder may be written to and has room."), "not_written", path = path, call = call)
   }
   withCallingHandlers(
     tryCatch(write(beside), error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else stop_here(first_line(conditionMessage(e)))),
-    warning = function(w) if (grepl("cannot open|No space|not permitted|denied", conditionMessage(w))) stop_here(first_line(conditionMessage(w))))
-  if (!file.exists(beside) || !suppressWarnings(file.rename(beside, path))) stop_here("It could not be put in its place.")
+    warning = function(w) if (grepl("cannot open|No space|not permitted|denied|problem writing|write error", conditionMessage(w))) stop_here(first_line(conditionMessage(w))))
+  if (!file.exists(beside) || !is_whole(beside, ending)) stop_here("It was cut short: the disk may be full.")
+  mode <- if (file.exists(target)) file.mode(target)
+  if (!is.null(mode)) Sys.chmod(beside, mode, use_umask = FALSE)
+  if (!suppressWarnings(file.rename(beside, target))) stop_here("It could not be put in its place.")
+}
+
+# How each kind of file ends when it is whole; the others are checked by the bytes that were written.
+file_endings <- list(svg = charToRaw("</svg>"), png = as.raw(c(0x49, 0x45, 0x4e, 0x44, 0xae, 0x42, 0x60, 0x82)), html = charToRaw("</html>"),
+                     parquet = charToRaw("PAR1"))
+
+is_whole <- function(path, kind) {
+  end <- file_endings[[kind]]
+  size <- file.size(path)
+  if (is.null(end)) return(TRUE)
+  if (is.na(size) || size < length(end)) return(FALSE)
+  from <- file(path, "rb")
+  on.exit(close(from))
+  seek(from, max(0, size - length(end) - 8))
+  tail <- readBin(from, "raw", length(end) + 8L)
+  while (length(tail) && tail[length(tail)] %in% as.raw(c(0x0a, 0x0d, 0x20))) tail <- tail[-length(tail)]
+  identical(utils::tail(tail, length(end)), end)
+}
+
+# Text or bytes to a file; every byte must be there afterwards.
+write_whole <- function(x, path) {
+  bytes <- if (is.raw(x)) x else charToRaw(paste0(paste(enc2utf8(x), collapse = "\n"), "\n"))
+  to <- file(path, "wb")
+  withCallingHandlers(writeBin(bytes, to), warning = function(w) invokeRestart("muffleWarning"))
+  close(to)
+  if (!isTRUE(file.size(path) == length(bytes))) {
+    unlink(path)
+    stop(sprintf("%s of %s bytes could be written", format_count(max(0, file.size(path), na.rm = TRUE)), format_count(length(bytes))))
+  }
+}
+
+scratch_file <- function(ending) {
+  clear_left_behind(file.path(Sys.glob(file.path(dirname(tempdir()), "Rtmp*"))))
+  tempfile(temporary_mark(), fileext = ending)
+}
+
+# A copy of bytes in the temporary folder, whole.
+scratch_copy <- function(bytes, ending) {
+  path <- scratch_file(ending)
+  tryCatch(write_whole(bytes, path), error = function(e) stop_no_room())
+  path
+}
+
+stop_no_room <- function(call = NULL) {
+  stop_input(c(sprintf("There is no room for a temporary copy in \"%s\".", dirname(tempdir())), i = "Free some, or point TMPDIR to a folder with more."),
+             "no_room", call = call)
+}
+
+# Removes the temporary files of processes of this machine that are no more.
+clear_left_behind <- function(folders, all.files = FALSE) {
+  start <- sub("[0-9]+-$", "", temporary_mark())
+  found <- list.files(folders, paste0("^[.]?", start, "[0-9]+-"), full.names = TRUE, all.files = all.files)
+  if (!length(found)) return(invisible())
+  process <- as.integer(sub("-.*", "", sub(paste0("^[.]?", start), "", basename(found))))
+  gone <- !vapply(process, function(id) isTRUE(tools::pskill(id, 0L)), NA)
+  unlink(found[gone & process != Sys.getpid()])
+}
+
+# All bytes of a file, or an error.
+bytes_of <- function(path, stop_here, file) {
+  bytes <- readBin(path, "raw", file.size(path))
+  if (length(bytes) != file.size(path)) stop_here(sprintf("\"%s\" cannot be read to its end.", file))
+  bytes
 }

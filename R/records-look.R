@@ -5,8 +5,9 @@
 #' weighted and the intervals follow the design.
 #'
 #' @param x (data frame or panel) From [read_records()] or [respondents()].
-#' @param question (character, default all) Names of the columns to look at.
+#' @param question (columns, default all) The questions to look at: `c(ferry, tenure)`, strings, or a pattern such as `"reason_*"`.
 #' @param find (string, default none) Only questions whose name or title has this in it.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame of class `fairlattice_look`, one row an answer: `question`, `title`, `type` ("answers", "ordered
 #'   answers", "number", "text"), `answer`, `n` (records or respondents), `weighted`, `share` (0-1, of those with an answer;
 #'   `NA` for reasons), `low`, `high`, `share_of_all`, `cumulative` (ordered answers), `missing` (TRUE for a reason for no answer).
@@ -15,14 +16,15 @@
 #' @examples
 #' look(demo_records(), "ferry")
 #' look(respondents(demo_records(), weight = weight), find = "leav")
-look <- function(x, question = NULL, find = NULL) {
+look <- function(x, question = NULL, find = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   if (!inherits(x, "fairlattice_panel") && !is.data.frame(x)) {
     stop_input(sprintf("`x` must be a data frame or a panel, not %s.", quote_value(x)), "class", call = call)
   }
   panel <- if (inherits(x, "fairlattice_panel")) x else new_panel(x, list(), list(), call)
-  names <- question %||% names(panel$data)
-  for (name in question) check_column(name, panel$data, "question", call)
+  names <- columns_named(rlang::enquo(question), panel$data, "question", call) %||% names(panel$data)
+  if (!is.null(find) && (!is.character(find) || length(find) != 1L || is.na(find))) stop_input(sprintf("`find` must be one string, not %s.", quote_value(find)), "not_found", call = call)
   if (!is.null(find)) names <- found_questions(names, panel$data, find, call)
   rows <- lapply(names, function(name) look_column(panel, name, call))
   structure(do.call(rbind, rows), class = c("fairlattice_look", "data.frame"), records = nrow(panel$data), weight = panel$roles$weight)
@@ -35,20 +37,22 @@ found_questions <- function(names, data, find, call) {
   names[hit]
 }
 
-title_of <- function(x, name) attr(x, "label", exact = TRUE) %||% name
+title_of <- function(x, name) label_of(x) %||% name
 
 # More different values than this are summed up, not listed.
 look_at_most <- 30L
 
 look_column <- function(panel, name, call) {
   x <- panel$data[[name]]
+  if (is.character(x)) x <- readable(x)
   row <- function(type, answer, n, weighted = NA_real_, share = NA_real_, low = NA_real_, high = NA_real_, share_of_all = NA_real_, cumulative = NA_real_, missing = FALSE) {
     if (length(answer)) data.frame(question = name, title = title_of(x, name), type, answer, n, weighted, share, low, high, share_of_all, cumulative, missing, row.names = NULL)
   }
-  if (is.numeric(x) && is.null(attr(x, "labels", exact = TRUE))) return(rbind(look_number(panel, x, row), look_missing(panel, x, row)))
+  if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x)) return(row(class(x)[1L], "no single values, so nothing to count", nrow(panel$data)))
+  if (is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))) return(rbind(look_number(panel, x, row), look_missing(panel, x, row)))
   if (!is.factor(x) && length(unique(x)) > look_at_most) {
     text <- as.character(x)
-    blank <- is.na(text) | !nzchar(text)
+    blank <- is.na(text) | !nzchar(trimws(text))
     return(rbind(row("text", sprintf("%s different values", format_count(length(unique(text[!blank])))), sum(!blank)),
                  row("text", "no answer"[any(blank)], sum(blank), missing = TRUE)))
   }
@@ -77,7 +81,15 @@ look_answers <- function(panel, name, type, row, call) {
 }
 
 look_number <- function(panel, x, row) {
-  seen <- value_sums(panel, as.vector(unclass(x)))
+  values <- as.numeric(as.vector(unclass(x)))
+  endless <- sum(is.infinite(values))
+  values[is.infinite(values)] <- NA
+  seen <- value_sums(panel, values)
+  if (endless) return(rbind(look_values(seen, row), row("number", "infinite", endless, missing = TRUE)))
+  look_values(seen, row)
+}
+
+look_values <- function(seen, row) {
   if (!length(seen$value)) return(row("number", "no values", 0L))
   at <- number_text(signif(weighted_quantiles(seen$value, seen$weight, 0:4 / 4), 6L))
   row("number", sprintf("%s to %s, quartiles %s, %s, %s  %s", at[1L], at[5L], at[2L], at[3L], at[4L], small_histogram(seen$value, seen$weight)), seen$n, sum(seen$weight))
@@ -90,7 +102,7 @@ value_sums <- function(panel, values) {
   weight <- if (!is.null(panel$weight) || !is.null(panel$count)) rep((panel$weight %||% 1) * (panel$count %||% 1), length.out = length(values))[use]
   values <- values[use]
   range <- if (length(values)) range(values) else c(0, Inf)
-  if (diff(range) < 1e5 && all(values == (whole <- as.integer(values)))) {
+  if (diff(range) < 1e5 && max(abs(range)) < 2^31 && all(values == (whole <- as.integer(values)))) {
     at <- whole - as.integer(range[1L]) + 1L
     size <- as.integer(diff(range)) + 1L
     n <- tabulate(at, size)
@@ -126,7 +138,7 @@ small_histogram <- function(values, weight) {
 
 look_missing <- function(panel, x, row) {
   aside <- panel$aside %||% integer(length(x))
-  counts <- if (inherits(x, "fairlattice_number")) table_of_reasons(x[aside == 0L]) else c("no answer" = sum(is.na(x[aside == 0L])))
+  counts <- if (inherits(x, "fairlattice_number")) table_of_reasons(x[aside == 0L]) else c("no answer" = sum(is.na(as.vector(unclass(x))[aside == 0L])))
   counts <- counts[counts > 0L]
   left <- tabulate(aside, length(panel$reasons))
   rbind(row("number", names(counts), unname(counts), share_of_all = unname(counts) / sum(aside == 0L), missing = TRUE),

@@ -3,9 +3,15 @@
 # The resource of a data package: by name, by the file that it describes, or the only one.
 package_resource <- function(path, name, for_file, call) {
   stop_here <- function(...) stop_input(c(...), "codebook", path = path, call = call)
-  package <- tryCatch(jsonlite::fromJSON(path, simplifyVector = FALSE), error = function(e) stop_here(sprintf("\"%s\" is not JSON.", basename(path)), x = first_line(conditionMessage(e))))
-  resources <- package$resources
+  package <- parse_json(text_of(path), function(why) stop_here(sprintf("\"%s\" cannot be read.", basename(path)), x = why))
+  resources <- if (is.list(package)) package$resources
   if (!is.list(resources) || !length(resources)) stop_here(sprintf("\"%s\" has no resources.", basename(path)))
+  text <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
+  for (k in seq_along(resources)) {
+    one <- resources[[k]]
+    good <- is.list(one) && !is.null(names(one)) && length(one$path) && all(vapply(one$path, text, NA)) && (is.null(one$name) || text(one$name))
+    if (!good) stop_here(sprintf("Resource %d of \"%s\" has no path, or a name that is no text.", k, basename(path)))
+  }
   names <- vapply(resources, function(one) one$name %||% "", "")
   paths <- lapply(resources, function(one) as.character(unlist(one$path)))
   at <- if (!is.null(name)) which(names == name) else if (!is.null(for_file)) which(vapply(paths, function(p) for_file %in% basename(p), NA)) else seq_along(resources)
@@ -20,6 +26,7 @@ package_resource <- function(path, name, for_file, call) {
   }
   schema <- resource$schema
   if (is.character(schema)) {
+    if (!text(schema) || basename(schema) == "datapackage.json") stop_here(sprintf("The schema of \"%s\" must be one file, and none that names another package.", basename(path)))
     if (leaves_folder(schema)) stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))
     codebook <- read_codebook(file.path(dirname(path), schema), call = call)
   } else {
@@ -34,12 +41,7 @@ leaves_folder <- function(path) grepl("^(/|~|[A-Za-z]:|[a-z]+://)|(^|/)\\.\\.(/|
 # is fetched.
 read_ddi <- function(path, stop_here, call) {
   need_package("xml2", "read a codebook in XML", call)
-  if (any(grepl("<!ENTITY", readLines(path, warn = FALSE), fixed = TRUE))) {
-    stop_here(sprintf("\"%s\" declares entities, which are not read.", basename(path)), i = "A codebook has no need of them: remove the DOCTYPE.")
-  }
-  document <- tryCatch(xml2::xml_ns_strip(xml2::read_xml(path, options = c("NONET", "NOBLANKS"))), error = function(e) {
-    stop_here(sprintf("The codebook \"%s\" is not XML.", basename(path)), x = first_line(conditionMessage(e)))
-  })
+  document <- tryCatch(xml2::xml_ns_strip(xml_document(path, basename(path), "XML", call)), fairlattice_error = function(e) stop_here(unname(e$message), e$body))
   variables <- xml2::xml_find_all(document, "//var")
   if (!length(variables)) stop_here(sprintf("The codebook \"%s\" has no variables (var).", basename(path)))
   text <- function(node, what) {
@@ -53,7 +55,7 @@ read_ddi <- function(path, stop_here, call) {
     })
     gone <- vapply(categories, function(category) category$gone, NA)
     type <- xml2::xml_attr(xml2::xml_find_first(variable, "./varFormat"), "type")
-    list(name = xml2::xml_attr(variable, "name"), weight = identical(xml2::xml_attr(variable, "wgt"), "wgt"),
+    list(name = xml2::xml_attr(variable, "name") %|NA|% NULL, weight = identical(xml2::xml_attr(variable, "wgt"), "wgt"),
          title = text(variable, "./labl"), type = if (identical(type, "numeric")) "number" else "any",
          categories = if (any(!gone)) categories[!gone], categoriesOrdered = identical(xml2::xml_attr(variable, "nature"), "ordinal"),
          missingValues = c(list(list(value = "", label = "")), categories[gone]))

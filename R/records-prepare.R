@@ -39,12 +39,12 @@ with_history <- function(column, from, line) {
 regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   call <- environment()
   joins <- lapply(list(...), as.character)
-  if (is.atomic(x)) {
+  if (is.atomic(x) && !is.null(x)) {
     if (!base::missing(question)) stop_regroup_name(call)
     return(join_answers(as_answers(x, "x", call), joins, other, missing, "x", call))
   }
   data <- data_of(x, call)
-  name <- column_named(rlang::enexpr(question), data, "question", call)
+  name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
   with_column(x, name, join_answers(as_answers(data[[name]], name, call), joins, other, missing, name, call))
 }
@@ -72,7 +72,7 @@ join_answers <- function(answers, joins, other, missing, name, call) {
   complete <- all(setdiff(old, was_missing) %in% named)
   levels <- if (complete) intersect(c(names(joins), kept), kept) else kept
   out <- new_answers(match(unname(becomes)[as.integer(answers)], c(levels, reasons)), c(levels, reasons), missing = reasons,
-                     label = attr(answers, "label", exact = TRUE), ordered = is.ordered(answers) && (complete || neighbours(joins, old)))
+                     label = label_of(answers), ordered = is.ordered(answers) && (complete || neighbours(joins, old)))
   with_history(out, answers, regroup_words(joins, other, gone, setdiff(old, c(named, was_missing)), is.ordered(answers) && !is.ordered(out)))
 }
 
@@ -119,11 +119,11 @@ regroup_words <- function(joins, other, gone, rest, unordered) {
 combine <- function(x, ...) {
   call <- environment()
   data <- data_of(x, call)
-  asked <- new_from_columns(rlang::exprs(...), data, call)
+  asked <- new_from_columns(rlang::enquos(...), data, call)
   if (length(asked$columns) < 2L) stop_input("A combination needs at least two questions.", "combine", call = call)
   answers <- lapply(asked$columns, function(name) as_answers(data[[name]], name, call))
   shown <- lapply(answers, function(one) setdiff(levels(one), attr(one, "missing", exact = TRUE)))
-  labels <- vapply(seq_along(answers), function(k) attr(answers[[k]], "label", exact = TRUE) %||% asked$columns[k], "")
+  labels <- vapply(seq_along(answers), function(k) label_of(answers[[k]]) %||% asked$columns[k], "")
   grid <- rev(expand.grid(rev(shown), KEEP.OUT.ATTRS = FALSE, stringsAsFactors = FALSE))
   text <- lapply(answers, as.character)
   missing <- lapply(answers, is.na)
@@ -146,7 +146,7 @@ score_items <- function(x, ..., by = c("mean", "sum"), least = NULL) {
   by <- by[1L]
   check_choice(by, c("mean", "sum"), "by", call)
   data <- data_of(x, call)
-  asked <- new_from_columns(rlang::exprs(...), data, call)
+  asked <- new_from_columns(rlang::enquos(...), data, call)
   items <- vapply(asked$columns, function(name) item_values(data[[name]], name, call), numeric(nrow(data)))
   items <- matrix(items, nrow(data))
   least <- least %||% ncol(items)
@@ -169,13 +169,12 @@ item_values <- function(x, name, call) {
 }
 
 # name = c(a, b): the new name and the columns.
-new_from_columns <- function(expressions, data, call) {
-  if (length(expressions) != 1L || !nzchar(names(expressions)[1L] %||% "")) {
+new_from_columns <- function(quosures, data, call) {
+  name <- names(quosures)
+  if (length(quosures) != 1L || !nzchar(name %||% "")) {
     stop_input(c("Give one new name and its columns.", i = "Write name = c(first, second)."), "combine", call = call)
   }
-  made <- expressions[[1L]]
-  parts <- if (rlang::is_call(made, "c")) as.list(made)[-1L] else if (is.character(made)) as.list(made) else list(made)
-  list(name = names(expressions), columns = vapply(parts, column_named, "", data = data, arg = names(expressions), call = call))
+  list(name = name, columns = columns_named(quosures[[1L]], data, name, call))
 }
 
 #' One record a person
@@ -187,17 +186,20 @@ new_from_columns <- function(expressions, data, call) {
 #' @param respondent (column name, bare or a string) Who the person is. Records without one are kept.
 #' @param keep ("first", "last", or a condition in words, default "first") Which record stays; with a condition, the
 #'   first that meets it (a person with none is left out).
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Like `x`, with fewer records.
 #' @export
 #' @examples
 #' survey <- one_per(demo_records(), id, keep = "last")
 #' lattice(survey, down = ferry, across = island)
-one_per <- function(x, respondent, keep = "first") {
+one_per <- function(x, respondent, keep = "first", ...) {
+  nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- column_named(rlang::enexpr(respondent), data, "respondent", call)
+  name <- column_named(rlang::enquo(respondent), data, "respondent", call)
   if (is.null(name)) stop_input("`respondent` must name a column.", "column_name", call = call)
-  id <- as.character(data[[name]])
+  check_plain(data[[name]], name, "respondent", call)
+  id <- readable(as.character(data[[name]]))
   id[is.na(id) | !nzchar(id)] <- paste("\r", which(is.na(id) | !nzchar(id)))
   if (!is.character(keep) || length(keep) != 1L) stop_input("`keep` must be \"first\", \"last\" or a condition in words.", "choice", call = call)
   meets <- if (keep %in% c("first", "last")) rep(TRUE, nrow(data)) else kept_by_words(keep, data, call) %in% TRUE

@@ -16,6 +16,7 @@
 #' @param decimal ("." or ",", default detected) The decimal mark of a text file.
 #' @param sheet (string or number, default the first) Sheet of a workbook; resource of a data package.
 #' @param range (string, default all) Cells of a sheet, such as `"B2:H400"`.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a record. Columns with categories are answers (a kind of factor), numbers with declared
 #'   missing codes are numbers that know their reasons.
 #' @section Errors: `fairlattice_error_no_file`, `fairlattice_error_file` (empty, header alone, ragged, wrong
@@ -25,7 +26,8 @@
 #' @examples
 #' records <- read_records(demo_file("veyra.csv"))
 #' summary(records$ferry)
-read_records <- function(path, codebook = NULL, unknown = c("error", "missing"), encoding = NULL, decimal = NULL, sheet = NULL, range = NULL) {
+read_records <- function(path, codebook = NULL, unknown = c("error", "missing"), encoding = NULL, decimal = NULL, sheet = NULL, range = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   unknown <- unknown[1L]
   check_choice(unknown, c("error", "missing"), "unknown", call)

@@ -6,7 +6,9 @@
 #' @param x Counts in any shape that [lattice_of_counts()] takes, or a lattice.
 #' @param statistic,df,p,v (string or number, default none) The claimed chi-square, degrees of freedom, p-value and
 #'   Cramer's V. A claimed p may be "<0.001".
+#' @param totals (TRUE or FALSE, default TRUE) As in [lattice_of_counts()]; a total that does not add up is reported here.
 #' @param percent ("column", "row" or "total", default none) What the percentages printed in the cells are claimed to be of.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame of class `fairlattice_recheck`: `claim`, `claimed`, `worked_out`, `holds` (TRUE or FALSE), `remark`;
 #'   attribute `lattice` has the table.
 #' @export
@@ -14,9 +16,13 @@
 #' recheck("        Norrey     Tarn
 #'   Satisfied  62 (66.7)  41 (41.4)
 #'   Not        31 (33.3)  58 (58.6)", statistic = "12.2", df = "1", p = "<0.001", percent = "column")
-recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent = NULL) {
+recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent = NULL, totals = TRUE, ...) {
+  nothing_else(...)
   call <- environment()
-  table <- if (inherits(x, "fairlattice_lattice")) x else lattice_of_counts(x)
+  table <- if (inherits(x, "fairlattice_lattice")) x else {
+    read <- counts_of(x, call)
+    counts_lattice(read, read$down, read$across, totals, checked_choices(call = call), call, faulty = "report")
+  }
   claims <- list(statistic = statistic, df = df, p = p, v = v)
   claims <- lapply(claims, function(claim) if (is.numeric(claim)) number_text(claim) else claim)
   for (name in names(claims)) check_claim(claims[[name]], name, call)
@@ -30,8 +36,8 @@ recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent 
 
 check_claim <- function(claim, name, call) {
   if (is.null(claim)) return(invisible())
-  number <- suppressWarnings(as.numeric(sub(",", ".", sub("^ *[<>]=? *", "", claim), fixed = TRUE)))
-  if (length(claim) != 1L || is.na(number)) stop_input(sprintf("The claimed `%s` must be a number, not %s.", name, quote_value(claim)), "claim", call = call)
+  number <- if (is.character(claim)) suppressWarnings(as.numeric(sub(",", ".", sub("^ *[<>]=? *", "", claim), fixed = TRUE))) else NA
+  if (length(claim) != 1L || !is.finite(number)) stop_input(sprintf("The claimed `%s` must be a number, not %s.", name, quote_value(claim)), "claim", call = call)
 }
 
 # Whether `value` prints as `claimed` does. "<0.001" holds for anything smaller.
@@ -111,20 +117,28 @@ percent_claims <- function(percent, table) {
 #' @param base (whole numbers) The base of each column.
 #' @param digits (integer, default those of the figures) Decimals that the percentages were printed with.
 #' @param most (number, default 1e5) Tables that are gone through one by one.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return List of class `fairlattice_counts`: `tables` (how many), `complete` (whether all were gone through),
 #'   `statistic`, `p`, `v` (smallest and largest), `least` and `most` (the tables of the smallest and largest
 #'   chi-square), `columns` (how many ways each column has), `impossible` (names of columns that no counts give).
 #' @export
 #' @examples
 #' counts_from_percentages(cbind(Norrey = c(66.7, 33.3), Tarn = c(41.4, 58.6)), base = c(93, 99), digits = 1)
-counts_from_percentages <- function(percent, base, digits = NULL, most = 1e5) {
+counts_from_percentages <- function(percent, base, digits = NULL, most = 1e5, ...) {
+  nothing_else(...)
   call <- environment()
   if (!is.matrix(percent) || !is.numeric(percent) || anyNA(percent) || any(percent < 0 | percent > 100)) {
     stop_input("`percent` must be a matrix of percentages between 0 and 100.", "percentages", call = call)
   }
-  if (length(base) != ncol(percent) || any(is.na(base) | base < 1 | base != round(base))) {
+  if (!is.numeric(base) || length(base) != ncol(percent) || any(is.na(base) | base < 1 | base != round(base))) {
     stop_input(sprintf("`base` must be %d whole numbers, one a column.", ncol(percent)), "percentages", call = call)
   }
+  if (any(base > most_base)) {
+    stop_input(c(sprintf("A base of %s is too large to go through its counts; the most is %s.", format_count(max(base)), format_count(most_base)),
+                 i = "With so many respondents the percentages say nearly all that the counts do."), "percentages", call = call)
+  }
+  check_number(most, "most", 1, 1e7, call)
+  if (!is.null(digits)) check_number(digits, "digits", 0, 12, call)
   digits <- digits %||% max(printed_digits(number_text(percent)))
   colnames(percent) <- colnames(percent) %||% paste("column", seq_len(ncol(percent)))
   reach <- 0.5 * 10^-digits + 1e-9
@@ -137,6 +151,8 @@ counts_from_percentages <- function(percent, base, digits = NULL, most = 1e5) {
   if (all(ways > 0)) out[c("complete", "statistic", "p", "v", "least", "most")] <- extreme_tables(low, high, base, ways, most, dimnames(percent))
   structure(out, class = "fairlattice_counts")
 }
+
+most_base <- 1e6
 
 # How many ways whole numbers within bounds add up to `total`: one convolution a cell.
 compositions <- function(low, high, total) {

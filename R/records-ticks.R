@@ -21,7 +21,7 @@
 ticks <- function(x, ..., label = NULL, split = NULL, none = NULL) {
   call <- environment()
   data <- data_of(x, call)
-  asked <- new_from_columns(rlang::exprs(...), data, call)
+  asked <- new_from_columns(rlang::enquos(...), data, call)
   made <- if (!is.null(split)) split_ticks(as.character(data[[asked$columns[1L]]]), split, none) else column_ticks(data[asked$columns], call)
   titles <- vapply(asked$columns, function(name) title_of(data[[name]], name), "")
   shared <- if (is.null(split)) shared_beginning(titles) else list(start = titles[[1L]], rest = colnames(made$ticked))

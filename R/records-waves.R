@@ -8,13 +8,15 @@
 #' @param questions (character) The beginnings of the columns' names: `c("ferry", "internet")`.
 #' @param sep (string, default "_") What stands between beginning and wave.
 #' @param wave (string, default "wave") Name of the new column; its answers are ordered as the waves are met.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame with the other columns repeated.
 #' @section Errors: `fairlattice_error_waves` when a question has no columns, or its waves differ from the others'.
 #' @export
 #' @examples
 #' wide <- data.frame(id = 1:2, ferry_2030 = c("Good", "Bad"), ferry_2031 = c("Good", NA))
 #' waves_long(wide, "ferry")
-waves_long <- function(x, questions, sep = "_", wave = "wave") {
+waves_long <- function(x, questions, sep = "_", wave = "wave", ...) {
+  nothing_else(...)
   call <- environment()
   check_data_frame(x, call)
   waves <- lapply(questions, function(question) {

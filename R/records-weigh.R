@@ -12,6 +12,7 @@
 #' @param rounds (integer, default 200) Most rounds.
 #' @param tolerance (number, default 1e-6) Greatest gap between a share and its target that counts as none.
 #' @param into (string, default "weighed") Column of the new weights.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return The panel with the new weights; attribute `weighing` is a list: `converged`, `rounds`, `gap` (greatest, in share),
 #'   `design_effect` (n / Kish's effective base, before and after), `factors` (range), `unplaced` (records without an
 #'   answer to some target).
@@ -25,7 +26,8 @@
 #'   island = c(Norrey = 40, Sandholm = 24, "Harrow Skerry" = 17, Tarn = 12, "Outer Veyra" = 7),
 #'   leave = c(Yes = 36, No = 64)))
 #' attr(panel, "weighing")$design_effect
-weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1e-6, into = "weighed") {
+weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1e-6, into = "weighed", ...) {
+  nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
   if (!is.list(targets) || !length(targets)) stop_input("`targets` must be a list of shares, named by question.", "target", call = call)

@@ -6,6 +6,7 @@
 #' somebody moves them. `write_codebook()` writes either as a Table Schema; `write_records()` writes codes and codebook beside each other.
 #'
 #' @param x (data frame) Records; for `write_codebook()` also a codebook.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return `codebook()`, `draft_codebook()`: list of class `fairlattice_codebook` with `title` and `fields` (each `name`, `title`,
 #'   `type`, `categories` and `missing` as data frames of value and label, `ordered`, `guesses`). The writers: `path`, invisibly.
 #' @section Errors: those of [publish()] for files that cannot be written.
@@ -14,7 +15,8 @@
 #' book <- codebook(demo_records())
 #' book$fields$ferry$title <- "How content are you with the ferry?"
 #' records <- read_records(demo_file("veyra.csv"), codebook = book)
-codebook <- function(x) {
+codebook <- function(x, ...) {
+  nothing_else(...)
   check_data_frame(x, environment())
   fields <- lapply(names(x), function(name) field_of(x[[name]], name))
   structure(list(title = attr(x, "title", exact = TRUE), fields = stats::setNames(fields, names(x))), class = "fairlattice_codebook")
@@ -27,7 +29,7 @@ check_data_frame <- function(x, call) {
 no_values <- function() data.frame(value = character(), label = character())
 
 field_of <- function(x, name) {
-  field <- list(name = name, title = attr(x, "label", exact = TRUE) %||% name, type = "any", categories = no_values(), missing = data.frame(value = "", label = ""), ordered = FALSE)
+  field <- list(name = name, title = label_of(x) %||% name, type = "any", categories = no_values(), missing = data.frame(value = "", label = ""), ordered = FALSE)
   if (inherits(x, "fairlattice_number")) {
     field$type <- "number"
     field$missing <- rbind(field$missing, data.frame(value = reason_codes(x), label = as.character(attr(x, "reasons"))))
@@ -68,7 +70,8 @@ reason_codes <- function(x) {
 
 #' @rdname codebook
 #' @export
-draft_codebook <- function(x) {
+draft_codebook <- function(x, ...) {
+  nothing_else(...)
   check_data_frame(x, environment())
   book <- codebook(x)
   for (name in names(x)) {
@@ -134,7 +137,8 @@ schema_of <- function(book) {
 #' @rdname codebook
 #' @param path (string) Where to: `.json` for a codebook; `.csv` or `.parquet` for records, with `NAME.schema.json` beside.
 #' @export
-write_codebook <- function(x, path) {
+write_codebook <- function(x, path, ...) {
+  nothing_else(...)
   call <- environment()
   book <- if (inherits(x, "fairlattice_codebook")) x else codebook(x)
   check_folder(path, "json", call)
@@ -144,7 +148,8 @@ write_codebook <- function(x, path) {
 
 #' @rdname codebook
 #' @export
-write_records <- function(x, path) {
+write_records <- function(x, path, ...) {
+  nothing_else(...)
   call <- environment()
   check_data_frame(x, call)
   check_folder(path, c("csv", "parquet"), call)
@@ -181,6 +186,7 @@ check_folder <- function(path, endings, call) {
 
 #' @export
 format.fairlattice_codebook <- function(x, ...) {
+  nothing_else(...)
   lines <- lapply(x$fields, function(field) {
     missing <- field$missing[nzchar(field$missing$value), ]
     c(sprintf("%s: %s (%s)", field$name, field$title, if (nrow(field$categories)) if (field$ordered) "ordered answers" else "answers" else field$type),
@@ -194,6 +200,6 @@ format.fairlattice_codebook <- function(x, ...) {
 
 #' @export
 print.fairlattice_codebook <- function(x, ...) {
-  cat(format(x), sep = "\n")
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }

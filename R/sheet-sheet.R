@@ -151,9 +151,10 @@ item_lines <- function(f, items) {
 
 # The plain statistic of a weighted or designed table stands there for reference, and says so.
 reference_line <- function(f, tests) {
-  plain <- tests[tests$test %in% c("pearson", "symmetry") & !tests$headline & grepl("reference only", tests$note), ]
+  plain <- tests[tests$test %in% c("pearson", "symmetry") & !tests$headline & grepl("reference only", tests$note, fixed = TRUE), ]
   if (!nrow(plain)) return(NULL)
-  sprintf("For reference only, taking no account of weights and design: %s", test_figures(plain[1L, ]))
+  weighted <- !is.null(f$design$weight) || !is.null(f$design$replicates)
+  sprintf("For reference only (%ssample design ignored): %s", if (weighted) "weighted percentages, " else "", test_figures(plain[1L, ]))
 }
 
 # The measures shown first, with their direction.
@@ -171,11 +172,17 @@ account_line <- function(f, layer) {
   left <- f$base$left_out
   here <- if (is.na(layer$each)) "" else sprintf("%s respondents in this table. ", format_count(layer$n))
   reasons <- sprintf("%s %s", format_count(left$records), left$reason)
-  account <- if (nrow(left)) {
-    sprintf("%s records read = %s in the %s + %s left out: %s", format_count(f$base$records), format_count(f$base$used),
-            if (is.na(layer$each)) "table" else "tables", format_count(sum(left$records)), paste(reasons, collapse = "; "))
+  where <- if (is.na(layer$each)) "table" else "tables"
+  # of a table of counts, and of records that stand for several respondents each, both numbers are said
+  standing <- if (is.null(f$base$respondents)) "" else sprintf(" (standing for %s %s)", format_count(f$base$respondents), plural(f$base$respondents, "respondent"))
+  account <- if (!is.null(f$base$cells)) {
+    sprintf("%s %s counted in %s %s%s", format_count(f$base$respondents), plural(f$base$respondents, "respondent"), format_count(f$base$cells),
+            plural(f$base$cells, "cell"), if (length(f$base$set_aside)) sprintf("; set aside as totals: %s", paste(f$base$set_aside, collapse = "; ")) else "")
+  } else if (nrow(left)) {
+    sprintf("%s records read = %s in the %s%s + %s left out: %s", format_count(f$base$records), format_count(f$base$used), where, standing,
+            format_count(sum(left$records)), paste(reasons, collapse = "; "))
   } else {
-    sprintf("%s records read, all in the %s", format_count(f$base$records), if (is.na(layer$each)) "table" else "tables")
+    sprintf("%s %s read, all in the %s%s", format_count(f$base$records), plural(f$base$records, "record"), where, standing)
   }
   unequal <- if (is.null(f$design$weight) || is.na(layer$effective)) "" else
     sprintf(" (effective base %s)", format_count(layer$effective))

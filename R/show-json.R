@@ -37,21 +37,37 @@ source_hash <- function(source) {
 # Numbers are written with as many digits as bring the same number back (the JSON library stops at 15): they go
 # through it as marked text, and the marks are taken off afterwards.
 json_text <- function(x) {
-  text <- jsonlite::toJSON(mark_numbers(x), auto_unbox = TRUE, null = "null", na = "null", dataframe = "rows", pretty = TRUE)
-  gsub("\"\\\\u0001([^\"]*)\"", "\\1", text)
+  mark <- number_mark(x)
+  text <- jsonlite::toJSON(mark_numbers(x, mark), auto_unbox = TRUE, null = "null", na = "null", dataframe = "rows", pretty = TRUE)
+  gsub(sprintf("\"%s([^\"]*)\"", mark), "\\1", text)
 }
 
-mark_numbers <- function(x) {
+# A mark that no text of x begins with.
+number_mark <- function(x) {
+  mark <- "@number:"
+  while (any(startsWith(as.character(unlist(x)), mark), na.rm = TRUE)) mark <- paste0("@", mark)
+  mark
+}
+
+mark_numbers <- function(x, mark) {
   if (is.list(x)) {
-    x[] <- lapply(x, mark_numbers)
+    x[] <- lapply(x, mark_numbers, mark = mark)
     class(x) <- if (is.data.frame(x)) "data.frame"
     return(x)
   }
-  if (!is.numeric(x)) return(if (is.character(x)) enc2utf8(x) else x)
+  if (!is.numeric(x)) return(if (is.character(x)) plain_strings(x) else as.vector(x)) # bare: a class would be taken as an order to the writer
   text <- rep(NA_character_, length(x))
   finite <- is.finite(x)
-  text[finite] <- paste0("\u0001", full_digits(as.numeric(x[finite])))
+  text[finite] <- paste0(mark, full_digits(as.numeric(x[finite])))
   text
+}
+
+# Text without class or other attributes, in UTF-8 whatever it was in.
+plain_strings <- function(x) {
+  x <- enc2utf8(as.vector(unclass(x)))
+  bad <- !validUTF8(x)
+  if (any(bad)) x[bad] <- iconv(x[bad], "latin1", "UTF-8")
+  x
 }
 
 full_digits <- function(x) {
@@ -65,6 +81,7 @@ full_digits <- function(x) {
 #' gone, nothing can be worked out anew (another level, another correction).
 #'
 #' @param path (string) A JSON file of one table, or of a list of tables.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A lattice, or a list of lattices.
 #' @section Errors: `fairlattice_error_no_file`; `fairlattice_error_not_a_table`, naming the part that is missing.
 #' @export
@@ -72,13 +89,13 @@ full_digits <- function(x) {
 #' file <- tempfile(fileext = ".json")
 #' publish(lattice(demo_records(), down = ferry, across = island), file)
 #' read_lattice(file)
-read_lattice <- function(path) {
+read_lattice <- function(path, ...) {
+  nothing_else(...)
   call <- environment()
   check_file(path, call)
   stop_here <- function(...) stop_input(c(...), "not_a_table", path = path, call = call)
-  raw <- tryCatch(jsonlite::fromJSON(path, simplifyVector = FALSE), error = function(e) {
-    stop_here(sprintf("\"%s\" is not JSON.", basename(path)), x = first_line(conditionMessage(e)))
-  })
+  raw <- parse_json(text_of(path), function(why) stop_here(sprintf("\"%s\" is not JSON.", basename(path)), x = why))
+  if (!is.list(raw) || !length(raw)) stop_here(sprintf("\"%s\" is JSON, but holds no table.", basename(path)))
   if (is.null(names(raw)) && length(raw)) return(lapply(raw, lattice_from_json, file = basename(path), stop_here = stop_here))
   lattice_from_json(raw, basename(path), stop_here)
 }
@@ -87,19 +104,23 @@ lattice_from_json <- function(raw, file, stop_here) {
   if (!identical(raw$format, "fairlattice-table")) {
     stop_here(sprintf("\"%s\" is JSON, but not a table of Fair Lattice's.", file), i = "Its \"format\" must be \"fairlattice-table\".")
   }
-  if (!identical(as.integer(raw$version), 1L)) {
-    stop_here(sprintf("\"%s\" is version %s of the table format; this program reads version 1.", file, format(raw$version)))
+  if (!identical(suppressWarnings(as.numeric(unlist(raw$version))), 1)) { # what is no number is another version
+    stop_here(sprintf("\"%s\" is version %s of the table format; this program reads version 1.", file, quote_value(raw$version)))
   }
   parts <- c("down", "across", "settings", "base", "layers", "cells", "margins", "tests", "strength", "cautions", "write_up")
   absent <- setdiff(parts, names(raw))
   if (length(absent)) stop_here(sprintf("\"%s\" has no \"%s\".", file, absent[1L]))
+  kinds <- c(down = "list", across = "list", settings = "list", base = "list", layers = "list", cells = "list", margins = "list",
+             tests = "list", strength = "list", cautions = "list")
+  for (part in names(kinds)) if (!is.list(raw[[part]])) stop_here(sprintf("\"%s\": \"%s\" is not what it must be.", file, part))
   frame <- function(rows, part) frame_from_json(rows, table_contract[[part]], part, file, stop_here)
   question <- function(q) if (!is.null(q)) c(q[c("name", "label", "ordered")], list(ticks = isTRUE(q$ticks), history = as.character(unlist(q$history)), categories = frame(q$categories, "categories")))
   f <- raw[c("title", "source", "design", "settings", "base")]
-  f$settings$alpha <- as.numeric(f$settings$alpha)
+  f$settings <- settings_from_json(f$settings, file, stop_here)
   f[c("down", "across")] <- lapply(raw[c("down", "across")], question)
   f["each"] <- list(question(raw$each))
   f$base$left_out <- frame(f$base$left_out, "left_out")
+  f$base$set_aside <- as.character(unlist(f$base$set_aside))
   f$margins <- lapply(raw$margins, frame, part = "margin")
   for (part in c("layers", "cells")) f[[part]] <- frame(raw[[part]], part)
   for (part in c("tests", "strength", "cautions")) f[[part]] <- as_findings(frame(raw[[part]], part), part)
@@ -108,7 +129,14 @@ lattice_from_json <- function(raw, file, stop_here) {
   new_read_lattice(f)
 }
 
+settings_from_json <- function(settings, file, stop_here) {
+  read <- tryCatch(checked_choices(settings$explains, settings$percent, as.numeric(settings$alpha), settings$correction, TRUE, isTRUE(settings$paired),
+                                   isTRUE(settings$peaks), settings$p), error = function(e) stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file), x = first_line(conditionMessage(e))))
+  read[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")]
+}
+
 frame_from_json <- function(rows, contract, part, file, stop_here) {
+  if (!is.list(rows) || !all(vapply(rows, is.list, NA))) stop_here(sprintf("\"%s\": \"%s\" is not a list of rows.", file, part))
   columns <- lapply(names(contract), function(column) {
     kind <- c(t = "character", n = "numeric", l = "logical")[[contract[[column]]]]
     value <- lapply(rows, function(row) if (is.null(row[[column]])) NA else row[[column]])

@@ -3,6 +3,7 @@ look_list_from <- 41L
 
 #' @export
 format.fairlattice_look <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   data <- as.data.frame(unclass(x))
   questions <- split(data, factor(data$question, unique(data$question)))
   weight <- attr(x, "weight")
@@ -41,13 +42,14 @@ look_list <- function(questions, width) {
 }
 
 #' @export
-print.fairlattice_look <- function(x, width = cli::console_width(), ...) {
-  cat(format(x, width = width), sep = "\n")
+print.fairlattice_look <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }
 
 #' @export
 format.fairlattice_goodness <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   test <- with_headline(x$tests)
   answers <- x$answers
   answers[c("share", "low", "high", "against")] <- lapply(answers[c("share", "low", "high", "against")], function(v) 100 * v)
@@ -59,7 +61,7 @@ format.fairlattice_goodness <- function(x, width = cli::console_width(), ...) {
 }
 
 #' @export
-print.fairlattice_goodness <- function(x, width = cli::console_width(), ...) {
-  cat(format(x, width = width), sep = "\n")
+print.fairlattice_goodness <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }

@@ -6,6 +6,7 @@
 #' @param x (lattice, or list of lattices) From [lattice()] or [read_lattice()].
 #' @param path (string) Where to; its ending says what is written. The folder must exist.
 #' @param figure ("stacked", "departures" or "none", default "stacked") The figure drawn.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return `path`, invisibly.
 #' @section Errors: `fairlattice_error_format` (unknown ending), `fairlattice_error_no_folder`,
 #'   `fairlattice_error_not_written`.
@@ -14,7 +15,8 @@
 #' table <- lattice(demo_records(), down = ferry, across = island)
 #' publish(table, tempfile(fileext = ".html"), figure = "none")
 #' publish(table, tempfile(fileext = ".json"))
-publish <- function(x, path, figure = c("stacked", "departures", "none")) {
+publish <- function(x, path, figure = c("stacked", "departures", "none"), ...) {
+  nothing_else(...)
   call <- environment()
   figure <- figure[1L]
   check_choice(figure, c(names(figures), "none"), "figure", call)

@@ -1,5 +1,6 @@
 #' @export
 format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   table <- attr(x, "lattice")
   verdict <- if (!nrow(x)) "No total and no claim to check." else if (all(x$holds)) sprintf("The counts bear out all %d claims and totals.", nrow(x)) else
     sprintf("The counts do not bear out %d of %d claims and totals.", sum(!x$holds), nrow(x))
@@ -9,13 +10,14 @@ format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
 }
 
 #' @export
-print.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
-  cat(format(x, width = width), sep = "\n")
+print.fairlattice_recheck <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }
 
 #' @export
 format.fairlattice_counts <- function(x, ...) {
+  nothing_else(...)
   if (length(x$impossible)) {
     return(sprintf("No whole counts give these percentages: the print is inconsistent in %s.", list_some(x$impossible)))
   }
@@ -29,12 +31,13 @@ format.fairlattice_counts <- function(x, ...) {
 
 #' @export
 print.fairlattice_counts <- function(x, ...) {
-  cat(format(x), sep = "\n")
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }
 
 #' @export
 format.fairlattice_regrouping <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   if (!nrow(x$steps)) return(if (x$mended) "The table is not sparse: nothing to join." else "Nothing can be joined: two answers are left on each side.")
   plain_text(unlist(lapply(c(
     sprintf("Join in %s: %s", x$steps$question, x$steps$joined),
@@ -44,7 +47,7 @@ format.fairlattice_regrouping <- function(x, width = cli::console_width(), ...) 
 }
 
 #' @export
-print.fairlattice_regrouping <- function(x, width = cli::console_width(), ...) {
-  cat(format(x, width = width), sep = "\n")
+print.fairlattice_regrouping <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }

@@ -2,6 +2,7 @@
 
 #' @export
 format.fairlattice_departures <- function(x, width = cli::console_width(), most = 15L, ...) {
+  nothing_else(...)
   tests <- attr(x, "tests")
   parts <- lapply(unique(x$each), function(each) {
     cells <- as.data.frame(x)[x$each %in% each & !is.na(x$expected), ]
@@ -38,6 +39,7 @@ text_columns <- function(columns, left = 1L, width = 80L, indent = "") {
 
 #' @export
 format.fairlattice_strength <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   data <- as.data.frame(x)
   parts <- lapply(unique(data$each), function(each) {
     rows <- data[data$each %in% each, ]
@@ -59,6 +61,7 @@ format.fairlattice_strength <- function(x, width = cli::console_width(), ...) {
 
 #' @export
 format.fairlattice_differences <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   what <- attributes(x)
   one <- sub("s$", "", what$compare)
   rule <- sprintf("Pairs of %s within each answer to %s; %s over the pairs of a line, level %s.", what$compare, what$labels[["within"]],
@@ -86,6 +89,7 @@ format.fairlattice_differences <- function(x, width = cli::console_width(), ...)
 
 #' @export
 format.fairlattice_risks <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   data <- as.data.frame(x)
   keys <- unique(data[c("each", "compared", "reference", "outcome")])
   parts <- lapply(seq_len(nrow(keys)), function(k) {
@@ -118,6 +122,7 @@ format.fairlattice_risks <- function(x, width = cli::console_width(), ...) {
 
 #' @export
 format.fairlattice_detectable <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   data <- as.data.frame(x)
   lines <- vapply(seq_len(nrow(data)), function(k) {
     row <- data[k, ]
@@ -135,6 +140,7 @@ format.fairlattice_detectable <- function(x, width = cli::console_width(), ...) 
 
 #' @export
 format.fairlattice_pooled <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   odds <- x$odds_ratios
   tests <- as.data.frame(x$tests)
   names <- c(mantel_haenszel = "Mantel-Haenszel", mantel_haenszel_corrected = "  with continuity correction", general_association = "general association",
@@ -153,12 +159,13 @@ format.fairlattice_pooled <- function(x, width = cli::console_width(), ...) {
 
 #' @export
 print.fairlattice_pooled <- function(x, ...) {
-  cat(format(x), sep = "\n")
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }
 
 #' @export
 format.fairlattice_working <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   data <- as.data.frame(x)
   of <- function(step) data[data$step == step, ]
   head <- c(wrap_lines(attr(x, "title"), width), if (!is.na(attr(x, "each"))) attr(x, "each"), "")

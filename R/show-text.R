@@ -2,6 +2,7 @@
 
 #' @export
 format.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
   plain_text(unlist(lapply(sheets_of(x), text_sheet, width = width)))
 }
 
@@ -17,8 +18,8 @@ format.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
 #' @export
 #' @examples
 #' print(lattice(demo_records(), down = ferry, across = island), width = 72)
-print.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
-  cat(format(x, width = width), sep = "\n")
+print.fairlattice_lattice <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }
 
@@ -147,6 +148,7 @@ plain_text <- function(x) {
 
 #' @export
 format.fairlattice_findings <- function(x, ...) {
+  nothing_else(...)
   data <- as.data.frame(x)
   data <- data[!vapply(data, function(column) all(is.na(column)), NA)]
   text <- Map(finding_text, data, names(data))

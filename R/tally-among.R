@@ -8,6 +8,7 @@
 #'   `==`, `!=`, `<`, `<=`, `>`, `>=`, `%in% c(...)`, `&`, `|`, `!`, `is.na()` and brackets on columns, and nothing
 #'   else is ever run. A bare expression is evaluated with the columns in reach; coded answers appear as ordinary
 #'   factors, with their reasons for no answer as `NA`.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return The panel, with those outside set aside under a named reason.
 #' @section Errors: `fairlattice_error_condition`, `fairlattice_error_no_column`, `fairlattice_error_no_answer`.
 #' @export
@@ -15,7 +16,8 @@
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
 #' among(panel, age >= 65)
 #' among(panel, "island == 'Norrey' & !is.na(ferry)")
-among <- function(panel, condition) {
+among <- function(panel, condition, ...) {
+  nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
   quosure <- rlang::enquo(condition)
@@ -25,11 +27,16 @@ among <- function(panel, condition) {
     kept <- kept_by_words(expression, panel$data, call)
   } else {
     words <- rlang::expr_deparse(expression, width = 500L)[1L]
-    kept <- rlang::eval_tidy(quosure, lapply(panel$data, plain_factor))
+    columns <- panel$data[unique(intersect(all.vars(expression), names(panel$data)))]
+    check_compared(expression, columns, call)
+    kept <- tryCatch(rlang::eval_tidy(quosure, lapply(columns, plain_factor)), error = function(e) {
+      stop_input(c(sprintf("The condition `%s` cannot be worked out.", cut_short(words)), x = sub("\n.*", "", conditionMessage(e)),
+                   did_you_mean_columns(expression, panel$data)), "condition", call = call)
+    })
   }
   size <- nrow(panel$data)
   if (!is.logical(kept) || !length(kept) %in% c(1L, size)) {
-    stop_input(c(sprintf("The condition `%s` must be TRUE or FALSE for every record.", words),
+    stop_input(c(sprintf("The condition `%s` must be TRUE or FALSE for every record.", cut_short(words)),
                  i = "Compare a column with a value, such as `age >= 18`."), "condition", call = call)
   }
   kept <- rep(kept, length.out = size)
@@ -41,25 +48,26 @@ among <- function(panel, condition) {
 
 # A condition given as text is parsed, never evaluated: this walks the tree and knows these words alone.
 kept_by_words <- function(text, data, call) {
-  tree <- tryCatch(parse(text = text, keep.source = FALSE), error = function(e) NULL)
+  text <- readable(text)
+  tree <- if (nchar(text) <= most_condition) tryCatch(parse(text = text, keep.source = FALSE, encoding = "UTF-8"), error = function(e) NULL)
   if (length(tree) != 1L) {
-    stop_input(c(sprintf("The condition `%s` cannot be read.", text),
+    stop_input(c(sprintf("The condition `%s` cannot be read%s.", cut_short(text), if (nchar(text) > most_condition) sprintf(": it has more than %s characters", format_count(most_condition)) else ""),
                  i = "Write it like `age >= 18 & island == 'Norrey'`."), "condition", condition = text, call = call)
   }
   walk_condition(tree[[1L]], data, call)
 }
 
-walk_condition <- function(node, data, call) {
-  again <- function(part) walk_condition(part, data, call)
+most_condition <- 1e6
+
+walk_condition <- function(node, data, call, depth = 0L) {
+  if (depth > 200L) stop_input("The condition is nested too deeply.", "condition", call = call)
+  again <- function(part) walk_condition(part, data, call, depth + 1L)
   word <- if (is.call(node) && is.symbol(node[[1L]])) as.character(node[[1L]]) else ""
   parts <- if (is.call(node)) as.list(node)[-1L] else list()
   binary <- length(parts) == 2L
   if (word == "(") return(again(parts[[1L]]))
   if (word == "!" && length(parts) == 1L) return(!condition_truth(again(parts[[1L]]), parts[[1L]], call))
-  if (word %in% c("&", "|") && binary) {
-    sides <- lapply(parts, function(part) condition_truth(again(part), part, call))
-    return(if (word == "&") sides[[1L]] & sides[[2L]] else sides[[1L]] | sides[[2L]])
-  }
+  if (word %in% c("&", "|") && binary) return(walk_chain(word, node, again, call))
   if (word == "is.na" && length(parts) == 1L && is.symbol(parts[[1L]])) {
     return(is.na(condition_column(parts[[1L]], data, call)))
   }
@@ -68,6 +76,19 @@ walk_condition <- function(node, data, call) {
   stop_input(c(sprintf("A condition cannot hold `%s`.", rlang::expr_deparse(node)[1L]),
                i = "It may compare columns with values (== != < <= > >= %in%), ask is.na(column), and join with & | !."),
              "condition", call = call)
+}
+
+# a & b & c ... hangs down to the left, however long it is.
+walk_chain <- function(word, node, again, call) {
+  join <- if (word == "&") `&` else `|`
+  terms <- list()
+  while (rlang::is_call(node, word, n = 2L)) {
+    terms <- c(terms, list(node[[3L]]))
+    node <- node[[2L]]
+  }
+  out <- condition_truth(again(node), node, call)
+  for (term in rev(terms)) out <- join(out, condition_truth(again(term), term, call))
+  out
 }
 
 condition_truth <- function(x, node, call) {
@@ -90,6 +111,7 @@ compare <- function(word, parts, data, call) {
   symbol <- vapply(parts, is.symbol, logical(1L))
   if (symbol[1L] && !symbol[2L]) check_answers_known(side[[1L]], side[[2L]], as.character(parts[[1L]]), call)
   if (symbol[2L] && !symbol[1L]) check_answers_known(side[[2L]], side[[1L]], as.character(parts[[2L]]), call)
+  check_kinds(side, parts, call)
   if (word == "%in%") return(ifelse(is.na(side[[1L]]), NA, as.vector(side[[1L]]) %in% side[[2L]]))
   if (word %in% c("<", "<=", ">", ">=")) {
     for (k in which(symbol)) if (is.factor(side[[k]]) && !is.ordered(side[[k]])) {
@@ -100,6 +122,33 @@ compare <- function(word, parts, data, call) {
     side <- lapply(side, function(x) if (is.factor(x)) as.character(x) else x)
   }
   match.fun(word)(side[[1L]], side[[2L]])
+}
+
+# Numbers are compared with numbers and text with text: R itself would compare "10" and 9 as words.
+check_kinds <- function(side, parts, call) {
+  text <- vapply(side, function(x) is.character(x) || is.factor(x), NA)
+  number <- vapply(side, function(x) is.numeric(x) && !is.factor(x), NA)
+  if (!(any(text) && any(number))) return(invisible())
+  shown <- function(k) cut_short(rlang::expr_deparse(parts[[k]])[1L])
+  stop_input(c(sprintf("`%s` is a number and `%s` is text, so they cannot be compared.", shown(which(number)[1L]), shown(which(text)[1L])),
+               i = "Write numbers without quotes, and answers in quotes."), "condition", call = call)
+}
+
+# The same in a bare expression, where a column stands against a constant.
+check_compared <- function(expression, columns, call) {
+  if (!is.call(expression)) return(invisible())
+  parts <- as.list(expression)[-1L]
+  if (rlang::is_call(expression, c("==", "!=", "<", "<=", ">", ">="), n = 2L)) {
+    side <- lapply(parts, function(part) if (is.symbol(part)) columns[[as.character(part)]] else if (is.atomic(part)) part)
+    if (!any(vapply(side, is.null, NA))) check_kinds(side, parts, call)
+  }
+  for (part in parts) if (is.call(part)) check_compared(part, columns, call)
+}
+
+did_you_mean_columns <- function(expression, data) {
+  unknown <- setdiff(all.vars(expression), names(data))
+  near <- if (length(unknown)) nearest(unknown[1L], names(data))
+  if (!is.null(near)) c(i = sprintf("Did you mean the column \"%s\"?", near))
 }
 
 condition_constant <- function(node, several, call) {

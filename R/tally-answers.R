@@ -54,14 +54,18 @@ table_of_reasons <- function(x) {
 
 number_answers <- function(x, label) {
   reasons <- attr(x, "reasons")
-  values <- sort(unique(as.vector(unclass(x))))
-  codes <- match(as.vector(unclass(x)), values)
+  number <- at_fifteen_digits(as.vector(unclass(x)))
+  values <- sort(unique(number))
+  codes <- match(number, values)
   reason <- reason_of_kernel(as.numeric(x))
   codes[reason > 0L] <- length(values) + reason[reason > 0L]
-  structure(new_answers(codes, c(number_text(values), reasons), missing = reasons, label = label), observed = TRUE)
+  structure(new_answers(codes, c(number_text(values), reasons), missing = reasons, label = label), observed = TRUE, numeric = TRUE)
 }
 
 number_text <- function(x) formatC(x, digits = 15L, format = "fg", width = 1L)
+
+# Numbers that print alike are one answer: 0.3 and 0.1 + 0.2 differ in the seventeenth digit only.
+at_fifteen_digits <- function(x) if (is.double(x)) signif(x, 15L) else x
 
 # An ordinary factor: reasons become plain NA.
 plain_factor <- function(x) {
@@ -71,47 +75,90 @@ plain_factor <- function(x) {
 
 # Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with `label`/`labels` attributes.
 as_answers <- function(x, name, call = NULL) {
-  if (is.factor(x)) return(x) # as it is: codes and levels are all that is needed, and nothing is copied
-  label <- attr(x, "label", exact = TRUE)
-  if (inherits(x, c("Date", "POSIXt", "difftime")) || is.list(x) || !is.null(dim(x))) {
+  if (is.factor(x)) return(sound_factor(x, name, call))
+  label <- label_of(x)
+  if (inherits(x, c("Date", "POSIXt", "difftime")) || !is.atomic(x) || is.null(x) || !is.null(dim(x)) || is.raw(x) || is.complex(x)) {
     stop_input(c(sprintf("\"%s\" is a %s column, which has no answers to tabulate.", name, class(x)[1L]),
                  i = "Turn it into answers first: for dates, the month or the wave."), "column_type", column = name,
                call = call)
   }
   if (inherits(x, "fairlattice_number")) return(number_answers(x, label))
-  if (is.logical(x)) return(new_answers(x + 1L, c("No", "Yes"), label = label))
-  if (!is.null(attr(x, "labels", exact = TRUE))) return(labelled_answers(x, label))
+  if (is.logical(x)) return(new_answers(as.vector(x) + 1L, c("No", "Yes"), label = label))
+  if (!is.null(attr(x, "labels", exact = TRUE))) return(labelled_answers(x, name, label, call))
   observed_answers(x, label)
+}
+
+# The title of a column, if it has one: one text, whatever else somebody put there.
+label_of <- function(x) {
+  label <- attr(x, "label", exact = TRUE)
+  if (is.character(label) && length(label) == 1L && !is.na(label) && nzchar(trimws(label))) readable(as.vector(unclass(label)))
+}
+
+# A factor whose codes lie within its levels, none of them blank: as it is, so that nothing is copied. A blank level is no answer.
+sound_factor <- function(x, name, call) {
+  levels <- levels(x)
+  codes <- as.integer(unclass(x))
+  most <- if (length(codes)) suppressWarnings(max(codes, na.rm = TRUE)) else 0 # nobody answered: -Inf
+  if (!is.integer(unclass(x)) && !is.numeric(unclass(x)) || anyNA(match(levels, unique(levels))) || anyDuplicated(levels) || most > length(levels)) {
+    stop_input(c(sprintf("\"%s\" is no sound factor: it has codes without a level, or a level twice.", name), i = "Make it anew with factor()."), "column_type",
+               column = name, call = call)
+  }
+  blank <- is.na(levels) | !nzchar(trimws(readable(levels)))
+  if (!any(blank)) {
+    if (all(validEnc(levels)) && (inherits(x, "fairlattice_answers") || is.null(attr(x, "label", exact = TRUE)) || identical(label_of(x), attr(x, "label", exact = TRUE)))) return(x)
+    levels(x) <- readable(levels)
+    attr(x, "label") <- label_of(x)
+    return(x)
+  }
+  keep <- attributes(x)
+  places <- replace(rep(NA_integer_, length(levels)), which(!blank), seq_len(sum(!blank)))
+  missing <- intersect(keep$missing, levels[!blank])
+  new_answers(places[codes], readable(levels[!blank]), missing = as.character(missing), label = label_of(x), ordered = is.ordered(x),
+              values = if (!is.null(keep$values)) keep$values[!blank])
+}
+
+# Text as it can be compared and shown: in UTF-8, whatever it was written in.
+readable <- function(x) {
+  out <- enc2utf8(x)
+  bad <- !is.na(out) & (!validUTF8(out) | Encoding(out) == "bytes")
+  if (any(bad)) out[bad] <- iconv(`Encoding<-`(out[bad], "unknown"), "latin1", "UTF-8")
+  out
 }
 
 # No declared answers: those that occur, sorted. Blank text is no answer.
 observed_answers <- function(x, label) {
+  x <- if (is.character(x)) readable(as.vector(unclass(x))) else at_fifteen_digits(as.vector(unclass(x)))
   if (is.character(x)) x[!is.na(x) & !nzchar(trimws(x))] <- NA
   values <- sort(unique(x), method = "radix")
   text <- if (is.numeric(x)) number_text(values) else as.character(values)
-  structure(new_answers(match(x, values), text, label = label), observed = TRUE)
+  structure(new_answers(match(x, values), text, label = label), observed = TRUE, numeric = if (is.numeric(x)) TRUE)
 }
 
 # Codes with a named vector of labels, and the codes that are declared missing.
-labelled_answers <- function(x, label) {
+labelled_answers <- function(x, name, label, call) {
   labels <- attr(x, "labels", exact = TRUE)
+  if (!is.atomic(labels) || is.null(names(labels)) || length(names(labels)) != length(labels) || anyNA(names(labels)) || anyNA(labels) || anyDuplicated(as.vector(labels))) {
+    stop_input(c(sprintf("The labels of \"%s\" cannot be read: each code needs one name, and no code may stand twice.", name),
+                 i = "Give c(\"Yes\" = 1, \"No\" = 2) as its attribute \"labels\", or make it a factor."), "column_type", column = name, call = call)
+  }
   values <- as.vector(unclass(x))
   range <- attr(x, "na_range", exact = TRUE)
-  known <- unname(labels)
+  known <- as.vector(unname(labels))
+  blank <- !nzchar(trimws(names(labels)))
   extra <- setdiff(sort(unique(values)), known)
   codes <- c(known, extra)
-  text <- make.unique(c(names(labels), as.character(extra)), sep = " / ")
+  text <- make.unique(readable(c(ifelse(blank, as.character(known), names(labels)), as.character(extra))), sep = " / ")
   is_missing <- codes %in% attr(x, "na_values", exact = TRUE)
-  if (length(range) == 2L) is_missing <- is_missing | (codes >= range[1L] & codes <= range[2L])
+  if (is.numeric(range) && length(range) == 2L && !anyNA(range) && is.numeric(codes)) is_missing <- is_missing | (codes >= range[1L] & codes <= range[2L])
   new_answers(match(values, codes), text, missing = text[is_missing], label = label, values = codes)
 }
 
 # What the core keeps of a question beside its codes.
 describe_question <- function(answers, name) {
-  list(name = name, label = attr(answers, "label", exact = TRUE) %||% name, ordered = is.ordered(answers),
+  list(name = name, label = label_of(answers) %||% name, ordered = is.ordered(answers),
        levels = levels(answers), missing = levels(answers) %in% attr(answers, "missing"),
        values = as.character(attr(answers, "values") %||% levels(answers)),
-       observed = isTRUE(attr(answers, "observed")), history = as.character(attr(answers, "history", exact = TRUE)),
+       observed = isTRUE(attr(answers, "observed")), numeric = isTRUE(attr(answers, "numeric")), history = as.character(attr(answers, "history", exact = TRUE)),
        items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE), ticked = attr(answers, "ticked", exact = TRUE))
 }
 

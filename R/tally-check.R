@@ -7,7 +7,12 @@ stop_input <- function(message, class, ..., call = NULL) {
 
 # The nearest of `known` to `given`, when it is near enough to be a slip of the hand.
 nearest <- function(given, known) {
-  if (!length(known)) return(NULL)
+  known <- known[!is.na(known)]
+  given <- utils::head(enc2utf8(as.character(given)), 1L)
+  # a far longer word is no slip of the hand, and comparing it would take long
+  if (!length(known) || is.na(given) || nchar(given, "bytes") > 200L) return(NULL)
+  known <- known[validUTF8(known) & nchar(known, "bytes") <= 400L]
+  if (!length(known) || !validUTF8(given)) return(NULL)
   distance <- utils::adist(given, known, ignore.case = TRUE, partial = FALSE)[1L, ]
   best <- which.min(distance)
   if (distance[best] <= max(1, nchar(given) / 3)) known[best] else NULL
@@ -36,10 +41,14 @@ check_column <- function(name, data, arg, call) {
   }
 }
 
+# Squares of weights are summed: beyond this they would leave the range of numbers.
+most_weight <- 1e100
+
 # A weight or count column: numbers, finite, not negative, not all zero. Missing ones are dealt with by the caller.
 check_weight <- function(x, name, arg, call) {
   stop_here <- function(...) stop_input(c(...), arg, column = name, call = call)
   if (!is.numeric(x) || is.factor(x)) {
+    if (!is.atomic(x)) stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is a %s.", arg, name, class(x)[1L]))
     text <- as.character(x)
     bad <- which(!is.na(text) & is.na(suppressWarnings(as.numeric(text))))[1L]
     where <- if (is.na(bad)) "" else sprintf(" Record %d has \"%s\".", bad, text[bad])
@@ -56,6 +65,16 @@ check_weight <- function(x, name, arg, call) {
     stop_here(sprintf("`%s` is zero or missing in every record (column \"%s\").", arg, name),
               i = "Nobody would be left in the table: name another column.")
   }
+  large <- which(x > most_weight)
+  if (length(large)) {
+    stop_here(sprintf("`%s` must be at most %s, but record %d has %s (column \"%s\").", arg, format(most_weight), large[1L],
+                      format(x[large[1L]]), name), i = "No sum of such values is exact: divide the column first.")
+  }
+  if (arg == "count" && any(x >= 2^53, na.rm = TRUE)) {
+    bad <- which(x >= 2^53)[1L]
+    stop_here(sprintf("`count` must be below 2^53, from where not every whole number can be held, but record %d has %s (column \"%s\").",
+                      bad, format(x[bad], digits = 17L), name), i = "Mend the value.")
+  }
   if (arg == "count" && any(x != round(x), na.rm = TRUE)) {
     bad <- which(x != round(x))[1L]
     stop_here(sprintf("`count` must be whole numbers, but \"%s\" has %s in record %d.", name, format(x[bad]), bad),
@@ -65,6 +84,7 @@ check_weight <- function(x, name, arg, call) {
 
 check_answer_count <- function(answers, name, call) {
   size <- if (is.null(answers$items)) sum(!answers$missing) else length(answers$items)
+  if (isTRUE(answers$numeric)) check_value_count(answers, name, call)
   most <- setting("most_answers")
   if (size > most) {
     examples <- list_some(answers$levels[!answers$missing], 3L)
@@ -75,10 +95,48 @@ check_answer_count <- function(answers, name, call) {
   }
 }
 
+# A number with many different values makes no table that anybody could read, and takes long: bands are proposed. Whole
+# numbers (years, a count of children) may have more values than others.
+check_value_count <- function(answers, name, call) {
+  values <- suppressWarnings(as.numeric(answers$levels[!answers$missing])) # a value that is no number has no band
+  values <- values[is.finite(values)]
+  whole <- all(values == round(values))
+  most <- setting("most_values") * if (whole) 1 else 0.4
+  if (length(values) <= most) return(invisible())
+  breaks <- paste(number_text(round_breaks(values)), collapse = ", ")
+  stop_input(c(sprintf("\"%s\" is a number with %s different values (%s to %s).", name, format_count(length(values)), number_text(min(values)), number_text(max(values))),
+               i = sprintf("Cut it into bands: --band '%s=%s' (in R: band(x, %s, breaks = c(%s))).", name, gsub(" ", "", breaks), name, breaks),
+               i = sprintf("Or set options(fairlattice.most_values = %d) to tabulate every value.", length(values))),
+             "too_many_answers", column = name, answers = length(values), breaks = round_breaks(values), call = call)
+}
+
+# Where about five bands of round numbers begin.
+round_breaks <- function(values) {
+  breaks <- pretty(values, 5L)
+  breaks <- breaks[breaks >= min(values) & breaks <= max(values)]
+  if (length(breaks) > 1L && breaks[1L] > min(values)) c(min(values), breaks) else breaks
+}
+
 check_choice <- function(x, choices, arg, call) {
   if (!is.character(x) || length(x) != 1L || !x %in% choices) {
-    stop_input(sprintf("`%s` must be %s, not %s.", arg, one_of(choices), quote_value(x)), "choice", call = call)
+    stop_input(c(sprintf("`%s` must be %s, not %s.", arg, one_of(choices), quote_value(x)), meant_choice(x, choices)),
+               "choice", call = call)
   }
+}
+
+# What people write for a choice that has another name here; otherwise the one that begins so, or the nearest.
+choice_words <- c(col = "column", cols = "column", columns = "column", rows = "row", tot = "total", totals = "total", all = "total",
+                  bh = "benjamini_hochberg", fdr = "benjamini_hochberg", bonf = "bonferroni", fisher = "exact", chisq = "asymptotic",
+                  mc = "simulated", monte_carlo = "simulated", simulate = "simulated", standardized = "adjusted",
+                  std = "adjusted", jackknife = "jk1", brr = "brr", x = "across", y = "down")
+
+meant_choice <- function(x, choices) {
+  if (!is.character(x) || length(x) != 1L || is.na(x)) return(NULL)
+  word <- tolower(x)
+  meant <- intersect(choice_words[word], choices)
+  if (!length(meant)) meant <- if (nzchar(word)) choices[startsWith(choices, word)]
+  if (!length(meant)) meant <- nearest(x, choices)
+  if (length(meant) == 1L) c(i = sprintf("Did you mean \"%s\"?", meant))
 }
 
 check_fraction <- function(x, arg, call) {
@@ -121,36 +179,92 @@ one_of <- function(choices) {
 }
 
 quote_value <- function(x) {
-  if (is.character(x) && length(x) == 1L) return(sprintf("\"%s\"", x))
-  if (is.atomic(x) && length(x) == 1L) return(format(x))
+  if (is.character(x) && length(x) == 1L) return(sprintf("\"%s\"", cut_short(x)))
+  if (is.atomic(x) && length(x) == 1L) return(format(as.vector(unclass(x))))
+  if (is.null(x)) return("NULL")
   sprintf("a %s of length %d", class(x)[1L], length(x))
+}
+
+# A value as it can be shown in one line of a message.
+cut_short <- function(x, most = 80L) {
+  x <- ifelse(validUTF8(as.character(x)), as.character(x), iconv(as.character(x), "latin1", "UTF-8"))
+  ifelse(nchar(x) > most, paste0(substr(x, 1L, most), "..."), x)
 }
 
 plural <- function(n, one, many = paste0(one, "s")) ifelse(n == 1, one, many)
 
-# The column that an argument names, bare, as a string or spliced with !!; NULL when it names none.
-column_named <- function(expression, data, arg, call) {
-  if (missing(expression) || is.null(expression) || identical(expression, quote(expr = ))) return(NULL)
-  name <- if (is.symbol(expression)) as.character(expression) else expression
-  if (!is.character(name) || length(name) != 1L || is.na(name)) {
-    stop_input(c(sprintf("`%s` must name one column, not be `%s`.", arg, rlang::expr_deparse(expression)[1L]),
-                 i = "Give a bare column name, a string, or !!variable."), "column_name", call = call)
+# The column that an argument names: bare, as a string, spliced with !!, as .data[["name"]], or by a variable (or another
+# expression) that holds one string when no column has its name. NULL when it names none. Takes a quosure.
+column_named <- function(quosure, data, arg, call) {
+  if (rlang::quo_is_missing(quosure)) return(NULL)
+  names <- names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure), names(data))
+  if (is.null(names)) return(NULL)
+  if (!is.character(names) || length(names) != 1L || is.na(names)) {
+    stop_input(c(sprintf("`%s` must name one column, not be `%s`.", arg, said_as(quosure)),
+                 i = "Give a bare column name, a string, !!variable or .data[[\"name\"]]."), "column_name", call = call)
   }
-  check_column(name, data, arg, call)
-  name
+  check_column(names, data, arg, call)
+  names
 }
 
-# The columns that an argument names: c(a, b), strings, or one string with a * in it ("rep_*").
-columns_named <- function(expression, data, arg, call) {
-  if (is.null(expression)) return(NULL)
-  names <- if (rlang::is_call(expression, "c")) vapply(as.list(expression)[-1L], function(part) column_named(part, data, arg, call), "") else
-    if (is.symbol(expression)) as.character(expression) else expression
-  if (!is.character(names) || anyNA(names)) stop_input(sprintf("`%s` must name columns.", arg), "column_name", call = call)
-  if (length(names) == 1L && grepl("*", names, fixed = TRUE)) {
+# The columns that an argument names: as above, c(a, b), several strings, or one string with a * in it ("rep_*").
+columns_named <- function(quosure, data, arg, call) {
+  if (rlang::quo_is_missing(quosure)) return(NULL)
+  names <- names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure), names(data))
+  if (is.null(names)) return(NULL)
+  if (!is.character(names) || anyNA(names)) {
+    stop_input(c(sprintf("`%s` must name columns, not be `%s`.", arg, said_as(quosure)),
+                 i = "Give c(first, second), strings, or a pattern such as \"rep_*\"."), "column_name", call = call)
+  }
+  if (length(names) == 1L && !names %in% names(data) && grepl("*", names, fixed = TRUE)) {
     found <- grep(utils::glob2rx(names), names(data), value = TRUE)
-    if (!length(found)) stop_input(sprintf("No column is named like \"%s\" (`%s`).", names, arg), "no_column", column = names, call = call)
+    if (!length(found)) {
+      stop_input(sprintf("No column is named like \"%s\" (`%s`).", names, arg), "no_column", column = names, call = call)
+    }
     return(found)
   }
   for (name in names) check_column(name, data, arg, call)
   names
+}
+
+said_as <- function(quosure) rlang::expr_deparse(rlang::quo_get_expr(quosure), width = 60L)[1L]
+
+# The strings that an expression stands for; a column's own name goes before a variable of that name. What holds none is
+# given back as NA, which no column is called.
+names_held <- function(expression, env, columns) {
+  if (rlang::is_quosure(expression)) {
+    return(names_held(rlang::quo_get_expr(expression), rlang::quo_get_env(expression), columns))
+  }
+  if (is.null(expression)) return(NULL)
+  if (is.symbol(expression) && as.character(expression) %in% columns) return(as.character(expression))
+  if (rlang::is_call(expression, "c")) {
+    return(unlist(lapply(as.list(expression)[-1L], names_held, env = env, columns = columns), use.names = FALSE))
+  }
+  if (rlang::is_call(expression, c("$", "[[")) && identical(expression[[2L]], quote(.data))) {
+    if (rlang::is_call(expression, "$")) return(as.character(expression[[3L]]))
+    expression <- expression[[3L]]
+  }
+  held <- if (is.language(expression)) tryCatch(eval(expression, env), error = function(e) NA) else expression
+  if (is.null(held)) return(NULL)
+  if (is.character(held) && length(held)) return(unname(as.vector(held)))
+  if (is.symbol(expression)) as.character(expression) else NA
+}
+
+# `...` is there because a generic has it; whatever is put in it would do nothing, so it is an error. Called by the function
+# that has the dots.
+nothing_else <- function(...) {
+  if (!...length()) return(invisible())
+  from <- sys.function(sys.parent())
+  given <- names(rlang::enquos(...))
+  stop_unused(if (any(nzchar(given))) given[nzchar(given)][1L] else "", setdiff(names(formals(from)), c("x", "...")),
+              rlang::caller_env())
+}
+
+stop_unused <- function(given, known, call) {
+  if (!nzchar(given)) {
+    stop_input(c("There is one argument too many.", i = sprintf("Arguments: %s.", list_some(known, 20L))), "argument",
+               call = call)
+  }
+  stop_input(c(sprintf("There is no argument `%s`.", given), did_you_mean(given, known, "Arguments")), "argument",
+             argument = given, call = call)
 }

@@ -15,14 +15,16 @@
 #' | `decimal_mark` | `"."` | or `","`; thousands are then parted by a space |
 #' | `threads` | 2 | threads of the tally; the sums do not depend on it |
 #' | `most_answers` | 250 | a question with more different answers is not tabulated |
+#' | `most_values` | 30 | nor is a number with more different values (12 where they are not whole): cut it into bands |
 #' | `most_cells` | 50000 | nor is a table with more cells |
 #' | `most_columns` | 20000 | columns that a text file may have |
+#' | `most_sheet_cells` | 3e7 | cells that a sheet of a workbook may span |
 #' | `most_unpacked` | 2^31 | bytes that a packed file may unpack to |
 #' | `most_free` | 1000 | in a table with more degrees of freedom Rao-Scott stays at first order |
 #' | `block_cells` | 4e6 | numbers of a matrix of scores that are held at once |
 #' | `rao_scott_v0` | `"estimate"` | where the multinomial covariance of Rao-Scott is taken: at the estimate or at the independence `"fit"` |
-#' | `exact_steps` | 6e7 | steps that the exact test may take, and ... |
-#' | `exact_bytes` | 4e8 | ... bytes that it may hold, before it turns to random tables |
+#' | `exact_steps` | 2e7 | steps that the exact test may take unasked (50 times as many when it is asked for), and ... |
+#' | `exact_bytes` | 2e8 | ... bytes that it may hold (5 times as many), before it turns to random tables |
 #' | `random_tables` | 100000 | random tables of a simulated p-value |
 #' | `seed` | 1 | seed of everything that is drawn at random |
 #' | `sparse_rule` | `"cochran"` | what makes a table sparse: `"cochran"` (as below), `"every"` (any small expected count), `"average"` (their mean is small; Roscoe & Byars 1971) |
@@ -47,10 +49,36 @@ NULL
 
 setting_defaults <- list(
   alpha = 0.05, correction = "holm", digits = 1L, digits_statistic = 2L, digits_strength = 3L, digits_p = 3L, leading_zero = TRUE, decimal_mark = ".",
-  threads = 2L, most_answers = 250L, most_cells = 50000L, most_unpacked = 2^31, most_columns = 20000L,
-  most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 6e7, exact_bytes = 4e8, random_tables = 1e5, seed = 1L,
+  threads = 2L, most_answers = 250L, most_values = 30L, most_cells = 50000L, most_unpacked = 2^31, most_sheet_cells = 3e7, most_columns = 20000L,
+  most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8, random_tables = 1e5, seed = 1L,
   sparse_rule = "cochran", sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
   size_words = FALSE, tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )
 
-setting <- function(name) getOption(paste0("fairlattice.", name), setting_defaults[[name]])
+setting <- function(name) {
+  value <- getOption(paste0("fairlattice.", name))
+  if (is.null(value)) return(setting_defaults[[name]])
+  check_setting(name, value)
+  value
+}
+
+# Options of a few words; those between 0 and 1; all others are of the kind of their default.
+setting_choices <- list(correction = c("holm", "bonferroni", "benjamini_hochberg"), decimal_mark = c(".", ","),
+                        rao_scott_v0 = c("estimate", "fit"), sparse_rule = c("cochran", "every", "average"))
+setting_fractions <- c("alpha", "power", "sparse_share", "left_out_share")
+
+check_setting <- function(name, value) {
+  words <- setting_choices[[name]]
+  default <- setting_defaults[[name]]
+  single <- is.atomic(value) && length(value) == 1L && !is.na(value)
+  fault <- if (!is.null(words)) {
+    if (!single || !value %in% words) one_of(words)
+  } else if (is.logical(default)) {
+    if (!single || !is.logical(value)) "TRUE or FALSE"
+  } else if (name %in% setting_fractions) {
+    if (!single || !is.numeric(value) || value <= 0 || value >= 1) "a number between 0 and 1"
+  } else if (!single || !is.numeric(value) || value < 0) "a number, not negative"
+  if (is.null(fault)) return(invisible())
+  stop_input(sprintf("The option `fairlattice.%s` must be %s, not %s.", name, fault, quote_value(value)), "option",
+             option = name, call = NULL)
+}

@@ -2,3 +2,13 @@
 progress <- list2env(list(show = function(done, total, what) invisible()), parent = emptyenv())
 
 show_progress <- function(done, total, what) progress$show(done, total, what)
+
+# The value of an expression, kept under a name for as long as what it depends on (`given`) stays the same.
+once <- function(kept, name, given, expression) {
+  if (is.null(kept)) return(expression)
+  if (is.null(kept[[name]]) || !identical(kept[[name]]$given, given)) {
+    value <- expression
+    kept[[name]] <- list(given = given, value = value)
+  }
+  kept[[name]]$value
+}

@@ -23,6 +23,7 @@
 #' @param fay (number in 0-1) Fay's factor, for "fay".
 #' @param replicate_scale (numbers) A coefficient for every replicate (or one for all), for "jkn" and "bootstrap".
 #' @param replicate_df (number, default R - 1) Degrees of freedom.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3; Wolter KM (2007) Introduction to Variance Estimation, 2nd ed.
 #' @return A panel (class `fairlattice_panel`), for [among()] and [lattice()].
 #' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_weight`, `fairlattice_error_count`,
@@ -33,23 +34,24 @@
 #' respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id = NULL, count = NULL, population = NULL,
                         lonely = c("centre", "zero", "stop"), replicates = NULL, replicate_kind = "brr", fay = NULL,
-                        replicate_scale = NULL, replicate_df = NULL) {
+                        replicate_scale = NULL, replicate_df = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   if (!is.data.frame(data)) {
     stop_input(sprintf("`data` must be a data frame, not %s.", quote_value(data)), "class", call = call)
   }
   if (!nrow(data)) stop_input("`data` has no records.", "no_records", call = call)
   roles <- list(
-    weight = column_named(rlang::enexpr(weight), data, "weight", call),
-    stratum = column_named(rlang::enexpr(stratum), data, "stratum", call),
-    cluster = column_named(rlang::enexpr(cluster), data, "cluster", call),
-    id = column_named(rlang::enexpr(id), data, "id", call),
-    count = column_named(rlang::enexpr(count), data, "count", call),
-    population = column_named(rlang::enexpr(population), data, "population", call)
+    weight = column_named(rlang::enquo(weight), data, "weight", call),
+    stratum = column_named(rlang::enquo(stratum), data, "stratum", call),
+    cluster = column_named(rlang::enquo(cluster), data, "cluster", call),
+    id = column_named(rlang::enquo(id), data, "id", call),
+    count = column_named(rlang::enquo(count), data, "count", call),
+    population = column_named(rlang::enquo(population), data, "population", call)
   )
   lonely <- lonely[1L]
   check_choice(lonely, c("centre", "zero", "stop"), "lonely", call)
-  replicates <- columns_named(rlang::enexpr(replicates), data, "replicates", call)
+  replicates <- columns_named(rlang::enquo(replicates), data, "replicates", call)
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) check_weight(column[[arg]], roles[[arg]], arg, call)
   panel <- new_panel(data, roles, column, call)
@@ -74,16 +76,16 @@ with_population <- function(panel, column, call) {
   units <- panel$design$units
   if (is.null(column)) return(units)
   stop_here <- function(...) stop_input(c(...), "population", call = call)
-  if (!is.numeric(column)) stop_here("`population` must be numbers.")
+  if (!is.numeric(column) || is.factor(column)) stop_here("`population` must be numbers.")
   unit <- panel$unit %||% rep(1L, length(column))
   known <- !is.na(column) & (if (is.null(panel$aside)) TRUE else panel$aside == 0L)
   stratum <- units$stratum[unit]
   for (h in unique(units$stratum)) {
-    sizes <- unique(column[known & stratum == h])
+    sizes <- unique(as.vector(unclass(column))[known & stratum == h])
     sampled <- if (panel$design$clustered) sum(units$stratum == h) else sum(units$sampled[units$stratum == h])
     where <- if (nzchar(h)) sprintf("stratum \"%s\"", h) else "the population"
     if (length(sizes) != 1L) stop_here(sprintf("`population` must be one number a stratum, but %s has %s.", where, if (length(sizes)) list_some(sizes, 4L) else "none"))
-    if (sizes < sampled) {
+    if (is.na(sizes) || sizes < sampled) {
       stop_here(sprintf("`population` of %s is %s, fewer than the %s sampled of it.", where, format(sizes), format_count(sampled)),
                 i = sprintf("It counts %s.", if (panel$design$clustered) "clusters" else "respondents"))
     }
@@ -108,6 +110,8 @@ table_of <- function(x) {
 }
 
 new_panel <- function(data, roles, column, call = NULL) {
+  check_names_there(data, call)
+  for (arg in c("stratum", "cluster", "id")) if (!is.null(column[[arg]])) check_plain(column[[arg]], roles[[arg]], arg, call)
   stratum <- design_labels(column$stratum, nrow(data))
   cluster <- design_labels(column$cluster, nrow(data))
   absent <- function(x) if (is.null(x)) FALSE else is.na(x)
@@ -134,6 +138,21 @@ new_panel <- function(data, roles, column, call = NULL) {
   add_repeats(panel, column$id, sampled)
 }
 
+check_names_there <- function(data, call) {
+  if (!length(data)) stop_input("The data have no columns.", "no_records", call = call)
+  bad <- which(is.na(names(data)) | !nzchar(names(data)))
+  if (length(bad)) {
+    stop_input(c(sprintf("Column %d of the data has no name.", bad[1L]), i = "Give every column a name."), "column_name", call = call)
+  }
+}
+
+# A column of single values, as strata, clusters and ids are.
+check_plain <- function(x, name, arg, call) {
+  if (!is.atomic(x) || !is.null(dim(x))) {
+    stop_input(sprintf("`%s` must be a column of single values, but \"%s\" is a %s.", arg, name, class(x)[1L]), "column_type", column = name, call = call)
+  }
+}
+
 # Gives the records where `test` is TRUE a reason for not being in the table, unless they have one already.
 set_aside <- function(panel, test, reason) {
   test <- test & !is.na(test)
@@ -146,8 +165,8 @@ set_aside <- function(panel, test, reason) {
 
 design_labels <- function(x, size) {
   if (is.null(x)) return(NULL)
-  labels <- as.character(if (inherits(x, "fairlattice_answers")) plain_factor(x) else x)
-  labels[!is.na(labels) & !nzchar(labels)] <- NA
+  labels <- readable(as.character(if (inherits(x, "fairlattice_answers")) plain_factor(x) else if (is.double(x)) at_fifteen_digits(as.vector(unclass(x))) else x))
+  labels[!is.na(labels) & !nzchar(trimws(labels))] <- NA
   labels
 }
 
@@ -187,7 +206,7 @@ add_design <- function(panel, stratum, cluster, sampled) {
 # Ids met twice: how many, and which records, so that a table can see whether their answers differ.
 add_repeats <- function(panel, id, sampled) {
   if (is.null(id)) return(panel)
-  id <- as.character(id)
+  id <- readable(as.character(if (is.double(id)) at_fifteen_digits(as.vector(unclass(id))) else id))
   known <- !is.na(id) & nzchar(id) & sampled
   again <- unique(id[known][duplicated(id[known])])
   panel$repeats <- which(known & id %in% again)
@@ -199,6 +218,7 @@ as_panel <- function(x) if (inherits(x, "fairlattice_panel")) x else respondents
 
 #' @export
 format.fairlattice_panel <- function(x, ...) {
+  nothing_else(...)
   aside <- if (is.null(x$aside)) 0L else sum(x$aside > 0L)
   units <- x$design$units
   named <- Filter(Negate(is.null), x$roles)
@@ -216,6 +236,6 @@ format.fairlattice_panel <- function(x, ...) {
 
 #' @export
 print.fairlattice_panel <- function(x, ...) {
-  cat(format(x), sep = "\n")
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }

@@ -7,6 +7,7 @@
 #' @param panel (panel or data frame) From [respondents()].
 #' @param down,across (column name, bare or a string) The two questions.
 #' @param each (column name, default none) Makes one table per answer.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A list of class `fairlattice_tally`:
 #'   * `down`, `across`, `each`: name, label, whether ordered, levels, and which levels are reasons for no answer;
 #'   * `design`: whether weighted, stratified, clustered; `units`, one row a cluster within its stratum (or a stratum,
@@ -21,12 +22,13 @@
 #' @examples
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
 #' head(tally_of(panel, down = ferry, across = tenure)$cells)
-tally_of <- function(panel, down, across, each = NULL) {
+tally_of <- function(panel, down, across, each = NULL, ...) {
+  nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
-  tally_columns(panel, column_named(rlang::enexpr(down), panel$data, "down", call),
-                column_named(rlang::enexpr(across), panel$data, "across", call),
-                column_named(rlang::enexpr(each), panel$data, "each", call), call)
+  tally_columns(panel, column_named(rlang::enquo(down), panel$data, "down", call),
+                column_named(rlang::enquo(across), panel$data, "across", call),
+                column_named(rlang::enquo(each), panel$data, "each", call), call)
 }
 
 tally_columns <- function(panel, down, across, each, call) {

@@ -11,8 +11,8 @@ Rcpp::Rostream<false>& Rcpp::Rcerr = Rcpp::Rcpp_cerr_get();
 #endif
 
 // exact_kernel
-Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes, int threads);
-RcppExport SEXP _fairlattice_exact_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP observedSEXP, SEXP most_stepsSEXP, SEXP most_bytesSEXP, SEXP threadsSEXP) {
+Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes, int threads, Rcpp::Nullable<Rcpp::Function> show);
+RcppExport SEXP _fairlattice_exact_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP observedSEXP, SEXP most_stepsSEXP, SEXP most_bytesSEXP, SEXP threadsSEXP, SEXP showSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -22,7 +22,8 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< double >::type most_steps(most_stepsSEXP);
     Rcpp::traits::input_parameter< double >::type most_bytes(most_bytesSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
-    rcpp_result_gen = Rcpp::wrap(exact_kernel(rows, columns, observed, most_steps, most_bytes, threads));
+    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::Function> >::type show(showSEXP);
+    rcpp_result_gen = Rcpp::wrap(exact_kernel(rows, columns, observed, most_steps, most_bytes, threads, show));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -139,9 +140,66 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// scan_delimited_kernel
+Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool text);
+RcppExport SEXP _fairlattice_scan_delimited_kernel(SEXP pathSEXP, SEXP separatorSEXP, SEXP textSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::string >::type path(pathSEXP);
+    Rcpp::traits::input_parameter< std::string >::type separator(separatorSEXP);
+    Rcpp::traits::input_parameter< bool >::type text(textSEXP);
+    rcpp_result_gen = Rcpp::wrap(scan_delimited_kernel(path, separator, text));
+    return rcpp_result_gen;
+END_RCPP
+}
+// crc32_kernel
+double crc32_kernel(Rcpp::RawVector bytes, double before);
+RcppExport SEXP _fairlattice_crc32_kernel(SEXP bytesSEXP, SEXP beforeSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::RawVector >::type bytes(bytesSEXP);
+    Rcpp::traits::input_parameter< double >::type before(beforeSEXP);
+    rcpp_result_gen = Rcpp::wrap(crc32_kernel(bytes, before));
+    return rcpp_result_gen;
+END_RCPP
+}
+// sheet_extent_kernel
+Rcpp::NumericVector sheet_extent_kernel(Rcpp::RawVector bytes);
+RcppExport SEXP _fairlattice_sheet_extent_kernel(SEXP bytesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::RawVector >::type bytes(bytesSEXP);
+    rcpp_result_gen = Rcpp::wrap(sheet_extent_kernel(bytes));
+    return rcpp_result_gen;
+END_RCPP
+}
+// standard_output_kernel
+int standard_output_kernel();
+RcppExport SEXP _fairlattice_standard_output_kernel() {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    rcpp_result_gen = Rcpp::wrap(standard_output_kernel());
+    return rcpp_result_gen;
+END_RCPP
+}
+// json_depth_kernel
+int json_depth_kernel(Rcpp::CharacterVector text);
+RcppExport SEXP _fairlattice_json_depth_kernel(SEXP textSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type text(textSEXP);
+    rcpp_result_gen = Rcpp::wrap(json_depth_kernel(text));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
-    {"_fairlattice_exact_kernel", (DL_FUNC) &_fairlattice_exact_kernel, 6},
+    {"_fairlattice_exact_kernel", (DL_FUNC) &_fairlattice_exact_kernel, 7},
     {"_fairlattice_count_random_kernel", (DL_FUNC) &_fairlattice_count_random_kernel, 7},
     {"_fairlattice_random_table_kernel", (DL_FUNC) &_fairlattice_random_table_kernel, 4},
     {"_fairlattice_tally_kernel", (DL_FUNC) &_fairlattice_tally_kernel, 12},
@@ -150,6 +208,11 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_reason_of_kernel", (DL_FUNC) &_fairlattice_reason_of_kernel, 1},
     {"_fairlattice_place_codes_kernel", (DL_FUNC) &_fairlattice_place_codes_kernel, 4},
     {"_fairlattice_plain_text_kernel", (DL_FUNC) &_fairlattice_plain_text_kernel, 1},
+    {"_fairlattice_scan_delimited_kernel", (DL_FUNC) &_fairlattice_scan_delimited_kernel, 3},
+    {"_fairlattice_crc32_kernel", (DL_FUNC) &_fairlattice_crc32_kernel, 2},
+    {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},
+    {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 0},
+    {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
     {NULL, NULL, 0}
 };
 

@@ -1,27 +1,89 @@
 // The only file that knows both R and the kernels: unwraps R vectors, calls a kernel, names what comes back.
 #include <Rcpp.h>
 
+#include <algorithm>
+#include <cerrno>
+#include <climits>
+#include <cstdio>
+#include <exception>
+#include <functional>
+
+#include "bytes.h"
 #include "codes.h"
+#include "delimited.h"
 #include "fixed_margins.h"
 #include "reasons.h"
 #include "tally.h"
 
 namespace {
 
-template <class Vector, class Value>
-const Value* pointer_or_null(SEXP x) {
-  return Rf_isNull(x) ? nullptr : static_cast<const Value*>(Vector(x).begin());
+// Every vector that crosses the border is checked here, once. What fails is an error of the program: users' mistakes are
+// caught in R.
+void must(bool holds, const char* what) {
+  if (!holds) Rcpp::stop("internal: %s", what);
 }
 
+// Codes 1..most; anything below 1 is no answer.
+const int* codes_of(SEXP x, R_xlen_t size, int most, const char* what) {
+  if (Rf_isNull(x)) return nullptr;
+  must(TYPEOF(x) == INTSXP && Rf_xlength(x) == size, what);
+  const int* codes = INTEGER(x);
+  int greatest = 0;
+  for (R_xlen_t i = 0; i < size; ++i) greatest = codes[i] > greatest ? codes[i] : greatest;
+  must(greatest <= most, what);
+  return codes;
+}
+
+const double* numbers_of(SEXP x, R_xlen_t size, const char* what) {
+  if (Rf_isNull(x)) return nullptr;
+  must(TYPEOF(x) == REALSXP && Rf_xlength(x) == size, what);
+  return REAL(x);
+}
+
+// Margins of one table: counts, not negative, rows and columns with the same sum below 2^31.
 fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::IntegerVector& columns, double observed) {
+  double sums[2] = {0, 0};
+  for (int k = 0; k < 2; ++k) for (int x : k ? columns : rows) {
+    must(x >= 0, "a margin is negative or missing");
+    sums[k] += x;
+  }
+  must(rows.size() > 0 && columns.size() > 0 && sums[0] == sums[1] && sums[0] < 2147483647.0, "the margins of a table do not agree");
   return {std::vector<int>(rows.begin(), rows.end()), std::vector<int>(columns.begin(), columns.end()), observed};
 }
+
+void look_for_interrupt(void*) { R_CheckUserInterrupt(); }
+
+// Asks R, which may be asked on its own thread only, whether the user wants to stop, and tells how far the work is. What R
+// throws is kept until no thread works any more.
+struct Watch {
+  Rcpp::Nullable<Rcpp::Function> show;
+  bool interrupted = false;
+  std::exception_ptr thrown;
+  bool operator()(double done) {
+    if (!R_ToplevelExec(look_for_interrupt, nullptr)) {
+      interrupted = true;
+      return false;
+    }
+    if (show.isNull()) return true;
+    try {
+      Rcpp::Function call(show.get());
+      call(done);
+    } catch (...) {
+      thrown = std::current_exception();
+    }
+    return !thrown;
+  }
+};
 
 }  // namespace
 
 // [[Rcpp::export]]
-Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes, int threads) {
-  const fairlattice::ExactResult out = fairlattice::exact_test(margins_of(rows, columns, observed), most_steps, most_bytes, threads);
+Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes, int threads,
+                        Rcpp::Nullable<Rcpp::Function> show = R_NilValue) {
+  Watch watch{show};
+  const fairlattice::ExactResult out = fairlattice::exact_test(margins_of(rows, columns, observed), most_steps, most_bytes, threads, std::ref(watch));
+  if (watch.interrupted) throw Rcpp::internal::InterruptedException();
+  if (watch.thrown) std::rethrow_exception(watch.thrown);
   return Rcpp::List::create(Rcpp::_["p"] = out.p, Rcpp::_["finished"] = out.finished, Rcpp::_["steps"] = out.steps);
 }
 
@@ -42,11 +104,17 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
                         SEXP count, SEXP aside, int down_answers, int across_answers, int each_answers, int units,
                         int threads) {
   using namespace Rcpp;
+  const R_xlen_t records_read = down.size();
+  must(down_answers >= 0 && across_answers >= 0 && each_answers >= 0 && units >= 1, "a number of answers is negative");
+  must((down_answers + 1.0) * (across_answers + 1.0) * (each_answers + 1.0) * units < 9e18, "the table has more cells than can be counted");
+  const int* unit_of = codes_of(unit, records_read, units, "a design unit");
+  if (unit_of) must(records_read == 0 || *std::min_element(unit_of, unit_of + records_read) >= 1, "a record without a design unit");
   fairlattice::Records records{
-      static_cast<std::size_t>(down.size()), down.begin(), across.begin(),
-      pointer_or_null<IntegerVector, int>(each), pointer_or_null<IntegerVector, int>(unit),
-      pointer_or_null<NumericVector, double>(weight), pointer_or_null<NumericVector, double>(count),
-      pointer_or_null<IntegerVector, int>(aside), down_answers, across_answers, each_answers, units};
+      static_cast<std::size_t>(records_read), codes_of(down, records_read, down_answers, "an answer of down"),
+      codes_of(across, records_read, across_answers, "an answer of across"),
+      codes_of(each, records_read, each_answers, "an answer of each"), unit_of,
+      numbers_of(weight, records_read, "a weight"), numbers_of(count, records_read, "a count"),
+      codes_of(aside, records_read, 2147483647, "a reason"), down_answers, across_answers, each_answers, units};
   fairlattice::Tally t = fairlattice::tally(records, threads);
 
   const R_xlen_t size = t.cell.size();
@@ -64,6 +132,8 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
 // Sums of w over places 1..cells; place 0 is nowhere.
 // [[Rcpp::export]]
 Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericVector w, int cells) {
+  must(cells >= 0 && place.size() == w.size(), "sums by cell of different lengths");
+  for (int at : place) must(at >= 0 && at <= cells, "a cell beyond the table");
   std::vector<double> sum(static_cast<std::size_t>(cells) + 1, 0.0);
   for (R_xlen_t i = 0, size = place.size(); i < size; ++i) sum[place[i]] += w[i];
   return Rcpp::NumericVector(sum.begin() + 1, sum.end());
@@ -85,6 +155,9 @@ Rcpp::IntegerVector reason_of_kernel(Rcpp::NumericVector x) {
 
 // [[Rcpp::export]]
 Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, int blank, int threads) {
+  must(known.size() > 0, "no known codes");
+  const double range = static_cast<double>(*std::max_element(known.begin(), known.end())) - *std::min_element(known.begin(), known.end());
+  must(*std::min_element(known.begin(), known.end()) > INT_MIN && range < 1e8, "known codes that are missing or far apart");
   Rcpp::IntegerVector out(Rcpp::no_init(x.size()));
   const double unknown = fairlattice::place_codes(x.begin(), x.size(), known.begin(), known.size(), blank,
                                                      out.begin(), threads);
@@ -102,4 +175,61 @@ bool plain_text_kernel(Rcpp::CharacterVector x) {
       if (static_cast<unsigned char>(text[k]) > 127 || (text[k] == '"' && k > 0 && text[k - 1] == '"')) return false;
   }
   return true;
+}
+
+// How a text file of cells is made: header, records, blank lines, the lines that records begin on, the first fault.
+// [[Rcpp::export]]
+Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool text) {
+  must(separator.size() == 1, "a separator of one byte");
+  Rcpp::List cells;
+  std::FILE* file = std::fopen(path.c_str(), "rb");
+  fairlattice::Delimited out;
+  const auto utf8 = [](const std::string& x) { return Rf_mkCharLenCE(x.data(), static_cast<int>(x.size()), CE_UTF8); };
+  if (!file) {
+    out.fault = fairlattice::Fault::unreadable;
+  } else {
+    out = fairlattice::scan_delimited(file, separator[0], false, nullptr);
+    if (text && out.fault == fairlattice::Fault::none) {
+      for (std::size_t j = 0; j < out.header.size(); ++j) cells.push_back(Rcpp::CharacterVector(static_cast<R_xlen_t>(out.records)));
+      std::rewind(file);
+      fairlattice::scan_delimited(file, separator[0], true, [&](std::size_t i, std::size_t j, const std::string& x) {
+        SET_STRING_ELT(cells[j], static_cast<R_xlen_t>(i), x.empty() ? NA_STRING : utf8(x));
+      });
+    }
+    std::fclose(file);
+  }
+  Rcpp::CharacterVector header(out.header.size());
+  for (std::size_t j = 0; j < out.header.size(); ++j) header[j] = utf8(out.header[j]);
+  const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed"};
+  return Rcpp::List::create(Rcpp::_["header"] = header, Rcpp::_["records"] = out.records, Rcpp::_["blank"] = out.blank, Rcpp::_["lines"] = out.lines,
+                            Rcpp::_["odd"] = out.odd, Rcpp::_["fault"] = faults[static_cast<int>(out.fault)], Rcpp::_["line"] = out.line,
+                            Rcpp::_["cells"] = out.cells, Rcpp::_["data"] = cells);
+}
+
+// [[Rcpp::export]]
+double crc32_kernel(Rcpp::RawVector bytes, double before) {
+  return fairlattice::crc32(static_cast<std::uint32_t>(before), bytes.begin(), bytes.size());
+}
+
+// [[Rcpp::export]]
+Rcpp::NumericVector sheet_extent_kernel(Rcpp::RawVector bytes) {
+  const fairlattice::Extent out = fairlattice::sheet_extent(bytes.begin(), bytes.size());
+  return Rcpp::NumericVector::create(Rcpp::_["rows"] = out.rows, Rcpp::_["columns"] = out.columns, Rcpp::_["cells"] = out.cells);
+}
+
+// Whether everything that was printed has left this process: 0, or the system's number of what went wrong.
+// [[Rcpp::export]]
+int standard_output_kernel() {
+  errno = 0;
+  const int flushed = std::fflush(stdout);
+  if (flushed == 0 && !std::ferror(stdout)) return 0;
+  return errno ? errno : EIO;
+}
+
+// How deep brackets are nested in a text of JSON.
+// [[Rcpp::export]]
+int json_depth_kernel(Rcpp::CharacterVector text) {
+  must(text.size() == 1, "one text");
+  const SEXP cell = STRING_ELT(text, 0);
+  return fairlattice::json_depth(CHAR(cell), static_cast<std::size_t>(LENGTH(cell)));
 }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <chrono>
 #include <cmath>
 #include <numeric>
 #include <thread>
@@ -130,6 +131,19 @@ class Problem {
     while (n >> bits_) ++bits_;
   }
 
+  // About how many nodes the fullest stage has: the ways to take from the rows half of what they hold, by the normal
+  // approximation, equal rows being one another's twins.
+  double nodes() const {
+    double ways = 1, spread = 0;
+    int run = 1;
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+      run = i > 0 && rows[i] == rows[i - 1] ? run + 1 : 1;
+      ways *= (rows[i] + 1.0) / run;
+      spread += rows[i] * (rows[i] + 2.0) / 12;
+    }
+    return ways / std::sqrt(1 + 2 * 3.141592653589793 * spread);
+  }
+
   bool fits_a_key() const { return bits_ * rows.size() <= 64; }
 
   std::uint64_t key(const std::vector<int>& sorted) const {
@@ -225,13 +239,18 @@ bool for_all_fillings(const std::vector<int>& left, int x, const std::vector<dou
 
 class Network {
  public:
-  Network(const Margins& m, double most_steps, double most_bytes, int threads)
-      : problem_(m), most_steps_(most_steps), most_bytes_(most_bytes), threads_(threads), steps_(0), bytes_(0) {}
+  Network(const Margins& m, double most_steps, double most_bytes, int threads, const Going& going)
+      : problem_(m), most_steps_(most_steps), most_bytes_(most_bytes), threads_(threads), going_(going),
+        caller_(std::this_thread::get_id()), asked_(std::chrono::steady_clock::now()), steps_(0), bytes_(0) {}
 
   ExactResult run() {
     const std::size_t k = problem_.columns.size();
     if (problem_.rows.size() < 2) return ExactResult{1.0, true, 0};
     if (!problem_.fits_a_key()) return ExactResult{0, false, 0};
+    // a table that must go beyond the budget is not begun
+    if (k > 2 && (problem_.nodes() * node_steps() * (k - 2) > 4 * most_steps_ || 200 * problem_.nodes() > 4 * most_bytes_)) {
+      return ExactResult{0, false, 0};
+    }
     stage_.resize(1);
     stage_[0].left = problem_.rows;
     stage_[0].log_rest = problem_.log_rest(problem_.rows, 0);
@@ -242,6 +261,7 @@ class Network {
     stage_[0].pasts.add(0.0, 1.0);
     double p = 0;
     for (std::size_t j = 0; j + 2 < k; ++j) {
+      done_ = static_cast<double>(j) / (k - 2);
       const bool last = j + 3 == k;  // then pasts are not handed on, and every node is a task of its own
       if (!make_stage(j + 1, last)) return ExactResult{0, false, steps_};
       std::vector<double> gained(stage_.size(), 0.0);
@@ -277,7 +297,8 @@ class Network {
       next_.emplace_back();
       next_.back().left = node;
       next_.back().log_rest = problem_.log_rest(node, j);
-      return (bytes_ = bytes_ + 200) <= most_bytes_ && (steps_ = steps_ + 10) <= most_steps_;
+      bytes_ = bytes_ + 200;
+      return bytes_ <= most_bytes_ && count(node_steps());
     }
     const int parts = static_cast<int>(rows.size() - i);
     for (int u = i ? node[i - 1] : 0, most = std::min(rows[i], x / parts); u <= most; ++u) {
@@ -294,9 +315,9 @@ class Network {
     const bool all = for_all_fillings(node.left, problem_.columns[j], lf, [&](const std::vector<int>& taken, double S, double ways) {
       for (std::size_t i = 0; i < taken.size(); ++i) S += lf[node.left[i] - taken[i]];
       list.push_back(Past{S, ways * std::exp(-S - node.log_rest)});
-      return 16.0 * list.size() <= most_bytes_;
+      return 16.0 * list.size() <= most_bytes_ && (list.size() % 100000 || count(1e5));
     });
-    if (!all || !count(static_cast<double>(list.size()))) return false;
+    if (!all || !count(static_cast<double>(list.size() % 100000))) return false;
     node.tail.make(list);
     node.low = node.tail.low;
     node.high = node.tail.high;
@@ -340,7 +361,19 @@ class Network {
     return all && count(steps) && hold(bytes);
   }
 
-  bool count(double steps) { return add(steps_, steps) <= most_steps_; }
+  // Making a node and bounding what can follow it.
+  double node_steps() const { return 10.0 + problem_.rows.size() + 2.0 * problem_.columns.size(); }
+
+  bool count(double steps) { return add(steps_, steps) <= most_steps_ && may_go_on(); }
+
+  // The caller's own thread asks, about ten times a second, whether to go on.
+  bool may_go_on() {
+    if (!going_ || std::this_thread::get_id() != caller_) return true;
+    const auto now = std::chrono::steady_clock::now();
+    if (now - asked_ < std::chrono::milliseconds(100)) return true;
+    asked_ = now;
+    return going_(std::max(done_, std::min(1.0, steps_.load() / most_steps_)));
+  }
   bool hold(double bytes) { return add(bytes_, bytes) <= most_bytes_; }
   static double add(std::atomic<double>& to, double x) {
     double now = to.load();
@@ -368,6 +401,10 @@ class Network {
   Problem problem_;
   double most_steps_, most_bytes_;
   int threads_;
+  Going going_;
+  std::thread::id caller_;
+  std::chrono::steady_clock::time_point asked_;
+  double done_ = 0;
   std::atomic<double> steps_, bytes_;
   std::vector<Node> stage_, next_;
   std::unordered_map<std::uint64_t, std::size_t> places_;
@@ -459,8 +496,8 @@ int total_of(const Margins& m) { return std::accumulate(m.rows.begin(), m.rows.e
 
 }  // namespace
 
-ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes, int threads) {
-  return Network(margins, most_steps, most_bytes, threads).run();
+ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes, int threads, const Going& going) {
+  return Network(margins, most_steps, most_bytes, threads, going).run();
 }
 
 std::uint64_t count_random(const Margins& margins, std::uint64_t seed, int first, int last, int threads) {

@@ -3,6 +3,7 @@
 // S = sum log(n_ij!): a table is no more probable than the observed one when its S is no smaller (up to a relative 1e-7).
 #pragma once
 #include <cstdint>
+#include <functional>
 #include <vector>
 
 namespace fairlattice {
@@ -18,7 +19,10 @@ struct ExactResult {
   double steps;
 };
 
-ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes, int threads);
+// Asked now and then, on the caller's own thread, with the share of the work (or of the budget) that is done: may it go on?
+using Going = std::function<bool(double)>;
+
+ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes, int threads, const Going& going);
 
 // How many of the random tables in chunks first..last-1 are no more probable than the observed one. A chunk has its own stream of
 // random numbers, so the answer depends on the seed alone, never on threads.

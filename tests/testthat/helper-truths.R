@@ -91,5 +91,17 @@ file_with <- function(text, ending = ".csv", env = parent.frame()) {
   path
 }
 
+# The same tables, whatever each of them has worked out so far.
+expect_same_table <- function(x, y) expect_equal(without_kept(x), without_kept(y))
+without_kept <- function(x) {
+  x$kept <- NULL
+  x$layers <- lapply(x$layers, function(layer) {
+    layer$kept <- NULL
+    layer$parts <- lapply(layer$parts, function(part) replace(part, "kept", list(NULL)))
+    layer
+  })
+  x
+}
+
 # The layer of a tally, as lattice() makes it.
 lattice_of_merged <- function(tally) layers_of(tally, TRUE)[[1L]]

@@ -64,7 +64,7 @@ test_that("ticks stand down, across or both, and turn", {
   down <- lattice(panel, t, across)
   across <- lattice(panel, across, t, explains = "down")
   expect_equal(as.data.frame(flip(across))[names(table_contract$cells)[-1]], as.data.frame(down)[names(table_contract$cells)[-1]])
-  expect_equal(flip(flip(down)), down)
+  expect_same_table(flip(flip(down)), down)
   both <- lattice(ticks(panel, u = c(t1, t2)), t, u)
   s <- shares(both)
   data <- panel$data
