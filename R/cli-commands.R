@@ -62,17 +62,23 @@ cross_options <- function() {
 # FILE may be - for standard input, as comma-separated text.
 read_file <- function(options, path) {
   if (path == "-") {
-    path <- tempfile(fileext = ".csv")
+    path <- scratch_copy(standard_input(), ".csv")
     on.exit(unlink(path))
-    writeLines(standard_input(), path, useBytes = TRUE)
   }
-  read_records(path, options$codebook, options$unknown %||% "error", options$encoding, options$decimal, options$sheet, options$range)
+  read_records(path, options$codebook, options$unknown %||% "error", options$encoding, options$decimal, options$sheet, options$range,
+               delimiter = options$delimiter)
 }
 
+# All bytes of it, as they are.
 standard_input <- function() {
-  input <- file("stdin")
+  input <- file("stdin", "rb")
   on.exit(close(input))
-  readLines(input, warn = FALSE)
+  pieces <- list()
+  repeat {
+    piece <- readBin(input, "raw", 2^20)
+    if (!length(piece)) return(do.call(c, c(list(raw()), pieces)))
+    pieces[[length(pieces) + 1L]] <- piece
+  }
 }
 
 run_cross <- function(options, files) {
@@ -97,12 +103,15 @@ run_cross <- function(options, files) {
     if (isTRUE(options$flip)) flip(table) else table
   }, asked$down, asked$across)
   tables <- unname(tables)
-  if (identical(options$format, "json")) cat(json_tables(tables), "\n", sep = "") else print_tables(tables, options)
+  # files first: whoever reads the print may stop reading at any line
   for (path in options$out) {
     publish(if (length(tables) == 1L) tables[[1L]] else tables, path, options$figure %||% "stacked")
-    cat("Wrote ", path, "\n", sep = "", file = stderr())
+    say_wrote(path)
   }
+  if (identical(options$format, "json")) cat(json_tables(tables), "\n", sep = "") else print_tables(tables, options)
 }
+
+say_wrote <- function(path, more = "") cat(visible(sprintf("Wrote %s%s", path, more)), "\n", sep = "", file = stderr())
 
 # --among comes before --band and --join, so that its condition speaks of the questions as they are in the file.
 prepare_questions <- function(panel, options) {
@@ -169,7 +178,7 @@ run_look <- function(options, files) {
   data <- read_file(options, files)
   if (!is.null(options$draft_codebook)) {
     write_codebook(draft_codebook(data), options$draft_codebook)
-    cat("Wrote ", options$draft_codebook, ". Its guesses are marked: move those that are right.\n", sep = "", file = stderr())
+    say_wrote(options$draft_codebook, ". Its guesses are marked: move those that are right.")
   }
   asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
   panel <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum, cluster = !!options$cluster, count = !!options$count) else data
@@ -190,16 +199,25 @@ recheck_options <- function() {
 run_recheck <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   if (files != "-") check_file(files, NULL)
-  lines <- if (files == "-") standard_input() else readLines(files, warn = FALSE)
-  bad <- which(!validUTF8(lines))
-  if (length(bad)) stop_input(c(sprintf("Line %d of the table is not UTF-8 text.", bad[1L]), i = "Save it as UTF-8."), "file")
+  lines <- text_lines(if (files == "-") standard_input() else readBin(files, "raw", file.size(files)))
   if (length(options$bases)) return(print(percentages_of_lines(lines, options$bases)))
+  if (!length(lines)) stop_input("The table is empty.", "file")
   checked <- recheck(lines, options$claimed_statistic, options$claimed_df, options$claimed_p, options$claimed_v, options$claimed_percent)
-  print(checked)
   for (path in options$out) {
     publish(attr(checked, "lattice"), path)
-    cat("Wrote ", path, "\n", sep = "", file = stderr())
+    say_wrote(path)
   }
+  print(checked)
+}
+
+text_lines <- function(bytes) {
+  if (length(bytes) > 2L && identical(bytes[1:3], as.raw(c(0xef, 0xbb, 0xbf)))) bytes <- bytes[-(1:3)]
+  if (any(bytes == as.raw(0))) stop_input("The table holds a zero byte, so it is no text.", "file")
+  lines <- strsplit(rawToChar(bytes), "\r\n|\n|\r", useBytes = TRUE)[[1L]]
+  Encoding(lines) <- "UTF-8"
+  bad <- which(!validUTF8(lines))
+  if (length(bad)) stop_input(c(sprintf("Line %d of the table is not UTF-8 text.", bad[1L]), i = "Save it as UTF-8."), "file")
+  lines
 }
 
 percentages_of_lines <- function(lines, bases) {
@@ -228,20 +246,20 @@ run_demo <- function(options, files) {
   }
   records <- read_records(demo_file("veyra.csv"))
   panel <- respondents(records, weight = "weight", stratum = "island", cluster = "settlement", id = "id")
-  cat(plain_text(c(cli::style_bold(attr(records, "title")), format(panel), "")), sep = "\n")
-  written <- character()
-  tables <- lapply(demo_tables, function(one) {
-    table <- lattice(panel, down = !!one$down, across = !!one$across)
-    cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", one$about, "\n\n", sep = "")
-    print(table)
-    path <- file.path(folder, paste0(one$file, ".json"))
-    publish(table, path)
-    written <<- c(written, path)
-    table
-  })
+  tables <- lapply(demo_tables, function(one) lattice(panel, down = !!one$down, across = !!one$across))
+  # files first: whoever reads the print may stop reading at any line
+  written <- file.path(folder, paste0(vapply(demo_tables, `[[`, "", "file"), ".json"))
+  for (k in seq_along(tables)) publish(tables[[k]], written[k])
   page <- file.path(folder, "veyra.html")
   publish(tables, page)
-  for (name in c("veyra.csv", "veyra.schema.json")) file.copy(demo_file(name), file.path(folder, name), overwrite = TRUE)
+  for (name in c("veyra.csv", "veyra.schema.json")) {
+    write_beside(file.path(folder, name), function(file) write_whole(readBin(demo_file(name), "raw", file.size(demo_file(name))), file), NULL)
+  }
+  cat(plain_text(c(cli::style_bold(attr(records, "title")), format(panel), "")), sep = "\n")
+  for (k in seq_along(tables)) {
+    cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", demo_tables[[k]]$about, "\n\n", sep = "")
+    print(tables[[k]])
+  }
   files <- c(page, written, file.path(folder, c("veyra.csv", "veyra.schema.json")))
   what <- c("the tables as one page: open it in a browser", rep("a table as data", length(written)), "the records", "their codebook")
   cat("Written:", paste0("  ", pad(files, max(text_width(files))), "  ", what), "", sep = "\n")

@@ -3,14 +3,15 @@
 #' What the executable `fairlattice` runs. `fairlattice --help` lists the commands.
 #'
 #' @param args (character) The words after the program's name.
-#' @return (integer) The exit status, invisibly: 0 done, 1 the data or the question is at fault, 2 the words are.
+#' @return (integer) The exit status, invisibly: 0 done, 1 the data or the question is at fault, or what was asked for could not
+#'   be written, 2 the words are, 130 interrupted.
 #' @export
 #' @examples
 #' main(c("look", demo_file("veyra.csv"), "--question", "ferry"))
 main <- function(args = commandArgs(trailingOnly = TRUE)) {
-  say <- function(lines) cat(plain_text(lines), sep = "\n", file = stderr())
+  say <- function(lines) cat(plain_text(visible(lines)), sep = "\n", file = stderr())
   status <- tryCatch(
-    withCallingHandlers(run_command(args), fairlattice_message = function(m) {
+    withCallingHandlers(check_printed(run_command(args)), fairlattice_message = function(m) {
       say(paste("fairlattice:", conditionMessage(m)))
       invokeRestart("muffleMessage")
     }, warning = function(w) {
@@ -25,16 +26,27 @@ main <- function(args = commandArgs(trailingOnly = TRUE)) {
       say(error_lines(e))
       1L
     },
+    interrupt = function(e) 130L,
     error = function(e) {
-      if (grepl("SIGPIPE", conditionMessage(e))) return(0L) # the reader, such as `head`, has had enough
+      # the reader, such as `head`, has had enough; R says so in the language of its messages, so only the signal's name is looked for
+      if (grepl("SIGPIPE", conditionMessage(e), fixed = TRUE)) return(0L)
       say(c(paste("fairlattice: internal error:", conditionMessage(e)), "This is a fault of the program, not of your data: please report it with the command you ran."))
       1L
     })
   invisible(status)
 }
 
+# What was printed must have left this process: a full disk or a closed output is no success.
+check_printed <- function(status) {
+  force(status)
+  if (sink.number()) return(status)
+  fault <- standard_output_kernel()
+  if (!fault) return(status)
+  stop_input(c("Not all of the output could be written.", i = "The disk may be full, or standard output is closed."), "not_written", call = NULL)
+}
+
 error_lines <- function(e) {
-  lines <- unname(c(e$message, e$body))
+  lines <- unlist(strsplit(unname(c(e$message, e$body)), "\n", fixed = TRUE))
   paste0(c("fairlattice: ", rep("  ", length(lines) - 1L)), cli::ansi_strip(lines))
 }
 
@@ -171,7 +183,8 @@ general_help <- function() {
   c("fairlattice: weighted crosstabs that say how far to trust them", "", "Usage: fairlattice COMMAND [words]", "", "Commands:",
     sprintf("  %-7s %s", names(known), vapply(known, function(command) command$summary, "")), "",
     "  fairlattice COMMAND --help   the options of a command, with an example", "  fairlattice --version", "",
-    "Exit status: 0 done, 1 the data or the question is at fault, 2 the command's words are.")
+    "Exit status: 0 done, 1 the data or the question is at fault (or a file cannot be written), 2 the command's words are,",
+    "130 interrupted.")
 }
 
 command_help <- function(command) {

@@ -18,7 +18,8 @@
 #' | `lonely_stratum` | a stratum with one cluster |
 #' | `unequal_weights` | weights that shrink the effective base by a third or more |
 #' | `left_out` | more than 5 % of the records lack an answer or a weight |
-#' | `reversal` | the association within the answers of `each` points the other way than the one without it (Simpson) |
+#' | `reversal` | the association within the answers of `each` points the other way than the one without it, both beyond chance (Simpson) |
+#' | `heterogeneity` | the association differs between the answers of `each` (see [pooled()]) |
 #' | `against_explains` | percentages run against what explains what |
 #' | `empty_category` | a declared answer that nobody gave |
 #' | `kept_total` | a row or column of counts is called like a total and does not add up |
@@ -188,6 +189,11 @@ table_cautions <- list(
     if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)
     text <- reversal_text(x, strata_tables(x))
     if (!is.null(text)) table_caution("reversal", "care", "%s Report the tables of each answer, or pooled().", text)
+  },
+  heterogeneity = function(x) {
+    if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)
+    text <- heterogeneity_text(x, strata_tables(x))
+    if (!is.null(text)) table_caution("heterogeneity", "care", "%s Report the tables of each answer.", text)
   },
   kept_total = function(x) {
     kept <- x$tally$facts$notes$kept_totals

@@ -58,7 +58,7 @@ reading <- function(x, most = 6, ...) {
   }, "")
 }
 
-reading_of <- function(cells, test, alpha, most) {
+reading_of <- function(cells, test, alpha, most, residual = "adjusted_residual") {
   significant <- !is.na(test$p) && test$p <= alpha
   marked <- cells[cells$mark != "", ]
   if (!nrow(marked)) {
@@ -67,8 +67,8 @@ reading_of <- function(cells, test, alpha, most) {
     return(paste("No single cell stands out, although the table as a whole is significant. That is no contradiction: the test adds up all departures,",
                  "each cell must be beyond chance by itself, corrected for how many cells are looked at."))
   }
-  marked <- marked[order(-abs(marked$adjusted_residual)), ]
-  name <- sprintf("%s \u00d7 %s (%s%s)", marked$down, marked$across, ifelse(marked$adjusted_residual > 0, "+", ""), format_number(marked$adjusted_residual, 1L))
+  marked <- marked[order(-abs(marked[[residual]])), ]
+  name <- sprintf("%s \u00d7 %s (%s%s)", marked$down, marked$across, ifelse(marked[[residual]] > 0, "+", ""), format_number(marked[[residual]], 1L))
   say <- function(which, words) {
     if (!any(which)) return(NULL)
     sprintf("%s: %s%s.", words, paste(utils::head(name[which], most), collapse = "; "), if (sum(which) > most) sprintf("; and %d more", sum(which) - most) else "")

@@ -9,6 +9,9 @@
 #' correlation. Each is G'inv(H)G with G the sum over strata of what was seen less what would be expected, and H its hypergeometric covariance. Under
 #' a design it is divided by its generalised design effects, second order, as the test of independence is.
 #'
+#' In larger tables whether the association is the same in all strata is the test of no three-way interaction: iterative proportional fitting, Pearson's
+#' X2 (Bishop, Fienberg & Holland 1975), second-order Rao-Scott under a design; not given where the mean expected count is under 5.
+#'
 #' Each row of `odds_ratios` is an answer of `each`, `"pooled"`, or `"crude"`: the table without `each`. When pooled and crude point in opposite
 #' directions, `reversal` says so (Simpson's paradox), and so does [cautions()].
 #'
@@ -22,7 +25,7 @@
 #'   nothing: one row or column only).
 #' @section Errors: `fairlattice_error_pooled` without `each`; `fairlattice_error_ticks`; `fairlattice_error_scores`.
 #' @references Mantel N, Haenszel W (1959) J Nat Cancer Inst 22:719-748. Robins J, Breslow N, Greenland S (1986) Biometrics 42:311-323. Tarone RE (1985)
-#'   Biometrika 72:91-95. Landis JR, Heyman ER, Koch GG (1978) Int Statist Rev 46:237-254. Simpson EH (1951) J Roy Statist Soc B 13:238-241.
+#'   Biometrika 72:91-95. Bishop YMM, Fienberg SE, Holland PW (1975) Discrete Multivariate Analysis, ch. 3. Landis JR, Heyman ER, Koch GG (1978) Int Statist Rev 46:237-254. Simpson EH (1951) J Roy Statist Soc B 13:238-241.
 #' @export
 #' @examples
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
@@ -39,7 +42,7 @@ pooled <- function(x, scores = "equal", alpha = NULL, ...) {
   check_scores(scores, x, call)
   strata <- strata_tables(x)
   two_by_two <- length(strata$tables) > 0L && all(dim(strata$tables[[1L]]$n) == 2L)
-  tests <- c(if (two_by_two) mantel_haenszel_tests(strata), generalised_tests(strata, scores, x$choices$explains), if (two_by_two) homogeneity_test(strata))
+  tests <- c(if (two_by_two) mantel_haenszel_tests(strata), generalised_tests(strata, scores, x$choices$explains), same_association(strata, two_by_two))
   structure(list(
     title = findings_title(x), labels = vapply(x$tally[c("down", "across", "each")], function(q) q$label, ""), alpha = alpha, by_design = strata$joint$by_design,
     n = sum(vapply(strata$tables, function(t) sum(t$n), 0)),
@@ -157,6 +160,9 @@ mantel_haenszel_tests <- function(strata) {
   list(row("mantel_haenszel", 0), row("mantel_haenszel_corrected", 0.5))
 }
 
+# Is the association the same in all strata? A list of one row.
+same_association <- function(strata, two_by_two) if (two_by_two) homogeneity_test(strata) else list(three_way_test(strata))
+
 # Breslow & Day (1980): the first cell of every stratum against what the common odds ratio makes of its margins; Tarone (1985) takes off what
 # the odds ratio was not fitted for.
 homogeneity_test <- function(strata) {
@@ -269,7 +275,7 @@ departure_gradient <- function(t) {
 
 # ---- Simpson's reversal ----
 
-# Crude and pooled direction, in a 2x2 and of ordered questions; NULL where there is none, or they agree, or neither is beyond chance.
+# Crude and pooled direction, in a 2x2 and of ordered questions; NULL where there is none, or they agree, or one of them may be chance.
 reversal_of <- function(x, strata) {
   if (length(strata$tables) < 2L) return(NULL)
   size <- dim(strata$tables[[1L]]$n)
@@ -286,9 +292,23 @@ reversal_of <- function(x, strata) {
   se <- sqrt(variance_of(e, joint_gradient(strata, rep(list(as.matrix(gradient)), length(tables)))))
   p <- c(crude = if (se > 0 && e$df >= 1) 2 * stats::pt(-abs(crude / se), e$df) else NA_real_,
          within = generalised_test("correlation", strata, tables, contrasts)$p)
-  if (!any(p <= x$choices$alpha, na.rm = TRUE)) return(NULL)
+  if (anyNA(p) || any(p > x$choices$alpha)) return(NULL) # evidence on both sides, or no reversal
   list(crude = crude, p = p)
 }
+
+# The strata differ in their association: what is said of it, or NULL.
+heterogeneity_text <- function(x, strata) {
+  two_by_two <- length(strata$tables) > 0L && all(dim(strata$tables[[1L]]$n) == 2L)
+  test <- same_association(strata, two_by_two)[[1L]]
+  if (is.na(test$p) || test$p > x$choices$alpha) return(NULL)
+  sprintf("The association between \"%s\" and \"%s\" is not the same for every answer to \"%s\" (%s, %s): one figure for all of them would hide that.",
+          x$tally$down$label, x$tally$across$label, x$tally$each$label, pooled_test_labels[[test$test]], format_p(test$p))
+}
+
+pooled_test_labels <- c(
+  mantel_haenszel = "Mantel-Haenszel", mantel_haenszel_corrected = "  with continuity correction", general_association = "general association",
+  mean_scores = "mean scores", correlation = "correlation", breslow_day_tarone = "homogeneity of odds ratios (Breslow-Day, Tarone)",
+  same_odds_ratio = "homogeneity of odds ratios (Wald)", no_three_way = "no three-way interaction")
 
 reversal_text <- function(x, strata) {
   found <- reversal_of(x, strata)

@@ -139,9 +139,16 @@ all_figures <- function(layer, keys, alpha, given) {
     if (!is.null(part$why)) return(absent_figures(part$why, part$estimate))
     if (kin[k]) return(noncentral_figures(m, e, part$estimate, errors[1L, k], bounds[[m$scale]], given))
     figures <- delta_figures(m, e, part$estimate, errors[, k], t, words)
+    if (m$only %in% "2x2" && m$range[1L] < 0 && is.na(figures$note)) figures$note <- sign_words(e$P)
     if (m$level == "ordinal" && unordered && is.na(figures$note)) figures$note <- "the answers are not known to be ordered: the order of the table is taken"
     figures
   })
+}
+
+# In a 2x2 the sign depends on the order of the answers, so it is said which go together.
+sign_words <- function(P) {
+  first <- sort(c(rownames(P)[1L], colnames(P)[1L]), method = "radix")
+  sprintf("plus: \"%s\" goes with \"%s\"", first[1L], first[2L])
 }
 
 # Estimate and gradients of one measure, or why there are none.

@@ -30,8 +30,8 @@ read_delimited <- function(path, file, options, call) {
 
 separator_words <- function(sep, file, given) {
   usual <- if (grepl("[.](tsv|tab)", file)) "\t" else ","
-  if (is.null(given) && sep != usual) {
-    sprintf("%s between cells", c("\t" = "tabs", ";" = "semicolons", "|" = "bars", "," = "commas")[[sep]])
+  if (is.null(given) && sep != usual && sep != ",") {
+    sprintf("%s between cells", c("\t" = "tabs", ";" = "semicolons", "|" = "bars")[[sep]])
   }
 }
 

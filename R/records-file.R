@@ -49,8 +49,10 @@ is_whole <- function(path, kind) {
 write_whole <- function(x, path) {
   bytes <- if (is.raw(x)) x else charToRaw(paste0(paste(enc2utf8(x), collapse = "\n"), "\n"))
   to <- file(path, "wb")
-  withCallingHandlers(writeBin(bytes, to), warning = function(w) invokeRestart("muffleWarning"))
-  close(to)
+  suppressWarnings({ # what could not be written is seen by the size
+    writeBin(bytes, to)
+    close(to)
+  })
   if (!isTRUE(file.size(path) == length(bytes))) {
     unlink(path)
     stop(sprintf("%s of %s bytes could be written", format_count(max(0, file.size(path), na.rm = TRUE)), format_count(length(bytes))))

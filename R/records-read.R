@@ -15,7 +15,8 @@
 #' @param encoding (string, default UTF-8) How the letters of a text file are written: any name that R knows.
 #' @param decimal ("." or ",", default detected) The decimal mark of a text file.
 #' @param sheet (string or number, default the first) Sheet of a workbook; resource of a data package.
-#' @param range (string, default all) Cells of a sheet, such as `"B2:H400"`.
+#' @param range (string, default all) Cells of a sheet, such as `"B2:H400"`, or `"B2"` for all from there on.
+#' @param delimiter (string of one character, default detected) What stands between the cells of a text file: `"|"`, `"tab"`.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a record. Columns with categories are answers (a kind of factor), numbers with declared
 #'   missing codes are numbers that know their reasons.
@@ -26,12 +27,14 @@
 #' @examples
 #' records <- read_records(demo_file("veyra.csv"))
 #' summary(records$ferry)
-read_records <- function(path, codebook = NULL, unknown = c("error", "missing"), encoding = NULL, decimal = NULL, sheet = NULL, range = NULL, ...) {
+read_records <- function(path, codebook = NULL, unknown = c("error", "missing"), encoding = NULL, decimal = NULL, sheet = NULL, range = NULL,
+                         delimiter = NULL, ...) {
   nothing_else(...)
   call <- environment()
   unknown <- unknown[1L]
   check_choice(unknown, c("error", "missing"), "unknown", call)
   if (!is.null(decimal)) check_choice(decimal, c(".", ","), "decimal", call)
+  delimiter <- checked_delimiter(delimiter, call)
   files <- expand_paths(path, call)
   if (length(files) == 1L && basename(files) == "datapackage.json") {
     resource <- package_resource(files, sheet, NULL, call)
@@ -39,7 +42,7 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
     files <- resource$path
     for (file in files) check_file(file, call)
   }
-  options <- list(encoding = encoding, decimal = decimal, sheet = sheet, range = range)
+  options <- list(encoding = encoding, decimal = decimal, sheet = sheet, range = range, delimiter = delimiter)
   raw <- bind_parts(lapply(files, read_raw, options = options, call = call), files, call)
   codebook <- codebook %||% codebook_beside(files[1L])
   if (is.character(codebook)) codebook <- read_codebook(codebook, basename(files[1L]), call)
@@ -50,6 +53,16 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
   source <- list(file = paste(basename(files), collapse = ", "), path = if (length(files) == 1L) normalizePath(files), size = info$size, modified = info$mtime)
   if (is.null(codebook)) return(structure(raw$data, source = source))
   coded_records(raw$data, codebook, unknown, source, raw$line_of, call)
+}
+
+checked_delimiter <- function(delimiter, call) {
+  if (is.null(delimiter)) return(NULL)
+  named <- c(tab = "\t", comma = ",", semicolon = ";", bar = "|", pipe = "|", space = " ", "\\t" = "\t")
+  if (is.character(delimiter) && length(delimiter) == 1L && delimiter %in% names(named)) delimiter <- named[[delimiter]]
+  if (!is.character(delimiter) || length(delimiter) != 1L || is.na(delimiter) || nchar(delimiter, "bytes") != 1L || grepl("[\"\r\n]", delimiter)) {
+    stop_input(c(sprintf("`delimiter` must be one character, not %s.", quote_value(delimiter)), i = "Write \",\", \";\", \"|\" or \"tab\"."), "choice", call = call)
+  }
+  delimiter
 }
 
 # Files that are there, in the order of their names where a pattern stands for them.

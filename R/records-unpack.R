@@ -156,7 +156,7 @@ unpack <- function(from, file, call, ending = ".csv", most = Inf) {
   }, error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else if (grepl("writing", conditionMessage(e))) stop_no_room(call) else stop_corrupt(file, "whole", call),
   finally = {
     status <- suppressWarnings(close(from)) %||% 0L
-    close(to)
+    suppressWarnings(close(to)) # what could not be written is seen below, by the size
     if (!whole) unlink(copy)
   })
   written <- file.size(copy)

@@ -142,7 +142,7 @@ write_codebook <- function(x, path, ...) {
   call <- environment()
   book <- if (inherits(x, "fairlattice_codebook")) x else codebook(x)
   check_folder(path, "json", call)
-  write_beside(path, function(file) writeLines(enc2utf8(jsonlite::toJSON(schema_of(book), auto_unbox = TRUE, pretty = TRUE)), file, useBytes = TRUE), call)
+  write_beside(path, function(file) write_whole(as.character(jsonlite::toJSON(schema_of(book), auto_unbox = TRUE, pretty = TRUE)), file), call)
   invisible(path)
 }
 
@@ -156,9 +156,16 @@ write_records <- function(x, path, ...) {
   raw <- list2DF(stats::setNames(lapply(names(x), function(name) raw_codes(x[[name]], name)), names(x)))
   parquet <- tolower(tools::file_ext(path)) == "parquet"
   if (parquet) need_package("nanoparquet", "write a Parquet file", call)
-  write_beside(path, function(file) if (parquet) nanoparquet::write_parquet(raw, file) else data.table::fwrite(raw, file, quote = "auto", na = ""), call)
+  write_beside(path, function(file) if (parquet) nanoparquet::write_parquet(raw, file) else write_csv(raw, file), call)
   write_codebook(codebook(x), paste0(sub("\\.[^.]*$", "", path), ".schema.json"))
   invisible(path)
+}
+
+# As many lines must come back as were written: data.table says nothing of a disk that is full.
+write_csv <- function(raw, file) {
+  data.table::fwrite(raw, file, quote = "auto", na = "", encoding = "UTF-8", showProgress = FALSE)
+  made <- scan_delimited_kernel(file, ",", FALSE)
+  if (made$fault != "" || made$records != nrow(raw) || length(made$header) != length(raw)) stop("it was cut short")
 }
 
 raw_codes <- function(x, name) {
@@ -195,7 +202,7 @@ format.fairlattice_codebook <- function(x, ...) {
       if (length(field$guesses$missingValues)) sprintf("    guess: %s may mean missing", paste(field$guesses$missingValues, collapse = ", ")),
       if (length(field$guesses$order)) sprintf("    guess: ordered as %s", paste(field$guesses$order, collapse = ", ")))
   })
-  c(x$title, unlist(lines, use.names = FALSE))
+  visible(c(x$title, unlist(lines, use.names = FALSE)))
 }
 
 #' @export

@@ -66,9 +66,10 @@ html_sheet <- function(sheet, heading) {
 }
 
 html_figure <- function(f, kind, call) {
-  file <- tempfile(fileext = ".svg")
+  file <- scratch_file(".svg")
   on.exit(unlink(file))
   draw_figure(f, kind, file, "svg", call)
+  if (!is_whole(file, "svg")) stop_no_room(call)
   # as an image, not inline: two drawings on a page would share the names of their glyphs
   data <- paste0("data:image/svg+xml;base64,", jsonlite::base64_enc(readBin(file, "raw", file.size(file))))
   htmltools::tags$figure(htmltools::tags$img(src = gsub("\n", "", data), alt = figures[[kind]]$tell(f)))

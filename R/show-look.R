@@ -4,7 +4,7 @@ look_list_from <- 41L
 #' @export
 format.fairlattice_look <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
-  data <- as.data.frame(unclass(x))
+  data <- visible_in(as.data.frame(unclass(x)))
   questions <- split(data, factor(data$question, unique(data$question)))
   weight <- attr(x, "weight")
   lines <- if (length(questions) >= look_list_from) look_list(questions, width) else unlist(lapply(questions, look_lines, width = width, weighted = !is.null(weight)), use.names = FALSE)

@@ -29,8 +29,8 @@ publish <- function(x, path, figure = c("stacked", "departures", "none"), ...) {
 }
 
 writers <- list(
-  html = function(tables, file, figure, call) write_text(html_of(tables, figure, call), file),
-  json = function(tables, file, figure, call) write_text(json_tables(tables), file),
+  html = function(tables, file, figure, call) write_whole(html_of(tables, figure, call), file),
+  json = function(tables, file, figure, call) write_whole(json_tables(tables), file),
   svg = function(tables, file, figure, call) write_figure(tables, file, figure, "svg", call),
   png = function(tables, file, figure, call) write_figure(tables, file, figure, "png", call)
 )
@@ -40,8 +40,6 @@ json_tables <- function(tables) {
   texts <- vapply(tables, json_of, "")
   if (length(texts) == 1L) texts else paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
 }
-
-write_text <- function(text, file) writeLines(enc2utf8(text), file, useBytes = TRUE)
 
 write_figure <- function(tables, file, figure, device, call) {
   if (length(tables) > 1L) {

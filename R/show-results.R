@@ -4,18 +4,22 @@
 format.fairlattice_departures <- function(x, width = cli::console_width(), most = 15L, ...) {
   nothing_else(...)
   tests <- attr(x, "tests")
+  kind <- attr(x, "residual", exact = TRUE) %||% "adjusted"
+  residual <- c(adjusted = "adjusted_residual", pearson = "pearson_residual", raw = "residual")[[kind]]
   parts <- lapply(unique(x$each), function(each) {
-    cells <- as.data.frame(x)[x$each %in% each & !is.na(x$expected), ]
-    cells <- cells[order(-abs(cells$adjusted_residual)), ]
+    cells <- visible_in(as.data.frame(x)[x$each %in% each & !is.na(x$expected), ])
+    cells <- cells[order(-abs(cells[[residual]])), ]
     shown <- utils::head(cells, most)
-    lines <- c(if (!is.na(each)) c(each, ""), if (!is.null(tests)) wrap_lines(reading_of(as.data.frame(x)[x$each %in% each, ], tests[tests$each %in% each, ], attr(x, "alpha"), 6), width), "")
+    lines <- c(if (!is.na(each)) c(each, ""), if (!is.null(tests)) wrap_lines(reading_of(as.data.frame(x)[x$each %in% each, ], tests[tests$each %in% each, ], attr(x, "alpha"), 6, residual), width), "")
     if (!nrow(cells)) return(lines)
-    c(lines, text_columns(list(
+    columns <- list(
       " " = ifelse(shown$mark == "", " ", mark_signs[shown$mark]), Cell = paste(shown$down, "\u00d7", shown$across),
-      observed = format_number(shown$observed, 1L), expected = format_number(shown$expected, 1L), adjusted = format_number(shown$adjusted_residual),
-      "share of X\u00b2" = paste(format_percent(shown$share_of_statistic, 0L), "%"), "p, corrected" = bare_p(shown$p_corrected)), left = 2L, width = width),
+      observed = format_number(shown$observed, 1L), expected = format_number(shown$expected, 1L), residual = format_number(shown[[residual]]),
+      "share of X\u00b2" = paste(format_percent(shown$share_of_statistic, 0L), "%"), "p, corrected" = bare_p(shown$p_corrected))
+    names(columns)[5L] <- kind
+    c(lines, text_columns(columns, left = 2L, width = width),
       if (nrow(cells) > most) sprintf("and %d cells with smaller residuals", nrow(cells) - most),
-      if (!is.na(cells$critical[1L])) sprintf("Marked: adjusted residual beyond \u00b1%s.", format_number(cells$critical[1L])), "")
+      if (!is.na(cells$critical[1L])) sprintf("Marked: %s residual beyond \u00b1%s.", if (kind == "pearson") "Pearson" else kind, format_number(cells$critical[1L])), "")
   })
   plain_text(unlist(parts))
 }
@@ -40,7 +44,7 @@ text_columns <- function(columns, left = 1L, width = 80L, indent = "") {
 #' @export
 format.fairlattice_strength <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
-  data <- as.data.frame(x)
+  data <- visible_in(as.data.frame(x))
   parts <- lapply(unique(data$each), function(each) {
     rows <- data[data$each %in% each, ]
     label <- vapply(rows$measure, function(m) measures[[match(m, measure_name(names(measures)))]]$label, "")
@@ -69,7 +73,7 @@ format.fairlattice_differences <- function(x, width = cli::console_width(), ...)
   small <- what$left_out
   left <- if (nrow(small)) sprintf("Left out for their small bases (under %d): %s.", what$least_base, named_bases(stats::setNames(small$base, small$answer)))
   parts <- lapply(unique(x$each), function(each) {
-    rows <- as.data.frame(x)[x$each %in% each, ]
+    rows <- visible_in(as.data.frame(x)[x$each %in% each, ])
     found <- rows[rows$exceeds != "", ]
     found <- found[order(-abs(found$z)), ]
     swap <- found$exceeds == "second"
@@ -90,7 +94,7 @@ format.fairlattice_differences <- function(x, width = cli::console_width(), ...)
 #' @export
 format.fairlattice_risks <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
-  data <- as.data.frame(x)
+  data <- visible_in(as.data.frame(x))
   keys <- unique(data[c("each", "compared", "reference", "outcome")])
   parts <- lapply(seq_len(nrow(keys)), function(k) {
     rows <- data[data$each %in% keys$each[k] & data$compared == keys$compared[k], ]
@@ -123,7 +127,7 @@ format.fairlattice_risks <- function(x, width = cli::console_width(), ...) {
 #' @export
 format.fairlattice_detectable <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
-  data <- as.data.frame(x)
+  data <- visible_in(as.data.frame(x))
   lines <- vapply(seq_len(nrow(data)), function(k) {
     row <- data[k, ]
     where <- if (is.na(row$each)) "" else paste0(row$each, ": ")
@@ -143,8 +147,7 @@ format.fairlattice_pooled <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
   odds <- x$odds_ratios
   tests <- as.data.frame(x$tests)
-  names <- c(mantel_haenszel = "Mantel-Haenszel", mantel_haenszel_corrected = "  with continuity correction", general_association = "general association",
-             mean_scores = "mean scores", correlation = "correlation", breslow_day_tarone = "same odds ratio in all (Breslow-Day, Tarone)", same_odds_ratio = "same odds ratio in all (Wald)")
+  names <- pooled_test_labels
   df <- ifelse(is.na(tests$df), "", ifelse(is.na(tests$df_error), format_df(tests$df), paste(format_df(tests$df), format_df(tests$df_error), sep = "; ")))
   notes <- unique(stats::na.omit(ifelse(is.na(tests$statistic), paste0(names[tests$test], ": ", tests$note), NA)))
   plain_text(c(
@@ -166,7 +169,7 @@ print.fairlattice_pooled <- function(x, ...) {
 #' @export
 format.fairlattice_working <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
-  data <- as.data.frame(x)
+  data <- visible_in(as.data.frame(x))
   of <- function(step) data[data$step == step, ]
   head <- c(wrap_lines(attr(x, "title"), width), if (!is.na(attr(x, "each"))) attr(x, "each"), "")
   if (!is.null(attr(x, "note"))) return(plain_text(c(head, sprintf("No test: %s.", attr(x, "note")), "")))

@@ -25,6 +25,7 @@ print.fairlattice_lattice <- function(x, ...) {
 
 text_sheet <- function(sheet, width) {
   width <- max(40L, width)
+  sheet <- visible_in(sheet)
   c(wrap_lines(cli::style_bold(sheet$title), width),
     if (!is.null(sheet$layer)) wrap_lines(sheet$layer, width), wrap_lines(sheet$subtitle, width), "",
     text_grid(sheet, width), "",
@@ -141,6 +142,7 @@ plain_twins <- c("\u2500" = "-", "\u2550" = "=", "\u2212" = "-", "\u2013" = "-",
                  stats::setNames(c("_", ".", ":", "-", "=", "+", "*", "#"), c("\u2581", "\u2582", "\u2583", "\u2584", "\u2585", "\u2586", "\u2587", "\u2588")))
 
 plain_text <- function(x) {
+  x <- visible(x)
   if (cli::is_utf8_output()) return(x)
   for (sign in names(plain_twins)) x <- gsub(sign, plain_twins[[sign]], x, fixed = TRUE)
   x
@@ -149,7 +151,7 @@ plain_text <- function(x) {
 #' @export
 format.fairlattice_findings <- function(x, ...) {
   nothing_else(...)
-  data <- as.data.frame(x)
+  data <- visible_in(as.data.frame(x))
   data <- data[!vapply(data, function(column) all(is.na(column)), NA)]
   text <- Map(finding_text, data, names(data))
   number <- vapply(data, is.numeric, NA)
@@ -169,12 +171,13 @@ format.fairlattice_findings <- function(x, ...) {
 
 #' @export
 print.fairlattice_findings <- function(x, ...) {
-  if (!nrow(x)) cat("Nothing to say.\n") else cat(format(x), sep = "\n")
+  if (!nrow(x)) cat("Nothing to say.\n") else cat(format(x, ...), sep = "\n")
   invisible(x)
 }
 
 #' @export
-as.data.frame.fairlattice_findings <- function(x, ...) {
+as.data.frame.fairlattice_findings <- function(x, row.names = NULL, optional = FALSE, ..., stringsAsFactors = FALSE) {
+  nothing_else(...)
   class(x) <- "data.frame"
   x
 }

@@ -2,6 +2,7 @@
 
 # Every error of ours has the class fairlattice_error and one of its own, and carries its data in `...`.
 stop_input <- function(message, class, ..., call = NULL) {
+  message[] <- visible(unname(message))
   rlang::abort(message, class = c(paste0("fairlattice_error_", class), "fairlattice_error"), call = call, ...)
 }
 

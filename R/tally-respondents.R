@@ -223,7 +223,7 @@ format.fairlattice_panel <- function(x, ...) {
   units <- x$design$units
   named <- Filter(Negate(is.null), x$roles)
   before <- x$before
-  c(sprintf("Panel of %s records, %s questions", format_count(nrow(x$data)), format_count(ncol(x$data))),
+  visible(c(sprintf("Panel of %s records, %s questions", format_count(nrow(x$data)), format_count(ncol(x$data))),
     if (!is.null(before)) sprintf("  %s left out before: %s", format_count(sum(before$records)), paste(format_count(before$records), before$reason, collapse = "; ")),
     if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
     if (x$design$stratified) sprintf("  %d strata", length(unique(units$stratum))),
@@ -231,7 +231,7 @@ format.fairlattice_panel <- function(x, ...) {
     if (!is.null(x$design$replicates)) sprintf("  %s replicates (%s)", format_count(length(x$design$replicates$scale)), x$design$replicates$kind),
     if (length(x$repeats)) sprintf("  %d ids are met more than once", length(unique(x$repeat_id))),
     if (aside) sprintf("  %s set aside: %s", format_count(aside), paste(sprintf(
-      "%s %s", format_count(tabulate(x$aside, length(x$reasons))), x$reasons), collapse = "; ")))
+      "%s %s", format_count(tabulate(x$aside, length(x$reasons))), x$reasons), collapse = "; "))))
 }
 
 #' @export
