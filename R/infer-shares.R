@@ -91,7 +91,7 @@ share_variance <- function(layer, share, percent) {
   group <- as.vector(switch(percent, column = col(e$P), row = row(e$P), total = array(1L, dim(e$P))))
   b <- as.vector(rowsum(as.vector(e$P), group))[group]
   q <- as.vector(e$P) / b
-  variance <- squares_of(e, function(S) (S - rep(q, each = nrow(S)) * t(rowsum(t(S), group))[, group, drop = FALSE]) / rep(b, each = nrow(S)))
+  variance <- if (!is.null(e$sparse)) sparse_share_variance(e, group, q, b) else squares_of(e, function(S) (S - rep(q, each = nrow(S)) * t(rowsum(t(S), group))[, group, drop = FALSE]) / rep(b, each = nrow(S)))
   if (!is.null(e$diagonal)) {
     rest <- as.vector(rowsum(e$diagonal, group))[group] - e$diagonal
     variance <- variance + (e$diagonal * (1 - q)^2 + rest * q^2) / b^2

@@ -69,7 +69,86 @@ linearised_clusters <- function(P, cells, design) {
   absent <- strata$a - met
   scores <- in_blocks(length(present), length(p), scores_of)
   if (any(absent > 0)) scores <- c(scores, list(mean * sqrt(strata$factor * absent)))
-  list(scores = scores, df = length(present) - length(unique(at)), lonely = strata$names[strata$a == 1L & met > 0L])
+  list(scores = scores, df = length(present) - length(unique(at)), lonely = strata$names[strata$a == 1L & met > 0L],
+       sparse = if (length(p) >= sparse_from) list(row = cells$row, cell = cells$cell, w = cells$w, of = at, strata = strata, N = N))
+}
+
+# From so many cells on, variances are summed over the cells that a cluster has anybody in: most clusters have nobody in most cells.
+sparse_from <- 400L
+
+# Sums over strata of f (sum z^2 - (sum z)^2 / a) for scores z of clusters, which is the variance of what they are the scores of.
+# `squares` holds the sum of f z^2 over all clusters for each figure; `totals` gives the sums of z in stratum h.
+less_strata <- function(sparse, squares, totals) {
+  for (h in unique(sparse$of)) if (sparse$strata$a[h] > 1L) {
+    squares <- squares - sparse$strata$factor[h] / sparse$strata$a[h] * totals(h)^2
+  }
+  pmax(squares, 0)
+}
+
+# Weights of clusters by group of cells: one row a cluster.
+sparse_sums <- function(sparse, group) {
+  m <- length(sparse$of)
+  groups <- max(group)
+  matrix(sum_by_cell_kernel(as.integer(sparse$row + (group[sparse$cell] - 1L) * m), sparse$w, m * groups), m)
+}
+
+# Scores of any figures, from centred gradients (one column a figure): one row a cluster, about its stratum's mean, times root f;
+# clusters with nobody in the table have the score 0 and count in the mean.
+sparse_scores <- function(sparse, G) {
+  Z <- rowsum(sparse$w * G[sparse$cell, , drop = FALSE], sparse$row) / sparse$N
+  strata <- sparse$strata
+  sums <- matrix(0, length(strata$a), ncol(Z))
+  found <- rowsum(Z, sparse$of)
+  sums[as.integer(rownames(found)), ] <- found
+  mean <- sums / strata$a
+  mean[strata$a == 1L, ] <- 0
+  absent <- strata$a - tabulate(sparse$of, length(strata$a))
+  rbind((Z - mean[sparse$of, , drop = FALSE]) * sqrt(strata$factor[sparse$of]), mean * sqrt(strata$factor * absent))
+}
+
+# Variance of each d_ij: its score in a cluster is (W_ij - c_j R_i - r_i C_j - T k_ij) / N with W, R, C, T the cluster's weights in
+# the cell, row, column and table, and k = p - 2 r c.
+sparse_departure_variance <- function(e) {
+  s <- e$sparse
+  P <- e$P
+  i <- as.vector(row(P))
+  j <- as.vector(col(P))
+  r <- rowSums(P)[i]
+  c <- colSums(P)[j]
+  k <- as.vector(P) - 2 * r * c
+  R <- sparse_sums(s, i)
+  C <- sparse_sums(s, j)
+  whole <- rowSums(R)
+  f <- s$strata$factor[s$of]
+  over <- function(x) sum_by_cell_kernel(as.integer(s$cell), f[s$row] * s$w * x, length(P))
+  at <- s$row
+  fR <- f * R
+  fC <- f * C
+  squares <- over(s$w) - 2 * over(c[s$cell] * R[cbind(at, i[s$cell])] + r[s$cell] * C[cbind(at, j[s$cell])] + k[s$cell] * whole[at]) +
+    c^2 * colSums(fR * R)[i] + r^2 * colSums(fC * C)[j] + k^2 * sum(f * whole^2) +
+    2 * c * r * as.vector(crossprod(fR, C)) + 2 * c * k * colSums(fR * whole)[i] + 2 * r * k * colSums(fC * whole)[j]
+  totals <- function(h) {
+    here <- s$of == h
+    inside <- here[s$row]
+    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(P)) - c * colSums(R[here, , drop = FALSE])[i] -
+      r * colSums(C[here, , drop = FALSE])[j] - sum(whole[here]) * k
+  }
+  less_strata(s, squares, totals) / s$N^2
+}
+
+# Variance of each share q = p_ij / b: its score in a cluster is (W_ij - q B) / (N b) with B the cluster's weight in the base.
+sparse_share_variance <- function(e, group, q, b) {
+  s <- e$sparse
+  B <- sparse_sums(s, group)
+  f <- s$strata$factor[s$of]
+  over <- function(x) sum_by_cell_kernel(as.integer(s$cell), f[s$row] * s$w * x, length(q))
+  squares <- over(s$w) - 2 * q * over(B[cbind(s$row, group[s$cell])]) + q^2 * colSums(f * B^2)[group]
+  totals <- function(h) {
+    here <- s$of == h
+    inside <- here[s$row]
+    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(q)) - q * colSums(B[here, , drop = FALSE])[group]
+  }
+  less_strata(s, squares, totals) / (s$N * b)^2
 }
 
 # Sums over groups of u = w (e - p) / N, from sums of weights per group and cell.
@@ -117,6 +196,7 @@ strata_of <- function(design, by) {
 # G'VG for gradients G, one column a figure.
 covariance_of <- function(e, G) {
   G <- centred(e, G)
+  if (!is.null(e$sparse)) return(crossprod(sparse_scores(e$sparse, G)))
   out <- matrix(0, ncol(G), ncol(G))
   if (!is.null(e$diagonal)) out <- out + crossprod(G * sqrt(e$diagonal))
   if (!is.null(e$minus)) out <- out - crossprod(e$minus %*% G)
@@ -127,6 +207,7 @@ covariance_of <- function(e, G) {
 # Its diagonal: the variance of each figure, never negative.
 variance_of <- function(e, G) {
   G <- centred(e, G)
+  if (!is.null(e$sparse)) return(colSums(sparse_scores(e$sparse, G)^2))
   out <- numeric(ncol(G))
   if (!is.null(e$diagonal)) out <- out + colSums(G^2 * e$diagonal)
   pmax(0, out + squares_of(e, function(S) S %*% G))
@@ -158,7 +239,7 @@ departure_scores <- function(S, P) {
 # Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j) - d_ij, which
 # takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere. `squares` are the column sums of squares of
 # the scores, where they are known already.
-departure_variance <- function(e, squares = squares_of(e, function(S) departure_scores(S, e$P))) {
+departure_variance <- function(e, squares = if (is.null(e$sparse)) squares_of(e, function(S) departure_scores(S, e$P)) else sparse_departure_variance(e)) {
   out <- matrix(squares, nrow(e$P), ncol(e$P))
   if (!is.null(e$diagonal)) {
     D <- matrix(e$diagonal, nrow(e$P))

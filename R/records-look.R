@@ -27,8 +27,11 @@ look <- function(x, question = NULL, find = NULL, ...) {
   if (!is.null(find) && (!is.character(find) || length(find) != 1L || is.na(find))) stop_input(sprintf("`find` must be one string, not %s.", quote_value(find)), "not_found", call = call)
   if (!is.null(find)) names <- found_questions(names, panel$data, find, call)
   rows <- lapply(names, function(name) look_column(panel, name, call))
-  structure(do.call(rbind, rows), class = c("fairlattice_look", "data.frame"), records = nrow(panel$data), weight = panel$roles$weight)
+  structure(as.data.frame(data.table::rbindlist(parts_of(rows))), class = c("fairlattice_look", "data.frame"), records = nrow(panel$data), weight = panel$roles$weight)
 }
+
+# Parts of a look stand in lists of lists: made one table at the end, which is much cheaper than table by table.
+parts_of <- function(x) if (is.data.frame(x)) list(x) else unlist(lapply(x, parts_of), recursive = FALSE)
 
 found_questions <- function(names, data, find, call) {
   titles <- vapply(names, function(name) title_of(data[[name]], name), "")
@@ -46,14 +49,19 @@ look_column <- function(panel, name, call) {
   x <- panel$data[[name]]
   if (is.character(x)) x <- readable(x)
   row <- function(type, answer, n, weighted = NA_real_, share = NA_real_, low = NA_real_, high = NA_real_, share_of_all = NA_real_, cumulative = NA_real_, missing = FALSE) {
-    if (length(answer)) data.frame(question = name, title = title_of(x, name), type, answer, n, weighted, share, low, high, share_of_all, cumulative, missing, row.names = NULL)
+    size <- length(answer)
+    if (!size) return(NULL)
+    columns <- list(question = name, title = title_of(x, name), type = type, answer = as.character(answer), n = as.numeric(n), weighted = weighted, share = share, low = low, high = high,
+                    share_of_all = share_of_all, cumulative = cumulative, missing = missing)
+    list2DF(lapply(columns, rep_len, size))
   }
+
   if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x)) return(row(class(x)[1L], "no single values, so nothing to count", nrow(panel$data)))
-  if (is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))) return(rbind(look_number(panel, x, row), look_missing(panel, x, row)))
+  if (is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))) return(list(look_number(panel, x, row), look_missing(panel, x, row)))
   if (!is.factor(x) && length(unique(x)) > look_at_most) {
     text <- as.character(x)
     blank <- is.na(text) | !nzchar(trimws(text))
-    return(rbind(row("text", sprintf("%s different values", format_count(length(unique(text[!blank])))), sum(!blank)),
+    return(list(row("text", sprintf("%s different values", format_count(length(unique(text[!blank])))), sum(!blank)),
                  row("text", "no answer"[any(blank)], sum(blank), missing = TRUE)))
   }
   answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
@@ -75,7 +83,7 @@ look_answers <- function(panel, name, type, row, call) {
   counts <- c(n_missing, none)
   all <- sum(cells$n)
   left <- tally$aside[tally$aside$records > 0, ]
-  rbind(row(type, shares$down, shares$n, shares$weighted, shares$share, shares$low, shares$high, shares$n / all, if (type == "ordered answers") cumsum(shares$share) else NA_real_),
+  list(row(type, shares$down, shares$n, shares$weighted, shares$share, shares$low, shares$high, shares$n / all, if (type == "ordered answers") cumsum(shares$share) else NA_real_),
         row(type, reason[counts > 0], counts[counts > 0], share_of_all = counts[counts > 0] / all, missing = TRUE),
         row(type, left$reason, left$records, missing = TRUE))
 }
@@ -85,7 +93,7 @@ look_number <- function(panel, x, row) {
   endless <- sum(is.infinite(values))
   values[is.infinite(values)] <- NA
   seen <- value_sums(panel, values)
-  if (endless) return(rbind(look_values(seen, row), row("number", "infinite", endless, missing = TRUE)))
+  if (endless) return(list(look_values(seen, row), row("number", "infinite", endless, missing = TRUE)))
   look_values(seen, row)
 }
 
@@ -141,7 +149,7 @@ look_missing <- function(panel, x, row) {
   counts <- if (inherits(x, "fairlattice_number")) table_of_reasons(x[aside == 0L]) else c("no answer" = sum(is.na(as.vector(unclass(x))[aside == 0L])))
   counts <- counts[counts > 0L]
   left <- tabulate(aside, length(panel$reasons))
-  rbind(row("number", names(counts), unname(counts), share_of_all = unname(counts) / sum(aside == 0L), missing = TRUE),
+  list(row("number", names(counts), unname(counts), share_of_all = unname(counts) / sum(aside == 0L), missing = TRUE),
         row("number", panel$reasons[left > 0L], left[left > 0L], missing = TRUE))
 }
 

@@ -163,7 +163,8 @@ write_records <- function(x, path, ...) {
 
 # As many lines must come back as were written: data.table says nothing of a disk that is full.
 write_csv <- function(raw, file) {
-  data.table::fwrite(raw, file, quote = "auto", na = "", encoding = "UTF-8", showProgress = FALSE)
+  raw[] <- lapply(raw, function(x) if (is.character(x)) readable(x) else x)
+  data.table::fwrite(raw, file, quote = "auto", na = "", showProgress = FALSE)
   made <- scan_delimited_kernel(file, ",", FALSE)
   if (made$fault != "" || made$records != nrow(raw) || length(made$header) != length(raw)) stop("it was cut short")
 }

@@ -97,28 +97,29 @@ label_of <- function(x) {
 # A factor whose codes lie within its levels, none of them blank: as it is, so that nothing is copied. A blank level is no answer.
 sound_factor <- function(x, name, call) {
   levels <- levels(x)
+  if (!is.null(levels) && !is.character(levels)) levels <- as.character(levels)
   codes <- as.integer(unclass(x))
   most <- if (length(codes)) suppressWarnings(max(codes, na.rm = TRUE)) else 0 # nobody answered: -Inf
-  if (!is.integer(unclass(x)) && !is.numeric(unclass(x)) || anyNA(match(levels, unique(levels))) || anyDuplicated(levels) || most > length(levels)) {
+  if (!is.numeric(unclass(x)) || is.null(levels) && most > 0 || anyDuplicated(levels) || most > length(levels)) {
     stop_input(c(sprintf("\"%s\" is no sound factor: it has codes without a level, or a level twice.", name), i = "Make it anew with factor()."), "column_type",
                column = name, call = call)
   }
-  blank <- is.na(levels) | !nzchar(trimws(readable(levels)))
+  text <- readable(levels)
+  blank <- is.na(text) | !grepl("[^[:space:]]", text)
   if (!any(blank)) {
-    if (all(validEnc(levels)) && (inherits(x, "fairlattice_answers") || is.null(attr(x, "label", exact = TRUE)) || identical(label_of(x), attr(x, "label", exact = TRUE)))) return(x)
-    levels(x) <- readable(levels)
-    attr(x, "label") <- label_of(x)
+    if (!identical(text, levels)) levels(x) <- text
     return(x)
   }
   keep <- attributes(x)
   places <- replace(rep(NA_integer_, length(levels)), which(!blank), seq_len(sum(!blank)))
   missing <- intersect(keep$missing, levels[!blank])
-  new_answers(places[codes], readable(levels[!blank]), missing = as.character(missing), label = label_of(x), ordered = is.ordered(x),
+  new_answers(places[codes], text[!blank], missing = as.character(missing), label = label_of(x), ordered = is.ordered(x),
               values = if (!is.null(keep$values)) keep$values[!blank])
 }
 
 # Text as it can be compared and shown: in UTF-8, whatever it was written in.
 readable <- function(x) {
+  if (!length(x)) return(as.character(x))
   out <- enc2utf8(x)
   bad <- !is.na(out) & (!validUTF8(out) | Encoding(out) == "bytes")
   if (any(bad)) out[bad] <- iconv(`Encoding<-`(out[bad], "unknown"), "latin1", "UTF-8")

@@ -45,7 +45,8 @@ tally_columns <- function(panel, down, across, each, call) {
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
   cells <- list2DF(cells)
   if (length(panel$replicates)) cells$replicates <- sum_replicates(panel, answers, cells)
-  aside <- rbind(panel$before, data.frame(reason = panel$reasons, records = tabulate(panel$aside %||% integer(), length(panel$reasons))))
+  aside <- list2DF(list(reason = panel$reasons, records = tabulate(panel$aside %||% integer(), length(panel$reasons))))
+  if (!is.null(panel$before)) aside <- rbind(panel$before, aside)
   new_tally(questions, panel$design, cells, aside, nrow(panel$data) + sum(panel$before$records), tally_facts(panel, answers))
 }
 
@@ -64,7 +65,7 @@ sum_replicates <- function(panel, answers, cells) {
 }
 
 new_tally <- function(questions, design, cells, aside, records, facts) {
-  stopifnot(sum(cells$records) + sum(aside$records) == records)
+  if (sum(cells$records) + sum(aside$records) != records) stop("internal: the account of records does not add up")
   structure(list(down = questions$down, across = questions$across, each = questions$each, design = design,
                  cells = cells, aside = aside, records = records, facts = facts), class = "fairlattice_tally")
 }
