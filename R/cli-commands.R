@@ -1,62 +1,84 @@
 # The commands: each reads its options, calls the public functions and prints.
 
+# Options under a heading of the help.
+in_group <- function(title, ...) lapply(list(...), function(option) c(option, list(group = title)))
+
 file_options <- function() {
-  list(one("--codebook", "FILE", "the codebook (default: FILE's name with .schema.json, beside it)"),
-       one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing", choices = c("error", "missing")),
-       one("--encoding", "NAME", "how the letters of a text file are written, such as latin1 (default UTF-8)"),
-       one("--decimal", "MARK", "the decimal mark of a text file, a point or a comma (default: detected)"),
-       one("--sheet", "NAME", "sheet of a workbook, by name or number; resource of a data package"),
-       one("--range", "CELLS", "cells of a sheet, such as B2:H400"))
+  in_group("The file",
+    one("--codebook", "FILE", "the codebook (default: FILE's name with .schema.json, beside it)"),
+    one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing", choices = c("error", "missing")),
+    one("--encoding", "NAME", "how the letters of a text file are written, such as latin1 (default UTF-8)"),
+    one("--delimiter", "SIGN", "what stands between cells of a text file, such as '|' or tab (default: detected)"),
+    one("--decimal", "MARK", "the decimal mark of a text file, a point or a comma (default: detected)"),
+    one("--sheet", "NAME", "sheet of a workbook, by name or number; resource of a data package"),
+    one("--range", "CELLS", "cells of a sheet, such as B2:H400, or B2 for all from there on"))
 }
 
-# How the sample was drawn, beyond what every command may ask.
+# How the sample was drawn: what every command may ask ...
+design_options <- function(group = "Who was asked") {
+  in_group(group,
+    one("--weight", "NAME", "column of sampling weights"),
+    one("--stratum", "NAME", "column of strata"),
+    one("--cluster", "NAME", "column of first-stage clusters"),
+    one("--count", "NAME", "column that says how many respondents a record stands for"))
+}
+
+# ... and beyond that.
 sample_options <- function() {
-  list(one("--population", "NAME", "column with the stratum's number of clusters (respondents) in the population"),
-       one("--lonely", "HOW", "what a stratum with one cluster adds to the variance (default centre)", choices = c("centre", "zero", "stop")),
-       several("--replicates", "NAMES", "columns of replicate weights, or a pattern such as 'rep_*'"),
-       one("--replicate-kind", "KIND", "what kind they are (default brr)", choices = names(replicate_kinds)),
-       one("--fay", "NUMBER", "Fay's factor", number = TRUE),
-       one("--make-replicates", "KIND", "make replicate weights from strata and clusters", choices = names(replicate_makers)))
+  in_group("Who was asked",
+    one("--respondent", "NAME", "column of respondents' ids: warns of one met twice"),
+    one("--one-per", "WHICH", "keep one record of each --respondent: first, last, or a condition such as \"age >= 18\""),
+    switch_on("--keep-empty", "keep answers that nobody of --among gave"),
+    one("--population", "NAME", "column with the stratum's number of clusters (respondents) in the population"),
+    one("--lonely", "HOW", "what a stratum with one cluster adds to the variance (default centre)", choices = c("centre", "zero", "stop")),
+    several("--replicates", "NAMES", "columns of replicate weights, or a pattern such as 'rep_*'"),
+    one("--replicate-kind", "KIND", "what kind they are (default brr)", choices = names(replicate_kinds)),
+    one("--fay", "NUMBER", "Fay's factor", number = TRUE),
+    one("--make-replicates", "KIND", "make replicate weights from strata and clusters", choices = names(replicate_makers)))
 }
 
-design_options <- function() {
-  list(one("--weight", "NAME", "column of sampling weights"),
-       one("--stratum", "NAME", "column of strata"),
-       one("--cluster", "NAME", "column of first-stage clusters"),
-       one("--count", "NAME", "column that says how many respondents a record stands for"))
+question_options <- function() {
+  in_group("Preparing questions",
+    several("--band", "NAME=BREAKS", "cut a number into bands that begin at these values, such as 'age=18,25,35,50,65'", commas = FALSE),
+    several("--join", "NAME=NEW: OLD, OLD", "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
+    switch_on("--join-sparse", "join the answers with the fewest respondents until no expected count is too small"),
+    several("--order", "NAME=ANSWERS", "the answers in this order, such as 'size=small,middle,large'", commas = FALSE),
+    several("--title", "NAME=WORDS", "what a question is called in tables, such as 'ferry=Content with the ferry'", commas = FALSE),
+    several("--ticks", "NAME=COLUMNS", "make a tick-all question of columns, such as 'reasons=reason_work,reason_housing'", commas = FALSE),
+    several("--split", "NAME=SIGN", "make a tick-all question of one column whose ticks are parted by a sign, such as 'reasons=;'", commas = FALSE))
 }
 
 cross_options <- function() {
-  list(several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
-       several("--across", "NAME", "question that runs across the top (may be given again, or with commas)"),
-       one("--each", "NAME", "make one table per answer of this question"),
-       one("--respondent", "NAME", "column of respondents' ids: warns of one met twice"),
-       one("--one-per", "WHICH", "keep one record of each --respondent: first, last, or a condition such as \"age >= 18\""),
-       several("--band", "NAME=BREAKS", "cut a number into bands that begin at these values, such as 'age=18,25,35,50,65'", commas = FALSE),
-       several("--join", "NAME=NEW: OLD, OLD", "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
-       several("--ticks", "NAME=COLUMNS", "make a tick-all question of columns, such as 'reasons=reason_work,reason_housing'", commas = FALSE),
-       switch_on("--keep-empty", "keep answers that nobody of --among gave"),
-       one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\""),
-       one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
-       one("--percent", "BASE", "base of the percentages (default: the side that explains)", choices = c("column", "row", "total")),
-       switch_on("--flip", "turn the table round"),
-       one("--alpha", "NUMBER", "level of tests and marks (default 0.05)", number = TRUE),
-       one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
-       one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
-       switch_on("--peaks", "mark the largest percentage of every column (row, with row percentages)"),
-       switch_on("--paired", "down and across are the same question asked twice of the same people"),
-       switch_on("--tests", "show every test that suits the table"),
-       one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)", choices = c("asymptotic", "exact", "simulated")),
-       switch_on("--strength", "show every measure that suits the table, and what each means"),
-       switch_on("--departures", "show where it sits, cell by cell, strongest first"),
-       switch_on("--letters", "show which columns differ, by letters and pair by pair"),
-       switch_on("--risks", "show differences, ratios and odds of the first row against the last column"),
-       one("--reference", "ANSWER", "column (row, with --explains down) that --risks holds the others against"),
-       switch_on("--detectable", "show what the table could have shown"),
-       switch_on("--working", "show the arithmetic of the statistic, step by step"),
-       one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full")),
-       several("--out", "FILE", sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", "))),
-       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json")))
+  c(in_group("Most used",
+      several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
+      several("--across", "NAME", "question that runs across the top (may be given again, or with commas)"),
+      one("--each", "NAME", "make one table per answer of this question"),
+      one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\""),
+      one("--percent", "BASE", "base of the percentages (default: the side that explains)", choices = c("column", "row", "total")),
+      several("--out", "FILE", sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", ")))),
+    design_options(), sample_options(), question_options(),
+    in_group("The table",
+      one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
+      switch_on("--flip", "turn the table round"),
+      switch_on("--paired", "down and across are the same question asked twice of the same people"),
+      switch_on("--peaks", "mark the largest percentage of every column (row, with row percentages)"),
+      one("--alpha", "NUMBER", "level of tests and marks (default 0.05)", number = TRUE),
+      one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
+      one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)", choices = ways_to_p),
+      one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
+      one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))),
+    in_group("More about a table",
+      switch_on("--tests", "show every test that suits the table"),
+      switch_on("--strength", "show every measure that suits the table, and what each means"),
+      switch_on("--departures", "show where it sits, cell by cell, strongest first"),
+      switch_on("--letters", "show which columns differ, by letters and pair by pair"),
+      switch_on("--risks", "show differences, ratios and odds of one row, column against column"),
+      one("--outcome", "ANSWER", "row (column, with --explains down) whose chance --risks compares (default the first)"),
+      one("--reference", "ANSWER", "column (row, with --explains down) that --risks holds the others against (default the last)"),
+      switch_on("--detectable", "show what the table could have shown"),
+      switch_on("--working", "show the arithmetic of the statistic, step by step"),
+      one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full"))),
+    file_options())
 }
 
 # FILE may be - for standard input, as comma-separated text.
@@ -88,6 +110,9 @@ run_cross <- function(options, files) {
   if (!is.null(options$alpha) && (options$alpha <= 0 || options$alpha >= 1)) {
     stop_words(sprintf("--alpha must be between 0 and 1, not %s.", format(options$alpha)))
   }
+  if (isTRUE(options$join_sparse) && (!is.null(options$each) || length(c(options$ticks, options$split)))) {
+    stop_words("--join-sparse is for one table at a time, without --each and without ticks.")
+  }
   for (path in options$out) check_output(path, NULL)
   panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, id = !!options$respondent, count = !!options$count,
@@ -96,10 +121,16 @@ run_cross <- function(options, files) {
   panel <- prepare_questions(panel, options)
   if (!is.null(options$make_replicates)) panel <- with_replicates(panel, options$make_replicates)
   asked <- expand.grid(across = unique(options$across), down = unique(options$down), stringsAsFactors = FALSE)
+  itself <- asked$across == asked$down
+  if (any(itself) && !all(itself)) {
+    cat(plain_text(sprintf("Left out: %s by itself, which says nothing.", asked$down[itself])), sep = "\n", file = stderr())
+    asked <- asked[!itself, ]
+  }
   tables <- Map(function(down, across) {
     table <- lattice(panel, down = !!down, across = !!across, each = !!options$each, explains = options$explains %||% "across",
                      percent = options$percent, alpha = options$alpha, correction = options$correction, keep_empty = if (isTRUE(options$keep_empty)) TRUE,
-                     paired = isTRUE(options$paired), peaks = isTRUE(options$peaks))
+                     paired = isTRUE(options$paired), peaks = isTRUE(options$peaks), p = options$p)
+    if (isTRUE(options$join_sparse)) table <- joined_sparse(table)
     if (isTRUE(options$flip)) flip(table) else table
   }, asked$down, asked$across)
   tables <- unname(tables)
@@ -112,6 +143,14 @@ run_cross <- function(options, files) {
 }
 
 say_wrote <- function(path, more = "") cat(visible(sprintf("Wrote %s%s", path, more)), "\n", sep = "", file = stderr())
+
+# Answers joined until the table is not sparse, and said.
+joined_sparse <- function(table) {
+  proposal <- regroup_sparse(table)
+  if (!nrow(proposal$steps)) return(table)
+  cat(plain_text(sprintf("Joined in %s: %s", proposal$steps$question, proposal$steps$joined)), sep = "\n", file = stderr())
+  regroup_sparse(table, apply = TRUE)
+}
 
 # --among comes before --band and --join, so that its condition speaks of the questions as they are in the file.
 prepare_questions <- function(panel, options) {
@@ -129,17 +168,37 @@ prepare_questions <- function(panel, options) {
   for (words in options$ticks) {
     part <- name_and_value(words, "--ticks", "reasons=reason_work,reason_housing")
     columns <- trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]])
-    panel <- do.call(ticks, c(list(panel), stats::setNames(list(as.call(c(list(quote(c)), lapply(columns, as.name)))), part$name)))
+    panel <- do.call(ticks, c(list(panel), stats::setNames(list(columns), part$name)))
   }
-  for (words in options$join) {
-    part <- name_and_value(words, "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied")
-    joins <- lapply(strsplit(trimws(strsplit(part$value, ";", fixed = TRUE)[[1L]]), ":", fixed = TRUE), trimws)
-    if (any(lengths(joins) != 2L)) stop_words(sprintf("--join: \"%s\" must be written like \"New: old, old; Newer: older\".", part$value))
-    old <- lapply(joins, function(join) trimws(strsplit(join[2L], ",", fixed = TRUE)[[1L]]))
-    names(old) <- vapply(joins, `[`, "", 1L)
-    panel <- do.call(regroup, c(list(panel, part$name), old))
+  for (words in options$split) {
+    part <- name_and_value(words, "--split", "reasons=;")
+    if (!nzchar(part$value)) stop_words("--split: the sign that parts the ticks is missing.")
+    column <- column_named(rlang::quo(!!part$name), panel$data, "--split", NULL)
+    panel <- do.call(ticks, c(list(panel), stats::setNames(list(column), column), list(split = part$value)))
+  }
+  panel <- join_as_asked(panel, options$join)
+  for (words in options$order) {
+    part <- name_and_value(words, "--order", "size=small,middle,large")
+    panel <- order_answers(panel, !!part$name, trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]]))
+  }
+  for (words in options$title) {
+    part <- name_and_value(words, "--title", "ferry=Content with the ferry")
+    panel <- retitle(panel, !!part$name, trimws(part$value))
   }
   panel
+}
+
+# --join of a panel or of a table of counts.
+join_as_asked <- function(x, joins) {
+  for (words in joins) {
+    part <- name_and_value(words, "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied")
+    pairs <- lapply(strsplit(trimws(strsplit(part$value, ";", fixed = TRUE)[[1L]]), ":", fixed = TRUE), trimws)
+    if (!length(pairs) || any(lengths(pairs) != 2L)) stop_words(sprintf("--join: \"%s\" must be written like \"New: old, old; Newer: older\".", part$value))
+    old <- lapply(pairs, function(pair) trimws(strsplit(pair[2L], ",", fixed = TRUE)[[1L]]))
+    names(old) <- vapply(pairs, `[`, "", 1L)
+    x <- do.call(regroup, c(list(x, part$name), old))
+  }
+  x
 }
 
 # "age=18,25" as a name and a value.
@@ -163,12 +222,11 @@ print_tables <- function(tables, options) {
 
 # What may follow a table, by the option that asks for it.
 sections <- list(
-  tests = list(title = "Tests", lines = function(x, options) format(test_independence(x, p = options$p))),
-  p = list(title = "Tests", lines = function(x, options) if (isTRUE(options$tests)) NULL else format(test_independence(x, p = options$p))),
+  tests = list(title = "Tests", lines = function(x, options) format(test_independence(x))),
   strength = list(title = "How strong", lines = function(x, options) format(strength(x, "all", explain = TRUE))),
   departures = list(title = "Where it sits", lines = function(x, options) format(departures(x))),
   letters = list(title = "Which columns differ", lines = function(x, options) c(letters_text(x), format(differences(x)))),
-  risks = list(title = "Against a reference", lines = function(x, options) format(risks(x, reference = options$reference))),
+  risks = list(title = "Against a reference", lines = function(x, options) format(risks(x, options$outcome, options$reference))),
   detectable = list(title = "What it could have shown", lines = function(x, options) format(detectable(x))),
   working = list(title = "The arithmetic", lines = function(x, options) format(working(x))),
   write_up = list(title = "To paste into a report", lines = function(x, options) wrap_lines(write_up(x, options$write_up), cli::console_width()))
@@ -177,16 +235,19 @@ sections <- list(
 run_look <- function(options, files) {
   data <- read_file(options, files)
   if (!is.null(options$draft_codebook)) {
-    write_codebook(draft_codebook(data), options$draft_codebook)
+    asked <- columns_named(rlang::quo(!!options$question), data, "--question", NULL)
+    write_codebook(draft_codebook(if (is.null(asked)) data else data[asked]), options$draft_codebook)
     say_wrote(options$draft_codebook, ". Its guesses are marked: move those that are right.")
   }
   asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
   panel <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum, cluster = !!options$cluster, count = !!options$count) else data
-  print(look(panel, options$question, options$find))
+  print(look(panel, !!options$question, options$find))
 }
 
 recheck_options <- function() {
-  list(one("--claimed-statistic", "NUMBER", "the chi-square that was printed"),
+  list(several("--join", "NAME=NEW: OLD, OLD", "join rows or columns first, such as 'rows=Any: a, b, c' (what was tested is often the printed table collapsed)", commas = FALSE),
+       switch_on("--keep-totals", "rows and columns that add up are answers, not totals"),
+       one("--claimed-statistic", "NUMBER", "the chi-square that was printed"),
        one("--claimed-df", "NUMBER", "its degrees of freedom"),
        one("--claimed-p", "NUMBER", "the p-value that was printed, such as 0.056 or \"<0.001\""),
        one("--claimed-v", "NUMBER", "the Cram\u00e9r's V that was printed"),
@@ -202,7 +263,9 @@ run_recheck <- function(options, files) {
   lines <- text_lines(if (files == "-") standard_input() else readBin(files, "raw", file.size(files)))
   if (length(options$bases)) return(print(percentages_of_lines(lines, options$bases)))
   if (!length(lines)) stop_input("The table is empty.", "file")
-  checked <- recheck(lines, options$claimed_statistic, options$claimed_df, options$claimed_p, options$claimed_v, options$claimed_percent)
+  table <- counts_to_check(lines, isTRUE(options$keep_totals))
+  if (length(options$join)) table <- join_as_asked(table, options$join)
+  checked <- recheck(table, options$claimed_statistic, options$claimed_df, options$claimed_p, options$claimed_v, options$claimed_percent)
   for (path in options$out) {
     publish(attr(checked, "lattice"), path)
     say_wrote(path)

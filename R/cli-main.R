@@ -9,6 +9,8 @@
 #' @examples
 #' main(c("look", demo_file("veyra.csv"), "--question", "ferry"))
 main <- function(args = commandArgs(trailingOnly = TRUE)) {
+  voice$command <- TRUE # remedies are options, not functions
+  on.exit(voice$command <- FALSE)
   say <- function(lines) cat(plain_text(visible(lines)), sep = "\n", file = stderr())
   status <- tryCatch(
     withCallingHandlers(check_printed(run_command(args)), fairlattice_message = function(m) {
@@ -58,22 +60,24 @@ commands <- function() {
                  example = c("cross veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
                              "cross veyra.csv --down ferry --across age --band age=18,35,65 --join 'ferry=Unhappy: Very dissatisfied, Dissatisfied' --respondent id --one-per last",
                              "cross veyra.csv --down reasons --across island --ticks reasons=reason_work,reason_housing --among 'age < 65' --out reasons.html"),
-                 options = c(cross_options(), design_options(), sample_options(), file_options()), files = 1L, run = run_cross),
+                 options = cross_options(), files = 1L, run = run_cross),
     look = list(summary = "the questions of a file: labels, answers with counts, missing by reason", usage = "look FILE [options]",
                 example = c("look veyra.csv --question ferry --question tenure --weight weight", "look veyra.csv --find leave",
-                            "look veyra.csv --draft-codebook draft.schema.json"), options = c(list(
+                            "look veyra.csv --draft-codebook draft.schema.json"), options = c(in_group("Options",
                   several("--question", "NAME", "look at this question only (may be given again, or with commas)"),
                   one("--draft-codebook", "FILE", "write a codebook of what is found, with guesses marked as such, to FILE (.json)"),
                   one("--find", "WORDS", "only questions with these words in their name or title")), design_options(), file_options()), files = 1L, run = run_look),
     recheck = list(summary = "check a table of counts that somebody else made, and what was claimed of it", usage = "recheck FILE|- [options]",
                    example = "recheck ferry-table.txt --claimed-statistic 12.30 --claimed-p <0.001 --claimed-percent column",
                    options = recheck_options(), files = 1L, run = run_recheck),
+    completion = list(summary = "what lets a shell complete commands and options", usage = "completion SHELL", example = "completion bash", options = list(), files = 1L, run = run_completion),
     demo = list(summary = "the full example on the demo survey", usage = "demo [--out DIR]", example = "demo --out fairlattice-demo",
                 options = list(one("--out", "DIR", "folder for the pages and data files (default fairlattice-demo)", default = "fairlattice-demo")),
                 files = 0L, run = run_demo))
 }
 
 run_command <- function(args) {
+  if (length(args) == 2L && args[1L] == "help") args <- c(args[2L], "--help")
   if (!length(args) || args[1L] %in% c("--help", "-h", "help")) {
     cat(plain_text(general_help()), sep = "\n")
     return(if (length(args)) 0L else 2L)
@@ -130,7 +134,10 @@ parse_words <- function(command, words) {
   }
   defaults <- lapply(command$options, function(option) option$default)
   names(defaults) <- vapply(command$options, option_name, "")
-  list(options = utils::modifyList(Filter(Negate(is.null), defaults), options), args = parsed$args)
+  out <- utils::modifyList(Filter(Negate(is.null), defaults), options)
+  # every option has its place, also one that was not given: `$` would otherwise take another that begins like it
+  for (name in names(defaults)) if (is.null(out[[name]])) out[name] <- list(NULL)
+  list(options = out, args = parsed$args)
 }
 
 # Unknown options are told with the nearest known one, and one that lacks its value is told too.
@@ -170,7 +177,7 @@ words_at_fault <- function(message) {
 check_option <- function(value, option) {
   if (is.null(value)) return(NULL)
   if (!is.null(option$choices) && !value %in% option$choices) {
-    stop_words(c(sprintf("%s must be %s, not \"%s\".", option$flag, one_of(option$choices), value), did_you_mean(value, option$choices, "Choices")))
+    stop_words(c(sprintf("%s must be %s, not \"%s\".", option$flag, one_of(option$choices), cut_short(value)), meant_choice(value, option$choices)))
   }
   if (option$kind != "number") return(value)
   number <- suppressWarnings(as.numeric(value))
@@ -181,20 +188,24 @@ check_option <- function(value, option) {
 general_help <- function() {
   known <- commands()
   c("fairlattice: weighted crosstabs that say how far to trust them", "", "Usage: fairlattice COMMAND [words]", "", "Commands:",
-    sprintf("  %-7s %s", names(known), vapply(known, function(command) command$summary, "")), "",
-    "  fairlattice COMMAND --help   the options of a command, with an example", "  fairlattice --version", "",
+    sprintf("  %-10s %s", names(known), vapply(known, function(command) command$summary, "")), "",
+    "  fairlattice help COMMAND     the options of a command, with an example", "  fairlattice --version", "",
     "Exit status: 0 done, 1 the data or the question is at fault (or a file cannot be written), 2 the command's words are,",
     "130 interrupted.")
 }
 
 command_help <- function(command) {
-  flags <- vapply(command$options, function(option) paste(c(option$flag, option$value), collapse = " "), "")
-  helps <- vapply(command$options, function(option) option$help, "")
-  lines <- unlist(Map(function(flag, help) {
-    wrapped <- strwrap(help, 52L)
-    if (nchar(flag) > 22L) wrapped <- c("", wrapped) # a long one has a line of its own
-    paste0(pad(c(paste0("  ", flag), rep("", length(wrapped) - 1L)), 26L), wrapped)
-  }, flags, helps), use.names = FALSE)
-  c(sprintf("fairlattice %s", command$usage), sentence_case(command$summary), "", "Options:", lines, "", "Examples:",
+  groups <- vapply(command$options, function(option) option$group %||% "Options", "")
+  lines <- unlist(lapply(unique(groups), function(group) {
+    c(paste0(group, ":"), unlist(lapply(command$options[groups == group], option_help)), "")
+  }))
+  c(sprintf("fairlattice %s", command$usage), sentence_case(command$summary), "", lines, "Examples:",
     unlist(lapply(command$example, function(one) strwrap(paste("fairlattice", one), 76L, indent = 2L, exdent = 4L))))
+}
+
+option_help <- function(option) {
+  flag <- paste(c(option$flag, option$value), collapse = " ")
+  wrapped <- strwrap(option$help, 52L)
+  if (nchar(flag) > 22L) wrapped <- c("", wrapped) # a long one has a line of its own
+  paste0(pad(c(paste0("  ", flag), rep("", length(wrapped) - 1L)), 26L), wrapped)
 }

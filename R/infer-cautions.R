@@ -80,7 +80,7 @@ layer_cautions <- list(
     caution("sparse", if (exact) "note" else "care", "Sparse: %d of %d expected counts are under %s, the least %s (rule: %s). %s",
             rule$small, length(rule$E), format(setting("sparse_expected")), format_number(rule$least, 1L), rule$name,
             if (exact) "Chi-square would be off here, so the exact test stands first; measures and residuals are rough." else
-              "The p-value may be off: join answers (regroup_sparse() proposes which).")
+              sprintf("The p-value may be off: %s.", remedy("sparse")))
   },
   bases = function(about) {
     percent <- about$choices$percent
@@ -128,10 +128,10 @@ layer_cautions <- list(
     lonely <- about$estimate$lonely
     if (!length(lonely)) return(NULL)
     caution("lonely_stratum", "care",
-            "%d %s one cluster only (%s). It %s; join it with a stratum like it.",
+            "%d %s one cluster only (%s). It %s; %s.",
             length(lonely), plural(length(lonely), "stratum has", "strata have"), list_some(lonely, 3L),
             c(centre = "is centred at the mean of all clusters, which tends to overstate the variance",
-              zero = "is taken to add no variance, which understates it")[[about$lonely]])
+              zero = "is taken to add no variance, which understates it")[[about$lonely]], remedy("single_cluster"))
   },
   unequal_weights = function(about) {
     base <- about$layer$base
@@ -155,8 +155,8 @@ table_cautions <- list(
   tick_all = function(x) {
     for (question in x$tally[c("down", "across")]) if (is.null(question$items) && looks_ticked(answers_of(question))) {
       return(table_caution("tick_all", "stop",
-        "The answers of \"%s\" look like several ticks joined together (%s). Tested as one answer, one person's ticks are taken for kinds of people: make items of them with ticks().",
-        question$label, quote_value(joined_answers(answers_of(question))[1L])))
+        "The answers of \"%s\" look like several ticks joined together (%s). Tested as one answer, one person's ticks are taken for kinds of people: %s.",
+        question$label, quote_value(joined_answers(answers_of(question))[1L]), remedy("ticks")))
     }
   },
   repeated_ids = function(x) {
@@ -166,9 +166,9 @@ table_cautions <- list(
       sprintf(" %s of them gave different answers here: if records are answers, visits or waves, one person is counted as several.",
               format_count(facts$differing_ids))
     } else ""
-    table_caution("repeated_ids", "care", "%s %s met more than once (%s records).%s Keep one record a person before relying on the test.",
+    table_caution("repeated_ids", "care", "%s %s met more than once (%s records).%s %s before relying on the test.",
                   format_count(facts$repeated_ids), plural(facts$repeated_ids, "id is", "ids are"),
-                  format_count(facts$repeated_records), differing)
+                  format_count(facts$repeated_records), differing, remedy("one_record"))
   },
   left_out = function(x) {
     account <- account_of(x$tally)
@@ -188,7 +188,7 @@ table_cautions <- list(
   reversal = function(x) {
     if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)
     text <- reversal_text(x, strata_tables(x))
-    if (!is.null(text)) table_caution("reversal", "care", "%s Report the tables of each answer, or pooled().", text)
+    if (!is.null(text)) table_caution("reversal", "care", "%s Report the tables of each answer, %s.", text, remedy("pooled"))
   },
   heterogeneity = function(x) {
     if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)

@@ -26,7 +26,7 @@
 departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction = NULL, alpha = NULL, ...) {
   nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
-  residual <- residual[1L]
+  residual <- first_of(residual)
   check_choice(residual, c("adjusted", "pearson", "raw"), "residual", environment())
   if (is.null(x$tally)) {
     return(stored(x, "departures", list(correction = correction, alpha = alpha, residual = if (residual != "adjusted") residual)))

@@ -46,8 +46,9 @@ test_independence <- function(x, tests = NULL, p = NULL, scores = "equal", draws
   nothing_else(...)
   call <- environment()
   check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  if (!is.null(tests) && !is.character(tests)) stop_input(sprintf("`tests` must be names of tests, not %s.", quote_value(tests)), "test", call = call)
   bad <- setdiff(tests, c("all", names(test_labels)))
-  if (length(bad)) stop_input(c(sprintf("There is no test %s.", quote_value(bad[1L])), did_you_mean(as.character(bad[1L]), names(test_labels), "Tests")), "test", call = call)
+  if (length(bad)) stop_input(c(sprintf("There is no test %s.", quote_value(bad[1L])), did_you_mean(bad[1L], names(test_labels), "Tests")), "test", call = call)
   if (!is.null(p)) check_choice(p, ways_to_p, "p", call)
   if (is.null(x$tally)) {
     out <- stored(x, "tests", list(p = p, scores = if (!identical(scores, "equal")) scores, draws = draws, seed = seed))

@@ -53,7 +53,7 @@ risks <- function(x, outcome = NULL, reference = NULL, alpha = NULL, ...) {
 check_answer <- function(given, answers, arg, call) {
   if (is.null(given)) return()
   if (!is.character(given) || length(given) != 1L || !given %in% answers) {
-    stop_input(c(sprintf("`%s` must be an answer of the table, not %s.", arg, quote_value(given)), did_you_mean(as.character(given)[1L], answers, "Answers")), "answer", call = call)
+    stop_input(c(sprintf("`%s` must be an answer of the table, not %s.", arg, quote_value(given)), did_you_mean(given, answers, "Answers")), "answer", call = call)
   }
 }
 

@@ -25,7 +25,7 @@ shares <- function(x, percent = NULL, alpha = NULL, interval = c("usual", "korn_
   percent <- percent %||% x$choices$percent
   responses <- identical(percent, "responses") && !is.null(x$tally) && any(ticks_in(x$tally))
   if (!responses) check_choice(percent, c("column", "row", "total"), "percent", environment())
-  interval <- interval[1L]
+  interval <- first_of(interval)
   check_choice(interval, c("usual", "korn_graubard"), "interval", environment())
   if (is.null(x$tally)) {
     return(stored_shares(x, percent, list(alpha = alpha, interval = if (interval != "usual") interval), environment()))

@@ -38,7 +38,7 @@ strength <- function(x, measures = NULL, alpha = NULL, scores = "equal", interva
   call <- environment()
   check_class(x, "fairlattice_lattice", "x", "lattice()", call)
   check_measures(measures, call)
-  interval <- interval[1L]
+  interval <- first_of(interval)
   check_choice(interval, c("by_measure", "bootstrap"), "interval", call)
   check_flag(explain, "explain", call)
   if (is.null(x$tally)) {
@@ -69,9 +69,10 @@ strength <- function(x, measures = NULL, alpha = NULL, scores = "equal", interva
 check_measures <- function(asked, call) {
   if (is.null(asked)) return()
   known <- c("all", unique(measure_name(names(measures))))
+  if (!is.character(asked)) stop_input(sprintf("`measures` must be names of measures, not %s.", quote_value(asked)), "measure", call = call)
   bad <- setdiff(asked, known)
-  if (!is.character(asked) || length(bad)) {
-    stop_input(c(sprintf("There is no measure %s.", quote_value(bad[1L])), did_you_mean(as.character(bad[1L]), known, "Measures")), "measure", call = call)
+  if (length(bad)) {
+    stop_input(c(sprintf("There is no measure %s.", quote_value(bad[1L])), did_you_mean(bad[1L], known, "Measures")), "measure", call = call)
   }
 }
 

@@ -15,7 +15,7 @@
 write_up <- function(x, style = c("short", "full"), ...) {
   nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
-  style <- style[1L]
+  style <- first_of(style)
   check_choice(style, c("short", "full"), "style", environment())
   f <- findings(x)
   if (style == "short") f$write_up else write_up_from(f, full = TRUE)

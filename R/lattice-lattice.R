@@ -37,7 +37,7 @@ lattice <- function(panel, down, across, each = NULL, explains = c("across", "do
   nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
-  explains <- explains[1L]
+  explains <- first_of(explains)
   tally <- tally_columns(panel, column_named(rlang::enquo(down), panel$data, "down", call),
                          column_named(rlang::enquo(across), panel$data, "across", call),
                          column_named(rlang::enquo(each), panel$data, "each", call), call)
@@ -129,7 +129,7 @@ layers_of <- function(tally, keep_empty, paired = FALSE) {
     cell <- row[at] + (column[at] - 1L) * length(rows)
     grid <- function(values) {
       sums <- sum_by_cell_kernel(cell, values, length(rows) * length(columns))
-      matrix(sums, length(rows), dimnames = list(answers_of(tally$down), answers_of(tally$across)))[rows, columns, drop = FALSE]
+      matrix(sums, length(rows), length(columns), dimnames = list(answers_of(tally$down), answers_of(tally$across)))[rows, columns, drop = FALSE]
     }
     n <- grid(tally$cells$n[at])
     weighted <- grid(tally$cells$w[at])

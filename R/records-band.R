@@ -24,12 +24,14 @@
 band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NULL, closed = c("left", "right"), least = NULL, into = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  closed <- closed[1L]
+  closed <- first_of(closed)
   check_choice(closed, c("left", "right"), "closed", call)
   if (is.atomic(x)) return(band_number(x, "x", NULL, breaks, n, width, labels, closed, least, call))
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a number.", "column_name", call = call)
+  check_plain(data[[name]], name, "question", call)
+  if (!is.null(into) && (!is.character(into) || length(into) != 1L || is.na(into) || !nzchar(into))) stop_input("`into` must be one name.", "band", call = call)
   weight <- if (inherits(x, "fairlattice_panel")) x$weight
   with_column(x, into %||% name, band_number(data[[name]], name, weight, breaks, n, width, labels, closed, least, call))
 }
@@ -78,6 +80,7 @@ equal_count_breaks <- function(values, weight, n, stop_here) {
   if (!is.numeric(n) || length(n) != 1L || is.na(n) || n < 2) stop_here(sprintf("`n` must be a number of at least 2, not %s.", quote_value(n)))
   weight <- weight %||% rep(1, length(values))
   use <- !is.na(values) & !is.na(weight)
+  if (!any(use) || sum(weight[use]) <= 0) stop_here("Nobody with a weight has a value.")
   sums <- rowsum(weight[use], values[use])
   at <- as.numeric(rownames(sums))
   below <- c(0, cumsum(sums)[-length(at)]) / sum(sums)

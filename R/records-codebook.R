@@ -8,6 +8,14 @@ codebook_beside <- function(path) {
   if (length(found)) found[[1L]]
 }
 
+# Whether a codebook still has guesses in it, which draft_codebook() makes: nobody has looked at it yet. One that cannot be read
+# is none: reading it will say why.
+is_draft <- function(path) {
+  none <- function(...) stop("cannot be read")
+  schema <- tryCatch(if (grepl("\\.ya?ml$", path)) NULL else parse_json(text_of(path), none), error = function(e) NULL)
+  is.list(schema) && is.list(schema$fields) && any(vapply(schema$fields, function(field) is.list(field) && length(field$guesses) > 0L, NA))
+}
+
 read_codebook <- function(path, for_file = NULL, call = rlang::caller_env()) {
   stop_here <- function(...) stop_input(c(...), "codebook", path = path, call = call)
   if (!file.exists(path)) stop_here(sprintf("There is no codebook \"%s\".", path))

@@ -206,7 +206,7 @@ read_json_records <- function(path, file, options, call) {
 read_json_lines <- function(path, file, options, call) {
   lines <- strsplit(text_of(path), "\r?\n", useBytes = TRUE)[[1L]]
   Encoding(lines) <- "UTF-8"
-  at <- which(nzchar(trimws(lines, whitespace = "[ \t]")) | !validUTF8(lines))
+  at <- which(grepl("[^ \t]", lines, useBytes = TRUE))
   object <- function(line) validUTF8(line) && grepl("^[ \t]*[{].*[}][ \t]*$", line) && isTRUE(as.vector(jsonlite::validate(line)))
   stop_line <- function(why) {
     bad <- Find(function(k) !object(lines[k]), at)

@@ -65,7 +65,8 @@ look_column <- function(panel, name, call) {
                  row("text", "no answer"[any(blank)], sum(blank), missing = TRUE)))
   }
   answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
-  if (is.null(answers)) return(row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), sum(!is.na(x))))
+  if (is.null(answers) && inherits(x, c("Date", "POSIXct", "difftime"))) return(row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), sum(!is.na(x))))
+  if (is.null(answers)) return(row(class(x)[1L], "no answers that can be counted", nrow(panel$data)))
   panel$data[[name]] <- answers
   look_answers(panel, name, if (is.ordered(answers)) "ordered answers" else "answers", row, call)
 }

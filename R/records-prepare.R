@@ -23,8 +23,9 @@ with_history <- function(column, from, line) {
 #' is the order given; otherwise a new answer takes the place of the first that it joins. An ordered question stays
 #' ordered as long as only neighbours are joined.
 #'
-#' @param x (data frame, panel, or one column) What has the question.
-#' @param question (column name, bare or a string) Which question; not given when `x` is one column.
+#' @param x (data frame, panel, one column, or a table of counts from [lattice_of_counts()]) What has the question.
+#' @param question (column name, bare or a string) Which question; not given when `x` is one column. Of a table of counts its title, or
+#'   "rows" or "columns".
 #' @param ... (character) New answers, each with the old ones that it joins. A reason for no answer may be joined in too.
 #' @param other (string, default none) Joins every answer that is not named.
 #' @param missing (named character or list, default none) Answers that become a reason for no answer:
@@ -43,10 +44,88 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
     if (!base::missing(question)) stop_regroup_name(call)
     return(join_answers(as_answers(x, "x", call), joins, other, missing, "x", call))
   }
+  if (inherits(x, "fairlattice_lattice")) return(regroup_counts(x, rlang::enquo(question), joins, other, missing, call))
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
   with_column(x, name, join_answers(as_answers(data[[name]], name, call), joins, other, missing, name, call))
+}
+
+# Rows or columns of a table of counts, put together.
+regroup_counts <- function(x, question, joins, other, missing, call) {
+  if (is.null(x$tally$facts$counts)) {
+    stop_input(c("This table was made from records, not from counts.", i = "Join the answers of the records, and make the table anew."), "regroup", call = call)
+  }
+  sides <- c(rows = "down", columns = "across", down = "down", across = "across")
+  titles <- stats::setNames(names(sides)[3:4], c(x$tally$down$name, x$tally$across$name))
+  known <- c(titles, sides)
+  name <- column_named(question, stats::setNames(as.list(seq_along(known)), make.unique(names(known))), "question", call)
+  if (is.null(name)) stop_input("`question` must name the rows or the columns.", "column_name", call = call)
+  side <- known[[name]]
+  M <- x$layers[[1L]]$n
+  if (side == "across") M <- t(M)
+  answers <- join_answers(as_answers(factor(rownames(M), rownames(M)), name, call), joins, other, missing, name, call)
+  kept <- !is.na(answers)
+  joined <- rowsum(M[kept, , drop = FALSE], as.integer(answers)[kept], reorder = TRUE)
+  rownames(joined) <- levels(answers)[as.integer(rownames(joined))]
+  if (side == "across") joined <- t(joined)
+  found <- list(totals = attr(x, "totals"), kept = x$tally$facts$notes$kept_totals)
+  out <- new_lattice(tally_of_matrix(joined, x$tally$down$name, x$tally$across$name, found), x$choices, call)
+  out$tally[[side]]$history <- attr(answers, "history", exact = TRUE)
+  attr(out, "totals") <- attr(x, "totals")
+  out
+}
+
+#' The order and the title of a question
+#'
+#' `order_answers()` says in which order answers go; with `ordered` they are a scale, so that trend, gamma and bands of colour follow.
+#' `retitle()` says what the question is called in tables.
+#'
+#' @param x (data frame or panel) What has the question.
+#' @param question (column name, bare or a string) Which question.
+#' @param answers (character) All its answers, in their order.
+#' @param ordered (TRUE or FALSE, default TRUE) Whether the order is that of a scale.
+#' @param title (string) What it is called.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @return Like `x`, with the question changed.
+#' @section Errors: `fairlattice_error_no_answer` for an unknown answer, `fairlattice_error_order` for one that is not named.
+#' @export
+#' @examples
+#' survey <- data.frame(size = c("small", "large", "middle", "small"), town = c("yes", "no", "no", "yes"))
+#' survey <- order_answers(survey, size, c("small", "middle", "large"))
+#' lattice(retitle(survey, town, "Lives in a town"), town, size)
+order_answers <- function(x, question, answers, ordered = TRUE, ...) {
+  nothing_else(...)
+  call <- environment()
+  data <- data_of(x, call)
+  name <- column_named(rlang::enquo(question), data, "question", call)
+  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
+  if (!is.character(answers) || anyNA(answers)) stop_input("`answers` must be texts.", "order", call = call)
+  check_flag(ordered, "ordered", call)
+  old <- as_answers(data[[name]], name, call)
+  column <- join_answers(old, stats::setNames(as.list(answers), answers), NULL, NULL, name, call)
+  absent <- setdiff(levels(old), c(answers, attr(old, "missing", exact = TRUE)))
+  if (length(absent)) {
+    stop_input(c(sprintf("The order must name all answers of \"%s\": %s %s not in it.", name, list_some(sprintf("\"%s\"", absent)), plural(length(absent), "is", "are"))),
+               "order", column = name, call = call)
+  }
+  class(column) <- c("fairlattice_answers", if (ordered) "ordered", "factor")
+  attr(column, "history") <- attr(old, "history", exact = TRUE)
+  with_column(x, name, column)
+}
+
+#' @rdname order_answers
+#' @export
+retitle <- function(x, question, title, ...) {
+  nothing_else(...)
+  call <- environment()
+  data <- data_of(x, call)
+  name <- column_named(rlang::enquo(question), data, "question", call)
+  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
+  if (!is.character(title) || length(title) != 1L || is.na(title) || !nzchar(trimws(title))) stop_input(sprintf("`title` must be one text, not %s.", quote_value(title)), "title", call = call)
+  column <- data[[name]]
+  attr(column, "label") <- title
+  with_column(x, name, column)
 }
 
 join_answers <- function(answers, joins, other, missing, name, call) {
@@ -143,7 +222,7 @@ combine <- function(x, ...) {
 #' @export
 score_items <- function(x, ..., by = c("mean", "sum"), least = NULL) {
   call <- environment()
-  by <- by[1L]
+  by <- first_of(by)
   check_choice(by, c("mean", "sum"), "by", call)
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
@@ -174,7 +253,9 @@ new_from_columns <- function(quosures, data, call) {
   if (length(quosures) != 1L || !nzchar(name %||% "")) {
     stop_input(c("Give one new name and its columns.", i = "Write name = c(first, second)."), "combine", call = call)
   }
-  list(name = name, columns = columns_named(quosures[[1L]], data, name, call))
+  columns <- columns_named(quosures[[1L]], data, name, call)
+  for (column in columns) check_plain(data[[column]], column, name, call)
+  list(name = name, columns = columns)
 }
 
 #' One record a person

@@ -31,7 +31,7 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
                          delimiter = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  unknown <- unknown[1L]
+  unknown <- first_of(unknown)
   check_choice(unknown, c("error", "missing"), "unknown", call)
   if (!is.null(decimal)) check_choice(decimal, c(".", ","), "decimal", call)
   delimiter <- checked_delimiter(delimiter, call)
@@ -44,10 +44,12 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
   }
   options <- list(encoding = encoding, decimal = decimal, sheet = sheet, range = range, delimiter = delimiter)
   raw <- bind_parts(lapply(files, read_raw, options = options, call = call), files, call)
-  codebook <- codebook %||% codebook_beside(files[1L])
+  beside <- if (is.null(codebook)) codebook_beside(files[1L])
+  drafted <- !is.null(beside) && is_draft(beside)
+  codebook <- codebook %||% if (!drafted) beside
   if (is.character(codebook)) codebook <- read_codebook(codebook, basename(files[1L]), call)
   weights <- names(Filter(function(field) isTRUE(field$weight), codebook$fields))
-  said <- c(unique(raw$said), if (length(weights)) sprintf("the codebook names %s as weight: say so in respondents()", paste(weights, collapse = ", ")))
+  said <- c(unique(raw$said), if (drafted) sprintf("%s is a draft with guesses and was not applied (move its guesses or remove them; or name it as the codebook)", basename(beside)), if (length(weights)) sprintf("the codebook names %s as weight: say so in respondents()", paste(weights, collapse = ", ")))
   if (length(said)) rlang::inform(sprintf("Read %s: %s.", basename(files[1L]), paste(said, collapse = ", ")), class = "fairlattice_message")
   info <- file.info(files[1L])
   source <- list(file = paste(basename(files), collapse = ", "), path = if (length(files) == 1L) normalizePath(files), size = info$size, modified = info$mtime)

@@ -19,9 +19,10 @@
 recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent = NULL, totals = TRUE, ...) {
   nothing_else(...)
   call <- environment()
-  table <- if (inherits(x, "fairlattice_lattice")) x else {
-    read <- counts_of(x, call)
-    counts_lattice(read, read$down, read$across, totals, checked_choices(call = call), call, faulty = "report")
+  check_flag(totals, "totals", call)
+  table <- if (inherits(x, "fairlattice_lattice")) x else counts_to_check(x, !totals, call)
+  if (is.null(table$tally) || length(table$layers) > 1L || any(ticks_in(table$tally))) {
+    stop_input("`x` must be counts, or one table made from records or counts, without `each` and without ticks.", "claim", call = call)
   }
   claims <- list(statistic = statistic, df = df, p = p, v = v)
   claims <- lapply(claims, function(claim) if (is.numeric(claim)) number_text(claim) else claim)
@@ -32,6 +33,12 @@ recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent 
   class(data) <- c("fairlattice_recheck", "data.frame")
   attr(data, "lattice") <- table
   data
+}
+
+# A table of counts whose totals may be wrong: that is what is to be found out.
+counts_to_check <- function(x, keep_totals = FALSE, call = NULL) {
+  read <- counts_of(x, call)
+  counts_lattice(read, read$down, read$across, !keep_totals, checked_choices(call = call), call, faulty = "report")
 }
 
 check_claim <- function(claim, name, call) {

@@ -22,7 +22,7 @@ ticks <- function(x, ..., label = NULL, split = NULL, none = NULL) {
   call <- environment()
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
-  made <- if (!is.null(split)) split_ticks(as.character(data[[asked$columns[1L]]]), split, none) else column_ticks(data[asked$columns], call)
+  made <- if (!is.null(split)) split_ticks(data[[asked$columns[1L]]], split, none, call) else column_ticks(data[asked$columns], call)
   titles <- vapply(asked$columns, function(name) title_of(data[[name]], name), "")
   shared <- if (is.null(split)) shared_beginning(titles) else list(start = titles[[1L]], rest = colnames(made$ticked))
   column <- new_ticks(made$ticked, made$asked, shared$rest, if (is.null(split)) asked$columns else shared$rest,
@@ -35,7 +35,7 @@ new_ticks <- function(ticked, asked, items, names, label, why = "not asked") {
   key <- rep(NA_character_, nrow(ticked))
   key[asked] <- apply(ticked[asked, , drop = FALSE], 1L, function(row) paste(as.integer(row), collapse = ""))
   keys <- sort(unique(key[asked]), method = "radix")
-  patterns <- matrix(unlist(strsplit(keys, "")) == "1", length(keys), byrow = TRUE)
+  patterns <- matrix(unlist(strsplit(keys, "")) == "1", length(keys), ncol(ticked), byrow = TRUE)
   levels <- apply(patterns, 1L, function(row) if (any(row)) paste(items[row], collapse = " + ") else "none of them")
   codes <- match(key, keys)
   if (any(!asked)) codes[!asked] <- length(keys) + 1L
@@ -50,8 +50,8 @@ new_ticks <- function(ticked, asked, items, names, label, why = "not asked") {
 column_ticks <- function(columns, call) {
   parts <- Map(one_item, columns, names(columns), MoreArgs = list(call = call))
   ticked <- vapply(parts, function(part) part %in% TRUE, logical(nrow(columns)))
-  ticked <- matrix(ticked, nrow(columns))
-  answered <- matrix(vapply(parts, function(part) !is.na(part), logical(nrow(columns))), nrow(columns))
+  ticked <- matrix(ticked, nrow(columns), length(parts))
+  answered <- matrix(vapply(parts, function(part) !is.na(part), logical(nrow(columns))), nrow(columns), length(parts))
   reasons <- unique(unlist(lapply(columns, function(column) attr(column, "missing", exact = TRUE))))
   list(ticked = ticked, asked = rowSums(answered) > 0, why = if (length(reasons) == 1L) reasons else "not asked")
 }
@@ -62,12 +62,13 @@ not_ticked_words <- c("0", "no", "false", "not ticked", "not selected", "unticke
 one_item <- function(column, name, call) {
   text <- as.character(plain_factor(if (is.numeric(column) && is.null(attr(column, "labels"))) number_text_or_na(column) else as_answers(column, name, call)))
   text[!is.na(text) & !nzchar(trimws(text))] <- NA
+  text <- readable(text)
   word <- tolower(trimws(text))
   seen <- unique(word[!is.na(word)])
   if (length(seen) == 1L && !seen %in% not_ticked_words) return(!is.na(word)) # an item's name, or blank
   odd <- setdiff(seen, c(ticked_words, not_ticked_words))
   if (length(odd)) {
-    stop_input(c(sprintf("\"%s\" has the value \"%s\" (record %d), which is neither ticked nor not.", name, odd[1L], which(word == odd[1L])[1L]),
+    stop_input(c(sprintf("\"%s\" has the value \"%s\" (record %d), which is neither ticked nor not.", name, cut_short(odd[1L]), which(word == odd[1L])[1L]),
                  i = "Items are 0 and 1, yes and no, ticked and not ticked, or a name and blank."), "ticks", column = name, call = call)
   }
   ifelse(is.na(word), NA, word %in% ticked_words)
@@ -75,12 +76,15 @@ one_item <- function(column, name, call) {
 
 number_text_or_na <- function(x) ifelse(is.na(x), NA_character_, number_text(as.vector(unclass(x))))
 
-split_ticks <- function(text, split, none) {
+split_ticks <- function(column, split, none, call) {
+  for (one in list(split = split, none = none)) if (!is.null(one) && (!is.character(one) || !length(one) || anyNA(one))) stop_input("`split` and `none` must be texts.", "ticks", call = call)
+  if (length(split) != 1L || !nzchar(split)) stop_input("`split` must be the one sign that parts the ticks.", "ticks", call = call)
+  text <- readable(as.character(plain_factor(column)))
   asked <- !is.na(text) & nzchar(trimws(text))
   pieces <- lapply(strsplit(text, split, fixed = TRUE), trimws)
-  items <- setdiff(sort(unique(unlist(pieces[asked])), method = "radix"), c("", none))
-  ticked <- t(vapply(pieces, function(one) items %in% one, logical(length(items))))
-  if (length(items) == 1L) ticked <- t(ticked)
+  items <- setdiff(sort(unique(as.character(unlist(pieces[asked]))), method = "radix"), c("", none))
+  if (!length(items)) stop_input("There is no tick in any record.", "ticks", call = call)
+  ticked <- matrix(vapply(pieces, function(one) items %in% one, logical(length(items))), length(pieces), byrow = TRUE)
   colnames(ticked) <- items
   list(ticked = ticked, asked = asked, why = "not asked")
 }

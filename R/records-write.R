@@ -24,6 +24,8 @@ codebook <- function(x, ...) {
 
 check_data_frame <- function(x, call) {
   if (!is.data.frame(x)) stop_input(sprintf("`x` must be a data frame, not %s.", quote_value(x)), "class", call = call)
+  check_names_there(x, call)
+  for (k in seq_along(x)) check_plain(x[[k]], names(x)[k], "x", call)
 }
 
 no_values <- function() data.frame(value = character(), label = character())
@@ -75,7 +77,7 @@ draft_codebook <- function(x, ...) {
   check_data_frame(x, environment())
   book <- codebook(x)
   for (name in names(x)) {
-    column <- x[[name]]
+    column <- if (is.character(x[[name]])) readable(x[[name]]) else x[[name]]
     if (is.factor(column) || inherits(column, "fairlattice_number")) next
     values <- sort(unique(column[!is.na(column)]), method = "radix")
     text <- if (is.numeric(values)) number_text(values) else as.character(values)

@@ -11,7 +11,7 @@
 #' @examplesIf requireNamespace("ggplot2", quietly = TRUE)
 #' ggplot2::autoplot(lattice(demo_records(), down = ferry, across = island), "stacked")
 autoplot.fairlattice_lattice <- function(object, kind = c("stacked", "departures"), ...) {
-  kind <- kind[1L]
+  kind <- first_of(kind)
   check_choice(kind, names(figures), "kind", environment())
   need_package("ggplot2", "draw a figure", environment())
   plot_of(findings(object), kind, environment())

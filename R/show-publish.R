@@ -18,7 +18,7 @@
 publish <- function(x, path, figure = c("stacked", "departures", "none"), ...) {
   nothing_else(...)
   call <- environment()
-  figure <- figure[1L]
+  figure <- first_of(figure)
   check_choice(figure, c(names(figures), "none"), "figure", call)
   tables <- if (inherits(x, "fairlattice_lattice")) list(x) else x
   if (!is.list(tables) || !length(tables)) check_class(x, "fairlattice_lattice", "x", "lattice()", call)

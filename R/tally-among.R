@@ -28,6 +28,7 @@ among <- function(panel, condition, ...) {
   } else {
     words <- rlang::expr_deparse(expression, width = 500L)[1L]
     columns <- panel$data[unique(intersect(all.vars(expression), names(panel$data)))]
+    for (name in names(columns)) check_plain(columns[[name]], name, "condition", call)
     check_compared(expression, columns, call)
     kept <- tryCatch(rlang::eval_tidy(quosure, lapply(columns, plain_factor)), error = function(e) {
       stop_input(c(sprintf("The condition `%s` cannot be worked out.", cut_short(words)), x = sub("\n.*", "", conditionMessage(e)),
@@ -100,6 +101,7 @@ condition_truth <- function(x, node, call) {
 condition_column <- function(symbol, data, call) {
   name <- as.character(symbol)
   check_column(name, data, "condition", call)
+  check_plain(data[[name]], name, "condition", call)
   plain_factor(data[[name]])
 }
 

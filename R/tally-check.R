@@ -9,7 +9,8 @@ stop_input <- function(message, class, ..., call = NULL) {
 # The nearest of `known` to `given`, when it is near enough to be a slip of the hand.
 nearest <- function(given, known) {
   known <- known[!is.na(known)]
-  given <- utils::head(enc2utf8(as.character(given)), 1L)
+  if (!is.atomic(given) || !length(given)) return(NULL)
+  given <- readable(as.character(given[1L]))
   # a far longer word is no slip of the hand, and comparing it would take long
   if (!length(known) || is.na(given) || nchar(given, "bytes") > 200L) return(NULL)
   known <- known[validUTF8(known) & nchar(known, "bytes") <= 400L]
@@ -36,7 +37,7 @@ check_column <- function(name, data, arg, call) {
     stop_input(c(sprintf("There is no column \"%s\" (`%s`).", name, arg), did_you_mean(name, names(data), "Columns")),
                "no_column", column = name, call = call)
   }
-  if (sum(names(data) == name) > 1L) {
+  if (sum(names(data) == name, na.rm = TRUE) > 1L) {
     stop_input(c(sprintf("There are two columns named \"%s\" (`%s`).", name, arg), i = "Rename one of them."),
                "column_twice", column = name, call = call)
   }
@@ -50,9 +51,9 @@ check_weight <- function(x, name, arg, call) {
   stop_here <- function(...) stop_input(c(...), arg, column = name, call = call)
   if (!is.numeric(x) || is.factor(x)) {
     if (!is.atomic(x)) stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is a %s.", arg, name, class(x)[1L]))
-    text <- as.character(x)
+    text <- readable(as.character(if (is.factor(x)) sound_factor(x, name, call) else x))
     bad <- which(!is.na(text) & is.na(suppressWarnings(as.numeric(text))))[1L]
-    where <- if (is.na(bad)) "" else sprintf(" Record %d has \"%s\".", bad, text[bad])
+    where <- if (is.na(bad)) "" else sprintf(" Record %d has \"%s\".", bad, cut_short(text[bad]))
     stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is %s.%s", arg, name, class(x)[1L], where),
               i = "Convert or mend the column first.")
   }
@@ -106,8 +107,9 @@ check_value_count <- function(answers, name, call) {
   if (length(values) <= most) return(invisible())
   breaks <- paste(number_text(round_breaks(values)), collapse = ", ")
   stop_input(c(sprintf("\"%s\" is a number with %s different values (%s to %s).", name, format_count(length(values)), number_text(min(values)), number_text(max(values))),
-               i = sprintf("Cut it into bands: --band '%s=%s' (in R: band(x, %s, breaks = c(%s))).", name, gsub(" ", "", breaks), name, breaks),
-               i = sprintf("Or set options(fairlattice.most_values = %d) to tabulate every value.", length(values))),
+               i = if (voice$command) sprintf("Cut it into bands, such as --band '%s=%s'.", name, gsub(" ", "", breaks)) else
+                 sprintf("Cut it into bands, such as band(x, %s, breaks = c(%s)); or set options(fairlattice.most_values = %d) to tabulate every value.",
+                         name, breaks, length(values))),
              "too_many_answers", column = name, answers = length(values), breaks = round_breaks(values), call = call)
 }
 
@@ -124,6 +126,9 @@ check_choice <- function(x, choices, arg, call) {
                "choice", call = call)
   }
 }
+
+# The first of the choices that an argument's default lists.
+first_of <- function(x) if (is.atomic(x)) x[1L] else x
 
 # What people write for a choice that has another name here; otherwise the one that begins so, or the nearest.
 choice_words <- c(col = "column", cols = "column", columns = "column", rows = "row", tot = "total", totals = "total", all = "total",
@@ -269,3 +274,15 @@ stop_unused <- function(given, known, call) {
   stop_input(c(sprintf("There is no argument `%s`.", given), did_you_mean(given, known, "Arguments")), "argument",
              argument = given, call = call)
 }
+
+# What to do about it: a function in R, an option on the command line. Which of the two speaks is set by the command line.
+voice <- list2env(list(command = FALSE), parent = emptyenv())
+
+remedies <- list(
+  sparse = c(r = "join answers (regroup_sparse() proposes which)", command = "join answers (--join, or --join-sparse to have it done)"),
+  ticks = c(r = "make items of them with ticks(split = )", command = "make items of them with --split"),
+  one_record = c(r = "Keep one record a person (one_per())", command = "Keep one record a person (--one-per)"),
+  pooled = c(r = "or pooled()", command = "and the association within them, which follows"),
+  single_cluster = c(r = "join it with a stratum like it, or see respondents(lonely = )", command = "join it with a stratum like it, or see --lonely"))
+
+remedy <- function(name) remedies[[name]][[if (voice$command) "command" else "r"]]

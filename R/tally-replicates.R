@@ -31,7 +31,7 @@ with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), re
   nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
-  kind <- kind[1L]
+  kind <- first_of(kind)
   check_choice(kind, names(replicate_makers), "kind", call)
   check_whole(replicates, "replicates", 2, call)
   check_number(fay, "fay", 0, 1, call)

@@ -49,7 +49,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
     count = column_named(rlang::enquo(count), data, "count", call),
     population = column_named(rlang::enquo(population), data, "population", call)
   )
-  lonely <- lonely[1L]
+  lonely <- first_of(lonely)
   check_choice(lonely, c("centre", "zero", "stop"), "lonely", call)
   replicates <- columns_named(rlang::enquo(replicates), data, "replicates", call)
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
@@ -148,9 +148,11 @@ check_names_there <- function(data, call) {
 
 # A column of single values, as strata, clusters and ids are.
 check_plain <- function(x, name, arg, call) {
-  if (!is.atomic(x) || !is.null(dim(x))) {
+  if (!is.atomic(x) || is.null(x) || !is.null(dim(x)) || is.raw(x) || is.complex(x)) {
     stop_input(sprintf("`%s` must be a column of single values, but \"%s\" is a %s.", arg, name, class(x)[1L]), "column_type", column = name, call = call)
   }
+  if (is.factor(x)) sound_factor(x, name, call)
+  invisible()
 }
 
 # Gives the records where `test` is TRUE a reason for not being in the table, unless they have one already.
