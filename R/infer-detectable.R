@@ -86,8 +86,12 @@ power_of <- function(noncentrality, d, alpha, df = Inf) {
 }
 
 needed_noncentrality <- function(d, alpha, power, df = Inf) {
+  if (power <= alpha) return(0) # chance alone is enough
   far <- 10
-  while (power_of(far, d, alpha, df) < power) far <- 4 * far
+  while (power_of(far, d, alpha, df) < power) {
+    if (far > 1e12) return(NA_real_)
+    far <- 4 * far
+  }
   stats::uniroot(function(ncp) power_of(ncp, d, alpha, df) - power, c(0, far), tol = 1e-8)$root
 }
 

@@ -32,9 +32,9 @@ read_codebook <- function(path, for_file = NULL, call = rlang::caller_env()) {
 parse_yaml <- function(text, stop_here) {
   if (!validUTF8(text)) stop_here("It is not UTF-8 text.")
   if (nchar(text, "bytes") > 2e7) stop_here("It is larger than 20 MB.")
-  bare <- gsub("\"([^\"\\\\]|\\\\.)*\"|'[^']*'", "\"\"", text, perl = TRUE)
-  if (grepl("(^|[[:space:]:,\\[{-])[*][^[:space:],\\]}]+[[:space:]]*($|[\n,\\]}])", bare)) stop_here("Aliases (*name) are not read: write the part out, or put text that begins with * in quotes.")
-  if (grepl("(^|[[:space:],\\[{-])!", bare)) stop_here("Tags (!name) are not read: put text that begins with ! in quotes.")
+  bare <- gsub("\"(?:[^\"\\\\]|\\\\.)*\"|'[^']*'", "\"\"", text, perl = TRUE) # what stands in quotes is text
+  if (grepl("(?m)(?:^|[\\s:,\\[{-])[*][^\\s,\\]}]+\\s*(?:$|[,\\]}])", bare, perl = TRUE)) stop_here("Aliases (*name) are not read: write the part out, or put text that begins with * in quotes.")
+  if (grepl("(?m)(?:^|[\\s,\\[{-])!", bare, perl = TRUE)) stop_here("Tags (!name) are not read: put text that begins with ! in quotes.")
   tryCatch(yaml::yaml.load(text, eval.expr = FALSE), error = function(e) stop_here(first_line(conditionMessage(e))), warning = function(w) stop_here(first_line(conditionMessage(w))))
 }
 

@@ -39,6 +39,11 @@ with_history <- function(column, from, line) {
 #' lattice(survey, down = leave, across = tenure)
 regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   call <- environment()
+  # R takes q = for question =, and what was meant as the question for an answer
+  taken <- Filter(function(name) nzchar(name) && name != "question" && startsWith("question", name), names(sys.call()))
+  if (length(taken)) {
+    stop_input(c(sprintf("`%s` may be a new answer or be short for `question`.", taken[1L]), i = "Write question = in full, and the new answers after it."), "regroup", call = call)
+  }
   joins <- lapply(list(...), as.character)
   if (is.atomic(x) && !is.null(x)) {
     if (!base::missing(question)) stop_regroup_name(call)

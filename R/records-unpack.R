@@ -142,7 +142,7 @@ unpack <- function(from, file, call, ending = ".csv", most = Inf) {
   crc <- 0
   status <- 0L
   whole <- FALSE
-  loud <- function(expression) withCallingHandlers(expression, warning = function(w) stop(w))
+  loud <- function(expression) withCallingHandlers(expression, warning = function(w) stop(conditionMessage(w), call. = FALSE))
   tryCatch({
     while (size < most) {
       piece <- loud(readBin(from, "raw", min(2^22, most - size)))

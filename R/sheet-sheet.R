@@ -1,6 +1,6 @@
 # The sheet: a table laid out, with no format in it. Writers draw it and compute nothing.
 #
-# title, subtitle   text
+# title, subtitle   text; each, layer: the answer of `each`, alone and with its question
 # corner, spanner   labels over the stub and over the columns
 # stub, columns     data frames: label, role ("answer", "all", "total", "base")
 # value, kind, mark, peak  matrices: the number, what kind of number ("percent", "count", "weighted"), "more"/"fewer"/"", largest of its line
@@ -24,7 +24,7 @@ layer_sheet <- function(f, k) {
   test <- with_headline(of_layer(f$tests))
   grid <- layout_for(f$settings$percent, cells, down, across, layer, !is.null(f$design$weight), c(down = f$down$ticks, across = f$across$ticks))
   weight <- f$design$weight
-  c(list(title = f$title, layer = if (!is.na(layer$each)) sprintf("%s: %s", f$each$label, layer$each),
+  c(list(title = f$title, each = layer$each, layer = if (!is.na(layer$each)) sprintf("%s: %s", f$each$label, layer$each),
          subtitle = paste0(base_words(f), if (!is.null(weight)) sprintf(", weighted by %s", weight)),
          corner = f$down$label, spanner = f$across$label),
     grid, list(peak = peaks_in(f, grid)),

@@ -210,7 +210,7 @@ letters_text <- function(x, width = cli::console_width(), ...) {
   what <- attributes(found)
   by_rows <- what$compare == "rows"
   plain_text(unlist(lapply(sheets_of(x), function(sheet) {
-    here <- what$letters[if (is.null(sheet$layer)) TRUE else what$letters$each %in% sub("^.*?: ", "", sheet$layer), ]
+    here <- what$letters[what$letters$each %in% sheet$each, ]
     side <- if (by_rows) "stub" else "columns"
     answers <- which(sheet[[side]]$role == "answer")
     sheet[[side]]$label[answers] <- sprintf("%s (%s)", sheet[[side]]$label[answers], what$lettered$letter[match(sheet[[side]]$label[answers], what$lettered$answer)])

@@ -151,6 +151,7 @@ plain_text <- function(x) {
 #' @export
 format.fairlattice_findings <- function(x, ...) {
   nothing_else(...)
+  if (!nrow(x)) return("Nothing to say.")
   data <- visible_in(as.data.frame(x))
   data <- data[!vapply(data, function(column) all(is.na(column)), NA)]
   text <- Map(finding_text, data, names(data))
@@ -171,7 +172,7 @@ format.fairlattice_findings <- function(x, ...) {
 
 #' @export
 print.fairlattice_findings <- function(x, ...) {
-  if (!nrow(x)) cat("Nothing to say.\n") else cat(format(x, ...), sep = "\n")
+  cat(format(x, ...), sep = "\n")
   invisible(x)
 }
 

@@ -55,10 +55,11 @@ kept_by_words <- function(text, data, call) {
     stop_input(c(sprintf("The condition `%s` cannot be read%s.", cut_short(text), if (nchar(text) > most_condition) sprintf(": it has more than %s characters", format_count(most_condition)) else ""),
                  i = "Write it like `age >= 18 & island == 'Norrey'`."), "condition", condition = text, call = call)
   }
-  walk_condition(tree[[1L]], data, call)
+  too_long <- function(e) stop_input(c("The condition has too many terms.", i = "Several answers of one question go into %in% c(...)."), "condition", call = call)
+  tryCatch(walk_condition(tree[[1L]], data, call), stackOverflowError = too_long, expressionStackOverflowError = too_long)
 }
 
-most_condition <- 1e6
+most_condition <- 1e5
 
 walk_condition <- function(node, data, call, depth = 0L) {
   if (depth > 200L) stop_input("The condition is nested too deeply.", "condition", call = call)

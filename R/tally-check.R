@@ -17,7 +17,7 @@ nearest <- function(given, known) {
   if (!length(known) || !validUTF8(given)) return(NULL)
   distance <- utils::adist(given, known, ignore.case = TRUE, partial = FALSE)[1L, ]
   best <- which.min(distance)
-  if (distance[best] <= max(1, nchar(given) / 3)) known[best] else NULL
+  if (distance[best] <= max(1, ceiling(nchar(given) / 3))) known[best] else NULL
 }
 
 did_you_mean <- function(given, known, what = "Known") {
@@ -266,12 +266,18 @@ nothing_else <- function(...) {
               rlang::caller_env())
 }
 
+# What people write for an argument that has another name here.
+argument_words <- c(pct = "percent", perc = "percent", prop = "percent", conf = "alpha", level = "alpha", conf.level = "alpha", weights = "weight", wt = "weight", strata = "stratum", psu = "cluster",
+                    ids = "id", rows = "down", row = "down", cols = "across", col = "across", columns = "across", by = "each", method = "correction", adjust = "correction")
+
 stop_unused <- function(given, known, call) {
   if (!nzchar(given)) {
     stop_input(c("There is one argument too many.", i = sprintf("Arguments: %s.", list_some(known, 20L))), "argument",
                call = call)
   }
-  stop_input(c(sprintf("There is no argument `%s`.", given), did_you_mean(given, known, "Arguments")), "argument",
+  meant <- intersect(argument_words[given], known)
+  hint <- if (length(meant)) c(i = sprintf("Did you mean \"%s\"?", meant)) else did_you_mean(given, known, "Arguments")
+  stop_input(c(sprintf("There is no argument `%s`.", given), hint), "argument",
              argument = given, call = call)
 }
 

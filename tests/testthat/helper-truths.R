@@ -105,3 +105,32 @@ without_kept <- function(x) {
 
 # The layer of a tally, as lattice() makes it.
 lattice_of_merged <- function(tally) layers_of(tally, TRUE)[[1L]]
+
+# A zip file of one deflated part, written by hand.
+zip_of <- function(path, name, bytes) {
+  wrapped <- tempfile()
+  to <- gzfile(wrapped, "wb")
+  writeBin(bytes, to)
+  close(to)
+  gz <- readBin(wrapped, "raw", 1e7)
+  unlink(wrapped)
+  packed <- gz[11:(length(gz) - 8)]
+  number <- function(x, n) as.raw(x %/% 256^(seq_len(n) - 1) %% 256)
+  facts <- c(number(20, 2), number(0, 2), number(8, 2), number(0, 4), tail(gz, 8)[1:4], number(length(packed), 4), number(length(bytes), 4), number(nchar(name), 2), number(0, 2))
+  local <- c(as.raw(c(0x50, 0x4b, 3, 4)), facts, charToRaw(name), packed)
+  central <- c(as.raw(c(0x50, 0x4b, 1, 2)), number(20, 2), facts, number(0, 2), number(0, 2), number(0, 2), number(0, 4), number(0, 4), charToRaw(name))
+  end <- c(as.raw(c(0x50, 0x4b, 5, 6)), number(0, 4), number(1, 2), number(1, 2), number(length(central), 4), number(length(local), 4), number(0, 2))
+  writeBin(c(local, central, end), path)
+}
+
+# The command line called from R: its status, output and messages.
+call_main <- function(...) {
+  err <- withr::local_tempfile()
+  connection <- file(err, "w")
+  sink(connection, type = "message")
+  out <- tryCatch(utils::capture.output(status <- main(c(...))), finally = {
+    sink(type = "message")
+    close(connection)
+  })
+  list(status = status, out = paste(out, collapse = "\n"), err = paste(readLines(err), collapse = "\n"))
+}

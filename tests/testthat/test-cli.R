@@ -1,15 +1,5 @@
 # The command line, called and as a process.
 
-call_main <- function(...) {
-  err <- withr::local_tempfile()
-  connection <- file(err, "w")
-  sink(connection, type = "message")
-  out <- tryCatch(utils::capture.output(status <- main(c(...))), finally = {
-    sink(type = "message")
-    close(connection)
-  })
-  list(status = status, out = paste(out, collapse = "\n"), err = paste(readLines(err), collapse = "\n"))
-}
 file <- demo_file("veyra.csv")
 design <- c("--weight", "weight", "--stratum", "island", "--cluster", "settlement", "--respondent", "id")
 
