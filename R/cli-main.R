@@ -9,6 +9,7 @@
 #' @examples
 #' main(c("look", demo_file("veyra.csv"), "--question", "ferry"))
 main <- function(args = commandArgs(trailingOnly = TRUE)) {
+  Encoding(args)[validUTF8(args)] <- "UTF-8" # also where the system's language knows no more than ASCII
   voice$command <- TRUE # remedies are options, not functions
   on.exit(voice$command <- FALSE)
   say <- function(lines) cat(plain_text(visible(lines)), sep = "\n", file = stderr())

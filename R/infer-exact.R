@@ -32,7 +32,7 @@ exact_tests <- function(layer, row, simulated = FALSE, draws = NULL, seed = NULL
 exact_once <- function(layer, n, patient) {
   known <- layer$kept$exact$value
   if (isTRUE(known$finished)) return(known)
-  budget <- c(setting("exact_steps"), setting("exact_bytes")) * if (patient) c(50, 5) else 1
+  budget <- c(setting("exact_steps"), setting("exact_bytes")) * if (patient) c(15, 5) else 1
   once(layer$kept, "exact", list(budget), {
     if (patient) show_progress(0, 1, "Exact test")
     found <- exact_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), budget[1L], budget[2L],

@@ -106,7 +106,7 @@ counts_of_frame <- function(x, call) {
   number <- vapply(x, is.numeric, NA)
   if (ncol(x) == 3L && sum(number) == 1L && number[3L] && anyDuplicated(x[[1L]])) return(counts_of_columns(x, names(x)[1L], names(x)[2L], names(x)[3L], call))
   if (ncol(x) < 2L || !nrow(x)) stop_input("A table of counts needs a column of names and at least one of counts.", "counts", call = call)
-  text <- function(column) if (is.numeric(column)) ifelse(is.na(column), NA, number_text(column)) else as.character(column)
+  text <- function(column) if (is.numeric(column)) as.character(ifelse(is.na(column), NA, number_text(column))) else as.character(column)
   cells <- vapply(x[-1L], text, character(nrow(x)))
   counts_of_cells(rbind(names(x), cbind(as.character(x[[1L]]), matrix(cells, nrow(x)))), call)
 }

@@ -91,7 +91,8 @@ xml_document <- function(path, file, what, call) {
   if (length(grepRaw("<!ENTITY", bytes[bytes != as.raw(0)], fixed = TRUE))) { # in UTF-16 every other byte is 0
     stop_input(c(sprintf("\"%s\" declares entities, which are not read.", file), i = "Remove them: such a file has no need of any."), "file", path = file, call = call)
   }
-  tryCatch(xml2::read_xml(path, options = c("NONET", "NOBLANKS")), error = function(e) stop_corrupt(file, what, call, first_line(conditionMessage(e))))
+  # of names that are odd but read, xml2 warns in its own words
+  tryCatch(suppressWarnings(xml2::read_xml(path, options = c("NONET", "NOBLANKS"))), error = function(e) stop_corrupt(file, what, call, first_line(conditionMessage(e))))
 }
 
 repeated <- function(node, attribute) {
@@ -192,7 +193,7 @@ parse_json <- function(text, stop_here, simplify = FALSE) {
 text_of <- function(path) {
   bytes <- readBin(path, "raw", file.size(path))
   if (length(bytes) > 2L && identical(bytes[1:3], as.raw(c(0xef, 0xbb, 0xbf)))) bytes <- bytes[-(1:3)]
-  if (any(bytes == as.raw(0))) return("\xff") # no text
+  if (any(bytes == as.raw(0))) bytes <- as.raw(0xff) # no text, in any encoding
   text <- rawToChar(bytes)
   Encoding(text) <- "UTF-8"
   text

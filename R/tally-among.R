@@ -124,7 +124,10 @@ compare <- function(word, parts, data, call) {
   } else {
     side <- lapply(side, function(x) if (is.factor(x)) as.character(x) else x)
   }
-  match.fun(word)(side[[1L]], side[[2L]])
+  tryCatch(as.vector(match.fun(word)(side[[1L]], side[[2L]])), error = function(e) {
+    shown <- vapply(parts, function(part) cut_short(rlang::expr_deparse(part)[1L]), "")
+    stop_input(c(sprintf("`%s` and `%s` cannot be compared.", shown[1L], shown[2L]), i = "Dates are written \"2030-12-31\"."), "condition", call = call)
+  })
 }
 
 # Numbers are compared with numbers and text with text: R itself would compare "10" and 9 as words.

@@ -233,7 +233,7 @@ columns_named <- function(quosure, data, arg, call) {
   names
 }
 
-said_as <- function(quosure) rlang::expr_deparse(rlang::quo_get_expr(quosure), width = 60L)[1L]
+said_as <- function(quosure) sub("^NA_[a-z]+_$", "NA", rlang::expr_deparse(rlang::quo_get_expr(quosure), width = 60L)[1L])
 
 # The strings that an expression stands for; a column's own name goes before a variable of that name. What holds none is
 # given back as NA, which no column is called.

@@ -23,7 +23,7 @@
 #' | `most_free` | 1000 | in a table with more degrees of freedom Rao-Scott stays at first order |
 #' | `block_cells` | 4e6 | numbers of a matrix of scores that are held at once |
 #' | `rao_scott_v0` | `"estimate"` | where the multinomial covariance of Rao-Scott is taken: at the estimate or at the independence `"fit"` |
-#' | `exact_steps` | 2e7 | steps that the exact test may take unasked (50 times as many when it is asked for), and ... |
+#' | `exact_steps` | 2e7 | steps that the exact test may take unasked (15 times as many when it is asked for), and ... |
 #' | `exact_bytes` | 2e8 | ... bytes that it may hold (5 times as many), before it turns to random tables |
 #' | `random_tables` | 100000 | random tables of a simulated p-value |
 #' | `seed` | 1 | seed of everything that is drawn at random |

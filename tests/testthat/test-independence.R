@@ -124,7 +124,7 @@ test_that("beyond its budget the exact test turns to random tables, and says so"
   n <- matrix(withr::with_seed(1, rpois(25, 3)), 5, dimnames = list(1:5, letters[1:5]))
   x <- lattice(records_of(n), down, across)
   exact <- pick(test_independence(x, p = "exact"), "exact")
-  withr::local_options(fairlattice.exact_steps = 20) # 50 times as many when it is asked for
+  withr::local_options(fairlattice.exact_steps = 20) # 15 times as many when it is asked for
   expect_identical(pick(test_independence(x, p = "exact"), "exact")$p, exact$p) # what was found stays found
   x <- lattice(records_of(n), down, across)
   turned <- pick(test_independence(x, p = "exact"), "monte_carlo")
