@@ -49,8 +49,8 @@ sheet_extent_kernel <- function(bytes) {
     .Call(`_fairlattice_sheet_extent_kernel`, bytes)
 }
 
-standard_output_kernel <- function() {
-    .Call(`_fairlattice_standard_output_kernel`)
+standard_output_kernel <- function(bytes) {
+    .Call(`_fairlattice_standard_output_kernel`, bytes)
 }
 
 json_depth_kernel <- function(text) {

@@ -9,12 +9,12 @@
 #' @examples
 #' main(c("look", demo_file("veyra.csv"), "--question", "ferry"))
 main <- function(args = commandArgs(trailingOnly = TRUE)) {
-  Encoding(args)[validUTF8(args)] <- "UTF-8" # also where the system's language knows no more than ASCII
+  args <- in_utf8_words(args) # also where the system's language knows no more than ASCII
   voice$command <- TRUE # remedies are options, not functions
   on.exit(voice$command <- FALSE)
   say <- function(lines) cat(plain_text(visible(lines)), sep = "\n", file = stderr())
   status <- tryCatch(
-    withCallingHandlers(check_printed(run_command(args)), fairlattice_message = function(m) {
+    withCallingHandlers(run_command(args), fairlattice_message = function(m) {
       say(paste("fairlattice:", conditionMessage(m)))
       invokeRestart("muffleMessage")
     }, warning = function(w) {
@@ -31,21 +31,30 @@ main <- function(args = commandArgs(trailingOnly = TRUE)) {
     },
     interrupt = function(e) 130L,
     error = function(e) {
-      # the reader, such as `head`, has had enough; R says so in the language of its messages, so only the signal's name is looked for
-      if (grepl("SIGPIPE", conditionMessage(e), fixed = TRUE)) return(0L)
       say(c(paste("fairlattice: internal error:", conditionMessage(e)), "This is a fault of the program, not of your data: please report it with the command you ran."))
       1L
     })
   invisible(status)
 }
 
-# What was printed must have left this process: a full disk or a closed output is no success.
-check_printed <- function(status) {
-  force(status)
-  if (sink.number()) return(status)
-  fault <- standard_output_kernel()
-  if (!fault) return(status)
-  stop_input(c("Not all of the output could be written.", i = "The disk may be full, or standard output is closed."), "not_written", call = NULL)
+# Words of the command line are UTF-8, whatever R takes for the system's language.
+in_utf8_words <- function(words) {
+  if (length(words)) Encoding(words) <- ifelse(validUTF8(words), "UTF-8", "unknown")
+  words
+}
+
+# main() as a process: what it prints is gathered and then written whole, so that a full disk or a closed output is no success,
+# and a reader such as `head` that has had enough stops nothing else.
+as_process <- function(args) {
+  # cli would take the gathering for a file that knows no colour and no width
+  options(cli.num_colors = cli::num_ansi_colors(), cli.width = cli::console_width(), warn = -1)
+  gathered <- rawConnection(raw(), "w")
+  sink(gathered)
+  status <- tryCatch(main(args), interrupt = function(e) 130L, finally = sink())
+  fault <- standard_output_kernel(rawConnectionValue(gathered))
+  if (fault <= 0L) return(status)
+  cat("fairlattice: Not all of the output could be written.\n  The disk may be full, or standard output is closed.\n", file = stderr())
+  max(status, 1L)
 }
 
 error_lines <- function(e) {

@@ -7,7 +7,7 @@
 #' two-sided and corrected over the answers.
 #'
 #' @param panel (panel or data frame) From [respondents()].
-#' @param question (column name, bare or a string) Which question.
+#' @param question (column name, see [fairlattice]) Which question.
 #' @param against ("equal", or a named numeric vector, default "equal") The shares to hold it against, one an answer, that
 #'   add up to 1 or 100.
 #' @param alpha,correction As in [lattice()].

@@ -5,7 +5,7 @@
 #' percentages and every directed measure round. The records are read once, into a tally; every figure comes from it.
 #'
 #' @param panel (panel or data frame) From [respondents()].
-#' @param down,across (column name, bare or a string) The two questions.
+#' @param down,across (column name, see [fairlattice]) The two questions.
 #' @param each (column name, default none) Makes one table per answer.
 #' @param explains ("across" or "down", default "across") The question that is taken to explain the other.
 #' @param percent ("column", "row" or "total", default the base that `explains` calls for) Base of the percentages

@@ -5,7 +5,7 @@
 #' "18-24" and "65 or more", with a dash.
 #'
 #' @param x (data frame, panel, or one numeric column) What has the number.
-#' @param question (column name, bare or a string) Which number; not given when `x` is one column.
+#' @param question (column name, see [fairlattice]) Which number; not given when `x` is one column.
 #' @param breaks (numeric, increasing) Where bands begin (`closed = "left"`) or end (`closed = "right"`).
 #' @param n (integer) Number of bands of equal count, by the panel's weights if it has them.
 #' @param width (number) Width of the bands, which begin at multiples of it.

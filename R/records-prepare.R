@@ -24,7 +24,7 @@ with_history <- function(column, from, line) {
 #' ordered as long as only neighbours are joined.
 #'
 #' @param x (data frame, panel, one column, or a table of counts from [lattice_of_counts()]) What has the question.
-#' @param question (column name, bare or a string) Which question; not given when `x` is one column. Of a table of counts its title, or
+#' @param question (column name, see [fairlattice]) Which question; not given when `x` is one column. Of a table of counts its title, or
 #'   "rows" or "columns".
 #' @param ... (character) New answers, each with the old ones that it joins. A reason for no answer may be joined in too.
 #' @param other (string, default none) Joins every answer that is not named.
@@ -87,7 +87,7 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
 #' `retitle()` says what the question is called in tables.
 #'
 #' @param x (data frame or panel) What has the question.
-#' @param question (column name, bare or a string) Which question.
+#' @param question (column name, see [fairlattice]) Which question.
 #' @param answers (character) All its answers, in their order.
 #' @param ordered (TRUE or FALSE, default TRUE) Whether the order is that of a scale.
 #' @param title (string) What it is called.
@@ -269,7 +269,7 @@ new_from_columns <- function(quosures, data, call) {
 #' in the account of records under their reason.
 #'
 #' @param x (data frame or panel).
-#' @param respondent (column name, bare or a string) Who the person is. Records without one are kept.
+#' @param respondent (column name, see [fairlattice]) Who the person is. Records without one are kept.
 #' @param keep ("first", "last", or a condition in words, default "first") Which record stays; with a condition, the
 #'   first that meets it (a person with none is left out).
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.

@@ -5,7 +5,7 @@
 #' account of records needs no second pass. Tallies add: see [merge.fairlattice_tally()].
 #'
 #' @param panel (panel or data frame) From [respondents()].
-#' @param down,across (column name, bare or a string) The two questions.
+#' @param down,across (column name, see [fairlattice]) The two questions.
 #' @param each (column name, default none) Makes one table per answer.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A list of class `fairlattice_tally`:

@@ -177,12 +177,13 @@ BEGIN_RCPP
 END_RCPP
 }
 // standard_output_kernel
-int standard_output_kernel();
-RcppExport SEXP _fairlattice_standard_output_kernel() {
+int standard_output_kernel(Rcpp::RawVector bytes);
+RcppExport SEXP _fairlattice_standard_output_kernel(SEXP bytesSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
-    rcpp_result_gen = Rcpp::wrap(standard_output_kernel());
+    Rcpp::traits::input_parameter< Rcpp::RawVector >::type bytes(bytesSEXP);
+    rcpp_result_gen = Rcpp::wrap(standard_output_kernel(bytes));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -211,7 +212,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_scan_delimited_kernel", (DL_FUNC) &_fairlattice_scan_delimited_kernel, 3},
     {"_fairlattice_crc32_kernel", (DL_FUNC) &_fairlattice_crc32_kernel, 2},
     {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},
-    {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 0},
+    {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
     {NULL, NULL, 0}
 };

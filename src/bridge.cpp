@@ -4,9 +4,16 @@
 #include <algorithm>
 #include <cerrno>
 #include <climits>
+#include <csignal>
 #include <cstdio>
 #include <exception>
 #include <functional>
+
+#ifdef _WIN32
+#include <io.h>
+#else
+#include <unistd.h>
+#endif
 
 #include "bytes.h"
 #include "codes.h"
@@ -217,13 +224,23 @@ Rcpp::NumericVector sheet_extent_kernel(Rcpp::RawVector bytes) {
   return Rcpp::NumericVector::create(Rcpp::_["rows"] = out.rows, Rcpp::_["columns"] = out.columns, Rcpp::_["cells"] = out.cells);
 }
 
-// Whether everything that was printed has left this process: 0, or the system's number of what went wrong.
+// Writes bytes to the process's standard output, all of them: 0, or the system's number of what went wrong; -1 when whoever
+// read them has had enough. R itself says nothing of either.
 // [[Rcpp::export]]
-int standard_output_kernel() {
-  errno = 0;
-  const int flushed = std::fflush(stdout);
-  if (flushed == 0 && !std::ferror(stdout)) return 0;
-  return errno ? errno : EIO;
+int standard_output_kernel(Rcpp::RawVector bytes) {
+#ifdef SIGPIPE
+  const auto before = std::signal(SIGPIPE, SIG_IGN);
+#endif
+  int fault = 0;
+  for (R_xlen_t at = 0; at < bytes.size() && !fault;) {
+    const auto written = write(1, bytes.begin() + at, static_cast<unsigned>(std::min<R_xlen_t>(bytes.size() - at, 1 << 20)));
+    if (written > 0) at += written;
+    else if (errno != EINTR) fault = errno == EPIPE ? -1 : errno ? errno : EIO;
+  }
+#ifdef SIGPIPE
+  std::signal(SIGPIPE, before);
+#endif
+  return fault;
 }
 
 // How deep brackets are nested in a text of JSON.

@@ -4,6 +4,15 @@ Rcpp::compileAttributes(normalizePath("."))
 roxygen2::roxygenise(".", load_code = roxygen2::load_installed)
 if (requireNamespace("knitr", quietly = TRUE)) {
   for (source in list.files("vignettes", "[.]Rmd$", full.names = TRUE)) {
-    knitr::knit(source, file.path("docs", sub("[.]Rmd$", ".md", basename(source))), quiet = TRUE, envir = new.env())
+    article <- file.path("docs", sub("[.]Rmd$", ".md", basename(source)))
+    knitr::knit(source, article, quiet = TRUE, envir = new.env())
+    dir.create("inst/doc", showWarnings = FALSE)
+    if (requireNamespace("commonmark", quietly = TRUE)) { # the same as a page that is installed with the package
+      body <- commonmark::markdown_html(readLines(article), extensions = TRUE)
+      title <- sub("^# ", "", readLines(article, 1L))
+      writeLines(c("<!DOCTYPE html>", "<html lang=\"en\"><head><meta charset=\"utf-8\">", sprintf("<title>%s</title>", title),
+                   "<style>body { max-width: 60rem; margin: 2rem auto; padding: 0 1rem; font: 16px/1.5 sans-serif } pre { background: #f6f4ef; padding: .75rem; overflow-x: auto; line-height: 1.3 }</style>",
+                   "</head><body>", body, "</body></html>"), file.path("inst/doc", sub("[.]Rmd$", ".html", basename(source))))
+    }
   }
 }
