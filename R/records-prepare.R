@@ -129,6 +129,7 @@ retitle <- function(x, question, title, ...) {
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
   if (!is.character(title) || length(title) != 1L || is.na(title) || !nzchar(trimws(title))) stop_input(sprintf("`title` must be one text, not %s.", quote_value(title)), "title", call = call)
   column <- data[[name]]
+  check_plain(column, name, "question", call)
   attr(column, "label") <- title
   with_column(x, name, column)
 }

@@ -5,12 +5,13 @@
 #'
 #' @param object (lattice) From [lattice()] or [read_lattice()].
 #' @param kind ("stacked" or "departures", default "stacked").
-#' @param ... Not used.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A ggplot object.
 #' @exportS3Method ggplot2::autoplot
 #' @examplesIf requireNamespace("ggplot2", quietly = TRUE)
 #' ggplot2::autoplot(lattice(demo_records(), down = ferry, across = island), "stacked")
 autoplot.fairlattice_lattice <- function(object, kind = c("stacked", "departures"), ...) {
+  nothing_else(...)
   kind <- first_of(kind)
   check_choice(kind, names(figures), "kind", environment())
   need_package("ggplot2", "draw a figure", environment())
@@ -154,12 +155,13 @@ departures_words <- function(f) {
 #' Power against Cramer's V, with the smallest V that shows at the wanted power and the table's own V.
 #'
 #' @param object From [detectable()].
-#' @param ... Not used.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A ggplot object.
 #' @exportS3Method ggplot2::autoplot
 #' @examplesIf requireNamespace("ggplot2", quietly = TRUE)
 #' ggplot2::autoplot(detectable(n = c(200, 500, 1000), r = 3, c = 4))
 autoplot.fairlattice_detectable <- function(object, ...) {
+  nothing_else(...)
   need_package("ggplot2", "draw a figure", environment())
   rows <- as.data.frame(object)
   curve <- power_curve(rows)

@@ -13,13 +13,13 @@ format.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
 #' @param width (integer, default that of the terminal) Characters a line may have.
-#' @param ... Not used.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return `x`, invisibly.
 #' @export
 #' @examples
 #' print(lattice(demo_records(), down = ferry, across = island), width = 72)
-print.fairlattice_lattice <- function(x, ...) {
-  cat(format(x, ...), sep = "\n")
+print.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
+  cat(format(x, width = width, ...), sep = "\n")
   invisible(x)
 }
 

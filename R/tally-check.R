@@ -49,8 +49,8 @@ most_weight <- 1e100
 # A weight or count column: numbers, finite, not negative, not all zero. Missing ones are dealt with by the caller.
 check_weight <- function(x, name, arg, call) {
   stop_here <- function(...) stop_input(c(...), arg, column = name, call = call)
+  if (!is.atomic(x) || is.null(x) || !is.null(dim(x))) stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is a %s.", arg, name, class(x)[1L]))
   if (!is.numeric(x) || is.factor(x)) {
-    if (!is.atomic(x)) stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is a %s.", arg, name, class(x)[1L]))
     text <- readable(as.character(if (is.factor(x)) sound_factor(x, name, call) else x))
     bad <- which(!is.na(text) & is.na(suppressWarnings(as.numeric(text))))[1L]
     where <- if (is.na(bad)) "" else sprintf(" Record %d has \"%s\".", bad, cut_short(text[bad]))

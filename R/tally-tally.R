@@ -115,7 +115,7 @@ tally_facts <- function(panel, answers) {
 #' that are met once in each part are not seen as repeated: only whoever has both parts could know.
 #'
 #' @param x,y (tallies) From [tally_of()], of the same questions and roles.
-#' @param ... Not used.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A `fairlattice_tally`.
 #' @section Errors: `fairlattice_error_merge` when the two are of different questions or designs.
 #' @export
@@ -125,6 +125,7 @@ tally_facts <- function(panel, answers) {
 #' both <- merge(of(1:1000), of(1001:nrow(panel)))
 #' all.equal(both$cells, of(seq_len(nrow(panel)))$cells)
 merge.fairlattice_tally <- function(x, y, ...) {
+  nothing_else(...)
   call <- environment()
   check_class(y, "fairlattice_tally", "y", "tally_of()", call)
   for (part in c("down", "across", "each")) if (!identical(x[[part]]$name, y[[part]]$name)) {
