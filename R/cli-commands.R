@@ -6,7 +6,8 @@ in_group <- function(title, ...) lapply(list(...), function(option) c(option, li
 file_options <- function() {
   in_group("The file",
     one("--codebook", "FILE", "the codebook (default: FILE's name with .schema.json, beside it)"),
-    one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing", choices = c("error", "missing")),
+    one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing",
+        choices = c("error", "missing")),
     one("--encoding", "NAME", "how the letters of a text file are written, such as latin1 (default UTF-8)"),
     one("--delimiter", "SIGN", "what stands between cells of a text file, such as '|' or tab (default: detected)"),
     one("--decimal", "MARK", "the decimal mark of a text file, a point or a comma (default: detected)"),
@@ -27,25 +28,34 @@ design_options <- function(group = "Who was asked") {
 sample_options <- function() {
   in_group("Who was asked",
     one("--respondent", "NAME", "column of respondents' ids: warns of one met twice"),
-    one("--one-per", "WHICH", "keep one record of each --respondent: first, last, or a condition such as \"age >= 18\""),
+    one("--one-per", "WHICH",
+        "keep one record of each --respondent: first, last, or a condition such as \"age >= 18\""),
     switch_on("--keep-empty", "keep answers that nobody of --among gave"),
     one("--population", "NAME", "column with the stratum's number of clusters (respondents) in the population"),
-    one("--lonely", "HOW", "what a stratum with one cluster adds to the variance (default centre)", choices = c("centre", "zero", "stop")),
+    one("--lonely", "HOW", "what a stratum with one cluster adds to the variance (default centre)",
+        choices = c("centre", "zero", "stop")),
     several("--replicates", "NAMES", "columns of replicate weights, or a pattern such as 'rep_*'"),
     one("--replicate-kind", "KIND", "what kind they are (default brr)", choices = names(replicate_kinds)),
     one("--fay", "NUMBER", "Fay's factor", number = TRUE),
-    one("--make-replicates", "KIND", "make replicate weights from strata and clusters", choices = names(replicate_makers)))
+    one("--make-replicates", "KIND", "make replicate weights from strata and clusters",
+        choices = names(replicate_makers)))
 }
 
 question_options <- function() {
   in_group("Preparing questions",
-    several("--band", "NAME=BREAKS", "cut a number into bands that begin at these values, such as 'age=18,25,35,50,65'", commas = FALSE),
-    several("--join", "NAME=NEW: OLD, OLD", "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
+    several("--band", "NAME=BREAKS", "cut a number into bands that begin at these values, such as 'age=18,25,35,50,65'",
+            commas = FALSE),
+    several("--join", "NAME=NEW: OLD, OLD",
+            "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
     switch_on("--join-sparse", "join the answers with the fewest respondents until no expected count is too small"),
     several("--order", "NAME=ANSWERS", "the answers in this order, such as 'size=small,middle,large'", commas = FALSE),
-    several("--title", "NAME=WORDS", "what a question is called in tables, such as 'ferry=Content with the ferry'", commas = FALSE),
-    several("--ticks", "NAME=COLUMNS", "make a tick-all question of columns, such as 'reasons=reason_work,reason_housing'", commas = FALSE),
-    several("--split", "NAME=SIGN", "make a tick-all question of one column whose ticks are parted by a sign, such as 'reasons=;'", commas = FALSE))
+    several("--title", "NAME=WORDS", "what a question is called in tables, such as 'ferry=Content with the ferry'",
+            commas = FALSE),
+    several("--ticks", "NAME=COLUMNS",
+            "make a tick-all question of columns, such as 'reasons=reason_work,reason_housing'", commas = FALSE),
+    several("--split", "NAME=SIGN",
+            "make a tick-all question of one column whose ticks are parted by a sign, such as 'reasons=;'",
+            commas = FALSE))
 }
 
 cross_options <- function() {
@@ -54,8 +64,10 @@ cross_options <- function() {
       several("--across", "NAME", "question that runs across the top (may be given again, or with commas)"),
       one("--each", "NAME", "make one table per answer of this question"),
       one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\""),
-      one("--percent", "BASE", "base of the percentages (default: the side that explains)", choices = c("column", "row", "total")),
-      several("--out", "FILE", sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", ")))),
+      one("--percent", "BASE", "base of the percentages (default: the side that explains)",
+          choices = c("column", "row", "total")),
+      several("--out", "FILE",
+              sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", ")))),
     design_options(), sample_options(), question_options(),
     in_group("The table",
       one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
@@ -64,7 +76,8 @@ cross_options <- function() {
       switch_on("--peaks", "mark the largest percentage of every column (row, with row percentages)"),
       one("--alpha", "NUMBER", "level of tests and marks (default 0.05)", number = TRUE),
       one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
-      one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)", choices = ways_to_p),
+      one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)",
+          choices = ways_to_p),
       one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))),
     in_group("More about a table",
@@ -73,8 +86,10 @@ cross_options <- function() {
       switch_on("--departures", "show where it sits, cell by cell, strongest first"),
       switch_on("--letters", "show which columns differ, by letters and pair by pair"),
       switch_on("--risks", "show differences, ratios and odds of one row, column against column"),
-      one("--outcome", "ANSWER", "row (column, with --explains down) whose chance --risks compares (default the first)"),
-      one("--reference", "ANSWER", "column (row, with --explains down) that --risks holds the others against (default the last)"),
+      one("--outcome", "ANSWER",
+          "row (column, with --explains down) whose chance --risks compares (default the first)"),
+      one("--reference", "ANSWER",
+          "column (row, with --explains down) that --risks holds the others against (default the last)"),
       switch_on("--detectable", "show what the table could have shown"),
       switch_on("--working", "show the arithmetic of the statistic, step by step"),
       one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full"))),
@@ -87,7 +102,8 @@ read_file <- function(options, path) {
     path <- scratch_copy(standard_input(), ".csv")
     on.exit(unlink(path))
   }
-  read_records(path, options$codebook, options$unknown %||% "error", options$encoding, options$decimal, options$sheet, options$range,
+  read_records(path, options$codebook, options$unknown %||% "error", options$encoding, options$decimal, options$sheet,
+               options$range,
                delimiter = options$delimiter)
 }
 
@@ -105,7 +121,8 @@ standard_input <- function() {
 
 run_cross <- function(options, files) {
   for (side in c("down", "across")) if (!length(options[[side]])) {
-    stop_words(c(sprintf("--%s is missing: it names a question.", side), i = "Run 'fairlattice look FILE' to see the questions."))
+    stop_words(c(sprintf("--%s is missing: it names a question.", side),
+                 i = "Run 'fairlattice look FILE' to see the questions."))
   }
   if (!is.null(options$alpha) && (options$alpha <= 0 || options$alpha >= 1)) {
     stop_words(sprintf("--alpha must be between 0 and 1, not %s.", format(options$alpha)))
@@ -116,19 +133,23 @@ run_cross <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, id = !!options$respondent, count = !!options$count,
-                       population = !!options$population, lonely = options$lonely %||% "centre", replicates = !!options$replicates,
+                       population = !!options$population, lonely = options$lonely %||% "centre",
+                       replicates = !!options$replicates,
                        replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
   panel <- prepare_questions(panel, options)
   if (!is.null(options$make_replicates)) panel <- with_replicates(panel, options$make_replicates)
   asked <- expand.grid(across = unique(options$across), down = unique(options$down), stringsAsFactors = FALSE)
   itself <- asked$across == asked$down
   if (any(itself) && !all(itself)) {
-    cat(plain_text(sprintf("Left out: %s by itself, which says nothing.", asked$down[itself])), sep = "\n", file = stderr())
+    cat(plain_text(sprintf("Left out: %s by itself, which says nothing.", asked$down[itself])), sep = "\n",
+        file = stderr())
     asked <- asked[!itself, ]
   }
   tables <- Map(function(down, across) {
-    table <- lattice(panel, down = !!down, across = !!across, each = !!options$each, explains = options$explains %||% "across",
-                     percent = options$percent, alpha = options$alpha, correction = options$correction, keep_empty = if (isTRUE(options$keep_empty)) TRUE,
+    table <- lattice(panel, down = !!down, across = !!across, each = !!options$each,
+                     explains = options$explains %||% "across",
+                     percent = options$percent, alpha = options$alpha, correction = options$correction,
+                     keep_empty = if (isTRUE(options$keep_empty)) TRUE,
                      paired = isTRUE(options$paired), peaks = isTRUE(options$peaks), p = options$p)
     if (isTRUE(options$join_sparse)) table <- joined_sparse(table)
     if (isTRUE(options$flip)) flip(table) else table
@@ -148,7 +169,8 @@ say_wrote <- function(path, more = "") cat(visible(sprintf("Wrote %s%s", path, m
 joined_sparse <- function(table) {
   proposal <- regroup_sparse(table)
   if (!nrow(proposal$steps)) return(table)
-  cat(plain_text(sprintf("Joined in %s: %s", proposal$steps$question, proposal$steps$joined)), sep = "\n", file = stderr())
+  cat(plain_text(sprintf("Joined in %s: %s", proposal$steps$question, proposal$steps$joined)), sep = "\n",
+      file = stderr())
   regroup_sparse(table, apply = TRUE)
 }
 
@@ -193,7 +215,8 @@ join_as_asked <- function(x, joins) {
   for (words in joins) {
     part <- name_and_value(words, "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied")
     pairs <- lapply(strsplit(trimws(strsplit(part$value, ";", fixed = TRUE)[[1L]]), ":", fixed = TRUE), trimws)
-    if (!length(pairs) || any(lengths(pairs) != 2L)) stop_words(sprintf("--join: \"%s\" must be written like \"New: old, old; Newer: older\".", part$value))
+    if (!length(pairs) || any(lengths(pairs) != 2L))
+      stop_words(sprintf("--join: \"%s\" must be written like \"New: old, old; Newer: older\".", part$value))
     old <- lapply(pairs, function(pair) trimws(strsplit(pair[2L], ",", fixed = TRUE)[[1L]]))
     names(old) <- vapply(pairs, `[`, "", 1L)
     x <- do.call(regroup, c(list(x, part$name), old))
@@ -216,7 +239,8 @@ print_tables <- function(tables, options) {
       cat(cli::style_bold(sections[[name]]$title), "\n\n", sep = "")
       cat(sections[[name]]$lines(tables[[k]], options), "", sep = "\n")
     }
-    if (!is.null(options$each) && !any(ticks_in(tables[[k]]$tally))) cat(cli::style_bold("Holding it fast"), "", format(pooled(tables[[k]])), sep = "\n")
+    if (!is.null(options$each) && !any(ticks_in(tables[[k]]$tally)))
+      cat(cli::style_bold("Holding it fast"), "", format(pooled(tables[[k]])), sep = "\n")
   }
 }
 
@@ -225,11 +249,14 @@ sections <- list(
   tests = list(title = "Tests", lines = function(x, options) format(test_independence(x))),
   strength = list(title = "How strong", lines = function(x, options) format(strength(x, "all", explain = TRUE))),
   departures = list(title = "Where it sits", lines = function(x, options) format(departures(x))),
-  letters = list(title = "Which columns differ", lines = function(x, options) c(letters_text(x), format(differences(x)))),
-  risks = list(title = "Against a reference", lines = function(x, options) format(risks(x, options$outcome, options$reference))),
+  letters = list(title = "Which columns differ",
+                 lines = function(x, options) c(letters_text(x), format(differences(x)))),
+  risks = list(title = "Against a reference",
+               lines = function(x, options) format(risks(x, options$outcome, options$reference))),
   detectable = list(title = "What it could have shown", lines = function(x, options) format(detectable(x))),
   working = list(title = "The arithmetic", lines = function(x, options) format(working(x))),
-  write_up = list(title = "To paste into a report", lines = function(x, options) wrap_lines(write_up(x, options$write_up), cli::console_width()))
+  write_up = list(title = "To paste into a report",
+                  lines = function(x, options) wrap_lines(write_up(x, options$write_up), cli::console_width()))
 )
 
 run_look <- function(options, files) {
@@ -240,20 +267,26 @@ run_look <- function(options, files) {
     say_wrote(options$draft_codebook, ". Its guesses are marked: move those that are right.")
   }
   asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
-  panel <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum, cluster = !!options$cluster, count = !!options$count) else data
+  panel <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum,
+                                          cluster = !!options$cluster, count = !!options$count) else data
   print(look(panel, !!options$question, options$find))
 }
 
 recheck_options <- function() {
-  list(several("--join", "NAME=NEW: OLD, OLD", "join rows or columns first, such as 'rows=Any: a, b, c' (what was tested is often the printed table collapsed)", commas = FALSE),
+  list(several("--join", "NAME=NEW: OLD, OLD",
+               paste0("join rows or columns first, such as 'rows=Any: a, b, c' (what was tested is often the ",
+                      "printed table collapsed)"), commas = FALSE),
        switch_on("--keep-totals", "rows and columns that add up are answers, not totals"),
        one("--claimed-statistic", "NUMBER", "the chi-square that was printed"),
        one("--claimed-df", "NUMBER", "its degrees of freedom"),
        one("--claimed-p", "NUMBER", "the p-value that was printed, such as 0.056 or \"<0.001\""),
        one("--claimed-v", "NUMBER", "the Cram\u00e9r's V that was printed"),
-       one("--claimed-percent", "BASE", "what the percentages in cells such as 12 (34.5) are said to be of", choices = c("column", "row", "total")),
-       several("--bases", "NUMBER", "the table has column percentages alone, of these bases: which counts could have given them?"),
-       several("--out", "FILE", sprintf("write the table (%s; may be given again)", paste0(".", names(writers), collapse = ", "))))
+       one("--claimed-percent", "BASE", "what the percentages in cells such as 12 (34.5) are said to be of",
+           choices = c("column", "row", "total")),
+       several("--bases", "NUMBER",
+               "the table has column percentages alone, of these bases: which counts could have given them?"),
+       several("--out", "FILE",
+               sprintf("write the table (%s; may be given again)", paste0(".", names(writers), collapse = ", "))))
 }
 
 # FILE is a table as pasted from a document: a file, or - for standard input.
@@ -265,7 +298,8 @@ run_recheck <- function(options, files) {
   if (!length(lines)) stop_input("The table is empty.", "file")
   table <- counts_to_check(lines, isTRUE(options$keep_totals))
   if (length(options$join)) table <- join_as_asked(table, options$join)
-  checked <- recheck(table, options$claimed_statistic, options$claimed_df, options$claimed_p, options$claimed_v, options$claimed_percent)
+  checked <- recheck(table, options$claimed_statistic, options$claimed_df, options$claimed_p, options$claimed_v,
+                     options$claimed_percent)
   for (path in options$out) {
     publish(attr(checked, "lattice"), path)
     say_wrote(path)
@@ -279,7 +313,8 @@ text_lines <- function(bytes) {
   lines <- strsplit(rawToChar(bytes), "\r\n|\n|\r", useBytes = TRUE)[[1L]]
   Encoding(lines) <- "UTF-8"
   bad <- which(!validUTF8(lines))
-  if (length(bad)) stop_input(c(sprintf("Line %d of the table is not UTF-8 text.", bad[1L]), i = "Save it as UTF-8."), "file")
+  if (length(bad))
+    stop_input(c(sprintf("Line %d of the table is not UTF-8 text.", bad[1L]), i = "Save it as UTF-8."), "file")
   lines
 }
 
@@ -295,11 +330,13 @@ percentages_of_lines <- function(lines, bases) {
 
 # Every table of the demo shows something true that was built into the survey.
 demo_tables <- list(
-  list(file = "heating-by-island", down = "heating", across = "island", about = "A strong association, of known cause."),
+  list(file = "heating-by-island", down = "heating", across = "island",
+       about = "A strong association, of known cause."),
   list(file = "internet-by-tenure", down = "internet", across = "tenure",
        about = "People of one settlement are alike: the plain test cries wolf, the design-based one does not."),
   list(file = "leaving-by-way-of-answering", down = "leave", across = "mode", about = "Significant, yet weak."),
-  list(file = "season-by-tenure", down = "season", across = "tenure", about = "Unrelated: and what \"not significant\" does and does not say.")
+  list(file = "season-by-tenure", down = "season", across = "tenure",
+       about = "Unrelated: and what \"not significant\" does and does not say.")
 )
 
 run_demo <- function(options, files) {
@@ -316,7 +353,8 @@ run_demo <- function(options, files) {
   page <- file.path(folder, "veyra.html")
   publish(tables, page)
   for (name in c("veyra.csv", "veyra.schema.json")) {
-    write_beside(file.path(folder, name), function(file) write_whole(readBin(demo_file(name), "raw", file.size(demo_file(name))), file), NULL)
+    write_beside(file.path(folder, name),
+                 function(file) write_whole(readBin(demo_file(name), "raw", file.size(demo_file(name))), file), NULL)
   }
   cat(plain_text(c(cli::style_bold(attr(records, "title")), format(panel), "")), sep = "\n")
   for (k in seq_along(tables)) {
@@ -324,8 +362,10 @@ run_demo <- function(options, files) {
     print(tables[[k]])
   }
   files <- c(page, written, file.path(folder, c("veyra.csv", "veyra.schema.json")))
-  what <- c("the tables as one page: open it in a browser", rep("a table as data", length(written)), "the records", "their codebook")
+  what <- c("the tables as one page: open it in a browser", rep("a table as data", length(written)), "the records",
+            "their codebook")
   cat("Written:", paste0("  ", pad(files, max(text_width(files))), "  ", what), "", sep = "\n")
-  cat(sprintf("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across island --weight weight --stratum island --cluster settlement\n",
+  cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across ",
+                     "island --weight weight --stratum island --cluster settlement\n"),
               file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv")))
 }

@@ -3,8 +3,8 @@
 #' What the executable `fairlattice` runs. `fairlattice --help` lists the commands.
 #'
 #' @param args (character) The words after the program's name.
-#' @return (integer) The exit status, invisibly: 0 done, 1 the data or the question is at fault, or what was asked for could not
-#'   be written, 2 the words are, 130 interrupted.
+#' @return (integer) The exit status, invisibly: 0 done, 1 the data or the question is at fault, or what was asked for
+#'   could not be written, 2 the words are, 130 interrupted.
 #' @export
 #' @examples
 #' main(c("look", demo_file("veyra.csv"), "--question", "ferry"))
@@ -31,7 +31,8 @@ main <- function(args = commandArgs(trailingOnly = TRUE)) {
     },
     interrupt = function(e) 130L,
     error = function(e) {
-      say(c(paste("fairlattice: internal error:", conditionMessage(e)), "This is a fault of the program, not of your data: please report it with the command you ran."))
+      say(c(paste("fairlattice: internal error:", conditionMessage(e)),
+            "This is a fault of the program, not of your data: please report it with the command you ran."))
       1L
     })
   invisible(status)
@@ -43,8 +44,8 @@ in_utf8_words <- function(words) {
   words
 }
 
-# main() as a process: what it prints is gathered and then written whole, so that a full disk or a closed output is no success,
-# and a reader such as `head` that has had enough stops nothing else.
+# main() as a process: what it prints is gathered and then written whole, so that a full disk or a closed output is no
+# success, and a reader such as `head` that has had enough stops nothing else.
 as_process <- function(args) {
   # cli would take the gathering for a file that knows no colour and no width
   options(cli.num_colors = cli::num_ansi_colors(), cli.width = cli::console_width(), warn = -1)
@@ -53,7 +54,8 @@ as_process <- function(args) {
   status <- tryCatch(main(args), interrupt = function(e) 130L, finally = sink())
   fault <- standard_output_kernel(rawConnectionValue(gathered))
   if (fault <= 0L) return(status)
-  cat("fairlattice: Not all of the output could be written.\n  The disk may be full, or standard output is closed.\n", file = stderr())
+  cat("fairlattice: Not all of the output could be written.\n  The disk may be full, or standard output is closed.\n",
+      file = stderr())
   max(status, 1L)
 }
 
@@ -66,23 +68,36 @@ error_lines <- function(e) {
 # asked for, so that loading the package loads no option parser.
 commands <- function() {
   list(
-    cross = list(summary = "weighted crosstabs with tests, strength and residuals", usage = "cross FILE --down QUESTION --across QUESTION [options]",
-                 example = c("cross veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
-                             "cross veyra.csv --down ferry --across age --band age=18,35,65 --join 'ferry=Unhappy: Very dissatisfied, Dissatisfied' --respondent id --one-per last",
-                             "cross veyra.csv --down reasons --across island --ticks reasons=reason_work,reason_housing --among 'age < 65' --out reasons.html"),
+    cross = list(summary = "weighted crosstabs with tests, strength and residuals",
+                 usage = "cross FILE --down QUESTION --across QUESTION [options]",
+                 example = c(paste0("cross veyra.csv --down heating --across island --weight weight --stratum ",
+                                    "island --cluster settlement"),
+                             paste0("cross veyra.csv --down ferry --across age --band age=18,35,65 --join ",
+                                    "'ferry=Unhappy: Very dissatisfied, Dissatisfied' --respondent id --one-per last"),
+                             paste0("cross veyra.csv --down reasons --across island --ticks ",
+                                    "reasons=reason_work,reason_housing --among 'age < 65' --out reasons.html")),
                  options = cross_options(), files = 1L, run = run_cross),
-    look = list(summary = "the questions of a file: labels, answers with counts, missing by reason", usage = "look FILE [options]",
-                example = c("look veyra.csv --question ferry --question tenure --weight weight", "look veyra.csv --find leave",
+    look = list(summary = "the questions of a file: labels, answers with counts, missing by reason",
+                usage = "look FILE [options]",
+                example = c("look veyra.csv --question ferry --question tenure --weight weight",
+                            "look veyra.csv --find leave",
                             "look veyra.csv --draft-codebook draft.schema.json"), options = c(in_group("Options",
                   several("--question", "NAME", "look at this question only (may be given again, or with commas)"),
-                  one("--draft-codebook", "FILE", "write a codebook of what is found, with guesses marked as such, to FILE (.json)"),
-                  one("--find", "WORDS", "only questions with these words in their name or title")), design_options(), file_options()), files = 1L, run = run_look),
-    recheck = list(summary = "check a table of counts that somebody else made, and what was claimed of it", usage = "recheck FILE|- [options]",
-                   example = "recheck ferry-table.txt --claimed-statistic 12.30 --claimed-p <0.001 --claimed-percent column",
+                  one("--draft-codebook", "FILE",
+                      "write a codebook of what is found, with guesses marked as such, to FILE (.json)"),
+                  one("--find", "WORDS", "only questions with these words in their name or title")), design_options(),
+                  file_options()), files = 1L, run = run_look),
+    recheck = list(summary = "check a table of counts that somebody else made, and what was claimed of it",
+                   usage = "recheck FILE|- [options]",
+                   example = paste0("recheck ferry-table.txt --claimed-statistic 12.30 --claimed-p <0.001 ",
+                                    "--claimed-percent column"),
                    options = recheck_options(), files = 1L, run = run_recheck),
-    completion = list(summary = "what lets a shell complete commands and options", usage = "completion SHELL", example = "completion bash", options = list(), files = 1L, run = run_completion),
-    demo = list(summary = "the full example on the demo survey", usage = "demo [--out DIR]", example = "demo --out fairlattice-demo",
-                options = list(one("--out", "DIR", "folder for the pages and data files (default fairlattice-demo)", default = "fairlattice-demo")),
+    completion = list(summary = "what lets a shell complete commands and options", usage = "completion SHELL",
+                      example = "completion bash", options = list(), files = 1L, run = run_completion),
+    demo = list(summary = "the full example on the demo survey", usage = "demo [--out DIR]",
+                example = "demo --out fairlattice-demo",
+                options = list(one("--out", "DIR", "folder for the pages and data files (default fairlattice-demo)",
+                                   default = "fairlattice-demo")),
                 files = 0L, run = run_demo))
 }
 
@@ -117,7 +132,8 @@ one <- function(flag, value, help, choices = NULL, default = NULL, number = FALS
   list(flag = flag, value = value, choices = choices, default = default, kind = if (number) "number" else "one",
        help = paste0(help, if (!is.null(choices)) paste0(": ", paste(choices, collapse = ", "))))
 }
-several <- function(flag, value, help, commas = TRUE) list(flag = flag, value = value, help = help, kind = "several", commas = commas)
+several <- function(flag, value, help, commas = TRUE)
+  list(flag = flag, value = value, help = help, kind = "several", commas = commas)
 switch_on <- function(flag, help) list(flag = flag, help = help, kind = "switch")
 
 option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
@@ -134,13 +150,16 @@ parse_words <- function(command, words) {
   parsed <- tryCatch(
     withCallingHandlers(optparse::parse_args(parser, words, positional_arguments = TRUE),
                         warning = function(w) stop_words(words_at_fault(conditionMessage(w)))),
-    error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else stop_words(words_at_fault(conditionMessage(e))))
+    error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else
+    stop_words(words_at_fault(conditionMessage(e))))
   names(parsed$options) <- gsub("-", "_", names(parsed$options))
   options <- utils::modifyList(parsed$options, repeated$lists)
   for (option in command$options) options[[option_name(option)]] <- check_option(options[[option_name(option)]], option)
   if (length(parsed$args) != command$files) {
-    stop_words(if (length(parsed$args) < command$files) c("The FILE is missing.", i = sprintf("Usage: fairlattice %s", command$usage)) else
-      c(sprintf("\"%s\" is one word too many.", parsed$args[command$files + 1L]), i = sprintf("Usage: fairlattice %s", command$usage)))
+    stop_words(if (length(parsed$args) < command$files)
+               c("The FILE is missing.", i = sprintf("Usage: fairlattice %s", command$usage)) else
+      c(sprintf("\"%s\" is one word too many.", parsed$args[command$files + 1L]),
+        i = sprintf("Usage: fairlattice %s", command$usage)))
   }
   defaults <- lapply(command$options, function(option) option$default)
   names(defaults) <- vapply(command$options, option_name, "")
@@ -172,7 +191,8 @@ take_repeated <- function(words, options) {
     values[at] <- words[at + 1L]
     values[joined] <- sub("^[^=]*=", "", words[joined])
     given <- values[sort(c(at, which(joined)))]
-    if (length(given)) lists[[option_name(option)]] <- if (option$commas) trimws(unlist(strsplit(given, ",", fixed = TRUE))) else given
+    if (length(given)) lists[[option_name(option)]] <- if (option$commas)
+      trimws(unlist(strsplit(given, ",", fixed = TRUE))) else given
     gone <- c(at, at + 1L, which(joined))
     if (length(gone)) words <- words[-gone]
   }
@@ -187,7 +207,8 @@ words_at_fault <- function(message) {
 check_option <- function(value, option) {
   if (is.null(value)) return(NULL)
   if (!is.null(option$choices) && !value %in% option$choices) {
-    stop_words(c(sprintf("%s must be %s, not \"%s\".", option$flag, one_of(option$choices), cut_short(value)), meant_choice(value, option$choices)))
+    stop_words(c(sprintf("%s must be %s, not \"%s\".", option$flag, one_of(option$choices), cut_short(value)),
+                 meant_choice(value, option$choices)))
   }
   if (option$kind != "number") return(value)
   number <- suppressWarnings(as.numeric(value))
@@ -197,10 +218,12 @@ check_option <- function(value, option) {
 
 general_help <- function() {
   known <- commands()
-  c("fairlattice: weighted crosstabs that say how far to trust them", "", "Usage: fairlattice COMMAND [words]", "", "Commands:",
+  c("fairlattice: weighted crosstabs that say how far to trust them", "", "Usage: fairlattice COMMAND [words]", "",
+    "Commands:",
     sprintf("  %-10s %s", names(known), vapply(known, function(command) command$summary, "")), "",
     "  fairlattice help COMMAND     the options of a command, with an example", "  fairlattice --version", "",
-    "Exit status: 0 done, 1 the data or the question is at fault (or a file cannot be written), 2 the command's words are,",
+    paste0("Exit status: 0 done, 1 the data or the question is at fault (or a file cannot be written), 2 the ",
+           "command's words are,"),
     "130 interrupted.")
 }
 

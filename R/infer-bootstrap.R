@@ -14,7 +14,8 @@ bootstrap_intervals <- function(x, rows, alpha, scores, draws, seed, call) {
     rows$se[at] <- apply(figures, 1L, stats::sd, na.rm = TRUE)
     undefined <- rowSums(is.na(figures))
     rows$interval[at] <- sprintf("percentile bootstrap, %s draws%s", format_count(ncol(tables)),
-                                 ifelse(undefined > 0, sprintf(", undefined in %s of them", format_count(undefined)), ""))
+                                 ifelse(undefined > 0, sprintf(", undefined in %s of them", format_count(undefined)),
+                                        ""))
     rows$note[at] <- NA_character_
   }
   rows
@@ -26,12 +27,15 @@ drawn_tables <- function(layer, design, draws, call) {
   stop_here <- function(...) stop_input(c(...), "bootstrap", call = call)
   if (!is.null(design$replicates)) {
     if (design$replicates$kind != "bootstrap") {
-      stop_here("The replicates of this table are no bootstrap samples, so they have no percentiles.", i = "Use with_replicates(panel, \"bootstrap\"), or the panel without replicates.")
+      stop_here("The replicates of this table are no bootstrap samples, so they have no percentiles.",
+                i = "Use with_replicates(panel, \"bootstrap\"), or the panel without replicates.")
     }
     return(layer$replicates[as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`)), , drop = FALSE])
   }
   if (!e$by_design) {
-    if (e$n > .Machine$integer.max) stop_here(sprintf("%s respondents are too many to draw again; the default intervals are as good there.", format_count(e$n)))
+    if (e$n > .Machine$integer.max)
+      stop_here(sprintf("%s respondents are too many to draw again; the default intervals are as good there.",
+                        format_count(e$n)))
     return(stats::rmultinom(draws, e$n, as.vector(e$P)))
   }
   if (!design$clustered) {
@@ -40,7 +44,8 @@ drawn_tables <- function(layer, design, draws, call) {
   }
   strata <- strata_of(design, by = "cluster")
   times <- matrix(0, length(strata$of), draws)
-  for (h in seq_along(strata$a)) times[strata$of == h, ] <- stats::rmultinom(draws, strata$a[h], rep(1 / strata$a[h], strata$a[h]))
+  for (h in seq_along(strata$a))
+    times[strata$of == h, ] <- stats::rmultinom(draws, strata$a[h], rep(1 / strata$a[h], strata$a[h]))
   cells <- layer$cells
   cell <- match(cells$row, e$rows) + (match(cells$column, e$columns) - 1L) * length(e$rows)
   present <- sort(unique(cells$unit))

@@ -10,7 +10,7 @@
 #' | `tick_all` | answers look like several ticked items joined together |
 #' | `ticks_add_up` | a question made by [ticks()] |
 #' | `repeated_ids` | an id is met more than once |
-#' | `sparse` | more than 20 % of the expected counts are under 5, or one is under 1; in a 2x2, any under 5 (Cochran 1954; option `sparse_rule` has others) |
+#' | `sparse` | over 20 % of the expected counts are under 5, or one under 1; in a 2x2 any under 5 (Cochran 1954) |
 #' | `small_base`, `low_base` | percentages of fewer than 30, or 30 to 49, respondents |
 #' | `tiny_effect` | significant, yet w = V sqrt(m - 1) is under 0.1 |
 #' | `not_significant` | not significant: the smallest effect that would have shown, and how far the interval reaches |
@@ -18,7 +18,7 @@
 #' | `lonely_stratum` | a stratum with one cluster |
 #' | `unequal_weights` | weights that shrink the effective base by a third or more |
 #' | `left_out` | more than 5 % of the records lack an answer or a weight |
-#' | `reversal` | the association within the answers of `each` points the other way than the one without it, both beyond chance (Simpson) |
+#' | `reversal` | within the answers of `each` the association points the other way, both beyond chance (Simpson) |
 #' | `heterogeneity` | the association differs between the answers of `each` (see [pooled()]) |
 #' | `against_explains` | percentages run against what explains what |
 #' | `empty_category` | a declared answer that nobody gave |
@@ -37,7 +37,8 @@ cautions <- function(x, ...) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   if (is.null(x$tally)) return(x$findings$cautions)
   as_findings(cautions_from(x, over_layers(x$layers, layer_tests, p = x$choices$p),
-                            over_layers(x$layers, layer_strength, alpha = x$choices$alpha, asked = "cramers_v")), "cautions")
+                            over_layers(x$layers, layer_strength, alpha = x$choices$alpha, asked = "cramers_v")),
+                            "cautions")
 }
 
 cautions_from <- function(x, tests, strength) {
@@ -52,7 +53,8 @@ cautions_from <- function(x, tests, strength) {
     if (!is.null(found)) data.frame(each = layer$each, found)
   })
   found <- do.call(rbind, c(Filter(Negate(is.null), whole), layered))
-  if (is.null(found)) found <- data.frame(each = character(), code = character(), severity = character(), text = character())
+  if (is.null(found))
+    found <- data.frame(each = character(), code = character(), severity = character(), text = character())
   found <- found[order(match(found$severity, c("stop", "care", "note"))), ]
   rownames(found) <- NULL
   found
@@ -77,9 +79,11 @@ layer_cautions <- list(
     rule <- sparse_rule(about$estimate)
     if (!rule$sparse) return(NULL)
     exact <- about$test$test %in% c("exact", "monte_carlo")
-    caution("sparse", if (exact) "note" else "care", "Sparse: %d of %d expected counts are under %s, the least %s (rule: %s). %s",
+    caution("sparse", if (exact) "note" else "care",
+            "Sparse: %d of %d expected counts are under %s, the least %s (rule: %s). %s",
             rule$small, length(rule$E), format(setting("sparse_expected")), format_number(rule$least, 1L), rule$name,
-            if (exact) "Chi-square would be off here, so the exact test stands first; measures and residuals are rough." else
+            if (exact) paste0("Chi-square would be off here, so the exact test stands first; measures and ",
+                              "residuals are rough.") else
               sprintf("The p-value may be off: %s.", remedy("sparse")))
   },
   bases = function(about) {
@@ -90,17 +94,20 @@ layer_cautions <- list(
       if (any(hit)) caution(code, severity, "%s: %s. %s", words, named_bases(n[hit]), advice)
     }
     rbind(
-      say("small_base", "care", n > 0 & n < setting("small_base"), sprintf("Percentages of fewer than %d respondents", setting("small_base")),
+      say("small_base", "care", n > 0 & n < setting("small_base"),
+          sprintf("Percentages of fewer than %d respondents", setting("small_base")),
           "Do not report these percentages on their own."),
       say("low_base", "note", n >= setting("small_base") & n < setting("low_base"),
-          sprintf("Percentages of only %d to %d respondents", setting("small_base"), setting("low_base") - 1), "Read them with their intervals."))
+          sprintf("Percentages of only %d to %d respondents", setting("small_base"), setting("low_base") - 1),
+          "Read them with their intervals."))
   },
   tiny_effect = function(about) {
     if (is.na(about$test$p) || about$test$p > about$choices$alpha) return(NULL)
     w <- about$v$estimate * sqrt(least_side(about$estimate$P))
     if (w >= setting("tiny_effect")) return(NULL)
     caution("tiny_effect", "care",
-            "Significant, yet weak: Cram\u00e9r's V is %s. With %s respondents even a difference too small to matter can be significant: judge by the percentages whether it matters.",
+            paste0("Significant, yet weak: Cram\u00e9r's V is %s. With %s respondents even a difference too small ",
+                   "to matter can be significant: judge by the percentages whether it matters."),
             format_strength(about$v$estimate), format_count(about$layer$base$n))
   },
   not_significant = function(about) {
@@ -112,16 +119,19 @@ layer_cautions <- list(
     far <- !is.na(about$v$high) && about$v$high * sqrt(least_side(e$P)) >= setting("far_reach")
     caution("not_significant", if (far || v >= 1) "care" else "note",
             "Not significant is not \"no difference\": %s%s.",
-            if (v < 1) sprintf("with %s %% power this table would have shown an association of V = %s", format(100 * setting("power")), format_number(v, bounded = TRUE))
+            if (v < 1) sprintf("with %s %% power this table would have shown an association of V = %s",
+                               format(100 * setting("power")), format_number(v, bounded = TRUE))
             else "this table is too small to show even a perfect association reliably",
-            if (is.na(about$v$high)) "" else sprintf(", and the interval of V reaches %s", format_number(about$v$high, bounded = TRUE)))
+            if (is.na(about$v$high)) "" else
+            sprintf(", and the interval of V reaches %s", format_number(about$v$high, bounded = TRUE)))
   },
   few_clusters = function(about) {
     e <- about$estimate
     d <- if (is.na(about$test$p)) 0 else (nrow(e$P) - 1) * (ncol(e$P) - 1)
     if (d == 0 || e$df >= d) return(NULL)
     caution("few_clusters", "care",
-            "The design has %s degrees of freedom for a test on %d: its p-value and intervals are rough. Join answers, or report fewer.",
+            paste0("The design has %s degrees of freedom for a test on %d: its p-value and intervals are rough. ",
+                   "Join answers, or report fewer."),
             format_df(e$df), d)
   },
   lonely_stratum = function(about) {
@@ -137,7 +147,8 @@ layer_cautions <- list(
     base <- about$layer$base
     if (base$n == 0 || base$n / base$effective < setting("weight_loss")) return(NULL)
     caution("unequal_weights", "note",
-            "Very unequal weights: %s respondents tell as much as %s equally weighted ones would. Tests and intervals take account of it; see that the largest weights are right.",
+            paste0("Very unequal weights: %s respondents tell as much as %s equally weighted ones would. Tests and ",
+                   "intervals take account of it; see that the largest weights are right."),
             format_count(base$n), format_count(base$effective))
   },
   empty_category = function(about) {
@@ -146,7 +157,8 @@ layer_cautions <- list(
     }
     empty <- c(side(rowSums(about$layer$n), about$questions$down), side(colSums(about$layer$n), about$questions$across))
     if (!length(empty) || is.null(about$estimate)) return(NULL)
-    caution("empty_category", "note", "Answers that nobody gave are left out of the test (%s).", paste(empty, collapse = "; "))
+    caution("empty_category", "note", "Answers that nobody gave are left out of the test (%s).",
+            paste(empty, collapse = "; "))
   }
 )
 
@@ -155,7 +167,8 @@ table_cautions <- list(
   tick_all = function(x) {
     for (question in x$tally[c("down", "across")]) if (is.null(question$items) && looks_ticked(answers_of(question))) {
       return(table_caution("tick_all", "stop",
-        "The answers of \"%s\" look like several ticks joined together (%s). Tested as one answer, one person's ticks are taken for kinds of people: %s.",
+        paste0("The answers of \"%s\" look like several ticks joined together (%s). Tested as one answer, one ",
+               "person's ticks are taken for kinds of people: %s."),
         question$label, quote_value(joined_answers(answers_of(question))[1L]), remedy("ticks")))
     }
   },
@@ -163,7 +176,8 @@ table_cautions <- list(
     facts <- x$tally$facts
     if (facts$repeated_ids == 0L) return(NULL)
     differing <- if (facts$differing_ids) {
-      sprintf(" %s of them gave different answers here: if records are answers, visits or waves, one person is counted as several.",
+      sprintf(paste0(" %s of them gave different answers here: if records are answers, visits or waves, one person ",
+                     "is counted as several."),
               format_count(facts$differing_ids))
     } else ""
     table_caution("repeated_ids", "care", "%s %s met more than once (%s records).%s %s before relying on the test.",
@@ -176,19 +190,25 @@ table_cautions <- list(
     asked <- account$used + sum(out$records)
     if (!nrow(out) || sum(out$records) <= setting("left_out_share") * asked) return(NULL)
     table_caution("left_out", "note",
-                  "%s of %s records (%s %%) are left out for want of an answer or a weight, most of them for \"%s\". If they differ from the rest, so would the table.",
-                  format_count(sum(out$records)), format_count(asked), format_percent(sum(out$records) / asked, 0L), out$reason[1L])
+                  paste0("%s of %s records (%s %%) are left out for want of an answer or a weight, most of them ",
+                         "for \"%s\". If they differ from the rest, so would the table."),
+                  format_count(sum(out$records)), format_count(asked), format_percent(sum(out$records) / asked, 0L),
+                  out$reason[1L])
   },
   ticks_add_up = function(x) {
     several <- vapply(x$tally[c("down", "across")], function(question) !is.null(question$items), NA)
     if (!any(several)) return(NULL)
-    table_caution("ticks_add_up", "note", "Several could be ticked in \"%s\": percentages are of respondents who were asked and may add to more than 100; each item is tested by itself.",
-                  paste(vapply(x$tally[c("down", "across")][several], function(question) question$label, ""), collapse = "\" and \""))
+    table_caution("ticks_add_up", "note",
+                  paste0("Several could be ticked in \"%s\": percentages are of respondents who were asked and may ",
+                         "add to more than 100; each item is tested by itself."),
+                  paste(vapply(x$tally[c("down", "across")][several], function(question) question$label, ""),
+                        collapse = "\" and \""))
   },
   reversal = function(x) {
     if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)
     text <- reversal_text(x, strata_tables(x))
-    if (!is.null(text)) table_caution("reversal", "care", "%s Report the tables of each answer, %s.", text, remedy("pooled"))
+    if (!is.null(text))
+      table_caution("reversal", "care", "%s Report the tables of each answer, %s.", text, remedy("pooled"))
   },
   heterogeneity = function(x) {
     if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)
@@ -198,13 +218,16 @@ table_cautions <- list(
   kept_total = function(x) {
     kept <- x$tally$facts$notes$kept_totals
     if (!length(kept)) return(NULL)
-    table_caution("kept_total", "care", "Called like a total, but kept as an answer since it does not add up: %s.", list_some(kept))
+    table_caution("kept_total", "care", "Called like a total, but kept as an answer since it does not add up: %s.",
+                  list_some(kept))
   },
   against_explains = function(x) against_explains(x$choices, x$tally$down$label, x$tally$across$label),
   nested_clusters = function(x) {
     nested <- x$tally$facts$notes$nested_clusters
     if (!length(nested)) return(NULL)
-    table_caution("nested_clusters", "note", "%d cluster %s met in more than one stratum (%s): each is taken as a different cluster in each stratum.",
+    table_caution("nested_clusters", "note",
+                  paste0("%d cluster %s met in more than one stratum (%s): each is taken as a different cluster in ",
+                         "each stratum."),
                   length(nested), plural(length(nested), "name is", "names are"), list_some(nested, 3L))
   }
 )
@@ -214,7 +237,8 @@ against_explains <- function(choices, down, across) {
   if (choices$percent %in% c(fair, "total")) return(NULL)
   sides <- if (choices$explains == "across") c(across, down) else c(down, across)
   table_caution("against_explains", "care",
-                "Percentages run the other way: %s is taken to explain %s, so compare %s percentages; these are %s percentages.",
+                paste0("Percentages run the other way: %s is taken to explain %s, so compare %s percentages; these ",
+                       "are %s percentages."),
                 sides[1L], sides[2L], fair, choices$percent)
 }
 

@@ -1,17 +1,19 @@
 #' Where does it sit?
 #'
-#' Residuals per cell, on the scale of the unweighted base n: raw O - E, Pearson (O - E)/sqrt(E), adjusted
-#' (O - E)/sqrt(E (1 - p_i.)(1 - p_.j)) (Haberman 1973). With a weight or design the adjusted residual is divided by
-#' the square root of the cell's departure design effect: the design variance of p_ij - p_i. p_.j over its multinomial
+#' Residuals per cell, on the scale of the unweighted base n: raw O - E, Pearson (O - E)/sqrt(E), adjusted (O -
+#' E)/sqrt(E (1 - p_i.)(1 - p_.j)) (Haberman 1973). With a weight or design the adjusted residual is divided by the
+#' square root of the cell's departure design effect: the design variance of p_ij - p_i. p_.j over its multinomial
 #' variance. p-values are two-sided (normal; t with the design's degrees of freedom) and corrected over the cells of
-#' the table (with two rows or two columns, over those that are not the mirror image of another). A mark needs the corrected p. `critical` is the size of adjusted residual that divides marked cells from
-#' the others after the correction.
+#' the table (with two rows or two columns, over those that are not the mirror image of another). A mark needs the
+#' corrected p. `critical` is the size of adjusted residual that divides marked cells from the others after the
+#' correction.
 #'
-#' `reading()` says in words where it sits, strongest first. A significant table without a marked cell is no contradiction, and the reading says why.
+#' `reading()` says in words where it sits, strongest first. A significant table without a marked cell is no
+#' contradiction, and the reading says why.
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @param residual ("adjusted", "pearson" or "raw", default "adjusted") Which residual p-values and marks are of. Pearson residuals have a variance
-#'   under 1, so marks by them are too few; raw ones have no p-value and no marks.
+#' @param residual ("adjusted", "pearson" or "raw", default "adjusted") Which residual p-values and marks are of.
+#'   Pearson residuals have a variance under 1, so marks by them are too few; raw ones have no p-value and no marks.
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice).
 #' @param alpha (number in 0-1, default that of the lattice) Level of the marks.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
@@ -29,15 +31,19 @@ departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction
   residual <- first_of(residual)
   check_choice(residual, c("adjusted", "pearson", "raw"), "residual", environment())
   if (is.null(x$tally)) {
-    return(stored(x, "departures", list(correction = correction, alpha = alpha, residual = if (residual != "adjusted") residual)))
+    return(stored(x, "departures",
+                  list(correction = correction, alpha = alpha, residual = if (residual != "adjusted") residual)))
   }
   correction <- correction %||% x$choices$correction
   alpha <- alpha %||% x$choices$alpha
   check_choice(correction, names(corrections), "correction", environment())
   check_fraction(alpha, "alpha", environment())
-  out <- as_findings(over_layers(x$layers, layer_departures, correction = correction, alpha = alpha, kind = residual), "departures")
+  out <- as_findings(over_layers(x$layers, layer_departures, correction = correction, alpha = alpha, kind = residual),
+                     "departures")
   # what a reading in words needs beside the cells
-  attr(out, "tests") <- over_layers(x$layers, function(layer) Filter(function(row) row$headline, layer_tests(layer, p = x$choices$p)))
+  attr(out, "tests") <- over_layers(x$layers,
+                                    function(layer)
+                                    Filter(function(row) row$headline, layer_tests(layer, p = x$choices$p)))
   attr(out, "alpha") <- alpha
   attr(out, "residual") <- residual
   out
@@ -64,14 +70,17 @@ reading_of <- function(cells, test, alpha, most, residual = "adjusted_residual")
   if (!nrow(marked)) {
     if (is.na(test$p)) return("There is no test, so no cell stands out.")
     if (!significant) return("No cell departs from what would be expected if the two were unrelated.")
-    return(paste("No single cell stands out, although the table as a whole is significant. That is no contradiction: the test adds up all departures,",
+    return(paste(paste0("No single cell stands out, although the table as a whole is significant. That is no ",
+                        "contradiction: the test adds up all departures,"),
                  "each cell must be beyond chance by itself, corrected for how many cells are looked at."))
   }
   marked <- marked[order(-abs(marked[[residual]])), ]
-  name <- sprintf("%s \u00d7 %s (%s%s)", marked$down, marked$across, ifelse(marked[[residual]] > 0, "+", ""), format_number(marked[[residual]], 1L))
+  name <- sprintf("%s \u00d7 %s (%s%s)", marked$down, marked$across, ifelse(marked[[residual]] > 0, "+", ""),
+                  format_number(marked[[residual]], 1L))
   say <- function(which, words) {
     if (!any(which)) return(NULL)
-    sprintf("%s: %s%s.", words, paste(utils::head(name[which], most), collapse = "; "), if (sum(which) > most) sprintf("; and %d more", sum(which) - most) else "")
+    sprintf("%s: %s%s.", words, paste(utils::head(name[which], most), collapse = "; "),
+            if (sum(which) > most) sprintf("; and %d more", sum(which) - most) else "")
   }
   more <- marked$mark == "more"
   paste(c(say(more, "More than expected"), say(!more, "Fewer than expected"),
@@ -99,7 +108,9 @@ layer_departures <- function(layer, correction, alpha, kind = "adjusted") {
   at <- as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`))
   statistic <- sum(D^2 / E)
   distinct <- distinct_cells(dim(P))
-  figures <- list(e$n * P, E, D, D / sqrt(E), adjusted, p, correct(p[distinct], correction)[match(mirror_of(dim(P)), which(distinct))], D^2 / E, if (statistic > 0) D^2 / E / statistic else 0 * E)
+  figures <- list(e$n * P, E, D, D / sqrt(E), adjusted, p,
+                  correct(p[distinct], correction)[match(mirror_of(dim(P)), which(distinct))], D^2 / E,
+                  if (statistic > 0) D^2 / E / statistic else 0 * E)
   for (k in seq_along(figures)) cells[[departure_columns[k]]][at] <- as.vector(figures[[k]])
   marked <- which(cells$p_corrected <= alpha)
   cells$mark[marked] <- ifelse(cells$residual[marked] > 0, "more", "fewer")
@@ -107,8 +118,9 @@ layer_departures <- function(layer, correction, alpha, kind = "adjusted") {
   list2DF(cells)
 }
 
-# With two rows the second row's residuals are those of the first with the other sign, so there are half as many things to look at; likewise with
-# two columns. The correction is over those: over all cells it would be twice (in a 2x2 four times) as careful as it need be.
+# With two rows the second row's residuals are those of the first with the other sign, so there are half as many things
+# to look at; likewise with two columns. The correction is over those: over all cells it would be twice (in a 2x2 four
+# times) as careful as it need be.
 mirror_of <- function(size) {
   first <- function(n) if (n == 2L) c(1L, 1L) else seq_len(n)
   as.vector(outer(first(size[1L]), (first(size[2L]) - 1L) * size[1L], `+`))

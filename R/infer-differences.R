@@ -1,23 +1,30 @@
 #' Which columns differ?
 #'
-#' Compares every pair of columns within a row (of rows within a column, when percentages are of rows). Two-sided; corrected within the row.
-#' A column's letter in a cell says that its figure exceeds the figure of the column with that letter.
+#' Compares every pair of columns within a row (of rows within a column, when percentages are of rows). Two-sided;
+#' corrected within the row. A column's letter in a cell says that its figure exceeds the figure of the column with
+#' that letter.
 #'
-#' z is the difference of the two shares over its standard error with the pooled share, as in the two-proportion test; under a design that
-#' standard error is multiplied by the square root of the difference's design effect: its variance on the covariance V over its multinomial variance.
-#' p from t with the design's degrees of freedom. The interval of a difference is Newcombe's hybrid score interval (1998) without a design and
-#' Wald's on V, with t, under one. Columns of fewer than `least_base` respondents are left out of the comparison and named.
+#' z is the difference of the two shares over its standard error with the pooled share, as in the two-proportion test;
+#' under a design that standard error is multiplied by the square root of the difference's design effect: its variance
+#' on the covariance V over its multinomial variance. p from t with the design's degrees of freedom. The interval of a
+#' difference is Newcombe's hybrid score interval (1998) without a design and Wald's on V, with t, under one. Columns
+#' of fewer than `least_base` respondents are left out of the comparison and named.
 #'
 #' @param x (lattice) From [lattice()]; not of a tick-all question.
 #' @param compare ("columns" or "rows"; default by the percentages of the lattice) What is compared.
-#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice) Over the pairs of a row.
-#' @param alpha (number in 0-1, default that of the lattice) Level of the letters; intervals have confidence 1 - `alpha`, each for itself.
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice) Over the pairs of a
+#'   row.
+#' @param alpha (number in 0-1, default that of the lattice) Level of the letters; intervals have confidence 1 -
+#'   `alpha`, each for itself.
 #' @param least_base (integer, default option `fairlattice.small_base`, 30) Respondents that a column must have.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
-#' @return Data frame, one row a pair: `each`, `within` (the row), `first`, `second` (the columns), `first_share`, `second_share` (0-1), `difference`,
-#'   `low`, `high`, `z`, `p`, `p_corrected`, `exceeds` ("first", "second" or ""), `note` (why a figure is missing). Attribute `letters`: data frame of
-#'   `each`, `down`, `across`, `letters` per cell; attribute `names`' letters: `lettered` (`letter`, `answer`); attribute `left_out`: data frame of `each`, `answer`, `base`.
-#' @section Errors: `fairlattice_error_ticks`, `fairlattice_error_records_gone`, `fairlattice_error_too_many_cells` (more than a million pairs).
+#' @return Data frame, one row a pair: `each`, `within` (the row), `first`, `second` (the columns), `first_share`,
+#'   `second_share` (0-1), `difference`, `low`, `high`, `z`, `p`, `p_corrected`, `exceeds` ("first", "second" or ""),
+#'   `note` (why a figure is missing). Attribute `letters`: data frame of `each`, `down`, `across`, `letters` per cell;
+#'   attribute `names`' letters: `lettered` (`letter`, `answer`); attribute `left_out`: data frame of `each`, `answer`,
+#'   `base`.
+#' @section Errors: `fairlattice_error_ticks`, `fairlattice_error_records_gone`, `fairlattice_error_too_many_cells`
+#'   (more than a million pairs).
 #' @references Newcombe RG (1998) Statist Med 17:873-890.
 #' @export
 #' @examples
@@ -37,10 +44,12 @@ differences <- function(x, compare = NULL, correction = NULL, alpha = NULL, leas
   size <- dim(x$layers[[1L]]$n)
   if (compare == "rows") size <- rev(size)
   if (size[1L] * choose(size[2L], 2) > 1e6) {
-    stop_input(c(sprintf("%s pairs of %s in %s lines are too many to compare.", format_count(choose(size[2L], 2)), compare, format_count(size[1L])),
+    stop_input(c(sprintf("%s pairs of %s in %s lines are too many to compare.", format_count(choose(size[2L], 2)),
+                         compare, format_count(size[1L])),
                  i = "Join answers into fewer, or keep fewer with among()."), "too_many_cells", call = call)
   }
-  pairs <- over_layers(x$layers, layer_differences, compare = compare, correction = correction, alpha = alpha, least_base = least_base)
+  pairs <- over_layers(x$layers, layer_differences, compare = compare, correction = correction, alpha = alpha,
+                       least_base = least_base)
   sides <- if (compare == "columns") c("down", "across") else c("across", "down")
   answers <- dimnames(x$layers[[1L]]$n)[[match(sides[2L], c("down", "across"))]]
   lettered <- data.frame(letter = letters_for(length(answers)), answer = answers)
@@ -49,18 +58,22 @@ differences <- function(x, compare = NULL, correction = NULL, alpha = NULL, leas
     small <- base < least_base & base > 0
     data.frame(answer = answers[small], base = unname(base[small]))
   })
-  structure(as_findings(pairs, "differences"), letters = letters_of(pairs, x, lettered, sides), lettered = lettered, left_out = left_out, compare = compare,
-            labels = c(within = x$tally[[sides[1L]]]$label, of = x$tally[[sides[2L]]]$label), alpha = alpha, correction = correction, least_base = least_base)
+  structure(as_findings(pairs, "differences"), letters = letters_of(pairs, x, lettered, sides), lettered = lettered,
+            left_out = left_out, compare = compare,
+            labels = c(within = x$tally[[sides[1L]]]$label, of = x$tally[[sides[2L]]]$label), alpha = alpha,
+            correction = correction, least_base = least_base)
 }
 
 # A lattice made from records or counts, of one answer a person.
 check_made <- function(x, call) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", call)
   if (is.null(x$tally)) {
-    stop_input(c("This table was read from a file, and its records are gone.", i = "Make it from the records with lattice()."), "records_gone", call = call)
+    stop_input(c("This table was read from a file, and its records are gone.",
+                 i = "Make it from the records with lattice()."), "records_gone", call = call)
   }
   if (any(ticks_in(x$tally))) {
-    stop_input(c("A tick-all question has no such figures: one person ticks several items.", i = "test_items() tests it item by item."), "ticks", call = call)
+    stop_input(c("A tick-all question has no such figures: one person ticks several items.",
+                 i = "test_items() tests it item by item."), "ticks", call = call)
   }
 }
 
@@ -68,8 +81,10 @@ check_made <- function(x, call) {
 letters_for <- function(n) utils::head(c(letters, outer(letters, letters, function(x, y) paste0(y, x))), n)
 
 layer_differences <- function(layer, compare, correction, alpha, least_base) {
-  none <- list(within = character(), first = character(), second = character(), first_share = numeric(), second_share = numeric(),
-               difference = numeric(), low = numeric(), high = numeric(), z = numeric(), p = numeric(), p_corrected = numeric(), exceeds = character(), note = character())
+  none <- list(within = character(), first = character(), second = character(), first_share = numeric(),
+               second_share = numeric(),
+               difference = numeric(), low = numeric(), high = numeric(), z = numeric(), p = numeric(),
+               p_corrected = numeric(), exceeds = character(), note = character())
   e <- layer$estimate
   if (!is.null(no_test_reason(layer))) return(list2DF(none))
   turn <- compare == "rows"
@@ -83,8 +98,10 @@ layer_differences <- function(layer, compare, correction, alpha, least_base) {
     d <- compare_shares(e, P, place, i, pairs, n, alpha)
     corrected <- correct(d$p, correction)
     found <- !is.na(corrected) & corrected <= alpha
-    c(list(within = rep(rownames(P)[i], ncol(pairs)), first = colnames(P)[pairs[1L, ]], second = colnames(P)[pairs[2L, ]]), d[1:7], list(
-      p_corrected = corrected, exceeds = ifelse(!found, "", ifelse(d$difference > 0, "first", "second")), note = d$note))
+    c(list(within = rep(rownames(P)[i], ncol(pairs)), first = colnames(P)[pairs[1L, ]],
+           second = colnames(P)[pairs[2L, ]]), d[1:7], list(
+      p_corrected = corrected, exceeds = ifelse(!found, "", ifelse(d$difference > 0, "first", "second")),
+      note = d$note))
   })
   names <- names(none)
   list2DF(stats::setNames(lapply(names, function(name) unlist(lapply(rows, `[[`, name), use.names = FALSE)), names))
@@ -114,9 +131,11 @@ compare_shares <- function(e, P, place, i, pairs, n, alpha) {
   }
   flat <- is.na(se) | se <= 1e-12
   z <- ifelse(flat, NA_real_, difference / se)
-  note <- ifelse(!flat, NA_character_, ifelse(pooled %in% c(0, 1), "nobody or everybody here, in both", "no variance under the design"))
+  note <- ifelse(!flat, NA_character_,
+                 ifelse(pooled %in% c(0, 1), "nobody or everybody here, in both", "no variance under the design"))
   p <- if (e$df >= 1) 2 * stats::pt(-abs(z), e$df) else rep(NA_real_, length(z))
-  list(first_share = unname(q[a]), second_share = unname(q[b]), difference = unname(difference), low = unname(interval$low), high = unname(interval$high),
+  list(first_share = unname(q[a]), second_share = unname(q[b]), difference = unname(difference),
+       low = unname(interval$low), high = unname(interval$high),
        z = unname(z), p = unname(p), note = unname(note))
 }
 

@@ -1,11 +1,12 @@
-# The exact conditional test (Fisher 1934; Freeman & Halton 1951): with the margins as they are, the probability of all tables that are no more
-# probable than the observed one. src/fixed_margins.cpp does the work, within a budget; beyond it random tables with those margins take over.
+# The exact conditional test (Fisher 1934; Freeman & Halton 1951): with the margins as they are, the probability of all
+# tables that are no more probable than the observed one. src/fixed_margins.cpp does the work, within a budget; beyond
+# it random tables with those margins take over.
 
 # S of a table: its probability falls as S grows.
 log_factorials_of <- function(n) sum(lgamma(n + 1))
 
-# The rows of the exact test of one layer: `exact`, or `monte_carlo` where the budget is not enough (or it is asked for).
-# Who asks for the exact test (`patient`) may wait longer for it than the one who did not.
+# The rows of the exact test of one layer: `exact`, or `monte_carlo` where the budget is not enough (or it is asked
+# for). Who asks for the exact test (`patient`) may wait longer for it than the one who did not.
 exact_tests <- function(layer, row, simulated = FALSE, draws = NULL, seed = NULL, patient = FALSE) {
   e <- layer$estimate
   if (e$by_design) {
@@ -16,19 +17,26 @@ exact_tests <- function(layer, row, simulated = FALSE, draws = NULL, seed = NULL
   n <- layer$n[e$rows, e$columns, drop = FALSE]
   most <- 1e6
   if (sum(n) > most) {
-    return(list(row(if (simulated) "monte_carlo" else "exact", note = sprintf("not worked out for more than %s respondents, where chi-square is as good", format_count(most)))))
+    return(list(row(if (simulated) "monte_carlo" else "exact",
+                    note = sprintf("not worked out for more than %s respondents, where chi-square is as good",
+                                   format_count(most)))))
   }
   if (!simulated) {
     exact <- exact_once(layer, n, patient)
-    if (exact$finished) return(c(list(row("exact", p = exact$p, note = "margins fixed; all tables no more probable than this one")), one_sided(n, row)))
+    if (exact$finished)
+      return(c(list(row("exact", p = exact$p, note = "margins fixed; all tables no more probable than this one")),
+               one_sided(n, row)))
   }
   found <- once(layer$kept, "monte_carlo", list(draws, seed, setting("seed"), setting("random_tables")),
                 monte_carlo(n, draws, seed %||% setting("seed")))
-  note <- sprintf("%s random tables with these margins, seed %s, standard error %s", format_count(found$draws), format(found$seed), format(found$se, digits = 2))
-  list(row("monte_carlo", p = found$p, p_se = found$se, note = if (simulated) note else paste0(note, "; the exact test went beyond its budget")))
+  note <- sprintf("%s random tables with these margins, seed %s, standard error %s", format_count(found$draws),
+                  format(found$seed), format(found$se, digits = 2))
+  list(row("monte_carlo", p = found$p, p_se = found$se,
+           note = if (simulated) note else paste0(note, "; the exact test went beyond its budget")))
 }
 
-# An exact p that was found stays found, whatever the patience; a search that was given up is begun anew by who has more.
+# An exact p that was found stays found, whatever the patience; a search that was given up is begun anew by who has
+# more.
 exact_once <- function(layer, n, patient) {
   known <- layer$kept$exact$value
   if (isTRUE(known$finished)) return(known)
@@ -36,7 +44,8 @@ exact_once <- function(layer, n, patient) {
   once(layer$kept, "exact", list(budget), {
     if (patient) show_progress(0, 1, "Exact test")
     found <- exact_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), budget[1L], budget[2L],
-                          setting("threads"), if (patient) function(done) show_progress(min(done, 0.999), 1, "Exact test"))
+                          setting("threads"),
+                          if (patient) function(done) show_progress(min(done, 0.999), 1, "Exact test"))
     if (patient) show_progress(1, 1, "Exact test")
     found
   })
@@ -51,7 +60,8 @@ one_sided <- function(n, row) {
        row("exact_fewer", p = below(n[1, 1]), note = "one-sided: the first row and column go apart"))
 }
 
-# (b + 1) / (B + 1) over B random tables (Patefield 1981), b of them no more probable than this one. A very large table gets fewer of them.
+# (b + 1) / (B + 1) over B random tables (Patefield 1981), b of them no more probable than this one. A very large table
+# gets fewer of them.
 monte_carlo <- function(n, draws, seed) {
   check_whole(seed, "seed", 0, NULL)
   wanted <- draws %||% max(1000, min(setting("random_tables"), 4e7 / length(n)))
@@ -62,7 +72,8 @@ monte_carlo <- function(n, draws, seed) {
   show_progress(0, chunks, "Random tables")
   while (done < chunks) { # in parts, so that it can be stopped between them
     upto <- min(chunks, done + each)
-    b <- b + count_random_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), seed, done, upto, setting("threads"))
+    b <- b + count_random_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), seed, done, upto,
+                                 setting("threads"))
     done <- upto
     show_progress(done, chunks, "Random tables")
   }

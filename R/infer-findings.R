@@ -21,7 +21,8 @@ findings_of <- function(x) {
     each = if (!is.null(tally$each)) question_of(tally$each, vapply(x$layers, function(layer) layer$each, "")),
     design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
                list(replicates = tally$design$replicates$kind, df = finite_or_na(min(vapply(x$layers, layer_df, 0))))),
-    settings = c(choices[c("explains", "percent", "alpha", "correction")], list(paired = isTRUE(choices$paired), peaks = isTRUE(choices$peaks), p = choices$p)),
+    settings = c(choices[c("explains", "percent", "alpha", "correction")],
+                 list(paired = isTRUE(choices$paired), peaks = isTRUE(choices$peaks), p = choices$p)),
     base = list(records = account$records, used = account$used,
                 weighted = sum(vapply(x$layers, function(l) l$base$weighted, 0)),
                 effective = sum(vapply(x$layers, function(l) l$base$weighted, 0))^2 /
@@ -32,7 +33,8 @@ findings_of <- function(x) {
       n = layer$base$n, weighted = layer$base$weighted, effective = layer$base$effective,
       df = finite_or_na(layer_df(layer)))),
     cells = cells_of(x, departures),
-    margins = list(down = over_layers(x$layers, margin_of, side = "down"), across = over_layers(x$layers, margin_of, side = "across")),
+    margins = list(down = over_layers(x$layers, margin_of, side = "down"),
+                   across = over_layers(x$layers, margin_of, side = "across")),
     tests = as_findings(tests, "tests"), strength = as_findings(strength, "strength"),
     cautions = as_findings(cautions_from(x, tests, strength), "cautions"), items = items_of(x))
   f$layers$critical <- vapply(split(departures$critical, rep(seq_along(x$layers), each = length(x$layers[[1L]]$n))),
@@ -46,8 +48,10 @@ layer_df <- function(layer) (if (is.null(layer$parts)) layer$estimate else layer
 finite_or_na <- function(x) ifelse(is.finite(x), x, NA_real_)
 
 question_of <- function(question, shown) {
-  codes <- if (is.null(question$items)) question$values[match(shown, question$levels)] else question$item_names[match(shown, question$items)]
-  list(name = question$name, label = question$label, ordered = question$ordered, ticks = !is.null(question$items), history = question$history,
+  codes <- if (is.null(question$items)) question$values[match(shown, question$levels)] else
+    question$item_names[match(shown, question$items)]
+  list(name = question$name, label = question$label, ordered = question$ordered, ticks = !is.null(question$items),
+       history = question$history,
        categories = data.frame(code = codes, label = shown))
 }
 
@@ -58,7 +62,8 @@ cells_of <- function(x, departures) {
   one <- share$column
   data.frame(
     each = one$each, down = one$down, across = one$across, n = one$n, weighted = one$weighted,
-    row_percent = 100 * share$row$share, column_percent = 100 * share$column$share, total_percent = 100 * share$total$share,
+    row_percent = 100 * share$row$share, column_percent = 100 * share$column$share,
+    total_percent = 100 * share$total$share,
     row_low = 100 * share$row$low, row_high = 100 * share$row$high,
     column_low = 100 * share$column$low, column_high = 100 * share$column$high,
     total_low = 100 * share$total$low, total_high = 100 * share$total$high,
@@ -70,7 +75,8 @@ margin_of <- function(layer, side) {
   sum <- c(down = rowSums, across = colSums)[[side]]
   names <- dimnames(layer$n)[[match(side, c("down", "across"))]]
   margin <- layer$margins[[side]] %||% data.frame(n = sum(layer$n), weighted = sum(layer$weighted), row.names = NULL)
-  data.frame(category = names, margin, percent = if (layer$base$weighted > 0) 100 * margin$weighted / layer$base$weighted else NA_real_)
+  data.frame(category = names, margin,
+             percent = if (layer$base$weighted > 0) 100 * margin$weighted / layer$base$weighted else NA_real_)
 }
 
 # One data frame over the layers, with the answer of `each` in front (NA without one). `what` gives a data frame, or a
@@ -96,8 +102,8 @@ as_findings <- function(data, kind) {
   data
 }
 
-# Results that are printed a row at a time stay what they are when rows are taken from them; a text made of all rows (the
-# working, risks, differences) cannot be made of some, so what is left of it is a plain table.
+# Results that are printed a row at a time stay what they are when rows are taken from them; a text made of all rows
+# (the working, risks, differences) cannot be made of some, so what is left of it is a plain table.
 by_row <- paste0("fairlattice_", c("tests", "strength", "shares", "cautions", "departures", "detectable", "items"))
 
 #' @export
@@ -107,7 +113,8 @@ by_row <- paste0("fairlattice_", c("tests", "strength", "shares", "cautions", "d
   kind <- class(x)[1L]
   whole <- identical(dim(out), dim(x)) && identical(names(out), names(x))
   if (whole || (kind %in% by_row && identical(names(out), names(x)))) {
-    for (name in setdiff(names(attributes(x)), c("names", "row.names", "class"))) attr(out, name) <- attr(x, name, exact = TRUE)
+    for (name in setdiff(names(attributes(x)), c("names", "row.names", "class")))
+      attr(out, name) <- attr(x, name, exact = TRUE)
     class(out) <- class(x)
   } else {
     class(out) <- c("fairlattice_findings", "data.frame")
@@ -115,15 +122,17 @@ by_row <- paste0("fairlattice_", c("tests", "strength", "shares", "cautions", "d
   out
 }
 
-# A table read from a file has the figures that were written, at the choices they were made with. `asked` are those that a
-# caller made; the ones that the file does not have (another residual, the bootstrap) stand as NULL in its choices.
+# A table read from a file has the figures that were written, at the choices they were made with. `asked` are those
+# that a caller made; the ones that the file does not have (another residual, the bootstrap) stand as NULL in its
+# choices.
 stored <- function(x, what, asked = list(), call = rlang::caller_env()) {
   asked <- Filter(Negate(is.null), asked)
   for (name in names(asked)) if (!identical(asked[[name]], x$choices[[name]])) {
     was <- x$choices[[name]]
     stop_input(c(sprintf("This table was read from a file%s; `%s` = %s cannot be worked out anew without the records.",
                          if (is.null(was)) "" else sprintf(", where `%s` was %s", name, quote_value(was)), name,
-                         quote_value(asked[[name]])), i = "Make it from the records with lattice()."), "records_gone", call = call)
+                         quote_value(asked[[name]])), i = "Make it from the records with lattice()."), "records_gone",
+                         call = call)
   }
   if (what != "departures") return(x$findings[[what]])
   cells <- x$findings$cells
@@ -189,6 +198,7 @@ glance.fairlattice_lattice <- function(x, ...) {
   f <- findings(x)
   test <- with_headline(f$tests)
   v <- f$strength[f$strength$measure == "cramers_v", ]
-  data.frame(f$layers[c("each", "n", "weighted", "effective")], as.data.frame(test)[c("test", "statistic", "df", "df_error", "p")],
+  data.frame(f$layers[c("each", "n", "weighted", "effective")],
+             as.data.frame(test)[c("test", "statistic", "df", "df_error", "p")],
              cramers_v = v$estimate, low = v$low, high = v$high)
 }

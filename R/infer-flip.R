@@ -42,7 +42,8 @@ flip_read <- function(x) {
   f$cells <- f$cells[order]
   at <- function(question, values) match(values, question$categories$label)
   f[c("down", "across")] <- f[c("across", "down")]
-  f$cells <- f$cells[order(match(f$cells$each, f$layers$each), at(f$across, f$cells$across), at(f$down, f$cells$down)), ]
+  f$cells <- f$cells[order(match(f$cells$each, f$layers$each), at(f$across, f$cells$across), at(f$down, f$cells$down)),
+                     ]
   rownames(f$cells) <- NULL
   f$margins[c("down", "across")] <- f$margins[c("across", "down")]
   directed <- f$strength$explains != "both"

@@ -1,15 +1,15 @@
 #' Is the sample like the population?
 #'
-#' One question against given shares (goodness of fit), with a residual per answer. Without weights or a design:
-#' X2 = n sum (p_i - q_i)^2 / q_i and G2 = 2n sum p_i ln(p_i / q_i) on r - 1 degrees of freedom. With them the headline is the
-#' second-order Rao-Scott test with the one-way design effects: their sum is n sum V_ii / q_i, their sum of squares
-#' n^2 sum V_ij^2 / (q_i q_j). Residuals are (p_i - q_i) over their standard error (multinomial at q, or the design's),
+#' One question against given shares (goodness of fit), with a residual per answer. Without weights or a design: X2 = n
+#' sum (p_i - q_i)^2 / q_i and G2 = 2n sum p_i ln(p_i / q_i) on r - 1 degrees of freedom. With them the headline is the
+#' second-order Rao-Scott test with the one-way design effects: their sum is n sum V_ii / q_i, their sum of squares n^2
+#' sum V_ij^2 / (q_i q_j). Residuals are (p_i - q_i) over their standard error (multinomial at q, or the design's),
 #' two-sided and corrected over the answers.
 #'
 #' @param panel (panel or data frame) From [respondents()].
 #' @param question (column name, see [fairlattice]) Which question.
-#' @param against ("equal", or a named numeric vector, default "equal") The shares to hold it against, one an answer, that
-#'   add up to 1 or 100.
+#' @param against ("equal", or a named numeric vector, default "equal") The shares to hold it against, one an answer,
+#'   that add up to 1 or 100.
 #' @param alpha,correction As in [lattice()].
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return List of class `fairlattice_goodness`: `tests` (as [test_independence()] gives them), `answers` (data frame:
@@ -35,9 +35,12 @@ test_shares <- function(panel, question, against = "equal", alpha = NULL, correc
   q <- shares_against(against, rownames(layer$n), layer, call)
   p <- layer$weighted[, 1L] / layer$base$weighted
   shares <- layer_shares(layer, "total", alpha)
-  answers <- data.frame(answer = rownames(layer$n), n = layer$n[, 1L], share = p, low = shares$low, high = shares$high, against = q, row.names = NULL)
-  structure(list(title = tally$down$label, weight = panel$roles$weight, alpha = alpha, tests = as_findings(rows_to_frame(goodness_tests(p, q, layer)), "tests"),
-                 answers = cbind(answers, goodness_residuals(p, q, layer, correction, alpha)), left_out = account_of(tally)$left_out), class = "fairlattice_goodness")
+  answers <- data.frame(answer = rownames(layer$n), n = layer$n[, 1L], share = p, low = shares$low, high = shares$high,
+                        against = q, row.names = NULL)
+  structure(list(title = tally$down$label, weight = panel$roles$weight, alpha = alpha,
+                 tests = as_findings(rows_to_frame(goodness_tests(p, q, layer)), "tests"),
+                 answers = cbind(answers, goodness_residuals(p, q, layer, correction, alpha)),
+                 left_out = account_of(tally)$left_out), class = "fairlattice_goodness")
 }
 
 # A tally of one question: across stands a single answer for everybody.
@@ -56,7 +59,8 @@ shares_against <- function(against, answers, layer, call) {
     stop_here("`against` must be \"equal\" or shares named by the answers.")
   }
   unknown <- setdiff(names(against), answers)
-  if (length(unknown)) stop_here(sprintf("There is no answer \"%s\".", unknown[1L]), did_you_mean(unknown[1L], answers, "Answers"))
+  if (length(unknown))
+    stop_here(sprintf("There is no answer \"%s\".", unknown[1L]), did_you_mean(unknown[1L], answers, "Answers"))
   absent <- setdiff(answers, names(against))
   if (length(absent)) stop_here(sprintf("`against` has no share for \"%s\".", absent[1L]))
   total <- sum(against)
@@ -72,18 +76,23 @@ shares_against <- function(against, answers, layer, call) {
 goodness_tests <- function(p, q, layer) {
   e <- layer$estimate
   row <- function(test, statistic, df, df_error = NA_real_, p = NA_real_, headline = FALSE, note = NA_character_) {
-    list(test = test, statistic = statistic, df = df, df_error = df_error, p = p, p_se = NA_real_, base = layer$base$n, headline = headline, why = NA_character_, note = note)
+    list(test = test, statistic = statistic, df = df, df_error = df_error, p = p, p_se = NA_real_, base = layer$base$n,
+         headline = headline, why = NA_character_, note = note)
   }
   some <- q > 0
   X2 <- e$n * sum((p - q)[some]^2 / q[some])
   G2 <- max(0, 2 * e$n * sum(ifelse(p > 0, p * log(p / q), 0), na.rm = TRUE))
   d <- sum(some) - 1
-  if (d < 1) return(list(row("pearson", NA_real_, NA_real_, headline = TRUE, note = "there is one answer only, so there is nothing to compare")))
+  if (d < 1) return(list(row("pearson", NA_real_, NA_real_, headline = TRUE,
+                             note = "there is one answer only, so there is nothing to compare")))
   upper <- function(x) stats::pchisq(x, d, lower.tail = FALSE)
   note <- if (e$by_design) plain_note else NA_character_
-  plain <- list(row("pearson", X2, d, p = upper(X2), headline = !e$by_design, note = note), row("likelihood_ratio", G2, d, p = upper(G2), note = note))
+  plain <- list(row("pearson", X2, d, p = upper(X2), headline = !e$by_design, note = note),
+                row("likelihood_ratio", G2, d, p = upper(G2), note = note))
   if (!e$by_design) return(plain)
-  if (e$df < 1) return(c(list(row("rao_scott_second", NA_real_, NA_real_, headline = TRUE, note = "no degrees of freedom: there are no more clusters than strata")), plain))
+  if (e$df < 1)
+    return(c(list(row("rao_scott_second", NA_real_, NA_real_, headline = TRUE,
+                      note = "no degrees of freedom: there are no more clusters than strata")), plain))
   at <- q[e$rows]
   V <- covariance_of(e, diag(length(at)))
   sum <- e$n * sum(diag(V) / at)
@@ -92,7 +101,8 @@ goodness_tests <- function(p, q, layer) {
   second <- function(test, statistic, headline = FALSE) {
     row(test, statistic / sum, df, df * e$df, stats::pf(statistic / sum, df, df * e$df, lower.tail = FALSE), headline)
   }
-  c(list(second("rao_scott_second", X2, TRUE), row("rao_scott_first", X2 / (sum / d), d, p = upper(X2 / (sum / d))), second("rao_scott_second_likelihood", G2)), plain)
+  c(list(second("rao_scott_second", X2, TRUE), row("rao_scott_first", X2 / (sum / d), d, p = upper(X2 / (sum / d))),
+         second("rao_scott_second_likelihood", G2)), plain)
 }
 
 goodness_residuals <- function(p, q, layer, correction, alpha) {
@@ -106,5 +116,6 @@ goodness_residuals <- function(p, q, layer, correction, alpha) {
   two_sided <- if (e$df >= 1) 2 * stats::pt(-abs(residual), e$df) else rep(NA_real_, length(p))
   corrected <- correct(two_sided, correction)
   marked <- !is.na(corrected) & corrected <= alpha
-  data.frame(residual, p = two_sided, p_corrected = corrected, mark = ifelse(!marked, "", ifelse(residual > 0, "more", "fewer")))
+  data.frame(residual, p = two_sided, p_corrected = corrected,
+             mark = ifelse(!marked, "", ifelse(residual > 0, "more", "fewer")))
 }

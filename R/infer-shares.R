@@ -5,17 +5,18 @@
 #' logit interval.
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @param percent ("column", "row" or "total", default that of the lattice; or "responses") Base of the percentages. Of a
-#'   tick-all question `"responses"` gives each item's share of the ticks in its column (row, when the question stands across),
-#'   which add to 100; they are no shares of people, so they have no interval.
+#' @param percent ("column", "row" or "total", default that of the lattice; or "responses") Base of the percentages. Of
+#'   a tick-all question `"responses"` gives each item's share of the ticks in its column (row, when the question
+#'   stands across), which add to 100; they are no shares of people, so they have no interval.
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
-#' @param interval ("usual" or "korn_graubard", default "usual") `"korn_graubard"` gives the binomial interval (Clopper & Pearson 1934) on the effective base
-#'   p(1 - p)/variance, times (t(n - 1)/t(df))^2 (Korn & Graubard 1998): for shares near 0 or 1, and it has a limit at exactly 0 or 1, too.
+#' @param interval ("usual" or "korn_graubard", default "usual") `"korn_graubard"` gives the binomial interval (Clopper
+#'   & Pearson 1934) on the effective base p(1 - p)/variance, times (t(n - 1)/t(df))^2 (Korn & Graubard 1998): for
+#'   shares near 0 or 1, and it has a limit at exactly 0 or 1, too.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `n` (respondents), `weighted`, `share` (0-1; `NA` on
 #'   an empty base), `low`, `high`, `base` (unweighted respondents that the percentage is of), `base_weighted`.
-#' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212. Korn EL, Graubard BI (1998) Survey Methodology 24:193-201. Clopper CJ, Pearson ES (1934)
-#'   Biometrika 26:404-413.
+#' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212. Korn EL, Graubard BI (1998) Survey Methodology
+#'   24:193-201. Clopper CJ, Pearson ES (1934) Biometrika 26:404-413.
 #' @export
 #' @examples
 #' head(shares(lattice(demo_records(), down = ferry, across = island), percent = "row"))
@@ -45,7 +46,8 @@ layer_shares <- function(layer, percent, alpha, kind = "usual") {
   interval <- if (is.null(layer$estimate)) {
     list(low = share, high = share)
   } else if (kind == "korn_graubard") {
-    binomial_interval(share, over(layer$n), if (layer$estimate$by_design) share_variance(layer, share, percent), layer$estimate$df, alpha)
+    binomial_interval(share, over(layer$n), if (layer$estimate$by_design) share_variance(layer, share, percent),
+                      layer$estimate$df, alpha)
   } else if (layer$estimate$by_design) {
     logit_interval(share, share_variance(layer, share, percent), layer$estimate$df, alpha)
   } else {
@@ -65,8 +67,8 @@ wilson_interval <- function(p, n, alpha) {
   list(low = ifelse(p == 0, 0, middle - reach), high = ifelse(p == 1, 1, middle + reach))
 }
 
-# Clopper & Pearson's limits, which are quantiles of beta distributions, on n or the effective base. Where nobody or everybody is in the cell
-# there is no variance, so the base is n itself.
+# Clopper & Pearson's limits, which are quantiles of beta distributions, on n or the effective base. Where nobody or
+# everybody is in the cell there is no variance, so the base is n itself.
 binomial_interval <- function(p, n, variance, df, alpha) {
   if (!is.null(variance)) {
     if (df < 1) return(list(low = NA_real_ * p, high = NA_real_ * p))
@@ -75,7 +77,8 @@ binomial_interval <- function(p, n, variance, df, alpha) {
     n <- ifelse(!is.na(variance) & variance > 0 & p > 0 & p < 1, effective, n)
   }
   x <- p * n
-  list(low = ifelse(p == 0, 0, stats::qbeta(alpha / 2, x, n - x + 1)), high = ifelse(p == 1, 1, stats::qbeta(1 - alpha / 2, x + 1, n - x)))
+  list(low = ifelse(p == 0, 0, stats::qbeta(alpha / 2, x, n - x + 1)),
+       high = ifelse(p == 1, 1, stats::qbeta(1 - alpha / 2, x + 1, n - x)))
 }
 
 logit_interval <- function(p, variance, df, alpha) {
@@ -91,7 +94,11 @@ share_variance <- function(layer, share, percent) {
   group <- as.vector(switch(percent, column = col(e$P), row = row(e$P), total = array(1L, dim(e$P))))
   b <- as.vector(rowsum(as.vector(e$P), group))[group]
   q <- as.vector(e$P) / b
-  variance <- if (!is.null(e$sparse)) sparse_share_variance(e, group, q, b) else squares_of(e, function(S) (S - rep(q, each = nrow(S)) * t(rowsum(t(S), group))[, group, drop = FALSE]) / rep(b, each = nrow(S)))
+  variance <- if (!is.null(e$sparse)) sparse_share_variance(e, group, q, b) else
+    squares_of(e,
+               function(S) (S -
+                            rep(q, each = nrow(S)) * t(rowsum(t(S), group))[, group,
+                                                                            drop = FALSE]) / rep(b, each = nrow(S)))
   if (!is.null(e$diagonal)) {
     rest <- as.vector(rowsum(e$diagonal, group))[group] - e$diagonal
     variance <- variance + (e$diagonal * (1 - q)^2 + rest * q^2) / b^2

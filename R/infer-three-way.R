@@ -1,6 +1,7 @@
-# Is the association the same in all strata? In a 2x2xK table that is homogeneity of the odds ratios (R/infer-pooled.R). In any
-# larger one it is the model without a three-way interaction: fitted by iterative proportional fitting, tested by Pearson's X2
-# (Bishop, Fienberg & Holland 1975, ch. 3), and under a design over its generalised design effects (Rao & Scott 1984).
+# Is the association the same in all strata? In a 2x2xK table that is homogeneity of the odds ratios
+# (R/infer-pooled.R). In any larger one it is the model without a three-way interaction: fitted by iterative
+# proportional fitting, tested by Pearson's X2 (Bishop, Fienberg & Holland 1975, ch. 3), and under a design over its
+# generalised design effects (Rao & Scott 1984).
 
 most_three_way <- 4000L
 
@@ -9,11 +10,13 @@ three_way_test <- function(strata) {
   tables <- scaled_tables(strata)
   if (length(tables) < 2L) return(pooled_row(name, note = "one stratum only"))
   A <- array(unlist(tables), c(dim(tables[[1L]]), length(tables)))
-  if (length(A) > most_three_way) return(pooled_row(name, note = sprintf("not worked out for more than %s cells", format_count(most_three_way))))
+  if (length(A) > most_three_way)
+    return(pooled_row(name, note = sprintf("not worked out for more than %s cells", format_count(most_three_way))))
   fit <- fit_two_way(A)
   if (is.null(fit)) return(pooled_row(name, note = "the model did not converge"))
   seen <- as.vector(fit) > 1e-9 * sum(A)
-  if (mean(fit[seen]) < setting("sparse_expected")) return(pooled_row(name, note = "expected counts are too small for chi-square"))
+  if (mean(fit[seen]) < setting("sparse_expected"))
+    return(pooled_row(name, note = "expected counts are too small for chi-square"))
   Z <- interaction_contrasts(fit, seen)
   if (!ncol(Z)) return(pooled_row(name, note = "too many margins are empty"))
   X2 <- sum((as.vector(A) - as.vector(fit))[seen]^2 / as.vector(fit)[seen])
@@ -23,13 +26,17 @@ three_way_test <- function(strata) {
   per_stratum <- length(tables[[1L]])
   G <- matrix(0, length(A), ncol(Z))
   G[seen, ] <- Z
-  J <- joint_gradient(strata, lapply(seq_along(tables), function(k) G[(k - 1L) * per_stratum + seq_len(per_stratum), , drop = FALSE]))
+  J <- joint_gradient(strata,
+                      lapply(seq_along(tables),
+                             function(k) G[(k - 1L) * per_stratum + seq_len(per_stratum), , drop = FALSE]))
   plain <- crossprod(Z * sqrt(as.vector(fit)[seen] / sum(A))) / e$n
   M <- solve_or_null(plain, covariance_of(e, J))
-  if (is.null(M) || sum(diag(M)) <= 1e-9) return(pooled_row(name, note = "its design effects are undefined in so sparse a table"))
+  if (is.null(M) || sum(diag(M)) <= 1e-9)
+    return(pooled_row(name, note = "its design effects are undefined in so sparse a table"))
   sum <- sum(diag(M))
   df <- sum^2 / sum(M * t(M))
-  pooled_row(name, X2 / sum, df, df * e$df, stats::pf(X2 / sum, df, df * e$df, lower.tail = FALSE), note = "Rao-Scott second order")
+  pooled_row(name, X2 / sum, df, df * e$df, stats::pf(X2 / sum, df, df * e$df, lower.tail = FALSE),
+             note = "Rao-Scott second order")
 }
 
 # The counts with all three two-way margins of A and no three-way interaction: each margin in turn until none moves.
@@ -48,7 +55,8 @@ fit_two_way <- function(A, most = 500L) {
   NULL
 }
 
-# Contrasts of the three-way interaction, free of the model's own columns in the metric of the fit: one column a degree of freedom.
+# Contrasts of the three-way interaction, free of the model's own columns in the metric of the fit: one column a degree
+# of freedom.
 interaction_contrasts <- function(fit, seen) {
   size <- dim(fit)
   at <- arrayInd(which(seen), size)

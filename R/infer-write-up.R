@@ -1,12 +1,13 @@
 #' The paragraph for the report
 #'
 #' What was compared and among whom, the test with its figures, the strength with its interval, and where it sits, in
-#' sentences that can be pasted. A test that is not significant is "no evidence of", never "no difference", and says what could have been
-#' found; nothing is called proven. Decimals, decimal mark and the zero before it follow the [options][fairlattice_options].
+#' sentences that can be pasted. A test that is not significant is "no evidence of", never "no difference", and says
+#' what could have been found; nothing is called proven. Decimals, decimal mark and the zero before it follow the
+#' [options][fairlattice_options].
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @param style ("short" or "full", default "short") `"full"` also states the hypotheses, what was done to whom, why this test, every measure
-#'   shown, and all cautions.
+#' @param style ("short" or "full", default "short") `"full"` also states the hypotheses, what was done to whom, why
+#'   this test, every measure shown, and all cautions.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return (character) One paragraph a layer.
 #' @export
@@ -43,22 +44,29 @@ other_side <- function(f) if (f$settings$percent == "row") "across" else "down"
 hypotheses_sentence <- function(f, layer, test) {
   where <- if (is.na(layer$each)) "" else sprintf(" within %s = %s", f$each$label, layer$each)
   if (startsWith(test$test, "symmetry")) {
-    return(sprintf("Null hypothesis: between \"%s\" and \"%s\" answers change as often one way as the other%s; alternative: they do not.", f$down$label, f$across$label, where))
+    return(sprintf(paste0("Null hypothesis: between \"%s\" and \"%s\" answers change as often one way as the ",
+                          "other%s; alternative: they do not."), f$down$label, f$across$label, where))
   }
-  sprintf("Null hypothesis: \"%s\" and \"%s\" are unrelated in the population%s; alternative: they are related in some way.", f$down$label, f$across$label, where)
+  sprintf(paste0("Null hypothesis: \"%s\" and \"%s\" are unrelated in the population%s; alternative: they are ",
+                 "related in some way."), f$down$label, f$across$label, where)
 }
 
 who_sentence <- function(f, layer, full) {
   left <- f$base$left_out
   weighted <- !is.null(f$design$weight)
-  design <- c(if (!is.null(f$design$stratum)) "strata", if (!is.null(f$design$cluster)) "clusters", if (!is.null(f$design$replicates)) "replicate weights")
-  reasons <- if (full && nrow(left)) sprintf(" (%s)", paste(format_count(left$records), left$reason, collapse = "; ")) else ""
+  design <- c(if (!is.null(f$design$stratum)) "strata", if (!is.null(f$design$cluster)) "clusters",
+              if (!is.null(f$design$replicates)) "replicate weights")
+  reasons <- if (full && nrow(left))
+    sprintf(" (%s)", paste(format_count(left$records), left$reason, collapse = "; ")) else ""
   sprintf("%s was compared by %s%s among %s respondents%s%s.", f$down$label, f$across$label,
           if (is.na(layer$each)) "" else sprintf(" within %s = %s", f$each$label, layer$each), format_count(layer$n),
-          if (weighted) sprintf(" (weighted by %s; effective base %s%s)", f$design$weight, format_count(layer$effective),
-                                if (length(design)) paste0("; sample design with ", paste(design, collapse = " and ")) else "")
+          if (weighted)
+          sprintf(" (weighted by %s; effective base %s%s)", f$design$weight, format_count(layer$effective),
+                                if (length(design))
+                                paste0("; sample design with ", paste(design, collapse = " and ")) else "")
           else if (length(design)) sprintf(" (sample design with %s)", paste(design, collapse = " and ")) else "",
-          if (sum(left$records)) sprintf("; %s of %s records were left out%s", format_count(sum(left$records)), format_count(f$base$records), reasons) else "")
+          if (sum(left$records)) sprintf("; %s of %s records were left out%s", format_count(sum(left$records)),
+                                         format_count(f$base$records), reasons) else "")
 }
 
 why_sentence <- function(test) {
@@ -71,7 +79,9 @@ test_sentence <- function(f, test, all = NULL) {
   figures <- test_figures(test)
   found <- test$p <= f$settings$alpha
   sentence <- if (startsWith(test$test, "symmetry")) {
-    sprintf("%s (%s).", sentence_case(if (found) verdict(test, f$settings$alpha) else paste("there is", verdict(test, f$settings$alpha))), figures)
+    sprintf("%s (%s).",
+            sentence_case(if (found) verdict(test, f$settings$alpha) else
+                          paste("there is", verdict(test, f$settings$alpha))), figures)
   } else if (found) {
     sprintf("The two are associated more than chance would explain (%s).", figures)
   } else {
@@ -83,7 +93,8 @@ test_sentence <- function(f, test, all = NULL) {
 trend_sentence <- function(f, tests) {
   trend <- trend_beside(f, tests)
   if (is.null(trend)) return("")
-  sprintf("%s (%s).", if (trend$p <= f$settings$alpha) "Both being ordered, there is a linear trend" else "Both being ordered, there is no evidence of a linear trend", bare_trend(trend))
+  sprintf("%s (%s).", if (trend$p <= f$settings$alpha) "Both being ordered, there is a linear trend" else
+          "Both being ordered, there is no evidence of a linear trend", bare_trend(trend))
 }
 
 # The trend that stands beside the headline of two ordered questions; NULL without one.
@@ -98,7 +109,8 @@ bare_trend <- function(trend) sub("^linear trend, ", "", test_figures(trend))
 # What a test says, in words that claim no more than it does.
 verdict <- function(test, alpha) {
   found <- test$p <= alpha
-  if (startsWith(test$test, "symmetry")) return(if (found) "answers changed more often one way than the other" else "no evidence that answers changed more often one way than the other")
+  if (startsWith(test$test, "symmetry")) return(if (found) "answers changed more often one way than the other" else
+                                                "no evidence that answers changed more often one way than the other")
   if (found) "associated more than chance would explain" else "no evidence of an association"
 }
 
@@ -106,7 +118,8 @@ verdict <- function(test, alpha) {
 test_figures <- function(test) {
   if (is.na(test$statistic)) { # exact tests have a p-value only
     return(sprintf("%s, n = %s, %s%s", test_labels[[test$test]], format_count(test$base), format_p(test$p),
-                   if (is.na(test$p_se)) "" else sprintf(" \u00b1 %s", format_number(1.96 * test$p_se, 4L, bounded = TRUE))))
+                   if (is.na(test$p_se)) "" else
+                   sprintf(" \u00b1 %s", format_number(1.96 * test$p_se, 4L, bounded = TRUE))))
   }
   statistic <- if (is.na(test$df_error)) {
     name <- if (grepl("likelihood", test$test)) "G\u00b2" else if (test$test == "linear_trend") "M\u00b2" else "X\u00b2"
@@ -123,7 +136,9 @@ strength_sentences <- function(strength, f, full) {
   if (!nrow(shown)) return("")
   if (!full) shown <- shown[1L, ]
   figures <- vapply(seq_len(nrow(shown)), function(k) {
-    direction <- if (shown$explains[k] == "both") "" else sprintf("%s explaining %s: ", f[[shown$explains[k]]]$label, f[[setdiff(c("down", "across"), shown$explains[k])]]$label)
+    direction <- if (shown$explains[k] == "both") "" else
+      sprintf("%s explaining %s: ", f[[shown$explains[k]]]$label,
+              f[[setdiff(c("down", "across"), shown$explains[k])]]$label)
     paste0(direction, strength_figures(shown[k, ], f$settings$alpha))
   }, "")
   sprintf("Strength: %s.", paste(figures, collapse = "; "))
@@ -133,7 +148,8 @@ strength_sentences <- function(strength, f, full) {
 strength_figures <- function(row, alpha) {
   label <- measures[[match(row$measure, measure_name(names(measures)))]]$label
   interval <- if (is.na(row$low)) sprintf("no interval: %s", row$note %|NA|% "not given") else
-    paste(c(sprintf("%s interval %s", format_level(alpha), format_interval(row$low, row$high, format_strength)), row$note[!is.na(row$note)]), collapse = "; ")
+    paste(c(sprintf("%s interval %s", format_level(alpha), format_interval(row$low, row$high, format_strength)),
+            row$note[!is.na(row$note)]), collapse = "; ")
   sprintf("%s = %s (%s)", label, format_strength(row$estimate), interval)
 }
 
@@ -142,13 +158,17 @@ where_sentence <- function(cells, margin, settings, test, full) {
   marked <- cells[cells$mark != "", ]
   if (!nrow(marked)) {
     found <- !is.na(test$p) && test$p <= settings$alpha
-    return(if (full && found) "No single cell stands out after correction, which is no contradiction: the association is spread over many cells." else "")
+    return(if (full && found)
+           paste0("No single cell stands out after correction, which is no contradiction: the association is ",
+                  "spread over many cells.") else "")
   }
   marked <- utils::head(marked[order(-abs(marked$adjusted_residual)), ], if (full) Inf else 3L)
   of <- settings$percent
   side <- if (of == "row") "across" else "down"
-  parts <- sprintf("%s %s %s (%s %%%s)", marked$down, "\u00d7", marked$across, format_percent(marked[[paste0(of, "_percent")]] / 100),
-    if (of == "total") "" else sprintf(" against %s %% in all", format_percent(margin$percent[match(marked[[side]], margin$category)] / 100)))
+  parts <- sprintf("%s %s %s (%s %%%s)", marked$down, "\u00d7", marked$across,
+                   format_percent(marked[[paste0(of, "_percent")]] / 100),
+    if (of == "total") "" else
+    sprintf(" against %s %% in all", format_percent(margin$percent[match(marked[[side]], margin$category)] / 100)))
   more <- marked$mark == "more"
   say <- function(which, words) if (any(which)) sprintf("%s: %s.", words, paste(parts[which], collapse = "; ")) else ""
   paste(c(say(more, "More than expected"), say(!more, "Fewer than expected"))[c(any(more), any(!more))], collapse = " ")

@@ -14,12 +14,14 @@ add_estimates <- function(layer, tally) {
   layer
 }
 
-# Adds `estimate`: proportions P over the occupied rows and columns, the spread that V is made of, the design's degrees of
-# freedom, the lonely strata, and the generalised design effects of the departures from independence; NULL when the layer is empty.
+# Adds `estimate`: proportions P over the occupied rows and columns, the spread that V is made of, the design's degrees
+# of freedom, the lonely strata, and the generalised design effects of the departures from independence; NULL when the
+# layer is empty.
 add_estimate <- function(layer, tally) {
   layer$kept <- new.env(parent = emptyenv()) # what was worked out once of this layer
   layer$estimate <- estimate_of(layer, tally)
-  if (!is.null(layer$estimate) && layer$estimate$by_design && min(dim(layer$estimate$P)) > 1L) layer$estimate$effect <- design_effects(layer$estimate)
+  if (!is.null(layer$estimate) && layer$estimate$by_design && min(dim(layer$estimate$P)) > 1L)
+    layer$estimate$effect <- design_effects(layer$estimate)
   layer
 }
 
@@ -31,10 +33,12 @@ estimate_of <- function(layer, tally) {
   design <- tally$design
   by_design <- design$weighted || design$stratified || design$clustered || !is.null(design$replicates)
   spread <- if (!is.null(design$replicates)) {
-    replicate_spread(P, layer$replicates[as.vector(outer(rows, (columns - 1L) * nrow(layer$n), `+`)), , drop = FALSE], design$replicates)
+    replicate_spread(P, layer$replicates[as.vector(outer(rows, (columns - 1L) * nrow(layer$n), `+`)), , drop = FALSE],
+                     design$replicates)
   } else if (by_design) {
     cells <- layer$cells
-    cells$cell <- match(seq_len(nrow(layer$n)), rows)[cells$row] + (match(seq_len(ncol(layer$n)), columns)[cells$column] - 1L) * length(rows)
+    cells$cell <- match(seq_len(nrow(layer$n)), rows)[cells$row] +
+      (match(seq_len(ncol(layer$n)), columns)[cells$column] - 1L) * length(rows)
     if (design$clustered) linearised_clusters(P, cells, design) else linearised_respondents(P, cells, design)
   } else {
     list(diagonal = as.vector(P) / layer$base$n, df = Inf, lonely = character())
@@ -45,8 +49,8 @@ estimate_of <- function(layer, tally) {
 # What the cell proportions would be if the two questions were unrelated: the products of the margins.
 expected_proportions <- function(P) tcrossprod(rowSums(P), colSums(P))
 
-# Linearised: u_k = w_k (e_k - p) / N, summed over clusters; V = sum over strata of (1 - f) a/(a-1) sum (u - u_mean)(u - u_mean)'.
-# Clusters with nobody in the table have u = 0 and count in a and in the mean.
+# Linearised: u_k = w_k (e_k - p) / N, summed over clusters; V = sum over strata of (1 - f) a/(a-1) sum (u - u_mean)(u
+# - u_mean)'. Clusters with nobody in the table have u = 0 and count in a and in the mean.
 linearised_clusters <- function(P, cells, design) {
   p <- as.vector(P)
   N <- sum(cells$w)
@@ -70,13 +74,16 @@ linearised_clusters <- function(P, cells, design) {
   scores <- in_blocks(length(present), length(p), scores_of)
   if (any(absent > 0)) scores <- c(scores, list(mean * sqrt(strata$factor * absent)))
   list(scores = scores, df = length(present) - length(unique(at)), lonely = strata$names[strata$a == 1L & met > 0L],
-       sparse = if (length(p) >= sparse_from) list(row = cells$row, cell = cells$cell, w = cells$w, of = at, strata = strata, N = N))
+       sparse = if (length(p) >= sparse_from)
+       list(row = cells$row, cell = cells$cell, w = cells$w, of = at, strata = strata, N = N))
 }
 
-# From so many cells on, variances are summed over the cells that a cluster has anybody in: most clusters have nobody in most cells.
+# From so many cells on, variances are summed over the cells that a cluster has anybody in: most clusters have nobody
+# in most cells.
 sparse_from <- 400L
 
-# Sums over strata of f (sum z^2 - (sum z)^2 / a) for scores z of clusters, which is the variance of what they are the scores of.
+# Sums over strata of f (sum z^2 - (sum z)^2 / a) for scores z of clusters, which is the variance of what they are the
+# scores of.
 # `squares` holds the sum of f z^2 over all clusters for each figure; `totals` gives the sums of z in stratum h.
 less_strata <- function(sparse, squares, totals) {
   for (h in unique(sparse$of)) if (sparse$strata$a[h] > 1L) {
@@ -92,8 +99,8 @@ sparse_sums <- function(sparse, group) {
   matrix(sum_by_cell_kernel(as.integer(sparse$row + (group[sparse$cell] - 1L) * m), sparse$w, m * groups), m)
 }
 
-# Scores of any figures, from centred gradients (one column a figure): one row a cluster, about its stratum's mean, times root f;
-# clusters with nobody in the table have the score 0 and count in the mean.
+# Scores of any figures, from centred gradients (one column a figure): one row a cluster, about its stratum's mean,
+# times root f; clusters with nobody in the table have the score 0 and count in the mean.
 sparse_scores <- function(sparse, G) {
   Z <- rowsum(sparse$w * G[sparse$cell, , drop = FALSE], sparse$row) / sparse$N
   strata <- sparse$strata
@@ -106,8 +113,8 @@ sparse_scores <- function(sparse, G) {
   rbind((Z - mean[sparse$of, , drop = FALSE]) * sqrt(strata$factor[sparse$of]), mean * sqrt(strata$factor * absent))
 }
 
-# Variance of each d_ij: its score in a cluster is (W_ij - c_j R_i - r_i C_j - T k_ij) / N with W, R, C, T the cluster's weights in
-# the cell, row, column and table, and k = p - 2 r c.
+# Variance of each d_ij: its score in a cluster is (W_ij - c_j R_i - r_i C_j - T k_ij) / N with W, R, C, T the
+# cluster's weights in the cell, row, column and table, and k = p - 2 r c.
 sparse_departure_variance <- function(e) {
   s <- e$sparse
   P <- e$P
@@ -124,7 +131,8 @@ sparse_departure_variance <- function(e) {
   at <- s$row
   fR <- f * R
   fC <- f * C
-  squares <- over(s$w) - 2 * over(c[s$cell] * R[cbind(at, i[s$cell])] + r[s$cell] * C[cbind(at, j[s$cell])] + k[s$cell] * whole[at]) +
+  squares <- over(s$w) - 2 * over(c[s$cell] * R[cbind(at, i[s$cell])] + r[s$cell] * C[cbind(at, j[s$cell])] +
+                                  k[s$cell] * whole[at]) +
     c^2 * colSums(fR * R)[i] + r^2 * colSums(fC * C)[j] + k^2 * sum(f * whole^2) +
     2 * c * r * as.vector(crossprod(fR, C)) + 2 * c * k * colSums(fR * whole)[i] + 2 * r * k * colSums(fC * whole)[j]
   totals <- function(h) {
@@ -136,7 +144,8 @@ sparse_departure_variance <- function(e) {
   less_strata(s, squares, totals) / s$N^2
 }
 
-# Variance of each share q = p_ij / b: its score in a cluster is (W_ij - q B) / (N b) with B the cluster's weight in the base.
+# Variance of each share q = p_ij / b: its score in a cluster is (W_ij - q B) / (N b) with B the cluster's weight in
+# the base.
 sparse_share_variance <- function(e, group, q, b) {
   s <- e$sparse
   B <- sparse_sums(s, group)
@@ -181,8 +190,8 @@ linearised_respondents <- function(P, cells, design) {
        df = sum(cells$n) - length(met), lonely = strata$names[intersect(met, which(strata$a == 1))])
 }
 
-# Per stratum a, the clusters (or respondents) sampled, and its factor (1 - f) a/(a-1), f being a over the population's number; per
-# unit the stratum it is `of`. What a lonely one adds is the design's `lonely`.
+# Per stratum a, the clusters (or respondents) sampled, and its factor (1 - f) a/(a-1), f being a over the population's
+# number; per unit the stratum it is `of`. What a lonely one adds is the design's `lonely`.
 strata_of <- function(design, by) {
   units <- design$units
   names <- unique(units$stratum)
@@ -236,10 +245,12 @@ departure_scores <- function(S, P) {
   S - matrix(c(of_row, of_column), m) %*% margins
 }
 
-# Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j) - d_ij, which
-# takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere. `squares` are the column sums of squares of
-# the scores, where they are known already.
-departure_variance <- function(e, squares = if (is.null(e$sparse)) squares_of(e, function(S) departure_scores(S, e$P)) else sparse_departure_variance(e)) {
+# Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j)
+# - d_ij, which takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere.
+# `squares` are the column sums of squares of the scores, where they are known already.
+departure_variance <- function(e,
+                               squares = if (is.null(e$sparse)) squares_of(e, function(S) departure_scores(S, e$P)) else
+                               sparse_departure_variance(e)) {
   out <- matrix(squares, nrow(e$P), ncol(e$P))
   if (!is.null(e$diagonal)) {
     D <- matrix(e$diagonal, nrow(e$P))
@@ -249,7 +260,8 @@ departure_variance <- function(e, squares = if (is.null(e$sparse)) squares_of(e,
     in_row <- rowSums(D) - D
     in_column <- rep(colSums(D), each = nrow(D)) - D
     elsewhere <- sum(D) - rowSums(D) - in_column
-    out <- out + D * ((1 - a) * (1 - b) - d)^2 + in_row * ((1 - a) * b + d)^2 + in_column * (a * (1 - b) + d)^2 + pmax(0, elsewhere) * (a * b - d)^2
+    out <- out + D * ((1 - a) * (1 - b) - d)^2 + in_row * ((1 - a) * b + d)^2 + in_column * (a * (1 - b) + d)^2 +
+      pmax(0, elsewhere) * (a * b - d)^2
   }
   pmax(out, 0)
 }
@@ -276,7 +288,9 @@ departure_spread <- function(e) {
   for (block in e$scores) take(block_of(block), 1)
   if (!is.null(e$minus)) take(e$minus, -1)
   if (!is.null(e$diagonal)) {
-    covariance <- covariance + crossprod(departure_scores(sqrt(e$diagonal) * (diag(1, K) - rep(as.vector(e$P), each = K)), e$P)[, free, drop = FALSE])
+    covariance <- covariance +
+      crossprod(departure_scores(sqrt(e$diagonal) * (diag(1, K) - rep(as.vector(e$P), each = K)),
+                                 e$P)[, free, drop = FALSE])
   }
   list(covariance = covariance, variance = departure_variance(e, squares))
 }
@@ -289,19 +303,22 @@ independence_covariance <- function(P, n) {
   kronecker(side(colSums(P)), side(rowSums(P))) / n
 }
 
-# The generalised design effects enter tests only through their sum and sum of squares, which are traces: of
-# M = inv(H V0 H') H V H' and of M M. No eigenvalue is needed. Option `rao_scott_v0` says where V0 is taken. In a table with more than
+# The generalised design effects enter tests only through their sum and sum of squares, which are traces: of M = inv(H
+# V0 H') H V H' and of M M. No eigenvalue is needed. Option `rao_scott_v0` says where V0 is taken. In a table with more
+# than
 # `most_free` degrees of freedom only their sum is worked out: at the independence fit it is a sum over cells.
 design_effects <- function(e) {
   if (e$df < 1) return(list(why = "no degrees of freedom: there are no more clusters than strata in this table"))
   d <- prod(dim(e$P) - 1)
-  none <- "the departures from independence have no variance to first order here: the association is at its bound, or the clusters all agree"
+  none <- paste0("the departures from independence have no variance to first order here: the association is at its ",
+                 "bound, or the clusters all agree")
   if (d > setting("most_free")) {
     variance <- departure_variance(e)
     sum <- e$n * sum(variance / expected_proportions(e$P))
     if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none, variance = variance))
     return(list(variance = variance, sum = sum, mean = sum / d, df = d, second = FALSE, why = NA_character_,
-                note = sprintf("first order, at the independence fit: the second order is not worked out for more than %s degrees of freedom", format_count(setting("most_free")))))
+                note = sprintf(paste0("first order, at the independence fit: the second order is not worked out ",
+                                      "for more than %s degrees of freedom"), format_count(setting("most_free")))))
   }
   spread <- departure_spread(e)
   HVH <- spread$covariance
@@ -312,11 +329,13 @@ design_effects <- function(e) {
     note <- if (setting("rao_scott_v0") == "fit") "design effects taken at the independence fit" else
       "design effects taken at the independence fit, since they are undefined at the estimate"
   }
-  if (is.null(M)) return(list(variance = spread$variance, why = "the margins are too unequal to work out design effects"))
+  if (is.null(M))
+    return(list(variance = spread$variance, why = "the margins are too unequal to work out design effects"))
   sum <- sum(diag(M))
   squares <- sum(M * t(M))
   if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none, variance = spread$variance))
-  list(variance = spread$variance, sum = sum, mean = sum / d, df = sum^2 / squares, second = TRUE, note = note, why = NA_character_)
+  list(variance = spread$variance, sum = sum, mean = sum / d, df = sum^2 / squares, second = TRUE, note = note,
+       why = NA_character_)
 }
 
 # inv(A) B for a covariance A; NULL when A is singular.

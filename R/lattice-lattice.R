@@ -16,12 +16,13 @@
 #'   Correction of the residuals' p-values over the cells of a table.
 #' @param keep_empty (TRUE or FALSE, default TRUE unless [among()] was used) Whether declared answers that nobody
 #'   gave keep their row or column. They are left out of every test either way.
-#' @param paired (TRUE or FALSE, default FALSE) Whether `down` and `across` are the same question asked twice of the same people: the test
-#'   is then whether answers changed as often one way as the other, and the strength is their agreement (kappa).
-#' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest percentage of every column (row, with row percentages), so
-#'   that the drift of an ordered table is seen at a glance.
-#' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [test_independence()]) How the headline test of an unweighted
-#'   table gets its p-value: in the table, the list of tests and the paragraph alike.
+#' @param paired (TRUE or FALSE, default FALSE) Whether `down` and `across` are the same question asked twice of the
+#'   same people: the test is then whether answers changed as often one way as the other, and the strength is their
+#'   agreement (kappa).
+#' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest percentage of every column (row, with
+#'   row percentages), so that the drift of an ordered table is seen at a glance.
+#' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [test_independence()]) How the headline
+#'   test of an unweighted table gets its p-value: in the table, the list of tests and the paragraph alike.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
 #'   estimated proportions with their covariance. Print it, or pass it to [shares()], [test_independence()],
@@ -129,12 +130,14 @@ layers_of <- function(tally, keep_empty, paired = FALSE) {
     cell <- row[at] + (column[at] - 1L) * length(rows)
     grid <- function(values) {
       sums <- sum_by_cell_kernel(cell, values, length(rows) * length(columns))
-      matrix(sums, length(rows), length(columns), dimnames = list(answers_of(tally$down), answers_of(tally$across)))[rows, columns, drop = FALSE]
+      matrix(sums, length(rows), length(columns),
+             dimnames = list(answers_of(tally$down), answers_of(tally$across)))[rows, columns, drop = FALSE]
     }
     n <- grid(tally$cells$n[at])
     weighted <- grid(tally$cells$w[at])
     squared <- grid(tally$cells$w2[at])
-    layer <- list(each = names[k], ordered = c(down = tally$down$ordered, across = tally$across$ordered), paired = paired, n = n, weighted = weighted, squared = squared,
+    layer <- list(each = names[k], ordered = c(down = tally$down$ordered, across = tally$across$ordered),
+                  paired = paired, n = n, weighted = weighted, squared = squared,
          base = list(records = sum(tally$cells$records[at]), n = sum(n), weighted = sum(weighted),
                      effective = if (sum(n)) sum(weighted)^2 / sum(squared) else 0), # Kish (1965)
          cells = list2DF(list(unit = tally$cells$unit[at], row = cumsum(rows)[row[at]],

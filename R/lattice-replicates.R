@@ -1,4 +1,5 @@
-# Replicate weights: the same estimate from many re-weighted samples. V = sum over replicates of c_r (p_r - p)(p_r - p)'.
+# Replicate weights: the same estimate from many re-weighted samples. V = sum over replicates of c_r (p_r - p)(p_r -
+# p)'.
 
 # Totals of every replicate, one row a cell of the layer (down its columns), one column a replicate.
 replicate_totals <- function(tally, at, cell, cells) {
@@ -14,7 +15,8 @@ replicate_totals <- function(tally, at, cell, cells) {
   for (block in split(met, (seq_along(met) - 1L) %/% max(1, setting("block_cells") %/% nrow(replicates$factors)))) {
     inside <- cell %in% block
     W <- matrix(0, nrow(replicates$factors), length(block))
-    sums <- rowsum(tally$cells$w[at][inside], tally$cells$unit[at][inside] + (match(cell[inside], block) - 1L) * nrow(W))
+    sums <- rowsum(tally$cells$w[at][inside],
+                   tally$cells$unit[at][inside] + (match(cell[inside], block) - 1L) * nrow(W))
     W[as.integer(rownames(sums))] <- sums
     out[block, ] <- crossprod(W, replicates$factors)
   }

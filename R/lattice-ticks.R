@@ -1,6 +1,6 @@
-# Layers of tick-all questions. The tally has patterns of ticks; an item is a sum of patterns. A layer of ticks is made of
-# parts, one ordinary layer for each item (ticked or not, by the answers of the other question) or, with ticks on both
-# sides, for each pair of items. Every figure of the layer is a figure of one of its parts.
+# Layers of tick-all questions. The tally has patterns of ticks; an item is a sum of patterns. A layer of ticks is made
+# of parts, one ordinary layer for each item (ticked or not, by the answers of the other question) or, with ticks on
+# both sides, for each pair of items. Every figure of the layer is a figure of one of its parts.
 
 ticks_in <- function(tally) vapply(tally[c("down", "across")], function(question) !is.null(question$items), NA)
 
@@ -20,8 +20,11 @@ tick_layer <- function(layer, tally) {
   }
   everybody <- list(n = layer$n, weighted = layer$weighted)
   margin <- function(items, side) {
-    if (is.null(items[[1L]])) return(data.frame(n = side(everybody$n), weighted = side(everybody$weighted), row.names = NULL))
-    data.frame(n = vapply(items, function(group) sum(side(everybody$n)[group == 1L]), 0), weighted = vapply(items, function(group) sum(side(everybody$weighted)[group == 1L]), 0), row.names = NULL)
+    if (is.null(items[[1L]]))
+      return(data.frame(n = side(everybody$n), weighted = side(everybody$weighted), row.names = NULL))
+    data.frame(n = vapply(items, function(group) sum(side(everybody$n)[group == 1L]), 0),
+               weighted = vapply(items, function(group) sum(side(everybody$weighted)[group == 1L]), 0),
+               row.names = NULL)
   }
   layer$margins <- list(down = margin(row_items, rowSums), across = margin(column_items, colSums))
   layer[c("n", "weighted")] <- list(grid("n"), grid("weighted"))
@@ -66,10 +69,12 @@ group_sums <- function(M, group) {
   out
 }
 
-# Those cells of a part that are cells of the layer: the ticked row, column or cell. `x` is a matrix, or runs down its columns.
+# Those cells of a part that are cells of the layer: the ticked row, column or cell. `x` is a matrix, or runs down its
+# columns.
 part_cells <- function(x, ticks, size = dim(x)) {
   at <- matrix(seq_len(prod(size)), size[1L], size[2L])
-  at <- at[if (ticks[["down"]]) 1L else seq_len(size[1L]), if (ticks[["across"]]) 1L else seq_len(size[2L]), drop = FALSE]
+  at <- at[if (ticks[["down"]]) 1L else seq_len(size[1L]), if (ticks[["across"]]) 1L else seq_len(size[2L]),
+           drop = FALSE]
   if (is.data.frame(x)) x[as.vector(at), ] else x[as.vector(at)]
 }
 
@@ -78,7 +83,8 @@ cells_from_parts <- function(layer, figures) {
   frames <- lapply(layer$parts, function(part) part_cells(figures(part), layer$ticks, dim(part$n)))
   out <- do.call(rbind, frames)
   size <- dim(layer$n)
-  order <- if (layer$ticks[["down"]] && !layer$ticks[["across"]]) as.vector(matrix(seq_len(prod(size)), size[1L], size[2L], byrow = TRUE)) else seq_len(prod(size))
+  order <- if (layer$ticks[["down"]] && !layer$ticks[["across"]])
+    as.vector(matrix(seq_len(prod(size)), size[1L], size[2L], byrow = TRUE)) else seq_len(prod(size))
   out <- out[order, ]
   out$down <- rep(rownames(layer$n), size[2L])
   out$across <- rep(colnames(layer$n), each = size[1L])

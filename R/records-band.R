@@ -1,6 +1,7 @@
 #' Cut a number into bands
 #'
-#' Give one of `breaks` (where bands begin, or end with `closed = "right"`), `n` (so many bands of equal weighted count) or
+#' Give one of `breaks` (where bands begin, or end with `closed = "right"`), `n` (so many bands of equal weighted
+#' count) or
 #' `width`. Nothing is lost: values beyond the breaks get an open band of their own. Whole numbers get labels such as
 #' "18-24" and "65 or more", with a dash.
 #'
@@ -21,7 +22,8 @@
 #' @examples
 #' survey <- band(demo_records(), age, breaks = c(18, 35, 50, 65))
 #' lattice(survey, down = leave, across = age)
-band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NULL, closed = c("left", "right"), least = NULL, into = NULL, ...) {
+band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NULL, closed = c("left", "right"),
+                 least = NULL, into = NULL, ...) {
   nothing_else(...)
   call <- environment()
   closed <- first_of(closed)
@@ -31,37 +33,49 @@ band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NU
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a number.", "column_name", call = call)
   check_plain(data[[name]], name, "question", call)
-  if (!is.null(into) && (!is.character(into) || length(into) != 1L || is.na(into) || !nzchar(into))) stop_input("`into` must be one name.", "band", call = call)
+  if (!is.null(into) && (!is.character(into) || length(into) != 1L || is.na(into) || !nzchar(into)))
+    stop_input("`into` must be one name.", "band", call = call)
   weight <- if (inherits(x, "fairlattice_panel")) x$weight
   with_column(x, into %||% name, band_number(data[[name]], name, weight, breaks, n, width, labels, closed, least, call))
 }
 
 band_number <- function(x, name, weight, breaks, n, width, labels, closed, least, call) {
   stop_here <- function(...) stop_input(c(...), "band", column = name, call = call)
-  if (!is.numeric(x) || is.factor(x)) stop_here(sprintf("\"%s\" is not a number, so it cannot be cut into bands.", name), i = "Join answers with regroup().")
+  if (!is.numeric(x) || is.factor(x))
+    stop_here(sprintf("\"%s\" is not a number, so it cannot be cut into bands.", name),
+              i = "Join answers with regroup().")
   if (sum(!is.null(breaks), !is.null(n), !is.null(width)) != 1L) stop_here("Give one of `breaks`, `n` and `width`.")
   values <- as.vector(unclass(x))
   values[is.na(values)] <- NA
   seen <- values[!is.na(values)]
-  if (any(is.infinite(seen))) stop_here(sprintf("\"%s\" has infinite values (record %d).", name, which(is.infinite(values))[1L]), i = "Make them missing first.")
-  if (!is.null(breaks) && (!is.numeric(breaks) || !length(breaks) || any(!is.finite(breaks)))) stop_here("`breaks` must be finite numbers.")
+  if (any(is.infinite(seen)))
+    stop_here(sprintf("\"%s\" has infinite values (record %d).", name, which(is.infinite(values))[1L]),
+              i = "Make them missing first.")
+  if (!is.null(breaks) && (!is.numeric(breaks) || !length(breaks) || any(!is.finite(breaks))))
+    stop_here("`breaks` must be finite numbers.")
   if (!is.null(width)) check_number(width, "width", 0, Inf, call)
-  if (!is.null(width) && (width == 0 || diff(range(seen)) / width > 1000)) stop_here(sprintf("A width of %s makes more than 1,000 bands.", number_text(width)))
+  if (!is.null(width) && (width == 0 || diff(range(seen)) / width > 1000))
+    stop_here(sprintf("A width of %s makes more than 1,000 bands.", number_text(width)))
   if (!is.null(least)) check_number(least, "least", 1, Inf, call)
-  if (!is.null(labels) && (!is.character(labels) || anyNA(labels) || anyDuplicated(labels))) stop_here("`labels` must be different texts.")
+  if (!is.null(labels) && (!is.character(labels) || anyNA(labels) || anyDuplicated(labels)))
+    stop_here("`labels` must be different texts.")
   if (!length(seen)) stop_here(sprintf("\"%s\" has no values.", name))
-  breaks <- if (!is.null(breaks)) as.numeric(breaks) else if (!is.null(n)) equal_count_breaks(values, weight, n, stop_here) else
+  breaks <- if (!is.null(breaks)) as.numeric(breaks) else
+    if (!is.null(n)) equal_count_breaks(values, weight, n, stop_here) else
     seq(floor(min(seen) / width) * width, max(seen), by = width)
-  if (anyNA(breaks) || any(diff(breaks) <= 0)) stop_here("`breaks` must be increasing numbers.", x = sprintf("They are %s.", list_some(number_text(breaks))))
+  if (anyNA(breaks) || any(diff(breaks) <= 0))
+    stop_here("`breaks` must be increasing numbers.", x = sprintf("They are %s.", list_some(number_text(breaks))))
   whole <- all(seen == round(seen)) && all(breaks == round(breaks))
   at <- findInterval(values, breaks, left.open = closed == "right")
   bounds <- c(-Inf, breaks, Inf)
-  keep <- seq_along(bounds)[-1L] - 1L                          # band k runs from bounds[k + 1] to bounds[k + 2], k = 0, 1, ...
+  # band k runs from bounds[k + 1] to bounds[k + 2], k = 0, 1, ...
+  keep <- seq_along(bounds)[-1L] - 1L
   keep <- keep[(keep - 1L) %in% at[!is.na(at)] | !(keep %in% range(keep))] - 1L
   joined <- if (!is.null(least)) join_small(tabulate(match(at, keep), length(keep)), least) else seq_along(keep)
   from <- bounds[keep[!duplicated(joined)] + 1L]
   to <- bounds[keep[!duplicated(joined, fromLast = TRUE)] + 2L]
-  made <- mapply(band_label, from, to, MoreArgs = list(whole = whole, closed = closed, low = min(seen), high = max(seen)))
+  made <- mapply(band_label, from, to,
+                 MoreArgs = list(whole = whole, closed = closed, low = min(seen), high = max(seen)))
   if (!is.null(labels) && length(labels) != length(made)) {
     stop_here(sprintf("There are %d bands (%s) and %d labels.", length(made), list_some(made), length(labels)))
   }
@@ -69,15 +83,21 @@ band_number <- function(x, name, weight, breaks, n, width, labels, closed, least
   codes <- joined[match(at, keep)]
   reason <- if (length(reasons)) reason_of_kernel(as.numeric(x)) else 0L
   codes[reason > 0L] <- length(made) + reason[reason > 0L]
-  out <- new_answers(as.integer(codes), c(labels %||% made, reasons), missing = as.character(reasons), label = label_of(x), ordered = TRUE)
-  with_history(out, x, sprintf("cut into %d bands %s %s%s", length(made), if (closed == "left") "that begin at" else "that end at",
-                               paste(number_text(if (closed == "left") from[is.finite(from)] else to[is.finite(to)]), collapse = ", "),
-                               if (!is.null(least)) sprintf(", each with at least %s respondents", format_count(least)) else ""))
+  out <- new_answers(as.integer(codes), c(labels %||% made, reasons), missing = as.character(reasons),
+                     label = label_of(x), ordered = TRUE)
+  with_history(out, x,
+               sprintf("cut into %d bands %s %s%s", length(made),
+                       if (closed == "left") "that begin at" else "that end at",
+                               paste(number_text(if (closed == "left") from[is.finite(from)] else to[is.finite(to)]),
+                                     collapse = ", "),
+                               if (!is.null(least))
+                               sprintf(", each with at least %s respondents", format_count(least)) else ""))
 }
 
 # Weighted quantiles: the least value that at least a share k/n of the weight does not pass begins the next band.
 equal_count_breaks <- function(values, weight, n, stop_here) {
-  if (!is.numeric(n) || length(n) != 1L || is.na(n) || n < 2) stop_here(sprintf("`n` must be a number of at least 2, not %s.", quote_value(n)))
+  if (!is.numeric(n) || length(n) != 1L || is.na(n) || n < 2)
+    stop_here(sprintf("`n` must be a number of at least 2, not %s.", quote_value(n)))
   weight <- weight %||% rep(1, length(values))
   use <- !is.na(values) & !is.na(weight)
   if (!any(use) || sum(weight[use]) <= 0) stop_here("Nobody with a weight has a value.")

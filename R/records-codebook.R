@@ -8,12 +8,13 @@ codebook_beside <- function(path) {
   if (length(found)) found[[1L]]
 }
 
-# Whether a codebook still has guesses in it, which draft_codebook() makes: nobody has looked at it yet. One that cannot be read
-# is none: reading it will say why.
+# Whether a codebook still has guesses in it, which draft_codebook() makes: nobody has looked at it yet. One that
+# cannot be read is none: reading it will say why.
 is_draft <- function(path) {
   none <- function(...) stop("cannot be read")
   schema <- tryCatch(if (grepl("\\.ya?ml$", path)) NULL else parse_json(text_of(path), none), error = function(e) NULL)
-  is.list(schema) && is.list(schema$fields) && any(vapply(schema$fields, function(field) is.list(field) && length(field$guesses) > 0L, NA))
+  is.list(schema) && is.list(schema$fields) &&
+    any(vapply(schema$fields, function(field) is.list(field) && length(field$guesses) > 0L, NA))
 }
 
 read_codebook <- function(path, for_file = NULL, call = rlang::caller_env()) {
@@ -23,7 +24,8 @@ read_codebook <- function(path, for_file = NULL, call = rlang::caller_env()) {
   if (grepl("\\.xml$", path, ignore.case = TRUE)) return(read_ddi(path, stop_here, call))
   yaml <- grepl("\\.ya?ml$", path)
   if (yaml) need_package("yaml", "read a codebook in YAML", call)
-  bad <- function(why) stop_here(sprintf("The codebook \"%s\" is not %s.", basename(path), if (yaml) "YAML" else "JSON"), x = why)
+  bad <- function(why)
+    stop_here(sprintf("The codebook \"%s\" is not %s.", basename(path), if (yaml) "YAML" else "JSON"), x = why)
   schema <- if (yaml) parse_yaml(text_of(path), bad) else parse_json(text_of(path), bad)
   codebook_from_schema(schema, basename(path), stop_here)
 }
@@ -33,16 +35,20 @@ parse_yaml <- function(text, stop_here) {
   if (!validUTF8(text)) stop_here("It is not UTF-8 text.")
   if (nchar(text, "bytes") > 2e7) stop_here("It is larger than 20 MB.")
   bare <- gsub("\"(?:[^\"\\\\]|\\\\.)*\"|'[^']*'", "\"\"", text, perl = TRUE) # what stands in quotes is text
-  if (grepl("(?m)(?:^|[\\s:,\\[{-])[*][^\\s,\\]}]+\\s*(?:$|[,\\]}])", bare, perl = TRUE)) stop_here("Aliases (*name) are not read: write the part out, or put text that begins with * in quotes.")
-  if (grepl("(?m)(?:^|[\\s,\\[{-])!", bare, perl = TRUE)) stop_here("Tags (!name) are not read: put text that begins with ! in quotes.")
-  tryCatch(yaml::yaml.load(text, eval.expr = FALSE), error = function(e) stop_here(first_line(conditionMessage(e))), warning = function(w) stop_here(first_line(conditionMessage(w))))
+  if (grepl("(?m)(?:^|[\\s:,\\[{-])[*][^\\s,\\]}]+\\s*(?:$|[,\\]}])", bare, perl = TRUE))
+    stop_here("Aliases (*name) are not read: write the part out, or put text that begins with * in quotes.")
+  if (grepl("(?m)(?:^|[\\s,\\[{-])!", bare, perl = TRUE))
+    stop_here("Tags (!name) are not read: put text that begins with ! in quotes.")
+  tryCatch(yaml::yaml.load(text, eval.expr = FALSE), error = function(e) stop_here(first_line(conditionMessage(e))),
+           warning = function(w) stop_here(first_line(conditionMessage(w))))
 }
 
 codebook_from_schema <- function(schema, file, stop_here) {
   if (!is.list(schema) || !is.list(schema$fields) || !length(schema$fields)) {
     stop_here(sprintf("The codebook \"%s\" has no fields.", file), i = "A Table Schema has a list named \"fields\".")
   }
-  fields <- lapply(seq_along(schema$fields), function(k) codebook_field(schema$fields[[k]], k, schema$missingValues, stop_here))
+  fields <- lapply(seq_along(schema$fields),
+                   function(k) codebook_field(schema$fields[[k]], k, schema$missingValues, stop_here))
   names(fields) <- vapply(fields, function(field) field$name, "")
   twice <- names(fields)[duplicated(names(fields))]
   if (length(twice)) stop_here(sprintf("The codebook has the field \"%s\" twice.", twice[1L]))
@@ -50,30 +56,37 @@ codebook_from_schema <- function(schema, file, stop_here) {
 }
 
 codebook_field <- function(field, k, missing_everywhere, stop_here) {
-  if (!is.list(field) || is.null(names(field))) stop_here(sprintf("Field %d of the codebook is not an object with a name.", k))
+  if (!is.list(field) || is.null(names(field)))
+    stop_here(sprintf("Field %d of the codebook is not an object with a name.", k))
   name <- field$name
   single <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
   if (!single(name) || !nzchar(name)) stop_here(sprintf("Field %d of the codebook has no name.", k))
   for (part in c("title", "type")) if (!is.null(field[[part]]) && !single(field[[part]])) {
     stop_here(sprintf("In the codebook, the %s of the field \"%s\" is not one text.", part, name))
   }
-  bad <- function(part) function() stop_here(sprintf("In the codebook, \"%s\" of the field \"%s\" must be a list of values, or of objects with a value and a label.", part, name))
+  bad <- function(part) function()
+    stop_here(sprintf(paste0("In the codebook, \"%s\" of the field \"%s\" must be a list of values, or of objects ",
+                             "with a value and a label."), part, name))
   categories <- value_labels(field$categories, bad("categories"))
   missing <- value_labels(field$missingValues %||% missing_everywhere %||% list(""), bad("missingValues"))
-  if (any(!nzchar(categories$label))) stop_here(sprintf("In the codebook, an answer of the field \"%s\" has no label.", name))
+  if (any(!nzchar(categories$label)))
+    stop_here(sprintf("In the codebook, an answer of the field \"%s\" has no label.", name))
   for (part in list(categories$value, categories$label, missing$value)) {
     twice <- part[duplicated(part)]
     if (length(twice)) stop_here(sprintf("In the codebook, the field \"%s\" has \"%s\" twice.", name, twice[1L]))
   }
   both <- intersect(categories$value, missing$value)
   if (length(both)) {
-    stop_here(sprintf("In the codebook, the value \"%s\" of the field \"%s\" is an answer and missing at once.", both[1L], name))
+    stop_here(sprintf("In the codebook, the value \"%s\" of the field \"%s\" is an answer and missing at once.",
+                      both[1L], name))
   }
   clash <- intersect(categories$label, missing$label[nzchar(missing$value)])
   if (length(clash)) {
-    stop_here(sprintf("In the codebook, \"%s\" of the field \"%s\" is the label of an answer and of a missing value.", clash[1L], name))
+    stop_here(sprintf("In the codebook, \"%s\" of the field \"%s\" is the label of an answer and of a missing value.",
+                      clash[1L], name))
   }
-  list(name = name, title = field$title %||% name, type = field$type %||% "any", categories = categories, missing = missing,
+  list(name = name, title = field$title %||% name, type = field$type %||% "any", categories = categories,
+       missing = missing,
        ordered = isTRUE(field$categoriesOrdered), weight = isTRUE(field$weight))
 }
 
@@ -90,7 +103,8 @@ value_labels <- function(x, bad) {
 }
 
 # Raw codes with their codebook applied, column by column.
-coded_records <- function(data, codebook, unknown = "error", source = NULL, line_of = NULL, call = rlang::caller_env()) {
+coded_records <- function(data, codebook, unknown = "error", source = NULL, line_of = NULL,
+                          call = rlang::caller_env()) {
   for (name in intersect(names(data), names(codebook$fields))) {
     data[[name]] <- code_column(data[[name]], codebook$fields[[name]], unknown, line_of, call)
   }
@@ -110,7 +124,8 @@ code_answers <- function(x, field, missing, blank, unknown, line_of, call) {
   known <- c(field$categories$value, missing$value)
   quick <- quick_codes(x, known, if (length(blank)) length(known) + 1L else NA_integer_)
   if (!is.null(quick) && quick$unknown == 0) { # whole numbers, all of them known: the common case
-    return(new_answers(quick$codes, make.unique(c(field$categories$label, missing$label, blank), sep = " / "), missing = c(missing$label, blank),
+    return(new_answers(quick$codes, make.unique(c(field$categories$label, missing$label, blank), sep = " / "),
+                       missing = c(missing$label, blank),
                        label = field$title, ordered = field$ordered, values = c(known, rep("", length(blank)))))
   }
   codes <- match_values(x, known)
@@ -158,20 +173,29 @@ stop_unknown <- function(x, bad, field, line_of, call) {
   values <- as.character(x)
   first <- values[bad[1L]]
   same <- bad[values[bad] == first]
-  where <- if (is.null(line_of)) sprintf("records %s", list_some(same, 3L)) else sprintf("lines %s", list_some(line_of(same), 3L))
+  where <- if (is.null(line_of)) sprintf("records %s", list_some(same, 3L)) else
+    sprintf("lines %s", list_some(line_of(same), 3L))
   others <- length(unique(values[bad])) - 1L
-  expected <- if (nrow(field$categories)) sprintf("Known values: %s.", list_some(c(field$categories$value, field$missing$value[nzchar(field$missing$value)]), 12L)) else
-    sprintf("The codebook says that \"%s\" is %s.", field$name, if (field$type == "integer") "an integer" else "a number")
-  stop_input(c(sprintf("Column \"%s\": the codebook does not know the value \"%s\" (%d %s: %s).", field$name, first, length(same),
+  expected <- if (nrow(field$categories))
+    sprintf("Known values: %s.",
+            list_some(c(field$categories$value, field$missing$value[nzchar(field$missing$value)]), 12L)) else
+    sprintf("The codebook says that \"%s\" is %s.", field$name,
+            if (field$type == "integer") "an integer" else "a number")
+  stop_input(c(sprintf("Column \"%s\": the codebook does not know the value \"%s\" (%d %s: %s).", field$name, first,
+                       length(same),
                        plural(length(same), "record"), where),
-               x = if (others > 0L) sprintf("%d other %s of this column %s not known either.", others, plural(others, "value"), plural(others, "is", "are")),
-               i = expected, i = "Mend the data or the codebook, or ask for unknown = \"missing\" to leave such records out under that reason."),
+               x = if (others > 0L) sprintf("%d other %s of this column %s not known either.", others,
+                                            plural(others, "value"), plural(others, "is", "are")),
+               i = expected,
+               i = paste0("Mend the data or the codebook, or ask for unknown = \"missing\" to leave such records ",
+                          "out under that reason.")),
              "unknown_value", column = field$name, value = first, records = length(same), call = call)
 }
 
 need_package <- function(name, to, call) {
   if (!requireNamespace(name, quietly = TRUE)) {
-    stop_input(c(sprintf("The package \"%s\" is needed to %s.", name, to), i = sprintf("Install it with install.packages(\"%s\").", name)),
+    stop_input(c(sprintf("The package \"%s\" is needed to %s.", name, to),
+                 i = sprintf("Install it with install.packages(\"%s\").", name)),
                "package", package = name, call = call)
   }
 }

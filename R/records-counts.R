@@ -1,20 +1,22 @@
 #' The crosstab of counts that somebody already made
 #'
-#' Takes counts instead of records. A row or column is a total only if it adds up: then it is set aside, and the account of the
-#' table says so with its figures. One that is called a total and does not add up stops the reading when it stands at the edge
-#' of the table (`recheck()` reports it instead), and is otherwise kept as the answer that it must be, with a caution.
+#' Takes counts instead of records. A row or column is a total only if it adds up: then it is set aside, and the
+#' account of the table says so with its figures. One that is called a total and does not add up stops the reading when
+#' it stands at the edge of the table (`recheck()` reports it instead), and is otherwise kept as the answer that it
+#' must be, with a caution.
 #'
-#' @param x A matrix or table with two dimensions; a wide data frame (first column the names of the rows); a long one (a column
-#'   for each question and one of counts); or text of a table, as pasted from a document: tabs, several spaces, bars (Markdown),
-#'   commas or semicolons between cells, thousands separators (`1 234`, `1,234`), blank or a dash for 0, and cells such as
-#'   `12 (34.5)` or `12 (34.5%)`, whose percentages are kept for [recheck()].
-#' @param down,across (string, default the names of the dimensions, or "Rows" and "Columns") Titles of the questions. Of a long
-#'   data frame: the columns of the two questions, named as in [lattice()].
+#' @param x A matrix or table with two dimensions; a wide data frame (first column the names of the rows); a long one
+#'   (a column for each question and one of counts); or text of a table, as pasted from a document: tabs, several
+#'   spaces, bars (Markdown), commas or semicolons between cells, thousands separators (`1 234`, `1,234`), blank or a
+#'   dash for 0, and cells such as `12 (34.5)` or `12 (34.5%)`, whose percentages are kept for [recheck()].
+#' @param down,across (string, default the names of the dimensions, or "Rows" and "Columns") Titles of the questions.
+#'   Of a long data frame: the columns of the two questions, named as in [lattice()].
 #' @param count (column name, default the only one of numbers) Of a long data frame: the column of counts.
-#' @param totals (TRUE or FALSE, default TRUE) Whether rows and columns that add up are taken for totals. With FALSE every row
-#'   and column is an answer.
+#' @param totals (TRUE or FALSE, default TRUE) Whether rows and columns that add up are taken for totals. With FALSE
+#'   every row and column is an answer.
 #' @inheritParams lattice
-#' @return A lattice. Attribute `totals` lists the totals found, printed and worked out; `printed` the printed percentages.
+#' @return A lattice. Attribute `totals` lists the totals found, printed and worked out; `printed` the printed
+#'   percentages.
 #' @section Errors: `fairlattice_error_counts`, naming row, column and cell.
 #' @export
 #' @examples
@@ -22,22 +24,27 @@
 #'            Norrey   Tarn   Total
 #' Satisfied      62     41     103
 #' Not            31     58      89")
-lattice_of_counts <- function(x, down = NULL, across = NULL, count = NULL, totals = TRUE, explains = "across", percent = NULL,
+lattice_of_counts <- function(x, down = NULL, across = NULL, count = NULL, totals = TRUE, explains = "across",
+                              percent = NULL,
                               alpha = NULL, correction = NULL, peaks = FALSE, p = NULL, ...) {
   nothing_else(...)
   call <- environment()
   check_flag(totals, "totals", call)
   choices <- checked_choices(explains, percent, alpha, correction, TRUE, FALSE, peaks, p, call)
-  columns <- is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)) || long_asked(x, rlang::enquo(down), rlang::enquo(across))
+  columns <- is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)) ||
+    long_asked(x, rlang::enquo(down), rlang::enquo(across))
   read <- if (columns) {
-    counts_of_columns(x, column_named(rlang::enquo(down), x, "down", call), column_named(rlang::enquo(across), x, "across", call),
+    counts_of_columns(x, column_named(rlang::enquo(down), x, "down", call),
+                      column_named(rlang::enquo(across), x, "across", call),
                       column_named(rlang::enquo(count), x, "count", call), call)
   } else counts_of(x, call)
   title <- function(given, read) if (columns || is.null(given)) read else {
-    if (!is.character(given) || length(given) != 1L || is.na(given)) stop_input("`down` and `across` must be titles.", "column_name", call = call)
+    if (!is.character(given) || length(given) != 1L || is.na(given))
+      stop_input("`down` and `across` must be titles.", "column_name", call = call)
     unname(given)
   }
-  counts_lattice(read, if (columns) read$down else title(down, read$down), if (columns) read$across else title(across, read$across),
+  counts_lattice(read, if (columns) read$down else title(down, read$down),
+                 if (columns) read$across else title(across, read$across),
                  totals, choices, call)
 }
 
@@ -49,13 +56,18 @@ long_asked <- function(x, down, across) {
 
 # `faulty`: what becomes of a total at the edge that does not add up: an error, or a claim that recheck() reports.
 counts_lattice <- function(read, down, across, totals, choices, call, faulty = "stop") {
-  counts <- if (totals) set_totals_aside(read, faulty, call) else list(counts = read$counts, totals = no_totals(), kept = character())
+  counts <- if (totals) set_totals_aside(read, faulty, call) else
+    list(counts = read$counts, totals = no_totals(), kept = character())
   M <- counts$counts
   bad <- which(M < 0 | M != round(M) | M >= 2^53, arr.ind = TRUE)
   if (length(bad)) {
-    stop_input(c(sprintf("Row \"%s\", column \"%s\": %s is not a count%s.", rownames(M)[bad[1L, 1L]], colnames(M)[bad[1L, 2L]],
-                         format(M[bad[1L, , drop = FALSE]], digits = 17L), if (M[bad[1L, , drop = FALSE]] >= 2^53) " that can be held exactly (2^53 and more cannot)" else ""),
-                 i = "Counts are whole numbers of respondents. Weighted counts cannot be tested: they do not say how many people they stand for."),
+    stop_input(c(sprintf("Row \"%s\", column \"%s\": %s is not a count%s.", rownames(M)[bad[1L, 1L]],
+                         colnames(M)[bad[1L, 2L]],
+                         format(M[bad[1L, , drop = FALSE]], digits = 17L),
+                         if (M[bad[1L, , drop = FALSE]] >= 2^53) " that can be held exactly (2^53 and more cannot)" else
+                         ""),
+                 i = paste0("Counts are whole numbers of respondents. Weighted counts cannot be tested: they do ",
+                            "not say how many people they stand for.")),
                "counts", call = call)
   }
   if (!sum(M)) stop_input("Every count is 0: there is nobody in the table.", "nobody", call = call)
@@ -71,14 +83,17 @@ tally_of_matrix <- function(M, down, across, found = NULL) {
   at <- which(M > 0)
   n <- as.vector(M)[at]
   question <- function(name, levels) {
-    list(name = name, label = name, ordered = FALSE, levels = levels, missing = rep(FALSE, length(levels)), values = levels, observed = FALSE, history = character())
+    list(name = name, label = name, ordered = FALSE, levels = levels, missing = rep(FALSE, length(levels)),
+         values = levels, observed = FALSE, history = character())
   }
   cells <- data.frame(unit = 1L, down = row(M)[at], across = col(M)[at], each = 0L, records = n, n = n, w = n, w2 = n)
-  design <- list(weighted = FALSE, stratified = FALSE, clustered = FALSE, lonely = "centre", units = data.frame(stratum = "", cluster = NA_character_, sampled = sum(n)))
+  design <- list(weighted = FALSE, stratified = FALSE, clustered = FALSE, lonely = "centre",
+                 units = data.frame(stratum = "", cluster = NA_character_, sampled = sum(n)))
   new_tally(list(down = question(down, rownames(M)), across = question(across, colnames(M))), design, cells,
             data.frame(reason = character(), records = integer()), sum(n),
             list(roles = list(), notes = list(kept_totals = found$kept), cut = FALSE,
-                 counts = list(cells = length(M), totals = totals_words(found$totals)), repeated_ids = 0L, repeated_records = 0L, differing_ids = 0L))
+                 counts = list(cells = length(M), totals = totals_words(found$totals)), repeated_ids = 0L,
+                 repeated_records = 0L, differing_ids = 0L))
 }
 
 # Counts in any shape as a matrix with names, beside the percentages printed with them.
@@ -86,7 +101,8 @@ counts_of <- function(x, call) {
   if (is.character(x) && is.null(dim(x))) return(counts_of_text(x, call))
   if (is.data.frame(x)) return(counts_of_frame(x, call))
   if (length(dim(x)) != 2L || !is.numeric(x)) {
-    stop_input(c(sprintf("`x` must be a table of counts, not %s.", quote_value(x)), i = "Give a matrix, a data frame or pasted text."), "counts", call = call)
+    stop_input(c(sprintf("`x` must be a table of counts, not %s.", quote_value(x)),
+                 i = "Give a matrix, a data frame or pasted text."), "counts", call = call)
   }
   if (!length(x)) stop_input("The table has no cells.", "counts", call = call)
   names <- list(rownames(x) %||% paste("row", seq_len(nrow(x))), colnames(x) %||% paste("column", seq_len(ncol(x))))
@@ -94,19 +110,24 @@ counts_of <- function(x, call) {
   M <- matrix(as.numeric(x), nrow(x), dimnames = names)
   if (anyNA(M)) stop_input("A count is missing (NA): write 0 where there is nobody.", "counts", call = call)
   titles <- names(dimnames(x))
-  list(counts = M, down = if (is.null(titles)) "Rows" else titles[1L], across = if (is.null(titles)) "Columns" else titles[2L])
+  list(counts = M, down = if (is.null(titles)) "Rows" else titles[1L],
+       across = if (is.null(titles)) "Columns" else titles[2L])
 }
 
 counts_of_frame <- function(x, call) {
   if (anyNA(names(x)) || any(!nzchar(names(x)))) stop_input("A column of the table has no name.", "counts", call = call)
   bad <- which(!vapply(x, is.atomic, NA) | vapply(x, function(column) !is.null(dim(column)), NA))
   if (length(bad)) {
-    stop_input(sprintf("Column \"%s\" of the table is a %s, which has no counts.", names(x)[bad[1L]], class(x[[bad[1L]]])[1L]), "counts", call = call)
+    stop_input(sprintf("Column \"%s\" of the table is a %s, which has no counts.", names(x)[bad[1L]],
+                       class(x[[bad[1L]]])[1L]), "counts", call = call)
   }
   number <- vapply(x, is.numeric, NA)
-  if (ncol(x) == 3L && sum(number) == 1L && number[3L] && anyDuplicated(x[[1L]])) return(counts_of_columns(x, names(x)[1L], names(x)[2L], names(x)[3L], call))
-  if (ncol(x) < 2L || !nrow(x)) stop_input("A table of counts needs a column of names and at least one of counts.", "counts", call = call)
-  text <- function(column) if (is.numeric(column)) as.character(ifelse(is.na(column), NA, number_text(column))) else as.character(column)
+  if (ncol(x) == 3L && sum(number) == 1L && number[3L] && anyDuplicated(x[[1L]]))
+    return(counts_of_columns(x, names(x)[1L], names(x)[2L], names(x)[3L], call))
+  if (ncol(x) < 2L || !nrow(x))
+    stop_input("A table of counts needs a column of names and at least one of counts.", "counts", call = call)
+  text <- function(column) if (is.numeric(column)) as.character(ifelse(is.na(column), NA, number_text(column))) else
+    as.character(column)
   cells <- vapply(x[-1L], text, character(nrow(x)))
   counts_of_cells(rbind(names(x), cbind(as.character(x[[1L]]), matrix(cells, nrow(x)))), call)
 }
@@ -117,7 +138,8 @@ counts_of_columns <- function(x, down, across, count, call) {
   if (is.null(count)) {
     count <- setdiff(names(x)[vapply(x, is.numeric, NA)], c(down, across))
     if (length(count) != 1L) {
-      stop_input(c(sprintf("%d columns may hold the counts.", length(count)), i = "Name one with `count`."), "counts", call = call)
+      stop_input(c(sprintf("%d columns may hold the counts.", length(count)), i = "Name one with `count`."), "counts",
+                 call = call)
     }
   }
   check_weight(x[[count]], count, "count", call)
@@ -125,7 +147,8 @@ counts_of_columns <- function(x, down, across, count, call) {
   if (length(gone)) {
     stop_input(sprintf("Line %d of the table lacks its count or an answer.", gone[1L]), "counts", call = call)
   }
-  pick <- function(name) factor(as.character(x[[name]]), if (is.factor(x[[name]])) levels(x[[name]]) else unique(as.character(x[[name]])))
+  pick <- function(name)
+    factor(as.character(x[[name]]), if (is.factor(x[[name]])) levels(x[[name]]) else unique(as.character(x[[name]])))
   rows <- pick(down)
   columns <- pick(across)
   M <- matrix(0, nlevels(rows), nlevels(columns), dimnames = list(levels(rows), levels(columns)))
@@ -140,7 +163,9 @@ counts_of_text <- function(text, call) counts_of_cells(grid_of_text(text, call),
 grid_of_text <- function(text, call) {
   lines <- unlist(strsplit(text, "\r?\n"))
   lines <- lines[nzchar(trimws(lines))]
-  if (length(lines) < 2L) stop_input("The table has fewer than two lines: a line of column names and one a row are needed.", "counts", call = call)
+  if (length(lines) < 2L)
+    stop_input("The table has fewer than two lines: a line of column names and one a row are needed.", "counts",
+               call = call)
   cells <- split_cells(lines)
   size <- lengths(cells)
   if (size[1L] == max(size) - 1L) { # nothing stands over the names of the rows
@@ -149,8 +174,10 @@ grid_of_text <- function(text, call) {
   }
   odd <- which(size != size[1L])
   if (length(odd)) {
-    stop_input(c(sprintf("Line %d of the table has %d cells, but the first line has %d: \"%s\".", odd[1L], size[odd[1L]], size[1L], trimws(lines[odd[1L]])),
-                 i = "Put a tab or at least two spaces between cells, and 0 or - where there is nobody."), "counts", call = call)
+    stop_input(c(sprintf("Line %d of the table has %d cells, but the first line has %d: \"%s\".", odd[1L],
+                         size[odd[1L]], size[1L], trimws(lines[odd[1L]])),
+                 i = "Put a tab or at least two spaces between cells, and 0 or - where there is nobody."), "counts",
+                 call = call)
   }
   do.call(rbind, cells)
 }
@@ -160,7 +187,8 @@ split_cells <- function(lines) {
   if (all(grepl("|", lines, fixed = TRUE))) { # Markdown: bars between cells, a line of dashes under the names
     lines <- lines[!grepl("^[|: +-]+$", trimws(lines))]
     inner <- sub("[|]$", "", sub("^[|]", "", trimws(lines)))
-    return(lapply(strsplit(paste0(inner, "|"), "|", fixed = TRUE), function(cells) gsub("^([*]{1,2}|__)(.*)\\1$", "\\2", trimws(cells), perl = TRUE)))
+    return(lapply(strsplit(paste0(inner, "|"), "|", fixed = TRUE),
+                  function(cells) gsub("^([*]{1,2}|__)(.*)\\1$", "\\2", trimws(cells), perl = TRUE)))
   }
   if (any(grepl("\t", lines))) return(lapply(strsplit(paste0(lines, "\t"), "\t", fixed = TRUE), trimws))
   if (all(grepl(";", lines, fixed = TRUE))) return(lapply(strsplit(paste0(lines, ";"), ";", fixed = TRUE), trimws))
@@ -175,11 +203,13 @@ counts_of_cells <- function(cells, call) {
   parsed <- parse_count(as.vector(body))
   if (any(parsed$bad)) {
     at <- arrayInd(which(parsed$bad)[1L], dim(body))
-    stop_input(c(sprintf("Row \"%s\", column \"%s\": \"%s\" is not a count.", cells[at[1L] + 1L, 1L], cells[1L, at[2L] + 1L], cut_short(body[at])),
+    stop_input(c(sprintf("Row \"%s\", column \"%s\": \"%s\" is not a count.", cells[at[1L] + 1L, 1L],
+                         cells[1L, at[2L] + 1L], cut_short(body[at])),
                  i = "A cell may be a whole number, such as 1,234, or 12 (34.5%)."), "counts", call = call)
   }
   names <- Map(line_names, list(cells[-1L, 1L], cells[1L, -1L]), c("row", "column"), MoreArgs = list(call = call))
-  list(counts = matrix(parsed$count, nrow(body), dimnames = names), percent = matrix(parsed$percent, nrow(body), dimnames = names),
+  list(counts = matrix(parsed$count, nrow(body), dimnames = names),
+       percent = matrix(parsed$percent, nrow(body), dimnames = names),
        digits = matrix(parsed$digits, nrow(body), dimnames = names),
        down = if (nzchar(cells[1L, 1L])) cells[1L, 1L] else "Rows", across = "Columns")
 }
@@ -208,7 +238,8 @@ parse_count <- function(text) {
   count[figure] <- as.numeric(number[figure])
   count[!is.na(count) & !is.finite(count)] <- NA
   count[empty] <- 0
-  list(count = count, percent = suppressWarnings(as.numeric(sub(",", ".", percent, fixed = TRUE))), digits = printed_digits(percent), bad = is.na(count))
+  list(count = count, percent = suppressWarnings(as.numeric(sub(",", ".", percent, fixed = TRUE))),
+       digits = printed_digits(percent), bad = is.na(count))
 }
 
 # Decimals that a figure was printed with.
@@ -221,10 +252,11 @@ printed_digits <- function(text) {
 total_names <- c("total", "totals", "sum", "sums", "overall", "grand total")
 perhaps_total_names <- c("all", "base", "n", "respondents")
 
-no_totals <- function() data.frame(side = character(), name = character(), of = character(), printed = numeric(), worked_out = numeric())
+no_totals <- function()
+  data.frame(side = character(), name = character(), of = character(), printed = numeric(), worked_out = numeric())
 
-# A line is a total only if it adds up: one that is called so, or the last of more than two. A named one at the edge that does
-# not add up, although it nearly does (or is plainly called a total), is no answer either.
+# A line is a total only if it adds up: one that is called so, or the last of more than two. A named one at the edge
+# that does not add up, although it nearly does (or is plainly called a total), is no answer either.
 set_totals_aside <- function(read, faulty, call) {
   M <- read$counts
   found <- no_totals()
@@ -237,7 +269,9 @@ set_totals_aside <- function(read, faulty, call) {
       worked <- colSums(M[!rownames(M) %in% total$among, , drop = FALSE])
       line <- M[total$at, ]
       if (!total$adds_up && faulty == "stop") stop_total(side, rownames(M)[total$at], line, worked, call)
-      found <- rbind(found, data.frame(side, name = rownames(M)[total$at], of = colnames(M), printed = line, worked_out = worked, row.names = NULL))
+      found <- rbind(found,
+                     data.frame(side, name = rownames(M)[total$at], of = colnames(M), printed = line,
+                                worked_out = worked, row.names = NULL))
       M <- M[-total$at, , drop = FALSE]
     }
     named <- rownames(M)[tolower(rownames(M)) %in% c(total_names, perhaps_total_names)]
@@ -247,7 +281,8 @@ set_totals_aside <- function(read, faulty, call) {
   list(counts = M, totals = found, kept = kept)
 }
 
-# The line of M that is a total, if there is one: its place, whether it adds up, and the names of all lines that are not added.
+# The line of M that is a total, if there is one: its place, whether it adds up, and the names of all lines that are
+# not added.
 total_line <- function(M, side) {
   size <- nrow(M)
   if (size < 2L || !sum(M)) return(NULL)
@@ -275,9 +310,11 @@ total_line <- function(M, side) {
 
 stop_total <- function(side, name, printed, worked, call) {
   at <- which(abs(printed - worked) > 1e-8 * pmax(1, abs(printed)))[1L]
-  stop_input(c(sprintf("The %s \"%s\" is no total: it has %s for \"%s\", but the others add up to %s.", side, name, format_count(printed[at]),
+  stop_input(c(sprintf("The %s \"%s\" is no total: it has %s for \"%s\", but the others add up to %s.", side, name,
+                       format_count(printed[at]),
                        names(printed)[at], format_count(worked[at])),
-               i = "Mend or remove it; if it is an answer, say totals = FALSE (--keep-totals). recheck() lists every figure that differs."),
+               i = paste0("Mend or remove it; if it is an answer, say totals = FALSE (--keep-totals). recheck() ",
+                          "lists every figure that differs.")),
              "counts", call = call)
 }
 
@@ -285,5 +322,7 @@ stop_total <- function(side, name, printed, worked, call) {
 totals_words <- function(totals) {
   if (!NROW(totals)) return(character())
   lines <- split(totals, factor(paste(totals$side, totals$name), unique(paste(totals$side, totals$name))))
-  vapply(lines, function(line) sprintf("%s \"%s\" (%s)", line$side[1L], line$name[1L], list_some(format_count(line$printed))), "", USE.NAMES = FALSE)
+  vapply(lines,
+         function(line) sprintf("%s \"%s\" (%s)", line$side[1L], line$name[1L], list_some(format_count(line$printed))),
+         "", USE.NAMES = FALSE)
 }

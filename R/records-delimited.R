@@ -1,8 +1,9 @@
 # Comma-, tab- and semicolon-separated text.
 
-# One reader, one rule: src/delimited.cpp says how a file is made (names, records, blank lines, the lines that records begin on)
-# and what is wrong with it, by RFC 4180. data.table reads the cells fast, and what it read must be as many records of the same
-# names; where it balks, or a cell is one that it takes otherwise, the cells come from the first reader.
+# One reader, one rule: src/delimited.cpp says how a file is made (names, records, blank lines, the lines that records
+# begin on) and what is wrong with it, by RFC 4180. data.table reads the cells fast, and what it read must be as many
+# records of the same names; where it balks, or a cell is one that it takes otherwise, the cells come from the first
+# reader.
 read_delimited <- function(path, file, options, call) {
   stop_here <- function(...) stop_input(c(...), "file", path = file, call = call)
   text <- in_utf8(path, options$encoding, stop_here, file)
@@ -23,7 +24,8 @@ read_delimited <- function(path, file, options, call) {
   line_of <- function(records) if (length(made$lines)) made$lines[records] else records + 1
   data[] <- lapply(names(data), function(name) clean_text(data[[name]], name, line_of, file, stop_here))
   blank <- made$blank
-  said <- c(text$said, separator_words(sep, file, options$delimiter), if (decimal == "," && is.null(options$decimal)) "decimal commas",
+  said <- c(text$said, separator_words(sep, file, options$delimiter),
+            if (decimal == "," && is.null(options$decimal)) "decimal commas",
             if (blank) sprintf("%s blank %s passed over", format_count(blank), plural(blank, "line")))
   list(data = data, said = said, line_of = line_of)
 }
@@ -43,12 +45,17 @@ stop_if_faulty <- function(made, file, stop_here) {
     unreadable = stop_here(sprintf("\"%s\" cannot be read to its end.", file)),
     nul = stop_here(sprintf("Line %s of \"%s\" holds a zero byte, so it is no text.", line, file),
                     i = "If it is UTF-16, say so with encoding = \"UTF-16LE\" (--encoding UTF-16LE)."),
-    ragged = stop_here(if (made$line == 2) sprintf("The first line of \"%s\" has %d %s, but line 2 has %s.", file, size, plural(size, "cell"), format_count(made$cells)) else
-                         sprintf("Line %s of \"%s\" has %s %s, but the first line has %d.", line, file, format_count(made$cells), plural(made$cells, "cell"), size),
-                       i = if (made$cells > size) "A separator inside an answer needs quotes round the answer; the first line must name every column." else "Mend that line."),
+    ragged = stop_here(if (made$line == 2) sprintf("The first line of \"%s\" has %d %s, but line 2 has %s.", file, size,
+                                                   plural(size, "cell"), format_count(made$cells)) else
+                         sprintf("Line %s of \"%s\" has %s %s, but the first line has %d.", line, file,
+                                 format_count(made$cells), plural(made$cells, "cell"), size),
+                       i = if (made$cells > size)
+                       paste0("A separator inside an answer needs quotes round the answer; the first line must ",
+                              "name every column.") else "Mend that line."),
     after_quote = stop_here(sprintf("Line %s of \"%s\" has text after a closing quote.", line, file),
                             i = "A quote inside a cell in quotes is written twice (\"\")."),
-    unclosed = stop_here(sprintf("A quote that opens on line %s of \"%s\" is never closed.", line, file), i = "Close it, or write it twice (\"\") if it belongs to the answer."))
+    unclosed = stop_here(sprintf("A quote that opens on line %s of \"%s\" is never closed.", line, file),
+                         i = "Close it, or write it twice (\"\") if it belongs to the answer."))
 }
 
 # The file in UTF-8: itself, or a copy that is. A byte-order mark of UTF-16 is taken at its word.
@@ -62,7 +69,8 @@ in_utf8 <- function(path, encoding, stop_here, file) {
   if (is.null(encoding) || toupper(encoding) == "UTF-8") return(list(path = path, said = NULL))
   bytes <- bytes_of(path, stop_here, file)
   text <- tryCatch(iconv(list(bytes), from = encoding, to = "UTF-8", toRaw = TRUE)[[1L]], error = function(e) {
-    stop_here(sprintf("This R does not know the encoding \"%s\".", encoding), i = "iconvlist() lists those that it knows.")
+    stop_here(sprintf("This R does not know the encoding \"%s\".", encoding),
+              i = "iconvlist() lists those that it knows.")
   })
   if (is.null(text)) stop_here(sprintf("\"%s\" is not %s text.", file, encoding))
   list(path = scratch_copy(text, ".csv"), said = said)
@@ -79,16 +87,19 @@ decimal_mark <- function(path, sep) {
 # What data.table makes of the file; NULL when it says anything, or has another number of records or other names.
 read_quickly <- function(path, sep, decimal, made) {
   data <- tryCatch(
-    data.table::fread(path, sep = sep, header = TRUE, skip = 0L, na.strings = "", strip.white = TRUE, encoding = "UTF-8", dec = decimal,
+    data.table::fread(path, sep = sep, header = TRUE, skip = 0L, na.strings = "", strip.white = TRUE,
+                      encoding = "UTF-8", dec = decimal,
                       keepLeadingZeros = TRUE, integer64 = "character", data.table = FALSE, check.names = FALSE,
                       blank.lines.skip = made$blank > 0, showProgress = FALSE, nThread = setting("threads")),
     warning = function(w) NULL, error = function(e) NULL)
-  if (is.null(data) || nrow(data) != made$records || !identical(enc2utf8(names(data)), enc2utf8(made$header))) return(NULL)
+  if (is.null(data) || nrow(data) != made$records || !identical(enc2utf8(names(data)), enc2utf8(made$header)))
+    return(NULL)
   # words that data.table takes for numbers are no numbers here
   odd <- vapply(data, function(x) is.double(x) && any(is.nan(x) | is.infinite(x)), NA)
   if (any(odd)) return(NULL)
   # and it leaves a doubled quote inside quotes doubled
-  data[] <- lapply(data, function(x) if (is.character(x) && !plain_text_kernel(x)) gsub("\"\"", "\"", x, fixed = TRUE, useBytes = TRUE) else x)
+  data[] <- lapply(data, function(x) if (is.character(x) && !plain_text_kernel(x))
+                   gsub("\"\"", "\"", x, fixed = TRUE, useBytes = TRUE) else x)
   data[] <- lapply(data, function(x) if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
   data
 }
@@ -101,7 +112,8 @@ read_carefully <- function(path, sep, decimal) {
   list2DF(data, nrow = read$records)
 }
 
-# A column of text as numbers where every cell is one that can be held exactly, as true or false where all are, else as it is.
+# A column of text as numbers where every cell is one that can be held exactly, as true or false where all are, else as
+# it is.
 typed_cells <- function(x, decimal) {
   there <- !is.na(x)
   mark <- if (decimal == ",") "," else "[.]"
@@ -135,7 +147,8 @@ header_line <- function(path) {
 check_width <- function(header, sep, file, stop_here) {
   width <- sum(charToRaw(header) == charToRaw(sep)) + 1L
   if (width > setting("most_columns")) {
-    stop_here(sprintf("The first line of \"%s\" names %s columns; at most %s are read.", file, format_count(width), format_count(setting("most_columns"))),
+    stop_here(sprintf("The first line of \"%s\" names %s columns; at most %s are read.", file, format_count(width),
+                      format_count(setting("most_columns"))),
               i = "Is the table turned on its side? If not, set options(fairlattice.most_columns = NUMBER).")
   }
 }
@@ -152,7 +165,8 @@ check_names <- function(names, file, stop_here) {
   if (any(!nzchar(names))) stop_here(sprintf("Column %d of \"%s\" has no name.", which(!nzchar(names))[1L], file))
   twice <- names[duplicated(names)]
   if (length(twice)) {
-    stop_here(sprintf("\"%s\" has two columns named \"%s\" (columns %s).", file, twice[1L], list_some(which(names == twice[1L]))),
+    stop_here(sprintf("\"%s\" has two columns named \"%s\" (columns %s).", file, twice[1L],
+                      list_some(which(names == twice[1L]))),
               i = "Rename one of them.")
   }
 }

@@ -27,7 +27,8 @@ demo_file <- function(name = "veyra.csv", ...) {
   nothing_else(...)
   folder <- system.file("extdata", package = "fairlattice")
   if (!name %in% list.files(folder)) {
-    stop_input(c(sprintf("No demo file is named \"%s\".", name), i = sprintf("There are: %s.", list_some(list.files(folder)))),
+    stop_input(c(sprintf("No demo file is named \"%s\".", name),
+                 i = sprintf("There are: %s.", list_some(list.files(folder)))),
                "no_file", call = environment())
   }
   file.path(folder, name)
@@ -38,8 +39,10 @@ demo_codebook <- function() read_codebook(demo_file("veyra.schema.json"))
 # Raw codes, as the shipped file has them. The caller's random numbers are left as they were.
 demo_codes <- function(n, seed, settlements) {
   call <- rlang::caller_env()
-  for (arg in c("n", "settlements")) if (!is.numeric(get(arg)) || length(get(arg)) != 1L || is.na(get(arg)) || get(arg) < 10) {
-    stop_input(sprintf("`%s` must be a whole number of at least 10, not %s.", arg, quote_value(get(arg))), "demo", call = call)
+  for (arg in c("n", "settlements"))
+    if (!is.numeric(get(arg)) || length(get(arg)) != 1L || is.na(get(arg)) || get(arg) < 10) {
+    stop_input(sprintf("`%s` must be a whole number of at least 10, not %s.", arg, quote_value(get(arg))), "demo",
+               call = call)
   }
   before <- globalenv()$.Random.seed
   kind <- RNGkind()
@@ -82,7 +85,8 @@ demo_answers <- function(n, place) {
   age <- as.integer(pmin(96, 18 + floor(78 * stats::rbeta(n, 1.5, 1.7))))
   age_group <- findInterval(age, c(35, 50, 65)) + 1L
 
-  tenure <- draw(exp(outer(place$wealth[at], c(0.9, 0.5, -0.6, -0.8, 0)) + matrix(c(0.9, 0.3, 0.4, 0.2, -0.9), n, 5, TRUE) +
+  tenure <- draw(exp(outer(place$wealth[at],
+                           c(0.9, 0.5, -0.6, -0.8, 0)) + matrix(c(0.9, 0.3, 0.4, 0.2, -0.9), n, 5, TRUE) +
     outer((age - 50) / 20, c(0.9, -0.2, -0.7, 0, -0.2))))
   heating_by_island <- rbind(c(1, 0.7, 0.4, 0.1, 2), c(1.6, 0.8, 0.9, 0.5, -3), c(0.6, 1.1, 1, 0.9, -3),
                              c(1.9, 0.1, -0.2, 1.3, -3), c(0.9, 0.4, 1.4, 1.6, -3))
@@ -95,14 +99,20 @@ demo_answers <- function(n, place) {
   season <- sample.int(4L, n, TRUE, c(0.24, 0.42, 0.22, 0.12))
   mode <- sample.int(3L, n, TRUE, c(0.46, 0.38, 0.16))
 
-  ferry_feeling <- with_noise(place$remote[at], 0.35) - 0.3 * (island == 3) + 0.35 * (island == 1) - 0.25 * (way_off == 1)
+  ferry_feeling <- with_noise(place$remote[at],
+                              0.35) - 0.3 * (island == 3) + 0.35 * (island == 1) - 0.25 * (way_off == 1)
   ferry <- draw_ordered(ferry_feeling, c(0.14, 0.24, 0.22, 0.28, 0.12))
   internet <- draw_ordered(with_noise(place$cable[at], 0.6), c(0.18, 0.27, 0.35, 0.20))
-  turbine <- draw_ordered(stats::rnorm(n) - 0.35 * scale_age(age) + 0.25 * (heating == 3), c(0.13, 0.15, 0.22, 0.29, 0.21))
+  turbine <- draw_ordered(stats::rnorm(n) - 0.35 * scale_age(age) + 0.25 * (heating == 3),
+                          c(0.13, 0.15, 0.22, 0.29, 0.21))
   years <- draw_ordered(stats::rnorm(n) * 0.85 + 0.6 * scale_age(age), c(0.10, 0.16, 0.21, 0.24, 0.29))
-  leaving <- stats::plogis(-0.75 - 0.5 * scale_age(age) - 0.33 * (internet - 2.5) - 0.25 * (ferry - 3) + 0.3 * (mode == 1) + 0.25 * (tenure == 3))
+  leaving <- stats::plogis(-0.75 -
+                           0.5 * scale_age(age) - 0.33 * (internet -
+                                                          2.5) - 0.25 * (ferry -
+                                                                         3) + 0.3 * (mode == 1) + 0.25 * (tenure == 3))
   leave <- 2L - (stats::runif(n) < leaving)
-  reasons <- vapply(c(work = 0.48, housing = 0.36, school = 0.20, health = 0.27, ferry = 0.33, family = 0.24), function(share) {
+  reasons <- vapply(c(work = 0.48, housing = 0.36, school = 0.20, health = 0.27, ferry = 0.33, family = 0.24),
+                    function(share) {
     as.integer(stats::runif(n) < share)
   }, integer(n))
   reasons[, "ferry"] <- pmax(reasons[, "ferry"], as.integer(ferry == 1 & stats::runif(n) < 0.5))
@@ -120,11 +130,13 @@ demo_answers <- function(n, place) {
   ferry <- unanswered(ferry, c(0.03, 0.01), c(-1L, -2L))
   ferry[way_off == 3L & stats::runif(n) < 0.4] <- -3L
   data.frame(
-    id = demo_ids(n), island, settlement = place$code[at], weight = demo_weights(island, age_group), age = unanswered(age, 0.006, -2L),
+    id = demo_ids(n), island, settlement = place$code[at], weight = demo_weights(island, age_group),
+    age = unanswered(age, 0.006, -2L),
     household, tenure = unanswered(tenure, 0.008, -2L), work = unanswered(work, 0.01, -2L), years,
     heating = unanswered(heating, 0.006, -1L), internet = unanswered(internet, 0.02, -1L), way_off,
     ferry, turbine = unanswered(turbine, c(0.06, 0.02), c(-1L, -2L)), season = unanswered(season, 0.01, -1L), mode,
-    leave = unanswered(leave, c(0.025, 0.015), c(-1L, -2L)), stats::setNames(as.data.frame(reasons), paste0("reason_", colnames(reasons))))
+    leave = unanswered(leave, c(0.025, 0.015), c(-1L, -2L)),
+    stats::setNames(as.data.frame(reasons), paste0("reason_", colnames(reasons))))
 }
 
 scale_age <- function(age) (age - 52) / 20

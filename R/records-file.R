@@ -1,6 +1,6 @@
-# Files are written beside their name and put in its place when they are whole; what is read from a copy is read from a whole
-# one. Both kinds of temporary file carry the machine and the process in their name, so that the next run can clear away what
-# a process that was killed has left.
+# Files are written beside their name and put in its place when they are whole; what is read from a copy is read from a
+# whole one. Both kinds of temporary file carry the machine and the process in their name, so that the next run can
+# clear away what a process that was killed has left.
 
 temporary_mark <- function() {
   node <- gsub("[^A-Za-z0-9-]", "", Sys.info()[["nodename"]])
@@ -17,11 +17,15 @@ write_beside <- function(path, write, call) {
   beside <- tempfile(paste0(".", temporary_mark()), dirname(target), paste0(".", ending))
   on.exit(unlink(beside))
   stop_here <- function(why) {
-    stop_input(c(sprintf("\"%s\" cannot be written.", path), x = why, i = "See that the folder may be written to and has room."), "not_written", path = path, call = call)
+    stop_input(c(sprintf("\"%s\" cannot be written.", path), x = why,
+                 i = "See that the folder may be written to and has room."), "not_written", path = path, call = call)
   }
   withCallingHandlers(
-    tryCatch(write(beside), error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else stop_here(first_line(conditionMessage(e)))),
-    warning = function(w) if (grepl("cannot open|No space|not permitted|denied|problem writing|write error", conditionMessage(w))) stop_here(first_line(conditionMessage(w))))
+    tryCatch(write(beside), error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else
+             stop_here(first_line(conditionMessage(e)))),
+    warning = function(w)
+    if (grepl("cannot open|No space|not permitted|denied|problem writing|write error", conditionMessage(w)))
+    stop_here(first_line(conditionMessage(w))))
   if (!file.exists(beside) || !is_whole(beside, ending)) stop_here("It was cut short: the disk may be full.")
   mode <- if (file.exists(target)) file.mode(target)
   if (!is.null(mode)) Sys.chmod(beside, mode, use_umask = FALSE)
@@ -29,7 +33,8 @@ write_beside <- function(path, write, call) {
 }
 
 # How each kind of file ends when it is whole; the others are checked by the bytes that were written.
-file_endings <- list(svg = charToRaw("</svg>"), png = as.raw(c(0x49, 0x45, 0x4e, 0x44, 0xae, 0x42, 0x60, 0x82)), html = charToRaw("</html>"),
+file_endings <- list(svg = charToRaw("</svg>"), png = as.raw(c(0x49, 0x45, 0x4e, 0x44, 0xae, 0x42, 0x60, 0x82)),
+                     html = charToRaw("</html>"),
                      parquet = charToRaw("PAR1"))
 
 is_whole <- function(path, kind) {
@@ -55,7 +60,8 @@ write_whole <- function(x, path) {
   })
   if (!isTRUE(file.size(path) == length(bytes))) {
     unlink(path)
-    stop(sprintf("%s of %s bytes could be written", format_count(max(0, file.size(path), na.rm = TRUE)), format_count(length(bytes))))
+    stop(sprintf("%s of %s bytes could be written", format_count(max(0, file.size(path), na.rm = TRUE)),
+                 format_count(length(bytes))))
   }
 }
 
@@ -72,7 +78,8 @@ scratch_copy <- function(bytes, ending) {
 }
 
 stop_no_room <- function(call = NULL) {
-  stop_input(c(sprintf("There is no room for a temporary copy in \"%s\".", dirname(tempdir())), i = "Free some, or point TMPDIR to a folder with more."),
+  stop_input(c(sprintf("There is no room for a temporary copy in \"%s\".", dirname(tempdir())),
+               i = "Free some, or point TMPDIR to a folder with more."),
              "no_room", call = call)
 }
 

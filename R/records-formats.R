@@ -8,19 +8,23 @@ read_workbook <- function(path, file, options, call) {
   sheet <- chosen_sheet(options$sheet, sheets, file, call)
   cells <- in_child(function(path, sheet, range) {
     if (!is.null(range)) range <- readxl::cell_limits(range[1:2], range[3:4])
-    as.list(suppressMessages(readxl::read_xlsx(path, sheet, range = range, col_names = FALSE, col_types = "list", .name_repair = "minimal")))
+    as.list(suppressMessages(readxl::read_xlsx(path, sheet, range = range, col_names = FALSE, col_types = "list",
+                                               .name_repair = "minimal")))
   }, list(path, sheet, range), file, sprintf("a workbook whose sheet \"%s\" can be read", sheet), call)
   grid_records(cells, file, sheet, sheets, options, call, above = if (is.null(range)) 0L else range[1L] - 1L)
 }
 
-# The readers of these formats are other people's, and a damaged file can bring down the process that reads it: so they work in a
-# process of their own, whose end is an error like any other.
+# The readers of these formats are other people's, and a damaged file can bring down the process that reads it: so they
+# work in a process of their own, whose end is an error like any other.
 in_child <- function(work, arguments, file, what, call) {
   need_package("callr", "read workbooks and Parquet files safely", call)
   environment(work) <- globalenv()
-  tryCatch(callr::r(work, arguments, spinner = FALSE, show = FALSE, env = c(callr::rcmd_safe_env(), R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))), error = function(e) {
+  tryCatch(callr::r(work, arguments, spinner = FALSE, show = FALSE,
+                    env = c(callr::rcmd_safe_env(), R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))),
+                    error = function(e) {
     why <- first_line(conditionMessage(e$parent %||% e))
-    stop_corrupt(file, what, call, if (grepl("exit|signal|callr|crash", why)) "The reader of this format broke down on it." else cut_short(why, 200L))
+    stop_corrupt(file, what, call, if (grepl("exit|signal|callr|crash", why))
+                 "The reader of this format broke down on it." else cut_short(why, 200L))
   })
 }
 
@@ -31,7 +35,8 @@ check_workbook <- function(path, file, options, call) {
   check_unpacked(sum(parts$size), file, call)
   for (k in which(!grepl("/$", parts$name) & parts$size > 0)) {
     part <- zip_part(path, parts[k, ], file, call, "a workbook")
-    size <- if (grepl("^xl/worksheets/[^/]*[.]xml$", parts$name[k])) sheet_extent_kernel(readBin(part, "raw", file.size(part)))
+    size <- if (grepl("^xl/worksheets/[^/]*[.]xml$", parts$name[k]))
+      sheet_extent_kernel(readBin(part, "raw", file.size(part)))
     unlink(part)
     if (!is.null(size) && is.null(options$range)) check_sheet_size(size[["rows"]], size[["columns"]], file, call)
   }
@@ -40,8 +45,10 @@ check_workbook <- function(path, file, options, call) {
 check_sheet_size <- function(rows, columns, file, call) {
   most <- setting("most_sheet_cells")
   if (rows * columns > most || columns > setting("most_columns")) {
-    stop_input(c(sprintf("A sheet of \"%s\" spans %s rows and %s columns; at most %s cells are read.", file, format_count(rows), format_count(columns), format_count(most)),
-                 i = "Is there a stray cell far off? Choose the cells with `range` (--range), or set options(fairlattice.most_sheet_cells = NUMBER)."),
+    stop_input(c(sprintf("A sheet of \"%s\" spans %s rows and %s columns; at most %s cells are read.", file,
+                         format_count(rows), format_count(columns), format_count(most)),
+                 i = paste0("Is there a stray cell far off? Choose the cells with `range` (--range), or set ",
+                            "options(fairlattice.most_sheet_cells = NUMBER).")),
                "too_large", path = file, call = call)
   }
 }
@@ -49,11 +56,15 @@ check_sheet_size <- function(rows, columns, file, call) {
 # "B2:H400", or "B2" for all from there on, as first row, first column, last row, last column.
 cell_range <- function(range, call) {
   if (is.null(range)) return(NULL)
-  found <- if (is.character(range) && length(range) == 1L) regmatches(toupper(range), regexec("^([A-Z]{1,3})([0-9]{1,7})(:([A-Z]{1,3})([0-9]{1,7}))?$", toupper(range)))[[1L]]
-  column <- function(letters) if (nzchar(letters)) Reduce(function(sum, letter) 26 * sum + letter, utf8ToInt(letters) - 64L, 0) else NA_real_
-  out <- if (length(found)) c(as.numeric(found[3L]), column(found[2L]), if (nzchar(found[6L])) as.numeric(found[6L]) else NA_real_, column(found[5L]))
+  found <- if (is.character(range) && length(range) == 1L)
+    regmatches(toupper(range), regexec("^([A-Z]{1,3})([0-9]{1,7})(:([A-Z]{1,3})([0-9]{1,7}))?$", toupper(range)))[[1L]]
+  column <- function(letters) if (nzchar(letters))
+    Reduce(function(sum, letter) 26 * sum + letter, utf8ToInt(letters) - 64L, 0) else NA_real_
+  out <- if (length(found)) c(as.numeric(found[3L]), column(found[2L]),
+                              if (nzchar(found[6L])) as.numeric(found[6L]) else NA_real_, column(found[5L]))
   if (is.null(out) || out[1L] < 1 || any(out[3:4] < out[1:2], na.rm = TRUE)) {
-    stop_input(c(sprintf("`range` must be cells of a sheet, not %s.", quote_value(range)), i = "Write B2:H400, or B2 for all cells from there on."), "range", call = call)
+    stop_input(c(sprintf("`range` must be cells of a sheet, not %s.", quote_value(range)),
+                 i = "Write B2:H400, or B2 for all cells from there on."), "range", call = call)
   }
   out
 }
@@ -61,7 +72,8 @@ cell_range <- function(range, call) {
 # An OpenDocument sheet is a zip of XML: rows and cells may stand for several like them.
 read_opendocument <- function(path, file, options, call) {
   need_package("xml2", "read an OpenDocument sheet (.ods)", call)
-  if (!is.null(options$range)) stop_input("`range` is for workbooks (.xlsx): an OpenDocument sheet is read whole.", "file", call = call)
+  if (!is.null(options$range))
+    stop_input("`range` is for workbooks (.xlsx): an OpenDocument sheet is read whole.", "file", call = call)
   what <- "an OpenDocument sheet"
   inside <- zip_list(path, file, call, what)
   inside <- inside[inside$name == "content.xml", ]
@@ -89,10 +101,12 @@ read_opendocument <- function(path, file, options, call) {
 xml_document <- function(path, file, what, call) {
   bytes <- readBin(path, "raw", file.size(path))
   if (length(grepRaw("<!ENTITY", bytes[bytes != as.raw(0)], fixed = TRUE))) { # in UTF-16 every other byte is 0
-    stop_input(c(sprintf("\"%s\" declares entities, which are not read.", file), i = "Remove them: such a file has no need of any."), "file", path = file, call = call)
+    stop_input(c(sprintf("\"%s\" declares entities, which are not read.", file),
+                 i = "Remove them: such a file has no need of any."), "file", path = file, call = call)
   }
   # of names that are odd but read, xml2 warns in its own words
-  tryCatch(suppressWarnings(xml2::read_xml(path, options = c("NONET", "NOBLANKS"))), error = function(e) stop_corrupt(file, what, call, first_line(conditionMessage(e))))
+  tryCatch(suppressWarnings(xml2::read_xml(path, options = c("NONET", "NOBLANKS"))),
+           error = function(e) stop_corrupt(file, what, call, first_line(conditionMessage(e))))
 }
 
 repeated <- function(node, attribute) {
@@ -102,7 +116,8 @@ repeated <- function(node, attribute) {
 
 # The cells of a row by their values, formulas too; what a merged cell covers is empty.
 ods_cells <- function(row, file, call) {
-  cells <- lapply(xml2::xml_find_all(row, "./*[local-name()='table-cell' or local-name()='covered-table-cell']"), function(cell) {
+  cells <- lapply(xml2::xml_find_all(row, "./*[local-name()='table-cell' or local-name()='covered-table-cell']"),
+                  function(cell) {
     value <- ods_value(cell)
     times <- repeated(cell, "number-columns-repeated")
     list(value = value, times = if (is.na(value) && times > 200) 0 else times) # the empty rest of a line
@@ -119,24 +134,28 @@ ods_value <- function(cell) {
   kind <- xml2::xml_attr(cell, "value-type", default = "")
   value <- switch(kind,
     float = , percentage = , currency = suppressWarnings(as.numeric(xml2::xml_attr(cell, "value"))),
-    date = tryCatch(as.POSIXct(substr(xml2::xml_attr(cell, "date-value"), 1L, 10L), tz = "UTC", format = "%Y-%m-%d"), error = function(e) NA),
+    date = tryCatch(as.POSIXct(substr(xml2::xml_attr(cell, "date-value"), 1L, 10L), tz = "UTC", format = "%Y-%m-%d"),
+                    error = function(e) NA),
     boolean = xml2::xml_attr(cell, "boolean-value") == "true", string = text, NA)
   if (length(value) == 1L && is.na(value) && nzchar(text)) text else value
 }
 
 chosen_sheet <- function(sheet, sheets, file, call) {
   if (is.null(sheet)) return(sheets[1L])
-  if (!is.atomic(sheet) || length(sheet) != 1L || is.na(sheet)) stop_input("`sheet` must be one name or number.", "file", call = call)
+  if (!is.atomic(sheet) || length(sheet) != 1L || is.na(sheet))
+    stop_input("`sheet` must be one name or number.", "file", call = call)
   if (!is.numeric(sheet) && !sheet %in% sheets && grepl("^[0-9]{1,6}$", sheet)) sheet <- as.numeric(sheet)
   if (is.numeric(sheet) && sheet >= 1 && sheet <= length(sheets) && sheet == round(sheet)) return(sheets[sheet])
   if (sheet %in% sheets) return(sheet)
-  stop_input(c(sprintf("\"%s\" has no sheet \"%s\".", file, sheet), did_you_mean(as.character(sheet), sheets, "Sheets")), "file", path = file, call = call)
+  stop_input(c(sprintf("\"%s\" has no sheet \"%s\".", file, sheet),
+               did_you_mean(as.character(sheet), sheets, "Sheets")), "file", path = file, call = call)
 }
 
 # Cells with the names of the columns in the first line.
 grid_records <- function(columns, file, sheet, sheets, options, call, above = 0L) {
   stop_here <- function(...) stop_input(c(...), "file", path = file, call = call)
-  if (!length(columns) || length(columns[[1L]]) < 2L) stop_here(sprintf("Sheet \"%s\" of \"%s\" has no records.", sheet, file))
+  if (!length(columns) || length(columns[[1L]]) < 2L)
+    stop_here(sprintf("Sheet \"%s\" of \"%s\" has no records.", sheet, file))
   blank <- function(cell) is.null(cell) || is.na(cell[1L]) || identical(trimws(cell), "")
   head <- vapply(columns, function(column) if (blank(column[[1L]])) "" else trimws(as.character(column[[1L]])), "")
   empty <- vapply(columns, function(column) all(vapply(column, blank, NA)), NA)
@@ -144,14 +163,16 @@ grid_records <- function(columns, file, sheet, sheets, options, call, above = 0L
   nameless <- which(!nzchar(head) & !empty)
   if (length(nameless)) {
     stop_here(sprintf("Column %d of sheet \"%s\" has no name in the first line.", nameless[1L], sheet),
-              i = "Every column needs its own name there: take merged heading cells apart, or choose the cells with `range` (--range).")
+              i = paste0("Every column needs its own name there: take merged heading cells apart, or choose the ",
+                         "cells with `range` (--range)."))
   }
   body <- lapply(columns, function(column) column[-1L])
   used <- Reduce(`|`, lapply(body, function(column) !vapply(column, blank, NA)))
   if (!any(used)) stop_here(sprintf("Sheet \"%s\" of \"%s\" has no records.", sheet, file))
   names(body) <- head[!empty]
   typed <- Map(sheet_column, lapply(body, function(column) column[used]), names(body))
-  said <- c(if (length(sheets) > 1L && is.null(options$sheet)) sprintf("sheet \"%s\" of %d", sheet, length(sheets)), unlist(lapply(typed, function(one) one$said)),
+  said <- c(if (length(sheets) > 1L && is.null(options$sheet)) sprintf("sheet \"%s\" of %d", sheet, length(sheets)),
+            unlist(lapply(typed, function(one) one$said)),
             if (!all(used)) sprintf("%d blank lines passed over", sum(!used)))
   lines <- which(used) + 1L + above
   list(data = list2DF(lapply(typed, function(one) one$values)), said = said, line_of = function(records) lines[records])
@@ -161,9 +182,13 @@ grid_records <- function(columns, file, sheet, sheets, options, call, above = 0L
 sheet_column <- function(cells, name) {
   none <- vapply(cells, function(cell) is.null(cell) || is.na(cell[1L]) || identical(trimws(cell), ""), NA)
   kind <- rep("", length(cells))
-  kind[!none] <- vapply(cells[!none], function(cell) if (inherits(cell, "POSIXt")) "date" else if (is.numeric(cell)) "number" else if (is.logical(cell)) "logical" else "text", "")
+  kind[!none] <- vapply(cells[!none], function(cell) if (inherits(cell, "POSIXt")) "date" else
+                        if (is.numeric(cell)) "number" else if (is.logical(cell)) "logical" else "text", "")
   text <- rep(NA_character_, length(cells))
-  text[!none] <- vapply(cells[!none], function(cell) if (inherits(cell, "POSIXt")) format(cell, if (format(cell, "%H%M%S") == "000000") "%Y-%m-%d" else "%Y-%m-%d %H:%M:%S", tz = "UTC") else
+  text[!none] <- vapply(cells[!none],
+                        function(cell) if (inherits(cell, "POSIXt"))
+                        format(cell, if (format(cell, "%H%M%S") == "000000") "%Y-%m-%d" else "%Y-%m-%d %H:%M:%S",
+                               tz = "UTC") else
     if (is.numeric(cell)) number_text(cell) else trimws(as.character(cell)), "")
   kinds <- unique(kind[!none])
   if (!length(kinds)) return(list(values = rep(NA, length(cells))))
@@ -173,13 +198,14 @@ sheet_column <- function(cells, name) {
   padded <- any(grepl("^0[0-9]", text))
   if (all(kinds %in% c("number", "text")) && !anyNA(number[!none]) && !padded) {
     as_text <- sum(kind == "text")
-    return(list(values = number, said = if (as_text && as_text < sum(!none)) sprintf("%d numbers kept as text in \"%s\"", as_text, name)))
+    return(list(values = number, said = if (as_text && as_text < sum(!none))
+                sprintf("%d numbers kept as text in \"%s\"", as_text, name)))
   }
   list(values = text, said = if ("date" %in% kinds) sprintf("dates among other cells in \"%s\", read as text", name))
 }
 
-# JSON is text and read as such: a text that holds the name of a file or an address is not followed, and text that is no JSON
-# does not reach the parser.
+# JSON is text and read as such: a text that holds the name of a file or an address is not followed, and text that is
+# no JSON does not reach the parser.
 parse_json <- function(text, stop_here, simplify = FALSE) {
   text <- paste(text, collapse = "\n")
   if (!validUTF8(text)) stop_here("It is not UTF-8 text.")
@@ -187,7 +213,8 @@ parse_json <- function(text, stop_here, simplify = FALSE) {
   # no message of the parser is shown: it may hold any part of the text
   valid <- tryCatch(isTRUE(as.vector(jsonlite::validate(text))), error = function(e) FALSE)
   if (!valid) stop_here("It is not JSON.")
-  tryCatch(jsonlite::parse_json(text, simplifyVector = simplify, bigint_as_char = TRUE), error = function(e) stop_here("It is not JSON that can be read."))
+  tryCatch(jsonlite::parse_json(text, simplifyVector = simplify, bigint_as_char = TRUE),
+           error = function(e) stop_here("It is not JSON that can be read."))
 }
 
 text_of <- function(path) {
@@ -200,7 +227,8 @@ text_of <- function(path) {
 }
 
 read_json_records <- function(path, file, options, call) {
-  stop_here <- function(why) stop_input(c(sprintf("\"%s\" cannot be read as JSON.", file), x = why), "file", path = file, call = call)
+  stop_here <- function(why)
+    stop_input(c(sprintf("\"%s\" cannot be read as JSON.", file), x = why), "file", path = file, call = call)
   json_records(parse_json(text_of(path), stop_here, TRUE), file, call)
 }
 
@@ -208,10 +236,12 @@ read_json_lines <- function(path, file, options, call) {
   lines <- strsplit(text_of(path), "\r?\n", useBytes = TRUE)[[1L]]
   Encoding(lines) <- "UTF-8"
   at <- which(grepl("[^ \t]", lines, useBytes = TRUE))
-  object <- function(line) validUTF8(line) && grepl("^[ \t]*[{].*[}][ \t]*$", line) && isTRUE(as.vector(jsonlite::validate(line)))
+  object <- function(line) validUTF8(line) && grepl("^[ \t]*[{].*[}][ \t]*$", line) &&
+    isTRUE(as.vector(jsonlite::validate(line)))
   stop_line <- function(why) {
     bad <- Find(function(k) !object(lines[k]), at)
-    stop_input(c(sprintf("Line %s of \"%s\" is not JSON.", bad %||% "?", file), x = if (is.null(bad)) why, i = "JSON lines have one object a line, in UTF-8."), "file", path = file, call = call)
+    stop_input(c(sprintf("Line %s of \"%s\" is not JSON.", bad %||% "?", file), x = if (is.null(bad)) why,
+                 i = "JSON lines have one object a line, in UTF-8."), "file", path = file, call = call)
   }
   data <- parse_json(paste0("[", paste(lines[at], collapse = ","), "]"), stop_line, TRUE)
   raw <- json_records(data, file, call)
@@ -222,11 +252,15 @@ read_json_lines <- function(path, file, options, call) {
 
 json_records <- function(data, file, call) {
   if (!is.data.frame(data) || !nrow(data)) {
-    stop_input(c(sprintf("\"%s\" is not a list of records.", file), i = "It must be a list of objects, one a record, of the same keys."), "file", path = file, call = call)
+    stop_input(c(sprintf("\"%s\" is not a list of records.", file),
+                 i = "It must be a list of objects, one a record, of the same keys."), "file", path = file, call = call)
   }
-  if (anyNA(names(data)) || any(!nzchar(names(data)))) stop_input(sprintf("A key of \"%s\" has no name.", file), "file", path = file, call = call)
+  if (anyNA(names(data)) || any(!nzchar(names(data))))
+    stop_input(sprintf("A key of \"%s\" has no name.", file), "file", path = file, call = call)
   nested <- names(data)[!vapply(data, is.atomic, NA) | vapply(data, function(x) !is.null(dim(x)), NA)]
-  if (length(nested)) stop_input(sprintf("In \"%s\", \"%s\" holds lists or objects, not single values.", file, nested[1L]), "file", path = file, call = call)
+  if (length(nested))
+    stop_input(sprintf("In \"%s\", \"%s\" holds lists or objects, not single values.", file, nested[1L]), "file",
+               path = file, call = call)
   list(data = data, said = NULL, line_of = function(records) paste("record", records))
 }
 
@@ -234,10 +268,12 @@ read_parquet_file <- function(path, file, options, call) {
   need_package("nanoparquet", "read a Parquet file", call)
   size <- file.size(path)
   mark <- charToRaw("PAR1")
-  if (size < 12 || !identical(bytes_at(path, 0, 4L), mark) || !identical(bytes_at(path, size - 4, 4L), mark) || number_of(bytes_at(path, size - 8, 4L)) > size - 12) {
+  if (size < 12 || !identical(bytes_at(path, 0, 4L), mark) || !identical(bytes_at(path, size - 4, 4L), mark) ||
+      number_of(bytes_at(path, size - 8, 4L)) > size - 12) {
     stop_corrupt(file, "a Parquet file", call)
   }
-  data <- in_child(function(path) as.data.frame(nanoparquet::read_parquet(path)), list(path), file, "a Parquet file", call)
+  data <- in_child(function(path) as.data.frame(nanoparquet::read_parquet(path)), list(path), file, "a Parquet file",
+                   call)
   if (!nrow(data)) stop_input(sprintf("\"%s\" has no records.", file), "file", path = file, call = call)
   list(data = data, said = NULL, line_of = function(records) paste("record", records))
 }

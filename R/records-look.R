@@ -1,16 +1,18 @@
 #' See the questions
 #'
-#' For every question its title, answers with counts and shares (with interval, of all, cumulative where ordered), and the
-#' missing ones by reason; for a number its weighted quantiles and a histogram. With a panel the shares and quantiles are
-#' weighted and the intervals follow the design.
+#' For every question its title, answers with counts and shares (with interval, of all, cumulative where ordered), and
+#' the missing ones by reason; for a number its weighted quantiles and a histogram. With a panel the shares and
+#' quantiles are weighted and the intervals follow the design.
 #'
 #' @param x (data frame or panel) From [read_records()] or [respondents()].
-#' @param question (columns, default all) The questions to look at: `c(ferry, tenure)`, strings, or a pattern such as `"reason_*"`.
+#' @param question (columns, default all) The questions to look at: `c(ferry, tenure)`, strings, or a pattern such as
+#'   `"reason_*"`.
 #' @param find (string, default none) Only questions whose name or title has this in it.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame of class `fairlattice_look`, one row an answer: `question`, `title`, `type` ("answers", "ordered
-#'   answers", "number", "text"), `answer`, `n` (records or respondents), `weighted`, `share` (0-1, of those with an answer;
-#'   `NA` for reasons), `low`, `high`, `share_of_all`, `cumulative` (ordered answers), `missing` (TRUE for a reason for no answer).
+#'   answers", "number", "text"), `answer`, `n` (records or respondents), `weighted`, `share` (0-1, of those with an
+#'   answer; `NA` for reasons), `low`, `high`, `share_of_all`, `cumulative` (ordered answers), `missing` (TRUE for a
+#'   reason for no answer).
 #' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_not_found`.
 #' @export
 #' @examples
@@ -24,10 +26,12 @@ look <- function(x, question = NULL, find = NULL, ...) {
   }
   panel <- if (inherits(x, "fairlattice_panel")) x else new_panel(x, list(), list(), call)
   names <- columns_named(rlang::enquo(question), panel$data, "question", call) %||% names(panel$data)
-  if (!is.null(find) && (!is.character(find) || length(find) != 1L || is.na(find))) stop_input(sprintf("`find` must be one string, not %s.", quote_value(find)), "not_found", call = call)
+  if (!is.null(find) && (!is.character(find) || length(find) != 1L || is.na(find)))
+    stop_input(sprintf("`find` must be one string, not %s.", quote_value(find)), "not_found", call = call)
   if (!is.null(find)) names <- found_questions(names, panel$data, find, call)
   rows <- lapply(names, function(name) look_column(panel, name, call))
-  structure(as.data.frame(data.table::rbindlist(parts_of(rows))), class = c("fairlattice_look", "data.frame"), records = nrow(panel$data), weight = panel$roles$weight)
+  structure(as.data.frame(data.table::rbindlist(parts_of(rows))), class = c("fairlattice_look", "data.frame"),
+            records = nrow(panel$data), weight = panel$roles$weight)
 }
 
 # Parts of a look stand in lists of lists: made one table at the end, which is much cheaper than table by table.
@@ -36,7 +40,9 @@ parts_of <- function(x) if (is.data.frame(x)) list(x) else unlist(lapply(x, part
 found_questions <- function(names, data, find, call) {
   titles <- vapply(names, function(name) title_of(data[[name]], name), "")
   hit <- grepl(tolower(find), tolower(names), fixed = TRUE) | grepl(tolower(find), tolower(titles), fixed = TRUE)
-  if (!any(hit)) stop_input(c(sprintf("No question has \"%s\" in its name or title.", find), did_you_mean(find, c(names, titles), "Questions")), "not_found", call = call)
+  if (!any(hit))
+    stop_input(c(sprintf("No question has \"%s\" in its name or title.", find),
+                 did_you_mean(find, c(names, titles), "Questions")), "not_found", call = call)
   names[hit]
 }
 
@@ -48,16 +54,20 @@ look_at_most <- 30L
 look_column <- function(panel, name, call) {
   x <- panel$data[[name]]
   if (is.character(x)) x <- readable(x)
-  row <- function(type, answer, n, weighted = NA_real_, share = NA_real_, low = NA_real_, high = NA_real_, share_of_all = NA_real_, cumulative = NA_real_, missing = FALSE) {
+  row <- function(type, answer, n, weighted = NA_real_, share = NA_real_, low = NA_real_, high = NA_real_,
+                  share_of_all = NA_real_, cumulative = NA_real_, missing = FALSE) {
     size <- length(answer)
     if (!size) return(NULL)
-    columns <- list(question = name, title = title_of(x, name), type = type, answer = as.character(answer), n = as.numeric(n), weighted = weighted, share = share, low = low, high = high,
+    columns <- list(question = name, title = title_of(x, name), type = type, answer = as.character(answer),
+                    n = as.numeric(n), weighted = weighted, share = share, low = low, high = high,
                     share_of_all = share_of_all, cumulative = cumulative, missing = missing)
     list2DF(lapply(columns, rep_len, size))
   }
 
-  if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x)) return(row(class(x)[1L], "no single values, so nothing to count", nrow(panel$data)))
-  if (is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))) return(list(look_number(panel, x, row), look_missing(panel, x, row)))
+  if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x))
+    return(row(class(x)[1L], "no single values, so nothing to count", nrow(panel$data)))
+  if (is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE)))
+    return(list(look_number(panel, x, row), look_missing(panel, x, row)))
   if (!is.factor(x) && length(unique(x)) > look_at_most) {
     text <- as.character(x)
     blank <- is.na(text) | !nzchar(trimws(text))
@@ -65,7 +75,8 @@ look_column <- function(panel, name, call) {
                  row("text", "no answer"[any(blank)], sum(blank), missing = TRUE)))
   }
   answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
-  if (is.null(answers) && inherits(x, c("Date", "POSIXct", "difftime"))) return(row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), sum(!is.na(x))))
+  if (is.null(answers) && inherits(x, c("Date", "POSIXct", "difftime")))
+    return(row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), sum(!is.na(x))))
   if (is.null(answers)) return(row(class(x)[1L], "no answers that can be counted", nrow(panel$data)))
   panel$data[[name]] <- answers
   look_answers(panel, name, if (is.ordered(answers)) "ordered answers" else "answers", row, call)
@@ -84,7 +95,8 @@ look_answers <- function(panel, name, type, row, call) {
   counts <- c(n_missing, none)
   all <- sum(cells$n)
   left <- tally$aside[tally$aside$records > 0, ]
-  list(row(type, shares$down, shares$n, shares$weighted, shares$share, shares$low, shares$high, shares$n / all, if (type == "ordered answers") cumsum(shares$share) else NA_real_),
+  list(row(type, shares$down, shares$n, shares$weighted, shares$share, shares$low, shares$high, shares$n / all,
+           if (type == "ordered answers") cumsum(shares$share) else NA_real_),
         row(type, reason[counts > 0], counts[counts > 0], share_of_all = counts[counts > 0] / all, missing = TRUE),
         row(type, left$reason, left$records, missing = TRUE))
 }
@@ -101,14 +113,18 @@ look_number <- function(panel, x, row) {
 look_values <- function(seen, row) {
   if (!length(seen$value)) return(row("number", "no values", 0L))
   at <- number_text(signif(weighted_quantiles(seen$value, seen$weight, 0:4 / 4), 6L))
-  row("number", sprintf("%s to %s, quartiles %s, %s, %s  %s", at[1L], at[5L], at[2L], at[3L], at[4L], small_histogram(seen$value, seen$weight)), seen$n, sum(seen$weight))
+  row("number",
+      sprintf("%s to %s, quartiles %s, %s, %s  %s", at[1L], at[5L], at[2L], at[3L], at[4L],
+              small_histogram(seen$value, seen$weight)), seen$n, sum(seen$weight))
 }
 
-# Every value that occurs with its weight. Whole numbers near each other are counted like answers; others stay one by one.
+# Every value that occurs with its weight. Whole numbers near each other are counted like answers; others stay one by
+# one.
 value_sums <- function(panel, values) {
   use <- !is.na(values)
   if (!is.null(panel$aside)) use <- use & panel$aside == 0L
-  weight <- if (!is.null(panel$weight) || !is.null(panel$count)) rep((panel$weight %||% 1) * (panel$count %||% 1), length.out = length(values))[use]
+  weight <- if (!is.null(panel$weight) || !is.null(panel$count))
+    rep((panel$weight %||% 1) * (panel$count %||% 1), length.out = length(values))[use]
   values <- values[use]
   range <- if (length(values)) range(values) else c(0, Inf)
   if (diff(range) < 1e5 && max(abs(range)) < 2^31 && all(values == (whole <- as.integer(values)))) {
@@ -129,7 +145,8 @@ weighted_quantiles <- function(values, weight, shares) {
   goal <- shares * upto[length(upto)]
   vapply(goal, function(g) {
     k <- min(length(values), sum(upto < g * (1 - 1e-12)) + 1L)
-    if (abs(upto[k] - g) <= 1e-12 * upto[length(upto)] && k < length(values) && g > 0) (values[k] + values[k + 1L]) / 2 else values[k]
+    if (abs(upto[k] - g) <= 1e-12 * upto[length(upto)] && k < length(values) &&
+        g > 0) (values[k] + values[k + 1L]) / 2 else values[k]
   }, 0)
 }
 
@@ -147,7 +164,8 @@ small_histogram <- function(values, weight) {
 
 look_missing <- function(panel, x, row) {
   aside <- panel$aside %||% integer(length(x))
-  counts <- if (inherits(x, "fairlattice_number")) table_of_reasons(x[aside == 0L]) else c("no answer" = sum(is.na(as.vector(unclass(x))[aside == 0L])))
+  counts <- if (inherits(x, "fairlattice_number")) table_of_reasons(x[aside == 0L]) else
+    c("no answer" = sum(is.na(as.vector(unclass(x))[aside == 0L])))
   counts <- counts[counts > 0L]
   left <- tabulate(aside, length(panel$reasons))
   list(row("number", names(counts), unname(counts), share_of_all = unname(counts) / sum(aside == 0L), missing = TRUE),

@@ -3,31 +3,38 @@
 # The resource of a data package: by name, by the file that it describes, or the only one.
 package_resource <- function(path, name, for_file, call) {
   stop_here <- function(...) stop_input(c(...), "codebook", path = path, call = call)
-  package <- parse_json(text_of(path), function(why) stop_here(sprintf("\"%s\" cannot be read.", basename(path)), x = why))
+  package <- parse_json(text_of(path),
+                        function(why) stop_here(sprintf("\"%s\" cannot be read.", basename(path)), x = why))
   resources <- if (is.list(package)) package$resources
   if (!is.list(resources) || !length(resources)) stop_here(sprintf("\"%s\" has no resources.", basename(path)))
   text <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
   for (k in seq_along(resources)) {
     one <- resources[[k]]
-    good <- is.list(one) && !is.null(names(one)) && length(one$path) && all(vapply(one$path, text, NA)) && (is.null(one$name) || text(one$name))
+    good <- is.list(one) && !is.null(names(one)) && length(one$path) && all(vapply(one$path, text, NA)) &&
+      (is.null(one$name) || text(one$name))
     if (!good) stop_here(sprintf("Resource %d of \"%s\" has no path, or a name that is no text.", k, basename(path)))
   }
   names <- vapply(resources, function(one) one$name %||% "", "")
   paths <- lapply(resources, function(one) as.character(unlist(one$path)))
-  at <- if (!is.null(name)) which(names == name) else if (!is.null(for_file)) which(vapply(paths, function(p) for_file %in% basename(p), NA)) else seq_along(resources)
+  at <- if (!is.null(name)) which(names == name) else
+    if (!is.null(for_file)) which(vapply(paths, function(p) for_file %in% basename(p), NA)) else seq_along(resources)
   if (!length(at) && length(resources) == 1L) at <- 1L
   if (length(at) != 1L) {
-    stop_here(sprintf("\"%s\" has %d resources (%s), so it is not clear which is meant.", basename(path), length(resources), list_some(names)), i = "Name one with `sheet` (--sheet).")
+    stop_here(sprintf("\"%s\" has %d resources (%s), so it is not clear which is meant.", basename(path),
+                      length(resources), list_some(names)), i = "Name one with `sheet` (--sheet).")
   }
   resource <- resources[[at]]
   unsafe <- leaves_folder(paths[[at]])
   if (any(unsafe)) {
-    stop_here(sprintf("\"%s\" names \"%s\", which is not a file in its own folder.", basename(path), paths[[at]][unsafe][1L]), i = "Files are read from beside the data package alone.")
+    stop_here(sprintf("\"%s\" names \"%s\", which is not a file in its own folder.", basename(path),
+                      paths[[at]][unsafe][1L]), i = "Files are read from beside the data package alone.")
   }
   schema <- resource$schema
   if (is.character(schema)) {
-    if (!text(schema) || basename(schema) == "datapackage.json") stop_here(sprintf("The schema of \"%s\" must be one file, and none that names another package.", basename(path)))
-    if (leaves_folder(schema)) stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))
+    if (!text(schema) || basename(schema) == "datapackage.json")
+      stop_here(sprintf("The schema of \"%s\" must be one file, and none that names another package.", basename(path)))
+    if (leaves_folder(schema))
+      stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))
     codebook <- read_codebook(file.path(dirname(path), schema), call = call)
   } else {
     codebook <- if (!is.null(schema)) codebook_from_schema(schema, basename(path), stop_here)
@@ -37,11 +44,12 @@ package_resource <- function(path, name, for_file, call) {
 
 leaves_folder <- function(path) grepl("^(/|~|[A-Za-z]:|[a-z]+://)|(^|/)\\.\\.(/|$)", path)
 
-# DDI Codebook: variables with labels, categories, which of those are missing, and which variable is a weight. Entities are not replaced and nothing
-# is fetched.
+# DDI Codebook: variables with labels, categories, which of those are missing, and which variable is a weight. Entities
+# are not replaced and nothing is fetched.
 read_ddi <- function(path, stop_here, call) {
   need_package("xml2", "read a codebook in XML", call)
-  document <- tryCatch(xml2::xml_ns_strip(xml_document(path, basename(path), "XML", call)), fairlattice_error = function(e) stop_here(unname(e$message), e$body))
+  document <- tryCatch(xml2::xml_ns_strip(xml_document(path, basename(path), "XML", call)),
+                       fairlattice_error = function(e) stop_here(unname(e$message), e$body))
   variables <- xml2::xml_find_all(document, "//var")
   if (!length(variables)) stop_here(sprintf("The codebook \"%s\" has no variables (var).", basename(path)))
   text <- function(node, what) {
@@ -51,13 +59,16 @@ read_ddi <- function(path, stop_here, call) {
   fields <- lapply(variables, function(variable) {
     categories <- lapply(xml2::xml_find_all(variable, "./catgry"), function(category) {
       value <- text(category, "./catValu")
-      list(value = value, label = text(category, "./labl") %||% value, gone = identical(toupper(xml2::xml_attr(category, "missing")), "Y"))
+      list(value = value, label = text(category, "./labl") %||% value,
+           gone = identical(toupper(xml2::xml_attr(category, "missing")), "Y"))
     })
     gone <- vapply(categories, function(category) category$gone, NA)
     type <- xml2::xml_attr(xml2::xml_find_first(variable, "./varFormat"), "type")
-    list(name = xml2::xml_attr(variable, "name") %|NA|% NULL, weight = identical(xml2::xml_attr(variable, "wgt"), "wgt"),
+    list(name = xml2::xml_attr(variable, "name") %|NA|% NULL,
+         weight = identical(xml2::xml_attr(variable, "wgt"), "wgt"),
          title = text(variable, "./labl"), type = if (identical(type, "numeric")) "number" else "any",
-         categories = if (any(!gone)) categories[!gone], categoriesOrdered = identical(xml2::xml_attr(variable, "nature"), "ordinal"),
+         categories = if (any(!gone)) categories[!gone],
+         categoriesOrdered = identical(xml2::xml_attr(variable, "nature"), "ordinal"),
          missingValues = c(list(list(value = "", label = "")), categories[gone]))
   })
   codebook_from_schema(list(title = text(document, "//stdyDscr//titl"), fields = fields), basename(path), stop_here)

@@ -4,7 +4,8 @@
 data_of <- function(x, call) {
   if (inherits(x, "fairlattice_panel")) return(x$data)
   if (is.data.frame(x)) return(x)
-  stop_input(sprintf("`x` must be a data frame, a panel or one question, not %s.", quote_value(x)), "class", call = call)
+  stop_input(sprintf("`x` must be a data frame, a panel or one question, not %s.", quote_value(x)), "class",
+             call = call)
 }
 
 with_column <- function(x, name, column) {
@@ -24,9 +25,10 @@ with_history <- function(column, from, line) {
 #' ordered as long as only neighbours are joined.
 #'
 #' @param x (data frame, panel, one column, or a table of counts from [lattice_of_counts()]) What has the question.
-#' @param question (column name, see [fairlattice]) Which question; not given when `x` is one column. Of a table of counts its title, or
-#'   "rows" or "columns".
-#' @param ... (character) New answers, each with the old ones that it joins. A reason for no answer may be joined in too.
+#' @param question (column name, see [fairlattice]) Which question; not given when `x` is one column. Of a table of
+#'   counts its title, or "rows" or "columns".
+#' @param ... (character) New answers, each with the old ones that it joins. A reason for no answer may be joined in
+#'   too.
 #' @param other (string, default none) Joins every answer that is not named.
 #' @param missing (named character or list, default none) Answers that become a reason for no answer:
 #'   `c("Not relevant" = "Neither")`.
@@ -42,7 +44,8 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   # R takes q = for question =, and what was meant as the question for an answer
   taken <- Filter(function(name) nzchar(name) && name != "question" && startsWith("question", name), names(sys.call()))
   if (length(taken)) {
-    stop_input(c(sprintf("`%s` may be a new answer or be short for `question`.", taken[1L]), i = "Write question = in full, and the new answers after it."), "regroup", call = call)
+    stop_input(c(sprintf("`%s` may be a new answer or be short for `question`.", taken[1L]),
+                 i = "Write question = in full, and the new answers after it."), "regroup", call = call)
   }
   joins <- lapply(list(...), as.character)
   if (is.atomic(x) && !is.null(x)) {
@@ -59,12 +62,14 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
 # Rows or columns of a table of counts, put together.
 regroup_counts <- function(x, question, joins, other, missing, call) {
   if (is.null(x$tally$facts$counts)) {
-    stop_input(c("This table was made from records, not from counts.", i = "Join the answers of the records, and make the table anew."), "regroup", call = call)
+    stop_input(c("This table was made from records, not from counts.",
+                 i = "Join the answers of the records, and make the table anew."), "regroup", call = call)
   }
   sides <- c(rows = "down", columns = "across", down = "down", across = "across")
   titles <- stats::setNames(names(sides)[3:4], c(x$tally$down$name, x$tally$across$name))
   known <- c(titles, sides)
-  name <- column_named(question, stats::setNames(as.list(seq_along(known)), make.unique(names(known))), "question", call)
+  name <- column_named(question, stats::setNames(as.list(seq_along(known)), make.unique(names(known))), "question",
+                       call)
   if (is.null(name)) stop_input("`question` must name the rows or the columns.", "column_name", call = call)
   side <- known[[name]]
   M <- x$layers[[1L]]$n
@@ -83,8 +88,8 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
 
 #' The order and the title of a question
 #'
-#' `order_answers()` says in which order answers go; with `ordered` they are a scale, so that trend, gamma and bands of colour follow.
-#' `retitle()` says what the question is called in tables.
+#' `order_answers()` says in which order answers go; with `ordered` they are a scale, so that trend, gamma and bands of
+#' colour follow. `retitle()` says what the question is called in tables.
 #'
 #' @param x (data frame or panel) What has the question.
 #' @param question (column name, see [fairlattice]) Which question.
@@ -93,7 +98,8 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
 #' @param title (string) What it is called.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Like `x`, with the question changed.
-#' @section Errors: `fairlattice_error_no_answer` for an unknown answer, `fairlattice_error_order` for one that is not named.
+#' @section Errors: `fairlattice_error_no_answer` for an unknown answer, `fairlattice_error_order` for one that is not
+#'   named.
 #' @export
 #' @examples
 #' survey <- data.frame(size = c("small", "large", "middle", "small"), town = c("yes", "no", "no", "yes"))
@@ -111,7 +117,8 @@ order_answers <- function(x, question, answers, ordered = TRUE, ...) {
   column <- join_answers(old, stats::setNames(as.list(answers), answers), NULL, NULL, name, call)
   absent <- setdiff(levels(old), c(answers, attr(old, "missing", exact = TRUE)))
   if (length(absent)) {
-    stop_input(c(sprintf("The order must name all answers of \"%s\": %s %s not in it.", name, list_some(sprintf("\"%s\"", absent)), plural(length(absent), "is", "are"))),
+    stop_input(c(sprintf("The order must name all answers of \"%s\": %s %s not in it.", name,
+                         list_some(sprintf("\"%s\"", absent)), plural(length(absent), "is", "are"))),
                "order", column = name, call = call)
   }
   class(column) <- c("fairlattice_answers", if (ordered) "ordered", "factor")
@@ -127,7 +134,8 @@ retitle <- function(x, question, title, ...) {
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
-  if (!is.character(title) || length(title) != 1L || is.na(title) || !nzchar(trimws(title))) stop_input(sprintf("`title` must be one text, not %s.", quote_value(title)), "title", call = call)
+  if (!is.character(title) || length(title) != 1L || is.na(title) || !nzchar(trimws(title)))
+    stop_input(sprintf("`title` must be one text, not %s.", quote_value(title)), "title", call = call)
   column <- data[[name]]
   check_plain(column, name, "question", call)
   attr(column, "label") <- title
@@ -142,7 +150,8 @@ join_answers <- function(answers, joins, other, missing, name, call) {
   named <- unlist(c(joins, gone), use.names = FALSE)
   unknown <- setdiff(named, old)
   if (length(unknown)) {
-    stop_input(c(sprintf("\"%s\" has no answer \"%s\".", name, unknown[1L]), did_you_mean(unknown[1L], old, "Answers")), "no_answer",
+    stop_input(c(sprintf("\"%s\" has no answer \"%s\".", name, unknown[1L]), did_you_mean(unknown[1L], old, "Answers")),
+               "no_answer",
                column = name, value = unknown[1L], call = call)
   }
   if (anyDuplicated(named)) {
@@ -156,9 +165,12 @@ join_answers <- function(answers, joins, other, missing, name, call) {
   kept <- setdiff(unique(unname(becomes)), reasons)
   complete <- all(setdiff(old, was_missing) %in% named)
   levels <- if (complete) intersect(c(names(joins), kept), kept) else kept
-  out <- new_answers(match(unname(becomes)[as.integer(answers)], c(levels, reasons)), c(levels, reasons), missing = reasons,
+  out <- new_answers(match(unname(becomes)[as.integer(answers)], c(levels, reasons)), c(levels, reasons),
+                     missing = reasons,
                      label = label_of(answers), ordered = is.ordered(answers) && (complete || neighbours(joins, old)))
-  with_history(out, answers, regroup_words(joins, other, gone, setdiff(old, c(named, was_missing)), is.ordered(answers) && !is.ordered(out)))
+  with_history(out, answers,
+               regroup_words(joins, other, gone, setdiff(old, c(named, was_missing)),
+                             is.ordered(answers) && !is.ordered(out)))
 }
 
 stop_regroup_name <- function(call) {
@@ -176,8 +188,10 @@ neighbours <- function(joins, old) {
 regroup_words <- function(joins, other, gone, rest, unordered) {
   renamed <- lengths(joins) == 1L
   same <- renamed & names(joins) == vapply(joins, `[`, "", 1L)
-  c(if (any(!renamed)) sprintf("%s joined from %s", names(joins)[!renamed], vapply(joins[!renamed], paste, "", collapse = ", ")),
-    if (any(renamed & !same)) sprintf("%s renamed from %s", names(joins)[renamed & !same], unlist(joins[renamed & !same])),
+  c(if (any(!renamed))
+    sprintf("%s joined from %s", names(joins)[!renamed], vapply(joins[!renamed], paste, "", collapse = ", ")),
+    if (any(renamed & !same))
+    sprintf("%s renamed from %s", names(joins)[renamed & !same], unlist(joins[renamed & !same])),
     if (!is.null(other)) sprintf("%s joined from %s", other, paste(rest, collapse = ", ")),
     if (length(gone)) sprintf("%s set to missing: %s", vapply(gone, paste, "", collapse = ", "), names(gone)),
     if (unordered) "no longer ordered, since answers were joined that are not neighbours")
@@ -186,8 +200,8 @@ regroup_words <- function(joins, other, gone, rest, unordered) {
 #' Derived questions: pairs of answers, and scores from items
 #'
 #' `combine(panel, home = c(tenure, heating))` makes a question whose answers are the pairs of theirs; whoever lacks one
-#' of them has no answer, for that reason. `score_items(panel, comfort = c(internet, ferry))` makes a number: the mean or
-#' sum over items of the answer's place in its order (1 for the first; a number counts as itself).
+#' of them has no answer, for that reason. `score_items(panel, comfort = c(internet, ferry))` makes a number: the mean
+#' or sum over items of the answer's place in its order (1 for the first; a number counts as itself).
 #'
 #' @param x (data frame or panel).
 #' @param ... One new name, and the columns that it is made from.
@@ -214,14 +228,16 @@ combine <- function(x, ...) {
   missing <- lapply(answers, is.na)
   reason <- rep(NA_character_, nrow(data))
   for (k in rev(seq_along(answers))) {
-    reason[missing[[k]]] <- paste0(labels[k], ": ", ifelse(is.na(text[[k]][missing[[k]]]), "no answer", text[[k]][missing[[k]]]))
+    reason[missing[[k]]] <- paste0(labels[k], ": ",
+                                   ifelse(is.na(text[[k]][missing[[k]]]), "no answer", text[[k]][missing[[k]]]))
   }
   reasons <- sort(unique(reason[!is.na(reason)]), method = "radix")
   pair <- do.call(paste, c(text, sep = ", "))
   pair[!is.na(reason)] <- reason[!is.na(reason)]
   levels <- c(do.call(paste, c(unname(grid), sep = ", ")), reasons)
   out <- new_answers(match(pair, levels), levels, missing = reasons, label = paste(labels, collapse = " and "))
-  with_column(x, asked$name, with_history(out, NULL, sprintf("pairs of answers to %s", paste(labels, collapse = " and "))))
+  with_column(x, asked$name,
+              with_history(out, NULL, sprintf("pairs of answers to %s", paste(labels, collapse = " and "))))
 }
 
 #' @rdname combine
@@ -241,14 +257,19 @@ score_items <- function(x, ..., by = c("mean", "sum"), least = NULL) {
   values <- ifelse(enough, if (by == "mean") mean else mean * ncol(items), NA)
   values[!enough] <- missing_for_kernel(rep(1L, sum(!enough)))
   out <- new_number(values, sprintf("fewer than %d of %d items answered", least, ncol(items)), asked$name)
-  with_column(x, asked$name, with_history(out, NULL, sprintf("%s of %s, of those who answered at least %d", by, paste(asked$columns, collapse = ", "), least)))
+  with_column(x, asked$name,
+              with_history(out, NULL,
+                           sprintf("%s of %s, of those who answered at least %d", by,
+                                   paste(asked$columns, collapse = ", "), least)))
 }
 
 # An answer's place in its order; a number as itself.
 item_values <- function(x, name, call) {
-  if (is.numeric(x) && is.null(attr(x, "labels", exact = TRUE))) return(ifelse(is.na(x), NA_real_, as.vector(unclass(x))))
+  if (is.numeric(x) && is.null(attr(x, "labels", exact = TRUE)))
+    return(ifelse(is.na(x), NA_real_, as.vector(unclass(x))))
   if (!is.ordered(x)) {
-    stop_input(c(sprintf("The answers of \"%s\" have no order, so they make no score.", name), i = "Give ordered questions or numbers."), "combine", call = call)
+    stop_input(c(sprintf("The answers of \"%s\" have no order, so they make no score.", name),
+                 i = "Give ordered questions or numbers."), "combine", call = call)
   }
   as.numeric(as.integer(plain_factor(x)))
 }
@@ -266,8 +287,8 @@ new_from_columns <- function(quosures, data, call) {
 
 #' One record a person
 #'
-#' Where a person has several records (visits, waves), keeps one of them. The others are left out of the sample and stand
-#' in the account of records under their reason.
+#' Where a person has several records (visits, waves), keeps one of them. The others are left out of the sample and
+#' stand in the account of records under their reason.
 #'
 #' @param x (data frame or panel).
 #' @param respondent (column name, see [fairlattice]) Who the person is. Records without one are kept.
@@ -288,7 +309,8 @@ one_per <- function(x, respondent, keep = "first", ...) {
   check_plain(data[[name]], name, "respondent", call)
   id <- readable(as.character(data[[name]]))
   id[is.na(id) | !nzchar(id)] <- paste("\r", which(is.na(id) | !nzchar(id)))
-  if (!is.character(keep) || length(keep) != 1L) stop_input("`keep` must be \"first\", \"last\" or a condition in words.", "choice", call = call)
+  if (!is.character(keep) || length(keep) != 1L)
+    stop_input("`keep` must be \"first\", \"last\" or a condition in words.", "choice", call = call)
   meets <- if (keep %in% c("first", "last")) rep(TRUE, nrow(data)) else kept_by_words(keep, data, call) %in% TRUE
   stays <- rep(FALSE, nrow(data))
   stays[meets] <- !duplicated(id[meets], fromLast = keep == "last")
@@ -312,10 +334,12 @@ keep_records <- function(panel, stays, before, call) {
   data <- only_records(panel$data, stays, before)
   fresh <- new_panel(data, panel$roles, lapply(panel$roles, function(name) if (!is.null(name)) data[[name]]), call)
   if (!is.null(panel$design$replicates$factors)) {
-    stop_input(c("The replicates of this panel were made from the records and weights that it had.", i = "Call with_replicates() after this step."), "replicates", call = call)
+    stop_input(c("The replicates of this panel were made from the records and weights that it had.",
+                 i = "Call with_replicates() after this step."), "replicates", call = call)
   }
   fresh$design$lonely <- panel$design$lonely
-  if (!is.null(panel$roles$population)) fresh$design$units <- with_population(fresh, data[[panel$roles$population]], call)
+  if (!is.null(panel$roles$population))
+    fresh$design$units <- with_population(fresh, data[[panel$roles$population]], call)
   fresh$design["replicates"] <- list(panel$design$replicates)
   fresh["replicates"] <- list(panel$replicates)
   aside <- (panel$aside %||% integer(nrow(panel$data)))[stays]

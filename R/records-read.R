@@ -1,22 +1,23 @@
 #' Read records and their codebook
 #'
-#' Reads CSV, TSV, XLSX, ODS, Parquet, JSON and JSON lines, plain or compressed (gzip, zip, zstd). What had to be detected
-#' (separator, decimal comma, encoding) is said in one line. A codebook beside the file (`veyra.csv` +
+#' Reads CSV, TSV, XLSX, ODS, Parquet, JSON and JSON lines, plain or compressed (gzip, zip, zstd). What had to be
+#' detected (separator, decimal comma, encoding) is said in one line. A codebook beside the file (`veyra.csv` +
 #' `veyra.schema.json`, a Data Package Table Schema) turns codes into labelled answers in its order; its missing codes
 #' become missing with their reason kept: `is.na()` is TRUE for them, and every table says how many were left out for
 #' which reason.
 #'
 #' @param path (character) The file, with the names of the columns in the first line; several files of one shape, or a
 #'   pattern such as `"part-*.csv"`, are read as one; a `datapackage.json` stands for its data.
-#' @param codebook (string or codebook, default the codebook beside the file, if there is one) Path of a Table Schema (JSON
-#'   or YAML), a `datapackage.json` or a DDI Codebook (XML); or one from [codebook()].
+#' @param codebook (string or codebook, default the codebook beside the file, if there is one) Path of a Table Schema
+#'   (JSON or YAML), a `datapackage.json` or a DDI Codebook (XML); or one from [codebook()].
 #' @param unknown ("error" or "missing", default "error") What to do with a value that the codebook does not know:
 #'   stop, or leave such records out under that reason.
 #' @param encoding (string, default UTF-8) How the letters of a text file are written: any name that R knows.
 #' @param decimal ("." or ",", default detected) The decimal mark of a text file.
 #' @param sheet (string or number, default the first) Sheet of a workbook; resource of a data package.
 #' @param range (string, default all) Cells of a sheet, such as `"B2:H400"`, or `"B2"` for all from there on.
-#' @param delimiter (string of one character, default detected) What stands between the cells of a text file: `"|"`, `"tab"`.
+#' @param delimiter (string of one character, default detected) What stands between the cells of a text file: `"|"`,
+#'   `"tab"`.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return Data frame, one row a record. Columns with categories are answers (a kind of factor), numbers with declared
 #'   missing codes are numbers that know their reasons.
@@ -27,7 +28,8 @@
 #' @examples
 #' records <- read_records(demo_file("veyra.csv"))
 #' summary(records$ferry)
-read_records <- function(path, codebook = NULL, unknown = c("error", "missing"), encoding = NULL, decimal = NULL, sheet = NULL, range = NULL,
+read_records <- function(path, codebook = NULL, unknown = c("error", "missing"), encoding = NULL, decimal = NULL,
+                         sheet = NULL, range = NULL,
                          delimiter = NULL, ...) {
   nothing_else(...)
   call <- environment()
@@ -49,20 +51,29 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
   codebook <- codebook %||% if (!drafted) beside
   if (is.character(codebook)) codebook <- read_codebook(codebook, basename(files[1L]), call)
   weights <- names(Filter(function(field) isTRUE(field$weight), codebook$fields))
-  said <- c(unique(raw$said), if (drafted) sprintf("%s is a draft with guesses and was not applied (move its guesses or remove them; or name it as the codebook)", basename(beside)), if (length(weights)) sprintf("the codebook names %s as weight: say so in respondents()", paste(weights, collapse = ", ")))
-  if (length(said)) rlang::inform(sprintf("Read %s: %s.", basename(files[1L]), paste(said, collapse = ", ")), class = "fairlattice_message")
+  said <- c(unique(raw$said), if (drafted) sprintf(draft_words, basename(beside)),
+            if (length(weights)) sprintf("the codebook names %s as weight: say so in respondents()",
+                                         paste(weights, collapse = ", ")))
+  if (length(said)) rlang::inform(sprintf("Read %s: %s.", basename(files[1L]), paste(said, collapse = ", ")),
+                                  class = "fairlattice_message")
   info <- file.info(files[1L])
-  source <- list(file = paste(basename(files), collapse = ", "), path = if (length(files) == 1L) normalizePath(files), size = info$size, modified = info$mtime)
+  source <- list(file = paste(basename(files), collapse = ", "), path = if (length(files) == 1L) normalizePath(files),
+                 size = info$size, modified = info$mtime)
   if (is.null(codebook)) return(structure(raw$data, source = source))
   coded_records(raw$data, codebook, unknown, source, raw$line_of, call)
 }
+
+draft_words <- paste("%s is a draft with guesses and was not applied",
+                     "(move its guesses or remove them, or name it as the codebook)")
 
 checked_delimiter <- function(delimiter, call) {
   if (is.null(delimiter)) return(NULL)
   named <- c(tab = "\t", comma = ",", semicolon = ";", bar = "|", pipe = "|", space = " ", "\\t" = "\t")
   if (is.character(delimiter) && length(delimiter) == 1L && delimiter %in% names(named)) delimiter <- named[[delimiter]]
-  if (!is.character(delimiter) || length(delimiter) != 1L || is.na(delimiter) || nchar(delimiter, "bytes") != 1L || grepl("[\"\r\n]", delimiter)) {
-    stop_input(c(sprintf("`delimiter` must be one character, not %s.", quote_value(delimiter)), i = "Write \",\", \";\", \"|\" or \"tab\"."), "choice", call = call)
+  if (!is.character(delimiter) || length(delimiter) != 1L || is.na(delimiter) || nchar(delimiter, "bytes") != 1L ||
+      grepl("[\"\r\n]", delimiter)) {
+    stop_input(c(sprintf("`delimiter` must be one character, not %s.", quote_value(delimiter)),
+                 i = "Write \",\", \";\", \"|\" or \"tab\"."), "choice", call = call)
   }
   delimiter
 }
@@ -82,9 +93,12 @@ expand_paths <- function(path, call) {
 
 # How each kind of file is read: from a path to raw columns, what was detected, and the place of a record.
 readers <- list(
-  csv = function(...) read_delimited(...), tsv = function(...) read_delimited(...), txt = function(...) read_delimited(...),
-  tab = function(...) read_delimited(...), xlsx = function(...) read_workbook(...), ods = function(...) read_opendocument(...),
-  json = function(...) read_json_records(...), jsonl = function(...) read_json_lines(...), ndjson = function(...) read_json_lines(...),
+  csv = function(...) read_delimited(...), tsv = function(...) read_delimited(...),
+  txt = function(...) read_delimited(...),
+  tab = function(...) read_delimited(...), xlsx = function(...) read_workbook(...),
+  ods = function(...) read_opendocument(...),
+  json = function(...) read_json_records(...), jsonl = function(...) read_json_lines(...),
+  ndjson = function(...) read_json_lines(...),
   parquet = function(...) read_parquet_file(...)
 )
 
@@ -99,7 +113,9 @@ read_raw <- function(path, options, call) {
   }
   if (!ending %in% names(readers)) {
     if (nzchar(ending)) {
-      stop_input(c(sprintf("\"%s\" is of a kind that is not read.", file), i = sprintf("Kinds: %s, and these packed as %s.", list_some(names(readers), 12L), list_some(names(unpackers)))),
+      stop_input(c(sprintf("\"%s\" is of a kind that is not read.", file),
+                   i = sprintf("Kinds: %s, and these packed as %s.", list_some(names(readers), 12L),
+                               list_some(names(unpackers)))),
                  "file", path = file, call = call)
     }
     ending <- "csv"
@@ -107,7 +123,8 @@ read_raw <- function(path, options, call) {
   raw <- readers[[ending]](path, file, options, call)
   twice <- names(raw$data)[duplicated(names(raw$data))]
   if (length(twice)) {
-    stop_input(c(sprintf("\"%s\" has two columns named \"%s\" (columns %s).", file, twice[1L], list_some(which(names(raw$data) == twice[1L]))), i = "Rename one of them."),
+    stop_input(c(sprintf("\"%s\" has two columns named \"%s\" (columns %s).", file, twice[1L],
+                         list_some(which(names(raw$data) == twice[1L]))), i = "Rename one of them."),
                "file", path = file, call = call)
   }
   raw
@@ -120,7 +137,8 @@ bind_parts <- function(parts, files, call) {
   for (k in seq_along(parts)[-1L]) {
     odd <- c(setdiff(names, names(parts[[k]]$data)), setdiff(names(parts[[k]]$data), names))
     if (length(odd)) {
-      stop_input(c(sprintf("\"%s\" and \"%s\" do not have the same columns: \"%s\" is in one of them only.", basename(files[1L]), basename(files[k]), odd[1L])),
+      stop_input(c(sprintf("\"%s\" and \"%s\" do not have the same columns: \"%s\" is in one of them only.",
+                           basename(files[1L]), basename(files[k]), odd[1L])),
                  "file", path = files[k], call = call)
     }
   }
@@ -132,9 +150,11 @@ bind_parts <- function(parts, files, call) {
     part$data[names]
   })
   ends <- cumsum(vapply(frames, nrow, 0L))
-  list(data = as.data.frame(data.table::rbindlist(frames)), said = unlist(lapply(parts, function(part) part$said)), line_of = function(records) {
+  list(data = as.data.frame(data.table::rbindlist(frames)), said = unlist(lapply(parts, function(part) part$said)),
+       line_of = function(records) {
     part <- findInterval(records, c(0, ends) + 1L)
-    paste(basename(files)[part], mapply(function(k, record) parts[[k]]$line_of(record - c(0, ends)[k]), part, records), sep = ":")
+    paste(basename(files)[part], mapply(function(k, record) parts[[k]]$line_of(record - c(0, ends)[k]), part, records),
+          sep = ":")
   })
 }
 
@@ -142,12 +162,15 @@ check_file <- function(path, call) {
   if (!is.character(path) || length(path) != 1L || is.na(path)) {
     stop_input(sprintf("`path` must be one file name, not %s.", quote_value(path)), "no_file", call = call)
   }
-  if (dir.exists(path)) stop_input(sprintf("\"%s\" is a folder, not a file.", path), "no_file", path = path, call = call)
+  if (dir.exists(path))
+    stop_input(sprintf("\"%s\" is a folder, not a file.", path), "no_file", path = path, call = call)
   if (!file.exists(path)) {
     near <- nearest(basename(path), list.files(dirname(path)))
-    stop_input(c(sprintf("There is no file \"%s\".", path), i = if (!is.null(near)) sprintf("Did you mean \"%s\"?", file.path(dirname(path), near))),
+    stop_input(c(sprintf("There is no file \"%s\".", path),
+                 i = if (!is.null(near)) sprintf("Did you mean \"%s\"?", file.path(dirname(path), near))),
                "no_file", path = path, call = call)
   }
-  if (file.access(path, 4L) != 0L) stop_input(sprintf("The file \"%s\" may not be read.", path), "no_file", path = path, call = call)
+  if (file.access(path, 4L) != 0L)
+    stop_input(sprintf("The file \"%s\" may not be read.", path), "no_file", path = path, call = call)
   if (file.size(path) == 0) stop_input(sprintf("The file \"%s\" is empty.", path), "file", path = path, call = call)
 }

@@ -6,11 +6,13 @@
 #' @param x Counts in any shape that [lattice_of_counts()] takes, or a lattice.
 #' @param statistic,df,p,v (string or number, default none) The claimed chi-square, degrees of freedom, p-value and
 #'   Cramer's V. A claimed p may be "<0.001".
-#' @param totals (TRUE or FALSE, default TRUE) As in [lattice_of_counts()]; a total that does not add up is reported here.
-#' @param percent ("column", "row" or "total", default none) What the percentages printed in the cells are claimed to be of.
+#' @param totals (TRUE or FALSE, default TRUE) As in [lattice_of_counts()]; a total that does not add up is reported
+#'   here.
+#' @param percent ("column", "row" or "total", default none) What the percentages printed in the cells are claimed to
+#'   be of.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
-#' @return Data frame of class `fairlattice_recheck`: `claim`, `claimed`, `worked_out`, `holds` (TRUE or FALSE), `remark`;
-#'   attribute `lattice` has the table.
+#' @return Data frame of class `fairlattice_recheck`: `claim`, `claimed`, `worked_out`, `holds` (TRUE or FALSE),
+#'   `remark`; attribute `lattice` has the table.
 #' @export
 #' @examples
 #' recheck("        Norrey     Tarn
@@ -22,14 +24,17 @@ recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent 
   check_flag(totals, "totals", call)
   table <- if (inherits(x, "fairlattice_lattice")) x else counts_to_check(x, !totals, call)
   if (is.null(table$tally) || length(table$layers) > 1L || any(ticks_in(table$tally))) {
-    stop_input("`x` must be counts, or one table made from records or counts, without `each` and without ticks.", "claim", call = call)
+    stop_input("`x` must be counts, or one table made from records or counts, without `each` and without ticks.",
+               "claim", call = call)
   }
   claims <- list(statistic = statistic, df = df, p = p, v = v)
   claims <- lapply(claims, function(claim) if (is.numeric(claim)) number_text(claim) else claim)
   for (name in names(claims)) check_claim(claims[[name]], name, call)
   if (!is.null(percent)) check_choice(percent, c("column", "row", "total"), "percent", call)
   rows <- c(totals_claims(attr(table, "totals")), figure_claims(claims, table), percent_claims(percent, table))
-  data <- if (length(rows)) rows_to_frame(rows) else data.frame(claim = character(), claimed = character(), worked_out = character(), holds = logical(), remark = character())
+  data <- if (length(rows)) rows_to_frame(rows) else
+    data.frame(claim = character(), claimed = character(), worked_out = character(), holds = logical(),
+               remark = character())
   class(data) <- c("fairlattice_recheck", "data.frame")
   attr(data, "lattice") <- table
   data
@@ -43,8 +48,10 @@ counts_to_check <- function(x, keep_totals = FALSE, call = NULL) {
 
 check_claim <- function(claim, name, call) {
   if (is.null(claim)) return(invisible())
-  number <- if (is.character(claim)) suppressWarnings(as.numeric(sub(",", ".", sub("^ *[<>]=? *", "", claim), fixed = TRUE))) else NA
-  if (length(claim) != 1L || !is.finite(number)) stop_input(sprintf("The claimed `%s` must be a number, not %s.", name, quote_value(claim)), "claim", call = call)
+  number <- if (is.character(claim))
+    suppressWarnings(as.numeric(sub(",", ".", sub("^ *[<>]=? *", "", claim), fixed = TRUE))) else NA
+  if (length(claim) != 1L || !is.finite(number))
+    stop_input(sprintf("The claimed `%s` must be a number, not %s.", name, quote_value(claim)), "claim", call = call)
 }
 
 # Whether `value` prints as `claimed` does. "<0.001" holds for anything smaller.
@@ -65,7 +72,8 @@ claim_row <- function(claim, claimed, worked_out, holds, remark = NA_character_)
 totals_claims <- function(totals) {
   lapply(seq_len(NROW(totals)), function(k) {
     one <- totals[k, ]
-    claim_row(sprintf("%s \"%s\" of %s", one$side, one$name, one$of), format_count(one$printed), format_count(one$worked_out), one$printed == one$worked_out)
+    claim_row(sprintf("%s \"%s\" of %s", one$side, one$name, one$of), format_count(one$printed),
+              format_count(one$worked_out), one$printed == one$worked_out)
   })
 }
 
@@ -83,13 +91,15 @@ figure_claims <- function(claims, table) {
   lapply(names(claims), function(name) {
     claimed <- claims[[name]]
     if (name == "df") return(claim_row("degrees of freedom", claimed, format_df(d), bears_out(d, claimed)))
-    values <- switch(name, statistic = known, v = sqrt(known[1L] / (e$n * least_side(e$P))), p = stats::pchisq(known, d, lower.tail = FALSE))
+    values <- switch(name, statistic = known, v = sqrt(known[1L] / (e$n * least_side(e$P))),
+                     p = stats::pchisq(known, d, lower.tail = FALSE))
     label <- c(statistic = "statistic", p = "p", v = "Cram\u00e9r's V")[[name]]
     fits <- vapply(values, bears_out, NA, claimed = claimed)
     first <- if (any(fits)) which(fits)[1L] else 1L
     remark <- if (any(fits) && first > 1L) sprintf("it is the %s", names(known)[first]) else NA_character_
     digits <- max(3L, printed_digits(sub("^[<>]=? *", "", claimed)))
-    claim_row(label, claimed, if (name == "p" && values[first] < 0.001) format(values[first], digits = 3) else format_number(values[first], digits), any(fits), remark)
+    claim_row(label, claimed, if (name == "p" && values[first] < 0.001) format(values[first], digits = 3) else
+              format_number(values[first], digits), any(fits), remark)
   })
 }
 
@@ -97,13 +107,15 @@ percent_claims <- function(percent, table) {
   printed <- attr(table, "printed")
   if (is.null(percent)) return(NULL)
   if (is.null(printed) || all(is.na(printed))) {
-    return(list(claim_row(paste(percent, "percentages"), "", "", FALSE, "the table has no percentages beside its counts")))
+    return(list(claim_row(paste(percent, "percentages"), "", "", FALSE,
+                          "the table has no percentages beside its counts")))
   }
   digits <- attr(table, "printed_digits")[rownames(printed), colnames(printed)]
   shares <- function(percent) matrix(100 * layer_shares(table$layers[[1L]], percent, 0.05)$share, nrow(printed))
   fits <- function(percent) abs(shares(percent) - printed) <= 0.5 * 10^-digits + 1e-9
   wrong <- which(!fits(percent) & !is.na(printed), arr.ind = TRUE)
-  if (!nrow(wrong)) return(list(claim_row(paste(percent, "percentages"), sprintf("%d cells", sum(!is.na(printed))), "all agree", TRUE)))
+  if (!nrow(wrong))
+    return(list(claim_row(paste(percent, "percentages"), sprintf("%d cells", sum(!is.na(printed))), "all agree", TRUE)))
   others <- Filter(function(other) all(fits(other) | is.na(printed)), setdiff(c("column", "row", "total"), percent))
   remark <- if (length(others)) sprintf("they are %s percentages", others[1L]) else NA_character_
   worked <- shares(percent)
@@ -141,8 +153,10 @@ counts_from_percentages <- function(percent, base, digits = NULL, most = 1e5, ..
     stop_input(sprintf("`base` must be %d whole numbers, one a column.", ncol(percent)), "percentages", call = call)
   }
   if (any(base > most_base)) {
-    stop_input(c(sprintf("A base of %s is too large to go through its counts; the most is %s.", format_count(max(base)), format_count(most_base)),
-                 i = "With so many respondents the percentages say nearly all that the counts do."), "percentages", call = call)
+    stop_input(c(sprintf("A base of %s is too large to go through its counts; the most is %s.", format_count(max(base)),
+                         format_count(most_base)),
+                 i = "With so many respondents the percentages say nearly all that the counts do."), "percentages",
+                 call = call)
   }
   check_number(most, "most", 1, 1e7, call)
   if (!is.null(digits)) check_number(digits, "digits", 0, 12, call)
@@ -154,8 +168,11 @@ counts_from_percentages <- function(percent, base, digits = NULL, most = 1e5, ..
   low[] <- pmax(low, 0)
   ways <- vapply(seq_along(base), function(j) compositions(low[, j], high[, j], base[j]), 0)
   names(ways) <- colnames(percent)
-  out <- list(tables = prod(ways), complete = TRUE, columns = ways, impossible = colnames(percent)[ways == 0], statistic = c(NA, NA), p = c(NA, NA), v = c(NA, NA))
-  if (all(ways > 0)) out[c("complete", "statistic", "p", "v", "least", "most")] <- extreme_tables(low, high, base, ways, most, dimnames(percent))
+  out <- list(tables = prod(ways), complete = TRUE, columns = ways, impossible = colnames(percent)[ways == 0],
+              statistic = c(NA, NA), p = c(NA, NA), v = c(NA, NA))
+  if (all(ways > 0))
+    out[c("complete", "statistic", "p", "v", "least", "most")] <- extreme_tables(low, high, base, ways, most,
+                                                                                 dimnames(percent))
   structure(out, class = "fairlattice_counts")
 }
 
@@ -215,7 +232,8 @@ extreme_tables <- function(low, high, base, ways, most, names) {
   X2 <- vapply(tables, statistic, 0)
   shown <- vapply(tables, function(M) sum(rowSums(M) > 0), 0)
   d <- pmax(1, (shown - 1) * (length(base) - 1))
-  list(complete, X2, rev(stats::pchisq(X2, d, lower.tail = FALSE)), sqrt(X2 / (sum(base) * pmax(1, pmin(shown, length(base)) - 1))), tables[[1L]], tables[[2L]])
+  list(complete, X2, rev(stats::pchisq(X2, d, lower.tail = FALSE)),
+       sqrt(X2 / (sum(base) * pmax(1, pmin(shown, length(base)) - 1))), tables[[1L]], tables[[2L]])
 }
 
 # One column at a time to its best, from several starts, until nothing gets better.

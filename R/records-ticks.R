@@ -1,9 +1,9 @@
 #' A tick-all-that-apply question
 #'
-#' Makes one question of several columns (0/1, yes/no, ticked or not, or an item's name or blank), or of one column in which
-#' ticks are joined ("a;c;d"). In [lattice()] it may stand down, across or both: percentages are of respondents who were asked
-#' and may add to more than 100; it is tested item by item ([test_items()]) and all items together, never as if ticks
-#' were one answer each.
+#' Makes one question of several columns (0/1, yes/no, ticked or not, or an item's name or blank), or of one column in
+#' which ticks are joined ("a;c;d"). In [lattice()] it may stand down, across or both: percentages are of respondents
+#' who were asked and may add to more than 100; it is tested item by item ([test_items()]) and all items together,
+#' never as if ticks were one answer each.
 #'
 #' `ticks(panel, reasons = c(reason_work, reason_housing))` or `ticks(panel, reasons = joined, split = ";")`.
 #'
@@ -11,8 +11,10 @@
 #' @param ... One new name, and the columns (or the one column of joined ticks) that it is made from.
 #' @param label (string, default the beginning that the columns' titles share, or the new name) Title of the question.
 #' @param split (string, default none) What stands between ticks in one column.
-#' @param none (string, default none) What a column of joined ticks says when none was ticked. Blank is then "not asked"; without it, too.
-#' @return Like `x`, with the new question. Whoever has no answer to any item was not asked, and is told apart from whoever ticked none.
+#' @param none (string, default none) What a column of joined ticks says when none was ticked. Blank is then "not
+#'   asked"; without it, too.
+#' @return Like `x`, with the new question. Whoever has no answer to any item was not asked, and is told apart from
+#'   whoever ticked none.
 #' @section Errors: `fairlattice_error_ticks` for a value that is neither ticked nor not.
 #' @export
 #' @examples
@@ -22,7 +24,8 @@ ticks <- function(x, ..., label = NULL, split = NULL, none = NULL) {
   call <- environment()
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
-  made <- if (!is.null(split)) split_ticks(data[[asked$columns[1L]]], split, none, call) else column_ticks(data[asked$columns], call)
+  made <- if (!is.null(split)) split_ticks(data[[asked$columns[1L]]], split, none, call) else
+    column_ticks(data[asked$columns], call)
   titles <- vapply(asked$columns, function(name) title_of(data[[name]], name), "")
   shared <- if (is.null(split)) shared_beginning(titles) else list(start = titles[[1L]], rest = colnames(made$ticked))
   column <- new_ticks(made$ticked, made$asked, shared$rest, if (is.null(split)) asked$columns else shared$rest,
@@ -39,7 +42,8 @@ new_ticks <- function(ticked, asked, items, names, label, why = "not asked") {
   levels <- apply(patterns, 1L, function(row) if (any(row)) paste(items[row], collapse = " + ") else "none of them")
   codes <- match(key, keys)
   if (any(!asked)) codes[!asked] <- length(keys) + 1L
-  out <- new_answers(codes, make.unique(c(as.character(levels), why[any(!asked)]), sep = " / "), missing = why[any(!asked)], label = label)
+  out <- new_answers(codes, make.unique(c(as.character(levels), why[any(!asked)]), sep = " / "),
+                     missing = why[any(!asked)], label = label)
   attr(out, "items") <- as.character(items)
   attr(out, "item_names") <- as.character(names)
   attr(out, "ticked") <- rbind(patterns, matrix(FALSE, any(!asked), length(items)))
@@ -60,7 +64,8 @@ ticked_words <- c("1", "yes", "true", "ticked", "x", "selected", "checked", "cho
 not_ticked_words <- c("0", "no", "false", "not ticked", "not selected", "unticked", "not chosen", "n")
 
 one_item <- function(column, name, call) {
-  text <- as.character(plain_factor(if (is.numeric(column) && is.null(attr(column, "labels"))) number_text_or_na(column) else as_answers(column, name, call)))
+  text <- as.character(plain_factor(if (is.numeric(column) && is.null(attr(column, "labels")))
+                                    number_text_or_na(column) else as_answers(column, name, call)))
   text[!is.na(text) & !nzchar(trimws(text))] <- NA
   text <- readable(text)
   word <- tolower(trimws(text))
@@ -68,8 +73,10 @@ one_item <- function(column, name, call) {
   if (length(seen) == 1L && !seen %in% not_ticked_words) return(!is.na(word)) # an item's name, or blank
   odd <- setdiff(seen, c(ticked_words, not_ticked_words))
   if (length(odd)) {
-    stop_input(c(sprintf("\"%s\" has the value \"%s\" (record %d), which is neither ticked nor not.", name, cut_short(odd[1L]), which(word == odd[1L])[1L]),
-                 i = "Items are 0 and 1, yes and no, ticked and not ticked, or a name and blank."), "ticks", column = name, call = call)
+    stop_input(c(sprintf("\"%s\" has the value \"%s\" (record %d), which is neither ticked nor not.", name,
+                         cut_short(odd[1L]), which(word == odd[1L])[1L]),
+                 i = "Items are 0 and 1, yes and no, ticked and not ticked, or a name and blank."), "ticks",
+                 column = name, call = call)
   }
   ifelse(is.na(word), NA, word %in% ticked_words)
 }
@@ -77,8 +84,10 @@ one_item <- function(column, name, call) {
 number_text_or_na <- function(x) ifelse(is.na(x), NA_character_, number_text(as.vector(unclass(x))))
 
 split_ticks <- function(column, split, none, call) {
-  for (one in list(split = split, none = none)) if (!is.null(one) && (!is.character(one) || !length(one) || anyNA(one))) stop_input("`split` and `none` must be texts.", "ticks", call = call)
-  if (length(split) != 1L || !nzchar(split)) stop_input("`split` must be the one sign that parts the ticks.", "ticks", call = call)
+  for (one in list(split = split, none = none)) if (!is.null(one) && (!is.character(one) || !length(one) || anyNA(one)))
+    stop_input("`split` and `none` must be texts.", "ticks", call = call)
+  if (length(split) != 1L || !nzchar(split))
+    stop_input("`split` must be the one sign that parts the ticks.", "ticks", call = call)
   text <- readable(as.character(plain_factor(column)))
   asked <- !is.na(text) & nzchar(trimws(text))
   pieces <- lapply(strsplit(text, split, fixed = TRUE), trimws)
@@ -92,6 +101,7 @@ split_ticks <- function(column, split, none, call) {
 # "Reason to leave: work", "Reason to leave: housing": the beginning up to the colon, and the rests.
 shared_beginning <- function(titles) {
   start <- unique(sub(": .*", "", titles))
-  if (length(start) == 1L && all(grepl(": ", titles, fixed = TRUE))) return(list(start = start, rest = sentence_case(sub("^[^:]*: ", "", titles))))
+  if (length(start) == 1L && all(grepl(": ", titles, fixed = TRUE)))
+    return(list(start = start, rest = sentence_case(sub("^[^:]*: ", "", titles))))
   list(start = "", rest = unname(titles))
 }

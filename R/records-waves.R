@@ -1,8 +1,8 @@
 #' Waves: from one record a person to one record a person and wave
 #'
-#' Columns such as `ferry_1`, `ferry_2` become one column `ferry` and a column that says the wave. A wave in which somebody answered
-#' none of the questions has no record of theirs. Afterwards a person has several records: name `id` in [respondents()], and use
-#' clusters of persons or [one_per()], or every test counts one person several times.
+#' Columns such as `ferry_1`, `ferry_2` become one column `ferry` and a column that says the wave. A wave in which
+#' somebody answered none of the questions has no record of theirs. Afterwards a person has several records: name `id`
+#' in [respondents()], and use clusters of persons or [one_per()], or every test counts one person several times.
 #'
 #' @param x (data frame) One record a person.
 #' @param questions (character) The beginnings of the columns' names: `c("ferry", "internet")`.
@@ -22,18 +22,22 @@ waves_long <- function(x, questions, sep = "_", wave = "wave", ...) {
   waves <- lapply(questions, function(question) {
     start <- paste0(question, sep)
     found <- substring(names(x)[startsWith(names(x), start)], nchar(start) + 1L)
-    if (!length(found)) stop_input(c(sprintf("No column begins with \"%s\".", start), did_you_mean(start, names(x), "Columns")), "waves", call = call)
+    if (!length(found))
+      stop_input(c(sprintf("No column begins with \"%s\".", start), did_you_mean(start, names(x), "Columns")), "waves",
+                 call = call)
     found
   })
   for (k in seq_along(waves)[-1L]) if (!setequal(waves[[1L]], waves[[k]])) {
     odd <- c(setdiff(waves[[1L]], waves[[k]]), setdiff(waves[[k]], waves[[1L]]))
-    stop_input(sprintf("\"%s\" and \"%s\" do not have the same waves: \"%s\" is in one of them only.", questions[1L], questions[k], odd[1L]), "waves", call = call)
+    stop_input(sprintf("\"%s\" and \"%s\" do not have the same waves: \"%s\" is in one of them only.", questions[1L],
+                       questions[k], odd[1L]), "waves", call = call)
   }
   columns <- function(which) paste0(questions, sep, which)
   rest <- x[setdiff(names(x), unlist(lapply(waves[[1L]], columns)))]
   parts <- lapply(waves[[1L]], function(which) {
     asked <- x[columns(which)]
-    answered <- Reduce(`|`, lapply(asked, function(column) !is.na(as.character(column)))) # a reason such as "Don't know" is an answer here
+    # a reason such as "Don't know" is an answer here
+    answered <- Reduce(`|`, lapply(asked, function(column) !is.na(as.character(column))))
     names(asked) <- questions
     cbind(rest, stats::setNames(data.frame(rep(which, nrow(x))), wave), asked)[answered, , drop = FALSE]
   })
@@ -60,6 +64,8 @@ check_same_answers <- function(parts, questions, call) {
 like_first <- function(column, first) {
   if (!is.factor(first)) return(column)
   codes <- match(column, levels(first))
-  if (!inherits(first, "fairlattice_answers")) return(factor(levels(first)[codes], levels(first), ordered = is.ordered(first)))
-  new_answers(codes, levels(first), attr(first, "missing"), attr(first, "label"), is.ordered(first), attr(first, "values"))
+  if (!inherits(first, "fairlattice_answers"))
+    return(factor(levels(first)[codes], levels(first), ordered = is.ordered(first)))
+  new_answers(codes, levels(first), attr(first, "missing"), attr(first, "label"), is.ordered(first),
+              attr(first, "values"))
 }

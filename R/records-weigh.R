@@ -2,18 +2,20 @@
 #'
 #' Raking: the weights are multiplied so that each target's shares hold, one target after the other, until all do. A
 #' target of several questions at once (a data frame of their answers and a column `share`) is a cell adjustment. Base
-#' weights are respected: what is multiplied is the panel's weight (1 without one), and its sum is kept. Whoever lacks an answer to a target's question keeps their
-#' base weight in that step. Tests and intervals afterwards take the new weights as they would any others.
+#' weights are respected: what is multiplied is the panel's weight (1 without one), and its sum is kept. Whoever lacks
+#' an answer to a target's question keeps their base weight in that step. Tests and intervals afterwards take the new
+#' weights as they would any others.
 #'
 #' @param panel (panel or data frame) From [respondents()].
-#' @param targets (list) Each a named numeric vector of shares (adding up to 1 or 100) under the question's name, or a data
-#'   frame of answers with a column `share`.
+#' @param targets (list) Each a named numeric vector of shares (adding up to 1 or 100) under the question's name, or a
+#'   data frame of answers with a column `share`.
 #' @param limits (two numbers, default none) Least and greatest factor that a base weight may be multiplied by.
 #' @param rounds (integer, default 200) Most rounds.
 #' @param tolerance (number, default 1e-6) Greatest gap between a share and its target that counts as none.
 #' @param into (string, default "weighed") Column of the new weights.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
-#' @return The panel with the new weights; attribute `weighing` is a list: `converged`, `rounds`, `gap` (greatest, in share),
+#' @return The panel with the new weights; attribute `weighing` is a list: `converged`, `rounds`, `gap` (greatest, in
+#'   share),
 #'   `design_effect` (n / Kish's effective base, before and after), `factors` (range), `unplaced` (records without an
 #'   answer to some target).
 #' @section Errors: `fairlattice_error_target`: an unknown answer, one without a share, shares that do not add up, and a
@@ -30,18 +32,25 @@ weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1
   nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
-  if (!is.list(targets) || !length(targets)) stop_input("`targets` must be a list of shares, named by question.", "target", call = call)
-  if (!is.null(limits) && (!is.numeric(limits) || length(limits) != 2L || anyNA(limits) || limits[1L] <= 0 || limits[1L] > 1 || limits[2L] < 1)) {
-    stop_input("`limits` must be two numbers, such as c(0.3, 3): the first at most 1, the second at least 1.", "target", call = call)
+  if (!is.list(targets) || !length(targets))
+    stop_input("`targets` must be a list of shares, named by question.", "target", call = call)
+  if (!is.null(limits) &&
+      (!is.numeric(limits) || length(limits) != 2L || anyNA(limits) || limits[1L] <= 0 || limits[1L] > 1 ||
+       limits[2L] < 1)) {
+    stop_input("`limits` must be two numbers, such as c(0.3, 3): the first at most 1, the second at least 1.", "target",
+               call = call)
   }
   if (!is.null(panel$design$replicates)) {
-    stop_input(c("Replicate weights would have to be raked too, each by itself.", i = "Call with_replicates() after weighing."), "replicates", call = call)
+    stop_input(c("Replicate weights would have to be raked too, each by itself.",
+                 i = "Call with_replicates() after weighing."), "replicates", call = call)
   }
   base <- panel$weight %||% rep(1, nrow(panel$data))
   use <- if (is.null(panel$aside)) rep(TRUE, length(base)) else panel$aside == 0L
   standing <- panel$count %||% rep(1, length(base))
-  goals <- lapply(seq_along(targets), function(k) target_goal(targets[[k]], names(targets)[k], panel$data, use & base > 0, call))
-  fit <- rake(base[use], standing[use], lapply(goals, function(goal) list(at = goal$at[use], share = goal$share)), limits, rounds, tolerance)
+  goals <- lapply(seq_along(targets),
+                  function(k) target_goal(targets[[k]], names(targets)[k], panel$data, use & base > 0, call))
+  fit <- rake(base[use], standing[use], lapply(goals, function(goal) list(at = goal$at[use], share = goal$share)),
+              limits, rounds, tolerance)
   weight <- base
   weight[use] <- fit$weight
   data <- panel$data
@@ -55,8 +64,10 @@ weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1
     design_effect = sum(standing[use]) / c(before = kish(base[use]), after = kish(fit$weight)),
     unplaced = vapply(goals, function(goal) sum(is.na(goal$at) & use), 0L))
   if (!fit$converged) {
-    rlang::warn(c(sprintf("The weights did not settle: after %d rounds a share is still %s off its target.", fit$rounds, format(fit$gap, digits = 2)),
-                  i = "Loosen `limits`, join small answers, or give more `rounds`."), class = "fairlattice_warning_not_settled")
+    rlang::warn(c(sprintf("The weights did not settle: after %d rounds a share is still %s off its target.", fit$rounds,
+                          format(fit$gap, digits = 2)),
+                  i = "Loosen `limits`, join small answers, or give more `rounds`."),
+                  class = "fairlattice_warning_not_settled")
   }
   out
 }
@@ -65,23 +76,30 @@ weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1
 target_goal <- function(target, name, data, use, call) {
   stop_here <- function(...) stop_input(c(...), "target", call = call)
   questions <- if (is.data.frame(target)) setdiff(names(target), "share") else name
-  if (is.data.frame(target) && !"share" %in% names(target)) stop_here("A target of several questions needs a column `share`.")
+  if (is.data.frame(target) && !"share" %in% names(target))
+    stop_here("A target of several questions needs a column `share`.")
   if (!length(questions) || !nzchar(questions[1L])) stop_here("Every target must be named by its question.")
   for (question in questions) check_column(question, data, "targets", call)
   columns <- lapply(questions, function(question) plain_text_of(data[[question]]))
   key <- do.call(paste, c(columns, sep = ", "))
   key[Reduce(`|`, lapply(columns, is.na))] <- NA
-  keys <- if (is.data.frame(target)) do.call(paste, c(lapply(target[questions], as.character), sep = ", ")) else names(target)
+  keys <- if (is.data.frame(target)) do.call(paste, c(lapply(target[questions], as.character), sep = ", ")) else
+    names(target)
   share <- if (is.data.frame(target)) target$share else as.numeric(target)
   label <- paste(questions, collapse = " and ")
-  if (is.null(keys) || anyNA(share) || any(share <= 0) || anyDuplicated(keys)) stop_here(sprintf("The shares of \"%s\" must be positive, each named once by its answer.", label))
+  if (is.null(keys) || anyNA(share) || any(share <= 0) || anyDuplicated(keys))
+    stop_here(sprintf("The shares of \"%s\" must be positive, each named once by its answer.", label))
   total <- sum(share)
-  if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5))) stop_here(sprintf("The shares of \"%s\" add up to %s, not to 1 or 100.", label, format(total)))
+  if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5)))
+    stop_here(sprintf("The shares of \"%s\" add up to %s, not to 1 or 100.", label, format(total)))
   unplaced <- setdiff(unique(key[use & !is.na(key)]), keys)
-  if (length(unplaced)) stop_here(sprintf("The sample has \"%s\" in \"%s\", which has no share in the target.", unplaced[1L], label), did_you_mean(unplaced[1L], keys, "Shares"))
+  if (length(unplaced))
+    stop_here(sprintf("The sample has \"%s\" in \"%s\", which has no share in the target.", unplaced[1L], label),
+              did_you_mean(unplaced[1L], keys, "Shares"))
   nobody <- setdiff(keys, key[use])
   if (length(nobody)) {
-    stop_here(sprintf("Nobody in the sample has \"%s\" in \"%s\", so no weights can bring it to %s %%.", nobody[1L], label, format(100 * share[match(nobody[1L], keys)] / total)),
+    stop_here(sprintf("Nobody in the sample has \"%s\" in \"%s\", so no weights can bring it to %s %%.", nobody[1L],
+                      label, format(100 * share[match(nobody[1L], keys)] / total)),
               i = "Join it with another answer, in the data and in the target.")
   }
   list(at = match(key, keys), share = share / total, label = label)
@@ -114,5 +132,6 @@ rake <- function(base, standing, goals, limits, rounds, tolerance) {
     gap <- max(vapply(goals, function(goal) max(abs(shares(goal) - goal$share)), 0))
     if (gap <= tolerance) break
   }
-  list(weight = if (is.null(limits)) weight * total / sum(standing * weight) else weight, converged = gap <= tolerance, rounds = round, gap = gap)
+  list(weight = if (is.null(limits)) weight * total / sum(standing * weight) else weight, converged = gap <= tolerance,
+       rounds = round, gap = gap)
 }

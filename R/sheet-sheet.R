@@ -1,10 +1,9 @@
 # The sheet: a table laid out, with no format in it. Writers draw it and compute nothing.
 #
-# title, subtitle   text; each, layer: the answer of `each`, alone and with its question
-# corner, spanner   labels over the stub and over the columns
-# stub, columns     data frames: label, role ("answer", "all", "total", "base")
-# value, kind, mark, peak  matrices: the number, what kind of number ("percent", "count", "weighted"), "more"/"fewer"/"", largest of its line
-# key, tests, strength, reference, cautions, notes, account   lines of text that go under the table
+# title, subtitle text; each, layer: the answer of `each`, alone and with its question corner, spanner labels over the
+# stub and over the columns stub, columns data frames: label, role ("answer", "all", "total", "base") value, kind,
+# mark, peak matrices: the number, what kind of number ("percent", "count", "weighted"), "more"/"fewer"/"", largest of
+# its line key, tests, strength, reference, cautions, notes, account lines of text that go under the table
 
 # One sheet a layer.
 sheets_of <- function(x) sheets_from(findings(x))
@@ -22,14 +21,20 @@ layer_sheet <- function(f, k) {
   down <- of_layer(f$margins$down)
   across <- of_layer(f$margins$across)
   test <- with_headline(of_layer(f$tests))
-  grid <- layout_for(f$settings$percent, cells, down, across, layer, !is.null(f$design$weight), c(down = f$down$ticks, across = f$across$ticks))
+  grid <- layout_for(f$settings$percent, cells, down, across, layer, !is.null(f$design$weight),
+                     c(down = f$down$ticks, across = f$across$ticks))
   weight <- f$design$weight
-  c(list(title = f$title, each = layer$each, layer = if (!is.na(layer$each)) sprintf("%s: %s", f$each$label, layer$each),
+  c(list(title = f$title, each = layer$each,
+         layer = if (!is.na(layer$each)) sprintf("%s: %s", f$each$label, layer$each),
          subtitle = paste0(base_words(f), if (!is.null(weight)) sprintf(", weighted by %s", weight)),
          corner = f$down$label, spanner = f$across$label),
     grid, list(peak = peaks_in(f, grid)),
-    list(key = c(key_line(f, layer, cells, test), if (isTRUE(f$settings$peaks)) sprintf("^ the largest percentage of its %s", if (f$settings$percent == "row") "row" else "column")), tests = c(sentence_case(test_line(f, test)), trend_line(f, of_layer(f$tests))),
-         strength = c(strength_line(f, of_layer(f$strength)), if (!is.null(f$items)) item_lines(f, of_layer(f$items))), reference = reference_line(f, of_layer(f$tests)),
+    list(key = c(key_line(f, layer, cells, test),
+                 if (isTRUE(f$settings$peaks))
+                 sprintf("^ the largest percentage of its %s", if (f$settings$percent == "row") "row" else "column")),
+                 tests = c(sentence_case(test_line(f, test)), trend_line(f, of_layer(f$tests))),
+         strength = c(strength_line(f, of_layer(f$strength)), if (!is.null(f$items)) item_lines(f, of_layer(f$items))),
+         reference = reference_line(f, of_layer(f$tests)),
          # what is true of the whole is said once, with the first layer
          cautions = of_layer(f$cautions, whole = k == 1L)[c("severity", "text")],
          notes = history_lines(f), account = account_line(f, layer)))
@@ -57,8 +62,10 @@ history_lines <- function(f) {
 
 base_words <- function(f) {
   switch(f$settings$percent,
-         column = sprintf("Column percentages: of each %s %s", if (f$across$ticks) "item ticked in" else "answer to", f$across$label),
-         row = sprintf("Row percentages: of each %s %s", if (f$down$ticks) "item ticked in" else "answer to", f$down$label),
+         column = sprintf("Column percentages: of each %s %s", if (f$across$ticks) "item ticked in" else "answer to",
+                          f$across$label),
+         row = sprintf("Row percentages: of each %s %s", if (f$down$ticks) "item ticked in" else "answer to",
+                       f$down$label),
          total = "Percentages of everybody in the table")
 }
 
@@ -95,7 +102,8 @@ layout_for <- function(percent, cells, down, across, layer, weighted, ticks) {
 
 named_lines <- function(answers, total = NULL, bases = NULL, all = NULL) {
   data.frame(label = c(answers, all, total, bases),
-             role = rep(c("answer", "all", "total", "base"), c(length(answers), length(all), length(total), length(bases))))
+             role = rep(c("answer", "all", "total", "base"),
+                        c(length(answers), length(all), length(total), length(bases))))
 }
 
 # The text of every cell of a sheet: percentages as shares, bases as counts, nothing where there is nothing.
@@ -119,10 +127,12 @@ key_line <- function(f, layer, cells, test) {
   rule <- sprintf("adjusted residual beyond \u00b1%s, %s over %d cells, level %s", format_number(layer$critical),
                   corrections[[f$settings$correction]], size, format_alpha(f$settings$alpha))
   if (any(cells$mark != "")) {
-    return(sprintf("+ more, %s fewer respondents than expected if the two were unrelated (%s)", mark_signs[["fewer"]], rule))
+    return(sprintf("+ more, %s fewer respondents than expected if the two were unrelated (%s)", mark_signs[["fewer"]],
+                   rule))
   }
   if (!is.na(test$p) && test$p <= f$settings$alpha) {
-    return(sprintf("No single cell is marked (%s): the association is spread over many of them, which is no contradiction", rule))
+    return(sprintf(paste0("No single cell is marked (%s): the association is spread over many of them, which is no ",
+                          "contradiction"), rule))
   }
   sprintf("No cell departs from what is expected if the two were unrelated (%s)", rule)
 }
@@ -138,23 +148,27 @@ test_line <- function(f, test) {
 trend_line <- function(f, tests) {
   trend <- trend_beside(f, tests)
   if (is.null(trend)) return(NULL)
-  sprintf("%s: %s (%s)", if (trend$p <= f$settings$alpha) "Linear trend" else "No evidence of a linear trend", bare_trend(trend), trend$note)
+  sprintf("%s: %s (%s)", if (trend$p <= f$settings$alpha) "Linear trend" else "No evidence of a linear trend",
+          bare_trend(trend), trend$note)
 }
 
 # Each item of a tick-all question by itself.
 item_lines <- function(f, items) {
   name <- ifelse(is.na(items$by), items$item, sprintf("%s by %s", items$item, items$by))
-  figures <- sprintf("%s (corrected %s), V = %s (%s to %s)", format_p(items$p), sub("^p +(= )?", "", format_p(items$p_corrected)), format_strength(items$cramers_v),
+  figures <- sprintf("%s (corrected %s), V = %s (%s to %s)", format_p(items$p),
+                     sub("^p +(= )?", "", format_p(items$p_corrected)), format_strength(items$cramers_v),
                      format_strength(items$low), format_strength(items$high))
   sprintf("%s: %s", name, ifelse(is.na(items$p), items$note, figures))
 }
 
 # The plain statistic of a weighted or designed table stands there for reference, and says so.
 reference_line <- function(f, tests) {
-  plain <- tests[tests$test %in% c("pearson", "symmetry") & !tests$headline & grepl("reference only", tests$note, fixed = TRUE), ]
+  plain <- tests[tests$test %in% c("pearson", "symmetry") & !tests$headline &
+                 grepl("reference only", tests$note, fixed = TRUE), ]
   if (!nrow(plain)) return(NULL)
   weighted <- !is.null(f$design$weight) || !is.null(f$design$replicates)
-  sprintf("For reference only (%ssample design ignored): %s", if (weighted) "weighted percentages, " else "", test_figures(plain[1L, ]))
+  sprintf("For reference only (%ssample design ignored): %s", if (weighted) "weighted percentages, " else "",
+          test_figures(plain[1L, ]))
 }
 
 # The measures shown first, with their direction.
@@ -163,7 +177,8 @@ strength_line <- function(f, strength) {
   chosen <- chosen[order(match(chosen$measure, c("kappa", "phi", "gamma", "tau_b"))), ]
   vapply(seq_len(nrow(chosen)), function(k) {
     direction <- if (chosen$explains[k] == "both") "" else sprintf("%s explaining %s; ", f[[chosen$explains[k]]]$label,
-                                                                   f[[setdiff(c("down", "across"), chosen$explains[k])]]$label)
+                                                                   f[[setdiff(c("down", "across"),
+                                                                              chosen$explains[k])]]$label)
     sentence_case(sub("(", paste0("(", direction), strength_figures(chosen[k, ], f$settings$alpha), fixed = TRUE))
   }, "")
 }
@@ -174,15 +189,21 @@ account_line <- function(f, layer) {
   reasons <- sprintf("%s %s", format_count(left$records), left$reason)
   where <- if (is.na(layer$each)) "table" else "tables"
   # of a table of counts, and of records that stand for several respondents each, both numbers are said
-  standing <- if (is.null(f$base$respondents)) "" else sprintf(" (standing for %s %s)", format_count(f$base$respondents), plural(f$base$respondents, "respondent"))
+  standing <- if (is.null(f$base$respondents)) "" else
+    sprintf(" (standing for %s %s)", format_count(f$base$respondents), plural(f$base$respondents, "respondent"))
   account <- if (!is.null(f$base$cells)) {
-    sprintf("%s %s counted in %s %s%s", format_count(f$base$respondents), plural(f$base$respondents, "respondent"), format_count(f$base$cells),
-            plural(f$base$cells, "cell"), if (length(f$base$set_aside)) sprintf("; set aside as totals: %s", paste(f$base$set_aside, collapse = "; ")) else "")
+    sprintf("%s %s counted in %s %s%s", format_count(f$base$respondents), plural(f$base$respondents, "respondent"),
+            format_count(f$base$cells),
+            plural(f$base$cells, "cell"),
+            if (length(f$base$set_aside))
+            sprintf("; set aside as totals: %s", paste(f$base$set_aside, collapse = "; ")) else "")
   } else if (nrow(left)) {
-    sprintf("%s records read = %s in the %s%s + %s left out: %s", format_count(f$base$records), format_count(f$base$used), where, standing,
+    sprintf("%s records read = %s in the %s%s + %s left out: %s", format_count(f$base$records),
+            format_count(f$base$used), where, standing,
             format_count(sum(left$records)), paste(reasons, collapse = "; "))
   } else {
-    sprintf("%s %s read, all in the %s%s", format_count(f$base$records), plural(f$base$records, "record"), where, standing)
+    sprintf("%s %s read, all in the %s%s", format_count(f$base$records), plural(f$base$records, "record"), where,
+            standing)
   }
   unequal <- if (is.null(f$design$weight) || is.na(layer$effective)) "" else
     sprintf(" (effective base %s)", format_count(layer$effective))

@@ -26,11 +26,14 @@ plot_of <- function(f, kind, call) {
 
 # Computed in one function, drawn in another, told in a third.
 figures <- list(
-  stacked = list(data = function(f) stacked_data(f), draw = function(data, f) stacked_draw(data, f), tell = function(f) stacked_words(f)),
-  departures = list(data = function(f) departures_data(f), draw = function(data, f) departures_draw(data, f), tell = function(f) departures_words(f))
+  stacked = list(data = function(f) stacked_data(f), draw = function(data, f) stacked_draw(data, f),
+                 tell = function(f) stacked_words(f)),
+  departures = list(data = function(f) departures_data(f), draw = function(data, f) departures_draw(data, f),
+                    tell = function(f) departures_words(f))
 )
 
-figure_side <- function(f) if (f$settings$percent == "row") c(bar = "down", piece = "across") else c(bar = "across", piece = "down")
+figure_side <- function(f) if (f$settings$percent == "row") c(bar = "down", piece = "across") else
+  c(bar = "across", piece = "down")
 
 stacked_data <- function(f) {
   side <- figure_side(f)
@@ -38,7 +41,8 @@ stacked_data <- function(f) {
   cells <- f$cells[!is.na(f$cells[[paste0(of, "_percent")]]), ]
   base <- f$margins[[side[["bar"]]]]
   bar <- cells[[side[["bar"]]]]
-  data <- data.frame(each = cells$each, bar = bar, piece = cells[[side[["piece"]]]], percent = cells[[paste0(of, "_percent")]],
+  data <- data.frame(each = cells$each, bar = bar, piece = cells[[side[["piece"]]]],
+                     percent = cells[[paste0(of, "_percent")]],
                      base = base$n[match(paste(cells$each, bar), paste(base$each, base$category))])
   data$label <- ifelse(data$percent >= 4.5, format_percent(data$percent / 100, 0L), "")
   data$bar_label <- sprintf("%s (%s)", wrap_words(data$bar, 22L), format_count(data$base))
@@ -54,14 +58,16 @@ stacked_draw <- function(data, f) {
   colour <- answer_colours(nlevels(data$piece), f[[side[["piece"]]]]$ordered)
   data$ink <- ink_on(colour)[as.integer(data$piece)]
   plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$bar_label, fill = .data$piece)) +
-    ggplot2::geom_col(width = 0.78, colour = "white", linewidth = 0.5, position = ggplot2::position_stack(reverse = TRUE)) +
+    ggplot2::geom_col(width = 0.78, colour = "white", linewidth = 0.5,
+                      position = ggplot2::position_stack(reverse = TRUE)) +
     ggplot2::geom_text(ggplot2::aes(label = .data$label, colour = .data$ink, group = .data$piece), size = 3.6,
                        position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
     ggplot2::scale_colour_identity() +
     ggplot2::scale_fill_manual(values = unname(colour), labels = function(x) wrap_words(x, 18L), drop = FALSE) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(c(0, 0.02)), labels = function(x) paste(x, "%")) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL, fill = NULL,
-                  subtitle = wrap_words(sprintf("Share of each answer to %s; respondents in brackets", f[[side[["bar"]]]]$label), 90L)) +
+                  subtitle = wrap_words(sprintf("Share of each answer to %s; respondents in brackets",
+                                                f[[side[["bar"]]]]$label), 90L)) +
     figure_theme()
   with_layers(plot, f)
 }
@@ -72,12 +78,14 @@ items_draw <- function(data, f, side) {
   data$piece <- factor(data$piece, rev(levels(data$piece)))
   ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$piece)) +
     ggplot2::geom_col(width = 0.7, fill = "#005a6e") +
-    ggplot2::geom_text(ggplot2::aes(label = format_percent(.data$percent / 100, 0L)), hjust = -0.2, size = 3.4, colour = "#1c1c1c") +
+    ggplot2::geom_text(ggplot2::aes(label = format_percent(.data$percent / 100, 0L)), hjust = -0.2, size = 3.4,
+                       colour = "#1c1c1c") +
     ggplot2::facet_wrap(if (is.null(f$each)) "panel" else c("each", "panel"), ncol = 3L) +
     ggplot2::scale_x_continuous(limits = c(0, max(data$percent) * 1.15), labels = function(x) paste(x, "%")) +
     ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL,
-                  subtitle = wrap_words(sprintf("Share who ticked each item, by %s; respondents in brackets", f[[side[["bar"]]]]$label), 90L)) +
+                  subtitle = wrap_words(sprintf("Share who ticked each item, by %s; respondents in brackets",
+                                                f[[side[["bar"]]]]$label), 90L)) +
     figure_theme()
 }
 
@@ -98,7 +106,8 @@ departures_draw <- function(data, f) {
   plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$across, y = .data$down, fill = .data$size)) +
     ggplot2::geom_tile(colour = "white", linewidth = 1) +
     ggplot2::geom_text(ggplot2::aes(label = .data$label), fontface = face, colour = ink, size = 3.8) +
-    ggplot2::scale_fill_gradient2(low = "#8a4f00", mid = "#f4f2ee", high = "#005a6e", limits = c(-8, 8), na.value = "#dddddd", guide = "none") +
+    ggplot2::scale_fill_gradient2(low = "#8a4f00", mid = "#f4f2ee", high = "#005a6e", limits = c(-8, 8),
+                                  na.value = "#dddddd", guide = "none") +
     ggplot2::scale_x_discrete(labels = function(x) wrap_words(x, 14L), position = "top") +
     ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = f$across$label, y = f$down$label,
@@ -107,13 +116,15 @@ departures_draw <- function(data, f) {
   with_layers(plot, f)
 }
 
-with_layers <- function(plot, f) if (is.null(f$each)) plot else plot + ggplot2::facet_wrap("each", ncol = 2L, scales = "free_y")
+with_layers <- function(plot, f) if (is.null(f$each)) plot else
+  plot + ggplot2::facet_wrap("each", ncol = 2L, scales = "free_y")
 
 figure_theme <- function() {
   ggplot2::theme_minimal(base_size = 12) +
     ggplot2::theme(
       legend.position = "top", legend.justification = "left", panel.grid.major.y = ggplot2::element_blank(),
-      panel.grid.minor = ggplot2::element_blank(), plot.title.position = "plot", plot.margin = ggplot2::margin(8, 14, 8, 8),
+      panel.grid.minor = ggplot2::element_blank(), plot.title.position = "plot",
+      plot.margin = ggplot2::margin(8, 14, 8, 8),
       axis.text = ggplot2::element_text(colour = "#1c1c1c"), plot.title = ggplot2::element_text(face = "bold"),
       plot.background = ggplot2::element_rect(fill = "white", colour = NA), legend.key.size = ggplot2::unit(11, "pt"))
 }
@@ -132,7 +143,8 @@ ink_on <- function(colour) {
   ifelse(as.vector(light) > 0.3, "#1c1c1c", "white")
 }
 
-wrap_words <- function(x, width) vapply(as.character(x), function(one) paste(strwrap(one, width), collapse = "\n"), "", USE.NAMES = FALSE)
+wrap_words <- function(x, width)
+  vapply(as.character(x), function(one) paste(strwrap(one, width), collapse = "\n"), "", USE.NAMES = FALSE)
 
 stacked_words <- function(f) {
   data <- stacked_data(f)
@@ -147,7 +159,9 @@ stacked_words <- function(f) {
 departures_words <- function(f) {
   marked <- f$cells[f$cells$mark != "", ]
   paste(sprintf("Grid of adjusted residuals: %s.", f$title), if (!nrow(marked)) "No cell is marked." else
-    paste0("Marked: ", paste(sprintf("%s by %s %s", marked$down, marked$across, format_number(marked$adjusted_residual, 1L)), collapse = "; "), "."))
+    paste0("Marked: ",
+           paste(sprintf("%s by %s %s", marked$down, marked$across, format_number(marked$adjusted_residual, 1L)),
+                 collapse = "; "), "."))
 }
 
 #' The power curve
@@ -174,17 +188,28 @@ autoplot.fairlattice_detectable <- function(object, ...) {
   own$table <- factor(name(own), levels(curve$table))
   several <- nlevels(curve$table) > 1L
   plot <- ggplot2::ggplot(curve, ggplot2::aes(.data$v, .data$power, linetype = .data$table)) +
-    ggplot2::geom_hline(yintercept = rows$wanted_power[1L], colour = "#8d867b", linewidth = 0.4) + ggplot2::geom_line(linewidth = 0.8, colour = "#0f5b6b") +
-    ggplot2::geom_point(data = shows, ggplot2::aes(.data$smallest_v, .data$wanted_power), shape = 21L, size = 3, fill = "white", colour = "#1c1c1c", show.legend = FALSE) +
-    ggplot2::geom_text(data = shows, ggplot2::aes(.data$smallest_v, .data$wanted_power, label = sprintf("V = %s", format_strength(.data$smallest_v))), hjust = -0.2, vjust = 1.4, size = 3.6, show.legend = FALSE) +
+    ggplot2::geom_hline(yintercept = rows$wanted_power[1L], colour = "#8d867b",
+                        linewidth = 0.4) + ggplot2::geom_line(linewidth = 0.8, colour = "#0f5b6b") +
+    ggplot2::geom_point(data = shows, ggplot2::aes(.data$smallest_v, .data$wanted_power), shape = 21L, size = 3,
+                        fill = "white", colour = "#1c1c1c", show.legend = FALSE) +
+    ggplot2::geom_text(data = shows,
+                       ggplot2::aes(.data$smallest_v, .data$wanted_power,
+                                    label = sprintf("V = %s", format_strength(.data$smallest_v))), hjust = -0.2,
+                                    vjust = 1.4, size = 3.6, show.legend = FALSE) +
     ggplot2::scale_y_continuous(limits = c(0, 1), labels = function(x) paste(format_number(100 * x, 0L), "%")) +
     ggplot2::labs(x = "Cram\u00e9r's V in the population", y = "Power", linetype = NULL,
-                  title = sprintf("What a %s\u00d7%s table can show (level %s)", format(rows$r[1L]), format(rows$c[1L]), format_alpha(rows$alpha[1L])),
-                  subtitle = wrap_words(sprintf("Circle: the smallest association found with %s %% power. Diamond: the V that was asked about, or the table's own.", format(100 * rows$wanted_power[1L])), 80L)) +
-    figure_theme() + ggplot2::theme(legend.key.width = ggplot2::unit(42, "pt")) + ggplot2::geom_point(data = own, ggplot2::aes(.data$v, .data$power), shape = 18L, size = 3.4, colour = "#b06a00", show.legend = FALSE)
+                  title = sprintf("What a %s\u00d7%s table can show (level %s)", format(rows$r[1L]), format(rows$c[1L]),
+                                  format_alpha(rows$alpha[1L])),
+                  subtitle = wrap_words(sprintf(power_words, format(100 * rows$wanted_power[1L])), 80L)) +
+    figure_theme() + ggplot2::theme(legend.key.width = ggplot2::unit(42, "pt")) +
+    ggplot2::geom_point(data = own, ggplot2::aes(.data$v, .data$power), shape = 18L, size = 3.4, colour = "#b06a00",
+                        show.legend = FALSE)
   if (!several) plot <- plot + ggplot2::guides(linetype = "none")
   plot
 }
+
+power_words <- paste("Circle: the smallest association found with %s %% power.",
+                     "Diamond: the V that was asked about, or the table's own.")
 
 # Inches that a figure of this table wants.
 figure_size <- function(f, kind) {
@@ -195,5 +220,6 @@ figure_size <- function(f, kind) {
     panels <- nrow(f[[side[["bar"]]]]$categories) * nrow(f$layers)
     return(c(width = 8.6, height = 1.2 + ceiling(panels / 3) * (0.5 + 0.3 * nrow(f[[side[["piece"]]]]$categories))))
   }
-  c(width = if (kind == "stacked") 8.6 else max(6, min(14, 3 + 1.1 * nrow(f$across$categories))), height = layers * (1.5 + 0.45 * rows))
+  c(width = if (kind == "stacked") 8.6 else max(6, min(14, 3 + 1.1 * nrow(f$across$categories))),
+    height = layers * (1.5 + 0.45 * rows))
 }

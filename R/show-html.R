@@ -7,7 +7,8 @@ html_of <- function(tables, figure, call) {
   titles <- vapply(found, function(f) f$title, "")
   name <- if (length(tables) == 1L) titles else sprintf("%d tables", length(tables))
   contents <- if (length(tables) > 1L) {
-    tag$nav(`aria-label` = "Tables", tag$ol(lapply(seq_along(tables), function(k) tag$li(tag$a(href = paste0("#table-", k), titles[k])))))
+    tag$nav(`aria-label` = "Tables",
+            tag$ol(lapply(seq_along(tables), function(k) tag$li(tag$a(href = paste0("#table-", k), titles[k])))))
   }
   page <- tag$html(
     lang = "en",
@@ -37,7 +38,9 @@ html_sheet <- function(sheet, heading) {
   spoken <- c(more = "more than expected", fewer = "fewer than expected")
   cell <- function(i, j) {
     mark <- sheet$mark[i, j]
-    tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j], if (sheet$peak[i, j]) list(tag$span(`aria-hidden` = "true", "^"), tag$span(class = "spoken", "largest of its line")),
+    tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j],
+           if (sheet$peak[i, j])
+           list(tag$span(`aria-hidden` = "true", "^"), tag$span(class = "spoken", "largest of its line")),
            tag$span(class = "sign", if (nzchar(mark)) list(tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
                                                             tag$span(class = "spoken", spoken[[mark]]))))
   }
@@ -54,8 +57,11 @@ html_sheet <- function(sheet, heading) {
       tag$thead(
         tag$tr(tag$th(rowspan = "2", scope = "col", class = "corner", sheet$corner),
                tag$th(colspan = answers, scope = "colgroup", class = "spanner", sheet$spanner),
-               lapply(which(sheet$columns$role != "answer"), function(j) tag$th(rowspan = "2", scope = "col", class = sheet$columns$role[j], sheet$columns$label[j]))),
-        tag$tr(lapply(which(sheet$columns$role == "answer"), function(j) tag$th(scope = "col", sheet$columns$label[j])))),
+               lapply(which(sheet$columns$role != "answer"),
+                      function(j)
+                      tag$th(rowspan = "2", scope = "col", class = sheet$columns$role[j], sheet$columns$label[j]))),
+        tag$tr(lapply(which(sheet$columns$role == "answer"),
+                      function(j) tag$th(scope = "col", sheet$columns$label[j])))),
       tag$tbody(lapply(which(sheet$stub$role == "answer"), row)),
       if (length(foot)) tag$tfoot(lapply(foot, row)))),
     lapply(sheet$key, tag$p, class = "key"),
@@ -71,10 +77,13 @@ on_cores <- function(x, work, ...) {
   cores <- if (.Platform$OS.type == "unix") min(setting("threads"), length(x)) else 1L
   if (cores < 2L) return(lapply(x, work, ...))
   need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", NULL) # loaded before, so that no child has to
-  out <- suppressWarnings(parallel::mclapply(x, function(one) tryCatch(work(one, ...), error = identity), mc.cores = cores)) # of errors, which are raised here
+  # of errors, which are raised here
+  out <- suppressWarnings(parallel::mclapply(x, function(one) tryCatch(work(one, ...), error = identity),
+                                             mc.cores = cores))
   for (k in seq_along(out)) {
     if (inherits(out[[k]], "error")) stop(out[[k]])
-    if (is.null(out[[k]]) || inherits(out[[k]], "try-error")) out[[k]] <- work(x[[k]], ...) # its process was ended from outside
+    # its process was ended from outside
+    if (is.null(out[[k]]) || inherits(out[[k]], "try-error")) out[[k]] <- work(x[[k]], ...)
   }
   out
 }
@@ -92,7 +101,8 @@ html_figure <- function(f, kind, call) {
 draw_figure <- function(f, kind, file, device, call) {
   need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
   if (!capabilities("cairo")) {
-    stop_input(c("This R cannot draw SVG or PNG: it was built without cairo.", i = "Ask for figure = \"none\"."), "package", call = call)
+    stop_input(c("This R cannot draw SVG or PNG: it was built without cairo.", i = "Ask for figure = \"none\"."),
+               "package", call = call)
   }
   size <- figure_size(f, kind)
   plot <- plot_of(f, kind, call)
@@ -105,7 +115,8 @@ draw_figure <- function(f, kind, file, device, call) {
 
 page_style <- "
 :root { color-scheme: light; }
-body { margin: 0; background: #fff; color: #1c1c1c; font: 16px/1.5 system-ui, 'Segoe UI', 'Noto Sans', 'DejaVu Sans', sans-serif; }
+body { margin: 0; background: #fff; color: #1c1c1c;
+  font: 16px/1.5 system-ui, 'Segoe UI', 'Noto Sans', 'DejaVu Sans', sans-serif; }
 main { max-width: 68rem; margin: 0 auto; padding: 1.5rem 1.25rem 3rem; }
 h1, h2 { font-size: 1.5rem; line-height: 1.25; margin: 0 0 1rem; }
 section + section { margin-top: 3rem; padding-top: 2rem; border-top: 1px solid #c9c4ba; }

@@ -10,9 +10,12 @@ table_contract <- list(
             p_corrected = "n", contribution = "n", share_of_statistic = "n", mark = "t"),
   margin = c(each = "t", category = "t", n = "n", weighted = "n", percent = "n"),
   categories = c(code = "t", label = "t"),
-  tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", p_se = "n", base = "n", headline = "l", why = "t", note = "t"),
-  strength = c(each = "t", measure = "t", explains = "t", estimate = "n", se = "n", low = "n", high = "n", p = "n", interval = "t", shown = "l", note = "t"),
-  items = c(each = "t", item = "t", by = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", p_corrected = "n", cramers_v = "n",
+  tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", p_se = "n", base = "n",
+            headline = "l", why = "t", note = "t"),
+  strength = c(each = "t", measure = "t", explains = "t", estimate = "n", se = "n", low = "n", high = "n", p = "n",
+               interval = "t", shown = "l", note = "t"),
+  items = c(each = "t", item = "t", by = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n",
+            p_corrected = "n", cramers_v = "n",
             low = "n", high = "n", note = "t"),
   cautions = c(each = "t", code = "t", severity = "t", text = "t")
 )
@@ -38,7 +41,8 @@ source_hash <- function(source) {
 # through it as marked text, and the marks are taken off afterwards.
 json_text <- function(x) {
   mark <- number_mark(x)
-  text <- jsonlite::toJSON(mark_numbers(x, mark), auto_unbox = TRUE, null = "null", na = "null", dataframe = "rows", pretty = TRUE)
+  text <- jsonlite::toJSON(mark_numbers(x, mark), auto_unbox = TRUE, null = "null", na = "null", dataframe = "rows",
+                           pretty = TRUE)
   gsub(sprintf("\"%s([^\"]*)\"", mark), "\\1", text)
 }
 
@@ -55,7 +59,8 @@ mark_numbers <- function(x, mark) {
     class(x) <- if (is.data.frame(x)) "data.frame"
     return(x)
   }
-  if (!is.numeric(x)) return(if (is.character(x)) plain_strings(x) else as.vector(x)) # bare: a class would be taken as an order to the writer
+  # bare: a class would be taken as an order to the writer
+  if (!is.numeric(x)) return(if (is.character(x)) plain_strings(x) else as.vector(x))
   text <- rep(NA_character_, length(x))
   finite <- is.finite(x)
   text[finite] <- paste0(mark, full_digits(as.numeric(x[finite])))
@@ -96,25 +101,34 @@ read_lattice <- function(path, ...) {
   stop_here <- function(...) stop_input(c(...), "not_a_table", path = path, call = call)
   raw <- parse_json(text_of(path), function(why) stop_here(sprintf("\"%s\" is not JSON.", basename(path)), x = why))
   if (!is.list(raw) || !length(raw)) stop_here(sprintf("\"%s\" is JSON, but holds no table.", basename(path)))
-  if (is.null(names(raw)) && length(raw)) return(lapply(raw, lattice_from_json, file = basename(path), stop_here = stop_here))
+  if (is.null(names(raw)) && length(raw))
+    return(lapply(raw, lattice_from_json, file = basename(path), stop_here = stop_here))
   lattice_from_json(raw, basename(path), stop_here)
 }
 
 lattice_from_json <- function(raw, file, stop_here) {
   if (!identical(raw$format, "fairlattice-table")) {
-    stop_here(sprintf("\"%s\" is JSON, but not a table of Fair Lattice's.", file), i = "Its \"format\" must be \"fairlattice-table\".")
+    stop_here(sprintf("\"%s\" is JSON, but not a table of Fair Lattice's.", file),
+              i = "Its \"format\" must be \"fairlattice-table\".")
   }
   if (!identical(suppressWarnings(as.numeric(unlist(raw$version))), 1)) { # what is no number is another version
-    stop_here(sprintf("\"%s\" is version %s of the table format; this program reads version 1.", file, quote_value(raw$version)))
+    stop_here(sprintf("\"%s\" is version %s of the table format; this program reads version 1.", file,
+                      quote_value(raw$version)))
   }
-  parts <- c("down", "across", "settings", "base", "layers", "cells", "margins", "tests", "strength", "cautions", "write_up")
+  parts <- c("down", "across", "settings", "base", "layers", "cells", "margins", "tests", "strength", "cautions",
+             "write_up")
   absent <- setdiff(parts, names(raw))
   if (length(absent)) stop_here(sprintf("\"%s\" has no \"%s\".", file, absent[1L]))
-  kinds <- c(down = "list", across = "list", settings = "list", base = "list", layers = "list", cells = "list", margins = "list",
+  kinds <- c(down = "list", across = "list", settings = "list", base = "list", layers = "list", cells = "list",
+             margins = "list",
              tests = "list", strength = "list", cautions = "list")
-  for (part in names(kinds)) if (!is.list(raw[[part]])) stop_here(sprintf("\"%s\": \"%s\" is not what it must be.", file, part))
+  for (part in names(kinds)) if (!is.list(raw[[part]]))
+    stop_here(sprintf("\"%s\": \"%s\" is not what it must be.", file, part))
   frame <- function(rows, part) frame_from_json(rows, table_contract[[part]], part, file, stop_here)
-  question <- function(q) if (!is.null(q)) c(q[c("name", "label", "ordered")], list(ticks = isTRUE(q$ticks), history = as.character(unlist(q$history)), categories = frame(q$categories, "categories")))
+  question <- function(q) if (!is.null(q))
+    c(q[c("name", "label", "ordered")],
+      list(ticks = isTRUE(q$ticks), history = as.character(unlist(q$history)),
+           categories = frame(q$categories, "categories")))
   f <- raw[c("title", "source", "design", "settings", "base")]
   f$settings <- settings_from_json(f$settings, file, stop_here)
   f[c("down", "across")] <- lapply(raw[c("down", "across")], question)
@@ -130,20 +144,27 @@ lattice_from_json <- function(raw, file, stop_here) {
 }
 
 settings_from_json <- function(settings, file, stop_here) {
-  read <- tryCatch(checked_choices(settings$explains, settings$percent, as.numeric(settings$alpha), settings$correction, TRUE, isTRUE(settings$paired),
-                                   isTRUE(settings$peaks), settings$p), error = function(e) stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file), x = first_line(conditionMessage(e))))
+  read <- tryCatch(checked_choices(settings$explains, settings$percent, as.numeric(settings$alpha), settings$correction,
+                                   TRUE, isTRUE(settings$paired),
+                                   isTRUE(settings$peaks), settings$p),
+                                   error = function(e) stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file),
+                                                                 x = first_line(conditionMessage(e))))
   read[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")]
 }
 
 frame_from_json <- function(rows, contract, part, file, stop_here) {
-  if (!is.list(rows) || !all(vapply(rows, is.list, NA))) stop_here(sprintf("\"%s\": \"%s\" is not a list of rows.", file, part))
+  if (!is.list(rows) || !all(vapply(rows, is.list, NA)))
+    stop_here(sprintf("\"%s\": \"%s\" is not a list of rows.", file, part))
   columns <- lapply(names(contract), function(column) {
     kind <- c(t = "character", n = "numeric", l = "logical")[[contract[[column]]]]
     value <- lapply(rows, function(row) if (is.null(row[[column]])) NA else row[[column]])
     absent <- which(!vapply(rows, function(row) column %in% names(row), NA))
     if (length(absent)) stop_here(sprintf("\"%s\": row %d of \"%s\" has no \"%s\".", file, absent[1L], part, column))
-    bad <- which(lengths(value) != 1L | !vapply(value, function(v) is.atomic(v) && (is.na(v) || kind == "character" || is.numeric(v) == (kind == "numeric")), NA))
-    if (length(bad)) stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" is not %s.", file, column, bad[1L], part, kind))
+    bad <- which(lengths(value) != 1L |
+                 !vapply(value, function(v) is.atomic(v) &&
+                         (is.na(v) || kind == "character" || is.numeric(v) == (kind == "numeric")), NA))
+    if (length(bad))
+      stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" is not %s.", file, column, bad[1L], part, kind))
     as.vector(unlist(value), kind)
   })
   list2DF(stats::setNames(columns, names(contract)), nrow = length(rows))

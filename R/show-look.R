@@ -7,8 +7,10 @@ format.fairlattice_look <- function(x, width = cli::console_width(), ...) {
   data <- visible_in(as.data.frame(unclass(x)))
   questions <- split(data, factor(data$question, unique(data$question)))
   weight <- attr(x, "weight")
-  lines <- if (length(questions) >= look_list_from) look_list(questions, width) else unlist(lapply(questions, look_lines, width = width, weighted = !is.null(weight)), use.names = FALSE)
-  plain_text(c(sprintf("%s records, %d %s%s", format_count(attr(x, "records")), length(questions), plural(length(questions), "question"),
+  lines <- if (length(questions) >= look_list_from) look_list(questions, width) else
+    unlist(lapply(questions, look_lines, width = width, weighted = !is.null(weight)), use.names = FALSE)
+  plain_text(c(sprintf("%s records, %d %s%s", format_count(attr(x, "records")), length(questions),
+                       plural(length(questions), "question"),
                        if (is.null(weight)) "" else sprintf(", weighted by %s", weight)), "", lines))
 }
 
@@ -16,9 +18,12 @@ look_lines <- function(one, width, weighted) {
   answer <- paste0(ifelse(one$missing, "missing: ", ""), one$answer)
   label <- max(12L, min(48L, width - 44L, max(text_width(answer))))
   percent <- function(x, last = "") ifelse(is.na(x), "", paste0(format_percent(x), " %", last))
-  columns <- list(format_count(one$n), if (weighted) ifelse(is.na(one$weighted), "", format_count(one$weighted)), ifelse(one$missing, percent(one$share_of_all, " of all"), percent(one$share, if (any(one$missing)) strrep(" ", 7L) else "")),
+  columns <- list(format_count(one$n), if (weighted) ifelse(is.na(one$weighted), "", format_count(one$weighted)),
+                  ifelse(one$missing, percent(one$share_of_all, " of all"),
+                         percent(one$share, if (any(one$missing)) strrep(" ", 7L) else "")),
                   ifelse(is.na(one$low), "", sprintf("(%s to %s)", format_percent(one$low), format_percent(one$high))),
-                  if (any(!is.na(one$cumulative))) ifelse(is.na(one$cumulative), "", paste0(percent(one$cumulative), " so far")))
+                  if (any(!is.na(one$cumulative)))
+                  ifelse(is.na(one$cumulative), "", paste0(percent(one$cumulative), " so far")))
   columns <- Filter(function(column) any(nzchar(column)), Filter(Negate(is.null), columns))
   columns <- lapply(columns, function(column) pad(column, max(text_width(column)), "right"))
   figures <- do.call(paste, c(columns, sep = "  "))
@@ -26,18 +31,21 @@ look_lines <- function(one, width, weighted) {
     words <- wrap_label(answer, label)
     paste0("    ", pad(words, label), "  ", c(rep("", length(words) - 1L), figures))
   }, answer, figures))
-  c(wrap_lines(sprintf("%s: %s (%s)", cli::style_bold(one$question[1L]), one$title[1L], one$type[1L]), width), sub(" +$", "", cells), "")
+  c(wrap_lines(sprintf("%s: %s (%s)", cli::style_bold(one$question[1L]), one$title[1L], one$type[1L]), width),
+    sub(" +$", "", cells), "")
 }
 
 look_list <- function(questions, width) {
   first <- lapply(questions, function(one) one[1L, ])
   missing <- vapply(questions, function(one) sum(one$n[one$missing]), 0)
-  what <- vapply(questions, function(one) if (one$type[1L] %in% c("number", "text")) one$type[1L] else sprintf("%d %s", sum(!one$missing), one$type[1L]), "")
+  what <- vapply(questions, function(one) if (one$type[1L] %in% c("number", "text")) one$type[1L] else
+                 sprintf("%d %s", sum(!one$missing), one$type[1L]), "")
   name <- vapply(first, function(one) one$question, "")
   title <- vapply(first, function(one) one$title, "")
   right <- sprintf("%s, %s missing", what, format_count(missing))
   room <- max(12L, width - max(text_width(name)) - max(text_width(right)) - 4L)
-  c(paste0(pad(name, max(text_width(name))), "  ", pad(shorten(title, room), min(room, max(text_width(title)))), "  ", right), "",
+  c(paste0(pad(name, max(text_width(name))), "  ", pad(shorten(title, room), min(room, max(text_width(title)))), "  ",
+           right), "",
     "Look at one with its name (--question), or search in names and titles (--find).")
 }
 
@@ -52,11 +60,15 @@ format.fairlattice_goodness <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
   test <- with_headline(x$tests)
   answers <- x$answers
-  answers[c("share", "low", "high", "against")] <- lapply(answers[c("share", "low", "high", "against")], function(v) 100 * v)
+  answers[c("share", "low", "high", "against")] <- lapply(answers[c("share", "low", "high", "against")],
+                                                          function(v) 100 * v)
   names(answers)[names(answers) %in% c("share", "against")] <- c("percent", "against")
   verdict <- if (is.na(test$p)) sprintf("No test: %s.", test$note) else
-    sprintf("%s: %s.", if (test$p <= x$alpha) "The answers depart from these shares more than chance would explain" else "No evidence of a departure from these shares", test_figures(test))
-  plain_text(c(cli::style_bold(x$title), sprintf("Percentages of those who answered%s, against given shares", if (is.null(x$weight)) "" else sprintf(", weighted by %s", x$weight)), "",
+    sprintf("%s: %s.", if (test$p <= x$alpha) "The answers depart from these shares more than chance would explain" else
+            "No evidence of a departure from these shares", test_figures(test))
+  plain_text(c(cli::style_bold(x$title),
+               sprintf("Percentages of those who answered%s, against given shares",
+                       if (is.null(x$weight)) "" else sprintf(", weighted by %s", x$weight)), "",
                format(as_findings(answers, "answers")), "", wrap_lines(verdict, width, exdent = 2L)))
 }
 

@@ -56,11 +56,14 @@ check_output <- function(path, call) {
   }
   ending <- tolower(tools::file_ext(path))
   if (!ending %in% names(writers)) {
-    stop_input(c(sprintf("\"%s\" does not end in a format that can be written.", path), i = sprintf("There are: %s.", paste0(".", names(writers), collapse = ", "))),
+    stop_input(c(sprintf("\"%s\" does not end in a format that can be written.", path),
+                 i = sprintf("There are: %s.", paste0(".", names(writers), collapse = ", "))),
                "format", path = path, call = call)
   }
   if (!dir.exists(dirname(path))) {
-    stop_input(c(sprintf("There is no folder \"%s\".", dirname(path)), i = "Make it first, or name another."), "no_folder", path = path, call = call)
+    stop_input(c(sprintf("There is no folder \"%s\".", dirname(path)), i = "Make it first, or name another."),
+               "no_folder", path = path, call = call)
   }
-  if (dir.exists(path)) stop_input(sprintf("\"%s\" is a folder, so no file of that name can be written.", path), "not_written", path = path, call = call)
+  if (dir.exists(path)) stop_input(sprintf("\"%s\" is a folder, so no file of that name can be written.", path),
+                                   "not_written", path = path, call = call)
 }

@@ -2,11 +2,15 @@
 format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
   table <- attr(x, "lattice")
-  verdict <- if (!nrow(x)) "No total and no claim to check." else if (all(x$holds)) sprintf("The counts bear out all %d claims and totals.", nrow(x)) else
+  verdict <- if (!nrow(x)) "No total and no claim to check." else
+    if (all(x$holds)) sprintf("The counts bear out all %d claims and totals.", nrow(x)) else
     sprintf("The counts do not bear out %d of %d claims and totals.", sum(!x$holds), nrow(x))
-  lines <- if (nrow(x)) sprintf("%s%s: claimed %s, worked out %s%s", ifelse(x$holds, "agrees\u00a0\u00a0", "DIFFERS\u00a0"), x$claim, x$claimed, x$worked_out,
+  lines <- if (nrow(x))
+    sprintf("%s%s: claimed %s, worked out %s%s", ifelse(x$holds, "agrees\u00a0\u00a0", "DIFFERS\u00a0"), x$claim,
+            x$claimed, x$worked_out,
                                ifelse(is.na(x$remark), "", sprintf(" (%s)", x$remark)))
-  plain_text(c(format(table, width = width), wrap_lines(verdict, width), unlist(lapply(lines, wrap_lines, width = width, exdent = 8L))))
+  plain_text(c(format(table, width = width), wrap_lines(verdict, width),
+               unlist(lapply(lines, wrap_lines, width = width, exdent = 8L))))
 }
 
 #' @export
@@ -23,10 +27,13 @@ format.fairlattice_counts <- function(x, ...) {
   }
   range <- function(values, digits) format_interval(values[1L], values[2L], digits = digits)
   plain_text(c(
-    sprintf("%s %s of counts could have given these percentages (%s).", format(x$tables, big.mark = ",", scientific = x$tables > 1e9, digits = 4), plural(x$tables, "table"),
+    sprintf("%s %s of counts could have given these percentages (%s).",
+            format(x$tables, big.mark = ",", scientific = x$tables > 1e9, digits = 4), plural(x$tables, "table"),
             paste(names(x$columns), format(x$columns, big.mark = ",", trim = TRUE), collapse = ", ")),
-    sprintf("Chi-square %s, Cram\u00e9r's V %s, p %s.", range(x$statistic, 2L), range(x$v, 3L), paste(signif(x$p, 3), collapse = " to ")),
-    if (!x$complete) "Too many to go through: the extremes come from a search and may be a little short of the true ones."))
+    sprintf("Chi-square %s, Cram\u00e9r's V %s, p %s.", range(x$statistic, 2L), range(x$v, 3L),
+            paste(signif(x$p, 3), collapse = " to ")),
+    if (!x$complete)
+    "Too many to go through: the extremes come from a search and may be a little short of the true ones."))
 }
 
 #' @export
@@ -38,10 +45,12 @@ print.fairlattice_counts <- function(x, ...) {
 #' @export
 format.fairlattice_regrouping <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
-  if (!nrow(x$steps)) return(if (x$mended) "The table is not sparse: nothing to join." else "Nothing can be joined: two answers are left on each side.")
+  if (!nrow(x$steps)) return(if (x$mended) "The table is not sparse: nothing to join." else
+                             "Nothing can be joined: two answers are left on each side.")
   plain_text(unlist(lapply(c(
     sprintf("Join in %s: %s", x$steps$question, x$steps$joined),
-    sprintf("Small expected counts: %s %% before, %s %% after%s.", format_percent(x$small[["before"]], 0L), format_percent(x$small[["after"]], 0L), if (x$mended) "" else ", still too many"),
+    sprintf("Small expected counts: %s %% before, %s %% after%s.", format_percent(x$small[["before"]], 0L),
+            format_percent(x$small[["after"]], 0L), if (x$mended) "" else ", still too many"),
     sprintf("%s: %s", c("Before", "After"), vapply(1:2, function(k) test_figures(x$tests[k, ]), "")),
     "Nothing is joined yet: apply = TRUE does it."), wrap_lines, width = width, exdent = 2L)))
 }

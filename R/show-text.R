@@ -44,7 +44,8 @@ text_cautions <- function(cautions, width) {
 
 wrap_lines <- function(lines, width, exdent = 0L) {
   # figures stay with their signs: "p = 0.013" and "95 %" are not torn apart
-  held <- gsub(" (?=[=<>%] ?)|(?<= [=<>]) |(?<=[0-9]) (?=%)|(?<=[0-9],) (?=[0-9n])", "\u00a0", as.character(lines), perl = TRUE)
+  held <- gsub(" (?=[=<>%] ?)|(?<= [=<>]) |(?<=[0-9]) (?=%)|(?<=[0-9],) (?=[0-9n])", "\u00a0", as.character(lines),
+               perl = TRUE)
   wrapped <- lapply(held, function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent)))
   gsub("\u00a0", " ", unlist(wrapped), fixed = TRUE)
 }
@@ -54,7 +55,8 @@ text_grid <- function(sheet, width) {
   signs <- c(mark_signs, " ")
   sign <- ifelse(sheet$mark == "", " ", signs[sheet$mark])
   marked <- any(sheet$mark != "") && is.null(sheet$letters)
-  after <- if (!is.null(sheet$letters)) paste0(" ", pad(sheet$letters, max(1L, text_width(sheet$letters)))) else if (marked) paste0(" ", sign)
+  after <- if (!is.null(sheet$letters)) paste0(" ", pad(sheet$letters, max(1L, text_width(sheet$letters)))) else
+    if (marked) paste0(" ", sign)
   text <- matrix(paste0(sheet_text(sheet), after, peak_signs(sheet)), nrow(sheet$value))
   stub <- lapply(sheet$stub$label, wrap_label, width = max(12L, min(32L, width %/% 3L)))
   corner <- wrap_label(sheet$corner, max(12L, min(32L, width %/% 3L)))
@@ -62,7 +64,8 @@ text_grid <- function(sheet, width) {
   # the widest headings that need the fewest panels
   tries <- lapply(c(14L, 12L, 10L, 9L, 8L), function(most) {
     heads <- lapply(sheet$columns$label, function(label) wrap_label(label, max(most, min(14L, longest_word(label)))))
-    widths <- pmax(apply(matrix(text_width(text), nrow(text)), 2L, max), vapply(heads, function(h) max(text_width(h)), 0L) + 2L * marked)
+    widths <- pmax(apply(matrix(text_width(text), nrow(text)), 2L, max),
+                   vapply(heads, function(h) max(text_width(h)), 0L) + 2L * marked)
     list(heads = heads, widths = widths, panels = panels_of(widths + 2L, width - stub_width))
   })
   best <- tries[[which.min(vapply(tries, function(try) length(try$panels), 0L))]]
@@ -71,7 +74,8 @@ text_grid <- function(sheet, width) {
   panels <- best$panels
   unlist(lapply(seq_along(panels), function(k) {
     at <- panels[[k]]
-    lines <- text_panel(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, marked, sheet$columns$role[at])
+    lines <- text_panel(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, marked,
+                        sheet$columns$role[at])
     sub(" +$", "", if (k > 1L) c("", lines) else lines)
   }))
 }
@@ -101,9 +105,11 @@ text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, mar
   tall <- max(lengths(c(heads, list(corner))))
   from_below <- function(lines) c(rep("", tall - length(lines)), lines)
   gap <- if (marked) "  " else ""
-  head_columns <- lapply(seq_along(heads), function(j) pad(paste0(from_below(heads[[j]]), gap), widths[j] + 2L, "right"))
+  head_columns <- lapply(seq_along(heads),
+                         function(j) pad(paste0(from_below(heads[[j]]), gap), widths[j] + 2L, "right"))
   header <- do.call(paste0, c(list(pad(from_below(corner), stub_width)), head_columns))
-  spanner <- if (any(roles == "answer")) paste0(strrep(" ", stub_width + 2L), shorten(sheet$spanner, max(10L, total - stub_width - 2L)))
+  spanner <- if (any(roles == "answer"))
+    paste0(strrep(" ", stub_width + 2L), shorten(sheet$spanner, max(10L, total - stub_width - 2L)))
   rows <- lapply(seq_along(stub), function(i) {
     lines <- stub[[i]]
     figures <- paste0(pad(text[i, ], widths + 2L, "right"), collapse = "")
@@ -137,9 +143,11 @@ wrap_label <- function(label, width) {
 }
 
 # Where the terminal has no Unicode, every sign has a plain twin.
-plain_twins <- c("\u2500" = "-", "\u2550" = "=", "\u2212" = "-", "\u2013" = "-", "\u00d7" = "x", "\u00b1" = "+-", "\u00e9" = "e",
+plain_twins <- c("\u2500" = "-", "\u2550" = "=", "\u2212" = "-", "\u2013" = "-", "\u00d7" = "x", "\u00b1" = "+-",
+                 "\u00e9" = "e",
                  "\u00b2" = "2", "\u2026" = "...", "\u2139" = "i", "\u2716" = "x",
-                 stats::setNames(c("_", ".", ":", "-", "=", "+", "*", "#"), c("\u2581", "\u2582", "\u2583", "\u2584", "\u2585", "\u2586", "\u2587", "\u2588")))
+                 stats::setNames(c("_", ".", ":", "-", "=", "+", "*", "#"),
+                                 c("\u2581", "\u2582", "\u2583", "\u2584", "\u2585", "\u2586", "\u2587", "\u2588")))
 
 plain_text <- function(x) {
   x <- visible(x)
@@ -160,10 +168,12 @@ format.fairlattice_findings <- function(x, ...) {
     pad(c(name, cells), max(text_width(c(name, cells))), if (right) "right" else "left")
   }, names(data), text, number)
   lines <- sub(" +$", "", do.call(paste, c(unname(columns), sep = "  ")))
-  if (max(text_width(lines)) <= cli::console_width() || !any(names(text) %in% c("why", "note"))) return(plain_text(lines))
+  if (max(text_width(lines)) <= cli::console_width() || !any(names(text) %in% c("why", "note")))
+    return(plain_text(lines))
   # words that make a line too long go under the figures
   words <- unlist(lapply(seq_len(nrow(data)), function(k) {
-    said <- unlist(lapply(intersect(c("why", "note"), names(text)), function(name) if (nzchar(text[[name]][k])) sprintf("%s: %s", text[[1L]][k], text[[name]][k])))
+    said <- unlist(lapply(intersect(c("why", "note"), names(text)), function(name) if (nzchar(text[[name]][k]))
+                          sprintf("%s: %s", text[[1L]][k], text[[name]][k])))
     wrap_lines(said, cli::console_width(), exdent = 2L)
   }))
   bare <- x[setdiff(names(x), c("why", "note"))]

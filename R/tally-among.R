@@ -31,7 +31,8 @@ among <- function(panel, condition, ...) {
     for (name in names(columns)) check_plain(columns[[name]], name, "condition", call)
     check_compared(expression, columns, call)
     kept <- tryCatch(rlang::eval_tidy(quosure, lapply(columns, plain_factor)), error = function(e) {
-      stop_input(c(sprintf("The condition `%s` cannot be worked out.", cut_short(words)), x = sub("\n.*", "", conditionMessage(e)),
+      stop_input(c(sprintf("The condition `%s` cannot be worked out.", cut_short(words)),
+                   x = sub("\n.*", "", conditionMessage(e)),
                    did_you_mean_columns(expression, panel$data)), "condition", call = call)
     })
   }
@@ -50,13 +51,19 @@ among <- function(panel, condition, ...) {
 # A condition given as text is parsed, never evaluated: this walks the tree and knows these words alone.
 kept_by_words <- function(text, data, call) {
   text <- readable(text)
-  tree <- if (nchar(text) <= most_condition) tryCatch(parse(text = text, keep.source = FALSE, encoding = "UTF-8"), error = function(e) NULL)
+  tree <- if (nchar(text) <= most_condition)
+    tryCatch(parse(text = text, keep.source = FALSE, encoding = "UTF-8"), error = function(e) NULL)
   if (length(tree) != 1L) {
-    stop_input(c(sprintf("The condition `%s` cannot be read%s.", cut_short(text), if (nchar(text) > most_condition) sprintf(": it has more than %s characters", format_count(most_condition)) else ""),
+    stop_input(c(sprintf("The condition `%s` cannot be read%s.", cut_short(text),
+                         if (nchar(text) > most_condition)
+                         sprintf(": it has more than %s characters", format_count(most_condition)) else ""),
                  i = "Write it like `age >= 18 & island == 'Norrey'`."), "condition", condition = text, call = call)
   }
-  too_long <- function(e) stop_input(c("The condition has too many terms.", i = "Several answers of one question go into %in% c(...)."), "condition", call = call)
-  tryCatch(walk_condition(tree[[1L]], data, call), stackOverflowError = too_long, expressionStackOverflowError = too_long)
+  too_long <- function(e)
+    stop_input(c("The condition has too many terms.", i = "Several answers of one question go into %in% c(...)."),
+               "condition", call = call)
+  tryCatch(walk_condition(tree[[1L]], data, call), stackOverflowError = too_long,
+           expressionStackOverflowError = too_long)
 }
 
 most_condition <- 1e5
@@ -76,7 +83,8 @@ walk_condition <- function(node, data, call, depth = 0L) {
   if (word %in% c("==", "!=", "<", "<=", ">", ">=", "%in%") && binary) return(compare(word, parts, data, call))
   if (is.symbol(node)) return(condition_column(node, data, call))
   stop_input(c(sprintf("A condition cannot hold `%s`.", rlang::expr_deparse(node)[1L]),
-               i = "It may compare columns with values (== != < <= > >= %in%), ask is.na(column), and join with & | !."),
+               i = paste0("It may compare columns with values (== != < <= > >= %in%), ask is.na(column), and join ",
+                          "with & | !.")),
              "condition", call = call)
 }
 
@@ -118,7 +126,8 @@ compare <- function(word, parts, data, call) {
   if (word == "%in%") return(ifelse(is.na(side[[1L]]), NA, as.vector(side[[1L]]) %in% side[[2L]]))
   if (word %in% c("<", "<=", ">", ">=")) {
     for (k in which(symbol)) if (is.factor(side[[k]]) && !is.ordered(side[[k]])) {
-      stop_input(c(sprintf("The answers of \"%s\" have no order, so `%s` says nothing.", as.character(parts[[k]]), word),
+      stop_input(c(sprintf("The answers of \"%s\" have no order, so `%s` says nothing.", as.character(parts[[k]]),
+                           word),
                    i = "Use == or %in%."), "condition", call = call)
     }
   } else {
@@ -126,7 +135,8 @@ compare <- function(word, parts, data, call) {
   }
   tryCatch(as.vector(match.fun(word)(side[[1L]], side[[2L]])), error = function(e) {
     shown <- vapply(parts, function(part) cut_short(rlang::expr_deparse(part)[1L]), "")
-    stop_input(c(sprintf("`%s` and `%s` cannot be compared.", shown[1L], shown[2L]), i = "Dates are written \"2030-12-31\"."), "condition", call = call)
+    stop_input(c(sprintf("`%s` and `%s` cannot be compared.", shown[1L], shown[2L]),
+                 i = "Dates are written \"2030-12-31\"."), "condition", call = call)
   })
 }
 
@@ -136,7 +146,8 @@ check_kinds <- function(side, parts, call) {
   number <- vapply(side, function(x) is.numeric(x) && !is.factor(x), NA)
   if (!(any(text) && any(number))) return(invisible())
   shown <- function(k) cut_short(rlang::expr_deparse(parts[[k]])[1L])
-  stop_input(c(sprintf("`%s` is a number and `%s` is text, so they cannot be compared.", shown(which(number)[1L]), shown(which(text)[1L])),
+  stop_input(c(sprintf("`%s` is a number and `%s` is text, so they cannot be compared.", shown(which(number)[1L]),
+                       shown(which(text)[1L])),
                i = "Write numbers without quotes, and answers in quotes."), "condition", call = call)
 }
 
@@ -145,7 +156,8 @@ check_compared <- function(expression, columns, call) {
   if (!is.call(expression)) return(invisible())
   parts <- as.list(expression)[-1L]
   if (rlang::is_call(expression, c("==", "!=", "<", "<=", ">", ">="), n = 2L)) {
-    side <- lapply(parts, function(part) if (is.symbol(part)) columns[[as.character(part)]] else if (is.atomic(part)) part)
+    side <- lapply(parts,
+                   function(part) if (is.symbol(part)) columns[[as.character(part)]] else if (is.atomic(part)) part)
     if (!any(vapply(side, is.null, NA))) check_kinds(side, parts, call)
   }
   for (part in parts) if (is.call(part)) check_compared(part, columns, call)

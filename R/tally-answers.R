@@ -59,7 +59,8 @@ number_answers <- function(x, label) {
   codes <- match(number, values)
   reason <- reason_of_kernel(as.numeric(x))
   codes[reason > 0L] <- length(values) + reason[reason > 0L]
-  structure(new_answers(codes, c(number_text(values), reasons), missing = reasons, label = label), observed = TRUE, numeric = TRUE)
+  structure(new_answers(codes, c(number_text(values), reasons), missing = reasons, label = label), observed = TRUE,
+            numeric = TRUE)
 }
 
 number_text <- function(x) formatC(x, digits = 15L, format = "fg", width = 1L)
@@ -73,11 +74,13 @@ plain_factor <- function(x) {
   factor(as.character(x), levels = setdiff(levels(x), attr(x, "missing")), ordered = is.ordered(x))
 }
 
-# Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with `label`/`labels` attributes.
+# Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with `label`/`labels`
+# attributes.
 as_answers <- function(x, name, call = NULL) {
   if (is.factor(x)) return(sound_factor(x, name, call))
   label <- label_of(x)
-  if (inherits(x, c("Date", "POSIXt", "difftime")) || !is.atomic(x) || is.null(x) || !is.null(dim(x)) || is.raw(x) || is.complex(x)) {
+  if (inherits(x, c("Date", "POSIXt", "difftime")) || !is.atomic(x) || is.null(x) || !is.null(dim(x)) || is.raw(x) ||
+      is.complex(x)) {
     stop_input(c(sprintf("\"%s\" is a %s column, which has no answers to tabulate.", name, class(x)[1L]),
                  i = "Turn it into answers first: for dates, the month or the wave."), "column_type", column = name,
                call = call)
@@ -91,17 +94,20 @@ as_answers <- function(x, name, call = NULL) {
 # The title of a column, if it has one: one text, whatever else somebody put there.
 label_of <- function(x) {
   label <- attr(x, "label", exact = TRUE)
-  if (is.character(label) && length(label) == 1L && !is.na(label) && nzchar(trimws(label))) readable(as.vector(unclass(label)))
+  if (is.character(label) && length(label) == 1L && !is.na(label) && nzchar(trimws(label)))
+    readable(as.vector(unclass(label)))
 }
 
-# A factor whose codes lie within its levels, none of them blank: as it is, so that nothing is copied. A blank level is no answer.
+# A factor whose codes lie within its levels, none of them blank: as it is, so that nothing is copied. A blank level is
+# no answer.
 sound_factor <- function(x, name, call) {
   levels <- levels(x)
   if (!is.null(levels) && !is.character(levels)) levels <- as.character(levels)
   codes <- as.integer(unclass(x))
   most <- if (length(codes)) suppressWarnings(max(codes, na.rm = TRUE)) else 0 # nobody answered: -Inf
   if (!is.numeric(unclass(x)) || is.null(levels) && most > 0 || anyDuplicated(levels) || most > length(levels)) {
-    stop_input(c(sprintf("\"%s\" is no sound factor: it has codes without a level, or a level twice.", name), i = "Make it anew with factor()."), "column_type",
+    stop_input(c(sprintf("\"%s\" is no sound factor: it has codes without a level, or a level twice.", name),
+                 i = "Make it anew with factor()."), "column_type",
                column = name, call = call)
   }
   text <- readable(levels)
@@ -113,7 +119,8 @@ sound_factor <- function(x, name, call) {
   keep <- attributes(x)
   places <- replace(rep(NA_integer_, length(levels)), which(!blank), seq_len(sum(!blank)))
   missing <- intersect(keep$missing, levels[!blank])
-  new_answers(places[codes], text[!blank], missing = as.character(missing), label = label_of(x), ordered = is.ordered(x),
+  new_answers(places[codes], text[!blank], missing = as.character(missing), label = label_of(x),
+              ordered = is.ordered(x),
               values = if (!is.null(keep$values)) keep$values[!blank])
 }
 
@@ -138,9 +145,12 @@ observed_answers <- function(x, label) {
 # Codes with a named vector of labels, and the codes that are declared missing.
 labelled_answers <- function(x, name, label, call) {
   labels <- attr(x, "labels", exact = TRUE)
-  if (!is.atomic(labels) || is.null(names(labels)) || length(names(labels)) != length(labels) || anyNA(names(labels)) || anyNA(labels) || anyDuplicated(as.vector(labels))) {
-    stop_input(c(sprintf("The labels of \"%s\" cannot be read: each code needs one name, and no code may stand twice.", name),
-                 i = "Give c(\"Yes\" = 1, \"No\" = 2) as its attribute \"labels\", or make it a factor."), "column_type", column = name, call = call)
+  if (!is.atomic(labels) || is.null(names(labels)) || length(names(labels)) != length(labels) || anyNA(names(labels)) ||
+      anyNA(labels) || anyDuplicated(as.vector(labels))) {
+    stop_input(c(sprintf("The labels of \"%s\" cannot be read: each code needs one name, and no code may stand twice.",
+                         name),
+                 i = "Give c(\"Yes\" = 1, \"No\" = 2) as its attribute \"labels\", or make it a factor."),
+                 "column_type", column = name, call = call)
   }
   values <- as.vector(unclass(x))
   range <- attr(x, "na_range", exact = TRUE)
@@ -150,7 +160,8 @@ labelled_answers <- function(x, name, label, call) {
   codes <- c(known, extra)
   text <- make.unique(readable(c(ifelse(blank, as.character(known), names(labels)), as.character(extra))), sep = " / ")
   is_missing <- codes %in% attr(x, "na_values", exact = TRUE)
-  if (is.numeric(range) && length(range) == 2L && !anyNA(range) && is.numeric(codes)) is_missing <- is_missing | (codes >= range[1L] & codes <= range[2L])
+  if (is.numeric(range) && length(range) == 2L && !anyNA(range) && is.numeric(codes)) is_missing <- is_missing |
+    (codes >= range[1L] & codes <= range[2L])
   new_answers(match(values, codes), text, missing = text[is_missing], label = label, values = codes)
 }
 
@@ -159,8 +170,10 @@ describe_question <- function(answers, name) {
   list(name = name, label = label_of(answers) %||% name, ordered = is.ordered(answers),
        levels = levels(answers), missing = levels(answers) %in% attr(answers, "missing"),
        values = as.character(attr(answers, "values") %||% levels(answers)),
-       observed = isTRUE(attr(answers, "observed")), numeric = isTRUE(attr(answers, "numeric")), history = as.character(attr(answers, "history", exact = TRUE)),
-       items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE), ticked = attr(answers, "ticked", exact = TRUE))
+       observed = isTRUE(attr(answers, "observed")), numeric = isTRUE(attr(answers, "numeric")),
+       history = as.character(attr(answers, "history", exact = TRUE)),
+       items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE),
+       ticked = attr(answers, "ticked", exact = TRUE))
 }
 
 `%||%` <- function(x, y) if (is.null(x)) y else x

@@ -49,7 +49,8 @@ most_weight <- 1e100
 # A weight or count column: numbers, finite, not negative, not all zero. Missing ones are dealt with by the caller.
 check_weight <- function(x, name, arg, call) {
   stop_here <- function(...) stop_input(c(...), arg, column = name, call = call)
-  if (!is.atomic(x) || is.null(x) || !is.null(dim(x))) stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is a %s.", arg, name, class(x)[1L]))
+  if (!is.atomic(x) || is.null(x) || !is.null(dim(x)))
+    stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is a %s.", arg, name, class(x)[1L]))
   if (!is.numeric(x) || is.factor(x)) {
     text <- readable(as.character(if (is.factor(x)) sound_factor(x, name, call) else x))
     bad <- which(!is.na(text) & is.na(suppressWarnings(as.numeric(text))))[1L]
@@ -69,12 +70,14 @@ check_weight <- function(x, name, arg, call) {
   }
   large <- which(x > most_weight)
   if (length(large)) {
-    stop_here(sprintf("`%s` must be at most %s, but record %d has %s (column \"%s\").", arg, format(most_weight), large[1L],
+    stop_here(sprintf("`%s` must be at most %s, but record %d has %s (column \"%s\").", arg, format(most_weight),
+                      large[1L],
                       format(x[large[1L]]), name), i = "No sum of such values is exact: divide the column first.")
   }
   if (arg == "count" && any(x >= 2^53, na.rm = TRUE)) {
     bad <- which(x >= 2^53)[1L]
-    stop_here(sprintf("`count` must be below 2^53, from where not every whole number can be held, but record %d has %s (column \"%s\").",
+    stop_here(sprintf(paste0("`count` must be below 2^53, from where not every whole number can be held, but ",
+                             "record %d has %s (column \"%s\")."),
                       bad, format(x[bad], digits = 17L), name), i = "Mend the value.")
   }
   if (arg == "count" && any(x != round(x), na.rm = TRUE)) {
@@ -106,9 +109,12 @@ check_value_count <- function(answers, name, call) {
   most <- setting("most_values") * if (whole) 1 else 0.4
   if (length(values) <= most) return(invisible())
   breaks <- paste(number_text(round_breaks(values)), collapse = ", ")
-  stop_input(c(sprintf("\"%s\" is a number with %s different values (%s to %s).", name, format_count(length(values)), number_text(min(values)), number_text(max(values))),
-               i = if (voice$command) sprintf("Cut it into bands, such as --band '%s=%s'.", name, gsub(" ", "", breaks)) else
-                 sprintf("Cut it into bands, such as band(x, %s, breaks = c(%s)); or set options(fairlattice.most_values = %d) to tabulate every value.",
+  stop_input(c(sprintf("\"%s\" is a number with %s different values (%s to %s).", name, format_count(length(values)),
+                       number_text(min(values)), number_text(max(values))),
+               i = if (voice$command)
+               sprintf("Cut it into bands, such as --band '%s=%s'.", name, gsub(" ", "", breaks)) else
+                 sprintf(paste0("Cut it into bands, such as band(x, %s, breaks = c(%s)); or set ",
+                                "options(fairlattice.most_values = %d) to tabulate every value."),
                          name, breaks, length(values))),
              "too_many_answers", column = name, answers = length(values), breaks = round_breaks(values), call = call)
 }
@@ -131,8 +137,10 @@ check_choice <- function(x, choices, arg, call) {
 first_of <- function(x) if (is.atomic(x)) x[1L] else x
 
 # What people write for a choice that has another name here; otherwise the one that begins so, or the nearest.
-choice_words <- c(col = "column", cols = "column", columns = "column", rows = "row", tot = "total", totals = "total", all = "total",
-                  bh = "benjamini_hochberg", fdr = "benjamini_hochberg", bonf = "bonferroni", fisher = "exact", chisq = "asymptotic",
+choice_words <- c(col = "column", cols = "column", columns = "column", rows = "row", tot = "total", totals = "total",
+                  all = "total",
+                  bh = "benjamini_hochberg", fdr = "benjamini_hochberg", bonf = "bonferroni", fisher = "exact",
+                  chisq = "asymptotic",
                   mc = "simulated", monte_carlo = "simulated", simulate = "simulated", standardized = "adjusted",
                   std = "adjusted", jackknife = "jk1", brr = "brr", x = "across", y = "down")
 
@@ -153,14 +161,16 @@ check_fraction <- function(x, arg, call) {
 
 check_number <- function(x, arg, least, most, call) {
   if (!is.numeric(x) || length(x) != 1L || is.na(x) || x < least || x > most) {
-    range <- if (is.finite(most)) sprintf("between %s and %s", format(least), format(most)) else sprintf("of at least %s", format(least))
+    range <- if (is.finite(most)) sprintf("between %s and %s", format(least), format(most)) else
+      sprintf("of at least %s", format(least))
     stop_input(sprintf("`%s` must be a number %s, not %s.", arg, range, quote_value(x)), "number", call = call)
   }
 }
 
 check_whole <- function(x, arg, least, call) {
   if (!is.numeric(x) || length(x) != 1L || is.na(x) || x < least || x != round(x) || x > 2^31 - 1) {
-    stop_input(sprintf("`%s` must be a whole number of at least %s, not %s.", arg, format(least), quote_value(x)), "number", call = call)
+    stop_input(sprintf("`%s` must be a whole number of at least %s, not %s.", arg, format(least), quote_value(x)),
+               "number", call = call)
   }
 }
 
@@ -199,8 +209,8 @@ cut_short <- function(x, most = 80L) {
 
 plural <- function(n, one, many = paste0(one, "s")) ifelse(n == 1, one, many)
 
-# The column that an argument names: bare, as a string, spliced with !!, as .data[["name"]], or by a variable (or another
-# expression) that holds one string when no column has its name. NULL when it names none. Takes a quosure.
+# The column that an argument names: bare, as a string, spliced with !!, as .data[["name"]], or by a variable (or
+# another expression) that holds one string when no column has its name. NULL when it names none. Takes a quosure.
 column_named <- function(quosure, data, arg, call) {
   if (rlang::quo_is_missing(quosure)) return(NULL)
   names <- names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure), names(data))
@@ -225,7 +235,8 @@ columns_named <- function(quosure, data, arg, call) {
   if (length(names) == 1L && !names %in% names(data) && grepl("*", names, fixed = TRUE)) {
     found <- grep(utils::glob2rx(names), names(data), value = TRUE)
     if (!length(found)) {
-      stop_input(sprintf("No column is named like \"%s\" (`%s`).", names, arg), "no_column", column = names, call = call)
+      stop_input(sprintf("No column is named like \"%s\" (`%s`).", names, arg), "no_column", column = names,
+                 call = call)
     }
     return(found)
   }
@@ -233,7 +244,8 @@ columns_named <- function(quosure, data, arg, call) {
   names
 }
 
-said_as <- function(quosure) sub("^NA_[a-z]+_$", "NA", rlang::expr_deparse(rlang::quo_get_expr(quosure), width = 60L)[1L])
+said_as <- function(quosure)
+  sub("^NA_[a-z]+_$", "NA", rlang::expr_deparse(rlang::quo_get_expr(quosure), width = 60L)[1L])
 
 # The strings that an expression stands for; a column's own name goes before a variable of that name. What holds none is
 # given back as NA, which no column is called.
@@ -256,8 +268,8 @@ names_held <- function(expression, env, columns) {
   if (is.symbol(expression)) as.character(expression) else NA
 }
 
-# `...` is there because a generic has it; whatever is put in it would do nothing, so it is an error. Called by the function
-# that has the dots.
+# `...` is there because a generic has it; whatever is put in it would do nothing, so it is an error. Called by the
+# function that has the dots.
 nothing_else <- function(...) {
   if (!...length()) return(invisible())
   from <- sys.function(sys.parent())
@@ -267,8 +279,10 @@ nothing_else <- function(...) {
 }
 
 # What people write for an argument that has another name here.
-argument_words <- c(pct = "percent", perc = "percent", prop = "percent", conf = "alpha", level = "alpha", conf.level = "alpha", weights = "weight", wt = "weight", strata = "stratum", psu = "cluster",
-                    ids = "id", rows = "down", row = "down", cols = "across", col = "across", columns = "across", by = "each", method = "correction", adjust = "correction")
+argument_words <- c(pct = "percent", perc = "percent", prop = "percent", conf = "alpha", level = "alpha",
+                    conf.level = "alpha", weights = "weight", wt = "weight", strata = "stratum", psu = "cluster",
+                    ids = "id", rows = "down", row = "down", cols = "across", col = "across", columns = "across",
+                    by = "each", method = "correction", adjust = "correction")
 
 stop_unused <- function(given, known, call) {
   if (!nzchar(given)) {
@@ -281,14 +295,17 @@ stop_unused <- function(given, known, call) {
              argument = given, call = call)
 }
 
-# What to do about it: a function in R, an option on the command line. Which of the two speaks is set by the command line.
+# What to do about it: a function in R, an option on the command line. Which of the two speaks is set by the command
+# line.
 voice <- list2env(list(command = FALSE), parent = emptyenv())
 
 remedies <- list(
-  sparse = c(r = "join answers (regroup_sparse() proposes which)", command = "join answers (--join, or --join-sparse to have it done)"),
+  sparse = c(r = "join answers (regroup_sparse() proposes which)",
+             command = "join answers (--join, or --join-sparse to have it done)"),
   ticks = c(r = "make items of them with ticks(split = )", command = "make items of them with --split"),
   one_record = c(r = "Keep one record a person (one_per())", command = "Keep one record a person (--one-per)"),
   pooled = c(r = "or pooled()", command = "and the association within them, which follows"),
-  single_cluster = c(r = "join it with a stratum like it, or see respondents(lonely = )", command = "join it with a stratum like it, or see --lonely"))
+  single_cluster = c(r = "join it with a stratum like it, or see respondents(lonely = )",
+                     command = "join it with a stratum like it, or see --lonely"))
 
 remedy <- function(name) remedies[[name]][[if (voice$command) "command" else "r"]]

@@ -1,7 +1,7 @@
 # Numbers become text here and nowhere else. Every output calls these.
 
-# The decimal mark is that of the option, and thousands are parted by what cannot be taken for it. Figures that cannot be beyond 1
-# (`bounded`) go without the zero in front where the option says so.
+# The decimal mark is that of the option, and thousands are parted by what cannot be taken for it. Figures that cannot
+# be beyond 1 (`bounded`) go without the zero in front where the option says so.
 in_house_style <- function(text, bounded = FALSE) {
   if (!bounded && setting("decimal_mark") == ".") return(text)
   if (bounded && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
@@ -63,17 +63,19 @@ format_interval <- function(low, high, format = format_number, ...) {
 format_alpha <- function(alpha) in_house_style(format(alpha), bounded = TRUE)
 
 # 0.95 -> "95 %"
-format_level <- function(alpha) paste0(in_house_style(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L)), " %")
+format_level <- function(alpha)
+  paste0(in_house_style(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L)), " %")
 
-# Text with what a terminal would obey, or hide, written out: control characters and overrides of the direction of writing.
-# Line breaks and tabs inside labels become spaces; bold type, which is ours, stays.
+# Text with what a terminal would obey, or hide, written out: control characters and overrides of the direction of
+# writing. Line breaks and tabs inside labels become spaces; bold type, which is ours, stays.
 visible <- function(x) {
   if (any(!validUTF8(x))) x <- readable(x)
   if (!any(grepl(unseen, x, perl = TRUE))) return(x)
   kept <- attributes(x)
   x <- gsub("[\r\n\t]+", " ", x, perl = TRUE)
   found <- gregexpr(unseen, x, perl = TRUE)
-  regmatches(x, found) <- lapply(regmatches(x, found), function(signs) vapply(signs, function(sign) sprintf("<U+%04X>", utf8ToInt(sign)), ""))
+  regmatches(x, found) <- lapply(regmatches(x, found),
+                                 function(signs) vapply(signs, function(sign) sprintf("<U+%04X>", utf8ToInt(sign)), ""))
   attributes(x) <- kept
   x
 }

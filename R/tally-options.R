@@ -22,19 +22,19 @@
 #' | `most_unpacked` | 2^31 | bytes that a packed file may unpack to |
 #' | `most_free` | 1000 | in a table with more degrees of freedom Rao-Scott stays at first order |
 #' | `block_cells` | 4e6 | numbers of a matrix of scores that are held at once |
-#' | `rao_scott_v0` | `"estimate"` | where the multinomial covariance of Rao-Scott is taken: at the estimate or at the independence `"fit"` |
+#' | `rao_scott_v0` | `"estimate"` | where Rao-Scott takes the multinomial covariance, or at the independence `"fit"` |
 #' | `exact_steps` | 2e7 | steps that the exact test may take unasked (15 times as many when it is asked for), and ... |
 #' | `exact_bytes` | 2e8 | ... bytes that it may hold (5 times as many), before it turns to random tables |
 #' | `random_tables` | 100000 | random tables of a simulated p-value |
 #' | `seed` | 1 | seed of everything that is drawn at random |
-#' | `sparse_rule` | `"cochran"` | what makes a table sparse: `"cochran"` (as below), `"every"` (any small expected count), `"average"` (their mean is small; Roscoe & Byars 1971) |
+#' | `sparse_rule` | `"cochran"` | `"cochran"` (as below), `"every"` (any small), `"average"` (Roscoe & Byars 1971) |
 #' | `sparse_expected` | 5 | an expected count under this is small ... |
 #' | `sparse_share` | 0.2 | ... and more than this share of small ones makes a table sparse (Cochran 1954) |
 #' | `sparse_least` | 1 | as does any expected count under this |
 #' | `small_base` | 30 | a percentage base under this is too small to read |
 #' | `low_base` | 50 | and one under this is to be read with care |
 #' | `tiny_effect` | 0.1 | a significant effect size w under this is called out (w = V sqrt(m - 1)) |
-#' | `size_words` | `FALSE` | whether `strength(explain = TRUE)` adds the conventional words small, medium, large (Cohen 1988) |
+#' | `size_words` | `FALSE` | whether `strength(explain = TRUE)` says small, medium, large (Cohen 1988) |
 #' | `far_reach` | 0.3 | w that a not significant table's interval must reach to be called out |
 #' | `weight_loss` | 1.5 | design effect of unequal weights, n / effective base, that is called out |
 #' | `left_out_share` | 0.05 | share of the records left out for want of an answer or weight that is called out |
@@ -48,9 +48,12 @@
 NULL
 
 setting_defaults <- list(
-  alpha = 0.05, correction = "holm", digits = 1L, digits_statistic = 2L, digits_strength = 3L, digits_p = 3L, leading_zero = TRUE, decimal_mark = ".",
-  threads = 2L, most_answers = 250L, most_values = 30L, most_cells = 50000L, most_unpacked = 2^31, most_sheet_cells = 3e7, most_columns = 20000L,
-  most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8, random_tables = 1e5, seed = 1L,
+  alpha = 0.05, correction = "holm", digits = 1L, digits_statistic = 2L, digits_strength = 3L, digits_p = 3L,
+  leading_zero = TRUE, decimal_mark = ".",
+  threads = 2L, most_answers = 250L, most_values = 30L, most_cells = 50000L, most_unpacked = 2^31,
+  most_sheet_cells = 3e7, most_columns = 20000L,
+  most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8,
+  random_tables = 1e5, seed = 1L,
   sparse_rule = "cochran", sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
   size_words = FALSE, tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )

@@ -1,4 +1,5 @@
-# Long work tells how far it is; what shows it is put here by the floor that may write. Nothing is shown by the core itself.
+# Long work tells how far it is; what shows it is put here by the floor that may write. Nothing is shown by the core
+# itself.
 progress <- list2env(list(show = function(done, total, what) invisible()), parent = emptyenv())
 
 show_progress <- function(done, total, what) progress$show(done, total, what)

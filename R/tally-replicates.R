@@ -1,11 +1,11 @@
 #' Replicate weights made from the design
 #'
-#' Gives a panel replicate weights, made from its strata and clusters (every respondent is a cluster of their own when none is named), so
-#' that variances come from replicates instead of linearisation. Replicate weights that come with the data are named in
-#' [respondents()].
+#' Gives a panel replicate weights, made from its strata and clusters (every respondent is a cluster of their own when
+#' none is named), so that variances come from replicates instead of linearisation. Replicate weights that come with
+#' the data are named in [respondents()].
 #'
-#' * `"jackknife"`: each cluster is left out once and the others of its stratum stand for it, with coefficient (1 - f)(a - 1)/a for a
-#'   clusters in the stratum (JK1 without strata, JKn with them).
+#' * `"jackknife"`: each cluster is left out once and the others of its stratum stand for it, with coefficient (1 -
+#'   f)(a - 1)/a for a clusters in the stratum (JK1 without strata, JKn with them).
 #' * `"bootstrap"`: a - 1 of a stratum's a clusters are drawn with replacement, weights times a/(a - 1) (Rao & Wu 1988);
 #'   coefficient 1/R.
 #' * `"brr"`: balanced half samples of two clusters a stratum, by a Hadamard matrix; `fay` keeps that share of the
@@ -21,13 +21,14 @@
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return The panel, with replicates.
 #' @section Errors: `fairlattice_error_replicates` (what the kind cannot be made of).
-#' @references Wolter KM (2007) Introduction to Variance Estimation, 2nd ed., ch. 3-4. Rao JNK, Wu CFJ (1988) J Amer Statist Assoc 83:231-241. Judkins DR
-#'   (1990) J Official Statist 6:223-239 (Fay's method).
+#' @references Wolter KM (2007) Introduction to Variance Estimation, 2nd ed., ch. 3-4. Rao JNK, Wu CFJ (1988) J Amer
+#'   Statist Assoc 83:231-241. Judkins DR (1990) J Official Statist 6:223-239 (Fay's method).
 #' @export
 #' @examples
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
 #' lattice(with_replicates(panel, "jackknife"), down = internet, across = tenure)
-with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), replicates = 500, fay = 0, seed = NULL, ...) {
+with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), replicates = 500, fay = 0, seed = NULL,
+                            ...) {
   nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
@@ -35,25 +36,31 @@ with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), re
   check_choice(kind, names(replicate_makers), "kind", call)
   check_whole(replicates, "replicates", 2, call)
   check_number(fay, "fay", 0, 1, call)
-  if (fay == 1 || (fay > 0 && kind != "brr")) stop_input("`fay` is a share under 1, of \"brr\" only.", "replicates", call = call)
-  if (!is.null(panel$design$replicates)) stop_input("This panel has replicate weights already.", "replicates", call = call)
+  if (fay == 1 || (fay > 0 && kind != "brr"))
+    stop_input("`fay` is a share under 1, of \"brr\" only.", "replicates", call = call)
+  if (!is.null(panel$design$replicates))
+    stop_input("This panel has replicate weights already.", "replicates", call = call)
   if (!panel$design$clustered) panel <- respondents_as_clusters(panel, call)
   units <- panel$design$units
   of <- match(units$stratum, unique(units$stratum))
   a <- tabulate(of)[of]
   f <- if (is.null(units$population)) 0 else a / units$population
-  size <- if (kind == "bootstrap") replicates else if (kind == "jackknife") nrow(units) else 2^ceiling(log2(max(of) + 1))
+  size <- if (kind == "bootstrap") replicates else if (kind == "jackknife") nrow(units) else
+    2^ceiling(log2(max(of) + 1))
   if (nrow(units) * size > 5e7) {
-    stop_input(c(sprintf("%s replicates of %s clusters are too many to keep.", format_count(size), format_count(nrow(units))),
+    stop_input(c(sprintf("%s replicates of %s clusters are too many to keep.", format_count(size),
+                         format_count(nrow(units))),
                  i = "Ask for a bootstrap with fewer replicates, or name clusters."), "replicates", call = call)
   }
-  made <- with_seed(seed %||% setting("seed"), replicate_makers[[kind]](units, of, a, f, size, fay, panel$design$lonely, call))
-  panel$design$replicates <- list(kind = kind, factors = made$factors, scale = made$scale, df = made$df %||% (length(made$scale) - 1L))
+  made <- with_seed(seed %||% setting("seed"),
+                    replicate_makers[[kind]](units, of, a, f, size, fay, panel$design$lonely, call))
+  panel$design$replicates <- list(kind = kind, factors = made$factors, scale = made$scale,
+                                  df = made$df %||% (length(made$scale) - 1L))
   panel
 }
 
-# Each gives the factors (units x replicates) on the weights and the coefficient of every replicate. A lonely cluster adds its own square,
-# or nothing, as in the linearised form.
+# Each gives the factors (units x replicates) on the weights and the coefficient of every replicate. A lonely cluster
+# adds its own square, or nothing, as in the linearised form.
 replicate_makers <- list(
   jackknife = function(units, of, a, f, size, fay, lonely, call) {
     factors <- matrix(1, length(of), length(of))
@@ -78,7 +85,8 @@ replicate_makers <- list(
   brr = function(units, of, a, f, size, fay, lonely, call) {
     if (any(a != 2L)) {
       odd <- which(a != 2L)[1L]
-      stop_input(c(sprintf("Balanced half samples need two clusters in every stratum, but stratum \"%s\" has %d.", units$stratum[odd], a[odd]),
+      stop_input(c(sprintf("Balanced half samples need two clusters in every stratum, but stratum \"%s\" has %d.",
+                           units$stratum[odd], a[odd]),
                    i = "Join or split strata, or use \"jackknife\" or \"bootstrap\"."), "replicates", call = call)
     }
     H <- matrix(1)
@@ -128,7 +136,8 @@ given_replicates <- function(data, names, kind, fay, scale, df, call) {
     if (is.null(fay)) stop_here("\"fay\" needs its factor: `fay`, a share between 0 and 1.")
     check_fraction(fay, "fay", call)
   }
-  if (kind == "jkn" && is.null(scale)) stop_here("\"jkn\" needs a coefficient per replicate: `replicate_scale`.", i = "It comes with the weights, often (a - 1)/a of the stratum.")
+  if (kind == "jkn" && is.null(scale)) stop_here("\"jkn\" needs a coefficient per replicate: `replicate_scale`.",
+                                                 i = "It comes with the weights, often (a - 1)/a of the stratum.")
   if (!is.null(scale)) {
     if (!is.numeric(scale) || anyNA(scale) || any(scale < 0) || !length(scale) %in% c(1L, R)) {
       stop_here(sprintf("`replicate_scale` must be one coefficient, or %d of them, not negative.", R))
@@ -136,7 +145,8 @@ given_replicates <- function(data, names, kind, fay, scale, df, call) {
     scale <- rep_len(scale, R)
   }
   if (!is.null(df)) check_number(df, "replicate_df", 1, Inf, call)
-  list(kind = kind, factors = NULL, scale = replicate_kinds[[kind]](R, fay, scale), df = df %||% (R - 1L), names = names)
+  list(kind = kind, factors = NULL, scale = replicate_kinds[[kind]](R, fay, scale), df = df %||% (R - 1L),
+       names = names)
 }
 
 # Runs an expression with its own seed and leaves the session's random numbers as they were.

@@ -12,23 +12,27 @@
 #' @param id (column name, default none) Who the respondent is; an id met twice leads to a caution.
 #' @param count (column name, default none) How many identical respondents a record stands for (whole numbers).
 #'   Unlike a weight, a count does enlarge n.
-#' @param population (column name, default none) How many clusters (respondents, where no cluster is named) the population of the
-#'   record's stratum has, for the finite population correction 1 - a / population. Without it, sampling is taken to be with replacement.
-#' @param lonely ("centre", "zero" or "stop", default "centre") What a stratum with a single cluster adds to the variance: its square around the
-#'   mean of all clusters, nothing, or an error.
-#' @param replicates (columns, default none) Replicate weights that come with the data: `c(rep_1, rep_2)`, or `"rep_*"` for all columns
-#'   named so. They carry the design, so strata and clusters are not named beside them. See [with_replicates()] to make some.
-#' @param replicate_kind ("brr", "fay", "jk1", "jkn", "bootstrap" or "successive_difference", default "brr") Sets the coefficients c of
-#'   V = sum c (p_r - p)(p_r - p)' over R replicates: 1/R, 1/(R(1 - fay)^2), (R-1)/R, `replicate_scale`, 1/R (or `replicate_scale`), 4/R.
+#' @param population (column name, default none) How many clusters (respondents, where no cluster is named) the
+#'   population of the record's stratum has, for the finite population correction 1 - a / population. Without it,
+#'   sampling is taken to be with replacement.
+#' @param lonely ("centre", "zero" or "stop", default "centre") What a stratum with a single cluster adds to the
+#'   variance: its square around the mean of all clusters, nothing, or an error.
+#' @param replicates (columns, default none) Replicate weights that come with the data: `c(rep_1, rep_2)`, or `"rep_*"`
+#'   for all columns named so. They carry the design, so strata and clusters are not named beside them. See
+#'   [with_replicates()] to make some.
+#' @param replicate_kind ("brr", "fay", "jk1", "jkn", "bootstrap" or "successive_difference", default "brr") Sets the
+#'   coefficients c of V = sum c (p_r - p)(p_r - p)' over R replicates: 1/R, 1/(R(1 - fay)^2), (R-1)/R,
+#'   `replicate_scale`, 1/R (or `replicate_scale`), 4/R.
 #' @param fay (number in 0-1) Fay's factor, for "fay".
 #' @param replicate_scale (numbers) A coefficient for every replicate (or one for all), for "jkn" and "bootstrap".
 #' @param replicate_df (number, default R - 1) Degrees of freedom.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
-#' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3; Wolter KM (2007) Introduction to Variance Estimation, 2nd ed.
+#' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3; Wolter KM (2007) Introduction to
+#'   Variance Estimation, 2nd ed.
 #' @return A panel (class `fairlattice_panel`), for [among()] and [lattice()].
 #' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_weight`, `fairlattice_error_count`,
-#'   `fairlattice_error_column_name`, `fairlattice_error_no_records`, `fairlattice_error_nobody`, `fairlattice_error_population`,
-#'   `fairlattice_error_lonely`, `fairlattice_error_replicates`.
+#'   `fairlattice_error_column_name`, `fairlattice_error_no_records`, `fairlattice_error_nobody`,
+#'   `fairlattice_error_population`, `fairlattice_error_lonely`, `fairlattice_error_replicates`.
 #' @export
 #' @examples
 #' respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
@@ -61,17 +65,23 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
   if (!is.null(replicates)) {
     both <- Filter(Negate(is.null), roles[c("stratum", "cluster", "population")])
     if (length(both)) {
-      stop_input(c(sprintf("`replicates` and `%s` are both given, but replicate weights carry the design.", names(both)[1L]), i = "Name one or the other."),
+      stop_input(c(sprintf("`replicates` and `%s` are both given, but replicate weights carry the design.",
+                           names(both)[1L]), i = "Name one or the other."),
                  "replicates", call = call)
     }
-    panel$design$replicates <- given_replicates(data, replicates, replicate_kind, fay, replicate_scale, replicate_df, call)
+    panel$design$replicates <- given_replicates(data, replicates, replicate_kind, fay, replicate_scale, replicate_df,
+                                                call)
     panel$replicates <- replicates
-    panel <- set_aside(panel, !stats::complete.cases(as.data.frame(lapply(replicates, function(name) as.numeric(data[[name]])))), "no replicate weight")
+    panel <- set_aside(panel,
+                       !stats::complete.cases(as.data.frame(lapply(replicates,
+                                                                   function(name) as.numeric(data[[name]])))),
+                                                                   "no replicate weight")
   }
   panel
 }
 
-# The population's clusters (or respondents) of every unit's stratum: one number a stratum, not below what was sampled of it.
+# The population's clusters (or respondents) of every unit's stratum: one number a stratum, not below what was sampled
+# of it.
 with_population <- function(panel, column, call) {
   units <- panel$design$units
   if (is.null(column)) return(units)
@@ -84,9 +94,12 @@ with_population <- function(panel, column, call) {
     sizes <- unique(as.vector(unclass(column))[known & stratum == h])
     sampled <- if (panel$design$clustered) sum(units$stratum == h) else sum(units$sampled[units$stratum == h])
     where <- if (nzchar(h)) sprintf("stratum \"%s\"", h) else "the population"
-    if (length(sizes) != 1L) stop_here(sprintf("`population` must be one number a stratum, but %s has %s.", where, if (length(sizes)) list_some(sizes, 4L) else "none"))
+    if (length(sizes) != 1L)
+      stop_here(sprintf("`population` must be one number a stratum, but %s has %s.", where,
+                        if (length(sizes)) list_some(sizes, 4L) else "none"))
     if (is.na(sizes) || sizes < sampled) {
-      stop_here(sprintf("`population` of %s is %s, fewer than the %s sampled of it.", where, format(sizes), format_count(sampled)),
+      stop_here(sprintf("`population` of %s is %s, fewer than the %s sampled of it.", where, format(sizes),
+                        format_count(sampled)),
                 i = sprintf("It counts %s.", if (panel$design$clustered) "clusters" else "respondents"))
     }
     units$population[units$stratum == h] <- sizes
@@ -99,8 +112,10 @@ stop_lonely <- function(design, call) {
   a <- if (design$clustered) table_of(units$stratum) else stats::setNames(units$sampled, units$stratum)
   lonely <- names(a)[a == 1]
   if (length(lonely)) {
-    stop_input(c(sprintf("%d %s one cluster only: %s.", length(lonely), plural(length(lonely), "stratum has", "strata have"), list_some(lonely, 5L)),
-                 i = "Join each with a stratum like it, or choose lonely = \"centre\" or \"zero\"."), "lonely", call = call)
+    stop_input(c(sprintf("%d %s one cluster only: %s.", length(lonely),
+                         plural(length(lonely), "stratum has", "strata have"), list_some(lonely, 5L)),
+                 i = "Join each with a stratum like it, or choose lonely = \"centre\" or \"zero\"."), "lonely",
+                 call = call)
   }
 }
 
@@ -111,7 +126,8 @@ table_of <- function(x) {
 
 new_panel <- function(data, roles, column, call = NULL) {
   check_names_there(data, call)
-  for (arg in c("stratum", "cluster", "id")) if (!is.null(column[[arg]])) check_plain(column[[arg]], roles[[arg]], arg, call)
+  for (arg in c("stratum", "cluster", "id")) if (!is.null(column[[arg]]))
+    check_plain(column[[arg]], roles[[arg]], arg, call)
   stratum <- design_labels(column$stratum, nrow(data))
   cluster <- design_labels(column$cluster, nrow(data))
   absent <- function(x) if (is.null(x)) FALSE else is.na(x)
@@ -126,7 +142,8 @@ new_panel <- function(data, roles, column, call = NULL) {
     weight = if (!is.null(column$weight)) as.numeric(column$weight),
     count = if (!is.null(column$count)) as.numeric(column$count),
     aside = NULL, reasons = character(), cut = FALSE, notes = list(),
-    before = attr(data, "left_before", exact = TRUE), source = attr(data, "source", exact = TRUE)), class = "fairlattice_panel")
+    before = attr(data, "left_before", exact = TRUE), source = attr(data, "source", exact = TRUE)),
+    class = "fairlattice_panel")
   for (reason in names(out_of_sample)) panel <- set_aside(panel, out_of_sample[[reason]], reason)
   sampled <- if (is.null(panel$aside)) TRUE else panel$aside == 0L
   if (!any(sampled)) {
@@ -142,14 +159,16 @@ check_names_there <- function(data, call) {
   if (!length(data)) stop_input("The data have no columns.", "no_records", call = call)
   bad <- which(is.na(names(data)) | !nzchar(names(data)))
   if (length(bad)) {
-    stop_input(c(sprintf("Column %d of the data has no name.", bad[1L]), i = "Give every column a name."), "column_name", call = call)
+    stop_input(c(sprintf("Column %d of the data has no name.", bad[1L]), i = "Give every column a name."),
+               "column_name", call = call)
   }
 }
 
 # A column of single values, as strata, clusters and ids are.
 check_plain <- function(x, name, arg, call) {
   if (!is.atomic(x) || is.null(x) || !is.null(dim(x)) || is.raw(x) || is.complex(x)) {
-    stop_input(sprintf("`%s` must be a column of single values, but \"%s\" is a %s.", arg, name, class(x)[1L]), "column_type", column = name, call = call)
+    stop_input(sprintf("`%s` must be a column of single values, but \"%s\" is a %s.", arg, name, class(x)[1L]),
+               "column_type", column = name, call = call)
   }
   if (is.factor(x)) sound_factor(x, name, call)
   invisible()
@@ -167,7 +186,8 @@ set_aside <- function(panel, test, reason) {
 
 design_labels <- function(x, size) {
   if (is.null(x)) return(NULL)
-  labels <- readable(as.character(if (inherits(x, "fairlattice_answers")) plain_factor(x) else if (is.double(x)) at_fifteen_digits(as.vector(unclass(x))) else x))
+  labels <- readable(as.character(if (inherits(x, "fairlattice_answers")) plain_factor(x) else
+                                  if (is.double(x)) at_fifteen_digits(as.vector(unclass(x))) else x))
   labels[!is.na(labels) & !nzchar(trimws(labels))] <- NA
   labels
 }
@@ -175,7 +195,8 @@ design_labels <- function(x, size) {
 # Units of the design: the clusters within strata, or the strata when every respondent is a cluster of their own.
 add_design <- function(panel, stratum, cluster, sampled) {
   has <- list(stratum = !is.null(stratum), cluster = !is.null(cluster))
-  panel$design <- list(weighted = !is.null(panel$weight), stratified = has$stratum, clustered = has$cluster, lonely = "centre")
+  panel$design <- list(weighted = !is.null(panel$weight), stratified = has$stratum, clustered = has$cluster,
+                       lonely = "centre")
   if (!has$stratum && !has$cluster) {
     size <- sum(if (is.null(panel$count)) rep(sampled, length.out = nrow(panel$data)) else panel$count[sampled])
     panel$design$units <- data.frame(stratum = "", cluster = NA_character_, sampled = size)
@@ -226,11 +247,13 @@ format.fairlattice_panel <- function(x, ...) {
   named <- Filter(Negate(is.null), x$roles)
   before <- x$before
   visible(c(sprintf("Panel of %s records, %s questions", format_count(nrow(x$data)), format_count(ncol(x$data))),
-    if (!is.null(before)) sprintf("  %s left out before: %s", format_count(sum(before$records)), paste(format_count(before$records), before$reason, collapse = "; ")),
+    if (!is.null(before)) sprintf("  %s left out before: %s", format_count(sum(before$records)),
+                                  paste(format_count(before$records), before$reason, collapse = "; ")),
     if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
     if (x$design$stratified) sprintf("  %d strata", length(unique(units$stratum))),
     if (x$design$clustered) sprintf("  %d clusters", nrow(units)),
-    if (!is.null(x$design$replicates)) sprintf("  %s replicates (%s)", format_count(length(x$design$replicates$scale)), x$design$replicates$kind),
+    if (!is.null(x$design$replicates))
+    sprintf("  %s replicates (%s)", format_count(length(x$design$replicates$scale)), x$design$replicates$kind),
     if (length(x$repeats)) sprintf("  %d ids are met more than once", length(unique(x$repeat_id))),
     if (aside) sprintf("  %s set aside: %s", format_count(aside), paste(sprintf(
       "%s %s", format_count(tabulate(x$aside, length(x$reasons))), x$reasons), collapse = "; "))))

@@ -47,7 +47,8 @@ tally_columns <- function(panel, down, across, each, call) {
   if (length(panel$replicates)) cells$replicates <- sum_replicates(panel, answers, cells)
   aside <- list2DF(list(reason = panel$reasons, records = tabulate(panel$aside %||% integer(), length(panel$reasons))))
   if (!is.null(panel$before)) aside <- rbind(panel$before, aside)
-  new_tally(questions, panel$design, cells, aside, nrow(panel$data) + sum(panel$before$records), tally_facts(panel, answers))
+  new_tally(questions, panel$design, cells, aside, nrow(panel$data) + sum(panel$before$records),
+            tally_facts(panel, answers))
 }
 
 # Sums of every replicate weight over the same cells. Replicates have no design units.
@@ -77,7 +78,8 @@ check_questions <- function(down, across, each, roles, call) {
   asked <- c(down = down, across = across, each = each)
   twice <- asked[duplicated(asked)]
   if (length(twice)) {
-    stop_input(c(sprintf("\"%s\" is asked for twice: as `%s` and as `%s`.", twice[1L], names(asked)[asked == twice[1L]][1L],
+    stop_input(c(sprintf("\"%s\" is asked for twice: as `%s` and as `%s`.", twice[1L],
+                         names(asked)[asked == twice[1L]][1L],
                          names(twice)[1L]),
                  i = "A question against itself says nothing: name another one."), "same_column", call = call)
   }
@@ -133,11 +135,13 @@ merge.fairlattice_tally <- function(x, y, ...) {
                        quote_value(x[[part]]$name), quote_value(y[[part]]$name)), "merge", call = call)
   }
   if (!is.null(x$design$replicates$factors) || !is.null(y$design$replicates$factors)) {
-    stop_input(c("Tallies with replicates made from the design cannot be added.", i = "Add the tallies first; or give replicate weights as columns."), "merge", call = call)
+    stop_input(c("Tallies with replicates made from the design cannot be added.",
+                 i = "Add the tallies first; or give replicate weights as columns."), "merge", call = call)
   }
   same <- c("weighted", "stratified", "clustered", "lonely", "replicates")
   if (!identical(x$design[same], y$design[same])) {
-    stop_input("The tallies have different designs: one has a weight, stratum or cluster that the other lacks.", "merge",
+    stop_input("The tallies have different designs: one has a weight, stratum or cluster that the other lacks.",
+               "merge",
                call = call)
   }
   questions <- Map(merge_questions, x[c("down", "across", "each")], y[c("down", "across", "each")])
@@ -161,7 +165,8 @@ merge_questions <- function(x, y) {
   new <- !y$levels %in% x$levels
   for (part in c("levels", "missing", "values")) x[[part]] <- c(x[[part]], y[[part]][new])
   if (!is.null(x$items)) {
-    if (!identical(x$items, y$items)) stop_input(sprintf("The tallies have different items in \"%s\".", x$label), "merge")
+    if (!identical(x$items, y$items))
+      stop_input(sprintf("The tallies have different items in \"%s\".", x$label), "merge")
     x$ticked <- rbind(x$ticked, y$ticked[new, , drop = FALSE])
   }
   if (x$observed) { # observed answers are sorted, so a merge sorts them anew

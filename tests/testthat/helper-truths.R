@@ -116,10 +116,13 @@ zip_of <- function(path, name, bytes) {
   unlink(wrapped)
   packed <- gz[11:(length(gz) - 8)]
   number <- function(x, n) as.raw(x %/% 256^(seq_len(n) - 1) %% 256)
-  facts <- c(number(20, 2), number(0, 2), number(8, 2), number(0, 4), tail(gz, 8)[1:4], number(length(packed), 4), number(length(bytes), 4), number(nchar(name), 2), number(0, 2))
+  facts <- c(number(20, 2), number(0, 2), number(8, 2), number(0, 4), tail(gz, 8)[1:4], number(length(packed), 4),
+             number(length(bytes), 4), number(nchar(name), 2), number(0, 2))
   local <- c(as.raw(c(0x50, 0x4b, 3, 4)), facts, charToRaw(name), packed)
-  central <- c(as.raw(c(0x50, 0x4b, 1, 2)), number(20, 2), facts, number(0, 2), number(0, 2), number(0, 2), number(0, 4), number(0, 4), charToRaw(name))
-  end <- c(as.raw(c(0x50, 0x4b, 5, 6)), number(0, 4), number(1, 2), number(1, 2), number(length(central), 4), number(length(local), 4), number(0, 2))
+  central <- c(as.raw(c(0x50, 0x4b, 1, 2)), number(20, 2), facts, number(0, 2), number(0, 2), number(0, 2),
+               number(0, 4), number(0, 4), charToRaw(name))
+  end <- c(as.raw(c(0x50, 0x4b, 5, 6)), number(0, 4), number(1, 2), number(1, 2), number(length(central), 4),
+           number(length(local), 4), number(0, 2))
   writeBin(c(local, central, end), path)
 }
 

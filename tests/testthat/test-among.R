@@ -1,5 +1,6 @@
 data <- data.frame(age = c(15, 40, NA, 70), island = factor(c("Norrey", "Tarn", "Norrey", "Tarn")),
-                   ferry = factor(c("Bad", "Good", "Bad", NA), c("Bad", "Good"), ordered = TRUE), yes = c(TRUE, FALSE, TRUE, TRUE))
+                   ferry = factor(c("Bad", "Good", "Bad", NA), c("Bad", "Good"), ordered = TRUE),
+                   yes = c(TRUE, FALSE, TRUE, TRUE))
 kept <- function(condition) {
   panel <- among(data, !!condition)
   if (is.null(panel$aside)) rep(TRUE, 4) else panel$aside == 0
@@ -9,7 +10,8 @@ test_that("conditions in words keep whom they say", {
   cases <- list(
     "age >= 18" = c(FALSE, TRUE, FALSE, TRUE), "age >= 18 & island == 'Tarn'" = c(FALSE, TRUE, FALSE, TRUE),
     "island %in% c('Norrey', 'Tarn')" = rep(TRUE, 4), "!(island == 'Tarn') | age == 70" = c(TRUE, FALSE, TRUE, TRUE),
-    "is.na(age)" = c(FALSE, FALSE, TRUE, FALSE), "ferry < 'Good'" = c(TRUE, FALSE, TRUE, FALSE), "yes" = c(TRUE, FALSE, TRUE, TRUE),
+    "is.na(age)" = c(FALSE, FALSE, TRUE, FALSE), "ferry < 'Good'" = c(TRUE, FALSE, TRUE, FALSE),
+    "yes" = c(TRUE, FALSE, TRUE, TRUE),
     "age > -1 & !is.na(ferry)" = c(TRUE, TRUE, FALSE, FALSE), "'Tarn' == island" = c(FALSE, TRUE, FALSE, TRUE))
   for (condition in names(cases)) expect_identical(kept(condition), cases[[condition]], info = condition)
   expect_identical(among(data, age >= 18)$aside == 0, cases[["age >= 18"]])
@@ -17,8 +19,10 @@ test_that("conditions in words keep whom they say", {
 
 test_that("a condition in words is data: nothing in it is run", {
   trap <- withr::local_tempfile()
-  evil <- c(sprintf("file.create('%s')", trap), sprintf("age > {file.create('%s'); 1}", trap), "age > (function() 1)()", "system('true')",
-            "age >= 18; yes", "base::is.na(age)", "age[1] == 15", "data$age > 1", "age == c(15, file.create('x'))", "age > 1 + 1",
+  evil <- c(sprintf("file.create('%s')", trap), sprintf("age > {file.create('%s'); 1}", trap), "age > (function() 1)()",
+            "system('true')",
+            "age >= 18; yes", "base::is.na(age)", "age[1] == 15", "data$age > 1", "age == c(15, file.create('x'))",
+            "age > 1 + 1",
             "`if`(yes, yes, yes)", "age <- 3", "is.na(quit())", "island %in% getwd()", "")
   for (condition in evil) expect_error(kept(condition), class = "fairlattice_error_condition")
   expect_false(file.exists(trap))

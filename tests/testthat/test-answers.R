@@ -3,7 +3,8 @@ test_that("any kind of column becomes answers", {
     factor = factor(c("b", "a", NA), c("b", "a", "never")), character = c("b", "a", ""), logical = c(TRUE, FALSE, NA),
     number = c(10, 9, NA), integer = c(2L, 1L, NA),
     labelled = structure(c(2, 1, -9), labels = c(one = 1, two = 2, refused = -9), na_values = -9, label = "A question"))
-  levels <- list(c("b", "a", "never"), c("a", "b"), c("No", "Yes"), c("9", "10"), c("1", "2"), c("one", "two", "refused"))
+  levels <- list(c("b", "a", "never"), c("a", "b"), c("No", "Yes"), c("9", "10"), c("1", "2"),
+                 c("one", "two", "refused"))
   for (k in seq_along(kinds)) {
     answers <- as_answers(kinds[[k]], "x")
     expect_identical(levels(answers), levels[[k]], info = names(kinds)[k])
@@ -24,15 +25,18 @@ test_that("reasons for no answer survive slicing, and answers stay a factor", {
 })
 
 test_that("numbers know why they are missing, and reckon as missing", {
-  x <- code_number(c(34, -2, NA, -1), list(name = "age", title = "Age", categories = value_labels(NULL), type = "integer"),
-                   value_labels(list(list(value = "-1", label = "Don't know"), list(value = "-2", label = "Refused"))), character(), "error", NULL, NULL)
+  x <- code_number(c(34, -2, NA, -1),
+                   list(name = "age", title = "Age", categories = value_labels(NULL), type = "integer"),
+                   value_labels(list(list(value = "-1", label = "Don't know"), list(value = "-2", label = "Refused"))),
+                   character(), "error", NULL, NULL)
   expect_identical(is.na(x), c(FALSE, TRUE, TRUE, TRUE))
   expect_identical(mean(x, na.rm = TRUE), 34)
   expect_true(is.na(x[2] + 1))
   answers <- as_answers(rev(x)[1:3], "age")
   expect_identical(as.character(answers), c("Don't know", NA, "Refused"))
   data <- data.frame(age = x, b = c("p", "q", "p", "q"), a = c("u", "v", "u", "v"))
-  expect_setequal(account_of(tally_of(data, age, b))$left_out$reason, c("Age: Refused", "Age: no answer", "Age: Don't know"))
+  expect_setequal(account_of(tally_of(data, age, b))$left_out$reason,
+                  c("Age: Refused", "Age: no answer", "Age: Don't know"))
 })
 
 test_that("respondents() takes names bare, as strings and spliced, and names what is wrong", {

@@ -12,9 +12,11 @@ test_that("each caution is raised by what it is about, and not otherwise", {
   expect_true("against_explains" %in% codes(clean, percent = "row"))
   expect_false("against_explains" %in% codes(clean, percent = "row", explains = "down"))
   expect_true("no_test" %in% codes(subset(clean, down == "x")))
-  expect_true("unequal_weights" %in% codes(panel = respondents(transform(clean, w = rep_len(c(1, 20), 640)), weight = w)))
+  expect_true("unequal_weights" %in% codes(panel = respondents(transform(clean, w = rep_len(c(1, 20), 640)),
+                                                               weight = w)))
   expect_true("left_out" %in% codes(transform(clean, down = replace(down, 1:60, NA))))
-  few <- transform(clean, down = rep_len(letters[1:5], 640), across = rep_len(LETTERS[1:4], 640), cluster = rep_len(1:6, 640))
+  few <- transform(clean, down = rep_len(letters[1:5], 640), across = rep_len(LETTERS[1:4], 640),
+                   cluster = rep_len(1:6, 640))
   expect_true("few_clusters" %in% codes(panel = respondents(few, cluster = cluster)))
 })
 
@@ -24,7 +26,8 @@ test_that("one person counted twice is named, with whether the answers differ", 
   data$down[640] <- data$down[2]
   data$across[640] <- data$across[2]
   said <- cautions(lattice(respondents(data, id = id), down, across))
-  expect_match(said$text[said$code == "repeated_ids"], "2 ids are met more than once \\(4 records\\). 1 of them gave different answers")
+  expect_match(said$text[said$code == "repeated_ids"],
+               "2 ids are met more than once \\(4 records\\). 1 of them gave different answers")
   part <- among(respondents(data, id = id), id > 5)
   expect_false("repeated_ids" %in% cautions(lattice(part, down, across))$code)
 })
@@ -38,7 +41,8 @@ test_that("joined ticks are told from ordinary answers", {
 
 test_that("not significant says what could have been shown", {
   # noncentrality 7.849 has power 0.8 at 5 % on 1 degree of freedom: (1.959964 + 0.841621)^2 = 7.8489
-  expect_equal(smallest_effect(400, 1, 0.05, 0.8)^2 * 400, (qnorm(0.975) + qnorm(0.8))^2, tolerance = 1e-4) # the other tail is 1e-6
+  # the other tail is 1e-6
+  expect_equal(smallest_effect(400, 1, 0.05, 0.8)^2 * 400, (qnorm(0.975) + qnorm(0.8))^2, tolerance = 1e-4)
   text <- cautions(lattice(from(50, 51, 52, 50), down, across))
   expect_match(text$text[text$code == "not_significant"], "would have shown an association of V = 0.20")
 })

@@ -4,7 +4,8 @@ file <- demo_file("veyra.csv")
 design <- c("--weight", "weight", "--stratum", "island", "--cluster", "settlement", "--respondent", "id")
 
 test_that("cross prints the table that R prints, for all pairs of questions", {
-  run <- call_main("cross", file, "--down", "heating,ferry", "--down", "leave", "--across", "island", "--across=tenure", design)
+  run <- call_main("cross", file, "--down", "heating,ferry", "--down", "leave", "--across", "island", "--across=tenure",
+                   design)
   expect_identical(run$status, 0L)
   voice$command <- TRUE # remedies are options there
   withr::defer(voice$command <- FALSE)
@@ -17,7 +18,8 @@ test_that("cross prints the table that R prints, for all pairs of questions", {
 test_that("--format json prints JSON alone, and --out writes every file", {
   folder <- withr::local_tempdir()
   files <- file.path(folder, c("t.json", "t.html"))
-  run <- call_main("cross", file, "--down", "heating", "--across", "island", design, "--format", "json", "--flip", "--out", files[1], "--out", files[2])
+  run <- call_main("cross", file, "--down", "heating", "--across", "island", design, "--format", "json", "--flip",
+                   "--out", files[1], "--out", files[2])
   expect_identical(run$status, 0L)
   json <- jsonlite::fromJSON(run$out)
   expect_identical(json$title, "Island by Main heating")
@@ -28,7 +30,8 @@ test_that("--format json prints JSON alone, and --out writes every file", {
 })
 
 test_that("every option reaches the table", {
-  run <- call_main("cross", file, "--down", "leave", "--across", "mode", design, "--each", "island", "--among", "island %in% c('Tarn', 'Norrey') & age >= 30",
+  run <- call_main("cross", file, "--down", "leave", "--across", "mode", design, "--each", "island", "--among",
+                   "island %in% c('Tarn', 'Norrey') & age >= 30",
                    "--percent", "row", "--explains", "down", "--alpha", "0.1", "--correction", "bonferroni")
   expect_identical(run$status, 0L)
   expect_match(run$out, "Island: Norrey.*Row percentages.*Bonferroni over 3 cells, level 0.1.*90 % interval")
@@ -36,7 +39,8 @@ test_that("every option reaches the table", {
 })
 
 test_that("questions are prepared on the way, and tables of counts are checked", {
-  run <- call_main("cross", file, "--down", "ferry", "--across", "age", design, "--band", "age=18,35,65", "--one-per", "last", "--among", "island != 'Tarn'",
+  run <- call_main("cross", file, "--down", "ferry", "--across", "age", design, "--band", "age=18,35,65", "--one-per",
+                   "last", "--among", "island != 'Tarn'",
                    "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied, Very satisfied")
   expect_match(run$out, "18\u201334.*Unhappy.*another record of the same respondent|Unhappy")
   expect_false(grepl("met more than once", run$out))
@@ -44,7 +48,8 @@ test_that("questions are prepared on the way, and tables of counts are checked",
     expect_identical(call_main("cross", file, "--down", "ferry", "--across", "age", bad)$status, 2L, info = bad[2])
   }
   table <- file_with("   p   q\nx   20   10\ny   20   50\n", ".txt")
-  expect_match(call_main("recheck", table, "--claimed-statistic", "12.7", "--claimed-df", "2")$out, "agrees +statistic.*DIFFERS +degrees of freedom")
+  expect_match(call_main("recheck", table, "--claimed-statistic", "12.7", "--claimed-df", "2")$out,
+               "agrees +statistic.*DIFFERS +degrees of freedom")
   shares <- file_with("   p   q\nx   66.7   41.4\ny   33.3   58.6\n", ".txt")
   expect_match(call_main("recheck", shares, "--bases", "93,99")$out, "1 table of counts")
   expect_identical(call_main("recheck", table, "--bases", "93,x")$status, 2L)
@@ -54,15 +59,20 @@ test_that("questions are prepared on the way, and tables of counts are checked",
 })
 
 test_that("what is at fault decides the exit status, and messages go to standard error", {
-  words <- list(character(), "crss", c("cross", file), c("cross", file, "--down", "ferry"), c("cross", "--down", "a", "--across", "b"),
-                c("cross", file, file, "--down", "a", "--across", "b"), c("cross", file, "--dwn", "a"), c("cross", file, "--down"),
+  words <- list(character(), "crss", c("cross", file), c("cross", file, "--down", "ferry"),
+                c("cross", "--down", "a", "--across", "b"),
+                c("cross", file, file, "--down", "a", "--across", "b"), c("cross", file, "--dwn", "a"),
+                c("cross", file, "--down"),
                 c("cross", file, "--down", "ferry", "--across", "island", "--percent", "columns"),
-                c("cross", file, "--down", "ferry", "--across", "island", "--alpha", "x"), c("cross", file, "--down", "ferry", "--across", "island", "--alpha", "2"))
+                c("cross", file, "--down", "ferry", "--across", "island", "--alpha", "x"),
+                c("cross", file, "--down", "ferry", "--across", "island", "--alpha", "2"))
   for (args in words) expect_identical(call_main(args)$status, 2L, info = paste(args, collapse = " "))
-  question <- list(c("look", "nowhere.csv"), c("look", file, "--question", "fery"), c("cross", file, "--down", "fery", "--across", "island"),
+  question <- list(c("look", "nowhere.csv"), c("look", file, "--question", "fery"),
+                   c("cross", file, "--down", "fery", "--across", "island"),
                    c("cross", file, "--down", "ferry", "--across", "island", "--among", "age > 500"),
                    c("cross", file, "--down", "ferry", "--across", "island", "--out", "no/such/folder/t.html"),
-                   c("cross", file, "--down", "id", "--across", "island"), c("cross", file, "--down", "weight", "--across", "island", "--weight", "weight"))
+                   c("cross", file, "--down", "id", "--across", "island"),
+                   c("cross", file, "--down", "weight", "--across", "island", "--weight", "weight"))
   for (args in question) {
     run <- call_main(args)
     expect_identical(run$status, 1L, info = paste(args, collapse = " "))
@@ -77,7 +87,8 @@ test_that("every command has help with an example that runs", {
   expect_match(call_main("--help")$out, "cross .*look .*demo")
   folder <- withr::local_tempdir()
   file.copy(c(file, demo_file("veyra.schema.json")), folder)
-  writeLines(c("        Norrey     Tarn", "Satisfied  62 (66.7)  41 (41.4)", "Not        31 (33.3)  58 (58.6)"), file.path(folder, "ferry-table.txt"))
+  writeLines(c("        Norrey     Tarn", "Satisfied  62 (66.7)  41 (41.4)", "Not        31 (33.3)  58 (58.6)"),
+             file.path(folder, "ferry-table.txt"))
   withr::local_dir(folder)
   for (name in names(commands())) {
     command <- commands()[[name]]
@@ -95,7 +106,9 @@ test_that("every command has help with an example that runs", {
 
 test_that("the executable runs, answers with its status, and keeps output and messages apart", {
   program <- system.file("exec", "fairlattice", package = "fairlattice")
-  run <- function(...) suppressWarnings(system2(file.path(R.home("bin"), "Rscript"), shQuote(c(program, ...)), stdout = TRUE, stderr = FALSE))
+  run <- function(...)
+    suppressWarnings(system2(file.path(R.home("bin"), "Rscript"), shQuote(c(program, ...)), stdout = TRUE,
+                             stderr = FALSE))
   good <- run("look", file, "--question", "ferry")
   expect_true(any(grepl("Very satisfied", good)))
   bad <- run("cross", file, "--down", "fery", "--across", "island")
@@ -103,27 +116,34 @@ test_that("the executable runs, answers with its status, and keeps output and me
   expect_length(bad, 0)
   expect_identical(attr(run("cross", file, "--percent", "all"), "status"), 2L)
   expect_match(run("--version"), "^fairlattice")
-  piped <- function(input, ...) system2(file.path(R.home("bin"), "Rscript"), shQuote(c(program, ...)), input = input, stdout = TRUE, stderr = TRUE)
+  piped <- function(input, ...)
+    system2(file.path(R.home("bin"), "Rscript"), shQuote(c(program, ...)), input = input, stdout = TRUE, stderr = TRUE)
   table <- piped(c("a  p  q", "x  5  6", "y  7  9"), "recheck", "-", "--claimed-p", "0.9")
   expect_true(any(grepl("agrees +p: claimed 0.9", table)))
-  records <- piped(readLines(file), "cross", "-", "--codebook", demo_file("veyra.schema.json"), "--down", "season", "--across", "tenure")
+  records <- piped(readLines(file), "cross", "-", "--codebook", demo_file("veyra.schema.json"), "--down", "season",
+                   "--across", "tenure")
   expect_true(any(grepl("2,412 records read", records)))
   expect_false(any(grepl("[Ww]arning", c(table, records))))
 })
 
 test_that("more of a table is shown when it is asked for, as the functions print it", {
   table <- lattice(demo_panel(), leave, internet)
-  run <- call_main("cross", file, "--down", "leave", "--across", "internet", design, "--tests", "--strength", "--departures", "--letters", "--risks", "--reference", "Good",
+  run <- call_main("cross", file, "--down", "leave", "--across", "internet", design, "--tests", "--strength",
+                   "--departures", "--letters", "--risks", "--reference", "Good",
                    "--detectable", "--working", "--write-up", "full")
   expect_identical(run$status, 0L)
-  wanted <- list(test_independence(table), strength(table, "all", explain = TRUE), departures(table), differences(table), risks(table, reference = "Good"), detectable(table), working(table))
-  for (part in wanted) expect_true(grepl(trimws(paste(format(part), collapse = "\n")), run$out, fixed = TRUE), info = class(part)[1])
+  wanted <- list(test_independence(table), strength(table, "all", explain = TRUE), departures(table),
+                 differences(table), risks(table, reference = "Good"), detectable(table), working(table))
+  for (part in wanted)
+    expect_true(grepl(trimws(paste(format(part), collapse = "\n")), run$out, fixed = TRUE), info = class(part)[1])
   expect_match(run$out, "Null hypothesis")
   each <- call_main("cross", file, "--down", "leave", "--across", "internet", "--each", "island", design)
   expect_match(each$out, "Holding it fast.*general association")
-  made <- call_main("cross", file, "--down", "leave", "--across", "internet", design, "--make-replicates", "jackknife", "--format", "json")
+  made <- call_main("cross", file, "--down", "leave", "--across", "internet", design, "--make-replicates", "jackknife",
+                    "--format", "json")
   expect_match(made$out, "\"replicates\": \"jackknife\"")
-  exact <- call_main("cross", file, "--down", "leave", "--across", "internet", "--among", "age < 20", "--p", "exact", "--peaks")
+  exact <- call_main("cross", file, "--down", "leave", "--across", "internet", "--among", "age < 20", "--p", "exact",
+                     "--peaks")
   expect_match(exact$out, "exact test, n = 12")
   expect_identical(call_main("cross", file, "--down", "leave", "--across", "internet", "--p", "exactly")$status, 2L)
 })
@@ -131,5 +151,6 @@ test_that("more of a table is shown when it is asked for, as the functions print
 test_that("a command refuses the options of another", {
   counts <- file_with("Opinion,North,South\nYes,10,20\nNo,30,15\n")
   expect_identical(call_main("recheck", counts)$status, 0L)
-  for (option in c("--strength", "--peaks", "--working")) expect_match(call_main("recheck", counts, option)$err, "There is no option")
+  for (option in c("--strength", "--peaks", "--working"))
+    expect_match(call_main("recheck", counts, option)$err, "There is no option")
 })

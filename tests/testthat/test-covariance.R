@@ -32,7 +32,8 @@ test_that("keeping a part of the sample leaves the design as it was", {
   part <- among(panel, each == "one")
   outside <- data
   outside$down[!outside$each %in% "one"] <- NA
-  expect_equal(covariance_in(lattice(part, down, across))$V, covariance_twin(outside, data$w, data$stratum, data$cluster))
+  expect_equal(covariance_in(lattice(part, down, across))$V,
+               covariance_twin(outside, data$w, data$stratum, data$cluster))
 })
 
 test_that("a lonely cluster is centred at 0 and adds its own square", {
@@ -56,7 +57,8 @@ test_that("a cluster's name counts within its stratum", {
 
 test_that("the covariance of departures is J V J' with a numerical Jacobian, whatever V is made of", {
   data <- messy_records(300)
-  designs <- list(respondents(data, weight = w, stratum = stratum, cluster = cluster), respondents(data, weight = w, stratum = stratum), respondents(data),
+  designs <- list(respondents(data, weight = w, stratum = stratum, cluster = cluster),
+                  respondents(data, weight = w, stratum = stratum), respondents(data),
                   with_replicates(respondents(data, weight = w, cluster = cluster), "jackknife"))
   for (panel in designs) {
     e <- covariance_in(lattice(panel, down, across))
@@ -64,7 +66,8 @@ test_that("the covariance of departures is J V J' with a numerical Jacobian, wha
       as.vector(numeric_gradient(function(P) (P - outer(rowSums(P), colSums(P)))[cell], e$P))
     }, numeric(12)))
     wanted <- J %*% e$V %*% t(J)
-    expect_equal(as.vector(departure_variance(e)), diag(wanted), tolerance = 1e-6) # central differences are right to 1e-8
+    # central differences are right to 1e-8
+    expect_equal(as.vector(departure_variance(e)), diag(wanted), tolerance = 1e-6)
     free <- free_cells(e$P)
     expect_equal(departure_covariance(e), wanted[free, free], tolerance = 1e-6)
     expect_equal(variance_of(e, diag(12)), diag(e$V))
@@ -82,7 +85,8 @@ test_that("the jackknife agrees with the linearised covariance, and the bootstra
   panel <- demo_panel()
   V <- function(panel) covariance_in(lattice(panel, internet, tenure))$V
   linear <- V(panel)
-  expect_equal(V(with_replicates(panel, "jackknife")), linear, tolerance = 0.01) # they differ by the curvature of a ratio
+  # they differ by the curvature of a ratio
+  expect_equal(V(with_replicates(panel, "jackknife")), linear, tolerance = 0.01)
   expect_equal(sum(diag(V(with_replicates(panel, "bootstrap", 2000)))), sum(diag(linear)), tolerance = 0.1)
   each_own <- respondents(messy_records(150), weight = w, stratum = stratum)
   of <- function(panel) covariance_in(lattice(panel, down, across))
@@ -90,14 +94,16 @@ test_that("the jackknife agrees with the linearised covariance, and the bootstra
 })
 
 test_that("balanced half samples are balanced: V of a linear figure is the linearised one", {
-  data <- data.frame(down = factor(rep(1:2, 60)), across = factor(sample(1:2, 120, TRUE)), stratum = rep(1:6, each = 20), cluster = rep(1:12, each = 10), w = 1)
+  data <- data.frame(down = factor(rep(1:2, 60)), across = factor(sample(1:2, 120, TRUE)),
+                     stratum = rep(1:6, each = 20), cluster = rep(1:12, each = 10), w = 1)
   data$down[withr::with_seed(3, sample(120, 50))] <- 1
   panel <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
   of <- function(panel) covariance_in(lattice(panel, down, across))
   expect_equal(of(with_replicates(panel, "brr"))$V, of(panel)$V) # equal cluster sizes make the shares linear
   expect_equal(of(with_replicates(panel, "brr", fay = 0.5))$V, of(panel)$V)
   expect_equal(of(with_replicates(panel, "brr"))$df, 6)
-  expect_error(with_replicates(respondents(data, cluster = cluster), "brr"), "two clusters in every stratum", class = "fairlattice_error_replicates")
+  expect_error(with_replicates(respondents(data, cluster = cluster), "brr"), "two clusters in every stratum",
+               class = "fairlattice_error_replicates")
 })
 
 test_that("replicate weights given as columns are what their kind says", {
@@ -108,22 +114,30 @@ test_that("replicate weights given as columns are what their kind says", {
   data[sprintf("rep_%d", seq_len(ncol(columns)))] <- as.data.frame(columns)
   given <- respondents(data, weight = w, replicates = "rep_*", replicate_kind = "jk1")
   expect_equal(covariance_in(lattice(given, down, across))[c("P", "V", "df")], made[c("P", "V", "df")])
-  half <- function(rows) tally_of(respondents(data[rows, ], weight = w, replicates = "rep_*", replicate_kind = "jk1"), down, across)
+  half <- function(rows)
+    tally_of(respondents(data[rows, ], weight = w, replicates = "rep_*", replicate_kind = "jk1"), down, across)
   expect_equal(merge(half(1:90), half(91:200))$cells$replicates, tally_of(given, down, across)$cells$replicates)
-  p <- function(w) vapply(split(replace(w, is.na(data$down) | is.na(data$across) | is.na(data$w) | data$w == 0, 0), list(data$down, data$across)), sum, 0)
+  p <- function(w)
+    vapply(split(replace(w, is.na(data$down) | is.na(data$across) | is.na(data$w) | data$w == 0, 0),
+                 list(data$down, data$across)), sum, 0)
   P <- vapply(seq_len(ncol(columns)), function(r) p(columns[, r]) / sum(p(columns[, r])), numeric(12))
   full <- p(data$w) / sum(p(data$w))
-  for (kind in list(list("brr", 1 / 24), list("fay", 1 / (24 * 0.49)), list("successive_difference", 4 / 24), list("bootstrap", 1 / 24), list("jkn", 0.5))) {
-    x <- lattice(respondents(data, weight = w, replicates = "rep_*", replicate_kind = kind[[1]], fay = if (kind[[1]] == "fay") 0.3, replicate_scale = if (kind[[1]] == "jkn") 0.5), down, across)
+  for (kind in list(list("brr", 1 / 24), list("fay", 1 / (24 * 0.49)), list("successive_difference", 4 / 24),
+                    list("bootstrap", 1 / 24), list("jkn", 0.5))) {
+    x <- lattice(respondents(data, weight = w, replicates = "rep_*", replicate_kind = kind[[1]],
+                             fay = if (kind[[1]] == "fay") 0.3, replicate_scale = if (kind[[1]] == "jkn") 0.5), down,
+                             across)
     expect_equal(covariance_in(x)$V, kind[[2]] * tcrossprod(P - full), ignore_attr = TRUE, info = kind[[1]])
   }
-  expect_error(respondents(data, weight = w, cluster = cluster, replicates = "rep_*"), "carry the design", class = "fairlattice_error_replicates")
+  expect_error(respondents(data, weight = w, cluster = cluster, replicates = "rep_*"), "carry the design",
+               class = "fairlattice_error_replicates")
 })
 
 test_that("a population correction takes its share, and a census has no variance", {
   data <- messy_records(200)
   data$clusters <- 16
-  V <- function(...) covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, ...), down, across))$V
+  V <- function(...)
+    covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, ...), down, across))$V
   expect_equal(V(population = clusters), V() / 2) # 8 of 16 clusters in every stratum
   data$clusters <- 8
   expect_equal(max(abs(V(population = clusters))), 0)
@@ -134,7 +148,9 @@ test_that("a population correction takes its share, and a census has no variance
 test_that("a lonely stratum adds its square, nothing, or an error", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
-  of <- function(lonely) covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, lonely = lonely), down, across))
+  of <- function(lonely)
+    covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, lonely = lonely), down,
+                          across))
   expect_true(all(diag(of("centre")$V - of("zero")$V) >= 0))
   expect_gt(max(diag(of("centre")$V - of("zero")$V)), 0)
   expect_error(of("stop"), "alone", class = "fairlattice_error_lonely")

@@ -49,7 +49,8 @@ test_that("empty rows and columns have no residual and take no part", {
   data$down <- factor(data$down, c("x", "never", "y"))
   d <- departures(lattice(data, down, across))
   expect_equal(is.na(d$adjusted_residual), d$down == "never")
-  expect_equal(d$adjusted_residual[d$down != "never"], departures(lattice(records_of(hand_2x2), down, across))$adjusted_residual)
+  expect_equal(d$adjusted_residual[d$down != "never"],
+               departures(lattice(records_of(hand_2x2), down, across))$adjusted_residual)
 })
 
 test_that("the residual that is asked for is the one that is marked", {
@@ -62,13 +63,15 @@ test_that("the residual that is asked for is the one that is marked", {
 })
 
 test_that("the reading names the strongest first, and a significant table without a mark is no contradiction", {
-  expect_match(reading(lattice(demo_panel(), heating, island)), "^More than expected: District heating \u00d7 Norrey \\(\\+[0-9.]+\\);")
+  expect_match(reading(lattice(demo_panel(), heating, island)),
+               "^More than expected: District heating \u00d7 Norrey \\(\\+[0-9.]+\\);")
   spread <- matrix(c(38, 62, 50, 50, 50, 50, 62, 38), 2, dimnames = list(c("x", "y"), letters[1:4]))
   x <- lattice(records_of(spread), down, across, correction = "bonferroni", alpha = 0.01)
   expect_lt(test_independence(x)$p[1], 0.01)
   expect_true(all(departures(x)$mark == ""))
   expect_match(reading(x), "no contradiction")
-  expect_match(reading(lattice(records_of(matrix(10, 2, 2, dimnames = dimnames(hand_2x2))), down, across)), "No cell departs")
+  expect_match(reading(lattice(records_of(matrix(10, 2, 2, dimnames = dimnames(hand_2x2))), down, across)),
+               "No cell departs")
 })
 
 test_that("mirror images are corrected once: in a 2x2 the mark is the test", {
@@ -78,7 +81,8 @@ test_that("mirror images are corrected once: in a 2x2 the mark is the test", {
   n <- matrix(c(24, 6, 12, 18, 14, 26, 20, 30), 2, dimnames = list(c("x", "y"), letters[1:4]))
   d <- departures(lattice(records_of(n), down, across), correction = "bonferroni")
   expect_equal(d$p_corrected, pmin(1, d$p * 4))
-  expect_true(any(grepl("Bonferroni over 4 cells", format(lattice(records_of(n), down, across, correction = "bonferroni"), width = 200))))
+  expect_true(any(grepl("Bonferroni over 4 cells",
+                        format(lattice(records_of(n), down, across, correction = "bonferroni"), width = 200))))
   three <- matrix(rep(c(20, 30, 40), 3) + 1:9, 3, dimnames = list(1:3, 4:6))
   d <- departures(lattice(records_of(three), down, across), correction = "bonferroni")
   expect_equal(d$p_corrected, pmin(1, d$p * 9))

@@ -39,7 +39,8 @@ test_that("under a design z is divided by the root of the difference's design ef
   twice <- rbind(transform(data, id = 1:100), transform(data, id = 1:100)) # everybody twice: clusters of two alike
   clustered <- differences(lattice(respondents(twice, cluster = id), down, across))
   expect_equal(clustered$z, weighted$z, tolerance = 1e-8)
-  expect_error(differences(lattice(ticks(demo_records(), r = c(reason_work, reason_housing)), r, island)), class = "fairlattice_error_ticks")
+  expect_error(differences(lattice(ticks(demo_records(), r = c(reason_work, reason_housing)), r, island)),
+               class = "fairlattice_error_ticks")
 })
 
 figure <- function(r, name) r[r$figure == name, ]
@@ -81,7 +82,8 @@ test_that("a zero cell gives no Wald figure and says so; the reference can be ch
   chosen <- risks(lattice(panel, leave, tenure), outcome = "No", reference = "Mortgage")
   expect_identical(unique(chosen$reference), "Mortgage")
   expect_identical(unique(chosen$outcome), "No")
-  expect_error(risks(lattice(panel, leave, tenure), reference = "Morgage"), "Did you mean \"Mortgage\"", class = "fairlattice_error_answer")
+  expect_error(risks(lattice(panel, leave, tenure), reference = "Morgage"), "Did you mean \"Mortgage\"",
+               class = "fairlattice_error_answer")
   expect_match(paste(format(chosen), collapse = " "), "not corrected for their number")
 })
 

@@ -13,10 +13,12 @@ packages_in <- function(file) {
   unique(data$text[data$token == "SYMBOL_PACKAGE"])
 }
 defined_in <- function(file) {
-  unlist(lapply(parse(file), function(part) if (is.call(part) && identical(part[[1]], quote(`<-`))) as.character(part[[2]])))
+  unlist(lapply(parse(file),
+                function(part) if (is.call(part) && identical(part[[1]], quote(`<-`))) as.character(part[[2]])))
 }
 
-# What the functions of these names call or read outside themselves, also those kept in lists (rules, measures, writers).
+# What the functions of these names call or read outside themselves, also those kept in lists (rules, measures,
+# writers).
 globals_of <- function(names) {
   functions <- function(x) if (is.function(x)) list(x) else if (is.list(x)) unlist(lapply(x, functions))
   unique(unlist(lapply(names, function(name) {
@@ -40,7 +42,8 @@ test_that("every file belongs to a floor, and no file calls upwards", {
 test_that("the core names no interface package and writes nothing", {
   core <- Filter(function(file) floor_of(file) <= 3, source_files())
   for (file in core) {
-    expect_identical(setdiff(packages_in(file), c("stats", "utils", "rlang", "generics")), character(), info = basename(file))
+    expect_identical(setdiff(packages_in(file), c("stats", "utils", "rlang", "generics")), character(),
+                     info = basename(file))
     own <- Filter(function(name) !startsWith(name, "print."), defined_in(file))
     writing <- intersect(globals_of(own), c("cat", "print", "message", "writeLines", "warning", "sink", "readline"))
     expect_identical(writing, character(), info = basename(file))

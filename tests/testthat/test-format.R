@@ -5,7 +5,8 @@ test_that("numbers become the text that the table says", {
   expect_identical(format_percent(c(0, 0.0004, 0.0005, 0.5, 0.9994, 0.9996, 1 - 1e-16, NA), 1L),
                    c("0.0", "<0.1", "0.1", "50.0", "99.9", ">99.9", "100.0", ""))
   expect_identical(format_p(c(0, 1e-300, 0.00099, 0.001, 0.0499, 0.9991, 1, NA)),
-                   c("p < 0.001", "p < 0.001", "p < 0.001", "p = 0.001", "p = 0.050", "p > 0.999", "p > 0.999", "p undefined"))
+                   c("p < 0.001", "p < 0.001", "p < 0.001", "p = 0.001", "p = 0.050", "p > 0.999", "p > 0.999",
+                     "p undefined"))
   expect_identical(format_df(c(4, 4.25, 1234)), c("4", "4.2", "1,234"))
   expect_identical(format_level(c(0.05, 0.001)), c("95 %", "99.9 %"))
   expect_identical(format_count(numeric()), character())

@@ -29,7 +29,8 @@ test_that("the weighted test uses the eigenvalues of inv(V0) V, and agrees with 
 
 test_that("shares that cannot be held against are refused", {
   data <- data.frame(q = c("a", "b", "b"))
-  refused <- function(against, pattern) expect_error(test_shares(data, q, against), pattern, class = "fairlattice_error_against")
+  refused <- function(against, pattern)
+    expect_error(test_shares(data, q, against), pattern, class = "fairlattice_error_against")
   refused(c(a = 50, bee = 50), "no answer \"bee\"")
   refused(c(a = 100), "no share for \"b\"")
   refused(c(a = 50, b = 40), "add up to 90")
@@ -39,7 +40,8 @@ test_that("shares that cannot be held against are refused", {
 
 test_that("raking brings every target to its shares, by the smallest change that does", {
   data <- demo_records()
-  targets <- list(island = c(Norrey = 40, Sandholm = 24, "Harrow Skerry" = 17, Tarn = 12, "Outer Veyra" = 7), leave = c(Yes = 0.36, No = 0.64))
+  targets <- list(island = c(Norrey = 40, Sandholm = 24, "Harrow Skerry" = 17, Tarn = 12, "Outer Veyra" = 7),
+                  leave = c(Yes = 0.36, No = 0.64))
   panel <- weigh_to(respondents(data, weight = weight, stratum = island, cluster = settlement), targets)
   for (question in names(targets)) {
     seen <- look(panel, question)
@@ -57,16 +59,19 @@ test_that("raking brings every target to its shares, by the smallest change that
   raked <- weigh_to(four, list(a = c(x = 0.5, y = 0.5), b = c(p = 0.4, q = 0.6)), tolerance = 1e-12)
   sums <- tapply(raked$weight, paste(four$a, four$b), sum)
   expect_equal(unname(sums[1] * sums[4] / (sums[2] * sums[3])), 10 * 40 / (20 * 30), tolerance = 1e-9)
-  cells <- weigh_to(four, list(data.frame(a = c("x", "x", "y", "y"), b = c("p", "q", "p", "q"), share = c(10, 20, 30, 40))))
+  cells <- weigh_to(four,
+                    list(data.frame(a = c("x", "x", "y", "y"), b = c("p", "q", "p", "q"), share = c(10, 20, 30, 40))))
   expect_equal(unname(as.vector(tapply(cells$weight, paste(four$a, four$b), sum))), c(10, 20, 30, 40))
 })
 
 test_that("limits are kept and said, and targets that cannot be met are refused", {
   four <- data.frame(a = rep(c("x", "y"), c(5, 95)))
-  expect_warning(panel <- weigh_to(four, list(a = c(x = 0.5, y = 0.5)), limits = c(0.5, 3)), class = "fairlattice_warning_not_settled")
+  expect_warning(panel <- weigh_to(four, list(a = c(x = 0.5, y = 0.5)), limits = c(0.5, 3)),
+                 class = "fairlattice_warning_not_settled")
   expect_false(attr(panel, "weighing")$converged)
   expect_true(all(attr(panel, "weighing")$factors >= 0.5 - 1e-9 & attr(panel, "weighing")$factors <= 3 + 1e-9))
-  refused <- function(target, pattern) expect_error(weigh_to(four, list(a = target)), pattern, class = "fairlattice_error_target")
+  refused <- function(target, pattern)
+    expect_error(weigh_to(four, list(a = target)), pattern, class = "fairlattice_error_target")
   refused(c(x = 50, y = 40, z = 10), "Nobody in the sample has \"z\"")
   refused(c(x = 100), "has \"y\" in \"a\", which has no share")
   refused(c(x = 50, y = 40), "add up to 90")

@@ -10,7 +10,8 @@ program <- function(...) {
   path <- system.file("exec", "fairlattice", package = "fairlattice")
   paste(c(shQuote(file.path(R.home("bin"), "Rscript")), shQuote(path), shQuote(c(...))), collapse = " ")
 }
-shell <- function(command) suppressWarnings(system2("bash", c("-c", shQuote(command)), stdout = TRUE, stderr = TRUE)) # an exit status is no surprise here
+# an exit status is no surprise here
+shell <- function(command) suppressWarnings(system2("bash", c("-c", shQuote(command)), stdout = TRUE, stderr = TRUE))
 status_of <- function(out) attr(out, "status") %||% 0L
 
 # ---- totals ----
@@ -27,11 +28,13 @@ test_that("a line is a total only if it adds up, whatever it is called", {
     rownames(with_total)[2] <- "Z"
     y <- lattice_of_counts(with_total)
     expect_equal(dim(y$layers[[1]]$n), c(3, 3), info = name)
-    expect_match(paste(format(y, width = 200), collapse = " "), sprintf("set aside as totals: row \"%s\" \\(22, 19, 22\\)", name), info = name)
+    expect_match(paste(format(y, width = 200), collapse = " "),
+                 sprintf("set aside as totals: row \"%s\" \\(22, 19, 22\\)", name), info = name)
     expect_equal(dim(lattice_of_counts(with_total, totals = FALSE)$layers[[1]]$n), c(4, 3))
     off <- with_total
     off[4, 2] <- off[4, 2] + 1
-    expect_error(lattice_of_counts(off), "has 20 for \"N\", but the others add up to 19", class = "fairlattice_error_counts", info = name)
+    expect_error(lattice_of_counts(off), "has 20 for \"N\", but the others add up to 19",
+                 class = "fairlattice_error_counts", info = name)
     expect_false(all(recheck(off)$holds))
   }
   # a total of totals, a base under the total, and a total that stands first
@@ -39,13 +42,15 @@ test_that("a line is a total only if it adds up, whatever it is called", {
   expect_equal(dim(lattice_of_counts(cbind(both, All = rowSums(both)))$layers[[1]]$n), c(2, 3))
   expect_equal(rownames(lattice_of_counts(both[c(3, 1, 2), ])$layers[[1]]$n), c("A", "Y"))
   # two answers of the same size are no total and its part
-  expect_equal(dim(lattice_of_counts(matrix(c(5, 5, 7, 7), 2, dimnames = list(c("Y", "N"), c("p", "q"))))$layers[[1]]$n), c(2, 2))
+  expect_equal(dim(lattice_of_counts(matrix(c(5, 5, 7, 7), 2,
+                                            dimnames = list(c("Y", "N"), c("p", "q"))))$layers[[1]]$n), c(2, 2))
 })
 
 test_that("records that stand for several respondents are counted both ways", {
   data <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "p", "q", "q"), n = c(100, 200, 192, 100))
   x <- lattice(respondents(data, count = n), a, b)
-  expect_match(paste(format(x, width = 200), collapse = " "), "4 records read, all in the table \\(standing for 592 respondents\\)")
+  expect_match(paste(format(x, width = 200), collapse = " "),
+               "4 records read, all in the table \\(standing for 592 respondents\\)")
   expect_equal(findings(saved(x))$base$respondents, 592)
 })
 
@@ -60,13 +65,15 @@ test_that("an argument that nothing uses is an error with the nearest name, in e
   refused(format(x, widht = 60), "Did you mean \"width\"")
   refused(as.data.frame(x, digits = 0), "no argument")
   refused(glance(x, foo = 1), "no argument")
-  for (name in c("shares", "test_independence", "strength", "departures", "cautions", "write_up", "flip", "differences", "risks", "detectable", "working", "reading", "publish", "recheck")) {
+  for (name in c("shares", "test_independence", "strength", "departures", "cautions", "write_up", "flip", "differences",
+                 "risks", "detectable", "working", "reading", "publish", "recheck")) {
     f <- get(name, asNamespace("fairlattice"))
     first <- if (name == "publish") list(x, tempfile(fileext = ".json")) else list(x)
     refused(do.call(f, c(first, list(zzz = 1))), "no argument `zzz`")
   }
   exported <- getNamespaceExports("fairlattice")
-  silent <- Filter(function(name) is.function(get(name, asNamespace("fairlattice"))) && !"..." %in% names(formals(get(name, asNamespace("fairlattice")))), exported)
+  silent <- Filter(function(name) is.function(get(name, asNamespace("fairlattice"))) &&
+                   !"..." %in% names(formals(get(name, asNamespace("fairlattice")))), exported)
   expect_identical(sort(silent), "main")
 })
 
@@ -74,9 +81,11 @@ test_that("what was asked for is what is given, or an error", {
   x <- lattice(records_of(hand_2x3), down, across)
   expect_error(strength(x, scores = "midranks"), "Spearman", class = "fairlattice_error_scores")
   expect_match(paste(format(departures(x, residual = "pearson")), collapse = "\n"), "expected +pearson")
-  expect_match(paste(format(departures(x, residual = "pearson")), collapse = "\n"), format_number(departures(x)$pearson_residual[1]), fixed = TRUE)
+  expect_match(paste(format(departures(x, residual = "pearson")), collapse = "\n"),
+               format_number(departures(x)$pearson_residual[1]), fixed = TRUE)
   read <- saved(x)
-  gone <- function(expression) expect_error(expression, "cannot be worked out anew", class = "fairlattice_error_records_gone")
+  gone <- function(expression)
+    expect_error(expression, "cannot be worked out anew", class = "fairlattice_error_records_gone")
   gone(shares(read, interval = "korn_graubard"))
   gone(strength(read, interval = "bootstrap"))
   gone(strength(read, scores = list(down = 1:2, across = 1:3)))
@@ -84,10 +93,12 @@ test_that("what was asked for is what is given, or an error", {
   gone(test_independence(read, p = "exact"))
   gone(test_independence(read, tests = "exact"))
   gone(departures(read, residual = "pearson"))
-  for (percent in c("column", "row", "total")) expect_equal(shares(read, percent), shares(x, percent), ignore_attr = TRUE)
+  for (percent in c("column", "row", "total"))
+    expect_equal(shares(read, percent), shares(x, percent), ignore_attr = TRUE)
   survey <- ticks(demo_records(300), reasons = c(reason_work, reason_housing, reason_school))
   ticked <- lattice(survey, reasons, island)
-  for (percent in c("column", "row", "total")) expect_equal(shares(saved(ticked), percent), shares(ticked, percent), ignore_attr = TRUE)
+  for (percent in c("column", "row", "total"))
+    expect_equal(shares(saved(ticked), percent), shares(ticked, percent), ignore_attr = TRUE)
 })
 
 test_that("how p is worked out is one choice, for the table, the tests and the paragraph", {
@@ -103,7 +114,8 @@ test_that("how p is worked out is one choice, for the table, the tests and the p
 
 test_that("part of a result prints as what it is", {
   x <- lattice(records_of(hand_2x3), down, across)
-  parts <- list(risks(x)[1:8, ], head(working(x)), differences(x)[1, ], strength(x)[1, ], departures(x)[1:2, ], test_independence(x)[1, ], cautions(x)[0, ])
+  parts <- list(risks(x)[1:8, ], head(working(x)), differences(x)[1, ], strength(x)[1, ], departures(x)[1:2, ],
+                test_independence(x)[1, ], cautions(x)[0, ])
   for (part in parts) expect_type(format(part), "character")
   expect_match(paste(format(departures(x)[1:2, ]), collapse = "\n"), "adjusted")
 })
@@ -136,7 +148,8 @@ test_that("every unpacked byte is accounted for", {
   gz <- readBin(gz_file, "raw", 1e6)
   expect_equal(read_records(gz_file), read_records(plain), ignore_attr = TRUE)
   refused(head(gz, length(gz) %/% 2), "cut short or damaged", ".csv.gz")
-  refused(replace(gz, length(gz) - 7, as.raw(bitwXor(as.integer(gz[length(gz) - 7]), 255L))), "cut short or damaged", ".csv.gz")
+  refused(replace(gz, length(gz) - 7, as.raw(bitwXor(as.integer(gz[length(gz) - 7]), 255L))), "cut short or damaged",
+          ".csv.gz")
   expect_identical(crc32_kernel(charToRaw("123456789"), 0), 3421780262) # the check value of CRC-32
 })
 
@@ -144,24 +157,30 @@ test_that("a temporary folder or a disk that is full is an error, and the old fi
   skip_on_os("windows")
   full <- Sys.glob("/dev/full")
   skip_if(!length(full), "this system has no full device")
-  out <- shell(paste(program("cross", demo_file(), "--down", "season", "--across", "tenure"), ">", full, "2>&1 >", full))
+  out <- shell(paste(program("cross", demo_file(), "--down", "season", "--across", "tenure"), ">", full, "2>&1 >",
+                     full))
   expect_identical(status_of(out), 1L)
   closed <- shell(paste(program("look", demo_file(), "--question", "ferry"), ">&-"))
   expect_identical(status_of(closed), 1L)
   expect_match(paste(closed, collapse = " "), "Not all of the output could be written")
   folder <- withr::local_tempdir()
-  piped <- shell(sprintf("cd %s && %s | head -1; exit ${PIPESTATUS[0]}", shQuote(folder), program("demo", "--out", "d")))
+  piped <- shell(sprintf("cd %s && %s | head -1; exit ${PIPESTATUS[0]}", shQuote(folder),
+                         program("demo", "--out", "d")))
   expect_identical(status_of(piped), 0L)
-  expect_setequal(list.files(file.path(folder, "d")), c(paste0(vapply(demo_tables, `[[`, "", "file"), ".json"), "veyra.csv", "veyra.html", "veyra.schema.json"))
+  expect_setequal(list.files(file.path(folder, "d")),
+                  c(paste0(vapply(demo_tables, `[[`, "", "file"), ".json"), "veyra.csv", "veyra.html",
+                    "veyra.schema.json"))
 })
 
-test_that("a figure that is cut short is not put in the place of the old one; modes, links and temporaries are kept in order", {
+test_that(paste0("a figure that is cut short is not put in the place of the old one; modes, links and temporaries ",
+                 "are kept in order"), {
   expect_true(is_whole(file_with("<svg></svg>\n"), "svg"))
   expect_false(is_whole(file_with("<svg><g>"), "svg"))
   folder <- withr::local_tempdir()
   path <- file.path(folder, "t.svg")
   writeLines("old", path)
-  expect_error(write_beside(path, function(file) writeLines("<svg>", file), NULL), "cut short", class = "fairlattice_error_not_written")
+  expect_error(write_beside(path, function(file) writeLines("<svg>", file), NULL), "cut short",
+               class = "fairlattice_error_not_written")
   expect_identical(readLines(path), "old")
   expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "t.svg")
   x <- lattice(records_of(hand_2x2), down, across)
@@ -186,20 +205,24 @@ test_that("a figure that is cut short is not put in the place of the old one; mo
 # ---- one reader, one rule ----
 
 test_that("cells are read by one rule, and lines are accounted for", {
-  refused <- function(text, pattern) expect_error(read_records(file_with(text)), pattern, class = "fairlattice_error_file")
+  refused <- function(text, pattern)
+    expect_error(read_records(file_with(text)), pattern, class = "fairlattice_error_file")
   refused("a,b\n5,1,\"x\"a\n6,2,y\n7,1,z", "Line 2 .* text after a closing quote")
   refused("a,b\n1,\"x\n2,y\n", "A quote that opens on line 2 .* is never closed")
   writeBin(as.raw(c(0x61, 0x2c, 0x62, 0x0a, 0x31, 0, 0x32, 0x0a)), zero <- withr::local_tempfile(fileext = ".csv"))
   expect_error(read_records(zero), "Line 2 .* zero byte", class = "fairlattice_error_file")
-  expect_message(blank <- read_records(file_with("a,b\n\n1,x\n\n\n2,y\n\n")), "4 blank lines passed over", class = "fairlattice_message")
+  expect_message(blank <- read_records(file_with("a,b\n\n1,x\n\n\n2,y\n\n")), "4 blank lines passed over",
+                 class = "fairlattice_message")
   expect_identical(blank$b, c("x", "y"))
-  expect_identical(read_records(file_with("a\n1\n\n2\n"))$a, c(1L, NA, 2L)) # in one column a blank line is an answer that is not there
+  # in one column a blank line is an answer that is not there
+  expect_identical(read_records(file_with("a\n1\n\n2\n"))$a, c(1L, NA, 2L))
   odd <- read_records(file_with("a,b\n5\" pipe,1\n\"say \"\"hi\"\"\", 2 \n"))
   expect_identical(as.list(odd)[1:2], list(a = c("5\" pipe", "say \"hi\""), b = 1:2))
   expect_identical(read_records(file_with("a|b\n1|x,y\n"), delimiter = "|")$b, "x,y")
   book <- withr::local_tempfile(fileext = ".json")
   writeLines('{"fields": [{"name": "a", "categories": [1, 2]}]}', book)
-  suppressMessages(expect_error(read_records(file_with("a,b\n1,\"x\ny\"\n\n9,z\n"), book), "lines 5\\)", class = "fairlattice_error_unknown_value"))
+  suppressMessages(expect_error(read_records(file_with("a,b\n1,\"x\ny\"\n\n9,z\n"), book), "lines 5\\)",
+                                class = "fairlattice_error_unknown_value"))
 })
 
 test_that("the careful reader and the fast one give the same cells", {
@@ -227,9 +250,12 @@ test_that("numbers and text are not compared, and numbers that print alike are o
   expect_error(among(panel, age >= "9"), "is a number and", class = "fairlattice_error_condition")
   near <- lattice(data.frame(a = c(0.3, 0.1 + 0.2, 0.4), b = c("p", "q", "p")), a, b)
   expect_identical(rownames(near$layers[[1]]$n), c("0.3", "0.4"))
-  expect_error(lattice_of_counts("\tp\tq\nx\t9007199254740993\t1\ny\t1\t2"), "2\\^53", class = "fairlattice_error_counts")
-  expect_error(respondents(data.frame(a = 1, n = 2^53 + 2), count = n), "below 2\\^53", class = "fairlattice_error_count")
-  expect_error(respondents(data.frame(a = 1:2, w = c(1, 1e300)), weight = w), "at most 1e\\+100", class = "fairlattice_error_weight")
+  expect_error(lattice_of_counts("\tp\tq\nx\t9007199254740993\t1\ny\t1\t2"), "2\\^53",
+               class = "fairlattice_error_counts")
+  expect_error(respondents(data.frame(a = 1, n = 2^53 + 2), count = n), "below 2\\^53",
+               class = "fairlattice_error_count")
+  expect_error(respondents(data.frame(a = 1:2, w = c(1, 1e300)), weight = w), "at most 1e\\+100",
+               class = "fairlattice_error_weight")
   blank <- lattice(data.frame(a = factor(c("x", "", "y", " "), c("", "x", "y", " ")), b = c("p", "q", "q", "p")), a, b)
   expect_identical(rownames(blank$layers[[1]]$n), c("x", "y"))
   expect_equal(account_of(blank$tally)$left_out, data.frame(reason = "a: no answer", records = 2))
@@ -252,7 +278,8 @@ test_that("a number with many values asks to be banded, and proposes bands that 
   expect_match(conditionMessage(caught), "band\\(x, age, breaks = c\\(18, 20, 40")
   expect_gt(ncol(lattice(band(records, age, breaks = caught$breaks), leave, age)$layers[[1]]$n), 3)
   quarters <- data.frame(years = rep(16 + (0:15) / 4, 4), b = c("p", "q"))
-  expect_error(lattice(quarters, b, years), "number with 16 different values", class = "fairlattice_error_too_many_answers")
+  expect_error(lattice(quarters, b, years), "number with 16 different values",
+               class = "fairlattice_error_too_many_answers")
   years <- data.frame(year = rep(2010:2035, 4), b = c("p", "q"))
   expect_equal(ncol(lattice(years, b, year)$layers[[1]]$n), 26)
 })
@@ -262,7 +289,8 @@ test_that("a number with many values asks to be banded, and proposes bands that 
 test_that("a reversal needs evidence on both sides, and strata that differ are a caution of their own", {
   of <- function(counts, e) transform(records_of(matrix(counts, 2, dimnames = dimnames(hand_2x2))), e = e)
   codes <- function(data) cautions(lattice(data, down, across, each = e))$code
-  reversed <- rbind(of(c(81, 6, 234, 36), "small"), of(c(192, 71, 55, 25), "large")) # weak within: pooled p is about 0.1
+  # weak within: pooled p is about 0.1
+  reversed <- rbind(of(c(81, 6, 234, 36), "small"), of(c(192, 71, 55, 25), "large"))
   expect_false("reversal" %in% codes(reversed))
   strong <- reversed[rep(seq_len(nrow(reversed)), 5), ]
   expect_true("reversal" %in% codes(strong))
@@ -299,7 +327,8 @@ test_that("no three-way interaction: fitted margins, its 2x2xK form, level and p
 test_that("what stands beside a weighted table says what it is, and signs say what they mean", {
   data <- transform(records_of(hand_2x2), w = rep(c(1, 2), 50))
   x <- lattice(respondents(data, weight = w), down, across)
-  expect_match(paste(format(x, width = 200), collapse = "\n"), "For reference only \\(weighted percentages, sample design ignored\\)")
+  expect_match(paste(format(x, width = 200), collapse = "\n"),
+               "For reference only \\(weighted percentages, sample design ignored\\)")
   expect_match(subset(strength(x), measure == "phi")$note, "plus: \"p\" goes with \"x\"")
   clustered <- lattice(respondents(transform(data, g = 1:100), cluster = g), down, across)
   expect_match(paste(format(clustered, width = 200), collapse = "\n"), "reference only \\(sample design ignored\\)")
@@ -309,14 +338,16 @@ test_that("what stands beside a weighted table says what it is, and signs say wh
 
 test_that("codes beyond their answers cannot reach a kernel", {
   n <- 50
-  wild <- list(structure(rep(1:3, length.out = n), labels = 1:3), structure(rep(1:9, length.out = n), levels = c("x", "y"), class = "factor"),
+  wild <- list(structure(rep(1:3, length.out = n), labels = 1:3),
+               structure(rep(1:9, length.out = n), levels = c("x", "y"), class = "factor"),
                structure(rep(1:2, length.out = n), labels = c(a = 1, b = 1)))
   for (column in wild) {
     data <- data.frame(b = rep(c("p", "q"), n / 2))
     data$a <- column
     expect_error(lattice(data, a, b), class = "fairlattice_error_column_type")
   }
-  expect_error(tally_kernel(c(1L, 5L), c(1L, 1L), NULL, NULL, NULL, NULL, NULL, 2L, 1L, 0L, 1L, 1L), "internal: an answer of down")
+  expect_error(tally_kernel(c(1L, 5L), c(1L, 1L), NULL, NULL, NULL, NULL, NULL, 2L, 1L, 0L, 1L, 1L),
+               "internal: an answer of down")
   expect_error(tally_kernel(c(1L, 2L), 1L, NULL, NULL, NULL, NULL, NULL, 2L, 1L, 0L, 1L, 1L), "internal")
   expect_error(tally_kernel(1L, 1L, NULL, 3L, NULL, NULL, NULL, 1L, 1L, 0L, 2L, 1L), "internal: a design unit")
   expect_error(sum_by_cell_kernel(c(1L, 9L), c(1, 1), 3L), "internal")
@@ -329,7 +360,8 @@ test_that("JSON is text: nothing is followed, labels are strings, and what is no
     expect_error(read_records(file_with(text, ".json")), class = "fairlattice_error_file")
     expect_error(read_lattice(file_with(text, ".json")), class = "fairlattice_error_not_a_table")
   }
-  for (text in c("[{\"a\": %n}]", strrep("[", 1e5), "[{\"a\": 1},]", "{\"a\": [1")) expect_error(read_records(file_with(text, ".json")), class = "fairlattice_error_file")
+  for (text in c("[{\"a\": %n}]", strrep("[", 1e5), "[{\"a\": 1},]", "{\"a\": [1"))
+    expect_error(read_records(file_with(text, ".json")), class = "fairlattice_error_file")
   labels <- c("{\"x\": 1}", "[1]", "null", "@number:5", "\\u0001")
   data <- data.frame(a = factor(rep(labels, 4), labels), b = rep(c("p", "q"), 10))
   attr(data$a, "label") <- structure("{\"evil\": true}", class = "json")
@@ -349,10 +381,13 @@ test_that("a damaged workbook or Parquet file is an error, not the end", {
     writeBin(replace(bytes, at + 0:9, as.raw(255:246)), bad)
     expect_error(read_records(bad), class = "fairlattice_error_file")
   }
-  expect_error(in_child(function() tools::pskill(Sys.getpid(), 9L), list(), "x.xlsx", "a workbook", NULL), "reader of this format broke down", class = "fairlattice_error_file")
+  expect_error(in_child(function() tools::pskill(Sys.getpid(), 9L), list(), "x.xlsx", "a workbook", NULL),
+               "reader of this format broke down", class = "fairlattice_error_file")
   expect_error(read_records(file_with("PAR1 no parquet PAR1", ".parquet")), class = "fairlattice_error_file")
-  for (range in c("A", "1:2", "B3:A1")) expect_error(read_records(test_path("fixtures", "survey.xlsx"), range = range), class = "fairlattice_error_range")
-  for (sheet in list(1.5, 0, NA, c(1, 2))) expect_error(read_records(test_path("fixtures", "survey.xlsx"), sheet = sheet), class = "fairlattice_error_file")
+  for (range in c("A", "1:2", "B3:A1"))
+    expect_error(read_records(test_path("fixtures", "survey.xlsx"), range = range), class = "fairlattice_error_range")
+  for (sheet in list(1.5, 0, NA, c(1, 2)))
+    expect_error(read_records(test_path("fixtures", "survey.xlsx"), sheet = sheet), class = "fairlattice_error_file")
   whole <- read_records(test_path("fixtures", "survey.xlsx"), sheet = 1)
   expect_equal(read_records(test_path("fixtures", "survey.xlsx"), sheet = 1, range = "A1"), whole, ignore_attr = TRUE)
 })
@@ -365,31 +400,45 @@ test_that("small bombs are refused by stated limits", {
     zip_of(path, "content.xml", charToRaw(content))
     path
   }
-  sheet <- function(rows) sprintf("<d xmlns:t=\"t\" xmlns:o=\"o\"><o:spreadsheet><t:table t:name=\"s\">%s</t:table></o:spreadsheet></d>", rows)
-  cell <- function(text, more = "") sprintf("<t:table-cell o:value-type=\"string\" %s><t:p>%s</t:p></t:table-cell>", more, text)
+  sheet <- function(rows)
+    sprintf("<d xmlns:t=\"t\" xmlns:o=\"o\"><o:spreadsheet><t:table t:name=\"s\">%s</t:table></o:spreadsheet></d>",
+            rows)
+  cell <- function(text, more = "")
+    sprintf("<t:table-cell o:value-type=\"string\" %s><t:p>%s</t:p></t:table-cell>", more, text)
   row <- function(cells, more = "") sprintf("<t:table-row %s>%s</t:table-row>", more, cells)
   good <- sheet(paste0(row(cell("a")), row(cell("x"))))
   expect_identical(read_records(ods(good))$a, "x")
-  expect_error(read_records(ods(paste0("<!DOCTYPE d [<!ENTITY a \"aaaa\"><!ENTITY b \"&a;&a;\">]>", good))), "declares entities", class = "fairlattice_error_file")
-  expect_error(read_records(ods(sheet(paste0(row(cell("a")), row(cell("x"), "t:number-rows-repeated=\"900000000\""))))), "spans 900,000,001 rows", class = "fairlattice_error_too_large")
-  expect_error(read_records(ods(sheet(row(cell("a", "t:number-columns-repeated=\"900000\""))))), "spans 1 rows and 900,000 columns", class = "fairlattice_error_too_large")
-  dated <- sheet(paste0(row(cell("a")), "<t:table-row><t:table-cell o:value-type=\"date\" o:date-value=\"2030-99-99\"><t:p>99 of 99</t:p></t:table-cell></t:table-row>"))
+  expect_error(read_records(ods(paste0("<!DOCTYPE d [<!ENTITY a \"aaaa\"><!ENTITY b \"&a;&a;\">]>", good))),
+               "declares entities", class = "fairlattice_error_file")
+  expect_error(read_records(ods(sheet(paste0(row(cell("a")), row(cell("x"), "t:number-rows-repeated=\"900000000\""))))),
+               "spans 900,000,001 rows", class = "fairlattice_error_too_large")
+  expect_error(read_records(ods(sheet(row(cell("a", "t:number-columns-repeated=\"900000\""))))),
+               "spans 1 rows and 900,000 columns", class = "fairlattice_error_too_large")
+  dated <- sheet(paste0(row(cell("a")),
+                        paste0("<t:table-row><t:table-cell o:value-type=\"date\" ",
+                               "o:date-value=\"2030-99-99\"><t:p>99 of 99</t:p></t:table-cell></t:table-row>")))
   expect_identical(read_records(ods(dated))$a, "99 of 99")
-  expect_equal(unname(sheet_extent_kernel(charToRaw("<row r=\"1\"><c r=\"A1\"/><c s=\"1\" r=\"XFD1048576\"><v>1</v></c></row>"))), c(1048576, 16384, 2))
+  expect_equal(unname(sheet_extent_kernel(charToRaw(paste0("<row r=\"1\"><c r=\"A1\"/><c s=\"1\" ",
+                                                           "r=\"XFD1048576\"><v>1</v></c></row>")))), c(1048576, 16384, 2))
   bomb <- file_with("a: &a [x, x]\nb: &b [*a, *a]\nfields: [*b]\n", ".yaml")
   expect_error(read_records(file_with("q\n1\n"), bomb), "Aliases", class = "fairlattice_error_codebook")
-  expect_error(read_records(file_with("q\n1\n"), file_with("fields: !expr stop()\n", ".yaml")), "Tags", class = "fairlattice_error_codebook")
-  expect_error(counts_from_percentages(cbind(a = c(40, 60)), 1e15), "too large", class = "fairlattice_error_percentages")
+  expect_error(read_records(file_with("q\n1\n"), file_with("fields: !expr stop()\n", ".yaml")), "Tags",
+               class = "fairlattice_error_codebook")
+  expect_error(counts_from_percentages(cbind(a = c(40, 60)), 1e15), "too large",
+               class = "fairlattice_error_percentages")
 })
 
 test_that("broken codebooks and packages are refused by name", {
   data <- file_with("q\n1\n")
-  broken <- c("123", "{\"fields\": [\"a\"]}", "{\"fields\": [{\"name\": \"q\", \"categories\": [null]}]}", "{\"fields\": [{\"name\": \"q\", \"type\": [\"a\", \"b\"]}]}", "[]",
+  broken <- c("123", "{\"fields\": [\"a\"]}", "{\"fields\": [{\"name\": \"q\", \"categories\": [null]}]}",
+              "{\"fields\": [{\"name\": \"q\", \"type\": [\"a\", \"b\"]}]}", "[]",
               "{\"fields\": [{\"name\": \"q\", \"categories\": [{\"value\": [1, 2], \"label\": \"x\"}]}]}")
-  for (text in broken) expect_error(read_records(data, file_with(text, ".json")), class = "fairlattice_error_codebook", info = text)
+  for (text in broken)
+    expect_error(read_records(data, file_with(text, ".json")), class = "fairlattice_error_codebook", info = text)
   folder <- withr::local_tempdir()
   package <- file.path(folder, "datapackage.json")
-  for (text in c("5", "{\"resources\": [1]}", "{\"resources\": [{\"name\": \"a\", \"path\": \"x.csv\", \"schema\": \"datapackage.json\"}]}")) {
+  for (text in c("5", "{\"resources\": [1]}",
+                 "{\"resources\": [{\"name\": \"a\", \"path\": \"x.csv\", \"schema\": \"datapackage.json\"}]}")) {
     writeLines(text, package)
     expect_error(read_records(package), class = "fairlattice_error_codebook", info = text)
   }
@@ -402,10 +451,13 @@ test_that("broken codebooks and packages are refused by name", {
 
 test_that("odd choices and options are answered by name", {
   expect_error(lattice_of_counts(hand_2x2, percent = "foo"), "`percent` must be", class = "fairlattice_error_choice")
-  expect_error(lattice_of_counts(hand_2x2, percent = "col"), "Did you mean \"column\"", class = "fairlattice_error_choice")
-  for (word in c("BH", "fdr")) expect_error(lattice_of_counts(hand_2x2, correction = word), "Did you mean \"benjamini_hochberg\"", class = "fairlattice_error_choice")
+  expect_error(lattice_of_counts(hand_2x2, percent = "col"), "Did you mean \"column\"",
+               class = "fairlattice_error_choice")
+  for (word in c("BH", "fdr")) expect_error(lattice_of_counts(hand_2x2, correction = word),
+                                            "Did you mean \"benjamini_hochberg\"", class = "fairlattice_error_choice")
   withr::local_options(fairlattice.sparse_rule = "foo")
-  expect_error(test_independence(lattice_of_counts(hand_2x2)), "option `fairlattice.sparse_rule` must be", class = "fairlattice_error_option")
+  expect_error(test_independence(lattice_of_counts(hand_2x2)), "option `fairlattice.sparse_rule` must be",
+               class = "fairlattice_error_option")
   expect_error(recheck(hand_2x2, p = "1e400"), class = "fairlattice_error_claim")
 })
 
@@ -429,9 +481,11 @@ test_that("columns are named by one rule in every function", {
   question <- "ferry"
   expect_identical(unique(look(records, question)$question), "ferry")
   expect_identical(unique(look(records, c(ferry, "leave"))$question), c("ferry", "leave"))
-  expect_equal(regroup(records, question, Bad = c("Very dissatisfied", "Dissatisfied"))$ferry, regroup(records, ferry, Bad = c("Very dissatisfied", "Dissatisfied"))$ferry)
+  expect_equal(regroup(records, question, Bad = c("Very dissatisfied", "Dissatisfied"))$ferry,
+               regroup(records, ferry, Bad = c("Very dissatisfied", "Dissatisfied"))$ferry)
   expect_equal(respondents(records, weight = "weight")$weight, respondents(records, weight = weight)$weight)
-  long <- data.frame(opinion = c("y", "n", "y", "n"), place = c("p", "p", "q", "q"), count = c(20, 20, 10, 50), other = 1:4)
+  long <- data.frame(opinion = c("y", "n", "y", "n"), place = c("p", "p", "q", "q"), count = c(20, 20, 10, 50),
+                     other = 1:4)
   expect_equal(unname(lattice_of_counts(long, opinion, place, count)$layers[[1]]$n), unname(hand_2x2))
   unnamed <- stats::setNames(data.frame(1:2, 3:4), c("a", NA))
   expect_error(look(unnamed), "Column 2 of the data has no name", class = "fairlattice_error_column_name")
@@ -443,7 +497,8 @@ test_that("control characters and overrides of direction are shown, not obeyed",
   data <- data.frame(a = c("x\033[31mred", "y\u202egnol", "x\033[31mred"), b = c("p\rq", "z", "z"))
   attr(data$a, "label") <- "title\a"
   x <- lattice(data, a, b)
-  text <- c(format(x), format(look(data)), format(departures(x)), format(strength(x, "all", explain = TRUE)), tryCatch(lattice(data, "\033[2J", b), error = conditionMessage))
+  text <- c(format(x), format(look(data)), format(departures(x)), format(strength(x, "all", explain = TRUE)),
+            tryCatch(lattice(data, "\033[2J", b), error = conditionMessage))
   expect_false(any(grepl("[\\x01-\\x09\\x0b-\\x1f\\x7f]|\u202e", gsub("\033\\[(1|22)m", "", text), perl = TRUE)))
   expect_true(any(grepl("x<U+001B>[31mred", text, fixed = TRUE)))
   expect_true(any(grepl("<U+202E>", text, fixed = TRUE)))
@@ -452,24 +507,29 @@ test_that("control characters and overrides of direction are shown, not obeyed",
 # ---- the command line ----
 
 test_that("an option is itself, never one that begins like it", {
-  run <- call_main("cross", demo_file(), "--down", "ferry", "--across", "island", "--among", "age < 20", "--join-sparse")
+  run <- call_main("cross", demo_file(), "--down", "ferry", "--across", "island", "--among", "age < 20",
+                   "--join-sparse")
   expect_identical(run$status, 0L)
   expect_match(run$err, "Joined in Satisfaction with the ferry: ")
   pairs <- call_main("cross", demo_file(), "--down", "leave,island", "--across", "island")
   expect_identical(pairs$status, 0L)
   expect_match(pairs$err, "Left out: island by itself")
   expect_match(call_main("help", "cross")$out, "Most used:.*Preparing questions:")
-  expect_identical(call_main("cross", demo_file(), "--down", "leave", "--across", "island", "--each", "reason_work", "--letters")$status, 0L)
+  expect_identical(call_main("cross", demo_file(), "--down", "leave", "--across", "island", "--each", "reason_work",
+                             "--letters")$status, 0L)
   for (shell in c("bash", "zsh")) expect_match(call_main("completion", shell)$out, "--down --across")
   expect_identical(call_main("completion", "fish")$status, 2L)
 })
 
 test_that("questions are ordered, titled, split and joined on the way; tables of counts too", {
   path <- file_with("size,why\nsmall,a\nbig,a;b\nmiddle,b\nsmall,a\nbig,a\nmiddle,b;a\n")
-  run <- call_main("cross", path, "--down", "why", "--across", "size", "--split", "why=;", "--order", "size=small,middle,big", "--title", "why=Reasons to leave")
+  run <- call_main("cross", path, "--down", "why", "--across", "size", "--split", "why=;", "--order",
+                   "size=small,middle,big", "--title", "why=Reasons to leave")
   expect_match(run$out, "^Reasons to leave by size.*small +middle +big")
-  expect_match(call_main("cross", path, "--down", "why", "--across", "size", "--order", "size=small,big")$err, "\"middle\" is not in it")
-  table <- file_with("| Opinion | Norrey | Tarn | Total |\n|---|---:|---:|---:|\n| Very good | 30 | 20 | 50 |\n| Good | 32 | 21 | 53 |\n| **Bad** | 31 | 58 | 89 |\n", ".md")
+  expect_match(call_main("cross", path, "--down", "why", "--across", "size", "--order", "size=small,big")$err,
+               "\"middle\" is not in it")
+  table <- file_with(paste0("| Opinion | Norrey | Tarn | Total |\n|---|---:|---:|---:|\n| Very good | 30 | 20 | 50 ",
+                            "|\n| Good | 32 | 21 | 53 |\n| **Bad** | 31 | 58 | 89 |\n"), ".md")
   joined <- call_main("recheck", table, "--join", "rows=Any good: Very good, Good", "--claimed-statistic", "12.30")
   expect_match(joined$out, "Any good +66.7.*agrees +statistic: claimed 12.30")
   counts <- lattice_of_counts(hand_2x3)

@@ -6,7 +6,8 @@ test_that("Pearson and likelihood ratio are the hand-worked ones", {
   G2 <- 2 * (20 * log(20 / 12) + 10 * log(10 / 18) + 20 * log(20 / 28) + 50 * log(50 / 42))
   expect_equal(pick(tests, "likelihood_ratio")$statistic, G2)
   # chi-square on 1 degree of freedom is a squared normal
-  expect_equal(pick(tests, "pearson")$p, 2 * pnorm(-sqrt(12.69841)), tolerance = 1e-5) # the hand-worked statistic has 7 digits
+  # the hand-worked statistic has 7 digits
+  expect_equal(pick(tests, "pearson")$p, 2 * pnorm(-sqrt(12.69841)), tolerance = 1e-5)
   expect_equal(tests$test[tests$headline], "pearson")
 })
 
@@ -43,7 +44,8 @@ test_that("what must not matter does not matter", {
   data <- messy_records(400)
   of <- function(data, ...) {
     x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across, ...)
-    list(test_independence(x)[c("test", "statistic", "df", "df_error", "p")], strength(x)[c("measure", "estimate", "se", "low", "high")])
+    list(test_independence(x)[c("test", "statistic", "df", "df_error", "p")],
+         strength(x)[c("measure", "estimate", "se", "low", "high")])
   }
   base <- of(data)
   scaled <- transform(data, w = w * 12345)
@@ -68,7 +70,8 @@ test_that("a table that cannot be tested says why", {
   expect_true(is.na(one$p))
   expect_match(one$note, "single answer")
   lonely <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "q", "q", "p"), cluster = 1)
-  expect_match(test_independence(lattice(respondents(lonely, cluster = cluster), a, b))$note[1], "no degrees of freedom")
+  expect_match(test_independence(lattice(respondents(lonely, cluster = cluster), a, b))$note[1],
+               "no degrees of freedom")
   perfect <- data.frame(a = rep(c("x", "y"), 20), b = rep(c("p", "q"), 20), w = 1)
   expect_match(test_independence(lattice(respondents(perfect, weight = w), a, b))$note[1], "no variance")
 })
@@ -91,7 +94,8 @@ brute_exact <- function(n) {
   fill(1, rowSums(n), 0)
   p
 }
-kernel_exact <- function(n, ...) exact_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), 1e8, 1e9, 2L)
+kernel_exact <- function(n, ...)
+  exact_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), 1e8, 1e9, 2L)
 
 test_that("the exact test is the brute-force one, any shape", {
   withr::local_seed(4)
@@ -101,7 +105,8 @@ test_that("the exact test is the brute-force one, any shape", {
     n[1, ] <- n[1, ] + (colSums(n) == 0)
     n[, 1] <- n[, 1] + (rowSums(n) == 0)
     expect_equal(kernel_exact(n)$p, brute_exact(n), tolerance = 1e-10, info = paste(shape, collapse = "x"))
-    expect_equal(kernel_exact(n)$p, kernel_exact(t(n)[sample(ncol(n)), , drop = FALSE])$p, tolerance = 1e-12) # order and side do not matter
+    # order and side do not matter
+    expect_equal(kernel_exact(n)$p, kernel_exact(t(n)[sample(ncol(n)), , drop = FALSE])$p, tolerance = 1e-12)
   }
   # equal rows, ties, and everything in one cell but one
   expect_equal(kernel_exact(matrix(2, 3, 3))$p, 1)
@@ -143,7 +148,8 @@ test_that("random tables have their margins, and the probabilities of the defini
   columns <- c(4L, 3L)
   tables <- vapply(1:20000, function(k) random_table_kernel(rows, columns, 7, k), integer(6))
   expect_true(all(tables[1, ] + tables[2, ] == 3 & tables[1, ] + tables[3, ] + tables[5, ] == 4))
-  probability <- apply(unique(t(tables)), 1, function(n) exp(sum(lgamma(c(rows, columns) + 1)) - lgamma(8) - sum(lgamma(n + 1))))
+  probability <- apply(unique(t(tables)), 1,
+                       function(n) exp(sum(lgamma(c(rows, columns) + 1)) - lgamma(8) - sum(lgamma(n + 1))))
   seen <- apply(unique(t(tables)), 1, function(n) mean(colSums(tables == n) == 6))
   expect_equal(sum(probability), 1)
   expect_true(all(abs(seen - probability) < 4.5 * sqrt(probability / 20000)))
@@ -194,13 +200,15 @@ test_that("symmetry is the hand-worked one, weighted or not", {
   expect_error(lattice(demo_panel(), ferry, island, paired = TRUE), "same answers", class = "fairlattice_error_paired")
 })
 
-test_that("in clustered, weighted surveys with no association the headline holds its level and the plain test does not", {
+test_that("in clustered, weighted surveys with no association the headline holds its level and the plain test does not",
+          {
   withr::local_seed(20)
   p <- vapply(1:300, function(i) {
     cluster <- rep(1:30, each = 12)
     at <- function(sd) findInterval(rnorm(30, sd = sd)[cluster] + rnorm(360), c(-0.8, 0.9))
     data <- data.frame(down = at(1.5), across = at(1.5), cluster, stratum = cluster %% 3, w = exp(0.4 * rnorm(360)))
-    tests <- test_independence(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across))
+    tests <- test_independence(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down,
+                                       across))
     c(tests$p[tests$headline], tests$p[tests$test == "pearson"])
   }, c(0, 0))
   rejected <- rowMeans(p < 0.05)

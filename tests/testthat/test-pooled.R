@@ -23,13 +23,15 @@ test_that("Mantel-Haenszel is the hand-worked sum", {
   expect_equal(pick(p$tests, "mantel_haenszel")$statistic, over^2 / variance)
   expect_equal(pick(p$tests, "mantel_haenszel_corrected")$statistic, (over - 0.5)^2 / variance)
   # in a 2x2xK all three generalised statistics are Mantel-Haenszel's
-  for (name in c("general_association", "mean_scores", "correlation")) expect_equal(pick(p$tests, name)$statistic, over^2 / variance)
+  for (name in c("general_association", "mean_scores", "correlation"))
+    expect_equal(pick(p$tests, name)$statistic, over^2 / variance)
 })
 
 test_that("Breslow-Day's fitted cells keep the margins and the common odds ratio", {
   p <- pooled(lattice(two_strata(), down, across, each = e))
   theta <- p$odds_ratios$estimate[3]
-  fit <- function(r1, r2, c1) uniroot(function(A) A * (r2 - c1 + A) - theta * (r1 - A) * (c1 - A), c(max(0, c1 - r2), min(r1, c1)), tol = 1e-12)$root
+  fit <- function(r1, r2, c1) uniroot(function(A) A * (r2 - c1 + A) - theta * (r1 - A) * (c1 - A),
+                                      c(max(0, c1 - r2), min(r1, c1)), tol = 1e-12)$root
   A <- c(fit(15, 30, 20), fit(50, 40, 40))
   v <- 1 / (1 / A + 1 / (c(15, 50) - A) + 1 / (c(20, 40) - A) + 1 / (c(30, 40) - c(20, 40) + A))
   off <- c(10, 30) - A
@@ -47,7 +49,8 @@ test_that("one stratum is the ordinary table: X2 (n-1)/n, and the linear trend",
   # mean scores of two answers over three columns are the same as general association
   expect_equal(pick(p$tests, "mean_scores")$statistic, X2 * 99 / 100)
   scored <- pooled(lattice(data, down, across, each = e), scores = list(down = c(0, 1), across = c(1, 2, 9)))
-  given <- test_independence(lattice(data, down, across), "linear_trend", scores = list(down = c(0, 1), across = c(1, 2, 9)))$statistic
+  given <- test_independence(lattice(data, down, across), "linear_trend",
+                             scores = list(down = c(0, 1), across = c(1, 2, 9)))$statistic
   expect_equal(pick(scored$tests, "correlation")$statistic, given)
 })
 
@@ -57,8 +60,10 @@ test_that("equal weights give the unweighted statistics to n/(n-1), the jackknif
   weighted <- pooled(lattice(respondents(data, weight = w), down, across, each = e))
   expect_equal(weighted$odds_ratios$estimate, plain$odds_ratios$estimate)
   expect_equal(weighted$odds_ratios$se_log[1:2], plain$odds_ratios$se_log[1:2] * sqrt(135 / 134))
-  expect_equal(weighted$odds_ratios$se_log[3], plain$odds_ratios$se_log[3], tolerance = 0.01) # two estimators of one variance
-  expect_equal(pick(weighted$tests, "general_association")$statistic, pick(plain$tests, "general_association")$statistic * 134 / 135)
+  # two estimators of one variance
+  expect_equal(weighted$odds_ratios$se_log[3], plain$odds_ratios$se_log[3], tolerance = 0.01)
+  expect_equal(pick(weighted$tests, "general_association")$statistic,
+               pick(plain$tests, "general_association")$statistic * 134 / 135)
   panel <- demo_panel()
   of <- function(panel) pooled(lattice(panel, leave, internet, each = island))$tests
   expect_equal(of(with_replicates(panel, "jackknife"))$statistic, of(panel)$statistic, tolerance = 0.03)
@@ -71,7 +76,8 @@ test_that("a reversal is named, and only then", {
   x <- lattice(data, down, across, each = e)
   expect_match(pooled(x)$reversal, "go together .* yet within the answers .* they go apart")
   expect_true("reversal" %in% cautions(x)$code)
-  expect_true("reversal" %in% cautions(lattice(respondents(transform(data, w = 2), weight = w), down, across, each = e))$code)
+  expect_true("reversal" %in% cautions(lattice(respondents(transform(data, w = 2), weight = w), down, across,
+                                               each = e))$code)
   expect_false("reversal" %in% cautions(lattice(two_strata(), down, across, each = e))$code)
   expect_error(pooled(lattice(data, down, across)), "one table only", class = "fairlattice_error_pooled")
 })

@@ -6,7 +6,8 @@ test_that("answers are joined, renamed, reordered and set to missing, and the ta
   expect_identical(levels(joined), c("Low", "good", "fine"))
   expect_true(is.ordered(joined))
   expect_false(is.ordered(regroup(ferry, Ends = c("bad", "fine"))))
-  expect_identical(levels(regroup(ferry, fine = "fine", good = "good", Low = c("poor", "bad"))), c("fine", "good", "Low"))
+  expect_identical(levels(regroup(ferry, fine = "fine", good = "good", Low = c("poor", "bad"))),
+                   c("fine", "good", "Low"))
   expect_identical(levels(regroup(ferry, Low = "bad", other = "Rest")), c("Low", "Rest"))
   gone <- regroup(ferry, missing = c("Not counted" = "poor"))
   expect_identical(is.na(gone), c(FALSE, TRUE, FALSE, FALSE, TRUE))
@@ -41,7 +42,8 @@ test_that("bands hold every number once, with labels that say what is in them", 
     expect_false(anyNA(as.integer(bands)))
     expect_false(is.unsorted(as.integer(bands)))
   }
-  expect_identical(as.character(band(c(17, 18, 24, 25), breaks = c(18, 25))), c("17 or less", "18\u201324", "18\u201324", "25 or more"))
+  expect_identical(as.character(band(c(17, 18, 24, 25), breaks = c(18, 25))),
+                   c("17 or less", "18\u201324", "18\u201324", "25 or more"))
 })
 
 test_that("bands of equal count follow the weights, and small ones are joined", {
@@ -54,7 +56,8 @@ test_that("bands of equal count follow the weights, and small ones are joined", 
   expect_lt(diff(range(sums)) / sum(sums), 0.05)
   few <- band(c(1, 1, 1, 2, 3, 3, 3, 9), breaks = 1:9, least = 3)
   expect_true(all(table(as.integer(few)) >= 3))
-  expect_identical(join_small(c(5, 1, 4, 1, 1), 3), c(1L, 2L, 2L, 2L, 2L)) # worked by hand: 1 joins 4, then 1 joins 1, then 2 joins 5
+  # worked by hand: 1 joins 4, then 1 joins 1, then 2 joins 5
+  expect_identical(join_small(c(5, 1, 4, 1, 1), 3), c(1L, 2L, 2L, 2L, 2L))
   expect_error(band(age, breaks = c(5, 3)), "increasing", class = "fairlattice_error_band")
   expect_error(band(age), "one of", class = "fairlattice_error_band")
   expect_error(band(age, breaks = 30, labels = c("a", "b", "c")), "2 bands", class = "fairlattice_error_band")
@@ -67,11 +70,13 @@ test_that("pairs of answers and scores are what they say", {
   data <- demo_records()
   pairs <- combine(data, home = c(tenure, leave))$home
   expect_identical(is.na(pairs), is.na(data$tenure) | is.na(data$leave))
-  expect_equal(sum(pairs == "Mortgage, Yes", na.rm = TRUE), sum(data$tenure == "Mortgage" & data$leave == "Yes", na.rm = TRUE))
+  expect_equal(sum(pairs == "Mortgage, Yes", na.rm = TRUE),
+               sum(data$tenure == "Mortgage" & data$leave == "Yes", na.rm = TRUE))
   scored <- score_items(data.frame(a = ferry, b = c(10, NA, 1, NA, NA)), s = c(a, b), least = 1)$s
   expect_equal(as.vector(unclass(scored))[1:4], c(5.5, 2, 2, 4))
   expect_true(is.na(scored[5]))
-  expect_equal(as.vector(unclass(score_items(data.frame(a = ferry, b = c(10, NA, 1, NA, NA)), s = c(a, b), by = "sum")$s))[c(1, 3)], c(11, 4))
+  expect_equal(as.vector(unclass(score_items(data.frame(a = ferry, b = c(10, NA, 1, NA, NA)), s = c(a, b),
+                                             by = "sum")$s))[c(1, 3)], c(11, 4))
   expect_error(score_items(data, s = c(tenure, leave)), "no order", class = "fairlattice_error_combine")
   expect_error(combine(data, c(tenure, leave)), "one new name", class = "fairlattice_error_combine")
 })
@@ -89,7 +94,8 @@ test_that("one record a person, the rest accounted for, and the design made anew
     again <- findings(lattice(panel, ferry, island))
     expect_equal(again$base$used + sum(again$base$left_out$records), 2412)
   }
-  expect_equal(one_per(data, id, "last")$age[match("V0000007", one_per(data, id, "last")$id)], data$age[max(which(data$id == "V0000007"))])
+  expect_equal(one_per(data, id, "last")$age[match("V0000007", one_per(data, id, "last")$id)],
+               data$age[max(which(data$id == "V0000007"))])
 })
 
 test_that("a sparse table is mended by the smallest joins, and only when told", {
@@ -99,7 +105,8 @@ test_that("a sparse table is mended by the smallest joins, and only when told", 
   mended <- regroup_sparse(x, apply = TRUE)
   expect_identical(proposal$mended, !"sparse" %in% cautions(mended)$code)
   expect_equal(sum(mended$layers[[1]]$n), sum(x$layers[[1]]$n))
-  ordered <- strsplit(proposal$steps$joined[proposal$steps$question == "Satisfaction with the ferry"], " + ", fixed = TRUE)
+  ordered <- strsplit(proposal$steps$joined[proposal$steps$question == "Satisfaction with the ferry"], " + ",
+                      fixed = TRUE)
   scale <- setdiff(levels(demo_records()$ferry), attr(demo_records()$ferry, "missing"))
   for (joined in ordered) expect_true(all(diff(match(joined, scale)) == 1))
   headline <- function(x) subset(test_independence(x), headline)$p
@@ -110,7 +117,8 @@ test_that("a sparse table is mended by the smallest joins, and only when told", 
 })
 
 test_that("waves become records, and nobody's answer is lost", {
-  wide <- data.frame(id = 1:3, place = c("p", "q", "p"), a_1 = factor(c("x", "y", NA)), a_2 = factor(c("y", "x", "x")), b_1 = c(1, NA, NA), b_2 = 4:6)
+  wide <- data.frame(id = 1:3, place = c("p", "q", "p"), a_1 = factor(c("x", "y", NA)), a_2 = factor(c("y", "x", "x")),
+                     b_1 = c(1, NA, NA), b_2 = 4:6)
   long <- waves_long(wide, c("a", "b"))
   expect_identical(paste(long$id, long$wave), c("1 1", "2 1", "1 2", "2 2", "3 2"))
   expect_identical(as.character(long$a), c("x", "y", "y", "x", "x"))

@@ -31,7 +31,8 @@ test_that("values that the codebook does not know are named with their lines, or
   data <- read_records(path, unknown = "missing")
   expect_identical(is.na(data$q), c(FALSE, TRUE, FALSE, TRUE, TRUE))
   expect_identical(as.character(data$q)[2], "value not in the codebook")
-  expect_error(read_records(with_codebook("q,n\n1,five")), "value \"five\" \\(1 record: lines 2\\)", class = "fairlattice_error_unknown_value")
+  expect_error(read_records(with_codebook("q,n\n1,five")), "value \"five\" \\(1 record: lines 2\\)",
+               class = "fairlattice_error_unknown_value")
 })
 
 test_that("a codebook that contradicts itself is refused", {
@@ -39,11 +40,13 @@ test_that("a codebook that contradicts itself is refused", {
                  '{"fields": [{"name": "q"}, {"name": "q"}]}' = "field \"q\" twice",
                  '{"fields": [{"name": "q", "categories": [{"value": 1, "label": "A"}, {"value": 1, "label": "B"}]}]}' = "\"1\" twice",
                  '{"fields": [{"name": "q", "categories": [1, 2], "missingValues": ["2"]}]}' = "an answer and missing at once")
-  for (book in names(broken)) expect_error(read_records(with_codebook("q\n1", book)), broken[[book]], class = "fairlattice_error_codebook")
+  for (book in names(broken))
+    expect_error(read_records(with_codebook("q\n1", book)), broken[[book]], class = "fairlattice_error_codebook")
 })
 
 test_that("a file that cannot be read whole is refused with its line", {
-  refused <- function(text, pattern, class = "fairlattice_error_file") expect_error(read_records(file_with(text)), pattern, class = class)
+  refused <- function(text, pattern, class = "fairlattice_error_file")
+    expect_error(read_records(file_with(text)), pattern, class = class)
   refused("", "is empty")
   refused("a,b\n", "header and no records")
   refused("\na,b\n1,2\n", "first line .* is blank")
@@ -66,7 +69,8 @@ test_that("what a file may well have is read as it is meant", {
   quoted <- read_records(file_with("a,b\n\"x, \"\"y\"\"\nz\",2\n007,3\n"))
   expect_identical(quoted$a, c("x, \"y\"\nz", "007"))
   expect_identical(read_records(file_with("a\tb\n1\tx,y\n", ".tsv"))$b, "x,y")
-  expect_identical(read_records(file_with("caf\xe9,b\n\xe9t\xe9,2\n"), encoding = "latin1")[["caf\u00e9"]], "\u00e9t\u00e9")
+  expect_identical(read_records(file_with("caf\xe9,b\n\xe9t\xe9,2\n"), encoding = "latin1")[["caf\u00e9"]],
+                   "\u00e9t\u00e9")
   expect_identical(read_records(file_with("a\r\nNA\r\nx\r\n"))$a, c("NA", "x"))
 })
 
@@ -101,13 +105,16 @@ test_that("look() lists answers, reasons and numbers, and adds up", {
   expect_true(all(tapply(weighted$n, weighted$question, sum) == 2412))
   shares <- shares(lattice(panel, ferry, island), "total")
   everybody <- weighted[weighted$question == "ferry" & !weighted$missing, ]
-  expect_equal(everybody$share, as.vector(tapply(shares$weighted, factor(shares$down, unique(shares$down)), sum) / sum(shares$weighted)))
+  expect_equal(everybody$share,
+               as.vector(tapply(shares$weighted, factor(shares$down, unique(shares$down)), sum) / sum(shares$weighted)))
   expect_true(all(everybody$low < everybody$share & everybody$share < everybody$high))
   expect_equal(everybody$cumulative, cumsum(everybody$share))
-  expect_setequal(look(demo_records(), find = "LEAVE")$question, c("leave", grep("reason", names(demo_records()), value = TRUE)))
+  expect_setequal(look(demo_records(), find = "LEAVE")$question,
+                  c("leave", grep("reason", names(demo_records()), value = TRUE)))
   expect_error(look(demo_records(), find = "teleport"), class = "fairlattice_error_not_found")
   wide <- data.frame(matrix(1:2, 2, 60))
   expect_length(format(look(wide)), 2 + 60 + 2)
   # a weight of 3 is three of the value
-  expect_equal(weighted_quantiles(c(5, 1, 9), c(1, 3, 2), c(0, 0.25, 0.5, 1)), stats::quantile(c(1, 1, 1, 5, 9, 9), c(0, 0.25, 0.5, 1), type = 2, names = FALSE))
+  expect_equal(weighted_quantiles(c(5, 1, 9), c(1, 3, 2), c(0, 0.25, 0.5, 1)),
+               stats::quantile(c(1, 1, 1, 5, 9, 9), c(0, 0.25, 0.5, 1), type = 2, names = FALSE))
 })

@@ -43,7 +43,8 @@ test_that("the binomial interval has its tails, on the effective base under a de
   s <- shares(x, interval = "korn_graubard")[1, ] # 20 of 40
   expect_equal(pbinom(19, 40, s$low, lower.tail = FALSE), 0.025)
   expect_equal(pbinom(20, 40, s$high), 0.025)
-  none <- shares(lattice(records_of(matrix(c(0, 10, 5, 5), 2, dimnames = dimnames(hand_2x2))), down, across), interval = "korn_graubard")[1, ]
+  none <- shares(lattice(records_of(matrix(c(0, 10, 5, 5), 2, dimnames = dimnames(hand_2x2))), down, across),
+                 interval = "korn_graubard")[1, ]
   expect_equal(c(none$low, none$high), c(0, 1 - 0.025^(1 / 10)))
   wide <- lattice(demo_panel(), heating, island)
   exact <- shares(wide, interval = "korn_graubard")

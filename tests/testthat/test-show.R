@@ -26,9 +26,11 @@ test_that("percentages, totals, bases and marks stand where the base of the perc
     expect_equal(sheet$value[1:5, 1:5], matrix(100 * s$share, 5))
     expect_equal(sheet$mark[1:5, 1:5], matrix(d$mark, 5))
     n <- sheet$value[sheet$kind == "count"]
-    margin <- if (percent == "row") tapply(s$n, factor(s$down, unique(s$down)), sum) else tapply(s$n, factor(s$across, unique(s$across)), sum)
+    margin <- if (percent == "row") tapply(s$n, factor(s$down, unique(s$down)), sum) else
+      tapply(s$n, factor(s$across, unique(s$across)), sum)
     expect_equal(n, c(as.vector(margin), sum(s$n)))
-    hundred <- if (percent == "row") sheet$value[, 6] else if (percent == "column") sheet$value[6, ] else sheet$value[6, 6]
+    hundred <- if (percent == "row") sheet$value[, 6] else if (percent == "column") sheet$value[6, ] else
+      sheet$value[6, 6]
     expect_true(all(hundred == 100))
   }
 })
@@ -39,8 +41,10 @@ test_that("the page is whole and accessible", {
   publish(x, page)
   text <- paste(readLines(page, encoding = "UTF-8"), collapse = "\n")
   expect_false(grepl("<script|http://|https://|<link", text))
-  for (piece in c("<html lang=\"en\">", "<style>", "<caption>", "scope=\"col\"", "scope=\"colgroup\"", "scope=\"row\"", "<tfoot>",
-                  "alt=\"Stacked bars of 100 %", "data:image/svg+xml;base64,", "more than expected", "49.1")) expect_true(grepl(piece, text, fixed = TRUE), info = piece)
+  for (piece in c("<html lang=\"en\">", "<style>", "<caption>", "scope=\"col\"", "scope=\"colgroup\"", "scope=\"row\"",
+                  "<tfoot>",
+                  "alt=\"Stacked bars of 100 %", "data:image/svg+xml;base64,", "more than expected", "49.1"))
+                    expect_true(grepl(piece, text, fixed = TRUE), info = piece)
   expect_equal(lengths(regmatches(text, gregexpr("<td", text))), length(sheets_of(x)[[1]]$value))
   hostile <- data.frame(a = c("<b>x</b>", "y & z"), b = c("p\"q", "r"))
   publish(lattice(hostile, a, b), page, figure = "none")
@@ -59,7 +63,8 @@ test_that("figures draw what was computed", {
 })
 
 test_that("a table read back from JSON prints the same, gives the same figures and turns the same", {
-  tables <- list(lattice(demo_panel(), heating, island), lattice(demo_panel(), ferry, way_off, each = island, percent = "row"),
+  tables <- list(lattice(demo_panel(), heating, island),
+                 lattice(demo_panel(), ferry, way_off, each = island, percent = "row"),
                  lattice(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))
   for (x in tables) {
     path <- withr::local_tempfile(fileext = ".json")
@@ -75,14 +80,17 @@ test_that("a table read back from JSON prints the same, gives the same figures a
 })
 
 test_that("what is not a table is refused", {
-  bad <- c("[1, 2" = "not JSON", "{\"a\": 1}" = "not a table", "{\"format\": \"fairlattice-table\", \"version\": 9}" = "version 9",
+  bad <- c("[1, 2" = "not JSON", "{\"a\": 1}" = "not a table",
+           "{\"format\": \"fairlattice-table\", \"version\": 9}" = "version 9",
            "{\"format\": \"fairlattice-table\", \"version\": 1}" = "has no \"down\"")
-  for (text in names(bad)) expect_error(read_lattice(file_with(text, ".json")), bad[[text]], class = "fairlattice_error_not_a_table")
+  for (text in names(bad))
+    expect_error(read_lattice(file_with(text, ".json")), bad[[text]], class = "fairlattice_error_not_a_table")
   path <- withr::local_tempfile(fileext = ".json")
   publish(lattice(demo_panel(), heating, island), path)
   text <- readLines(path)
   writeLines(sub("\"n\": 62,?", "\"n\": \"many\",", text), path)
-  if (!identical(readLines(path), text)) expect_error(read_lattice(path), "is not numeric", class = "fairlattice_error_not_a_table")
+  if (!identical(readLines(path), text))
+    expect_error(read_lattice(path), "is not numeric", class = "fairlattice_error_not_a_table")
 })
 
 test_that("a file that cannot be written leaves the old one and nothing half-written", {

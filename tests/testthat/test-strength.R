@@ -1,5 +1,7 @@
-# The measures against their definitions, pairs of respondents and hand-worked tables; their gradients, intervals and coverage.
-value <- function(strength, name, explains = "both") strength[strength$measure == name & strength$explains == explains, ]
+# The measures against their definitions, pairs of respondents and hand-worked tables; their gradients, intervals and
+# coverage.
+value <- function(strength, name, explains = "both")
+  strength[strength$measure == name & strength$explains == explains, ]
 all_of <- function(x, ...) strength(x, measures = "all", ...)
 
 test_that("nominal measures are the hand-worked ones", {
@@ -18,7 +20,8 @@ test_that("nominal measures are the hand-worked ones", {
   expect_equal(value(three, "lambda", "down")$estimate, 1 / 6)
   expect_equal(value(three, "lambda")$estimate, (24 + 18 + 26 + 24 + 26 - 50 - 40) / (50 + 60))
   # columns 24+6, 12+18, 14+26 of 100; rows 50, 50: (sum p^2/p.j - 1/2) / (1/2)
-  expect_equal(value(three, "goodman_kruskal_tau", "across")$estimate, 2 * ((24^2 + 6^2) / 3000 + (12^2 + 18^2) / 3000 + (14^2 + 26^2) / 4000 - 0.5))
+  expect_equal(value(three, "goodman_kruskal_tau", "across")$estimate,
+               2 * ((24^2 + 6^2) / 3000 + (12^2 + 18^2) / 3000 + (14^2 + 26^2) / 4000 - 0.5))
   H <- function(n) -sum(n / sum(n) * log(n / sum(n)))
   shared <- H(c(50, 50)) + H(c(30, 30, 40)) - H(hand_2x3)
   expect_equal(value(three, "uncertainty", "across")$estimate, shared / H(c(50, 50)))
@@ -72,14 +75,16 @@ test_that("every gradient in the registry is the numerical one, up to a constant
     P <- some_proportions(size[1], size[2], seed = 4)
     given <- list(n = 500, down = seq_len(size[1])^1.5, across = cumsum(1 / seq_len(size[2])))
     on_simplex <- function(P) m$estimate(P / sum(P), given)
-    expect_equal(centred(m$figures(P, given)$gradient), centred(numeric_gradient(on_simplex, P)), tolerance = 1e-5, info = key)
+    expect_equal(centred(m$figures(P, given)$gradient), centred(numeric_gradient(on_simplex, P)), tolerance = 1e-5,
+                 info = key)
     expect_gte(m$estimate(P, given), m$range[1])
     expect_lte(m$estimate(P, given), m$range[2])
     expect_equal(m$figures(P, given)$estimate, m$estimate(P, given))
     if (!is.null(m$figures(P, given)$null_gradient)) { # where the measure is 0 both gradients are one
       none <- expected_proportions(P)
       if (m$only %in% "square") next
-      expect_equal(centred(m$figures(none, given)$null_gradient), centred(m$figures(none, given)$gradient), tolerance = 1e-8, info = key)
+      expect_equal(centred(m$figures(none, given)$null_gradient), centred(m$figures(none, given)$gradient),
+                   tolerance = 1e-8, info = key)
     }
   }
 })
@@ -133,27 +138,34 @@ test_that("a percentile bootstrap by clusters comes near the delta method, and s
   expect_equal(boot$low, delta$low, tolerance = 0.15)
   expect_equal(boot, strength(x, c("gamma", "tau_b"), interval = "bootstrap", draws = 400))
   respondents_only <- lattice(respondents(demo_records(), weight = weight), ferry, tenure)
-  expect_error(strength(respondents_only, interval = "bootstrap"), "with_replicates", class = "fairlattice_error_bootstrap")
+  expect_error(strength(respondents_only, interval = "bootstrap"), "with_replicates",
+               class = "fairlattice_error_bootstrap")
   made <- with_replicates(respondents(demo_records(300), weight = weight), "bootstrap", 300)
   expect_match(strength(lattice(made, tenure, internet), "cramers_v", interval = "bootstrap")$interval, "300 draws")
 })
 
 test_that("what a measure means is said in the table's own words", {
   s <- strength(lattice(demo_panel(), heating, island), measures = "all", explain = TRUE)
-  expect_match(value(s, "lambda", "across")$meaning, "Knowing \"Island\" lowers the errors in guessing \"Main heating\" by [0-9]+ %")
+  expect_match(value(s, "lambda", "across")$meaning,
+               "Knowing \"Island\" lowers the errors in guessing \"Main heating\" by [0-9]+ %")
   expect_match(value(s, "lambda", "down")$meaning, "Knowing \"Main heating\" lowers the errors in guessing \"Island\"")
   expect_false(any(grepl("Cohen", s$meaning)))
-  withr::with_options(list(fairlattice.size_words = TRUE), expect_match(strength(lattice(records_of(hand_2x2), down, across), explain = TRUE)$meaning[1], "Cohen \\(1988\\), w .* 0.356, that is medium"))
+  withr::with_options(list(fairlattice.size_words = TRUE),
+                      expect_match(strength(lattice(records_of(hand_2x2), down, across), explain = TRUE)$meaning[1],
+                                   "Cohen \\(1988\\), w .* 0.356, that is medium"))
   for (m in measures) expect_type(m$says(-0.25, "d", "a"), "character")
-  expect_error(strength(lattice(demo_panel(), heating, island), "gama"), "Did you mean \"gamma\"", class = "fairlattice_error_measure")
+  expect_error(strength(lattice(demo_panel(), heating, island), "gama"), "Did you mean \"gamma\"",
+               class = "fairlattice_error_measure")
 })
 
 test_that("V's interval holds the noncentralities that the statistic does not reject", {
   v <- value(strength(lattice(records_of(hand_2x3), down, across)), "cramers_v")
   X2 <- pearson_statistic(hand_2x3 / 100, 100)
-  expect_equal(pchisq(X2, 2, 100 * v$low^2, lower.tail = FALSE), 0.025, tolerance = 1e-5) # the root is found to 1e-9 of its range
+  # the root is found to 1e-9 of its range
+  expect_equal(pchisq(X2, 2, 100 * v$low^2, lower.tail = FALSE), 0.025, tolerance = 1e-5)
   expect_equal(pchisq(X2, 2, 100 * v$high^2), 0.025, tolerance = 1e-5)
-  none <- value(strength(lattice(records_of(matrix(10, 2, 3, dimnames = dimnames(hand_2x3))), down, across)), "cramers_v")
+  none <- value(strength(lattice(records_of(matrix(10, 2, 3, dimnames = dimnames(hand_2x3))), down, across)),
+                "cramers_v")
   expect_equal(none$estimate, 0)
   expect_match(none$note, "smaller than chance alone makes it in 97.5 % of samples")
   # either side of the switch to the central form
@@ -168,7 +180,8 @@ test_that("intervals of V and lambda cover in clustered surveys", {
   hit <- vapply(1:200, function(i) {
     cells <- matrix(rgamma(40 * 9, rep(12 * as.vector(P), each = 40)), 40)
     cell <- unlist(lapply(1:40, function(g) sample.int(9, 15, TRUE, cells[g, ])))
-    data <- data.frame(down = (cell - 1) %% 3, across = (cell - 1) %/% 3, cluster = rep(1:40, each = 15), w = exp(0.4 * rnorm(600)))
+    data <- data.frame(down = (cell - 1) %% 3, across = (cell - 1) %/% 3, cluster = rep(1:40, each = 15),
+                       w = exp(0.4 * rnorm(600)))
     s <- strength(lattice(respondents(data, weight = w, cluster = cluster), down, across))
     rows <- rbind(value(s, "cramers_v"), value(s, "lambda", "across"))
     rows$low <= truth & truth <= rows$high

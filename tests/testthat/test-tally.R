@@ -2,7 +2,8 @@
 
 twin <- function(data, weight, count) {
   code <- function(x) ifelse(is.na(x), 0L, as.integer(x))
-  key <- data.frame(down = code(data$down), across = code(data$across), n = count, w = count * weight, w2 = count * weight^2)
+  key <- data.frame(down = code(data$down), across = code(data$across), n = count, w = count * weight,
+                    w2 = count * weight^2)
   out <- aggregate(cbind(n, w, w2) ~ down + across, key, sum)
   out[order(out$across, out$down), ]
 }
@@ -10,7 +11,8 @@ twin <- function(data, weight, count) {
 test_that("the tally is what counting record by record gives", {
   for (n in c(1, 7, 400, 70000)) for (weighted in c(TRUE, FALSE)) for (counted in c(TRUE, FALSE)) {
     withr::local_seed(n)
-    data <- data.frame(down = factor(sample(c("a", "b", NA), n, TRUE), c("a", "b", "none")), across = factor(sample(1:4, n, TRUE), 1:4))
+    data <- data.frame(down = factor(sample(c("a", "b", NA), n, TRUE), c("a", "b", "none")),
+                       across = factor(sample(1:4, n, TRUE), 1:4))
     weight <- if (weighted) exp(rnorm(n)) else rep(1, n)
     count <- if (counted) sample(1:9, n, TRUE) else rep(1, n)
     data$w <- weight
@@ -24,20 +26,23 @@ test_that("the tally is what counting record by record gives", {
 
 test_that("the sums do not depend on the number of threads, and the map gives what the array gives", {
   data <- messy_records(70001)
-  of <- function(data) tally_of(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across, each)$cells
+  of <- function(data)
+    tally_of(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across, each)$cells
   one <- withr::with_options(list(fairlattice.threads = 1L), of(data))
   expect_identical(withr::with_options(list(fairlattice.threads = 2L), of(data)), one)
   # a cluster a record makes more possible cells than an array is used for
   data$cluster <- seq_len(nrow(data))
   mapped <- of(data)
   expect_gt(nrow(mapped), 60000)
-  expect_equal(rowsum(mapped$w, paste(mapped$down, mapped$across, mapped$each)), rowsum(one$w, paste(one$down, one$across, one$each)))
+  expect_equal(rowsum(mapped$w, paste(mapped$down, mapped$across, mapped$each)),
+               rowsum(one$w, paste(one$down, one$across, one$each)))
 })
 
 test_that("splitting the records in any way and merging gives the same tally", {
   data <- messy_records(500)
   data$answer <- sample(c("zeta", "alpha", "mid"), 500, TRUE) # observed answers, not declared ones
-  of <- function(rows) tally_of(respondents(data[rows, ], weight = w, stratum = stratum, cluster = cluster), down, answer, each)
+  of <- function(rows)
+    tally_of(respondents(data[rows, ], weight = w, stratum = stratum, cluster = cluster), down, answer, each)
   whole <- of(seq_len(500))
   for (seed in 1:5) {
     withr::local_seed(seed)
@@ -45,7 +50,8 @@ test_that("splitting the records in any way and merging gives the same tally", {
     merged <- merge(merge(of(which(part == 3)), of(which(part == 1))), of(which(part == 2)))
     for (of_it in c("cells", "records", "down", "across", "each")) expect_equal(merged[[of_it]], whole[[of_it]])
     expect_equal(merged$design$units, whole$design$units)
-    expect_equal(merged$aside[order(merged$aside$reason), ], whole$aside[order(whole$aside$reason), ], ignore_attr = TRUE)
+    expect_equal(merged$aside[order(merged$aside$reason), ], whole$aside[order(whole$aside$reason), ],
+                 ignore_attr = TRUE)
   }
   expect_error(merge(whole, tally_of(data, down, answer)), class = "fairlattice_error_merge")
 })

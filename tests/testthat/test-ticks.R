@@ -12,7 +12,8 @@ with_ticks <- function(data) ticks(panel_of(data), t = c(t1, t2, t3))
 
 test_that("items are read from every way of writing them, and not asked is told from none ticked", {
   ways <- list(
-    data.frame(a = c(1, 0, 0, NA), b = c(1, 1, 0, NA)), data.frame(a = c("Yes", "no", "No", NA), b = c("yes", "YES", "no", "")),
+    data.frame(a = c(1, 0, 0, NA), b = c(1, 1, 0, NA)),
+    data.frame(a = c("Yes", "no", "No", NA), b = c("yes", "YES", "no", "")),
     data.frame(a = c(TRUE, FALSE, FALSE, NA), b = c(TRUE, TRUE, FALSE, NA)))
   for (way in ways) {
     made <- ticks(way, t = c(a, b))$t
@@ -27,7 +28,8 @@ test_that("items are read from every way of writing them, and not asked is told 
   expect_identical(attr(survey, "label"), "Reason to leave")
   expect_identical(attr(survey, "items"), c("Work", "The ferry"))
   expect_identical(attr(survey, "missing"), "Not asked (has not thought of leaving)")
-  expect_error(ticks(data.frame(a = c(1, 2), b = c(0, 1)), t = c(a, b)), "value \"2\" \\(record 2\\)", class = "fairlattice_error_ticks")
+  expect_error(ticks(data.frame(a = c(1, 2), b = c(0, 1)), t = c(a, b)), "value \"2\" \\(record 2\\)",
+               class = "fairlattice_error_ticks")
 })
 
 test_that("an item's figures are those of the ordinary table of that item", {
@@ -43,10 +45,12 @@ test_that("an item's figures are those of the ordinary table of that item", {
     for (percent in c("column", "row", "total")) {
       mine <- shares(x, percent)
       other <- shares(y, percent)
-      expect_equal(mine[mine$down == paste0("t", k), c("n", "share", "low", "high", "base")], other[other$down == "1", c("n", "share", "low", "high", "base")], ignore_attr = TRUE)
+      expect_equal(mine[mine$down == paste0("t", k), c("n", "share", "low", "high", "base")],
+                   other[other$down == "1", c("n", "share", "low", "high", "base")], ignore_attr = TRUE)
     }
     d <- departures(x)
-    expect_equal(d$adjusted_residual[d$down == paste0("t", k)], departures(y)$adjusted_residual[departures(y)$down == "1"])
+    expect_equal(d$adjusted_residual[d$down == paste0("t", k)],
+                 departures(y)$adjusted_residual[departures(y)$down == "1"])
   }
   expect_equal(sort(departures(x)$p_corrected), sort(p.adjust(departures(x)$p, "holm")))
   e <- lapply(x$layers[[1]]$parts, function(part) part$estimate)
@@ -63,13 +67,15 @@ test_that("ticks stand down, across or both, and turn", {
   panel <- with_ticks(ticked_data())
   down <- lattice(panel, t, across)
   across <- lattice(panel, across, t, explains = "down")
-  expect_equal(as.data.frame(flip(across))[names(table_contract$cells)[-1]], as.data.frame(down)[names(table_contract$cells)[-1]])
+  expect_equal(as.data.frame(flip(across))[names(table_contract$cells)[-1]],
+               as.data.frame(down)[names(table_contract$cells)[-1]])
   expect_same_table(flip(flip(down)), down)
   both <- lattice(ticks(panel, u = c(t1, t2)), t, u)
   s <- shares(both)
   data <- panel$data
   use <- !is.na(data$t1) & !is.na(data$w) & data$w > 0
-  expect_equal(s$share[s$down == "t3" & s$across == "t1"], sum(data$w[use & data$t3 == 1 & data$t1 == 1]) / sum(data$w[use & data$t1 == 1]))
+  expect_equal(s$share[s$down == "t3" & s$across == "t1"],
+               sum(data$w[use & data$t3 == 1 & data$t1 == 1]) / sum(data$w[use & data$t1 == 1]))
   expect_equal(s$share[s$down == "t1" & s$across == "t1"], 1)
   expect_equal(nrow(test_items(both)), 6)
 })
@@ -102,7 +108,9 @@ test_that("all items together hold their level when nothing is associated", {
   p <- vapply(1:200, function(i) {
     cluster <- rep(1:25, each = 12)
     on <- rnorm(300)
-    data <- data.frame(place = rep(c("p", "q", "r"), 100)[order(runif(300))], cluster, a = as.integer(on + rnorm(300) > 0), b = as.integer(on + rnorm(300) > 0.4), c = as.integer(runif(300) < 0.4))
+    data <- data.frame(place = rep(c("p", "q", "r"), 100)[order(runif(300))], cluster,
+                       a = as.integer(on + rnorm(300) > 0), b = as.integer(on + rnorm(300) > 0.4),
+                       c = as.integer(runif(300) < 0.4))
     test_independence(lattice(ticks(respondents(data, cluster = cluster), t = c(a, b, c)), t, place))$p
   }, 0)
   expect_lt(mean(p < 0.05), 0.05 + 3 * sqrt(0.05 * 0.95 / 200)) # three simulation errors

@@ -49,9 +49,12 @@ test_that("the working adds up to the test, step by step", {
 
 test_that("the full write-up has every part, and claims no more than the test", {
   full <- write_up(lattice(demo_panel(), heating, island), "full")
-  for (part in c("Null hypothesis", "alternative", "weighted by weight", "strata and clusters", "records were left out \\(", "Rao-Scott second order, F\\(",
-                 "p < 0.001", "Strength: Cram.r's V = ", "interval", "More than expected", "Fewer than expected")) expect_match(full, part)
-  none <- write_up(lattice(records_of(matrix(c(50, 51, 52, 50), 2, dimnames = dimnames(hand_2x2))), down, across), "full")
+  for (part in c("Null hypothesis", "alternative", "weighted by weight", "strata and clusters",
+                 "records were left out \\(", "Rao-Scott second order, F\\(",
+                 "p < 0.001", "Strength: Cram.r's V = ", "interval", "More than expected", "Fewer than expected"))
+                   expect_match(full, part)
+  none <- write_up(lattice(records_of(matrix(c(50, 51, 52, 50), 2, dimnames = dimnames(hand_2x2))), down, across),
+                   "full")
   expect_match(none, "no evidence of an association")
   expect_match(none, "would have shown an association of V = 0.20")
   expect_false(grepl("prove|p = 0[^.]|p = 0\\.000|no difference between", paste(full, none)))
@@ -59,7 +62,8 @@ test_that("the full write-up has every part, and claims no more than the test", 
 
 test_that("digits, leading zero and decimal mark follow the options, in every output", {
   x <- lattice(demo_panel(), leave, internet)
-  withr::local_options(fairlattice.decimal_mark = ",", fairlattice.leading_zero = FALSE, fairlattice.digits = 2L, fairlattice.digits_strength = 2L)
+  withr::local_options(fairlattice.decimal_mark = ",", fairlattice.leading_zero = FALSE, fairlattice.digits = 2L,
+                       fairlattice.digits_strength = 2L)
   text <- write_up(x)
   expect_match(text, "V = ,1[0-9] \\(95 % interval ,[0-9]{2} to ,[0-9]{2}\\)")
   expect_match(text, "p < ,001")
@@ -72,7 +76,8 @@ test_that("digits, leading zero and decimal mark follow the options, in every ou
 })
 
 test_that("peaks mark the largest percentage of every column, or row", {
-  signs <- function(...) layer_sheet(findings(lattice(records_of(hand_2x3), down, across, peaks = TRUE, ...)), 1)$peak[1:2, 1:3]
+  signs <- function(...)
+    layer_sheet(findings(lattice(records_of(hand_2x3), down, across, peaks = TRUE, ...)), 1)$peak[1:2, 1:3]
   expect_identical(signs(), rbind(c(TRUE, FALSE, FALSE), c(FALSE, TRUE, TRUE)))
   expect_identical(signs(percent = "row"), rbind(c(TRUE, FALSE, FALSE), c(FALSE, FALSE, TRUE)))
   expect_true(any(grepl("\\^", format(lattice(records_of(hand_2x3), down, across, peaks = TRUE)))))
@@ -81,22 +86,32 @@ test_that("peaks mark the largest percentage of every column, or row", {
 
 test_that("another sparse rule can be chosen", {
   n <- matrix(c(3, 9, 12, 40), 2, dimnames = dimnames(hand_2x2)) # least expected count 2.8, mean 16
-  codes <- function(rule) withr::with_options(list(fairlattice.sparse_rule = rule), cautions(lattice(records_of(n), down, across)))
+  codes <- function(rule) withr::with_options(list(fairlattice.sparse_rule = rule),
+                                              cautions(lattice(records_of(n), down, across)))
   expect_true("sparse" %in% codes("cochran")$code)
-  expect_match(subset(codes("every"), code == "sparse")$text, "1 of 4 expected counts are under 5, the least 2.8 \\(rule: every")
+  expect_match(subset(codes("every"), code == "sparse")$text,
+               "1 of 4 expected counts are under 5, the least 2.8 \\(rule: every")
   expect_false("sparse" %in% codes("average")$code)
 })
 
 test_that("no table at the edge crashes, has a NaN, a negative variance, or a gap without a reason", {
-  counts <- function(v, r) lattice_of_counts(matrix(v, r, dimnames = list(paste0("r", seq_len(r)), paste0("c", seq_len(length(v) / r)))))
-  wild <- withr::with_seed(1, data.frame(a = sample(letters[1:3], 300, TRUE), b = sample(LETTERS[1:4], 300, TRUE), w = 10^runif(300, -6, 6), g = sample(1:40, 300, TRUE)))
+  counts <- function(v, r)
+    lattice_of_counts(matrix(v, r, dimnames = list(paste0("r", seq_len(r)), paste0("c", seq_len(length(v) / r)))))
+  wild <- withr::with_seed(1,
+                           data.frame(a = sample(letters[1:3], 300, TRUE), b = sample(LETTERS[1:4], 300, TRUE),
+                                      w = 10^runif(300, -6, 6), g = sample(1:40, 300, TRUE)))
   agree <- data.frame(a = rep(c("x", "y", "x", "y"), 20), b = rep(c("p", "q", "q", "p"), 20), g = rep(1:20, each = 4))
   tables <- c(
-    list(counts(1:4, 1), counts(1:4, 4), counts(c(3, 0, 5, 2, 0, 7, 4, 0, 9), 3), counts(c(5, 0, 0, 0), 2), counts(c(2^51, 2^51, 2^51 + 2^20, 2^51 - 2^20), 2),
+    list(counts(1:4, 1), counts(1:4, 4), counts(c(3, 0, 5, 2, 0, 7, 4, 0, 9), 3), counts(c(5, 0, 0, 0), 2),
+         counts(c(2^51, 2^51, 2^51 + 2^20, 2^51 - 2^20), 2),
          counts(diag(c(40, 30, 50)), 3), counts(diag(c(40, 30)), 2), counts(rep(20, 12), 3), counts(c(1, 0, 0, 1), 2),
-         lattice(respondents(wild, weight = w), a, b), lattice(respondents(wild, weight = w, cluster = g), a, b), lattice(respondents(agree, cluster = g), a, b),
-         lattice(respondents(transform(wild, g = 1), cluster = g), a, b), lattice(respondents(transform(wild, g = g %% 2), cluster = g), a, b)),
-    lapply(1:5, function(n) lattice(data.frame(a = rep(c("x", "y"), length.out = n), b = rep(c("p", "q", "q"), length.out = n)), a, b)))
+         lattice(respondents(wild, weight = w), a, b), lattice(respondents(wild, weight = w, cluster = g), a, b),
+         lattice(respondents(agree, cluster = g), a, b),
+         lattice(respondents(transform(wild, g = 1), cluster = g), a, b),
+         lattice(respondents(transform(wild, g = g %% 2), cluster = g), a, b)),
+    lapply(1:5,
+           function(n)
+           lattice(data.frame(a = rep(c("x", "y"), length.out = n), b = rep(c("p", "q", "q"), length.out = n)), a, b)))
   for (k in seq_along(tables)) {
     x <- tables[[k]]
     tests <- test_independence(x, "all")
@@ -104,9 +119,12 @@ test_that("no table at the edge crashes, has a NaN, a negative variance, or a ga
     r <- risks(x)
     d <- differences(x, least_base = 0)
     frames <- list(tests, s, departures(x), shares(x), r, d, detectable(x))
-    expect_false(any(vapply(frames, function(f) any(vapply(f, function(v) is.numeric(v) && any(is.nan(v)), NA)), NA)), info = k)
-    expect_false(any(is.na(tests$p) & is.na(tests$note)) || any(is.na(s$estimate) & is.na(s$note)) || any(is.na(s$low) & is.na(s$note)), info = k)
-    expect_false(any(is.na(r$estimate) & is.na(r$note)) || any(is.na(d$p) & is.na(d$note) & x$layers[[1]]$estimate$df >= 1), info = k)
+    expect_false(any(vapply(frames, function(f) any(vapply(f, function(v) is.numeric(v) && any(is.nan(v)), NA)), NA)),
+                 info = k)
+    expect_false(any(is.na(tests$p) & is.na(tests$note)) || any(is.na(s$estimate) & is.na(s$note)) ||
+                 any(is.na(s$low) & is.na(s$note)), info = k)
+    expect_false(any(is.na(r$estimate) & is.na(r$note)) ||
+                 any(is.na(d$p) & is.na(d$note) & x$layers[[1]]$estimate$df >= 1), info = k)
     expect_false(any(s$se < 0, na.rm = TRUE) || any(s$low > s$high, na.rm = TRUE), info = k)
     expect_type(paste(c(format(x), write_up(x, "full"), reading(x), format(working(x))), collapse = ""), "character")
   }
