@@ -2,10 +2,12 @@
 # R/records-demo.R. Run from the root of the repository: Rscript data-raw/make-demo.R
 answers <- function(title, labels, values = seq_along(labels), ordered = FALSE, missing = NULL) {
   field <- list(title = title, type = "integer",
-                categories = Map(function(value, label) list(value = value, label = label), values, labels, USE.NAMES = FALSE))
+                categories = Map(function(value, label) list(value = value, label = label), values, labels,
+                                 USE.NAMES = FALSE))
   if (ordered) field$categoriesOrdered <- TRUE
   if (length(missing)) field$missingValues <- c(list(list(value = "", label = "No answer")), Map(
-    function(value, label) list(value = value, label = label), as.character(missing), names(missing), USE.NAMES = FALSE))
+    function(value, label) list(value = value, label = label), as.character(missing), names(missing),
+    USE.NAMES = FALSE))
   field
 }
 dont_know <- c("Don't know" = -1)
@@ -22,15 +24,22 @@ fields <- list(
   weight = list(title = "Calibrated weight", type = "number"),
   age = list(title = "Age", type = "integer", missingValues = list(list(value = "-2", label = "Prefer not to say"))),
   household = answers("Household", c("Lives alone", "Couple", "With children", "Shared home")),
-  tenure = answers("Tenure", c("Owned outright", "Mortgage", "Private rent", "Isles Trust rent", "Tied to a job"), missing = refused),
-  work = answers("Main work", c("Fishing and farming", "Public services", "Trade and visitors", "Other work", "Retired or not working"), missing = refused),
+  tenure = answers("Tenure", c("Owned outright", "Mortgage", "Private rent", "Isles Trust rent", "Tied to a job"),
+                   missing = refused),
+  work = answers("Main work",
+                 c("Fishing and farming", "Public services", "Trade and visitors", "Other work",
+                   "Retired or not working"), missing = refused),
   years = answers("Years lived on the isles", c("Under 2", "2 to 5", "6 to 15", "16 to 30", "Over 30"), ordered = TRUE),
-  heating = answers("Main heating", c("Oil", "Electric", "Heat pump", "Wood or peat", "District heating"), missing = dont_know),
-  internet = answers("Internet quality", c("Very poor", "Poor", "Good", "Very good"), ordered = TRUE, missing = dont_know),
+  heating = answers("Main heating", c("Oil", "Electric", "Heat pump", "Wood or peat", "District heating"),
+                    missing = dont_know),
+  internet = answers("Internet quality", c("Very poor", "Poor", "Good", "Very good"), ordered = TRUE,
+                     missing = dont_know),
   way_off = answers("Main way off the isles", c("Ferry", "Plane", "Own boat", "Freight boat")),
-  ferry = answers("Satisfaction with the ferry", c("Very dissatisfied", "Dissatisfied", "Neither", "Satisfied", "Very satisfied"),
+  ferry = answers("Satisfaction with the ferry",
+                  c("Very dissatisfied", "Dissatisfied", "Neither", "Satisfied", "Very satisfied"),
                   ordered = TRUE, missing = c(dont_know, refused, "Never uses it" = -3)),
-  turbine = answers("Support for the tidal turbine", c("Strongly against", "Against", "Undecided", "In favour", "Strongly in favour"),
+  turbine = answers("Support for the tidal turbine",
+                    c("Strongly against", "Against", "Undecided", "In favour", "Strongly in favour"),
                     ordered = TRUE, missing = c(dont_know, refused)),
   season = answers("Favourite season", c("Spring", "Summer", "Autumn", "Winter"), missing = dont_know),
   mode = answers("Way of answering", c("Web", "Paper", "At the door")),

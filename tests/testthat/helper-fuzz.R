@@ -88,16 +88,18 @@ demo_bytes <- function(name) readBin(demo_file(name), "raw", file.size(demo_file
 
 fuzz_codebook <- function() {
   data <- file_of(charToRaw("q,n\n1,5\n2,6\n-9,7\n"), ".csv")
-  schema <- charToRaw(paste0('{"title": "T", "missingValues": [""], "fields": [{"name": "q", "title": "Q", "type": "any", "categories": [{"value": "1", "label": "Yes"}, ',
-                             '{"value": "2", "label": "No"}], "categoriesOrdered": true, "missingValues": [{"value": "-9", "label": "Gone"}]}, {"name": "n", "type": "number"}]}'))
+  schema <- charToRaw(paste0('{"title": "T", "missingValues": [""], "fields": [{"name": "q", "title": "Q", "type": "any", ',
+                             '"categories": [{"value": "1", "label": "Yes"}, {"value": "2", "label": "No"}], ',
+                             '"categoriesOrdered": true, "missingValues": [{"value": "-9", "label": "Gone"}]}, ',
+                             '{"name": "n", "type": "number"}]}'))
   kind <- sample(c("json", "yaml", "xml", "package"), 1L)
   bytes <- switch(kind, json = schema,
                   package = c(charToRaw('{"resources": [{"name": "r", "path": "x.csv", "schema": '), schema,
                               charToRaw("}]}")),
     yaml = charToRaw(paste0("title: T\nfields:\n- name: q\n  categories:\n  - value: 1\n    label: 'Yes'\n  - ",
                             "value: 2\n    label: 'No'\n  missingValues: [-9]\n- name: n\n  type: number\n")),
-    xml = charToRaw(paste0("<codeBook><var ",
-                           "name=\"q\"><labl>Q</labl><catgry><catValu>1</catValu><labl>Low</labl></catgry></var></codeBook>")))
+    xml = charToRaw(paste0("<codeBook><var name=\"q\"><labl>Q</labl><catgry><catValu>1</catValu><labl>Low</labl>",
+                           "</catgry></var></codeBook>")))
   folder <- tempfile("book")
   dir.create(folder)
   on.exit(unlink(c(folder, data), recursive = TRUE))

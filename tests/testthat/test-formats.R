@@ -120,7 +120,10 @@ test_that("DDI codebooks are read, and entities are not", {
   skip_if_not_installed("xml2")
   xml <- paste0(paste0("<codeBook xmlns=\"ddi:codebook:2_5\"><dataDscr><var name=\"q\" ",
                        "nature=\"ordinal\"><labl>Question</labl>"),
-                "<catgry><catValu>1</catValu><labl>Low</labl></catgry><catgry><catValu>2</catValu><labl>High</labl></catgry><catgry missing=\"Y\"><catValu>-9</catValu><labl>Refused</labl></catgry></var><var name=\"n\" wgt=\"wgt\"><varFormat type=\"numeric\"/></var></dataDscr></codeBook>")
+                "<catgry><catValu>1</catValu><labl>Low</labl></catgry>",
+                "<catgry><catValu>2</catValu><labl>High</labl></catgry>",
+                "<catgry missing=\"Y\"><catValu>-9</catValu><labl>Refused</labl></catgry></var>",
+                "<var name=\"n\" wgt=\"wgt\"><varFormat type=\"numeric\"/></var></dataDscr></codeBook>")
   data <- file_with("q,n\n1,5\n-9,6\n2,7\n")
   expect_message(read <- read_records(data, file_with(xml, ".xml")), "names n as weight", class = "fairlattice_message")
   expect_identical(as.character(read$q), c("Low", "Refused", "High"))

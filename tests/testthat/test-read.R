@@ -1,5 +1,7 @@
-schema <- '{"fields": [{"name": "q", "title": "Question", "type": "integer", "categories": [{"value": 1, "label": "Yes"}, {"value": 2, "label": "No"}],
-  "missingValues": [{"value": "", "label": "No answer"}, {"value": "-9", "label": "Refused"}]}, {"name": "n", "type": "integer"}]}'
+schema <- '{"fields": [{"name": "q", "title": "Question", "type": "integer",
+  "categories": [{"value": 1, "label": "Yes"}, {"value": 2, "label": "No"}],
+  "missingValues": [{"value": "", "label": "No answer"}, {"value": "-9", "label": "Refused"}]},
+  {"name": "n", "type": "integer"}]}'
 
 # A data file with its codebook beside it.
 with_codebook <- function(text, book = schema, env = parent.frame()) {
@@ -38,8 +40,9 @@ test_that("values that the codebook does not know are named with their lines, or
 test_that("a codebook that contradicts itself is refused", {
   broken <- list("{" = "not JSON", "{}" = "no fields", '{"fields": [{"title": "x"}]}' = "no name",
                  '{"fields": [{"name": "q"}, {"name": "q"}]}' = "field \"q\" twice",
-                 '{"fields": [{"name": "q", "categories": [{"value": 1, "label": "A"}, {"value": 1, "label": "B"}]}]}' = "\"1\" twice",
-                 '{"fields": [{"name": "q", "categories": [1, 2], "missingValues": ["2"]}]}' = "an answer and missing at once")
+                 '{"fields": [{"name": "q", "categories": [{"value": 1, "label": "A"}, {"value": 1}]}]}' = "\"1\" twice",
+                 '{"fields": [{"name": "q", "categories": [1, 2],
+                   "missingValues": ["2"]}]}' = "an answer and missing at once")
   for (book in names(broken))
     expect_error(read_records(with_codebook("q\n1", book)), broken[[book]], class = "fairlattice_error_codebook")
 })
