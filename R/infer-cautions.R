@@ -84,7 +84,7 @@ layer_cautions <- list(
             rule$small, length(rule$E), format(setting("sparse_expected")), format_number(rule$least, 1L), rule$name,
             if (exact) paste0("Chi-square would be off here, so the exact test stands first; measures and ",
                               "residuals are rough.") else
-              sprintf("The p-value may be off: %s.", remedy("sparse")))
+              "The p-value may be off: join answers.")
   },
   bases = function(about) {
     percent <- about$choices$percent
@@ -138,10 +138,10 @@ layer_cautions <- list(
     lonely <- about$estimate$lonely
     if (!length(lonely)) return(NULL)
     caution("lonely_stratum", "care",
-            "%d %s one cluster only (%s). It %s; %s.",
+            "%d %s one cluster only (%s). It %s; join it with a stratum like it.",
             length(lonely), plural(length(lonely), "stratum has", "strata have"), list_some(lonely, 3L),
             c(centre = "is centred at the mean of all clusters, which tends to overstate the variance",
-              zero = "is taken to add no variance, which understates it")[[about$lonely]], remedy("single_cluster"))
+              zero = "is taken to add no variance, which understates it")[[about$lonely]])
   },
   unequal_weights = function(about) {
     base <- about$layer$base
@@ -168,8 +168,8 @@ table_cautions <- list(
     for (question in x$tally[c("down", "across")]) if (is.null(question$items) && looks_ticked(answers_of(question))) {
       return(table_caution("tick_all", "stop",
         paste0("The answers of \"%s\" look like several ticks joined together (%s). Tested as one answer, one ",
-               "person's ticks are taken for kinds of people: %s."),
-        question$label, quote_value(joined_answers(answers_of(question))[1L]), remedy("ticks")))
+               "person's ticks are taken for kinds of people: make items of them."),
+        question$label, quote_value(joined_answers(answers_of(question))[1L])))
     }
   },
   repeated_ids = function(x) {
@@ -180,9 +180,9 @@ table_cautions <- list(
                      "is counted as several."),
               format_count(facts$differing_ids))
     } else ""
-    table_caution("repeated_ids", "care", "%s %s met more than once (%s records).%s %s before relying on the test.",
+    table_caution("repeated_ids", "care", "%s %s met more than once (%s records).%s Keep one record a person before relying on the test.",
                   format_count(facts$repeated_ids), plural(facts$repeated_ids, "id is", "ids are"),
-                  format_count(facts$repeated_records), differing, remedy("one_record"))
+                  format_count(facts$repeated_records), differing)
   },
   left_out = function(x) {
     account <- account_of(x$tally)
@@ -208,7 +208,7 @@ table_cautions <- list(
     if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)
     text <- reversal_text(x, strata_tables(x))
     if (!is.null(text))
-      table_caution("reversal", "care", "%s Report the tables of each answer, %s.", text, remedy("pooled"))
+      table_caution("reversal", "care", "%s Report the tables of each answer.", text)
   },
   heterogeneity = function(x) {
     if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)

@@ -1,7 +1,7 @@
 #' The strata of `each`, taken together
 #'
 #' Whether `down` and `across` go together within the answers of `each`: what is left of an association when `each` is
-#' held fast.
+#' controlled for.
 #'
 #' In a 2x2xK table the Mantel-Haenszel common odds ratio sum(a d/N) / sum(b c/N), with the interval of Robins, Breslow
 #' & Greenland (1986), or on V by its gradient under a design; the Cochran-Mantel-Haenszel test with and without

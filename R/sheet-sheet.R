@@ -36,7 +36,7 @@ layer_sheet <- function(f, k) {
          strength = c(strength_line(f, of_layer(f$strength)), if (!is.null(f$items)) item_lines(f, of_layer(f$items))),
          reference = reference_line(f, of_layer(f$tests)),
          # what is true of the whole is said once, with the first layer
-         cautions = of_layer(f$cautions, whole = k == 1L)[c("severity", "text")],
+         cautions = of_layer(f$cautions, whole = k == 1L)[c("code", "severity", "text")],
          notes = history_lines(f), account = account_line(f, layer)))
 }
 

@@ -201,7 +201,7 @@ format.fairlattice_pooled <- function(x, width = cli::console_width(), ...) {
                                             interval = ifelse(is.na(odds$low), odds$note,
                                                               format_interval(odds$low, odds$high))), width = width),
                                                               ""),
-    text_columns(list("Holding it fast" = names[tests$test],
+    text_columns(list(Test = names[tests$test],
                       statistic = ifelse(is.na(tests$statistic), "", format_number(tests$statistic)), df = df,
                       p = bare_p(tests$p)), width = width), "",
     if (length(notes)) wrap_lines(notes, width),

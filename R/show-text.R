@@ -36,10 +36,21 @@ text_sheet <- function(sheet, width) {
     wrap_lines(sheet$account, width, exdent = 2L), "")
 }
 
+# What mends it, by the caution's code: a function in R, an option on the command line. A table that is handed on names neither.
+remedies <- list(
+  sparse = c("regroup_sparse()", "--join or --join-sparse"), tick_all = c("ticks(split = )", "--split"),
+  repeated_ids = c("one_per()", "--one-per"), lonely_stratum = c("respondents(lonely = )", "--lonely"),
+  reversal = c("pooled()", NA), heterogeneity = c("pooled()", NA)) # the command shows that anyway
+
+remedy_of <- function(code) {
+  named <- vapply(remedies[code], function(one) if (is.null(one)) NA_character_ else one[[1L + voice$command]], "")
+  ifelse(is.na(named), "", sprintf(" See %s.", named))
+}
+
 text_cautions <- function(cautions, width) {
   if (!nrow(cautions)) return(NULL)
   words <- c(stop = "Stop", care = "Care", note = "Note")[cautions$severity]
-  c("", wrap_lines(sprintf("%s: %s", words, cautions$text), width, exdent = 6L))
+  c("", wrap_lines(sprintf("%s: %s%s", words, cautions$text, remedy_of(cautions$code)), width, exdent = 6L))
 }
 
 wrap_lines <- function(lines, width, exdent = 0L) {

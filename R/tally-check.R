@@ -295,17 +295,5 @@ stop_unused <- function(given, known, call) {
              argument = given, call = call)
 }
 
-# What to do about it: a function in R, an option on the command line. Which of the two speaks is set by the command
-# line.
+# Whether the command line speaks, where a remedy is an option, or R, where it is a function.
 voice <- list2env(list(command = FALSE), parent = emptyenv())
-
-remedies <- list(
-  sparse = c(r = "join answers (regroup_sparse() proposes which)",
-             command = "join answers (--join, or --join-sparse to have it done)"),
-  ticks = c(r = "make items of them with ticks(split = )", command = "make items of them with --split"),
-  one_record = c(r = "Keep one record a person (one_per())", command = "Keep one record a person (--one-per)"),
-  pooled = c(r = "or pooled()", command = "and the association within them, which follows"),
-  single_cluster = c(r = "join it with a stratum like it, or see respondents(lonely = )",
-                     command = "join it with a stratum like it, or see --lonely"))
-
-remedy <- function(name) remedies[[name]][[if (voice$command) "command" else "r"]]

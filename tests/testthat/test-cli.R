@@ -138,7 +138,7 @@ test_that("more of a table is shown when it is asked for, as the functions print
     expect_true(grepl(trimws(paste(format(part), collapse = "\n")), run$out, fixed = TRUE), info = class(part)[1])
   expect_match(run$out, "Null hypothesis")
   each <- call_main("cross", file, "--down", "leave", "--across", "internet", "--each", "island", design)
-  expect_match(each$out, "Holding it fast.*general association")
+  expect_match(each$out, "Controlling for Island.*general association")
   made <- call_main("cross", file, "--down", "leave", "--across", "internet", design, "--make-replicates", "jackknife",
                     "--format", "json")
   expect_match(made$out, "\"replicates\": \"jackknife\"")

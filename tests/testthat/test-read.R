@@ -40,7 +40,8 @@ test_that("values that the codebook does not know are named with their lines, or
 test_that("a codebook that contradicts itself is refused", {
   broken <- list("{" = "not JSON", "{}" = "no fields", '{"fields": [{"title": "x"}]}' = "no name",
                  '{"fields": [{"name": "q"}, {"name": "q"}]}' = "field \"q\" twice",
-                 '{"fields": [{"name": "q", "categories": [{"value": 1, "label": "A"}, {"value": 1}]}]}' = "\"1\" twice",
+                 '{"fields": [{"name": "q", "categories": [{"value": 1, "label": "A"}, {"value": 1}]}]}' =
+                   "\"1\" twice",
                  '{"fields": [{"name": "q", "categories": [1, 2],
                    "missingValues": ["2"]}]}' = "an answer and missing at once")
   for (book in names(broken))
