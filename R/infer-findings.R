@@ -15,7 +15,8 @@ findings_of <- function(x) {
   account <- account_of(tally)
   f <- list(
     title = sprintf("%s by %s", tally$down$label, tally$across$label),
-    source = list(file = tally$facts$source$file, sha256 = tally$facts$source$sha256, records = tally$records),
+    source = list(file = tally$facts$source$file, sha256 = tally$facts$source$sha256, records = tally$records,
+                  blank_lines = tally$facts$source$blank_lines),
     down = question_of(tally$down, rownames(x$layers[[1L]]$n)),
     across = question_of(tally$across, colnames(x$layers[[1L]]$n)),
     each = if (!is.null(tally$each)) question_of(tally$each, vapply(x$layers, function(layer) layer$each, "")),

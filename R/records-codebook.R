@@ -152,9 +152,11 @@ code_number <- function(x, field, missing, blank, unknown, line_of, call) {
   reason <- match_values(x, missing$value)
   number <- if (is.numeric(x)) as.numeric(x) else suppressWarnings(as.numeric(x))
   is_blank <- blank_cells(x)
-  bad <- which(is.na(number) & is.na(reason) & !is_blank)
+  # text of a whole number from 2^53 on would be another number afterwards
+  endless <- !is.numeric(x) & !is.na(number) & abs(number) >= 2^53
+  bad <- which((is.na(number) | endless) & is.na(reason) & !is_blank)
   if (length(bad) && unknown == "error") stop_unknown(x, bad, field, line_of, call)
-  reasons <- c(missing$label, blank, if (length(bad)) "value that is not a number")
+  reasons <- c(missing$label, blank, if (length(bad)) "value that is not a number, or too large to be exact")
   if (length(blank)) reason[is_blank] <- nrow(missing) + 1L
   if (length(bad)) reason[bad] <- length(reasons)
   number[!is.na(reason)] <- missing_for_kernel(reason[!is.na(reason)])

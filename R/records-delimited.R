@@ -27,7 +27,7 @@ read_delimited <- function(path, file, options, call) {
   said <- c(text$said, separator_words(sep, file, options$delimiter),
             if (decimal == "," && is.null(options$decimal)) "decimal commas",
             if (blank) sprintf("%s blank %s passed over", format_count(blank), plural(blank, "line")))
-  list(data = data, said = said, line_of = line_of)
+  list(data = data, said = said, line_of = line_of, blank = blank)
 }
 
 separator_words <- function(sep, file, given) {

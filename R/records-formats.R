@@ -175,7 +175,8 @@ grid_records <- function(columns, file, sheet, sheets, options, call, above = 0L
             unlist(lapply(typed, function(one) one$said)),
             if (!all(used)) sprintf("%d blank lines passed over", sum(!used)))
   lines <- which(used) + 1L + above
-  list(data = list2DF(lapply(typed, function(one) one$values)), said = said, line_of = function(records) lines[records])
+  list(data = list2DF(lapply(typed, function(one) one$values)), said = said,
+       line_of = function(records) lines[records], blank = sum(!used))
 }
 
 # One column of a sheet, cell by cell: numbers kept as text become numbers when all of them are, and that is said.

@@ -58,7 +58,7 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
                                   class = "fairlattice_message")
   info <- file.info(files[1L])
   source <- list(file = paste(basename(files), collapse = ", "), path = if (length(files) == 1L) normalizePath(files),
-                 size = info$size, modified = info$mtime)
+                 size = info$size, modified = info$mtime, blank_lines = raw$blank)
   if (is.null(codebook)) return(structure(raw$data, source = source))
   coded_records(raw$data, codebook, unknown, source, raw$line_of, call)
 }
@@ -151,6 +151,7 @@ bind_parts <- function(parts, files, call) {
   })
   ends <- cumsum(vapply(frames, nrow, 0L))
   list(data = as.data.frame(data.table::rbindlist(frames)), said = unlist(lapply(parts, function(part) part$said)),
+       blank = sum(unlist(lapply(parts, function(part) part$blank))),
        line_of = function(records) {
     part <- findInterval(records, c(0, ends) + 1L)
     paste(basename(files)[part], mapply(function(k, record) parts[[k]]$line_of(record - c(0, ends)[k]), part, records),

@@ -205,6 +205,8 @@ account_line <- function(f, layer) {
     sprintf("%s %s read, all in the %s%s", format_count(f$base$records), plural(f$base$records, "record"), where,
             standing)
   }
+  blank <- as.numeric(f$source$blank_lines %||% 0)
+  if (blank > 0) account <- sprintf("%s; %s blank %s of the file", account, format_count(blank), plural(blank, "line"))
   unequal <- if (is.null(f$design$weight) || is.na(layer$effective)) "" else
     sprintf(" (effective base %s)", format_count(layer$effective))
   paste0(here, account, unequal)

@@ -76,8 +76,8 @@ plain_factor <- function(x) {
 
 # Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with `label`/`labels`
 # attributes.
-as_answers <- function(x, name, call = NULL) {
-  if (is.factor(x)) return(sound_factor(x, name, call))
+as_answers <- function(x, name, call = NULL, codes = TRUE) {
+  if (is.factor(x)) return(sound_factor(x, name, call, codes))
   label <- label_of(x)
   if (inherits(x, c("Date", "POSIXt", "difftime")) || !is.atomic(x) || is.null(x) || !is.null(dim(x)) || is.raw(x) ||
       is.complex(x)) {
@@ -100,15 +100,13 @@ label_of <- function(x) {
 
 # A factor whose codes lie within its levels, none of them blank: as it is, so that nothing is copied. A blank level is
 # no answer.
-sound_factor <- function(x, name, call) {
+# `codes = FALSE` leaves the codes to the kernel that is given them, which looks at each anyway.
+sound_factor <- function(x, name, call, codes = TRUE) {
   levels <- levels(x)
   if (!is.null(levels) && !is.character(levels)) levels <- as.character(levels)
-  codes <- as.integer(unclass(x))
-  most <- if (length(codes)) suppressWarnings(max(codes, na.rm = TRUE)) else 0 # nobody answered: -Inf
-  if (!is.numeric(unclass(x)) || is.null(levels) && most > 0 || anyDuplicated(levels) || most > length(levels)) {
-    stop_input(c(sprintf("\"%s\" is no sound factor: it has codes without a level, or a level twice.", name),
-                 i = "Make it anew with factor()."), "column_type",
-               column = name, call = call)
+  most <- if (codes && length(x)) suppressWarnings(max(as.integer(x), na.rm = TRUE)) else 0 # nobody answered: -Inf
+  if (typeof(x) != "integer" || is.null(levels) && length(x) || anyDuplicated(levels) || most > length(levels)) {
+    stop_unsound(name, call)
   }
   text <- readable(levels)
   blank <- is.na(text) | !grepl("[^[:space:]]", text)
@@ -119,9 +117,14 @@ sound_factor <- function(x, name, call) {
   keep <- attributes(x)
   places <- replace(rep(NA_integer_, length(levels)), which(!blank), seq_len(sum(!blank)))
   missing <- intersect(keep$missing, levels[!blank])
-  new_answers(places[codes], text[!blank], missing = as.character(missing), label = label_of(x),
+  new_answers(places[as.integer(x)], text[!blank], missing = as.character(missing), label = label_of(x),
               ordered = is.ordered(x),
               values = if (!is.null(keep$values)) keep$values[!blank])
+}
+
+stop_unsound <- function(name, call) {
+  stop_input(c(sprintf("\"%s\" is no sound factor: it has codes without a level, or a level twice.", name),
+               i = "Make it anew with factor()."), "column_type", column = name, call = call)
 }
 
 # Text as it can be compared and shown: in UTF-8, whatever it was written in.

@@ -34,7 +34,7 @@ tally_of <- function(panel, down, across, each = NULL, ...) {
 tally_columns <- function(panel, down, across, each, call) {
   check_questions(down, across, each, panel$roles, call)
   names <- c(down = down, across = across, each = each)
-  answers <- lapply(names, function(name) as_answers(panel$data[[name]], name, call))
+  answers <- lapply(names, function(name) as_answers(panel$data[[name]], name, call, codes = FALSE))
   questions <- Map(describe_question, answers, names)
   for (k in seq_along(questions)) check_answer_count(questions[[k]], names[[k]], call)
   size <- function(which) if (is.null(questions[[which]])) 0L else length(questions[[which]]$levels)
@@ -42,6 +42,7 @@ tally_columns <- function(panel, down, across, each, call) {
     answers$down, answers$across, answers$each,
     panel$unit, panel$weight, panel$count, panel$aside, size("down"), size("across"), size("each"),
     nrow(panel$design$units), setting("threads"))
+  if (!is.null(cells$unsound)) stop_unsound(names[[cells$unsound]], call)
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
   cells <- list2DF(cells)
   if (length(panel$replicates)) cells$replicates <- sum_replicates(panel, answers, cells)

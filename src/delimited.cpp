@@ -1,5 +1,8 @@
 #include "delimited.h"
 
+#include <algorithm>
+#include <cstring>
+
 namespace fairlattice {
 namespace {
 
@@ -10,15 +13,22 @@ class Scan {
   Scan(char separator, bool text, const SeeCell& see) : separator_(separator), text_(text), see_(see) {}
 
   bool take(const char* from, std::size_t size) {
-    for (std::size_t i = 0; i < size; ++i) {
-      // most characters stand inside a cell and change nothing
-      if (!text_ && kept_header_) {
-        if (at_ == At::bare) {
-          while (i < size && plain(from[i])) ++i;
-          if (i == size) break;
+    const char* end = from + size;
+    // a piece without any of these needs no second look at its lines
+    const bool odd_signs = std::memchr(from, '"', size) || std::memchr(from, '\r', size) || std::memchr(from, '\0', size);
+    while (from < end) {
+      // most lines have no quote in them, and counting their separators is enough
+      if (!text_ && kept_header_ && column_ == 0 && at_ == At::start && !started_ && !after_return_) {
+        const char* stop = static_cast<const char*>(std::memchr(from, '\n', end - from));
+        if (stop && plain_line(from, stop, odd_signs)) {
+          if (out.fault != Fault::none) return false;
+          from = stop + 1;
+          continue;
         }
       }
-      if (!put(from[i])) return false;
+      // otherwise character by character, to the end of this line or piece
+      const double line = begins_;
+      while (from < end && begins_ == line) if (!put(*from++)) return false;
     }
     return true;
   }
@@ -35,7 +45,25 @@ class Scan {
   Delimited out;
 
  private:
-  bool plain(char c) const { return c != separator_ && c != '\n' && c != '\r' && c != '"' && c != '\0'; }
+  // One line of cells without quotes; false when it is not one.
+  bool plain_line(const char* from, const char* stop, bool odd_signs) {
+    if (stop > from && stop[-1] == '\r') --stop;
+    const std::size_t size = stop - from;
+    if (odd_signs && (std::memchr(from, '"', size) || std::memchr(from, '\r', size) || std::memchr(from, '\0', size))) return false;
+    const auto separators = static_cast<std::size_t>(std::count(from, stop, separator_));
+    const double line = begins_;
+    begins_ = ++line_;
+    if (separators == 0 && std::all_of(from, stop, [this](char c) { return space(c); })) {
+      waiting_.push_back(line);
+    } else if (separators + 1 != out.header.size()) {
+      fail(Fault::ragged, line, static_cast<double>(separators + 1));
+    } else {
+      pass_blanks();
+      record(line);
+    }
+    return true;
+  }
+
   bool space(char c) const { return c == ' ' || (c == '\t' && separator_ != '\t'); }
 
   bool put(char c) {
