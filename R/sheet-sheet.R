@@ -124,8 +124,8 @@ key_line <- function(f, layer, cells, test) {
   answers <- c(length(unique(cells$down[!is.na(cells$p)])), length(unique(cells$across[!is.na(cells$p)])))
   ticked <- f$down$ticks || f$across$ticks
   size <- if (ticked) sum(!is.na(cells$p)) else sum(distinct_cells(answers))
-  rule <- sprintf("adjusted residual beyond \u00b1%s, %s over %d cells, level %s", format_number(layer$critical),
-                  corrections[[f$settings$correction]], size, format_alpha(f$settings$alpha))
+  rule <- sprintf("adjusted residual beyond \u00b1%s, %s over %d %s, level %s", format_number(layer$critical),
+                  corrections[[f$settings$correction]], size, plural(size, "cell"), format_alpha(f$settings$alpha))
   if (any(cells$mark != "")) {
     return(sprintf("+ more, %s fewer respondents than expected if the two were unrelated (%s)", mark_signs[["fewer"]],
                    rule))

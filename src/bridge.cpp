@@ -24,8 +24,8 @@
 
 namespace {
 
-// Every vector that crosses the border is checked here, once. What fails is an error of the program: users' mistakes are
-// caught in R.
+// Every vector that crosses the border is checked here, once. What fails is an error of the program: users' mistakes
+// are caught in R.
 void must(bool holds, const char* what) {
   if (!holds) Rcpp::stop("internal: %s", what);
 }
@@ -39,7 +39,8 @@ bool codes_within(const int* codes, R_xlen_t size, int most) {
     for (int k = 0; k < kBlock; ++k) beyond |= codes[i + k] > most;
     if (beyond) return false;
   }
-  for (; i < size; ++i) if (codes[i] > most) return false;
+  for (; i < size; ++i)
+    if (codes[i] > most) return false;
   return true;
 }
 
@@ -60,18 +61,20 @@ const double* numbers_of(SEXP x, R_xlen_t size, const char* what) {
 // Margins of one table: counts, not negative, rows and columns with the same sum below 2^31.
 fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::IntegerVector& columns, double observed) {
   double sums[2] = {0, 0};
-  for (int k = 0; k < 2; ++k) for (int x : k ? columns : rows) {
-    must(x >= 0, "a margin is negative or missing");
-    sums[k] += x;
-  }
-  must(rows.size() > 0 && columns.size() > 0 && sums[0] == sums[1] && sums[0] < 2147483647.0, "the margins of a table do not agree");
+  for (int k = 0; k < 2; ++k)
+    for (int x : k ? columns : rows) {
+      must(x >= 0, "a margin is negative or missing");
+      sums[k] += x;
+    }
+  must(rows.size() > 0 && columns.size() > 0 && sums[0] == sums[1] && sums[0] < 2147483647.0,
+       "the margins of a table do not agree");
   return {std::vector<int>(rows.begin(), rows.end()), std::vector<int>(columns.begin(), columns.end()), observed};
 }
 
 void look_for_interrupt(void*) { R_CheckUserInterrupt(); }
 
-// Asks R, which may be asked on its own thread only, whether the user wants to stop, and tells how far the work is. What R
-// throws is kept until no thread works any more.
+// Asks R, which may be asked on its own thread only, whether the user wants to stop, and tells how far the work is.
+// What R throws is kept until no thread works any more.
 struct Watch {
   Rcpp::Nullable<Rcpp::Function> show;
   bool interrupted = false;
@@ -95,10 +98,11 @@ struct Watch {
 }  // namespace
 
 // [[Rcpp::export]]
-Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps, double most_bytes, int threads,
-                        Rcpp::Nullable<Rcpp::Function> show = R_NilValue) {
+Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps,
+                        double most_bytes, int threads, Rcpp::Nullable<Rcpp::Function> show = R_NilValue) {
   Watch watch{show};
-  const fairlattice::ExactResult out = fairlattice::exact_test(margins_of(rows, columns, observed), most_steps, most_bytes, threads, std::ref(watch));
+  const fairlattice::ExactResult out =
+      fairlattice::exact_test(margins_of(rows, columns, observed), most_steps, most_bytes, threads, std::ref(watch));
   if (watch.interrupted) throw Rcpp::internal::InterruptedException();
   if (watch.thrown) std::rethrow_exception(watch.thrown);
   return Rcpp::List::create(Rcpp::_["p"] = out.p, Rcpp::_["finished"] = out.finished, Rcpp::_["steps"] = out.steps);
@@ -106,13 +110,17 @@ Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, d
 
 // Chunks first..last-1 of 1,000 random tables each.
 // [[Rcpp::export]]
-double count_random_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double seed, int first, int last, int threads) {
-  return static_cast<double>(fairlattice::count_random(margins_of(rows, columns, observed), static_cast<std::uint64_t>(seed), first, last, threads));
+double count_random_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double seed,
+                           int first, int last, int threads) {
+  return static_cast<double>(fairlattice::count_random(margins_of(rows, columns, observed),
+                                                       static_cast<std::uint64_t>(seed), first, last, threads));
 }
 
 // [[Rcpp::export]]
-Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double seed, int number) {
-  const std::vector<int> table = fairlattice::random_table(margins_of(rows, columns, 0), static_cast<std::uint64_t>(seed), number);
+Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double seed,
+                                        int number) {
+  const std::vector<int> table =
+      fairlattice::random_table(margins_of(rows, columns, 0), static_cast<std::uint64_t>(seed), number);
   return Rcpp::IntegerVector(table.begin(), table.end());
 }
 
@@ -123,7 +131,8 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
   using namespace Rcpp;
   const R_xlen_t records_read = down.size();
   must(down_answers >= 0 && across_answers >= 0 && each_answers >= 0 && units >= 1, "a number of answers is negative");
-  must((down_answers + 1.0) * (across_answers + 1.0) * (each_answers + 1.0) * units < 9e18, "the table has more cells than can be counted");
+  must((down_answers + 1.0) * (across_answers + 1.0) * (each_answers + 1.0) * units < 9e18,
+       "the table has more cells than can be counted");
   // a factor that somebody tampered with: the one thing that is told to the caller, who knows its name
   const SEXP questions[] = {down, across, each};
   const int answers[] = {down_answers, across_answers, each_answers};
@@ -134,11 +143,21 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
     if (!codes_within(INTEGER(questions[k]), records_read, answers[k])) return List::create(_["unsound"] = names[k]);
   }
   const int* unit_of = codes_of(unit, records_read, units, "a design unit");
-  if (unit_of) must(records_read == 0 || *std::min_element(unit_of, unit_of + records_read) >= 1, "a record without a design unit");
-  fairlattice::Records records{
-      static_cast<std::size_t>(records_read), down.begin(), across.begin(), Rf_isNull(each) ? nullptr : INTEGER(each), unit_of,
-      numbers_of(weight, records_read, "a weight"), numbers_of(count, records_read, "a count"),
-      codes_of(aside, records_read, 2147483647, "a reason"), down_answers, across_answers, each_answers, units};
+  if (unit_of)
+    must(records_read == 0 || *std::min_element(unit_of, unit_of + records_read) >= 1,
+         "a record without a design unit");
+  fairlattice::Records records{static_cast<std::size_t>(records_read),
+                               down.begin(),
+                               across.begin(),
+                               Rf_isNull(each) ? nullptr : INTEGER(each),
+                               unit_of,
+                               numbers_of(weight, records_read, "a weight"),
+                               numbers_of(count, records_read, "a count"),
+                               codes_of(aside, records_read, 2147483647, "a reason"),
+                               down_answers,
+                               across_answers,
+                               each_answers,
+                               units};
   fairlattice::Tally t = fairlattice::tally(records, threads);
 
   const R_xlen_t size = t.cell.size();
@@ -180,11 +199,13 @@ Rcpp::IntegerVector reason_of_kernel(Rcpp::NumericVector x) {
 // [[Rcpp::export]]
 Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, int blank, int threads) {
   must(known.size() > 0, "no known codes");
-  const double range = static_cast<double>(*std::max_element(known.begin(), known.end())) - *std::min_element(known.begin(), known.end());
-  must(*std::min_element(known.begin(), known.end()) > INT_MIN && range < 1e8, "known codes that are missing or far apart");
+  const double range = static_cast<double>(*std::max_element(known.begin(), known.end())) -
+                       *std::min_element(known.begin(), known.end());
+  must(*std::min_element(known.begin(), known.end()) > INT_MIN && range < 1e8,
+       "known codes that are missing or far apart");
   Rcpp::IntegerVector out(Rcpp::no_init(x.size()));
-  const double unknown = fairlattice::place_codes(x.begin(), x.size(), known.begin(), known.size(), blank,
-                                                     out.begin(), threads);
+  const double unknown =
+      fairlattice::place_codes(x.begin(), x.size(), known.begin(), known.size(), blank, out.begin(), threads);
   return Rcpp::List::create(Rcpp::_["codes"] = out, Rcpp::_["unknown"] = unknown);
 }
 
@@ -214,7 +235,8 @@ Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool t
   } else {
     out = fairlattice::scan_delimited(file, separator[0], false, nullptr);
     if (text && out.fault == fairlattice::Fault::none) {
-      for (std::size_t j = 0; j < out.header.size(); ++j) cells.push_back(Rcpp::CharacterVector(static_cast<R_xlen_t>(out.records)));
+      for (std::size_t j = 0; j < out.header.size(); ++j)
+        cells.push_back(Rcpp::CharacterVector(static_cast<R_xlen_t>(out.records)));
       std::rewind(file);
       fairlattice::scan_delimited(file, separator[0], true, [&](std::size_t i, std::size_t j, const std::string& x) {
         SET_STRING_ELT(cells[j], static_cast<R_xlen_t>(i), x.empty() ? NA_STRING : utf8(x));
@@ -225,8 +247,9 @@ Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool t
   Rcpp::CharacterVector header(out.header.size());
   for (std::size_t j = 0; j < out.header.size(); ++j) header[j] = utf8(out.header[j]);
   const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed"};
-  return Rcpp::List::create(Rcpp::_["header"] = header, Rcpp::_["records"] = out.records, Rcpp::_["blank"] = out.blank, Rcpp::_["lines"] = out.lines,
-                            Rcpp::_["odd"] = out.odd, Rcpp::_["fault"] = faults[static_cast<int>(out.fault)], Rcpp::_["line"] = out.line,
+  return Rcpp::List::create(Rcpp::_["header"] = header, Rcpp::_["records"] = out.records, Rcpp::_["blank"] = out.blank,
+                            Rcpp::_["lines"] = out.lines, Rcpp::_["odd"] = out.odd,
+                            Rcpp::_["fault"] = faults[static_cast<int>(out.fault)], Rcpp::_["line"] = out.line,
                             Rcpp::_["cells"] = out.cells, Rcpp::_["data"] = cells);
 }
 
@@ -238,11 +261,12 @@ double crc32_kernel(Rcpp::RawVector bytes, double before) {
 // [[Rcpp::export]]
 Rcpp::NumericVector sheet_extent_kernel(Rcpp::RawVector bytes) {
   const fairlattice::Extent out = fairlattice::sheet_extent(bytes.begin(), bytes.size());
-  return Rcpp::NumericVector::create(Rcpp::_["rows"] = out.rows, Rcpp::_["columns"] = out.columns, Rcpp::_["cells"] = out.cells);
+  return Rcpp::NumericVector::create(Rcpp::_["rows"] = out.rows, Rcpp::_["columns"] = out.columns,
+                                     Rcpp::_["cells"] = out.cells);
 }
 
-// Writes bytes to the process's standard output, all of them: 0, or the system's number of what went wrong; -1 when whoever
-// read them has had enough. R itself says nothing of either.
+// Writes bytes to the process's standard output, all of them: 0, or the system's number of what went wrong; -1 when
+// whoever read them has had enough. R itself says nothing of either.
 // [[Rcpp::export]]
 int standard_output_kernel(Rcpp::RawVector bytes) {
 #ifdef SIGPIPE
@@ -250,9 +274,12 @@ int standard_output_kernel(Rcpp::RawVector bytes) {
 #endif
   int fault = 0;
   for (R_xlen_t at = 0; at < bytes.size() && !fault;) {
-    const auto written = write(1, bytes.begin() + at, static_cast<unsigned>(std::min<R_xlen_t>(bytes.size() - at, 1 << 20)));
-    if (written > 0) at += written;
-    else if (errno != EINTR) fault = errno == EPIPE ? -1 : errno ? errno : EIO;
+    const auto written =
+        write(1, bytes.begin() + at, static_cast<unsigned>(std::min<R_xlen_t>(bytes.size() - at, 1 << 20)));
+    if (written > 0)
+      at += written;
+    else if (errno != EINTR)
+      fault = errno == EPIPE ? -1 : errno ? errno : EIO;
   }
 #ifdef SIGPIPE
   std::signal(SIGPIPE, before);

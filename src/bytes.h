@@ -1,4 +1,5 @@
-// What bytes say of themselves: the checksum that zip and gzip files carry, and how far the cells of a workbook's sheet reach.
+// What bytes say of themselves: the checksum that zip and gzip files carry, and how far the cells of a workbook's sheet
+// reach.
 #pragma once
 #include <cstddef>
 #include <cstdint>
@@ -36,9 +37,11 @@ inline Extent sheet_extent(const unsigned char* text, std::size_t size) {
     if (!cell && !row) continue;
     out.cells += cell;
     for (i += 2; i + 4 < size && text[i] != '>'; ++i) {
-      if (text[i] != ' ' || text[i + 1] != 'r' || text[i + 2] != '=' || (text[i + 3] != '"' && text[i + 3] != '\'')) continue;
+      if (text[i] != ' ' || text[i + 1] != 'r' || text[i + 2] != '=' || (text[i + 3] != '"' && text[i + 3] != '\''))
+        continue;
       double column = 0, line = 0;
-      for (i += 4; i < size && ((text[i] | 32) >= 'a' && (text[i] | 32) <= 'z'); ++i) column = 26 * column + ((text[i] | 32) - 'a' + 1);
+      for (i += 4; i < size && ((text[i] | 32) >= 'a' && (text[i] | 32) <= 'z'); ++i)
+        column = 26 * column + ((text[i] | 32) - 'a' + 1);
       for (; i < size && text[i] >= '0' && text[i] <= '9'; ++i) line = 10 * line + (text[i] - '0');
       if (column > out.columns) out.columns = column;
       if (line > out.rows) out.rows = line;
@@ -54,8 +57,10 @@ inline int json_depth(const char* text, std::size_t size) {
   for (std::size_t i = 0; i < size; ++i) {
     const char c = text[i];
     if (quoted) {
-      if (c == '\\') ++i;
-      else if (c == '"') quoted = false;
+      if (c == '\\')
+        ++i;
+      else if (c == '"')
+        quoted = false;
     } else if (c == '"') {
       quoted = true;
     } else if (c == '[' || c == '{') {

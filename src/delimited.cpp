@@ -15,7 +15,8 @@ class Scan {
   bool take(const char* from, std::size_t size) {
     const char* end = from + size;
     // a piece without any of these needs no second look at its lines
-    const bool odd_signs = std::memchr(from, '"', size) || std::memchr(from, '\r', size) || std::memchr(from, '\0', size);
+    const bool odd_signs =
+        std::memchr(from, '"', size) || std::memchr(from, '\r', size) || std::memchr(from, '\0', size);
     while (from < end) {
       // most lines have no quote in them, and counting their separators is enough
       if (!text_ && kept_header_ && column_ == 0 && at_ == At::start && !started_ && !after_return_) {
@@ -28,7 +29,8 @@ class Scan {
       }
       // otherwise character by character, to the end of this line or piece
       const double line = begins_;
-      while (from < end && begins_ == line) if (!put(*from++)) return false;
+      while (from < end && begins_ == line)
+        if (!put(*from++)) return false;
     }
     return true;
   }
@@ -49,7 +51,8 @@ class Scan {
   bool plain_line(const char* from, const char* stop, bool odd_signs) {
     if (stop > from && stop[-1] == '\r') --stop;
     const std::size_t size = stop - from;
-    if (odd_signs && (std::memchr(from, '"', size) || std::memchr(from, '\r', size) || std::memchr(from, '\0', size))) return false;
+    if (odd_signs && (std::memchr(from, '"', size) || std::memchr(from, '\r', size) || std::memchr(from, '\0', size)))
+      return false;
     const auto separators = static_cast<std::size_t>(std::count(from, stop, separator_));
     const double line = begins_;
     begins_ = ++line_;
@@ -74,7 +77,8 @@ class Scan {
       out.odd = true;
     }
     if (at_ == At::quoted) {
-      if (c == '"') at_ = At::quote;
+      if (c == '"')
+        at_ = At::quote;
       else {
         if (c == '\n') ++line_;
         add(c);
@@ -118,10 +122,13 @@ class Scan {
   }
 
   void end_cell() {
-    if (at_ != At::closed && at_ != At::quote) while (!cell_.empty() && space(cell_.back())) cell_.pop_back();
+    if (at_ != At::closed && at_ != At::quote)
+      while (!cell_.empty() && space(cell_.back())) cell_.pop_back();
     filled_ = filled_ || at_ != At::start;
-    if (!kept_header_) out.header.push_back(cell_);
-    else if (text_ && column_ < out.header.size()) row_.push_back(cell_);
+    if (!kept_header_)
+      out.header.push_back(cell_);
+    else if (text_ && column_ < out.header.size())
+      row_.push_back(cell_);
     ++column_;
     cell_.clear();
     at_ = At::start;
@@ -132,8 +139,10 @@ class Scan {
     const bool blank = column_ == 0 && (at_ == At::start);
     const double line = begins_;
     if (blank) {
-      if (!kept_header_) end_cell();  // a blank first line: a header of one cell without a name
-      else waiting_.push_back(line);
+      if (!kept_header_)
+        end_cell();  // a blank first line: a header of one cell without a name
+      else
+        waiting_.push_back(line);
     } else {
       end_cell();
     }
@@ -169,7 +178,8 @@ class Scan {
   }
 
   void record(double line) {
-    if (text_) for (std::size_t j = 0; j < row_.size(); ++j) see_(static_cast<std::size_t>(out.records), j, row_[j]);
+    if (text_)
+      for (std::size_t j = 0; j < row_.size(); ++j) see_(static_cast<std::size_t>(out.records), j, row_[j]);
     out.records += 1;
     if (!offset_ && line != out.records + 1) {  // from here on lines are kept one by one
       offset_ = true;
@@ -204,7 +214,8 @@ Delimited scan_delimited(std::FILE* file, char separator, bool text, const SeeCe
   bool first = true;
   while (std::size_t size = std::fread(piece.data(), 1, piece.size(), file)) {
     std::size_t from = 0;
-    if (first && size >= 3 && piece[0] == '\xef' && piece[1] == '\xbb' && piece[2] == '\xbf') from = 3;  // a byte-order mark
+    if (first && size >= 3 && piece[0] == '\xef' && piece[1] == '\xbb' && piece[2] == '\xbf')
+      from = 3;  // a byte-order mark
     first = false;
     if (!scan.take(piece.data() + from, size - from)) return scan.out;
   }

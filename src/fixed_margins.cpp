@@ -22,10 +22,11 @@ std::vector<double> log_factorials(int n) {
 }
 
 // ---- exact: column after column, over all ways to fill it ----
-// What is left of the rows (sorted: the rest of the table does not care which row is which) is a node. All ways to reach a node with
-// the same S are one past, kept with its probability. A past whose continuations are all no more probable than the observed table is
-// added whole, and one whose continuations are all more probable is dropped. With two columns left, every continuation of a node is listed
-// once, sorted by S, so that a past needs only one place in that list.
+// What is left of the rows (sorted: the rest of the table does not care which row is which) is a node. All ways to
+// reach a node with the same S are one past, kept with its probability. A past whose continuations are all no more
+// probable than the observed table is added whole, and one whose continuations are all more probable is dropped. With
+// two columns left, every continuation of a node is listed once, sorted by S, so that a past needs only one place in
+// that list.
 
 struct Past {
   double S, probability;
@@ -70,14 +71,17 @@ class Pasts {
   int shift_ = 64;
 };
 
-// Probability that S of what follows is at least x, from the sorted list of what can follow. A coarse index makes the search short.
+// Probability that S of what follows is at least x, from the sorted list of what can follow. A coarse index makes the
+// search short.
 class Tail {
  public:
   void make(std::vector<Past>& list) {
     std::sort(list.begin(), list.end(), [](const Past& a, const Past& b) { return a.S < b.S; });
     for (const Past& one : list) {
-      if (!after_.empty() && one.S - after_.back().S < 1e-9) after_.back().probability += one.probability;
-      else after_.push_back(one);
+      if (!after_.empty() && one.S - after_.back().S < 1e-9)
+        after_.back().probability += one.probability;
+      else
+        after_.push_back(one);
     }
     for (std::size_t k = after_.size() - 1; k-- > 0;) after_[k].probability += after_[k + 1].probability;
     low = after_.front().S;
@@ -106,11 +110,11 @@ class Tail {
 };
 
 struct Node {
-  std::vector<int> left;   // of every row, rising
-  double log_rest;         // log of the weight of all that can follow
-  double low, high;        // bounds on S of what follows
+  std::vector<int> left;  // of every row, rising
+  double log_rest;        // log of the weight of all that can follow
+  double low, high;       // bounds on S of what follows
   Pasts pasts;
-  Tail tail;               // with two columns left
+  Tail tail;  // with two columns left
 };
 
 // The margins with what is left after every column, and the logs that everything is made of.
@@ -202,12 +206,13 @@ class Problem {
   int bits_ = 1;
 };
 
-// All ways to fill one column from what is left of the rows. Rows with the same left are interchangeable: only falling fillings of them
-// are made, each with the number of its orders. `see(filling, S, ways)` says whether to go on.
+// All ways to fill one column from what is left of the rows. Rows with the same left are interchangeable: only falling
+// fillings of them are made, each with the number of its orders. `see(filling, S, ways)` says whether to go on.
 template <class See>
 class Fillings {
  public:
-  Fillings(const std::vector<int>& left, const std::vector<double>& lf, See see) : left_(left), lf_(lf), see_(see), taken_(left.size()), room_(left.size() + 1, 0) {
+  Fillings(const std::vector<int>& left, const std::vector<double>& lf, See see)
+      : left_(left), lf_(lf), see_(see), taken_(left.size()), room_(left.size() + 1, 0) {
     for (std::size_t i = left.size(); i-- > 0;) room_[i] = room_[i + 1] + left[i];
   }
   bool all(int x) { return row(0, x, 0.0, 1.0, 1, 1); }
@@ -240,15 +245,23 @@ bool for_all_fillings(const std::vector<int>& left, int x, const std::vector<dou
 class Network {
  public:
   Network(const Margins& m, double most_steps, double most_bytes, int threads, const Going& going)
-      : problem_(m), most_steps_(most_steps), most_bytes_(most_bytes), threads_(threads), going_(going),
-        caller_(std::this_thread::get_id()), asked_(std::chrono::steady_clock::now()), steps_(0), bytes_(0) {}
+      : problem_(m),
+        most_steps_(most_steps),
+        most_bytes_(most_bytes),
+        threads_(threads),
+        going_(going),
+        caller_(std::this_thread::get_id()),
+        asked_(std::chrono::steady_clock::now()),
+        steps_(0),
+        bytes_(0) {}
 
   ExactResult run() {
     const std::size_t k = problem_.columns.size();
     if (problem_.rows.size() < 2) return ExactResult{1.0, true, 0};
     if (!problem_.fits_a_key()) return ExactResult{0, false, 0};
     // a table that must go beyond the budget is not begun
-    if (k > 2 && (problem_.nodes() * node_steps() * (k - 2) > 4 * most_steps_ || 200 * problem_.nodes() > 4 * most_bytes_)) {
+    if (k > 2 &&
+        (problem_.nodes() * node_steps() * (k - 2) > 4 * most_steps_ || 200 * problem_.nodes() > 4 * most_bytes_)) {
       return ExactResult{0, false, 0};
     }
     stage_.resize(1);
@@ -265,7 +278,8 @@ class Network {
       const bool last = j + 3 == k;  // then pasts are not handed on, and every node is a task of its own
       if (!make_stage(j + 1, last)) return ExactResult{0, false, steps_};
       std::vector<double> gained(stage_.size(), 0.0);
-      if (!each(stage_.size(), last ? threads_ : 1, [&](std::size_t i) { return pass_on(stage_[i], j, last, gained[i]); })) {
+      if (!each(stage_.size(), last ? threads_ : 1,
+                [&](std::size_t i) { return pass_on(stage_[i], j, last, gained[i]); })) {
         return ExactResult{0, false, steps_};
       }
       for (double gain : gained) p += gain;  // in one order, whoever did the work
@@ -312,11 +326,12 @@ class Network {
   bool list_rest(Node& node, std::size_t j) {
     std::vector<Past> list;
     const std::vector<double>& lf = problem_.lf;
-    const bool all = for_all_fillings(node.left, problem_.columns[j], lf, [&](const std::vector<int>& taken, double S, double ways) {
-      for (std::size_t i = 0; i < taken.size(); ++i) S += lf[node.left[i] - taken[i]];
-      list.push_back(Past{S, ways * std::exp(-S - node.log_rest)});
-      return 16.0 * list.size() <= most_bytes_ && (list.size() % 100000 || count(1e5));
-    });
+    const bool all =
+        for_all_fillings(node.left, problem_.columns[j], lf, [&](const std::vector<int>& taken, double S, double ways) {
+          for (std::size_t i = 0; i < taken.size(); ++i) S += lf[node.left[i] - taken[i]];
+          list.push_back(Past{S, ways * std::exp(-S - node.log_rest)});
+          return 16.0 * list.size() <= most_bytes_ && (list.size() % 100000 || count(1e5));
+        });
     if (!all || !count(static_cast<double>(list.size() % 100000))) return false;
     node.tail.make(list);
     node.low = node.tail.low;
@@ -332,32 +347,37 @@ class Network {
     std::vector<int> sorted(node.left.size());
     double steps = 0, bytes = 0;
     if (pasts.empty()) return true;
-    const bool all = for_all_fillings(node.left, problem_.columns[j], problem_.lf, [&](const std::vector<int>& taken, double S, double ways) {
-      for (std::size_t i = 0; i < taken.size(); ++i) {  // sorted by insertion
-        const int u = node.left[i] - taken[i];
-        std::size_t at = i;
-        for (; at > 0 && sorted[at - 1] > u; --at) sorted[at] = sorted[at - 1];
-        sorted[at] = u;
-      }
-      Node& to = next_[places_.find(problem_.key(sorted))->second];
-      const double chance = ways * std::exp(to.log_rest - node.log_rest - S), threshold = problem_.threshold - S;
-      const auto from = [&](double least) {
-        return static_cast<std::size_t>(std::lower_bound(pasts.begin(), pasts.end(), least, [](const Past& a, double s) { return a.S < s; }) - pasts.begin());
-      };
-      const std::size_t whole = from(threshold - to.low), some = std::min(whole, from(threshold - to.high));
-      double sum = after[whole];
-      if (last) {
-        for (std::size_t i = some; i < whole; ++i) sum += pasts[i].probability * to.tail.at_least(threshold - pasts[i].S);
-      } else {
-        for (std::size_t i = some; i < whole; ++i) bytes += 28.0 * to.pasts.add(pasts[i].S + S, pasts[i].probability * chance);
-      }
-      gained += chance * sum;
-      steps += 1.0 + static_cast<double>(whole - some);
-      if (steps < 1e5) return true;
-      const bool more = count(steps) && hold(bytes);
-      steps = bytes = 0;
-      return more;
-    });
+    const bool all = for_all_fillings(
+        node.left, problem_.columns[j], problem_.lf, [&](const std::vector<int>& taken, double S, double ways) {
+          for (std::size_t i = 0; i < taken.size(); ++i) {  // sorted by insertion
+            const int u = node.left[i] - taken[i];
+            std::size_t at = i;
+            for (; at > 0 && sorted[at - 1] > u; --at) sorted[at] = sorted[at - 1];
+            sorted[at] = u;
+          }
+          Node& to = next_[places_.find(problem_.key(sorted))->second];
+          const double chance = ways * std::exp(to.log_rest - node.log_rest - S), threshold = problem_.threshold - S;
+          const auto from = [&](double least) {
+            return static_cast<std::size_t>(
+                std::lower_bound(pasts.begin(), pasts.end(), least, [](const Past& a, double s) { return a.S < s; }) -
+                pasts.begin());
+          };
+          const std::size_t whole = from(threshold - to.low), some = std::min(whole, from(threshold - to.high));
+          double sum = after[whole];
+          if (last) {
+            for (std::size_t i = some; i < whole; ++i)
+              sum += pasts[i].probability * to.tail.at_least(threshold - pasts[i].S);
+          } else {
+            for (std::size_t i = some; i < whole; ++i)
+              bytes += 28.0 * to.pasts.add(pasts[i].S + S, pasts[i].probability * chance);
+          }
+          gained += chance * sum;
+          steps += 1.0 + static_cast<double>(whole - some);
+          if (steps < 1e5) return true;
+          const bool more = count(steps) && hold(bytes);
+          steps = bytes = 0;
+          return more;
+        });
     return all && count(steps) && hold(bytes);
   }
 
@@ -458,12 +478,14 @@ inline int hypergeometric(int total, int marked, int draws, const double* lf, St
     int high = mode, low = mode;
     while (high < most || low > least) {
       if (high < most) {
-        up *= static_cast<double>(draws - high) * (marked - high) / ((high + 1.0) * (total - marked - draws + high + 1.0));
+        up *= static_cast<double>(draws - high) * (marked - high) /
+              ((high + 1.0) * (total - marked - draws + high + 1.0));
         ++high;
         if ((u -= up) < 0) return high;
       }
       if (low > least) {
-        down *= low * static_cast<double>(total - marked - draws + low) / (static_cast<double>(draws - low + 1) * (marked - low + 1));
+        down *= low * static_cast<double>(total - marked - draws + low) /
+                (static_cast<double>(draws - low + 1) * (marked - low + 1));
         --low;
         if ((u -= down) < 0) return low;
       }

@@ -17,8 +17,10 @@ const std::uint64_t kDenseCells = 1u << 21;  // up to this many possible cells (
 struct Grid {
   std::uint64_t down, across, each, units;
   explicit Grid(const Records& r)
-      : down(r.down_answers + 1u), across(r.across_answers + 1u),
-        each(r.each ? r.each_answers + 1u : 1u), units(r.unit ? r.units : 1u) {}
+      : down(r.down_answers + 1u),
+        across(r.across_answers + 1u),
+        each(r.each ? r.each_answers + 1u : 1u),
+        units(r.unit ? r.units : 1u) {}
   std::uint64_t size() const { return down * across * each * units; }
 };
 

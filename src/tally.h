@@ -9,10 +9,10 @@ namespace fairlattice {
 // One record a position. A null pointer means "absent": no units, one layer, weights of 1, counts of 1, all eligible.
 struct Records {
   std::size_t size;
-  const int* down;      // answer 1..down_answers; anything below 1 is "no answer" and goes to slot 0
+  const int* down;  // answer 1..down_answers; anything below 1 is "no answer" and goes to slot 0
   const int* across;
   const int* each;
-  const int* unit;      // design unit 1..units
+  const int* unit;  // design unit 1..units
   const double* weight;
   const double* count;  // identical respondents that a record stands for
   const int* aside;     // 0: to be tallied; k > 0: set aside for reason k
