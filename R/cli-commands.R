@@ -240,7 +240,8 @@ print_tables <- function(tables, options) {
       cat(sections[[name]]$lines(tables[[k]], options), "", sep = "\n")
     }
     if (!is.null(options$each) && !any(ticks_in(tables[[k]]$tally)))
-      cat(cli::style_bold(sprintf("Controlling for %s", tables[[k]]$tally$each$label)), "", format(pooled(tables[[k]])), sep = "\n")
+      cat(cli::style_bold(sprintf("Controlling for %s", tables[[k]]$tally$each$label)), "", format(pooled(tables[[k]])),
+          sep = "\n")
   }
 }
 

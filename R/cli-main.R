@@ -12,7 +12,7 @@ main <- function(args = commandArgs(trailingOnly = TRUE)) {
   args <- in_utf8_words(args) # also where the system's language knows no more than ASCII
   voice$command <- TRUE # remedies are options, not functions
   on.exit(voice$command <- FALSE)
-  say <- function(lines) cat(plain_text(visible(lines)), sep = "\n", file = stderr())
+  say <- function(lines) cat(plain_text(lines), sep = "\n", file = stderr())
   status <- tryCatch(
     withCallingHandlers(run_command(args), fairlattice_message = function(m) {
       say(paste("fairlattice:", conditionMessage(m)))
@@ -52,6 +52,7 @@ as_process <- function(args) {
   gathered <- rawConnection(raw(), "w")
   sink(gathered)
   status <- tryCatch(main(args), interrupt = function(e) 130L, finally = sink())
+  if (status == 130L) return(status)
   fault <- standard_output_kernel(rawConnectionValue(gathered))
   if (fault <= 0L) return(status)
   cat("fairlattice: Not all of the output could be written.\n  The disk may be full, or standard output is closed.\n",

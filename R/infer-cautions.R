@@ -180,7 +180,8 @@ table_cautions <- list(
                      "is counted as several."),
               format_count(facts$differing_ids))
     } else ""
-    table_caution("repeated_ids", "care", "%s %s met more than once (%s records).%s Keep one record a person before relying on the test.",
+    table_caution("repeated_ids", "care",
+                  "%s %s met more than once (%s records).%s Keep one record a person before relying on the test.",
                   format_count(facts$repeated_ids), plural(facts$repeated_ids, "id is", "ids are"),
                   format_count(facts$repeated_records), differing)
   },

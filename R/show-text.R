@@ -36,7 +36,8 @@ text_sheet <- function(sheet, width) {
     wrap_lines(sheet$account, width, exdent = 2L), "")
 }
 
-# What mends it, by the caution's code: a function in R, an option on the command line. A table that is handed on names neither.
+# What mends it, by the caution's code: a function in R, an option on the command line. A table that is handed on names
+# neither.
 remedies <- list(
   sparse = c("regroup_sparse()", "--join or --join-sparse"), tick_all = c("ticks(split = )", "--split"),
   repeated_ids = c("one_per()", "--one-per"), lonely_stratum = c("respondents(lonely = )", "--lonely"),
