@@ -89,7 +89,8 @@ demo_bytes <- function(name) readBin(demo_file(name), "raw", file.size(demo_file
 fuzz_codebook <- function() {
   data <- file_of(charToRaw("q,n\n1,5\n2,6\n-9,7\n"), ".csv")
   schema <- charToRaw(paste0('{"title": "T", "missingValues": [""], "fields": [{"name": "q", "title": "Q", ',
-                             '"type": "any", "categories": [{"value": "1", "label": "Yes"}, {"value": "2", "label": "No"}], ',
+                             '"type": "any", "categories": [{"value": "1", "label": "Yes"}, ',
+                             '{"value": "2", "label": "No"}], ',
                              '"categoriesOrdered": true, "missingValues": [{"value": "-9", "label": "Gone"}]}, ',
                              '{"name": "n", "type": "number"}]}'))
   kind <- sample(c("json", "yaml", "xml", "package"), 1L)
