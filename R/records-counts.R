@@ -264,7 +264,7 @@ set_totals_aside <- function(read, faulty, call) {
   for (side in c("row", "column")) {
     if (side == "column") M <- t(M)
     repeat { # a table may have a line of totals and one of bases
-      total <- total_line(M, side)
+      total <- total_line(M)
       if (is.null(total)) break
       worked <- colSums(M[!rownames(M) %in% total$among, , drop = FALSE])
       line <- M[total$at, ]
@@ -283,7 +283,7 @@ set_totals_aside <- function(read, faulty, call) {
 
 # The line of M that is a total, if there is one: its place, whether it adds up, and the names of all lines that are
 # not added.
-total_line <- function(M, side) {
+total_line <- function(M) {
   size <- nrow(M)
   if (size < 2L || !sum(M)) return(NULL)
   name <- tolower(rownames(M))

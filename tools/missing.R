@@ -11,7 +11,7 @@ if ("run" %in% args) { # figures are part of the demo
   least <- c(least, "3.4.1")
 }
 if ("dev" %in% args) {
-  names <- c(names, "roxygen2", "lintr", "knitr")
+  names <- c(names, "roxygen2", "lintr", "knitr", "commonmark")
   least <- c(least, "7.2.3", "3.0.2", "1.42")
 }
 # Formats that few need: tests of those that could not be installed are skipped, and they are not asked for again.

@@ -284,6 +284,22 @@ test_that("a number with many values asks to be banded, and proposes bands that 
   expect_equal(ncol(lattice(years, b, year)$layers[[1]]$n), 26)
 })
 
+test_that("the exact test is worked out once a table, and a table beyond its budget is not begun", {
+  n <- matrix(withr::with_seed(1, rpois(20, 2)), 4, dimnames = list(1:4, letters[1:5]))
+  x <- lattice(records_of(n), down, across)
+  write_up(x)
+  x$layers[[1]]$kept$exact$value$p <- 0.123 # whoever works it out anew will not say this
+  rm("findings", envir = x$kept)
+  expect_match(paste(c(format(x), write_up(x), format(test_independence(x))), collapse = " "),
+               "p = 0.123.*p = 0.123.*0.123")
+  wide <- withr::with_seed(1, data.frame(a = factor(sample(4, 2700, TRUE)),
+                                         b = factor(sample(53, 2700, TRUE, prob = (1:53)^2))))
+  counts <- lattice(wide, a, b)$layers[[1]]$n
+  tried <- exact_kernel(as.integer(rowSums(counts)), as.integer(colSums(counts)), log_factorials_of(counts),
+                        setting("exact_steps"), setting("exact_bytes"), 1L)
+  expect_identical(tried[c("finished", "steps")], list(finished = FALSE, steps = 0))
+})
+
 # ---- words that say what the figures say ----
 
 test_that("a reversal needs evidence on both sides, and strata that differ are a caution of their own", {
