@@ -12,7 +12,7 @@ if ("run" %in% args) { # figures are part of the demo
 }
 if ("dev" %in% args) {
   names <- c(names, "roxygen2", "lintr", "knitr", "commonmark")
-  least <- c(least, "7.2.3", "3.0.2", "1.42")
+  least <- c(least, "7.2.3", "3.0.2", "1.42", "1.7")
 }
 # Formats that few need: tests of those that could not be installed are skipped, and they are not asked for again.
 optional <- c("nanoparquet", "readxl", "xml2")
