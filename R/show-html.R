@@ -3,7 +3,11 @@
 html_of <- function(tables, figure, call) {
   tag <- htmltools::tags
   found <- lapply(tables, findings)
-  drawn <- if (figure != "none") on_cores(found, html_figure, figure, call)
+  alone <- length(tables) == 1L
+  if (figure != "none") need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
+  sections <- on_cores(seq_along(found), function(k) {
+    as.character(htmltools::doRenderTags(html_table(found[[k]], k, figure, alone, call)))
+  })
   titles <- vapply(found, function(f) f$title, "")
   name <- if (length(tables) == 1L) titles else sprintf("%d tables", length(tables))
   contents <- if (length(tables) > 1L) {
@@ -16,19 +20,19 @@ html_of <- function(tables, figure, call) {
              tag$title(name), tag$style(htmltools::HTML(page_style))),
     tag$body(tag$main(
       if (length(tables) > 1L) tag$h1(name), contents,
-      lapply(seq_along(tables), function(k) html_table(found[[k]], k, drawn[[k]], length(tables) == 1L)))))
+      lapply(sections, htmltools::HTML))))
   # rendered as it stands: as.character() would take the head out
   paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
 }
 
-html_table <- function(f, k, figure, alone) {
+html_table <- function(f, k, figure, alone, call) {
   tag <- htmltools::tags
   heading <- if (alone) tag$h1 else tag$h2
   sheets <- sheets_from(f)
   tag$section(
     id = paste0("table-", k), if (length(sheets) > 1L) heading(f$title),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
-    figure,
+    if (figure != "none") html_figure(f, figure, call),
     tag$h3("To paste into a report"), lapply(f$write_up, tag$p, class = "write-up"))
 }
 
@@ -73,17 +77,16 @@ html_sheet <- function(sheet, heading) {
 }
 
 # Each on a core of its own where processes can be forked: a figure takes longer to draw than its table to work out.
-on_cores <- function(x, work, ...) {
+on_cores <- function(x, work) {
   cores <- if (.Platform$OS.type == "unix") min(setting("threads"), length(x)) else 1L
-  if (cores < 2L) return(lapply(x, work, ...))
-  need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", NULL) # loaded before, so that no child has to
-  # of errors, which are raised here
-  out <- suppressWarnings(parallel::mclapply(x, function(one) tryCatch(work(one, ...), error = identity),
+  if (cores < 2L) return(lapply(x, work))
+  # errors are raised below, so the warnings about them are none
+  out <- suppressWarnings(parallel::mclapply(x, function(one) tryCatch(work(one), error = identity),
                                              mc.cores = cores))
   for (k in seq_along(out)) {
     if (inherits(out[[k]], "error")) stop(out[[k]])
     # its process was ended from outside
-    if (is.null(out[[k]]) || inherits(out[[k]], "try-error")) out[[k]] <- work(x[[k]], ...)
+    if (is.null(out[[k]]) || inherits(out[[k]], "try-error")) out[[k]] <- work(x[[k]])
   }
   out
 }
