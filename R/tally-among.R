@@ -27,10 +27,10 @@ among <- function(panel, condition, ...) {
     kept <- kept_by_words(expression, panel$data, call)
   } else {
     words <- rlang::expr_deparse(expression, width = 500L)[1L]
-    columns <- panel$data[unique(intersect(all.vars(expression), names(panel$data)))]
-    for (name in names(columns)) check_plain(columns[[name]], name, "condition", call)
-    check_compared(expression, columns, call)
-    kept <- tryCatch(rlang::eval_tidy(quosure, lapply(columns, plain_factor)), error = function(e) {
+    named <- panel$data[unique(intersect(all.vars(expression), names(panel$data)))]
+    for (name in names(named)) check_plain(named[[name]], name, "condition", call)
+    check_compared(expression, named, call)
+    kept <- tryCatch(rlang::eval_tidy(quosure, lapply(panel$data, plain_factor)), error = function(e) {
       stop_input(c(sprintf("The condition `%s` cannot be worked out.", cut_short(words)),
                    x = sub("\n.*", "", conditionMessage(e)),
                    did_you_mean_columns(expression, panel$data)), "condition", call = call)

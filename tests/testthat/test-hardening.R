@@ -489,6 +489,10 @@ test_that("columns are named by one rule in every function", {
   same(lattice(records, leave, !!c(a = "island")))
   same(lattice(records, .data[["leave"]], .data$island))
   same(lattice(records, leave, .data[[v]]))
+  older <- among(respondents(records), age >= 65)$aside
+  expect_identical(among(respondents(records), .data[["age"]] >= 65)$aside > 0, older > 0)
+  least <- 65
+  expect_identical(among(respondents(records), age >= least)$aside > 0, older > 0)
   lapply("island", function(one) same(lattice(records, "leave", one)))
   wrapped <- function(data, question) lattice(data, leave, {{ question }})
   same(wrapped(records, island))
