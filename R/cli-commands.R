@@ -240,8 +240,8 @@ print_tables <- function(tables, options) {
       cat(sections[[name]]$lines(tables[[k]], options), "", sep = "\n")
     }
     if (!is.null(options$each) && !any(ticks_in(tables[[k]]$tally)))
-      cat(cli::style_bold(sprintf("Controlling for %s", tables[[k]]$tally$each$label)), "", format(pooled(tables[[k]])),
-          sep = "\n")
+      cat(plain_text(cli::style_bold(sprintf("Controlling for %s", tables[[k]]$tally$each$label))), "",
+          format(pooled(tables[[k]])), sep = "\n")
   }
 }
 
@@ -309,7 +309,7 @@ run_recheck <- function(options, files) {
 }
 
 text_lines <- function(bytes) {
-  if (length(bytes) > 2L && identical(bytes[1:3], as.raw(c(0xef, 0xbb, 0xbf)))) bytes <- bytes[-(1:3)]
+  bytes <- without_mark(bytes)
   if (any(bytes == as.raw(0))) stop_input("The table holds a zero byte, so it is no text.", "file")
   lines <- strsplit(rawToChar(bytes), "\r\n|\n|\r", useBytes = TRUE)[[1L]]
   Encoding(lines) <- "UTF-8"

@@ -135,11 +135,8 @@ first_line <- function(text) sub("\n.*", "", text)
 header_line <- function(path) {
   header <- readLines(path, n = 1L, warn = FALSE, encoding = "UTF-8", skipNul = TRUE)
   if (!length(header)) return("")
-  bytes <- charToRaw(header)
-  if (identical(utils::head(bytes, 3L), as.raw(c(0xef, 0xbb, 0xbf)))) { # a byte-order mark
-    header <- rawToChar(bytes[-(1:3)])
-    Encoding(header) <- "UTF-8"
-  }
+  header <- rawToChar(without_mark(charToRaw(header)))
+  Encoding(header) <- "UTF-8"
   header
 }
 

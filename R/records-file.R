@@ -7,8 +7,7 @@ temporary_mark <- function() {
   sprintf("fairlattice-%s-%d-", node, Sys.getpid())
 }
 
-# Writes to a new file in the same folder, then renames it: the old file stays until the new one is whole. `whole` says
-# whether a file is: its own end, where it has one.
+# Writes to a new file in the same folder, then renames it: the old file stays until the new one is whole.
 write_beside <- function(path, write, call) {
   # a link stays a link: what it points to is replaced
   target <- if (nzchar(Sys.readlink(path)) %in% TRUE) normalizePath(path, mustWork = FALSE) else path
@@ -23,9 +22,10 @@ write_beside <- function(path, write, call) {
   withCallingHandlers(
     tryCatch(write(beside), error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else
              stop_here(first_line(conditionMessage(e)))),
-    warning = function(w)
-    if (grepl("cannot open|No space|not permitted|denied|problem writing|write error", conditionMessage(w)))
-    stop_here(first_line(conditionMessage(w))))
+    warning = function(w) {
+      unwritten <- grepl("cannot open|No space|not permitted|denied|problem writing|write error", conditionMessage(w))
+      if (unwritten) stop_here(first_line(conditionMessage(w)))
+    })
   if (!file.exists(beside) || !is_whole(beside, ending)) stop_here("It was cut short: the disk may be full.")
   mode <- if (file.exists(target)) file.mode(target)
   if (!is.null(mode)) Sys.chmod(beside, mode, use_umask = FALSE)
@@ -65,8 +65,11 @@ write_whole <- function(x, path) {
   }
 }
 
+# What the dead have left in the temporary folder is cleared once a session.
+scratch <- new.env(parent = emptyenv())
+
 scratch_file <- function(ending) {
-  clear_left_behind(file.path(Sys.glob(file.path(dirname(tempdir()), "Rtmp*"))))
+  once(scratch, "cleared", NULL, clear_left_behind(Sys.glob(file.path(dirname(tempdir()), "Rtmp*"))))
   tempfile(temporary_mark(), fileext = ending)
 }
 
@@ -91,6 +94,11 @@ clear_left_behind <- function(folders, all.files = FALSE) {
   process <- as.integer(sub("-.*", "", sub(paste0("^[.]?", start), "", basename(found))))
   gone <- !vapply(process, function(id) isTRUE(tools::pskill(id, 0L)), NA)
   unlink(found[gone & process != Sys.getpid()])
+}
+
+# Bytes of text without the byte-order mark of UTF-8.
+without_mark <- function(bytes) {
+  if (length(bytes) > 2L && identical(bytes[1:3], as.raw(c(0xef, 0xbb, 0xbf)))) bytes[-(1:3)] else bytes
 }
 
 # All bytes of a file, or an error.

@@ -219,8 +219,7 @@ parse_json <- function(text, stop_here, simplify = FALSE) {
 }
 
 text_of <- function(path) {
-  bytes <- readBin(path, "raw", file.size(path))
-  if (length(bytes) > 2L && identical(bytes[1:3], as.raw(c(0xef, 0xbb, 0xbf)))) bytes <- bytes[-(1:3)]
+  bytes <- without_mark(readBin(path, "raw", file.size(path)))
   if (any(bytes == as.raw(0))) bytes <- as.raw(0xff) # no text, in any encoding
   text <- rawToChar(bytes)
   Encoding(text) <- "UTF-8"

@@ -68,12 +68,7 @@ mark_numbers <- function(x, mark) {
 }
 
 # Text without class or other attributes, in UTF-8 whatever it was in.
-plain_strings <- function(x) {
-  x <- enc2utf8(as.vector(unclass(x)))
-  bad <- !validUTF8(x)
-  if (any(bad)) x[bad] <- iconv(x[bad], "latin1", "UTF-8")
-  x
-}
+plain_strings <- function(x) readable(as.vector(unclass(x)))
 
 full_digits <- function(x) {
   short <- sprintf("%.15g", x)

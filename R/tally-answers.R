@@ -79,8 +79,7 @@ plain_factor <- function(x) {
 as_answers <- function(x, name, call = NULL, codes = TRUE) {
   if (is.factor(x)) return(sound_factor(x, name, call, codes))
   label <- label_of(x)
-  if (inherits(x, c("Date", "POSIXt", "difftime")) || !is.atomic(x) || is.null(x) || !is.null(dim(x)) || is.raw(x) ||
-      is.complex(x)) {
+  if (inherits(x, c("Date", "POSIXt", "difftime")) || !is_plain(x)) {
     stop_input(c(sprintf("\"%s\" is a %s column, which has no answers to tabulate.", name, class(x)[1L]),
                  i = "Turn it into answers first: for dates, the month or the wave."), "column_type", column = name,
                call = call)
@@ -90,6 +89,9 @@ as_answers <- function(x, name, call = NULL, codes = TRUE) {
   if (!is.null(attr(x, "labels", exact = TRUE))) return(labelled_answers(x, name, label, call))
   observed_answers(x, label)
 }
+
+# Single values that can be compared, one a record.
+is_plain <- function(x) is.atomic(x) && !is.null(x) && is.null(dim(x)) && !is.raw(x) && !is.complex(x)
 
 # The title of a column, if it has one: one text, whatever else somebody put there.
 label_of <- function(x) {

@@ -204,7 +204,7 @@ quote_value <- function(x) {
 
 # A value as it can be shown in one line of a message.
 cut_short <- function(x, most = 80L) {
-  x <- ifelse(validUTF8(as.character(x)), as.character(x), iconv(as.character(x), "latin1", "UTF-8"))
+  x <- readable(as.character(x))
   ifelse(nchar(x) > most, paste0(substr(x, 1L, most), "..."), x)
 }
 

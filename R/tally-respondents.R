@@ -166,7 +166,7 @@ check_names_there <- function(data, call) {
 
 # A column of single values, as strata, clusters and ids are.
 check_plain <- function(x, name, arg, call) {
-  if (!is.atomic(x) || is.null(x) || !is.null(dim(x)) || is.raw(x) || is.complex(x)) {
+  if (!is_plain(x)) {
     stop_input(sprintf("`%s` must be a column of single values, but \"%s\" is a %s.", arg, name, class(x)[1L]),
                "column_type", column = name, call = call)
   }

@@ -124,7 +124,6 @@ class Scan {
   void end_cell() {
     if (at_ != At::closed && at_ != At::quote)
       while (!cell_.empty() && space(cell_.back())) cell_.pop_back();
-    filled_ = filled_ || at_ != At::start;
     if (!kept_header_)
       out.header.push_back(cell_);
     else if (text_ && column_ < out.header.size())
@@ -154,7 +153,7 @@ class Scan {
       record(line);
     }
     column_ = 0;
-    started_ = filled_ = false;
+    started_ = false;
     row_.clear();
     begins_ = ++line_;
     return true;
@@ -203,7 +202,7 @@ class Scan {
   std::vector<double> waiting_;
   std::size_t column_ = 0;
   double line_ = 1, begins_ = 1, opened_ = 1;
-  bool kept_header_ = false, started_ = false, filled_ = false, after_return_ = false, offset_ = false;
+  bool kept_header_ = false, started_ = false, after_return_ = false, offset_ = false;
 };
 
 }  // namespace
