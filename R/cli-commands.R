@@ -1,63 +1,5 @@
 # The commands: each reads its options, calls the public functions and prints.
 
-# Options under a heading of the help.
-in_group <- function(title, ...) lapply(list(...), function(option) c(option, list(group = title)))
-
-file_options <- function() {
-  in_group("The file",
-    one("--codebook", "FILE", "the codebook (default: FILE's name with .schema.json, beside it)"),
-    one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing",
-        choices = c("error", "missing")),
-    one("--encoding", "NAME", "how the letters of a text file are written, such as latin1 (default UTF-8)"),
-    one("--delimiter", "SIGN", "what stands between cells of a text file, such as '|' or tab (default: detected)"),
-    one("--decimal", "MARK", "the decimal mark of a text file, a point or a comma (default: detected)"),
-    one("--sheet", "NAME", "sheet of a workbook, by name or number; resource of a data package"),
-    one("--range", "CELLS", "cells of a sheet, such as B2:H400, or B2 for all from there on"))
-}
-
-# How the sample was drawn: what every command may ask ...
-design_options <- function(group = "Who was asked") {
-  in_group(group,
-    one("--weight", "NAME", "column of sampling weights"),
-    one("--stratum", "NAME", "column of strata"),
-    one("--cluster", "NAME", "column of first-stage clusters"),
-    one("--count", "NAME", "column that says how many respondents a record stands for"))
-}
-
-# ... and beyond that.
-sample_options <- function() {
-  in_group("Who was asked",
-    one("--respondent", "NAME", "column of respondents' ids: warns of one met twice"),
-    one("--one-per", "WHICH",
-        "keep one record of each --respondent: first, last, or a condition such as \"age >= 18\""),
-    switch_on("--keep-empty", "keep answers that nobody of --among gave"),
-    one("--population", "NAME", "column with the stratum's number of clusters (respondents) in the population"),
-    one("--lonely", "HOW", "what a stratum with one cluster adds to the variance (default centre)",
-        choices = c("centre", "zero", "stop")),
-    several("--replicates", "NAMES", "columns of replicate weights, or a pattern such as 'rep_*'"),
-    one("--replicate-kind", "KIND", "what kind they are (default brr)", choices = names(replicate_kinds)),
-    one("--fay", "NUMBER", "Fay's factor", number = TRUE),
-    one("--make-replicates", "KIND", "make replicate weights from strata and clusters",
-        choices = names(replicate_makers)))
-}
-
-question_options <- function() {
-  in_group("Preparing questions",
-    several("--band", "NAME=BREAKS", "cut a number into bands that begin at these values, such as 'age=18,25,35,50,65'",
-            commas = FALSE),
-    several("--join", "NAME=NEW: OLD, OLD",
-            "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
-    switch_on("--join-sparse", "join the answers with the fewest respondents until no expected count is too small"),
-    several("--order", "NAME=ANSWERS", "the answers in this order, such as 'size=small,middle,large'", commas = FALSE),
-    several("--title", "NAME=WORDS", "what a question is called in tables, such as 'ferry=Content with the ferry'",
-            commas = FALSE),
-    several("--ticks", "NAME=COLUMNS",
-            "make a tick-all question of columns, such as 'reasons=reason_work,reason_housing'", commas = FALSE),
-    several("--split", "NAME=SIGN",
-            "make a tick-all question of one column whose ticks are parted by a sign, such as 'reasons=;'",
-            commas = FALSE))
-}
-
 cross_options <- function() {
   c(in_group("Most used",
       several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
@@ -92,7 +34,7 @@ cross_options <- function() {
           "column (row, with --explains down) that --risks holds the others against (default the last)"),
       switch_on("--detectable", "show what the table could have shown"),
       switch_on("--working", "show the arithmetic of the statistic, step by step"),
-      one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full"))),
+      one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full", "sentence"))),
     file_options())
 }
 
@@ -132,8 +74,8 @@ run_cross <- function(options, files) {
   }
   for (path in options$out) check_output(path, NULL)
   panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
-                       cluster = !!options$cluster, id = !!options$respondent, count = !!options$count,
-                       population = !!options$population, lonely = options$lonely %||% "centre",
+                       cluster = !!options$cluster, id = !!options$id, count = !!options$count,
+                       population = !!options$population, single_cluster = options$single_cluster %||% "centre",
                        replicates = !!options$replicates,
                        replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
   panel <- prepare_questions(panel, options)
@@ -177,8 +119,8 @@ joined_sparse <- function(table) {
 # --among comes before --band and --join, so that its condition speaks of the questions as they are in the file.
 prepare_questions <- function(panel, options) {
   if (!is.null(options$one_per)) {
-    if (is.null(options$respondent)) stop_words("--one-per needs --respondent, to know who is who.")
-    panel <- one_per(panel, !!options$respondent, options$one_per)
+    if (is.null(options$id)) stop_words("--one-per needs --id, to know who is who.")
+    panel <- one_per(panel, !!options$id, options$one_per)
   }
   if (!is.null(options$among)) panel <- among(panel, !!options$among)
   for (words in options$band) {
@@ -240,7 +182,7 @@ print_tables <- function(tables, options) {
       cat(sections[[name]]$lines(tables[[k]], options), "", sep = "\n")
     }
     if (!is.null(options$each) && !any(ticks_in(tables[[k]]$tally)))
-      cat(plain_text(cli::style_bold(sprintf("Controlling for %s", tables[[k]]$tally$each$label))), "",
+      cat(plain_text(cli::style_bold(words("controlling_for", each = tables[[k]]$tally$each$label))), "",
           format(pooled(tables[[k]])), sep = "\n")
   }
 }

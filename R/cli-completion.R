@@ -1,15 +1,14 @@
 # Completion for shells, made from the commands and their options themselves.
 
-run_completion <- function(options, shell) {
+run_completion <- function(shell, known) {
   if (!shell %in% c("bash", "zsh")) {
     stop_words(c(sprintf("There is no completion for \"%s\".", cut_short(shell)), i = "Shells: bash, zsh.",
                  i = "In bash: source <(fairlattice completion bash)"))
   }
-  cat(completion_script(shell), sep = "\n")
+  cat(completion_script(shell, known), sep = "\n")
 }
 
-completion_script <- function(shell) {
-  known <- commands()
+completion_script <- function(shell, known) {
   flags <- function(command) paste(vapply(command$options, function(option) option$flag, ""), collapse = " ")
   choices <- unlist(lapply(names(known), function(name) lapply(known[[name]]$options, function(option) {
     if (!is.null(option$choices))

@@ -74,7 +74,7 @@ commands <- function() {
                  example = c(paste0("cross veyra.csv --down heating --across island --weight weight --stratum ",
                                     "island --cluster settlement"),
                              paste0("cross veyra.csv --down ferry --across age --band age=18,35,65 --join ",
-                                    "'ferry=Unhappy: Very dissatisfied, Dissatisfied' --respondent id --one-per last"),
+                                    "'ferry=Unhappy: Very dissatisfied, Dissatisfied' --id id --one-per last"),
                              paste0("cross veyra.csv --down reasons --across island --ticks ",
                                     "reasons=reason_work,reason_housing --among 'age < 65' --out reasons.html")),
                  options = cross_options(), files = 1L, run = run_cross),
@@ -94,7 +94,8 @@ commands <- function() {
                                     "--claimed-percent column"),
                    options = recheck_options(), files = 1L, run = run_recheck),
     completion = list(summary = "what lets a shell complete commands and options", usage = "completion SHELL",
-                      example = "completion bash", options = list(), files = 1L, run = run_completion),
+                      example = "completion bash", options = list(), files = 1L,
+                      run = function(options, shell) run_completion(shell, commands())),
     demo = list(summary = "the full example on the demo survey", usage = "demo [--out DIR]",
                 example = "demo --out fairlattice-demo",
                 options = list(one("--out", "DIR", "folder for the pages and data files (default fairlattice-demo)",
@@ -124,97 +125,6 @@ run_command <- function(args) {
   parsed <- parse_words(command, args[-1L])
   command$run(parsed$options, parsed$args)
   0L
-}
-
-stop_words <- function(message) stop_input(message, "words")
-
-# An option with one value, one that may be given several times or with commas, and a switch.
-one <- function(flag, value, help, choices = NULL, default = NULL, number = FALSE) {
-  list(flag = flag, value = value, choices = choices, default = default, kind = if (number) "number" else "one",
-       help = paste0(help, if (!is.null(choices)) paste0(": ", paste(choices, collapse = ", "))))
-}
-several <- function(flag, value, help, commas = TRUE)
-  list(flag = flag, value = value, help = help, kind = "several", commas = commas)
-switch_on <- function(flag, help) list(flag = flag, help = help, kind = "switch")
-
-option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
-
-parse_words <- function(command, words) {
-  flags <- vapply(command$options, function(option) option$flag, "")
-  check_flags(words, flags, flags[vapply(command$options, function(option) option$kind != "switch", NA)])
-  repeated <- take_repeated(words, command$options)
-  words <- repeated$words
-  parser <- optparse::OptionParser(add_help_option = FALSE, option_list = lapply(command$options, function(option) {
-    if (option$kind == "switch") return(optparse::make_option(option$flag, action = "store_true", default = FALSE))
-    optparse::make_option(option$flag, type = "character")
-  }))
-  parsed <- tryCatch(
-    withCallingHandlers(optparse::parse_args(parser, words, positional_arguments = TRUE),
-                        warning = function(w) stop_words(words_at_fault(conditionMessage(w)))),
-    error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else
-    stop_words(words_at_fault(conditionMessage(e))))
-  names(parsed$options) <- gsub("-", "_", names(parsed$options))
-  options <- utils::modifyList(parsed$options, repeated$lists)
-  for (option in command$options) options[[option_name(option)]] <- check_option(options[[option_name(option)]], option)
-  if (length(parsed$args) != command$files) {
-    stop_words(if (length(parsed$args) < command$files)
-               c("The FILE is missing.", i = sprintf("Usage: fairlattice %s", command$usage)) else
-      c(sprintf("\"%s\" is one word too many.", parsed$args[command$files + 1L]),
-        i = sprintf("Usage: fairlattice %s", command$usage)))
-  }
-  defaults <- lapply(command$options, function(option) option$default)
-  names(defaults) <- vapply(command$options, option_name, "")
-  out <- utils::modifyList(Filter(Negate(is.null), defaults), options)
-  # every option has its place, also one that was not given: `$` would otherwise take another that begins like it
-  for (name in names(defaults)) if (is.null(out[[name]])) out[name] <- list(NULL)
-  list(options = out, args = parsed$args)
-}
-
-# Unknown options are told with the nearest known one, and one that lacks its value is told too.
-check_flags <- function(words, flags, with_value) {
-  given <- sub("=.*", "", words[startsWith(words, "--") & nchar(words) > 2L])
-  unknown <- setdiff(given, flags)
-  if (length(unknown)) {
-    stop_words(c(sprintf("There is no option \"%s\".", unknown[1L]), did_you_mean(unknown[1L], flags, "Options")))
-  }
-  bare <- which(words %in% with_value)
-  bare <- bare[bare == length(words) | words[pmin(bare + 1L, length(words))] %in% flags]
-  if (length(bare)) stop_words(sprintf("%s needs a value after it.", words[bare[1L]]))
-}
-
-# The option parser keeps the last of an option that is given again, so those that may be are taken out before it.
-take_repeated <- function(words, options) {
-  lists <- list()
-  for (option in Filter(function(option) option$kind == "several", options)) {
-    at <- which(words == option$flag)
-    joined <- startsWith(words, paste0(option$flag, "="))
-    values <- character(length(words))
-    values[at] <- words[at + 1L]
-    values[joined] <- sub("^[^=]*=", "", words[joined])
-    given <- values[sort(c(at, which(joined)))]
-    if (length(given)) lists[[option_name(option)]] <- if (option$commas)
-      trimws(unlist(strsplit(given, ",", fixed = TRUE))) else given
-    gone <- c(at, at + 1L, which(joined))
-    if (length(gone)) words <- words[-gone]
-  }
-  list(words = words, lists = lists)
-}
-
-words_at_fault <- function(message) {
-  message <- gsub("^Error in [^:]*: ?", "", first_line(message))
-  c("The options cannot be read.", x = message)
-}
-
-check_option <- function(value, option) {
-  if (is.null(value)) return(NULL)
-  if (!is.null(option$choices) && !value %in% option$choices) {
-    stop_words(c(sprintf("%s must be %s, not \"%s\".", option$flag, one_of(option$choices), cut_short(value)),
-                 meant_choice(value, option$choices)))
-  }
-  if (option$kind != "number") return(value)
-  number <- suppressWarnings(as.numeric(value))
-  if (is.na(number)) stop_words(sprintf("%s must be a number, not \"%s\".", option$flag, value))
-  number
 }
 
 general_help <- function() {

@@ -1,23 +1,22 @@
 # Percentile intervals: the table is drawn again many times, and the measures are worked out on each.
 
-bootstrap_intervals <- function(x, rows, alpha, scores, draws, seed, call) {
-  keys <- measure_keys(rows)
-  for (layer in x$layers) {
-    at <- which(rows$each %in% layer$each & !is.na(rows$estimate))
-    if (!length(at) || !is.null(layer$parts)) next
-    tables <- with_seed(seed, drawn_tables(layer, x$tally$design, draws, call))
-    figures <- apply(tables, 2L, figures_on, keys = keys[at], layer = layer, scores = scores)
-    figures <- matrix(figures, length(at))
-    ends <- apply(figures, 1L, stats::quantile, c(alpha / 2, 1 - alpha / 2), na.rm = TRUE, names = FALSE, type = 6L)
-    rows$low[at] <- ends[1L, ]
-    rows$high[at] <- ends[2L, ]
-    rows$se[at] <- apply(figures, 1L, stats::sd, na.rm = TRUE)
-    undefined <- rowSums(is.na(figures))
-    rows$interval[at] <- sprintf("percentile bootstrap, %s draws%s", format_count(ncol(tables)),
-                                 ifelse(undefined > 0, sprintf(", undefined in %s of them", format_count(undefined)),
-                                        ""))
-    rows$note[at] <- NA_character_
-  }
+# The rows of layer_strength() with the intervals and standard errors of the bootstrap.
+bootstrap_rows <- function(layer, rows, design, alpha, scores, draws, seed, call) {
+  at <- which(vapply(rows, function(row) !is.na(row$estimate), NA))
+  if (!length(at) || is.null(layer$estimate)) return(rows)
+  keys <- measure_keys(rows[at])
+  tables <- with_seed(seed, drawn_tables(layer, design, draws, call))
+  figures <- apply(tables, 2L, figures_on, keys = keys, layer = layer, scores = scores)
+  figures <- matrix(figures, length(at))
+  rows[at] <- lapply(seq_along(at), function(k) {
+    drawn <- figures[k, ]
+    ends <- stats::quantile(drawn, c(alpha / 2, 1 - alpha / 2), na.rm = TRUE, names = FALSE, type = 6L)
+    row <- rows[[at[k]]]
+    row[c("low", "high", "se")] <- list(ends[1L], ends[2L], stats::sd(drawn, na.rm = TRUE))
+    row["note"] <- list(NULL)
+    row$interval <- said("bootstrap", draws = ncol(tables), undefined = sum(is.na(drawn)))
+    row
+  })
   rows
 }
 
@@ -30,7 +29,7 @@ drawn_tables <- function(layer, design, draws, call) {
       stop_here("The replicates of this table are no bootstrap samples, so they have no percentiles.",
                 i = "Use with_replicates(panel, \"bootstrap\"), or the panel without replicates.")
     }
-    return(layer$replicates[as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`)), , drop = FALSE])
+    return(layer$replicates[places_in(layer), , drop = FALSE])
   }
   if (!e$by_design) {
     if (e$n > .Machine$integer.max)

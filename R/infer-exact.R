@@ -5,34 +5,27 @@
 # S of a table: its probability falls as S grows.
 log_factorials_of <- function(n) sum(lgamma(n + 1))
 
+# Beyond so many respondents chi-square is as good.
+most_exact <- 1e6
+
 # The rows of the exact test of one layer: `exact`, or `monte_carlo` where the budget is not enough (or it is asked
 # for). Who asks for the exact test (`patient`) may wait longer for it than the one who did not.
-exact_tests <- function(layer, row, simulated = FALSE, draws = NULL, seed = NULL, patient = FALSE) {
+exact_tests <- function(layer, simulated = FALSE, draws = NULL, seed = NULL, patient = FALSE) {
   e <- layer$estimate
-  if (e$by_design) {
-    return(list(row(if (simulated) "monte_carlo" else "exact", note = paste(
-      "no exact test: it takes respondents to be drawn at random, each for one;",
-      "weights and sample designs change what tables chance would make, and rounded weights are no counts"))))
-  }
+  row <- function(test, ...) new_test(test, ..., base = e$n)
+  asked <- if (simulated) "monte_carlo" else "exact"
+  if (e$by_design) return(list(row(asked, note = said("exact_not_with_design"))))
   n <- layer$n[e$rows, e$columns, drop = FALSE]
-  most <- 1e6
-  if (sum(n) > most) {
-    return(list(row(if (simulated) "monte_carlo" else "exact",
-                    note = sprintf("not worked out for more than %s respondents, where chi-square is as good",
-                                   format_count(most)))))
-  }
+  if (sum(n) > most_exact) return(list(row(asked, note = said("exact_too_many", most = most_exact))))
   if (!simulated) {
     exact <- exact_once(layer, n, patient)
-    if (exact$finished)
-      return(c(list(row("exact", p = exact$p, note = "margins fixed; all tables no more probable than this one")),
-               one_sided(n, row)))
+    if (exact$finished) return(c(list(row("exact", p = exact$p, note = said("exact_margins_fixed"))), one_sided(n, row)))
   }
   found <- once(layer$kept, "monte_carlo", list(draws, seed, setting("seed"), setting("random_tables")),
                 monte_carlo(n, draws, seed %||% setting("seed")))
-  note <- sprintf("%s random tables with these margins, seed %s, standard error %s", format_count(found$draws),
-                  format(found$seed), format(found$se, digits = 2))
   list(row("monte_carlo", p = found$p, p_se = found$se,
-           note = if (simulated) note else paste0(note, "; the exact test went beyond its budget")))
+           note = said(if (simulated) "random_tables" else "random_tables_over_budget", draws = found$draws,
+                       seed = found$seed, se = found$se)))
 }
 
 # An exact p that was found stays found, whatever the patience; a search that was given up is begun anew by who has
@@ -54,10 +47,12 @@ exact_once <- function(layer, n, patient) {
 # Both one-sided forms of a 2x2: the first cell holds more, or fewer, than chance would put there.
 one_sided <- function(n, row) {
   if (any(dim(n) != 2L)) return(NULL)
-  below <- function(x) stats::phyper(x, sum(n[1, ]), sum(n[2, ]), sum(n[, 1]))
-  above <- stats::phyper(n[1, 1] - 1, sum(n[1, ]), sum(n[2, ]), sum(n[, 1]), lower.tail = FALSE)
-  list(row("exact_more", p = above, note = "one-sided: the first row and column go together"),
-       row("exact_fewer", p = below(n[1, 1]), note = "one-sided: the first row and column go apart"))
+  rows <- rowSums(n)
+  first <- sum(n[, 1L])
+  more <- stats::phyper(n[1L, 1L] - 1, rows[[1L]], rows[[2L]], first, lower.tail = FALSE)
+  fewer <- stats::phyper(n[1L, 1L], rows[[1L]], rows[[2L]], first)
+  list(row("exact_more", p = more, note = said("one_sided_more")),
+       row("exact_fewer", p = fewer, note = said("one_sided_fewer")))
 }
 
 # (b + 1) / (B + 1) over B random tables (Patefield 1981), b of them no more probable than this one. A very large table

@@ -12,7 +12,7 @@
 flip <- function(x, ...) {
   nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
-  if (is.null(x$tally)) return(flip_read(x))
+  if (is_stored(x)) return(flip_stored(x))
   tally <- x$tally
   tally[c("down", "across")] <- tally[c("across", "down")]
   tally$cells[c("down", "across")] <- tally$cells[c("across", "down")]
@@ -22,37 +22,35 @@ flip <- function(x, ...) {
 }
 
 flip_choices <- function(choices) {
-  choices$explains <- c(across = "down", down = "across")[[choices$explains]]
+  choices$explains <- other_side[[choices$explains]]
   choices$percent <- c(column = "row", row = "column", total = "total")[[choices$percent]]
   choices
 }
 
-# A table read from a file has no tally: its figures change places.
-flip_read <- function(x) {
-  f <- x$findings
-  swap <- function(names) {
-    turned <- names
-    pairs <- c(down = "across", across = "down", row_percent = "column_percent", column_percent = "row_percent",
-               row_low = "column_low", column_low = "row_low", row_high = "column_high", column_high = "row_high")
-    turned[names %in% names(pairs)] <- pairs[names[names %in% names(pairs)]]
-    turned
-  }
-  order <- names(f$cells)
-  names(f$cells) <- swap(order)
-  f$cells <- f$cells[order]
-  at <- function(question, values) match(values, question$categories$label)
-  f[c("down", "across")] <- f[c("across", "down")]
-  f$cells <- f$cells[order(match(f$cells$each, f$layers$each), at(f$across, f$cells$across), at(f$down, f$cells$down)),
-                     ]
-  rownames(f$cells) <- NULL
-  f$margins[c("down", "across")] <- f$margins[c("across", "down")]
-  directed <- f$strength$explains != "both"
-  f$strength$explains[directed] <- c(across = "down", down = "across")[f$strength$explains[directed]]
-  turned <- flip_choices(x$choices)
-  f$settings[c("explains", "percent")] <- turned[c("explains", "percent")]
-  f$title <- sprintf("%s by %s", f$down$label, f$across$label)
-  against <- against_explains(f$settings, f$down$label, f$across$label)
-  if (!is.null(against)) f$cautions$text[f$cautions$code == "against_explains"] <- against$text
-  f$write_up <- write_up_from(f)
-  new_read_lattice(f)
+other_side <- c(across = "down", down = "across")
+
+# A table read from a file has no tally: its results change places.
+flip_stored <- function(x) {
+  choices <- flip_choices(x$choices)
+  facts <- x$facts
+  facts[c("down", "across")] <- facts[c("across", "down")]
+  layers <- lapply(x$layers, function(layer) {
+    turned <- as.vector(t(matrix(seq_along(layer$n), nrow(layer$n))))
+    turn <- function(part) lapply(part, function(v) if (length(v) == length(turned)) v[turned] else v)
+    stored <- layer$stored
+    stored$shares <- lapply(stored$shares, turn)
+    names(stored$shares) <- c(column = "row", row = "column", total = "total")[names(stored$shares)]
+    stored$departures <- turn(stored$departures)
+    stored$strength <- lapply(stored$strength, function(row) {
+      if (row$explains != "both") row$explains <- other_side[[row$explains]]
+      row
+    })
+    new_stored_layer(layer$each, t(layer$n), t(layer$weighted),
+                     stats::setNames(layer$margins[c("across", "down")], c("down", "across")), layer$base, layer$df,
+                     stored)
+  })
+  cautions <- x$cautions
+  cautions$whole <- Filter(function(one) one$what$code != "against_explains", cautions$whole)
+  cautions$whole <- by_severity(c(cautions$whole, against_explains(choices, facts$down$label, facts$across$label)))
+  new_stored_lattice(facts, choices, layers, cautions)
 }

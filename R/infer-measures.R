@@ -1,17 +1,16 @@
-# Every measure of association, as data: what it is called, what it may be, where it is defined, its estimate and its
-# gradient in the cell proportions, its source, and what it means in words. Help, print, tests and strength() read them
-# here, and adding a measure is adding an entry. P holds the proportions over occupied rows (down) and columns
+# Every measure of association, as data: what it may be, where it is defined, its estimate and its gradient in the cell
+# proportions, and its source. Help, print, tests and strength() read them here; adding a measure is adding an entry,
+# and its name and meaning to the catalogue of words. P holds the proportions over occupied rows (down) and columns
 # (across); `given` has what else a measure may need: n (the base its bias is worked out on), and the scores of rows
 # and columns.
 #
 # Most measures are a ratio top/bottom; each part gives its value and its gradient, and ratio() does the quotient rule.
 # The kin of phi squared are a function of it; from_phi_squared() does the chain rule.
 
-measure_entry <- function(label, explains, range, of, formula, source, says, level = "nominal", only = NA_character_,
+measure_entry <- function(explains, range, of, formula, source, level = "nominal", only = NA_character_,
                           undefined = function(P) NULL) {
-  c(list(label = label, explains = explains, range = range, formula = formula, source = source, says = says,
-         level = level,
-         only = only, undefined = undefined), of)
+  c(list(explains = explains, range = range, formula = formula, source = source, level = level, only = only,
+         undefined = undefined), of)
 }
 
 # `figures` gives estimate and gradient at once, and for a test of zero the gradient of the same ratio where its top is
@@ -85,8 +84,6 @@ phi_squared_gradient <- function(P) {
   2 * P / tcrossprod(rows, columns) - rowSums(ratio) / rows - rep(colSums(ratio) / columns, each = nrow(P))
 }
 
-least_side <- function(P) min(dim(P)) - 1
-
 # phi^2 that chance alone makes is (r-1)(c-1)/(n-1), and what it can at most be shrinks likewise (Bergsma 2013).
 unbiased_phi_squared <- function(f, P, n) max(0, f - prod(dim(P) - 1) / (n - 1))
 unbiased_side <- function(P, n) min(dim(P) - (dim(P) - 1)^2 / (n - 1)) - 1
@@ -123,7 +120,7 @@ lambda_bottom <- function(P, given) one_less(right_without(P))
 tied_mode <- function(P) {
   tied <- function(M)
     any(colSums(M >= rep(M[cbind(max.col(t(M), "first"), seq_len(ncol(M)))] * (1 - 1e-9), each = nrow(M))) > 1L)
-  if (tied(as.matrix(rowSums(P))) || tied(P)) "a modal answer is tied, so the standard error is not defined"
+  if (tied(as.matrix(rowSums(P))) || tied(P)) said("tied_mode")
 }
 
 # Goodman and Kruskal's tau: sum p_ij^2 / p_.j against sum p_i.^2.
@@ -240,38 +237,7 @@ agreement_by_chance <- function(P, given) {
   part(sum(rowSums(P) * rows), outer(rows, columns, `+`))
 }
 
-# ---- what they mean, in words; d and a are the labels of down and across ----
-
-times100 <- function(x) paste(format_number(100 * x, 0L), "%")
-scale_words <- function(name) function(x, d, a) {
-  sprintf("%s runs from 0 (\"%s\" and \"%s\" are unrelated) to 1 (as strongly related as can be); here it is %s.", name,
-          d, a, format_strength(x))
-}
-order_words <- function(pairs) function(x, d, a) {
-  among <- gsub("ACROSS", a, gsub("DOWN", d, pairs, fixed = TRUE), fixed = TRUE)
-  if (x == 0) return(sprintf("Among %s, the same order is met as often as the opposite.", among))
-  sprintf("Among %s, the %s order outnumbers the %s by %s of those pairs.", among, if (x < 0) "opposite" else "same",
-          if (x < 0) "same" else "opposite", times100(abs(x)))
-}
-slope_words <- function(what) function(x, d, a) {
-  if (x == 0) return(sprintf("%s of \"%s\" and \"%s\" do not rise or fall together.", what, d, a))
-  sprintf(paste0("%s of \"%s\" and \"%s\" %s: %s on a scale from -1 to 1, and one accounts for %s of the variance ",
-                 "of the other."), what, d, a,
-          if (x > 0) "rise together" else "go in opposite directions", format_strength(x), times100(x^2))
-}
-errors_words <- function(x, d, a)
-  sprintf("Knowing \"%s\" lowers the errors in guessing \"%s\" by %s.", a, d, times100(x))
-errors_both_words <- function(x, d, a)
-  sprintf("Knowing one of \"%s\" and \"%s\" lowers the errors in guessing the other by %s, taken both ways together.",
-          d, a, times100(x))
-tau_words <- function(x, d, a)
-  sprintf("Guessing \"%s\" in proportion to its shares goes wrong %s less often when \"%s\" is known.", d, times100(x),
-          a)
-entropy_words <- function(x, d, a)
-  sprintf("Knowing \"%s\" takes away %s of the uncertainty about \"%s\".", a, times100(x), d)
-entropy_both_words <- function(x, d, a) sprintf("\"%s\" and \"%s\" share %s of their uncertainty.", d, a, times100(x))
-swapped <- function(says) function(x, d, a) says(x, a, d)
-differ_words <- "the pairs of people who differ on \"DOWN\" and on \"ACROSS\""
+# ---- the registry ----
 
 goodman_kruskal_1954 <- "Goodman LA, Kruskal WH (1954) J Amer Statist Assoc 49:732-764"
 somers_1962 <- "Somers RH (1962) Amer Sociol Rev 27:799-811"
@@ -279,148 +245,95 @@ theil_1970 <- "Theil H (1970) Amer J Sociol 76:103-154"
 pearson_1904 <- "Pearson K (1904) Drapers' Company Research Memoirs, Biometric Series 1"
 
 measures <- list(
-  cramers_v = measure_entry(
-    "Cram\u00e9r's V", "both", c(0, 1), says = scale_words("Cram\u00e9r's V"),
-    of = from_phi_squared(function(f, P, given) sqrt(f / least_side(P)),
+  cramers_v = measure_entry("both", c(0, 1), of = from_phi_squared(function(f, P, given) sqrt(f / least_side(P)),
                           function(f, P, given) 1 / (2 * sqrt(f * least_side(P)))),
     formula = "sqrt(X2 / (n (m - 1))), m = min(rows, columns)",
     source = "Cram\u00e9r H (1946) Mathematical Methods of Statistics, ch. 21"),
-  cramers_v_corrected = measure_entry(
-    "Cram\u00e9r's V, bias-corrected", "both", c(0, 1), says = scale_words("The bias-corrected V"),
-    of = from_phi_squared(
+  cramers_v_corrected = measure_entry("both", c(0, 1), of = from_phi_squared(
       function(f, P, given) if (unbiased_side(P, given$n) > 0)
       sqrt(unbiased_phi_squared(f, P, given$n) / unbiased_side(P, given$n)) else NA_real_,
       function(f, P, given) 1 / (2 * sqrt(unbiased_phi_squared(f, P, given$n) * unbiased_side(P, given$n))),
       population = function(f, P, given) sqrt(f / least_side(P))),
     formula = "sqrt(max(0, X2/n - (r-1)(c-1)/(n-1)) / (min(r', c') - 1)), r' = r - (r-1)^2/(n-1)",
     source = "Bergsma W (2013) J Korean Statist Soc 42:323-328"),
-  phi = measure_entry(
-    "phi", "both", c(-1, 1), of = ratio(phi_top, phi_bottom), only = "2x2",
-    says = function(x, d, a)
-    sprintf("phi is the correlation of the two answers: %s of the variance of one is accounted for by the other.",
-            times100(x^2)),
+  phi = measure_entry("both", c(-1, 1), of = ratio(phi_top, phi_bottom), only = "2x2",
     formula = "(p11 p22 - p12 p21) / sqrt(p1. p2. p.1 p.2)", source = "Yule GU (1912) J Roy Statist Soc 75:579-652"),
-  contingency_coefficient = measure_entry(
-    "contingency coefficient", "both", c(0, 1),
+  contingency_coefficient = measure_entry("both", c(0, 1),
     of = from_phi_squared(function(f, P, given) sqrt(f / (1 + f)),
                           function(f, P, given) 1 / (2 * sqrt(f) * (1 + f)^1.5)),
-    says = function(x, d, a)
-    sprintf(paste0("The contingency coefficient runs from 0 (unrelated), but its greatest value depends on the ",
-                   "size of the table; here it is %s."), format_strength(x)),
     formula = "sqrt(X2 / (n + X2))", source = pearson_1904),
-  contingency_coefficient_adjusted = measure_entry(
-    "contingency coefficient, adjusted", "both", c(0, 1), says = scale_words("The adjusted contingency coefficient"),
-    of = from_phi_squared(function(f, P, given) sqrt(f / (1 + f) * (1 + 1 / least_side(P))),
+  contingency_coefficient_adjusted = measure_entry("both", c(0, 1), of = from_phi_squared(function(f, P, given) sqrt(f / (1 + f) * (1 + 1 / least_side(P))),
                           function(f, P, given) sqrt(1 + 1 / least_side(P)) / (2 * sqrt(f) * (1 + f)^1.5)),
     formula = "sqrt(X2 / (n + X2)) / sqrt((m - 1) / m), m = min(rows, columns)", source = pearson_1904),
-  tschuprow_t = measure_entry(
-    "Tschuprow's T", "both", c(0, 1), says = scale_words("Tschuprow's T"),
-    of = from_phi_squared(function(f, P, given) sqrt(f / sqrt(prod(dim(P) - 1))),
+  tschuprow_t = measure_entry("both", c(0, 1), of = from_phi_squared(function(f, P, given) sqrt(f / sqrt(prod(dim(P) - 1))),
                           function(f, P, given) 1 / (2 * sqrt(f * sqrt(prod(dim(P) - 1))))),
     formula = "sqrt(X2 / (n sqrt((r - 1)(c - 1))))",
     source = "Tschuprow AA (1925) Grundbegriffe und Grundprobleme der Korrelationstheorie"),
-  lambda_across = measure_entry(
-    "lambda", "across", c(0, 1), of = ratio_from_zero(lambda_top, lambda_bottom), undefined = tied_mode,
-    says = errors_words,
+  lambda_across = measure_entry("across", c(0, 1), of = ratio_from_zero(lambda_top, lambda_bottom), undefined = tied_mode,
     formula = "(sum_j max_i p_ij - max_i p_i.) / (1 - max_i p_i.)", source = goodman_kruskal_1954),
-  lambda_down = measure_entry(
-    "lambda", "down", c(0, 1), of = ratio_from_zero(turned(lambda_top), turned(lambda_bottom)),
+  lambda_down = measure_entry("down", c(0, 1), of = ratio_from_zero(turned(lambda_top), turned(lambda_bottom)),
     undefined = function(P) tied_mode(t(P)),
-    says = swapped(errors_words), formula = "(sum_i max_j p_ij - max_j p_.j) / (1 - max_j p_.j)",
+    formula = "(sum_i max_j p_ij - max_j p_.j) / (1 - max_j p_.j)",
     source = goodman_kruskal_1954),
-  lambda_both = measure_entry(
-    "lambda", "both", c(0, 1), undefined = function(P) tied_mode(P) %||% tied_mode(t(P)), says = errors_both_words,
-    of = ratio_from_zero(function(P, given) sum_of(lambda_top(P), turned(lambda_top)(P, given)),
+  lambda_both = measure_entry("both", c(0, 1), undefined = function(P) tied_mode(P) %||% tied_mode(t(P)), of = ratio_from_zero(function(P, given) sum_of(lambda_top(P), turned(lambda_top)(P, given)),
                          function(P, given) sum_of(lambda_bottom(P), turned(lambda_bottom)(P, given))),
     formula = "(sum_j max_i p_ij + sum_i max_j p_ij - max_i p_i. - max_j p_.j) / (2 - max_i p_i. - max_j p_.j)",
     source = goodman_kruskal_1954),
-  goodman_kruskal_tau_across = measure_entry(
-    "Goodman-Kruskal tau", "across", c(0, 1), says = tau_words,
-    of = ratio_from_zero(tau_top, tau_bottom, "tau_across", function(s, P, given) s / (nrow(P) - 1)),
+  goodman_kruskal_tau_across = measure_entry("across", c(0, 1), of = ratio_from_zero(tau_top, tau_bottom, "tau_across", function(s, P, given) s / (nrow(P) - 1)),
     formula = "(sum p_ij^2 / p_.j - sum p_i.^2) / (1 - sum p_i.^2)", source = goodman_kruskal_1954),
-  goodman_kruskal_tau_down = measure_entry(
-    "Goodman-Kruskal tau", "down", c(0, 1), says = swapped(tau_words),
-    of = ratio_from_zero(turned(tau_top), turned(tau_bottom), "tau_down", function(s, P, given) s / (ncol(P) - 1)),
+  goodman_kruskal_tau_down = measure_entry("down", c(0, 1), of = ratio_from_zero(turned(tau_top), turned(tau_bottom), "tau_down", function(s, P, given) s / (ncol(P) - 1)),
     formula = "(sum p_ij^2 / p_i. - sum p_.j^2) / (1 - sum p_.j^2)", source = goodman_kruskal_1954),
-  uncertainty_across = measure_entry(
-    "uncertainty coefficient", "across", c(0, 1), says = entropy_words,
-    of = ratio_from_zero(information, entropy, "information", function(s, P, given) s / (2 * entropy(P)$value)),
+  uncertainty_across = measure_entry("across", c(0, 1), of = ratio_from_zero(information, entropy, "information", function(s, P, given) s / (2 * entropy(P)$value)),
     formula = "sum p_ij ln(p_ij / (p_i. p_.j)) / -sum p_i. ln p_i.", source = theil_1970),
-  uncertainty_down = measure_entry(
-    "uncertainty coefficient", "down", c(0, 1), says = swapped(entropy_words),
-    of = ratio_from_zero(information, turned(entropy), "information",
+  uncertainty_down = measure_entry("down", c(0, 1), of = ratio_from_zero(information, turned(entropy), "information",
                          function(s, P, given) s / (2 * entropy(t(P))$value)),
     formula = "sum p_ij ln(p_ij / (p_i. p_.j)) / -sum p_.j ln p_.j", source = theil_1970),
-  uncertainty_both = measure_entry(
-    "uncertainty coefficient", "both", c(0, 1), says = entropy_both_words,
-    of = ratio_from_zero(function(P, given) {
+  uncertainty_both = measure_entry("both", c(0, 1), of = ratio_from_zero(function(P, given) {
       shared <- information(P)
       part(2 * shared$value, 2 * shared$gradient)
     }, function(P, given) sum_of(entropy(P), turned(entropy)(P, given)), "information",
     function(s, P, given) s / (entropy(P)$value + entropy(t(P))$value)),
     formula = "2 sum p_ij ln(p_ij / (p_i. p_.j)) / (-sum p_i. ln p_i. - sum p_.j ln p_.j)", source = theil_1970),
-  gamma = measure_entry(
-    "gamma", "both", c(-1, 1), of = ratio(surplus, ordered_either), says = order_words(differ_words), level = "ordinal",
+  gamma = measure_entry("both", c(-1, 1), of = ratio(surplus, ordered_either), level = "ordinal",
     formula = "(C - D) / (C + D), C and D the shares of pairs in the same and in the opposite order",
     source = goodman_kruskal_1954),
-  tau_b = measure_entry(
-    "tau-b", "both", c(-1, 1), of = ratio(surplus, differ_both), level = "ordinal",
-    says = order_words("the pairs of people who differ on \"DOWN\" or on \"ACROSS\" (the geometric mean of the two)"),
+  tau_b = measure_entry("both", c(-1, 1), of = ratio(surplus, differ_both), level = "ordinal",
     formula = "(C - D) / sqrt((1 - sum p_i.^2)(1 - sum p_.j^2))", source = "Kendall MG (1945) Biometrika 33:239-251"),
-  tau_c = measure_entry(
-    "tau-c", "both", c(-1, 1), of = ratio(surplus, constant(function(P) least_side(P) / (least_side(P) + 1))),
+  tau_c = measure_entry("both", c(-1, 1), of = ratio(surplus, constant(function(P) least_side(P) / (least_side(P) + 1))),
     level = "ordinal",
-    says = order_words("as many pairs of people as can differ on both questions in a table of this size"),
     formula = "(C - D) m / (m - 1), m = min(rows, columns)", source = "Stuart A (1953) Biometrika 40:105-110"),
-  somers_d_across = measure_entry(
-    "Somers' d", "across", c(-1, 1), of = ratio(surplus, differ_across), level = "ordinal",
-    says = order_words("the pairs of people who differ on \"ACROSS\""),
+  somers_d_across = measure_entry("across", c(-1, 1), of = ratio(surplus, differ_across), level = "ordinal",
     formula = "(C - D) / (1 - sum p_.j^2)", source = somers_1962),
-  somers_d_down = measure_entry(
-    "Somers' d", "down", c(-1, 1), of = ratio(surplus, differ_down), level = "ordinal",
-    says = order_words("the pairs of people who differ on \"DOWN\""),
+  somers_d_down = measure_entry("down", c(-1, 1), of = ratio(surplus, differ_down), level = "ordinal",
     formula = "(C - D) / (1 - sum p_i.^2)", source = somers_1962),
-  somers_d_both = measure_entry(
-    "Somers' d", "both", c(-1, 1), of = ratio(surplus, differ_mean), level = "ordinal",
-    says = order_words("the pairs of people who differ on one of the two questions (the mean of both)"),
+  somers_d_both = measure_entry("both", c(-1, 1), of = ratio(surplus, differ_mean), level = "ordinal",
     formula = "2 (C - D) / (2 - sum p_i.^2 - sum p_.j^2)", source = somers_1962),
-  yule_q = measure_entry(
-    "Yule's Q", "both", c(-1, 1), of = ratio(odds_top(1), odds_bottom(1)), only = "2x2",
-    says = order_words(differ_words),
+  yule_q = measure_entry("both", c(-1, 1), of = ratio(odds_top(1), odds_bottom(1)), only = "2x2",
     formula = "(p11 p22 - p12 p21) / (p11 p22 + p12 p21)", source = "Yule GU (1900) Phil Trans A 194:257-319"),
-  yule_y = measure_entry(
-    "Yule's Y", "both", c(-1, 1), of = ratio(odds_top(0.5), odds_bottom(0.5)), only = "2x2",
-    undefined = function(P) if (any(P == 0)) "a cell is empty, so it is at its bound and has no standard error",
-    says = function(x, d, a)
-    sprintf("Yule's Y is what phi would be if all four margins were one half: %s.", format_strength(x)),
+  yule_y = measure_entry("both", c(-1, 1), of = ratio(odds_top(0.5), odds_bottom(0.5)), only = "2x2",
+    undefined = function(P) if (any(P == 0)) said("empty_cell_at_bound"),
     formula = "(sqrt(p11 p22) - sqrt(p12 p21)) / (sqrt(p11 p22) + sqrt(p12 p21))",
     source = "Yule GU (1912) J Roy Statist Soc 75:579-652"),
-  pearson_r = measure_entry(
-    "Pearson's r", "both", c(-1, 1), of = ratio(covariance_of_scores, spread_of_scores), level = "ordinal",
-    says = slope_words("The scores"),
+  pearson_r = measure_entry("both", c(-1, 1), of = ratio(covariance_of_scores, spread_of_scores), level = "ordinal",
     formula = "cov(u, v) / sqrt(var(u) var(v)), u and v the scores",
     source = "Pearson K (1896) Phil Trans A 187:253-318"),
-  spearman_rho = measure_entry(
-    "Spearman's rho", "both", c(-1, 1), of = ratio(covariance_of_ranks, spread_of_ranks), level = "ordinal",
-    says = slope_words("The ranks"),
+  spearman_rho = measure_entry("both", c(-1, 1), of = ratio(covariance_of_ranks, spread_of_ranks), level = "ordinal",
     formula = "the correlation of midranks",
     source = "Spearman C (1904) Amer J Psychol 15:72-101; Kendall MG (1945) Biometrika 33:239-251"),
-  kappa = measure_entry(
-    "kappa", "both", c(-1, 1), only = "square",
+  kappa = measure_entry("both", c(-1, 1), only = "square",
     of = ratio(function(P, given) sum_of(agreement(P), agreement_by_chance(P), -1),
                function(P, given) one_less(agreement_by_chance(P))),
-    says = function(x, d, a)
-    sprintf("The two answers agree %s of the way from chance agreement to full agreement.", times100(x)),
     formula = "(sum p_ii - sum p_i. p_.i) / (1 - sum p_i. p_.i)", source = "Cohen J (1960) Educ Psychol Meas 20:37-46")
 )
 
 # "lambda_across" is the measure lambda, read with `explains`.
 measure_name <- function(key) sub("_(across|down|both)$", "", key)
 
-# And back, for rows of strength().
+# And back, for rows of a strength.
 measure_keys <- function(rows) {
-  directed <- paste0(rows$measure, "_", rows$explains)
-  ifelse(directed %in% names(measures), directed, rows$measure)
+  name <- vapply(rows, function(row) row$measure, "")
+  directed <- paste0(name, "_", vapply(rows, function(row) row$explains, ""))
+  ifelse(directed %in% names(measures), directed, name)
 }
 
 # Which measures suit a table: by the answers of its sides and whether they are ordered. A question of two answers has
@@ -442,24 +355,4 @@ measures_shown <- function(layer, explains) {
   size <- if (is.null(layer$estimate)) dim(layer$n) else dim(layer$estimate$P)
   first <- if (all(size == 2L)) "phi" else if (all(layer$ordered)) c("gamma", "tau_b", "cramers_v") else "cramers_v"
   c(if (isTRUE(layer$paired)) "kappa", first, if (!any(layer$ordered)) paste0("lambda_", explains))
-}
-
-#' What is measured
-#'
-#' Every measure of association that [strength()] knows, made from the registry that computes them.
-#'
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
-#' @return Data frame, one row a measure and direction: `measure`, `label`, `explains`, `level` ("nominal", or
-#'   "ordinal": for two ordered questions, or two answers), `only` ("2x2", "square": the same question twice, or `NA`),
-#'   `least` and `most` (range), `formula` (p are cell proportions), `source`.
-#' @export
-#' @examples
-#' measures_known()[, c("measure", "explains", "formula")]
-measures_known <- function(...) {
-  nothing_else(...)
-  pick <- function(field) vapply(measures, function(m) m[[field]], "")
-  data.frame(measure = measure_name(names(measures)), label = pick("label"), explains = pick("explains"),
-             level = pick("level"), only = pick("only"),
-             least = vapply(measures, function(m) m$range[1L], 0), most = vapply(measures, function(m) m$range[2L], 0),
-             formula = pick("formula"), source = pick("source"), row.names = NULL)
 }

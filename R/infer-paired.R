@@ -21,41 +21,34 @@ pairs_of_change <- function(P) {
 # Bowker (1948): X2 = n sum (p_ij - p_ji)^2 / (p_ij + p_ji) over pairs that anybody is in; in a 2x2 it is McNemar's
 # (1947), with its exact binomial form. Under a design the second-order Rao-Scott form: the multinomial covariance of
 # the differences under symmetry is (p_ij + p_ji)/n, so their design effects have traces that are sums.
-symmetry_tests <- function(layer, row) {
+symmetry_tests <- function(layer) {
   e <- layer$estimate
   pairs <- pairs_of_change(e$P)
   d <- length(pairs$there)
-  if (!d) return(list(row("symmetry", headline = TRUE,
-                          note = "everybody gave the same answer twice, so there is no change to test")))
+  if (!d) return(list(new_test("symmetry", base = e$n, note = said("no_change"), headline = TRUE)))
   X2 <- e$n * sum((pairs$there - pairs$back)^2 / (pairs$there + pairs$back))
-  plain <- row("symmetry", X2, d, p = stats::pchisq(X2, d, lower.tail = FALSE), headline = !e$by_design,
-               why = if (!e$by_design)
-               paste0("the same question was asked twice, so the question is whether answers change as often one ",
-                      "way as the other") else NA_character_,
-               note = if (e$by_design) plain_note else NA_character_)
-  if (e$by_design) {
-    if (e$df < 1)
-      return(list(row("symmetry_rao_scott", headline = TRUE,
-                      note = "no degrees of freedom: there are no more clusters than strata in this table"), plain))
-    V <- e$n * covariance_of(e, pairs$G) / (pairs$there + pairs$back)
-    sum <- sum(diag(V))
-    if (sum <= sqrt(.Machine$double.eps))
-      return(list(row("symmetry_rao_scott", headline = TRUE,
-                      note = "the changes of answer have no variance: the clusters all agree"), plain))
-    df <- sum^2 / sum(V * t(V))
-    return(list(row("symmetry_rao_scott", X2 / sum, df, df * e$df,
-                    stats::pf(X2 / sum, df, df * e$df, lower.tail = FALSE), headline = TRUE,
-                    why = "the same question was asked twice, with weights or a sample design"), plain))
+  plain <- new_test("symmetry", X2, d, p = upper_chi_square(X2, d), base = e$n,
+                    note = if (e$by_design) said("reference_only"))
+  if (e$by_design) return(list(designed_symmetry(e, pairs, X2), plain))
+  if (d == 1L) {
+    n <- round(e$n * c(pairs$there, pairs$back))
+    exact <- new_test("symmetry_exact", p = min(1, 2 * stats::pbinom(min(n), sum(n), 0.5)), base = e$n,
+                      note = said("symmetry_binomial"))
+    if (sum(n) < 25) {
+      exact[c("headline", "why")] <- list(TRUE, said("why_few_changed", changed = sum(n)))
+      return(list(exact, plain))
+    }
   }
-  if (d > 1L) return(list(plain))
-  n <- round(e$n * c(pairs$there, pairs$back))
-  exact <- row("symmetry_exact", p = min(1, 2 * stats::pbinom(min(n), sum(n), 0.5)),
-               note = "binomial, of the people who changed")
-  if (sum(n) >= 25) return(list(plain, exact))
-  exact$headline <- TRUE
-  exact$why <- sprintf("the same question was asked twice, and only %s people changed their answer",
-                       format_count(sum(n)))
-  plain$headline <- FALSE
-  plain$why <- NA_character_
-  list(exact, plain)
+  plain[c("headline", "why")] <- list(TRUE, said("why_paired"))
+  c(list(plain), if (d == 1L) list(exact))
+}
+
+designed_symmetry <- function(e, pairs, X2) {
+  none <- function(code) new_test("symmetry_rao_scott", base = e$n, note = said(code), headline = TRUE)
+  if (e$df < 1) return(none("no_df"))
+  M <- e$n * covariance_of(e, pairs$G) / (pairs$there + pairs$back)
+  if (!has_variance(sum(diag(M)))) return(none("changes_no_variance"))
+  f <- second_order_of(X2, M, e$df)
+  new_test("symmetry_rao_scott", f$statistic, f$df, f$df_error, f$p, e$n, headline = TRUE,
+           why = said("why_paired_design"))
 }

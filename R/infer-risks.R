@@ -1,87 +1,28 @@
-#' Two columns, two rows: differences, ratios and odds
-#'
-#' For a 2x2 table, and for larger ones each column against a reference column, the chance of one row (`outcome`) is
-#' compared:
-#'
-#' * `difference` of the two shares p1 - p2, with `low`/`high` (Newcombe 1998 without a design; Wald on V, with t,
-#'   under one);
-#' * `relative_risk` p1 / p2 and `odds_ratio` (p1/(1-p1)) / (p2/(1-p2)), plain and as `log_odds_ratio`, on the log
-#'   scale (Woolf 1955; under a design the same with the variance of the log by its gradient on V, and t);
-#' * `needed`: 1 / difference, the number of people among whom one more (or fewer) has the outcome; its interval is the
-#'   reciprocal of the difference's, and runs through infinity when the difference can be 0;
-#' * `odds_ratio_exact`: the conditional maximum likelihood odds ratio with its exact interval, margins fixed
-#'   (Cornfield 1956), without a design only;
-#' * `z` with the pooled share (times the root of the difference's design effect under a design), `p` two-sided,
-#'   `p_more` and `p_fewer` one-sided.
-#'
-#' A zero cell leaves ratios without a Wald interval, and the note says so.
-#'
-#' @param x (lattice) From [lattice()]; not of a tick-all question.
-#' @param outcome (string, default the first row) The row whose chance is compared. With `explains = "down"` rows and
-#'   columns change places.
-#' @param reference (string, default the last column) The column that the others are held against.
-#' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
-#' @return Data frame, one row a figure: `each`, `outcome`, `compared`, `reference`, `figure`, `estimate`, `se` (of the
-#'   log for ratios), `low`, `high`, `note`; the figures being those above, and `share`, `share_reference`, `z`, `p`,
-#'   `p_more`, `p_fewer`.
-#' @section Errors: `fairlattice_error_answer`, `fairlattice_error_ticks`.
-#' @references Woolf B (1955) Ann Hum Genet 19:251-253. Newcombe RG (1998) Statist Med 17:873-890. Cornfield J (1956)
-#'   Proc Third Berkeley Symp 4:135-148.
-#' @export
-#' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' risks(lattice(panel, down = leave, across = tenure), reference = "Owned outright")
-risks <- function(x, outcome = NULL, reference = NULL, alpha = NULL, ...) {
-  nothing_else(...)
-  call <- environment()
-  check_made(x, call)
-  alpha <- alpha %||% x$choices$alpha
-  check_fraction(alpha, "alpha", call)
-  turn <- x$choices$explains == "down"
-  names <- dimnames(x$layers[[1L]]$n)
-  if (turn) names <- rev(names)
-  check_answer(outcome, names[[1L]], "outcome", call)
-  check_answer(reference, names[[2L]], "reference", call)
-  seen <- lapply(1:2, function(side) {
-    sums <- Reduce(`+`, lapply(x$layers, function(layer) apply(layer$n, if (turn) 3L - side else side, sum)))
-    names[[side]][sums > 0]
-  })
-  outcome <- outcome %||% seen[[1L]][1L]
-  reference <- reference %||% seen[[2L]][length(seen[[2L]])]
-  out <- over_layers(x$layers, function(layer) {
-    compared <- setdiff(seen[[2L]], reference)
-    if (!length(compared)) compared <- reference # nothing to compare: said in one row
-    rows_to_frame(unlist(lapply(compared, function(one) risk_rows(layer, outcome, one, reference, turn, alpha)),
-                         recursive = FALSE))
-  })
-  structure(as_findings(out, "risks"), alpha = alpha)
-}
+# The chance of one row in one column against another: difference, ratio, odds, number needed, exact odds ratio, tests.
 
-check_answer <- function(given, answers, arg, call) {
-  if (is.null(given)) return()
-  if (!is.character(given) || length(given) != 1L || !given %in% answers) {
-    stop_input(c(sprintf("`%s` must be an answer of the table, not %s.", arg, quote_value(given)),
-                 did_you_mean(given, answers, "Answers")), "answer", call = call)
-  }
-}
-
-risk_rows <- function(layer, outcome, compared, reference, turn, alpha) {
-  row <- function(figure, estimate = NA_real_, se = NA_real_, low = NA_real_, high = NA_real_, note = NA_character_) {
+# One figure: what is compared, estimate, standard error (of the log for ratios), interval, note.
+new_risk <- function(outcome, compared, reference) {
+  function(figure, estimate = NA_real_, se = NA_real_, low = NA_real_, high = NA_real_, note = NULL) {
     list(outcome = outcome, compared = compared, reference = reference, figure = figure, estimate = estimate, se = se,
          low = low, high = high, note = note)
   }
+}
+
+# All figures of a layer, one row each: of every column in `compared` against the reference. With `turn` rows and
+# columns change places.
+layer_risks <- function(layer, outcome, compared, reference, turn, alpha) {
+  unlist(lapply(compared, function(one) risk_rows(layer, outcome, one, reference, turn, alpha)), recursive = FALSE)
+}
+
+risk_rows <- function(layer, outcome, compared, reference, turn, alpha) {
+  row <- new_risk(outcome, compared, reference)
   weighted <- if (turn) t(layer$weighted) else layer$weighted
   n <- if (turn) t(layer$n) else layer$n
   e <- layer$estimate
   base <- colSums(weighted)[c(compared, reference)]
-  if (is.null(e) || any(base == 0) || compared == reference || length(e$rows) < 2L && !turn || length(e$columns) < 2L &&
-      turn) {
-    return(list(row("share",
-                    note = if (!any(base == 0))
-                    "one of the two questions has a single answer here, so there is nothing to compare" else
-                    sprintf("nobody is in \"%s\"", names(base)[base == 0][1L]))))
-  }
+  if (any(base == 0)) return(list(row("share", note = said("nobody_in", answer = names(base)[base == 0][1L]))))
+  sides <- if (turn) c(length(e$columns), length(e$rows)) else c(length(e$rows), length(e$columns))
+  if (is.null(e) || compared == reference || sides[1L] < 2L) return(list(row("share", note = said("single_answer"))))
   q <- weighted[outcome, c(compared, reference)] / base
   m <- colSums(n)[c(compared, reference)]
   counts <- rbind(n[outcome, c(compared, reference)], m - n[outcome, c(compared, reference)])
@@ -102,7 +43,7 @@ share_figures <- function(q, m, V, e, row, alpha) {
   each <- if (e$by_design) logit_interval(q, diag(V), e$df, alpha) else wilson_interval(q, m, alpha)
   d <- q[[1L]] - q[[2L]]
   se_d <- sqrt(max(0, V[1, 1] + V[2, 2] - 2 * V[1, 2]))
-  reach <- if (e$df >= 1) stats::qt(1 - alpha / 2, e$df) * se_d else NA_real_
+  reach <- t_reach(alpha, e$df) * se_d
   of_d <- if (e$by_design) list(low = max(-1, d - reach), high = min(1, d + reach)) else
     newcombe_interval(q[[1L]], m[[1L]], q[[2L]], m[[2L]], alpha)
   through <- is.na(of_d$low) || (of_d$low <= 0 && of_d$high >= 0)
@@ -112,19 +53,18 @@ share_figures <- function(q, m, V, e, row, alpha) {
        row("difference", d, se_d, of_d$low[[1L]], of_d$high[[1L]]),
        row("needed", if (d == 0) Inf else 1 / d, NA_real_, ends[1L], ends[2L],
            if (through && !is.na(of_d$low))
-           sprintf("the difference can be 0: from %s through infinity to %s", format_number(1 / of_d$low[[1L]], 1L),
-                   format_number(1 / of_d$high[[1L]], 1L)) else NA_character_))
+             said("needed_through_infinity", low = 1 / of_d$low[[1L]], high = 1 / of_d$high[[1L]])))
 }
 
 # On the log scale: the gradient of log q is 1/q, of the log odds 1/(q(1-q)).
 ratio_figures <- function(q, V, e, row, alpha) {
   zero <- any(q == 0)
   bound <- zero || any(q == 1)
-  t <- if (e$df >= 1) stats::qt(1 - alpha / 2, e$df) else NA_real_
+  t <- t_reach(alpha, e$df)
   odds <- q / (1 - q)
   of <- function(figure, ratio, scale, undefined) {
     if (undefined) {
-      return(row(figure, ratio, note = "a cell is empty, so there is no Wald interval: see the exact odds ratio"))
+      return(row(figure, ratio, note = said("empty_cell_no_wald")))
     }
     se <- sqrt(max(0, (V[1, 1] * scale[1]^2 + V[2, 2] * scale[2]^2 - 2 * V[1, 2] * scale[1] * scale[2])))
     row(figure, ratio, se, exp(log(ratio) - t * se), exp(log(ratio) + t * se))
@@ -141,15 +81,12 @@ ratio_figures <- function(q, V, e, row, alpha) {
 # With the margins fixed the first cell is noncentral hypergeometric: the odds ratio at which its mean is what was
 # seen, and those at which either tail has alpha/2.
 exact_figures <- function(counts, e, row, alpha) {
-  if (e$by_design)
-    return(list(row("odds_ratio_exact",
-                    note = "weights or a design: respondents are not drawn at random, each for one")))
-  if (sum(counts) > 1e5)
-    return(list(row("odds_ratio_exact",
-                    note = "not worked out for so many respondents, where the Wald interval is as good")))
+  none <- function(code) list(row("odds_ratio_exact", note = said(code)))
+  if (e$by_design) return(none("exact_not_with_design"))
+  if (sum(counts) > 1e5) return(none("exact_odds_too_many"))
   x <- counts[1, 1]
   support <- max(0, sum(counts[1, ]) - sum(counts[, 2])):min(sum(counts[1, ]), sum(counts[, 1]))
-  if (length(support) < 2L) return(list(row("odds_ratio_exact", note = "the margins leave one table only")))
+  if (length(support) < 2L) return(none("one_table_only"))
   log_weight <- lchoose(sum(counts[, 1]), support) + lchoose(sum(counts[, 2]), sum(counts[1, ]) - support)
   chances <- function(log_odds) {
     w <- log_weight + support * log_odds
@@ -172,9 +109,8 @@ z_figures <- function(q, m, G, e, row) {
     plain <- variance_of(multinomial(e$P, e$n), D)
     se <- if (plain > 1e-14 && e$df >= 1) se * sqrt(variance_of(e, D) / plain) else NA_real_
   }
-  if (is.na(se) || se <= 1e-12)
-    return(list(row("z", note = "no variance: nobody or everybody has the outcome, or the clusters all agree")))
+  if (is.na(se) || se <= 1e-12) return(list(row("z", note = said("outcome_no_variance"))))
   z <- (q[[1L]] - q[[2L]]) / se
-  list(row("z", z), row("p", 2 * stats::pt(-abs(z), e$df)), row("p_more", stats::pt(z, e$df, lower.tail = FALSE)),
+  list(row("z", z), row("p", two_sided(z, e$df)), row("p_more", stats::pt(z, e$df, lower.tail = FALSE)),
        row("p_fewer", stats::pt(z, e$df)))
 }

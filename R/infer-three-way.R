@@ -1,42 +1,35 @@
 # Is the association the same in all strata? In a 2x2xK table that is homogeneity of the odds ratios
-# (R/infer-pooled.R). In any larger one it is the model without a three-way interaction: fitted by iterative
+# (R/infer-odds.R). In any larger one it is the model without a three-way interaction: fitted by iterative
 # proportional fitting, tested by Pearson's X2 (Bishop, Fienberg & Holland 1975, ch. 3), and under a design over its
 # generalised design effects (Rao & Scott 1984).
 
 most_three_way <- 4000L
 
 three_way_test <- function(strata) {
-  name <- "no_three_way"
+  none <- function(code, ...) new_test("no_three_way", note = said(code, ...))
+  if (length(strata$tables) < 2L) return(none("one_stratum"))
   tables <- scaled_tables(strata)
-  if (length(tables) < 2L) return(pooled_row(name, note = "one stratum only"))
   A <- array(unlist(tables), c(dim(tables[[1L]]), length(tables)))
-  if (length(A) > most_three_way)
-    return(pooled_row(name, note = sprintf("not worked out for more than %s cells", format_count(most_three_way))))
+  if (length(A) > most_three_way) return(none("too_many_cells_to_fit", most = most_three_way))
   fit <- fit_two_way(A)
-  if (is.null(fit)) return(pooled_row(name, note = "the model did not converge"))
+  if (is.null(fit)) return(none("no_convergence"))
   seen <- as.vector(fit) > 1e-9 * sum(A)
-  if (mean(fit[seen]) < setting("sparse_expected"))
-    return(pooled_row(name, note = "expected counts are too small for chi-square"))
+  if (mean(fit[seen]) < setting("sparse_expected")) return(none("expected_too_small"))
   Z <- interaction_contrasts(fit, seen)
-  if (!ncol(Z)) return(pooled_row(name, note = "too many margins are empty"))
+  if (!ncol(Z)) return(none("margins_empty"))
   X2 <- sum((as.vector(A) - as.vector(fit))[seen]^2 / as.vector(fit)[seen])
   e <- strata$joint
-  if (!e$by_design) return(pooled_row(name, X2, ncol(Z), p = stats::pchisq(X2, ncol(Z), lower.tail = FALSE)))
-  if (e$df < 1) return(pooled_row(name, note = "no degrees of freedom"))
-  per_stratum <- length(tables[[1L]])
+  if (!e$by_design) return(new_test("no_three_way", X2, ncol(Z), p = upper_chi_square(X2, ncol(Z))))
+  if (e$df < 1) return(none("no_df"))
+  size <- length(tables[[1L]])
   G <- matrix(0, length(A), ncol(Z))
   G[seen, ] <- Z
-  J <- joint_gradient(strata,
-                      lapply(seq_along(tables),
-                             function(k) G[(k - 1L) * per_stratum + seq_len(per_stratum), , drop = FALSE]))
+  J <- joint_gradient(strata, lapply(seq_along(tables), function(k) G[(k - 1L) * size + seq_len(size), , drop = FALSE]))
   plain <- crossprod(Z * sqrt(as.vector(fit)[seen] / sum(A))) / e$n
   M <- solve_or_null(plain, covariance_of(e, J))
-  if (is.null(M) || sum(diag(M)) <= 1e-9)
-    return(pooled_row(name, note = "its design effects are undefined in so sparse a table"))
-  sum <- sum(diag(M))
-  df <- sum^2 / sum(M * t(M))
-  pooled_row(name, X2 / sum, df, df * e$df, stats::pf(X2 / sum, df, df * e$df, lower.tail = FALSE),
-             note = "Rao-Scott second order")
+  if (is.null(M) || sum(diag(M)) <= 1e-9) return(none("effects_undefined_sparse"))
+  f <- second_order_of(X2, M, e$df)
+  new_test("no_three_way", f$statistic, f$df, f$df_error, f$p, note = said("second_order"))
 }
 
 # The counts with all three two-way margins of A and no three-way interaction: each margin in turn until none moves.

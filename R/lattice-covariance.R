@@ -8,42 +8,42 @@
 # gradients G; departure_variance() and share_variance() give the variance of one figure per cell.
 
 # The estimate of a layer, or of every part of one of ticks.
-add_estimates <- function(layer, tally) {
-  if (is.null(layer$parts)) return(add_estimate(layer, tally))
-  layer$parts <- lapply(layer$parts, add_estimate, tally = tally)
-  layer
-}
+add_estimates <- function(layer, tally) UseMethod("add_estimates")
 
-# Adds `estimate`: proportions P over the occupied rows and columns, the spread that V is made of, the design's degrees
-# of freedom, the lonely strata, and the generalised design effects of the departures from independence; NULL when the
-# layer is empty.
-add_estimate <- function(layer, tally) {
-  layer$kept <- new.env(parent = emptyenv()) # what was worked out once of this layer
-  layer$estimate <- estimate_of(layer, tally)
+#' @export
+add_estimates.fairlattice_layer <- function(layer, tally) {
+  layer$estimate <- estimate_of(layer, tally$design)
   if (!is.null(layer$estimate) && layer$estimate$by_design && min(dim(layer$estimate$P)) > 1L)
     layer$estimate$effect <- design_effects(layer$estimate)
   layer
 }
 
-estimate_of <- function(layer, tally) {
-  rows <- which(rowSums(layer$weighted) > 0)
-  columns <- which(colSums(layer$weighted) > 0)
+#' @export
+add_estimates.fairlattice_ticks_layer <- function(layer, tally) {
+  layer$parts <- lapply(layer$parts, add_estimates, tally = tally)
+  layer$patterns <- add_estimates(layer$patterns, tally)
+  layer
+}
+
+# NULL while nobody is in the layer.
+estimate_of <- function(layer, design) {
+  rows <- which(layer$margins$down$weighted > 0)
+  columns <- which(layer$margins$across$weighted > 0)
   if (!length(rows)) return(NULL)
   P <- layer$weighted[rows, columns, drop = FALSE] / layer$base$weighted
-  design <- tally$design
   by_design <- design$weighted || design$stratified || design$clustered || !is.null(design$replicates)
   spread <- if (!is.null(design$replicates)) {
-    replicate_spread(P, layer$replicates[as.vector(outer(rows, (columns - 1L) * nrow(layer$n), `+`)), , drop = FALSE],
-                     design$replicates)
+    at <- as.vector(outer(rows, (columns - 1L) * nrow(layer$n), `+`))
+    replicate_spread(P, layer$replicates[at, , drop = FALSE], design$replicates)
   } else if (by_design) {
     cells <- layer$cells
     cells$cell <- match(seq_len(nrow(layer$n)), rows)[cells$row] +
       (match(seq_len(ncol(layer$n)), columns)[cells$column] - 1L) * length(rows)
     if (design$clustered) linearised_clusters(P, cells, design) else linearised_respondents(P, cells, design)
   } else {
-    list(diagonal = as.vector(P) / layer$base$n, df = Inf, lonely = character())
+    new_spread(Inf, diagonal = as.vector(P) / layer$base$n)
   }
-  c(list(P = P, n = layer$base$n, rows = rows, columns = columns, by_design = by_design), spread)
+  new_estimate(P, layer$base$n, rows, columns, by_design, spread)
 }
 
 # What the cell proportions would be if the two questions were unrelated: the products of the margins.
@@ -62,10 +62,10 @@ linearised_clusters <- function(P, cells, design) {
   cells$row <- cumsum(there)[cells$unit]
   total <- score_totals(at[cells$row], cells, p, N, length(strata$a))
   mean <- total / strata$a
-  mean[strata$a == 1L, ] <- 0 # a lonely cluster is centred at the mean of all clusters, which is 0
+  mean[strata$a == 1L, ] <- 0 # a single cluster is centred at the mean of all clusters, which is 0
   scores_of <- function(first, last) {
     inside <- if (first == 1L && last == length(present)) TRUE else cells$row >= first & cells$row <= last
-    part <- if (isTRUE(inside)) cells else cells[inside, ]
+    part <- if (isTRUE(inside)) cells else lapply(cells, `[`, inside)
     U <- score_totals(part$row - first + 1L, part, p, N, last - first + 1L)
     h <- at[first:last]
     (U - mean[h, , drop = FALSE]) * sqrt(strata$factor[h])
@@ -73,9 +73,10 @@ linearised_clusters <- function(P, cells, design) {
   absent <- strata$a - met
   scores <- in_blocks(length(present), length(p), scores_of)
   if (any(absent > 0)) scores <- c(scores, list(mean * sqrt(strata$factor * absent)))
-  list(scores = scores, df = length(present) - length(unique(at)), lonely = strata$names[strata$a == 1L & met > 0L],
-       sparse = if (length(p) >= sparse_from)
-       list(row = cells$row, cell = cells$cell, w = cells$w, of = at, strata = strata, N = N))
+  new_spread(length(present) - length(unique(at)), strata$names[strata$a == 1L & met > 0L], scores = scores,
+             sparse = if (length(p) >= sparse_from) {
+               list(row = cells$row, cell = cells$cell, w = cells$w, of = at, strata = strata, N = N)
+             })
 }
 
 # From so many cells on, variances are summed over the cells that a cluster has anybody in: most clusters have nobody
@@ -186,19 +187,19 @@ linearised_respondents <- function(P, cells, design) {
   squares <- as.vector(rowsum(c(cells$w2 * strata$factor[cells$unit], numeric(length(p))), c(cells$cell, seq_along(p))))
   total <- score_totals(cells$unit, cells, p, N, nrow(design$units))
   met <- unique(cells$unit)
-  list(diagonal = squares / N^2, minus = total * sqrt(ifelse(strata$a > 1, strata$factor / strata$a, 0)),
-       df = sum(cells$n) - length(met), lonely = strata$names[intersect(met, which(strata$a == 1))])
+  new_spread(sum(cells$n) - length(met), strata$names[intersect(met, which(strata$a == 1))], diagonal = squares / N^2,
+             minus = total * sqrt(ifelse(strata$a > 1, strata$factor / strata$a, 0)))
 }
 
 # Per stratum a, the clusters (or respondents) sampled, and its factor (1 - f) a/(a-1), f being a over the population's
-# number; per unit the stratum it is `of`. What a lonely one adds is the design's `lonely`.
+# number; per unit the stratum it is `of`. What a single one adds is the design's `single_cluster`.
 strata_of <- function(design, by) {
   units <- design$units
   names <- unique(units$stratum)
   of <- match(units$stratum, names)
   a <- if (by == "cluster") tabulate(of) else units$sampled
   population <- if (is.null(units$population)) Inf else units$population[match(seq_along(names), of)]
-  factor <- (1 - a / population) * ifelse(a > 1, a / (a - 1), if (design$lonely == "zero") 0 else 1)
+  factor <- (1 - a / population) * ifelse(a > 1, a / (a - 1), if (design$single_cluster == "zero") 0 else 1)
   list(names = names, of = of, a = a, factor = factor)
 }
 
@@ -308,35 +309,39 @@ independence_covariance <- function(P, n) {
 # than
 # `most_free` degrees of freedom only their sum is worked out: at the independence fit it is a sum over cells.
 design_effects <- function(e) {
-  if (e$df < 1) return(list(why = "no degrees of freedom: there are no more clusters than strata in this table"))
+  if (e$df < 1) return(no_effects(said("no_df")))
   d <- prod(dim(e$P) - 1)
-  none <- paste0("the departures from independence have no variance to first order here: the association is at its ",
-                 "bound, or the clusters all agree")
   if (d > setting("most_free")) {
     variance <- departure_variance(e)
     sum <- e$n * sum(variance / expected_proportions(e$P))
-    if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none, variance = variance))
-    return(list(variance = variance, sum = sum, mean = sum / d, df = d, second = FALSE, why = NA_character_,
-                note = sprintf(paste0("first order, at the independence fit: the second order is not worked out ",
-                                      "for more than %s degrees of freedom"), format_count(setting("most_free")))))
+    if (!has_variance(sum)) return(no_effects(said("no_variance"), variance))
+    return(new_effects(sum, d, NA_real_, variance, said("first_order_only", most = setting("most_free"))))
   }
   spread <- departure_spread(e)
-  HVH <- spread$covariance
-  note <- NA_character_
-  M <- if (setting("rao_scott_v0") == "estimate") solve_or_null(departure_covariance(multinomial(e$P, e$n)), HVH)
+  at_estimate <- setting("rao_scott_v0") == "estimate"
+  M <- if (at_estimate) solve_or_null(departure_covariance(multinomial(e$P, e$n)), spread$covariance)
+  note <- NULL
   if (is.null(M)) {
-    M <- solve_or_null(independence_covariance(e$P, e$n), HVH)
-    note <- if (setting("rao_scott_v0") == "fit") "design effects taken at the independence fit" else
-      "design effects taken at the independence fit, since they are undefined at the estimate"
+    M <- solve_or_null(independence_covariance(e$P, e$n), spread$covariance)
+    note <- said(if (at_estimate) "effects_at_fit_needed" else "effects_at_fit")
   }
-  if (is.null(M))
-    return(list(variance = spread$variance, why = "the margins are too unequal to work out design effects"))
+  if (is.null(M)) return(no_effects(said("margins_too_unequal"), spread$variance))
   sum <- sum(diag(M))
-  squares <- sum(M * t(M))
-  if (!is.finite(sum) || sum <= sqrt(.Machine$double.eps)) return(list(why = none, variance = spread$variance))
-  list(variance = spread$variance, sum = sum, mean = sum / d, df = sum^2 / squares, second = TRUE, note = note,
-       why = NA_character_)
+  if (!has_variance(sum)) return(no_effects(said("no_variance"), spread$variance))
+  new_effects(sum, d, sum(M * t(M)), spread$variance, note)
 }
+
+has_variance <- function(sum) is.finite(sum) && sum > sqrt(.Machine$double.eps)
+
+# Design effects: their sum, mean and sum of squares (NA where only the first order is worked out), `df` the second
+# order's first degrees of freedom, `variance` of every departure, what is said of them (`note`), and `why` there are
+# none.
+new_effects <- function(sum, d, squares, variance = NULL, note = NULL) {
+  list(sum = sum, mean = sum / d, squares = squares, df = if (is.na(squares)) d else sum^2 / squares,
+       second = !is.na(squares), variance = variance, note = note, why = NULL)
+}
+
+no_effects <- function(why, variance = NULL) list(variance = variance, note = NULL, why = why)
 
 # inv(A) B for a covariance A; NULL when A is singular.
 solve_or_null <- function(A, B) {

@@ -25,7 +25,8 @@
 #'   test of an unweighted table gets its p-value: in the table, the list of tests and the paragraph alike.
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
 #' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
-#'   estimated proportions with their covariance. Print it, or pass it to [shares()], [test_independence()],
+#'   estimated proportions with their covariance. Nothing else is worked out before it is asked for, and whatever was
+#'   is kept with the table. Print it, or pass it to [shares()], [test_independence()],
 #'   [strength()], [departures()], [cautions()], [write_up()], [flip()], [publish()].
 #' @section Errors: those of [tally_of()], and `fairlattice_error_nobody` when no respondent is in the table,
 #'   `fairlattice_error_too_many_cells`, `fairlattice_error_paired` (two questions without the same answers).
@@ -70,24 +71,97 @@ ways_to_p <- c("asymptotic", "exact", "simulated")
 # The names of the corrections, and what stats::p.adjust() and a reader call them.
 corrections <- c(holm = "Holm", bonferroni = "Bonferroni", benjamini_hochberg = "Benjamini-Hochberg")
 
+# A lattice holds the tally, the choices made of it, and a layer per answer of `each`. Results are worked out when they
+# are first asked for (R/infer-results.R) and kept in the layers.
 new_lattice <- function(tally, choices, call = NULL) {
   layers <- layers_of(tally, choices$keep_empty, isTRUE(choices$paired))
   used <- sum(vapply(layers, function(layer) layer$base$records, 0))
-  if (used == 0) {
-    account <- account_of(tally)$left_out
-    stop_input(c("Nobody is in the table.",
-                 x = sprintf("%s of %s records: %s.", format_count(account$records), format_count(tally$records),
-                             account$reason)), "nobody", call = call)
-  }
+  if (used == 0) stop_nobody(tally, call)
   size <- length(layers[[1L]]$n)
   if (size > setting("most_cells")) {
     stop_input(c(sprintf("The table would have %s cells; the most is %s.", format_count(size),
                          format_count(setting("most_cells"))),
                  i = "Cut numbers into bands, or join answers into fewer."), "too_many_cells", call = call)
   }
-  # `kept` holds what was worked out once, so that printing, writing and saving do not work it out again
   structure(list(tally = tally, choices = choices, layers = lapply(layers, add_estimates, tally = tally),
                  kept = new.env(parent = emptyenv())), class = "fairlattice_lattice")
+}
+
+stop_nobody <- function(tally, call) {
+  left <- account_of(tally)$left_out
+  why <- c(no_answer = "no answer", outside = "outside of the condition", cannot_tell = "the condition cannot be told",
+           no_weight = "no weight", zero_weight = "a weight of 0")
+  reason <- ifelse(left$code %in% names(why), why[left$code], ifelse(nzchar(left$detail), left$detail, left$code))
+  where <- ifelse(nzchar(left$question), paste0(left$question, ": "), "")
+  stop_input(c("Nobody is in the table.",
+               x = sprintf("%s of %s records: %s%s.", format_count(left$records), format_count(tally$records), where,
+                           gsub("_", " ", reason))), "nobody", call = call)
+}
+
+#' The same table, seen another way
+#'
+#' Another base of percentages, level, correction or direction of what explains what: a new view of the same table.
+#' The records are not touched, and what was worked out already and does not depend on the choice is kept.
+#'
+#' @param x (lattice) From [lattice()], [lattice_of_counts()] or [read_lattice()]; of a table read from a file only
+#'   `percent` can be chosen anew.
+#' @param percent ("column", "row" or "total", default as it was; with a new `explains` the base that it calls for).
+#' @param alpha (number in 0-1, default as it was).
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as it was).
+#' @param explains ("across" or "down", default as it was).
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @return A lattice.
+#' @section Errors: `fairlattice_error_choice`, `fairlattice_error_fraction`, `fairlattice_error_records_gone`.
+#' @export
+#' @examples
+#' table <- lattice(demo_records(), down = ferry, across = island)
+#' rechoose(table, percent = "row", alpha = 0.01)
+rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explains = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  was <- x$choices
+  turned <- !is.null(explains) && !identical(explains, was$explains)
+  percent <- percent %||% if (!turned) was$percent
+  chosen <- checked_choices(explains %||% was$explains, percent, alpha %||% was$alpha, correction %||% was$correction,
+                            was$keep_empty %||% TRUE, isTRUE(was$paired), isTRUE(was$peaks), was$p, call)
+  if (is_stored(x)) check_stored(x, chosen[c("alpha", "correction", "explains")], call)
+  x$choices[names(chosen)] <- chosen
+  x$kept <- new.env(parent = emptyenv())
+  x
+}
+
+# A table read from a file has its results stored with it, and neither tally nor estimates.
+is_stored <- function(x) is.null(x$tally)
+
+# Of a stored table only what was chosen when it was made can be asked for; NULL is as it was.
+check_stored <- function(x, asked, call) {
+  for (name in names(Filter(Negate(is.null), asked))) {
+    was <- x$choices[[name]] %||% as_stored[[name]]
+    if (!identical(asked[[name]], was)) stop_records_gone(name, asked[[name]], was, call)
+  }
+}
+
+# How results are made unless something else is asked for, which is how they are stored.
+as_stored <- list(interval = "usual", residual = "adjusted", scores = "equal", asked = "all")
+
+stop_records_gone <- function(name, asked, was, call) {
+  stop_input(c(sprintf("This table was read from a file%s; `%s` = %s cannot be worked out anew without the records.",
+                       if (is.null(was)) "" else sprintf(", where `%s` was %s", name, quote_value(was)), name,
+                       quote_value(asked)), i = "Make it from the records with lattice()."), "records_gone", call = call)
+}
+
+# A lattice made from records or counts, of one answer a person.
+check_made <- function(x, call) {
+  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  if (is_stored(x)) {
+    stop_input(c("This table was read from a file, and its records are gone.",
+                 i = "Make it from the records with lattice()."), "records_gone", call = call)
+  }
+  if (any(ticks_in(x$tally))) {
+    stop_input(c("A tick-all question has no such figures: one person ticks several items.",
+                 i = "test_items() tests it item by item."), "ticks", call = call)
+  }
 }
 
 check_paired <- function(tally, call) {
@@ -101,75 +175,49 @@ check_paired <- function(tally, call) {
   }
 }
 
-# The answers of a question, without its reasons for no answer.
-answers_of <- function(question) question$levels[!question$missing]
+# The place of every code in the table: code 0 and reasons have none.
+places_of <- function(question) {
+  place <- integer(length(question$levels) + 1L)
+  place[which(!question$missing) + 1L] <- seq_len(sum(!question$missing))
+  place
+}
 
-# One layer per answer of `each`: matrices down x across of respondents, weights and squared weights.
 layers_of <- function(tally, keep_empty, paired = FALSE) {
-  place <- function(question) {
-    place <- integer(length(question$levels) + 1L) # code 0 and reasons have no place in the table
-    place[which(!question$missing) + 1L] <- seq_len(sum(!question$missing))
-    place
-  }
-  row <- place(tally$down)[tally$cells$down + 1L]
-  column <- place(tally$across)[tally$cells$across + 1L]
-  layer <- if (is.null(tally$each)) rep(1L, length(row)) else place(tally$each)[tally$cells$each + 1L]
-  inside <- row > 0L & column > 0L & layer > 0L
+  row <- places_of(tally$down)[tally$cells$down + 1L]
+  column <- places_of(tally$across)[tally$cells$across + 1L]
+  of_layer <- if (is.null(tally$each)) rep(1L, length(row)) else places_of(tally$each)[tally$cells$each + 1L]
+  inside <- row > 0L & column > 0L & of_layer > 0L
   shown <- function(question, at) {
-    if (!is.null(question$items)) return(rep(TRUE, length(answers_of(question))))
-    seen <- seq_along(answers_of(question)) %in% at[inside]
-    if (keep_empty) rep(TRUE, length(seen)) else seen
+    size <- length(answers_of(question))
+    if (keep_empty || !is.null(question$items)) rep(TRUE, size) else seq_len(size) %in% at[inside]
   }
   rows <- shown(tally$down, row)
   columns <- shown(tally$across, column)
   if (paired && length(rows) == length(columns)) rows <- columns <- rows | columns
   names <- if (is.null(tally$each)) NA_character_ else answers_of(tally$each)
-  keep <- if (is.null(tally$each)) TRUE else shown(tally$each, layer)
-  lapply(which(keep), function(k) {
-    at <- which(inside & layer == k)
-    cell <- row[at] + (column[at] - 1L) * length(rows)
-    grid <- function(values) {
-      sums <- sum_by_cell_kernel(cell, values, length(rows) * length(columns))
-      matrix(sums, length(rows), length(columns),
-             dimnames = list(answers_of(tally$down), answers_of(tally$across)))[rows, columns, drop = FALSE]
-    }
-    n <- grid(tally$cells$n[at])
-    weighted <- grid(tally$cells$w[at])
-    squared <- grid(tally$cells$w2[at])
-    layer <- list(each = names[k], ordered = c(down = tally$down$ordered, across = tally$across$ordered),
-                  paired = paired, n = n, weighted = weighted, squared = squared,
-         base = list(records = sum(tally$cells$records[at]), n = sum(n), weighted = sum(weighted),
-                     effective = if (sum(n)) sum(weighted)^2 / sum(squared) else 0), # Kish (1965)
-         cells = list2DF(list(unit = tally$cells$unit[at], row = cumsum(rows)[row[at]],
-                              column = cumsum(columns)[column[at]], w = tally$cells$w[at],
-                              w2 = tally$cells$w2[at], n = tally$cells$n[at])))
-    if (!is.null(tally$design$replicates)) {
-      place <- matrix(0L, length(rows), length(columns))
-      place[rows, columns] <- seq_len(sum(rows) * sum(columns))
-      layer$replicates <- replicate_totals(tally, at, place[cell], sum(rows) * sum(columns))
-    }
-    if (any(ticks_in(tally))) tick_layer(layer, tally) else layer
-  })
+  keep <- if (is.null(tally$each)) TRUE else shown(tally$each, of_layer)
+  lapply(which(keep), function(k) layer_at(tally, which(inside & of_layer == k), row, column, rows, columns, names[k],
+                                           paired))
 }
 
-# Every record is in the table or left out for one reason: `each` first, then `down`, then `across`.
-account_of <- function(tally) {
-  reason_of <- function(question, code) {
-    if (is.null(question)) return(rep(NA_character_, length(code)))
-    reasons <- c("no answer", ifelse(question$missing, question$levels, NA))[code + 1L]
-    ifelse(is.na(reasons), NA, paste0(question$label, ": ", reasons))
+# The layer made of the tally's cells `at`; `rows` and `columns` say which answers are shown.
+layer_at <- function(tally, at, row, column, rows, columns, each, paired) {
+  cells <- lapply(tally$cells[c("unit", "records", "n", "w", "w2")], `[`, at)
+  size <- c(length(rows), length(columns))
+  cell <- row[at] + (column[at] - 1L) * size[1L]
+  names <- list(answers_of(tally$down)[rows], answers_of(tally$across)[columns])
+  grid <- function(values) {
+    sums <- matrix(sum_by_cell_kernel(cell, values, prod(size)), size[1L])
+    matrix(sums[rows, columns], length(names[[1L]]), dimnames = names)
   }
-  cells <- tally$cells
-  reason <- reason_of(tally$each, cells$each)
-  for (part in c("down", "across")) {
-    reason <- ifelse(is.na(reason), reason_of(tally[[part]], cells[[part]]), reason)
+  replicates <- if (!is.null(tally$design$replicates)) {
+    place <- matrix(0L, size[1L], size[2L])
+    place[rows, columns] <- seq_len(sum(rows) * sum(columns))
+    replicate_totals(tally, at, place[cell], sum(rows) * sum(columns))
   }
-  out <- is.na(reason)
-  left <- rbind(tally$aside[tally$aside$records > 0, ],
-                if (any(!out)) data.frame(reason = reason[!out], records = cells$records[!out]))
-  if (nrow(left)) left <- sum_by(left, "reason", "records")
-  left <- left[order(-left$records), , drop = FALSE]
-  rownames(left) <- NULL
-  list(records = tally$records, used = sum(cells$records[out]), left_out = left,
-       respondents = if (!is.null(tally$facts$roles$count) || !is.null(tally$facts$counts)) sum(cells$n[out]))
+  layer <- new_layer(each, c(down = tally$down$ordered, across = tally$across$ordered), paired,
+                     grid(cells$n), grid(cells$w), grid(cells$w2), sum(cells$records),
+                     list(unit = cells$unit, row = cumsum(rows)[row[at]], column = cumsum(columns)[column[at]],
+                          w = cells$w, w2 = cells$w2, n = cells$n), replicates)
+  if (any(ticks_in(tally))) tick_layer(layer, tally) else layer
 }

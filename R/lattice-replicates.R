@@ -29,5 +29,5 @@ replicate_spread <- function(P, totals, replicates) {
   some <- sums > 0
   S <- t(totals[, some, drop = FALSE]) / sums[some]
   S <- (S - rep(as.vector(P), each = nrow(S))) * sqrt(replicates$scale[some])
-  list(scores = list(S), df = min(replicates$df, sum(some) - 1), lonely = character())
+  new_spread(min(replicates$df, sum(some) - 1), scores = list(S))
 }

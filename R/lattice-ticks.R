@@ -1,37 +1,48 @@
 # Layers of tick-all questions. The tally has patterns of ticks; an item is a sum of patterns. A layer of ticks is made
 # of parts, one ordinary layer for each item (ticked or not, by the answers of the other question) or, with ticks on
-# both sides, for each pair of items. Every figure of the layer is a figure of one of its parts.
+# both sides, for each pair of items. Every figure of the layer is a figure of one of its parts; the layer of patterns
+# that they are made from stays with them, since it knows who ticked several.
 
 ticks_in <- function(tally) vapply(tally[c("down", "across")], function(question) !is.null(question$items), NA)
 
+# A layer of ticks has the fields of new_layer(), `n` and `weighted` being of the items, and
+#   parts      ordinary layers, one an item (or pair of items), down the columns of the table
+#   ticks      which sides are items
+#   patterns   the layer before the items were made; `groups` the item's ticked patterns, for each part
 tick_layer <- function(layer, tally) {
   ticks <- ticks_in(tally)
   row_items <- if (ticks[["down"]]) item_groups(tally$down) else list(NULL)
   column_items <- if (ticks[["across"]]) item_groups(tally$across) else list(NULL)
   parts <- list()
-  for (column in column_items) for (row in row_items) parts <- c(parts, list(collapse_layer(layer, row, column)))
-  rows <- if (ticks[["down"]]) tally$down$items else rownames(layer$n)
-  columns <- if (ticks[["across"]]) tally$across$items else colnames(layer$n)
+  groups <- list()
+  for (column in column_items) for (row in row_items) {
+    parts <- c(parts, list(collapse_layer(layer, row, column)))
+    groups <- c(groups, list(list(row = row, column = column)))
+  }
+  names <- list(if (ticks[["down"]]) tally$down$items else rownames(layer$n),
+                if (ticks[["across"]]) tally$across$items else colnames(layer$n))
+  out <- layer
+  # with one part an item of `down`, parts come item by item, and a part has the cells of one row
   grid <- function(what) {
-    cells <- unlist(lapply(parts, function(part) part_cells(part[[what]], ticks)))
-    # with one part an item of down, parts come item by item, and a part has the cells of one row
-    by_row <- ticks[["down"]] && !ticks[["across"]]
-    matrix(cells, length(rows), length(columns), byrow = by_row, dimnames = list(rows, columns))
+    matrix(unlist(lapply(parts, function(part) part_cells(part[[what]], ticks))), length(names[[1L]]),
+           length(names[[2L]]), byrow = ticks[["down"]] && !ticks[["across"]], dimnames = names)
   }
-  everybody <- list(n = layer$n, weighted = layer$weighted)
-  margin <- function(items, side) {
-    if (is.null(items[[1L]]))
-      return(data.frame(n = side(everybody$n), weighted = side(everybody$weighted), row.names = NULL))
-    data.frame(n = vapply(items, function(group) sum(side(everybody$n)[group == 1L]), 0),
-               weighted = vapply(items, function(group) sum(side(everybody$weighted)[group == 1L]), 0),
-               row.names = NULL)
-  }
-  layer$margins <- list(down = margin(row_items, rowSums), across = margin(column_items, colSums))
-  layer[c("n", "weighted")] <- list(grid("n"), grid("weighted"))
-  layer$parts <- parts
-  layer$ticks <- ticks
-  layer
+  out[c("n", "weighted")] <- list(grid("n"), grid("weighted"))
+  out$margins <- list(down = tick_margin(layer$margins$down, row_items),
+                      across = tick_margin(layer$margins$across, column_items))
+  out[c("parts", "ticks", "patterns", "groups")] <- list(parts, ticks, layer, groups)
+  class(out) <- c("fairlattice_ticks_layer", "fairlattice_layer")
+  out
 }
+
+# Respondents who ticked each item; without items the answers as they are.
+tick_margin <- function(margin, items) {
+  if (is.null(items[[1L]])) return(margin)
+  lapply(margin, function(values) vapply(items, function(group) sum(values[group == 1L]), 0))
+}
+
+#' @export
+layer_df.fairlattice_ticks_layer <- function(layer) layer_df(layer$parts[[1L]])
 
 # For each item the group of every pattern: 1 ticked, 2 not.
 item_groups <- function(question) {
@@ -46,21 +57,21 @@ collapse_layer <- function(layer, rows, columns) {
     if (!is.null(columns)) M <- t(group_sums(t(M), columns))
     M
   }
-  out <- layer
-  out[c("n", "weighted", "squared")] <- lapply(layer[c("n", "weighted", "squared")], together)
-  if (!is.null(layer$replicates)) {
-    to <- function(group, each) if (is.null(group)) each else group[each]
+  sums <- lapply(layer[c("n", "weighted", "squared")], together)
+  to <- function(group, place) if (is.null(group)) place else group[place]
+  replicates <- layer$replicates
+  if (!is.null(replicates)) {
     at <- arrayInd(seq_along(layer$n), dim(layer$n))
-    place <- to(rows, at[, 1L]) + (to(columns, at[, 2L]) - 1L) * nrow(out$n)
-    sums <- rowsum(layer$replicates, place)
-    out$replicates <- matrix(0, length(out$n), ncol(sums))
-    out$replicates[as.integer(rownames(sums)), ] <- sums
+    found <- rowsum(replicates, to(rows, at[, 1L]) + (to(columns, at[, 2L]) - 1L) * nrow(sums$n))
+    replicates <- matrix(0, length(sums$n), ncol(found))
+    replicates[as.integer(rownames(found)), ] <- found
   }
-  cells <- layer$cells
-  if (!is.null(rows)) cells$row <- rows[cells$row]
-  if (!is.null(columns)) cells$column <- columns[cells$column]
-  out$cells <- sum_by(cells, c("unit", "column", "row"), c("w", "w2", "n"))
-  out
+  cells <- list2DF(layer$cells)
+  cells$row <- to(rows, cells$row)
+  cells$column <- to(columns, cells$column)
+  cells <- sum_by(cells, c("unit", "column", "row"), c("w", "w2", "n"))
+  new_layer(layer$each, layer$ordered, layer$paired, sums$n, sums$weighted, sums$squared, layer$base$records,
+            as.list(cells), replicates)
 }
 
 group_sums <- function(M, group) {
@@ -73,21 +84,16 @@ group_sums <- function(M, group) {
 # columns.
 part_cells <- function(x, ticks, size = dim(x)) {
   at <- matrix(seq_len(prod(size)), size[1L], size[2L])
-  at <- at[if (ticks[["down"]]) 1L else seq_len(size[1L]), if (ticks[["across"]]) 1L else seq_len(size[2L]),
-           drop = FALSE]
-  if (is.data.frame(x)) x[as.vector(at), ] else x[as.vector(at)]
+  as.vector(x)[as.vector(at[if (ticks[["down"]]) 1L else seq_len(size[1L]),
+                            if (ticks[["across"]]) 1L else seq_len(size[2L]), drop = FALSE])]
 }
 
-# A data frame of figures per cell of a layer, from one per part.
+# Figures per cell of a layer of ticks, each a vector down its columns, from those of its parts.
 cells_from_parts <- function(layer, figures) {
-  frames <- lapply(layer$parts, function(part) part_cells(figures(part), layer$ticks, dim(part$n)))
-  out <- do.call(rbind, frames)
+  parts <- lapply(layer$parts, function(part) lapply(figures(part), part_cells, layer$ticks, dim(part$n)))
   size <- dim(layer$n)
-  order <- if (layer$ticks[["down"]] && !layer$ticks[["across"]])
-    as.vector(matrix(seq_len(prod(size)), size[1L], size[2L], byrow = TRUE)) else seq_len(prod(size))
-  out <- out[order, ]
-  out$down <- rep(rownames(layer$n), size[2L])
-  out$across <- rep(colnames(layer$n), each = size[1L])
-  rownames(out) <- NULL
-  out
+  order <- seq_len(prod(size))
+  if (layer$ticks[["down"]] && !layer$ticks[["across"]]) order <- as.vector(matrix(order, size[1L], byrow = TRUE))
+  names <- names(parts[[1L]])
+  stats::setNames(lapply(names, function(name) unlist(lapply(parts, `[[`, name))[order]), names)
 }

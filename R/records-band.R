@@ -85,13 +85,10 @@ band_number <- function(x, name, weight, breaks, n, width, labels, closed, least
   codes[reason > 0L] <- length(made) + reason[reason > 0L]
   out <- new_answers(as.integer(codes), c(labels %||% made, reasons), missing = as.character(reasons),
                      label = label_of(x), ordered = TRUE)
-  with_history(out, x,
-               sprintf("cut into %d bands %s %s%s", length(made),
-                       if (closed == "left") "that begin at" else "that end at",
-                               paste(number_text(if (closed == "left") from[is.finite(from)] else to[is.finite(to)]),
-                                     collapse = ", "),
-                               if (!is.null(least))
-                               sprintf(", each with at least %s respondents", format_count(least)) else ""))
+  starts <- closed == "left"
+  with_history(out, x, list(said("banded", bands = length(made), closed = closed,
+                                 ends = if (starts) from[is.finite(from)] else to[is.finite(to)],
+                                 least = least %||% NA)))
 }
 
 # Weighted quantiles: the least value that at least a share k/n of the weight does not pass begins the next band.

@@ -17,11 +17,10 @@ is_draft <- function(path) {
     any(vapply(schema$fields, function(field) is.list(field) && length(field$guesses) > 0L, NA))
 }
 
-read_codebook <- function(path, for_file = NULL, call = rlang::caller_env()) {
+# A codebook of ours: a Table Schema in JSON or YAML.
+read_schema <- function(path, call) {
   stop_here <- function(...) stop_input(c(...), "codebook", path = path, call = call)
   if (!file.exists(path)) stop_here(sprintf("There is no codebook \"%s\".", path))
-  if (basename(path) == "datapackage.json") return(package_resource(path, NULL, for_file, call)$codebook)
-  if (grepl("\\.xml$", path, ignore.case = TRUE)) return(read_ddi(path, stop_here, call))
   yaml <- grepl("\\.ya?ml$", path)
   if (yaml) need_package("yaml", "read a codebook in YAML", call)
   bad <- function(why)
@@ -192,12 +191,4 @@ stop_unknown <- function(x, bad, field, line_of, call) {
                i = paste0("Mend the data or the codebook, or ask for unknown = \"missing\" to leave such records ",
                           "out under that reason.")),
              "unknown_value", column = field$name, value = first, records = length(same), call = call)
-}
-
-need_package <- function(name, to, call) {
-  if (!requireNamespace(name, quietly = TRUE)) {
-    stop_input(c(sprintf("The package \"%s\" is needed to %s.", name, to),
-                 i = sprintf("Install it with install.packages(\"%s\").", name)),
-               "package", package = name, call = call)
-  }
 }

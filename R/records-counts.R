@@ -84,13 +84,13 @@ tally_of_matrix <- function(M, down, across, found = NULL) {
   n <- as.vector(M)[at]
   question <- function(name, levels) {
     list(name = name, label = name, ordered = FALSE, levels = levels, missing = rep(FALSE, length(levels)),
-         values = levels, observed = FALSE, history = character())
+         values = levels, observed = FALSE, history = list())
   }
   cells <- data.frame(unit = 1L, down = row(M)[at], across = col(M)[at], each = 0L, records = n, n = n, w = n, w2 = n)
-  design <- list(weighted = FALSE, stratified = FALSE, clustered = FALSE, lonely = "centre",
+  design <- list(weighted = FALSE, stratified = FALSE, clustered = FALSE, single_cluster = "centre",
                  units = data.frame(stratum = "", cluster = NA_character_, sampled = sum(n)))
   new_tally(list(down = question(down, rownames(M)), across = question(across, colnames(M))), design, cells,
-            data.frame(reason = character(), records = integer()), sum(n),
+            no_reasons(), sum(n),
             list(roles = list(), notes = list(kept_totals = found$kept), cut = FALSE,
                  counts = list(cells = length(M), totals = totals_words(found$totals)), repeated_ids = 0L,
                  repeated_records = 0L, differing_ids = 0L))

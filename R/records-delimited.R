@@ -130,8 +130,6 @@ typed_cells <- function(x, decimal) {
   if (whole) as.integer(values) else values
 }
 
-first_line <- function(text) sub("\n.*", "", text)
-
 header_line <- function(path) {
   header <- readLines(path, n = 1L, warn = FALSE, encoding = "UTF-8", skipNul = TRUE)
   if (!length(header)) return("")

@@ -107,3 +107,13 @@ bytes_of <- function(path, stop_here, file) {
   if (length(bytes) != file.size(path)) stop_here(sprintf("\"%s\" cannot be read to its end.", file))
   bytes
 }
+
+need_package <- function(name, to, call) {
+  if (!requireNamespace(name, quietly = TRUE)) {
+    stop_input(c(sprintf("The package \"%s\" is needed to %s.", name, to),
+                 i = sprintf("Install it with install.packages(\"%s\").", name)),
+               "package", package = name, call = call)
+  }
+}
+
+first_line <- function(text) sub("\n.*", "", text)

@@ -95,10 +95,11 @@ look_answers <- function(panel, name, type, row, call) {
   counts <- c(n_missing, none)
   all <- sum(cells$n)
   left <- tally$aside[tally$aside$records > 0, ]
-  list(row(type, shares$down, shares$n, shares$weighted, shares$share, shares$low, shares$high, shares$n / all,
+  n <- as.vector(layer$n)
+  list(row(type, answers_down(layer), n, as.vector(layer$weighted), shares$share, shares$low, shares$high, n / all,
            if (type == "ordered answers") cumsum(shares$share) else NA_real_),
         row(type, reason[counts > 0], counts[counts > 0], share_of_all = counts[counts > 0] / all, missing = TRUE),
-        row(type, left$reason, left$records, missing = TRUE))
+        row(type, reason_words(left$code, rep("", nrow(left)), left$detail), left$records, missing = TRUE))
 }
 
 look_number <- function(panel, x, row) {
@@ -167,9 +168,10 @@ look_missing <- function(panel, x, row) {
   counts <- if (inherits(x, "fairlattice_number")) table_of_reasons(x[aside == 0L]) else
     c("no answer" = sum(is.na(as.vector(unclass(x))[aside == 0L])))
   counts <- counts[counts > 0L]
-  left <- tabulate(aside, length(panel$reasons))
+  left <- tabulate(aside, nrow(panel$reasons))
+  why <- reason_words(panel$reasons$code, rep("", length(left)), panel$reasons$detail)
   list(row("number", names(counts), unname(counts), share_of_all = unname(counts) / sum(aside == 0L), missing = TRUE),
-        row("number", panel$reasons[left > 0L], left[left > 0L], missing = TRUE))
+        row("number", why[left > 0L], left[left > 0L], missing = TRUE))
 }
 
 #' @export

@@ -35,7 +35,8 @@ package_resource <- function(path, name, for_file, call) {
       stop_here(sprintf("The schema of \"%s\" must be one file, and none that names another package.", basename(path)))
     if (leaves_folder(schema))
       stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))
-    codebook <- read_codebook(file.path(dirname(path), schema), call = call)
+    file <- file.path(dirname(path), schema)
+    codebook <- if (is_ddi(schema)) read_ddi(file, stop_here, call) else read_schema(file, call)
   } else {
     codebook <- if (!is.null(schema)) codebook_from_schema(schema, basename(path), stop_here)
   }
@@ -72,4 +73,14 @@ read_ddi <- function(path, stop_here, call) {
          missingValues = c(list(list(value = "", label = "")), categories[gone]))
   })
   codebook_from_schema(list(title = text(document, "//stdyDscr//titl"), fields = fields), basename(path), stop_here)
+}
+
+is_ddi <- function(path) grepl("\\.xml$", path, ignore.case = TRUE)
+
+# A codebook in any form: a Table Schema, that of a data package, or a DDI Codebook.
+read_codebook <- function(path, for_file = NULL, call = rlang::caller_env()) {
+  stop_here <- function(...) stop_input(c(...), "codebook", path = path, call = call)
+  if (!file.exists(path)) stop_here(sprintf("There is no codebook \"%s\".", path))
+  if (basename(path) == "datapackage.json") return(package_resource(path, NULL, for_file, call)$codebook)
+  if (is_ddi(path)) read_ddi(path, stop_here, call) else read_schema(path, call)
 }

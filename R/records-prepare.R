@@ -13,8 +13,8 @@ with_column <- function(x, name, column) {
   x
 }
 
-with_history <- function(column, from, line) {
-  attr(column, "history") <- c(attr(from, "history", exact = TRUE), line)
+with_history <- function(column, from, steps) {
+  attr(column, "history") <- c(as.list(attr(from, "history", exact = TRUE)), steps)
   column
 }
 
@@ -169,7 +169,7 @@ join_answers <- function(answers, joins, other, missing, name, call) {
                      missing = reasons,
                      label = label_of(answers), ordered = is.ordered(answers) && (complete || neighbours(joins, old)))
   with_history(out, answers,
-               regroup_words(joins, other, gone, setdiff(old, c(named, was_missing)),
+               regroup_steps(joins, other, gone, setdiff(old, c(named, was_missing)),
                              is.ordered(answers) && !is.ordered(out)))
 }
 
@@ -185,16 +185,15 @@ neighbours <- function(joins, old) {
   }, NA))
 }
 
-regroup_words <- function(joins, other, gone, rest, unordered) {
+regroup_steps <- function(joins, other, gone, rest, unordered) {
   renamed <- lengths(joins) == 1L
   same <- renamed & names(joins) == vapply(joins, `[`, "", 1L)
-  c(if (any(!renamed))
-    sprintf("%s joined from %s", names(joins)[!renamed], vapply(joins[!renamed], paste, "", collapse = ", ")),
-    if (any(renamed & !same))
-    sprintf("%s renamed from %s", names(joins)[renamed & !same], unlist(joins[renamed & !same])),
-    if (!is.null(other)) sprintf("%s joined from %s", other, paste(rest, collapse = ", ")),
-    if (length(gone)) sprintf("%s set to missing: %s", vapply(gone, paste, "", collapse = ", "), names(gone)),
-    if (unordered) "no longer ordered, since answers were joined that are not neighbours")
+  step <- function(code, new, old) unname(Map(function(new, old) said(code, new = new, old = old), new, old))
+  c(step("joined", names(joins)[!renamed], joins[!renamed]),
+    step("renamed", names(joins)[renamed & !same], joins[renamed & !same]),
+    if (!is.null(other)) list(said("joined", new = other, old = rest)),
+    step("made_missing", names(gone), gone),
+    if (unordered) list(said("order_lost")))
 }
 
 #' Derived questions: pairs of answers, and scores from items
@@ -237,7 +236,7 @@ combine <- function(x, ...) {
   levels <- c(do.call(paste, c(unname(grid), sep = ", ")), reasons)
   out <- new_answers(match(pair, levels), levels, missing = reasons, label = paste(labels, collapse = " and "))
   with_column(x, asked$name,
-              with_history(out, NULL, sprintf("pairs of answers to %s", paste(labels, collapse = " and "))))
+              with_history(out, NULL, list(said("paired_answers", questions = labels))))
 }
 
 #' @rdname combine
@@ -258,9 +257,7 @@ score_items <- function(x, ..., by = c("mean", "sum"), least = NULL) {
   values[!enough] <- missing_for_kernel(rep(1L, sum(!enough)))
   out <- new_number(values, sprintf("fewer than %d of %d items answered", least, ncol(items)), asked$name)
   with_column(x, asked$name,
-              with_history(out, NULL,
-                           sprintf("%s of %s, of those who answered at least %d", by,
-                                   paste(asked$columns, collapse = ", "), least)))
+              with_history(out, NULL, list(said("scored", by = by, items = asked$columns, least = least))))
 }
 
 # An answer's place in its order; a number as itself.
@@ -291,7 +288,7 @@ new_from_columns <- function(quosures, data, call) {
 #' stand in the account of records under their reason.
 #'
 #' @param x (data frame or panel).
-#' @param respondent (column name, see [fairlattice]) Who the person is. Records without one are kept.
+#' @param id (column name, see [fairlattice]) Who the person is. Records without one are kept.
 #' @param keep ("first", "last", or a condition in words, default "first") Which record stays; with a condition, the
 #'   first that meets it (a person with none is left out).
 #' @param ... Nothing: what is put here is an error, with the nearest argument's name.
@@ -300,24 +297,23 @@ new_from_columns <- function(quosures, data, call) {
 #' @examples
 #' survey <- one_per(demo_records(), id, keep = "last")
 #' lattice(survey, down = ferry, across = island)
-one_per <- function(x, respondent, keep = "first", ...) {
+one_per <- function(x, id, keep = "first", ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- column_named(rlang::enquo(respondent), data, "respondent", call)
-  if (is.null(name)) stop_input("`respondent` must name a column.", "column_name", call = call)
-  check_plain(data[[name]], name, "respondent", call)
-  id <- readable(as.character(data[[name]]))
-  id[is.na(id) | !nzchar(id)] <- paste("\r", which(is.na(id) | !nzchar(id)))
+  name <- column_named(rlang::enquo(id), data, "id", call)
+  if (is.null(name)) stop_input("`id` must name a column.", "column_name", call = call)
+  check_plain(data[[name]], name, "id", call)
+  who <- readable(as.character(data[[name]]))
+  who[is.na(who) | !nzchar(who)] <- paste("\r", which(is.na(who) | !nzchar(who)))
   if (!is.character(keep) || length(keep) != 1L)
     stop_input("`keep` must be \"first\", \"last\" or a condition in words.", "choice", call = call)
   meets <- if (keep %in% c("first", "last")) rep(TRUE, nrow(data)) else kept_by_words(keep, data, call) %in% TRUE
   stays <- rep(FALSE, nrow(data))
-  stays[meets] <- !duplicated(id[meets], fromLast = keep == "last")
-  none <- !id %in% id[meets]
+  stays[meets] <- !duplicated(who[meets], fromLast = keep == "last")
+  none <- !who %in% who[meets]
   before <- rbind(attr(data, "left_before", exact = TRUE), data.frame(
-    reason = c("another record of the same respondent", sprintf("no record of the respondent meets: %s", keep)),
-    records = c(sum(!stays & !none), sum(none))))
+    code = c("another_record", "no_record_meets"), detail = c("", keep), records = c(sum(!stays & !none), sum(none))))
   if (inherits(x, "fairlattice_panel")) return(keep_records(x, stays, before[before$records > 0L, ], call))
   only_records(data, stays, before[before$records > 0L, ])
 }
@@ -337,13 +333,13 @@ keep_records <- function(panel, stays, before, call) {
     stop_input(c("The replicates of this panel were made from the records and weights that it had.",
                  i = "Call with_replicates() after this step."), "replicates", call = call)
   }
-  fresh$design$lonely <- panel$design$lonely
+  fresh$design$single_cluster <- panel$design$single_cluster
   if (!is.null(panel$roles$population))
     fresh$design$units <- with_population(fresh, data[[panel$roles$population]], call)
   fresh$design["replicates"] <- list(panel$design$replicates)
   fresh["replicates"] <- list(panel$replicates)
   aside <- (panel$aside %||% integer(nrow(panel$data)))[stays]
-  for (k in seq_along(panel$reasons)) fresh <- set_aside(fresh, aside == k, panel$reasons[k])
+  for (k in seq_len(nrow(panel$reasons))) fresh <- set_aside(fresh, aside == k, panel$reasons$code[k], panel$reasons$detail[k])
   fresh$cut <- panel$cut
   fresh
 }

@@ -83,7 +83,7 @@ figure_claims <- function(claims, table) {
   claims <- Filter(Negate(is.null), claims)
   if (!length(claims)) return(NULL)
   if (!is.null(no_test_reason(table$layers[[1L]]))) {
-    stop_input(sprintf("The claims cannot be checked: %s.", no_test_reason(table$layers[[1L]])), "claim", call = NULL)
+    stop_input(sprintf("The claims cannot be checked: %s.", in_words(no_test_reason(table$layers[[1L]]))), "claim", call = NULL)
   }
   d <- prod(dim(e$P) - 1)
   known <- c("Pearson chi-square" = pearson_statistic(e$P, e$n), "likelihood ratio" = likelihood_statistic(e$P, e$n))

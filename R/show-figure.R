@@ -15,7 +15,7 @@ autoplot.fairlattice_lattice <- function(object, kind = c("stacked", "departures
   kind <- first_of(kind)
   check_choice(kind, names(figures), "kind", environment())
   need_package("ggplot2", "draw a figure", environment())
-  plot_of(findings(object), kind, environment())
+  plot_of(figure_data(object), kind, environment())
 }
 
 plot_of <- function(f, kind, call) {
@@ -32,12 +32,12 @@ figures <- list(
                     tell = function(f) departures_words(f))
 )
 
-figure_side <- function(f) if (f$settings$percent == "row") c(bar = "down", piece = "across") else
+figure_side <- function(f) if (f$percent == "row") c(bar = "down", piece = "across") else
   c(bar = "across", piece = "down")
 
 stacked_data <- function(f) {
   side <- figure_side(f)
-  of <- if (f$settings$percent == "row") "row" else "column"
+  of <- if (f$percent == "row") "row" else "column"
   cells <- f$cells[!is.na(f$cells[[paste0(of, "_percent")]]), ]
   base <- f$margins[[side[["bar"]]]]
   bar <- cells[[side[["bar"]]]]
@@ -64,10 +64,9 @@ stacked_draw <- function(data, f) {
                        position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
     ggplot2::scale_colour_identity() +
     ggplot2::scale_fill_manual(values = unname(colour), labels = function(x) wrap_words(x, 18L), drop = FALSE) +
-    ggplot2::scale_x_continuous(expand = ggplot2::expansion(c(0, 0.02)), labels = function(x) paste(x, "%")) +
+    ggplot2::scale_x_continuous(expand = ggplot2::expansion(c(0, 0.02)), labels = function(x) paste0(x, words("percent_sign"))) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL, fill = NULL,
-                  subtitle = wrap_words(sprintf("Share of each answer to %s; respondents in brackets",
-                                                f[[side[["bar"]]]]$label), 90L)) +
+                  subtitle = wrap_words(words("figure_stacked", question = f[[side[["bar"]]]]$label), 90L)) +
     figure_theme()
   with_layers(plot, f)
 }
@@ -81,11 +80,10 @@ items_draw <- function(data, f, side) {
     ggplot2::geom_text(ggplot2::aes(label = format_percent(.data$percent / 100, 0L)), hjust = -0.2, size = 3.4,
                        colour = "#1c1c1c") +
     ggplot2::facet_wrap(if (is.null(f$each)) "panel" else c("each", "panel"), ncol = 3L) +
-    ggplot2::scale_x_continuous(limits = c(0, max(data$percent) * 1.15), labels = function(x) paste(x, "%")) +
+    ggplot2::scale_x_continuous(limits = c(0, max(data$percent) * 1.15), labels = function(x) paste0(x, words("percent_sign"))) +
     ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL,
-                  subtitle = wrap_words(sprintf("Share who ticked each item, by %s; respondents in brackets",
-                                                f[[side[["bar"]]]]$label), 90L)) +
+                  subtitle = wrap_words(words("figure_items", question = f[[side[["bar"]]]]$label), 90L)) +
     figure_theme()
 }
 
@@ -111,7 +109,7 @@ departures_draw <- function(data, f) {
     ggplot2::scale_x_discrete(labels = function(x) wrap_words(x, 14L), position = "top") +
     ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = f$across$label, y = f$down$label,
-                  subtitle = "Adjusted residuals: + more, \u2212 fewer than expected; * marked after correction") +
+                  subtitle = words("figure_departures")) +
     figure_theme() + ggplot2::theme(panel.grid = ggplot2::element_blank())
   with_layers(plot, f)
 }
@@ -148,20 +146,20 @@ wrap_words <- function(x, width)
 
 stacked_words <- function(f) {
   data <- stacked_data(f)
-  bars <- split(data, factor(paste(data$each, data$bar), unique(paste(data$each, data$bar))))
-  kind <- if (f[[figure_side(f)[["piece"]]]]$ticks) "Bars of items ticked" else "Stacked bars of 100 %"
-  paste(c(sprintf("%s: %s.", kind, f$title), vapply(bars, function(bar) {
-    sprintf("%s%s: %s.", if (is.na(bar$each[1L])) "" else paste0(bar$each[1L], ", "), bar$bar[1L],
-            paste(bar$piece, format_percent(bar$percent / 100), "%", collapse = ", "))
-  }, "")), collapse = " ")
+  key <- paste(data$each, data$bar)
+  bars <- vapply(split(data, factor(key, unique(key))), function(bar) {
+    where <- if (is.na(bar$each[1L])) "" else paste0(bar$each[1L], ", ")
+    sprintf("%s%s: %s.", where, bar$bar[1L],
+            paste(bar$piece, percent_words(bar$percent / 100), collapse = ", "))
+  }, "")
+  words(if (f[[figure_side(f)[["piece"]]]]$ticks) "figure_items_alt" else "figure_stacked_alt", title = f$title,
+        bars = bars)
 }
 
 departures_words <- function(f) {
   marked <- f$cells[f$cells$mark != "", ]
-  paste(sprintf("Grid of adjusted residuals: %s.", f$title), if (!nrow(marked)) "No cell is marked." else
-    paste0("Marked: ",
-           paste(sprintf("%s by %s %s", marked$down, marked$across, format_number(marked$adjusted_residual, 1L)),
-                 collapse = "; "), "."))
+  words("figure_departures_alt", title = f$title,
+        cells = sprintf("%s \u00d7 %s %s", marked$down, marked$across, format_number(marked$adjusted_residual, 1L)))
 }
 
 #' The power curve
@@ -196,11 +194,10 @@ autoplot.fairlattice_detectable <- function(object, ...) {
                        ggplot2::aes(.data$smallest_v, .data$wanted_power,
                                     label = sprintf("V = %s", format_strength(.data$smallest_v))), hjust = -0.2,
                                     vjust = 1.4, size = 3.6, show.legend = FALSE) +
-    ggplot2::scale_y_continuous(limits = c(0, 1), labels = function(x) paste(format_number(100 * x, 0L), "%")) +
-    ggplot2::labs(x = "Cram\u00e9r's V in the population", y = "Power", linetype = NULL,
-                  title = sprintf("What a %s\u00d7%s table can show (level %s)", format(rows$r[1L]), format(rows$c[1L]),
-                                  format_alpha(rows$alpha[1L])),
-                  subtitle = wrap_words(sprintf(power_words, format(100 * rows$wanted_power[1L])), 80L)) +
+    ggplot2::scale_y_continuous(limits = c(0, 1), labels = function(x) percent_words(x, 0L)) +
+    ggplot2::labs(x = words("v_axis"), y = words("power_axis"), linetype = NULL,
+                  title = words("power_title", r = rows$r[1L], c = rows$c[1L], alpha = rows$alpha[1L]),
+                  subtitle = wrap_words(words("power_key", power = rows$wanted_power[1L]), 80L)) +
     figure_theme() + ggplot2::theme(legend.key.width = ggplot2::unit(42, "pt")) +
     ggplot2::geom_point(data = own, ggplot2::aes(.data$v, .data$power), shape = 18L, size = 3.4, colour = "#b06a00",
                         show.legend = FALSE)
@@ -208,16 +205,13 @@ autoplot.fairlattice_detectable <- function(object, ...) {
   plot
 }
 
-power_words <- paste("Circle: the smallest association found with %s %% power.",
-                     "Diamond: the V that was asked about, or the table's own.")
-
 # Inches that a figure of this table wants.
 figure_size <- function(f, kind) {
   side <- figure_side(f)
-  layers <- max(1L, ceiling(nrow(f$layers) / 2))
+  layers <- max(1L, ceiling(f$layers / 2))
   rows <- if (kind == "stacked") nrow(f[[side[["bar"]]]]$categories) else nrow(f$down$categories)
   if (kind == "stacked" && f[[side[["piece"]]]]$ticks) {
-    panels <- nrow(f[[side[["bar"]]]]$categories) * nrow(f$layers)
+    panels <- nrow(f[[side[["bar"]]]]$categories) * f$layers
     return(c(width = 8.6, height = 1.2 + ceiling(panels / 3) * (0.5 + 0.3 * nrow(f[[side[["piece"]]]]$categories))))
   }
   c(width = if (kind == "stacked") 8.6 else max(6, min(14, 3 + 1.1 * nrow(f$across$categories))),

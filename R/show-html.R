@@ -2,20 +2,19 @@
 
 html_of <- function(tables, figure, call) {
   tag <- htmltools::tags
-  found <- lapply(tables, findings)
   alone <- length(tables) == 1L
   if (figure != "none") need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
-  sections <- on_cores(seq_along(found), function(k) {
-    as.character(htmltools::doRenderTags(html_table(found[[k]], k, figure, alone, call)))
+  sections <- on_cores(seq_along(tables), function(k) {
+    as.character(htmltools::doRenderTags(html_table(tables[[k]], k, figure, alone, call)))
   })
-  titles <- vapply(found, function(f) f$title, "")
-  name <- if (length(tables) == 1L) titles else sprintf("%d tables", length(tables))
+  titles <- vapply(tables, table_title, "")
+  name <- if (length(tables) == 1L) titles else words("several_tables", number = length(tables))
   contents <- if (length(tables) > 1L) {
-    tag$nav(`aria-label` = "Tables",
+    tag$nav(`aria-label` = words("tables"),
             tag$ol(lapply(seq_along(tables), function(k) tag$li(tag$a(href = paste0("#table-", k), titles[k])))))
   }
   page <- tag$html(
-    lang = "en",
+    lang = setting("language"),
     tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
              tag$title(name), tag$style(htmltools::HTML(page_style))),
     tag$body(tag$main(
@@ -25,26 +24,26 @@ html_of <- function(tables, figure, call) {
   paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
 }
 
-html_table <- function(f, k, figure, alone, call) {
+html_table <- function(x, k, figure, alone, call) {
   tag <- htmltools::tags
   heading <- if (alone) tag$h1 else tag$h2
-  sheets <- sheets_from(f)
+  sheets <- sheets_of(x)
   tag$section(
-    id = paste0("table-", k), if (length(sheets) > 1L) heading(f$title),
+    id = paste0("table-", k), if (length(sheets) > 1L) heading(table_title(x)),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
-    if (figure != "none") html_figure(f, figure, call),
-    tag$h3("To paste into a report"), lapply(f$write_up, tag$p, class = "write-up"))
+    if (figure != "none") html_figure(figure_data(x), figure, call),
+    tag$h3(words("to_paste")), lapply(write_up(x), tag$p, class = "write-up"))
 }
 
 html_sheet <- function(sheet, heading) {
   tag <- htmltools::tags
   text <- sheet_text(sheet)
-  spoken <- c(more = "more than expected", fewer = "fewer than expected")
+  spoken <- c(more = words("more_than_expected"), fewer = words("fewer_than_expected"))
   cell <- function(i, j) {
     mark <- sheet$mark[i, j]
     tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j],
            if (sheet$peak[i, j])
-           list(tag$span(`aria-hidden` = "true", "^"), tag$span(class = "spoken", "largest of its line")),
+           list(tag$span(`aria-hidden` = "true", "^"), tag$span(class = "spoken", words("largest_of_line"))),
            tag$span(class = "sign", if (nzchar(mark)) list(tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
                                                             tag$span(class = "spoken", spoken[[mark]]))))
   }
@@ -71,7 +70,7 @@ html_sheet <- function(sheet, heading) {
     lapply(sheet$key, tag$p, class = "key"),
     lapply(c(sheet$tests, sheet$strength), tag$p, class = "test"), lapply(sheet$reference, tag$p, class = "key"),
     if (nrow(sheet$cautions)) tag$ul(class = "cautions", Map(function(severity, words) {
-      tag$li(class = severity, tag$b(sentence_case(severity)), " ", words)
+      tag$li(class = severity, tag$b(words(paste0("severity.", severity))), " ", words)
     }, sheet$cautions$severity, sheet$cautions$text, USE.NAMES = FALSE)),
     lapply(sheet$notes, tag$p, class = "account"), tag$p(class = "account", sheet$account))
 }

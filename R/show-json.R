@@ -1,8 +1,10 @@
 # Tables as JSON, the contract that other programs build on, and back.
 
-# The columns of every part, and whether they are text ("t"), numbers ("n") or true/false ("l").
+# Version 2. What is said is an object of code, arguments and text.
+
+# The columns of every part, and whether they are text ("t"), numbers ("n"), true/false ("l") or said ("s").
 table_contract <- list(
-  left_out = c(reason = "t", records = "n"),
+  left_out = c(code = "t", question = "t", detail = "t", records = "n"),
   layers = c(each = "t", n = "n", weighted = "n", effective = "n", df = "n", critical = "n"),
   cells = c(each = "t", down = "t", across = "t", n = "n", weighted = "n", row_percent = "n", column_percent = "n",
             total_percent = "n", row_low = "n", row_high = "n", column_low = "n", column_high = "n", total_low = "n",
@@ -11,23 +13,55 @@ table_contract <- list(
   margin = c(each = "t", category = "t", n = "n", weighted = "n", percent = "n"),
   categories = c(code = "t", label = "t"),
   tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", p_se = "n", base = "n",
-            headline = "l", why = "t", note = "t"),
+            headline = "l", why = "s", note = "s"),
   strength = c(each = "t", measure = "t", explains = "t", estimate = "n", se = "n", low = "n", high = "n", p = "n",
-               interval = "t", shown = "l", note = "t"),
+               interval = "s", shown = "l", note = "s"),
   items = c(each = "t", item = "t", by = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n",
-            p_corrected = "n", cramers_v = "n",
-            low = "n", high = "n", note = "t"),
-  cautions = c(each = "t", code = "t", severity = "t", text = "t")
+            p_corrected = "n", cramers_v = "n", low = "n", high = "n", note = "s"),
+  cautions = c(each = "t", severity = "t", what = "s")
 )
 
 json_of <- function(x) {
-  f <- findings(x)
-  if (!is.null(x$tally)) f$source$sha256 <- source_hash(x$tally$facts$source)
-  head <- list(format = "fairlattice-table", version = 1L, title = f$title,
-               software = list(name = "fairlattice", version = as.character(utils::packageVersion("fairlattice"))))
-  parts <- c("source", "down", "across", "each", "design", "settings", "base", "layers", "cells", "margins", "tests",
-             "strength", "cautions", if (!is.null(f$items)) "items", "write_up")
-  json_text(c(head, stats::setNames(lapply(parts, function(part) f[[part]]), parts)))
+  facts <- facts_of(x)
+  if (!is_stored(x)) facts$source$sha256 <- source_hash(x$tally$facts$source)
+  question <- function(q) if (!is.null(q)) replace(q, "history", list(lapply(q$history, said_json)))
+  left <- facts$base$left_out
+  base <- replace(facts$base, "left_out", list(cbind(left, text = left_out_words(left))))
+  items <- items_of(x)
+  cautions <- cautions_of(x)
+  json_text(c(
+    list(format = "fairlattice-table", version = 2L, title = table_title(x), language = setting("language"),
+         software = list(name = "fairlattice", version = as.character(utils::packageVersion("fairlattice"))),
+         source = facts$source, down = question(facts$down), across = question(facts$across),
+         each = question(facts$each), design = facts$design,
+         settings = x$choices[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")],
+         base = base, layers = layers_frame(x), cells = cells_frame(x),
+         margins = list(down = margin_frame(x, "down"), across = margin_frame(x, "across")),
+         tests = json_rows(x, tests_of(x)), strength = json_rows(x, strength_of(x, "all")),
+         cautions = c(lapply(cautions$whole, caution_json, each = NA_character_),
+                      unlist(Map(function(layer, found) lapply(found, caution_json, each = layer$each), x$layers,
+                                 cautions$layers), recursive = FALSE))),
+    if (!is.null(items[[1L]])) list(items = json_rows(x, items)), list(write_up = write_up(x))))
+}
+
+# Rows of every layer, with the answer of `each` in front.
+json_rows <- function(x, by_layer) {
+  unlist(Map(function(layer, rows) {
+    lapply(unname(rows), function(row) {
+      for (name in intersect(said_columns, names(row))) row[name] <- list(said_json(row[[name]]))
+      c(list(each = layer$each), row)
+    })
+  }, x$layers, by_layer), recursive = FALSE)
+}
+
+caution_json <- function(one, each) list(each = each, severity = one$severity, what = said_json(one$what))
+
+# A code, its arguments and its text; arguments may be said themselves.
+said_json <- function(what) {
+  if (is.null(what)) return(NULL)
+  arguments <- lapply(what$arguments, function(value) if (is_said(value)) said_json(value) else value)
+  list(code = what$code, arguments = if (length(arguments)) arguments else stats::setNames(list(), character()),
+       text = in_words(what))
 }
 
 # The file's hash, if it is still the file that was read.
@@ -106,61 +140,160 @@ lattice_from_json <- function(raw, file, stop_here) {
     stop_here(sprintf("\"%s\" is JSON, but not a table of Fair Lattice's.", file),
               i = "Its \"format\" must be \"fairlattice-table\".")
   }
-  if (!identical(suppressWarnings(as.numeric(unlist(raw$version))), 1)) { # what is no number is another version
-    stop_here(sprintf("\"%s\" is version %s of the table format; this program reads version 1.", file,
+  version <- suppressWarnings(as.numeric(unlist(raw$version))) # what is no number is another version
+  if (length(version) != 1L || !version %in% 1:2) {
+    stop_here(sprintf("\"%s\" is version %s of the table format; this program reads versions 1 and 2.", file,
                       quote_value(raw$version)))
   }
   parts <- c("down", "across", "settings", "base", "layers", "cells", "margins", "tests", "strength", "cautions",
              "write_up")
   absent <- setdiff(parts, names(raw))
   if (length(absent)) stop_here(sprintf("\"%s\" has no \"%s\".", file, absent[1L]))
-  kinds <- c(down = "list", across = "list", settings = "list", base = "list", layers = "list", cells = "list",
-             margins = "list",
-             tests = "list", strength = "list", cautions = "list")
-  for (part in names(kinds)) if (!is.list(raw[[part]]))
+  for (part in setdiff(parts, "write_up")) if (!is.list(raw[[part]]))
     stop_here(sprintf("\"%s\": \"%s\" is not what it must be.", file, part))
+  if (version == 1) raw <- from_version_1(raw)
   frame <- function(rows, part) frame_from_json(rows, table_contract[[part]], part, file, stop_here)
+  rows <- function(part) rows_from_json(raw[[part]], table_contract[[part]], part, file, stop_here)
   question <- function(q) if (!is.null(q))
     c(q[c("name", "label", "ordered")],
-      list(ticks = isTRUE(q$ticks), history = as.character(unlist(q$history)),
+      list(ticks = isTRUE(q$ticks), history = lapply(q$history, said_from_json),
            categories = frame(q$categories, "categories")))
-  f <- raw[c("title", "source", "design", "settings", "base")]
-  f$settings <- settings_from_json(f$settings, file, stop_here)
-  f[c("down", "across")] <- lapply(raw[c("down", "across")], question)
-  f["each"] <- list(question(raw$each))
-  f$base$left_out <- frame(f$base$left_out, "left_out")
-  f$base$set_aside <- as.character(unlist(f$base$set_aside))
-  f$margins <- lapply(raw$margins, frame, part = "margin")
-  for (part in c("layers", "cells")) f[[part]] <- frame(raw[[part]], part)
-  for (part in c("tests", "strength", "cautions")) f[[part]] <- as_findings(frame(raw[[part]], part), part)
-  if (!is.null(raw$items)) f$items <- as_findings(frame(raw$items, "items"), "items")
-  f$write_up <- as.character(unlist(raw$write_up))
-  new_read_lattice(f)
+  base <- raw$base
+  base$left_out <- frame(base$left_out, "left_out")
+  base$set_aside <- as.character(unlist(base$set_aside))
+  facts <- list(down = question(raw$down), across = question(raw$across), each = question(raw$each),
+                design = raw$design, base = base, source = raw$source)
+  parts <- list(layers = frame(raw$layers, "layers"), cells = frame(raw$cells, "cells"),
+                margins = lapply(raw$margins, frame, part = "margin"), tests = rows("tests"),
+                strength = rows("strength"), items = if (!is.null(raw$items)) rows("items"))
+  found <- rows("cautions")
+  of_each <- function(rows, each) unname(Filter(function(row) identical(row$each, each), rows))
+  bare <- function(rows) lapply(rows, `[`, c("severity", "what"))
+  layers <- lapply(seq_len(nrow(parts$layers)), function(k) stored_layer(parts, k, facts, of_each))
+  # without `each` all cautions are of the one table
+  alone <- is.null(facts$each)
+  new_stored_lattice(facts, settings_from_json(raw$settings, file, stop_here), layers, list(
+    whole = if (alone) bare(found) else bare(of_each(found, NA_character_)),
+    layers = lapply(parts$layers$each, function(each) if (alone) list() else bare(of_each(found, each)))))
 }
 
+# One layer, from the rows of all.
+stored_layer <- function(parts, k, facts, of_each) {
+  own <- parts$layers[k, ]
+  here <- function(data) data[is.na(own$each) | data$each %in% own$each, ]
+  cells <- here(parts$cells)
+  margins <- lapply(parts$margins[c("down", "across")], function(margin) as.list(here(margin)))
+  names <- lapply(margins, function(margin) margin$category)
+  grid <- function(values) matrix(values, length(names$down), dimnames = unname(names))
+  base_of_cell <- function(percent) {
+    if (percent == "total") return(rep(1L, nrow(cells)))
+    match(if (percent == "row") cells$down else cells$across, if (percent == "row") names$down else names$across)
+  }
+  percents <- c(column = "column", row = "row", total = "total")
+  shares <- lapply(percents, function(percent) {
+    margin <- switch(percent, row = margins$down, column = margins$across, total = own)
+    list(share = cells[[paste0(percent, "_percent")]] / 100, low = cells[[paste0(percent, "_low")]] / 100,
+         high = cells[[paste0(percent, "_high")]] / 100, base = margin$n[base_of_cell(percent)],
+         base_weighted = margin$weighted[base_of_cell(percent)])
+  })
+  departures <- c(list(observed = cells$expected + cells$residual),
+                  as.list(cells[c(setdiff(departure_columns, "observed"), "mark")]), list(critical = own$critical))
+  tested <- !is.na(cells$p)
+  occupied <- c(length(unique(cells$down[tested])), length(unique(cells$across[tested])))
+  ticks <- facts$down$ticks || facts$across$ticks
+  without_each <- function(rows) lapply(of_each(rows, own$each), function(row) row[names(row) != "each"])
+  new_stored_layer(
+    own$each, grid(cells$n), grid(cells$weighted), lapply(margins, `[`, c("n", "weighted")),
+    as.list(own[c("n", "weighted", "effective")]), own$df,
+    list(shares = shares, departures = departures, tests = without_each(parts$tests),
+         strength = without_each(parts$strength), items = if (!is.null(parts$items)) without_each(parts$items),
+         compared = if (ticks) sum(tested) else sum(distinct_cells(occupied))))
+}
+
+# Version 1 had texts only: they are kept as they were written.
+from_version_1 <- function(raw) {
+  text_of <- function(rows, names) lapply(rows, function(row) {
+    for (name in intersect(names, names(row))) if (!is.null(row[[name]])) row[[name]] <- list(text = row[[name]])
+    row
+  })
+  raw$base$left_out <- lapply(raw$base$left_out, function(row) {
+    list(code = "missing", question = "", detail = row$reason, records = row$records)
+  })
+  for (side in intersect(c("down", "across", "each"), names(raw)))
+    raw[[side]]$history <- lapply(raw[[side]]$history, function(text) list(text = text))
+  designed <- any(vapply(raw$tests, function(row) isTRUE(row$headline) && isTRUE(row$test %in% by_design_tests), NA))
+  raw$tests <- lapply(text_of(raw$tests, c("why", "note")), function(row) {
+    plain <- designed && isTRUE(row$test %in% c("pearson", "symmetry", "likelihood_ratio", "continuity_corrected"))
+    if (plain) row$note <- said("reference_only")
+    row
+  })
+  raw$strength <- text_of(raw$strength, c("interval", "note"))
+  if (!is.null(raw$items)) raw$items <- text_of(raw$items, "note")
+  raw$cautions <- lapply(raw$cautions, function(row) {
+    list(each = row$each, severity = row$severity, what = list(code = row$code, text = row$text))
+  })
+  raw
+}
+
+by_design_tests <- c("rao_scott_second", "rao_scott_first", "symmetry_rao_scott")
+
 settings_from_json <- function(settings, file, stop_here) {
-  read <- tryCatch(checked_choices(settings$explains, settings$percent, as.numeric(settings$alpha), settings$correction,
-                                   TRUE, isTRUE(settings$paired),
-                                   isTRUE(settings$peaks), settings$p),
-                                   error = function(e) stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file),
-                                                                 x = first_line(conditionMessage(e))))
+  read <- tryCatch(checked_choices(settings$explains, settings$percent, as.numeric(settings$alpha),
+                                   settings$correction, TRUE, isTRUE(settings$paired), isTRUE(settings$peaks),
+                                   settings$p),
+                   error = function(e) stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file),
+                                                 x = first_line(conditionMessage(e))))
   read[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")]
 }
 
 frame_from_json <- function(rows, contract, part, file, stop_here) {
+  list2DF(columns_from_json(rows, contract, part, file, stop_here), nrow = length(rows))
+}
+
+rows_from_json <- function(rows, contract, part, file, stop_here) {
+  columns <- columns_from_json(rows, contract, part, file, stop_here)
+  lapply(seq_along(rows), function(k) lapply(columns, `[[`, k))
+}
+
+# What is said, as it was written; of an older file its text alone.
+said_from_json <- function(what) {
+  if (is.null(what)) return(NULL)
+  plain <- function(value) {
+    if (is.null(value)) return(NA)
+    if (is.list(value) && !is.null(value$code)) return(said_from_json(value))
+    if (is.list(value)) unlist(lapply(value, function(one) if (is.null(one)) NA else one)) else value
+  }
+  list(code = as.character(what$code %||% "as_written"),
+       arguments = if (!is.null(what$arguments)) lapply(what$arguments, plain), text = as.character(what$text))
+}
+
+# A checked list of columns: text, numbers, true/false, or what is said.
+columns_from_json <- function(rows, contract, part, file, stop_here) {
   if (!is.list(rows) || !all(vapply(rows, is.list, NA)))
     stop_here(sprintf("\"%s\": \"%s\" is not a list of rows.", file, part))
   columns <- lapply(names(contract), function(column) {
-    kind <- c(t = "character", n = "numeric", l = "logical")[[contract[[column]]]]
-    value <- lapply(rows, function(row) if (is.null(row[[column]])) NA else row[[column]])
     absent <- which(!vapply(rows, function(row) column %in% names(row), NA))
     if (length(absent)) stop_here(sprintf("\"%s\": row %d of \"%s\" has no \"%s\".", file, absent[1L], part, column))
+    if (contract[[column]] == "s") {
+      bad <- which(!vapply(rows, function(row) is_said_json(row[[column]]), NA))
+      if (length(bad))
+        stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" has no code and text.", file, column, bad[1L], part))
+      return(lapply(rows, function(row) said_from_json(row[[column]])))
+    }
+    kind <- c(t = "character", n = "numeric", l = "logical")[[contract[[column]]]]
+    value <- lapply(rows, function(row) if (is.null(row[[column]])) NA else row[[column]])
     bad <- which(lengths(value) != 1L |
-                 !vapply(value, function(v) is.atomic(v) &&
-                         (is.na(v) || kind == "character" || is.numeric(v) == (kind == "numeric")), NA))
+                   !vapply(value, function(v) is.atomic(v) &&
+                             (is.na(v) || kind == "character" || is.numeric(v) == (kind == "numeric")), NA))
     if (length(bad))
       stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" is not %s.", file, column, bad[1L], part, kind))
     as.vector(unlist(value), kind)
   })
-  list2DF(stats::setNames(columns, names(contract)), nrow = length(rows))
+  stats::setNames(columns, names(contract))
+}
+
+is_said_json <- function(value) {
+  single <- function(x) is.null(x) || is.character(x) && length(x) == 1L
+  is.null(value) || is.list(value) && single(value$code) && single(value$text) &&
+    (is.null(value$arguments) || is.list(value$arguments)) && !(is.null(value$code) && is.null(value$text))
 }

@@ -58,18 +58,17 @@ print.fairlattice_look <- function(x, ...) {
 #' @export
 format.fairlattice_goodness <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
-  test <- with_headline(x$tests)
+  test <- as.data.frame(x$tests)[x$tests$headline, ]
   answers <- x$answers
-  answers[c("share", "low", "high", "against")] <- lapply(answers[c("share", "low", "high", "against")],
-                                                          function(v) 100 * v)
-  names(answers)[names(answers) %in% c("share", "against")] <- c("percent", "against")
-  verdict <- if (is.na(test$p)) sprintf("No test: %s.", test$note) else
-    sprintf("%s: %s.", if (test$p <= x$alpha) "The answers depart from these shares more than chance would explain" else
-            "No evidence of a departure from these shares", test_figures(test))
+  shares <- c("share", "low", "high", "against")
+  answers[shares] <- lapply(answers[shares], function(v) 100 * v)
+  names(answers)[names(answers) == "share"] <- "percent"
+  verdict <- if (is.na(test$p)) words("no_test_sentence", reason = test$note) else
+    words(if (rejects(test, x$alpha)) "goodness_found" else "goodness_not_found", figures = test_figures(test))
+  base <- words("goodness_base")
   plain_text(c(cli::style_bold(x$title),
-               sprintf("Percentages of those who answered%s, against given shares",
-                       if (is.null(x$weight)) "" else sprintf(", weighted by %s", x$weight)), "",
-               format(as_findings(answers, "answers")), "", wrap_lines(verdict, width, exdent = 2L)))
+               if (is.null(x$weight)) base else words("weighted_by", text = base, weight = x$weight), "",
+               format(new_result(answers, "answers")), "", wrap_lines(verdict, width, exdent = 2L)))
 }
 
 #' @export

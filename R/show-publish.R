@@ -47,7 +47,7 @@ write_figure <- function(tables, file, figure, device, call) {
                  i = "Write a page, or one table at a time."), "format", call = call)
   }
   if (figure == "none") stop_input("`figure` is \"none\", so there is nothing to draw.", "format", call = call)
-  draw_figure(findings(tables[[1L]]), figure, file, device, call)
+  draw_figure(figure_data(tables[[1L]]), figure, file, device, call)
 }
 
 check_output <- function(path, call) {

@@ -25,7 +25,7 @@ format.fairlattice_counts <- function(x, ...) {
   if (length(x$impossible)) {
     return(sprintf("No whole counts give these percentages: the print is inconsistent in %s.", list_some(x$impossible)))
   }
-  range <- function(values, digits) format_interval(values[1L], values[2L], digits = digits)
+  range <- function(values, digits) interval_words(values[1L], values[2L], digits = digits)
   plain_text(c(
     sprintf("%s %s of counts could have given these percentages (%s).",
             format(x$tables, big.mark = ",", scientific = x$tables > 1e9, digits = 4), plural(x$tables, "table"),
@@ -45,14 +45,13 @@ print.fairlattice_counts <- function(x, ...) {
 #' @export
 format.fairlattice_regrouping <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
-  if (!nrow(x$steps)) return(if (x$mended) "The table is not sparse: nothing to join." else
-                             "Nothing can be joined: two answers are left on each side.")
-  plain_text(unlist(lapply(c(
-    sprintf("Join in %s: %s", x$steps$question, x$steps$joined),
-    sprintf("Small expected counts: %s %% before, %s %% after%s.", format_percent(x$small[["before"]], 0L),
-            format_percent(x$small[["after"]], 0L), if (x$mended) "" else ", still too many"),
-    sprintf("%s: %s", c("Before", "After"), vapply(1:2, function(k) test_figures(x$tests[k, ]), "")),
-    "Nothing is joined yet: apply = TRUE does it."), wrap_lines, width = width, exdent = 2L)))
+  if (!nrow(x$steps)) return(words(if (x$mended) "regroup_not_sparse" else "regroup_nothing_left"))
+  lines <- c(unlist(Map(function(question, joined) words("regroup_step", question = question, joined = joined),
+                        x$steps$question, x$steps$joined)),
+             words("regroup_small", before = x$small[["before"]], after = x$small[["after"]], mended = x$mended),
+             words("regroup_before", figures = test_figures(x$tests[1L, ])),
+             words("regroup_after", figures = test_figures(x$tests[2L, ])), words("regroup_not_yet"))
+  plain_text(unlist(lapply(lines, wrap_lines, width = width, exdent = 2L)))
 }
 
 #' @export

@@ -40,18 +40,18 @@ text_sheet <- function(sheet, width) {
 # neither.
 remedies <- list(
   sparse = c("regroup_sparse()", "--join or --join-sparse"), tick_all = c("ticks(split = )", "--split"),
-  repeated_ids = c("one_per()", "--one-per"), lonely_stratum = c("respondents(lonely = )", "--lonely"),
+  repeated_ids = c("one_per()", "--one-per"), single_cluster = c("respondents(single_cluster = )", "--single-cluster"),
   reversal = c("pooled()", NA), heterogeneity = c("pooled()", NA)) # the command shows that anyway
 
 remedy_of <- function(code) {
   named <- vapply(remedies[code], function(one) if (is.null(one)) NA_character_ else one[[1L + voice$command]], "")
-  ifelse(is.na(named), "", sprintf(" See %s.", named))
+  ifelse(is.na(named), "", vapply(named, function(remedy) paste0(" ", words("see", remedy = remedy)), ""))
 }
 
 text_cautions <- function(cautions, width) {
   if (!nrow(cautions)) return(NULL)
-  words <- c(stop = "Stop", care = "Care", note = "Note")[cautions$severity]
-  c("", wrap_lines(sprintf("%s: %s%s", words, cautions$text, remedy_of(cautions$code)), width, exdent = 6L))
+  severity <- name_of("severity", cautions$severity)
+  c("", wrap_lines(sprintf("%s: %s%s", severity, cautions$text, remedy_of(cautions$code)), width, exdent = 6L))
 }
 
 wrap_lines <- function(lines, width, exdent = 0L) {
@@ -169,9 +169,9 @@ plain_text <- function(x) {
 }
 
 #' @export
-format.fairlattice_findings <- function(x, ...) {
+format.fairlattice_result <- function(x, ...) {
   nothing_else(...)
-  if (!nrow(x)) return("Nothing to say.")
+  if (!nrow(x)) return(words("nothing_to_say"))
   data <- visible_in(as.data.frame(x))
   data <- data[!vapply(data, function(column) all(is.na(column)), NA)]
   text <- Map(finding_text, data, names(data))
@@ -189,17 +189,17 @@ format.fairlattice_findings <- function(x, ...) {
     wrap_lines(said, cli::console_width(), exdent = 2L)
   }))
   bare <- x[setdiff(names(x), c("why", "note"))]
-  c(format.fairlattice_findings(bare), "", plain_text(words))
+  c(format.fairlattice_result(bare), "", plain_text(words))
 }
 
 #' @export
-print.fairlattice_findings <- function(x, ...) {
+print.fairlattice_result <- function(x, ...) {
   cat(format(x, ...), sep = "\n")
   invisible(x)
 }
 
 #' @export
-as.data.frame.fairlattice_findings <- function(x, row.names = NULL, optional = FALSE, ..., stringsAsFactors = FALSE) {
+as.data.frame.fairlattice_result <- function(x, row.names = NULL, optional = FALSE, ..., stringsAsFactors = FALSE) {
   nothing_else(...)
   class(x) <- "data.frame"
   x

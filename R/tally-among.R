@@ -42,8 +42,8 @@ among <- function(panel, condition, ...) {
                  i = "Compare a column with a value, such as `age >= 18`."), "condition", call = call)
   }
   kept <- rep(kept, length.out = size)
-  panel <- set_aside(panel, is.na(kept), sprintf("cannot be told: %s", words))
-  panel <- set_aside(panel, !kept, sprintf("outside: %s", words))
+  panel <- set_aside(panel, is.na(kept), "cannot_tell", words)
+  panel <- set_aside(panel, !kept, "outside", words)
   panel$cut <- TRUE
   panel
 }

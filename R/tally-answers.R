@@ -63,11 +63,6 @@ number_answers <- function(x, label) {
             numeric = TRUE)
 }
 
-number_text <- function(x) formatC(x, digits = 15L, format = "fg", width = 1L)
-
-# Numbers that print alike are one answer: 0.3 and 0.1 + 0.2 differ in the seventeenth digit only.
-at_fifteen_digits <- function(x) if (is.double(x)) signif(x, 15L) else x
-
 # An ordinary factor: reasons become plain NA.
 plain_factor <- function(x) {
   if (!inherits(x, "fairlattice_answers")) return(x)
@@ -129,15 +124,6 @@ stop_unsound <- function(name, call) {
                i = "Make it anew with factor()."), "column_type", column = name, call = call)
 }
 
-# Text as it can be compared and shown: in UTF-8, whatever it was written in.
-readable <- function(x) {
-  if (!length(x)) return(as.character(x))
-  out <- enc2utf8(x)
-  bad <- !is.na(out) & (!validUTF8(out) | Encoding(out) == "bytes")
-  if (any(bad)) out[bad] <- iconv(`Encoding<-`(out[bad], "unknown"), "latin1", "UTF-8")
-  out
-}
-
 # No declared answers: those that occur, sorted. Blank text is no answer.
 observed_answers <- function(x, label) {
   x <- if (is.character(x)) readable(as.vector(unclass(x))) else at_fifteen_digits(as.vector(unclass(x)))
@@ -176,9 +162,7 @@ describe_question <- function(answers, name) {
        levels = levels(answers), missing = levels(answers) %in% attr(answers, "missing"),
        values = as.character(attr(answers, "values") %||% levels(answers)),
        observed = isTRUE(attr(answers, "observed")), numeric = isTRUE(attr(answers, "numeric")),
-       history = as.character(attr(answers, "history", exact = TRUE)),
+       history = as.list(attr(answers, "history", exact = TRUE)),
        items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE),
        ticked = attr(answers, "ticked", exact = TRUE))
 }
-
-`%||%` <- function(x, y) if (is.null(x)) y else x

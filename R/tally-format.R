@@ -55,38 +55,5 @@ format_strength <- function(x, digits = setting("digits_strength")) format_numbe
 # Degrees of freedom: whole ones without decimals.
 format_df <- function(df) ifelse(abs(df - round(df)) < 1e-8, format_count(df), format_count(df, 1L))
 
-format_interval <- function(low, high, format = format_number, ...) {
-  paste(format(low, ...), "to", format(high, ...))
-}
-
 # The level of a test, as it was given.
 format_alpha <- function(alpha) in_house_style(format(alpha), bounded = TRUE)
-
-# 0.95 -> "95 %"
-format_level <- function(alpha)
-  paste0(in_house_style(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L)), " %")
-
-# Text with what a terminal would obey, or hide, written out: control characters and overrides of the direction of
-# writing. Line breaks and tabs inside labels become spaces; bold type, which is ours, stays.
-visible <- function(x) {
-  if (any(!validUTF8(x))) x <- readable(x)
-  if (!any(grepl(unseen, x, perl = TRUE))) return(x)
-  kept <- attributes(x)
-  x <- gsub("[\r\n\t]+", " ", x, perl = TRUE)
-  found <- gregexpr(unseen, x, perl = TRUE)
-  regmatches(x, found) <- lapply(regmatches(x, found),
-                                 function(signs) vapply(signs, function(sign) sprintf("<U+%04X>", utf8ToInt(sign)), ""))
-  attributes(x) <- kept
-  x
-}
-
-# The same for all text in a list or data frame.
-visible_in <- function(x) {
-  if (is.character(x)) return(visible(x))
-  if (is.list(x)) x[] <- lapply(x, visible_in)
-  x
-}
-
-unseen <- "(?!\\x1b\\[(?:1|22)m)[\\x{01}-\\x{1f}\\x{7f}-\\x{9f}\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]"
-
-sentence_case <- function(x) paste0(toupper(substr(x, 1L, 1L)), substring(x, 2L))

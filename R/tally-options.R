@@ -12,7 +12,8 @@
 #' | `digits_strength` | 3 | decimals of measures of strength |
 #' | `digits_p` | 3 | decimals of p-values; smaller ones are "< 0.001", never 0 |
 #' | `leading_zero` | `TRUE` | whether p-values and measures, which cannot be beyond 1, are written 0.05 or .05 |
-#' | `decimal_mark` | `"."` | or `","`; thousands are then parted by a space |
+#' | `language` | `"en"` | of what is said about a table: `"en"` or `"de"` |
+#' | `decimal_mark` | that of the language | `"."` or `","`; thousands are then separated by a space |
 #' | `threads` | 2 | threads of the tally; the sums do not depend on it |
 #' | `most_answers` | 250 | a question with more different answers is not tabulated |
 #' | `most_values` | 30 | nor is a number with more different values (12 where they are not whole): cut it into bands |
@@ -49,7 +50,7 @@ NULL
 
 setting_defaults <- list(
   alpha = 0.05, correction = "holm", digits = 1L, digits_statistic = 2L, digits_strength = 3L, digits_p = 3L,
-  leading_zero = TRUE, decimal_mark = ".",
+  leading_zero = TRUE, language = "en", decimal_mark = ".",
   threads = 2L, most_answers = 250L, most_values = 30L, most_cells = 50000L, most_unpacked = 2^31,
   most_sheet_cells = 3e7, most_columns = 20000L,
   most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8,
@@ -58,15 +59,17 @@ setting_defaults <- list(
   size_words = FALSE, tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )
 
+decimal_marks <- c(en = ".", de = ",")
+
 setting <- function(name) {
   value <- getOption(paste0("fairlattice.", name))
-  if (is.null(value)) return(setting_defaults[[name]])
+  if (is.null(value)) return(if (name == "decimal_mark") decimal_marks[[setting("language")]] else setting_defaults[[name]])
   check_setting(name, value)
   value
 }
 
 # Options of a few words; those between 0 and 1; all others are of the kind of their default.
-setting_choices <- list(correction = c("holm", "bonferroni", "benjamini_hochberg"), decimal_mark = c(".", ","),
+setting_choices <- list(correction = c("holm", "bonferroni", "benjamini_hochberg"), decimal_mark = c(".", ","), language = c("en", "de"),
                         rao_scott_v0 = c("estimate", "fit"), sparse_rule = c("cochran", "every", "average"))
 setting_fractions <- c("alpha", "power", "sparse_share", "left_out_share")
 

@@ -53,36 +53,36 @@ with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), re
                  i = "Ask for a bootstrap with fewer replicates, or name clusters."), "replicates", call = call)
   }
   made <- with_seed(seed %||% setting("seed"),
-                    replicate_makers[[kind]](units, of, a, f, size, fay, panel$design$lonely, call))
+                    replicate_makers[[kind]](units, of, a, f, size, fay, panel$design$single_cluster, call))
   panel$design$replicates <- list(kind = kind, factors = made$factors, scale = made$scale,
                                   df = made$df %||% (length(made$scale) - 1L))
   panel
 }
 
-# Each gives the factors (units x replicates) on the weights and the coefficient of every replicate. A lonely cluster
+# Each gives the factors (units x replicates) on the weights and the coefficient of every replicate. A single cluster
 # adds its own square, or nothing, as in the linearised form.
 replicate_makers <- list(
-  jackknife = function(units, of, a, f, size, fay, lonely, call) {
+  jackknife = function(units, of, a, f, size, fay, single_cluster, call) {
     factors <- matrix(1, length(of), length(of))
     same <- outer(of, of, `==`)
     factors[same] <- (a / pmax(1, a - 1))[row(factors)[same]]
     diag(factors) <- 0
-    scale <- (1 - f) * ifelse(a > 1, (a - 1) / a, if (lonely == "zero") 0 else 1)
+    scale <- (1 - f) * ifelse(a > 1, (a - 1) / a, if (single_cluster == "zero") 0 else 1)
     list(factors = factors, scale = scale, df = length(of) - max(of))
   },
-  bootstrap = function(units, of, a, f, size, fay, lonely, call) {
+  bootstrap = function(units, of, a, f, size, fay, single_cluster, call) {
     factors <- matrix(1, length(of), size)
     f <- rep_len(f, length(of))
     for (h in seq_len(max(of))) {
       here <- which(of == h)
       m <- length(here)
       drawn <- if (m > 1L) stats::rmultinom(size, m - 1L, rep(1 / m, m)) * m / (m - 1L) else
-        if (lonely == "zero") 1 else 2 * stats::rbinom(size, 1L, 0.5)
+        if (single_cluster == "zero") 1 else 2 * stats::rbinom(size, 1L, 0.5)
       factors[here, ] <- 1 + sqrt(1 - f[here]) * (drawn - 1)
     }
     list(factors = factors, scale = rep(1 / size, size), df = length(of) - max(of))
   },
-  brr = function(units, of, a, f, size, fay, lonely, call) {
+  brr = function(units, of, a, f, size, fay, single_cluster, call) {
     if (any(a != 2L)) {
       odd <- which(a != 2L)[1L]
       stop_input(c(sprintf("Balanced half samples need two clusters in every stratum, but stratum \"%s\" has %d.",
@@ -102,7 +102,7 @@ respondents_as_clusters <- function(panel, call) {
     stop_input(c("Records that stand for several respondents (`count`) cannot be left out one respondent at a time.",
                  i = "Name clusters, or give one record a respondent."), "replicates", call = call)
   }
-  out <- panel$reasons %in% c("no weight", "no stratum", "no cluster", "no count")
+  out <- panel$reasons$code %in% c("no_weight", "no_stratum", "no_cluster", "no_count")
   sampled <- if (is.null(panel$aside)) rep(TRUE, nrow(panel$data)) else !panel$aside %in% which(out)
   unit <- panel$unit %||% rep(1L, nrow(panel$data))
   units <- panel$design$units[unit[sampled], , drop = FALSE]
@@ -113,40 +113,6 @@ respondents_as_clusters <- function(panel, call) {
   panel$design$clustered <- TRUE
   panel$unit <- replace(rep(1L, nrow(panel$data)), sampled, seq_len(sum(sampled)))
   panel
-}
-
-# The coefficients of replicate weights that come with the data.
-replicate_kinds <- list(
-  brr = function(R, fay, scale) rep(1 / R, R),
-  fay = function(R, fay, scale) rep(1 / (R * (1 - fay)^2), R),
-  jk1 = function(R, fay, scale) rep((R - 1) / R, R),
-  jkn = function(R, fay, scale) scale,
-  bootstrap = function(R, fay, scale) scale %||% rep(1 / R, R),
-  successive_difference = function(R, fay, scale) rep(4 / R, R)
-)
-
-# Checks the columns and gives what the design keeps of them.
-given_replicates <- function(data, names, kind, fay, scale, df, call) {
-  stop_here <- function(...) stop_input(c(...), "replicates", call = call)
-  check_choice(kind, names(replicate_kinds), "replicate_kind", call)
-  for (name in names) check_weight(data[[name]], name, "replicates", call)
-  R <- length(names)
-  if (R < 2L) stop_here(sprintf("`replicates` must name two columns or more, not %d.", R))
-  if (kind == "fay") {
-    if (is.null(fay)) stop_here("\"fay\" needs its factor: `fay`, a share between 0 and 1.")
-    check_fraction(fay, "fay", call)
-  }
-  if (kind == "jkn" && is.null(scale)) stop_here("\"jkn\" needs a coefficient per replicate: `replicate_scale`.",
-                                                 i = "It comes with the weights, often (a - 1)/a of the stratum.")
-  if (!is.null(scale)) {
-    if (!is.numeric(scale) || anyNA(scale) || any(scale < 0) || !length(scale) %in% c(1L, R)) {
-      stop_here(sprintf("`replicate_scale` must be one coefficient, or %d of them, not negative.", R))
-    }
-    scale <- rep_len(scale, R)
-  }
-  if (!is.null(df)) check_number(df, "replicate_df", 1, Inf, call)
-  list(kind = kind, factors = NULL, scale = replicate_kinds[[kind]](R, fay, scale), df = df %||% (R - 1L),
-       names = names)
 }
 
 # Runs an expression with its own seed and leaves the session's random numbers as they were.

@@ -15,7 +15,7 @@
 #' @param population (column name, default none) How many clusters (respondents, where no cluster is named) the
 #'   population of the record's stratum has, for the finite population correction 1 - a / population. Without it,
 #'   sampling is taken to be with replacement.
-#' @param lonely ("centre", "zero" or "stop", default "centre") What a stratum with a single cluster adds to the
+#' @param single_cluster ("centre", "zero" or "stop", default "centre") What a stratum with a single cluster adds to the
 #'   variance: its square around the mean of all clusters, nothing, or an error.
 #' @param replicates (columns, default none) Replicate weights that come with the data: `c(rep_1, rep_2)`, or `"rep_*"`
 #'   for all columns named so. They carry the design, so strata and clusters are not named beside them. See
@@ -32,12 +32,12 @@
 #' @return A panel (class `fairlattice_panel`), for [among()] and [lattice()].
 #' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_weight`, `fairlattice_error_count`,
 #'   `fairlattice_error_column_name`, `fairlattice_error_no_records`, `fairlattice_error_nobody`,
-#'   `fairlattice_error_population`, `fairlattice_error_lonely`, `fairlattice_error_replicates`.
+#'   `fairlattice_error_population`, `fairlattice_error_single_cluster`, `fairlattice_error_replicates`.
 #' @export
 #' @examples
 #' respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id = NULL, count = NULL, population = NULL,
-                        lonely = c("centre", "zero", "stop"), replicates = NULL, replicate_kind = "brr", fay = NULL,
+                        single_cluster = c("centre", "zero", "stop"), replicates = NULL, replicate_kind = "brr", fay = NULL,
                         replicate_scale = NULL, replicate_df = NULL, ...) {
   nothing_else(...)
   call <- environment()
@@ -53,15 +53,15 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
     count = column_named(rlang::enquo(count), data, "count", call),
     population = column_named(rlang::enquo(population), data, "population", call)
   )
-  lonely <- first_of(lonely)
-  check_choice(lonely, c("centre", "zero", "stop"), "lonely", call)
+  single_cluster <- first_of(single_cluster)
+  check_choice(single_cluster, c("centre", "zero", "stop"), "single_cluster", call)
   replicates <- columns_named(rlang::enquo(replicates), data, "replicates", call)
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) check_weight(column[[arg]], roles[[arg]], arg, call)
   panel <- new_panel(data, roles, column, call)
-  panel$design$lonely <- lonely
+  panel$design$single_cluster <- single_cluster
   panel$design$units <- with_population(panel, column$population, call)
-  if (lonely == "stop") stop_lonely(panel$design, call)
+  if (single_cluster == "stop") stop_single_cluster(panel$design, call)
   if (!is.null(replicates)) {
     both <- Filter(Negate(is.null), roles[c("stratum", "cluster", "population")])
     if (length(both)) {
@@ -72,10 +72,8 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
     panel$design$replicates <- given_replicates(data, replicates, replicate_kind, fay, replicate_scale, replicate_df,
                                                 call)
     panel$replicates <- replicates
-    panel <- set_aside(panel,
-                       !stats::complete.cases(as.data.frame(lapply(replicates,
-                                                                   function(name) as.numeric(data[[name]])))),
-                                                                   "no replicate weight")
+    given <- as.data.frame(lapply(replicates, function(name) as.numeric(data[[name]])))
+    panel <- set_aside(panel, !stats::complete.cases(given), "no_replicate_weight")
   }
   panel
 }
@@ -107,14 +105,14 @@ with_population <- function(panel, column, call) {
   units
 }
 
-stop_lonely <- function(design, call) {
+stop_single_cluster <- function(design, call) {
   units <- design$units
   a <- if (design$clustered) table_of(units$stratum) else stats::setNames(units$sampled, units$stratum)
-  lonely <- names(a)[a == 1]
-  if (length(lonely)) {
-    stop_input(c(sprintf("%d %s one cluster only: %s.", length(lonely),
-                         plural(length(lonely), "stratum has", "strata have"), list_some(lonely, 5L)),
-                 i = "Join each with a stratum like it, or choose lonely = \"centre\" or \"zero\"."), "lonely",
+  single_cluster <- names(a)[a == 1]
+  if (length(single_cluster)) {
+    stop_input(c(sprintf("%d %s one cluster only: %s.", length(single_cluster),
+                         plural(length(single_cluster), "stratum has", "strata have"), list_some(single_cluster, 5L)),
+                 i = "Join each with a stratum like it, or choose single_cluster = \"centre\" or \"zero\"."), "single_cluster",
                  call = call)
   }
 }
@@ -132,16 +130,16 @@ new_panel <- function(data, roles, column, call = NULL) {
   cluster <- design_labels(column$cluster, nrow(data))
   absent <- function(x) if (is.null(x)) FALSE else is.na(x)
   out_of_sample <- list(
-    "no count" = absent(column$count), "no weight" = absent(column$weight),
-    "no stratum" = absent(stratum), "no cluster" = absent(cluster))
+    no_count = absent(column$count), no_weight = absent(column$weight),
+    no_stratum = absent(stratum), no_cluster = absent(cluster))
   not_counted <- list(
-    "weight of 0" = if (is.null(column$weight)) FALSE else column$weight == 0,
-    "count of 0" = if (is.null(column$count)) FALSE else column$count == 0)
+    zero_weight = if (is.null(column$weight)) FALSE else column$weight == 0,
+    zero_count = if (is.null(column$count)) FALSE else column$count == 0)
   panel <- structure(list(
     data = data, roles = roles,
     weight = if (!is.null(column$weight)) as.numeric(column$weight),
     count = if (!is.null(column$count)) as.numeric(column$count),
-    aside = NULL, reasons = character(), cut = FALSE, notes = list(),
+    aside = NULL, reasons = no_reasons()[1:2], cut = FALSE, notes = list(),
     before = attr(data, "left_before", exact = TRUE), source = attr(data, "source", exact = TRUE)),
     class = "fairlattice_panel")
   for (reason in names(out_of_sample)) panel <- set_aside(panel, out_of_sample[[reason]], reason)
@@ -175,12 +173,17 @@ check_plain <- function(x, name, arg, call) {
 }
 
 # Gives the records where `test` is TRUE a reason for not being in the table, unless they have one already.
-set_aside <- function(panel, test, reason) {
+set_aside <- function(panel, test, code, detail = "") {
   test <- test & !is.na(test)
   if (!any(test)) return(panel)
   if (is.null(panel$aside)) panel$aside <- integer(nrow(panel$data))
-  panel$reasons <- union(panel$reasons, reason)
-  panel$aside[test & panel$aside == 0L] <- match(reason, panel$reasons)
+  known <- panel$reasons
+  place <- which(known$code == code & known$detail == detail)
+  if (!length(place)) {
+    panel$reasons <- list2DF(list(code = c(known$code, code), detail = c(known$detail, detail)))
+    place <- nrow(panel$reasons)
+  }
+  panel$aside[test & panel$aside == 0L] <- place
   panel
 }
 
@@ -196,7 +199,7 @@ design_labels <- function(x, size) {
 add_design <- function(panel, stratum, cluster, sampled) {
   has <- list(stratum = !is.null(stratum), cluster = !is.null(cluster))
   panel$design <- list(weighted = !is.null(panel$weight), stratified = has$stratum, clustered = has$cluster,
-                       lonely = "centre")
+                       single_cluster = "centre")
   if (!has$stratum && !has$cluster) {
     size <- sum(if (is.null(panel$count)) rep(sampled, length.out = nrow(panel$data)) else panel$count[sampled])
     panel$design$units <- data.frame(stratum = "", cluster = NA_character_, sampled = size)
@@ -238,29 +241,3 @@ add_repeats <- function(panel, id, sampled) {
 }
 
 as_panel <- function(x) if (inherits(x, "fairlattice_panel")) x else respondents(x)
-
-#' @export
-format.fairlattice_panel <- function(x, ...) {
-  nothing_else(...)
-  aside <- if (is.null(x$aside)) 0L else sum(x$aside > 0L)
-  units <- x$design$units
-  named <- Filter(Negate(is.null), x$roles)
-  before <- x$before
-  visible(c(sprintf("Panel of %s records, %s questions", format_count(nrow(x$data)), format_count(ncol(x$data))),
-    if (!is.null(before)) sprintf("  %s left out before: %s", format_count(sum(before$records)),
-                                  paste(format_count(before$records), before$reason, collapse = "; ")),
-    if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
-    if (x$design$stratified) sprintf("  %d strata", length(unique(units$stratum))),
-    if (x$design$clustered) sprintf("  %d clusters", nrow(units)),
-    if (!is.null(x$design$replicates))
-    sprintf("  %s replicates (%s)", format_count(length(x$design$replicates$scale)), x$design$replicates$kind),
-    if (length(x$repeats)) sprintf("  %d ids are met more than once", length(unique(x$repeat_id))),
-    if (aside) sprintf("  %s set aside: %s", format_count(aside), paste(sprintf(
-      "%s %s", format_count(tabulate(x$aside, length(x$reasons))), x$reasons), collapse = "; "))))
-}
-
-#' @export
-print.fairlattice_panel <- function(x, ...) {
-  cat(format(x, ...), sep = "\n")
-  invisible(x)
-}

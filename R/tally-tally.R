@@ -14,7 +14,8 @@
 #'     when every respondent is their own cluster) with the respondents sampled in it;
 #'   * `cells`: data frame of `unit`, `down`, `across`, `each` (codes; 0 is no answer at all), `records`, `n`, `w`,
 #'     `w2`;
-#'   * `aside`: data frame of `reason` and `records` that were left out before they were tallied;
+#'   * `aside`: data frame of the records that were left out before they were tallied: `code` and `detail` of the
+#'     reason, `records`;
 #'   * `records`: number of records read; `facts`: what else a caution may need.
 #' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_same_column`,
 #'   `fairlattice_error_too_many_answers`.
@@ -46,7 +47,8 @@ tally_columns <- function(panel, down, across, each, call) {
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
   cells <- list2DF(cells)
   if (length(panel$replicates)) cells$replicates <- sum_replicates(panel, answers, cells)
-  aside <- list2DF(list(reason = panel$reasons, records = tabulate(panel$aside %||% integer(), length(panel$reasons))))
+  aside <- panel$reasons
+  aside$records <- tabulate(panel$aside %||% integer(), nrow(aside))
   if (!is.null(panel$before)) aside <- rbind(panel$before, aside)
   new_tally(questions, panel$design, cells, aside, nrow(panel$data) + sum(panel$before$records),
             tally_facts(panel, answers))
@@ -139,7 +141,7 @@ merge.fairlattice_tally <- function(x, y, ...) {
     stop_input(c("Tallies with replicates made from the design cannot be added.",
                  i = "Add the tallies first; or give replicate weights as columns."), "merge", call = call)
   }
-  same <- c("weighted", "stratified", "clustered", "lonely", "replicates")
+  same <- c("weighted", "stratified", "clustered", "single_cluster", "replicates")
   if (!identical(x$design[same], y$design[same])) {
     stop_input("The tallies have different designs: one has a weight, stratum or cluster that the other lacks.",
                "merge",
@@ -158,7 +160,7 @@ merge.fairlattice_tally <- function(x, y, ...) {
   design <- x$design
   design$units <- units
   new_tally(questions, design, sum_by(cells, c("unit", "each", "across", "down"), summed_columns(cells)),
-            sum_by(aside, "reason", "records"), x$records + y$records, facts)
+            sum_by(aside, c("code", "detail"), "records"), x$records + y$records, facts)
 }
 
 merge_questions <- function(x, y) {
@@ -213,4 +215,13 @@ sum_by <- function(data, by, columns) {
   for (column in columns) out[[column]] <- sums[[column]]
   rownames(out) <- NULL
   out[names(data)]
+}
+
+# A tally of one question: across stands a single answer for everybody.
+tally_alone <- function(panel, name, call) {
+  everybody <- structure(rep(1L, nrow(panel$data)), levels = "everybody", class = "factor")
+  panel$data <- list(panel$data[[name]], everybody)
+  names(panel$data) <- c(name, "\rall")
+  panel$data <- list2DF(panel$data)
+  tally_columns(panel, name, "\rall", NULL, call)
 }

@@ -36,12 +36,12 @@ test_that("keeping a part of the sample leaves the design as it was", {
                covariance_twin(outside, data$w, data$stratum, data$cluster))
 })
 
-test_that("a lonely cluster is centred at 0 and adds its own square", {
+test_that("a single cluster is centred at 0 and adds its own square", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
   x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
   expect_equal(covariance_in(x)$V, covariance_twin(data, data$w, data$stratum, data$cluster))
-  expect_true("lonely_stratum" %in% cautions(x)$code)
+  expect_true("single_cluster" %in% cautions(x)$code)
 })
 
 test_that("a cluster's name counts within its stratum", {
@@ -145,13 +145,13 @@ test_that("a population correction takes its share, and a census has no variance
   expect_error(V(population = clusters), "fewer than the 8 sampled", class = "fairlattice_error_population")
 })
 
-test_that("a lonely stratum adds its square, nothing, or an error", {
+test_that("a single_cluster stratum adds its square, nothing, or an error", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
-  of <- function(lonely)
-    covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, lonely = lonely), down,
+  of <- function(single_cluster)
+    covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, single_cluster = single_cluster), down,
                           across))
   expect_true(all(diag(of("centre")$V - of("zero")$V) >= 0))
   expect_gt(max(diag(of("centre")$V - of("zero")$V)), 0)
-  expect_error(of("stop"), "alone", class = "fairlattice_error_lonely")
+  expect_error(of("stop"), "alone", class = "fairlattice_error_single_cluster")
 })

@@ -69,8 +69,8 @@ test_that("a table that cannot be tested says why", {
   one <- test_independence(lattice(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))
   expect_true(is.na(one$p))
   expect_match(one$note, "single answer")
-  lonely <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "q", "q", "p"), cluster = 1)
-  expect_match(test_independence(lattice(respondents(lonely, cluster = cluster), a, b))$note[1],
+  single_cluster <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "q", "q", "p"), cluster = 1)
+  expect_match(test_independence(lattice(respondents(single_cluster, cluster = cluster), a, b))$note[1],
                "no degrees of freedom")
   perfect <- data.frame(a = rep(c("x", "y"), 20), b = rep(c("p", "q"), 20), w = 1)
   expect_match(test_independence(lattice(respondents(perfect, weight = w), a, b))$note[1], "no variance")

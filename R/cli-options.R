@@ -1,0 +1,152 @@
+# The words of a command: options, how they are read and checked, and errors about them.
+
+stop_words <- function(message) stop_input(message, "words")
+
+# An option with one value, one that may be given several times or with commas, and a switch.
+one <- function(flag, value, help, choices = NULL, default = NULL, number = FALSE) {
+  list(flag = flag, value = value, choices = choices, default = default, kind = if (number) "number" else "one",
+       help = paste0(help, if (!is.null(choices)) paste0(": ", paste(choices, collapse = ", "))))
+}
+
+several <- function(flag, value, help, commas = TRUE)
+  list(flag = flag, value = value, help = help, kind = "several", commas = commas)
+
+switch_on <- function(flag, help) list(flag = flag, help = help, kind = "switch")
+
+option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
+
+parse_words <- function(command, words) {
+  flags <- vapply(command$options, function(option) option$flag, "")
+  check_flags(words, flags, flags[vapply(command$options, function(option) option$kind != "switch", NA)])
+  repeated <- take_repeated(words, command$options)
+  words <- repeated$words
+  parser <- optparse::OptionParser(add_help_option = FALSE, option_list = lapply(command$options, function(option) {
+    if (option$kind == "switch") return(optparse::make_option(option$flag, action = "store_true", default = FALSE))
+    optparse::make_option(option$flag, type = "character")
+  }))
+  parsed <- tryCatch(
+    withCallingHandlers(optparse::parse_args(parser, words, positional_arguments = TRUE),
+                        warning = function(w) stop_words(words_at_fault(conditionMessage(w)))),
+    error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else
+    stop_words(words_at_fault(conditionMessage(e))))
+  names(parsed$options) <- gsub("-", "_", names(parsed$options))
+  options <- utils::modifyList(parsed$options, repeated$lists)
+  for (option in command$options) options[[option_name(option)]] <- check_option(options[[option_name(option)]], option)
+  if (length(parsed$args) != command$files) {
+    stop_words(if (length(parsed$args) < command$files)
+               c("The FILE is missing.", i = sprintf("Usage: fairlattice %s", command$usage)) else
+      c(sprintf("\"%s\" is one word too many.", parsed$args[command$files + 1L]),
+        i = sprintf("Usage: fairlattice %s", command$usage)))
+  }
+  defaults <- lapply(command$options, function(option) option$default)
+  names(defaults) <- vapply(command$options, option_name, "")
+  out <- utils::modifyList(Filter(Negate(is.null), defaults), options)
+  # every option has its place, also one that was not given: `$` would otherwise take another that begins like it
+  for (name in names(defaults)) if (is.null(out[[name]])) out[name] <- list(NULL)
+  list(options = out, args = parsed$args)
+}
+
+# Unknown options are told with the nearest known one, and one that lacks its value is told too.
+check_flags <- function(words, flags, with_value) {
+  given <- sub("=.*", "", words[startsWith(words, "--") & nchar(words) > 2L])
+  unknown <- setdiff(given, flags)
+  if (length(unknown)) {
+    stop_words(c(sprintf("There is no option \"%s\".", unknown[1L]), did_you_mean(unknown[1L], flags, "Options")))
+  }
+  bare <- which(words %in% with_value)
+  bare <- bare[bare == length(words) | words[pmin(bare + 1L, length(words))] %in% flags]
+  if (length(bare)) stop_words(sprintf("%s needs a value after it.", words[bare[1L]]))
+}
+
+# The option parser keeps the last of an option that is given again, so those that may be are taken out before it.
+take_repeated <- function(words, options) {
+  lists <- list()
+  for (option in Filter(function(option) option$kind == "several", options)) {
+    at <- which(words == option$flag)
+    joined <- startsWith(words, paste0(option$flag, "="))
+    values <- character(length(words))
+    values[at] <- words[at + 1L]
+    values[joined] <- sub("^[^=]*=", "", words[joined])
+    given <- values[sort(c(at, which(joined)))]
+    if (length(given)) lists[[option_name(option)]] <- if (option$commas)
+      trimws(unlist(strsplit(given, ",", fixed = TRUE))) else given
+    gone <- c(at, at + 1L, which(joined))
+    if (length(gone)) words <- words[-gone]
+  }
+  list(words = words, lists = lists)
+}
+
+words_at_fault <- function(message) {
+  message <- gsub("^Error in [^:]*: ?", "", first_line(message))
+  c("The options cannot be read.", x = message)
+}
+
+check_option <- function(value, option) {
+  if (is.null(value)) return(NULL)
+  if (!is.null(option$choices) && !value %in% option$choices) {
+    stop_words(c(sprintf("%s must be %s, not \"%s\".", option$flag, one_of(option$choices), cut_short(value)),
+                 meant_choice(value, option$choices)))
+  }
+  if (option$kind != "number") return(value)
+  number <- suppressWarnings(as.numeric(value))
+  if (is.na(number)) stop_words(sprintf("%s must be a number, not \"%s\".", option$flag, value))
+  number
+}
+
+# Options under a heading of the help.
+in_group <- function(title, ...) lapply(list(...), function(option) c(option, list(group = title)))
+
+file_options <- function() {
+  in_group("The file",
+    one("--codebook", "FILE", "the codebook (default: FILE's name with .schema.json, beside it)"),
+    one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing",
+        choices = c("error", "missing")),
+    one("--encoding", "NAME", "how the letters of a text file are written, such as latin1 (default UTF-8)"),
+    one("--delimiter", "SIGN", "what stands between cells of a text file, such as '|' or tab (default: detected)"),
+    one("--decimal", "MARK", "the decimal mark of a text file, a point or a comma (default: detected)"),
+    one("--sheet", "NAME", "sheet of a workbook, by name or number; resource of a data package"),
+    one("--range", "CELLS", "cells of a sheet, such as B2:H400, or B2 for all from there on"))
+}
+
+# How the sample was drawn: what every command may ask ...
+design_options <- function(group = "Who was asked") {
+  in_group(group,
+    one("--weight", "NAME", "column of sampling weights"),
+    one("--stratum", "NAME", "column of strata"),
+    one("--cluster", "NAME", "column of first-stage clusters"),
+    one("--count", "NAME", "column that says how many respondents a record stands for"))
+}
+
+# ... and beyond that.
+sample_options <- function() {
+  in_group("Who was asked",
+    one("--id", "NAME", "column of respondent ids: warns of ids that occur more than once"),
+    one("--one-per", "WHICH",
+        "keep one record of each --id: first, last, or a condition such as \"age >= 18\""),
+    switch_on("--keep-empty", "keep answers that nobody of --among gave"),
+    one("--population", "NAME", "column with the stratum's number of clusters (respondents) in the population"),
+    one("--single-cluster", "HOW", "what a stratum with one cluster adds to the variance (default centre)",
+        choices = c("centre", "zero", "stop")),
+    several("--replicates", "NAMES", "columns of replicate weights, or a pattern such as 'rep_*'"),
+    one("--replicate-kind", "KIND", "what kind they are (default brr)", choices = names(replicate_kinds)),
+    one("--fay", "NUMBER", "Fay's factor", number = TRUE),
+    one("--make-replicates", "KIND", "make replicate weights from strata and clusters",
+        choices = names(replicate_makers)))
+}
+
+question_options <- function() {
+  in_group("Preparing questions",
+    several("--band", "NAME=BREAKS", "cut a number into bands that begin at these values, such as 'age=18,25,35,50,65'",
+            commas = FALSE),
+    several("--join", "NAME=NEW: OLD, OLD",
+            "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
+    switch_on("--join-sparse", "join the answers with the fewest respondents until no expected count is too small"),
+    several("--order", "NAME=ANSWERS", "the answers in this order, such as 'size=small,middle,large'", commas = FALSE),
+    several("--title", "NAME=WORDS", "what a question is called in tables, such as 'ferry=Content with the ferry'",
+            commas = FALSE),
+    several("--ticks", "NAME=COLUMNS",
+            "make a tick-all question of columns, such as 'reasons=reason_work,reason_housing'", commas = FALSE),
+    several("--split", "NAME=SIGN",
+            "make a tick-all question of one column whose ticks are parted by a sign, such as 'reasons=;'",
+            commas = FALSE))
+}

@@ -1,0 +1,115 @@
+# What every topic of this floor needs: the row of a test, reference distributions, corrections, the second-order F,
+# the sparse rule, and why a layer cannot be tested.
+
+# ---- rows ----
+
+# One test of one layer.
+#   test         its name
+#   statistic, df, df_error   (df_error: second degrees of freedom of an F)
+#   p, p_se      p-value, and its standard error where it was simulated
+#   base         respondents
+#   headline     whether it is the one that stands first, and `why`
+#   note         why a figure is missing, or how it is to be read
+new_test <- function(test, statistic = NA_real_, df = NA_real_, df_error = NA_real_, p = NA_real_, base = NA_real_,
+                     note = NULL, headline = FALSE, why = NULL, p_se = NA_real_) {
+  list(test = test, statistic = statistic, df = df, df_error = df_error, p = p, p_se = p_se, base = base,
+       headline = headline, why = why, note = note)
+}
+
+headline_of <- function(tests) Find(function(row) row$headline, tests)
+
+# Whether a test rejects at a level: FALSE where there is none.
+rejects <- function(test, alpha) !is.na(test$p) && test$p <= alpha
+
+# ---- reference distributions ----
+
+upper_chi_square <- function(x, df) stats::pchisq(x, df, lower.tail = FALSE)
+
+upper_f <- function(f, df, df_error) stats::pf(f, df, df_error, lower.tail = FALSE)
+
+# How many standard errors an interval of confidence 1 - alpha reaches; NA without degrees of freedom.
+t_reach <- function(alpha, df) if (df >= 1) stats::qt(1 - alpha / 2, df) else NA_real_
+
+# Two-sided p of a ratio to its standard error; NA without degrees of freedom.
+two_sided <- function(z, df) if (df >= 1) 2 * stats::pt(-abs(z), df) else NA_real_ * z
+
+correct <- function(p, correction) {
+  stats::p.adjust(p, c(holm = "holm", bonferroni = "bonferroni", benjamini_hochberg = "BH")[[correction]])
+}
+
+# A statistic of d degrees of freedom under a design, second order (Rao & Scott 1984): over the sum of its generalised
+# design effects it is F on d1 = sum^2 / (sum of squares) and d1 times the design's degrees of freedom (Satterthwaite).
+second_order <- function(statistic, sum, squares, df) {
+  d1 <- sum^2 / squares
+  f <- statistic / sum
+  list(statistic = f, df = d1, df_error = d1 * df, p = upper_f(f, d1, d1 * df))
+}
+
+# The same from the matrix of design effects M = inv(V0) V, of which it needs two traces.
+second_order_of <- function(statistic, M, df) second_order(statistic, sum(diag(M)), sum(M * t(M)), df)
+
+# n over the mean generalised design effect; n itself without a design, NA where the effects are undefined.
+test_base <- function(e) {
+  if (!e$by_design) return(e$n)
+  if (is.null(e$effect) || !is.null(e$effect$why)) NA_real_ else e$n / e$effect$mean
+}
+
+# (r - 1)(c - 1), and the lesser of rows and columns less one.
+free_of <- function(P) (nrow(P) - 1) * (ncol(P) - 1)
+
+least_side <- function(P) min(dim(P)) - 1
+
+# Places in a layer's table of the cells of its estimate.
+places_in <- function(layer, e = layer$estimate) as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`))
+
+# ---- can it be tested ----
+
+# Why a layer cannot be tested; NULL when it can.
+no_test_reason <- function(layer) {
+  e <- layer$estimate
+  if (is.null(e)) return(said("nobody_here"))
+  if (min(dim(e$P)) < 2L) return(said("single_answer"))
+  NULL
+}
+
+# The rules that call a table sparse (option `sparse_rule`), with the cut-offs of the options.
+sparse_rules <- list(
+  cochran = function(E) {
+    allowed <- if (all(dim(E) == 2L)) 0 else setting("sparse_share") * length(E)
+    sum(E < setting("sparse_expected")) > allowed || min(E) < setting("sparse_least")
+  },
+  every = function(E) any(E < setting("sparse_expected")),
+  average = function(E) mean(E) < setting("sparse_expected")
+)
+
+sparse_rule <- function(e) {
+  E <- e$n * expected_proportions(e$P)
+  small <- sum(E < setting("sparse_expected"))
+  rule <- setting("sparse_rule")
+  list(E = E, small = small, share = small / length(E), least = min(E), sparse = sparse_rules[[rule]](E), rule = rule)
+}
+
+# Pearson's X2 and the likelihood ratio's G2 on the scale of n.
+pearson_statistic <- function(P, n) {
+  E <- expected_proportions(P)
+  n * sum((P - E)^2 / E)
+}
+
+likelihood_statistic <- function(P, n) {
+  E <- expected_proportions(P)
+  seen <- P > 0
+  max(0, 2 * n * sum(P[seen] * log(P[seen] / E[seen])))
+}
+
+finite_or_na <- function(x) ifelse(is.finite(x), x, NA_real_)
+
+# A list of rows, each a list of single values, as a list of columns; what is said (why, note, interval) stays a list.
+columns_of <- function(rows) {
+  names <- names(rows[[1L]])
+  stats::setNames(lapply(names, function(name) {
+    values <- lapply(rows, `[[`, name)
+    if (name %in% said_columns) values else unlist(values)
+  }), names)
+}
+
+said_columns <- c("why", "note", "interval", "reversal", "what")

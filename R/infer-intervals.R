@@ -1,0 +1,79 @@
+# Intervals: of a share, of a difference of two, of ratios, and of what a noncentral distribution says.
+
+# (p + z^2/2n +- z sqrt(p(1-p)/n + z^2/4n^2)) / (1 + z^2/n) (Wilson 1927)
+wilson_interval <- function(p, n, alpha) {
+  z2 <- stats::qnorm(1 - alpha / 2)^2
+  middle <- (p + z2 / (2 * n)) / (1 + z2 / n)
+  reach <- sqrt(z2 * (p * (1 - p) / n + z2 / (4 * n^2))) / (1 + z2 / n)
+  list(low = ifelse(p == 0, 0, middle - reach), high = ifelse(p == 1, 1, middle + reach))
+}
+
+# Clopper & Pearson's (1934) limits, which are quantiles of beta distributions, on n or the effective base (Korn &
+# Graubard 1998). Where nobody or everybody is in the cell there is no variance, so the base is n over the design
+# effect of the table.
+binomial_interval <- function(p, n, variance, df, alpha, effect = 1) {
+  if (!is.null(variance)) {
+    if (df < 1) return(list(low = NA_real_ * p, high = NA_real_ * p))
+    ratio <- (stats::qt(1 - alpha / 2, pmax(n - 1, 1)) / stats::qt(1 - alpha / 2, df))^2
+    known <- !is.na(variance) & variance > 0 & p > 0 & p < 1
+    n <- ifelse(known, pmin(n, p * (1 - p) / variance * ratio), pmin(n, n / effect * ratio))
+  }
+  x <- p * n
+  list(low = ifelse(p == 0, 0, stats::qbeta(alpha / 2, x, n - x + 1)),
+       high = ifelse(p == 1, 1, stats::qbeta(1 - alpha / 2, x + 1, n - x)))
+}
+
+# On the logit scale; a share of exactly 0 or 1 has none.
+logit_interval <- function(p, variance, df, alpha) {
+  defined <- !is.na(p) & p > 0 & p < 1 & df >= 1
+  reach <- t_reach(alpha, df) * sqrt(variance) / (p * (1 - p))
+  end <- function(sign) ifelse(defined, stats::plogis(stats::qlogis(p) + sign * reach), NA_real_)
+  list(low = end(-1), high = end(1))
+}
+
+# Newcombe (1998), method 10: the distances of Wilson's limits, added in squares.
+newcombe_interval <- function(p1, n1, p2, n2, alpha) {
+  one <- wilson_interval(p1, n1, alpha)
+  two <- wilson_interval(p2, n2, alpha)
+  d <- p1 - p2
+  list(low = d - sqrt((p1 - one$low)^2 + (two$high - p2)^2), high = d + sqrt((one$high - p1)^2 + (p2 - two$low)^2))
+}
+
+# The noncentrality at which F on d1, d2 (d2 = Inf: chi-square / d1) is at most `f` with probability `p`; 0 when even a
+# noncentrality of 0 makes that less probable. On the root of the noncentrality the normal quantile of that probability
+# is all but a straight line, so a few secant steps find it; a search between ends does when they do not.
+noncentrality_at <- function(f, d1, d2, p) {
+  if (noncentral_f_below(f, d1, d2, 0) <= p) return(0)
+  goal <- stats::qnorm(p)
+  off <- function(root) stats::qnorm(noncentral_f_below(f, d1, d2, root^2)) - goal
+  x0 <- max(sqrt(f * d1) - 0.5 * goal, 0.05)
+  x1 <- max(sqrt(f * d1) - 1.5 * goal, 0.1)
+  y0 <- off(x0)
+  y1 <- off(x1)
+  for (step in 1:12) {
+    if (!is.finite(y0) || !is.finite(y1) || y0 == y1) break
+    new <- x1 - y1 * (x1 - x0) / (y1 - y0)
+    if (!is.finite(new) || new < 0) break
+    x0 <- x1
+    y0 <- y1
+    x1 <- new
+    if (abs(x1 - x0) <= 1e-10 * (1 + x1)) return(x1^2)
+    y1 <- off(x1)
+  }
+  below <- function(ncp) noncentral_f_below(f, d1, d2, ncp) - p
+  near <- 0
+  far <- max(10, f * d1)
+  while (below(far) > 0) {
+    near <- far
+    far <- 2 * far
+  }
+  stats::uniroot(below, c(near, far), tol = 1e-9 * far)$root
+}
+
+# P(F <= f). The series of stats::pf slows down and then fails to converge for large noncentralities; from 10,000 on
+# Patnaik's (1949) central form is right to 0.0003 where p is 0.025.
+noncentral_f_below <- function(f, d1, d2, ncp) {
+  if (ncp >= 1e4) return(stats::pf(f * d1 / (d1 + ncp), (d1 + ncp)^2 / (d1 + 2 * ncp), d2))
+  if (is.infinite(d2)) return(stats::pchisq(f * d1, d1, ncp))
+  stats::pf(f, d1, d2, ncp)
+}

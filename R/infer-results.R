@@ -1,0 +1,136 @@
+# The results of a lattice, each part worked out when it is first asked for and kept in its layer for as long as what it
+# depends on stays the same. A table read from a file answers from what was stored.
+
+# A part is worked out by a function of the layer, and depends on what is asked and on these options.
+new_part <- function(work, ...) list(work = work, options = c(...))
+
+sparse_options <- c("sparse_rule", "sparse_expected", "sparse_share", "sparse_least")
+exact_options <- c("exact_steps", "exact_bytes", "random_tables", "seed")
+
+result_parts <- list(
+  shares = new_part(function(layer, percent, ...) layer_shares(layer, percent, ...)),
+  departures = new_part(function(layer, ...) layer_departures(layer, ...)),
+  tests = new_part(function(layer, ...) layer_tests(layer, ...), sparse_options, exact_options),
+  strength = new_part(function(layer, ...) layer_strength(layer, ...)),
+  items = new_part(function(layer, ...) layer_items(layer, ...), sparse_options, exact_options)
+)
+
+# A list over the layers. What is asked beyond the choices of the lattice goes in `...`; `call` is named by the error
+# of a stored table that does not have it.
+result_of <- function(x, what, ..., call = NULL) {
+  asked <- list(...)
+  if (is_stored(x)) check_stored(x, asked[setdiff(names(asked), "percent")], call)
+  part <- result_parts[[what]]
+  name <- paste0(what, asked$percent)
+  given <- c(asked, lapply(part$options, setting))
+  lapply(x$layers, function(layer) once(layer$kept, name, given, do.call(part$work, c(list(layer), asked))))
+}
+
+tests_of <- function(x) result_of(x, "tests", p = x$choices$p)
+
+# The measures shown first, or all that fit.
+strength_of <- function(x, which = "shown") {
+  found <- if (is_stored(x)) lapply(x$layers, layer_strength) else
+    result_of(x, "strength", alpha = x$choices$alpha, explains = x$choices$explains, asked = which)
+  if (which == "shown") lapply(found, Filter, f = function(row) row$shown) else found
+}
+
+shares_of <- function(x, percent = x$choices$percent) {
+  result_of(x, "shares", percent = percent, alpha = x$choices$alpha)
+}
+
+departures_of <- function(x) {
+  result_of(x, "departures", correction = x$choices$correction, alpha = x$choices$alpha)
+}
+
+items_of <- function(x) result_of(x, "items", alpha = x$choices$alpha, correction = x$choices$correction)
+
+# Cramer's V of every layer, which stands for the strength of its association.
+cramers_v_in <- function(x) {
+  if (is_stored(x)) return(lapply(strength_of(x, "all"), cramers_v_of))
+  lapply(result_of(x, "strength", alpha = x$choices$alpha, asked = "cramers_v"), cramers_v_of)
+}
+
+caution_options <- c(sparse_options, exact_options, "small_base", "low_base", "tiny_effect", "far_reach",
+                     "weight_loss", "left_out_share", "power")
+
+# Cautions of the table as a whole, and of every layer.
+cautions_of <- function(x) {
+  if (is_stored(x)) return(x$cautions)
+  once(x$kept, "cautions", lapply(caution_options, setting), {
+    tests <- lapply(tests_of(x), headline_of)
+    list(whole = by_severity(whole_cautions(x)),
+         layers = Map(function(layer, test, v) by_severity(layer_cautions(layer, x, test, v)), x$layers, tests,
+                      cramers_v_in(x)))
+  })
+}
+
+# What a table is of: its questions, design, base, source.
+facts_of <- function(x) if (is_stored(x)) x$facts else once(x$kept, "facts", NULL, facts_from(x))
+
+facts_from <- function(x) {
+  tally <- x$tally
+  sum_of <- function(name) sum(vapply(x$layers, function(layer) layer$base[[name]], 0))
+  first <- x$layers[[1L]]
+  account <- account_of(tally)
+  source <- tally$facts$source
+  list(down = question_of(tally$down, answers_down(first)), across = question_of(tally$across, answers_across(first)),
+       each = if (!is.null(tally$each)) question_of(tally$each, vapply(x$layers, function(layer) layer$each, "")),
+       design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
+                  list(replicates = tally$design$replicates$kind,
+                       df = finite_or_na(min(vapply(x$layers, layer_df, 0))))),
+       base = c(account, list(weighted = sum_of("weighted"), effective = sum_of("weighted")^2 / sum_of("squared"),
+                              cells = tally$facts$counts$cells, set_aside = tally$facts$counts$totals)),
+       source = list(file = source$file, sha256 = source$sha256, records = tally$records,
+                     blank_lines = source$blank_lines))
+}
+
+# A question as its table shows it.
+question_of <- function(question, shown) {
+  codes <- if (is.null(question$items)) question$values[match(shown, question$levels)] else
+    question$item_names[match(shown, question$items)]
+  list(name = question$name, label = question$label, ordered = question$ordered, ticks = !is.null(question$items),
+       history = question$history, categories = list2DF(list(code = codes, label = shown)))
+}
+
+is_weighted <- function(x) !is.null(facts_of(x)$design$weight)
+
+# ---- tables read from a file ----
+
+# A layer whose results were stored: the fields that every layer has, and `stored`, the parts by name.
+new_stored_layer <- function(each, n, weighted, margins, base, df, stored) {
+  structure(list(each = each, n = n, weighted = weighted, margins = margins, base = base, df = df, stored = stored,
+                 kept = new.env(parent = emptyenv())), class = "fairlattice_stored_layer")
+}
+
+new_stored_lattice <- function(facts, choices, layers, cautions) {
+  structure(list(tally = NULL, choices = choices, facts = facts, layers = layers, cautions = cautions,
+                 kept = new.env(parent = emptyenv())), class = "fairlattice_lattice")
+}
+
+#' @export
+layer_df.fairlattice_stored_layer <- function(layer) if (is.na(layer$df)) Inf else layer$df
+
+#' @export
+layer_shares.fairlattice_stored_layer <- function(layer, percent, alpha, kind = "usual") {
+  layer$stored$shares[[percent]] %||% stop_records_gone("percent", percent, NULL, NULL)
+}
+
+#' @export
+layer_departures.fairlattice_stored_layer <- function(layer, correction, alpha, kind = "adjusted") {
+  layer$stored$departures
+}
+
+#' @export
+layer_tests.fairlattice_stored_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL,
+                                                 seed = NULL) layer$stored$tests
+
+#' @export
+layer_strength.fairlattice_stored_layer <- function(layer, alpha, explains = "across", asked = "all",
+                                                    scores = "equal") layer$stored$strength
+
+#' @export
+layer_items.fairlattice_stored_layer <- function(layer, alpha, correction) layer$stored$items
+
+#' @export
+layer_compared.fairlattice_stored_layer <- function(layer) layer$stored$compared

@@ -1,0 +1,42 @@
+# The layers of a lattice, one per answer of `each`: its tables of sums, and what its estimate is made from. All three
+# kinds of layer (of one answer a person, of ticks, read from a file) answer the same questions, by methods of the
+# functions named layer_*().
+
+# One layer of one answer a person.
+#   each       the answer of `each` (NA without one)
+#   ordered    whether the answers of `down` and `across` are ordered
+#   paired     whether both are the same question asked twice
+#   n, weighted, squared   matrices down x across of respondents, weights, squared weights
+#   margins    of `down` and `across`: respondents `n` and `weighted`, one an answer
+#   base       records, n, weighted, effective (Kish 1965) of the whole layer
+#   cells      sums per design unit: unit, row, column, w, w2, n
+#   replicates totals of the replicate weights, one row a cell, one column a replicate
+#   kept       environment for results once they are worked out
+#   estimate   see new_estimate(); NULL while nobody is in the layer
+new_layer <- function(each, ordered, paired, n, weighted, squared, records, cells, replicates = NULL) {
+  margins <- list(down = list(n = unname(rowSums(n)), weighted = unname(rowSums(weighted))),
+                  across = list(n = unname(colSums(n)), weighted = unname(colSums(weighted))))
+  structure(list(each = each, ordered = ordered, paired = paired, n = n, weighted = weighted, squared = squared,
+                 margins = margins, base = base_of(records, sum(n), sum(weighted), sum(squared)), cells = cells,
+                 replicates = replicates, kept = new.env(parent = emptyenv()), estimate = NULL),
+            class = "fairlattice_layer")
+}
+
+base_of <- function(records, n, weighted, squared) {
+  list(records = records, n = n, weighted = weighted, squared = squared,
+       effective = if (n) weighted^2 / squared else 0)
+}
+
+# The answers down the side and across the top.
+answers_down <- function(layer) rownames(layer$n)
+
+answers_across <- function(layer) colnames(layer$n)
+
+# The design's degrees of freedom in a layer; infinite without a design.
+layer_df <- function(layer) UseMethod("layer_df")
+
+#' @export
+layer_df.fairlattice_layer <- function(layer) layer$estimate$df %||% Inf
+
+# The answers of a question, without its reasons for no answer.
+answers_of <- function(question) question$levels[!question$missing]

@@ -1,0 +1,87 @@
+#' Where does it sit?
+#'
+#' Residuals per cell, on the scale of the unweighted base n: raw O - E, Pearson (O - E)/sqrt(E), adjusted (O -
+#' E)/sqrt(E (1 - p_i.)(1 - p_.j)) (Haberman 1973). With a weight or design the adjusted residual is divided by the
+#' square root of the cell's departure design effect: the design variance of p_ij - p_i. p_.j over its multinomial
+#' variance. p-values are two-sided (normal; t with the design's degrees of freedom) and corrected over the cells of
+#' the table (with two rows or two columns, over those that are not the mirror image of another). A mark needs the
+#' corrected p. `critical` is the size of adjusted residual that divides marked cells from the others after the
+#' correction.
+#'
+#' `reading()` says in words where it sits, strongest first. A significant table without a marked cell is no
+#' contradiction, and the reading says why.
+#'
+#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param residual ("adjusted", "pearson" or "raw", default "adjusted") Which residual p-values and marks are of.
+#'   Pearson residuals have a variance under 1, so marks by them are too few; raw ones have no p-value and no marks.
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice).
+#' @param alpha (number in 0-1, default that of the lattice) Level of the marks.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @return Data frame, one row a cell: `each`, `down`, `across`, `observed` and `expected` (scale of n), `residual`,
+#'   `pearson_residual`, `adjusted_residual`, `p`, `p_corrected`, `contribution` ((O - E)^2 / E),
+#'   `share_of_statistic`, `mark` ("more", "fewer" or ""), `critical`. Cells of empty rows or columns are `NA`.
+#' @references Haberman SJ (1973) Biometrics 29:205-220. Holm S (1979) Scand J Statist 6:65-70. Benjamini Y, Hochberg Y
+#'   (1995) J Roy Statist Soc B 57:289-300.
+#' @export
+#' @examples
+#' departures(lattice(demo_records(), down = heating, across = island), correction = "bonferroni")
+departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction = NULL, alpha = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  residual <- first_of(residual)
+  check_choice(residual, c("adjusted", "pearson", "raw"), "residual", call)
+  correction <- correction %||% x$choices$correction
+  alpha <- alpha %||% x$choices$alpha
+  check_choice(correction, names(corrections), "correction", call)
+  check_fraction(alpha, "alpha", call)
+  found <- departures_at(x, residual, correction, alpha, call)
+  data <- frame_of_columns(x, Map(function(layer, cells) c(cells_of_layer(layer), cells), x$layers, found))
+  # what a reading in words needs beside the cells
+  reading <- unlist(Map(function(layer, cells, tests) {
+    reading_words(layer, cells, headline_of(tests), alpha, 6L, residual_column[[residual]])
+  }, x$layers, found, tests_of(x)))
+  new_result(data, "departures", reading = reading, residual = residual)
+}
+
+# The column of each kind of residual.
+residual_column <- c(adjusted = "adjusted_residual", pearson = "pearson_residual", raw = "residual")
+
+departures_at <- function(x, residual, correction, alpha, call) {
+  if (residual == "adjusted" && identical(list(correction, alpha), unname(x$choices[c("correction", "alpha")])))
+    return(departures_of(x))
+  if (is_stored(x)) check_stored(x, list(correction = correction, alpha = alpha, residual = residual), call)
+  lapply(x$layers, layer_departures, correction = correction, alpha = alpha, kind = residual)
+}
+
+#' @rdname departures
+#' @param most (integer, default 6) Cells named.
+#' @return `reading()`: (character) one text a layer.
+#' @export
+reading <- function(x, most = 6, ...) {
+  nothing_else(...)
+  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  check_whole(most, "most", 1, environment())
+  unlist(Map(function(layer, cells, tests) {
+    reading_words(layer, cells, headline_of(tests), x$choices$alpha, most)
+  }, x$layers, departures_of(x), tests_of(x)))
+}
+
+reading_words <- function(layer, cells, test, alpha, most, residual = "adjusted_residual") {
+  significant <- rejects(test, alpha)
+  marked <- which(cells$mark != "")
+  if (!length(marked)) {
+    return(words(if (is.na(test$p)) "reading_no_test" else if (significant) "reading_spread" else "reading_none"))
+  }
+  marked <- marked[order(-abs(cells[[residual]][marked]))]
+  names <- cells_of_layer(layer)
+  name <- unlist(Map(function(down, across, residual) {
+    words("reading_cell", down = down, across = across, residual = residual)
+  }, names$down[marked], names$across[marked], cells[[residual]][marked]))
+  more <- cells$mark[marked] == "more"
+  say <- function(which, code) {
+    if (any(which)) words(code, cells = utils::head(name[which], most), more = max(0, sum(which) - most))
+  }
+  paste(c(say(more, "reading_more"), say(!more, "reading_fewer"),
+          if (!significant) words("reading_not_significant")), collapse = " ")
+}

@@ -1,0 +1,66 @@
+#' Which columns differ?
+#'
+#' Compares every pair of columns within a row (of rows within a column, when percentages are of rows). Two-sided;
+#' corrected within the row. A column's letter in a cell says that its figure exceeds the figure of the column with
+#' that letter.
+#'
+#' z is the difference of the two shares over its standard error with the pooled share, as in the two-proportion test;
+#' under a design that standard error is multiplied by the square root of the difference's design effect: its variance
+#' on the covariance V over its multinomial variance. p from t with the design's degrees of freedom. The interval of a
+#' difference is Newcombe's hybrid score interval (1998) without a design and Wald's on V, with t, under one. Columns
+#' of fewer than `least_base` respondents are left out of the comparison and named.
+#'
+#' @param x (lattice) From [lattice()]; not of a tick-all question.
+#' @param compare ("columns" or "rows"; default by the percentages of the lattice) What is compared.
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice) Over the pairs of a
+#'   row.
+#' @param alpha (number in 0-1, default that of the lattice) Level of the letters; intervals have confidence 1 -
+#'   `alpha`, each for itself.
+#' @param least_base (integer, default option `fairlattice.small_base`, 30) Respondents that a column must have.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @return Data frame, one row a pair: `each`, `within` (the row), `first`, `second` (the columns), `first_share`,
+#'   `second_share` (0-1), `difference`, `low`, `high`, `z`, `p`, `p_corrected`, `exceeds` ("first", "second" or ""),
+#'   `note` (why a figure is missing). Attribute `letters`: data frame of `each`, `down`, `across`, `letters` per cell;
+#'   attribute `names`' letters: `lettered` (`letter`, `answer`); attribute `left_out`: data frame of `each`, `answer`,
+#'   `base`.
+#' @section Errors: `fairlattice_error_ticks`, `fairlattice_error_records_gone`, `fairlattice_error_too_many_cells`
+#'   (more than a million pairs).
+#' @references Newcombe RG (1998) Statist Med 17:873-890.
+#' @export
+#' @examples
+#' differences(lattice(demo_records(), down = internet, across = tenure))
+differences <- function(x, compare = NULL, correction = NULL, alpha = NULL, least_base = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  check_made(x, call)
+  compare <- compare %||% if (x$choices$percent == "row") "rows" else "columns"
+  check_choice(compare, c("columns", "rows"), "compare", call)
+  correction <- correction %||% x$choices$correction
+  check_choice(correction, names(corrections), "correction", call)
+  alpha <- alpha %||% x$choices$alpha
+  check_fraction(alpha, "alpha", call)
+  least_base <- least_base %||% setting("small_base")
+  check_whole(least_base, "least_base", 0, call)
+  check_pairs(dim(x$layers[[1L]]$n), compare, call)
+  found <- lapply(x$layers, layer_differences, compare, correction, alpha, least_base)
+  pairs <- frame_of_columns(x, found)
+  sides <- if (compare == "columns") c("down", "across") else c("across", "down")
+  answers <- dimnames(x$layers[[1L]]$n)[[match(sides[2L], c("down", "across"))]]
+  letters <- frame_of_columns(x, Map(function(layer, pairs) {
+    c(cells_of_layer(layer), list(letters = layer_letters(layer, pairs, compare)))
+  }, x$layers, found))
+  new_result(pairs, "differences", letters = letters,
+             lettered = data.frame(letter = letters_for(length(answers)), answer = answers),
+             left_out = frame_of_columns(x, lapply(x$layers, layer_small_bases, compare, least_base)),
+             compare = compare, labels = c(within = x$tally[[sides[1L]]]$label, of = x$tally[[sides[2L]]]$label),
+             alpha = alpha, correction = correction, least_base = least_base)
+}
+
+check_pairs <- function(size, compare, call) {
+  if (compare == "rows") size <- rev(size)
+  pairs <- choose(size[2L], 2)
+  if (size[1L] * pairs <= 1e6) return(invisible())
+  stop_input(c(sprintf("%s pairs of %s in %s lines are too many to compare.", format_count(pairs), compare,
+                       format_count(size[1L])),
+               i = "Combine answers into fewer, or keep fewer with among()."), "too_many_cells", call = call)
+}

@@ -1,0 +1,69 @@
+#' Is the sample like the population?
+#'
+#' One question against given shares (goodness of fit), with a residual per answer. Without weights or a design: X2 = n
+#' sum (p_i - q_i)^2 / q_i and G2 = 2n sum p_i ln(p_i / q_i) on r - 1 degrees of freedom. With them the headline is the
+#' second-order Rao-Scott test with the one-way design effects: their sum is n sum V_ii / q_i, their sum of squares n^2
+#' sum V_ij^2 / (q_i q_j). Residuals are (p_i - q_i) over their standard error (multinomial at q, or the design's),
+#' two-sided and corrected over the answers.
+#'
+#' @param panel (panel or data frame) From [respondents()].
+#' @param question (column name, see [fairlattice]) Which question.
+#' @param against ("equal", or a named numeric vector, default "equal") The shares to hold it against, one an answer,
+#'   that add up to 1 or 100.
+#' @param alpha,correction As in [lattice()].
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @return List of class `fairlattice_goodness`: `tests` (as [test_independence()] gives them), `answers` (data frame:
+#'   `answer`, `n`, `share`, `low`, `high`, `against`, `residual`, `p`, `p_corrected`, `mark`), `left_out`.
+#' @references Rao JNK, Scott AJ (1981) J Amer Statist Assoc 76:221-230.
+#' @export
+#' @examples
+#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' test_shares(panel, season, against = c(Spring = 25, Summer = 40, Autumn = 25, Winter = 10))
+test_shares <- function(panel, question, against = "equal", alpha = NULL, correction = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  panel <- as_panel(panel)
+  name <- column_named(rlang::enquo(question), panel$data, "question", call)
+  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
+  alpha <- alpha %||% setting("alpha")
+  correction <- correction %||% setting("correction")
+  check_fraction(alpha, "alpha", call)
+  check_choice(correction, names(corrections), "correction", call)
+  tally <- tally_alone(panel, name, call)
+  layer <- add_estimates(layers_of(tally, TRUE)[[1L]], tally)
+  if (is.null(layer$estimate)) stop_input("Nobody answered this question.", "nobody", call = call)
+  q <- shares_against(against, rownames(layer$n), layer, call)
+  p <- layer$weighted[, 1L] / layer$base$weighted
+  shares <- layer_shares(layer, "total", alpha)
+  answers <- list2DF(c(list(answer = rownames(layer$n), n = unname(layer$n[, 1L]), share = unname(p), low = shares$low,
+                            high = shares$high, against = q),
+                       lapply(goodness_residuals(p, q, layer, correction, alpha), unname)))
+  tests <- frame_of(list(layers = list(layer)), list(goodness_tests(p, q, layer)))
+  structure(list(title = tally$down$label, weight = panel$roles$weight, alpha = alpha,
+                 tests = new_result(tests[-1L], "tests"), answers = answers,
+                 left_out = reasons_frame(account_of(tally)$left_out)), class = "fairlattice_goodness")
+}
+
+# Reasons in words, and how many records were left out for each.
+reasons_frame <- function(left) list2DF(list(reason = left_out_words(left), records = left$records))
+
+shares_against <- function(against, answers, layer, call) {
+  stop_here <- function(...) stop_input(c(...), "against", call = call)
+  if (identical(against, "equal")) return(rep(1 / length(answers), length(answers)))
+  if (!is.numeric(against) || is.null(names(against)) || anyNA(against) || any(against < 0)) {
+    stop_here("`against` must be \"equal\" or shares named by the answers.")
+  }
+  unknown <- setdiff(names(against), answers)
+  if (length(unknown))
+    stop_here(sprintf("There is no answer \"%s\".", unknown[1L]), did_you_mean(unknown[1L], answers, "Answers"))
+  absent <- setdiff(answers, names(against))
+  if (length(absent)) stop_here(sprintf("`against` has no share for \"%s\".", absent[1L]))
+  total <- sum(against)
+  if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5))) {
+    stop_here(sprintf("The shares in `against` add up to %s, not to 1 or 100.", format(total)))
+  }
+  q <- unname(against[answers]) / total
+  none <- answers[q == 0 & layer$n[, 1L] > 0]
+  if (length(none)) stop_here(sprintf("\"%s\" was answered, but its share in `against` is 0.", none[1L]))
+  q
+}

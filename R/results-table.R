@@ -1,0 +1,71 @@
+# The whole table as plain data: one row a cell, one row a margin, one row a layer.
+
+# The columns are those of the JSON.
+cells_frame <- function(x) {
+  share <- lapply(c(row = "row", column = "column", total = "total"), function(percent) shares_of(x, percent))
+  each_of <- function(k) {
+    layer <- x$layers[[k]]
+    columns <- c(cells_of_layer(layer), list(n = as.vector(layer$n), weighted = as.vector(layer$weighted)))
+    for (percent in names(share)) columns[[paste0(percent, "_percent")]] <- 100 * share[[percent]][[k]]$share
+    for (percent in names(share)) for (end in c("low", "high"))
+      columns[[paste0(percent, "_", end)]] <- 100 * share[[percent]][[k]][[end]]
+    c(columns, departures_of(x)[[k]][setdiff(c(departure_columns, "mark"), "observed")])
+  }
+  frame_of_columns(x, lapply(seq_along(x$layers), each_of))
+}
+
+margin_frame <- function(x, side) {
+  frame_of_columns(x, lapply(x$layers, function(layer) {
+    margin <- layer$margins[[side]]
+    list(category = if (side == "down") answers_down(layer) else answers_across(layer), n = margin$n,
+         weighted = margin$weighted,
+         percent = if (layer$base$weighted > 0) 100 * margin$weighted / layer$base$weighted else NA_real_ * margin$n)
+  }))
+}
+
+layers_frame <- function(x) {
+  frame_of(x, Map(function(layer, cells) {
+    list(c(layer$base[c("n", "weighted", "effective")],
+           list(df = finite_or_na(layer_df(layer)), critical = cells$critical)))
+  }, x$layers, departures_of(x)))
+}
+
+#' A table as plain data
+#'
+#' `as.data.frame()` and `tidy()` give one row a cell, `glance()` one row a layer. The names are stable: they are those
+#' of the JSON that [publish()] writes.
+#'
+#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param row.names,optional,stringsAsFactors Not used: [data.frame()] gives them.
+#' @param ... Nothing: what is put here is an error.
+#' @return Data frame. Cells: `each`, `down`, `across`, `n`, `weighted`, percentages (0-100) with their intervals
+#'   (`row_percent`, `row_low`, ...), `expected` (scale of n), residuals, `p`, `p_corrected`, `contribution`,
+#'   `share_of_statistic`, `mark`. Layers: `each`, `n`, `weighted`, `effective`, `test`, `statistic`, `df`, `df_error`,
+#'   `p`, `cramers_v`, `low`, `high`.
+#' @export
+#' @examples
+#' table <- lattice(demo_records(), down = heating, across = island)
+#' head(as.data.frame(table))
+#' glance(table)
+as.data.frame.fairlattice_lattice <- function(x, row.names = NULL, optional = FALSE, ..., stringsAsFactors = FALSE) {
+  nothing_else(...)
+  cells_frame(x)
+}
+
+#' @rdname as.data.frame.fairlattice_lattice
+#' @export
+tidy.fairlattice_lattice <- function(x, ...) {
+  nothing_else(...)
+  cells_frame(x)
+}
+
+#' @rdname as.data.frame.fairlattice_lattice
+#' @export
+glance.fairlattice_lattice <- function(x, ...) {
+  nothing_else(...)
+  frame_of(x, Map(function(layer, tests, v) {
+    list(c(layer$base[c("n", "weighted", "effective")],
+           headline_of(tests)[c("test", "statistic", "df", "df_error", "p")],
+           list(cramers_v = v$estimate, low = v$low, high = v$high)))
+  }, x$layers, tests_of(x), cramers_v_in(x)))
+}

@@ -1,0 +1,128 @@
+# The lines of text over and under a table, in words.
+
+# "Rao-Scott second order, F(7.2, 610.4) = 25.31, p < 0.001"
+test_figures <- function(test, named = TRUE) {
+  name <- if (named) paste0(words(paste0("test.", test$test)), ", ") else ""
+  if (is.na(test$statistic)) { # exact tests have a p-value only
+    error <- if (is.na(test$p_se)) "" else sprintf(" \u00b1 %s", format_number(1.96 * test$p_se, 4L, bounded = TRUE))
+    return(sprintf("%sn = %s, %s%s", name, format_count(test$base), format_p(test$p), error))
+  }
+  statistic <- if (is.na(test$df_error)) {
+    sprintf("%s(%s, n = %s)", statistic_signs[test$test] %|NA|% "X\u00b2", format_df(test$df), format_count(test$base))
+  } else {
+    sprintf("F(%s, %s)", format_df(test$df), format_df(test$df_error))
+  }
+  sprintf("%s%s = %s, %s", name, statistic, format_number(test$statistic), format_p(test$p))
+}
+
+# Statistics that are not called X squared.
+statistic_signs <- c(likelihood_ratio = "G\u00b2", rao_scott_first_likelihood = "G\u00b2", linear_trend = "M\u00b2")
+
+is_symmetry <- function(test) test$test %in% c("symmetry", "symmetry_exact", "symmetry_rao_scott")
+
+# What a test says, in words that claim no more than it does.
+test_line <- function(test, alpha) {
+  if (is.na(test$p)) return(words("no_test_line", reason = test$note))
+  code <- if (is_symmetry(test)) c("not_asymmetric", "asymmetric") else c("not_associated", "associated")
+  line <- words(code[1L + rejects(test, alpha)], figures = test_figures(test), alpha = alpha)
+  told <- is.null(test$note) || test$test %in% c("exact", "symmetry_exact")
+  if (told) line else sprintf("%s (%s)", line, in_words(test$note))
+}
+
+# Of two ordered questions the trend stands beside the headline.
+trend_line <- function(trend, alpha) {
+  if (is.null(trend)) return(NULL)
+  words(if (rejects(trend, alpha)) "trend_found" else "trend_not_found", figures = test_figures(trend, named = FALSE),
+        scores = in_words(trend$note))
+}
+
+# The plain statistic of a weighted or designed table stands there for reference, and says so.
+reference_line <- function(x, tests) {
+  plain <- reference_test(tests)
+  if (is.null(plain)) return(NULL)
+  design <- facts_of(x)$design
+  words("reference_line", figures = test_figures(plain),
+        weighted = !is.null(design$weight) || !is.null(design$replicates))
+}
+
+# Each item of a tick-all question by itself.
+item_lines <- function(items) {
+  vapply(items, function(item) {
+    name <- if (is.na(item$by)) item$item else words("item_by", item = item$item, by = item$by)
+    if (is.na(item$p)) return(words("item_no_test", name = name, reason = item$note))
+    words("item_line", name = name, p = item$p, corrected = item$p_corrected, v = item$cramers_v, low = item$low,
+          high = item$high)
+  }, "")
+}
+
+# The measures shown first, in the order they are told in.
+told_first <- c("kappa", "phi", "gamma", "tau_b", "cramers_v")
+
+strength_told <- function(strength) {
+  shown <- Filter(function(row) row$shown && !is.na(row$estimate), strength)
+  shown[order(match(vapply(shown, function(row) row$measure, ""), told_first))]
+}
+
+# "Cramer's V = 0.31 (95% CI 0.27 to 0.36)"
+strength_figures <- function(row, x) {
+  facts <- facts_of(x)
+  directed <- row$explains != "both"
+  explaining <- if (directed) facts[[row$explains]]$label
+  explained <- if (directed) facts[[other_side[[row$explains]]]]$label
+  no_gain <- directed && code_of(row$note) %in% "se_zero_no_gain"
+  note <- if (no_gain) words("no_gain", knowing = explaining) else if (!is.null(row$note)) in_words(row$note)
+  interval <- if (is.na(row$low)) words("no_ci", reason = note %||% words("undefined")) else
+    c(words("ci", alpha = x$choices$alpha, low = row$low, high = row$high), note)
+  sprintf("%s = %s (%s)", words(paste0("measure.", row$measure)), format_strength(row$estimate),
+          paste(c(if (directed) words("explaining", explaining = explaining, explained = explained), interval),
+                collapse = "; "))
+}
+
+# What was done to the questions before they were tabulated.
+history_lines <- function(x) {
+  unlist(lapply(facts_of(x)[c("down", "across", "each")], function(question) {
+    if (length(question$history))
+      sprintf("%s: %s", question$label, paste(all_in_words(question$history), collapse = "; "))
+  }), use.names = FALSE)
+}
+
+base_line <- function(x) {
+  facts <- facts_of(x)
+  percent <- x$choices$percent
+  question <- if (percent == "row") facts$down else facts$across
+  line <- words(paste0("base.", percent), question = question$label, ticks = question$ticks)
+  if (is_weighted(x)) words("weighted_by", text = line, weight = facts$design$weight) else line
+}
+
+# What a mark means, and by which rule it is given.
+key_line <- function(x, layer, cells, test) {
+  if (is.na(cells$critical)) return(NULL)
+  rule <- words("marking_rule", critical = cells$critical, correction = x$choices$correction,
+                cells = layer_compared(layer), alpha = x$choices$alpha)
+  any_marked <- any(cells$mark != "")
+  words(if (any_marked) "key_marked" else if (rejects(test, x$choices$alpha)) "key_spread" else "key_none", rule = rule)
+}
+
+# Where every record is: in the table, or left out for a reason.
+account_line <- function(x, layer) {
+  facts <- facts_of(x)
+  base <- facts$base
+  several <- !is.na(layer$each)
+  left <- base$left_out
+  line <- if (!is.null(base$cells)) {
+    words("account_counts", n = base$respondents, cells = base$cells)
+  } else if (nrow(left)) {
+    reasons <- unlist(Map(function(reason, records) words("account_reason", reason = reason, records = records),
+                          left_out_words(left), left$records))
+    words("account_parts", records = base$records, used = base$used, left = sum(left$records), reasons = reasons,
+          several = several)
+  } else {
+    words("account_whole", records = base$records, several = several)
+  }
+  blank <- as.numeric(facts$source$blank_lines %||% 0)
+  more <- c(if (is.null(base$cells) && !is.null(base$respondents)) words("account_standing", n = base$respondents),
+            if (length(base$set_aside)) words("account_totals", totals = base$set_aside),
+            if (blank > 0) words("account_blank", lines = blank),
+            if (is_weighted(x) && !is.na(layer$base$effective)) words("account_effective", n = layer$base$effective))
+  paste(c(if (several) words("in_this_table", n = layer$base$n), paste(c(line, more), collapse = "; ")), collapse = " ")
+}

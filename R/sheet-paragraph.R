@@ -1,0 +1,124 @@
+#' The paragraph for the report
+#'
+#' What was decided, what was compared and among whom, the strength with its interval, and where it sits, in sentences
+#' that can be pasted. The first sentence states the decision (the null hypothesis is rejected or not, at which level,
+#' with the figures of the test) and can be quoted alone. A test that is not significant is never "no difference", and
+#' says what could have been found; nothing is called proven. Decimals, decimal mark, the zero before it and the
+#' language follow the [options][fairlattice_options].
+#'
+#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param style ("short", "full" or "sentence", default "short") `"full"` also says what was done to whom, why this
+#'   test, every measure shown, and all cautions; `"sentence"` is the decision alone.
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @return (character) One text a layer.
+#' @export
+#' @examples
+#' table <- lattice(demo_records(), down = heating, across = island)
+#' write_up(table, "sentence")
+#' cat(write_up(table, style = "full"))
+write_up <- function(x, style = c("short", "full", "sentence"), ...) {
+  nothing_else(...)
+  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  style <- first_of(style)
+  check_choice(style, c("short", "full", "sentence"), "style", environment())
+  vapply(seq_along(x$layers), function(k) paragraph_of(x, k, style), "")
+}
+
+paragraph_of <- function(x, k, style) {
+  layer <- x$layers[[k]]
+  tests <- tests_of(x)[[k]]
+  test <- headline_of(tests)
+  decision <- decision_sentence(x, layer, test)
+  if (style == "sentence") return(decision)
+  full <- style == "full"
+  found <- cautions_of(x)
+  cautions <- by_severity(c(found$whole, found$layers[[k]]))
+  sentences <- c(decision, who_sentence(x, layer, full),
+                 if (full && !is.null(test$why) && !is.na(test$p)) words("test_chosen", reason = test$why),
+                 if (full) trend_sentence(x, tests), strength_sentence(x, strength_of(x)[[k]], full),
+                 where_sentences(x, k, test, full), if (!is.na(test$p)) caveat_sentences(x, test, cautions),
+                 caution_sentence(cautions, full))
+  paste(sentences, collapse = " ")
+}
+
+# The null hypothesis, and whether it is rejected.
+decision_sentence <- function(x, layer, test) {
+  facts <- facts_of(x)
+  null <- words(if (is_symmetry(test)) "null_symmetric" else "null_unrelated", down = facts$down$label,
+                across = facts$across$label, within = within_words(facts, layer))
+  if (is.na(test$p)) return(words("not_tested", null = null, reason = test$note))
+  alpha <- x$choices$alpha
+  words(if (rejects(test, alpha)) "rejected" else "not_rejected", null = null, alpha = alpha,
+        figures = test_figures(test))
+}
+
+within_words <- function(facts, layer) {
+  if (is.na(layer$each)) "" else words("within", each = facts$each$label, answer = layer$each)
+}
+
+who_sentence <- function(x, layer, full) {
+  facts <- facts_of(x)
+  left <- facts$base$left_out
+  parts <- c("stratum", "cluster", "replicates")
+  design <- name_of("design", parts[!vapply(facts$design[parts], is.null, NA)])
+  design_words <- if (is_weighted(x)) {
+    words("who_weighted", weight = facts$design$weight, effective = layer$base$effective, design = design)
+  } else if (length(design)) words("who_design", design = design) else ""
+  reasons <- if (full) unlist(Map(function(reason, records) words("account_reason", reason = reason, records = records),
+                                  left_out_words(left), left$records))
+  left_words <- if (sum(left$records))
+    words("who_left_out", left = sum(left$records), records = facts$base$records, reasons = reasons) else ""
+  words("who_compared", down = facts$down$label, across = facts$across$label, within = within_words(facts, layer),
+        n = layer$base$n, design = design_words, left = left_words)
+}
+
+trend_sentence <- function(x, tests) {
+  facts <- facts_of(x)
+  trend <- trend_beside(tests, c(facts$down$ordered, facts$across$ordered))
+  if (is.null(trend)) return(NULL)
+  words(if (rejects(trend, x$choices$alpha)) "trend_sentence" else "no_trend_sentence",
+        figures = test_figures(trend, named = FALSE))
+}
+
+strength_sentence <- function(x, strength, full) {
+  told <- strength_told(strength)
+  if (!length(told)) return(NULL)
+  if (!full) told <- told[1L]
+  words("strength_sentence", figures = vapply(told, strength_figures, "", x = x))
+}
+
+# The strongest marked cells with their percentages: three, or all in full. Column percentages are set against those of
+# the row in the whole table, which stand in the margin of `down`.
+where_sentences <- function(x, k, test, full) {
+  layer <- x$layers[[k]]
+  cells <- departures_of(x)[[k]]
+  marked <- which(cells$mark != "")
+  if (!length(marked)) return(if (full && rejects(test, x$choices$alpha)) words("where_spread"))
+  marked <- utils::head(marked[order(-abs(cells$adjusted_residual[marked]))], if (full) Inf else 3L)
+  percent <- x$choices$percent
+  margin <- layer$margins[[if (percent == "row") "across" else "down"]]$weighted / layer$base$weighted
+  names <- cells_of_layer(layer)
+  overall <- if (percent == "row") margin[as.vector(col(layer$n))] else margin[as.vector(row(layer$n))]
+  share <- shares_of(x)[[k]]$share
+  parts <- vapply(marked, function(at) {
+    words(paste0("where_", percent), down = names$down[at], across = names$across[at], share = share[at],
+          overall = overall[at])
+  }, "")
+  more <- cells$mark[marked] == "more"
+  c(if (any(more)) words("where_more", cells = parts[more]),
+    if (any(!more)) words("where_fewer", cells = parts[!more]))
+}
+
+# Of a test that rejects nothing: what that does not show, and what could have been found.
+caveat_sentences <- function(x, test, cautions) {
+  if (rejects(test, x$choices$alpha)) return(NULL)
+  reach <- Find(function(one) one$what$code == "not_significant", cautions)
+  c(words(if (is_symmetry(test)) "no_evidence_symmetry" else "no_evidence"),
+    if (!is.null(reach$what$arguments)) in_words(list(code = "reach_sentence", arguments = reach$what$arguments)))
+}
+
+caution_sentence <- function(cautions, full) {
+  told <- Filter(function(one) !one$what$code %in% c("no_test", "not_significant") && (full || one$severity != "note"),
+                 cautions)
+  if (length(told)) words("with_care", cautions = vapply(told, function(one) in_words(one$what), ""))
+}

@@ -1,0 +1,32 @@
+# A panel in a few lines: what it is of, its design, and who was set aside.
+
+#' @export
+format.fairlattice_panel <- function(x, ...) {
+  nothing_else(...)
+  units <- x$design$units
+  named <- Filter(Negate(is.null), x$roles)
+  aside <- tabulate(x$aside %||% integer(), nrow(x$reasons))
+  reasons <- function(records, reasons) {
+    text <- reason_words(reasons$code, rep("", nrow(reasons)), reasons$detail)
+    paste(format_count(records), text, collapse = "; ")
+  }
+  before <- x$before
+  replicates <- x$design$replicates
+  repeated <- length(unique(x$repeat_id))
+  visible(c(
+    words("panel_of", records = nrow(x$data), questions = ncol(x$data)),
+    if (!is.null(before)) words("panel_before", records = sum(before$records), reasons = reasons(before$records, before)),
+    if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
+    if (x$design$stratified) words("panel_strata", strata = length(unique(units$stratum))),
+    if (x$design$clustered) words("panel_clusters", clusters = nrow(units)),
+    if (!is.null(replicates)) words("panel_replicates", replicates = length(replicates$scale), kind = replicates$kind),
+    if (repeated) words("panel_repeats", ids = repeated),
+    if (any(aside > 0)) words("panel_aside", records = sum(aside),
+                              reasons = reasons(aside[aside > 0], x$reasons[aside > 0, ]))))
+}
+
+#' @export
+print.fairlattice_panel <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
+  invisible(x)
+}

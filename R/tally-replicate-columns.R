@@ -1,0 +1,33 @@
+# The coefficients of replicate weights that come with the data.
+replicate_kinds <- list(
+  brr = function(R, fay, scale) rep(1 / R, R),
+  fay = function(R, fay, scale) rep(1 / (R * (1 - fay)^2), R),
+  jk1 = function(R, fay, scale) rep((R - 1) / R, R),
+  jkn = function(R, fay, scale) scale,
+  bootstrap = function(R, fay, scale) scale %||% rep(1 / R, R),
+  successive_difference = function(R, fay, scale) rep(4 / R, R)
+)
+
+# Checks the columns and gives what the design keeps of them.
+given_replicates <- function(data, names, kind, fay, scale, df, call) {
+  stop_here <- function(...) stop_input(c(...), "replicates", call = call)
+  check_choice(kind, names(replicate_kinds), "replicate_kind", call)
+  for (name in names) check_weight(data[[name]], name, "replicates", call)
+  R <- length(names)
+  if (R < 2L) stop_here(sprintf("`replicates` must name two columns or more, not %d.", R))
+  if (kind == "fay") {
+    if (is.null(fay)) stop_here("\"fay\" needs its factor: `fay`, a share between 0 and 1.")
+    check_fraction(fay, "fay", call)
+  }
+  if (kind == "jkn" && is.null(scale)) stop_here("\"jkn\" needs a coefficient per replicate: `replicate_scale`.",
+                                                 i = "It comes with the weights, often (a - 1)/a of the stratum.")
+  if (!is.null(scale)) {
+    if (!is.numeric(scale) || anyNA(scale) || any(scale < 0) || !length(scale) %in% c(1L, R)) {
+      stop_here(sprintf("`replicate_scale` must be one coefficient, or %d of them, not negative.", R))
+    }
+    scale <- rep_len(scale, R)
+  }
+  if (!is.null(df)) check_number(df, "replicate_df", 1, Inf, call)
+  list(kind = kind, factors = NULL, scale = replicate_kinds[[kind]](R, fay, scale), df = df %||% (R - 1L),
+       names = names)
+}

@@ -1,0 +1,751 @@
+# The English catalogue.
+
+words_en <- list(
+  # ---- how things are written ----
+  percent_sign = "%",
+  quoted = function(text) sprintf("\"%s\"", text),
+  interval = function(low, high) sprintf("%s to %s", low, high),
+  and_more = function(shown, more) sprintf("%s and %d more", shown, more),
+  infinite = "infinite",
+  undefined = "undefined",
+  as_written = function(text) text,
+
+  # ---- why records are left out ----
+  reason.no_answer = function(detail) "no answer",
+  reason.outside = function(detail) sprintf("outside the condition %s", detail),
+  reason.cannot_tell = function(detail) sprintf("not known whether %s", detail),
+  reason.no_weight = function(detail) "no weight",
+  reason.no_count = function(detail) "no count",
+  reason.no_stratum = function(detail) "no stratum",
+  reason.no_cluster = function(detail) "no cluster",
+  reason.no_replicate_weight = function(detail) "no replicate weight",
+  reason.zero_weight = function(detail) "weight of 0",
+  reason.zero_count = function(detail) "count of 0",
+  reason.another_record = function(detail) "another record of the same respondent",
+  reason.no_record_meets = function(detail) sprintf("no record of the respondent meets %s", detail),
+  reason_of_question = function(question, reason) sprintf("%s: %s", question, reason),
+
+  # ---- what was done to a question ----
+  banded = function(bands, closed, ends, least) {
+    sprintf("cut into %d bands that %s at %s%s", bands, if (closed == "left") "begin" else "end",
+            paste(number_text(ends), collapse = ", "),
+            if (is.na(least)) "" else sprintf(", each with at least %s respondents", format_count(least)))
+  },
+  joined = function(new, old) sprintf("%s combines %s", quoted(new), paste(quoted(old), collapse = ", ")),
+  renamed = function(new, old) sprintf("%s was called %s", quoted(new), quoted(old)),
+  made_missing = function(new, old) sprintf("%s set to missing (%s)", paste(quoted(old), collapse = ", "), new),
+  order_lost = "no longer ordered, since answers that are not adjacent were combined",
+  paired_answers = function(questions) sprintf("pairs of answers to %s", paste(questions, collapse = " and ")),
+  scored = function(by, items, least) {
+    sprintf("%s of %s, for those who answered at least %d", by, paste(items, collapse = ", "), least)
+  },
+
+  # ---- why there is no test, or none of its kind ----
+  nobody_here = "there are no respondents in this table",
+  single_answer = "one of the two questions has only one answer here, so there is nothing to compare",
+  no_df = "the design has no degrees of freedom here: there are no more clusters than strata",
+  no_variance = paste("the departures from independence have no variance here: the association is at its limit, or all",
+                      "clusters agree"),
+  margins_too_unequal = "the margins are too unequal for the design effects to be worked out",
+  exact_not_with_design = "not available with weights or a sample design",
+  exact_too_many = function(most) {
+    sprintf("not worked out for more than %s respondents, where chi-square is as good", format_count(most))
+  },
+  no_change = "everyone gave the same answer both times, so there is no change to test",
+  changes_no_variance = "the changes of answer have no variance: all clusters agree",
+  no_item_differs = "no item was ticked by some respondents and not by others, so there is nothing to compare",
+  one_answer_only = "there is only one answer, so there is nothing to compare",
+  scores_all_same = "all respondents have the same score on one of the questions",
+  trend_no_variance = "under the design it has no variance or no degrees of freedom",
+
+  # ---- why a test is the headline ----
+  why_design = "the data have weights or a sample design, which this test takes into account",
+  why_design_not_exact = "the data have weights or a sample design, for which no exact p-value exists",
+  why_asked = "it was asked for",
+  why_sparse = "expected counts are too small for chi-square",
+  why_exact_too_large = "expected counts are too small for chi-square, but the table is too large for the exact test",
+  why_plain = "there are no weights or design, and expected counts are large enough",
+  why_paired = paste("the same question was asked twice, so the test is whether answers changed as often in one",
+                     "direction as in the other"),
+  why_paired_design = "the same question was asked twice, and the data have weights or a sample design",
+  why_few_changed = function(changed) {
+    sprintf("the same question was asked twice, and only %s %s changed their answer", format_count(changed),
+            plural(changed, "respondent"))
+  },
+  why_items_together = "respondents may have ticked several items, which this test takes together",
+
+  # ---- how a test is to be read ----
+  reference_only = "for reference only: it treats the respondents as a simple random sample",
+  effects_at_fit = "design effects taken at the independence fit",
+  effects_at_fit_needed = "design effects taken at the independence fit, since they are undefined at the estimate",
+  first_order_only = function(most) {
+    sprintf("first order, at the independence fit: the second order is not worked out beyond %s degrees of freedom",
+            format_count(most))
+  },
+  trend_scores = function(scores, r) {
+    sprintf("%s; r = %s", c(given = "given scores", equal = "scores 1, 2, 3, ...", midranks = "midranks")[[scores]],
+            format_strength(r))
+  },
+  exact_margins_fixed = "margins fixed; all tables no more probable than this one",
+  random_tables = function(draws, seed, se) {
+    sprintf("%s random tables with these margins, seed %s; standard error %s", format_count(draws), format(seed),
+            format(se, digits = 2))
+  },
+  random_tables_over_budget = function(draws, seed, se) {
+    sprintf("the exact test is too large; %s random tables with these margins, seed %s; standard error %s",
+            format_count(draws), format(seed), format(se, digits = 2))
+  },
+  one_sided_more = "one-sided: the first row and the first column go together",
+  one_sided_fewer = "one-sided: the first row and the first column go apart",
+  symmetry_binomial = "binomial test of the respondents who changed",
+  items_together = function(left_out) {
+    if (left_out == 0) "all items together" else
+      sprintf("all items together; %d left out, ticked by everyone or no one", left_out)
+  },
+  second_order = "Rao-Scott second order",
+
+  # ---- measures of strength ----
+  tied_mode = "the most frequent answer is tied, so there is no standard error",
+  empty_cell_at_bound = "a cell is empty, so it is at its limit and has no standard error",
+  not_defined = "not defined for this table",
+  needs_2x2 = "needs two answers on each side",
+  needs_paired = "needs the same question asked twice (paired)",
+  not_known_ordered = "the answers are not known to be ordered; the order of the table is used",
+  plus_means = function(first, second) sprintf("positive: %s goes with %s", quoted(first), quoted(second)),
+  se_zero = "its standard error is 0 in this table",
+  se_zero_at_bound = "it is at its limit, so its standard error is 0",
+  se_zero_no_gain = "knowing one answer does not improve the guess of the other",
+  no_gain = function(knowing) sprintf("knowing %s does not improve the guess", knowing),
+  smaller_than_chance = function(level) {
+    sprintf("the statistic is smaller than in %s of tables without any association", confidence_words(1 - level))
+  },
+  chance_makes = function(value) {
+    sprintf("chance alone gives about %s in a table of this shape", format_strength(value))
+  },
+  strength_per_item = "strength is given for each item",
+  delta = function(df) {
+    if (is.na(df)) "delta method, normal" else sprintf("delta method, t with %s degrees of freedom", format_df(df))
+  },
+  delta_arctanh = function(df) {
+    if (is.na(df)) "delta method on the arctanh scale, normal" else
+      sprintf("delta method on the arctanh scale, t with %s degrees of freedom", format_df(df))
+  },
+  noncentral_chi_square = "noncentral chi-square",
+  noncentral_f = function(df) sprintf("noncentral F (Rao-Scott), %s design degrees of freedom", format_df(df)),
+  bootstrap = function(draws, undefined) {
+    sprintf("percentile bootstrap, %s draws%s", format_count(draws),
+            if (undefined) sprintf(", undefined in %s of them", format_count(undefined)) else "")
+  },
+  cohens_size = function(w, size) {
+    sprintf("By Cohen's (1988) convention, w = V sqrt(min(rows, columns) - 1) = %s is %s.", format_strength(w),
+            c(none = "less than small", small = "small", medium = "medium", large = "large")[[size]])
+  },
+
+  # ---- differences and risks ----
+  all_or_none_in_both = "no one or everyone in both",
+  no_variance_by_design = "no variance under the design",
+  nobody_in = function(answer) sprintf("there are no respondents in %s", quoted(answer)),
+  needed_through_infinity = function(low, high) {
+    sprintf("the difference can be 0: from %s through infinity to %s", format_number(low, 1L), format_number(high, 1L))
+  },
+  empty_cell_no_wald = "a cell is empty, so there is no Wald interval; see the exact odds ratio",
+  exact_odds_too_many = "not worked out for so many respondents, where the Wald interval is as good",
+  one_table_only = "the margins allow one table only",
+  outcome_no_variance = "no variance: no one or everyone has the outcome, or all clusters agree",
+
+  # ---- strata taken together ----
+  empty_cell_no_interval = "no interval: a cell is empty",
+  no_stratum_says = "no stratum has any variance",
+  one_stratum = "there is only one stratum",
+  odds_ratio_at_bound = "the common odds ratio is 0 or infinite",
+  too_few_margins = "fewer than two strata have all their margins",
+  too_few_full_strata = "fewer than two strata have all four cells",
+  more_strata_than_df = "there are more strata than the design has degrees of freedom",
+  log_odds_no_variance = "the log odds ratio has no variance in some stratum",
+  no_full_stratum = "no stratum has two rows and two columns",
+  strata_no_variance = "the strata leave it no variance",
+  effects_undefined_sparse = "its design effects are undefined in so sparse a table",
+  too_many_cells_to_fit = function(most) sprintf("not worked out for more than %s cells", format_count(most)),
+  no_convergence = "the model did not converge",
+  expected_too_small = "expected counts are too small for chi-square",
+  margins_empty = "too many margins are empty",
+  effect_of_weights = "design effect of the unequal weights alone",
+
+  # ---- the arithmetic ----
+  observed_plain = function(n) "respondents",
+  observed_weighted = function(n) sprintf("weighted shares, on the scale of the %s respondents", format_count(n)),
+  sum_of_effects = paste("the sum of the generalised design effects: how much weights and clusters add to the variance",
+                         "of the departures"),
+  chance_of_chi_square = function(statistic, df) {
+    sprintf("the probability of a chi-square of %s or more on %s %s of freedom", working_number(statistic),
+            format_df(df), plural(df, "degree"))
+  },
+  chance_of_f = function(f, df, df_error, df_design) {
+    sprintf("the probability of an F of %s or more on %s and %s degrees of freedom (%s \u00d7 the design's %s)",
+            working_number(f), format_df(df), format_df(df_error), format_df(df), format_df(df_design))
+  },
+
+  # ---- cautions ----
+  severity.stop = "Stop",
+  severity.care = "Care",
+  severity.note = "Note",
+  no_test = function(reason) sprintf("No test: %s.", in_words(reason)),
+  sparse = function(small, cells, limit, least, rule, exact) {
+    sprintf("Sparse table: %d of %d expected %s under %s, the smallest %s (%s). %s", small, cells,
+            plural(small, "count is", "counts are"), format_number(limit, 0L), format_number(least, 1L),
+            c(cochran = "Cochran 1954", every = "rule: every expected count",
+              average = "rule: their average, Roscoe and Byars 1971")[[rule]],
+            if (exact)
+              paste("The exact test is used in place of chi-square; measures of strength and residuals are",
+                    "approximate.") else "The p-value may be off; combine answers.")
+  },
+  small_base = function(answers, n, limit) {
+    sprintf("Percentages of fewer than %d respondents: %s. Do not report them on their own.", limit,
+            bases_words(answers, n))
+  },
+  low_base = function(answers, n, from, to) {
+    sprintf("Percentages of only %d to %d respondents: %s. Read them with their intervals.", from, to,
+            bases_words(answers, n))
+  },
+  whole_table = "the whole table",
+  tiny_effect = function(v, n) {
+    sprintf(paste("Statistically significant but weak: Cram\u00e9r's V is %s. With %s respondents even a difference",
+                  "too small to matter can be significant; judge from the percentages whether it matters."),
+            format_strength(v), format_count(n))
+  },
+  not_significant = function(power, v, high) {
+    first <- if (v >= 1) "this table is too small to show even a perfect association reliably" else
+      sprintf("with %s power this table would have shown an association of V = %s",
+              percent_words(power, 0L), format_number(v, bounded = TRUE))
+    sprintf("Not significant does not mean \"no difference\": %s%s.", first,
+            if (is.na(high)) "" else
+              sprintf(", and the interval of V reaches %s", format_number(high, bounded = TRUE)))
+  },
+  few_clusters = function(df, d) {
+    sprintf(paste("The design has %s %s of freedom for a test on %d: its p-value and intervals are rough. Combine",
+                  "answers, or report fewer."), format_df(df), plural(df, "degree"), d)
+  },
+  single_cluster = function(strata, treated) {
+    sprintf("%s %s only one cluster (%s). %s; combine %s with a similar stratum.", format_count(length(strata)),
+            plural(length(strata), "stratum has", "strata have"), list_words(strata, 3L),
+            c(centre = "It is centred at the mean of all clusters, which tends to overstate the variance",
+              zero = "It is taken to add no variance, which understates it")[[treated]],
+            plural(length(strata), "it", "each"))
+  },
+  unequal_weights = function(n, effective) {
+    sprintf(paste("Very unequal weights: the %s respondents carry the information of about %s equally weighted",
+                  "respondents. Tests and intervals allow for it; check that the largest weights are right."),
+            format_count(n), format_count(effective))
+  },
+  empty_category = function(question, answers) {
+    sprintf("No one gave %s to %s, so the test leaves %s out.", list_words(quoted(answers)), question,
+            plural(length(answers), "it", "them"))
+  },
+  tick_all = function(question, example) {
+    sprintf(paste("The answers to %s look like several ticks joined together (%s). Tested as one answer, each",
+                  "combination of ticks counts as a kind of person: make it a multiple-response question."),
+            quoted(question), quoted(example))
+  },
+  repeated_ids = function(ids, records, differing) {
+    sprintf("%s %s more than once (%s records).%s Keep one record per respondent before relying on the test.",
+            format_count(ids), plural(ids, "id occurs", "ids occur"), format_count(records),
+            if (!differing) "" else
+              sprintf(paste(" %s of them gave different answers here: if records are answers, visits or waves, one",
+                            "person is counted several times."), format_count(differing)))
+  },
+  left_out = function(records, asked, reason, question, detail) {
+    sprintf(paste("%s of %s records (%s) are left out because an answer or a weight is missing, most often \"%s\". If",
+                  "they differ from the rest, the table is off."), format_count(records), format_count(asked),
+            percent_words(records / asked, 0L), reason_words(reason, question, detail))
+  },
+  ticks_add_up = function(questions) {
+    sprintf(paste("Respondents could tick several answers to %s: percentages are of the respondents who were asked and",
+                  "may add to more than 100; each item is tested separately."),
+            paste(quoted(questions), collapse = " and "))
+  },
+  reversal = function(down, across, each, together, p_crude, p_within) {
+    ways <- if (together) c("rise together", "go in opposite directions") else
+      c("go in opposite directions", "rise together")
+    sprintf(paste("Overall, \"%s\" and \"%s\" %s (%s), yet within the answers to \"%s\" they %s (%s): the table",
+                  "without \"%s\" would mislead. Report the table of each answer."), down, across, ways[1L],
+            format_p(p_crude), each, ways[2L], format_p(p_within), each)
+  },
+  heterogeneity = function(down, across, each, test, p) {
+    sprintf(paste("The association between \"%s\" and \"%s\" differs between the answers to \"%s\" (%s, %s): one figure",
+                  "for all of them would hide that. Report the table of each answer."), down, across, each,
+            name_of("test", test), format_p(p))
+  },
+  kept_total = function(answers) {
+    sprintf("Named like a total, but kept as an answer because it does not add up: %s.", list_words(answers))
+  },
+  against_explains = function(explaining, explained, fair, shown) {
+    sprintf(paste("The percentages run the other way: %s is taken to explain %s, so compare %s percentages; these are",
+                  "%s percentages."), explaining, explained, fair, shown)
+  },
+  nested_clusters = function(clusters) {
+    sprintf("%d cluster %s in more than one stratum (%s): each is treated as a different cluster in each stratum.",
+            length(clusters), plural(length(clusters), "name occurs", "names occur"), list_words(clusters, 3L))
+  },
+
+  # ---- the table ----
+  title = function(down, across) sprintf("%s by %s", down, across),
+  layer_title = function(each, answer) sprintf("%s: %s", each, answer),
+  base.column = function(question, ticks) {
+    sprintf("Column percentages: of each %s %s", if (ticks) "item ticked in" else "answer to", question)
+  },
+  base.row = function(question, ticks) {
+    sprintf("Row percentages: of each %s %s", if (ticks) "item ticked in" else "answer to", question)
+  },
+  base.total = function(question, ticks) "Percentages of all respondents in the table",
+  weighted_by = function(text, weight) sprintf("%s, weighted by %s", text, weight),
+  line.all = "All",
+  line.total = "Total",
+  line.respondents = "Respondents",
+  line.weighted = "Weighted base",
+  peak_key = function(row) sprintf("^ the largest percentage of its %s", if (row) "row" else "column"),
+  correction.holm = "Holm",
+  correction.bonferroni = "Bonferroni",
+  correction.benjamini_hochberg = "Benjamini-Hochberg",
+  marking_rule = function(critical, correction, cells, alpha) {
+    sprintf("adjusted residual beyond \u00b1%s; %s; level %s", format_number(critical),
+            if (cells == 1) "no correction: one comparison" else
+              sprintf("%s over %d cells", name_of("correction", correction), cells), format_alpha(alpha))
+  },
+  key_marked = function(rule) {
+    sprintf("+ more, \u2212 fewer respondents than expected if the two were unrelated (%s)", rule)
+  },
+  key_spread = function(rule) {
+    sprintf(paste("No single cell is marked (%s): the association is spread over many cells, which is no",
+                  "contradiction"), rule)
+  },
+  key_none = function(rule) sprintf("No cell departs from what is expected if the two were unrelated (%s)", rule),
+  no_test_line = function(reason) sprintf("No test: %s", in_words(reason)),
+  associated = function(figures, alpha) {
+    sprintf("The two are associated (statistically significant at %s): %s", format_alpha(alpha), figures)
+  },
+  not_associated = function(figures, alpha) {
+    sprintf("No evidence of an association (not statistically significant at %s): %s", format_alpha(alpha), figures)
+  },
+  asymmetric = function(figures, alpha) {
+    sprintf(paste("Answers changed more often in one direction than in the other (statistically significant at %s):",
+                  "%s"), format_alpha(alpha), figures)
+  },
+  not_asymmetric = function(figures, alpha) {
+    sprintf(paste("No evidence that answers changed more often in one direction than in the other (not statistically",
+                  "significant at %s): %s"), format_alpha(alpha), figures)
+  },
+  trend_found = function(figures, scores) sprintf("Linear trend: %s (%s)", figures, scores),
+  trend_not_found = function(figures, scores) sprintf("No evidence of a linear trend: %s (%s)", figures, scores),
+  item_line = function(name, p, corrected, v, low, high) {
+    sprintf("%s: %s (corrected %s), V = %s (%s)", name, format_p(p), bare_p(corrected), format_strength(v),
+            interval_words(low, high, format_strength))
+  },
+  item_no_test = function(name, reason) sprintf("%s: no test, %s", name, in_words(reason)),
+  item_by = function(item, by) sprintf("%s by %s", item, by),
+  reference_line = function(figures, weighted) {
+    sprintf("For reference only (%ssample design ignored): %s", if (weighted) "weighted percentages, " else "", figures)
+  },
+  ci = function(alpha, low, high) {
+    sprintf("%s CI %s", confidence_words(alpha), interval_words(low, high, format_strength))
+  },
+  no_ci = function(reason) sprintf("no interval: %s", reason),
+  explaining = function(explaining, explained) sprintf("%s explaining %s", explaining, explained),
+  in_this_table = function(n) {
+    sprintf("%s %s in this table.", format_count(n), plural(n, "respondent"))
+  },
+  account_whole = function(records, several) {
+    sprintf("%s %s read, all in the %s", format_count(records), plural(records, "record"),
+            if (several) "tables" else "table")
+  },
+  account_parts = function(records, used, left, reasons, several) {
+    sprintf("%s %s read: %s in the %s, %s left out (%s)", format_count(records), plural(records, "record"),
+            format_count(used), if (several) "tables" else "table", format_count(left),
+            paste(reasons, collapse = "; "))
+  },
+  account_reason = function(reason, records) sprintf("%s %s", reason, format_count(records)),
+  account_counts = function(n, cells) {
+    sprintf("%s %s counted in %s %s", format_count(n), plural(n, "respondent"), format_count(cells),
+            plural(cells, "cell"))
+  },
+  account_totals = function(totals) sprintf("set aside as totals: %s", paste(totals, collapse = "; ")),
+  account_standing = function(n) sprintf("standing for %s %s", format_count(n), plural(n, "respondent")),
+  account_blank = function(lines) {
+    sprintf("%s blank %s of the file", format_count(lines), plural(lines, "line"))
+  },
+  account_effective = function(n) sprintf("effective base %s", format_count(n)),
+  see = function(remedy) sprintf("See %s.", remedy),
+  to_paste = "To paste into a report",
+  tables = "Tables",
+  several_tables = function(number) sprintf("%d tables", number),
+  more_than_expected = "more than expected",
+  fewer_than_expected = "fewer than expected",
+  largest_of_line = "largest of its line",
+
+  letters_key = function(compare, correction, alpha) {
+    sprintf(paste("A letter: the figure exceeds that of the %s with this letter (two-sided; %s over the pairs of a %s;",
+                  "level %s)"), c(columns = "column", rows = "row")[[compare]], name_of("correction", correction),
+            c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
+  },
+  letters_small = function(limit, answers, n) {
+    sprintf("Not compared because of small bases (under %d): %s", limit, bases_words(answers, n))
+  },
+
+  # ---- a panel ----
+  panel_of = function(records, questions) {
+    sprintf("Panel of %s %s, %s %s", format_count(records), plural(records, "record"), format_count(questions),
+            plural(questions, "question"))
+  },
+  panel_before = function(records, reasons) sprintf("  %s left out before: %s", format_count(records), reasons),
+  panel_strata = function(strata) sprintf("  %d %s", strata, plural(strata, "stratum", "strata")),
+  panel_clusters = function(clusters) sprintf("  %d %s", clusters, plural(clusters, "cluster")),
+  panel_replicates = function(replicates, kind) sprintf("  %s replicates (%s)", format_count(replicates), kind),
+  panel_repeats = function(ids) sprintf("  %d %s more than once", ids, plural(ids, "id occurs", "ids occur")),
+  panel_aside = function(records, reasons) sprintf("  %s set aside: %s", format_count(records), reasons),
+
+  # ---- the paragraph ----
+  null_unrelated = function(down, across, within) {
+    sprintf("that %s and %s are unrelated%s", down, across, within)
+  },
+  null_symmetric = function(down, across, within) {
+    sprintf("that answers change as often from %s to %s in one direction as in the other%s", down, across, within)
+  },
+  within = function(each, answer) sprintf(" within %s = %s", each, answer),
+  rejected = function(null, alpha, figures) {
+    sprintf("The null hypothesis %s is rejected at the %s level (%s).", null, format_alpha(alpha), figures)
+  },
+  not_rejected = function(null, alpha, figures) {
+    sprintf("The null hypothesis %s is not rejected at the %s level (%s).", null, format_alpha(alpha), figures)
+  },
+  not_tested = function(null, reason) sprintf("The null hypothesis %s cannot be tested: %s.", null, in_words(reason)),
+  who_compared = function(down, across, within, n, design, left) {
+    sprintf("%s was compared by %s%s among %s %s%s%s.", down, across, within, format_count(n),
+            plural(n, "respondent"), design, left)
+  },
+  who_weighted = function(weight, effective, design) {
+    sprintf(" (weighted by %s; effective base %s%s)", weight, format_count(effective),
+            if (length(design)) paste0("; sample design with ", paste(design, collapse = " and ")) else "")
+  },
+  who_design = function(design) sprintf(" (sample design with %s)", paste(design, collapse = " and ")),
+  design.stratum = "strata",
+  design.cluster = "clusters",
+  design.replicates = "replicate weights",
+  who_left_out = function(left, records, reasons) {
+    sprintf("; %s of %s records %s left out%s", format_count(left), format_count(records),
+            plural(left, "was", "were"), if (length(reasons)) sprintf(" (%s)", paste(reasons, collapse = "; ")) else "")
+  },
+  test_chosen = function(reason) sprintf("The test was chosen because %s.", in_words(reason)),
+  no_evidence = "This is no evidence that there is no association.",
+  no_evidence_symmetry = "This is no evidence that there was no change.",
+  trend_sentence = function(figures) sprintf("Both questions being ordered, there is a linear trend (%s).", figures),
+  no_trend_sentence = function(figures) {
+    sprintf("Both questions being ordered, there is no evidence of a linear trend (%s).", figures)
+  },
+  strength_sentence = function(figures) sprintf("Strength of association: %s.", paste(figures, collapse = "; ")),
+  where_column = function(down, across, share, overall) {
+    sprintf("in %s %s answered %s, against %s overall", quoted(across), percent_words(share), quoted(down),
+            percent_words(overall))
+  },
+  where_row = function(down, across, share, overall) {
+    sprintf("of those who answered %s, %s are in %s, against %s overall", quoted(down), percent_words(share),
+            quoted(across), percent_words(overall))
+  },
+  where_total = function(down, across, share, overall) {
+    sprintf("%s with %s: %s of all", quoted(down), quoted(across), percent_words(share))
+  },
+  where_more = function(cells) sprintf("More than expected: %s.", paste(cells, collapse = "; ")),
+  where_fewer = function(cells) sprintf("Fewer than expected: %s.", paste(cells, collapse = "; ")),
+  where_spread = paste("No single cell stands out after correction, which is no contradiction: the association is",
+                       "spread over many cells."),
+  reach_sentence = function(power, v, high) {
+    if (v >= 1) return("This table is too small to show even a perfect association reliably.")
+    sprintf("With %s power it would have shown an association of V = %s%s.", percent_words(power, 0L),
+            format_number(v, bounded = TRUE),
+            if (is.na(high)) "" else sprintf("; the interval of V reaches %s", format_number(high, bounded = TRUE)))
+  },
+  with_care = function(cautions) paste("Limitations:", paste(cautions, collapse = " ")),
+
+  # ---- where it sits ----
+  reading_no_test = "There is no test, so no cell stands out.",
+  reading_none = "No cell departs from what would be expected if the two were unrelated.",
+  reading_spread = paste("No single cell stands out, although the table as a whole is significant. That is no",
+                         "contradiction: the test adds up all departures, while each cell must be beyond chance by",
+                         "itself, corrected for the number of cells examined."),
+  reading_cell = function(down, across, residual) {
+    sprintf("%s \u00d7 %s (%s%s)", down, across, if (residual > 0) "+" else "", format_number(residual, 1L))
+  },
+  reading_more = function(cells, more) {
+    sprintf("More than expected: %s%s.", paste(cells, collapse = "; "), if (more) sprintf("; and %d more", more) else "")
+  },
+  reading_fewer = function(cells, more) {
+    sprintf("Fewer than expected: %s%s.", paste(cells, collapse = "; "),
+            if (more) sprintf("; and %d more", more) else "")
+  },
+  reading_not_significant = "The table as a whole is not significant: read single cells with care.",
+
+  # ---- results by themselves ----
+  controlling_for = function(each) sprintf("Controlling for %s", each),
+  nothing_to_say = "Nothing to report.",
+  no_test_sentence = function(reason) sprintf("No test: %s.", reason),
+  interval_of = function(measures, way) sprintf("Interval of %s: %s.", paste(measures, collapse = ", "), way),
+  column.measure = "Measure",
+  column.estimate = "estimate",
+  column.se = "se",
+  column.interval = "interval",
+  column.p_zero = "p (zero)",
+  column.cell = "Cell",
+  column.observed = "observed",
+  column.expected = "expected",
+  column.share_of_statistic = "share of X\u00b2",
+  column.p_corrected = "p, corrected",
+  column.within = "Within",
+  column.higher_in = "is higher in",
+  column.than_in = "than in",
+  column.shares = "shares",
+  column.difference = "difference",
+  column.odds_ratio = "Odds ratio",
+  column.test = "Test",
+  column.statistic = "statistic",
+  residual.adjusted = "adjusted",
+  residual.pearson = "pearson",
+  residual.raw = "raw",
+  smaller_residuals = function(cells) {
+    sprintf("and %d %s with smaller residuals", cells, plural(cells, "cell"))
+  },
+  marked_beyond = function(residual, critical) {
+    sprintf("Marked: %s residual beyond \u00b1%s.", residual, format_number(critical))
+  },
+  pairs_rule = function(compare, question, correction, alpha) {
+    sprintf("Pairs of %s within each answer to %s; %s over the pairs of a %s, level %s.", compare, question,
+            name_of("correction", correction), c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
+  },
+  no_bases_to_compare = function(compare) sprintf("No two %s have large enough bases to be compared.", compare),
+  none_differs = function(compare, pairs) {
+    sprintf("No %s differs from another beyond chance (%s %s compared).",
+            c(columns = "column", rows = "row")[[compare]], format_count(pairs), plural(pairs, "pair"))
+  },
+  differences_in_points = "Differences are in percentage points; each interval stands for itself.",
+  against = function(outcome, compared, reference) {
+    sprintf("%s: %s against %s", quoted(outcome), compared, reference)
+  },
+  shares_against = function(first, second) sprintf("%s against %s", first, second),
+  with_interval = function(value, low, high) sprintf("%s (%s)", value, words("interval", low = low, high = high)),
+  with_note = function(value, note) sprintf("%s (%s)", value, note),
+  points = function(value) sprintf("%s points", value),
+  no_interval = "no interval",
+  z_and_p = function(z, p, more, fewer) {
+    sprintf("z = %s, %s (one-sided: more %s, fewer %s)", format_number(z), format_p(p), bare_p(more), bare_p(fewer))
+  },
+  risk.shares = "shares",
+  risk.difference = "difference",
+  risk.needed = "number needed",
+  risk.relative_risk = "relative risk",
+  risk.odds_ratio = "odds ratio",
+  risk.log_odds_ratio = "  its logarithm",
+  risk.odds_ratio_exact = "  exact",
+  risk.test = "test",
+  intervals_at = function(alpha, several) {
+    sprintf("%s confidence intervals%s.", confidence_words(alpha),
+            if (several) "; each comparison stands for itself, not corrected for their number" else "")
+  },
+  detectable_none = function(reason) sprintf("no test can be made: %s.", reason),
+  detectable_table = function(r, c, n, alpha, effect) {
+    sprintf("%s\u00d7%s table of %s %s, level %s%s", format(r), format(c), format_count(n), plural(n, "respondent"),
+            format_alpha(alpha), if (effect == 1) "" else sprintf(", design effect %s", format_number(effect)))
+  },
+  detectable_smallest = function(v, w, power) {
+    if (v > 1) return("even a perfect association would be found less often than wanted")
+    sprintf("an association of V = %s or more (w = %s) would have been found with %s power", format_strength(v),
+            format_strength(w), percent_words(power, 0L))
+  },
+  detectable_power = function(v, power) {
+    sprintf("For V = %s its power is %s.", format_strength(v), percent_words(power, 0L))
+  },
+  detectable_needed = function(power, v, n) {
+    sprintf("For %s power at V = %s the table needs about %s respondents.", percent_words(power, 0L),
+            format_strength(v), format_count(n))
+  },
+  pooled_title = function(title, each, n) {
+    sprintf("%s, controlling for %s (%s %s)", title, each, format_count(n), plural(n, "respondent"))
+  },
+  pooled_by_design = "F statistics, second-order Rao-Scott: they take weights and design into account.",
+  pooled_left_out = function(answers) {
+    sprintf("Left out of the tests, having only one row or column: %s.", list_words(answers))
+  },
+  pooled_care = function(text) sprintf("Care: %s", text),
+  working_observed = function(what) sprintf("1. Observed (%s)", what),
+  working_expected = "2. Expected if the two were unrelated: row total \u00d7 column total / total",
+  working_contribution = "3. Contribution of each cell: (observed \u2212 expected)\u00b2 / expected",
+  working_example = function(down, across, how, value) {
+    sprintf("for example %s \u00d7 %s: %s = %s", down, across, how, value)
+  },
+  working_statistic = function(value) sprintf("4. Their sum is the statistic: X\u00b2 = %s", value),
+  working_df = function(how, value) sprintf("5. Degrees of freedom: %s = %s", how, value),
+  working_design = function(effect, how, f, value) {
+    sprintf("6. Weights and design: divided by %s, %s. F = %s = %s", effect, how, f, value)
+  },
+  working_p = function(step, p, how) sprintf("%d. %s: %s", step, p, how),
+  goodness_found = function(figures) sprintf("The answers differ from these shares (statistically significant): %s.", figures),
+  goodness_not_found = function(figures) sprintf("No evidence that the answers differ from these shares: %s.", figures),
+  goodness_base = "Percentages of those who answered, against given shares",
+  regroup_not_sparse = "The table is not sparse: nothing to combine.",
+  regroup_nothing_left = "Nothing can be combined: two answers are left on each side.",
+  regroup_step = function(question, joined) sprintf("Combine in %s: %s", question, joined),
+  regroup_small = function(before, after, mended) {
+    sprintf("Small expected counts: %s before, %s after%s.", percent_words(before, 0L), percent_words(after, 0L),
+            if (mended) "" else ", still too many")
+  },
+  regroup_before = function(figures) sprintf("Before: %s", figures),
+  regroup_after = function(figures) sprintf("After: %s", figures),
+  regroup_not_yet = "Nothing is combined yet: apply = TRUE does it.",
+  power_key = function(power) {
+    sprintf("Circle: the smallest association found with %s power. Diamond: the V asked about, or the table's own.",
+            percent_words(power, 0L))
+  },
+  power_title = function(r, c, alpha) {
+    sprintf("What a %s\u00d7%s table can show (level %s)", format(r), format(c), format_alpha(alpha))
+  },
+  figure_stacked = function(question) sprintf("Share of each answer to %s; respondents in brackets", question),
+  figure_items = function(question) sprintf("Share who ticked each item, by %s; respondents in brackets", question),
+  figure_departures = "Adjusted residuals: + more, \u2212 fewer than expected; * marked after correction",
+  figure_stacked_alt = function(title, bars) sprintf("Stacked bars of 100%%: %s. %s", title, paste(bars, collapse = " ")),
+  figure_items_alt = function(title, bars) sprintf("Bars of items ticked: %s. %s", title, paste(bars, collapse = " ")),
+  figure_departures_alt = function(title, cells) {
+    sprintf("Grid of adjusted residuals: %s. %s", title,
+            if (length(cells)) sprintf("Marked: %s.", paste(cells, collapse = "; ")) else "No cell is marked.")
+  },
+  power_axis = "Power",
+  v_axis = "Cram\u00e9r's V in the population",
+
+  # ---- tests by name ----
+  test.pearson = "Pearson chi-square",
+  test.likelihood_ratio = "likelihood ratio",
+  test.continuity_corrected = "continuity-corrected chi-square",
+  test.exact = "exact test",
+  test.exact_more = "exact test, one-sided (more)",
+  test.exact_fewer = "exact test, one-sided (fewer)",
+  test.monte_carlo = "exact test by random tables",
+  test.linear_trend = "linear trend",
+  test.rao_scott_second = "Rao-Scott second order",
+  test.rao_scott_first = "Rao-Scott first order",
+  test.rao_scott_second_likelihood = "Rao-Scott second order of G\u00b2",
+  test.rao_scott_first_likelihood = "Rao-Scott first order of G\u00b2",
+  test.symmetry = "symmetry",
+  test.symmetry_exact = "symmetry, exact",
+  test.symmetry_rao_scott = "symmetry, Rao-Scott second order",
+  test.mantel_haenszel = "Mantel-Haenszel",
+  test.mantel_haenszel_corrected = "  with continuity correction",
+  test.general_association = "general association",
+  test.mean_scores = "mean scores",
+  test.correlation = "correlation",
+  test.breslow_day_tarone = "homogeneity of odds ratios (Breslow-Day, Tarone)",
+  test.same_odds_ratio = "homogeneity of odds ratios (Wald)",
+  test.no_three_way = "no three-way interaction",
+
+  # ---- measures by name, and what a value means: x, with d and a the labels of down and across ----
+  measure.cramers_v = "Cram\u00e9r's V",
+  measure.cramers_v_corrected = "Cram\u00e9r's V, bias-corrected",
+  measure.phi = "phi",
+  measure.contingency_coefficient = "contingency coefficient",
+  measure.contingency_coefficient_adjusted = "contingency coefficient, adjusted",
+  measure.tschuprow_t = "Tschuprow's T",
+  measure.lambda = "lambda",
+  measure.goodman_kruskal_tau = "Goodman-Kruskal tau",
+  measure.uncertainty = "uncertainty coefficient",
+  measure.gamma = "gamma",
+  measure.tau_b = "tau-b",
+  measure.tau_c = "tau-c",
+  measure.somers_d = "Somers' d",
+  measure.yule_q = "Yule's Q",
+  measure.yule_y = "Yule's Y",
+  measure.pearson_r = "Pearson's r",
+  measure.spearman_rho = "Spearman's rho",
+  measure.kappa = "kappa",
+  meaning.cramers_v = function(x, d, a) scale_meaning("Cram\u00e9r's V", x, d, a),
+  meaning.cramers_v_corrected = function(x, d, a) scale_meaning("The bias-corrected V", x, d, a),
+  meaning.phi = function(x, d, a) {
+    sprintf("phi is the correlation of the two answers: one accounts for %s of the variance of the other.", whole(x^2))
+  },
+  meaning.contingency_coefficient = function(x, d, a) {
+    sprintf(paste("The contingency coefficient runs from 0 (unrelated), but its largest value depends on the size of",
+                  "the table; here it is %s."), format_strength(x))
+  },
+  meaning.contingency_coefficient_adjusted = function(x, d, a) {
+    scale_meaning("The adjusted contingency coefficient", x, d, a)
+  },
+  meaning.tschuprow_t = function(x, d, a) scale_meaning("Tschuprow's T", x, d, a),
+  meaning.lambda_across = function(x, d, a) errors_meaning(x, a, d),
+  meaning.lambda_down = function(x, d, a) errors_meaning(x, d, a),
+  meaning.lambda_both = function(x, d, a) {
+    sprintf("Knowing one of \"%s\" and \"%s\" reduces the errors in guessing the other by %s, both directions together.",
+            d, a, whole(x))
+  },
+  meaning.goodman_kruskal_tau_across = function(x, d, a) proportional_meaning(x, a, d),
+  meaning.goodman_kruskal_tau_down = function(x, d, a) proportional_meaning(x, d, a),
+  meaning.uncertainty_across = function(x, d, a) {
+    sprintf("Knowing \"%s\" removes %s of the uncertainty about \"%s\".", a, whole(x), d)
+  },
+  meaning.uncertainty_down = function(x, d, a) {
+    sprintf("Knowing \"%s\" removes %s of the uncertainty about \"%s\".", d, whole(x), a)
+  },
+  meaning.uncertainty_both = function(x, d, a) sprintf("\"%s\" and \"%s\" share %s of their uncertainty.", d, a, whole(x)),
+  meaning.gamma = function(x, d, a) order_meaning(x, sprintf("the pairs of people who differ on \"%s\" and on \"%s\"", d, a)),
+  meaning.tau_b = function(x, d, a) {
+    order_meaning(x, sprintf("the pairs of people who differ on \"%s\" or on \"%s\" (the geometric mean of the two)", d, a))
+  },
+  meaning.tau_c = function(x, d, a) {
+    order_meaning(x, "as many pairs of people as can differ on both questions in a table of this size")
+  },
+  meaning.somers_d_across = function(x, d, a) order_meaning(x, sprintf("the pairs of people who differ on \"%s\"", a)),
+  meaning.somers_d_down = function(x, d, a) order_meaning(x, sprintf("the pairs of people who differ on \"%s\"", d)),
+  meaning.somers_d_both = function(x, d, a) {
+    order_meaning(x, "the pairs of people who differ on one of the two questions (the mean of both)")
+  },
+  meaning.yule_q = function(x, d, a) order_meaning(x, sprintf("the pairs of people who differ on \"%s\" and on \"%s\"", d, a)),
+  meaning.yule_y = function(x, d, a) {
+    sprintf("Yule's Y is what phi would be if all four margins were one half: %s.", format_strength(x))
+  },
+  meaning.pearson_r = function(x, d, a) slope_meaning("scores", x, d, a),
+  meaning.spearman_rho = function(x, d, a) slope_meaning("ranks", x, d, a),
+  meaning.kappa = function(x, d, a) {
+    sprintf("The two answers agree %s of the way from chance agreement to full agreement.", whole(x))
+  }
+)
+
+# ---- sentences that several measures share ----
+
+whole <- function(x) percent_words(x, 0L)
+
+bases_words <- function(answers, n) {
+  answers[answers == ""] <- words("whole_table")
+  list_words(sprintf("%s (%s)", answers, format_count(n)))
+}
+
+scale_meaning <- function(name, x, d, a) {
+  sprintf("%s runs from 0 (\"%s\" and \"%s\" are unrelated) to 1 (as strongly related as possible); here it is %s.",
+          name, d, a, format_strength(x))
+}
+
+errors_meaning <- function(x, knowing, guessing) {
+  sprintf("Knowing \"%s\" reduces the errors in guessing \"%s\" by %s.", knowing, guessing, whole(x))
+}
+
+proportional_meaning <- function(x, knowing, guessing) {
+  sprintf("Guessing \"%s\" in proportion to its shares goes wrong %s less often when \"%s\" is known.", guessing,
+          whole(x), knowing)
+}
+
+order_meaning <- function(x, pairs) {
+  if (x == 0) return(sprintf("Among %s, the same order occurs as often as the opposite.", pairs))
+  ways <- if (x > 0) c("same", "opposite") else c("opposite", "same")
+  sprintf("Among %s, the %s order outnumbers the %s by %s of those pairs.", pairs, ways[1L], ways[2L], whole(abs(x)))
+}
+
+slope_meaning <- function(what, x, d, a) {
+  if (x == 0) return(sprintf("The %s of \"%s\" and \"%s\" do not rise or fall together.", what, d, a))
+  sprintf(paste("The %s of \"%s\" and \"%s\" %s: %s on a scale from -1 to 1, and one accounts for %s of the variance of",
+                "the other."), what, d, a, if (x > 0) "rise together" else "go in opposite directions",
+          format_strength(x), whole(x^2))
+}
+
+# "0.013", "< 0.001": p without its name.
+bare_p <- function(p) ifelse(is.na(p), "", sub("^= ", "", trimws(format_p(p, ""))))

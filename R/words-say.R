@@ -1,0 +1,59 @@
+# From what is said (a code and its arguments) to a sentence, in the language of the option `language`. Sentences stand
+# whole in the catalogues, one file a language, each a function of the arguments or a plain text. A sentence that a
+# language lacks is said in English.
+
+# A language is one file, R/words-LANGUAGE.R, that defines the list words_LANGUAGE.
+catalogue_of <- function(language) get0(paste0("words_", language), environment(catalogue_of), inherits = FALSE)
+
+sentence_of <- function(code, language = setting("language")) {
+  catalogue_of(language)[[code]] %||% catalogue_of("en")[[code]]
+}
+
+# One sentence; NA where nothing is said. What an older file says has no arguments: its text stays as it was written.
+in_words <- function(what) {
+  if (is.null(what)) return(NA_character_)
+  if (is.character(what)) return(what)
+  sentence <- if (!is.null(what$arguments)) sentence_of(what$code)
+  if (is.null(sentence)) return(what$text %||% what$code)
+  if (is.character(sentence)) sentence else do.call(sentence, what$arguments)
+}
+
+words <- function(code, ...) in_words(list(code = code, arguments = list(...)))
+
+# The same of a list, as a character vector.
+all_in_words <- function(list) vapply(list, in_words, "")
+
+# Names of things that are many of a kind: "test.pearson", "measure.phi".
+name_of <- function(kind, name) vapply(paste0(kind, ".", name), words, "", USE.NAMES = FALSE)
+
+# A percentage with its sign, a level of confidence, a list of several, and text in quotation marks, as the language
+# writes them.
+percent_words <- function(share, digits = setting("digits")) {
+  text <- format_percent(share, digits)
+  ifelse(nzchar(text), paste0(text, words("percent_sign")), text)
+}
+
+confidence_words <- function(alpha) {
+  paste0(in_house_style(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L)), words("percent_sign"))
+}
+
+list_words <- function(x, most = 8L) {
+  shown <- paste(utils::head(x, most), collapse = ", ")
+  if (length(x) > most) words("and_more", shown = shown, more = length(x) - most) else shown
+}
+
+quoted <- function(x) vapply(x, function(one) words("quoted", text = one), "", USE.NAMES = FALSE)
+
+interval_words <- function(low, high, format = format_number, ...) {
+  words("interval", low = format(low, ...), high = format(high, ...))
+}
+
+# Why records are left out: of a question, or of the record as a whole.
+reason_words <- function(code, question, detail) {
+  vapply(seq_along(code), function(k) {
+    reason <- if (code[k] == "missing") detail[k] else words(paste0("reason.", code[k]), detail = detail[k])
+    if (nzchar(question[k])) words("reason_of_question", question = question[k], reason = reason) else reason
+  }, "")
+}
+
+left_out_words <- function(left) reason_words(left$code, left$question, left$detail)
