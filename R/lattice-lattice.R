@@ -207,8 +207,8 @@ layer_at <- function(tally, at, row, column, rows, columns, each, paired) {
   cell <- row[at] + (column[at] - 1L) * size[1L]
   names <- list(answers_of(tally$down)[rows], answers_of(tally$across)[columns])
   grid <- function(values) {
-    sums <- matrix(sum_by_cell_kernel(cell, values, prod(size)), size[1L])
-    matrix(sums[rows, columns], length(names[[1L]]), dimnames = names)
+    sums <- matrix(sum_by_cell_kernel(cell, values, prod(size)), size[1L], size[2L])
+    matrix(sums[rows, columns], length(names[[1L]]), length(names[[2L]]), dimnames = names)
   }
   replicates <- if (!is.null(tally$design$replicates)) {
     place <- matrix(0L, size[1L], size[2L])

@@ -32,7 +32,7 @@ recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent 
   for (name in names(claims)) check_claim(claims[[name]], name, call)
   if (!is.null(percent)) check_choice(percent, c("column", "row", "total"), "percent", call)
   rows <- c(totals_claims(attr(table, "totals")), figure_claims(claims, table), percent_claims(percent, table))
-  data <- if (length(rows)) rows_to_frame(rows) else
+  data <- if (length(rows)) list2DF(columns_of(rows)) else
     data.frame(claim = character(), claimed = character(), worked_out = character(), holds = logical(),
                remark = character())
   class(data) <- c("fairlattice_recheck", "data.frame")

@@ -47,6 +47,10 @@ strength <- function(x, measures = NULL, alpha = NULL, scores = "equal", interva
   check_choice(interval, c("by_measure", "bootstrap"), "interval", call)
   check_flag(explain, "explain", call)
   check_fraction(alpha %||% x$choices$alpha, "alpha", call)
+  if (identical(scores, "midranks")) {
+    stop_input(c("`scores` of Pearson's r must be \"equal\" or given.",
+                 i = "r between midranks is Spearman's rho: ask for measures = \"spearman_rho\"."), "scores", call = call)
+  }
   check_scores(scores, x, call, "equal")
   rows <- if (is_stored(x)) stored_strength(x, measures, alpha, scores, interval, call) else
     strength_rows(x, measures, alpha %||% x$choices$alpha, scores, interval, draws, seed, call)

@@ -1,6 +1,6 @@
 # What is said of a figure is a code and the arguments of its sentence: plain values, so that they can be written to a
 # file and read back. The sentences stand in the catalogues (R/words-en.R), which the core never reads.
-said <- function(code, ...) list(code = code, arguments = list(...))
+said <- function(.code, ...) list(code = .code, arguments = list(...))
 
 is_said <- function(x) is.list(x) && !is.null(x$code) && "arguments" %in% names(x)
 

@@ -191,8 +191,8 @@ words_en <- list(
   severity.note = "Note",
   no_test = function(reason) sprintf("No test: %s.", in_words(reason)),
   sparse = function(small, cells, limit, least, rule, exact) {
-    sprintf("Sparse table: %d of %d expected %s under %s, the smallest %s (%s). %s", small, cells,
-            plural(small, "count is", "counts are"), format_number(limit, 0L), format_number(least, 1L),
+    sprintf("Sparse table: %d of %d expected counts %s under %s, the smallest %s (%s). %s", small, cells,
+            plural(small, "is", "are"), format_number(limit, 0L), format_number(least, 1L),
             c(cochran = "Cochran 1954", every = "rule: every expected count",
               average = "rule: their average, Roscoe and Byars 1971")[[rule]],
             if (exact)

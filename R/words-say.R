@@ -18,7 +18,7 @@ in_words <- function(what) {
   if (is.character(sentence)) sentence else do.call(sentence, what$arguments)
 }
 
-words <- function(code, ...) in_words(list(code = code, arguments = list(...)))
+words <- function(.code, ...) in_words(list(code = .code, arguments = list(...)))
 
 # The same of a list, as a character vector.
 all_in_words <- function(list) vapply(list, in_words, "")

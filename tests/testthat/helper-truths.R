@@ -98,6 +98,7 @@ without_kept <- function(x) {
   x$layers <- lapply(x$layers, function(layer) {
     layer$kept <- NULL
     layer$parts <- lapply(layer$parts, function(part) replace(part, "kept", list(NULL)))
+    if (!is.null(layer$patterns)) layer$patterns$kept <- NULL
     layer
   })
   x
@@ -137,3 +138,12 @@ call_main <- function(...) {
   })
   list(status = status, out = paste(out, collapse = "\n"), err = paste(readLines(err), collapse = "\n"))
 }
+
+# Everything that a table says, as plain data.
+findings <- function(x) {
+  facts <- facts_of(x)
+  list(base = facts$base, design = facts$design, layers = layers_frame(x), cells = cells_frame(x),
+       tests = tests_of(x), strength = strength_of(x, "all"), cautions = cautions_frame(x), paragraph = write_up(x))
+}
+
+with_headline <- function(tests) tests[tests$headline, ]

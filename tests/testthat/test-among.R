@@ -39,5 +39,6 @@ test_that("slips are named", {
 test_that("those who cannot be told are counted apart from those outside", {
   panel <- among(data, "age >= 18")
   expect_identical(tabulate(panel$aside), c(1L, 1L))
-  expect_identical(panel$reasons, c("cannot be told: age >= 18", "outside: age >= 18"))
+  expect_identical(panel$reasons$code, c("cannot_tell", "outside"))
+  expect_identical(panel$reasons$detail, rep("age >= 18", 2))
 })

@@ -35,7 +35,7 @@ test_that("numbers know why they are missing, and reckon as missing", {
   answers <- as_answers(rev(x)[1:3], "age")
   expect_identical(as.character(answers), c("Don't know", NA, "Refused"))
   data <- data.frame(age = x, b = c("p", "q", "p", "q"), a = c("u", "v", "u", "v"))
-  expect_setequal(account_of(tally_of(data, age, b))$left_out$reason,
+  expect_setequal(left_out_words(account_of(tally_of(data, age, b))$left_out),
                   c("Age: Refused", "Age: no answer", "Age: Don't know"))
 })
 

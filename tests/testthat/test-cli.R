@@ -1,7 +1,7 @@
 # The command line, called and as a process.
 
 file <- demo_file("veyra.csv")
-design <- c("--weight", "weight", "--stratum", "island", "--cluster", "settlement", "--respondent", "id")
+design <- c("--weight", "weight", "--stratum", "island", "--cluster", "settlement", "--id", "id")
 
 test_that("cross prints the table that R prints, for all pairs of questions", {
   run <- call_main("cross", file, "--down", "heating,ferry", "--down", "leave", "--across", "island", "--across=tenure",
@@ -34,7 +34,7 @@ test_that("every option reaches the table", {
                    "island %in% c('Tarn', 'Norrey') & age >= 30",
                    "--percent", "row", "--explains", "down", "--alpha", "0.1", "--correction", "bonferroni")
   expect_identical(run$status, 0L)
-  expect_match(run$out, "Island: Norrey.*Row percentages.*Bonferroni over 3 cells, level 0.1.*90 % interval")
+  expect_match(run$out, "Island: Norrey.*Row percentages.*Bonferroni over 3 cells; level 0.1.*90% CI")
   expect_false(grepl("Sandholm", run$out))
 })
 
@@ -43,7 +43,7 @@ test_that("questions are prepared on the way, and tables of counts are checked",
                    "last", "--among", "island != 'Tarn'",
                    "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied, Very satisfied")
   expect_match(run$out, "18\u201334.*Unhappy.*another record of the same respondent|Unhappy")
-  expect_false(grepl("met more than once", run$out))
+  expect_false(grepl("more than once", run$out))
   for (bad in list(c("--band", "age"), c("--band", "age=a,b"), c("--join", "ferry=Unhappy"), c("--one-per", "first"))) {
     expect_identical(call_main("cross", file, "--down", "ferry", "--across", "age", bad)$status, 2L, info = bad[2])
   }
@@ -136,7 +136,7 @@ test_that("more of a table is shown when it is asked for, as the functions print
                  differences(table), risks(table, reference = "Good"), detectable(table), working(table))
   for (part in wanted)
     expect_true(grepl(trimws(paste(format(part), collapse = "\n")), run$out, fixed = TRUE), info = class(part)[1])
-  expect_match(run$out, "Null hypothesis")
+  expect_match(run$out, "The null hypothesis that")
   each <- call_main("cross", file, "--down", "leave", "--across", "internet", "--each", "island", design)
   expect_match(each$out, "Controlling for Island.*general association")
   made <- call_main("cross", file, "--down", "leave", "--across", "internet", design, "--make-replicates", "jackknife",
@@ -144,7 +144,7 @@ test_that("more of a table is shown when it is asked for, as the functions print
   expect_match(made$out, "\"replicates\": \"jackknife\"")
   exact <- call_main("cross", file, "--down", "leave", "--across", "internet", "--among", "age < 20", "--p", "exact",
                      "--peaks")
-  expect_match(exact$out, "exact test, n = 12")
+  expect_match(gsub("\\s+", " ", exact$out), "exact test, n = 12")
   expect_identical(call_main("cross", file, "--down", "leave", "--across", "internet", "--p", "exactly")$status, 2L)
 })
 

@@ -8,7 +8,7 @@ test_that("numbers become the text that the table says", {
                    c("p < 0.001", "p < 0.001", "p < 0.001", "p = 0.001", "p = 0.050", "p > 0.999", "p > 0.999",
                      "p undefined"))
   expect_identical(format_df(c(4, 4.25, 1234)), c("4", "4.2", "1,234"))
-  expect_identical(format_level(c(0.05, 0.001)), c("95 %", "99.9 %"))
+  expect_identical(confidence_words(c(0.05, 0.001)), c("95%", "99.9%"))
   expect_identical(format_count(numeric()), character())
   expect_identical(full_digits(c(0.1, 1 / 3, 1e-300)), c("0.1", "0.33333333333333331", "1e-300"))
 })

@@ -50,7 +50,7 @@ test_that("records that stand for several respondents are counted both ways", {
   data <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "p", "q", "q"), n = c(100, 200, 192, 100))
   x <- lattice(respondents(data, count = n), a, b)
   expect_match(paste(format(x, width = 200), collapse = " "),
-               "4 records read, all in the table \\(standing for 592 respondents\\)")
+               "4 records read, all in the table; standing for 592 respondents")
   expect_equal(findings(saved(x))$base$respondents, 592)
 })
 
@@ -105,7 +105,7 @@ test_that("how p is worked out is one choice, for the table, the tests and the p
   data <- records_of(hand_2x3)
   x <- lattice(data, down, across, p = "exact")
   expect_identical(subset(test_independence(x), headline)$test, "exact")
-  expect_match(paste(format(x), collapse = " "), "exact test, n = 100")
+  expect_match(paste(format(x, width = 200), collapse = " "), "exact test, n = 100")
   expect_match(write_up(x), "exact test, n = 100")
   expect_match(write_up(saved(x), "full"), "exact test")
   expect_identical(subset(test_independence(x, p = "asymptotic"), headline)$test, "pearson")
@@ -258,7 +258,7 @@ test_that("numbers and text are not compared, and numbers that print alike are o
                class = "fairlattice_error_weight")
   blank <- lattice(data.frame(a = factor(c("x", "", "y", " "), c("", "x", "y", " ")), b = c("p", "q", "q", "p")), a, b)
   expect_identical(rownames(blank$layers[[1]]$n), c("x", "y"))
-  expect_equal(account_of(blank$tally)$left_out, data.frame(reason = "a: no answer", records = 2))
+  expect_equal(account_of(blank$tally)$left_out, data.frame(code = "no_answer", question = "a", detail = "", records = 2))
 })
 
 test_that("conditions of any length and in any script are read", {
@@ -289,7 +289,7 @@ test_that("the exact test is worked out once a table, and a table beyond its bud
   x <- lattice(records_of(n), down, across)
   write_up(x)
   x$layers[[1]]$kept$exact$value$p <- 0.123 # whoever works it out anew will not say this
-  rm("findings", envir = x$kept)
+  x$layers[[1]]$kept$tests <- NULL
   expect_match(paste(c(format(x), write_up(x), format(test_independence(x))), collapse = " "),
                "p = 0.123.*p = 0.123.*0.123")
   wide <- withr::with_seed(1, data.frame(a = factor(sample(4, 2700, TRUE)),
@@ -345,7 +345,7 @@ test_that("what stands beside a weighted table says what it is, and signs say wh
   x <- lattice(respondents(data, weight = w), down, across)
   expect_match(paste(format(x, width = 200), collapse = "\n"),
                "For reference only \\(weighted percentages, sample design ignored\\)")
-  expect_match(subset(strength(x), measure == "phi")$note, "plus: \"p\" goes with \"x\"")
+  expect_match(subset(strength(x), measure == "phi")$note, "positive: \"p\" goes with \"x\"")
   clustered <- lattice(respondents(transform(data, g = 1:100), cluster = g), down, across)
   expect_match(paste(format(clustered, width = 200), collapse = "\n"), "reference only \\(sample design ignored\\)")
 })
@@ -385,7 +385,7 @@ test_that("JSON is text: nothing is followed, labels are strings, and what is no
   raw <- jsonlite::parse_json(json_of(x))
   expect_identical(vapply(raw$down$categories, `[[`, "", "label"), labels)
   expect_identical(raw$down$label, "{\"evil\": true}")
-  expect_identical(saved(x)$findings$down$categories$label, labels)
+  expect_identical(facts_of(saved(x))$down$categories$label, labels)
 })
 
 test_that("a damaged workbook or Parquet file is an error, not the end", {

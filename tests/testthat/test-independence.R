@@ -68,7 +68,7 @@ test_that("with equal weights and no design Rao-Scott is Pearson to the factor n
 test_that("a table that cannot be tested says why", {
   one <- test_independence(lattice(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))
   expect_true(is.na(one$p))
-  expect_match(one$note, "single answer")
+  expect_match(one$note, "only one answer")
   single_cluster <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "q", "q", "p"), cluster = 1)
   expect_match(test_independence(lattice(respondents(single_cluster, cluster = cluster), a, b))$note[1],
                "no degrees of freedom")
@@ -133,7 +133,7 @@ test_that("beyond its budget the exact test turns to random tables, and says so"
   expect_identical(pick(test_independence(x, p = "exact"), "exact")$p, exact$p) # what was found stays found
   x <- lattice(records_of(n), down, across)
   turned <- pick(test_independence(x, p = "exact"), "monte_carlo")
-  expect_match(turned$note, "100,000 random tables.*beyond its budget")
+  expect_match(turned$note, "100,000 random tables")
   expect_lt(abs(turned$p - exact$p), 4 * turned$p_se)
   expect_equal(turned$p_se, sqrt(turned$p * (1 - turned$p) / 1e5))
   simulated <- function(seed) pick(test_independence(x, p = "simulated", draws = 5000, seed = seed), "monte_carlo")$p
@@ -158,7 +158,7 @@ test_that("random tables have their margins, and the probabilities of the defini
 test_that("an exact test of weighted records is refused with the reason, and the headline stays", {
   data <- transform(records_of(hand_2x2), w = 1.5)
   tests <- test_independence(lattice(respondents(data, weight = w), down, across), p = "exact")
-  expect_match(pick(tests, "exact")$note, "no exact test: .*weights")
+  expect_match(pick(tests, "exact")$note, "not available with weights")
   expect_true(is.na(pick(tests, "exact")$p))
   expect_identical(tests$test[tests$headline], "rao_scott_second")
 })

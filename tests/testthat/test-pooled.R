@@ -74,7 +74,7 @@ test_that("a reversal is named, and only then", {
   # within both strata q does better on x, taken together p does
   data <- rbind(of(c(600, 200, 85, 15), "easy"), of(c(30, 70, 300, 500), "hard"))
   x <- lattice(data, down, across, each = e)
-  expect_match(pooled(x)$reversal, "go together .* yet within the answers .* they go apart")
+  expect_match(pooled(x)$reversal, "rise together .* yet within the answers .* they go in opposite directions")
   expect_true("reversal" %in% cautions(x)$code)
   expect_true("reversal" %in% cautions(lattice(respondents(transform(data, w = 2), weight = w), down, across,
                                                each = e))$code)

@@ -15,7 +15,7 @@ test_that("answers are joined, renamed, reordered and set to missing, and the ta
   expect_equal(sum(back == "Undecided", na.rm = TRUE), sum(demo_records()$ferry %in% c("Neither", "Don't know")))
   data <- data.frame(ferry, place = c("p", "q", "p", "q", "p"))
   x <- lattice(regroup(respondents(data), ferry, Low = c("bad", "poor")), ferry, place)
-  expect_true(any(grepl("ferry: Low joined from bad, poor", format(x), fixed = TRUE)))
+  expect_true(any(grepl("ferry: \"Low\" combines \"bad\", \"poor\"", format(x), fixed = TRUE)))
   expect_error(regroup(data, ferry, Low = "bads"), "Did you mean \"bad\"", class = "fairlattice_error_no_answer")
   expect_error(regroup(ferry, A = "bad", B = "bad"), "named twice", class = "fairlattice_error_regroup")
   expect_error(regroup(ferry, "bad"), "needs its name", class = "fairlattice_error_regroup")
@@ -112,7 +112,7 @@ test_that("a sparse table is mended by the smallest joins, and only when told", 
   headline <- function(x) subset(test_independence(x), headline)$p
   expect_equal(proposal$tests$p, c(headline(x), headline(mended)))
   expect_identical(nrow(regroup_sparse(lattice(demo_panel(), leave, mode))$steps), 0L)
-  expect_true(any(grepl("joined from", format(mended))))
+  expect_true(any(grepl("combines", format(mended))))
   expect_error(regroup_sparse(lattice(demo_panel(), leave, mode, each = island)), class = "fairlattice_error_regroup")
 })
 

@@ -43,7 +43,7 @@ test_that("the page is whole and accessible", {
   expect_false(grepl("<script|http://|https://|<link", text))
   for (piece in c("<html lang=\"en\">", "<style>", "<caption>", "scope=\"col\"", "scope=\"colgroup\"", "scope=\"row\"",
                   "<tfoot>",
-                  "alt=\"Stacked bars of 100 %", "data:image/svg+xml;base64,", "more than expected", "49.1"))
+                  "alt=\"Stacked bars of 100%", "data:image/svg+xml;base64,", "more than expected", "49.1"))
                     expect_true(grepl(piece, text, fixed = TRUE), info = piece)
   expect_equal(lengths(regmatches(text, gregexpr("<td", text))), length(sheets_of(x)[[1]]$value))
   hostile <- data.frame(a = c("<b>x</b>", "y & z"), b = c("p\"q", "r"))
@@ -57,7 +57,7 @@ test_that("figures draw what was computed", {
   expect_equal(sort(stacked$xmax - stacked$xmin), sort(as.data.frame(x)$column_percent))
   labels <- ggplot2::layer_data(ggplot2::autoplot(x, "departures"), 2)$label
   d <- departures(x)
-  expect_setequal(labels, departures_data(findings(x))$label)
+  expect_setequal(labels, departures_data(figure_data(x))$label)
   expect_equal(sum(grepl("*", labels, fixed = TRUE)), sum(d$mark != ""))
   expect_error(ggplot2::autoplot(x, "pie"), class = "fairlattice_error_choice")
 })

@@ -147,13 +147,15 @@ test_that("a percentile bootstrap by clusters comes near the delta method, and s
 test_that("what a measure means is said in the table's own words", {
   s <- strength(lattice(demo_panel(), heating, island), measures = "all", explain = TRUE)
   expect_match(value(s, "lambda", "across")$meaning,
-               "Knowing \"Island\" lowers the errors in guessing \"Main heating\" by [0-9]+ %")
-  expect_match(value(s, "lambda", "down")$meaning, "Knowing \"Main heating\" lowers the errors in guessing \"Island\"")
+               "Knowing \"Island\" reduces the errors in guessing \"Main heating\" by [0-9]+%")
+  expect_match(value(s, "lambda", "down")$meaning, "Knowing \"Main heating\" reduces the errors in guessing \"Island\"")
   expect_false(any(grepl("Cohen", s$meaning)))
   withr::with_options(list(fairlattice.size_words = TRUE),
                       expect_match(strength(lattice(records_of(hand_2x2), down, across), explain = TRUE)$meaning[1],
-                                   "Cohen \\(1988\\), w .* 0.356, that is medium"))
-  for (m in measures) expect_type(m$says(-0.25, "d", "a"), "character")
+                                   "Cohen's \\(1988\\) convention, w .* 0.356 is medium"))
+  for (key in names(measures)) for (x in c(-0.25, 0, 0.25))
+    expect_type(words(paste0("meaning.", key), x = x, d = "d", a = "a"), "character")
+  expect_identical(setdiff(paste0("measure.", measure_name(names(measures))), names(words_en)), character())
   expect_error(strength(lattice(demo_panel(), heating, island), "gama"), "Did you mean \"gamma\"",
                class = "fairlattice_error_measure")
 })
@@ -167,7 +169,7 @@ test_that("V's interval holds the noncentralities that the statistic does not re
   none <- value(strength(lattice(records_of(matrix(10, 2, 3, dimnames = dimnames(hand_2x3))), down, across)),
                 "cramers_v")
   expect_equal(none$estimate, 0)
-  expect_match(none$note, "smaller than chance alone makes it in 97.5 % of samples")
+  expect_match(none$note, "smaller than in 97.5% of tables without any association")
   # either side of the switch to the central form
   expect_equal(noncentral_f_below(2600, 4, Inf, 10001), pchisq(10400, 4, 10001), tolerance = 1e-3)
   expect_equal(noncentral_f_below(2600, 4, 60, 10001), pf(2600, 4, 60, 10001), tolerance = 1e-3)
@@ -195,9 +197,9 @@ test_that("an undefined figure has its cause beside it", {
   expect_true(is.na(value(tied, "lambda", "across")$se))
   flat <- all_of(lattice(records_of(matrix(c(30, 10, 20, 10), 2, dimnames = dimnames(hand_2x2))), down, across))
   expect_equal(value(flat, "lambda", "across")$estimate, 0)
-  expect_match(value(flat, "lambda", "across")$note, "standard error is 0")
+  expect_match(value(flat, "lambda", "across")$note, "does not improve the guess")
   alone <- strength(lattice(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))
-  expect_true(all(is.na(alone$estimate)) && all(grepl("single answer", alone$note)))
+  expect_true(all(is.na(alone$estimate)) && all(grepl("only one answer", alone$note)))
 })
 
 test_that("the list of measures is made from the registry", {

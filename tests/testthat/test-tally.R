@@ -50,7 +50,7 @@ test_that("splitting the records in any way and merging gives the same tally", {
     merged <- merge(merge(of(which(part == 3)), of(which(part == 1))), of(which(part == 2)))
     for (of_it in c("cells", "records", "down", "across", "each")) expect_equal(merged[[of_it]], whole[[of_it]])
     expect_equal(merged$design$units, whole$design$units)
-    expect_equal(merged$aside[order(merged$aside$reason), ], whole$aside[order(whole$aside$reason), ],
+    expect_equal(merged$aside[order(merged$aside$code), ], whole$aside[order(whole$aside$code), ],
                  ignore_attr = TRUE)
   }
   expect_error(merge(whole, tally_of(data, down, answer)), class = "fairlattice_error_merge")
@@ -65,7 +65,7 @@ test_that("every record is in the table or left out for one reason, whatever is 
     expect_equal(account$used + sum(account$left_out$records), 200)
     kept <- with(data, !is.na(w) & w > 0 & !is.na(cluster) & each %in% "one" & !is.na(down) & !is.na(across))
     expect_equal(account$used, sum(kept))
-    expect_true(all(c("no weight", "weight of 0", "no cluster", "outside: each == 'one'") %in% account$left_out$reason))
+    expect_true(all(c("no_weight", "zero_weight", "no_cluster", "outside") %in% account$left_out$code))
   }
 })
 

@@ -85,7 +85,7 @@ test_that("the account, the page, the file and the print know ticks for what the
   x <- lattice(with_ticks(data), t, across)
   f <- findings(x)
   expect_equal(f$base$used + sum(f$base$left_out$records), 300)
-  expect_equal(f$base$left_out$records[f$base$left_out$reason == "t: not asked"] > 0, TRUE)
+  expect_equal(f$base$left_out$records[left_out_words(f$base$left_out) == "t: not asked"] > 0, TRUE)
   expect_false(any(grepl("^Total", format(x))))
   expect_true(any(grepl("may add to more than", format(x))))
   path <- withr::local_tempfile(fileext = ".json")

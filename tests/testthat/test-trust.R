@@ -49,13 +49,13 @@ test_that("the working adds up to the test, step by step", {
 
 test_that("the full write-up has every part, and claims no more than the test", {
   full <- write_up(lattice(demo_panel(), heating, island), "full")
-  for (part in c("Null hypothesis", "alternative", "weighted by weight", "strata and clusters",
+  for (part in c("^The null hypothesis that Main heating and Island are unrelated is rejected at the 0.05", "weighted by weight", "strata and clusters",
                  "records were left out \\(", "Rao-Scott second order, F\\(",
-                 "p < 0.001", "Strength: Cram.r's V = ", "interval", "More than expected", "Fewer than expected"))
+                 "p < 0.001", "Strength of association: Cram.r's V = ", "95% CI", "More than expected", "Fewer than expected"))
                    expect_match(full, part)
   none <- write_up(lattice(records_of(matrix(c(50, 51, 52, 50), 2, dimnames = dimnames(hand_2x2))), down, across),
                    "full")
-  expect_match(none, "no evidence of an association")
+  expect_match(none, "not rejected .* no evidence that there is no association")
   expect_match(none, "would have shown an association of V = 0.20")
   expect_false(grepl("prove|p = 0[^.]|p = 0\\.000|no difference between", paste(full, none)))
 })
@@ -65,9 +65,9 @@ test_that("digits, leading zero and decimal mark follow the options, in every ou
   withr::local_options(fairlattice.decimal_mark = ",", fairlattice.leading_zero = FALSE, fairlattice.digits = 2L,
                        fairlattice.digits_strength = 2L)
   text <- write_up(x)
-  expect_match(text, "V = ,1[0-9] \\(95 % interval ,[0-9]{2} to ,[0-9]{2}\\)")
+  expect_match(text, "V = ,1[0-9] \\(95% CI ,[0-9]{2} to ,[0-9]{2}\\)")
   expect_match(text, "p < ,001")
-  expect_match(text, "58,[0-9]{2} %")
+  expect_match(text, "58,[0-9]{2}%")
   expect_match(text, "2\u00a0257 respondents")
   printed <- c(format(x), format(strength(x)), format(risks(x)), format(differences(x)), format(working(x)))
   expect_false(any(grepl("[0-9]\\.[0-9]", printed)))
@@ -77,7 +77,7 @@ test_that("digits, leading zero and decimal mark follow the options, in every ou
 
 test_that("peaks mark the largest percentage of every column, or row", {
   signs <- function(...)
-    layer_sheet(findings(lattice(records_of(hand_2x3), down, across, peaks = TRUE, ...)), 1)$peak[1:2, 1:3]
+    sheet_of(lattice(records_of(hand_2x3), down, across, peaks = TRUE, ...))$peak[1:2, 1:3]
   expect_identical(signs(), rbind(c(TRUE, FALSE, FALSE), c(FALSE, TRUE, TRUE)))
   expect_identical(signs(percent = "row"), rbind(c(TRUE, FALSE, FALSE), c(FALSE, FALSE, TRUE)))
   expect_true(any(grepl("\\^", format(lattice(records_of(hand_2x3), down, across, peaks = TRUE)))))
@@ -90,7 +90,7 @@ test_that("another sparse rule can be chosen", {
                                               cautions(lattice(records_of(n), down, across)))
   expect_true("sparse" %in% codes("cochran")$code)
   expect_match(subset(codes("every"), code == "sparse")$text,
-               "1 of 4 expected counts are under 5, the least 2.8 \\(rule: every")
+               "1 of 4 expected counts is under 5, the smallest 2.8 \\(rule: every")
   expect_false("sparse" %in% codes("average")$code)
 })
 
@@ -138,7 +138,7 @@ test_that("a very large table has its test, first order, and says so", {
   x <- lattice(respondents(data, weight = w, cluster = cluster), down, across)
   headline <- subset(test_independence(x), headline)
   expect_identical(headline$test, "rao_scott_first")
-  expect_match(headline$note, "not worked out for more than 20 degrees")
+  expect_match(headline$note, "not worked out beyond 20 degrees")
   # at the independence fit the sum of the design effects is a sum over cells
   e <- x$layers[[1]]$estimate
   withr::local_options(fairlattice.most_free = 1000L, fairlattice.rao_scott_v0 = "fit")
