@@ -41,16 +41,13 @@ drawn_tables <- function(layer, design, draws, call) {
     stop_here("A table of weighted respondents without clusters keeps no single weights, so it cannot be drawn again.",
               i = "Make bootstrap replicates first: with_replicates(panel, \"bootstrap\").")
   }
-  strata <- strata_of(design, by = "cluster")
-  times <- matrix(0, length(strata$of), draws)
-  for (h in seq_along(strata$a))
-    times[strata$of == h, ] <- stats::rmultinom(draws, strata$a[h], rep(1 / strata$a[h], strata$a[h]))
+  factors <- cluster_bootstrap(design, draws)
   cells <- layer$cells
   cell <- match(cells$row, e$rows) + (match(cells$column, e$columns) - 1L) * length(e$rows)
   present <- sort(unique(cells$unit))
   W <- matrix(0, length(present), length(e$P))
   W[cbind(match(cells$unit, present), cell)] <- cells$w
-  crossprod(W, times[present, , drop = FALSE])
+  crossprod(W, factors[present, , drop = FALSE])
 }
 
 figures_on <- function(weights, keys, layer, scores) {

@@ -71,7 +71,7 @@ layer_rules <- list(
   },
   few_clusters = function(about) {
     d <- if (is.na(about$test$p)) 0 else free_of(about$estimate$P)
-    if (d > 0 && about$estimate$df < d) list(caution("care", "few_clusters", df = about$estimate$df, d = d))
+    if (d > 0 && about$estimate$df <= d) list(caution("care", "few_clusters", df = about$estimate$df, d = d))
   },
   single_cluster = function(about) {
     single <- about$estimate$single

@@ -30,36 +30,43 @@ layer_differences <- function(layer, compare, correction, alpha, least_base) {
   stats::setNames(lapply(names(none), function(name) do.call(c, lapply(rows, `[[`, name))), names(none))
 }
 
-# Shares of row i in the columns of each pair: difference, interval, z and p. z is over the standard error with the
-# pooled share, times the root of the difference's design effect.
+# Shares of row i in the columns of each pair: difference, interval, z and p.
 compare_shares <- function(e, P, place, i, pairs, n, alpha) {
   base <- colSums(P)
   q <- P[i, ] / base
   a <- pairs[1L, ]
   b <- pairs[2L, ]
-  difference <- q[a] - q[b]
-  pooled <- (q[a] * n[a] + q[b] * n[b]) / (n[a] + n[b])
-  se <- sqrt(pooled * (1 - pooled) * (1 / n[a] + 1 / n[b]))
-  if (!e$by_design) {
-    interval <- newcombe_interval(q[a], n[a], q[b], n[b], alpha)
-  } else {
+  effect <- rep(1, length(a))
+  if (e$by_design) {
     # gradient of a share: (1[cell] - q) / base in its column
     G <- matrix(0, length(P), ncol(P))
     for (k in seq_along(q)) G[place[, k], k] <- ((seq_len(nrow(P)) == i) - q[k]) / base[k]
     of_pairs <- function(V) pmax(0, diag(V)[a] + diag(V)[b] - 2 * V[cbind(a, b)])
-    designed <- of_pairs(covariance_of(e, G))
-    plain <- of_pairs(covariance_of(multinomial(e$P, e$n), G))
-    se <- ifelse(plain > 1e-14, se * sqrt(designed / plain), NA_real_)
-    reach <- t_reach(alpha, e$df) * sqrt(designed)
-    interval <- list(low = pmax(-1, difference - reach), high = pmin(1, difference + reach))
+    effect <- difference_effect(of_pairs(covariance_of(e, G)), of_pairs(covariance_of(multinomial(e$P, e$n), G)))
+    n <- e$n * base
   }
+  found <- difference_of(q[a], n[a], q[b], n[b], effect, e, alpha)
+  lapply(c(list(first_share = q[a], second_share = q[b]), found), unname)
+}
+
+# The design variance of a difference over its multinomial one; NA where there is none.
+difference_effect <- function(designed, plain) ifelse(plain > 1e-14 & designed > 0, designed / plain, NA_real_)
+
+# A difference of two shares: z over its standard error with the pooled share, times the root of its design effect, p
+# from t, and the interval. Under a design the bases n are the weighted ones on the scale of the respondents, as they
+# are in the variances that the design effect is a ratio of.
+difference_of <- function(p1, n1, p2, n2, effect, e, alpha) {
+  pooled <- (p1 * n1 + p2 * n2) / (n1 + n2)
+  se <- sqrt(effect * pooled * (1 - pooled) * (1 / n1 + 1 / n2))
+  if (e$df < 1) se <- NA_real_ * se
   flat <- is.na(se) | se <= 1e-12
-  z <- unname(ifelse(flat, NA_real_, difference / se))
+  z <- ifelse(flat, NA_real_, (p1 - p2) / se)
+  interval <- if (e$by_design) score_interval(p1, n1, p2, n2, t_reach(alpha, e$df), effect) else
+    newcombe_interval(p1, n1, p2, n2, alpha)
   note <- vector("list", length(z))
   note[flat & pooled %in% c(0, 1)] <- list(said("all_or_none_in_both"))
   note[flat & !pooled %in% c(0, 1)] <- list(said("no_variance_by_design"))
-  list(first_share = unname(q[a]), second_share = unname(q[b]), difference = unname(difference),
-       low = unname(interval$low), high = unname(interval$high), z = z, p = two_sided(z, e$df), note = note)
+  list(difference = p1 - p2, low = interval$low, high = interval$high, z = z, p = two_sided(z, e$df), note = note)
 }
 
 # a, b, ..., z, aa, ab, ...

@@ -29,7 +29,7 @@ set_headline <- function(rows, e, by, sparse, by_table) {
   names <- vapply(rows, function(row) row$test, "")
   ps <- vapply(rows, function(row) row$p, 0)
   k <- if (e$by_design) {
-    match(if (isFALSE(e$effect$second)) "rao_scott_first" else "rao_scott_second", names)
+    match(if (isFALSE(e$effect$second)) "rao_scott_first" else "rao_scott_corrected", names)
   } else {
     wanted <- c(if (by == "exact") c("exact", "monte_carlo"), if (by == "simulated") "monte_carlo", "pearson")
     match(intersect(wanted, names[!is.na(ps)])[1L], names)
@@ -61,7 +61,7 @@ plain_tests <- function(e, corrected) {
 
 designed_tests <- function(e) {
   effect <- e$effect
-  if (!is.null(effect$why)) return(list(new_test("rao_scott_second", base = e$n, note = effect$why)))
+  if (!is.null(effect$why)) return(list(new_test("rao_scott_corrected", base = e$n, note = effect$why)))
   d <- free_of(e$P)
   first <- function(test, statistic) {
     adjusted <- statistic / effect$mean
@@ -74,7 +74,11 @@ designed_tests <- function(e) {
   X2 <- pearson_statistic(e$P, e$n)
   G2 <- likelihood_statistic(e$P, e$n)
   if (!effect$second) return(list(first("rao_scott_first", X2), first("rao_scott_first_likelihood", G2)))
-  list(second("rao_scott_second", X2), first("rao_scott_first", X2),
+  f <- X2 / effect$sum
+  df_error <- effect$df * e$df
+  corrected <- new_test("rao_scott_corrected", f, effect$free, df_error, upper_f(f, effect$free, df_error), e$n,
+                        effect$note)
+  list(corrected, second("rao_scott_second", X2), first("rao_scott_first", X2),
        second("rao_scott_second_likelihood", G2), first("rao_scott_first_likelihood", G2))
 }
 
@@ -88,7 +92,7 @@ trend_test <- function(layer, scores) {
   M2 <- (e$n - 1) * r^2
   note <- said("trend_scores", scores = if (is.list(scores)) "given" else scores, r = r)
   if (!e$by_design) return(new_test("linear_trend", M2, 1, p = upper_chi_square(M2, 1), base = e$n, note = note))
-  G <- as.vector(m$figures(e$P, given)$null_gradient)
+  G <- as.vector(m$figures(e$P, given)$top$gradient)
   plain <- variance_of(multinomial(e$P, e$n), G)
   effect <- if (plain > 1e-14) variance_of(e, G) / plain else 0
   if (e$df < 1 || effect < 1e-9) return(new_test("linear_trend", base = e$n, note = said("trend_no_variance")))

@@ -39,6 +39,43 @@ newcombe_interval <- function(p1, n1, p2, n2, alpha) {
   list(low = d - sqrt((p1 - one$low)^2 + (two$high - p2)^2), high = d + sqrt((one$high - p1)^2 + (p2 - two$low)^2))
 }
 
+# All differences that the test with the constrained variance (Miettinen & Nurminen 1985) would not reject, its variance
+# times a design effect: at a difference of 0 that is the variance with the pooled share, so the interval leaves 0 when
+# the test rejects. `reach` is in standard errors.
+score_interval <- function(p1, n1, p2, n2, reach, effect = 1) {
+  d <- p1 - p2
+  beyond <- function(at) {
+    shares <- constrained_shares(p1, n1, p2, n2, at)
+    variance <- shares$first * (1 - shares$first) / n1 + shares$second * (1 - shares$second) / n2
+    abs(d - at) > reach * sqrt(effect * pmax(variance, 0))
+  }
+  end <- function(outer) {
+    inner <- d
+    for (step in 1:50) {
+      middle <- (inner + outer) / 2
+      out <- beyond(middle)
+      outer <- ifelse(out, middle, outer)
+      inner <- ifelse(out, inner, middle)
+    }
+    (inner + outer) / 2
+  }
+  list(low = end(rep(-1, length(d))), high = end(rep(1, length(d))))
+}
+
+# The most likely shares whose difference is `at`: the root of a cubic (Farrington & Manning 1990, appendix).
+constrained_shares <- function(p1, n1, p2, n2, at) {
+  theta <- n2 / n1
+  a <- 1 + theta
+  b <- -(1 + theta + p1 + theta * p2 + at * (theta + 2))
+  c <- at^2 + at * (2 * p1 + theta + 1) + p1 + theta * p2
+  d <- -p1 * at * (1 + at)
+  v <- b^3 / (27 * a^3) - b * c / (6 * a^2) + d / (2 * a)
+  u <- ifelse(v < 0, -1, 1) * sqrt(pmax(b^2 / (9 * a^2) - c / (3 * a), 0))
+  w <- (pi + acos(pmin(pmax(ifelse(u == 0, 0, v / u^3), -1), 1))) / 3
+  first <- pmin(pmax(2 * u * cos(w) - b / (3 * a), 0), 1)
+  list(first = first, second = pmin(pmax(first - at, 0), 1))
+}
+
 # The noncentrality at which F on d1, d2 (d2 = Inf: chi-square / d1) is at most `f` with probability `p`; 0 when even a
 # noncentrality of 0 makes that less probable. On the root of the noncentrality the normal quantile of that probability
 # is all but a straight line, so a few secant steps find it; a search between ends does when they do not.
@@ -76,4 +113,30 @@ noncentral_f_below <- function(f, d1, d2, ncp) {
   if (ncp >= 1e4) return(stats::pf(f * d1 / (d1 + ncp), (d1 + ncp)^2 / (d1 + 2 * ncp), d2))
   if (is.infinite(d2)) return(stats::pchisq(f * d1, d1, ncp))
   stats::pf(f, d1, d2, ncp)
+}
+
+# On the scale of the inverse hyperbolic tangent (Fisher 1921), for figures between -1 and 1.
+arctanh_interval <- function(estimate, se, alpha, df) {
+  tanh(atanh(estimate) + c(-1, 1) * t_reach(alpha, df) * se / (1 - estimate^2))
+}
+
+# Ends of an interval of a figure's size: 0 where the figure's own interval holds 0.
+folded <- function(ends) c(if (prod(ends) <= 0) 0 else min(abs(ends)), max(abs(ends)))
+
+# The interval of a scale s of which n s is chi-square on d at independence, under a design the corrected
+# second-order F after division by the sum of its design effects. All noncentralities that the statistic would not reject take the variance
+# of the root of the statistic to be that of a noncentral chi-square, which is false where associated answers are rare;
+# so the ends are stretched about the centre c by what the variance of the root really is, kappa, from the delta
+# method:  c - root(kappa) (c - root(L)) and c + root(kappa) (root(U) - c). The lower end stays 0 where L is 0.
+stretched_interval <- function(value, variance, n, effect, df, alpha) {
+  a <- effect$sum / effect$free
+  f <- max(0, n * value) / effect$sum
+  low <- noncentrality_at(f, effect$free, effect$df * df, 1 - alpha / 2)
+  high <- noncentrality_at(f, effect$free, effect$df * df, alpha / 2)
+  if (high == 0) return(NULL)
+  centre <- sqrt(max(f * effect$free - effect$free, 0))
+  kappa <- if (value > 0 && variance > 1e-18) n * variance / (4 * value) / a else 1
+  ends <- centre + sqrt(kappa) * (sqrt(c(low, high)) - centre)
+  if (low == 0) ends[1L] <- 0
+  pmax(ends, 0)^2 * a / n
 }

@@ -13,8 +13,7 @@ measure_entry <- function(explains, range, of, formula, source, level = "nominal
          undefined = undefined), of)
 }
 
-# `figures` gives estimate and gradient at once, and for a test of zero the gradient of the same ratio where its top is
-# 0.
+# `figures` gives estimate and gradient at once, and for a test of zero the top and its gradient.
 ratio <- function(top, bottom, zero = TRUE) {
   list(
     estimate = function(P, given) top(P, given)$value / bottom(P, given)$value,
@@ -23,7 +22,7 @@ ratio <- function(top, bottom, zero = TRUE) {
       b <- bottom(P, given)
       estimate <- a$value / b$value
       list(estimate = estimate, gradient = (a$gradient - estimate * b$gradient) / b$value,
-           null_gradient = if (zero) a$gradient / b$value)
+           top = if (zero) a)
     })
 }
 
@@ -51,10 +50,18 @@ from_phi_squared <- function(value, slope, population = value) {
 # The scales that noncentral intervals are made on: n times each is chi-square on (r-1)(c-1) at independence. phi^2 is
 # Pearson's statistic, twice the information the likelihood ratio, and (r-1) tau that of Light & Margolin (1971).
 noncentral_scales <- list(
-  phi_squared = function(P) phi_squared(P),
-  information = function(P) 2 * information(P)$value,
-  tau_across = function(P) (nrow(P) - 1) * tau_top(P)$value / tau_bottom(P)$value,
-  tau_down = function(P) noncentral_scales$tau_across(t(P))
+  phi_squared = function(P) part(phi_squared(P), phi_squared_gradient(P)),
+  information = function(P) sum_of(information(P), information(P)),
+  tau_across = function(P) {
+    top <- tau_top(P)
+    bottom <- tau_bottom(P)
+    tau <- top$value / bottom$value
+    part((nrow(P) - 1) * tau, (nrow(P) - 1) * (top$gradient - tau * bottom$gradient) / bottom$value)
+  },
+  tau_down = function(P) {
+    turned <- noncentral_scales$tau_across(t(P))
+    part(turned$value, t(turned$gradient))
+  }
 )
 
 part <- function(value, gradient) list(value = value, gradient = gradient)

@@ -25,10 +25,11 @@ reversal_of <- function(x, strata) {
   within <- sum(unlist(Map(seen, tables, contrasts)))
   whole <- strata$whole
   given <- list(down = whole$rows, across = whole$columns)
-  crude <- measures$pearson_r$estimate(whole$P, given)
+  r <- measures$pearson_r$figures(whole$P, given)
+  crude <- r$estimate
   if (!is.finite(crude) || sign(within) == sign(crude) || within == 0 || crude == 0) return(NULL)
-  se <- sqrt(variance_of(whole, as.vector(measures$pearson_r$figures(whole$P, given)$null_gradient)))
-  p_crude <- if (se > 0) two_sided(crude / se, whole$df) else NA_real_
+  se <- sqrt(variance_of(whole, as.vector(r$top$gradient)))
+  p_crude <- if (se > 0) two_sided(r$top$value / se, whole$df) else NA_real_
   p_within <- generalised_test("correlation", strata, tables, contrasts)$p
   if (anyNA(c(p_crude, p_within)) || max(p_crude, p_within) > x$choices$alpha) return(NULL) # evidence on both sides
   said("reversal", down = x$tally$down$label, across = x$tally$across$label, each = x$tally$each$label,

@@ -19,6 +19,9 @@ result_parts <- list(
 # of a stored table that does not have it.
 result_of <- function(x, what, ..., call = NULL) {
   asked <- list(...)
+  # what is the default is not asked, so that one result is kept for all who want it
+  asked <- asked[!vapply(asked, is.null, NA)]
+  asked <- asked[!mapply(identical, asked, as_stored[names(asked)])]
   if (is_stored(x)) check_stored(x, asked[setdiff(names(asked), "percent")], call)
   part <- result_parts[[what]]
   name <- paste0(what, asked$percent)

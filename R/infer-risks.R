@@ -34,26 +34,28 @@ risk_rows <- function(layer, outcome, compared, reference, turn, alpha) {
     as.vector(if (turn) t(g) else g)
   }, numeric(length(e$P)))
   V <- covariance_of(e, G)
-  c(share_figures(q, m, V, e, row, alpha), ratio_figures(q, V, e, row, alpha), exact_figures(counts, e, row, alpha),
-    z_figures(q, m, G, e, row))
+  effect <- 1
+  if (e$by_design) {
+    D <- G[, 1L] - G[, 2L]
+    effect <- difference_effect(variance_of(e, D), variance_of(multinomial(e$P, e$n), D))
+    m <- e$n * base / sum(weighted)
+  }
+  d <- difference_of(q[[1L]], m[[1L]], q[[2L]], m[[2L]], effect, e, alpha)
+  c(share_figures(q, m, V, d, e, row, alpha), ratio_figures(q, V, e, row, alpha), exact_figures(counts, e, row, alpha),
+    z_figures(d, e, row))
 }
 
-share_figures <- function(q, m, V, e, row, alpha) {
+share_figures <- function(q, m, V, d, e, row, alpha) {
   se <- sqrt(pmax(0, diag(V)))
   each <- if (e$by_design) logit_interval(q, diag(V), e$df, alpha) else wilson_interval(q, m, alpha)
-  d <- q[[1L]] - q[[2L]]
   se_d <- sqrt(max(0, V[1, 1] + V[2, 2] - 2 * V[1, 2]))
-  reach <- t_reach(alpha, e$df) * se_d
-  of_d <- if (e$by_design) list(low = max(-1, d - reach), high = min(1, d + reach)) else
-    newcombe_interval(q[[1L]], m[[1L]], q[[2L]], m[[2L]], alpha)
-  through <- is.na(of_d$low) || (of_d$low <= 0 && of_d$high >= 0)
-  ends <- if (through) c(NA_real_, NA_real_) else sort(1 / c(of_d$low, of_d$high))
+  through <- is.na(d$low) || (d$low <= 0 && d$high >= 0)
+  ends <- if (through) c(NA_real_, NA_real_) else sort(1 / c(d$low, d$high))
   list(row("share", q[[1L]], se[1L], each$low[[1L]], each$high[[1L]]),
        row("share_reference", q[[2L]], se[2L], each$low[[2L]], each$high[[2L]]),
-       row("difference", d, se_d, of_d$low[[1L]], of_d$high[[1L]]),
-       row("needed", if (d == 0) Inf else 1 / d, NA_real_, ends[1L], ends[2L],
-           if (through && !is.na(of_d$low))
-             said("needed_through_infinity", low = 1 / of_d$low[[1L]], high = 1 / of_d$high[[1L]])))
+       row("difference", d$difference, se_d, d$low, d$high),
+       row("needed", if (d$difference == 0) Inf else 1 / d$difference, NA_real_, ends[1L], ends[2L],
+           if (through && !is.na(d$low)) said("needed_through_infinity", low = 1 / d$low, high = 1 / d$high)))
 }
 
 # On the log scale: the gradient of log q is 1/q, of the log odds 1/(q(1-q)).
@@ -101,16 +103,8 @@ exact_figures <- function(counts, e, row, alpha) {
   list(row("odds_ratio_exact", estimate, NA_real_, low, high))
 }
 
-z_figures <- function(q, m, G, e, row) {
-  pooled <- sum(q * m) / sum(m)
-  se <- sqrt(pooled * (1 - pooled) * sum(1 / m))
-  if (e$by_design) {
-    D <- G[, 1L] - G[, 2L]
-    plain <- variance_of(multinomial(e$P, e$n), D)
-    se <- if (plain > 1e-14 && e$df >= 1) se * sqrt(variance_of(e, D) / plain) else NA_real_
-  }
-  if (is.na(se) || se <= 1e-12) return(list(row("z", note = said("outcome_no_variance"))))
-  z <- (q[[1L]] - q[[2L]]) / se
-  list(row("z", z), row("p", two_sided(z, e$df)), row("p_more", stats::pt(z, e$df, lower.tail = FALSE)),
-       row("p_fewer", stats::pt(z, e$df)))
+z_figures <- function(d, e, row) {
+  if (is.na(d$z)) return(list(row("z", note = said("outcome_no_variance"))))
+  list(row("z", d$z), row("p", d$p), row("p_more", stats::pt(d$z, e$df, lower.tail = FALSE)),
+       row("p_fewer", stats::pt(d$z, e$df)))
 }

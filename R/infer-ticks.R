@@ -22,21 +22,61 @@ layer_items.fairlattice_ticks_layer <- function(layer, alpha, correction) {
   Map(function(row, p) replace(row, "p_corrected", p), unname(rows), corrected)
 }
 
-# All items together: sum of the Pearson statistics over their mean design effect.
+# All items together: the sum of their Pearson statistics over its generalised design effects, which take the
+# covariance among all items, known from the patterns of ticks (Thomas & Decady 2004): second order, and first order
+# beside it (Bilder & Loughin 2004).
 #' @export
 layer_tests.fairlattice_ticks_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL,
                                                 seed = NULL) {
-  able <- Filter(function(part) is.null(no_test_reason(part)) && is.null(part$estimate$effect$why), layer$parts)
-  row <- new_test("rao_scott_first", base = layer$base$n, headline = TRUE, why = said("why_items_together"),
-                  note = said("no_item_differs"))
-  if (!length(able)) return(list(row))
-  X2 <- sum(vapply(able, function(part) pearson_statistic(part$estimate$P, part$estimate$n), 0))
-  row$df <- sum(vapply(able, function(part) free_of(part$estimate$P), 0))
-  effect <- sum(vapply(able, function(part) part$estimate$effect$sum %||% free_of(part$estimate$P), 0)) / row$df
-  row$statistic <- X2 / effect
-  row$p <- upper_chi_square(row$statistic, row$df)
-  row$note <- said("items_together", left_out = length(layer$parts) - length(able))
-  list(row)
+  able <- which(vapply(layer$parts, function(part) is.null(no_test_reason(part)) && is.null(part$estimate$effect$why),
+                       NA))
+  row <- function(test, ...) new_test(test, ..., base = layer$base$n)
+  if (!length(able)) {
+    return(list(row("rao_scott_second", headline = TRUE, why = said("why_items_together"), note = said("no_item_differs"))))
+  }
+  parts <- layer$parts[able]
+  note <- said("items_together", left_out = length(layer$parts) - length(able))
+  X2 <- sum(vapply(parts, function(part) pearson_statistic(part$estimate$P, part$estimate$n), 0))
+  d <- sum(vapply(parts, function(part) free_of(part$estimate$P), 0))
+  M <- joint_effects(layer, able)
+  sum <- sum(diag(M))
+  first <- row("rao_scott_first", X2 * d / sum, d, p = upper_chi_square(X2 * d / sum, d), note = note)
+  e <- layer$patterns$estimate
+  f <- second_order_of(X2, M, e$df)
+  # without a design F on d1 and infinity is chi-square over d1
+  second <- if (e$by_design) row("rao_scott_second", f$statistic, f$df, f$df_error, f$p, note = note) else
+    row("rao_scott_second", f$statistic * f$df, f$df, p = f$p, note = note)
+  second[c("headline", "why")] <- list(TRUE, said("why_items_together"))
+  list(second, first)
+}
+
+# The generalised design effects of the departures of all items: inv(V0) V, with V0 the multinomial covariance of each
+# item by itself and V that of all items together.
+joint_effects <- function(layer, able) {
+  e <- layer$patterns$estimate
+  gradients <- lapply(able, function(k) item_gradient(layer, k))
+  V <- covariance_of(e, do.call(cbind, gradients))
+  of <- rep(seq_along(able), vapply(gradients, ncol, 0L))
+  M <- matrix(0, nrow(V), ncol(V))
+  for (k in seq_along(able)) {
+    part <- layer$parts[[able[k]]]$estimate
+    rows <- V[of == k, , drop = FALSE]
+    M[of == k, ] <- solve_or_null(departure_covariance(multinomial(part$P, part$n)), rows) %||%
+      solve_or_null(independence_covariance(part$P, part$n), rows)
+  }
+  M
+}
+
+# Gradient of an item's departures over the cells of the patterns: that of its own cell, for every pattern in it.
+item_gradient <- function(layer, k) {
+  part <- layer$parts[[k]]$estimate
+  group <- layer$groups[[k]]
+  e <- layer$patterns$estimate
+  to <- function(group, at) if (is.null(group)) at else group[at]
+  rows <- match(to(group$row, e$rows), part$rows)
+  columns <- match(to(group$column, e$columns), part$columns)
+  at <- as.vector(outer(rows, (columns - 1L) * nrow(part$P), `+`))
+  departure_scores(diag(1, length(part$P)), part$P)[at, free_cells(part$P), drop = FALSE]
 }
 
 #' @export

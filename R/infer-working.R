@@ -37,10 +37,12 @@ working_steps <- function(layer) {
 design_steps <- function(e, X2) {
   effect <- e$effect
   if (!is.null(effect$why)) return(list(new_step("design_effect", NA_real_, effect$why)))
-  f <- second_order(X2, effect$sum, effect$sum^2 / effect$df, e$df)
+  f <- X2 / effect$sum
+  df_error <- effect$df * e$df
   list(new_step("design_effect", effect$sum, said("sum_of_effects")),
-       new_step("f", f$statistic, sprintf("%s / %s", working_number(X2), working_number(effect$sum))),
-       new_step("p", f$p, said("chance_of_f", f = f$statistic, df = f$df, df_error = f$df_error, df_design = e$df)))
+       new_step("f", f, sprintf("%s / %s", working_number(X2), working_number(effect$sum))),
+       new_step("p", upper_f(f, effect$free, df_error), said("chance_of_f", f = f, df = effect$free,
+                                                             df_error = df_error)))
 }
 
 working_number <- function(x) {

@@ -34,7 +34,7 @@ estimate_of <- function(layer, design) {
   by_design <- design$weighted || design$stratified || design$clustered || !is.null(design$replicates)
   spread <- if (!is.null(design$replicates)) {
     at <- as.vector(outer(rows, (columns - 1L) * nrow(layer$n), `+`))
-    replicate_spread(P, layer$replicates[at, , drop = FALSE], design$replicates)
+    replicate_spread(P, layer$replicates[at, , drop = FALSE], layer$cells, design)
   } else if (by_design) {
     cells <- layer$cells
     cells$cell <- match(seq_len(nrow(layer$n)), rows)[cells$row] +
@@ -328,18 +328,32 @@ design_effects <- function(e) {
   if (is.null(M)) return(no_effects(said("margins_too_unequal"), spread$variance))
   sum <- sum(diag(M))
   if (!has_variance(sum)) return(no_effects(said("no_variance"), spread$variance))
-  new_effects(sum, d, sum(M * t(M)), spread$variance, note)
+  new_effects(sum, d, sum(M * t(M)), spread$variance, note, e$df)
 }
 
 has_variance <- function(sum) is.finite(sum) && sum > sqrt(.Machine$double.eps)
 
 # Design effects: their sum, mean and sum of squares (NA where only the first order is worked out), `df` the second
-# order's first degrees of freedom, `variance` of every departure, what is said of them (`note`), and `why` there are
-# none.
-new_effects <- function(sum, d, squares, variance = NULL, note = NULL) {
-  list(sum = sum, mean = sum / d, squares = squares, df = if (is.na(squares)) d else sum^2 / squares,
-       second = !is.na(squares), variance = variance, note = note, why = NULL)
+# order's first degrees of freedom, `free` the same corrected for few clusters, `variance` of every departure, what is
+# said of them (`note`), and `why` there are none.
+new_effects <- function(sum, d, squares, variance = NULL, note = NULL, df = Inf) {
+  d1 <- if (is.na(squares)) d else sum^2 / squares
+  list(sum = sum, mean = sum / d, squares = squares, df = d1,
+       free = if (is.na(squares)) d else corrected_free(sum, squares, d1, d, df), second = !is.na(squares),
+       variance = variance, note = note, why = NULL)
 }
+
+# From few clusters the sum of squares of the design effects is estimated too large, so that d1 = sum^2 / squares comes
+# out too small and the test rejects too seldom. For W, a Wishart matrix on df degrees of freedom over df,
+# E tr(W^2) = (1 + 1/df) tr(D^2) + tr(D)^2 / df; solved for tr(D^2) without bias that is the sum of squares below (the
+# same idea corrects the sphericity estimate of repeated measures). Kept between d1 and d.
+corrected_free <- function(sum, squares, d1, d, df) {
+  if (is.infinite(df) || df <= 1) return(d1)
+  unbiased <- unbiased_squares(sum, squares, df)
+  if (unbiased <= 0) d else min(max(sum^2 / unbiased, d1), d)
+}
+
+unbiased_squares <- function(sum, squares, df) df^2 / ((df - 1) * (df + 2)) * (squares - sum^2 / df)
 
 no_effects <- function(why, variance = NULL) list(variance = variance, note = NULL, why = why)
 

@@ -111,6 +111,19 @@ plain_text_of <- function(x) {
   text
 }
 
+# Factors cut to the limits, and scaled so that the weights still add up to what they did.
+factors_within <- function(factor, base, limits) {
+  cut <- function(scale) pmin(pmax(scale * factor, limits[1L]), limits[2L])
+  off <- function(log_scale) sum(base * cut(exp(log_scale))) - sum(base)
+  some <- factor > 0
+  if (!any(some)) return(factor)
+  ends <- log(c(limits[1L], limits[2L])) - log(rev(range(factor[some])))
+  ends[!is.finite(ends)] <- c(-50, 50)[!is.finite(ends)]
+  if (off(ends[1L]) >= 0) return(cut(exp(ends[1L])))
+  if (off(ends[2L]) <= 0) return(cut(exp(ends[2L])))
+  cut(exp(stats::uniroot(off, ends, tol = 1e-13)$root))
+}
+
 # Deming & Stephan (1940): multiply to each target in turn. With limits, factors are cut to them after every round.
 rake <- function(base, standing, goals, limits, rounds, tolerance) {
   weight <- base
@@ -125,10 +138,7 @@ rake <- function(base, standing, goals, limits, rounds, tolerance) {
       factor <- goal$share / shares(goal)
       weight[placed] <- weight[placed] * factor[goal$at[placed]]
     }
-    if (!is.null(limits)) {
-      ratio <- weight / base * (total / sum(standing * weight))
-      weight <- base * pmin(pmax(ratio, limits[1L]), limits[2L])
-    }
+    if (!is.null(limits)) weight <- base * factors_within(weight / base, standing * base, limits)
     gap <- max(vapply(goals, function(goal) max(abs(shares(goal) - goal$share)), 0))
     if (gap <= tolerance) break
   }

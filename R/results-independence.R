@@ -2,7 +2,8 @@
 #'
 #' Tests of independence of `down` and `across`; several at once, one of them the headline, with the reason why.
 #' Without weights or a design the headline is Pearson's chi-square, or the exact test when the table is sparse; with a
-#' weight, stratum, cluster or replicates it is the second-order Rao-Scott test, and the plain Pearson statistic is
+#' weight, stratum, cluster or replicates it is the second-order Rao-Scott test, its degrees of freedom corrected for
+#' the number of clusters, and the plain Pearson statistic is
 #' there as a reference only. When both questions are ordered the linear trend stands beside it. A table of the same
 #' question asked twice (`paired = TRUE` in [lattice()]) is tested for symmetry.
 #'
@@ -18,6 +19,11 @@
 #' * `linear_trend`: M2 = (n-1) r^2, chi-square on 1, r between scores (Mantel 1963); with a design divided by the
 #'   design effect of r (its design variance over its multinomial one), F on 1 and the design's degrees of freedom;
 #' * `rao_scott_first`: X2 / mean(delta), chi-square on (r-1)(c-1);
+#' * `rao_scott_corrected`, the headline with a weight or design: F = X2 / sum(delta) on d1' and d1 times the design's
+#'   degrees of freedom, with d1' = sum(delta)^2 / s2 and s2 = df^2 / ((df - 1)(df + 2)) (sum(delta^2) - sum(delta)^2 /
+#'   df), the sum of squares freed of the bias that few clusters (df) give it, kept between d1 and (r-1)(c-1). The form
+#'   is ours; in simulated surveys of 12 to 100 clusters it rejects 2 to 7 in 100 at 5 % where `rao_scott_second`
+#'   rejects 0 to 7 (docs/VALIDATION.md);
 #' * `rao_scott_second`: F = X2 / sum(delta) on d1 = sum(delta)^2 / sum(delta^2) and d1 times the design's degrees of
 #'   freedom; and both again for G2 (`rao_scott_first_likelihood`, `rao_scott_second_likelihood`) (Rao & Scott 1981,
 #'   1984);
@@ -71,7 +77,8 @@ test_independence <- function(x, tests = NULL, p = NULL, scores = "equal", draws
 }
 
 tests_known <- c("pearson", "likelihood_ratio", "continuity_corrected", "exact", "exact_more", "exact_fewer",
-                 "monte_carlo", "linear_trend", "rao_scott_second", "rao_scott_first", "rao_scott_second_likelihood",
+                 "monte_carlo", "linear_trend", "rao_scott_corrected", "rao_scott_second", "rao_scott_first",
+                 "rao_scott_second_likelihood",
                  "rao_scott_first_likelihood", "symmetry", "symmetry_exact", "symmetry_rao_scott")
 
 check_tests <- function(tests, call) {

@@ -235,7 +235,7 @@ from_version_1 <- function(raw) {
   raw
 }
 
-by_design_tests <- c("rao_scott_second", "rao_scott_first", "symmetry_rao_scott")
+by_design_tests <- c("rao_scott_corrected", "rao_scott_second", "rao_scott_first", "symmetry_rao_scott")
 
 settings_from_json <- function(settings, file, stop_here) {
   read <- tryCatch(checked_choices(settings$explains, settings$percent, as.numeric(settings$alpha),

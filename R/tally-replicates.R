@@ -71,16 +71,8 @@ replicate_makers <- list(
     list(factors = factors, scale = scale, df = length(of) - max(of))
   },
   bootstrap = function(units, of, a, f, size, fay, single_cluster, call) {
-    factors <- matrix(1, length(of), size)
-    f <- rep_len(f, length(of))
-    for (h in seq_len(max(of))) {
-      here <- which(of == h)
-      m <- length(here)
-      drawn <- if (m > 1L) stats::rmultinom(size, m - 1L, rep(1 / m, m)) * m / (m - 1L) else
-        if (single_cluster == "zero") 1 else 2 * stats::rbinom(size, 1L, 0.5)
-      factors[here, ] <- 1 + sqrt(1 - f[here]) * (drawn - 1)
-    }
-    list(factors = factors, scale = rep(1 / size, size), df = length(of) - max(of))
+    list(factors = bootstrap_factors(of, rep_len(f, length(of)), size, single_cluster), scale = rep(1 / size, size),
+         df = length(of) - max(of))
   },
   brr = function(units, of, a, f, size, fay, single_cluster, call) {
     if (any(a != 2L)) {
@@ -122,4 +114,26 @@ with_seed <- function(seed, expression) {
   on.exit(if (is.null(old)) rm(".Random.seed", envir = globalenv()) else assign(".Random.seed", old, globalenv()))
   set.seed(seed, kind = "Mersenne-Twister", normal.kind = "Inversion", sample.kind = "Rejection")
   expression
+}
+
+# a - 1 of the a clusters of each stratum, drawn with replacement and rescaled, so that their variance is that of a
+# clusters (Rao & Wu 1988): one row a cluster, one column a sample.
+bootstrap_factors <- function(of, f, size, single_cluster) {
+  factors <- matrix(1, length(of), size)
+  for (h in seq_len(max(of))) {
+    here <- which(of == h)
+    m <- length(here)
+    drawn <- if (m > 1L) stats::rmultinom(size, m - 1L, rep(1 / m, m)) * m / (m - 1L) else
+      if (single_cluster == "zero") 1 else 2 * stats::rbinom(size, 1L, 0.5)
+    factors[here, ] <- 1 + sqrt(1 - f[here]) * (drawn - 1)
+  }
+  factors
+}
+
+# The same for a design as it is.
+cluster_bootstrap <- function(design, draws) {
+  units <- design$units
+  of <- match(units$stratum, unique(units$stratum))
+  f <- if (is.null(units$population)) rep(0, length(of)) else tabulate(of)[of] / units$population
+  bootstrap_factors(of, f, draws, design$single_cluster)
 }

@@ -59,7 +59,8 @@ words_en <- list(
   trend_no_variance = "under the design it has no variance or no degrees of freedom",
 
   # ---- why a test is the headline ----
-  why_design = "the data have weights or a sample design, which this test takes into account",
+  why_design = paste("the data have weights or a sample design, which this test takes into account, its degrees of",
+                     "freedom corrected for the number of clusters"),
   why_design_not_exact = "the data have weights or a sample design, for which no exact p-value exists",
   why_asked = "it was asked for",
   why_sparse = "expected counts are too small for chi-square",
@@ -130,8 +131,16 @@ words_en <- list(
     if (is.na(df)) "delta method on the arctanh scale, normal" else
       sprintf("delta method on the arctanh scale, t with %s degrees of freedom", format_df(df))
   },
-  noncentral_chi_square = "noncentral chi-square",
-  noncentral_f = function(df) sprintf("noncentral F (Rao-Scott), %s design degrees of freedom", format_df(df)),
+  noncentral_chi_square = "noncentral chi-square, with the delta method's variance",
+  noncentral_f = function(df) {
+    sprintf("noncentral F (Rao-Scott) on %s design degrees of freedom, with the delta method's variance",
+            format_df(df))
+  },
+  delta_folded = function(df) {
+    sprintf("that of |phi|, delta method on the arctanh scale, %s",
+            if (is.na(df)) "normal" else sprintf("t with %s degrees of freedom", format_df(df)))
+  },
+  too_sparse_for_interval = "the table is too sparse for its interval",
   bootstrap = function(draws, undefined) {
     sprintf("percentile bootstrap, %s draws%s", format_count(draws),
             if (undefined) sprintf(", undefined in %s of them", format_count(undefined)) else "")
@@ -180,9 +189,9 @@ words_en <- list(
     sprintf("the probability of a chi-square of %s or more on %s %s of freedom", working_number(statistic),
             format_df(df), plural(df, "degree"))
   },
-  chance_of_f = function(f, df, df_error, df_design) {
-    sprintf("the probability of an F of %s or more on %s and %s degrees of freedom (%s \u00d7 the design's %s)",
-            working_number(f), format_df(df), format_df(df_error), format_df(df), format_df(df_design))
+  chance_of_f = function(f, df, df_error) {
+    sprintf("the probability of an F of %s or more on %s and %s degrees of freedom", working_number(f), format_df(df),
+            format_df(df_error))
   },
 
   # ---- cautions ----
@@ -486,7 +495,7 @@ words_en <- list(
   controlling_for = function(each) sprintf("Controlling for %s", each),
   nothing_to_say = "Nothing to report.",
   no_test_sentence = function(reason) sprintf("No test: %s.", reason),
-  interval_of = function(measures, way) sprintf("Interval of %s: %s.", paste(measures, collapse = ", "), way),
+  interval_of = function(measures, way) sprintf("Interval for %s: %s.", paste(measures, collapse = ", "), way),
   column.measure = "Measure",
   column.estimate = "estimate",
   column.se = "se",
@@ -625,6 +634,7 @@ words_en <- list(
   test.exact_fewer = "exact test, one-sided (fewer)",
   test.monte_carlo = "exact test by random tables",
   test.linear_trend = "linear trend",
+  test.rao_scott_corrected = "Rao-Scott second order, corrected",
   test.rao_scott_second = "Rao-Scott second order",
   test.rao_scott_first = "Rao-Scott first order",
   test.rao_scott_second_likelihood = "Rao-Scott second order of G\u00b2",

@@ -147,3 +147,18 @@ findings <- function(x) {
 }
 
 with_headline <- function(tests) tests[tests$headline, ]
+
+# A table written and read back.
+saved <- function(x) {
+  path <- tempfile(fileext = ".json")
+  publish(x, path)
+  on.exit(unlink(path))
+  read_lattice(path)
+}
+program <- function(...) {
+  path <- system.file("exec", "fairlattice", package = "fairlattice")
+  paste(c(shQuote(file.path(R.home("bin"), "Rscript")), shQuote(path), shQuote(c(...))), collapse = " ")
+}
+# an exit status is no surprise here
+shell <- function(command) suppressWarnings(system2("bash", c("-c", shQuote(command)), stdout = TRUE, stderr = TRUE))
+status_of <- function(out) attr(out, "status") %||% 0L

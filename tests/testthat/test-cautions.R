@@ -58,3 +58,38 @@ test_that("the write-up never says that there is no difference, nor that p is 0"
   expect_no_match <- function(text, pattern) expect_false(grepl(pattern, text))
   expect_no_match(strong, "prove|p = 0[^.]|p = 0\\.000")
 })
+
+test_that("a table whose test has no base still has its cautions", {
+  data <- data.frame(a = factor(rep(c("x", "y"), 20)), w = 1 + (1:40) %% 3)
+  data$b <- data$a
+  x <- lattice(respondents(data, weight = w), a, b, paired = TRUE)
+  expect_s3_class(cautions(x), "data.frame")
+})
+
+test_that("what could have been shown is one figure, with the design's degrees of freedom", {
+  data <- transform(messy_records(300, clusters = 8), stratum = 1)
+  x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), across, down)
+  reach <- Find(function(one) one$what$code == "not_significant", cautions_of(x)$layers[[1]])
+  skip_if(is.null(reach))
+  expect_equal(reach$what$arguments$v, detectable(x)$smallest_v)
+})
+
+test_that("a base of exactly the limit is not small, one under it is", {
+  of <- function(n) {
+    data <- data.frame(down = rep(c("x", "y"), 100), across = rep(c("p", "q"), c(n, 200 - n)))
+    cautions(lattice(data, down, across))
+  }
+  expect_false("small_base" %in% of(30)$code)
+  expect_true("low_base" %in% of(30)$code)
+  expect_true("small_base" %in% of(29)$code)
+  expect_true("low_base" %in% of(49)$code)
+  expect_false("low_base" %in% of(50)$code)
+})
+
+test_that("what is true of the whole table is said with each, once", {
+  data <- transform(from(200, 120, 110, 210), id = c(1:638, 1, 2), e = rep(c("one", "two"), 320))
+  x <- lattice(respondents(data, id = id), down, across, each = e, percent = "row")
+  found <- cautions(x)
+  expect_identical(found$each[found$code %in% c("repeated_ids", "against_explains")], c(NA_character_, NA_character_))
+  expect_length(grep("occur more than once", format(x)), 1)
+})

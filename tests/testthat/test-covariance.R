@@ -155,3 +155,27 @@ test_that("a single_cluster stratum adds its square, nothing, or an error", {
   expect_gt(max(diag(of("centre")$V - of("zero")$V)), 0)
   expect_error(of("stop"), "alone", class = "fairlattice_error_single_cluster")
 })
+
+test_that("replicates that are empty in a table are made up for by the others", {
+  data <- messy_records(300)
+  data <- data[!is.na(data$w) & data$w > 0, ]
+  set <- c(1, -1)
+  reps <- vapply(1:8, function(r) data$w * (1 + 0.3 * set[1 + (data$cluster + r) %% 2]), numeric(nrow(data)))
+  few <- data$cluster %in% 1:3
+  reps[few, 1:4] <- 0
+  data <- cbind(data, stats::setNames(as.data.frame(reps), paste0("r", 1:8)))
+  panel <- respondents(data, weight = w, replicates = "r*")
+  e <- lattice(among(panel, few), down, across)$layers[[1]]$estimate
+  other <- data[few, c("down", "across", "w", paste0("r", 5:8))]
+  four <- respondents(other, weight = w, replicates = "r*")
+  expect_equal(variance_of(e, diag(length(e$P))),
+               variance_of(lattice(four, down, across)$layers[[1]]$estimate, diag(length(e$P))))
+})
+
+test_that("a jackknife has the degrees of freedom of the linearised form, in the table and in a part of it", {
+  panel <- demo_panel()
+  for (one in list(panel, among(panel, "island %in% c('Tarn', 'Norrey') & age > 75"))) {
+    df <- function(panel) lattice(panel, leave, internet)$layers[[1]]$estimate$df
+    expect_equal(df(with_replicates(one, "jackknife")), df(one))
+  }
+})

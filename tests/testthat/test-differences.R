@@ -94,3 +94,22 @@ test_that("a weighted log odds ratio has the variance of its numerical gradient"
   log_odds <- function(P) log(P[1, 1] * P[2, 5] / (P[1, 5] * P[2, 1]))
   expect_equal(r$se[1]^2, variance_of(e, as.vector(numeric_gradient(log_odds, e$P))), tolerance = 1e-6)
 })
+
+test_that("under a design the interval of a difference leaves 0 exactly when its test rejects", {
+  data <- messy_records(400, seed = 3)
+  data$w <- data$w^3 # extreme weights
+  x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
+  for (alpha in c(0.01, 0.05, 0.2, 0.5)) {
+    d <- differences(x, alpha = alpha, least_base = 0)
+    expect_identical(d$p <= alpha, d$low > 0 | d$high < 0)
+  }
+  # at each end the constrained test is just significant
+  n <- c(40, 60)
+  ends <- score_interval(0.3, n[1], 0.5, n[2], qnorm(0.975))
+  for (at in unlist(ends)) {
+    like <- function(p) -sum(n * (c(0.3, 0.5) * log(c(p, p - at)) + c(0.7, 0.5) * log(1 - c(p, p - at))))
+    p <- optimize(like, c(max(0, at) + 1e-9, min(1, 1 + at) - 1e-9), tol = 1e-12)$minimum
+    se <- sqrt(p * (1 - p) / n[1] + (p - at) * (1 - p + at) / n[2])
+    expect_equal(abs(-0.2 - at) / se, qnorm(0.975), tolerance = 1e-6) # optimize finds p to half its digits
+  }
+})

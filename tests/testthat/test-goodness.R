@@ -78,3 +78,12 @@ test_that("limits are kept and said, and targets that cannot be met are refused"
   refused(c(50, 50), "named once")
   expect_error(weigh_to(four, list(b = c(x = 1))), class = "fairlattice_error_no_column")
 })
+
+test_that("equal weights give the residuals of no weights", {
+  data <- data.frame(q = rep(c("a", "b", "c"), c(50, 30, 20)), w = 1)
+  against <- c(a = 34, b = 33, c = 33)
+  plain <- test_shares(data, q, against)$answers
+  weighted <- test_shares(respondents(data, weight = w), q, against)$answers
+  expect_equal(plain$residual, c(3.378, -0.638, -2.765), tolerance = 1e-3)
+  expect_equal(weighted$residual, plain$residual * sqrt(99 / 100))
+})

@@ -1,18 +1,5 @@
 # No wrong table without a word: what attack and daily use found, each held through the public face.
 
-saved <- function(x) {
-  path <- tempfile(fileext = ".json")
-  publish(x, path)
-  on.exit(unlink(path))
-  read_lattice(path)
-}
-program <- function(...) {
-  path <- system.file("exec", "fairlattice", package = "fairlattice")
-  paste(c(shQuote(file.path(R.home("bin"), "Rscript")), shQuote(path), shQuote(c(...))), collapse = " ")
-}
-# an exit status is no surprise here
-shell <- function(command) suppressWarnings(system2("bash", c("-c", shQuote(command)), stdout = TRUE, stderr = TRUE))
-status_of <- function(out) attr(out, "status") %||% 0L
 
 # ---- totals ----
 

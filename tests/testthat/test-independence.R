@@ -36,7 +36,12 @@ test_that("Rao-Scott uses the eigenvalues of inv(H V0 H') H V H'", {
   expect_equal(second$df_error, second$df * e$df)
   expect_equal(second$p, pf(second$statistic, second$df, second$df_error, lower.tail = FALSE))
   expect_equal(pick(tests, "rao_scott_first")$statistic, X2 / mean(delta), tolerance = 1e-6)
-  expect_true(second$headline)
+  corrected <- pick(tests, "rao_scott_corrected")
+  s2 <- e$df^2 / ((e$df - 1) * (e$df + 2)) * (sum(delta^2) - sum(delta)^2 / e$df)
+  expect_equal(corrected$df, min(6, sum(delta)^2 / s2), tolerance = 1e-6)
+  expect_equal(corrected$df_error, second$df_error)
+  expect_equal(corrected$p, pf(corrected$statistic, corrected$df, corrected$df_error, lower.tail = FALSE))
+  expect_true(corrected$headline)
   expect_match(pick(tests, "pearson")$note, "reference only")
 })
 
@@ -160,7 +165,7 @@ test_that("an exact test of weighted records is refused with the reason, and the
   tests <- test_independence(lattice(respondents(data, weight = w), down, across), p = "exact")
   expect_match(pick(tests, "exact")$note, "not available with weights")
   expect_true(is.na(pick(tests, "exact")$p))
-  expect_identical(tests$test[tests$headline], "rao_scott_second")
+  expect_identical(tests$test[tests$headline], "rao_scott_corrected")
 })
 
 test_that("continuity correction and linear trend are the hand-worked ones", {
@@ -215,4 +220,16 @@ test_that("in clustered, weighted surveys with no association the headline holds
   expect_lt(rejected[1], 0.05 + 3 * sqrt(0.05 * 0.95 / 300)) # three simulation errors
   expect_gt(rejected[1], 0.01)
   expect_gt(rejected[2], 0.3)
+})
+
+test_that("the sum of squares of the design effects is freed of the bias that few clusters give it", {
+  withr::local_seed(9)
+  D <- diag(c(3, 2, 1, 1, 0.5))
+  df <- 8
+  found <- replicate(4000, {
+    W <- crossprod(matrix(rnorm(df * 5), df) %*% sqrt(D)) / df
+    c(sum(W^2), unbiased_squares(sum(diag(W)), sum(W^2), df))
+  })
+  expect_equal(mean(found[2, ]), sum(D^2), tolerance = 0.05) # four simulation errors
+  expect_gt(mean(found[1, ]), 1.3 * sum(D^2))
 })

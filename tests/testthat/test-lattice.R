@@ -61,3 +61,34 @@ test_that("the plain data frames have the names of the contract and the figures 
   expect_identical(names(test_independence(x)), names(table_contract$tests))
   expect_identical(names(strength(x)), names(table_contract$strength))
 })
+
+test_that("every percentage of a cell has its own interval", {
+  x <- lattice(demo_panel(), leave, internet)
+  cells <- as.data.frame(x)
+  for (percent in c("row", "column", "total")) for (end in c("low", "high"))
+    expect_equal(cells[[paste0(percent, "_", end)]] / 100, shares(x, percent)[[end]], info = paste(percent, end))
+})
+
+test_that("another view of a table is the table made that way, and what does not depend on it is kept", {
+  x <- lattice(demo_panel(), leave, internet)
+  test_independence(x)
+  y <- rechoose(x, alpha = 0.01, correction = "bonferroni", explains = "down")
+  z <- lattice(demo_panel(), leave, internet, alpha = 0.01, correction = "bonferroni", explains = "down")
+  expect_identical(format(y), format(z))
+  expect_identical(y$layers[[1]]$kept, x$layers[[1]]$kept)
+  expect_identical(format(rechoose(y, alpha = 0.05, correction = "holm", explains = "across")), format(x))
+  read <- saved(x)
+  expect_identical(format(rechoose(read, percent = "row")), format(rechoose(x, percent = "row")))
+  expect_error(rechoose(read, alpha = 0.01), class = "fairlattice_error_records_gone")
+  expect_error(rechoose(x, percent = "rows"), "Did you mean \"row\"", class = "fairlattice_error_choice")
+})
+
+test_that("nothing is worked out before it is asked for, and then once", {
+  x <- lattice(demo_panel(), leave, internet)
+  kept <- function() sort(ls(x$layers[[1]]$kept))
+  expect_identical(kept(), character())
+  test_independence(x)
+  expect_identical(kept(), "tests")
+  x$layers[[1]]$kept$tests$value[[1]]$p <- 0.123 # whoever works it out anew will not say this
+  expect_identical(glance(x)$p, 0.123)
+})

@@ -81,3 +81,70 @@ test_that("a reversal is named, and only then", {
   expect_false("reversal" %in% cautions(lattice(two_strata(), down, across, each = e))$code)
   expect_error(pooled(lattice(data, down, across)), "one table only", class = "fairlattice_error_pooled")
 })
+
+counts_by <- function(...) {
+  tables <- list(...)
+  do.call(rbind, lapply(seq_along(tables), function(k) {
+    n <- tables[[k]]
+    dimnames(n) <- list(letters[seq_len(nrow(n))], LETTERS[seq_len(ncol(n))])
+    transform(records_of(n), e = sprintf("s%02d", k))
+  }))
+}
+
+test_that("the crude odds ratio is that of the table without each, whatever its strata say", {
+  data <- counts_by(rbind(c(10, 3), c(4, 12)), rbind(c(30, 5), c(0, 0)))
+  p <- pooled(lattice(data, down, across, each = e))
+  crude <- p$odds_ratios[p$odds_ratios$each == "crude", ]
+  expect_equal(crude$estimate, 40 * 12 / (8 * 4))
+  whole <- risks(lattice(data, down, across))
+  whole <- whole[whole$figure == "odds_ratio", ]
+  expect_equal(crude[c("low", "high")], whole[c("low", "high")], ignore_attr = TRUE)
+})
+
+# Mantel's correlation statistic from its definition: sums over strata of covariances and variances of scores.
+correlation_of <- function(data, rank) {
+  parts <- lapply(split(data, data$e), function(d) {
+    u <- rank(as.integer(d$down))
+    v <- rank(as.integer(d$across))
+    n <- nrow(d)
+    if (n < 2) return(c(0, 0))
+    c(sum((u - mean(u)) * v), sum((u - mean(u))^2) * sum((v - mean(v))^2) / (n - 1))
+  })
+  sums <- Reduce(`+`, parts)
+  sums[1]^2 / sums[2]
+}
+
+test_that("midranks are ranks within the stratum, ridits their shares", {
+  data <- counts_by(rbind(c(9, 8), c(5, 18)), rbind(c(27, 22), c(24, 47)), rbind(c(0, 1), c(0, 5)),
+                    rbind(c(0, 0), c(2, 0)), rbind(c(5, 0), c(2, 8)))
+  x <- lattice(data, down, across, each = e)
+  correlation <- function(scores) pick(pooled(x, scores)$tests, "correlation")$statistic
+  expect_equal(correlation("midranks"), correlation_of(data, rank))
+  expect_equal(correlation("ridits"), correlation_of(data, function(x) (rank(x) - 0.5) / length(x)))
+})
+
+test_that("general association has its figure where the covariance is singular, but the system is not", {
+  of <- function(v) matrix(v, 3)
+  data <- counts_by(of(c(5, 2, 0, 3, 4, 0, 0, 0, 0)), of(c(0, 0, 0, 0, 0, 0, 0, 0, 3)), of(c(0, 0, 0, 0, 6, 2, 0, 3, 4)))
+  test <- pick(pooled(lattice(data, down, across, each = e))$tests, "general_association")
+  expect_equal(c(test$statistic, test$df), c(2.583, 2), tolerance = 1e-3)
+})
+
+test_that("the homogeneity of odds ratios under a design is Wald's, to its factor", {
+  panel <- demo_panel()
+  x <- lattice(among(panel, "internet %in% c('Good', 'Poor')"), leave, internet, each = island, keep_empty = FALSE)
+  test <- pick(pooled(x)$tests, "same_odds_ratio")
+  strata <- strata_tables(x)
+  e <- strata$joint
+  log_odds <- function(P) {
+    M <- matrix(P, 2)
+    vapply(seq_len(ncol(M) / 2), function(k) log(M[1, 2 * k - 1] * M[2, 2 * k] / (M[1, 2 * k] * M[2, 2 * k - 1])), 0)
+  }
+  K <- length(log_odds(e$P))
+  G <- vapply(seq_len(K), function(k) as.vector(numeric_gradient(function(P) log_odds(P)[k], e$P)), numeric(length(e$P)))
+  C <- cbind(diag(K - 1), -1)
+  d <- C %*% log_odds(e$P)
+  wald <- sum(d * solve(C %*% covariance_of(e, G) %*% t(C), d))
+  expect_equal(test$statistic, wald * (e$df - K + 2) / (e$df * (K - 1)), tolerance = 1e-5) # G is numerical
+  expect_equal(c(test$df, test$df_error), c(K - 1, e$df - K + 2))
+})

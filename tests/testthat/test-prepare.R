@@ -127,3 +127,13 @@ test_that("waves become records, and nobody's answer is lost", {
   expect_error(waves_long(wide, "c"), class = "fairlattice_error_waves")
   expect_error(waves_long(cbind(wide, b_3 = 1), c("a", "b")), "\"3\" is in one", class = "fairlattice_error_waves")
 })
+
+test_that("weights cut to limits still add up, whether or not they settle", {
+  data <- demo_records(300)
+  for (limits in list(c(0.8, 1.25), c(0.5, 2))) {
+    panel <- suppressWarnings(weigh_to(data, list(island = c(Norrey = 60, Sandholm = 10, "Harrow Skerry" = 10,
+                                                                Tarn = 10, "Outer Veyra" = 10)), limits = limits))
+    expect_equal(sum(panel$weight), 300)
+    expect_true(all(panel$weight >= limits[1] - 1e-9 & panel$weight <= limits[2] + 1e-9))
+  }
+})

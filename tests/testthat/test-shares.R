@@ -49,5 +49,22 @@ test_that("the binomial interval has its tails, on the effective base under a de
   wide <- lattice(demo_panel(), heating, island)
   exact <- shares(wide, interval = "korn_graubard")
   expect_true(all(exact$low <= exact$share & exact$share <= exact$high))
-  expect_equal(exact$low, shares(wide)$low, tolerance = 0.1)
+  # its effective base by the definition, from the standard error that the logit interval was made with
+  usual <- shares(wide)
+  p <- usual$share
+  df <- layer_df(wide$layers[[1]])
+  se <- (qlogis(usual$high) - qlogis(p)) * p * (1 - p) / qt(0.975, df)
+  n <- pmin(usual$base, p * (1 - p) / se^2 * (qt(0.975, usual$base - 1) / qt(0.975, df))^2)
+  expect_equal(exact$low, qbeta(0.025, p * n, n - p * n + 1))
+  expect_equal(exact$high, qbeta(0.975, p * n + 1, n - p * n))
+})
+
+test_that("a share of 0 has its interval on a base that knows the design", {
+  data <- messy_records(400)
+  data$down[data$across %in% "A" & data$down %in% "c"] <- NA
+  of <- function(panel) subset(shares(lattice(panel, down, across), interval = "korn_graubard"), down == "c" & across == "A")
+  plain <- of(data[!is.na(data$w) & data$w > 0 & !is.na(data$cluster), ])
+  designed <- of(respondents(data, weight = w, stratum = stratum, cluster = cluster))
+  expect_equal(c(plain$low, designed$low), c(0, 0))
+  expect_gt(designed$high, plain$high * 1.05)
 })

@@ -80,12 +80,10 @@ test_that("every gradient in the registry is the numerical one, up to a constant
     expect_gte(m$estimate(P, given), m$range[1])
     expect_lte(m$estimate(P, given), m$range[2])
     expect_equal(m$figures(P, given)$estimate, m$estimate(P, given))
-    if (!is.null(m$figures(P, given)$null_gradient)) { # where the measure is 0 both gradients are one
-      none <- expected_proportions(P)
-      if (m$only %in% "square") next
-      expect_equal(centred(m$figures(none, given)$null_gradient), centred(m$figures(none, given)$gradient),
-                   tolerance = 1e-8, info = key)
-    }
+    if (is.null(m$figures(P, given)$top)) next # no test of zero
+    top <- function(P) m$figures(P / sum(P), given)$top$value
+    expect_equal(centred(m$figures(P, given)$top$gradient), centred(numeric_gradient(top, P)), tolerance = 1e-5,
+                 ignore_attr = TRUE, info = key)
   }
 })
 
@@ -119,14 +117,26 @@ test_that("equal weights change nothing but n/(n-1), and order reversed changes 
   expect_equal(turned$p, plain$p)
 })
 
-test_that("the test of zero is the squared residual in a 2x2, and agrees with the trend", {
+test_that("the test of zero of phi is chi-square, and one numerator has one test", {
   x <- lattice(records_of(hand_2x2), down, across)
   s <- all_of(x)
-  e <- x$layers[[1]]$estimate
-  z <- value(s, "phi")$estimate / sqrt(variance_of(e, measures$phi$figures(e$P)$null_gradient))
-  expect_equal(value(s, "phi")$p, 2 * pnorm(-z))
-  expect_equal(value(s, "gamma")$p, value(s, "tau_b")$p) # one numerator, one test
-  expect_equal(value(s, "gamma")$p, value(s, "yule_q")$p, tolerance = 1e-8)
+  expect_equal(value(s, "phi")$p, pchisq(pearson_statistic(hand_2x2 / 100, 100), 1, lower.tail = FALSE))
+  for (measure in c("tau_b", "yule_q", "pearson_r")) expect_equal(value(s, measure)$p, value(s, "gamma")$p)
+  # with equal weights the design effect of the top is n/(n-1) and the reference t
+  weighted <- all_of(lattice(respondents(transform(records_of(hand_2x2), w = 2), weight = w), down, across))
+  z <- sqrt(pearson_statistic(hand_2x2 / 100, 100) * 99 / 100)
+  expect_equal(value(weighted, "phi")$p, 2 * pt(-z, 99))
+})
+
+test_that("the test of zero keeps its level in small samples", {
+  withr::local_seed(31)
+  p <- vapply(1:800, function(i) {
+    n <- matrix(rmultinom(1, 30, outer(c(0.2, 0.3, 0.5), c(0.3, 0.3, 0.4))), 3, dimnames = list(1:3, letters[1:3]))
+    if (min(rowSums(n), colSums(n)) == 0) return(NA_real_)
+    layer <- lattice_of_counts(n)$layers[[1]]
+    layer_strength(layer, 0.05, asked = "gamma")[[1]]$p
+  }, 0)
+  expect_lt(abs(mean(p < 0.05, na.rm = TRUE) - 0.05), 3.5 * sqrt(0.05 * 0.95 / 800))
 })
 
 test_that("a percentile bootstrap by clusters comes near the delta method, and says what it cannot do", {
@@ -160,12 +170,17 @@ test_that("what a measure means is said in the table's own words", {
                class = "fairlattice_error_measure")
 })
 
-test_that("V's interval holds the noncentralities that the statistic does not reject", {
+test_that("V's interval is that of the noncentralities, stretched by what the variance of its root is", {
   v <- value(strength(lattice(records_of(hand_2x3), down, across)), "cramers_v")
-  X2 <- pearson_statistic(hand_2x3 / 100, 100)
-  # the root is found to 1e-9 of its range
-  expect_equal(pchisq(X2, 2, 100 * v$low^2, lower.tail = FALSE), 0.025, tolerance = 1e-5)
-  expect_equal(pchisq(X2, 2, 100 * v$high^2), 0.025, tolerance = 1e-5)
+  P <- hand_2x3 / 100
+  X2 <- pearson_statistic(P, 100)
+  at <- function(p) uniroot(function(ncp) pchisq(X2, 2, ncp) - p, c(0, 100), tol = 1e-10)$root
+  g <- numeric_gradient(function(P) sqrt(phi_squared(P / sum(P))), P)
+  kappa <- sum(P * (g - sum(P * g))^2) # n times the delta method's variance
+  centre <- sqrt(X2 - 2)
+  # the numeric gradient is right to six digits
+  expect_equal(v$low, (centre - sqrt(kappa) * (centre - sqrt(at(0.975)))) / 10, tolerance = 1e-5)
+  expect_equal(v$high, (centre + sqrt(kappa) * (sqrt(at(0.025)) - centre)) / 10, tolerance = 1e-5)
   none <- value(strength(lattice(records_of(matrix(10, 2, 3, dimnames = dimnames(hand_2x3))), down, across)),
                 "cramers_v")
   expect_equal(none$estimate, 0)
@@ -173,6 +188,41 @@ test_that("V's interval holds the noncentralities that the statistic does not re
   # either side of the switch to the central form
   expect_equal(noncentral_f_below(2600, 4, Inf, 10001), pchisq(10400, 4, 10001), tolerance = 1e-3)
   expect_equal(noncentral_f_below(2600, 4, 60, 10001), pf(2600, 4, 60, 10001), tolerance = 1e-3)
+})
+
+test_that("in a 2x2 V and phi have one interval, and tau its square", {
+  n <- matrix(c(10, 15, 15, 460), 2, dimnames = dimnames(hand_2x2))
+  of <- function(x) all_of(x)[c("measure", "explains", "estimate", "low", "high")]
+  for (x in list(lattice(records_of(n), down, across), lattice(among(demo_panel(), "internet %in% c('Good', 'Poor')"), leave, internet,
+                                                                  keep_empty = FALSE))) {
+    s <- of(x)
+    phi <- value(s, "phi")
+    ends <- if (phi$low * phi$high <= 0) c(0, max(abs(phi$low), phi$high)) else sort(abs(c(phi$low, phi$high)))
+    expect_equal(unlist(value(s, "cramers_v")[c("low", "high")]), ends, ignore_attr = TRUE)
+    tau <- s[s$measure == "goodman_kruskal_tau", ]
+    expect_equal(sqrt(c(tau$low[1], tau$high[1])), ends)
+  }
+})
+
+test_that("where associated answers are rare the intervals of V and tau hold the truth as often as they say", {
+  withr::local_seed(21)
+  rare <- matrix(0.01, 3, 3)
+  diag(rare) <- c(0.03, 0.03, 0.88)
+  for (P in list(matrix(c(0.02, 0.03, 0.03, 0.92), 2), rare)) {
+    truth <- c(sqrt(phi_squared(P) / least_side(P)), measures$goodman_kruskal_tau_across$estimate(P, list()))
+    held <- vapply(1:400, function(i) {
+      n <- matrix(rmultinom(1, 500, P), nrow(P), dimnames = list(seq_len(nrow(P)), letters[seq_len(ncol(P))]))
+      found <- layer_strength(lattice_of_counts(n)$layers[[1]], 0.05, asked = c("cramers_v", "goodman_kruskal_tau"))
+      vapply(1:2, function(k) found[[k]]$low <= truth[k] && truth[k] <= found[[k]]$high, NA)
+    }, c(NA, NA))
+    expect_true(all(abs(rowMeans(held) - 0.95) < 0.04), info = nrow(P)) # 3.5 simulation errors
+  }
+})
+
+test_that("lambda has no interval in a sparse table, and says so", {
+  s <- strength(lattice(demo_records(60), heating, island))
+  expect_true(is.na(value(s, "lambda", "across")$low))
+  expect_match(value(s, "lambda", "across")$note, "too sparse|tied|improve")
 })
 
 test_that("intervals of V and lambda cover in clustered surveys", {
@@ -206,4 +256,17 @@ test_that("the list of measures is made from the registry", {
   known <- measures_known()
   expect_equal(nrow(known), length(measures))
   expect_true(all(nzchar(known$source)) && all(nzchar(known$formula)))
+})
+
+test_that("the bootstrap of two clusters a stratum is rescaled to their variance", {
+  data <- withr::with_seed(5, {
+    cluster <- rep(1:40, each = 10)
+    pull <- rnorm(40)[cluster]
+    data.frame(down = factor(rbinom(400, 1, plogis(pull)) + 1), across = factor(rbinom(400, 1, plogis(0.5 * pull)) + 1),
+               cluster, stratum = (cluster + 1) %/% 2)
+  })
+  x <- lattice(respondents(data, stratum = stratum, cluster = cluster), down, across)
+  linear <- strength(x, "phi")$se
+  drawn <- strength(x, "phi", interval = "bootstrap", draws = 3000)$se
+  expect_equal(drawn, linear, tolerance = 0.08) # without rescaling 0.71 of it
 })

@@ -56,8 +56,9 @@ test_that("an item's figures are those of the ordinary table of that item", {
   e <- lapply(x$layers[[1]]$parts, function(part) part$estimate)
   X2 <- sum(vapply(e, function(e) pearson_statistic(e$P, e$n), 0))
   delta <- mean(vapply(e, function(e) e$effect$mean, 0)) # every item has the same degrees of freedom
-  expect_equal(test_independence(x)$statistic, X2 / delta)
-  expect_equal(test_independence(x)$df, 3 * 3)
+  first <- test_independence(x)[2, ]
+  expect_equal(first$statistic, X2 / delta)
+  expect_equal(first$df, 3 * 3)
   responses <- shares(x, "responses")
   expect_equal(as.vector(tapply(responses$share, responses$across, sum)), rep(1, 4))
   expect_error(shares(lattice(data, down, across), "responses"), class = "fairlattice_error_choice")
@@ -111,8 +112,45 @@ test_that("all items together hold their level when nothing is associated", {
     data <- data.frame(place = rep(c("p", "q", "r"), 100)[order(runif(300))], cluster,
                        a = as.integer(on + rnorm(300) > 0), b = as.integer(on + rnorm(300) > 0.4),
                        c = as.integer(runif(300) < 0.4))
-    test_independence(lattice(ticks(respondents(data, cluster = cluster), t = c(a, b, c)), t, place))$p
+    test_independence(lattice(ticks(respondents(data, cluster = cluster), t = c(a, b, c)), t, place))$p[1]
   }, 0)
   expect_lt(mean(p < 0.05), 0.05 + 3 * sqrt(0.05 * 0.95 / 200)) # three simulation errors
   expect_gt(mean(p < 0.05), 0.005)
+})
+
+test_that("all items together: second order by the eigenvalues of their joint covariance", {
+  data <- withr::with_seed(3, {
+    n <- 300
+    common <- rnorm(n)
+    as.data.frame(c(list(place = sample(c("p", "q", "r"), n, TRUE)),
+                    stats::setNames(lapply(1:4, function(k) as.integer(common + rnorm(n) > 0.4 * k)), letters[1:4])))
+  })
+  x <- lattice(ticks(data, t = c(a, b, c, d)), t, place)
+  found <- test_independence(x)[1, ]
+  # brute force: departures of the items, record by record, at the estimate
+  g <- table_of(data$place)
+  U <- do.call(cbind, lapply(letters[1:4], function(k) {
+    ticked <- data[[k]]
+    vapply(c("p", "q"), function(j) (ticked - mean(ticked)) * ((data$place == j) - mean(data$place == j)), numeric(300))
+  }))
+  joint <- crossprod(sweep(U, 2, colMeans(U))) / 300
+  V0 <- joint * kronecker(diag(4), matrix(1, 2, 2))
+  delta <- Re(eigen(solve(V0, joint))$values)
+  X2 <- sum(vapply(x$layers[[1]]$parts, function(part) pearson_statistic(part$estimate$P, 300), 0))
+  d1 <- sum(delta)^2 / sum(delta^2)
+  expect_equal(found$df, d1)
+  expect_equal(found$statistic, X2 * d1 / sum(delta))
+})
+
+test_that("the overall test of items that go together keeps its level", {
+  withr::local_seed(17)
+  p <- vapply(1:300, function(i) {
+    common <- rnorm(200)
+    items <- as.data.frame(stats::setNames(lapply(1:6, function(k) as.integer(common + 0.6 * rnorm(200) > 0.3)),
+                                           paste0("i", 1:6)))
+    items$place <- sample(c("p", "q", "r"), 200, TRUE)
+    test_independence(lattice(ticks(items, t = c(i1, i2, i3, i4, i5, i6)), t, place))$p
+  }, c(0, 0))
+  expect_lt(mean(p[1, ] < 0.05), 0.05 + 3 * sqrt(0.05 * 0.95 / 300)) # three simulation errors
+  expect_gt(mean(p[2, ] < 0.05), 0.09) # first order, which it replaces
 })

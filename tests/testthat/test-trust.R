@@ -50,7 +50,7 @@ test_that("the working adds up to the test, step by step", {
 test_that("the full write-up has every part, and claims no more than the test", {
   full <- write_up(lattice(demo_panel(), heating, island), "full")
   for (part in c("^The null hypothesis that Main heating and Island are unrelated is rejected at the 0.05", "weighted by weight", "strata and clusters",
-                 "records were left out \\(", "Rao-Scott second order, F\\(",
+                 "records were left out \\(", "Rao-Scott second order, corrected, F\\(",
                  "p < 0.001", "Strength of association: Cram.r's V = ", "95% CI", "More than expected", "Fewer than expected"))
                    expect_match(full, part)
   none <- write_up(lattice(records_of(matrix(c(50, 51, 52, 50), 2, dimnames = dimnames(hand_2x2))), down, across),
@@ -143,4 +143,9 @@ test_that("a very large table has its test, first order, and says so", {
   e <- x$layers[[1]]$estimate
   withr::local_options(fairlattice.most_free = 1000L, fairlattice.rao_scott_v0 = "fit")
   expect_equal(design_effects(e)$sum, e$effect$sum)
+})
+
+test_that("n needed grows with the design effect", {
+  one <- detectable(n = 400, r = 3, c = 4, v = 0.15)$n_needed
+  expect_equal(detectable(n = 400, r = 3, c = 4, v = 0.15, design_effect = 2.5)$n_needed, 2.5 * one, tolerance = 2 / one)
 })
