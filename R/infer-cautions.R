@@ -5,8 +5,14 @@ caution <- function(severity, code, ...) list(severity = severity, what = said(c
 
 severities <- c("stop", "care", "note")
 
+# All codes, those of the whole table first: the order of cautions of one severity.
+caution_codes <- c("tick_all", "repeated_ids", "left_out", "ticks_add_up", "reversal", "heterogeneity", "kept_total",
+                   "against_explains", "nested_clusters", "no_test", "sparse", "small_base", "low_base", "tiny_effect",
+                   "not_significant", "few_clusters", "single_cluster", "unequal_weights", "empty_category")
+
 by_severity <- function(found) {
-  found[order(match(vapply(found, function(one) one$severity, ""), severities))]
+  found[order(match(vapply(found, function(one) one$severity, ""), severities),
+              match(vapply(found, function(one) one$what$code, ""), caution_codes))]
 }
 
 # The cautions of a layer, given its headline test and its Cramer's V.

@@ -98,39 +98,6 @@ stop_nobody <- function(tally, call) {
                            gsub("_", " ", reason))), "nobody", call = call)
 }
 
-#' The same table, seen another way
-#'
-#' Another base of percentages, level, correction or direction of what explains what: a new view of the same table.
-#' The records are not touched, and what was worked out already and does not depend on the choice is kept.
-#'
-#' @param x (lattice) From [lattice()], [lattice_of_counts()] or [read_lattice()]; of a table read from a file only
-#'   `percent` can be chosen anew.
-#' @param percent ("column", "row" or "total", default as it was; with a new `explains` the base that it calls for).
-#' @param alpha (number in 0-1, default as it was).
-#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as it was).
-#' @param explains ("across" or "down", default as it was).
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
-#' @return A lattice.
-#' @section Errors: `fairlattice_error_choice`, `fairlattice_error_fraction`, `fairlattice_error_records_gone`.
-#' @export
-#' @examples
-#' table <- lattice(demo_records(), down = ferry, across = island)
-#' rechoose(table, percent = "row", alpha = 0.01)
-rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explains = NULL, ...) {
-  nothing_else(...)
-  call <- environment()
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
-  was <- x$choices
-  turned <- !is.null(explains) && !identical(explains, was$explains)
-  percent <- percent %||% if (!turned) was$percent
-  chosen <- checked_choices(explains %||% was$explains, percent, alpha %||% was$alpha, correction %||% was$correction,
-                            was$keep_empty %||% TRUE, isTRUE(was$paired), isTRUE(was$peaks), was$p, call)
-  if (is_stored(x)) check_stored(x, chosen[c("alpha", "correction", "explains")], call)
-  x$choices[names(chosen)] <- chosen
-  x$kept <- new.env(parent = emptyenv())
-  x
-}
-
 # A table read from a file has its results stored with it, and neither tally nor estimates.
 is_stored <- function(x) is.null(x$tally)
 

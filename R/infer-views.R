@@ -1,0 +1,106 @@
+# The same table seen another way.
+
+#' The same table, seen another way
+#'
+#' Another base of percentages, level, correction or direction of what explains what: a new view of the same table.
+#' The records are not touched, and what was worked out already and does not depend on the choice is kept.
+#'
+#' @param x (lattice) From [lattice()], [lattice_of_counts()] or [read_lattice()]; of a table read from a file only
+#'   `percent` can be chosen anew.
+#' @param percent ("column", "row" or "total", default as it was; with a new `explains` the base that it calls for).
+#' @param alpha (number in 0-1, default as it was).
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as it was).
+#' @param explains ("across" or "down", default as it was).
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @return A lattice.
+#' @section Errors: `fairlattice_error_choice`, `fairlattice_error_fraction`, `fairlattice_error_records_gone`.
+#' @export
+#' @examples
+#' table <- lattice(demo_records(), down = ferry, across = island)
+#' rechoose(table, percent = "row", alpha = 0.01)
+rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explains = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  was <- x$choices
+  turned <- !is.null(explains) && !identical(explains, was$explains)
+  percent <- percent %||% if (!turned) was$percent
+  chosen <- checked_choices(explains %||% was$explains, percent, alpha %||% was$alpha, correction %||% was$correction,
+                            was$keep_empty %||% TRUE, isTRUE(was$paired), isTRUE(was$peaks), was$p, call)
+  if (is_stored(x)) {
+    check_stored(x, chosen[c("alpha", "correction", "explains")], call)
+    x$cautions <- cautions_at(x, chosen)
+  }
+  x$choices[names(chosen)] <- chosen
+  x$kept <- new.env(parent = emptyenv())
+  x
+}
+
+#' Turn a table round
+#'
+#' What ran down runs across and the other way. What explains what stays as it was, and so do the base of the
+#' percentages (a column is now a row) and every figure: turning twice gives the table back.
+#'
+#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @return A lattice.
+#' @export
+#' @examples
+#' flip(lattice(demo_records(), down = tenure, across = island))
+flip <- function(x, ...) {
+  nothing_else(...)
+  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  if (is_stored(x)) return(flip_stored(x))
+  tally <- x$tally
+  tally[c("down", "across")] <- tally[c("across", "down")]
+  tally$cells[c("down", "across")] <- tally$cells[c("across", "down")]
+  tally$cells <- tally$cells[order(tally$cells$unit, tally$cells$each, tally$cells$across, tally$cells$down), ]
+  rownames(tally$cells) <- NULL
+  new_lattice(tally, flip_choices(x$choices))
+}
+
+flip_choices <- function(choices) {
+  choices$explains <- other_side[[choices$explains]]
+  choices$percent <- c(column = "row", row = "column", total = "total")[[choices$percent]]
+  choices
+}
+
+other_side <- c(across = "down", down = "across")
+
+# A table read from a file has no tally: its results change places.
+flip_stored <- function(x) {
+  choices <- flip_choices(x$choices)
+  facts <- x$facts
+  facts[c("down", "across")] <- facts[c("across", "down")]
+  layers <- lapply(x$layers, function(layer) {
+    turned <- as.vector(t(matrix(seq_along(layer$n), nrow(layer$n))))
+    turn <- function(part) lapply(part, function(v) if (length(v) == length(turned)) v[turned] else v)
+    stored <- layer$stored
+    stored$shares <- lapply(stored$shares, turn)
+    names(stored$shares) <- c(column = "row", row = "column", total = "total")[names(stored$shares)]
+    stored$departures <- turn(stored$departures)
+    stored$strength <- lapply(stored$strength, function(row) {
+      if (row$explains != "both") row$explains <- other_side[[row$explains]]
+      row
+    })
+    new_stored_layer(layer$each, t(layer$n), t(layer$weighted),
+                     stats::setNames(layer$margins[c("across", "down")], c("down", "across")), layer$base, layer$df,
+                     stored)
+  })
+  turned <- new_stored_lattice(facts, choices, layers, x$cautions)
+  turned$cautions <- cautions_at(turned, choices)
+  turned
+}
+
+# The stored cautions, those about the percentages shown being those of other choices.
+cautions_at <- function(x, choices) {
+  without <- function(found, codes) Filter(function(one) !one$what$code %in% codes, found)
+  facts <- x$facts
+  against <- against_explains(choices, facts$down$label, facts$across$label)
+  alone <- is.null(facts$each)
+  bases <- lapply(x$layers, function(layer) layer_rules$bases(list(layer = layer, choices = choices)))
+  codes <- c("small_base", "low_base")
+  whole <- without(x$cautions$whole, c("against_explains", if (alone) codes))
+  layers <- Map(function(found, bases) by_severity(c(without(found, codes), bases)), x$cautions$layers, bases)
+  list(whole = by_severity(c(whole, against)), layers = layers)
+}
