@@ -57,3 +57,11 @@ json_depth_kernel <- function(text) {
     .Call(`_fairlattice_json_depth_kernel`, text)
 }
 
+departure_scores_kernel <- function(scores, rows, columns) {
+    .Call(`_fairlattice_departure_scores_kernel`, scores, rows, columns)
+}
+
+share_scores_kernel <- function(scores, base, bases, q, b) {
+    .Call(`_fairlattice_share_scores_kernel`, scores, base, bases, q, b)
+}
+

@@ -25,10 +25,10 @@ binomial_interval <- function(p, n, variance, df, alpha, effect = 1) {
 
 # On the logit scale; a share of exactly 0 or 1 has none.
 logit_interval <- function(p, variance, df, alpha) {
-  defined <- !is.na(p) & p > 0 & p < 1 & df >= 1
+  p[is.na(p) | p <= 0 | p >= 1] <- NA_real_
   reach <- t_reach(alpha, df) * sqrt(variance) / (p * (1 - p))
-  end <- function(sign) ifelse(defined, stats::plogis(stats::qlogis(p) + sign * reach), NA_real_)
-  list(low = end(-1), high = end(1))
+  middle <- stats::qlogis(p)
+  list(low = stats::plogis(middle - reach), high = stats::plogis(middle + reach))
 }
 
 # Newcombe (1998), method 10: the distances of Wilson's limits, added in squares.
@@ -82,11 +82,10 @@ constrained_shares <- function(p1, n1, p2, n2, at) {
 noncentrality_at <- function(f, d1, d2, p) {
   if (noncentral_f_below(f, d1, d2, 0) <= p) return(0)
   goal <- stats::qnorm(p)
-  off <- function(root) stats::qnorm(noncentral_f_below(f, d1, d2, root^2)) - goal
   x0 <- max(sqrt(f * d1) - 0.5 * goal, 0.05)
   x1 <- max(sqrt(f * d1) - 1.5 * goal, 0.1)
-  y0 <- off(x0)
-  y1 <- off(x1)
+  y0 <- quantile_off(x0, f, d1, d2, goal)
+  y1 <- quantile_off(x1, f, d1, d2, goal)
   for (step in 1:12) {
     if (!is.finite(y0) || !is.finite(y1) || y0 == y1) break
     new <- x1 - y1 * (x1 - x0) / (y1 - y0)
@@ -95,7 +94,7 @@ noncentrality_at <- function(f, d1, d2, p) {
     y0 <- y1
     x1 <- new
     if (abs(x1 - x0) <= 1e-10 * (1 + x1)) return(x1^2)
-    y1 <- off(x1)
+    y1 <- quantile_off(x1, f, d1, d2, goal)
   }
   below <- function(ncp) noncentral_f_below(f, d1, d2, ncp) - p
   near <- 0
@@ -106,6 +105,8 @@ noncentrality_at <- function(f, d1, d2, p) {
   }
   stats::uniroot(below, c(near, far), tol = 1e-9 * far)$root
 }
+
+quantile_off <- function(root, f, d1, d2, goal) stats::qnorm(noncentral_f_below(f, d1, d2, root^2)) - goal
 
 # P(F <= f). The series of stats::pf slows down and then fails to converge for large noncentralities; from 10,000 on
 # Patnaik's (1949) central form is right to 0.0003 where p is 0.025.

@@ -20,8 +20,8 @@ result_parts <- list(
 result_of <- function(x, what, ..., call = NULL) {
   asked <- list(...)
   # what is the default is not asked, so that one result is kept for all who want it
-  asked <- asked[!vapply(asked, is.null, NA)]
-  asked <- asked[!mapply(identical, asked, as_stored[names(asked)])]
+  for (name in names(asked)) if (is.null(asked[[name]]) || identical(asked[[name]], as_stored[[name]]))
+    asked[[name]] <- NULL
   if (is_stored(x)) check_stored(x, asked[setdiff(names(asked), "percent")], call)
   part <- result_parts[[what]]
   name <- paste0(what, asked$percent)

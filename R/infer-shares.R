@@ -46,21 +46,15 @@ share_variance <- function(layer, percent) {
   e <- layer$estimate
   group <- as.vector(switch(percent, column = col(e$P), row = row(e$P), total = array(1L, dim(e$P))))
   p <- as.vector(e$P)
-  b <- as.vector(rowsum(p, group))[group]
+  b <- sum_by_cell_kernel(group, p, max(group))[group]
   q <- p / b
   variance <- if (!is.null(e$sparse)) sparse_share_variance(e, group, q, b) else
-    squares_of(e, function(S) share_scores(S, group, q, b))
+    squares_of(e, function(S) share_scores_kernel(S, group, max(group), q, b))
   if (!is.null(e$diagonal)) {
-    rest <- as.vector(rowsum(e$diagonal, group))[group] - e$diagonal
+    rest <- sum_by_cell_kernel(group, e$diagonal, max(group))[group] - e$diagonal
     variance <- variance + (e$diagonal * (1 - q)^2 + rest * q^2) / b^2
   }
   out <- array(NA_real_, dim(layer$n))
   out[e$rows, e$columns] <- pmax(0, variance)
   out
-}
-
-# Scores of shares from scores of p (one row a unit).
-share_scores <- function(S, group, q, b) {
-  of_base <- t(rowsum(t(S), group))[, group, drop = FALSE]
-  (S - rep(q, each = nrow(S)) * of_base) / rep(b, each = nrow(S))
 }

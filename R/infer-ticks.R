@@ -61,7 +61,7 @@ joint_effects <- function(layer, able) {
   for (k in seq_along(able)) {
     part <- layer$parts[[able[k]]]$estimate
     rows <- V[of == k, , drop = FALSE]
-    M[of == k, ] <- solve_or_null(departure_covariance(multinomial(part$P, part$n)), rows) %||%
+    M[of == k, ] <- solve_or_null(multinomial_departure_covariance(part$P, part$n), rows) %||%
       solve_or_null(independence_covariance(part$P, part$n), rows)
   }
   M

@@ -237,14 +237,7 @@ squares_of <- function(e, map) {
 }
 
 # Scores of d_ij = p_ij - p_i. p_.j, by its gradient e_ij - p_.j r_i - p_i. c_j at p, from scores of p (one row a unit).
-departure_scores <- function(S, P) {
-  m <- nrow(S)
-  of_row <- rowSums(matrix(S, m * nrow(P)))
-  of_column <- rowSums(matrix(aperm(array(S, c(m, dim(P))), c(1L, 3L, 2L)), m * ncol(P)))
-  margins <- rbind(outer(seq_len(nrow(P)), as.vector(row(P)), `==`) * rep(colSums(P)[col(P)], each = nrow(P)),
-                   outer(seq_len(ncol(P)), as.vector(col(P)), `==`) * rep(rowSums(P)[row(P)], each = ncol(P)))
-  S - matrix(c(of_row, of_column), m) %*% margins
-}
+departure_scores <- function(S, P) departure_scores_kernel(S, rowSums(P), colSums(P))
 
 # Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j)
 # - d_ij, which takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere.
@@ -272,15 +265,12 @@ multinomial_departure_variance <- function(P, n) departure_variance(multinomial(
 # The estimate as if the n respondents had been drawn at random with these proportions.
 multinomial <- function(P, n) list(P = P, n = n, diagonal = as.vector(P) / n)
 
-# Covariance matrix of the d_ij of the first r-1 rows and c-1 columns.
-departure_covariance <- function(e) departure_spread(e)$covariance
-
-# That and the variance of every d_ij, from one pass over the scores.
+# Covariance matrix of the d_ij of the first r-1 rows and c-1 columns, and the variance of every d_ij, from one pass over
+# the scores.
 departure_spread <- function(e) {
   free <- free_cells(e$P)
-  K <- length(e$P)
   covariance <- matrix(0, length(free), length(free))
-  squares <- numeric(K)
+  squares <- numeric(length(e$P))
   take <- function(S, sign) {
     D <- departure_scores(S, e$P)
     squares <<- squares + sign * colSums(D^2)
@@ -289,11 +279,20 @@ departure_spread <- function(e) {
   for (block in e$scores) take(block_of(block), 1)
   if (!is.null(e$minus)) take(e$minus, -1)
   if (!is.null(e$diagonal)) {
-    covariance <- covariance +
-      crossprod(departure_scores(sqrt(e$diagonal) * (diag(1, K) - rep(as.vector(e$P), each = K)),
-                                 e$P)[, free, drop = FALSE])
+    G <- free_gradient(e$P)
+    covariance <- covariance + crossprod(sqrt(e$diagonal) * (G - rep(colSums(as.vector(e$P) * G), each = nrow(G))))
   }
   list(covariance = covariance, variance = departure_variance(e, squares))
+}
+
+# Gradients of the d_ij of the first r-1 rows and c-1 columns over the cells.
+free_gradient <- function(P) departure_scores(diag(1, length(P)), P)[, free_cells(P), drop = FALSE]
+
+# Their covariance as if the n respondents had been drawn at random with these proportions.
+multinomial_departure_covariance <- function(P, n) {
+  p <- as.vector(P)
+  G <- free_gradient(P)
+  (crossprod(G * sqrt(p)) - tcrossprod(colSums(p * G))) / n
 }
 
 free_cells <- function(P) which(as.vector(row(P)) < nrow(P) & as.vector(col(P)) < ncol(P))
@@ -319,7 +318,7 @@ design_effects <- function(e) {
   }
   spread <- departure_spread(e)
   at_estimate <- setting("rao_scott_v0") == "estimate"
-  M <- if (at_estimate) solve_or_null(departure_covariance(multinomial(e$P, e$n)), spread$covariance)
+  M <- if (at_estimate) solve_or_null(multinomial_departure_covariance(e$P, e$n), spread$covariance)
   note <- NULL
   if (is.null(M)) {
     M <- solve_or_null(independence_covariance(e$P, e$n), spread$covariance)
@@ -363,5 +362,5 @@ solve_or_null <- function(A, B) {
   if (any(!is.finite(scale)) || any(scale <= 0)) return(NULL)
   root <- tryCatch(chol(A / tcrossprod(scale)), error = function(e) NULL)
   if (is.null(root) || min(diag(root)) < 1e-6) return(NULL)
-  backsolve(root, forwardsolve(t(root), B / scale)) / scale
+  backsolve(root, backsolve(root, B / scale, transpose = TRUE)) / scale
 }

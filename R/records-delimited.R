@@ -20,7 +20,8 @@ read_delimited <- function(path, file, options, call) {
   stop_if_faulty(made, file, stop_here)
   if (!made$records) stop_here(sprintf("\"%s\" has a header and no records.", file))
   check_names(made$header, file, stop_here)
-  data <- (if (!made$odd) read_quickly(path, sep, decimal, made)) %||% read_carefully(path, sep, decimal)
+  quickly <- !made$odd && file.size(path) > quick_from
+  data <- (if (quickly) read_quickly(path, sep, decimal, made)) %||% read_carefully(path, sep, decimal)
   line_of <- function(records) if (length(made$lines)) made$lines[records] else records + 1
   data[] <- lapply(names(data), function(name) clean_text(data[[name]], name, line_of, file, stop_here))
   blank <- made$blank
@@ -83,6 +84,9 @@ decimal_mark <- function(path, sep) {
   with_mark <- function(mark) any(grepl(sprintf("^\"?-?[0-9]+%s[0-9]+\"?$", mark), cells, useBytes = TRUE))
   if (with_mark(",") && !with_mark("[.]")) "," else "."
 }
+
+# Bytes from which a file is worth loading data.table for.
+quick_from <- 1e6
 
 # What data.table makes of the file; NULL when it says anything, or has another number of records or other names.
 read_quickly <- function(path, sep, decimal, made) {

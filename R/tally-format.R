@@ -3,27 +3,34 @@
 # The decimal mark is that of the option, and thousands are parted by what cannot be taken for it. Figures that cannot
 # be beyond 1 (`bounded`) go without the zero in front where the option says so.
 in_house_style <- function(text, bounded = FALSE) {
-  if (!bounded && setting("decimal_mark") == ".") return(text)
   if (bounded && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
   if (setting("decimal_mark") == ",") chartr(".,", ",\u00a0", text) else text
 }
 
 # Whole counts and weighted bases: 1,234 or 1,234.5
 format_count <- function(x, digits = 0L) {
-  text <- in_house_style(formatC(round(x, digits), format = "f", digits = digits, big.mark = ","))
+  text <- sprintf("%.*f", as.integer(digits), round(as.vector(x), digits))
+  if (any(abs(x) >= 999.5, na.rm = TRUE)) text <- with_thousands(text)
+  text <- in_house_style(text)
   text[is.na(x)] <- ""
-  as.character(text)
+  text
+}
+
+with_thousands <- function(text) {
+  whole <- sub("[.].*", "", text)
+  paste0(gsub("(?<=[0-9])(?=(?:[0-9]{3})+$)", ",", whole, perl = TRUE), substring(text, nchar(whole) + 1L))
 }
 
 # Figures in a sentence: a fixed number of decimals, never "-0.00"; very large or small ones in powers of ten.
 format_number <- function(x, digits = setting("digits_statistic"), bounded = FALSE) {
-  text <- formatC(x, format = "f", digits = digits)
-  wide <- is.finite(x) & abs(x) >= 1e6
-  text[wide] <- formatC(x[wide], format = "g", digits = 4L)
-  text <- sub("^-(0(?:\\.0*)?)$", "\\1", text, perl = TRUE)
+  x <- as.vector(x)
+  text <- sprintf("%.*f", as.integer(digits), as.numeric(x))
+  wide <- which(is.finite(x) & abs(x) >= 1e6)
+  if (length(wide)) text[wide] <- formatC(x[wide], format = "g", digits = 4L)
+  if (any(startsWith(text, "-0"))) text <- sub("^-(0(?:\\.0*)?)$", "\\1", text, perl = TRUE)
   text <- in_house_style(text, bounded)
-  text[is.infinite(x)] <- ifelse(x[is.infinite(x)] > 0, "infinite", "-infinite")
-  text[is.na(x)] <- "undefined"
+  odd <- which(!is.finite(x))
+  if (length(odd)) text[odd] <- ifelse(is.na(x[odd]), "undefined", ifelse(x[odd] > 0, "infinite", "-infinite"))
   text
 }
 
@@ -31,11 +38,10 @@ format_number <- function(x, digits = setting("digits_statistic"), bounded = FAL
 format_percent <- function(x, digits = setting("digits")) {
   text <- format_number(100 * x, digits)
   least <- 10^-digits
-  small <- !is.na(x) & x > 0 & 100 * x < least / 2
-  large <- !is.na(x) & x < 1 - 1e-12 & # a sum of shares may fall short of 1 by its rounding
-     100 * x >= 100 - least / 2
-  text[small] <- paste0("<", format_number(least, digits))
-  text[large] <- paste0(">", format_number(100 - least, digits))
+  small <- which(x > 0 & 100 * x < least / 2)
+  large <- which(x < 1 - 1e-12 & 100 * x >= 100 - least / 2) # a sum of shares may fall short of 1 by its rounding
+  if (length(small)) text[small] <- paste0("<", format_number(least, digits))
+  if (length(large)) text[large] <- paste0(">", format_number(100 - least, digits))
   text[is.na(x)] <- ""
   text
 }
@@ -44,16 +50,22 @@ format_percent <- function(x, digits = setting("digits")) {
 format_p <- function(p, name = "p") {
   digits <- setting("digits_p")
   least <- 10^-digits
-  of <- function(x) format_number(x, digits, bounded = TRUE)
-  text <- ifelse(p < least, paste("<", of(least)), ifelse(p > 1 - least, paste(">", of(1 - least)), paste("=", of(p))))
-  ifelse(is.na(p), paste(name, "undefined"), paste(name, text))
+  sign <- rep("=", length(p))
+  sign[p < least] <- "<"
+  sign[p > 1 - least] <- ">"
+  text <- paste(name, sign, format_number(pmin(pmax(p, least), 1 - least), digits, bounded = TRUE))
+  text[is.na(p)] <- paste(name, "undefined")
+  text
 }
 
 # Measures of strength, which lie between -1 and 1.
 format_strength <- function(x, digits = setting("digits_strength")) format_number(x, digits, bounded = TRUE)
 
 # Degrees of freedom: whole ones without decimals.
-format_df <- function(df) ifelse(abs(df - round(df)) < 1e-8, format_count(df), format_count(df, 1L))
+format_df <- function(df) {
+  whole <- abs(df - round(df)) < 1e-8
+  if (all(whole)) format_count(df) else ifelse(whole, format_count(df), format_count(df, 1L))
+}
 
 # The level of a test, as it was given.
 format_alpha <- function(alpha) in_house_style(format(alpha), bounded = TRUE)

@@ -61,8 +61,10 @@ setting_defaults <- list(
 
 decimal_marks <- c(en = ".", de = ",")
 
+option_names <- stats::setNames(paste0("fairlattice.", names(setting_defaults)), names(setting_defaults))
+
 setting <- function(name) {
-  value <- getOption(paste0("fairlattice.", name))
+  value <- getOption(option_names[[name]])
   if (is.null(value)) return(if (name == "decimal_mark") decimal_marks[[setting("language")]] else setting_defaults[[name]])
   check_setting(name, value)
   value

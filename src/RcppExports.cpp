@@ -198,6 +198,34 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// departure_scores_kernel
+Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericVector rows, Rcpp::NumericVector columns);
+RcppExport SEXP _fairlattice_departure_scores_kernel(SEXP scoresSEXP, SEXP rowsSEXP, SEXP columnsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type scores(scoresSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type rows(rowsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type columns(columnsSEXP);
+    rcpp_result_gen = Rcpp::wrap(departure_scores_kernel(scores, rows, columns));
+    return rcpp_result_gen;
+END_RCPP
+}
+// share_scores_kernel
+Rcpp::NumericMatrix share_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::IntegerVector base, int bases, Rcpp::NumericVector q, Rcpp::NumericVector b);
+RcppExport SEXP _fairlattice_share_scores_kernel(SEXP scoresSEXP, SEXP baseSEXP, SEXP basesSEXP, SEXP qSEXP, SEXP bSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type scores(scoresSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type base(baseSEXP);
+    Rcpp::traits::input_parameter< int >::type bases(basesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type q(qSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type b(bSEXP);
+    rcpp_result_gen = Rcpp::wrap(share_scores_kernel(scores, base, bases, q, b));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_exact_kernel", (DL_FUNC) &_fairlattice_exact_kernel, 7},
@@ -214,6 +242,8 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},
     {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
+    {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 3},
+    {"_fairlattice_share_scores_kernel", (DL_FUNC) &_fairlattice_share_scores_kernel, 5},
     {NULL, NULL, 0}
 };
 

@@ -20,6 +20,7 @@
 #include "delimited.h"
 #include "fixed_margins.h"
 #include "reasons.h"
+#include "scores.h"
 #include "tally.h"
 
 namespace {
@@ -293,4 +294,28 @@ int json_depth_kernel(Rcpp::CharacterVector text) {
   must(text.size() == 1, "one text");
   const SEXP cell = STRING_ELT(text, 0);
   return fairlattice::json_depth(CHAR(cell), static_cast<std::size_t>(LENGTH(cell)));
+}
+
+// Scores of departures from independence; `rows` and `columns` hold the shares of the margins.
+// [[Rcpp::export]]
+Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericVector rows,
+                                            Rcpp::NumericVector columns) {
+  must(static_cast<R_xlen_t>(scores.ncol()) == rows.size() * columns.size(), "scores and margins do not agree");
+  Rcpp::NumericMatrix out(scores.nrow(), scores.ncol());
+  fairlattice::departure_scores(scores.begin(), scores.nrow(), std::vector<double>(rows.begin(), rows.end()),
+                                std::vector<double>(columns.begin(), columns.end()), out.begin());
+  return out;
+}
+
+// Scores of shares `q` of the bases `b`; `base` says which of the `bases` a cell belongs to.
+// [[Rcpp::export]]
+Rcpp::NumericMatrix share_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::IntegerVector base, int bases,
+                                        Rcpp::NumericVector q, Rcpp::NumericVector b) {
+  must(scores.ncol() == q.size() && q.size() == b.size() && b.size() == base.size(), "scores and shares do not agree");
+  for (int k : base) must(k >= 1 && k <= bases, "a base lies outside");
+  Rcpp::NumericMatrix out(scores.nrow(), scores.ncol());
+  fairlattice::share_scores(scores.begin(), scores.nrow(), std::vector<int>(base.begin(), base.end()), bases,
+                            std::vector<double>(q.begin(), q.end()), std::vector<double>(b.begin(), b.end()),
+                            out.begin());
+  return out;
 }

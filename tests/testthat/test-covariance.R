@@ -69,7 +69,7 @@ test_that("the covariance of departures is J V J' with a numerical Jacobian, wha
     # central differences are right to 1e-8
     expect_equal(as.vector(departure_variance(e)), diag(wanted), tolerance = 1e-6)
     free <- free_cells(e$P)
-    expect_equal(departure_covariance(e), wanted[free, free], tolerance = 1e-6)
+    expect_equal(departure_spread(e)$covariance, wanted[free, free], tolerance = 1e-6)
     expect_equal(variance_of(e, diag(12)), diag(e$V))
   }
 })
