@@ -21,6 +21,8 @@ cross_options <- function() {
       one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)",
           choices = ways_to_p),
       one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
+      one("--language", "LANGUAGE", "language of what is said of a table (default en)",
+          choices = setting_choices$language),
       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))),
     in_group("More about a table",
       switch_on("--tests", "show every test that suits the table"),
@@ -73,6 +75,10 @@ run_cross <- function(options, files) {
     stop_words("--join-sparse is for one table at a time, without --each and without ticks.")
   }
   for (path in options$out) check_output(path, NULL)
+  if (!is.null(options$language)) {
+    was <- options(fairlattice.language = options$language)
+    on.exit(options(was))
+  }
   panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, id = !!options$id, count = !!options$count,
                        population = !!options$population, single_cluster = options$single_cluster %||% "centre",
@@ -178,7 +184,7 @@ print_tables <- function(tables, options) {
     if (k > 1L) cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n\n", sep = "")
     print(tables[[k]])
     for (name in names(sections)) if (isTRUE(options[[name]]) || is.character(options[[name]])) {
-      cat(cli::style_bold(sections[[name]]$title), "\n\n", sep = "")
+      cat(cli::style_bold(words(paste0("section.", name))), "\n\n", sep = "")
       cat(sections[[name]]$lines(tables[[k]], options), "", sep = "\n")
     }
     if (!is.null(options$each) && !any(ticks_in(tables[[k]]$tally)))
@@ -189,17 +195,14 @@ print_tables <- function(tables, options) {
 
 # What may follow a table, by the option that asks for it.
 sections <- list(
-  tests = list(title = "Tests", lines = function(x, options) format(test_independence(x))),
-  strength = list(title = "How strong", lines = function(x, options) format(strength(x, "all", explain = TRUE))),
-  departures = list(title = "Where it sits", lines = function(x, options) format(departures(x))),
-  letters = list(title = "Which columns differ",
-                 lines = function(x, options) c(letters_text(x), format(differences(x)))),
-  risks = list(title = "Against a reference",
-               lines = function(x, options) format(risks(x, options$outcome, options$reference))),
-  detectable = list(title = "What it could have shown", lines = function(x, options) format(detectable(x))),
-  working = list(title = "The arithmetic", lines = function(x, options) format(working(x))),
-  write_up = list(title = "To paste into a report",
-                  lines = function(x, options) wrap_lines(write_up(x, options$write_up), cli::console_width()))
+  tests = list(lines = function(x, options) format(test_independence(x))),
+  strength = list(lines = function(x, options) format(strength(x, "all", explain = TRUE))),
+  departures = list(lines = function(x, options) format(departures(x))),
+  letters = list(lines = function(x, options) c(letters_text(x), format(differences(x)))),
+  risks = list(lines = function(x, options) format(risks(x, options$outcome, options$reference))),
+  detectable = list(lines = function(x, options) format(detectable(x))),
+  working = list(lines = function(x, options) format(working(x))),
+  write_up = list(lines = function(x, options) wrap_lines(write_up(x, options$write_up), cli::console_width()))
 )
 
 run_look <- function(options, files) {

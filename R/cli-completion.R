@@ -10,10 +10,12 @@ run_completion <- function(shell, known) {
 
 completion_script <- function(shell, known) {
   flags <- function(command) paste(vapply(command$options, function(option) option$flag, ""), collapse = " ")
-  choices <- unlist(lapply(names(known), function(name) lapply(known[[name]]$options, function(option) {
-    if (!is.null(option$choices))
+  choices <- unlist(lapply(names(known), function(name) {
+    lapply(known[[name]]$options, function(option) {
+      if (!is.null(option$choices))
       sprintf("    '%s %s') words='%s' ;;", name, option$flag, paste(option$choices, collapse = " "))
-  })))
+      })
+  }))
   c(if (shell == "zsh") "autoload -U +X bashcompinit && bashcompinit",
     "_fairlattice() {",
     "  local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD-1]} command=${COMP_WORDS[1]} words=",

@@ -94,7 +94,7 @@ commands <- function() {
                    example = paste0("recheck ferry-table.txt --claimed-statistic 12.30 --claimed-p <0.001 ",
                                     "--claimed-percent column"),
                    options = recheck_options(), files = 1L, run = run_recheck),
-    completion = list(summary = "what lets a shell complete commands and options", usage = "completion SHELL",
+    completion = list(summary = "shell completion of commands and options", usage = "completion SHELL",
                       example = "completion bash", options = list(), files = 1L,
                       run = function(options, shell) run_completion(shell, commands())),
     demo = list(summary = "the full example on the demo survey", usage = "demo [--out DIR]",

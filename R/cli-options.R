@@ -8,8 +8,9 @@ one <- function(flag, value, help, choices = NULL, default = NULL, number = FALS
        help = paste0(help, if (!is.null(choices)) paste0(": ", paste(choices, collapse = ", "))))
 }
 
-several <- function(flag, value, help, commas = TRUE)
+several <- function(flag, value, help, commas = TRUE) {
   list(flag = flag, value = value, help = help, kind = "several", commas = commas)
+}
 
 switch_on <- function(flag, help) list(flag = flag, help = help, kind = "switch")
 
@@ -27,8 +28,10 @@ parse_words <- function(command, words) {
   parsed <- tryCatch(
     withCallingHandlers(optparse::parse_args(parser, words, positional_arguments = TRUE),
                         warning = function(w) stop_words(words_at_fault(conditionMessage(w)))),
-    error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else
-    stop_words(words_at_fault(conditionMessage(e))))
+    error = function(e) {
+      if (inherits(e, "fairlattice_error")) stop(e) else
+        stop_words(words_at_fault(conditionMessage(e)))
+    })
   names(parsed$options) <- gsub("-", "_", names(parsed$options))
   options <- utils::modifyList(parsed$options, repeated$lists)
   for (option in command$options) options[[option_name(option)]] <- check_option(options[[option_name(option)]], option)
@@ -147,6 +150,6 @@ question_options <- function() {
     several("--ticks", "NAME=COLUMNS",
             "make a tick-all question of columns, such as 'reasons=reason_work,reason_housing'", commas = FALSE),
     several("--split", "NAME=SIGN",
-            "make a tick-all question of one column whose ticks are parted by a sign, such as 'reasons=;'",
+            "make a tick-all question of one column whose ticks are separated by a sign, such as 'reasons=;'",
             commas = FALSE))
 }

@@ -37,7 +37,7 @@ rules_of.fairlattice_ticks_layer <- function(layer) layer_rules[c("no_test", "ba
 whole_cautions <- function(x) unlist(unname(lapply(whole_rules, function(rule) rule(x))), recursive = FALSE)
 
 # Rules about one layer: each takes its figures and gives a list of cautions, or NULL.
-layer_rules <- list(
+layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
   no_test = function(about) {
     if (is.na(about$test$p)) list(caution("care", "no_test", reason = about$test$note))
   },
@@ -126,7 +126,8 @@ whole_rules <- list(
     several <- ticks_in(x$tally)
     if (any(several))
       list(caution("note", "ticks_add_up",
-                   questions = vapply(x$tally[c("down", "across")][several], function(q) q$label, "", USE.NAMES = FALSE)))
+                   questions = vapply(x$tally[c("down", "across")][several], function(q) q$label, "",
+                                      USE.NAMES = FALSE)))
   },
   strata = function(x) {
     if (is.null(x$tally$each) || length(x$layers) < 2L || any(ticks_in(x$tally))) return(NULL)

@@ -34,8 +34,9 @@ power_curve <- function(rows, points = 81L) {
     v <- seq(0, most, length.out = points)
     df <- if (is.na(row$df)) Inf else row$df
     power <- vapply(v,
-                    function(one)
-                    power_of(row$n / row$design_effect * one^2 * m, (row$r - 1) * (row$c - 1), row$alpha, df), 0)
+                    function(one) {
+                      power_of(row$n / row$design_effect * one^2 * m, (row$r - 1) * (row$c - 1), row$alpha, df)
+                    }, 0)
     data.frame(each = row$each, n = row$n, v = v, power = power)
   }))
 }

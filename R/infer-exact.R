@@ -19,7 +19,8 @@ exact_tests <- function(layer, simulated = FALSE, draws = NULL, seed = NULL, pat
   if (sum(n) > most_exact) return(list(row(asked, note = said("exact_too_many", most = most_exact))))
   if (!simulated) {
     exact <- exact_once(layer, n, patient)
-    if (exact$finished) return(c(list(row("exact", p = exact$p, note = said("exact_margins_fixed"))), one_sided(n, row)))
+    if (exact$finished)
+      return(c(list(row("exact", p = exact$p, note = said("exact_margins_fixed"))), one_sided(n, row)))
   }
   found <- once(layer$kept, "monte_carlo", list(draws, seed, setting("seed"), setting("random_tables")),
                 monte_carlo(n, draws, seed %||% setting("seed")))

@@ -3,8 +3,9 @@
 
 # The tests of a layer, one row each. `asked` names tests beyond those that suit the table; `p` is how the headline of
 # an unweighted table gets its p-value.
-layer_tests <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL)
+layer_tests <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL) {
   UseMethod("layer_tests")
+}
 
 #' @export
 layer_tests.fairlattice_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL) {

@@ -124,11 +124,11 @@ arctanh_interval <- function(estimate, se, alpha, df) {
 # Ends of an interval of a figure's size: 0 where the figure's own interval holds 0.
 folded <- function(ends) c(if (prod(ends) <= 0) 0 else min(abs(ends)), max(abs(ends)))
 
-# The interval of a scale s of which n s is chi-square on d at independence, under a design the corrected
-# second-order F after division by the sum of its design effects. All noncentralities that the statistic would not reject take the variance
-# of the root of the statistic to be that of a noncentral chi-square, which is false where associated answers are rare;
-# so the ends are stretched about the centre c by what the variance of the root really is, kappa, from the delta
-# method:  c - root(kappa) (c - root(L)) and c + root(kappa) (root(U) - c). The lower end stays 0 where L is 0.
+# The interval of a scale s of which n s is chi-square on d at independence, under a design the corrected second-order
+# F after division by the sum of its design effects. All noncentralities that the statistic would not reject take the
+# variance of the root of the statistic to be that of a noncentral chi-square, which is false where associated answers
+# are rare; so the ends are stretched about the centre c by what the variance of the root really is, kappa, from the
+# delta method: c - root(kappa) (c - root(L)) and c + root(kappa) (root(U) - c). The lower end stays 0 where L is 0.
 stretched_interval <- function(value, variance, n, effect, df, alpha) {
   a <- effect$sum / effect$free
   f <- max(0, n * value) / effect$sum

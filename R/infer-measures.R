@@ -29,8 +29,9 @@ ratio <- function(top, bottom, zero = TRUE) {
 # Measures whose least value is 0, reached at independence: no test of zero. Where n times `scale` is a statistic that
 # is chi-square there, the interval inverts its noncentral form, and population() brings a value of the scale back to
 # the measure.
-ratio_from_zero <- function(top, bottom, scale = NULL, population = NULL)
+ratio_from_zero <- function(top, bottom, scale = NULL, population = NULL) {
   c(ratio(top, bottom, zero = FALSE), list(scale = scale, population = population))
+}
 
 # value(f, P, given) of f = phi^2, and its slope in f. The interval of such a measure is that of phi^2, put through
 # population(): value(), but for an estimate that takes off what chance makes. `given` may hold phi^2 and its gradient,
@@ -70,11 +71,16 @@ root_of_product <- function(x, y) {
   root <- sqrt(x$value * y$value)
   part(root, (x$gradient * y$value + x$value * y$gradient) / (2 * root))
 }
-turned <- function(of_P) function(P, given) {
-  given[c("down", "across")] <- given[c("across", "down")]
-  out <- of_P(t(P), given)
-  part(out$value, t(out$gradient))
+turned <- function(of_P) {
+  function(P, given) {
+    given[c("down", "across")] <- given[c("across", "down")]
+    out <- of_P(t(P), given)
+    part(out$value, t(out$gradient))
+    }
 }
+
+# Of `across` explaining `down` and of the other way, added up.
+both_ways <- function(of_P) function(P, given) sum_of(of_P(P, given), turned(of_P)(P, given))
 
 # ---- phi squared and its kin ----
 
@@ -94,6 +100,15 @@ phi_squared_gradient <- function(P) {
 # phi^2 that chance alone makes is (r-1)(c-1)/(n-1), and what it can at most be shrinks likewise (Bergsma 2013).
 unbiased_phi_squared <- function(f, P, n) max(0, f - prod(dim(P) - 1) / (n - 1))
 unbiased_side <- function(P, n) min(dim(P) - (dim(P) - 1)^2 / (n - 1)) - 1
+
+corrected_v <- function(f, P, given) {
+  side <- unbiased_side(P, given$n)
+  if (side > 0) sqrt(unbiased_phi_squared(f, P, given$n) / side) else NA_real_
+}
+
+corrected_v_slope <- function(f, P, given) {
+  1 / (2 * sqrt(unbiased_phi_squared(f, P, given$n) * unbiased_side(P, given$n)))
+}
 
 phi_top <- function(P, given) {
   part(P[1, 1] * P[2, 2] - P[1, 2] * P[2, 1], matrix(c(P[2, 2], -P[1, 2], -P[2, 1], P[1, 1]), 2L))
@@ -125,8 +140,9 @@ lambda_bottom <- function(P, given) one_less(right_without(P))
 
 # A tied modal answer leaves the delta method without a derivative.
 tied_mode <- function(P) {
-  tied <- function(M)
+  tied <- function(M) {
     any(colSums(M >= rep(M[cbind(max.col(t(M), "first"), seq_len(ncol(M)))] * (1 - 1e-9), each = nrow(M))) > 1L)
+  }
   if (tied(as.matrix(rowSums(P))) || tied(P)) said("tied_mode")
 }
 
@@ -244,6 +260,9 @@ agreement_by_chance <- function(P, given) {
   part(sum(rowSums(P) * rows), outer(rows, columns, `+`))
 }
 
+agreement_surplus <- function(P, given) sum_of(agreement(P), agreement_by_chance(P), -1)
+agreement_left <- function(P, given) one_less(agreement_by_chance(P))
+
 # ---- the registry ----
 
 goodman_kruskal_1954 <- "Goodman LA, Kruskal WH (1954) J Amer Statist Assoc 49:732-764"
@@ -252,84 +271,108 @@ theil_1970 <- "Theil H (1970) Amer J Sociol 76:103-154"
 pearson_1904 <- "Pearson K (1904) Drapers' Company Research Memoirs, Biometric Series 1"
 
 measures <- list(
-  cramers_v = measure_entry("both", c(0, 1), of = from_phi_squared(function(f, P, given) sqrt(f / least_side(P)),
+  cramers_v = measure_entry(
+    "both", c(0, 1),
+    of = from_phi_squared(function(f, P, given) sqrt(f / least_side(P)),
                           function(f, P, given) 1 / (2 * sqrt(f * least_side(P)))),
     formula = "sqrt(X2 / (n (m - 1))), m = min(rows, columns)",
     source = "Cram\u00e9r H (1946) Mathematical Methods of Statistics, ch. 21"),
-  cramers_v_corrected = measure_entry("both", c(0, 1), of = from_phi_squared(
-      function(f, P, given) if (unbiased_side(P, given$n) > 0)
-      sqrt(unbiased_phi_squared(f, P, given$n) / unbiased_side(P, given$n)) else NA_real_,
-      function(f, P, given) 1 / (2 * sqrt(unbiased_phi_squared(f, P, given$n) * unbiased_side(P, given$n))),
-      population = function(f, P, given) sqrt(f / least_side(P))),
+  cramers_v_corrected = measure_entry(
+    "both", c(0, 1),
+    of = from_phi_squared(corrected_v, corrected_v_slope, population = function(f, P, given) sqrt(f / least_side(P))),
     formula = "sqrt(max(0, X2/n - (r-1)(c-1)/(n-1)) / (min(r', c') - 1)), r' = r - (r-1)^2/(n-1)",
     source = "Bergsma W (2013) J Korean Statist Soc 42:323-328"),
-  phi = measure_entry("both", c(-1, 1), of = ratio(phi_top, phi_bottom), only = "2x2",
+  phi = measure_entry(
+    "both", c(-1, 1), of = ratio(phi_top, phi_bottom), only = "2x2",
     formula = "(p11 p22 - p12 p21) / sqrt(p1. p2. p.1 p.2)", source = "Yule GU (1912) J Roy Statist Soc 75:579-652"),
-  contingency_coefficient = measure_entry("both", c(0, 1),
+  contingency_coefficient = measure_entry(
+    "both", c(0, 1),
     of = from_phi_squared(function(f, P, given) sqrt(f / (1 + f)),
                           function(f, P, given) 1 / (2 * sqrt(f) * (1 + f)^1.5)),
     formula = "sqrt(X2 / (n + X2))", source = pearson_1904),
-  contingency_coefficient_adjusted = measure_entry("both", c(0, 1), of = from_phi_squared(function(f, P, given) sqrt(f / (1 + f) * (1 + 1 / least_side(P))),
+  contingency_coefficient_adjusted = measure_entry(
+    "both", c(0, 1),
+    of = from_phi_squared(function(f, P, given) sqrt(f / (1 + f) * (1 + 1 / least_side(P))),
                           function(f, P, given) sqrt(1 + 1 / least_side(P)) / (2 * sqrt(f) * (1 + f)^1.5)),
     formula = "sqrt(X2 / (n + X2)) / sqrt((m - 1) / m), m = min(rows, columns)", source = pearson_1904),
-  tschuprow_t = measure_entry("both", c(0, 1), of = from_phi_squared(function(f, P, given) sqrt(f / sqrt(prod(dim(P) - 1))),
-                          function(f, P, given) 1 / (2 * sqrt(f * sqrt(prod(dim(P) - 1))))),
+  tschuprow_t = measure_entry(
+    "both", c(0, 1),
+    of = from_phi_squared(function(f, P, given) sqrt(f / sqrt(free_of(P))),
+                          function(f, P, given) 1 / (2 * sqrt(f * sqrt(free_of(P))))),
     formula = "sqrt(X2 / (n sqrt((r - 1)(c - 1))))",
     source = "Tschuprow AA (1925) Grundbegriffe und Grundprobleme der Korrelationstheorie"),
-  lambda_across = measure_entry("across", c(0, 1), of = ratio_from_zero(lambda_top, lambda_bottom), undefined = tied_mode,
+  lambda_across = measure_entry(
+    "across", c(0, 1), of = ratio_from_zero(lambda_top, lambda_bottom), undefined = tied_mode,
     formula = "(sum_j max_i p_ij - max_i p_i.) / (1 - max_i p_i.)", source = goodman_kruskal_1954),
-  lambda_down = measure_entry("down", c(0, 1), of = ratio_from_zero(turned(lambda_top), turned(lambda_bottom)),
+  lambda_down = measure_entry(
+    "down", c(0, 1), of = ratio_from_zero(turned(lambda_top), turned(lambda_bottom)),
     undefined = function(P) tied_mode(t(P)),
-    formula = "(sum_i max_j p_ij - max_j p_.j) / (1 - max_j p_.j)",
-    source = goodman_kruskal_1954),
-  lambda_both = measure_entry("both", c(0, 1), undefined = function(P) tied_mode(P) %||% tied_mode(t(P)), of = ratio_from_zero(function(P, given) sum_of(lambda_top(P), turned(lambda_top)(P, given)),
-                         function(P, given) sum_of(lambda_bottom(P), turned(lambda_bottom)(P, given))),
+    formula = "(sum_i max_j p_ij - max_j p_.j) / (1 - max_j p_.j)", source = goodman_kruskal_1954),
+  lambda_both = measure_entry(
+    "both", c(0, 1), of = ratio_from_zero(both_ways(lambda_top), both_ways(lambda_bottom)),
+    undefined = function(P) tied_mode(P) %||% tied_mode(t(P)),
     formula = "(sum_j max_i p_ij + sum_i max_j p_ij - max_i p_i. - max_j p_.j) / (2 - max_i p_i. - max_j p_.j)",
     source = goodman_kruskal_1954),
-  goodman_kruskal_tau_across = measure_entry("across", c(0, 1), of = ratio_from_zero(tau_top, tau_bottom, "tau_across", function(s, P, given) s / (nrow(P) - 1)),
+  goodman_kruskal_tau_across = measure_entry(
+    "across", c(0, 1),
+    of = ratio_from_zero(tau_top, tau_bottom, "tau_across", function(s, P, given) s / (nrow(P) - 1)),
     formula = "(sum p_ij^2 / p_.j - sum p_i.^2) / (1 - sum p_i.^2)", source = goodman_kruskal_1954),
-  goodman_kruskal_tau_down = measure_entry("down", c(0, 1), of = ratio_from_zero(turned(tau_top), turned(tau_bottom), "tau_down", function(s, P, given) s / (ncol(P) - 1)),
+  goodman_kruskal_tau_down = measure_entry(
+    "down", c(0, 1),
+    of = ratio_from_zero(turned(tau_top), turned(tau_bottom), "tau_down", function(s, P, given) s / (ncol(P) - 1)),
     formula = "(sum p_ij^2 / p_i. - sum p_.j^2) / (1 - sum p_.j^2)", source = goodman_kruskal_1954),
-  uncertainty_across = measure_entry("across", c(0, 1), of = ratio_from_zero(information, entropy, "information", function(s, P, given) s / (2 * entropy(P)$value)),
+  uncertainty_across = measure_entry(
+    "across", c(0, 1),
+    of = ratio_from_zero(information, entropy, "information", function(s, P, given) s / (2 * entropy(P)$value)),
     formula = "sum p_ij ln(p_ij / (p_i. p_.j)) / -sum p_i. ln p_i.", source = theil_1970),
-  uncertainty_down = measure_entry("down", c(0, 1), of = ratio_from_zero(information, turned(entropy), "information",
+  uncertainty_down = measure_entry(
+    "down", c(0, 1),
+    of = ratio_from_zero(information, turned(entropy), "information",
                          function(s, P, given) s / (2 * entropy(t(P))$value)),
     formula = "sum p_ij ln(p_ij / (p_i. p_.j)) / -sum p_.j ln p_.j", source = theil_1970),
-  uncertainty_both = measure_entry("both", c(0, 1), of = ratio_from_zero(function(P, given) {
-      shared <- information(P)
-      part(2 * shared$value, 2 * shared$gradient)
-    }, function(P, given) sum_of(entropy(P), turned(entropy)(P, given)), "information",
-    function(s, P, given) s / (entropy(P)$value + entropy(t(P))$value)),
+  uncertainty_both = measure_entry(
+    "both", c(0, 1),
+    of = ratio_from_zero(both_ways(information), both_ways(entropy), "information",
+                         function(s, P, given) s / (entropy(P)$value + entropy(t(P))$value)),
     formula = "2 sum p_ij ln(p_ij / (p_i. p_.j)) / (-sum p_i. ln p_i. - sum p_.j ln p_.j)", source = theil_1970),
-  gamma = measure_entry("both", c(-1, 1), of = ratio(surplus, ordered_either), level = "ordinal",
+  gamma = measure_entry(
+    "both", c(-1, 1), of = ratio(surplus, ordered_either), level = "ordinal",
     formula = "(C - D) / (C + D), C and D the shares of pairs in the same and in the opposite order",
     source = goodman_kruskal_1954),
-  tau_b = measure_entry("both", c(-1, 1), of = ratio(surplus, differ_both), level = "ordinal",
+  tau_b = measure_entry(
+    "both", c(-1, 1), of = ratio(surplus, differ_both), level = "ordinal",
     formula = "(C - D) / sqrt((1 - sum p_i.^2)(1 - sum p_.j^2))", source = "Kendall MG (1945) Biometrika 33:239-251"),
-  tau_c = measure_entry("both", c(-1, 1), of = ratio(surplus, constant(function(P) least_side(P) / (least_side(P) + 1))),
+  tau_c = measure_entry(
+    "both", c(-1, 1), of = ratio(surplus, constant(function(P) least_side(P) / (least_side(P) + 1))),
     level = "ordinal",
     formula = "(C - D) m / (m - 1), m = min(rows, columns)", source = "Stuart A (1953) Biometrika 40:105-110"),
-  somers_d_across = measure_entry("across", c(-1, 1), of = ratio(surplus, differ_across), level = "ordinal",
+  somers_d_across = measure_entry(
+    "across", c(-1, 1), of = ratio(surplus, differ_across), level = "ordinal",
     formula = "(C - D) / (1 - sum p_.j^2)", source = somers_1962),
-  somers_d_down = measure_entry("down", c(-1, 1), of = ratio(surplus, differ_down), level = "ordinal",
+  somers_d_down = measure_entry(
+    "down", c(-1, 1), of = ratio(surplus, differ_down), level = "ordinal",
     formula = "(C - D) / (1 - sum p_i.^2)", source = somers_1962),
-  somers_d_both = measure_entry("both", c(-1, 1), of = ratio(surplus, differ_mean), level = "ordinal",
+  somers_d_both = measure_entry(
+    "both", c(-1, 1), of = ratio(surplus, differ_mean), level = "ordinal",
     formula = "2 (C - D) / (2 - sum p_i.^2 - sum p_.j^2)", source = somers_1962),
-  yule_q = measure_entry("both", c(-1, 1), of = ratio(odds_top(1), odds_bottom(1)), only = "2x2",
+  yule_q = measure_entry(
+    "both", c(-1, 1), of = ratio(odds_top(1), odds_bottom(1)), only = "2x2",
     formula = "(p11 p22 - p12 p21) / (p11 p22 + p12 p21)", source = "Yule GU (1900) Phil Trans A 194:257-319"),
-  yule_y = measure_entry("both", c(-1, 1), of = ratio(odds_top(0.5), odds_bottom(0.5)), only = "2x2",
+  yule_y = measure_entry(
+    "both", c(-1, 1), of = ratio(odds_top(0.5), odds_bottom(0.5)), only = "2x2",
     undefined = function(P) if (any(P == 0)) said("empty_cell_at_bound"),
     formula = "(sqrt(p11 p22) - sqrt(p12 p21)) / (sqrt(p11 p22) + sqrt(p12 p21))",
     source = "Yule GU (1912) J Roy Statist Soc 75:579-652"),
-  pearson_r = measure_entry("both", c(-1, 1), of = ratio(covariance_of_scores, spread_of_scores), level = "ordinal",
+  pearson_r = measure_entry(
+    "both", c(-1, 1), of = ratio(covariance_of_scores, spread_of_scores), level = "ordinal",
     formula = "cov(u, v) / sqrt(var(u) var(v)), u and v the scores",
     source = "Pearson K (1896) Phil Trans A 187:253-318"),
-  spearman_rho = measure_entry("both", c(-1, 1), of = ratio(covariance_of_ranks, spread_of_ranks), level = "ordinal",
+  spearman_rho = measure_entry(
+    "both", c(-1, 1), of = ratio(covariance_of_ranks, spread_of_ranks), level = "ordinal",
     formula = "the correlation of midranks",
     source = "Spearman C (1904) Amer J Psychol 15:72-101; Kendall MG (1945) Biometrika 33:239-251"),
-  kappa = measure_entry("both", c(-1, 1), only = "square",
-    of = ratio(function(P, given) sum_of(agreement(P), agreement_by_chance(P), -1),
-               function(P, given) one_less(agreement_by_chance(P))),
+  kappa = measure_entry(
+    "both", c(-1, 1), only = "square", of = ratio(agreement_surplus, agreement_left),
     formula = "(sum p_ii - sum p_i. p_.i) / (1 - sum p_i. p_.i)", source = "Cohen J (1960) Educ Psychol Meas 20:37-46")
 )
 

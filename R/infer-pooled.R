@@ -19,8 +19,10 @@ reversal_of <- function(x, strata) {
   size <- c(length(strata$rows), length(strata$columns))
   if (!all(x$layers[[1L]]$ordered | size == 2L)) return(NULL)
   tables <- scaled_tables(strata)
-  contrasts <- lapply(tables, function(t) association_contrasts(t, strata$rows, strata$columns, "equal",
-                                                                "across")$correlation)
+  contrasts <- lapply(tables, function(t) {
+    association_contrasts(t, strata$rows, strata$columns, "equal",
+                          "across")$correlation
+  })
   seen <- function(t, b) sum(b * as.vector(t - tcrossprod(rowSums(t), colSums(t)) / sum(t)))
   within <- sum(unlist(Map(seen, tables, contrasts)))
   whole <- strata$whole

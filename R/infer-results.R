@@ -126,11 +126,15 @@ layer_departures.fairlattice_stored_layer <- function(layer, correction, alpha, 
 
 #' @export
 layer_tests.fairlattice_stored_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL,
-                                                 seed = NULL) layer$stored$tests
+                                                 seed = NULL) {
+  layer$stored$tests
+}
 
 #' @export
 layer_strength.fairlattice_stored_layer <- function(layer, alpha, explains = "across", asked = "all",
-                                                    scores = "equal") layer$stored$strength
+                                                    scores = "equal") {
+  layer$stored$strength
+}
 
 #' @export
 layer_items.fairlattice_stored_layer <- function(layer, alpha, correction) layer$stored$items

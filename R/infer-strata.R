@@ -12,8 +12,10 @@ strata_tables <- function(x) {
   columns <- which(colSums(total) > 0)
   says <- vapply(x$layers, function(layer) is.null(no_test_reason(layer)), NA)
   used <- x$layers[says]
-  tables <- lapply(used, function(layer) list(each = layer$each, n = layer$n[rows, columns, drop = FALSE],
-                                              weighted = layer$weighted[rows, columns, drop = FALSE]))
+  tables <- lapply(used, function(layer) {
+    list(each = layer$each, n = layer$n[rows, columns, drop = FALSE],
+         weighted = layer$weighted[rows, columns, drop = FALSE])
+  })
   list(tables = tables, left_out = vapply(x$layers[!says], function(layer) layer$each, ""), rows = rows,
        columns = columns, joint = if (length(used)) estimate_of(beside(used, rows, columns), x$tally$design),
        whole = estimate_of(added_up(x$layers), x$tally$design))

@@ -15,8 +15,9 @@ new_figures <- function(estimate, se, low = NA_real_, high = NA_real_, p = NA_re
 absent_figures <- function(note, estimate = NA_real_, se = NA_real_) new_figures(estimate, se, note = note)
 
 # The measures of a layer, one row each: those asked for by name, "all" that fit, or ("shown") those shown first.
-layer_strength <- function(layer, alpha, explains = "across", asked = "all", scores = "equal")
+layer_strength <- function(layer, alpha, explains = "across", asked = "all", scores = "equal") {
   UseMethod("layer_strength")
+}
 
 #' @export
 layer_strength.fairlattice_layer <- function(layer, alpha, explains = "across", asked = "all", scores = "equal") {

@@ -32,7 +32,8 @@ layer_tests.fairlattice_ticks_layer <- function(layer, asked = NULL, p = NULL, s
                        NA))
   row <- function(test, ...) new_test(test, ..., base = layer$base$n)
   if (!length(able)) {
-    return(list(row("rao_scott_second", headline = TRUE, why = said("why_items_together"), note = said("no_item_differs"))))
+    return(list(row("rao_scott_second", headline = TRUE, why = said("why_items_together"),
+                    note = said("no_item_differs"))))
   }
   parts <- layer$parts[able]
   note <- said("items_together", left_out = length(layer$parts) - length(able))

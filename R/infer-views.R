@@ -11,7 +11,7 @@
 #' @param alpha (number in 0-1, default as it was).
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as it was).
 #' @param explains ("across" or "down", default as it was).
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A lattice.
 #' @section Errors: `fairlattice_error_choice`, `fairlattice_error_fraction`, `fairlattice_error_records_gone`.
 #' @export
@@ -42,7 +42,7 @@ rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explain
 #' percentages (a column is now a row) and every figure: turning twice gives the table back.
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A lattice.
 #' @export
 #' @examples

@@ -21,13 +21,19 @@ working_steps <- function(layer) {
   observed <- said(if (e$by_design) "observed_weighted" else "observed_plain", n = n)
   c(cells("observed", O, function(i, j) observed),
     lapply(seq_len(nrow(O)), function(i) new_step("row_total", sum(O[i, ]), plus_of(O[i, ]), down = rownames(O)[i])),
-    lapply(seq_len(ncol(O)), function(j) new_step("column_total", sum(O[, j]), plus_of(O[, j]),
-                                                  across = colnames(O)[j])),
+    lapply(seq_len(ncol(O)), function(j) {
+      new_step("column_total", sum(O[, j]), plus_of(O[, j]),
+               across = colnames(O)[j])
+    }),
     list(new_step("total", n, plus_of(rowSums(O)))),
-    cells("expected", E, function(i, j) sprintf("%s \u00d7 %s / %s", working_number(sum(O[i, ])),
-                                                working_number(sum(O[, j])), working_number(n))),
-    cells("contribution", X, function(i, j) sprintf("(%s \u2212 %s)\u00b2 / %s", working_number(O[i, j]),
-                                                    working_number(E[i, j]), working_number(E[i, j]))),
+    cells("expected", E, function(i, j) {
+      sprintf("%s \u00d7 %s / %s", working_number(sum(O[i, ])),
+              working_number(sum(O[, j])), working_number(n))
+    }),
+    cells("contribution", X, function(i, j) {
+      sprintf("(%s \u2212 %s)\u00b2 / %s", working_number(O[i, j]),
+              working_number(E[i, j]), working_number(E[i, j]))
+    }),
     list(new_step("statistic", X2, plus_of(as.vector(X))),
          new_step("df", d, sprintf("(%d \u2212 1)(%d \u2212 1)", nrow(O), ncol(O)))),
     if (e$by_design) design_steps(e, X2) else

@@ -265,8 +265,8 @@ multinomial_departure_variance <- function(P, n) departure_variance(multinomial(
 # The estimate as if the n respondents had been drawn at random with these proportions.
 multinomial <- function(P, n) list(P = P, n = n, diagonal = as.vector(P) / n)
 
-# Covariance matrix of the d_ij of the first r-1 rows and c-1 columns, and the variance of every d_ij, from one pass over
-# the scores.
+# Covariance matrix of the d_ij of the first r-1 rows and c-1 columns, and the variance of every d_ij, from one pass
+# over the scores.
 departure_spread <- function(e) {
   free <- free_cells(e$P)
   covariance <- matrix(0, length(free), length(free))

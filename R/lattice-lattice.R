@@ -23,7 +23,7 @@
 #'   row percentages), so that the drift of an ordered table is seen at a glance.
 #' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [test_independence()]) How the headline
 #'   test of an unweighted table gets its p-value: in the table, the list of tests and the paragraph alike.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
 #'   estimated proportions with their covariance. Nothing else is worked out before it is asked for, and whatever was
 #'   is kept with the table. Print it, or pass it to [shares()], [test_independence()],
@@ -93,7 +93,7 @@ stop_nobody <- function(tally, call) {
            no_weight = "no weight", zero_weight = "a weight of 0")
   reason <- ifelse(left$code %in% names(why), why[left$code], ifelse(nzchar(left$detail), left$detail, left$code))
   where <- ifelse(nzchar(left$question), paste0(left$question, ": "), "")
-  stop_input(c("Nobody is in the table.",
+  stop_input(c("There are no respondents in the table.",
                x = sprintf("%s of %s records: %s%s.", format_count(left$records), format_count(tally$records), where,
                            gsub("_", " ", reason))), "nobody", call = call)
 }
@@ -115,7 +115,8 @@ as_stored <- list(interval = "usual", residual = "adjusted", scores = "equal", a
 stop_records_gone <- function(name, asked, was, call) {
   stop_input(c(sprintf("This table was read from a file%s; `%s` = %s cannot be worked out anew without the records.",
                        if (is.null(was)) "" else sprintf(", where `%s` was %s", name, quote_value(was)), name,
-                       quote_value(asked)), i = "Make it from the records with lattice()."), "records_gone", call = call)
+                       quote_value(asked)), i = "Make it from the records with lattice()."), "records_gone",
+                       call = call)
 }
 
 # A lattice made from records or counts, of one answer a person.
@@ -163,8 +164,10 @@ layers_of <- function(tally, keep_empty, paired = FALSE) {
   if (paired && length(rows) == length(columns)) rows <- columns <- rows | columns
   names <- if (is.null(tally$each)) NA_character_ else answers_of(tally$each)
   keep <- if (is.null(tally$each)) TRUE else shown(tally$each, of_layer)
-  lapply(which(keep), function(k) layer_at(tally, which(inside & of_layer == k), row, column, rows, columns, names[k],
-                                           paired))
+  lapply(which(keep), function(k) {
+    layer_at(tally, which(inside & of_layer == k), row, column, rows, columns, names[k],
+             paired)
+  })
 }
 
 # The layer made of the tally's cells `at`; `rows` and `columns` say which answers are shown.

@@ -23,18 +23,19 @@ replicate_totals <- function(tally, at, cell, cells) {
   out
 }
 
-# A replicate in which nobody is left in this table says nothing; the others stand for it, so that the coefficients still
-# add up to what they did. Replicates made from clusters have the degrees of freedom of the linearised form: clusters in
-# the table less their strata; those that came with the data what was said of them.
+# A replicate in which nobody is left in this table says nothing; the others stand for it, so that the coefficients
+# still add up to what they did. Replicates made from clusters have the degrees of freedom of the linearised form:
+# clusters in the table less their strata; those that came with the data what was said of them.
 replicate_spread <- function(P, totals, cells, design) {
   replicates <- design$replicates
   sums <- colSums(totals)
   some <- sums > 0
   S <- t(totals[, some, drop = FALSE]) / sums[some]
   scale <- replicates$scale[some] * sum(replicates$scale) / sum(replicates$scale[some])
-  df <- if (is.null(replicates$factors)) replicates$df else {
+  df <- replicates$df
+  if (!is.null(replicates$factors)) {
     present <- unique(cells$unit)
-    min(replicates$df, length(present) - length(unique(design$units$stratum[present])))
+    df <- min(df, length(present) - length(unique(design$units$stratum[present])))
   }
   new_spread(min(df, sum(some) - 1), scores = list((S - rep(as.vector(P), each = nrow(S))) * sqrt(scale)))
 }

@@ -15,7 +15,7 @@
 #' @param least (integer, default none) Every band must have at least so many respondents: smaller ones are joined
 #'   with their smaller neighbour.
 #' @param into (string, default the question's name) Column that the bands go to.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Like `x`, with the bands as an ordered question and its history kept.
 #' @section Errors: `fairlattice_error_band`.
 #' @export
@@ -41,54 +41,76 @@ band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NU
 
 band_number <- function(x, name, weight, breaks, n, width, labels, closed, least, call) {
   stop_here <- function(...) stop_input(c(...), "band", column = name, call = call)
-  if (!is.numeric(x) || is.factor(x))
-    stop_here(sprintf("\"%s\" is not a number, so it cannot be cut into bands.", name),
-              i = "Join answers with regroup().")
-  if (sum(!is.null(breaks), !is.null(n), !is.null(width)) != 1L) stop_here("Give one of `breaks`, `n` and `width`.")
-  values <- as.vector(unclass(x))
-  values[is.na(values)] <- NA
+  check_band_choices(breaks, n, width, labels, least, stop_here, call)
+  values <- band_values(x, name, stop_here)
   seen <- values[!is.na(values)]
-  if (any(is.infinite(seen)))
-    stop_here(sprintf("\"%s\" has infinite values (record %d).", name, which(is.infinite(values))[1L]),
-              i = "Make them missing first.")
+  breaks <- band_breaks(values, seen, weight, breaks, n, width, stop_here)
+  bands <- bands_at(values, seen, breaks, closed, least)
+  made <- bands$labels
+  if (!is.null(labels) && length(labels) != length(made)) {
+    stop_here(sprintf("There are %d bands (%s) and %d labels.", length(made), list_some(made), length(labels)))
+  }
+  reasons <- attr(x, "reasons", exact = TRUE)
+  reason <- if (length(reasons)) reason_of_kernel(as.numeric(x)) else 0L
+  codes <- bands$codes
+  codes[reason > 0L] <- length(made) + reason[reason > 0L]
+  out <- new_answers(as.integer(codes), c(labels %||% made, reasons), missing = as.character(reasons),
+                     label = label_of(x), ordered = TRUE)
+  with_history(out, x, list(said("banded", bands = length(made), closed = closed, ends = bands$ends,
+                                 least = least %||% NA)))
+}
+
+check_band_choices <- function(breaks, n, width, labels, least, stop_here, call) {
+  if (sum(!is.null(breaks), !is.null(n), !is.null(width)) != 1L) stop_here("Give one of `breaks`, `n` and `width`.")
   if (!is.null(breaks) && (!is.numeric(breaks) || !length(breaks) || any(!is.finite(breaks))))
     stop_here("`breaks` must be finite numbers.")
   if (!is.null(width)) check_number(width, "width", 0, Inf, call)
-  if (!is.null(width) && (width == 0 || diff(range(seen)) / width > 1000))
-    stop_here(sprintf("A width of %s makes more than 1,000 bands.", number_text(width)))
   if (!is.null(least)) check_number(least, "least", 1, Inf, call)
   if (!is.null(labels) && (!is.character(labels) || anyNA(labels) || anyDuplicated(labels)))
     stop_here("`labels` must be different texts.")
-  if (!length(seen)) stop_here(sprintf("\"%s\" has no values.", name))
+}
+
+band_values <- function(x, name, stop_here) {
+  if (!is.numeric(x) || is.factor(x)) {
+    stop_here(sprintf("\"%s\" is not a number, so it cannot be cut into bands.", name),
+              i = "Combine answers with regroup().")
+  }
+  values <- as.vector(unclass(x))
+  values[is.na(values)] <- NA
+  if (any(is.infinite(values))) {
+    stop_here(sprintf("\"%s\" has infinite values (record %d).", name, which(is.infinite(values))[1L]),
+              i = "Make them missing first.")
+  }
+  if (all(is.na(values))) stop_here(sprintf("\"%s\" has no values.", name))
+  values
+}
+
+# Where bands begin (end): as given, with equal counts, or of one width.
+band_breaks <- function(values, seen, weight, breaks, n, width, stop_here) {
+  if (!is.null(width) && (width == 0 || diff(range(seen)) / width > 1000))
+    stop_here(sprintf("A width of %s makes more than 1,000 bands.", number_text(width)))
   breaks <- if (!is.null(breaks)) as.numeric(breaks) else
     if (!is.null(n)) equal_count_breaks(values, weight, n, stop_here) else
-    seq(floor(min(seen) / width) * width, max(seen), by = width)
+      seq(floor(min(seen) / width) * width, max(seen), by = width)
   if (anyNA(breaks) || any(diff(breaks) <= 0))
     stop_here("`breaks` must be increasing numbers.", x = sprintf("They are %s.", list_some(number_text(breaks))))
+  breaks
+}
+
+# The band of every value, the bands' labels, and where they begin (end). Band k runs from bounds[k + 1] to bounds[k +
+# 2], k = 0, 1, ...; empty ones at either end are left out, small ones joined.
+bands_at <- function(values, seen, breaks, closed, least) {
   whole <- all(seen == round(seen)) && all(breaks == round(breaks))
   at <- findInterval(values, breaks, left.open = closed == "right")
   bounds <- c(-Inf, breaks, Inf)
-  # band k runs from bounds[k + 1] to bounds[k + 2], k = 0, 1, ...
   keep <- seq_along(bounds)[-1L] - 1L
   keep <- keep[(keep - 1L) %in% at[!is.na(at)] | !(keep %in% range(keep))] - 1L
   joined <- if (!is.null(least)) join_small(tabulate(match(at, keep), length(keep)), least) else seq_along(keep)
   from <- bounds[keep[!duplicated(joined)] + 1L]
   to <- bounds[keep[!duplicated(joined, fromLast = TRUE)] + 2L]
-  made <- mapply(band_label, from, to,
-                 MoreArgs = list(whole = whole, closed = closed, low = min(seen), high = max(seen)))
-  if (!is.null(labels) && length(labels) != length(made)) {
-    stop_here(sprintf("There are %d bands (%s) and %d labels.", length(made), list_some(made), length(labels)))
-  }
-  reasons <- attr(x, "reasons", exact = TRUE)
-  codes <- joined[match(at, keep)]
-  reason <- if (length(reasons)) reason_of_kernel(as.numeric(x)) else 0L
-  codes[reason > 0L] <- length(made) + reason[reason > 0L]
-  out <- new_answers(as.integer(codes), c(labels %||% made, reasons), missing = as.character(reasons),
-                     label = label_of(x), ordered = TRUE)
-  starts <- closed == "left"
-  with_history(out, x, list(said("banded", bands = length(made), closed = closed,
-                                 ends = if (starts) from[is.finite(from)] else to[is.finite(to)],
-                                 least = least %||% NA)))
+  list(codes = joined[match(at, keep)], ends = if (closed == "left") from[is.finite(from)] else to[is.finite(to)],
+       labels = mapply(band_label, from, to,
+                       MoreArgs = list(whole = whole, closed = closed, low = min(seen), high = max(seen))))
 }
 
 # Weighted quantiles: the least value that at least a share k/n of the weight does not pass begins the next band.

@@ -23,8 +23,9 @@ read_schema <- function(path, call) {
   if (!file.exists(path)) stop_here(sprintf("There is no codebook \"%s\".", path))
   yaml <- grepl("\\.ya?ml$", path)
   if (yaml) need_package("yaml", "read a codebook in YAML", call)
-  bad <- function(why)
+  bad <- function(why) {
     stop_here(sprintf("The codebook \"%s\" is not %s.", basename(path), if (yaml) "YAML" else "JSON"), x = why)
+  }
   schema <- if (yaml) parse_yaml(text_of(path), bad) else parse_json(text_of(path), bad)
   codebook_from_schema(schema, basename(path), stop_here)
 }
@@ -63,9 +64,12 @@ codebook_field <- function(field, k, missing_everywhere, stop_here) {
   for (part in c("title", "type")) if (!is.null(field[[part]]) && !single(field[[part]])) {
     stop_here(sprintf("In the codebook, the %s of the field \"%s\" is not one text.", part, name))
   }
-  bad <- function(part) function()
-    stop_here(sprintf(paste0("In the codebook, \"%s\" of the field \"%s\" must be a list of values, or of objects ",
-                             "with a value and a label."), part, name))
+  bad <- function(part) {
+    function() {
+      stop_here(sprintf(paste0("In the codebook, \"%s\" of the field \"%s\" must be a list of values, or of objects ",
+         "with a value and a label."), part, name))
+      }
+  }
   categories <- value_labels(field$categories, bad("categories"))
   missing <- value_labels(field$missingValues %||% missing_everywhere %||% list(""), bad("missingValues"))
   if (any(!nzchar(categories$label)))
@@ -188,7 +192,7 @@ stop_unknown <- function(x, bad, field, line_of, call) {
                x = if (others > 0L) sprintf("%d other %s of this column %s not known either.", others,
                                             plural(others, "value"), plural(others, "is", "are")),
                i = expected,
-               i = paste0("Mend the data or the codebook, or ask for unknown = \"missing\" to leave such records ",
+               i = paste0("Correct the data or the codebook, or ask for unknown = \"missing\" to leave such records ",
                           "out under that reason.")),
              "unknown_value", column = field$name, value = first, records = length(same), call = call)
 }

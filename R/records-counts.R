@@ -37,8 +37,11 @@ lattice_of_counts <- function(x, down = NULL, across = NULL, count = NULL, total
     counts_of_columns(x, column_named(rlang::enquo(down), x, "down", call),
                       column_named(rlang::enquo(across), x, "across", call),
                       column_named(rlang::enquo(count), x, "count", call), call)
-  } else counts_of(x, call)
-  title <- function(given, read) if (columns || is.null(given)) read else {
+  } else {
+    counts_of(x, call)
+  }
+  title <- function(given, read) {
+    if (columns || is.null(given)) return(read)
     if (!is.character(given) || length(given) != 1L || is.na(given))
       stop_input("`down` and `across` must be titles.", "column_name", call = call)
     unname(given)
@@ -126,8 +129,10 @@ counts_of_frame <- function(x, call) {
     return(counts_of_columns(x, names(x)[1L], names(x)[2L], names(x)[3L], call))
   if (ncol(x) < 2L || !nrow(x))
     stop_input("A table of counts needs a column of names and at least one of counts.", "counts", call = call)
-  text <- function(column) if (is.numeric(column)) as.character(ifelse(is.na(column), NA, number_text(column))) else
-    as.character(column)
+  text <- function(column) {
+    if (is.numeric(column)) as.character(ifelse(is.na(column), NA, number_text(column))) else
+      as.character(column)
+  }
   cells <- vapply(x[-1L], text, character(nrow(x)))
   counts_of_cells(rbind(names(x), cbind(as.character(x[[1L]]), matrix(cells, nrow(x)))), call)
 }
@@ -147,8 +152,9 @@ counts_of_columns <- function(x, down, across, count, call) {
   if (length(gone)) {
     stop_input(sprintf("Line %d of the table lacks its count or an answer.", gone[1L]), "counts", call = call)
   }
-  pick <- function(name)
+  pick <- function(name) {
     factor(as.character(x[[name]]), if (is.factor(x[[name]])) levels(x[[name]]) else unique(as.character(x[[name]])))
+  }
   rows <- pick(down)
   columns <- pick(across)
   M <- matrix(0, nlevels(rows), nlevels(columns), dimnames = list(levels(rows), levels(columns)))
@@ -252,8 +258,9 @@ printed_digits <- function(text) {
 total_names <- c("total", "totals", "sum", "sums", "overall", "grand total")
 perhaps_total_names <- c("all", "base", "n", "respondents")
 
-no_totals <- function()
+no_totals <- function() {
   data.frame(side = character(), name = character(), of = character(), printed = numeric(), worked_out = numeric())
+}
 
 # A line is a total only if it adds up: one that is called so, or the last of more than two. A named one at the edge
 # that does not add up, although it nearly does (or is plainly called a total), is no answer either.
@@ -291,21 +298,24 @@ total_line <- function(M) {
   named <- plainly | name %in% perhaps_total_names
   edge <- cumsum(!named) == 0L | rev(cumsum(rev(!named))) == 0L # named lines at the beginning and at the end
   for (at in rev(which(named))) {
-    among <- seq_len(size) == at | edge
-    others <- M[!among, , drop = FALSE]
-    if (nrow(others) < 2L && !(plainly[at] && edge[at])) next
-    off <- abs(M[at, ] - colSums(others))
-    adds_up <- all(off <= 1e-8 * pmax(1, abs(M[at, ]))) && sum(M[at, ]) > 0
-    if (adds_up && (plainly[at] || edge[at])) return(list(at = at, adds_up = TRUE, among = rownames(M)[among]))
-    nearly <- mean(off == 0) >= 0.5 || all(off <= pmax(1, 0.02 * colSums(others)))
-    if (edge[at] && nrow(others) > 1L && (nearly || (plainly[at] && at == size))) {
-      return(list(at = at, adds_up = FALSE, among = rownames(M)[among]))
-    }
+    found <- total_at(M, at, plainly[at], edge)
+    if (!is.null(found)) return(found)
   }
-  if (size > 2L && ncol(M) > 1L && sum(M[size, ]) > 0 && all(colSums(M[-size, , drop = FALSE]) == M[size, ])) {
-    return(list(at = size, adds_up = TRUE, among = rownames(M)[size]))
-  }
-  NULL
+  last <- size > 2L && ncol(M) > 1L && sum(M[size, ]) > 0 && all(colSums(M[-size, , drop = FALSE]) == M[size, ])
+  if (last) list(at = size, adds_up = TRUE, among = rownames(M)[size])
+}
+
+# Whether a line that is called a total is one: it adds up, or nearly so at an edge, where it can be nothing else.
+total_at <- function(M, at, plainly, edge) {
+  among <- seq_len(nrow(M)) == at | edge
+  others <- M[!among, , drop = FALSE]
+  if (nrow(others) < 2L && !(plainly && edge[at])) return(NULL)
+  off <- abs(M[at, ] - colSums(others))
+  adds_up <- all(off <= 1e-8 * pmax(1, abs(M[at, ]))) && sum(M[at, ]) > 0
+  if (adds_up && (plainly || edge[at])) return(list(at = at, adds_up = TRUE, among = rownames(M)[among]))
+  nearly <- mean(off == 0) >= 0.5 || all(off <= pmax(1, 0.02 * colSums(others)))
+  if (edge[at] && nrow(others) > 1L && (nearly || (plainly && at == nrow(M))))
+    list(at = at, adds_up = FALSE, among = rownames(M)[among])
 }
 
 stop_total <- function(side, name, printed, worked, call) {
@@ -313,7 +323,7 @@ stop_total <- function(side, name, printed, worked, call) {
   stop_input(c(sprintf("The %s \"%s\" is no total: it has %s for \"%s\", but the others add up to %s.", side, name,
                        format_count(printed[at]),
                        names(printed)[at], format_count(worked[at])),
-               i = paste0("Mend or remove it; if it is an answer, say totals = FALSE (--keep-totals). recheck() ",
+               i = paste0("Correct or remove it; if it is an answer, say totals = FALSE (--keep-totals). recheck() ",
                           "lists every figure that differs.")),
              "counts", call = call)
 }

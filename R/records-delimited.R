@@ -27,7 +27,7 @@ read_delimited <- function(path, file, options, call) {
   blank <- made$blank
   said <- c(text$said, separator_words(sep, file, options$delimiter),
             if (decimal == "," && is.null(options$decimal)) "decimal commas",
-            if (blank) sprintf("%s blank %s passed over", format_count(blank), plural(blank, "line")))
+            if (blank) sprintf("%s blank %s skipped", format_count(blank), plural(blank, "line")))
   list(data = data, said = said, line_of = line_of, blank = blank)
 }
 
@@ -52,7 +52,7 @@ stop_if_faulty <- function(made, file, stop_here) {
                                  format_count(made$cells), plural(made$cells, "cell"), size),
                        i = if (made$cells > size)
                        paste0("A separator inside an answer needs quotes round the answer; the first line must ",
-                              "name every column.") else "Mend that line."),
+                              "name every column.") else "Correct that line."),
     after_quote = stop_here(sprintf("Line %s of \"%s\" has text after a closing quote.", line, file),
                             i = "A quote inside a cell in quotes is written twice (\"\")."),
     unclosed = stop_here(sprintf("A quote that opens on line %s of \"%s\" is never closed.", line, file),
@@ -102,8 +102,10 @@ read_quickly <- function(path, sep, decimal, made) {
   odd <- vapply(data, function(x) is.double(x) && any(is.nan(x) | is.infinite(x)), NA)
   if (any(odd)) return(NULL)
   # and it leaves a doubled quote inside quotes doubled
-  data[] <- lapply(data, function(x) if (is.character(x) && !plain_text_kernel(x))
-                   gsub("\"\"", "\"", x, fixed = TRUE, useBytes = TRUE) else x)
+  data[] <- lapply(data, function(x) {
+    if (is.character(x) && !plain_text_kernel(x))
+      gsub("\"\"", "\"", x, fixed = TRUE, useBytes = TRUE) else x
+  })
   data[] <- lapply(data, function(x) if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
   data
 }

@@ -4,12 +4,12 @@
 #' respondents whose weights are calibrated to each island's residents by age group. It has associations of known
 #' size built in: island and heating go strongly together, thinking of leaving and the way of answering hardly (yet
 #' significantly), season and tenure not at all, and people of one settlement are alike in internet, heating and
-#' tenure. A few records have no weight or a weight of 0, and a few ids are met twice.
+#' tenure. A few records have no weight or a weight of 0, and a few ids occur twice.
 #'
 #' @param n (integer, default 2412) Number of records.
 #' @param seed (integer, default 1) The same seed gives the same records on every machine.
 #' @param settlements (integer, default 90) Number of clusters, at least 10.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `demo_records()`: data frame of answers, like one from [read_records()]. `demo_file()`: path of a shipped
 #'   file.
 #' @export
@@ -141,7 +141,7 @@ demo_answers <- function(n, place) {
 
 scale_age <- function(age) (age - 52) / 20
 
-# Ids with a few met twice: the last records of the file are second visits.
+# Ids, a few of which occur twice: the last records of the file are second visits.
 demo_ids <- function(n) {
   number <- seq_len(n)
   second <- seq_len(min(6L, n %/% 100L))

@@ -20,8 +20,10 @@ write_beside <- function(path, write, call) {
                  i = "See that the folder may be written to and has room."), "not_written", path = path, call = call)
   }
   withCallingHandlers(
-    tryCatch(write(beside), error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else
-             stop_here(first_line(conditionMessage(e)))),
+    tryCatch(write(beside), error = function(e) {
+      if (inherits(e, "fairlattice_error")) stop(e) else
+        stop_here(first_line(conditionMessage(e)))
+    }),
     warning = function(w) {
       unwritten <- grepl("cannot open|No space|not permitted|denied|problem writing|write error", conditionMessage(w))
       if (unwritten) stop_here(first_line(conditionMessage(w)))

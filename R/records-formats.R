@@ -58,8 +58,10 @@ cell_range <- function(range, call) {
   if (is.null(range)) return(NULL)
   found <- if (is.character(range) && length(range) == 1L)
     regmatches(toupper(range), regexec("^([A-Z]{1,3})([0-9]{1,7})(:([A-Z]{1,3})([0-9]{1,7}))?$", toupper(range)))[[1L]]
-  column <- function(letters) if (nzchar(letters))
-    Reduce(function(sum, letter) 26 * sum + letter, utf8ToInt(letters) - 64L, 0) else NA_real_
+  column <- function(letters) {
+    if (nzchar(letters))
+      Reduce(function(sum, letter) 26 * sum + letter, utf8ToInt(letters) - 64L, 0) else NA_real_
+  }
   out <- if (length(found)) c(as.numeric(found[3L]), column(found[2L]),
                               if (nzchar(found[6L])) as.numeric(found[6L]) else NA_real_, column(found[5L]))
   if (is.null(out) || out[1L] < 1 || any(out[3:4] < out[1:2], na.rm = TRUE)) {
@@ -173,7 +175,7 @@ grid_records <- function(columns, file, sheet, sheets, options, call, above = 0L
   typed <- Map(sheet_column, lapply(body, function(column) column[used]), names(body))
   said <- c(if (length(sheets) > 1L && is.null(options$sheet)) sprintf("sheet \"%s\" of %d", sheet, length(sheets)),
             unlist(lapply(typed, function(one) one$said)),
-            if (!all(used)) sprintf("%d blank lines passed over", sum(!used)))
+            if (!all(used)) sprintf("%d blank %s skipped", sum(!used), plural(sum(!used), "line")))
   lines <- which(used) + 1L + above
   list(data = list2DF(lapply(typed, function(one) one$values)), said = said,
        line_of = function(records) lines[records], blank = sum(!used))
@@ -183,14 +185,18 @@ grid_records <- function(columns, file, sheet, sheets, options, call, above = 0L
 sheet_column <- function(cells, name) {
   none <- vapply(cells, function(cell) is.null(cell) || is.na(cell[1L]) || identical(trimws(cell), ""), NA)
   kind <- rep("", length(cells))
-  kind[!none] <- vapply(cells[!none], function(cell) if (inherits(cell, "POSIXt")) "date" else
-                        if (is.numeric(cell)) "number" else if (is.logical(cell)) "logical" else "text", "")
+  kind[!none] <- vapply(cells[!none], function(cell) {
+    if (inherits(cell, "POSIXt")) "date" else
+      if (is.numeric(cell)) "number" else if (is.logical(cell)) "logical" else "text"
+  }, "")
   text <- rep(NA_character_, length(cells))
   text[!none] <- vapply(cells[!none],
-                        function(cell) if (inherits(cell, "POSIXt"))
-                        format(cell, if (format(cell, "%H%M%S") == "000000") "%Y-%m-%d" else "%Y-%m-%d %H:%M:%S",
-                               tz = "UTC") else
-    if (is.numeric(cell)) number_text(cell) else trimws(as.character(cell)), "")
+                        function(cell) {
+                          if (inherits(cell, "POSIXt"))
+                            format(cell, if (format(cell, "%H%M%S") == "000000") "%Y-%m-%d" else "%Y-%m-%d %H:%M:%S",
+                            tz = "UTC") else
+                            if (is.numeric(cell)) number_text(cell) else trimws(as.character(cell))
+                        }, "")
   kinds <- unique(kind[!none])
   if (!length(kinds)) return(list(values = rep(NA, length(cells))))
   if (identical(kinds, "logical")) return(list(values = as.logical(text)))
@@ -200,7 +206,7 @@ sheet_column <- function(cells, name) {
   if (all(kinds %in% c("number", "text")) && !anyNA(number[!none]) && !padded) {
     as_text <- sum(kind == "text")
     return(list(values = number, said = if (as_text && as_text < sum(!none))
-                sprintf("%d numbers kept as text in \"%s\"", as_text, name)))
+                sprintf("%d %s stored as text in \"%s\"", as_text, plural(as_text, "number"), name)))
   }
   list(values = text, said = if ("date" %in% kinds) sprintf("dates among other cells in \"%s\", read as text", name))
 }
@@ -227,8 +233,9 @@ text_of <- function(path) {
 }
 
 read_json_records <- function(path, file, options, call) {
-  stop_here <- function(why)
+  stop_here <- function(why) {
     stop_input(c(sprintf("\"%s\" cannot be read as JSON.", file), x = why), "file", path = file, call = call)
+  }
   json_records(parse_json(text_of(path), stop_here, TRUE), file, call)
 }
 
@@ -236,8 +243,10 @@ read_json_lines <- function(path, file, options, call) {
   lines <- strsplit(text_of(path), "\r?\n", useBytes = TRUE)[[1L]]
   Encoding(lines) <- "UTF-8"
   at <- which(grepl("[^ \t]", lines, useBytes = TRUE))
-  object <- function(line) validUTF8(line) && grepl("^[ \t]*[{].*[}][ \t]*$", line) &&
-    isTRUE(as.vector(jsonlite::validate(line)))
+  object <- function(line) {
+    validUTF8(line) && grepl("^[ \t]*[{].*[}][ \t]*$", line) &&
+      isTRUE(as.vector(jsonlite::validate(line)))
+  }
   stop_line <- function(why) {
     bad <- Find(function(k) !object(lines[k]), at)
     stop_input(c(sprintf("Line %s of \"%s\" is not JSON.", bad %||% "?", file), x = if (is.null(bad)) why,

@@ -8,7 +8,7 @@
 #' @param question (columns, default all) The questions to look at: `c(ferry, tenure)`, strings, or a pattern such as
 #'   `"reason_*"`.
 #' @param find (string, default none) Only questions whose name or title has this in it.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_look`, one row an answer: `question`, `title`, `type` ("answers", "ordered
 #'   answers", "number", "text"), `answer`, `n` (records or respondents), `weighted`, `share` (0-1, of those with an
 #'   answer; `NA` for reasons), `low`, `high`, `share_of_all`, `cumulative` (ordered answers), `missing` (TRUE for a
@@ -63,23 +63,27 @@ look_column <- function(panel, name, call) {
                     share_of_all = share_of_all, cumulative = cumulative, missing = missing)
     list2DF(lapply(columns, rep_len, size))
   }
-
   if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x))
     return(row(class(x)[1L], "no single values, so nothing to count", nrow(panel$data)))
   if (is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE)))
     return(list(look_number(panel, x, row), look_missing(panel, x, row)))
-  if (!is.factor(x) && length(unique(x)) > look_at_most) {
-    text <- as.character(x)
-    blank <- is.na(text) | !nzchar(trimws(text))
-    return(list(row("text", sprintf("%s different values", format_count(length(unique(text[!blank])))), sum(!blank)),
-                 row("text", "no answer"[any(blank)], sum(blank), missing = TRUE)))
-  }
+  if (!is.factor(x) && length(unique(x)) > look_at_most) return(look_text(x, row))
   answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
-  if (is.null(answers) && inherits(x, c("Date", "POSIXct", "difftime")))
-    return(row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), sum(!is.na(x))))
-  if (is.null(answers)) return(row(class(x)[1L], "no answers that can be counted", nrow(panel$data)))
+  if (is.null(answers)) return(look_uncounted(x, row, nrow(panel$data)))
   panel$data[[name]] <- answers
   look_answers(panel, name, if (is.ordered(answers)) "ordered answers" else "answers", row, call)
+}
+
+look_text <- function(x, row) {
+  text <- as.character(x)
+  blank <- is.na(text) | !nzchar(trimws(text))
+  list(row("text", sprintf("%s different values", format_count(length(unique(text[!blank])))), sum(!blank)),
+       row("text", "no answer"[any(blank)], sum(blank), missing = TRUE))
+}
+
+look_uncounted <- function(x, row, size) {
+  if (!inherits(x, c("Date", "POSIXct", "difftime"))) return(row(class(x)[1L], "no answers that can be counted", size))
+  row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), sum(!is.na(x)))
 }
 
 look_answers <- function(panel, name, type, row, call) {

@@ -3,17 +3,7 @@
 # The resource of a data package: by name, by the file that it describes, or the only one.
 package_resource <- function(path, name, for_file, call) {
   stop_here <- function(...) stop_input(c(...), "codebook", path = path, call = call)
-  package <- parse_json(text_of(path),
-                        function(why) stop_here(sprintf("\"%s\" cannot be read.", basename(path)), x = why))
-  resources <- if (is.list(package)) package$resources
-  if (!is.list(resources) || !length(resources)) stop_here(sprintf("\"%s\" has no resources.", basename(path)))
-  text <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
-  for (k in seq_along(resources)) {
-    one <- resources[[k]]
-    good <- is.list(one) && !is.null(names(one)) && length(one$path) && all(vapply(one$path, text, NA)) &&
-      (is.null(one$name) || text(one$name))
-    if (!good) stop_here(sprintf("Resource %d of \"%s\" has no path, or a name that is no text.", k, basename(path)))
-  }
+  resources <- package_resources(path, stop_here)
   names <- vapply(resources, function(one) one$name %||% "", "")
   paths <- lapply(resources, function(one) as.character(unlist(one$path)))
   at <- if (!is.null(name)) which(names == name) else
@@ -23,24 +13,40 @@ package_resource <- function(path, name, for_file, call) {
     stop_here(sprintf("\"%s\" has %d resources (%s), so it is not clear which is meant.", basename(path),
                       length(resources), list_some(names)), i = "Name one with `sheet` (--sheet).")
   }
-  resource <- resources[[at]]
   unsafe <- leaves_folder(paths[[at]])
   if (any(unsafe)) {
     stop_here(sprintf("\"%s\" names \"%s\", which is not a file in its own folder.", basename(path),
-                      paths[[at]][unsafe][1L]), i = "Files are read from beside the data package alone.")
+                      paths[[at]][unsafe][1L]), i = "Files are read only from the folder of the data package.")
   }
-  schema <- resource$schema
-  if (is.character(schema)) {
-    if (!text(schema) || basename(schema) == "datapackage.json")
-      stop_here(sprintf("The schema of \"%s\" must be one file, and none that names another package.", basename(path)))
-    if (leaves_folder(schema))
-      stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))
-    file <- file.path(dirname(path), schema)
-    codebook <- if (is_ddi(schema)) read_ddi(file, stop_here, call) else read_schema(file, call)
-  } else {
-    codebook <- if (!is.null(schema)) codebook_from_schema(schema, basename(path), stop_here)
+  list(path = file.path(dirname(path), paths[[at]]),
+       codebook = resource_codebook(resources[[at]]$schema, path, stop_here, call))
+}
+
+package_resources <- function(path, stop_here) {
+  package <- parse_json(text_of(path),
+                        function(why) stop_here(sprintf("\"%s\" cannot be read.", basename(path)), x = why))
+  resources <- if (is.list(package)) package$resources
+  if (!is.list(resources) || !length(resources)) stop_here(sprintf("\"%s\" has no resources.", basename(path)))
+  for (k in seq_along(resources)) {
+    one <- resources[[k]]
+    good <- is.list(one) && !is.null(names(one)) && length(one$path) && all(vapply(one$path, is_one_text, NA)) &&
+      (is.null(one$name) || is_one_text(one$name))
+    if (!good) stop_here(sprintf("Resource %d of \"%s\" has no path, or a name that is not text.", k, basename(path)))
   }
-  list(path = file.path(dirname(path), paths[[at]]), codebook = codebook)
+  resources
+}
+
+is_one_text <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
+
+# The schema of a resource: in the package, or in a file beside it.
+resource_codebook <- function(schema, path, stop_here, call) {
+  if (!is.character(schema)) return(if (!is.null(schema)) codebook_from_schema(schema, basename(path), stop_here))
+  if (!is_one_text(schema) || basename(schema) == "datapackage.json")
+    stop_here(sprintf("The schema of \"%s\" must be one file, and none that names another package.", basename(path)))
+  if (leaves_folder(schema))
+    stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))
+  file <- file.path(dirname(path), schema)
+  if (is_ddi(schema)) read_ddi(file, stop_here, call) else read_schema(file, call)
 }
 
 leaves_folder <- function(path) grepl("^(/|~|[A-Za-z]:|[a-z]+://)|(^|/)\\.\\.(/|$)", path)

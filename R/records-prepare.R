@@ -96,7 +96,7 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
 #' @param answers (character) All its answers, in their order.
 #' @param ordered (TRUE or FALSE, default TRUE) Whether the order is that of a scale.
 #' @param title (string) What it is called.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Like `x`, with the question changed.
 #' @section Errors: `fairlattice_error_no_answer` for an unknown answer, `fairlattice_error_order` for one that is not
 #'   named.
@@ -291,7 +291,7 @@ new_from_columns <- function(quosures, data, call) {
 #' @param id (column name, see [fairlattice]) Who the person is. Records without one are kept.
 #' @param keep ("first", "last", or a condition in words, default "first") Which record stays; with a condition, the
 #'   first that meets it (a person with none is left out).
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Like `x`, with fewer records.
 #' @export
 #' @examples
@@ -339,7 +339,8 @@ keep_records <- function(panel, stays, before, call) {
   fresh$design["replicates"] <- list(panel$design$replicates)
   fresh["replicates"] <- list(panel$replicates)
   aside <- (panel$aside %||% integer(nrow(panel$data)))[stays]
-  for (k in seq_len(nrow(panel$reasons))) fresh <- set_aside(fresh, aside == k, panel$reasons$code[k], panel$reasons$detail[k])
+  for (k in seq_len(nrow(panel$reasons)))
+    fresh <- set_aside(fresh, aside == k, panel$reasons$code[k], panel$reasons$detail[k])
   fresh$cut <- panel$cut
   fresh
 }

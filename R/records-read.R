@@ -18,7 +18,7 @@
 #' @param range (string, default all) Cells of a sheet, such as `"B2:H400"`, or `"B2"` for all from there on.
 #' @param delimiter (string of one character, default detected) What stands between the cells of a text file: `"|"`,
 #'   `"tab"`.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a record. Columns with categories are answers (a kind of factor), numbers with declared
 #'   missing codes are numbers that know their reasons.
 #' @section Errors: `fairlattice_error_no_file`, `fairlattice_error_file` (empty, header alone, ragged, wrong

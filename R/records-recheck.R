@@ -10,7 +10,7 @@
 #'   here.
 #' @param percent ("column", "row" or "total", default none) What the percentages printed in the cells are claimed to
 #'   be of.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_recheck`: `claim`, `claimed`, `worked_out`, `holds` (TRUE or FALSE),
 #'   `remark`; attribute `lattice` has the table.
 #' @export
@@ -61,7 +61,7 @@ bears_out <- function(value, claimed) {
   number <- as.numeric(sub("^[<>]=? *", "", claimed))
   if (bound == "<") return(value < number)
   if (bound == ">") return(value > number)
-  # half a unit of the last printed digit, and the rounding of the reckoning itself
+  # half a unit of the last printed digit, and the rounding of the calculation itself
   abs(value - number) <= 0.5 * 10^-printed_digits(claimed) + 1e-9 * max(1, abs(value))
 }
 
@@ -83,7 +83,8 @@ figure_claims <- function(claims, table) {
   claims <- Filter(Negate(is.null), claims)
   if (!length(claims)) return(NULL)
   if (!is.null(no_test_reason(table$layers[[1L]]))) {
-    stop_input(sprintf("The claims cannot be checked: %s.", in_words(no_test_reason(table$layers[[1L]]))), "claim", call = NULL)
+    stop_input(sprintf("The claims cannot be checked: %s.", in_words(no_test_reason(table$layers[[1L]]))), "claim",
+               call = NULL)
   }
   d <- prod(dim(e$P) - 1)
   known <- c("Pearson chi-square" = pearson_statistic(e$P, e$n), "likelihood ratio" = likelihood_statistic(e$P, e$n))
@@ -136,7 +137,7 @@ percent_claims <- function(percent, table) {
 #' @param base (whole numbers) The base of each column.
 #' @param digits (integer, default those of the figures) Decimals that the percentages were printed with.
 #' @param most (number, default 1e5) Tables that are gone through one by one.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return List of class `fairlattice_counts`: `tables` (how many), `complete` (whether all were gone through),
 #'   `statistic`, `p`, `v` (smallest and largest), `least` and `most` (the tables of the smallest and largest
 #'   chi-square), `columns` (how many ways each column has), `impossible` (names of columns that no counts give).

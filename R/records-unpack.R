@@ -160,8 +160,9 @@ unpack <- function(from, file, call, ending = ".csv", most = Inf) {
   crc <- 0
   status <- 0L
   whole <- FALSE
-  loud <- function(expression)
+  loud <- function(expression) {
     withCallingHandlers(expression, warning = function(w) stop(conditionMessage(w), call. = FALSE))
+  }
   tryCatch({
     while (size < most) {
       piece <- loud(readBin(from, "raw", min(2^22, most - size)))
@@ -172,8 +173,10 @@ unpack <- function(from, file, call, ending = ".csv", most = Inf) {
       loud(writeBin(piece, to))
     }
     whole <- TRUE
-  }, error = function(e) if (inherits(e, "fairlattice_error")) stop(e) else
-  if (grepl("writing", conditionMessage(e))) stop_no_room(call) else stop_corrupt(file, "whole", call),
+  }, error = function(e) {
+    if (inherits(e, "fairlattice_error")) stop(e) else
+      if (grepl("writing", conditionMessage(e))) stop_no_room(call) else stop_corrupt(file, "whole", call)
+  },
   finally = {
     status <- suppressWarnings(close(from)) %||% 0L
     suppressWarnings(close(to)) # what could not be written is seen below, by the size

@@ -7,8 +7,8 @@
 #' @param x (data frame) One record a person.
 #' @param questions (character) The beginnings of the columns' names: `c("ferry", "internet")`.
 #' @param sep (string, default "_") What stands between beginning and wave.
-#' @param wave (string, default "wave") Name of the new column; its answers are ordered as the waves are met.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param wave (string, default "wave") Name of the new column; its answers are in the order of the waves.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame with the other columns repeated.
 #' @section Errors: `fairlattice_error_waves` when a question has no columns, or its waves differ from the others'.
 #' @export

@@ -13,7 +13,7 @@
 #' @param rounds (integer, default 200) Most rounds.
 #' @param tolerance (number, default 1e-6) Greatest gap between a share and its target that counts as none.
 #' @param into (string, default "weighed") Column of the new weights.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return The panel with the new weights; attribute `weighing` is a list: `converged`, `rounds`, `gap` (greatest, in
 #'   share),
 #'   `design_effect` (n / Kish's effective base, before and after), `factors` (range), `unplaced` (records without an

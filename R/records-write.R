@@ -7,7 +7,7 @@
 #' codes and codebook beside each other.
 #'
 #' @param x (data frame) Records; for `write_codebook()` also a codebook.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `codebook()`, `draft_codebook()`: list of class `fairlattice_codebook` with `title` and `fields` (each
 #'   `name`, `title`, `type`, `categories` and `missing` as data frames of value and label, `ordered`, `guesses`). The
 #'   writers: `path`, invisibly.
@@ -135,9 +135,10 @@ likely_order <- function(text) {
 }
 
 schema_of <- function(book) {
-  pairs <- function(data)
+  pairs <- function(data) {
     Map(function(value, label) if (nzchar(label) && label != value) list(value = value, label = label) else value,
         data$value, data$label, USE.NAMES = FALSE)
+  }
   fields <- lapply(unname(book$fields), function(field) {
     out <- list(name = field$name, title = field$title, type = field$type)
     if (nrow(field$categories))
@@ -161,8 +162,9 @@ write_codebook <- function(x, path, ...) {
   book <- if (inherits(x, "fairlattice_codebook")) x else codebook(x)
   check_folder(path, "json", call)
   write_beside(path,
-               function(file)
-               write_whole(as.character(jsonlite::toJSON(schema_of(book), auto_unbox = TRUE, pretty = TRUE)), file),
+               function(file) {
+                 write_whole(as.character(jsonlite::toJSON(schema_of(book), auto_unbox = TRUE, pretty = TRUE)), file)
+               },
                call)
   invisible(path)
 }

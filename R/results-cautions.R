@@ -9,7 +9,7 @@
 #' | `no_test` | the test is undefined |
 #' | `tick_all` | answers look like several ticked items joined together |
 #' | `ticks_add_up` | a question made by [ticks()] |
-#' | `repeated_ids` | an id is met more than once |
+#' | `repeated_ids` | an id occurs more than once |
 #' | `sparse` | over 20 % of the expected counts are under 5, or one under 1; in a 2x2 any under 5 (Cochran 1954) |
 #' | `small_base`, `low_base` | percentages of fewer than 30, or 30 to 49, respondents |
 #' | `tiny_effect` | significant, yet w = V sqrt(m - 1) is under 0.1 |
@@ -23,10 +23,10 @@
 #' | `against_explains` | percentages run against what explains what |
 #' | `empty_category` | a declared answer that nobody gave |
 #' | `kept_total` | a row or column of counts is called like a total and does not add up |
-#' | `nested_clusters` | a cluster's name is met in several strata |
+#' | `nested_clusters` | a cluster's name occurs in several strata |
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame: `each` (`NA` for the whole table), `code`, `severity`, `text`.
 #' @references Cochran WG (1954) Biometrics 10:417-451.
 #' @export

@@ -16,7 +16,7 @@
 #'   Pearson residuals have a variance under 1, so marks by them are too few; raw ones have no p-value and no marks.
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice).
 #' @param alpha (number in 0-1, default that of the lattice) Level of the marks.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `observed` and `expected` (scale of n), `residual`,
 #'   `pearson_residual`, `adjusted_residual`, `p`, `p_corrected`, `contribution` ((O - E)^2 / E),
 #'   `share_of_statistic`, `mark` ("more", "fewer" or ""), `critical`. Cells of empty rows or columns are `NA`.

@@ -17,7 +17,7 @@
 #'   those of a random sample.
 #' @param v (number in 0-1, default the table's own, or 0.1) The Cramer's V for which power and n are worked out.
 #' @param df (number, default that of the table, or infinite) Degrees of freedom of the design.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_detectable`, one row a layer or n: `each`, `n`, `r`, `c`, `alpha`,
 #'   `wanted_power`, `design_effect`, `df`, `smallest_w`, `smallest_v` (smallest effect; above 1: the table is too
 #'   small to show even a perfect association so often), `v`, `power` (for that V), `n_needed` (for that V at the

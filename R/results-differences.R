@@ -17,7 +17,7 @@
 #' @param alpha (number in 0-1, default that of the lattice) Level of the letters; intervals have confidence 1 -
 #'   `alpha`, each for itself.
 #' @param least_base (integer, default option `fairlattice.small_base`, 30) Respondents that a column must have.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a pair: `each`, `within` (the row), `first`, `second` (the columns), `first_share`,
 #'   `second_share` (0-1), `difference`, `low`, `high`, `z`, `p`, `p_corrected`, `exceeds` ("first", "second" or ""),
 #'   `note` (why a figure is missing). Attribute `letters`: data frame of `each`, `down`, `across`, `letters` per cell;

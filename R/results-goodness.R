@@ -11,7 +11,7 @@
 #' @param against ("equal", or a named numeric vector, default "equal") The shares to hold it against, one an answer,
 #'   that add up to 1 or 100.
 #' @param alpha,correction As in [lattice()].
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return List of class `fairlattice_goodness`: `tests` (as [test_independence()] gives them), `answers` (data frame:
 #'   `answer`, `n`, `share`, `low`, `high`, `against`, `residual`, `p`, `p_corrected`, `mark`), `left_out`.
 #' @references Rao JNK, Scott AJ (1981) J Amer Statist Assoc 76:221-230.

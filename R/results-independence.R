@@ -42,7 +42,7 @@
 #'   linear trend.
 #' @param draws (integer, default option `fairlattice.random_tables`) Random tables, rounded up to thousands.
 #' @param seed (integer, default option `fairlattice.seed`) Of the random tables.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a test and layer: `each`, `test`, `statistic`, `df`, `df_error` (second degrees of
 #'   freedom of an F), `p`, `p_se` (simulation error), `base` (n), `headline` (TRUE for one row a layer), `why` (the
 #'   headline was chosen), `note` (why a figure is undefined, or how it is to be read).

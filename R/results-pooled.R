@@ -23,7 +23,7 @@
 #' @param scores ("equal", "midranks", or a list of numbers `down` and `across`, one an answer; default "equal": 1, 2,
 #'   3, ...) Midranks are those within each stratum.
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return List of class `fairlattice_pooled`: `odds_ratios` (data frame: `each`, `n`, `estimate`, `se_log`, `low`,
 #'   `high`, `note`; `NULL` for larger tables), `tests` (data frame: `test`, `statistic`, `df`, `df_error`, `p`,
 #'   `note`), `reversal` (text or `NULL`), `left_out` (answers of `each` that say nothing: one row or column only).

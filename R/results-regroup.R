@@ -1,4 +1,4 @@
-#' Mend a sparse table
+#' Combine answers in a sparse table
 #'
 #' For a table that breaks the sparse rule, proposes which answers to join: the answer with the fewest respondents
 #' among those with small expected counts, with its smaller neighbour (ordered) or with the next smallest (not
@@ -8,7 +8,7 @@
 #' @param x (lattice) One table from [lattice()] or [lattice_of_counts()], without `each` or ticks.
 #' @param apply (TRUE or FALSE, default FALSE) Whether to give the table with the answers joined instead of the
 #'   proposal.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return With `apply`, a lattice. Otherwise a list of class `fairlattice_regrouping`: `steps` (`question`, `joined`),
 #'   `small` (share of small expected counts, before and after), `tests` (headline before and after), `mended`.
 #' @export

@@ -21,7 +21,7 @@
 #'   columns change places.
 #' @param reference (string, default the last column) The column that the others are held against.
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a figure: `each`, `outcome`, `compared`, `reference`, `figure`, `estimate`, `se` (of the
 #'   log for ratios), `low`, `high`, `note`; the figures being those above, and `share`, `share_reference`, `z`, `p`,
 #'   `p_more`, `p_fewer`.

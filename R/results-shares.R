@@ -12,7 +12,7 @@
 #' @param interval ("usual" or "korn_graubard", default "usual") `"korn_graubard"` gives the binomial interval (Clopper
 #'   & Pearson 1934) on the effective base p(1 - p)/variance, times (t(n - 1)/t(df))^2 (Korn & Graubard 1998): for
 #'   shares near 0 or 1, and it has a limit at exactly 0 or 1, too.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `n` (respondents), `weighted`, `share` (0-1; `NA` on
 #'   an empty base), `low`, `high`, `base` (unweighted respondents that the percentage is of), `base_weighted`.
 #' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212. Korn EL, Graubard BI (1998) Survey Methodology

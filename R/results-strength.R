@@ -26,7 +26,7 @@
 #' @param explain (TRUE or FALSE, default FALSE) Adds `meaning`: in a sentence, what the figure says of this table.
 #'   Words for its size are conventions, so they come only with the option `size_words`, and name their source (Cohen
 #'   1988).
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a measure, direction and layer: `each`, `measure`, `explains` ("across": across explains
 #'   down; "down"; or "both", symmetric), `estimate`, `se`, `low`, `high`, `p` (test of zero), `interval` (how it was
 #'   made), `shown` (whether it is among those shown first), `note` (why a figure is missing, or how to read it).
@@ -49,7 +49,8 @@ strength <- function(x, measures = NULL, alpha = NULL, scores = "equal", interva
   check_fraction(alpha %||% x$choices$alpha, "alpha", call)
   if (identical(scores, "midranks")) {
     stop_input(c("`scores` of Pearson's r must be \"equal\" or given.",
-                 i = "r between midranks is Spearman's rho: ask for measures = \"spearman_rho\"."), "scores", call = call)
+                 i = "r between midranks is Spearman's rho: ask for measures = \"spearman_rho\"."), "scores",
+                 call = call)
   }
   check_scores(scores, x, call, "equal")
   rows <- if (is_stored(x)) stored_strength(x, measures, alpha, scores, interval, call) else
@@ -107,7 +108,7 @@ meaning_of <- function(row, x) {
 #'
 #' Every measure of association that [strength()] knows, made from the registry that computes them.
 #'
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a measure and direction: `measure`, `label`, `explains`, `level` ("nominal", or
 #'   "ordinal": for two ordered questions, or two answers), `only` ("2x2", "square": the same question twice, or `NA`),
 #'   `least` and `most` (range), `formula` (p are cell proportions), `source`.

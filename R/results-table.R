@@ -37,7 +37,7 @@ layers_frame <- function(x) {
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
 #' @param row.names,optional,stringsAsFactors Not used: [data.frame()] gives them.
-#' @param ... Nothing: what is put here is an error.
+#' @param ... Not used; an argument here is an error.
 #' @return Data frame. Cells: `each`, `down`, `across`, `n`, `weighted`, percentages (0-100) with their intervals
 #'   (`row_percent`, `row_low`, ...), `expected` (scale of n), residuals, `p`, `p_corrected`, `contribution`,
 #'   `share_of_statistic`, `mark`. Layers: `each`, `n`, `weighted`, `effective`, `test`, `statistic`, `df`, `df_error`,

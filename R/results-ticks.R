@@ -7,7 +7,7 @@
 #' responses is not given: one person's ticks are not several people.
 #'
 #' @param x (lattice) Of a question made by [ticks()].
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame: `each`, `item` (and `by`, with ticks on both sides), `test`, `statistic`, `df`, `df_error`, `p`,
 #'   `p_corrected`, `cramers_v`,
 #'   `low`, `high`, `note`.

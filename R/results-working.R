@@ -6,7 +6,7 @@
 #'
 #' @param x (lattice) From [lattice()] or [lattice_of_counts()]; not of a tick-all question.
 #' @param each (string) Which layer, where there are several; default the first.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_working`: `step` ("observed", "row_total", "column_total", "total",
 #'   "expected", "contribution", "statistic", "df", "design_effect", "f", "p"), `down`,
 #'   `across`, `value`, `how` (the arithmetic in figures).

@@ -1,5 +1,8 @@
 # The lines of text over and under a table, in words.
 
+# What separates figures in brackets: a comma, unless that is the decimal mark.
+between <- function() if (setting("decimal_mark") == ",") "; " else ", "
+
 # "Rao-Scott second order, F(7.2, 610.4) = 25.31, p < 0.001"
 test_figures <- function(test, named = TRUE) {
   name <- if (named) paste0(words(paste0("test.", test$test)), ", ") else ""
@@ -8,9 +11,10 @@ test_figures <- function(test, named = TRUE) {
     return(sprintf("%sn = %s, %s%s", name, format_count(test$base), format_p(test$p), error))
   }
   statistic <- if (is.na(test$df_error)) {
-    sprintf("%s(%s, n = %s)", statistic_signs[test$test] %|NA|% "X\u00b2", format_df(test$df), format_count(test$base))
+    sprintf("%s(%s%sn = %s)", statistic_signs[test$test] %|NA|% "X\u00b2", format_df(test$df), between(),
+            format_count(test$base))
   } else {
-    sprintf("F(%s, %s)", format_df(test$df), format_df(test$df_error))
+    sprintf("F(%s%s%s)", format_df(test$df), between(), format_df(test$df_error))
   }
   sprintf("%s%s = %s, %s", name, statistic, format_number(test$statistic), format_p(test$p))
 }

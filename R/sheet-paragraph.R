@@ -9,7 +9,7 @@
 #' @param x (lattice) From [lattice()] or [read_lattice()].
 #' @param style ("short", "full" or "sentence", default "short") `"full"` also says what was done to whom, why this
 #'   test, every measure shown, and all cautions; `"sentence"` is the decision alone.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return (character) One text a layer.
 #' @export
 #' @examples
@@ -61,9 +61,10 @@ who_sentence <- function(x, layer, full) {
   left <- facts$base$left_out
   parts <- c("stratum", "cluster", "replicates")
   design <- name_of("design", parts[!vapply(facts$design[parts], is.null, NA)])
-  design_words <- if (is_weighted(x)) {
-    words("who_weighted", weight = facts$design$weight, effective = layer$base$effective, design = design)
-  } else if (length(design)) words("who_design", design = design) else ""
+  design_words <- if (length(design)) words("who_design", design = design) else ""
+  if (is_weighted(x))
+    design_words <- words("who_weighted", weight = facts$design$weight, effective = layer$base$effective,
+                          design = design)
   reasons <- if (full) unlist(Map(function(reason, records) words("account_reason", reason = reason, records = records),
                                   left_out_words(left), left$records))
   left_words <- if (sum(left$records))

@@ -125,6 +125,7 @@ lettered_sheet <- function(sheet, found) {
   sheet$letters[sheet$stub$role == "answer", sheet$columns$role == "answer"] <- here$letters
   small <- what$left_out[what$left_out$each %in% here$each, ]
   sheet$key <- c(words("letters_key", compare = what$compare, correction = what$correction, alpha = what$alpha),
-                 if (nrow(small)) words("letters_small", limit = what$least_base, answers = small$answer, n = small$base))
+                 if (nrow(small))
+                 words("letters_small", limit = what$least_base, answers = small$answer, n = small$base))
   sheet
 }

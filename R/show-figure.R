@@ -5,7 +5,7 @@
 #'
 #' @param object (lattice) From [lattice()] or [read_lattice()].
 #' @param kind ("stacked" or "departures", default "stacked").
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A ggplot object.
 #' @exportS3Method ggplot2::autoplot
 #' @examplesIf requireNamespace("ggplot2", quietly = TRUE)
@@ -32,8 +32,10 @@ figures <- list(
                     tell = function(f) departures_words(f))
 )
 
-figure_side <- function(f) if (f$percent == "row") c(bar = "down", piece = "across") else
-  c(bar = "across", piece = "down")
+figure_side <- function(f) {
+  if (f$percent == "row") c(bar = "down", piece = "across") else
+    c(bar = "across", piece = "down")
+}
 
 stacked_data <- function(f) {
   side <- figure_side(f)
@@ -64,7 +66,8 @@ stacked_draw <- function(data, f) {
                        position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
     ggplot2::scale_colour_identity() +
     ggplot2::scale_fill_manual(values = unname(colour), labels = function(x) wrap_words(x, 18L), drop = FALSE) +
-    ggplot2::scale_x_continuous(expand = ggplot2::expansion(c(0, 0.02)), labels = function(x) paste0(x, words("percent_sign"))) +
+    ggplot2::scale_x_continuous(expand = ggplot2::expansion(c(0, 0.02)),
+                                labels = function(x) paste0(x, words("percent_sign"))) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL, fill = NULL,
                   subtitle = wrap_words(words("figure_stacked", question = f[[side[["bar"]]]]$label), 90L)) +
     figure_theme()
@@ -80,7 +83,8 @@ items_draw <- function(data, f, side) {
     ggplot2::geom_text(ggplot2::aes(label = format_percent(.data$percent / 100, 0L)), hjust = -0.2, size = 3.4,
                        colour = "#1c1c1c") +
     ggplot2::facet_wrap(if (is.null(f$each)) "panel" else c("each", "panel"), ncol = 3L) +
-    ggplot2::scale_x_continuous(limits = c(0, max(data$percent) * 1.15), labels = function(x) paste0(x, words("percent_sign"))) +
+    ggplot2::scale_x_continuous(limits = c(0, max(data$percent) * 1.15),
+                                labels = function(x) paste0(x, words("percent_sign"))) +
     ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL,
                   subtitle = wrap_words(words("figure_items", question = f[[side[["bar"]]]]$label), 90L)) +
@@ -114,8 +118,10 @@ departures_draw <- function(data, f) {
   with_layers(plot, f)
 }
 
-with_layers <- function(plot, f) if (is.null(f$each)) plot else
-  plot + ggplot2::facet_wrap("each", ncol = 2L, scales = "free_y")
+with_layers <- function(plot, f) {
+  if (is.null(f$each)) plot else
+    plot + ggplot2::facet_wrap("each", ncol = 2L, scales = "free_y")
+}
 
 figure_theme <- function() {
   ggplot2::theme_minimal(base_size = 12) +
@@ -141,8 +147,9 @@ ink_on <- function(colour) {
   ifelse(as.vector(light) > 0.3, "#1c1c1c", "white")
 }
 
-wrap_words <- function(x, width)
+wrap_words <- function(x, width) {
   vapply(as.character(x), function(one) paste(strwrap(one, width), collapse = "\n"), "", USE.NAMES = FALSE)
+}
 
 stacked_words <- function(f) {
   data <- stacked_data(f)
@@ -167,7 +174,7 @@ departures_words <- function(f) {
 #' Power against Cramer's V, with the smallest V that shows at the wanted power and the table's own V.
 #'
 #' @param object From [detectable()].
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A ggplot object.
 #' @exportS3Method ggplot2::autoplot
 #' @examplesIf requireNamespace("ggplot2", quietly = TRUE)

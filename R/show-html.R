@@ -61,8 +61,9 @@ html_sheet <- function(sheet, heading) {
         tag$tr(tag$th(rowspan = "2", scope = "col", class = "corner", sheet$corner),
                tag$th(colspan = answers, scope = "colgroup", class = "spanner", sheet$spanner),
                lapply(which(sheet$columns$role != "answer"),
-                      function(j)
-                      tag$th(rowspan = "2", scope = "col", class = sheet$columns$role[j], sheet$columns$label[j]))),
+                      function(j) {
+                        tag$th(rowspan = "2", scope = "col", class = sheet$columns$role[j], sheet$columns$label[j])
+                      })),
         tag$tr(lapply(which(sheet$columns$role == "answer"),
                       function(j) tag$th(scope = "col", sheet$columns$label[j])))),
       tag$tbody(lapply(which(sheet$stub$role == "answer"), row)),

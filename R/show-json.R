@@ -115,7 +115,7 @@ full_digits <- function(x) {
 #' gone, nothing can be worked out anew (another level, another correction).
 #'
 #' @param path (string) A JSON file of one table, or of a list of tables.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A lattice, or a list of lattices.
 #' @section Errors: `fairlattice_error_no_file`; `fairlattice_error_not_a_table`, naming the part that is missing.
 #' @export
@@ -154,10 +154,12 @@ lattice_from_json <- function(raw, file, stop_here) {
   if (version == 1) raw <- from_version_1(raw)
   frame <- function(rows, part) frame_from_json(rows, table_contract[[part]], part, file, stop_here)
   rows <- function(part) rows_from_json(raw[[part]], table_contract[[part]], part, file, stop_here)
-  question <- function(q) if (!is.null(q))
-    c(q[c("name", "label", "ordered")],
+  question <- function(q) {
+    if (!is.null(q))
+      c(q[c("name", "label", "ordered")],
       list(ticks = isTRUE(q$ticks), history = lapply(q$history, said_from_json),
-           categories = frame(q$categories, "categories")))
+      categories = frame(q$categories, "categories")))
+  }
   base <- raw$base
   base$left_out <- frame(base$left_out, "left_out")
   base$set_aside <- as.character(unlist(base$set_aside))
@@ -212,10 +214,12 @@ stored_layer <- function(parts, k, facts, of_each) {
 
 # Version 1 had texts only: they are kept as they were written.
 from_version_1 <- function(raw) {
-  text_of <- function(rows, names) lapply(rows, function(row) {
-    for (name in intersect(names, names(row))) if (!is.null(row[[name]])) row[[name]] <- list(text = row[[name]])
-    row
-  })
+  text_of <- function(rows, names) {
+    lapply(rows, function(row) {
+      for (name in intersect(names, names(row))) if (!is.null(row[[name]])) row[[name]] <- list(text = row[[name]])
+      row
+      })
+  }
   raw$base$left_out <- lapply(raw$base$left_out, function(row) {
     list(code = "missing", question = "", detail = row$reason, records = row$records)
   })
@@ -241,8 +245,10 @@ settings_from_json <- function(settings, file, stop_here) {
   read <- tryCatch(checked_choices(settings$explains, settings$percent, as.numeric(settings$alpha),
                                    settings$correction, TRUE, isTRUE(settings$paired), isTRUE(settings$peaks),
                                    settings$p),
-                   error = function(e) stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file),
-                                                 x = first_line(conditionMessage(e))))
+                   error = function(e) {
+                     stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file),
+                               x = first_line(conditionMessage(e)))
+                   })
   read[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")]
 }
 
@@ -283,8 +289,10 @@ columns_from_json <- function(rows, contract, part, file, stop_here) {
     kind <- c(t = "character", n = "numeric", l = "logical")[[contract[[column]]]]
     value <- lapply(rows, function(row) if (is.null(row[[column]])) NA else row[[column]])
     bad <- which(lengths(value) != 1L |
-                   !vapply(value, function(v) is.atomic(v) &&
-                             (is.na(v) || kind == "character" || is.numeric(v) == (kind == "numeric")), NA))
+                   !vapply(value, function(v) {
+                     is.atomic(v) &&
+                       (is.na(v) || kind == "character" || is.numeric(v) == (kind == "numeric"))
+                   }, NA))
     if (length(bad))
       stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" is not %s.", file, column, bad[1L], part, kind))
     as.vector(unlist(value), kind)

@@ -38,8 +38,10 @@ look_lines <- function(one, width, weighted) {
 look_list <- function(questions, width) {
   first <- lapply(questions, function(one) one[1L, ])
   missing <- vapply(questions, function(one) sum(one$n[one$missing]), 0)
-  what <- vapply(questions, function(one) if (one$type[1L] %in% c("number", "text")) one$type[1L] else
-                 sprintf("%d %s", sum(!one$missing), one$type[1L]), "")
+  what <- vapply(questions, function(one) {
+    if (one$type[1L] %in% c("number", "text")) one$type[1L] else
+      sprintf("%d %s", sum(!one$missing), one$type[1L])
+  }, "")
   name <- vapply(first, function(one) one$question, "")
   title <- vapply(first, function(one) one$title, "")
   right <- sprintf("%s, %s missing", what, format_count(missing))

@@ -15,7 +15,8 @@ format.fairlattice_panel <- function(x, ...) {
   repeated <- length(unique(x$repeat_id))
   visible(c(
     words("panel_of", records = nrow(x$data), questions = ncol(x$data)),
-    if (!is.null(before)) words("panel_before", records = sum(before$records), reasons = reasons(before$records, before)),
+    if (!is.null(before))
+    words("panel_before", records = sum(before$records), reasons = reasons(before$records, before)),
     if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
     if (x$design$stratified) words("panel_strata", strata = length(unique(units$stratum))),
     if (x$design$clustered) words("panel_clusters", clusters = nrow(units)),

@@ -8,7 +8,9 @@ progress_bar <- function(done, total, what) {
                                           format = "{cli::pb_name}{cli::pb_bar} {cli::pb_percent}")
   }
   if (is.null(progress$bar)) return(invisible())
-  if (done < total) cli::cli_progress_update(set = done, id = progress$bar) else {
+  if (done < total) {
+    cli::cli_progress_update(set = done, id = progress$bar)
+  } else {
     cli::cli_progress_done(id = progress$bar)
     progress$bar <- NULL
   }

@@ -6,7 +6,7 @@
 #' @param x (lattice, or list of lattices) From [lattice()] or [read_lattice()].
 #' @param path (string) Where to; its ending says what is written. The folder must exist.
 #' @param figure ("stacked", "departures" or "none", default "stacked") The figure drawn.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `path`, invisibly.
 #' @section Errors: `fairlattice_error_format` (unknown ending), `fairlattice_error_no_folder`,
 #'   `fairlattice_error_not_written`.

@@ -65,7 +65,8 @@ strength_text <- function(rows, width) {
   noted <- !is.na(rows$note)
   ways <- unique(stats::na.omit(rows$interval))
   notes <- c(sprintf("%s: %s.", sentence_case(full[noted]), rows$note[noted]),
-             vapply(ways, function(way) words("interval_of", measures = unique(label[rows$interval %in% way]), way = way),
+             vapply(ways,
+                    function(way) words("interval_of", measures = unique(label[rows$interval %in% way]), way = way),
                     ""))
   meanings <- stats::na.omit(rows$meaning)
   c(text_columns(columns, width = width), "", wrap_lines(unique(notes), width, exdent = 2L),
@@ -125,8 +126,10 @@ format.fairlattice_risks <- function(x, width = cli::console_width(), ...) {
 risks_text <- function(rows, width) {
   get <- function(figure) rows[match(figure, rows$figure), ]
   if (is.na(get("share")$estimate)) return(paste0("  ", rows$note[1L]))
-  percent <- function(row) words("with_interval", value = percent_words(row$estimate), low = format_percent(row$low),
-                                 high = percent_words(row$high))
+  percent <- function(row) {
+    words("with_interval", value = percent_words(row$estimate), low = format_percent(row$low),
+          high = percent_words(row$high))
+  }
   points <- function(v) format_number(100 * v, setting("digits"))
   plain <- function(name, digits = setting("digits_statistic")) {
     row <- get(name)

@@ -13,7 +13,7 @@ format.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
 #' @param width (integer, default that of the terminal) Characters a line may have.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `x`, invisibly.
 #' @export
 #' @examples
@@ -184,8 +184,10 @@ format.fairlattice_result <- function(x, ...) {
     return(plain_text(lines))
   # words that make a line too long go under the figures
   words <- unlist(lapply(seq_len(nrow(data)), function(k) {
-    said <- unlist(lapply(intersect(c("why", "note"), names(text)), function(name) if (nzchar(text[[name]][k]))
-                          sprintf("%s: %s", text[[1L]][k], text[[name]][k])))
+    said <- unlist(lapply(intersect(c("why", "note"), names(text)), function(name) {
+      if (nzchar(text[[name]][k]))
+        sprintf("%s: %s", text[[1L]][k], text[[name]][k])
+    }))
     wrap_lines(said, cli::console_width(), exdent = 2L)
   }))
   bare <- x[setdiff(names(x), c("why", "note"))]

@@ -8,7 +8,7 @@
 #'   `==`, `!=`, `<`, `<=`, `>`, `>=`, `%in% c(...)`, `&`, `|`, `!`, `is.na()` and brackets on columns, and nothing
 #'   else is ever run. A bare expression is evaluated with the columns in reach; coded answers appear as ordinary
 #'   factors, with their reasons for no answer as `NA`.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return The panel, with those outside set aside under a named reason.
 #' @section Errors: `fairlattice_error_condition`, `fairlattice_error_no_column`, `fairlattice_error_no_answer`.
 #' @export
@@ -59,9 +59,10 @@ kept_by_words <- function(text, data, call) {
                          sprintf(": it has more than %s characters", format_count(most_condition)) else ""),
                  i = "Write it like `age >= 18 & island == 'Norrey'`."), "condition", condition = text, call = call)
   }
-  too_long <- function(e)
+  too_long <- function(e) {
     stop_input(c("The condition has too many terms.", i = "Several answers of one question go into %in% c(...)."),
                "condition", call = call)
+  }
   tryCatch(walk_condition(tree[[1L]], data, call), stackOverflowError = too_long,
            expressionStackOverflowError = too_long)
 }

@@ -120,8 +120,8 @@ sound_factor <- function(x, name, call, codes = TRUE) {
 }
 
 stop_unsound <- function(name, call) {
-  stop_input(c(sprintf("\"%s\" is no sound factor: it has codes without a level, or a level twice.", name),
-               i = "Make it anew with factor()."), "column_type", column = name, call = call)
+  stop_input(c(sprintf("\"%s\" is not a valid factor: it has codes without a level, or a level twice.", name),
+               i = "Create it again with factor()."), "column_type", column = name, call = call)
 }
 
 # No declared answers: those that occur, sorted. Blank text is no answer.
@@ -136,24 +136,29 @@ observed_answers <- function(x, label) {
 # Codes with a named vector of labels, and the codes that are declared missing.
 labelled_answers <- function(x, name, label, call) {
   labels <- attr(x, "labels", exact = TRUE)
-  if (!is.atomic(labels) || is.null(names(labels)) || length(names(labels)) != length(labels) || anyNA(names(labels)) ||
-      anyNA(labels) || anyDuplicated(as.vector(labels))) {
-    stop_input(c(sprintf("The labels of \"%s\" cannot be read: each code needs one name, and no code may stand twice.",
-                         name),
-                 i = "Give c(\"Yes\" = 1, \"No\" = 2) as its attribute \"labels\", or make it a factor."),
-                 "column_type", column = name, call = call)
-  }
+  check_labels(labels, name, call)
   values <- as.vector(unclass(x))
-  range <- attr(x, "na_range", exact = TRUE)
   known <- as.vector(unname(labels))
   blank <- !nzchar(trimws(names(labels)))
   extra <- setdiff(sort(unique(values)), known)
   codes <- c(known, extra)
   text <- make.unique(readable(c(ifelse(blank, as.character(known), names(labels)), as.character(extra))), sep = " / ")
-  is_missing <- codes %in% attr(x, "na_values", exact = TRUE)
-  if (is.numeric(range) && length(range) == 2L && !anyNA(range) && is.numeric(codes)) is_missing <- is_missing |
-    (codes >= range[1L] & codes <= range[2L])
+  is_missing <- codes %in% attr(x, "na_values", exact = TRUE) | in_range(codes, attr(x, "na_range", exact = TRUE))
   new_answers(match(values, codes), text, missing = text[is_missing], label = label, values = codes)
+}
+
+in_range <- function(codes, range) {
+  if (!is.numeric(range) || length(range) != 2L || anyNA(range) || !is.numeric(codes)) return(FALSE)
+  codes >= range[1L] & codes <= range[2L]
+}
+
+check_labels <- function(labels, name, call) {
+  named <- is.atomic(labels) && !is.null(names(labels)) && length(names(labels)) == length(labels)
+  if (named && !anyNA(names(labels)) && !anyNA(labels) && !anyDuplicated(as.vector(labels))) return(invisible())
+  stop_input(c(sprintf("The labels of \"%s\" cannot be read: each code needs one name, and no code may stand twice.",
+                       name),
+               i = "Give c(\"Yes\" = 1, \"No\" = 2) as its attribute \"labels\", or make it a factor."),
+             "column_type", column = name, call = call)
 }
 
 # What the core keeps of a question beside its codes.

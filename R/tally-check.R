@@ -24,13 +24,13 @@ check_weight <- function(x, name, arg, call) {
     bad <- which(!is.na(text) & is.na(suppressWarnings(as.numeric(text))))[1L]
     where <- if (is.na(bad)) "" else sprintf(" Record %d has \"%s\".", bad, cut_short(text[bad]))
     stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is %s.%s", arg, name, class(x)[1L], where),
-              i = "Convert or mend the column first.")
+              i = "Convert or correct the column first.")
   }
   bad <- which(is.infinite(x) | (!is.na(x) & x < 0))
   if (length(bad)) {
     stop_here(sprintf("`%s` must be finite and not negative, but \"%s\" has %d such %s: record %d has %s.", arg, name,
                       length(bad), plural(length(bad), "value"), bad[1L], format(x[bad[1L]])),
-              i = "Mend the values, or make them missing to leave those records out.")
+              i = "Correct the values, or make them missing to leave those records out.")
   }
   if (!any(x > 0, na.rm = TRUE)) {
     stop_here(sprintf("`%s` is zero or missing in every record (column \"%s\").", arg, name),
@@ -46,7 +46,7 @@ check_weight <- function(x, name, arg, call) {
     bad <- which(x >= 2^53)[1L]
     stop_here(sprintf(paste0("`count` must be below 2^53, from where not every whole number can be held, but ",
                              "record %d has %s (column \"%s\")."),
-                      bad, format(x[bad], digits = 17L), name), i = "Mend the value.")
+                      bad, format(x[bad], digits = 17L), name), i = "Correct the value.")
   }
   if (arg == "count" && any(x != round(x), na.rm = TRUE)) {
     bad <- which(x != round(x))[1L]
@@ -130,8 +130,9 @@ columns_named <- function(quosure, data, arg, call) {
   names
 }
 
-said_as <- function(quosure)
+said_as <- function(quosure) {
   sub("^NA_[a-z]+_$", "NA", rlang::expr_deparse(rlang::quo_get_expr(quosure), width = 60L)[1L])
+}
 
 # The strings that an expression stands for; a column's own name goes before a variable of that name. What holds none is
 # given back as NA, which no column is called.

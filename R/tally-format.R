@@ -1,7 +1,7 @@
 # Numbers become text here and nowhere else. Every output calls these.
 
-# The decimal mark is that of the option, and thousands are parted by what cannot be taken for it. Figures that cannot
-# be beyond 1 (`bounded`) go without the zero in front where the option says so.
+# The decimal mark is that of the option, and thousands are separated by what cannot be mistaken for it. Figures that
+# cannot be beyond 1 (`bounded`) go without the zero in front where the option says so.
 in_house_style <- function(text, bounded = FALSE) {
   if (bounded && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
   if (setting("decimal_mark") == ",") chartr(".,", ",\u00a0", text) else text
@@ -63,7 +63,7 @@ format_strength <- function(x, digits = setting("digits_strength")) format_numbe
 
 # Degrees of freedom: whole ones without decimals.
 format_df <- function(df) {
-  whole <- abs(df - round(df)) < 1e-8
+  whole <- is.na(df) | abs(df - round(df)) < 1e-8
   if (all(whole)) format_count(df) else ifelse(whole, format_count(df), format_count(df, 1L))
 }
 

@@ -34,11 +34,11 @@
 #' | `sparse_least` | 1 | as does any expected count under this |
 #' | `small_base` | 30 | a percentage base under this is too small to read |
 #' | `low_base` | 50 | and one under this is to be read with care |
-#' | `tiny_effect` | 0.1 | a significant effect size w under this is called out (w = V sqrt(m - 1)) |
+#' | `tiny_effect` | 0.1 | a significant effect size w under this is pointed out (w = V sqrt(m - 1)) |
 #' | `size_words` | `FALSE` | whether `strength(explain = TRUE)` says small, medium, large (Cohen 1988) |
-#' | `far_reach` | 0.3 | w that a not significant table's interval must reach to be called out |
-#' | `weight_loss` | 1.5 | design effect of unequal weights, n / effective base, that is called out |
-#' | `left_out_share` | 0.05 | share of the records left out for want of an answer or weight that is called out |
+#' | `far_reach` | 0.3 | w that a not significant table's interval must reach for it to be pointed out |
+#' | `weight_loss` | 1.5 | design effect of unequal weights, n / effective base, from which on it is pointed out |
+#' | `left_out_share` | 0.05 | share of records left out, an answer or weight missing, from which on it is pointed out |
 #' | `power` | 0.8 | power at which the smallest effect that a table could show is worked out |
 #'
 #' @name fairlattice_options
@@ -65,28 +65,32 @@ option_names <- stats::setNames(paste0("fairlattice.", names(setting_defaults)),
 
 setting <- function(name) {
   value <- getOption(option_names[[name]])
-  if (is.null(value)) return(if (name == "decimal_mark") decimal_marks[[setting("language")]] else setting_defaults[[name]])
+  if (is.null(value))
+    return(if (name == "decimal_mark") decimal_marks[[setting("language")]] else setting_defaults[[name]])
   check_setting(name, value)
   value
 }
 
 # Options of a few words; those between 0 and 1; all others are of the kind of their default.
-setting_choices <- list(correction = c("holm", "bonferroni", "benjamini_hochberg"), decimal_mark = c(".", ","), language = c("en", "de"),
+setting_choices <- list(correction = c("holm", "bonferroni", "benjamini_hochberg"), decimal_mark = c(".", ","),
+                        language = c("en", "de"),
                         rao_scott_v0 = c("estimate", "fit"), sparse_rule = c("cochran", "every", "average"))
 setting_fractions <- c("alpha", "power", "sparse_share", "left_out_share")
 
 check_setting <- function(name, value) {
-  words <- setting_choices[[name]]
-  default <- setting_defaults[[name]]
   single <- is.atomic(value) && length(value) == 1L && !is.na(value)
-  fault <- if (!is.null(words)) {
-    if (!single || !value %in% words) one_of(words)
-  } else if (is.logical(default)) {
-    if (!single || !is.logical(value)) "TRUE or FALSE"
-  } else if (name %in% setting_fractions) {
-    if (!single || !is.numeric(value) || value <= 0 || value >= 1) "a number between 0 and 1"
-  } else if (!single || !is.numeric(value) || value < 0) "a number, not negative"
+  fault <- setting_fault(name, value, single)
   if (is.null(fault)) return(invisible())
   stop_input(sprintf("The option `fairlattice.%s` must be %s, not %s.", name, fault, quote_value(value)), "option",
              option = name, call = NULL)
+}
+
+# What a setting must be; NULL when it is.
+setting_fault <- function(name, value, single) {
+  choices <- setting_choices[[name]]
+  if (!is.null(choices)) return(if (!single || !value %in% choices) one_of(choices))
+  if (is.logical(setting_defaults[[name]])) return(if (!single || !is.logical(value)) "TRUE or FALSE")
+  number <- single && is.numeric(value)
+  if (name %in% setting_fractions) return(if (!number || value <= 0 || value >= 1) "a number between 0 and 1")
+  if (!number || value < 0) "a number, not negative"
 }

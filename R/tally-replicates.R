@@ -18,7 +18,7 @@
 #' @param replicates (integer, default 500) How many, of a bootstrap.
 #' @param fay (number in 0-1, below 1; default 0) Fay's factor, of `"brr"`.
 #' @param seed (integer, default option `fairlattice.seed`, 1) Seed of a bootstrap.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return The panel, with replicates.
 #' @section Errors: `fairlattice_error_replicates` (what the kind cannot be made of).
 #' @references Wolter KM (2007) Introduction to Variance Estimation, 2nd ed., ch. 3-4. Rao JNK, Wu CFJ (1988) J Amer

@@ -9,7 +9,7 @@
 #'   enlarges n. Records with a weight of 0 stay in the sample but not in the table; those with none are left out.
 #' @param stratum (column name, default none) Strata of the sample.
 #' @param cluster (column name, default none) First-stage clusters. A cluster's name counts within its stratum.
-#' @param id (column name, default none) Who the respondent is; an id met twice leads to a caution.
+#' @param id (column name, default none) Who the respondent is; an id that occurs twice leads to a caution.
 #' @param count (column name, default none) How many identical respondents a record stands for (whole numbers).
 #'   Unlike a weight, a count does enlarge n.
 #' @param population (column name, default none) How many clusters (respondents, where no cluster is named) the
@@ -26,7 +26,7 @@
 #' @param fay (number in 0-1) Fay's factor, for "fay".
 #' @param replicate_scale (numbers) A coefficient for every replicate (or one for all), for "jkn" and "bootstrap".
 #' @param replicate_df (number, default R - 1) Degrees of freedom.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3; Wolter KM (2007) Introduction to
 #'   Variance Estimation, 2nd ed.
 #' @return A panel (class `fairlattice_panel`), for [among()] and [lattice()].
@@ -37,7 +37,8 @@
 #' @examples
 #' respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id = NULL, count = NULL, population = NULL,
-                        single_cluster = c("centre", "zero", "stop"), replicates = NULL, replicate_kind = "brr", fay = NULL,
+                        single_cluster = c("centre", "zero", "stop"), replicates = NULL, replicate_kind = "brr",
+                        fay = NULL,
                         replicate_scale = NULL, replicate_df = NULL, ...) {
   nothing_else(...)
   call <- environment()
@@ -112,7 +113,8 @@ stop_single_cluster <- function(design, call) {
   if (length(single_cluster)) {
     stop_input(c(sprintf("%d %s one cluster only: %s.", length(single_cluster),
                          plural(length(single_cluster), "stratum has", "strata have"), list_some(single_cluster, 5L)),
-                 i = "Join each with a stratum like it, or choose single_cluster = \"centre\" or \"zero\"."), "single_cluster",
+                 i = "Join each with a stratum like it, or choose single_cluster = \"centre\" or \"zero\"."),
+                 "single_cluster",
                  call = call)
   }
 }
@@ -145,7 +147,7 @@ new_panel <- function(data, roles, column, call = NULL) {
   for (reason in names(out_of_sample)) panel <- set_aside(panel, out_of_sample[[reason]], reason)
   sampled <- if (is.null(panel$aside)) TRUE else panel$aside == 0L
   if (!any(sampled)) {
-    stop_input(c("Nobody is left: every record lacks its weight, stratum, cluster or count.",
+    stop_input(c("No respondents are left: every record lacks its weight, stratum, cluster or count.",
                  i = "Look at the columns that were named."), "nobody", call = call)
   }
   panel <- add_design(panel, stratum, cluster, sampled)
@@ -229,7 +231,7 @@ add_design <- function(panel, stratum, cluster, sampled) {
   panel
 }
 
-# Ids met twice: how many, and which records, so that a table can see whether their answers differ.
+# Ids that occur twice: how many, and which records, so that a table can see whether their answers differ.
 add_repeats <- function(panel, id, sampled) {
   if (is.null(id)) return(panel)
   id <- readable(as.character(if (is.double(id)) at_fifteen_digits(as.vector(unclass(id))) else id))

@@ -7,7 +7,7 @@
 #' @param panel (panel or data frame) From [respondents()].
 #' @param down,across (column name, see [fairlattice]) The two questions.
 #' @param each (column name, default none) Makes one table per answer.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A list of class `fairlattice_tally`:
 #'   * `down`, `across`, `each`: name, label, whether ordered, levels, and which levels are reasons for no answer;
 #'   * `design`: whether weighted, stratified, clustered; `units`, one row a cluster within its stratum (or a stratum,
@@ -97,7 +97,7 @@ check_questions <- function(down, across, each, roles, call) {
 
 # What cautions need beyond the sums. Only the repeated records are looked at again.
 tally_facts <- function(panel, answers) {
-  # ids that are met twice among those who are not set aside
+  # ids that occur twice among those who are not set aside
   again <- if (is.null(panel$aside)) panel$repeats else panel$repeats[panel$aside[panel$repeats] == 0L]
   id <- panel$repeat_id[match(again, panel$repeats)]
   twice <- id %in% id[duplicated(id)]
@@ -117,10 +117,10 @@ tally_facts <- function(panel, answers) {
 #'
 #' A tally of chunks of a file, of threads or of shards is the sum of theirs: splitting the records in any way and
 #' merging gives the tally of them all, to rounding. Answers, strata and clusters are matched by their labels. Ids
-#' that are met once in each part are not seen as repeated: only whoever has both parts could know.
+#' that occur once in each part are not seen as repeated: nothing in a tally could show that.
 #'
 #' @param x,y (tallies) From [tally_of()], of the same questions and roles.
-#' @param ... Nothing: what is put here is an error, with the nearest argument's name.
+#' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A `fairlattice_tally`.
 #' @section Errors: `fairlattice_error_merge` when the two are of different questions or designs.
 #' @export

@@ -1,6 +1,6 @@
 # The English catalogue.
 
-words_en <- list(
+words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   # ---- how things are written ----
   percent_sign = "%",
   quoted = function(text) sprintf("\"%s\"", text),
@@ -280,8 +280,8 @@ words_en <- list(
             format_p(p_crude), each, ways[2L], format_p(p_within), each)
   },
   heterogeneity = function(down, across, each, test, p) {
-    sprintf(paste("The association between \"%s\" and \"%s\" differs between the answers to \"%s\" (%s, %s): one figure",
-                  "for all of them would hide that. Report the table of each answer."), down, across, each,
+    sprintf(paste("The association between \"%s\" and \"%s\" differs between the answers to \"%s\" (%s, %s): one",
+                  "figure for all of them would hide that. Report the table of each answer."), down, across, each,
             name_of("test", test), format_p(p))
   },
   kept_total = function(answers) {
@@ -483,13 +483,23 @@ words_en <- list(
     sprintf("%s \u00d7 %s (%s%s)", down, across, if (residual > 0) "+" else "", format_number(residual, 1L))
   },
   reading_more = function(cells, more) {
-    sprintf("More than expected: %s%s.", paste(cells, collapse = "; "), if (more) sprintf("; and %d more", more) else "")
+    sprintf("More than expected: %s%s.", paste(cells, collapse = "; "),
+            if (more) sprintf("; and %d more", more) else "")
   },
   reading_fewer = function(cells, more) {
     sprintf("Fewer than expected: %s%s.", paste(cells, collapse = "; "),
             if (more) sprintf("; and %d more", more) else "")
   },
   reading_not_significant = "The table as a whole is not significant: read single cells with care.",
+
+  section.tests = "Tests",
+  section.strength = "How strong is it?",
+  section.departures = "Where is it?",
+  section.letters = "Which columns differ?",
+  section.risks = "Against a reference",
+  section.detectable = "What it could have shown",
+  section.working = "The arithmetic",
+  section.write_up = "To paste into a report",
 
   # ---- results by themselves ----
   controlling_for = function(each) sprintf("Controlling for %s", each),
@@ -593,7 +603,9 @@ words_en <- list(
     sprintf("6. Weights and design: divided by %s, %s. F = %s = %s", effect, how, f, value)
   },
   working_p = function(step, p, how) sprintf("%d. %s: %s", step, p, how),
-  goodness_found = function(figures) sprintf("The answers differ from these shares (statistically significant): %s.", figures),
+  goodness_found = function(figures) {
+    sprintf("The answers differ from these shares (statistically significant): %s.", figures)
+  },
   goodness_not_found = function(figures) sprintf("No evidence that the answers differ from these shares: %s.", figures),
   goodness_base = "Percentages of those who answered, against given shares",
   regroup_not_sparse = "The table is not sparse: nothing to combine.",
@@ -616,7 +628,9 @@ words_en <- list(
   figure_stacked = function(question) sprintf("Share of each answer to %s; respondents in brackets", question),
   figure_items = function(question) sprintf("Share who ticked each item, by %s; respondents in brackets", question),
   figure_departures = "Adjusted residuals: + more, \u2212 fewer than expected; * marked after correction",
-  figure_stacked_alt = function(title, bars) sprintf("Stacked bars of 100%%: %s. %s", title, paste(bars, collapse = " ")),
+  figure_stacked_alt = function(title, bars) {
+    sprintf("Stacked bars of 100%%: %s. %s", title, paste(bars, collapse = " "))
+  },
   figure_items_alt = function(title, bars) sprintf("Bars of items ticked: %s. %s", title, paste(bars, collapse = " ")),
   figure_departures_alt = function(title, cells) {
     sprintf("Grid of adjusted residuals: %s. %s", title,
@@ -686,8 +700,8 @@ words_en <- list(
   meaning.lambda_across = function(x, d, a) errors_meaning(x, a, d),
   meaning.lambda_down = function(x, d, a) errors_meaning(x, d, a),
   meaning.lambda_both = function(x, d, a) {
-    sprintf("Knowing one of \"%s\" and \"%s\" reduces the errors in guessing the other by %s, both directions together.",
-            d, a, whole(x))
+    sprintf(paste("Knowing one of \"%s\" and \"%s\" reduces the errors in guessing the other by %s, both directions",
+                  "together."), d, a, whole(x))
   },
   meaning.goodman_kruskal_tau_across = function(x, d, a) proportional_meaning(x, a, d),
   meaning.goodman_kruskal_tau_down = function(x, d, a) proportional_meaning(x, d, a),
@@ -697,10 +711,13 @@ words_en <- list(
   meaning.uncertainty_down = function(x, d, a) {
     sprintf("Knowing \"%s\" removes %s of the uncertainty about \"%s\".", d, whole(x), a)
   },
-  meaning.uncertainty_both = function(x, d, a) sprintf("\"%s\" and \"%s\" share %s of their uncertainty.", d, a, whole(x)),
-  meaning.gamma = function(x, d, a) order_meaning(x, sprintf("the pairs of people who differ on \"%s\" and on \"%s\"", d, a)),
+  meaning.uncertainty_both = function(x, d, a) {
+    sprintf("\"%s\" and \"%s\" share %s of their uncertainty.", d, a, whole(x))
+  },
+  meaning.gamma = function(x, d, a) order_meaning(x, pairs_differing(d, a)),
   meaning.tau_b = function(x, d, a) {
-    order_meaning(x, sprintf("the pairs of people who differ on \"%s\" or on \"%s\" (the geometric mean of the two)", d, a))
+    order_meaning(x, sprintf("the pairs of people who differ on \"%s\" or on \"%s\" (the geometric mean of the two)",
+                             d, a))
   },
   meaning.tau_c = function(x, d, a) {
     order_meaning(x, "as many pairs of people as can differ on both questions in a table of this size")
@@ -710,7 +727,7 @@ words_en <- list(
   meaning.somers_d_both = function(x, d, a) {
     order_meaning(x, "the pairs of people who differ on one of the two questions (the mean of both)")
   },
-  meaning.yule_q = function(x, d, a) order_meaning(x, sprintf("the pairs of people who differ on \"%s\" and on \"%s\"", d, a)),
+  meaning.yule_q = function(x, d, a) order_meaning(x, pairs_differing(d, a)),
   meaning.yule_y = function(x, d, a) {
     sprintf("Yule's Y is what phi would be if all four margins were one half: %s.", format_strength(x))
   },
@@ -744,6 +761,8 @@ proportional_meaning <- function(x, knowing, guessing) {
           whole(x), knowing)
 }
 
+pairs_differing <- function(d, a) sprintf("the pairs of people who differ on \"%s\" and on \"%s\"", d, a)
+
 order_meaning <- function(x, pairs) {
   if (x == 0) return(sprintf("Among %s, the same order occurs as often as the opposite.", pairs))
   ways <- if (x > 0) c("same", "opposite") else c("opposite", "same")
@@ -752,8 +771,8 @@ order_meaning <- function(x, pairs) {
 
 slope_meaning <- function(what, x, d, a) {
   if (x == 0) return(sprintf("The %s of \"%s\" and \"%s\" do not rise or fall together.", what, d, a))
-  sprintf(paste("The %s of \"%s\" and \"%s\" %s: %s on a scale from -1 to 1, and one accounts for %s of the variance of",
-                "the other."), what, d, a, if (x > 0) "rise together" else "go in opposite directions",
+  sprintf(paste("The %s of \"%s\" and \"%s\" %s: %s on a scale from -1 to 1, and one accounts for %s of the variance",
+                "of the other."), what, d, a, if (x > 0) "rise together" else "go in opposite directions",
           format_strength(x), whole(x^2))
 }
 

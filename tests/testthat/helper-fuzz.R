@@ -40,9 +40,10 @@ damage <- function(bytes) {
 
 small_csv <- function() {
   rows <- sample(1:12, 1L)
-  cell <- function()
+  cell <- function() {
     sample(c("1", "2", "x", "\"a b\"", "\"a,b\"", "\"q\"\"q\"", "", "3.5", "2030-01-02", "NA", "TRUE", "\"l\nm\"",
              " y "), rows, TRUE)
+  }
   columns <- replicate(sample(1:4, 1L), cell(), simplify = FALSE)
   lines <- c(paste(letters[seq_along(columns)], collapse = ","), do.call(paste, c(columns, sep = ",")))
   charToRaw(paste0(paste(lines, collapse = sample(c("\n", "\r\n"), 1L)), sample(c("", "\n", "\n\n"), 1L)))
@@ -137,9 +138,10 @@ fuzz_packed <- function() {
 }
 
 fuzz_counts <- function() {
-  cell <- function(n)
+  cell <- function(n) {
     sample(c("12", "1,234", "7 (50.0)", "-", "", "x", "1e5", "0", "3.5", "-2", "9007199254740993", "|", "Total"), n,
            TRUE, c(9, 3, 3, 2, 1, rep(0.4, 8)))
+  }
   rows <- sample(1:5, 1L)
   columns <- sample(1:5, 1L)
   sep <- sample(c("\t", "   ", ",", ";", " | "), 1L)
@@ -222,9 +224,11 @@ fuzz_arguments <- function() {
     panel <- do.call(respondents, c(list(data), roles), quote = TRUE)
   }
   prepare <- list(
-    function() among(panel,
-                     !!sample(c("a == 'x'", "w > 1", "a >= 'x'", "w == '1'", "!!!!is.na(a)",
-                                "b %in% c('p', 'q') & (g < 3 | g > 4)", "stop('x')", "a = 1", "((a"), 1L)),
+    function() {
+      among(panel,
+            !!sample(c("a == 'x'", "w > 1", "a >= 'x'", "w == '1'", "!!!!is.na(a)",
+                       "b %in% c('p', 'q') & (g < 3 | g > 4)", "stop('x')", "a = 1", "((a"), 1L))
+    },
     function() regroup(panel, !!column(), New = c("x", "y")), function() band(panel, !!column(), n = 3),
     function() ticks(panel, t = c("a", "b")), function() combine(panel, t = c("a", "b")),
     function() one_per(panel, !!column()), function() order_answers(panel, !!column(), c("p", "q")),

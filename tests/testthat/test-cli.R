@@ -106,9 +106,10 @@ test_that("every command has help with an example that runs", {
 
 test_that("the executable runs, answers with its status, and keeps output and messages apart", {
   program <- system.file("exec", "fairlattice", package = "fairlattice")
-  run <- function(...)
+  run <- function(...) {
     suppressWarnings(system2(file.path(R.home("bin"), "Rscript"), shQuote(c(program, ...)), stdout = TRUE,
                              stderr = FALSE))
+  }
   good <- run("look", file, "--question", "ferry")
   expect_true(any(grepl("Very satisfied", good)))
   bad <- run("cross", file, "--down", "fery", "--across", "island")
@@ -116,8 +117,9 @@ test_that("the executable runs, answers with its status, and keeps output and me
   expect_length(bad, 0)
   expect_identical(attr(run("cross", file, "--percent", "all"), "status"), 2L)
   expect_match(run("--version"), "^fairlattice")
-  piped <- function(input, ...)
+  piped <- function(input, ...) {
     system2(file.path(R.home("bin"), "Rscript"), shQuote(c(program, ...)), input = input, stdout = TRUE, stderr = TRUE)
+  }
   table <- piped(c("a  p  q", "x  5  6", "y  7  9"), "recheck", "-", "--claimed-p", "0.9")
   expect_true(any(grepl("agrees +p: claimed 0.9", table)))
   records <- piped(readLines(file), "cross", "-", "--codebook", demo_file("veyra.schema.json"), "--down", "season",

@@ -97,11 +97,13 @@ test_that("counts behind rounded percentages are those that brute force finds", 
       list(grid[apply(abs(100 * t(grid) / base[j] - percent[, j]) <= 0.5 + 1e-9, 2, all), , drop = FALSE])
     }, list(1))
     expect_equal(found$tables, nrow(ways[[1]]) * nrow(ways[[2]]))
-    X2 <- unlist(lapply(seq_len(nrow(ways[[1]])), function(a) lapply(seq_len(nrow(ways[[2]])), function(b) {
-      table <- cbind(ways[[1]][a, ], ways[[2]][b, ])
-      table <- table[rowSums(table) > 0, , drop = FALSE]
-      pearson_statistic(table / sum(table), sum(table))
-    })))
+    X2 <- unlist(lapply(seq_len(nrow(ways[[1]])), function(a) {
+      lapply(seq_len(nrow(ways[[2]])), function(b) {
+        table <- cbind(ways[[1]][a, ], ways[[2]][b, ])
+        table <- table[rowSums(table) > 0, , drop = FALSE]
+        pearson_statistic(table / sum(table), sum(table))
+        })
+    }))
     expect_equal(found$statistic, range(X2))
     searched <- counts_from_percentages(percent, base, most = 1)
     expect_true(!searched$complete || searched$tables == 1)

@@ -114,12 +114,14 @@ test_that("replicate weights given as columns are what their kind says", {
   data[sprintf("rep_%d", seq_len(ncol(columns)))] <- as.data.frame(columns)
   given <- respondents(data, weight = w, replicates = "rep_*", replicate_kind = "jk1")
   expect_equal(covariance_in(lattice(given, down, across))[c("P", "V", "df")], made[c("P", "V", "df")])
-  half <- function(rows)
+  half <- function(rows) {
     tally_of(respondents(data[rows, ], weight = w, replicates = "rep_*", replicate_kind = "jk1"), down, across)
+  }
   expect_equal(merge(half(1:90), half(91:200))$cells$replicates, tally_of(given, down, across)$cells$replicates)
-  p <- function(w)
+  p <- function(w) {
     vapply(split(replace(w, is.na(data$down) | is.na(data$across) | is.na(data$w) | data$w == 0, 0),
                  list(data$down, data$across)), sum, 0)
+  }
   P <- vapply(seq_len(ncol(columns)), function(r) p(columns[, r]) / sum(p(columns[, r])), numeric(12))
   full <- p(data$w) / sum(p(data$w))
   for (kind in list(list("brr", 1 / 24), list("fay", 1 / (24 * 0.49)), list("successive_difference", 4 / 24),
@@ -136,8 +138,9 @@ test_that("replicate weights given as columns are what their kind says", {
 test_that("a population correction takes its share, and a census has no variance", {
   data <- messy_records(200)
   data$clusters <- 16
-  V <- function(...)
+  V <- function(...) {
     covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, ...), down, across))$V
+  }
   expect_equal(V(population = clusters), V() / 2) # 8 of 16 clusters in every stratum
   data$clusters <- 8
   expect_equal(max(abs(V(population = clusters))), 0)
@@ -148,9 +151,11 @@ test_that("a population correction takes its share, and a census has no variance
 test_that("a single_cluster stratum adds its square, nothing, or an error", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
-  of <- function(single_cluster)
-    covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, single_cluster = single_cluster), down,
+  of <- function(single_cluster) {
+    covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster,
+                                     single_cluster = single_cluster), down,
                           across))
+  }
   expect_true(all(diag(of("centre")$V - of("zero")$V) >= 0))
   expect_gt(max(diag(of("centre")$V - of("zero")$V)), 0)
   expect_error(of("stop"), "alone", class = "fairlattice_error_single_cluster")

@@ -1,7 +1,8 @@
 fixture <- function(name) test_path("fixtures", name)
 quiet <- function(expression) suppressMessages(expression)
-refused <- function(path, pattern, class = "fairlattice_error_file", ...)
+refused <- function(path, pattern, class = "fairlattice_error_file", ...) {
   expect_error(quiet(read_records(path, ...)), pattern, class = class)
+}
 figures <- function(data) {
   x <- lattice(respondents(data, weight = weight, stratum = island, cluster = settlement), ferry, island)
   list(as.data.frame(x), findings(x)$base$left_out)
@@ -10,7 +11,7 @@ figures <- function(data) {
 test_that("workbooks are read by their values, with what had to be settled said", {
   skip_if_not_installed("readxl")
   expect_message(data <- read_records(fixture("survey.xlsx")),
-                 "sheet \"Answers\" of 2, 1 numbers kept as text in \"mixed\", 1 blank lines",
+                 "sheet \"Answers\" of 2, 1 number stored as text in \"mixed\", 1 blank lines",
                  class = "fairlattice_message")
   expect_equal(data$n, c(5, 10, 7.5, 2)) # the second is a formula
   expect_equal(data$mixed, c(10, 11, 12, 13))

@@ -29,8 +29,9 @@ test_that("the weighted test uses the eigenvalues of inv(V0) V, and agrees with 
 
 test_that("shares that cannot be held against are refused", {
   data <- data.frame(q = c("a", "b", "b"))
-  refused <- function(against, pattern)
+  refused <- function(against, pattern) {
     expect_error(test_shares(data, q, against), pattern, class = "fairlattice_error_against")
+  }
   refused(c(a = 50, bee = 50), "no answer \"bee\"")
   refused(c(a = 100), "no share for \"b\"")
   refused(c(a = 50, b = 40), "add up to 90")
@@ -70,8 +71,9 @@ test_that("limits are kept and said, and targets that cannot be met are refused"
                  class = "fairlattice_warning_not_settled")
   expect_false(attr(panel, "weighing")$converged)
   expect_true(all(attr(panel, "weighing")$factors >= 0.5 - 1e-9 & attr(panel, "weighing")$factors <= 3 + 1e-9))
-  refused <- function(target, pattern)
+  refused <- function(target, pattern) {
     expect_error(weigh_to(four, list(a = target)), pattern, class = "fairlattice_error_target")
+  }
   refused(c(x = 50, y = 40, z = 10), "Nobody in the sample has \"z\"")
   refused(c(x = 100), "has \"y\" in \"a\", which has no share")
   refused(c(x = 50, y = 40), "add up to 90")

@@ -59,8 +59,10 @@ test_that("an argument that nothing uses is an error with the nearest name, in e
     refused(do.call(f, c(first, list(zzz = 1))), "no argument `zzz`")
   }
   exported <- getNamespaceExports("fairlattice")
-  silent <- Filter(function(name) is.function(get(name, asNamespace("fairlattice"))) &&
-                   !"..." %in% names(formals(get(name, asNamespace("fairlattice")))), exported)
+  silent <- Filter(function(name) {
+    is.function(get(name, asNamespace("fairlattice"))) &&
+      !"..." %in% names(formals(get(name, asNamespace("fairlattice"))))
+  }, exported)
   expect_identical(sort(silent), "main")
 })
 
@@ -71,8 +73,9 @@ test_that("what was asked for is what is given, or an error", {
   expect_match(paste(format(departures(x, residual = "pearson")), collapse = "\n"),
                format_number(departures(x)$pearson_residual[1]), fixed = TRUE)
   read <- saved(x)
-  gone <- function(expression)
+  gone <- function(expression) {
     expect_error(expression, "cannot be worked out anew", class = "fairlattice_error_records_gone")
+  }
   gone(shares(read, interval = "korn_graubard"))
   gone(strength(read, interval = "bootstrap"))
   gone(strength(read, scores = list(down = 1:2, across = 1:3)))
@@ -192,13 +195,14 @@ test_that(paste0("a figure that is cut short is not put in the place of the old 
 # ---- one reader, one rule ----
 
 test_that("cells are read by one rule, and lines are accounted for", {
-  refused <- function(text, pattern)
+  refused <- function(text, pattern) {
     expect_error(read_records(file_with(text)), pattern, class = "fairlattice_error_file")
+  }
   refused("a,b\n5,1,\"x\"a\n6,2,y\n7,1,z", "Line 2 .* text after a closing quote")
   refused("a,b\n1,\"x\n2,y\n", "A quote that opens on line 2 .* is never closed")
   writeBin(as.raw(c(0x61, 0x2c, 0x62, 0x0a, 0x31, 0, 0x32, 0x0a)), zero <- withr::local_tempfile(fileext = ".csv"))
   expect_error(read_records(zero), "Line 2 .* zero byte", class = "fairlattice_error_file")
-  expect_message(blank <- read_records(file_with("a,b\n\n1,x\n\n\n2,y\n\n")), "4 blank lines passed over",
+  expect_message(blank <- read_records(file_with("a,b\n\n1,x\n\n\n2,y\n\n")), "4 blank lines skipped",
                  class = "fairlattice_message")
   expect_identical(blank$b, c("x", "y"))
   # in one column a blank line is an answer that is not there
@@ -245,7 +249,8 @@ test_that("numbers and text are not compared, and numbers that print alike are o
                class = "fairlattice_error_weight")
   blank <- lattice(data.frame(a = factor(c("x", "", "y", " "), c("", "x", "y", " ")), b = c("p", "q", "q", "p")), a, b)
   expect_identical(rownames(blank$layers[[1]]$n), c("x", "y"))
-  expect_equal(account_of(blank$tally)$left_out, data.frame(code = "no_answer", question = "a", detail = "", records = 2))
+  expect_equal(account_of(blank$tally)$left_out,
+               data.frame(code = "no_answer", question = "a", detail = "", records = 2))
 })
 
 test_that("conditions of any length and in any script are read", {
@@ -403,11 +408,13 @@ test_that("small bombs are refused by stated limits", {
     zip_of(path, "content.xml", charToRaw(content))
     path
   }
-  sheet <- function(rows)
+  sheet <- function(rows) {
     sprintf("<d xmlns:t=\"t\" xmlns:o=\"o\"><o:spreadsheet><t:table t:name=\"s\">%s</t:table></o:spreadsheet></d>",
             rows)
-  cell <- function(text, more = "")
+  }
+  cell <- function(text, more = "") {
     sprintf("<t:table-cell o:value-type=\"string\" %s><t:p>%s</t:p></t:table-cell>", more, text)
+  }
   row <- function(cells, more = "") sprintf("<t:table-row %s>%s</t:table-row>", more, cells)
   good <- sheet(paste0(row(cell("a")), row(cell("x"))))
   expect_identical(read_records(ods(good))$a, "x")

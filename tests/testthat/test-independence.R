@@ -99,8 +99,9 @@ brute_exact <- function(n) {
   fill(1, rowSums(n), 0)
   p
 }
-kernel_exact <- function(n, ...)
+kernel_exact <- function(n, ...) {
   exact_kernel(as.integer(rowSums(n)), as.integer(colSums(n)), log_factorials_of(n), 1e8, 1e9, 2L)
+}
 
 test_that("the exact test is the brute-force one, any shape", {
   withr::local_seed(4)

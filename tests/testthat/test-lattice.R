@@ -4,7 +4,7 @@ test_that("bad questions are refused with the reason", {
   expect_error(lattice(panel, ferry, ferry), "asked for twice", class = "fairlattice_error_same_column")
   expect_error(lattice(panel, weight, island), "is the weight column", class = "fairlattice_error_same_column")
   expect_error(lattice(panel, ferry), class = "fairlattice_error_column_name")
-  expect_error(lattice(among(panel, age > 200), ferry, island), "Nobody is in the table",
+  expect_error(lattice(among(panel, age > 200), ferry, island), "There are no respondents in the table",
                class = "fairlattice_error_nobody")
   wide <- data.frame(a = sprintf("answer %d", 1:2000), b = c("p", "q"), c = factor(rep(1:200, 10)))
   expect_error(lattice(wide, a, b), "2,000 different answers", class = "fairlattice_error_too_many_answers")

@@ -30,8 +30,10 @@ test_that("Mantel-Haenszel is the hand-worked sum", {
 test_that("Breslow-Day's fitted cells keep the margins and the common odds ratio", {
   p <- pooled(lattice(two_strata(), down, across, each = e))
   theta <- p$odds_ratios$estimate[3]
-  fit <- function(r1, r2, c1) uniroot(function(A) A * (r2 - c1 + A) - theta * (r1 - A) * (c1 - A),
-                                      c(max(0, c1 - r2), min(r1, c1)), tol = 1e-12)$root
+  fit <- function(r1, r2, c1) {
+    uniroot(function(A) A * (r2 - c1 + A) - theta * (r1 - A) * (c1 - A),
+            c(max(0, c1 - r2), min(r1, c1)), tol = 1e-12)$root
+  }
   A <- c(fit(15, 30, 20), fit(50, 40, 40))
   v <- 1 / (1 / A + 1 / (c(15, 50) - A) + 1 / (c(20, 40) - A) + 1 / (c(30, 40) - c(20, 40) + A))
   off <- c(10, 30) - A
@@ -125,7 +127,8 @@ test_that("midranks are ranks within the stratum, ridits their shares", {
 
 test_that("general association has its figure where the covariance is singular, but the system is not", {
   of <- function(v) matrix(v, 3)
-  data <- counts_by(of(c(5, 2, 0, 3, 4, 0, 0, 0, 0)), of(c(0, 0, 0, 0, 0, 0, 0, 0, 3)), of(c(0, 0, 0, 0, 6, 2, 0, 3, 4)))
+  data <- counts_by(of(c(5, 2, 0, 3, 4, 0, 0, 0, 0)), of(c(0, 0, 0, 0, 0, 0, 0, 0, 3)),
+                    of(c(0, 0, 0, 0, 6, 2, 0, 3, 4)))
   test <- pick(pooled(lattice(data, down, across, each = e))$tests, "general_association")
   expect_equal(c(test$statistic, test$df), c(2.583, 2), tolerance = 1e-3)
 })
@@ -141,7 +144,8 @@ test_that("the homogeneity of odds ratios under a design is Wald's, to its facto
     vapply(seq_len(ncol(M) / 2), function(k) log(M[1, 2 * k - 1] * M[2, 2 * k] / (M[1, 2 * k] * M[2, 2 * k - 1])), 0)
   }
   K <- length(log_odds(e$P))
-  G <- vapply(seq_len(K), function(k) as.vector(numeric_gradient(function(P) log_odds(P)[k], e$P)), numeric(length(e$P)))
+  G <- vapply(seq_len(K), function(k) as.vector(numeric_gradient(function(P) log_odds(P)[k], e$P)),
+              numeric(length(e$P)))
   C <- cbind(diag(K - 1), -1)
   d <- C %*% log_odds(e$P)
   wald <- sum(d * solve(C %*% covariance_of(e, G) %*% t(C), d))

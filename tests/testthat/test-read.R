@@ -49,8 +49,9 @@ test_that("a codebook that contradicts itself is refused", {
 })
 
 test_that("a file that cannot be read whole is refused with its line", {
-  refused <- function(text, pattern, class = "fairlattice_error_file")
+  refused <- function(text, pattern, class = "fairlattice_error_file") {
     expect_error(read_records(file_with(text)), pattern, class = class)
+  }
   refused("", "is empty")
   refused("a,b\n", "header and no records")
   refused("\na,b\n1,2\n", "first line .* is blank")
@@ -93,7 +94,11 @@ test_that("the shipped survey is the generator's, and has in it what it promises
   expect_lt(figures("leave", "mode")["design"], 0.05)
   expect_true("tiny_effect" %in% cautions(lattice(demo_panel(), leave, mode))$code)
   before <- withr::with_seed(9, runif(1))
-  expect_identical(withr::with_seed(9, { demo_records(50); runif(1) }), before)
+  after <- withr::with_seed(9, {
+    demo_records(50)
+    runif(1)
+  })
+  expect_identical(after, before)
 })
 
 test_that("look() lists answers, reasons and numbers, and adds up", {

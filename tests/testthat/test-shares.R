@@ -62,7 +62,9 @@ test_that("the binomial interval has its tails, on the effective base under a de
 test_that("a share of 0 has its interval on a base that knows the design", {
   data <- messy_records(400)
   data$down[data$across %in% "A" & data$down %in% "c"] <- NA
-  of <- function(panel) subset(shares(lattice(panel, down, across), interval = "korn_graubard"), down == "c" & across == "A")
+  of <- function(panel) {
+    subset(shares(lattice(panel, down, across), interval = "korn_graubard"), down == "c" & across == "A")
+  }
   plain <- of(data[!is.na(data$w) & data$w > 0 & !is.na(data$cluster), ])
   designed <- of(respondents(data, weight = w, stratum = stratum, cluster = cluster))
   expect_equal(c(plain$low, designed$low), c(0, 0))

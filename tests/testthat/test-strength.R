@@ -1,7 +1,8 @@
 # The measures against their definitions, pairs of respondents and hand-worked tables; their gradients, intervals and
 # coverage.
-value <- function(strength, name, explains = "both")
+value <- function(strength, name, explains = "both") {
   strength[strength$measure == name & strength$explains == explains, ]
+}
 all_of <- function(x, ...) strength(x, measures = "all", ...)
 
 test_that("nominal measures are the hand-worked ones", {
@@ -193,8 +194,8 @@ test_that("V's interval is that of the noncentralities, stretched by what the va
 test_that("in a 2x2 V and phi have one interval, and tau its square", {
   n <- matrix(c(10, 15, 15, 460), 2, dimnames = dimnames(hand_2x2))
   of <- function(x) all_of(x)[c("measure", "explains", "estimate", "low", "high")]
-  for (x in list(lattice(records_of(n), down, across), lattice(among(demo_panel(), "internet %in% c('Good', 'Poor')"), leave, internet,
-                                                                  keep_empty = FALSE))) {
+  panel <- among(demo_panel(), "internet %in% c('Good', 'Poor')")
+  for (x in list(lattice(records_of(n), down, across), lattice(panel, leave, internet, keep_empty = FALSE))) {
     s <- of(x)
     phi <- value(s, "phi")
     ends <- if (phi$low * phi$high <= 0) c(0, max(abs(phi$low), phi$high)) else sort(abs(c(phi$low, phi$high)))

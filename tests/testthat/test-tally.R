@@ -26,8 +26,9 @@ test_that("the tally is what counting record by record gives", {
 
 test_that("the sums do not depend on the number of threads, and the map gives what the array gives", {
   data <- messy_records(70001)
-  of <- function(data)
+  of <- function(data) {
     tally_of(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across, each)$cells
+  }
   one <- withr::with_options(list(fairlattice.threads = 1L), of(data))
   expect_identical(withr::with_options(list(fairlattice.threads = 2L), of(data)), one)
   # a cluster a record makes more possible cells than an array is used for
@@ -41,8 +42,9 @@ test_that("the sums do not depend on the number of threads, and the map gives wh
 test_that("splitting the records in any way and merging gives the same tally", {
   data <- messy_records(500)
   data$answer <- sample(c("zeta", "alpha", "mid"), 500, TRUE) # observed answers, not declared ones
-  of <- function(rows)
+  of <- function(rows) {
     tally_of(respondents(data[rows, ], weight = w, stratum = stratum, cluster = cluster), down, answer, each)
+  }
   whole <- of(seq_len(500))
   for (seed in 1:5) {
     withr::local_seed(seed)

@@ -1,0 +1,305 @@
+# The German catalogue: the printed table, its cautions and the paragraph. What it lacks is said in English.
+
+words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
+  # ---- how things are written ----
+  percent_sign = "\u00a0%",
+  quoted = function(text) sprintf("\u201e%s\u201c", text),
+  interval = function(low, high) sprintf("%s bis %s", low, high),
+  and_more = function(shown, more) sprintf("%s und %d weitere", shown, more),
+
+  # ---- why records are left out ----
+  reason.no_answer = function(detail) "keine Angabe",
+  reason.outside = function(detail) sprintf("erf\u00fcllt nicht die Bedingung %s", detail),
+  reason.cannot_tell = function(detail) sprintf("unbekannt, ob %s", detail),
+  reason.no_weight = function(detail) "kein Gewicht",
+  reason.no_count = function(detail) "keine Anzahl",
+  reason.no_stratum = function(detail) "keine Schicht",
+  reason.no_cluster = function(detail) "kein Klumpen",
+  reason.no_replicate_weight = function(detail) "kein Replikationsgewicht",
+  reason.zero_weight = function(detail) "Gewicht 0",
+  reason.zero_count = function(detail) "Anzahl 0",
+  reason.another_record = function(detail) "anderer Datensatz derselben Person",
+  reason.no_record_meets = function(detail) sprintf("kein Datensatz der Person erf\u00fcllt %s", detail),
+
+  # ---- why there is no test ----
+  nobody_here = "in dieser Tabelle ist niemand",
+  single_answer = "eine der beiden Fragen hat hier nur eine Antwort, es gibt also nichts zu vergleichen",
+  no_df = "der Stichprobenplan hat hier keine Freiheitsgrade: es gibt nicht mehr Klumpen als Schichten",
+  no_item_differs = paste("kein Punkt wurde von einem Teil der Befragten angekreuzt und vom anderen nicht, es gibt",
+                          "also nichts zu vergleichen"),
+  no_change = "alle haben beide Male dasselbe geantwortet, es gibt also keine Ver\u00e4nderung zu pr\u00fcfen",
+
+  # ---- why a test is the headline ----
+  why_design = paste("die Daten gewichtet sind oder einen Stichprobenplan haben, den dieser Test ber\u00fccksichtigt;",
+                     "seine Freiheitsgrade sind f\u00fcr die Zahl der Klumpen korrigiert"),
+  why_asked = "er verlangt wurde",
+  why_sparse = "die erwarteten H\u00e4ufigkeiten f\u00fcr Chi-Quadrat zu klein sind",
+  why_plain = paste("es weder Gewichte noch einen Stichprobenplan gibt und die erwarteten H\u00e4ufigkeiten gro\u00df",
+                    "genug sind"),
+  why_paired = paste("dieselbe Frage zweimal gestellt wurde und zu pr\u00fcfen ist, ob Antworten in beide Richtungen",
+                     "gleich oft wechselten"),
+  why_items_together = "mehrere Punkte angekreuzt werden konnten, die dieser Test zusammen betrachtet",
+  reference_only = "nur zum Vergleich: als w\u00e4ren die Befragten eine einfache Zufallsstichprobe",
+  items_together = function(left_out) {
+    if (left_out == 0) "alle Punkte zusammen" else
+      sprintf("alle Punkte zusammen; %d ausgelassen, von allen oder niemandem angekreuzt", left_out)
+  },
+
+  # ---- measures of strength ----
+  tied_mode = "die h\u00e4ufigste Antwort ist nicht eindeutig, daher gibt es keinen Standardfehler",
+  se_zero_no_gain = "eine Antwort zu kennen verbessert die Vorhersage der anderen nicht",
+  no_gain = function(knowing) sprintf("%s zu kennen verbessert die Vorhersage nicht", knowing),
+  too_sparse_for_interval = "die Tabelle ist f\u00fcr sein Intervall zu d\u00fcnn besetzt",
+  strength_per_item = "die St\u00e4rke steht bei jedem Punkt",
+
+  # ---- cautions ----
+  severity.stop = "Halt",
+  severity.care = "Vorsicht",
+  severity.note = "Hinweis",
+  no_test = function(reason) sprintf("Kein Test: %s.", in_words(reason)),
+  sparse = function(small, cells, limit, least, rule, exact) {
+    sprintf("D\u00fcnn besetzte Tabelle: %d von %d erwarteten H\u00e4ufigkeiten %s unter %s, die kleinste ist %s. %s",
+            small, cells, plural(small, "liegt", "liegen"), format_number(limit, 0L), format_number(least, 1L),
+            if (exact)
+              paste("Der exakte Test tritt an die Stelle von Chi-Quadrat; Zusammenhangsma\u00dfe und Residuen sind",
+                    "N\u00e4herungen.") else "Der p-Wert kann falsch sein; Antworten zusammenfassen.")
+  },
+  small_base = function(answers, n, limit) {
+    sprintf("Prozente von weniger als %d Befragten: %s. Nicht f\u00fcr sich allein berichten.", limit,
+            bases_words(answers, n))
+  },
+  low_base = function(answers, n, from, to) {
+    sprintf("Prozente von nur %d bis %d Befragten: %s. Mit ihren Intervallen lesen.", from, to,
+            bases_words(answers, n))
+  },
+  whole_table = "die ganze Tabelle",
+  tiny_effect = function(v, n) {
+    sprintf(paste("Statistisch signifikant, aber schwach: Cram\u00e9rs V ist %s. Bei %s Befragten kann selbst ein",
+                  "bedeutungsloser Unterschied signifikant sein; ob er z\u00e4hlt, zeigen die Prozente."),
+            format_strength(v), format_count(n))
+  },
+  not_significant = function(power, v, high) {
+    first <- if (v >= 1) "diese Tabelle ist zu klein, um auch nur einen vollkommenen Zusammenhang sicher zu zeigen" else
+      sprintf("mit einer Testst\u00e4rke von %s h\u00e4tte diese Tabelle einen Zusammenhang von V = %s gezeigt",
+              percent_words(power, 0L), format_number(v, bounded = TRUE))
+    sprintf("Nicht signifikant hei\u00dft nicht \u201ekein Unterschied\u201c: %s%s.", first,
+            if (is.na(high)) "" else
+              sprintf("; das Intervall von V reicht bis %s", format_number(high, bounded = TRUE)))
+  },
+  few_clusters = function(df, d) {
+    sprintf(paste("Der Stichprobenplan hat %s %s f\u00fcr einen Test mit %d: p-Wert und Intervalle sind grob.",
+                  "Antworten zusammenfassen oder weniger berichten."), format_df(df),
+            plural(df, "Freiheitsgrad", "Freiheitsgrade"), d)
+  },
+  single_cluster = function(strata, treated) {
+    sprintf("%s %s nur einen Klumpen (%s). %s; mit einer \u00e4hnlichen Schicht zusammenlegen.",
+            format_count(length(strata)), plural(length(strata), "Schicht hat", "Schichten haben"),
+            list_words(strata, 3L),
+            c(centre = "Er wird um das Mittel aller Klumpen zentriert, was die Varianz eher zu gro\u00df macht",
+              zero = "Er tr\u00e4gt nichts zur Varianz bei, was sie zu klein macht")[[treated]])
+  },
+  unequal_weights = function(n, effective) {
+    sprintf(paste("Sehr ungleiche Gewichte: die %s Befragten sagen so viel wie etwa %s gleich gewichtete. Tests und",
+                  "Intervalle ber\u00fccksichtigen das; die gr\u00f6\u00dften Gewichte pr\u00fcfen."), format_count(n),
+            format_count(effective))
+  },
+  empty_category = function(question, answers) {
+    sprintf("Niemand hat bei %s %s geantwortet; der Test l\u00e4sst %s aus.", question, list_words(quoted(answers)),
+            plural(length(answers), "diese Antwort", "diese Antworten"))
+  },
+  tick_all = function(question, example) {
+    sprintf(paste("Die Antworten auf %s sehen wie mehrere zusammengefasste Kreuze aus (%s). Als eine Antwort getestet,",
+                  "gilt jede Kombination als eine Art Mensch: eine Mehrfachfrage daraus machen."), quoted(question),
+            quoted(example))
+  },
+  repeated_ids = function(ids, records, differing) {
+    sprintf("%s %s mehrfach vor (%s Datens\u00e4tze).%s Erst einen Datensatz je Person behalten, dann testen.",
+            format_count(ids), plural(ids, "Kennung kommt", "Kennungen kommen"), format_count(records),
+            if (!differing) "" else
+              sprintf(" %s davon mit verschiedenen Antworten: eine Person wird mehrmals gez\u00e4hlt.",
+                      format_count(differing)))
+  },
+  left_out = function(records, asked, reason, question, detail) {
+    sprintf(paste("%s von %s Datens\u00e4tzen (%s) fehlen, weil eine Antwort oder ein Gewicht fehlt, am",
+                  "h\u00e4ufigsten \u201e%s\u201c. Unterscheiden sie sich vom Rest, ist die Tabelle verzerrt."),
+            format_count(records), format_count(asked), percent_words(records / asked, 0L), reason_words(reason, question, detail))
+  },
+  ticks_add_up = function(questions) {
+    sprintf(paste("Bei %s waren mehrere Antworten m\u00f6glich: die Prozente beziehen sich auf die Befragten und",
+                  "k\u00f6nnen mehr als 100 ergeben; jeder Punkt wird f\u00fcr sich getestet."),
+            paste(quoted(questions), collapse = " und "))
+  },
+  against_explains = function(explaining, explained, fair, shown) {
+    names <- c(column = "Spaltenprozente", row = "Zeilenprozente", total = "Gesamtprozente")
+    sprintf(paste("Die Prozente laufen in die andere Richtung: %s soll %s erkl\u00e4ren, also %s vergleichen; dies",
+                  "sind %s."), explaining, explained, names[[fair]], names[[shown]])
+  },
+  nested_clusters = function(clusters) {
+    sprintf("%d %s in mehreren Schichten vor (%s) und z\u00e4hlt in jeder als eigener Klumpen.", length(clusters),
+            plural(length(clusters), "Klumpenname kommt", "Klumpennamen kommen"), list_words(clusters, 3L))
+  },
+  kept_total = function(answers) {
+    sprintf("Wie eine Summe benannt, aber als Antwort behalten, weil sie nicht aufgeht: %s.", list_words(answers))
+  },
+
+  # ---- the table ----
+  title = function(down, across) sprintf("%s nach %s", down, across),
+  base.column = function(question, ticks) {
+    sprintf("Spaltenprozente: je %s %s", if (ticks) "angekreuztem Punkt bei" else "Antwort auf", question)
+  },
+  base.row = function(question, ticks) {
+    sprintf("Zeilenprozente: je %s %s", if (ticks) "angekreuztem Punkt bei" else "Antwort auf", question)
+  },
+  base.total = function(question, ticks) "Prozente aller Befragten der Tabelle",
+  weighted_by = function(text, weight) sprintf("%s, gewichtet mit %s", text, weight),
+  line.all = "Alle",
+  line.total = "Summe",
+  line.respondents = "Befragte",
+  line.weighted = "Gewichtete Basis",
+  peak_key = function(row) sprintf("^ der gr\u00f6\u00dfte Anteil seiner %s", if (row) "Zeile" else "Spalte"),
+  marking_rule = function(critical, correction, cells, alpha) {
+    sprintf("adjustiertes Residuum jenseits von \u00b1%s; %s; Niveau %s", format_number(critical),
+            if (cells == 1) "keine Korrektur: ein Vergleich" else
+              sprintf("%s \u00fcber %d Zellen", name_of("correction", correction), cells), format_alpha(alpha))
+  },
+  key_marked = function(rule) {
+    sprintf("+ mehr, \u2212 weniger Befragte als erwartet, wenn beide unabh\u00e4ngig w\u00e4ren (%s)", rule)
+  },
+  key_spread = function(rule) {
+    sprintf("Keine einzelne Zelle ist markiert (%s): der Zusammenhang verteilt sich auf viele Zellen", rule)
+  },
+  key_none = function(rule) {
+    sprintf("Keine Zelle weicht von dem ab, was bei Unabh\u00e4ngigkeit zu erwarten w\u00e4re (%s)", rule)
+  },
+  no_test_line = function(reason) sprintf("Kein Test: %s", in_words(reason)),
+  associated = function(figures, alpha) {
+    sprintf("Die beiden h\u00e4ngen zusammen (statistisch signifikant auf dem Niveau %s): %s", format_alpha(alpha),
+            figures)
+  },
+  not_associated = function(figures, alpha) {
+    sprintf("Kein Beleg f\u00fcr einen Zusammenhang (nicht signifikant auf dem Niveau %s): %s", format_alpha(alpha),
+            figures)
+  },
+  trend_found = function(figures, scores) sprintf("Linearer Trend: %s (%s)", figures, scores),
+  trend_not_found = function(figures, scores) {
+    sprintf("Kein Beleg f\u00fcr einen linearen Trend: %s (%s)", figures, scores)
+  },
+  reference_line = function(figures, weighted) {
+    sprintf("Nur zum Vergleich (%sohne Stichprobenplan): %s", if (weighted) "gewichtete Prozente, " else "", figures)
+  },
+  ci = function(alpha, low, high) {
+    sprintf("%s-KI %s", confidence_words(alpha), interval_words(low, high, format_strength))
+  },
+  no_ci = function(reason) sprintf("kein Intervall: %s", reason),
+  explaining = function(explaining, explained) sprintf("%s erkl\u00e4rt %s", explaining, explained),
+  in_this_table = function(n) sprintf("%s %s in dieser Tabelle.", format_count(n), plural(n, "Person", "Befragte")),
+  account_whole = function(records, several) {
+    sprintf("%s %s gelesen, alle in %s", format_count(records), plural(records, "Datensatz", "Datens\u00e4tze"),
+            if (several) "den Tabellen" else "der Tabelle")
+  },
+  account_parts = function(records, used, left, reasons, several) {
+    sprintf("%s %s gelesen: %s in %s, %s ausgelassen (%s)", format_count(records),
+            plural(records, "Datensatz", "Datens\u00e4tze"), format_count(used),
+            if (several) "den Tabellen" else "der Tabelle", format_count(left), paste(reasons, collapse = "; "))
+  },
+  account_counts = function(n, cells) {
+    sprintf("%s %s in %s %s gez\u00e4hlt", format_count(n), plural(n, "Person", "Befragte"), format_count(cells),
+            plural(cells, "Zelle", "Zellen"))
+  },
+  account_totals = function(totals) sprintf("als Summen beiseitegelegt: %s", paste(totals, collapse = "; ")),
+  account_effective = function(n) sprintf("effektive Basis %s", format_count(n)),
+  more_than_expected = "mehr als erwartet",
+  fewer_than_expected = "weniger als erwartet",
+  largest_of_line = "gr\u00f6\u00dfter Anteil",
+  to_paste = "F\u00fcr den Bericht",
+  section.write_up = "F\u00fcr den Bericht",
+  tables = "Tabellen",
+  several_tables = function(number) sprintf("%d Tabellen", number),
+  see = function(remedy) sprintf("Siehe %s.", remedy),
+  figure_stacked = function(question) sprintf("Anteile je Antwort auf %s; Befragte in Klammern", question),
+  figure_departures = "Adjustierte Residuen: + mehr, \u2212 weniger als erwartet; * nach Korrektur markiert",
+
+  # ---- the paragraph ----
+  null_unrelated = function(down, across, within) {
+    sprintf("dass %s und %s unabh\u00e4ngig sind%s", down, across, within)
+  },
+  null_symmetric = function(down, across, within) {
+    sprintf("dass Antworten von %s zu %s in beide Richtungen gleich oft wechseln%s", down, across, within)
+  },
+  within = function(each, answer) sprintf(" (bei %s = %s)", each, answer),
+  rejected = function(null, alpha, figures) {
+    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s verworfen (%s).", null, format_alpha(alpha), figures)
+  },
+  not_rejected = function(null, alpha, figures) {
+    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s nicht verworfen (%s).", null, format_alpha(alpha), figures)
+  },
+  not_tested = function(null, reason) {
+    sprintf("Die Nullhypothese, %s, kann nicht gepr\u00fcft werden: %s.", null, in_words(reason))
+  },
+  who_compared = function(down, across, within, n, design, left) {
+    sprintf("%s wurde nach %s%s unter %s %s verglichen%s%s.", down, across, within, format_count(n),
+            plural(n, "Person", "Befragten"), design, left)
+  },
+  who_weighted = function(weight, effective, design) {
+    sprintf(" (gewichtet mit %s; effektive Basis %s%s)", weight, format_count(effective),
+            if (length(design)) paste0("; Stichprobenplan mit ", paste(design, collapse = " und ")) else "")
+  },
+  who_design = function(design) sprintf(" (Stichprobenplan mit %s)", paste(design, collapse = " und ")),
+  design.stratum = "Schichten",
+  design.cluster = "Klumpen",
+  design.replicates = "Replikationsgewichten",
+  who_left_out = function(left, records, reasons) {
+    sprintf("; %s von %s Datens\u00e4tzen %s%s", format_count(left), format_count(records),
+            plural(left, "blieb unber\u00fccksichtigt", "blieben unber\u00fccksichtigt"),
+            if (length(reasons)) sprintf(" (%s)", paste(reasons, collapse = "; ")) else "")
+  },
+  test_chosen = function(reason) sprintf("Der Test wurde gew\u00e4hlt, weil %s.", in_words(reason)),
+  no_evidence = "Das ist kein Beleg daf\u00fcr, dass es keinen Zusammenhang gibt.",
+  no_evidence_symmetry = "Das ist kein Beleg daf\u00fcr, dass sich nichts ver\u00e4ndert hat.",
+  trend_sentence = function(figures) sprintf("Beide Fragen sind geordnet; es gibt einen linearen Trend (%s).", figures),
+  no_trend_sentence = function(figures) {
+    sprintf("Beide Fragen sind geordnet; f\u00fcr einen linearen Trend gibt es keinen Beleg (%s).", figures)
+  },
+  strength_sentence = function(figures) sprintf("St\u00e4rke des Zusammenhangs: %s.", paste(figures, collapse = "; ")),
+  where_column = function(down, across, share, overall) {
+    sprintf("in %s antworteten %s %s, insgesamt %s", quoted(across), percent_words(share), quoted(down),
+            percent_words(overall))
+  },
+  where_row = function(down, across, share, overall) {
+    sprintf("von denen mit %s geh\u00f6ren %s zu %s, insgesamt %s", quoted(down), percent_words(share), quoted(across),
+            percent_words(overall))
+  },
+  where_total = function(down, across, share, overall) {
+    sprintf("%s mit %s: %s von allen", quoted(down), quoted(across), percent_words(share))
+  },
+  where_more = function(cells) sprintf("Mehr als erwartet: %s.", paste(cells, collapse = "; ")),
+  where_fewer = function(cells) sprintf("Weniger als erwartet: %s.", paste(cells, collapse = "; ")),
+  where_spread = paste("Nach der Korrektur sticht keine einzelne Zelle hervor, was kein Widerspruch ist: der",
+                       "Zusammenhang verteilt sich auf viele Zellen."),
+  reach_sentence = function(power, v, high) {
+    if (v >= 1) return("Die Tabelle ist zu klein, um auch nur einen vollkommenen Zusammenhang sicher zu zeigen.")
+    sprintf("Mit einer Testst\u00e4rke von %s h\u00e4tte sie einen Zusammenhang von V = %s gezeigt%s.",
+            percent_words(power, 0L), format_number(v, bounded = TRUE),
+            if (is.na(high)) "" else
+              sprintf("; das Intervall von V reicht bis %s", format_number(high, bounded = TRUE)))
+  },
+  with_care = function(cautions) paste("Einschr\u00e4nkungen:", paste(cautions, collapse = " ")),
+
+  # ---- tests and measures by name ----
+  test.pearson = "Chi-Quadrat nach Pearson",
+  test.likelihood_ratio = "Likelihood-Quotient",
+  test.continuity_corrected = "Chi-Quadrat mit Kontinuit\u00e4tskorrektur",
+  test.exact = "exakter Test",
+  test.monte_carlo = "exakter Test mit Zufallstabellen",
+  test.linear_trend = "linearer Trend",
+  test.rao_scott_corrected = "Rao-Scott zweiter Ordnung, korrigiert",
+  test.rao_scott_second = "Rao-Scott zweiter Ordnung",
+  test.rao_scott_first = "Rao-Scott erster Ordnung",
+  test.symmetry = "Symmetrie",
+  test.symmetry_exact = "Symmetrie, exakt",
+  test.symmetry_rao_scott = "Symmetrie, Rao-Scott zweiter Ordnung",
+  measure.cramers_v = "Cram\u00e9rs V",
+  measure.cramers_v_corrected = "Cram\u00e9rs V, korrigiert",
+  measure.contingency_coefficient = "Kontingenzkoeffizient",
+  measure.uncertainty = "Unsicherheitskoeffizient"
+)
