@@ -2,7 +2,7 @@
 # Both do all the set-up that a fresh machine lacks.
 SOURCES := $(shell find R src exec inst -type f ! -name '*.o' ! -name '*.so') DESCRIPTION NAMESPACE
 
-.PHONY: setup install demo test check bench lint docs sanitize screenshots clean
+.PHONY: setup install demo test check bench lint docs house mutate sanitize screenshots clean
 .DELETE_ON_ERROR:
 
 setup:
@@ -39,6 +39,12 @@ docs: install
 	@tools/setup dev
 	@Rscript tools/docs.R
 	@tools/install
+
+house:
+	@tools/house
+
+mutate: install
+	@tools/mutate
 
 sanitize: setup
 	@tools/sanitize

@@ -5,10 +5,12 @@
 #' that letter.
 #'
 #' z is the difference of the two shares over its standard error with the pooled share, as in the two-proportion test;
-#' under a design that standard error is multiplied by the square root of the difference's design effect: its variance
-#' on the covariance V over its multinomial variance. p from t with the design's degrees of freedom. The interval of a
-#' difference is Newcombe's hybrid score interval (1998) without a design and Wald's on V, with t, under one. Columns
-#' of fewer than `least_base` respondents are left out of the comparison and named.
+#' under a design that standard error, on the weighted bases scaled to the respondents, is multiplied by the square root
+#' of the difference's design effect: its variance on the covariance V over its multinomial variance. p from t with the
+#' design's degrees of freedom. The interval of a difference is Newcombe's hybrid score interval (1998) without a design;
+#' under one it holds the differences that the same test, with the shares most likely at that difference (Miettinen &
+#' Nurminen 1985), would not reject, so that it leaves out 0 exactly when p is under the level. Columns of fewer than
+#' `least_base` respondents are left out of the comparison and named.
 #'
 #' @param x (lattice) From [lattice()]; not of a tick-all question.
 #' @param compare ("columns" or "rows"; default by the percentages of the lattice) What is compared.
@@ -25,7 +27,8 @@
 #'   `base`.
 #' @section Errors: `fairlattice_error_ticks`, `fairlattice_error_records_gone`, `fairlattice_error_too_many_cells`
 #'   (more than a million pairs).
-#' @references Newcombe RG (1998) Statist Med 17:873-890.
+#' @references Newcombe RG (1998) Statist Med 17:873-890. Miettinen O, Nurminen M (1985) Statist Med 4:213-226.
+#'   Farrington CP, Manning G (1990) Statist Med 9:1447-1454.
 #' @export
 #' @examples
 #' differences(lattice(demo_records(), down = internet, across = tenure))

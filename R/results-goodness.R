@@ -3,8 +3,8 @@
 #' One question against given shares (goodness of fit), with a residual per answer. Without weights or a design: X2 = n
 #' sum (p_i - q_i)^2 / q_i and G2 = 2n sum p_i ln(p_i / q_i) on r - 1 degrees of freedom. With them the headline is the
 #' second-order Rao-Scott test with the one-way design effects: their sum is n sum V_ii / q_i, their sum of squares n^2
-#' sum V_ij^2 / (q_i q_j). Residuals are (p_i - q_i) over their standard error (multinomial at q, or the design's),
-#' two-sided and corrected over the answers.
+#' sum V_ij^2 / (q_i q_j). Residuals are (p_i - q_i) over their multinomial standard error at q, under a design
+#' times the root of the design effect of p_i; two-sided, and corrected over the answers.
 #'
 #' @param panel (panel or data frame) From [respondents()].
 #' @param question (column name, see [fairlattice]) Which question.

@@ -16,12 +16,13 @@
 #' iterative proportional fitting, Pearson's X2 (Bishop, Fienberg & Holland 1975), second-order Rao-Scott under a
 #' design; not given where the mean expected count is under 5.
 #'
-#' Each row of `odds_ratios` is an answer of `each`, `"pooled"`, or `"crude"`: the table without `each`. When pooled
+#' Each row of `odds_ratios` is an answer of `each`, `"pooled"`, or `"crude"`: the table without `each`,
+#' strata of one row or column included. A singular covariance is inverted where it can be. When pooled
 #' and crude point in opposite directions, `reversal` says so (Simpson's paradox), and so does [cautions()].
 #'
 #' @param x (lattice) From [lattice()] with `each`.
-#' @param scores ("equal", "midranks", or a list of numbers `down` and `across`, one an answer; default "equal": 1, 2,
-#'   3, ...) Midranks are those within each stratum.
+#' @param scores ("equal", "midranks", "ridits", or a list of numbers `down` and `across`, one an answer; default
+#'   "equal": 1, 2, 3, ...) Midranks are the ranks within each stratum, ridits their shares, (midrank - 1/2) / n.
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return List of class `fairlattice_pooled`: `odds_ratios` (data frame: `each`, `n`, `estimate`, `se_log`, `low`,

@@ -3,8 +3,8 @@
 #' For a 2x2 table, and for larger ones each column against a reference column, the chance of one row (`outcome`) is
 #' compared:
 #'
-#' * `difference` of the two shares p1 - p2, with `low`/`high` (Newcombe 1998 without a design; Wald on V, with t,
-#'   under one);
+#' * `difference` of the two shares p1 - p2, with `low`/`high` (Newcombe 1998 without a design; under one those that the
+#'   test z would not reject, see [differences()]);
 #' * `relative_risk` p1 / p2 and `odds_ratio` (p1/(1-p1)) / (p2/(1-p2)), plain and as `log_odds_ratio`, on the log
 #'   scale (Woolf 1955; under a design the same with the variance of the log by its gradient on V, and t);
 #' * `needed`: 1 / difference, the number of people among whom one more (or fewer) has the outcome; its interval is the

@@ -11,7 +11,8 @@
 #' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
 #' @param interval ("usual" or "korn_graubard", default "usual") `"korn_graubard"` gives the binomial interval (Clopper
 #'   & Pearson 1934) on the effective base p(1 - p)/variance, times (t(n - 1)/t(df))^2 (Korn & Graubard 1998): for
-#'   shares near 0 or 1, and it has a limit at exactly 0 or 1, too.
+#'   shares near 0 or 1. At exactly 0 or 1, where there is no variance, the base is n over the mean design effect of the
+#'   other shares.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `n` (respondents), `weighted`, `share` (0-1; `NA` on
 #'   an empty base), `low`, `high`, `base` (unweighted respondents that the percentage is of), `base_weighted`.

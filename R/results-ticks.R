@@ -2,8 +2,11 @@
 #'
 #' The headline test of every item (ticked or not, by the other question; with ticks on both sides every pair of
 #' items), its p-value corrected over the items, and Cramer's V. The overall test, which [test_independence()] gives,
-#' adds the items' Pearson statistics and divides by their mean design effect: first-order Rao-Scott for all items
-#' together, chi-square on the sum of their degrees of freedom (Bilder & Loughin 2004). The ordinary chi-square of the
+#' adds the items' Pearson statistics and refers them to the generalised design effects of all items together, whose
+#' covariance is known from the patterns of ticks: second-order Rao-Scott (Thomas & Decady 2004), with the first order
+#' (Bilder & Loughin 2004) beside it. Without a design it is chi-square on the Satterthwaite degrees of freedom. In
+#' simulated surveys of items that go together (latent correlation 0.5 to 0.7) the first order rejects 9 to 16 in 100 at
+#' 5 %, the second order 5. The ordinary chi-square of the
 #' responses is not given: one person's ticks are not several people.
 #'
 #' @param x (lattice) Of a question made by [ticks()].
@@ -11,7 +14,7 @@
 #' @return Data frame: `each`, `item` (and `by`, with ticks on both sides), `test`, `statistic`, `df`, `df_error`, `p`,
 #'   `p_corrected`, `cramers_v`,
 #'   `low`, `high`, `note`.
-#' @references Bilder CR, Loughin TM (2004) Biometrics 60:241-248.
+#' @references Bilder CR, Loughin TM (2004) Biometrics 60:241-248. Thomas DR, Decady YJ (2004) Int J Testing 4:43-59.
 #' @export
 #' @examples
 #' survey <- ticks(demo_records(), reasons = c(reason_work, reason_housing, reason_school))

@@ -104,7 +104,7 @@ differences_text <- function(rows, compare, width) {
                   interval_words(points(ifelse(swap, -found$high, found$low)),
                                  points(ifelse(swap, -found$low, found$high)), identity), bare_p(found$p_corrected))
   names(columns) <- name_of("column", c("within", "higher_in", "than_in", "shares", "difference", "interval",
-                                        "p_corrected"))
+                                        "corrected"))
   text_columns(columns, left = 3L, width = width)
 }
 

@@ -264,7 +264,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   left_out = function(records, asked, reason, question, detail) {
     sprintf(paste("%s of %s records (%s) are left out because an answer or a weight is missing, most often \"%s\". If",
-                  "they differ from the rest, the table is off."), format_count(records), format_count(asked),
+                  "they differ from the rest, the table is biased."), format_count(records), format_count(asked),
             percent_words(records / asked, 0L), reason_words(reason, question, detail))
   },
   ticks_add_up = function(questions) {
@@ -516,6 +516,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.expected = "expected",
   column.share_of_statistic = "share of X\u00b2",
   column.p_corrected = "p, corrected",
+  column.corrected = "corrected",
   column.within = "Within",
   column.higher_in = "is higher in",
   column.than_in = "than in",

@@ -11,7 +11,7 @@ figures <- function(data) {
 test_that("workbooks are read by their values, with what had to be settled said", {
   skip_if_not_installed("readxl")
   expect_message(data <- read_records(fixture("survey.xlsx")),
-                 "sheet \"Answers\" of 2, 1 number stored as text in \"mixed\", 1 blank lines",
+                 "sheet \"Answers\" of 2, 1 number stored as text in \"mixed\", 1 blank line skipped",
                  class = "fairlattice_message")
   expect_equal(data$n, c(5, 10, 7.5, 2)) # the second is a formula
   expect_equal(data$mixed, c(10, 11, 12, 13))
