@@ -223,7 +223,7 @@ from_version_1 <- function(raw) {
   raw$base$left_out <- lapply(raw$base$left_out, function(row) {
     list(code = "missing", question = "", detail = row$reason, records = row$records)
   })
-  for (side in intersect(c("down", "across", "each"), names(raw)))
+  for (side in c("down", "across", "each")) if (!is.null(raw[[side]]))
     raw[[side]]$history <- lapply(raw[[side]]$history, function(text) list(text = text))
   designed <- any(vapply(raw$tests, function(row) isTRUE(row$headline) && isTRUE(row$test %in% by_design_tests), NA))
   raw$tests <- lapply(text_of(raw$tests, c("why", "note")), function(row) {

@@ -131,13 +131,13 @@ test_that("the test of zero of phi is chi-square, and one numerator has one test
 
 test_that("the test of zero keeps its level in small samples", {
   withr::local_seed(31)
-  p <- vapply(1:800, function(i) {
+  p <- vapply(1:500, function(i) {
     n <- matrix(rmultinom(1, 30, outer(c(0.2, 0.3, 0.5), c(0.3, 0.3, 0.4))), 3, dimnames = list(1:3, letters[1:3]))
     if (min(rowSums(n), colSums(n)) == 0) return(NA_real_)
     layer <- lattice_of_counts(n)$layers[[1]]
     layer_strength(layer, 0.05, asked = "gamma")[[1]]$p
   }, 0)
-  expect_lt(abs(mean(p < 0.05, na.rm = TRUE) - 0.05), 3.5 * sqrt(0.05 * 0.95 / 800))
+  expect_lt(abs(mean(p < 0.05, na.rm = TRUE) - 0.05), 3.5 * sqrt(0.05 * 0.95 / 500))
 })
 
 test_that("a percentile bootstrap by clusters comes near the delta method, and says what it cannot do", {
@@ -211,12 +211,12 @@ test_that("where associated answers are rare the intervals of V and tau hold the
   diag(rare) <- c(0.03, 0.03, 0.88)
   for (P in list(matrix(c(0.02, 0.03, 0.03, 0.92), 2), rare)) {
     truth <- c(sqrt(phi_squared(P) / least_side(P)), measures$goodman_kruskal_tau_across$estimate(P, list()))
-    held <- vapply(1:400, function(i) {
+    held <- vapply(1:250, function(i) {
       n <- matrix(rmultinom(1, 500, P), nrow(P), dimnames = list(seq_len(nrow(P)), letters[seq_len(ncol(P))]))
       found <- layer_strength(lattice_of_counts(n)$layers[[1]], 0.05, asked = c("cramers_v", "goodman_kruskal_tau"))
       vapply(1:2, function(k) found[[k]]$low <= truth[k] && truth[k] <= found[[k]]$high, NA)
     }, c(NA, NA))
-    expect_true(all(abs(rowMeans(held) - 0.95) < 0.04), info = nrow(P)) # 3.5 simulation errors
+    expect_true(all(abs(rowMeans(held) - 0.95) < 0.05), info = nrow(P)) # 3.5 simulation errors
   }
 })
 
