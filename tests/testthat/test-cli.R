@@ -117,6 +117,12 @@ test_that("the executable runs, answers with its status, and keeps output and me
   expect_length(bad, 0)
   expect_identical(attr(run("cross", file, "--percent", "all"), "status"), 2L)
   expect_match(run("--version"), "^fairlattice")
+  # as it is called by its name, with little of R attached: a page with its figures is written
+  page <- withr::local_tempfile(fileext = ".html")
+  named <- system2(program, shQuote(c("cross", file, "--down", "leave", "--across", "tenure", "--out", page)),
+                   stdout = TRUE, stderr = TRUE)
+  expect_null(attr(named, "status"))
+  expect_true(file.exists(page))
   piped <- function(input, ...) {
     system2(file.path(R.home("bin"), "Rscript"), shQuote(c(program, ...)), input = input, stdout = TRUE, stderr = TRUE)
   }
