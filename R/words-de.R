@@ -198,7 +198,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             if (several) "den Tabellen" else "der Tabelle")
   },
   account_parts = function(records, used, left, reasons, several) {
-    sprintf("%s %s gelesen: %s in %s, %s ausgelassen (%s)", format_count(records),
+    sprintf("%s %s gelesen: %s in %s, %s ausgelassen: %s", format_count(records),
             plural(records, "Datensatz", "Datens\u00e4tze"), format_count(used),
             if (several) "den Tabellen" else "der Tabelle", format_count(left), paste(reasons, collapse = "; "))
   },
@@ -251,7 +251,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   who_left_out = function(left, records, reasons) {
     sprintf("; %s von %s Datens\u00e4tzen %s%s", format_count(left), format_count(records),
             plural(left, "blieb unber\u00fccksichtigt", "blieben unber\u00fccksichtigt"),
-            if (length(reasons)) sprintf(" (%s)", paste(reasons, collapse = "; ")) else "")
+            if (length(reasons)) paste0(": ", paste(reasons, collapse = "; ")) else "")
   },
   test_chosen = function(reason) sprintf("Der Test wurde gew\u00e4hlt, weil %s.", in_words(reason)),
   no_evidence = "Das ist kein Beleg daf\u00fcr, dass es keinen Zusammenhang gibt.",

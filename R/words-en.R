@@ -367,11 +367,11 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             if (several) "tables" else "table")
   },
   account_parts = function(records, used, left, reasons, several) {
-    sprintf("%s %s read: %s in the %s, %s left out (%s)", format_count(records), plural(records, "record"),
+    sprintf("%s %s read: %s in the %s, %s left out: %s", format_count(records), plural(records, "record"),
             format_count(used), if (several) "tables" else "table", format_count(left),
             paste(reasons, collapse = "; "))
   },
-  account_reason = function(reason, records) sprintf("%s %s", reason, format_count(records)),
+  account_reason = function(reason, records) sprintf("%s (%s)", reason, format_count(records)),
   account_counts = function(n, cells) {
     sprintf("%s %s counted in %s %s", format_count(n), plural(n, "respondent"), format_count(cells),
             plural(cells, "cell"))
@@ -440,7 +440,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   design.replicates = "replicate weights",
   who_left_out = function(left, records, reasons) {
     sprintf("; %s of %s records %s left out%s", format_count(left), format_count(records),
-            plural(left, "was", "were"), if (length(reasons)) sprintf(" (%s)", paste(reasons, collapse = "; ")) else "")
+            plural(left, "was", "were"), if (length(reasons)) paste0(": ", paste(reasons, collapse = "; ")) else "")
   },
   test_chosen = function(reason) sprintf("The test was chosen because %s.", in_words(reason)),
   no_evidence = "This is no evidence that there is no association.",

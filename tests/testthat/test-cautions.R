@@ -93,3 +93,23 @@ test_that("what is true of the whole table is said with each, once", {
   expect_identical(found$each[found$code %in% c("repeated_ids", "against_explains")], c(NA_character_, NA_character_))
   expect_length(grep("occur more than once", format(x)), 1)
 })
+
+test_that("a tiny effect is judged by w, not by V", {
+  E <- outer(rep(1 / 4, 4), rep(1 / 4, 4))
+  n <- round(8000 * (E + (diag(4) / 4 - E) * 0.08)) # V = 0.08, w = 0.08 sqrt(3) = 0.139
+  dimnames(n) <- list(letters[1:4], LETTERS[1:4])
+  x <- lattice_of_counts(n, totals = FALSE)
+  expect_lt(strength(x, "cramers_v")$estimate, 0.1)
+  expect_lt(subset(test_independence(x), headline)$p, 0.05)
+  expect_false("tiny_effect" %in% cautions(x)$code)
+})
+
+test_that("the reason most records are left out for is said whole, and ticks with each have their cautions", {
+  data <- transform(messy_records(300), across = replace(across, 1:40, NA))
+  left <- Find(function(one) one$what$code == "left_out", cautions_of(lattice(data, down, across))$whole)
+  first <- account_of(lattice(data, down, across)$tally)$left_out[1, ]
+  expect_identical(left$what$arguments[c("reason", "question", "detail")],
+                   list(reason = first$code, question = "across", detail = ""))
+  survey <- ticks(demo_records(400), reasons = c(reason_work, reason_housing, reason_school))
+  expect_false(any(c("reversal", "heterogeneity") %in% cautions(lattice(survey, reasons, tenure, each = island))$code))
+})

@@ -113,3 +113,10 @@ test_that("under a design the interval of a difference leaves 0 exactly when its
     expect_equal(abs(-0.2 - at) / se, qnorm(0.975), tolerance = 1e-6) # optimize finds p to half its digits
   }
 })
+
+test_that("only columns with somebody in them are named for their small bases", {
+  data <- records_of(hand_2x3)
+  data$across <- factor(data$across, c("p", "q", "r", "never"))
+  left <- attr(differences(lattice(data, down, across), least_base = 35), "left_out")
+  expect_identical(left$answer, c("p", "q"))
+})

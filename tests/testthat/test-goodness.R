@@ -89,3 +89,12 @@ test_that("equal weights give the residuals of no weights", {
   expect_equal(plain$residual, c(3.378, -0.638, -2.765), tolerance = 1e-3)
   expect_equal(weighted$residual, plain$residual * sqrt(99 / 100))
 })
+
+test_that("a design of one degree of freedom has its test, one of none says why not", {
+  data <- data.frame(q = rep(c("a", "b", "b", "c"), 30), g = rep(1:2, 60) + rep(0:1, c(7, 113)))
+  of <- function(groups) subset(test_shares(respondents(data, cluster = g), q, "equal")$tests, headline)
+  data$g <- rep(1:2, c(50, 70))
+  expect_false(is.na(of()$p))
+  data$g <- 1
+  expect_match(of()$note, "no degrees of freedom")
+})

@@ -234,3 +234,22 @@ test_that("the sum of squares of the design effects is freed of the bias that fe
   expect_equal(mean(found[2, ]), sum(D^2), tolerance = 0.05) # four simulation errors
   expect_gt(mean(found[1, ]), 1.3 * sum(D^2))
 })
+
+test_that("both one-sided forms of the exact test are sums over the tables with these margins", {
+  n <- matrix(c(7, 2, 3, 9), 2, dimnames = dimnames(hand_2x2))
+  tests <- test_independence(lattice(records_of(n), down, across), "all")
+  chance <- function(a) choose(9, a) * choose(12, 10 - a) / choose(21, 10) # columns 9 and 12, first row 10
+  expect_equal(pick(tests, "exact_more")$p, sum(chance(7:9)))
+  expect_equal(pick(tests, "exact_fewer")$p, sum(chance(0:7)))
+})
+
+test_that("without degrees of freedom there is no trend, with one there is", {
+  data <- transform(messy_records(300), down = as.ordered(down), across = as.ordered(across))
+  trend <- function(clusters) {
+    panel <- respondents(transform(data, g = cluster %% clusters), weight = w, cluster = g)
+    pick(test_independence(lattice(panel, down, across)), "linear_trend")
+  }
+  expect_true(is.na(trend(1)$p))
+  expect_match(trend(1)$note, "no variance or no degrees of freedom")
+  expect_equal(trend(2)$df_error, 1)
+})

@@ -271,3 +271,14 @@ test_that("the bootstrap of two clusters a stratum is rescaled to their variance
   drawn <- strength(x, "phi", interval = "bootstrap", draws = 3000)$se
   expect_equal(drawn, linear, tolerance = 0.08) # without rescaling 0.71 of it
 })
+
+test_that("the bootstrap works out every measure on tables of any shape, and counts those it cannot", {
+  x <- lattice(records_of(hand_2x3), down, across)
+  s <- strength(x, c("cramers_v", "goodman_kruskal_tau"), interval = "bootstrap", draws = 400)
+  delta <- strength(x, c("cramers_v", "goodman_kruskal_tau"))
+  expect_equal(s$se, delta$se, tolerance = 0.25)
+  expect_true(all(s$low < s$estimate & s$estimate < s$high))
+  few <- strength(lattice(records_of(matrix(c(1, 9, 0, 10), 2, dimnames = dimnames(hand_2x2))), down, across),
+                  "cramers_v", interval = "bootstrap", draws = 200)
+  expect_match(few$interval, "undefined in [0-9]+ of them") # 0.95^20 of the draws have one row only
+})
