@@ -120,3 +120,11 @@ test_that("only columns with somebody in them are named for their small bases", 
   left <- attr(differences(lattice(data, down, across), least_base = 35), "left_out")
   expect_identical(left$answer, c("p", "q"))
 })
+
+test_that("the shares that risks are made of have the intervals of shares()", {
+  x <- lattice(demo_panel(), leave, internet)
+  r <- risks(x, reference = "Good")
+  s <- shares(x)
+  one <- r[r$compared == "Poor" & r$figure == "share", c("estimate", "low", "high")]
+  expect_equal(one, s[s$down == "Yes" & s$across == "Poor", c("share", "low", "high")], ignore_attr = TRUE)
+})

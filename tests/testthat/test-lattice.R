@@ -92,3 +92,9 @@ test_that("nothing is worked out before it is asked for, and then once", {
   x$layers[[1]]$kept$tests$value[[1]]$p <- 0.123 # whoever works it out anew will not say this
   expect_identical(glance(x)$p, 0.123)
 })
+
+test_that("the degrees of freedom of several tables are the fewest of them", {
+  x <- lattice(demo_panel(), leave, internet, each = island)
+  expect_equal(facts_of(x)$design$df, min(vapply(x$layers, layer_df, 0)))
+  expect_gt(max(vapply(x$layers, layer_df, 0)), facts_of(x)$design$df)
+})

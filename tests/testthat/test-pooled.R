@@ -152,3 +152,10 @@ test_that("the homogeneity of odds ratios under a design is Wald's, to its facto
   expect_equal(test$statistic, wald * (e$df - K + 2) / (e$df * (K - 1)), tolerance = 1e-5) # G is numerical
   expect_equal(c(test$df, test$df_error), c(K - 1, e$df - K + 2))
 })
+
+test_that("Mantel-Haenszel is of 2x2 tables without a design", {
+  names <- function(x) pooled(x)$tests$test
+  expect_false("mantel_haenszel" %in% names(lattice(demo_records(600), ferry, tenure, each = island)))
+  expect_false("mantel_haenszel" %in% names(lattice(respondents(transform(two_strata(), w = 1), weight = w), down, across,
+                                                    each = e)))
+})

@@ -137,3 +137,10 @@ test_that("weights cut to limits still add up, whether or not they settle", {
     expect_true(all(panel$weight >= limits[1] - 1e-9 & panel$weight <= limits[2] + 1e-9))
   }
 })
+
+test_that("two answers on a side are never joined into one", {
+  n <- matrix(c(1, 2, 30, 40, 1, 1), 2, dimnames = list(c("x", "y"), c("p", "q", "r")))
+  mended <- regroup_sparse(lattice_of_counts(n, totals = FALSE), apply = TRUE)
+  expect_identical(rownames(mended$layers[[1]]$n), c("x", "y"))
+  expect_equal(ncol(mended$layers[[1]]$n), 2)
+})

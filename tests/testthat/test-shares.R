@@ -70,3 +70,22 @@ test_that("a share of 0 has its interval on a base that knows the design", {
   expect_equal(c(plain$low, designed$low), c(0, 0))
   expect_gt(designed$high, plain$high * 1.05)
 })
+
+test_that("without clusters the interval follows the weights, by its definition", {
+  data <- messy_records(300)
+  data <- data[!is.na(data$w) & data$w > 0 & !is.na(data$down) & !is.na(data$across), ]
+  s <- shares(lattice(respondents(data, weight = w), down, across))
+  one <- s[s$down == "b" & s$across == "C", ]
+  inside <- data$across == "C"
+  q <- with(data, sum(w[inside & down == "b"]) / sum(w[inside]))
+  u <- with(data, inside * w * ((down == "b") - q) / sum(w[inside])) # scores, whose mean is 0
+  se <- sqrt(sum(u^2) * nrow(data) / (nrow(data) - 1))
+  ends <- plogis(qlogis(q) + c(-1, 1) * qt(0.975, nrow(data) - 1) * se / (q * (1 - q)))
+  expect_equal(c(one$share, one$low, one$high), c(q, ends))
+})
+
+test_that("what the design costs is its mean over the other shares", {
+  expect_equal(share_effects(c(0.2, 0.5, 0), c(50, 40, 30), c(2 * 0.16 / 50, 4 * 0.25 / 40, NA), NULL), 3)
+  expect_equal(share_effects(c(0, 1), c(50, 40), c(0, 0), list(n = 90, effective = 45)), 2)
+  expect_equal(share_effects(0.2, 50, 0.5 * 0.16 / 50, NULL), 1)
+})

@@ -157,3 +157,10 @@ test_that("n needed grows with the design effect", {
   more <- detectable(n = 400, r = 3, c = 4, v = 0.15, design_effect = 2.5)$n_needed
   expect_equal(more, 2.5 * one, tolerance = 2 / one) # both are rounded up
 })
+
+test_that("little power needs little, and the power found is the power asked for", {
+  for (power in c(0.06, 0.1, 0.5, 0.99)) {
+    ncp <- needed_noncentrality(3, 0.05, power)
+    expect_equal(pchisq(qchisq(0.95, 3), 3, ncp, lower.tail = FALSE), power, tolerance = 1e-6)
+  }
+})
