@@ -42,3 +42,7 @@ test_that("those who cannot be told are counted apart from those outside", {
   expect_identical(panel$reasons$code, c("cannot_tell", "outside"))
   expect_identical(panel$reasons$detail, rep("age >= 18", 2))
 })
+
+test_that("two columns are compared, not added", {
+  expect_error(among(data, "age + age"), "cannot hold `age \\+ age`", class = "fairlattice_error_condition")
+})

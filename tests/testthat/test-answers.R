@@ -54,3 +54,12 @@ test_that("respondents() takes names bare, as strings and spliced, and names wha
   expect_error(respondents(transform(data, s = NA_character_), stratum = s), class = "fairlattice_error_nobody")
   expect_error(respondents(1:3), class = "fairlattice_error_class")
 })
+
+test_that("labels, ranges of missing codes and titles are each taken for what they are", {
+  x <- structure(c(1, 2, 97, 99), labels = c(Yes = 1, No = 2), na_range = c(90, 99))
+  answers <- as_answers(x, "q")
+  expect_identical(is.na(answers), c(FALSE, FALSE, TRUE, TRUE))
+  expect_null(label_of(x))
+  twice <- structure(c(1L, 2L), levels = c("a", "a"), class = "factor")
+  expect_error(as_answers(twice, "q"), "not a valid factor", class = "fairlattice_error_column_type")
+})

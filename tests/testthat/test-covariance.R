@@ -175,6 +175,7 @@ test_that("replicates that are empty in a table are made up for by the others", 
   four <- respondents(other, weight = w, replicates = "r*")
   expect_equal(variance_of(e, diag(length(e$P))),
                variance_of(lattice(four, down, across)$layers[[1]]$estimate, diag(length(e$P))))
+  expect_equal(e$df, 3)
 })
 
 test_that("a jackknife has the degrees of freedom of the linearised form, in the table and in a part of it", {
@@ -183,4 +184,11 @@ test_that("a jackknife has the degrees of freedom of the linearised form, in the
     df <- function(panel) lattice(panel, leave, internet)$layers[[1]]$estimate$df
     expect_equal(df(with_replicates(one, "jackknife")), df(one))
   }
+})
+
+test_that("strata of a single respondent are named", {
+  data <- transform(messy_records(120), stratum = ifelse(id == 7, "alone", "others"))
+  data[7, c("down", "across", "w")] <- list("a", "B", 1)
+  e <- lattice(respondents(data, weight = w, stratum = stratum), down, across)$layers[[1]]$estimate
+  expect_identical(e$single, "alone")
 })

@@ -98,3 +98,10 @@ test_that("the degrees of freedom of several tables are the fewest of them", {
   expect_equal(facts_of(x)$design$df, min(vapply(x$layers, layer_df, 0)))
   expect_gt(max(vapply(x$layers, layer_df, 0)), facts_of(x)$design$df)
 })
+
+test_that("a base of percentages stays as it was unless what explains what is turned", {
+  x <- lattice(demo_panel(), leave, internet, percent = "row")
+  expect_identical(rechoose(x, explains = "across")$choices$percent, "row")
+  expect_identical(rechoose(x, explains = "down")$choices$percent, "row")
+  expect_identical(rechoose(lattice(demo_panel(), leave, internet), explains = "down")$choices$percent, "row")
+})

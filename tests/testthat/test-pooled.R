@@ -159,3 +159,12 @@ test_that("Mantel-Haenszel is of 2x2 tables without a design", {
   expect_false("mantel_haenszel" %in% names(lattice(respondents(transform(two_strata(), w = 1), weight = w), down, across,
                                                     each = e)))
 })
+
+test_that("with equal weights no three-way interaction has the statistic of no weights", {
+  data <- transform(demo_records(900), one = 1)
+  test <- function(panel) pick(pooled(lattice(panel, leave, tenure, each = mode))$tests, "no_three_way")
+  plain <- test(data)
+  skip_if(is.na(plain$p))
+  weighted <- test(respondents(data, weight = one))
+  expect_equal(weighted$statistic * weighted$df, plain$statistic, tolerance = 0.05) # the effects are taken at the estimate
+})

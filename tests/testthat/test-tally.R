@@ -79,3 +79,10 @@ test_that("a weight of 3 is not three respondents, but a count of 3 is", {
   expect_equal(c(sum(weighted$n), sum(weighted$w)), c(2, 6))
   expect_equal(counted[c("n", "w", "w2")], tripled[c("n", "w", "w2")])
 })
+
+test_that("reasons are told by their number, each with its code", {
+  data <- data.frame(a = c("x", "y", NA, NA, "x", "y"), b = c("p", NA, "p", "q", "q", "p"))
+  left <- account_of(tally_of(data, a, b))$left_out
+  expect_identical(left, list2DF(list(code = c("no_answer", "no_answer"), question = c("a", "b"), detail = c("", ""),
+                                      records = c(2, 1))))
+})

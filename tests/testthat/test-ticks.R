@@ -154,3 +154,12 @@ test_that("the overall test of items that go together keeps its level", {
   expect_lt(mean(p[1, ] < 0.05), 0.05 + 3 * sqrt(0.05 * 0.95 / 120)) # three simulation errors
   expect_gt(mean(p[2, ] < 0.05), 0.07) # first order, which it replaces
 })
+
+test_that("an item under replicates is the ordinary table of that item", {
+  data <- ticked_data()
+  alone <- data
+  alone$item <- factor(data$t2, c(1, 0))
+  x <- lattice(with_replicates(with_ticks(data), "jackknife"), t, across)
+  y <- lattice(with_replicates(panel_of(alone), "jackknife"), item, across)
+  expect_equal(test_items(x)$p[2], with_headline(test_independence(y))$p)
+})

@@ -164,3 +164,10 @@ test_that("little power needs little, and the power found is the power asked for
     expect_equal(pchisq(qchisq(0.95, 3), 3, ncp, lower.tail = FALSE), power, tolerance = 1e-6)
   }
 })
+
+test_that("the working names every cell of a table that is not square", {
+  w <- working(lattice(records_of(hand_2x3), down, across))
+  expected <- w[w$step == "expected", ]
+  expect_identical(paste(expected$down, expected$across), as.vector(outer(c("x", "y"), c("p", "q", "r"), paste)))
+  expect_equal(expected$value, as.vector(outer(c(50, 50), c(30, 30, 40)) / 100))
+})
