@@ -30,6 +30,7 @@ check: setup
 
 bench: install
 	@Rscript bench/bench.R
+	@Rscript bench/on-demand.R
 
 lint:
 	@tools/setup dev

@@ -25,7 +25,7 @@ result_of <- function(x, what, ..., call = NULL) {
   if (is_stored(x)) check_stored(x, asked[setdiff(names(asked), "percent")], call)
   part <- result_parts[[what]]
   name <- paste0(what, asked$percent)
-  given <- c(asked, lapply(part$options, setting))
+  given <- c(asked, lapply(option_names[part$options], getOption))
   lapply(x$layers, function(layer) once(layer$kept, name, given, do.call(part$work, c(list(layer), asked))))
 }
 
@@ -60,7 +60,7 @@ caution_options <- c(sparse_options, exact_options, "small_base", "low_base", "t
 # Cautions of the table as a whole, and of every layer.
 cautions_of <- function(x) {
   if (is_stored(x)) return(x$cautions)
-  once(x$kept, "cautions", lapply(caution_options, setting), {
+  once(x$kept, "cautions", lapply(option_names[caution_options], getOption), {
     tests <- lapply(tests_of(x), headline_of)
     list(whole = by_severity(whole_cautions(x)),
          layers = Map(function(layer, test, v) by_severity(layer_cautions(layer, x, test, v)), x$layers, tests,

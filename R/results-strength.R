@@ -18,7 +18,8 @@
 #' sparse table, where it would be far too short.
 #'
 #' The test of zero divides the top of a measure's ratio (for gamma the surplus of pairs in the same order) by its
-#' standard error where the two questions are unrelated and the margins as they are, times the root of its design effect.
+#' standard error where the two questions are unrelated and the margins as they are, times the root of its design
+#' effect.
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
 #' @param measures (character, default what suits the table) Names from [measures_known()], or `"all"` that fit the

@@ -111,7 +111,8 @@ full_digits <- function(x) {
 
 #' Read a table back
 #'
-#' Reads what [publish()] wrote as JSON, version 1 or 2. The table prints the same and gives the same figures; since the records are
+#' Reads what [publish()] wrote as JSON, version 1 or 2. The table prints the same and gives the same figures; since the
+#' records are
 #' gone, nothing can be worked out anew (another level, another correction).
 #'
 #' @param path (string) A JSON file of one table, or of a list of tables.

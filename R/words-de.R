@@ -122,7 +122,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   left_out = function(records, asked, reason, question, detail) {
     sprintf(paste("%s von %s Datens\u00e4tzen (%s) fehlen, weil eine Antwort oder ein Gewicht fehlt, am",
                   "h\u00e4ufigsten \u201e%s\u201c. Unterscheiden sie sich vom Rest, ist die Tabelle verzerrt."),
-            format_count(records), format_count(asked), percent_words(records / asked, 0L), reason_words(reason, question, detail))
+            format_count(records), format_count(asked), percent_words(records / asked, 0L),
+            reason_words(reason, question, detail))
   },
   ticks_add_up = function(questions) {
     sprintf(paste("Bei %s waren mehrere Antworten m\u00f6glich: die Prozente beziehen sich auf die Befragten und",

@@ -156,8 +156,8 @@ test_that("the homogeneity of odds ratios under a design is Wald's, to its facto
 test_that("Mantel-Haenszel is of 2x2 tables without a design", {
   names <- function(x) pooled(x)$tests$test
   expect_false("mantel_haenszel" %in% names(lattice(demo_records(600), ferry, tenure, each = island)))
-  expect_false("mantel_haenszel" %in% names(lattice(respondents(transform(two_strata(), w = 1), weight = w), down, across,
-                                                    each = e)))
+  weighted <- respondents(transform(two_strata(), w = 1), weight = w)
+  expect_false("mantel_haenszel" %in% names(lattice(weighted, down, across, each = e)))
 })
 
 test_that("with equal weights no three-way interaction has the statistic of no weights", {
@@ -166,5 +166,6 @@ test_that("with equal weights no three-way interaction has the statistic of no w
   plain <- test(data)
   skip_if(is.na(plain$p))
   weighted <- test(respondents(data, weight = one))
-  expect_equal(weighted$statistic * weighted$df, plain$statistic, tolerance = 0.05) # the effects are taken at the estimate
+  # the effects are taken at the estimate
+  expect_equal(weighted$statistic * weighted$df, plain$statistic, tolerance = 0.05)
 })

@@ -51,7 +51,8 @@ test_that("the full write-up has every part, and claims no more than the test", 
   full <- write_up(lattice(demo_panel(), heating, island), "full")
   for (part in c("^The null hypothesis that Main heating and Island are unrelated is rejected at the 0.05",
                  "weighted by weight", "strata and clusters",
-                 "records were left out: Main heating: Don't know \\(15\\); ", "Rao-Scott second order, corrected, F\\(",
+                 "records were left out: Main heating: Don't know \\(15\\); ",
+                 "Rao-Scott second order, corrected, F\\(",
                  "p < 0.001", "Strength of association: Cram.r's V = ", "95% CI", "More than expected",
                  "Fewer than expected"))
                    expect_match(full, part)

@@ -11,7 +11,8 @@ codes_in <- function(files) {
     if (!is.call(x)) return(NULL)
     name <- if (is.symbol(x[[1]])) as.character(x[[1]]) else ""
     at <- c(said = 2, words = 2, caution = 3)[name]
-    own <- if (!is.na(at) && length(x) >= at) unlist(lapply(as.list(x[[at]]), function(part) if (is.character(part)) part))
+    texts <- function(x) unlist(lapply(as.list(x), function(part) if (is.character(part)) part))
+    own <- if (!is.na(at) && length(x) >= at) texts(x[[at]])
     c(own, unlist(lapply(as.list(x), function(part) if (!missing(part)) walk(part))))
   }
   unique(unlist(lapply(files, function(file) lapply(parse(file), walk))))
@@ -39,7 +40,8 @@ test_that("a table speaks German, with a decimal comma, and says in English what
   expect_match(printed, "95 %-KI 0,307 bis 0,360")
   expect_match(printed, "2 412 Datens\u00e4tze gelesen: 2 390 in der Tabelle, 22 ausgelassen")
   expect_false(grepl("[0-9][.][0-9]| records|respondents", printed))
-  expect_match(write_up(x, "sentence"), "^Die Nullhypothese, dass Main heating und Island unabh\u00e4ngig sind, wird .* verworfen")
+  expect_match(write_up(x, "sentence"),
+               "^Die Nullhypothese, dass Main heating und Island unabh\u00e4ngig sind, wird .* verworfen")
   lacking <- setdiff(names(words_en), names(words_de))
   note <- sprintf("German lacks %d of %d sentences", length(lacking), length(words_en))
   expect_lt(length(lacking), length(words_en)) # they fall back:
