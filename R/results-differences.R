@@ -5,12 +5,12 @@
 #' that letter.
 #'
 #' z is the difference of the two shares over its standard error with the pooled share, as in the two-proportion test;
-#' under a design that standard error, on the weighted bases scaled to the respondents, is multiplied by the square root
-#' of the difference's design effect: its variance on the covariance V over its multinomial variance. p from t with the
-#' design's degrees of freedom. The interval of a difference is Newcombe's hybrid score interval (1998) without a
-#' design; under one it holds the differences that the same test, with the shares most likely at that difference (Miettinen &
-#' Nurminen 1985), would not reject, so that it leaves out 0 exactly when p is under the level. Columns of fewer than
-#' `least_base` respondents are left out of the comparison and named.
+#' under a design that standard error, on the weighted bases scaled to the respondents, is multiplied by the square
+#' root of the difference's design effect: its variance on the covariance V over its multinomial variance. p from t
+#' with the design's degrees of freedom. The interval of a difference is Newcombe's hybrid score interval (1998)
+#' without a design; under one it holds the differences that the same test, with the shares most likely at that
+#' difference (Miettinen & Nurminen 1985), would not reject, so that it leaves out 0 exactly when p is under the level.
+#' Columns of fewer than `least_base` respondents are left out of the comparison and named.
 #'
 #' @param x (lattice) From [lattice()]; not of a tick-all question.
 #' @param compare ("columns" or "rows"; default by the percentages of the lattice) What is compared.

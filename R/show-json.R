@@ -112,8 +112,7 @@ full_digits <- function(x) {
 #' Read a table back
 #'
 #' Reads what [publish()] wrote as JSON, version 1 or 2. The table prints the same and gives the same figures; since the
-#' records are
-#' gone, nothing can be worked out anew (another level, another correction).
+#' records are gone, nothing can be worked out anew (another level, another correction).
 #'
 #' @param path (string) A JSON file of one table, or of a list of tables.
 #' @param ... Not used; an argument here is an error that names the nearest one.
