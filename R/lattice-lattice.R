@@ -110,7 +110,7 @@ check_stored <- function(x, asked, call) {
 }
 
 # How results are made unless something else is asked for, which is how they are stored.
-as_stored <- list(interval = "usual", residual = "adjusted", scores = "equal", asked = "all")
+as_stored <- list(interval = "usual", residual = "adjusted", scores = "equal")
 
 stop_records_gone <- function(name, asked, was, call) {
   stop_input(c(sprintf("This table was read from a file%s; `%s` = %s cannot be worked out anew without the records.",

@@ -253,3 +253,12 @@ test_that("without degrees of freedom there is no trend, with one there is", {
   expect_match(trend(1)$note, "no variance or no degrees of freedom")
   expect_equal(trend(2)$df_error, 1)
 })
+
+test_that("all tests are there when all are asked for", {
+  x <- lattice(records_of(hand_2x3), down, across)
+  all <- c("pearson", "likelihood_ratio", "exact", "monte_carlo", "linear_trend")
+  expect_identical(test_independence(x)$test, all[1:2])
+  expect_setequal(test_independence(x, "all")$test, all)
+  expect_setequal(test_independence(lattice(records_of(hand_2x2), down, across), "all")$test,
+                  c(all, "continuity_corrected", "exact_more", "exact_fewer"))
+})
