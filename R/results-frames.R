@@ -1,15 +1,18 @@
 # Results as data frames, in words: what users hold in their hands. Rows come from the core as lists; here they get the
 # answer of `each` in front, and their sentences.
 
-# Rows of every layer as one data frame. `columns` gives the columns where there are no rows.
+# Rows as columns, in words.
+columns_in_words <- function(rows) {
+  columns <- columns_of(rows)
+  for (name in intersect(said_columns, names(columns))) columns[[name]] <- all_in_words(columns[[name]])
+  columns
+}
+
+# Rows of every layer as one data frame; NULL where no layer has any.
 frame_of <- function(x, by_layer) {
-  frames <- Map(function(layer, rows) {
-    if (!length(rows)) return(NULL)
-    columns <- columns_of(rows)
-    for (name in intersect(said_columns, names(columns))) columns[[name]] <- all_in_words(columns[[name]])
-    list2DF(c(list(each = rep(layer$each, length(rows))), columns))
-  }, x$layers, by_layer)
-  bind_frames(frames)
+  bind_frames(Map(function(layer, rows) {
+    if (length(rows)) list2DF(c(list(each = rep(layer$each, length(rows))), columns_in_words(rows)))
+  }, x$layers, by_layer))
 }
 
 # Columns of every layer (vectors of one length; figures of the layer as a whole are repeated) as one data frame.

@@ -38,9 +38,9 @@ test_shares <- function(panel, question, against = "equal", alpha = NULL, correc
   answers <- list2DF(c(list(answer = rownames(layer$n), n = unname(layer$n[, 1L]), share = unname(p), low = shares$low,
                             high = shares$high, against = q),
                        lapply(goodness_residuals(p, q, layer, correction, alpha), unname)))
-  tests <- frame_of(list(layers = list(layer)), list(goodness_tests(p, q, layer)))
+  tests <- list2DF(columns_in_words(goodness_tests(p, q, layer)))
   structure(list(title = tally$down$label, weight = panel$roles$weight, alpha = alpha,
-                 tests = new_result(tests[-1L], "tests"), answers = answers,
+                 tests = new_result(tests, "tests"), answers = answers,
                  left_out = reasons_frame(account_of(tally)$left_out)), class = "fairlattice_goodness")
 }
 

@@ -49,17 +49,13 @@ pooled <- function(x, scores = "equal", alpha = NULL, ...) {
   check_fraction(alpha, "alpha", call)
   check_scores(scores, x, call, c("equal", "midranks", "ridits"))
   strata <- strata_tables(x)
-  table <- function(rows) {
-    columns <- columns_of(rows)
-    columns$note <- all_in_words(columns$note)
-    list2DF(columns)
-  }
-  tests <- table(pooled_tests(strata, scores, x$choices$explains))
+  tests <- list2DF(columns_in_words(pooled_tests(strata, scores, x$choices$explains)))
   found <- reversal_of(x, strata)
   structure(list(
     title = table_title(x), labels = vapply(x$tally[c("down", "across", "each")], function(q) q$label, ""),
     alpha = alpha, by_design = by_design_of(strata), n = sum(vapply(strata$tables, function(t) sum(t$n), 0)),
-    odds_ratios = if (two_by_two(strata) && length(strata$tables)) table(odds_ratio_rows(strata, alpha)),
+    odds_ratios = if (two_by_two(strata) && length(strata$tables))
+      list2DF(columns_in_words(odds_ratio_rows(strata, alpha))),
     tests = new_result(tests[c("test", "statistic", "df", "df_error", "p", "note")], "tests"),
     reversal = if (!is.null(found)) in_words(found), left_out = strata$left_out), class = "fairlattice_pooled")
 }
