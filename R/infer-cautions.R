@@ -11,6 +11,7 @@ caution_codes <- c("tick_all", "repeated_ids", "left_out", "ticks_add_up", "reve
                    "not_significant", "few_clusters", "single_cluster", "unequal_weights", "empty_category")
 
 by_severity <- function(found) {
+  if (length(found) < 2L) return(found)
   found[order(match(vapply(found, function(one) one$severity, ""), severities),
               match(vapply(found, function(one) one$what$code, ""), caution_codes))]
 }
@@ -115,7 +116,7 @@ whole_rules <- list(
                    differing = facts$differing_ids))
   },
   left_out = function(x) {
-    account <- account_of(x$tally)
+    account <- account_in(x)
     left <- account$left_out[account$left_out$code != "outside", ]
     asked <- account$used + sum(left$records)
     if (!nrow(left) || sum(left$records) <= setting("left_out_share") * asked) return(NULL)

@@ -24,15 +24,15 @@ layer_departures.fairlattice_layer <- function(layer, correction, alpha, kind = 
   adjusted <- pearson / sqrt(outer(1 - rowSums(P), 1 - colSums(P))) / sqrt(departure_design_effects(e))
   p <- as.vector(two_sided(switch(kind, adjusted = adjusted, pearson = pearson, raw = NA_real_ * D), e$df))
   distinct <- which(distinct_cells(dim(P)))
-  corrected <- correct(p[distinct], correction)[match(mirror_of(dim(P)), distinct)]
+  corrected <- correct(p[distinct], correction)
   contribution <- pearson^2
   statistic <- sum(contribution)
-  figures <- list(e$n * P, E, D, pearson, adjusted, p, corrected, contribution,
+  figures <- list(e$n * P, E, D, pearson, adjusted, p, corrected[match(mirror_of(dim(P)), distinct)], contribution,
                   if (statistic > 0) contribution / statistic else 0 * E)
   at <- places_in(layer)
   for (k in seq_along(figures)) out[[k]][at] <- figures[[k]]
   out$mark <- marks_of(out$p_corrected, out$residual, alpha)
-  out$critical <- critical_residual(p[distinct], correction, alpha, e$df)
+  out$critical <- critical_residual(corrected, correction, alpha, e$df)
   out
 }
 
@@ -67,11 +67,10 @@ departure_design_effects <- function(e) {
 # The |residual| that divides marked from unmarked cells. With R of m cells marked, the next would need a p of at most
 # alpha/m (Bonferroni), alpha/(m - R) (Holm) or alpha (R + 1)/m (Benjamini-Hochberg): every marked cell is beyond that
 # and no other is.
-critical_residual <- function(p, correction, alpha, df) {
-  p <- p[!is.na(p)]
-  m <- length(p)
+critical_residual <- function(p_corrected, correction, alpha, df) {
+  m <- sum(!is.na(p_corrected))
   if (!m || df < 1) return(NA_real_)
-  R <- sum(correct(p, correction) <= alpha)
+  R <- sum(p_corrected <= alpha, na.rm = TRUE)
   level <- switch(correction, bonferroni = alpha / m, holm = alpha / max(1, m - R),
                   benjamini_hochberg = alpha * min(m, R + 1) / m)
   stats::qt(level / 2, df, lower.tail = FALSE)

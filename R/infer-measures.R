@@ -124,8 +124,9 @@ phi_bottom <- function(P, given) {
 
 # Share guessed right knowing the column (A = sum_j max_i p_ij), and without (B = max_i p_i.).
 right_knowing <- function(P, given) {
+  modes <- vapply(seq_len(ncol(P)), function(j) which.max(P[, j]), 1L)
   here <- matrix(0, nrow(P), ncol(P))
-  here[cbind(max.col(t(P), "first"), seq_len(ncol(P)))] <- 1
+  here[modes + (seq_len(ncol(P)) - 1L) * nrow(P)] <- 1
   part(sum(P * here), here)
 }
 right_without <- function(P, given) {
@@ -140,10 +141,8 @@ lambda_bottom <- function(P, given) one_less(right_without(P))
 
 # A tied modal answer leaves the delta method without a derivative.
 tied_mode <- function(P) {
-  tied <- function(M) {
-    any(colSums(M >= rep(M[cbind(max.col(t(M), "first"), seq_len(ncol(M)))] * (1 - 1e-9), each = nrow(M))) > 1L)
-  }
-  if (tied(as.matrix(rowSums(P))) || tied(P)) said("tied_mode")
+  tied <- function(p) sum(p >= max(p) * (1 - 1e-9)) > 1L
+  if (tied(rowSums(P)) || any(vapply(seq_len(ncol(P)), function(j) tied(P[, j]), NA))) said("tied_mode")
 }
 
 # Goodman and Kruskal's tau: sum p_ij^2 / p_.j against sum p_i.^2.
@@ -392,11 +391,11 @@ measures_fitting <- function(layer) {
   e <- layer$estimate
   size <- if (is.null(e)) dim(layer$n) else dim(e$P)
   ordered <- all(layer$ordered | size == 2L)
-  Filter(function(key) {
-    m <- measures[[key]]
+  fits <- vapply(measures, function(m) {
     (m$level == "nominal" || ordered) &&
       switch(m$only %|NA|% "any", any = TRUE, "2x2" = all(size == 2L), square = isTRUE(layer$paired))
-  }, names(measures))
+  }, NA)
+  names(measures)[fits]
 }
 
 # What is shown first: in a 2x2 phi, of two ordered questions gamma and tau-b with V, of others V; lambda where neither

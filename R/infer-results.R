@@ -24,7 +24,7 @@ result_of <- function(x, what, ..., call = NULL) {
     asked[[name]] <- NULL
   if (is_stored(x)) check_stored(x, asked[setdiff(names(asked), "percent")], call)
   part <- result_parts[[what]]
-  name <- paste0(what, asked$percent)
+  name <- paste(c(what, asked$percent, asked$asked), collapse = " ")
   given <- c(asked, lapply(option_names[part$options], getOption))
   lapply(x$layers, function(layer) once(layer$kept, name, given, do.call(part$work, c(list(layer), asked))))
 }
@@ -51,6 +51,8 @@ items_of <- function(x) result_of(x, "items", alpha = x$choices$alpha, correctio
 # Cramer's V of every layer, which stands for the strength of its association.
 cramers_v_in <- function(x) {
   if (is_stored(x)) return(lapply(strength_of(x, "all"), cramers_v_of))
+  shown <- lapply(strength_of(x), cramers_v_of)
+  if (!any(vapply(shown, is.null, NA))) return(shown)
   lapply(result_of(x, "strength", alpha = x$choices$alpha, asked = "cramers_v"), cramers_v_of)
 }
 
@@ -75,7 +77,7 @@ facts_from <- function(x) {
   tally <- x$tally
   sum_of <- function(name) sum(vapply(x$layers, function(layer) layer$base[[name]], 0))
   first <- x$layers[[1L]]
-  account <- account_of(tally)
+  account <- account_in(x)
   source <- tally$facts$source
   list(down = question_of(tally$down, answers_down(first)), across = question_of(tally$across, answers_across(first)),
        each = if (!is.null(tally$each)) question_of(tally$each, vapply(x$layers, function(layer) layer$each, "")),

@@ -23,7 +23,7 @@ layer_strength <- function(layer, alpha, explains = "across", asked = "all", sco
 layer_strength.fairlattice_layer <- function(layer, alpha, explains = "across", asked = "all", scores = "equal") {
   shown <- measures_shown(layer, explains)
   keys <- if ("all" %in% asked) measures_fitting(layer) else if (identical(asked, "shown"))
-    intersect(measures_fitting(layer), shown) else names(measures)[measure_name(names(measures)) %in% asked]
+    names(measures)[names(measures) %in% shown] else names(measures)[measure_name(names(measures)) %in% asked]
   why <- no_test_reason(layer)
   rows <- if (!is.null(why)) lapply(keys, function(key) absent_figures(why)) else
     all_figures(layer, keys, alpha, given_of(layer, scores))

@@ -91,7 +91,7 @@ layer_departures.fairlattice_ticks_layer <- function(layer, correction, alpha, k
   cells <- cells_from_parts(layer, function(part) layer_departures(part, correction, alpha, kind)[departure_columns])
   cells$p_corrected <- correct(cells$p, correction)
   cells$mark <- marks_of(cells$p_corrected, cells$residual, alpha)
-  cells$critical <- critical_residual(cells$p, correction, alpha, layer_df(layer))
+  cells$critical <- critical_residual(cells$p_corrected, correction, alpha, layer_df(layer))
   cells
 }
 

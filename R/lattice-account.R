@@ -29,3 +29,6 @@ account_of <- function(tally) {
   list(records = tally$records, used = sum(cells$records[used]), left_out = list2DF(lapply(reasons, `[`, order)),
        respondents = if (!is.null(tally$facts$roles$count) || !is.null(tally$facts$counts)) sum(cells$n[used]))
 }
+
+# The same of a lattice, kept with it.
+account_in <- function(x) once(x$kept, "account", NULL, account_of(x$tally))

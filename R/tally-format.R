@@ -51,9 +51,13 @@ format_p <- function(p, name = "p") {
   digits <- setting("digits_p")
   least <- 10^-digits
   sign <- rep("=", length(p))
-  sign[p < least] <- "<"
-  sign[p > 1 - least] <- ">"
-  text <- paste(name, sign, format_number(pmin(pmax(p, least), 1 - least), digits, bounded = TRUE))
+  low <- which(p < least)
+  high <- which(p > 1 - least)
+  sign[low] <- "<"
+  sign[high] <- ">"
+  p[low] <- least
+  p[high] <- 1 - least
+  text <- paste(name, sign, format_number(p, digits, bounded = TRUE))
   text[is.na(p)] <- paste(name, "undefined")
   text
 }
@@ -68,4 +72,4 @@ format_df <- function(df) {
 }
 
 # The level of a test, as it was given.
-format_alpha <- function(alpha) in_house_style(format(alpha), bounded = TRUE)
+format_alpha <- function(alpha) in_house_style(as.character(alpha), bounded = TRUE)

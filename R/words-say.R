@@ -2,8 +2,17 @@
 # whole in the catalogues, one file a language, each a function of the arguments or a plain text. A sentence that a
 # language lacks is said in English.
 
-# A language is one file, R/words-LANGUAGE.R, that defines the list words_LANGUAGE.
-catalogue_of <- function(language) get0(paste0("words_", language), environment(catalogue_of), inherits = FALSE)
+# A language is one file, R/words-LANGUAGE.R, that defines the list words_LANGUAGE. It is looked up by code often, so it
+# is kept as an environment.
+catalogues <- new.env(parent = emptyenv())
+
+catalogue_of <- function(language) {
+  if (is.null(catalogues[[language]])) {
+    found <- get0(paste0("words_", language), environment(catalogue_of), inherits = FALSE)
+    if (!is.null(found)) catalogues[[language]] <- list2env(found, parent = emptyenv())
+  }
+  catalogues[[language]]
+}
 
 sentence_of <- function(code, language = setting("language")) {
   catalogue_of(language)[[code]] %||% catalogue_of("en")[[code]]

@@ -33,7 +33,7 @@ test_that("the corrections are what they say, and the printed critical value div
   for (i in 1:200) {
     p <- rbeta(6, 0.3, 3)
     for (correction in names(corrections)) {
-      beyond <- qnorm(p / 2, lower.tail = FALSE) >= critical_residual(p, correction, 0.05, Inf)
+      beyond <- qnorm(p / 2, lower.tail = FALSE) >= critical_residual(correct(p, correction), correction, 0.05, Inf)
       expect_identical(beyond, correct(p, correction) <= 0.05)
     }
   }

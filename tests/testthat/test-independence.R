@@ -106,8 +106,8 @@ kernel_exact <- function(n, ...) {
 test_that("the exact test is the brute-force one, any shape", {
   withr::local_seed(4)
   shapes <- list(c(2, 2), c(2, 3), c(3, 2), c(3, 3), c(2, 6), c(4, 3), c(4, 4), c(5, 3))
-  for (shape in rep(shapes, 3)) {
-    n <- matrix(rpois(prod(shape), 1.4), shape[1])
+  for (shape in rep(shapes, 2)) {
+    n <- matrix(rpois(prod(shape), 1.2), shape[1])
     n[1, ] <- n[1, ] + (colSums(n) == 0)
     n[, 1] <- n[, 1] + (rowSums(n) == 0)
     expect_equal(kernel_exact(n)$p, brute_exact(n), tolerance = 1e-10, info = paste(shape, collapse = "x"))
