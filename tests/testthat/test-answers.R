@@ -60,6 +60,7 @@ test_that("labels, ranges of missing codes and titles are each taken for what th
   answers <- as_answers(x, "q")
   expect_identical(is.na(answers), c(FALSE, FALSE, TRUE, TRUE))
   expect_null(label_of(x))
+  for (label in list(c("a", "b"), 1, NA_character_, " ")) expect_null(label_of(structure(1, label = label)))
   twice <- structure(c(1L, 2L), levels = c("a", "a"), class = "factor")
   expect_error(as_answers(twice, "q"), "not a valid factor", class = "fairlattice_error_column_type")
 })

@@ -186,6 +186,11 @@ test_that("continuity correction and linear trend are the hand-worked ones", {
   data$w <- 2
   weighted <- test_independence(lattice(respondents(data, weight = w), down, across), "linear_trend")
   expect_equal(weighted$statistic, 99 * r^2 * 99 / 100)
+  # one cluster a stratum: a variance, but no degrees of freedom
+  data$cluster <- seq_len(nrow(data)) %% 5
+  panel <- respondents(data, weight = w, stratum = cluster, cluster = cluster, single_cluster = "centre")
+  alone <- pick(test_independence(lattice(panel, down, across), "linear_trend"), "linear_trend")
+  expect_identical(c(alone$statistic, alone$p), c(NA_real_, NA_real_))
 })
 
 test_that("symmetry is the hand-worked one, weighted or not", {
