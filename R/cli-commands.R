@@ -7,7 +7,7 @@ cross_options <- function() {
       one("--each", "NAME", "make one table per answer of this question"),
       one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\""),
       one("--percent", "BASE", "base of the percentages (default: the side that explains)",
-          choices = c("column", "row", "total")),
+          choices = c("column", "row", "total", "none")),
       several("--out", "FILE",
               sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", ")))),
     design_options(), sample_options(), question_options(),
@@ -20,10 +20,20 @@ cross_options <- function() {
       one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
       one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)",
           choices = ways_to_p),
+      switch_on("--together", "all questions across, and all down, in one table with one total column"),
       one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
       one("--language", "LANGUAGE", "language of what is said of a table (default en)",
           choices = setting_choices$language),
       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))),
+    in_group("How it looks",
+      several("--show", "FIGURES", sprintf("what stands in a cell, in this order: %s", paste(names(cell_figures), collapse = ", "))),
+      one("--stack", "HOW", "where further figures stand (default brackets for two, otherwise beneath)", choices = stacks),
+      several("--decimals", "NUMBER", "decimals of the percentages, such as 0, or by kind, such as 'percent=0,number=1'"),
+      one("--sort", "BY", "order of the answers down the side (default as asked)", choices = sorts),
+      one("--title", "WORDS", "title of the table"),
+      several("--notes", "WORDS", "a line to go under the table (may be given again)", commas = FALSE),
+      one("--lines", "WHICH", "what goes along under the table (default usual)", choices = line_choices),
+      one("--hide-under", "NUMBER", "percentages of fewer respondents than this are not shown", number = TRUE)),
     in_group("More about a table",
       switch_on("--tests", "show every test that suits the table"),
       switch_on("--strength", "show every measure that suits the table, and what each means"),
@@ -64,9 +74,8 @@ standard_input <- function() {
 }
 
 run_cross <- function(options, files) {
-  for (side in c("down", "across")) if (!length(options[[side]])) {
-    stop_words(c(sprintf("--%s is missing: it names a question.", side),
-                 i = "Run 'fairlattice look FILE' to see the questions."))
+  if (!length(options$down)) {
+    stop_words(c("--down is missing: it names a question.", i = "Run 'fairlattice look FILE' to see the questions."))
   }
   if (!is.null(options$alpha) && (options$alpha <= 0 || options$alpha >= 1)) {
     stop_words(sprintf("--alpha must be between 0 and 1, not %s.", format(options$alpha)))
@@ -86,29 +95,56 @@ run_cross <- function(options, files) {
                        replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
   panel <- prepare_questions(panel, options)
   if (!is.null(options$make_replicates)) panel <- with_replicates(panel, options$make_replicates)
-  asked <- expand.grid(across = unique(options$across), down = unique(options$down), stringsAsFactors = FALSE)
-  itself <- asked$across == asked$down
-  if (any(itself) && !all(itself)) {
-    cat(plain_text(sprintf("Left out: %s by itself, which says nothing.", asked$down[itself])), sep = "\n",
-        file = stderr())
-    asked <- asked[!itself, ]
-  }
-  tables <- Map(function(down, across) {
-    table <- lattice(panel, down = !!down, across = !!across, each = !!options$each,
-                     explains = options$explains %||% "across",
-                     percent = options$percent, alpha = options$alpha, correction = options$correction,
-                     keep_empty = if (isTRUE(options$keep_empty)) TRUE,
-                     paired = isTRUE(options$paired), peaks = isTRUE(options$peaks), p = options$p)
-    if (isTRUE(options$join_sparse)) table <- joined_sparse(table)
-    if (isTRUE(options$flip)) flip(table) else table
-  }, asked$down, asked$across)
-  tables <- unname(tables)
+  tables <- lapply(tables_asked(panel, options), laid_out_as_asked, options = options)
   # files first: whoever reads the print may stop reading at any line
   for (path in options$out) {
     publish(if (length(tables) == 1L) tables[[1L]] else tables, path, options$figure %||% "stacked")
     say_wrote(path)
   }
   if (identical(options$format, "json")) cat(json_tables(tables), "\n", sep = "") else print_tables(tables, options)
+}
+
+# One table a pair of questions (a question by itself where there is none across), or all of them as one.
+tables_asked <- function(panel, options) {
+  down <- unique(options$down)
+  across <- unique(options$across)
+  pairs <- if (length(across)) expand.grid(across = across, down = down, stringsAsFactors = FALSE) else
+    list2DF(list(across = rep(NA_character_, length(down)), down = down))
+  together <- isTRUE(options$together) && length(across)
+  itself <- !together & !is.na(pairs$across) & pairs$across == pairs$down
+  if (any(itself) && !all(itself)) {
+    cat(plain_text(sprintf("Left out: %s by itself, which says nothing.", pairs$down[itself])), sep = "\n",
+        file = stderr())
+    pairs <- pairs[!itself, ]
+  }
+  if (together) pairs <- list(down = list(down), across = list(across))
+  unname(Map(function(down, across) {
+    table <- lattice(panel, down = !!down, across = !!(if (!anyNA(across)) across), each = !!options$each,
+                     explains = options$explains %||% "across",
+                     percent = options$percent, alpha = options$alpha, correction = options$correction,
+                     keep_empty = if (isTRUE(options$keep_empty)) TRUE,
+                     paired = isTRUE(options$paired), peaks = isTRUE(options$peaks), p = options$p)
+    if (inherits(table, "fairlattice_banner")) return(table)
+    if (isTRUE(options$join_sparse)) table <- joined_sparse(table)
+    if (isTRUE(options$flip)) flip(table) else table
+  }, pairs$down, pairs$across))
+}
+
+# A table with the layout that was asked for.
+laid_out_as_asked <- function(table, options) {
+  decimals <- if (length(options$decimals)) decimals_asked(options$decimals)
+  attr(lay_out(table, show = options$show %||% table$layout$show, stack = options$stack, decimals = decimals,
+               sort = options$sort %||% "asked", title = options$title, notes = options$notes, lines = options$lines,
+               hide_under = options$hide_under), "of")
+}
+
+# "0", or "percent=0,number=1".
+decimals_asked <- function(words) {
+  parts <- strsplit(words, "=", fixed = TRUE)
+  number <- suppressWarnings(as.numeric(vapply(parts, function(part) part[length(part)], "")))
+  if (anyNA(number)) stop_words(sprintf("--decimals: \"%s\" is not a number.", words[is.na(number)][1L]))
+  names(number) <- vapply(parts, function(part) if (length(part) > 1L) trimws(part[1L]) else "percent", "")
+  number
 }
 
 say_wrote <- function(path, more = "") cat(visible(sprintf("Wrote %s%s", path, more)), "\n", sep = "", file = stderr())
@@ -151,9 +187,13 @@ prepare_questions <- function(panel, options) {
     part <- name_and_value(words, "--order", "size=small,middle,large")
     panel <- order_answers(panel, !!part$name, trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]]))
   }
-  for (words in options$title) {
-    part <- name_and_value(words, "--title", "ferry=Content with the ferry")
+  for (words in options$retitle) {
+    part <- name_and_value(words, "--retitle", "ferry=Content with the ferry")
     panel <- retitle(panel, !!part$name, trimws(part$value))
+  }
+  for (words in options$net) {
+    part <- name_and_answers(words, "--net", "ferry=Satisfied in all: Satisfied, Very satisfied")
+    panel <- do.call(net, c(list(panel, part$name), part$answers))
   }
   panel
 }
@@ -161,15 +201,20 @@ prepare_questions <- function(panel, options) {
 # --join of a panel or of a table of counts.
 join_as_asked <- function(x, joins) {
   for (words in joins) {
-    part <- name_and_value(words, "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied")
-    pairs <- lapply(strsplit(trimws(strsplit(part$value, ";", fixed = TRUE)[[1L]]), ":", fixed = TRUE), trimws)
-    if (!length(pairs) || any(lengths(pairs) != 2L))
-      stop_words(sprintf("--join: \"%s\" must be written like \"New: old, old; Newer: older\".", part$value))
-    old <- lapply(pairs, function(pair) trimws(strsplit(pair[2L], ",", fixed = TRUE)[[1L]]))
-    names(old) <- vapply(pairs, `[`, "", 1L)
-    x <- do.call(regroup, c(list(x, part$name), old))
+    part <- name_and_answers(words, "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied")
+    x <- do.call(regroup, c(list(x, part$name), part$answers))
   }
   x
+}
+
+# "ferry=New: old, old; Newer: older" as a name and lists of answers by their new name.
+name_and_answers <- function(words, flag, example) {
+  part <- name_and_value(words, flag, example)
+  pairs <- lapply(strsplit(trimws(strsplit(part$value, ";", fixed = TRUE)[[1L]]), ":", fixed = TRUE), trimws)
+  if (!length(pairs) || any(lengths(pairs) != 2L))
+    stop_words(sprintf("%s: \"%s\" must be written like \"New: old, old; Newer: older\".", flag, part$value))
+  answers <- lapply(pairs, function(pair) trimws(strsplit(pair[2L], ",", fixed = TRUE)[[1L]]))
+  list(name = part$name, answers = stats::setNames(answers, vapply(pairs, `[`, "", 1L)))
 }
 
 # "age=18,25" as a name and a value.
@@ -184,10 +229,13 @@ print_tables <- function(tables, options) {
     if (k > 1L) cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n\n", sep = "")
     print(tables[[k]])
     for (name in names(sections)) if (isTRUE(options[[name]]) || is.character(options[[name]])) {
-      cat(cli::style_bold(words(paste0("section.", name))), "\n\n", sep = "")
-      cat(sections[[name]]$lines(tables[[k]], options), "", sep = "\n")
+      for (table in single_tables(tables[[k]])) {
+        cat(cli::style_bold(words(paste0("section.", name))), "\n\n", sep = "")
+        cat(sections[[name]]$lines(table, options), "", sep = "\n")
+      }
     }
-    if (!is.null(options$each) && !any(ticks_in(tables[[k]]$tally)))
+    two <- inherits(tables[[k]], "fairlattice_lattice") && !is_alone(tables[[k]])
+    if (!is.null(options$each) && two && !any(ticks_in(tables[[k]]$tally)))
       cat(plain_text(cli::style_bold(words("controlling_for", each = tables[[k]]$tally$each$label))), "",
           format(pooled(tables[[k]])), sep = "\n")
   }

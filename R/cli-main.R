@@ -49,7 +49,7 @@ in_utf8_words <- function(words) {
 as_process <- function(args) {
   Sys.unsetenv(c("R_DEFAULT_PACKAGES", "R_ENABLE_JIT")) # no process that this one starts is to do without them
   # cli would take the gathering for a file that knows no colour and no width
-  options(cli.num_colors = cli::num_ansi_colors(), cli.width = cli::console_width(), warn = -1)
+  options(cli.num_colors = cli::num_ansi_colors(), cli.width = width_asked(), warn = -1)
   gathered <- rawConnection(raw(), "w")
   sink(gathered)
   status <- tryCatch(main(args), interrupt = function(e) 130L, finally = sink())
@@ -59,6 +59,12 @@ as_process <- function(args) {
   cat("fairlattice: Not all of the output could be written.\n  The disk may be full, or standard output is closed.\n",
       file = stderr())
   max(status, 1L)
+}
+
+# The terminal's width; of a file or pipe the one that COLUMNS says.
+width_asked <- function() {
+  width <- suppressWarnings(as.integer(Sys.getenv("COLUMNS")))
+  if (is.na(width) || width < 20L || isatty(stdout())) cli::console_width() else min(width, 10000L)
 }
 
 error_lines <- function(e) {

@@ -19,7 +19,7 @@ by_severity <- function(found) {
 # The cautions of a layer, given its headline test and its Cramer's V.
 layer_cautions <- function(layer, x, test, v) {
   about <- list(layer = layer, estimate = layer$estimate, choices = x$choices, questions = x$tally[c("down", "across")],
-                single_cluster = x$tally$design$single_cluster, test = test, v = v)
+                single_cluster = x$tally$design$single_cluster, test = test, v = v, alone = is_alone(x))
   found <- lapply(rules_of(layer), function(rule) rule(about))
   unlist(unname(found), recursive = FALSE)
 }
@@ -40,7 +40,7 @@ whole_cautions <- function(x) unlist(unname(lapply(whole_rules, function(rule) r
 # Rules about one layer: each takes its figures and gives a list of cautions, or NULL.
 layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
   no_test = function(about) {
-    if (is.na(about$test$p)) list(caution("care", "no_test", reason = about$test$note))
+    if (is.na(about$test$p) && !about$alone) list(caution("care", "no_test", reason = about$test$note))
   },
   sparse = function(about) {
     if (is.na(about$test$p)) return(NULL)

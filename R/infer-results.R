@@ -95,7 +95,7 @@ question_of <- function(question, shown) {
   codes <- if (is.null(question$items)) question$values[match(shown, question$levels)] else
     question$item_names[match(shown, question$items)]
   list(name = question$name, label = question$label, ordered = question$ordered, ticks = !is.null(question$items),
-       history = question$history, categories = list2DF(list(code = codes, label = shown)))
+       history = question$history, nets = question$nets, categories = list2DF(list(code = codes, label = shown)))
 }
 
 is_weighted <- function(x) !is.null(facts_of(x)$design$weight)

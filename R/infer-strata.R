@@ -17,12 +17,12 @@ strata_tables <- function(x) {
          weighted = layer$weighted[rows, columns, drop = FALSE])
   })
   list(tables = tables, left_out = vapply(x$layers[!says], function(layer) layer$each, ""), rows = rows,
-       columns = columns, joint = if (length(used)) estimate_of(beside(used, rows, columns), x$tally$design),
+       columns = columns, joint = if (length(used)) estimate_of(strata_joined(used, rows, columns), x$tally$design),
        whole = estimate_of(added_up(x$layers), x$tally$design))
 }
 
 # Layers side by side as one; every cell stays, so that all strata have the same shape (an empty one has no variance).
-beside <- function(layers, rows, columns) {
+strata_joined <- function(layers, rows, columns) {
   bind <- function(field) do.call(cbind, lapply(layers, function(layer) layer[[field]][rows, columns, drop = FALSE]))
   cells <- Map(function(layer, k) {
     cells <- layer$cells

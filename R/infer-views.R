@@ -50,6 +50,7 @@ rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explain
 flip <- function(x, ...) {
   nothing_else(...)
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  if (is_alone(x)) stop_one_way("It cannot be turned round", environment())
   if (is_stored(x)) return(flip_stored(x))
   tally <- x$tally
   tally[c("down", "across")] <- tally[c("across", "down")]

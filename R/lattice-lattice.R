@@ -1,53 +1,3 @@
-#' The crosstab
-#'
-#' `down` runs down the side (the rows), `across` runs across the top (the columns), `each` makes one table per
-#' answer. By default `across` explains `down`, so percentages are of each column; `explains = "down"` turns
-#' percentages and every directed measure round. The records are read once, into a tally; every figure comes from it.
-#'
-#' @param panel (panel or data frame) From [respondents()].
-#' @param down,across (column name, see [fairlattice]) The two questions.
-#' @param each (column name, default none) Makes one table per answer.
-#' @param explains ("across" or "down", default "across") The question that is taken to explain the other.
-#' @param percent ("column", "row" or "total", default the base that `explains` calls for) Base of the percentages
-#'   shown. Percentages against `explains` lead to a caution.
-#' @param alpha (number in 0-1, default option `fairlattice.alpha`, 0.05) Level of tests and marks; intervals have
-#'   confidence 1 - `alpha`.
-#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default option `fairlattice.correction`)
-#'   Correction of the residuals' p-values over the cells of a table.
-#' @param keep_empty (TRUE or FALSE, default TRUE unless [among()] was used) Whether declared answers that nobody
-#'   gave keep their row or column. They are left out of every test either way.
-#' @param paired (TRUE or FALSE, default FALSE) Whether `down` and `across` are the same question asked twice of the
-#'   same people: the test is then whether answers changed as often one way as the other, and the strength is their
-#'   agreement (kappa).
-#' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest percentage of every column (row, with
-#'   row percentages), so that the drift of an ordered table is seen at a glance.
-#' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [test_independence()]) How the headline
-#'   test of an unweighted table gets its p-value: in the table, the list of tests and the paragraph alike.
-#' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
-#'   estimated proportions with their covariance. Nothing else is worked out before it is asked for, and whatever was
-#'   is kept with the table. Print it, or pass it to [shares()], [test_independence()],
-#'   [strength()], [departures()], [cautions()], [write_up()], [flip()], [publish()].
-#' @section Errors: those of [tally_of()], and `fairlattice_error_nobody` when no respondent is in the table,
-#'   `fairlattice_error_too_many_cells`, `fairlattice_error_paired` (two questions without the same answers).
-#' @export
-#' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
-#' lattice(panel, down = ferry, across = island)
-lattice <- function(panel, down, across, each = NULL, explains = c("across", "down"), percent = NULL,
-                    alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL, ...) {
-  nothing_else(...)
-  call <- environment()
-  panel <- as_panel(panel)
-  explains <- first_of(explains)
-  tally <- tally_columns(panel, column_named(rlang::enquo(down), panel$data, "down", call),
-                         column_named(rlang::enquo(across), panel$data, "across", call),
-                         column_named(rlang::enquo(each), panel$data, "each", call), call)
-  choices <- checked_choices(explains, percent, alpha, correction, keep_empty %||% !panel$cut, paired, peaks, p, call)
-  if (paired) check_paired(tally, call)
-  new_lattice(tally, choices, call)
-}
-
 # What may be chosen of a table, checked.
 checked_choices <- function(explains = "across", percent = NULL, alpha = NULL, correction = NULL, keep_empty = TRUE,
                             paired = FALSE, peaks = FALSE, p = NULL, call = NULL) {
@@ -98,6 +48,14 @@ stop_nobody <- function(tally, call) {
                            gsub("_", " ", reason))), "nobody", call = call)
 }
 
+# Whether a table is of one question alone.
+is_alone <- function(x) identical((x$tally %||% x$facts)$across$name, everybody)
+
+stop_one_way <- function(what, call) {
+  stop_input(c(sprintf("This table is of one question alone. %s.", what), i = "Name a question across in lattice()."),
+             "one_way", call = call)
+}
+
 # A table read from a file has its results stored with it, and neither tally nor estimates.
 is_stored <- function(x) is.null(x$tally)
 
@@ -126,6 +84,7 @@ check_made <- function(x, call) {
     stop_input(c("This table was read from a file, and its records are gone.",
                  i = "Make it from the records with lattice()."), "records_gone", call = call)
   }
+  if (is_alone(x)) stop_one_way("It has no such figures", call)
   if (any(ticks_in(x$tally))) {
     stop_input(c("A tick-all question has no such figures: one person ticks several items.",
                  i = "test_items() tests it item by item."), "ticks", call = call)

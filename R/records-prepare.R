@@ -168,9 +168,23 @@ join_answers <- function(answers, joins, other, missing, name, call) {
   out <- new_answers(match(unname(becomes)[as.integer(answers)], c(levels, reasons)), c(levels, reasons),
                      missing = reasons,
                      label = label_of(answers), ordered = is.ordered(answers) && (complete || neighbours(joins, old)))
+  attr(out, "nets") <- nets_after(attr(answers, "nets", exact = TRUE), becomes, call)
   with_history(out, answers,
                regroup_steps(joins, other, gone, setdiff(old, c(named, was_missing)),
                              is.ordered(answers) && !is.ordered(out)))
+}
+
+# The nets of a question whose answers were combined: `becomes` gives the new answer of each old one.
+nets_after <- function(nets, becomes, call) {
+  lapply(stats::setNames(names(nets), names(nets)), function(net) {
+    new <- unique(unname(becomes[nets[[net]]]))
+    cut <- Filter(function(answer) !all(names(becomes)[becomes == answer] %in% nets[[net]]), new)
+    if (length(cut)) {
+      stop_input(c(sprintf("Combining \"%s\" would cut the net \"%s\" in two.", cut[1L], net),
+                   i = "Take the net away first with net(), or combine other answers."), "net", call = call)
+    }
+    new
+  })
 }
 
 stop_regroup_name <- function(call) {

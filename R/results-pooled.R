@@ -62,5 +62,6 @@ pooled <- function(x, scores = "equal", alpha = NULL, ...) {
 
 table_title <- function(x) {
   facts <- facts_of(x)
+  if (is_alone(x)) return(facts$down$label)
   words("title", down = facts$down$label, across = facts$across$label)
 }

@@ -90,12 +90,13 @@ history_lines <- function(x) {
   }), use.names = FALSE)
 }
 
-base_line <- function(x) {
+base_line <- function(x, layout = layout_of(x)) {
   facts <- facts_of(x)
-  percent <- x$choices$percent
+  percent <- layout$percent %|NA|% "none"
+  if (is_alone(x)) percent <- "total"
   question <- if (percent == "row") facts$down else facts$across
   line <- words(paste0("base.", percent), question = question$label, ticks = question$ticks)
-  if (is_weighted(x)) words("weighted_by", text = line, weight = facts$design$weight) else line
+  if (is_weighted(x) && (percent != "none" || "weighted" %in% layout$show)) words("weighted_by", text = line, weight = facts$design$weight) else line
 }
 
 # What a mark means, and by which rule it is given.

@@ -26,13 +26,18 @@ write_up <- function(x, style = c("short", "full", "sentence"), ...) {
 
 paragraph_of <- function(x, k, style) {
   layer <- x$layers[[k]]
+  full <- style == "full"
+  found <- cautions_of(x)
+  cautions <- by_severity(c(found$whole, found$layers[[k]]))
+  if (is_alone(x)) {
+    return(paste(c(answers_sentence(x, k, full), if (style != "sentence") c(who_sentence(x, layer, full),
+                                                                            caution_sentence(cautions, full))),
+                 collapse = " "))
+  }
   tests <- tests_of(x)[[k]]
   test <- headline_of(tests)
   decision <- decision_sentence(x, layer, test)
   if (style == "sentence") return(decision)
-  full <- style == "full"
-  found <- cautions_of(x)
-  cautions <- by_severity(c(found$whole, found$layers[[k]]))
   sentences <- c(decision, who_sentence(x, layer, full),
                  if (full && !is.null(test$why) && !is.na(test$p)) words("test_chosen", reason = test$why),
                  if (full) trend_sentence(x, tests), strength_sentence(x, strength_of(x)[[k]], full),
@@ -52,6 +57,16 @@ decision_sentence <- function(x, layer, test) {
         figures = test_figures(test))
 }
 
+# Of one question alone: how many gave the most frequent answers (all in full), with their intervals.
+answers_sentence <- function(x, k, full) {
+  layer <- x$layers[[k]]
+  share <- shares_of(x, "column")[[k]]
+  order <- utils::head(order(-share$share), if (full) Inf else 3L)
+  words("answers_given", question = facts_of(x)$down$label, within = within_words(facts_of(x), layer),
+        answers = answers_down(layer)[order], share = share$share[order], low = share$low[order],
+        high = share$high[order], alpha = x$choices$alpha, ticks = facts_of(x)$down$ticks)
+}
+
 within_words <- function(facts, layer) {
   if (is.na(layer$each)) "" else words("within", each = facts$each$label, answer = layer$each)
 }
@@ -69,6 +84,9 @@ who_sentence <- function(x, layer, full) {
                                   left_out_words(left), left$records))
   left_words <- if (sum(left$records))
     words("who_left_out", left = sum(left$records), records = facts$base$records, reasons = reasons) else ""
+  if (is_alone(x))
+    return(words("who_answered", within = within_words(facts, layer), n = layer$base$n, design = design_words,
+                 left = left_words))
   words("who_compared", down = facts$down$label, across = facts$across$label, within = within_words(facts, layer),
         n = layer$base$n, design = design_words, left = left_words)
 }

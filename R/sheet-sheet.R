@@ -2,41 +2,56 @@
 #
 #   title, subtitle   text
 #   each, layer       the answer of `each`, alone and with its question
-#   corner, spanner   labels over the stub and over the columns
-#   stub, columns     data frames: label, role ("answer", "all", "total", "base")
-#   value, kind, mark, peak, letters   matrices: the number, what kind of number ("percent", "count", "weighted"),
-#                     "more"/"fewer"/"", whether it is the largest of its line, letters of what it exceeds (or NULL)
+#   corner            label over the stub
+#   stub, columns     data frames: label, figure (name of the figure, where lines or columns are split by figures), role
+#                     ("heading", "answer", "net", "all", "total", "base"), and for columns the spanner over them ("" without one)
+#   value, kind, high, mark, peak, letters   matrices: the number, what kind of number (see R/sheet-figures.R, "" where
+#                     nothing stands, "hidden" on a base too small), the upper end of an interval, "more"/"fewer"/"",
+#                     whether it is the largest of its line, letters of what it exceeds (or NULL)
+#   inside            further figures of the cells, each a list of value, kind and high
+#   decimals          by kind, where they are asked for
 #   key, tests, strength, reference, cautions, notes, account   lines of text that go under the table
 
-# One sheet a layer; parts of the first `most` layers only, where not all are shown.
-sheets_of <- function(x) lapply(seq_along(x$layers), function(k) sheet_of(x, k))
+# One sheet a layer.
+sheets_of <- function(x) UseMethod("sheets_of")
+
+#' @export
+sheets_of.fairlattice_lattice <- function(x) lapply(seq_along(x$layers), function(k) sheet_of(x, k))
 
 sheet_of <- function(x, k = 1L) {
   layer <- x$layers[[k]]
   facts <- facts_of(x)
+  layout <- layout_of(x)
+  grid <- grid_of(x, k, layout)
+  several <- !is.na(layer$each)
+  c(list(title = layout$title %||% table_title(x), each = layer$each,
+         layer = if (several) words("layer_title", each = facts$each$label, answer = layer$each),
+         subtitle = layout$subtitle %||% base_line(x, layout), corner = facts$down$label),
+    grid, list(decimals = layout$decimals), lines_under(x, k, grid, layout))
+}
+
+# The lines under the table, as far as they are asked for.
+lines_under <- function(x, k, grid, layout) {
+  layer <- x$layers[[k]]
+  facts <- facts_of(x)
   alpha <- x$choices$alpha
-  cells <- departures_of(x)[[k]]
+  all <- identical(layout$lines, "all")
+  asked <- function(...) is.null(layout$lines) || all || layout$lines %in% c(...)
   tests <- tests_of(x)[[k]]
   test <- headline_of(tests)
-  items <- items_of(x)[[k]]
   told <- cautions_of(x)
-  peaks <- isTRUE(x$choices$peaks)
-  grid <- layout_for(x, layer, shares_of(x)[[k]]$share, cells$mark)
-  several <- !is.na(layer$each)
-  c(list(title = table_title(x), each = layer$each,
-         layer = if (several) words("layer_title", each = facts$each$label, answer = layer$each),
-         subtitle = base_line(x), corner = facts$down$label, spanner = facts$across$label),
-    grid, list(peak = peaks_in(grid, peaks, x$choices$percent)),
-    list(key = c(key_line(x, layer, cells, test), if (peaks) words("peak_key", row = x$choices$percent == "row")),
-         tests = c(test_line(test, alpha), trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)),
-                                                      alpha)),
-         strength = c(vapply(strength_told(strength_of(x)[[k]]), function(row) {
-           sentence_case(strength_figures(row, x))
-         }, ""), item_lines(items)),
-         reference = reference_line(x, tests),
-         # what is true of the whole is said once, with the first layer
-         cautions = caution_lines(by_severity(c(if (k == 1L) told$whole, told$layers[[k]]))),
-         notes = history_lines(x), account = account_line(x, layer)))
+  key <- c(if (any(grid$mark != "") || asked("usual")) key_line(x, layer, departures_of(x)[[k]], test),
+           if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
+  list(key = key,
+       tests = if (asked("headline", "usual") && !is_alone(x))
+         c(test_line(test, alpha), trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha)),
+       strength = if (asked("usual") && !is_alone(x))
+         c(vapply(strength_told(strength_of(x)[[k]]), function(row) sentence_case(strength_figures(row, x)), ""),
+           item_lines(items_of(x)[[k]])),
+       reference = if (asked("all")) reference_line(x, tests),
+       # what is true of the whole is said once, with the first layer
+       cautions = caution_lines(by_severity(if (asked("usual")) c(if (k == 1L) told$whole, told$layers[[k]]))),
+       notes = c(if (asked("usual")) history_lines(x), layout$notes), account = if (asked("usual")) account_line(x, layer))
 }
 
 caution_lines <- function(found) {
@@ -45,70 +60,261 @@ caution_lines <- function(found) {
                text = vapply(found, function(one) in_words(one$what), "")))
 }
 
+# ---- the grid ----
+
+# Lines and columns in their order, and what stands in each cell. Without `ends` it is a part of a banner, which has one
+# column of everybody for all its parts.
+grid_of <- function(x, k, layout, ends = TRUE) {
+  layer <- x$layers[[k]]
+  facts <- facts_of(x)
+  parts <- net_parts(x, k)
+  figures <- figures_of(x, k, parts, layout)
+  down <- side_lines(x, parts, "down", layout, figures)
+  across <- side_lines(x, parts, "across", layout, figures)
+  bases <- named_bases(layout$bases)
+  total <- function(side) if (!facts[[side]]$ticks) list(label = words("line.total"), role = "total")
+  all <- list(label = words("line.all"), role = "all")
+  alone <- is_alone(x) && !isTRUE(layout$in_banner)
+  if (alone) across$label <- ""
+  at_end <- switch(layout$percent %|NA|% "none",
+                 column = list(down = c(list(total("down")), bases), across = list(all)),
+                 row = list(down = list(all), across = c(list(total("across")), bases)),
+                 total = list(down = c(list(all), bases), across = list(all)),
+                 none = list(down = c(list(all), bases), across = list(all)))
+  if (is_alone(x)) at_end$across <- Filter(function(end) identical(end$role, "base"), at_end$across)
+  down <- with_ends(down, at_end$down)
+  across <- with_ends(across, if (ends) at_end$across)
+  several <- length(figures) > 1L
+  names <- figure_names(x, layout, alone)
+  stub <- split_lines(down, if (several && layout$stack == "beneath") names)
+  columns <- split_lines(across, if (several && layout$stack == "beside" || alone) names)
+  columns$spanner <- ifelse(columns$role %in% c("answer", "net") & !is_alone(x), facts$across$label, "")
+  if (is_alone(x)) columns$role[columns$role == "answer"] <- "all"
+  grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases))
+  grid$inside <- if (several && layout$stack == "brackets")
+    lapply(seq_along(figures)[-1L], function(j) filled(stub, columns, figures[j], NULL))
+  grid$mark <- marks_on(stub, columns, mark_grid(parts))
+  grid <- hidden_bases(grid, stub, columns, x, parts, layout)
+  keep <- c("label", "figure", "role")
+  c(list(stub = list2DF(stub[keep]), columns = list2DF(columns[c(keep, "spanner")])), grid,
+    list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
+}
+
+# The figures asked for, each with its values over all answers, nets and everybody.
+figures_of <- function(x, k, parts, layout) {
+  found <- lapply(layout$show, function(name) {
+    figure <- cell_figures[[name]]
+    if (name == "interval") return(c(list(kind = "interval"), interval_grid(x, k, layout$percent)))
+    list(kind = figure$kind, value = figure$of(parts, x), high = NULL)
+  })
+  stats::setNames(found, layout$show)
+}
+
+# The answers and nets of a side in their order: labels, roles, and their places in the figures.
+side_lines <- function(x, parts, side, layout, figures) {
+  layer <- parts$core$layers[[1L]]
+  answers <- if (side == "down") answers_down(layer) else answers_across(layer)
+  nets <- nets_in(x, side)
+  nets <- nets[vapply(nets, function(net) any(net %in% answers), NA)]
+  order <- if (side == "down") sorted_answers(answers, layout, figures, length(answers)) else seq_along(answers)
+  lines <- list(label = answers[order], role = rep("answer", length(order)), at = order, indent = rep(FALSE, length(order)))
+  for (j in seq_along(nets)) {
+    members <- which(lines$role == "answer" & lines$at %in% match(nets[[j]], answers))
+    adjacent <- diff(range(members)) == length(members) - 1L && !any(lines$indent[members])
+    after <- if (adjacent) members[1L] - 1L else length(lines$label)
+    if (adjacent) lines$indent[members] <- TRUE
+    net <- list(label = names(nets)[j], role = "net", at = length(answers) + j, indent = FALSE)
+    lines <- Map(function(line, new) append(line, new, after), lines, net)
+  }
+  known <- match(lines$label, names(layout$labels))
+  lines$label[!is.na(known)] <- unname(layout$labels[known[!is.na(known)]])
+  if (side == "down") lines$label <- paste0(ifelse(lines$indent, "\u2002", ""), lines$label)
+  lines[c("label", "role", "at")]
+}
+
+# By the size of the first figure in the whole table, or by how far its columns are apart.
+sorted_answers <- function(answers, layout, figures, r) {
+  value <- figures[[1L]]$value
+  if (layout$sort == "asked" || is.null(value)) return(seq_along(answers))
+  by <- if (layout$sort == "size") value[seq_len(r), ncol(value)] else
+    apply(value[seq_len(r), -ncol(value), drop = FALSE], 1L,
+          function(v) if (all(is.na(v))) -Inf else diff(range(v, na.rm = TRUE)))
+  order(kept_last(answers, layout$last), -by)
+}
+
+named_bases <- function(bases) {
+  lapply(bases, function(base) {
+    list(label = words(c(n = "line.respondents", weighted = "line.weighted", effective = "line.effective")[[base]]),
+         role = "base", base = base)
+  })
+}
+
+# The lines of a side with those that stand at its end; "all" and "total" are the last place of every figure.
+with_ends <- function(lines, ends) {
+  ends <- Filter(Negate(is.null), ends)
+  last <- NA_integer_ # the place of everybody, which is the last of every figure
+  list(label = c(lines$label, vapply(ends, `[[`, "", "label")), role = c(lines$role, vapply(ends, `[[`, "", "role")),
+       at = c(lines$at, rep(last, length(ends))),
+       base = c(rep("", length(lines$label)), vapply(ends, function(end) end$base %||% "", "")))
+}
+
+# Every line in as many as there are figures. Bases stay one, and everybody has percentages and sums alone.
+# `figures` are their names, by figure.
+split_lines <- function(lines, figures) {
+  nth <- lapply(lines$role, function(role) {
+    if (role == "base" || !length(figures)) return(1L)
+    if (role == "total") which(names(figures) %in% c(percent_figures, "n", "weighted")) else seq_along(figures)
+  })
+  out <- lapply(lines, rep, lengths(nth))
+  out$nth <- unlist(nth)
+  out$figure <- if (length(figures)) ifelse(out$role == "base", "", figures[out$nth]) else rep("", length(out$label))
+  out
+}
+
+figure_names <- function(x, layout, alone) {
+  vapply(layout$show, function(figure) {
+    if (figure == "interval") return(words("figure.interval", alpha = x$choices$alpha))
+    if (alone && figure == "column") figure <- "percent"
+    words(paste0("figure.", figure))
+  }, "")
+}
+
+# What stands in every cell. `base_values` has a matrix a base: a line a side.
+filled <- function(stub, columns, figures, base_values) {
+  size <- c(length(stub$label), length(columns$label))
+  value <- matrix(NA_real_, size[1L], size[2L])
+  high <- value
+  kind <- matrix("", size[1L], size[2L])
+  nth <- pmax(matrix(stub$nth, size[1L], size[2L]), matrix(columns$nth, size[1L], size[2L], byrow = TRUE))
+  plain <- outer(stub$role != "base", columns$role != "base")
+  for (j in seq_along(figures)) {
+    here <- which(plain & nth == j, arr.ind = TRUE)
+    full <- dim(figures[[j]]$value)
+    at <- cbind(ifelse(is.na(stub$at[here[, 1L]]), full[1L], stub$at[here[, 1L]]),
+                ifelse(is.na(columns$at[here[, 2L]]), full[2L], columns$at[here[, 2L]]))
+    value[here] <- figures[[j]]$value[at]
+    # everybody has no residual, and a net no cumulative percentage: nothing stands there
+    end <- is.na(stub$at[here[, 1L]]) | is.na(columns$at[here[, 2L]])
+    none <- is.na(value[here]) & (end & figures[[j]]$kind != "percent" | names(figures)[j] %in% "cumulative")
+    kind[here] <- ifelse(none, "", figures[[j]]$kind)
+    if (!is.null(figures[[j]]$high)) high[here] <- figures[[j]]$high[at]
+  }
+  for (base in names(base_values)) for (side in c("down", "across")) {
+    lines <- if (side == "down") stub else columns
+    others <- if (side == "down") columns else stub
+    where <- which(lines$base == base)
+    sums <- base_values[[base]][[if (side == "down") "across" else "down"]]
+    first <- others$role != "base" & others$nth == 1L
+    values <- ifelse(first, sums[ifelse(is.na(others$at), length(sums), others$at)], NA_real_)
+    kinds <- ifelse(first, c(n = "count", weighted = "weighted", effective = "effective")[[base]], "")
+    for (i in where) if (side == "down") {
+      value[i, ] <- values
+      kind[i, ] <- kinds
+    } else {
+      value[, i] <- values
+      kind[, i] <- kinds
+    }
+  }
+  list(value = value, kind = kind, high = high)
+}
+
+# Bases of both sides' lines: answers, nets, everybody.
+bases_of <- function(x, parts, bases) {
+  base <- parts$core$layers[[1L]]$base
+  of <- function(what) {
+    lapply(c(down = "down", across = "across"), function(side) {
+      if (what != "effective") return(c(margin_over_parts(parts, side, what), base[[what]]))
+      weighted <- margin_over_parts(parts, side, "weighted")
+      c(weighted^2 / margin_over_parts(parts, side, "squared"), base$effective)
+    })
+  }
+  stats::setNames(lapply(bases, of), bases)
+}
+
+# The marks stand with the first figure of a cell.
+marks_on <- function(stub, columns, marks) {
+  out <- matrix("", length(stub$label), length(columns$label))
+  rows <- which(stub$role %in% c("answer", "net") & stub$nth == 1L)
+  across <- which(columns$role %in% c("answer", "net") & columns$nth == 1L)
+  out[rows, across] <- marks[stub$at[rows], columns$at[across], drop = FALSE]
+  out
+}
+
+# Percentages on too few respondents are not shown.
+hidden_bases <- function(grid, stub, columns, x, parts, layout) {
+  if (!layout$hide_under || is.na(layout$percent)) return(grid)
+  base <- bases_of(x, parts, "n")$n
+  of <- function(lines, side) base[[side]][ifelse(is.na(lines$at), length(base[[side]]), lines$at)]
+  n <- switch(layout$percent, column = matrix(of(columns, "across"), nrow(grid$value), ncol(grid$value), byrow = TRUE),
+              row = matrix(of(stub, "down"), nrow(grid$value), ncol(grid$value)),
+              total = array(base$down[length(base$down)], dim(grid$value)))
+  small <- n < layout$hide_under & n > 0
+  hide <- function(part) {
+    here <- small & part$kind %in% c("percent", "interval")
+    part$kind[here] <- "hidden"
+    part$value[here] <- NA_real_
+    part
+  }
+  any <- any(small & grid$kind == "percent")
+  grid[c("value", "kind")] <- hide(grid[c("value", "kind")])
+  grid$inside <- lapply(grid$inside, hide)
+  grid$mark[grid$kind == "hidden"] <- ""
+  if (any) grid$key <- words("hidden_key", limit = layout$hide_under)
+  grid
+}
+
 # Which cells hold the largest percentage of their column (of their row, with row percentages).
-peaks_in <- function(grid, wanted, percent) {
-  peak <- matrix(FALSE, nrow(grid$value), ncol(grid$value))
+peaks_in <- function(stub, columns, value, wanted, percent) {
+  peak <- matrix(FALSE, nrow(value), ncol(value))
   if (!wanted) return(peak)
-  rows <- grid$stub$role == "answer"
-  columns <- grid$columns$role == "answer"
-  shares <- grid$value[rows, columns, drop = FALSE]
+  rows <- stub$role == "answer" & stub$nth == 1L
+  across <- columns$role == "answer" & columns$nth == 1L
+  shares <- value[rows, across, drop = FALSE]
   by <- if (percent == "row") 1L else 2L
   most <- apply(shares, by, function(v) if (all(is.na(v))) NA else max(v, na.rm = TRUE))
-  peak[rows, columns] <- !is.na(shares) & shares == if (by == 1L) most else rep(most, each = nrow(shares))
+  peak[rows, across] <- !is.na(shares) & shares == if (by == 1L) most else rep(most, each = nrow(shares))
   peak
 }
 
-# Where percentages, totals and bases stand, for each base of the percentages. Ticks do not add up to a total of 100.
-layout_for <- function(x, layer, share, mark) {
-  r <- nrow(layer$n)
-  k <- ncol(layer$n)
-  facts <- facts_of(x)
-  percent <- x$choices$percent
-  weighted <- is_weighted(x)
-  all <- layer$base
-  shares <- matrix(100 * share, r, k)
-  down <- layer$margins$down
-  across <- layer$margins$across
-  bases <- function(margin) rbind(c(margin$n, all$n), if (weighted) c(margin$weighted, all$weighted))
-  of_all <- function(margin) if (all$weighted > 0) 100 * margin$weighted / all$weighted else NA_real_ * margin$n
-  hundred <- function(margin) ifelse(margin$n > 0, 100, NA)
-  base_names <- c(words("line.respondents"), if (weighted) words("line.weighted"))
-  kinds <- function(percents) c(rep("percent", percents), "count", if (weighted) "weighted")
-  if (percent == "row") {
-    total <- if (!facts$across$ticks) c(hundred(down), 100)
-    value <- cbind(rbind(shares, of_all(across)), total, t(bases(down)))
-    stub <- named_lines(answers_down(layer), all = words("line.all"))
-    columns <- named_lines(answers_across(layer), if (!is.null(total)) words("line.total"), base_names)
-    kind <- matrix(rep(kinds(k + !is.null(total)), each = r + 1L), nrow = r + 1L)
-  } else {
-    whole <- percent == "total"
-    total <- if (whole) c(of_all(across), 100) else if (!facts$down$ticks) c(hundred(across), 100)
-    value <- rbind(cbind(shares, of_all(down)), total, bases(across))
-    stub <- named_lines(answers_down(layer), if (!whole && !is.null(total)) words("line.total"), base_names,
-                        if (whole) words("line.all"))
-    columns <- named_lines(answers_across(layer), all = words("line.all"))
-    kind <- matrix(rep(kinds(r + !is.null(total)), k + 1L), ncol = k + 1L)
-  }
-  marks <- matrix("", nrow(value), ncol(value))
-  marks[seq_len(r), seq_len(k)] <- mark
-  list(stub = stub, columns = columns, value = unname(value), kind = kind, mark = marks)
-}
+# ---- the text of a cell ----
 
-named_lines <- function(answers, total = NULL, bases = NULL, all = NULL) {
-  list2DF(list(label = c(answers, all, total, bases),
-               role = rep(c("answer", "all", "total", "base"),
-                          c(length(answers), length(all), length(total), length(bases)))))
-}
-
-# The text of every cell of a sheet: percentages as shares, bases as counts, nothing where there is nothing.
-sheet_text <- function(sheet) {
-  text <- format_percent(sheet$value / 100)
-  text[sheet$kind == "count"] <- format_count(sheet$value[sheet$kind == "count"])
-  weighted <- sheet$kind == "weighted"
+# How each kind of figure is written; nothing stands for a figure that there is not.
+kind_text <- list(
+  percent = function(v, high, digits) format_percent(v / 100, digits %||% setting("digits")),
+  count = function(v, high, digits) format_count(v),
   # a decimal only where a base is small enough for it to matter
-  text[weighted] <- format_count(sheet$value[weighted], if (any(sheet$value[weighted] < 100)) 1L else 0L)
-  text[is.na(sheet$value)] <- "\u2013"
-  matrix(text, nrow(sheet$value))
+  weighted = function(v, high, digits) format_count(v, digits %||% if (any(v < 100, na.rm = TRUE)) 1L else 0L),
+  effective = function(v, high, digits) format_count(v),
+  expected = function(v, high, digits) format_number(v, digits %||% 1L),
+  number = function(v, high, digits) format_number(v, digits %||% setting("digits_statistic")),
+  interval = function(v, high, digits) {
+    digits <- digits %||% setting("digits")
+    paste0(format_percent(v / 100, digits), "\u2013", format_percent(high / 100, digits))
+  },
+  hidden = function(v, high, digits) rep("*", length(v))
+)
+
+# The text of every cell, further figures in brackets.
+sheet_text <- function(sheet) {
+  text <- figure_text(sheet, sheet$decimals)
+  for (further in sheet$inside) {
+    more <- figure_text(further, sheet$decimals)
+    there <- further$kind != "" & !is.na(further$value) & sheet$kind != "hidden"
+    text[there] <- paste0(text[there], " (", more[there], ")")
+  }
+  text
+}
+
+figure_text <- function(figure, decimals) {
+  text <- matrix("", nrow(figure$value), ncol(figure$value))
+  for (kind in setdiff(unique(as.vector(figure$kind)), "")) {
+    here <- which(figure$kind == kind)
+    digits <- decimals[[if (kind %in% c("interval", "hidden")) "percent" else kind]]
+    written <- kind_text[[kind]](figure$value[here], figure$high[here], digits)
+    written[is.na(figure$value[here]) & kind != "hidden"] <- "\u2013"
+    text[here] <- written
+  }
+  text
 }
 
 mark_signs <- c(more = "+", fewer = "\u2212")

@@ -7,7 +7,7 @@ html_of <- function(tables, figure, call) {
   sections <- on_cores(seq_along(tables), function(k) {
     as.character(htmltools::doRenderTags(html_table(tables[[k]], k, figure, alone, call)))
   })
-  titles <- vapply(tables, table_title, "")
+  titles <- vapply(tables, function(table) sheets_of(table)[[1L]]$title, "")
   name <- if (length(tables) == 1L) titles else words("several_tables", number = length(tables))
   contents <- if (length(tables) > 1L) {
     tag$nav(`aria-label` = words("tables"),
@@ -28,11 +28,13 @@ html_table <- function(x, k, figure, alone, call) {
   tag <- htmltools::tags
   heading <- if (alone) tag$h1 else tag$h2
   sheets <- sheets_of(x)
+  single <- inherits(x, "fairlattice_lattice")
   tag$section(
-    id = paste0("table-", k), if (length(sheets) > 1L) heading(table_title(x)),
+    id = paste0("table-", k), if (length(sheets) > 1L) heading(sheets[[1L]]$title),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
-    if (figure != "none") html_figure(figure_data(x), figure, call),
-    tag$h3(words("to_paste")), lapply(write_up(x), tag$p, class = "write-up"))
+    if (figure != "none" && single && !is_alone(x)) html_figure(figure_data(x), figure, call),
+    tag$h3(words("to_paste")),
+    lapply(unlist(lapply(single_tables(x), write_up)), tag$p, class = "write-up"))
 }
 
 html_sheet <- function(sheet, heading) {
@@ -47,33 +49,39 @@ html_sheet <- function(sheet, heading) {
            tag$span(class = "sign", if (nzchar(mark)) list(tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
                                                             tag$span(class = "spoken", spoken[[mark]]))))
   }
+  labels <- stub_labels(sheet$stub)
   row <- function(i) {
-    tag$tr(class = sheet$stub$role[i], tag$th(scope = "row", sheet$stub$label[i]),
+    if (sheet$stub$role[i] == "heading")
+      return(tag$tr(class = "heading", tag$th(scope = "rowgroup", colspan = nrow(sheet$columns) + 1L, labels[i])))
+    tag$tr(class = sheet$stub$role[i], tag$th(scope = "row", labels[i]),
            lapply(seq_len(nrow(sheet$columns)), function(j) cell(i, j)))
   }
-  answers <- sum(sheet$columns$role == "answer")
-  foot <- which(sheet$stub$role != "answer")
+  inside <- nzchar(sheet$columns$spanner)
+  body <- sheet$stub$role %in% c("answer", "net")
+  name <- function(j) list(sheet$columns$label[j], if (nzchar(sheet$columns$figure[j])) list(tag$br(), sheet$columns$figure[j]))
+  runs <- rle(sheet$columns$spanner)
+  first <- cumsum(c(1L, runs$lengths))
   tag$div(
     class = "sheet",
     tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = sheet$title, tag$table(
       tag$caption(heading(sheet$layer %||% sheet$title), tag$span(sheet$subtitle)),
       tag$thead(
         tag$tr(tag$th(rowspan = "2", scope = "col", class = "corner", sheet$corner),
-               tag$th(colspan = answers, scope = "colgroup", class = "spanner", sheet$spanner),
-               lapply(which(sheet$columns$role != "answer"),
-                      function(j) {
-                        tag$th(rowspan = "2", scope = "col", class = sheet$columns$role[j], sheet$columns$label[j])
-                      })),
-        tag$tr(lapply(which(sheet$columns$role == "answer"),
-                      function(j) tag$th(scope = "col", sheet$columns$label[j])))),
-      tag$tbody(lapply(which(sheet$stub$role == "answer"), row)),
-      if (length(foot)) tag$tfoot(lapply(foot, row)))),
+               lapply(seq_along(runs$values), function(run) {
+                 if (nzchar(runs$values[run])) return(tag$th(colspan = runs$lengths[run], scope = "colgroup",
+                                                             class = "spanner", runs$values[run]))
+                 lapply(seq(first[run], length.out = runs$lengths[run]),
+                        function(j) tag$th(rowspan = "2", scope = "col", class = sheet$columns$role[j], name(j)))
+               })),
+        tag$tr(lapply(which(inside), function(j) tag$th(scope = "col", name(j))))),
+      tag$tbody(lapply(which(body), row)),
+      if (any(!body)) tag$tfoot(lapply(which(!body), row)))),
     lapply(sheet$key, tag$p, class = "key"),
     lapply(c(sheet$tests, sheet$strength), tag$p, class = "test"), lapply(sheet$reference, tag$p, class = "key"),
     if (nrow(sheet$cautions)) tag$ul(class = "cautions", Map(function(severity, words) {
       tag$li(class = severity, tag$b(words(paste0("severity.", severity))), " ", words)
     }, sheet$cautions$severity, sheet$cautions$text, USE.NAMES = FALSE)),
-    lapply(sheet$notes, tag$p, class = "account"), tag$p(class = "account", sheet$account))
+    lapply(c(sheet$notes, sheet$account), tag$p, class = "account"))
 }
 
 # Each on a core of its own where processes can be forked: a figure takes longer to draw than its table to work out.

@@ -24,7 +24,12 @@ table_contract <- list(
 json_of <- function(x) {
   facts <- facts_of(x)
   if (!is_stored(x)) facts$source$sha256 <- source_hash(x$tally$facts$source)
-  question <- function(q) if (!is.null(q)) replace(q, "history", list(lapply(q$history, said_json)))
+  question <- function(q) {
+    if (is.null(q)) return(NULL)
+    nets <- Map(function(label, answers) list(label = label, answers = as.list(answers)), names(q$nets), q$nets)
+    q["nets"] <- list(if (length(nets)) unname(nets)) # only where there are any
+    replace(q[!(names(q) == "nets" & !length(nets))], "history", list(lapply(q$history, said_json)))
+  }
   left <- facts$base$left_out
   base <- replace(facts$base, "left_out", list(cbind(left, text = left_out_words(left))))
   items <- items_of(x)
@@ -157,7 +162,7 @@ lattice_from_json <- function(raw, file, stop_here) {
   question <- function(q) {
     if (!is.null(q))
       c(q[c("name", "label", "ordered")],
-      list(ticks = isTRUE(q$ticks), history = lapply(q$history, said_from_json),
+      list(ticks = isTRUE(q$ticks), history = lapply(q$history, said_from_json), nets = nets_from_json(q$nets),
       categories = frame(q$categories, "categories")))
   }
   base <- raw$base
@@ -177,6 +182,13 @@ lattice_from_json <- function(raw, file, stop_here) {
   new_stored_lattice(facts, settings_from_json(raw$settings, file, stop_here), layers, list(
     whole = if (alone) bare(found) else bare(of_each(found, NA_character_)),
     layers = lapply(parts$layers$each, function(each) if (alone) list() else bare(of_each(found, each)))))
+}
+
+# Nets as lists of answers by their label.
+nets_from_json <- function(nets) {
+  if (!length(nets)) return(NULL)
+  stats::setNames(lapply(nets, function(net) as.character(unlist(net$answers))),
+                  vapply(nets, function(net) as.character(net$label), ""))
 }
 
 # One layer, from the rows of all.

@@ -3,7 +3,7 @@
 #' Writes one self-contained accessible page (`.html`), the documented JSON (`.json`), or the figure alone (`.svg`,
 #' `.png`). The file is written beside its final name and then renamed, so that a failure leaves the old file as it was.
 #'
-#' @param x (lattice, or list of lattices) From [lattice()] or [read_lattice()].
+#' @param x (lattice, banner, or list of them) From [lattice()], [beside()], [read_lattice()] or [lay_out()].
 #' @param path (string) Where to; its ending says what is written. The folder must exist.
 #' @param figure ("stacked", "departures" or "none", default "stacked") The figure drawn.
 #' @param ... Not used; an argument here is an error that names the nearest one.
@@ -20,9 +20,10 @@ publish <- function(x, path, figure = c("stacked", "departures", "none"), ...) {
   call <- environment()
   figure <- first_of(figure)
   check_choice(figure, c(names(figures), "none"), "figure", call)
-  tables <- if (inherits(x, "fairlattice_lattice")) list(x) else x
+  tables <- if (inherits(x, c("fairlattice_lattice", "fairlattice_banner", "fairlattice_sheets"))) list(x) else x
   if (!is.list(tables) || !length(tables)) check_class(x, "fairlattice_lattice", "x", "lattice()", call)
-  for (table in tables) check_class(table, "fairlattice_lattice", "x", "lattice()", call)
+  tables <- lapply(tables, function(table) if (inherits(table, "fairlattice_sheets")) attr(table, "of") else table)
+  for (table in tables) check_table(table, call)
   check_output(path, call)
   write_beside(path, function(file) writers[[tolower(tools::file_ext(path))]](tables, file, figure, call), call)
   invisible(path)
@@ -35,9 +36,9 @@ writers <- list(
   png = function(tables, file, figure, call) write_figure(tables, file, figure, "png", call)
 )
 
-# One table is an object; several are a list of them.
+# One table is an object; several, and those of a banner, are a list of them.
 json_tables <- function(tables) {
-  texts <- vapply(tables, json_of, "")
+  texts <- vapply(unlist(lapply(tables, single_tables), recursive = FALSE), json_of, "")
   if (length(texts) == 1L) texts else paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
 }
 
@@ -46,6 +47,8 @@ write_figure <- function(tables, file, figure, device, call) {
     stop_input(c(sprintf("A %s file holds one figure, and there are %d tables.", toupper(device), length(tables)),
                  i = "Write a page, or one table at a time."), "format", call = call)
   }
+  if (inherits(tables[[1L]], "fairlattice_banner"))
+    stop_input(c("A banner has no figure.", i = "Draw one of its tables."), "format", call = call)
   if (figure == "none") stop_input("`figure` is \"none\", so there is nothing to draw.", "format", call = call)
   draw_figure(figure_data(tables[[1L]]), figure, file, device, call)
 }

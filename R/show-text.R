@@ -1,9 +1,29 @@
 # Sheets as text, at any width, readable without colour and in plain ASCII.
 
 #' @export
-format.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
+format.fairlattice_lattice <- function(x, width = cli::console_width(), lines = NULL, ...) {
   nothing_else(...)
+  if (!is.null(lines)) check_choice(lines, line_choices, "lines", environment())
+  x$layout$lines <- lines %||% x$layout$lines %||% "usual"
   plain_text(unlist(lapply(sheets_of(x), text_sheet, width = width)))
+}
+
+#' @export
+format.fairlattice_banner <- format.fairlattice_lattice
+
+#' @export
+print.fairlattice_banner <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
+  invisible(x)
+}
+
+#' @export
+format.fairlattice_sheets <- function(x, ...) format(attr(x, "of"), ...)
+
+#' @export
+print.fairlattice_sheets <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
+  invisible(x)
 }
 
 #' Print a table
@@ -13,28 +33,34 @@ format.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].
 #' @param width (integer, default that of the terminal) Characters a line may have.
+#' @param lines ("none", "headline", "usual" or "all"; default that of [lay_out()], otherwise "usual") What goes along
+#'   under the table; `"all"` adds the plain test for reference and what was done to the questions.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `x`, invisibly.
 #' @export
 #' @examples
 #' print(lattice(demo_records(), down = ferry, across = island), width = 72)
-print.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
-  cat(format(x, width = width, ...), sep = "\n")
+print.fairlattice_lattice <- function(x, width = cli::console_width(), lines = NULL, ...) {
+  cat(format(x, width = width, lines = lines, ...), sep = "\n")
   invisible(x)
 }
 
 text_sheet <- function(sheet, width) {
   width <- max(40L, width)
   sheet <- visible_in(sheet)
-  c(wrap_lines(cli::style_bold(sheet$title), width),
+  single_blanks(c(
+    wrap_lines(cli::style_bold(sheet$title), width),
     if (!is.null(sheet$layer)) wrap_lines(sheet$layer, width), wrap_lines(sheet$subtitle, width), "",
     text_grid(sheet, width), "",
     wrap_lines(sheet$key, width), if (length(sheet$key)) "",
     wrap_lines(c(sheet$tests, sheet$strength, sheet$reference), width, exdent = 2L),
     text_cautions(sheet$cautions, width), "",
     wrap_lines(sheet$notes, width, exdent = 2L),
-    wrap_lines(sheet$account, width, exdent = 2L), "")
+    wrap_lines(sheet$account, width, exdent = 2L), ""))
 }
+
+# One blank line where several would follow each other.
+single_blanks <- function(lines) lines[!(lines == "" & c(FALSE, lines[-length(lines)] == ""))]
 
 # What mends it, by the caution's code: a function in R, an option on the command line. A table that is handed on names
 # neither.
@@ -70,12 +96,14 @@ text_grid <- function(sheet, width) {
   after <- if (!is.null(sheet$letters)) paste0(" ", pad(sheet$letters, max(1L, text_width(sheet$letters)))) else
     if (marked) paste0(" ", sign)
   text <- matrix(paste0(sheet_text(sheet), after, peak_signs(sheet)), nrow(sheet$value))
-  stub <- lapply(sheet$stub$label, wrap_label, width = max(12L, min(32L, width %/% 3L)))
+  stub <- lapply(stub_labels(sheet$stub), wrap_label, width = max(12L, min(32L, width %/% 3L)))
   corner <- wrap_label(sheet$corner, max(12L, min(32L, width %/% 3L)))
   stub_width <- max(text_width(unlist(c(stub, corner))))
   # the widest headings that need the fewest panels
   tries <- lapply(c(14L, 12L, 10L, 9L, 8L), function(most) {
-    heads <- lapply(sheet$columns$label, function(label) wrap_label(label, max(most, min(14L, longest_word(label)))))
+    heads <- Map(function(label, figure) {
+      c(if (nzchar(label)) wrap_label(label, max(most, min(14L, longest_word(label)))), if (nzchar(figure)) figure)
+    }, sheet$columns$label, sheet$columns$figure)
     widths <- pmax(apply(matrix(text_width(text), nrow(text)), 2L, max),
                    vapply(heads, function(h) max(text_width(h)), 0L) + 2L * marked)
     list(heads = heads, widths = widths, panels = panels_of(widths + 2L, width - stub_width))
@@ -87,7 +115,7 @@ text_grid <- function(sheet, width) {
   unlist(lapply(seq_along(panels), function(k) {
     at <- panels[[k]]
     lines <- text_panel(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, marked,
-                        sheet$columns$role[at])
+                        sheet$columns$spanner[at])
     sub(" +$", "", if (k > 1L) c("", lines) else lines)
   }))
 }
@@ -111,7 +139,7 @@ panels_of <- function(widths, room) {
   unname(split(seq_along(widths), panel))
 }
 
-text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, marked, roles) {
+text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, marked, spanners) {
   total <- stub_width + sum(widths + 2L)
   rule <- strrep("\u2500", total)
   tall <- max(lengths(c(heads, list(corner))))
@@ -120,16 +148,37 @@ text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, mar
   head_columns <- lapply(seq_along(heads),
                          function(j) pad(paste0(from_below(heads[[j]]), gap), widths[j] + 2L, "right"))
   header <- do.call(paste0, c(list(pad(from_below(corner), stub_width)), head_columns))
-  spanner <- if (any(roles == "answer"))
-    paste0(strrep(" ", stub_width + 2L), shorten(sheet$spanner, max(10L, total - stub_width - 2L)))
+  spanner <- spanner_line(spanners, widths + 2L, stub_width)
   rows <- lapply(seq_along(stub), function(i) {
     lines <- stub[[i]]
     figures <- paste0(pad(text[i, ], widths + 2L, "right"), collapse = "")
     paste0(pad(lines, stub_width), c(rep("", length(lines) - 1L), figures))
   })
-  last_answer <- max(which(sheet$stub$role == "answer"))
-  c(spanner, header, rule, unlist(rows[seq_len(last_answer)]), if (last_answer < length(rows)) rule,
-    unlist(rows[-seq_len(last_answer)]))
+  c(spanner, header, rule, with_rules(rows, sheet$stub$role, rule))
+}
+
+# A rule under the answers and nets of every question, and over a further question's title.
+with_rules <- function(rows, roles, rule) {
+  body <- roles %in% c("answer", "net")
+  before <- c(FALSE, body[-length(body)] & !body[-1L] | roles[-1L] == "heading")
+  unlist(Map(function(row, ruled) c(if (ruled) rule, row), rows, before))
+}
+
+# The questions over their columns; a long one is cut where the next begins, and at the end of the panel.
+spanner_line <- function(spanners, widths, stub_width) {
+  if (!any(nzchar(spanners))) return(NULL)
+  runs <- rle(spanners)
+  room <- vapply(split(widths, rep(seq_along(runs$lengths), runs$lengths)), sum, 0)
+  last <- length(room)
+  paste0(strrep(" ", stub_width), paste0(Map(function(label, room, k) {
+    pad(paste0("  ", shorten(label, if (k == last) max(10L, room - 2L) else max(1L, room - 3L))), room)
+  }, runs$values, room, seq_along(room)), collapse = ""))
+}
+
+# A line's label; of a further figure of the same answer its name.
+stub_labels <- function(stub) {
+  further <- c(FALSE, stub$label[-1L] == stub$label[-nrow(stub)] & nzchar(stub$figure[-1L]))
+  ifelse(further, paste0("\u2002", stub$figure), stub$label)
 }
 
 text_width <- function(x) as.integer(nchar(x, type = "width"))

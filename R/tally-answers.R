@@ -168,6 +168,6 @@ describe_question <- function(answers, name) {
        values = as.character(attr(answers, "values") %||% levels(answers)),
        observed = isTRUE(attr(answers, "observed")), numeric = isTRUE(attr(answers, "numeric")),
        history = as.list(attr(answers, "history", exact = TRUE)),
-       items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE),
+       nets = attr(answers, "nets", exact = TRUE), items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE),
        ticked = attr(answers, "ticked", exact = TRUE))
 }

@@ -218,10 +218,15 @@ sum_by <- function(data, by, columns) {
 }
 
 # A tally of one question: across stands a single answer for everybody.
-tally_alone <- function(panel, name, call) {
-  everybody <- structure(rep(1L, nrow(panel$data)), levels = "everybody", class = "factor")
-  panel$data <- list(panel$data[[name]], everybody)
-  names(panel$data) <- c(name, "\rall")
-  panel$data <- list2DF(panel$data)
-  tally_columns(panel, name, "\rall", NULL, call)
+tally_alone <- function(panel, name, call, each = NULL) {
+  panel$data <- panel$data[c(name, each)]
+  panel$data[[everybody]] <- structure(rep(1L, nrow(panel$data)), levels = "All", class = "factor")
+  tally_columns(panel, name, everybody, each, call)
+}
+
+# The name of the question that everybody answers alike: a name that no column has.
+everybody <- "\rall"
+
+everybody_question <- function() {
+  describe_question(structure(integer(), levels = "All", class = "factor"), everybody)
 }

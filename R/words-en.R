@@ -306,11 +306,45 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Row percentages: of each %s %s", if (ticks) "item ticked in" else "answer to", question)
   },
   base.total = function(question, ticks) "Percentages of all respondents in the table",
+  banner_base.column = "Column percentages: of each answer to the question over the column",
+  banner_base.row = "Row percentages: of each answer to the question down the side",
+  banner_base.total = "Percentages of all respondents in each table",
+  banner_base.none = "Numbers of respondents",
+  block_line = function(block, line) sprintf("%s: %s", block, line),
+  block_left_out = function(block, n) {
+    sprintf("%s: %s of these %s left out, who did not answer it", block, format_count(n), plural(n, "respondent"))
+  },
+  by_itself = function(questions) {
+    sprintf("%s %s not set against %s.", list_words(quoted(questions)), plural(length(questions), "is", "are"),
+            plural(length(questions), "itself", "themselves"))
+  },
+  banner_key = function(rules) {
+    sprintf("+ more, \u2212 fewer respondents than expected if the two were unrelated (%s)", paste(rules, collapse = "; "))
+  },
+  base.none = function(question, ticks) "Numbers of respondents",
   weighted_by = function(text, weight) sprintf("%s, weighted by %s", text, weight),
   line.all = "All",
   line.total = "Total",
   line.respondents = "Respondents",
   line.weighted = "Weighted base",
+  line.effective = "Effective base",
+  figure.column = "column %",
+  figure.row = "row %",
+  figure.total = "% of all",
+  figure.n = "n",
+  figure.weighted = "weighted n",
+  figure.cumulative = "cumulative %",
+  figure.percent = "%",
+  figure.interval = function(alpha) sprintf("%s CI", confidence_words(alpha)),
+  figure.expected = "expected",
+  figure.residual = "residual",
+  figure.pearson = "Pearson residual",
+  figure.adjusted = "adjusted residual",
+  figure.contribution = "contribution to X\u00b2",
+  other_pattern = "^(others?\\b|none of|don't know)",
+  hidden_key = function(limit) {
+    sprintf("* percentages of fewer than %s respondents are not shown", format_count(limit))
+  },
   peak_key = function(row) sprintf("^ the largest percentage of its %s", if (row) "row" else "column"),
   correction.holm = "Holm",
   correction.bonferroni = "Bonferroni",
@@ -429,6 +463,15 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   who_compared = function(down, across, within, n, design, left) {
     sprintf("%s was compared by %s%s among %s %s%s%s.", down, across, within, format_count(n),
             plural(n, "respondent"), design, left)
+  },
+  who_answered = function(within, n, design, left) {
+    sprintf("The percentages%s are of %s %s%s%s.", within, format_count(n), plural(n, "respondent"), design, left)
+  },
+  answers_given = function(question, within, answers, share, low, high, alpha, ticks) {
+    interval <- ifelse(is.na(low), "", sprintf(" (%s CI %s to %s)", confidence_words(alpha), format_percent(low),
+                                               format_percent(high)))
+    each <- sprintf("%s%s %s %s", percent_words(share), interval, if (ticks) "ticked" else "answered", quoted(answers))
+    sprintf("%s%s: %s.", question, within, paste(each, collapse = "; "))
   },
   who_weighted = function(weight, effective, design) {
     sprintf(" (weighted by %s; effective base %s%s)", weight, format_count(effective),

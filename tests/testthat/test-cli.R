@@ -59,7 +59,7 @@ test_that("questions are prepared on the way, and tables of counts are checked",
 })
 
 test_that("what is at fault decides the exit status, and messages go to standard error", {
-  words <- list(character(), "crss", c("cross", file), c("cross", file, "--down", "ferry"),
+  words <- list(character(), "crss", c("cross", file), c("cross", file, "--across", "ferry"),
                 c("cross", "--down", "a", "--across", "b"),
                 c("cross", file, file, "--down", "a", "--across", "b"), c("cross", file, "--dwn", "a"),
                 c("cross", file, "--down"),

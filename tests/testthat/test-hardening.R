@@ -335,11 +335,11 @@ test_that("no three-way interaction: fitted margins, its 2x2xK form, level and p
 test_that("what stands beside a weighted table says what it is, and signs say what they mean", {
   data <- transform(records_of(hand_2x2), w = rep(c(1, 2), 50))
   x <- lattice(respondents(data, weight = w), down, across)
-  expect_match(paste(format(x, width = 200), collapse = "\n"),
+  expect_match(paste(format(x, width = 200, lines = "all"), collapse = "\n"),
                "For reference only \\(weighted percentages, sample design ignored\\)")
   expect_match(subset(strength(x), measure == "phi")$note, "positive: \"p\" goes with \"x\"")
   clustered <- lattice(respondents(transform(data, g = 1:100), cluster = g), down, across)
-  expect_match(paste(format(clustered, width = 200), collapse = "\n"), "reference only \\(sample design ignored\\)")
+  expect_match(paste(format(clustered, width = 200, lines = "all"), collapse = "\n"), "reference only \\(sample design ignored\\)")
 })
 
 # ---- kernels, readers of other people ----
@@ -538,7 +538,7 @@ test_that("an option is itself, never one that begins like it", {
 test_that("questions are ordered, titled, split and joined on the way; tables of counts too", {
   path <- file_with("size,why\nsmall,a\nbig,a;b\nmiddle,b\nsmall,a\nbig,a\nmiddle,b;a\n")
   run <- call_main("cross", path, "--down", "why", "--across", "size", "--split", "why=;", "--order",
-                   "size=small,middle,big", "--title", "why=Reasons to leave")
+                   "size=small,middle,big", "--retitle", "why=Reasons to leave")
   expect_match(run$out, "^Reasons to leave by size.*small +middle +big")
   expect_match(call_main("cross", path, "--down", "why", "--across", "size", "--order", "size=small,big")$err,
                "\"middle\" is not in it")

@@ -3,7 +3,8 @@ test_that("bad questions are refused with the reason", {
   expect_error(lattice(panel, fery, island), "Did you mean \"ferry\"", class = "fairlattice_error_no_column")
   expect_error(lattice(panel, ferry, ferry), "asked for twice", class = "fairlattice_error_same_column")
   expect_error(lattice(panel, weight, island), "is the weight column", class = "fairlattice_error_same_column")
-  expect_error(lattice(panel, ferry), class = "fairlattice_error_column_name")
+  expect_error(lattice(panel, across = ferry), class = "fairlattice_error_column_name")
+  expect_error(lattice(panel, c(ferry, tenure)), class = "fairlattice_error_banner")
   expect_error(lattice(among(panel, age > 200), ferry, island), "There are no respondents in the table",
                class = "fairlattice_error_nobody")
   wide <- data.frame(a = sprintf("answer %d", 1:2000), b = c("p", "q"), c = factor(rep(1:200, 10)))

@@ -84,7 +84,7 @@ test_that("version 1, which had texts only, is still read, with its figures and 
   expect_equal(as.data.frame(old)[1:17], as.data.frame(now)[1:17])
   expect_identical(cautions(old)$text, vapply(raw$cautions, function(one) one$text, ""))
   expect_identical(glance(old)$test, "rao_scott_second")
-  expect_true(any(grepl("For reference only", format(old))))
+  expect_true(any(grepl("For reference only", format(old, lines = "all"))))
   expect_match(write_up(old), "^The null hypothesis that")
   expect_identical(format(flip(flip(old))), format(old))
 })

@@ -1,0 +1,83 @@
+# What a user asks for: a table of two questions, of one alone, or of several.
+
+#' The crosstab
+#'
+#' `down` runs down the side (the rows), `across` runs across the top (the columns), `each` makes one table per
+#' answer. By default `across` explains `down`, so percentages are of each column; `explains = "down"` turns
+#' percentages and every directed measure round. The records are read once, into a tally; every figure comes from it.
+#'
+#' @param panel (panel or data frame) From [respondents()].
+#' @param down,across (column names, see [fairlattice]) The two questions. Without `across` the table is of one question
+#'   alone; several of either, `c(a, b)`, make one table of all their pairs (see [beside()]).
+#' @param each (column name, default none) Makes one table per answer.
+#' @param explains ("across" or "down", default "across") The question that is taken to explain the other.
+#' @param percent ("column", "row", "total" or "none", default the base that `explains` calls for) Base of the percentages
+#'   shown; `"none"` shows numbers of respondents alone. Percentages against `explains` lead to a caution.
+#' @param alpha (number in 0-1, default option `fairlattice.alpha`, 0.05) Level of tests and marks; intervals have
+#'   confidence 1 - `alpha`.
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default option `fairlattice.correction`)
+#'   Correction of the residuals' p-values over the cells of a table.
+#' @param keep_empty (TRUE or FALSE, default TRUE unless [among()] was used) Whether declared answers that nobody
+#'   gave keep their row or column. They are left out of every test either way.
+#' @param paired (TRUE or FALSE, default FALSE) Whether `down` and `across` are the same question asked twice of the
+#'   same people: the test is then whether answers changed as often one way as the other, and the strength is their
+#'   agreement (kappa).
+#' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest percentage of every column (row, with
+#'   row percentages), so that the drift of an ordered table is seen at a glance.
+#' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [test_independence()]) How the headline
+#'   test of an unweighted table gets its p-value: in the table, the list of tests and the paragraph alike.
+#' @param ... Not used; an argument here is an error that names the nearest one.
+#' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
+#'   estimated proportions with their covariance. Nothing else is worked out before it is asked for, and whatever was
+#'   is kept with the table. Print it, or pass it to [shares()], [test_independence()],
+#'   [strength()], [departures()], [cautions()], [write_up()], [flip()], [publish()].
+#' @section Errors: those of [tally_of()], and `fairlattice_error_nobody` when no respondent is in the table,
+#'   `fairlattice_error_too_many_cells`, `fairlattice_error_paired` (two questions without the same answers).
+#' @export
+#' @examples
+#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
+#' lattice(panel, down = ferry, across = island)
+lattice <- function(panel, down, across = NULL, each = NULL, explains = c("across", "down"), percent = NULL,
+                    alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  panel <- as_panel(panel)
+  explains <- first_of(explains)
+  down <- columns_named(rlang::enquo(down), panel$data, "down", call)
+  across <- columns_named(rlang::enquo(across), panel$data, "across", call)
+  each <- column_named(rlang::enquo(each), panel$data, "each", call)
+  counts <- identical(percent, "none")
+  choices <- checked_choices(explains, if (!counts) percent, alpha, correction, keep_empty %||% !panel$cut, paired,
+                             peaks, p, call)
+  if (is.null(down)) stop_input("`down` must name a question.", "column_name", call = call)
+  table <- function(down, across) {
+    if (is.null(across)) return(one_way(panel, down, each, choices, call))
+    tally <- tally_columns(panel, down, across, each, call)
+    if (paired) check_paired(tally, call)
+    new_lattice(tally, choices, call)
+  }
+  out <- if (length(down) == 1L && length(across) <= 1L) table(down, across) else tables_of(down, across, table, call)
+  if (counts) out$layout <- list(show = "n")
+  out
+}
+
+# A question by itself: its percentages are of all respondents.
+one_way <- function(panel, down, each, choices, call) {
+  check_questions(down, everybody, each, panel$roles, call)
+  choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
+  new_lattice(tally_alone(panel, down, call, each), choices, call)
+}
+
+# All pairs of several questions as one table; a question is not set against itself.
+tables_of <- function(down, across, table, call) {
+  if (is.null(across)) {
+    stop_input(c("Several questions down need a question across.", i = "Ask for their one-way tables one by one."),
+               "banner", call = call)
+  }
+  tables <- lapply(unique(down), function(one) lapply(unique(across), function(other) if (one != other) table(one, other)))
+  empty <- vapply(tables, function(row) all(vapply(row, is.null, NA)), NA)
+  if (all(empty)) check_questions(down[1L], across[1L], NULL, list(), call)
+  out <- new_banner(tables[!empty], NULL, call)
+  out$skipped <- intersect(down, across)
+  out
+}

@@ -1,0 +1,151 @@
+# The sheet of a banner: the grids of its tables, bound by their columns and lines, with one total column.
+
+#' @export
+sheets_of.fairlattice_banner <- function(x) {
+  each <- vapply(x$totals[[1L]]$layers, function(layer) layer$each, "")
+  lapply(each, banner_sheet, x = x)
+}
+
+tables_in <- function(x) Filter(Negate(is.null), unlist(x$tables, recursive = FALSE))
+
+# The tables of two questions that it is made of.
+single_tables <- function(x) if (inherits(x, "fairlattice_banner")) tables_in(x) else list(x)
+
+banner_sheet <- function(x, each) {
+  first <- tables_in(x)[[1L]]
+  facts <- facts_of(first)
+  laid <- function(table) if (!is.null(table)) replace(table, "layout", list(x$layout))
+  layout <- layout_of(laid(first))
+  rows <- Map(function(tables, total) banner_row(lapply(tables, laid), laid(total), each, layout), x$tables, x$totals)
+  grids <- lapply(rows, function(row) bind_beside(filled_in(row$grids, lapply(rows, `[[`, "grids"))))
+  grid <- if (length(rows) == 1L) grids[[1L]] else bind_below(grids, vapply(x$totals, table_title, ""))
+  down <- vapply(x$totals, table_title, "")
+  across <- unique(vapply(tables_in(x), function(table) facts_of(table)$across$label, ""))
+  c(list(title = layout$title %||% words("title", down = paste(down, collapse = ", "),
+                                         across = paste(across, collapse = ", ")),
+         each = each, layer = if (!is.na(each)) words("layer_title", each = facts$each$label, answer = each),
+         subtitle = layout$subtitle %||% banner_base_line(first, layout), corner = if (length(down) == 1L) down else ""),
+    grid, list(decimals = layout$decimals), banner_lines(rows, layout, x$skipped))
+}
+
+# What the percentages are of; the questions stand over their columns.
+banner_base_line <- function(table, layout) {
+  line <- words(paste0("banner_base.", layout$percent %|NA|% "none"))
+  if (is_weighted(table)) words("weighted_by", text = line, weight = facts_of(table)$design$weight) else line
+}
+
+# The tables of one question down, beside each other: the grid of each and of everybody (NULL where there is no table), and
+# which layer of which table they are of.
+banner_row <- function(tables, total, each, layout) {
+  block <- function(table) {
+    k <- if (!is.null(table)) match(each, vapply(table$layers, function(layer) layer$each, ""))
+    if (length(k) && !is.na(k)) list(table = table, k = k)
+  }
+  blocks <- lapply(tables, block)
+  whole <- block(total)
+  grids <- lapply(blocks, function(one) if (!is.null(one)) grid_of(one$table, one$k, layout, ends = FALSE))
+  list(grids = c(grids, list(grid_of(total, whole$k, replace(layout, "in_banner", TRUE)))),
+       blocks = Filter(Negate(is.null), blocks), whole = whole)
+}
+
+# Where a question would stand against itself its columns stay empty; columns that no row has are left out.
+filled_in <- function(grids, rows) {
+  out <- lapply(seq_along(grids), function(j) {
+    if (!is.null(grids[[j]])) return(grids[[j]])
+    model <- Find(Negate(is.null), lapply(rows, `[[`, j))
+    if (!is.null(model)) empty_grid(Find(Negate(is.null), grids), model$columns)
+  })
+  Filter(Negate(is.null), out)
+}
+
+empty_grid <- function(grid, columns) {
+  of <- function(what) matrix(what, nrow(grid$stub), nrow(columns))
+  blank <- list(value = of(NA_real_), kind = of(""), high = of(NA_real_))
+  c(list(stub = grid$stub, columns = columns), blank,
+    list(mark = of(""), peak = of(FALSE), inside = lapply(grid$inside, function(part) blank)))
+}
+
+# Grids of the same lines.
+bind_beside <- function(grids) {
+  out <- grids[[1L]]
+  out$columns <- do.call(rbind, lapply(grids, `[[`, "columns"))
+  for (name in c("value", "kind", "high", "mark", "peak")) out[[name]] <- do.call(cbind, lapply(grids, `[[`, name))
+  out$inside <- bind_inside(grids, cbind)
+  out$key <- unique(unlist(lapply(grids, `[[`, "key")))
+  out
+}
+
+bind_inside <- function(grids, bind) {
+  lapply(seq_along(grids[[1L]]$inside), function(j) {
+    stats::setNames(lapply(c("value", "kind", "high"), function(name) {
+      do.call(bind, lapply(grids, function(grid) grid$inside[[j]][[name]]))
+    }), c("value", "kind", "high"))
+  })
+}
+
+# Grids of the same columns, each under the title of its question.
+bind_below <- function(grids, titles) {
+  headed <- Map(function(grid, title) {
+    grid$stub <- rbind(list2DF(list(label = title, figure = "", role = "heading")), grid$stub)
+    above <- function(part, what) rbind(rep(what, ncol(part)), part)
+    blanks <- list(value = NA_real_, kind = "", high = NA_real_, mark = "", peak = FALSE)
+    for (name in names(blanks)) grid[[name]] <- above(grid[[name]], blanks[[name]])
+    grid$inside <- lapply(grid$inside, function(part) {
+      for (name in c("value", "kind", "high")) part[[name]] <- above(part[[name]], blanks[[name]])
+      part
+    })
+    grid
+  }, grids, titles)
+  out <- headed[[1L]]
+  out$stub <- do.call(rbind, lapply(headed, `[[`, "stub"))
+  for (name in c("value", "kind", "high", "mark", "peak")) out[[name]] <- do.call(rbind, lapply(headed, `[[`, name))
+  out$inside <- bind_inside(headed, rbind)
+  out$key <- unique(unlist(lapply(headed, `[[`, "key")))
+  out
+}
+
+# The lines under a banner: those of every table, named by their questions. What is true of all who answered the question
+# down is said once.
+banner_lines <- function(rows, layout, skipped) {
+  several <- length(rows) > 1L
+  found <- unlist(lapply(rows, function(row) lapply(row$blocks, block_lines, of_all = row$whole, layout, several)),
+                  recursive = FALSE)
+  whole <- lapply(rows, function(row) lines_under(row$whole$table, row$whole$k, list(mark = "", key = NULL), layout))
+  all <- function(name) unlist(lapply(found, `[[`, name))
+  key <- unique(all("key"))
+  cautions <- do.call(rbind, c(lapply(whole, `[[`, "cautions"), lapply(found, `[[`, "cautions")))
+  cautions <- cautions[!duplicated(cautions), ]
+  list(key = if (length(key)) words("banner_key", rules = key), tests = all("tests"), strength = NULL,
+       reference = all("reference"), cautions = cautions[order(match(cautions$severity, severities)), ],
+       notes = unique(all("notes")),
+       account = c(unlist(Map(function(row, lines) {
+         if (several && length(lines$account)) words("block_line", block = table_title(row$whole$table), line = lines$account) else
+           lines$account
+       }, rows, whole)), all("account"), if (length(skipped)) words("by_itself", questions = skipped)))
+}
+
+# The lines of one table of a banner, without what is said of all who answered the question down.
+block_lines <- function(block, of_all, layout, several) {
+  lines <- lines_under(block$table, block$k, list(mark = "", key = NULL), layout)
+  facts <- facts_of(block$table)
+  name <- if (several) table_title(block$table) else facts$across$label
+  named <- function(text) if (length(text)) words("block_line", block = name, line = text)
+  known <- cautions_of(of_all$table)
+  cautions <- lines$cautions[!lines$cautions$code %in% codes_in(c(known$whole, known$layers[[of_all$k]])), ]
+  cautions$text <- words("block_line", block = rep(name, nrow(cautions)), line = cautions$text)
+  lost <- of_all$table$layers[[of_all$k]]$base$n - block$table$layers[[block$k]]$base$n
+  list(key = block_key(block, name), tests = named(c(lines$tests, lines$strength)), reference = named(lines$reference),
+       cautions = cautions, notes = lines$notes,
+       account = if (length(lines$account) && lost > 0) words("block_left_out", block = name, n = lost))
+}
+
+codes_in <- function(cautions) vapply(cautions, function(one) one$what$code, "")
+
+# The rule of a block's marks, where it has any.
+block_key <- function(block, name) {
+  cells <- departures_of(block$table)[[block$k]]
+  if (!any(cells$mark != "")) return(NULL)
+  words("block_line", block = name,
+        line = words("marking_rule", critical = cells$critical, correction = block$table$choices$correction,
+                     cells = layer_compared(block$table$layers[[block$k]]), alpha = block$table$choices$alpha))
+}

@@ -1,0 +1,71 @@
+# The figures that a cell of a table may hold, over all its lines: answers, nets and, last, everybody.
+
+# `kind` says how it is written: "percent", "count", "weighted", "expected", "number", "interval".
+cell_figures <- list(
+  column = list(kind = "percent", of = function(parts, x) percent_grid(parts, "column")),
+  row = list(kind = "percent", of = function(parts, x) percent_grid(parts, "row")),
+  total = list(kind = "percent", of = function(parts, x) percent_grid(parts, "total")),
+  n = list(kind = "count", of = function(parts, x) sum_grid(parts, "n")),
+  weighted = list(kind = "weighted", of = function(parts, x) sum_grid(parts, "weighted")),
+  cumulative = list(kind = "percent", of = function(parts, x) cumulative_grid(parts)),
+  interval = list(kind = "interval", of = function(parts, x) NULL), # low and high: see interval_grid()
+  expected = list(kind = "expected", of = function(parts, x) departure_grid(parts, "expected")),
+  residual = list(kind = "expected", of = function(parts, x) departure_grid(parts, "residual")),
+  pearson = list(kind = "number", of = function(parts, x) departure_grid(parts, "pearson_residual")),
+  adjusted = list(kind = "number", of = function(parts, x) departure_grid(parts, "adjusted_residual")),
+  contribution = list(kind = "number", of = function(parts, x) departure_grid(parts, "contribution"))
+)
+
+percent_figures <- c("column", "row", "total")
+
+# Sums, with those of everybody in the last row and column.
+sum_grid <- function(parts, what) {
+  core <- over_parts(parts, function(x) x$layers[[1L]][[what]])
+  rbind(cbind(core, margin_over_parts(parts, "down", what)),
+        c(margin_over_parts(parts, "across", what), parts$core$layers[[1L]]$base[[what]]))
+}
+
+# Percentages: those of everybody are of the margins.
+percent_grid <- function(parts, percent) {
+  share <- over_parts(parts, function(x) shares_of(x, percent)[[1L]]$share)
+  W <- sum_grid(parts, "weighted")
+  last <- dim(W)
+  base <- switch(percent, column = W[rep(last[1L], last[1L]), , drop = FALSE], row = W[, rep(last[2L], last[2L]), drop = FALSE],
+                 total = array(W[last[1L], last[2L]], last))
+  out <- ifelse(base > 0, W / base, NA_real_)
+  out[-last[1L], -last[2L]] <- share
+  100 * out
+}
+
+# Percentages of an answer and all before it; nets and everybody have none.
+cumulative_grid <- function(parts) {
+  shares <- percent_grid(parts, "column")
+  r <- length(answers_down(parts$core$layers[[1L]]))
+  out <- array(NA_real_, dim(shares))
+  out[seq_len(r), ] <- apply(shares[seq_len(r), , drop = FALSE], 2L, cumsum)
+  out
+}
+
+# Ends of the intervals, everybody's from tables in which all answers of a side are one.
+interval_grid <- function(x, k, percent) {
+  parts <- net_parts(x, k, everybody = TRUE)
+  end <- function(which) {
+    out <- 100 * over_parts(parts, function(x) shares_of(x, percent)[[1L]][[which]])
+    # everybody is 100 % of everybody by definition, which is no estimate
+    if (percent != "row") out[nrow(out), if (percent == "column") TRUE else ncol(out)] <- NA
+    if (percent == "row") out[, ncol(out)] <- NA
+    out
+  }
+  list(value = end("low"), high = end("high"))
+}
+
+# Departures from what is expected; everybody has none.
+departure_grid <- function(parts, name) {
+  found <- over_parts(parts, function(x) departures_of(x)[[1L]][[name]])
+  rbind(cbind(found, NA), NA)
+}
+
+mark_grid <- function(parts) {
+  found <- over_parts(parts, function(x) departures_of(x)[[1L]]$mark)
+  rbind(cbind(found, ""), "")
+}

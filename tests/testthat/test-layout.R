@@ -1,0 +1,192 @@
+# What a table holds beside its answers (nets, several questions, one alone), and how it is laid out. Sheets are tested
+# as data: what stands where, and of which kind.
+
+satisfied <- c("Satisfied", "Very satisfied")
+netted <- function(panel = demo_panel()) {
+  net(net(panel, ferry, Happy = satisfied, Ends = c("Very dissatisfied", "Very satisfied")), island,
+      West = c("Norrey", "Sandholm"))
+}
+line <- function(sheet, label) which(trimws(gsub("\u2002", "", sheet$stub$label)) == label)
+
+test_that("a net is what combining its answers gives: percentages, intervals, marks, on either side and both", {
+  panel <- demo_panel()
+  x <- lattice(netted(panel), ferry, island)
+  combined <- lattice(regroup(panel, ferry, Happy = satisfied), ferry, island)
+  across <- lattice(regroup(panel, island, West = c("Norrey", "Sandholm")), ferry, island)
+  both <- lattice(regroup(regroup(panel, ferry, Happy = satisfied), island, West = c("Norrey", "Sandholm")), ferry, island)
+  for (percent in c("column", "row", "total")) {
+    sheet <- lay_out(x, show = c(percent, "interval", "n"), stack = "brackets")[[1]]
+    wanted <- function(table, down, island) subset(shares(table, percent), down == !!down & across == !!island)
+    for (cell in list(list(combined, "Happy", "Tarn"), list(across, "Neither", "West"), list(both, "Happy", "West"))) {
+      s <- shares(cell[[1]], percent)
+      s <- s[s$down == cell[[2]] & s$across == cell[[3]], ]
+      at <- cbind(line(sheet, cell[[2]]), which(sheet$columns$label == cell[[3]]))
+      expect_equal(c(sheet$value[at], sheet$inside[[1]]$value[at], sheet$inside[[1]]$high[at], sheet$inside[[2]]$value[at]),
+                   c(100 * s$share, 100 * s$low, 100 * s$high, s$n), info = paste(percent, cell[[2]], cell[[3]]))
+    }
+  }
+  # against the rest, a net is a table of two rows
+  two <- departures(lattice(regroup(panel, ferry, Happy = satisfied, other = "Others"), ferry, island))
+  sheet <- lay_out(x, show = "adjusted")[[1]]
+  expect_equal(sheet$value[line(sheet, "Happy"), match(unique(two$across), sheet$columns$label)],
+               two$adjusted_residual[two$down == "Happy"])
+  expect_identical(sheet$mark[line(sheet, "Happy"), match(unique(two$across), sheet$columns$label)], two$mark[two$down == "Happy"])
+  # beside its parts where they are adjacent, at the end where not; tests and measures do not know of it
+  expect_identical(sheet$stub$role[1:7], c("answer", "answer", "answer", "net", "answer", "answer", "net"))
+  expect_identical(test_independence(x), test_independence(lattice(panel, ferry, island)))
+})
+
+test_that("a net of ticks is of those who ticked any of its items", {
+  survey <- ticks(demo_panel(), reasons = c(reason_work, reason_housing, reason_school))
+  any <- grepl("Work|School", as.character(survey$data$reasons))
+  survey$data$any <- ifelse(is.na(survey$data$reasons), NA, any)
+  alone <- shares(lattice(survey, any, island))
+  sheet <- lay_out(lattice(net(survey, reasons, Either = c("Work", "School")), reasons, island),
+                   show = c("column", "interval"))[[1]]
+  at <- line(sheet, "Either")
+  expect_equal(sheet$value[at, 1:5], 100 * alone$share[alone$down == "Yes"])
+  expect_equal(sheet$inside[[1]]$high[at, 1:5], 100 * alone$high[alone$down == "Yes"])
+  expect_false("total" %in% sheet$stub$role)
+})
+
+test_that("nets follow what is done to their question, and say what is wrong with them", {
+  panel <- netted()
+  after <- lattice(regroup(net(panel, ferry, Ends = NULL), ferry, Good = satisfied), ferry, island)
+  expect_identical(after$tally$down$nets$Happy, "Good")
+  expect_error(regroup(panel, ferry, Odd = c("Neither", "Satisfied")), "cut the net \"Happy\"",
+               class = "fairlattice_error_net")
+  expect_null(lattice(net(panel, ferry, Happy = NULL, Ends = NULL), ferry, island)$tally$down$nets$Happy)
+  expect_error(net(panel, ferry, Happy = c("Satisfied", "Very satified")), "Did you mean \"Very satisfied\"",
+               class = "fairlattice_error_no_answer")
+  expect_error(net(panel, ferry, c("Satisfied")), "needs its name", class = "fairlattice_error_net")
+  expect_error(net(panel, season, All = c("Spring", "Summer", "Autumn", "Winter")), "everybody",
+               class = "fairlattice_error_net")
+  # in a file its percentages stay
+  path <- withr::local_tempfile(fileext = ".json")
+  x <- lattice(panel, ferry, island)
+  publish(x, path)
+  expect_equal(sheets_of(read_lattice(path))[[1]]$value, sheets_of(x)[[1]]$value)
+})
+
+test_that("a one-way table is look() and test_shares()", {
+  panel <- demo_panel()
+  x <- lattice(panel, ferry)
+  sheet <- lay_out(x)[[1]]
+  one <- look(panel, ferry)
+  one <- one[!one$missing, ]
+  expect_identical(sheet$columns$figure, c("%", "95% CI", "cumulative %", "n", "weighted n"))
+  expect_equal(sheet$value[1:5, ], cbind(100 * one$share, 100 * one$low, 100 * one$cumulative, one$n, one$weighted),
+               ignore_attr = TRUE)
+  expect_equal(sheet$high[1:5, 2], 100 * one$high)
+  expect_equal(sheet$value[1:5, 1], 100 * test_shares(panel, ferry)$answers$share)
+  expect_equal(sum(account_of(x$tally)$left_out$records) + x$layers[[1]]$base$records, nrow(panel$data))
+  expect_match(write_up(x), "27.7% (95% CI 24.4 to 31.1) answered \"Satisfied\"", fixed = TRUE)
+  expect_false("no_test" %in% cautions(x)$code)
+  expect_error(flip(x), "one question", class = "fairlattice_error_one_way")
+})
+
+test_that("a block of a banner is the table of its pair, and the total column everybody's", {
+  panel <- netted()
+  options <- list(show = c("column", "interval", "adjusted"), stack = "beneath")
+  laid <- function(x) do.call(lay_out, c(list(x), options))[[1]]
+  banner <- lattice(panel, c(ferry, heating), c(island, tenure, ferry))
+  sheet <- laid(banner)
+  expect_identical(unique(sheet$columns$spanner), c("Island", "Tenure", "Satisfaction with the ferry", ""))
+  for (down in c("ferry", "heating")) for (across in c("island", "tenure")) {
+    x <- lattice(panel, !!down, !!across)
+    alone <- laid(x)
+    label <- x$tally$down$label
+    rows <- which(sheet$stub$role == "heading" & sheet$stub$label == label) + seq_len(nrow(alone$stub))
+    columns <- which(sheet$columns$spanner == x$tally$across$label)
+    inside <- seq_along(columns)
+    for (part in c("value", "kind", "high", "mark"))
+      expect_identical(sheet[[part]][rows, columns], alone[[part]][, inside], info = paste(down, across, part))
+    total <- lay_out(lattice(panel, !!down), show = c("column", "interval"))[[1]]
+    answers <- rows[alone$stub$role %in% c("answer", "net") & alone$stub$figure == "column %"]
+    expect_equal(sheet$value[answers, ncol(sheet$value)], total$value[total$stub$role %in% c("answer", "net"), 1])
+  }
+  # ferry by itself stays empty, and is said
+  itself <- which(sheet$columns$spanner == "Satisfaction with the ferry")
+  expect_true(all(sheet$kind[2:10, itself] == ""))
+  expect_true(any(grepl("not set against itself", sheet$account)))
+  expect_equal(sheets_of(beside(lattice(panel, ferry, island), lattice(panel, ferry, tenure))),
+               sheets_of(lattice(panel, ferry, c(island, tenure))))
+  expect_equal(sheets_of(below(lattice(panel, ferry, island), lattice(panel, heating, island))),
+               sheets_of(lattice(panel, c(ferry, heating), island)))
+  expect_error(beside(lattice(panel, ferry, island), lattice(panel, heating, tenure)), "same `down`",
+               class = "fairlattice_error_banner")
+  each <- lattice(panel, ferry, c(season, mode), each = island)
+  expect_length(sheets_of(each), 5)
+  expect_equal(sheets_of(each)[[4]]$value[, 1:4], sheets_of(lattice(panel, ferry, season, each = island))[[4]]$value[, 1:4])
+})
+
+test_that("figures stand where the layout puts them, in its decimals and order", {
+  x <- lattice(demo_panel(), heating, island)
+  s <- shares(x)
+  d <- departures(x)
+  beneath <- lay_out(x, show = c("row", "n", "expected"), stack = "beneath")[[1]]
+  answers <- beneath$stub$role == "answer"
+  expect_equal(beneath$value[answers & beneath$stub$figure == "n", 1:5], matrix(s$n, 5))
+  expect_equal(beneath$value[answers & beneath$stub$figure == "expected", 1:5], matrix(d$expected, 5))
+  beside <- lay_out(x, show = c("column", "contribution"), stack = "beside")[[1]]
+  expect_equal(beside$value[1:5, grepl("contribution", beside$columns$figure)][, 1:5],
+               matrix(d$contribution, 5))
+  brackets <- lay_out(x, show = c("column", "n"), decimals = 0)
+  expect_identical(sheet_text(brackets[[1]])[1, 1], "19 (69)")
+  counts <- lay_out(lattice(demo_panel(), heating, island, percent = "none"))[[1]]
+  expect_true(all(counts$kind == "count"))
+  expect_equal(counts$value[6, 6], sum(s$n))
+  expect_equal(rowSums(counts$value[1:5, 1:5]), counts$value[1:5, 6])
+  size <- lay_out(x, sort = "size", last = "Oil")[[1]]
+  expect_identical(size$stub$label[5], "Oil")
+  expect_false(is.unsorted(-size$value[1:4, 6]))
+  spread <- lay_out(x, sort = "difference")[[1]]
+  ranges <- apply(spread$value[1:5, 1:5], 1, function(v) diff(range(v)))
+  expect_false(is.unsorted(-ranges))
+  other <- data.frame(a = c("Other", "x", "y", "Other", "Other"), b = c("p", "q", "p", "q", "p"))
+  expect_identical(lay_out(lattice(other, a, b), sort = "size")[[1]]$stub$label[3], "Other")
+  expect_identical(lay_out(x, labels = c(Oil = "Heating oil"), title = "T", notes = "N")[[1]][c("title", "notes")],
+                   list(title = "T", notes = "N"))
+  expect_error(lay_out(x, show = "intervl"), "Did you mean", class = "fairlattice_error_choice")
+  expect_error(lay_out(x, show = c("n", "n")), "twice", class = "fairlattice_error_layout")
+  expect_error(lay_out(x, decimals = 1.5), class = "fairlattice_error_layout")
+})
+
+test_that("percentages of too few are hidden everywhere, and the table says so", {
+  x <- lattice(demo_panel(), ferry, island)
+  sheet <- lay_out(x, show = c("column", "interval", "n"), stack = "beneath", hide_under = 400)[[1]]
+  small <- c(1, 4) # Norrey 338, Tarn 388
+  percents <- sheet$stub$role == "answer" & sheet$stub$figure %in% c("column %", "95% CI")
+  expect_true(all(sheet$kind[percents, small] == "hidden") && all(is.na(sheet$value[percents, small])))
+  expect_false(any(sheet$kind[, -small] == "hidden"))
+  expect_true(all(sheet$mark[sheet$kind == "hidden"] == ""))
+  expect_equal(sheet$value[sheet$stub$figure == "n", 1], c(shares(x)$n[1:5], 338))
+  expect_true(any(grepl("fewer than 400 respondents", sheet$key)))
+  expect_true(any(grepl("fewer than 400", format(attr(lay_out(x, hide_under = 400), "of"), lines = "none"))))
+})
+
+test_that("the lines under a table are those asked for", {
+  x <- lattice(demo_panel(), ferry, island)
+  of <- function(lines) sheets_of(attr(lay_out(x, lines = lines), "of"))[[1]]
+  parts <- c("tests", "strength", "reference", "account")
+  there <- function(lines) parts[lengths(of(lines)[parts]) > 0]
+  expect_identical(there("none"), character())
+  expect_identical(there("headline"), "tests")
+  expect_identical(there("usual"), c("tests", "strength", "account"))
+  expect_identical(there("all"), parts)
+  expect_identical(nrow(of("headline")$cautions), 0L)
+})
+
+test_that("layouts stay within the width and draw every figure", {
+  tables <- list(lattice(netted(), ferry, island), lattice(netted(), ferry), lattice(netted(), c(ferry, heating), c(island, tenure)))
+  for (x in tables) for (width in c(60, 80, 200)) {
+    lines <- format(lay_out(x, show = c("column", "n"), lines = "none"), width = width)
+    expect_lte(max(cli::ansi_nchar(lines, "width")), width)
+  }
+  path <- withr::local_tempfile(fileext = ".html")
+  publish(tables[[3]], path)
+  page <- paste(readLines(path), collapse = "\n")
+  expect_equal(lengths(regmatches(page, gregexpr("scope=\"colgroup\"", page))), 2)
+  expect_equal(lengths(regmatches(page, gregexpr("class=\"write-up\"", page))), 4)
+  expect_error(publish(tables[[3]], withr::local_tempfile(fileext = ".svg")), "no figure", class = "fairlattice_error_format")
+})
