@@ -29,6 +29,8 @@ cross_options <- function() {
       several("--show", "FIGURES", sprintf("what stands in a cell, in this order: %s", paste(names(cell_figures), collapse = ", "))),
       one("--stack", "HOW", "where further figures stand (default brackets for two, otherwise beneath)", choices = stacks),
       several("--decimals", "NUMBER", "decimals of the percentages, such as 0, or by kind, such as 'percent=0,number=1'"),
+      one("--marks", "KIND", "what is marked (default residuals)", choices = mark_kinds),
+      one("--against", "WHAT", "mark differences from the rest, the total, the previous column, or a column of this name"),
       one("--sort", "BY", "order of the answers down the side (default as asked)", choices = sorts),
       one("--title", "WORDS", "title of the table"),
       several("--notes", "WORDS", "a line to go under the table (may be given again)", commas = FALSE),
@@ -135,7 +137,7 @@ laid_out_as_asked <- function(table, options) {
   decimals <- if (length(options$decimals)) decimals_asked(options$decimals)
   attr(lay_out(table, show = options$show %||% table$layout$show, stack = options$stack, decimals = decimals,
                sort = options$sort %||% "asked", title = options$title, notes = options$notes, lines = options$lines,
-               hide_under = options$hide_under), "of")
+               hide_under = options$hide_under, marks = options$marks, against = options$against), "of")
 }
 
 # "0", or "percent=0,number=1".

@@ -1,33 +1,110 @@
-# Pairs of columns within a row (of rows within a column): differences of shares, their tests, and the letters.
+# Columns against columns within a row (rows against rows within a column): differences of shares, their tests, letters
+# and marks. Written for columns; of rows the table is turned.
 
-# A column a pair: within, first, second (answers), first_share, second_share, difference, low, high, z, p, p_corrected,
-# exceeds ("first", "second" or ""), note. `compare` is "columns" or "rows"; columns of fewer than `least_base`
-# respondents are left out.
-layer_differences <- function(layer, compare, correction, alpha, least_base) {
+# What a column is set against: all others in pairs ("each other"), the one before it ("previous"), everybody outside of
+# it ("rest"), everybody ("total"), or a column of that name.
+againsts <- c("each other", "rest", "total", "previous")
+
+# A column a pair: within, first, second (answers, or "rest" and "total"), first_share, second_share, difference, low,
+# high, z, p, p_corrected, exceeds ("first", "second" or ""), note. `x` is of one layer; columns of fewer than
+# `least_base` respondents are left out.
+layer_differences <- function(x, compare, correction, alpha, least_base, against = "each other") {
+  layer <- x$layers[[1L]]
   none <- list(within = character(), first = character(), second = character(), first_share = numeric(),
                second_share = numeric(), difference = numeric(), low = numeric(), high = numeric(), z = numeric(),
                p = numeric(), p_corrected = numeric(), exceeds = character(), note = list())
-  e <- layer$estimate
   if (!is.null(no_test_reason(layer))) return(none)
-  turn <- compare == "rows"
-  P <- if (turn) t(e$P) else e$P
-  place <- matrix(seq_along(e$P), nrow(e$P))
-  if (turn) place <- t(place)
-  n <- if (turn) layer$margins$down$n[e$rows] else layer$margins$across$n[e$columns]
-  able <- which(n >= least_base)
-  if (length(able) < 2L) return(none)
-  pairs <- utils::combn(able, 2L)
-  rows <- lapply(seq_len(nrow(P)), function(i) {
-    d <- compare_shares(e, P, place, i, pairs, n, alpha)
+  of <- turned_estimate(layer, compare)
+  able <- which(of$n >= least_base)
+  pairs <- if (against %in% c("rest", "total")) as.list(able) else pairs_against(able, colnames(of$P), against)
+  if (!length(pairs)) return(none)
+  compared <- if (is.list(pairs)) columns_to_rest(x, of, able, compare, alpha, least_base, against) else
+    columns_to_columns(of, pairs, alpha)
+  rows <- lapply(seq_len(nrow(of$P)), function(i) {
+    d <- compared[[i]]
     d$p_corrected <- correct(d$p, correction)
     found <- !is.na(d$p_corrected) & d$p_corrected <= alpha
     d$exceeds <- ifelse(!found, "", ifelse(d$difference > 0, "first", "second"))
-    d$within <- rep(rownames(P)[i], ncol(pairs))
-    d$first <- colnames(P)[pairs[1L, ]]
-    d$second <- colnames(P)[pairs[2L, ]]
+    d$within <- rep(rownames(of$P)[i], length(d$p))
     d[names(none)]
   })
   stats::setNames(lapply(names(none), function(name) do.call(c, lapply(rows, `[[`, name))), names(none))
+}
+
+# The estimate of a layer with what is compared in its columns: proportions P, their places in the estimate, bases.
+turned_estimate <- function(layer, compare) {
+  e <- layer$estimate
+  place <- matrix(seq_along(e$P), nrow(e$P))
+  if (compare == "columns") return(list(e = e, P = e$P, place = place, n = layer$margins$across$n[e$columns]))
+  list(e = e, P = t(e$P), place = t(place), n = layer$margins$down$n[e$rows])
+}
+
+# Pairs of columns, the first against the second.
+pairs_against <- function(able, names, against) {
+  if (against == "each other") return(if (length(able) > 1L) utils::combn(able, 2L))
+  if (against == "previous") {
+    now <- able[(able - 1L) %in% able]
+    return(if (length(now)) rbind(now, now - 1L))
+  }
+  reference <- match(against, names)
+  others <- setdiff(able, reference)
+  if (reference %in% able && length(others)) rbind(others, reference)
+}
+
+# Per row of the table the differences of all pairs.
+columns_to_columns <- function(of, pairs, alpha) {
+  lapply(seq_len(nrow(of$P)), function(i) {
+    c(compare_shares(of$e, of$P, of$place, i, pairs, of$n, alpha),
+      list(first = colnames(of$P)[pairs[1L, ]], second = colnames(of$P)[pairs[2L, ]]))
+  })
+}
+
+# Every column against everybody outside of it. Against the total, of which it is a part, the difference is the same
+# times the share of the others, and the null hypothesis is the same: z and p are those against the rest, and the
+# interval takes the covariance of part and whole.
+columns_to_rest <- function(x, of, able, compare, alpha, least_base, against) {
+  side <- if (compare == "columns") "across" else "down"
+  parts <- lapply(able, function(j) turned_estimate(net_table(x, side, colnames(of$P)[j])$layers[[1L]], compare))
+  there <- vapply(parts, function(part) ncol(part$P) == 2L && part$n[2L] >= least_base, NA)
+  lapply(seq_len(nrow(of$P)), function(i) {
+    rows <- lapply(which(there), function(k) {
+      part <- parts[[k]]
+      d <- compare_shares(part$e, part$P, part$place, i, matrix(1:2), part$n, alpha)
+      if (against == "total") d <- to_total(d, of, i, able[k], alpha)
+      c(d, list(first = colnames(of$P)[able[k]], second = against))
+    })
+    columns <- names(rows[[1L]])
+    stats::setNames(lapply(columns, function(name) do.call(c, lapply(rows, `[[`, name))), columns)
+  })
+}
+
+# The gradient of p_ij / p_.j - p_i.: (1[row i] - q) / p_.j in column j, less 1[row i].
+to_total <- function(d, of, i, j, alpha) {
+  total <- sum(of$P[i, ])
+  base <- sum(of$P[, j])
+  in_row <- as.numeric(row(of$P) == i)
+  gradient <- (col(of$P) == j) * (in_row - d$first_share) / base - in_row
+  G <- numeric(length(of$P))
+  G[of$place] <- gradient
+  reach <- t_reach(alpha, of$e$df) * sqrt(variance_of(of$e, matrix(G)))
+  d$second_share <- total
+  d$difference <- d$first_share - total
+  d[c("low", "high")] <- list(d$difference - reach, d$difference + reach)
+  d
+}
+
+# Per cell, down the columns of a table, whether its share is more or fewer than that which it is set against, and by how
+# much: mark, difference, low, high.
+layer_marks_against <- function(x, compare, correction, alpha, least_base, against) {
+  layer <- x$layers[[1L]]
+  pairs <- layer_differences(x, compare, correction, alpha, least_base, against)
+  cells <- list(down = rep(answers_down(layer), ncol(layer$n)),
+                across = rep(answers_across(layer), each = nrow(layer$n)))
+  if (compare == "rows") names(cells) <- rev(names(cells))
+  at <- match(paste(cells$down, cells$across, sep = "\r"), paste(pairs$within, pairs$first, sep = "\r"))
+  mark <- c(first = "more", second = "fewer")[pairs$exceeds[at]]
+  list(mark = unname(ifelse(is.na(mark), "", mark)), difference = pairs$difference[at], low = pairs$low[at],
+       high = pairs$high[at])
 }
 
 # Shares of row i in the columns of each pair: difference, interval, z and p.
@@ -73,7 +150,8 @@ difference_of <- function(p1, n1, p2, n2, effect, e, alpha) {
 letters_for <- function(n) utils::head(c(letters, outer(letters, letters, function(x, y) paste0(y, x))), n)
 
 # Per cell (down its columns) the letters of the columns (rows) that its figure exceeds.
-layer_letters <- function(layer, pairs, compare) {
+# Letters begin after those of `before` other columns.
+layer_letters <- function(layer, pairs, compare, before = 0L) {
   columns <- compare == "columns"
   within <- if (columns) rep(answers_down(layer), ncol(layer$n)) else rep(answers_across(layer), each = nrow(layer$n))
   own <- if (columns) rep(answers_across(layer), each = nrow(layer$n)) else rep(answers_down(layer), ncol(layer$n))
@@ -84,7 +162,7 @@ layer_letters <- function(layer, pairs, compare) {
   lesser <- ifelse(first, pairs$second, pairs$first)[found]
   vapply(seq_along(own), function(k) {
     beaten <- lesser[pairs$within[found] == within[k] & greater == own[k]]
-    paste(letters_for(length(answers))[answers %in% beaten], collapse = " ")
+    paste(letters_for(before + length(answers))[before + which(answers %in% beaten)], collapse = " ")
   }, "")
 }
 

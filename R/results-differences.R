@@ -13,6 +13,10 @@
 #' Columns of fewer than `least_base` respondents are left out of the comparison and named.
 #'
 #' @param x (lattice) From [lattice()]; not of a tick-all question.
+#' @param against ("each other", "rest", "total", "previous", or an answer; default "each other") What a column is set
+#'   against: all others, pair by pair; everybody outside of it; everybody, itself included, where the interval takes
+#'   the covariance of part and whole into account and the test is that against the rest, whose null hypothesis is the
+#'   same; the column before it, such as the wave before; or the column of one answer.
 #' @param compare ("columns" or "rows"; default by the percentages of the lattice) What is compared.
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice) Over the pairs of a
 #'   row.
@@ -23,7 +27,7 @@
 #' @return Data frame, one row a pair: `each`, `within` (the row), `first`, `second` (the columns), `first_share`,
 #'   `second_share` (0-1), `difference`, `low`, `high`, `z`, `p`, `p_corrected`, `exceeds` ("first", "second" or ""),
 #'   `note` (why a figure is missing). Attribute `letters`: data frame of `each`, `down`, `across`, `letters` per cell;
-#'   attribute `names`' letters: `lettered` (`letter`, `answer`); attribute `left_out`: data frame of `each`, `answer`,
+#'   (NULL unless `against` is "each other"); attribute `lettered` (`letter`, `answer`); attribute `left_out`: data frame of `each`, `answer`,
 #'   `base`.
 #' @section Errors: `fairlattice_error_ticks`, `fairlattice_error_records_gone`, `fairlattice_error_too_many_cells`
 #'   (more than a million pairs).
@@ -32,7 +36,8 @@
 #' @export
 #' @examples
 #' differences(lattice(demo_records(), down = internet, across = tenure))
-differences <- function(x, compare = NULL, correction = NULL, alpha = NULL, least_base = NULL, ...) {
+differences <- function(x, against = "each other", compare = NULL, correction = NULL, alpha = NULL, least_base = NULL,
+                        ...) {
   nothing_else(...)
   call <- environment()
   check_made(x, call)
@@ -45,18 +50,29 @@ differences <- function(x, compare = NULL, correction = NULL, alpha = NULL, leas
   least_base <- least_base %||% setting("small_base")
   check_whole(least_base, "least_base", 0, call)
   check_pairs(dim(x$layers[[1L]]$n), compare, call)
-  found <- lapply(x$layers, layer_differences, compare, correction, alpha, least_base)
-  pairs <- frame_of_columns(x, found)
   sides <- if (compare == "columns") c("down", "across") else c("across", "down")
   answers <- dimnames(x$layers[[1L]]$n)[[match(sides[2L], c("down", "across"))]]
-  letters <- frame_of_columns(x, Map(function(layer, pairs) {
+  check_against(against, answers, call)
+  found <- lapply(x$layers, function(layer) {
+    layer_differences(one_layer(x, layer), compare, correction, alpha, least_base, against)
+  })
+  pairs <- frame_of_columns(x, found)
+  if (against %in% c("rest", "total")) pairs$second <- rep(words(paste0("against.", against)), nrow(pairs))
+  letters <- if (against == "each other") frame_of_columns(x, Map(function(layer, pairs) {
     c(cells_of_layer(layer), list(letters = layer_letters(layer, pairs, compare)))
   }, x$layers, found))
   new_result(pairs, "differences", letters = letters,
              lettered = data.frame(letter = letters_for(length(answers)), answer = answers),
              left_out = frame_of_columns(x, lapply(x$layers, layer_small_bases, compare, least_base)),
-             compare = compare, labels = c(within = x$tally[[sides[1L]]]$label, of = x$tally[[sides[2L]]]$label),
-             alpha = alpha, correction = correction, least_base = least_base)
+             against = against, compare = compare, labels = c(within = x$tally[[sides[1L]]]$label, of = x$tally[[sides[2L]]]$label),
+             layers = vapply(x$layers, function(layer) layer$each, ""), alpha = alpha, correction = correction, least_base = least_base)
+}
+
+check_against <- function(against, answers, call) {
+  if (is.character(against) && length(against) == 1L && against %in% c(againsts, answers)) return(invisible())
+  stop_input(c(sprintf("`against` must be %s or an answer, not %s.", list_some(sprintf("\"%s\"", againsts)),
+                       quote_value(against)), did_you_mean(against, c(againsts, answers), "Answers")), "against",
+             call = call)
 }
 
 check_pairs <- function(size, compare, call) {

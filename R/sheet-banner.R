@@ -43,8 +43,14 @@ banner_row <- function(tables, total, each, layout) {
   }
   blocks <- lapply(tables, block)
   whole <- block(total)
-  grids <- lapply(blocks, function(one) if (!is.null(one)) grid_of(one$table, one$k, layout, ends = FALSE))
-  list(grids = c(grids, list(grid_of(total, whole$k, replace(layout, "in_banner", TRUE)))),
+  # letters run through all columns
+  columns <- vapply(blocks, function(one) if (is.null(one)) 0L else ncol(one$table$layers[[one$k]]$n), 0L)
+  grids <- Map(function(one, before) {
+    if (!is.null(one)) grid_of(one$table, one$k, replace(layout, "letters_before", before), ends = FALSE)
+  }, blocks, cumsum(c(0L, columns))[seq_along(blocks)])
+  all <- grid_of(total, whole$k, replace(layout, c("in_banner", "marks"), list(TRUE, "none")))
+  if (layout$marks == "letters") all$letters <- array("", dim(all$value))
+  list(grids = c(grids, list(all)),
        blocks = Filter(Negate(is.null), blocks), whole = whole)
 }
 
@@ -62,14 +68,14 @@ empty_grid <- function(grid, columns) {
   of <- function(what) matrix(what, nrow(grid$stub), nrow(columns))
   blank <- list(value = of(NA_real_), kind = of(""), high = of(NA_real_))
   c(list(stub = grid$stub, columns = columns), blank,
-    list(mark = of(""), peak = of(FALSE), inside = lapply(grid$inside, function(part) blank)))
+    list(mark = of(""), peak = of(FALSE), letters = if (!is.null(grid$letters)) of(""), inside = lapply(grid$inside, function(part) blank)))
 }
 
 # Grids of the same lines.
 bind_beside <- function(grids) {
   out <- grids[[1L]]
   out$columns <- do.call(rbind, lapply(grids, `[[`, "columns"))
-  for (name in c("value", "kind", "high", "mark", "peak")) out[[name]] <- do.call(cbind, lapply(grids, `[[`, name))
+  for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(out))) out[[name]] <- do.call(cbind, lapply(grids, `[[`, name))
   out$inside <- bind_inside(grids, cbind)
   out$key <- unique(unlist(lapply(grids, `[[`, "key")))
   out
@@ -88,8 +94,8 @@ bind_below <- function(grids, titles) {
   headed <- Map(function(grid, title) {
     grid$stub <- rbind(list2DF(list(label = title, figure = "", role = "heading")), grid$stub)
     above <- function(part, what) rbind(rep(what, ncol(part)), part)
-    blanks <- list(value = NA_real_, kind = "", high = NA_real_, mark = "", peak = FALSE)
-    for (name in names(blanks)) grid[[name]] <- above(grid[[name]], blanks[[name]])
+    blanks <- list(value = NA_real_, kind = "", high = NA_real_, mark = "", peak = FALSE, letters = "")
+    for (name in intersect(names(blanks), names(grid))) grid[[name]] <- above(grid[[name]], blanks[[name]])
     grid$inside <- lapply(grid$inside, function(part) {
       for (name in c("value", "kind", "high")) part[[name]] <- above(part[[name]], blanks[[name]])
       part
@@ -98,7 +104,7 @@ bind_below <- function(grids, titles) {
   }, grids, titles)
   out <- headed[[1L]]
   out$stub <- do.call(rbind, lapply(headed, `[[`, "stub"))
-  for (name in c("value", "kind", "high", "mark", "peak")) out[[name]] <- do.call(rbind, lapply(headed, `[[`, name))
+  for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(out))) out[[name]] <- do.call(rbind, lapply(headed, `[[`, name))
   out$inside <- bind_inside(headed, rbind)
   out$key <- unique(unlist(lapply(headed, `[[`, "key")))
   out
@@ -115,7 +121,7 @@ banner_lines <- function(rows, layout, skipped) {
   key <- unique(all("key"))
   cautions <- do.call(rbind, c(lapply(whole, `[[`, "cautions"), lapply(found, `[[`, "cautions")))
   cautions <- cautions[!duplicated(cautions), ]
-  list(key = if (length(key)) words("banner_key", rules = key), tests = all("tests"), strength = NULL,
+  list(key = if (layout$marks != "residuals") key else if (length(key)) words("banner_key", rules = key), tests = all("tests"), strength = NULL,
        reference = all("reference"), cautions = cautions[order(match(cautions$severity, severities)), ],
        notes = unique(all("notes")),
        account = c(unlist(Map(function(row, lines) {
@@ -134,7 +140,8 @@ block_lines <- function(block, of_all, layout, several) {
   cautions <- lines$cautions[!lines$cautions$code %in% codes_in(c(known$whole, known$layers[[of_all$k]])), ]
   cautions$text <- words("block_line", block = rep(name, nrow(cautions)), line = cautions$text)
   lost <- of_all$table$layers[[of_all$k]]$base$n - block$table$layers[[block$k]]$base$n
-  list(key = block_key(block, name), tests = named(c(lines$tests, lines$strength)), reference = named(lines$reference),
+  list(key = if (layout$marks == "residuals") block_key(block, name) else marks_key(block$table, block$k, NULL, layout, TRUE),
+       tests = named(c(lines$tests, lines$strength)), reference = named(lines$reference),
        cautions = cautions, notes = lines$notes,
        account = if (length(lines$account) && lost > 0) words("block_left_out", block = name, n = lost))
 }

@@ -4,6 +4,7 @@ check_table <- function(x, call) {
   if (!inherits(x, "fairlattice_banner")) check_class(x, "fairlattice_lattice", "x", "lattice()", call)
 }
 
+mark_kinds <- c("residuals", "letters", "differences", "none")
 stacks <- c("brackets", "beneath", "beside")
 sorts <- c("asked", "size", "difference")
 line_choices <- c("none", "headline", "usual", "all")
@@ -12,13 +13,15 @@ decimal_kinds <- c("percent", "weighted", "expected", "number")
 
 checked_layout <- function(show = NULL, stack = NULL, decimals = NULL, sort = "asked", last = NULL, labels = NULL,
                            title = NULL, subtitle = NULL, notes = NULL, bases = NULL, lines = NULL, hide_under = NULL,
-                           call = NULL) {
+                           marks = NULL, against = NULL, call = NULL) {
   if (!is.null(show)) check_some(show, names(cell_figures), "show", call)
   if (anyDuplicated(show)) stop_layout(sprintf("`show` names \"%s\" twice.", show[duplicated(show)][1L]), call)
   if (!is.null(stack)) check_choice(stack, stacks, "stack", call)
   check_choice(sort, sorts, "sort", call)
   if (!is.null(bases) && length(bases)) check_some(bases, base_choices, "bases", call)
   if (!is.null(lines)) check_choice(lines, line_choices, "lines", call)
+  if (!is.null(marks)) check_choice(marks, mark_kinds, "marks", call)
+  check_text(against, "against", 1L, call)
   if (!is.null(hide_under)) check_whole(hide_under, "hide_under", 0, call)
   for (arg in c("title", "subtitle")) check_text(get(arg), arg, 1L, call)
   check_text(notes, "notes", Inf, call)
@@ -28,7 +31,7 @@ checked_layout <- function(show = NULL, stack = NULL, decimals = NULL, sort = "a
     stop_layout("`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").", call)
   list(show = show, stack = stack, decimals = checked_decimals(decimals, call), sort = sort, last = last,
        labels = labels, title = title, subtitle = subtitle, notes = notes, bases = bases, lines = lines,
-       hide_under = hide_under %||% 0)
+       hide_under = hide_under, marks = marks, against = against)
 }
 
 checked_decimals <- function(decimals, call) {
@@ -59,6 +62,10 @@ layout_of <- function(x) {
   layout[names(x$layout)] <- x$layout
   if (is_alone(x) && !isTRUE(layout$in_banner)) layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent
+  layout$hide_under <- layout$hide_under %||% 0
+  layout$marks <- layout$marks %||% if (is.null(layout$against)) "residuals" else "differences"
+  layout$against <- layout$against %||% "rest"
+  if (is_alone(x)) layout$marks <- "none"
   layout$stack <- layout$stack %||% if (length(layout$show) == 2L) "brackets" else "beneath"
   # the percentages that give the table its base: the first that is shown
   layout$percent <- c(intersect(layout$show, percent_figures), if ("interval" %in% layout$show) x$choices$percent,

@@ -2,18 +2,20 @@
 
 # `kind` says how it is written: "percent", "count", "weighted", "expected", "number", "interval".
 cell_figures <- list(
-  column = list(kind = "percent", of = function(parts, x) percent_grid(parts, "column")),
-  row = list(kind = "percent", of = function(parts, x) percent_grid(parts, "row")),
-  total = list(kind = "percent", of = function(parts, x) percent_grid(parts, "total")),
-  n = list(kind = "count", of = function(parts, x) sum_grid(parts, "n")),
-  weighted = list(kind = "weighted", of = function(parts, x) sum_grid(parts, "weighted")),
-  cumulative = list(kind = "percent", of = function(parts, x) cumulative_grid(parts)),
-  interval = list(kind = "interval", of = function(parts, x) NULL), # low and high: see interval_grid()
-  expected = list(kind = "expected", of = function(parts, x) departure_grid(parts, "expected")),
-  residual = list(kind = "expected", of = function(parts, x) departure_grid(parts, "residual")),
-  pearson = list(kind = "number", of = function(parts, x) departure_grid(parts, "pearson_residual")),
-  adjusted = list(kind = "number", of = function(parts, x) departure_grid(parts, "adjusted_residual")),
-  contribution = list(kind = "number", of = function(parts, x) departure_grid(parts, "contribution"))
+  column = list(kind = "percent", of = function(parts, layout) percent_grid(parts, "column")),
+  row = list(kind = "percent", of = function(parts, layout) percent_grid(parts, "row")),
+  total = list(kind = "percent", of = function(parts, layout) percent_grid(parts, "total")),
+  n = list(kind = "count", of = function(parts, layout) sum_grid(parts, "n")),
+  weighted = list(kind = "weighted", of = function(parts, layout) sum_grid(parts, "weighted")),
+  cumulative = list(kind = "percent", of = function(parts, layout) cumulative_grid(parts)),
+  interval = list(kind = "interval", of = function(parts, layout) NULL), # low and high: see interval_grid()
+  difference = list(kind = "change", of = function(parts, layout) 100 * difference_grid(parts, layout, "difference")),
+  difference_interval = list(kind = "change_interval", of = function(parts, layout) NULL), # see figures_of()
+  expected = list(kind = "expected", of = function(parts, layout) departure_grid(parts, "expected")),
+  residual = list(kind = "expected", of = function(parts, layout) departure_grid(parts, "residual")),
+  pearson = list(kind = "number", of = function(parts, layout) departure_grid(parts, "pearson_residual")),
+  adjusted = list(kind = "number", of = function(parts, layout) departure_grid(parts, "adjusted_residual")),
+  contribution = list(kind = "number", of = function(parts, layout) departure_grid(parts, "contribution"))
 )
 
 percent_figures <- c("column", "row", "total")
@@ -65,7 +67,41 @@ departure_grid <- function(parts, name) {
   rbind(cbind(found, NA), NA)
 }
 
-mark_grid <- function(parts) {
-  found <- over_parts(parts, function(x) departures_of(x)[[1L]]$mark)
+# Marks by residuals, or by differences ("higher" and "lower").
+mark_grid <- function(parts, layout) {
+  found <- switch(layout$marks, residuals = over_parts(parts, function(x) departures_of(x)[[1L]]$mark),
+                  differences = difference_grid(parts, layout, "mark"),
+                  over_parts(parts, function(x) rep("", length(x$layers[[1L]]$n))))
+  if (layout$marks == "differences") {
+    found[is.na(found)] <- ""
+    found[found == "more"] <- "higher"
+    found[found == "fewer"] <- "lower"
+    return(found)
+  }
   rbind(cbind(found, ""), "")
 }
+
+# Differences from what a column (row, of row percentages) is set against; everybody has none.
+difference_grid <- function(parts, layout, name) {
+  check_made(parts$core, NULL)
+  found <- over_parts(parts, function(x) {
+    layer_marks_against(x, compared_side(x), x$choices$correction, x$choices$alpha, setting("small_base"),
+                        layout$against)[[name]]
+  })
+  rbind(cbind(found, NA), NA)
+}
+
+# Letters of the columns that a figure exceeds; nets of columns, which share respondents with them, have none.
+letter_grid <- function(parts, before) {
+  check_made(parts$core, NULL)
+  found <- over_parts(parts, function(x) {
+    pairs <- layer_differences(x, compared_side(x), x$choices$correction, x$choices$alpha, setting("small_base"))
+    layer_letters(x$layers[[1L]], pairs, compared_side(x), before)
+  })
+  core <- parts$core$layers[[1L]]
+  if (compared_side(parts$core) == "columns") found[, seq_len(ncol(found)) > ncol(core$n)] <- "" else
+    found[seq_len(nrow(found)) > nrow(core$n), ] <- ""
+  rbind(cbind(found, ""), "")
+}
+
+compared_side <- function(x) if (x$choices$percent == "row") "rows" else "columns"

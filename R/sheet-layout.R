@@ -29,6 +29,11 @@
 #'   under the table: nothing but the key to its signs; the headline test; the test with its strength, cautions and the
 #'   account of records; or everything.
 #' @param hide_under (integer, default 0) Percentages of fewer respondents are not shown, and the table says so.
+#' @param marks ("residuals", "letters", "differences" or "none"; default "residuals", or "differences" with `against`)
+#'   What is marked: cells that depart from what is expected if the two were unrelated (a plus and a minus); by letters the
+#'   columns that a figure exceeds; or differences from `against` (arrows up and down), see [differences()].
+#' @param against ("rest", "total", "previous" or an answer, default "rest") What a column is set against, for the marks
+#'   and for the figures `"difference"` and `"difference_interval"` (in percentage points).
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A list of class `fairlattice_sheets`, one sheet a layer, that prints itself and can be given to [publish()]. A
 #'   sheet is plain data: `stub` and `columns` (data frames: `label`, `role`), the matrices `value` and `kind` (what
@@ -40,13 +45,13 @@
 #' lay_out(table, show = c("column", "n"), decimals = 0, sort = "size", lines = "headline")
 lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = c("asked", "size", "difference"), last = NULL,
                     labels = NULL, title = NULL, subtitle = NULL, notes = NULL, bases = NULL, lines = NULL,
-                    hide_under = NULL, ...) {
+                    hide_under = NULL, marks = NULL, against = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (inherits(x, "fairlattice_sheets")) x <- attr(x, "of")
   check_table(x, call)
   asked <- checked_layout(show, stack, decimals, first_of(sort), last, labels, title, subtitle, notes, bases, lines,
-                          hide_under, call)
+                          hide_under, marks, against, call)
   x$layout <- as.list(x$layout)
   x$layout[names(asked)] <- Map(function(new, old) new %||% old, asked, x$layout[names(asked)])
   as_sheets(x)

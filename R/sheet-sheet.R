@@ -40,7 +40,7 @@ lines_under <- function(x, k, grid, layout) {
   tests <- tests_of(x)[[k]]
   test <- headline_of(tests)
   told <- cautions_of(x)
-  key <- c(if (any(grid$mark != "") || asked("usual")) key_line(x, layer, departures_of(x)[[k]], test),
+  key <- c(marks_key(x, k, grid, layout, asked("usual")),
            if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
        tests = if (asked("headline", "usual") && !is_alone(x))
@@ -52,6 +52,24 @@ lines_under <- function(x, k, grid, layout) {
        # what is true of the whole is said once, with the first layer
        cautions = caution_lines(by_severity(if (asked("usual")) c(if (k == 1L) told$whole, told$layers[[k]]))),
        notes = c(if (asked("usual")) history_lines(x), layout$notes), account = if (asked("usual")) account_line(x, layer))
+}
+
+# What the signs or letters of a table mean.
+marks_key <- function(x, k, grid, layout, asked) {
+  if (layout$marks == "none") return(NULL)
+  layer <- x$layers[[k]]
+  if (layout$marks == "residuals") {
+    if (any(grid$mark != "") || asked) key_line(x, layer, departures_of(x)[[k]], headline_of(tests_of(x)[[k]]))
+  } else if (!is_alone(x)) {
+    compare <- compared_side(x)
+    small <- layer_small_bases(layer, compare, setting("small_base"))
+    c(if (layout$marks == "letters")
+        words("letters_key", compare = compare, correction = x$choices$correction, alpha = x$choices$alpha) else
+        words("against_key", against = layout$against, compare = compare, correction = x$choices$correction,
+              alpha = x$choices$alpha),
+      if (length(small$answer))
+        words("letters_small", limit = setting("small_base"), answers = small$answer, n = small$base))
+  }
 }
 
 caution_lines <- function(found) {
@@ -93,7 +111,13 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases))
   grid$inside <- if (several && layout$stack == "brackets")
     lapply(seq_along(figures)[-1L], function(j) filled(stub, columns, figures[j], NULL))
-  grid$mark <- marks_on(stub, columns, mark_grid(parts))
+  grid$mark <- marks_on(stub, columns, mark_grid(parts, layout))
+  if (layout$marks == "letters") {
+    grid$letters <- marks_on(stub, columns, letter_grid(parts, layout$letters_before %||% 0L))
+    side <- if (compared_side(x) == "columns") "columns" else "stub"
+    lettered <- with_letters(if (side == "columns") columns else stub, layout$letters_before %||% 0L)
+    if (side == "columns") columns <- lettered else stub <- lettered
+  }
   grid <- hidden_bases(grid, stub, columns, x, parts, layout)
   keep <- c("label", "figure", "role")
   c(list(stub = list2DF(stub[keep]), columns = list2DF(columns[c(keep, "spanner")])), grid,
@@ -105,7 +129,10 @@ figures_of <- function(x, k, parts, layout) {
   found <- lapply(layout$show, function(name) {
     figure <- cell_figures[[name]]
     if (name == "interval") return(c(list(kind = "interval"), interval_grid(x, k, layout$percent)))
-    list(kind = figure$kind, value = figure$of(parts, x), high = NULL)
+    if (name == "difference_interval")
+      return(list(kind = figure$kind, value = 100 * difference_grid(parts, layout, "low"),
+                  high = 100 * difference_grid(parts, layout, "high")))
+    list(kind = figure$kind, value = figure$of(parts, layout), high = NULL)
   })
   stats::setNames(found, layout$show)
 }
@@ -240,6 +267,14 @@ marks_on <- function(stub, columns, marks) {
   out
 }
 
+# The answers of a side with their letters.
+with_letters <- function(lines, before) {
+  own <- lines$role == "answer"
+  letter <- letters_for(before + max(lines$at[own]))[before + lines$at[own]]
+  lines$label[own] <- sprintf("%s (%s)", lines$label[own], letter)
+  lines
+}
+
 # Percentages on too few respondents are not shown.
 hidden_bases <- function(grid, stub, columns, x, parts, layout) {
   if (!layout$hide_under || is.na(layout$percent)) return(grid)
@@ -291,8 +326,18 @@ kind_text <- list(
     digits <- digits %||% setting("digits")
     paste0(format_percent(v / 100, digits), "\u2013", format_percent(high / 100, digits))
   },
+  change = function(v, high, digits) signed(v, digits %||% setting("digits")),
+  change_interval = function(v, high, digits) {
+    digits <- digits %||% setting("digits")
+    words("interval", low = signed(v, digits), high = signed(high, digits))
+  },
   hidden = function(v, high, digits) rep("*", length(v))
 )
+
+signed <- function(v, digits) {
+  text <- format_number(abs(v), digits)
+  paste0(ifelse(grepl("[1-9]", text), ifelse(v > 0, "+", "\u2212"), ""), text)
+}
 
 # The text of every cell, further figures in brackets.
 sheet_text <- function(sheet) {
@@ -309,7 +354,7 @@ figure_text <- function(figure, decimals) {
   text <- matrix("", nrow(figure$value), ncol(figure$value))
   for (kind in setdiff(unique(as.vector(figure$kind)), "")) {
     here <- which(figure$kind == kind)
-    digits <- decimals[[if (kind %in% c("interval", "hidden")) "percent" else kind]]
+    digits <- decimals[[if (kind %in% c("interval", "hidden", "change", "change_interval")) "percent" else kind]]
     written <- kind_text[[kind]](figure$value[here], figure$high[here], digits)
     written[is.na(figure$value[here]) & kind != "hidden"] <- "\u2013"
     text[here] <- written
@@ -317,21 +362,4 @@ figure_text <- function(figure, decimals) {
   text
 }
 
-mark_signs <- c(more = "+", fewer = "\u2212")
-
-# The sheet with letters in place of marks: what differences() found, cell by cell.
-lettered_sheet <- function(sheet, found) {
-  what <- attributes(found)
-  here <- what$letters[what$letters$each %in% sheet$each, ]
-  side <- if (what$compare == "rows") "stub" else "columns"
-  answers <- sheet[[side]]$role == "answer"
-  label <- sheet[[side]]$label[answers]
-  sheet[[side]]$label[answers] <- sprintf("%s (%s)", label, what$lettered$letter[match(label, what$lettered$answer)])
-  sheet$letters <- matrix("", nrow(sheet$value), ncol(sheet$value))
-  sheet$letters[sheet$stub$role == "answer", sheet$columns$role == "answer"] <- here$letters
-  small <- what$left_out[what$left_out$each %in% here$each, ]
-  sheet$key <- c(words("letters_key", compare = what$compare, correction = what$correction, alpha = what$alpha),
-                 if (nrow(small))
-                 words("letters_small", limit = what$least_base, answers = small$answer, n = small$base))
-  sheet
-}
+mark_signs <- c(more = "+", fewer = "\u2212", higher = "\u2191", lower = "\u2193")

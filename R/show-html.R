@@ -40,7 +40,8 @@ html_table <- function(x, k, figure, alone, call) {
 html_sheet <- function(sheet, heading) {
   tag <- htmltools::tags
   text <- sheet_text(sheet)
-  spoken <- c(more = words("more_than_expected"), fewer = words("fewer_than_expected"))
+  spoken <- c(more = words("more_than_expected"), fewer = words("fewer_than_expected"), higher = words("higher"),
+              lower = words("lower"))
   cell <- function(i, j) {
     mark <- sheet$mark[i, j]
     tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j],

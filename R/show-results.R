@@ -78,12 +78,12 @@ format.fairlattice_differences <- function(x, width = cli::console_width(), ...)
   nothing_else(...)
   what <- attributes(x)
   small <- what$left_out
-  rules <- c(words("pairs_rule", compare = what$compare, question = what$labels[["within"]],
+  rules <- c(words("pairs_rule", compare = what$compare, against = what$against, question = what$labels[["within"]],
                    correction = what$correction, alpha = what$alpha),
              if (nrow(small)) paste0(words("letters_small", limit = what$least_base, answers = small$answer,
                                            n = small$base), "."),
              words("differences_in_points"))
-  parts <- lapply(unique(c(what$letters$each)), function(each) {
+  parts <- lapply(what$layers, function(each) {
     rows <- visible_in(as.data.frame(x)[x$each %in% each, ])
     c(if (!is.na(each)) c(each, ""), differences_text(rows, what$compare, width), "")
   })
@@ -253,11 +253,6 @@ working_grid <- function(of, step, width, totals = FALSE) {
 }
 
 # The table with letters in place of marks.
-letters_text <- function(x, width = cli::console_width(), ...) {
-  found <- differences(x, ...)
-  plain_text(unlist(lapply(sheets_of(x), function(sheet) {
-    sheet <- lettered_sheet(sheet, found)
-    c(wrap_lines(sheet$title, width), if (!is.null(sheet$layer)) wrap_lines(sheet$layer, width),
-      wrap_lines(sheet$subtitle, width), "", text_grid(sheet, width), "", wrap_lines(sheet$key, width), "")
-  })))
+letters_text <- function(x, width = cli::console_width()) {
+  format(lay_out(x, marks = "letters", lines = "none"), width = width)
 }

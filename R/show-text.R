@@ -204,7 +204,7 @@ wrap_label <- function(label, width) {
 }
 
 # Where the terminal has no Unicode, every sign has a plain twin.
-plain_twins <- c("\u2500" = "-", "\u2550" = "=", "\u2212" = "-", "\u2013" = "-", "\u00d7" = "x", "\u00b1" = "+-",
+plain_twins <- c("\u2191" = ">", "\u2193" = "<", "\u2002" = " ", "\u2500" = "-", "\u2550" = "=", "\u2212" = "-", "\u2013" = "-", "\u00d7" = "x", "\u00b1" = "+-",
                  "\u00e9" = "e",
                  "\u00b2" = "2", "\u2026" = "...", "\u2139" = "i", "\u2716" = "x",
                  stats::setNames(c("_", ".", ":", "-", "=", "+", "*", "#"),

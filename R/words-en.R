@@ -334,6 +334,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.n = "n",
   figure.weighted = "weighted n",
   figure.cumulative = "cumulative %",
+  figure.difference = "difference",
+  figure.difference_interval = "its CI",
   figure.percent = "%",
   figure.interval = function(alpha) sprintf("%s CI", confidence_words(alpha)),
   figure.expected = "expected",
@@ -420,6 +422,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   to_paste = "To paste into a report",
   tables = "Tables",
   several_tables = function(number) sprintf("%d tables", number),
+  higher = "higher",
+  lower = "lower",
   more_than_expected = "more than expected",
   fewer_than_expected = "fewer than expected",
   largest_of_line = "largest of its line",
@@ -428,6 +432,16 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf(paste("A letter: the figure exceeds that of the %s with this letter (two-sided; %s over the pairs of a %s;",
                   "level %s)"), c(columns = "column", rows = "row")[[compare]], name_of("correction", correction),
             c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
+  },
+  against.rest = "the rest",
+  against.total = "the total",
+  against_key = function(against, compare, correction, alpha) {
+    line <- c(columns = "column", rows = "row")[[compare]]
+    sprintf("\u2191 higher, \u2193 lower than %s (two-sided; %s over the %ss of a %s; level %s)",
+            switch(against, rest = "among all other respondents", total = "among all respondents",
+                   previous = sprintf("in the %s before", line), sprintf("in %s", quoted(against))),
+            name_of("correction", correction), line, c(columns = "row", rows = "column")[[compare]],
+            format_alpha(alpha))
   },
   letters_small = function(limit, answers, n) {
     sprintf("Not compared because of small bases (under %d): %s", limit, bases_words(answers, n))
@@ -577,8 +591,13 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   marked_beyond = function(residual, critical) {
     sprintf("Marked: %s residual beyond \u00b1%s.", residual, format_number(critical))
   },
-  pairs_rule = function(compare, question, correction, alpha) {
-    sprintf("Pairs of %s within each answer to %s; %s over the pairs of a %s, level %s.", compare, question,
+  pairs_rule = function(compare, against, question, correction, alpha) {
+    sprintf("%s within each answer to %s; %s over the pairs of a %s, level %s.",
+            switch(against, "each other" = sprintf("Pairs of %s", compare),
+                   rest = sprintf("Each of the %s against all other respondents", compare),
+                   total = sprintf("Each of the %s against all respondents", compare),
+                   previous = sprintf("Each of the %s against the one before", compare),
+                   sprintf("Each of the %s against %s", compare, quoted(against))), question,
             name_of("correction", correction), c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
   },
   no_bases_to_compare = function(compare) sprintf("No two %s have large enough bases to be compared.", compare),

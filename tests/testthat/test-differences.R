@@ -128,3 +128,82 @@ test_that("the shares that risks are made of have the intervals of shares()", {
   one <- r[r$compared == "Poor" & r$figure == "share", c("estimate", "low", "high")]
   expect_equal(one, s[s$down == "Yes" & s$across == "Poor", c("share", "low", "high")], ignore_attr = TRUE)
 })
+
+test_that("a column against the rest is the table of the two, and against the total the same test", {
+  data <- messy_records(600)
+  for (panel in list(data[c("down", "across")], respondents(data, weight = w, stratum = stratum, cluster = cluster))) {
+    x <- lattice(panel, down, across)
+    rest <- differences(x, "rest")
+    total <- differences(x, "total")
+    for (column in LETTERS[1:4]) {
+      own <- rest[rest$first == column, ]
+      joined <- regroup(panel, across, Rest = setdiff(LETTERS[1:4], column))
+      pair <- differences(lattice(joined, down, across))
+      turn <- ifelse(pair$first == column, 1, -1)
+      expect_equal(own$difference, turn * pair$difference)
+      expect_equal(own$p, pair$p)
+      expect_equal(own$low, ifelse(turn > 0, pair$low, -pair$high))
+    }
+    expect_equal(total[c("z", "p", "p_corrected")], rest[c("z", "p", "p_corrected")], ignore_attr = TRUE)
+    # part and whole: (1 - share of the column) times the difference from the rest
+    w <- colSums(x$layers[[1]]$estimate$P)[total$first]
+    expect_equal(total$difference, unname((1 - w) * rest$difference))
+    expect_equal(total$second_share, unname(rowSums(x$layers[[1]]$estimate$P)[total$within]))
+    # its variance by a numerical gradient
+    e <- x$layers[[1]]$estimate
+    f <- function(p) {
+      P <- matrix(p, nrow(e$P)) / sum(p)
+      P[2, 3] / sum(P[, 3]) - sum(P[2, ])
+    }
+    p <- as.vector(e$P)
+    gradient <- vapply(seq_along(p), function(k) (f(replace(p, k, p[k] + 1e-6)) - f(replace(p, k, p[k] - 1e-6))) / 2e-6, 0)
+    se <- sqrt(variance_of(e, matrix(gradient)))
+    row <- total[total$within == "b" & total$first == "C", ]
+    expect_equal(row$high - row$difference, t_reach(0.05, e$df) * se, tolerance = 1e-5)
+  }
+  previous <- differences(x, "previous")
+  each <- differences(x)
+  expect_identical(unique(paste(previous$first, previous$second)), c("B A", "C B", "D C"))
+  expect_equal(previous$difference[1], -each$difference[each$first == "A" & each$second == "B"][1])
+  named <- differences(x, "C")
+  expect_identical(unique(named$second), "C")
+  expect_setequal(named$first, c("A", "B", "D"))
+  expect_error(differences(x, "E"), "Answers", class = "fairlattice_error_against")
+  rows <- differences(x, "rest", compare = "rows")
+  expect_setequal(rows$first, letters[1:3])
+})
+
+test_that("the interval of a part against the whole covers in clustered surveys", {
+  withr::local_seed(5)
+  inside <- replicate(300, {
+    cluster <- rep(1:40, each = 10)
+    pull <- rnorm(40)[cluster]
+    across <- sample(c("p", "q", "r"), 400, TRUE)
+    down <- ifelse(pull + rnorm(400) + 0.5 * (across == "p") > 0, "yes", "no")
+    x <- lattice(respondents(data.frame(down, across, cluster), cluster = cluster), down, across)
+    d <- differences(x, "total")
+    d <- d[d$within == "yes" & d$first == "p", ]
+    truth <- pnorm(0.5 / sqrt(2)) - (pnorm(0.5 / sqrt(2)) + 2 * 0.5) / 3
+    d$low <= truth && truth <= d$high
+  })
+  expect_gt(mean(inside), 0.95 - 3.5 * sqrt(0.95 * 0.05 / 300))
+})
+
+test_that("marks and letters of a layout are those of differences(), nets included", {
+  panel <- net(demo_panel(), ferry, Happy = c("Satisfied", "Very satisfied"))
+  x <- lattice(panel, ferry, island)
+  sheet <- lay_out(x, marks = "letters")[[1]]
+  answers <- sheet$stub$role == "answer"
+  expect_equal(as.vector(sheet$letters[answers, 1:5]), attr(differences(x), "letters")$letters)
+  joined <- attr(differences(lattice(regroup(panel, ferry, Happy = c("Satisfied", "Very satisfied"),
+                                             other = "Others"), ferry, island)), "letters")
+  expect_equal(sheet$letters[sheet$stub$role == "net", 1:5], joined$letters[joined$down == "Happy"])
+  d <- differences(x, "rest")
+  marked <- lay_out(x, against = "rest", show = c("column", "difference"))[[1]]
+  expect_equal(marked$inside[[1]]$value[answers, 1:5], t(matrix(100 * d$difference, 5)))
+  signs <- c(first = "higher", second = "lower")[d$exceeds]
+  expect_equal(marked$mark[answers, 1:5], t(matrix(ifelse(is.na(signs), "", signs), 5)), ignore_attr = TRUE)
+  banner <- lay_out(lattice(panel, ferry, c(tenure, island)), marks = "letters")[[1]]
+  expect_identical(banner$columns$label[6:7], c("Norrey (f)", "Sandholm (g)"))
+  expect_identical(banner$letters[1, 7], "f")
+})
