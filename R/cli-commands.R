@@ -193,6 +193,13 @@ prepare_questions <- function(panel, options) {
     part <- name_and_value(words, "--retitle", "ferry=Content with the ferry")
     panel <- retitle(panel, !!part$name, trimws(part$value))
   }
+  for (words in options$mean) {
+    part <- if (grepl("=", words, fixed = TRUE)) name_and_value(words, "--mean", "ferry=1,2,3,4,5") else
+      list(name = words)
+    scores <- if (!is.null(part$value)) suppressWarnings(as.numeric(strsplit(part$value, ",", fixed = TRUE)[[1L]]))
+    if (anyNA(scores)) stop_words(sprintf("--mean: \"%s\" is not a list of numbers.", part$value))
+    panel <- score(panel, !!part$name, scores)
+  }
   for (words in options$net) {
     part <- name_and_answers(words, "--net", "ferry=Satisfied in all: Satisfied, Very satisfied")
     panel <- do.call(net, c(list(panel, part$name), part$answers))

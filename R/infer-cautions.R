@@ -34,6 +34,10 @@ rules_of.fairlattice_layer <- function(layer) layer_rules
 #' @export
 rules_of.fairlattice_ticks_layer <- function(layer) layer_rules[c("no_test", "bases", "unequal_weights")]
 
+# Of a number those that are not about the cells.
+#' @export
+rules_of.fairlattice_number_layer <- function(layer) layer_rules[c("no_test", "bases", "single_cluster", "unequal_weights")]
+
 # The cautions of the table as a whole.
 whole_cautions <- function(x) unlist(unname(lapply(whole_rules, function(rule) rule(x))), recursive = FALSE)
 

@@ -40,14 +40,14 @@ net_table <- function(x, side, answers) {
   layer <- collapse_layer(base, if (side == "down") group, if (side == "across") group)
   tally <- x$tally
   tally[[side]] <- net_question(question)
-  if (any(ticks_in(tally))) layer <- tick_layer(layer, tally)
+  layer <- if (any(ticks_in(tally))) tick_layer(layer, tally) else number_layer(layer, tally)
   one_layer(x, add_estimates(layer, tally), tally)
 }
 
 net_question <- function(question) {
   levels <- c("in the net", "not in it")
-  replace(question, c("ordered", "levels", "missing", "values", "items", "ticked", "nets"),
-          list(FALSE, levels, c(FALSE, FALSE), levels, NULL, NULL, NULL))
+  replace(question, c("ordered", "levels", "missing", "values", "items", "ticked", "nets", "scores", "summed"),
+          list(FALSE, levels, c(FALSE, FALSE), levels, NULL, NULL, NULL, NULL, FALSE))
 }
 
 stored_net <- function(x, side, inside) {

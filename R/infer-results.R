@@ -95,8 +95,11 @@ question_of <- function(question, shown) {
   codes <- if (is.null(question$items)) question$values[match(shown, question$levels)] else
     question$item_names[match(shown, question$items)]
   list(name = question$name, label = question$label, ordered = question$ordered, ticks = !is.null(question$items),
-       history = question$history, nets = question$nets, categories = list2DF(list(code = codes, label = shown)))
+       history = question$history, nets = question$nets, scores = unname(scores_shown(question, shown)), summed = question$summed,
+       categories = list2DF(list(code = codes, label = shown)))
 }
+
+scores_shown <- function(question, shown) if (!is.null(question$scores)) question$scores[match(shown, question$levels)]
 
 is_weighted <- function(x) !is.null(facts_of(x)$design$weight)
 

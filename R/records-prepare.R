@@ -168,6 +168,7 @@ join_answers <- function(answers, joins, other, missing, name, call) {
   out <- new_answers(match(unname(becomes)[as.integer(answers)], c(levels, reasons)), c(levels, reasons),
                      missing = reasons,
                      label = label_of(answers), ordered = is.ordered(answers) && (complete || neighbours(joins, old)))
+  attr(out, "scores") <- scores_after(attr(answers, "scores", exact = TRUE), becomes, kept, name, call)
   attr(out, "nets") <- nets_after(attr(answers, "nets", exact = TRUE), becomes, call)
   with_history(out, answers,
                regroup_steps(joins, other, gone, setdiff(old, c(named, was_missing)),
@@ -185,6 +186,19 @@ nets_after <- function(nets, becomes, call) {
     }
     new
   })
+}
+
+# The scores of a question whose answers were combined: answers of different scores have none together.
+scores_after <- function(scores, becomes, kept, name, call) {
+  if (is.null(scores)) return(NULL)
+  vapply(kept, function(answer) {
+    own <- unique(scores[names(becomes)[becomes == answer]])
+    if (length(own) != 1L) {
+      stop_input(c(sprintf("\"%s\" would combine answers of \"%s\" with different scores.", answer, name),
+                   i = "Give scores after the answers have been combined."), "score", call = call)
+    }
+    own
+  }, 0)
 }
 
 stop_regroup_name <- function(call) {

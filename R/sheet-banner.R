@@ -16,6 +16,7 @@ banner_sheet <- function(x, each) {
   facts <- facts_of(first)
   laid <- function(table) if (!is.null(table)) replace(table, "layout", list(x$layout))
   layout <- layout_of(laid(first))
+  layout$marks <- x$layout$marks %||% if (is.null(x$layout$against)) "residuals" else "differences"
   rows <- Map(function(tables, total) banner_row(lapply(tables, laid), laid(total), each, layout), x$tables, x$totals)
   grids <- lapply(rows, function(row) bind_beside(filled_in(row$grids, lapply(rows, `[[`, "grids"))))
   grid <- if (length(rows) == 1L) grids[[1L]] else bind_below(grids, vapply(x$totals, table_title, ""))
@@ -46,9 +47,10 @@ banner_row <- function(tables, total, each, layout) {
   # letters run through all columns
   columns <- vapply(blocks, function(one) if (is.null(one)) 0L else ncol(one$table$layers[[one$k]]$n), 0L)
   grids <- Map(function(one, before) {
-    if (!is.null(one)) grid_of(one$table, one$k, replace(layout, "letters_before", before), ends = FALSE)
+    if (!is.null(one)) grid_of(one$table, one$k, replace(layout_of(one$table), "letters_before", before), ends = FALSE)
   }, blocks, cumsum(c(0L, columns))[seq_along(blocks)])
-  all <- grid_of(total, whole$k, replace(layout, c("in_banner", "marks"), list(TRUE, "none")))
+  total$layout$in_banner <- TRUE
+  all <- grid_of(total, whole$k, layout_of(total))
   if (layout$marks == "letters") all$letters <- array("", dim(all$value))
   list(grids = c(grids, list(all)),
        blocks = Filter(Negate(is.null), blocks), whole = whole)
@@ -140,7 +142,8 @@ block_lines <- function(block, of_all, layout, several) {
   cautions <- lines$cautions[!lines$cautions$code %in% codes_in(c(known$whole, known$layers[[of_all$k]])), ]
   cautions$text <- words("block_line", block = rep(name, nrow(cautions)), line = cautions$text)
   lost <- of_all$table$layers[[of_all$k]]$base$n - block$table$layers[[block$k]]$base$n
-  list(key = if (layout$marks == "residuals") block_key(block, name) else marks_key(block$table, block$k, NULL, layout, TRUE),
+  list(key = if (layout$marks == "residuals") block_key(block, name) else
+         marks_key(block$table, block$k, NULL, layout_of(block$table), TRUE),
        tests = named(c(lines$tests, lines$strength)), reference = named(lines$reference),
        cautions = cautions, notes = lines$notes,
        account = if (length(lines$account) && lost > 0) words("block_left_out", block = name, n = lost))

@@ -4,16 +4,17 @@ check_table <- function(x, call) {
   if (!inherits(x, "fairlattice_banner")) check_class(x, "fairlattice_lattice", "x", "lattice()", call)
 }
 
+summary_lines <- c("mean", "interval", "sd", "q1", "median", "q3")
 mark_kinds <- c("residuals", "letters", "differences", "none")
 stacks <- c("brackets", "beneath", "beside")
 sorts <- c("asked", "size", "difference")
 line_choices <- c("none", "headline", "usual", "all")
 base_choices <- c("n", "weighted", "effective")
-decimal_kinds <- c("percent", "weighted", "expected", "number")
+decimal_kinds <- c("percent", "mean", "weighted", "expected", "number")
 
 checked_layout <- function(show = NULL, stack = NULL, decimals = NULL, sort = "asked", last = NULL, labels = NULL,
                            title = NULL, subtitle = NULL, notes = NULL, bases = NULL, lines = NULL, hide_under = NULL,
-                           marks = NULL, against = NULL, call = NULL) {
+                           marks = NULL, against = NULL, summary = NULL, call = NULL) {
   if (!is.null(show)) check_some(show, names(cell_figures), "show", call)
   if (anyDuplicated(show)) stop_layout(sprintf("`show` names \"%s\" twice.", show[duplicated(show)][1L]), call)
   if (!is.null(stack)) check_choice(stack, stacks, "stack", call)
@@ -21,6 +22,7 @@ checked_layout <- function(show = NULL, stack = NULL, decimals = NULL, sort = "a
   if (!is.null(bases) && length(bases)) check_some(bases, base_choices, "bases", call)
   if (!is.null(lines)) check_choice(lines, line_choices, "lines", call)
   if (!is.null(marks)) check_choice(marks, mark_kinds, "marks", call)
+  if (length(summary)) check_some(summary, summary_lines, "summary", call)
   check_text(against, "against", 1L, call)
   if (!is.null(hide_under)) check_whole(hide_under, "hide_under", 0, call)
   for (arg in c("title", "subtitle")) check_text(get(arg), arg, 1L, call)
@@ -31,7 +33,7 @@ checked_layout <- function(show = NULL, stack = NULL, decimals = NULL, sort = "a
     stop_layout("`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").", call)
   list(show = show, stack = stack, decimals = checked_decimals(decimals, call), sort = sort, last = last,
        labels = labels, title = title, subtitle = subtitle, notes = notes, bases = bases, lines = lines,
-       hide_under = hide_under, marks = marks, against = against)
+       hide_under = hide_under, marks = marks, against = against, summary = summary)
 }
 
 checked_decimals <- function(decimals, call) {
@@ -60,12 +62,13 @@ stop_layout <- function(message, call) stop_input(message, "layout", call = call
 layout_of <- function(x) {
   layout <- checked_layout()
   layout[names(x$layout)] <- x$layout
-  if (is_alone(x) && !isTRUE(layout$in_banner)) layout <- one_way_layout(x, layout)
+  if (is_alone(x) && !isTRUE(layout$in_banner) && !isTRUE(facts_of(x)$down$summed)) layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent
   layout$hide_under <- layout$hide_under %||% 0
   layout$marks <- layout$marks %||% if (is.null(layout$against)) "residuals" else "differences"
   layout$against <- layout$against %||% "rest"
   if (is_alone(x)) layout$marks <- "none"
+  if (isTRUE(facts_of(x)$down$summed)) layout <- number_layout(x, layout)
   layout$stack <- layout$stack %||% if (length(layout$show) == 2L) "brackets" else "beneath"
   # the percentages that give the table its base: the first that is shown
   layout$percent <- c(intersect(layout$show, percent_figures), if ("interval" %in% layout$show) x$choices$percent,
@@ -74,6 +77,14 @@ layout_of <- function(x) {
   counted <- "n" %in% layout$show && !any(vapply(facts_of(x)[c("down", "across")], function(side) side$ticks, NA))
   layout$bases <- layout$bases %||% if (is.na(layout$percent)) character() else
     c(if (!counted) "n", if (is_weighted(x)) "weighted")
+  layout
+}
+
+# Of a number the means are shown alone, with the bases of the columns.
+number_layout <- function(x, layout) {
+  layout$percent <- "column"
+  if (layout$marks != "letters") layout$marks <- "none"
+  layout$bases <- layout$bases %||% c("n", if (is_weighted(x)) "weighted")
   layout
 }
 

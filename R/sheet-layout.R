@@ -15,7 +15,7 @@
 #' @param show (character, default the percentage of the lattice) The figures of a cell, in their order.
 #' @param stack ("brackets", "beneath" or "beside", default "brackets" of two figures, otherwise "beneath") Where the
 #'   second and further figures stand: "43.0 (357)", on lines of their own, or in columns of their own.
-#' @param decimals (number, or numbers named `percent`, `weighted`, `expected`, `number`; default by the options) Decimals
+#' @param decimals (number, or numbers named `percent`, `mean`, `weighted`, `expected`, `number`; default by the options) Decimals
 #'   of the figures; a single one is that of percentages.
 #' @param sort ("asked", "size" or "difference", default "asked") Order of the answers down the side: as they are, by the
 #'   size of the percentage in the whole table, or by how far the percentages of the columns are apart.
@@ -34,6 +34,8 @@
 #'   columns that a figure exceeds; or differences from `against` (arrows up and down), see [differences()].
 #' @param against ("rest", "total", "previous" or an answer, default "rest") What a column is set against, for the marks
 #'   and for the figures `"difference"` and `"difference_interval"` (in percentage points).
+#' @param summary (any of "mean", "interval", "sd", "q1", "median", "q3"; default mean, interval, sd and median, of a
+#'   number all) The lines under the answers of a question with scores, see [score()]; `character()` is none.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A list of class `fairlattice_sheets`, one sheet a layer, that prints itself and can be given to [publish()]. A
 #'   sheet is plain data: `stub` and `columns` (data frames: `label`, `role`), the matrices `value` and `kind` (what
@@ -45,13 +47,13 @@
 #' lay_out(table, show = c("column", "n"), decimals = 0, sort = "size", lines = "headline")
 lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = c("asked", "size", "difference"), last = NULL,
                     labels = NULL, title = NULL, subtitle = NULL, notes = NULL, bases = NULL, lines = NULL,
-                    hide_under = NULL, marks = NULL, against = NULL, ...) {
+                    hide_under = NULL, marks = NULL, against = NULL, summary = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (inherits(x, "fairlattice_sheets")) x <- attr(x, "of")
   check_table(x, call)
   asked <- checked_layout(show, stack, decimals, first_of(sort), last, labels, title, subtitle, notes, bases, lines,
-                          hide_under, marks, against, call)
+                          hide_under, marks, against, summary, call)
   x$layout <- as.list(x$layout)
   x$layout[names(asked)] <- Map(function(new, old) new %||% old, asked, x$layout[names(asked)])
   as_sheets(x)

@@ -30,7 +30,8 @@ paragraph_of <- function(x, k, style) {
   found <- cautions_of(x)
   cautions <- by_severity(c(found$whole, found$layers[[k]]))
   if (is_alone(x)) {
-    return(paste(c(answers_sentence(x, k, full), if (style != "sentence") c(who_sentence(x, layer, full),
+    return(paste(c(if (inherits(layer, "fairlattice_number_layer")) mean_sentence(x, layer) else
+      answers_sentence(x, k, full), if (style != "sentence") c(who_sentence(x, layer, full),
                                                                             caution_sentence(cautions, full))),
                  collapse = " "))
   }
@@ -41,7 +42,8 @@ paragraph_of <- function(x, k, style) {
   sentences <- c(decision, who_sentence(x, layer, full),
                  if (full && !is.null(test$why) && !is.na(test$p)) words("test_chosen", reason = test$why),
                  if (full) trend_sentence(x, tests), strength_sentence(x, strength_of(x)[[k]], full),
-                 where_sentences(x, k, test, full), if (!is.na(test$p)) caveat_sentences(x, test, cautions),
+                 if (inherits(layer, "fairlattice_number_layer")) means_sentence(x, layer) else
+                   where_sentences(x, k, test, full), if (!is.na(test$p)) caveat_sentences(x, test, cautions),
                  caution_sentence(cautions, full))
   paste(sentences, collapse = " ")
 }
@@ -49,7 +51,7 @@ paragraph_of <- function(x, k, style) {
 # The null hypothesis, and whether it is rejected.
 decision_sentence <- function(x, layer, test) {
   facts <- facts_of(x)
-  null <- words(if (is_symmetry(test)) "null_symmetric" else "null_unrelated", down = facts$down$label,
+  null <- words(if (test$test == "equal_means") "null_means" else if (is_symmetry(test)) "null_symmetric" else "null_unrelated", down = facts$down$label,
                 across = facts$across$label, within = within_words(facts, layer))
   if (is.na(test$p)) return(words("not_tested", null = null, reason = test$note))
   alpha <- x$choices$alpha
@@ -65,6 +67,20 @@ answers_sentence <- function(x, k, full) {
   words("answers_given", question = facts_of(x)$down$label, within = within_words(facts_of(x), layer),
         answers = answers_down(layer)[order], share = share$share[order], low = share$low[order],
         high = share$high[order], alpha = x$choices$alpha, ticks = facts_of(x)$down$ticks)
+}
+
+means_sentence <- function(x, layer) {
+  found <- lapply(seq_len(ncol(layer$n)), function(j) score_summary(layer, layer$scores, j, x$choices$alpha))
+  of <- function(name) vapply(found, `[[`, 0, name)
+  words("means_found", question = facts_of(x)$down$label, columns = answers_across(layer), means = of("mean"),
+        low = of("low"), high = of("high"), alpha = x$choices$alpha)
+}
+
+# Of a number alone.
+mean_sentence <- function(x, layer) {
+  found <- score_summary(layer, layer$scores, NULL, x$choices$alpha)
+  words("means_found", question = facts_of(x)$down$label, columns = words("line.all"), means = found$mean,
+        low = found$low, high = found$high, alpha = x$choices$alpha)
 }
 
 within_words <- function(facts, layer) {
@@ -132,7 +148,8 @@ where_sentences <- function(x, k, test, full) {
 caveat_sentences <- function(x, test, cautions) {
   if (rejects(test, x$choices$alpha)) return(NULL)
   reach <- Find(function(one) one$what$code == "not_significant", cautions)
-  c(words(if (is_symmetry(test)) "no_evidence_symmetry" else "no_evidence"),
+  c(words(if (is_symmetry(test)) "no_evidence_symmetry" else if (test$test == "equal_means") "no_evidence_means" else
+    "no_evidence"),
     if (!is.null(reach$what$arguments)) in_words(list(code = "reach_sentence", arguments = reach$what$arguments)))
 }
 

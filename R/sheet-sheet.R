@@ -4,7 +4,7 @@
 #   each, layer       the answer of `each`, alone and with its question
 #   corner            label over the stub
 #   stub, columns     data frames: label, figure (name of the figure, where lines or columns are split by figures), role
-#                     ("heading", "answer", "net", "all", "total", "base"), and for columns the spanner over them ("" without one)
+#                     ("heading", "answer", "net", "mean", "all", "total", "base"), and for columns the spanner over them ("" without one)
 #   value, kind, high, mark, peak, letters   matrices: the number, what kind of number (see R/sheet-figures.R, "" where
 #                     nothing stands, "hidden" on a base too small), the upper end of an interval, "more"/"fewer"/"",
 #                     whether it is the largest of its line, letters of what it exceeds (or NULL)
@@ -44,7 +44,7 @@ lines_under <- function(x, k, grid, layout) {
            if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
        tests = if (asked("headline", "usual") && !is_alone(x))
-         c(test_line(test, alpha), trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha)),
+         c(test_line(test, alpha), means_line(x, layer, alpha), trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha)),
        strength = if (asked("usual") && !is_alone(x))
          c(vapply(strength_told(strength_of(x)[[k]]), function(row) sentence_case(strength_figures(row, x)), ""),
            item_lines(items_of(x)[[k]])),
@@ -89,18 +89,24 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   figures <- figures_of(x, k, parts, layout)
   down <- side_lines(x, parts, "down", layout, figures)
   across <- side_lines(x, parts, "across", layout, figures)
-  bases <- named_bases(layout$bases)
+  base_lines <- named_bases(layout$bases)
   total <- function(side) if (!facts[[side]]$ticks) list(label = words("line.total"), role = "total")
   all <- list(label = words("line.all"), role = "all")
   alone <- is_alone(x) && !isTRUE(layout$in_banner)
   if (alone) across$label <- ""
-  at_end <- switch(layout$percent %|NA|% "none",
-                 column = list(down = c(list(total("down")), bases), across = list(all)),
-                 row = list(down = list(all), across = c(list(total("across")), bases)),
-                 total = list(down = c(list(all), bases), across = list(all)),
-                 none = list(down = c(list(all), bases), across = list(all)))
+  at_end <- lapply(switch(layout$percent %|NA|% "none",
+                 column = list(down = c(list(total("down")), base_lines), across = list(all)),
+                 row = list(down = list(all), across = c(list(total("across")), base_lines)),
+                 total = list(down = c(list(all), base_lines), across = list(all)),
+                 none = list(down = c(list(all), base_lines), across = list(all))), Filter, f = Negate(is.null))
   if (is_alone(x)) at_end$across <- Filter(function(end) identical(end$role, "base"), at_end$across)
-  down <- with_ends(down, at_end$down)
+  summaries <- named_summaries(x, summary_asked(x, layout))
+  if (isTRUE(facts$down$summed)) {
+    down <- lapply(down, `[`, 0L) # a number's values are not listed
+    at_end$down <- Filter(function(end) identical(end$role, "base"), at_end$down)
+  }
+  bases <- vapply(at_end$down, function(end) identical(end$role, "base"), NA)
+  down <- with_ends(down, c(at_end$down[!bases], summaries, at_end$down[bases]))
   across <- with_ends(across, if (ends) at_end$across)
   several <- length(figures) > 1L
   names <- figure_names(x, layout, alone)
@@ -109,13 +115,17 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   columns$spanner <- ifelse(columns$role %in% c("answer", "net") & !is_alone(x), facts$across$label, "")
   if (is_alone(x)) columns$role[columns$role == "answer"] <- "all"
   grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases))
+  grid <- with_summaries(grid, stub, columns, parts, x$choices$alpha)
   grid$inside <- if (several && layout$stack == "brackets")
     lapply(seq_along(figures)[-1L], function(j) filled(stub, columns, figures[j], NULL))
   grid$mark <- marks_on(stub, columns, mark_grid(parts, layout))
   if (layout$marks == "letters") {
-    grid$letters <- marks_on(stub, columns, letter_grid(parts, layout$letters_before %||% 0L))
+    before <- layout$letters_before %||% 0L
+    grid$letters <- if (isTRUE(facts$down$summed)) array("", dim(grid$value)) else
+      marks_on(stub, columns, letter_grid(parts, before))
+    grid$letters <- mean_letters(grid$letters, stub, columns, parts$core, before)
     side <- if (compared_side(x) == "columns") "columns" else "stub"
-    lettered <- with_letters(if (side == "columns") columns else stub, layout$letters_before %||% 0L)
+    lettered <- with_letters(if (side == "columns") columns else stub, before)
     if (side == "columns") columns <- lettered else stub <- lettered
   }
   grid <- hidden_bases(grid, stub, columns, x, parts, layout)
@@ -182,25 +192,27 @@ with_ends <- function(lines, ends) {
   last <- NA_integer_ # the place of everybody, which is the last of every figure
   list(label = c(lines$label, vapply(ends, `[[`, "", "label")), role = c(lines$role, vapply(ends, `[[`, "", "role")),
        at = c(lines$at, rep(last, length(ends))),
-       base = c(rep("", length(lines$label)), vapply(ends, function(end) end$base %||% "", "")))
+       base = c(rep("", length(lines$label)), vapply(ends, function(end) end$base %||% "", "")),
+       summary = c(rep("", length(lines$label)), vapply(ends, function(end) end$summary %||% "", "")))
 }
 
 # Every line in as many as there are figures. Bases stay one, and everybody has percentages and sums alone.
 # `figures` are their names, by figure.
 split_lines <- function(lines, figures) {
   nth <- lapply(lines$role, function(role) {
-    if (role == "base" || !length(figures)) return(1L)
+    if (role %in% c("base", "mean") || !length(figures)) return(1L)
     if (role == "total") which(names(figures) %in% c(percent_figures, "n", "weighted")) else seq_along(figures)
   })
   out <- lapply(lines, rep, lengths(nth))
   out$nth <- unlist(nth)
-  out$figure <- if (length(figures)) ifelse(out$role == "base", "", figures[out$nth]) else rep("", length(out$label))
+  out$figure <- if (length(figures)) ifelse(out$role %in% c("base", "mean"), "", figures[out$nth]) else rep("", length(out$label))
   out
 }
 
 figure_names <- function(x, layout, alone) {
   vapply(layout$show, function(figure) {
     if (figure == "interval") return(words("figure.interval", alpha = x$choices$alpha))
+    if (alone && isTRUE(facts_of(x)$down$summed)) return(words("line.all"))
     if (alone && figure == "column") figure <- "percent"
     words(paste0("figure.", figure))
   }, "")
@@ -213,7 +225,7 @@ filled <- function(stub, columns, figures, base_values) {
   high <- value
   kind <- matrix("", size[1L], size[2L])
   nth <- pmax(matrix(stub$nth, size[1L], size[2L]), matrix(columns$nth, size[1L], size[2L], byrow = TRUE))
-  plain <- outer(stub$role != "base", columns$role != "base")
+  plain <- outer(!stub$role %in% c("base", "mean"), columns$role != "base")
   for (j in seq_along(figures)) {
     here <- which(plain & nth == j, arr.ind = TRUE)
     full <- dim(figures[[j]]$value)
@@ -322,6 +334,11 @@ kind_text <- list(
   effective = function(v, high, digits) format_count(v),
   expected = function(v, high, digits) format_number(v, digits %||% 1L),
   number = function(v, high, digits) format_number(v, digits %||% setting("digits_statistic")),
+  mean = function(v, high, digits) format_number(v, digits %||% setting("digits_statistic")),
+  mean_interval = function(v, high, digits) {
+    digits <- digits %||% setting("digits_statistic")
+    paste0(format_number(v, digits), "\u2013", format_number(high, digits))
+  },
   interval = function(v, high, digits) {
     digits <- digits %||% setting("digits")
     paste0(format_percent(v / 100, digits), "\u2013", format_percent(high / 100, digits))
@@ -354,7 +371,7 @@ figure_text <- function(figure, decimals) {
   text <- matrix("", nrow(figure$value), ncol(figure$value))
   for (kind in setdiff(unique(as.vector(figure$kind)), "")) {
     here <- which(figure$kind == kind)
-    digits <- decimals[[if (kind %in% c("interval", "hidden", "change", "change_interval")) "percent" else kind]]
+    digits <- decimals[[if (kind == "mean_interval") "mean" else if (kind %in% c("interval", "hidden", "change", "change_interval")) "percent" else kind]]
     written <- kind_text[[kind]](figure$value[here], figure$high[here], digits)
     written[is.na(figure$value[here]) & kind != "hidden"] <- "\u2013"
     text[here] <- written

@@ -23,12 +23,17 @@ table_contract <- list(
 
 json_of <- function(x) {
   facts <- facts_of(x)
+  if (isTRUE(facts$down$summed))
+    stop_input(c("The table of a number is not written as JSON.", i = "means() has its figures as a data frame."),
+               "format", call = NULL)
+  facts$down$summed <- facts$across$summed <- facts$each$summed <- NULL
   if (!is_stored(x)) facts$source$sha256 <- source_hash(x$tally$facts$source)
   question <- function(q) {
     if (is.null(q)) return(NULL)
     nets <- Map(function(label, answers) list(label = label, answers = as.list(answers)), names(q$nets), q$nets)
     q["nets"] <- list(if (length(nets)) unname(nets)) # only where there are any
-    replace(q[!(names(q) == "nets" & !length(nets))], "history", list(lapply(q$history, said_json)))
+    q <- q[!(names(q) == "nets" & !length(nets) | names(q) == "scores" & is.null(q$scores))]
+    replace(q, "history", list(lapply(q$history, said_json)))
   }
   left <- facts$base$left_out
   base <- replace(facts$base, "left_out", list(cbind(left, text = left_out_words(left))))
@@ -163,6 +168,7 @@ lattice_from_json <- function(raw, file, stop_here) {
     if (!is.null(q))
       c(q[c("name", "label", "ordered")],
       list(ticks = isTRUE(q$ticks), history = lapply(q$history, said_from_json), nets = nets_from_json(q$nets),
+      scores = if (length(q$scores)) as.numeric(unlist(q$scores)),
       categories = frame(q$categories, "categories")))
   }
   base <- raw$base

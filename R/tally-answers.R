@@ -33,7 +33,7 @@ new_number <- function(x, reasons = character(), label = NULL) {
 #' @export
 `[.fairlattice_number` <- function(x, ...) {
   out <- unclass(x)[...]
-  attributes(out) <- c(attributes(out)["names"], attributes(x)[c("reasons", "label", "history", "class")])
+  attributes(out) <- c(attributes(out)["names"], attributes(x)[c("reasons", "label", "history", "summed", "class")])
   out
 }
 
@@ -60,7 +60,7 @@ number_answers <- function(x, label) {
   reason <- reason_of_kernel(as.numeric(x))
   codes[reason > 0L] <- length(values) + reason[reason > 0L]
   structure(new_answers(codes, c(number_text(values), reasons), missing = reasons, label = label), observed = TRUE,
-            numeric = TRUE)
+            numeric = TRUE, summed = attr(x, "summed", exact = TRUE))
 }
 
 # An ordinary factor: reasons become plain NA.
@@ -126,11 +126,13 @@ stop_unsound <- function(name, call) {
 
 # No declared answers: those that occur, sorted. Blank text is no answer.
 observed_answers <- function(x, label) {
+  summed <- attr(x, "summed", exact = TRUE)
   x <- if (is.character(x)) readable(as.vector(unclass(x))) else at_fifteen_digits(as.vector(unclass(x)))
   if (is.character(x)) x[!is.na(x) & !nzchar(trimws(x))] <- NA
   values <- sort(unique(x), method = "radix")
   text <- if (is.numeric(x)) number_text(values) else as.character(values)
-  structure(new_answers(match(x, values), text, label = label), observed = TRUE, numeric = if (is.numeric(x)) TRUE)
+  structure(new_answers(match(x, values), text, label = label), observed = TRUE, numeric = if (is.numeric(x)) TRUE,
+            summed = summed)
 }
 
 # Codes with a named vector of labels, and the codes that are declared missing.
@@ -168,6 +170,17 @@ describe_question <- function(answers, name) {
        values = as.character(attr(answers, "values") %||% levels(answers)),
        observed = isTRUE(attr(answers, "observed")), numeric = isTRUE(attr(answers, "numeric")),
        history = as.list(attr(answers, "history", exact = TRUE)),
-       nets = attr(answers, "nets", exact = TRUE), items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE),
+       nets = attr(answers, "nets", exact = TRUE), scores = scores_of_levels(answers),
+       summed = isTRUE(attr(answers, "summed", exact = TRUE)), items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE),
        ticked = attr(answers, "ticked", exact = TRUE))
+}
+
+# What every level counts for, NA of reasons; NULL of a question without scores. A number that is to be averaged counts
+# as itself.
+scores_of_levels <- function(answers) {
+  levels <- levels(answers)
+  if (isTRUE(attr(answers, "summed", exact = TRUE)))
+    return(ifelse(levels %in% attr(answers, "missing"), NA_real_, suppressWarnings(as.numeric(levels))))
+  scores <- attr(answers, "scores", exact = TRUE)
+  if (!is.null(scores)) unname(scores[levels])
 }

@@ -75,6 +75,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   why_items_together = "respondents may have ticked several items, which this test takes together",
 
+  why_means = "the question is a number, of which the means are compared",
+  means_no_variance = "a column has no variance, or too few respondents",
+  not_of_means = "not a measure of means",
+
   # ---- how a test is to be read ----
   reference_only = "for reference only: it treats the respondents as a simple random sample",
   effects_at_fit = "design effects taken at the independence fit",
@@ -326,6 +330,25 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.all = "All",
   line.total = "Total",
   line.respondents = "Respondents",
+  line.mean = "Mean",
+  line.sd = "Standard deviation",
+  line.q1 = "Lower quartile",
+  line.median = "Median",
+  line.q3 = "Upper quartile",
+  base.mean = function(question, ticks) sprintf("Means and quartiles of each answer to %s", question),
+  base.mean_alone = function(question, ticks) "Mean and quartiles of all respondents in the table",
+  means_different = function(figures, alpha) {
+    sprintf("The means differ (statistically significant at %s): %s", format_alpha(alpha), figures)
+  },
+  means_not_different = function(figures, alpha) {
+    sprintf("No evidence that the means differ (not statistically significant at %s): %s", format_alpha(alpha), figures)
+  },
+  null_means = function(down, across, within) sprintf("that the means of %s are equal for all answers to %s%s", down, across, within),
+  means_found = function(question, columns, means, low, high, alpha) {
+    each <- sprintf("%s for %s (%s CI %s to %s)", format_number(means), quoted(columns), confidence_words(alpha),
+                    format_number(low), format_number(high))
+    sprintf("The mean of %s is %s.", question, paste(each, collapse = ", "))
+  },
   line.weighted = "Weighted base",
   line.effective = "Effective base",
   figure.column = "column %",
@@ -501,6 +524,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   test_chosen = function(reason) sprintf("The test was chosen because %s.", in_words(reason)),
   no_evidence = "This is no evidence that there is no association.",
+  no_evidence_means = "This is no evidence that the means are equal.",
   no_evidence_symmetry = "This is no evidence that there was no change.",
   trend_sentence = function(figures) sprintf("Both questions being ordered, there is a linear trend (%s).", figures),
   no_trend_sentence = function(figures) {
@@ -703,6 +727,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   v_axis = "Cram\u00e9r's V in the population",
 
   # ---- tests by name ----
+  test.equal_means = "test of equal means",
   test.pearson = "Pearson chi-square",
   test.likelihood_ratio = "likelihood ratio",
   test.continuity_corrected = "continuity-corrected chi-square",

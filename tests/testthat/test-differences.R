@@ -168,7 +168,7 @@ test_that("a column against the rest is the table of the two, and against the to
   named <- differences(x, "C")
   expect_identical(unique(named$second), "C")
   expect_setequal(named$first, c("A", "B", "D"))
-  expect_error(differences(x, "E"), "Answers", class = "fairlattice_error_against")
+  expect_error(differences(x, "elsewhere"), "Answers: ", class = "fairlattice_error_against")
   rows <- differences(x, "rest", compare = "rows")
   expect_setequal(rows$first, letters[1:3])
 })

@@ -1,0 +1,169 @@
+# Means and quantiles of scores, or of a number, in every column of a table. A mean is a ratio of sums, so its variance
+# comes from the covariance of the cells by its gradient, as that of a share does.
+
+# The figures of one column (of everybody without one): respondents, weighted, mean with standard error and interval,
+# standard deviation, quartiles and the median's interval. `scores` has one a row of the layer.
+score_summary <- function(layer, scores, column = NULL, alpha = 0.05) {
+  e <- layer$estimate
+  sum_of <- function(M) if (is.null(column)) sum(M) else sum(M[, column])
+  out <- list(n = sum_of(layer$n), weighted = sum_of(layer$weighted), mean = NA_real_, se = NA_real_, low = NA_real_,
+              high = NA_real_, sd = NA_real_, q1 = NA_real_, median = NA_real_, q3 = NA_real_, median_low = NA_real_,
+              median_high = NA_real_)
+  W <- if (is.null(column)) rowSums(layer$weighted) else layer$weighted[, column]
+  if (sum(W) <= 0) return(out)
+  p <- W / sum(W)
+  m <- sum(p * scores)
+  spread <- sum(p * (scores - m)^2)
+  out$mean <- m
+  out$sd <- if (out$n > 1) sqrt(spread * out$n / (out$n - 1)) else NA_real_
+  out[c("q1", "median", "q3")] <- as.list(quantiles_of(scores, p, c(0.25, 0.5, 0.75)))
+  if (is.null(e)) return(out)
+  # without a design the classical form: s / root n, t on n - 1
+  df <- if (e$by_design) e$df else out$n - 1
+  variance <- if (e$by_design) variance_of(e, matrix(mean_gradient(e, scores, column))) else out$sd^2 / out$n
+  reach <- t_reach(alpha, max(df, 0))
+  out$se <- sqrt(variance)
+  out[c("low", "high")] <- list(m - reach * out$se, m + reach * out$se)
+  out[c("median_low", "median_high")] <- as.list(median_interval(e, scores, column, p, out, reach))
+  out
+}
+
+# The same of a column as the table shows it: an item of ticks is the first column of its part.
+column_summary <- function(layer, scores, column, alpha) {
+  if (is.null(layer$parts)) return(score_summary(layer, scores, column, alpha))
+  if (is.null(column)) score_summary(layer$patterns, scores, NULL, alpha) else
+    score_summary(layer$parts[[column]], scores, 1L, alpha)
+}
+
+# Over the cells: (y_i - m) over the column's share in that column.
+mean_gradient <- function(e, scores, column) {
+  y <- scores[e$rows]
+  columns <- if (is.null(column)) seq_len(ncol(e$P)) else match(column, e$columns)
+  inside <- col(e$P) %in% columns
+  share <- sum(e$P[inside])
+  ifelse(inside, (y[row(e$P)] - sum(e$P[inside] * y[row(e$P)[inside]]) / share) / share, 0)
+}
+
+# The least value at which the cumulative share reaches q; where it is exactly q, midway to the next.
+quantiles_of <- function(values, p, q) {
+  order <- order(values)
+  values <- values[order][p[order] > 0]
+  reached <- cumsum(p[order][p[order] > 0])
+  vapply(q, function(share) {
+    at <- which(reached >= share - 1e-12)[1L]
+    if (is.na(at)) at <- length(values)
+    if (abs(reached[at] - share) <= 1e-12 && at < length(values)) mean(values[at + 0:1]) else values[at]
+  }, 0)
+}
+
+# Woodruff (1952): the interval of the share at or under the median, carried back to the values.
+median_interval <- function(e, scores, column, p, summary, reach) {
+  under <- as.numeric(scores <= summary$median)
+  se <- if (e$by_design) sqrt(variance_of(e, matrix(mean_gradient(e, under, column)))) else sqrt(0.25 / summary$n)
+  at <- 0.5 + c(-1, 1) * reach * se
+  if (anyNA(at)) return(c(NA_real_, NA_real_))
+  ends <- quantiles_of(scores, p, pmin(pmax(at, 0), 1))
+  c(min(ends[1L], summary$median), max(ends[2L], summary$median))
+}
+
+# Whether the means of the columns are equal. Under a design a Wald test of their contrasts on the covariance of the
+# cells, F with the degrees of freedom left of the design's (Korn & Graubard 1990); without one Welch's (1951), which
+# does not take the variances to be equal.
+equal_means_test <- function(layer, scores) {
+  none <- function(code) new_test("equal_means", base = layer$base$n, note = said(code))
+  e <- layer$estimate
+  if (is.null(e)) return(none("nobody_here"))
+  if (length(e$columns) < 2L) return(none("single_answer"))
+  found <- lapply(e$columns, function(column) score_summary(layer, scores, column))
+  of <- function(name) vapply(found, `[[`, 0, name)
+  k <- length(found)
+  if (!e$by_design) {
+    if (any(of("n") < 2) || any(of("se") <= 0)) return(none("means_no_variance"))
+    w <- 1 / of("se")^2
+    centre <- sum(w * of("mean")) / sum(w)
+    lost <- sum((1 - w / sum(w))^2 / (of("n") - 1))
+    f <- sum(w * (of("mean") - centre)^2) / (k - 1) / (1 + 2 * (k - 2) / (k^2 - 1) * lost)
+    df_error <- (k^2 - 1) / (3 * lost)
+    return(new_test("equal_means", f, k - 1, df_error, upper_f(f, k - 1, df_error), layer$base$n))
+  }
+  df_error <- e$df - k + 2
+  if (df_error < 1) return(none("no_df"))
+  G <- vapply(e$columns, function(column) mean_gradient(e, scores, column), numeric(length(e$P)))
+  contrast <- G[, -1L, drop = FALSE] - G[, 1L]
+  d <- of("mean")[-1L] - of("mean")[1L]
+  solved <- solve_or_null(covariance_of(e, contrast), matrix(d))
+  if (is.null(solved)) return(none("means_no_variance"))
+  f <- sum(d * solved) / (k - 1) * df_error / e$df
+  new_test("equal_means", f, k - 1, df_error, upper_f(f, k - 1, df_error), layer$base$n)
+}
+
+# Pairs of columns: difference of means, standard error, interval, p and corrected p. Under a design t on its degrees of
+# freedom with the covariance of the two; without one Welch's t.
+mean_differences <- function(layer, scores, alpha, correction) {
+  e <- layer$estimate
+  if (is.null(e) || length(e$columns) < 2L) return(NULL)
+  pairs <- utils::combn(e$columns, 2L)
+  of <- lapply(seq_len(ncol(layer$n)), function(column) score_summary(layer, scores, column))
+  rows <- lapply(seq_len(ncol(pairs)), function(k) {
+    a <- of[[pairs[1L, k]]]
+    b <- of[[pairs[2L, k]]]
+    d <- a$mean - b$mean
+    if (e$by_design) {
+      gradient <- mean_gradient(e, scores, pairs[1L, k]) - mean_gradient(e, scores, pairs[2L, k])
+      variance <- variance_of(e, matrix(gradient))
+      df <- e$df
+    } else {
+      variance <- a$se^2 + b$se^2
+      df <- variance^2 / (a$se^4 / (a$n - 1) + b$se^4 / (b$n - 1))
+    }
+    se <- sqrt(variance)
+    reach <- if (is.na(se)) NA_real_ else t_reach(alpha, df)
+    list(first = answers_across(layer)[pairs[1L, k]], second = answers_across(layer)[pairs[2L, k]],
+         first_mean = a$mean, second_mean = b$mean, difference = d, low = d - reach * se, high = d + reach * se,
+         p = if (is.na(se) || se <= 0) NA_real_ else two_sided(d / se, df))
+  })
+  p <- correct(vapply(rows, `[[`, 0, "p"), correction)
+  Map(function(row, p) {
+    higher <- if (!is.na(p) && p <= alpha) if (row$difference > 0) "first" else "second" else ""
+    c(row, list(p_corrected = p, exceeds = higher))
+  }, rows, p)
+}
+
+# The scores of a question's answers as its table shows them; NULL without any.
+scores_in <- function(x, layer) {
+  question <- if (is_stored(x)) x$facts$down else x$tally$down
+  if (is.null(question$scores)) return(NULL)
+  unname(question$scores[match(answers_down(layer), if (is_stored(x)) question$categories$label else question$levels)])
+}
+
+# ---- a number down the side: a layer whose rows are its values, of which only the summary is shown ----
+
+#' @export
+layer_tests.fairlattice_number_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL,
+                                                 seed = NULL) {
+  test <- equal_means_test(layer, layer$scores)
+  test[c("headline", "why")] <- list(TRUE, said("why_means"))
+  list(test)
+}
+
+#' @export
+layer_strength.fairlattice_number_layer <- function(layer, alpha, explains = "across", asked = "all",
+                                                    scores = "equal") {
+  list(new_strength("cramers_v", "both", absent_figures(said("not_of_means")), FALSE))
+}
+
+#' @export
+layer_departures.fairlattice_number_layer <- function(layer, correction, alpha, kind = "adjusted") {
+  size <- length(layer$n)
+  c(stats::setNames(rep(list(rep(NA_real_, size)), length(departure_columns)), departure_columns),
+    list(mark = rep("", size), critical = NA_real_))
+}
+
+#' @export
+layer_compared.fairlattice_number_layer <- function(layer) 0L
+
+#' @export
+add_estimates.fairlattice_number_layer <- function(layer, tally) {
+  layer["estimate"] <- list(estimate_of(layer, tally$design))
+  layer
+}

@@ -1,0 +1,69 @@
+# Scores: what the answers of a question count for when they are averaged.
+
+#' Means of a question
+#'
+#' Answers are never averaged unasked. `score()` says what each counts for (its code, or what is given), and every table
+#' of the question down the side then shows the mean with its interval, the standard deviation and the median under the
+#' percentages. A number (age, income) needs no bands then: its table has the summary alone, and its test is whether the
+#' means of the columns are equal.
+#'
+#' @param x (data frame or panel) What has the question.
+#' @param question (column name, see [fairlattice]) Which question.
+#' @param scores (numbers, named by the answers or in their order; default, of ordered answers, the
+#'   codes of the codebook, or 1, 2, 3, ...) What the answers count for. `NULL` of a number: the number itself.
+#' @param ... Not used; an argument here is an error that names the nearest one.
+#' @return Like `x`, with the question changed.
+#' @section Errors: `fairlattice_error_score` for scores that do not fit, or answers without an order and without scores.
+#' @seealso [means()]
+#' @export
+#' @examples
+#' survey <- score(score(demo_records(), ferry), age)
+#' lattice(survey, down = ferry, across = island)
+#' lattice(survey, down = age, across = island)
+score <- function(x, question, scores = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  data <- data_of(x, call)
+  name <- column_named(rlang::enquo(question), data, "question", call)
+  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
+  column <- data[[name]]
+  check_plain(column, name, "question", call)
+  if (is.numeric(column) && !is.factor(column) && is.null(attr(column, "labels", exact = TRUE))) {
+    if (!is.null(scores))
+      stop_score(sprintf("\"%s\" is a number, which counts as itself: leave `scores` out.", name), call)
+    attr(column, "summed") <- TRUE
+    return(with_column(x, name, column))
+  }
+  answers <- as_answers(column, name, call)
+  if (!is.null(attr(answers, "items", exact = TRUE))) stop_score("Ticks of a tick-all question have no scores.", call)
+  shown <- setdiff(levels(answers), attr(answers, "missing", exact = TRUE))
+  attr(answers, "scores") <- checked_scores(scores, answers, shown, name, call)
+  if (!inherits(answers, "fairlattice_answers")) class(answers) <- unique(c("fairlattice_answers", class(answers)))
+  with_column(x, name, answers)
+}
+
+# One number an answer, named by it.
+checked_scores <- function(scores, answers, shown, name, call) {
+  if (is.null(scores)) {
+    if (!is.ordered(answers)) {
+      stop_score(c(sprintf("The answers of \"%s\" have no order, so they have no scores of their own.", name),
+                   i = "Give them: scores = c(\"Answer\" = 1, ...)."), call)
+    }
+    codes <- suppressWarnings(as.numeric(attr(answers, "values", exact = TRUE)[match(shown, levels(answers))]))
+    if (length(codes) == length(shown) && !anyNA(codes)) return(stats::setNames(codes, shown))
+    return(stats::setNames(as.numeric(seq_along(shown)), shown))
+  }
+  if (!is.numeric(scores) || any(!is.finite(scores)) || length(scores) != length(shown)) {
+    stop_score(sprintf("`scores` must be %d numbers, one for every answer of \"%s\" (%s).", length(shown), name,
+                       list_some(shown)), call)
+  }
+  if (is.null(names(scores))) return(stats::setNames(as.numeric(scores), shown))
+  unknown <- setdiff(names(scores), shown)
+  if (length(unknown)) {
+    stop_score(c(sprintf("\"%s\" has no answer \"%s\".", name, unknown[1L]),
+                 did_you_mean(unknown[1L], shown, "Answers")), call)
+  }
+  scores[shown]
+}
+
+stop_score <- function(message, call) stop_input(message, "score", call = call)

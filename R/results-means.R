@@ -1,0 +1,46 @@
+#' Means by column
+#'
+#' Mean, standard deviation and quartiles of a scored question or a number in every column, with a test that the means
+#' are equal and every pair of columns. A mean is a ratio of weighted sums; under a design its variance is that of its
+#' linearised scores, its interval t with the design's degrees of freedom, and the test a Wald F with the degrees of
+#' freedom left of the design's (Korn & Graubard 1990). Without a design it is the textbook's: s / root n, t on n - 1,
+#' and Welch's (1951) test. The median's interval is Woodruff's (1952). Pairs are corrected over all of them.
+#'
+#' @param x (lattice) From [lattice()], its question down with scores: see [score()].
+#' @param alpha,correction As in [lattice()]; default those of the lattice.
+#' @param ... Not used; an argument here is an error that names the nearest one.
+#' @return Data frame, one row a column (the last of all respondents): `each`, `column`, `n`, `weighted`, `mean`, `se`,
+#'   `low`, `high`, `sd`, `q1`, `median`, `q3`, `median_low`, `median_high`. Attribute `tests`: data frame as
+#'   [test_independence()] gives it; attribute `pairs`: data frame of `each`, `first`, `second`, `first_mean`,
+#'   `second_mean`, `difference`, `low`, `high`, `p`, `p_corrected`, `exceeds`.
+#' @section Errors: `fairlattice_error_score` for a question without scores.
+#' @references Korn EL, Graubard BI (1990) Amer Statist 44:270-276. Welch BL (1951) Biometrika 38:330-336. Woodruff RS
+#'   (1952) J Amer Statist Assoc 47:635-646.
+#' @export
+#' @examples
+#' means(lattice(score(demo_records(), ferry), down = ferry, across = island))
+means <- function(x, alpha = NULL, correction = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  if (is.null(scores_in(x, x$layers[[1L]]))) {
+    stop_input(c(sprintf("\"%s\" has no scores, and answers are not averaged unasked.", facts_of(x)$down$label),
+                 i = "Say what they count for with score()."), "score", call = call)
+  }
+  alpha <- alpha %||% x$choices$alpha
+  correction <- correction %||% x$choices$correction
+  check_fraction(alpha, "alpha", call)
+  check_choice(correction, names(corrections), "correction", call)
+  rows <- lapply(x$layers, function(layer) {
+    scores <- scores_in(x, layer)
+    columns <- if (is_alone(x)) list() else as.list(seq_len(ncol(layer$n)))
+    Map(function(column, name) c(list(column = name), column_summary(layer, scores, column, alpha)),
+        c(columns, list(NULL)), c(if (length(columns)) answers_across(layer), words("line.all")))
+  })
+  one <- function(layer) if (is.null(layer$parts) && !is_alone(x)) list(equal_means_test(layer, scores_in(x, layer)))
+  pairs <- lapply(x$layers, function(layer) {
+    if (is.null(layer$parts) && !is_alone(x)) mean_differences(layer, scores_in(x, layer), alpha, correction)
+  })
+  new_result(frame_of(x, rows), "means", tests = frame_of(x, lapply(x$layers, one)), pairs = frame_of(x, pairs),
+             correction = correction, alpha = alpha)
+}

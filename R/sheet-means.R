@@ -1,0 +1,71 @@
+# The lines of means and quantiles under the answers of a scored question.
+
+# Which lines there are: none without scores; of a number the quartiles too.
+summary_asked <- function(x, layout) {
+  question <- facts_of(x)$down
+  if (is.null(question$scores)) return(character())
+  layout$summary %||% if (isTRUE(question$summed)) summary_lines else c("mean", "interval", "sd", "median")
+}
+
+# As lines of the stub.
+named_summaries <- function(x, asked) {
+  lapply(asked, function(name) {
+    label <- if (name == "interval") words("figure.interval", alpha = x$choices$alpha) else words(paste0("line.", name))
+    list(label = if (name == "interval" && "mean" %in% asked) paste0("\u2002", label) else label, role = "mean",
+         summary = name)
+  })
+}
+
+# The figures of every column of the sheet: of an answer, a net, everybody.
+summaries_of <- function(parts, columns, alpha) {
+  core <- parts$core$layers[[1L]]
+  scores <- scores_in(parts$core, core)
+  of <- function(at) {
+    if (is.na(at) || is_alone(parts$core)) return(column_summary(core, scores, NULL, alpha))
+    if (at <= ncol(core$n)) return(column_summary(core, scores, at, alpha))
+    net <- parts$across[[at - ncol(core$n)]]$layers[[1L]]
+    column_summary(net, scores, 1L, alpha)
+  }
+  lapply(columns$at, of)
+}
+
+# Fills the lines of means in.
+with_summaries <- function(grid, stub, columns, parts, alpha) {
+  if (!any(stub$role == "mean")) return(grid)
+  first <- which(columns$role != "base" & columns$nth == 1L)
+  found <- summaries_of(parts, lapply(columns, `[`, first), alpha)
+  of <- function(name) vapply(found, `[[`, 0, name)
+  for (i in which(stub$role == "mean")) {
+    name <- stub$summary[i]
+    grid$value[i, first] <- of(if (name == "interval") "low" else name)
+    grid$kind[i, first] <- if (name == "interval") "mean_interval" else "mean"
+    if (name == "interval") grid$high[i, first] <- of("high")
+  }
+  grid
+}
+
+# Letters of the columns whose mean a mean exceeds.
+mean_letters <- function(letters, stub, columns, x, before) {
+  layer <- x$layers[[1L]]
+  row <- which(stub$role == "mean" & stub$summary == "mean")
+  if (!length(row) || !is.null(layer$parts)) return(letters)
+  pairs <- mean_differences(layer, scores_in(x, layer), x$choices$alpha, x$choices$correction)
+  answers <- answers_across(layer)
+  names <- letters_for(before + length(answers))
+  for (j in which(columns$role == "answer" & columns$nth == 1L)) {
+    own <- answers[columns$at[j]]
+    beaten <- vapply(pairs, function(pair) {
+      if (pair$exceeds == "first" && pair$first == own) pair$second else
+        if (pair$exceeds == "second" && pair$second == own) pair$first else NA_character_
+    }, "")
+    letters[row, j] <- paste(names[before + sort(match(beaten, answers))], collapse = " ")
+  }
+  letters
+}
+
+# The test that the means are equal, beside the headline of a scored question.
+means_line <- function(x, layer, alpha) {
+  if (is.null(scores_in(x, layer)) || is_stored(x) || !is.null(layer$parts) || inherits(layer, "fairlattice_number_layer"))
+    return(NULL)
+  test_line(equal_means_test(layer, scores_in(x, layer)), alpha)
+}
