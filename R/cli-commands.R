@@ -26,16 +26,23 @@ cross_options <- function() {
           choices = setting_choices$language),
       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))),
     in_group("How it looks",
-      several("--show", "FIGURES", sprintf("what stands in a cell, in this order: %s", paste(names(cell_figures), collapse = ", "))),
-      one("--stack", "HOW", "where further figures stand (default brackets for two, otherwise beneath)", choices = stacks),
-      several("--decimals", "NUMBER", "decimals of the percentages, such as 0, or by kind, such as 'percent=0,number=1'"),
+      several("--show", "FIGURES",
+              sprintf("what stands in a cell, in this order: %s", paste(names(cell_figures), collapse = ", "))),
+      one("--stack", "HOW", "where further figures stand (default brackets for two, otherwise beneath)",
+          choices = stacks),
+      several("--decimals", "NUMBER",
+              "decimals of the percentages, such as 0, or by kind, such as 'percent=0,number=1'"),
       one("--marks", "KIND", "what is marked (default residuals)", choices = mark_kinds),
-      one("--against", "WHAT", "mark differences from the rest, the total, the previous column, or a column of this name"),
+      one("--against", "WHAT",
+          "mark differences from the rest, the total, the previous column, or a column of this name"),
       one("--sort", "BY", "order of the answers down the side (default as asked)", choices = sorts),
       one("--title", "WORDS", "title of the table"),
       several("--notes", "WORDS", "a line to go under the table (may be given again)", commas = FALSE),
       one("--lines", "WHICH", "what goes along under the table (default usual)", choices = line_choices),
-      one("--hide-under", "NUMBER", "percentages of fewer respondents than this are not shown", number = TRUE)),
+      one("--hide-under", "NUMBER", "percentages of fewer respondents than this are not shown", number = TRUE),
+      one("--withhold-under", "NUMBER",
+          "cells of fewer respondents than this are withheld, and others from which they could be worked out",
+          number = TRUE)),
     in_group("More about a table",
       switch_on("--tests", "show every test that suits the table"),
       switch_on("--strength", "show every measure that suits the table, and what each means"),
@@ -137,7 +144,8 @@ laid_out_as_asked <- function(table, options) {
   decimals <- if (length(options$decimals)) decimals_asked(options$decimals)
   attr(lay_out(table, show = options$show %||% table$layout$show, stack = options$stack, decimals = decimals,
                sort = options$sort %||% "asked", title = options$title, notes = options$notes, lines = options$lines,
-               hide_under = options$hide_under, marks = options$marks, against = options$against), "of")
+               hide_under = options$hide_under, marks = options$marks, against = options$against,
+               withhold_under = options$withhold_under), "of")
 }
 
 # "0", or "percent=0,number=1".

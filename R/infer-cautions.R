@@ -36,7 +36,9 @@ rules_of.fairlattice_ticks_layer <- function(layer) layer_rules[c("no_test", "ba
 
 # Of a number those that are not about the cells.
 #' @export
-rules_of.fairlattice_number_layer <- function(layer) layer_rules[c("no_test", "bases", "single_cluster", "unequal_weights")]
+rules_of.fairlattice_number_layer <- function(layer) {
+  layer_rules[c("no_test", "bases", "single_cluster", "unequal_weights")]
+}
 
 # The cautions of the table as a whole.
 whole_cautions <- function(x) unlist(unname(lapply(whole_rules, function(rule) rule(x))), recursive = FALSE)

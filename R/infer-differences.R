@@ -93,8 +93,8 @@ to_total <- function(d, of, i, j, alpha) {
   d
 }
 
-# Per cell, down the columns of a table, whether its share is more or fewer than that which it is set against, and by how
-# much: mark, difference, low, high.
+# Per cell, down the columns of a table, whether its share is more or fewer than that which it is set against, and by
+# how much: mark, difference, low, high.
 layer_marks_against <- function(x, compare, correction, alpha, least_base, against) {
   layer <- x$layers[[1L]]
   pairs <- layer_differences(x, compare, correction, alpha, least_base, against)

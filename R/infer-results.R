@@ -95,7 +95,8 @@ question_of <- function(question, shown) {
   codes <- if (is.null(question$items)) question$values[match(shown, question$levels)] else
     question$item_names[match(shown, question$items)]
   list(name = question$name, label = question$label, ordered = question$ordered, ticks = !is.null(question$items),
-       history = question$history, nets = question$nets, scores = unname(scores_shown(question, shown)), summed = question$summed,
+       history = question$history, nets = question$nets, scores = unname(scores_shown(question, shown)),
+       summed = question$summed,
        categories = list2DF(list(code = codes, label = shown)))
 }
 

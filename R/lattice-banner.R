@@ -23,7 +23,8 @@ beside <- function(x, ...) {
   parts <- lapply(list(x, ...), as_banner, call = call)
   rows <- unique(vapply(parts, function(part) length(part$tables), 0L))
   if (length(rows) > 1L) stop_banner("Banners of as many questions down go beside each other.", call)
-  new_banner(lapply(seq_len(rows), function(i) unlist(lapply(parts, function(part) part$tables[[i]]), recursive = FALSE)),
+  new_banner(lapply(seq_len(rows),
+                    function(i) unlist(lapply(parts, function(part) part$tables[[i]]), recursive = FALSE)),
              parts[[1L]]$layout, call)
 }
 
@@ -49,12 +50,14 @@ new_banner <- function(tables, layout = NULL, call = NULL) {
   there <- function(row) Filter(Negate(is.null), row)
   side <- function(table, side) table$tally[[side]][c("name", "label", "levels")]
   for (row in tables) same(lapply(there(row), side, "down"), "down", call)
-  for (j in seq_along(tables[[1L]])) same(there(lapply(tables, function(row) if (!is.null(row[[j]])) side(row[[j]], "across"))),
+  for (j in seq_along(tables[[1L]]))
+    same(there(lapply(tables, function(row) if (!is.null(row[[j]])) side(row[[j]], "across"))),
                                           "across", call)
   all <- there(unlist(tables, recursive = FALSE))
   same(lapply(all, function(table) table$tally$records), "records", call)
   same(lapply(all, function(table) side(table, "each")), "each", call)
-  structure(list(tables = tables, totals = lapply(tables, function(row) alone(there(row)[[1L]], call)), layout = layout),
+  structure(list(tables = tables, totals = lapply(tables, function(row) alone(there(row)[[1L]], call)),
+                 layout = layout),
             class = "fairlattice_banner")
 }
 
@@ -63,7 +66,8 @@ same <- function(found, what, call) {
   names <- unique(vapply(found, function(one) if (is.list(one)) one$name %||% "none" else format_count(one), ""))
   stop_banner(c(sprintf("These tables do not have the same %s: %s.", if (what == "records") "records" else
     sprintf("`%s`", what), list_some(names)),
-    i = "Tables beside each other share their question down, tables below each other those across; all are of the same records."),
+    i = paste("Tables beside each other share their question down, tables below each other those across; all are of",
+              "the same records.")),
     call)
 }
 

@@ -11,8 +11,8 @@
 #'   alone; several of either, `c(a, b)`, make one table of all their pairs (see [beside()]).
 #' @param each (column name, default none) Makes one table per answer.
 #' @param explains ("across" or "down", default "across") The question that is taken to explain the other.
-#' @param percent ("column", "row", "total" or "none", default the base that `explains` calls for) Base of the percentages
-#'   shown; `"none"` shows numbers of respondents alone. Percentages against `explains` lead to a caution.
+#' @param percent ("column", "row", "total" or "none", default the base that `explains` calls for) Base of the
+#'   percentages shown; `"none"` shows numbers of respondents alone. Percentages against `explains` lead to a caution.
 #' @param alpha (number in 0-1, default option `fairlattice.alpha`, 0.05) Level of tests and marks; intervals have
 #'   confidence 1 - `alpha`.
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default option `fairlattice.correction`)
@@ -74,7 +74,8 @@ tables_of <- function(down, across, table, call) {
     stop_input(c("Several questions down need a question across.", i = "Ask for their one-way tables one by one."),
                "banner", call = call)
   }
-  tables <- lapply(unique(down), function(one) lapply(unique(across), function(other) if (one != other) table(one, other)))
+  tables <- lapply(unique(down),
+                   function(one) lapply(unique(across), function(other) if (one != other) table(one, other)))
   empty <- vapply(tables, function(row) all(vapply(row, is.null, NA)), NA)
   if (all(empty)) check_questions(down[1L], across[1L], NULL, list(), call)
   out <- new_banner(tables[!empty], NULL, call)

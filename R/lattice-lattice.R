@@ -27,7 +27,7 @@ new_lattice <- function(tally, choices, call = NULL) {
   layers <- layers_of(tally, choices$keep_empty, isTRUE(choices$paired))
   used <- sum(vapply(layers, function(layer) layer$base$records, 0))
   if (used == 0) stop_nobody(tally, call)
-  size <- if (tally$down$summed) ncol(layers[[1L]]$n) else length(layers[[1L]]$n)
+  size <- if (isTRUE(tally$down$summed)) ncol(layers[[1L]]$n) else length(layers[[1L]]$n)
   if (size > setting("most_cells")) {
     stop_input(c(sprintf("The table would have %s cells; the most is %s.", format_count(size),
                          format_count(setting("most_cells"))),
@@ -153,7 +153,7 @@ layer_at <- function(tally, at, row, column, rows, columns, each, paired) {
 
 # A number down the side is summed up, not listed: the rows of its layer are its values.
 number_layer <- function(layer, tally) {
-  if (!tally$down$summed) return(layer)
+  if (!isTRUE(tally$down$summed)) return(layer)
   layer$scores <- tally$down$scores[match(answers_down(layer), tally$down$levels)]
   class(layer) <- c("fairlattice_number_layer", "fairlattice_layer")
   layer

@@ -4,9 +4,9 @@
 #'
 #' A net takes answers together ("Satisfied" for "Satisfied" and "Very satisfied"). It is kept with the question, and
 #' every table of the question shows it beside its parts, never instead of them: with its percentage and interval, its
-#' residual mark and its letters, each worked out as if the answers had been combined by [regroup()]. Tests and measures
-#' of the table are of the answers; nets take no part in them. Nets of a tick-all question are of those who ticked any of
-#' the items. A net of answers that are combined later follows them; one that is cut in two is an error.
+#' residual mark and its letters, each worked out as if the answers had been combined by [regroup()]. Tests and
+#' measures of the table are of the answers; nets take no part in them. Nets of a tick-all question are of those who
+#' ticked any of the items. A net of answers that are combined later follows them; one that is cut in two is an error.
 #'
 #' @param x (data frame or panel) What has the question.
 #' @param question (column name, see [fairlattice]) Which question.
@@ -44,7 +44,8 @@ check_nets <- function(nets, known, name, call) {
     answers <- nets[[net]]
     if (is.null(answers)) next
     if (!is.character(answers) || !length(answers) || anyNA(answers) || anyDuplicated(answers)) {
-      stop_input(sprintf("The net \"%s\" must be of answers, each named once, not %s.", net, quote_value(answers)), "net",
+      stop_input(sprintf("The net \"%s\" must be of answers, each named once, not %s.", net, quote_value(answers)),
+                 "net",
                  call = call)
     }
     unknown <- setdiff(answers, known)

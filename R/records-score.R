@@ -13,7 +13,8 @@
 #'   codes of the codebook, or 1, 2, 3, ...) What the answers count for. `NULL` of a number: the number itself.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Like `x`, with the question changed.
-#' @section Errors: `fairlattice_error_score` for scores that do not fit, or answers without an order and without scores.
+#' @section Errors: `fairlattice_error_score` for scores that do not fit, or answers without an order and without
+#'   scores.
 #' @seealso [means()]
 #' @export
 #' @examples

@@ -27,8 +27,8 @@
 #' @return Data frame, one row a pair: `each`, `within` (the row), `first`, `second` (the columns), `first_share`,
 #'   `second_share` (0-1), `difference`, `low`, `high`, `z`, `p`, `p_corrected`, `exceeds` ("first", "second" or ""),
 #'   `note` (why a figure is missing). Attribute `letters`: data frame of `each`, `down`, `across`, `letters` per cell;
-#'   (NULL unless `against` is "each other"); attribute `lettered` (`letter`, `answer`); attribute `left_out`: data frame of `each`, `answer`,
-#'   `base`.
+#'   (NULL unless `against` is "each other"); attribute `lettered` (`letter`, `answer`); attribute `left_out`: data
+#'   frame of `each`, `answer`, `base`.
 #' @section Errors: `fairlattice_error_ticks`, `fairlattice_error_records_gone`, `fairlattice_error_too_many_cells`
 #'   (more than a million pairs).
 #' @references Newcombe RG (1998) Statist Med 17:873-890. Miettinen O, Nurminen M (1985) Statist Med 4:213-226.
@@ -64,8 +64,10 @@ differences <- function(x, against = "each other", compare = NULL, correction = 
   new_result(pairs, "differences", letters = letters,
              lettered = data.frame(letter = letters_for(length(answers)), answer = answers),
              left_out = frame_of_columns(x, lapply(x$layers, layer_small_bases, compare, least_base)),
-             against = against, compare = compare, labels = c(within = x$tally[[sides[1L]]]$label, of = x$tally[[sides[2L]]]$label),
-             layers = vapply(x$layers, function(layer) layer$each, ""), alpha = alpha, correction = correction, least_base = least_base)
+             against = against, compare = compare,
+             labels = c(within = x$tally[[sides[1L]]]$label, of = x$tally[[sides[2L]]]$label),
+             layers = vapply(x$layers, function(layer) layer$each, ""), alpha = alpha, correction = correction,
+             least_base = least_base)
 }
 
 check_against <- function(against, answers, call) {

@@ -25,7 +25,8 @@ banner_sheet <- function(x, each) {
   c(list(title = layout$title %||% words("title", down = paste(down, collapse = ", "),
                                          across = paste(across, collapse = ", ")),
          each = each, layer = if (!is.na(each)) words("layer_title", each = facts$each$label, answer = each),
-         subtitle = layout$subtitle %||% banner_base_line(first, layout), corner = if (length(down) == 1L) down else ""),
+         subtitle = layout$subtitle %||% banner_base_line(first, layout),
+         corner = if (length(down) == 1L) down else ""),
     grid, list(decimals = layout$decimals), banner_lines(rows, layout, x$skipped))
 }
 
@@ -35,8 +36,8 @@ banner_base_line <- function(table, layout) {
   if (is_weighted(table)) words("weighted_by", text = line, weight = facts_of(table)$design$weight) else line
 }
 
-# The tables of one question down, beside each other: the grid of each and of everybody (NULL where there is no table), and
-# which layer of which table they are of.
+# The tables of one question down, beside each other: the grid of each and of everybody (NULL where there is no table),
+# and which layer of which table they are of.
 banner_row <- function(tables, total, each, layout) {
   block <- function(table) {
     k <- if (!is.null(table)) match(each, vapply(table$layers, function(layer) layer$each, ""))
@@ -70,14 +71,16 @@ empty_grid <- function(grid, columns) {
   of <- function(what) matrix(what, nrow(grid$stub), nrow(columns))
   blank <- list(value = of(NA_real_), kind = of(""), high = of(NA_real_))
   c(list(stub = grid$stub, columns = columns), blank,
-    list(mark = of(""), peak = of(FALSE), letters = if (!is.null(grid$letters)) of(""), inside = lapply(grid$inside, function(part) blank)))
+    list(mark = of(""), peak = of(FALSE), letters = if (!is.null(grid$letters)) of(""),
+         inside = lapply(grid$inside, function(part) blank)))
 }
 
 # Grids of the same lines.
 bind_beside <- function(grids) {
   out <- grids[[1L]]
   out$columns <- do.call(rbind, lapply(grids, `[[`, "columns"))
-  for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(out))) out[[name]] <- do.call(cbind, lapply(grids, `[[`, name))
+  for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(out)))
+    out[[name]] <- do.call(cbind, lapply(grids, `[[`, name))
   out$inside <- bind_inside(grids, cbind)
   out$key <- unique(unlist(lapply(grids, `[[`, "key")))
   out
@@ -106,14 +109,15 @@ bind_below <- function(grids, titles) {
   }, grids, titles)
   out <- headed[[1L]]
   out$stub <- do.call(rbind, lapply(headed, `[[`, "stub"))
-  for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(out))) out[[name]] <- do.call(rbind, lapply(headed, `[[`, name))
+  for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(out)))
+    out[[name]] <- do.call(rbind, lapply(headed, `[[`, name))
   out$inside <- bind_inside(headed, rbind)
   out$key <- unique(unlist(lapply(headed, `[[`, "key")))
   out
 }
 
-# The lines under a banner: those of every table, named by their questions. What is true of all who answered the question
-# down is said once.
+# The lines under a banner: those of every table, named by their questions. What is true of all who answered the
+# question down is said once.
 banner_lines <- function(rows, layout, skipped) {
   several <- length(rows) > 1L
   found <- unlist(lapply(rows, function(row) lapply(row$blocks, block_lines, of_all = row$whole, layout, several)),
@@ -123,11 +127,13 @@ banner_lines <- function(rows, layout, skipped) {
   key <- unique(all("key"))
   cautions <- do.call(rbind, c(lapply(whole, `[[`, "cautions"), lapply(found, `[[`, "cautions")))
   cautions <- cautions[!duplicated(cautions), ]
-  list(key = if (layout$marks != "residuals") key else if (length(key)) words("banner_key", rules = key), tests = all("tests"), strength = NULL,
+  list(key = if (layout$marks != "residuals") key else if (length(key)) words("banner_key", rules = key),
+       tests = all("tests"), strength = NULL,
        reference = all("reference"), cautions = cautions[order(match(cautions$severity, severities)), ],
        notes = unique(all("notes")),
        account = c(unlist(Map(function(row, lines) {
-         if (several && length(lines$account)) words("block_line", block = table_title(row$whole$table), line = lines$account) else
+         if (several && length(lines$account))
+           words("block_line", block = table_title(row$whole$table), line = lines$account) else
            lines$account
        }, rows, whole)), all("account"), if (length(skipped)) words("by_itself", questions = skipped)))
 }

@@ -14,7 +14,8 @@ decimal_kinds <- c("percent", "mean", "weighted", "expected", "number")
 
 checked_layout <- function(show = NULL, stack = NULL, decimals = NULL, sort = "asked", last = NULL, labels = NULL,
                            title = NULL, subtitle = NULL, notes = NULL, bases = NULL, lines = NULL, hide_under = NULL,
-                           marks = NULL, against = NULL, summary = NULL, call = NULL) {
+                           marks = NULL, against = NULL, summary = NULL, withhold_under = NULL,
+                           call = NULL) {
   if (!is.null(show)) check_some(show, names(cell_figures), "show", call)
   if (anyDuplicated(show)) stop_layout(sprintf("`show` names \"%s\" twice.", show[duplicated(show)][1L]), call)
   if (!is.null(stack)) check_choice(stack, stacks, "stack", call)
@@ -24,6 +25,7 @@ checked_layout <- function(show = NULL, stack = NULL, decimals = NULL, sort = "a
   if (!is.null(marks)) check_choice(marks, mark_kinds, "marks", call)
   if (length(summary)) check_some(summary, summary_lines, "summary", call)
   check_text(against, "against", 1L, call)
+  if (!is.null(withhold_under)) check_whole(withhold_under, "withhold_under", 0, call)
   if (!is.null(hide_under)) check_whole(hide_under, "hide_under", 0, call)
   for (arg in c("title", "subtitle")) check_text(get(arg), arg, 1L, call)
   check_text(notes, "notes", Inf, call)
@@ -33,7 +35,8 @@ checked_layout <- function(show = NULL, stack = NULL, decimals = NULL, sort = "a
     stop_layout("`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").", call)
   list(show = show, stack = stack, decimals = checked_decimals(decimals, call), sort = sort, last = last,
        labels = labels, title = title, subtitle = subtitle, notes = notes, bases = bases, lines = lines,
-       hide_under = hide_under, marks = marks, against = against, summary = summary)
+       hide_under = hide_under, marks = marks, against = against, summary = summary,
+       withhold_under = withhold_under)
 }
 
 checked_decimals <- function(decimals, call) {
@@ -65,6 +68,7 @@ layout_of <- function(x) {
   if (is_alone(x) && !isTRUE(layout$in_banner) && !isTRUE(facts_of(x)$down$summed)) layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent
   layout$hide_under <- layout$hide_under %||% 0
+  layout$withhold_under <- layout$withhold_under %||% 0
   layout$marks <- layout$marks %||% if (is.null(layout$against)) "residuals" else "differences"
   layout$against <- layout$against %||% "rest"
   if (is_alone(x)) layout$marks <- "none"
@@ -96,6 +100,9 @@ one_way_layout <- function(x, layout) {
   layout$bases <- layout$bases %||% setdiff(c("n", if (is_weighted(x)) "weighted"), layout$show)
   layout
 }
+
+# Whether cells of a table are withheld.
+withholds <- function(x) (x$layout$withhold_under %||% 0) > 0
 
 kept_last <- function(labels, last) {
   if (!is.null(last)) return(labels %in% last)

@@ -32,7 +32,8 @@ percent_grid <- function(parts, percent) {
   share <- over_parts(parts, function(x) shares_of(x, percent)[[1L]]$share)
   W <- sum_grid(parts, "weighted")
   last <- dim(W)
-  base <- switch(percent, column = W[rep(last[1L], last[1L]), , drop = FALSE], row = W[, rep(last[2L], last[2L]), drop = FALSE],
+  base <- switch(percent, column = W[rep(last[1L], last[1L]), , drop = FALSE],
+                 row = W[, rep(last[2L], last[2L]), drop = FALSE],
                  total = array(W[last[1L], last[2L]], last))
   out <- ifelse(base > 0, W / base, NA_real_)
   out[-last[1L], -last[2L]] <- share

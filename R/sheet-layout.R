@@ -6,40 +6,45 @@
 #' printed, published and saved follows it; no figure is worked out anew.
 #'
 #' A cell may hold `"column"`, `"row"` and `"total"` percentages, the `"n"` (respondents), the `"weighted"` n, the
-#' `"interval"` of the percentage, the `"expected"` count with its `"residual"` (observed less expected), `"pearson"` and
-#' `"adjusted"` residual, the `"contribution"` to chi-square, and the `"cumulative"` percentage of a one-way table of ordered
-#' answers. Nets ([net()]) stand over their parts where these are
-#' adjacent, at the end of the answers where they are not.
+#' `"interval"` of the percentage, the `"expected"` count with its `"residual"` (observed less expected), `"pearson"`
+#' and `"adjusted"` residual, the `"contribution"` to chi-square, and the `"cumulative"` percentage of a one-way table
+#' of ordered answers. Nets ([net()]) stand over their parts where these are adjacent, at the end of the answers where
+#' they are not.
 #'
 #' @param x (lattice or banner) From [lattice()], [beside()] or [read_lattice()].
 #' @param show (character, default the percentage of the lattice) The figures of a cell, in their order.
 #' @param stack ("brackets", "beneath" or "beside", default "brackets" of two figures, otherwise "beneath") Where the
 #'   second and further figures stand: "43.0 (357)", on lines of their own, or in columns of their own.
-#' @param decimals (number, or numbers named `percent`, `mean`, `weighted`, `expected`, `number`; default by the options) Decimals
-#'   of the figures; a single one is that of percentages.
-#' @param sort ("asked", "size" or "difference", default "asked") Order of the answers down the side: as they are, by the
-#'   size of the percentage in the whole table, or by how far the percentages of the columns are apart.
+#' @param decimals (number, or numbers named `percent`, `mean`, `weighted`, `expected`, `number`; default by the
+#'   options) Decimals of the figures; a single one is that of percentages.
+#' @param sort ("asked", "size" or "difference", default "asked") Order of the answers down the side: as they are, by
+#'   the size of the percentage in the whole table, or by how far the percentages of the columns are apart.
 #' @param last (character, default "Other" and its like) Answers that stay last when answers are sorted.
 #' @param labels (named character) Other labels for this table: `c("Very satisfied" = "Very")`.
 #' @param title,subtitle (string) In place of those of the table; `""` leaves it out.
 #' @param notes (character) Lines that go under the table.
-#' @param bases (any of "n", "weighted", "effective"; default "n", and "weighted" with weights) The rows (columns, of row
-#'   percentages) of bases; `character()` is none.
+#' @param bases (any of "n", "weighted", "effective"; default "n", and "weighted" with weights) The rows (columns, of
+#'   row percentages) of bases; `character()` is none.
 #' @param lines ("none", "headline", "usual" or "all"; by default a print has the usual, a page all) What goes along
 #'   under the table: nothing but the key to its signs; the headline test; the test with its strength, cautions and the
 #'   account of records; or everything.
 #' @param hide_under (integer, default 0) Percentages of fewer respondents are not shown, and the table says so.
+#' @param withhold_under (integer, default 0) For tables that go public: cells of 1 to so many respondents less one are
+#'   withheld, and as many others that none of them can be worked out from its neighbours, the totals, a net or a mean.
+#'   What else is published of the same respondents is not known here: tables of them by other questions can give a
+#'   withheld count away.
 #' @param marks ("residuals", "letters", "differences" or "none"; default "residuals", or "differences" with `against`)
-#'   What is marked: cells that depart from what is expected if the two were unrelated (a plus and a minus); by letters the
-#'   columns that a figure exceeds; or differences from `against` (arrows up and down), see [differences()].
+#'   What is marked: cells that depart from what is expected if the two were unrelated (a plus and a minus); by letters
+#'   the columns that a figure exceeds; or differences from `against` (arrows up and down), see [differences()].
 #' @param against ("rest", "total", "previous" or an answer, default "rest") What a column is set against, for the marks
 #'   and for the figures `"difference"` and `"difference_interval"` (in percentage points).
 #' @param summary (any of "mean", "interval", "sd", "q1", "median", "q3"; default mean, interval, sd and median, of a
 #'   number all) The lines under the answers of a question with scores, see [score()]; `character()` is none.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A list of class `fairlattice_sheets`, one sheet a layer, that prints itself and can be given to [publish()]. A
-#'   sheet is plain data: `stub` and `columns` (data frames: `label`, `role`), the matrices `value` and `kind` (what
-#'   figure it is), `high` (upper ends of intervals), `inside` (the figures in brackets), `mark`, `peak`, and the lines.
+#' @return A list of class `fairlattice_sheets`, one sheet a layer, that prints itself and can be given to [publish()].
+#'   A sheet is plain data: `stub` and `columns` (data frames: `label`, `role`), the matrices `value` and `kind` (what
+#'   figure it is), `high` (upper ends of intervals), `inside` (the figures in brackets), `mark`, `peak`, and the
+#'   lines.
 #' @section Errors: `fairlattice_error_choice`, `fairlattice_error_layout`.
 #' @export
 #' @examples
@@ -47,16 +52,25 @@
 #' lay_out(table, show = c("column", "n"), decimals = 0, sort = "size", lines = "headline")
 lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = c("asked", "size", "difference"), last = NULL,
                     labels = NULL, title = NULL, subtitle = NULL, notes = NULL, bases = NULL, lines = NULL,
-                    hide_under = NULL, marks = NULL, against = NULL, summary = NULL, ...) {
+                    hide_under = NULL, marks = NULL, against = NULL, summary = NULL,
+                    withhold_under = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (inherits(x, "fairlattice_sheets")) x <- attr(x, "of")
   check_table(x, call)
   asked <- checked_layout(show, stack, decimals, first_of(sort), last, labels, title, subtitle, notes, bases, lines,
-                          hide_under, marks, against, summary, call)
+                          hide_under, marks, against, summary, withhold_under,
+                          call)
+  if (!is.null(against)) check_against(against, unlist(lapply(single_tables(x), answers_compared)), call)
   x$layout <- as.list(x$layout)
   x$layout[names(asked)] <- Map(function(new, old) new %||% old, asked, x$layout[names(asked)])
   as_sheets(x)
 }
 
 as_sheets <- function(x) structure(sheets_of(x), of = x, class = "fairlattice_sheets")
+
+# The answers of which each is compared with others.
+answers_compared <- function(x) {
+  layer <- x$layers[[1L]]
+  if (compared_side(x) == "columns") answers_across(layer) else answers_down(layer)
+}

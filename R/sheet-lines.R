@@ -27,7 +27,8 @@ is_symmetry <- function(test) test$test %in% c("symmetry", "symmetry_exact", "sy
 # What a test says, in words that claim no more than it does.
 test_line <- function(test, alpha) {
   if (is.na(test$p)) return(words("no_test_line", reason = test$note))
-  code <- if (test$test == "equal_means") c("means_not_different", "means_different") else if (is_symmetry(test)) c("not_asymmetric", "asymmetric") else c("not_associated", "associated")
+  code <- if (test$test == "equal_means") c("means_not_different", "means_different") else
+    if (is_symmetry(test)) c("not_asymmetric", "asymmetric") else c("not_associated", "associated")
   line <- words(code[1L + rejects(test, alpha)], figures = test_figures(test), alpha = alpha)
   told <- is.null(test$note) || test$test %in% c("exact", "symmetry_exact")
   if (told) line else sprintf("%s (%s)", line, in_words(test$note))
@@ -97,7 +98,8 @@ base_line <- function(x, layout = layout_of(x)) {
   if (isTRUE(facts$down$summed)) percent <- if (is_alone(x)) "mean_alone" else "mean"
   question <- if (percent == "row") facts$down else facts$across
   line <- words(paste0("base.", percent), question = question$label, ticks = question$ticks)
-  if (is_weighted(x) && (percent != "none" || "weighted" %in% layout$show)) words("weighted_by", text = line, weight = facts$design$weight) else line
+  if (is_weighted(x) && (percent != "none" || "weighted" %in% layout$show))
+    words("weighted_by", text = line, weight = facts$design$weight) else line
 }
 
 # What a mark means, and by which rule it is given.

@@ -65,7 +65,8 @@ mean_letters <- function(letters, stub, columns, x, before) {
 
 # The test that the means are equal, beside the headline of a scored question.
 means_line <- function(x, layer, alpha) {
-  if (is.null(scores_in(x, layer)) || is_stored(x) || !is.null(layer$parts) || inherits(layer, "fairlattice_number_layer"))
+  if (is.null(scores_in(x, layer)) || is_stored(x) || !is.null(layer$parts) ||
+      inherits(layer, "fairlattice_number_layer"))
     return(NULL)
   test_line(equal_means_test(layer, scores_in(x, layer)), alpha)
 }

@@ -51,7 +51,8 @@ paragraph_of <- function(x, k, style) {
 # The null hypothesis, and whether it is rejected.
 decision_sentence <- function(x, layer, test) {
   facts <- facts_of(x)
-  null <- words(if (test$test == "equal_means") "null_means" else if (is_symmetry(test)) "null_symmetric" else "null_unrelated", down = facts$down$label,
+  null <- words(if (test$test == "equal_means") "null_means" else if (is_symmetry(test)) "null_symmetric" else
+                "null_unrelated", down = facts$down$label,
                 across = facts$across$label, within = within_words(facts, layer))
   if (is.na(test$p)) return(words("not_tested", null = null, reason = test$note))
   alpha <- x$choices$alpha

@@ -4,9 +4,11 @@
 #   each, layer       the answer of `each`, alone and with its question
 #   corner            label over the stub
 #   stub, columns     data frames: label, figure (name of the figure, where lines or columns are split by figures), role
-#                     ("heading", "answer", "net", "mean", "all", "total", "base"), and for columns the spanner over them ("" without one)
+#                     ("heading", "answer", "net", "mean", "all", "total", "base"), and for columns the spanner over
+#                     them ("" without one)
 #   value, kind, high, mark, peak, letters   matrices: the number, what kind of number (see R/sheet-figures.R, "" where
-#                     nothing stands, "hidden" on a base too small), the upper end of an interval, "more"/"fewer"/"",
+#                     nothing stands, "hidden" on a base too small, "withheld" where too few), the upper end of an
+#                     interval, "more"/"fewer"/"",
 #                     whether it is the largest of its line, letters of what it exceeds (or NULL)
 #   inside            further figures of the cells, each a list of value, kind and high
 #   decimals          by kind, where they are asked for
@@ -44,14 +46,16 @@ lines_under <- function(x, k, grid, layout) {
            if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
        tests = if (asked("headline", "usual") && !is_alone(x))
-         c(test_line(test, alpha), means_line(x, layer, alpha), trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha)),
+         c(test_line(test, alpha), means_line(x, layer, alpha),
+           trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha)),
        strength = if (asked("usual") && !is_alone(x))
          c(vapply(strength_told(strength_of(x)[[k]]), function(row) sentence_case(strength_figures(row, x)), ""),
            item_lines(items_of(x)[[k]])),
        reference = if (asked("all")) reference_line(x, tests),
        # what is true of the whole is said once, with the first layer
        cautions = caution_lines(by_severity(if (asked("usual")) c(if (k == 1L) told$whole, told$layers[[k]]))),
-       notes = c(if (asked("usual")) history_lines(x), layout$notes), account = if (asked("usual")) account_line(x, layer))
+       notes = c(if (asked("usual")) history_lines(x), layout$notes),
+       account = if (asked("usual")) account_line(x, layer))
 }
 
 # What the signs or letters of a table mean.
@@ -113,7 +117,7 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   stub <- split_lines(down, if (several && layout$stack == "beneath") names)
   columns <- split_lines(across, if (several && layout$stack == "beside" || alone) names)
   columns$spanner <- ifelse(columns$role %in% c("answer", "net") & !is_alone(x), facts$across$label, "")
-  if (is_alone(x)) columns$role[columns$role == "answer"] <- "all"
+  if (is_alone(x) && !alone) columns$role[columns$role == "answer"] <- "all"
   grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases))
   grid <- with_summaries(grid, stub, columns, parts, x$choices$alpha)
   grid$inside <- if (several && layout$stack == "brackets")
@@ -129,6 +133,7 @@ grid_of <- function(x, k, layout, ends = TRUE) {
     if (side == "columns") columns <- lettered else stub <- lettered
   }
   grid <- hidden_bases(grid, stub, columns, x, parts, layout)
+  grid <- withheld(grid, stub, columns, x, parts, layout)
   keep <- c("label", "figure", "role")
   c(list(stub = list2DF(stub[keep]), columns = list2DF(columns[c(keep, "spanner")])), grid,
     list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
@@ -154,7 +159,8 @@ side_lines <- function(x, parts, side, layout, figures) {
   nets <- nets_in(x, side)
   nets <- nets[vapply(nets, function(net) any(net %in% answers), NA)]
   order <- if (side == "down") sorted_answers(answers, layout, figures, length(answers)) else seq_along(answers)
-  lines <- list(label = answers[order], role = rep("answer", length(order)), at = order, indent = rep(FALSE, length(order)))
+  lines <- list(label = answers[order], role = rep("answer", length(order)), at = order,
+                indent = rep(FALSE, length(order)))
   for (j in seq_along(nets)) {
     members <- which(lines$role == "answer" & lines$at %in% match(nets[[j]], answers))
     adjacent <- diff(range(members)) == length(members) - 1L && !any(lines$indent[members])
@@ -205,7 +211,8 @@ split_lines <- function(lines, figures) {
   })
   out <- lapply(lines, rep, lengths(nth))
   out$nth <- unlist(nth)
-  out$figure <- if (length(figures)) ifelse(out$role %in% c("base", "mean"), "", figures[out$nth]) else rep("", length(out$label))
+  out$figure <- if (length(figures)) ifelse(out$role %in% c("base", "mean"), "", figures[out$nth]) else
+    rep("", length(out$label))
   out
 }
 
@@ -310,6 +317,51 @@ hidden_bases <- function(grid, stub, columns, x, parts, layout) {
   grid
 }
 
+# Cells of few respondents, and those from which they could be worked out, are not shown; nor is a net or a mean that
+# takes such a cell in.
+withheld <- function(grid, stub, columns, x, parts, layout) {
+  if (!layout$withhold_under) return(grid)
+  core <- parts$core$layers[[1L]]
+  held <- withheld_lines(x, core, withheld_cells(totals_of(core), layout$withhold_under))
+  place <- function(lines, last) ifelse(is.na(lines$at), last, lines$at)
+  here <- held[place(stub, nrow(held)), place(columns, ncol(held)), drop = FALSE]
+  answers <- seq_len(nrow(core$n))
+  here[stub$role == "mean", ] <- rep(apply(held[answers, place(columns, ncol(held)), drop = FALSE], 2L, any),
+                                     each = sum(stub$role == "mean"))
+  if (!any(here)) return(grid)
+  hundred <- outer(stub$role == "total", columns$role == "total", `|`)
+  hide <- function(part) {
+    gone <- here & part$kind != "" & !(hundred & part$kind == "percent")
+    part$kind[gone] <- "withheld"
+    part$value[gone] <- NA_real_
+    part$high[gone] <- NA_real_
+    part
+  }
+  grid[c("value", "kind", "high")] <- hide(grid[c("value", "kind", "high")])
+  grid$inside <- lapply(grid$inside, hide)
+  grid$mark[here] <- ""
+  if (!is.null(grid$letters)) grid$letters[here] <- ""
+  grid$key <- c(grid$key, words("withheld_key", limit = layout$withhold_under))
+  grid
+}
+
+# Respondents of a layer with their totals; of ticks, which have none, each column by itself.
+totals_of <- function(layer) {
+  rbind(cbind(layer$n, layer$margins$down$n), c(layer$margins$across$n, layer$base$n))
+}
+
+# The same over answers, nets and everybody: a net is withheld where any of its answers is.
+withheld_lines <- function(x, layer, held) {
+  with_nets <- function(M, side, answers) {
+    nets <- lapply(nets_in(x, side), function(net) {
+      inside <- which(answers %in% net)
+      colSums(M[inside, , drop = FALSE]) > 0
+    })
+    rbind(M[seq_along(answers), , drop = FALSE], do.call(rbind, nets), M[nrow(M), , drop = FALSE])
+  }
+  t(with_nets(t(with_nets(held, "down", answers_down(layer))), "across", answers_across(layer)))
+}
+
 # Which cells hold the largest percentage of their column (of their row, with row percentages).
 peaks_in <- function(stub, columns, value, wanted, percent) {
   peak <- matrix(FALSE, nrow(value), ncol(value))
@@ -348,7 +400,8 @@ kind_text <- list(
     digits <- digits %||% setting("digits")
     words("interval", low = signed(v, digits), high = signed(high, digits))
   },
-  hidden = function(v, high, digits) rep("*", length(v))
+  hidden = function(v, high, digits) rep("*", length(v)),
+  withheld = function(v, high, digits) rep("[c]", length(v))
 )
 
 signed <- function(v, digits) {
@@ -361,7 +414,7 @@ sheet_text <- function(sheet) {
   text <- figure_text(sheet, sheet$decimals)
   for (further in sheet$inside) {
     more <- figure_text(further, sheet$decimals)
-    there <- further$kind != "" & !is.na(further$value) & sheet$kind != "hidden"
+    there <- further$kind != "" & !is.na(further$value) & !sheet$kind %in% c("hidden", "withheld")
     text[there] <- paste0(text[there], " (", more[there], ")")
   }
   text
@@ -371,9 +424,11 @@ figure_text <- function(figure, decimals) {
   text <- matrix("", nrow(figure$value), ncol(figure$value))
   for (kind in setdiff(unique(as.vector(figure$kind)), "")) {
     here <- which(figure$kind == kind)
-    digits <- decimals[[if (kind == "mean_interval") "mean" else if (kind %in% c("interval", "hidden", "change", "change_interval")) "percent" else kind]]
+    digits <- decimals[[if (kind == "mean_interval") "mean" else
+                        if (kind %in% c("interval", "hidden", "withheld", "change", "change_interval")) "percent" else
+                        kind]]
     written <- kind_text[[kind]](figure$value[here], figure$high[here], digits)
-    written[is.na(figure$value[here]) & kind != "hidden"] <- "\u2013"
+    written[is.na(figure$value[here]) & !kind %in% c("hidden", "withheld")] <- "\u2013"
     text[here] <- written
   }
   text

@@ -32,9 +32,11 @@ html_table <- function(x, k, figure, alone, call) {
   tag$section(
     id = paste0("table-", k), if (length(sheets) > 1L) heading(sheets[[1L]]$title),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
-    if (figure != "none" && single && !is_alone(x)) html_figure(figure_data(x), figure, call),
+    # figure and paragraph show cells that are withheld
+    if (figure != "none" && single && !is_alone(x) && !withholds(x)) html_figure(figure_data(x), figure, call),
     tag$h3(words("to_paste")),
-    lapply(unlist(lapply(single_tables(x), write_up)), tag$p, class = "write-up"))
+    lapply(unlist(lapply(single_tables(x), write_up, style = if (withholds(x)) "sentence" else "short")), tag$p,
+           class = "write-up"))
 }
 
 html_sheet <- function(sheet, heading) {
@@ -48,7 +50,8 @@ html_sheet <- function(sheet, heading) {
            if (sheet$peak[i, j])
            list(tag$span(`aria-hidden` = "true", "^"), tag$span(class = "spoken", words("largest_of_line"))),
            tag$span(class = "sign", if (nzchar(mark)) list(tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
-                                                            tag$span(class = "spoken", spoken[[mark]]))))
+                                                            tag$span(class = "spoken", spoken[[mark]]))),
+           if (!is.null(sheet$letters)) tag$span(class = "letters", sheet$letters[i, j]))
   }
   labels <- stub_labels(sheet$stub)
   row <- function(i) {
@@ -58,8 +61,12 @@ html_sheet <- function(sheet, heading) {
            lapply(seq_len(nrow(sheet$columns)), function(j) cell(i, j)))
   }
   inside <- nzchar(sheet$columns$spanner)
-  body <- sheet$stub$role %in% c("answer", "net")
-  name <- function(j) list(sheet$columns$label[j], if (nzchar(sheet$columns$figure[j])) list(tag$br(), sheet$columns$figure[j]))
+  body <- sheet$stub$role %in% c("heading", "answer", "net")
+  several <- "heading" %in% sheet$stub$role
+  name <- function(j) {
+    figure <- sheet$columns$figure[j]
+    list(sheet$columns$label[j], if (nzchar(figure) && nzchar(sheet$columns$label[j])) tag$br(), figure)
+  }
   runs <- rle(sheet$columns$spanner)
   first <- cumsum(c(1L, runs$lengths))
   tag$div(
@@ -75,8 +82,11 @@ html_sheet <- function(sheet, heading) {
                         function(j) tag$th(rowspan = "2", scope = "col", class = sheet$columns$role[j], name(j)))
                })),
         tag$tr(lapply(which(inside), function(j) tag$th(scope = "col", name(j))))),
-      tag$tbody(lapply(which(body), row)),
-      if (any(!body)) tag$tfoot(lapply(which(!body), row)))),
+      # a question's answers, and what stands under them; several questions follow each other
+      lapply(split(seq_along(body), cumsum(c(TRUE, body[-1L] != body[-length(body)]))), function(rows) {
+        group <- if (body[rows[1L]]) tag$tbody else if (several) tag$tbody else tag$tfoot
+        group(class = if (!body[rows[1L]] && several) "foot", lapply(rows, row))
+      }))),
     lapply(sheet$key, tag$p, class = "key"),
     lapply(c(sheet$tests, sheet$strength), tag$p, class = "test"), lapply(sheet$reference, tag$p, class = "key"),
     if (nrow(sheet$cautions)) tag$ul(class = "cautions", Map(function(severity, words) {
@@ -147,7 +157,13 @@ thead .spanner { text-align: left; border-bottom: 1px solid #8d867b; }
 thead tr:last-child th { border-bottom: 2px solid #1c1c1c; }
 thead th[rowspan] { border-bottom: 2px solid #1c1c1c; }
 tbody tr + tr { border-top: 1px solid #ebe7e0; }
-tfoot tr:first-child { border-top: 2px solid #1c1c1c; }
+tfoot tr:first-child, .foot tr:first-child { border-top: 2px solid #1c1c1c; }
+.foot + tbody tr:first-child { border-top: 2px solid #1c1c1c; }
+.foot tr + tr { border-top: 0; }
+tr.heading th { font-weight: 600; padding-top: .6rem; }
+td { white-space: nowrap; }
+.letters { display: inline-block; min-width: 2.2rem; padding-left: .35rem; text-align: left; font-size: .8em; }
+tr.net th, tr.net td { font-weight: 600; }
 tbody tr:last-child { border-bottom: 2px solid #1c1c1c; }
 tfoot .base, td.base, th.base { color: #55504a; }
 td.all, th.all, tr.all { background: #f6f4ef; }

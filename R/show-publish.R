@@ -25,8 +25,17 @@ publish <- function(x, path, figure = c("stacked", "departures", "none"), ...) {
   tables <- lapply(tables, function(table) if (inherits(table, "fairlattice_sheets")) attr(table, "of") else table)
   for (table in tables) check_table(table, call)
   check_output(path, call)
+  check_withheld(tables, path, call)
   write_beside(path, function(file) writers[[tolower(tools::file_ext(path))]](tables, file, figure, call), call)
   invisible(path)
+}
+
+# What is withheld in a table is not to stand in the file in another form.
+check_withheld <- function(tables, path, call) {
+  ending <- tolower(tools::file_ext(path))
+  if (ending == "html" || !any(vapply(tables, withholds, NA))) return(invisible())
+  stop_input(c(sprintf("Cells of this table are withheld, and a %s file shows them all.", toupper(ending)),
+               i = "Write a page, or lay the table out without withhold_under."), "format", call = call)
 }
 
 writers <- list(

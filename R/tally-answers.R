@@ -171,7 +171,8 @@ describe_question <- function(answers, name) {
        observed = isTRUE(attr(answers, "observed")), numeric = isTRUE(attr(answers, "numeric")),
        history = as.list(attr(answers, "history", exact = TRUE)),
        nets = attr(answers, "nets", exact = TRUE), scores = scores_of_levels(answers),
-       summed = isTRUE(attr(answers, "summed", exact = TRUE)), items = attr(answers, "items", exact = TRUE), item_names = attr(answers, "item_names", exact = TRUE),
+       summed = isTRUE(attr(answers, "summed", exact = TRUE)), items = attr(answers, "items", exact = TRUE),
+       item_names = attr(answers, "item_names", exact = TRUE),
        ticked = attr(answers, "ticked", exact = TRUE))
 }
 

@@ -56,7 +56,7 @@ check_weight <- function(x, name, arg, call) {
 }
 
 check_answer_count <- function(answers, name, call) {
-  if (answers$summed) return(invisible())
+  if (isTRUE(answers$summed)) return(invisible())
   size <- if (is.null(answers$items)) sum(!answers$missing) else length(answers$items)
   if (isTRUE(answers$numeric)) check_value_count(answers, name, call)
   most <- setting("most_answers")

@@ -323,7 +323,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             plural(length(questions), "itself", "themselves"))
   },
   banner_key = function(rules) {
-    sprintf("+ more, \u2212 fewer respondents than expected if the two were unrelated (%s)", paste(rules, collapse = "; "))
+    sprintf("+ more, \u2212 fewer respondents than expected if the two were unrelated (%s)",
+            paste(rules, collapse = "; "))
   },
   base.none = function(question, ticks) "Numbers of respondents",
   weighted_by = function(text, weight) sprintf("%s, weighted by %s", text, weight),
@@ -343,7 +344,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   means_not_different = function(figures, alpha) {
     sprintf("No evidence that the means differ (not statistically significant at %s): %s", format_alpha(alpha), figures)
   },
-  null_means = function(down, across, within) sprintf("that the means of %s are equal for all answers to %s%s", down, across, within),
+  null_means = function(down, across, within) {
+    sprintf("that the means of %s are equal for all answers to %s%s", down, across, within)
+  },
   means_found = function(question, columns, means, low, high, alpha) {
     each <- sprintf("%s for %s (%s CI %s to %s)", format_number(means), quoted(columns), confidence_words(alpha),
                     format_number(low), format_number(high))
@@ -367,6 +370,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.adjusted = "adjusted residual",
   figure.contribution = "contribution to X\u00b2",
   other_pattern = "^(others?\\b|none of|don't know)",
+  withheld_key = function(limit) {
+    sprintf("[c] withheld: fewer than %s respondents, or such a cell could be worked out from it", format_count(limit))
+  },
   hidden_key = function(limit) {
     sprintf("* percentages of fewer than %s respondents are not shown", format_count(limit))
   },

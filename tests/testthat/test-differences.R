@@ -156,7 +156,8 @@ test_that("a column against the rest is the table of the two, and against the to
       P[2, 3] / sum(P[, 3]) - sum(P[2, ])
     }
     p <- as.vector(e$P)
-    gradient <- vapply(seq_along(p), function(k) (f(replace(p, k, p[k] + 1e-6)) - f(replace(p, k, p[k] - 1e-6))) / 2e-6, 0)
+    gradient <- vapply(seq_along(p), function(k) (f(replace(p, k, p[k] + 1e-6)) - f(replace(p, k, p[k] - 1e-6))) / 2e-6,
+                       0)
     se <- sqrt(variance_of(e, matrix(gradient)))
     row <- total[total$within == "b" & total$first == "C", ]
     expect_equal(row$high - row$difference, t_reach(0.05, e$df) * se, tolerance = 1e-5)

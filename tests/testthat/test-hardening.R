@@ -339,7 +339,8 @@ test_that("what stands beside a weighted table says what it is, and signs say wh
                "For reference only \\(weighted percentages, sample design ignored\\)")
   expect_match(subset(strength(x), measure == "phi")$note, "positive: \"p\" goes with \"x\"")
   clustered <- lattice(respondents(transform(data, g = 1:100), cluster = g), down, across)
-  expect_match(paste(format(clustered, width = 200, lines = "all"), collapse = "\n"), "reference only \\(sample design ignored\\)")
+  expect_match(paste(format(clustered, width = 200, lines = "all"), collapse = "\n"),
+               "reference only \\(sample design ignored\\)")
 })
 
 # ---- kernels, readers of other people ----

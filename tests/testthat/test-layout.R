@@ -13,7 +13,8 @@ test_that("a net is what combining its answers gives: percentages, intervals, ma
   x <- lattice(netted(panel), ferry, island)
   combined <- lattice(regroup(panel, ferry, Happy = satisfied), ferry, island)
   across <- lattice(regroup(panel, island, West = c("Norrey", "Sandholm")), ferry, island)
-  both <- lattice(regroup(regroup(panel, ferry, Happy = satisfied), island, West = c("Norrey", "Sandholm")), ferry, island)
+  both <- lattice(regroup(regroup(panel, ferry, Happy = satisfied), island, West = c("Norrey", "Sandholm")), ferry,
+                  island)
   for (percent in c("column", "row", "total")) {
     sheet <- lay_out(x, show = c(percent, "interval", "n"), stack = "brackets")[[1]]
     wanted <- function(table, down, island) subset(shares(table, percent), down == !!down & across == !!island)
@@ -21,7 +22,8 @@ test_that("a net is what combining its answers gives: percentages, intervals, ma
       s <- shares(cell[[1]], percent)
       s <- s[s$down == cell[[2]] & s$across == cell[[3]], ]
       at <- cbind(line(sheet, cell[[2]]), which(sheet$columns$label == cell[[3]]))
-      expect_equal(c(sheet$value[at], sheet$inside[[1]]$value[at], sheet$inside[[1]]$high[at], sheet$inside[[2]]$value[at]),
+      expect_equal(c(sheet$value[at], sheet$inside[[1]]$value[at], sheet$inside[[1]]$high[at],
+                     sheet$inside[[2]]$value[at]),
                    c(100 * s$share, 100 * s$low, 100 * s$high, s$n), info = paste(percent, cell[[2]], cell[[3]]))
     }
   }
@@ -30,7 +32,8 @@ test_that("a net is what combining its answers gives: percentages, intervals, ma
   sheet <- lay_out(x, show = "adjusted")[[1]]
   expect_equal(sheet$value[line(sheet, "Happy"), match(unique(two$across), sheet$columns$label)],
                two$adjusted_residual[two$down == "Happy"])
-  expect_identical(sheet$mark[line(sheet, "Happy"), match(unique(two$across), sheet$columns$label)], two$mark[two$down == "Happy"])
+  expect_identical(sheet$mark[line(sheet, "Happy"), match(unique(two$across), sheet$columns$label)],
+                   two$mark[two$down == "Happy"])
   # beside its parts where they are adjacent, at the end where not; tests and measures do not know of it
   expect_identical(sheet$stub$role[1:7], c("answer", "answer", "answer", "net", "answer", "answer", "net"))
   expect_identical(test_independence(x), test_independence(lattice(panel, ferry, island)))
@@ -117,7 +120,8 @@ test_that("a block of a banner is the table of its pair, and the total column ev
                class = "fairlattice_error_banner")
   each <- lattice(panel, ferry, c(season, mode), each = island)
   expect_length(sheets_of(each), 5)
-  expect_equal(sheets_of(each)[[4]]$value[, 1:4], sheets_of(lattice(panel, ferry, season, each = island))[[4]]$value[, 1:4])
+  expect_equal(sheets_of(each)[[4]]$value[, 1:4],
+               sheets_of(lattice(panel, ferry, season, each = island))[[4]]$value[, 1:4])
 })
 
 test_that("figures stand where the layout puts them, in its decimals and order", {
@@ -178,7 +182,8 @@ test_that("the lines under a table are those asked for", {
 })
 
 test_that("layouts stay within the width and draw every figure", {
-  tables <- list(lattice(netted(), ferry, island), lattice(netted(), ferry), lattice(netted(), c(ferry, heating), c(island, tenure)))
+  tables <- list(lattice(netted(), ferry, island), lattice(netted(), ferry),
+                 lattice(netted(), c(ferry, heating), c(island, tenure)))
   for (x in tables) for (width in c(60, 80, 200)) {
     lines <- format(lay_out(x, show = c("column", "n"), lines = "none"), width = width)
     expect_lte(max(cli::ansi_nchar(lines, "width")), width)
@@ -188,5 +193,90 @@ test_that("layouts stay within the width and draw every figure", {
   page <- paste(readLines(path), collapse = "\n")
   expect_equal(lengths(regmatches(page, gregexpr("scope=\"colgroup\"", page))), 2)
   expect_equal(lengths(regmatches(page, gregexpr("class=\"write-up\"", page))), 4)
-  expect_error(publish(tables[[3]], withr::local_tempfile(fileext = ".svg")), "no figure", class = "fairlattice_error_format")
+  expect_error(publish(tables[[3]], withr::local_tempfile(fileext = ".svg")), "no figure",
+               class = "fairlattice_error_format")
+})
+
+test_that("no withheld count can be worked out: each can be another in a table with the same totals", {
+  # what the totals leave open: a count is known if and only if no direction in the null space of the sums moves it
+  unknown <- function(held) {
+    cells <- which(held)
+    sums <- rbind(outer(seq_len(nrow(held)), row(held)[cells],
+                        `==`) * ifelse(col(held)[cells] == ncol(held), -1, 1)[col(
+      outer(seq_len(nrow(held)), cells))], outer(seq_len(ncol(held)), col(held)[cells], `==`) *
+        ifelse(row(held)[cells] == nrow(held), -1, 1)[col(outer(seq_len(ncol(held)), cells))])
+    free <- svd(sums, nv = length(cells))
+    null <- free$v[, seq_along(cells) > sum(free$d > 1e-9), drop = FALSE]
+    rowSums(abs(null)) > 1e-9
+  }
+  withr::local_seed(12)
+  for (i in 1:150) {
+    size <- sample(2:7, 2, TRUE)
+    n <- matrix(rpois(prod(size), sample(c(2, 8, 20), prod(size), TRUE)), size[1])
+    full <- rbind(cbind(n, rowSums(n)), c(colSums(n), sum(n)))
+    held <- withheld_cells(full, 6)
+    expect_true(all(held[full > 0 & full < 6]))
+    expect_false(any(held & full == 0))
+    if (any(held)) expect_true(all(unknown(held)), info = paste(n, collapse = " "))
+  }
+  # no more than need be: two small cells that meet no other, with one more in each line
+  n <- matrix(c(2, 50, 60, 40, 30, 70, 45, 55, 65), 3)
+  full <- rbind(cbind(n, rowSums(n)), c(colSums(n), sum(n)))
+  expect_equal(sum(withheld_cells(full, 5)), 4)
+  expect_identical(which(withheld_cells(full, 5))[1], 1L)
+})
+
+test_that("a sheet withholds nets, means and bases along with the cells that they would give away", {
+  panel <- net(score(demo_panel(), ferry), ferry, Happy = satisfied)
+  x <- lattice(panel, ferry, island)
+  sheet <- lay_out(x, show = c("column", "n", "interval"), stack = "beneath", withhold_under = 35)[[1]]
+  held <- sheet$kind == "withheld"
+  n <- sheet$stub$figure == "n" & sheet$stub$role == "answer"
+  counts <- matrix(shares(x)$n, 5)
+  expect_true(all(held[n, 1:5][counts < 35]))
+  expect_gt(sum(held[n, 1:5]), sum(counts < 35))
+  expect_true(all(is.na(sheet$value[held]) & is.na(sheet$high[held])))
+  happy <- which(sheet$stub$role == "net")
+  parts <- colSums(held[n, 1:5][4:5, ]) > 0
+  expect_identical(held[happy[1], 1:5], parts)
+  expect_identical(held[sheet$stub$role == "mean", 1:5][1, ], colSums(held[n, 1:5]) > 0)
+  expect_true(any(grepl("withheld", sheet$key)))
+  expect_false(any(grepl(" 31\\b| 30\\b", format(lay_out(x, show = "n", withhold_under = 35, lines = "none")))))
+  path <- withr::local_tempfile(fileext = ".html")
+  publish(lay_out(lattice(demo_panel(), ferry, tenure), show = c("column", "n"), withhold_under = 32), path)
+  page <- paste(readLines(path), collapse = " ")
+  expect_false(grepl("<img|>9.9 ", page))
+  for (ending in c(".json", ".svg"))
+    expect_error(publish(lay_out(x, withhold_under = 35), withr::local_tempfile(fileext = ending)), "withheld",
+                 class = "fairlattice_error_format")
+})
+
+test_that("every option of the layout reaches the table", {
+  withr::local_options(cli.width = 200)
+  file <- demo_file("veyra.csv")
+  design <- c("--weight", "weight", "--stratum", "island", "--cluster", "settlement")
+  cross <- function(...) call_main("cross", file, ..., design, "--lines", "none")
+  expect_match(cross("--down", "ferry")$out, "95% CI +cumulative % .*Very dissatisfied +15.6 +13.5.17.9 +15.6 +402")
+  expect_match(cross("--down", "ferry", "--across", "island", "--percent", "none")$out, "Numbers of respondents.*134")
+  expect_match(cross("--down", "ferry", "--across", "island", "--show", "column,n", "--decimals", "0")$out,
+               "9 \\(31\\)")
+  expect_match(cross("--down", "ferry", "--across", "island", "--show", "column,n", "--stack", "beneath", "--decimals",
+                     "percent=2", "--sort", "size", "--title", "My title", "--notes", "My note")$out,
+               "^My title.*Satisfied +33.97 .*\n.n +117 .*Dissatisfied.*My note")
+  expect_match(cross("--down", "ferry", "--across", "island,tenure", "--together", "--marks", "letters", "--mean",
+                     "ferry",
+                     "--net", "ferry=Happy: Satisfied, Very satisfied")$out,
+                     "Island +Tenure.*Happy +48.2 b c e.*Mean +3.23")
+  expect_match(cross("--down", "age", "--across", "island", "--mean", "age")$out, "Mean +50.54")
+  expect_match(cross("--down", "ferry", "--across", "island", "--mean", "ferry=0,0,0,1,1")$out, "Mean +0.48")
+  expect_match(cross("--down", "ferry", "--across", "island", "--against", "rest")$out, "9.1 . .*higher")
+  expect_match(cross("--down", "ferry", "--across", "island", "--hide-under", "400")$out,
+               "\\* percentages of fewer than 400")
+  expect_match(cross("--down", "ferry", "--across", "island", "--withhold-under", "32")$out, "\\[c\\]")
+  for (words in list(c("--decimals", "x"), c("--show", "colum"), c("--mean", "ferry=a,b"), c("--against", "nowhere"),
+                     c("--net", "ferry"), c("--stack", "some"))) {
+    run <- cross("--down", "ferry", "--across", "island", words)
+    expect_true(run$status %in% 1:2, info = words[1])
+    expect_match(run$err, "^fairlattice: ")
+  }
 })

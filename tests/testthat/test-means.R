@@ -26,7 +26,7 @@ test_that("without a design means, intervals and the test are the textbook's", {
   expect_identical(test_independence(x)$test, "equal_means")
 })
 
-test_that("under a design a mean is a ratio whose variance comes from its definition, and a 0/1 question's mean its share", {
+test_that("under a design a mean's variance comes from its definition, and a 0/1 question's mean is its share", {
   data <- messy_records(500)
   data$down <- factor(as.character(data$down), c("a", "b", "c"))
   panel <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
