@@ -1,33 +1,25 @@
 # The commands: each reads its options, calls the public functions and prints.
 
 cross_options <- function() {
+  design <- design_options("Most used")
   c(in_group("Most used",
       several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
-      several("--across", "NAME", "question that runs across the top (may be given again, or with commas)"),
+      several("--across", "NAME",
+              "question across the top (may be given again, or with commas); without it a table of --down alone"),
+      switch_on("--together", "all questions across, and all down, in one table with one total column"),
       one("--each", "NAME", "make one table per answer of this question"),
-      one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\""),
+      one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\"")),
+    design[1:3],
+    in_group("Most used",
       one("--percent", "BASE", "base of the percentages (default: the side that explains)",
           choices = c("column", "row", "total", "none")),
+      several("--show", "FIGURES",
+              sprintf("what stands in a cell, in this order, such as 'column,n': %s",
+                      paste(names(cell_figures), collapse = ", "))),
+      one("--lines", "WHICH", "what goes along under the table (default usual)", choices = line_choices),
       several("--out", "FILE",
               sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", ")))),
-    design_options(), sample_options(), question_options(),
-    in_group("The table",
-      one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
-      switch_on("--flip", "turn the table round"),
-      switch_on("--paired", "down and across are the same question asked twice of the same people"),
-      switch_on("--peaks", "mark the largest percentage of every column (row, with row percentages)"),
-      one("--alpha", "NUMBER", "level of tests and marks (default 0.05)", number = TRUE),
-      one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
-      one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)",
-          choices = ways_to_p),
-      switch_on("--together", "all questions across, and all down, in one table with one total column"),
-      one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
-      one("--language", "LANGUAGE", "language of what is said of a table (default en)",
-          choices = setting_choices$language),
-      one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))),
     in_group("How it looks",
-      several("--show", "FIGURES",
-              sprintf("what stands in a cell, in this order: %s", paste(names(cell_figures), collapse = ", "))),
       one("--stack", "HOW", "where further figures stand (default brackets for two, otherwise beneath)",
           choices = stacks),
       several("--decimals", "NUMBER",
@@ -38,12 +30,27 @@ cross_options <- function() {
       one("--sort", "BY", "order of the answers down the side (default as asked)", choices = sorts),
       one("--title", "WORDS", "title of the table"),
       several("--notes", "WORDS", "a line to go under the table (may be given again)", commas = FALSE),
-      one("--lines", "WHICH", "what goes along under the table (default usual)", choices = line_choices),
       one("--hide-under", "NUMBER", "percentages of fewer respondents than this are not shown", number = TRUE),
       one("--withhold-under", "NUMBER",
           "cells of fewer respondents than this are withheld, and others from which they could be worked out",
           number = TRUE)),
+    list(replace(design[[4L]], "group", "Who was asked")), sample_options(), question_options(),
+    in_group("The table",
+      one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
+      switch_on("--flip", "turn the table round"),
+      switch_on("--paired", "down and across are the same question asked twice of the same people"),
+      switch_on("--peaks", "mark the largest percentage of every column (row, with row percentages)"),
+      one("--alpha", "NUMBER", "level of tests and marks (default 0.05)", number = TRUE),
+      one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
+      one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)",
+          choices = ways_to_p),
+      one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
+      one("--language", "LANGUAGE", "language of what is said of a table (default en)",
+          choices = setting_choices$language),
+      one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))),
     in_group("More about a table",
+      several("--shares", "ANSWER=SHARE",
+              "hold the answers of --down alone against these shares, such as 'Yes=50,No=50'"),
       switch_on("--tests", "show every test that suits the table"),
       switch_on("--strength", "show every measure that suits the table, and what each means"),
       switch_on("--departures", "show where it sits, cell by cell, strongest first"),
@@ -86,6 +93,8 @@ run_cross <- function(options, files) {
   if (!length(options$down)) {
     stop_words(c("--down is missing: it names a question.", i = "Run 'fairlattice look FILE' to see the questions."))
   }
+  if (length(options$shares) && (length(options$down) != 1L || length(options$across)))
+    stop_words("--shares is for one question --down, without --across.")
   if (!is.null(options$alpha) && (options$alpha <= 0 || options$alpha >= 1)) {
     stop_words(sprintf("--alpha must be between 0 and 1, not %s.", format(options$alpha)))
   }
@@ -110,7 +119,19 @@ run_cross <- function(options, files) {
     publish(if (length(tables) == 1L) tables[[1L]] else tables, path, options$figure %||% "stacked")
     say_wrote(path)
   }
-  if (identical(options$format, "json")) cat(json_tables(tables), "\n", sep = "") else print_tables(tables, options)
+  if (identical(options$format, "json")) return(cat(json_tables(tables), "\n", sep = ""))
+  print_tables(tables, options)
+  if (length(options$shares))
+    cat(format(test_shares(panel, !!options$down, shares_asked(options$shares), options$alpha, options$correction)),
+        sep = "\n")
+}
+
+# "Yes=50" and so on as shares named by their answers.
+shares_asked <- function(words) {
+  parts <- lapply(words, name_and_value, "--shares", "Yes=50,No=50")
+  shares <- suppressWarnings(as.numeric(vapply(parts, `[[`, "", "value")))
+  if (anyNA(shares)) stop_words(sprintf("--shares: \"%s\" is not a number.", words[is.na(shares)][1L]))
+  stats::setNames(shares, vapply(parts, `[[`, "", "name"))
 }
 
 # One table a pair of questions (a question by itself where there is none across), or all of them as one.

@@ -77,7 +77,7 @@ error_lines <- function(e) {
 commands <- function() {
   list(
     cross = list(summary = "weighted crosstabs with tests, strength and residuals",
-                 usage = "cross FILE --down QUESTION --across QUESTION [options]",
+                 usage = "cross FILE --down QUESTION [--across QUESTION] [options]",
                  example = c(paste0("cross veyra.csv --down heating --across island --weight weight --stratum ",
                                     "island --cluster settlement"),
                              paste0("cross veyra.csv --down ferry --across age --band age=18,35,65 --join ",

@@ -53,10 +53,9 @@ pairs_against <- function(able, names, against) {
 
 # Per row of the table the differences of all pairs.
 columns_to_columns <- function(of, pairs, alpha) {
-  lapply(seq_len(nrow(of$P)), function(i) {
-    c(compare_shares(of$e, of$P, of$place, i, pairs, of$n, alpha),
-      list(first = colnames(of$P)[pairs[1L, ]], second = colnames(of$P)[pairs[2L, ]]))
-  })
+  rows <- seq_len(nrow(of$P))
+  shares <- lapply(rows, function(i) pair_shares(of$e, of$P, of$place, i, pairs, of$n))
+  differences_by_row(shares, of$e, alpha, colnames(of$P)[pairs[1L, ]], colnames(of$P)[pairs[2L, ]])
 }
 
 # Every column against everybody outside of it. Against the total, of which it is a part, the difference is the same
@@ -65,29 +64,41 @@ columns_to_columns <- function(of, pairs, alpha) {
 columns_to_rest <- function(x, of, able, compare, alpha, least_base, against) {
   side <- if (compare == "columns") "across" else "down"
   parts <- lapply(able, function(j) turned_estimate(net_table(x, side, colnames(of$P)[j])$layers[[1L]], compare))
-  there <- vapply(parts, function(part) ncol(part$P) == 2L && part$n[2L] >= least_base, NA)
-  lapply(seq_len(nrow(of$P)), function(i) {
-    rows <- lapply(which(there), function(k) {
-      part <- parts[[k]]
-      d <- compare_shares(part$e, part$P, part$place, i, matrix(1:2), part$n, alpha)
-      if (against == "total") d <- to_total(d, of, i, able[k], alpha)
-      c(d, list(first = colnames(of$P)[able[k]], second = against))
-    })
-    columns <- names(rows[[1L]])
-    stats::setNames(lapply(columns, function(name) do.call(c, lapply(rows, `[[`, name))), columns)
+  there <- which(vapply(parts, function(part) ncol(part$P) == 2L && part$n[2L] >= least_base, NA))
+  rows <- seq_len(nrow(of$P))
+  shares <- lapply(rows, function(i) {
+    bind_columns(lapply(parts[there], function(part) pair_shares(part$e, part$P, part$place, i, matrix(1:2), part$n)))
+  })
+  found <- differences_by_row(shares, of$e, alpha, colnames(of$P)[able[there]], rep(against, length(there)))
+  if (against == "rest") found else lapply(rows, function(i) to_total(found[[i]], of, i, able[there], alpha))
+}
+
+# The differences of all rows at once, since an interval is a search; then row by row.
+differences_by_row <- function(shares, e, alpha, first, second) {
+  all <- bind_columns(shares)
+  found <- c(all[c("first_share", "second_share")],
+             difference_of(all$first_share, all$first_base, all$second_share, all$second_base, all$effect, e, alpha))
+  pairs <- length(first)
+  lapply(seq_along(shares), function(i) {
+    c(lapply(found, `[`, (i - 1L) * pairs + seq_len(pairs)), list(first = first, second = second))
   })
 }
 
+bind_columns <- function(rows) {
+  names <- names(rows[[1L]])
+  stats::setNames(lapply(names, function(name) unlist(lapply(rows, `[[`, name), use.names = FALSE)), names)
+}
+
 # The gradient of p_ij / p_.j - p_i.: (1[row i] - q) / p_.j in column j, less 1[row i].
-to_total <- function(d, of, i, j, alpha) {
+to_total <- function(d, of, i, columns, alpha) {
   total <- sum(of$P[i, ])
-  base <- sum(of$P[, j])
   in_row <- as.numeric(row(of$P) == i)
-  gradient <- (col(of$P) == j) * (in_row - d$first_share) / base - in_row
-  G <- numeric(length(of$P))
-  G[of$place] <- gradient
-  reach <- t_reach(alpha, of$e$df) * sqrt(variance_of(of$e, matrix(G)))
-  d$second_share <- total
+  G <- vapply(seq_along(columns), function(k) {
+    here <- col(of$P) == columns[k]
+    replace(numeric(length(of$P)), of$place, here * (in_row - d$first_share[k]) / sum(of$P[here]) - in_row)
+  }, numeric(length(of$P)))
+  reach <- t_reach(alpha, of$e$df) * sqrt(variance_of(of$e, G))
+  d$second_share <- rep(total, length(columns))
   d$difference <- d$first_share - total
   d[c("low", "high")] <- list(d$difference - reach, d$difference + reach)
   d
@@ -107,10 +118,10 @@ layer_marks_against <- function(x, compare, correction, alpha, least_base, again
        high = pairs$high[at])
 }
 
-# Shares of row i in the columns of each pair: difference, interval, z and p.
-compare_shares <- function(e, P, place, i, pairs, n, alpha) {
+# Shares of row i in the columns of each pair, their bases, and the design effect of the difference.
+pair_shares <- function(e, P, place, i, pairs, n) {
   base <- colSums(P)
-  q <- P[i, ] / base
+  q <- unname(P[i, ] / base)
   a <- pairs[1L, ]
   b <- pairs[2L, ]
   effect <- rep(1, length(a))
@@ -122,8 +133,7 @@ compare_shares <- function(e, P, place, i, pairs, n, alpha) {
     effect <- difference_effect(of_pairs(covariance_of(e, G)), of_pairs(covariance_of(multinomial(e$P, e$n), G)))
     n <- e$n * base
   }
-  found <- difference_of(q[a], n[a], q[b], n[b], effect, e, alpha)
-  lapply(c(list(first_share = q[a], second_share = q[b]), found), unname)
+  list(first_share = q[a], second_share = q[b], first_base = unname(n[a]), second_base = unname(n[b]), effect = effect)
 }
 
 # The design variance of a difference over its multinomial one; NA where there is none.

@@ -218,7 +218,8 @@ split_lines <- function(lines, figures) {
 
 figure_names <- function(x, layout, alone) {
   vapply(layout$show, function(figure) {
-    if (figure == "interval") return(words("figure.interval", alpha = x$choices$alpha))
+    if (figure %in% c("interval", "difference_interval"))
+      return(words(paste0("figure.", figure), alpha = x$choices$alpha))
     if (alone && isTRUE(facts_of(x)$down$summed)) return(words("line.all"))
     if (alone && figure == "column") figure <- "percent"
     words(paste0("figure.", figure))

@@ -361,7 +361,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.weighted = "weighted n",
   figure.cumulative = "cumulative %",
   figure.difference = "difference",
-  figure.difference_interval = "its CI",
+  figure.difference_interval = function(alpha) sprintf("its %s CI", confidence_words(alpha)),
   figure.percent = "%",
   figure.interval = function(alpha) sprintf("%s CI", confidence_words(alpha)),
   figure.expected = "expected",
