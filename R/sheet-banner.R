@@ -45,8 +45,10 @@ banner_row <- function(tables, total, each, layout) {
   }
   blocks <- lapply(tables, block)
   whole <- block(total)
-  # letters run through all columns
-  columns <- vapply(blocks, function(one) if (is.null(one)) 0L else ncol(one$table$layers[[one$k]]$n), 0L)
+  # letters run through all columns; those of lines are the same in every table
+  columns <- vapply(blocks, function(one) {
+    if (is.null(one) || compared_side(layout) == "rows") 0L else ncol(one$table$layers[[one$k]]$n)
+  }, 0L)
   grids <- Map(function(one, before) {
     if (!is.null(one)) grid_of(one$table, one$k, replace(layout_of(one$table), "letters_before", before), ends = FALSE)
   }, blocks, cumsum(c(0L, columns))[seq_along(blocks)])

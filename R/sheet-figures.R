@@ -86,23 +86,25 @@ mark_grid <- function(parts, layout) {
 difference_grid <- function(parts, layout, name) {
   check_made(parts$core, NULL)
   found <- over_parts(parts, function(x) {
-    layer_marks_against(x, compared_side(x), x$choices$correction, x$choices$alpha, setting("small_base"),
+    layer_marks_against(x, compared_side(layout), x$choices$correction, x$choices$alpha, setting("small_base"),
                         layout$against)[[name]]
   })
   rbind(cbind(found, NA), NA)
 }
 
 # Letters of the columns that a figure exceeds; nets of columns, which share respondents with them, have none.
-letter_grid <- function(parts, before) {
+letter_grid <- function(parts, layout, before) {
   check_made(parts$core, NULL)
+  compare <- compared_side(layout)
   found <- over_parts(parts, function(x) {
-    pairs <- layer_differences(x, compared_side(x), x$choices$correction, x$choices$alpha, setting("small_base"))
-    layer_letters(x$layers[[1L]], pairs, compared_side(x), before)
+    pairs <- layer_differences(x, compare, x$choices$correction, x$choices$alpha, setting("small_base"))
+    layer_letters(x$layers[[1L]], pairs, compare, before)
   })
   core <- parts$core$layers[[1L]]
-  if (compared_side(parts$core) == "columns") found[, seq_len(ncol(found)) > ncol(core$n)] <- "" else
+  if (compare == "columns") found[, seq_len(ncol(found)) > ncol(core$n)] <- "" else
     found[seq_len(nrow(found)) > nrow(core$n), ] <- ""
   rbind(cbind(found, ""), "")
 }
 
-compared_side <- function(x) if (x$choices$percent == "row") "rows" else "columns"
+# Row percentages are compared down the side, all others across the top.
+compared_side <- function(layout) if (layout$percent %in% "row") "rows" else "columns"

@@ -61,16 +61,18 @@ lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = c("ask
   asked <- checked_layout(show, stack, decimals, first_of(sort), last, labels, title, subtitle, notes, bases, lines,
                           hide_under, marks, against, summary, withhold_under,
                           call)
-  if (!is.null(against)) check_against(against, unlist(lapply(single_tables(x), answers_compared)), call)
   x$layout <- as.list(x$layout)
   x$layout[names(asked)] <- Map(function(new, old) new %||% old, asked, x$layout[names(asked)])
+  if (!is.null(against))
+    check_against(against, unlist(lapply(single_tables(x), answers_compared, layout = x$layout)), call)
   as_sheets(x)
 }
 
 as_sheets <- function(x) structure(sheets_of(x), of = x, class = "fairlattice_sheets")
 
 # The answers of which each is compared with others.
-answers_compared <- function(x) {
+answers_compared <- function(x, layout) {
+  x$layout <- layout
   layer <- x$layers[[1L]]
-  if (compared_side(x) == "columns") answers_across(layer) else answers_down(layer)
+  if (compared_side(layout_of(x)) == "columns") answers_across(layer) else answers_down(layer)
 }

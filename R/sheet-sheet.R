@@ -65,7 +65,7 @@ marks_key <- function(x, k, grid, layout, asked) {
   if (layout$marks == "residuals") {
     if (any(grid$mark != "") || asked) key_line(x, layer, departures_of(x)[[k]], headline_of(tests_of(x)[[k]]))
   } else if (!is_alone(x)) {
-    compare <- compared_side(x)
+    compare <- compared_side(layout)
     small <- layer_small_bases(layer, compare, setting("small_base"))
     c(if (layout$marks == "letters")
         words("letters_key", compare = compare, correction = x$choices$correction, alpha = x$choices$alpha) else
@@ -126,9 +126,9 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   if (layout$marks == "letters") {
     before <- layout$letters_before %||% 0L
     grid$letters <- if (isTRUE(facts$down$summed)) array("", dim(grid$value)) else
-      marks_on(stub, columns, letter_grid(parts, before))
-    grid$letters <- mean_letters(grid$letters, stub, columns, parts$core, before)
-    side <- if (compared_side(x) == "columns") "columns" else "stub"
+      marks_on(stub, columns, letter_grid(parts, layout, before))
+    side <- if (compared_side(layout) == "columns") "columns" else "stub"
+    if (side == "columns") grid$letters <- mean_letters(grid$letters, stub, columns, parts$core, before)
     lettered <- with_letters(if (side == "columns") columns else stub, before)
     if (side == "columns") columns <- lettered else stub <- lettered
   }

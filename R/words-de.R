@@ -157,6 +157,69 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.total = "Summe",
   line.respondents = "Befragte",
   line.weighted = "Gewichtete Basis",
+  line.effective = "Effektive Basis",
+  line.mean = "Mittelwert",
+  line.sd = "Standardabweichung",
+  line.q1 = "Unteres Quartil",
+  line.median = "Median",
+  line.q3 = "Oberes Quartil",
+  base.none = function(question, ticks) "Anzahl der Befragten",
+  base.mean = function(question, ticks) sprintf("Mittelwerte und Quartile: jede Antwort auf %s", question),
+  base.mean_alone = function(question, ticks) "Mittelwert und Quartile aller Befragten der Tabelle",
+  banner_base.column = "Spaltenprozente: jede Antwort auf die Frage \u00fcber der Spalte",
+  banner_base.row = "Zeilenprozente: jede Antwort auf die Frage am Rand",
+  banner_base.total = "Prozente aller Befragten jeder Tabelle",
+  banner_base.none = "Anzahl der Befragten",
+  block_line = function(block, line) sprintf("%s: %s", block, line),
+  banner_key = function(rules) {
+    sprintf("+ mehr, \u2212 weniger Befragte als bei Unabh\u00e4ngigkeit zu erwarten (%s)",
+            paste(rules, collapse = "; "))
+  },
+  block_left_out = function(block, n) {
+    sprintf("%s: %s dieser Befragten ausgeschlossen, die darauf nicht geantwortet haben", block, format_count(n))
+  },
+  by_itself = function(questions) sprintf("%s: nicht gegen sich selbst gestellt.", list_words(quoted(questions))),
+  figure.column = "Spalten-%",
+  figure.row = "Zeilen-%",
+  figure.total = "% aller",
+  figure.n = "n",
+  figure.weighted = "n gewichtet",
+  figure.cumulative = "kumuliert %",
+  figure.difference = "Differenz",
+  figure.difference_interval = function(alpha) sprintf("ihr %s-KI", confidence_words(alpha)),
+  figure.percent = "%",
+  figure.interval = function(alpha) sprintf("%s-KI", confidence_words(alpha)),
+  figure.expected = "erwartet",
+  figure.residual = "Residuum",
+  figure.pearson = "Pearson-Residuum",
+  figure.adjusted = "adjustiertes Residuum",
+  figure.contribution = "Beitrag zu X\u00b2",
+  other_pattern = "^(sonstige|andere|keine davon|wei\u00df nicht)",
+  withheld_key = function(limit) {
+    sprintf("[c] geheim gehalten: unter %s Befragte, oder eine solche Zelle w\u00e4re daraus zu errechnen",
+            format_count(limit))
+  },
+  hidden_key = function(limit) {
+    sprintf("* Prozente von weniger als %s Befragten werden nicht gezeigt", format_count(limit))
+  },
+  against.rest = "den \u00dcbrigen",
+  against.total = "allen",
+  higher = "h\u00f6her",
+  lower = "niedriger",
+  means_different = function(figures, alpha) {
+    sprintf("Die Mittelwerte unterscheiden sich (statistisch signifikant auf dem Niveau %s): %s", format_alpha(alpha),
+            figures)
+  },
+  means_not_different = function(figures, alpha) {
+    sprintf("Kein Beleg f\u00fcr verschiedene Mittelwerte (nicht signifikant auf dem Niveau %s): %s",
+            format_alpha(alpha),
+            figures)
+  },
+  null_means = function(down, across, within) {
+    sprintf("dass die Mittelwerte von %s f\u00fcr alle Antworten auf %s gleich sind%s", down, across, within)
+  },
+  no_evidence_means = "Das ist kein Beleg daf\u00fcr, dass die Mittelwerte gleich sind.",
+  test.equal_means = "Test auf gleiche Mittelwerte",
   peak_key = function(row) sprintf("^ der gr\u00f6\u00dfte Anteil seiner %s", if (row) "Zeile" else "Spalte"),
   marking_rule = function(critical, correction, cells, alpha) {
     sprintf("adjustiertes Residuum jenseits von \u00b1%s; %s; Niveau %s", format_number(critical),

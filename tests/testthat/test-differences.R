@@ -204,6 +204,10 @@ test_that("marks and letters of a layout are those of differences(), nets includ
   expect_equal(marked$inside[[1]]$value[answers, 1:5], t(matrix(100 * d$difference, 5)))
   signs <- c(first = "higher", second = "lower")[d$exceeds]
   expect_equal(marked$mark[answers, 1:5], t(matrix(ifelse(is.na(signs), "", signs), 5)), ignore_attr = TRUE)
+  # what is compared follows the percentages shown
+  rows <- differences(x, "rest", compare = "rows")
+  turned <- lay_out(x, against = "rest", show = c("row", "difference"))[[1]]
+  expect_equal(turned$inside[[1]]$value[turned$stub$role == "answer", 1:5], matrix(100 * rows$difference, 5))
   banner <- lay_out(lattice(panel, ferry, c(tenure, island)), marks = "letters")[[1]]
   expect_identical(banner$columns$label[6:7], c("Norrey (f)", "Sandholm (g)"))
   expect_identical(banner$letters[1, 7], "f")

@@ -274,7 +274,8 @@ test_that("every option of the layout reaches the table", {
                "\\* percentages of fewer than 400")
   expect_match(cross("--down", "ferry", "--across", "island", "--withhold-under", "32")$out, "\\[c\\]")
   expect_match(cross("--down", "season", "--shares", "Spring=25,Summer=40,Autumn=25,Winter=10")$out, "against")
-  for (words in list(c("--decimals", "x"), c("--shares", "Yes=50"), c("--show", "colum"), c("--mean", "ferry=a,b"), c("--against", "nowhere"),
+  for (words in list(c("--decimals", "x"), c("--shares", "Yes=50"), c("--show", "colum"), c("--mean", "ferry=a,b"),
+                     c("--against", "nowhere"),
                      c("--net", "ferry"), c("--stack", "some"))) {
     run <- cross("--down", "ferry", "--across", "island", words)
     expect_true(run$status %in% 1:2, info = words[1])
