@@ -109,8 +109,7 @@ to_total <- function(d, of, i, columns, alpha) {
 layer_marks_against <- function(x, compare, correction, alpha, least_base, against) {
   layer <- x$layers[[1L]]
   pairs <- layer_differences(x, compare, correction, alpha, least_base, against)
-  cells <- list(down = rep(answers_down(layer), ncol(layer$n)),
-                across = rep(answers_across(layer), each = nrow(layer$n)))
+  cells <- cells_of_layer(layer)
   if (compare == "rows") names(cells) <- rev(names(cells))
   at <- match(paste(cells$down, cells$across, sep = "\r"), paste(pairs$within, pairs$first, sep = "\r"))
   mark <- c(first = "more", second = "fewer")[pairs$exceeds[at]]
@@ -163,8 +162,9 @@ letters_for <- function(n) utils::head(c(letters, outer(letters, letters, functi
 # Letters begin after those of `before` other columns.
 layer_letters <- function(layer, pairs, compare, before = 0L) {
   columns <- compare == "columns"
-  within <- if (columns) rep(answers_down(layer), ncol(layer$n)) else rep(answers_across(layer), each = nrow(layer$n))
-  own <- if (columns) rep(answers_across(layer), each = nrow(layer$n)) else rep(answers_down(layer), ncol(layer$n))
+  cells <- cells_of_layer(layer)
+  within <- if (columns) cells$down else cells$across
+  own <- if (columns) cells$across else cells$down
   answers <- if (columns) answers_across(layer) else answers_down(layer)
   first <- pairs$exceeds == "first"
   found <- pairs$exceeds != ""

@@ -40,3 +40,8 @@ layer_df.fairlattice_layer <- function(layer) layer$estimate$df %||% Inf
 
 # The answers of a question, without its reasons for no answer.
 answers_of <- function(question) question$levels[!question$missing]
+
+# The cells of a layer, down its columns.
+cells_of_layer <- function(layer) {
+  list(down = rep(answers_down(layer), ncol(layer$n)), across = rep(answers_across(layer), each = nrow(layer$n)))
+}

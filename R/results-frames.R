@@ -31,11 +31,6 @@ bind_frames <- function(frames) {
   if (length(frames) == 1L) frames[[1L]] else do.call(rbind, unname(frames))
 }
 
-# The cells of a layer, down its columns.
-cells_of_layer <- function(layer) {
-  list(down = rep(answers_down(layer), ncol(layer$n)), across = rep(answers_across(layer), each = nrow(layer$n)))
-}
-
 # A result is a data frame that prints itself readably; further arguments are attributes that its print needs.
 new_result <- function(data, kind, ...) {
   out <- structure(data, ...)

@@ -70,51 +70,47 @@ filled_in <- function(grids, rows) {
 }
 
 empty_grid <- function(grid, columns) {
-  of <- function(what) matrix(what, nrow(grid$stub), nrow(columns))
-  blank <- list(value = of(NA_real_), kind = of(""), high = of(NA_real_))
-  c(list(stub = grid$stub, columns = columns), blank,
-    list(mark = of(""), peak = of(FALSE), letters = if (!is.null(grid$letters)) of(""),
-         inside = lapply(grid$inside, function(part) blank)))
+  of <- function(parts)
+    lapply(empty_cell[intersect(names(empty_cell), names(parts))], matrix, nrow(grid$stub), nrow(columns))
+  c(list(stub = grid$stub, columns = columns), of(grid), list(inside = lapply(grid$inside, of)))
 }
+
+# What stands where nothing does.
+empty_cell <- list(value = NA_real_, kind = "", high = NA_real_, mark = "", peak = FALSE, letters = "")
 
 # Grids of the same lines.
 bind_beside <- function(grids) {
-  out <- grids[[1L]]
+  out <- bind_cells(grids, cbind)
   out$columns <- do.call(rbind, lapply(grids, `[[`, "columns"))
-  for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(out)))
-    out[[name]] <- do.call(cbind, lapply(grids, `[[`, name))
-  out$inside <- bind_inside(grids, cbind)
-  out$key <- unique(unlist(lapply(grids, `[[`, "key")))
   out
-}
-
-bind_inside <- function(grids, bind) {
-  lapply(seq_along(grids[[1L]]$inside), function(j) {
-    stats::setNames(lapply(c("value", "kind", "high"), function(name) {
-      do.call(bind, lapply(grids, function(grid) grid$inside[[j]][[name]]))
-    }), c("value", "kind", "high"))
-  })
 }
 
 # Grids of the same columns, each under the title of its question.
 bind_below <- function(grids, titles) {
   headed <- Map(function(grid, title) {
-    grid$stub <- rbind(list2DF(list(label = title, figure = "", role = "heading")), grid$stub)
-    above <- function(part, what) rbind(rep(what, ncol(part)), part)
-    blanks <- list(value = NA_real_, kind = "", high = NA_real_, mark = "", peak = FALSE, letters = "")
-    for (name in intersect(names(blanks), names(grid))) grid[[name]] <- above(grid[[name]], blanks[[name]])
-    grid$inside <- lapply(grid$inside, function(part) {
-      for (name in c("value", "kind", "high")) part[[name]] <- above(part[[name]], blanks[[name]])
-      part
-    })
-    grid
+    line <- replace(grid, "stub", list(list2DF(list(label = title, figure = "", role = "heading"))))
+    bind_lines(list(empty_grid(line, grid$columns), grid))
   }, grids, titles)
-  out <- headed[[1L]]
-  out$stub <- do.call(rbind, lapply(headed, `[[`, "stub"))
-  for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(out)))
-    out[[name]] <- do.call(rbind, lapply(headed, `[[`, name))
-  out$inside <- bind_inside(headed, rbind)
-  out$key <- unique(unlist(lapply(headed, `[[`, "key")))
+  bind_lines(headed)
+}
+
+bind_lines <- function(grids) {
+  out <- bind_cells(grids, rbind)
+  out$stub <- do.call(rbind, lapply(grids, `[[`, "stub"))
+  out
+}
+
+# All that grids have a matrix of, and what their keys say, once.
+bind_cells <- function(grids, bind) {
+  together <- function(parts) {
+    names <- intersect(names(empty_cell), names(parts[[1L]]))
+    stats::setNames(lapply(names, function(name) do.call(bind, lapply(parts, `[[`, name))), names)
+  }
+  out <- utils::modifyList(grids[[1L]], together(grids))
+  out$inside <- lapply(seq_along(grids[[1L]]$inside), function(j) {
+    together(lapply(grids, function(grid) grid$inside[[j]]))
+  })
+  out$key <- unique(unlist(lapply(grids, `[[`, "key")))
   out
 }
 

@@ -61,14 +61,15 @@ check_some <- function(x, choices, arg, call) {
 
 stop_layout <- function(message, call) stop_input(message, "layout", call = call)
 
+default_layout <- list(sort = "asked", hide_under = 0, withhold_under = 0)
+
 # The layout of a table, with what is not asked for as it is by default.
 layout_of <- function(x) {
-  layout <- checked_layout()
+  layout <- default_layout
   layout[names(x$layout)] <- x$layout
   if (is_alone(x) && !isTRUE(layout$in_banner) && !isTRUE(facts_of(x)$down$summed)) layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent
-  layout$hide_under <- layout$hide_under %||% 0
-  layout$withhold_under <- layout$withhold_under %||% 0
+  for (name in names(default_layout)) layout[[name]] <- layout[[name]] %||% default_layout[[name]]
   layout$marks <- layout$marks %||% if (is.null(layout$against)) "residuals" else "differences"
   layout$against <- layout$against %||% "rest"
   if (is_alone(x)) layout$marks <- "none"
@@ -97,7 +98,9 @@ one_way_layout <- function(x, layout) {
   layout$show <- layout$show %||% c("column", "interval", if (facts_of(x)$down$ordered) "cumulative", "n",
                                     if (is_weighted(x)) "weighted")
   layout$stack <- layout$stack %||% "beside"
-  layout$bases <- layout$bases %||% setdiff(c("n", if (is_weighted(x)) "weighted"), layout$show)
+  # of ticks there is no total that says how many were asked
+  known <- if (facts_of(x)$down$ticks) character() else layout$show
+  layout$bases <- layout$bases %||% setdiff(c("n", if (is_weighted(x)) "weighted"), known)
   layout
 }
 
