@@ -70,8 +70,9 @@ filled_in <- function(grids, rows) {
 }
 
 empty_grid <- function(grid, columns) {
-  of <- function(parts)
+  of <- function(parts) {
     lapply(empty_cell[intersect(names(empty_cell), names(parts))], matrix, nrow(grid$stub), nrow(columns))
+  }
   c(list(stub = grid$stub, columns = columns), of(grid), list(inside = lapply(grid$inside, of)))
 }
 
