@@ -6,7 +6,7 @@
 #   stub, columns     data frames: label, figure (name of the figure, where lines or columns are split by figures), role
 #                     ("heading", "answer", "net", "mean", "all", "total", "base"), and for columns the spanner over
 #                     them ("" without one)
-#   value, kind, high, mark, peak, letters   matrices: the number, what kind of number (see R/sheet-figures.R, "" where
+#   value, kind, high, mark, peak, letters   matrices: the number, what kind of number (see R/sheet-cells.R, "" where
 #                     nothing stands, "hidden" on a base too small, "withheld" where too few), the upper end of an
 #                     interval, "more"/"fewer"/"",
 #                     whether it is the largest of its line, letters of what it exceeds (or NULL)
