@@ -11,10 +11,7 @@ layer_departures <- function(layer, correction, alpha, kind = "adjusted") UseMet
 
 #' @export
 layer_departures.fairlattice_layer <- function(layer, correction, alpha, kind = "adjusted") {
-  size <- length(layer$n)
-  out <- stats::setNames(rep(list(rep(NA_real_, size)), length(departure_columns)), departure_columns)
-  out$mark <- rep("", size)
-  out$critical <- NA_real_
+  out <- no_departures(length(layer$n))
   e <- layer$estimate
   if (!is.null(no_test_reason(layer))) return(out)
   P <- e$P
@@ -34,6 +31,12 @@ layer_departures.fairlattice_layer <- function(layer, correction, alpha, kind = 
   out$mark <- marks_of(out$p_corrected, out$residual, alpha)
   out$critical <- critical_residual(corrected, correction, alpha, e$df)
   out
+}
+
+# Those of a table of `size` cells that has none.
+no_departures <- function(size) {
+  c(stats::setNames(rep(list(rep(NA_real_, size)), length(departure_columns)), departure_columns),
+    list(mark = rep("", size), critical = NA_real_))
 }
 
 marks_of <- function(p_corrected, residual, alpha) {

@@ -20,6 +20,7 @@ layer_differences <- function(x, compare, correction, alpha, least_base, against
   if (!length(pairs)) return(none)
   compared <- if (is.list(pairs)) columns_to_rest(x, of, able, compare, alpha, least_base, against) else
     columns_to_columns(of, pairs, alpha)
+  if (is.null(compared)) return(none)
   rows <- lapply(seq_len(nrow(of$P)), function(i) {
     d <- compared[[i]]
     d$p_corrected <- correct(d$p, correction)
@@ -65,6 +66,7 @@ columns_to_rest <- function(x, of, able, compare, alpha, least_base, against) {
   side <- if (compare == "columns") "across" else "down"
   parts <- lapply(able, function(j) turned_estimate(net_table(x, side, colnames(of$P)[j])$layers[[1L]], compare))
   there <- which(vapply(parts, function(part) ncol(part$P) == 2L && part$n[2L] >= least_base, NA))
+  if (!length(there)) return(NULL)
   rows <- seq_len(nrow(of$P))
   shares <- lapply(rows, function(i) {
     bind_columns(lapply(parts[there], function(part) pair_shares(part$e, part$P, part$place, i, matrix(1:2), part$n)))
@@ -104,15 +106,19 @@ to_total <- function(d, of, i, columns, alpha) {
   d
 }
 
-# Per cell, down the columns of a table, whether its share is more or fewer than that which it is set against, and by
-# how much: mark, difference, low, high.
+# Per cell, down the columns of a table, whether its share is higher or lower than that which it is set against, and by
+# how much: mark, difference, low, high. Kept with the layer, since a table may show them all.
 layer_marks_against <- function(x, compare, correction, alpha, least_base, against) {
-  layer <- x$layers[[1L]]
-  pairs <- layer_differences(x, compare, correction, alpha, least_base, against)
+  once(x$layers[[1L]]$kept, "marks against", list(compare, correction, alpha, least_base, against),
+       marks_from_pairs(x$layers[[1L]], compare,
+                        layer_differences(x, compare, correction, alpha, least_base, against)))
+}
+
+marks_from_pairs <- function(layer, compare, pairs) {
   cells <- cells_of_layer(layer)
   if (compare == "rows") names(cells) <- rev(names(cells))
   at <- match(paste(cells$down, cells$across, sep = "\r"), paste(pairs$within, pairs$first, sep = "\r"))
-  mark <- c(first = "more", second = "fewer")[pairs$exceeds[at]]
+  mark <- c(first = "higher", second = "lower")[pairs$exceeds[at]]
   list(mark = unname(ifelse(is.na(mark), "", mark)), difference = pairs$difference[at], low = pairs$low[at],
        high = pairs$high[at])
 }

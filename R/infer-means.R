@@ -154,9 +154,7 @@ layer_strength.fairlattice_number_layer <- function(layer, alpha, explains = "ac
 
 #' @export
 layer_departures.fairlattice_number_layer <- function(layer, correction, alpha, kind = "adjusted") {
-  size <- length(layer$n)
-  c(stats::setNames(rep(list(rep(NA_real_, size)), length(departure_columns)), departure_columns),
-    list(mark = rep("", size), critical = NA_real_))
+  no_departures(length(layer$n))
 }
 
 #' @export

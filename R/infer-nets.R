@@ -64,10 +64,8 @@ stored_net <- function(x, side, inside) {
     list(share = as.vector(ifelse(base > 0, weighted / base, NA_real_)), low = none, high = none,
          base = as.vector(base_per_cell(n, percent)), base_weighted = as.vector(base))
   })
-  departures <- c(stats::setNames(rep(list(none), length(departure_columns)), departure_columns),
-                  list(mark = rep("", length(none)), critical = NA_real_))
   one_layer(x, new_stored_layer(layer$each, n, weighted, margins, layer$base, layer$df,
-                                list(shares = shares, departures = departures)))
+                                list(shares = shares, departures = no_departures(length(none)))))
 }
 
 # A figure of every answer and net, nets after the answers: a matrix. `figure` takes a lattice of one layer and gives a

@@ -16,7 +16,7 @@ banner_sheet <- function(x, each) {
   facts <- facts_of(first)
   laid <- function(table) if (!is.null(table)) replace(table, "layout", list(x$layout))
   layout <- layout_of(laid(first))
-  layout$marks <- x$layout$marks %||% if (is.null(x$layout$against)) "residuals" else "differences"
+  layout$marks <- marks_asked(as.list(x$layout)) # a number down, the first, may have none
   rows <- Map(function(tables, total) banner_row(lapply(tables, laid), laid(total), each, layout), x$tables, x$totals)
   grids <- lapply(rows, function(row) bind_beside(filled_in(row$grids, lapply(rows, `[[`, "grids"))))
   grid <- if (length(rows) == 1L) grids[[1L]] else bind_below(grids, vapply(x$totals, table_title, ""))

@@ -1,21 +1,25 @@
 # The figures that a cell of a table may hold, over all its lines: answers, nets and, last, everybody.
 
-# `kind` says how it is written: "percent", "count", "weighted", "expected", "number", "interval".
+# `kind` says how it is written (R/sheet-sheet.R); `of` gives the figure as a matrix, or of an interval two: value and
+# high.
 cell_figures <- list(
-  column = list(kind = "percent", of = function(parts, layout) percent_grid(parts, "column")),
-  row = list(kind = "percent", of = function(parts, layout) percent_grid(parts, "row")),
-  total = list(kind = "percent", of = function(parts, layout) percent_grid(parts, "total")),
-  n = list(kind = "count", of = function(parts, layout) sum_grid(parts, "n")),
-  weighted = list(kind = "weighted", of = function(parts, layout) sum_grid(parts, "weighted")),
-  cumulative = list(kind = "percent", of = function(parts, layout) cumulative_grid(parts)),
-  interval = list(kind = "interval", of = function(parts, layout) NULL), # low and high: see interval_grid()
-  difference = list(kind = "change", of = function(parts, layout) 100 * difference_grid(parts, layout, "difference")),
-  difference_interval = list(kind = "change_interval", of = function(parts, layout) NULL), # see figures_of()
-  expected = list(kind = "expected", of = function(parts, layout) departure_grid(parts, "expected")),
-  residual = list(kind = "expected", of = function(parts, layout) departure_grid(parts, "residual")),
-  pearson = list(kind = "number", of = function(parts, layout) departure_grid(parts, "pearson_residual")),
-  adjusted = list(kind = "number", of = function(parts, layout) departure_grid(parts, "adjusted_residual")),
-  contribution = list(kind = "number", of = function(parts, layout) departure_grid(parts, "contribution"))
+  column = list(kind = "percent", of = function(parts, ...) percent_grid(parts, "column")),
+  row = list(kind = "percent", of = function(parts, ...) percent_grid(parts, "row")),
+  total = list(kind = "percent", of = function(parts, ...) percent_grid(parts, "total")),
+  n = list(kind = "count", of = function(parts, ...) sum_grid(parts, "n")),
+  weighted = list(kind = "weighted", of = function(parts, ...) sum_grid(parts, "weighted")),
+  cumulative = list(kind = "percent", of = function(parts, ...) cumulative_grid(parts)),
+  interval = list(kind = "interval", of = function(parts, layout, x, k) interval_grid(x, k, layout$percent)),
+  difference = list(kind = "change",
+                    of = function(parts, layout, ...) 100 * difference_grid(parts, layout, "difference")),
+  difference_interval = list(kind = "change_interval", of = function(parts, layout, ...) {
+    list(value = 100 * difference_grid(parts, layout, "low"), high = 100 * difference_grid(parts, layout, "high"))
+  }),
+  expected = list(kind = "expected", of = function(parts, ...) departure_grid(parts, "expected")),
+  residual = list(kind = "expected", of = function(parts, ...) departure_grid(parts, "residual")),
+  pearson = list(kind = "number", of = function(parts, ...) departure_grid(parts, "pearson_residual")),
+  adjusted = list(kind = "number", of = function(parts, ...) departure_grid(parts, "adjusted_residual")),
+  contribution = list(kind = "number", of = function(parts, ...) departure_grid(parts, "contribution"))
 )
 
 percent_figures <- c("column", "row", "total")
@@ -68,18 +72,12 @@ departure_grid <- function(parts, name) {
   rbind(cbind(found, NA), NA)
 }
 
-# Marks by residuals, or by differences ("higher" and "lower").
+# Marks by residuals ("more" and "fewer"), or by differences ("higher" and "lower").
 mark_grid <- function(parts, layout) {
-  found <- switch(layout$marks, residuals = over_parts(parts, function(x) departures_of(x)[[1L]]$mark),
-                  differences = difference_grid(parts, layout, "mark"),
-                  over_parts(parts, function(x) rep("", length(x$layers[[1L]]$n))))
-  if (layout$marks == "differences") {
-    found[is.na(found)] <- ""
-    found[found == "more"] <- "higher"
-    found[found == "fewer"] <- "lower"
-    return(found)
-  }
-  rbind(cbind(found, ""), "")
+  marks <- switch(layout$marks, residuals = departure_grid(parts, "mark"),
+                  differences = difference_grid(parts, layout, "mark"), array("", dim(sum_grid(parts, "n"))))
+  marks[is.na(marks)] <- ""
+  marks
 }
 
 # Differences from what a column (row, of row percentages) is set against; everybody has none.

@@ -65,25 +65,26 @@ default_layout <- list(sort = "asked", hide_under = 0, withhold_under = 0)
 
 # The layout of a table, with what is not asked for as it is by default.
 layout_of <- function(x) {
-  layout <- default_layout
-  layout[names(x$layout)] <- x$layout
+  layout <- as.list(x$layout)
+  for (name in names(default_layout)) layout[[name]] <- layout[[name]] %||% default_layout[[name]]
   if (is_alone(x) && !isTRUE(layout$in_banner) && !isTRUE(facts_of(x)$down$summed)) layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent
-  for (name in names(default_layout)) layout[[name]] <- layout[[name]] %||% default_layout[[name]]
-  layout$marks <- layout$marks %||% if (is.null(layout$against)) "residuals" else "differences"
+  layout$marks <- marks_asked(layout)
   layout$against <- layout$against %||% "rest"
   if (is_alone(x)) layout$marks <- "none"
-  if (isTRUE(facts_of(x)$down$summed)) layout <- number_layout(x, layout)
   layout$stack <- layout$stack %||% if (length(layout$show) == 2L) "brackets" else "beneath"
   # the percentages that give the table its base: the first that is shown
   layout$percent <- c(intersect(layout$show, percent_figures), if ("interval" %in% layout$show) x$choices$percent,
                       NA)[1L]
+  if (isTRUE(facts_of(x)$down$summed)) layout <- number_layout(x, layout)
   # respondents that stand beside the percentages have no need of a line of their own
   counted <- "n" %in% layout$show && !any(vapply(facts_of(x)[c("down", "across")], function(side) side$ticks, NA))
   layout$bases <- layout$bases %||% if (is.na(layout$percent)) character() else
     c(if (!counted) "n", if (is_weighted(x)) "weighted")
   layout
 }
+
+marks_asked <- function(layout) layout$marks %||% if (is.null(layout$against)) "residuals" else "differences"
 
 # Of a number the means are shown alone, with the bases of the columns.
 number_layout <- function(x, layout) {

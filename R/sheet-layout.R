@@ -31,7 +31,8 @@
 #' @param hide_under (integer, default 0) Percentages of fewer respondents are not shown, and the table says so.
 #' @param withhold_under (integer, default 0) For tables that go public: cells of 1 to so many respondents less one are
 #'   withheld, and as many others that none of them can be worked out from its neighbours, the totals, a net or a mean.
-#'   What else is published of the same respondents is not known here: tables of them by other questions can give a
+#'   Neither test, strength, cautions nor paragraph go along, which would narrow the withheld counts down. What else is
+#'   published of the same respondents is not known here: tables of them by other questions can give a
 #'   withheld count away.
 #' @param marks ("residuals", "letters", "differences" or "none"; default "residuals", or "differences" with `against`)
 #'   What is marked: cells that depart from what is expected if the two were unrelated (a plus and a minus); by letters

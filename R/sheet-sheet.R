@@ -39,21 +39,23 @@ lines_under <- function(x, k, grid, layout) {
   alpha <- x$choices$alpha
   all <- identical(layout$lines, "all")
   asked <- function(...) is.null(layout$lines) || all || layout$lines %in% c(...)
+  # tests, measures and bases would narrow withheld counts down, or give them
+  told_of <- function(...) !layout$withhold_under && asked(...)
   tests <- tests_of(x)[[k]]
   test <- headline_of(tests)
   told <- cautions_of(x)
   key <- c(marks_key(x, k, grid, layout, asked("usual")),
            if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
-       tests = if (asked("headline", "usual") && !is_alone(x))
+       tests = if (told_of("headline", "usual") && !is_alone(x))
          c(test_line(test, alpha), means_line(x, layer, alpha),
            trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha)),
-       strength = if (asked("usual") && !is_alone(x))
+       strength = if (told_of("usual") && !is_alone(x))
          c(vapply(strength_told(strength_of(x)[[k]]), function(row) sentence_case(strength_figures(row, x)), ""),
            item_lines(items_of(x)[[k]])),
-       reference = if (asked("all")) reference_line(x, tests),
+       reference = if (told_of("all")) reference_line(x, tests),
        # what is true of the whole is said once, with the first layer
-       cautions = caution_lines(by_severity(if (asked("usual")) c(if (k == 1L) told$whole, told$layers[[k]]))),
+       cautions = caution_lines(by_severity(if (told_of("usual")) c(if (k == 1L) told$whole, told$layers[[k]]))),
        notes = c(if (asked("usual")) history_lines(x), layout$notes),
        account = if (asked("usual")) account_line(x, layer))
 }
@@ -71,7 +73,7 @@ marks_key <- function(x, k, grid, layout, asked) {
         words("letters_key", compare = compare, correction = x$choices$correction, alpha = x$choices$alpha) else
         words("against_key", against = layout$against, compare = compare, correction = x$choices$correction,
               alpha = x$choices$alpha),
-      if (length(small$answer))
+      if (length(small$answer) && !layout$withhold_under)
         words("letters_small", limit = setting("small_base"), answers = small$answer, n = small$base))
   }
 }
@@ -142,12 +144,9 @@ grid_of <- function(x, k, layout, ends = TRUE) {
 # The figures asked for, each with its values over all answers, nets and everybody.
 figures_of <- function(x, k, parts, layout) {
   found <- lapply(layout$show, function(name) {
-    figure <- cell_figures[[name]]
-    if (name == "interval") return(c(list(kind = "interval"), interval_grid(x, k, layout$percent)))
-    if (name == "difference_interval")
-      return(list(kind = figure$kind, value = 100 * difference_grid(parts, layout, "low"),
-                  high = 100 * difference_grid(parts, layout, "high")))
-    list(kind = figure$kind, value = figure$of(parts, layout), high = NULL)
+    figure <- cell_figures[[name]]$of(parts, layout, x, k)
+    if (!is.list(figure)) figure <- list(value = figure, high = NULL)
+    c(list(kind = cell_figures[[name]]$kind), figure)
   })
   stats::setNames(found, layout$show)
 }
@@ -226,6 +225,9 @@ figure_names <- function(x, layout, alone) {
   }, "")
 }
 
+# The places of lines among so many, of which everybody is the last.
+places_among <- function(lines, last) ifelse(is.na(lines$at), last, lines$at)
+
 # What stands in every cell. `base_values` has a matrix a base: a line a side.
 filled <- function(stub, columns, figures, base_values) {
   size <- c(length(stub$label), length(columns$label))
@@ -237,8 +239,7 @@ filled <- function(stub, columns, figures, base_values) {
   for (j in seq_along(figures)) {
     here <- which(plain & nth == j, arr.ind = TRUE)
     full <- dim(figures[[j]]$value)
-    at <- cbind(ifelse(is.na(stub$at[here[, 1L]]), full[1L], stub$at[here[, 1L]]),
-                ifelse(is.na(columns$at[here[, 2L]]), full[2L], columns$at[here[, 2L]]))
+    at <- cbind(places_among(stub, full[1L])[here[, 1L]], places_among(columns, full[2L])[here[, 2L]])
     value[here] <- figures[[j]]$value[at]
     # everybody has no residual, and a net no cumulative percentage: nothing stands there
     end <- is.na(stub$at[here[, 1L]]) | is.na(columns$at[here[, 2L]])
@@ -252,7 +253,7 @@ filled <- function(stub, columns, figures, base_values) {
     where <- which(lines$base == base)
     sums <- base_values[[base]][[if (side == "down") "across" else "down"]]
     first <- others$role != "base" & others$nth == 1L
-    values <- ifelse(first, sums[ifelse(is.na(others$at), length(sums), others$at)], NA_real_)
+    values <- ifelse(first, sums[places_among(others, length(sums))], NA_real_)
     kinds <- ifelse(first, c(n = "count", weighted = "weighted", effective = "effective")[[base]], "")
     for (i in where) if (side == "down") {
       value[i, ] <- values
@@ -299,23 +300,13 @@ with_letters <- function(lines, before) {
 hidden_bases <- function(grid, stub, columns, x, parts, layout) {
   if (!layout$hide_under || is.na(layout$percent)) return(grid)
   base <- bases_of(x, parts, "n")$n
-  of <- function(lines, side) base[[side]][ifelse(is.na(lines$at), length(base[[side]]), lines$at)]
+  of <- function(lines, side) base[[side]][places_among(lines, length(base[[side]]))]
   n <- switch(layout$percent, column = matrix(of(columns, "across"), nrow(grid$value), ncol(grid$value), byrow = TRUE),
               row = matrix(of(stub, "down"), nrow(grid$value), ncol(grid$value)),
               total = array(base$down[length(base$down)], dim(grid$value)))
-  small <- n < layout$hide_under & n > 0
-  hide <- function(part) {
-    here <- small & part$kind %in% c("percent", "interval")
-    part$kind[here] <- "hidden"
-    part$value[here] <- NA_real_
-    part
-  }
-  any <- any(small & grid$kind == "percent")
-  grid[c("value", "kind")] <- hide(grid[c("value", "kind")])
-  grid$inside <- lapply(grid$inside, hide)
-  grid$mark[grid$kind == "hidden"] <- ""
-  if (any) grid$key <- words("hidden_key", limit = layout$hide_under)
-  grid
+  percents <- function(part) n < layout$hide_under & n > 0 & part$kind %in% c("percent", "interval")
+  if (any(percents(grid))) grid$key <- words("hidden_key", limit = layout$hide_under)
+  taken_out(grid, percents, "hidden")
 }
 
 # Cells of few respondents, and those from which they could be worked out, are not shown; nor is a net or a mean that
@@ -324,29 +315,36 @@ withheld <- function(grid, stub, columns, x, parts, layout) {
   if (!layout$withhold_under) return(grid)
   core <- parts$core$layers[[1L]]
   held <- withheld_lines(x, core, withheld_cells(totals_of(core), layout$withhold_under))
-  place <- function(lines, last) ifelse(is.na(lines$at), last, lines$at)
-  here <- held[place(stub, nrow(held)), place(columns, ncol(held)), drop = FALSE]
-  answers <- seq_len(nrow(core$n))
-  here[stub$role == "mean", ] <- rep(apply(held[answers, place(columns, ncol(held)), drop = FALSE], 2L, any),
-                                     each = sum(stub$role == "mean"))
+  at <- places_among(columns, ncol(held))
+  here <- held[places_among(stub, nrow(held)), at, drop = FALSE]
+  means <- stub$role == "mean"
+  here[means, ] <- rep(colSums(held[seq_len(nrow(core$n)), at, drop = FALSE]) > 0, each = sum(means))
   if (!any(here)) return(grid)
   hundred <- outer(stub$role == "total", columns$role == "total", `|`)
-  hide <- function(part) {
-    gone <- here & part$kind != "" & !(hundred & part$kind == "percent")
-    part$kind[gone] <- "withheld"
-    part$value[gone] <- NA_real_
-    part$high[gone] <- NA_real_
+  grid$key <- c(grid$key, words("withheld_key", limit = layout$withhold_under))
+  taken_out(grid, function(part) here & part$kind != "" & !(hundred & part$kind == "percent"), "withheld")
+}
+
+# A grid without some of its figures: `where` says which of the main ones, and of those in brackets. Their marks and
+# letters go too.
+taken_out <- function(grid, where, kind) {
+  out <- function(part) {
+    here <- where(part)
+    part$kind[here] <- kind
+    part$value[here] <- NA_real_
+    part$high[here] <- NA_real_
     part
   }
-  grid[c("value", "kind", "high")] <- hide(grid[c("value", "kind", "high")])
-  grid$inside <- lapply(grid$inside, hide)
-  grid$mark[here] <- ""
-  if (!is.null(grid$letters)) grid$letters[here] <- ""
-  grid$key <- c(grid$key, words("withheld_key", limit = layout$withhold_under))
+  main <- c("value", "kind", "high")
+  grid[main] <- out(grid[main])
+  grid$inside <- lapply(grid$inside, out)
+  grid$mark[grid$kind == kind] <- ""
+  if (!is.null(grid$letters)) grid$letters[grid$kind == kind] <- ""
   grid
 }
 
-# Respondents of a layer with their totals; of ticks, which have none, each column by itself.
+# Respondents of a layer with their totals. Items of ticks do not add up to theirs; that they are taken to withholds
+# more cells, not fewer.
 totals_of <- function(layer) {
   rbind(cbind(layer$n, layer$margins$down$n), c(layer$margins$across$n, layer$base$n))
 }
@@ -405,6 +403,9 @@ kind_text <- list(
   withheld = function(v, high, digits) rep("[c]", length(v))
 )
 
+# Kinds that are written with the decimals of another.
+decimals_as <- c(interval = "percent", change = "percent", change_interval = "percent", mean_interval = "mean")
+
 signed <- function(v, digits) {
   text <- format_number(abs(v), digits)
   paste0(ifelse(grepl("[1-9]", text), ifelse(v > 0, "+", "\u2212"), ""), text)
@@ -425,9 +426,7 @@ figure_text <- function(figure, decimals) {
   text <- matrix("", nrow(figure$value), ncol(figure$value))
   for (kind in setdiff(unique(as.vector(figure$kind)), "")) {
     here <- which(figure$kind == kind)
-    digits <- decimals[[if (kind == "mean_interval") "mean" else
-                        if (kind %in% c("interval", "hidden", "withheld", "change", "change_interval")) "percent" else
-                        kind]]
+    digits <- decimals[[decimals_as[kind] %|NA|% kind]]
     written <- kind_text[[kind]](figure$value[here], figure$high[here], digits)
     written[is.na(figure$value[here]) & !kind %in% c("hidden", "withheld")] <- "\u2013"
     text[here] <- written

@@ -32,11 +32,10 @@ html_table <- function(x, k, figure, alone, call) {
   tag$section(
     id = paste0("table-", k), if (length(sheets) > 1L) heading(sheets[[1L]]$title),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
-    # figure and paragraph show cells that are withheld
+    # figure and paragraph would show cells that are withheld
     if (figure != "none" && single && !is_alone(x) && !withholds(x)) html_figure(figure_data(x), figure, call),
-    tag$h3(words("to_paste")),
-    lapply(unlist(lapply(single_tables(x), write_up, style = if (withholds(x)) "sentence" else "short")), tag$p,
-           class = "write-up"))
+    if (!withholds(x))
+      list(tag$h3(words("to_paste")), lapply(unlist(lapply(single_tables(x), write_up)), tag$p, class = "write-up")))
 }
 
 html_sheet <- function(sheet, heading) {

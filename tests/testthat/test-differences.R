@@ -169,6 +169,9 @@ test_that("a column against the rest is the table of the two, and against the to
   named <- differences(x, "C")
   expect_identical(unique(named$second), "C")
   expect_setequal(named$first, c("A", "B", "D"))
+  lone <- lattice(data.frame(a = c("x", "y"), b = rep(c("p", "q"), c(110, 10))), a, b) # the rest is too small
+  expect_identical(nrow(differences(lone, "rest")), 0L)
+  expect_identical(nrow(differences(lone, "total")), 0L)
   expect_error(differences(x, "elsewhere"), "Answers: ", class = "fairlattice_error_against")
   rows <- differences(x, "rest", compare = "rows")
   expect_setequal(rows$first, letters[1:3])

@@ -163,6 +163,7 @@ test_that("percentages of too few are hidden everywhere, and the table says so",
   percents <- sheet$stub$role == "answer" & sheet$stub$figure %in% c("column %", "95% CI")
   expect_true(all(sheet$kind[percents, small] == "hidden") && all(is.na(sheet$value[percents, small])))
   expect_false(any(sheet$kind[, -small] == "hidden"))
+  expect_true(all(is.na(sheet$high[sheet$kind == "hidden"])))
   expect_true(all(sheet$mark[sheet$kind == "hidden"] == ""))
   expect_equal(sheet$value[sheet$stub$figure == "n", 1], c(shares(x)$n[1:5], 338))
   expect_true(any(grepl("fewer than 400 respondents", sheet$key)))
@@ -245,7 +246,10 @@ test_that("a sheet withholds nets, means and bases along with the cells that the
   path <- withr::local_tempfile(fileext = ".html")
   publish(lay_out(lattice(demo_panel(), ferry, tenure), show = c("column", "n"), withhold_under = 32), path)
   page <- paste(readLines(path), collapse = " ")
-  expect_false(grepl("<img|>9.9 ", page))
+  expect_false(grepl("<img|>9.9 |write-up\"|chi-square|Rao-Scott|Cram", page))
+  small <- data.frame(a = c("x", "y"), b = rep(c("p", "q"), c(110, 10)))
+  text <- format(lay_out(lattice(small, a, b), show = "n", withhold_under = 20), lines = "all")
+  expect_false(any(grepl("\\b10\\b|\\b5\\b|Phi", text))) # no caution, test or measure gives them away
   for (ending in c(".json", ".svg"))
     expect_error(publish(lay_out(x, withhold_under = 35), withr::local_tempfile(fileext = ending)), "withheld",
                  class = "fairlattice_error_format")

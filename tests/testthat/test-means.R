@@ -110,6 +110,8 @@ test_that("answers are not averaged unasked, and scores that do not fit are refu
   expect_error(lattice(panel, age, island), class = "fairlattice_error_too_many_answers")
   x <- lattice(score(panel, age), age, island)
   expect_identical(unique(sheets_of(x)[[1]]$stub$role), c("mean", "base"))
+  turned <- sheets_of(lattice(score(panel, age), age, island, explains = "down"))[[1]]
+  expect_identical(turned[c("stub", "value")], sheets_of(x)[[1]][c("stub", "value")])
   expect_match(write_up(x), "The mean of Age is 50.54 for \"Norrey\"", fixed = TRUE)
   expect_error(publish(x, withr::local_tempfile(fileext = ".json")), "number", class = "fairlattice_error_format")
   path <- withr::local_tempfile(fileext = ".json")
