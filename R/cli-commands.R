@@ -29,11 +29,14 @@ cross_options <- function() {
           "mark differences from the rest, the total, the previous column, or a column of this name"),
       one("--sort", "BY", "order of the answers down the side (default as asked)", choices = sorts),
       one("--title", "WORDS", "title of the table"),
+      one("--base", "WORDS", "who --among keeps, for the line under the title, such as 'residents aged 18 or over'"),
       several("--notes", "WORDS", "a line to go under the table (may be given again)", commas = FALSE),
       one("--hide-under", "NUMBER", "percentages of fewer respondents than this are not shown", number = TRUE),
       one("--withhold-under", "NUMBER",
           "cells of fewer respondents than this are withheld, and others from which they could be worked out",
-          number = TRUE)),
+          number = TRUE),
+      one("--round-to", "NUMBER", "counts are rounded to multiples of this, so that they still add up", number = TRUE),
+      one("--style", "FILE", "the house style, a YAML file: fonts, colours, rules, decimals, signs, words, layout")),
     list(replace(design[[4L]], "group", "Who was asked")), sample_options(), question_options(),
     in_group("The table",
       one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
@@ -93,6 +96,8 @@ run_cross <- function(options, files) {
   if (!length(options$down)) {
     stop_words(c("--down is missing: it names a question.", i = "Run 'fairlattice look FILE' to see the questions."))
   }
+  if (!is.null(options$base) && is.null(options$among))
+    stop_words("--base says who --among keeps, so it needs --among.")
   if (length(options$shares) && (length(options$down) != 1L || length(options$across)))
     stop_words("--shares is for one question --down, without --across.")
   if (!is.null(options$alpha) && (options$alpha <= 0 || options$alpha >= 1)) {
@@ -102,10 +107,10 @@ run_cross <- function(options, files) {
     stop_words("--join-sparse is for one table at a time, without --each and without ticks.")
   }
   for (path in options$out) check_output(path, NULL)
-  if (!is.null(options$language)) {
-    was <- options(fairlattice.language = options$language)
-    on.exit(options(was))
-  }
+  style <- if (!is.null(options$style)) house_style(options$style)
+  set <- utils::modifyList(as.list(style$options), list(fairlattice.language = options$language))
+  was <- options(set)
+  on.exit(options(was))
   panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, id = !!options$id, count = !!options$count,
                        population = !!options$population, single_cluster = options$single_cluster %||% "centre",
@@ -113,13 +118,14 @@ run_cross <- function(options, files) {
                        replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
   panel <- prepare_questions(panel, options)
   if (!is.null(options$make_replicates)) panel <- with_replicates(panel, options$make_replicates)
-  tables <- lapply(tables_asked(panel, options), laid_out_as_asked, options = options)
+  tables <- lapply(tables_asked(panel, options), laid_out_as_asked, options = options, style = style)
   # files first: whoever reads the print may stop reading at any line
   for (path in options$out) {
     publish(if (length(tables) == 1L) tables[[1L]] else tables, path, options$figure %||% "stacked")
     say_wrote(path)
   }
   if (identical(options$format, "json")) return(cat(json_tables(tables), "\n", sep = ""))
+  say_not_followed(style, "text")
   print_tables(tables, options)
   if (length(options$shares))
     cat(format(test_shares(panel, !!options$down, shares_asked(options$shares), options$alpha, options$correction)),
@@ -161,12 +167,12 @@ tables_asked <- function(panel, options) {
 }
 
 # A table with the layout that was asked for.
-laid_out_as_asked <- function(table, options) {
+laid_out_as_asked <- function(table, options, style) {
   decimals <- if (length(options$decimals)) decimals_asked(options$decimals)
   attr(lay_out(table, show = options$show %||% table$layout$show, stack = options$stack, decimals = decimals,
-               sort = options$sort %||% "asked", title = options$title, notes = options$notes, lines = options$lines,
+               sort = options$sort, title = options$title, notes = options$notes, lines = options$lines,
                hide_under = options$hide_under, marks = options$marks, against = options$against,
-               withhold_under = options$withhold_under), "of")
+               withhold_under = options$withhold_under, round_to = options$round_to, style = style), "of")
 }
 
 # "0", or "percent=0,number=1".
@@ -195,7 +201,7 @@ prepare_questions <- function(panel, options) {
     if (is.null(options$id)) stop_words("--one-per needs --id, to know who is who.")
     panel <- one_per(panel, !!options$id, options$one_per)
   }
-  if (!is.null(options$among)) panel <- among(panel, !!options$among)
+  if (!is.null(options$among)) panel <- among(panel, !!options$among, options$base)
   for (words in options$band) {
     part <- name_and_value(words, "--band", "age=18,25,35,50,65")
     breaks <- suppressWarnings(as.numeric(strsplit(part$value, ",", fixed = TRUE)[[1L]]))

@@ -84,9 +84,10 @@ facts_from <- function(x) {
        design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
                   list(replicates = tally$design$replicates$kind,
                        df = finite_or_na(min(vapply(x$layers, layer_df, 0))))),
+       among = tally$facts$among,
        base = c(account, list(weighted = sum_of("weighted"), effective = sum_of("weighted")^2 / sum_of("squared"),
                               cells = tally$facts$counts$cells, set_aside = tally$facts$counts$totals)),
-       source = list(file = source$file, sha256 = source$sha256, records = tally$records,
+       source = list(file = source$file, dated = source$dated, sha256 = source$sha256, records = tally$records,
                      blank_lines = source$blank_lines))
 }
 

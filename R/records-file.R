@@ -119,3 +119,10 @@ need_package <- function(name, to, call) {
 }
 
 first_line <- function(text) sub("\n.*", "", text)
+
+# The file's hash, if it is still the file that was read.
+source_hash <- function(source) {
+  if (is.null(source$path) || !file.exists(source$path)) return(NULL)
+  now <- file.info(source$path)
+  if (identical(now$size, source$size) && identical(now$mtime, source$modified)) cli::hash_file_sha256(source$path)
+}

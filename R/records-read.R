@@ -58,7 +58,8 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
                                   class = "fairlattice_message")
   info <- file.info(files[1L])
   source <- list(file = paste(basename(files), collapse = ", "), path = if (length(files) == 1L) normalizePath(files),
-                 size = info$size, modified = info$mtime, blank_lines = raw$blank)
+                 size = info$size, modified = info$mtime, dated = format(info$mtime, "%Y-%m-%d"),
+                 blank_lines = raw$blank)
   if (is.null(codebook)) return(structure(raw$data, source = source))
   coded_records(raw$data, codebook, unknown, source, raw$line_of, call)
 }

@@ -3,7 +3,7 @@
 #' @export
 sheets_of.fairlattice_banner <- function(x) {
   each <- vapply(x$totals[[1L]]$layers, function(layer) layer$each, "")
-  lapply(each, banner_sheet, x = x)
+  in_style(x$layout$style, lapply(each, banner_sheet, x = x))
 }
 
 tables_in <- function(x) Filter(Negate(is.null), unlist(x$tables, recursive = FALSE))
@@ -25,9 +25,9 @@ banner_sheet <- function(x, each) {
   c(list(title = layout$title %||% words("title", down = paste(down, collapse = ", "),
                                          across = paste(across, collapse = ", ")),
          each = each, layer = if (!is.na(each)) words("layer_title", each = facts$each$label, answer = each),
-         subtitle = layout$subtitle %||% banner_base_line(first, layout),
+         subtitle = layout$subtitle %||% c(banner_base_line(first, layout), all_in_words(facts$among)),
          corner = if (length(down) == 1L) down else ""),
-    grid, list(decimals = layout$decimals), banner_lines(rows, layout, x$skipped))
+    grid, look_of(layout), banner_lines(rows, layout, x$skipped))
 }
 
 # What the percentages are of; the questions stand over their columns.
@@ -129,7 +129,7 @@ banner_lines <- function(rows, layout, skipped) {
   list(key = if (layout$marks != "residuals") key else if (length(key)) words("banner_key", rules = key),
        tests = all("tests"), strength = NULL,
        reference = all("reference"), cautions = cautions[order(match(cautions$severity, severities)), ],
-       notes = unique(all("notes")),
+       notes = unique(all("notes")), source = whole[[1L]]$source,
        account = c(unlist(Map(function(row, lines) {
          if (several && length(lines$account))
            words("block_line", block = table_title(row$whole$table), line = lines$account) else

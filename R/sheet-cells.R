@@ -3,12 +3,12 @@
 # `kind` says how it is written (R/sheet-sheet.R); `of` gives the figure as a matrix, or of an interval two: value and
 # high.
 cell_figures <- list(
-  column = list(kind = "percent", of = function(parts, ...) percent_grid(parts, "column")),
-  row = list(kind = "percent", of = function(parts, ...) percent_grid(parts, "row")),
-  total = list(kind = "percent", of = function(parts, ...) percent_grid(parts, "total")),
-  n = list(kind = "count", of = function(parts, ...) sum_grid(parts, "n")),
-  weighted = list(kind = "weighted", of = function(parts, ...) sum_grid(parts, "weighted")),
-  cumulative = list(kind = "percent", of = function(parts, ...) cumulative_grid(parts)),
+  column = list(kind = "percent", of = function(parts, layout, ...) percent_grid(parts, "column", layout$round_to)),
+  row = list(kind = "percent", of = function(parts, layout, ...) percent_grid(parts, "row", layout$round_to)),
+  total = list(kind = "percent", of = function(parts, layout, ...) percent_grid(parts, "total", layout$round_to)),
+  n = list(kind = "count", of = function(parts, layout, ...) sum_grid(parts, "n", layout$round_to)),
+  weighted = list(kind = "weighted", of = function(parts, layout, ...) sum_grid(parts, "weighted", layout$round_to)),
+  cumulative = list(kind = "percent", of = function(parts, layout, ...) cumulative_grid(parts, layout$round_to)),
   interval = list(kind = "interval", of = function(parts, layout, x, k) interval_grid(x, k, layout$percent)),
   difference = list(kind = "change",
                     of = function(parts, layout, ...) 100 * difference_grid(parts, layout, "difference")),
@@ -24,29 +24,75 @@ cell_figures <- list(
 
 percent_figures <- c("column", "row", "total")
 
+# The figures that are of counts alone, which can be rounded.
+rounded_figures <- c(percent_figures, "n", "weighted", "cumulative")
+
 # Sums, with those of everybody in the last row and column.
-sum_grid <- function(parts, what) {
+sum_grid <- function(parts, what, round_to = 1) {
+  if (round_to > 1) return(rounded_grid(parts, what, round_to))
   core <- over_parts(parts, function(x) x$layers[[1L]][[what]])
   rbind(cbind(core, margin_over_parts(parts, "down", what)),
         c(margin_over_parts(parts, "across", what), parts$core$layers[[1L]]$base[[what]]))
 }
 
+# Sums rounded so that answers add up to their totals, and nets are the sums of their parts. Items of ticks, which do
+# not add up, are rounded one by one.
+rounded_grid <- function(parts, what, base) {
+  sums <- sum_grid(parts, what)
+  if (any(ticks_in(parts$core$tally))) return(each_rounded(sums, base))
+  core <- parts$core$layers[[1L]]
+  answers <- list(down = answers_down(core), across = answers_across(core))
+  at <- dim(sums)
+  keep <- list(c(seq_along(answers$down), at[1L]), c(seq_along(answers$across), at[2L]))
+  rounded <- rounded_to(sums[keep[[1L]], keep[[2L]]], base)
+  # lines as sums of answers: a net of its parts, everybody of all
+  taken <- function(side) {
+    nets <- lapply(nets_in(parts$core, side), function(net) as.numeric(answers[[side]] %in% net))
+    rbind(diag(length(answers[[side]])), do.call(rbind, nets), 1)
+  }
+  taken("down") %*% rounded[seq_along(answers$down), seq_along(answers$across), drop = FALSE] %*% t(taken("across"))
+}
+
+# Bases of both sides' lines: answers, nets, everybody.
+bases_of <- function(x, parts, bases, round_to = 1) {
+  if (round_to > 1) return(rounded_bases(parts, bases, round_to))
+  base <- parts$core$layers[[1L]]$base
+  of <- function(what) {
+    lapply(c(down = "down", across = "across"), function(side) {
+      if (what != "effective") return(c(margin_over_parts(parts, side, what), base[[what]]))
+      weighted <- margin_over_parts(parts, side, "weighted")
+      c(weighted^2 / margin_over_parts(parts, side, "squared"), base$effective)
+    })
+  }
+  stats::setNames(lapply(bases, of), bases)
+}
+
+# The bases of both sides, as the last line of the rounded sums; an effective base, which is no sum, by itself.
+rounded_bases <- function(parts, bases, base) {
+  of <- function(what) {
+    if (what == "effective") return(lapply(bases_of(parts$core, parts, what)[[1L]], each_rounded, base = base))
+    sums <- rounded_grid(parts, what, base)
+    list(down = sums[, ncol(sums)], across = sums[nrow(sums), ])
+  }
+  stats::setNames(lapply(bases, of), bases)
+}
+
 # Percentages: those of everybody are of the margins.
-percent_grid <- function(parts, percent) {
-  share <- over_parts(parts, function(x) shares_of(x, percent)[[1L]]$share)
-  W <- sum_grid(parts, "weighted")
+percent_grid <- function(parts, percent, round_to = 1) {
+  W <- sum_grid(parts, "weighted", round_to)
   last <- dim(W)
   base <- switch(percent, column = W[rep(last[1L], last[1L]), , drop = FALSE],
                  row = W[, rep(last[2L], last[2L]), drop = FALSE],
                  total = array(W[last[1L], last[2L]], last))
   out <- ifelse(base > 0, W / base, NA_real_)
-  out[-last[1L], -last[2L]] <- share
+  if (round_to == 1)
+    out[-last[1L], -last[2L]] <- over_parts(parts, function(x) shares_of(x, percent)[[1L]]$share)
   100 * out
 }
 
 # Percentages of an answer and all before it; nets and everybody have none.
-cumulative_grid <- function(parts) {
-  shares <- percent_grid(parts, "column")
+cumulative_grid <- function(parts, round_to = 1) {
+  shares <- percent_grid(parts, "column", round_to)
   r <- length(answers_down(parts$core$layers[[1L]]))
   out <- array(NA_real_, dim(shares))
   out[seq_len(r), ] <- apply(shares[seq_len(r), , drop = FALSE], 2L, cumsum)

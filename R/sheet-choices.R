@@ -10,37 +10,53 @@ stacks <- c("brackets", "beneath", "beside")
 sorts <- c("asked", "size", "difference")
 line_choices <- c("none", "headline", "usual", "all")
 base_choices <- c("n", "weighted", "effective")
+base_row_places <- c("foot", "top")
 decimal_kinds <- c("percent", "mean", "weighted", "expected", "number")
 
-checked_layout <- function(show = NULL, stack = NULL, decimals = NULL, sort = "asked", last = NULL, labels = NULL,
-                           title = NULL, subtitle = NULL, notes = NULL, bases = NULL, lines = NULL, hide_under = NULL,
-                           marks = NULL, against = NULL, summary = NULL, withhold_under = NULL,
-                           call = NULL) {
-  if (!is.null(show)) check_some(show, names(cell_figures), "show", call)
-  if (anyDuplicated(show)) stop_layout(sprintf("`show` names \"%s\" twice.", show[duplicated(show)][1L]), call)
-  if (!is.null(stack)) check_choice(stack, stacks, "stack", call)
-  check_choice(sort, sorts, "sort", call)
-  if (!is.null(bases) && length(bases)) check_some(bases, base_choices, "bases", call)
-  if (!is.null(lines)) check_choice(lines, line_choices, "lines", call)
-  if (!is.null(marks)) check_choice(marks, mark_kinds, "marks", call)
-  if (length(summary)) check_some(summary, summary_lines, "summary", call)
-  check_text(against, "against", 1L, call)
-  if (!is.null(withhold_under)) check_whole(withhold_under, "withhold_under", 0, call)
-  if (!is.null(hide_under)) check_whole(hide_under, "hide_under", 0, call)
-  for (arg in c("title", "subtitle")) check_text(get(arg), arg, 1L, call)
-  check_text(notes, "notes", Inf, call)
-  check_text(last, "last", Inf, call)
-  check_text(labels, "labels", Inf, call)
-  if (length(labels) && (is.null(names(labels)) || any(!nzchar(names(labels)))))
-    stop_layout("`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").", call)
-  list(show = show, stack = stack, decimals = checked_decimals(decimals, call), sort = sort, last = last,
-       labels = labels, title = title, subtitle = subtitle, notes = notes, bases = bases, lines = lines,
-       hide_under = hide_under, marks = marks, against = against, summary = summary,
-       withhold_under = withhold_under)
+# One check a choice: what is asked, its name, and the call that an error names; gives what is kept.
+layout_checks <- list(
+  show = function(asked, arg, call) {
+    check_some(asked, names(cell_figures), arg, call)
+    if (anyDuplicated(asked)) stop_layout(sprintf("`show` names \"%s\" twice.", asked[duplicated(asked)][1L]), call)
+    asked
+  },
+  stack = function(asked, arg, call) one_choice(asked, stacks, arg, call),
+  decimals = function(asked, arg, call) checked_decimals(asked, call),
+  sort = function(asked, arg, call) one_choice(asked, sorts, arg, call),
+  last = function(asked, arg, call) some_text(asked, arg, Inf, call),
+  labels = function(asked, arg, call) {
+    some_text(asked, arg, Inf, call)
+    if (length(asked) && (is.null(names(asked)) || any(!nzchar(names(asked)))))
+      stop_layout("`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").", call)
+    asked
+  },
+  wrap = function(asked, arg, call) whole_from(asked, arg, 4, call),
+  shorten = function(asked, arg, call) whole_from(asked, arg, 4, call),
+  title = function(asked, arg, call) some_text(asked, arg, 1L, call),
+  subtitle = function(asked, arg, call) some_text(asked, arg, Inf, call),
+  notes = function(asked, arg, call) some_text(asked, arg, Inf, call),
+  source = function(asked, arg, call) {
+    if (isTRUE(asked) || isFALSE(asked) || is.character(asked) && length(asked) == 1L && !is.na(asked)) return(asked)
+    stop_layout(sprintf("`source` must be TRUE, FALSE or one text, not %s.", quote_value(asked)), call)
+  },
+  bases = function(asked, arg, call) if (length(asked)) some_choices(asked, base_choices, arg, call) else character(),
+  base_rows = function(asked, arg, call) one_choice(asked, base_row_places, arg, call),
+  lines = function(asked, arg, call) one_choice(asked, line_choices, arg, call),
+  hide_under = function(asked, arg, call) whole_from(asked, arg, 0, call),
+  withhold_under = function(asked, arg, call) whole_from(asked, arg, 0, call),
+  round_to = function(asked, arg, call) whole_from(asked, arg, 1, call),
+  marks = function(asked, arg, call) one_choice(asked, mark_kinds, arg, call),
+  against = function(asked, arg, call) some_text(asked, arg, 1L, call),
+  summary = function(asked, arg, call) if (length(asked)) some_choices(asked, summary_lines, arg, call) else character()
+)
+
+checked_layout <- function(asked, call) {
+  asked <- Filter(Negate(is.null), asked)
+  Map(function(value, arg) layout_checks[[arg]](value, arg, call), asked, names(asked))
 }
 
 checked_decimals <- function(decimals, call) {
-  if (is.null(decimals)) return(NULL)
+  if (is.list(decimals)) decimals <- unlist(decimals)
   if (!is.numeric(decimals) || anyNA(decimals) || any(decimals < 0 | decimals > 15 | decimals != round(decimals)))
     stop_layout(sprintf("`decimals` must be whole numbers from 0 to 15, not %s.", quote_value(decimals)), call)
   if (is.null(names(decimals)) && length(decimals) == 1L) names(decimals) <- "percent"
@@ -48,9 +64,19 @@ checked_decimals <- function(decimals, call) {
   as.list(decimals)
 }
 
-check_text <- function(x, arg, most, call) {
-  if (is.null(x) || is.character(x) && !anyNA(x) && length(x) <= most) return(invisible())
+some_text <- function(x, arg, most, call) {
+  if (is.character(x) && !anyNA(x) && length(x) <= most) return(x)
   stop_layout(sprintf("`%s` must be %s, not %s.", arg, if (most == 1) "one text" else "texts", quote_value(x)), call)
+}
+
+whole_from <- function(x, arg, least, call) {
+  check_whole(x, arg, least, call)
+  x
+}
+
+one_choice <- function(x, choices, arg, call) {
+  check_choice(x, choices, arg, call)
+  x
 }
 
 # Every one of several choices.
@@ -59,9 +85,14 @@ check_some <- function(x, choices, arg, call) {
   for (one in x) check_choice(one, choices, arg, call)
 }
 
+some_choices <- function(x, choices, arg, call) {
+  check_some(x, choices, arg, call)
+  x
+}
+
 stop_layout <- function(message, call) stop_input(message, "layout", call = call)
 
-default_layout <- list(sort = "asked", hide_under = 0, withhold_under = 0)
+default_layout <- list(sort = "asked", base_rows = "foot", hide_under = 0, withhold_under = 0, round_to = 1)
 
 # The layout of a table, with what is not asked for as it is by default.
 layout_of <- function(x) {
@@ -69,6 +100,7 @@ layout_of <- function(x) {
   for (name in names(default_layout)) layout[[name]] <- layout[[name]] %||% default_layout[[name]]
   if (is_alone(x) && !isTRUE(layout$in_banner) && !isTRUE(facts_of(x)$down$summed)) layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent
+  if (layout$round_to > 1) layout[c("marks", "summary")] <- list("none", character())
   layout$marks <- marks_asked(layout)
   layout$against <- layout$against %||% "rest"
   if (is_alone(x)) layout$marks <- "none"
@@ -105,8 +137,21 @@ one_way_layout <- function(x, layout) {
   layout
 }
 
-# Whether cells of a table are withheld.
-withholds <- function(x) (x$layout$withhold_under %||% 0) > 0
+# Whether a layout guards small counts of a table that goes public, so that nothing else may give them away.
+guards <- function(layout) (layout$withhold_under %||% 0) > 0 || (layout$round_to %||% 1) > 1
+
+# Of rounded counts only what is worked out from them is shown.
+check_rounded <- function(layout, call) {
+  if ((layout$round_to %||% 1) == 1) return(invisible())
+  beyond <- setdiff(layout$show, rounded_figures)
+  if (length(beyond))
+    stop_layout(c(sprintf("\"%s\" would show what `round_to` hides.", beyond[1L]),
+                  i = sprintf("With rounded counts there are: %s.", paste(rounded_figures, collapse = ", "))), call)
+  for (arg in c("marks", "against", "summary")) if (length(layout[[arg]]) && !layout[[arg]][1L] %in% "none")
+    stop_layout(sprintf("`%s` would show what `round_to` hides: ask for one of the two.", arg), call)
+  if ((layout$withhold_under %||% 0) > 0)
+    stop_layout("Counts are either withheld or rounded: ask for one of `withhold_under` and `round_to`.", call)
+}
 
 kept_last <- function(labels, last) {
   if (!is.null(last)) return(labels %in% last)

@@ -21,10 +21,20 @@
 #'   the size of the percentage in the whole table, or by how far the percentages of the columns are apart.
 #' @param last (character, default "Other" and its like) Answers that stay last when answers are sorted.
 #' @param labels (named character) Other labels for this table: `c("Very satisfied" = "Very")`.
-#' @param title,subtitle (string) In place of those of the table; `""` leaves it out.
+#' @param wrap (integer) Characters after which a label goes on on a further line; by default the width of the terminal
+#'   or of the page decides.
+#' @param shorten (integer) Characters that a label may have; longer ones are cut, with an ellipsis. Labels that would
+#'   then be the same stay whole.
+#' @param title (string) In place of that of the table; `""` leaves it out.
+#' @param subtitle (character) In place of the lines under the title, which say what the percentages are of and, after
+#'   [among()], who the respondents are; `""` leaves them out.
 #' @param notes (character) Lines that go under the table.
+#' @param source (TRUE, FALSE or string, default TRUE where `lines` are "all") Whether the last line says where the
+#'   table comes from: the file with its date and checksum, the design, and the program; or that line in other words.
 #' @param bases (any of "n", "weighted", "effective"; default "n", and "weighted" with weights) The rows (columns, of
 #'   row percentages) of bases; `character()` is none.
+#' @param base_rows ("foot" or "top", default "foot") Where the rows of bases stand (of row percentages the columns: on
+#'   the right or on the left).
 #' @param lines ("none", "headline", "usual" or "all"; by default a print has the usual, a page all) What goes along
 #'   under the table: nothing but the key to its signs; the headline test; the test with its strength, cautions and the
 #'   account of records; or everything.
@@ -34,6 +44,10 @@
 #'   Neither test, strength, cautions nor paragraph go along, which would narrow the withheld counts down. What else is
 #'   published of the same respondents is not known here: tables of them by other questions can give a
 #'   withheld count away.
+#' @param round_to (integer, default 1) For tables that go public: counts are rounded to multiples of it, each to one of
+#'   the two nearest, so that rows and columns still add up to their totals; percentages are of the rounded counts, and
+#'   nothing is shown that is worked out from the others (tests, intervals, residuals, means).
+#' @param style (from [house_style()], or the path of its file) The house style. What is asked here goes before it.
 #' @param marks ("residuals", "letters", "differences" or "none"; default "residuals", or "differences" with `against`)
 #'   What is marked: cells that depart from what is expected if the two were unrelated (a plus and a minus); by letters
 #'   the columns that a figure exceeds; or differences from `against` (arrows up and down), see [differences()].
@@ -51,19 +65,23 @@
 #' @examples
 #' table <- lattice(demo_records(), down = ferry, across = island)
 #' lay_out(table, show = c("column", "n"), decimals = 0, sort = "size", lines = "headline")
-lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = c("asked", "size", "difference"), last = NULL,
-                    labels = NULL, title = NULL, subtitle = NULL, notes = NULL, bases = NULL, lines = NULL,
-                    hide_under = NULL, marks = NULL, against = NULL, summary = NULL,
-                    withhold_under = NULL, ...) {
+lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL, last = NULL, labels = NULL, wrap = NULL,
+                    shorten = NULL, title = NULL, subtitle = NULL, notes = NULL, source = NULL, bases = NULL,
+                    base_rows = NULL, lines = NULL, hide_under = NULL, marks = NULL, against = NULL, summary = NULL,
+                    withhold_under = NULL, round_to = NULL, style = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (inherits(x, "fairlattice_sheets")) x <- attr(x, "of")
   check_table(x, call)
-  asked <- checked_layout(show, stack, decimals, first_of(sort), last, labels, title, subtitle, notes, bases, lines,
-                          hide_under, marks, against, summary, withhold_under,
-                          call)
-  x$layout <- as.list(x$layout)
-  x$layout[names(asked)] <- Map(function(new, old) new %||% old, asked, x$layout[names(asked)])
+  if (!is.null(style)) style <- as_style(style, call)
+  asked <- checked_layout(mget(names(layout_checks), call), call)
+  # what is asked goes before what was asked earlier, and that before the style
+  x$layout <- utils::modifyList(as.list(x$layout), asked)
+  if (!is.null(style)) {
+    x$layout <- c(x$layout, style$layout[setdiff(names(style$layout), names(x$layout))])
+    x$layout$style <- style
+  }
+  check_rounded(x$layout, call)
   if (!is.null(against))
     check_against(against, unlist(lapply(single_tables(x), answers_compared, layout = x$layout)), call)
   as_sheets(x)

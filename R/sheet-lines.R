@@ -102,6 +102,25 @@ base_line <- function(x, layout = layout_of(x)) {
     words("weighted_by", text = line, weight = facts$design$weight) else line
 }
 
+# Where a table comes from: the file, the design, the program. In a guarded table without the number of records.
+source_line <- function(x, guarded) {
+  facts <- facts_of(x)
+  source <- facts$source
+  design <- facts$design
+  words("source_line", file = source$file, dated = source$dated, sha256 = source$sha256 %||% file_checksum(x),
+        records = if (!guarded) source$records, weight = design$weight, stratum = design$stratum,
+        cluster = design$cluster, replicates = design$replicates,
+        version = as.character(utils::packageVersion("fairlattice")))
+}
+
+file_checksum <- function(x) if (!is_stored(x)) source_hash(x$tally$facts$source)
+
+# The line as it is asked for: not, by default with all lines, or in other words.
+source_shown <- function(x, layout, by_default) {
+  asked <- layout$source %||% by_default
+  if (is.character(asked)) asked else if (asked) source_line(x, guards(layout))
+}
+
 # What a mark means, and by which rule it is given.
 key_line <- function(x, layer, cells, test) {
   if (is.na(cells$critical)) return(NULL)
@@ -111,14 +130,27 @@ key_line <- function(x, layer, cells, test) {
   words(if (any_marked) "key_marked" else if (rejects(test, x$choices$alpha)) "key_spread" else "key_none", rule = rule)
 }
 
-# Where every record is: in the table, or left out for a reason.
-account_line <- function(x, layer) {
+# Why records are left out, all missing answers to a question as one reason.
+reasons_together <- function(left) {
+  reason <- ifelse(nzchar(left$question),
+                   vapply(left$question, function(one) words("account_no_answer", question = one),
+                                                 ""), left_out_words(left))
+  n <- rowsum(left$records, factor(reason, unique(reason)), reorder = FALSE)
+  unlist(Map(function(reason, records) words("account_reason", reason = reason, records = records), rownames(n),
+             n[, 1L]))
+}
+
+# Where every record is: in the table, or left out for a reason. In brief it is one line.
+account_line <- function(x, layer, brief = FALSE) {
   facts <- facts_of(x)
   base <- facts$base
   several <- !is.na(layer$each)
   left <- base$left_out
   line <- if (!is.null(base$cells)) {
     words("account_counts", n = base$respondents, cells = base$cells)
+  } else if (nrow(left) && brief) {
+    words("account_brief", records = base$records, used = base$used, left = sum(left$records),
+          reasons = reasons_together(left))
   } else if (nrow(left)) {
     reasons <- unlist(Map(function(reason, records) words("account_reason", reason = reason, records = records),
                           left_out_words(left), left$records))

@@ -11,14 +11,16 @@
 #                     interval, "more"/"fewer"/"",
 #                     whether it is the largest of its line, letters of what it exceeds (or NULL)
 #   inside            further figures of the cells, each a list of value, kind and high
-#   decimals          by kind, where they are asked for
-#   key, tests, strength, reference, cautions, notes, account   lines of text that go under the table
+#   decimals, wrap, style   what is asked of the writers
+#   key, tests, strength, reference, cautions, notes, account, source   lines of text that go under the table
 
 # One sheet a layer.
 sheets_of <- function(x) UseMethod("sheets_of")
 
 #' @export
-sheets_of.fairlattice_lattice <- function(x) lapply(seq_along(x$layers), function(k) sheet_of(x, k))
+sheets_of.fairlattice_lattice <- function(x) {
+  in_style(x$layout$style, lapply(seq_along(x$layers), function(k) sheet_of(x, k)))
+}
 
 sheet_of <- function(x, k = 1L) {
   layer <- x$layers[[k]]
@@ -28,9 +30,13 @@ sheet_of <- function(x, k = 1L) {
   several <- !is.na(layer$each)
   c(list(title = layout$title %||% table_title(x), each = layer$each,
          layer = if (several) words("layer_title", each = facts$each$label, answer = layer$each),
-         subtitle = layout$subtitle %||% base_line(x, layout), corner = facts$down$label),
-    grid, list(decimals = layout$decimals), lines_under(x, k, grid, layout))
+         subtitle = layout$subtitle %||% c(base_line(x, layout), all_in_words(facts$among)),
+         corner = facts$down$label),
+    grid, look_of(layout), lines_under(x, k, grid, layout))
 }
+
+# What of the layout is the writers' to follow.
+look_of <- function(layout) list(decimals = layout$decimals, wrap = layout$wrap, style = layout$style)
 
 # The lines under the table, as far as they are asked for.
 lines_under <- function(x, k, grid, layout) {
@@ -38,9 +44,10 @@ lines_under <- function(x, k, grid, layout) {
   facts <- facts_of(x)
   alpha <- x$choices$alpha
   all <- identical(layout$lines, "all")
+  brief <- identical(layout$lines, "usual")
   asked <- function(...) is.null(layout$lines) || all || layout$lines %in% c(...)
   # tests, measures and bases would narrow withheld counts down, or give them
-  told_of <- function(...) !layout$withhold_under && asked(...)
+  told_of <- function(...) !guards(layout) && asked(...)
   tests <- tests_of(x)[[k]]
   test <- headline_of(tests)
   told <- cautions_of(x)
@@ -55,9 +62,11 @@ lines_under <- function(x, k, grid, layout) {
            item_lines(items_of(x)[[k]])),
        reference = if (told_of("all")) reference_line(x, tests),
        # what is true of the whole is said once, with the first layer
-       cautions = caution_lines(by_severity(if (told_of("usual")) c(if (k == 1L) told$whole, told$layers[[k]]))),
+       cautions = caution_lines(by_severity(if (told_of("usual")) c(if (k == 1L) told$whole, told$layers[[k]])), brief),
        notes = c(if (asked("usual")) history_lines(x), layout$notes),
-       account = if (asked("usual")) account_line(x, layer))
+       # the number of records is rounded too
+       account = if (asked("usual") && layout$round_to == 1) account_line(x, layer, brief),
+       source = source_shown(x, layout, identical(layout$lines, "all") || is.null(layout$lines)))
 }
 
 # What the signs or letters of a table mean.
@@ -73,15 +82,22 @@ marks_key <- function(x, k, grid, layout, asked) {
         words("letters_key", compare = compare, correction = x$choices$correction, alpha = x$choices$alpha) else
         words("against_key", against = layout$against, compare = compare, correction = x$choices$correction,
               alpha = x$choices$alpha),
-      if (length(small$answer) && !layout$withhold_under)
+      if (length(small$answer) && !guards(layout))
         words("letters_small", limit = setting("small_base"), answers = small$answer, n = small$base))
   }
 }
 
-caution_lines <- function(found) {
+# In full, or on one line each.
+caution_lines <- function(found, brief) {
+  what <- lapply(found, function(one) if (brief) brief_of(one$what) else one$what)
   list2DF(list(code = vapply(found, function(one) one$what$code, ""),
                severity = vapply(found, function(one) one$severity, ""),
-               text = vapply(found, function(one) in_words(one$what), "")))
+               text = all_in_words(what)))
+}
+
+brief_of <- function(what) {
+  code <- paste0("brief.", what$code)
+  if (is.null(what$arguments) || is.null(sentence_of(code))) what else replace(what, "code", code)
 }
 
 # ---- the grid ----
@@ -89,56 +105,53 @@ caution_lines <- function(found) {
 # Lines and columns in their order, and what stands in each cell. Without `ends` it is a part of a banner, which has one
 # column of everybody for all its parts.
 grid_of <- function(x, k, layout, ends = TRUE) {
-  layer <- x$layers[[k]]
-  facts <- facts_of(x)
   parts <- net_parts(x, k)
   figures <- figures_of(x, k, parts, layout)
+  alone <- is_alone(x) && !isTRUE(layout$in_banner)
   down <- side_lines(x, parts, "down", layout, figures)
   across <- side_lines(x, parts, "across", layout, figures)
-  base_lines <- named_bases(layout$bases)
-  total <- function(side) if (!facts[[side]]$ticks) list(label = words("line.total"), role = "total")
-  all <- list(label = words("line.all"), role = "all")
-  alone <- is_alone(x) && !isTRUE(layout$in_banner)
   if (alone) across$label <- ""
-  at_end <- lapply(switch(layout$percent %|NA|% "none",
-                 column = list(down = c(list(total("down")), base_lines), across = list(all)),
-                 row = list(down = list(all), across = c(list(total("across")), base_lines)),
-                 total = list(down = c(list(all), base_lines), across = list(all)),
-                 none = list(down = c(list(all), base_lines), across = list(all))), Filter, f = Negate(is.null))
-  if (is_alone(x)) at_end$across <- Filter(function(end) identical(end$role, "base"), at_end$across)
-  summaries <- named_summaries(x, summary_asked(x, layout))
-  if (isTRUE(facts$down$summed)) {
-    down <- lapply(down, `[`, 0L) # a number's values are not listed
-    at_end$down <- Filter(function(end) identical(end$role, "base"), at_end$down)
-  }
-  bases <- vapply(at_end$down, function(end) identical(end$role, "base"), NA)
-  down <- with_ends(down, c(at_end$down[!bases], summaries, at_end$down[bases]))
-  across <- with_ends(across, if (ends) at_end$across)
+  if (isTRUE(facts_of(x)$down$summed)) down <- lapply(down, `[`, 0L) # a number's values are not listed
+  at_end <- ends_of(x, layout)
+  down <- with_ends(down, at_end$down, layout)
+  across <- with_ends(across, if (ends) at_end$across, layout)
   several <- length(figures) > 1L
   names <- figure_names(x, layout, alone)
   stub <- split_lines(down, if (several && layout$stack == "beneath") names)
   columns <- split_lines(across, if (several && layout$stack == "beside" || alone) names)
-  columns$spanner <- ifelse(columns$role %in% c("answer", "net") & !is_alone(x), facts$across$label, "")
+  columns$spanner <- ifelse(columns$role %in% c("answer", "net") & !is_alone(x), facts_of(x)$across$label, "")
   if (is_alone(x) && !alone) columns$role[columns$role == "answer"] <- "all"
-  grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases))
+  grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases, layout$round_to))
   grid <- with_summaries(grid, stub, columns, parts, x$choices$alpha)
   grid$inside <- if (several && layout$stack == "brackets")
     lapply(seq_along(figures)[-1L], function(j) filled(stub, columns, figures[j], NULL))
   grid$mark <- marks_on(stub, columns, mark_grid(parts, layout))
-  if (layout$marks == "letters") {
-    before <- layout$letters_before %||% 0L
-    grid$letters <- if (isTRUE(facts$down$summed)) array("", dim(grid$value)) else
-      marks_on(stub, columns, letter_grid(parts, layout, before))
-    side <- if (compared_side(layout) == "columns") "columns" else "stub"
-    if (side == "columns") grid$letters <- mean_letters(grid$letters, stub, columns, parts$core, before)
-    lettered <- with_letters(if (side == "columns") columns else stub, before)
-    if (side == "columns") columns <- lettered else stub <- lettered
-  }
-  grid <- hidden_bases(grid, stub, columns, x, parts, layout)
+  lettered <- with_letters(grid, stub, columns, parts, layout)
+  stub <- lettered$stub
+  columns <- lettered$columns
+  grid <- hidden_bases(lettered$grid, stub, columns, x, parts, layout)
   grid <- withheld(grid, stub, columns, x, parts, layout)
+  if (layout$round_to > 1) grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
   keep <- c("label", "figure", "role")
   c(list(stub = list2DF(stub[keep]), columns = list2DF(columns[c(keep, "spanner")])), grid,
     list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
+}
+
+# What stands at the end of both sides beside the answers: everybody or the total, summaries, bases.
+ends_of <- function(x, layout) {
+  facts <- facts_of(x)
+  all <- list(list(label = words("line.all"), role = "all"))
+  bases <- named_bases(layout$bases)
+  total <- function(side) if (!facts[[side]]$ticks) list(list(label = words("line.total"), role = "total"))
+  summaries <- named_summaries(x, summary_asked(x, layout))
+  out <- switch(layout$percent %|NA|% "none",
+                column = list(down = c(total("down"), summaries, bases), across = all),
+                row = list(down = c(all, summaries), across = c(total("across"), bases)),
+                list(down = c(all, summaries, bases), across = all))
+  of <- function(ends, roles) Filter(function(end) end$role %in% roles, ends)
+  if (isTRUE(facts$down$summed)) out$down <- of(out$down, c("base", "mean"))
+  if (is_alone(x)) out$across <- of(out$across, "base")
+  out
 }
 
 # The figures asked for, each with its values over all answers, nets and everybody.
@@ -170,8 +183,21 @@ side_lines <- function(x, parts, side, layout, figures) {
   }
   known <- match(lines$label, names(layout$labels))
   lines$label[!is.na(known)] <- unname(layout$labels[known[!is.na(known)]])
+  lines$label <- shortened(lines$label, layout$shorten)
   if (side == "down") lines$label <- paste0(ifelse(lines$indent, "\u2002", ""), lines$label)
   lines[c("label", "role", "at")]
+}
+
+# Labels of at most so many characters, cut between words where that leaves at least half; what would then be alike
+# stays whole.
+shortened <- function(labels, most) {
+  if (is.null(most)) return(labels)
+  long <- nchar(labels) > most
+  cut <- substr(labels, 1L, most - 1L)
+  between <- sub("\\s+\\S*$", "", substr(labels, 1L, most))
+  cut <- paste0(trimws(ifelse(nchar(between) >= most / 2, between, cut), "right"), "\u2026")
+  alike <- function(x) duplicated(x) | duplicated(x, fromLast = TRUE)
+  ifelse(long & !alike(ifelse(long, cut, labels)), cut, labels)
 }
 
 # By the size of the first figure in the whole table, or by how far its columns are apart.
@@ -191,14 +217,17 @@ named_bases <- function(bases) {
   })
 }
 
-# The lines of a side with those that stand at its end; "all" and "total" are the last place of every figure.
-with_ends <- function(lines, ends) {
-  ends <- Filter(Negate(is.null), ends)
-  last <- NA_integer_ # the place of everybody, which is the last of every figure
-  list(label = c(lines$label, vapply(ends, `[[`, "", "label")), role = c(lines$role, vapply(ends, `[[`, "", "role")),
-       at = c(lines$at, rep(last, length(ends))),
-       base = c(rep("", length(lines$label)), vapply(ends, function(end) end$base %||% "", "")),
-       summary = c(rep("", length(lines$label)), vapply(ends, function(end) end$summary %||% "", "")))
+# The lines of a side with those that stand at its ends; "all" and "total" are the last place of every figure.
+with_ends <- function(lines, ends, layout) {
+  of <- function(ends) {
+    text <- function(name) vapply(ends, function(end) end[[name]] %||% "", "")
+    # the place of everybody is the last of every figure
+    list(label = text("label"), role = text("role"), at = rep(NA_integer_, length(ends)), base = text("base"),
+         summary = text("summary"))
+  }
+  none <- rep("", length(lines$label))
+  first <- layout$base_rows == "top" & vapply(ends, function(end) end$role == "base", NA)
+  Map(c, of(ends[first]), c(lines, list(base = none, summary = none)), of(ends[!first]))
 }
 
 # Every line in as many as there are figures. Bases stay one, and everybody has percentages and sums alone.
@@ -266,19 +295,6 @@ filled <- function(stub, columns, figures, base_values) {
   list(value = value, kind = kind, high = high)
 }
 
-# Bases of both sides' lines: answers, nets, everybody.
-bases_of <- function(x, parts, bases) {
-  base <- parts$core$layers[[1L]]$base
-  of <- function(what) {
-    lapply(c(down = "down", across = "across"), function(side) {
-      if (what != "effective") return(c(margin_over_parts(parts, side, what), base[[what]]))
-      weighted <- margin_over_parts(parts, side, "weighted")
-      c(weighted^2 / margin_over_parts(parts, side, "squared"), base$effective)
-    })
-  }
-  stats::setNames(lapply(bases, of), bases)
-}
-
 # The marks stand with the first figure of a cell.
 marks_on <- function(stub, columns, marks) {
   out <- matrix("", length(stub$label), length(columns$label))
@@ -288,12 +304,21 @@ marks_on <- function(stub, columns, marks) {
   out
 }
 
-# The answers of a side with their letters.
-with_letters <- function(lines, before) {
+# Letters of the columns (rows) with their answers, and in the cells those of what a figure exceeds.
+with_letters <- function(grid, stub, columns, parts, layout) {
+  out <- list(grid = grid, stub = stub, columns = columns)
+  if (layout$marks != "letters") return(out)
+  before <- layout$letters_before %||% 0L
+  out$grid$letters <- if (isTRUE(facts_of(parts$core)$down$summed)) array("", dim(grid$value)) else
+    marks_on(stub, columns, letter_grid(parts, layout, before))
+  side <- if (compared_side(layout) == "columns") "columns" else "stub"
+  if (side == "columns") out$grid$letters <- mean_letters(out$grid$letters, stub, columns, parts$core, before)
+  lines <- out[[side]]
   own <- lines$role == "answer"
   letter <- letters_for(before + max(lines$at[own]))[before + lines$at[own]]
   lines$label[own] <- sprintf("%s (%s)", lines$label[own], letter)
-  lines
+  out[[side]] <- lines
+  out
 }
 
 # Percentages on too few respondents are not shown.
@@ -378,7 +403,10 @@ peaks_in <- function(stub, columns, value, wanted, percent) {
 
 # How each kind of figure is written; nothing stands for a figure that there is not.
 kind_text <- list(
-  percent = function(v, high, digits) format_percent(v / 100, digits %||% setting("digits")),
+  percent = function(v, high, digits) {
+    digits <- digits %||% setting("digits")
+    if (setting("percent_sign")) percent_words(v / 100, digits) else format_percent(v / 100, digits)
+  },
   count = function(v, high, digits) format_count(v),
   # a decimal only where a base is small enough for it to matter
   weighted = function(v, high, digits) format_count(v, digits %||% if (any(v < 100, na.rm = TRUE)) 1L else 0L),
@@ -408,7 +436,7 @@ decimals_as <- c(interval = "percent", change = "percent", change_interval = "pe
 
 signed <- function(v, digits) {
   text <- format_number(abs(v), digits)
-  paste0(ifelse(grepl("[1-9]", text), ifelse(v > 0, "+", "\u2212"), ""), text)
+  paste0(ifelse(grepl("[1-9]", text), ifelse(v > 0, "+", setting("minus")), ""), text)
 }
 
 # The text of every cell, further figures in brackets.

@@ -15,7 +15,7 @@ autoplot.fairlattice_lattice <- function(object, kind = c("stacked", "departures
   kind <- first_of(kind)
   check_choice(kind, names(figures), "kind", environment())
   need_package("ggplot2", "draw a figure", environment())
-  plot_of(figure_data(object), kind, environment())
+  in_style(object$layout$style, plot_of(figure_data(object), kind, environment()))
 }
 
 plot_of <- function(f, kind, call) {
@@ -57,12 +57,13 @@ stacked_data <- function(f) {
 stacked_draw <- function(data, f) {
   side <- figure_side(f)
   if (f[[side[["piece"]]]]$ticks) return(items_draw(data, f, side))
-  colour <- answer_colours(nlevels(data$piece), f[[side[["piece"]]]]$ordered)
+  colour <- answer_colours(nlevels(data$piece), f[[side[["piece"]]]]$ordered, f$style$colours$answers)
   data$ink <- ink_on(colour)[as.integer(data$piece)]
   plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$bar_label, fill = .data$piece)) +
     ggplot2::geom_col(width = 0.78, colour = "white", linewidth = 0.5,
                       position = ggplot2::position_stack(reverse = TRUE)) +
     ggplot2::geom_text(ggplot2::aes(label = .data$label, colour = .data$ink, group = .data$piece), size = 3.6,
+                       family = font_of(f$style$fonts$text),
                        position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
     ggplot2::scale_colour_identity() +
     ggplot2::scale_fill_manual(values = unname(colour), labels = function(x) wrap_words(x, 18L), drop = FALSE) +
@@ -70,7 +71,7 @@ stacked_draw <- function(data, f) {
                                 labels = function(x) paste0(x, words("percent_sign"))) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL, fill = NULL,
                   subtitle = wrap_words(words("figure_stacked", question = f[[side[["bar"]]]]$label), 90L)) +
-    figure_theme()
+    figure_theme(f$style)
   with_layers(plot, f)
 }
 
@@ -81,14 +82,14 @@ items_draw <- function(data, f, side) {
   ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$piece)) +
     ggplot2::geom_col(width = 0.7, fill = "#005a6e") +
     ggplot2::geom_text(ggplot2::aes(label = format_percent(.data$percent / 100, 0L)), hjust = -0.2, size = 3.4,
-                       colour = "#1c1c1c") +
+                       family = font_of(f$style$fonts$text), colour = "#1c1c1c") +
     ggplot2::facet_wrap(if (is.null(f$each)) "panel" else c("each", "panel"), ncol = 3L) +
     ggplot2::scale_x_continuous(limits = c(0, max(data$percent) * 1.15),
                                 labels = function(x) paste0(x, words("percent_sign"))) +
     ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL,
                   subtitle = wrap_words(words("figure_items", question = f[[side[["bar"]]]]$label), 90L)) +
-    figure_theme()
+    figure_theme(f$style)
 }
 
 departures_data <- function(f) {
@@ -107,14 +108,15 @@ departures_draw <- function(data, f) {
   ink <- ifelse(!is.na(data$size) & abs(data$size) > 5.5, "white", "#1c1c1c")
   plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$across, y = .data$down, fill = .data$size)) +
     ggplot2::geom_tile(colour = "white", linewidth = 1) +
-    ggplot2::geom_text(ggplot2::aes(label = .data$label), fontface = face, colour = ink, size = 3.8) +
+    ggplot2::geom_text(ggplot2::aes(label = .data$label), fontface = face, colour = ink, size = 3.8,
+                       family = font_of(f$style$fonts$text)) +
     ggplot2::scale_fill_gradient2(low = "#8a4f00", mid = "#f4f2ee", high = "#005a6e", limits = c(-8, 8),
                                   na.value = "#dddddd", guide = "none") +
     ggplot2::scale_x_discrete(labels = function(x) wrap_words(x, 14L), position = "top") +
     ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
     ggplot2::labs(title = wrap_words(f$title, 70L), x = f$across$label, y = f$down$label,
                   subtitle = words("figure_departures")) +
-    figure_theme() + ggplot2::theme(panel.grid = ggplot2::element_blank())
+    figure_theme(f$style) + ggplot2::theme(panel.grid = ggplot2::element_blank())
   with_layers(plot, f)
 }
 
@@ -123,19 +125,27 @@ with_layers <- function(plot, f) {
     plot + ggplot2::facet_wrap("each", ncol = 2L, scales = "free_y")
 }
 
-figure_theme <- function() {
-  ggplot2::theme_minimal(base_size = 12) +
+# The first of several fonts; a drawing has one.
+font_of <- function(fonts) if (is.null(fonts)) "" else trimws(sub(",.*", "", fonts))
+
+# A house's fonts and colours, as far as a figure has them.
+figure_theme <- function(style = NULL) {
+  ink <- style$colours$ink %||% "#1c1c1c"
+  ggplot2::theme_minimal(base_size = style$fonts$size %||% 12, base_family = font_of(style$fonts$text)) +
     ggplot2::theme(
       legend.position = "top", legend.justification = "left", panel.grid.major.y = ggplot2::element_blank(),
       panel.grid.minor = ggplot2::element_blank(), plot.title.position = "plot",
-      plot.margin = ggplot2::margin(8, 14, 8, 8),
-      axis.text = ggplot2::element_text(colour = "#1c1c1c"), plot.title = ggplot2::element_text(face = "bold"),
-      plot.background = ggplot2::element_rect(fill = "white", colour = NA), legend.key.size = ggplot2::unit(11, "pt"))
+      plot.margin = ggplot2::margin(8, 14, 8, 8), text = ggplot2::element_text(colour = ink),
+      axis.text = ggplot2::element_text(colour = ink),
+      plot.title = ggplot2::element_text(face = "bold", family = font_of(style$fonts$title %||% style$fonts$text)),
+      plot.background = ggplot2::element_rect(fill = style$colours$paper %||% "white", colour = NA),
+      legend.key.size = ggplot2::unit(11, "pt"))
 }
 
 # Ordered answers go from light to dark of one hue; unordered ones differ in hue and in lightness both, so that they
 # can be told apart without colour.
-answer_colours <- function(n, ordered) {
+answer_colours <- function(n, ordered, house = NULL) {
+  if (length(house)) return(rep_len(house, n))
   if (ordered) return(grDevices::hcl(h = 215, c = seq(18, 55, length.out = n), l = seq(90, 30, length.out = n)))
   hue <- (20 + 360 * (seq_len(n) - 1) * 0.381966) %% 360
   grDevices::hcl(h = hue, c = 48, l = rep_len(c(42, 78, 60, 88, 33, 70), n))

@@ -5,7 +5,8 @@ html_of <- function(tables, figure, call) {
   alone <- length(tables) == 1L
   if (figure != "none") need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
   sections <- on_cores(seq_along(tables), function(k) {
-    as.character(htmltools::doRenderTags(html_table(tables[[k]], k, figure, alone, call)))
+    in_style(tables[[k]]$layout$style,
+             as.character(htmltools::doRenderTags(html_table(tables[[k]], k, figure, alone, call))))
   })
   titles <- vapply(tables, function(table) sheets_of(table)[[1L]]$title, "")
   name <- if (length(tables) == 1L) titles else words("several_tables", number = length(tables))
@@ -17,7 +18,7 @@ html_of <- function(tables, figure, call) {
     lang = setting("language"),
     tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
              tag$title(name), tag$style(htmltools::HTML(page_style))),
-    tag$body(tag$main(
+    tag$body(style = css_of(tables[[1L]]$layout$style), tag$main(
       if (length(tables) > 1L) tag$h1(name), contents,
       lapply(sections, htmltools::HTML))))
   # rendered as it stands: as.character() would take the head out
@@ -30,11 +31,11 @@ html_table <- function(x, k, figure, alone, call) {
   sheets <- sheets_of(x)
   single <- inherits(x, "fairlattice_lattice")
   tag$section(
-    id = paste0("table-", k), if (length(sheets) > 1L) heading(sheets[[1L]]$title),
+    id = paste0("table-", k), style = css_of(x$layout$style), if (length(sheets) > 1L) heading(sheets[[1L]]$title),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
     # figure and paragraph would show cells that are withheld
-    if (figure != "none" && single && !is_alone(x) && !withholds(x)) html_figure(figure_data(x), figure, call),
-    if (!withholds(x))
+    if (figure != "none" && single && !is_alone(x) && !guards(x$layout)) html_figure(figure_data(x), figure, call),
+    if (!guards(x$layout))
       list(tag$h3(words("to_paste")), lapply(unlist(lapply(single_tables(x), write_up)), tag$p, class = "write-up")))
 }
 
@@ -71,7 +72,8 @@ html_sheet <- function(sheet, heading) {
   tag$div(
     class = "sheet",
     tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = sheet$title, tag$table(
-      tag$caption(heading(sheet$layer %||% sheet$title), tag$span(sheet$subtitle)),
+      style = if (!is.null(sheet$wrap)) sprintf("--wrap: %dch", as.integer(sheet$wrap)),
+      tag$caption(heading(sheet$layer %||% sheet$title), lapply(sheet$subtitle, tag$span)),
       tag$thead(
         tag$tr(tag$th(rowspan = "2", scope = "col", class = "corner", sheet$corner),
                lapply(seq_along(runs$values), function(run) {
@@ -83,15 +85,39 @@ html_sheet <- function(sheet, heading) {
         tag$tr(lapply(which(inside), function(j) tag$th(scope = "col", name(j))))),
       # a question's answers, and what stands under them; several questions follow each other
       lapply(split(seq_along(body), cumsum(c(TRUE, body[-1L] != body[-length(body)]))), function(rows) {
-        group <- if (body[rows[1L]]) tag$tbody else if (several) tag$tbody else tag$tfoot
-        group(class = if (!body[rows[1L]] && several) "foot", lapply(rows, row))
+        at_foot <- !body[rows[1L]] && max(rows) == length(body) && !several
+        group <- if (at_foot) tag$tfoot else tag$tbody
+        group(class = if (!body[rows[1L]] && !at_foot) "foot", lapply(rows, row))
       }))),
     lapply(sheet$key, tag$p, class = "key"),
     lapply(c(sheet$tests, sheet$strength), tag$p, class = "test"), lapply(sheet$reference, tag$p, class = "key"),
     if (nrow(sheet$cautions)) tag$ul(class = "cautions", Map(function(severity, words) {
       tag$li(class = severity, tag$b(words(paste0("severity.", severity))), " ", words)
     }, sheet$cautions$severity, sheet$cautions$text, USE.NAMES = FALSE)),
-    lapply(c(sheet$notes, sheet$account), tag$p, class = "account"))
+    lapply(c(sheet$notes, sheet$account, sheet$source), tag$p, class = "account"))
+}
+
+# A style as the custom properties that the page's style sheet reads; NULL without one.
+css_of <- function(style) {
+  colours <- style$colours[setdiff(names(style$colours), "answers")]
+  hex <- function(colour) {
+    vapply(colour, function(one) {
+      sprintf("#%s", paste(format(as.hexmode(grDevices::col2rgb(one)), width = 2L), collapse = ""))
+    }, "")
+  }
+  fonts <- vapply(style$fonts[names(style$fonts) != "size"], css_fonts, "")
+  borders <- c(none = "0 none", thin = "1px solid", thick = "2px solid", double = "3px double")
+  value <- c(if (length(colours)) hex(unlist(colours)), if (length(fonts)) fonts,
+             if (!is.null(style$fonts$size)) c(size = sprintf("%gpt", style$fonts$size)),
+             if (length(style$rules))
+               stats::setNames(borders[unlist(style$rules)], paste0("rule-", names(style$rules))))
+  if (length(value)) paste0("--", names(value), ": ", value, collapse = "; ")
+}
+
+css_fonts <- function(fonts) {
+  one <- trimws(strsplit(fonts, ",", fixed = TRUE)[[1L]])
+  generic <- c("serif", "sans-serif", "monospace", "system-ui")
+  paste(ifelse(one %in% generic, one, paste0("'", gsub("'", "", one, fixed = TRUE), "'")), collapse = ", ")
 }
 
 # Each on a core of its own where processes can be forked: a figure takes longer to draw than its table to work out.
@@ -136,8 +162,11 @@ draw_figure <- function(f, kind, file, device, call) {
 
 page_style <- "
 :root { color-scheme: light; }
-body { margin: 0; background: #fff; color: #1c1c1c;
-  font: 16px/1.5 system-ui, 'Segoe UI', 'Noto Sans', 'DejaVu Sans', sans-serif; }
+body { margin: 0; }
+body, section { background: var(--paper, #fff); color: var(--ink, #1c1c1c); line-height: 1.5;
+  font-size: var(--size, 16px);
+  font-family: var(--text, system-ui, 'Segoe UI', 'Noto Sans', 'DejaVu Sans', sans-serif); }
+h1, h2, h3 { font-family: var(--title, inherit); }
 main { max-width: 68rem; margin: 0 auto; padding: 1.5rem 1.25rem 3rem; }
 h1, h2 { font-size: 1.5rem; line-height: 1.25; margin: 0 0 1rem; }
 section + section { margin-top: 3rem; padding-top: 2rem; border-top: 1px solid #c9c4ba; }
@@ -146,40 +175,40 @@ caption h1, caption h2, caption h3 { margin: 0 0 .25rem; }
 .scroll { overflow-x: auto; }
 table { border-collapse: collapse; font-variant-numeric: tabular-nums; min-width: 32rem; }
 caption { text-align: left; padding-bottom: .6rem; }
-caption span { color: #55504a; }
+caption span { display: block; color: var(--quiet, #55504a); }
 th, td { padding: .28rem .7rem; text-align: right; vertical-align: bottom; }
-th { font-weight: 600; }
+th { font-weight: 600; max-width: var(--wrap, none); }
 tbody th, tfoot th, .corner { text-align: left; font-weight: 400; }
 .corner { font-weight: 600; }
 thead tr:last-child th, thead th.all { padding-right: 1.6rem; }
-thead .spanner { text-align: left; border-bottom: 1px solid #8d867b; }
-thead tr:last-child th { border-bottom: 2px solid #1c1c1c; }
-thead th[rowspan] { border-bottom: 2px solid #1c1c1c; }
-tbody tr + tr { border-top: 1px solid #ebe7e0; }
-tfoot tr:first-child, .foot tr:first-child { border-top: 2px solid #1c1c1c; }
-.foot + tbody tr:first-child { border-top: 2px solid #1c1c1c; }
+thead .spanner { text-align: left; border-bottom: 1px solid var(--rule, #8d867b); }
+thead tr:last-child th, thead th[rowspan] { border-bottom: var(--rule-head, 2px solid) var(--rule, #1c1c1c); }
+tbody tr + tr { border-top: var(--rule-rows, 1px solid) var(--rule, #ebe7e0); }
+tfoot tr:first-child, .foot tr:first-child, .foot + tbody tr:first-child {
+  border-top: var(--rule-foot, 2px solid) var(--rule, #1c1c1c); }
+thead + .foot tr:first-child { border-top: 0; }
 .foot tr + tr { border-top: 0; }
 tr.heading th { font-weight: 600; padding-top: .6rem; }
 td { white-space: nowrap; }
 .letters { display: inline-block; min-width: 2.2rem; padding-left: .35rem; text-align: left; font-size: .8em; }
 tr.net th, tr.net td { font-weight: 600; }
-tbody tr:last-child { border-bottom: 2px solid #1c1c1c; }
-tfoot .base, td.base, th.base { color: #55504a; }
-td.all, th.all, tr.all { background: #f6f4ef; }
+tbody:not(.foot) tr:last-child { border-bottom: var(--rule-foot, 2px solid) var(--rule, #1c1c1c); }
+tfoot .base, td.base, th.base, tr.base th, tr.base td { color: var(--quiet, #55504a); }
+td.all, th.all, tr.all { background: var(--band, #f6f4ef); }
 .sign { display: inline-block; width: .9em; text-align: center; }
 .mark { font-weight: 700; }
-.mark.more { background: #dceef1; }
-.mark.fewer { background: #f6e7d3; }
+.mark.more { background: var(--more, #dceef1); }
+.mark.fewer { background: var(--fewer, #f6e7d3); }
 .spoken { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
 .sheet + .sheet { margin-top: 2.5rem; }
 .key, .account, .test { margin: .6rem 0; max-width: 60rem; }
-.key, .account { color: #55504a; font-size: .9rem; }
+.key, .account { color: var(--quiet, #55504a); font-size: .9em; }
 .cautions { list-style: none; padding: 0; margin: 1rem 0; max-width: 60rem; }
 .cautions li { border-left: 4px solid #8d867b; padding: .35rem .75rem; margin: .4rem 0; background: #faf9f6; }
 .cautions .care { border-color: #b06a00; }
 .cautions .stop { border-color: #a3182d; background: #fdf1f2; }
 figure { margin: 1.5rem 0; }
 figure img { max-width: 100%; height: auto; }
-.write-up { max-width: 60rem; background: #f6f4ef; padding: .75rem 1rem; margin: .25rem 0; }
+.write-up { max-width: 60rem; background: #f6f4ef; padding: .75rem 1rem; margin: .25rem 0; color: #1c1c1c; }
 @media print { main { max-width: none; padding: 0; } section { break-inside: avoid; } }
 "

@@ -44,6 +44,7 @@ json_of <- function(x) {
          software = list(name = "fairlattice", version = as.character(utils::packageVersion("fairlattice"))),
          source = facts$source, down = question(facts$down), across = question(facts$across),
          each = question(facts$each), design = facts$design,
+         among = if (length(facts$among)) lapply(facts$among, said_json),
          settings = x$choices[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")],
          base = base, layers = layers_frame(x), cells = cells_frame(x),
          margins = list(down = margin_frame(x, "down"), across = margin_frame(x, "across")),
@@ -72,13 +73,6 @@ said_json <- function(what) {
   arguments <- lapply(what$arguments, function(value) if (is_said(value)) said_json(value) else value)
   list(code = what$code, arguments = if (length(arguments)) arguments else stats::setNames(list(), character()),
        text = in_words(what))
-}
-
-# The file's hash, if it is still the file that was read.
-source_hash <- function(source) {
-  if (is.null(source$path) || !file.exists(source$path)) return(NULL)
-  now <- file.info(source$path)
-  if (identical(now$size, source$size) && identical(now$mtime, source$modified)) cli::hash_file_sha256(source$path)
 }
 
 # Numbers are written with as many digits as bring the same number back (the JSON library stops at 15): they go
@@ -175,7 +169,7 @@ lattice_from_json <- function(raw, file, stop_here) {
   base$left_out <- frame(base$left_out, "left_out")
   base$set_aside <- as.character(unlist(base$set_aside))
   facts <- list(down = question(raw$down), across = question(raw$across), each = question(raw$each),
-                design = raw$design, base = base, source = raw$source)
+                design = raw$design, among = lapply(raw$among, said_from_json), base = base, source = raw$source)
   parts <- list(layers = frame(raw$layers, "layers"), cells = frame(raw$cells, "cells"),
                 margins = lapply(raw$margins, frame, part = "margin"), tests = rows("tests"),
                 strength = rows("strength"), items = if (!is.null(raw$items)) rows("items"))

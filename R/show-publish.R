@@ -26,16 +26,26 @@ publish <- function(x, path, figure = c("stacked", "departures", "none"), ...) {
   for (table in tables) check_table(table, call)
   check_output(path, call)
   check_withheld(tables, path, call)
+  for (style in unique(lapply(tables, function(table) table$layout$style)))
+    say_not_followed(style, tolower(tools::file_ext(path)))
   write_beside(path, function(file) writers[[tolower(tools::file_ext(path))]](tables, file, figure, call), call)
   invisible(path)
+}
+
+# A part of the house style that a form has no place for is said, not passed over.
+say_not_followed <- function(style, form) {
+  left <- if (!is.null(style)) not_followed(style, form)
+  if (length(left))
+    rlang::inform(words("style_not_followed", style = style$name, form = form, sections = left),
+                  class = "fairlattice_message")
 }
 
 # What is withheld in a table is not to stand in the file in another form.
 check_withheld <- function(tables, path, call) {
   ending <- tolower(tools::file_ext(path))
-  if (ending == "html" || !any(vapply(tables, withholds, NA))) return(invisible())
-  stop_input(c(sprintf("Cells of this table are withheld, and a %s file shows them all.", toupper(ending)),
-               i = "Write a page, or lay the table out without withhold_under."), "format", call = call)
+  if (ending == "html" || !any(vapply(tables, function(table) guards(table$layout), NA))) return(invisible())
+  stop_input(c(sprintf("Counts of this table are withheld or rounded, and a %s file shows them all.", toupper(ending)),
+               i = "Write a page, or lay the table out without withhold_under and round_to."), "format", call = call)
 }
 
 writers <- list(
@@ -59,7 +69,7 @@ write_figure <- function(tables, file, figure, device, call) {
   if (inherits(tables[[1L]], "fairlattice_banner"))
     stop_input(c("A banner has no figure.", i = "Draw one of its tables."), "format", call = call)
   if (figure == "none") stop_input("`figure` is \"none\", so there is nothing to draw.", "format", call = call)
-  draw_figure(figure_data(tables[[1L]]), figure, file, device, call)
+  in_style(tables[[1L]]$layout$style, draw_figure(figure_data(tables[[1L]]), figure, file, device, call))
 }
 
 check_output <- function(path, call) {

@@ -5,7 +5,7 @@ format.fairlattice_lattice <- function(x, width = cli::console_width(), lines = 
   nothing_else(...)
   if (!is.null(lines)) check_choice(lines, line_choices, "lines", environment())
   x$layout$lines <- lines %||% x$layout$lines %||% "usual"
-  plain_text(unlist(lapply(sheets_of(x), text_sheet, width = width)))
+  in_style(x$layout$style, plain_text(unlist(lapply(sheets_of(x), text_sheet, width = width))))
 }
 
 #' @export
@@ -56,7 +56,8 @@ text_sheet <- function(sheet, width) {
     wrap_lines(c(sheet$tests, sheet$strength, sheet$reference), width, exdent = 2L),
     text_cautions(sheet$cautions, width), "",
     wrap_lines(sheet$notes, width, exdent = 2L),
-    wrap_lines(sheet$account, width, exdent = 2L), ""))
+    wrap_lines(sheet$account, width, exdent = 2L), "",
+    wrap_lines(sheet$source, width, exdent = 2L), ""))
 }
 
 # One blank line where several would follow each other.
@@ -96,11 +97,14 @@ text_grid <- function(sheet, width) {
   after <- if (!is.null(sheet$letters)) paste0(" ", pad(sheet$letters, max(1L, text_width(sheet$letters)))) else
     if (marked) paste0(" ", sign)
   text <- matrix(paste0(sheet_text(sheet), after, peak_signs(sheet)), nrow(sheet$value))
-  stub <- lapply(stub_labels(sheet$stub), wrap_label, width = max(12L, min(32L, width %/% 3L)))
-  corner <- wrap_label(sheet$corner, max(12L, min(32L, width %/% 3L)))
+  stub_most <- min(sheet$wrap %||% max(12L, min(32L, width %/% 3L)), width - 20L)
+  stub <- lapply(stub_labels(sheet$stub),
+                 function(label) wrap_label(label, max(stub_most, min(14L, longest_word(label)))))
+  corner <- wrap_label(sheet$corner, stub_most)
   stub_width <- max(text_width(unlist(c(stub, corner))))
   # the widest headings that need the fewest panels
-  tries <- lapply(c(14L, 12L, 10L, 9L, 8L), function(most) {
+  tries <- lapply(if (is.null(sheet$wrap)) c(14L, 12L, 10L, 9L, 8L) else min(sheet$wrap, width - stub_width - 4L),
+                  function(most) {
     heads <- Map(function(label, figure) {
       c(if (nzchar(label)) wrap_label(label, max(most, min(14L, longest_word(label)))), if (nzchar(figure)) figure)
     }, sheet$columns$label, sheet$columns$figure)
@@ -141,7 +145,9 @@ panels_of <- function(widths, room) {
 
 text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, marked, spanners) {
   total <- stub_width + sum(widths + 2L)
-  rule <- strrep("\u2500", total)
+  rules <- lapply(c(head = "thin", foot = "thin", rows = "none"), function(kind) rule_of(kind, total))
+  asked <- sheet$style$rules
+  rules[names(asked)] <- lapply(asked, rule_of, width = total)
   tall <- max(lengths(c(heads, list(corner))))
   from_below <- function(lines) c(rep("", tall - length(lines)), lines)
   gap <- if (marked) "  " else ""
@@ -154,14 +160,22 @@ text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, mar
     figures <- paste0(pad(text[i, ], widths + 2L, "right"), collapse = "")
     paste0(pad(lines, stub_width), c(rep("", length(lines) - 1L), figures))
   })
-  c(spanner, header, rule, with_rules(rows, sheet$stub$role, rule))
+  c(spanner, header, rules$head, with_rules(rows, sheet$stub$role, rules))
 }
 
-# A rule under the answers and nets of every question, and over a further question's title.
-with_rules <- function(rows, roles, rule) {
+rule_signs <- c(thin = "\u2500", thick = "\u2501", double = "\u2550")
+
+rule_of <- function(kind, width) if (kind != "none") strrep(rule_signs[[kind]], width)
+
+# Rules under the answers and nets of every question (over them, where bases stand on top), over a further question's
+# title, and between lines.
+with_rules <- function(rows, roles, rules) {
   body <- roles %in% c("answer", "net")
-  before <- c(FALSE, body[-length(body)] & !body[-1L] | roles[-1L] == "heading")
-  unlist(Map(function(row, ruled) c(if (ruled) rule, row), rows, before))
+  last <- length(roles)
+  foot <- c(FALSE, body[-last] != body[-1L] & roles[-last] != "heading" | roles[-1L] == "heading")
+  between <- c(FALSE, body[-last] & body[-1L])
+  unlist(Map(function(row, foot, between) c(if (foot) rules$foot else if (between) rules$rows, row), rows, foot,
+             between))
 }
 
 # The questions over their columns; a long one is cut where the next begins, and at the end of the panel.
@@ -204,7 +218,8 @@ wrap_label <- function(label, width) {
 }
 
 # Where the terminal has no Unicode, every sign has a plain twin.
-plain_twins <- c("\u2191" = ">", "\u2193" = "<", "\u2002" = " ", "\u2500" = "-", "\u2550" = "=", "\u2212" = "-",
+plain_twins <- c("\u2191" = ">", "\u2193" = "<", "\u2002" = " ", "\u2500" = "-", "\u2550" = "=", "\u2501" = "=",
+                 "\u2212" = "-",
                  "\u2013" = "-", "\u00d7" = "x", "\u00b1" = "+-",
                  "\u00e9" = "e",
                  "\u00b2" = "2", "\u2026" = "...", "\u2139" = "i", "\u2716" = "x",

@@ -8,17 +8,21 @@
 #'   `==`, `!=`, `<`, `<=`, `>`, `>=`, `%in% c(...)`, `&`, `|`, `!`, `is.na()` and brackets on columns, and nothing
 #'   else is ever run. A bare expression is evaluated with the columns in reach; coded answers appear as ordinary
 #'   factors, with their reasons for no answer as `NA`.
+#' @param base (string) Who is kept, in the words of a report ("residents aged 18 or over"): the subtitle of every table
+#'   says so. Without it the condition is put into words.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return The panel, with those outside set aside under a named reason.
 #' @section Errors: `fairlattice_error_condition`, `fairlattice_error_no_column`, `fairlattice_error_no_answer`.
 #' @export
 #' @examples
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' among(panel, age >= 65)
+#' lattice(among(panel, age >= 65, base = "residents aged 65 or over"), down = ferry, across = island)
 #' among(panel, "island == 'Norrey' & !is.na(ferry)")
-among <- function(panel, condition, ...) {
+among <- function(panel, condition, base = NULL, ...) {
   nothing_else(...)
   call <- environment()
+  if (!is.null(base) && (!is.character(base) || length(base) != 1L || is.na(base)))
+    stop_input(sprintf("`base` must be one text, not %s.", quote_value(base)), "condition", call = call)
   panel <- as_panel(panel)
   quosure <- rlang::enquo(condition)
   expression <- rlang::quo_get_expr(quosure)
@@ -45,7 +49,17 @@ among <- function(panel, condition, ...) {
   panel <- set_aside(panel, is.na(kept), "cannot_tell", words)
   panel <- set_aside(panel, !kept, "outside", words)
   panel$cut <- TRUE
+  panel$among <- c(panel$among, list(base_in_words(words, base, panel$data)))
   panel
+}
+
+# Who is kept, for the subtitle: as the user says it, or the condition with the labels of its columns.
+base_in_words <- function(condition, base, data) {
+  if (!is.null(base)) return(said("base_called", base = readable(base)))
+  tree <- tryCatch(parse(text = condition, keep.source = FALSE, encoding = "UTF-8"), error = function(e) NULL)
+  names <- intersect(all.vars(tree), names(data))
+  said("base_kept", condition = condition, names = names,
+       labels = vapply(names, function(name) label_of(data[[name]]) %||% name, "", USE.NAMES = FALSE))
 }
 
 # A condition given as text is parsed, never evaluated: this walks the tree and knows these words alone.

@@ -1,10 +1,14 @@
 # Numbers become text here and nowhere else. Every output calls these.
 
-# The decimal mark is that of the option, and thousands are separated by what cannot be mistaken for it. Figures that
-# cannot be beyond 1 (`bounded`) go without the zero in front where the option says so.
+# Decimal mark, thousands mark and minus are those of the options. Figures that cannot be beyond 1 (`bounded`) go
+# without the zero in front where the option says so.
 in_house_style <- function(text, bounded = FALSE) {
   if (bounded && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
-  if (setting("decimal_mark") == ",") chartr(".,", ",\u00a0", text) else text
+  if (any(startsWith(text, "-"))) text <- sub("^-", setting("minus"), text)
+  marks <- c(setting("thousands_mark"), setting("decimal_mark"))
+  if (marks[1L] == "," && marks[2L] == ".") return(text)
+  if (marks[1L] == "") text <- gsub(",", "", text, fixed = TRUE)
+  chartr(",.", paste0(if (marks[1L] %in% c(" ", "")) "\u00a0" else marks[1L], marks[2L]), text)
 }
 
 # Whole counts and weighted bases: 1,234 or 1,234.5

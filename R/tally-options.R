@@ -13,7 +13,10 @@
 #' | `digits_p` | 3 | decimals of p-values; smaller ones are "< 0.001", never 0 |
 #' | `leading_zero` | `TRUE` | whether p-values and measures, which cannot be beyond 1, are written 0.05 or .05 |
 #' | `language` | `"en"` | of what is said about a table: `"en"` or `"de"` |
-#' | `decimal_mark` | that of the language | `"."` or `","`; thousands are then separated by a space |
+#' | `decimal_mark` | that of the language | `"."` or `","` |
+#' | `thousands_mark` | `","`, or a space after a decimal comma | `","`, `"."`, `" "`, `"'"` or `""` |
+#' | `minus` | the minus sign, U+2212 | the sign of negative figures; or a hyphen, `"-"` |
+#' | `percent_sign` | `FALSE` | whether percentages in the cells of a table carry their sign |
 #' | `threads` | 2 | threads of the tally; the sums do not depend on it |
 #' | `most_answers` | 250 | a question with more different answers is not tabulated |
 #' | `most_values` | 30 | nor is a number with more different values (12 where they are not whole): cut it into bands |
@@ -50,7 +53,8 @@ NULL
 
 setting_defaults <- list(
   alpha = 0.05, correction = "holm", digits = 1L, digits_statistic = 2L, digits_strength = 3L, digits_p = 3L,
-  leading_zero = TRUE, language = "en", decimal_mark = ".",
+  leading_zero = TRUE, language = "en", decimal_mark = ".", thousands_mark = ",", minus = "\u2212",
+  percent_sign = FALSE,
   threads = 2L, most_answers = 250L, most_values = 30L, most_cells = 50000L, most_unpacked = 2^31,
   most_sheet_cells = 3e7, most_columns = 20000L,
   most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8,
@@ -66,13 +70,15 @@ option_names <- stats::setNames(paste0("fairlattice.", names(setting_defaults)),
 setting <- function(name) {
   value <- getOption(option_names[[name]])
   if (is.null(value))
-    return(if (name == "decimal_mark") decimal_marks[[setting("language")]] else setting_defaults[[name]])
+    return(switch(name, decimal_mark = decimal_marks[[setting("language")]],
+                  thousands_mark = if (setting("decimal_mark") == ",") " " else ",", setting_defaults[[name]]))
   check_setting(name, value)
   value
 }
 
 # Options of a few words; those between 0 and 1; all others are of the kind of their default.
 setting_choices <- list(correction = c("holm", "bonferroni", "benjamini_hochberg"), decimal_mark = c(".", ","),
+                        thousands_mark = c(",", ".", " ", "'", ""), minus = c("\u2212", "-"),
                         language = c("en", "de"),
                         rao_scott_v0 = c("estimate", "fit"), sparse_rule = c("cochran", "every", "average"))
 setting_fractions <- c("alpha", "power", "sparse_share", "left_out_share")
@@ -88,7 +94,9 @@ check_setting <- function(name, value) {
 # What a setting must be; NULL when it is.
 setting_fault <- function(name, value, single) {
   choices <- setting_choices[[name]]
-  if (!is.null(choices)) return(if (!single || !value %in% choices) one_of(choices))
+  if (!is.null(choices) && !(single && value %in% choices)) return(one_of(choices))
+  if (name == "thousands_mark" && value == setting("decimal_mark")) return("another than the decimal mark")
+  if (!is.null(choices)) return(NULL)
   if (is.logical(setting_defaults[[name]])) return(if (!single || !is.logical(value)) "TRUE or FALSE")
   number <- single && is.numeric(value)
   if (name %in% setting_fractions) return(if (!number || value <= 0 || value >= 1) "a number between 0 and 1")

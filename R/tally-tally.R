@@ -104,7 +104,7 @@ tally_facts <- function(panel, answers) {
   again <- again[twice]
   id <- id[twice]
   facts <- list(
-    roles = panel$roles, notes = panel$notes, cut = panel$cut, source = panel$source,
+    roles = panel$roles, notes = panel$notes, cut = panel$cut, among = panel$among, source = panel$source,
     repeated_ids = length(unique(id)), repeated_records = length(again), differing_ids = 0L)
   if (length(again)) {
     given <- paste(as.integer(answers$down[again]), as.integer(answers$across[again]))
@@ -156,6 +156,7 @@ merge.fairlattice_tally <- function(x, y, ...) {
     facts[[sum_of]] <- x$facts[[sum_of]] + y$facts[[sum_of]]
   }
   facts$cut <- x$facts$cut || y$facts$cut
+  facts$among <- if (identical(x$facts$among, y$facts$among)) x$facts$among
   facts$source <- if (identical(x$facts$source, y$facts$source)) x$facts$source
   design <- x$design
   design$units <- units

@@ -153,6 +153,72 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   base.total = function(question, ticks) "Prozente aller Befragten der Tabelle",
   weighted_by = function(text, weight) sprintf("%s, gewichtet mit %s", text, weight),
+  brief.sparse = function(small, cells, limit, least, rule, exact) {
+    sprintf("D\u00fcnn besetzt: %d von %d erwarteten H\u00e4ufigkeiten unter %s; %s.", small, cells,
+            format_number(limit, 0L), if (exact) "daher der exakte Test" else "der p-Wert kann ungenau sein")
+  },
+  brief.small_base = function(answers, n, limit) {
+    sprintf("Weniger als %d Befragte, nicht f\u00fcr sich zu berichten: %s.", limit, bases_words(answers, n))
+  },
+  brief.low_base = function(answers, n, from, to) {
+    sprintf("Nur %d bis %d Befragte: %s.", from, to, bases_words(answers, n))
+  },
+  brief.tiny_effect = function(v, n) {
+    sprintf("Signifikant, aber schwach (V = %s): bei n = %s sind das auch kleine Unterschiede.", format_strength(v),
+            format_count(n))
+  },
+  brief.unequal_weights = function(n, effective) {
+    sprintf("Sehr ungleiche Gewichte: %s Befragte z\u00e4hlen wie etwa %s.", format_count(n), format_count(effective))
+  },
+  brief.repeated_ids = function(ids, records, differing) {
+    sprintf("%s %s mehrfach vor (%s Datens\u00e4tze): nur einen je Person behalten.", format_count(ids),
+            plural(ids, "Kennung kommt", "Kennungen kommen"), format_count(records))
+  },
+  brief.left_out = function(records, asked, reason, question, detail) {
+    sprintf("%s von %s Datens\u00e4tzen (%s) fehlen, ohne Antwort oder Gewicht.", format_count(records),
+            format_count(asked), percent_words(records / asked, 0L))
+  },
+  account_brief = function(records, used, left, reasons) {
+    sprintf("%s %s: %s in der Tabelle; %s ausgelassen: %s", format_count(records),
+            plural(records, "Datensatz", "Datens\u00e4tze"), format_count(used), format_count(left),
+            paste(reasons, collapse = ", "))
+  },
+  account_no_answer = function(question) sprintf("keine Antwort auf %s", question),
+  base_called = function(base) sprintf("Basis: %s", base),
+  base_kept = function(condition, names, labels) {
+    sprintf("Basis: Befragte mit %s", condition_in_words(condition, names, labels))
+  },
+  condition.at_least = function(value) sprintf("%s oder mehr", value),
+  condition.more = function(value) sprintf("mehr als %s", value),
+  condition.at_most = function(value) sprintf("h\u00f6chstens %s", value),
+  condition.less = function(value) sprintf("weniger als %s", value),
+  condition.from = function(value) sprintf("ab %s", value),
+  condition.above = function(value) sprintf("h\u00f6her als %s", value),
+  condition.up_to = function(value) sprintf("bis %s", value),
+  condition.below = function(value) sprintf("unter %s", value),
+  condition.other = function(value) sprintf("nicht %s", value),
+  condition.one_of = function(values) {
+    last <- length(values)
+    if (last == 1L) values else paste(paste(values[-last], collapse = ", "), "oder", values[last])
+  },
+  condition.no_answer = "keine Angabe",
+  condition.answered = "beantwortet",
+  condition.or = function(parts) paste(parts, collapse = ", oder "),
+  condition.not = function(part) sprintf("nicht (%s)", part),
+  rounded_key = function(base) {
+    sprintf("H\u00e4ufigkeiten sind auf Vielfache von %s gerundet und summieren sich; Prozente sind aus ihnen berechnet",
+            format_count(base))
+  },
+  source_line = function(file, dated, sha256, records, weight, stratum, cluster, replicates, version) {
+    of_file <- c(if (length(dated)) sprintf("vom %s", dated),
+                 if (length(sha256)) paste("SHA-256", substr(sha256, 1L, 12L)))
+    parts <- c(if (length(file)) paste0(file, if (length(of_file)) sprintf(" (%s)", paste(of_file, collapse = ", "))),
+               if (length(records)) paste(format_count(records), plural(records, "Datensatz", "Datens\u00e4tze")),
+               if (length(weight)) paste("Gewicht:", weight), if (length(stratum)) paste("Schichten:", stratum),
+               if (length(cluster)) paste("Klumpen:", cluster),
+               if (length(replicates)) paste("Replikationsgewichte:", replicates))
+    sprintf("Quelle: %s. Erstellt mit Fair Lattice %s.", paste(parts, collapse = "; "), version)
+  },
   line.all = "Alle",
   line.total = "Summe",
   line.respondents = "Befragte",

@@ -300,6 +300,67 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             length(clusters), plural(length(clusters), "name occurs", "names occur"), list_words(clusters, 3L))
   },
 
+  # ---- the same on one line, for a compact print ----
+  brief.sparse = function(small, cells, limit, least, rule, exact) {
+    sprintf("Sparse: %d of %d expected counts under %s; %s.", small, cells, format_number(limit, 0L),
+            if (exact) "hence the exact test" else "the p-value may be off")
+  },
+  brief.small_base = function(answers, n, limit) {
+    sprintf("Fewer than %d respondents, not to be reported alone: %s.", limit, bases_words(answers, n))
+  },
+  brief.low_base = function(answers, n, from, to) {
+    sprintf("Only %d to %d respondents: %s.", from, to, bases_words(answers, n))
+  },
+  brief.tiny_effect = function(v, n) {
+    sprintf("Significant but weak (V = %s): with n = %s even small differences are.", format_strength(v),
+            format_count(n))
+  },
+  brief.not_significant = function(power, v, high) {
+    sprintf("Not significant is not \"no difference\": %s.", if (v >= 1) "the table is too small to show one" else
+      sprintf("V = %s had %s power%s", format_number(v, bounded = TRUE), percent_words(power, 0L),
+              if (is.na(high)) "" else sprintf("; V may reach %s", format_number(high, bounded = TRUE))))
+  },
+  brief.few_clusters = function(df, d) {
+    sprintf("Few clusters: %s %s of freedom for a test on %d.", format_df(df), plural(df, "degree"), d)
+  },
+  brief.single_cluster = function(strata, treated) {
+    sprintf("%s with one cluster: %s.", plural(length(strata), "Stratum", "Strata"), list_words(strata, 3L))
+  },
+  brief.unequal_weights = function(n, effective) {
+    sprintf("Very unequal weights: %s respondents count as about %s.", format_count(n), format_count(effective))
+  },
+  brief.tick_all = function(question, example) {
+    sprintf("%s looks like several ticks in one answer: make it a multiple-response question.", quoted(question))
+  },
+  brief.repeated_ids = function(ids, records, differing) {
+    sprintf("%s %s more than once (%s records): keep one record per respondent.", format_count(ids),
+            plural(ids, "id occurs", "ids occur"), format_count(records))
+  },
+  brief.left_out = function(records, asked, reason, question, detail) {
+    sprintf("%s of %s records (%s) are left out for a missing answer or weight.", format_count(records),
+            format_count(asked), percent_words(records / asked, 0L))
+  },
+  brief.ticks_add_up = function(questions) "Several answers could be ticked: percentages may add to more than 100.",
+  brief.reversal = function(down, across, each, together, p_crude, p_within) {
+    sprintf("The association turns round within the answers to %s: report the table of each.", quoted(each))
+  },
+  brief.heterogeneity = function(down, across, each, test, p) {
+    sprintf("The association differs between the answers to %s (%s): report the table of each.", quoted(each),
+            format_p(p))
+  },
+  brief.against_explains = function(explaining, explained, fair, shown) {
+    sprintf("The percentages run the other way: compare %s percentages.", fair)
+  },
+  brief.nested_clusters = function(clusters) {
+    sprintf("%d cluster %s in more than one stratum: taken as different clusters.", length(clusters),
+            plural(length(clusters), "name occurs", "names occur"))
+  },
+  account_brief = function(records, used, left, reasons) {
+    sprintf("%s %s: %s in the table; %s left out: %s", format_count(records), plural(records, "record"),
+            format_count(used), format_count(left), paste(reasons, collapse = ", "))
+  },
+  account_no_answer = function(question) sprintf("no answer to %s", question),
+
   # ---- the table ----
   title = function(down, across) sprintf("%s by %s", down, across),
   layer_title = function(each, answer) sprintf("%s: %s", each, answer),
@@ -327,7 +388,49 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             paste(rules, collapse = "; "))
   },
   base.none = function(question, ticks) "Numbers of respondents",
+  base_called = function(base) sprintf("Base: %s", base),
+  base_kept = function(condition, names, labels) {
+    sprintf("Base: respondents with %s", condition_in_words(condition, names, labels))
+  },
+  condition.compared = function(label, what) sprintf("%s: %s", label, what),
+  condition.at_least = function(value) sprintf("%s or more", value),
+  condition.more = function(value) sprintf("more than %s", value),
+  condition.at_most = function(value) sprintf("%s or less", value),
+  condition.less = function(value) sprintf("less than %s", value),
+  condition.from = function(value) sprintf("from %s up", value),
+  condition.above = function(value) sprintf("above %s", value),
+  condition.up_to = function(value) sprintf("up to %s", value),
+  condition.below = function(value) sprintf("below %s", value),
+  condition.equal = function(value) value,
+  condition.other = function(value) sprintf("not %s", value),
+  condition.one_of = function(values) {
+    last <- length(values)
+    if (last == 1L) values else paste(paste(values[-last], collapse = ", "), "or", values[last])
+  },
+  condition.no_answer = "no answer",
+  condition.answered = "any answer",
+  condition.and = function(parts) paste(parts, collapse = "; "),
+  condition.or = function(parts) paste(parts, collapse = ", or "),
+  condition.not = function(part) sprintf("not (%s)", part),
   weighted_by = function(text, weight) sprintf("%s, weighted by %s", text, weight),
+  rounded_key = function(base) {
+    sprintf("Counts are rounded to multiples of %s so that they still add up; percentages are of the rounded counts",
+            format_count(base))
+  },
+  style_not_followed = function(style, form, sections) {
+    sprintf("%s: %s does not follow its %s.", style,
+            if (form == "text") "the terminal" else sprintf("a .%s file", form), list_with_and(sections))
+  },
+  source_line = function(file, dated, sha256, records, weight, stratum, cluster, replicates, version) {
+    of_file <- c(if (length(dated)) sprintf("of %s", dated),
+                 if (length(sha256)) paste("SHA-256", substr(sha256, 1L, 12L)))
+    parts <- c(if (length(file)) paste0(file, if (length(of_file)) sprintf(" (%s)", paste(of_file, collapse = ", "))),
+               if (length(records)) sprintf("%s %s", format_count(records), plural(records, "record")),
+               if (length(weight)) paste("weight:", weight), if (length(stratum)) paste("strata:", stratum),
+               if (length(cluster)) paste("clusters:", cluster),
+               if (length(replicates)) paste("replicate weights:", replicates))
+    sprintf("Source: %s. Made with Fair Lattice %s.", paste(parts, collapse = "; "), version)
+  },
   line.all = "All",
   line.total = "Total",
   line.respondents = "Respondents",

@@ -15,7 +15,7 @@ catalogue_of <- function(language) {
 }
 
 sentence_of <- function(code, language = setting("language")) {
-  catalogue_of(language)[[code]] %||% catalogue_of("en")[[code]]
+  getOption("fairlattice.words")[[code]] %||% catalogue_of(language)[[code]] %||% catalogue_of("en")[[code]]
 }
 
 # One sentence; NA where nothing is said. What an older file says has no arguments: its text stays as it was written.
@@ -49,6 +49,10 @@ confidence_words <- function(alpha) {
 list_words <- function(x, most = 8L) {
   shown <- paste(utils::head(x, most), collapse = ", ")
   if (length(x) > most) words("and_more", shown = shown, more = length(x) - most) else shown
+}
+
+list_with_and <- function(x) {
+  if (length(x) < 2L) x else paste(paste(x[-length(x)], collapse = ", "), "and", x[length(x)])
 }
 
 quoted <- function(x) vapply(x, function(one) words("quoted", text = one), "", USE.NAMES = FALSE)

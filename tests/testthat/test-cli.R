@@ -130,7 +130,7 @@ test_that("the executable runs, answers with its status, and keeps output and me
   expect_true(any(grepl("agrees +p: claimed 0.9", table)))
   records <- piped(readLines(file), "cross", "-", "--codebook", demo_file("veyra.schema.json"), "--down", "season",
                    "--across", "tenure")
-  expect_true(any(grepl("2,412 records read", records)))
+  expect_true(any(grepl("2,412 records: ", records)))
   expect_false(any(grepl("[Ww]arning", c(table, records))))
 })
 

@@ -1,0 +1,219 @@
+# The house style: how all tables of a house look, as a YAML file or as lists.
+
+#' The house style
+#'
+#' Fonts, colours, rules, decimals, signs, words and the usual layout of all tables of a house, kept in one YAML file
+#' and given to [lay_out()] or to `--style`. Every section and every key may be left out. What is asked for one table
+#' goes before the style. A form that cannot follow a part of it (a terminal has no fonts, a JSON file no looks) says
+#' so.
+#'
+#' | section | key | value |
+#' |---|---|---|
+#' | `fonts` | `text`, `title` | a font, or several with commas; `title` by default that of the text |
+#' | | `size` | points of the text, 6 to 30 |
+#' | `colours` | `ink`, `quiet`, `paper` | of the text, of notes and bases, of the page |
+#' | | `band`, `rule` | behind the column of all respondents; of rules |
+#' | | `more`, `fewer` | behind cells that are marked up or down |
+#' | | `answers` | a list of colours for the answers of a figure |
+#' | `rules` | `head`, `foot`, `rows` | under the headings, under the answers, between the answers: none, thin, thick or double |
+#' | `decimals` | `percent`, `mean`, `weighted`, `expected`, `number`, `p`, `strength` | 0 to 15 |
+#' | `numbers` | `decimal_mark`, `thousands_mark`, `minus`, `percent_sign`, `leading_zero` | see [options][fairlattice_options] |
+#' | `language` | | `en` or `de` |
+#' | `words` | the code of a label | other words for it, such as `line.respondents: Base` |
+#' | `layout` | arguments of [lay_out()] | the usual layout, all but `title`, `subtitle`, `labels`, `decimals` and `against` |
+#'
+#' Codes of labels begin with `line.` (`all`, `total`, `respondents`, `weighted`, `effective`, `mean`, `sd`, `q1`,
+#' `median`, `q3`), `figure.` (`column`, `row`, `total`, `n`, `weighted`, `expected`, `residual`, ...), `severity.`
+#' (`stop`, `care`, `note`), `test.`, `measure.` or `correction.`, followed by the names that the tables of [lay_out()],
+#' [test_independence()] and [strength()] use.
+#'
+#' @param file (string) Path of a YAML file, `.yml` or `.yaml`. Needs the package yaml.
+#' @param ... The sections as named lists, in place of a file or to change what the file says.
+#' @return A list of class `fairlattice_style` with `name`, the sections, and `options`, the options that it sets while
+#'   a table is drawn.
+#' @section Errors: `fairlattice_error_style`, which names the file, the line and the key.
+#' @export
+#' @examples
+#' house <- house_style(rules = list(head = "thick", rows = "thin"), numbers = list(percent_sign = TRUE),
+#'                      decimals = list(percent = 0), layout = list(base_rows = "top"))
+#' lay_out(lattice(demo_records(), down = ferry, across = island), style = house)
+house_style <- function(file = NULL, ...) {
+  call <- environment()
+  sections <- list(...)
+  if (length(sections) && (is.null(names(sections)) || any(!nzchar(names(sections)))))
+    stop_input(c("Sections of a style must be named.", i = "Write house_style(rules = list(head = \"thick\"))."),
+               "style", call = call)
+  read <- if (!is.null(file)) read_style(file, call)
+  for (name in names(sections)) if (is.list(sections[[name]])) sections[[name]] <- as.list(sections[[name]])
+  whole <- utils::modifyList(as.list(read), sections)
+  checked_style(whole, if (is.null(file)) "the style" else basename(file),
+                if (!is.null(file)) readLines(file, warn = FALSE, encoding = "UTF-8"), call)
+}
+
+as_style <- function(style, call) {
+  if (inherits(style, "fairlattice_style")) return(style)
+  if (is.character(style) && length(style) == 1L && !is.na(style)) return(house_style(style))
+  stop_layout(sprintf("`style` must be from house_style() or the path of its file, not %s.", quote_value(style)), call)
+}
+
+read_style <- function(file, call) {
+  if (!is.character(file) || length(file) != 1L || is.na(file))
+    stop_input(sprintf("`file` must be one path, not %s.", quote_value(file)), "style", call = call)
+  if (!file.exists(file) || dir.exists(file))
+    stop_input(sprintf("There is no style file \"%s\".", file), "style", path = file, call = call)
+  if (!grepl("[.]ya?ml$", file, ignore.case = TRUE))
+    stop_input(c(sprintf("\"%s\" does not end in .yml or .yaml.", file), i = "A house style is a YAML file."), "style",
+               path = file, call = call)
+  need_package("yaml", "read a house style", call)
+  bad <- function(why, ...) stop_input(c(sprintf("The style \"%s\" cannot be read.", basename(file)), x = why, ...),
+                                       "style", path = file, call = call)
+  out <- parse_yaml(text_of(file), bad)
+  if (is.null(out)) return(list())
+  if (!is.list(out) || is.null(names(out))) bad("It has no sections.", i = "Write them like \"decimals:\".")
+  out
+}
+
+# ---- what a style may say ----
+
+rule_kinds <- c("none", "thin", "thick", "double")
+
+# A check gives what is wrong with a value, in words that follow "must be"; nothing when it is right.
+must_be <- function(right, what) function(value) if (!isTRUE(right(value))) what
+one_text <- function(value) is.character(value) && length(value) == 1L && !is.na(value)
+colour_names <- function(value) {
+  is.character(value) && length(value) && all(grepl("^#[0-9A-Fa-f]{6}$", value) | value %in% grDevices::colours())
+}
+
+a_font <- must_be(function(value) one_text(value) && !grepl("[;{}<>\"]", value), "the name of a font")
+a_colour <- must_be(function(value) colour_names(value) && length(value) == 1L, "a colour, such as \"#005a6e\"")
+a_rule <- must_be(function(value) one_text(value) && value %in% rule_kinds, one_of(rule_kinds))
+decimals_to_15 <- must_be(function(value) {
+  is.numeric(value) && length(value) == 1L && value %in% 0:15
+}, "a whole number from 0 to 15")
+an_option <- function(name) {
+  force(name)
+  function(value) setting_fault(name, value, is.atomic(value) && length(value) == 1L && !is.na(value))
+}
+
+style_keys <- list(
+  fonts = list(text = a_font, title = a_font,
+               size = must_be(function(value) is.numeric(value) && length(value) == 1L && value >= 6 && value <= 30,
+                              "a number from 6 to 30")),
+  colours = list(ink = a_colour, quiet = a_colour, paper = a_colour, band = a_colour, rule = a_colour, more = a_colour,
+                 fewer = a_colour,
+                 answers = must_be(colour_names, "a list of colours, such as [\"#005a6e\", \"#b06a00\"]")),
+  rules = list(head = a_rule, foot = a_rule, rows = a_rule),
+  decimals = stats::setNames(rep(list(decimals_to_15), 7L), c(decimal_kinds, "p", "strength")),
+  numbers = lapply(c(decimal_mark = "decimal_mark", thousands_mark = "thousands_mark", minus = "minus",
+                     percent_sign = "percent_sign", leading_zero = "leading_zero"), an_option)
+)
+
+# Choices of the layout that are a house's, not of one table.
+house_layout <- setdiff(names(layout_checks), c("title", "subtitle", "labels", "decimals", "against"))
+
+# Options that decimals of a style stand for, beside those of the sheet.
+decimals_set <- c(percent = "digits", number = "digits_statistic", p = "digits_p", strength = "digits_strength")
+
+checked_style <- function(style, name, lines, call) {
+  stop_here <- function(key, message, ...) {
+    line <- if (length(lines))
+      grep(sprintf("^\\s*[\"']?\\Q%s\\E[\"']?\\s*:", utils::tail(key, 1L)), lines, perl = TRUE)[1L]
+    where <- if (length(line) && !is.na(line)) sprintf("%s, line %d: ", name, line) else
+      if (length(lines)) paste0(name, ": ") else ""
+    stop_input(c(paste0(where, message), ...), "style", key = paste(key, collapse = "."), call = call)
+  }
+  known <- c(names(style_keys), "language", "words", "layout")
+  unknown <- setdiff(names(style), known)
+  if (length(unknown))
+    stop_here(unknown[1L], sprintf("A style has no \"%s\".", unknown[1L]), did_you_mean(unknown[1L], known, "Sections"))
+  for (section in setdiff(names(style), "language")) {
+    if (is.null(style[[section]])) next
+    if (!is.list(style[[section]]) || is.null(names(style[[section]])))
+      stop_here(section, sprintf("\"%s\" must hold keys with values, not %s.", section, quote_value(style[[section]])))
+    keys <- if (section == "words") names(words_en) else if (section == "layout") house_layout else
+      names(style_keys[[section]])
+    strange <- setdiff(names(style[[section]]), keys)
+    if (length(strange))
+      stop_here(c(section, strange[1L]), sprintf("\"%s\" has no \"%s\".", section, strange[1L]),
+                did_you_mean(strange[1L], keys, "Keys"))
+    style[[section]] <- Filter(Negate(is.null), style[[section]])
+  }
+  if (!is.null(style$language)) {
+    fault <- an_option("language")(style$language)
+    if (!is.null(fault))
+      stop_here("language", sprintf("\"language\" must be %s, not %s.", fault, quote_value(style$language)))
+  }
+  for (section in names(style_keys)) for (key in names(style[[section]])) {
+    value <- style[[section]][[key]]
+    if (is.list(value)) value <- unlist(value)
+    fault <- style_keys[[section]][[key]](value)
+    if (!is.null(fault))
+      stop_here(c(section, key), sprintf("\"%s\" must be %s, not %s.", key, fault, quote_value(value)))
+    style[[section]][[key]] <- value
+  }
+  for (code in names(style$words)) {
+    if (is.function(words_en[[code]]))
+      stop_here(c("words", code),
+                sprintf("\"%s\" is a sentence with figures in it, which a style cannot change.", code))
+    if (!one_text(style$words[[code]]))
+      stop_here(c("words", code), sprintf("\"%s\" must be one text, not %s.", code, quote_value(style$words[[code]])))
+  }
+  style$layout <- tryCatch(checked_layout(lapply(style$layout, unlist), call), fairlattice_error = function(e) {
+    key <- Find(function(key) grepl(sprintf("`%s`", key), conditionMessage(e), fixed = TRUE), names(style$layout))
+    stop_here(c("layout", key), first_line(conditionMessage(e)))
+  })
+  style$options <- options_of(style)
+  marks <- style$options[paste0("fairlattice.", c("decimal_mark", "thousands_mark"))]
+  if (!is.null(marks[[1L]]) && identical(marks[[1L]], marks[[2L]]))
+    stop_here(c("numbers", "thousands_mark"), "Decimals and thousands have the same mark.")
+  structure(c(list(name = name), style), class = "fairlattice_style")
+}
+
+# The options that stand while a table of this style is laid out and drawn.
+options_of <- function(style) {
+  decimals <- style$decimals[names(style$decimals) %in% names(decimals_set)]
+  set <- c(style$numbers, stats::setNames(lapply(decimals, as.integer), decimals_set[names(decimals)]),
+           if (!is.null(style$language)) list(language = style$language))
+  c(stats::setNames(set, if (length(set)) option_names[names(set)]),
+    if (length(style$words)) list(fairlattice.words = style$words))
+}
+
+# Works something out under the options of a style.
+in_style <- function(style, code) {
+  if (is.null(style)) return(code)
+  was <- options(style$options)
+  on.exit(options(was))
+  code
+}
+
+# ---- what a form follows ----
+
+style_followed <- list(
+  text = c("rules", "decimals", "numbers", "language", "words", "layout"),
+  html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
+  svg = c("fonts", "colours", "numbers", "language", "words"),
+  png = c("fonts", "colours", "numbers", "language", "words"),
+  json = c("language", "words")
+)
+
+# The sections of a style that a form does not follow.
+not_followed <- function(style, form) {
+  setdiff(names(Filter(length, style[c(names(style_keys), "layout")])), style_followed[[form]])
+}
+
+#' @export
+format.fairlattice_style <- function(x, ...) {
+  nothing_else(...)
+  of <- function(section) {
+    text <- vapply(x[[section]], function(value) paste(format(value), collapse = ", "), "")
+    sprintf("%s: %s", section, paste(if (length(names(text))) paste(names(text), text) else text, collapse = "; "))
+  }
+  c(sprintf("House style (%s)", x$name),
+    vapply(setdiff(names(Filter(length, unclass(x))), c("name", "options")), of, ""))
+}
+
+#' @export
+print.fairlattice_style <- function(x, ...) {
+  cat(visible(format(x, ...)), sep = "\n")
+  invisible(x)
+}
