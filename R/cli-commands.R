@@ -27,6 +27,8 @@ cross_options <- function() {
       one("--marks", "KIND", "what is marked (default residuals)", choices = mark_kinds),
       one("--against", "WHAT",
           "mark differences from the rest, the total, the previous column, or a column of this name"),
+      switch_on("--overlap",
+                "letters compare all columns of --together, people who stand in several taken into account"),
       one("--sort", "BY", "order of the answers down the side (default as asked)", choices = sorts),
       one("--title", "WORDS", "title of the table"),
       one("--base", "WORDS", "who --among keeps, for the line under the title, such as 'residents aged 18 or over'"),
@@ -96,6 +98,8 @@ run_cross <- function(options, files) {
   if (!length(options$down)) {
     stop_words(c("--down is missing: it names a question.", i = "Run 'fairlattice look FILE' to see the questions."))
   }
+  if (isTRUE(options$overlap) && !isTRUE(options$together))
+    stop_words("--overlap is of the columns of one table: it needs --together.")
   if (!is.null(options$base) && is.null(options$among))
     stop_words("--base says who --among keeps, so it needs --among.")
   if (length(options$shares) && (length(options$down) != 1L || length(options$across)))
@@ -159,7 +163,8 @@ tables_asked <- function(panel, options) {
                      explains = options$explains %||% "across",
                      percent = options$percent, alpha = options$alpha, correction = options$correction,
                      keep_empty = if (isTRUE(options$keep_empty)) TRUE,
-                     paired = isTRUE(options$paired), peaks = isTRUE(options$peaks), p = options$p)
+                     overlap = together && isTRUE(options$overlap), paired = isTRUE(options$paired),
+                     peaks = isTRUE(options$peaks), p = options$p)
     if (inherits(table, "fairlattice_banner")) return(table)
     if (isTRUE(options$join_sparse)) table <- joined_sparse(table)
     if (isTRUE(options$flip)) flip(table) else table
@@ -220,6 +225,10 @@ prepare_questions <- function(panel, options) {
     panel <- do.call(ticks, c(list(panel), stats::setNames(list(column), column), list(split = part$value)))
   }
   panel <- join_as_asked(panel, options$join)
+  for (words in options$subdivide) {
+    part <- name_and_value(words, "--subdivide", "leave=internet")
+    panel <- subdivide(panel, !!part$name, !!trimws(part$value))
+  }
   for (words in options$order) {
     part <- name_and_value(words, "--order", "size=small,middle,large")
     panel <- order_answers(panel, !!part$name, trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]]))

@@ -144,6 +144,8 @@ question_options <- function() {
     several("--join", "NAME=NEW: OLD, OLD",
             "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
     switch_on("--join-sparse", "join the answers with the fewest respondents until no expected count is too small"),
+    several("--subdivide", "NAME=NAME",
+            "one question within another, such as 'leave=internet', which makes the question leave_by_internet"),
     several("--order", "NAME=ANSWERS", "the answers in this order, such as 'size=small,middle,large'", commas = FALSE),
     several("--retitle", "NAME=WORDS", "what a question is called in tables, such as 'ferry=Content with the ferry'",
             commas = FALSE),

@@ -13,38 +13,74 @@ layer_differences <- function(x, compare, correction, alpha, least_base, against
   none <- list(within = character(), first = character(), second = character(), first_share = numeric(),
                second_share = numeric(), difference = numeric(), low = numeric(), high = numeric(), z = numeric(),
                p = numeric(), p_corrected = numeric(), exceeds = character(), note = list())
-  if (!is.null(no_test_reason(layer))) return(none)
-  of <- turned_estimate(layer, compare)
+  of <- compared_shares(layer, compare)
+  if (is.null(of)) return(none)
   able <- which(of$n >= least_base)
-  pairs <- if (against %in% c("rest", "total")) as.list(able) else pairs_against(able, colnames(of$P), against)
+  pairs <- if (against %in% c("rest", "total")) as.list(able) else
+    pairs_against(able, of$group, against, heading_of(x, compare, of$group))
   if (!length(pairs)) return(none)
   compared <- if (is.list(pairs)) columns_to_rest(x, of, able, compare, alpha, least_base, against) else
     columns_to_columns(of, pairs, alpha)
   if (is.null(compared)) return(none)
-  rows <- lapply(seq_len(nrow(of$P)), function(i) {
+  rows <- lapply(seq_along(of$line), function(i) {
     d <- compared[[i]]
     d$p_corrected <- correct(d$p, correction)
     found <- !is.na(d$p_corrected) & d$p_corrected <= alpha
     d$exceeds <- ifelse(!found, "", ifelse(d$difference > 0, "first", "second"))
-    d$within <- rep(rownames(of$P)[i], length(d$p))
+    d$within <- rep(of$line[i], length(d$p))
     d[names(none)]
   })
   stats::setNames(lapply(names(none), function(name) do.call(c, lapply(rows, `[[`, name))), names(none))
 }
 
-# The estimate of a layer with what is compared in its columns: proportions P, their places in the estimate, bases.
-turned_estimate <- function(layer, compare) {
-  e <- layer$estimate
+# What is compared of a layer: shares of every `line` in every `group`, from the proportions M of an estimate, turned so
+# that groups are of its columns. `lines` and `groups` say which rows and columns each takes in, a line a row: of
+# ordinary answers one each; of items of ticks all patterns that hold them, so that groups share people (`overlap`).
+# `place` leads back to the estimate, `n` is the respondents of every group. NULL where there is nothing to compare.
+compared_shares <- function(layer, compare) {
+  base <- layer$patterns %||% layer
+  if (!is.null(no_test_reason(base))) return(NULL)
+  e <- base$estimate
   place <- matrix(seq_along(e$P), nrow(e$P))
-  if (compare == "columns") return(list(e = e, P = e$P, place = place, n = layer$margins$across$n[e$columns]))
-  list(e = e, P = t(e$P), place = t(place), n = layer$margins$down$n[e$rows])
+  down <- members_of(layer, "down", e$rows, rownames(e$P))
+  across <- members_of(layer, "across", e$columns, colnames(e$P))
+  if (compare == "columns")
+    return(list(e = e, M = e$P, place = place, line = down$name, lines = down$inside, group = across$name,
+                groups = across$inside, n = across$n, overlap = across$items))
+  list(e = e, M = t(e$P), place = t(place), line = across$name, lines = across$inside, group = down$name,
+       groups = down$inside, n = down$n, overlap = down$items)
 }
 
-# Pairs of columns, the first against the second.
-pairs_against <- function(able, names, against) {
-  if (against == "each other") return(if (length(able) > 1L) utils::combn(able, 2L))
+# The answers of a side with which rows (columns) of the estimate they are, and their respondents.
+members_of <- function(layer, side, at, names) {
+  n <- layer$margins[[side]]$n
+  if (is.null(layer$parts) || !layer$ticks[[side]])
+    return(list(name = names, inside = diag(length(names)) == 1, n = n[at], items = FALSE))
+  items <- if (side == "down") answers_down(layer) else answers_across(layer)
+  # with items on both sides parts run over those down first
+  of_part <- if (side == "down") seq_along(items) else
+    (seq_along(items) - 1L) * length(layer$parts) / length(items) + 1L
+  which <- c(down = "row", across = "column")[[side]]
+  inside <- do.call(rbind, lapply(layer$groups[of_part], function(group) group[[which]][at] == 1L))
+  list(name = items, inside = inside, n = unname(n), items = TRUE)
+}
+
+# The headings that answers stand under, of a question within another; otherwise one.
+heading_of <- function(x, compare, answers) {
+  headings <- x$tally[[if (compare == "columns") "across" else "down"]]$headings
+  if (is.null(headings)) rep("", length(answers)) else headings$outer[match(answers, headings$answer)]
+}
+
+# Pairs of columns under the same heading, the first against the second.
+pairs_against <- function(able, names, against, heading) {
+  if (against == "each other") {
+    pairs <- if (length(able) > 1L) utils::combn(able, 2L)
+    pairs <- pairs[, heading[pairs[1L, ]] == heading[pairs[2L, ]], drop = FALSE]
+    return(if (length(pairs)) pairs)
+  }
   if (against == "previous") {
     now <- able[(able - 1L) %in% able]
+    now <- now[heading[now] == heading[now - 1L]]
     return(if (length(now)) rbind(now, now - 1L))
   }
   reference <- match(against, names)
@@ -52,34 +88,35 @@ pairs_against <- function(able, names, against) {
   if (reference %in% able && length(others)) rbind(others, reference)
 }
 
-# Per row of the table the differences of all pairs.
+# Per line the differences of all pairs of groups.
 columns_to_columns <- function(of, pairs, alpha) {
-  rows <- seq_len(nrow(of$P))
-  shares <- lapply(rows, function(i) pair_shares(of$e, of$P, of$place, i, pairs, of$n))
-  differences_by_row(shares, of$e, alpha, colnames(of$P)[pairs[1L, ]], colnames(of$P)[pairs[2L, ]])
+  shares <- lapply(seq_along(of$line), function(i) pair_shares(of, i, pairs))
+  differences_by_row(shares, of, alpha, of$group[pairs[1L, ]], of$group[pairs[2L, ]])
 }
 
-# Every column against everybody outside of it. Against the total, of which it is a part, the difference is the same
+# Every group against everybody outside of it. Against the total, of which it is a part, the difference is the same
 # times the share of the others, and the null hypothesis is the same: z and p are those against the rest, and the
 # interval takes the covariance of part and whole.
 columns_to_rest <- function(x, of, able, compare, alpha, least_base, against) {
   side <- if (compare == "columns") "across" else "down"
-  parts <- lapply(able, function(j) turned_estimate(net_table(x, side, colnames(of$P)[j])$layers[[1L]], compare))
-  there <- which(vapply(parts, function(part) ncol(part$P) == 2L && part$n[2L] >= least_base, NA))
+  parts <- lapply(able, function(j) compared_shares(net_table(x, side, of$group[j])$layers[[1L]], compare))
+  there <- which(vapply(parts, function(part) length(part$group) == 2L && part$n[2L] >= least_base, NA))
   if (!length(there)) return(NULL)
-  rows <- seq_len(nrow(of$P))
-  shares <- lapply(rows, function(i) {
-    bind_columns(lapply(parts[there], function(part) pair_shares(part$e, part$P, part$place, i, matrix(1:2), part$n)))
+  shares <- lapply(seq_along(of$line), function(i) {
+    bind_columns(lapply(parts[there], function(part) pair_shares(part, match(of$line[i], part$line), matrix(1:2))))
   })
-  found <- differences_by_row(shares, of$e, alpha, colnames(of$P)[able[there]], rep(against, length(there)))
-  if (against == "rest") found else lapply(rows, function(i) to_total(found[[i]], of, i, able[there], alpha))
+  one <- replace(of, "overlap", FALSE) # a group and the rest share nobody
+  found <- differences_by_row(shares, one, alpha, of$group[able[there]], rep(against, length(there)))
+  if (against == "rest") found else
+    lapply(seq_along(of$line), function(i) to_total(found[[i]], of, i, able[there], alpha))
 }
 
 # The differences of all rows at once, since an interval is a search; then row by row.
-differences_by_row <- function(shares, e, alpha, first, second) {
+differences_by_row <- function(shares, of, alpha, first, second) {
   all <- bind_columns(shares)
   found <- c(all[c("first_share", "second_share")],
-             difference_of(all$first_share, all$first_base, all$second_share, all$second_base, all$effect, e, alpha))
+             difference_of(all$first_share, all$first_base, all$second_share, all$second_base, all$effect, of$e, alpha,
+                           of$e$by_design || of$overlap))
   pairs <- length(first)
   lapply(seq_along(shares), function(i) {
     c(lapply(found, `[`, (i - 1L) * pairs + seq_len(pairs)), list(first = first, second = second))
@@ -91,19 +128,28 @@ bind_columns <- function(rows) {
   stats::setNames(lapply(names, function(name) unlist(lapply(rows, `[[`, name), use.names = FALSE)), names)
 }
 
-# The gradient of p_ij / p_.j - p_i.: (1[row i] - q) / p_.j in column j, less 1[row i].
-to_total <- function(d, of, i, columns, alpha) {
-  total <- sum(of$P[i, ])
-  in_row <- as.numeric(row(of$P) == i)
-  G <- vapply(seq_along(columns), function(k) {
-    here <- col(of$P) == columns[k]
-    replace(numeric(length(of$P)), of$place, here * (in_row - d$first_share[k]) / sum(of$P[here]) - in_row)
-  }, numeric(length(of$P)))
+# The gradient of a share of group j less that of everybody: (1[line] - q) / base in the group, less 1[line].
+to_total <- function(d, of, i, groups, alpha) {
+  in_line <- of$lines[i, ]
+  total <- sum(of$M[in_line, ])
+  G <- share_gradients(of, i, groups, d$first_share) - in_cells(of, matrix(in_line, nrow(of$M), ncol(of$M)))
   reach <- t_reach(alpha, of$e$df) * sqrt(variance_of(of$e, G))
-  d$second_share <- rep(total, length(columns))
+  d$second_share <- rep(total, length(groups))
   d$difference <- d$first_share - total
   d[c("low", "high")] <- list(d$difference - reach, d$difference + reach)
   d
+}
+
+# Values over the turned proportions in the order of the estimate's cells.
+in_cells <- function(of, values) replace(numeric(length(of$M)), of$place, values)
+
+# A column a group: the gradient of its share q of line i over the estimate's cells.
+share_gradients <- function(of, i, groups, q) {
+  vapply(seq_along(groups), function(k) {
+    inside <- of$groups[groups[k], ]
+    value <- (of$lines[i, ] - q[k]) / sum(of$M[, inside])
+    in_cells(of, outer(value, inside))
+  }, numeric(length(of$M)))
 }
 
 # Per cell, down the columns of a table, whether its share is higher or lower than that which it is set against, and by
@@ -123,20 +169,21 @@ marks_from_pairs <- function(layer, compare, pairs) {
        high = pairs$high[at])
 }
 
-# Shares of row i in the columns of each pair, their bases, and the design effect of the difference.
-pair_shares <- function(e, P, place, i, pairs, n) {
-  base <- colSums(P)
-  q <- unname(P[i, ] / base)
+# Shares of line i in the groups of each pair, their bases, and the design effect of the difference: its variance over
+# that of two independent samples. Groups that share people have one without a design too.
+pair_shares <- function(of, i, pairs) {
+  e <- of$e
+  inside <- of$groups + 0
+  base <- as.vector(inside %*% colSums(of$M))
+  q <- as.vector(inside %*% colSums(of$M[of$lines[i, ], , drop = FALSE])) / base
   a <- pairs[1L, ]
   b <- pairs[2L, ]
+  n <- if (e$by_design) e$n * base else of$n
   effect <- rep(1, length(a))
-  if (e$by_design) {
-    # gradient of a share: (1[cell] - q) / base in its column
-    G <- matrix(0, length(P), ncol(P))
-    for (k in seq_along(q)) G[place[, k], k] <- ((seq_len(nrow(P)) == i) - q[k]) / base[k]
-    of_pairs <- function(V) pmax(0, diag(V)[a] + diag(V)[b] - 2 * V[cbind(a, b)])
-    effect <- difference_effect(of_pairs(covariance_of(e, G)), of_pairs(covariance_of(multinomial(e$P, e$n), G)))
-    n <- e$n * base
+  if (e$by_design || of$overlap) {
+    V <- covariance_of(if (e$by_design) e else multinomial(e$P, e$n), share_gradients(of, i, seq_along(q), q))
+    alone <- q * (1 - q) / n
+    effect <- difference_effect(pmax(0, diag(V)[a] + diag(V)[b] - 2 * V[cbind(a, b)]), alone[a] + alone[b])
   }
   list(first_share = q[a], second_share = q[b], first_base = unname(n[a]), second_base = unname(n[b]), effect = effect)
 }
@@ -146,14 +193,14 @@ difference_effect <- function(designed, plain) ifelse(plain > 1e-14 & designed >
 
 # A difference of two shares: z over its standard error with the pooled share, times the root of its design effect, p
 # from t, and the interval. Under a design the bases n are the weighted ones on the scale of the respondents, as they
-# are in the variances that the design effect is a ratio of.
-difference_of <- function(p1, n1, p2, n2, effect, e, alpha) {
+# are in the variances that the design effect is a ratio of. `scored` is whether the interval takes the design effect.
+difference_of <- function(p1, n1, p2, n2, effect, e, alpha, scored = e$by_design) {
   pooled <- (p1 * n1 + p2 * n2) / (n1 + n2)
   se <- sqrt(effect * pooled * (1 - pooled) * (1 / n1 + 1 / n2))
   if (e$df < 1) se <- NA_real_ * se
   flat <- is.na(se) | se <= 1e-12
   z <- ifelse(flat, NA_real_, (p1 - p2) / se)
-  interval <- if (e$by_design) score_interval(p1, n1, p2, n2, t_reach(alpha, e$df), effect) else
+  interval <- if (scored) score_interval(p1, n1, p2, n2, t_reach(alpha, e$df), effect) else
     newcombe_interval(p1, n1, p2, n2, alpha)
   note <- vector("list", length(z))
   note[flat & pooled %in% c(0, 1)] <- list(said("all_or_none_in_both"))

@@ -99,10 +99,11 @@ equal_means_test <- function(layer, scores) {
 
 # Pairs of columns: difference of means, standard error, interval, p and corrected p. Under a design t on its degrees of
 # freedom with the covariance of the two; without one Welch's t.
-mean_differences <- function(layer, scores, alpha, correction) {
+mean_differences <- function(layer, scores, alpha, correction, heading = rep("", ncol(layer$n))) {
   e <- layer$estimate
   if (is.null(e) || length(e$columns) < 2L) return(NULL)
-  pairs <- utils::combn(e$columns, 2L)
+  pairs <- pairs_against(e$columns, NULL, "each other", heading)
+  if (is.null(pairs)) return(NULL)
   of <- lapply(seq_len(ncol(layer$n)), function(column) score_summary(layer, scores, column))
   rows <- lapply(seq_len(ncol(pairs)), function(k) {
     a <- of[[pairs[1L, k]]]

@@ -46,8 +46,9 @@ net_table <- function(x, side, answers) {
 
 net_question <- function(question) {
   levels <- c("in the net", "not in it")
-  replace(question, c("ordered", "levels", "missing", "values", "items", "ticked", "nets", "scores", "summed"),
-          list(FALSE, levels, c(FALSE, FALSE), levels, NULL, NULL, NULL, NULL, FALSE))
+  replace(question, c("ordered", "levels", "missing", "values", "items", "ticked", "nets", "scores", "summed",
+                      "headings"),
+          list(FALSE, levels, c(FALSE, FALSE), levels, NULL, NULL, NULL, NULL, FALSE, NULL))
 }
 
 stored_net <- function(x, side, inside) {

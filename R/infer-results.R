@@ -97,8 +97,15 @@ question_of <- function(question, shown) {
     question$item_names[match(shown, question$items)]
   list(name = question$name, label = question$label, ordered = question$ordered, ticks = !is.null(question$items),
        history = question$history, nets = question$nets, scores = unname(scores_shown(question, shown)),
-       summed = question$summed,
+       summed = question$summed, headings = headings_shown(question, shown),
        categories = list2DF(list(code = codes, label = shown)))
+}
+
+# Of a question within another: heading and label of every answer.
+headings_shown <- function(question, shown) {
+  if (is.null(question$headings)) return(NULL)
+  at <- match(shown, question$headings$answer)
+  list2DF(list(outer = question$headings$outer[at], inner = question$headings$inner[at]))
 }
 
 scores_shown <- function(question, shown) if (!is.null(question$scores)) question$scores[match(shown, question$levels)]

@@ -26,6 +26,8 @@
 #'   row percentages), so that the drift of an ordered table is seen at a glance.
 #' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [test_independence()]) How the headline
 #'   test of an unweighted table gets its p-value: in the table, the list of tests and the paragraph alike.
+#' @param overlap (TRUE or FALSE, default FALSE) Whether the letters of a table of several questions across compare all
+#'   its columns, not only those of the same question. That people stand in several columns is then taken into account.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
 #'   estimated proportions with their covariance. Nothing else is worked out before it is asked for, and whatever was
@@ -38,7 +40,8 @@
 #' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 #' lattice(panel, down = ferry, across = island)
 lattice <- function(panel, down, across = NULL, each = NULL, explains = c("across", "down"), percent = NULL,
-                    alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL, ...) {
+                    alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL,
+                    overlap = FALSE, ...) {
   nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
@@ -56,7 +59,12 @@ lattice <- function(panel, down, across = NULL, each = NULL, explains = c("acros
     if (paired) check_paired(tally, call)
     new_lattice(tally, choices, call)
   }
-  out <- if (length(down) == 1L && length(across) <= 1L) table(down, across) else tables_of(down, across, table, call)
+  check_flag(overlap, "overlap", call)
+  single <- length(down) == 1L && length(across) <= 1L
+  if (overlap && (single || length(across) < 2L))
+    stop_input("`overlap` is of several questions across.", "banner", call = call)
+  out <- if (single) table(down, across) else tables_of(down, across, table, call)
+  if (overlap) out$columns <- lapply(out$tables, function(row) columns_as_items(panel, row, each, choices, call))
   if (counts) out$layout <- list(show = "n")
   out
 }
@@ -81,4 +89,25 @@ tables_of <- function(down, across, table, call) {
   out <- new_banner(tables[!empty], NULL, call)
   out$skipped <- intersect(down, across)
   out
+}
+
+# One question down by all columns of its banner at once, as items of a tick-all question: who stands in which columns
+# is then in the covariance.
+columns_as_items <- function(panel, row, each, choices, call) {
+  tables <- Filter(Negate(is.null), row)
+  columns <- lapply(tables, function(table) {
+    question <- table$tally$across
+    shown <- unique(unlist(lapply(table$layers, answers_across)))
+    answers <- as_answers(panel$data[[question$name]], question$name, call)
+    text <- levels(answers)[as.integer(answers)]
+    inside <- if (is.null(question$items)) outer(text, shown, `==`) else
+      attr(answers, "ticked", exact = TRUE)[as.integer(answers), match(shown, question$items), drop = FALSE]
+    list(items = paste(question$label, shown, sep = ": "), inside = inside & !is.na(inside))
+  })
+  inside <- do.call(cbind, lapply(columns, `[[`, "inside"))
+  items <- make.unique(unlist(lapply(columns, `[[`, "items")))
+  panel$data[["\rcolumns"]] <- new_ticks(inside, rep(TRUE, nrow(inside)), items, items, "columns")
+  choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
+  down <- tables[[1L]]$tally$down$name
+  new_lattice(tally_columns(panel, down, "\rcolumns", each, call), choices, call)
 }

@@ -78,14 +78,14 @@ stop_records_gone <- function(name, asked, was, call) {
 }
 
 # A lattice made from records or counts, of one answer a person.
-check_made <- function(x, call) {
+check_made <- function(x, call, ticks = FALSE) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", call)
   if (is_stored(x)) {
     stop_input(c("This table was read from a file, and its records are gone.",
                  i = "Make it from the records with lattice()."), "records_gone", call = call)
   }
   if (is_alone(x)) stop_one_way("It has no such figures", call)
-  if (any(ticks_in(x$tally))) {
+  if (!ticks && any(ticks_in(x$tally))) {
     stop_input(c("A tick-all question has no such figures: one person ticks several items.",
                  i = "test_items() tests it item by item."), "ticks", call = call)
   }

@@ -33,23 +33,6 @@ ticks <- function(x, ..., label = NULL, split = NULL, none = NULL) {
   with_column(x, asked$name, column)
 }
 
-# Every pattern of ticks that occurs is a level; `ticked` says which items it holds.
-new_ticks <- function(ticked, asked, items, names, label, why = "not asked") {
-  key <- rep(NA_character_, nrow(ticked))
-  key[asked] <- apply(ticked[asked, , drop = FALSE], 1L, function(row) paste(as.integer(row), collapse = ""))
-  keys <- sort(unique(key[asked]), method = "radix")
-  patterns <- matrix(unlist(strsplit(keys, "")) == "1", length(keys), ncol(ticked), byrow = TRUE)
-  levels <- apply(patterns, 1L, function(row) if (any(row)) paste(items[row], collapse = " + ") else "none of them")
-  codes <- match(key, keys)
-  if (any(!asked)) codes[!asked] <- length(keys) + 1L
-  out <- new_answers(codes, make.unique(c(as.character(levels), why[any(!asked)]), sep = " / "),
-                     missing = why[any(!asked)], label = label)
-  attr(out, "items") <- as.character(items)
-  attr(out, "item_names") <- as.character(names)
-  attr(out, "ticked") <- rbind(patterns, matrix(FALSE, any(!asked), length(items)))
-  out
-}
-
 # Columns of one item each: ticked, not ticked, or nothing said.
 column_ticks <- function(columns, call) {
   parts <- Map(one_item, columns, names(columns), MoreArgs = list(call = call))

@@ -40,7 +40,7 @@ differences <- function(x, against = "each other", compare = NULL, correction = 
                         ...) {
   nothing_else(...)
   call <- environment()
-  check_made(x, call)
+  check_made(x, call, ticks = TRUE)
   compare <- compare %||% if (x$choices$percent == "row") "rows" else "columns"
   check_choice(compare, c("columns", "rows"), "compare", call)
   correction <- correction %||% x$choices$correction

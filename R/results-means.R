@@ -39,7 +39,8 @@ means <- function(x, alpha = NULL, correction = NULL, ...) {
   })
   one <- function(layer) if (is.null(layer$parts) && !is_alone(x)) list(equal_means_test(layer, scores_in(x, layer)))
   pairs <- lapply(x$layers, function(layer) {
-    if (is.null(layer$parts) && !is_alone(x)) mean_differences(layer, scores_in(x, layer), alpha, correction)
+    if (is.null(layer$parts) && !is_alone(x)) mean_differences(layer, scores_in(x, layer), alpha, correction,
+                                                                   heading_of(x, "columns", answers_across(layer)))
   })
   new_result(frame_of(x, rows), "means", tests = frame_of(x, lapply(x$layers, one)), pairs = frame_of(x, pairs),
              correction = correction, alpha = alpha)

@@ -17,7 +17,10 @@ banner_sheet <- function(x, each) {
   laid <- function(table) if (!is.null(table)) replace(table, "layout", list(x$layout))
   layout <- layout_of(laid(first))
   layout$marks <- marks_asked(as.list(x$layout)) # a number down, the first, may have none
-  rows <- Map(function(tables, total) banner_row(lapply(tables, laid), laid(total), each, layout), x$tables, x$totals)
+  layout$overlap <- !is.null(x$columns)
+  rows <- Map(function(tables, total, columns) {
+    banner_row(lapply(tables, laid), laid(total), each, replace(layout, "columns", list(columns)))
+  }, x$tables, x$totals, x$columns %||% vector("list", length(x$tables)))
   grids <- lapply(rows, function(row) bind_beside(filled_in(row$grids, lapply(rows, `[[`, "grids"))))
   grid <- if (length(rows) == 1L) grids[[1L]] else bind_below(grids, vapply(x$totals, table_title, ""))
   down <- vapply(x$totals, table_title, "")
@@ -49,14 +52,29 @@ banner_row <- function(tables, total, each, layout) {
   columns <- vapply(blocks, function(one) {
     if (is.null(one) || compared_side(layout) == "rows") 0L else ncol(one$table$layers[[one$k]]$n)
   }, 0L)
-  grids <- Map(function(one, before) {
-    if (!is.null(one)) grid_of(one$table, one$k, replace(layout_of(one$table), "letters_before", before), ends = FALSE)
-  }, blocks, cumsum(c(0L, columns))[seq_along(blocks)])
+  found <- all_letters(layout, each, columns)
+  grids <- Map(function(one, before, letters) {
+    if (!is.null(one)) {
+      own <- utils::modifyList(layout_of(one$table), list(letters_before = before, letters_found = letters))
+      grid_of(one$table, one$k, own, ends = FALSE)
+    }
+  }, blocks, cumsum(c(0L, columns))[seq_along(blocks)], found)
   total$layout$in_banner <- TRUE
   all <- grid_of(total, whole$k, layout_of(total))
   if (layout$marks == "letters") all$letters <- array("", dim(all$value))
   list(grids = c(grids, list(all)),
        blocks = Filter(Negate(is.null), blocks), whole = whole)
+}
+
+# Letters over all columns of a banner, where they are compared with each other: a matrix a block.
+all_letters <- function(layout, each, columns) {
+  x <- layout$columns
+  if (is.null(x) || layout$marks != "letters" || compared_side(layout) == "rows")
+    return(vector("list", length(columns)))
+  k <- match(each, vapply(x$layers, function(layer) layer$each, ""))
+  found <- letter_grid(net_parts(x, k), layout, 0L)
+  block <- rep(seq_along(columns), columns)
+  lapply(seq_along(columns), function(j) found[-nrow(found), which(block == j), drop = FALSE])
 }
 
 # Where a question would stand against itself its columns stay empty; columns that no row has are left out.
@@ -148,7 +166,7 @@ block_lines <- function(block, of_all, layout, several) {
   cautions$text <- words("block_line", block = rep(name, nrow(cautions)), line = cautions$text)
   lost <- of_all$table$layers[[of_all$k]]$base$n - block$table$layers[[block$k]]$base$n
   list(key = if (layout$marks == "residuals") block_key(block, name) else
-         marks_key(block$table, block$k, NULL, layout_of(block$table), TRUE),
+         marks_key(block$table, block$k, NULL, replace(layout_of(block$table), "overlap", layout$overlap), TRUE),
        tests = named(c(lines$tests, lines$strength)), reference = named(lines$reference),
        cautions = cautions, notes = lines$notes,
        account = if (length(lines$account) && lost > 0) words("block_left_out", block = name, n = lost))

@@ -128,7 +128,7 @@ mark_grid <- function(parts, layout) {
 
 # Differences from what a column (row, of row percentages) is set against; everybody has none.
 difference_grid <- function(parts, layout, name) {
-  check_made(parts$core, NULL)
+  check_made(parts$core, NULL, ticks = TRUE)
   found <- over_parts(parts, function(x) {
     layer_marks_against(x, compared_side(layout), x$choices$correction, x$choices$alpha, setting("small_base"),
                         layout$against)[[name]]
@@ -138,8 +138,12 @@ difference_grid <- function(parts, layout, name) {
 
 # Letters of the columns that a figure exceeds; nets of columns, which share respondents with them, have none.
 letter_grid <- function(parts, layout, before) {
-  check_made(parts$core, NULL)
+  check_made(parts$core, NULL, ticks = TRUE)
   compare <- compared_side(layout)
+  if (!is.null(layout$letters_found)) {
+    nets <- matrix("", nrow(layout$letters_found), length(parts$across) + 1L)
+    return(rbind(cbind(layout$letters_found, nets), ""))
+  }
   found <- over_parts(parts, function(x) {
     pairs <- layer_differences(x, compare, x$choices$correction, x$choices$alpha, setting("small_base"))
     layer_letters(x$layers[[1L]], pairs, compare, before)

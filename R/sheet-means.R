@@ -49,7 +49,8 @@ mean_letters <- function(letters, stub, columns, x, before) {
   layer <- x$layers[[1L]]
   row <- which(stub$role == "mean" & stub$summary == "mean")
   if (!length(row) || !is.null(layer$parts)) return(letters)
-  pairs <- mean_differences(layer, scores_in(x, layer), x$choices$alpha, x$choices$correction)
+  pairs <- mean_differences(layer, scores_in(x, layer), x$choices$alpha, x$choices$correction,
+                            heading_of(x, "columns", answers_across(layer)))
   answers <- answers_across(layer)
   names <- letters_for(before + length(answers))
   for (j in which(columns$role == "answer" & columns$nth == 1L)) {

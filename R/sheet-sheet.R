@@ -5,7 +5,7 @@
 #   corner            label over the stub
 #   stub, columns     data frames: label, figure (name of the figure, where lines or columns are split by figures), role
 #                     ("heading", "answer", "net", "mean", "all", "total", "base"), and for columns the spanner over
-#                     them ("" without one)
+#                     them and the heading under it ("" without one)
 #   value, kind, high, mark, peak, letters   matrices: the number, what kind of number (see R/sheet-cells.R, "" where
 #                     nothing stands, "hidden" on a base too small, "withheld" where too few), the upper end of an
 #                     interval, "more"/"fewer"/"",
@@ -79,7 +79,10 @@ marks_key <- function(x, k, grid, layout, asked) {
     compare <- compared_side(layout)
     small <- layer_small_bases(layer, compare, setting("small_base"))
     c(if (layout$marks == "letters")
-        words("letters_key", compare = compare, correction = x$choices$correction, alpha = x$choices$alpha) else
+        c(words("letters_key", compare = compare, correction = x$choices$correction, alpha = x$choices$alpha),
+          if (isTRUE(layout$overlap)) words("letters_all") else
+          if (!is.null(facts_of(x)[[if (compare == "columns") "across" else "down"]]$headings))
+            words("letters_headings", question = facts_of(x)$across$label)) else
         words("against_key", against = layout$against, compare = compare, correction = x$choices$correction,
               alpha = x$choices$alpha),
       if (length(small$answer) && !guards(layout))
@@ -120,6 +123,7 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   stub <- split_lines(down, if (several && layout$stack == "beneath") names)
   columns <- split_lines(across, if (several && layout$stack == "beside" || alone) names)
   columns$spanner <- ifelse(columns$role %in% c("answer", "net") & !is_alone(x), facts_of(x)$across$label, "")
+  columns$heading <- columns$heading %||% rep("", length(columns$label))
   if (is_alone(x) && !alone) columns$role[columns$role == "answer"] <- "all"
   grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases, layout$round_to))
   grid <- with_summaries(grid, stub, columns, parts, x$choices$alpha)
@@ -133,7 +137,7 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   grid <- withheld(grid, stub, columns, x, parts, layout)
   if (layout$round_to > 1) grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
   keep <- c("label", "figure", "role")
-  c(list(stub = list2DF(stub[keep]), columns = list2DF(columns[c(keep, "spanner")])), grid,
+  c(list(stub = list2DF(stub[keep]), columns = list2DF(columns[c(keep, "spanner", "heading")])), grid,
     list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
 }
 
@@ -181,11 +185,18 @@ side_lines <- function(x, parts, side, layout, figures) {
     net <- list(label = names(nets)[j], role = "net", at = length(answers) + j, indent = FALSE)
     lines <- Map(function(line, new) append(line, new, after), lines, net)
   }
+  headings <- facts_of(x)[[side]]$headings
+  lines$heading <- rep("", length(lines$label))
+  if (side == "across" && !is.null(headings)) {
+    own <- which(lines$role == "answer")
+    lines$heading[own] <- headings$outer[lines$at[own]]
+    lines$label[own] <- headings$inner[lines$at[own]]
+  }
   known <- match(lines$label, names(layout$labels))
   lines$label[!is.na(known)] <- unname(layout$labels[known[!is.na(known)]])
   lines$label <- shortened(lines$label, layout$shorten)
   if (side == "down") lines$label <- paste0(ifelse(lines$indent, "\u2002", ""), lines$label)
-  lines[c("label", "role", "at")]
+  lines[c("label", "role", "at", "heading")]
 }
 
 # Labels of at most so many characters, cut between words where that leaves at least half; what would then be alike
@@ -222,8 +233,8 @@ with_ends <- function(lines, ends, layout) {
   of <- function(ends) {
     text <- function(name) vapply(ends, function(end) end[[name]] %||% "", "")
     # the place of everybody is the last of every figure
-    list(label = text("label"), role = text("role"), at = rep(NA_integer_, length(ends)), base = text("base"),
-         summary = text("summary"))
+    list(label = text("label"), role = text("role"), at = rep(NA_integer_, length(ends)), heading = text("heading"),
+         base = text("base"), summary = text("summary"))
   }
   none <- rep("", length(lines$label))
   first <- layout$base_rows == "top" & vapply(ends, function(end) end$role == "base", NA)

@@ -49,6 +49,7 @@ html_sheet <- function(sheet, heading) {
     tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j],
            if (sheet$peak[i, j])
            list(tag$span(`aria-hidden` = "true", "^"), tag$span(class = "spoken", words("largest_of_line"))),
+           if (is.null(sheet$letters))
            tag$span(class = "sign", if (nzchar(mark)) list(tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
                                                             tag$span(class = "spoken", spoken[[mark]]))),
            if (!is.null(sheet$letters)) tag$span(class = "letters", sheet$letters[i, j]))
@@ -60,29 +61,18 @@ html_sheet <- function(sheet, heading) {
     tag$tr(class = sheet$stub$role[i], tag$th(scope = "row", labels[i]),
            lapply(seq_len(nrow(sheet$columns)), function(j) cell(i, j)))
   }
-  inside <- nzchar(sheet$columns$spanner)
   body <- sheet$stub$role %in% c("heading", "answer", "net")
   several <- "heading" %in% sheet$stub$role
   name <- function(j) {
     figure <- sheet$columns$figure[j]
     list(sheet$columns$label[j], if (nzchar(figure) && nzchar(sheet$columns$label[j])) tag$br(), figure)
   }
-  runs <- rle(sheet$columns$spanner)
-  first <- cumsum(c(1L, runs$lengths))
   tag$div(
     class = "sheet",
     tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = sheet$title, tag$table(
       style = if (!is.null(sheet$wrap)) sprintf("--wrap: %dch", as.integer(sheet$wrap)),
       tag$caption(heading(sheet$layer %||% sheet$title), lapply(sheet$subtitle, tag$span)),
-      tag$thead(
-        tag$tr(tag$th(rowspan = "2", scope = "col", class = "corner", sheet$corner),
-               lapply(seq_along(runs$values), function(run) {
-                 if (nzchar(runs$values[run])) return(tag$th(colspan = runs$lengths[run], scope = "colgroup",
-                                                             class = "spanner", runs$values[run]))
-                 lapply(seq(first[run], length.out = runs$lengths[run]),
-                        function(j) tag$th(rowspan = "2", scope = "col", class = sheet$columns$role[j], name(j)))
-               })),
-        tag$tr(lapply(which(inside), function(j) tag$th(scope = "col", name(j))))),
+      tag$thead(html_heads(sheet, name)),
       # a question's answers, and what stands under them; several questions follow each other
       lapply(split(seq_along(body), cumsum(c(TRUE, body[-1L] != body[-length(body)]))), function(rows) {
         at_foot <- !body[rows[1L]] && max(rows) == length(body) && !several
@@ -95,6 +85,34 @@ html_sheet <- function(sheet, heading) {
       tag$li(class = severity, tag$b(words(paste0("severity.", severity))), " ", words)
     }, sheet$cautions$severity, sheet$cautions$text, USE.NAMES = FALSE)),
     lapply(c(sheet$notes, sheet$account, sheet$source), tag$p, class = "account"))
+}
+
+# The heads of the columns: under the question they are answers of, and of a question within another under the answers
+# of that. What has no spanner or heading over it reaches up to the top.
+html_heads <- function(sheet, name) {
+  tag <- htmltools::tags
+  over <- list(sheet$columns$spanner, sheet$columns$heading)
+  if (!any(nzchar(over[[2L]]))) over <- over[1L]
+  deep <- length(over) + 1L
+  # how many rows of the head a column's own cell takes
+  own <- deep - Reduce(`+`, lapply(over, nzchar))
+  row <- function(level) {
+    if (level == 1L) corner <- tag$th(rowspan = deep, scope = "col", class = "corner", sheet$corner) else corner <- NULL
+    begins <- which(deep - own + 1L == level)
+    spans <- if (level < deep) over[[level]] else rep("", length(own))
+    key <- if (level == 2L && deep == 3L) paste(over[[1L]], over[[2L]]) else spans
+    runs <- rle(paste0(key, ifelse(nzchar(spans), "", paste0("\r", seq_along(key)))))
+    first <- cumsum(c(1L, runs$lengths))[seq_along(runs$lengths)]
+    tag$tr(corner, lapply(seq_along(first), function(run) {
+      j <- first[run]
+      if (level < deep && nzchar(over[[level]][j]))
+        return(tag$th(colspan = runs$lengths[run], scope = "colgroup", class = "spanner", over[[level]][j]))
+      lapply(intersect(seq(j, length.out = runs$lengths[run]), begins), function(j) {
+        tag$th(rowspan = if (own[j] > 1L) own[j], scope = "col", class = sheet$columns$role[j], name(j))
+      })
+    }))
+  }
+  lapply(seq_len(deep), row)
 }
 
 # A style as the custom properties that the page's style sheet reads; NULL without one.

@@ -12,6 +12,7 @@ table_contract <- list(
             p_corrected = "n", contribution = "n", share_of_statistic = "n", mark = "t"),
   margin = c(each = "t", category = "t", n = "n", weighted = "n", percent = "n"),
   categories = c(code = "t", label = "t"),
+  headings = c(outer = "t", inner = "t"),
   tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", p_se = "n", base = "n",
             headline = "l", why = "s", note = "s"),
   strength = c(each = "t", measure = "t", explains = "t", estimate = "n", se = "n", low = "n", high = "n", p = "n",
@@ -32,7 +33,7 @@ json_of <- function(x) {
     if (is.null(q)) return(NULL)
     nets <- Map(function(label, answers) list(label = label, answers = as.list(answers)), names(q$nets), q$nets)
     q["nets"] <- list(if (length(nets)) unname(nets)) # only where there are any
-    q <- q[!(names(q) == "nets" & !length(nets) | names(q) == "scores" & is.null(q$scores))]
+    q <- q[!(names(q) == "nets" & !length(nets) | names(q) %in% c("scores", "headings") & !lengths(q))]
     replace(q, "history", list(lapply(q$history, said_json)))
   }
   left <- facts$base$left_out
@@ -163,6 +164,7 @@ lattice_from_json <- function(raw, file, stop_here) {
       c(q[c("name", "label", "ordered")],
       list(ticks = isTRUE(q$ticks), history = lapply(q$history, said_from_json), nets = nets_from_json(q$nets),
       scores = if (length(q$scores)) as.numeric(unlist(q$scores)),
+      headings = if (length(q$headings)) frame(q$headings, "headings"),
       categories = frame(q$categories, "categories")))
   }
   base <- raw$base

@@ -119,7 +119,7 @@ text_grid <- function(sheet, width) {
   unlist(lapply(seq_along(panels), function(k) {
     at <- panels[[k]]
     lines <- text_panel(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, marked,
-                        sheet$columns$spanner[at])
+                        list(sheet$columns$spanner[at], sheet$columns$heading[at]))
     sub(" +$", "", if (k > 1L) c("", lines) else lines)
   }))
 }
@@ -154,13 +154,13 @@ text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, mar
   head_columns <- lapply(seq_along(heads),
                          function(j) pad(paste0(from_below(heads[[j]]), gap), widths[j] + 2L, "right"))
   header <- do.call(paste0, c(list(pad(from_below(corner), stub_width)), head_columns))
-  spanner <- spanner_line(spanners, widths + 2L, stub_width)
+  over <- unlist(lapply(spanners, spanner_line, widths = widths + 2L, stub_width = stub_width))
   rows <- lapply(seq_along(stub), function(i) {
     lines <- stub[[i]]
     figures <- paste0(pad(text[i, ], widths + 2L, "right"), collapse = "")
     paste0(pad(lines, stub_width), c(rep("", length(lines) - 1L), figures))
   })
-  c(spanner, header, rules$head, with_rules(rows, sheet$stub$role, rules))
+  c(over, header, rules$head, with_rules(rows, sheet$stub$role, rules))
 }
 
 rule_signs <- c(thin = "\u2500", thick = "\u2501", double = "\u2550")

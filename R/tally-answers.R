@@ -173,7 +173,7 @@ describe_question <- function(answers, name) {
        nets = attr(answers, "nets", exact = TRUE), scores = scores_of_levels(answers),
        summed = isTRUE(attr(answers, "summed", exact = TRUE)), items = attr(answers, "items", exact = TRUE),
        item_names = attr(answers, "item_names", exact = TRUE),
-       ticked = attr(answers, "ticked", exact = TRUE))
+       ticked = attr(answers, "ticked", exact = TRUE), headings = attr(answers, "headings", exact = TRUE))
 }
 
 # What every level counts for, NA of reasons; NULL of a question without scores. A number that is to be averaged counts
@@ -184,4 +184,21 @@ scores_of_levels <- function(answers) {
     return(ifelse(levels %in% attr(answers, "missing"), NA_real_, suppressWarnings(as.numeric(levels))))
   scores <- attr(answers, "scores", exact = TRUE)
   if (!is.null(scores)) unname(scores[levels])
+}
+
+# Every pattern of ticks that occurs is a level; `ticked` says which items it holds.
+new_ticks <- function(ticked, asked, items, names, label, why = "not asked") {
+  key <- rep(NA_character_, nrow(ticked))
+  key[asked] <- do.call(paste0, lapply(seq_len(ncol(ticked)), function(k) as.integer(ticked[asked, k])))
+  keys <- sort(unique(key[asked]), method = "radix")
+  patterns <- matrix(unlist(strsplit(keys, "")) == "1", length(keys), ncol(ticked), byrow = TRUE)
+  levels <- apply(patterns, 1L, function(row) if (any(row)) paste(items[row], collapse = " + ") else "none of them")
+  codes <- match(key, keys)
+  if (any(!asked)) codes[!asked] <- length(keys) + 1L
+  out <- new_answers(codes, make.unique(c(as.character(levels), why[any(!asked)]), sep = " / "),
+                     missing = why[any(!asked)], label = label)
+  attr(out, "items") <- as.character(items)
+  attr(out, "item_names") <- as.character(names)
+  attr(out, "ticked") <- rbind(patterns, matrix(FALSE, any(!asked), length(items)))
+  out
 }

@@ -184,6 +184,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             paste(reasons, collapse = ", "))
   },
   account_no_answer = function(question) sprintf("keine Antwort auf %s", question),
+  subdivided = function(question, by) sprintf("%s je %s", by, question),
   base_called = function(base) sprintf("Basis: %s", base),
   base_kept = function(condition, names, labels) {
     sprintf("Basis: Befragte mit %s", condition_in_words(condition, names, labels))

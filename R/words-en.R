@@ -35,6 +35,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   renamed = function(new, old) sprintf("%s was called %s", quoted(new), quoted(old)),
   made_missing = function(new, old) sprintf("%s set to missing (%s)", paste(quoted(old), collapse = ", "), new),
   order_lost = "no longer ordered, since answers that are not adjacent were combined",
+  subdivided = function(question, by) sprintf("%s within %s", by, question),
   paired_answers = function(questions) sprintf("pairs of answers to %s", paste(questions, collapse = " and ")),
   scored = function(by, items, least) {
     sprintf("%s of %s, for those who answered at least %d", by, paste(items, collapse = ", "), least)
@@ -565,6 +566,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "level %s)"), c(columns = "column", rows = "row")[[compare]], name_of("correction", correction),
             c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
   },
+  letters_all = paste("Letters compare all columns with each other; that the same people stand in several of them is",
+                      "taken into account"),
+  letters_headings = function(question) sprintf("%s: letters compare the answers under the same heading", question),
   against.rest = "the rest",
   against.total = "the total",
   against_key = function(against, compare, correction, alpha) {

@@ -39,8 +39,54 @@ test_that("under a design z is divided by the root of the difference's design ef
   twice <- rbind(transform(data, id = 1:100), transform(data, id = 1:100)) # everybody twice: clusters of two alike
   clustered <- differences(lattice(respondents(twice, cluster = id), down, across))
   expect_equal(clustered$z, weighted$z, tolerance = 1e-8)
-  expect_error(differences(lattice(ticks(demo_records(), r = c(reason_work, reason_housing)), r, island)),
-               class = "fairlattice_error_ticks")
+})
+
+test_that("items of ticks are compared as the tables of one item each, and columns that share people by their covariance", {
+  panel <- ticks(demo_panel(), why = c(reason_work, reason_housing, reason_ferry))
+  x <- lattice(panel, why, island)
+  d <- differences(x)
+  one <- differences(lattice(demo_panel(), reason_ferry, island))
+  names <- c("first_share", "second_share", "difference", "low", "high", "z", "p")
+  expect_equal(d[d$within == "The ferry", names], one[one$within == "Ticked", names], ignore_attr = TRUE)
+  # across, a person may be in both columns: a simple random sample of 12 by hand
+  data <- data.frame(y = rep(c("p", "q"), each = 6), a = c(1, 1, 1, 1, 0, 0, 1, 1, 0, 0, 0, 0),
+                     b = c(1, 1, 0, 0, 1, 0, 1, 0, 1, 1, 1, 0))
+  h <- differences(lattice(ticks(respondents(data), t = c(a, b)), y, t), least_base = 0)[1L, ]
+  p <- as.numeric(data$y == "p")
+  share <- function(t) sum(p * t) / sum(t)
+  influence <- function(t) t * (p - share(t)) / sum(t) # of each person on the share
+  alone <- function(t) share(t) * (1 - share(t)) / sum(t)
+  pooled <- (sum(p * data$a) + sum(p * data$b)) / (sum(data$a) + sum(data$b))
+  effect <- sum((influence(data$a) - influence(data$b))^2) / (alone(data$a) + alone(data$b))
+  expect_equal(h$difference, share(data$a) - share(data$b))
+  expect_equal(h$z, h$difference / sqrt(effect * pooled * (1 - pooled) * (1 / sum(data$a) + 1 / sum(data$b))))
+  # who ticked nothing in common is compared as two columns of one question
+  apart <- data.frame(y = data$y, g = rep(c("a", "b"), 6))
+  as_ticks <- transform(apart, a = as.integer(g == "a"), b = as.integer(g == "b"))
+  expect_equal(differences(lattice(ticks(as_ticks, t = c(a, b)), y, t), least_base = 0)$z,
+               differences(lattice(apart, y, g), least_base = 0)$z)
+})
+
+test_that("letters over all columns of a banner take the pairs within a question as they are", {
+  x <- lattice(demo_panel(), ferry, c(island, leave), overlap = TRUE)
+  columns <- x$columns[[1L]]
+  all <- differences(columns)
+  inside <- all[startsWith(all$first, "Island") & startsWith(all$second, "Island"), ]
+  own <- differences(x$tables[[1L]][[1L]])
+  expect_equal(inside$z, own$z, tolerance = 1e-8)
+  expect_gt(nrow(all), nrow(own))
+  sheet <- lay_out(x, marks = "letters")[[1L]]
+  expect_true(any(grepl("all columns", sheet$key)))
+  # a letter of the other question stands in a cell exactly when differences() says so
+  at <- which(sheet$columns$label == "Yes (f)")
+  row <- which(sheet$stub$label == "Dissatisfied")
+  beaten <- all$second[all$within == "Dissatisfied" & all$first == "Has thought of leaving: Yes" &
+                       all$exceeds == "first"]
+  beaten <- c(beaten, all$first[all$within == "Dissatisfied" & all$second == "Has thought of leaving: Yes" &
+                                  all$exceeds == "second"])
+  places <- match(beaten, answers_across(columns$layers[[1L]]))
+  expect_identical(strsplit(sheet$letters[row, at], " ")[[1L]], letters[sort(places)])
+  expect_error(lattice(demo_panel(), ferry, island, overlap = TRUE), class = "fairlattice_error_banner")
 })
 
 figure <- function(r, name) r[r$figure == name, ]

@@ -1,0 +1,67 @@
+# One question within another: each answer of the one subdivided by the answers of the other.
+
+#' One question within another
+#'
+#' Internet use within age group, say: a new question whose answers are the pairs of both. Across the top of a table
+#' its answers stand under headings of the first question, and letters compare the answers under the same heading. Who
+#' lacks an answer to either has none to the new question, for the same reason.
+#'
+#' @param x (data frame or panel) What has the questions.
+#' @param question,by (column names, see [fairlattice]) The question that gives the headings, and the one that stands
+#'   within each of them.
+#' @param name (string, default the two names with `_by_` between) What the new question is called.
+#' @param ... Not used; an argument here is an error that names the nearest one.
+#' @return Like `x`, with the new question.
+#' @section Errors: `fairlattice_error_subdivide` for tick-all questions, a question by itself, or a name that is taken.
+#' @export
+#' @examples
+#' survey <- subdivide(demo_records(), leave, by = internet)
+#' lay_out(lattice(survey, down = ferry, across = leave_by_internet), marks = "letters")
+subdivide <- function(x, question, by, name = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  data <- data_of(x, call)
+  outer <- column_named(rlang::enquo(question), data, "question", call)
+  inner <- column_named(rlang::enquo(by), data, "by", call)
+  if (is.null(outer) || is.null(inner))
+    stop_input("`question` and `by` must name questions.", "column_name", call = call)
+  if (outer == inner) stop_subdivide(sprintf("\"%s\" cannot be subdivided by itself.", outer), call)
+  name <- name %||% paste0(outer, "_by_", inner)
+  if (!is.character(name) || length(name) != 1L || is.na(name) || !nzchar(name))
+    stop_subdivide(sprintf("`name` must be one text, not %s.", quote_value(name)), call)
+  if (name %in% names(data)) stop_subdivide(c(sprintf("There is a column \"%s\" already.", name),
+                                              i = "Give another `name`."), call)
+  column <- subdivided(as_answers(data[[outer]], outer, call), as_answers(data[[inner]], inner, call))
+  if (is.null(column))
+    stop_subdivide("A tick-all question is not subdivided: its items do not exclude each other.", call)
+  label <- words("subdivided", question = label_of(data[[outer]]) %||% outer, by = label_of(data[[inner]]) %||% inner)
+  attr(column, "label") <- label
+  with_column(x, name, column)
+}
+
+subdivided <- function(outer, inner) {
+  if (!is.null(attr(outer, "items", exact = TRUE)) || !is.null(attr(inner, "items", exact = TRUE))) return(NULL)
+  of <- function(answers) {
+    missing <- as.character(attr(answers, "missing", exact = TRUE))
+    shown <- setdiff(levels(answers), missing)
+    text <- levels(answers)[as.integer(answers)]
+    list(missing = missing, shown = shown, at = match(text, shown), reason = ifelse(text %in% missing, text, NA))
+  }
+  outer <- of(outer)
+  inner <- of(inner)
+  pairs <- list2DF(list(outer = rep(outer$shown, each = length(inner$shown)),
+                        inner = rep(inner$shown, length(outer$shown))))
+  codes <- (outer$at - 1L) * length(inner$shown) + inner$at
+  # a pair that nobody gave is no answer that was offered
+  given <- sort(unique(codes))
+  pairs <- pairs[given, ]
+  codes <- match(codes, given)
+  levels <- paste(pairs$outer, pairs$inner, sep = ", ")
+  missing <- setdiff(unique(c(outer$missing, inner$missing)), levels)
+  reason <- ifelse(is.na(outer$reason), inner$reason, outer$reason)
+  codes[is.na(codes)] <- length(levels) + match(reason[is.na(codes)], missing)
+  out <- new_answers(as.integer(codes), c(levels, missing), missing = missing)
+  structure(out, headings = list2DF(c(list(answer = levels), pairs)))
+}
+
+stop_subdivide <- function(message, call) stop_input(message, "subdivide", call = call)
