@@ -71,6 +71,36 @@ cross_options <- function() {
     file_options())
 }
 
+cross_examples <- c(
+  "a table with its sample design" =
+    "cross veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
+  "bands, joined answers, one record a person" = paste(
+    "cross veyra.csv --down ferry --across age --band age=18,35,65",
+    "--join 'ferry=Unhappy: Very dissatisfied, Dissatisfied' --id id --one-per last"),
+  "a tick-all question, of a part of the sample, as a page" = paste(
+    "cross veyra.csv --down reasons --across island --ticks reasons=reason_work,reason_housing",
+    "--among 'age < 65' --base 'residents under 65' --out reasons.html"),
+  "one question alone, against shares that are known" = paste(
+    "cross veyra.csv --down leave --shares 'Yes=40,No=60'"),
+  "counts alone, the largest answer first, with a title and a note" = paste(
+    "cross veyra.csv --down ferry --across island --percent none --sort size --title 'Who likes the ferry'",
+    "--notes 'Residents of all ages'"),
+  "counts beside percentages without decimals, and the headline test" = paste(
+    "cross veyra.csv --down ferry --across island --show column,n --stack beside --decimals 0 --lines headline"),
+  "several questions across, a subtotal, means, and letters over all columns" = paste(
+    "cross veyra.csv --down ferry --across island,tenure --together",
+    "--net 'ferry=Satisfied in all: Satisfied, Very satisfied' --mean ferry --marks letters --overlap"),
+  "one question within another" =
+    "cross veyra.csv --down ferry --across leave_by_internet --subdivide leave=internet",
+  "every island against the rest, small bases hidden" = paste(
+    "cross veyra.csv --down ferry --across island --against rest --show column,difference,difference_interval",
+    "--hide-under 50"),
+  "for the public: small counts withheld, or all rounded" =
+    "cross veyra.csv --down ferry --across tenure --show column,n --withhold-under 20 --out public.html",
+  "cross veyra.csv --down ferry --across tenure --show n --round-to 5",
+  "in the style of the house" = "cross veyra.csv --down ferry --across island --style house.yml --out styled.html"
+)
+
 # FILE may be - for standard input, as comma-separated text.
 read_file <- function(options, path) {
   if (path == "-") {
@@ -386,6 +416,8 @@ demo_tables <- list(
        about = "Unrelated: and what \"not significant\" does and does not say.")
 )
 
+demo_files <- c("veyra.csv", "veyra.schema.json", "house.yml")
+
 run_demo <- function(options, files) {
   folder <- options$out
   if (!dir.exists(folder) && !dir.create(folder, showWarnings = FALSE)) {
@@ -399,7 +431,7 @@ run_demo <- function(options, files) {
   for (k in seq_along(tables)) publish(tables[[k]], written[k])
   page <- file.path(folder, "veyra.html")
   publish(tables, page)
-  for (name in c("veyra.csv", "veyra.schema.json")) {
+  for (name in demo_files) {
     write_beside(file.path(folder, name),
                  function(file) write_whole(readBin(demo_file(name), "raw", file.size(demo_file(name))), file), NULL)
   }
@@ -408,9 +440,9 @@ run_demo <- function(options, files) {
     cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", demo_tables[[k]]$about, "\n\n", sep = "")
     print(tables[[k]])
   }
-  files <- c(page, written, file.path(folder, c("veyra.csv", "veyra.schema.json")))
+  files <- c(page, written, file.path(folder, demo_files))
   what <- c("the tables as one page: open it in a browser", rep("a table as data", length(written)), "the records",
-            "their codebook")
+            "their codebook", "a house style")
   cat("Written:", paste0("  ", pad(files, max(text_width(files))), "  ", what), "", sep = "\n")
   cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across ",
                      "island --weight weight --stratum island --cluster settlement\n"),

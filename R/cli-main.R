@@ -78,12 +78,7 @@ commands <- function() {
   list(
     cross = list(summary = "weighted crosstabs with tests, strength and residuals",
                  usage = "cross FILE --down QUESTION [--across QUESTION] [options]",
-                 example = c(paste0("cross veyra.csv --down heating --across island --weight weight --stratum ",
-                                    "island --cluster settlement"),
-                             paste0("cross veyra.csv --down ferry --across age --band age=18,35,65 --join ",
-                                    "'ferry=Unhappy: Very dissatisfied, Dissatisfied' --id id --one-per last"),
-                             paste0("cross veyra.csv --down reasons --across island --ticks ",
-                                    "reasons=reason_work,reason_housing --among 'age < 65' --out reasons.html")),
+                 example = cross_examples,
                  options = cross_options(), files = 1L, run = run_cross),
     look = list(summary = "the questions of a file: labels, answers with counts, missing by reason",
                 usage = "look FILE [options]",
@@ -151,7 +146,16 @@ command_help <- function(command) {
     c(paste0(group, ":"), unlist(lapply(command$options[groups == group], option_help)), "")
   }))
   c(sprintf("fairlattice %s", command$usage), sentence_case(command$summary), "", lines, "Examples:",
-    unlist(lapply(command$example, function(one) strwrap(paste("fairlattice", one), 76L, indent = 2L, exdent = 4L))))
+    unlist(Map(example_help, command$example, names(command$example) %||% "")))
+}
+
+# An example, under what it shows; long ones go on as a shell reads them, and never break within quotation marks.
+example_help <- function(example, about) {
+  words <- c("fairlattice", regmatches(example, gregexpr("'[^']*'|[^ ']+('[^']*')?", example))[[1L]])
+  held <- gsub(" ", "\u00a0", words, fixed = TRUE)
+  lines <- gsub("\u00a0", " ", strwrap(paste(held, collapse = " "), 74L, indent = 2L, exdent = 4L), fixed = TRUE)
+  last <- length(lines)
+  c(if (nzchar(about)) paste0("  # ", about), paste0(lines, c(rep(" \\", last - 1L), "")))
 }
 
 option_help <- function(option) {

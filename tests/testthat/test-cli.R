@@ -86,7 +86,7 @@ test_that("every command has help with an example that runs", {
   expect_match(call_main("--version")$out, "^fairlattice [0-9.]+")
   expect_match(call_main("--help")$out, "cross .*look .*demo")
   folder <- withr::local_tempdir()
-  file.copy(c(file, demo_file("veyra.schema.json")), folder)
+  file.copy(vapply(demo_files, demo_file, ""), folder)
   writeLines(c("        Norrey     Tarn", "Satisfied  62 (66.7)  41 (41.4)", "Not        31 (33.3)  58 (58.6)"),
              file.path(folder, "ferry-table.txt"))
   withr::local_dir(folder)
