@@ -132,9 +132,11 @@ key_line <- function(x, layer, cells, test) {
 
 # Why records are left out, all missing answers to a question as one reason.
 reasons_together <- function(left) {
-  reason <- ifelse(nzchar(left$question),
-                   vapply(left$question, function(one) words("account_no_answer", question = one),
-                                                 ""), left_out_words(left))
+  in_base <- left$code %in% c("outside", "cannot_tell")
+  reason <- left_out_words(left)
+  reason[in_base] <- vapply(paste0("account_", left$code[in_base]), words, "")
+  asked <- nzchar(left$question)
+  reason[asked] <- vapply(left$question[asked], function(one) words("account_no_answer", question = one), "")
   n <- rowsum(left$records, factor(reason, unique(reason)), reorder = FALSE)
   unlist(Map(function(reason, records) words("account_reason", reason = reason, records = records), rownames(n),
              n[, 1L]))

@@ -101,11 +101,14 @@ who_sentence <- function(x, layer, full) {
                                   left_out_words(left), left$records))
   left_words <- if (sum(left$records))
     words("who_left_out", left = sum(left$records), records = facts$base$records, reasons = reasons) else ""
+  base <- if (length(facts$among)) paste0(all_in_words(facts$among), ".")
   if (is_alone(x))
-    return(words("who_answered", within = within_words(facts, layer), n = layer$base$n, design = design_words,
-                 left = left_words))
-  words("who_compared", down = facts$down$label, across = facts$across$label, within = within_words(facts, layer),
+    return(paste(c(words("who_answered", within = within_words(facts, layer), n = layer$base$n, design = design_words,
+                 left = left_words), base), collapse = " "))
+  who <- words("who_compared", down = facts$down$label, across = facts$across$label,
+               within = within_words(facts, layer),
         n = layer$base$n, design = design_words, left = left_words)
+  paste(c(who, base), collapse = " ")
 }
 
 trend_sentence <- function(x, tests) {

@@ -92,6 +92,8 @@ marks_key <- function(x, k, grid, layout, asked) {
 
 # In full, or on one line each.
 caution_lines <- function(found, brief) {
+  # that there is no test is said in its line already
+  if (brief) found <- Filter(function(one) one$what$code != "no_test", found)
   what <- lapply(found, function(one) if (brief) brief_of(one$what) else one$what)
   list2DF(list(code = vapply(found, function(one) one$what$code, ""),
                severity = vapply(found, function(one) one$severity, ""),
@@ -199,16 +201,20 @@ side_lines <- function(x, parts, side, layout, figures) {
   lines[c("label", "role", "at", "heading")]
 }
 
-# Labels of at most so many characters, cut between words where that leaves at least half; what would then be alike
-# stays whole.
+# Labels of at most so many characters: cut between words where that leaves at least half, otherwise within one; what
+# would then be alike stays whole.
 shortened <- function(labels, most) {
   if (is.null(most)) return(labels)
   long <- nchar(labels) > most
-  cut <- substr(labels, 1L, most - 1L)
+  within <- substr(labels, 1L, most - 1L)
   between <- sub("\\s+\\S*$", "", substr(labels, 1L, most))
-  cut <- paste0(trimws(ifelse(nchar(between) >= most / 2, between, cut), "right"), "\u2026")
+  between <- ifelse(nchar(between) >= most / 2 & nchar(between) < most, between, within)
   alike <- function(x) duplicated(x) | duplicated(x, fromLast = TRUE)
-  ifelse(long & !alike(ifelse(long, cut, labels)), cut, labels)
+  for (cut in list(between, within)) {
+    cut <- ifelse(long, paste0(trimws(cut, "right"), "\u2026"), labels)
+    if (!any(alike(cut))) return(cut)
+  }
+  ifelse(alike(cut), labels, cut)
 }
 
 # By the size of the first figure in the whole table, or by how far its columns are apart.

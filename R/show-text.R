@@ -209,12 +209,23 @@ longest_word <- function(label) max(text_width(strsplit(label, " ", fixed = TRUE
 # A label on lines of at most `width`; a longer word is cut.
 wrap_label <- function(label, width) {
   words <- strsplit(label, " ", fixed = TRUE)[[1L]]
-  words <- unlist(lapply(words, function(word) {
-    starts <- seq(1L, max(1L, nchar(word)), by = width)
-    substring(word, starts, starts + width - 1L)
-  }))
+  words <- unlist(lapply(words, pieces_of, width = width))
   lines <- strwrap(paste(words, collapse = " "), width + 1L)
   if (length(lines)) lines else ""
+}
+
+# A word in pieces of at most `width`; letters of some scripts take two places.
+pieces_of <- function(word, width) {
+  if (text_width(word) <= width) return(word)
+  letters <- strsplit(word, "")[[1L]]
+  ends <- cumsum(text_width(letters))
+  piece <- integer(length(ends))
+  start <- 0L
+  for (k in seq_along(ends)) {
+    if (ends[k] - start > width) start <- ends[k] - text_width(letters[k])
+    piece[k] <- start
+  }
+  vapply(split(letters, piece), paste, "", collapse = "", USE.NAMES = FALSE)
 }
 
 # Where the terminal has no Unicode, every sign has a plain twin.

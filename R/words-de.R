@@ -183,6 +183,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             plural(records, "Datensatz", "Datens\u00e4tze"), format_count(used), format_count(left),
             paste(reasons, collapse = ", "))
   },
+  account_outside = "nicht in der Basis",
+  account_cannot_tell = "unbekannt, ob in der Basis",
   account_no_answer = function(question) sprintf("keine Antwort auf %s", question),
   subdivided = function(question, by) sprintf("%s je %s", by, question),
   base_called = function(base) sprintf("Basis: %s", base),

@@ -268,9 +268,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                             "person is counted several times."), format_count(differing)))
   },
   left_out = function(records, asked, reason, question, detail) {
-    sprintf(paste("%s of %s records (%s) are left out because an answer or a weight is missing, most often \"%s\". If",
+    sprintf(paste("%s of %s records (%s) %s left out because an answer or a weight is missing, most often \"%s\". If",
                   "they differ from the rest, the table is biased."), format_count(records), format_count(asked),
-            percent_words(records / asked, 0L), reason_words(reason, question, detail))
+            percent_words(records / asked, 0L), plural(records, "is", "are"), reason_words(reason, question, detail))
   },
   ticks_add_up = function(questions) {
     sprintf(paste("Respondents could tick several answers to %s: percentages are of the respondents who were asked and",
@@ -338,8 +338,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             plural(ids, "id occurs", "ids occur"), format_count(records))
   },
   brief.left_out = function(records, asked, reason, question, detail) {
-    sprintf("%s of %s records (%s) are left out for a missing answer or weight.", format_count(records),
-            format_count(asked), percent_words(records / asked, 0L))
+    sprintf("%s of %s records (%s) %s left out for a missing answer or weight.", format_count(records),
+            format_count(asked), percent_words(records / asked, 0L), plural(records, "is", "are"))
   },
   brief.ticks_add_up = function(questions) "Several answers could be ticked: percentages may add to more than 100.",
   brief.reversal = function(down, across, each, together, p_crude, p_within) {
@@ -360,6 +360,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("%s %s: %s in the table; %s left out: %s", format_count(records), plural(records, "record"),
             format_count(used), format_count(left), paste(reasons, collapse = ", "))
   },
+  account_outside = "outside the base",
+  account_cannot_tell = "not known whether in the base",
   account_no_answer = function(question) sprintf("no answer to %s", question),
 
   # ---- the table ----

@@ -33,7 +33,7 @@ words <- function(.code, ...) in_words(list(code = .code, arguments = list(...))
 all_in_words <- function(list) vapply(list, in_words, "")
 
 # Names of things that are many of a kind: "test.pearson", "measure.phi".
-name_of <- function(kind, name) vapply(paste0(kind, ".", name), words, "", USE.NAMES = FALSE)
+name_of <- function(kind, name) vapply(paste0(kind, ".", name, recycle0 = TRUE), words, "", USE.NAMES = FALSE)
 
 # A percentage with its sign, a level of confidence, a list of several, and text in quotation marks, as the language
 # writes them.

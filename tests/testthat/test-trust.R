@@ -49,6 +49,8 @@ test_that("the working adds up to the test, step by step", {
 
 test_that("the full write-up has every part, and claims no more than the test", {
   full <- write_up(lattice(demo_panel(), heating, island), "full")
+  expect_match(full, "sample design with strata and clusters")
+  expect_no_match(write_up(lattice(demo_records(), heating, island)), "design|weight")
   for (part in c("^The null hypothesis that Main heating and Island are unrelated is rejected at the 0.05",
                  "weighted by weight", "strata and clusters",
                  "records were left out: Main heating: Don't know \\(15\\); ",
