@@ -124,7 +124,8 @@ standard_input <- function() {
   }
 }
 
-run_cross <- function(options, files) {
+# Options that do not go together are told before anything is read.
+check_cross <- function(options) {
   if (!length(options$down)) {
     stop_words(c("--down is missing: it names a question.", i = "Run 'fairlattice look FILE' to see the questions."))
   }
@@ -140,6 +141,10 @@ run_cross <- function(options, files) {
   if (isTRUE(options$join_sparse) && (!is.null(options$each) || length(c(options$ticks, options$split)))) {
     stop_words("--join-sparse is for one table at a time, without --each and without ticks.")
   }
+}
+
+run_cross <- function(options, files) {
+  check_cross(options)
   for (path in options$out) check_output(path, NULL)
   style <- if (!is.null(options$style)) house_style(options$style)
   set <- utils::modifyList(as.list(style$options), list(fairlattice.language = options$language))

@@ -6,9 +6,10 @@
 # is known exactly if and only if its line lies on no cycle. Counts of 0 are shown and lie on none: every withheld count
 # is at least 1, so a step of one along a cycle is always to another table of counts.
 
-# `n` has the totals as its last row and column. The result is of the same shape.
-withheld_cells <- function(n, limit) {
-  held <- n > 0 & n < limit
+# `n` has the totals as its last row and column. The result is of the same shape. `also` are cells that are withheld
+# elsewhere, which this table is not to give away.
+withheld_cells <- function(n, limit, also = FALSE) {
+  held <- n > 0 & (n < limit | also)
   inside <- row(n) < nrow(n) & col(n) < ncol(n)
   # totals are the last to go
   cost <- ifelse(n > 0, n + ifelse(inside, 0, 10 * sum(n)), Inf)
@@ -18,6 +19,26 @@ withheld_cells <- function(n, limit) {
     at <- arrayInd(open[1L], dim(n))
     held[cheapest_way(ifelse(held, 0, cost), at[1L], at[2L])] <- TRUE
   }
+}
+
+# Rows whose totals are withheld in any of several tables with the same rows: what one of them withholds no other may
+# show. `tables` are counts with totals, their rows named.
+rows_withheld <- function(tables, limit) {
+  found <- character()
+  repeat {
+    held <- lapply(tables, function(n) {
+      cells <- withheld_cells(n, limit, total_of(n, found))
+      rownames(n)[cells[, ncol(n)] & seq_len(nrow(n)) < nrow(n)]
+    })
+    more <- setdiff(unlist(held), found)
+    if (!length(more)) return(found)
+    found <- c(found, more)
+  }
+}
+
+# Which cells are the totals of these rows; in a one-way table, whose only column is its total, both.
+total_of <- function(n, rows) {
+  outer(seq_len(nrow(n)) < nrow(n) & rownames(n) %in% rows, seq_len(ncol(n)) == ncol(n) | ncol(n) == 2L)
 }
 
 # Withheld cells that lie on no cycle: without the cell its row and column are not connected.

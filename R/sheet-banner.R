@@ -53,14 +53,17 @@ banner_row <- function(tables, total, each, layout) {
     if (is.null(one) || compared_side(layout) == "rows") 0L else ncol(one$table$layers[[one$k]]$n)
   }, 0L)
   found <- all_letters(layout, each, columns)
+  # a total that one block withholds neither another nor the total column may show
+  counts <- lapply(c(Filter(Negate(is.null), blocks), list(whole)), function(one) totals_of(one$table$layers[[one$k]]))
+  shared <- list(rows_withheld = if (isTRUE(layout$withhold_under > 0)) rows_withheld(counts, layout$withhold_under))
   grids <- Map(function(one, before, letters) {
     if (!is.null(one)) {
-      own <- utils::modifyList(layout_of(one$table), list(letters_before = before, letters_found = letters))
+      own <- utils::modifyList(layout_of(one$table), c(list(letters_before = before, letters_found = letters), shared))
       grid_of(one$table, one$k, own, ends = FALSE)
     }
   }, blocks, cumsum(c(0L, columns))[seq_along(blocks)], found)
   total$layout$in_banner <- TRUE
-  all <- grid_of(total, whole$k, layout_of(total))
+  all <- grid_of(total, whole$k, utils::modifyList(layout_of(total), shared))
   if (layout$marks == "letters") all$letters <- array("", dim(all$value))
   list(grids = c(grids, list(all)),
        blocks = Filter(Negate(is.null), blocks), whole = whole)

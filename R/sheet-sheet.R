@@ -356,7 +356,8 @@ hidden_bases <- function(grid, stub, columns, x, parts, layout) {
 withheld <- function(grid, stub, columns, x, parts, layout) {
   if (!layout$withhold_under) return(grid)
   core <- parts$core$layers[[1L]]
-  held <- withheld_lines(x, core, withheld_cells(totals_of(core), layout$withhold_under))
+  n <- totals_of(core)
+  held <- withheld_lines(x, core, withheld_cells(n, layout$withhold_under, total_of(n, layout$rows_withheld)))
   at <- places_among(columns, ncol(held))
   here <- held[places_among(stub, nrow(held)), at, drop = FALSE]
   means <- stub$role == "mean"
@@ -388,7 +389,9 @@ taken_out <- function(grid, where, kind) {
 # Respondents of a layer with their totals. Items of ticks do not add up to theirs; that they are taken to withholds
 # more cells, not fewer.
 totals_of <- function(layer) {
-  rbind(cbind(layer$n, layer$margins$down$n), c(layer$margins$across$n, layer$base$n))
+  n <- rbind(cbind(layer$n, layer$margins$down$n), c(layer$margins$across$n, layer$base$n))
+  rownames(n) <- c(answers_down(layer), "")
+  n
 }
 
 # The same over answers, nets and everybody: a net is withheld where any of its answers is.

@@ -7,20 +7,19 @@
 #' goes before the style. A form that cannot follow a part of it (a terminal has no fonts, a JSON file no looks) says
 #' so.
 #'
-#' | section | key | value |
-#' |---|---|---|
-#' | `fonts` | `text`, `title` | a font, or several with commas; `title` by default that of the text |
-#' | | `size` | points of the text, 6 to 30 |
-#' | `colours` | `ink`, `quiet`, `paper` | of the text, of notes and bases, of the page |
-#' | | `band`, `rule` | behind the column of all respondents; of rules |
-#' | | `more`, `fewer` | behind cells that are marked up or down |
-#' | | `answers` | a list of colours for the answers of a figure |
-#' | `rules` | `head`, `foot`, `rows` | under the headings, under the answers, between the answers: none, thin, thick or double |
-#' | `decimals` | `percent`, `mean`, `weighted`, `expected`, `number`, `p`, `strength` | 0 to 15 |
-#' | `numbers` | `decimal_mark`, `thousands_mark`, `minus`, `percent_sign`, `leading_zero` | see [options][fairlattice_options] |
-#' | `language` | | `en` or `de` |
-#' | `words` | the code of a label | other words for it, such as `line.respondents: Base` |
-#' | `layout` | arguments of [lay_out()] | the usual layout, all but `title`, `subtitle`, `labels`, `decimals` and `against` |
+#' * `fonts`: `text` and `title` (a font, or several with commas; `title` is by default that of the text), `size`
+#'   (points of the text, 6 to 30).
+#' * `colours`: `ink`, `quiet` and `paper` (of the text, of notes and bases, of the page), `band` (behind the column of
+#'   all respondents), `rule`, `more` and `fewer` (behind cells that are marked up or down), `answers` (a list of
+#'   colours for the answers of a figure).
+#' * `rules`: `head`, `foot` and `rows` (under the headings, under the answers, between the answers), each `none`,
+#'   `thin`, `thick` or `double`.
+#' * `decimals`: `percent`, `mean`, `weighted`, `expected`, `number`, `p`, `strength`, each 0 to 15.
+#' * `numbers`: `decimal_mark`, `thousands_mark`, `minus`, `percent_sign`, `leading_zero`, see
+#'   [options][fairlattice_options].
+#' * `language`: `en` or `de`.
+#' * `words`: other words for labels, by their code, such as `line.respondents: Base`.
+#' * `layout`: arguments of [lay_out()], all but `title`, `subtitle`, `labels`, `decimals` and `against`.
 #'
 #' Codes of labels begin with `line.` (`all`, `total`, `respondents`, `weighted`, `effective`, `mean`, `sd`, `q1`,
 #' `median`, `q3`), `figure.` (`column`, `row`, `total`, `n`, `weighted`, `expected`, `residual`, ...), `severity.`
@@ -65,8 +64,10 @@ read_style <- function(file, call) {
     stop_input(c(sprintf("\"%s\" does not end in .yml or .yaml.", file), i = "A house style is a YAML file."), "style",
                path = file, call = call)
   need_package("yaml", "read a house style", call)
-  bad <- function(why, ...) stop_input(c(sprintf("The style \"%s\" cannot be read.", basename(file)), x = why, ...),
-                                       "style", path = file, call = call)
+  bad <- function(why, ...) {
+    stop_input(c(sprintf("The style \"%s\" cannot be read.", basename(file)), x = why, ...), "style", path = file,
+               call = call)
+  }
   out <- parse_yaml(text_of(file), bad)
   if (is.null(out)) return(list())
   if (!is.list(out) || is.null(names(out))) bad("It has no sections.", i = "Write them like \"decimals:\".")
@@ -115,49 +116,24 @@ house_layout <- setdiff(names(layout_checks), c("title", "subtitle", "labels", "
 decimals_set <- c(percent = "digits", number = "digits_statistic", p = "digits_p", strength = "digits_strength")
 
 checked_style <- function(style, name, lines, call) {
+  # what is wrong, with the line of the file where the key stands
   stop_here <- function(key, message, ...) {
-    line <- if (length(lines))
-      grep(sprintf("^\\s*[\"']?\\Q%s\\E[\"']?\\s*:", utils::tail(key, 1L)), lines, perl = TRUE)[1L]
-    where <- if (length(line) && !is.na(line)) sprintf("%s, line %d: ", name, line) else
-      if (length(lines)) paste0(name, ": ") else ""
+    pattern <- sprintf("^\\s*[\"']?\\Q%s\\E[\"']?\\s*:", utils::tail(key, 1L))
+    line <- if (length(lines)) grep(pattern, lines, perl = TRUE)[1L] else NA
+    where <- if (!is.na(line)) sprintf("%s, line %d: ", name, line) else if (length(lines)) paste0(name, ": ") else ""
     stop_input(c(paste0(where, message), ...), "style", key = paste(key, collapse = "."), call = call)
   }
   known <- c(names(style_keys), "language", "words", "layout")
   unknown <- setdiff(names(style), known)
   if (length(unknown))
     stop_here(unknown[1L], sprintf("A style has no \"%s\".", unknown[1L]), did_you_mean(unknown[1L], known, "Sections"))
-  for (section in setdiff(names(style), "language")) {
-    if (is.null(style[[section]])) next
-    if (!is.list(style[[section]]) || is.null(names(style[[section]])))
-      stop_here(section, sprintf("\"%s\" must hold keys with values, not %s.", section, quote_value(style[[section]])))
-    keys <- if (section == "words") names(words_en) else if (section == "layout") house_layout else
-      names(style_keys[[section]])
-    strange <- setdiff(names(style[[section]]), keys)
-    if (length(strange))
-      stop_here(c(section, strange[1L]), sprintf("\"%s\" has no \"%s\".", section, strange[1L]),
-                did_you_mean(strange[1L], keys, "Keys"))
-    style[[section]] <- Filter(Negate(is.null), style[[section]])
-  }
-  if (!is.null(style$language)) {
-    fault <- an_option("language")(style$language)
-    if (!is.null(fault))
-      stop_here("language", sprintf("\"language\" must be %s, not %s.", fault, quote_value(style$language)))
-  }
-  for (section in names(style_keys)) for (key in names(style[[section]])) {
-    value <- style[[section]][[key]]
-    if (is.list(value)) value <- unlist(value)
-    fault <- style_keys[[section]][[key]](value)
-    if (!is.null(fault))
-      stop_here(c(section, key), sprintf("\"%s\" must be %s, not %s.", key, fault, quote_value(value)))
-    style[[section]][[key]] <- value
-  }
-  for (code in names(style$words)) {
-    if (is.function(words_en[[code]]))
-      stop_here(c("words", code),
-                sprintf("\"%s\" is a sentence with figures in it, which a style cannot change.", code))
-    if (!one_text(style$words[[code]]))
-      stop_here(c("words", code), sprintf("\"%s\" must be one text, not %s.", code, quote_value(style$words[[code]])))
-  }
+  style <- Filter(Negate(is.null), style)
+  for (section in setdiff(names(style), "language"))
+    style[[section]] <- checked_keys(style[[section]], section, stop_here)
+  fault <- if (!is.null(style$language)) an_option("language")(style$language)
+  if (!is.null(fault))
+    stop_here("language", sprintf("\"language\" must be %s, not %s.", fault, quote_value(style$language)))
+  check_style_words(style$words, stop_here)
   style$layout <- tryCatch(checked_layout(lapply(style$layout, unlist), call), fairlattice_error = function(e) {
     key <- Find(function(key) grepl(sprintf("`%s`", key), conditionMessage(e), fixed = TRUE), names(style$layout))
     stop_here(c("layout", key), first_line(conditionMessage(e)))
@@ -167,6 +143,35 @@ checked_style <- function(style, name, lines, call) {
   if (!is.null(marks[[1L]]) && identical(marks[[1L]], marks[[2L]]))
     stop_here(c("numbers", "thousands_mark"), "Decimals and thousands have the same mark.")
   structure(c(list(name = name), style), class = "fairlattice_style")
+}
+
+# A section with known keys, and values that are what they must be.
+checked_keys <- function(values, section, stop_here) {
+  if (!is.list(values) || is.null(names(values)))
+    stop_here(section, sprintf("\"%s\" must hold keys with values, not %s.", section, quote_value(values)))
+  keys <- switch(section, words = names(words_en), layout = house_layout, names(style_keys[[section]]))
+  strange <- setdiff(names(values), keys)
+  if (length(strange))
+    stop_here(c(section, strange[1L]), sprintf("\"%s\" has no \"%s\".", section, strange[1L]),
+              did_you_mean(strange[1L], keys, "Keys"))
+  values <- Filter(Negate(is.null), values)
+  for (key in names(style_keys[[section]][names(values)])) {
+    if (is.list(values[[key]])) values[[key]] <- unlist(values[[key]])
+    fault <- style_keys[[section]][[key]](values[[key]])
+    if (!is.null(fault))
+      stop_here(c(section, key), sprintf("\"%s\" must be %s, not %s.", key, fault, quote_value(values[[key]])))
+  }
+  values
+}
+
+check_style_words <- function(texts, stop_here) {
+  for (code in names(texts)) {
+    if (is.function(words_en[[code]]))
+      stop_here(c("words", code),
+                sprintf("\"%s\" is a sentence with figures in it, which a style cannot change.", code))
+    if (!one_text(texts[[code]]))
+      stop_here(c("words", code), sprintf("\"%s\" must be one text, not %s.", code, quote_value(texts[[code]])))
+  }
 }
 
 # The options that stand while a table of this style is laid out and drawn.

@@ -98,7 +98,10 @@ setting_fault <- function(name, value, single) {
   if (name == "thousands_mark" && value == setting("decimal_mark")) return("another than the decimal mark")
   if (!is.null(choices)) return(NULL)
   if (is.logical(setting_defaults[[name]])) return(if (!single || !is.logical(value)) "TRUE or FALSE")
-  number <- single && is.numeric(value)
+  number_fault(name, value, single && is.numeric(value))
+}
+
+number_fault <- function(name, value, number) {
   if (name %in% setting_fractions) return(if (!number || value <= 0 || value >= 1) "a number between 0 and 1")
   if (!number || value < 0) "a number, not negative"
 }

@@ -209,8 +209,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   condition.or = function(parts) paste(parts, collapse = ", oder "),
   condition.not = function(part) sprintf("nicht (%s)", part),
   rounded_key = function(base) {
-    sprintf("H\u00e4ufigkeiten sind auf Vielfache von %s gerundet und summieren sich; Prozente sind aus ihnen berechnet",
-            format_count(base))
+    sprintf(paste("H\u00e4ufigkeiten sind auf Vielfache von %s gerundet und summieren sich; Prozente sind aus ihnen",
+                  "berechnet"), format_count(base))
   },
   source_line = function(file, dated, sha256, records, weight, stratum, cluster, replicates, version) {
     of_file <- c(if (length(dated)) sprintf("vom %s", dated),

@@ -41,7 +41,7 @@ test_that("under a design z is divided by the root of the difference's design ef
   expect_equal(clustered$z, weighted$z, tolerance = 1e-8)
 })
 
-test_that("items of ticks are compared as the tables of one item each, and columns that share people by their covariance", {
+test_that("items of ticks are compared as tables of one item each, columns that share people by their covariance", {
   panel <- ticks(demo_panel(), why = c(reason_work, reason_housing, reason_ferry))
   x <- lattice(panel, why, island)
   d <- differences(x)

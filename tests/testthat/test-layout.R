@@ -227,6 +227,25 @@ test_that("no withheld count can be worked out: each can be another in a table w
   expect_identical(which(withheld_cells(full, 5))[1], 1L)
 })
 
+test_that("the blocks of a banner and its total column withhold the same totals", {
+  withr::local_seed(8)
+  for (i in 1:40) {
+    r <- sample(3:6, 1)
+    people <- data.frame(a = factor(sample(r, 120, TRUE, c(0.02, runif(r - 1))), 1:r), b = factor(sample(3, 120, TRUE)),
+                         c = factor(sample(4, 120, TRUE)))
+    x <- lattice(people, a, c(b, c))
+    counts <- lapply(c(x$tables[[1]], x$totals), function(table) totals_of(table$layers[[1]]))
+    rows <- rows_withheld(counts, 5)
+    sheet <- lay_out(x, show = "n", withhold_under = 5, lines = "none")[[1]]
+    shown <- sheet$kind[sheet$stub$role == "answer", sheet$columns$role == "all"] != "withheld"
+    expect_identical(which(!shown), match(sort(rows), levels(people$a)))
+    # no block shows all of a line whose total is withheld
+    body <- sheet$kind[sheet$stub$role == "answer", sheet$columns$role == "answer"] == "withheld"
+    if (length(rows))
+      expect_true(all(rowSums(body[!shown, 1:3, drop = FALSE]) > 0 & rowSums(body[!shown, 4:7, drop = FALSE]) > 0))
+  }
+})
+
 test_that("a sheet withholds nets, means and bases along with the cells that they would give away", {
   panel <- net(score(demo_panel(), ferry), ferry, Happy = satisfied)
   x <- lattice(panel, ferry, island)

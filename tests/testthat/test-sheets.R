@@ -29,9 +29,11 @@ golden <- local({
   ages <- function(breaks) band(panel, age, breaks = breaks)
   alike <- regroup(panel, internet, Poor = c("Very poor", "Poor"), Good = c("Good", "Very good"))
   scripts <- data.frame(
-    view = factor(rep(c(paste("Entirely dissatisfied with the ferry and with all that belongs to it, above all in winter"),
-                        "\u0394\u03c5\u03c3\u03b1\u03c1\u03b5\u03c3\u03c4\u03b7\u03bc\u03ad\u03bd\u03bf\u03b9 \u03bc\u03b5 \u03c4\u03bf \u03c0\u03bb\u03bf\u03af\u03bf",
-                        "\u5bf9\u6e21\u8f6e\u975e\u5e38\u6ee1\u610f\u7684\u5c45\u6c11\u548c\u4ed6\u4eec\u7684\u5bb6\u4eba"), c(40, 35, 45))),
+    view = factor(rep(c("Entirely dissatisfied with the ferry and with all that belongs to it, above all in winter",
+                        paste("\u0394\u03c5\u03c3\u03b1\u03c1\u03b5\u03c3\u03c4\u03b7\u03bc\u03ad\u03bd\u03bf\u03b9",
+                              "\u03bc\u03b5 \u03c4\u03bf \u03c0\u03bb\u03bf\u03af\u03bf"),
+                        paste0("\u5bf9\u6e21\u8f6e\u975e\u5e38\u6ee1\u610f\u7684\u5c45\u6c11\u548c\u4ed6\u4eec",
+                               "\u7684\u5bb6\u4eba")), c(40, 35, 45))),
     island = factor(rep(c("The northern harbours and everything beyond them", "\u65bd\u5c9b"), 60)))
   list(
     two_by_two = lay_out(lattice(alike, leave, internet), lines = "usual"),

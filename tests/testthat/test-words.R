@@ -28,8 +28,10 @@ test_that("every code has its English sentence, and no sentence of another langu
   expect_identical(setdiff(names(words_de), known), character())
   arguments <- function(sentence) if (is.function(sentence)) names(formals(sentence))
   for (code in names(words_de)) expect_identical(arguments(words_de[[code]]), arguments(words_en[[code]]), info = code)
-  for (code in grep("^brief[.]", known, value = TRUE))
-    expect_identical(arguments(words_en[[code]]), arguments(words_en[[sub("brief.", "", code, fixed = TRUE)]]), info = code)
+  for (code in grep("^brief[.]", known, value = TRUE)) {
+    full <- sub("brief.", "", code, fixed = TRUE)
+    expect_identical(arguments(words_en[[code]]), arguments(words_en[[full]]), info = code)
+  }
 })
 
 test_that("a table speaks German, with a decimal comma, and says in English what German lacks", {
