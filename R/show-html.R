@@ -79,12 +79,13 @@ html_sheet <- function(sheet, heading) {
         group <- if (at_foot) tag$tfoot else tag$tbody
         group(class = if (!body[rows[1L]] && !at_foot) "foot", lapply(rows, row))
       }))),
-    lapply(sheet$key, tag$p, class = "key"),
-    lapply(c(sheet$tests, sheet$strength), tag$p, class = "test"), lapply(sheet$reference, tag$p, class = "key"),
+    lapply(held(sheet$key), tag$p, class = "key"),
+    lapply(held(c(sheet$tests, sheet$strength)), tag$p, class = "test"),
+    lapply(held(sheet$reference), tag$p, class = "key"),
     if (nrow(sheet$cautions)) tag$ul(class = "cautions", Map(function(severity, words) {
       tag$li(class = severity, tag$b(words(paste0("severity.", severity))), " ", words)
-    }, sheet$cautions$severity, sheet$cautions$text, USE.NAMES = FALSE)),
-    lapply(c(sheet$notes, sheet$account, sheet$source), tag$p, class = "account"))
+    }, sheet$cautions$severity, held(sheet$cautions$text), USE.NAMES = FALSE)),
+    lapply(held(c(sheet$notes, sheet$account, sheet$source)), tag$p, class = "account"))
 }
 
 # The heads of the columns: under the question they are answers of, and of a question within another under the answers

@@ -81,11 +81,14 @@ text_cautions <- function(cautions, width) {
   c("", wrap_lines(sprintf("%s: %s%s", severity, cautions$text, remedy_of(cautions$code)), width, exdent = 6L))
 }
 
+# Figures stay with their signs and what they count: "p = 0.013", "95 %" and "no weight (4)" are not torn apart.
+held <- function(lines) {
+  gsub(" (?=[=<>%] ?)|(?<= [=<>]) |(?<=[0-9]) (?=%)|(?<=[0-9],) (?=[0-9n])| (?=\\([0-9,]+\\))", "\u00a0",
+       as.character(lines), perl = TRUE)
+}
+
 wrap_lines <- function(lines, width, exdent = 0L) {
-  # figures stay with their signs: "p = 0.013" and "95 %" are not torn apart
-  held <- gsub(" (?=[=<>%] ?)|(?<= [=<>]) |(?<=[0-9]) (?=%)|(?<=[0-9],) (?=[0-9n])", "\u00a0", as.character(lines),
-               perl = TRUE)
-  wrapped <- lapply(held, function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent)))
+  wrapped <- lapply(held(lines), function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent)))
   gsub("\u00a0", " ", unlist(wrapped), fixed = TRUE)
 }
 

@@ -158,8 +158,7 @@ test_that("a temporary folder or a disk that is full is an error, and the old fi
                          program("demo", "--out", "d")))
   expect_identical(status_of(piped), 0L)
   expect_setequal(list.files(file.path(folder, "d")),
-                  c(paste0(vapply(demo_tables, `[[`, "", "file"), ".json"), "veyra.csv", "veyra.html",
-                    "veyra.schema.json"))
+                  c(paste0(vapply(demo_tables, `[[`, "", "file"), ".json"), "veyra.html", demo_files))
 })
 
 test_that(paste0("a figure that is cut short is not put in the place of the old one; modes, links and temporaries ",
