@@ -166,9 +166,6 @@ run_cross <- function(options, files) {
   if (identical(options$format, "json")) return(cat(json_tables(tables), "\n", sep = ""))
   say_not_followed(style, "text")
   print_tables(tables, options)
-  if (length(options$shares))
-    cat(format(test_shares(panel, !!options$down, shares_asked(options$shares), options$alpha, options$correction)),
-        sep = "\n")
 }
 
 # "Yes=50" and so on as shares named by their answers.
@@ -198,6 +195,7 @@ tables_asked <- function(panel, options) {
                      explains = options$explains %||% "across",
                      percent = options$percent, alpha = options$alpha, correction = options$correction,
                      keep_empty = if (isTRUE(options$keep_empty)) TRUE,
+                     shares = if (length(options$shares)) shares_asked(options$shares),
                      overlap = together && isTRUE(options$overlap), paired = isTRUE(options$paired),
                      peaks = isTRUE(options$peaks), p = options$p)
     if (inherits(table, "fairlattice_banner")) return(table)

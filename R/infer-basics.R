@@ -75,15 +75,16 @@ no_test_reason <- function(layer) {
 # The rules that call a table sparse (option `sparse_rule`), with the cut-offs of the options.
 sparse_rules <- list(
   cochran = function(E) {
-    allowed <- if (all(dim(E) == 2L)) 0 else setting("sparse_share") * length(E)
+    allowed <- if (length(E) == 2L || identical(dim(E), c(2L, 2L))) 0 else setting("sparse_share") * length(E)
     sum(E < setting("sparse_expected")) > allowed || min(E) < setting("sparse_least")
   },
   every = function(E) any(E < setting("sparse_expected")),
   average = function(E) mean(E) < setting("sparse_expected")
 )
 
-sparse_rule <- function(e) {
-  E <- e$n * expected_proportions(e$P)
+sparse_rule <- function(e) sparse_counts(e$n * expected_proportions(e$P))
+
+sparse_counts <- function(E) {
   small <- sum(E < setting("sparse_expected"))
   rule <- setting("sparse_rule")
   list(E = E, small = small, share = small / length(E), least = min(E), sparse = sparse_rules[[rule]](E), rule = rule)

@@ -40,6 +40,12 @@ rules_of.fairlattice_number_layer <- function(layer) {
   layer_rules[c("no_test", "bases", "single_cluster", "unequal_weights")]
 }
 
+sparse_caution <- function(rule, exact) {
+  if (rule$sparse)
+    list(caution(if (exact) "note" else "care", "sparse", small = rule$small, cells = length(rule$E),
+                 limit = setting("sparse_expected"), least = rule$least, rule = rule$rule, exact = exact))
+}
+
 # The cautions of the table as a whole.
 whole_cautions <- function(x) unlist(unname(lapply(whole_rules, function(rule) rule(x))), recursive = FALSE)
 
@@ -50,11 +56,7 @@ layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
   },
   sparse = function(about) {
     if (is.na(about$test$p)) return(NULL)
-    rule <- sparse_rule(about$estimate)
-    if (!rule$sparse) return(NULL)
-    exact <- about$test$test %in% c("exact", "monte_carlo")
-    list(caution(if (exact) "note" else "care", "sparse", small = rule$small, cells = length(rule$E),
-                 limit = setting("sparse_expected"), least = rule$least, rule = rule$rule, exact = exact))
+    sparse_caution(sparse_rule(about$estimate), about$test$test %in% c("exact", "monte_carlo"))
   },
   bases = function(about) {
     layer <- about$layer

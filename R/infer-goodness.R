@@ -41,6 +41,53 @@ goodness_residuals <- function(p, q, layer, correction, alpha) {
   }
   residual <- ifelse(se > 0, (p - q) / se, NA_real_)
   p_value <- two_sided(residual, e$df)
-  corrected <- correct(p_value, correction)
+  # of two answers the second says what the first does
+  distinct <- if (length(p) == 2L) c(1L, 1L) else seq_along(p)
+  corrected <- correct(p_value[unique(distinct)], correction)[distinct]
   list(residual = residual, p = p_value, p_corrected = corrected, mark = marks_of(corrected, residual, alpha))
+}
+
+# ---- a one-way table that is held against shares ----
+
+given_shares <- function(layer) layer$weighted[, 1L] / layer$base$weighted
+
+#' @export
+layer_tests.fairlattice_given_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL,
+                                                seed = NULL) {
+  if (is.null(layer$estimate)) return(list(new_test("pearson", headline = TRUE, note = said("nobody_here"))))
+  goodness_tests(given_shares(layer), layer$given, layer)
+}
+
+#' @export
+layer_departures.fairlattice_given_layer <- function(layer, correction, alpha, kind = "adjusted") {
+  out <- no_departures(length(layer$n))
+  e <- layer$estimate
+  if (is.null(e)) return(out)
+  p <- given_shares(layer)
+  E <- e$n * layer$given
+  D <- e$n * p - E
+  pearson <- ifelse(E > 0, D / sqrt(E), NA_real_)
+  found <- goodness_residuals(p, layer$given, layer, correction, alpha)
+  statistic <- sum(pearson^2, na.rm = TRUE)
+  figures <- list(e$n * p, E, D, pearson, found$residual, found$p, found$p_corrected, pearson^2,
+                  if (statistic > 0) pearson^2 / statistic else 0 * E)
+  for (k in seq_along(figures)) out[[k]][seq_along(p)] <- figures[[k]]
+  out$mark[seq_along(p)] <- ifelse(is.na(found$mark), "", found$mark)
+  distinct <- if (length(p) == 2L) 1L else seq_along(p)
+  out$critical <- critical_residual(unname(found$p_corrected)[distinct], correction, alpha, e$df)
+  out
+}
+
+#' @export
+layer_compared.fairlattice_given_layer <- function(layer) {
+  able <- sum(layer$given > 0)
+  if (able == 2L) 1L else able
+}
+
+# Those of a one-way table, with the expected counts of the shares.
+#' @export
+rules_of.fairlattice_given_layer <- function(layer) {
+  c(layer_rules, list(sparse = function(about) {
+    sparse_caution(sparse_counts((about$layer$base$n * about$layer$given)[about$layer$given > 0]), FALSE)
+  }))[c("sparse", "bases", "single_cluster", "unequal_weights")]
 }

@@ -32,7 +32,7 @@ net_table <- function(x, side, answers) {
   layer <- x$layers[[1L]]
   base <- layer$patterns %||% layer
   shown <- if (side == "down") answers_down(base) else answers_across(base)
-  if (is_stored(x)) return(stored_net(x, side, if (is.null(answers)) rep(TRUE, length(shown)) else shown %in% answers))
+  if (is_stored(x)) return(stored_net(x, side, answers, shown))
   question <- x$tally[[side]]
   inside <- if (is.null(answers)) rep(TRUE, length(shown)) else if (is.null(question$items)) shown %in% answers else
     rowSums(question$ticked[!question$missing, match(answers, question$items), drop = FALSE]) > 0
@@ -41,7 +41,10 @@ net_table <- function(x, side, answers) {
   tally <- x$tally
   tally[[side]] <- net_question(question)
   layer <- if (any(ticks_in(tally))) tick_layer(layer, tally) else number_layer(layer, tally)
-  one_layer(x, add_estimates(layer, tally), tally)
+  layer <- add_estimates(layer, tally)
+  if (!is.null(base$given))
+    layer <- with_given(layer, if (side == "down") c(sum(base$given[inside]), sum(base$given[!inside])) else base$given)
+  one_layer(x, layer, tally)
 }
 
 net_question <- function(question) {
@@ -51,22 +54,68 @@ net_question <- function(question) {
           list(FALSE, levels, c(FALSE, FALSE), levels, NULL, NULL, NULL, NULL, FALSE, NULL))
 }
 
-stored_net <- function(x, side, inside) {
+# The same of a table read from a file: the net's own cells as they were stored; of an older file, which has none, the
+# sums of the answers alone.
+stored_net <- function(x, side, answers, shown) {
   layer <- x$layers[[1L]]
+  inside <- if (is.null(answers)) rep(TRUE, length(shown)) else shown %in% answers
+  nets <- nets_in(x, side)
+  name <- if (is.null(answers)) NA_character_ else Find(function(name) setequal(nets[[name]], answers), names(nets))
   turn <- if (side == "down") identity else t
-  sums <- function(M) turn(rbind(colSums(turn(M)[inside, , drop = FALSE]), colSums(turn(M)[!inside, , drop = FALSE])))
-  none <- rep(NA_real_, 2L * length(layer$margins[[other_side[[side]]]]$n))
+  in_net <- c("in the net", "not in it")
+  sums <- function(M) {
+    turned <- turn(M)
+    out <- rbind(colSums(turned[inside, , drop = FALSE]), colSums(turned[!inside, , drop = FALSE]))
+    dimnames(out) <- list(in_net, colnames(turned))
+    turn(out)
+  }
   n <- sums(layer$n)
   weighted <- sums(layer$weighted)
   margins <- layer$margins
   margins[[side]] <- lapply(margins[[side]], function(v) c(sum(v[inside]), sum(v[!inside])))
+  cells <- net_cells_stored(layer, side, name)
+  # the cells of the net are the first row (column) of the two
+  own <- as.vector(turn(turn(matrix(seq_along(n), nrow(n)))[1L, , drop = FALSE]))
+  if (!is.null(cells)) {
+    n[own] <- cells$here$n
+    weighted[own] <- cells$here$weighted
+    if (nrow(cells$everybody))
+      for (what in c("n", "weighted")) margins[[side]][[what]][1L] <- cells$everybody[[what]]
+  }
+  of_net <- function(figure, otherwise) {
+    out <- rep(otherwise, length(n))
+    if (!is.null(cells)) out[own] <- cells$here[[figure]]
+    out
+  }
   shares <- lapply(c(row = "row", column = "column", total = "total"), function(percent) {
     base <- base_per_cell(weighted, percent)
-    list(share = as.vector(ifelse(base > 0, weighted / base, NA_real_)), low = none, high = none,
-         base = as.vector(base_per_cell(n, percent)), base_weighted = as.vector(base))
+    share <- as.vector(ifelse(base > 0, weighted / base, NA_real_))
+    if (!is.null(cells)) share[own] <- of_net(paste0(percent, "_percent"), NA_real_)[own] / 100
+    list(share = share, low = of_net(paste0(percent, "_low"), NA_real_) / 100,
+         high = of_net(paste0(percent, "_high"), NA_real_) / 100, base = as.vector(base_per_cell(n, percent)),
+         base_weighted = as.vector(base))
   })
+  departures <- no_departures(length(n))
+  for (figure in intersect(names(departures), names(cells$here)))
+    departures[[figure]] <- of_net(figure, if (figure == "mark") "" else NA_real_)
   one_layer(x, new_stored_layer(layer$each, n, weighted, margins, layer$base, layer$df,
-                                list(shares = shares, departures = no_departures(length(none)))))
+                                list(shares = shares, departures = departures, sums = cells$further)))
+}
+
+# The stored cells of a net (of everybody, whose name is NA) by the answers of the other side (`here`, in their order),
+# by `everybody`, and by the nets of the other side (`further`), which are then cells of a net by "in the net".
+net_cells_stored <- function(layer, side, name) {
+  cells <- layer$stored$sums
+  if (is.null(cells) || is.null(name)) return(NULL)
+  other <- other_side[[side]]
+  cells <- cells[cells[[side]] %in% name & cells[[paste0(side, "_net")]], ]
+  plain <- cells[!cells[[paste0(other, "_net")]], ]
+  further <- cells[cells[[paste0(other, "_net")]], ]
+  further[[side]] <- rep("in the net", nrow(further))
+  further[[paste0(side, "_net")]] <- rep(FALSE, nrow(further))
+  answers <- if (side == "down") answers_across(layer) else answers_down(layer)
+  list(here = plain[match(answers, plain[[other]]), ], everybody = further[is.na(further[[other]]), ],
+       further = further)
 }
 
 # A figure of every answer and net, nets after the answers: a matrix. `figure` takes a lattice of one layer and gives a

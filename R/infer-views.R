@@ -80,6 +80,7 @@ flip_stored <- function(x) {
     stored$shares <- lapply(stored$shares, turn)
     names(stored$shares) <- c(column = "row", row = "column", total = "total")[names(stored$shares)]
     stored$departures <- turn(stored$departures)
+    stored$sums <- turned_sums(stored$sums)
     stored$strength <- lapply(stored$strength, function(row) {
       if (row$explains != "both") row$explains <- other_side[[row$explains]]
       row
@@ -91,6 +92,16 @@ flip_stored <- function(x) {
   turned <- new_stored_lattice(facts, choices, layers, x$cautions)
   turned$cautions <- cautions_at(turned, choices)
   turned
+}
+
+# Stored cells of nets with rows and columns exchanged.
+turned_sums <- function(sums) {
+  if (is.null(sums)) return(NULL)
+  was <- names(sums)
+  to <- c(down = "across", across = "down", down_net = "across_net", across_net = "down_net", row_low = "column_low",
+          row_high = "column_high", column_low = "row_low", column_high = "row_high")
+  names(sums) <- ifelse(was %in% names(to), to[was], was)
+  sums[was]
 }
 
 # The stored cautions, those about the percentages shown being those of other choices.

@@ -26,6 +26,9 @@
 #'   row percentages), so that the drift of an ordered table is seen at a glance.
 #' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [test_independence()]) How the headline
 #'   test of an unweighted table gets its p-value: in the table, the list of tests and the paragraph alike.
+#' @param shares ("equal", or a named numeric vector) Without `across`: shares to hold the question against, one an
+#'   answer, that add up to 1 or 100. The table shows them, marks answers that depart from them, and has the
+#'   goodness-of-fit test of [test_shares()].
 #' @param overlap (TRUE or FALSE, default FALSE) Whether the letters of a table of several questions across compare all
 #'   its columns, not only those of the same question. That people stand in several columns is then taken into account.
 #' @param ... Not used; an argument here is an error that names the nearest one.
@@ -41,7 +44,7 @@
 #' lattice(panel, down = ferry, across = island)
 lattice <- function(panel, down, across = NULL, each = NULL, explains = c("across", "down"), percent = NULL,
                     alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL,
-                    overlap = FALSE, ...) {
+                    shares = NULL, overlap = FALSE, ...) {
   nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
@@ -54,12 +57,14 @@ lattice <- function(panel, down, across = NULL, each = NULL, explains = c("acros
                              peaks, p, call)
   if (is.null(down)) stop_input("`down` must name a question.", "column_name", call = call)
   table <- function(down, across) {
-    if (is.null(across)) return(one_way(panel, down, each, choices, call))
+    if (is.null(across)) return(one_way(panel, down, each, choices, shares, call))
     tally <- tally_columns(panel, down, across, each, call)
     if (paired) check_paired(tally, call)
     new_lattice(tally, choices, call)
   }
   check_flag(overlap, "overlap", call)
+  if (!is.null(shares) && (length(across) || length(down) != 1L))
+    stop_input("`shares` are of one question down, without one across.", "against", call = call)
   single <- length(down) == 1L && length(across) <= 1L
   if (overlap && (single || length(across) < 2L))
     stop_input("`overlap` is of several questions across.", "banner", call = call)
@@ -70,10 +75,17 @@ lattice <- function(panel, down, across = NULL, each = NULL, explains = c("acros
 }
 
 # A question by itself: its percentages are of all respondents.
-one_way <- function(panel, down, each, choices, call) {
+one_way <- function(panel, down, each, choices, shares, call) {
   check_questions(down, everybody, each, panel$roles, call)
   choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
-  new_lattice(tally_alone(panel, down, call, each), choices, call)
+  out <- new_lattice(tally_alone(panel, down, call, each), choices, call)
+  if (is.null(shares)) return(out)
+  if (!is.null(out$tally$down$items) || isTRUE(out$tally$down$summed))
+    stop_input("`shares` are of a question with one answer a person.", "against", call = call)
+  out$layers <- lapply(out$layers, function(layer) {
+    with_given(layer, shares_against(shares, answers_down(layer), layer, "shares", call))
+  })
+  out
 }
 
 # All pairs of several questions as one table; a question is not set against itself.
@@ -110,4 +122,33 @@ columns_as_items <- function(panel, row, each, choices, call) {
   choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
   down <- tables[[1L]]$tally$down$name
   new_lattice(tally_columns(panel, down, "\rcolumns", each, call), choices, call)
+}
+
+# Shares named by the answers, checked, in their order; they add up to 1. `arg` is what the user knows them as.
+shares_against <- function(against, answers, layer, arg, call) {
+  stop_here <- function(...) stop_input(c(...), "against", call = call)
+  if (identical(against, "equal")) return(rep(1 / length(answers), length(answers)))
+  if (!is.numeric(against) || is.null(names(against)) || anyNA(against) || any(against < 0)) {
+    stop_here(sprintf("`%s` must be \"equal\" or shares named by the answers.", arg))
+  }
+  unknown <- setdiff(names(against), answers)
+  if (length(unknown))
+    stop_here(sprintf("There is no answer \"%s\".", unknown[1L]), did_you_mean(unknown[1L], answers, "Answers"))
+  absent <- setdiff(answers, names(against))
+  if (length(absent)) stop_here(sprintf("`%s` has no share for \"%s\".", arg, absent[1L]))
+  total <- sum(against)
+  if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5))) {
+    stop_here(sprintf("The shares in `%s` add up to %s, not to 1 or 100.", arg, format(total)))
+  }
+  q <- unname(against[answers]) / total
+  none <- answers[q == 0 & layer$n[, 1L] > 0]
+  if (length(none)) stop_here(sprintf("\"%s\" was answered, but its share in `%s` is 0.", none[1L], arg))
+  q
+}
+
+# A one-way layer that is held against given shares, which it keeps as `given`.
+with_given <- function(layer, given) {
+  layer$given <- given
+  class(layer) <- unique(c("fairlattice_given_layer", class(layer)))
+  layer
 }

@@ -32,7 +32,7 @@ test_shares <- function(panel, question, against = "equal", alpha = NULL, correc
   tally <- tally_alone(panel, name, call)
   layer <- add_estimates(layers_of(tally, TRUE)[[1L]], tally)
   if (is.null(layer$estimate)) stop_input("Nobody answered this question.", "nobody", call = call)
-  q <- shares_against(against, rownames(layer$n), layer, call)
+  q <- shares_against(against, rownames(layer$n), layer, "against", call)
   p <- layer$weighted[, 1L] / layer$base$weighted
   shares <- layer_shares(layer, "total", alpha)
   answers <- list2DF(c(list(answer = rownames(layer$n), n = unname(layer$n[, 1L]), share = unname(p), low = shares$low,
@@ -46,24 +46,3 @@ test_shares <- function(panel, question, against = "equal", alpha = NULL, correc
 
 # Reasons in words, and how many records were left out for each.
 reasons_frame <- function(left) list2DF(list(reason = left_out_words(left), records = left$records))
-
-shares_against <- function(against, answers, layer, call) {
-  stop_here <- function(...) stop_input(c(...), "against", call = call)
-  if (identical(against, "equal")) return(rep(1 / length(answers), length(answers)))
-  if (!is.numeric(against) || is.null(names(against)) || anyNA(against) || any(against < 0)) {
-    stop_here("`against` must be \"equal\" or shares named by the answers.")
-  }
-  unknown <- setdiff(names(against), answers)
-  if (length(unknown))
-    stop_here(sprintf("There is no answer \"%s\".", unknown[1L]), did_you_mean(unknown[1L], answers, "Answers"))
-  absent <- setdiff(answers, names(against))
-  if (length(absent)) stop_here(sprintf("`against` has no share for \"%s\".", absent[1L]))
-  total <- sum(against)
-  if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5))) {
-    stop_here(sprintf("The shares in `against` add up to %s, not to 1 or 100.", format(total)))
-  }
-  q <- unname(against[answers]) / total
-  none <- answers[q == 0 & layer$n[, 1L] > 0]
-  if (length(none)) stop_here(sprintf("\"%s\" was answered, but its share in `against` is 0.", none[1L]))
-  q
-}

@@ -14,6 +14,29 @@ cells_frame <- function(x) {
   frame_of_columns(x, lapply(seq_along(x$layers), each_of))
 }
 
+# The cells of nets and of everybody (NA), with the columns of cells_frame() and whether `down` and `across` are such.
+sums_frame <- function(x) {
+  of_layer <- function(k) {
+    parts <- net_parts(x, k, everybody = TRUE)
+    core <- parts$core$layers[[1L]]
+    cells_of <- function(part) once(part$kept, "cells", NULL, cells_frame(part))
+    down <- c(answers_down(core), names(nets_in(x, "down")), NA)
+    across <- c(answers_across(core), names(nets_in(x, "across")), NA)
+    rows <- rep(seq_along(down), length(across))
+    columns <- rep(seq_along(across), each = length(down))
+    down_net <- rows > nrow(core$n)
+    across_net <- columns > ncol(core$n)
+    keep <- down_net | across_net
+    figures <- setdiff(names(cells_of(parts$core)), c("each", "down", "across"))
+    values <- lapply(stats::setNames(figures, figures), function(name) {
+      as.vector(over_parts(parts, function(part) cells_of(part)[[name]]))[keep]
+    })
+    c(list(down = down[rows][keep], across = across[columns][keep], down_net = down_net[keep],
+           across_net = across_net[keep]), values)
+  }
+  frame_of_columns(x, lapply(seq_along(x$layers), of_layer))
+}
+
 margin_frame <- function(x, side) {
   frame_of_columns(x, lapply(x$layers, function(layer) {
     margin <- layer$margins[[side]]

@@ -10,6 +10,7 @@ cell_figures <- list(
   weighted = list(kind = "weighted", of = function(parts, layout, ...) sum_grid(parts, "weighted", layout$round_to)),
   cumulative = list(kind = "percent", of = function(parts, layout, ...) cumulative_grid(parts, layout$round_to)),
   interval = list(kind = "interval", of = function(parts, layout, x, k) interval_grid(x, k, layout$percent)),
+  given = list(kind = "percent", of = function(parts, ...) given_grid(parts)),
   difference = list(kind = "change",
                     of = function(parts, layout, ...) 100 * difference_grid(parts, layout, "difference")),
   difference_interval = list(kind = "change_interval", of = function(parts, layout, ...) {
@@ -88,6 +89,16 @@ percent_grid <- function(parts, percent, round_to = 1) {
   if (round_to == 1)
     out[-last[1L], -last[2L]] <- over_parts(parts, function(x) shares_of(x, percent)[[1L]]$share)
   100 * out
+}
+
+# The shares that a one-way table is held against; of a net their sum.
+given_grid <- function(parts) {
+  question <- facts_of(parts$core)$down
+  given <- question$shares
+  size <- dim(percent_grid(parts, "column"))
+  if (is.null(given)) return(array(NA_real_, size))
+  nets <- vapply(nets_in(parts$core, "down"), function(net) sum(given[question$categories$label %in% net]), 0)
+  array(100 * c(given, nets, 1), size)
 }
 
 # Percentages of an answer and all before it; nets and everybody have none.

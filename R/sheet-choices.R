@@ -103,7 +103,7 @@ layout_of <- function(x) {
   if (layout$round_to > 1) layout[c("marks", "summary")] <- list("none", character())
   layout$marks <- marks_asked(layout)
   layout$against <- layout$against %||% "rest"
-  if (is_alone(x)) layout$marks <- "none"
+  if (is_alone(x) && !(is_given(x) && layout$marks == "residuals")) layout$marks <- "none"
   layout$stack <- layout$stack %||% if (length(layout$show) == 2L) "brackets" else "beneath"
   # the percentages that give the table its base: the first that is shown
   layout$percent <- c(intersect(layout$show, percent_figures), if ("interval" %in% layout$show) x$choices$percent,
@@ -126,10 +126,13 @@ number_layout <- function(x, layout) {
   layout
 }
 
+# Whether a one-way table is held against given shares.
+is_given <- function(x) !is.null(facts_of(x)$down$shares)
+
 # A one-way table has its figures beside each other.
 one_way_layout <- function(x, layout) {
-  layout$show <- layout$show %||% c("column", "interval", if (facts_of(x)$down$ordered) "cumulative", "n",
-                                    if (is_weighted(x)) "weighted")
+  layout$show <- layout$show %||% c("column", "interval", if (is_given(x)) c("given", "adjusted") else
+    if (facts_of(x)$down$ordered) "cumulative", "n", if (is_weighted(x)) "weighted")
   layout$stack <- layout$stack %||% "beside"
   # of ticks there is no total that says how many were asked
   known <- if (facts_of(x)$down$ticks) character() else layout$show

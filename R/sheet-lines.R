@@ -34,6 +34,13 @@ test_line <- function(test, alpha) {
   if (told) line else sprintf("%s (%s)", line, in_words(test$note))
 }
 
+# Whether a question's answers depart from given shares.
+goodness_line <- function(test, alpha) {
+  if (is.na(test$p)) return(words("no_test_line", reason = test$note))
+  words(if (rejects(test, alpha)) "goodness_rejected" else "goodness_not_rejected", figures = test_figures(test),
+        alpha = alpha)
+}
+
 # Of two ordered questions the trend stands beside the headline.
 trend_line <- function(trend, alpha) {
   if (is.null(trend)) return(NULL)
@@ -127,6 +134,7 @@ key_line <- function(x, layer, cells, test) {
   rule <- words("marking_rule", critical = cells$critical, correction = x$choices$correction,
                 cells = layer_compared(layer), alpha = x$choices$alpha)
   any_marked <- any(cells$mark != "")
+  if (is_given(x)) return(words(if (any_marked) "key_given" else "key_given_none", rule = rule))
   words(if (any_marked) "key_marked" else if (rejects(test, x$choices$alpha)) "key_spread" else "key_none", rule = rule)
 }
 

@@ -30,7 +30,12 @@ paragraph_of <- function(x, k, style) {
   found <- cautions_of(x)
   cautions <- by_severity(c(found$whole, found$layers[[k]]))
   if (is_alone(x)) {
-    return(paste(c(if (inherits(layer, "fairlattice_number_layer")) mean_sentence(x, layer) else
+    if (is_given(x)) {
+      decision <- decision_sentence(x, layer, headline_of(tests_of(x)[[k]]))
+      if (style == "sentence") return(decision)
+    }
+    return(paste(c(if (is_given(x)) decision,
+                   if (inherits(layer, "fairlattice_number_layer")) mean_sentence(x, layer) else
       answers_sentence(x, k, full), if (style != "sentence") c(who_sentence(x, layer, full),
                                                                             caution_sentence(cautions, full))),
                  collapse = " "))
@@ -51,7 +56,8 @@ paragraph_of <- function(x, k, style) {
 # The null hypothesis, and whether it is rejected.
 decision_sentence <- function(x, layer, test) {
   facts <- facts_of(x)
-  null <- words(if (test$test == "equal_means") "null_means" else if (is_symmetry(test)) "null_symmetric" else
+  null <- words(if (is_given(x)) "null_given" else if (test$test == "equal_means") "null_means" else
+                if (is_symmetry(test)) "null_symmetric" else
                 "null_unrelated", down = facts$down$label,
                 across = facts$across$label, within = within_words(facts, layer))
   if (is.na(test$p)) return(words("not_tested", null = null, reason = test$note))

@@ -54,8 +54,8 @@ lines_under <- function(x, k, grid, layout) {
   key <- c(marks_key(x, k, grid, layout, asked("usual")),
            if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
-       tests = if (told_of("headline", "usual") && !is_alone(x))
-         c(test_line(test, alpha), means_line(x, layer, alpha),
+       tests = if (told_of("headline", "usual") && is_given(x)) goodness_line(test, alpha) else
+         if (told_of("headline", "usual") && !is_alone(x)) c(test_line(test, alpha), means_line(x, layer, alpha),
            trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha)),
        strength = if (told_of("usual") && !is_alone(x))
          c(vapply(strength_told(strength_of(x)[[k]]), function(row) sentence_case(strength_figures(row, x)), ""),

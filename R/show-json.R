@@ -21,6 +21,8 @@ table_contract <- list(
             p_corrected = "n", cramers_v = "n", low = "n", high = "n", note = "s"),
   cautions = c(each = "t", severity = "t", what = "s")
 )
+# cells of nets and of everybody
+table_contract$sums <- c(table_contract$cells, down_net = "l", across_net = "l")
 
 json_of <- function(x) {
   facts <- facts_of(x)
@@ -33,7 +35,7 @@ json_of <- function(x) {
     if (is.null(q)) return(NULL)
     nets <- Map(function(label, answers) list(label = label, answers = as.list(answers)), names(q$nets), q$nets)
     q["nets"] <- list(if (length(nets)) unname(nets)) # only where there are any
-    q <- q[!(names(q) == "nets" & !length(nets) | names(q) %in% c("scores", "headings") & !lengths(q))]
+    q <- q[!(names(q) == "nets" & !length(nets) | names(q) %in% c("scores", "headings", "shares") & !lengths(q))]
     replace(q, "history", list(lapply(q$history, said_json)))
   }
   left <- facts$base$left_out
@@ -48,6 +50,7 @@ json_of <- function(x) {
          among = if (length(facts$among)) lapply(facts$among, said_json),
          settings = x$choices[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")],
          base = base, layers = layers_frame(x), cells = cells_frame(x),
+         sums = sums_frame(x),
          margins = list(down = margin_frame(x, "down"), across = margin_frame(x, "across")),
          tests = json_rows(x, tests_of(x)), strength = json_rows(x, strength_of(x, "all")),
          cautions = c(lapply(cautions$whole, caution_json, each = NA_character_),
@@ -164,6 +167,7 @@ lattice_from_json <- function(raw, file, stop_here) {
       c(q[c("name", "label", "ordered")],
       list(ticks = isTRUE(q$ticks), history = lapply(q$history, said_from_json), nets = nets_from_json(q$nets),
       scores = if (length(q$scores)) as.numeric(unlist(q$scores)),
+      shares = if (length(q$shares)) as.numeric(unlist(q$shares)),
       headings = if (length(q$headings)) frame(q$headings, "headings"),
       categories = frame(q$categories, "categories")))
   }
@@ -173,6 +177,7 @@ lattice_from_json <- function(raw, file, stop_here) {
   facts <- list(down = question(raw$down), across = question(raw$across), each = question(raw$each),
                 design = raw$design, among = lapply(raw$among, said_from_json), base = base, source = raw$source)
   parts <- list(layers = frame(raw$layers, "layers"), cells = frame(raw$cells, "cells"),
+                sums = if (length(raw$sums)) frame(raw$sums, "sums"),
                 margins = lapply(raw$margins, frame, part = "margin"), tests = rows("tests"),
                 strength = rows("strength"), items = if (!is.null(raw$items)) rows("items"))
   found <- rows("cautions")
@@ -221,7 +226,8 @@ stored_layer <- function(parts, k, facts, of_each) {
   new_stored_layer(
     own$each, grid(cells$n), grid(cells$weighted), lapply(margins, `[`, c("n", "weighted")),
     as.list(own[c("n", "weighted", "effective")]), own$df,
-    list(shares = shares, departures = departures, tests = without_each(parts$tests),
+    list(shares = shares, departures = departures, sums = if (!is.null(parts$sums)) here(parts$sums),
+         tests = without_each(parts$tests),
          strength = without_each(parts$strength), items = if (!is.null(parts$items)) without_each(parts$items),
          compared = if (ticks) sum(tested) else sum(distinct_cells(occupied))))
 }

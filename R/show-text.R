@@ -109,7 +109,8 @@ text_grid <- function(sheet, width) {
   tries <- lapply(if (is.null(sheet$wrap)) c(14L, 12L, 10L, 9L, 8L) else min(sheet$wrap, width - stub_width - 4L),
                   function(most) {
     heads <- Map(function(label, figure) {
-      c(if (nzchar(label)) wrap_label(label, max(most, min(14L, longest_word(label)))), if (nzchar(figure)) figure)
+      c(if (nzchar(label)) wrap_label(label, max(most, min(14L, longest_word(label)))),
+        if (nzchar(figure)) wrap_label(figure, max(most, min(14L, longest_word(figure)))))
     }, sheet$columns$label, sheet$columns$figure)
     widths <- pmax(apply(matrix(text_width(text), nrow(text)), 2L, max),
                    vapply(heads, function(h) max(text_width(h)), 0L) + 2L * marked)

@@ -208,6 +208,22 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   condition.answered = "beantwortet",
   condition.or = function(parts) paste(parts, collapse = ", oder "),
   condition.not = function(part) sprintf("nicht (%s)", part),
+  figure.given = "Vorgabe %",
+  goodness_rejected = function(figures, alpha) {
+    sprintf("Die Antworten weichen von den vorgegebenen Anteilen ab (statistisch signifikant auf dem Niveau %s): %s",
+            format_alpha(alpha), figures)
+  },
+  goodness_not_rejected = function(figures, alpha) {
+    sprintf(paste("Kein Hinweis, dass die Antworten von den vorgegebenen Anteilen abweichen (nicht statistisch",
+                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha), figures)
+  },
+  key_given = function(rule) {
+    sprintf("+ mehr, \u2212 weniger Befragte als nach den vorgegebenen Anteilen erwartet (%s)", rule)
+  },
+  key_given_none = function(rule) sprintf("Keine Antwort weicht von ihrem vorgegebenen Anteil ab (%s)", rule),
+  null_given = function(down, across, within) {
+    sprintf("dass die Antworten auf %s%s den vorgegebenen Anteilen folgen", down, within)
+  },
   rounded_key = function(base) {
     sprintf(paste("H\u00e4ufigkeiten sind auf Vielfache von %s gerundet und summieren sich; Prozente sind aus ihnen",
                   "berechnet"), format_count(base))

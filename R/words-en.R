@@ -468,6 +468,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.cumulative = "cumulative %",
   figure.difference = "difference",
   figure.difference_interval = function(alpha) sprintf("its %s CI", confidence_words(alpha)),
+  figure.given = "given %",
   figure.percent = "%",
   figure.interval = function(alpha) sprintf("%s CI", confidence_words(alpha)),
   figure.expected = "expected",
@@ -805,6 +806,17 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("6. Weights and design: divided by %s, %s. F = %s = %s", effect, how, f, value)
   },
   working_p = function(step, p, how) sprintf("%d. %s: %s", step, p, how),
+  goodness_rejected = function(figures, alpha) {
+    sprintf("The answers differ from the given shares (statistically significant at %s): %s", format_alpha(alpha),
+            figures)
+  },
+  goodness_not_rejected = function(figures, alpha) {
+    sprintf("No evidence that the answers differ from the given shares (not statistically significant at %s): %s",
+            format_alpha(alpha), figures)
+  },
+  key_given = function(rule) sprintf("+ more, \u2212 fewer respondents than the given shares make expected (%s)", rule),
+  key_given_none = function(rule) sprintf("No answer departs from its given share (%s)", rule),
+  null_given = function(down, across, within) sprintf("that the answers to %s%s follow the given shares", down, within),
   goodness_found = function(figures) {
     sprintf("The answers differ from these shares (statistically significant): %s.", figures)
   },

@@ -27,6 +27,43 @@ test_that("the weighted test uses the eigenvalues of inv(V0) V, and agrees with 
   expect_equal(rows$tests$statistic[rows$tests$test == "rao_scott_first"], 0)
 })
 
+test_that("a one-way table held against shares has the test, residuals and marks of test_shares()", {
+  panel <- demo_panel()
+  against <- c("Very dissatisfied" = 15, Dissatisfied = 20, Neither = 20, Satisfied = 30, "Very satisfied" = 15)
+  fit <- test_shares(panel, ferry, against)
+  x <- lattice(net(panel, ferry, Happy = c("Satisfied", "Very satisfied")), ferry, shares = against)
+  sheet <- lay_out(x, show = c("column", "given", "adjusted", "expected", "contribution"))[[1]]
+  answers <- sheet$stub$role == "answer"
+  expect_equal(sheet$value[answers, 1:3],
+               cbind(100 * fit$answers$share, 100 * fit$answers$against, fit$answers$residual), ignore_attr = TRUE)
+  expect_identical(sheet$mark[answers, 1], fit$answers$mark)
+  n <- sum(fit$answers$n)
+  expect_equal(sheet$value[answers, 4], n * fit$answers$against)
+  expect_equal(sum(sheet$value[answers, 5]), fit$tests$statistic[fit$tests$test == "pearson"])
+  happy <- test_shares(regroup(panel, ferry, Happy = c("Satisfied", "Very satisfied"), other = "Others"), ferry,
+                       c(Happy = 45, Others = 55))
+  expect_equal(sheet$value[sheet$stub$role == "net", 2:3],
+               c(45, happy$answers$residual[happy$answers$answer == "Happy"]))
+  expect_match(sheet$tests, test_figures(headline_of(tests_of(x)[[1]])), fixed = TRUE)
+  expect_match(write_up(x, "sentence"), "that the answers to .* follow the given shares is rejected at the 0.05 level")
+  path <- withr::local_tempfile(fileext = ".json")
+  publish(x, path)
+  expect_identical(format(read_lattice(path), lines = "none", width = 200)[4:10],
+                   format(lattice(net(panel, ferry, Happy = c("Satisfied", "Very satisfied")), ferry, shares = against),
+                          lines = "none", width = 200)[4:10])
+  # two answers say one thing
+  two <- test_shares(panel, leave, c(Yes = 40, No = 60))$answers
+  expect_equal(two$p_corrected, two$p)
+  expect_equal(lay_out(lattice(panel, ferry, shares = "equal"), show = "given")[[1]]$value[1:5, 1], rep(20, 5))
+  # small expected counts are named
+  few <- data.frame(q = c("a", "a", "b", "c"))
+  expect_true("sparse" %in% cautions(lattice(few, q, shares = "equal"))$code)
+  for (call in list(quote(lattice(panel, ferry, island, shares = "equal")),
+                    quote(lattice(panel, ferry, shares = c(No = 1))),
+                    quote(lattice(ticks(panel, r = c(reason_work, reason_ferry)), r, shares = "equal"))))
+    expect_error(eval(call), class = "fairlattice_error_against")
+})
+
 test_that("shares that cannot be held against are refused", {
   data <- data.frame(q = c("a", "b", "b"))
   refused <- function(against, pattern) {
