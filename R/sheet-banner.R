@@ -15,6 +15,9 @@ banner_sheet <- function(x, each) {
   first <- tables_in(x)[[1L]]
   facts <- facts_of(first)
   laid <- function(table) if (!is.null(table)) replace(table, "layout", list(x$layout))
+  # all blocks have the bases that any of them needs
+  bases <- lapply(tables_in(x), function(table) layout_of(laid(table))$bases)
+  x$layout <- replace(as.list(x$layout), "bases", list(bases[[which.max(lengths(bases))]]))
   layout <- layout_of(laid(first))
   layout$marks <- marks_asked(as.list(x$layout)) # a number down, the first, may have none
   layout$overlap <- !is.null(x$columns)

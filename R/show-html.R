@@ -93,10 +93,10 @@ html_sheet <- function(sheet, heading) {
 html_heads <- function(sheet, name) {
   tag <- htmltools::tags
   over <- list(sheet$columns$spanner, sheet$columns$heading)
-  if (!any(nzchar(over[[2L]]))) over <- over[1L]
+  over <- Filter(function(names) any(nzchar(names)), over)
   deep <- length(over) + 1L
   # how many rows of the head a column's own cell takes
-  own <- deep - Reduce(`+`, lapply(over, nzchar))
+  own <- deep - Reduce(`+`, lapply(over, nzchar), rep(0L, nrow(sheet$columns)))
   row <- function(level) {
     if (level == 1L) corner <- tag$th(rowspan = deep, scope = "col", class = "corner", sheet$corner) else corner <- NULL
     begins <- which(deep - own + 1L == level)
@@ -199,7 +199,7 @@ th, td { padding: .28rem .7rem; text-align: right; vertical-align: bottom; }
 th { font-weight: 600; max-width: var(--wrap, none); }
 tbody th, tfoot th, .corner { text-align: left; font-weight: 400; }
 .corner { font-weight: 600; }
-thead tr:last-child th, thead th.all { padding-right: 1.6rem; }
+thead th[scope=\"col\"]:not(.corner) { padding-right: 1.6rem; }
 thead .spanner { text-align: left; border-bottom: 1px solid var(--rule, #8d867b); }
 thead tr:last-child th, thead th[rowspan] { border-bottom: var(--rule-head, 2px solid) var(--rule, #1c1c1c); }
 tbody tr + tr { border-top: var(--rule-rows, 1px solid) var(--rule, #ebe7e0); }

@@ -88,7 +88,7 @@ held <- function(lines) {
 }
 
 wrap_lines <- function(lines, width, exdent = 0L) {
-  wrapped <- lapply(held(lines), function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent)))
+  wrapped <- lapply(held(plain_signs(lines)), function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent)))
   gsub("\u00a0", " ", unlist(wrapped), fixed = TRUE)
 }
 
@@ -122,7 +122,7 @@ text_grid <- function(sheet, width) {
   panels <- best$panels
   unlist(lapply(seq_along(panels), function(k) {
     at <- panels[[k]]
-    lines <- text_panel(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, marked,
+    lines <- text_panel(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, width, marked,
                         list(sheet$columns$spanner[at], sheet$columns$heading[at]))
     sub(" +$", "", if (k > 1L) c("", lines) else lines)
   }))
@@ -147,7 +147,7 @@ panels_of <- function(widths, room) {
   unname(split(seq_along(widths), panel))
 }
 
-text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, marked, spanners) {
+text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, width, marked, spanners) {
   total <- stub_width + sum(widths + 2L)
   rules <- lapply(c(head = "thin", foot = "thin", rows = "none"), function(kind) rule_of(kind, total))
   asked <- sheet$style$rules
@@ -158,7 +158,7 @@ text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, mar
   head_columns <- lapply(seq_along(heads),
                          function(j) pad(paste0(from_below(heads[[j]]), gap), widths[j] + 2L, "right"))
   header <- do.call(paste0, c(list(pad(from_below(corner), stub_width)), head_columns))
-  over <- unlist(lapply(spanners, spanner_line, widths = widths + 2L, stub_width = stub_width))
+  over <- unlist(lapply(spanners, spanner_line, widths = widths + 2L, stub_width = stub_width, width = width))
   rows <- lapply(seq_along(stub), function(i) {
     lines <- stub[[i]]
     figures <- paste0(pad(text[i, ], widths + 2L, "right"), collapse = "")
@@ -183,13 +183,15 @@ with_rules <- function(rows, roles, rules) {
 }
 
 # The questions over their columns; a long one is cut where the next begins, and at the end of the panel.
-spanner_line <- function(spanners, widths, stub_width) {
+spanner_line <- function(spanners, widths, stub_width, width) {
   if (!any(nzchar(spanners))) return(NULL)
   runs <- rle(spanners)
   room <- vapply(split(widths, rep(seq_along(runs$lengths), runs$lengths)), sum, 0)
   last <- length(room)
+  # the last may reach beyond its columns, but not beyond the line
+  most <- min(max(10L, room[last] - 2L), width - stub_width - sum(room[-last]) - 2L)
   paste0(strrep(" ", stub_width), paste0(Map(function(label, room, k) {
-    pad(paste0("  ", shorten(label, if (k == last) max(10L, room - 2L) else max(1L, room - 3L))), room)
+    pad(paste0("  ", shorten(label, if (k == last) most else max(1L, room - 3L))), room)
   }, runs$values, room, seq_along(room)), collapse = ""))
 }
 
@@ -206,7 +208,10 @@ pad <- function(x, width, side = "left") {
   if (side == "left") paste0(x, space) else paste0(space, x)
 }
 
-shorten <- function(x, width) ifelse(text_width(x) > width, paste0(substr(x, 1L, width - 1L), "\u2026"), x)
+shorten <- function(x, width) {
+  cut <- if (cli::is_utf8_output()) "\u2026" else "..."
+  ifelse(text_width(x) > width, paste0(substr(x, 1L, max(0L, width - nchar(cut))), substr(cut, 1L, width)), x)
+}
 
 longest_word <- function(label) max(text_width(strsplit(label, " ", fixed = TRUE)[[1L]]), 1L)
 
@@ -241,8 +246,9 @@ plain_twins <- c("\u2191" = ">", "\u2193" = "<", "\u2002" = " ", "\u2500" = "-",
                  stats::setNames(c("_", ".", ":", "-", "=", "+", "*", "#"),
                                  c("\u2581", "\u2582", "\u2583", "\u2584", "\u2585", "\u2586", "\u2587", "\u2588")))
 
-plain_text <- function(x) {
-  x <- visible(x)
+plain_text <- function(x) plain_signs(visible(x))
+
+plain_signs <- function(x) {
   if (cli::is_utf8_output()) return(x)
   for (sign in names(plain_twins)) x <- gsub(sign, plain_twins[[sign]], x, fixed = TRUE)
   x

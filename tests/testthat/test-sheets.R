@@ -42,6 +42,8 @@ golden <- local({
                                  marks = "letters", lines = "headline"),
     banner = lay_out(lattice(ages(c(18, 25, 33, 41, 49, 57, 65, 73, 81)), ferry, c(island, work, age, way_off)),
                      lines = "usual"),
+    two_down = lay_out(lattice(ticks(panel, reasons = c(reason_work, reason_ferry)), c(ferry, internet), c(leave, reasons)),
+                       show = c("column", "n"), lines = "none"),
     sixty_rows = lay_out(lattice(band(panel, age, breaks = c(16, 18:76)), age, leave), lines = "headline"),
     each = lay_out(lattice(panel, internet, leave, each = island), show = c("column", "n"), lines = "headline"),
     ticks = lay_out(lattice(ticks(panel, reasons = c(reason_work, reason_housing, reason_ferry)), reasons, island),
@@ -50,6 +52,8 @@ golden <- local({
     rounded = lay_out(lattice(panel, ferry, tenure), show = c("n", "column"), round_to = 10),
     scripts = lay_out(lattice(scripts, view, island), lines = "headline"),
     seven = lay_out(lattice(demo_records()[1:7, ], leave, mode), lines = "usual"),
+    given = lay_out(lattice(panel, season, shares = c(Spring = 25, Summer = 40, Autumn = 25, Winter = 10)),
+                    lines = "headline"),
     one_way = lay_out(lattice(among(panel, age >= 18 & island %in% c("Norrey", "Tarn")), ferry), lines = "usual"),
     headings = lay_out(lattice(subdivide(panel, leave, by = internet), ferry, leave_by_internet), marks = "letters",
                        base_rows = "top", lines = "none"))
