@@ -79,7 +79,8 @@ facts_from <- function(x) {
   first <- x$layers[[1L]]
   account <- account_in(x)
   source <- tally$facts$source
-  list(down = c(question_of(tally$down, answers_down(first)), list(shares = first$given)), across = question_of(tally$across, answers_across(first)),
+  list(down = c(question_of(tally$down, answers_down(first)), list(shares = first$given)),
+       across = question_of(tally$across, answers_across(first)),
        each = if (!is.null(tally$each)) question_of(tally$each, vapply(x$layers, function(layer) layer$each, "")),
        design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
                   list(replicates = tally$design$replicates$kind,

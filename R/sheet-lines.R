@@ -117,8 +117,11 @@ source_line <- function(x, guarded) {
   words("source_line", file = source$file, dated = source$dated, sha256 = source$sha256 %||% file_checksum(x),
         records = if (!guarded) source$records, weight = design$weight, stratum = design$stratum,
         cluster = design$cluster, replicates = design$replicates,
-        version = as.character(utils::packageVersion("fairlattice")))
+        version = program_version())
 }
+
+program <- new.env(parent = emptyenv())
+program_version <- function() once(program, "version", NULL, as.character(utils::packageVersion("fairlattice")))
 
 file_checksum <- function(x) if (!is_stored(x)) source_hash(x$tally$facts$source)
 

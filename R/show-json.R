@@ -2,14 +2,21 @@
 
 # Version 2. What is said is an object of code, arguments and text.
 
+# The columns of a cell, of an answer or (`sums`) of a net or everybody.
+cell_columns <- c(each = "t", down = "t", across = "t", n = "n", weighted = "n", row_percent = "n",
+                  column_percent = "n",
+                  total_percent = "n", row_low = "n", row_high = "n", column_low = "n", column_high = "n",
+                  total_low = "n",
+                  total_high = "n", expected = "n", residual = "n", pearson_residual = "n", adjusted_residual = "n",
+                  p = "n",
+                  p_corrected = "n", contribution = "n", share_of_statistic = "n", mark = "t")
+
 # The columns of every part, and whether they are text ("t"), numbers ("n"), true/false ("l") or said ("s").
 table_contract <- list(
   left_out = c(code = "t", question = "t", detail = "t", records = "n"),
   layers = c(each = "t", n = "n", weighted = "n", effective = "n", df = "n", critical = "n"),
-  cells = c(each = "t", down = "t", across = "t", n = "n", weighted = "n", row_percent = "n", column_percent = "n",
-            total_percent = "n", row_low = "n", row_high = "n", column_low = "n", column_high = "n", total_low = "n",
-            total_high = "n", expected = "n", residual = "n", pearson_residual = "n", adjusted_residual = "n", p = "n",
-            p_corrected = "n", contribution = "n", share_of_statistic = "n", mark = "t"),
+  cells = cell_columns,
+  sums = c(cell_columns, down_net = "l", across_net = "l"),
   margin = c(each = "t", category = "t", n = "n", weighted = "n", percent = "n"),
   categories = c(code = "t", label = "t"),
   headings = c(outer = "t", inner = "t"),
@@ -21,8 +28,6 @@ table_contract <- list(
             p_corrected = "n", cramers_v = "n", low = "n", high = "n", note = "s"),
   cautions = c(each = "t", severity = "t", what = "s")
 )
-# cells of nets and of everybody
-table_contract$sums <- c(table_contract$cells, down_net = "l", across_net = "l")
 
 json_of <- function(x) {
   facts <- facts_of(x)

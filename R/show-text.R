@@ -88,7 +88,11 @@ held <- function(lines) {
 }
 
 wrap_lines <- function(lines, width, exdent = 0L) {
-  wrapped <- lapply(held(plain_signs(lines)), function(line) as.character(cli::ansi_strwrap(line, width, exdent = exdent)))
+  wrapped <- lapply(held(plain_signs(lines)), function(line) {
+    styled <- grepl("\033", line, fixed = TRUE)
+    if (!styled && text_width(line) < width && !grepl("  |\n", line)) return(line)
+    if (styled) as.character(cli::ansi_strwrap(line, width, exdent = exdent)) else strwrap(line, width, exdent = exdent)
+  })
   gsub("\u00a0", " ", unlist(wrapped), fixed = TRUE)
 }
 
@@ -106,17 +110,19 @@ text_grid <- function(sheet, width) {
   corner <- wrap_label(sheet$corner, stub_most)
   stub_width <- max(text_width(unlist(c(stub, corner))))
   # the widest headings that need the fewest panels
-  tries <- lapply(if (is.null(sheet$wrap)) c(14L, 12L, 10L, 9L, 8L) else min(sheet$wrap, width - stub_width - 4L),
-                  function(most) {
-    heads <- Map(function(label, figure) {
-      c(if (nzchar(label)) wrap_label(label, max(most, min(14L, longest_word(label)))),
-        if (nzchar(figure)) wrap_label(figure, max(most, min(14L, longest_word(figure)))))
-    }, sheet$columns$label, sheet$columns$figure)
+  heads_at <- function(most) {
+    wrapped <- function(label) if (nzchar(label)) wrap_label(label, max(most, min(14L, longest_word(label))))
+    heads <- Map(function(label, figure) c(wrapped(label), wrapped(figure)), sheet$columns$label, sheet$columns$figure)
     widths <- pmax(apply(matrix(text_width(text), nrow(text)), 2L, max),
-                   vapply(heads, function(h) max(text_width(h)), 0L) + 2L * marked)
+                   vapply(heads, function(h) max(text_width(h), 0L), 0L) + 2L * marked)
     list(heads = heads, widths = widths, panels = panels_of(widths + 2L, width - stub_width))
-  })
-  best <- tries[[which.min(vapply(tries, function(try) length(try$panels), 0L))]]
+  }
+  best <- NULL
+  for (most in if (is.null(sheet$wrap)) c(14L, 12L, 10L, 9L, 8L) else min(sheet$wrap, width - stub_width - 4L)) {
+    try <- heads_at(most)
+    if (is.null(best) || length(try$panels) < length(best$panels)) best <- try
+    if (length(best$panels) == 1L) break
+  }
   heads <- best$heads
   widths <- best$widths
   panels <- best$panels
@@ -217,6 +223,7 @@ longest_word <- function(label) max(text_width(strsplit(label, " ", fixed = TRUE
 
 # A label on lines of at most `width`; a longer word is cut.
 wrap_label <- function(label, width) {
+  if (text_width(label) <= width && nzchar(label) && !grepl("  ", label, fixed = TRUE)) return(label)
   words <- strsplit(label, " ", fixed = TRUE)[[1L]]
   words <- unlist(lapply(words, pieces_of, width = width))
   lines <- strwrap(paste(words, collapse = " "), width + 1L)

@@ -5,8 +5,8 @@
 in_house_style <- function(text, bounded = FALSE) {
   if (bounded && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
   if (any(startsWith(text, "-"))) text <- sub("^-", setting("minus"), text)
+  if (all_unset(c("language", "decimal_mark", "thousands_mark"))) return(text) # "1,234.5", as it is
   marks <- c(setting("thousands_mark"), setting("decimal_mark"))
-  if (marks[1L] == "," && marks[2L] == ".") return(text)
   if (marks[1L] == "") text <- gsub(",", "", text, fixed = TRUE)
   chartr(",.", paste0(if (marks[1L] %in% c(" ", "")) "\u00a0" else marks[1L], marks[2L]), text)
 }

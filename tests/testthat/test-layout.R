@@ -73,7 +73,8 @@ test_that("nets follow what is done to their question, and say what is wrong wit
 
 test_that("a table read from a file has its nets and its column of everybody as they were, turned round too", {
   panel <- netted()
-  with_ticks <- net(ticks(panel, why = c(reason_work, reason_housing, reason_ferry)), why, Living = c("Work", "Housing"))
+  with_ticks <- net(ticks(panel, why = c(reason_work, reason_housing, reason_ferry)), why,
+                    Living = c("Work", "Housing"))
   for (x in list(lattice(panel, ferry, island), lattice(panel, ferry, island, each = leave), lattice(panel, ferry),
                  lattice(with_ticks, why, island))) {
     path <- withr::local_tempfile(fileext = ".json")
