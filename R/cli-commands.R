@@ -434,6 +434,10 @@ run_demo <- function(options, files) {
   for (k in seq_along(tables)) publish(tables[[k]], written[k])
   page <- file.path(folder, "veyra.html")
   publish(tables, page)
+  # the first table in every other form
+  others <- setdiff(names(writers), c("json", "html"))
+  forms <- file.path(folder, paste0(demo_tables[[1L]]$file, ".", others))
+  for (path in forms) publish(tables[[1L]], path)
   for (name in demo_files) {
     write_beside(file.path(folder, name),
                  function(file) write_whole(readBin(demo_file(name), "raw", file.size(demo_file(name))), file), NULL)
@@ -443,9 +447,9 @@ run_demo <- function(options, files) {
     cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", demo_tables[[k]]$about, "\n\n", sep = "")
     print(tables[[k]])
   }
-  files <- c(page, written, file.path(folder, demo_files))
-  what <- c("the tables as one page: open it in a browser", rep("a table as data", length(written)), "the records",
-            "their codebook", "a house style")
+  files <- c(page, written, forms, file.path(folder, demo_files))
+  what <- c("the tables as one page: open it in a browser", rep("a table as data", length(written)),
+            vapply(writers[others], `[[`, "", "what"), "the records", "their codebook", "a house style")
   cat("Written:", paste0("  ", pad(files, max(text_width(files))), "  ", what), "", sep = "\n")
   cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across ",
                      "island --weight weight --stratum island --cluster settlement\n"),

@@ -196,6 +196,10 @@ in_style <- function(style, code) {
 style_followed <- list(
   text = c("rules", "decimals", "numbers", "language", "words", "layout"),
   html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
+  md = c("decimals", "numbers", "language", "words", "layout"),
+  txt = c("rules", "decimals", "numbers", "language", "words", "layout"),
+  csv = c("decimals", "numbers", "language", "words", "layout"),
+  tidy.csv = character(),
   svg = c("fonts", "colours", "numbers", "language", "words"),
   png = c("fonts", "colours", "numbers", "language", "words"),
   json = c("language", "words")

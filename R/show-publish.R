@@ -1,7 +1,10 @@
 #' Save tables
 #'
-#' Writes one self-contained accessible page (`.html`), the documented JSON (`.json`), or the figure alone (`.svg`,
-#' `.png`). The file is written beside its final name and then renamed, so that a failure leaves the old file as it was.
+#' Writes one self-contained accessible page (`.html`), Markdown (`.md`), plain text (`.txt`), the table as it is
+#' printed for a spreadsheet (`.csv`) or one row a cell for another program (`.tidy.csv`), the documented JSON
+#' (`.json`), or the figure alone (`.svg`, `.png`). All but the figures and the JSON draw the laid-out table and
+#' compute nothing. In a spreadsheet's file a label that would be taken for a formula stands behind an apostrophe. The
+#' file is written beside its final name and then renamed, so that a failure leaves the old file as it was.
 #'
 #' @param x (lattice, banner, or list of them) From [lattice()], [beside()], [read_lattice()] or [lay_out()].
 #' @param path (string) Where to; its ending says what is written. The folder must exist.
@@ -27,8 +30,8 @@ publish <- function(x, path, figure = c("stacked", "departures", "none"), ...) {
   check_output(path, call)
   check_withheld(tables, path, call)
   for (style in unique(lapply(tables, function(table) table$layout$style)))
-    say_not_followed(style, tolower(tools::file_ext(path)))
-  write_beside(path, function(file) writers[[tolower(tools::file_ext(path))]](tables, file, figure, call), call)
+    say_not_followed(style, ending_of(path))
+  write_beside(path, function(file) writers[[ending_of(path)]]$write(tables, file, figure, call), call)
   invisible(path)
 }
 
@@ -42,18 +45,42 @@ say_not_followed <- function(style, form) {
 
 # What is withheld in a table is not to stand in the file in another form.
 check_withheld <- function(tables, path, call) {
-  ending <- tolower(tools::file_ext(path))
-  if (ending == "html" || !any(vapply(tables, function(table) guards(table$layout), NA))) return(invisible())
+  ending <- ending_of(path)
+  if (writers[[ending]]$sheet || !any(vapply(tables, function(table) guards(table$layout), NA))) return(invisible())
   stop_input(c(sprintf("Counts of this table are withheld or rounded, and a %s file shows them all.", toupper(ending)),
-               i = "Write a page, or lay the table out without withhold_under and round_to."), "format", call = call)
+               i = "Write a page or a text, or lay the table out without withhold_under and round_to."), "format",
+               call = call)
 }
 
+# What a file may end in: what writes it, whether it draws the sheet alone (so that what is withheld stays so), and
+# what it is for.
 writers <- list(
-  html = function(tables, file, figure, call) write_whole(html_of(tables, figure, call), file),
-  json = function(tables, file, figure, call) write_whole(json_tables(tables), file),
-  svg = function(tables, file, figure, call) write_figure(tables, file, figure, "svg", call),
-  png = function(tables, file, figure, call) write_figure(tables, file, figure, "png", call)
+  html = list(write = function(tables, file, figure, call) write_whole(html_of(tables, figure, call), file),
+              sheet = TRUE,
+              what = "a page for the browser"),
+  md = list(write = function(tables, file, figure, call) write_whole(markdown_of(tables), file), sheet = TRUE,
+            what = "Markdown"),
+  txt = list(write = function(tables, file, figure, call) write_whole(plain_of(tables), file), sheet = TRUE,
+             what = "plain text"),
+  csv = list(write = function(tables, file, figure, call) write_whole(csv_of(tables), file), sheet = TRUE,
+             what = "the table as it is printed, for a spreadsheet"),
+  tidy.csv = list(write = function(tables, file, figure, call) write_whole(tidy_csv_of(tables), file), sheet = FALSE,
+                  what = "one row a cell, for another program"),
+  json = list(write = function(tables, file, figure, call) write_whole(json_tables(tables), file), sheet = FALSE,
+              what = "everything as data"),
+  svg = list(write = function(tables, file, figure, call) write_figure(tables, file, figure, "svg", call),
+             sheet = FALSE,
+             what = "the figure"),
+  png = list(write = function(tables, file, figure, call) write_figure(tables, file, figure, "png", call),
+             sheet = FALSE,
+             what = "the figure")
 )
+
+# The ending of a path that says what is written: the longest that is known.
+ending_of <- function(path) {
+  known <- names(writers)[endsWith(tolower(path), paste0(".", names(writers)))]
+  if (length(known)) known[which.max(nchar(known))] else tolower(tools::file_ext(path))
+}
 
 # One table is an object; several, and those of a banner, are a list of them.
 json_tables <- function(tables) {
@@ -76,8 +103,7 @@ check_output <- function(path, call) {
   if (!is.character(path) || length(path) != 1L || is.na(path)) {
     stop_input(sprintf("`path` must be one file name, not %s.", quote_value(path)), "format", call = call)
   }
-  ending <- tolower(tools::file_ext(path))
-  if (!ending %in% names(writers)) {
+  if (!ending_of(path) %in% names(writers)) {
     stop_input(c(sprintf("\"%s\" does not end in a format that can be written.", path),
                  i = sprintf("There are: %s.", paste0(".", names(writers), collapse = ", "))),
                "format", path = path, call = call)

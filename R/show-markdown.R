@@ -1,0 +1,122 @@
+# Sheets as Markdown: pipe tables, which the two common dialects read alike, and paragraphs. Nothing in a label is taken
+# for a sign of the language.
+
+markdown_of <- function(tables) {
+  several <- length(tables) > 1L
+  unlist(lapply(tables, function(x) in_style(x$layout$style, markdown_table(x, if (several) 2L else 1L))))
+}
+
+# A table with its heading; further layers under headings of their own, and the paragraph.
+markdown_table <- function(x, level) {
+  sheets <- sheets_of(x)
+  layered <- length(sheets) > 1L
+  c(markdown_heading(sheets[[1L]]$title, level),
+    unlist(lapply(sheets, function(sheet) {
+      c(if (layered) markdown_heading(sheet$layer, level + 1L) else
+        if (length(sheet$layer)) markdown_lines(sheet$layer),
+        markdown_sheet(sheet))
+    })),
+    if (!guards(x$layout))
+      c(markdown_heading(words("to_paste"), level + 1L), markdown_lines(unlist(lapply(single_tables(x), write_up)))))
+}
+
+markdown_sheet <- function(sheet) {
+  c(markdown_lines(sheet$subtitle), markdown_grid(sheet), "", markdown_under(sheet))
+}
+
+# What stands under the grid.
+markdown_under <- function(sheet) {
+  cautions <- sprintf("- **%s:** %s", name_of("severity", sheet$cautions$severity), markdown_text(sheet$cautions$text))
+  c(markdown_lines(c(sheet$key, sheet$tests, sheet$strength, sheet$reference)),
+    if (length(cautions)) c(cautions, ""), markdown_lines(c(sheet$notes, sheet$account, sheet$source)))
+}
+
+# One row of heads: a column's question stands before its answer where there are several.
+markdown_grid <- function(sheet) {
+  cells <- matrix(markdown_text(cell_texts(sheet)), nrow(sheet$value))
+  heads <- markdown_text(c(sheet$corner, head_texts(sheet)))
+  labels <- markdown_text(stub_labels(sheet$stub))
+  strong <- sheet$stub$role %in% c("heading", "net")
+  labels[strong] <- sprintf("**%s**", trimws(labels[strong], whitespace = "[ \u2002]"))
+  grid <- rbind(heads, cbind(labels, cells))
+  widths <- pmax(3L, apply(matrix(text_width(grid), nrow(grid)), 2L, max))
+  right <- c(FALSE, rep(TRUE, ncol(cells)))
+  padded <- vapply(seq_along(widths), function(j) pad(grid[, j], widths[j], if (right[j]) "right" else "left"),
+                   character(nrow(grid)))
+  row <- function(cells) paste0("| ", paste(cells, collapse = " | "), " |")
+  rule <- vapply(seq_along(widths), function(j) {
+    if (right[j]) paste0(strrep("-", widths[j] - 1L), ":") else paste0(":", strrep("-", widths[j] - 1L))
+  }, "")
+  c(row(padded[1L, ]), row(rule), apply(padded[-1L, , drop = FALSE], 1L, row))
+}
+
+# The text of every cell with its sign or letters.
+cell_texts <- function(sheet) {
+  sign <- ifelse(sheet$mark == "", "", paste0(" ", mark_signs[sheet$mark]))
+  letters <- if (is.null(sheet$letters)) "" else ifelse(sheet$letters == "", "", paste0(" ", sheet$letters))
+  matrix(paste0(sheet_text(sheet), if (is.null(sheet$letters)) sign, letters, ifelse(sheet$peak, "^", "")),
+         nrow(sheet$value))
+}
+
+# The heads of the columns on one line: question and heading where there are several of them, answer, figure.
+head_texts <- function(sheet) {
+  columns <- sheet$columns
+  spanners <- setdiff(columns$spanner, "")
+  before <- cbind(if (length(spanners) > 1L) columns$spanner, columns$heading)
+  before <- apply(before, 1L, function(parts) paste(parts[nzchar(parts)], collapse = ": "))
+  text <- ifelse(nzchar(before) & nzchar(columns$label), paste(before, columns$label, sep = ": "), columns$label)
+  trimws(paste(text, columns$figure))
+}
+
+markdown_heading <- function(text, level) if (nzchar(text)) c(paste(strrep("#", level), markdown_text(text)), "")
+
+markdown_lines <- function(lines) unlist(lapply(lines[nzchar(lines)], function(line) c(markdown_text(line), "")))
+
+# Text in which no sign of Markdown is one.
+markdown_text <- function(x) {
+  x <- gsub("[\r\n\t]+", " ", visible(as.character(x)))
+  x <- gsub("([\\\\`*_{}\\[\\]<>#|~$@^&])", "\\\\\\1", x, perl = TRUE)
+  # a list begins with a dash, a plus or a number
+  x <- sub("^([-+]) ", "\\\\\\1 ", x)
+  sub("^([0-9]+)([.)]) ", "\\1\\\\\\2 ", x)
+}
+
+#' Tables in a report that is knitted
+#'
+#' A table that is the value of a chunk of knitr, R Markdown or Quarto comes out as a real table, in whatever the
+#' report is turned into: a pipe table with its caption, the lines that the layout asks for (`lines`, by default the
+#' usual), and no heading. With the chunk's option `label` Quarto and bookdown can refer to it.
+#'
+#' @param x (lattice, banner or laid-out table) From [lattice()], [beside()] or [lay_out()].
+#' @param options (list) The options of the chunk, as knitr gives them.
+#' @param ... Not used.
+#' @return Text that knitr takes as it is.
+#' @exportS3Method knitr::knit_print
+#' @examplesIf requireNamespace("knitr", quietly = TRUE)
+#' knitr::knit_print(lay_out(lattice(demo_records(), down = ferry, across = island), lines = "headline"))
+knit_print.fairlattice_lattice <- function(x, options = NULL, ...) {
+  need_package("knitr", "put a table into a report", environment())
+  x$layout$lines <- x$layout$lines %||% "usual"
+  knitr::asis_output(paste(in_style(x$layout$style, markdown_report(x, options$label)), collapse = "\n"))
+}
+
+#' @exportS3Method knitr::knit_print
+knit_print.fairlattice_banner <- knit_print.fairlattice_lattice
+
+#' @exportS3Method knitr::knit_print
+knit_print.fairlattice_sheets <- function(x, options = NULL, ...) {
+  knit_print.fairlattice_lattice(attr(x, "of"), options, ...)
+}
+
+# Every sheet with its title as the caption under the grid, as pandoc reads one.
+markdown_report <- function(x, label) {
+  sheets <- sheets_of(x)
+  c("", unlist(lapply(seq_along(sheets), function(k) {
+    sheet <- sheets[[k]]
+    caption <- paste(c(sheet$title, sheet$layer)[nzchar(c(sheet$title, sheet$layer))], collapse = ". ")
+    # Quarto refers to labels that begin with tbl-
+    name <- if (length(label) && startsWith(label, "tbl-") && k == 1L) sprintf(" {#%s}", label)
+    c(markdown_grid(sheet), "", if (nzchar(caption)) c(paste0(": ", markdown_text(caption), name), ""),
+      markdown_lines(sheet$subtitle), markdown_under(sheet))
+  })))
+}

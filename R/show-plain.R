@@ -1,0 +1,66 @@
+# Sheets as plain text and as comma-separated values, as printed or tidy.
+
+text_width_of_file <- 100L
+
+# As a terminal of 100 columns shows them, with everything under them, and the paragraph.
+plain_of <- function(tables) {
+  unlist(lapply(tables, function(x) {
+    x$layout$lines <- x$layout$lines %||% "all"
+    paragraphs <- if (!guards(x$layout)) in_style(x$layout$style, unlist(lapply(single_tables(x), write_up)))
+    c(cli::ansi_strip(format(x, width = text_width_of_file)),
+      if (length(paragraphs)) c(words("to_paste"), "", wrap_lines(paragraphs, text_width_of_file), ""))
+  }))
+}
+
+# As printed: title, heads, lines of the table, and the lines of text; a blank line between tables. It begins with the
+# mark by which spreadsheets know UTF-8.
+csv_of <- function(tables) {
+  lines <- unlist(lapply(tables, function(x) {
+    in_style(x$layout$style, unlist(lapply(sheets_of(x), function(sheet) c(csv_sheet(sheet), ""))))
+  }))
+  paste0("\ufeff", paste(lines, collapse = "\n"))
+}
+
+csv_sheet <- function(sheet) {
+  grid <- rbind(no_formula(c(sheet$corner, head_texts(sheet))),
+                cbind(no_formula(stub_labels(sheet$stub)), cell_texts(sheet)))
+  under <- c(sheet$key, sheet$tests, sheet$strength, sheet$reference,
+             if (nrow(sheet$cautions))
+             sprintf("%s: %s", name_of("severity", sheet$cautions$severity), sheet$cautions$text),
+             sheet$notes, sheet$account, sheet$source)
+  single <- function(lines) vapply(no_formula(lines[nzchar(lines)]), csv_row, "", USE.NAMES = FALSE)
+  c(single(c(sheet$title, sheet$layer, sheet$subtitle)), apply(grid, 1L, csv_row), single(under))
+}
+
+csv_row <- function(cells) {
+  cells <- gsub("[\r\n]+", " ", visible(cells))
+  paste(ifelse(grepl("[\",]", cells), paste0("\"", gsub("\"", "\"\"", cells, fixed = TRUE), "\""), cells),
+        collapse = ",")
+}
+
+# Text that a spreadsheet would take for a formula stands behind an apostrophe.
+no_formula <- function(text) ifelse(grepl("^[-=+@\t]", text), paste0("'", text), text)
+
+# Tidy: one row a cell, with the names of as.data.frame() and those of the questions before them.
+tidy_csv_of <- function(tables) {
+  frames <- lapply(unlist(lapply(tables, single_tables), recursive = FALSE), function(x) {
+    facts <- facts_of(x)
+    check_listed(x)
+    cells <- cells_frame(x)
+    names <- list(down_question = facts$down$name, across_question = if (is_alone(x)) NA else facts$across$name,
+                  each_question = facts$each$name %||% NA)
+    if (is_alone(x)) cells$across <- NA
+    text <- vapply(cells, is.character, NA)
+    cells[text] <- lapply(cells[text], no_formula)
+    cbind(list2DF(lapply(names, rep, nrow(cells))), cells)
+  })
+  paste(utils::capture.output(data.table::fwrite(do.call(rbind, frames), na = "", quote = "auto", sep = ",")),
+        collapse = "\n")
+}
+
+check_listed <- function(x) {
+  if (isTRUE(facts_of(x)$down$summed))
+    stop_input(c("The table of a number has no cells to list.", i = "means() has its figures as a data frame."),
+               "format",
+               call = NULL)
+}
