@@ -44,9 +44,10 @@ markdown_grid <- function(sheet) {
   padded <- vapply(seq_along(widths), function(j) pad(grid[, j], widths[j], if (right[j]) "right" else "left"),
                    character(nrow(grid)))
   row <- function(cells) paste0("| ", paste(cells, collapse = " | "), " |")
-  rule <- vapply(seq_along(widths), function(j) {
-    if (right[j]) paste0(strrep("-", widths[j] - 1L), ":") else paste0(":", strrep("-", widths[j] - 1L))
-  }, "")
+  # of a wide table pandoc takes the columns' shares of the page from the dashes: the longest figure, the longest word
+  need <- pmax(5L, c(min(18L, widths[1L]), apply(matrix(text_width(cells), nrow(cells)), 2L, max)),
+               vapply(heads, longest_word, 0L)) + 1L
+  rule <- ifelse(right, paste0(strrep("-", need - 1L), ":"), paste0(":", strrep("-", need - 1L)))
   c(row(padded[1L, ]), row(rule), apply(padded[-1L, , drop = FALSE], 1L, row))
 }
 
@@ -114,9 +115,16 @@ markdown_report <- function(x, label) {
   c("", unlist(lapply(seq_along(sheets), function(k) {
     sheet <- sheets[[k]]
     caption <- paste(c(sheet$title, sheet$layer)[nzchar(c(sheet$title, sheet$layer))], collapse = ". ")
-    # Quarto refers to labels that begin with tbl-
-    name <- if (length(label) && startsWith(label, "tbl-") && k == 1L) sprintf(" {#%s}", label)
-    c(markdown_grid(sheet), "", if (nzchar(caption)) c(paste0(": ", markdown_text(caption), name), ""),
+    c(markdown_grid(sheet), "",
+      if (nzchar(caption)) c(paste0(": ", labelled(markdown_text(caption), if (k == 1L) label)), ""),
       markdown_lines(sheet$subtitle), markdown_under(sheet))
   })))
+}
+
+# A caption with the label by which Quarto (of those that begin with tbl-) and bookdown refer to the table.
+labelled <- function(caption, label) {
+  if (is.null(label)) return(caption)
+  if (!is.null(knitr::opts_knit$get("quarto.version")))
+    return(if (startsWith(label, "tbl-")) sprintf("%s {#%s}", caption, label) else caption)
+  if (isTRUE(knitr::opts_knit$get("bookdown.internal.label"))) sprintf("(\\#tab:%s) %s", label, caption) else caption
 }
