@@ -109,15 +109,18 @@ knit_print.fairlattice_sheets <- function(x, options = NULL, ...) {
   knit_print.fairlattice_lattice(attr(x, "of"), options, ...)
 }
 
-# Every sheet with its title as the caption under the grid, as pandoc reads one.
+# Every sheet with its title: as pandoc reads a caption, where the report goes through it, otherwise in bold.
 markdown_report <- function(x, label) {
   sheets <- sheets_of(x)
   c("", unlist(lapply(seq_along(sheets), function(k) {
     sheet <- sheets[[k]]
-    caption <- paste(c(sheet$title, sheet$layer)[nzchar(c(sheet$title, sheet$layer))], collapse = ". ")
-    c(markdown_grid(sheet), "",
-      if (nzchar(caption)) c(paste0(": ", labelled(markdown_text(caption), if (k == 1L) label)), ""),
-      markdown_lines(sheet$subtitle), markdown_under(sheet))
+    parts <- c(sheet$title, sheet$layer)
+    title <- markdown_text(paste(parts[nzchar(parts)], collapse = ". "))
+    captioned <- !is.null(knitr::pandoc_to())
+    c(if (nzchar(title) && !captioned) c(sprintf("**%s**", title), ""),
+      if (!captioned) markdown_lines(sheet$subtitle), markdown_grid(sheet), "",
+      if (nzchar(title) && captioned) c(paste0(": ", labelled(title, if (k == 1L) label)), ""),
+      if (captioned) markdown_lines(sheet$subtitle), markdown_under(sheet))
   })))
 }
 

@@ -11,7 +11,7 @@ if (requireNamespace("knitr", quietly = TRUE)) {
       body <- commonmark::markdown_html(readLines(article), extensions = TRUE)
       title <- sub("^# ", "", readLines(article, 1L))
       writeLines(c("<!DOCTYPE html>", "<html lang=\"en\"><head><meta charset=\"utf-8\">", sprintf("<title>%s</title>", title),
-                   "<style>body { max-width: 60rem; margin: 2rem auto; padding: 0 1rem; font: 16px/1.5 sans-serif } pre { background: #f6f4ef; padding: .75rem; overflow-x: auto; line-height: 1.3 }</style>",
+                   "<style>body { max-width: 60rem; margin: 2rem auto; padding: 0 1rem; font: 16px/1.5 sans-serif } table { border-collapse: collapse } th, td { padding: .2rem .6rem; border-bottom: 1px solid #c9c4ba } pre { background: #f6f4ef; padding: .75rem; overflow-x: auto; line-height: 1.3 }</style>",
                    "</head><body>", body, "</body></html>"), file.path("inst/doc", sub("[.]Rmd$", ".html", basename(source))))
     }
   }

@@ -92,12 +92,19 @@ test_that("a knitted report has the table with its caption", {
               "lay_out(lattice(demo_records(), down = ferry, across = island), lines = \"headline\")", "```")
   text <- strsplit(knitr::knit(text = source, quiet = TRUE), "\n")[[1]]
   expect_true(any(grepl("^\\| Satisfaction with the ferry +\\| +Norrey \\|", text)))
-  expect_true(": Satisfaction with the ferry by Island" %in% text)
-  old <- knitr::opts_knit$get("quarto.version")
-  knitr::opts_knit$set(quarto.version = "1.4")
-  text <- strsplit(knitr::knit(text = source, quiet = TRUE), "\n")[[1]]
-  knitr::opts_knit$set(quarto.version = old)
-  expect_true(": Satisfaction with the ferry by Island {#tbl-ferry}" %in% text)
+  expect_true("**Satisfaction with the ferry by Island**" %in% text)
+  report <- function(...) {
+    asked <- list(...)
+    old <- lapply(stats::setNames(names(asked), names(asked)), knitr::opts_knit$get)
+    knitr::opts_knit$set(asked)
+    on.exit(knitr::opts_knit$set(old))
+    strsplit(knitr::knit(text = source, quiet = TRUE), "\n")[[1]]
+  }
+  expect_true(": Satisfaction with the ferry by Island" %in% report(rmarkdown.pandoc.to = "docx"))
+  expect_true(": Satisfaction with the ferry by Island {#tbl-ferry}" %in%
+                report(rmarkdown.pandoc.to = "html", quarto.version = "1.4"))
+  expect_true(": (\\#tab:tbl-ferry) Satisfaction with the ferry by Island" %in%
+                report(rmarkdown.pandoc.to = "latex", bookdown.internal.label = TRUE))
   expect_false(any(grepl("```|^##", text)))
 })
 
