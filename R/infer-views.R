@@ -63,6 +63,7 @@ flip <- function(x, ...) {
 flip_choices <- function(choices) {
   choices$explains <- other_side[[choices$explains]]
   choices$percent <- c(column = "row", row = "column", total = "total")[[choices$percent]]
+  if (!is.null(choices$shown)) names(choices$shown) <- other_side[names(choices$shown)]
   choices
 }
 

@@ -56,9 +56,34 @@ new_banner <- function(tables, layout = NULL, call = NULL) {
   all <- there(unlist(tables, recursive = FALSE))
   same(lapply(all, function(table) table$tally$records), "records", call)
   same(lapply(all, function(table) side(table, "each")), "each", call)
+  tables <- with_same_answers(tables, call)
   structure(list(tables = tables, totals = lapply(tables, function(row) alone(there(row)[[1L]], call)),
                  layout = layout),
             class = "fairlattice_banner")
+}
+
+# Tables beside each other show the same answers down, tables below each other the same across, though in some of them
+# nobody may have given one.
+with_same_answers <- function(tables, call) {
+  given <- function(tables, of) {
+    unique(unlist(lapply(tables, function(table) if (!is.null(table)) of(table$layers[[1L]]))))
+  }
+  down <- lapply(tables, function(row) {
+    first <- Filter(Negate(is.null), row)[[1L]]
+    c(given(row, answers_down), answers_down(alone(first, call)$layers[[1L]]))
+  })
+  across <- lapply(seq_along(tables[[1L]]), function(j) given(lapply(tables, `[[`, j), answers_across))
+  lapply(seq_along(tables), function(i) {
+    lapply(seq_along(tables[[i]]), function(j) {
+      table <- tables[[i]][[j]]
+      if (is.null(table)) return(NULL)
+      shown <- list(down = down[[i]], across = across[[j]])
+      layer <- table$layers[[1L]]
+      if (all(shown$down %in% answers_down(layer)) && all(shown$across %in% answers_across(layer))) return(table)
+      replace(new_lattice(table$tally, replace(table$choices, "shown", list(shown)), call), "layout",
+              list(table$layout))
+    })
+  })
 }
 
 same <- function(found, what, call) {
@@ -82,5 +107,6 @@ alone <- function(x, call = NULL) {
   tally$across <- everybody_question()
   choices <- x$choices
   choices[c("explains", "paired")] <- list("across", FALSE)
+  if (!is.null(choices$shown)) choices$shown["across"] <- list(NULL)
   new_lattice(tally, choices, call)
 }

@@ -120,6 +120,7 @@ columns_as_items <- function(panel, row, each, choices, call) {
   items <- make.unique(unlist(lapply(columns, `[[`, "items")))
   panel$data[["\rcolumns"]] <- new_ticks(inside, rep(TRUE, nrow(inside)), items, items, "columns")
   choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
+  choices$shown <- list(down = answers_down(tables[[1L]]$layers[[1L]]))
   down <- tables[[1L]]$tally$down$name
   new_lattice(tally_columns(panel, down, "\rcolumns", each, call), choices, call)
 }

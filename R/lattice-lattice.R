@@ -24,7 +24,7 @@ corrections <- c(holm = "Holm", bonferroni = "Bonferroni", benjamini_hochberg = 
 # A lattice holds the tally, the choices made of it, and a layer per answer of `each`. Results are worked out when they
 # are first asked for (R/infer-results.R) and kept in the layers.
 new_lattice <- function(tally, choices, call = NULL) {
-  layers <- layers_of(tally, choices$keep_empty, isTRUE(choices$paired))
+  layers <- layers_of(tally, choices$keep_empty, isTRUE(choices$paired), choices$shown)
   used <- sum(vapply(layers, function(layer) layer$base$records, 0))
   if (used == 0) stop_nobody(tally, call)
   size <- if (isTRUE(tally$down$summed)) ncol(layers[[1L]]$n) else length(layers[[1L]]$n)
@@ -109,17 +109,19 @@ places_of <- function(question) {
   place
 }
 
-layers_of <- function(tally, keep_empty, paired = FALSE) {
+# `also` are answers of `down` and `across` that are shown though nobody may have given them.
+layers_of <- function(tally, keep_empty, paired = FALSE, also = NULL) {
   row <- places_of(tally$down)[tally$cells$down + 1L]
   column <- places_of(tally$across)[tally$cells$across + 1L]
   of_layer <- if (is.null(tally$each)) rep(1L, length(row)) else places_of(tally$each)[tally$cells$each + 1L]
   inside <- row > 0L & column > 0L & of_layer > 0L
-  shown <- function(question, at) {
-    size <- length(answers_of(question))
-    if (keep_empty || !is.null(question$items)) rep(TRUE, size) else seq_len(size) %in% at[inside]
+  shown <- function(question, at, also = NULL) {
+    answers <- answers_of(question)
+    if (keep_empty || !is.null(question$items)) rep(TRUE, length(answers)) else
+      seq_along(answers) %in% at[inside] | answers %in% also
   }
-  rows <- shown(tally$down, row)
-  columns <- shown(tally$across, column)
+  rows <- shown(tally$down, row, also$down)
+  columns <- shown(tally$across, column, also$across)
   if (paired && length(rows) == length(columns)) rows <- columns <- rows | columns
   names <- if (is.null(tally$each)) NA_character_ else answers_of(tally$each)
   keep <- if (is.null(tally$each)) TRUE else shown(tally$each, of_layer)

@@ -7,9 +7,9 @@
 #'
 #' A cell may hold `"column"`, `"row"` and `"total"` percentages, the `"n"` (respondents), the `"weighted"` n, the
 #' `"interval"` of the percentage, the `"expected"` count with its `"residual"` (observed less expected), `"pearson"`
-#' and `"adjusted"` residual, the `"contribution"` to chi-square, and the `"cumulative"` percentage of a one-way table
-#' of ordered answers. Nets ([net()]) stand over their parts where these are adjacent, at the end of the answers where
-#' they are not.
+#' and `"adjusted"` residual, the `"contribution"` to chi-square, and, of a one-way table, the `"cumulative"` percentage
+#' of ordered answers and the `"given"` percentage that it is held against. Nets ([net()]) stand over their parts where
+#' these are adjacent, at the end of the answers where they are not.
 #'
 #' @param x (lattice or banner) From [lattice()], [beside()] or [read_lattice()].
 #' @param show (character, default the percentage of the lattice) The figures of a cell, in their order.

@@ -123,7 +123,12 @@ source_line <- function(x, guarded) {
 program <- new.env(parent = emptyenv())
 program_version <- function() once(program, "version", NULL, as.character(utils::packageVersion("fairlattice")))
 
-file_checksum <- function(x) if (!is_stored(x)) source_hash(x$tally$facts$source)
+# Worked out once for all tables of a file, which may be large.
+file_checksum <- function(x) {
+  if (is_stored(x)) return(NULL)
+  source <- x$tally$facts$source
+  once(program, "checksum", source[c("path", "size", "modified")], source_hash(source))
+}
 
 # The line as it is asked for: not, by default with all lines, or in other words.
 source_shown <- function(x, layout, by_default) {

@@ -41,7 +41,6 @@ look_of <- function(layout) list(decimals = layout$decimals, wrap = layout$wrap,
 # The lines under the table, as far as they are asked for.
 lines_under <- function(x, k, grid, layout) {
   layer <- x$layers[[k]]
-  facts <- facts_of(x)
   alpha <- x$choices$alpha
   all <- identical(layout$lines, "all")
   brief <- identical(layout$lines, "usual")
@@ -49,14 +48,11 @@ lines_under <- function(x, k, grid, layout) {
   # tests, measures and bases would narrow withheld counts down, or give them
   told_of <- function(...) !guards(layout) && asked(...)
   tests <- tests_of(x)[[k]]
-  test <- headline_of(tests)
   told <- cautions_of(x)
   key <- c(marks_key(x, k, grid, layout, asked("usual")),
            if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
-       tests = if (told_of("headline", "usual") && is_given(x)) goodness_line(test, alpha) else
-         if (told_of("headline", "usual") && !is_alone(x)) c(test_line(test, alpha), means_line(x, layer, alpha),
-           trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha)),
+       tests = if (told_of("headline", "usual")) headline_lines(x, layer, tests, alpha),
        strength = if (told_of("usual") && !is_alone(x))
          c(vapply(strength_told(strength_of(x)[[k]]), function(row) sentence_case(strength_figures(row, x)), ""),
            item_lines(items_of(x)[[k]])),
@@ -69,6 +65,16 @@ lines_under <- function(x, k, grid, layout) {
        source = source_shown(x, layout, identical(layout$lines, "all") || is.null(layout$lines)))
 }
 
+# The headline test; beside it that of the means of a scored question, and the trend of two ordered ones.
+headline_lines <- function(x, layer, tests, alpha) {
+  test <- headline_of(tests)
+  if (is_given(x)) return(goodness_line(test, alpha))
+  if (is_alone(x)) return(NULL)
+  facts <- facts_of(x)
+  c(test_line(test, alpha), means_line(x, layer, alpha),
+    trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha))
+}
+
 # What the signs or letters of a table mean.
 marks_key <- function(x, k, grid, layout, asked) {
   if (layout$marks == "none") return(NULL)
@@ -77,12 +83,12 @@ marks_key <- function(x, k, grid, layout, asked) {
     if (any(grid$mark != "") || asked) key_line(x, layer, departures_of(x)[[k]], headline_of(tests_of(x)[[k]]))
   } else if (!is_alone(x)) {
     compare <- compared_side(layout)
+    compared <- facts_of(x)[[if (compare == "columns") "across" else "down"]]
     small <- layer_small_bases(layer, compare, setting("small_base"))
     c(if (layout$marks == "letters")
         c(words("letters_key", compare = compare, correction = x$choices$correction, alpha = x$choices$alpha),
-          if (isTRUE(layout$overlap)) words("letters_all") else
-          if (!is.null(facts_of(x)[[if (compare == "columns") "across" else "down"]]$headings))
-            words("letters_headings", question = facts_of(x)$across$label)) else
+          if (isTRUE(layout$overlap)) words("letters_all") else if (!is.null(compared$headings))
+            words("letters_headings", question = compared$label)) else
         words("against_key", against = layout$against, compare = compare, correction = x$choices$correction,
               alpha = x$choices$alpha),
       if (length(small$answer) && !guards(layout))

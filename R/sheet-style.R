@@ -43,7 +43,6 @@ house_style <- function(file = NULL, ...) {
     stop_input(c("Sections of a style must be named.", i = "Write house_style(rules = list(head = \"thick\"))."),
                "style", call = call)
   read <- if (!is.null(file)) read_style(file, call)
-  for (name in names(sections)) if (is.list(sections[[name]])) sections[[name]] <- as.list(sections[[name]])
   whole <- utils::modifyList(as.list(read), sections)
   checked_style(whole, if (is.null(file)) "the style" else basename(file),
                 if (!is.null(file)) readLines(file, warn = FALSE, encoding = "UTF-8"), call)

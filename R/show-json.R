@@ -31,11 +31,9 @@ table_contract <- list(
 
 json_of <- function(x) {
   facts <- facts_of(x)
-  if (isTRUE(facts$down$summed))
-    stop_input(c("The table of a number is not written as JSON.", i = "means() has its figures as a data frame."),
-               "format", call = NULL)
+  check_listed(x)
   facts$down$summed <- facts$across$summed <- facts$each$summed <- NULL
-  if (!is_stored(x)) facts$source$sha256 <- source_hash(x$tally$facts$source)
+  if (!is_stored(x)) facts$source$sha256 <- file_checksum(x)
   question <- function(q) {
     if (is.null(q)) return(NULL)
     nets <- Map(function(label, answers) list(label = label, answers = as.list(answers)), names(q$nets), q$nets)
@@ -62,6 +60,13 @@ json_of <- function(x) {
                       unlist(Map(function(layer, found) lapply(found, caution_json, each = layer$each), x$layers,
                                  cautions$layers), recursive = FALSE))),
     if (!is.null(items[[1L]])) list(items = json_rows(x, items)), list(write_up = write_up(x))))
+}
+
+check_listed <- function(x) {
+  if (isTRUE(facts_of(x)$down$summed))
+    stop_input(c("The table of a number has no cells to list.", i = "means() has its figures as a data frame."),
+               "format",
+               call = NULL)
 }
 
 # Rows of every layer, with the answer of `each` in front.

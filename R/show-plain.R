@@ -57,10 +57,3 @@ tidy_csv_of <- function(tables) {
   paste(utils::capture.output(data.table::fwrite(do.call(rbind, frames), na = "", quote = "auto", sep = ",")),
         collapse = "\n")
 }
-
-check_listed <- function(x) {
-  if (isTRUE(facts_of(x)$down$summed))
-    stop_input(c("The table of a number has no cells to list.", i = "means() has its figures as a data frame."),
-               "format",
-               call = NULL)
-}

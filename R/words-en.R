@@ -380,7 +380,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   banner_base.none = "Numbers of respondents",
   block_line = function(block, line) sprintf("%s: %s", block, line),
   block_left_out = function(block, n) {
-    sprintf("%s: %s of these %s left out, who did not answer it", block, format_count(n), plural(n, "respondent"))
+    sprintf("%s: %s of these respondents left out, who did not answer it", block, format_count(n))
   },
   by_itself = function(questions) {
     sprintf("%s %s not set against %s.", list_words(quoted(questions)), plural(length(questions), "is", "are"),

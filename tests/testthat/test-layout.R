@@ -141,6 +141,25 @@ test_that("a block of a banner is the table of its pair, and the total column ev
                sheets_of(lattice(panel, ferry, season, each = island))[[4]]$value[, 1:4])
 })
 
+test_that("blocks of a banner show the same answers, though one of them be given by nobody there", {
+  data <- data.frame(a = factor(rep(c("p", "q"), 30), c("p", "q", "r", "s")), b = rep(c("x", "y", "y"), 20),
+                     c = rep(c("u", "v"), each = 30), kept = TRUE)
+  data$a[1] <- "r"
+  data$b[1] <- NA
+  data$c[2] <- NA
+  panel <- among(data, kept)
+  x <- lattice(panel, a, c(b, c))
+  sheet <- lay_out(x, show = "n")[[1]]
+  expect_identical(sheet$stub$label[1:3], c("p", "q", "r"))
+  expect_equal(unname(sheet$value[3, ]), c(0, 0, 1, 0, 1))
+  expect_identical(dim(lay_out(lattice(panel, a, c(b, c), overlap = TRUE), marks = "letters")[[1]]$letters),
+                   dim(lay_out(x)[[1]]$value))
+  both <- lay_out(beside(lattice(panel, a, b), lattice(panel, a, c)), show = "n")[[1]]
+  expect_equal(both$value, sheet$value)
+  below_each_other <- lay_out(below(lattice(panel, b, a), lattice(panel, c, a)), show = "n")[[1]]
+  expect_identical(below_each_other$columns$label, c("p", "q", "r", "All"))
+})
+
 test_that("figures stand where the layout puts them, in its decimals and order", {
   x <- lattice(demo_panel(), heating, island)
   s <- shares(x)
