@@ -65,6 +65,8 @@ new_banner <- function(tables, layout = NULL, call = NULL) {
 # Tables beside each other show the same answers down, tables below each other the same across, though in some of them
 # nobody may have given one.
 with_same_answers <- function(tables, call) {
+  kept <- function(row) all(vapply(row, function(table) is.null(table) || isTRUE(table$choices$keep_empty), NA))
+  if (all(vapply(tables, kept, NA))) return(tables) # all that could be given are shown
   given <- function(tables, of) {
     unique(unlist(lapply(tables, function(table) if (!is.null(table)) of(table$layers[[1L]]))))
   }
