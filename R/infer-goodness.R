@@ -42,8 +42,8 @@ goodness_residuals <- function(p, q, layer, correction, alpha) {
   residual <- ifelse(se > 0, (p - q) / se, NA_real_)
   p_value <- two_sided(residual, e$df)
   # of two answers the second says what the first does
-  distinct <- if (length(p) == 2L) c(1L, 1L) else seq_along(p)
-  corrected <- correct(p_value[unique(distinct)], correction)[distinct]
+  mirror <- mirror_of(c(length(p), 1L))
+  corrected <- correct(p_value[unique(mirror)], correction)[mirror]
   list(residual = residual, p = p_value, p_corrected = corrected, mark = marks_of(corrected, residual, alpha))
 }
 
@@ -73,16 +73,13 @@ layer_departures.fairlattice_given_layer <- function(layer, correction, alpha, k
                   if (statistic > 0) pearson^2 / statistic else 0 * E)
   for (k in seq_along(figures)) out[[k]][seq_along(p)] <- figures[[k]]
   out$mark[seq_along(p)] <- ifelse(is.na(found$mark), "", found$mark)
-  distinct <- if (length(p) == 2L) 1L else seq_along(p)
+  distinct <- distinct_cells(c(length(p), 1L))
   out$critical <- critical_residual(unname(found$p_corrected)[distinct], correction, alpha, e$df)
   out
 }
 
 #' @export
-layer_compared.fairlattice_given_layer <- function(layer) {
-  able <- sum(layer$given > 0)
-  if (able == 2L) 1L else able
-}
+layer_compared.fairlattice_given_layer <- function(layer) sum(distinct_cells(c(sum(layer$given > 0), 1L)))
 
 # Those of a one-way table, with the expected counts of the shares.
 #' @export

@@ -30,7 +30,7 @@ rounded_figures <- c(percent_figures, "n", "weighted", "cumulative")
 
 # Sums, with those of everybody in the last row and column.
 sum_grid <- function(parts, what, round_to = 1) {
-  if (round_to > 1) return(rounded_grid(parts, what, round_to))
+  if (round_to > 1) return(once(parts$core$kept, paste("rounded", what), round_to, rounded_grid(parts, what, round_to)))
   core <- over_parts(parts, function(x) x$layers[[1L]][[what]])
   rbind(cbind(core, margin_over_parts(parts, "down", what)),
         c(margin_over_parts(parts, "across", what), parts$core$layers[[1L]]$base[[what]]))
@@ -72,7 +72,7 @@ bases_of <- function(x, parts, bases, round_to = 1) {
 rounded_bases <- function(parts, bases, base) {
   of <- function(what) {
     if (what == "effective") return(lapply(bases_of(parts$core, parts, what)[[1L]], each_rounded, base = base))
-    sums <- rounded_grid(parts, what, base)
+    sums <- sum_grid(parts, what, base)
     list(down = sums[, ncol(sums)], across = sums[nrow(sums), ])
   }
   stats::setNames(lapply(bases, of), bases)
@@ -95,7 +95,7 @@ percent_grid <- function(parts, percent, round_to = 1) {
 given_grid <- function(parts) {
   question <- facts_of(parts$core)$down
   given <- question$shares
-  size <- dim(percent_grid(parts, "column"))
+  size <- dim(sum_grid(parts, "n"))
   if (is.null(given)) return(array(NA_real_, size))
   nets <- vapply(nets_in(parts$core, "down"), function(net) sum(given[question$categories$label %in% net]), 0)
   array(100 * c(given, nets, 1), size)

@@ -13,46 +13,46 @@ base_choices <- c("n", "weighted", "effective")
 base_row_places <- c("foot", "top")
 decimal_kinds <- c("percent", "mean", "weighted", "expected", "number")
 
-# One check a choice: what is asked, its name, and the call that an error names; gives what is kept.
+# One check a choice: what is asked, its name, and the call that an error names.
 layout_checks <- list(
   show = function(asked, arg, call) {
     check_some(asked, names(cell_figures), arg, call)
     if (anyDuplicated(asked)) stop_layout(sprintf("`show` names \"%s\" twice.", asked[duplicated(asked)][1L]), call)
-    asked
   },
-  stack = function(asked, arg, call) one_choice(asked, stacks, arg, call),
+  stack = function(asked, arg, call) check_choice(asked, stacks, arg, call),
   decimals = function(asked, arg, call) checked_decimals(asked, call),
-  sort = function(asked, arg, call) one_choice(asked, sorts, arg, call),
-  last = function(asked, arg, call) some_text(asked, arg, Inf, call),
+  sort = function(asked, arg, call) check_choice(asked, sorts, arg, call),
+  last = function(asked, arg, call) check_text(asked, arg, Inf, call),
   labels = function(asked, arg, call) {
-    some_text(asked, arg, Inf, call)
+    check_text(asked, arg, Inf, call)
     if (length(asked) && (is.null(names(asked)) || any(!nzchar(names(asked)))))
       stop_layout("`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").", call)
-    asked
   },
-  wrap = function(asked, arg, call) whole_from(asked, arg, 4, call),
-  shorten = function(asked, arg, call) whole_from(asked, arg, 4, call),
-  title = function(asked, arg, call) some_text(asked, arg, 1L, call),
-  subtitle = function(asked, arg, call) some_text(asked, arg, Inf, call),
-  notes = function(asked, arg, call) some_text(asked, arg, Inf, call),
+  wrap = function(asked, arg, call) check_whole(asked, arg, 4, call),
+  shorten = function(asked, arg, call) check_whole(asked, arg, 4, call),
+  title = function(asked, arg, call) check_text(asked, arg, 1L, call),
+  subtitle = function(asked, arg, call) check_text(asked, arg, Inf, call),
+  notes = function(asked, arg, call) check_text(asked, arg, Inf, call),
   source = function(asked, arg, call) {
-    if (isTRUE(asked) || isFALSE(asked) || is.character(asked) && length(asked) == 1L && !is.na(asked)) return(asked)
+    if (isTRUE(asked) || isFALSE(asked) || is.character(asked) && length(asked) == 1L && !is.na(asked)) return()
     stop_layout(sprintf("`source` must be TRUE, FALSE or one text, not %s.", quote_value(asked)), call)
   },
-  bases = function(asked, arg, call) if (length(asked)) some_choices(asked, base_choices, arg, call) else character(),
-  base_rows = function(asked, arg, call) one_choice(asked, base_row_places, arg, call),
-  lines = function(asked, arg, call) one_choice(asked, line_choices, arg, call),
-  hide_under = function(asked, arg, call) whole_from(asked, arg, 0, call),
-  withhold_under = function(asked, arg, call) whole_from(asked, arg, 0, call),
-  round_to = function(asked, arg, call) whole_from(asked, arg, 1, call),
-  marks = function(asked, arg, call) one_choice(asked, mark_kinds, arg, call),
-  against = function(asked, arg, call) some_text(asked, arg, 1L, call),
-  summary = function(asked, arg, call) if (length(asked)) some_choices(asked, summary_lines, arg, call) else character()
+  bases = function(asked, arg, call) if (length(asked)) check_some(asked, base_choices, arg, call),
+  base_rows = function(asked, arg, call) check_choice(asked, base_row_places, arg, call),
+  lines = function(asked, arg, call) check_choice(asked, line_choices, arg, call),
+  hide_under = function(asked, arg, call) check_whole(asked, arg, 0, call),
+  withhold_under = function(asked, arg, call) check_whole(asked, arg, 0, call),
+  round_to = function(asked, arg, call) check_whole(asked, arg, 1, call),
+  marks = function(asked, arg, call) check_choice(asked, mark_kinds, arg, call),
+  against = function(asked, arg, call) check_text(asked, arg, 1L, call),
+  summary = function(asked, arg, call) if (length(asked)) check_some(asked, summary_lines, arg, call)
 )
 
 checked_layout <- function(asked, call) {
   asked <- Filter(Negate(is.null), asked)
-  Map(function(value, arg) layout_checks[[arg]](value, arg, call), asked, names(asked))
+  for (arg in names(asked)) layout_checks[[arg]](asked[[arg]], arg, call)
+  if (!is.null(asked$decimals)) asked$decimals <- checked_decimals(asked$decimals, call)
+  asked
 }
 
 checked_decimals <- function(decimals, call) {
@@ -64,30 +64,15 @@ checked_decimals <- function(decimals, call) {
   as.list(decimals)
 }
 
-some_text <- function(x, arg, most, call) {
-  if (is.character(x) && !anyNA(x) && length(x) <= most) return(x)
+check_text <- function(x, arg, most, call) {
+  if (is.character(x) && !anyNA(x) && length(x) <= most) return(invisible())
   stop_layout(sprintf("`%s` must be %s, not %s.", arg, if (most == 1) "one text" else "texts", quote_value(x)), call)
-}
-
-whole_from <- function(x, arg, least, call) {
-  check_whole(x, arg, least, call)
-  x
-}
-
-one_choice <- function(x, choices, arg, call) {
-  check_choice(x, choices, arg, call)
-  x
 }
 
 # Every one of several choices.
 check_some <- function(x, choices, arg, call) {
   if (!is.character(x) || !length(x)) check_choice(x, choices, arg, call)
   for (one in x) check_choice(one, choices, arg, call)
-}
-
-some_choices <- function(x, choices, arg, call) {
-  check_some(x, choices, arg, call)
-  x
 }
 
 stop_layout <- function(message, call) stop_input(message, "layout", call = call)

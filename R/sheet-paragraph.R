@@ -30,11 +30,9 @@ paragraph_of <- function(x, k, style) {
   found <- cautions_of(x)
   cautions <- by_severity(c(found$whole, found$layers[[k]]))
   if (is_alone(x)) {
-    if (is_given(x)) {
-      decision <- decision_sentence(x, layer, headline_of(tests_of(x)[[k]]))
-      if (style == "sentence") return(decision)
-    }
-    return(paste(c(if (is_given(x)) decision,
+    decision <- if (is_given(x)) decision_sentence(x, layer, headline_of(tests_of(x)[[k]]))
+    if (length(decision) && style == "sentence") return(decision)
+    return(paste(c(decision,
                    if (inherits(layer, "fairlattice_number_layer")) mean_sentence(x, layer) else
       answers_sentence(x, k, full), if (style != "sentence") c(who_sentence(x, layer, full),
                                                                             caution_sentence(cautions, full))),
@@ -52,6 +50,9 @@ paragraph_of <- function(x, k, style) {
                  caution_sentence(cautions, full))
   paste(sentences, collapse = " ")
 }
+
+# The paragraphs that go along with a table, one a layer of every table; none with counts that are withheld or rounded.
+paragraphs_with <- function(x) if (!guards(x$layout)) unlist(lapply(single_tables(x), write_up))
 
 # The null hypothesis, and whether it is rejected.
 decision_sentence <- function(x, layer, test) {

@@ -35,8 +35,12 @@ sheet_of <- function(x, k = 1L) {
     grid, look_of(layout), lines_under(x, k, grid, layout))
 }
 
-# What of the layout is the writers' to follow.
-look_of <- function(layout) list(decimals = layout$decimals, wrap = layout$wrap, style = layout$style)
+# What of the layout is the writers' to follow. Decimals that are asked for go before those of the style.
+look_of <- function(layout) {
+  of_style <- layout$style$decimals[intersect(names(layout$style$decimals), decimal_kinds)]
+  list(decimals = utils::modifyList(as.list(of_style), as.list(layout$decimals)), wrap = layout$wrap,
+       style = layout$style)
+}
 
 # The lines under the table, as far as they are asked for.
 lines_under <- function(x, k, grid, layout) {
@@ -131,7 +135,6 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   stub <- split_lines(down, if (several && layout$stack == "beneath") names)
   columns <- split_lines(across, if (several && layout$stack == "beside" || alone) names)
   columns$spanner <- ifelse(columns$role %in% c("answer", "net") & !is_alone(x), facts_of(x)$across$label, "")
-  columns$heading <- columns$heading %||% rep("", length(columns$label))
   if (is_alone(x) && !alone) columns$role[columns$role == "answer"] <- "all"
   grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases, layout$round_to))
   grid <- with_summaries(grid, stub, columns, parts, x$choices$alpha)

@@ -42,32 +42,36 @@ house_style <- function(file = NULL, ...) {
   if (length(sections) && (is.null(names(sections)) || any(!nzchar(names(sections)))))
     stop_input(c("Sections of a style must be named.", i = "Write house_style(rules = list(head = \"thick\"))."),
                "style", call = call)
-  read <- if (!is.null(file)) read_style(file, call)
-  whole <- utils::modifyList(as.list(read), sections)
-  checked_style(whole, if (is.null(file)) "the style" else basename(file),
-                if (!is.null(file)) readLines(file, warn = FALSE, encoding = "UTF-8"), call)
+  text <- if (!is.null(file)) style_text(file, call)
+  whole <- utils::modifyList(as.list(if (!is.null(file)) parsed_style(text, file, call)), sections)
+  checked_style(whole, if (is.null(file)) "the style" else basename(file), unlist(strsplit(text %||% "", "\r?\n")),
+                call)
 }
 
 as_style <- function(style, call) {
   if (inherits(style, "fairlattice_style")) return(style)
-  if (is.character(style) && length(style) == 1L && !is.na(style)) return(house_style(style))
+  if (one_text(style)) return(house_style(style))
   stop_layout(sprintf("`style` must be from house_style() or the path of its file, not %s.", quote_value(style)), call)
 }
 
-read_style <- function(file, call) {
-  if (!is.character(file) || length(file) != 1L || is.na(file))
+style_text <- function(file, call) {
+  if (!one_text(file))
     stop_input(sprintf("`file` must be one path, not %s.", quote_value(file)), "style", call = call)
   if (!file.exists(file) || dir.exists(file))
     stop_input(sprintf("There is no style file \"%s\".", file), "style", path = file, call = call)
   if (!grepl("[.]ya?ml$", file, ignore.case = TRUE))
     stop_input(c(sprintf("\"%s\" does not end in .yml or .yaml.", file), i = "A house style is a YAML file."), "style",
                path = file, call = call)
+  text_of(file)
+}
+
+parsed_style <- function(text, file, call) {
   need_package("yaml", "read a house style", call)
   bad <- function(why, ...) {
     stop_input(c(sprintf("The style \"%s\" cannot be read.", basename(file)), x = why, ...), "style", path = file,
                call = call)
   }
-  out <- parse_yaml(text_of(file), bad)
+  out <- parse_yaml(text, bad)
   if (is.null(out)) return(list())
   if (!is.list(out) || is.null(names(out))) bad("It has no sections.", i = "Write them like \"decimals:\".")
   out
@@ -133,7 +137,9 @@ checked_style <- function(style, name, lines, call) {
   if (!is.null(fault))
     stop_here("language", sprintf("\"language\" must be %s, not %s.", fault, quote_value(style$language)))
   check_style_words(style$words, stop_here)
-  style$layout <- tryCatch(checked_layout(lapply(style$layout, unlist), call), fairlattice_error = function(e) {
+  # an empty list, such as "bases: []", is none
+  chosen <- lapply(style$layout, function(value) if (is.list(value)) as.character(unlist(value)) else value)
+  style$layout <- tryCatch(checked_layout(chosen, call), fairlattice_error = function(e) {
     key <- Find(function(key) grepl(sprintf("`%s`", key), conditionMessage(e), fixed = TRUE), names(style$layout))
     stop_here(c("layout", key), first_line(conditionMessage(e)))
   })

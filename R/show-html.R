@@ -30,13 +30,14 @@ html_table <- function(x, k, figure, alone, call) {
   heading <- if (alone) tag$h1 else tag$h2
   sheets <- sheets_of(x)
   single <- inherits(x, "fairlattice_lattice")
+  paragraphs <- paragraphs_with(x)
   tag$section(
     id = paste0("table-", k), style = css_of(x$layout$style), if (length(sheets) > 1L) heading(sheets[[1L]]$title),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
     # figure and paragraph would show cells that are withheld
     if (figure != "none" && single && !is_alone(x) && !guards(x$layout)) html_figure(figure_data(x), figure, call),
-    if (!guards(x$layout))
-      list(tag$h3(words("to_paste")), lapply(unlist(lapply(single_tables(x), write_up)), tag$p, class = "write-up")))
+    if (length(paragraphs))
+      list(tag$h3(words("to_paste")), lapply(paragraphs, tag$p, class = "write-up")))
 }
 
 html_sheet <- function(sheet, heading) {
@@ -101,7 +102,7 @@ html_heads <- function(sheet, name) {
     if (level == 1L) corner <- tag$th(rowspan = deep, scope = "col", class = "corner", sheet$corner) else corner <- NULL
     begins <- which(deep - own + 1L == level)
     spans <- if (level < deep) over[[level]] else rep("", length(own))
-    key <- if (level == 2L && deep == 3L) paste(over[[1L]], over[[2L]]) else spans
+    key <- do.call(paste, c(list(spans), over[seq_len(min(level, deep) - 1L)])) # apart where what is above is
     runs <- rle(paste0(key, ifelse(nzchar(spans), "", paste0("\r", seq_along(key)))))
     first <- cumsum(c(1L, runs$lengths))[seq_along(runs$lengths)]
     tag$tr(corner, lapply(seq_along(first), function(run) {

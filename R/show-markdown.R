@@ -10,14 +10,14 @@ markdown_of <- function(tables) {
 markdown_table <- function(x, level) {
   sheets <- sheets_of(x)
   layered <- length(sheets) > 1L
+  paragraphs <- paragraphs_with(x)
   c(markdown_heading(sheets[[1L]]$title, level),
     unlist(lapply(sheets, function(sheet) {
       c(if (layered) markdown_heading(sheet$layer, level + 1L) else
         if (length(sheet$layer)) markdown_lines(sheet$layer),
         markdown_sheet(sheet))
     })),
-    if (!guards(x$layout))
-      c(markdown_heading(words("to_paste"), level + 1L), markdown_lines(unlist(lapply(single_tables(x), write_up)))))
+    if (length(paragraphs)) c(markdown_heading(words("to_paste"), level + 1L), markdown_lines(paragraphs)))
 }
 
 markdown_sheet <- function(sheet) {

@@ -6,7 +6,7 @@ text_width_of_file <- 100L
 plain_of <- function(tables) {
   unlist(lapply(tables, function(x) {
     x$layout$lines <- x$layout$lines %||% "all"
-    paragraphs <- if (!guards(x$layout)) in_style(x$layout$style, unlist(lapply(single_tables(x), write_up)))
+    paragraphs <- in_style(x$layout$style, paragraphs_with(x))
     c(cli::ansi_strip(format(x, width = text_width_of_file)),
       if (length(paragraphs)) c(words("to_paste"), "", wrap_lines(paragraphs, text_width_of_file), ""))
   }))
@@ -25,9 +25,7 @@ csv_sheet <- function(sheet) {
   grid <- rbind(no_formula(c(sheet$corner, head_texts(sheet))),
                 cbind(no_formula(stub_labels(sheet$stub)), cell_texts(sheet)))
   under <- c(sheet$key, sheet$tests, sheet$strength, sheet$reference,
-             if (nrow(sheet$cautions))
-             sprintf("%s: %s", name_of("severity", sheet$cautions$severity), sheet$cautions$text),
-             sheet$notes, sheet$account, sheet$source)
+             caution_texts(sheet$cautions), sheet$notes, sheet$account, sheet$source)
   single <- function(lines) vapply(no_formula(lines[nzchar(lines)]), csv_row, "", USE.NAMES = FALSE)
   c(single(c(sheet$title, sheet$layer, sheet$subtitle)), apply(grid, 1L, csv_row), single(under))
 }

@@ -77,9 +77,11 @@ remedy_of <- function(code) {
 
 text_cautions <- function(cautions, width) {
   if (!nrow(cautions)) return(NULL)
-  severity <- name_of("severity", cautions$severity)
-  c("", wrap_lines(sprintf("%s: %s%s", severity, cautions$text, remedy_of(cautions$code)), width, exdent = 6L))
+  c("", wrap_lines(paste0(caution_texts(cautions), remedy_of(cautions$code)), width, exdent = 6L))
 }
+
+# "Care: 6 ids occur more than once."
+caution_texts <- function(cautions) sprintf("%s: %s", name_of("severity", cautions$severity), cautions$text)
 
 # Figures stay with their signs and what they count: "p = 0.013", "95 %" and "no weight (4)" are not torn apart.
 held <- function(lines) {
@@ -164,7 +166,9 @@ text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, wid
   head_columns <- lapply(seq_along(heads),
                          function(j) pad(paste0(from_below(heads[[j]]), gap), widths[j] + 2L, "right"))
   header <- do.call(paste0, c(list(pad(from_below(corner), stub_width)), head_columns))
-  over <- unlist(lapply(spanners, spanner_line, widths = widths + 2L, stub_width = stub_width, width = width))
+  # headings under different questions stay apart
+  over <- unlist(Map(spanner_line, spanners, list("", spanners[[1L]]), MoreArgs = list(
+    widths = widths + 2L, stub_width = stub_width, width = width)))
   rows <- lapply(seq_along(stub), function(i) {
     lines <- stub[[i]]
     figures <- paste0(pad(text[i, ], widths + 2L, "right"), collapse = "")
@@ -189,16 +193,16 @@ with_rules <- function(rows, roles, rules) {
 }
 
 # The questions over their columns; a long one is cut where the next begins, and at the end of the panel.
-spanner_line <- function(spanners, widths, stub_width, width) {
+spanner_line <- function(spanners, above, widths, stub_width, width) {
   if (!any(nzchar(spanners))) return(NULL)
-  runs <- rle(spanners)
+  runs <- rle(paste(above, spanners, sep = "\r"))
   room <- vapply(split(widths, rep(seq_along(runs$lengths), runs$lengths)), sum, 0)
   last <- length(room)
   # the last may reach beyond its columns, but not beyond the line
   most <- min(max(10L, room[last] - 2L), width - stub_width - sum(room[-last]) - 2L)
   paste0(strrep(" ", stub_width), paste0(Map(function(label, room, k) {
     pad(paste0("  ", shorten(label, if (k == last) most else max(1L, room - 3L))), room)
-  }, runs$values, room, seq_along(room)), collapse = ""))
+  }, sub(".*\r", "", runs$values), room, seq_along(room)), collapse = ""))
 }
 
 # A line's label; of a further figure of the same answer its name.

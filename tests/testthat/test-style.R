@@ -43,6 +43,28 @@ test_that("a style is followed by every form as far as it can, and what it canno
                "Very dissatisfied +9,1%")
 })
 
+test_that("decimals of a style are those of the sheet, and an empty list of bases is none", {
+  x <- lattice(score(demo_panel(), ferry), ferry, island)
+  style <- house_style(written(c("decimals:", "  mean: 3", "  weighted: 1", "layout:", "  bases: []",
+                                 "  show: [weighted, column]")))
+  text <- format(lay_out(x, style = style, lines = "none"), width = 200)
+  expect_true(any(grepl("^Mean +[0-9][.][0-9]{3} ", text)))
+  expect_true(any(grepl("^Very dissatisfied +[0-9]+[.][0-9] \\([0-9.]+\\)", text)))
+  expect_false(any(grepl("Respondents", text)))
+  expect_true(any(grepl("^Mean +[0-9][.][0-9] ",
+                        format(lay_out(x, style = style, decimals = c(mean = 1)), width = 200))))
+})
+
+test_that("headings that are alike stay apart under different questions", {
+  panel <- among(demo_panel(), leave == "Yes")
+  panel <- subdivide(subdivide(panel, leave, by = internet), leave, by = mode)
+  x <- lay_out(lattice(panel, ferry, c(leave_by_internet, leave_by_mode)), lines = "none")
+  expect_true(any(grepl("^ +Yes +Yes$", format(x, width = 200))))
+  path <- withr::local_tempfile(fileext = ".html")
+  publish(x, path, figure = "none")
+  expect_length(xml2::xml_find_all(xml2::read_html(path), "//thead/tr[2]/th[text() = 'Yes']"), 2)
+})
+
 test_that("a style that cannot be read says where and why", {
   wrong <- function(text, message) {
     expect_error(house_style(written(text)), message, class = "fairlattice_error_style")
