@@ -62,8 +62,6 @@ html_sheet <- function(sheet, heading) {
     tag$tr(class = sheet$stub$role[i], tag$th(scope = "row", labels[i]),
            lapply(seq_len(nrow(sheet$columns)), function(j) cell(i, j)))
   }
-  body <- sheet$stub$role %in% c("heading", "answer", "net")
-  several <- "heading" %in% sheet$stub$role
   name <- function(j) {
     figure <- sheet$columns$figure[j]
     list(sheet$columns$label[j], if (nzchar(figure) && nzchar(sheet$columns$label[j])) tag$br(), figure)
@@ -74,47 +72,45 @@ html_sheet <- function(sheet, heading) {
       style = if (!is.null(sheet$wrap)) sprintf("--wrap: %dch", as.integer(sheet$wrap)),
       tag$caption(heading(sheet$layer %||% sheet$title), lapply(sheet$subtitle, tag$span)),
       tag$thead(html_heads(sheet, name)),
-      # a question's answers, and what stands under them; several questions follow each other
-      lapply(split(seq_along(body), cumsum(c(TRUE, body[-1L] != body[-length(body)]))), function(rows) {
-        at_foot <- !body[rows[1L]] && max(rows) == length(body) && !several
-        group <- if (at_foot) tag$tfoot else tag$tbody
-        group(class = if (!body[rows[1L]] && !at_foot) "foot", lapply(rows, row))
+      lapply(line_groups(sheet$stub), function(group) {
+        part <- if (group$foot) tag$tfoot else tag$tbody
+        part(class = if (!group$body && !group$foot) "foot", lapply(group$rows, row))
       }))),
-    lapply(held(sheet$key), tag$p, class = "key"),
-    lapply(held(c(sheet$tests, sheet$strength)), tag$p, class = "test"),
-    lapply(held(sheet$reference), tag$p, class = "key"),
-    if (nrow(sheet$cautions)) tag$ul(class = "cautions", Map(function(severity, words) {
-      tag$li(class = severity, tag$b(words(paste0("severity.", severity))), " ", words)
-    }, sheet$cautions$severity, held(sheet$cautions$text), USE.NAMES = FALSE)),
-    lapply(held(c(sheet$notes, sheet$account, sheet$source)), tag$p, class = "account"))
+    html_lines(lines_below(sheet)))
+}
+
+line_classes <- c(key = "key", tests = "test", strength = "test", reference = "key", notes = "account",
+                  account = "account", source = "account")
+
+# Lines of text as paragraphs, and cautions as a list.
+html_lines <- function(lines) {
+  tag <- htmltools::tags
+  runs <- split(lines, cumsum(c(TRUE, diff(lines$kind == "caution") != 0))[seq_len(nrow(lines))])
+  lapply(unname(runs), function(run) {
+    text <- held(run$text)
+    if (run$kind[1L] != "caution") return(Map(function(kind, line) tag$p(class = line_classes[[kind]], line),
+                                              run$kind, text, USE.NAMES = FALSE))
+    tag$ul(class = "cautions", Map(function(severity, line) {
+      tag$li(class = severity, tag$b(words(paste0("severity.", severity))), " ", line)
+    }, run$severity, text, USE.NAMES = FALSE))
+  })
 }
 
 # The heads of the columns: under the question they are answers of, and of a question within another under the answers
-# of that. What has no spanner or heading over it reaches up to the top.
+# of that.
 html_heads <- function(sheet, name) {
   tag <- htmltools::tags
-  over <- list(sheet$columns$spanner, sheet$columns$heading)
-  over <- Filter(function(names) any(nzchar(names)), over)
-  deep <- length(over) + 1L
-  # how many rows of the head a column's own cell takes
-  own <- deep - Reduce(`+`, lapply(over, nzchar), rep(0L, nrow(sheet$columns)))
-  row <- function(level) {
-    if (level == 1L) corner <- tag$th(rowspan = deep, scope = "col", class = "corner", sheet$corner) else corner <- NULL
-    begins <- which(deep - own + 1L == level)
-    spans <- if (level < deep) over[[level]] else rep("", length(own))
-    key <- do.call(paste, c(list(spans), over[seq_len(min(level, deep) - 1L)])) # apart where what is above is
-    runs <- rle(paste0(key, ifelse(nzchar(spans), "", paste0("\r", seq_along(key)))))
-    first <- cumsum(c(1L, runs$lengths))[seq_along(runs$lengths)]
-    tag$tr(corner, lapply(seq_along(first), function(run) {
-      j <- first[run]
-      if (level < deep && nzchar(over[[level]][j]))
-        return(tag$th(colspan = runs$lengths[run], scope = "colgroup", class = "spanner", over[[level]][j]))
-      lapply(intersect(seq(j, length.out = runs$lengths[run]), begins), function(j) {
-        tag$th(rowspan = if (own[j] > 1L) own[j], scope = "col", class = sheet$columns$role[j], name(j))
-      })
+  heads <- head_cells(sheet)
+  scope <- c(corner = "col", spanner = "colgroup", column = "col")
+  lapply(split(heads, heads$row), function(row) {
+    tag$tr(lapply(seq_len(nrow(row)), function(k) {
+      head <- row[k, ]
+      role <- if (head$kind == "column") sheet$columns$role[head$column] else head$kind
+      tag$th(rowspan = if (head$rows > 1L || head$kind == "corner") head$rows,
+             colspan = if (head$columns > 1L || head$kind == "spanner") head$columns,
+             scope = scope[[head$kind]], class = role, if (head$kind == "column") name(head$column) else head$label)
     }))
-  }
-  lapply(seq_len(deep), row)
+  })
 }
 
 # A style as the custom properties that the page's style sheet reads; NULL without one.

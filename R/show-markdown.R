@@ -24,11 +24,14 @@ markdown_sheet <- function(sheet) {
   c(markdown_lines(sheet$subtitle), markdown_grid(sheet), "", markdown_under(sheet))
 }
 
-# What stands under the grid.
+# What stands under the grid: paragraphs, and cautions as a list.
 markdown_under <- function(sheet) {
-  cautions <- sprintf("- **%s:** %s", name_of("severity", sheet$cautions$severity), markdown_text(sheet$cautions$text))
-  c(markdown_lines(c(sheet$key, sheet$tests, sheet$strength, sheet$reference)),
-    if (length(cautions)) c(cautions, ""), markdown_lines(c(sheet$notes, sheet$account, sheet$source)))
+  lines <- lines_below(sheet)
+  last <- lines$kind == "caution" & c(lines$kind[-1L] != "caution", TRUE)[seq_len(nrow(lines))]
+  caution <- sprintf("- **%s:** %s", name_of("severity", lines$severity), markdown_text(lines$text))
+  unlist(Map(function(kind, text, caution, last) {
+    if (kind == "caution") c(caution, if (last) "") else c(text, "")
+  }, lines$kind, markdown_text(lines$text), caution, last), use.names = FALSE)
 }
 
 # One row of heads: a column's question stands before its answer where there are several.
@@ -49,24 +52,6 @@ markdown_grid <- function(sheet) {
                vapply(heads, longest_word, 0L)) + 1L
   rule <- ifelse(right, paste0(strrep("-", need - 1L), ":"), paste0(":", strrep("-", need - 1L)))
   c(row(padded[1L, ]), row(rule), apply(padded[-1L, , drop = FALSE], 1L, row))
-}
-
-# The text of every cell with its sign or letters.
-cell_texts <- function(sheet) {
-  sign <- ifelse(sheet$mark == "", "", paste0(" ", mark_signs[sheet$mark]))
-  letters <- if (is.null(sheet$letters)) "" else ifelse(sheet$letters == "", "", paste0(" ", sheet$letters))
-  matrix(paste0(sheet_text(sheet), if (is.null(sheet$letters)) sign, letters, ifelse(sheet$peak, "^", "")),
-         nrow(sheet$value))
-}
-
-# The heads of the columns on one line: question and heading where there are several of them, answer, figure.
-head_texts <- function(sheet) {
-  columns <- sheet$columns
-  spanners <- setdiff(columns$spanner, "")
-  before <- cbind(if (length(spanners) > 1L) columns$spanner, columns$heading)
-  before <- apply(before, 1L, function(parts) paste(parts[nzchar(parts)], collapse = ": "))
-  text <- ifelse(nzchar(before) & nzchar(columns$label), paste(before, columns$label, sep = ": "), columns$label)
-  trimws(paste(text, columns$figure))
 }
 
 markdown_heading <- function(text, level) if (nzchar(text)) c(paste(strrep("#", level), markdown_text(text)), "")
@@ -114,8 +99,7 @@ markdown_report <- function(x, label) {
   sheets <- sheets_of(x)
   c("", unlist(lapply(seq_along(sheets), function(k) {
     sheet <- sheets[[k]]
-    parts <- c(sheet$title, sheet$layer)
-    title <- markdown_text(paste(parts[nzchar(parts)], collapse = ". "))
+    title <- markdown_text(full_title(sheet))
     captioned <- !is.null(knitr::pandoc_to())
     c(if (nzchar(title) && !captioned) c(sprintf("**%s**", title), ""),
       if (!captioned) markdown_lines(sheet$subtitle), markdown_grid(sheet), "",

@@ -24,8 +24,8 @@ csv_of <- function(tables) {
 csv_sheet <- function(sheet) {
   grid <- rbind(no_formula(c(sheet$corner, head_texts(sheet))),
                 cbind(no_formula(stub_labels(sheet$stub)), cell_texts(sheet)))
-  under <- c(sheet$key, sheet$tests, sheet$strength, sheet$reference,
-             caution_texts(sheet$cautions), sheet$notes, sheet$account, sheet$source)
+  lines <- lines_below(sheet)
+  under <- ifelse(lines$kind == "caution", caution_texts(lines), lines$text)
   single <- function(lines) vapply(no_formula(lines[nzchar(lines)]), csv_row, "", USE.NAMES = FALSE)
   c(single(c(sheet$title, sheet$layer, sheet$subtitle)), apply(grid, 1L, csv_row), single(under))
 }

@@ -205,12 +205,6 @@ spanner_line <- function(spanners, above, widths, stub_width, width) {
   }, sub(".*\r", "", runs$values), room, seq_along(room)), collapse = ""))
 }
 
-# A line's label; of a further figure of the same answer its name.
-stub_labels <- function(stub) {
-  further <- c(FALSE, stub$label[-1L] == stub$label[-nrow(stub)] & nzchar(stub$figure[-1L]))
-  ifelse(further, paste0("\u2002", stub$figure), stub$label)
-}
-
 text_width <- function(x) as.integer(nchar(x, type = "width"))
 
 pad <- function(x, width, side = "left") {
