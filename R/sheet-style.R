@@ -201,6 +201,7 @@ in_style <- function(style, code) {
 style_followed <- list(
   text = c("rules", "decimals", "numbers", "language", "words", "layout"),
   html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
+  docx = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
   md = c("decimals", "numbers", "language", "words", "layout"),
   txt = c("rules", "decimals", "numbers", "language", "words", "layout"),
   csv = c("decimals", "numbers", "language", "words", "layout"),

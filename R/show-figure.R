@@ -18,6 +18,11 @@ autoplot.fairlattice_lattice <- function(object, kind = c("stacked", "departures
   in_style(object$layout$style, plot_of(figure_data(object), kind, environment()))
 }
 
+# Whether a figure goes along with a table: it would show cells that are withheld.
+has_figure <- function(x, figure) {
+  figure != "none" && inherits(x, "fairlattice_lattice") && !is_alone(x) && !guards(x$layout)
+}
+
 plot_of <- function(f, kind, call) {
   data <- figures[[kind]]$data(f)
   if (!nrow(data)) stop_input("There is nothing to draw: nobody is in the table.", "nobody", call = call)
@@ -69,7 +74,7 @@ stacked_draw <- function(data, f) {
     ggplot2::scale_fill_manual(values = unname(colour), labels = function(x) wrap_words(x, 18L), drop = FALSE) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(c(0, 0.02)),
                                 labels = function(x) paste0(x, words("percent_sign"))) +
-    ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL, fill = NULL,
+    ggplot2::labs(title = if (!is.null(f$title)) wrap_words(f$title, 70L), x = NULL, y = NULL, fill = NULL,
                   subtitle = wrap_words(words("figure_stacked", question = f[[side[["bar"]]]]$label), 90L)) +
     figure_theme(f$style)
   with_layers(plot, f)
@@ -87,7 +92,7 @@ items_draw <- function(data, f, side) {
     ggplot2::scale_x_continuous(limits = c(0, max(data$percent) * 1.15),
                                 labels = function(x) paste0(x, words("percent_sign"))) +
     ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
-    ggplot2::labs(title = wrap_words(f$title, 70L), x = NULL, y = NULL,
+    ggplot2::labs(title = if (!is.null(f$title)) wrap_words(f$title, 70L), x = NULL, y = NULL,
                   subtitle = wrap_words(words("figure_items", question = f[[side[["bar"]]]]$label), 90L)) +
     figure_theme(f$style)
 }
@@ -114,7 +119,7 @@ departures_draw <- function(data, f) {
                                   na.value = "#dddddd", guide = "none") +
     ggplot2::scale_x_discrete(labels = function(x) wrap_words(x, 14L), position = "top") +
     ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
-    ggplot2::labs(title = wrap_words(f$title, 70L), x = f$across$label, y = f$down$label,
+    ggplot2::labs(title = if (!is.null(f$title)) wrap_words(f$title, 70L), x = f$across$label, y = f$down$label,
                   subtitle = words("figure_departures")) +
     figure_theme(f$style) + ggplot2::theme(panel.grid = ggplot2::element_blank())
   with_layers(plot, f)

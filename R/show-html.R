@@ -29,13 +29,11 @@ html_table <- function(x, k, figure, alone, call) {
   tag <- htmltools::tags
   heading <- if (alone) tag$h1 else tag$h2
   sheets <- sheets_of(x)
-  single <- inherits(x, "fairlattice_lattice")
   paragraphs <- paragraphs_with(x)
   tag$section(
     id = paste0("table-", k), style = css_of(x$layout$style), if (length(sheets) > 1L) heading(sheets[[1L]]$title),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
-    # figure and paragraph would show cells that are withheld
-    if (figure != "none" && single && !is_alone(x) && !guards(x$layout)) html_figure(figure_data(x), figure, call),
+    if (has_figure(x, figure)) html_figure(figure_data(x), figure, call),
     if (length(paragraphs))
       list(tag$h3(words("to_paste")), lapply(paragraphs, tag$p, class = "write-up")))
 }

@@ -1,37 +1,56 @@
 #' Save tables
 #'
-#' Writes one self-contained accessible page (`.html`), Markdown (`.md`), plain text (`.txt`), the table as it is
-#' printed for a spreadsheet (`.csv`) or one row a cell for another program (`.tidy.csv`), the documented JSON
-#' (`.json`), or the figure alone (`.svg`, `.png`). All but the figures and the JSON draw the laid-out table and
-#' compute nothing. In a spreadsheet's file a label that would be taken for a formula stands behind an apostrophe. The
-#' file is written beside its final name and then renamed, so that a failure leaves the old file as it was.
+#' Writes tables in the form that the file's ending asks for:
 #'
-#' @param x (lattice, banner, or list of them) From [lattice()], [beside()], [read_lattice()] or [lay_out()].
+#' * `.html`: one self-contained accessible page; `.mail.html`: the same to paste into a mail, with its look and without
+#'   hidden words;
+#' * `.docx`: a Word document in named styles, with captions that Word counts, in the styles of a house's `template`;
+#' * `.xlsx`: a workbook with a sheet a table and numbers that are numbers; with `formulas` sheets that calculate;
+#' * `.pptx`: a slide a table with a table and a chart that can be edited, on a house's `template`;
+#' * `.tex`, `.pdf`: LaTeX, and what LaTeX makes of it;
+#' * `.md`: Markdown; `.txt`: plain text;
+#' * `.csv`: the table as it is printed, for a spreadsheet; `.tidy.csv`: one row a cell, for another program;
+#' * `.json`: the documented JSON;
+#' * `.svg`, `.png`, `.figure.pdf`: the figure alone.
+#'
+#' All but the figures, the tidy form, the JSON and a workbook with formulas draw the laid-out table and compute nothing.
+#' Pages, documents, workbooks and slides carry the JSON inside, so that [read_lattice()] brings the tables back. In a
+#' spreadsheet's text file a label that would be taken for a formula stands behind an apostrophe. The file is written
+#' beside its final name and then renamed, so that a failure leaves the old file as it was.
+#'
+#' @param x (lattice, banner, result, or list of them) From [lattice()], [beside()], [read_lattice()] or [lay_out()]; in
+#'   a list also results such as those of [departures()], [risks()], [pooled()] or [look()].
 #' @param path (string) Where to; its ending says what is written. The folder must exist.
 #' @param figure ("stacked", "departures" or "none", default "stacked") The figure drawn.
+#' @param template (string) A document or presentation of the house (`.docx` or `.pptx`), whose styles the new one takes.
+#'   Styles that it lacks are added; those of the same name are its own.
+#' @param formulas (TRUE or FALSE, default FALSE) Of a workbook: whether counts are typed in and all else calculates.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `path`, invisibly.
-#' @section Errors: `fairlattice_error_format` (unknown ending), `fairlattice_error_no_folder`,
-#'   `fairlattice_error_not_written`.
+#' @section Errors: `fairlattice_error_format` (unknown ending), `fairlattice_error_template`,
+#'   `fairlattice_error_no_folder`, `fairlattice_error_not_written`, `fairlattice_error_package`.
 #' @export
 #' @examples
 #' table <- lattice(demo_records(), down = ferry, across = island)
 #' publish(table, tempfile(fileext = ".html"), figure = "none")
 #' publish(table, tempfile(fileext = ".json"))
-publish <- function(x, path, figure = c("stacked", "departures", "none"), ...) {
+publish <- function(x, path, figure = c("stacked", "departures", "none"), template = NULL, formulas = FALSE, ...) {
   nothing_else(...)
   call <- environment()
   figure <- first_of(figure)
   check_choice(figure, c(names(figures), "none"), "figure", call)
+  check_flag(formulas, "formulas", call)
   tables <- if (inherits(x, c("fairlattice_lattice", "fairlattice_banner", "fairlattice_sheets"))) list(x) else x
   if (!is.list(tables) || !length(tables)) check_class(x, "fairlattice_lattice", "x", "lattice()", call)
   tables <- lapply(tables, function(table) if (inherits(table, "fairlattice_sheets")) attr(table, "of") else table)
   for (table in tables) check_table(table, call)
   check_output(path, call)
+  check_taken(path, template, formulas, call)
   check_withheld(tables, path, call)
   for (style in unique(lapply(tables, function(table) table$layout$style)))
     say_not_followed(style, ending_of(path))
-  write_beside(path, function(file) writers[[ending_of(path)]]$write(tables, file, figure, call), call)
+  asked <- list(figure = figure, template = template, formulas = formulas, call = call)
+  write_beside(path, function(file) writers[[ending_of(path)]]$write(tables, file, asked), call)
   invisible(path)
 }
 
@@ -52,29 +71,60 @@ check_withheld <- function(tables, path, call) {
                call = call)
 }
 
-# What a file may end in: what writes it, whether it draws the sheet alone (so that what is withheld stays so), and
-# what it is for.
+# What a file may end in: what writes it and what it is for; whether it draws the sheet alone (so that what is withheld
+# stays so); and what else it takes.
+new_writer <- function(what, write, sheet = TRUE, takes = character()) {
+  list(what = what, write = write, sheet = sheet, takes = takes)
+}
+
 writers <- list(
-  html = list(write = function(tables, file, figure, call) write_whole(html_of(tables, figure, call), file),
-              sheet = TRUE,
-              what = "a page for the browser"),
-  md = list(write = function(tables, file, figure, call) write_whole(markdown_of(tables), file), sheet = TRUE,
-            what = "Markdown"),
-  txt = list(write = function(tables, file, figure, call) write_whole(plain_of(tables), file), sheet = TRUE,
-             what = "plain text"),
-  csv = list(write = function(tables, file, figure, call) write_whole(csv_of(tables), file), sheet = TRUE,
-             what = "the table as it is printed, for a spreadsheet"),
-  tidy.csv = list(write = function(tables, file, figure, call) write_whole(tidy_csv_of(tables), file), sheet = FALSE,
-                  what = "one row a cell, for another program"),
-  json = list(write = function(tables, file, figure, call) write_whole(json_tables(tables), file), sheet = FALSE,
-              what = "everything as data"),
-  svg = list(write = function(tables, file, figure, call) write_figure(tables, file, figure, "svg", call),
-             sheet = FALSE,
-             what = "the figure"),
-  png = list(write = function(tables, file, figure, call) write_figure(tables, file, figure, "png", call),
-             sheet = FALSE,
-             what = "the figure")
+  html = new_writer("a page for the browser", function(tables, file, asked) {
+    write_whole(html_of(tables, asked$figure, asked$call), file)
+  }),
+  docx = new_writer("a Word document", takes = "template", write = function(tables, file, asked) {
+    word_of(tables, file, asked$figure, asked$template, asked$call)
+    carry_data(tables, file, "word/document.xml")
+  }),
+  md = new_writer("Markdown", function(tables, file, asked) write_whole(markdown_of(tables), file)),
+  txt = new_writer("plain text", function(tables, file, asked) write_whole(plain_of(tables), file)),
+  csv = new_writer("the table as it is printed, for a spreadsheet", function(tables, file, asked) {
+    write_whole(csv_of(tables), file)
+  }),
+  tidy.csv = new_writer("one row a cell, for another program", sheet = FALSE, write = function(tables, file, asked) {
+    write_whole(tidy_csv_of(tables), file)
+  }),
+  json = new_writer("everything as data", sheet = FALSE, write = function(tables, file, asked) {
+    write_whole(json_tables(tables), file)
+  }),
+  svg = new_writer("the figure", sheet = FALSE, write = function(tables, file, asked) {
+    write_figure(tables, file, asked, "svg")
+  }),
+  png = new_writer("the figure", sheet = FALSE, write = function(tables, file, asked) {
+    write_figure(tables, file, asked, "png")
+  })
 )
+
+# The tables as data inside a package, unless the sheet shows less than they hold.
+carry_data <- function(tables, file, main) {
+  if (can_carry(tables)) with_data(file, json_tables(tables), main)
+}
+
+can_carry <- function(tables) {
+  !any(vapply(tables, function(x) guards(x$layout), NA)) &&
+    !any(vapply(unlist(lapply(tables, single_tables), recursive = FALSE),
+                function(x) isTRUE(facts_of(x)$down$summed), NA))
+}
+
+# What is asked of a form that does not take it is told, not passed over.
+check_taken <- function(path, template, formulas, call) {
+  given <- c(template = !is.null(template), formulas = formulas)
+  for (name in names(given)[given]) {
+    takers <- names(Filter(function(writer) name %in% writer$takes, writers))
+    if (!ending_of(path) %in% takers)
+      stop_input(c(sprintf("`%s` is for %s files, not for \"%s\".", name, paste0(".", takers, collapse = " and "),
+                           basename(path))), "format", path = path, call = call)
+  }
+}
 
 # The ending of a path that says what is written: the longest that is known.
 ending_of <- function(path) {
@@ -88,15 +138,16 @@ json_tables <- function(tables) {
   if (length(texts) == 1L) texts else paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
 }
 
-write_figure <- function(tables, file, figure, device, call) {
+write_figure <- function(tables, file, asked, device) {
+  call <- asked$call
   if (length(tables) > 1L) {
     stop_input(c(sprintf("A %s file holds one figure, and there are %d tables.", toupper(device), length(tables)),
                  i = "Write a page, or one table at a time."), "format", call = call)
   }
   if (inherits(tables[[1L]], "fairlattice_banner"))
     stop_input(c("A banner has no figure.", i = "Draw one of its tables."), "format", call = call)
-  if (figure == "none") stop_input("`figure` is \"none\", so there is nothing to draw.", "format", call = call)
-  in_style(tables[[1L]]$layout$style, draw_figure(figure_data(tables[[1L]]), figure, file, device, call))
+  if (asked$figure == "none") stop_input("`figure` is \"none\", so there is nothing to draw.", "format", call = call)
+  in_style(tables[[1L]]$layout$style, draw_figure(figure_data(tables[[1L]]), asked$figure, file, device, call))
 }
 
 check_output <- function(path, call) {

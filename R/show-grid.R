@@ -1,0 +1,92 @@
+# What is drawn as a table in Word, slides, LaTeX and mail: texts in rows and columns, the same of a sheet and of a
+# result.
+#
+#   heads       rows of the head, from the top: data frames of the cells (text, figure, span, kind: "corner", "spanner",
+#               "column", "empty")
+#   texts       character matrix; its first columns are labels
+#   labels      how many of them
+#   signs       character matrix of the same size: marks or letters beside the figures, or NULL
+#   marks       "more", "fewer", "higher", "lower" or "" of every cell
+#   roles       of the rows; `foot` says above which of them a rule stands
+#   title       what the table is called; `names` the names of its columns on one line
+
+grid_of_sheet <- function(sheet, at = seq_len(nrow(sheet$columns))) {
+  part <- columns_at(sheet, at)
+  size <- nrow(part$value)
+  signs <- cell_signs(part)
+  groups <- line_groups(part$stub)
+  starts <- vapply(groups, function(group) group$rows[1L], 0L)
+  list(title = full_title(sheet), heads = head_rows(part), names = c(part$corner, head_texts(part)),
+       texts = cbind(stub_labels(part$stub), sheet_text(part)), labels = 1L,
+       signs = if (any(cell_signs(sheet) != "")) cbind(rep("", size), signs), marks = cbind(rep("", size), part$mark),
+       roles = part$stub$role, foot = seq_len(size) %in% starts[-1L],
+       wraps = rep(sheet$wrap %||% NA, 2L))
+}
+
+# A sheet of some of its columns.
+columns_at <- function(sheet, at) {
+  of <- function(part) {
+    for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(part)))
+      if (!is.null(part[[name]])) part[[name]] <- part[[name]][, at, drop = FALSE]
+    part
+  }
+  sheet <- of(sheet)
+  sheet$inside <- lapply(sheet$inside, of)
+  sheet$columns <- sheet$columns[at, ]
+  sheet
+}
+
+# The head in rows: every cell of a column stands in the last, spanners above; what is not taken is empty.
+head_rows <- function(sheet) {
+  cells <- head_cells(sheet)
+  deep <- max(cells$row + cells$rows - 1L)
+  lapply(seq_len(deep), function(level) {
+    here <- cells[cells$row == level & cells$kind == "spanner" | level == deep & cells$kind != "spanner", ]
+    covered <- unlist(Map(function(from, span) seq(from, length.out = span), here$column, here$columns))
+    free <- setdiff(0:nrow(sheet$columns), covered)
+    empty <- new_heads(rep(level, length(free)), free, 1L, 1L, "", "empty")
+    all <- rbind(here, empty)
+    all <- all[order(all$column), ]
+    list2DF(list(text = all$label, figure = all$figure, span = all$columns, kind = all$kind))
+  })
+}
+
+# Named columns of text under their names, the first `left` of them labels.
+grid_of_columns <- function(columns, left = 1L, title = "") {
+  texts <- matrix(unlist(lapply(columns, as.character), use.names = FALSE), ncol = length(columns))
+  labels <- seq_along(columns) <= left
+  list(title = title, names = names(columns),
+       heads = list(list2DF(list(text = names(columns), figure = rep("", length(columns)),
+                                 span = rep(1L, length(columns)), kind = ifelse(labels, "corner", "column")))),
+       texts = texts, labels = left, signs = NULL, marks = array("", dim(texts)), roles = rep("answer", nrow(texts)),
+       foot = rep(FALSE, nrow(texts)), wraps = c(NA, NA))
+}
+
+# How many characters wide every column is to be: figures whole, heads and labels at most so many before they wrap.
+grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
+  last <- grid$heads[[length(grid$heads)]]
+  label_most <- grid$wraps[1L] %|NA|% label_most
+  head_most <- grid$wraps[2L] %|NA|% head_most
+  longest <- function(texts) max(vapply(texts, longest_word, 0L), 1L)
+  cells <- function(j) max(text_width(grid$texts[, j]), 1L)
+  vapply(seq_len(ncol(grid$texts)), function(j) {
+    head <- c(last$text[j], last$figure[j])
+    if (j <= grid$labels)
+      return(max(min(cells(j), label_most), min(longest(c(grid$texts[, j], head)), label_most),
+                 min(max(text_width(head)), label_most)))
+    max(cells(j), longest(head), min(max(text_width(head)), head_most))
+  }, 0L)
+}
+
+# The columns of a sheet in as many tables as the room asks for: the blocks of its questions stay together where they
+# fit. `needed` are the widths of its columns, `room` what is left beside the labels.
+sheet_panels <- function(sheet, needed, room) {
+  if (sum(needed) <= room) return(list(seq_along(needed)))
+  key <- sheet$columns$spanner
+  block <- cumsum(c(TRUE, key[-1L] != key[-length(key)]))
+  pieces <- unlist(lapply(split(seq_along(needed), block), function(at) {
+    unname(lapply(panels_of(needed[at], room), function(k) at[k]))
+  }), recursive = FALSE)
+  width <- vapply(pieces, function(at) sum(needed[at]), 0)
+  unname(lapply(panels_of(width, room), function(k) unlist(pieces[k])))
+}

@@ -1,0 +1,72 @@
+# The zipped packages of office programs (documents, workbooks, slides): opened as folders, changed, closed again; and the
+# tables that travel in them as data.
+
+unpacked <- function(path) {
+  folder <- tempfile("package-")
+  utils::unzip(path, exdir = folder)
+  folder
+}
+
+# The list of contents comes first, as office programs expect it.
+packed <- function(folder, path) {
+  folder <- normalizePath(folder)
+  was <- setwd(folder)
+  on.exit(setwd(was))
+  parts <- list.files(recursive = TRUE, all.files = TRUE)
+  file <- tempfile(fileext = ".zip")
+  zip::zip(file, union(intersect("[Content_Types].xml", parts), parts), mode = "mirror")
+  if (!file.copy(file, path, overwrite = TRUE)) stop("it was cut short")
+  unlink(file)
+}
+
+# Text as the content of an XML element or attribute.
+xml_text <- function(x) {
+  x <- gsub("&", "&amp;", visible(as.character(x)), fixed = TRUE)
+  x <- gsub("<", "&lt;", x, fixed = TRUE)
+  gsub("\"", "&quot;", gsub(">", "&gt;", x, fixed = TRUE), fixed = TRUE)
+}
+
+# A template of the right kind, as a folder.
+template_folder <- function(template, ending, call) {
+  bad <- function(...) stop_input(c(...), "template", path = template, call = call)
+  if (!one_text(template)) bad(sprintf("`template` must be one path, not %s.", quote_value(template)))
+  if (!file.exists(template) || dir.exists(template)) bad(sprintf("There is no template \"%s\".", template))
+  if (tolower(tools::file_ext(template)) != ending)
+    bad(sprintf("The template \"%s\" does not end in .%s.", basename(template), ending),
+        i = sprintf("A .%s file takes a template of its own kind.", ending))
+  folder <- suppressWarnings(unpacked(template))
+  main <- c(docx = "word/document.xml", pptx = "ppt/presentation.xml")[[ending]]
+  if (!file.exists(file.path(folder, main)))
+    bad(sprintf("\"%s\" cannot be read as a template.", basename(template)), x = sprintf("It holds no %s.", main))
+  folder
+}
+
+# ---- the tables as data, inside the package ----
+
+tables_space <- "urn:fair-lattice:tables"
+
+# The JSON of the tables as a part of the package that office programs keep and do not show.
+with_data <- function(path, json, main) {
+  folder <- unpacked(path)
+  on.exit(unlink(folder, recursive = TRUE))
+  dir.create(file.path(folder, "customXml"), showWarnings = FALSE)
+  part <- "customXml/fair-lattice.xml"
+  write_whole(sprintf("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<tables xmlns=\"%s\">%s</tables>\n", tables_space,
+                     xml_text(json)), file.path(folder, part))
+  relations <- file.path(folder, dirname(main), "_rels", paste0(basename(main), ".rels"))
+  text <- paste(readLines(relations, encoding = "UTF-8", warn = FALSE), collapse = "\n")
+  entry <- sprintf(paste0("<Relationship Id=\"fairLattice\" Type=\"http://schemas.openxmlformats.org/officeDocument/",
+                          "2006/relationships/customXml\" Target=\"../%s\"/></Relationships>"), part)
+  write_whole(sub("</Relationships>", entry, text, fixed = TRUE), relations)
+  packed(folder, path)
+}
+
+# The JSON that a package holds; NULL without any.
+data_in_package <- function(path) {
+  parts <- tryCatch(suppressWarnings(utils::unzip(path, list = TRUE)$Name), error = function(e) NULL)
+  if (!"customXml/fair-lattice.xml" %in% parts) return(NULL)
+  folder <- tempfile("package-")
+  on.exit(unlink(folder, recursive = TRUE))
+  utils::unzip(path, "customXml/fair-lattice.xml", exdir = folder)
+  xml2::xml_text(xml2::read_xml(file.path(folder, "customXml", "fair-lattice.xml")))
+}

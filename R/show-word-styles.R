@@ -1,0 +1,93 @@
+# The named styles of a Word document: those of the plain template, in the fonts, colours and rules of a house style, and
+# in a house's own template those that it lacks.
+
+word_space <- c(w = "http://schemas.openxmlformats.org/wordprocessingml/2006/main")
+
+# The template as a folder with every style that is needed, and the ids of the styles by their names.
+word_template <- function(template, style, call) {
+  plain <- unpacked(system.file("templates", "plain.docx", package = "fairlattice", mustWork = TRUE))
+  own <- file.path(plain, "word", "styles.xml")
+  write_whole(in_house_look(paste(readLines(own, encoding = "UTF-8"), collapse = "\n"), style), own)
+  if (is.null(template)) return(list(folder = plain, ids = style_ids(xml2::read_xml(own))))
+  on.exit(unlink(plain, recursive = TRUE))
+  folder <- template_folder(template, "docx", call)
+  styles <- file.path(folder, "word", "styles.xml")
+  list(folder = folder, ids = with_styles(styles, xml2::read_xml(own)))
+}
+
+style_ids <- function(styles) {
+  found <- xml2::xml_find_all(styles, "//w:style", word_space)
+  stats::setNames(xml2::xml_attr(found, "styleId"), xml2::xml_attr(xml2::xml_find_first(found, "w:name", word_space),
+                                                                   "val"))
+}
+
+# Adds to a template's styles those that it does not define, by name; what they are based on is found by name too.
+with_styles <- function(file, plain) {
+  styles <- xml2::read_xml(file)
+  known <- style_ids(styles)
+  names(known) <- tolower(names(known))
+  ours <- style_ids(plain)
+  names_of <- stats::setNames(names(ours), ours)
+  here <- known[tolower(names(ours))]
+  ids <- stats::setNames(ifelse(is.na(here), ours, here), names(ours))
+  for (node in xml2::xml_find_all(plain, "//w:style", word_space)) {
+    id <- xml2::xml_attr(node, "styleId")
+    if (!is.na(known[tolower(names_of[[id]])])) next
+    added <- xml2::xml_add_child(styles, node)
+    for (kind in c("w:basedOn", "w:next")) {
+      link <- xml2::xml_find_first(added, kind, word_space)
+      if (!inherits(link, "xml_missing"))
+        xml2::xml_set_attr(link, "w:val", ids[[names_of[[xml2::xml_attr(link, "val")]]]])
+    }
+  }
+  xml2::write_xml(styles, file)
+  ids
+}
+
+# What of the plain template stands for which part of a house style.
+plain_colours <- c(ink = "1C1C1C", quiet = "55504A", more = "DCEEF1", fewer = "F6E7D3", rule = "8D867B")
+word_rules <- c(none = "nil", thin = "single", thick = "thick", double = "double")
+
+in_house_look <- function(text, style) {
+  swap <- function(from, to) text <<- gsub(from, to, text, fixed = TRUE)
+  first_font <- function(fonts) trimws(strsplit(fonts, ",", fixed = TRUE)[[1L]])[1L]
+  # the rules first, since their colours are those of the ink otherwise
+  rules <- style$rules
+  border <- "<w:%s w:val=\"single\" w:sz=\"8\" w:space=\"%d\" w:color=\"1C1C1C\"/>"
+  sides <- list(head = c("bottom", 1L), foot = c("top", 1L))
+  ink <- hex_of(style$colours$rule) %||% "1C1C1C"
+  for (name in names(sides)) {
+    rule <- rules[[name]] %||% "plain"
+    swap(sprintf(border, sides[[name]][1L], 1L), word_border(sides[[name]][1L], rule, ink))
+  }
+  swap(sprintf(border, "bottom", 0L), paste0(
+    word_border("bottom", rules$foot %||% "plain", ink),
+    if ((rules$rows %||% "none") != "none") word_border("insideH", rules$rows, hex_of(style$colours$rule) %||% "D9D4CB")))
+  for (name in intersect(names(plain_colours), names(style$colours)))
+    swap(sprintf("\"%s\"", plain_colours[[name]]), sprintf("\"%s\"", hex_of(style$colours[[name]])))
+  if (!is.null(style$fonts$title)) { # titles and headings
+    for (name in c("Title", "heading 1", "heading 2", "heading 3", "caption")) {
+      font <- xml_text(first_font(style$fonts$title))
+      text <- sub(sprintf("(<w:name w:val=\"%s\"/>.*?<w:rPr>)", name),
+                  sprintf("\\1<w:rFonts w:ascii=\"%1$s\" w:hAnsi=\"%1$s\" w:cs=\"%1$s\"/>", font), text, perl = TRUE)
+    }
+  }
+  if (!is.null(style$fonts$text)) swap("\"Arial\"", sprintf("\"%s\"", xml_text(first_font(style$fonts$text))))
+  if (!is.null(style$fonts$size)) # of the text, and of tables, which are a little smaller
+    for (size in c(20, 18, 16))
+      swap(sprintf("w:val=\"%d\"", size), sprintf("w:val=\"%d\"", as.integer(round(style$fonts$size * size / 10))))
+  if (identical(setting("language"), "de")) swap("w:val=\"en-GB\"", "w:val=\"de-DE\"")
+  text
+}
+
+word_border <- function(side, rule, colour) {
+  size <- c(plain = 8L, none = 0L, thin = 4L, thick = 16L, double = 6L)[[rule]]
+  kind <- c(word_rules, plain = "single")[[rule]]
+  sprintf("<w:%s w:val=\"%s\" w:sz=\"%d\" w:space=\"%d\" w:color=\"%s\"/>", side, kind, size,
+          if (side == "insideH") 0L else 1L, colour)
+}
+
+# A colour as office programs write it.
+hex_of <- function(colour) {
+  if (!is.null(colour)) toupper(paste(format(as.hexmode(grDevices::col2rgb(colour)[, 1L]), width = 2L), collapse = ""))
+}

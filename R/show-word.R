@@ -1,0 +1,294 @@
+# Tables as a Word document. The look is that of named styles (R/show-word-styles.R), so that a house's template changes
+# it by its own definitions; here stands only what a table is: its rows, spans and widths, and the style that each text
+# has.
+
+word_of <- function(tables, file, figure, template, call) {
+  for (package in c("officer", "xml2", "zip")) need_package(package, "write a Word document", call)
+  style <- tables[[1L]]$layout$style
+  made <- word_template(template, style, call)
+  base <- tempfile(fileext = ".docx")
+  folder <- tempfile("figures-")
+  dir.create(folder)
+  on.exit(unlink(c(made$folder, base, folder), recursive = TRUE))
+  packed(made$folder, base)
+  document <- officer::read_docx(base)
+  body <- xml2::xml_find_first(officer::docx_body_xml(document), "w:body")
+  section <- xml2::xml_find_first(body, "w:sectPr")
+  w <- list(ids = made$ids, page = word_page(section), folder = folder, figure = figure, call = call,
+            letter = 11.6 * (style$fonts$size %||% 10) * 0.9, count = new.env(parent = emptyenv()))
+  blocks <- word_blocks(tables, w)
+  content <- xml2::read_xml(paste0("<w:body ", word_spaces, ">", paste(word_sections(blocks, section), collapse = ""),
+                                   "</w:body>"))
+  for (node in xml2::xml_children(content)) xml2::xml_add_sibling(section, node, .where = "before")
+  print(document, target = file)
+}
+
+word_spaces <- paste(
+  "xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"",
+  "xmlns:r=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships\"",
+  "xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\"",
+  "xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\"",
+  "xmlns:pic=\"http://schemas.openxmlformats.org/drawingml/2006/picture\"")
+
+# How wide the text of a page is, upright and across, in twentieths of a point.
+word_page <- function(section) {
+  of <- function(part, name) as.numeric(xml2::xml_attr(xml2::xml_find_first(section, part), name))
+  sides <- c(of("w:pgSz", "w"), of("w:pgSz", "h"))
+  margins <- of("w:pgMar", "left") + of("w:pgMar", "right")
+  if (anyNA(c(sides, margins))) return(c(upright = 9298, across = 14230))
+  c(upright = min(sides), across = max(sides)) - margins
+}
+
+# ---- the document: blocks of paragraphs and tables, each on a page that stands upright or lies across ----
+
+word_blocks <- function(tables, w) {
+  several <- length(tables) > 1L
+  chapter <- ""
+  content <- unlist(lapply(tables, function(x) {
+    heading <- chapter_of(x)
+    new <- several && !identical(heading, chapter)
+    chapter <<- heading
+    blocks <- in_style(x$layout$style, word_table(x, w))
+    # a heading goes with what follows it
+    if (new) blocks[[1L]]$xml <- c(word_line(w, "heading 1", heading), blocks[[1L]]$xml)
+    blocks
+  }), recursive = FALSE)
+  front <- if (several)
+    new_block(c(word_line(w, "Title", words("several_tables", number = length(tables))), word_contents(w)))
+  Filter(function(block) length(block$xml), c(if (several) list(front), content))
+}
+
+new_block <- function(xml, across = FALSE) list(xml = xml, across = across)
+
+# Blocks one after the other, with a new section where the page is turned. The section of a block is written at its end;
+# that of the last one is the document's own.
+word_sections <- function(blocks, section) {
+  across <- vapply(blocks, `[[`, NA, "across")
+  turned <- function(across) {
+    node <- xml2::xml_new_root(section)
+    size <- xml2::xml_find_first(node, "//w:pgSz", word_space)
+    sides <- as.numeric(c(xml2::xml_attr(size, "w"), xml2::xml_attr(size, "h")))
+    if (!across) return(as.character(node))
+    xml2::xml_set_attrs(size, c("w:w" = max(sides), "w:h" = min(sides), "w:orient" = "landscape"), word_space)
+    as.character(node)
+  }
+  ends <- c(across[-1L] != across[-length(across)], FALSE)
+  plain <- gsub("<\\?xml[^>]*\\?>", "", c(if (any(!across)) turned(FALSE), if (any(across)) turned(TRUE)))
+  names(plain) <- c(if (any(!across)) "FALSE", if (any(across)) "TRUE")
+  out <- unlist(Map(function(block, end) {
+    c(block$xml, if (end) sprintf("<w:p><w:pPr>%s</w:pPr></w:p>", plain[[as.character(block$across)]]))
+  }, blocks, ends))
+  if (across[length(across)]) {
+    size <- xml2::xml_find_first(section, "w:pgSz")
+    sides <- as.numeric(c(xml2::xml_attr(size, "w"), xml2::xml_attr(size, "h")))
+    xml2::xml_set_attrs(size, c("w:w" = max(sides), "w:h" = min(sides), "w:orient" = "landscape"))
+  }
+  out
+}
+
+# Under which heading of a book a table stands.
+chapter_of <- function(x) paste(unique(vapply(single_tables(x), function(table) facts_of(table)$down$label, "")),
+                                collapse = ", ")
+
+# The list of all tables with their pages, as a field that Word brings up to date by the captions.
+word_contents <- function(w) {
+  name <- words("caption_table")
+  titles <- w$count$captions
+  lines <- paste0("<w:hyperlink w:anchor=\"", word_bookmark(name, seq_along(titles)), "\">", word_run(w, titles),
+                  "<w:r><w:tab/></w:r>",
+                  word_field(sprintf(" PAGEREF %s \\h ", word_bookmark(name, seq_along(titles))), "", dirty = TRUE),
+                  "</w:hyperlink>")
+  last <- length(lines)
+  # one field over all its lines
+  lines[1L] <- paste0(word_mark("begin"), "<w:r><w:instrText xml:space=\"preserve\">",
+                      xml_text(sprintf(" TOC \\h \\z \\c \"%s\" ", name)), "</w:instrText></w:r>", word_mark("separate"),
+                      lines[1L])
+  lines[last] <- paste0(lines[last], word_mark("end"))
+  c(word_line(w, "heading 1", words("tables")), word_paragraph(w, "table of figures", lines))
+}
+
+word_bookmark <- function(name, number) paste0("_Toc", name, number)
+
+word_table <- function(x, w) {
+  sheets <- sheets_of(x)
+  paragraphs <- paragraphs_with(x)
+  blocks <- unlist(lapply(sheets, word_sheet, w = w), recursive = FALSE)
+  after <- c(word_figure(x, w), if (length(paragraphs)) c(word_line(w, "heading 2", words("to_paste")),
+                                                         word_line(w, "Normal", held(paragraphs))))
+  c(blocks, list(new_block(after)))
+}
+
+# ---- one sheet ----
+
+word_sheet <- function(sheet, w) {
+  grid <- grid_of_sheet(sheet)
+  widths <- word_widths(grid, w)
+  stub <- sum(widths[seq_len(grid$labels)])
+  needed <- widths[-seq_len(grid$labels)]
+  across <- stub + sum(needed) > w$page[["upright"]]
+  panels <- sheet_panels(sheet, needed, w$page[[if (across) "across" else "upright"]] - stub)
+  number <- counted(w, "tables")
+  xml <- unlist(lapply(seq_along(panels), function(k) {
+    part <- if (length(panels) == 1L) grid else grid_of_sheet(sheet, panels[[k]])
+    c(word_caption(w, words("caption_table"), number, grid$title, again = k > 1L),
+      if (k == 1L) word_line(w, "Table Subtitle", sheet$subtitle),
+      word_grid(part, c(widths[seq_len(grid$labels)], needed[panels[[k]]]), w))
+  }))
+  list(new_block(c(xml, word_below(lines_below(sheet), w)), across))
+}
+
+word_below <- function(lines, w) {
+  styles <- c(key = "Table Note", tests = "Table Test", strength = "Table Test", reference = "Table Note",
+              caution = "Table Caution", notes = "Table Note", account = "Table Note", source = "Table Note")
+  caution <- lines$kind == "caution"
+  severity <- ifelse(caution, paste0(name_of("severity", lines$severity), ":"), "")
+  marks <- c(stop = "Caution Stop", care = "Caution Care", note = "Caution Note")
+  before <- ifelse(caution, paste0(word_run(w, severity, unname(marks[lines$severity])), word_run(w, " ")), "")
+  word_paragraph(w, unname(styles[lines$kind]), paste0(before, word_run(w, held(lines$text))))
+}
+
+# Widths of the columns of figures with their signs, and of the labels, in twentieths of a point.
+word_widths <- function(grid, w) {
+  labels <- seq_len(grid$labels)
+  out <- grid_widths(grid) * w$letter + 140
+  if (!is.null(grid$signs)) out[-labels] <- out[-labels] + word_sign_width(grid, w)
+  # columns alike, where there is room for that
+  even <- replace(out, -labels, max(out[-labels]))
+  ceiling(if (sum(even) <= w$page[["upright"]]) even else out)
+}
+
+word_sign_width <- function(grid, w) ceiling(max(text_width(grid$signs), 1L) * w$letter * 1.1 + 60)
+
+# A grid as a table: heads that are repeated on every page, rows that are not torn.
+word_grid <- function(grid, widths, w) {
+  signed <- !is.null(grid$signs)
+  labels <- grid$labels
+  sign <- if (signed) word_sign_width(grid, w) else 0
+  # a column of figures is two of the table where signs stand beside them
+  of_column <- function(j) if (j <= labels || !signed) widths[j] else c(widths[j] - sign, sign)
+  columns <- unlist(lapply(seq_along(widths), of_column))
+  deep <- length(grid$heads)
+  heads <- vapply(seq_len(deep), function(level) {
+    word_row(word_head(grid$heads[[level]], level == deep, labels, widths, sign, w), TRUE)
+  }, "")
+  rows <- word_rows(grid, widths, sign, w)
+  paste0("<w:tbl><w:tblPr><w:tblStyle w:val=\"", w$ids[["Crosstab"]], "\"/><w:tblW w:w=\"", round(sum(columns)),
+         "\" w:type=\"dxa\"/><w:tblLayout w:type=\"fixed\"/><w:tblLook w:val=\"0020\" w:firstRow=\"1\" w:lastRow=\"0\" ",
+         "w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/><w:tblCaption w:val=\"",
+         xml_text(grid$title), "\"/></w:tblPr><w:tblGrid>",
+         paste0("<w:gridCol w:w=\"", round(columns), "\"/>", collapse = ""), "</w:tblGrid>",
+         paste(c(heads, rows), collapse = ""), "</w:tbl>")
+}
+
+word_row <- function(cells, head = FALSE) {
+  paste0("<w:tr><w:trPr><w:cantSplit/>", if (head) "<w:tblHeader/>", "</w:trPr>", paste(cells, collapse = ""), "</w:tr>")
+}
+
+word_cell <- function(width, content, span = 1L, top = FALSE) {
+  paste0("<w:tc><w:tcPr><w:tcW w:w=\"", round(width), "\" w:type=\"dxa\"/>",
+         ifelse(span > 1L, paste0("<w:gridSpan w:val=\"", span, "\"/>"), ""),
+         if (!top) "<w:vAlign w:val=\"bottom\"/>", "</w:tcPr>", content, "</w:tc>")
+}
+
+word_head <- function(cells, last, labels, widths, sign, w) {
+  styles <- c(corner = "Table Head Corner", spanner = "Table Spanner", column = "Table Head", empty = "Table Above")
+  at <- cumsum(c(1L, cells$span))[seq_len(nrow(cells))]
+  text <- paste0(word_run(w, cells$text), ifelse(nzchar(cells$figure) & nzchar(cells$text), "<w:r><w:br/></w:r>", ""),
+                 word_run(w, cells$figure))
+  content <- word_paragraph(w, unname(styles[cells$kind]), text)
+  unlist(lapply(seq_len(nrow(cells)), function(k) {
+    own <- seq(at[k], length.out = cells$span[k])
+    signs <- if (sign > 0) sum(own > labels) else 0L
+    if (!last || signs == 0L) return(word_cell(sum(widths[own]), content[k], cells$span[k] + signs))
+    # the head stands over the figures, not over their signs
+    c(word_cell(widths[own] - sign, content[k]), word_cell(sign, word_paragraph(w, "Table Head", "")))
+  }))
+}
+
+word_rows <- function(grid, widths, sign, w) {
+  labels <- seq_len(grid$labels)
+  roles <- grid$roles
+  run_style <- c(net = "Table Net", base = "Table Base")[roles]
+  marks <- c(more = "Table More", higher = "Table More", fewer = "Table Fewer", lower = "Table Fewer")
+  # of every cell: the style of its paragraph, and that of its text
+  cell <- function(j, text, kind) {
+    style <- ifelse(grid$foot, paste("Table Foot", kind), paste("Table", kind))
+    look <- marks[grid$marks[, j]]
+    if (kind == "Sign") look[is.na(look)] <- "Table Letters"
+    look <- ifelse(is.na(look), run_style, look)
+    word_paragraph(w, style, word_run(w, text, look))
+  }
+  cells <- unlist(lapply(seq_along(widths), function(j) {
+    if (j %in% labels) return(list(word_cell(widths[j], cell(j, grid$texts[, j], "Stub"))))
+    c(list(word_cell(widths[j] - sign, cell(j, grid$texts[, j], "Figure"))),
+      if (sign > 0) list(word_cell(sign, cell(j, grid$signs[, j], "Sign"))))
+  }), recursive = FALSE)
+  rows <- do.call(paste0, cells)
+  rows[grid$foot] <- gsub("<w:vAlign w:val=\"bottom\"/>", "", rows[grid$foot], fixed = TRUE)
+  title <- roles == "heading"
+  rows[title] <- word_cell(sum(widths), word_paragraph(w, "Table Question", word_run(w, grid$texts[title, 1L])),
+                           length(cells))
+  vapply(rows, word_row, "", USE.NAMES = FALSE)
+}
+
+# ---- captions, figures, paragraphs, runs ----
+
+counted <- function(w, what) {
+  w$count[[what]] <- (w$count[[what]] %||% 0L) + 1L
+  w$count[[what]]
+}
+
+# "Table 3. Title", whose number Word counts itself; what goes on from a table before has its number as text.
+word_caption <- function(w, name, number, title, again = FALSE) {
+  full <- sprintf(if (nzchar(title)) "%s %d. %s" else "%s %d", name, number, title)
+  if (!again && name == words("caption_table")) w$count$captions <- c(w$count$captions, full)
+  label <- if (again) word_run(w, sprintf("%s %d (%s)", name, number, words("continued"))) else
+    paste0("<w:bookmarkStart w:id=\"", counted(w, "marks"), "\" w:name=\"", word_bookmark(name, number), "\"/>",
+           word_run(w, paste0(name, " ")), word_field(sprintf(" SEQ %s \\* ARABIC ", name), number))
+  word_paragraph(w, "caption", paste0(label, if (nzchar(title)) word_run(w, paste0(". ", title)),
+                                      if (!again) sprintf("<w:bookmarkEnd w:id=\"%d\"/>", w$count[["marks"]])))
+}
+
+word_field <- function(code, shown, dirty = FALSE) {
+  paste0(word_mark("begin", dirty), "<w:r><w:instrText xml:space=\"preserve\">", xml_text(code), "</w:instrText></w:r>",
+         word_mark("separate"), "<w:r><w:t>", shown, "</w:t></w:r>", word_mark("end"))
+}
+
+word_mark <- function(kind, dirty = FALSE) {
+  sprintf("<w:r><w:fldChar w:fldCharType=\"%s\"%s/></w:r>", kind, if (dirty) " w:dirty=\"true\"" else "")
+}
+
+word_figure <- function(x, w) {
+  if (!has_figure(x, w$figure)) return(NULL)
+  f <- figure_data(x)
+  number <- counted(w, "figures")
+  file <- file.path(w$folder, sprintf("figure-%d.png", number))
+  draw_figure(replace(f, "title", list(NULL)), w$figure, file, "png", w$call) # the caption has its title
+  size <- figure_size(f, w$figure)
+  size <- size * min(1, w$page[["upright"]] / 1440 / size[["width"]]) * 914400
+  picture <- sprintf(paste0(
+    "<w:r><w:drawing><wp:inline distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\"><wp:extent cx=\"%1$.0f\" cy=\"%2$.0f\"/>",
+    "<wp:docPr id=\"%3$d\" name=\"%4$s\" descr=\"%5$s\"/><a:graphic><a:graphicData ",
+    "uri=\"http://schemas.openxmlformats.org/drawingml/2006/picture\"><pic:pic><pic:nvPicPr>",
+    "<pic:cNvPr id=\"%3$d\" name=\"%4$s\"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill><a:blip r:embed=\"%6$s\"/>",
+    "<a:stretch><a:fillRect/></a:stretch></pic:blipFill><pic:spPr><a:xfrm><a:off x=\"0\" y=\"0\"/>",
+    "<a:ext cx=\"%1$.0f\" cy=\"%2$.0f\"/></a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom></pic:spPr>",
+    "</pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>"),
+    size[["width"]], size[["height"]], number, paste(words("caption_figure"), number),
+    xml_text(figures[[w$figure]]$tell(f)), xml_text(file))
+  c(word_paragraph(w, "Table Picture", picture), word_caption(w, words("caption_figure"), number, f$title))
+}
+
+word_line <- function(w, style, text) word_paragraph(w, style, word_run(w, text[nzchar(text)]))
+
+word_paragraph <- function(w, style, runs) {
+  if (!length(runs)) return(NULL)
+  paste0("<w:p><w:pPr><w:pStyle w:val=\"", w$ids[style], "\"/></w:pPr>", runs, "</w:p>")
+}
+
+# Text in a character style; none where it is NA.
+word_run <- function(w, text, style = NA_character_) {
+  if (!length(text)) return(character())
+  look <- ifelse(is.na(style), "", paste0("<w:rPr><w:rStyle w:val=\"", w$ids[style], "\"/></w:rPr>"))
+  ifelse(nzchar(text), paste0("<w:r>", look, "<w:t xml:space=\"preserve\">", xml_text(text), "</w:t></w:r>"), "")
+}
