@@ -18,7 +18,9 @@ cross_options <- function() {
                       paste(names(cell_figures), collapse = ", "))),
       one("--lines", "WHICH", "what goes along under the table (default usual)", choices = line_choices),
       several("--out", "FILE",
-              sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", ")))),
+              sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", "))),
+      one("--template", "FILE", "the house's document or presentation, whose styles a written .docx or .pptx takes"),
+      switch_on("--live", "a written .xlsx calculates: counts are typed in, all else is formulas")),
     in_group("How it looks",
       one("--stack", "HOW", "where further figures stand (default brackets for two, otherwise beneath)",
           choices = stacks),
@@ -145,7 +147,7 @@ check_cross <- function(options) {
 
 run_cross <- function(options, files) {
   check_cross(options)
-  for (path in options$out) check_output(path, NULL)
+  check_forms(options)
   style <- if (!is.null(options$style)) house_style(options$style)
   set <- utils::modifyList(as.list(style$options), list(fairlattice.language = options$language))
   was <- options(set)
@@ -158,14 +160,35 @@ run_cross <- function(options, files) {
   panel <- prepare_questions(panel, options)
   if (!is.null(options$make_replicates)) panel <- with_replicates(panel, options$make_replicates)
   tables <- lapply(tables_asked(panel, options), laid_out_as_asked, options = options, style = style)
-  # files first: whoever reads the print may stop reading at any line
+  along <- lapply(tables, results_asked, options = options)
+  publish_asked(unlist(Map(c, lapply(tables, list), along), recursive = FALSE), options)
+  if (identical(options$format, "json"))
+    return(cat(json_entries(entries_of(unlist(Map(c, lapply(tables, list), along), recursive = FALSE), NULL)), "\n",
+               sep = ""))
+  say_not_followed(style, "text")
+  print_tables(tables, along)
+}
+
+# Files first: whoever reads the print may stop reading at any line.
+publish_asked <- function(x, options) {
   for (path in options$out) {
-    publish(if (length(tables) == 1L) tables[[1L]] else tables, path, options$figure %||% "stacked")
+    publish(x, path, options$figure %||% "stacked", template = if (takes_asked(path, "template")) options$template,
+            formulas = isTRUE(options$live) && takes_asked(path, "formulas"))
     say_wrote(path)
   }
-  if (identical(options$format, "json")) return(cat(json_tables(tables), "\n", sep = ""))
-  say_not_followed(style, "text")
-  print_tables(tables, options)
+}
+
+takes_asked <- function(path, what) what %in% writers[[ending_of(path)]]$takes
+
+# --template and --live are for some forms: one of the files must be of such a form.
+check_forms <- function(options) {
+  for (path in options$out) check_output(path, NULL)
+  asked <- c(template = !is.null(options$template), formulas = isTRUE(options$live))
+  flags <- c(template = "--template", formulas = "--live")
+  for (what in names(asked)[asked]) if (!any(vapply(options$out, takes_asked, NA, what = what))) {
+    takers <- names(Filter(function(writer) what %in% writer$takes, writers))
+    stop_words(sprintf("%s needs --out with a %s file.", flags[[what]], paste0(".", takers, collapse = " or ")))
+  }
 }
 
 # "Yes=50" and so on as shares named by their answers.
@@ -310,33 +333,43 @@ name_and_value <- function(words, flag, example) {
   list(name = trimws(substr(words, 1L, at - 1L)), value = substring(words, at + 1L))
 }
 
-print_tables <- function(tables, options) {
+print_tables <- function(tables, along) {
   for (k in seq_along(tables)) {
     if (k > 1L) cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n\n", sep = "")
     print(tables[[k]])
-    for (name in names(sections)) if (isTRUE(options[[name]]) || is.character(options[[name]])) {
-      for (table in single_tables(tables[[k]])) {
-        cat(cli::style_bold(words(paste0("section.", name))), "\n\n", sep = "")
-        cat(sections[[name]]$lines(table, options), "", sep = "\n")
-      }
-    }
-    two <- inherits(tables[[k]], "fairlattice_lattice") && !is_alone(tables[[k]])
-    if (!is.null(options$each) && two && !any(ticks_in(tables[[k]]$tally)))
-      cat(plain_text(cli::style_bold(words("controlling_for", each = tables[[k]]$tally$each$label))), "",
-          format(pooled(tables[[k]])), sep = "\n")
+    print_entries(along[[k]])
   }
 }
 
-# What may follow a table, by the option that asks for it.
-sections <- list(
-  tests = list(lines = function(x, options) format(test_independence(x))),
-  strength = list(lines = function(x, options) format(strength(x, "all", explain = TRUE))),
-  departures = list(lines = function(x, options) format(departures(x))),
-  letters = list(lines = function(x, options) c(letters_text(x), format(differences(x)))),
-  risks = list(lines = function(x, options) format(risks(x, options$outcome, options$reference))),
-  detectable = list(lines = function(x, options) format(detectable(x))),
-  working = list(lines = function(x, options) format(working(x))),
-  write_up = list(lines = function(x, options) wrap_lines(write_up(x, options$write_up), cli::console_width()))
+# Results under their headings; a further table by itself.
+print_entries <- function(x) {
+  width <- cli::console_width()
+  for (entry in if (length(x)) entries_of(x, NULL, width))
+    cat(plain_text(cli::style_bold(entry$title)), "", plain_text(text_of_parts(entry$parts, width)), "", sep = "\n")
+}
+
+# What goes along with a table, by the options that ask for it.
+results_asked <- function(table, options) {
+  wanted <- names(results_known)[vapply(names(results_known), function(name) {
+    isTRUE(options[[name]]) || is.character(options[[name]])
+  }, NA)]
+  asked <- lapply(wanted, function(name) {
+    lapply(single_tables(table), function(one) results_known[[name]](one, options))
+  })
+  two <- inherits(table, "fairlattice_lattice") && !is_alone(table)
+  c(unlist(unlist(asked, recursive = FALSE), recursive = FALSE),
+    if (!is.null(options$each) && two && !any(ticks_in(table$tally))) list(pooled(table)))
+}
+
+results_known <- list(
+  tests = function(x, options) list(test_independence(x)),
+  strength = function(x, options) list(strength(x, "all", explain = TRUE)),
+  departures = function(x, options) list(departures(x)),
+  letters = function(x, options) list(structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none"))),
+  risks = function(x, options) list(risks(x, options$outcome, options$reference)),
+  detectable = function(x, options) list(detectable(x)),
+  working = function(x, options) list(working(x)),
+  write_up = function(x, options) list(write_up(x, options$write_up))
 )
 
 run_look <- function(options, files) {

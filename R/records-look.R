@@ -30,12 +30,12 @@ look <- function(x, question = NULL, find = NULL, ...) {
     stop_input(sprintf("`find` must be one string, not %s.", quote_value(find)), "not_found", call = call)
   if (!is.null(find)) names <- found_questions(names, panel$data, find, call)
   rows <- lapply(names, function(name) look_column(panel, name, call))
-  structure(as.data.frame(data.table::rbindlist(parts_of(rows))), class = c("fairlattice_look", "data.frame"),
+  structure(as.data.frame(data.table::rbindlist(flat_rows(rows))), class = c("fairlattice_look", "data.frame"),
             records = nrow(panel$data), weight = panel$roles$weight)
 }
 
 # Parts of a look stand in lists of lists: made one table at the end, which is much cheaper than table by table.
-parts_of <- function(x) if (is.data.frame(x)) list(x) else unlist(lapply(x, parts_of), recursive = FALSE)
+flat_rows <- function(x) if (is.data.frame(x)) list(x) else unlist(lapply(x, flat_rows), recursive = FALSE)
 
 found_questions <- function(names, data, find, call) {
   titles <- vapply(names, function(name) title_of(data[[name]], name), "")

@@ -3,12 +3,13 @@
 #
 #   heads       rows of the head, from the top: data frames of the cells (text, figure, span, kind: "corner", "spanner",
 #               "column", "empty")
-#   texts       character matrix; its first columns are labels
-#   labels      how many of them
+#   texts       character matrix
+#   labels      which of its columns are labels, not figures
 #   signs       character matrix of the same size: marks or letters beside the figures, or NULL
 #   marks       "more", "fewer", "higher", "lower" or "" of every cell
 #   roles       of the rows; `foot` says above which of them a rule stands
-#   title       what the table is called; `names` the names of its columns on one line
+#   title       what the table is called
+#   wraps       characters of labels and of heads after which they go on on a further line; NA by the form
 
 grid_of_sheet <- function(sheet, at = seq_len(nrow(sheet$columns))) {
   part <- columns_at(sheet, at)
@@ -16,8 +17,8 @@ grid_of_sheet <- function(sheet, at = seq_len(nrow(sheet$columns))) {
   signs <- cell_signs(part)
   groups <- line_groups(part$stub)
   starts <- vapply(groups, function(group) group$rows[1L], 0L)
-  list(title = full_title(sheet), heads = head_rows(part), names = c(part$corner, head_texts(part)),
-       texts = cbind(stub_labels(part$stub), sheet_text(part)), labels = 1L,
+  list(title = full_title(sheet), heads = head_rows(part),
+       texts = cbind(stub_labels(part$stub), sheet_text(part)), labels = seq_len(ncol(part$value) + 1L) == 1L,
        signs = if (any(cell_signs(sheet) != "")) cbind(rep("", size), signs), marks = cbind(rep("", size), part$mark),
        roles = part$stub$role, foot = seq_len(size) %in% starts[-1L],
        wraps = rep(sheet$wrap %||% NA, 2L))
@@ -51,31 +52,39 @@ head_rows <- function(sheet) {
   })
 }
 
-# Named columns of text under their names, the first `left` of them labels.
-grid_of_columns <- function(columns, left = 1L, title = "") {
+# Named columns of text under their names; `left` says which of them are labels.
+grid_of_columns <- function(columns, left, title = "") {
   texts <- matrix(unlist(lapply(columns, as.character), use.names = FALSE), ncol = length(columns))
-  labels <- seq_along(columns) <= left
-  list(title = title, names = names(columns),
-       heads = list(list2DF(list(text = names(columns), figure = rep("", length(columns)),
-                                 span = rep(1L, length(columns)), kind = ifelse(labels, "corner", "column")))),
-       texts = texts, labels = left, signs = NULL, marks = array("", dim(texts)), roles = rep("answer", nrow(texts)),
-       foot = rep(FALSE, nrow(texts)), wraps = c(NA, NA))
+  plain_grid(texts, list(list2DF(list(text = names(columns), figure = rep("", length(columns)),
+                                      span = rep(1L, length(columns)), kind = ifelse(left, "corner", "column")))),
+             left, title)
+}
+
+# Labels and texts, without heads.
+grid_of_pairs <- function(labels, texts, title = "") {
+  plain_grid(cbind(labels, texts), list(), c(TRUE, TRUE), title, wraps = c(80, NA))
+}
+
+plain_grid <- function(texts, heads, left, title, wraps = c(NA, NA)) {
+  list(title = title, heads = heads, texts = texts, labels = left, signs = NULL, marks = array("", dim(texts)),
+       roles = rep("answer", nrow(texts)), foot = rep(FALSE, nrow(texts)), wraps = wraps)
 }
 
 # How many characters wide every column is to be: figures whole, heads and labels at most so many before they wrap.
 grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
-  last <- grid$heads[[length(grid$heads)]]
+  none <- rep("", ncol(grid$texts))
+  last <- if (length(grid$heads)) grid$heads[[length(grid$heads)]] else list(text = none, figure = none)
   label_most <- grid$wraps[1L] %|NA|% label_most
   head_most <- grid$wraps[2L] %|NA|% head_most
   longest <- function(texts) max(vapply(texts, longest_word, 0L), 1L)
   cells <- function(j) max(text_width(grid$texts[, j]), 1L)
   vapply(seq_len(ncol(grid$texts)), function(j) {
     head <- c(last$text[j], last$figure[j])
-    if (j <= grid$labels)
+    if (grid$labels[j])
       return(max(min(cells(j), label_most), min(longest(c(grid$texts[, j], head)), label_most),
                  min(max(text_width(head)), label_most)))
     max(cells(j), longest(head), min(max(text_width(head)), head_most))
-  }, 0L)
+  }, 0)
 }
 
 # The columns of a sheet in as many tables as the room asks for: the blocks of its questions stay together where they

@@ -1,41 +1,86 @@
 # Tables as one self-contained page: no network, no script, readable by eye, by screen reader and on paper.
 
-html_of <- function(tables, figure, call) {
+html_of <- function(entries, figure, call) {
   tag <- htmltools::tags
-  alone <- length(tables) == 1L
-  if (figure != "none") need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
-  sections <- on_cores(seq_along(tables), function(k) {
-    in_style(tables[[k]]$layout$style,
-             as.character(htmltools::doRenderTags(html_table(tables[[k]], k, figure, alone, call))))
+  tables <- published_tables(entries)
+  several <- length(tables) > 1L
+  if (figure != "none" && length(tables)) need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
+  style <- if (length(tables)) tables[[1L]]$layout$style
+  sections <- on_cores(seq_along(entries), function(k) {
+    entry <- entries[[k]]
+    section <- if (entry$kind == "table") in_style(entry$x$layout$style, html_table(entry, k, figure, !several, call)) else
+      html_result(entry, k, if (several) tag$h3 else if (length(tables)) tag$h2 else tag$h1)
+    as.character(htmltools::doRenderTags(section))
   })
-  titles <- vapply(tables, function(table) sheets_of(table)[[1L]]$title, "")
-  name <- if (length(tables) == 1L) titles else words("several_tables", number = length(tables))
-  contents <- if (length(tables) > 1L) {
+  titles <- vapply(entries, function(entry) if (entry$kind == "table") sheets_of(entry$x)[[1L]]$title else entry$title,
+                   "")
+  name <- if (several) words("several_tables", number = length(tables)) else titles[1L]
+  listed <- which(vapply(entries, `[[`, "", "kind") == "table")
+  contents <- if (several) {
     tag$nav(`aria-label` = words("tables"),
-            tag$ol(lapply(seq_along(tables), function(k) tag$li(tag$a(href = paste0("#table-", k), titles[k])))))
+            tag$ol(lapply(listed, function(k) tag$li(tag$a(href = paste0("#table-", k), titles[k])))))
   }
   page <- tag$html(
     lang = setting("language"),
     tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
              tag$title(name), tag$style(htmltools::HTML(page_style))),
-    tag$body(style = css_of(tables[[1L]]$layout$style), tag$main(
-      if (length(tables) > 1L) tag$h1(name), contents,
-      lapply(sections, htmltools::HTML))))
+    tag$body(style = css_of(style), tag$main(if (several) tag$h1(name), contents, lapply(sections, htmltools::HTML)),
+             html_data(entries)))
   # rendered as it stands: as.character() would take the head out
   paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
 }
 
-html_table <- function(x, k, figure, alone, call) {
+# The tables as data, for read_lattice(): a block that no browser shows or runs.
+html_data <- function(entries) {
+  if (!can_carry(published_tables(entries))) return(NULL)
+  json <- gsub("<", "\\u003c", json_entries(entries), fixed = TRUE)
+  htmltools::tags$script(type = "application/json", id = html_data_id, htmltools::HTML(json))
+}
+
+html_data_id <- "fair-lattice-tables"
+
+html_table <- function(entry, k, figure, alone, call) {
+  x <- entry$x
   tag <- htmltools::tags
   heading <- if (alone) tag$h1 else tag$h2
   sheets <- sheets_of(x)
-  paragraphs <- paragraphs_with(x)
+  paragraphs <- paragraphs_of(entry)
   tag$section(
     id = paste0("table-", k), style = css_of(x$layout$style), if (length(sheets) > 1L) heading(sheets[[1L]]$title),
     lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
     if (has_figure(x, figure)) html_figure(figure_data(x), figure, call),
     if (length(paragraphs))
       list(tag$h3(words("to_paste")), lapply(paragraphs, tag$p, class = "write-up")))
+}
+
+# A result with its heading.
+html_result <- function(entry, k, heading) {
+  tag <- htmltools::tags
+  tag$section(
+    id = paste0("result-", k), class = "result", heading(entry$title),
+    lapply(entry$parts, function(part) {
+      switch(part$kind,
+             sheet = html_sheet(part$sheet, tag$span),
+             said = lapply(part$text[nzchar(part$text)], function(line) tag$p(class = if (entry$kind == "text") "write-up",
+                                                                             held(line))),
+             columns = tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = entry$title,
+                               html_columns(part)),
+             pairs = tag$table(class = "plain", tag$tbody(Map(function(label, text) {
+               tag$tr(tag$th(scope = "row", label), tag$td(class = "words", held(text)))
+             }, part$labels, part$texts, USE.NAMES = FALSE))))
+    }))
+}
+
+html_columns <- function(part) {
+  tag <- htmltools::tags
+  side <- ifelse(part$left, "label", "figure")
+  cells <- matrix(unlist(part$columns), ncol = length(part$columns))
+  tag$table(class = "plain",
+            tag$thead(tag$tr(Map(function(name, side) tag$th(scope = "col", class = side, name), names(part$columns), side,
+                                 USE.NAMES = FALSE))),
+            tag$tbody(lapply(seq_len(nrow(cells)), function(i) {
+              tag$tr(Map(function(cell, side) tag$td(class = side, cell), cells[i, ], side, USE.NAMES = FALSE))
+            })))
 }
 
 html_sheet <- function(sheet, heading) {
@@ -183,7 +228,7 @@ body, section { background: var(--paper, #fff); color: var(--ink, #1c1c1c); line
 h1, h2, h3 { font-family: var(--title, inherit); }
 main { max-width: 68rem; margin: 0 auto; padding: 1.5rem 1.25rem 3rem; }
 h1, h2 { font-size: 1.5rem; line-height: 1.25; margin: 0 0 1rem; }
-section + section { margin-top: 3rem; padding-top: 2rem; border-top: 1px solid #c9c4ba; }
+section + section:not(.result) { margin-top: 3rem; padding-top: 2rem; border-top: 1px solid #c9c4ba; }
 h3 { font-size: 1rem; margin: 1.5rem 0 .25rem; }
 caption h1, caption h2, caption h3 { margin: 0 0 .25rem; }
 .scroll { overflow-x: auto; }
@@ -214,6 +259,12 @@ td.all, th.all, tr.all { background: var(--band, #f6f4ef); }
 .mark.more { background: var(--more, #dceef1); }
 .mark.fewer { background: var(--fewer, #f6e7d3); }
 .spoken { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
+.result { margin-top: 2rem; }
+.result h2, .result h3 { font-size: 1.15rem; margin: 0 0 .5rem; }
+table.plain { min-width: 0; margin: .6rem 0 1rem; }
+.plain .label, .plain td.words { text-align: left; white-space: normal; }
+.plain thead th { border-bottom: var(--rule-head, 2px solid) var(--rule, #1c1c1c); }
+.plain tbody tr:last-child { border-bottom: 1px solid var(--rule, #8d867b); }
 .sheet + .sheet { margin-top: 2.5rem; }
 .key, .account, .test { margin: .6rem 0; max-width: 60rem; }
 .key, .account { color: var(--quiet, #55504a); font-size: .9em; }

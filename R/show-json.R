@@ -62,6 +62,14 @@ json_of <- function(x) {
     if (!is.null(items[[1L]])) list(items = json_rows(x, items)), list(write_up = write_up(x))))
 }
 
+# A result that goes along with tables: its rows, and what it says.
+json_of_result <- function(entry) {
+  said <- unlist(lapply(entry$parts, function(part) if (part$kind == "said") part$text[nzchar(part$text)]))
+  json_text(list(format = "fairlattice-result", version = 2L,
+                 result = if (entry$kind == "text") "write_up" else sub("fairlattice_", "", class(entry$x)[1L]),
+                 title = entry$title, frames = entry$frames, text = as.list(said)))
+}
+
 check_listed <- function(x) {
   if (isTRUE(facts_of(x)$down$summed))
     stop_input(c("The table of a number has no cells to list.", i = "means() has its figures as a data frame."),

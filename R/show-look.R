@@ -35,6 +35,26 @@ look_lines <- function(one, width, weighted) {
     sub(" +$", "", cells), "")
 }
 
+# For a page or a document: every question with a table of its answers.
+#' @export
+parts_of.fairlattice_look <- function(x, width = Inf, ...) {
+  nothing_else(...)
+  data <- visible_in(as.data.frame(unclass(x)))
+  weighted <- !is.null(attr(x, "weight"))
+  bare <- function(value, format) ifelse(is.na(value), "", format(value))
+  unlist(unname(lapply(split(data, factor(data$question, unique(data$question))), function(one) {
+    share <- ifelse(one$missing, one$share_of_all, one$share)
+    columns <- c(list(paste0(ifelse(one$missing, "missing: ", ""), one$answer), format_count(one$n)),
+                 if (weighted) list(bare(one$weighted, format_count)),
+                 list(bare(share, format_percent),
+                      ifelse(is.na(one$low), "", interval_words(one$low, one$high, format_percent))))
+    names(columns) <- c("Answer", "n", if (weighted) "Weighted n", "%", "95% CI")
+    kept <- vapply(columns, function(column) any(nzchar(column)), NA)
+    in_parts(said_part(sprintf("%s: %s (%s)", one$question[1L], one$title[1L], one$type[1L])),
+             columns_part(columns[kept]), gap_part)
+  })), recursive = FALSE)
+}
+
 look_list <- function(questions, width) {
   first <- lapply(questions, function(one) one[1L, ])
   missing <- vapply(questions, function(one) sum(one$n[one$missing]), 0)
@@ -58,7 +78,10 @@ print.fairlattice_look <- function(x, ...) {
 }
 
 #' @export
-format.fairlattice_goodness <- function(x, width = cli::console_width(), ...) {
+format.fairlattice_goodness <- function(x, ...) format.fairlattice_result(x, ...)
+
+#' @export
+parts_of.fairlattice_goodness <- function(x, width = Inf, ...) {
   nothing_else(...)
   test <- as.data.frame(x$tests)[x$tests$headline, ]
   answers <- x$answers
@@ -68,9 +91,9 @@ format.fairlattice_goodness <- function(x, width = cli::console_width(), ...) {
   verdict <- if (is.na(test$p)) words("no_test_sentence", reason = test$note) else
     words(if (rejects(test, x$alpha)) "goodness_found" else "goodness_not_found", figures = test_figures(test))
   base <- words("goodness_base")
-  plain_text(c(cli::style_bold(x$title),
-               if (is.null(x$weight)) base else words("weighted_by", text = base, weight = x$weight), "",
-               format(new_result(answers, "answers")), "", wrap_lines(verdict, width, exdent = 2L)))
+  c(in_parts(said_part(c(x$title, if (is.null(x$weight)) base else
+      words("weighted_by", text = base, weight = x$weight))), gap_part),
+    parts_of(new_result(answers, "answers"), width), in_parts(gap_part, said_part(verdict, exdent = 2L)))
 }
 
 #' @export

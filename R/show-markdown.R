@@ -1,16 +1,19 @@
 # Sheets as Markdown: pipe tables, which the two common dialects read alike, and paragraphs. Nothing in a label is taken
 # for a sign of the language.
 
-markdown_of <- function(tables) {
-  several <- length(tables) > 1L
-  unlist(lapply(tables, function(x) in_style(x$layout$style, markdown_table(x, if (several) 2L else 1L))))
+markdown_of <- function(entries) {
+  level <- if (length(published_tables(entries)) > 1L) 2L else 1L
+  unlist(lapply(entries, function(entry) {
+    if (entry$kind != "table") return(markdown_result(entry, level + 1L))
+    in_style(entry$x$layout$style, markdown_table(entry, level))
+  }))
 }
 
 # A table with its heading; further layers under headings of their own, and the paragraph.
-markdown_table <- function(x, level) {
-  sheets <- sheets_of(x)
+markdown_table <- function(entry, level) {
+  sheets <- sheets_of(entry$x)
   layered <- length(sheets) > 1L
-  paragraphs <- paragraphs_with(x)
+  paragraphs <- paragraphs_of(entry)
   c(markdown_heading(sheets[[1L]]$title, level),
     unlist(lapply(sheets, function(sheet) {
       c(if (layered) markdown_heading(sheet$layer, level + 1L) else
@@ -18,6 +21,15 @@ markdown_table <- function(x, level) {
         markdown_sheet(sheet))
     })),
     if (length(paragraphs)) c(markdown_heading(words("to_paste"), level + 1L), markdown_lines(paragraphs)))
+}
+
+markdown_result <- function(entry, level) {
+  c(markdown_heading(entry$title, level), unlist(lapply(entry$parts, function(part) {
+    switch(part$kind, said = markdown_lines(part$text), sheet = markdown_sheet(part$sheet),
+           columns = c(pipe_table(rbind(names(part$columns), matrix(unlist(part$columns), ncol = length(part$columns))),
+                                  !part$left), ""),
+           pairs = c(pipe_table(rbind(c("", ""), cbind(part$labels, part$texts)), c(FALSE, FALSE)), ""))
+  })))
 }
 
 markdown_sheet <- function(sheet) {
@@ -36,20 +48,23 @@ markdown_under <- function(sheet) {
 
 # One row of heads: a column's question stands before its answer where there are several.
 markdown_grid <- function(sheet) {
-  cells <- matrix(markdown_text(cell_texts(sheet)), nrow(sheet$value))
-  heads <- markdown_text(c(sheet$corner, head_texts(sheet)))
-  labels <- markdown_text(stub_labels(sheet$stub))
+  cells <- cell_texts(sheet)
   strong <- sheet$stub$role %in% c("heading", "net")
-  labels[strong] <- sprintf("**%s**", trimws(labels[strong], whitespace = "[ \u2002]"))
-  grid <- rbind(heads, cbind(labels, cells))
+  pipe_table(rbind(c(sheet$corner, head_texts(sheet)), cbind(stub_labels(sheet$stub), cells)),
+             c(FALSE, rep(TRUE, ncol(cells))), c(FALSE, strong))
+}
+
+# A table of texts, heads first; `strong` are the lines whose label is in bold.
+pipe_table <- function(texts, right, strong = rep(FALSE, nrow(texts))) {
+  grid <- matrix(markdown_text(texts), nrow(texts))
+  grid[strong, 1L] <- sprintf("**%s**", trimws(grid[strong, 1L], whitespace = "[ \u2002]"))
   widths <- pmax(3L, apply(matrix(text_width(grid), nrow(grid)), 2L, max))
-  right <- c(FALSE, rep(TRUE, ncol(cells)))
   padded <- vapply(seq_along(widths), function(j) pad(grid[, j], widths[j], if (right[j]) "right" else "left"),
                    character(nrow(grid)))
   row <- function(cells) paste0("| ", paste(cells, collapse = " | "), " |")
   # of a wide table pandoc takes the columns' shares of the page from the dashes: the longest figure, the longest word
-  need <- pmax(5L, c(min(18L, widths[1L]), apply(matrix(text_width(cells), nrow(cells)), 2L, max)),
-               vapply(heads, longest_word, 0L)) + 1L
+  figures <- apply(matrix(text_width(grid[-1L, , drop = FALSE]), nrow(grid) - 1L), 2L, max, 0L)
+  need <- pmax(5L, ifelse(right, figures, pmin(18L, widths)), vapply(grid[1L, ], longest_word, 0L)) + 1L
   rule <- ifelse(right, paste0(strrep("-", need - 1L), ":"), paste0(":", strrep("-", need - 1L)))
   c(row(padded[1L, ]), row(rule), apply(padded[-1L, , drop = FALSE], 1L, row))
 }

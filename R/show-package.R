@@ -9,7 +9,7 @@ unpacked <- function(path) {
 
 # The list of contents comes first, as office programs expect it.
 packed <- function(folder, path) {
-  folder <- normalizePath(folder)
+  path <- file.path(normalizePath(dirname(path)), basename(path))
   was <- setwd(folder)
   on.exit(setwd(was))
   parts <- list.files(recursive = TRUE, all.files = TRUE)

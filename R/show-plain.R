@@ -3,10 +3,13 @@
 text_width_of_file <- 100L
 
 # As a terminal of 100 columns shows them, with everything under them, and the paragraph.
-plain_of <- function(tables) {
-  unlist(lapply(tables, function(x) {
+plain_of <- function(entries) {
+  unlist(lapply(entries, function(entry) {
+    if (entry$kind != "table")
+      return(c(entry$title, "", cli::ansi_strip(plain_text(text_of_parts(entry$parts, text_width_of_file))), ""))
+    x <- entry$x
     x$layout$lines <- x$layout$lines %||% "all"
-    paragraphs <- in_style(x$layout$style, paragraphs_with(x))
+    paragraphs <- in_style(x$layout$style, paragraphs_of(entry))
     c(cli::ansi_strip(format(x, width = text_width_of_file)),
       if (length(paragraphs)) c(words("to_paste"), "", wrap_lines(paragraphs, text_width_of_file), ""))
   }))
@@ -14,9 +17,10 @@ plain_of <- function(tables) {
 
 # As printed: title, heads, lines of the table, and the lines of text; a blank line between tables. It begins with the
 # mark by which spreadsheets know UTF-8.
-csv_of <- function(tables) {
-  lines <- unlist(lapply(tables, function(x) {
-    in_style(x$layout$style, unlist(lapply(sheets_of(x), function(sheet) c(csv_sheet(sheet), ""))))
+csv_of <- function(entries) {
+  lines <- unlist(lapply(entries, function(entry) {
+    if (entry$kind != "table") return(csv_result(entry))
+    in_style(entry$x$layout$style, unlist(lapply(sheets_of(entry$x), function(sheet) c(csv_sheet(sheet), ""))))
   }))
   paste0("\ufeff", paste(lines, collapse = "\n"))
 }
@@ -28,6 +32,15 @@ csv_sheet <- function(sheet) {
   under <- ifelse(lines$kind == "caution", caution_texts(lines), lines$text)
   single <- function(lines) vapply(no_formula(lines[nzchar(lines)]), csv_row, "", USE.NAMES = FALSE)
   c(single(c(sheet$title, sheet$layer, sheet$subtitle)), apply(grid, 1L, csv_row), single(under))
+}
+
+csv_result <- function(entry) {
+  rows <- function(M) apply(matrix(no_formula(M), nrow(M)), 1L, csv_row)
+  c(csv_row(no_formula(entry$title)), unlist(lapply(entry$parts, function(part) {
+    switch(part$kind, sheet = csv_sheet(part$sheet), said = if (any(nzchar(part$text))) rows(cbind(part$text)),
+           columns = rows(rbind(names(part$columns), matrix(unlist(part$columns), ncol = length(part$columns)))),
+           pairs = rows(cbind(part$labels, part$texts)))
+  })), "")
 }
 
 csv_row <- function(cells) {

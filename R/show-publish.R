@@ -40,17 +40,15 @@ publish <- function(x, path, figure = c("stacked", "departures", "none"), templa
   figure <- first_of(figure)
   check_choice(figure, c(names(figures), "none"), "figure", call)
   check_flag(formulas, "formulas", call)
-  tables <- if (inherits(x, c("fairlattice_lattice", "fairlattice_banner", "fairlattice_sheets"))) list(x) else x
-  if (!is.list(tables) || !length(tables)) check_class(x, "fairlattice_lattice", "x", "lattice()", call)
-  tables <- lapply(tables, function(table) if (inherits(table, "fairlattice_sheets")) attr(table, "of") else table)
-  for (table in tables) check_table(table, call)
+  entries <- entries_of(x, call)
+  tables <- published_tables(entries)
   check_output(path, call)
   check_taken(path, template, formulas, call)
   check_withheld(tables, path, call)
   for (style in unique(lapply(tables, function(table) table$layout$style)))
     say_not_followed(style, ending_of(path))
   asked <- list(figure = figure, template = template, formulas = formulas, call = call)
-  write_beside(path, function(file) writers[[ending_of(path)]]$write(tables, file, asked), call)
+  write_beside(path, function(file) writers[[ending_of(path)]]$write(entries, file, asked), call)
   invisible(path)
 }
 
@@ -78,41 +76,35 @@ new_writer <- function(what, write, sheet = TRUE, takes = character()) {
 }
 
 writers <- list(
-  html = new_writer("a page for the browser", function(tables, file, asked) {
-    write_whole(html_of(tables, asked$figure, asked$call), file)
+  html = new_writer("a page for the browser", function(entries, file, asked) {
+    write_whole(html_of(entries, asked$figure, asked$call), file)
   }),
-  docx = new_writer("a Word document", takes = "template", write = function(tables, file, asked) {
-    word_of(tables, file, asked$figure, asked$template, asked$call)
-    carry_data(tables, file, "word/document.xml")
+  docx = new_writer("a Word document", takes = "template", write = function(entries, file, asked) {
+    word_of(entries, file, asked)
+    carry_data(entries, file, "word/document.xml")
   }),
-  md = new_writer("Markdown", function(tables, file, asked) write_whole(markdown_of(tables), file)),
-  txt = new_writer("plain text", function(tables, file, asked) write_whole(plain_of(tables), file)),
-  csv = new_writer("the table as it is printed, for a spreadsheet", function(tables, file, asked) {
-    write_whole(csv_of(tables), file)
+  md = new_writer("Markdown", function(entries, file, asked) write_whole(markdown_of(entries), file)),
+  txt = new_writer("plain text", function(entries, file, asked) write_whole(plain_of(entries), file)),
+  csv = new_writer("the table as it is printed, for a spreadsheet", function(entries, file, asked) {
+    write_whole(csv_of(entries), file)
   }),
-  tidy.csv = new_writer("one row a cell, for another program", sheet = FALSE, write = function(tables, file, asked) {
-    write_whole(tidy_csv_of(tables), file)
+  tidy.csv = new_writer("one row a cell, for another program", sheet = FALSE, write = function(entries, file, asked) {
+    write_whole(tidy_csv_of(published_tables(entries)), file)
   }),
-  json = new_writer("everything as data", sheet = FALSE, write = function(tables, file, asked) {
-    write_whole(json_tables(tables), file)
+  json = new_writer("everything as data", sheet = FALSE, write = function(entries, file, asked) {
+    write_whole(json_entries(entries), file)
   }),
-  svg = new_writer("the figure", sheet = FALSE, write = function(tables, file, asked) {
-    write_figure(tables, file, asked, "svg")
+  svg = new_writer("the figure", sheet = FALSE, write = function(entries, file, asked) {
+    write_figure(published_tables(entries), file, asked, "svg")
   }),
-  png = new_writer("the figure", sheet = FALSE, write = function(tables, file, asked) {
-    write_figure(tables, file, asked, "png")
+  png = new_writer("the figure", sheet = FALSE, write = function(entries, file, asked) {
+    write_figure(published_tables(entries), file, asked, "png")
   })
 )
 
 # The tables as data inside a package, unless the sheet shows less than they hold.
-carry_data <- function(tables, file, main) {
-  if (can_carry(tables)) with_data(file, json_tables(tables), main)
-}
-
-can_carry <- function(tables) {
-  !any(vapply(tables, function(x) guards(x$layout), NA)) &&
-    !any(vapply(unlist(lapply(tables, single_tables), recursive = FALSE),
-                function(x) isTRUE(facts_of(x)$down$summed), NA))
+carry_data <- function(entries, file, main) {
+  if (can_carry(published_tables(entries))) with_data(file, json_entries(entries), main)
 }
 
 # What is asked of a form that does not take it is told, not passed over.
@@ -132,15 +124,9 @@ ending_of <- function(path) {
   if (length(known)) known[which.max(nchar(known))] else tolower(tools::file_ext(path))
 }
 
-# One table is an object; several, and those of a banner, are a list of them.
-json_tables <- function(tables) {
-  texts <- vapply(unlist(lapply(tables, single_tables), recursive = FALSE), json_of, "")
-  if (length(texts) == 1L) texts else paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
-}
-
 write_figure <- function(tables, file, asked, device) {
   call <- asked$call
-  if (length(tables) > 1L) {
+  if (length(tables) != 1L) {
     stop_input(c(sprintf("A %s file holds one figure, and there are %d tables.", toupper(device), length(tables)),
                  i = "Write a page, or one table at a time."), "format", call = call)
   }

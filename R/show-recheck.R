@@ -1,7 +1,11 @@
 #' @export
 format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
+  plain_text(c(format(attr(x, "lattice"), width = width), text_of_parts(parts_of(x), width)))
+}
+
+#' @export
+parts_of.fairlattice_recheck <- function(x, width = Inf, ...) {
   nothing_else(...)
-  table <- attr(x, "lattice")
   verdict <- if (!nrow(x)) "No total and no claim to check." else
     if (all(x$holds)) sprintf("The counts bear out all %d claims and totals.", nrow(x)) else
     sprintf("The counts do not bear out %d of %d claims and totals.", sum(!x$holds), nrow(x))
@@ -9,8 +13,7 @@ format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
     sprintf("%s%s: claimed %s, worked out %s%s", ifelse(x$holds, "agrees\u00a0\u00a0", "DIFFERS\u00a0"), x$claim,
             x$claimed, x$worked_out,
                                ifelse(is.na(x$remark), "", sprintf(" (%s)", x$remark)))
-  plain_text(c(format(table, width = width), wrap_lines(verdict, width),
-               unlist(lapply(lines, wrap_lines, width = width, exdent = 8L))))
+  in_parts(said_part(verdict), said_part(if (length(lines)) lines, exdent = 8L))
 }
 
 #' @export

@@ -1,19 +1,57 @@
-# Results as text: each says what it found in words first, and then shows the figures.
+# Results in parts: each says what it found in words first, and then shows the figures. The same parts are drawn as text
+# and go into pages and documents.
+#
+# A part is a sheet ("sheet"), text (`kind` "said"), columns of text under their names, of which some (the first so many) are labels to the
+# `left` that may be `cut` where a line is too narrow ("columns"), or lines of a label and a text ("pairs").
+
+said_part <- function(text, exdent = 0L) if (length(text)) list(kind = "said", text = text, exdent = exdent)
+gap_part <- list(kind = "said", text = "", exdent = 0L)
+columns_part <- function(columns, left = 1L, indent = "", cut = TRUE) {
+  if (is.numeric(left)) left <- seq_along(columns) <= left
+  list(kind = "columns", columns = columns, left = left, indent = indent, cut = cut)
+}
+pairs_part <- function(labels, texts) list(kind = "pairs", labels = labels, texts = texts)
+
+# The parts of a result. `width` is how much room there is: some show figures as a list where a table is too wide.
+parts_of <- function(x, width = Inf, ...) UseMethod("parts_of")
+
+in_parts <- function(...) Filter(length, list(...))
 
 #' @export
-format.fairlattice_departures <- function(x, width = cli::console_width(), most = 15L, ...) {
+format.fairlattice_result <- function(x, width = cli::console_width(), ...) {
+  plain_text(text_of_parts(parts_of(x, width, ...), width))
+}
+
+text_of_parts <- function(parts, width) unlist(lapply(parts, text_of_part, width = width))
+
+text_of_part <- function(part, width) {
+  switch(part$kind,
+         sheet = text_sheet(part$sheet, width),
+         said = if (identical(part$text, "")) "" else wrap_lines(part$text, width, part$exdent),
+         columns = text_columns(part, width),
+         pairs = unlist(Map(function(label, text) {
+           wrapped <- wrap_lines(text, width - 18L)
+           paste0("  ", pad(c(label, rep("", length(wrapped) - 1L)), 16L), wrapped)
+         }, part$labels, part$texts), use.names = FALSE))
+}
+
+#' @export
+parts_of.fairlattice_departures <- function(x, width = Inf, most = 15L, ...) {
   nothing_else(...)
   kind <- attr(x, "residual", exact = TRUE) %||% "adjusted"
   reading <- attr(x, "reading", exact = TRUE)
   of_each <- unique(x$each)
-  plain_text(unlist(lapply(seq_along(of_each), function(k) {
+  unlist(lapply(seq_along(of_each), function(k) {
     cells <- visible_in(as.data.frame(x)[x$each %in% of_each[k] & !is.na(x$expected), ])
-    c(if (!is.na(of_each[k])) c(of_each[k], ""), if (length(reading)) wrap_lines(reading[k], width), "",
-      if (nrow(cells)) departures_text(cells, kind, width, most))
-  })))
+    c(each_parts(of_each[k]), in_parts(said_part(if (length(reading)) reading[k]), gap_part),
+      if (nrow(cells)) departures_parts(cells, kind, most))
+  }), recursive = FALSE)
 }
 
-departures_text <- function(cells, kind, width, most) {
+# The answer of `each` over what is of it.
+each_parts <- function(each) if (!is.na(each)) in_parts(said_part(each), gap_part)
+
+departures_parts <- function(cells, kind, most) {
   residual <- residual_column[[kind]]
   cells <- cells[order(-abs(cells[[residual]])), ]
   shown <- utils::head(cells, most)
@@ -24,37 +62,64 @@ departures_text <- function(cells, kind, width, most) {
   names(columns) <- c(" ", name_of("column", c("cell", "observed", "expected")), name_of("residual", kind),
                       name_of("column", c("share_of_statistic", "p_corrected")))
   critical <- cells$critical[1L]
-  c(text_columns(columns, left = 2L, width = width),
-    if (nrow(cells) > most) words("smaller_residuals", cells = nrow(cells) - most),
-    if (!is.na(critical)) words("marked_beyond", residual = name_of("residual", kind), critical = critical), "")
+  in_parts(columns_part(columns, left = 2L),
+           said_part(if (nrow(cells) > most) words("smaller_residuals", cells = nrow(cells) - most)),
+           said_part(if (!is.na(critical))
+             words("marked_beyond", residual = name_of("residual", kind), critical = critical)), gap_part)
 }
 
-# Columns of text under their names, the first `left` of them to the left; a label too long for the width is cut.
-text_columns <- function(columns, left = 1L, width = 80L, indent = "") {
+# Columns under their names and a rule; the longest label gives way where they are too wide.
+text_columns <- function(part, width) {
+  columns <- part$columns
+  left <- part$left
   widths <- vapply(seq_along(columns), function(k) max(text_width(c(names(columns)[k], columns[[k]]))), 0L)
-  over <- sum(widths + 2L) + nchar(indent) - width
-  if (over > 0L) { # the longest label gives way
-    k <- which.max(widths[seq_len(left)])
+  over <- sum(widths + 2L) + nchar(part$indent) - width
+  if (over > 0L && part$cut) {
+    k <- which(left)[which.max(widths[left])]
     widths[k] <- max(16L, widths[k] - over)
     columns[[k]] <- shorten(columns[[k]], widths[k])
   }
-  cells <- Map(function(name, column, width, k) pad(c(name, column), width, if (k <= left) "left" else "right"),
+  cells <- Map(function(name, column, width, k) pad(c(name, column), width, if (left[k]) "left" else "right"),
                names(columns), columns, widths, seq_along(columns))
+  indent <- part$indent
   lines <- sub(" +$", "", paste0(indent, do.call(paste, c(unname(cells), sep = "  "))))
   rule <- strrep("\u2500", min(width - nchar(indent), max(text_width(lines)) - nchar(indent)))
   c(lines[1L], paste0(indent, rule), lines[-1L])
 }
 
+# Tests by their names, the headline first of its layer; why a test was taken, and what is to be said of one, below.
 #' @export
-format.fairlattice_strength <- function(x, width = cli::console_width(), ...) {
+parts_of.fairlattice_tests <- function(x, width = Inf, ...) {
   nothing_else(...)
   data <- visible_in(as.data.frame(x))
-  plain_text(unlist(lapply(unique(data$each), function(each) {
-    c(if (!is.na(each)) c(each, ""), strength_text(data[data$each %in% each, ], width), "")
-  })))
+  of <- function(name) if (is.null(data[[name]])) rep(NA, nrow(data)) else data[[name]]
+  name <- name_of("test", data$test)
+  bare <- function(value, format) ifelse(is.na(value), "", format(value))
+  columns <- list(ifelse(is.na(of("each")), "", of("each")), name,
+                  ifelse(of("headline") %in% TRUE, words("column.headline"), ""), bare(data$statistic, format_number),
+                  bare(data$df, format_df), bare(of("df_error"), format_df), bare_p(data$p), bare(of("base"), format_count))
+  names(columns) <- c("", words("column.test"), " ", words("column.statistic"), "df",
+                      words("column.df_error"), "p", "n")
+  kept <- vapply(columns, function(column) any(nzchar(column)), NA)
+  said <- unlist(lapply(c("why", "note"), function(what) {
+    text <- of(what)
+    unique(sprintf("%s: %s", name[!is.na(text)], text[!is.na(text)]))
+  }))
+  if (!nrow(data)) return(in_parts(said_part(words("nothing_to_say"))))
+  in_parts(columns_part(columns[kept], left = (seq_along(columns) <= 3L)[kept], cut = FALSE), if (length(said)) gap_part,
+           said_part(said, exdent = 2L))
 }
 
-strength_text <- function(rows, width) {
+#' @export
+parts_of.fairlattice_strength <- function(x, width = Inf, ...) {
+  nothing_else(...)
+  data <- visible_in(as.data.frame(x))
+  unlist(lapply(unique(data$each), function(each) {
+    c(each_parts(each), strength_parts(data[data$each %in% each, ]), list(gap_part))
+  }), recursive = FALSE)
+}
+
+strength_parts <- function(rows) {
   label <- name_of("measure", rows$measure)
   sides <- c(across = "across explains down", down = "down explains across", both = "")[rows$explains]
   full <- ifelse(nzchar(sides), paste0(label, ", ", sides), label)
@@ -69,12 +134,13 @@ strength_text <- function(rows, width) {
                     function(way) words("interval_of", measures = unique(label[rows$interval %in% way]), way = way),
                     ""))
   meanings <- stats::na.omit(rows$meaning)
-  c(text_columns(columns, width = width), "", wrap_lines(unique(notes), width, exdent = 2L),
-    if (length(meanings)) c("", wrap_lines(paste("\u2022", meanings), width, exdent = 2L)))
+  in_parts(columns_part(columns), gap_part, said_part(unique(notes), exdent = 2L),
+           if (length(meanings)) gap_part,
+           said_part(if (length(meanings)) paste("\u2022", meanings), exdent = 2L))
 }
 
 #' @export
-format.fairlattice_differences <- function(x, width = cli::console_width(), ...) {
+parts_of.fairlattice_differences <- function(x, width = Inf, ...) {
   nothing_else(...)
   what <- attributes(x)
   small <- what$left_out
@@ -85,15 +151,15 @@ format.fairlattice_differences <- function(x, width = cli::console_width(), ...)
              words("differences_in_points"))
   parts <- lapply(what$layers, function(each) {
     rows <- visible_in(as.data.frame(x)[x$each %in% each, ])
-    c(if (!is.na(each)) c(each, ""), differences_text(rows, what$compare, width), "")
+    c(each_parts(each), list(differences_part(rows, what$compare)), list(gap_part))
   })
-  plain_text(c(unlist(parts), wrap_lines(rules, width), ""))
+  c(unlist(parts, recursive = FALSE), in_parts(said_part(rules), gap_part))
 }
 
-differences_text <- function(rows, compare, width) {
-  if (!nrow(rows)) return(words("no_bases_to_compare", compare = compare))
+differences_part <- function(rows, compare) {
+  if (!nrow(rows)) return(said_part(words("no_bases_to_compare", compare = compare)))
   found <- rows[rows$exceeds != "", ]
-  if (!nrow(found)) return(words("none_differs", compare = compare, pairs = nrow(rows)))
+  if (!nrow(found)) return(said_part(words("none_differs", compare = compare, pairs = nrow(rows))))
   found <- found[order(-abs(found$z)), ]
   swap <- found$exceeds == "second"
   points <- function(v) format_number(100 * v, setting("digits"))
@@ -105,11 +171,11 @@ differences_text <- function(rows, compare, width) {
                                  points(ifelse(swap, -found$low, found$high)), identity), bare_p(found$p_corrected))
   names(columns) <- name_of("column", c("within", "higher_in", "than_in", "shares", "difference", "interval",
                                         "corrected"))
-  text_columns(columns, left = 3L, width = width)
+  columns_part(columns, left = 3L)
 }
 
 #' @export
-format.fairlattice_risks <- function(x, width = cli::console_width(), ...) {
+parts_of.fairlattice_risks <- function(x, width = Inf, ...) {
   nothing_else(...)
   data <- visible_in(as.data.frame(x))
   keys <- unique(data[c("each", "compared", "reference", "outcome")])
@@ -117,15 +183,15 @@ format.fairlattice_risks <- function(x, width = cli::console_width(), ...) {
     key <- keys[k, ]
     rows <- data[data$each %in% key$each & data$compared == key$compared, ]
     heading <- words("against", outcome = key$outcome, compared = key$compared, reference = key$reference)
-    c(if (is.na(key$each)) heading else paste0(key$each, ", ", heading), risks_text(rows, width), "")
+    in_parts(said_part(if (is.na(key$each)) heading else paste0(key$each, ", ", heading)), risks_part(rows), gap_part)
   })
-  plain_text(c(unlist(parts), wrap_lines(words("intervals_at", alpha = attr(x, "alpha"), several = nrow(keys) > 1L),
-                                         width), ""))
+  c(unlist(parts, recursive = FALSE),
+    in_parts(said_part(words("intervals_at", alpha = attr(x, "alpha"), several = nrow(keys) > 1L)), gap_part))
 }
 
-risks_text <- function(rows, width) {
+risks_part <- function(rows) {
   get <- function(figure) rows[match(figure, rows$figure), ]
-  if (is.na(get("share")$estimate)) return(paste0("  ", rows$note[1L]))
+  if (is.na(get("share")$estimate)) return(said_part(paste0("  ", rows$note[1L])))
   percent <- function(row) {
     words("with_interval", value = percent_words(row$estimate), low = format_percent(row$low),
           high = percent_words(row$high))
@@ -147,19 +213,15 @@ risks_text <- function(rows, width) {
              log_odds_ratio = plain("log_odds_ratio"), odds_ratio_exact = plain("odds_ratio_exact"),
              test = if (is.na(p[1L])) get("z")$note else
                words("z_and_p", z = get("z")$estimate, p = p[[1L]], more = p[[2L]], fewer = p[[3L]]))
-  labels <- name_of("risk", names(lines))
-  unlist(Map(function(label, line) {
-    wrapped <- wrap_lines(line, width - 18L)
-    paste0("  ", pad(c(label, rep("", length(wrapped) - 1L)), 16L), wrapped)
-  }, labels, lines), use.names = FALSE)
+  pairs_part(name_of("risk", names(lines)), lines)
 }
 
 #' @export
-format.fairlattice_detectable <- function(x, width = cli::console_width(), ...) {
+parts_of.fairlattice_detectable <- function(x, width = Inf, ...) {
   nothing_else(...)
   data <- visible_in(as.data.frame(x))
   lines <- vapply(seq_len(nrow(data)), function(k) detectable_words(data[k, ]), "")
-  plain_text(c(wrap_lines(lines, width, exdent = 2L), ""))
+  in_parts(said_part(lines, exdent = 2L), gap_part)
 }
 
 detectable_words <- function(row) {
@@ -177,7 +239,10 @@ detectable_words <- function(row) {
 }
 
 #' @export
-format.fairlattice_pooled <- function(x, width = cli::console_width(), ...) {
+format.fairlattice_pooled <- function(x, ...) format.fairlattice_result(x, ...)
+
+#' @export
+parts_of.fairlattice_pooled <- function(x, width = Inf, ...) {
   nothing_else(...)
   odds <- x$odds_ratios
   tests <- as.data.frame(x$tests)
@@ -186,19 +251,19 @@ format.fairlattice_pooled <- function(x, width = cli::console_width(), ...) {
   names <- name_of("test", tests$test)
   none <- is.na(tests$statistic)
   columns <- function(names, ...) stats::setNames(list(...), names)
-  plain_text(c(
-    wrap_lines(words("pooled_title", title = x$title, each = x$labels[["each"]], n = x$n), width), "",
+  intervals <- ifelse(is.na(odds$low), odds$note, interval_words(odds$low, odds$high))
+  in_parts(
+    said_part(words("pooled_title", title = x$title, each = x$labels[["each"]], n = x$n)), gap_part,
     if (!is.null(odds))
-      c(text_columns(columns(c(name_of("column", "odds_ratio"), "n", name_of("column", c("estimate", "interval"))),
-                             odds$each, format_count(odds$n), format_number(odds$estimate),
-                             ifelse(is.na(odds$low), odds$note, interval_words(odds$low, odds$high))), width = width),
-        ""),
-    text_columns(columns(c(name_of("column", c("test", "statistic")), "df", "p"), names,
-                         ifelse(none, "", format_number(tests$statistic)), df, bare_p(tests$p)), width = width), "",
-    wrap_lines(unique(sprintf("%s: %s", names[none], tests$note[none])), width),
-    if (x$by_design) wrap_lines(words("pooled_by_design"), width),
-    if (length(x$left_out)) wrap_lines(words("pooled_left_out", answers = x$left_out), width),
-    if (!is.null(x$reversal)) wrap_lines(words("pooled_care", text = x$reversal), width, exdent = 6L), ""))
+      columns_part(columns(c(name_of("column", "odds_ratio"), "n", name_of("column", c("estimate", "interval"))),
+                           odds$each, format_count(odds$n), format_number(odds$estimate), intervals)),
+    if (!is.null(odds)) gap_part,
+    columns_part(columns(c(name_of("column", c("test", "statistic")), "df", "p"), names,
+                         ifelse(none, "", format_number(tests$statistic)), df, bare_p(tests$p))), gap_part,
+    said_part(unique(sprintf("%s: %s", names[none], tests$note[none]))),
+    said_part(if (x$by_design) words("pooled_by_design")),
+    said_part(if (length(x$left_out)) words("pooled_left_out", answers = x$left_out)),
+    said_part(if (!is.null(x$reversal)) words("pooled_care", text = x$reversal), exdent = 6L), gap_part)
 }
 
 #' @export
@@ -208,13 +273,13 @@ print.fairlattice_pooled <- function(x, ...) {
 }
 
 #' @export
-format.fairlattice_working <- function(x, width = cli::console_width(), ...) {
+parts_of.fairlattice_working <- function(x, width = Inf, ...) {
   nothing_else(...)
   data <- visible_in(as.data.frame(x))
   of <- function(step) data[data$step == step, ]
-  head <- c(wrap_lines(attr(x, "title"), width), if (!is.na(attr(x, "each"))) attr(x, "each"), "")
+  head <- in_parts(said_part(attr(x, "title")), said_part(if (!is.na(attr(x, "each"))) attr(x, "each")), gap_part)
   none <- attr(x, "note", exact = TRUE)
-  if (!is.null(none)) return(plain_text(c(head, words("no_test_sentence", reason = none), "")))
+  if (!is.null(none)) return(c(head, in_parts(said_part(words("no_test_sentence", reason = none)), gap_part)))
   design <- of("design_effect")
   p <- of("p")
   ending <- c(words("working_statistic", value = format_number(of("statistic")$value, 4L)),
@@ -222,12 +287,12 @@ format.fairlattice_working <- function(x, width = cli::console_width(), ...) {
               if (nrow(design)) words("working_design", effect = format_number(design$value, 4L), how = design$how,
                                       f = of("f")$how, value = format_number(of("f")$value, 4L)),
               if (nrow(p)) words("working_p", step = if (nrow(design)) 7L else 6L, p = format_p(p$value), how = p$how))
-  plain_text(c(
-    head, wrap_lines(words("working_observed", what = of("observed")$how[1L]), width),
-    working_grid(of, "observed", width, totals = TRUE), "", wrap_lines(words("working_expected"), width),
-    wrap_lines(working_example(of("expected")), width), working_grid(of, "expected", width), "",
-    wrap_lines(words("working_contribution"), width), wrap_lines(working_example(of("contribution")), width),
-    working_grid(of, "contribution", width), "", wrap_lines(ending, width, exdent = 3L), ""))
+  c(head, in_parts(
+    said_part(words("working_observed", what = of("observed")$how[1L])),
+    working_grid(of, "observed", width, totals = TRUE), gap_part, said_part(words("working_expected")),
+    said_part(working_example(of("expected"))), working_grid(of, "expected", width), gap_part,
+    said_part(words("working_contribution")), said_part(working_example(of("contribution"))),
+    working_grid(of, "contribution", width), gap_part, said_part(ending, exdent = 3L), gap_part))
 }
 
 working_value <- function(v) format_count(v, if (all(abs(v - round(v)) < 1e-9)) 0L else setting("digits_statistic"))
@@ -248,11 +313,47 @@ working_grid <- function(of, step, width, totals = FALSE) {
   named <- stats::setNames(c(list(c(rows, total)), lapply(seq_len(ncol(text)), function(j) text[, j])),
                            c("", columns, total))
   wide <- sum(vapply(named, function(column) max(text_width(column)), 0L) + 2L) + max(text_width(columns)) > width
-  if (!wide) return(text_columns(named, width = width, indent = "  "))
-  wrap_lines(sprintf("%s \u00d7 %s: %s", of(step)$down, of(step)$across, working_value(of(step)$value)), width)
+  if (!wide) return(columns_part(named, indent = "  "))
+  said_part(sprintf("%s \u00d7 %s: %s", of(step)$down, of(step)$across, working_value(of(step)$value)))
 }
 
-# The table with letters in place of marks.
-letters_text <- function(x, width = cli::console_width()) {
-  format(lay_out(x, marks = "letters", lines = "none"), width = width)
+# Any other result: its columns; words that make a line too long go under the figures.
+#' @export
+parts_of.fairlattice_result <- function(x, width = Inf, ...) {
+  nothing_else(...)
+  if (!nrow(x)) return(in_parts(said_part(words("nothing_to_say"))))
+  data <- visible_in(as.data.frame(x))
+  data <- data[!vapply(data, function(column) all(is.na(column)), NA)]
+  text <- Map(finding_text, data, names(data))
+  wordy <- intersect(c("why", "note"), names(text))
+  widths <- vapply(names(text), function(name) max(text_width(c(name, text[[name]]))), 0L)
+  long <- length(wordy) && (is.infinite(width) || sum(widths + 2L) - 2L > width)
+  shown <- if (long) setdiff(names(data), wordy) else names(data)
+  figures <- columns_part(text[shown], left = !vapply(data[shown], is.numeric, NA), cut = FALSE)
+  if (!long) return(in_parts(figures))
+  said <- unlist(lapply(seq_len(nrow(data)), function(k) {
+    unlist(lapply(wordy, function(name) if (nzchar(text[[name]][k])) sprintf("%s: %s", text[[1L]][k], text[[name]][k])))
+  }))
+  in_parts(figures, gap_part, said_part(said, exdent = 2L))
+}
+
+#' @export
+print.fairlattice_result <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
+  invisible(x)
+}
+
+#' @export
+as.data.frame.fairlattice_result <- function(x, row.names = NULL, optional = FALSE, ..., stringsAsFactors = FALSE) {
+  nothing_else(...)
+  class(x) <- "data.frame"
+  x
+}
+
+finding_text <- function(column, name) {
+  if (!is.numeric(column)) return(ifelse(is.na(column), "", as.character(column)))
+  if (name %in% c("p", "p_corrected")) return(ifelse(is.na(column), "", sub("^ *= ", "", format_p(column, ""))))
+  text <- if (name %in% c("n", "base", "records")) format_count(column) else if (name == "df") format_df(column) else
+    format_number(column, if (name %in% c("estimate", "se", "low", "high", "share", "share_of_statistic")) 3L else 2L)
+  ifelse(is.na(column), "", text)
 }

@@ -2,10 +2,11 @@
 # it by its own definitions; here stands only what a table is: its rows, spans and widths, and the style that each text
 # has.
 
-word_of <- function(tables, file, figure, template, call) {
-  for (package in c("officer", "xml2", "zip")) need_package(package, "write a Word document", call)
-  style <- tables[[1L]]$layout$style
-  made <- word_template(template, style, call)
+word_of <- function(entries, file, asked) {
+  for (package in c("officer", "xml2", "zip")) need_package(package, "write a Word document", asked$call)
+  tables <- published_tables(entries)
+  style <- if (length(tables)) tables[[1L]]$layout$style
+  made <- word_template(asked$template, style, asked$call)
   base <- tempfile(fileext = ".docx")
   folder <- tempfile("figures-")
   dir.create(folder)
@@ -14,9 +15,9 @@ word_of <- function(tables, file, figure, template, call) {
   document <- officer::read_docx(base)
   body <- xml2::xml_find_first(officer::docx_body_xml(document), "w:body")
   section <- xml2::xml_find_first(body, "w:sectPr")
-  w <- list(ids = made$ids, page = word_page(section), folder = folder, figure = figure, call = call,
+  w <- list(ids = made$ids, page = word_page(section), folder = folder, figure = asked$figure, call = asked$call,
             letter = 11.6 * (style$fonts$size %||% 10) * 0.9, count = new.env(parent = emptyenv()))
-  blocks <- word_blocks(tables, w)
+  blocks <- word_blocks(entries, length(tables), w)
   content <- xml2::read_xml(paste0("<w:body ", word_spaces, ">", paste(word_sections(blocks, section), collapse = ""),
                                    "</w:body>"))
   for (node in xml2::xml_children(content)) xml2::xml_add_sibling(section, node, .where = "before")
@@ -41,21 +42,45 @@ word_page <- function(section) {
 
 # ---- the document: blocks of paragraphs and tables, each on a page that stands upright or lies across ----
 
-word_blocks <- function(tables, w) {
-  several <- length(tables) > 1L
+word_blocks <- function(entries, tables, w) {
+  several <- tables > 1L
   chapter <- ""
-  content <- unlist(lapply(tables, function(x) {
-    heading <- chapter_of(x)
+  content <- unlist(lapply(entries, function(entry) {
+    if (entry$kind != "table") return(word_result(entry, w))
+    heading <- chapter_of(entry$x)
     new <- several && !identical(heading, chapter)
     chapter <<- heading
-    blocks <- in_style(x$layout$style, word_table(x, w))
+    blocks <- in_style(entry$x$layout$style, word_table(entry, w))
     # a heading goes with what follows it
     if (new) blocks[[1L]]$xml <- c(word_line(w, "heading 1", heading), blocks[[1L]]$xml)
     blocks
   }), recursive = FALSE)
-  front <- if (several)
-    new_block(c(word_line(w, "Title", words("several_tables", number = length(tables))), word_contents(w)))
+  front <- if (several) new_block(c(word_line(w, "Title", words("several_tables", number = tables)), word_contents(w)))
   Filter(function(block) length(block$xml), c(if (several) list(front), content))
+}
+
+# A result under its heading.
+word_result <- function(entry, w) {
+  blocks <- unlist(lapply(entry$parts, function(part) {
+    if (part$kind == "sheet") word_sheet(part$sheet, w) else list(new_block(word_part(part, entry, w)))
+  }), recursive = FALSE)
+  blocks[[1L]]$xml <- c(word_line(w, "heading 2", entry$title), blocks[[1L]]$xml)
+  blocks
+}
+
+word_part <- function(part, entry, w) {
+  if (part$kind == "said") return(word_line(w, if (entry$kind == "text") "Normal" else "Table Test", held(part$text)))
+  grid <- if (part$kind == "pairs") grid_of_pairs(part$labels, held(part$texts), entry$title) else
+    grid_of_columns(part$columns, part$left, entry$title)
+  c(word_grid(grid, fitted_widths(word_widths(grid, w), w$page[["upright"]]), w), word_paragraph(w, "Table Test", ""))
+}
+
+# Widths that a page has room for: the widest gives way.
+fitted_widths <- function(widths, room) {
+  over <- sum(widths) - room
+  k <- which.max(widths)
+  if (over > 0) widths[k] <- max(1200, widths[k] - over)
+  widths
 }
 
 new_block <- function(xml, across = FALSE) list(xml = xml, across = across)
@@ -109,9 +134,10 @@ word_contents <- function(w) {
 
 word_bookmark <- function(name, number) paste0("_Toc", name, number)
 
-word_table <- function(x, w) {
+word_table <- function(entry, w) {
+  x <- entry$x
   sheets <- sheets_of(x)
-  paragraphs <- paragraphs_with(x)
+  paragraphs <- paragraphs_of(entry)
   blocks <- unlist(lapply(sheets, word_sheet, w = w), recursive = FALSE)
   after <- c(word_figure(x, w), if (length(paragraphs)) c(word_line(w, "heading 2", words("to_paste")),
                                                          word_line(w, "Normal", held(paragraphs))))
@@ -122,17 +148,18 @@ word_table <- function(x, w) {
 
 word_sheet <- function(sheet, w) {
   grid <- grid_of_sheet(sheet)
-  widths <- word_widths(grid, w)
-  stub <- sum(widths[seq_len(grid$labels)])
-  needed <- widths[-seq_len(grid$labels)]
-  across <- stub + sum(needed) > w$page[["upright"]]
-  panels <- sheet_panels(sheet, needed, w$page[[if (across) "across" else "upright"]] - stub)
+  fits <- word_fit(grid, w)
+  widths <- fits$widths
+  stub <- widths[1L]
+  needed <- widths[-1L]
+  across <- fits$page == "across"
+  panels <- sheet_panels(sheet, needed, w$page[[fits$page]] - stub)
   number <- counted(w, "tables")
   xml <- unlist(lapply(seq_along(panels), function(k) {
     part <- if (length(panels) == 1L) grid else grid_of_sheet(sheet, panels[[k]])
     c(word_caption(w, words("caption_table"), number, grid$title, again = k > 1L),
       if (k == 1L) word_line(w, "Table Subtitle", sheet$subtitle),
-      word_grid(part, c(widths[seq_len(grid$labels)], needed[panels[[k]]]), w))
+      word_grid(part, c(stub, needed[panels[[k]]]), w))
   }))
   list(new_block(c(xml, word_below(lines_below(sheet), w)), across))
 }
@@ -147,17 +174,27 @@ word_below <- function(lines, w) {
   word_paragraph(w, unname(styles[lines$kind]), paste0(before, word_run(w, held(lines$text))))
 }
 
-# Widths of the columns of figures with their signs, and of the labels, in twentieths of a point.
-word_widths <- function(grid, w) {
-  labels <- seq_len(grid$labels)
-  out <- grid_widths(grid) * w$letter + 140
-  if (!is.null(grid$signs)) out[-labels] <- out[-labels] + word_sign_width(grid, w)
-  # columns alike, where there is room for that
-  even <- replace(out, -labels, max(out[-labels]))
-  ceiling(if (sum(even) <= w$page[["upright"]]) even else out)
+# Upright if that can be, across if not; heads are broken rather than the page turned, and the page turned rather than
+# the table split.
+word_fit <- function(grid, w) {
+  for (page in names(w$page)) for (most in c(14L, 10L)) {
+    widths <- word_widths(grid, w, most)
+    # columns alike, where there is room for that
+    even <- replace(widths, !grid$labels, max(widths[!grid$labels]))
+    for (try in list(even, widths)) if (sum(try) <= w$page[[page]]) return(list(page = page, widths = try))
+  }
+  list(page = "across", widths = word_widths(grid, w))
 }
 
-word_sign_width <- function(grid, w) ceiling(max(text_width(grid$signs), 1L) * w$letter * 1.1 + 60)
+# Widths of the columns of figures with their signs, and of the labels, in twentieths of a point.
+word_widths <- function(grid, w, head_most = 14L) {
+  out <- grid_widths(grid, head_most = head_most) * w$letter + 140
+  if (!is.null(grid$signs)) out[!grid$labels] <- out[!grid$labels] + word_sign_width(grid, w)
+  ceiling(out)
+}
+
+# Letters are smaller than figures.
+word_sign_width <- function(grid, w) ceiling(max(text_width(grid$signs), 1.5) * w$letter * 0.75 + 60)
 
 # A grid as a table: heads that are repeated on every page, rows that are not torn.
 word_grid <- function(grid, widths, w) {
@@ -165,7 +202,7 @@ word_grid <- function(grid, widths, w) {
   labels <- grid$labels
   sign <- if (signed) word_sign_width(grid, w) else 0
   # a column of figures is two of the table where signs stand beside them
-  of_column <- function(j) if (j <= labels || !signed) widths[j] else c(widths[j] - sign, sign)
+  of_column <- function(j) if (labels[j] || !signed) widths[j] else c(widths[j] - sign, sign)
   columns <- unlist(lapply(seq_along(widths), of_column))
   deep <- length(grid$heads)
   heads <- vapply(seq_len(deep), function(level) {
@@ -198,7 +235,7 @@ word_head <- function(cells, last, labels, widths, sign, w) {
   content <- word_paragraph(w, unname(styles[cells$kind]), text)
   unlist(lapply(seq_len(nrow(cells)), function(k) {
     own <- seq(at[k], length.out = cells$span[k])
-    signs <- if (sign > 0) sum(own > labels) else 0L
+    signs <- if (sign > 0) sum(!labels[own]) else 0L
     if (!last || signs == 0L) return(word_cell(sum(widths[own]), content[k], cells$span[k] + signs))
     # the head stands over the figures, not over their signs
     c(word_cell(widths[own] - sign, content[k]), word_cell(sign, word_paragraph(w, "Table Head", "")))
@@ -206,7 +243,6 @@ word_head <- function(cells, last, labels, widths, sign, w) {
 }
 
 word_rows <- function(grid, widths, sign, w) {
-  labels <- seq_len(grid$labels)
   roles <- grid$roles
   run_style <- c(net = "Table Net", base = "Table Base")[roles]
   marks <- c(more = "Table More", higher = "Table More", fewer = "Table Fewer", lower = "Table Fewer")
@@ -219,12 +255,15 @@ word_rows <- function(grid, widths, sign, w) {
     word_paragraph(w, style, word_run(w, text, look))
   }
   cells <- unlist(lapply(seq_along(widths), function(j) {
-    if (j %in% labels) return(list(word_cell(widths[j], cell(j, grid$texts[, j], "Stub"))))
+    # a text that follows figures is not to touch them
+    if (grid$labels[j])
+      return(list(word_cell(widths[j], cell(j, grid$texts[, j], if (j > 1L) "Text" else "Stub"), top = TRUE)))
     c(list(word_cell(widths[j] - sign, cell(j, grid$texts[, j], "Figure"))),
       if (sign > 0) list(word_cell(sign, cell(j, grid$signs[, j], "Sign"))))
   }), recursive = FALSE)
   rows <- do.call(paste0, cells)
-  rows[grid$foot] <- gsub("<w:vAlign w:val=\"bottom\"/>", "", rows[grid$foot], fixed = TRUE)
+  level <- grid$foot | !length(grid$heads)
+  rows[level] <- gsub("<w:vAlign w:val=\"bottom\"/>", "", rows[level], fixed = TRUE)
   title <- roles == "heading"
   rows[title] <- word_cell(sum(widths), word_paragraph(w, "Table Question", word_run(w, grid$texts[title, 1L])),
                            length(cells))

@@ -699,6 +699,13 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.risks = "Against a reference",
   section.detectable = "What it could have shown",
   section.working = "The arithmetic",
+  section.shares = "Percentages",
+  section.means = "Means",
+  section.items = "Item by item",
+  section.cautions = "How far to trust it",
+  section.goodness = "Against known shares",
+  section.look = "The questions",
+  section.recheck = "Claims and totals",
   section.write_up = "To paste into a report",
 
   # ---- results by themselves ----
@@ -724,6 +731,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.difference = "difference",
   column.odds_ratio = "Odds ratio",
   column.test = "Test",
+  column.headline = "headline",
+  column.df_error = "error df",
   column.statistic = "statistic",
   residual.adjusted = "adjusted",
   residual.pearson = "pearson",

@@ -25,7 +25,7 @@ test_that("letters name the columns that a figure exceeds, and small bases are l
   expect_false("rock" %in% c(d$first, d$second))
   expect_true("rock" %in% differences(lattice(records_of(n), down, across), least_base = 0)$second)
   expect_equal(d$p_corrected[1:3], p.adjust(d$p[1:3], "holm"))
-  text <- letters_text(lattice(records_of(n), down, across), 100)
+  text <- format(lay_out(lattice(records_of(n), down, across), marks = "letters", lines = "none"), width = 100)
   expect_true(any(grepl("80.0 b c", text)) && any(grepl("rock \\(5\\)", text)))
   turned <- differences(lattice(records_of(n), across, down, explains = "down"))
   expect_equal(turned$difference, d$difference)
