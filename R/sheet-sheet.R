@@ -430,30 +430,23 @@ peaks_in <- function(stub, columns, value, wanted, percent) {
 
 # ---- the text of a cell ----
 
-# How each kind of figure is written; nothing stands for a figure that there is not.
+# How each kind of figure is written, with so many decimals; nothing stands for a figure that there is not.
 kind_text <- list(
   percent = function(v, high, digits) {
-    digits <- digits %||% setting("digits")
     if (setting("percent_sign")) percent_words(v / 100, digits) else format_percent(v / 100, digits)
   },
   count = function(v, high, digits) format_count(v),
-  # a decimal only where a base is small enough for it to matter
-  weighted = function(v, high, digits) format_count(v, digits %||% if (any(v < 100, na.rm = TRUE)) 1L else 0L),
+  weighted = function(v, high, digits) format_count(v, digits),
   effective = function(v, high, digits) format_count(v),
-  expected = function(v, high, digits) format_number(v, digits %||% 1L),
-  number = function(v, high, digits) format_number(v, digits %||% setting("digits_statistic")),
-  mean = function(v, high, digits) format_number(v, digits %||% setting("digits_statistic")),
-  mean_interval = function(v, high, digits) {
-    digits <- digits %||% setting("digits_statistic")
-    paste0(format_number(v, digits), "\u2013", format_number(high, digits))
-  },
+  expected = function(v, high, digits) format_number(v, digits),
+  number = function(v, high, digits) format_number(v, digits),
+  mean = function(v, high, digits) format_number(v, digits),
+  mean_interval = function(v, high, digits) paste0(format_number(v, digits), "\u2013", format_number(high, digits)),
   interval = function(v, high, digits) {
-    digits <- digits %||% setting("digits")
     paste0(format_percent(v / 100, digits), "\u2013", format_percent(high / 100, digits))
   },
-  change = function(v, high, digits) signed(v, digits %||% setting("digits")),
+  change = function(v, high, digits) signed(v, digits),
   change_interval = function(v, high, digits) {
-    digits <- digits %||% setting("digits")
     words("interval", low = signed(v, digits), high = signed(high, digits))
   },
   hidden = function(v, high, digits) rep("*", length(v)),
@@ -462,6 +455,15 @@ kind_text <- list(
 
 # Kinds that are written with the decimals of another.
 decimals_as <- c(interval = "percent", change = "percent", change_interval = "percent", mean_interval = "mean")
+
+# The decimals of figures of a kind: those of the layout, or by the options. A weighted base has one only where it is
+# small enough for that to matter.
+digits_for <- function(kind, v, decimals) {
+  like <- decimals_as[kind] %|NA|% kind
+  decimals[[like]] %||% switch(like, percent = setting("digits"), expected = 1L,
+                               weighted = if (any(v < 100, na.rm = TRUE)) 1L else 0L,
+                               count = , effective = 0L, setting("digits_statistic"))
+}
 
 signed <- function(v, digits) {
   text <- format_number(abs(v), digits)
@@ -483,8 +485,8 @@ figure_text <- function(figure, decimals) {
   text <- matrix("", nrow(figure$value), ncol(figure$value))
   for (kind in setdiff(unique(as.vector(figure$kind)), "")) {
     here <- which(figure$kind == kind)
-    digits <- decimals[[decimals_as[kind] %|NA|% kind]]
-    written <- kind_text[[kind]](figure$value[here], figure$high[here], digits)
+    written <- kind_text[[kind]](figure$value[here], figure$high[here],
+                                 digits_for(kind, figure$value[here], decimals))
     written[is.na(figure$value[here]) & !kind %in% c("hidden", "withheld")] <- "\u2013"
     text[here] <- written
   }

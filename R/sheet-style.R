@@ -202,6 +202,7 @@ style_followed <- list(
   text = c("rules", "decimals", "numbers", "language", "words", "layout"),
   html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
   docx = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
+  xlsx = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
   md = c("decimals", "numbers", "language", "words", "layout"),
   txt = c("rules", "decimals", "numbers", "language", "words", "layout"),
   csv = c("decimals", "numbers", "language", "words", "layout"),

@@ -19,10 +19,11 @@ packed <- function(folder, path) {
   unlink(file)
 }
 
-# Text as the content of an XML element or attribute.
-xml_text <- function(x) {
-  x <- gsub("&", "&amp;", visible(as.character(x)), fixed = TRUE)
-  x <- gsub("<", "&lt;", x, fixed = TRUE)
+# Text as the content of an XML element or attribute; of what a person reads what cannot be seen is written out.
+xml_escape <- function(x) xml_bare(visible(as.character(x)))
+
+xml_bare <- function(x) {
+  x <- gsub("<", "&lt;", gsub("&", "&amp;", x, fixed = TRUE), fixed = TRUE)
   gsub("\"", "&quot;", gsub(">", "&gt;", x, fixed = TRUE), fixed = TRUE)
 }
 
@@ -52,7 +53,7 @@ with_data <- function(path, json, main) {
   dir.create(file.path(folder, "customXml"), showWarnings = FALSE)
   part <- "customXml/fair-lattice.xml"
   write_whole(sprintf("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<tables xmlns=\"%s\">%s</tables>\n", tables_space,
-                     xml_text(json)), file.path(folder, part))
+                     xml_bare(json)), file.path(folder, part))
   relations <- file.path(folder, dirname(main), "_rels", paste0(basename(main), ".rels"))
   text <- paste(readLines(relations, encoding = "UTF-8", warn = FALSE), collapse = "\n")
   entry <- sprintf(paste0("<Relationship Id=\"fairLattice\" Type=\"http://schemas.openxmlformats.org/officeDocument/",
@@ -70,3 +71,13 @@ data_in_package <- function(path) {
   utils::unzip(path, "customXml/fair-lattice.xml", exdir = folder)
   xml2::xml_text(xml2::read_xml(file.path(folder, "customXml", "fair-lattice.xml")))
 }
+
+# ---- a house style as office programs write it ----
+
+# A colour as office programs write it.
+hex_of <- function(colour) {
+  if (!is.null(colour)) toupper(paste(format(as.hexmode(grDevices::col2rgb(colour)[, 1L]), width = 2L), collapse = ""))
+}
+
+# The font that is named first.
+first_font <- function(fonts) trimws(strsplit(fonts, ",", fixed = TRUE)[[1L]])[1L]

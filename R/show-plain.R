@@ -54,17 +54,22 @@ no_formula <- function(text) ifelse(grepl("^[-=+@\t]", text), paste0("'", text),
 
 # Tidy: one row a cell, with the names of as.data.frame() and those of the questions before them.
 tidy_csv_of <- function(tables) {
+  for (x in unlist(lapply(tables, single_tables), recursive = FALSE)) check_listed(x)
+  paste(utils::capture.output(data.table::fwrite(tidy_frame(tables, no_formula), na = "", quote = "auto", sep = ",")),
+        collapse = "\n")
+}
+
+# `text` is what becomes of text.
+tidy_frame <- function(tables, text) {
   frames <- lapply(unlist(lapply(tables, single_tables), recursive = FALSE), function(x) {
     facts <- facts_of(x)
-    check_listed(x)
     cells <- cells_frame(x)
     names <- list(down_question = facts$down$name, across_question = if (is_alone(x)) NA else facts$across$name,
                   each_question = facts$each$name %||% NA)
     if (is_alone(x)) cells$across <- NA
-    text <- vapply(cells, is.character, NA)
-    cells[text] <- lapply(cells[text], no_formula)
+    words <- vapply(cells, is.character, NA)
+    cells[words] <- lapply(cells[words], text)
     cbind(list2DF(lapply(names, rep, nrow(cells))), cells)
   })
-  paste(utils::capture.output(data.table::fwrite(do.call(rbind, frames), na = "", quote = "auto", sep = ",")),
-        collapse = "\n")
+  do.call(rbind, frames)
 }

@@ -44,7 +44,7 @@ publish <- function(x, path, figure = c("stacked", "departures", "none"), templa
   tables <- published_tables(entries)
   check_output(path, call)
   check_taken(path, template, formulas, call)
-  check_withheld(tables, path, call)
+  check_withheld(tables, path, formulas, call)
   for (style in unique(lapply(tables, function(table) table$layout$style)))
     say_not_followed(style, ending_of(path))
   asked <- list(figure = figure, template = template, formulas = formulas, call = call)
@@ -61,10 +61,12 @@ say_not_followed <- function(style, form) {
 }
 
 # What is withheld in a table is not to stand in the file in another form.
-check_withheld <- function(tables, path, call) {
+check_withheld <- function(tables, path, formulas, call) {
   ending <- ending_of(path)
-  if (writers[[ending]]$sheet || !any(vapply(tables, function(table) guards(table$layout), NA))) return(invisible())
-  stop_input(c(sprintf("Counts of this table are withheld or rounded, and a %s file shows them all.", toupper(ending)),
+  shows_all <- !writers[[ending]]$sheet || formulas
+  if (!shows_all || !any(vapply(tables, function(table) guards(table$layout), NA))) return(invisible())
+  stop_input(c(sprintf("Counts of this table are withheld or rounded, and a %s file%s shows them all.", toupper(ending),
+                       if (formulas) " that calculates" else ""),
                i = "Write a page or a text, or lay the table out without withhold_under and round_to."), "format",
                call = call)
 }
@@ -82,6 +84,10 @@ writers <- list(
   docx = new_writer("a Word document", takes = "template", write = function(entries, file, asked) {
     word_of(entries, file, asked)
     carry_data(entries, file, "word/document.xml")
+  }),
+  xlsx = new_writer("a workbook", takes = "formulas", write = function(entries, file, asked) {
+    workbook_of(entries, file, asked)
+    carry_data(entries, file, "xl/workbook.xml")
   }),
   md = new_writer("Markdown", function(entries, file, asked) write_whole(markdown_of(entries), file)),
   txt = new_writer("plain text", function(entries, file, asked) write_whole(plain_of(entries), file)),

@@ -50,7 +50,6 @@ word_rules <- c(none = "nil", thin = "single", thick = "thick", double = "double
 
 in_house_look <- function(text, style) {
   swap <- function(from, to) text <<- gsub(from, to, text, fixed = TRUE)
-  first_font <- function(fonts) trimws(strsplit(fonts, ",", fixed = TRUE)[[1L]])[1L]
   # the rules first, since their colours are those of the ink otherwise
   rules <- style$rules
   border <- "<w:%s w:val=\"single\" w:sz=\"8\" w:space=\"%d\" w:color=\"1C1C1C\"/>"
@@ -67,12 +66,12 @@ in_house_look <- function(text, style) {
     swap(sprintf("\"%s\"", plain_colours[[name]]), sprintf("\"%s\"", hex_of(style$colours[[name]])))
   if (!is.null(style$fonts$title)) { # titles and headings
     for (name in c("Title", "heading 1", "heading 2", "heading 3", "caption")) {
-      font <- xml_text(first_font(style$fonts$title))
+      font <- xml_escape(first_font(style$fonts$title))
       text <- sub(sprintf("(<w:name w:val=\"%s\"/>.*?<w:rPr>)", name),
                   sprintf("\\1<w:rFonts w:ascii=\"%1$s\" w:hAnsi=\"%1$s\" w:cs=\"%1$s\"/>", font), text, perl = TRUE)
     }
   }
-  if (!is.null(style$fonts$text)) swap("\"Arial\"", sprintf("\"%s\"", xml_text(first_font(style$fonts$text))))
+  if (!is.null(style$fonts$text)) swap("\"Arial\"", sprintf("\"%s\"", xml_escape(first_font(style$fonts$text))))
   if (!is.null(style$fonts$size)) # of the text, and of tables, which are a little smaller
     for (size in c(20, 18, 16))
       swap(sprintf("w:val=\"%d\"", size), sprintf("w:val=\"%d\"", as.integer(round(style$fonts$size * size / 10))))
@@ -85,9 +84,4 @@ word_border <- function(side, rule, colour) {
   kind <- c(word_rules, plain = "single")[[rule]]
   sprintf("<w:%s w:val=\"%s\" w:sz=\"%d\" w:space=\"%d\" w:color=\"%s\"/>", side, kind, size,
           if (side == "insideH") 0L else 1L, colour)
-}
-
-# A colour as office programs write it.
-hex_of <- function(colour) {
-  if (!is.null(colour)) toupper(paste(format(as.hexmode(grDevices::col2rgb(colour)[, 1L]), width = 2L), collapse = ""))
 }

@@ -126,7 +126,7 @@ word_contents <- function(w) {
   last <- length(lines)
   # one field over all its lines
   lines[1L] <- paste0(word_mark("begin"), "<w:r><w:instrText xml:space=\"preserve\">",
-                      xml_text(sprintf(" TOC \\h \\z \\c \"%s\" ", name)), "</w:instrText></w:r>", word_mark("separate"),
+                      xml_escape(sprintf(" TOC \\h \\z \\c \"%s\" ", name)), "</w:instrText></w:r>", word_mark("separate"),
                       lines[1L])
   lines[last] <- paste0(lines[last], word_mark("end"))
   c(word_line(w, "heading 1", words("tables")), word_paragraph(w, "table of figures", lines))
@@ -212,7 +212,7 @@ word_grid <- function(grid, widths, w) {
   paste0("<w:tbl><w:tblPr><w:tblStyle w:val=\"", w$ids[["Crosstab"]], "\"/><w:tblW w:w=\"", round(sum(columns)),
          "\" w:type=\"dxa\"/><w:tblLayout w:type=\"fixed\"/><w:tblLook w:val=\"0020\" w:firstRow=\"1\" w:lastRow=\"0\" ",
          "w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/><w:tblCaption w:val=\"",
-         xml_text(grid$title), "\"/></w:tblPr><w:tblGrid>",
+         xml_escape(grid$title), "\"/></w:tblPr><w:tblGrid>",
          paste0("<w:gridCol w:w=\"", round(columns), "\"/>", collapse = ""), "</w:tblGrid>",
          paste(c(heads, rows), collapse = ""), "</w:tbl>")
 }
@@ -289,7 +289,7 @@ word_caption <- function(w, name, number, title, again = FALSE) {
 }
 
 word_field <- function(code, shown, dirty = FALSE) {
-  paste0(word_mark("begin", dirty), "<w:r><w:instrText xml:space=\"preserve\">", xml_text(code), "</w:instrText></w:r>",
+  paste0(word_mark("begin", dirty), "<w:r><w:instrText xml:space=\"preserve\">", xml_escape(code), "</w:instrText></w:r>",
          word_mark("separate"), "<w:r><w:t>", shown, "</w:t></w:r>", word_mark("end"))
 }
 
@@ -314,7 +314,7 @@ word_figure <- function(x, w) {
     "<a:ext cx=\"%1$.0f\" cy=\"%2$.0f\"/></a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom></pic:spPr>",
     "</pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>"),
     size[["width"]], size[["height"]], number, paste(words("caption_figure"), number),
-    xml_text(figures[[w$figure]]$tell(f)), xml_text(file))
+    xml_escape(figures[[w$figure]]$tell(f)), xml_escape(file))
   c(word_paragraph(w, "Table Picture", picture), word_caption(w, words("caption_figure"), number, f$title))
 }
 
@@ -329,5 +329,5 @@ word_paragraph <- function(w, style, runs) {
 word_run <- function(w, text, style = NA_character_) {
   if (!length(text)) return(character())
   look <- ifelse(is.na(style), "", paste0("<w:rPr><w:rStyle w:val=\"", w$ids[style], "\"/></w:rPr>"))
-  ifelse(nzchar(text), paste0("<w:r>", look, "<w:t xml:space=\"preserve\">", xml_text(text), "</w:t></w:r>"), "")
+  ifelse(nzchar(text), paste0("<w:r>", look, "<w:t xml:space=\"preserve\">", xml_escape(text), "</w:t></w:r>"), "")
 }

@@ -1,0 +1,327 @@
+# Tables as a workbook: a sheet a table, in which numbers are numbers; a list of the sheets; the figures one row a cell;
+# and, where that is asked for, sheets that calculate (R/show-live.R).
+
+workbook_of <- function(entries, file, asked) {
+  for (package in c("openxlsx", "zip")) need_package(package, "write a workbook", asked$call)
+  tables <- published_tables(entries)
+  style <- if (length(tables)) tables[[1L]]$layout$style
+  book <- openxlsx::createWorkbook(creator = "Fair Lattice")
+  font <- first_font(style$fonts$text %||% "Calibri")
+  openxlsx::modifyBaseFont(book, fontSize = style$fonts$size %||% 11, fontName = font)
+  kept <- function() new.env(parent = emptyenv())
+  b <- list(book = book, styles = kept(), looks = kept(), cells = kept(), names = kept(), look = style)
+  b$names$taken <- tolower(words("workbook.contents"))
+  openxlsx::addWorksheet(book, words("workbook.contents"))
+  listed <- unlist(lapply(entries, workbook_entry, b = b, live = asked$formulas), recursive = FALSE)
+  listed <- Filter(Negate(is.null), listed)
+  data <- workbook_data(tables, b)
+  workbook_contents(c(listed, data), b)
+  openxlsx::activeSheet(book) <- if (length(listed) == 1L) 2L else 1L
+  openxlsx::saveWorkbook(book, file, overwrite = TRUE)
+}
+
+# The sheets of an entry, with a title each for the list.
+workbook_entry <- function(entry, b, live) {
+  if (entry$kind != "table") return(list(workbook_result(entry, b)))
+  x <- entry$x
+  # a figure in brackets would make the cell a text
+  if (length(x$layout$show) > 1L && (x$layout$stack %||% "brackets") == "brackets") x$layout$stack <- "beside"
+  in_style(x$layout$style, {
+    sheets <- sheets_of(x)
+    paragraphs <- paragraphs_of(entry)
+    c(lapply(seq_along(sheets), function(k) workbook_sheet(sheets[[k]], if (k == length(sheets)) paragraphs, b)),
+      if (live) workbook_live(x, b))
+  })
+}
+
+# The name of a new sheet: at most 31 characters, none that the format forbids, none that is taken.
+sheet_name <- function(title, b) {
+  base <- gsub("[]*?:/\\\\'\u2018\u2019[]+", " ", visible(title))
+  base <- trimws(gsub("\\s+", " ", base))
+  if (!nzchar(base)) base <- words("caption_table")
+  number <- length(b$names$taken)
+  name <- trimws(substr(sprintf("%d %s", number, base), 1L, 31L))
+  b$names$taken <- c(b$names$taken, tolower(name))
+  openxlsx::addWorksheet(b$book, name, gridLines = FALSE)
+  name
+}
+
+# ---- one sheet ----
+
+workbook_sheet <- function(sheet, paragraphs, b) {
+  name <- sheet_name(full_title(sheet), b)
+  at <- workbook_columns(sheet)
+  top <- c(full_title(sheet), visible(sheet$subtitle))
+  top <- top[nzchar(top)]
+  heads <- head_rows(sheet)
+  first <- length(top) + 2L # where the heads begin
+  body <- first + length(heads)
+  last <- body + nrow(sheet$value) - 1L
+  put_title(b, name, top)
+  put_heads(b, name, heads, first, at)
+  put_body(b, name, sheet, body, at)
+  below <- lines_below(sheet)
+  text <- ifelse(below$kind == "caution", caution_texts(below), below$text)
+  text <- c(text, if (length(paragraphs)) c(words("to_paste"), paragraphs))
+  put_lines(b, name, text, last + 2L, at$last)
+  openxlsx::freezePane(b$book, name, firstActiveRow = body, firstActiveCol = 2L)
+  set_page(b, name, c(1L, last + 1L + length(text)), at$last, c(first, body - 1L))
+  flush_looks(b, name)
+  list(name = name, title = full_title(sheet))
+}
+
+# Where the columns of a sheet stand: its figures, beside them the upper ends of intervals and the signs where there are
+# any.
+workbook_columns <- function(sheet) {
+  ends <- any(sheet$kind %in% c("interval", "mean_interval", "change_interval"))
+  signs <- any(cell_signs(sheet) != "")
+  wide <- 1L + ends + signs
+  value <- 2L + wide * (seq_len(nrow(sheet$columns)) - 1L)
+  list(value = value, high = if (ends) value + 1L, sign = if (signs) value + 1L + ends, wide = wide,
+       last = max(value) + wide - 1L)
+}
+
+put_heads <- function(b, name, heads, first, at) {
+  deep <- length(heads)
+  for (level in seq_len(deep)) {
+    cells <- heads[[level]]
+    from <- cumsum(c(0L, cells$span))[seq_len(nrow(cells))]
+    column <- c(1L, at$value)[from + 1L]
+    row <- first + level - 1L
+    text <- ifelse(nzchar(cells$figure), trimws(paste0(cells$text, "\n", cells$figure)), cells$text)
+    last <- level == deep
+    for (k in which(nzchar(text))) {
+      openxlsx::writeData(b$book, name, visible(text[k]), column[k], row, colNames = FALSE)
+      if (cells$kind[k] == "spanner" && cells$span[k] * at$wide > 1L)
+        openxlsx::mergeCells(b$book, name, cols = column[k] + seq_len(cells$span[k] * at$wide) - 1L, rows = row)
+    }
+    put_style(b, name, list(bold = TRUE, wrap = TRUE, side = "right", bottom = if (last) "head"), row, 1L:at$last)
+    put_style(b, name, list(bold = TRUE, wrap = TRUE, side = "left", bottom = if (last) "head"), row,
+              column[cells$kind %in% c("corner")])
+    spans <- which(cells$kind == "spanner")
+    for (k in spans)
+      put_style(b, name, list(bold = TRUE, side = "left", bottom = "spanner"), row,
+                column[k] + seq_len(cells$span[k] * at$wide) - 1L)
+  }
+}
+
+put_body <- function(b, name, sheet, body, at) {
+  rows <- body + seq_len(nrow(sheet$value)) - 1L
+  openxlsx::writeData(b$book, name, visible(stub_labels(sheet$stub)), 1L, body, colNames = FALSE)
+  format <- workbook_formats(sheet)
+  text <- figure_text(sheet[c("value", "kind", "high")], sheet$decimals)
+  number <- !is.na(sheet$value)
+  signs <- cell_signs(sheet)
+  starts <- vapply(line_groups(sheet$stub), function(group) group$rows[1L], 0L)[-1L]
+  for (j in seq_along(at$value)) {
+    put_numbers(b, name, sheet$value[, j], at$value[j], body, text[, j], number[, j])
+    if (length(at$high)) put_numbers(b, name, sheet$high[, j], at$high[j], body, "", !is.na(sheet$high[, j]))
+    if (length(at$sign) && any(nzchar(signs[, j])))
+      openxlsx::writeData(b$book, name, ifelse(nzchar(signs[, j]), signs[, j], NA), at$sign[j], body, colNames = FALSE)
+  }
+  of_row <- lapply(seq_along(rows), function(i) {
+    list(bold = sheet$stub$role[i] %in% c("net", "heading"), quiet = sheet$stub$role[i] == "base",
+         top = if (i %in% starts) "foot", bottom = if (i == length(rows)) "foot")
+  })
+  put_looks(b, rows, rep(1L, length(rows)), lapply(of_row, c, list(side = "left", wrap = TRUE)), seq_along(rows))
+  fill <- c(more = "more", higher = "more", fewer = "fewer", lower = "fewer")[sheet$mark]
+  cells <- list2DF(list(row = as.vector(row(sheet$value)), format = as.vector(format), fill = as.vector(fill)))
+  kinds <- unique(cells)
+  which <- match(do.call(paste, cells), do.call(paste, kinds))
+  looks_of <- function(side, format) {
+    lapply(seq_len(nrow(kinds)), function(k) {
+      c(of_row[[kinds$row[k]]], list(side = side, format = format(kinds$format[k]), fill = kinds$fill[k] %|NA|% NULL))
+    })
+  }
+  columns <- function(places) as.integer(places[as.vector(col(sheet$value))])
+  here <- rows[cells$row]
+  put_looks(b, here, columns(at$value), looks_of("right", identity), which)
+  if (length(at$high)) put_looks(b, here, columns(at$high), looks_of("left", upper_end), which)
+  if (length(at$sign)) put_looks(b, here, columns(at$sign), looks_of("left", function(f) NULL), which)
+  labels <- c(sheet$corner, stub_labels(sheet$stub))
+  openxlsx::setColWidths(b$book, name, 1L, min(45, max(12, text_width(labels) + 2)))
+  widths <- pmax(8, vapply(head_texts(sheet), longest_word, 0L) + 2, vapply(seq_along(at$value), function(j) {
+    max(text_width(text[, j])) + 3
+  }, 0))
+  openxlsx::setColWidths(b$book, name, at$value, widths)
+  # heads on as many lines as they need
+  lines <- Map(function(label, figure, width) sum(lengths(lapply(c(label, figure)[nzchar(c(label, figure))], wrap_label,
+                                                                 width - 1))), sheet$columns$label, sheet$columns$figure,
+               widths)
+  openxlsx::setRowHeights(b$book, name, body - 1L, 15.5 * max(unlist(lines), 1L))
+  if (length(at$high)) openxlsx::setColWidths(b$book, name, at$high, 8)
+  if (length(at$sign)) openxlsx::setColWidths(b$book, name, at$sign, max(3, text_width(signs) + 1))
+}
+
+# The upper end of an interval follows a dash.
+upper_end <- function(format) if (format != "General") paste0("\"\u2013 \"", format)
+
+# Numbers of a column in runs, and where there is none what stands there.
+put_numbers <- function(b, name, value, column, body, text, number) {
+  if (all(is.na(value)) && !any(nzchar(text))) return(invisible())
+  if (any(number)) openxlsx::writeData(b$book, name, value, column, body, colNames = FALSE)
+  for (i in which(!number & nzchar(text)))
+    openxlsx::writeData(b$book, name, rep_len(text, length(value))[i], column, body + i - 1L, colNames = FALSE)
+}
+
+# How a number of each kind is shown, with the decimals of the sheet.
+workbook_formats <- function(sheet) {
+  out <- matrix("General", nrow(sheet$kind), ncol(sheet$kind))
+  for (kind in setdiff(unique(as.vector(sheet$kind)), c("", "hidden", "withheld"))) {
+    here <- sheet$kind == kind
+    out[here] <- number_format(kind, digits_for(kind, sheet$value[here], sheet$decimals))
+  }
+  out
+}
+
+number_format <- function(kind, digits) {
+  places <- if (digits > 0L) paste0(".", strrep("0", digits)) else ""
+  plain <- paste0("0", places)
+  grouped <- if (nzchar(setting("thousands_mark"))) paste0("#,##0", places) else plain
+  switch(kind, count = , weighted = , effective = grouped,
+         percent = if (setting("percent_sign")) paste0(plain, "\"%\"") else plain,
+         change = , change_interval = sprintf("+%1$s;\u2212%1$s;%1$s", plain), plain)
+}
+
+# ---- lines of text, pages ----
+
+# Text over the width of the table, as high as it needs.
+put_lines <- function(b, name, lines, from, last) {
+  if (!length(lines)) return(invisible())
+  last <- max(last, 8L)
+  rows <- from + seq_along(lines) - 1L
+  openxlsx::writeData(b$book, name, visible(lines), 1L, from, colNames = FALSE)
+  for (row in rows) openxlsx::mergeCells(b$book, name, cols = 1L:last, rows = row)
+  put_style(b, name, list(wrap = TRUE, side = "left", upright = TRUE), rows, 1L)
+  openxlsx::setRowHeights(b$book, name, rows, 15.5 * pmax(1, ceiling(text_width(lines) / 95)))
+}
+
+# The title of a sheet, and the lines under it.
+put_title <- function(b, name, lines) {
+  if (!length(lines)) return(invisible())
+  openxlsx::writeData(b$book, name, visible(lines), 1L, 1L, colNames = FALSE)
+  put_style(b, name, list(bold = TRUE, size = 14), 1L, 1L)
+  if (length(lines) > 1L) put_style(b, name, list(quiet = TRUE), seq_along(lines)[-1L], 1L)
+}
+
+# What is printed: the table on pages of its width, its heads repeated.
+set_page <- function(b, name, rows, columns, heads) {
+  openxlsx::pageSetup(b$book, name, orientation = if (columns > 9L) "landscape" else "portrait", paperSize = 9,
+                      fitToWidth = TRUE, fitToHeight = FALSE, printTitleRows = seq(heads[1L], heads[2L]))
+  area <- sprintf("<definedName name=\"_xlnm.Print_Area\" localSheetId=\"%d\">'%s'!$A$%d:$%s$%d</definedName>",
+                  match(name, names(b$book)) - 1L, xml_escape(name), rows[1L], openxlsx::int2col(max(columns, 8L)),
+                  rows[2L])
+  b$book$workbook$definedNames <- c(b$book$workbook$definedNames, area)
+}
+
+# ---- looks: gathered while a sheet is written, then one style for all cells of one look ----
+
+# A look is a list: format, bold, quiet, size, side, wrap, upright, fill, and the rules top and bottom. What is said last
+# of a cell holds.
+put_style <- function(b, name, look, rows, columns) {
+  cells <- expand.grid(row = rows, column = columns)
+  put_looks(b, cells$row, cells$column, list(look), rep(1L, nrow(cells)))
+}
+
+# Cells with the looks that they have, by their number in a list of looks.
+put_looks <- function(b, rows, columns, looks, which) {
+  keys <- vapply(looks, function(look) paste(deparse(Filter(Negate(is.null), look)), collapse = ""), "")
+  new <- !keys %in% ls(b$looks)
+  for (k in which(new)) assign(keys[k], looks[[k]], b$looks)
+  b$cells$put <- c(b$cells$put, list(list(row = rows, column = columns, key = keys[which])))
+}
+
+flush_looks <- function(b, name) {
+  put <- b$cells$put
+  b$cells$put <- NULL
+  of <- function(part) unlist(lapply(put, `[[`, part))
+  cells <- list2DF(list(row = of("row"), column = of("column"), key = of("key")))
+  cells <- cells[!duplicated(cells[c("row", "column")], fromLast = TRUE), ]
+  for (at in split(seq_len(nrow(cells)), cells$key))
+    openxlsx::addStyle(b$book, name, look_style(b, cells$key[at[1L]]), rows = cells$row[at], cols = cells$column[at],
+                       gridExpand = FALSE)
+}
+
+look_style <- function(b, key) {
+  if (is.null(b$styles[[key]])) b$styles[[key]] <- numbered_format(new_look(b$looks[[key]], b$look), b)
+  b$styles[[key]]
+}
+
+# A format has one number in a book, whatever the looks that use it: there is room for no more than some two hundred.
+numbered_format <- function(style, b) {
+  if (is.null(style$numFmt) || as.integer(style$numFmt$numFmtId) < 164L) return(style) # one that every spreadsheet knows
+  code <- style$numFmt$formatCode
+  b$names$formats <- union(b$names$formats, code)
+  style$numFmt$numFmtId <- 200L + match(code, b$names$formats)
+  style
+}
+
+head_look <- function(b) new_look(list(bold = TRUE, bottom = "head", wrap = TRUE), b$look)
+
+page_colours <- c(ink = "#1c1c1c", quiet = "#55504a", rule = "#1c1c1c", more = "#dceef1", fewer = "#f6e7d3",
+                  typed = "#fff6d6")
+workbook_rules <- c(none = NA, thin = "thin", thick = "medium", double = "double")
+
+new_look <- function(key, style) {
+  colour <- function(name) paste0("#", hex_of(style$colours[[name]] %||% page_colours[[name]]))
+  rule <- function(which) {
+    kind <- switch(which, spanner = "thin", workbook_rules[[style$rules[[which]] %||% "thin"]])
+    if (is.na(kind)) NULL else kind
+  }
+  sides <- c(top = key$top, bottom = key$bottom)
+  kinds <- lapply(sides, rule)
+  kinds <- unlist(Filter(Negate(is.null), kinds))
+  openxlsx::createStyle(
+    numFmt = key$format %||% "GENERAL", halign = key$side,
+    valign = if (isTRUE(key$upright)) "top" else "bottom", wrapText = isTRUE(key$wrap),
+    textDecoration = if (isTRUE(key$bold) || !is.null(key$fill) && key$fill != "typed") "bold",
+    fontSize = key$size, fontColour = colour(if (isTRUE(key$quiet)) "quiet" else "ink"),
+    fgFill = if (!is.null(key$fill)) colour(key$fill),
+    border = if (length(kinds)) names(kinds), borderStyle = if (length(kinds)) unname(kinds) else "thin",
+    borderColour = colour("rule"))
+}
+
+# ---- the list of sheets, results, data ----
+
+workbook_contents <- function(listed, b) {
+  name <- words("workbook.contents")
+  titles <- vapply(listed, `[[`, "", "title")
+  names <- vapply(listed, `[[`, "", "name")
+  openxlsx::writeData(b$book, name, name, 1L, 1L, colNames = FALSE)
+  put_style(b, name, list(bold = TRUE, size = 14), 1L, 1L)
+  flush_looks(b, name)
+  rows <- seq_along(names) + 2L
+  links <- sprintf("HYPERLINK(\"#'%s'!A1\",\"%s\")", names, gsub("\"", "\"\"", names, fixed = TRUE))
+  for (k in seq_along(rows)) openxlsx::writeFormula(b$book, name, links[k], 1L, rows[k])
+  openxlsx::addStyle(b$book, name, openxlsx::createStyle(fontColour = "#005a6e", textDecoration = "underline"), rows, 1L)
+  openxlsx::writeData(b$book, name, visible(titles), 2L, 3L, colNames = FALSE)
+  openxlsx::setColWidths(b$book, name, 1:2, c(34, 80))
+}
+
+# A result: its figures as numbers, and what it says.
+workbook_result <- function(entry, b) {
+  name <- sheet_name(entry$title, b)
+  put_title(b, name, entry$title)
+  row <- 3L
+  for (frame in entry$frames) {
+    openxlsx::writeData(b$book, name, visible_in(frame), 1L, row, headerStyle = head_look(b), keepNA = FALSE)
+    openxlsx::setColWidths(b$book, name, seq_along(frame), vapply(frame, function(column) {
+      min(40, max(10, if (!is.numeric(column)) text_width(as.character(column)[!is.na(column)]) + 2))
+    }, 0))
+    row <- row + nrow(frame) + 2L
+  }
+  said <- unlist(lapply(entry$parts, function(part) if (part$kind == "said") part$text[nzchar(part$text)]))
+  put_lines(b, name, said, row, 8L)
+  flush_looks(b, name)
+  list(name = name, title = entry$title)
+}
+
+# All cells of all tables, one a row, for further work; not of what may not be listed.
+workbook_data <- function(tables, b) {
+  if (!length(tables) || !can_carry(tables)) return(NULL)
+  name <- sheet_name(words("workbook.data"), b)
+  openxlsx::writeData(b$book, name, visible_in(tidy_frame(tables, identity)), headerStyle = head_look(b),
+                      keepNA = FALSE)
+  openxlsx::freezePane(b$book, name, firstRow = TRUE)
+  list(list(name = name, title = words("workbook.data")))
+}
