@@ -202,6 +202,9 @@ style_followed <- list(
   text = c("rules", "decimals", "numbers", "language", "words", "layout"),
   html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
   docx = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
+  mail.html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
+  tex = c("decimals", "numbers", "language", "words", "layout"),
+  pdf = c("decimals", "numbers", "language", "words", "layout"),
   xlsx = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
   md = c("decimals", "numbers", "language", "words", "layout"),
   txt = c("rules", "decimals", "numbers", "language", "words", "layout"),
@@ -209,6 +212,7 @@ style_followed <- list(
   tidy.csv = character(),
   svg = c("fonts", "colours", "numbers", "language", "words"),
   png = c("fonts", "colours", "numbers", "language", "words"),
+  figure.pdf = c("fonts", "colours", "numbers", "language", "words"),
   json = c("language", "words")
 )
 

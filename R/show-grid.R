@@ -87,6 +87,20 @@ grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
   }, 0)
 }
 
+# The page that a table goes on, and how wide its columns are: upright if that can be, across if not. Heads are broken
+# rather than the page turned, and the page turned rather than the table split. `pages` are the widths of both, `widths`
+# the columns' for the most characters that a line of a head may have.
+page_for <- function(grid, pages, widths) {
+  for (page in names(pages)) for (most in c(14L, 10L)) {
+    own <- widths(most)
+    # columns alike, where there is room for that
+    even <- replace(own, !grid$labels, max(own[!grid$labels]))
+    for (try in list(even, own)) if (sum(try) <= pages[[page]])
+      return(list(page = page, widths = try, head_most = most))
+  }
+  list(page = "across", widths = widths(14L), head_most = 14L)
+}
+
 # The columns of a sheet in as many tables as the room asks for: the blocks of its questions stay together where they
 # fit. `needed` are the widths of its columns, `room` what is left beside the labels.
 sheet_panels <- function(sheet, needed, room) {

@@ -207,13 +207,14 @@ html_figure <- function(f, kind, call) {
 draw_figure <- function(f, kind, file, device, call) {
   need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
   if (!capabilities("cairo")) {
-    stop_input(c("This R cannot draw SVG or PNG: it was built without cairo.", i = "Ask for figure = \"none\"."),
+    stop_input(c("This R cannot draw figures: it was built without cairo.", i = "Ask for figure = \"none\"."),
                "package", call = call)
   }
   size <- figure_size(f, kind)
   plot <- plot_of(f, kind, call)
-  if (device == "svg") grDevices::svg(file, size[["width"]], size[["height"]]) else
-    grDevices::png(file, size[["width"]], size[["height"]], units = "in", res = 150, type = "cairo")
+  switch(device, svg = grDevices::svg(file, size[["width"]], size[["height"]]),
+         pdf = grDevices::cairo_pdf(file, size[["width"]], size[["height"]]),
+         png = grDevices::png(file, size[["width"]], size[["height"]], units = "in", res = 150, type = "cairo"))
   opened <- grDevices::dev.cur()
   on.exit(grDevices::dev.off(opened))
   print(plot)

@@ -81,6 +81,9 @@ writers <- list(
   html = new_writer("a page for the browser", function(entries, file, asked) {
     write_whole(html_of(entries, asked$figure, asked$call), file)
   }),
+  mail.html = new_writer("to open and paste into a mail", function(entries, file, asked) {
+    write_whole(mail_of(entries), file)
+  }),
   docx = new_writer("a Word document", takes = "template", write = function(entries, file, asked) {
     word_of(entries, file, asked)
     carry_data(entries, file, "word/document.xml")
@@ -89,6 +92,8 @@ writers <- list(
     workbook_of(entries, file, asked)
     carry_data(entries, file, "xl/workbook.xml")
   }),
+  tex = new_writer("LaTeX", function(entries, file, asked) write_whole(latex_of(entries), file)),
+  pdf = new_writer("what LaTeX makes of it", function(entries, file, asked) write_pdf(entries, file, asked$call)),
   md = new_writer("Markdown", function(entries, file, asked) write_whole(markdown_of(entries), file)),
   txt = new_writer("plain text", function(entries, file, asked) write_whole(plain_of(entries), file)),
   csv = new_writer("the table as it is printed, for a spreadsheet", function(entries, file, asked) {
@@ -105,6 +110,9 @@ writers <- list(
   }),
   png = new_writer("the figure", sheet = FALSE, write = function(entries, file, asked) {
     write_figure(published_tables(entries), file, asked, "png")
+  }),
+  figure.pdf = new_writer("the figure", sheet = FALSE, write = function(entries, file, asked) {
+    write_figure(published_tables(entries), file, asked, "pdf")
   })
 )
 

@@ -148,7 +148,7 @@ word_table <- function(entry, w) {
 
 word_sheet <- function(sheet, w) {
   grid <- grid_of_sheet(sheet)
-  fits <- word_fit(grid, w)
+  fits <- page_for(grid, w$page, function(most) word_widths(grid, w, most))
   widths <- fits$widths
   stub <- widths[1L]
   needed <- widths[-1L]
@@ -172,18 +172,6 @@ word_below <- function(lines, w) {
   marks <- c(stop = "Caution Stop", care = "Caution Care", note = "Caution Note")
   before <- ifelse(caution, paste0(word_run(w, severity, unname(marks[lines$severity])), word_run(w, " ")), "")
   word_paragraph(w, unname(styles[lines$kind]), paste0(before, word_run(w, held(lines$text))))
-}
-
-# Upright if that can be, across if not; heads are broken rather than the page turned, and the page turned rather than
-# the table split.
-word_fit <- function(grid, w) {
-  for (page in names(w$page)) for (most in c(14L, 10L)) {
-    widths <- word_widths(grid, w, most)
-    # columns alike, where there is room for that
-    even <- replace(widths, !grid$labels, max(widths[!grid$labels]))
-    for (try in list(even, widths)) if (sum(try) <= w$page[[page]]) return(list(page = page, widths = try))
-  }
-  list(page = "across", widths = word_widths(grid, w))
 }
 
 # Widths of the columns of figures with their signs, and of the labels, in twentieths of a point.
