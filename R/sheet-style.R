@@ -203,6 +203,7 @@ style_followed <- list(
   html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
   docx = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
   mail.html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
+  pptx = c("decimals", "numbers", "language", "words", "layout"),
   tex = c("decimals", "numbers", "language", "words", "layout"),
   pdf = c("decimals", "numbers", "language", "words", "layout"),
   xlsx = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),

@@ -101,6 +101,14 @@ page_for <- function(grid, pages, widths) {
   list(page = "across", widths = widths(14L), head_most = 14L)
 }
 
+# Widths that a page has room for: the widest gives way.
+fitted_widths <- function(widths, room) {
+  over <- sum(widths) - room
+  k <- which.max(widths)
+  if (over > 0) widths[k] <- max(widths[k] / 4, widths[k] - over)
+  widths
+}
+
 # The columns of a sheet in as many tables as the room asks for: the blocks of its questions stay together where they
 # fit. `needed` are the widths of its columns, `room` what is left beside the labels.
 sheet_panels <- function(sheet, needed, room) {

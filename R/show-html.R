@@ -37,8 +37,6 @@ html_data <- function(entries) {
   htmltools::tags$script(type = "application/json", id = html_data_id, htmltools::HTML(json))
 }
 
-html_data_id <- "fair-lattice-tables"
-
 html_table <- function(entry, k, figure, alone, call) {
   x <- entry$x
   tag <- htmltools::tags

@@ -137,12 +137,14 @@ full_digits <- function(x) {
 
 #' Read a table back
 #'
-#' Reads what [publish()] wrote as JSON, version 1 or 2. The table prints the same and gives the same figures; since the
-#' records are gone, nothing can be worked out anew (another level, another correction).
+#' Reads what [publish()] wrote as JSON, version 1 or 2, and the tables that travel as data in its pages, Word documents,
+#' workbooks and slides. A table prints the same and gives the same figures; since the records are gone, nothing can be
+#' worked out anew (another level, another correction): asking for that is an error. How it was laid out is not kept.
 #'
-#' @param path (string) A JSON file of one table, or of a list of tables.
+#' @param path (string) A file with one table or several: `.json`, `.html`, `.docx`, `.xlsx` or `.pptx`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A lattice, or a list of lattices.
+#' @return A lattice, or a list of lattices. Results that were published along with them stand in the list as data
+#'   frames (or lists of data frames), paragraphs as text.
 #' @section Errors: `fairlattice_error_no_file`; `fairlattice_error_not_a_table`, naming the part that is missing.
 #' @export
 #' @examples
@@ -154,11 +156,54 @@ read_lattice <- function(path, ...) {
   call <- environment()
   check_file(path, call)
   stop_here <- function(...) stop_input(c(...), "not_a_table", path = path, call = call)
-  raw <- parse_json(text_of(path), function(why) stop_here(sprintf("\"%s\" is not JSON.", basename(path)), x = why))
+  raw <- parse_json(table_text(path, stop_here, call),
+                    function(why) stop_here(sprintf("\"%s\" is not JSON.", basename(path)), x = why))
   if (!is.list(raw) || !length(raw)) stop_here(sprintf("\"%s\" is JSON, but holds no table.", basename(path)))
-  if (is.null(names(raw)) && length(raw))
-    return(lapply(raw, lattice_from_json, file = basename(path), stop_here = stop_here))
-  lattice_from_json(raw, basename(path), stop_here)
+  if (is.null(names(raw))) return(lapply(raw, entry_from_json, file = basename(path), stop_here = stop_here))
+  entry_from_json(raw, basename(path), stop_here)
+}
+
+# The JSON of a file: the file itself, or what travels in it.
+table_text <- function(path, stop_here, call) {
+  ending <- tolower(tools::file_ext(path))
+  if (!ending %in% c("html", "docx", "xlsx", "pptx")) return(text_of(path))
+  if (ending != "html") need_package("xml2", "read tables from a document", call)
+  text <- if (ending == "html") data_in_page(text_of(path)) else data_in_package(path)
+  if (is.null(text))
+    stop_here(sprintf("\"%s\" holds no tables as data.", basename(path)),
+              i = "Pages, documents, workbooks and slides of Fair Lattice's hold them, but not where figures are withheld.")
+  text
+}
+
+data_in_page <- function(text) {
+  text <- paste(text, collapse = "\n")
+  from <- regexpr(sprintf("id=\"%s\">", html_data_id), text, fixed = TRUE)
+  if (from < 0L) return(NULL)
+  rest <- substring(text, from + attr(from, "match.length"))
+  substr(rest, 1L, regexpr("</script>", rest, fixed = TRUE) - 1L)
+}
+
+html_data_id <- "fair-lattice-tables"
+
+# A table, or a result that was published along with it.
+entry_from_json <- function(raw, file, stop_here) {
+  if (!is.list(raw) || !identical(raw$format, "fairlattice-result")) return(lattice_from_json(raw, file, stop_here))
+  if (identical(raw$result, "write_up")) return(as.character(unlist(raw$text)))
+  frames <- lapply(raw$frames, result_from_json, file = file, stop_here = stop_here)
+  if (length(frames) == 1L) frames[[1L]] else frames
+}
+
+result_from_json <- function(rows, file, stop_here) {
+  if (!is.list(rows) || !all(vapply(rows, is.list, NA)))
+    stop_here(sprintf("\"%s\": the frame of a result is not a list of rows.", file))
+  names <- unique(unlist(lapply(rows, names)))
+  columns <- lapply(names, function(name) {
+    unlist(lapply(rows, function(row) {
+      value <- row[[name]]
+      if (is.null(value)) NA else if (is.list(value)) paste(unlist(value), collapse = "; ") else value
+    }))
+  })
+  new_result(list2DF(stats::setNames(columns, names), nrow = length(rows)), "read")
 }
 
 lattice_from_json <- function(raw, file, stop_here) {

@@ -92,6 +92,10 @@ writers <- list(
     workbook_of(entries, file, asked)
     carry_data(entries, file, "xl/workbook.xml")
   }),
+  pptx = new_writer("slides", takes = "template", write = function(entries, file, asked) {
+    slides_of(entries, file, asked)
+    carry_data(entries, file, "ppt/presentation.xml")
+  }),
   tex = new_writer("LaTeX", function(entries, file, asked) write_whole(latex_of(entries), file)),
   pdf = new_writer("what LaTeX makes of it", function(entries, file, asked) write_pdf(entries, file, asked$call)),
   md = new_writer("Markdown", function(entries, file, asked) write_whole(markdown_of(entries), file)),

@@ -75,14 +75,6 @@ word_part <- function(part, entry, w) {
   c(word_grid(grid, fitted_widths(word_widths(grid, w), w$page[["upright"]]), w), word_paragraph(w, "Table Test", ""))
 }
 
-# Widths that a page has room for: the widest gives way.
-fitted_widths <- function(widths, room) {
-  over <- sum(widths) - room
-  k <- which.max(widths)
-  if (over > 0) widths[k] <- max(1200, widths[k] - over)
-  widths
-}
-
 new_block <- function(xml, across = FALSE) list(xml = xml, across = across)
 
 # Blocks one after the other, with a new section where the page is turned. The section of a block is written at its end;
