@@ -365,7 +365,9 @@ results_known <- list(
   tests = function(x, options) list(test_independence(x)),
   strength = function(x, options) list(strength(x, "all", explain = TRUE)),
   departures = function(x, options) list(departures(x)),
-  letters = function(x, options) list(structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none"))),
+  letters = function(x, options) {
+    list(structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none")))
+  },
   risks = function(x, options) list(risks(x, options$outcome, options$reference)),
   detectable = function(x, options) list(detectable(x)),
   working = function(x, options) list(working(x)),

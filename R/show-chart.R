@@ -14,20 +14,9 @@ chart_data <- function(x, k) {
   base <- data$base[match(bars, data$bar)]
   list(values = values, bars = sprintf("%s (%s)", bars, format_count(base)), pieces = pieces,
        colours = substr(grDevices::rgb(t(grDevices::col2rgb(
-         answer_colours(length(pieces), f[[side[["piece"]]]]$ordered, f$style$colours$answers))), maxColorValue = 255), 2L, 7L),
+         answer_colours(length(pieces), f[[side[["piece"]]]]$ordered, f$style$colours$answers))), maxColorValue = 255),
+         2L, 7L),
        stacked = !f[[side[["piece"]]]]$ticks, tell = figures$stacked$tell(f))
-}
-
-slide_chart <- function(d, chart, left, top, width, height) {
-  number <- length(d$made$charts) + 1L
-  d$made$charts <- c(d$made$charts, list(chart))
-  slide_add(d, sprintf(paste0(
-    "<p:graphicFrame %s><p:nvGraphicFramePr><p:cNvPr id=\"0\" name=\"Chart\" descr=\"%s\"/><p:cNvGraphicFramePr/><p:nvPr/>",
-    "</p:nvGraphicFramePr><p:xfrm>{frame}</p:xfrm><a:graphic>",
-    "<a:graphicData uri=\"http://schemas.openxmlformats.org/drawingml/2006/chart\">",
-    "<c:chart xmlns:c=\"http://schemas.openxmlformats.org/drawingml/2006/chart\" r:id=\"chart%d\"/>",
-    "</a:graphicData></a:graphic></p:graphicFrame>"), slide_spaces, xml_escape(chart$tell), number), left, top, width,
-    height)
 }
 
 # Puts the charts of the slides into the package: each a part with its workbook.
@@ -38,8 +27,7 @@ with_charts <- function(file, charts) {
   at <- function(...) file.path(folder, "ppt", ...)
   for (part in c("charts/_rels", "embeddings")) dir.create(at(part), recursive = TRUE, showWarnings = FALSE)
   slides <- list.files(at("slides"), "xml$")
-  text <- vapply(at("slides", slides), function(path) paste(readLines(path, encoding = "UTF-8", warn = FALSE),
-                                                           collapse = "\n"), "")
+  text <- vapply(at("slides", slides), part_text, "")
   office <- "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
   for (k in seq_along(charts)) {
     name <- sprintf("fair-lattice-%d", k)
@@ -47,16 +35,20 @@ with_charts <- function(file, charts) {
     chart_workbook(charts[[k]], at("embeddings", paste0(name, ".xlsx")))
     write_whole(sprintf(paste0(
       "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<Relationships ",
-      "xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"rId1\" Type=\"%s/package\" ",
-      "Target=\"../embeddings/%s.xlsx\"/></Relationships>"), office, name), at("charts/_rels", paste0(name, ".xml.rels")))
+      "xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">",
+      "<Relationship Id=\"rId1\" Type=\"%s/package\" ",
+      "Target=\"../embeddings/%s.xlsx\"/></Relationships>"), office, name),
+      at("charts/_rels", paste0(name, ".xml.rels")))
     slide <- slides[grepl(sprintf("r:id=\"chart%d\"", k), text, fixed = TRUE)]
     edit_part(at("slides/_rels", paste0(slide, ".rels")), function(text) {
-      sub("</Relationships>", sprintf("<Relationship Id=\"chart%d\" Type=\"%s/chart\" Target=\"../charts/%s.xml\"/></Relationships>",
+      sub("</Relationships>",
+          sprintf("<Relationship Id=\"chart%d\" Type=\"%s/chart\" Target=\"../charts/%s.xml\"/></Relationships>",
                                       k, office, name), text, fixed = TRUE)
     })
   }
   edit_part(file.path(folder, "[Content_Types].xml"), function(text) {
-    parts <- sprintf("<Override PartName=\"/ppt/charts/fair-lattice-%d.xml\" ContentType=\"application/vnd.openxmlformats-officedocument.drawingml.chart+xml\"/>",
+    parts <- sprintf(paste0("<Override PartName=\"/ppt/charts/fair-lattice-%d.xml\" ",
+                            "ContentType=\"application/vnd.openxmlformats-officedocument.drawingml.chart+xml\"/>"),
                      seq_along(charts))
     book <- if (!grepl("Extension=\"xlsx\"", text, fixed = TRUE))
       "<Default Extension=\"xlsx\" ContentType=\"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet\"/>"
@@ -84,8 +76,11 @@ chart_xml <- function(chart) {
     paste0(sprintf("<c:ptCount val=\"%d\"/>", length(values)),
            paste0("<c:pt idx=\"", there - 1L, "\"><c:v>", xml_escape(values[there]), "</c:v></c:pt>", collapse = ""))
   }
-  font <- function(colour) sprintf(paste0("<c:txPr><a:bodyPr/><a:lstStyle/><a:p><a:pPr><a:defRPr sz=\"1000\">%s</a:defRPr>",
+  font <- function(colour) {
+    sprintf(paste0("<c:txPr><a:bodyPr/><a:lstStyle/><a:p><a:pPr>",
+                                          "<a:defRPr sz=\"1000\">%s</a:defRPr>",
                                           "</a:pPr><a:endParaRPr lang=\"en-GB\"/></a:p></c:txPr>"), colour)
+  }
   solid <- function(hex) sprintf("<a:solidFill><a:srgbClr val=\"%s\"/></a:solidFill>", hex)
   column <- openxlsx::int2col(seq_along(chart$pieces) + 1L)
   series <- vapply(seq_along(chart$pieces), function(k) {
@@ -96,14 +91,16 @@ chart_xml <- function(chart) {
       sprintf("<c:tx><c:strRef><c:f>Sheet1!$%s$1</c:f><c:strCache>%s</c:strCache></c:strRef></c:tx>", column[k],
               points(chart$pieces[k])),
       sprintf("<c:spPr>%s</c:spPr><c:invertIfNegative val=\"0\"/><c:dLbls>", solid(chart$colours[k])),
-      if (chart$stacked && length(small)) paste0("<c:dLbl><c:idx val=\"", small - 1L, "\"/><c:delete val=\"1\"/></c:dLbl>",
+      if (chart$stacked && length(small)) paste0("<c:dLbl><c:idx val=\"", small - 1L,
+                                                 "\"/><c:delete val=\"1\"/></c:dLbl>",
                                                  collapse = ""),
       "<c:numFmt formatCode=\"0\" sourceLinked=\"0\"/><c:spPr><a:noFill/></c:spPr>", font(solid(ink)),
       "<c:showLegendKey val=\"0\"/><c:showVal val=\"1\"/><c:showCatName val=\"0\"/><c:showSerName val=\"0\"/>",
       "<c:showPercent val=\"0\"/><c:showBubbleSize val=\"0\"/></c:dLbls>",
       sprintf("<c:cat><c:strRef><c:f>Sheet1!$A$2:$A$%d</c:f><c:strCache>%s</c:strCache></c:strRef></c:cat>", bars + 1L,
               points(chart$bars)),
-      sprintf(paste0("<c:val><c:numRef><c:f>Sheet1!$%1$s$2:$%1$s$%2$d</c:f><c:numCache><c:formatCode>0.0</c:formatCode>",
+      sprintf(paste0("<c:val><c:numRef><c:f>Sheet1!$%1$s$2:$%1$s$%2$d</c:f><c:numCache>",
+                     "<c:formatCode>0.0</c:formatCode>",
                      "%3$s</c:numCache></c:numRef></c:val></c:ser>"), column[k], bars + 1L,
               points(ifelse(is.na(chart$values[k, ]), NA, full_digits(chart$values[k, ])))))
   }, "")
@@ -112,7 +109,8 @@ chart_xml <- function(chart) {
     "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<c:chartSpace ",
     "xmlns:c=\"http://schemas.openxmlformats.org/drawingml/2006/chart\" ",
     "xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" ",
-    "xmlns:r=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships\"><c:roundedCorners val=\"0\"/><c:chart>",
+    "xmlns:r=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships\">",
+    "<c:roundedCorners val=\"0\"/><c:chart>",
     "<c:autoTitleDeleted val=\"1\"/><c:plotArea><c:layout/><c:barChart><c:barDir val=\"bar\"/><c:grouping val=\"",
     if (chart$stacked) "percentStacked" else "clustered", "\"/><c:varyColors val=\"0\"/>", paste(series, collapse = ""),
     "<c:gapWidth val=\"35\"/>", if (chart$stacked) "<c:overlap val=\"100\"/>",
@@ -123,8 +121,10 @@ chart_xml <- function(chart) {
     "<c:crossAx val=\"1002\"/><c:crosses val=\"autoZero\"/><c:auto val=\"1\"/><c:lblAlgn val=\"ctr\"/>",
     "<c:lblOffset val=\"100\"/><c:noMultiLvlLbl val=\"0\"/></c:catAx>",
     "<c:valAx><c:axId val=\"1002\"/><c:scaling><c:orientation val=\"minMax\"/><c:min val=\"0\"/></c:scaling>",
-    "<c:delete val=\"1\"/><c:axPos val=\"b\"/><c:numFmt formatCode=\"0\" sourceLinked=\"0\"/><c:majorTickMark val=\"none\"/>",
-    "<c:minorTickMark val=\"none\"/><c:tickLblPos val=\"nextTo\"/><c:crossAx val=\"1001\"/><c:crosses val=\"max\"/></c:valAx>",
+    "<c:delete val=\"1\"/><c:axPos val=\"b\"/><c:numFmt formatCode=\"0\" sourceLinked=\"0\"/>",
+    "<c:majorTickMark val=\"none\"/>",
+    "<c:minorTickMark val=\"none\"/><c:tickLblPos val=\"nextTo\"/><c:crossAx val=\"1001\"/>",
+    "<c:crosses val=\"max\"/></c:valAx>",
     "</c:plotArea><c:legend><c:legendPos val=\"t\"/><c:overlay val=\"0\"/>", font(""), "</c:legend>",
     "<c:plotVisOnly val=\"1\"/><c:dispBlanksAs val=\"gap\"/></c:chart>",
     "<c:externalData r:id=\"rId1\"><c:autoUpdate val=\"0\"/></c:externalData></c:chartSpace>")

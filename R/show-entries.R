@@ -29,14 +29,17 @@ entry_of <- function(x, call, width) {
 }
 
 new_table <- function(x) list(kind = "table", x = x, paragraphs = TRUE)
-new_text <- function(x) list(kind = "text", x = x, title = words("to_paste"),
-                             parts = in_parts(said_part(as.character(x))), frames = list())
+new_text <- function(x) {
+  list(kind = "text", x = x, title = words("to_paste"), parts = in_parts(said_part(as.character(x))), frames = list())
+}
+
 # Of a result that has a table of its own, such as that with letters, this comes first.
 new_finding <- function(x, width = Inf) {
   sheets <- attr(x, "sheets", exact = TRUE)
   code <- result_titles[[which(names(result_titles) %in% class(x))[1L]]]
   title <- if (inherits(x, "fairlattice_pooled")) words(code, each = x$labels[["each"]]) else words(code)
-  list(kind = "result", x = x, title = title, parts = c(lapply(sheets, function(sheet) list(kind = "sheet", sheet = sheet)), parts_of(x, width)),
+  list(kind = "result", x = x, title = title,
+       parts = c(lapply(sheets, function(sheet) list(kind = "sheet", sheet = sheet)), parts_of(x, width)),
        frames = result_frames(x))
 }
 
@@ -45,7 +48,8 @@ result_titles <- c(
   fairlattice_tests = "section.tests", fairlattice_strength = "section.strength",
   fairlattice_departures = "section.departures", fairlattice_differences = "section.letters",
   fairlattice_risks = "section.risks", fairlattice_detectable = "section.detectable",
-  fairlattice_working = "section.working", fairlattice_pooled = "controlling_for", fairlattice_shares = "section.shares",
+  fairlattice_working = "section.working", fairlattice_pooled = "controlling_for",
+  fairlattice_shares = "section.shares",
   fairlattice_means = "section.means", fairlattice_items = "section.items", fairlattice_cautions = "section.cautions",
   fairlattice_goodness = "section.goodness", fairlattice_look = "section.look",
   fairlattice_recheck = "section.recheck")

@@ -8,7 +8,8 @@ html_of <- function(entries, figure, call) {
   style <- if (length(tables)) tables[[1L]]$layout$style
   sections <- on_cores(seq_along(entries), function(k) {
     entry <- entries[[k]]
-    section <- if (entry$kind == "table") in_style(entry$x$layout$style, html_table(entry, k, figure, !several, call)) else
+    section <- if (entry$kind == "table") in_style(entry$x$layout$style,
+                                                   html_table(entry, k, figure, !several, call)) else
       html_result(entry, k, if (several) tag$h3 else if (length(tables)) tag$h2 else tag$h1)
     as.character(htmltools::doRenderTags(section))
   })
@@ -59,8 +60,7 @@ html_result <- function(entry, k, heading) {
     lapply(entry$parts, function(part) {
       switch(part$kind,
              sheet = html_sheet(part$sheet, tag$span),
-             said = lapply(part$text[nzchar(part$text)], function(line) tag$p(class = if (entry$kind == "text") "write-up",
-                                                                             held(line))),
+             said = lapply(held(part$text[nzchar(part$text)]), tag$p, class = if (entry$kind == "text") "write-up"),
              columns = tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = entry$title,
                                html_columns(part)),
              pairs = tag$table(class = "plain", tag$tbody(Map(function(label, text) {
@@ -74,7 +74,8 @@ html_columns <- function(part) {
   side <- ifelse(part$left, "label", "figure")
   cells <- matrix(unlist(part$columns), ncol = length(part$columns))
   tag$table(class = "plain",
-            tag$thead(tag$tr(Map(function(name, side) tag$th(scope = "col", class = side, name), names(part$columns), side,
+            tag$thead(tag$tr(Map(function(name, side) tag$th(scope = "col", class = side, name), names(part$columns),
+                                 side,
                                  USE.NAMES = FALSE))),
             tag$tbody(lapply(seq_len(nrow(cells)), function(i) {
               tag$tr(Map(function(cell, side) tag$td(class = side, cell), cells[i, ], side, USE.NAMES = FALSE))

@@ -137,9 +137,10 @@ full_digits <- function(x) {
 
 #' Read a table back
 #'
-#' Reads what [publish()] wrote as JSON, version 1 or 2, and the tables that travel as data in its pages, Word documents,
-#' workbooks and slides. A table prints the same and gives the same figures; since the records are gone, nothing can be
-#' worked out anew (another level, another correction): asking for that is an error. How it was laid out is not kept.
+#' Reads what [publish()] wrote as JSON, version 1 or 2, and the tables that travel as data in its pages, Word
+#' documents, workbooks and slides. A table prints the same and gives the same figures; since the records are gone,
+#' nothing can be worked out anew (another level, another correction): asking for that is an error. How it was laid out
+#' is not kept.
 #'
 #' @param path (string) A file with one table or several: `.json`, `.html`, `.docx`, `.xlsx` or `.pptx`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
@@ -171,7 +172,7 @@ table_text <- function(path, stop_here, call) {
   text <- if (ending == "html") data_in_page(text_of(path)) else data_in_package(path)
   if (is.null(text))
     stop_here(sprintf("\"%s\" holds no tables as data.", basename(path)),
-              i = "Pages, documents, workbooks and slides of Fair Lattice's hold them, but not where figures are withheld.")
+              i = "Those of Fair Lattice's hold them, but not where figures are withheld.")
   text
 }
 

@@ -1,5 +1,5 @@
-# Tables as a LaTeX document that compiles as it stands with any of the usual engines, and as the PDF that LaTeX makes of
-# it.
+# Tables as a LaTeX document that compiles as it stands with any of the usual engines, and as the PDF that LaTeX makes
+# of it.
 
 latex_of <- function(entries) {
   body <- unlist(lapply(entries, function(entry) {
@@ -29,7 +29,8 @@ latex_signs <- c("\\" = "\\textbackslash{}", "{" = "\\{", "}" = "\\}", "$" = "\\
                  "^" = "\\textasciicircum{}", "_" = "\\_", "%" = "\\%", "~" = "\\textasciitilde{}",
                  "<" = "\\textless{}", ">" = "\\textgreater{}", "|" = "\\textbar{}", "\"" = "\\textquotedbl{}",
                  "`" = "\\textasciigrave{}", "[" = "{[}", "]" = "{]}", "*" = "{*}", "--" = "-{}-",
-                 "\u00a0" = "~", "\u2002" = "\\hspace*{0.8em}", "\u2013" = "--", "\u2212" = "$-$", "\u00d7" = "$\\times$",
+                 "\u00a0" = "~", "\u2002" = "\\hspace*{0.8em}", "\u2013" = "--", "\u2212" = "$-$",
+                 "\u00d7" = "$\\times$",
                  "\u00b2" = "\\textsuperscript{2}", "\u00b1" = "$\\pm$", "\u2026" = "\\ldots{}",
                  "\u2191" = "$\\uparrow$", "\u2193" = "$\\downarrow$", "\u2018" = "`", "\u2019" = "'",
                  "\u2022" = "\\textbullet{}", "\u201c" = "\\textquotedblleft{}", "\u201d" = "\\textquotedblright{}",
@@ -180,7 +181,8 @@ write_pdf <- function(entries, file, call) {
   engines <- engines[nzchar(Sys.which(engines))]
   if (!length(engines))
     stop_input(c("There is no LaTeX on this machine, which makes the PDF of a table.",
-                 i = "Install one (Debian, Ubuntu: apt-get install texlive-latex-recommended), or write a .docx or .html.",
+                 i = "Install one (Debian, Ubuntu: apt-get install texlive-latex-recommended).",
+                 i = "Or write a .docx or .html, and print that to a PDF.",
                  i = "The figure needs none: .figure.pdf."), "package", call = call)
   folder <- tempfile("latex-")
   dir.create(folder)

@@ -25,7 +25,8 @@ no_live_reason <- function(x, k) {
 
 live_title <- function(x, k) {
   each <- x$layers[[k]]$each
-  if (is.na(each)) table_title(x) else sprintf("%s. %s", table_title(x), words("layer_title", each = facts_of(x)$each$label,
+  if (is.na(each)) table_title(x) else sprintf("%s. %s", table_title(x),
+                                               words("layer_title", each = facts_of(x)$each$label,
                                                                                answer = each))
 }
 
@@ -50,7 +51,8 @@ live_sheet <- function(x, k, b) {
   live_block(s, words("figure.expected"), "{n}*{column}*{row}/{total}^2", whole(cells$expected), "#,##0.00",
              "expected")
   live_block(s, words("figure.residual"), "{n}*{count}/{total}-{expected}", whole(cells$residual), "0.00", "residual")
-  live_block(s, words("figure.pearson"), "{residual}/SQRT({expected})", whole(cells$pearson_residual), "0.00", "pearson")
+  live_block(s, words("figure.pearson"), "{residual}/SQRT({expected})", whole(cells$pearson_residual), "0.00",
+             "pearson")
   effects <- departure_design_effects(e)
   if (e$by_design) live_typed(s, words("live_effects"), effects, "effect")
   live_block(s, words("figure.adjusted"),
@@ -67,8 +69,9 @@ live_sheet <- function(x, k, b) {
 }
 
 cell_at <- function(row, column, fixed = "") paste0(fixed, openxlsx::int2col(column), fixed, row)
-range_at <- function(rows, columns) paste0(cell_at(rows[1L], columns[1L]), ":", cell_at(rows[length(rows)],
-                                                                                        columns[length(columns)]))
+range_at <- function(rows, columns) {
+  paste0(cell_at(rows[1L], columns[1L]), ":", cell_at(rows[length(rows)], columns[length(columns)]))
+}
 
 # The heading of a block with the labels of its columns, three times: the formulas, ours, the difference.
 live_heading <- function(s, title, compared = TRUE) {
@@ -132,8 +135,8 @@ live_observed <- function(s, counts, base, weighted) {
   s$at$row <- s$at$row + 1L
 }
 
-# A block of formulas, in which {count} is the count, {column}, {row} and {total} are its totals, {n} the respondents, and
-# any other name the cell of a block before.
+# A block of formulas, in which {count} is the count, {column}, {row} and {total} are its totals, {n} the respondents,
+# and any other name the cell of a block before.
 live_block <- function(s, title, formula, ours, format, name = NULL, where = NULL) {
   first <- live_heading(s, title)
   i <- as.vector(row(ours))
@@ -149,7 +152,8 @@ live_block <- function(s, title, formula, ours, format, name = NULL, where = NUL
   there <- if (is.null(where)) array(TRUE, dim(ours)) else where
   for (column in seq_len(ncol(ours))) for (rows in runs_of(which(there[, column]))) {
     live_formula(s, text[rows, column], first + rows[1L] - 1L, column + 1L, format)
-    live_formula(s, sprintf("%s-%s", cell_at(first + rows - 1L, column + 1L), cell_at(first + rows - 1L, s$ours + column - 1L)),
+    live_formula(s, sprintf("%s-%s", cell_at(first + rows - 1L, column + 1L), cell_at(first + rows - 1L,
+                                                                                      s$ours + column - 1L)),
                  first + rows[1L] - 1L, s$off + column - 1L, "0.0E+00")
   }
   live_numbers(s, ours, first, s$ours, format)
@@ -197,11 +201,13 @@ live_figures <- function(s, x, k, e) {
     live_formula(s, sprintf("%s-%s", cell_at(row, 2L), cell_at(row, 3L)), row, 4L, "0.0E+00")
   }
   line("statistic", name_of("test", "pearson"),
-       sprintf("SUM(%s)", range_at(s$at$contribution + seq_len(s$size[1L]) - 1L, s$at$columns)), of("pearson", "statistic"))
+       sprintf("SUM(%s)", range_at(s$at$contribution + seq_len(s$size[1L]) - 1L, s$at$columns)),
+       of("pearson", "statistic"))
   line("df", "df", sprintf("(ROWS(%1$s)-1)*(COLUMNS(%1$s)-1)", block), of("pearson", "df"), "0")
   live_p(line, cell_of, e, of)
   line("v", name_of("measure", "cramers_v"),
-       sprintf("SQRT(%s/(%s*(MIN(ROWS(%3$s),COLUMNS(%3$s))-1)))", statistic(), s$at$n, block), measure("cramers_v", "both"))
+       sprintf("SQRT(%s/(%s*(MIN(ROWS(%3$s),COLUMNS(%3$s))-1)))", statistic(), s$at$n, block),
+       measure("cramers_v", "both"))
   facts <- facts_of(x)
   total_row <- s$at$rows[s$size[1L]] + 1L
   sums <- list(across = range_at(s$at$rows, s$size[2L] + 2L), down = range_at(total_row, s$at$columns))
@@ -219,7 +225,8 @@ live_figures <- function(s, x, k, e) {
 # function, since spreadsheets take the whole part of its degrees of freedom.
 live_p <- function(line, cell_of, e, of) {
   if (!e$by_design)
-    return(line("p", "p", sprintf("CHIDIST(%s,%s)", cell_of("statistic"), cell_of("df")), of("pearson", "p"), "0.000000"))
+    return(line("p", "p", sprintf("CHIDIST(%s,%s)", cell_of("statistic"), cell_of("df")), of("pearson", "p"),
+                "0.000000"))
   effect <- e$effect
   if (!is.null(effect$why)) return(invisible())
   if (!effect$second) {
@@ -232,8 +239,10 @@ live_p <- function(line, cell_of, e, of) {
   line("sum", words("live_sum_effects"), effect$sum)
   line("f_df", words("live_f_df"), effect$free)
   line("f_error", words("live_f_error"), effect$df * e$df)
-  line("f", sprintf("F (%s)", name_of("test", "rao_scott_corrected")), sprintf("%s/%s", cell_of("statistic"), cell_of("sum")),
+  line("f", sprintf("F (%s)", name_of("test", "rao_scott_corrected")),
+       sprintf("%s/%s", cell_of("statistic"), cell_of("sum")),
        of("rao_scott_corrected", "statistic"))
-  line("p", "p", sprintf("BETADIST(%2$s/(%2$s+%1$s*%3$s),%2$s/2,%1$s/2)", cell_of("f_df"), cell_of("f_error"), cell_of("f")),
+  line("p", "p", sprintf("BETADIST(%2$s/(%2$s+%1$s*%3$s),%2$s/2,%1$s/2)", cell_of("f_df"), cell_of("f_error"),
+                         cell_of("f")),
        of("rao_scott_corrected", "p"), "0.000000")
 }

@@ -1,5 +1,5 @@
-# Tables to paste into a mail or a document: the look in every element itself, no style sheet, no script, and no word that
-# is hidden on the page but not in what is pasted.
+# Tables to paste into a mail or a document: the look in every element itself, no style sheet, no script, and no word
+# that is hidden on the page but not in what is pasted.
 
 mail_of <- function(entries) {
   sections <- lapply(entries, function(entry) {

@@ -1,5 +1,5 @@
-# The zipped packages of office programs (documents, workbooks, slides): opened as folders, changed, closed again; and the
-# tables that travel in them as data.
+# The zipped packages of office programs (documents, workbooks, slides): opened as folders, changed, closed again; and
+# the tables that travel in them as data.
 
 unpacked <- function(path) {
   folder <- tempfile("package-")
@@ -18,6 +18,11 @@ packed <- function(folder, path) {
   if (!file.copy(file, path, overwrite = TRUE)) stop("it was cut short")
   unlink(file)
 }
+
+# Changes the text of a part of an opened package.
+edit_part <- function(path, edit) write_whole(edit(part_text(path)), path)
+
+part_text <- function(path) paste(readLines(path, encoding = "UTF-8", warn = FALSE), collapse = "\n")
 
 # Text as the content of an XML element or attribute; of what a person reads what cannot be seen is written out.
 xml_escape <- function(x) xml_bare(visible(as.character(x)))
@@ -55,10 +60,9 @@ with_data <- function(path, json, main) {
   write_whole(sprintf("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<tables xmlns=\"%s\">%s</tables>\n", tables_space,
                      xml_bare(json)), file.path(folder, part))
   relations <- file.path(folder, dirname(main), "_rels", paste0(basename(main), ".rels"))
-  text <- paste(readLines(relations, encoding = "UTF-8", warn = FALSE), collapse = "\n")
   entry <- sprintf(paste0("<Relationship Id=\"fairLattice\" Type=\"http://schemas.openxmlformats.org/officeDocument/",
                           "2006/relationships/customXml\" Target=\"../%s\"/></Relationships>"), part)
-  write_whole(sub("</Relationships>", entry, text, fixed = TRUE), relations)
+  edit_part(relations, function(text) sub("</Relationships>", entry, text, fixed = TRUE))
   packed(folder, path)
 }
 
@@ -73,6 +77,10 @@ data_in_package <- function(path) {
 }
 
 # ---- a house style as office programs write it ----
+
+# The colours of the usual look.
+page_colours <- c(ink = "#1c1c1c", quiet = "#55504a", rule = "#1c1c1c", more = "#dceef1", fewer = "#f6e7d3",
+                  typed = "#fff6d6")
 
 # A colour as office programs write it.
 hex_of <- function(colour) {

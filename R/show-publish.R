@@ -13,16 +13,17 @@
 #' * `.json`: the documented JSON;
 #' * `.svg`, `.png`, `.figure.pdf`: the figure alone.
 #'
-#' All but the figures, the tidy form, the JSON and a workbook with formulas draw the laid-out table and compute nothing.
-#' Pages, documents, workbooks and slides carry the JSON inside, so that [read_lattice()] brings the tables back. In a
-#' spreadsheet's text file a label that would be taken for a formula stands behind an apostrophe. The file is written
-#' beside its final name and then renamed, so that a failure leaves the old file as it was.
+#' All but the figures, the tidy form, the JSON and a workbook with formulas draw the laid-out table and compute
+#' nothing. Pages, documents, workbooks and slides carry the JSON inside, so that [read_lattice()] brings the tables
+#' back. In a spreadsheet's text file a label that would be taken for a formula stands behind an apostrophe. The file is
+#' written beside its final name and then renamed, so that a failure leaves the old file as it was.
 #'
 #' @param x (lattice, banner, result, or list of them) From [lattice()], [beside()], [read_lattice()] or [lay_out()]; in
 #'   a list also results such as those of [departures()], [risks()], [pooled()] or [look()].
 #' @param path (string) Where to; its ending says what is written. The folder must exist.
 #' @param figure ("stacked", "departures" or "none", default "stacked") The figure drawn.
-#' @param template (string) A document or presentation of the house (`.docx` or `.pptx`), whose styles the new one takes.
+#' @param template (string) A document or presentation of the house (`.docx` or `.pptx`), whose styles the new one
+#' takes.
 #'   Styles that it lacks are added; those of the same name are its own.
 #' @param formulas (TRUE or FALSE, default FALSE) Of a workbook: whether counts are typed in and all else calculates.
 #' @param ... Not used; an argument here is an error that names the nearest one.

@@ -1,8 +1,9 @@
 # Results in parts: each says what it found in words first, and then shows the figures. The same parts are drawn as text
 # and go into pages and documents.
 #
-# A part is a sheet ("sheet"), text (`kind` "said"), columns of text under their names, of which some (the first so many) are labels to the
-# `left` that may be `cut` where a line is too narrow ("columns"), or lines of a label and a text ("pairs").
+# A part is a sheet ("sheet"), text (`kind` "said"), columns of text under their names, of which some (the first so
+# many) are labels to the `left` that may be `cut` where a line is too narrow ("columns"), or lines of a label and a
+# text ("pairs").
 
 said_part <- function(text, exdent = 0L) if (length(text)) list(kind = "said", text = text, exdent = exdent)
 gap_part <- list(kind = "said", text = "", exdent = 0L)
@@ -97,7 +98,8 @@ parts_of.fairlattice_tests <- function(x, width = Inf, ...) {
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
   columns <- list(ifelse(is.na(of("each")), "", of("each")), name,
                   ifelse(of("headline") %in% TRUE, words("column.headline"), ""), bare(data$statistic, format_number),
-                  bare(data$df, format_df), bare(of("df_error"), format_df), bare_p(data$p), bare(of("base"), format_count))
+                  bare(data$df, format_df), bare(of("df_error"), format_df), bare_p(data$p),
+                  bare(of("base"), format_count))
   names(columns) <- c("", words("column.test"), " ", words("column.statistic"), "df",
                       words("column.df_error"), "p", "n")
   kept <- vapply(columns, function(column) any(nzchar(column)), NA)
@@ -106,7 +108,8 @@ parts_of.fairlattice_tests <- function(x, width = Inf, ...) {
     unique(sprintf("%s: %s", name[!is.na(text)], text[!is.na(text)]))
   }))
   if (!nrow(data)) return(in_parts(said_part(words("nothing_to_say"))))
-  in_parts(columns_part(columns[kept], left = (seq_along(columns) <= 3L)[kept], cut = FALSE), if (length(said)) gap_part,
+  in_parts(columns_part(columns[kept], left = (seq_along(columns) <= 3L)[kept], cut = FALSE),
+           if (length(said)) gap_part,
            said_part(said, exdent = 2L))
 }
 

@@ -1,6 +1,6 @@
-# Tables as slides: each with its title, a sentence that says what was found, a table and a chart that can be edited, and
-# the full test in the notes. Fonts and colours are those of the presentation's theme, so that a house's template has its
-# way.
+# Tables as slides: each with its title, a sentence that says what was found, a table and a chart that can be edited,
+# and the full test in the notes. Fonts and colours are those of the presentation's theme, so that a house's template
+# has its way.
 
 slides_of <- function(entries, file, asked) {
   for (package in c("officer", "xml2", "zip", "openxlsx")) need_package(package, "write slides", asked$call)
@@ -65,10 +65,6 @@ slides_template <- function(template, call) {
   plain
 }
 
-edit_part <- function(path, edit) {
-  write_whole(edit(paste(readLines(path, encoding = "UTF-8", warn = FALSE), collapse = "\n")), path)
-}
-
 slide_new <- function(d, title) {
   show <- officer::add_slide(d$made$show, layout = d$layout$layout, master = d$layout$master)
   d$made$show <- officer::ph_with(show, visible(title), officer::ph_location_type("title"))
@@ -112,7 +108,8 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
     part <- rows_at(grid_of_sheet(sheet, at), lines[[pages$line[page]]])
     again <- if (page > 1L) sprintf(" (%s)", words("continued")) else ""
     slide_frame(d, paste0(full_title(sheet), again), finding, c(sheet$subtitle, sheet$key), notes)
-    slide_add(d, slide_grid(part, fits$widths[c(1L, at + 1L)], fits$head_most), d$layout$left, top, sum(fits$widths[c(1L, at + 1L)]), 1)
+    slide_add(d, slide_grid(part, fits$widths[c(1L, at + 1L)], fits$head_most), d$layout$left, top,
+              sum(fits$widths[c(1L, at + 1L)]), 1)
     if (beside) slide_chart(d, chart, d$layout$left + sum(fits$widths) + 0.3, top, chart_room, room[["height"]])
   }
   if (!is.null(chart) && !beside) {
@@ -128,7 +125,8 @@ lines_on_slides <- function(sheet, height) {
 }
 
 rows_at <- function(grid, at) {
-  for (part in c("texts", "signs", "marks")) if (!is.null(grid[[part]])) grid[[part]] <- grid[[part]][at, , drop = FALSE]
+  for (part in c("texts", "signs", "marks")) if (!is.null(grid[[part]])) grid[[part]] <- grid[[part]][at, ,
+                                                                                                      drop = FALSE]
   grid$roles <- grid$roles[at]
   grid$foot <- grid$foot[at]
   grid
@@ -143,7 +141,8 @@ slide_frame <- function(d, title, finding, subtitle, notes) {
     slide_add(d, slide_text(paste(subtitle[nzchar(subtitle)], collapse = ". "), 10, quiet = TRUE), d$layout$left,
               d$size[["height"]] - 0.85, wide, 0.45)
   if (length(notes))
-    d$made$show <- officer::set_notes(d$made$show, paste(visible(notes), collapse = "\n"), officer::notes_location_type("body"))
+    d$made$show <- officer::set_notes(d$made$show, paste(visible(notes), collapse = "\n"),
+                                      officer::notes_location_type("body"))
 }
 
 slide_add <- function(d, xml, left, top, width, height) {
@@ -151,6 +150,19 @@ slide_add <- function(d, xml, left, top, width, height) {
                    width * 914400, height * 914400)
   document <- xml2::read_xml(sub("{frame}", frame, xml, fixed = TRUE))
   d$made$show <- officer::ph_with(d$made$show, document, officer::ph_location(left, top, width, height))
+}
+
+slide_chart <- function(d, chart, left, top, width, height) {
+  number <- length(d$made$charts) + 1L
+  d$made$charts <- c(d$made$charts, list(chart))
+  slide_add(d, sprintf(paste0(
+    "<p:graphicFrame %s><p:nvGraphicFramePr><p:cNvPr id=\"0\" name=\"Chart\" descr=\"%s\"/>",
+    "<p:cNvGraphicFramePr/><p:nvPr/>",
+    "</p:nvGraphicFramePr><p:xfrm>{frame}</p:xfrm><a:graphic>",
+    "<a:graphicData uri=\"http://schemas.openxmlformats.org/drawingml/2006/chart\">",
+    "<c:chart xmlns:c=\"http://schemas.openxmlformats.org/drawingml/2006/chart\" r:id=\"chart%d\"/>",
+    "</a:graphicData></a:graphic></p:graphicFrame>"), slide_spaces, xml_escape(chart$tell), number), left, top, width,
+    height)
 }
 
 slide_spaces <- paste("xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\"",
@@ -167,7 +179,8 @@ slide_text <- function(text, size, quiet = FALSE) {
 
 # A paragraph: `side` is "l" or "r".
 slide_paragraph <- function(text, size, bold = FALSE, side = "l", quiet = FALSE) {
-  quiet <- ifelse(quiet, paste0("<a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"65000\"/><a:lumOff val=\"35000\"/>",
+  quiet <- ifelse(quiet,
+                  paste0("<a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"65000\"/><a:lumOff val=\"35000\"/>",
                                 "</a:schemeClr></a:solidFill>"), "")
   run <- sprintf("<a:r><a:rPr lang=\"%s\" sz=\"%d\" b=\"%d\">%s</a:rPr><a:t>%s</a:t></a:r>",
                  if (setting("language") == "de") "de-DE" else "en-GB", as.integer(100 * size), as.integer(bold), quiet,
@@ -178,7 +191,9 @@ slide_paragraph <- function(text, size, bold = FALSE, side = "l", quiet = FALSE)
 
 # ---- the table itself ----
 
-slide_sign_width <- function(grid) ifelse(grid$labels | is.null(grid$signs), 0, slide_letter * max(1, text_width(grid$signs)))
+slide_sign_width <- function(grid) {
+  ifelse(grid$labels | is.null(grid$signs), 0, slide_letter * max(1, text_width(grid$signs)))
+}
 
 slide_grid <- function(grid, widths, head_most) {
   deep <- length(grid$heads)
@@ -191,8 +206,10 @@ slide_grid <- function(grid, widths, head_most) {
   last <- row(grid$texts) == size[1L]
   cell <- slide_cell(slide_paragraph(paste0(grid$texts, sign), 11, bold, ifelse(grid$labels[col(grid$texts)], "l", "r"),
                                      matrix(grid$roles == "base", size[1L], size[2L])),
-                     top = ifelse(grid$foot[row(grid$texts)], 12700L, 0L), bottom = ifelse(last, 12700L, 0L), fill = fill)
-  rows <- paste0("<a:tr h=\"", round(slide_line * 914400), "\">", apply(matrix(cell, size[1L]), 1L, paste, collapse = ""),
+                     top = ifelse(grid$foot[row(grid$texts)], 12700L, 0L), bottom = ifelse(last, 12700L, 0L),
+                     fill = fill)
+  rows <- paste0("<a:tr h=\"", round(slide_line * 914400), "\">",
+                 apply(matrix(cell, size[1L]), 1L, paste, collapse = ""),
                  "</a:tr>")
   sprintf(paste0(
     "<p:graphicFrame %s><p:nvGraphicFramePr><p:cNvPr id=\"0\" name=\"Table\" descr=\"%s\"/><p:cNvGraphicFramePr>",
@@ -222,13 +239,16 @@ slide_head <- function(cells, last, most) {
 
 slide_cell <- function(content, top = 0L, bottom = 0L, fill = NA_character_, span = "") {
   line <- function(side, width) {
-    ifelse(width > 0L, sprintf("<a:ln%1$s w=\"%2$d\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill></a:ln%1$s>", side,
+    ifelse(width > 0L, sprintf("<a:ln%1$s w=\"%2$d\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill></a:ln%1$s>",
+                               side,
                                width), sprintf("<a:ln%1$s w=\"0\"><a:noFill/></a:ln%1$s>", side))
   }
   colour <- ifelse(is.na(fill), "<a:noFill/>",
-                   sprintf("<a:solidFill><a:srgbClr val=\"%s\"/></a:solidFill>", toupper(substring(page_colours[fill], 2L))))
+                   sprintf("<a:solidFill><a:srgbClr val=\"%s\"/></a:solidFill>",
+                           toupper(substring(page_colours[fill], 2L))))
   paste0("<a:tc", span, "><a:txBody><a:bodyPr/><a:lstStyle/>", content, "</a:txBody>",
-         "<a:tcPr marL=\"36000\" marR=\"36000\" marT=\"18000\" marB=\"18000\" anchor=\"b\">", line("L", 0L), line("R", 0L),
+         "<a:tcPr marL=\"36000\" marR=\"36000\" marT=\"18000\" marB=\"18000\" anchor=\"b\">", line("L", 0L),
+         line("R", 0L),
          line("T", top), line("B", bottom), colour, "</a:tcPr></a:tc>")
 }
 
@@ -238,14 +258,17 @@ slide_result <- function(entry, d) {
     switch(part$kind, said = part$text[nzchar(part$text)], pairs = paste0(trimws(part$labels), ": ", part$texts))
   }))
   grids <- Filter(Negate(is.null), lapply(entry$parts, function(part) {
-    switch(part$kind, columns = grid_of_columns(part$columns, part$left, entry$title), sheet = grid_of_sheet(part$sheet))
+    switch(part$kind, columns = grid_of_columns(part$columns, part$left, entry$title),
+           sheet = grid_of_sheet(part$sheet))
   }))
   for (grid in if (length(grids)) grids else list(NULL)) {
     slide_frame(d, entry$title, if (length(said)) said[1L] else "", "", said)
     if (is.null(grid)) next
-    widths <- fitted_widths(slide_letter * (grid_widths(grid) + 2) + slide_sign_width(grid), d$size[["width"]] - 2 * d$layout$left)
+    widths <- fitted_widths(slide_letter * (grid_widths(grid) + 2) + slide_sign_width(grid),
+                            d$size[["width"]] - 2 * d$layout$left)
     most <- floor((d$size[["height"]] - d$layout$below - 1.65) / slide_line) - length(grid$heads)
-    slide_add(d, slide_grid(rows_at(grid, seq_len(min(most, nrow(grid$texts)))), widths, 14L), d$layout$left, d$layout$below + 0.75,
+    slide_add(d, slide_grid(rows_at(grid, seq_len(min(most, nrow(grid$texts)))), widths, 14L), d$layout$left,
+              d$layout$below + 0.75,
               sum(widths), 1)
   }
 }

@@ -1,5 +1,5 @@
-# The named styles of a Word document: those of the plain template, in the fonts, colours and rules of a house style, and
-# in a house's own template those that it lacks.
+# The named styles of a Word document: those of the plain template, in the fonts, colours and rules of a house style,
+# and in a house's own template those that it lacks.
 
 word_space <- c(w = "http://schemas.openxmlformats.org/wordprocessingml/2006/main")
 
@@ -7,7 +7,7 @@ word_space <- c(w = "http://schemas.openxmlformats.org/wordprocessingml/2006/mai
 word_template <- function(template, style, call) {
   plain <- unpacked(system.file("templates", "plain.docx", package = "fairlattice", mustWork = TRUE))
   own <- file.path(plain, "word", "styles.xml")
-  write_whole(in_house_look(paste(readLines(own, encoding = "UTF-8"), collapse = "\n"), style), own)
+  write_whole(in_house_look(part_text(own), style), own)
   if (is.null(template)) return(list(folder = plain, ids = style_ids(xml2::read_xml(own))))
   on.exit(unlink(plain, recursive = TRUE))
   folder <- template_folder(template, "docx", call)
@@ -61,7 +61,8 @@ in_house_look <- function(text, style) {
   }
   swap(sprintf(border, "bottom", 0L), paste0(
     word_border("bottom", rules$foot %||% "plain", ink),
-    if ((rules$rows %||% "none") != "none") word_border("insideH", rules$rows, hex_of(style$colours$rule) %||% "D9D4CB")))
+    if ((rules$rows %||% "none") != "none") word_border("insideH", rules$rows,
+                                                        hex_of(style$colours$rule) %||% "D9D4CB")))
   for (name in intersect(names(plain_colours), names(style$colours)))
     swap(sprintf("\"%s\"", plain_colours[[name]]), sprintf("\"%s\"", hex_of(style$colours[[name]])))
   if (!is.null(style$fonts$title)) { # titles and headings

@@ -104,8 +104,9 @@ word_sections <- function(blocks, section) {
 }
 
 # Under which heading of a book a table stands.
-chapter_of <- function(x) paste(unique(vapply(single_tables(x), function(table) facts_of(table)$down$label, "")),
-                                collapse = ", ")
+chapter_of <- function(x) {
+  paste(unique(vapply(single_tables(x), function(table) facts_of(table)$down$label, "")), collapse = ", ")
+}
 
 # The list of all tables with their pages, as a field that Word brings up to date by the captions.
 word_contents <- function(w) {
@@ -118,7 +119,8 @@ word_contents <- function(w) {
   last <- length(lines)
   # one field over all its lines
   lines[1L] <- paste0(word_mark("begin"), "<w:r><w:instrText xml:space=\"preserve\">",
-                      xml_escape(sprintf(" TOC \\h \\z \\c \"%s\" ", name)), "</w:instrText></w:r>", word_mark("separate"),
+                      xml_escape(sprintf(" TOC \\h \\z \\c \"%s\" ", name)), "</w:instrText></w:r>",
+                      word_mark("separate"),
                       lines[1L])
   lines[last] <- paste0(lines[last], word_mark("end"))
   c(word_line(w, "heading 1", words("tables")), word_paragraph(w, "table of figures", lines))
@@ -190,7 +192,8 @@ word_grid <- function(grid, widths, w) {
   }, "")
   rows <- word_rows(grid, widths, sign, w)
   paste0("<w:tbl><w:tblPr><w:tblStyle w:val=\"", w$ids[["Crosstab"]], "\"/><w:tblW w:w=\"", round(sum(columns)),
-         "\" w:type=\"dxa\"/><w:tblLayout w:type=\"fixed\"/><w:tblLook w:val=\"0020\" w:firstRow=\"1\" w:lastRow=\"0\" ",
+         "\" w:type=\"dxa\"/><w:tblLayout w:type=\"fixed\"/>",
+         "<w:tblLook w:val=\"0020\" w:firstRow=\"1\" w:lastRow=\"0\" ",
          "w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/><w:tblCaption w:val=\"",
          xml_escape(grid$title), "\"/></w:tblPr><w:tblGrid>",
          paste0("<w:gridCol w:w=\"", round(columns), "\"/>", collapse = ""), "</w:tblGrid>",
@@ -198,7 +201,8 @@ word_grid <- function(grid, widths, w) {
 }
 
 word_row <- function(cells, head = FALSE) {
-  paste0("<w:tr><w:trPr><w:cantSplit/>", if (head) "<w:tblHeader/>", "</w:trPr>", paste(cells, collapse = ""), "</w:tr>")
+  paste0("<w:tr><w:trPr><w:cantSplit/>", if (head) "<w:tblHeader/>", "</w:trPr>", paste(cells, collapse = ""),
+         "</w:tr>")
 }
 
 word_cell <- function(width, content, span = 1L, top = FALSE) {
@@ -269,7 +273,8 @@ word_caption <- function(w, name, number, title, again = FALSE) {
 }
 
 word_field <- function(code, shown, dirty = FALSE) {
-  paste0(word_mark("begin", dirty), "<w:r><w:instrText xml:space=\"preserve\">", xml_escape(code), "</w:instrText></w:r>",
+  paste0(word_mark("begin", dirty), "<w:r><w:instrText xml:space=\"preserve\">", xml_escape(code),
+         "</w:instrText></w:r>",
          word_mark("separate"), "<w:r><w:t>", shown, "</w:t></w:r>", word_mark("end"))
 }
 
@@ -286,7 +291,8 @@ word_figure <- function(x, w) {
   size <- figure_size(f, w$figure)
   size <- size * min(1, w$page[["upright"]] / 1440 / size[["width"]]) * 914400
   picture <- sprintf(paste0(
-    "<w:r><w:drawing><wp:inline distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\"><wp:extent cx=\"%1$.0f\" cy=\"%2$.0f\"/>",
+    "<w:r><w:drawing><wp:inline distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\">",
+    "<wp:extent cx=\"%1$.0f\" cy=\"%2$.0f\"/>",
     "<wp:docPr id=\"%3$d\" name=\"%4$s\" descr=\"%5$s\"/><a:graphic><a:graphicData ",
     "uri=\"http://schemas.openxmlformats.org/drawingml/2006/picture\"><pic:pic><pic:nvPicPr>",
     "<pic:cNvPr id=\"%3$d\" name=\"%4$s\"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill><a:blip r:embed=\"%6$s\"/>",

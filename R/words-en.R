@@ -565,8 +565,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   no_live_ticks = "items that can all be ticked have no one chi-square",
   live_about = function(weighted) {
     paste0("The shaded figures are typed in", if (weighted) ", also what comes from weights and sample design",
-           "; all else is worked out from them by formulas. Change a count and everything moves. Beside the formulas stand ",
-           "the figures of the table as it was made, and the difference.")
+           "; all else is worked out from them by formulas. Change a count and everything moves. Beside the formulas ",
+           "stand the figures of the table as it was made, and the difference.")
   },
   live_counts = "Respondents",
   live_weighted = "Weighted respondents",

@@ -1,0 +1,104 @@
+#' A table as R's own objects
+#'
+#' `as.table()` gives the counts as a table of base R, named by the questions (with `each` in three dimensions), which
+#' `dim()`, `dimnames()` and `[` are of; `as.matrix()` any figure of the cells as a matrix; `summary()` the headline
+#' test, the strength and the cautions; `plot()` draws the figure.
+#'
+#' @param x,object (lattice) From [lattice()] or [read_lattice()].
+#' @param what (string, default "n") The figure: `"n"` (respondents), `"weighted"`, `"row_percent"`, `"column_percent"`,
+#'   `"total_percent"`, or another numeric column of [as.data.frame()][as.data.frame.fairlattice_lattice].
+#' @param kind ("stacked" or "departures", default "stacked") The figure to draw.
+#' @param ... Indices for `[`, such as `x["Yes", ]`; otherwise not used, and an error that names the nearest argument.
+#' @return `as.table()`: a `table`. `as.matrix()`: a numeric matrix (with `each` an array). `dim()`: rows, columns (and
+#'   tables). `summary()`: a list of class `summary.fairlattice_lattice` with `title`, `n`, `tests`, `strength`,
+#'   `cautions`, that prints itself. `plot()`: the ggplot object, invisibly.
+#' @section Errors: `fairlattice_error_choice`, naming the figures that there are.
+#' @name lattice_methods
+#' @examples
+#' table <- lattice(demo_records(), down = ferry, across = island)
+#' as.table(table)["Very satisfied", ]
+#' dim(table)
+#' as.matrix(table, "column_percent")
+#' summary(table)
+NULL
+
+#' @rdname lattice_methods
+#' @export
+as.table.fairlattice_lattice <- function(x, ...) {
+  nothing_else(...)
+  structure(cells_array(x, "n"), class = "table")
+}
+
+#' @rdname lattice_methods
+#' @export
+as.matrix.fairlattice_lattice <- function(x, what = "n", ...) {
+  nothing_else(...)
+  cells <- cells_frame(x)
+  check_choice(what, setdiff(names(cells)[vapply(cells, is.numeric, NA)], "each"), "what", environment())
+  cells_array(x, what, cells)
+}
+
+# A column of the cells in its shape: down, across, and the answers of `each`.
+cells_array <- function(x, what, cells = cells_frame(x)) {
+  facts <- facts_of(x)
+  sides <- list(down = unique(cells$down), across = unique(cells$across), each = unique(cells$each))
+  if (is.null(facts$each)) sides$each <- NULL
+  if (is_alone(x)) sides$across <- words("line.all")
+  names(sides) <- vapply(facts[names(sides)], function(question) question$name %||% "", "")
+  at <- lapply(seq_along(sides), function(k) {
+    if (is_alone(x) && k == 2L) rep(1L, nrow(cells)) else match(cells[[c("down", "across", "each")[k]]], sides[[k]])
+  })
+  out <- array(NA_real_, lengths(sides), sides)
+  out[do.call(cbind, at)] <- cells[[what]]
+  out
+}
+
+#' @rdname lattice_methods
+#' @export
+dim.fairlattice_lattice <- function(x) dim(cells_array(x, "n"))
+
+#' @export
+dimnames.fairlattice_lattice <- function(x) dimnames(cells_array(x, "n"))
+
+#' @rdname lattice_methods
+#' @export
+`[.fairlattice_lattice` <- function(x, ...) as.table(x)[...]
+
+#' @rdname lattice_methods
+#' @export
+summary.fairlattice_lattice <- function(object, ...) {
+  nothing_else(...)
+  tests <- if (!is_alone(object)) test_independence(object)
+  out <- list(title = table_title(object), n = vapply(object$layers, function(layer) layer$base$n, 0),
+              tests = if (!is.null(tests)) tests[tests$headline, ],
+              strength = if (!is_alone(object)) strength(object), cautions = cautions(object))
+  structure(out, lines = plain_text(c(
+    cli::style_bold(out$title), "", unlist(lapply(seq_along(object$layers), function(k) {
+      sheet <- in_style(object$layout$style, sheet_of(object, k))
+      c(sheet$layer, sheet$tests, sheet$strength, caution_texts(sheet$cautions), sheet$account, "")
+    })))), class = "summary.fairlattice_lattice")
+}
+
+#' @export
+format.summary.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
+  unlist(lapply(attr(x, "lines"), function(line) if (nzchar(line)) wrap_lines(line, width, exdent = 2L) else ""))
+}
+
+#' @export
+print.summary.fairlattice_lattice <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
+  invisible(x)
+}
+
+#' @rdname lattice_methods
+#' @export
+plot.fairlattice_lattice <- function(x, kind = c("stacked", "departures"), ...) {
+  nothing_else(...)
+  kind <- first_of(kind)
+  check_choice(kind, names(figures), "kind", environment())
+  need_package("ggplot2", "draw a figure", environment())
+  drawn <- in_style(x$layout$style, plot_of(figure_data(x), kind, environment()))
+  print(drawn)
+  invisible(drawn)
+}
