@@ -31,6 +31,7 @@ check: setup
 bench: install
 	@Rscript bench/bench.R
 	@Rscript bench/on-demand.R
+	@Rscript bench/forms.R
 
 lint:
 	@tools/setup dev

@@ -1,5 +1,9 @@
 # The commands: each reads its options, calls the public functions and prints.
 
+out_option <- function(help) {
+  several("--out", "FILE", sprintf("%s (%s; may be given again)", help, paste0(".", names(writers), collapse = ", ")))
+}
+
 cross_options <- function() {
   design <- design_options("Most used")
   c(in_group("Most used",
@@ -17,8 +21,7 @@ cross_options <- function() {
               sprintf("what stands in a cell, in this order, such as 'column,n': %s",
                       paste(names(cell_figures), collapse = ", "))),
       one("--lines", "WHICH", "what goes along under the table (default usual)", choices = line_choices),
-      several("--out", "FILE",
-              sprintf("write the tables (%s; may be given again)", paste0(".", names(writers), collapse = ", "))),
+      out_option("write the tables"),
       one("--template", "FILE", "the house's document or presentation, whose styles a written .docx or .pptx takes"),
       switch_on("--live", "a written .xlsx calculates: counts are typed in, all else is formulas")),
     in_group("How it looks",
@@ -169,7 +172,7 @@ run_cross <- function(options, files) {
   print_tables(tables, along)
 }
 
-# Files first: whoever reads the print may stop reading at any line.
+# What is written. Files first: whoever reads the print may stop reading at any line.
 publish_asked <- function(x, options) {
   for (path in options$out) {
     publish(x, path, options$figure %||% "stacked", template = if (takes_asked(path, "template")) options$template,
@@ -375,6 +378,7 @@ results_known <- list(
 )
 
 run_look <- function(options, files) {
+  for (path in options$out) check_output(path, NULL)
   data <- read_file(options, files)
   if (!is.null(options$draft_codebook)) {
     asked <- columns_named(rlang::quo(!!options$question), data, "--question", NULL)
@@ -384,7 +388,9 @@ run_look <- function(options, files) {
   asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
   panel <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum,
                                           cluster = !!options$cluster, count = !!options$count) else data
-  print(look(panel, !!options$question, options$find))
+  found <- look(panel, !!options$question, options$find)
+  publish_asked(found, options)
+  print(found)
 }
 
 recheck_options <- function() {
@@ -400,8 +406,7 @@ recheck_options <- function() {
            choices = c("column", "row", "total")),
        several("--bases", "NUMBER",
                "the table has column percentages alone, of these bases: which counts could have given them?"),
-       several("--out", "FILE",
-               sprintf("write the table (%s; may be given again)", paste0(".", names(writers), collapse = ", "))))
+       out_option("write the table and what was found"))
 }
 
 # FILE is a table as pasted from a document: a file, or - for standard input.
@@ -415,10 +420,7 @@ run_recheck <- function(options, files) {
   if (length(options$join)) table <- join_as_asked(table, options$join)
   checked <- recheck(table, options$claimed_statistic, options$claimed_df, options$claimed_p, options$claimed_v,
                      options$claimed_percent)
-  for (path in options$out) {
-    publish(attr(checked, "lattice"), path)
-    say_wrote(path)
-  }
+  publish_asked(checked, options)
   print(checked)
 }
 
@@ -456,6 +458,17 @@ demo_tables <- list(
 
 demo_files <- c("veyra.csv", "veyra.schema.json", "house.yml")
 
+# The forms that hold several tables.
+demo_books <- c("html", "docx", "xlsx", "pptx", "tex", "pdf", "mail.html", "md")
+
+# Writes a form; where this machine lacks what it takes, says so.
+demo_form <- function(x, path) {
+  tryCatch({
+    publish(x, path, formulas = takes_asked(path, "formulas"))
+    ""
+  }, fairlattice_error_package = function(e) first_line(conditionMessage(e)))
+}
+
 run_demo <- function(options, files) {
   folder <- options$out
   if (!dir.exists(folder) && !dir.create(folder, showWarnings = FALSE)) {
@@ -465,14 +478,16 @@ run_demo <- function(options, files) {
   panel <- respondents(records, weight = "weight", stratum = "island", cluster = "settlement", id = "id")
   tables <- lapply(demo_tables, function(one) lattice(panel, down = !!one$down, across = !!one$across))
   # files first: whoever reads the print may stop reading at any line
-  written <- file.path(folder, paste0(vapply(demo_tables, `[[`, "", "file"), ".json"))
-  for (k in seq_along(tables)) publish(tables[[k]], written[k])
-  page <- file.path(folder, "veyra.html")
-  publish(tables, page)
-  # the first table in every other form
-  others <- setdiff(names(writers), c("json", "html"))
-  forms <- file.path(folder, paste0(demo_tables[[1L]]$file, ".", others))
-  for (path in forms) publish(tables[[1L]], path)
+  data <- file.path(folder, paste0(vapply(demo_tables, `[[`, "", "file"), ".json"))
+  for (k in seq_along(tables)) publish(tables[[k]], data[k])
+  # all tables in the forms that hold several, the first in the others
+  several <- intersect(names(writers), demo_books)
+  single <- setdiff(names(writers), c("json", several))
+  forms <- c(file.path(folder, paste0("veyra.", several)),
+             file.path(folder, paste0(demo_tables[[1L]]$file, ".", single)))
+  made <- vapply(forms, function(path) {
+    demo_form(if (ending_of(path) %in% several) tables else tables[[1L]], path)
+  }, "")
   for (name in demo_files) {
     write_beside(file.path(folder, name),
                  function(file) write_whole(readBin(demo_file(name), "raw", file.size(demo_file(name))), file), NULL)
@@ -482,10 +497,14 @@ run_demo <- function(options, files) {
     cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", demo_tables[[k]]$about, "\n\n", sep = "")
     print(tables[[k]])
   }
-  files <- c(page, written, forms, file.path(folder, demo_files))
-  what <- c("the tables as one page: open it in a browser", rep("a table as data", length(written)),
-            vapply(writers[others], `[[`, "", "what"), "the records", "their codebook", "a house style")
+  files <- c(forms[made == ""], data, file.path(folder, demo_files))
+  what <- c(vapply(forms[made == ""], function(path) writers[[ending_of(path)]]$what, ""),
+            rep("a table as data", length(data)),
+            "the records", "their codebook", "a house style")
   cat("Written:", paste0("  ", pad(files, max(text_width(files))), "  ", what), "", sep = "\n")
+  missed <- made != ""
+  if (any(missed))
+    cat("Not written, for lack of what it takes:", paste0("  ", forms[missed], ": ", made[missed]), "", sep = "\n")
   cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across ",
                      "island --weight weight --stratum island --cluster settlement\n"),
               file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv")))

@@ -98,7 +98,7 @@ page_for <- function(grid, pages, widths) {
     for (try in list(even, own)) if (sum(try) <= pages[[page]])
       return(list(page = page, widths = try, head_most = most))
   }
-  list(page = "across", widths = widths(14L), head_most = 14L)
+  list(page = names(pages)[length(pages)], widths = widths(14L), head_most = 14L)
 }
 
 # Widths that a page has room for: the widest gives way.

@@ -84,6 +84,7 @@ html_columns <- function(part) {
 
 html_sheet <- function(sheet, heading) {
   tag <- htmltools::tags
+  sheet <- visible_in(sheet)
   text <- sheet_text(sheet)
   spoken <- c(more = words("more_than_expected"), fewer = words("fewer_than_expected"), higher = words("higher"),
               lower = words("lower"))

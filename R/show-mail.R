@@ -40,6 +40,7 @@ mail_table <- function(entry) {
 
 mail_sheet <- function(sheet, looks) {
   tag <- htmltools::tags
+  sheet <- visible_in(sheet)
   below <- lines_below(sheet)
   text <- ifelse(below$kind == "caution", caution_texts(below), below$text)
   quiet <- below$kind %in% c("key", "reference", "notes", "account", "source")

@@ -85,8 +85,9 @@ markdown_text <- function(x) {
 #' Tables in a report that is knitted
 #'
 #' A table that is the value of a chunk of knitr, R Markdown or Quarto comes out as a real table, in whatever the
-#' report is turned into: a pipe table with its caption, the lines that the layout asks for (`lines`, by default the
-#' usual), and no heading. With the chunk's option `label` Quarto and bookdown can refer to it.
+#' report is turned into: a pipe table (in Word a table of Word's own) with its caption, the lines that the layout asks
+#' for (`lines`, by default the usual), and no heading. With the chunk's option `label` Quarto and bookdown can refer to
+#' it.
 #'
 #' @param x (lattice, banner or laid-out table) From [lattice()], [beside()] or [lay_out()].
 #' @param options (list) The options of the chunk, as knitr gives them.
@@ -98,7 +99,15 @@ markdown_text <- function(x) {
 knit_print.fairlattice_lattice <- function(x, options = NULL, ...) {
   need_package("knitr", "put a table into a report", environment())
   x$layout$lines <- x$layout$lines %||% "usual"
-  knitr::asis_output(paste(in_style(x$layout$style, markdown_report(x, options$label)), collapse = "\n"))
+  # pandoc's own tables in Word are cramped; where no program is to refer to it, the table is ours
+  word <- identical(knitr::pandoc_to(), "docx") && !refers_to_tables() && requireNamespace("xml2", quietly = TRUE)
+  lines <- in_style(x$layout$style, if (word) word_report(x) else markdown_report(x, options$label))
+  knitr::asis_output(paste(lines, collapse = "\n"))
+}
+
+# Quarto and bookdown count tables, and refer to them by their labels.
+refers_to_tables <- function() {
+  !is.null(knitr::opts_knit$get("quarto.version")) || isTRUE(knitr::opts_knit$get("bookdown.internal.label"))
 }
 
 #' @exportS3Method knitr::knit_print

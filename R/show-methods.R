@@ -48,7 +48,7 @@ cells_array <- function(x, what, cells = cells_frame(x)) {
   at <- lapply(seq_along(sides), function(k) {
     if (is_alone(x) && k == 2L) rep(1L, nrow(cells)) else match(cells[[c("down", "across", "each")[k]]], sides[[k]])
   })
-  out <- array(NA_real_, lengths(sides), sides)
+  out <- array(NA_real_, unname(lengths(sides)), sides)
   out[do.call(cbind, at)] <- cells[[what]]
   out
 }

@@ -66,7 +66,7 @@ check_withheld <- function(tables, path, formulas, call) {
   ending <- ending_of(path)
   shows_all <- !writers[[ending]]$sheet || formulas
   if (!shows_all || !any(vapply(tables, function(table) guards(table$layout), NA))) return(invisible())
-  stop_input(c(sprintf("Counts of this table are withheld or rounded, and a %s file%s shows them all.", toupper(ending),
+  stop_input(c(sprintf("Counts of this table are withheld or rounded, and a .%s file%s shows them all.", ending,
                        if (formulas) " that calculates" else ""),
                i = "Write a page or a text, or lay the table out without withhold_under and round_to."), "format",
                call = call)
@@ -79,28 +79,32 @@ new_writer <- function(what, write, sheet = TRUE, takes = character()) {
 }
 
 writers <- list(
-  html = new_writer("a page for the browser", function(entries, file, asked) {
+  html = new_writer("a page to open in a browser", function(entries, file, asked) {
     write_whole(html_of(entries, asked$figure, asked$call), file)
   }),
-  mail.html = new_writer("to open and paste into a mail", function(entries, file, asked) {
+  mail.html = new_writer("a page to paste into a mail, or a document", function(entries, file, asked) {
     write_whole(mail_of(entries), file)
   }),
-  docx = new_writer("a Word document", takes = "template", write = function(entries, file, asked) {
+  docx = new_writer("a document for Word", takes = "template", write = function(entries, file, asked) {
     word_of(entries, file, asked)
     carry_data(entries, file, "word/document.xml")
   }),
-  xlsx = new_writer("a workbook", takes = "formulas", write = function(entries, file, asked) {
+  xlsx = new_writer("a workbook that calculates", takes = "formulas", write = function(entries, file, asked) {
     workbook_of(entries, file, asked)
     carry_data(entries, file, "xl/workbook.xml")
   }),
-  pptx = new_writer("slides", takes = "template", write = function(entries, file, asked) {
+  pptx = new_writer("slides, with charts that can be edited", takes = "template",
+                    write = function(entries, file, asked) {
     slides_of(entries, file, asked)
     carry_data(entries, file, "ppt/presentation.xml")
   }),
-  tex = new_writer("LaTeX", function(entries, file, asked) write_whole(latex_of(entries), file)),
-  pdf = new_writer("what LaTeX makes of it", function(entries, file, asked) write_pdf(entries, file, asked$call)),
-  md = new_writer("Markdown", function(entries, file, asked) write_whole(markdown_of(entries), file)),
-  txt = new_writer("plain text", function(entries, file, asked) write_whole(plain_of(entries), file)),
+  tex = new_writer("LaTeX, which compiles as it stands",
+                   function(entries, file, asked) write_whole(latex_of(entries), file)),
+  pdf = new_writer("a PDF, made by LaTeX", function(entries, file, asked) write_pdf(entries, file, asked$call)),
+  md = new_writer("Markdown, for a wiki or a repository",
+                  function(entries, file, asked) write_whole(markdown_of(entries), file)),
+  txt = new_writer("plain text, as a terminal shows it",
+                   function(entries, file, asked) write_whole(plain_of(entries), file)),
   csv = new_writer("the table as it is printed, for a spreadsheet", function(entries, file, asked) {
     write_whole(csv_of(entries), file)
   }),
@@ -110,13 +114,13 @@ writers <- list(
   json = new_writer("everything as data", sheet = FALSE, write = function(entries, file, asked) {
     write_whole(json_entries(entries), file)
   }),
-  svg = new_writer("the figure", sheet = FALSE, write = function(entries, file, asked) {
+  svg = new_writer("the figure, which can be made larger", sheet = FALSE, write = function(entries, file, asked) {
     write_figure(published_tables(entries), file, asked, "svg")
   }),
-  png = new_writer("the figure", sheet = FALSE, write = function(entries, file, asked) {
+  png = new_writer("the figure as a picture", sheet = FALSE, write = function(entries, file, asked) {
     write_figure(published_tables(entries), file, asked, "png")
   }),
-  figure.pdf = new_writer("the figure", sheet = FALSE, write = function(entries, file, asked) {
+  figure.pdf = new_writer("the figure for LaTeX or print", sheet = FALSE, write = function(entries, file, asked) {
     write_figure(published_tables(entries), file, asked, "pdf")
   })
 )

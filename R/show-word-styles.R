@@ -86,3 +86,61 @@ word_border <- function(side, rule, colour) {
   sprintf("<w:%s w:val=\"%s\" w:sz=\"%d\" w:space=\"%d\" w:color=\"%s\"/>", side, kind, size,
           if (side == "insideH") 0L else 1L, colour)
 }
+
+# ---- the same looks written out, for documents that have other styles, such as those that pandoc makes ----
+
+# What the styles of the plain template say, with what they are based on: for every name the parts of a paragraph and of
+# a run, by the name of the part.
+written_looks <- function() {
+  folder <- unpacked(system.file("templates", "plain.docx", package = "fairlattice", mustWork = TRUE))
+  on.exit(unlink(folder, recursive = TRUE))
+  styles <- xml2::read_xml(file.path(folder, "word", "styles.xml"))
+  nodes <- xml2::xml_find_all(styles, "//w:style", word_space)
+  ids <- xml2::xml_attr(nodes, "styleId")
+  parts_in <- function(node, of) {
+    found <- xml2::xml_children(xml2::xml_find_first(node, of, word_space))
+    stats::setNames(as.character(found), xml2::xml_name(found))
+  }
+  all_parts <- function(node, of) {
+    base <- xml2::xml_attr(xml2::xml_find_first(node, "w:basedOn", word_space), "val")
+    below <- if (!is.na(base) && base != "Normal") all_parts(nodes[[match(base, ids)]], of) else character()
+    own <- parts_in(node, of)
+    c(below[setdiff(names(below), names(own))], own)
+  }
+  names <- xml2::xml_attr(xml2::xml_find_first(nodes, "w:name", word_space), "val")
+  looks <- lapply(nodes, function(node) list(paragraph = all_parts(node, "w:pPr"), run = all_parts(node, "w:rPr")))
+  stats::setNames(looks, names)
+}
+
+# What the table style says.
+crosstab_borders <- paste0("<w:tblBorders><w:bottom w:val=\"single\" w:sz=\"8\" w:space=\"0\" w:color=\"1C1C1C\"/>",
+                           "</w:tblBorders>")
+crosstab_margins <- "<w:tblCellMar><w:left w:w=\"0\" w:type=\"dxa\"/><w:right w:w=\"0\" w:type=\"dxa\"/></w:tblCellMar>"
+
+# The order that the format asks for.
+paragraph_parts <- c("keepNext", "keepLines", "pBdr", "tabs", "spacing", "ind", "jc", "outlineLvl")
+run_parts <- c("b", "color", "sz", "szCs", "shd")
+
+in_order <- function(parts, order) paste(parts[order(match(names(parts), order))], collapse = "")
+
+# Where the look of a run will stand once its paragraph is known: no text has a line break in it.
+look_mark <- function(style) paste0("\r", ifelse(is.na(style), "", style), "\r")
+
+paragraph_with_looks <- function(looks, style, runs) {
+  style <- rep_len(style, length(runs))
+  for (one in unique(style)) {
+    here <- style == one
+    own <- looks[[one]]$run
+    run_look <- function(more) {
+      sprintf("<w:rPr>%s</w:rPr>", in_order(c(own[setdiff(names(own), names(more))], more), run_parts))
+    }
+    for (mark in unique(unlist(regmatches(runs[here], gregexpr("\r[^\r]*\r", runs[here]))))) {
+      more <- if (mark != "\r\r") looks[[gsub("\r", "", mark)]]$run
+      runs[here] <- gsub(mark, run_look(more), runs[here], fixed = TRUE)
+    }
+    # an empty paragraph, too, is as high as its letters
+    runs[here] <- paste0("<w:p><w:pPr>", in_order(looks[[one]]$paragraph, paragraph_parts), run_look(NULL), "</w:pPr>",
+                         runs[here], "</w:p>")
+  }
+  runs
+}

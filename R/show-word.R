@@ -16,7 +16,7 @@ word_of <- function(entries, file, asked) {
   body <- xml2::xml_find_first(officer::docx_body_xml(document), "w:body")
   section <- xml2::xml_find_first(body, "w:sectPr")
   w <- list(ids = made$ids, page = word_page(section), folder = folder, figure = asked$figure, call = asked$call,
-            letter = 11.6 * (style$fonts$size %||% 10) * 0.9, count = new.env(parent = emptyenv()))
+            letter = 11.6 * (style$fonts$size %||% 10) * 0.9, gap = 140, count = new.env(parent = emptyenv()))
   blocks <- word_blocks(entries, length(tables), w)
   content <- xml2::read_xml(paste0("<w:body ", word_spaces, ">", paste(word_sections(blocks, section), collapse = ""),
                                    "</w:body>"))
@@ -170,7 +170,7 @@ word_below <- function(lines, w) {
 
 # Widths of the columns of figures with their signs, and of the labels, in twentieths of a point.
 word_widths <- function(grid, w, head_most = 14L) {
-  out <- grid_widths(grid, head_most = head_most) * w$letter + 140
+  out <- grid_widths(grid, head_most = head_most) * w$letter + w$gap
   if (!is.null(grid$signs)) out[!grid$labels] <- out[!grid$labels] + word_sign_width(grid, w)
   ceiling(out)
 }
@@ -191,8 +191,10 @@ word_grid <- function(grid, widths, w) {
     word_row(word_head(grid$heads[[level]], level == deep, labels, widths, sign, w), TRUE)
   }, "")
   rows <- word_rows(grid, widths, sign, w)
-  paste0("<w:tbl><w:tblPr><w:tblStyle w:val=\"", w$ids[["Crosstab"]], "\"/><w:tblW w:w=\"", round(sum(columns)),
-         "\" w:type=\"dxa\"/><w:tblLayout w:type=\"fixed\"/>",
+  written <- !is.null(w$looks)
+  paste0("<w:tbl><w:tblPr>", if (!written) paste0("<w:tblStyle w:val=\"", w$ids[["Crosstab"]], "\"/>"),
+         "<w:tblW w:w=\"", round(sum(columns)), "\" w:type=\"dxa\"/>", if (written) crosstab_borders,
+         "<w:tblLayout w:type=\"fixed\"/>", if (written) crosstab_margins,
          "<w:tblLook w:val=\"0020\" w:firstRow=\"1\" w:lastRow=\"0\" ",
          "w:firstColumn=\"0\" w:lastColumn=\"0\" w:noHBand=\"1\" w:noVBand=\"1\"/><w:tblCaption w:val=\"",
          xml_escape(grid$title), "\"/></w:tblPr><w:tblGrid>",
@@ -205,10 +207,10 @@ word_row <- function(cells, head = FALSE) {
          "</w:tr>")
 }
 
-word_cell <- function(width, content, span = 1L, top = FALSE) {
+word_cell <- function(width, content, span = 1L) {
   paste0("<w:tc><w:tcPr><w:tcW w:w=\"", round(width), "\" w:type=\"dxa\"/>",
          ifelse(span > 1L, paste0("<w:gridSpan w:val=\"", span, "\"/>"), ""),
-         if (!top) "<w:vAlign w:val=\"bottom\"/>", "</w:tcPr>", content, "</w:tc>")
+         "<w:vAlign w:val=\"bottom\"/></w:tcPr>", content, "</w:tc>")
 }
 
 word_head <- function(cells, last, labels, widths, sign, w) {
@@ -241,7 +243,7 @@ word_rows <- function(grid, widths, sign, w) {
   cells <- unlist(lapply(seq_along(widths), function(j) {
     # a text that follows figures is not to touch them
     if (grid$labels[j])
-      return(list(word_cell(widths[j], cell(j, grid$texts[, j], if (j > 1L) "Text" else "Stub"), top = TRUE)))
+      return(list(word_cell(widths[j], cell(j, grid$texts[, j], if (j > 1L) "Text" else "Stub"))))
     c(list(word_cell(widths[j] - sign, cell(j, grid$texts[, j], "Figure"))),
       if (sign > 0) list(word_cell(sign, cell(j, grid$signs[, j], "Sign"))))
   }), recursive = FALSE)
@@ -253,6 +255,25 @@ word_rows <- function(grid, widths, sign, w) {
                            length(cells))
   vapply(rows, word_row, "", USE.NAMES = FALSE)
 }
+
+# Sheets for a document that another program makes: with their looks written out, and a caption in its style.
+word_report <- function(x) {
+  w <- list(looks = kept_looks(), page = c(upright = 9360), letter = 93, gap = 90)
+  unlist(lapply(sheets_of(x), function(sheet) {
+    grid <- grid_of_sheet(sheet)
+    fits <- page_for(grid, w$page, function(most) word_widths(grid, w, most))
+    panels <- sheet_panels(sheet, fits$widths[-1L], w$page[["upright"]] - fits$widths[1L])
+    caption <- sprintf(paste0("<w:p><w:pPr><w:pStyle w:val=\"TableCaption\"/><w:keepNext/></w:pPr><w:r>",
+                              "<w:t xml:space=\"preserve\">%s</w:t></w:r></w:p>"), xml_escape(grid$title))
+    tables <- lapply(panels, function(at) {
+      c(word_grid(grid_of_sheet(sheet, at), fits$widths[c(1L, at + 1L)], w), word_line(w, "Table Note", " "))
+    })
+    c("", "```{=openxml}", if (nzchar(grid$title)) caption, word_line(w, "Table Subtitle", sheet$subtitle),
+      unlist(tables), word_below(lines_below(sheet), w), "```", "")
+  }))
+}
+
+kept_looks <- function() once(program, "looks", NULL, written_looks())
 
 # ---- captions, figures, paragraphs, runs ----
 
@@ -308,12 +329,14 @@ word_line <- function(w, style, text) word_paragraph(w, style, word_run(w, text[
 
 word_paragraph <- function(w, style, runs) {
   if (!length(runs)) return(NULL)
+  if (!is.null(w$looks)) return(paragraph_with_looks(w$looks, style, runs))
   paste0("<w:p><w:pPr><w:pStyle w:val=\"", w$ids[style], "\"/></w:pPr>", runs, "</w:p>")
 }
 
 # Text in a character style; none where it is NA.
 word_run <- function(w, text, style = NA_character_) {
   if (!length(text)) return(character())
-  look <- ifelse(is.na(style), "", paste0("<w:rPr><w:rStyle w:val=\"", w$ids[style], "\"/></w:rPr>"))
+  look <- if (!is.null(w$looks)) look_mark(style) else
+    ifelse(is.na(style), "", paste0("<w:rPr><w:rStyle w:val=\"", w$ids[style], "\"/></w:rPr>"))
   ifelse(nzchar(text), paste0("<w:r>", look, "<w:t xml:space=\"preserve\">", xml_escape(text), "</w:t></w:r>"), "")
 }

@@ -35,3 +35,5 @@ golden_sheets <- function() {
     headings = lay_out(lattice(subdivide(panel, leave, by = internet), ferry, leave_by_internet), marks = "letters",
                        base_rows = "top", lines = "none"))
 }
+
+golden_lattice <- function() lattice(demo_panel(), heating, island)
