@@ -20,42 +20,35 @@ chart_data <- function(x, k) {
 }
 
 # Puts the charts of the slides into the package: each a part with its workbook.
-with_charts <- function(file, charts) {
+add_charts <- function(folder, charts) {
   if (!length(charts)) return(invisible())
-  folder <- unpacked(file)
-  on.exit(unlink(folder, recursive = TRUE))
   at <- function(...) file.path(folder, "ppt", ...)
   for (part in c("charts/_rels", "embeddings")) dir.create(at(part), recursive = TRUE, showWarnings = FALSE)
   slides <- list.files(at("slides"), "xml$")
   text <- vapply(at("slides", slides), part_text, "")
-  office <- "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
   for (k in seq_along(charts)) {
     name <- sprintf("fair-lattice-%d", k)
     write_whole(chart_xml(charts[[k]]), at("charts", paste0(name, ".xml")))
     chart_workbook(charts[[k]], at("embeddings", paste0(name, ".xlsx")))
-    write_whole(sprintf(paste0(
-      "<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<Relationships ",
-      "xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">",
-      "<Relationship Id=\"rId1\" Type=\"%s/package\" ",
-      "Target=\"../embeddings/%s.xlsx\"/></Relationships>"), office, name),
-      at("charts/_rels", paste0(name, ".xml.rels")))
+    relations <- at("charts/_rels", paste0(name, ".xml.rels"))
+    write_whole(paste0("<?xml version=\"1.0\" encoding=\"UTF-8\" standalone=\"yes\"?>\n<Relationships ",
+                       "xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"></Relationships>"),
+                       relations)
+    add_relations(relations, "rId1", "package", sprintf("../embeddings/%s.xlsx", name))
     slide <- slides[grepl(sprintf("r:id=\"chart%d\"", k), text, fixed = TRUE)]
-    edit_part(at("slides/_rels", paste0(slide, ".rels")), function(text) {
-      sub("</Relationships>",
-          sprintf("<Relationship Id=\"chart%d\" Type=\"%s/chart\" Target=\"../charts/%s.xml\"/></Relationships>",
-                                      k, office, name), text, fixed = TRUE)
-    })
+    add_relations(at("slides/_rels", paste0(slide, ".rels")), sprintf("chart%d", k), "chart",
+                  sprintf("../charts/%s.xml", name))
   }
   edit_part(file.path(folder, "[Content_Types].xml"), function(text) {
-    parts <- sprintf(paste0("<Override PartName=\"/ppt/charts/fair-lattice-%d.xml\" ",
-                            "ContentType=\"application/vnd.openxmlformats-officedocument.drawingml.chart+xml\"/>"),
-                     seq_along(charts))
+    kind <- "ContentType=\"application/vnd.openxmlformats-officedocument."
+    parts <- sprintf("<Override PartName=\"/ppt/charts/fair-lattice-%d.xml\" %sdrawingml.chart+xml\"/>",
+                     seq_along(charts),
+                     kind)
     book <- if (!grepl("Extension=\"xlsx\"", text, fixed = TRUE))
-      "<Default Extension=\"xlsx\" ContentType=\"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet\"/>"
+      sprintf("<Default Extension=\"xlsx\" %sspreadsheetml.sheet\"/>", kind)
     text <- sub("(<Types[^>]*>)", paste0("\\1", book), text)
     sub("</Types>", paste0(paste(parts, collapse = ""), "</Types>"), text, fixed = TRUE)
   })
-  packed(folder, file)
 }
 
 # The figures of a chart: a row a bar, a column a piece.

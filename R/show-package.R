@@ -51,18 +51,31 @@ template_folder <- function(template, ending, call) {
 
 tables_space <- "urn:fair-lattice:tables"
 
-# The JSON of the tables as a part of the package that office programs keep and do not show.
-with_data <- function(path, json, main) {
-  folder <- unpacked(path)
-  on.exit(unlink(folder, recursive = TRUE))
+office_relations <- "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
+
+# Names further parts to one that uses them.
+add_relations <- function(file, id, kind, target) {
+  entry <- sprintf("<Relationship Id=\"%s\" Type=\"%s/%s\" Target=\"%s\"/>", id, office_relations, kind, target)
+  edit_part(file, function(text) {
+    sub("</Relationships>", paste0(paste(entry, collapse = ""), "</Relationships>"), text, fixed = TRUE)
+  })
+}
+
+# The JSON of the tables as a part of an opened package, which office programs keep and do not show.
+add_data <- function(folder, json, main) {
   dir.create(file.path(folder, "customXml"), showWarnings = FALSE)
   part <- "customXml/fair-lattice.xml"
   write_whole(sprintf("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<tables xmlns=\"%s\">%s</tables>\n", tables_space,
-                     xml_bare(json)), file.path(folder, part))
-  relations <- file.path(folder, dirname(main), "_rels", paste0(basename(main), ".rels"))
-  entry <- sprintf(paste0("<Relationship Id=\"fairLattice\" Type=\"http://schemas.openxmlformats.org/officeDocument/",
-                          "2006/relationships/customXml\" Target=\"../%s\"/></Relationships>"), part)
-  edit_part(relations, function(text) sub("</Relationships>", entry, text, fixed = TRUE))
+                      xml_bare(json)), file.path(folder, part))
+  add_relations(file.path(folder, dirname(main), "_rels", paste0(basename(main), ".rels")), "fairLattice", "customXml",
+                paste0("../", part))
+}
+
+# Opens a written package, lets it be changed, and closes it again.
+reopened <- function(path, change) {
+  folder <- unpacked(path)
+  on.exit(unlink(folder, recursive = TRUE))
+  change(folder)
   packed(folder, path)
 }
 

@@ -87,16 +87,13 @@ writers <- list(
   }),
   docx = new_writer("a document for Word", takes = "template", write = function(entries, file, asked) {
     word_of(entries, file, asked)
-    carry_data(entries, file, "word/document.xml")
   }),
   xlsx = new_writer("a workbook that calculates", takes = "formulas", write = function(entries, file, asked) {
     workbook_of(entries, file, asked)
-    carry_data(entries, file, "xl/workbook.xml")
   }),
   pptx = new_writer("slides, with charts that can be edited", takes = "template",
                     write = function(entries, file, asked) {
     slides_of(entries, file, asked)
-    carry_data(entries, file, "ppt/presentation.xml")
   }),
   tex = new_writer("LaTeX, which compiles as it stands",
                    function(entries, file, asked) write_whole(latex_of(entries), file)),
@@ -124,11 +121,6 @@ writers <- list(
     write_figure(published_tables(entries), file, asked, "pdf")
   })
 )
-
-# The tables as data inside a package, unless the sheet shows less than they hold.
-carry_data <- function(entries, file, main) {
-  if (can_carry(published_tables(entries))) with_data(file, json_entries(entries), main)
-}
 
 # What is asked of a form that does not take it is told, not passed over.
 check_taken <- function(path, template, formulas, call) {

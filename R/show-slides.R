@@ -13,7 +13,10 @@ slides_of <- function(entries, file, asked) {
     if (entry$kind == "table") in_style(entry$x$layout$style, slide_table(entry, d)) else slide_result(entry, d)
   }
   print(d$made$show, target = file)
-  with_charts(file, d$made$charts)
+  reopened(file, function(folder) {
+    add_charts(folder, d$made$charts)
+    if (can_carry(tables)) add_data(folder, json_entries(entries), "ppt/presentation.xml")
+  })
 }
 
 # The layout with a title and nothing else, and where its title ends.

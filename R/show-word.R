@@ -3,39 +3,68 @@
 # has.
 
 word_of <- function(entries, file, asked) {
-  for (package in c("officer", "xml2", "zip")) need_package(package, "write a Word document", asked$call)
+  for (package in c("xml2", "zip")) need_package(package, "write a Word document", asked$call)
   tables <- published_tables(entries)
   style <- if (length(tables)) tables[[1L]]$layout$style
   made <- word_template(asked$template, style, asked$call)
-  base <- tempfile(fileext = ".docx")
-  folder <- tempfile("figures-")
-  dir.create(folder)
-  on.exit(unlink(c(made$folder, base, folder), recursive = TRUE))
-  packed(made$folder, base)
-  document <- officer::read_docx(base)
-  body <- xml2::xml_find_first(officer::docx_body_xml(document), "w:body")
-  section <- xml2::xml_find_first(body, "w:sectPr")
-  w <- list(ids = made$ids, page = word_page(section), folder = folder, figure = asked$figure, call = asked$call,
-            letter = 11.6 * (style$fonts$size %||% 10) * 0.9, gap = 140, count = new.env(parent = emptyenv()))
-  blocks <- word_blocks(entries, length(tables), w)
-  content <- xml2::read_xml(paste0("<w:body ", word_spaces, ">", paste(word_sections(blocks, section), collapse = ""),
-                                   "</w:body>"))
-  for (node in xml2::xml_children(content)) xml2::xml_add_sibling(section, node, .where = "before")
-  print(document, target = file)
+  on.exit(unlink(made$folder, recursive = TRUE))
+  path <- file.path(made$folder, "word", "document.xml")
+  document <- word_parts(part_text(path))
+  w <- list(ids = made$ids, page = word_page(document$section), folder = file.path(made$folder, "word", "media"),
+            figure = asked$figure, call = asked$call, letter = 11.6 * (style$fonts$size %||% 10) * 0.9, gap = 140,
+            count = new.env(parent = emptyenv()))
+  content <- word_sections(word_blocks(entries, length(tables), w), document$section)
+  write_whole(c(document$before, content, document$after), path)
+  add_pictures(made$folder, w$count$figures %||% 0L)
+  if (is.null(asked$template)) date_package(made$folder, if (length(tables)) sheets_of(tables[[1L]])[[1L]]$title)
+  if (can_carry(tables)) add_data(made$folder, json_entries(entries), "word/document.xml")
+  packed(made$folder, file)
 }
 
-word_spaces <- paste(
-  "xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"",
-  "xmlns:r=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships\"",
-  "xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\"",
-  "xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\"",
-  "xmlns:pic=\"http://schemas.openxmlformats.org/drawingml/2006/picture\"")
+# The text of a document before and after the place where the tables go, and its last section, which says how large the
+# page is. What stands there without any content, such as an empty paragraph, goes.
+word_parts <- function(text) {
+  at <- utils::tail(gregexpr("<w:sectPr", text, fixed = TRUE)[[1L]], 1L)
+  if (at < 0L) at <- utils::tail(gregexpr("</w:body>", text, fixed = TRUE)[[1L]], 1L)
+  before <- substr(text, 1L, at - 1L)
+  rest <- substring(text, at)
+  section <- regmatches(rest, regexpr("(?s)^<w:sectPr.*?(</w:sectPr>|/>(?=</w:body>))", rest, perl = TRUE))
+  if (!grepl("<w:t[ >]|<w:drawing|<w:tbl>|<w:sectPr", before))
+    before <- sub("(?s)(<w:body>).*$", "\\1", before, perl = TRUE)
+  list(before = before, section = c(section, "<w:sectPr/>")[1L],
+       after = if (length(section)) substring(rest, nchar(section) + 1L) else rest)
+}
+
+# The pictures that the text names, as parts of the package.
+add_pictures <- function(folder, figures) {
+  if (!figures) return(invisible())
+  add_relations(file.path(folder, "word", "_rels", "document.xml.rels"),
+                sprintf("fairLatticeFigure%d", seq_len(figures)),
+                "image", sprintf("media/fair-lattice-%d.png", seq_len(figures)))
+  edit_part(file.path(folder, "[Content_Types].xml"), function(text) {
+    if (grepl("Extension=\"png\"", text, fixed = TRUE)) return(text)
+    sub("(<Types[^>]*>)", "\\1<Default Extension=\"png\" ContentType=\"image/png\"/>", text)
+  })
+}
+
+# When it was made, and what it is called.
+date_package <- function(folder, title) {
+  now <- format(Sys.time(), "%Y-%m-%dT%H:%M:%SZ", tz = "UTC")
+  edit_part(file.path(folder, "docProps", "core.xml"), function(text) {
+    text <- gsub("2026-01-01T00:00:00Z", now, text, fixed = TRUE)
+    sub("<dc:title></dc:title>", sprintf("<dc:title>%s</dc:title>", xml_escape(title %||% "")), text, fixed = TRUE)
+  })
+}
 
 # How wide the text of a page is, upright and across, in twentieths of a point.
 word_page <- function(section) {
-  of <- function(part, name) as.numeric(xml2::xml_attr(xml2::xml_find_first(section, part), name))
-  sides <- c(of("w:pgSz", "w"), of("w:pgSz", "h"))
-  margins <- of("w:pgMar", "left") + of("w:pgMar", "right")
+  number <- function(part, name) {
+    element <- regmatches(section, regexpr(sprintf("<w:%s [^>]*>", part), section))
+    found <- regmatches(element, regexpr(sprintf("(?<= w:%s=\")[0-9]+", name), element, perl = TRUE))
+    if (length(found)) as.numeric(found) else NA_real_
+  }
+  sides <- c(number("pgSz", "w"), number("pgSz", "h"))
+  margins <- number("pgMar", "left") + number("pgMar", "right")
   if (anyNA(c(sides, margins))) return(c(upright = 9298, across = 14230))
   c(upright = min(sides), across = max(sides)) - margins
 }
@@ -81,26 +110,19 @@ new_block <- function(xml, across = FALSE) list(xml = xml, across = across)
 # that of the last one is the document's own.
 word_sections <- function(blocks, section) {
   across <- vapply(blocks, `[[`, NA, "across")
-  turned <- function(across) {
-    node <- xml2::xml_new_root(section)
-    size <- xml2::xml_find_first(node, "//w:pgSz", word_space)
-    sides <- as.numeric(c(xml2::xml_attr(size, "w"), xml2::xml_attr(size, "h")))
-    if (!across) return(as.character(node))
-    xml2::xml_set_attrs(size, c("w:w" = max(sides), "w:h" = min(sides), "w:orient" = "landscape"), word_space)
-    as.character(node)
-  }
-  ends <- c(across[-1L] != across[-length(across)], FALSE)
-  plain <- gsub("<\\?xml[^>]*\\?>", "", c(if (any(!across)) turned(FALSE), if (any(across)) turned(TRUE)))
-  names(plain) <- c(if (any(!across)) "FALSE", if (any(across)) "TRUE")
-  out <- unlist(Map(function(block, end) {
-    c(block$xml, if (end) sprintf("<w:p><w:pPr>%s</w:pPr></w:p>", plain[[as.character(block$across)]]))
-  }, blocks, ends))
-  if (across[length(across)]) {
-    size <- xml2::xml_find_first(section, "w:pgSz")
-    sides <- as.numeric(c(xml2::xml_attr(size, "w"), xml2::xml_attr(size, "h")))
-    xml2::xml_set_attrs(size, c("w:w" = max(sides), "w:h" = min(sides), "w:orient" = "landscape"))
-  }
-  out
+  last <- length(blocks)
+  ends <- c(across[-1L] != across[-last], FALSE)
+  plain <- c("FALSE" = section, "TRUE" = turned_section(section))[as.character(across)]
+  broken <- sprintf("<w:p><w:pPr>%s</w:pPr></w:p>", plain)
+  c(unlist(Map(function(block, end, broken) c(block$xml, if (end) broken), blocks, ends, broken)), plain[[last]])
+}
+
+turned_section <- function(section) {
+  size <- regmatches(section, regexpr("<w:pgSz [^>]*>", section))
+  turned <- function(width, height) sprintf("<w:pgSz w:w=\"%s\" w:h=\"%s\" w:orient=\"landscape\"/>", width, height)
+  if (!length(size)) return(sub("<w:sectPr/>", sprintf("<w:sectPr>%s</w:sectPr>", turned(16838, 11906)), section))
+  of <- function(name) sub(sprintf(".* w:%s=\"([0-9]+)\".*", name), "\\1", size)
+  sub(size, turned(of("h"), of("w")), section, fixed = TRUE)
 }
 
 # Under which heading of a book a table stands.
@@ -307,21 +329,24 @@ word_figure <- function(x, w) {
   if (!has_figure(x, w$figure)) return(NULL)
   f <- figure_data(x)
   number <- counted(w, "figures")
-  file <- file.path(w$folder, sprintf("figure-%d.png", number))
+  dir.create(w$folder, showWarnings = FALSE)
+  file <- file.path(w$folder, sprintf("fair-lattice-%d.png", number))
   draw_figure(replace(f, "title", list(NULL)), w$figure, file, "png", w$call) # the caption has its title
   size <- figure_size(f, w$figure)
   size <- size * min(1, w$page[["upright"]] / 1440 / size[["width"]]) * 914400
   picture <- sprintf(paste0(
-    "<w:r><w:drawing><wp:inline distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\">",
+    "<w:r><w:drawing>",
+    "<wp:inline xmlns:wp=\"%6$s/wordprocessingDrawing\" distT=\"0\" distB=\"0\" distL=\"0\" distR=\"0\">",
     "<wp:extent cx=\"%1$.0f\" cy=\"%2$.0f\"/>",
-    "<wp:docPr id=\"%3$d\" name=\"%4$s\" descr=\"%5$s\"/><a:graphic><a:graphicData ",
-    "uri=\"http://schemas.openxmlformats.org/drawingml/2006/picture\"><pic:pic><pic:nvPicPr>",
-    "<pic:cNvPr id=\"%3$d\" name=\"%4$s\"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill><a:blip r:embed=\"%6$s\"/>",
+    "<wp:docPr id=\"%3$d\" name=\"%4$s\" descr=\"%5$s\"/><a:graphic xmlns:a=\"%6$s/main\"><a:graphicData ",
+    "uri=\"%6$s/picture\"><pic:pic xmlns:pic=\"%6$s/picture\"><pic:nvPicPr>",
+    "<pic:cNvPr id=\"%3$d\" name=\"%4$s\"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill>",
+    "<a:blip xmlns:r=\"%7$s\" r:embed=\"fairLatticeFigure%3$d\"/>",
     "<a:stretch><a:fillRect/></a:stretch></pic:blipFill><pic:spPr><a:xfrm><a:off x=\"0\" y=\"0\"/>",
     "<a:ext cx=\"%1$.0f\" cy=\"%2$.0f\"/></a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom></pic:spPr>",
     "</pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>"),
     size[["width"]], size[["height"]], number, paste(words("caption_figure"), number),
-    xml_escape(figures[[w$figure]]$tell(f)), xml_escape(file))
+    xml_escape(figures[[w$figure]]$tell(f)), "http://schemas.openxmlformats.org/drawingml/2006", office_relations)
   c(word_paragraph(w, "Table Picture", picture), word_caption(w, words("caption_figure"), number, f$title))
 }
 

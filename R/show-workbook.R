@@ -18,6 +18,8 @@ workbook_of <- function(entries, file, asked) {
   workbook_contents(c(listed, data), b)
   openxlsx::activeSheet(book) <- if (length(listed) == 1L) 2L else 1L
   openxlsx::saveWorkbook(book, file, overwrite = TRUE)
+  if (can_carry(tables))
+    reopened(file, function(folder) add_data(folder, json_entries(entries), "xl/workbook.xml"))
 }
 
 # The sheets of an entry, with a title each for the list.

@@ -41,7 +41,7 @@ test_that("pandoc reads the same tables from a document, a page and Markdown, an
     from <- c(docx = "docx", html = "html", md = "markdown")[[ending]]
     out <- paste0(path, ".out.html")
     expect_identical(system2("pandoc", c("-f", from, "-t", "html", "-o", shQuote(out), shQuote(path))), 0L)
-    found <- html_tables(xml2::read_html(out))
+    found <- html_tables(xml2::read_html(out, encoding = "UTF-8"))
     expect_length(found, length(some_sheets))
     for (k in seq_along(found)) {
       cells <- bare(found[[k]]$body)
