@@ -39,7 +39,8 @@ live_sheet <- function(x, k, b) {
   # the place of everything on the sheet
   s <- list(b = b, name = name, size = size, labels = dimnames(e$P), ours = size[2L] + 4L, off = 2L * size[2L] + 6L,
             at = new.env(parent = emptyenv()))
-  put_title(b, name, c(paste0(words("workbook.live"), ": ", title), words("live_about", weighted = e$by_design)))
+  put_title(b, name, paste0(words("workbook.live"), ": ", title))
+  put_lines(b, name, words("live_about", weighted = e$by_design), 2L, c(30, rep(12, 2L * size[2L] + 3L)))
   s$at$row <- 4L
   whole <- function(values) matrix(values, nrow(layer$n))[e$rows, e$columns, drop = FALSE]
   live_observed(s, if (is_weighted(x)) whole(layer$weighted) else whole(layer$n), layer$base, is_weighted(x))
@@ -77,7 +78,7 @@ range_at <- function(rows, columns) {
 live_heading <- function(s, title, compared = TRUE) {
   row <- s$at$row
   write <- function(value, column, row) openxlsx::writeData(s$b$book, s$name, value, column, row, colNames = FALSE)
-  write(visible(title), 1L, row)
+  write(visible(sentence_case(title)), 1L, row)
   starts <- c(2L, if (compared) c(s$ours, s$off))
   if (compared) {
     write(words("live_ours"), s$ours, row)
@@ -188,7 +189,8 @@ live_figures <- function(s, x, k, e) {
   cell_of <- function(name) cell_at(where[[name]], 2L)
   openxlsx::writeData(s$b$book, s$name, t(c(words("live_figures"), words("live_formula"), words("live_ours"),
                                             words("live_difference"))), 1L, s$at$row, colNames = FALSE)
-  put_style(s$b, s$name, list(bold = TRUE, bottom = "head"), s$at$row, 1:4)
+  put_style(s$b, s$name, list(bold = TRUE, bottom = "head", side = "right"), s$at$row, 2:4)
+  put_style(s$b, s$name, list(bold = TRUE, bottom = "head"), s$at$row, 1L)
   line <- function(name, label, value, ours = NA_real_, format = "0.0000") {
     s$at$row <- s$at$row + 1L
     row <- s$at$row

@@ -54,6 +54,10 @@ mail_sheet <- function(sheet, looks) {
 mail_grid <- function(grid, looks) {
   tag <- htmltools::tags
   deep <- length(grid$heads)
+  # heads stand over the figures, not over their signs
+  over <- function(text, side) {
+    if (nzchar(text) && side == "right" && !is.null(grid$signs)) paste0(text, "\u2007\u2007") else text
+  }
   head <- lapply(seq_len(deep), function(level) {
     cells <- grid$heads[[level]]
     under <- ifelse(cells$kind == "spanner", paste0("border-bottom:", looks$thin),
@@ -63,8 +67,8 @@ mail_grid <- function(grid, looks) {
       both <- nzchar(cells$text[k]) && nzchar(cells$figure[k])
       tag$th(colspan = if (cells$span[k] > 1L) cells$span[k],
              scope = if (cells$kind[k] == "spanner") "colgroup" else "col",
-             style = sprintf("%stext-align:%s;%s", looks$cell, side[k], under[k]), cells$text[k], if (both) tag$br(),
-             cells$figure[k])
+             style = sprintf("%stext-align:%s;%s", looks$cell, side[k], under[k]), over(cells$text[k], side[k]),
+             if (both) tag$br(), over(cells$figure[k], side[k]))
     }))
   })
   last <- nrow(grid$texts)

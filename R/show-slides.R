@@ -111,7 +111,7 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
     part <- rows_at(grid_of_sheet(sheet, at), lines[[pages$line[page]]])
     again <- if (page > 1L) sprintf(" (%s)", words("continued")) else ""
     slide_frame(d, paste0(full_title(sheet), again), finding, c(sheet$subtitle, sheet$key), notes)
-    slide_add(d, slide_grid(part, fits$widths[c(1L, at + 1L)], fits$head_most), d$layout$left, top,
+    slide_add(d, slide_grid(part, fits$widths[c(1L, at + 1L)]), d$layout$left, top,
               sum(fits$widths[c(1L, at + 1L)]), 1)
     if (beside) slide_chart(d, chart, d$layout$left + sum(fits$widths) + 0.3, top, chart_room, room[["height"]])
   }
@@ -198,9 +198,11 @@ slide_sign_width <- function(grid) {
   ifelse(grid$labels | is.null(grid$signs), 0, slide_letter * max(1, text_width(grid$signs)))
 }
 
-slide_grid <- function(grid, widths, head_most) {
+slide_grid <- function(grid, widths) {
   deep <- length(grid$heads)
-  heads <- vapply(seq_len(deep), function(level) slide_head(grid$heads[[level]], level == deep, head_most), "")
+  # heads stand over the figures, not over their signs
+  hold <- if (is.null(grid$signs)) "" else "\u2007\u2007"
+  heads <- vapply(seq_len(deep), function(level) slide_head(grid$heads[[level]], level == deep, hold), "")
   size <- dim(grid$texts)
   sign <- if (is.null(grid$signs)) "" else ifelse(nzchar(grid$signs), paste0("\u2007", grid$signs),
                                                   ifelse(grid$labels[col(grid$texts)], "", "\u2007\u2007"))
@@ -223,11 +225,12 @@ slide_grid <- function(grid, widths, head_most) {
     paste(c(heads, rows), collapse = ""))
 }
 
-slide_head <- function(cells, last, most) {
+slide_head <- function(cells, last, hold) {
   content <- vapply(seq_len(nrow(cells)), function(k) {
     lines <- c(cells$text[k], cells$figure[k])
     lines <- lines[nzchar(lines)]
     side <- if (cells$kind[k] == "column") "r" else "l"
+    if (side == "r") lines <- paste0(lines, hold, recycle0 = TRUE)
     paste(slide_paragraph(if (length(lines)) lines else "", 11, TRUE, side), collapse = "")
   }, "")
   under <- ifelse(cells$kind == "spanner", 6350L, if (last) 19050L else 0L)
@@ -270,7 +273,7 @@ slide_result <- function(entry, d) {
     widths <- fitted_widths(slide_letter * (grid_widths(grid) + 2) + slide_sign_width(grid),
                             d$size[["width"]] - 2 * d$layout$left)
     most <- floor((d$size[["height"]] - d$layout$below - 1.65) / slide_line) - length(grid$heads)
-    slide_add(d, slide_grid(rows_at(grid, seq_len(min(most, nrow(grid$texts)))), widths, 14L), d$layout$left,
+    slide_add(d, slide_grid(rows_at(grid, seq_len(min(most, nrow(grid$texts)))), widths), d$layout$left,
               d$layout$below + 0.75,
               sum(widths), 1)
   }

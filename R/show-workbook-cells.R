@@ -14,15 +14,17 @@ sheet_name <- function(title, b) {
 
 # ---- lines of text, pages ----
 
-# Text over the width of the table, as high as it needs.
-put_lines <- function(b, name, lines, from, last) {
+# Text over the width of the table (of eight columns at least), on rows as high as it needs. `wide` are the widths of the
+# columns in characters.
+put_lines <- function(b, name, lines, from, wide) {
   if (!length(lines)) return(invisible())
-  last <- max(last, 8L)
+  wide <- c(wide, rep(8.4, max(0L, 8L - length(wide))))
   rows <- from + seq_along(lines) - 1L
   openxlsx::writeData(b$book, name, visible(lines), 1L, from, colNames = FALSE)
-  for (row in rows) openxlsx::mergeCells(b$book, name, cols = 1L:last, rows = row)
+  for (row in rows) openxlsx::mergeCells(b$book, name, cols = seq_along(wide), rows = row)
   put_style(b, name, list(wrap = TRUE, side = "left", upright = TRUE), rows, 1L)
-  openxlsx::setRowHeights(b$book, name, rows, 15.5 * pmax(1, ceiling(text_width(lines) / 95)))
+  high <- vapply(lines, function(line) length(strwrap(line, 0.9 * sum(wide))), 0L)
+  openxlsx::setRowHeights(b$book, name, rows, 15.5 * pmax(1L, high))
 }
 
 # The title of a sheet, and the lines under it.

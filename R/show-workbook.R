@@ -49,11 +49,11 @@ workbook_sheet <- function(sheet, paragraphs, b) {
   last <- body + nrow(sheet$value) - 1L
   put_title(b, name, top)
   put_heads(b, name, heads, first, at)
-  put_body(b, name, sheet, body, at)
+  wide <- put_body(b, name, sheet, body, at)
   below <- lines_below(sheet)
   text <- ifelse(below$kind == "caution", caution_texts(below), below$text)
   text <- c(text, if (length(paragraphs)) c(words("to_paste"), paragraphs))
-  put_lines(b, name, text, last + 2L, at$last)
+  put_lines(b, name, text, last + 2L, wide)
   openxlsx::freezePane(b$book, name, firstActiveRow = body, firstActiveCol = 2L)
   set_page(b, name, c(1L, last + 1L + length(text)), at$last, c(first, body - 1L))
   flush_looks(b, name)
@@ -95,6 +95,7 @@ put_heads <- function(b, name, heads, first, at) {
   }
 }
 
+# Gives how wide the columns are.
 put_body <- function(b, name, sheet, body, at) {
   rows <- body + seq_len(nrow(sheet$value)) - 1L
   openxlsx::writeData(b$book, name, visible(stub_labels(sheet$stub)), 1L, body, colNames = FALSE)
@@ -129,17 +130,21 @@ put_body <- function(b, name, sheet, body, at) {
   if (length(at$high)) put_looks(b, here, columns(at$high), looks_of("left", upper_end), which)
   if (length(at$sign)) put_looks(b, here, columns(at$sign), looks_of("left", function(f) NULL), which)
   labels <- c(sheet$corner, stub_labels(sheet$stub))
-  openxlsx::setColWidths(b$book, name, 1L, min(45, max(12, text_width(labels) + 2)))
+  wide <- rep(8, at$last)
+  wide[1L] <- min(45, max(12, text_width(labels) + 2))
   widths <- pmax(8, vapply(head_texts(sheet), longest_word, 0L) + 2, vapply(seq_along(at$value), function(j) {
     max(text_width(text[, j])) + 3
   }, 0))
-  openxlsx::setColWidths(b$book, name, at$value, widths)
+  wide[at$value] <- widths
+  if (length(at$sign)) wide[at$sign] <- max(3, text_width(signs) + 1)
+  openxlsx::setColWidths(b$book, name, seq_along(wide), wide)
   # heads on as many lines as they need
   lines <- Map(function(label, figure, width) {
     parts <- c(label, figure)
     sum(lengths(lapply(parts[nzchar(parts)], wrap_label, width - 1)))
   }, sheet$columns$label, sheet$columns$figure, widths)
   openxlsx::setRowHeights(b$book, name, body - 1L, 15.5 * max(unlist(lines), 1L))
+  wide
   if (length(at$high)) openxlsx::setColWidths(b$book, name, at$high, 8)
   if (length(at$sign)) openxlsx::setColWidths(b$book, name, at$sign, max(3, text_width(signs) + 1))
 }
@@ -190,6 +195,7 @@ workbook_contents <- function(listed, b) {
                      1L)
   openxlsx::writeData(b$book, name, visible(titles), 2L, 3L, colNames = FALSE)
   openxlsx::setColWidths(b$book, name, 1:2, c(34, 80))
+  openxlsx::pageSetup(b$book, name, paperSize = 9, fitToWidth = TRUE, fitToHeight = FALSE)
 }
 
 # A result: its figures as numbers, and what it says.
@@ -205,7 +211,7 @@ workbook_result <- function(entry, b) {
     row <- row + nrow(frame) + 2L
   }
   said <- unlist(lapply(entry$parts, function(part) if (part$kind == "said") part$text[nzchar(part$text)]))
-  put_lines(b, name, said, row, 8L)
+  put_lines(b, name, said, row, rep(12, 8L))
   flush_looks(b, name)
   list(name = name, title = entry$title)
 }

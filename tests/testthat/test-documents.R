@@ -218,7 +218,7 @@ test_that("a sheet that calculates comes to our figures, and to those of other c
   expect_equal(line("p"), pearson$p, tolerance = 1e-9)
   v <- subset(as.data.frame(strength(b, "all")), measure == "cramers_v")$estimate
   expect_equal(line("Cram\u00e9r's V"), v, tolerance = 1e-9)
-  top <- which(cells[[1]] == fairlattice:::words("figure.column"))
+  top <- which(cells[[1]] == "Column %")
   share <- as.matrix(b, "column_percent")
   expect_equal(as.numeric(unlist(cells[top + 2L, 2:(1 + ncol(share))])), unname(share[1, ]), tolerance = 1e-9)
   # what cannot calculate says so
