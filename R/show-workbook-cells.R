@@ -14,8 +14,8 @@ sheet_name <- function(title, b) {
 
 # ---- lines of text, pages ----
 
-# Text over the width of the table (of eight columns at least), on rows as high as it needs. `wide` are the widths of the
-# columns in characters.
+# Text over the width of the table (of eight columns at least), on rows as high as it needs. `wide` are the widths of
+# the columns in characters.
 put_lines <- function(b, name, lines, from, wide) {
   if (!length(lines)) return(invisible())
   wide <- c(wide, rep(8.4, max(0L, 8L - length(wide))))

@@ -56,8 +56,10 @@ part_of <- function(path, part) {
   xml2::read_xml(gsub(" [A-Za-z0-9]+:([A-Za-z]+=\")", " \\1", text))
 }
 
-spread <- function(text, span) unlist(Map(function(text, span) c(text, rep("", span - 1L)), text, span),
-                                      use.names = FALSE)
+# A cell that spans others, followed by empty ones.
+spread <- function(text, span) {
+  unlist(Map(function(text, span) c(text, rep("", span - 1L)), text, span), use.names = FALSE)
+}
 
 word_tables <- function(path) {
   document <- part_of(path, "word/document.xml")

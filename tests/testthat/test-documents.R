@@ -271,10 +271,10 @@ test_that("LaTeX compiles as it stands and holds every sheet", {
       x <- gsub(fairlattice:::latex_signs[[k]], names(fairlattice:::latex_signs)[k], x, fixed = TRUE)
     gsub("[{}]", "", x)
   }
-  read <- lapply(read, function(table) lapply(table, function(M) {
+  read <- lapply(read, lapply, function(M) {
     M[] <- plain(M)
     M
-  }))
+  })
   expect_sheets(read, sheets, TRUE, "tex")
   skip_if_not(has_program("pdflatex"), "there is no LaTeX here")
   pdf <- file.path(folder, "book.pdf")
