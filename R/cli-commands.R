@@ -164,10 +164,13 @@ run_cross <- function(options, files) {
   if (!is.null(options$make_replicates)) panel <- with_replicates(panel, options$make_replicates)
   tables <- lapply(tables_asked(panel, options), laid_out_as_asked, options = options, style = style)
   along <- lapply(tables, results_asked, options = options)
-  publish_asked(unlist(Map(c, lapply(tables, list), along), recursive = FALSE), options)
-  if (identical(options$format, "json"))
-    return(cat(json_entries(entries_of(unlist(Map(c, lapply(tables, list), along), recursive = FALSE), NULL)), "\n",
-               sep = ""))
+  all <- unlist(Map(c, lapply(tables, list), along), recursive = FALSE)
+  publish_asked(all, options)
+  if (identical(options$format, "json")) {
+    entries <- entries_of(all, NULL)
+    check_withheld(entries, "json", FALSE, NULL)
+    return(cat(json_entries(entries), "\n", sep = ""))
+  }
   say_not_followed(style, "text")
   print_tables(tables, along)
 }
@@ -359,7 +362,8 @@ results_asked <- function(table, options) {
   asked <- lapply(wanted, function(name) {
     lapply(single_tables(table), function(one) results_known[[name]](one, options))
   })
-  two <- inherits(table, "fairlattice_lattice") && !is_alone(table)
+  # not where it would give withheld counts away
+  two <- inherits(table, "fairlattice_lattice") && !is_alone(table) && !guards(table$layout)
   c(unlist(unlist(asked, recursive = FALSE), recursive = FALSE),
     if (!is.null(options$each) && two && !any(ticks_in(table$tally))) list(pooled(table)))
 }

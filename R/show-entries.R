@@ -7,7 +7,8 @@
 entries_of <- function(x, call, width = Inf) {
   one <- inherits(x, c("fairlattice_lattice", "fairlattice_banner", "fairlattice_sheets", names(result_titles))) ||
     is.character(x) && length(x)
-  if (!one && !(is.list(x) && length(x))) check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  if (!one && (!is.list(x) || !length(x) || is.data.frame(x))) check_class(x, "fairlattice_lattice", "x", "lattice()",
+                                                                           call)
   entries <- unlist(lapply(if (one) list(x) else x, entry_of, call = call, width = width), recursive = FALSE)
   # paragraphs that are given take the place of the table's own
   for (k in seq_along(entries)) if (entries[[k]]$kind == "text") {

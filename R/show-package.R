@@ -40,6 +40,10 @@ template_folder <- function(template, ending, call) {
   if (tolower(tools::file_ext(template)) != ending)
     bad(sprintf("The template \"%s\" does not end in .%s.", basename(template), ending),
         i = sprintf("A .%s file takes a template of its own kind.", ending))
+  parts <- tryCatch(suppressWarnings(utils::unzip(template, list = TRUE)$Name), error = function(e) character())
+  if (any(grepl("^/|^[A-Za-z]:|(^|[/\\\\])[.][.]([/\\\\]|$)", parts)))
+    bad(sprintf("\"%s\" cannot be read as a template.", basename(template)),
+        x = "Some of its parts would lie outside its own folder.")
   folder <- suppressWarnings(unpacked(template))
   main <- c(docx = "word/document.xml", pptx = "ppt/presentation.xml")[[ending]]
   if (!file.exists(file.path(folder, main)))

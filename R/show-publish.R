@@ -45,7 +45,7 @@ publish <- function(x, path, figure = c("stacked", "departures", "none"), templa
   tables <- published_tables(entries)
   check_output(path, call)
   check_taken(path, template, formulas, call)
-  check_withheld(tables, path, formulas, call)
+  check_withheld(entries, ending_of(path), formulas, call)
   for (style in unique(lapply(tables, function(table) table$layout$style)))
     say_not_followed(style, ending_of(path))
   asked <- list(figure = figure, template = template, formulas = formulas, call = call)
@@ -62,10 +62,15 @@ say_not_followed <- function(style, form) {
 }
 
 # What is withheld in a table is not to stand in the file in another form.
-check_withheld <- function(tables, path, formulas, call) {
-  ending <- ending_of(path)
-  shows_all <- !writers[[ending]]$sheet || formulas
-  if (!shows_all || !any(vapply(tables, function(table) guards(table$layout), NA))) return(invisible())
+check_withheld <- function(entries, ending, formulas, call) {
+  if (!any(vapply(published_tables(entries), function(table) guards(table$layout), NA))) return(invisible())
+  along <- Find(function(entry) entry$kind != "table", entries)
+  if (!is.null(along))
+    stop_input(c("Counts of this table are withheld or rounded, and what goes along with it would give them away.",
+                 x = sprintf("Asked for: %s.", along$title),
+                 i = "Write the table alone, or lay it out without withhold_under and round_to."), "format",
+                 call = call)
+  if (writers[[ending]]$sheet && !formulas) return(invisible())
   stop_input(c(sprintf("Counts of this table are withheld or rounded, and a .%s file%s shows them all.", ending,
                        if (formulas) " that calculates" else ""),
                i = "Write a page or a text, or lay the table out without withhold_under and round_to."), "format",

@@ -7,6 +7,7 @@ format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
 parts_of.fairlattice_recheck <- function(x, width = Inf, ...) {
   nothing_else(...)
   verdict <- if (!nrow(x)) "No total and no claim to check." else
+    if (all(x$holds) && nrow(x) == 1L) "The counts bear out the one claim or total." else
     if (all(x$holds)) sprintf("The counts bear out all %d claims and totals.", nrow(x)) else
     sprintf("The counts do not bear out %d of %d claims and totals.", sum(!x$holds), nrow(x))
   lines <- if (nrow(x))

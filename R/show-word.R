@@ -306,7 +306,7 @@ counted <- function(w, what) {
 
 # "Table 3. Title", whose number Word counts itself; what goes on from a table before has its number as text.
 word_caption <- function(w, name, number, title, again = FALSE) {
-  full <- sprintf(if (nzchar(title)) "%s %d. %s" else "%s %d", name, number, title)
+  full <- paste0(name, " ", number, if (nzchar(title)) paste0(". ", title))
   if (!again && name == words("caption_table")) w$count$captions <- c(w$count$captions, full)
   label <- if (again) word_run(w, sprintf("%s %d (%s)", name, number, words("continued"))) else
     paste0("<w:bookmarkStart w:id=\"", counted(w, "marks"), "\" w:name=\"", word_bookmark(name, number), "\"/>",

@@ -250,6 +250,30 @@ test_that("slides hold every sheet, and charts whose figures can be edited", {
   expect_true(file.exists(by_office(path, "pdf", folder)))
 })
 
+test_that("slides take a house's presentation, and say what it lacks", {
+  house <- withr::local_tempfile(fileext = ".pptx")
+  utils::capture.output(print(officer::read_pptx(), target = house))
+  path <- withr::local_tempfile(fileext = ".pptx")
+  publish(golden$two_by_two, path, template = house)
+  expect_equal(unlist(officer::slide_size(officer::read_pptx(path))), c(width = 10, height = 7.5))
+  expect_sheets(joined_lines(slide_tables(path)), golden$two_by_two, FALSE, "template")
+  folder <- fairlattice:::unpacked(house)
+  fairlattice:::edit_part(file.path(folder, "ppt", "slideLayouts", "slideLayout6.xml"),
+                          function(text) gsub("type=\"title\"", "type=\"body\" idx=\"9\"", text))
+  fairlattice:::packed(folder, house)
+  expect_error(publish(golden$two_by_two, path, template = house), "no layout with a title alone",
+               class = "fairlattice_error_template")
+  expect_error(publish(golden$two_by_two, path, template = withr::local_tempfile(lines = "x", fileext = ".pptx")),
+               "cannot be read as a template", class = "fairlattice_error_template")
+  # a part that would be written elsewhere
+  outside <- withr::local_tempdir()
+  dir.create(file.path(outside, "in"))
+  writeLines("x", file.path(outside, "evil.xml"))
+  withr::with_dir(file.path(outside, "in"), zip::zip(house, "../evil.xml", mode = "mirror"))
+  expect_error(publish(golden$two_by_two, path, template = house), "template", class = "fairlattice_error_template")
+  expect_error(publish(data.frame(a = "x"), path), "lattice()", fixed = TRUE, class = "fairlattice_error")
+})
+
 test_that("LaTeX compiles as it stands and holds every sheet", {
   path <- book_as("tex")
   text <- paste(readLines(path, encoding = "UTF-8"), collapse = "\n")

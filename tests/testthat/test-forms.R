@@ -126,6 +126,20 @@ test_that("what is withheld stays so in every form that draws the sheet, and the
   }
 })
 
+test_that("nothing that goes along with a table gives away what it withholds", {
+  for (result in list(departures(attr(golden$withheld, "of")), write_up(attr(golden$withheld, "of")))) {
+    path <- withr::local_tempfile(fileext = ".html")
+    expect_error(publish(list(golden$withheld, result), path), "would give them away",
+                 class = "fairlattice_error_format")
+    expect_false(file.exists(path))
+  }
+  out <- call_main(c("cross", demo_file(), "--down", "ferry", "--across", "tenure", "--withhold-under", "20",
+                     "--format",
+                     "json"))
+  expect_identical(out$status, 1L)
+  expect_match(paste(out$err, collapse = " "), "withheld")
+})
+
 test_that("a form that cannot follow a style says so, and takes the ending that is longest", {
   style <- house_style(fonts = list(size = 12), numbers = list(percent_sign = TRUE))
   x <- lay_out(lattice(demo_panel(), ferry, island), style = style)
