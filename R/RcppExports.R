@@ -13,10 +13,8 @@ random_table_kernel <- function(rows, columns, seed, number) {
     .Call(`_fairlattice_random_table_kernel`, rows, columns, seed, number)
 }
 
-tally_kernel <- function(down, across, each, unit, weight, count, aside, down_answers, across_answers, each_answers,
-                         units, threads) {
-    .Call(`_fairlattice_tally_kernel`, down, across, each, unit, weight, count, aside, down_answers, across_answers,
-          each_answers, units, threads)
+tally_kernel <- function(down, across, each, unit, weight, count, aside, down_answers, across_answers, each_answers, units, threads) {
+    .Call(`_fairlattice_tally_kernel`, down, across, each, unit, weight, count, aside, down_answers, across_answers, each_answers, units, threads)
 }
 
 sum_by_cell_kernel <- function(place, w, cells) {
