@@ -85,5 +85,3 @@ json_entries <- function(entries) {
   }))
   if (length(texts) == 1L) texts else paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
 }
-
-json_tables <- function(tables) json_entries(lapply(tables, new_table))
