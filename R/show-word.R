@@ -177,7 +177,9 @@ word_sheet <- function(sheet, w) {
       if (k == 1L) word_line(w, "Table Subtitle", sheet$subtitle),
       word_grid(part, c(stub, needed[panels[[k]]]), w))
   }))
-  list(new_block(c(xml, word_below(lines_below(sheet), w)), across))
+  below <- word_below(lines_below(sheet), w)
+  # a paragraph follows every table
+  list(new_block(c(xml, if (length(below)) below else word_paragraph(w, "Table Note", "")), across))
 }
 
 word_below <- function(lines, w) {
