@@ -128,8 +128,9 @@ lines_on_slides <- function(sheet, height) {
 }
 
 rows_at <- function(grid, at) {
-  for (part in c("texts", "signs", "marks")) if (!is.null(grid[[part]])) grid[[part]] <- grid[[part]][at, ,
-                                                                                                      drop = FALSE]
+  for (part in c("texts", "signs", "marks")) {
+    if (!is.null(grid[[part]])) grid[[part]] <- grid[[part]][at, , drop = FALSE]
+  }
   grid$roles <- grid$roles[at]
   grid$foot <- grid$foot[at]
   grid
@@ -148,10 +149,13 @@ slide_frame <- function(d, title, finding, subtitle, notes) {
                                       officer::notes_location_type("body"))
 }
 
+# Where something stands goes in the place of a mark that no text can hold.
+frame_mark <- "\r"
+
 slide_add <- function(d, xml, left, top, width, height) {
   frame <- sprintf("<a:off x=\"%.0f\" y=\"%.0f\"/><a:ext cx=\"%.0f\" cy=\"%.0f\"/>", left * 914400, top * 914400,
                    width * 914400, height * 914400)
-  document <- xml2::read_xml(sub("{frame}", frame, xml, fixed = TRUE))
+  document <- xml2::read_xml(sub(frame_mark, frame, xml, fixed = TRUE))
   d$made$show <- officer::ph_with(d$made$show, document, officer::ph_location(left, top, width, height))
 }
 
@@ -161,7 +165,7 @@ slide_chart <- function(d, chart, left, top, width, height) {
   slide_add(d, sprintf(paste0(
     "<p:graphicFrame %s><p:nvGraphicFramePr><p:cNvPr id=\"0\" name=\"Chart\" descr=\"%s\"/>",
     "<p:cNvGraphicFramePr/><p:nvPr/>",
-    "</p:nvGraphicFramePr><p:xfrm>{frame}</p:xfrm><a:graphic>",
+    "</p:nvGraphicFramePr><p:xfrm>\r</p:xfrm><a:graphic>",
     "<a:graphicData uri=\"http://schemas.openxmlformats.org/drawingml/2006/chart\">",
     "<c:chart xmlns:c=\"http://schemas.openxmlformats.org/drawingml/2006/chart\" r:id=\"chart%d\"/>",
     "</a:graphicData></a:graphic></p:graphicFrame>"), slide_spaces, xml_escape(chart$tell), number), left, top, width,
@@ -175,7 +179,7 @@ slide_spaces <- paste("xmlns:a=\"http://schemas.openxmlformats.org/drawingml/200
 slide_text <- function(text, size, quiet = FALSE) {
   sprintf(paste0(
     "<p:sp %s><p:nvSpPr><p:cNvPr id=\"0\" name=\"Text\"/><p:cNvSpPr txBox=\"1\"/><p:nvPr/></p:nvSpPr><p:spPr><a:xfrm>",
-    "{frame}</a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom><a:noFill/></p:spPr><p:txBody>",
+    "\r</a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom><a:noFill/></p:spPr><p:txBody>",
     "<a:bodyPr wrap=\"square\" lIns=\"0\" rIns=\"0\" tIns=\"0\" bIns=\"0\"><a:normAutofit/></a:bodyPr><a:lstStyle/>%s",
     "</p:txBody></p:sp>"), slide_spaces, slide_paragraph(held(text), size, quiet = quiet))
 }
@@ -218,7 +222,7 @@ slide_grid <- function(grid, widths) {
                  "</a:tr>")
   sprintf(paste0(
     "<p:graphicFrame %s><p:nvGraphicFramePr><p:cNvPr id=\"0\" name=\"Table\" descr=\"%s\"/><p:cNvGraphicFramePr>",
-    "<a:graphicFrameLocks noGrp=\"1\"/></p:cNvGraphicFramePr><p:nvPr/></p:nvGraphicFramePr><p:xfrm>{frame}</p:xfrm>",
+    "<a:graphicFrameLocks noGrp=\"1\"/></p:cNvGraphicFramePr><p:nvPr/></p:nvGraphicFramePr><p:xfrm>\r</p:xfrm>",
     "<a:graphic><a:graphicData uri=\"http://schemas.openxmlformats.org/drawingml/2006/table\"><a:tbl>",
     "<a:tblPr firstRow=\"1\"/><a:tblGrid>%s</a:tblGrid>%s</a:tbl></a:graphicData></a:graphic></p:graphicFrame>"),
     slide_spaces, xml_escape(grid$title), paste0("<a:gridCol w=\"", round(widths * 914400), "\"/>", collapse = ""),

@@ -145,8 +145,6 @@ put_body <- function(b, name, sheet, body, at) {
   }, sheet$columns$label, sheet$columns$figure, widths)
   openxlsx::setRowHeights(b$book, name, body - 1L, 15.5 * max(unlist(lines), 1L))
   wide
-  if (length(at$high)) openxlsx::setColWidths(b$book, name, at$high, 8)
-  if (length(at$sign)) openxlsx::setColWidths(b$book, name, at$sign, max(3, text_width(signs) + 1))
 }
 
 # The upper end of an interval follows a dash.
