@@ -35,8 +35,8 @@ add_charts <- function(folder, charts) {
                        "xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"></Relationships>"),
                        relations)
     add_relations(relations, "rId1", "package", sprintf("../embeddings/%s.xlsx", name))
-    slide <- slides[grepl(sprintf("r:id=\"chart%d\"", k), text, fixed = TRUE)]
-    add_relations(at("slides/_rels", paste0(slide, ".rels")), sprintf("chart%d", k), "chart",
+    slide <- slides[grepl(sprintf("r:id=\"%s\"", own_id(k)), text, fixed = TRUE)]
+    add_relations(at("slides/_rels", paste0(slide, ".rels")), own_id(k), "chart",
                   sprintf("../charts/%s.xml", name))
   }
   edit_part(file.path(folder, "[Content_Types].xml"), function(text) {

@@ -57,6 +57,9 @@ tables_space <- "urn:fair-lattice:tables"
 
 office_relations <- "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
 
+# The ids of our parts, beyond those that others take.
+own_id <- function(number) sprintf("rId%d", 9000L + as.integer(number))
+
 # Names further parts to one that uses them.
 add_relations <- function(file, id, kind, target) {
   entry <- sprintf("<Relationship Id=\"%s\" Type=\"%s/%s\" Target=\"%s\"/>", id, office_relations, kind, target)
@@ -71,7 +74,7 @@ add_data <- function(folder, json, main) {
   part <- "customXml/fair-lattice.xml"
   write_whole(sprintf("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<tables xmlns=\"%s\">%s</tables>\n", tables_space,
                       xml_bare(json)), file.path(folder, part))
-  add_relations(file.path(folder, dirname(main), "_rels", paste0(basename(main), ".rels")), "fairLattice", "customXml",
+  add_relations(file.path(folder, dirname(main), "_rels", paste0(basename(main), ".rels")), own_id(0L), "customXml",
                 paste0("../", part))
 }
 

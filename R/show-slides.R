@@ -98,7 +98,7 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
   room <- c(width = d$size[["width"]] - 2 * d$layout$left, height = d$size[["height"]] - d$layout$below - 1.65)
   top <- d$layout$below + 0.75
   grid <- grid_of_sheet(sheet)
-  widths_of <- function(most) slide_letter * (grid_widths(grid, head_most = most) + 2.5) + slide_sign_width(grid)
+  widths_of <- function(most) slide_letter * (grid_widths(grid, head_most = most) + 2) + slide_sign_width(grid)
   # beside the chart, if that can be
   fits <- page_for(grid, c(if (!is.null(chart)) c(beside = room[["width"]] - 4.7), across = room[["width"]]), widths_of)
   columns <- sheet_panels(sheet, fits$widths[-1L], room[["width"]] - fits$widths[1L])
@@ -167,8 +167,9 @@ slide_chart <- function(d, chart, left, top, width, height) {
     "<p:cNvGraphicFramePr/><p:nvPr/>",
     "</p:nvGraphicFramePr><p:xfrm>\r</p:xfrm><a:graphic>",
     "<a:graphicData uri=\"http://schemas.openxmlformats.org/drawingml/2006/chart\">",
-    "<c:chart xmlns:c=\"http://schemas.openxmlformats.org/drawingml/2006/chart\" r:id=\"chart%d\"/>",
-    "</a:graphicData></a:graphic></p:graphicFrame>"), slide_spaces, xml_escape(chart$tell), number), left, top, width,
+    "<c:chart xmlns:c=\"http://schemas.openxmlformats.org/drawingml/2006/chart\" r:id=\"%s\"/>",
+    "</a:graphicData></a:graphic></p:graphicFrame>"), slide_spaces, xml_escape(chart$tell), own_id(number)), left, top,
+    width,
     height)
 }
 

@@ -39,7 +39,7 @@ word_parts <- function(text) {
 add_pictures <- function(folder, figures) {
   if (!figures) return(invisible())
   add_relations(file.path(folder, "word", "_rels", "document.xml.rels"),
-                sprintf("fairLatticeFigure%d", seq_len(figures)),
+                own_id(seq_len(figures)),
                 "image", sprintf("media/fair-lattice-%d.png", seq_len(figures)))
   edit_part(file.path(folder, "[Content_Types].xml"), function(text) {
     if (grepl("Extension=\"png\"", text, fixed = TRUE)) return(text)
@@ -343,12 +343,13 @@ word_figure <- function(x, w) {
     "<wp:docPr id=\"%3$d\" name=\"%4$s\" descr=\"%5$s\"/><a:graphic xmlns:a=\"%6$s/main\"><a:graphicData ",
     "uri=\"%6$s/picture\"><pic:pic xmlns:pic=\"%6$s/picture\"><pic:nvPicPr>",
     "<pic:cNvPr id=\"%3$d\" name=\"%4$s\"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill>",
-    "<a:blip xmlns:r=\"%7$s\" r:embed=\"fairLatticeFigure%3$d\"/>",
+    "<a:blip xmlns:r=\"%7$s\" r:embed=\"%8$s\"/>",
     "<a:stretch><a:fillRect/></a:stretch></pic:blipFill><pic:spPr><a:xfrm><a:off x=\"0\" y=\"0\"/>",
     "<a:ext cx=\"%1$.0f\" cy=\"%2$.0f\"/></a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom></pic:spPr>",
     "</pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>"),
     size[["width"]], size[["height"]], number, paste(words("caption_figure"), number),
-    xml_escape(figures[[w$figure]]$tell(f)), "http://schemas.openxmlformats.org/drawingml/2006", office_relations)
+    xml_escape(figures[[w$figure]]$tell(f)), "http://schemas.openxmlformats.org/drawingml/2006", office_relations,
+    own_id(number))
   c(word_paragraph(w, "Table Picture", picture), word_caption(w, words("caption_figure"), number, f$title))
 }
 

@@ -269,7 +269,7 @@ test_that("slides take a house's presentation, and say what it lacks", {
   outside <- withr::local_tempdir()
   dir.create(file.path(outside, "in"))
   writeLines("x", file.path(outside, "evil.xml"))
-  withr::with_dir(file.path(outside, "in"), zip::zip(house, "../evil.xml", mode = "mirror"))
+  suppressWarnings(withr::with_dir(file.path(outside, "in"), zip::zip(house, "../evil.xml", mode = "mirror")))
   expect_error(publish(golden$two_by_two, path, template = house), "template", class = "fairlattice_error_template")
   expect_error(publish(data.frame(a = "x"), path), "lattice()", fixed = TRUE, class = "fairlattice_error")
 })
