@@ -100,7 +100,7 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
   grid <- grid_of_sheet(sheet)
   widths_of <- function(most) slide_letter * (grid_widths(grid, head_most = most) + 2) + slide_sign_width(grid)
   # beside the chart, if that can be
-  fits <- page_for(grid, c(if (!is.null(chart)) c(beside = room[["width"]] - 4.7), across = room[["width"]]), widths_of)
+  fits <- page_for(grid, c(if (!is.null(chart)) c(beside = room[["width"]] - 4.3), across = room[["width"]]), widths_of)
   columns <- sheet_panels(sheet, fits$widths[-1L], room[["width"]] - fits$widths[1L])
   lines <- lines_on_slides(sheet, room[["height"]])
   chart_room <- room[["width"]] - sum(fits$widths) - 0.3
@@ -200,7 +200,7 @@ slide_paragraph <- function(text, size, bold = FALSE, side = "l", quiet = FALSE)
 # ---- the table itself ----
 
 slide_sign_width <- function(grid) {
-  ifelse(grid$labels | is.null(grid$signs), 0, slide_letter * max(1, text_width(grid$signs)))
+  ifelse(grid$labels | is.null(grid$signs), 0, slide_letter * max(2, text_width(grid$signs)))
 }
 
 slide_grid <- function(grid, widths) {
