@@ -124,6 +124,18 @@ by_office <- function(path, ending, folder) {
   out
 }
 
+# The tables of slides as the office suite writes them out: rows of texts.
+slides_by_office <- function(path) {
+  text <- paste(readLines(path, encoding = "UTF-8", warn = FALSE), collapse = "\n")
+  text <- gsub("(</?)[a-z0-9]+:", "\\1", gsub(" xmlns(:[A-Za-z0-9]+)?=\"[^\"]*\"", "", text))
+  slides <- xml2::read_xml(gsub(" [a-z0-9]+:([A-Za-z-]+=\")", " \\1", text))
+  lapply(xml2::xml_find_all(slides, "//body//table"), function(table) {
+    lapply(xml2::xml_find_all(table, ".//table-row"), function(row) {
+      bare(xml2::xml_text(xml2::xml_find_all(row, "./table-cell | ./covered-table-cell")))
+    })
+  })
+}
+
 # All that a file says, of a package that of all its parts.
 all_text <- function(path) {
   if (!grepl("[.](docx|xlsx|pptx)$", path)) return(paste(readLines(path, encoding = "UTF-8", warn = FALSE),
