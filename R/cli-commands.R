@@ -359,26 +359,23 @@ results_asked <- function(table, options) {
   wanted <- names(results_known)[vapply(names(results_known), function(name) {
     isTRUE(options[[name]]) || is.character(options[[name]])
   }, NA)]
-  asked <- lapply(wanted, function(name) {
+  asked <- unlist(lapply(wanted, function(name) {
     lapply(single_tables(table), function(one) results_known[[name]](one, options))
-  })
+  }), recursive = FALSE)
   # not where it would give withheld counts away
   two <- inherits(table, "fairlattice_lattice") && !is_alone(table) && !guards(table$layout)
-  c(unlist(unlist(asked, recursive = FALSE), recursive = FALSE),
-    if (!is.null(options$each) && two && !any(ticks_in(table$tally))) list(pooled(table)))
+  c(asked, if (!is.null(options$each) && two && !any(ticks_in(table$tally))) list(pooled(table)))
 }
 
 results_known <- list(
-  tests = function(x, options) list(test_independence(x)),
-  strength = function(x, options) list(strength(x, "all", explain = TRUE)),
-  departures = function(x, options) list(departures(x)),
-  letters = function(x, options) {
-    list(structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none")))
-  },
-  risks = function(x, options) list(risks(x, options$outcome, options$reference)),
-  detectable = function(x, options) list(detectable(x)),
-  working = function(x, options) list(working(x)),
-  write_up = function(x, options) list(write_up(x, options$write_up))
+  tests = function(x, options) test_independence(x),
+  strength = function(x, options) strength(x, "all", explain = TRUE),
+  departures = function(x, options) departures(x),
+  letters = function(x, options) structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none")),
+  risks = function(x, options) risks(x, options$outcome, options$reference),
+  detectable = function(x, options) detectable(x),
+  working = function(x, options) working(x),
+  write_up = function(x, options) write_up(x, options$write_up)
 )
 
 run_look <- function(options, files) {

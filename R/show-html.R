@@ -72,7 +72,7 @@ html_result <- function(entry, k, heading) {
 html_columns <- function(part) {
   tag <- htmltools::tags
   side <- ifelse(part$left, "label", "figure")
-  cells <- matrix(unlist(part$columns), ncol = length(part$columns))
+  cells <- part_texts(part)
   tag$table(class = "plain",
             tag$thead(tag$tr(Map(function(name, side) tag$th(scope = "col", class = side, name), names(part$columns),
                                  side,

@@ -45,10 +45,9 @@ latex_text <- function(x) {
   x
 }
 
-latex_lines <- function(lines, size = "") {
+latex_lines <- function(lines) {
   lines <- lines[nzchar(lines)]
-  if (length(lines)) paste0(if (nzchar(size)) paste0("{", size, " "), latex_text(held(lines)),
-                            if (nzchar(size)) "\\par}", "\n")
+  if (length(lines)) paste0(latex_text(held(lines)), "\n")
 }
 
 # ---- tables ----
@@ -163,7 +162,7 @@ latex_result <- function(entry) {
 }
 
 latex_columns <- function(part) {
-  cells <- matrix(latex_text(unlist(part$columns)), ncol = length(part$columns))
+  cells <- matrix(latex_text(part_texts(part)), ncol = length(part$columns))
   c(sprintf("{\\small\\begin{longtable}[l]{@{}%s@{}}", paste(ifelse(part$left, "l", "r"), collapse = "")), "\\toprule",
     paste(paste(latex_text(names(part$columns)), collapse = " & "), "\\\\"), "\\midrule", "\\endhead", "\\bottomrule",
     "\\endlastfoot", paste(apply(cells, 1L, paste, collapse = " & "), "\\\\"), "\\end{longtable}}")

@@ -25,9 +25,8 @@ no_live_reason <- function(x, k) {
 
 live_title <- function(x, k) {
   each <- x$layers[[k]]$each
-  if (is.na(each)) table_title(x) else sprintf("%s. %s", table_title(x),
-                                               words("layer_title", each = facts_of(x)$each$label,
-                                                                               answer = each))
+  full_title(list(title = table_title(x),
+                  layer = if (!is.na(each)) words("layer_title", each = facts_of(x)$each$label, answer = each)))
 }
 
 live_sheet <- function(x, k, b) {

@@ -41,9 +41,8 @@ mail_table <- function(entry) {
 mail_sheet <- function(sheet, looks) {
   tag <- htmltools::tags
   sheet <- visible_in(sheet)
-  below <- lines_below(sheet)
-  text <- ifelse(below$kind == "caution", caution_texts(below), below$text)
-  quiet <- below$kind %in% c("key", "reference", "notes", "account", "source")
+  text <- texts_below(sheet)
+  quiet <- lines_below(sheet)$kind %in% c("key", "reference", "notes", "account", "source")
   tag$div(style = "margin:0 0 18px 0;", tag$p(style = looks$title, full_title(sheet)),
           lapply(sheet$subtitle[nzchar(sheet$subtitle)], tag$p, style = looks$quiet),
           mail_grid(grid_of_sheet(sheet), looks),
@@ -78,7 +77,7 @@ mail_grid <- function(grid, looks) {
       if (i == last) paste0("border-bottom:", looks$foot), if (grid$roles[i] == "base") looks$grey)
     bold <- if (grid$roles[i] %in% c("net", "heading")) "font-weight:bold;"
     tag$tr(lapply(seq_len(ncol(grid$texts)), function(j) {
-      mark <- c(more = "more", higher = "more", fewer = "fewer", lower = "fewer")[grid$marks[i, j]]
+      mark <- mark_fills[grid$marks[i, j]]
       style <- paste0(looks$cell, "text-align:", if (grid$labels[j]) "left" else "right", ";", rule, bold,
                       if (!is.na(mark)) looks[[mark]])
       if (j == 1L && grid$labels[1L])

@@ -26,8 +26,7 @@ markdown_table <- function(entry, level) {
 markdown_result <- function(entry, level) {
   c(markdown_heading(entry$title, level), unlist(lapply(entry$parts, function(part) {
     switch(part$kind, said = markdown_lines(part$text), sheet = markdown_sheet(part$sheet),
-           columns = c(pipe_table(rbind(names(part$columns), matrix(unlist(part$columns), ncol = length(part$columns))),
-                                  !part$left), ""),
+           columns = c(pipe_table(rbind(names(part$columns), part_texts(part)), !part$left), ""),
            pairs = c(pipe_table(rbind(c("", ""), cbind(part$labels, part$texts)), c(FALSE, FALSE)), ""))
   })))
 }

@@ -26,7 +26,7 @@ NULL
 #' @export
 as.table.fairlattice_lattice <- function(x, ...) {
   nothing_else(...)
-  structure(cells_array(x, "n"), class = "table")
+  structure(counts_array(x), class = "table")
 }
 
 #' @rdname lattice_methods
@@ -35,30 +35,34 @@ as.matrix.fairlattice_lattice <- function(x, what = "n", ...) {
   nothing_else(...)
   cells <- cells_frame(x)
   check_choice(what, setdiff(names(cells)[vapply(cells, is.numeric, NA)], "each"), "what", environment())
-  cells_array(x, what, cells)
+  sizes <- vapply(x$layers, function(layer) length(layer$n), 0L)
+  cells_array(x, split(cells[[what]], rep(seq_along(sizes), sizes)))
 }
 
-# A column of the cells in its shape: down, across, and the answers of `each`.
-cells_array <- function(x, what, cells = cells_frame(x)) {
+# The counts, which need nothing to be worked out: R asks for the size of a table unbidden.
+counts_array <- function(x) cells_array(x, lapply(x$layers, function(layer) as.vector(layer$n)))
+
+# Values of the cells, a vector a layer, in their shape: down, across, and the answers of `each`.
+cells_array <- function(x, values) {
   facts <- facts_of(x)
-  sides <- list(down = unique(cells$down), across = unique(cells$across), each = unique(cells$each))
-  if (is.null(facts$each)) sides$each <- NULL
-  if (is_alone(x)) sides$across <- words("line.all")
+  cells <- lapply(x$layers, cells_of_layer)
+  of <- function(side) unlist(lapply(cells, `[[`, side))
+  at <- list(down = of("down"), across = if (is_alone(x)) rep(words("line.all"), length(of("down"))) else of("across"))
+  if (!is.null(facts$each))
+    at$each <- rep(vapply(x$layers, function(layer) layer$each, ""), lengths(values))
+  sides <- lapply(at, unique)
   names(sides) <- vapply(facts[names(sides)], function(question) question$name %||% "", "")
-  at <- lapply(seq_along(sides), function(k) {
-    if (is_alone(x) && k == 2L) rep(1L, nrow(cells)) else match(cells[[c("down", "across", "each")[k]]], sides[[k]])
-  })
   out <- array(NA_real_, unname(lengths(sides)), sides)
-  out[do.call(cbind, at)] <- cells[[what]]
+  out[do.call(cbind, unname(Map(match, at, sides)))] <- unlist(values, use.names = FALSE)
   out
 }
 
 #' @rdname lattice_methods
 #' @export
-dim.fairlattice_lattice <- function(x) dim(cells_array(x, "n"))
+dim.fairlattice_lattice <- function(x) dim(counts_array(x))
 
 #' @export
-dimnames.fairlattice_lattice <- function(x) dimnames(cells_array(x, "n"))
+dimnames.fairlattice_lattice <- function(x) dimnames(counts_array(x))
 
 #' @rdname lattice_methods
 #' @export

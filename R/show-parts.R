@@ -46,15 +46,22 @@ stub_labels <- function(stub) {
   ifelse(further, paste0("\u2002", stub$figure), stub$label)
 }
 
+# The sign of a cell's mark, or its letters.
+signs_or_letters <- function(sheet) {
+  if (is.null(sheet$letters)) ifelse(sheet$mark == "", "", mark_signs[sheet$mark]) else sheet$letters
+}
+
+# What of the usual colours stands behind a mark.
+mark_fills <- c(more = "more", higher = "more", fewer = "fewer", lower = "fewer")
+
 # What stands beside the figure of a cell: the sign of its mark or its letters, and the sign of the largest.
 cell_signs <- function(sheet) {
-  signs <- if (is.null(sheet$letters)) ifelse(sheet$mark == "", "", mark_signs[sheet$mark]) else sheet$letters
-  matrix(trimws(paste(signs, ifelse(sheet$peak, "^", ""))), nrow(sheet$value))
+  matrix(trimws(paste(signs_or_letters(sheet), ifelse(sheet$peak, "^", ""))), nrow(sheet$value))
 }
 
 # The text of every cell with its sign or letters.
 cell_texts <- function(sheet) {
-  signs <- if (is.null(sheet$letters)) ifelse(sheet$mark == "", "", mark_signs[sheet$mark]) else sheet$letters
+  signs <- signs_or_letters(sheet)
   matrix(paste0(sheet_text(sheet), ifelse(signs == "", "", " "), signs, ifelse(sheet$peak, "^", "")),
          nrow(sheet$value))
 }
@@ -80,6 +87,15 @@ lines_below <- function(sheet) {
                            text = sheet$cautions$text))
   do.call(rbind, c(lapply(c("key", "tests", "strength", "reference"), of), list(cautions),
                    lapply(c("notes", "account", "source"), of)))
+}
+
+# "Care: 6 ids occur more than once."
+caution_texts <- function(cautions) sprintf("%s: %s", name_of("severity", cautions$severity), cautions$text)
+
+# The same lines as texts that need no look: a caution begins with how severe it is.
+texts_below <- function(sheet) {
+  lines <- lines_below(sheet)
+  ifelse(lines$kind == "caution", caution_texts(lines), lines$text)
 }
 
 # The title of a sheet with the answer of `each` that it is of.

@@ -28,8 +28,7 @@ csv_of <- function(entries) {
 csv_sheet <- function(sheet) {
   grid <- rbind(no_formula(c(sheet$corner, head_texts(sheet))),
                 cbind(no_formula(stub_labels(sheet$stub)), cell_texts(sheet)))
-  lines <- lines_below(sheet)
-  under <- ifelse(lines$kind == "caution", caution_texts(lines), lines$text)
+  under <- texts_below(sheet)
   single <- function(lines) vapply(no_formula(lines[nzchar(lines)]), csv_row, "", USE.NAMES = FALSE)
   c(single(c(sheet$title, sheet$layer, sheet$subtitle)), apply(grid, 1L, csv_row), single(under))
 }
@@ -38,7 +37,7 @@ csv_result <- function(entry) {
   rows <- function(M) apply(matrix(no_formula(M), nrow(M)), 1L, csv_row)
   c(csv_row(no_formula(entry$title)), unlist(lapply(entry$parts, function(part) {
     switch(part$kind, sheet = csv_sheet(part$sheet), said = if (any(nzchar(part$text))) rows(cbind(part$text)),
-           columns = rows(rbind(names(part$columns), matrix(unlist(part$columns), ncol = length(part$columns)))),
+           columns = rows(rbind(names(part$columns), part_texts(part))),
            pairs = rows(cbind(part$labels, part$texts)))
   })), "")
 }

@@ -11,6 +11,9 @@ columns_part <- function(columns, left = 1L, indent = "", cut = TRUE) {
   if (is.numeric(left)) left <- seq_along(columns) <= left
   list(kind = "columns", columns = columns, left = left, indent = indent, cut = cut)
 }
+# The texts of a part's columns as a matrix.
+part_texts <- function(part) matrix(unlist(part$columns, use.names = FALSE), ncol = length(part$columns))
+
 pairs_part <- function(labels, texts) list(kind = "pairs", labels = labels, texts = texts)
 
 # The parts of a result. `width` is how much room there is: some show figures as a list where a table is too wide.

@@ -83,9 +83,7 @@ slide_table <- function(entry, d) {
   for (k in seq_along(sheets)) {
     sheet <- sheets[[k]]
     finding <- if (length(found) >= k) found[k] else paste(utils::head(sheet$tests, 2L), collapse = "; ")
-    below <- lines_below(sheet)
-    notes <- c(ifelse(below$kind == "caution", caution_texts(below), below$text),
-               if (k == length(sheets)) paragraphs_of(entry))
+    notes <- c(texts_below(sheet), if (k == length(sheets)) paragraphs_of(entry))
     slide_sheet(sheet, finding, notes, if (has_figure(x, d$figure)) chart_data(x, k), d)
   }
 }
@@ -212,7 +210,7 @@ slide_grid <- function(grid, widths) {
   sign <- if (is.null(grid$signs)) "" else ifelse(nzchar(grid$signs), paste0("\u2007", grid$signs),
                                                   ifelse(grid$labels[col(grid$texts)], "", "\u2007\u2007"))
   bold <- grid$marks != "" | grid$roles %in% c("net", "heading")
-  fill <- c(more = "more", higher = "more", fewer = "fewer", lower = "fewer")[grid$marks]
+  fill <- mark_fills[grid$marks]
   last <- row(grid$texts) == size[1L]
   cell <- slide_cell(slide_paragraph(paste0(grid$texts, sign), 11, bold, ifelse(grid$labels[col(grid$texts)], "l", "r"),
                                      matrix(grid$roles == "base", size[1L], size[2L])),

@@ -80,9 +80,6 @@ text_cautions <- function(cautions, width) {
   c("", wrap_lines(paste0(caution_texts(cautions), remedy_of(cautions$code)), width, exdent = 6L))
 }
 
-# "Care: 6 ids occur more than once."
-caution_texts <- function(cautions) sprintf("%s: %s", name_of("severity", cautions$severity), cautions$text)
-
 # Figures stay with their signs and what they count: "p = 0.013", "95 %" and "no weight (4)" are not torn apart.
 held <- function(lines) {
   gsub(" (?=[=<>%] ?)|(?<= [=<>]) |(?<=[0-9]) (?=%)|(?<=[0-9],) (?=[0-9n])| (?=\\([0-9,]+\\))", "\u00a0",

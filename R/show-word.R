@@ -140,10 +140,7 @@ word_contents <- function(w) {
                   "</w:hyperlink>")
   last <- length(lines)
   # one field over all its lines
-  lines[1L] <- paste0(word_mark("begin"), "<w:r><w:instrText xml:space=\"preserve\">",
-                      xml_escape(sprintf(" TOC \\h \\z \\c \"%s\" ", name)), "</w:instrText></w:r>",
-                      word_mark("separate"),
-                      lines[1L])
+  lines[1L] <- paste0(word_opened(sprintf(" TOC \\h \\z \\c \"%s\" ", name)), lines[1L])
   lines[last] <- paste0(lines[last], word_mark("end"))
   c(word_line(w, "heading 1", words("tables")), word_paragraph(w, "table of figures", lines))
 }
@@ -318,9 +315,13 @@ word_caption <- function(w, name, number, title, again = FALSE) {
 }
 
 word_field <- function(code, shown, dirty = FALSE) {
+  paste0(word_opened(code, dirty), "<w:r><w:t>", shown, "</w:t></w:r>", word_mark("end"))
+}
+
+# A field up to where what it shows begins.
+word_opened <- function(code, dirty = FALSE) {
   paste0(word_mark("begin", dirty), "<w:r><w:instrText xml:space=\"preserve\">", xml_escape(code),
-         "</w:instrText></w:r>",
-         word_mark("separate"), "<w:r><w:t>", shown, "</w:t></w:r>", word_mark("end"))
+         "</w:instrText></w:r>", word_mark("separate"))
 }
 
 word_mark <- function(kind, dirty = FALSE) {

@@ -50,9 +50,7 @@ workbook_sheet <- function(sheet, paragraphs, b) {
   put_title(b, name, top)
   put_heads(b, name, heads, first, at)
   wide <- put_body(b, name, sheet, body, at)
-  below <- lines_below(sheet)
-  text <- ifelse(below$kind == "caution", caution_texts(below), below$text)
-  text <- c(text, if (length(paragraphs)) c(words("to_paste"), paragraphs))
+  text <- c(texts_below(sheet), if (length(paragraphs)) c(words("to_paste"), paragraphs))
   put_lines(b, name, text, last + 2L, wide)
   openxlsx::freezePane(b$book, name, firstActiveRow = body, firstActiveCol = 2L)
   set_page(b, name, c(1L, last + 1L + length(text)), at$last, c(first, body - 1L))
@@ -115,7 +113,7 @@ put_body <- function(b, name, sheet, body, at) {
          top = if (i %in% starts) "foot", bottom = if (i == length(rows)) "foot")
   })
   put_looks(b, rows, rep(1L, length(rows)), lapply(of_row, c, list(side = "left", wrap = TRUE)), seq_along(rows))
-  fill <- c(more = "more", higher = "more", fewer = "fewer", lower = "fewer")[sheet$mark]
+  fill <- mark_fills[sheet$mark]
   cells <- list2DF(list(row = as.vector(row(sheet$value)), format = as.vector(format), fill = as.vector(fill)))
   kinds <- unique(cells)
   which <- match(do.call(paste, cells), do.call(paste, kinds))
