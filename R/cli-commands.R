@@ -367,17 +367,6 @@ results_asked <- function(table, options) {
   c(asked, if (!is.null(options$each) && two && !any(ticks_in(table$tally))) list(pooled(table)))
 }
 
-results_known <- list(
-  tests = function(x, options) test_independence(x),
-  strength = function(x, options) strength(x, "all", explain = TRUE),
-  departures = function(x, options) departures(x),
-  letters = function(x, options) structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none")),
-  risks = function(x, options) risks(x, options$outcome, options$reference),
-  detectable = function(x, options) detectable(x),
-  working = function(x, options) working(x),
-  write_up = function(x, options) write_up(x, options$write_up)
-)
-
 run_look <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   data <- read_file(options, files)

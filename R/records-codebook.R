@@ -31,7 +31,7 @@ read_schema <- function(path, call) {
 }
 
 # YAML without tags and aliases: a tag can run code, and aliases can blow up to any size.
-parse_yaml <- function(text, stop_here) {
+parse_yaml <- function(text, stop_here, handlers = NULL) {
   if (!validUTF8(text)) stop_here("It is not UTF-8 text.")
   if (nchar(text, "bytes") > 2e7) stop_here("It is larger than 20 MB.")
   bare <- gsub("\"(?:[^\"\\\\]|\\\\.)*\"|'[^']*'", "\"\"", text, perl = TRUE) # what stands in quotes is text
@@ -39,7 +39,7 @@ parse_yaml <- function(text, stop_here) {
     stop_here("Aliases (*name) are not read: write the part out, or put text that begins with * in quotes.")
   if (grepl("(?m)(?:^|[\\s,\\[{-])!", bare, perl = TRUE))
     stop_here("Tags (!name) are not read: put text that begins with ! in quotes.")
-  tryCatch(yaml::yaml.load(text, eval.expr = FALSE), error = function(e) stop_here(first_line(conditionMessage(e))),
+  tryCatch(yaml::yaml.load(text, eval.expr = FALSE, handlers = handlers), error = function(e) stop_here(first_line(conditionMessage(e))),
            warning = function(w) stop_here(first_line(conditionMessage(w))))
 }
 

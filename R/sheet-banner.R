@@ -27,13 +27,18 @@ banner_sheet <- function(x, each) {
   grids <- lapply(rows, function(row) bind_beside(filled_in(row$grids, lapply(rows, `[[`, "grids"))))
   grid <- if (length(rows) == 1L) grids[[1L]] else bind_below(grids, vapply(x$totals, table_title, ""))
   down <- vapply(x$totals, table_title, "")
-  across <- unique(vapply(tables_in(x), function(table) facts_of(table)$across$label, ""))
-  c(list(title = layout$title %||% words("title", down = paste(down, collapse = ", "),
-                                         across = paste(across, collapse = ", ")),
-         each = each, layer = if (!is.na(each)) words("layer_title", each = facts$each$label, answer = each),
+  c(list(title = numbered(layout$title %||% title_of_table(x), layout$number), number = layout$number, each = each, layer = if (!is.na(each)) words("layer_title", each = facts$each$label, answer = each),
          subtitle = layout$subtitle %||% c(banner_base_line(first, layout), all_in_words(facts$among)),
          corner = if (length(down) == 1L) down else ""),
     grid, look_of(layout), banner_lines(rows, layout, x$skipped))
+}
+
+# "Heating by Island", of a banner with all its questions.
+title_of_table <- function(x) {
+  if (!inherits(x, "fairlattice_banner")) return(table_title(x))
+  across <- unique(vapply(tables_in(x), function(table) facts_of(table)$across$label, ""))
+  words("title", down = paste(vapply(x$totals, table_title, ""), collapse = ", "),
+        across = paste(across, collapse = ", "))
 }
 
 # What the percentages are of; the questions stand over their columns.
@@ -65,6 +70,8 @@ banner_row <- function(tables, total, each, layout) {
       grid_of(one$table, one$k, own, ends = FALSE)
     }
   }, blocks, cumsum(c(0L, columns))[seq_along(blocks)], found)
+  if (isFALSE(layout$total)) # without a total column
+    return(list(grids = grids, blocks = Filter(Negate(is.null), blocks), whole = whole))
   total$layout$in_banner <- TRUE
   all <- grid_of(total, whole$k, utils::modifyList(layout_of(total), shared))
   if (layout$marks == "letters") all$letters <- array("", dim(all$value))

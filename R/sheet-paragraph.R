@@ -52,7 +52,9 @@ paragraph_of <- function(x, k, style) {
 }
 
 # The paragraphs that go along with a table, one a layer of every table; none with counts that are withheld or rounded.
-paragraphs_with <- function(x) if (!guards(x$layout)) unlist(lapply(single_tables(x), write_up))
+paragraphs_with <- function(x, style = "short") {
+  if (!guards(x$layout)) unlist(lapply(single_tables(x), write_up, style = style))
+}
 
 # The null hypothesis, and whether it is rejected.
 decision_sentence <- function(x, layer, test) {

@@ -28,7 +28,7 @@ sheet_of <- function(x, k = 1L) {
   layout <- layout_of(x)
   grid <- grid_of(x, k, layout)
   several <- !is.na(layer$each)
-  c(list(title = layout$title %||% table_title(x), each = layer$each,
+  c(list(title = numbered(layout$title %||% table_title(x), layout$number), number = layout$number, each = layer$each,
          layer = if (several) words("layer_title", each = facts$each$label, answer = layer$each),
          subtitle = layout$subtitle %||% c(base_line(x, layout), all_in_words(facts$among)),
          corner = facts$down$label),
@@ -52,7 +52,7 @@ lines_under <- function(x, k, grid, layout) {
   # tests, measures and bases would narrow withheld counts down, or give them
   told_of <- function(...) !guards(layout) && asked(...)
   tests <- tests_of(x)[[k]]
-  told <- cautions_of(x)
+  told <- not_at_front(cautions_of(x), layout$front)
   key <- c(marks_key(x, k, grid, layout, asked("usual")),
            if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
@@ -67,6 +67,20 @@ lines_under <- function(x, k, grid, layout) {
        # the number of records is rounded too
        account = if (asked("usual") && layout$round_to == 1) account_line(x, layer, brief),
        source = source_shown(x, layout, identical(layout$lines, "all") || is.null(layout$lines)))
+}
+
+# The title with the number that a table has in a book.
+numbered <- function(title, number) if (is.null(number)) title else words("numbered", number = number, title = title)
+bare_title <- function(sheet) {
+  if (is.null(sheet$number)) return(sheet$title)
+  before <- words("numbered", number = sheet$number, title = "")
+  if (startsWith(sheet$title, before)) substring(sheet$title, nchar(before) + 1L) else sheet$title
+}
+
+# Cautions without those that are said at the front of a book, for all its tables.
+not_at_front <- function(found, codes) {
+  rest <- function(cautions) Filter(function(one) !one$what$code %in% codes, cautions)
+  if (is.null(codes)) found else list(whole = rest(found$whole), layers = lapply(found$layers, rest))
 }
 
 # The headline test; beside it that of the means of a scored question, and the trend of two ordered ones.

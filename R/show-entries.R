@@ -1,8 +1,19 @@
-# What is published, one after the other: tables, results that go along with them, and paragraphs.
+# What is published, one after the other: tables, results that go along with them, paragraphs, and of a book its title
+# and its chapters.
 #
-#   kind         "table", "result" or "text"
-#   x            the table, with `paragraphs` whether its own go along; the result; or the text
-#   title        of a result or text, with its `parts` and its `frames` (data frames by name)
+#   kind         "table", "result", "text", "front" or "chapter"
+#   x            the table, with `paragraphs` whether its own go along (or of which style); the result; or the text
+#   title        of all but a table, with its `parts` and its `frames` (data frames by name)
+#   number, finding, figure   of a table in a book: its number, what it found in a sentence, its figure
+
+# What is made of entries of its own, such as a book, has a method.
+as_entries <- function(x, call, width = Inf, as = NULL) UseMethod("as_entries")
+
+#' @export
+as_entries.default <- function(x, call, width = Inf, as = NULL) {
+  if (!is.null(as)) stop_input("`as` says how a book is shown, and this is none.", "format", call = call)
+  entries_of(x, call, width)
+}
 
 entries_of <- function(x, call, width = Inf) {
   one <- inherits(x, c("fairlattice_lattice", "fairlattice_banner", "fairlattice_sheets", names(result_titles))) ||
@@ -30,6 +41,15 @@ entry_of <- function(x, call, width) {
 }
 
 new_table <- function(x) list(kind = "table", x = x, paragraphs = TRUE)
+# Texts and figures under a title, that are no function's result.
+new_piece <- function(title, parts, frames = list(), number = NULL, failed = FALSE) {
+  list(kind = "result", x = NULL, title = title, parts = Filter(length, parts), frames = frames, number = number,
+       failed = failed)
+}
+new_front <- function(b) list(kind = "front", title = b$title, parts = list(), frames = list())
+new_chapter <- function(title, text) {
+  list(kind = "chapter", title = title, parts = in_parts(said_part(text)), frames = list())
+}
 new_text <- function(x) {
   list(kind = "text", x = x, title = words("to_paste"), parts = in_parts(said_part(as.character(x))), frames = list())
 }
@@ -57,8 +77,14 @@ result_titles <- c(
 
 published_tables <- function(entries) lapply(Filter(function(entry) entry$kind == "table", entries), `[[`, "x")
 
-# The paragraphs of a table's entry.
-paragraphs_of <- function(entry) if (entry$paragraphs) paragraphs_with(entry$x)
+# The paragraphs of a table's entry, in the style that is asked for.
+paragraphs_of <- function(entry) {
+  if (isFALSE(entry$paragraphs)) NULL else
+    paragraphs_with(entry$x, if (is.character(entry$paragraphs)) entry$paragraphs else "short")
+}
+
+# The figure of a table's entry: its own, or the one that is asked for all.
+figure_of <- function(entry, figure) entry$figure %||% figure
 
 # A result as data frames, for workbooks and other programs.
 result_frames <- function(x) {
@@ -80,8 +106,23 @@ can_carry <- function(tables) {
 
 # One table is an object; several, those of a banner, and results that go along are a list.
 json_entries <- function(entries) {
-  texts <- unlist(lapply(entries, function(entry) {
+  # titles and texts of a book are no data
+  data <- Filter(function(entry) !is.null(entry$x) || length(entry$frames), entries)
+  texts <- unlist(lapply(data, function(entry) {
     if (entry$kind == "table") vapply(single_tables(entry$x), json_of, "") else json_of_result(entry)
   }))
   if (length(texts) == 1L) texts else paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
 }
+
+# ---- what may go along with a table, by name ----
+
+results_known <- list(
+  tests = function(x, options) test_independence(x),
+  strength = function(x, options) strength(x, "all", explain = TRUE),
+  departures = function(x, options) departures(x),
+  letters = function(x, options) structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none")),
+  risks = function(x, options) risks(x, options$outcome, options$reference),
+  detectable = function(x, options) detectable(x),
+  working = function(x, options) working(x),
+  write_up = function(x, options) write_up(x, options$write_up)
+)

@@ -8,19 +8,20 @@ html_of <- function(entries, figure, call) {
   style <- if (length(tables)) tables[[1L]]$layout$style
   sections <- on_cores(seq_along(entries), function(k) {
     entry <- entries[[k]]
-    section <- if (entry$kind == "table") in_style(entry$x$layout$style,
-                                                   html_table(entry, k, figure, !several, call)) else
-      html_result(entry, k, if (several) tag$h3 else if (length(tables)) tag$h2 else tag$h1)
+    section <- switch(entry$kind, front = "",
+                      table = in_style(entry$x$layout$style,
+                                       html_table(entry, k, figure_of(entry, figure), !several, call)),
+                      chapter = tag$section(id = paste0("chapter-", k), class = "chapter", tag$h2(entry$title),
+                                            lapply(entry$parts, function(part) lapply(part$text, tag$p))),
+                      html_result(entry, k, if (several) tag$h3 else if (length(tables)) tag$h2 else tag$h1))
     as.character(htmltools::doRenderTags(section))
   })
-  titles <- vapply(entries, function(entry) if (entry$kind == "table") sheets_of(entry$x)[[1L]]$title else entry$title,
-                   "")
-  name <- if (several) words("several_tables", number = length(tables)) else titles[1L]
-  listed <- which(vapply(entries, `[[`, "", "kind") == "table")
-  contents <- if (several) {
-    tag$nav(`aria-label` = words("tables"),
-            tag$ol(lapply(listed, function(k) tag$li(tag$a(href = paste0("#table-", k), titles[k])))))
-  }
+  kinds <- vapply(entries, `[[`, "", "kind")
+  titles <- vapply(entries, function(entry) if (entry$kind == "table") title_in_list(entry) else entry$title, "")
+  several <- several || any(kinds == "chapter")
+  name <- if (any(kinds == "front")) titles[kinds == "front"][1L] else
+    if (several) words("several_tables", number = length(tables)) else titles[1L]
+  contents <- if (several) html_contents(entries, kinds, titles)
   page <- tag$html(
     lang = setting("language"),
     tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
@@ -29,6 +30,31 @@ html_of <- function(entries, figure, call) {
              html_data(entries)))
   # rendered as it stands: as.character() would take the head out
   paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
+}
+
+# A list of all tables, in their chapters where there are any.
+html_contents <- function(entries, kinds, titles) {
+  tag <- htmltools::tags
+  link <- function(k) {
+    tag$a(href = sprintf("#%s-%d", c(table = "table", chapter = "chapter", result = "result")[[kinds[k]]], k), titles[k])
+  }
+  book <- any(kinds == "chapter")
+  listed <- which(kinds == "table" | book & (kinds == "chapter" | vapply(entries, in_contents, NA)))
+  chapter <- cumsum(kinds == "chapter")[listed]
+  lists <- lapply(split(listed, chapter), function(at) {
+    head <- at[kinds[at] == "chapter"]
+    items <- lapply(setdiff(at, head), function(k) tag$li(link(k)))
+    if (length(head)) tag$li(link(head), tag$ul(items)) else items
+  })
+  tag$nav(`aria-label` = words("tables"), class = if (book) "book", tag$ol(unname(lists)))
+}
+
+# What stands before the chapters, and tables that could not be made, are listed too.
+in_contents <- function(entry) entry$kind == "result" && is.null(entry$x) && (is.null(entry$number) || entry$failed)
+
+title_in_list <- function(entry) {
+  x <- entry$x
+  numbered(x$layout$title %||% title_of_table(x), x$layout$number)
 }
 
 # The tables as data, for read_lattice(): a block that no browser shows or runs.
@@ -44,9 +70,13 @@ html_table <- function(entry, k, figure, alone, call) {
   heading <- if (alone) tag$h1 else tag$h2
   sheets <- sheets_of(x)
   paragraphs <- paragraphs_of(entry)
+  # in a book what was found stands under the title
+  apart <- length(sheets) > 1L || !is.null(entry$finding)
+  if (!is.null(entry$number)) heading <- tag$h3
   tag$section(
-    id = paste0("table-", k), style = css_of(x$layout$style), if (length(sheets) > 1L) heading(sheets[[1L]]$title),
-    lapply(sheets, html_sheet, heading = if (length(sheets) > 1L) tag$h3 else heading),
+    id = paste0("table-", k), style = css_of(x$layout$style), if (apart) heading(sheets[[1L]]$title),
+    if (!is.null(entry$finding)) tag$p(class = "finding", entry$finding),
+    lapply(sheets, html_sheet, heading = if (apart) tag$h4 else heading, titled = !apart),
     if (has_figure(x, figure)) html_figure(figure_data(x), figure, call),
     if (length(paragraphs))
       list(tag$h3(words("to_paste")), lapply(paragraphs, tag$p, class = "write-up")))
@@ -82,7 +112,7 @@ html_columns <- function(part) {
             })))
 }
 
-html_sheet <- function(sheet, heading) {
+html_sheet <- function(sheet, heading, titled = TRUE) {
   tag <- htmltools::tags
   sheet <- visible_in(sheet)
   text <- sheet_text(sheet)
@@ -113,7 +143,8 @@ html_sheet <- function(sheet, heading) {
     class = "sheet",
     tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = sheet$title, tag$table(
       style = if (!is.null(sheet$wrap)) sprintf("--wrap: %dch", as.integer(sheet$wrap)),
-      tag$caption(heading(sheet$layer %||% sheet$title), lapply(sheet$subtitle, tag$span)),
+      tag$caption(if (titled || !is.null(sheet$layer)) heading(sheet$layer %||% sheet$title) else
+        tag$b(class = "spoken", sheet$title), lapply(sheet$subtitle, tag$span)),
       tag$thead(html_heads(sheet, name)),
       lapply(line_groups(sheet$stub), function(group) {
         part <- if (group$foot) tag$tfoot else tag$tbody
@@ -230,8 +261,14 @@ h1, h2, h3 { font-family: var(--title, inherit); }
 main { max-width: 68rem; margin: 0 auto; padding: 1.5rem 1.25rem 3rem; }
 h1, h2 { font-size: 1.5rem; line-height: 1.25; margin: 0 0 1rem; }
 section + section:not(.result) { margin-top: 3rem; padding-top: 2rem; border-top: 1px solid #c9c4ba; }
-h3 { font-size: 1rem; margin: 1.5rem 0 .25rem; }
-caption h1, caption h2, caption h3 { margin: 0 0 .25rem; }
+h3, h4 { font-size: 1rem; margin: 1.5rem 0 .25rem; }
+nav.book > ol { list-style: none; padding: 0; }
+nav.book ul { list-style: none; padding-left: 1.25rem; margin-bottom: .75rem; }
+section.chapter { margin-top: 4rem; padding-top: 1rem; border-top: 3px solid var(--ink, #1c1c1c); }
+section.chapter + section:not(.result) { border-top: 0; margin-top: 0; padding-top: 0; }
+section > h3 { font-size: 1.15rem; margin: 0 0 .25rem; }
+.finding { font-size: 1.05rem; margin: 0 0 1rem; max-width: 60rem; }
+caption h1, caption h2, caption h3, caption h4 { margin: 0 0 .25rem; }
 .scroll { overflow-x: auto; }
 table { border-collapse: collapse; font-variant-numeric: tabular-nums; min-width: 32rem; }
 caption { text-align: left; padding-bottom: .6rem; }

@@ -66,7 +66,8 @@ json_of <- function(x) {
 json_of_result <- function(entry) {
   said <- unlist(lapply(entry$parts, function(part) if (part$kind == "said") part$text[nzchar(part$text)]))
   json_text(list(format = "fairlattice-result", version = 2L,
-                 result = if (entry$kind == "text") "write_up" else sub("fairlattice_", "", class(entry$x)[1L]),
+                 result = if (entry$kind == "text") "write_up" else
+                   if (is.null(entry$x)) "piece" else sub("fairlattice_", "", class(entry$x)[1L]),
                  title = entry$title, frames = entry$frames, text = as.list(said)))
 }
 

@@ -26,6 +26,8 @@
 #' takes.
 #'   Styles that it lacks are added; those of the same name are its own.
 #' @param formulas (TRUE or FALSE, default FALSE) Of a workbook: whether counts are typed in and all else calculates.
+#' @param as ("report", "tables" or "data", default by the ending) Of a [book()]: with figures and findings, tables alone,
+#'   or the figures of its tables as data.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `path`, invisibly.
 #' @section Errors: `fairlattice_error_format` (unknown ending), `fairlattice_error_template`,
@@ -35,13 +37,14 @@
 #' table <- lattice(demo_records(), down = ferry, across = island)
 #' publish(table, tempfile(fileext = ".html"), figure = "none")
 #' publish(table, tempfile(fileext = ".json"))
-publish <- function(x, path, figure = c("stacked", "departures", "none"), template = NULL, formulas = FALSE, ...) {
+publish <- function(x, path, figure = c("stacked", "departures", "none"), template = NULL, formulas = FALSE, as = NULL,
+                    ...) {
   nothing_else(...)
   call <- environment()
   figure <- first_of(figure)
   check_choice(figure, c(names(figures), "none"), "figure", call)
   check_flag(formulas, "formulas", call)
-  entries <- entries_of(x, call)
+  entries <- as_entries(x, call, as = as)
   tables <- published_tables(entries)
   check_output(path, call)
   check_taken(path, template, formulas, call)
@@ -64,7 +67,7 @@ say_not_followed <- function(style, form) {
 # What is withheld in a table is not to stand in the file in another form.
 check_withheld <- function(entries, ending, formulas, call) {
   if (!any(vapply(published_tables(entries), function(table) guards(table$layout), NA))) return(invisible())
-  along <- Find(function(entry) entry$kind != "table", entries)
+  along <- Find(function(entry) entry$kind != "table" && !is.null(entry$x), entries)
   if (!is.null(along))
     stop_input(c("Counts of this table are withheld or rounded, and what goes along with it would give them away.",
                  x = sprintf("Asked for: %s.", along$title),

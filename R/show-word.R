@@ -72,28 +72,58 @@ word_page <- function(section) {
 # ---- the document: blocks of paragraphs and tables, each on a page that stands upright or lies across ----
 
 word_blocks <- function(entries, tables, w) {
-  several <- tables > 1L
+  kinds <- vapply(entries, `[[`, "", "kind")
+  book <- any(kinds == "chapter")
+  several <- tables > 1L || book
   chapter <- ""
   content <- unlist(lapply(entries, function(entry) {
-    if (entry$kind != "table") return(word_result(entry, w))
+    if (entry$kind == "chapter") return(list(word_chapter(entry, w)))
+    if (entry$kind == "front") return(NULL)
+    if (entry$kind != "table") return(word_result(entry, w, in_contents(entry)))
     heading <- chapter_of(entry$x)
-    new <- several && !identical(heading, chapter)
+    new <- several && !book && !identical(heading, chapter)
     chapter <<- heading
     blocks <- in_style(entry$x$layout$style, word_table(entry, w))
     # a heading goes with what follows it
     if (new) blocks[[1L]]$xml <- c(word_line(w, "heading 1", heading), blocks[[1L]]$xml)
     blocks
   }), recursive = FALSE)
-  front <- if (several) new_block(c(word_line(w, "Title", words("several_tables", number = tables)), word_contents(w)))
+  title <- Find(function(entry) entry$kind == "front", entries)$title %||% words("several_tables", number = tables)
+  front <- if (several) new_block(c(word_line(w, "Title", title), word_contents(w)))
+  content <- c(content, if (book) list(new_block(word_bookmark_end(w))))
   Filter(function(block) length(block$xml), c(if (several) list(front), content))
 }
 
+# The title of a chapter, whose tables are listed under it in the contents: a bookmark from here to the next one says
+# which they are.
+word_chapter <- function(entry, w) {
+  ended <- word_bookmark_end(w)
+  w$count$captions <- c(w$count$captions, stats::setNames(entry$title, "chapter"))
+  k <- counted(w, "chapters")
+  w$count$open <- counted(w, "marks")
+  title <- paste0(sprintf("<w:bookmarkStart w:id=\"%d\" w:name=\"%s\"/>", w$count$open, chapter_bookmark(k)),
+                  word_run(w, entry$title))
+  new_block(c(ended, word_paragraph(w, "heading 1", title),
+              unlist(lapply(entry$parts, function(part) word_line(w, "Normal", held(part$text))))))
+}
+
+chapter_bookmark <- function(k) sprintf("chapter_%d", k)
+
+word_bookmark_end <- function(w) {
+  if (is.null(w$count$open)) return(NULL)
+  id <- w$count$open
+  w$count$open <- NULL
+  sprintf("<w:bookmarkEnd w:id=\"%d\"/>", id)
+}
+
 # A result under its heading.
-word_result <- function(entry, w) {
+word_result <- function(entry, w, first = FALSE) {
   blocks <- unlist(lapply(entry$parts, function(part) {
     if (part$kind == "sheet") word_sheet(part$sheet, w) else list(new_block(word_part(part, entry, w)))
   }), recursive = FALSE)
-  blocks[[1L]]$xml <- c(word_line(w, "heading 2", entry$title), blocks[[1L]]$xml)
+  if (!length(blocks)) blocks <- list(new_block(NULL))
+  before_chapters <- first && is.null(entry$number)
+  blocks[[1L]]$xml <- c(word_line(w, if (before_chapters) "heading 1" else "heading 2", entry$title), blocks[[1L]]$xml)
   blocks
 }
 
@@ -132,17 +162,26 @@ chapter_of <- function(x) {
 
 # The list of all tables with their pages, as a field that Word brings up to date by the captions.
 word_contents <- function(w) {
-  name <- words("caption_table")
   titles <- w$count$captions
-  lines <- paste0("<w:hyperlink w:anchor=\"", word_bookmark(name, seq_along(titles)), "\">", word_run(w, titles),
+  is_chapter <- names(titles) == "chapter"
+  chapter <- cumsum(is_chapter)
+  c(word_line(w, "heading 1", words("tables")), unlist(lapply(unique(chapter), function(k) {
+    own <- titles[chapter == k & !is_chapter]
+    c(if (k) word_line(w, "heading 2", titles[chapter == k & is_chapter]),
+      if (length(own)) word_paragraph(w, "table of figures", word_listed(own, if (k) k, w)))
+  })))
+}
+
+# The tables of a chapter (of the whole without one) as one field over all its lines. They are named by their bookmarks.
+word_listed <- function(titles, chapter, w) {
+  lines <- paste0("<w:hyperlink w:anchor=\"", names(titles), "\">", word_run(w, unname(titles)),
                   "<w:r><w:tab/></w:r>",
-                  word_field(sprintf(" PAGEREF %s \\h ", word_bookmark(name, seq_along(titles))), "", dirty = TRUE),
-                  "</w:hyperlink>")
+                  word_field(sprintf(" PAGEREF %s \\h ", names(titles)), "", dirty = TRUE), "</w:hyperlink>")
   last <- length(lines)
-  # one field over all its lines
-  lines[1L] <- paste0(word_opened(sprintf(" TOC \\h \\z \\c \"%s\" ", name)), lines[1L])
+  within <- if (is.null(chapter)) "" else sprintf(" \\b %s", chapter_bookmark(chapter))
+  lines[1L] <- paste0(word_opened(sprintf(" TOC \\h \\z \\c \"%s\"%s ", words("caption_table"), within)), lines[1L])
   lines[last] <- paste0(lines[last], word_mark("end"))
-  c(word_line(w, "heading 1", words("tables")), word_paragraph(w, "table of figures", lines))
+  lines
 }
 
 word_bookmark <- function(name, number) paste0("_Toc", name, number)
@@ -151,8 +190,13 @@ word_table <- function(entry, w) {
   x <- entry$x
   sheets <- sheets_of(x)
   paragraphs <- paragraphs_of(entry)
+  # the further tables of one number have a letter
+  for (k in seq_along(sheets)[-1L]) if (!is.null(sheets[[k]]$number))
+    sheets[[k]]$number <- paste0(sheets[[k]]$number, letters_for(k)[k])
   blocks <- unlist(lapply(sheets, word_sheet, w = w), recursive = FALSE)
-  after <- c(word_figure(x, w), if (length(paragraphs)) c(word_line(w, "heading 2", words("to_paste")),
+  # what was found stands above its table
+  if (!is.null(entry$finding)) blocks[[1L]]$xml <- c(word_line(w, "Normal", held(entry$finding)), blocks[[1L]]$xml)
+  after <- c(word_figure(x, w, figure_of(entry, w$figure)), if (length(paragraphs)) c(word_line(w, "heading 2", words("to_paste")),
                                                          word_line(w, "Normal", held(paragraphs))))
   c(blocks, list(new_block(after)))
 }
@@ -167,7 +211,8 @@ word_sheet <- function(sheet, w) {
   needed <- widths[-1L]
   across <- fits$page == "across"
   panels <- sheet_panels(sheet, needed, w$page[[fits$page]] - stub)
-  number <- counted(w, "tables")
+  number <- sheet$number %||% counted(w, "tables")
+  grid$title <- full_title(replace(sheet, "title", bare_title(sheet)))
   xml <- unlist(lapply(seq_along(panels), function(k) {
     part <- if (length(panels) == 1L) grid else grid_of_sheet(sheet, panels[[k]])
     c(word_caption(w, words("caption_table"), number, grid$title, again = k > 1L),
@@ -306,10 +351,17 @@ counted <- function(w, what) {
 # "Table 3. Title", whose number Word counts itself; what goes on from a table before has its number as text.
 word_caption <- function(w, name, number, title, again = FALSE) {
   full <- paste0(name, " ", number, if (nzchar(title)) paste0(". ", title))
-  if (!again && name == words("caption_table")) w$count$captions <- c(w$count$captions, full)
-  label <- if (again) word_run(w, sprintf("%s %d (%s)", name, number, words("continued"))) else
-    paste0("<w:bookmarkStart w:id=\"", counted(w, "marks"), "\" w:name=\"", word_bookmark(name, number), "\"/>",
-           word_run(w, paste0(name, " ")), word_field(sprintf(" SEQ %s \\* ARABIC ", name), number))
+  # of a table that goes along with another the number has a letter, which Word cannot count
+  counts <- !grepl("[a-z]", number)
+  given <- is.character(number) # the number that it has in a book
+  mark <- word_bookmark(name, number)
+  # the first sheet of a table stands in the list
+  if (!again && counts && name == words("caption_table") && !mark %in% names(w$count$captions))
+    w$count$captions <- c(w$count$captions, stats::setNames(full, mark))
+  label <- if (again) word_run(w, sprintf("%s %s (%s)", name, number, words("continued"))) else
+    paste0("<w:bookmarkStart w:id=\"", counted(w, "marks"), "\" w:name=\"", mark, "\"/>",
+           word_run(w, paste0(name, " ")), if (!counts) word_run(w, number) else
+             word_field(sprintf(" SEQ %s \\* ARABIC %s", name, if (given) sprintf("\\r %s ", number) else ""), number))
   word_paragraph(w, "caption", paste0(label, if (nzchar(title)) word_run(w, paste0(". ", title)),
                                       if (!again) sprintf("<w:bookmarkEnd w:id=\"%d\"/>", w$count[["marks"]])))
 }
@@ -328,14 +380,14 @@ word_mark <- function(kind, dirty = FALSE) {
   sprintf("<w:r><w:fldChar w:fldCharType=\"%s\"%s/></w:r>", kind, if (dirty) " w:dirty=\"true\"" else "")
 }
 
-word_figure <- function(x, w) {
-  if (!has_figure(x, w$figure)) return(NULL)
+word_figure <- function(x, w, kind = w$figure) {
+  if (!has_figure(x, kind)) return(NULL)
   f <- figure_data(x)
   number <- counted(w, "figures")
   dir.create(w$folder, showWarnings = FALSE)
   file <- file.path(w$folder, sprintf("fair-lattice-%d.png", number))
-  draw_figure(replace(f, "title", list(NULL)), w$figure, file, "png", w$call) # the caption has its title
-  size <- figure_size(f, w$figure)
+  draw_figure(replace(f, "title", list(NULL)), kind, file, "png", w$call) # the caption has its title
+  size <- figure_size(f, kind)
   size <- size * min(1, w$page[["upright"]] / 1440 / size[["width"]]) * 914400
   picture <- sprintf(paste0(
     "<w:r><w:drawing>",
@@ -349,7 +401,7 @@ word_figure <- function(x, w) {
     "<a:ext cx=\"%1$.0f\" cy=\"%2$.0f\"/></a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom></pic:spPr>",
     "</pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>"),
     size[["width"]], size[["height"]], number, paste(words("caption_figure"), number),
-    xml_escape(figures[[w$figure]]$tell(f)), "http://schemas.openxmlformats.org/drawingml/2006", office_relations,
+    xml_escape(figures[[kind]]$tell(f)), "http://schemas.openxmlformats.org/drawingml/2006", office_relations,
     own_id(number))
   c(word_paragraph(w, "Table Picture", picture), word_caption(w, words("caption_figure"), number, f$title))
 }

@@ -24,6 +24,8 @@ workbook_of <- function(entries, file, asked) {
 
 # The sheets of an entry, with a title each for the list.
 workbook_entry <- function(entry, b, live) {
+  if (entry$kind == "front") return(NULL)
+  if (entry$kind == "chapter") return(list(list(name = "", title = entry$title)))
   if (entry$kind != "table") return(list(workbook_result(entry, b)))
   x <- entry$x
   # a figure in brackets would make the cell a text
@@ -39,7 +41,8 @@ workbook_entry <- function(entry, b, live) {
 # ---- one sheet ----
 
 workbook_sheet <- function(sheet, paragraphs, b) {
-  name <- sheet_name(full_title(sheet), b)
+  name <- sheet_name(paste0(if (!is.null(sheet$number)) paste0(sheet$number, " "),
+                            full_title(replace(sheet, "title", bare_title(sheet)))), b)
   at <- workbook_columns(sheet)
   top <- c(full_title(sheet), visible(sheet$subtitle))
   top <- top[nzchar(top)]
@@ -186,9 +189,11 @@ workbook_contents <- function(listed, b) {
   flush_looks(b, name)
   rows <- seq_along(names) + 2L
   links <- sprintf("HYPERLINK(\"#'%s'!A1\",\"%s\")", names, gsub("\"", "\"\"", names, fixed = TRUE))
-  for (k in seq_along(rows)) openxlsx::writeFormula(b$book, name, links[k], 1L, rows[k])
-  openxlsx::addStyle(b$book, name, openxlsx::createStyle(fontColour = "#005a6e", textDecoration = "underline"), rows,
-                     1L)
+  chapters <- !nzchar(names)
+  for (k in which(!chapters)) openxlsx::writeFormula(b$book, name, links[k], 1L, rows[k])
+  openxlsx::addStyle(b$book, name, openxlsx::createStyle(fontColour = "#005a6e", textDecoration = "underline"),
+                     rows[!chapters], 1L)
+  openxlsx::addStyle(b$book, name, openxlsx::createStyle(textDecoration = "bold"), rows[chapters], 2L)
   openxlsx::writeData(b$book, name, visible(titles), 2L, 3L, colNames = FALSE)
   openxlsx::setColWidths(b$book, name, 1:2, c(34, 80))
   openxlsx::pageSetup(b$book, name, paperSize = 9, fitToWidth = TRUE, fitToHeight = FALSE)
@@ -200,16 +205,34 @@ workbook_result <- function(entry, b) {
   put_title(b, name, entry$title)
   row <- 3L
   for (frame in entry$frames) {
-    openxlsx::writeData(b$book, name, visible_in(frame), 1L, row, headerStyle = head_look(b), keepNA = FALSE)
+    openxlsx::writeData(b$book, name, visible_in(frame), 1L, row, headerStyle = head_look(b), keepNA = FALSE,
+                        withFilter = nrow(frame) > 8L && length(entry$frames) == 1L)
+    format_columns(b, name, frame, row)
     openxlsx::setColWidths(b$book, name, seq_along(frame), vapply(frame, function(column) {
       min(40, max(10, if (!is.numeric(column)) text_width(as.character(column)[!is.na(column)]) + 2))
     }, 0))
     row <- row + nrow(frame) + 2L
   }
+  for (part in entry$parts) if (part$kind == "pairs") {
+    openxlsx::writeData(b$book, name, cbind(part$labels, visible(part$texts)), 1L, row, colNames = FALSE)
+    openxlsx::addStyle(b$book, name, openxlsx::createStyle(wrapText = TRUE, valign = "top"), row - 1L + seq_along(
+      part$labels), 1:2, gridExpand = TRUE)
+    openxlsx::setColWidths(b$book, name, 1:2, c(18, 90))
+    row <- row + length(part$labels) + 1L
+  }
   said <- unlist(lapply(entry$parts, function(part) if (part$kind == "said") part$text[nzchar(part$text)]))
   put_lines(b, name, said, row, rep(12, 8L))
   flush_looks(b, name)
   list(name = name, title = entry$title)
+}
+
+# Numbers of a result with three decimals, p-values never as 0.
+format_columns <- function(b, name, frame, row) {
+  for (k in which(vapply(frame, function(column) is.double(column) && any(column != round(column), na.rm = TRUE), NA))) {
+    format <- if (startsWith(names(frame)[k], "p")) "[<0.001]\"< 0.001\";0.000" else "0.000"
+    openxlsx::addStyle(b$book, name, openxlsx::createStyle(numFmt = format), row + seq_len(nrow(frame)), k,
+                       gridExpand = TRUE)
+  }
 }
 
 # All cells of all tables, one a row, for further work; not of what may not be listed.

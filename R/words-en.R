@@ -986,7 +986,129 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   meaning.spearman_rho = function(x, d, a) slope_meaning("ranks", x, d, a),
   meaning.kappa = function(x, d, a) {
     sprintf("The two answers agree %s of the way from chance agreement to full agreement.", whole(x))
-  }
+  },
+
+  # ---- books and plans ----
+  column.table = "table",
+  column.tables = "Tables",
+  column.question = "Question",
+  column.by = "by",
+  column.n = "n",
+  column.p = "p",
+  column.cramers_v = "V",
+  column.strongest = "Strongest cell",
+  column.finding = "Finding",
+  numbered = function(number, title) sprintf("Table %s. %s", number, title),
+  book.title = "Tables",
+  book.chapter = function(number, title) sprintf("%d. %s", number, title),
+  book.counts = function(tables, failed, chapters) {
+    sprintf("%s %s in %s %s%s.", format_count(tables), plural(tables, "table"), format_count(chapters),
+            plural(chapters, "chapter"), if (failed) sprintf(", of which %d could not be made", failed) else "")
+  },
+  book.failed = function(reason) sprintf("Not made: %s", reason),
+  book.internal = function(reason) sprintf("a fault of the program (%s); please report it", reason),
+  book.progress = "Tables",
+  book.withheld = "Counts of this table are withheld or rounded, so its figures are not listed.",
+  summary.said = function(tests, expected, significant) {
+    if (tests == 0) return("No pair of questions was tested.")
+    sprintf(paste("%s %s of independence %s made. If nothing were related, about %s would be significant at 0.05 by",
+                  "chance; after correction over all of them (Benjamini-Hochberg) %s %s."),
+            format_count(tests), plural(tests, "test"), plural(tests, "was", "were"),
+            if (expected < 10) format_number(expected, 1L) else format_count(expected),
+            if (significant) format_count(significant) else "none", plural(significant, "is", "are"))
+  },
+  summary.more = function(rows) sprintf("... and %s more.", format_count(rows)),
+  summary.cell = function(down, across, share, overall, percent) {
+    if (percent == "total") return(sprintf("%s with %s: %s of all", down, across, percent_words(share)))
+    if (percent == "row") return(sprintf("%s of %s: %s, against %s in all", across, down, percent_words(share),
+                                         percent_words(overall)))
+    sprintf("%s in %s: %s, against %s in all", down, across, percent_words(share), percent_words(overall))
+  },
+  finding.none = function(across) {
+    sprintf("No evidence of an association with %s after correction over the book.", list_with_or(across))
+  },
+  finding.untested = "No test could be made.",
+  finding.related = function(across, v, strongest) {
+    sprintf("Related to %s%s%s.", across,
+            if (is.na(v)) "" else sprintf(" (Cram\u00e9r's V = %s)", format_strength(v)),
+            if (is.na(strongest)) "" else sprintf("; most of all: %s", strongest))
+  },
+  front.title = "What holds for all tables",
+  front.definitions = "What is meant by what",
+  front.summary = "Which questions are related",
+  front.index = "Index of questions",
+  front.account = function(records, n, reasons) {
+    sprintf("%s %s were read; %s %s can be in the tables%s. What a table leaves out beyond that stands under it.",
+            format_count(records), plural(records, "record"), format_count(n), plural(n, "respondent"),
+            if (length(reasons)) paste0(" (left out: ", list_words(reasons), ")") else "")
+  },
+  front.design = function(weight, strata, stratum, clusters, cluster, replicates) {
+    parts <- c(if (!is.null(strata)) sprintf("%s strata (%s)", format_count(strata), stratum),
+               if (!is.null(clusters)) sprintf("%s clusters (%s)", format_count(clusters), cluster),
+               if (replicates > 0) sprintf("%s replicate weights", format_count(replicates)))
+    if (is.null(weight) && !length(parts)) return("Respondents are taken as a simple random sample, each counting as one.")
+    sprintf("Percentages are %s; tests, intervals and marks follow the sample design%s.",
+            if (is.null(weight)) "unweighted" else sprintf("weighted by %s", weight),
+            if (length(parts)) paste0(": ", list_with_and(parts)) else "")
+  },
+  front.weights = function(n, effective) {
+    sprintf("The weights are unequal: all %s respondents together count as about %s equally weighted ones.",
+            format_count(n), format_count(effective))
+  },
+  front.repeated = function(ids) {
+    sprintf("%s %s more than once among the records: every table counts such a person as often.", format_count(ids),
+            plural(ids, "id occurs", "ids occur"))
+  },
+  definition.base = "Base",
+  definition.base.text = paste("Percentages are of those who answered the questions of a table: \"Respondents\" says how",
+                               "many people that is, whatever their weights."),
+  definition.weight = "Weighted base",
+  definition.weight.text = paste("The sum of the weights of those respondents: how many people they stand for. It says",
+                                 "nothing about how sure a figure is; the respondents and the effective base do."),
+  definition.test = "Test",
+  definition.test.text = function(designed, alpha) {
+    sprintf(paste("Whether the answers down and across could be unrelated, at the level %s%s. \"Not significant\" is not",
+                  "\"no difference\": a small base can hide one."),
+            list_with_or(format_alpha(alpha)),
+            if (designed) ", as the sample design allows (Rao-Scott, second order)" else "")
+  },
+  definition.strength = "Cram\u00e9r's V",
+  definition.strength.text = paste("How strong an association is, from 0 (unrelated) to 1 (as strongly related as",
+                                   "possible), with its 95% interval. With many respondents a very weak one can be",
+                                   "significant."),
+  definition.marks = "Marks",
+  definition.marks.text = paste("+ and \u2212 stand beside cells with more or fewer respondents than there would be if the",
+                                "two questions were unrelated, corrected over the cells of the table; letters and",
+                                "differences are explained where they are used."),
+  definition.many = "Many tests",
+  definition.many.text = paste("A book makes so many tests that some are significant by chance. The summary and the",
+                               "findings use p-values corrected over the whole book (false discovery rate,",
+                               "Benjamini-Hochberg)."),
+  definition.change = "Change",
+  definition.change.text = function(waves) {
+    sprintf(paste("Percentage points from %s to %s, with a sign where it is significant. Clusters of the same name in",
+                  "both waves are taken to be the same clusters."), waves[1L], waves[2L])
+  },
+  wave.before = "Before",
+  wave.now = "Now",
+  wave.question = "Wave",
+  wave_title = function(question, waves) sprintf("%s: from %s to %s", question, waves[1L], waves[2L]),
+  wave.none = "No comparison with the wave before",
+  wave_differs = function(question) sprintf("%s is not of the same kind in both waves", question),
+  wave_answers_differ = function(question, new, gone) {
+    sprintf("The answers of %s are not the same in both waves%s%s.", quoted(question),
+            if (length(new)) sprintf("; only now: %s", list_words(quoted(new))) else "",
+            if (length(gone)) sprintf("; only before: %s", list_words(quoted(gone))) else "")
+  },
+  wave_lacks = function(questions) sprintf("The wave before has no %s.", list_with_and(quoted(questions))),
+  plan.compared = function(waves) sprintf("Each table is compared with %s.", waves[1L]),
+  plan.tables = function(tables, chapters) {
+    sprintf("%s %s in %s %s:", format_count(tables), plural(tables, "table"), format_count(chapters),
+            plural(chapters, "chapter"))
+  },
+  plan.outputs = "Would be written:",
+  cache.unreadable = function(file) sprintf("The book kept in \"%s\" cannot be read and is made anew.", file),
+  cache.unwritten = function(folder) sprintf("The book could not be kept in \"%s\" for the next run.", folder)
 )
 
 # ---- sentences that several measures share ----

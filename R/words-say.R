@@ -51,9 +51,11 @@ list_words <- function(x, most = 8L) {
   if (length(x) > most) words("and_more", shown = shown, more = length(x) - most) else shown
 }
 
-list_with_and <- function(x) {
-  if (length(x) < 2L) x else paste(paste(x[-length(x)], collapse = ", "), "and", x[length(x)])
+list_with <- function(x, word) {
+  if (length(x) < 2L) x else paste(paste(x[-length(x)], collapse = ", "), word, x[length(x)])
 }
+list_with_and <- function(x) list_with(x, "and")
+list_with_or <- function(x) list_with(x, "or")
 
 quoted <- function(x) vapply(x, function(one) words("quoted", text = one), "", USE.NAMES = FALSE)
 

@@ -1,0 +1,245 @@
+# The book: every table of a plan from one pass over the records, in chapters, with what failed under its reason.
+
+#' The book of a tab plan
+#'
+#' Makes every table that a plan asks for. A table that cannot be made (nobody is in it, one answer only) does not stop
+#' the others: it keeps its number and says why. `significant()` keeps the tables that have an association after
+#' correction over the whole book; `summary()` is one row a pair of questions.
+#'
+#' @param plan (plan or string) From [read_plan()] or [plan_of()], or the path of a plan.
+#' @param only (strings, default all) Chapters by title or "chapter 2", tables by number, or names of questions.
+#' @param records,before See [read_plan()], for a plan given by its path.
+#' @param cache (TRUE, FALSE or string, default FALSE) Whether a book of an unchanged plan, of unchanged records and of
+#'   the same version is taken from where it was kept, a folder of the user's cache, or the one that is named.
+#' @param ... Not used; an argument here is an error that names the nearest one.
+#' @return A book (class `fairlattice_book`): `b["ferry", "island"]` is the table of two questions, `b["ferry"]` that
+#'   of one with all its questions across, `b[[7]]` table 7; it can be given to [publish()].
+#' @section Errors: `fairlattice_error_plan`; `fairlattice_error_book` when nothing is left to be made.
+#' @references Benjamini Y, Hochberg Y (1995) Controlling the false discovery rate. Journal of the Royal Statistical
+#'   Society B 57: 289-300.
+#' @export
+#' @examples
+#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' b <- book(plan_of(panel, across = c(island, tenure), chapters = list("At home" = c("heating", "internet"))))
+#' b
+#' b["heating", "island"]
+#' significant(b)
+book <- function(plan, only = NULL, records = NULL, before = NULL, cache = FALSE, ...) {
+  nothing_else(...)
+  call <- environment()
+  if (is.character(plan)) {
+    kept <- cache_entry(plan, records, before, only, cache, call)
+    found <- kept_book(kept)
+    if (!is.null(found)) return(found)
+    plan <- read_plan(plan, records, before)
+  } else {
+    kept <- NULL
+    check_class(plan, "fairlattice_plan", "plan", "read_plan() or plan_of()", call)
+  }
+  items <- items_asked(plan, only, call)
+  language <- options(fairlattice.language = plan$asked$language %||% getOption("fairlattice.language"))
+  on.exit(options(language))
+  made <- made_tables(plan, items)
+  chapters <- lapply(plan$asked$chapters, function(chapter) list(title = chapter$title, text = chapter$text))
+  out <- structure(list(title = plan$asked$title %||% words("book.title"), chapters = chapters, tables = made,
+                        language = plan$asked$language, style = plan$style, outputs = outputs_of_plan(plan),
+                        called = if (!is.null(plan$compare)) levels(plan$compare$panel$data[[wave_column]]),
+                        front = front_of(plan$panel)), class = "fairlattice_book")
+  keep_book(out, kept)
+  out
+}
+
+outputs_of_plan <- function(plan) {
+  lapply(plan$asked$outputs, function(one) {
+    one$file <- beside_plan(plan, one$file)
+    if (!is.null(one$template)) one$template <- beside_plan(plan, one$template)
+    one
+  })
+}
+
+# The tables that `only` leaves.
+items_asked <- function(plan, only, call) {
+  items <- plan$tables
+  if (!is.null(only)) items <- items[tables_named(plan, items, only, call)]
+  if (!length(items))
+    stop_input(c("There are no tables to be made.", i = "See that the chapters name questions."), "book", call = call)
+  items
+}
+
+tables_named <- function(plan, items, only, call) {
+  titles <- vapply(plan$asked$chapters, function(chapter) chapter$title, "")
+  chapter <- vapply(items, function(item) item$chapter, 0L)
+  down <- lapply(items, `[[`, "down")
+  number <- vapply(items, function(item) item$number, 0L)
+  hit <- lapply(as.character(only), function(word) {
+    at <- if (grepl("^chapter +[0-9]+$", word, ignore.case = TRUE)) chapter == as.integer(sub("^\\D+", "", word)) else
+      if (grepl("^[0-9]+$", word)) number == as.integer(word) else
+        tolower(titles[chapter]) == tolower(word) | vapply(down, function(names) word %in% names, NA)
+    if (!any(at))
+      stop_input(c(sprintf("The plan has no chapter, table or question \"%s\".", cut_short(word)),
+                   did_you_mean(word, c(titles, unlist(down)), "Chapters and questions")), "book", call = call)
+    at
+  })
+  Reduce(`|`, hit)
+}
+
+# ---- the tables ----
+
+made_tables <- function(plan, items) {
+  panels <- panels_of_items(plan$panel, items)
+  compared <- if (!is.null(plan$compare))
+    panels_of_items(kept_among(plan, plan$compare$panel, plan$asked, character()), items)
+  work <- function(k) {
+    item <- items[[k]]
+    made <- made_table(item, panels[[item_key(item)]], plan$style)
+    if (!is.null(compared) && is.null(made$failure) && is.null(item$each))
+      made$change <- either(table_of_change(plan$compare, item, compared[[item_key(item)]], plan$style))
+    made
+  }
+  in_batches(seq_along(items), work, function(k) items[[k]]$down[1L])
+}
+
+item_key <- function(item) paste(c("among", vapply(item$among, function(one) one$among, "")), collapse = "\r")
+
+# The panel of every filter that occurs, with the sums of all its tables.
+panels_of_items <- function(panel, items) {
+  key <- vapply(items, item_key, "")
+  kept <- lapply(stats::setNames(unique(key), unique(key)), function(one) {
+    own <- items[key == one]
+    for (condition in own[[1L]]$among) panel <- among(panel, !!condition$among, condition$base)
+    with_tallies(panel, own)
+  })
+  kept
+}
+
+# The value of an expression, or what went wrong in words.
+either <- function(code) {
+  tryCatch(code, fairlattice_error = function(e) cli::ansi_strip(first_line(conditionMessage(e))),
+           error = function(e) words("book.internal", reason = first_line(conditionMessage(e))))
+}
+
+made_table <- function(item, panel, style) {
+  x <- either(table_of_item(item, panel, style))
+  along <- if (!is.character(x)) either(results_along(x, item))
+  if (is.character(along)) x <- along
+  c(item[c("number", "chapter", "down", "across", "each", "settings")],
+    list(title = title_of_item(x, item, panel), table = if (!is.character(x)) x,
+         failure = if (is.character(x)) x, along = if (!is.character(along)) along,
+         summary = if (!is.character(x)) pairs_of_table(x, item$number)))
+}
+
+table_of_item <- function(item, panel, style) {
+  s <- item$settings
+  x <- lattice(panel, down = !!item$down, across = !!item$across, each = !!item$each,
+               explains = s$explains %||% "across", percent = s$percent, alpha = s$alpha, correction = s$correction,
+               keep_empty = s$keep_empty, paired = item$paired, peaks = isTRUE(s$peaks), p = s$p,
+               shares = item$shares, overlap = isTRUE(s$overlap) && length(item$across) > 1L)
+  layout <- s[intersect(names(s), names(layout_checks))]
+  layout$title <- item$title
+  x <- attr(do.call(lay_out, c(list(quote(x)), layout, list(style = style))), "of")
+  x$layout$number <- as.character(item$number)
+  work_out(x)
+}
+
+# Every result of a table, so that it is kept with it.
+work_out <- function(x) {
+  for (one in single_tables(x)) cautions_of(one)
+  x
+}
+
+title_of_item <- function(x, item, panel) {
+  if (!is.null(item$title)) return(item$title)
+  if (!is.character(x)) return(title_of_table(x))
+  label <- function(names) vapply(names, function(name) label_of(panel$data[[name]]) %||% name, "")
+  if (is.null(item$across)) return(paste(label(item$down), collapse = ", "))
+  words("title", down = paste(label(item$down), collapse = ", "), across = paste(label(item$across), collapse = ", "))
+}
+
+# What goes along with a table.
+results_along <- function(x, item) {
+  pooled_too <- if (item$pooled) lapply(single_tables(x), pooled)
+  found <- lapply(item$settings$along, function(name) {
+    lapply(single_tables(x), function(one) results_known[[name]](one, list()))
+  })
+  c(unlist(found, recursive = FALSE), pooled_too)
+}
+
+# Work on many tables, on several cores where processes can be forked; tells how far it is between batches, where it
+# can be interrupted.
+in_batches <- function(x, work, name) {
+  size <- 8L * setting("threads")
+  out <- list()
+  show_progress(0, length(x), words("book.progress"))
+  for (from in seq(1L, length(x), by = size)) {
+    at <- from:min(length(x), from + size - 1L)
+    out[at] <- on_cores(x[at], work)
+    show_progress(max(at), length(x), words("book.progress"), name(x[max(at)]))
+  }
+  out
+}
+
+# ---- reading a book ----
+
+failed_tables <- function(b) Filter(function(one) !is.null(one$failure), b$tables)
+
+#' @rdname book
+#' @param x (book)
+#' @param i (strings or numbers) Questions down, or numbers of tables.
+#' @param j (strings) Questions across.
+#' @export
+`[.fairlattice_book` <- function(x, i, j, ...) {
+  nothing_else(...)
+  call <- environment()
+  at <- if (missing(i)) seq_along(x$tables) else tables_at(x, i, call)
+  if (missing(j)) {
+    if (length(at) == 1L && !missing(i)) return(table_at(x$tables[[at]], call))
+    x$tables <- x$tables[at]
+    return(x)
+  }
+  found <- unlist(lapply(x$tables[at], function(one) {
+    if (is.null(one$failure)) Filter(function(pair) pair$tally$across$name %in% j, single_tables(one$table))
+  }), recursive = FALSE)
+  if (!length(found)) {
+    known <- unique(unlist(lapply(x$tables[at], `[[`, "across")))
+    stop_input(c(sprintf("The book has no table of %s by %s.", if (missing(i)) "any question" else list_some(i),
+                         list_some(j)), did_you_mean(j[1L], known, "Questions across")), "book", call = call)
+  }
+  if (length(found) == 1L) found[[1L]] else found
+}
+
+#' @export
+`[[.fairlattice_book` <- function(x, i, ...) {
+  nothing_else(...)
+  call <- environment()
+  table_at(x$tables[[tables_at(x, i, call)[1L]]], call)
+}
+
+tables_at <- function(x, i, call) {
+  number <- vapply(x$tables, function(one) one$number, 0L)
+  at <- if (is.numeric(i)) which(number %in% i) else
+    which(vapply(x$tables, function(one) any(one$down %in% i), NA))
+  if (!length(at))
+    stop_input(c(sprintf("The book has no table of %s.", list_some(i)),
+                 did_you_mean(i[1L], unlist(lapply(x$tables, `[[`, "down")), "Questions")), "book", call = call)
+  at
+}
+
+table_at <- function(one, call) {
+  if (!is.null(one$failure))
+    stop_input(c(sprintf("Table %d (%s) could not be made.", one$number, one$title), x = one$failure), "book",
+               call = call)
+  one$table
+}
+
+#' @rdname book
+#' @param alpha (number in 0-1, default 0.05) Level of the corrected p-values.
+#' @export
+significant <- function(x, alpha = 0.05, ...) {
+  nothing_else(...)
+  call <- environment()
+  check_class(x, "fairlattice_book", "x", "book()", call)
+  check_fraction(alpha, "alpha", call)
+  found <- summary(x)
+  x$tables <- Filter(function(one) any(found$p_corrected[found$table == one$number] <= alpha, na.rm = TRUE), x$tables)
+  x
+}

@@ -1,0 +1,279 @@
+# What a tab plan may say: every key with its kind and what it is for, as data. The reader checks by it, and the help
+# page and the JSON Schema for editors are made from it.
+
+# A kind of value: what it must be, in words; the check; and the same as JSON Schema.
+new_kind <- function(what, right, schema) list(what = what, right = right, schema = schema)
+
+is_scalar <- function(x) is.atomic(x) && length(x) == 1L && !is.na(x)
+is_listing <- function(x) is.list(x) && is.null(names(x))
+is_mapping <- function(x) is.list(x) && length(x) && !is.null(names(x))
+is_text <- function(x) is_scalar(x) && !is.logical(x) && nzchar(trimws(as.character(x)))
+is_number <- function(x) is_scalar(x) && is.numeric(x) && is.finite(x)
+one_or_list <- function(right) function(x) if (is_listing(x)) length(x) > 0L && all(vapply(x, right, NA)) else right(x)
+every_value <- function(right) function(x) is_mapping(x) && all(vapply(x, right, NA))
+
+text_schema <- list(type = c("string", "number"))
+or_list <- function(one) list(anyOf = list(one, list(type = "array", items = one, minItems = 1L)))
+of_names <- function(one) list(type = "object", additionalProperties = one, minProperties = 1L)
+
+key_kinds <- list(
+  text = new_kind("one text", is_text, text_schema),
+  texts = new_kind("one text, or a list of texts", one_or_list(is_text), or_list(text_schema)),
+  number = new_kind("a number", is_number, list(type = "number")),
+  numbers = new_kind("a number, or a list of numbers", one_or_list(is_number), or_list(list(type = "number"))),
+  flag = new_kind("true or false", function(x) isTRUE(x) || isFALSE(x), list(type = "boolean")),
+  text_or_flag = new_kind("true, false or one text", function(x) isTRUE(x) || isFALSE(x) || is_text(x),
+                          list(type = c("boolean", "string"))),
+  named_texts = new_kind("names with a text, or a list of texts, each", every_value(one_or_list(is_text)),
+                         of_names(or_list(text_schema))),
+  named_text = new_kind("names with a text each", every_value(is_text), of_names(text_schema)),
+  named_numbers = new_kind("names with a number each", every_value(is_number), of_names(list(type = "number"))),
+  numbers_by_name = new_kind("a number, or names with a number each",
+                             function(x) is_number(x) || every_value(is_number)(x),
+                             list(anyOf = list(list(type = "number"), of_names(list(type = "number"))))),
+  list_or_names = new_kind("a list of numbers, or names with a number each",
+                           function(x) one_or_list(is_number)(x) || every_value(is_number)(x),
+                           list(anyOf = list(list(type = "array", items = list(type = "number")),
+                                             of_names(list(type = "number"))))),
+  shares = new_kind("\"equal\", or answers with a share each",
+                    function(x) identical(x, "equal") || every_value(is_number)(x),
+                    list(anyOf = list(list(const = "equal"), of_names(list(type = "number")))))
+)
+
+# A key: its kind ("section" and "sections", a list of them, hold `keys`; "choice" and "choices" have a list), what it
+# is for, whether it must be there, and the key that a plain text in its place stands for.
+new_key <- function(kind, about, keys = NULL, choices = NULL, needed = FALSE, short = NULL) {
+  list(kind = kind, about = about, keys = keys, choices = choices, needed = needed, short = short)
+}
+section <- function(about, ..., short = NULL) new_key("section", about, list(...), short = short)
+sections <- function(about, keys, short = NULL) new_key("sections", about, keys, short = short)
+needed <- function(key) replace(key, "needed", TRUE)
+
+# ---- the parts of a plan ----
+
+file_keys <- function() {
+  list(file = new_key("text", "the file of records, beside the plan or by its path"),
+       codebook = new_key("text", "its codebook, where it is not beside the file under the same name"),
+       unknown = new_key("choice", "a value that the codebook does not know: an error, or a missing answer",
+                         choices = c("error", "missing")),
+       encoding = new_key("text", "how the letters of a text file are written"),
+       delimiter = new_key("text", "what stands between the cells of a text file"),
+       decimal = new_key("choice", "the decimal mark of a text file", choices = c(".", ",")),
+       sheet = new_key("text", "the sheet of a workbook, or the resource of a data package"),
+       range = new_key("text", "cells of a sheet, such as B2:H400"))
+}
+
+asked_keys <- function() {
+  list(weight = new_key("text", "column of sampling weights"),
+       stratum = new_key("text", "column of strata"),
+       cluster = new_key("text", "column of first-stage clusters"),
+       respondent = new_key("text", "column that says who the respondent is"),
+       count = new_key("text", "column that says how many respondents a record stands for"),
+       population = new_key("text", "column of the population's clusters in each stratum"),
+       single_cluster = new_key("choice", "what a stratum with a single cluster adds to the variance",
+                                choices = c("centre", "zero", "stop")),
+       replicates = new_key("texts", "columns of replicate weights, or a pattern such as rep_*"),
+       replicate_kind = new_key("choice", "how they were made",
+                                choices = c("brr", "fay", "jk1", "jkn", "bootstrap", "successive_difference")),
+       fay = new_key("number", "Fay's factor"),
+       make_replicates = new_key("choice", "replicate weights to be made from the design",
+                                 choices = c("jackknife", "bootstrap", "brr")))
+}
+
+# Steps of preparing, each under its verb.
+prepare_keys <- function() {
+  question <- function() needed(new_key("text", "the question"))
+  list(
+    band = section("cut a number into bands", question = question(),
+                   breaks = new_key("numbers", "where bands begin"),
+                   n = new_key("number", "or how many bands of about as many respondents"),
+                   width = new_key("number", "or how wide they are"),
+                   labels = new_key("texts", "what the bands are called"),
+                   closed = new_key("choice", "which end belongs to a band", choices = c("left", "right")),
+                   least = new_key("number", "bands of fewer records are joined"),
+                   into = new_key("text", "the name of a new question, so that the number stays")),
+    join = section("join answers", question = question(),
+                   answers = new_key("named_texts", "new answers, each with those it takes in"),
+                   other = new_key("text", "what all other answers become"),
+                   missing = new_key("named_texts", "answers that are reasons for no answer, by the reason")),
+    order = section("the order of the answers", question = question(),
+                    answers = needed(new_key("texts", "all answers in their order"))),
+    retitle = section("another title of a question", question = question(),
+                      title = needed(new_key("text", "the title"))),
+    ticks = section("a tick-all question", name = new_key("text", "the name of the new question"),
+                    columns = new_key("texts", "the columns of its items"),
+                    question = new_key("text", "or one column that holds all ticks"),
+                    split = new_key("text", "what parts them there"),
+                    label = new_key("text", "the title of the question"),
+                    none = new_key("text", "text of the column that says that nothing was ticked")),
+    net = section("subtotals beside their answers", question = question(),
+                  nets = needed(new_key("named_texts", "nets, each with its answers"))),
+    score = section("scores of the answers, for means", question = question(),
+                    scores = new_key("list_or_names", "in the order of the answers or by answer (default 1, 2, ...)")),
+    combine = section("the pairs of several questions' answers as one question",
+                      name = needed(new_key("text", "the name of the new question")),
+                      questions = needed(new_key("texts", "the questions"))),
+    score_items = section("one number from several questions", name = needed(new_key("text", "its name")),
+                          questions = needed(new_key("texts", "the questions")),
+                          by = new_key("choice", "their mean or their sum", choices = c("mean", "sum")),
+                          least = new_key("number", "how many must have been answered (default all)")),
+    subdivide = section("the answers of a question within those of another", question = question(),
+                        by = needed(new_key("text", "the other question")),
+                        name = new_key("text", "the name of the new question")),
+    one_per = section("one record a person", id = needed(new_key("text", "column that says who it is")),
+                      keep = new_key("text", "first, last, or a condition"))
+  )
+}
+
+# What may be set for all tables, for those of a chapter, or for one.
+setting_keys <- function() {
+  layout <- function(kind, about, choices = NULL) new_key(kind, about, choices = choices)
+  list(
+    explains = new_key("choice", "the side that explains the other", choices = c("across", "down")),
+    percent = new_key("choice", "base of the percentages", choices = c("column", "row", "total", "none")),
+    alpha = new_key("number", "level of tests and marks"),
+    correction = new_key("choice", "correction over the cells of a table", choices = names(corrections)),
+    keep_empty = new_key("flag", "whether answers that nobody gave keep their place"),
+    peaks = new_key("flag", "mark the largest percentage"),
+    p = new_key("choice", "how the headline of an unweighted table gets its p-value", choices = ways_to_p),
+    overlap = new_key("flag", "letters compare all columns, people who stand in several taken into account"),
+    show = layout("choices", "what stands in a cell, in this order", names(cell_figures)),
+    stack = layout("choice", "where further figures stand", stacks),
+    decimals = layout("numbers_by_name", "decimals of the percentages, or by kind of figure"),
+    sort = layout("choice", "order of the answers down the side", sorts),
+    last = layout("texts", "answers that stay last when sorted"),
+    labels = layout("named_text", "other words for answers"),
+    wrap = layout("number", "characters of a label on a line"),
+    shorten = layout("number", "characters after which a label is cut"),
+    subtitle = layout("texts", "lines under the title, in place of those about base and weight"),
+    notes = layout("texts", "lines under the table"),
+    source = layout("text_or_flag", "whether the source stands under the table, or what"),
+    bases = layout("choices", "which bases are shown", base_choices),
+    base_rows = layout("choice", "where they stand", base_row_places),
+    lines = layout("choice", "which lines go along under the table", line_choices),
+    hide_under = layout("number", "percentages of fewer respondents are not shown"),
+    marks = layout("choice", "what is marked", mark_kinds),
+    against = layout("text", "what a column is set against: rest, total, previous, or a column"),
+    summary = layout("choices", "lines of a scored question", summary_lines),
+    withhold_under = layout("number", "cells of fewer respondents are withheld"),
+    round_to = layout("number", "counts are rounded to multiples of this"),
+    figure = new_key("choice", "the figure of a report", choices = c(names(figures), "none")),
+    write_up = new_key("choice", "the paragraph beneath a table of a report",
+                       choices = c("none", "short", "full", "sentence")),
+    along = new_key("choices", "results that go along with a table",
+                    choices = c("tests", "strength", "departures", "letters", "risks", "detectable", "working"))
+  )
+}
+
+table_keys <- function() {
+  c(list(
+    questions = new_key("texts", paste("questions down the side: a name, a list, a pattern such as q12_*, or",
+                                       "\"every question\"; a table each")),
+    but = new_key("texts", "questions that a pattern is not to take in"),
+    across = new_key("texts", "questions across, in place of the plan's; none for a table of one question"),
+    each = new_key("text", "a table for every answer of this question"),
+    pooled = new_key("flag", "with each: the tables of all answers taken together"),
+    paired = new_key("flag", "one question across, the same question asked twice of the same people"),
+    shares = new_key("shares", "shares that a question alone is held against"),
+    together = new_key("flag", "all its questions in one table, below each other"),
+    among = new_key("text", "who these tables are of, such as \"age >= 18\""),
+    base = new_key("text", "the same in words, for the line under the title"),
+    title = new_key("text", "title of the table")), setting_keys())
+}
+
+chapter_keys <- function() {
+  list(title = needed(new_key("text", "title of the chapter")),
+       text = new_key("texts", "paragraphs under the title"),
+       among = new_key("text", "who its tables are of"),
+       base = new_key("text", "the same in words"),
+       across = new_key("texts", "questions across, in place of the plan's"),
+       defaults = do.call(section, c("settings of its tables", setting_keys())),
+       tables = needed(sections("its tables", table_keys(), short = "questions")))
+}
+
+# How an output shows the book.
+output_kinds <- c("report", "tables", "data")
+
+output_keys <- function() {
+  list(file = needed(new_key("text", "where to, by its ending; a folder, written with a / at its end, for a site")),
+       as = new_key("choice", "a report with figures and findings, tables alone, or data", choices = output_kinds),
+       template = new_key("text", "the house's document, whose styles a .docx takes"),
+       formulas = new_key("flag", "whether a workbook calculates"))
+}
+
+plan_keys <- function() {
+  list(
+    title = new_key("text", "title of the book"),
+    language = new_key("choice", "language of what is said of a table", choices = setting_choices$language),
+    style = new_key("text", "the house style, a YAML file beside the plan"),
+    records = new_key("section", "the records", file_keys(), short = "file"),
+    asked = do.call(section, c("who was asked, and how the sample was drawn", asked_keys())),
+    among = new_key("text", "the part of the sample that all tables are of, such as \"age >= 18\""),
+    base = new_key("text", "the same in words, for the line under the titles"),
+    prepare = new_key("steps", "what is done to the questions first, step by step", prepare_keys()),
+    across = new_key("texts", "the questions across the top of every table (the banner)"),
+    defaults = do.call(section, c("settings of all tables", setting_keys())),
+    chapters = needed(sections("the chapters", chapter_keys())),
+    before = new_key("section", "the wave before: a file of records, or an answer of a question in the same file",
+                     c(file_keys(), list(
+                       question = new_key("text", "or the question that says the wave"),
+                       now = new_key("text", "its answer for this wave"),
+                       then = new_key("text", "its answer for the wave before"),
+                       called = new_key("texts", "what the wave before and this one are called in the tables"))),
+                     short = "file"),
+    outputs = sections("what is made of the book", output_keys(), short = "file")
+  )
+}
+
+# ---- the same as JSON Schema ----
+
+schema_of_key <- function(key) {
+  own <- switch(
+    key$kind,
+    section = schema_of_keys(key$keys, key$short),
+    sections = list(type = "array", minItems = 1L, items = schema_of_keys(key$keys, key$short)),
+    steps = list(type = "array", items = list(
+      type = "object", minProperties = 1L, maxProperties = 1L, additionalProperties = FALSE,
+      properties = lapply(key$keys, schema_of_key))),
+    choice = list(enum = key$choices),
+    choices = or_list(list(enum = key$choices)),
+    key_kinds[[key$kind]]$schema)
+  c(list(description = key$about), own)
+}
+
+schema_of_keys <- function(keys, short = NULL) {
+  must <- names(Filter(function(key) key$needed, keys))
+  whole <- c(list(type = "object", additionalProperties = FALSE), if (length(must)) list(required = as.list(must)),
+             list(properties = lapply(keys, schema_of_key)))
+  if (is.null(short)) whole else list(anyOf = list(list(type = "string"), whole))
+}
+
+# The schema as it is shipped.
+plan_schema <- function() {
+  jsonlite::toJSON(c(list("$schema" = "http://json-schema.org/draft-07/schema#", title = "Tab plan"),
+                     schema_of_keys(plan_keys())), auto_unbox = TRUE, pretty = TRUE)
+}
+
+# ---- and as a help page ----
+
+# A line a key, indented by its section.
+keys_listed <- function(keys, depth = 0L) {
+  unlist(lapply(names(keys), function(name) {
+    key <- keys[[name]]
+    what <- switch(key$kind, section = "a section", sections = "a list of sections", steps = "a list of steps",
+                   choice = one_of(key$choices), choices = paste("some of", list_some(key$choices, Inf)),
+                   key_kinds[[key$kind]]$what)
+    own <- sprintf("%s* `%s`%s: %s (%s)", strrep("  ", depth), name, if (key$needed) " (needed)" else "", key$about,
+                   what)
+    # settings are listed once
+    inside <- if (name == "defaults") NULL else setdiff(names(key$keys), if (depth > 0L) names(setting_keys()))
+    c(own, if (length(inside)) keys_listed(key$keys[inside], depth + 1L),
+      if (name == "tables") sprintf("%s* any setting, see below", strrep("  ", depth + 1L)))
+  }))
+}
+
+plan_help <- function() {
+  c("@section Keys:", keys_listed(plan_keys()), "",
+    "@section Settings:", "Of all tables (`defaults`), of a chapter's (its `defaults`) or of one table; the nearest goes",
+    "before:", "", keys_listed(setting_keys()))
+}

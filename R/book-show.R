@@ -1,0 +1,164 @@
+# A book as it is printed, and as the entries that pages, documents and workbooks are made of.
+
+#' @export
+format.fairlattice_book <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
+  failed <- length(failed_tables(x))
+  found <- summary(x)
+  lines <- c(cli::style_bold(x$title), "",
+             wrap_lines(c(words("book.counts", tables = length(x$tables), failed = failed, chapters = length(unique(
+               vapply(x$tables, function(one) one$chapter, 0L)))),
+               words("summary.said", tests = sum(!is.na(found$p)), expected = 0.05 * sum(!is.na(found$p)),
+                     significant = sum(found$p_corrected <= 0.05, na.rm = TRUE))), width))
+  size <- nchar(max(vapply(x$tables, function(one) one$number, 0L)))
+  for (k in unique(vapply(x$tables, function(one) one$chapter, 0L))) {
+    own <- Filter(function(one) one$chapter == k, x$tables)
+    lines <- c(lines, "", wrap_lines(cli::style_bold(words("book.chapter", number = k, title = x$chapters[[k]]$title)),
+                                     width), unlist(lapply(own, contents_line, size = size, width = width)))
+  }
+  plain_text(lines)
+}
+
+contents_line <- function(one, size, width) {
+  text <- wrap_lines(c(visible(one$title), if (!is.null(one$failure)) words("book.failed", reason = one$failure)),
+                     width - size - 4L)
+  paste0(pad(c(paste0("  ", one$number), rep("", length(text) - 1L)), size + 4L), text)
+}
+
+#' @export
+print.fairlattice_book <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
+  invisible(x)
+}
+
+#' @export
+format.fairlattice_plan <- function(x, width = cli::console_width(), ...) {
+  nothing_else(...)
+  titles <- vapply(x$asked$chapters, function(chapter) chapter$title, "")
+  lines <- c(cli::style_bold(x$asked$title %||% words("book.title")), "", format(x$panel))
+  if (!is.null(x$compare))
+    lines <- c(lines, wrap_lines(words("plan.compared", waves = levels(x$compare$panel$data[[wave_column]])), width))
+  lines <- c(lines, "", words("plan.tables", tables = length(x$tables), chapters = length(titles)))
+  size <- nchar(length(x$tables))
+  for (k in seq_along(titles)) {
+    own <- Filter(function(item) item$chapter == k, x$tables)
+    lines <- c(lines, "", wrap_lines(cli::style_bold(words("book.chapter", number = k, title = titles[k])), width),
+               unlist(lapply(own, function(item) {
+                 one <- list(number = item$number, title = title_of_item("", item, x$panel))
+                 contents_line(one, size, width)
+               })))
+  }
+  outputs <- vapply(x$asked$outputs, function(one) sprintf("  %s (%s)", one$file, kind_of_output(one$file, one$as)), "")
+  plain_text(c(lines, if (length(outputs)) c("", words("plan.outputs"), outputs)))
+}
+
+#' @export
+print.fairlattice_plan <- function(x, ...) {
+  cat(format(x, ...), sep = "\n")
+  invisible(x)
+}
+
+# ---- entries ----
+
+# How a book is shown in a file: a report, tables alone, or data.
+kind_of_output <- function(path, as = NULL) {
+  if (!is.null(as)) return(as)
+  if (is_site(path)) return("report")
+  switch(ending_of(path), html = , docx = , mail.html = , md = , pdf = , tex = , txt = "report",
+         json = , tidy.csv = , parquet = "data", "tables")
+}
+
+#' @export
+as_entries.fairlattice_book <- function(x, call, width = Inf, as = NULL) {
+  as <- as %||% "report"
+  tables <- Filter(function(one) is.null(one$failure), x$tables)
+  if (as == "data") return(unlist(lapply(tables, function(one) list(new_table(one$table))), recursive = FALSE))
+  found <- summary(x)
+  c(list(new_front(x)), front_entries(x, found, as), chapters_of_book(x, found, as))
+}
+
+# What stands before the chapters: what is true of all tables, what is meant by what, the summary, the index.
+front_entries <- function(b, found, as) {
+  definitions <- definition_lines(b)
+  Filter(length, list(
+    new_piece(words("front.title"), list(said_part(front_lines(b)))),
+    new_piece(words("front.definitions"), list(pairs_part(definitions$labels, definitions$texts))),
+    if (nrow(found)) new_piece(words("front.summary"), parts_of(found), list(summary = bare_frame(found))),
+    new_piece(words("front.index"), list(index_part(b)), list(index = index_of(b)))))
+}
+
+bare_frame <- function(x) as.data.frame(unclass(x), stringsAsFactors = FALSE)
+
+index_part <- function(b) {
+  index <- visible_in(index_of(b))
+  columns <- list(index$question, index$tables, format_count(index$n), index$finding)
+  names(columns) <- name_of("column", c("question", "tables", "n", "finding"))
+  columns_part(columns, left = c(TRUE, FALSE, FALSE, TRUE))
+}
+
+chapters_of_book <- function(b, found, as) {
+  shown <- unique(vapply(b$tables, function(one) one$chapter, 0L))
+  unlist(lapply(shown, function(k) {
+    own <- Filter(function(one) one$chapter == k, b$tables)
+    c(list(new_chapter(words("book.chapter", number = k, title = b$chapters[[k]]$title),
+                       if (as == "report") b$chapters[[k]]$text)),
+      unlist(lapply(own, entries_of_item, b = b, found = found, as = as), recursive = FALSE))
+  }), recursive = FALSE)
+}
+
+# A table with what goes along with it.
+entries_of_item <- function(one, b, found, as) {
+  number <- as.character(one$number)
+  if (!is.null(one$failure))
+    return(list(new_piece(words("numbered", number = number, title = one$title),
+                          list(said_part(words("book.failed", reason = one$failure))), number = number,
+                          failed = TRUE)))
+  x <- one$table
+  x$layout$front <- said_at_front
+  report <- as == "report"
+  own <- one$settings$write_up %||% "none"
+  table <- c(new_table(x), list(number = number, figure = if (report) one$settings$figure else "none"))
+  table$paragraphs <- if (!report || own == "none") FALSE else own
+  table$finding <- if (report && !guards(x$layout)) finding_of_table(one, found)
+  change <- if (!is.null(one$change)) change_entry(one, number)
+  along <- unlist(lapply(seq_along(one$along), function(k) numbered_finding(one$along[[k]], number, k)),
+                  recursive = FALSE)
+  c(list(table), if (length(change)) list(change), if (!guards(x$layout)) along)
+}
+
+# Sheets beside a table of the book have its number and a letter.
+numbered_finding <- function(x, number, k) {
+  entry <- new_finding(x)
+  list(numbered_sheets(entry, paste0(number, letters_for(k)[k])))
+}
+
+numbered_sheets <- function(entry, number) {
+  entry$parts <- lapply(entry$parts, function(part) {
+    if (part$kind == "sheet") part$sheet$number <- number
+    part
+  })
+  entry
+}
+
+change_entry <- function(one, number) {
+  if (is.character(one$change)) return(new_piece(words("wave.none"), list(said_part(one$change))))
+  if (guards(one$table$layout)) return(NULL)
+  sheets <- sheets_of(one$change)
+  entry <- new_piece(sheets[[1L]]$title, lapply(sheets, function(sheet) list(kind = "sheet", sheet = sheet)),
+                     stats::setNames(list(change_frame(one$change)), "change"))
+  numbered_sheets(entry, paste0(number, "w"))
+}
+
+# The changes as rows: question, column, answer, the shares before and now, the change and its mark.
+change_frame <- function(x) {
+  bind_frames(lapply(single_tables(x), function(table) {
+    found <- layer_differences(table, "columns", table$choices$correction, table$choices$alpha,
+                               setting("small_base"), "previous")
+    facts <- facts_of(table)
+    outer <- facts$across$headings$outer[match(found$first, facts$across$categories$label)]
+    list2DF(list(question = rep(facts$down$name, length(found$first)), answer = found$within,
+                 column = outer %||% rep(words("line.all"), length(found$first)),
+                 before = 100 * found$second_share, now = 100 * found$first_share, change = 100 * found$difference,
+                 low = 100 * found$low, high = 100 * found$high, p = found$p, p_corrected = found$p_corrected))
+  }))
+}

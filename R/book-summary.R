@@ -1,0 +1,202 @@
+# One row a pair of questions: its test, strength and strongest cell; and one row a question, for the index.
+
+# The rows of one table of a book: a pair of questions (and answer of each) a row; of a question alone, one without
+# test.
+pairs_of_table <- function(x, number) {
+  if (guards(x$layout)) return(withheld_rows(x, number))
+  rows <- unlist(lapply(single_tables(x), function(one) {
+    tests <- tests_of(one)
+    strength <- if (!is_alone(one)) cramers_v_in(one)
+    lapply(seq_along(one$layers), function(k) pair_row(one, k, headline_of(tests[[k]]), strength[[k]], number))
+  }), recursive = FALSE)
+  bind_frames(rows)
+}
+
+# Of a guarded table nothing is listed but what it is of.
+withheld_rows <- function(x, number) {
+  bind_frames(lapply(single_tables(x), function(one) {
+    down <- facts_of(one)$down
+    row <- lapply(pair_row_none(), function(column) column[NA_integer_])
+    list2DF(utils::modifyList(row, list(table = number, question = down$name, title = down$label,
+                                        finding = words("book.withheld"))))
+  }))
+}
+
+pair_row <- function(x, k, test, v, number) {
+  layer <- x$layers[[k]]
+  facts <- facts_of(x)
+  alone <- is_alone(x)
+  cell <- if (!alone) strongest_cell(x, k)
+  value <- function(x) x %||% NA_real_
+  list2DF(list(
+    table = number, question = facts$down$name, title = facts$down$label,
+    across = if (alone) NA_character_ else facts$across$name, by = if (alone) NA_character_ else facts$across$label,
+    each = layer$each, n = layer$base$n, test = value_of(test$test, NA_character_), p = value(test$p),
+    cramers_v = value(v$estimate), low = value(v$low), high = value(v$high),
+    strongest = value_of(cell, NA_character_), finding = sentence_case(paragraph_of(x, k, "sentence"))))
+}
+
+value_of <- function(x, otherwise) if (is.null(x)) otherwise else x
+
+# The cell that departs most from independence, in words: "Peat in Norrey: 34.2% against 21.0%".
+strongest_cell <- function(x, k) {
+  layer <- x$layers[[k]]
+  residual <- departures_of(x)[[k]]$adjusted_residual
+  if (is.null(residual) || all(is.na(residual))) return(NULL)
+  at <- which.max(abs(residual))
+  row <- x$choices$percent == "row"
+  margin <- layer$margins[[if (row) "across" else "down"]]$weighted / layer$base$weighted
+  names <- cells_of_layer(layer)
+  overall <- if (row) margin[as.vector(col(layer$n))[at]] else margin[as.vector(row(layer$n))[at]]
+  words("summary.cell", down = names$down[at], across = names$across[at], share = shares_of(x)[[k]]$share[at],
+        overall = overall, percent = x$choices$percent)
+}
+
+#' @rdname book
+#' @param object (book)
+#' @return `summary()`: data frame, a row a table of two questions: `table` (its number), `question`, `title`, `across`,
+#'   `by`, `each`, `n`, `test`, `p`, `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`, `high`,
+#'   `strongest` and `finding` (in words). Sort it as any data frame.
+#' @export
+summary.fairlattice_book <- function(object, ...) {
+  nothing_else(...)
+  rows <- all_rows(object)
+  rows <- rows[!is.na(rows$across), ]
+  rows$p_corrected <- correct(rows$p, "benjamini_hochberg")
+  columns <- c("table", "question", "title", "across", "by", "each", "n", "test", "p", "p_corrected", "cramers_v",
+               "low", "high", "strongest", "finding")
+  rownames(rows) <- NULL
+  new_result(rows[order(rows$p_corrected, -rows$cramers_v, na.last = TRUE), columns], "summary")
+}
+
+all_rows <- function(b) {
+  rows <- bind_frames(lapply(b$tables, `[[`, "summary"))
+  rows %||% pair_row_none()
+}
+
+pair_row_none <- function() {
+  text <- character()
+  number <- numeric()
+  list2DF(list(table = integer(), question = text, title = text, across = text, by = text, each = text, n = number,
+               test = text, p = number, cramers_v = number, low = number, high = number, strongest = text,
+               finding = text))
+}
+
+#' @export
+parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
+  nothing_else(...)
+  data <- visible_in(as.data.frame(x))
+  tested <- sum(!is.na(data$p))
+  significant <- sum(data$p_corrected <= 0.05, na.rm = TRUE)
+  shown <- utils::head(data, most)
+  bare <- function(value, format) ifelse(is.na(value), "", format(value))
+  columns <- list(format_count(shown$table), ifelse(is.na(shown$each), shown$title, paste0(shown$title, " (", shown$each,
+                                                                                         ")")),
+                  shown$by, format_count(shown$n), bare_p(shown$p), bare_p(shown$p_corrected),
+                  bare(shown$cramers_v, format_strength),
+                  ifelse(is.na(shown$low), "", interval_words(shown$low, shown$high, format_strength)),
+                  bare(shown$strongest, identity))
+  names(columns) <- name_of("column", c("table", "question", "by", "n", "p", "p_corrected", "cramers_v", "interval",
+                                        "strongest"))
+  if (width < 120) columns <- columns[-length(columns)]
+  in_parts(said_part(words("summary.said", tests = tested, expected = 0.05 * tested, significant = significant)),
+           gap_part, if (nrow(shown)) columns_part(columns, left = names(columns) %in%
+                                                     name_of("column", c("question", "by", "strongest"))),
+           said_part(if (nrow(data) > nrow(shown)) words("summary.more", rows = nrow(data) - nrow(shown))))
+}
+
+# ---- the index of questions ----
+
+# A row a question: its tables, base and finding. The finding is that of its strongest association that is significant
+# after correction over the book; without one, that there is none.
+index_of <- function(b) {
+  rows <- all_rows(b)
+  found <- summary(b)
+  names <- unique(rows$question)
+  at <- match(names, rows$question)
+  list2DF(list(
+    question = rows$title[at],
+    tables = vapply(names, function(name) paste(unique(rows$table[rows$question == name]), collapse = ", "), "",
+                    USE.NAMES = FALSE),
+    n = rows$n[at], finding = vapply(names, function(name) finding_of(found[found$question == name, ], rows[
+      rows$question == name, ]), "", USE.NAMES = FALSE)))
+}
+
+finding_of <- function(pairs, rows) {
+  if (!nrow(pairs)) return(rows$finding[1L])
+  sure <- pairs[which(pairs$p_corrected <= 0.05), ]
+  if (!nrow(sure)) {
+    tested <- unique(pairs$by[!is.na(pairs$p)])
+    return(if (length(tested)) words("finding.none", across = tested) else words("finding.untested"))
+  }
+  best <- sure[which.max(ifelse(is.na(sure$cramers_v), -1, sure$cramers_v)), ]
+  words("finding.related", across = best$by, v = best$cramers_v, strongest = best$strongest)
+}
+
+# The finding of one table of the book, in a sentence.
+finding_of_table <- function(one, found) {
+  pairs <- found[found$table == one$number, ]
+  if (nrow(pairs)) finding_of(pairs, pairs) else one$summary$finding[1L]
+}
+
+# ---- what is true of all tables ----
+
+# Who was asked: the figures that are told once at the front.
+front_of <- function(panel) {
+  inside <- if (is.null(panel$aside)) rep(TRUE, nrow(panel$data)) else panel$aside == 0L
+  count <- if (is.null(panel$count)) rep(1, nrow(panel$data)) else panel$count
+  weight <- panel$weight %||% rep(1, nrow(panel$data))
+  n <- sum(count[inside])
+  base <- base_of(sum(inside), n, sum((count * weight)[inside]), sum((count * weight^2)[inside]))
+  left <- panel$reasons
+  left$records <- tabulate(panel$aside %||% integer(), nrow(left))
+  left$question <- rep("", nrow(left))
+  left <- rbind(panel$before[panel$before$records > 0, c("code", "detail", "records")],
+                left[left$records > 0, c("code", "detail", "records")])
+  inside_twice <- panel$repeats[inside[panel$repeats]]
+  units <- panel$design$units
+  list(base = base, left_out = left, records = nrow(panel$data) + sum(panel$before$records), roles = panel$roles,
+       among = panel$among, source = panel$source, replicates = length(panel$replicates),
+       strata = if (panel$design$stratified) length(unique(units$stratum)),
+       clusters = if (panel$design$clustered) nrow(units),
+       repeated = if (length(inside_twice)) sum(duplicated(panel$repeat_id[match(inside_twice, panel$repeats)])))
+}
+
+# The same as lines of text.
+front_lines <- function(b) {
+  front <- b$front
+  roles <- front$roles
+  base <- front$base
+  left <- front$left_out
+  reasons <- if (nrow(left)) unlist(Map(function(reason, records) words("account_reason", reason = reason,
+                                                                       records = records),
+                                        reason_words(left$code, rep("", nrow(left)), left$detail), left$records))
+  c(words("front.account", records = front$records, n = base$n, reasons = reasons),
+    if (length(front$among)) all_in_words(front$among),
+    words("front.design", weight = roles$weight, strata = front$strata, stratum = roles$stratum,
+          clusters = front$clusters, cluster = roles$cluster, replicates = front$replicates),
+    if (!is.null(roles$weight)) words("front.weights", n = base$n, effective = base$effective),
+    if (isTRUE(front$repeated > 0)) words("front.repeated", ids = front$repeated),
+    if (!is.null(front$source$file))
+      words("source_line", file = front$source$file, dated = front$source$dated, sha256 = source_hash(front$source),
+            records = front$records, weight = roles$weight, stratum = roles$stratum, cluster = roles$cluster,
+            replicates = NULL, version = program_version()))
+}
+
+# What is said at the front is not said again under every table.
+said_at_front <- c("repeated_ids", "unequal_weights")
+
+# Bases, tests and marks, defined once.
+definition_lines <- function(b) {
+  weighted <- !is.null(b$front$roles$weight)
+  designed <- weighted || !is.null(b$front$strata) || !is.null(b$front$clusters) || b$front$replicates > 0
+  alpha <- unique(unlist(lapply(b$tables, function(one) {
+    if (!is.null(one$table)) vapply(single_tables(one$table), function(x) x$choices$alpha, 0)
+  })))
+  list(labels = name_of("definition", c("base", if (weighted) "weight", "test", "strength", "marks", "many",
+                                        if (length(b$called)) "change")),
+       texts = c(words("definition.base.text"), if (weighted) words("definition.weight.text"),
+                 words("definition.test.text", designed = designed, alpha = alpha),
+                 words("definition.strength.text"), words("definition.marks.text"), words("definition.many.text"),
+                 if (length(b$called)) words("definition.change.text", waves = b$called)))
+}

@@ -1,0 +1,140 @@
+# Where every key and value of a YAML text stands, so that what is wrong with it can be told with line and column. The
+# values themselves are read by the YAML library; places that are not found here are told by what they are part of.
+
+# A list by path (names and numbers joined by "\r") of c(line, column, line, column): of the key or item, and of its
+# value.
+yaml_places <- function(text) {
+  found <- new.env(parent = emptyenv())
+  try(walk_block(strsplit(text, "\r\n|\n|\r")[[1L]], found), silent = TRUE)
+  as.list(found, all.names = TRUE)
+}
+
+path_key <- function(path) paste(unlist(path), collapse = "\r")
+
+note_place <- function(found, path, line, column, value = c(line, column)) {
+  found[[path_key(path)]] <- as.integer(c(line, column, value))
+}
+
+key_pattern <- "^(\"(?:[^\"\\\\]|\\\\.)*\"|'(?:[^']|'')*'|[^\\s#\\[\\]{},\"'-][^#]*?|-[^\\s#][^#]*?)\\s*:(?=\\s|$)"
+
+unquoted <- function(word) {
+  word <- trimws(word)
+  if (grepl("^\".*\"$", word)) return(gsub("\\\\(.)", "\\1", substr(word, 2L, nchar(word) - 1L)))
+  if (grepl("^'.*'$", word)) return(gsub("''", "'", substr(word, 2L, nchar(word) - 1L), fixed = TRUE))
+  word
+}
+
+# Blocks by their indentation. A frame is a mapping or a list that is open: where it begins and what its path is.
+walk_block <- function(lines, found) {
+  frames <- list()
+  skip_to <- 0L # lines up to here belong to what began before
+  scalar_under <- -1L # lines further in than this belong to a text of several lines
+  for (i in seq_along(lines)) {
+    line <- lines[i]
+    if (i <= skip_to || grepl("^\\s*(#|$)", line) || grepl("^(---|[.]{3})(\\s|$)", line)) next
+    indent <- nchar(sub("^( *).*$", "\\1", line))
+    if (scalar_under >= 0L && indent > scalar_under) next
+    scalar_under <- -1L
+    rest <- substring(line, indent + 1L)
+    repeat {
+      item <- grepl("^-(\\s|$)", rest)
+      key <- if (!item) regmatches(rest, regexpr(key_pattern, rest, perl = TRUE))
+      if (!item && !length(key)) break
+      while (length(frames) && (frames[[length(frames)]]$indent > indent ||
+                                  frames[[length(frames)]]$indent == indent && frames[[length(frames)]]$item && !item))
+        frames <- frames[-length(frames)]
+      top <- if (length(frames)) frames[[length(frames)]]
+      if (is.null(top) || top$indent < indent || top$item != item) {
+        frames[[length(frames) + 1L]] <- list(indent = indent, item = item, base = c(top$base, top$at), at = NULL,
+                                              count = 0L)
+      }
+      k <- length(frames)
+      if (item) {
+        frames[[k]]$count <- frames[[k]]$count + 1L
+        frames[[k]]$at <- as.character(frames[[k]]$count)
+        taken <- nchar(sub("^(-\\s*).*$", "\\1", rest))
+      } else {
+        frames[[k]]$at <- unquoted(sub(":$", "", trimws(key)))
+        taken <- nchar(key) + nchar(sub("^(\\s*).*$", "\\1", substring(rest, nchar(key) + 1L)))
+      }
+      path <- c(frames[[k]]$base, frames[[k]]$at)
+      begin <- indent + taken + 1L
+      value <- substring(rest, taken + 1L)
+      note_place(found, path, i, indent + 1L, if (nzchar(value)) c(i, begin) else c(i, indent + 1L))
+      if (grepl("^[\\[{]", value)) {
+        skip_to <- walk_flow(lines, i, begin, path, found)
+        break
+      }
+      if (grepl("^[|>]", value)) scalar_under <- indent
+      if (!item) {
+        skip_to <- max(skip_to, end_of_quoted(lines, i, value))
+        break
+      }
+      rest <- value
+      indent <- begin - 1L
+    }
+  }
+}
+
+# A quoted text may go on on further lines.
+end_of_quoted <- function(lines, from, value) {
+  sign <- substr(value, 1L, 1L)
+  if (!sign %in% c("\"", "'")) return(0L)
+  text <- substring(value, 2L)
+  for (i in from:length(lines)) {
+    if (i > from) text <- lines[i]
+    bare <- gsub(if (sign == "\"") "\\\\." else "''", "", text)
+    if (grepl(sign, bare, fixed = TRUE)) return(i)
+  }
+  length(lines)
+}
+
+flow_pattern <- "\"(?:[^\"\\\\]|\\\\.)*\"|'(?:[^']|'')*'|[\\[\\]{},]|:(?=[\\s\\[{\"']|$)|(?<=\\s)#.*|[^\\s\\[\\]{},:\"'](?:[^\\[\\]{},:]|:(?=\\S))*"
+
+# What stands in brackets, over as many lines as it takes; gives the last of them.
+walk_flow <- function(lines, line, column, path, found) {
+  open <- list()
+  for (i in line:length(lines)) {
+    from <- if (i == line) column else 1L
+    text <- substring(lines[i], from)
+    at <- gregexpr(flow_pattern, text, perl = TRUE)[[1L]]
+    if (at[1L] < 0L) next
+    tokens <- substring(text, at, at + attr(at, "match.length") - 1L)
+    for (t in seq_along(tokens)) {
+      token <- tokens[t]
+      here <- c(i, from + at[t] - 1L)
+      k <- length(open)
+      if (startsWith(token, "#")) next
+      if (token %in% c("[", "{")) {
+        if (k) open[[k]] <- next_value(open[[k]], here, found)
+        open[[k + 1L]] <- list(path = if (k) c(open[[k]]$path, open[[k]]$at) else path, map = token == "{", count = 0L,
+                               at = NULL, fresh = TRUE)
+      } else if (token %in% c("]", "}")) {
+        open <- open[-k]
+        if (!length(open)) return(i)
+      } else if (token == ",") {
+        open[[k]]$fresh <- TRUE
+      } else if (token != ":") {
+        open[[k]] <- next_value(open[[k]], here, found, unquoted(token))
+      }
+    }
+  }
+  length(lines)
+}
+
+# A key, the value of one, or an item of an open bracket.
+next_value <- function(open, here, found, token = NULL) {
+  if (open$map && open$fresh && !is.null(token)) {
+    open$at <- token
+    note_place(found, c(open$path, token), here[1L], here[2L])
+  } else if (open$map) {
+    place <- found[[path_key(c(open$path, open$at))]]
+    if (!is.null(place)) note_place(found, c(open$path, open$at), place[1L], place[2L], here)
+  } else if (open$fresh) {
+    open$count <- open$count + 1L
+    open$at <- as.character(open$count)
+    note_place(found, c(open$path, open$at), here[1L], here[2L])
+  }
+  open$fresh <- FALSE
+  open
+}
