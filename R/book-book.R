@@ -44,7 +44,7 @@ book <- function(plan, only = NULL, records = NULL, before = NULL, cache = FALSE
   out <- structure(list(title = plan$asked$title %||% words("book.title"), chapters = chapters, tables = made,
                         language = plan$asked$language, style = plan$style, outputs = outputs_of_plan(plan),
                         called = if (!is.null(plan$compare)) levels(plan$compare$panel$data[[wave_column]]),
-                        front = front_of(plan$panel)), class = "fairlattice_book")
+                        front = front_of(plan$panel, plan$asked$across)), class = "fairlattice_book")
   keep_book(out, kept)
   out
 }
@@ -138,6 +138,7 @@ table_of_item <- function(item, panel, style) {
   layout$title <- item$title
   x <- attr(do.call(lay_out, c(list(quote(x)), layout, list(style = style))), "of")
   x$layout$number <- as.character(item$number)
+  x$layout$lines <- x$layout$lines %||% "usual"
   work_out(x)
 }
 

@@ -113,7 +113,7 @@ add_error <- function(plan, path, error) {
   hit <- match(value, within$text, 0L)
   at <- if (any(hit > 0L)) within$path[[hit[hit > 0L][1L]]] else path
   lines <- cli::ansi_strip(unlist(strsplit(unname(c(error$message, error$body)), "\n", fixed = TRUE)))
-  add_fault(plan, at, lines[1L], lines[-1L])
+  add_fault(plan, at, lines[1L], sub("^\\W+ (?=\\w|\")", "", lines[-1L], perl = TRUE))
 }
 
 # The texts beneath a path, with the path of each.
@@ -212,6 +212,7 @@ checked_value <- function(plan, value, key, path) {
   }
   each <- function(check) {
     if (!is_listing(value)) return(bad("a list"))
+    if (!length(value) && key$kind == "sections") return(bad("a list of one or more"))
     lapply(seq_along(value), function(k) check(value[[k]], c(path, k)))
   }
   switch(
@@ -255,7 +256,9 @@ checked_step <- function(plan, value, verbs, path) {
               did_you_mean(verb, names(verbs), "Steps"), at_key = TRUE)
     return(NULL)
   }
-  list(verb = verb, with = checked_section(plan, value[[1L]], verbs[[verb]]$keys, c(path, verb)))
+  known <- length(plan$faults$found)
+  with <- checked_section(plan, value[[1L]], verbs[[verb]]$keys, c(path, verb))
+  list(verb = verb, with = with, faulty = length(plan$faults$found) > known)
 }
 
 # YAML lists and mappings as vectors.

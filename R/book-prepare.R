@@ -43,7 +43,9 @@ panel_of_plan <- function(plan, records) {
   data <- if (is.data.frame(records)) records else
     or_fault(plan, "records", records_of(plan, plan$asked$records, "records", records))
   if (is.null(data)) return(NULL)
-  panel <- or_fault(plan, "asked", asked_panel(data, plan$asked$asked))
+  # with the design at fault, the questions are looked up all the same
+  panel <- or_fault(plan, "asked", asked_panel(data, plan$asked$asked)) %||%
+    tryCatch(respondents(data), fairlattice_error = function(e) NULL)
   if (is.null(panel)) NULL else prepared_panel(plan, panel)
 }
 
@@ -73,7 +75,7 @@ prepared_panel <- function(plan, panel) {
   steps <- plan$asked$prepare
   for (k in seq_along(steps)) if (!is.null(steps[[k]])) {
     path <- c("prepare", as.character(k), steps[[k]]$verb)
-    done <- or_fault(plan, path, prepare_steps[[steps[[k]]$verb]](panel, steps[[k]]$with))
+    done <- if (!steps[[k]]$faulty) or_fault(plan, path, prepare_steps[[steps[[k]]$verb]](panel, steps[[k]]$with))
     # what a step at fault would have made is no fault where it is used
     if (is.null(done)) plan$faults$unmade <- c(plan$faults$unmade, unlist(steps[[k]]$with[c("name", "into", "question")]))
     panel <- done %||% panel

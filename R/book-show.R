@@ -115,15 +115,28 @@ entries_of_item <- function(one, b, found, as) {
                           failed = TRUE)))
   x <- one$table
   x$layout$front <- said_at_front
+  x$layout$front_notes <- b$front$prepared
   report <- as == "report"
   own <- one$settings$write_up %||% "none"
   table <- c(new_table(x), list(number = number, figure = if (report) one$settings$figure else "none"))
   table$paragraphs <- if (!report || own == "none") FALSE else own
+  table$drawn <- if (report) drawn_of(one, found)
   table$finding <- if (report && !guards(x$layout)) finding_of_table(one, found)
   change <- if (!is.null(one$change)) change_entry(one, number)
   along <- unlist(lapply(seq_along(one$along), function(k) numbered_finding(one$along[[k]], number, k)),
                   recursive = FALSE)
   c(list(table), if (length(change)) list(change), if (!guards(x$layout)) along)
+}
+
+# Of a table with several questions across the figure is that of the pair that its finding is about, or of the first.
+drawn_of <- function(one, found) {
+  pairs <- single_tables(one$table)
+  if (!inherits(one$table, "fairlattice_banner") || length(pairs) == 1L) return(one$table)
+  best <- best_pair(found[found$table == one$number, ])
+  hit <- Find(function(pair) pair$tally$down$name %in% best$question && pair$tally$across$name %in% best$across, pairs)
+  drawn <- hit %||% pairs[[1L]]
+  drawn$layout <- one$table$layout[c("style", "withhold_under", "round_to")]
+  drawn
 }
 
 # Sheets beside a table of the book have its number and a letter.

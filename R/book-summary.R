@@ -124,13 +124,18 @@ index_of <- function(b) {
 
 finding_of <- function(pairs, rows) {
   if (!nrow(pairs)) return(rows$finding[1L])
-  sure <- pairs[which(pairs$p_corrected <= 0.05), ]
-  if (!nrow(sure)) {
+  best <- best_pair(pairs)
+  if (!nrow(best)) {
     tested <- unique(pairs$by[!is.na(pairs$p)])
     return(if (length(tested)) words("finding.none", across = tested) else words("finding.untested"))
   }
-  best <- sure[which.max(ifelse(is.na(sure$cramers_v), -1, sure$cramers_v)), ]
   words("finding.related", across = best$by, v = best$cramers_v, strongest = best$strongest)
+}
+
+# The strongest of those that are significant after correction: one row, or none.
+best_pair <- function(pairs) {
+  sure <- pairs[which(pairs$p_corrected <= 0.05), ]
+  utils::head(sure[order(-sure$cramers_v, na.last = TRUE), ], 1L)
 }
 
 # The finding of one table of the book, in a sentence.
@@ -142,7 +147,7 @@ finding_of_table <- function(one, found) {
 # ---- what is true of all tables ----
 
 # Who was asked: the figures that are told once at the front.
-front_of <- function(panel) {
+front_of <- function(panel, across) {
   inside <- if (is.null(panel$aside)) rep(TRUE, nrow(panel$data)) else panel$aside == 0L
   count <- if (is.null(panel$count)) rep(1, nrow(panel$data)) else panel$count
   weight <- panel$weight %||% rep(1, nrow(panel$data))
@@ -155,7 +160,10 @@ front_of <- function(panel) {
                 left[left$records > 0, c("code", "detail", "records")])
   inside_twice <- panel$repeats[inside[panel$repeats]]
   units <- panel$design$units
-  list(base = base, left_out = left, records = nrow(panel$data) + sum(panel$before$records), roles = panel$roles,
+  prepared <- unlist(lapply(intersect(across, names(panel$data)), function(name) {
+    history_line(attr(panel$data[[name]], "history", exact = TRUE), title_of(panel$data[[name]], name))
+  }))
+  list(base = base, prepared = prepared, left_out = left, records = nrow(panel$data) + sum(panel$before$records), roles = panel$roles,
        among = panel$among, source = panel$source, replicates = length(panel$replicates),
        strata = if (panel$design$stratified) length(unique(units$stratum)),
        clusters = if (panel$design$clustered) nrow(units),
@@ -176,7 +184,7 @@ front_lines <- function(b) {
     words("front.design", weight = roles$weight, strata = front$strata, stratum = roles$stratum,
           clusters = front$clusters, cluster = roles$cluster, replicates = front$replicates),
     if (!is.null(roles$weight)) words("front.weights", n = base$n, effective = base$effective),
-    if (isTRUE(front$repeated > 0)) words("front.repeated", ids = front$repeated),
+    if (isTRUE(front$repeated > 0)) words("front.repeated", ids = front$repeated), front$prepared,
     if (!is.null(front$source$file))
       words("source_line", file = front$source$file, dated = front$source$dated, sha256 = source_hash(front$source),
             records = front$records, weight = roles$weight, stratum = roles$stratum, cluster = roles$cluster,

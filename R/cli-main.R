@@ -4,7 +4,7 @@
 #'
 #' @param args (character) The words after the program's name.
 #' @return (integer) The exit status, invisibly: 0 done, 1 the data or the question is at fault, or what was asked for
-#'   could not be written, 2 the words are, 130 interrupted.
+#'   could not be written, 2 the words are, 3 some tables of a book could not be made, 130 interrupted.
 #' @export
 #' @examples
 #' main(c("look", demo_file("veyra.csv"), "--question", "ferry"))
@@ -96,6 +96,16 @@ commands <- function() {
                    example = paste0("recheck ferry-table.txt --claimed-statistic 12.30 --claimed-p <0.001 ",
                                     "--claimed-percent column"),
                    options = recheck_options(), files = 1L, run = run_recheck),
+    plan = list(summary = "a tab plan to begin with, of a file; or a plan checked",
+                usage = "plan FILE [--out plan.yml] | plan PLAN --check",
+                example = c("plan veyra.csv --out my.plan.yml", "plan veyra.plan.yml --check"),
+                options = plan_options(), files = 1L, run = run_plan),
+    book = list(summary = "all tables of a tab plan, in chapters", usage = "book PLAN [options]",
+                example = c("book veyra.plan.yml", "book veyra.plan.yml --out book.html --out tables.xlsx",
+                            "the next wave, beside the one before" = paste("book veyra.plan.yml --records",
+                              "veyra-2032.csv --before veyra.csv --out change.html"),
+                            "book veyra.plan.yml --only 'chapter 2' --out site/"),
+                options = book_options(), files = 1L, run = run_book),
     completion = list(summary = "shell completion of commands and options", usage = "completion SHELL",
                       example = "completion bash", options = list(), files = 1L,
                       run = function(options, shell) run_completion(shell, commands())),
@@ -126,8 +136,9 @@ run_command <- function(args) {
     return(0L)
   }
   parsed <- parse_words(command, args[-1L])
-  command$run(parsed$options, parsed$args)
-  0L
+  status <- command$run(parsed$options, parsed$args)
+  # a command that has something to say to the system gives its status
+  if (is.integer(status) && length(status) == 1L) status else 0L
 }
 
 general_help <- function() {
@@ -138,7 +149,7 @@ general_help <- function() {
     "  fairlattice help COMMAND     the options of a command, with an example", "  fairlattice --version", "",
     paste0("Exit status: 0 done, 1 the data or the question is at fault (or a file cannot be written), 2 the ",
            "command's words are,"),
-    "130 interrupted.")
+    "3 a book was made but for some of its tables, 130 interrupted.")
 }
 
 command_help <- function(command) {

@@ -92,10 +92,12 @@ strength_figures <- function(row, x) {
 
 # What was done to the questions before they were tabulated.
 history_lines <- function(x) {
-  unlist(lapply(facts_of(x)[c("down", "across", "each")], function(question) {
-    if (length(question$history))
-      sprintf("%s: %s", question$label, paste(all_in_words(question$history), collapse = "; "))
-  }), use.names = FALSE)
+  unlist(lapply(facts_of(x)[c("down", "across", "each")],
+                function(question) history_line(question$history, question$label)), use.names = FALSE)
+}
+
+history_line <- function(history, label) {
+  if (length(history)) sprintf("%s: %s", label, paste(all_in_words(history), collapse = "; "))
 }
 
 base_line <- function(x, layout = layout_of(x)) {

@@ -102,12 +102,14 @@ page_for <- function(grid, pages, widths) {
   list(page = names(pages)[length(pages)], widths = widths(14L), head_most = 14L)
 }
 
-# Widths that a page has room for: the widest gives way.
+# Widths that a page has room for: the widest give way, all to the same width.
 fitted_widths <- function(widths, room) {
-  over <- sum(widths) - room
-  k <- which.max(widths)
-  if (over > 0) widths[k] <- max(widths[k] / 4, widths[k] - over)
-  widths
+  if (sum(widths) <= room) return(widths)
+  sorted <- sort(widths)
+  # the most that the k widest may have when the others stay as they are
+  most <- (room - c(0, cumsum(sorted)[-length(sorted)])) / rev(seq_along(sorted))
+  k <- which(most <= sorted)
+  pmin(widths, max(most[k[1L]], max(widths) / 4))
 }
 
 # The columns of a sheet in as many tables as the room asks for: the blocks of its questions stay together where they

@@ -1,6 +1,7 @@
 # Tables as one self-contained page: no network, no script, readable by eye, by screen reader and on paper.
 
-html_of <- function(entries, figure, call) {
+# `contents` takes the place of the page's own list of tables; `elsewhere` names the other pages of a site.
+html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
   tag <- htmltools::tags
   tables <- published_tables(entries)
   several <- length(tables) > 1L
@@ -19,17 +20,28 @@ html_of <- function(entries, figure, call) {
   kinds <- vapply(entries, `[[`, "", "kind")
   titles <- vapply(entries, function(entry) if (entry$kind == "table") title_in_list(entry) else entry$title, "")
   several <- several || any(kinds == "chapter")
-  name <- if (any(kinds == "front")) titles[kinds == "front"][1L] else
+  name <- elsewhere$title %||% if (any(kinds == "front")) titles[kinds == "front"][1L] else
     if (several) words("several_tables", number = length(tables)) else titles[1L]
-  contents <- if (several) html_contents(entries, kinds, titles)
+  contents <- contents %||% if (several) html_contents(entries, kinds, titles)
   page <- tag$html(
     lang = setting("language"),
     tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
              tag$title(name), tag$style(htmltools::HTML(page_style))),
-    tag$body(style = css_of(style), tag$main(if (several) tag$h1(name), contents, lapply(sections, htmltools::HTML)),
+    tag$body(style = css_of(style), class = if (any(kinds == "chapter")) "book", tag$main(if (!is.null(elsewhere)) html_elsewhere(elsewhere),
+                                              if (several || any(kinds == "front")) tag$h1(name), contents, lapply(sections, htmltools::HTML)),
              html_data(entries)))
   # rendered as it stands: as.character() would take the head out
   paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
+}
+
+# The pages of a site, of which one is here.
+html_elsewhere <- function(elsewhere) {
+  tag <- htmltools::tags
+  links <- lapply(seq_along(elsewhere$pages), function(k) {
+    if (k == elsewhere$here) tag$b(`aria-current` = "page", elsewhere$labels[k]) else
+      tag$a(href = elsewhere$pages[k], elsewhere$labels[k])
+  })
+  tag$nav(class = "site", `aria-label` = words("book.pages"), links)
 }
 
 # A list of all tables, in their chapters where there are any.
@@ -70,6 +82,7 @@ html_table <- function(entry, k, figure, alone, call) {
   heading <- if (alone) tag$h1 else tag$h2
   sheets <- sheets_of(x)
   paragraphs <- paragraphs_of(entry)
+  drawn <- entry$drawn %||% x
   # in a book what was found stands under the title
   apart <- length(sheets) > 1L || !is.null(entry$finding)
   if (!is.null(entry$number)) heading <- tag$h3
@@ -77,7 +90,7 @@ html_table <- function(entry, k, figure, alone, call) {
     id = paste0("table-", k), style = css_of(x$layout$style), if (apart) heading(sheets[[1L]]$title),
     if (!is.null(entry$finding)) tag$p(class = "finding", entry$finding),
     lapply(sheets, html_sheet, heading = if (apart) tag$h4 else heading, titled = !apart),
-    if (has_figure(x, figure)) html_figure(figure_data(x), figure, call),
+    if (has_figure(drawn, figure)) html_figure(figure_data(drawn), figure, call),
     if (length(paragraphs))
       list(tag$h3(words("to_paste")), lapply(paragraphs, tag$p, class = "write-up")))
 }
@@ -262,6 +275,9 @@ main { max-width: 68rem; margin: 0 auto; padding: 1.5rem 1.25rem 3rem; }
 h1, h2 { font-size: 1.5rem; line-height: 1.25; margin: 0 0 1rem; }
 section + section:not(.result) { margin-top: 3rem; padding-top: 2rem; border-top: 1px solid #c9c4ba; }
 h3, h4 { font-size: 1rem; margin: 1.5rem 0 .25rem; }
+.book main { max-width: 90rem; }
+.book .result, .book .chapter p { max-width: 68rem; }
+nav.site { display: flex; flex-wrap: wrap; gap: .25rem 1.25rem; margin-bottom: 1.5rem; }
 nav.book > ol { list-style: none; padding: 0; }
 nav.book ul { list-style: none; padding-left: 1.25rem; margin-bottom: .75rem; }
 section.chapter { margin-top: 4rem; padding-top: 1rem; border-top: 3px solid var(--ink, #1c1c1c); }
@@ -301,6 +317,7 @@ td.all, th.all, tr.all { background: var(--band, #f6f4ef); }
 .result h2, .result h3 { font-size: 1.15rem; margin: 0 0 .5rem; }
 table.plain { min-width: 0; margin: .6rem 0 1rem; }
 .plain .label, .plain td.words { text-align: left; white-space: normal; }
+.plain tbody td, .plain tbody th { vertical-align: top; }
 .plain thead th { border-bottom: var(--rule-head, 2px solid) var(--rule, #1c1c1c); }
 .plain tbody tr:last-child { border-bottom: 1px solid var(--rule, #8d867b); }
 .sheet + .sheet { margin-top: 2.5rem; }

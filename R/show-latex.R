@@ -2,8 +2,18 @@
 # of it.
 
 latex_of <- function(entries) {
+  opened <- NULL # the title of a chapter, which goes on the page of what follows it
   body <- unlist(lapply(entries, function(entry) {
-    if (entry$kind == "table") in_style(entry$x$layout$style, latex_table(entry)) else latex_result(entry)
+    before <- opened
+    opened <<- NULL
+    if (entry$kind == "chapter") {
+      opened <<- c(before, sprintf("\\section*{%s}", latex_text(entry$title)),
+                   unlist(lapply(entry$parts, function(part) latex_lines(part$text))))
+      return(NULL)
+    }
+    switch(entry$kind, table = in_style(entry$x$layout$style, latex_table(entry, before)),
+           front = c(sprintf("{\\LARGE\\bfseries %s\\par}", latex_text(entry$title)), "\\bigskip"),
+           c(before, latex_result(entry)))
   }))
   c(latex_preamble(body), "\\begin{document}", body, "\\end{document}")
 }
@@ -55,30 +65,36 @@ latex_lines <- function(lines) {
 # Characters that a page holds upright and across, in small type.
 latex_page <- c(upright = 98L, across = 152L)
 
-latex_table <- function(entry) {
+latex_table <- function(entry, before) {
   sheets <- sheets_of(entry$x)
-  c(unlist(lapply(sheets, latex_sheet)), latex_paragraphs(paragraphs_of(entry)))
+  first <- c(before, latex_lines(entry$finding))
+  c(latex_sheet(sheets[[1L]], first), unlist(lapply(sheets[-1L], latex_sheet)), latex_paragraphs(paragraphs_of(entry)))
 }
 
 latex_paragraphs <- function(paragraphs) {
   if (length(paragraphs)) c(sprintf("\\subsection*{%s}", latex_text(words("to_paste"))), latex_lines(paragraphs))
 }
 
-latex_sheet <- function(sheet) {
+# `before` goes on the same page.
+latex_sheet <- function(sheet, before = NULL) {
   grid <- grid_of_sheet(sheet)
+  # LaTeX counts by itself, except in a book, where a table has its number
+  grid$title <- full_title(replace(sheet, "title", bare_title(sheet)))
+  numbered <- if (!is.null(sheet$number))
+    sprintf("\\renewcommand{\\thetable}{%s}", latex_text(sheet$number))
   fits <- page_for(grid, latex_page, function(most) latex_widths(grid, most))
   widths <- fits$widths
   across <- fits$page == "across"
   panels <- sheet_panels(sheet, widths[-1L], latex_page[[fits$page]] - widths[1L])
   tables <- unlist(lapply(seq_along(panels), function(k) {
-    part <- if (length(panels) == 1L) grid else grid_of_sheet(sheet, panels[[k]])
+    part <- if (length(panels) == 1L) grid else replace(grid_of_sheet(sheet, panels[[k]]), "title", grid$title)
     latex_longtable(part, widths[1L], if (k == 1L) sheet$subtitle, again = k > 1L, fits$head_most)
   }))
   below <- lines_below(sheet)
   caution <- below$kind == "caution"
   text <- paste0(ifelse(caution, sprintf("\\textbf{%s:} ", latex_text(name_of("severity", below$severity))), ""),
                  latex_text(held(below$text)))
-  c(if (across) "\\begin{landscape}", tables, if (nrow(below)) paste0("{\\footnotesize ", text, "\\par}"),
+  c(if (across) "\\begin{landscape}", before, numbered, tables, if (nrow(below)) paste0("{\\footnotesize ", text, "\\par}"),
     if (across) "\\end{landscape}", "\\bigskip", "")
 }
 
@@ -153,17 +169,31 @@ latex_rows <- function(grid, signed) {
 # ---- results ----
 
 latex_result <- function(entry) {
-  c(sprintf("\\subsection*{%s}", latex_text(entry$title)), unlist(lapply(entry$parts, function(part) {
+  across <- any(vapply(entry$parts, function(part) {
+    part$kind == "columns" && sum(latex_column_widths(part)) > 1.25 * latex_page[["upright"]]
+  }, NA))
+  room <- latex_page[[if (across) "across" else "upright"]]
+  c(if (across) "\\begin{landscape}", sprintf("\\subsection*{%s}", latex_text(entry$title)), unlist(lapply(entry$parts, function(part) {
     switch(part$kind, sheet = latex_sheet(part$sheet), said = latex_lines(part$text),
-           columns = latex_columns(part),
+           columns = latex_columns(part, room),
            pairs = c("{\\small\\begin{longtable}[l]{@{}l>{\\raggedright\\arraybackslash}p{0.7\\linewidth}@{}}",
                      paste(latex_text(part$labels), "&", latex_text(held(part$texts)), "\\\\"), "\\end{longtable}}"))
-  })))
+  })), if (across) "\\end{landscape}")
 }
 
-latex_columns <- function(part) {
+latex_column_widths <- function(part) {
+  cells <- part_texts(part)
+  vapply(seq_along(part$columns), function(j) max(text_width(c(names(part$columns)[j], cells[, j]))), 0L) + 2L
+}
+
+latex_columns <- function(part, room) {
   cells <- matrix(latex_text(part_texts(part)), ncol = length(part$columns))
-  c(sprintf("{\\small\\begin{longtable}[l]{@{}%s@{}}", paste(ifelse(part$left, "l", "r"), collapse = "")), "\\toprule",
+  # labels give way where the columns are wider than the page
+  widths <- latex_column_widths(part)
+  fitted <- replace(widths, part$left, fitted_widths(widths[part$left], max(room - sum(widths[!part$left]), 20)))
+  columns <- ifelse(!part$left, "r", if (sum(widths) <= room) "l" else
+    sprintf(">{\\raggedright\\arraybackslash}p{%.1fem}", 0.45 * fitted))
+  c(sprintf("{\\small\\begin{longtable}[l]{@{}%s@{}}", paste(columns, collapse = "")), "\\toprule",
     paste(paste(latex_text(names(part$columns)), collapse = " & "), "\\\\"), "\\midrule", "\\endhead", "\\bottomrule",
     "\\endlastfoot", paste(apply(cells, 1L, paste, collapse = " & "), "\\\\"), "\\end{longtable}}")
 }

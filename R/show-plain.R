@@ -6,7 +6,7 @@ text_width_of_file <- 100L
 plain_of <- function(entries) {
   unlist(lapply(entries, function(entry) {
     if (entry$kind != "table")
-      return(c(entry$title, "", cli::ansi_strip(plain_text(text_of_parts(entry$parts, text_width_of_file))), ""))
+      return(c(entry$title, "", cli::ansi_strip(plain_text(as.character(text_of_parts(entry$parts, text_width_of_file)))), ""))
     x <- entry$x
     x$layout$lines <- x$layout$lines %||% "all"
     paragraphs <- in_style(x$layout$style, paragraphs_of(entry))

@@ -12,7 +12,7 @@ word_of <- function(entries, file, asked) {
   document <- word_parts(part_text(path))
   w <- list(ids = made$ids, page = word_page(document$section), folder = file.path(made$folder, "word", "media"),
             figure = asked$figure, call = asked$call, letter = 11.6 * (style$fonts$size %||% 10) * 0.9, gap = 140,
-            count = new.env(parent = emptyenv()))
+            book = any(vapply(entries, `[[`, "", "kind") == "chapter"), count = new.env(parent = emptyenv()))
   content <- word_sections(word_blocks(entries, length(tables), w), document$section)
   write_whole(c(document$before, content, document$after), path)
   add_pictures(made$folder, w$count$figures %||% 0L)
@@ -72,66 +72,68 @@ word_page <- function(section) {
 # ---- the document: blocks of paragraphs and tables, each on a page that stands upright or lies across ----
 
 word_blocks <- function(entries, tables, w) {
-  kinds <- vapply(entries, `[[`, "", "kind")
-  book <- any(kinds == "chapter")
-  several <- tables > 1L || book
+  several <- tables > 1L || w$book
   chapter <- ""
-  content <- unlist(lapply(entries, function(entry) {
-    if (entry$kind == "chapter") return(list(word_chapter(entry, w)))
-    if (entry$kind == "front") return(NULL)
+  entry_blocks <- function(entry) {
     if (entry$kind != "table") return(word_result(entry, w, in_contents(entry)))
     heading <- chapter_of(entry$x)
-    new <- several && !book && !identical(heading, chapter)
+    new <- several && !w$book && !identical(heading, chapter)
     chapter <<- heading
     blocks <- in_style(entry$x$layout$style, word_table(entry, w))
     # a heading goes with what follows it
     if (new) blocks[[1L]]$xml <- c(word_line(w, "heading 1", heading), blocks[[1L]]$xml)
     blocks
+  }
+  opened <- NULL # the title of a chapter, which goes with what follows it
+  content <- unlist(lapply(entries, function(entry) {
+    if (entry$kind == "front") return(NULL)
+    if (entry$kind == "chapter") {
+      opened <<- c(opened, word_chapter(entry, w))
+      return(NULL)
+    }
+    blocks <- entry_blocks(entry)
+    blocks[[1L]]$xml <- c(opened, blocks[[1L]]$xml)
+    opened <<- NULL
+    blocks
   }), recursive = FALSE)
   title <- Find(function(entry) entry$kind == "front", entries)$title %||% words("several_tables", number = tables)
   front <- if (several) new_block(c(word_line(w, "Title", title), word_contents(w)))
-  content <- c(content, if (book) list(new_block(word_bookmark_end(w))))
   Filter(function(block) length(block$xml), c(if (several) list(front), content))
 }
 
-# The title of a chapter, whose tables are listed under it in the contents: a bookmark from here to the next one says
-# which they are.
+# The title of a chapter, with its texts.
 word_chapter <- function(entry, w) {
-  ended <- word_bookmark_end(w)
-  w$count$captions <- c(w$count$captions, stats::setNames(entry$title, "chapter"))
-  k <- counted(w, "chapters")
-  w$count$open <- counted(w, "marks")
-  title <- paste0(sprintf("<w:bookmarkStart w:id=\"%d\" w:name=\"%s\"/>", w$count$open, chapter_bookmark(k)),
-                  word_run(w, entry$title))
-  new_block(c(ended, word_paragraph(w, "heading 1", title),
-              unlist(lapply(entry$parts, function(part) word_line(w, "Normal", held(part$text))))))
-}
-
-chapter_bookmark <- function(k) sprintf("chapter_%d", k)
-
-word_bookmark_end <- function(w) {
-  if (is.null(w$count$open)) return(NULL)
-  id <- w$count$open
-  w$count$open <- NULL
-  sprintf("<w:bookmarkEnd w:id=\"%d\"/>", id)
+  mark <- word_listed(w, entry$title, "chapter", counted(w, "chapters"))
+  c(word_paragraph(w, "heading 1", paste0(mark$start, word_run(w, entry$title), mark$end)),
+    unlist(lapply(entry$parts, function(part) word_line(w, "Normal", held(part$text)))))
 }
 
 # A result under its heading.
 word_result <- function(entry, w, first = FALSE) {
   blocks <- unlist(lapply(entry$parts, function(part) {
-    if (part$kind == "sheet") word_sheet(part$sheet, w) else list(new_block(word_part(part, entry, w)))
+    if (part$kind == "sheet") word_sheet(part$sheet, w) else list(word_part(part, entry, w))
   }), recursive = FALSE)
+  # what is said stands on the page of what follows it
+  for (k in rev(seq_along(blocks))[-1L]) if (entry$parts[[1L]]$kind != "sheet" && blocks[[k + 1L]]$across)
+    blocks[[k]]$across <- TRUE
   if (!length(blocks)) blocks <- list(new_block(NULL))
   before_chapters <- first && is.null(entry$number)
-  blocks[[1L]]$xml <- c(word_line(w, if (before_chapters) "heading 1" else "heading 2", entry$title), blocks[[1L]]$xml)
+  mark <- if (first) word_listed(w, entry$title, if (before_chapters) "chapter" else "table", counted(w, "pieces"))
+  heading <- word_paragraph(w, if (before_chapters) "heading 1" else "heading 2",
+                            paste0(mark$start, word_run(w, entry$title), mark$end))
+  blocks[[1L]]$xml <- c(heading, blocks[[1L]]$xml)
   blocks
 }
 
 word_part <- function(part, entry, w) {
-  if (part$kind == "said") return(word_line(w, if (entry$kind == "text") "Normal" else "Table Test", held(part$text)))
+  if (part$kind == "said")
+    return(new_block(word_line(w, if (entry$kind == "text") "Normal" else "Table Test", held(part$text))))
   grid <- if (part$kind == "pairs") grid_of_pairs(part$labels, held(part$texts), entry$title) else
     grid_of_columns(part$columns, part$left, entry$title)
-  c(word_grid(grid, fitted_widths(word_widths(grid, w), w$page[["upright"]]), w), word_paragraph(w, "Table Test", ""))
+  widths <- word_widths(grid, w)
+  across <- sum(widths) > 1.25 * w$page[["upright"]]
+  new_block(c(word_grid(grid, fitted_widths(widths, w$page[[if (across) "across" else "upright"]]), w),
+              word_paragraph(w, "Table Test", "")), across)
 }
 
 new_block <- function(xml, across = FALSE) list(xml = xml, across = across)
@@ -162,26 +164,33 @@ chapter_of <- function(x) {
 
 # The list of all tables with their pages, as a field that Word brings up to date by the captions.
 word_contents <- function(w) {
-  titles <- w$count$captions
-  is_chapter <- names(titles) == "chapter"
-  chapter <- cumsum(is_chapter)
-  c(word_line(w, "heading 1", words("tables")), unlist(lapply(unique(chapter), function(k) {
-    own <- titles[chapter == k & !is_chapter]
-    c(if (k) word_line(w, "heading 2", titles[chapter == k & is_chapter]),
-      if (length(own)) word_paragraph(w, "table of figures", word_listed(own, if (k) k, w)))
-  })))
+  titles <- vapply(w$count$listed, `[[`, "", "title")
+  marks <- vapply(w$count$listed, `[[`, "", "mark")
+  chapter <- vapply(w$count$listed, `[[`, "", "kind") == "chapter"
+  lines <- paste0("<w:hyperlink w:anchor=\"", marks, "\">",
+                  ifelse(chapter | !any(chapter), "", "<w:r><w:t xml:space=\"preserve\">\u2002\u2002</w:t></w:r>"),
+                  word_run(w, titles), "<w:r><w:tab/></w:r>",
+                  word_field(sprintf(" PAGEREF %s \\h ", marks), "", dirty = TRUE), "</w:hyperlink>")
+  last <- length(lines)
+  # one field over all its lines; of a book it is made from marks of two levels
+  code <- if (any(chapter)) " TOC \\h \\z \\f t " else sprintf(" TOC \\h \\z \\c \"%s\" ", words("caption_table"))
+  lines[1L] <- paste0(word_opened(code), lines[1L])
+  lines[last] <- paste0(lines[last], word_mark("end"))
+  c(word_line(w, "heading 1", words("tables")), word_paragraph(w, "table of figures", lines))
 }
 
-# The tables of a chapter (of the whole without one) as one field over all its lines. They are named by their bookmarks.
-word_listed <- function(titles, chapter, w) {
-  lines <- paste0("<w:hyperlink w:anchor=\"", names(titles), "\">", word_run(w, unname(titles)),
-                  "<w:r><w:tab/></w:r>",
-                  word_field(sprintf(" PAGEREF %s \\h ", names(titles)), "", dirty = TRUE), "</w:hyperlink>")
-  last <- length(lines)
-  within <- if (is.null(chapter)) "" else sprintf(" \\b %s", chapter_bookmark(chapter))
-  lines[1L] <- paste0(word_opened(sprintf(" TOC \\h \\z \\c \"%s\"%s ", words("caption_table"), within)), lines[1L])
-  lines[last] <- paste0(lines[last], word_mark("end"))
-  lines
+# Puts a title on the list: the start and end of its bookmark, and the mark that contents are made from again.
+word_listed <- function(w, title, kind, number) {
+  mark <- word_bookmark(c(chapter = "Chapter", table = words("caption_table"))[[kind]], number)
+  # what stands before the chapters is counted apart from them
+  while (mark %in% vapply(w$count$listed, `[[`, "", "mark")) mark <- paste0(mark, "_")
+  w$count$listed <- c(w$count$listed, list(list(title = title, kind = kind, mark = mark)))
+  id <- counted(w, "marks")
+  code <- sprintf(" TC \"%s\" \\f t \\l %d ", gsub("\"", "\\\"", title, fixed = TRUE), c(chapter = 1L, table = 2L)[[kind]])
+  list(start = sprintf("<w:bookmarkStart w:id=\"%d\" w:name=\"%s\"/>", id, mark),
+       end = paste0(if (w$book) paste0(word_mark("begin"), "<w:r><w:instrText xml:space=\"preserve\">", xml_escape(code),
+                                       "</w:instrText></w:r>", word_mark("end")),
+                    sprintf("<w:bookmarkEnd w:id=\"%d\"/>", id)))
 }
 
 word_bookmark <- function(name, number) paste0("_Toc", name, number)
@@ -196,9 +205,9 @@ word_table <- function(entry, w) {
   blocks <- unlist(lapply(sheets, word_sheet, w = w), recursive = FALSE)
   # what was found stands above its table
   if (!is.null(entry$finding)) blocks[[1L]]$xml <- c(word_line(w, "Normal", held(entry$finding)), blocks[[1L]]$xml)
-  after <- c(word_figure(x, w, figure_of(entry, w$figure)), if (length(paragraphs)) c(word_line(w, "heading 2", words("to_paste")),
+  after <- c(word_figure(entry$drawn %||% x, w, figure_of(entry, w$figure)), if (length(paragraphs)) c(word_line(w, "heading 2", words("to_paste")),
                                                          word_line(w, "Normal", held(paragraphs))))
-  c(blocks, list(new_block(after)))
+  c(blocks, list(new_block(after, blocks[[length(blocks)]]$across)))
 }
 
 # ---- one sheet ----
@@ -282,7 +291,9 @@ word_cell <- function(width, content, span = 1L) {
 word_head <- function(cells, last, labels, widths, sign, w) {
   styles <- c(corner = "Table Head Corner", spanner = "Table Spanner", column = "Table Head", empty = "Table Above")
   at <- cumsum(c(1L, cells$span))[seq_len(nrow(cells))]
-  text <- paste0(word_run(w, cells$text), ifelse(nzchar(cells$figure) & nzchar(cells$text), "<w:r><w:br/></w:r>", ""),
+  # the head of a text beside figures is not to touch theirs
+  beside <- cells$kind == "corner" & at > 1L
+  text <- paste0(word_run(w, paste0(ifelse(beside, "\u2002", ""), cells$text)), ifelse(nzchar(cells$figure) & nzchar(cells$text), "<w:r><w:br/></w:r>", ""),
                  word_run(w, cells$figure))
   content <- word_paragraph(w, unname(styles[cells$kind]), text)
   unlist(lapply(seq_len(nrow(cells)), function(k) {
@@ -314,7 +325,7 @@ word_rows <- function(grid, widths, sign, w) {
       if (sign > 0) list(word_cell(sign, cell(j, grid$signs[, j], "Sign"))))
   }), recursive = FALSE)
   rows <- do.call(paste0, cells)
-  level <- grid$foot | !length(grid$heads)
+  level <- grid$foot | !length(grid$heads) | sum(grid$labels) > 1L
   rows[level] <- gsub("<w:vAlign w:val=\"bottom\"/>", "", rows[level], fixed = TRUE)
   title <- roles == "heading"
   rows[title] <- word_cell(sum(widths), word_paragraph(w, "Table Question", word_run(w, grid$texts[title, 1L])),
@@ -350,20 +361,24 @@ counted <- function(w, what) {
 
 # "Table 3. Title", whose number Word counts itself; what goes on from a table before has its number as text.
 word_caption <- function(w, name, number, title, again = FALSE) {
+  text <- if (nzchar(title)) word_run(w, paste0(". ", title))
+  if (again)
+    return(word_paragraph(w, "caption", paste0(word_run(w, sprintf("%s %s (%s)", name, number, words("continued"))), text)))
   full <- paste0(name, " ", number, if (nzchar(title)) paste0(". ", title))
   # of a table that goes along with another the number has a letter, which Word cannot count
   counts <- !grepl("[a-z]", number)
-  given <- is.character(number) # the number that it has in a book
-  mark <- word_bookmark(name, number)
-  # the first sheet of a table stands in the list
-  if (!again && counts && name == words("caption_table") && !mark %in% names(w$count$captions))
-    w$count$captions <- c(w$count$captions, stats::setNames(full, mark))
-  label <- if (again) word_run(w, sprintf("%s %s (%s)", name, number, words("continued"))) else
-    paste0("<w:bookmarkStart w:id=\"", counted(w, "marks"), "\" w:name=\"", mark, "\"/>",
-           word_run(w, paste0(name, " ")), if (!counts) word_run(w, number) else
-             word_field(sprintf(" SEQ %s \\* ARABIC %s", name, if (given) sprintf("\\r %s ", number) else ""), number))
-  word_paragraph(w, "caption", paste0(label, if (nzchar(title)) word_run(w, paste0(". ", title)),
-                                      if (!again) sprintf("<w:bookmarkEnd w:id=\"%d\"/>", w$count[["marks"]])))
+  given <- if (is.character(number)) sprintf("\\r %s ", number) else "" # the number that it has in a book
+  mark <- if (counts && name == words("caption_table")) word_listed(w, full, "table", number) else word_marked(w, name, number)
+  label <- paste0(word_run(w, paste0(name, " ")), if (!counts) word_run(w, number) else
+    word_field(sprintf(" SEQ %s \\* ARABIC %s", name, given), number))
+  word_paragraph(w, "caption", paste0(mark$start, label, text, mark$end))
+}
+
+# A bookmark that is on no list.
+word_marked <- function(w, name, number) {
+  id <- counted(w, "marks")
+  list(start = sprintf("<w:bookmarkStart w:id=\"%d\" w:name=\"%s\"/>", id, word_bookmark(name, number)),
+       end = sprintf("<w:bookmarkEnd w:id=\"%d\"/>", id))
 }
 
 word_field <- function(code, shown, dirty = FALSE) {

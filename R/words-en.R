@@ -989,10 +989,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
 
   # ---- books and plans ----
-  column.table = "table",
+  column.table = "Table",
   column.tables = "Tables",
   column.question = "Question",
-  column.by = "by",
+  column.by = "By",
   column.n = "n",
   column.p = "p",
   column.cramers_v = "V",
@@ -1007,6 +1007,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   book.failed = function(reason) sprintf("Not made: %s", reason),
   book.internal = function(reason) sprintf("a fault of the program (%s); please report it", reason),
+  book.pages = "Pages of this book",
   book.progress = "Tables",
   book.withheld = "Counts of this table are withheld or rounded, so its figures are not listed.",
   summary.said = function(tests, expected, significant) {
@@ -1034,7 +1035,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             if (is.na(strongest)) "" else sprintf("; most of all: %s", strongest))
   },
   front.title = "What holds for all tables",
-  front.definitions = "What is meant by what",
+  front.definitions = "Definitions",
   front.summary = "Which questions are related",
   front.index = "Index of questions",
   front.account = function(records, n, reasons) {

@@ -1,0 +1,89 @@
+# The commands plan, book and related.
+
+plan_options <- function() {
+  c(in_group("Options",
+      one("--out", "FILE", "where the plan goes (default: it is printed)"),
+      switch_on("--check", "FILE is a plan: check it, and show what would be made")),
+    file_options())
+}
+
+run_plan <- function(options, files) {
+  if (isTRUE(options$check)) {
+    if (!is.null(options$out)) stop_words("--check writes nothing, so it has no --out.")
+    return(print(read_plan(files)))
+  }
+  if (!is.null(options$out) && !grepl("[.]ya?ml$", options$out, ignore.case = TRUE))
+    stop_words("--out must end in .yml: a plan is a YAML file.")
+  if (!is.null(options$out) && file.exists(options$out))
+    stop_words(c(sprintf("There is a file \"%s\" already.", options$out),
+                 i = "Name another: a plan that somebody worked on is not overwritten."))
+  text <- starter_plan(read_file(options, files), files, options$out, options)
+  if (is.null(options$out)) return(cat(plain_text(text), sep = "\n"))
+  write_beside(options$out, function(file) write_whole(paste0(paste(text, collapse = "\n"), "\n"), file), NULL)
+  say_wrote(options$out, ". Its guesses are comments: take away the # where they are right.")
+}
+
+book_options <- function() {
+  in_group("Options",
+    several("--out", "FILE", paste("what is made of the book, by the ending; a folder, with / at its end, for a site",
+                                   "(default: the plan's outputs; may be given again)"), commas = FALSE),
+    several("--only", "WHAT", "a chapter ('chapter 2' or its title), a table's number or a question (may be given again)",
+            commas = FALSE),
+    one("--records", "FILE", "the same plan on other records, such as the next wave"),
+    one("--before", "FILE", "the records of the wave before, set beside each table"),
+    one("--language", "LANGUAGE", "language of what is said of a table", choices = setting_choices$language),
+    switch_on("--fresh", "make all anew, also where the book of an unchanged plan is kept"))
+}
+
+# What this command gives the system when some tables of a book could not be made.
+some_failed <- 3L
+
+run_book <- function(options, files) {
+  for (path in options$out) check_book_path(path)
+  was <- options(fairlattice.language = options$language %||% getOption("fairlattice.language"))
+  on.exit(options(was))
+  if (!is.null(options$records)) say_changes(files, options$records)
+  b <- book(files, only = options$only, records = options$records, before = options$before,
+            cache = !isTRUE(options$fresh))
+  outputs <- if (length(options$out)) lapply(options$out, function(path) list(file = path)) else b$outputs
+  for (one in outputs) say_wrote(write_output(b, one))
+  print(b)
+  if (!length(outputs)) {
+    found <- summary(b)
+    if (nrow(found)) cat("", plain_text(cli::style_bold(words("front.summary"))), "",
+                         plain_text(text_of_parts(parts_of(found, cli::console_width(), most = 25L),
+                                                  cli::console_width())), sep = "\n")
+  }
+  if (length(failed_tables(b))) some_failed else 0L
+}
+
+check_book_path <- function(path) {
+  check_book_output(list(file = path))
+  if (!is_site(path)) check_output(path, NULL)
+}
+
+# What is new, gone or relabelled in other records, before anything is tabulated.
+say_changes <- function(plan, records) {
+  plan <- parsed_plan(plan, NULL)
+  stop_faults(plan, NULL)
+  plan$folder <- dirname(plan$file)
+  file <- plan$asked$records$file
+  if (is.null(file) || !file.exists(beside_plan(plan, file))) {
+    cat(visible("The plan's own records are not here, so their questions are not compared with the new ones."), "\n",
+        sep = "", file = stderr())
+    return(invisible())
+  }
+  quietly <- function(code) withCallingHandlers(code, fairlattice_message = function(m) rlang::cnd_muffle(m))
+  changes <- quietly(questions_changed(records_of(plan, plan$asked$records, "records", records),
+                                       records_of(plan, plan$asked$records, "records")))
+  cat(plain_text(format_changes(changes)), "", sep = "\n")
+}
+
+format_changes <- function(changes, width = cli::console_width()) {
+  if (!nrow(changes)) return("Questions and answers are those of the plan's own records.")
+  said <- c(new_question = "new question", question_gone = "question gone", retitled = "other title",
+            relabelled = "same code, other answer", new_answer = "new answer", answer_gone = "answer gone")
+  part <- columns_part(list(Question = visible(changes$question), Change = unname(said[changes$change]),
+                            Before = visible(changes$before), Now = visible(changes$now)), left = 4L)
+  c(cli::style_bold("What changed in the questions"), "", text_of_part(part, width))
+}
