@@ -167,14 +167,14 @@ results_along <- function(x, item) {
 
 # Work on many tables, on several cores where processes can be forked; tells how far it is between batches, where it
 # can be interrupted.
-in_batches <- function(x, work, name) {
+in_batches <- function(x, work, name, what = words("book.progress")) {
   size <- 8L * setting("threads")
   out <- list()
-  show_progress(0, length(x), words("book.progress"))
+  show_progress(0, length(x), what)
   for (from in seq(1L, length(x), by = size)) {
     at <- from:min(length(x), from + size - 1L)
     out[at] <- on_cores(x[at], work)
-    show_progress(max(at), length(x), words("book.progress"), name(x[max(at)]))
+    show_progress(max(at), length(x), what, name(x[max(at)]))
   }
   out
 }

@@ -37,7 +37,7 @@ wave_names <- function(called) {
 
 wave_column <- "\rwave"
 
-wave_of <- function(codes, called) new_answers(codes, called, label = words("wave.question"), ordered = TRUE)
+wave_of <- function(codes, called) new_answers(codes, called, label = words("line.all"), ordered = TRUE)
 
 # Both waves in one file: an answer each of a question.
 waves_of_question <- function(plan, asked) {
@@ -70,8 +70,9 @@ waves_of_panels <- function(now, then, called) {
     stop_input(sprintf("The wave before has no column \"%s\".", name), "no_column", column = name, call = NULL)
   both <- intersect(names(now$data), names(then$data))
   joined <- lapply(stats::setNames(both, both), function(name) {
-    if (name %in% unlist(roles)) return(c(plain_role(now$data[[name]]), plain_role(then$data[[name]])))
-    waves_joined(now$data[[name]], then$data[[name]], name)
+    one <- waves_joined(now$data[[name]], then$data[[name]], name)
+    # what the design needs is joined by its words, though as a question it may differ
+    if (is_said(one) && name %in% unlist(roles)) c(plain_role(now$data[[name]]), plain_role(then$data[[name]])) else one
   })
   differing <- vapply(Filter(is_said, joined), in_words, "")
   data <- list2DF(joined[setdiff(both, names(differing))])
@@ -184,6 +185,7 @@ table_of_change <- function(compare, item, panel, style) {
   }
   x <- if (length(across) > 1L) table(across) else beside(table(across))
   layout <- s[intersect(names(s), c("decimals", "labels", "wrap", "shorten", "hide_under"))]
+  layout$bases <- "n" # weights of each wave stand on a scale of their own
   x <- attr(do.call(lay_out, c(list(quote(x)), layout, list(
     show = c("column", "difference"), stack = "brackets", against = "previous", marks = "differences", lines = "none",
     title = words("wave_title", question = table_title(x$totals[[1L]]), waves = levels(panel$data[[wave_column]])),

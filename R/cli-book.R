@@ -87,3 +87,29 @@ format_changes <- function(changes, width = cli::console_width()) {
                             Before = visible(changes$before), Now = visible(changes$now)), left = 4L)
   c(cli::style_bold("What changed in the questions"), "", text_of_part(part, width))
 }
+
+related_options <- function() {
+  c(in_group("Options",
+      one("--to", "NAME", "the question that all others are set against (default: all pairs)"),
+      several("--question", "NAME", "only these questions (may be given again, or with commas)"),
+      one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18\""),
+      one("--nearly", "NUMBER", "pairs of which one says so much of the other are set apart (default 0.95)",
+          number = TRUE),
+      one("--alpha", "NUMBER", "level of intervals and of the corrected p (default 0.05)", number = TRUE),
+      several("--ticks", "NAME=COLUMNS", "a tick-all question of these columns, such as 'reasons=reason_*'",
+              commas = FALSE),
+      out_option("write what is found")),
+    design_options(), sample_options()[1:2], file_options())
+}
+
+run_related <- function(options, files) {
+  for (path in options$out) check_output(path, NULL)
+  panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
+                       cluster = !!options$cluster, count = !!options$count, id = !!options$id)
+  if (!is.null(options$among)) panel <- among(panel, !!options$among)
+  panel <- ticks_as_asked(panel, options$ticks)
+  found <- related(panel, to = !!options$to, questions = !!options$question, nearly = options$nearly %||% 0.95,
+                   alpha = options$alpha)
+  publish_asked(found, options)
+  print(found)
+}

@@ -275,11 +275,7 @@ prepare_questions <- function(panel, options) {
     if (anyNA(breaks)) stop_words(sprintf("--band: \"%s\" is not a list of numbers.", part$value))
     panel <- band(panel, !!part$name, breaks = breaks)
   }
-  for (words in options$ticks) {
-    part <- name_and_value(words, "--ticks", "reasons=reason_work,reason_housing")
-    columns <- trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]])
-    panel <- do.call(ticks, c(list(panel), stats::setNames(list(columns), part$name)))
-  }
+  panel <- ticks_as_asked(panel, options$ticks)
   for (words in options$split) {
     part <- name_and_value(words, "--split", "reasons=;")
     if (!nzchar(part$value)) stop_words("--split: the sign that parts the ticks is missing.")
@@ -309,6 +305,15 @@ prepare_questions <- function(panel, options) {
   for (words in options$net) {
     part <- name_and_answers(words, "--net", "ferry=Satisfied in all: Satisfied, Very satisfied")
     panel <- do.call(net, c(list(panel, part$name), part$answers))
+  }
+  panel
+}
+
+ticks_as_asked <- function(panel, asked) {
+  for (words in asked) {
+    part <- name_and_value(words, "--ticks", "reasons=reason_work,reason_housing")
+    columns <- trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]])
+    panel <- do.call(ticks, c(list(panel), stats::setNames(list(columns), part$name)))
   }
   panel
 }

@@ -9,19 +9,25 @@
 #' @param n (integer, default 2412) Number of records.
 #' @param seed (integer, default 1) The same seed gives the same records on every machine.
 #' @param settlements (integer, default 90) Number of clusters, at least 10.
+#' @param wave ("now" or "before", default "now") The survey, or the wave before it: other people of the same settlements,
+#'   who were more satisfied with the ferry and heated less often with heat pumps, were alike in all else, and were not
+#'   asked about the turbine.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `demo_records()`: data frame of answers, like one from [read_records()]. `demo_file()`: path of a shipped
 #'   file.
 #' @export
 #' @examples
 #' str(demo_records(100)[, c("island", "age", "ferry")])
-demo_records <- function(n = 2412L, seed = 1L, settlements = 90L, ...) {
+demo_records <- function(n = 2412L, seed = 1L, settlements = 90L, wave = c("now", "before"), ...) {
   nothing_else(...)
-  coded_records(demo_codes(n, seed, settlements), demo_codebook(), source = list(file = "demo_records()"))
+  wave <- first_of(wave)
+  check_choice(wave, c("now", "before"), "wave", environment())
+  coded_records(demo_codes(n, seed, settlements, wave), demo_codebook(), source = list(file = "demo_records()"))
 }
 
 #' @rdname demo_records
-#' @param name ("veyra.csv" or "veyra.schema.json") Which shipped file.
+#' @param name ("veyra.csv", "veyra-before.csv", "veyra.schema.json", "veyra.plan.yml", "plan.schema.json" or
+#'   "house.yml") Which shipped file.
 #' @export
 demo_file <- function(name = "veyra.csv", ...) {
   nothing_else(...)
@@ -37,7 +43,7 @@ demo_file <- function(name = "veyra.csv", ...) {
 demo_codebook <- function() read_codebook(demo_file("veyra.schema.json"))
 
 # Raw codes, as the shipped file has them. The caller's random numbers are left as they were.
-demo_codes <- function(n, seed, settlements) {
+demo_codes <- function(n, seed, settlements, wave = "now") {
   call <- rlang::caller_env()
   for (arg in c("n", "settlements"))
     if (!is.numeric(get(arg)) || length(get(arg)) != 1L || is.na(get(arg)) || get(arg) < 10) {
@@ -51,7 +57,13 @@ demo_codes <- function(n, seed, settlements) {
     if (is.null(before)) rm(".Random.seed", envir = globalenv()) else assign(".Random.seed", before, globalenv())
   })
   set.seed(seed, "Mersenne-Twister", "Inversion", "Rejection")
-  demo_answers(as.integer(n), demo_places(as.integer(settlements)))
+  places <- demo_places(as.integer(settlements))
+  if (wave == "now") return(demo_answers(as.integer(n), places))
+  # other people of the same places
+  set.seed(seed + 1e6)
+  before <- demo_answers(as.integer(n), places, ferry_then = 0.45, pumps_then = -0.8)
+  before$id <- sub("V", "U", before$id, fixed = TRUE)
+  before[names(before) != "turbine"]
 }
 
 # Settlements: their island, size, and what makes people of one place alike.
@@ -78,7 +90,8 @@ draw_ordered <- function(latent, shares) {
   findInterval(latent, cut) + 1L
 }
 
-demo_answers <- function(n, place) {
+# `ferry_then` and `pumps_then` are what changed since the wave before.
+demo_answers <- function(n, place, ferry_then = 0, pumps_then = 0) {
   with_noise <- function(x, size) x * size + sqrt(1 - size^2) * stats::rnorm(n)
   at <- sample.int(length(place$island), n, TRUE, place$size * c(0.8, 0.9, 1, 1.2, 1.5)[place$island])
   island <- place$island[at]
@@ -90,6 +103,7 @@ demo_answers <- function(n, place) {
     outer((age - 50) / 20, c(0.9, -0.2, -0.7, 0, -0.2))))
   heating_by_island <- rbind(c(1, 0.7, 0.4, 0.1, 2), c(1.6, 0.8, 0.9, 0.5, -3), c(0.6, 1.1, 1, 0.9, -3),
                              c(1.9, 0.1, -0.2, 1.3, -3), c(0.9, 0.4, 1.4, 1.6, -3))
+  heating_by_island[, 3L] <- heating_by_island[, 3L] + pumps_then
   heating <- draw(exp(heating_by_island[island, ] + outer(place$remote[at], c(0.5, -0.2, -0.5, 0.6, -0.4))))
   way_off <- draw(exp(matrix(c(1.8, 0.5, -0.5, -1), n, 4, TRUE) + outer(place$remote[at], c(0, -0.5, 0.8, 0.3)) +
                         outer(island == 1, c(0, 1.1, -0.3, 0))))
@@ -100,7 +114,8 @@ demo_answers <- function(n, place) {
   mode <- sample.int(3L, n, TRUE, c(0.46, 0.38, 0.16))
 
   ferry_feeling <- with_noise(place$remote[at],
-                              0.35) - 0.3 * (island == 3) + 0.35 * (island == 1) - 0.25 * (way_off == 1)
+                              0.35) - 0.3 * (island == 3) + 0.35 * (island == 1) - 0.25 * (way_off == 1) +
+    ferry_then
   ferry <- draw_ordered(ferry_feeling, c(0.14, 0.24, 0.22, 0.28, 0.12))
   internet <- draw_ordered(with_noise(place$cable[at], 0.6), c(0.18, 0.27, 0.35, 0.20))
   turbine <- draw_ordered(stats::rnorm(n) - 0.35 * scale_age(age) + 0.25 * (heating == 3),

@@ -73,7 +73,8 @@ result_titles <- c(
   fairlattice_shares = "section.shares",
   fairlattice_means = "section.means", fairlattice_items = "section.items", fairlattice_cautions = "section.cautions",
   fairlattice_goodness = "section.goodness", fairlattice_look = "section.look",
-  fairlattice_recheck = "section.recheck")
+  fairlattice_recheck = "section.recheck", fairlattice_related = "section.related",
+  fairlattice_summary = "front.summary")
 
 published_tables <- function(entries) lapply(Filter(function(entry) entry$kind == "table", entries), `[[`, "x")
 

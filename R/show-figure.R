@@ -239,3 +239,9 @@ figure_size <- function(f, kind) {
   c(width = if (kind == "stacked") 8.6 else max(6, min(14, 3 + 1.1 * nrow(f$across$categories))),
     height = layers * (1.5 + 0.45 * rows))
 }
+
+# The picture that goes along with a result: a plot, its size in inches, and what it shows in words; NULL for most.
+picture_of <- function(x) UseMethod("picture_of")
+
+#' @export
+picture_of.default <- function(x) NULL

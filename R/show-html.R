@@ -109,7 +109,7 @@ html_result <- function(entry, k, heading) {
              pairs = tag$table(class = "plain", tag$tbody(Map(function(label, text) {
                tag$tr(tag$th(scope = "row", label), tag$td(class = "words", held(text)))
              }, part$labels, part$texts, USE.NAMES = FALSE))))
-    }))
+    }), html_picture(entry$x))
 }
 
 html_columns <- function(part) {
@@ -239,29 +239,44 @@ on_cores <- function(x, work) {
 }
 
 html_figure <- function(f, kind, call) {
+  html_image(function(file) draw_figure(f, kind, file, "svg", call), figures[[kind]]$tell(f), call)
+}
+
+# The picture of a result, where it has one and it can be drawn.
+html_picture <- function(x) {
+  picture <- if (requireNamespace("ggplot2", quietly = TRUE)) picture_of(x)
+  if (!is.null(picture)) html_image(function(file) draw_picture(picture, file, "svg", NULL), picture$alt, NULL)
+}
+
+html_image <- function(draw, alt, call) {
   file <- scratch_file(".svg")
   on.exit(unlink(file))
-  draw_figure(f, kind, file, "svg", call)
+  draw(file)
   if (!is_whole(file, "svg")) stop_no_room(call)
   # as an image, not inline: two drawings on a page would share the names of their glyphs
   data <- paste0("data:image/svg+xml;base64,", jsonlite::base64_enc(readBin(file, "raw", file.size(file))))
-  htmltools::tags$figure(htmltools::tags$img(src = gsub("\n", "", data), alt = figures[[kind]]$tell(f)))
+  htmltools::tags$figure(htmltools::tags$img(src = gsub("\n", "", data), alt = alt))
 }
 
 draw_figure <- function(f, kind, file, device, call) {
   need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
+  size <- figure_size(f, kind)
+  draw_picture(list(plot = plot_of(f, kind, call), width = size[["width"]], height = size[["height"]]), file, device,
+               call)
+}
+
+draw_picture <- function(picture, file, device, call) {
+  size <- c(width = picture$width, height = picture$height)
   if (!capabilities("cairo")) {
     stop_input(c("This R cannot draw figures: it was built without cairo.", i = "Ask for figure = \"none\"."),
                "package", call = call)
   }
-  size <- figure_size(f, kind)
-  plot <- plot_of(f, kind, call)
   switch(device, svg = grDevices::svg(file, size[["width"]], size[["height"]]),
          pdf = grDevices::cairo_pdf(file, size[["width"]], size[["height"]]),
          png = grDevices::png(file, size[["width"]], size[["height"]], units = "in", res = 150, type = "cairo"))
   opened <- grDevices::dev.cur()
   on.exit(grDevices::dev.off(opened))
-  print(plot)
+  print(picture$plot)
 }
 
 page_style <- "

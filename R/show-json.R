@@ -181,7 +181,7 @@ data_in_page <- function(text) {
   text <- paste(text, collapse = "\n")
   from <- regexpr(sprintf("id=\"%s\">", html_data_id), text, fixed = TRUE)
   if (from < 0L) return(NULL)
-  rest <- substring(text, from + attr(from, "match.length"))
+  rest <- substr(text, from + attr(from, "match.length"), nchar(text)) # substring() would stop after a million
   substr(rest, 1L, regexpr("</script>", rest, fixed = TRUE) - 1L)
 }
 

@@ -120,13 +120,13 @@ writers <- list(
     write_whole(json_entries(entries), file)
   }),
   svg = new_writer("the figure, which can be made larger", sheet = FALSE, write = function(entries, file, asked) {
-    write_figure(published_tables(entries), file, asked, "svg")
+    write_figure(entries, file, asked, "svg")
   }),
   png = new_writer("the figure as a picture", sheet = FALSE, write = function(entries, file, asked) {
-    write_figure(published_tables(entries), file, asked, "png")
+    write_figure(entries, file, asked, "png")
   }),
   figure.pdf = new_writer("the figure for LaTeX or print", sheet = FALSE, write = function(entries, file, asked) {
-    write_figure(published_tables(entries), file, asked, "pdf")
+    write_figure(entries, file, asked, "pdf")
   })
 )
 
@@ -147,8 +147,14 @@ ending_of <- function(path) {
   if (length(known)) known[which.max(nchar(known))] else tolower(tools::file_ext(path))
 }
 
-write_figure <- function(tables, file, asked, device) {
+write_figure <- function(entries, file, asked, device) {
   call <- asked$call
+  tables <- published_tables(entries)
+  picture <- if (!length(tables) && length(entries) == 1L) picture_of(entries[[1L]]$x)
+  if (!is.null(picture)) {
+    need_package("ggplot2", "draw a figure", call)
+    return(draw_picture(picture, file, device, call))
+  }
   if (length(tables) != 1L) {
     stop_input(c(sprintf("A %s file holds one figure, and there are %d tables.", toupper(device), length(tables)),
                  i = "Write a page, or one table at a time."), "format", call = call)

@@ -72,16 +72,16 @@ departures_parts <- function(cells, kind, most) {
              words("marked_beyond", residual = name_of("residual", kind), critical = critical)), gap_part)
 }
 
-# Columns under their names and a rule; the longest label gives way where they are too wide.
+# Columns under their names and a rule; the longest labels give way where they are too wide.
 text_columns <- function(part, width) {
   columns <- part$columns
   left <- part$left
   widths <- vapply(seq_along(columns), function(k) max(text_width(c(names(columns)[k], columns[[k]]))), 0L)
   over <- sum(widths + 2L) + nchar(part$indent) - width
   if (over > 0L && part$cut) {
-    k <- which(left)[which.max(widths[left])]
-    widths[k] <- max(16L, widths[k] - over)
-    columns[[k]] <- shorten(columns[[k]], widths[k])
+    room <- sum(widths[left]) - over
+    widths[left] <- pmin(widths[left], pmax(16L, as.integer(fitted_widths(widths[left], room))))
+    columns[left] <- Map(shorten, columns[left], widths[left])
   }
   cells <- Map(function(name, column, width, k) pad(c(name, column), width, if (left[k]) "left" else "right"),
                names(columns), columns, widths, seq_along(columns))

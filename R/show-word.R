@@ -27,12 +27,12 @@ word_parts <- function(text) {
   at <- utils::tail(gregexpr("<w:sectPr", text, fixed = TRUE)[[1L]], 1L)
   if (at < 0L) at <- utils::tail(gregexpr("</w:body>", text, fixed = TRUE)[[1L]], 1L)
   before <- substr(text, 1L, at - 1L)
-  rest <- substring(text, at)
+  rest <- substr(text, at, nchar(text))
   section <- regmatches(rest, regexpr("(?s)^<w:sectPr.*?(</w:sectPr>|/>(?=</w:body>))", rest, perl = TRUE))
   if (!grepl("<w:t[ >]|<w:drawing|<w:tbl>|<w:sectPr", before))
     before <- sub("(?s)(<w:body>).*$", "\\1", before, perl = TRUE)
   list(before = before, section = c(section, "<w:sectPr/>")[1L],
-       after = if (length(section)) substring(rest, nchar(section) + 1L) else rest)
+       after = if (length(section)) substr(rest, nchar(section) + 1L, nchar(rest)) else rest)
 }
 
 # The pictures that the text names, as parts of the package.

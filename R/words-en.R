@@ -1092,7 +1092,6 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   wave.before = "Before",
   wave.now = "Now",
-  wave.question = "Wave",
   wave_title = function(question, waves) sprintf("%s: from %s to %s", question, waves[1L], waves[2L]),
   wave.none = "No comparison with the wave before",
   wave_differs = function(question) sprintf("%s is not of the same kind in both waves", question),
@@ -1108,6 +1107,40 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             plural(chapters, "chapter"))
   },
   plan.outputs = "Would be written:",
+  section.related = "Which questions are related?",
+  column.with = "With",
+  related.progress = "Pairs",
+  related.ticked = "Ticked",
+  related.not_ticked = "Not ticked",
+  related.no_values = "no single values",
+  related.one_answer = "one answer only",
+  related.many_answers = function(answers) {
+    sprintf("%s different answers: combine them, or cut a number into bands", format_count(answers))
+  },
+  related.copies = function(question, other) {
+    sprintf("%s and %s nearly determine one another.", quoted(question), quoted(other))
+  },
+  related.says = function(question, other) {
+    sprintf("%s nearly determines %s.", quoted(question), quoted(other))
+  },
+  related.apart = "Set apart, since one of the two nearly says the other:",
+  related.left_out = "Left out:",
+  related.said = function(to, pairs, expected, tests, significant, alpha) {
+    sprintf(paste("%s, strongest first. Of %s %s about %s would be significant at %s by chance; after correction over",
+                  "all of them (Benjamini-Hochberg) %s %s."),
+            if (is.null(to)) sprintf("%s %s of questions", format_count(pairs), plural(pairs, "pair")) else
+              sprintf("%s %s against %s", format_count(pairs), plural(pairs, "question"), quoted(to)),
+            format_count(tests), plural(tests, "test"),
+            if (expected < 10) format_number(expected, 1L) else format_count(expected), format_alpha(alpha),
+            if (significant) format_count(significant) else "none", plural(significant, "is", "are"))
+  },
+  related.sure = "significant after correction",
+  related.unsure = "not significant",
+  related.picture = function(to) sprintf("How strongly questions are related to %s", quoted(to)),
+  related.axis = function(alpha) sprintf("Cram\u00e9r's V with its %s interval", confidence_words(alpha)),
+  related.field = "How strongly questions are related",
+  related.field_key = "Cram\u00e9r's V; figures stand where it is significant after correction over all pairs",
+  related.picture_alt = function(best) sprintf("Strongest: %s.", paste(best, collapse = "; ")),
   cache.unreadable = function(file) sprintf("The book kept in \"%s\" cannot be read and is made anew.", file),
   cache.unwritten = function(folder) sprintf("The book could not be kept in \"%s\" for the next run.", folder)
 )

@@ -53,3 +53,4 @@ writeLines(jsonlite::toJSON(schema, auto_unbox = TRUE, pretty = TRUE, digits = N
 
 library(fairlattice)
 data.table::fwrite(fairlattice:::demo_codes(2412L, 1L, 90L), "inst/extdata/veyra.csv")
+data.table::fwrite(fairlattice:::demo_codes(1986L, 1L, 90L, "before"), "inst/extdata/veyra-before.csv")
