@@ -17,6 +17,10 @@ tally_kernel <- function(down, across, each, unit, weight, count, aside, down_an
     .Call(`_fairlattice_tally_kernel`, down, across, each, unit, weight, count, aside, down_answers, across_answers, each_answers, units, threads)
 }
 
+tally_many_kernel <- function(codes, answers, asked, unit, weight, count, aside, units, threads) {
+    .Call(`_fairlattice_tally_many_kernel`, codes, answers, asked, unit, weight, count, aside, units, threads)
+}
+
 sum_by_cell_kernel <- function(place, w, cells) {
     .Call(`_fairlattice_sum_by_cell_kernel`, place, w, cells)
 }

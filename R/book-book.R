@@ -44,7 +44,8 @@ book <- function(plan, only = NULL, records = NULL, before = NULL, cache = FALSE
   out <- structure(list(title = plan$asked$title %||% words("book.title"), chapters = chapters, tables = made,
                         language = plan$asked$language, style = plan$style, outputs = outputs_of_plan(plan),
                         called = if (!is.null(plan$compare)) levels(plan$compare$panel$data[[wave_column]]),
-                        front = front_of(plan$panel, plan$asked$across)), class = "fairlattice_book")
+                        front = front_of(plan$panel, plan$asked$across), kept = new.env(parent = emptyenv())),
+                   class = "fairlattice_book")
   keep_book(out, kept)
   out
 }
@@ -88,7 +89,7 @@ tables_named <- function(plan, items, only, call) {
 made_tables <- function(plan, items) {
   panels <- panels_of_items(plan$panel, items)
   compared <- if (!is.null(plan$compare))
-    panels_of_items(kept_among(plan, plan$compare$panel, plan$asked, character()), items)
+    panels_of_items(kept_among(plan, plan$compare$panel, plan$asked, character()), items, with_waves_within)
   work <- function(k) {
     item <- items[[k]]
     made <- made_table(item, panels[[item_key(item)]], plan$style)
@@ -102,14 +103,13 @@ made_tables <- function(plan, items) {
 item_key <- function(item) paste(c("among", vapply(item$among, function(one) one$among, "")), collapse = "\r")
 
 # The panel of every filter that occurs, with the sums of all its tables.
-panels_of_items <- function(panel, items) {
+panels_of_items <- function(panel, items, ready = with_tallies) {
   key <- vapply(items, item_key, "")
-  kept <- lapply(stats::setNames(unique(key), unique(key)), function(one) {
+  lapply(stats::setNames(unique(key), unique(key)), function(one) {
     own <- items[key == one]
     for (condition in own[[1L]]$among) panel <- among(panel, !!condition$among, condition$base)
-    with_tallies(panel, own)
+    ready(panel, own)
   })
-  kept
 }
 
 # The value of an expression, or what went wrong in words.
@@ -124,8 +124,7 @@ made_table <- function(item, panel, style) {
   if (is.character(along)) x <- along
   c(item[c("number", "chapter", "down", "across", "each", "settings")],
     list(title = title_of_item(x, item, panel), table = if (!is.character(x)) x,
-         failure = if (is.character(x)) x, along = if (!is.character(along)) along,
-         summary = if (!is.character(x)) pairs_of_table(x, item$number)))
+         failure = if (is.character(x)) x, along = if (!is.character(along)) along))
 }
 
 table_of_item <- function(item, panel, style) {
@@ -136,7 +135,7 @@ table_of_item <- function(item, panel, style) {
                shares = item$shares, overlap = isTRUE(s$overlap) && length(item$across) > 1L)
   layout <- s[intersect(names(s), names(layout_checks))]
   layout$title <- item$title
-  x <- attr(do.call(lay_out, c(list(quote(x)), layout, list(style = style))), "of")
+  x <- with_layout(x, layout, style)
   x$layout$number <- as.character(item$number)
   x$layout$lines <- x$layout$lines %||% "usual"
   work_out(x)
@@ -168,7 +167,7 @@ results_along <- function(x, item) {
 # Work on many tables, on several cores where processes can be forked; tells how far it is between batches, where it
 # can be interrupted.
 in_batches <- function(x, work, name, what = words("book.progress")) {
-  size <- 8L * setting("threads")
+  size <- 64L * setting("threads")
   out <- list()
   show_progress(0, length(x), what)
   for (from in seq(1L, length(x), by = size)) {

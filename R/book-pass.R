@@ -1,2 +1,14 @@
-# All sums of a book from one pass.
-with_tallies <- function(panel, items) panel
+# All sums of a book from one pass: which pairs of questions its tables need.
+
+with_tallies <- function(panel, items) {
+  with_ready_tallies(panel, unlist(lapply(items, pairs_of_item), recursive = FALSE))
+}
+
+# Pairs of questions by their sides; of a question alone everybody stands across.
+pairs_of_item <- function(item) {
+  unlist(lapply(item$down, function(down) {
+    lapply(setdiff(item$across, down) %||% character(), function(across) c(down = down, across = across, each = item$each))
+  }), recursive = FALSE) %or% lapply(item$down, function(down) c(down = down, across = everybody, each = item$each))
+}
+
+`%or%` <- function(x, otherwise) if (length(x)) x else otherwise

@@ -239,7 +239,8 @@ related_field <- function(data, most) {
     ggplot2::geom_text(ggplot2::aes(label = .data$text, colour = .data$dark), size = 2.9,
                        show.legend = FALSE) +
     ggplot2::scale_colour_manual(values = c("FALSE" = "#1c1c1c", "TRUE" = "white")) +
-    ggplot2::scale_fill_gradient(low = "#f2f6f7", high = "#005a6e", limits = c(0, NA), name = words("column.cramers_v")) +
+    ggplot2::scale_fill_gradient(low = "#f2f6f7", high = "#005a6e", limits = c(0, NA), name = words("column.cramers_v"),
+                                 guide = ggplot2::guide_colourbar(barwidth = 12)) +
     ggplot2::coord_fixed() +
     ggplot2::labs(title = words("related.field"), subtitle = words("related.field_key"), x = NULL, y = NULL) +
     figure_theme(NULL) +

@@ -121,7 +121,7 @@ entries_of_item <- function(one, b, found, as) {
   table <- c(new_table(x), list(number = number, figure = if (report) one$settings$figure else "none"))
   table$paragraphs <- if (!report || own == "none") FALSE else own
   table$drawn <- if (report) drawn_of(one, found)
-  table$finding <- if (report && !guards(x$layout)) finding_of_table(one, found)
+  table$finding <- if (report && !guards(x$layout)) finding_of_table(one, b, found)
   change <- if (!is.null(one$change)) change_entry(one, number)
   along <- unlist(lapply(seq_along(one$along), function(k) numbered_finding(one$along[[k]], number, k)),
                   recursive = FALSE)

@@ -70,8 +70,11 @@ summary.fairlattice_book <- function(object, ...) {
 }
 
 all_rows <- function(b) {
-  rows <- bind_frames(lapply(b$tables, `[[`, "summary"))
-  rows %||% pair_row_none()
+  numbers <- vapply(b$tables, function(one) one$number, 0L)
+  once(b$kept, "rows", list(numbers, setting("language")), {
+    made <- Filter(function(one) is.null(one$failure), b$tables)
+    bind_frames(lapply(made, function(one) pairs_of_table(one$table, one$number))) %||% pair_row_none()
+  })
 }
 
 pair_row_none <- function() {
@@ -139,9 +142,11 @@ best_pair <- function(pairs) {
 }
 
 # The finding of one table of the book, in a sentence.
-finding_of_table <- function(one, found) {
+finding_of_table <- function(one, b, found) {
   pairs <- found[found$table == one$number, ]
-  if (nrow(pairs)) finding_of(pairs, pairs) else one$summary$finding[1L]
+  if (nrow(pairs)) return(finding_of(pairs, pairs))
+  rows <- all_rows(b)
+  rows$finding[rows$table == one$number][1L]
 }
 
 # ---- what is true of all tables ----

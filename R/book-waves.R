@@ -163,6 +163,21 @@ answers_changed <- function(now, then, name, row) {
 
 # ---- the table of a change ----
 
+within_wave <- function(names) if (length(names)) paste0(names, wave_column)
+
+# The panel of both waves with every question across subdivided by the wave, and the sums of all its tables.
+with_waves_within <- function(panel, items) {
+  for (name in intersect(unique(unlist(lapply(items, `[[`, "across"))), names(panel$data))) {
+    if (!is.null(attr(panel$data[[name]], "items", exact = TRUE))) next # items do not exclude each other
+    panel <- subdivide(panel, !!name, !!wave_column, name = within_wave(name))
+    attr(panel$data[[within_wave(name)]], "label") <- label_of(panel$data[[name]]) %||% name
+  }
+  with_tallies(panel, lapply(items, function(item) {
+    known <- function(names) intersect(names, names(panel$data))
+    list(down = known(item$down), across = known(c(wave_column, within_wave(item$across))))
+  }))
+}
+
 # A question down by wave, and by wave within the answers of every question across, each column against the one before
 # it; or why there is none.
 table_of_change <- function(compare, item, panel, style) {
@@ -170,15 +185,7 @@ table_of_change <- function(compare, item, panel, style) {
   if (length(differing)) return(paste(differing, collapse = " "))
   absent <- setdiff(c(item$down, item$across), names(panel$data))
   if (length(absent)) return(words("wave_lacks", questions = absent))
-  across <- wave_column
-  for (name in item$across) {
-    ticked <- !is.null(attr(panel$data[[name]], "items", exact = TRUE))
-    if (ticked || name %in% item$down) next
-    within <- paste0(name, wave_column)
-    panel <- subdivide(panel, !!name, !!wave_column, name = within)
-    attr(panel$data[[within]], "label") <- label_of(panel$data[[name]]) %||% name
-    across <- c(across, within)
-  }
+  across <- c(wave_column, intersect(within_wave(setdiff(item$across, item$down)), names(panel$data)))
   s <- item$settings
   table <- function(across) {
     lattice(panel, down = !!item$down, across = !!across, alpha = s$alpha, correction = s$correction, percent = "column")
@@ -186,10 +193,10 @@ table_of_change <- function(compare, item, panel, style) {
   x <- if (length(across) > 1L) table(across) else beside(table(across))
   layout <- s[intersect(names(s), c("decimals", "labels", "wrap", "shorten", "hide_under"))]
   layout$bases <- "n" # weights of each wave stand on a scale of their own
-  x <- attr(do.call(lay_out, c(list(quote(x)), layout, list(
+  x <- with_layout(x, c(layout, list(
     show = c("column", "difference"), stack = "brackets", against = "previous", marks = "differences", lines = "none",
-    title = words("wave_title", question = table_title(x$totals[[1L]]), waves = levels(panel$data[[wave_column]])),
-    style = style))), "of")
+    title = words("wave_title", question = table_title(x$totals[[1L]]), waves = levels(panel$data[[wave_column]])))),
+    style)
   x$layout$total <- FALSE
   x
 }

@@ -9,7 +9,12 @@ data_of <- function(x, call) {
 }
 
 with_column <- function(x, name, column) {
-  if (inherits(x, "fairlattice_panel")) x$data[[name]] <- column else x[[name]] <- column
+  if (!inherits(x, "fairlattice_panel")) {
+    x[[name]] <- column
+    return(x)
+  }
+  x$ready <- NULL # sums of the column as it was
+  x$data[[name]] <- column
   x
 }
 

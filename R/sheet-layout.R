@@ -73,8 +73,13 @@ lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL, 
   call <- environment()
   if (inherits(x, "fairlattice_sheets")) x <- attr(x, "of")
   check_table(x, call)
+  as_sheets(with_layout(x, mget(names(layout_checks), call), style, call))
+}
+
+# The table with what is asked of its layout; no sheet is made yet.
+with_layout <- function(x, asked, style = NULL, call = NULL) {
   if (!is.null(style)) style <- as_style(style, call)
-  asked <- checked_layout(mget(names(layout_checks), call), call)
+  asked <- checked_layout(asked, call)
   # what is asked goes before what was asked earlier, and that before the style
   x$layout <- utils::modifyList(as.list(x$layout), asked)
   if (!is.null(style)) {
@@ -82,9 +87,9 @@ lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL, 
     x$layout$style <- style
   }
   check_rounded(x$layout, call)
-  if (!is.null(against))
-    check_against(against, unlist(lapply(single_tables(x), answers_compared, layout = x$layout)), call)
-  as_sheets(x)
+  if (!is.null(asked$against))
+    check_against(asked$against, unlist(lapply(single_tables(x), answers_compared, layout = x$layout)), call)
+  x
 }
 
 as_sheets <- function(x) structure(sheets_of(x), of = x, class = "fairlattice_sheets")

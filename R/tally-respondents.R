@@ -178,6 +178,7 @@ check_plain <- function(x, name, arg, call) {
 set_aside <- function(panel, test, code, detail = "") {
   test <- test & !is.na(test)
   if (!any(test)) return(panel)
+  panel$ready <- NULL
   if (is.null(panel$aside)) panel$aside <- integer(nrow(panel$data))
   known <- panel$reasons
   place <- which(known$code == code & known$detail == detail)

@@ -34,6 +34,8 @@ tally_of <- function(panel, down, across, each = NULL, ...) {
 
 tally_columns <- function(panel, down, across, each, call) {
   check_questions(down, across, each, panel$roles, call)
+  ready <- ready_tally(panel, down, across, each)
+  if (!is.null(ready)) return(ready)
   names <- c(down = down, across = across, each = each)
   answers <- lapply(names, function(name) as_answers(panel$data[[name]], name, call, codes = FALSE))
   questions <- Map(describe_question, answers, names)
@@ -47,10 +49,7 @@ tally_columns <- function(panel, down, across, each, call) {
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
   cells <- list2DF(cells)
   if (length(panel$replicates)) cells$replicates <- sum_replicates(panel, answers, cells)
-  aside <- panel$reasons
-  aside$records <- tabulate(panel$aside %||% integer(), nrow(aside))
-  if (!is.null(panel$before)) aside <- rbind(panel$before, aside)
-  new_tally(questions, panel$design, cells, aside, nrow(panel$data) + sum(panel$before$records),
+  new_tally(questions, panel$design, cells, aside_of(panel), nrow(panel$data) + sum(panel$before$records),
             tally_facts(panel, answers))
 }
 

@@ -80,6 +80,25 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// tally_many_kernel
+Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers, Rcpp::IntegerMatrix asked, SEXP unit, SEXP weight, SEXP count, SEXP aside, int units, int threads);
+RcppExport SEXP _fairlattice_tally_many_kernel(SEXP codesSEXP, SEXP answersSEXP, SEXP askedSEXP, SEXP unitSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP asideSEXP, SEXP unitsSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type codes(codesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type answers(answersSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerMatrix >::type asked(askedSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type unit(unitSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type weight(weightSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type count(countSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type aside(asideSEXP);
+    Rcpp::traits::input_parameter< int >::type units(unitsSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(tally_many_kernel(codes, answers, asked, unit, weight, count, aside, units, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
 // sum_by_cell_kernel
 Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericVector w, int cells);
 RcppExport SEXP _fairlattice_sum_by_cell_kernel(SEXP placeSEXP, SEXP wSEXP, SEXP cellsSEXP) {
@@ -232,6 +251,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_count_random_kernel", (DL_FUNC) &_fairlattice_count_random_kernel, 7},
     {"_fairlattice_random_table_kernel", (DL_FUNC) &_fairlattice_random_table_kernel, 4},
     {"_fairlattice_tally_kernel", (DL_FUNC) &_fairlattice_tally_kernel, 12},
+    {"_fairlattice_tally_many_kernel", (DL_FUNC) &_fairlattice_tally_many_kernel, 9},
     {"_fairlattice_sum_by_cell_kernel", (DL_FUNC) &_fairlattice_sum_by_cell_kernel, 3},
     {"_fairlattice_missing_for_kernel", (DL_FUNC) &_fairlattice_missing_for_kernel, 1},
     {"_fairlattice_reason_of_kernel", (DL_FUNC) &_fairlattice_reason_of_kernel, 1},

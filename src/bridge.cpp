@@ -22,6 +22,7 @@
 #include "reasons.h"
 #include "scores.h"
 #include "tally.h"
+#include "tally_many.h"
 
 namespace {
 
@@ -70,6 +71,21 @@ fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::Int
   must(rows.size() > 0 && columns.size() > 0 && sums[0] == sums[1] && sums[0] < 2147483647.0,
        "the margins of a table do not agree");
   return {std::vector<int>(rows.begin(), rows.end()), std::vector<int>(columns.begin(), columns.end()), observed};
+}
+
+// The cells of a tally, as columns.
+Rcpp::List columns_of(const fairlattice::Tally& t) {
+  using namespace Rcpp;
+  const R_xlen_t size = t.cell.size();
+  NumericVector n_records(size), n(size), weighted(size), weighted_squared(size);
+  for (R_xlen_t i = 0; i < size; ++i) {
+    n_records[i] = t.cell[i].records;
+    n[i] = t.cell[i].respondents;
+    weighted[i] = t.cell[i].weight;
+    weighted_squared[i] = t.cell[i].weight_squared;
+  }
+  return List::create(_["unit"] = t.unit, _["down"] = t.down, _["across"] = t.across, _["each"] = t.each,
+                      _["records"] = n_records, _["n"] = n, _["w"] = weighted, _["w2"] = weighted_squared);
 }
 
 void look_for_interrupt(void*) { R_CheckUserInterrupt(); }
@@ -159,18 +175,40 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
                                across_answers,
                                each_answers,
                                units};
-  fairlattice::Tally t = fairlattice::tally(records, threads);
+  return columns_of(fairlattice::tally(records, threads));
+}
 
-  const R_xlen_t size = t.cell.size();
-  NumericVector n_records(size), n(size), weighted(size), weighted_squared(size);
-  for (R_xlen_t i = 0; i < size; ++i) {
-    n_records[i] = t.cell[i].records;
-    n[i] = t.cell[i].respondents;
-    weighted[i] = t.cell[i].weight;
-    weighted_squared[i] = t.cell[i].weight_squared;
+// Many tables in one pass: `codes` of every question, and in `asked` which of them (from 0; -1 for none) are down, across
+// and each, a column a table. The R code has checked the answers.
+// [[Rcpp::export]]
+Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers, Rcpp::IntegerMatrix asked, SEXP unit,
+                             SEXP weight, SEXP count, SEXP aside, int units, int threads) {
+  must(codes.size() > 0 && codes.size() == answers.size() && units >= 1, "questions of many tables");
+  const R_xlen_t size = Rf_xlength(codes[0]);
+  fairlattice::Many records{static_cast<std::size_t>(size), {}, {}, codes_of(unit, size, units, "a design unit"),
+                            numbers_of(weight, size, "a weight"), numbers_of(count, size, "a count"),
+                            codes_of(aside, size, 2147483647, "a reason"), units};
+  if (records.unit)
+    must(size == 0 || *std::min_element(records.unit, records.unit + size) >= 1, "a record without a design unit");
+  for (R_xlen_t q = 0; q < codes.size(); ++q) {
+    must(answers[q] >= 0 && answers[q] < 65536, "a number of answers");
+    records.codes.push_back(codes_of(codes[q], size, answers[q], "answers of many tables"));
+    must(records.codes.back() != nullptr, "a question without codes");
+    records.answers.push_back(answers[q]);
   }
-  return List::create(_["unit"] = t.unit, _["down"] = t.down, _["across"] = t.across, _["each"] = t.each,
-                      _["records"] = n_records, _["n"] = n, _["w"] = weighted, _["w2"] = weighted_squared);
+  must(asked.nrow() == 3, "what is asked of many tables");
+  std::vector<fairlattice::Asked> tables;
+  for (int t = 0; t < asked.ncol(); ++t) {
+    for (int k = 0; k < 3; ++k) must(asked(k, t) >= (k ? -1 : 0) && asked(k, t) < codes.size(), "a question of a table");
+    tables.push_back({asked(0, t), asked(1, t), asked(2, t)});
+  }
+  std::vector<fairlattice::Tally> found = fairlattice::tally_many(records, tables, threads);
+  Rcpp::List out(found.size());
+  for (std::size_t t = 0; t < found.size(); ++t) {
+    out[t] = columns_of(found[t]);
+    found[t] = fairlattice::Tally();
+  }
+  return out;
 }
 
 // Sums of w over places 1..cells; place 0 is nowhere.

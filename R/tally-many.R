@@ -1,0 +1,69 @@
+# The tallies of many tables from one pass over the records. A panel that has them ready gives them to tally_columns();
+# whatever changes the panel makes it forget them.
+
+# `tables` is a list of c(down, across, each); across may be `everybody`. Questions that cannot be tabulated are left to
+# the table that asks for them, which says why.
+with_ready_tallies <- function(panel, tables) {
+  tables <- unique(tables)
+  if (length(tables) < 2L || length(panel$replicates)) return(panel)
+  names <- setdiff(unique(unlist(tables)), everybody)
+  answers <- lapply(stats::setNames(names, names), function(name) {
+    tryCatch(as_answers(panel$data[[name]], name, NULL, codes = FALSE), fairlattice_error = function(e) NULL)
+  })
+  sound <- names[vapply(answers, function(x) {
+    !is.null(x) && nlevels(x) < 65536L && codes_sound(x)
+  }, NA)]
+  tables <- Filter(function(one) all(one %in% c(sound, everybody)) && one[[1L]] %in% sound, tables)
+  if (!length(tables)) return(panel)
+  names <- setdiff(unique(unlist(tables)), everybody)
+  place <- function(one, side) if (side %in% names(one)) match(one[[side]], names, 0L) - 1L else -1L
+  asked <- matrix(vapply(tables, function(one) vapply(c("down", "across", "each"), place, 0, one = one), numeric(3L)), 3L)
+  storage.mode(asked) <- "integer"
+  cells <- tally_many_kernel(lapply(unname(answers[names]), plain_codes), vapply(answers[names], nlevels, 0L), asked,
+                             panel$unit, panel$weight, panel$count, panel$aside, nrow(panel$design$units),
+                             setting("threads"))
+  questions <- Map(describe_question, answers[names], names)
+  questions[[everybody]] <- everybody_question()
+  aside <- aside_of(panel)
+  panel$ready <- new.env(parent = emptyenv())
+  for (k in seq_along(tables)) {
+    one <- tables[[k]]
+    panel$ready[[ready_key(one)]] <- list(cells = list2DF(cells[[k]]), questions = questions[one], aside = aside,
+                                          answers = answers[one])
+  }
+  panel
+}
+
+ready_key <- function(one) paste(one, collapse = "\r")
+
+# The codes of a factor as a bare vector.
+plain_codes <- function(x) {
+  attributes(x) <- NULL
+  x
+}
+
+codes_sound <- function(x) {
+  codes <- plain_codes(x)
+  is.integer(codes) && !length(which(codes > nlevels(x)))
+}
+
+# The tally of a table that was made ready; NULL where there is none.
+ready_tally <- function(panel, down, across, each) {
+  found <- if (!is.null(panel$ready)) panel$ready[[ready_key(c(down, across, each))]]
+  if (is.null(found)) return(NULL)
+  sides <- c("down", "across", if (!is.null(each)) "each")
+  questions <- stats::setNames(found$questions, sides)
+  names <- c(down, across, each)
+  for (k in seq_along(questions)) if (names[k] != everybody) check_answer_count(questions[[k]], names[k], NULL)
+  answers <- stats::setNames(found$answers, sides)
+  if (across == everybody) answers$across <- rep(1L, nrow(panel$data))
+  new_tally(questions, panel$design, found$cells, found$aside, sum(found$aside$records) + sum(found$cells$records),
+            tally_facts(panel, answers))
+}
+
+# The records that are left out before they are tallied, by reason.
+aside_of <- function(panel) {
+  aside <- panel$reasons
+  aside$records <- tabulate(panel$aside %||% integer(), nrow(aside))
+  if (is.null(panel$before)) aside else rbind(panel$before, aside)
+}
