@@ -128,12 +128,13 @@ made_table <- function(item, panel, style) {
 }
 
 table_of_item <- function(item, panel, style) {
-  s <- item$settings
+  s <- function(name) item$settings[[name]]
   x <- lattice(panel, down = !!item$down, across = !!item$across, each = !!item$each,
-               explains = s$explains %||% "across", percent = s$percent, alpha = s$alpha, correction = s$correction,
-               keep_empty = s$keep_empty, paired = item$paired, peaks = isTRUE(s$peaks), p = s$p,
-               shares = item$shares, overlap = isTRUE(s$overlap) && length(item$across) > 1L)
-  layout <- s[intersect(names(s), names(layout_checks))]
+               explains = s("explains") %||% "across", percent = s("percent"), alpha = s("alpha"),
+               correction = s("correction"), keep_empty = s("keep_empty"), paired = item$paired,
+               peaks = isTRUE(s("peaks")), p = s("p"), shares = item$shares,
+               overlap = isTRUE(s("overlap")) && length(item$across) > 1L)
+  layout <- item$settings[intersect(names(item$settings), names(layout_checks))]
   layout$title <- item$title
   x <- with_layout(x, layout, style)
   x$layout$number <- as.character(item$number)

@@ -3,7 +3,13 @@
 # One output: its file, as what, and what else it takes.
 write_output <- function(b, one, call = NULL) {
   if (is_site(one$file)) return(write_site(b, one$file, call))
-  publish(b, one$file, template = one$template, formulas = isTRUE(one$formulas), as = kind_of_output(one$file, one$as),
+  as <- kind_of_output(one$file, one$as)
+  if (as == "data") # data have no looks, and nobody expects them to
+    b$tables <- lapply(b$tables, function(table) {
+      table$table$layout$style <- NULL
+      table
+    })
+  publish(b, one$file, template = one$template, formulas = isTRUE(one$formulas), as = as,
           figure = figure_in_output(b, one$file, one$as))
   one$file
 }

@@ -86,7 +86,7 @@ prepared_panel <- function(plan, panel) {
 # The verbs of `prepare`, each a call of the function of R that does it.
 prepare_steps <- list(
   band = function(x, with) {
-    band(x, !!with$question, breaks = with$breaks, n = with$n, width = with$width, labels = with$labels,
+    band(x, !!with$question, breaks = with$breaks, n = with[["n"]], width = with$width, labels = with$labels,
          closed = with$closed %||% "left", least = with$least, into = with$into)
   },
   join = function(x, with) {
@@ -115,11 +115,11 @@ prepare_steps <- list(
 kept_among <- function(plan, panel, section, path) {
   condition <- section$among
   if (is.null(condition)) {
-    if (!is.null(section$base))
+    if (!is.null(section[["base"]]))
       add_fault(plan, c(path, "base"), "\"base\" says who \"among\" keeps, so it needs that.")
     return(panel)
   }
-  or_fault(plan, c(path, "among"), among(panel, !!condition, section$base)) %||% panel
+  or_fault(plan, c(path, "among"), among(panel, !!condition, section[["base"]])) %||% panel
 }
 
 # ---- the tables ----
@@ -176,7 +176,7 @@ tables_of_entry <- function(plan, chapter, one, i, path) {
 
 # A condition and how it is called.
 section_condition <- function(section) {
-  if (!is.null(section$among)) list(list(among = section$among, base = section$base))
+  if (!is.null(section$among)) list(list(among = section$among, base = section[["base"]]))
 }
 
 # The questions across: of the table, of its chapter or of the plan; "none" makes a table of one question.

@@ -72,9 +72,19 @@ kind_of_output <- function(path, as = NULL) {
 as_entries.fairlattice_book <- function(x, call, width = Inf, as = NULL) {
   as <- as %||% "report"
   tables <- Filter(function(one) is.null(one$failure), x$tables)
-  if (as == "data") return(unlist(lapply(tables, function(one) list(new_table(one$table))), recursive = FALSE))
+  if (as == "data") return(data_of_book(tables, call))
   found <- summary(x)
   c(list(new_front(x)), front_entries(x, found, as), chapters_of_book(x, found, as))
+}
+
+# The tables as data, but for those whose counts are guarded, which is said.
+data_of_book <- function(tables, call) {
+  guarded <- vapply(tables, function(one) guards(one$table$layout), NA)
+  numbers <- vapply(tables, function(one) one$number, 0L)
+  if (any(guarded))
+    rlang::inform(words("book.not_in_data", tables = numbers[guarded]), class = "fairlattice_message")
+  if (all(guarded)) stop_input("The book has no table that may be listed as data.", "book", call = call)
+  lapply(tables[!guarded], function(one) new_table(one$table))
 }
 
 # What stands before the chapters: what is true of all tables, what is meant by what, the summary, the index.
@@ -146,6 +156,7 @@ numbered_finding <- function(x, number, k) {
 }
 
 numbered_sheets <- function(entry, number) {
+  entry$number <- number
   entry$parts <- lapply(entry$parts, function(part) {
     if (part$kind == "sheet") part$sheet$number <- number
     part

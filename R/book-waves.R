@@ -188,7 +188,7 @@ table_of_change <- function(compare, item, panel, style) {
   across <- c(wave_column, intersect(within_wave(setdiff(item$across, item$down)), names(panel$data)))
   s <- item$settings
   table <- function(across) {
-    lattice(panel, down = !!item$down, across = !!across, alpha = s$alpha, correction = s$correction, percent = "column")
+    lattice(panel, down = !!item$down, across = !!across, alpha = s[["alpha"]], correction = s[["correction"]], percent = "column")
   }
   x <- if (length(across) > 1L) table(across) else beside(table(across))
   layout <- s[intersect(names(s), c("decimals", "labels", "wrap", "shorten", "hide_under"))]

@@ -211,6 +211,7 @@ style_followed <- list(
   txt = c("rules", "decimals", "numbers", "language", "words", "layout"),
   csv = c("decimals", "numbers", "language", "words", "layout"),
   tidy.csv = character(),
+  parquet = character(),
   svg = c("fonts", "colours", "numbers", "language", "words"),
   png = c("fonts", "colours", "numbers", "language", "words"),
   figure.pdf = c("fonts", "colours", "numbers", "language", "words"),

@@ -109,7 +109,7 @@ can_carry <- function(tables) {
 json_entries <- function(entries) {
   # titles and texts of a book are no data
   data <- Filter(function(entry) !is.null(entry$x) || length(entry$frames), entries)
-  texts <- unlist(lapply(data, function(entry) {
+  texts <- unlist(on_cores(data, function(entry) {
     if (entry$kind == "table") vapply(single_tables(entry$x), json_of, "") else json_of_result(entry)
   }))
   if (length(texts) == 1L) texts else paste0("[\n", paste(texts, collapse = ",\n"), "\n]")

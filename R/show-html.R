@@ -62,7 +62,9 @@ html_contents <- function(entries, kinds, titles) {
 }
 
 # What stands before the chapters, and tables that could not be made, are listed too.
-in_contents <- function(entry) entry$kind == "result" && is.null(entry$x) && (is.null(entry$number) || entry$failed)
+in_contents <- function(entry) {
+  entry$kind == "result" && is.null(entry$x) && (is.null(entry$number) || isTRUE(entry$failed))
+}
 
 title_in_list <- function(entry) {
   x <- entry$x
@@ -221,21 +223,6 @@ css_fonts <- function(fonts) {
   one <- trimws(strsplit(fonts, ",", fixed = TRUE)[[1L]])
   generic <- c("serif", "sans-serif", "monospace", "system-ui")
   paste(ifelse(one %in% generic, one, paste0("'", gsub("'", "", one, fixed = TRUE), "'")), collapse = ", ")
-}
-
-# Each on a core of its own where processes can be forked: a figure takes longer to draw than its table to work out.
-on_cores <- function(x, work) {
-  cores <- if (.Platform$OS.type == "unix") min(setting("threads"), length(x)) else 1L
-  if (cores < 2L) return(lapply(x, work))
-  # errors are raised below, so the warnings about them are none
-  out <- suppressWarnings(parallel::mclapply(x, function(one) tryCatch(work(one), error = identity),
-                                             mc.cores = cores))
-  for (k in seq_along(out)) {
-    if (inherits(out[[k]], "error")) stop(out[[k]])
-    # its process was ended from outside
-    if (is.null(out[[k]]) || inherits(out[[k]], "try-error")) out[[k]] <- work(x[[k]])
-  }
-  out
 }
 
 html_figure <- function(f, kind, call) {

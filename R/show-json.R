@@ -110,8 +110,15 @@ json_text <- function(x) {
 # A mark that no text of x begins with.
 number_mark <- function(x) {
   mark <- "@number:"
-  while (any(startsWith(as.character(unlist(x)), mark), na.rm = TRUE)) mark <- paste0("@", mark)
+  texts <- texts_in(x)
+  while (any(startsWith(texts, mark), na.rm = TRUE)) mark <- paste0("@", mark)
   mark
+}
+
+# All texts, also those that are only the labels of a factor.
+texts_in <- function(x) {
+  if (is.list(x)) return(unlist(lapply(x, texts_in), use.names = FALSE) %||% character())
+  if (is.character(x)) as.vector(x) else if (is.factor(x)) levels(x) else character()
 }
 
 mark_numbers <- function(x, mark) {

@@ -9,7 +9,7 @@
 #' * `.pptx`: a slide a table with a table and a chart that can be edited, on a house's `template`;
 #' * `.tex`, `.pdf`: LaTeX, and what LaTeX makes of it;
 #' * `.md`: Markdown; `.txt`: plain text;
-#' * `.csv`: the table as it is printed, for a spreadsheet; `.tidy.csv`: one row a cell, for another program;
+#' * `.csv`: the table as it is printed, for a spreadsheet; `.tidy.csv`, `.parquet`: one row a cell, for another program;
 #' * `.json`: the documented JSON;
 #' * `.svg`, `.png`, `.figure.pdf`: the figure alone.
 #'
@@ -67,7 +67,8 @@ say_not_followed <- function(style, form) {
 # What is withheld in a table is not to stand in the file in another form.
 check_withheld <- function(entries, ending, formulas, call) {
   if (!any(vapply(published_tables(entries), function(table) guards(table$layout), NA))) return(invisible())
-  along <- Find(function(entry) entry$kind != "table" && !is.null(entry$x), entries)
+  # a book has left out what goes along with such a table
+  along <- Find(function(entry) entry$kind != "table" && !is.null(entry$x) && is.null(entry$number), entries)
   if (!is.null(along))
     stop_input(c("Counts of this table are withheld or rounded, and what goes along with it would give them away.",
                  x = sprintf("Asked for: %s.", along$title),
@@ -115,6 +116,10 @@ writers <- list(
   }),
   tidy.csv = new_writer("one row a cell, for another program", sheet = FALSE, write = function(entries, file, asked) {
     write_whole(tidy_csv_of(published_tables(entries)), file)
+  }),
+  parquet = new_writer("one row a cell, for a database", sheet = FALSE, write = function(entries, file, asked) {
+    need_package("nanoparquet", "write a Parquet file", asked$call)
+    nanoparquet::write_parquet(tidy_frame(published_tables(entries), identity), file)
   }),
   json = new_writer("everything as data", sheet = FALSE, write = function(entries, file, asked) {
     write_whole(json_entries(entries), file)

@@ -1007,6 +1007,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   book.failed = function(reason) sprintf("Not made: %s", reason),
   book.internal = function(reason) sprintf("a fault of the program (%s); please report it", reason),
+  book.not_in_data = function(tables) {
+    sprintf("%s %s not listed as data: counts are withheld or rounded there.",
+            paste(plural(length(tables), "Table", "Tables"), list_words(tables)), plural(length(tables), "is", "are"))
+  },
   book.pages = "Pages of this book",
   book.progress = "Tables",
   book.withheld = "Counts of this table are withheld or rounded, so its figures are not listed.",
