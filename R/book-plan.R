@@ -89,8 +89,8 @@ new_faults <- function() list2env(list(found = list()), parent = emptyenv())
 # `value` is what is meant within the path: its own place is told, if it has one.
 add_fault <- function(plan, path, message, hint = NULL, at_key = FALSE) {
   place <- place_of(plan$places, path)
-  if (length(place)) place <- if (at_key) place[1:2] else place[3:4]
-  one <- list(line = place[1L] %|NA|% NA_integer_, column = place[2L] %|NA|% NA_integer_, key = paste(path, collapse = "."),
+  place <- if (is.null(place)) c(NA_integer_, NA_integer_) else if (at_key) place[1:2] else place[3:4]
+  one <- list(line = place[1L], column = place[2L], key = paste(path, collapse = "."),
               message = paste(c(message, unname(hint)), collapse = " "))
   plan$faults$found <- c(plan$faults$found, list(one))
   invisible()
@@ -99,7 +99,8 @@ add_fault <- function(plan, path, message, hint = NULL, at_key = FALSE) {
 # The place of a path, or of the nearest part that it belongs to.
 place_of <- function(places, path) {
   while (length(path)) {
-    place <- places[[path_key(path)]]
+    # a text or list alone stands for a key that is not written
+    place <- places[[path_key(path)]] %||% places[[path_key(path[!path %in% c("questions", "file")])]]
     if (!is.null(place)) return(place)
     path <- path[-length(path)]
   }

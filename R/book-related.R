@@ -122,12 +122,12 @@ related_row <- function(panel, down, across, nearly, alpha) {
   row[c("test", "p")] <- list(test$test, test$p)
   row$strongest <- strongest_cell(x, 1L) %||% NA_character_
   if (is.na(test$p)) row$note <- in_words(test$note)
-  row$apart <- apart_of(layer, row, nearly)
+  row$apart <- apart_of(layer, row$title, row$with_title, nearly)
   list2DF(row)
 }
 
 # Whether one of a pair nearly says the other: by how much it reduces the errors in guessing it.
-apart_of <- function(layer, row, nearly) {
+apart_of <- function(layer, title, other, nearly = 0.95) {
   P <- layer$weighted / sum(layer$weighted)
   saved <- function(P) {
     modal <- max(rowSums(P))
@@ -135,9 +135,9 @@ apart_of <- function(layer, row, nearly) {
   }
   down <- saved(P) # the answer down guessed from that across
   across <- saved(t(P))
-  if (min(down, across) >= nearly) return(words("related.copies", question = row$title, other = row$with_title))
-  if (down >= nearly) return(words("related.says", question = row$with_title, other = row$title))
-  if (across >= nearly) return(words("related.says", question = row$title, other = row$with_title))
+  if (min(down, across) >= nearly) return(words("related.copies", question = title, other = other))
+  if (down >= nearly) return(words("related.says", question = other, other = title))
+  if (across >= nearly) return(words("related.says", question = title, other = other))
   ""
 }
 

@@ -3,12 +3,16 @@
 #' @export
 format.fairlattice_book <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
+  in_book(x, lines_of_book(x, width))
+}
+
+lines_of_book <- function(x, width) {
   failed <- length(failed_tables(x))
   found <- summary(x)
   lines <- c(cli::style_bold(x$title), "",
              wrap_lines(c(words("book.counts", tables = length(x$tables), failed = failed, chapters = length(unique(
                vapply(x$tables, function(one) one$chapter, 0L)))),
-               words("summary.said", tests = sum(!is.na(found$p)), expected = 0.05 * sum(!is.na(found$p)),
+               words("summary.said", tests = sum(!is.na(found$p_corrected)), expected = 0.05 * sum(!is.na(found$p_corrected)),
                      significant = sum(found$p_corrected <= 0.05, na.rm = TRUE))), width))
   size <- nchar(max(vapply(x$tables, function(one) one$number, 0L)))
   for (k in unique(vapply(x$tables, function(one) one$chapter, 0L))) {
@@ -70,6 +74,17 @@ kind_of_output <- function(path, as = NULL) {
 
 #' @export
 as_entries.fairlattice_book <- function(x, call, width = Inf, as = NULL) {
+  in_book(x, entries_of_book(x, call, as))
+}
+
+# In the language and the style that a book was made in.
+in_book <- function(b, code) {
+  was <- options(fairlattice.language = b$language %||% getOption("fairlattice.language"))
+  on.exit(options(was))
+  in_style(b$style, code)
+}
+
+entries_of_book <- function(x, call, as) {
   as <- as %||% "report"
   tables <- Filter(function(one) is.null(one$failure), x$tables)
   if (as == "data") return(data_of_book(tables, call))

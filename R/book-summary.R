@@ -16,7 +16,7 @@ pairs_of_table <- function(x, number) {
 withheld_rows <- function(x, number) {
   bind_frames(lapply(single_tables(x), function(one) {
     down <- facts_of(one)$down
-    row <- lapply(pair_row_none(), function(column) column[NA_integer_])
+    row <- replace(lapply(pair_row_none(), function(column) column[NA_integer_]), "apart", "")
     list2DF(utils::modifyList(row, list(table = number, question = down$name, title = down$label,
                                         finding = words("book.withheld"))))
   }))
@@ -33,7 +33,9 @@ pair_row <- function(x, k, test, v, number) {
     across = if (alone) NA_character_ else facts$across$name, by = if (alone) NA_character_ else facts$across$label,
     each = layer$each, n = layer$base$n, test = value_of(test$test, NA_character_), p = value(test$p),
     cramers_v = value(v$estimate), low = value(v$low), high = value(v$high),
-    strongest = value_of(cell, NA_character_), finding = sentence_case(paragraph_of(x, k, "sentence"))))
+    strongest = value_of(cell, NA_character_), finding = sentence_case(paragraph_of(x, k, "sentence")),
+    apart = if (alone || any(ticks_in(x$tally)) || isTRUE(facts$down$summed)) "" else
+      apart_of(layer, facts$down$label, facts$across$label)))
 }
 
 value_of <- function(x, otherwise) if (is.null(x)) otherwise else x
@@ -56,15 +58,17 @@ strongest_cell <- function(x, k) {
 #' @param object (book)
 #' @return `summary()`: data frame, a row a table of two questions: `table` (its number), `question`, `title`, `across`,
 #'   `by`, `each`, `n`, `test`, `p`, `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`, `high`,
-#'   `strongest` and `finding` (in words). Sort it as any data frame.
+#'   `strongest` and `finding` (in words), `apart` (of a pair of which one nearly says the other, which is no finding and
+#'   stands last). Sort it as any data frame.
 #' @export
 summary.fairlattice_book <- function(object, ...) {
   nothing_else(...)
-  rows <- all_rows(object)
+  rows <- in_book(object, all_rows(object))
   rows <- rows[!is.na(rows$across), ]
-  rows$p_corrected <- correct(rows$p, "benjamini_hochberg")
+  rows$p_corrected <- ifelse(rows$apart == "", rows$p, NA)
+  rows$p_corrected <- correct(rows$p_corrected, "benjamini_hochberg")
   columns <- c("table", "question", "title", "across", "by", "each", "n", "test", "p", "p_corrected", "cramers_v",
-               "low", "high", "strongest", "finding")
+               "low", "high", "strongest", "finding", "apart")
   rownames(rows) <- NULL
   new_result(rows[order(rows$p_corrected, -rows$cramers_v, na.last = TRUE), columns], "summary")
 }
@@ -82,14 +86,14 @@ pair_row_none <- function() {
   number <- numeric()
   list2DF(list(table = integer(), question = text, title = text, across = text, by = text, each = text, n = number,
                test = text, p = number, cramers_v = number, low = number, high = number, strongest = text,
-               finding = text))
+               finding = text, apart = text))
 }
 
 #' @export
 parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
   nothing_else(...)
   data <- visible_in(as.data.frame(x))
-  tested <- sum(!is.na(data$p))
+  tested <- sum(!is.na(data$p_corrected))
   significant <- sum(data$p_corrected <= 0.05, na.rm = TRUE)
   shown <- utils::head(data, most)
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
@@ -105,7 +109,10 @@ parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
   in_parts(said_part(words("summary.said", tests = tested, expected = 0.05 * tested, significant = significant)),
            gap_part, if (nrow(shown)) columns_part(columns, left = names(columns) %in%
                                                      name_of("column", c("question", "by", "strongest"))),
-           said_part(if (nrow(data) > nrow(shown)) words("summary.more", rows = nrow(data) - nrow(shown))))
+           said_part(if (nrow(data) > nrow(shown)) words("summary.more", rows = nrow(data) - nrow(shown))),
+           if (any(nzchar(data$apart))) gap_part,
+           if (any(nzchar(data$apart)))
+             said_part(c(words("related.apart"), paste0("  ", setdiff(unique(data$apart), ""))), exdent = 4L))
 }
 
 # ---- the index of questions ----
@@ -127,6 +134,7 @@ index_of <- function(b) {
 
 finding_of <- function(pairs, rows) {
   if (!nrow(pairs)) return(rows$finding[1L])
+  if (all(nzchar(pairs$apart))) return(pairs$apart[1L])
   best <- best_pair(pairs)
   if (!nrow(best)) {
     tested <- unique(pairs$by[!is.na(pairs$p)])

@@ -194,7 +194,7 @@ table_of_change <- function(compare, item, panel, style) {
   layout <- s[intersect(names(s), c("decimals", "labels", "wrap", "shorten", "hide_under"))]
   layout$bases <- "n" # weights of each wave stand on a scale of their own
   x <- with_layout(x, c(layout, list(
-    show = c("column", "difference"), stack = "brackets", against = "previous", marks = "differences", lines = "none",
+    show = c("column", "difference"), stack = "brackets", against = "previous", marks = "differences", lines = "none", source = FALSE,
     title = words("wave_title", question = table_title(x$totals[[1L]]), waves = levels(panel$data[[wave_column]])))),
     style)
   x$layout$total <- FALSE

@@ -61,9 +61,9 @@ demo_codes <- function(n, seed, settlements, wave = "now") {
   if (wave == "now") return(demo_answers(as.integer(n), places))
   # other people of the same places
   set.seed(seed + 1e6)
-  before <- demo_answers(as.integer(n), places, ferry_then = 0.45, pumps_then = -0.8)
-  before$id <- sub("V", "U", before$id, fixed = TRUE)
-  before[names(before) != "turbine"]
+  then <- demo_answers(as.integer(n), places, ferry_then = 0.45, pumps_then = -0.8)
+  then$id <- sub("V", "U", then$id, fixed = TRUE)
+  then[names(then) != "turbine"]
 }
 
 # Settlements: their island, size, and what makes people of one place alike.

@@ -104,7 +104,7 @@ html_result <- function(entry, k, heading) {
     id = paste0("result-", k), class = "result", heading(entry$title),
     lapply(entry$parts, function(part) {
       switch(part$kind,
-             sheet = html_sheet(part$sheet, tag$span),
+             sheet = html_sheet(part$sheet, tag$span, titled = !identical(part$sheet$title, entry$title)),
              said = lapply(held(part$text[nzchar(part$text)]), tag$p, class = if (entry$kind == "text") "write-up"),
              columns = tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = entry$title,
                                html_columns(part)),
@@ -312,8 +312,8 @@ tfoot .base, td.base, th.base, tr.base th, tr.base td { color: var(--quiet, #555
 td.all, th.all, tr.all { background: var(--band, #f6f4ef); }
 .sign { display: inline-block; width: .9em; text-align: center; }
 .mark { font-weight: 700; }
-.mark.more { background: var(--more, #dceef1); }
-.mark.fewer { background: var(--fewer, #f6e7d3); }
+.mark.more, .mark.higher { background: var(--more, #dceef1); }
+.mark.fewer, .mark.lower { background: var(--fewer, #f6e7d3); }
 .spoken { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
 .result { margin-top: 2rem; }
 .result h2, .result h3 { font-size: 1.15rem; margin: 0 0 .5rem; }

@@ -1,0 +1,288 @@
+# The book of a plan: its contents, its figures, its waves, what it is kept in, and what is written of it.
+
+demo_plan <- read_plan(demo_file("veyra.plan.yml"))
+demo_book <- book(demo_plan)
+
+test_that("the contents of the demo book are these", {
+  found <- as.data.frame(summary(demo_book))
+  printed <- c(format(demo_book, width = 80), "", sprintf("%d: %s by %s, n = %s, %s; %s", found$table, found$question,
+                                                         found$across, found$n, found$test, found$strongest)[1:8])
+  expect_identical(cli::ansi_strip(printed), readLines(test_path("fixtures", "veyra-book.txt"), encoding = "UTF-8"))
+  expect_identical(vapply(demo_book$tables, function(one) one$number, 0L), 1:18)
+})
+
+test_that("every figure of a book is that of the single table", {
+  panel <- demo_panel()
+  questions <- setdiff(names(panel$data), c("id", "settlement", "weight", "age", "island", "tenure", "mode", "work"))
+  plan <- plan_of(panel, across = c(island, tenure, mode, work), chapters = list(All = questions))
+  b <- book(plan)
+  tables <- 0L
+  for (down in questions) for (across in c("island", "tenure", "mode", "work")) {
+    alone <- lattice(panel, !!down, !!across)
+    expect_equal(as.data.frame(b[down, across]), as.data.frame(alone), tolerance = 1e-12, info = paste(down, across))
+    expect_equal(as.data.frame(test_independence(b[down, across])), as.data.frame(test_independence(alone)),
+                 tolerance = 1e-12, info = paste(down, across))
+    tables <- tables + 1L
+  }
+  expect_gte(tables, 60L)
+  # and all results of one filtered, prepared table with ticks and each
+  filtered <- book(plan_of(among(ticks(panel, reasons = "reason_*"), age < 60), across = island,
+                           chapters = list(A = list(list(questions = "reasons", among = "mode == 'Web'", each = "tenure")))))
+  alone <- lattice(among(among(ticks(panel, reasons = "reason_*"), age < 60), mode == "Web"), reasons, island, each = tenure)
+  expect_equal(as.data.frame(filtered[[1]]), as.data.frame(alone), tolerance = 1e-12)
+})
+
+test_that("tallies of many tables are those of each, whatever the threads and the parts", {
+  panel <- respondents(messy_records(900), weight = w, stratum = stratum, cluster = cluster)
+  panel <- among(panel, each == "one" | down != "a")
+  asked <- list(c(down = "down", across = "across"), c(down = "across", across = "down", each = "each"),
+                c(down = "each", across = "\rall"), c(down = "down", across = "each"))
+  for (threads in c(1L, 3L)) {
+    withr::local_options(fairlattice.threads = threads)
+    ready <- fairlattice:::with_ready_tallies(panel, asked)
+    for (one in asked) {
+      get <- function(panel) if (one[["across"]] == "\rall") fairlattice:::tally_alone(panel, one[["down"]], NULL) else
+        fairlattice:::tally_columns(panel, one[["down"]], one[["across"]], if (length(one) == 3L) one[["each"]], NULL)
+      expect_equal(get(ready), get(panel), tolerance = 1e-12, ignore_attr = TRUE)
+      expect_identical(get(ready)$cells$n, get(panel)$cells$n)
+    }
+  }
+  # whoever changes the panel loses the sums of what it was
+  expect_null(among(ready, down == "a")$ready)
+  expect_null(retitle(ready, down, "Other")$ready)
+  # parts of the records add up to the whole
+  data <- messy_records(900)
+  of <- function(rows) tally_of(fairlattice:::with_ready_tallies(respondents(data[rows, ], weight = w, stratum = stratum,
+                                                                             cluster = cluster), asked), down, across)
+  whole <- of(1:900)
+  parts <- merge(merge(of(1:200), of(201:650)), of(651:900))
+  expect_equal(parts$cells, whole$cells, tolerance = 1e-12)
+})
+
+test_that("numbers stay when a table is added at the end, and `only` keeps them", {
+  numbers <- function(...) {
+    b <- book(plan_of(demo_panel(), across = island, chapters = list(A = c("ferry", "heating"), B = c("leave", ...))))
+    vapply(b$tables, function(one) paste(one$number, one$down), "")
+  }
+  expect_identical(numbers("mode")[1:3], numbers())
+  plan <- plan_of(demo_panel(), across = island, chapters = list(A = c("ferry", "heating"), B = c("leave", "mode")))
+  some <- book(plan, only = c("chapter 2", "ferry"))
+  expect_identical(vapply(some$tables, function(one) one$number, 0L), c(1L, 3L, 4L))
+  expect_identical(vapply(book(plan, only = "b")$tables, function(one) one$number, 0L), 3:4)
+  expect_error(book(plan, only = "chapter 7"), class = "fairlattice_error_book")
+})
+
+test_that("a table that fails does not stop the book", {
+  data <- demo_records()
+  data$same <- factor("one")
+  data$text <- sprintf("text %d", seq_len(nrow(data)))
+  plan <- plan_of(respondents(data, weight = weight), across = island, chapters = list(
+    A = list(list(questions = c("ferry", "text")), list(questions = "leave", among = "age > 200"), "same")))
+  b <- book(plan)
+  failed <- vapply(b$tables, function(one) !is.null(one$failure), NA)
+  expect_identical(failed, c(FALSE, TRUE, TRUE, FALSE))
+  expect_match(b$tables[[2]]$failure, "2,412 different answers")
+  expect_match(b$tables[[3]]$failure, "no respondents")
+  expect_match(paste(format(b), collapse = "\n"), "Not made: \"text\" has 2,412")
+  expect_error(b["text"], "could not be made", class = "fairlattice_error_book")
+  page <- withr::local_tempfile(fileext = ".html")
+  publish(b, page, figure = "none")
+  expect_match(paste(readLines(page), collapse = ""), "Table 2.*Not made")
+})
+
+test_that("a book is indexed and filtered", {
+  b <- book(plan_of(demo_panel(), across = c(island, tenure), chapters = list(A = c("heating", "season"))))
+  expect_s3_class(b["heating", "island"], "fairlattice_lattice")
+  expect_s3_class(b["heating"], "fairlattice_banner")
+  expect_identical(b["heating"], b[[1]])
+  expect_error(b["heatin", "island"], "Did you mean \"heating\"")
+  expect_error(b["heating", "islan"], "Did you mean \"island\"")
+  found <- summary(b)
+  expect_equal(found$p_corrected, stats::p.adjust(found$p, "BH"))
+  expect_identical(vapply(significant(b)$tables, function(one) one$down, ""), "heating")
+  expect_length(significant(b, 1e-300)$tables, 0L)
+})
+
+test_that("what is true of all tables is said at the front, not under each", {
+  withr::local_options(fairlattice.threads = 1L)
+  b <- book(plan_of(demo_panel(), across = island, chapters = list(A = c("ferry", "heating"))))
+  entries <- fairlattice:::as_entries(b, NULL)
+  front <- paste(unlist(lapply(entries[2:3], function(entry) lapply(entry$parts, `[`, c("text", "texts")))), collapse = " ")
+  expect_match(front, "2,405 respondents together count as about 1,218")
+  expect_match(front, "6 ids occur more than once")
+  tables <- fairlattice:::published_tables(entries)
+  under <- paste(unlist(lapply(tables, function(x) format(x, width = 200))), collapse = "\n")
+  expect_false(grepl("occur more than once|Very unequal weights", under))
+  expect_match(paste(format(b["ferry", "island"]), collapse = " "), "occur more than once") # alone it says so
+})
+
+test_that("guarded tables give nothing away: not in the summary, the figures or the data", {
+  b <- book(plan_of(demo_panel(), across = tenure, chapters = list(A = list(
+    "ferry", list(questions = "heating", withhold_under = 50), list(questions = "internet", round_to = 10, along = "tests")))))
+  found <- summary(b)
+  expect_identical(found$question, "ferry")
+  rows <- fairlattice:::all_rows(b)
+  expect_true(all(is.na(rows$n[rows$question != "ferry"])))
+  folder <- withr::local_tempdir()
+  expect_message(publish(b, file.path(folder, "b.tidy.csv"), as = "data"), "2, 3 are not listed as data")
+  expect_identical(unique(read.csv(file.path(folder, "b.tidy.csv"))$down_question), "ferry")
+  publish(b, file.path(folder, "b.txt"))
+  text <- paste(readLines(file.path(folder, "b.txt")), collapse = "\n")
+  expect_false(grepl("Tests", sub(".*Table 3", "", text)))
+  expect_null(fairlattice:::data_in_page(paste(fairlattice:::html_of(fairlattice:::as_entries(b, NULL), "none", NULL), "")))
+})
+
+# ---- waves ----
+
+test_that("a change between two waves, and its mark, are those built in", {
+  change <- function(down) {
+    one <- Find(function(one) one$down[1] == down && !is.null(one$change), demo_book$tables)
+    fairlattice:::change_frame(one$change)
+  }
+  ferry <- change("ferry")
+  all <- ferry[ferry$column == "All", ]
+  expect_true(all(all$change[all$answer %in% c("Very dissatisfied", "Dissatisfied")] > 5))
+  expect_true(all(all$p_corrected[all$answer %in% c("Very dissatisfied", "Very satisfied")] < 0.001))
+  heating <- change("heating")
+  expect_identical(heating$answer[heating$column == "All" & heating$change > 5 & heating$p_corrected < 0.01], "Heat pump")
+  # the shares are those of the two waves by themselves
+  then <- respondents(read_records(demo_file("veyra-before.csv"), demo_file("veyra.schema.json")), weight = weight)
+  shares <- as.data.frame(lattice(among(one_per(then, id, "last"), age >= 18), heating, island))
+  own <- heating[heating$column == "Tarn", ]
+  expect_equal(own$before, shares$column_percent[shares$across == "Tarn"][match(own$answer, unique(shares$down))],
+               tolerance = 1e-8)
+  turbine <- Find(function(one) "turbine" %in% one$down, demo_book$tables)$change
+  expect_match(turbine, "wave before has no")
+})
+
+test_that("a change under two simple random samples is the plain difference of two shares", {
+  withr::local_seed(3)
+  sample_of <- function(n, share) data.frame(view = factor(ifelse(runif(n) < share, "yes", "no"), c("yes", "no")),
+                                             place = factor(sample(c("a", "b"), n, TRUE)))
+  now <- sample_of(500, 0.5)
+  then <- sample_of(400, 0.4)
+  b <- book(plan_of(now, across = place, chapters = list(A = "view"), before = then, called = c("old", "new")))
+  row <- fairlattice:::change_frame(b$tables[[1]]$change)
+  row <- row[row$column == "All" & row$answer == "yes", ]
+  p <- c(mean(then$view == "yes"), mean(now$view == "yes"))
+  pooled <- (400 * p[1] + 500 * p[2]) / 900
+  z <- (p[2] - p[1]) / sqrt(pooled * (1 - pooled) * (1 / 400 + 1 / 500))
+  expect_equal(row$change, 100 * (p[2] - p[1]))
+  expect_equal(row$p, 2 * pnorm(-abs(z)), tolerance = 1e-8)
+  # the waves of one file say the same
+  both <- rbind(cbind(now, wave = "new"), cbind(then, wave = "old"))
+  both$wave <- factor(both$wave)
+  path <- file_with("", ".csv")
+  data.table::fwrite(both, path)
+  plan <- plan_file(sprintf("records: %s", path), "across: place", "chapters: [{title: A, tables: [view]}]",
+                    "before: {question: wave, now: new, then: old}")
+  one <- fairlattice:::change_frame(book(read_plan(plan))$tables[[1]]$change)
+  one <- one[one$column == "All" & one$answer == "yes", ]
+  expect_equal(one[c("before", "now", "change", "p")], row[c("before", "now", "change", "p")], ignore_attr = TRUE)
+})
+
+test_that("marks of change cry wolf about as often as they say", {
+  withr::local_seed(8)
+  settlements <- data.frame(stratum = rep(1:4, each = 10), cluster = 1:40, pull = rnorm(40, 0, 0.4))
+  wave <- function(n) {
+    at <- sample.int(40L, n, TRUE)
+    asked <- lapply(setNames(nm = sprintf("q%d", 1:60)), function(k) {
+      factor(findInterval(settlements$pull[at] * sample(c(-1, 1), 1L) + rnorm(n), c(-0.8, 0, 0.8)), 0:3, letters[1:4])
+    })
+    data.frame(asked, settlements[at, c("stratum", "cluster")], w = exp(0.4 * rnorm(n)))
+  }
+  marked <- unlist(lapply(1:5, function(k) {
+    panel <- function(data) respondents(data, weight = w, stratum = stratum, cluster = cluster)
+    b <- book(plan_of(panel(wave(700)), chapters = list(A = sprintf("q%d", 1:60)), before = panel(wave(700))))
+    vapply(b$tables, function(one) mean(fairlattice:::change_frame(one$change)$p_corrected <= 0.05), 0)
+  }))
+  expect_length(marked, 300L) # unrelated tables of four rows each
+  expect_gt(mean(marked), 0.025)
+  expect_lt(mean(marked), 0.075)
+})
+
+test_that("what is new, gone or relabelled is listed, and answers that differ are not compared", {
+  then <- demo_records(300, wave = "before")
+  now <- demo_records(300)
+  levels(now$mode)[2] <- "Paper form"
+  attr(now$leave, "label") <- "Has thought of moving away"
+  changes <- fairlattice:::questions_changed(now, then)
+  expect_identical(changes$change[match(c("turbine", "mode", "leave"), changes$question)],
+                   c("new_question", "relabelled", "retitled"))
+  expect_identical(unlist(changes[changes$question == "mode", c("before", "now")], use.names = FALSE), c("Paper", "Paper form"))
+  b <- book(plan_of(now, across = island, chapters = list(A = c("mode", "turbine", "heating")), before = then))
+  expect_match(b$tables[[1]]$change, "not the same in both waves; only now: .Paper form.; only before: .Paper.")
+  expect_match(b$tables[[2]]$change, "has no")
+  expect_s3_class(b$tables[[3]]$change, "fairlattice_banner")
+})
+
+# ---- what is written, kept and said ----
+
+test_that("a book comes back from the cache, and a spoilt one is made anew", {
+  folder <- demo_plan_folder()
+  path <- file.path(folder, "veyra.plan.yml")
+  cache <- file.path(folder, "kept")
+  first <- book(path, only = "chapter 1", cache = cache)
+  expect_length(list.files(cache), 1L)
+  again <- book(path, only = "chapter 1", cache = cache)
+  expect_equal(as.data.frame(again["ferry", "island"]), as.data.frame(first["ferry", "island"]))
+  expect_length(list.files(cache), 1L)
+  # other records, another part or another option is another book
+  cat("V9999999,1,N01,1,40,1,1,1,1,1,1,1,1,1,1,1,1,,,,,,\n", file = file.path(folder, "veyra.csv"), append = TRUE)
+  expect_identical(book(path, only = "chapter 1", cache = cache)["ferry", "mode"]$tally$records,
+                   first["ferry", "mode"]$tally$records + 1)
+  expect_length(list.files(cache), 2L)
+  for (file in list.files(cache, full.names = TRUE)) writeLines("no book", file)
+  expect_message(spoilt <- book(path, only = "chapter 1", cache = cache), "cannot be read and is made anew")
+  expect_s3_class(spoilt, "fairlattice_book")
+  expect_silent(book(path, only = "chapter 1", cache = cache))
+})
+
+test_that("the command makes what the plan says, and its status says what failed", {
+  folder <- demo_plan_folder()
+  plan <- file.path(folder, "veyra.plan.yml")
+  check <- call_main("plan", plan, "--check")
+  expect_identical(check$status, 0L)
+  expect_match(check$out, "18 tables in 4 chapters.*veyra-tables.xlsx \\(tables\\)")
+  out <- file.path(folder, c("b.md", "b.json", "site/"))
+  run <- call_main("book", plan, "--only", "chapter 4", "--fresh", "--out", out[1], "--out", out[2], "--out", out[3])
+  expect_identical(run$status, 0L)
+  expect_match(run$out, "17 +Years lived on the isles")
+  expect_setequal(list.files(out[3]), c("index.html", "chapter-1.html"))
+  index <- paste(readLines(file.path(out[3], "index.html")), collapse = "")
+  links <- regmatches(index, gregexpr("chapter-1.html#[a-z]+-[0-9]+", index))[[1L]]
+  page <- paste(readLines(file.path(out[3], "chapter-1.html")), collapse = "")
+  for (link in sub(".*#", "", links)) expect_match(page, sprintf("id=\"%s\"", link), fixed = TRUE)
+  expect_true(length(read_lattice(out[2])) >= 6L)
+  writeLines(c("records: veyra.csv", "chapters: [{title: A, tables: [ferry, {questions: leave, among: age > 200}]}]"),
+             file.path(folder, "part.yml"))
+  part <- call_main("book", file.path(folder, "part.yml"), "--fresh")
+  expect_identical(part$status, 3L)
+  expect_match(part$out, "of which 1 could not be made.*Not made: There are no respondents")
+  bad <- call_main("book", file.path(folder, "part.yml"), "--out", file.path(folder, "x.png"))
+  expect_identical(bad$status, 1L)
+  expect_match(bad$err, "holds one figure")
+  wave <- call_main("book", plan, "--records", file.path(folder, "veyra-before.csv"), "--only", "19", "--fresh")
+  expect_identical(wave$status, 1L)
+  expect_match(wave$err, "line [0-9]+, column [0-9]+: .*turbine")
+})
+
+test_that("every form of a book holds its chapters, findings and tables", {
+  folder <- withr::local_tempdir()
+  b <- book(plan_of(demo_panel(), across = c(island, tenure), title = "Trial book", chapters = list(
+    "Getting about" = c("ferry", "way_off"), "At home" = list(list(questions = "heating", along = "tests")))))
+  for (ending in c("html", "docx", "xlsx", "md", "txt", "csv", "tex", "mail.html")) {
+    path <- file.path(folder, paste0("b.", ending))
+    publish(b, path, figure = "none")
+    text <- if (ending == "docx") paste(xml2::xml_text(xml2::xml_find_all(part_of(path, "word/document.xml"), "//t")),
+                                        collapse = " ") else if (ending == "xlsx")
+      paste(unlist(lapply(openxlsx::getSheetNames(path), function(sheet) unlist(openxlsx::read.xlsx(path, sheet, colNames = FALSE)))),
+            collapse = " ") else paste(readLines(path), collapse = " ")
+    for (what in c("Getting about", "At home", "Main heating", "Satisfaction with the ferry", "Which questions are related"))
+      expect_match(text, what, fixed = TRUE, info = paste(ending, what))
+    if (ending != "xlsx") expect_match(text, "Trial book", info = ending)
+  }
+  names <- openxlsx::getSheetNames(file.path(folder, "b.xlsx"))
+  expect_true(all(c("Contents", "1 What holds for all tables") %in% names))
+  expect_match(paste(names, collapse = "|"), "1 Satisfaction with the fer")
+})
