@@ -112,12 +112,6 @@ panels_of_items <- function(panel, items, ready = with_tallies) {
   })
 }
 
-# The value of an expression, or what went wrong in words.
-either <- function(code) {
-  tryCatch(code, fairlattice_error = function(e) cli::ansi_strip(first_line(conditionMessage(e))),
-           error = function(e) words("book.internal", reason = first_line(conditionMessage(e))))
-}
-
 made_table <- function(item, panel, style) {
   x <- either(table_of_item(item, panel, style))
   along <- if (!is.character(x)) either(results_along(x, item))
@@ -163,20 +157,6 @@ results_along <- function(x, item) {
     lapply(single_tables(x), function(one) results_known[[name]](one, list()))
   })
   c(unlist(found, recursive = FALSE), pooled_too)
-}
-
-# Work on many tables, on several cores where processes can be forked; tells how far it is between batches, where it
-# can be interrupted.
-in_batches <- function(x, work, name, what = words("book.progress")) {
-  size <- 64L * setting("threads")
-  out <- list()
-  show_progress(0, length(x), what)
-  for (from in seq(1L, length(x), by = size)) {
-    at <- from:min(length(x), from + size - 1L)
-    out[at] <- on_cores(x[at], work)
-    show_progress(max(at), length(x), what, name(x[max(at)]))
-  }
-  out
 }
 
 # ---- reading a book ----

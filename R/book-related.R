@@ -126,21 +126,6 @@ related_row <- function(panel, down, across, nearly, alpha) {
   list2DF(row)
 }
 
-# Whether one of a pair nearly says the other: by how much it reduces the errors in guessing it.
-apart_of <- function(layer, title, other, nearly = 0.95) {
-  P <- layer$weighted / sum(layer$weighted)
-  saved <- function(P) {
-    modal <- max(rowSums(P))
-    if (modal >= 1) 0 else (sum(apply(P, 2L, max)) - modal) / (1 - modal)
-  }
-  down <- saved(P) # the answer down guessed from that across
-  across <- saved(t(P))
-  if (min(down, across) >= nearly) return(words("related.copies", question = title, other = other))
-  if (down >= nearly) return(words("related.says", question = other, other = title))
-  if (across >= nearly) return(words("related.says", question = title, other = other))
-  ""
-}
-
 #' @export
 parts_of.fairlattice_related <- function(x, width = Inf, most = 40L, ...) {
   nothing_else(...)

@@ -77,13 +77,6 @@ as_entries.fairlattice_book <- function(x, call, width = Inf, as = NULL) {
   in_book(x, entries_of_book(x, call, as))
 }
 
-# In the language and the style that a book was made in.
-in_book <- function(b, code) {
-  was <- options(fairlattice.language = b$language %||% getOption("fairlattice.language"))
-  on.exit(options(was))
-  in_style(b$style, code)
-}
-
 entries_of_book <- function(x, call, as) {
   as <- as %||% "report"
   tables <- Filter(function(one) is.null(one$failure), x$tables)

@@ -40,20 +40,6 @@ pair_row <- function(x, k, test, v, number) {
 
 value_of <- function(x, otherwise) if (is.null(x)) otherwise else x
 
-# The cell that departs most from independence, in words: "Peat in Norrey: 34.2% against 21.0%".
-strongest_cell <- function(x, k) {
-  layer <- x$layers[[k]]
-  residual <- departures_of(x)[[k]]$adjusted_residual
-  if (is.null(residual) || all(is.na(residual))) return(NULL)
-  at <- which.max(abs(residual))
-  row <- x$choices$percent == "row"
-  margin <- layer$margins[[if (row) "across" else "down"]]$weighted / layer$base$weighted
-  names <- cells_of_layer(layer)
-  overall <- if (row) margin[as.vector(col(layer$n))[at]] else margin[as.vector(row(layer$n))[at]]
-  words("summary.cell", down = names$down[at], across = names$across[at], share = shares_of(x)[[k]]$share[at],
-        overall = overall, percent = x$choices$percent)
-}
-
 #' @rdname book
 #' @param object (book)
 #' @return `summary()`: data frame, a row a table of two questions: `table` (its number), `question`, `title`, `across`,

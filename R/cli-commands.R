@@ -451,7 +451,8 @@ demo_tables <- list(
        about = "Unrelated: and what \"not significant\" does and does not say.")
 )
 
-demo_files <- c("veyra.csv", "veyra.schema.json", "house.yml")
+demo_files <- c("veyra.csv", "veyra.schema.json", "house.yml", "veyra-before.csv", "veyra.plan.yml",
+                "plan.schema.json")
 
 # The forms that hold several tables.
 demo_books <- c("html", "docx", "xlsx", "pptx", "tex", "pdf", "mail.html", "md")
@@ -460,6 +461,13 @@ demo_books <- c("html", "docx", "xlsx", "pptx", "tex", "pdf", "mail.html", "md")
 demo_form <- function(x, path) {
   tryCatch({
     publish(x, path, formulas = takes_asked(path, "formulas"))
+    ""
+  }, fairlattice_error_package = function(e) first_line(conditionMessage(e)))
+}
+
+demo_output <- function(b, path) {
+  tryCatch({
+    write_output(b, list(file = path))
     ""
   }, fairlattice_error_package = function(e) first_line(conditionMessage(e)))
 }
@@ -487,20 +495,29 @@ run_demo <- function(options, files) {
     write_beside(file.path(folder, name),
                  function(file) write_whole(readBin(demo_file(name), "raw", file.size(demo_file(name))), file), NULL)
   }
+  b <- book(file.path(folder, "veyra.plan.yml"))
+  pages <- file.path(folder, c("veyra-book.html", "veyra-tables.xlsx"))
+  made <- c(made, vapply(pages, function(path) demo_output(b, path), ""))
+  forms <- c(forms, pages)
   cat(plain_text(c(cli::style_bold(attr(records, "title")), format(panel), "")), sep = "\n")
   for (k in seq_along(tables)) {
     cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", demo_tables[[k]]$about, "\n\n", sep = "")
     print(tables[[k]])
   }
+  cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\nThe whole survey, from its tab plan.\n\n", sep = "")
+  print(b)
+  cat("\n")
   files <- c(forms[made == ""], data, file.path(folder, demo_files))
-  what <- c(vapply(forms[made == ""], function(path) writers[[ending_of(path)]]$what, ""),
-            rep("a table as data", length(data)),
-            "the records", "their codebook", "a house style")
+  what <- c(vapply(forms[made == ""], function(path) {
+    if (path %in% pages) "the book of the tab plan" else writers[[ending_of(path)]]$what
+  }, ""),
+            rep("a table as data", length(data)), "the records", "their codebook", "a house style", "the wave before",
+            "the tab plan", "its keys, for editors")
   cat("Written:", paste0("  ", pad(files, max(text_width(files))), "  ", what), "", sep = "\n")
   missed <- made != ""
   if (any(missed))
     cat("Not written, for lack of what it takes:", paste0("  ", forms[missed], ": ", made[missed]), "", sep = "\n")
   cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across ",
-                     "island --weight weight --stratum island --cluster settlement\n"),
-              file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv")))
+                     "island --weight weight --stratum island --cluster settlement\n  fairlattice book %s --only ferry\n"),
+              file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv"), file.path(folder, "veyra.plan.yml")))
 }

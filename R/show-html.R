@@ -87,11 +87,12 @@ html_table <- function(entry, k, figure, alone, call) {
   drawn <- entry$drawn %||% x
   # in a book what was found stands under the title
   apart <- length(sheets) > 1L || !is.null(entry$finding)
+  inner <- if (is.null(entry$number)) tag$h3 else tag$h4
   if (!is.null(entry$number)) heading <- tag$h3
   tag$section(
     id = paste0("table-", k), style = css_of(x$layout$style), if (apart) heading(sheets[[1L]]$title),
     if (!is.null(entry$finding)) tag$p(class = "finding", entry$finding),
-    lapply(sheets, html_sheet, heading = if (apart) tag$h4 else heading, titled = !apart),
+    lapply(sheets, html_sheet, heading = if (apart) inner else heading, titled = !apart),
     if (has_figure(drawn, figure)) html_figure(figure_data(drawn), figure, call),
     if (length(paragraphs))
       list(tag$h3(words("to_paste")), lapply(paragraphs, tag$p, class = "write-up")))

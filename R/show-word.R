@@ -207,7 +207,7 @@ word_table <- function(entry, w) {
   if (!is.null(entry$finding)) blocks[[1L]]$xml <- c(word_line(w, "Normal", held(entry$finding)), blocks[[1L]]$xml)
   after <- c(word_figure(entry$drawn %||% x, w, figure_of(entry, w$figure)), if (length(paragraphs)) c(word_line(w, "heading 2", words("to_paste")),
                                                          word_line(w, "Normal", held(paragraphs))))
-  c(blocks, list(new_block(after, blocks[[length(blocks)]]$across)))
+  c(blocks, list(new_block(after, w$book && blocks[[length(blocks)]]$across)))
 }
 
 # ---- one sheet ----

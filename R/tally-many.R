@@ -34,8 +34,6 @@ with_ready_tallies <- function(panel, tables) {
   panel
 }
 
-ready_key <- function(one) paste(one, collapse = "\r")
-
 # The codes of a factor as a bare vector.
 plain_codes <- function(x) {
   attributes(x) <- NULL
@@ -45,25 +43,4 @@ plain_codes <- function(x) {
 codes_sound <- function(x) {
   codes <- plain_codes(x)
   is.integer(codes) && !length(which(codes > nlevels(x)))
-}
-
-# The tally of a table that was made ready; NULL where there is none.
-ready_tally <- function(panel, down, across, each) {
-  found <- if (!is.null(panel$ready)) panel$ready[[ready_key(c(down, across, each))]]
-  if (is.null(found)) return(NULL)
-  sides <- c("down", "across", if (!is.null(each)) "each")
-  questions <- stats::setNames(found$questions, sides)
-  names <- c(down, across, each)
-  for (k in seq_along(questions)) if (names[k] != everybody) check_answer_count(questions[[k]], names[k], NULL)
-  answers <- stats::setNames(found$answers, sides)
-  if (across == everybody) answers$across <- rep(1L, nrow(panel$data))
-  new_tally(questions, panel$design, found$cells, found$aside, sum(found$aside$records) + sum(found$cells$records),
-            tally_facts(panel, answers))
-}
-
-# The records that are left out before they are tallied, by reason.
-aside_of <- function(panel) {
-  aside <- panel$reasons
-  aside$records <- tabulate(panel$aside %||% integer(), nrow(aside))
-  if (is.null(panel$before)) aside else rbind(panel$before, aside)
 }

@@ -53,6 +53,29 @@ tally_columns <- function(panel, down, across, each, call) {
             tally_facts(panel, answers))
 }
 
+ready_key <- function(one) paste(one, collapse = "\r")
+
+# The tally of a table that was made ready; NULL where there is none.
+ready_tally <- function(panel, down, across, each) {
+  found <- if (!is.null(panel$ready)) panel$ready[[ready_key(c(down, across, each))]]
+  if (is.null(found)) return(NULL)
+  sides <- c("down", "across", if (!is.null(each)) "each")
+  questions <- stats::setNames(found$questions, sides)
+  names <- c(down, across, each)
+  for (k in seq_along(questions)) if (names[k] != everybody) check_answer_count(questions[[k]], names[k], NULL)
+  answers <- stats::setNames(found$answers, sides)
+  if (across == everybody) answers$across <- rep(1L, nrow(panel$data))
+  new_tally(questions, panel$design, found$cells, found$aside, sum(found$aside$records) + sum(found$cells$records),
+            tally_facts(panel, answers))
+}
+
+# The records that are left out before they are tallied, by reason.
+aside_of <- function(panel) {
+  aside <- panel$reasons
+  aside$records <- tabulate(panel$aside %||% integer(), nrow(aside))
+  if (is.null(panel$before)) aside else rbind(panel$before, aside)
+}
+
 # Sums of every replicate weight over the same cells. Replicates have no design units.
 sum_replicates <- function(panel, answers, cells) {
   code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)

@@ -10,7 +10,7 @@ test_that("the ranking is that of the tables one by one, corrected over all of t
     expect_equal(found$p[k], test$p[test$headline], info = found$question[k])
     expect_equal(c(found$cramers_v[k], found$low[k], found$high[k]), c(v$estimate, v$low, v$high))
   }
-  expect_identical(found$question[1], "heating")
+  expect_identical(found$question[[1]], "heating")
   expect_false(is.unsorted(-found$cramers_v[found$apart == "" & !is.na(found$cramers_v)]))
   expect_equal(found$p_corrected[found$apart == ""], stats::p.adjust(found$p[found$apart == ""], "BH"))
   expect_false(any(c("weight", "id", "settlement", "island") %in% found$question))
@@ -29,7 +29,7 @@ test_that("numbers are banded, ticks taken item by item, and all pairs made once
 
 test_that("copies and questions that say the other are set apart, not found", {
   data <- demo_records(600)
-  data$copy <- factor(as.character(data$heating), labels = letters[1:5])
+  data$copy <- regroup(data$heating, a = "Oil", b = "Electric", c = "Heat pump", d = "Wood or peat", e = "District heating")
   data$place <- factor(paste(data$island, rep_len(1:2, 600)))
   found <- related(data, questions = c(heating, copy, island, place, season))
   apart <- found[found$apart != "", ]

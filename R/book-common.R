@@ -1,0 +1,57 @@
+# What books and the ranking of questions share: work in batches, failures in words, and what is said of a pair.
+
+# The value of an expression, or what went wrong in words.
+either <- function(code) {
+  tryCatch(code, fairlattice_error = function(e) cli::ansi_strip(first_line(conditionMessage(e))),
+           error = function(e) words("book.internal", reason = first_line(conditionMessage(e))))
+}
+
+# Work on many tables, on several cores where processes can be forked; tells how far it is between batches, where it
+# can be interrupted.
+in_batches <- function(x, work, name, what = words("book.progress")) {
+  size <- 64L * setting("threads")
+  out <- list()
+  show_progress(0, length(x), what)
+  for (from in seq(1L, length(x), by = size)) {
+    at <- from:min(length(x), from + size - 1L)
+    out[at] <- on_cores(x[at], work)
+    show_progress(max(at), length(x), what, name(x[max(at)]))
+  }
+  out
+}
+
+# The cell that departs most from independence, in words: "Peat in Norrey: 34.2% against 21.0%".
+strongest_cell <- function(x, k) {
+  layer <- x$layers[[k]]
+  residual <- departures_of(x)[[k]]$adjusted_residual
+  if (is.null(residual) || all(is.na(residual))) return(NULL)
+  at <- which.max(abs(residual))
+  row <- x$choices$percent == "row"
+  margin <- layer$margins[[if (row) "across" else "down"]]$weighted / layer$base$weighted
+  names <- cells_of_layer(layer)
+  overall <- if (row) margin[as.vector(col(layer$n))[at]] else margin[as.vector(row(layer$n))[at]]
+  words("summary.cell", down = names$down[at], across = names$across[at], share = shares_of(x)[[k]]$share[at],
+        overall = overall, percent = x$choices$percent)
+}
+
+# Whether one of a pair nearly says the other: by how much it reduces the errors in guessing it.
+apart_of <- function(layer, title, other, nearly = 0.95) {
+  P <- layer$weighted / sum(layer$weighted)
+  saved <- function(P) {
+    modal <- max(rowSums(P))
+    if (modal >= 1) 0 else (sum(apply(P, 2L, max)) - modal) / (1 - modal)
+  }
+  down <- saved(P) # the answer down guessed from that across
+  across <- saved(t(P))
+  if (min(down, across) >= nearly) return(words("related.copies", question = title, other = other))
+  if (down >= nearly) return(words("related.says", question = other, other = title))
+  if (across >= nearly) return(words("related.says", question = title, other = other))
+  ""
+}
+
+# In the language and the style that a book was made in.
+in_book <- function(b, code) {
+  was <- options(fairlattice.language = b$language %||% getOption("fairlattice.language"))
+  on.exit(options(was))
+  in_style(b$style, code)
+}

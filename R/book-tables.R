@@ -1,0 +1,171 @@
+# The tables of a plan: every question, answer and condition looked up in the prepared records. What is wrong is kept as
+# a fault.
+
+prepared_plan <- function(plan, records, before, call) {
+  plan$folder <- if (is.null(plan$file)) "." else dirname(plan$file)
+  if (is.null(plan$style)) plan$style <- style_of_plan(plan)
+  if (is.data.frame(before) || inherits(before, "fairlattice_panel")) {
+    plan$then <- before
+  } else if (!is.null(before)) {
+    plan$asked$before <- list(file = before, called = plan$asked$before$called)
+  }
+  plan$panel <- panel_of_plan(plan, records)
+  if (is.null(plan$panel)) return(plan)
+  plan <- with_wave_before(plan)
+  plan$panel <- kept_among(plan, plan$panel, plan$asked, character())
+  plan$tables <- tables_of_plan(plan)
+  check_outputs(plan)
+  plan
+}
+
+style_of_plan <- function(plan) {
+  file <- plan$asked$style
+  if (!is.null(file)) or_fault(plan, "style", house_style(beside_plan(plan, file)))
+}
+
+# ---- the tables ----
+
+# All tables of all chapters in their order: a list each of number, chapter, questions down and across, each, and what
+# is set for it.
+tables_of_plan <- function(plan) {
+  made <- list()
+  chapters <- plan$asked$chapters
+  for (i in seq_along(chapters)) {
+    chapter <- chapters[[i]]
+    path <- c("chapters", as.character(i))
+    check_section_panel(plan, chapter, path)
+    for (j in seq_along(chapter$tables)) {
+      one <- chapter$tables[[j]]
+      if (is.null(one)) next
+      made <- c(made, tables_of_entry(plan, chapter, one, i, c(path, "tables", as.character(j))))
+    }
+  }
+  lapply(seq_along(made), function(k) c(list(number = k), made[[k]]))
+}
+
+check_section_panel <- function(plan, section, path) {
+  kept_among(plan, plan$panel, section, path)
+  invisible()
+}
+
+tables_of_entry <- function(plan, chapter, one, i, path) {
+  data <- plan$panel$data
+  down <- questions_asked(plan, one$questions %||% every_question, c(path, "questions"))
+  down <- setdiff(down, questions_asked(plan, one$but, c(path, "but")))
+  across <- across_asked(plan, chapter, one, i, path)
+  each <- questions_asked(plan, one$each, c(path, "each"))
+  check_section_panel(plan, one, path)
+  if (isTRUE(one$pooled) && is.null(each))
+    add_fault(plan, c(path, "pooled"), "\"pooled\" takes the tables of \"each\" together, so it needs that.")
+  if (isTRUE(one$paired) && length(across) != 1L)
+    add_fault(plan, c(path, "paired"), "\"paired\" needs one question across.")
+  if (!is.null(one$shares)) check_shares_asked(plan, one$shares, down, across, path)
+  settings <- utils::modifyList(as.list(plan$asked$defaults), as.list(chapter$defaults))
+  settings <- utils::modifyList(settings, one[intersect(names(one), names(setting_keys()))])
+  if (!length(down)) return(NULL)
+  sides <- if (isTRUE(one$together)) list(down) else as.list(down)
+  title <- if (length(sides) == 1L) one$title
+  if (!is.null(one$title) && length(sides) > 1L)
+    add_fault(plan, c(path, "title"), "\"title\" is of one table, and there are several questions here.")
+  lapply(sides, function(down) {
+    list(chapter = i, down = down, across = across, each = each, pooled = isTRUE(one$pooled),
+         paired = isTRUE(one$paired), shares = one$shares,
+         among = c(section_condition(chapter), section_condition(one)),
+         title = title, settings = settings, path = path)
+  })
+}
+
+# A condition and how it is called.
+section_condition <- function(section) {
+  if (!is.null(section$among)) list(list(among = section$among, base = section[["base"]]))
+}
+
+# The questions across: of the table, of its chapter or of the plan; "none" makes a table of one question.
+across_asked <- function(plan, chapter, one, i, path) {
+  from <- if (!is.null(one$across)) list(one$across, c(path, "across")) else
+    if (!is.null(chapter$across)) list(chapter$across, c("chapters", as.character(i), "across")) else
+      list(plan$asked$across, "across")
+  if (identical(from[[1L]], "none") || !is.null(one$shares) && is.null(one$across)) return(NULL)
+  found <- questions_asked(plan, from[[1L]], from[[2L]])
+  if (length(found)) found
+}
+
+every_question <- "every question"
+
+# Columns by name, pattern or "every question".
+questions_asked <- function(plan, words, path) {
+  data <- plan$panel$data
+  found <- lapply(seq_along(words), function(k) {
+    word <- words[k]
+    if (word %in% names(data)) return(word)
+    if (word == every_question) return(all_questions(plan))
+    if (word %in% plan$faults$unmade) return(NULL)
+    pattern <- grepl("*", word, fixed = TRUE)
+    hit <- if (pattern) grep(utils::glob2rx(word), names(data), value = TRUE)
+    if (length(hit)) return(hit)
+    at <- if (length(words) > 1L) c(path, as.character(k)) else path
+    add_fault(plan, at, if (pattern) sprintf("No question is named like \"%s\".", cut_short(word)) else
+      sprintf("There is no question \"%s\".", cut_short(word)), did_you_mean(word, names(data), "Questions"))
+    NULL
+  })
+  unique(unlist(found))
+}
+
+# Every column that is a question: none of the design's, no item of a tick-all question that stands as a whole, and no
+# question that the banner asks already.
+all_questions <- function(plan) {
+  roles <- unlist(plan$panel$roles[c("weight", "cluster", "id", "count", "population")])
+  items <- unlist(lapply(plan$panel$data, attr, "item_names", exact = TRUE), use.names = FALSE)
+  setdiff(names(plan$panel$data), c(roles, plan$panel$replicates, items, plan$asked$across))
+}
+
+check_shares_asked <- function(plan, shares, down, across, path) {
+  if (length(down) != 1L || !is.null(across))
+    return(add_fault(plan, c(path, "shares"), "\"shares\" are of one question, without one across."))
+  if (identical(shares, "equal")) return(invisible())
+  answers <- or_fault(plan, c(path, "questions"), as_answers(plan$panel$data[[down]], down))
+  if (is.null(answers)) return(invisible())
+  known <- setdiff(levels(answers), attr(answers, "missing", exact = TRUE))
+  for (name in setdiff(names(shares), known))
+    add_fault(plan, c(path, "shares", name), sprintf("\"%s\" has no answer \"%s\".", down, cut_short(name)),
+              did_you_mean(name, known, "Answers"), at_key = TRUE)
+  absent <- setdiff(known, names(shares))
+  if (length(absent) && all(names(shares) %in% known))
+    add_fault(plan, c(path, "shares"), sprintf("There is no share for \"%s\".", absent[1L]))
+}
+
+# ---- the outputs ----
+
+check_outputs <- function(plan) {
+  for (k in seq_along(plan$asked$outputs)) {
+    one <- plan$asked$outputs[[k]]
+    if (is.null(one$file)) next
+    path <- c("outputs", as.character(k))
+    or_fault(plan, path, check_book_output(one))
+    if (!is.null(one$template) && !file.exists(beside_plan(plan, one$template)))
+      add_fault(plan, c(path, "template"), sprintf("There is no template \"%s\".", one$template))
+  }
+}
+
+# A file by its ending, or a folder.
+is_site <- function(path) grepl("[/\\\\]$", path)
+
+check_book_output <- function(one) {
+  if (is_site(one$file)) return(invisible())
+  ending <- ending_of(one$file)
+  if (!ending %in% names(writers))
+    stop_input(c(sprintf("\"%s\" does not end in a format that can be written.", one$file),
+                 i = sprintf("There are: %s; or a folder, with / at its end.",
+                             paste0(".", book_endings(), collapse = ", "))), "format", value = one$file, call = NULL)
+  if (!ending %in% book_endings())
+    stop_input(c(sprintf("A .%s file holds one figure, and a book has many.", ending),
+                 i = sprintf("There are: %s.", paste0(".", book_endings(), collapse = ", "))), "format",
+               value = one$file, call = NULL)
+  for (what in c("template", "formulas")) if (isTRUE(one[[what]]) || is.character(one[[what]])) {
+    if (!what %in% writers[[ending]]$takes)
+      stop_input(sprintf("\"%s\" is not for a .%s file.", what, ending), "format", call = NULL)
+  }
+}
+
+# The forms that hold many tables.
+book_endings <- function() setdiff(names(writers), c("svg", "png", "figure.pdf"))
