@@ -264,15 +264,60 @@ fuzz_matrix <- function() {
   format(random_call(lattice_of_counts, M, 2L))
 }
 
-fuzz_state <- list2env(list(fixtures = NULL, table = NULL), parent = emptyenv())
+# ---- plans ----
+
+# A few changes to the lines of a plan: a line gone, doubled, moved in or out, a word replaced by a hostile one, bytes
+# damaged.
+mutated_plan <- function(lines) {
+  hostile <- c("", "~", "[]", "{}", "[[", "{a: {b: [", "'", "\"", "!!r x", "*a", "&a b", "- -", ": :", "yes", "-1", "1e999",
+               ".nan", "none", "every question", "*", "\t", "|", ">", "? x", "x: y: z", "\u202e", "2030-01-01", "0x1F",
+               "[1, [2, [3]]]", "age >= ", "system('x')", strrep("[", 60L), strrep("a", 400L))
+  for (k in seq_len(sample(1:3, 1L))) {
+    at <- sample.int(length(lines), 1L)
+    words <- regmatches(lines[at], gregexpr("[^ ,:{}\\[\\]]+", lines[at], perl = TRUE))[[1L]]
+    lines <- switch(
+      sample(6L, 1L),
+      lines[-at], append(lines, lines[at], at), replace(lines, at, paste0("  ", lines[at])),
+      replace(lines, at, sub("^ {1,2}", "", lines[at])),
+      if (length(words)) replace(lines, at, sub(sample(words, 1L), sample(hostile, 1L), lines[at], fixed = TRUE)) else lines,
+      strsplit(rawToChar(Filter(function(b) b != 0, damage(charToRaw(paste(lines, collapse = "\n"))))), "\n",
+               useBytes = TRUE)[[1L]])
+    if (!length(lines)) lines <- ""
+  }
+  lines
+}
+
+# The demo plan, changed, over a few of the demo's records; what can be read is made, and no table may fail for a fault
+# of the program.
+fuzz_plan <- function() {
+  path <- file.path(fuzz_state$folder, "mutated.plan.yml")
+  connection <- file(path, "wb")
+  writeLines(mutated_plan(fuzz_state$plan), connection, useBytes = TRUE)
+  close(connection)
+  plan <- read_plan(path)
+  format(plan)
+  b <- book(plan, only = as.character(head(vapply(plan$tables, function(one) one$number, 0L), 3L)))
+  format(b)
+  failures <- unlist(lapply(b$tables, function(one) one$failure))
+  odd <- grep("fault of the program", failures, value = TRUE)
+  if (length(odd)) stop(odd[1L])
+}
+
+fuzz_state <- list2env(list(fixtures = NULL, table = NULL, folder = NULL, plan = NULL), parent = emptyenv())
 fuzz_kinds <- list(csv = fuzz_csv, codebook = fuzz_codebook, json = fuzz_json, table = fuzz_table, packed = fuzz_packed,
                    counts = fuzz_counts, arguments = fuzz_arguments, matrix = fuzz_matrix,
-                   sheet = fuzz_sheet)
+                   sheet = fuzz_sheet, plan = fuzz_plan)
 
 fuzz_begin <- function(fixtures) {
   fuzz_state$fixtures <- fixtures
   fuzz_state$table <- charToRaw(json_of(lattice(data.frame(a = c("x", "y", "x", "y", "x"),
                                                            b = c("p", "q", "q", "p", "p")), a, b)))
+  fuzz_state$folder <- tempfile("plans-")
+  dir.create(fuzz_state$folder)
+  for (name in c("veyra.schema.json", "house.yml")) file.copy(demo_file(name), fuzz_state$folder)
+  for (name in c("veyra.csv", "veyra-before.csv"))
+    writeLines(readLines(demo_file(name), 161L), file.path(fuzz_state$folder, name))
+  fuzz_state$plan <- readLines(demo_file("veyra.plan.yml"))
 }
 
 # One case, which is the same whenever it is run.

@@ -169,11 +169,3 @@ test_that("the place of every key and value is found, however a plan is written"
   whole <- yaml::yaml.load(text, handlers = fairlattice:::plain_yaml)
   expect_setequal(names(places), paths(whole))
 })
-
-test_that("damaged plans are read or refused in plain words, and none hangs", {
-  folder <- demo_plan_folder()
-  lines <- readLines(demo_file("veyra.plan.yml"))
-  withr::local_seed(11)
-  found <- vapply(seq_len(60L), function(k) plan_case(mutated_plan(lines), folder), "")
-  expect_identical(found[found != ""], character())
-})
