@@ -32,6 +32,7 @@ bench: install
 	@Rscript bench/bench.R
 	@Rscript bench/on-demand.R
 	@Rscript bench/forms.R
+	@Rscript bench/book.R
 
 lint:
 	@tools/setup dev

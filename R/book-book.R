@@ -178,7 +178,8 @@ failed_tables <- function(b) Filter(function(one) !is.null(one$failure), b$table
     return(x)
   }
   found <- unlist(lapply(x$tables[at], function(one) {
-    if (is.null(one$failure)) Filter(function(pair) pair$tally$across$name %in% j, single_tables(one$table))
+    if (is.null(one$failure)) lapply(Filter(function(pair) pair$tally$across$name %in% j, single_tables(one$table)),
+                                     like_its_table, one$table)
   }), recursive = FALSE)
   if (!length(found)) {
     known <- unique(unlist(lapply(x$tables[at], `[[`, "across")))
@@ -186,6 +187,12 @@ failed_tables <- function(b) Filter(function(one) !is.null(one$failure), b$table
                          list_some(j)), did_you_mean(j[1L], known, "Questions across")), "book", call = call)
   }
   if (length(found) == 1L) found[[1L]] else found
+}
+
+# A table of two questions, laid out as the table of the book that it is a part of.
+like_its_table <- function(pair, whole) {
+  pair$layout <- whole$layout[setdiff(names(whole$layout), c("number", "title"))]
+  pair
 }
 
 #' @export

@@ -105,6 +105,11 @@ can_carry <- function(tables) {
                 function(x) isTRUE(facts_of(x)$down$summed), NA))
 }
 
+# The same of all entries. A book carries nothing: its data are an output of their own.
+carries <- function(entries) !is_book(entries) && can_carry(published_tables(entries))
+
+is_book <- function(entries) any(vapply(entries, function(entry) entry$kind == "chapter", NA))
+
 # One table is an object; several, those of a banner, and results that go along are a list.
 json_entries <- function(entries) {
   # titles and texts of a book are no data

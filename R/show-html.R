@@ -73,7 +73,7 @@ title_in_list <- function(entry) {
 
 # The tables as data, for read_lattice(): a block that no browser shows or runs.
 html_data <- function(entries) {
-  if (!can_carry(published_tables(entries))) return(NULL)
+  if (!carries(entries)) return(NULL)
   json <- gsub("<", "\\u003c", json_entries(entries), fixed = TRUE)
   htmltools::tags$script(type = "application/json", id = html_data_id, htmltools::HTML(json))
 }
@@ -119,38 +119,18 @@ html_columns <- function(part) {
   tag <- htmltools::tags
   side <- ifelse(part$left, "label", "figure")
   cells <- part_texts(part)
+  cells <- matrix(sprintf("<td class=\"%s\">%s</td>", side[col(cells)], htmltools::htmlEscape(cells)), nrow(cells))
   tag$table(class = "plain",
             tag$thead(tag$tr(Map(function(name, side) tag$th(scope = "col", class = side, name), names(part$columns),
                                  side,
                                  USE.NAMES = FALSE))),
-            tag$tbody(lapply(seq_len(nrow(cells)), function(i) {
-              tag$tr(Map(function(cell, side) tag$td(class = side, cell), cells[i, ], side, USE.NAMES = FALSE))
-            })))
+            tag$tbody(htmltools::HTML(paste0("<tr>", apply(cells, 1L, paste, collapse = ""), "</tr>", collapse = "\n"))))
 }
 
 html_sheet <- function(sheet, heading, titled = TRUE) {
   tag <- htmltools::tags
   sheet <- visible_in(sheet)
-  text <- sheet_text(sheet)
-  spoken <- c(more = words("more_than_expected"), fewer = words("fewer_than_expected"), higher = words("higher"),
-              lower = words("lower"))
-  cell <- function(i, j) {
-    mark <- sheet$mark[i, j]
-    tag$td(class = paste(c(sheet$columns$role[j], if (nzchar(mark)) paste("mark", mark)), collapse = " "), text[i, j],
-           if (sheet$peak[i, j])
-           list(tag$span(`aria-hidden` = "true", "^"), tag$span(class = "spoken", words("largest_of_line"))),
-           if (is.null(sheet$letters))
-           tag$span(class = "sign", if (nzchar(mark)) list(tag$span(`aria-hidden` = "true", mark_signs[[mark]]),
-                                                            tag$span(class = "spoken", spoken[[mark]]))),
-           if (!is.null(sheet$letters)) tag$span(class = "letters", sheet$letters[i, j]))
-  }
-  labels <- stub_labels(sheet$stub)
-  row <- function(i) {
-    if (sheet$stub$role[i] == "heading")
-      return(tag$tr(class = "heading", tag$th(scope = "rowgroup", colspan = nrow(sheet$columns) + 1L, labels[i])))
-    tag$tr(class = sheet$stub$role[i], tag$th(scope = "row", labels[i]),
-           lapply(seq_len(nrow(sheet$columns)), function(j) cell(i, j)))
-  }
+  rows <- html_rows(sheet)
   name <- function(j) {
     figure <- sheet$columns$figure[j]
     list(sheet$columns$label[j], if (nzchar(figure) && nzchar(sheet$columns$label[j])) tag$br(), figure)
@@ -164,9 +144,36 @@ html_sheet <- function(sheet, heading, titled = TRUE) {
       tag$thead(html_heads(sheet, name)),
       lapply(line_groups(sheet$stub), function(group) {
         part <- if (group$foot) tag$tfoot else tag$tbody
-        part(class = if (!group$body && !group$foot) "foot", lapply(group$rows, row))
+        part(class = if (!group$body && !group$foot) "foot",
+             htmltools::HTML(paste(rows[group$rows], collapse = "\n")))
       }))),
     html_lines(lines_below(sheet)))
+}
+
+# The lines of a sheet, as text: there are too many cells for an object each.
+html_rows <- function(sheet) {
+  text <- htmltools::htmlEscape(sheet_text(sheet))
+  marked <- nzchar(sheet$mark)
+  aside <- function(sign, word) {
+    sprintf("<span aria-hidden=\"true\">%s</span><span class=\"spoken\">%s</span>", htmltools::htmlEscape(sign),
+            htmltools::htmlEscape(word))
+  }
+  spoken <- c(more = words("more_than_expected"), fewer = words("fewer_than_expected"), higher = words("higher"),
+              lower = words("lower"))
+  sign <- if (is.null(sheet$letters))
+    sprintf("<span class=\"sign\">%s</span>",
+            ifelse(marked, aside(mark_signs[match(sheet$mark, names(mark_signs))], spoken[match(sheet$mark, names(spoken))]),
+                   "")) else sprintf("<span class=\"letters\">%s</span>", htmltools::htmlEscape(sheet$letters))
+  peak <- ifelse(sheet$peak, aside("^", words("largest_of_line")), "")
+  role <- sheet$columns$role[col(sheet$mark)]
+  cells <- matrix(sprintf("<td class=\"%s\">%s%s%s</td>", ifelse(marked, paste(role, "mark", sheet$mark), role), text,
+                          peak, sign), nrow(sheet$mark))
+  labels <- htmltools::htmlEscape(stub_labels(sheet$stub))
+  heading <- sheet$stub$role == "heading"
+  ifelse(heading, sprintf("<tr class=\"heading\"><th scope=\"rowgroup\" colspan=\"%d\">%s</th></tr>",
+                          nrow(sheet$columns) + 1L, labels),
+         sprintf("<tr class=\"%s\"><th scope=\"row\">%s</th>%s</tr>", sheet$stub$role, labels,
+                 apply(cells, 1L, paste, collapse = "")))
 }
 
 line_classes <- c(key = "key", tests = "test", strength = "test", reference = "key", notes = "account",

@@ -15,7 +15,7 @@ slides_of <- function(entries, file, asked) {
   print(d$made$show, target = file)
   reopened(file, function(folder) {
     add_charts(folder, d$made$charts)
-    if (can_carry(tables)) add_data(folder, json_entries(entries), "ppt/presentation.xml")
+    if (carries(entries)) add_data(folder, json_entries(entries), "ppt/presentation.xml")
   })
 }
 

@@ -12,12 +12,12 @@ word_of <- function(entries, file, asked) {
   document <- word_parts(part_text(path))
   w <- list(ids = made$ids, page = word_page(document$section), folder = file.path(made$folder, "word", "media"),
             figure = asked$figure, call = asked$call, letter = 11.6 * (style$fonts$size %||% 10) * 0.9, gap = 140,
-            book = any(vapply(entries, `[[`, "", "kind") == "chapter"), count = new.env(parent = emptyenv()))
+            book = is_book(entries), count = new.env(parent = emptyenv()))
   content <- word_sections(word_blocks(entries, length(tables), w), document$section)
   write_whole(c(document$before, content, document$after), path)
   add_pictures(made$folder, w$count$figures %||% 0L)
   if (is.null(asked$template)) date_package(made$folder, if (length(tables)) sheets_of(tables[[1L]])[[1L]]$title)
-  if (can_carry(tables)) add_data(made$folder, json_entries(entries), "word/document.xml")
+  if (carries(entries)) add_data(made$folder, json_entries(entries), "word/document.xml")
   packed(made$folder, file)
 }
 

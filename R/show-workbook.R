@@ -14,11 +14,11 @@ workbook_of <- function(entries, file, asked) {
   openxlsx::addWorksheet(book, words("workbook.contents"))
   listed <- unlist(lapply(entries, workbook_entry, b = b, live = asked$formulas), recursive = FALSE)
   listed <- Filter(Negate(is.null), listed)
-  data <- workbook_data(tables, b)
+  data <- if (!is_book(entries)) workbook_data(tables, b)
   workbook_contents(c(listed, data), b)
   openxlsx::activeSheet(book) <- if (length(listed) == 1L) 2L else 1L
   openxlsx::saveWorkbook(book, file, overwrite = TRUE)
-  if (can_carry(tables))
+  if (carries(entries))
     reopened(file, function(folder) add_data(folder, json_entries(entries), "xl/workbook.xml"))
 }
 

@@ -274,7 +274,7 @@ mutated_plan <- function(lines) {
                "[1, [2, [3]]]", "age >= ", "system('x')", strrep("[", 60L), strrep("a", 400L))
   for (k in seq_len(sample(1:3, 1L))) {
     at <- sample.int(length(lines), 1L)
-    words <- regmatches(lines[at], gregexpr("[^ ,:{}\\[\\]]+", lines[at], perl = TRUE))[[1L]]
+    words <- if (validUTF8(lines[at])) regmatches(lines[at], gregexpr("[^ ,:{}\\[\\]]+", lines[at], perl = TRUE))[[1L]]
     lines <- switch(
       sample(6L, 1L),
       lines[-at], append(lines, lines[at], at), replace(lines, at, paste0("  ", lines[at])),
