@@ -97,7 +97,11 @@ made_tables <- function(plan, items) {
       made$change <- either(table_of_change(plan$compare, item, compared[[item_key(item)]], plan$style))
     made
   }
-  in_batches(seq_along(items), work, function(k) items[[k]]$down[1L])
+  # the sums of what is made stand in its table
+  forget <- function(done) {
+    for (item in items[done]) forget_tallies(panels[[item_key(item)]], pairs_of_item(item))
+  }
+  in_batches(seq_along(items), work, function(k) items[[k]]$down[1L], after = forget)
 }
 
 item_key <- function(item) paste(c("among", vapply(item$among, function(one) one$among, "")), collapse = "\r")

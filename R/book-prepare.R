@@ -25,8 +25,12 @@ records_of <- function(plan, section, name, path = NULL) {
       stop_input("The plan names no file of records.", "plan", call = NULL)
     path <- beside_plan(plan, section$file)
   }
-  codebook <- section$codebook
-  read_records(path, if (!is.null(codebook)) beside_plan(plan, codebook), section$unknown %||% "error",
+  own <- plan$asked$records
+  # records without a codebook of their own have that of the plan's records
+  codebook <- section$codebook %||% if (is.null(codebook_beside(path))) own$codebook
+  codebook <- if (!is.null(codebook)) beside_plan(plan, codebook) else
+    if (is.null(codebook_beside(path)) && !is.null(own$file)) codebook_beside(beside_plan(plan, own$file))
+  read_records(path, codebook, section$unknown %||% "error",
                section$encoding, section$decimal, section$sheet, section$range, section$delimiter)
 }
 

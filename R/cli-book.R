@@ -76,7 +76,8 @@ say_changes <- function(plan, records) {
   quietly <- function(code) withCallingHandlers(code, fairlattice_message = function(m) rlang::cnd_muffle(m))
   changes <- quietly(questions_changed(records_of(plan, plan$asked$records, "records", records),
                                        records_of(plan, plan$asked$records, "records")))
-  cat(plain_text(format_changes(changes)), "", sep = "\n")
+  # at once, before anything is tabulated: what goes to standard output is gathered until the end
+  cat(plain_text(format_changes(changes)), "", sep = "\n", file = stderr())
 }
 
 format_changes <- function(changes, width = cli::console_width()) {

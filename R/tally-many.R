@@ -44,3 +44,10 @@ codes_sound <- function(x) {
   codes <- plain_codes(x)
   is.integer(codes) && !length(which(codes > nlevels(x)))
 }
+
+# Takes sums away from a panel that has them ready.
+forget_tallies <- function(panel, tables) {
+  if (is.null(panel$ready)) return(invisible())
+  keys <- vapply(tables, ready_key, "")
+  rm(list = intersect(keys, ls(panel$ready, all.names = TRUE)), envir = panel$ready)
+}
