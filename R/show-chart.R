@@ -53,12 +53,13 @@ add_charts <- function(folder, charts) {
 
 # The figures of a chart: a row a bar, a column a piece.
 chart_workbook <- function(chart, path) {
-  book <- openxlsx::createWorkbook()
-  openxlsx::addWorksheet(book, "Sheet1")
-  openxlsx::writeData(book, "Sheet1", t(visible(chart$pieces)), 2L, 1L, colNames = FALSE)
-  openxlsx::writeData(book, "Sheet1", visible(chart$bars), 1L, 2L, colNames = FALSE)
-  openxlsx::writeData(book, "Sheet1", unname(t(chart$values)), 2L, 2L, colNames = FALSE)
-  openxlsx::saveWorkbook(book, path, overwrite = TRUE)
+  b <- list(book = new_spreadsheet("Calibri", 11))
+  add_sheet(b$book, "Sheet1", grid = TRUE)
+  put_cells(b, "Sheet1", t(chart$pieces), 2L, 1L)
+  put_cells(b, "Sheet1", chart$bars, 1L, 2L)
+  put_cells(b, "Sheet1", unname(t(chart$values)), 2L, 2L)
+  finish_sheet(b, "Sheet1", list2DF(list(row = integer(), column = integer(), style = integer())))
+  save_spreadsheet(b$book, path)
 }
 
 # Horizontal bars of 100 %, cut into pieces; of ticks, which do not add up, a bar an item beside each other.
@@ -75,7 +76,7 @@ chart_xml <- function(chart) {
                                           "</a:pPr><a:endParaRPr lang=\"en-GB\"/></a:p></c:txPr>"), colour)
   }
   solid <- function(hex) sprintf("<a:solidFill><a:srgbClr val=\"%s\"/></a:solidFill>", hex)
-  column <- openxlsx::int2col(seq_along(chart$pieces) + 1L)
+  column <- column_letters(seq_along(chart$pieces) + 1L)
   series <- vapply(seq_along(chart$pieces), function(k) {
     small <- which(is.na(chart$values[k, ]) | chart$values[k, ] < 4.5)
     ink <- if (chart$stacked && ink_on(paste0("#", chart$colours[k])) == "white") "FFFFFF" else "1C1C1C"

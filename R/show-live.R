@@ -61,14 +61,14 @@ live_sheet <- function(x, k, b) {
   live_block(s, words("figure.contribution"), "{pearson}^2", whole(cells$contribution), "0.00", "contribution")
   live_figures(s, x, k, e)
   columns <- c(30, rep(12, 2L * size[2L] + size[2L] + 6L))
-  openxlsx::setColWidths(b$book, name, seq_along(columns), columns)
-  openxlsx::freezePane(b$book, name, firstActiveRow = 4L, firstActiveCol = 2L)
+  column_widths(b, name, columns)
+  freeze_before(b, name, 4L, 2L)
   set_page(b, name, c(1L, s$at$row), s$off + size[2L], c(1L, 2L))
   flush_looks(b, name)
   list(name = name, title = paste0(words("workbook.live"), ": ", title))
 }
 
-cell_at <- function(row, column, fixed = "") paste0(fixed, openxlsx::int2col(column), fixed, row)
+cell_at <- function(row, column, fixed = "") paste0(fixed, column_letters(column), fixed, row)
 range_at <- function(rows, columns) {
   paste0(cell_at(rows[1L], columns[1L]), ":", cell_at(rows[length(rows)], columns[length(columns)]))
 }
@@ -76,7 +76,7 @@ range_at <- function(rows, columns) {
 # The heading of a block with the labels of its columns, three times: the formulas, ours, the difference.
 live_heading <- function(s, title, compared = TRUE) {
   row <- s$at$row
-  write <- function(value, column, row) openxlsx::writeData(s$b$book, s$name, value, column, row, colNames = FALSE)
+  write <- function(value, column, row) put_cells(s$b, s$name, value, column, row)
   write(visible(sentence_case(title)), 1L, row)
   starts <- c(2L, if (compared) c(s$ours, s$off))
   if (compared) {
@@ -95,13 +95,13 @@ live_heading <- function(s, title, compared = TRUE) {
 
 live_numbers <- function(s, values, row, column, format, fill = NULL) {
   values <- as.matrix(values)
-  openxlsx::writeData(s$b$book, s$name, unname(values), column, row, colNames = FALSE)
+  put_cells(s$b, s$name, unname(values), column, row)
   put_style(s$b, s$name, list(format = format, side = "right", fill = fill), row + seq_len(nrow(values)) - 1L,
             column + seq_len(ncol(values)) - 1L)
 }
 
 live_formula <- function(s, formula, row, column, format) {
-  openxlsx::writeFormula(s$b$book, s$name, formula, column, row)
+  put_formulas(s$b, s$name, formula, column, row)
   put_style(s$b, s$name, list(format = format, side = "right"), row + seq_along(formula) - 1L, column)
 }
 
@@ -117,8 +117,8 @@ live_observed <- function(s, counts, base, weighted) {
   live_formula(s, sprintf("SUM(%s)", vapply(rows, function(row) range_at(row, columns), "")), first, c + 2L, format)
   for (column in c(columns, c + 2L))
     live_formula(s, sprintf("SUM(%s)", range_at(rows, column)), first + r, column, format)
-  openxlsx::writeData(s$b$book, s$name, words("line.total"), c + 2L, first - 1L, colNames = FALSE)
-  openxlsx::writeData(s$b$book, s$name, words("line.total"), 1L, first + r, colNames = FALSE)
+  put_cells(s$b, s$name, words("line.total"), c + 2L, first - 1L)
+  put_cells(s$b, s$name, words("line.total"), 1L, first + r)
   put_style(s$b, s$name, list(bold = TRUE, side = "right", bottom = "head"), first - 1L, c + 2L)
   s$at$rows <- rows
   s$at$columns <- columns
@@ -127,7 +127,7 @@ live_observed <- function(s, counts, base, weighted) {
   if (!weighted) {
     s$at$n <- s$at$total
   } else {
-    openxlsx::writeData(s$b$book, s$name, words("line.respondents"), 1L, s$at$row, colNames = FALSE)
+    put_cells(s$b, s$name, words("line.respondents"), 1L, s$at$row)
     live_numbers(s, base$n, s$at$row, 2L, "#,##0", "typed")
     s$at$n <- cell_at(s$at$row, 2L, "$")
     s$at$row <- s$at$row + 1L
@@ -186,15 +186,15 @@ live_figures <- function(s, x, k, e) {
   statistic <- function() cell_of("statistic")
   where <- new.env(parent = emptyenv())
   cell_of <- function(name) cell_at(where[[name]], 2L)
-  openxlsx::writeData(s$b$book, s$name, t(c(words("live_figures"), words("live_formula"), words("live_ours"),
-                                            words("live_difference"))), 1L, s$at$row, colNames = FALSE)
+  put_cells(s$b, s$name, t(c(words("live_figures"), words("live_formula"), words("live_ours"),
+                                            words("live_difference"))), 1L, s$at$row)
   put_style(s$b, s$name, list(bold = TRUE, bottom = "head", side = "right"), s$at$row, 2:4)
   put_style(s$b, s$name, list(bold = TRUE, bottom = "head"), s$at$row, 1L)
   line <- function(name, label, value, ours = NA_real_, format = "0.0000") {
     s$at$row <- s$at$row + 1L
     row <- s$at$row
     where[[name]] <- row
-    openxlsx::writeData(s$b$book, s$name, visible(label), 1L, row, colNames = FALSE)
+    put_cells(s$b, s$name, visible(label), 1L, row)
     if (is.numeric(value)) return(live_numbers(s, value, row, 2L, format, "typed"))
     live_formula(s, value, row, 2L, format)
     if (is.na(ours)) return(invisible())

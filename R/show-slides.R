@@ -3,7 +3,7 @@
 # has its way.
 
 slides_of <- function(entries, file, asked) {
-  for (package in c("officer", "xml2", "zip", "openxlsx")) need_package(package, "write slides", asked$call)
+  for (package in c("officer", "xml2", "zip")) need_package(package, "write slides", asked$call)
   tables <- published_tables(entries)
   show <- officer::read_pptx(slides_template(asked$template, asked$call))
   # what is made so far: the presentation, and the charts of its slides

@@ -2,22 +2,20 @@
 # and, where that is asked for, sheets that calculate (R/show-live.R).
 
 workbook_of <- function(entries, file, asked) {
-  for (package in c("openxlsx", "zip")) need_package(package, "write a workbook", asked$call)
+  need_package("zip", "write a workbook", asked$call)
   tables <- published_tables(entries)
   style <- if (length(tables)) tables[[1L]]$layout$style
-  book <- openxlsx::createWorkbook(creator = "Fair Lattice")
-  font <- first_font(style$fonts$text %||% "Calibri")
-  openxlsx::modifyBaseFont(book, fontSize = style$fonts$size %||% 11, fontName = font)
+  book <- new_spreadsheet(first_font(style$fonts$text %||% "Calibri"), style$fonts$size %||% 11)
   kept <- function() new.env(parent = emptyenv())
   b <- list(book = book, styles = kept(), looks = kept(), cells = kept(), names = kept(), look = style)
   b$names$taken <- tolower(words("workbook.contents"))
-  openxlsx::addWorksheet(book, words("workbook.contents"))
+  add_sheet(book, words("workbook.contents"), grid = TRUE)
   listed <- unlist(lapply(entries, workbook_entry, b = b, live = asked$formulas), recursive = FALSE)
   listed <- Filter(Negate(is.null), listed)
   data <- if (!is_book(entries)) workbook_data(tables, b)
   workbook_contents(c(listed, data), b)
-  openxlsx::activeSheet(book) <- if (length(listed) == 1L) 2L else 1L
-  openxlsx::saveWorkbook(book, file, overwrite = TRUE)
+  book$active <- if (length(listed) == 1L) 2L else 1L
+  save_spreadsheet(book, file)
   if (carries(entries))
     reopened(file, function(folder) add_data(folder, json_entries(entries), "xl/workbook.xml"))
 }
@@ -42,7 +40,7 @@ workbook_entry <- function(entry, b, live) {
 
 workbook_sheet <- function(sheet, paragraphs, b) {
   name <- sheet_name(paste0(if (!is.null(sheet$number)) paste0(sheet$number, " "),
-                            full_title(replace(sheet, "title", bare_title(sheet)))), b)
+                            full_title(replace(sheet, "title", bare_title(sheet)))), b, !is.null(sheet$number))
   at <- workbook_columns(sheet)
   top <- c(full_title(sheet), visible(sheet$subtitle))
   top <- top[nzchar(top)]
@@ -55,7 +53,7 @@ workbook_sheet <- function(sheet, paragraphs, b) {
   wide <- put_body(b, name, sheet, body, at)
   text <- c(texts_below(sheet), if (length(paragraphs)) c(words("to_paste"), paragraphs))
   put_lines(b, name, text, last + 2L, wide)
-  openxlsx::freezePane(b$book, name, firstActiveRow = body, firstActiveCol = 2L)
+  freeze_before(b, name, body, 2L)
   set_page(b, name, c(1L, last + 1L + length(text)), at$last, c(first, body - 1L))
   flush_looks(b, name)
   list(name = name, title = full_title(sheet))
@@ -82,9 +80,9 @@ put_heads <- function(b, name, heads, first, at) {
     text <- ifelse(nzchar(cells$figure), trimws(paste0(cells$text, "\n", cells$figure)), cells$text)
     last <- level == deep
     for (k in which(nzchar(text))) {
-      openxlsx::writeData(b$book, name, visible(text[k]), column[k], row, colNames = FALSE)
+      put_cells(b, name, text[k], column[k], row)
       if (cells$kind[k] == "spanner" && cells$span[k] * at$wide > 1L)
-        openxlsx::mergeCells(b$book, name, cols = column[k] + seq_len(cells$span[k] * at$wide) - 1L, rows = row)
+        merge_cells(b, name, column[k] + seq_len(cells$span[k] * at$wide) - 1L, row)
     }
     put_style(b, name, list(bold = TRUE, wrap = TRUE, side = "right", bottom = if (last) "head"), row, 1L:at$last)
     put_style(b, name, list(bold = TRUE, wrap = TRUE, side = "left", bottom = if (last) "head"), row,
@@ -99,7 +97,7 @@ put_heads <- function(b, name, heads, first, at) {
 # Gives how wide the columns are.
 put_body <- function(b, name, sheet, body, at) {
   rows <- body + seq_len(nrow(sheet$value)) - 1L
-  openxlsx::writeData(b$book, name, visible(stub_labels(sheet$stub)), 1L, body, colNames = FALSE)
+  put_cells(b, name, stub_labels(sheet$stub), 1L, body)
   format <- workbook_formats(sheet)
   text <- figure_text(sheet[c("value", "kind", "high")], sheet$decimals)
   number <- !is.na(sheet$value)
@@ -108,8 +106,7 @@ put_body <- function(b, name, sheet, body, at) {
   for (j in seq_along(at$value)) {
     put_numbers(b, name, sheet$value[, j], at$value[j], body, text[, j], number[, j])
     if (length(at$high)) put_numbers(b, name, sheet$high[, j], at$high[j], body, "", !is.na(sheet$high[, j]))
-    if (length(at$sign) && any(nzchar(signs[, j])))
-      openxlsx::writeData(b$book, name, ifelse(nzchar(signs[, j]), signs[, j], NA), at$sign[j], body, colNames = FALSE)
+    if (length(at$sign)) put_cells(b, name, signs[, j], at$sign[j], body)
   }
   of_row <- lapply(seq_along(rows), function(i) {
     list(bold = sheet$stub$role[i] %in% c("net", "heading"), quiet = sheet$stub$role[i] == "base",
@@ -138,25 +135,23 @@ put_body <- function(b, name, sheet, body, at) {
   }, 0))
   wide[at$value] <- widths
   if (length(at$sign)) wide[at$sign] <- max(3, text_width(signs) + 1)
-  openxlsx::setColWidths(b$book, name, seq_along(wide), wide)
+  column_widths(b, name, wide)
   # heads on as many lines as they need
   lines <- Map(function(label, figure, width) {
     parts <- c(label, figure)
     sum(lengths(lapply(parts[nzchar(parts)], wrap_label, width - 1)))
   }, sheet$columns$label, sheet$columns$figure, widths)
-  openxlsx::setRowHeights(b$book, name, body - 1L, 15.5 * max(unlist(lines), 1L))
+  row_heights(b, name, body - 1L, 15.5 * max(unlist(lines), 1L))
   wide
 }
 
 # The upper end of an interval follows a dash.
 upper_end <- function(format) if (format != "General") paste0("\"\u2013 \"", format)
 
-# Numbers of a column in runs, and where there is none what stands there.
+# Numbers of a column, and where there is none what stands there.
 put_numbers <- function(b, name, value, column, body, text, number) {
-  if (all(is.na(value)) && !any(nzchar(text))) return(invisible())
-  if (any(number)) openxlsx::writeData(b$book, name, value, column, body, colNames = FALSE)
-  for (i in which(!number & nzchar(text)))
-    openxlsx::writeData(b$book, name, rep_len(text, length(value))[i], column, body + i - 1L, colNames = FALSE)
+  put_cells(b, name, value, column, body)
+  put_cells(b, name, ifelse(number, "", text), column, body)
 }
 
 # How a number of each kind is shown, with the decimals of the sheet.
@@ -184,40 +179,36 @@ workbook_contents <- function(listed, b) {
   name <- words("workbook.contents")
   titles <- vapply(listed, `[[`, "", "title")
   names <- vapply(listed, `[[`, "", "name")
-  openxlsx::writeData(b$book, name, name, 1L, 1L, colNames = FALSE)
+  put_cells(b, name, name, 1L, 1L)
   put_style(b, name, list(bold = TRUE, size = 14), 1L, 1L)
-  flush_looks(b, name)
-  rows <- seq_along(names) + 2L
-  links <- sprintf("HYPERLINK(\"#'%s'!A1\",\"%s\")", names, gsub("\"", "\"\"", names, fixed = TRUE))
   chapters <- !nzchar(names)
-  for (k in which(!chapters)) openxlsx::writeFormula(b$book, name, links[k], 1L, rows[k])
-  openxlsx::addStyle(b$book, name, openxlsx::createStyle(fontColour = "#005a6e", textDecoration = "underline"),
-                     rows[!chapters], 1L)
-  openxlsx::addStyle(b$book, name, openxlsx::createStyle(textDecoration = "bold"), rows[chapters], 2L)
-  openxlsx::writeData(b$book, name, visible(titles), 2L, 3L, colNames = FALSE)
-  openxlsx::setColWidths(b$book, name, 1:2, c(34, 80))
-  openxlsx::pageSetup(b$book, name, paperSize = 9, fitToWidth = TRUE, fitToHeight = FALSE)
+  links <- sprintf("HYPERLINK(\"#'%s'!A1\",\"%s\")", names, gsub("\"", "\"\"", names, fixed = TRUE))
+  for (k in which(!chapters)) put_formulas(b, name, links[k], 1L, k + 2L, names[k])
+  put_style(b, name, list(link = TRUE), which(!chapters) + 2L, 1L)
+  put_style(b, name, list(bold = TRUE), which(chapters) + 2L, 2L)
+  put_cells(b, name, titles, 2L, 3L)
+  column_widths(b, name, c(34, 80))
+  set_paper(b, name)
+  flush_looks(b, name)
 }
 
 # A result: its figures as numbers, and what it says.
 workbook_result <- function(entry, b) {
-  name <- sheet_name(entry$title, b)
+  name <- sheet_name(entry$title, b, is.null(entry$x))
   put_title(b, name, entry$title)
   row <- 3L
   for (frame in entry$frames) {
-    openxlsx::writeData(b$book, name, visible_in(frame), 1L, row, headerStyle = head_look(b), keepNA = FALSE,
-                        withFilter = nrow(frame) > 8L && length(entry$frames) == 1L)
+    put_frame(b, name, frame, row, filter = nrow(frame) > 8L && length(entry$frames) == 1L)
     format_columns(b, name, frame, row)
-    openxlsx::setColWidths(b$book, name, seq_along(frame), vapply(frame, function(column) {
+    column_widths(b, name, vapply(frame, function(column) {
       min(40, max(10, if (!is.numeric(column)) text_width(as.character(column)[!is.na(column)]) + 2))
     }, 0))
     row <- row + nrow(frame) + 2L
   }
   for (part in entry$parts) if (part$kind == "pairs") {
-    openxlsx::writeData(b$book, name, cbind(part$labels, visible(part$texts)), 1L, row, colNames = FALSE)
-    openxlsx::addStyle(b$book, name, openxlsx::createStyle(wrapText = TRUE, valign = "top"), row - 1L + seq_along(
-      part$labels), 1:2, gridExpand = TRUE)
-    openxlsx::setColWidths(b$book, name, 1:2, c(18, 90))
+    put_cells(b, name, cbind(part$labels, part$texts), 1L, row)
+    put_style(b, name, list(wrap = TRUE, upright = TRUE, side = "left"), row - 1L + seq_along(part$labels), 1:2)
+    column_widths(b, name, c(18, 90))
     row <- row + length(part$labels) + 1L
   }
   said <- unlist(lapply(entry$parts, function(part) if (part$kind == "said") part$text[nzchar(part$text)]))
@@ -230,8 +221,7 @@ workbook_result <- function(entry, b) {
 format_columns <- function(b, name, frame, row) {
   for (k in which(vapply(frame, function(column) is.double(column) && any(column != round(column), na.rm = TRUE), NA))) {
     format <- if (startsWith(names(frame)[k], "p")) "[<0.001]\"< 0.001\";0.000" else "0.000"
-    openxlsx::addStyle(b$book, name, openxlsx::createStyle(numFmt = format), row + seq_len(nrow(frame)), k,
-                       gridExpand = TRUE)
+    put_style(b, name, list(format = format), row + seq_len(nrow(frame)), k)
   }
 }
 
@@ -239,8 +229,8 @@ format_columns <- function(b, name, frame, row) {
 workbook_data <- function(tables, b) {
   if (!length(tables) || !can_carry(tables)) return(NULL)
   name <- sheet_name(words("workbook.data"), b)
-  openxlsx::writeData(b$book, name, visible_in(tidy_frame(tables, identity)), headerStyle = head_look(b),
-                      keepNA = FALSE)
-  openxlsx::freezePane(b$book, name, firstRow = TRUE)
+  put_frame(b, name, tidy_frame(tables, identity), 1L)
+  freeze_before(b, name, 2L, 1L)
+  flush_looks(b, name)
   list(list(name = name, title = words("workbook.data")))
 }

@@ -291,6 +291,5 @@ test_that("every form of a book holds its chapters, findings and tables", {
     if (ending != "xlsx") expect_match(text, "Trial book", info = ending)
   }
   names <- openxlsx::getSheetNames(file.path(folder, "b.xlsx"))
-  expect_true(all(c("Contents", "1 What holds for all tables") %in% names))
-  expect_match(paste(names, collapse = "|"), "1 Satisfaction with the fer")
+  expect_true(all(c("Contents", "What holds for all tables", "1 Satisfaction with the ferry b") %in% names))
 })
