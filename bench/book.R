@@ -44,7 +44,7 @@ grouped <- seconds(for (k in seq_len(nrow(some))) {
 folder <- tempfile()
 dir.create(folder)
 forms <- c(html = seconds(publish(b, file.path(folder, "b.html"), figure = "none", as = "tables")),
-           xlsx = if (size <= 300) seconds(publish(b, file.path(folder, "b.xlsx"))) else NA)
+           xlsx = seconds(publish(b, file.path(folder, "b.xlsx"))))
 
 # the second run of an unchanged plan
 data.table::fwrite(data, file.path(folder, "big.csv"))
