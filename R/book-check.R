@@ -113,7 +113,8 @@ in_r <- function(value, kind) {
   switch(kind, text = as.character(value), texts = as.character(unlist(value)),
          number = as.numeric(value), numbers = as.numeric(unlist(value)),
          named_texts = lapply(value, function(one) as.character(unlist(one))),
-         named_text = vapply(value, as.character, ""), named_numbers = , numbers_by_name = , list_or_names = , shares = unlist(value), value)
+         named_text = vapply(value, as.character, ""), named_numbers = , numbers_by_name = , list_or_names = ,
+         shares = unlist(value), value)
 }
 
 # Values that have their limits elsewhere: levels, and what lay_out() checks.

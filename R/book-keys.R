@@ -274,6 +274,7 @@ keys_listed <- function(keys, depth = 0L) {
 
 plan_help <- function() {
   c("@section Keys:", keys_listed(plan_keys()), "",
-    "@section Settings:", "Of all tables (`defaults`), of a chapter's (its `defaults`) or of one table; the nearest goes",
+    "@section Settings:",
+    "Of all tables (`defaults`), of a chapter's (its `defaults`) or of one table; the nearest goes",
     "before:", "", keys_listed(setting_keys()))
 }

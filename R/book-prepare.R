@@ -50,7 +50,8 @@ prepared_panel <- function(plan, panel) {
     path <- c("prepare", as.character(k), steps[[k]]$verb)
     done <- if (!steps[[k]]$faulty) or_fault(plan, path, prepare_steps[[steps[[k]]$verb]](panel, steps[[k]]$with))
     # what a step at fault would have made is no fault where it is used
-    if (is.null(done)) plan$faults$unmade <- c(plan$faults$unmade, unlist(steps[[k]]$with[c("name", "into", "question")]))
+    if (is.null(done)) plan$faults$unmade <- c(plan$faults$unmade,
+                                               unlist(steps[[k]]$with[c("name", "into", "question")]))
     panel <- done %||% panel
   }
   panel

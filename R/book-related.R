@@ -15,7 +15,8 @@
 #'   share or more: they nearly determine one another.
 #' @param alpha (number in 0-1, default option `fairlattice.alpha`) Level of the intervals and of the corrected p.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return Data frame (class `fairlattice_related`), the strongest first: `question`, `title`, `with`, `with_title`, `n`,
+#' @return Data frame (class `fairlattice_related`), the strongest first: `question`, `title`, `with`, `with_title`,
+#' `n`,
 #'   `cramers_v`, `low`, `high`, `test`, `p`, `p_corrected`, `strongest` (in words), `apart` (why a pair is no finding,
 #'   or ""), `note` (why there is no test). Attribute `left_out`: data frame of `question`, `reason`. It can be plotted
 #'   and given to [publish()].
@@ -45,8 +46,8 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
   pairs <- if (is.null(to)) utils::combn(names, 2L) else rbind(setdiff(names, to), to)
   items <- lapply(seq_len(ncol(pairs)), function(k) list(number = k, down = pairs[1L, k], across = pairs[2L, k]))
   panel <- with_tallies(panel, items)
-  rows <- in_batches(seq_along(items), function(k) related_row(panel, items[[k]]$down, items[[k]]$across, nearly, alpha),
-                     function(k) items[[k]]$down, words("related.progress"))
+  work <- function(k) related_row(panel, items[[k]]$down, items[[k]]$across, nearly, alpha)
+  rows <- in_batches(seq_along(items), work, function(k) items[[k]]$down, words("related.progress"))
   rows <- bind_frames(rows)
   rows$p_corrected <- NA_real_
   rows$p_corrected[rows$apart == ""] <- correct(rows$p[rows$apart == ""], "benjamini_hochberg")
@@ -63,7 +64,8 @@ related_columns <- c("question", "title", "with", "with_title", "n", "cramers_v"
 # and those that cannot be, with the reason.
 questions_ready <- function(panel, names, call) {
   roles <- c(unlist(panel$roles[c("weight", "id", "count", "population")]), panel$replicates)
-  out <- list(panel = panel, names = character(), left_out = list2DF(list(question = character(), reason = character())))
+  out <- list(panel = panel, names = character(),
+              left_out = list2DF(list(question = character(), reason = character())))
   whole <- unlist(lapply(panel$data[names], attr, "item_names", exact = TRUE), use.names = FALSE)
   for (name in setdiff(names, c(roles, whole))) {
     made <- tryCatch(question_ready(panel$data[[name]], name, panel$weight), fairlattice_error = function(e) {
@@ -138,7 +140,8 @@ parts_of.fairlattice_related <- function(x, width = Inf, most = 40L, ...) {
   tested <- sum(!is.na(ranked$p))
   shown <- utils::head(ranked, most)
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
-  columns <- list(shown$title, if (pairs) shown$with_title, format_count(shown$n), bare(shown$cramers_v, format_strength),
+  columns <- list(shown$title, if (pairs) shown$with_title, format_count(shown$n),
+                  bare(shown$cramers_v, format_strength),
                   ifelse(is.na(shown$low), "", interval_words(shown$low, shown$high, format_strength)),
                   bare_p(shown$p), ifelse(is.na(shown$p), "", bare_p(shown$p_corrected)),
                   ifelse(!is.na(shown$note), shown$note, ifelse(shown$p_corrected <= alpha, shown$strongest, "")))

@@ -47,7 +47,8 @@ likely_roles <- function(data) {
     !is.numeric(x) && size > 20L && size < nrow(data) / 3
   }, NA)]
   list(weight = intersect(like("^(w|wt|weight|weights|gewicht)(_|$)|weight$"), number),
-       stratum = like("^strat(um|a)?$"), cluster = intersect(like("psu|cluster|settlement|segment|point|school"), clusters),
+       stratum = like("^strat(um|a)?$"), cluster = intersect(like("psu|cluster|settlement|segment|point|school"),
+                                                             clusters),
        respondent = intersect(like("^(id|resp|respondent|case|person)"), many))
 }
 
@@ -117,7 +118,8 @@ starter_across <- function(data, questions, kinds) {
 example_condition <- function(data, name) {
   x <- data[[name]]
   answer <- if (is.factor(x)) levels(x)[1L] else as.character(x[!is.na(x)][1L])
-  sprintf("%s == %s", rlang::expr_deparse(as.name(name)), if (is.numeric(x) && !is.factor(x)) answer else deparse(answer))
+  sprintf("%s == %s", rlang::expr_deparse(as.name(name)),
+          if (is.numeric(x) && !is.factor(x)) answer else deparse(answer))
 }
 
 starter_tables <- function(data, questions, kinds) {

@@ -44,7 +44,8 @@ value_of <- function(x, otherwise) if (is.null(x)) otherwise else x
 #' @param object (book)
 #' @return `summary()`: data frame, a row a table of two questions: `table` (its number), `question`, `title`, `across`,
 #'   `by`, `each`, `n`, `test`, `p`, `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`, `high`,
-#'   `strongest` and `finding` (in words), `apart` (of a pair of which one nearly says the other, which is no finding and
+#'   `strongest` and `finding` (in words), `apart` (of a pair of which one nearly says the other, which is no finding
+#' and
 #'   stands last). Sort it as any data frame.
 #' @export
 summary.fairlattice_book <- function(object, ...) {
@@ -83,7 +84,8 @@ parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
   significant <- sum(data$p_corrected <= 0.05, na.rm = TRUE)
   shown <- utils::head(data, most)
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
-  columns <- list(format_count(shown$table), ifelse(is.na(shown$each), shown$title, paste0(shown$title, " (", shown$each,
+  columns <- list(format_count(shown$table),
+                  ifelse(is.na(shown$each), shown$title, paste0(shown$title, " (", shown$each,
                                                                                          ")")),
                   shown$by, format_count(shown$n), bare_p(shown$p), bare_p(shown$p_corrected),
                   bare(shown$cramers_v, format_strength),
@@ -110,12 +112,11 @@ index_of <- function(b) {
   found <- summary(b)
   names <- unique(rows$question)
   at <- match(names, rows$question)
+  of <- function(frame, name) frame[frame$question == name, ]
+  each <- function(work) vapply(names, work, "", USE.NAMES = FALSE)
   list2DF(list(
-    question = rows$title[at],
-    tables = vapply(names, function(name) paste(unique(rows$table[rows$question == name]), collapse = ", "), "",
-                    USE.NAMES = FALSE),
-    n = rows$n[at], finding = vapply(names, function(name) finding_of(found[found$question == name, ], rows[
-      rows$question == name, ]), "", USE.NAMES = FALSE)))
+    question = rows$title[at], tables = each(function(name) paste(unique(of(rows, name)$table), collapse = ", ")),
+    n = rows$n[at], finding = each(function(name) finding_of(of(found, name), of(rows, name)))))
 }
 
 finding_of <- function(pairs, rows) {
@@ -162,7 +163,8 @@ front_of <- function(panel, across) {
   prepared <- unlist(lapply(intersect(across, names(panel$data)), function(name) {
     history_line(attr(panel$data[[name]], "history", exact = TRUE), title_of(panel$data[[name]], name))
   }))
-  list(base = base, prepared = prepared, left_out = left, records = nrow(panel$data) + sum(panel$before$records), roles = panel$roles,
+  list(base = base, prepared = prepared, left_out = left, records = nrow(panel$data) + sum(panel$before$records),
+       roles = panel$roles,
        among = panel$among, source = panel$source, replicates = length(panel$replicates),
        strata = if (panel$design$stratified) length(unique(units$stratum)),
        clusters = if (panel$design$clustered) nrow(units),
@@ -175,9 +177,9 @@ front_lines <- function(b) {
   roles <- front$roles
   base <- front$base
   left <- front$left_out
-  reasons <- if (nrow(left)) unlist(Map(function(reason, records) words("account_reason", reason = reason,
-                                                                       records = records),
-                                        reason_words(left$code, rep("", nrow(left)), left$detail), left$records))
+  told <- function(reason, records) words("account_reason", reason = reason, records = records)
+  reasons <- if (nrow(left))
+    unlist(Map(told, reason_words(left$code, rep("", nrow(left)), left$detail), left$records))
   c(words("front.account", records = front$records, n = base$n, reasons = reasons),
     if (length(front$among)) all_in_words(front$among),
     words("front.design", weight = roles$weight, strata = front$strata, stratum = roles$stratum,

@@ -188,13 +188,15 @@ table_of_change <- function(compare, item, panel, style) {
   across <- c(wave_column, intersect(within_wave(setdiff(item$across, item$down)), names(panel$data)))
   s <- item$settings
   table <- function(across) {
-    lattice(panel, down = !!item$down, across = !!across, alpha = s[["alpha"]], correction = s[["correction"]], percent = "column")
+    lattice(panel, down = !!item$down, across = !!across, alpha = s[["alpha"]], correction = s[["correction"]],
+            percent = "column")
   }
   x <- if (length(across) > 1L) table(across) else beside(table(across))
   layout <- s[intersect(names(s), c("decimals", "labels", "wrap", "shorten", "hide_under"))]
   layout$bases <- "n" # weights of each wave stand on a scale of their own
   x <- with_layout(x, c(layout, list(
-    show = c("column", "difference"), stack = "brackets", against = "previous", marks = "differences", lines = "none", source = FALSE,
+    show = c("column", "difference"), stack = "brackets", against = "previous", marks = "differences", lines = "none",
+    source = FALSE,
     title = words("wave_title", question = table_title(x$totals[[1L]]), waves = levels(panel$data[[wave_column]])))),
     style)
   x$layout$total <- FALSE

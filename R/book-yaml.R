@@ -26,54 +26,61 @@ unquoted <- function(word) {
 
 # Blocks by their indentation. A frame is a mapping or a list that is open: where it begins and what its path is.
 walk_block <- function(lines, found) {
-  frames <- list()
-  skip_to <- 0L # lines up to here belong to what began before
-  scalar_under <- -1L # lines further in than this belong to a text of several lines
+  state <- list(frames = list(), skip_to = 0L, # lines up to here belong to what began before
+                scalar_under = -1L) # lines further in than this belong to a text of several lines
   for (i in seq_along(lines)) {
-    line <- lines[i]
-    if (i <= skip_to || grepl("^\\s*(#|$)", line) || grepl("^(---|[.]{3})(\\s|$)", line)) next
-    indent <- nchar(sub("^( *).*$", "\\1", line))
-    if (scalar_under >= 0L && indent > scalar_under) next
-    scalar_under <- -1L
-    rest <- substring(line, indent + 1L)
-    repeat {
-      item <- grepl("^-(\\s|$)", rest)
-      key <- if (!item) regmatches(rest, regexpr(key_pattern, rest, perl = TRUE))
-      if (!item && !length(key)) break
-      while (length(frames) && (frames[[length(frames)]]$indent > indent ||
-                                  frames[[length(frames)]]$indent == indent && frames[[length(frames)]]$item && !item))
-        frames <- frames[-length(frames)]
-      top <- if (length(frames)) frames[[length(frames)]]
-      if (is.null(top) || top$indent < indent || top$item != item) {
-        frames[[length(frames) + 1L]] <- list(indent = indent, item = item, base = c(top$base, top$at), at = NULL,
-                                              count = 0L)
-      }
-      k <- length(frames)
-      if (item) {
-        frames[[k]]$count <- frames[[k]]$count + 1L
-        frames[[k]]$at <- as.character(frames[[k]]$count)
-        taken <- nchar(sub("^(-\\s*).*$", "\\1", rest))
-      } else {
-        frames[[k]]$at <- unquoted(sub(":$", "", trimws(key)))
-        taken <- nchar(key) + nchar(sub("^(\\s*).*$", "\\1", substring(rest, nchar(key) + 1L)))
-      }
-      path <- c(frames[[k]]$base, frames[[k]]$at)
-      begin <- indent + taken + 1L
-      value <- substring(rest, taken + 1L)
-      note_place(found, path, i, indent + 1L, if (nzchar(value)) c(i, begin) else c(i, indent + 1L))
-      if (grepl("^[\\[{]", value)) {
-        skip_to <- walk_flow(lines, i, begin, path, found)
-        break
-      }
-      if (grepl("^[|>]", value)) scalar_under <- indent
-      if (!item) {
-        skip_to <- max(skip_to, end_of_quoted(lines, i, value))
-        break
-      }
-      rest <- value
-      indent <- begin - 1L
-    }
+    if (i <= state$skip_to || grepl("^\\s*(#|$)|^(---|[.]{3})(\\s|$)", lines[i])) next
+    indent <- nchar(sub("^( *).*$", "\\1", lines[i]))
+    if (state$scalar_under >= 0L && indent > state$scalar_under) next
+    state$scalar_under <- -1L
+    state <- walk_line(state, lines, i, indent, found)
   }
+}
+
+# The keys and dashes that a line begins with.
+walk_line <- function(state, lines, i, indent, found) {
+  rest <- substring(lines[i], indent + 1L)
+  repeat {
+    item <- grepl("^-(\\s|$)", rest)
+    key <- if (item) "-" else regmatches(rest, regexpr(key_pattern, rest, perl = TRUE))
+    if (!length(key)) return(state)
+    state$frames <- step_in(open_frames(state$frames, indent, item), item, key)
+    taken <- if (item) nchar(sub("^(-\\s*).*$", "\\1", rest)) else
+      nchar(key) + nchar(sub("^(\\s*).*$", "\\1", substring(rest, nchar(key) + 1L)))
+    frame <- state$frames[[length(state$frames)]]
+    path <- c(frame$base, frame$at)
+    begin <- indent + taken + 1L
+    value <- substring(rest, taken + 1L)
+    note_place(found, path, i, indent + 1L, if (nzchar(value)) c(i, begin) else c(i, indent + 1L))
+    if (grepl("^[\\[{]", value)) {
+      state$skip_to <- walk_flow(lines, i, begin, path, found)
+      return(state)
+    }
+    if (grepl("^[|>]", value)) state$scalar_under <- indent
+    if (!item) {
+      state$skip_to <- max(state$skip_to, end_of_quoted(lines, i, value))
+      return(state)
+    }
+    rest <- value
+    indent <- begin - 1L
+  }
+}
+
+# The frames that are still open at an indentation, the last of them the one that a key or dash belongs to.
+open_frames <- function(frames, indent, item) {
+  closed <- function(frame) frame$indent > indent || frame$indent == indent && frame$item && !item
+  while (length(frames) && closed(frames[[length(frames)]])) frames <- frames[-length(frames)]
+  top <- if (length(frames)) frames[[length(frames)]]
+  if (is.null(top) || top$indent < indent || top$item != item)
+    frames[[length(frames) + 1L]] <- list(indent = indent, item = item, base = c(top$base, top$at), at = NULL, count = 0L)
+  frames
+}
+
+step_in <- function(frames, item, key) {
+  k <- length(frames)
+  frames[[k]]$count <- frames[[k]]$count + 1L
+  frames[[k]]$at <- if (item) as.character(frames[[k]]$count) else unquoted(sub(":$", "", trimws(key)))
+  frames
 }
 
 # A quoted text may go on on further lines.
@@ -89,7 +96,9 @@ end_of_quoted <- function(lines, from, value) {
   length(lines)
 }
 
-flow_pattern <- "\"(?:[^\"\\\\]|\\\\.)*\"|'(?:[^']|'')*'|[\\[\\]{},]|:(?=[\\s\\[{\"']|$)|(?<=\\s)#.*|[^\\s\\[\\]{},:\"'](?:[^\\[\\]{},:]|:(?=\\S))*"
+# Quoted texts, brackets and commas, colons, comments, words.
+flow_pattern <- paste0("\"(?:[^\"\\\\]|\\\\.)*\"|'(?:[^']|'')*'|[\\[\\]{},]|:(?=[\\s\\[{\"']|$)|(?<=\\s)#.*|",
+                       "[^\\s\\[\\]{},:\"'](?:[^\\[\\]{},:]|:(?=\\S))*")
 
 # What stands in brackets, over as many lines as it takes; gives the last of them.
 walk_flow <- function(lines, line, column, path, found) {

@@ -27,7 +27,8 @@ book_options <- function() {
   in_group("Options",
     several("--out", "FILE", paste("what is made of the book, by the ending; a folder, with / at its end, for a site",
                                    "(default: the plan's outputs; may be given again)"), commas = FALSE),
-    several("--only", "WHAT", "a chapter ('chapter 2' or its title), a table's number or a question (may be given again)",
+    several("--only", "WHAT",
+            "a chapter ('chapter 2' or its title), a table's number or a question (may be given again)",
             commas = FALSE),
     one("--records", "FILE", "the same plan on other records, such as the next wave"),
     one("--before", "FILE", "the records of the wave before, set beside each table"),
@@ -45,6 +46,7 @@ run_book <- function(options, files) {
   if (!is.null(options$records)) say_changes(files, options$records)
   b <- book(files, only = options$only, records = options$records, before = options$before,
             cache = !isTRUE(options$fresh))
+  b$language <- options$language %||% b$language
   outputs <- if (length(options$out)) lapply(options$out, function(path) list(file = path)) else b$outputs
   for (one in outputs) say_wrote(write_output(b, one))
   print(b)
@@ -97,18 +99,18 @@ related_options <- function() {
       one("--nearly", "NUMBER", "pairs of which one says so much of the other are set apart (default 0.95)",
           number = TRUE),
       one("--alpha", "NUMBER", "level of intervals and of the corrected p (default 0.05)", number = TRUE),
-      several("--ticks", "NAME=COLUMNS", "a tick-all question of these columns, such as 'reasons=reason_*'",
-              commas = FALSE),
       out_option("write what is found")),
-    design_options(), sample_options()[1:2], file_options())
+    design_options(), sample_options()[1:2],
+    # scores, nets and sparse tables are of single tables
+    Filter(function(option) !option$flag %in% c("--mean", "--net", "--join-sparse", "--subdivide"), question_options()),
+    file_options())
 }
 
 run_related <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, count = !!options$count, id = !!options$id)
-  if (!is.null(options$among)) panel <- among(panel, !!options$among)
-  panel <- ticks_as_asked(panel, options$ticks)
+  panel <- prepare_questions(panel, options)
   found <- related(panel, to = !!options$to, questions = !!options$question, nearly = options$nearly %||% 0.95,
                    alpha = options$alpha)
   publish_asked(found, options)

@@ -504,7 +504,8 @@ run_demo <- function(options, files) {
     cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", demo_tables[[k]]$about, "\n\n", sep = "")
     print(tables[[k]])
   }
-  cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\nThe whole survey, from its tab plan.\n\n", sep = "")
+  cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\nThe whole survey, from its tab plan.\n\n",
+      sep = "")
   print(b)
   cat("\n")
   files <- c(forms[made == ""], data, file.path(folder, demo_files))
@@ -518,6 +519,7 @@ run_demo <- function(options, files) {
   if (any(missed))
     cat("Not written, for lack of what it takes:", paste0("  ", forms[missed], ": ", made[missed]), "", sep = "\n")
   cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across ",
-                     "island --weight weight --stratum island --cluster settlement\n  fairlattice book %s --only ferry\n"),
+                     "island --weight weight --stratum island --cluster settlement\n",
+                     "  fairlattice book %s --only ferry\n"),
               file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv"), file.path(folder, "veyra.plan.yml")))
 }

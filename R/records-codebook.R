@@ -39,7 +39,8 @@ parse_yaml <- function(text, stop_here, handlers = NULL) {
     stop_here("Aliases (*name) are not read: write the part out, or put text that begins with * in quotes.")
   if (grepl("(?m)(?:^|[\\s,\\[{-])!", bare, perl = TRUE))
     stop_here("Tags (!name) are not read: put text that begins with ! in quotes.")
-  tryCatch(yaml::yaml.load(text, eval.expr = FALSE, handlers = handlers), error = function(e) stop_here(first_line(conditionMessage(e))),
+  tryCatch(yaml::yaml.load(text, eval.expr = FALSE, handlers = handlers),
+           error = function(e) stop_here(first_line(conditionMessage(e))),
            warning = function(w) stop_here(first_line(conditionMessage(w))))
 }
 

@@ -9,7 +9,8 @@
 #' @param n (integer, default 2412) Number of records.
 #' @param seed (integer, default 1) The same seed gives the same records on every machine.
 #' @param settlements (integer, default 90) Number of clusters, at least 10.
-#' @param wave ("now" or "before", default "now") The survey, or the wave before it: other people of the same settlements,
+#' @param wave ("now" or "before", default "now") The survey, or the wave before it: other people of the same
+#' settlements,
 #'   who were more satisfied with the ferry and heated less often with heat pumps, were alike in all else, and were not
 #'   asked about the turbine.
 #' @param ... Not used; an argument here is an error that names the nearest one.

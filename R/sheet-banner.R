@@ -27,7 +27,8 @@ banner_sheet <- function(x, each) {
   grids <- lapply(rows, function(row) bind_beside(filled_in(row$grids, lapply(rows, `[[`, "grids"))))
   grid <- if (length(rows) == 1L) grids[[1L]] else bind_below(grids, vapply(x$totals, table_title, ""))
   down <- vapply(x$totals, table_title, "")
-  c(list(title = numbered(layout$title %||% title_of_table(x), layout$number), number = layout$number, each = each, layer = if (!is.na(each)) words("layer_title", each = facts$each$label, answer = each),
+  c(list(title = numbered(layout$title %||% title_of_table(x), layout$number), number = layout$number, each = each,
+         layer = if (!is.na(each)) words("layer_title", each = facts$each$label, answer = each),
          subtitle = layout$subtitle %||% c(banner_base_line(first, layout), all_in_words(facts$among)),
          corner = if (length(down) == 1L) down else ""),
     grid, look_of(layout), banner_lines(rows, layout, x$skipped))

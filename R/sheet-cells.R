@@ -140,7 +140,8 @@ mark_grid <- function(parts, layout) {
 # Differences from what a column (row, of row percentages) is set against; everybody has none.
 difference_grid <- function(parts, layout, name) {
   # the total column of a banner, which is compared with none
-  if (isTRUE(layout$in_banner)) return(array(if (name == "mark") NA_character_ else NA_real_, dim(sum_grid(parts, "n"))))
+  if (isTRUE(layout$in_banner)) return(array(if (name == "mark") NA_character_ else NA_real_,
+                                             dim(sum_grid(parts, "n"))))
   check_made(parts$core, NULL, ticks = TRUE)
   found <- over_parts(parts, function(x) {
     layer_marks_against(x, compared_side(layout), x$choices$correction, x$choices$alpha, setting("small_base"),

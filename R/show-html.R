@@ -27,8 +27,10 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
     lang = setting("language"),
     tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
              tag$title(name), tag$style(htmltools::HTML(page_style))),
-    tag$body(style = css_of(style), class = if (any(kinds == "chapter")) "book", tag$main(if (!is.null(elsewhere)) html_elsewhere(elsewhere),
-                                              if (several || any(kinds == "front")) tag$h1(name), contents, lapply(sections, htmltools::HTML)),
+    tag$body(style = css_of(style), class = if (any(kinds == "chapter")) "book",
+             tag$main(if (!is.null(elsewhere)) html_elsewhere(elsewhere),
+                                              if (several || any(kinds == "front")) tag$h1(name), contents,
+                                              lapply(sections, htmltools::HTML)),
              html_data(entries)))
   # rendered as it stands: as.character() would take the head out
   paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
@@ -48,7 +50,8 @@ html_elsewhere <- function(elsewhere) {
 html_contents <- function(entries, kinds, titles) {
   tag <- htmltools::tags
   link <- function(k) {
-    tag$a(href = sprintf("#%s-%d", c(table = "table", chapter = "chapter", result = "result")[[kinds[k]]], k), titles[k])
+    tag$a(href = sprintf("#%s-%d", c(table = "table", chapter = "chapter", result = "result")[[kinds[k]]], k),
+          titles[k])
   }
   book <- any(kinds == "chapter")
   listed <- which(kinds == "table" | book & (kinds == "chapter" | vapply(entries, in_contents, NA)))
@@ -124,7 +127,8 @@ html_columns <- function(part) {
             tag$thead(tag$tr(Map(function(name, side) tag$th(scope = "col", class = side, name), names(part$columns),
                                  side,
                                  USE.NAMES = FALSE))),
-            tag$tbody(htmltools::HTML(paste0("<tr>", apply(cells, 1L, paste, collapse = ""), "</tr>", collapse = "\n"))))
+            tag$tbody(htmltools::HTML(paste0("<tr>", apply(cells, 1L, paste, collapse = ""), "</tr>",
+                                             collapse = "\n"))))
 }
 
 html_sheet <- function(sheet, heading, titled = TRUE) {
@@ -162,7 +166,8 @@ html_rows <- function(sheet) {
               lower = words("lower"))
   sign <- if (is.null(sheet$letters))
     sprintf("<span class=\"sign\">%s</span>",
-            ifelse(marked, aside(mark_signs[match(sheet$mark, names(mark_signs))], spoken[match(sheet$mark, names(spoken))]),
+            ifelse(marked, aside(mark_signs[match(sheet$mark, names(mark_signs))], spoken[match(sheet$mark,
+                                                                                                names(spoken))]),
                    "")) else sprintf("<span class=\"letters\">%s</span>", htmltools::htmlEscape(sheet$letters))
   peak <- ifelse(sheet$peak, aside("^", words("largest_of_line")), "")
   role <- sheet$columns$role[col(sheet$mark)]

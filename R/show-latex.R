@@ -94,7 +94,8 @@ latex_sheet <- function(sheet, before = NULL) {
   caution <- below$kind == "caution"
   text <- paste0(ifelse(caution, sprintf("\\textbf{%s:} ", latex_text(name_of("severity", below$severity))), ""),
                  latex_text(held(below$text)))
-  c(if (across) "\\begin{landscape}", before, numbered, tables, if (nrow(below)) paste0("{\\footnotesize ", text, "\\par}"),
+  c(if (across) "\\begin{landscape}", before, numbered, tables,
+    if (nrow(below)) paste0("{\\footnotesize ", text, "\\par}"),
     if (across) "\\end{landscape}", "\\bigskip", "")
 }
 
@@ -173,7 +174,8 @@ latex_result <- function(entry) {
     part$kind == "columns" && sum(latex_column_widths(part)) > 1.25 * latex_page[["upright"]]
   }, NA))
   room <- latex_page[[if (across) "across" else "upright"]]
-  c(if (across) "\\begin{landscape}", sprintf("\\subsection*{%s}", latex_text(entry$title)), unlist(lapply(entry$parts, function(part) {
+  c(if (across) "\\begin{landscape}", sprintf("\\subsection*{%s}", latex_text(entry$title)),
+    unlist(lapply(entry$parts, function(part) {
     switch(part$kind, sheet = latex_sheet(part$sheet), said = latex_lines(part$text),
            columns = latex_columns(part, room),
            pairs = c("{\\small\\begin{longtable}[l]{@{}l>{\\raggedright\\arraybackslash}p{0.7\\linewidth}@{}}",

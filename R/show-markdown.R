@@ -2,8 +2,13 @@
 # for a sign of the language.
 
 markdown_of <- function(entries) {
-  level <- if (length(published_tables(entries)) > 1L) 2L else 1L
+  book <- is_book(entries)
+  level <- if (book) 3L else if (length(published_tables(entries)) > 1L) 2L else 1L
   unlist(lapply(entries, function(entry) {
+    if (entry$kind == "front") return(markdown_heading(entry$title, 1L))
+    # in a book its chapters, and what stands before them
+    if (entry$kind == "chapter" || book && is.null(entry$number) && entry$kind == "result" && is.null(entry$x))
+      return(markdown_result(entry, 2L))
     if (entry$kind != "table") return(markdown_result(entry, level + 1L))
     in_style(entry$x$layout$style, markdown_table(entry, level))
   }))
@@ -14,7 +19,7 @@ markdown_table <- function(entry, level) {
   sheets <- sheets_of(entry$x)
   layered <- length(sheets) > 1L
   paragraphs <- paragraphs_of(entry)
-  c(markdown_heading(sheets[[1L]]$title, level),
+  c(markdown_heading(sheets[[1L]]$title, level), if (!is.null(entry$finding)) markdown_lines(entry$finding),
     unlist(lapply(sheets, function(sheet) {
       c(if (layered) markdown_heading(sheet$layer, level + 1L) else
         if (length(sheet$layer)) markdown_lines(sheet$layer),

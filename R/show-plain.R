@@ -6,11 +6,13 @@ text_width_of_file <- 100L
 plain_of <- function(entries) {
   unlist(lapply(entries, function(entry) {
     if (entry$kind != "table")
-      return(c(entry$title, "", cli::ansi_strip(plain_text(as.character(text_of_parts(entry$parts, text_width_of_file)))), ""))
+      return(c(entry$title, "", cli::ansi_strip(plain_text(as.character(text_of_parts(entry$parts,
+                                                                                      text_width_of_file)))), ""))
     x <- entry$x
     x$layout$lines <- x$layout$lines %||% "all"
     paragraphs <- in_style(x$layout$style, paragraphs_of(entry))
-    c(cli::ansi_strip(format(x, width = text_width_of_file)),
+    c(if (!is.null(entry$finding)) c(wrap_lines(entry$finding, text_width_of_file), ""),
+      cli::ansi_strip(format(x, width = text_width_of_file)),
       if (length(paragraphs)) c(words("to_paste"), "", wrap_lines(paragraphs, text_width_of_file), ""))
   }))
 }

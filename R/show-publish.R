@@ -9,7 +9,8 @@
 #' * `.pptx`: a slide a table with a table and a chart that can be edited, on a house's `template`;
 #' * `.tex`, `.pdf`: LaTeX, and what LaTeX makes of it;
 #' * `.md`: Markdown; `.txt`: plain text;
-#' * `.csv`: the table as it is printed, for a spreadsheet; `.tidy.csv`, `.parquet`: one row a cell, for another program;
+#' * `.csv`: the table as it is printed, for a spreadsheet; `.tidy.csv`, `.parquet`: one row a cell, for another
+#' program;
 #' * `.json`: the documented JSON;
 #' * `.svg`, `.png`, `.figure.pdf`: the figure alone.
 #'
@@ -26,7 +27,8 @@
 #' takes.
 #'   Styles that it lacks are added; those of the same name are its own.
 #' @param formulas (TRUE or FALSE, default FALSE) Of a workbook: whether counts are typed in and all else calculates.
-#' @param as ("report", "tables" or "data", default by the ending) Of a [book()]: with figures and findings, tables alone,
+#' @param as ("report", "tables" or "data", default by the ending) Of a [book()]: with figures and findings, tables
+#' alone,
 #'   or the figures of its tables as data.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `path`, invisibly.

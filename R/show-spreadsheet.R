@@ -1,5 +1,5 @@
-# The file of a workbook, written part by part. Cells are gathered sheet by sheet and become XML when a sheet is finished,
-# since a book has a thousand of them: a library that keeps an object a cell and style takes minutes for that.
+# The file of a workbook, written part by part. Cells are gathered sheet by sheet and become XML when a sheet is
+# finished, since a book has a thousand of them: a library that keeps an object a cell and style takes minutes for that.
 
 new_spreadsheet <- function(font, size) {
   list2env(list(sheets = list(), strings = character(), defined = character(), font = font, size = size,
@@ -150,7 +150,8 @@ style_number <- function(b, look) {
     164L + part_number(b$book, "numFmts", look$format)
   part_number(b$book, "xfs", sprintf(
     paste0("<xf numFmtId=\"%d\" fontId=\"%d\" fillId=\"%d\" borderId=\"%d\" xfId=\"0\" applyNumberFormat=\"1\" ",
-           "applyFont=\"1\" applyFill=\"1\" applyBorder=\"1\" applyAlignment=\"1\"><alignment%s vertical=\"%s\"%s/></xf>"),
+           "applyFont=\"1\" applyFill=\"1\" applyBorder=\"1\" applyAlignment=\"1\">",
+           "<alignment%s vertical=\"%s\"%s/></xf>"),
     format, font, fill, border, if (is.null(look$side)) "" else sprintf(" horizontal=\"%s\"", look$side),
     if (isTRUE(look$upright)) "top" else "bottom", if (isTRUE(look$wrap)) " wrapText=\"1\"" else ""))
 }
@@ -199,7 +200,8 @@ sheet_xml <- function(sheet, rows) {
   paste(c(
     xml_head, "<worksheet xmlns=\"", sheet_space, "\"><sheetPr><pageSetUpPr fitToPage=\"1\"/></sheetPr><sheetViews>",
     sprintf("<sheetView%s workbookViewId=\"0\">", if (sheet$grid) "" else " showGridLines=\"0\""), sheet$pane,
-    "</sheetView></sheetViews><sheetFormatPr defaultRowHeight=\"15\"/>", some("<cols>", widths, "</cols>"), "<sheetData>",
+    "</sheetView></sheetViews><sheetFormatPr defaultRowHeight=\"15\"/>", some("<cols>", widths, "</cols>"),
+    "<sheetData>",
     rows, "</sheetData>", if (nzchar(sheet$filter)) sprintf("<autoFilter ref=\"%s\"/>", gsub("$", "", sheet$filter,
                                                                                             fixed = TRUE)),
     some(sprintf("<mergeCells count=\"%d\">", length(sheet$merges)), sprintf("<mergeCell ref=\"%s\"/>", sheet$merges),
@@ -222,7 +224,8 @@ office_types <- "application/vnd.openxmlformats-officedocument.spreadsheetml"
 save_spreadsheet <- function(book, file) {
   folder <- tempfile("workbook-")
   on.exit(unlink(folder, recursive = TRUE))
-  for (part in c("_rels", "docProps", "xl/_rels", "xl/worksheets")) dir.create(file.path(folder, part), recursive = TRUE)
+  for (part in c("_rels", "docProps", "xl/_rels", "xl/worksheets")) dir.create(file.path(folder, part),
+                                                                               recursive = TRUE)
   write <- function(path, ...) write_whole(paste(c(xml_head, ...), collapse = ""), file.path(folder, path))
   at <- seq_along(book$sheets)
   relation <- function(id, kind, target) {
@@ -253,7 +256,8 @@ save_spreadsheet <- function(book, file) {
     relation(paste0("rId", last + 2L), paste0(office_relations, "/sharedStrings"), "sharedStrings.xml")))
   write("xl/workbook.xml", "<workbook xmlns=\"", sheet_space, "\" xmlns:r=\"", office_relations, "\"><bookViews>",
         sprintf("<workbookView activeTab=\"%d\"/></bookViews><sheets>", book$active - 1L),
-        sprintf("<sheet name=\"%s\" sheetId=\"%d\" r:id=\"rId%d\"/>", xml_escape(names(book$sheets)), at, at), "</sheets>",
+        sprintf("<sheet name=\"%s\" sheetId=\"%d\" r:id=\"rId%d\"/>", xml_escape(names(book$sheets)), at, at),
+        "</sheets>",
         if (length(book$defined)) c("<definedNames>", book$defined, "</definedNames>"),
         "<calcPr calcId=\"0\" fullCalcOnLoad=\"1\"/></workbook>")
   write("xl/styles.xml", styles_xml(book))

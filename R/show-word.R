@@ -186,9 +186,11 @@ word_listed <- function(w, title, kind, number) {
   while (mark %in% vapply(w$count$listed, `[[`, "", "mark")) mark <- paste0(mark, "_")
   w$count$listed <- c(w$count$listed, list(list(title = title, kind = kind, mark = mark)))
   id <- counted(w, "marks")
-  code <- sprintf(" TC \"%s\" \\f t \\l %d ", gsub("\"", "\\\"", title, fixed = TRUE), c(chapter = 1L, table = 2L)[[kind]])
+  code <- sprintf(" TC \"%s\" \\f t \\l %d ", gsub("\"", "\\\"", title, fixed = TRUE),
+                  c(chapter = 1L, table = 2L)[[kind]])
   list(start = sprintf("<w:bookmarkStart w:id=\"%d\" w:name=\"%s\"/>", id, mark),
-       end = paste0(if (w$book) paste0(word_mark("begin"), "<w:r><w:instrText xml:space=\"preserve\">", xml_escape(code),
+       end = paste0(if (w$book) paste0(word_mark("begin"), "<w:r><w:instrText xml:space=\"preserve\">",
+                                       xml_escape(code),
                                        "</w:instrText></w:r>", word_mark("end")),
                     sprintf("<w:bookmarkEnd w:id=\"%d\"/>", id)))
 }
@@ -205,7 +207,8 @@ word_table <- function(entry, w) {
   blocks <- unlist(lapply(sheets, word_sheet, w = w), recursive = FALSE)
   # what was found stands above its table
   if (!is.null(entry$finding)) blocks[[1L]]$xml <- c(word_line(w, "Normal", held(entry$finding)), blocks[[1L]]$xml)
-  after <- c(word_figure(entry$drawn %||% x, w, figure_of(entry, w$figure)), if (length(paragraphs)) c(word_line(w, "heading 2", words("to_paste")),
+  after <- c(word_figure(entry$drawn %||% x, w, figure_of(entry, w$figure)),
+             if (length(paragraphs)) c(word_line(w, "heading 2", words("to_paste")),
                                                          word_line(w, "Normal", held(paragraphs))))
   c(blocks, list(new_block(after, w$book && blocks[[length(blocks)]]$across)))
 }
@@ -293,7 +296,8 @@ word_head <- function(cells, last, labels, widths, sign, w) {
   at <- cumsum(c(1L, cells$span))[seq_len(nrow(cells))]
   # the head of a text beside figures is not to touch theirs
   beside <- cells$kind == "corner" & at > 1L
-  text <- paste0(word_run(w, paste0(ifelse(beside, "\u2002", ""), cells$text)), ifelse(nzchar(cells$figure) & nzchar(cells$text), "<w:r><w:br/></w:r>", ""),
+  text <- paste0(word_run(w, paste0(ifelse(beside, "\u2002", ""), cells$text)),
+                 ifelse(nzchar(cells$figure) & nzchar(cells$text), "<w:r><w:br/></w:r>", ""),
                  word_run(w, cells$figure))
   content <- word_paragraph(w, unname(styles[cells$kind]), text)
   unlist(lapply(seq_len(nrow(cells)), function(k) {
@@ -363,12 +367,14 @@ counted <- function(w, what) {
 word_caption <- function(w, name, number, title, again = FALSE) {
   text <- if (nzchar(title)) word_run(w, paste0(". ", title))
   if (again)
-    return(word_paragraph(w, "caption", paste0(word_run(w, sprintf("%s %s (%s)", name, number, words("continued"))), text)))
+    return(word_paragraph(w, "caption", paste0(word_run(w, sprintf("%s %s (%s)", name, number, words("continued"))),
+                                               text)))
   full <- paste0(name, " ", number, if (nzchar(title)) paste0(". ", title))
   # of a table that goes along with another the number has a letter, which Word cannot count
   counts <- !grepl("[a-z]", number)
   given <- if (is.character(number)) sprintf("\\r %s ", number) else "" # the number that it has in a book
-  mark <- if (counts && name == words("caption_table")) word_listed(w, full, "table", number) else word_marked(w, name, number)
+  mark <- if (counts && name == words("caption_table")) word_listed(w, full, "table", number) else word_marked(w, name,
+                                                                                                               number)
   label <- paste0(word_run(w, paste0(name, " ")), if (!counts) word_run(w, number) else
     word_field(sprintf(" SEQ %s \\* ARABIC %s", name, given), number))
   word_paragraph(w, "caption", paste0(mark$start, label, text, mark$end))

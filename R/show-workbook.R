@@ -219,7 +219,8 @@ workbook_result <- function(entry, b) {
 
 # Numbers of a result with three decimals, p-values never as 0.
 format_columns <- function(b, name, frame, row) {
-  for (k in which(vapply(frame, function(column) is.double(column) && any(column != round(column), na.rm = TRUE), NA))) {
+  for (k in which(vapply(frame, function(column) is.double(column) && any(column != round(column), na.rm = TRUE),
+                         NA))) {
     format <- if (startsWith(names(frame)[k], "p")) "[<0.001]\"< 0.001\";0.000" else "0.000"
     put_style(b, name, list(format = format), row + seq_len(nrow(frame)), k)
   }

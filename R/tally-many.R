@@ -17,7 +17,8 @@ with_ready_tallies <- function(panel, tables) {
   if (!length(tables)) return(panel)
   names <- setdiff(unique(unlist(tables)), everybody)
   place <- function(one, side) if (side %in% names(one)) match(one[[side]], names, 0L) - 1L else -1L
-  asked <- matrix(vapply(tables, function(one) vapply(c("down", "across", "each"), place, 0, one = one), numeric(3L)), 3L)
+  asked <- matrix(vapply(tables, function(one) vapply(c("down", "across", "each"), place, 0, one = one), numeric(3L)),
+                  3L)
   storage.mode(asked) <- "integer"
   cells <- tally_many_kernel(lapply(unname(answers[names]), plain_codes), vapply(answers[names], nlevels, 0L), asked,
                              panel$unit, panel$weight, panel$count, panel$aside, nrow(panel$design$units),

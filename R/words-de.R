@@ -472,5 +472,116 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   measure.cramers_v = "Cram\u00e9rs V",
   measure.cramers_v_corrected = "Cram\u00e9rs V, korrigiert",
   measure.contingency_coefficient = "Kontingenzkoeffizient",
-  measure.uncertainty = "Unsicherheitskoeffizient"
+  measure.uncertainty = "Unsicherheitskoeffizient",
+
+  # ---- books ----
+  numbered = function(number, title) sprintf("Tabelle %s. %s", number, title),
+  book.title = "Tabellen",
+  book.counts = function(tables, failed, chapters) {
+    sprintf("%s %s in %s %s%s.", format_count(tables), plural(tables, "Tabelle", "Tabellen"), format_count(chapters),
+            plural(chapters, "Kapitel", "Kapiteln"),
+            if (failed) sprintf(", davon %d nicht herstellbar", failed) else "")
+  },
+  book.failed = function(reason) sprintf("Nicht hergestellt: %s", reason),
+  column.table = "Tabelle",
+  column.tables = "Tabellen",
+  column.question = "Frage",
+  column.by = "Nach",
+  column.strongest = "Auff\u00e4lligste Zelle",
+  column.finding = "Befund",
+  column.with = "Mit",
+  summary.said = function(tests, expected, significant) {
+    if (tests == 0) return("Kein Fragenpaar wurde gepr\u00fcft.")
+    sprintf(paste("%s %s auf Unabh\u00e4ngigkeit. W\u00e4re nichts zusammenh\u00e4ngend, w\u00e4ren etwa %s",
+                  "davon auf dem",
+                  "Niveau 0,05 zuf\u00e4llig signifikant; nach der Korrektur \u00fcber alle",
+                  "(Benjamini-Hochberg) %s %s."),
+            format_count(tests), plural(tests, "Test", "Tests"),
+            if (expected < 10) format_number(expected, 1L) else format_count(expected),
+            plural(significant, "ist es", "sind es"), if (significant) format_count(significant) else "keiner")
+  },
+  summary.cell = function(down, across, share, overall, percent) {
+    if (percent == "total") return(sprintf("%s mit %s: %s von allen", down, across, percent_words(share)))
+    if (percent == "row") return(sprintf("%s bei %s: %s, insgesamt %s", across, down, percent_words(share),
+                                         percent_words(overall)))
+    sprintf("%s in %s: %s, insgesamt %s", down, across, percent_words(share), percent_words(overall))
+  },
+  finding.none = function(across) {
+    sprintf("Kein Hinweis auf einen Zusammenhang mit %s nach der Korrektur \u00fcber das ganze Buch.",
+            list_with(across, "oder"))
+  },
+  finding.untested = "Kein Test war m\u00f6glich.",
+  finding.related = function(across, v, strongest) {
+    sprintf("H\u00e4ngt zusammen mit %s%s%s.", across,
+            if (is.na(v)) "" else sprintf(" (Cram\u00e9rs V = %s)", format_strength(v)),
+            if (is.na(strongest)) "" else sprintf("; am auff\u00e4lligsten: %s", strongest))
+  },
+  front.title = "Was f\u00fcr alle Tabellen gilt",
+  front.definitions = "Begriffe",
+  front.summary = "Welche Fragen zusammenh\u00e4ngen",
+  front.index = "Verzeichnis der Fragen",
+  front.account = function(records, n, reasons) {
+    sprintf(paste("%s Datens\u00e4tze wurden gelesen; %s Befragte k\u00f6nnen in den Tabellen stehen%s. Was eine",
+                  "Tabelle dar\u00fcber hinaus ausl\u00e4sst, steht unter ihr."),
+            format_count(records), format_count(n),
+            if (length(reasons)) paste0(" (ausgelassen: ", list_words(reasons), ")") else "")
+  },
+  front.design = function(weight, strata, stratum, clusters, cluster, replicates) {
+    parts <- c(if (!is.null(strata)) sprintf("%s Schichten (%s)", format_count(strata), stratum),
+               if (!is.null(clusters)) sprintf("%s Klumpen (%s)", format_count(clusters), cluster),
+               if (replicates > 0) sprintf("%s Replikatgewichte", format_count(replicates)))
+    if (is.null(weight) && !length(parts)) return(paste("Die Befragten gelten als einfache Zufallsstichprobe; jeder",
+                                                        "z\u00e4hlt als einer."))
+    sprintf("Prozente sind %s; Tests, Intervalle und Markierungen folgen dem Stichprobenplan%s.",
+            if (is.null(weight)) "ungewichtet" else sprintf("gewichtet mit %s", weight),
+            if (length(parts)) paste0(": ", list_with(parts, "und")) else "")
+  },
+  front.weights = function(n, effective) {
+    sprintf("Die Gewichte sind ungleich: alle %s Befragten zusammen z\u00e4hlen wie etwa %s gleich gewichtete.",
+            format_count(n), format_count(effective))
+  },
+  front.repeated = function(ids) {
+    sprintf("%s %s mehr als einmal vor: jede Tabelle z\u00e4hlt eine solche Person so oft.", format_count(ids),
+            plural(ids, "Kennung kommt", "Kennungen kommen"))
+  },
+  definition.base = "Basis",
+  definition.base.text = paste("Prozente beziehen sich auf die, die die Fragen der Tabelle beantwortet haben;",
+                               "wie viele Menschen",
+                               "das sind, steht ungewichtet bei den Befragten."),
+  definition.weight = "Gewichtete Basis",
+  definition.weight.text = paste("Die Summe der Gewichte dieser Befragten: f\u00fcr wie viele Menschen sie",
+                                 "stehen. Wie sicher eine",
+                                 "Zahl ist, sagen die Befragten und die effektive Basis."),
+  definition.test = "Test",
+  definition.test.text = function(designed, alpha) {
+    sprintf(paste("Ob die Antworten unten und oben unabh\u00e4ngig sein k\u00f6nnten, auf dem Niveau %s%s.",
+                  "\u201eNicht signifikant\u201c",
+                  "hei\u00dft nicht \u201ekein Unterschied\u201c: eine kleine Basis kann ihn verbergen."),
+            list_with(format_alpha(alpha), "oder"),
+            if (designed) ", nach dem Stichprobenplan (Rao-Scott, zweiter Ordnung)" else "")
+  },
+  definition.strength = "Cram\u00e9rs V",
+  definition.strength.text = paste("Wie stark ein Zusammenhang ist, von 0 (keiner) bis 1 (so stark wie",
+                                   "m\u00f6glich), mit seinem",
+                                   "95-%-Intervall. Bei vielen Befragten kann auch ein sehr schwacher",
+                                   "signifikant sein."),
+  definition.marks = "Markierungen",
+  definition.marks.text = paste("+ und \u2212 stehen bei Zellen mit mehr oder weniger Befragten, als es ohne",
+                                "Zusammenhang w\u00e4ren,",
+                                "korrigiert \u00fcber die Zellen der Tabelle; Buchstaben und Differenzen sind",
+                                "dort erkl\u00e4rt, wo sie stehen."),
+  definition.many = "Viele Tests",
+  definition.many.text = paste("Ein Buch enth\u00e4lt so viele Tests, dass einige zuf\u00e4llig signifikant",
+                               "sind. \u00dcbersicht und Befunde nutzen",
+                               "p-Werte, die \u00fcber das ganze Buch korrigiert sind (Benjamini-Hochberg)."),
+  definition.change = "Ver\u00e4nderung",
+  definition.change.text = function(waves) {
+    sprintf(paste("Prozentpunkte von %s bis %s, mit Zeichen, wo sie signifikant ist. Gleich benannte Klumpen beider",
+                  "Wellen gelten als dieselben."),
+            waves[1L], waves[2L])
+  },
+  wave.before = "Vorher",
+  wave.now = "Jetzt",
+  wave_title = function(question, waves) sprintf("%s: von %s bis %s", question, waves[1L], waves[2L]),
+  wave.none = "Kein Vergleich mit der Welle zuvor"
 )

@@ -1051,7 +1051,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     parts <- c(if (!is.null(strata)) sprintf("%s strata (%s)", format_count(strata), stratum),
                if (!is.null(clusters)) sprintf("%s clusters (%s)", format_count(clusters), cluster),
                if (replicates > 0) sprintf("%s replicate weights", format_count(replicates)))
-    if (is.null(weight) && !length(parts)) return("Respondents are taken as a simple random sample, each counting as one.")
+    if (is.null(weight) && !length(parts))
+      return("Respondents are taken as a simple random sample, each counting as one.")
     sprintf("Percentages are %s; tests, intervals and marks follow the sample design%s.",
             if (is.null(weight)) "unweighted" else sprintf("weighted by %s", weight),
             if (length(parts)) paste0(": ", list_with_and(parts)) else "")
@@ -1065,15 +1066,15 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             plural(ids, "id occurs", "ids occur"))
   },
   definition.base = "Base",
-  definition.base.text = paste("Percentages are of those who answered the questions of a table: \"Respondents\" says how",
-                               "many people that is, whatever their weights."),
+  definition.base.text = paste("Percentages are of those who answered the questions of a table: \"Respondents\" says",
+                               "how many people that is, whatever their weights."),
   definition.weight = "Weighted base",
   definition.weight.text = paste("The sum of the weights of those respondents: how many people they stand for. It says",
                                  "nothing about how sure a figure is; the respondents and the effective base do."),
   definition.test = "Test",
   definition.test.text = function(designed, alpha) {
-    sprintf(paste("Whether the answers down and across could be unrelated, at the level %s%s. \"Not significant\" is not",
-                  "\"no difference\": a small base can hide one."),
+    sprintf(paste("Whether the answers down and across could be unrelated, at the level %s%s. \"Not significant\" is",
+                  "not \"no difference\": a small base can hide one."),
             list_with_or(format_alpha(alpha)),
             if (designed) ", as the sample design allows (Rao-Scott, second order)" else "")
   },
@@ -1082,8 +1083,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                                    "possible), with its 95% interval. With many respondents a very weak one can be",
                                    "significant."),
   definition.marks = "Marks",
-  definition.marks.text = paste("+ and \u2212 stand beside cells with more or fewer respondents than there would be if the",
-                                "two questions were unrelated, corrected over the cells of the table; letters and",
+  definition.marks.text = paste("+ and \u2212 stand beside cells with more or fewer respondents than there would be if",
+                                "the two questions were unrelated, corrected over the cells of the table; letters and",
                                 "differences are explained where they are used."),
   definition.many = "Many tests",
   definition.many.text = paste("A book makes so many tests that some are significant by chance. The summary and the",

@@ -18,25 +18,31 @@ line <- function(what, seconds, yardstick = "", against = NA, wanted = "") {
 }
 
 set.seed(1)
-data <- data.table(down = factor(sample.int(5L, size, TRUE)), across = factor(sample.int(8L, size, TRUE)), w = runif(size))
+data <- data.table(down = factor(sample.int(5L, size, TRUE)), across = factor(sample.int(8L, size, TRUE)),
+                   w = runif(size))
 panel <- respondents(data, weight = w)
 ours <- best(quote(tally_of(panel, down, across)))
 grouped <- best(quote(data[, .(n = .N, w = sum(w)), by = .(down, across)]), 3)
 keyed <- best(quote(data[, .(n = .N, w = sum(w)), keyby = .(down, across)]), 3)
 total <- best(quote(sum(data$w)))
-line(sprintf("tally of %g records, 5 x 8, weighted", size), ours, "data.table grouped count and sum", min(grouped, keyed), "times as fast (wanted: 10)")
+line(sprintf("tally of %g records, 5 x 8, weighted", size), ours, "data.table grouped count and sum",
+     min(grouped, keyed), "times as fast (wanted: 10)")
 line("  the same", ours, "sum(w), one thread", total, "of it (wanted: at least 0.5)")
-withr::with_options(list(fairlattice.threads = 1L), line("  the same on one thread", best(quote(tally_of(panel, down, across))), "sum(w), one thread", total, "of it"))
+withr::with_options(list(fairlattice.threads = 1L),
+                    line("  the same on one thread", best(quote(tally_of(panel, down, across))), "sum(w), one thread",
+                         total, "of it"))
 rm(data, panel)
 
 records <- demo_records(1e6, settlements = 5000)
 big <- respondents(records, weight = weight, stratum = island, cluster = settlement)
 clustered <- best(quote(lattice(big, heating, island)), 3)
-yardstick <- as.data.table(lapply(records[c("island", "settlement", "heating", "weight")], function(x) if (is.factor(x)) as.integer(x) else as.vector(x)))
+yardstick <- as.data.table(lapply(records[c("island", "settlement", "heating", "weight")],
+                                  function(x) if (is.factor(x)) as.integer(x) else as.vector(x)))
 by_cluster <- best(quote(yardstick[, .(n = .N, w = sum(weight)), by = .(island, settlement, heating)]), 3)
 line("lattice() of 1e6 records in 5,000 clusters", clustered, "data.table grouped sum", by_cluster, "times as fast")
 set.seed(2)
-wide <- data.frame(down = factor(sample.int(10L, 1e6, TRUE)), across = factor(sample.int(10L, 1e6, TRUE)), stratum = rep(1:20, each = 50000), cluster = rep(1:5000, each = 200), w = runif(1e6))
+wide <- data.frame(down = factor(sample.int(10L, 1e6, TRUE)), across = factor(sample.int(10L, 1e6, TRUE)),
+                   stratum = rep(1:20, each = 50000), cluster = rep(1:5000, each = 200), w = runif(1e6))
 wide_panel <- respondents(wide, weight = w, stratum = stratum, cluster = cluster)
 everything <- function(x) {
   test_independence(x)
@@ -46,7 +52,8 @@ everything <- function(x) {
 inference <- best(quote(everything(lattice(wide_panel, down, across))), 5)
 wide_table <- as.data.table(wide)
 grouped <- best(quote(wide_table[, .(n = .N, w = sum(w)), by = .(stratum, cluster, down, across)]), 5)
-line("10 x 10 from 1e6 records in 5,000 clusters: all tests, measures with intervals, residuals", inference, "data.table grouped sum by the same cells", grouped, "of it (wanted: at least 0.25)")
+line("10 x 10 from 1e6 records in 5,000 clusters: all tests, measures with intervals, residuals", inference,
+     "data.table grouped sum by the same cells", grouped, "of it (wanted: at least 0.25)")
 ready <- tally_of(respondents(demo_records(), weight = weight, stratum = island, cluster = settlement), heating, island)
 choices <- lattice(demo_records(), heating, island)$choices
 from_tally <- function(times) for (i in seq_len(times)) everything(fairlattice:::new_lattice(ready, choices))
@@ -54,9 +61,16 @@ from_tally(50)
 line("all of it from a ready tally of a 5 x 5", best(quote(from_tally(20)), 10) / 20, "wanted: under 0.010 s")
 line("1,000 tables, everything from a ready tally", best(quote(from_tally(1000)), 2), "wanted: under 5 s")
 few <- matrix(c(5, 3, 4, 2, 6, 4, 4, 5, 3, 4, 3, 5, 4, 6, 2, 4, 4, 3, 5, 4, 4, 4, 4, 4, 4), 5)
-line("exact test of a 5 x 5, n = 99", best(quote(fairlattice:::exact_kernel(as.integer(rowSums(few)), as.integer(colSums(few)), fairlattice:::log_factorials_of(few), 1e9, 2e9, 2L)), 3), "wanted: well under a second")
+line("exact test of a 5 x 5, n = 99", best(quote(fairlattice:::exact_kernel(as.integer(rowSums(few)),
+                                                                            as.integer(colSums(few)),
+                                                                            fairlattice:::log_factorials_of(few), 1e9,
+                                                                            2e9, 2L)), 3),
+                                                                            "wanted: well under a second")
 tea <- matrix(c(12, 8, 9, 11, 10, 10, 13, 7, 9, 11, 8, 12, 10, 9, 11, 10, 12, 8, 10, 10), 4)
-line("a million random 4 x 5 tables, 2 threads", best(quote(fairlattice:::count_random_kernel(as.integer(rowSums(tea)), as.integer(colSums(tea)), fairlattice:::log_factorials_of(tea), 1, 0L, 1000L, 2L)), 3), "wanted: under 2 s")
+line("a million random 4 x 5 tables, 2 threads",
+     best(quote(fairlattice:::count_random_kernel(as.integer(rowSums(tea)), as.integer(colSums(tea)),
+                                                  fairlattice:::log_factorials_of(tea), 1, 0L, 1000L, 2L)), 3),
+                                                  "wanted: under 2 s")
 line("demo_records(1e6)", best(quote(demo_records(1e6)), 1))
 
 folder <- tempfile()
@@ -69,11 +83,14 @@ for (name in setdiff(names(codes), names(book$fields))) book$fields[[name]] <- r
 fwrite(codes, big_file)
 bare <- best(quote(fread(big_file)))
 ours <- best(quote(read_records(big_file, book)))
-line("read_records() of 1e6 records, 30 questions, codebook applied", ours, "data.table's bare read", bare, "of it (wanted: at least 0.67)")
+line("read_records() of 1e6 records, 30 questions, codebook applied", ours, "data.table's bare read", bare,
+     "of it (wanted: at least 0.67)")
 read <- read_records(big_file, book)
-line("  memory of the same, in times of the bare data", as.numeric(object.size(read)) / as.numeric(object.size(fread(big_file))), "wanted: at most 2.5 (not seconds)")
+line("  memory of the same, in times of the bare data",
+     as.numeric(object.size(read)) / as.numeric(object.size(fread(big_file))), "wanted: at most 2.5 (not seconds)")
 questions <- setdiff(names(read), c("id", "settlement", "weight"))
-line("look(), a question of 1e6 records", best(quote(look(read[rep(questions, 8)[1:200]])), 1) / 200, "wanted: under 0.02 s")
+line("look(), a question of 1e6 records", best(quote(look(read[rep(questions, 8)[1:200]])), 1) / 200,
+     "wanted: under 0.02 s")
 rm(read, codes)
 
 panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
@@ -85,10 +102,13 @@ whole <- function() for (i in 1:100) {
 line("lattice(), test_independence(), strength(): demo survey", best(quote(whole()), 3) / 100, "wanted: under 0.015 s")
 program <- system.file("exec", "fairlattice", package = "fairlattice")
 file <- demo_file("veyra.csv")
-words <- c(program, "cross", file, "--down", "heating", "--across", "island", "--weight", "weight", "--stratum", "island", "--cluster", "settlement")
-line("fairlattice cross, from start to exit", best(quote(system2(file.path(R.home("bin"), "Rscript"), words, stdout = FALSE))), "wanted: under 1.5 s")
+words <- c(program, "cross", file, "--down", "heating", "--across", "island", "--weight", "weight", "--stratum",
+           "island", "--cluster", "settlement")
+line("fairlattice cross, from start to exit",
+     best(quote(system2(file.path(R.home("bin"), "Rscript"), words, stdout = FALSE))), "wanted: under 1.5 s")
 empty <- best(quote(system2(file.path(R.home("bin"), "Rscript"), c("-e", "1"), stdout = FALSE)))
-loading <- best(quote(system2(file.path(R.home("bin"), "Rscript"), c("-e", shQuote("library(fairlattice)")), stdout = FALSE))) - empty
+loading <- best(quote(system2(file.path(R.home("bin"), "Rscript"), c("-e", shQuote("library(fairlattice)")),
+                              stdout = FALSE))) - empty
 line("loading the package", loading, "wanted: under 0.5 s")
 options(width = 200)
 print(report, right = FALSE, row.names = FALSE)

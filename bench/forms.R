@@ -1,6 +1,6 @@
-# Writing 300 tables with a banner of four into documents: seconds and megabytes of each form, and how both grow with the
-# number of tables (300 to 100: 3.0 is linear). The tables are worked out before, so that writing alone is measured; the
-# yardstick is the bare laying out of the same tables. Rscript bench/forms.R
+# Writing 300 tables with a banner of four into documents: seconds and megabytes of each form, and how both grow with
+# the number of tables (300 to 100: 3.0 is linear). The tables are worked out before, so that writing alone is measured;
+# the yardstick is the bare laying out of the same tables. Rscript bench/forms.R
 suppressPackageStartupMessages(library(fairlattice))
 panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
 banners <- lapply(c("ferry", "heating", "season", "internet", "leave"), function(down) {

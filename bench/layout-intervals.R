@@ -18,7 +18,8 @@ population <- data.frame(first = answer_at(latent), second = answer_at(latent + 
 score <- as.integer(population$first)
 in_p <- population$group == "p"
 share <- function(answers, who = TRUE) mean((answers == 5)[who])
-truth <- c(net = mean(score[in_p] >= 4), mean = mean(score[in_p]), rest = share(population$first, in_p) - share(population$first, !in_p),
+truth <- c(net = mean(score[in_p] >= 4), mean = mean(score[in_p]),
+           rest = share(population$first, in_p) - share(population$first, !in_p),
            total = share(population$first, in_p) - share(population$first),
            previous = share(population$second) - share(population$first))
 by_cluster <- split(seq_along(cluster), cluster)

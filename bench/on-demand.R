@@ -12,7 +12,8 @@ panel <- respondents(demo_records(), weight = weight, stratum = island, cluster 
 plain <- as.data.table(lapply(demo_records()[c("island", "settlement", "heating", "tenure", "weight")],
                               function(x) if (is.factor(x)) as.integer(x) else as.vector(x)))
 x <- lattice(panel, heating, tenure)
-grouped <- function() plain[, .(n = .N, w = sum(weight), w2 = sum(weight^2)), by = .(island, settlement, heating, tenure)]
+grouped <- function() plain[, .(n = .N, w = sum(weight), w2 = sum(weight^2)),
+                            by = .(island, settlement, heating, tenure)]
 figures <- function() {
   y <- ours$new_lattice(x$tally, x$choices)
   for (percent in c("column", "row", "total")) ours$shares_of(y, percent)
@@ -35,9 +36,11 @@ words <- function() {
   write_up(y)
 }
 once <- function(f, n = 100) sum(system.time(for (i in seq_len(n)) f())[1:2]) / n * 1000
-found <- replicate(9, c(grouped = once(grouped), figures = once(figures), lattice = once(of_lattice), words = once(words, 40)))
+found <- replicate(9, c(grouped = once(grouped), figures = once(figures), lattice = once(of_lattice),
+                        words = once(words, 40)))
 best <- apply(found, 1L, min)
-cat(sprintf("grouped count %.2f ms; all figures %.2f ms: %.2f of it (from the lattice %.2f); with words %.2f\n", best[["grouped"]],
+cat(sprintf("grouped count %.2f ms; all figures %.2f ms: %.2f of it (from the lattice %.2f); with words %.2f\n",
+            best[["grouped"]],
             best[["figures"]], best[["figures"]] / best[["grouped"]], best[["lattice"]] / best[["grouped"]],
             best[["words"]] / best[["grouped"]]))
 
@@ -51,6 +54,8 @@ cpu <- function(command, args) {
   }))
 }
 nothing <- cpu(file.path(R.home("bin"), "Rscript"), c("--vanilla", "-e", "1"))
-cat(sprintf("processor time, in times of an R that does nothing: --version %.2f, cross %.2f\n", cpu(program, "--version") / nothing,
-            cpu(program, c("cross", file, "--down", "heating", "--across", "island", "--weight", "weight", "--stratum", "island",
+cat(sprintf("processor time, in times of an R that does nothing: --version %.2f, cross %.2f\n",
+            cpu(program, "--version") / nothing,
+            cpu(program, c("cross", file, "--down", "heating", "--across", "island", "--weight", "weight", "--stratum",
+                           "island",
                            "--cluster", "settlement")) / nothing))

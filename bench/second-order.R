@@ -57,7 +57,8 @@ one <- function(row, shift, seed) {
                  switch(kind, alike = 8, not = Inf, "very alike" = 2, uneven = 8, large = 8), kind == "uneven", shift)
     tryCatch(p_values(data), error = function(e) rep(NA_real_, 5))
   }, numeric(5))
-  c(rowMeans(p[1:3, , drop = FALSE] < 0.05, na.rm = TRUE), df = median(p[4, ], na.rm = TRUE), d = size[1L] * size[2L] - sum(size) + 1)
+  c(rowMeans(p[1:3, , drop = FALSE] < 0.05, na.rm = TRUE), df = median(p[4, ], na.rm = TRUE),
+    d = size[1L] * size[2L] - sum(size) + 1)
 }
 shown <- function(rows, shift) {
   found <- parallel::mclapply(seq_len(nrow(rows)), function(k) one(rows[k, ], shift, 100 + k), mc.cores = 2L)

@@ -51,17 +51,26 @@ shown <- function(rows, work) {
 }
 
 plain <- list(
-  "rare 2x2, n 500" = list(P = rare(2, 0.02, 0.92, 0.03), n = 500), "rare 2x2, n 2000" = list(P = rare(2, 0.02, 0.92, 0.03), n = 2000),
-  "rarer 2x2, n 1000" = list(P = rare(2, 0.01, 0.97, 0.01), n = 1000), "rare 3x3, n 500" = list(P = rare(3, 0.03, 0.88, 0.01), n = 500),
-  "2x2, V 0, n 100" = list(P = population(2, 2, 0), n = 100), "2x2, V 0.3, n 50" = list(P = population(2, 2, 0.3), n = 50),
-  "2x2, V 0.7, n 100" = list(P = population(2, 2, 0.7), n = 100), "3x4, V 0, n 100" = list(P = population(3, 4, 0), n = 100),
-  "3x4, V 0.1, n 300" = list(P = population(3, 4, 0.1), n = 300), "3x4, V 0.6, n 300" = list(P = population(3, 4, 0.6), n = 300),
-  "5x5, V 0, n 200" = list(P = population(5, 5, 0), n = 200), "5x5, V 0.05, n 1000" = list(P = population(5, 5, 0.05), n = 1000),
-  "5x5, V 0.3, n 200" = list(P = population(5, 5, 0.3), n = 200), "5x5, V 0.9, n 500" = list(P = population(5, 5, 0.9), n = 500),
-  "5x5, V 0.3, n 20" = list(P = population(5, 5, 0.3), n = 20), "3x4, V 0.3, n 5000" = list(P = population(3, 4, 0.3), n = 5000))
+  "rare 2x2, n 500" = list(P = rare(2, 0.02, 0.92, 0.03), n = 500),
+  "rare 2x2, n 2000" = list(P = rare(2, 0.02, 0.92, 0.03), n = 2000),
+  "rarer 2x2, n 1000" = list(P = rare(2, 0.01, 0.97, 0.01), n = 1000),
+  "rare 3x3, n 500" = list(P = rare(3, 0.03, 0.88, 0.01), n = 500),
+  "2x2, V 0, n 100" = list(P = population(2, 2, 0), n = 100),
+  "2x2, V 0.3, n 50" = list(P = population(2, 2, 0.3), n = 50),
+  "2x2, V 0.7, n 100" = list(P = population(2, 2, 0.7), n = 100),
+  "3x4, V 0, n 100" = list(P = population(3, 4, 0), n = 100),
+  "3x4, V 0.1, n 300" = list(P = population(3, 4, 0.1), n = 300),
+  "3x4, V 0.6, n 300" = list(P = population(3, 4, 0.6), n = 300),
+  "5x5, V 0, n 200" = list(P = population(5, 5, 0), n = 200),
+  "5x5, V 0.05, n 1000" = list(P = population(5, 5, 0.05), n = 1000),
+  "5x5, V 0.3, n 200" = list(P = population(5, 5, 0.3), n = 200),
+  "5x5, V 0.9, n 500" = list(P = population(5, 5, 0.9), n = 500),
+  "5x5, V 0.3, n 20" = list(P = population(5, 5, 0.3), n = 20),
+  "3x4, V 0.3, n 5000" = list(P = population(3, 4, 0.3), n = 5000))
 cat("Without a design\n")
 shown(plain, function(row) {
-  n <- matrix(rmultinom(1, row$n, row$P), nrow(row$P), dimnames = list(letters[seq_len(nrow(row$P))], LETTERS[seq_len(ncol(row$P))]))
+  n <- matrix(rmultinom(1, row$n, row$P), nrow(row$P),
+              dimnames = list(letters[seq_len(nrow(row$P))], LETTERS[seq_len(ncol(row$P))]))
   found_in(lattice_of_counts(n, totals = FALSE)$layers[[1L]], row$P)
 })
 

@@ -269,7 +269,8 @@ fuzz_matrix <- function() {
 # A few changes to the lines of a plan: a line gone, doubled, moved in or out, a word replaced by a hostile one, bytes
 # damaged.
 mutated_plan <- function(lines) {
-  hostile <- c("", "~", "[]", "{}", "[[", "{a: {b: [", "'", "\"", "!!r x", "*a", "&a b", "- -", ": :", "yes", "-1", "1e999",
+  hostile <- c("", "~", "[]", "{}", "[[", "{a: {b: [", "'", "\"", "!!r x", "*a", "&a b", "- -", ": :", "yes", "-1",
+               "1e999",
                ".nan", "none", "every question", "*", "\t", "|", ">", "? x", "x: y: z", "\u202e", "2030-01-01", "0x1F",
                "[1, [2, [3]]]", "age >= ", "system('x')", strrep("[", 60L), strrep("a", 400L))
   for (k in seq_len(sample(1:3, 1L))) {
@@ -279,7 +280,8 @@ mutated_plan <- function(lines) {
       sample(6L, 1L),
       lines[-at], append(lines, lines[at], at), replace(lines, at, paste0("  ", lines[at])),
       replace(lines, at, sub("^ {1,2}", "", lines[at])),
-      if (length(words)) replace(lines, at, sub(sample(words, 1L), sample(hostile, 1L), lines[at], fixed = TRUE)) else lines,
+      if (length(words)) replace(lines, at,
+                                 sub(sample(words, 1L), sample(hostile, 1L), lines[at], fixed = TRUE)) else lines,
       strsplit(rawToChar(Filter(function(b) b != 0, damage(charToRaw(paste(lines, collapse = "\n"))))), "\n",
                useBytes = TRUE)[[1L]])
     if (!length(lines)) lines <- ""

@@ -27,8 +27,10 @@ test_that("every figure of a book is that of the single table", {
   expect_gte(tables, 60L)
   # and all results of one filtered, prepared table with ticks and each
   filtered <- book(plan_of(among(ticks(panel, reasons = "reason_*"), age < 60), across = island,
-                           chapters = list(A = list(list(questions = "reasons", among = "mode == 'Web'", each = "tenure")))))
-  alone <- lattice(among(among(ticks(panel, reasons = "reason_*"), age < 60), mode == "Web"), reasons, island, each = tenure)
+                           chapters = list(A = list(list(questions = "reasons", among = "mode == 'Web'",
+                                                         each = "tenure")))))
+  alone <- lattice(among(among(ticks(panel, reasons = "reason_*"), age < 60), mode == "Web"), reasons, island,
+                   each = tenure)
   expect_equal(as.data.frame(filtered[[1]]), as.data.frame(alone), tolerance = 1e-12)
 })
 
@@ -52,7 +54,8 @@ test_that("tallies of many tables are those of each, whatever the threads and th
   expect_null(retitle(ready, down, "Other")$ready)
   # parts of the records add up to the whole
   data <- messy_records(900)
-  of <- function(rows) tally_of(fairlattice:::with_ready_tallies(respondents(data[rows, ], weight = w, stratum = stratum,
+  of <- function(rows) tally_of(fairlattice:::with_ready_tallies(respondents(data[rows, ], weight = w,
+                                                                             stratum = stratum,
                                                                              cluster = cluster), asked), down, across)
   whole <- of(1:900)
   parts <- merge(merge(of(1:200), of(201:650)), of(651:900))
@@ -107,7 +110,8 @@ test_that("what is true of all tables is said at the front, not under each", {
   withr::local_options(fairlattice.threads = 1L)
   b <- book(plan_of(demo_panel(), across = island, chapters = list(A = c("ferry", "heating"))))
   entries <- fairlattice:::as_entries(b, NULL)
-  front <- paste(unlist(lapply(entries[2:3], function(entry) lapply(entry$parts, `[`, c("text", "texts")))), collapse = " ")
+  front <- paste(unlist(lapply(entries[2:3], function(entry) lapply(entry$parts, `[`, c("text", "texts")))),
+                 collapse = " ")
   expect_match(front, "2,405 respondents together count as about 1,218")
   expect_match(front, "6 ids occur more than once")
   tables <- fairlattice:::published_tables(entries)
@@ -118,7 +122,8 @@ test_that("what is true of all tables is said at the front, not under each", {
 
 test_that("guarded tables give nothing away: not in the summary, the figures or the data", {
   b <- book(plan_of(demo_panel(), across = tenure, chapters = list(A = list(
-    "ferry", list(questions = "heating", withhold_under = 50), list(questions = "internet", round_to = 10, along = "tests")))))
+    "ferry", list(questions = "heating", withhold_under = 50),
+    list(questions = "internet", round_to = 10, along = "tests")))))
   found <- summary(b)
   expect_identical(found$question, "ferry")
   rows <- fairlattice:::all_rows(b)
@@ -129,7 +134,8 @@ test_that("guarded tables give nothing away: not in the summary, the figures or 
   publish(b, file.path(folder, "b.txt"))
   text <- paste(readLines(file.path(folder, "b.txt")), collapse = "\n")
   expect_false(grepl("Tests", sub(".*Table 3", "", text)))
-  expect_null(fairlattice:::data_in_page(paste(fairlattice:::html_of(fairlattice:::as_entries(b, NULL), "none", NULL), "")))
+  expect_null(fairlattice:::data_in_page(paste(fairlattice:::html_of(fairlattice:::as_entries(b, NULL), "none", NULL),
+                                               "")))
 })
 
 # ---- waves ----
@@ -144,7 +150,8 @@ test_that("a change between two waves, and its mark, are those built in", {
   expect_true(all(all$change[all$answer %in% c("Very dissatisfied", "Dissatisfied")] > 5))
   expect_true(all(all$p_corrected[all$answer %in% c("Very dissatisfied", "Very satisfied")] < 0.001))
   heating <- change("heating")
-  expect_identical(heating$answer[heating$column == "All" & heating$change > 5 & heating$p_corrected < 0.01], "Heat pump")
+  expect_identical(heating$answer[heating$column == "All" & heating$change > 5 & heating$p_corrected < 0.01],
+                   "Heat pump")
   # the shares are those of the two waves by themselves
   then <- respondents(read_records(demo_file("veyra-before.csv"), demo_file("veyra.schema.json")), weight = weight)
   shares <- as.data.frame(lattice(among(one_per(then, id, "last"), age >= 18), heating, island))
@@ -209,7 +216,8 @@ test_that("what is new, gone or relabelled is listed, and answers that differ ar
   changes <- fairlattice:::questions_changed(now, then)
   expect_identical(changes$change[match(c("turbine", "mode", "leave"), changes$question)],
                    c("new_question", "relabelled", "retitled"))
-  expect_identical(unlist(changes[changes$question == "mode", c("before", "now")], use.names = FALSE), c("Paper", "Paper form"))
+  expect_identical(unlist(changes[changes$question == "mode", c("before", "now")], use.names = FALSE),
+                   c("Paper", "Paper form"))
   b <- book(plan_of(now, across = island, chapters = list(A = c("mode", "turbine", "heating")), before = then))
   expect_match(b$tables[[1]]$change, "not the same in both waves; only now: .Paper form.; only before: .Paper.")
   expect_match(b$tables[[2]]$change, "has no")
@@ -284,9 +292,11 @@ test_that("every form of a book holds its chapters, findings and tables", {
     publish(b, path, figure = "none")
     text <- if (ending == "docx") paste(xml2::xml_text(xml2::xml_find_all(part_of(path, "word/document.xml"), "//t")),
                                         collapse = " ") else if (ending == "xlsx")
-      paste(unlist(lapply(openxlsx::getSheetNames(path), function(sheet) unlist(openxlsx::read.xlsx(path, sheet, colNames = FALSE)))),
+      paste(unlist(lapply(openxlsx::getSheetNames(path),
+                          function(sheet) unlist(openxlsx::read.xlsx(path, sheet, colNames = FALSE)))),
             collapse = " ") else paste(readLines(path), collapse = " ")
-    for (what in c("Getting about", "At home", "Main heating", "Satisfaction with the ferry", "Which questions are related"))
+    for (what in c("Getting about", "At home", "Main heating", "Satisfaction with the ferry",
+                   "Which questions are related"))
       expect_match(text, what, fixed = TRUE, info = paste(ending, what))
     if (ending != "xlsx") expect_match(text, "Trial book", info = ending)
   }

@@ -90,7 +90,8 @@ test_that("every command has help with an example that runs", {
   writeLines(c("        Norrey     Tarn", "Satisfied  62 (66.7)  41 (41.4)", "Not        31 (33.3)  58 (58.6)"),
              file.path(folder, "ferry-table.txt"))
   # a small plan in place of the whole survey's
-  writeLines(c("records: veyra.csv", "across: island", "defaults: {figure: none}", "chapters: [{title: A, tables: [ferry]}]",
+  writeLines(c("records: veyra.csv", "across: island", "defaults: {figure: none}",
+               "chapters: [{title: A, tables: [ferry]}]",
                "outputs: ferry.md"), file.path(folder, "veyra.plan.yml"))
   withr::local_dir(folder)
   for (name in names(commands())) {

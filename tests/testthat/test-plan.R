@@ -1,6 +1,7 @@
 # Tab plans: what they may say, what is wrong with them, and where.
 
-good <- c("records: veyra.csv", "asked: {weight: weight, stratum: island, cluster: settlement}", "across: [island, tenure]",
+good <- c("records: veyra.csv", "asked: {weight: weight, stratum: island, cluster: settlement}",
+          "across: [island, tenure]",
           "chapters:", "  - title: One", "    tables: [ferry, heating]")
 
 test_that("the schema that is shipped, the reader and the help page know the same keys", {
@@ -33,14 +34,16 @@ test_that("the demo plan uses every key that can stand beside the others, and th
                  "width", "split", "none", "other", "paired", "question", "now", "then", "template")
   expect_setequal(setdiff(all_keys(fairlattice:::plan_keys()), used(keys)), setdiff(elsewhere, "question"))
   # those that exclude each other, in plans of their own
-  faults <- faults_of("records: {file: veyra.csv}", "asked: {weight: weight, make_replicates: jackknife, stratum: island, cluster: settlement}",
+  faults <- faults_of("records: {file: veyra.csv}",
+                      "asked: {weight: weight, make_replicates: jackknife, stratum: island, cluster: settlement}",
                       "prepare:", "  - band: {question: age, width: 20}",
                       "  - join: {question: ferry, answers: {Good: [Satisfied, Very satisfied]}, other: Rest}",
                       "chapters: [{title: A, tables: [{questions: ferry, across: age}]}]")
   expect_null(faults)
   data <- data.frame(w1 = 1, w2 = 2, a = c("x", "y", "x", "y"), b = c("p", "p", "q", "q"), k = 1:4, pop = 50, s = "h",
                      c = 1:4, all = c("m;n", "m", "-", "n"))
-  path <- file_with(paste(c(paste(names(data), collapse = ","), do.call(paste, c(data, sep = ","))), collapse = "\n"), ".csv")
+  path <- file_with(paste(c(paste(names(data), collapse = ","), do.call(paste, c(data, sep = ","))), collapse = "\n"),
+                    ".csv")
   plan <- plan_file(sprintf("records: %s", path), "asked: {count: k, stratum: s, cluster: c, population: pop}",
                     "prepare: [{ticks: {question: all, name: every, split: ';', none: '-'}}]",
                     "chapters: [{title: A, tables: [{questions: a, across: a_2, p: exact, paired: true}]}]")
@@ -105,7 +108,8 @@ test_that("nothing of a plan is run, and words stay what they are", {
 
 test_that("questions are named one by one, by pattern, and all but some", {
   downs <- function(...) vapply(read_plan(plan_file(good[1:2], "prepare: [{ticks: {name: reasons, columns: reason_*}}]",
-                                                    "across: [island]", "chapters:", "  - title: A", "    tables:", ...))$tables,
+                                                    "across: [island]", "chapters:", "  - title: A", "    tables:",
+                                                    ...))$tables,
                                 `[[`, "", "down")
   expect_identical(downs("      - [heating, ferry]"), c("heating", "ferry"))
   expect_identical(downs("      - {questions: reason_*, but: [reason_work, reason_ferry]}"),
@@ -141,13 +145,15 @@ test_that("a starter plan reads back as it is, whatever the columns are called",
   call_main("plan", demo_file("veyra.csv"), "--out", demo)
   text <- readLines(demo)
   # its guesses hold once they are taken at their word
-  expect_length(read_plan(file_with(paste(sub("^# (?=(asked|prepare|across|among):|  )", "", sub("(#)  ( -|[a-z]+:)", "\\1   \\2",
+  expect_length(read_plan(file_with(paste(sub("^# (?=(asked|prepare|across|among):|  )", "",
+                                              sub("(#)  ( -|[a-z]+:)", "\\1   \\2",
                                                                                                    text), perl = TRUE),
                                           collapse = "\n"), ".yml"))$asked$prepare, 2L)
 })
 
 test_that("the place of every key and value is found, however a plan is written", {
-  lines <- c("a: 1", "'b c':", "  - x", "  -   y: 2", "      z: [1, \"q, r\", {k: v}] # c", "  - - deep", "d: {e: 'it''s', f: [",
+  lines <- c("a: 1", "'b c':", "  - x", "  -   y: 2", "      z: [1, \"q, r\", {k: v}] # c", "  - - deep",
+             "d: {e: 'it''s', f: [",
              "  one, two]}", "g: |", "  text: no key", "h: \"two", "  lines\"", "i: # nothing", "  j: k")
   at <- function(...) fairlattice:::yaml_places(paste(lines, collapse = "\n"))[[paste(c(...), collapse = "\r")]]
   expect_identical(at("a"), c(1L, 1L, 1L, 4L))

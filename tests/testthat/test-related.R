@@ -21,7 +21,8 @@ test_that("numbers are banded, ticks taken item by item, and all pairs made once
   panel <- ticks(demo_panel(), reasons = c(reason_work, reason_housing, reason_family))
   found <- related(panel, questions = c(age, reasons, tenure, ferry))
   expect_identical(nrow(found), as.integer(choose(6, 2)))
-  expect_setequal(c(found$question, found$with), c("age", "reason_work", "reason_housing", "reason_family", "tenure", "ferry"))
+  expect_setequal(c(found$question, found$with),
+                  c("age", "reason_work", "reason_housing", "reason_family", "tenure", "ferry"))
   banded <- lattice(band(panel, age, n = 4), tenure, age, keep_empty = FALSE)
   row <- found[found$question %in% c("age", "tenure") & found$with %in% c("age", "tenure"), ]
   expect_equal(row$cramers_v, strength(banded, "cramers_v")$estimate, tolerance = 1e-6)
@@ -29,13 +30,15 @@ test_that("numbers are banded, ticks taken item by item, and all pairs made once
 
 test_that("copies and questions that say the other are set apart, not found", {
   data <- demo_records(600)
-  data$copy <- regroup(data$heating, a = "Oil", b = "Electric", c = "Heat pump", d = "Wood or peat", e = "District heating")
+  data$copy <- regroup(data$heating, a = "Oil", b = "Electric", c = "Heat pump", d = "Wood or peat",
+                       e = "District heating")
   data$place <- factor(paste(data$island, rep_len(1:2, 600)))
   found <- related(data, questions = c(heating, copy, island, place, season))
   apart <- found[found$apart != "", ]
   expect_identical(nrow(apart), 2L)
   expect_match(apart$apart[apart$question == "heating" | apart$with == "heating"], "nearly determine one another")
-  expect_match(apart$apart[apart$question == "island" | apart$with == "island"], "^\"place\" nearly determines \"Island\"")
+  expect_match(apart$apart[apart$question == "island" | apart$with == "island"],
+               "^\"place\" nearly determines \"Island\"")
   expect_true(all(is.na(apart$p_corrected)))
   expect_match(paste(format(found, width = 100), collapse = "\n"), "Set apart")
   # in a book as well
@@ -53,7 +56,8 @@ test_that("nothing related is found where nothing is, as seldom as is said", {
 })
 
 test_that("what cannot be is refused, and the picture is drawn", {
-  expect_error(related(demo_records(100), to = settlement), "cannot be set against", class = "fairlattice_error_related")
+  expect_error(related(demo_records(100), to = settlement), "cannot be set against",
+               class = "fairlattice_error_related")
   expect_error(related(data.frame(a = c("x", "y"))), class = "fairlattice_error_related")
   expect_error(related(demo_records(100), too = island), "Did you mean \"to\"")
   skip_if_not_installed("ggplot2")
