@@ -72,7 +72,7 @@ open_frames <- function(frames, indent, item) {
   while (length(frames) && closed(frames[[length(frames)]])) frames <- frames[-length(frames)]
   top <- if (length(frames)) frames[[length(frames)]]
   if (is.null(top) || top$indent < indent || top$item != item)
-    frames[[length(frames) + 1L]] <- list(indent = indent, item = item, base = c(top$base, top$at), at = NULL, count = 0L)
+    frames[[length(frames) + 1L]] <- list(indent = indent, item = item, base = c(top$base, top$at), count = 0L)
   frames
 }
 

@@ -43,8 +43,10 @@ test_that("tallies of many tables are those of each, whatever the threads and th
     withr::local_options(fairlattice.threads = threads)
     ready <- fairlattice:::with_ready_tallies(panel, asked)
     for (one in asked) {
-      get <- function(panel) if (one[["across"]] == "\rall") fairlattice:::tally_alone(panel, one[["down"]], NULL) else
+      get <- function(panel) {
+        if (one[["across"]] == "\rall") return(fairlattice:::tally_alone(panel, one[["down"]], NULL))
         fairlattice:::tally_columns(panel, one[["down"]], one[["across"]], if (length(one) == 3L) one[["each"]], NULL)
+      }
       expect_equal(get(ready), get(panel), tolerance = 1e-12, ignore_attr = TRUE)
       expect_identical(get(ready)$cells$n, get(panel)$cells$n)
     }
@@ -54,9 +56,10 @@ test_that("tallies of many tables are those of each, whatever the threads and th
   expect_null(retitle(ready, down, "Other")$ready)
   # parts of the records add up to the whole
   data <- messy_records(900)
-  of <- function(rows) tally_of(fairlattice:::with_ready_tallies(respondents(data[rows, ], weight = w,
-                                                                             stratum = stratum,
-                                                                             cluster = cluster), asked), down, across)
+  of <- function(rows) {
+    part <- respondents(data[rows, ], weight = w, stratum = stratum, cluster = cluster)
+    tally_of(fairlattice:::with_ready_tallies(part, asked), down, across)
+  }
   whole <- of(1:900)
   parts <- merge(merge(of(1:200), of(201:650)), of(651:900))
   expect_equal(parts$cells, whole$cells, tolerance = 1e-12)
@@ -164,8 +167,10 @@ test_that("a change between two waves, and its mark, are those built in", {
 
 test_that("a change under two simple random samples is the plain difference of two shares", {
   withr::local_seed(3)
-  sample_of <- function(n, share) data.frame(view = factor(ifelse(runif(n) < share, "yes", "no"), c("yes", "no")),
-                                             place = factor(sample(c("a", "b"), n, TRUE)))
+  sample_of <- function(n, share) {
+    data.frame(view = factor(ifelse(runif(n) < share, "yes", "no"), c("yes", "no")),
+               place = factor(sample(c("a", "b"), n, TRUE)))
+  }
   now <- sample_of(500, 0.5)
   then <- sample_of(400, 0.4)
   b <- book(plan_of(now, across = place, chapters = list(A = "view"), before = then, called = c("old", "new")))

@@ -107,10 +107,11 @@ test_that("nothing of a plan is run, and words stay what they are", {
 })
 
 test_that("questions are named one by one, by pattern, and all but some", {
-  downs <- function(...) vapply(read_plan(plan_file(good[1:2], "prepare: [{ticks: {name: reasons, columns: reason_*}}]",
-                                                    "across: [island]", "chapters:", "  - title: A", "    tables:",
-                                                    ...))$tables,
-                                `[[`, "", "down")
+  downs <- function(...) {
+    path <- plan_file(good[1:2], "prepare: [{ticks: {name: reasons, columns: reason_*}}]", "across: [island]", "chapters:",
+                      "  - title: A", "    tables:", ...)
+    vapply(read_plan(path)$tables, `[[`, "", "down")
+  }
   expect_identical(downs("      - [heating, ferry]"), c("heating", "ferry"))
   expect_identical(downs("      - {questions: reason_*, but: [reason_work, reason_ferry]}"),
                    c("reason_housing", "reason_school", "reason_health", "reason_family"))
@@ -169,8 +170,9 @@ test_that("the place of every key and value is found, however a plan is written"
   paths <- function(value, path = character()) {
     if (!is.list(value)) return(NULL)
     steps <- if (is.null(names(value))) as.character(seq_along(value)) else names(value)
-    unlist(lapply(seq_along(value), function(k) c(paste(c(path, steps[k]), collapse = "\r"),
-                                                  paths(value[[k]], c(path, steps[k])))))
+    unlist(lapply(seq_along(value), function(k) {
+      c(paste(c(path, steps[k]), collapse = "\r"), paths(value[[k]], c(path, steps[k])))
+    }))
   }
   whole <- yaml::yaml.load(text, handlers = fairlattice:::plain_yaml)
   expect_setequal(names(places), paths(whole))
