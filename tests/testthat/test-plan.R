@@ -108,8 +108,8 @@ test_that("nothing of a plan is run, and words stay what they are", {
 
 test_that("questions are named one by one, by pattern, and all but some", {
   downs <- function(...) {
-    path <- plan_file(good[1:2], "prepare: [{ticks: {name: reasons, columns: reason_*}}]", "across: [island]", "chapters:",
-                      "  - title: A", "    tables:", ...)
+    path <- plan_file(good[1:2], "prepare: [{ticks: {name: reasons, columns: reason_*}}]", "across: [island]",
+                      "chapters:", "  - title: A", "    tables:", ...)
     vapply(read_plan(path)$tables, `[[`, "", "down")
   }
   expect_identical(downs("      - [heating, ferry]"), c("heating", "ferry"))
