@@ -102,11 +102,24 @@ front_entries <- function(b, found, as) {
   Filter(length, list(
     new_piece(words("front.title"), list(said_part(front_lines(b)))),
     new_piece(words("front.definitions"), list(pairs_part(definitions$labels, definitions$texts))),
-    if (nrow(found)) new_piece(words("front.summary"), parts_of(found), list(summary = bare_frame(found))),
-    new_piece(words("front.index"), list(index_part(b)), list(index = index_of(b)))))
+    if (nrow(found)) new_piece(words("front.summary"), parts_of(found), list(summary = summary_frame(found))),
+    new_piece(words("front.index"), list(index_part(b)), list(index = index_frame(b)))))
 }
 
-bare_frame <- function(x) as.data.frame(unclass(x), stringsAsFactors = FALSE)
+# The summary for a spreadsheet, where it is sorted and filtered.
+summary_frame <- function(found) {
+  shown <- c(table = "table", question = "title", by = "by", each = "each", n = "n", p = "p", p_corrected = "p_corrected",
+             cramers_v = "cramers_v", low = "low", high = "high", strongest = "strongest")
+  frame <- as.data.frame(unclass(found), stringsAsFactors = FALSE)[shown]
+  if (all(is.na(frame$each))) frame$each <- NULL
+  names(frame) <- name_of("column", names(shown)[match(names(frame), shown)])
+  frame
+}
+
+index_frame <- function(b) {
+  index <- index_of(b)
+  stats::setNames(index, name_of("column", names(index)))
+}
 
 index_part <- function(b) {
   index <- visible_in(index_of(b))
@@ -174,7 +187,8 @@ numbered_sheets <- function(entry, number) {
 }
 
 change_entry <- function(one, number) {
-  if (is.character(one$change)) return(new_piece(words("wave.none"), list(said_part(one$change))))
+  if (is.character(one$change))
+    return(new_piece(words("wave.none"), list(said_part(one$change)), number = paste0(number, "w")))
   if (guards(one$table$layout)) return(NULL)
   sheets <- sheets_of(one$change)
   entry <- new_piece(sheets[[1L]]$title, lapply(sheets, function(sheet) list(kind = "sheet", sheet = sheet)),

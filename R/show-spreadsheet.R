@@ -62,7 +62,12 @@ keep_cells <- function(b, name, row, column, kind, value) {
 put_frame <- function(b, name, frame, row, filter = FALSE) {
   put_cells(b, name, t(names(frame)), 1L, row)
   put_cells(b, name, frame, 1L, row + 1L)
-  put_style(b, name, list(bold = TRUE, bottom = "head", wrap = TRUE), row, seq_along(frame))
+  number <- vapply(frame, is.numeric, NA)
+  put_style(b, name, list(bold = TRUE, bottom = "head", wrap = TRUE, side = "left", inset = TRUE), row, which(!number))
+  put_style(b, name, list(bold = TRUE, bottom = "head", wrap = TRUE, side = "right"), row, which(number))
+  # texts do not touch the figures before them
+  put_style(b, name, list(side = "left", inset = TRUE), row + seq_len(nrow(frame)), which(!number))
+  if (any(text_width(names(frame)[number]) > 9L)) row_heights(b, name, row, 31)
   sheet <- sheet_named(b$book, name)
   if (filter) sheet$filter <- sprintf("$A$%d:$%s$%d", row, column_letters(length(frame)), row + nrow(frame))
 }
@@ -151,8 +156,9 @@ style_number <- function(b, look) {
   part_number(b$book, "xfs", sprintf(
     paste0("<xf numFmtId=\"%d\" fontId=\"%d\" fillId=\"%d\" borderId=\"%d\" xfId=\"0\" applyNumberFormat=\"1\" ",
            "applyFont=\"1\" applyFill=\"1\" applyBorder=\"1\" applyAlignment=\"1\">",
-           "<alignment%s vertical=\"%s\"%s/></xf>"),
+           "<alignment%s%s vertical=\"%s\"%s/></xf>"),
     format, font, fill, border, if (is.null(look$side)) "" else sprintf(" horizontal=\"%s\"", look$side),
+    if (isTRUE(look$inset)) " indent=\"1\"" else "",
     if (isTRUE(look$upright)) "top" else "bottom", if (isTRUE(look$wrap)) " wrapText=\"1\"" else ""))
 }
 

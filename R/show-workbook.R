@@ -201,7 +201,7 @@ workbook_result <- function(entry, b) {
     put_frame(b, name, frame, row, filter = nrow(frame) > 8L && length(entry$frames) == 1L)
     format_columns(b, name, frame, row)
     column_widths(b, name, vapply(frame, function(column) {
-      min(40, max(10, if (!is.numeric(column)) text_width(as.character(column)[!is.na(column)]) + 2))
+      min(60, max(10, if (!is.numeric(column)) text_width(as.character(column)[!is.na(column)]) + 2))
     }, 0))
     row <- row + nrow(frame) + 2L
   }
@@ -209,10 +209,13 @@ workbook_result <- function(entry, b) {
     put_cells(b, name, cbind(part$labels, part$texts), 1L, row)
     put_style(b, name, list(wrap = TRUE, upright = TRUE, side = "left"), row - 1L + seq_along(part$labels), 1:2)
     column_widths(b, name, c(18, 90))
+    high <- vapply(part$texts, function(text) length(strwrap(text, 84L)), 0L)
+    row_heights(b, name, row - 1L + seq_along(part$labels), 15.5 * pmax(1L, high))
     row <- row + length(part$labels) + 1L
   }
   said <- unlist(lapply(entry$parts, function(part) if (part$kind == "said") part$text[nzchar(part$text)]))
   put_lines(b, name, said, row, rep(12, 8L))
+  set_paper(b, name, if (any(lengths(entry$frames) > 6L)) "landscape" else "portrait")
   flush_looks(b, name)
   list(name = name, title = entry$title)
 }
