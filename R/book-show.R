@@ -108,8 +108,9 @@ front_entries <- function(b, found, as) {
 
 # The summary for a spreadsheet, where it is sorted and filtered.
 summary_frame <- function(found) {
-  shown <- c(table = "table", question = "title", by = "by", each = "each", n = "n", p = "p", p_corrected = "p_corrected",
-             cramers_v = "cramers_v", low = "low", high = "high", strongest = "strongest")
+  shown <- c(table = "table", question = "title", by = "by", each = "each", n = "n", p = "p",
+             p_corrected = "p_corrected", cramers_v = "cramers_v", low = "low", high = "high",
+             strongest = "strongest")
   frame <- as.data.frame(unclass(found), stringsAsFactors = FALSE)[shown]
   if (all(is.na(frame$each))) frame$each <- NULL
   names(frame) <- name_of("column", names(shown)[match(names(frame), shown)])
