@@ -58,20 +58,6 @@ keep_cells <- function(b, name, row, column, kind, value) {
                                                   kind = rep(kind, length(row)), value = value)
 }
 
-# A data frame under its names, which have a look of their own.
-put_frame <- function(b, name, frame, row, filter = FALSE) {
-  put_cells(b, name, t(names(frame)), 1L, row)
-  put_cells(b, name, frame, 1L, row + 1L)
-  number <- vapply(frame, is.numeric, NA)
-  put_style(b, name, list(bold = TRUE, bottom = "head", wrap = TRUE, side = "left", inset = TRUE), row, which(!number))
-  put_style(b, name, list(bold = TRUE, bottom = "head", wrap = TRUE, side = "right"), row, which(number))
-  # texts do not touch the figures before them
-  put_style(b, name, list(side = "left", inset = TRUE), row + seq_len(nrow(frame)), which(!number))
-  if (any(text_width(names(frame)[number]) > 9L)) row_heights(b, name, row, 31)
-  sheet <- sheet_named(b$book, name)
-  if (filter) sheet$filter <- sprintf("$A$%d:$%s$%d", row, column_letters(length(frame)), row + nrow(frame))
-}
-
 merge_cells <- function(b, name, columns, row) {
   sheet <- sheet_named(b$book, name)
   sheet$merges <- c(sheet$merges, sprintf("%s%d:%s%d", column_letters(min(columns)), row, column_letters(max(columns)),

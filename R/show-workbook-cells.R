@@ -29,6 +29,20 @@ put_lines <- function(b, name, lines, from, wide) {
   row_heights(b, name, rows, 15.5 * pmax(1L, high))
 }
 
+# A data frame under its names, which have a look of their own.
+put_frame <- function(b, name, frame, row, filter = FALSE) {
+  put_cells(b, name, t(names(frame)), 1L, row)
+  put_cells(b, name, frame, 1L, row + 1L)
+  number <- vapply(frame, is.numeric, NA)
+  put_style(b, name, list(bold = TRUE, bottom = "head", wrap = TRUE, side = "left", inset = TRUE), row, which(!number))
+  put_style(b, name, list(bold = TRUE, bottom = "head", wrap = TRUE, side = "right"), row, which(number))
+  # texts do not touch the figures before them
+  put_style(b, name, list(side = "left", inset = TRUE), row + seq_len(nrow(frame)), which(!number))
+  if (any(text_width(names(frame)[number]) > 9L)) row_heights(b, name, row, 31)
+  sheet <- sheet_named(b$book, name)
+  if (filter) sheet$filter <- sprintf("$A$%d:$%s$%d", row, column_letters(length(frame)), row + nrow(frame))
+}
+
 # The title of a sheet, and the lines under it.
 put_title <- function(b, name, lines) {
   if (!length(lines)) return(invisible())
