@@ -50,14 +50,6 @@ book <- function(plan, only = NULL, records = NULL, before = NULL, cache = FALSE
   out
 }
 
-outputs_of_plan <- function(plan) {
-  lapply(plan$asked$outputs, function(one) {
-    one$file <- beside_plan(plan, one$file)
-    if (!is.null(one$template)) one$template <- beside_plan(plan, one$template)
-    one
-  })
-}
-
 # The tables that `only` leaves.
 items_asked <- function(plan, only, call) {
   items <- plan$tables

@@ -16,14 +16,17 @@ cache_entry <- function(path, records, before, only, cache, call) {
   }
   files <- c(path, records %||% section_files(plan$asked$records), before %||% section_files(plan$asked$before),
              if (!is.null(plan$asked$style)) beside_plan(plan, plan$asked$style))
-  files <- c(files, unlist(lapply(c(records, before), codebook_beside)))
+  # other records have a codebook of their own, or that of the plan's records
+  known <- section_files(plan$asked$records)[-1L]
+  files <- unique(c(files, unlist(lapply(c(records, before), codebook_beside)), known[file.exists(known)]))
   if (!all(file.exists(files))) return(NULL) # reading them will say so
   settings <- options()[startsWith(names(options()), "fairlattice.")]
   settings$fairlattice.threads <- NULL
   key <- cli::hash_sha256(paste(c(vapply(files, cli::hash_file_sha256, ""), basename(files), only, program_version(),
                                   R.version.string, deparse(settings)), collapse = "\r"))
   folder <- if (isTRUE(cache)) tools::R_user_dir("fairlattice", "cache") else cache
-  list(folder = folder, file = file.path(folder, paste0("book-", substr(key, 1L, 32L), ".rds")), key = key)
+  list(folder = folder, file = file.path(folder, paste0("book-", substr(key, 1L, 32L), ".rds")), key = key,
+       outputs = outputs_of_plan(plan))
 }
 
 kept_book <- function(kept) {
@@ -31,6 +34,8 @@ kept_book <- function(kept) {
   found <- tryCatch(suppressWarnings(readRDS(kept$file)), error = function(e) NULL)
   if (is.list(found) && identical(found$key, kept$key) && inherits(found$book, "fairlattice_book")) {
     Sys.setFileTime(kept$file, Sys.time())
+    # the same plan may stand elsewhere now
+    found$book$outputs <- kept$outputs
     return(found$book)
   }
   rlang::inform(words("cache.unreadable", file = kept$file), class = "fairlattice_message")

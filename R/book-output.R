@@ -10,12 +10,12 @@ write_output <- function(b, one, call = NULL) {
       table
     })
   publish(b, one$file, template = one$template, formulas = isTRUE(one$formulas), as = as,
-          figure = figure_in_output(b, one$file, one$as))
+          figure = figure_in_output(one$file, one$as))
   one$file
 }
 
 # Figures of a report are drawn where ggplot2 is there.
-figure_in_output <- function(b, file, as) {
+figure_in_output <- function(file, as) {
   drawn <- kind_of_output(file, as) == "report" && requireNamespace("ggplot2", quietly = TRUE)
   if (drawn) "stacked" else "none"
 }
@@ -31,7 +31,7 @@ write_site <- function(b, folder, call) {
   first <- entries[chapter == 0L]
   pages <- lapply(seq_len(max(chapter)), function(k) entries[chapter == k])
   named <- sprintf("chapter-%d.html", seq_along(pages))
-  figure <- figure_in_output(b, "x.html", "report")
+  figure <- figure_in_output("x.html", "report")
   write_page <- function(entries, name, ...) {
     write_beside(file.path(folder, name), function(file) write_whole(html_of(entries, figure, call, ...), file), call)
   }

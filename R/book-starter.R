@@ -59,6 +59,11 @@ starter_roles <- function(roles) {
   c("# asked: # who was asked, as far as the names of columns say", paste0("#   ", lines))
 }
 
+# The answers of a column, declared or met.
+answers_offered <- function(x) {
+  if (is.factor(x)) setdiff(levels(x), attr(x, "missing", exact = TRUE)) else unique(x[!is.na(x)])
+}
+
 # What a column is in a plan: answers that can be tabulated, a number to be cut, or neither.
 question_kind <- function(x) {
   if (is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))) {
@@ -66,7 +71,7 @@ question_kind <- function(x) {
     return(if (length(values) > 12L) "number" else if (length(values)) "answers" else "empty")
   }
   if (!is_plain(x)) return("other")
-  size <- if (is.factor(x)) nlevels(x) - length(attr(x, "missing", exact = TRUE)) else length(unique(x[!is.na(x)]))
+  size <- length(answers_offered(x))
   if (size < 2L) "empty" else if (size > look_at_most) "text" else "answers"
 }
 
@@ -91,9 +96,7 @@ starter_prepare <- function(data, questions, kinds) {
 likely_ticks <- function(data, questions) {
   start <- sub("_[^_]*$", "", questions)
   two <- vapply(questions, function(name) {
-    x <- data[[name]]
-    shown <- if (is.factor(x)) setdiff(levels(x), attr(x, "missing", exact = TRUE)) else unique(x[!is.na(x)])
-    length(shown) == 2L
+    length(answers_offered(data[[name]])) == 2L
   }, NA)
   sets <- split(questions, start)
   Filter(function(set) length(set) > 2L && all(two[match(set, questions)]), sets[!names(sets) %in% questions])
@@ -102,7 +105,7 @@ likely_ticks <- function(data, questions) {
 # Questions with a few answers near the beginning or named like what a banner often has.
 starter_across <- function(data, questions, kinds) {
   few <- questions[kinds == "answers" & vapply(data[questions], function(x) {
-    size <- if (is.factor(x)) nlevels(x) - length(attr(x, "missing", exact = TRUE)) else length(unique(x[!is.na(x)]))
+    size <- length(answers_offered(x))
     size >= 2L && size <= 6L
   }, NA)]
   usual <- few[grepl("sex|gender|age|region|island|tenure|education|income|class|work|household", few,

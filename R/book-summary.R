@@ -31,14 +31,12 @@ pair_row <- function(x, k, test, v, number) {
   list2DF(list(
     table = number, question = facts$down$name, title = facts$down$label,
     across = if (alone) NA_character_ else facts$across$name, by = if (alone) NA_character_ else facts$across$label,
-    each = layer$each, n = layer$base$n, test = value_of(test$test, NA_character_), p = value(test$p),
+    each = layer$each, n = layer$base$n, test = test$test %||% NA_character_, p = value(test$p),
     cramers_v = value(v$estimate), low = value(v$low), high = value(v$high),
-    strongest = value_of(cell, NA_character_), finding = sentence_case(paragraph_of(x, k, "sentence")),
+    strongest = cell %||% NA_character_, finding = sentence_case(paragraph_of(x, k, "sentence")),
     apart = if (alone || any(ticks_in(x$tally)) || isTRUE(facts$down$summed)) "" else
       apart_of(layer, facts$down$label, facts$across$label)))
 }
-
-value_of <- function(x, otherwise) if (is.null(x)) otherwise else x
 
 #' @rdname book
 #' @param object (book)

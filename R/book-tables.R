@@ -33,7 +33,7 @@ tables_of_plan <- function(plan) {
   for (i in seq_along(chapters)) {
     chapter <- chapters[[i]]
     path <- c("chapters", as.character(i))
-    check_section_panel(plan, chapter, path)
+    kept_among(plan, plan$panel, chapter, path) # for its faults
     for (j in seq_along(chapter$tables)) {
       one <- chapter$tables[[j]]
       if (is.null(one)) next
@@ -43,18 +43,12 @@ tables_of_plan <- function(plan) {
   lapply(seq_along(made), function(k) c(list(number = k), made[[k]]))
 }
 
-check_section_panel <- function(plan, section, path) {
-  kept_among(plan, plan$panel, section, path)
-  invisible()
-}
-
 tables_of_entry <- function(plan, chapter, one, i, path) {
-  data <- plan$panel$data
   down <- questions_asked(plan, one$questions %||% every_question, c(path, "questions"))
   down <- setdiff(down, questions_asked(plan, one$but, c(path, "but")))
   across <- across_asked(plan, chapter, one, i, path)
   each <- questions_asked(plan, one$each, c(path, "each"))
-  check_section_panel(plan, one, path)
+  kept_among(plan, plan$panel, one, path)
   if (isTRUE(one$pooled) && is.null(each))
     add_fault(plan, c(path, "pooled"), "\"pooled\" takes the tables of \"each\" together, so it needs that.")
   if (isTRUE(one$paired) && length(across) != 1L)
@@ -145,6 +139,15 @@ check_outputs <- function(plan) {
     if (!is.null(one$template) && !file.exists(beside_plan(plan, one$template)))
       add_fault(plan, c(path, "template"), sprintf("There is no template \"%s\".", one$template))
   }
+}
+
+# The outputs with their places, as seen from here.
+outputs_of_plan <- function(plan) {
+  lapply(plan$asked$outputs, function(one) {
+    one$file <- beside_plan(plan, one$file)
+    if (!is.null(one$template)) one$template <- beside_plan(plan, one$template)
+    one
+  })
 }
 
 # A file by its ending, or a folder.

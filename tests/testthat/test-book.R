@@ -240,6 +240,11 @@ test_that("a book comes back from the cache, and a spoilt one is made anew", {
   again <- book(path, only = "chapter 1", cache = cache)
   expect_equal(as.data.frame(again["ferry", "island"]), as.data.frame(first["ferry", "island"]))
   expect_length(list.files(cache), 1L)
+  # the same plan elsewhere writes its outputs there
+  elsewhere <- demo_plan_folder()
+  moved <- book(file.path(elsewhere, "veyra.plan.yml"), only = "chapter 1", cache = cache)
+  expect_length(list.files(cache), 1L)
+  expect_identical(unique(dirname(vapply(moved$outputs, `[[`, "", "file"))), elsewhere)
   # other records, another part or another option is another book
   cat("V9999999,1,N01,1,40,1,1,1,1,1,1,1,1,1,1,1,1,,,,,,\n", file = file.path(folder, "veyra.csv"), append = TRUE)
   expect_identical(book(path, only = "chapter 1", cache = cache)["ferry", "mode"]$tally$records,
