@@ -21,6 +21,10 @@ tally_many_kernel <- function(codes, answers, asked, unit, weight, count, aside,
     .Call(`_fairlattice_tally_many_kernel`, codes, answers, asked, unit, weight, count, aside, units, threads)
 }
 
+codes_within_kernel <- function(x, answers) {
+    .Call(`_fairlattice_codes_within_kernel`, x, answers)
+}
+
 sum_by_cell_kernel <- function(place, w, cells) {
     .Call(`_fairlattice_sum_by_cell_kernel`, place, w, cells)
 }

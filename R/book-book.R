@@ -13,7 +13,8 @@
 #'   the same version is taken from where it was kept, a folder of the user's cache, or the one that is named.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A book (class `fairlattice_book`): `b["ferry", "island"]` is the table of two questions, `b["ferry"]` that
-#'   of one with all its questions across, `b[[7]]` table 7; it can be given to [publish()].
+#'   of one with all its questions across, `b[[7]]` table 7, `b[1:3]` a book of three tables, whose p-values stay
+#'   corrected over the whole book; it can be given to [publish()].
 #' @section Errors: `fairlattice_error_plan`; `fairlattice_error_book` when nothing is left to be made.
 #' @references Benjamini Y, Hochberg Y (1995) Controlling the false discovery rate. Journal of the Royal Statistical
 #'   Society B 57: 289-300.
@@ -87,13 +88,19 @@ made_tables <- function(plan, items) {
     made <- made_table(item, panels[[item_key(item)]], plan$style)
     if (!is.null(compared) && is.null(made$failure) && is.null(item$each))
       made$change <- either(table_of_change(plan$compare, item, compared[[item_key(item)]], plan$style))
+    made$table <- on_tallies(made$table, without_sums, panels[[item_key(item)]])
     made
   }
   # the sums of what is made stand in its table
-  forget <- function(done) {
+  settle <- function(made, done) {
+    made <- Map(function(one, k) {
+      one["table"] <- list(on_tallies(one$table, with_sums, panels[[item_key(items[[k]])]]))
+      one
+    }, made, done)
     for (item in items[done]) forget_tallies(panels[[item_key(item)]], pairs_of_item(item))
+    made
   }
-  in_batches(seq_along(items), work, function(k) items[[k]]$down[1L], after = forget)
+  in_batches(seq_along(items), work, function(k) items[[k]]$down[1L], after = settle)
 }
 
 item_key <- function(item) paste(c("among", vapply(item$among, function(one) one$among, "")), collapse = "\r")
@@ -170,8 +177,7 @@ failed_tables <- function(b) Filter(function(one) !is.null(one$failure), b$table
   at <- if (missing(i)) seq_along(x$tables) else tables_at(x, i, call)
   if (missing(j)) {
     if (length(at) == 1L && !missing(i)) return(table_at(x$tables[[at]], call))
-    x$tables <- x$tables[at]
-    return(x)
+    return(narrowed(x, x$tables[at]))
   }
   found <- unlist(lapply(x$tables[at], function(one) {
     if (is.null(one$failure)) lapply(Filter(function(pair) pair$tally$across$name %in% j, single_tables(one$table)),
@@ -198,8 +204,15 @@ like_its_table <- function(pair, whole) {
   table_at(x$tables[[tables_at(x, i, call)[1L]]], call)
 }
 
+# Some tables of a book. It goes on knowing the others, since their tests were made too.
+narrowed <- function(b, tables) {
+  b$whole <- b$whole %||% b$tables
+  b$tables <- tables
+  b
+}
+
 tables_at <- function(x, i, call) {
-  number <- vapply(x$tables, function(one) one$number, 0L)
+  number <- numbers_of_tables(x$tables)
   at <- if (is.numeric(i)) which(number %in% i) else
     which(vapply(x$tables, function(one) any(one$down %in% i), NA))
   if (!length(at))
@@ -224,6 +237,5 @@ significant <- function(x, alpha = 0.05, ...) {
   check_class(x, "fairlattice_book", "x", "book()", call)
   check_fraction(alpha, "alpha", call)
   found <- summary(x)
-  x$tables <- Filter(function(one) any(found$p_corrected[found$table == one$number] <= alpha, na.rm = TRUE), x$tables)
-  x
+  narrowed(x, Filter(function(one) any(found$p_corrected[found$table == one$number] <= alpha, na.rm = TRUE), x$tables))
 }

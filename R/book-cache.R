@@ -6,7 +6,8 @@ cache_entry <- function(path, records, before, only, cache, call) {
   if (isFALSE(cache)) return(NULL)
   if (!isTRUE(cache) && !(is.character(cache) && length(cache) == 1L && !is.na(cache)))
     stop_input(sprintf("`cache` must be TRUE, FALSE or one folder, not %s.", quote_value(cache)), "flag", call = call)
-  if (!is.character(records %||% "") || !is.character(before %||% "")) return(NULL) # what is in memory has no name
+  if (!is.character(records %||% "") || is.data.frame(before) || inherits(before, "fairlattice_panel"))
+    return(NULL) # what is in memory has no name
   plan <- parsed_plan(path, call)
   if (length(plan$faults$found)) return(NULL)
   plan$folder <- dirname(path)
@@ -14,16 +15,18 @@ cache_entry <- function(path, records, before, only, cache, call) {
     beside_plan(plan, c(section$file, section$codebook %||% if (!is.null(section$file))
       codebook_beside(beside_plan(plan, section$file))))
   }
-  files <- c(path, records %||% section_files(plan$asked$records), before %||% section_files(plan$asked$before),
+  file_before <- if (is.null(before)) section_files(plan$asked$before) else if (is.character(before)) before
+  files <- c(path, records %||% section_files(plan$asked$records), file_before,
              if (!is.null(plan$asked$style)) beside_plan(plan, plan$asked$style))
   # other records have a codebook of their own, or that of the plan's records
   known <- section_files(plan$asked$records)[-1L]
-  files <- unique(c(files, unlist(lapply(c(records, before), codebook_beside)), known[file.exists(known)]))
+  files <- unique(c(files, unlist(lapply(c(records, if (is.character(before)) before), codebook_beside)),
+                    known[file.exists(known)]))
   if (!all(file.exists(files))) return(NULL) # reading them will say so
   settings <- options()[startsWith(names(options()), "fairlattice.")]
   settings$fairlattice.threads <- NULL
-  key <- cli::hash_sha256(paste(c(vapply(files, cli::hash_file_sha256, ""), basename(files), only, program_version(),
-                                  R.version.string, deparse(settings)), collapse = "\r"))
+  key <- cli::hash_sha256(paste(c(vapply(files, cli::hash_file_sha256, ""), basename(files), only, deparse(before),
+                                  program_version(), R.version.string, deparse(settings)), collapse = "\r"))
   folder <- if (isTRUE(cache)) tools::R_user_dir("fairlattice", "cache") else cache
   list(folder = folder, file = file.path(folder, paste0("book-", substr(key, 1L, 32L), ".rds")), key = key,
        outputs = outputs_of_plan(plan))

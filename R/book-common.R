@@ -7,15 +7,15 @@ either <- function(code) {
 }
 
 # Work on many tables, on several cores where processes can be forked; tells how far it is between batches, where it
-# can be interrupted.
-in_batches <- function(x, work, name, what = words("book.progress"), after = function(done) NULL) {
+# can be interrupted. What a batch made goes through `after`, and its leavings are cleared away.
+in_batches <- function(x, work, name, what = words("book.progress"), after = function(made, done) made) {
   size <- 64L * setting("threads")
   out <- list()
   show_progress(0, length(x), what)
   for (from in seq(1L, length(x), by = size)) {
     at <- from:min(length(x), from + size - 1L)
-    out[at] <- on_cores(x[at], work)
-    after(x[at])
+    out[at] <- after(on_cores(x[at], work), x[at])
+    if (length(x) > size) gc()
     show_progress(max(at), length(x), what, name(x[max(at)]))
   }
   out

@@ -13,3 +13,15 @@ pairs_of_item <- function(item) {
 }
 
 `%or%` <- function(x, otherwise) if (length(x)) x else otherwise
+
+# Work on every tally of a table or banner.
+on_tallies <- function(x, work, panel) {
+  on_one <- function(table) {
+    if (!is.null(table)) table$tally <- work(table$tally, panel)
+    table
+  }
+  if (!inherits(x, "fairlattice_banner")) return(on_one(x))
+  x$tables <- lapply(x$tables, lapply, on_one)
+  x$totals <- lapply(x$totals, on_one)
+  x
+}

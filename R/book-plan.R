@@ -14,7 +14,8 @@
 #' @eval plan_help()
 #' @param file (string) Path of a YAML file.
 #' @param records (path or data frame, default what the plan says) Other records, such as those of another wave.
-#' @param before (path or data frame, default what the plan says) The records of the wave before.
+#' @param before (path, data frame or list, default what the plan says) The records of the wave before; of both waves in
+#'   one file, a list of `question`, and its answers `then` and `now`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A plan (class `fairlattice_plan`) with the records read and prepared, for [book()]. Print it to see what
 #'   would be made.

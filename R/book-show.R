@@ -12,10 +12,8 @@ lines_of_book <- function(x, width) {
   lines <- c(cli::style_bold(x$title), "",
              wrap_lines(c(words("book.counts", tables = length(x$tables), failed = failed, chapters = length(unique(
                vapply(x$tables, function(one) one$chapter, 0L)))),
-               words("summary.said", tests = sum(!is.na(found$p_corrected)),
-                     expected = 0.05 * sum(!is.na(found$p_corrected)),
-                     significant = sum(found$p_corrected <= 0.05, na.rm = TRUE))), width))
-  size <- nchar(max(vapply(x$tables, function(one) one$number, 0L)))
+               tests_made(found)), width))
+  size <- nchar(max(0L, numbers_of_tables(x$tables)))
   for (k in unique(vapply(x$tables, function(one) one$chapter, 0L))) {
     own <- Filter(function(one) one$chapter == k, x$tables)
     lines <- c(lines, "", wrap_lines(cli::style_bold(words("book.chapter", number = k, title = x$chapters[[k]]$title)),

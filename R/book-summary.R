@@ -44,7 +44,8 @@ pair_row <- function(x, k, test, v, number) {
 #'   `by`, `each`, `n`, `test`, `p`, `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`, `high`,
 #'   `strongest` and `finding` (in words), `apart` (of a pair of which one nearly says the other, which is no finding
 #' and
-#'   stands last). Sort it as any data frame.
+#'   stands last). Sort it as any data frame. The attributes `tests` and `significant` count the tests of the whole book
+#'   and those with a corrected p of at most 0.05.
 #' @export
 summary.fairlattice_book <- function(object, ...) {
   nothing_else(...)
@@ -52,16 +53,29 @@ summary.fairlattice_book <- function(object, ...) {
   rows <- rows[!is.na(rows$across), ]
   rows$p_corrected <- ifelse(rows$apart == "", rows$p, NA)
   rows$p_corrected <- correct(rows$p_corrected, "benjamini_hochberg")
+  corrected <- rows$p_corrected[!is.na(rows$p_corrected)]
+  rows <- rows[rows$table %in% numbers_of_tables(object$tables), ]
   columns <- c("table", "question", "title", "across", "by", "each", "n", "test", "p", "p_corrected", "cramers_v",
                "low", "high", "strongest", "finding", "apart")
   rownames(rows) <- NULL
-  new_result(rows[order(rows$p_corrected, -rows$cramers_v, na.last = TRUE), columns], "summary")
+  new_result(rows[order(rows$p_corrected, -rows$cramers_v, na.last = TRUE), columns], "summary",
+             tests = length(corrected), significant = sum(corrected <= 0.05), part = !is.null(object$whole))
 }
 
+# How many tests were made, and what chance alone would find.
+tests_made <- function(found) {
+  of <- function(name) attr(found, name, exact = TRUE)
+  words("summary.said", tests = of("tests"), expected = 0.05 * of("tests"), significant = of("significant"),
+        part = of("part"))
+}
+
+numbers_of_tables <- function(tables) vapply(tables, function(one) one$number, 0L)
+
+# The rows of the whole book, whichever of its tables are left.
 all_rows <- function(b) {
-  numbers <- vapply(b$tables, function(one) one$number, 0L)
-  once(b$kept, "rows", list(numbers, setting("language")), {
-    made <- Filter(function(one) is.null(one$failure), b$tables)
+  tables <- b$whole %||% b$tables
+  once(b$kept, "rows", list(numbers_of_tables(tables), setting("language")), {
+    made <- Filter(function(one) is.null(one$failure), tables)
     bind_frames(lapply(made, function(one) pairs_of_table(one$table, one$number))) %||% pair_row_none()
   })
 }
@@ -78,8 +92,6 @@ pair_row_none <- function() {
 parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
   nothing_else(...)
   data <- visible_in(as.data.frame(x))
-  tested <- sum(!is.na(data$p_corrected))
-  significant <- sum(data$p_corrected <= 0.05, na.rm = TRUE)
   shown <- utils::head(data, most)
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
   columns <- list(format_count(shown$table),
@@ -92,7 +104,7 @@ parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
   names(columns) <- name_of("column", c("table", "question", "by", "n", "p", "p_corrected", "cramers_v", "interval",
                                         "strongest"))
   if (width < 120) columns <- columns[-length(columns)]
-  in_parts(said_part(words("summary.said", tests = tested, expected = 0.05 * tested, significant = significant)),
+  in_parts(said_part(tests_made(x)),
            gap_part, if (nrow(shown)) columns_part(columns, left = names(columns) %in%
                                                      name_of("column", c("question", "by", "strongest"))),
            said_part(if (nrow(data) > nrow(shown)) words("summary.more", rows = nrow(data) - nrow(shown))),
@@ -107,6 +119,7 @@ parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
 # after correction over the book; without one, that there is none.
 index_of <- function(b) {
   rows <- all_rows(b)
+  rows <- rows[rows$table %in% numbers_of_tables(b$tables), ]
   found <- summary(b)
   names <- unique(rows$question)
   at <- match(names, rows$question)
@@ -146,17 +159,13 @@ finding_of_table <- function(one, b, found) {
 
 # Who was asked: the figures that are told once at the front.
 front_of <- function(panel, across) {
-  inside <- if (is.null(panel$aside)) rep(TRUE, nrow(panel$data)) else panel$aside == 0L
-  count <- if (is.null(panel$count)) rep(1, nrow(panel$data)) else panel$count
-  weight <- panel$weight %||% rep(1, nrow(panel$data))
-  n <- sum(count[inside])
-  base <- base_of(sum(inside), n, sum((count * weight)[inside]), sum((count * weight^2)[inside]))
+  base <- base_of_panel(panel)
   left <- panel$reasons
   left$records <- tabulate(panel$aside %||% integer(), nrow(left))
   left$question <- rep("", nrow(left))
   left <- rbind(panel$before[panel$before$records > 0, c("code", "detail", "records")],
                 left[left$records > 0, c("code", "detail", "records")])
-  inside_twice <- panel$repeats[inside[panel$repeats]]
+  inside_twice <- if (is.null(panel$aside)) panel$repeats else panel$repeats[panel$aside[panel$repeats] == 0L]
   units <- panel$design$units
   prepared <- unlist(lapply(intersect(across, names(panel$data)), function(name) {
     history_line(attr(panel$data[[name]], "history", exact = TRUE), title_of(panel$data[[name]], name))
@@ -169,7 +178,20 @@ front_of <- function(panel, across) {
        repeated = if (length(inside_twice)) sum(duplicated(panel$repeat_id[match(inside_twice, panel$repeats)])))
 }
 
-# The same as lines of text.
+# Everybody who can be in a table.
+base_of_panel <- function(panel) {
+  inside <- if (is.null(panel$aside)) TRUE else panel$aside == 0L
+  records <- if (isTRUE(inside)) nrow(panel$data) else sum(inside)
+  within <- function(values) if (isTRUE(inside) || is.null(values)) values else values[inside]
+  count <- within(panel$count)
+  weight <- within(panel$weight)
+  times <- function(w) if (is.null(count)) w else w * count
+  n <- if (is.null(count)) records else sum(count)
+  if (is.null(weight)) return(base_of(records, n, n, n))
+  base_of(records, n, sum(times(weight)), sum(times(weight^2)))
+}
+
+# Who was asked, as lines of text.
 front_lines <- function(b) {
   front <- b$front
   roles <- front$roles

@@ -7,7 +7,7 @@ prepared_plan <- function(plan, records, before, call) {
   if (is.data.frame(before) || inherits(before, "fairlattice_panel")) {
     plan$then <- before
   } else if (!is.null(before)) {
-    plan$asked$before <- list(file = before, called = plan$asked$before$called)
+    plan$asked$before <- wave_asked(before, plan$asked$before$called, call)
   }
   plan$panel <- panel_of_plan(plan, records)
   if (is.null(plan$panel)) return(plan)
@@ -16,6 +16,16 @@ prepared_plan <- function(plan, records, before, call) {
   plan$tables <- tables_of_plan(plan)
   check_outputs(plan)
   plan
+}
+
+# The section `before` of a plan: a file, or the answers of a question for the two waves.
+wave_asked <- function(before, called, call) {
+  text <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
+  if (text(before)) return(list(file = before, called = called))
+  if (!is.list(before) || !setequal(names(before), c("question", "then", "now")) || !all(vapply(before, text, NA)))
+    stop_input(c("`before` must be a path, records or a list of question, then and now.",
+                 i = "Write list(question = \"year\", then = \"2024\", now = \"2026\")."), "plan", call = call)
+  c(before, list(called = called))
 }
 
 style_of_plan <- function(plan) {

@@ -31,7 +31,8 @@ book_options <- function() {
             "a chapter ('chapter 2' or its title), a table's number or a question (may be given again)",
             commas = FALSE),
     one("--records", "FILE", "the same plan on other records, such as the next wave"),
-    one("--before", "FILE", "the records of the wave before, set beside each table"),
+    one("--before", "FILE", paste("the records of the wave before, set beside each table; of both waves in one file,",
+                                  "the question and its answers: year=2024,2026")),
     one("--language", "LANGUAGE", "language of what is said of a table", choices = setting_choices$language),
     switch_on("--fresh", "make all anew, also where the book of an unchanged plan is kept"))
 }
@@ -44,7 +45,7 @@ run_book <- function(options, files) {
   was <- options(fairlattice.language = options$language %||% getOption("fairlattice.language"))
   on.exit(options(was))
   if (!is.null(options$records)) say_changes(files, options$records)
-  b <- book(files, only = options$only, records = options$records, before = options$before,
+  b <- book(files, only = options$only, records = options$records, before = wave_in_words(options$before),
             cache = !isTRUE(options$fresh))
   b$language <- options$language %||% b$language
   outputs <- if (length(options$out)) lapply(options$out, function(path) list(file = path)) else b$outputs
@@ -57,6 +58,17 @@ run_book <- function(options, files) {
                                                   cli::console_width())), sep = "\n")
   }
   if (length(failed_tables(b))) some_failed else 0L
+}
+
+# The wave before: a file, or "year=2024,2026".
+wave_in_words <- function(words) {
+  if (is.null(words) || !grepl("=", words, fixed = TRUE) || file.exists(words)) return(words)
+  part <- name_and_value(words, "--before", "year=2024,2026")
+  answers <- trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]])
+  if (length(answers) != 2L || !all(nzchar(answers)))
+    stop_words(sprintf("--before must name two answers of \"%s\", as in \"year=2024,2026\", not \"%s\".", part$name,
+                       part$value))
+  list(question = part$name, then = answers[1L], now = answers[2L])
 }
 
 check_book_path <- function(path) {

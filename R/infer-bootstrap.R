@@ -1,11 +1,11 @@
 # Percentile intervals: the table is drawn again many times, and the measures are worked out on each.
 
 # The rows of layer_strength() with the intervals and standard errors of the bootstrap.
-bootstrap_rows <- function(layer, rows, design, alpha, scores, draws, seed, call) {
+bootstrap_rows <- function(layer, rows, tally, alpha, scores, draws, seed, call) {
   at <- which(vapply(rows, function(row) !is.na(row$estimate), NA))
   if (!length(at) || is.null(layer$estimate)) return(rows)
   keys <- measure_keys(rows[at])
-  tables <- with_seed(seed, drawn_tables(layer, design, draws, call))
+  tables <- with_seed(seed, drawn_tables(layer, tally, draws, call))
   figures <- apply(tables, 2L, figures_on, keys = keys, layer = layer, scores = scores)
   figures <- matrix(figures, length(at))
   rows[at] <- lapply(seq_along(at), function(k) {
@@ -21,7 +21,8 @@ bootstrap_rows <- function(layer, rows, design, alpha, scores, draws, seed, call
 }
 
 # Weights of the occupied cells, one column a draw.
-drawn_tables <- function(layer, design, draws, call) {
+drawn_tables <- function(layer, tally, draws, call) {
+  design <- tally$design
   e <- layer$estimate
   stop_here <- function(...) stop_input(c(...), "bootstrap", call = call)
   if (!is.null(design$replicates)) {
@@ -42,7 +43,7 @@ drawn_tables <- function(layer, design, draws, call) {
               i = "Make bootstrap replicates first: with_replicates(panel, \"bootstrap\").")
   }
   factors <- cluster_bootstrap(design, draws)
-  cells <- layer$cells
+  cells <- layer_cells(layer, tally)
   cell <- match(cells$row, e$rows) + (match(cells$column, e$columns) - 1L) * length(e$rows)
   present <- sort(unique(cells$unit))
   W <- matrix(0, length(present), length(e$P))

@@ -163,6 +163,6 @@ layer_compared.fairlattice_number_layer <- function(layer) 0L
 
 #' @export
 add_estimates.fairlattice_number_layer <- function(layer, tally) {
-  layer["estimate"] <- list(estimate_of(layer, tally$design))
+  layer["estimate"] <- list(estimate_of(layer, tally$design, layer_cells(layer, tally)))
   layer
 }

@@ -33,6 +33,7 @@ net_table <- function(x, side, answers) {
   base <- layer$patterns %||% layer
   shown <- if (side == "down") answers_down(base) else answers_across(base)
   if (is_stored(x)) return(stored_net(x, side, answers, shown))
+  base$cells <- layer_cells(base, x$tally)
   question <- x$tally[[side]]
   inside <- if (is.null(answers)) rep(TRUE, length(shown)) else if (is.null(question$items)) shown %in% answers else
     rowSums(question$ticked[!question$missing, match(answers, question$items), drop = FALSE]) > 0

@@ -17,15 +17,16 @@ strata_tables <- function(x) {
          weighted = layer$weighted[rows, columns, drop = FALSE])
   })
   list(tables = tables, left_out = vapply(x$layers[!says], function(layer) layer$each, ""), rows = rows,
-       columns = columns, joint = if (length(used)) estimate_of(strata_joined(used, rows, columns), x$tally$design),
-       whole = estimate_of(added_up(x$layers), x$tally$design))
+       columns = columns,
+       joint = if (length(used)) estimate_of(strata_joined(used, x$tally, rows, columns), x$tally$design),
+       whole = estimate_of(added_up(x$layers, x$tally), x$tally$design))
 }
 
 # Layers side by side as one; every cell stays, so that all strata have the same shape (an empty one has no variance).
-strata_joined <- function(layers, rows, columns) {
+strata_joined <- function(layers, tally, rows, columns) {
   bind <- function(field) do.call(cbind, lapply(layers, function(layer) layer[[field]][rows, columns, drop = FALSE]))
   cells <- Map(function(layer, k) {
-    cells <- layer$cells
+    cells <- layer_cells(layer, tally)
     cells$row <- match(cells$row, rows)
     cells$column <- match(cells$column, columns) + (k - 1L) * length(columns)
     cells
@@ -40,11 +41,11 @@ strata_joined <- function(layers, rows, columns) {
 }
 
 # Layers added up: nobody is in two of them.
-added_up <- function(layers) {
+added_up <- function(layers, tally) {
   sum_of <- function(field) Reduce(`+`, lapply(layers, `[[`, field))
   first <- layers[[1L]]
   new_layer(NA, first$ordered, FALSE, sum_of("n"), sum_of("weighted"), sum_of("squared"), NA,
-            cells_together(lapply(layers, `[[`, "cells")), if (!is.null(first$replicates)) sum_of("replicates"))
+            cells_together(lapply(layers, layer_cells, tally)), if (!is.null(first$replicates)) sum_of("replicates"))
 }
 
 cells_together <- function(cells) {

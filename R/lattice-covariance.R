@@ -12,7 +12,7 @@ add_estimates <- function(layer, tally) UseMethod("add_estimates")
 
 #' @export
 add_estimates.fairlattice_layer <- function(layer, tally) {
-  layer$estimate <- estimate_of(layer, tally$design)
+  layer$estimate <- estimate_of(layer, tally$design, layer_cells(layer, tally))
   if (!is.null(layer$estimate) && layer$estimate$by_design && min(dim(layer$estimate$P)) > 1L)
     layer$estimate$effect <- design_effects(layer$estimate)
   layer
@@ -26,7 +26,7 @@ add_estimates.fairlattice_ticks_layer <- function(layer, tally) {
 }
 
 # NULL while nobody is in the layer.
-estimate_of <- function(layer, design) {
+estimate_of <- function(layer, design, cells = layer$cells) {
   rows <- which(layer$margins$down$weighted > 0)
   columns <- which(layer$margins$across$weighted > 0)
   if (!length(rows)) return(NULL)
@@ -34,9 +34,8 @@ estimate_of <- function(layer, design) {
   by_design <- design$weighted || design$stratified || design$clustered || !is.null(design$replicates)
   spread <- if (!is.null(design$replicates)) {
     at <- as.vector(outer(rows, (columns - 1L) * nrow(layer$n), `+`))
-    replicate_spread(P, layer$replicates[at, , drop = FALSE], layer$cells, design)
+    replicate_spread(P, layer$replicates[at, , drop = FALSE], cells, design)
   } else if (by_design) {
-    cells <- layer$cells
     cells$cell <- match(seq_len(nrow(layer$n)), rows)[cells$row] +
       (match(seq_len(ncol(layer$n)), columns)[cells$column] - 1L) * length(rows)
     if (design$clustered) linearised_clusters(P, cells, design) else linearised_respondents(P, cells, design)

@@ -133,7 +133,7 @@ layers_of <- function(tally, keep_empty, paired = FALSE, also = NULL) {
 
 # The layer made of the tally's cells `at`; `rows` and `columns` say which answers are shown.
 layer_at <- function(tally, at, row, column, rows, columns, each, paired) {
-  cells <- lapply(tally$cells[c("unit", "records", "n", "w", "w2")], `[`, at)
+  cells <- lapply(tally$cells[c("records", "n", "w", "w2")], `[`, at)
   size <- c(length(rows), length(columns))
   cell <- row[at] + (column[at] - 1L) * size[1L]
   names <- list(answers_of(tally$down)[rows], answers_of(tally$across)[columns])
@@ -147,9 +147,7 @@ layer_at <- function(tally, at, row, column, rows, columns, each, paired) {
     replicate_totals(tally, at, place[cell], sum(rows) * sum(columns))
   }
   layer <- new_layer(each, c(down = tally$down$ordered, across = tally$across$ordered), paired,
-                     grid(cells$n), grid(cells$w), grid(cells$w2), sum(cells$records),
-                     list(unit = cells$unit, row = cumsum(rows)[row[at]], column = cumsum(columns)[column[at]],
-                          w = cells$w, w2 = cells$w2, n = cells$n), replicates)
+                     grid(cells$n), grid(cells$w), grid(cells$w2), sum(cells$records), NULL, replicates)
   if (any(ticks_in(tally))) tick_layer(layer, tally) else number_layer(layer, tally)
 }
 

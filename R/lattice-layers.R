@@ -9,7 +9,7 @@
 #   n, weighted, squared   matrices down x across of respondents, weights, squared weights
 #   margins    of `down` and `across`: respondents `n` and `weighted`, one an answer
 #   base       records, n, weighted, effective (Kish 1965) of the whole layer
-#   cells      sums per design unit: unit, row, column, w, w2, n
+#   cells      sums per design unit: unit, row, column, w, w2, n; NULL while they are those of its tally (layer_cells())
 #   replicates totals of the replicate weights, one row a cell, one column a replicate
 #   kept       environment for results once they are worked out
 #   estimate   see new_estimate(); NULL while nobody is in the layer
@@ -44,4 +44,20 @@ answers_of <- function(question) question$levels[!question$missing]
 # The cells of a layer, down its columns.
 cells_of_layer <- function(layer) {
   list(down = rep(answers_down(layer), ncol(layer$n)), across = rep(answers_across(layer), each = nrow(layer$n)))
+}
+
+# The sums per design unit of a layer, by the places of its rows and columns.
+layer_cells <- function(layer, tally) {
+  if (!is.null(layer$cells)) return(layer$cells)
+  place <- function(side, answers) {
+    question <- tally[[side]]
+    c(0L, ifelse(question$missing, 0L, match(question$levels, answers, 0L)))[tally$cells[[side]] + 1L]
+  }
+  row <- place("down", answers_down(layer))
+  column <- place("across", answers_across(layer))
+  inside <- row > 0L & column > 0L
+  if (!is.na(layer$each)) inside <- inside & place("each", layer$each) > 0L
+  at <- which(inside)
+  c(list(unit = tally$cells$unit[at], row = row[at], column = column[at]),
+    lapply(tally$cells[c("w", "w2", "n")], `[`, at))
 }

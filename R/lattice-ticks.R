@@ -10,6 +10,7 @@ ticks_in <- function(tally) vapply(tally[c("down", "across")], function(question
 #   ticks      which sides are items
 #   patterns   the layer before the items were made; `groups` the item's ticked patterns, for each part
 tick_layer <- function(layer, tally) {
+  layer$cells <- layer_cells(layer, tally)
   ticks <- ticks_in(tally)
   row_items <- if (ticks[["down"]]) item_groups(tally$down) else list(NULL)
   column_items <- if (ticks[["across"]]) item_groups(tally$across) else list(NULL)

@@ -77,7 +77,7 @@ strength_rows <- function(x, measures, alpha, scores, interval, draws, seed, cal
   if (interval == "by_measure") return(rows)
   check_whole(draws, "draws", 100, call)
   Map(function(layer, rows) {
-    bootstrap_rows(layer, rows, x$tally$design, alpha, scores, draws, seed %||% setting("seed"), call)
+    bootstrap_rows(layer, rows, x$tally, alpha, scores, draws, seed %||% setting("seed"), call)
   }, x$layers, rows)
 }
 

@@ -11,7 +11,7 @@ with_ready_tallies <- function(panel, tables) {
     tryCatch(as_answers(panel$data[[name]], name, NULL, codes = FALSE), fairlattice_error = function(e) NULL)
   })
   sound <- names[vapply(answers, function(x) {
-    !is.null(x) && nlevels(x) < 65536L && codes_sound(x)
+    !is.null(x) && nlevels(x) < 65536L && codes_within_kernel(x, nlevels(x))
   }, NA)]
   tables <- Filter(function(one) all(one %in% c(sound, everybody)) && one[[1L]] %in% sound, tables)
   if (!length(tables)) return(panel)
@@ -20,7 +20,7 @@ with_ready_tallies <- function(panel, tables) {
   asked <- matrix(vapply(tables, function(one) vapply(c("down", "across", "each"), place, 0, one = one), numeric(3L)),
                   3L)
   storage.mode(asked) <- "integer"
-  cells <- tally_many_kernel(lapply(unname(answers[names]), plain_codes), vapply(answers[names], nlevels, 0L), asked,
+  cells <- tally_many_kernel(unname(answers[names]), vapply(answers[names], nlevels, 0L), asked,
                              panel$unit, panel$weight, panel$count, panel$aside, nrow(panel$design$units),
                              setting("threads"))
   questions <- Map(describe_question, answers[names], names)
@@ -35,15 +35,24 @@ with_ready_tallies <- function(panel, tables) {
   panel
 }
 
-# The codes of a factor as a bare vector.
-plain_codes <- function(x) {
-  attributes(x) <- NULL
-  x
+# A tally without what its panel has, and with it again: many tables hold the same sums and design once, and a process
+# that makes one does not send them back.
+without_sums <- function(tally, panel) {
+  found <- ready_of(tally, panel)
+  if (!is.null(found) && identical(tally$cells, found$cells)) tally["cells"] <- list(NULL)
+  if (identical(tally$design, panel$design)) tally["design"] <- list(NULL)
+  tally
 }
 
-codes_sound <- function(x) {
-  codes <- plain_codes(x)
-  is.integer(codes) && !length(which(codes > nlevels(x)))
+with_sums <- function(tally, panel) {
+  if (is.null(tally$cells)) tally$cells <- ready_of(tally, panel)$cells
+  if (is.null(tally$design)) tally$design <- panel$design
+  tally
+}
+
+ready_of <- function(tally, panel) {
+  key <- ready_key(unlist(lapply(tally[c("down", "across", "each")], `[[`, "name")))
+  if (!is.null(panel$ready)) panel$ready[[key]]
 }
 
 # Takes sums away from a panel that has them ready.

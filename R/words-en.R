@@ -1017,11 +1017,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   book.pages = "Pages of this book",
   book.progress = "Tables",
   book.withheld = "Counts of this table are withheld or rounded, so its figures are not listed.",
-  summary.said = function(tests, expected, significant) {
+  summary.said = function(tests, expected, significant, part) {
     if (tests == 0) return("No pair of questions was tested.")
-    sprintf(paste("%s %s of independence %s made. If nothing were related, about %s would be significant at 0.05 by",
+    sprintf(paste("%s %s of independence %s made%s. If nothing were related, about %s would be significant at 0.05 by",
                   "chance; after correction over all of them (Benjamini-Hochberg) %s %s."),
             format_count(tests), plural(tests, "test"), plural(tests, "was", "were"),
+            if (part) " in the whole book" else "",
             if (expected < 10) format_number(expected, 1L) else format_count(expected),
             if (significant) format_count(significant) else "none", plural(significant, "is", "are"))
   },

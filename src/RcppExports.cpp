@@ -99,6 +99,18 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// codes_within_kernel
+bool codes_within_kernel(SEXP x, int answers);
+RcppExport SEXP _fairlattice_codes_within_kernel(SEXP xSEXP, SEXP answersSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< SEXP >::type x(xSEXP);
+    Rcpp::traits::input_parameter< int >::type answers(answersSEXP);
+    rcpp_result_gen = Rcpp::wrap(codes_within_kernel(x, answers));
+    return rcpp_result_gen;
+END_RCPP
+}
 // sum_by_cell_kernel
 Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericVector w, int cells);
 RcppExport SEXP _fairlattice_sum_by_cell_kernel(SEXP placeSEXP, SEXP wSEXP, SEXP cellsSEXP) {
@@ -252,6 +264,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_random_table_kernel", (DL_FUNC) &_fairlattice_random_table_kernel, 4},
     {"_fairlattice_tally_kernel", (DL_FUNC) &_fairlattice_tally_kernel, 12},
     {"_fairlattice_tally_many_kernel", (DL_FUNC) &_fairlattice_tally_many_kernel, 9},
+    {"_fairlattice_codes_within_kernel", (DL_FUNC) &_fairlattice_codes_within_kernel, 2},
     {"_fairlattice_sum_by_cell_kernel", (DL_FUNC) &_fairlattice_sum_by_cell_kernel, 3},
     {"_fairlattice_missing_for_kernel", (DL_FUNC) &_fairlattice_missing_for_kernel, 1},
     {"_fairlattice_reason_of_kernel", (DL_FUNC) &_fairlattice_reason_of_kernel, 1},

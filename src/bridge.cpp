@@ -73,20 +73,35 @@ fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::Int
   return {std::vector<int>(rows.begin(), rows.end()), std::vector<int>(columns.begin(), columns.end()), observed};
 }
 
-// The cells of a tally, as columns.
-Rcpp::List columns_of(const fairlattice::Tally& t) {
-  using namespace Rcpp;
-  const R_xlen_t size = t.cell.size();
-  NumericVector n_records(size), n(size), weighted(size), weighted_squared(size);
-  for (R_xlen_t i = 0; i < size; ++i) {
-    n_records[i] = t.cell[i].records;
-    n[i] = t.cell[i].respondents;
-    weighted[i] = t.cell[i].weight;
-    weighted_squared[i] = t.cell[i].weight_squared;
+// Columns of codes; one that equals that of the table before is the same vector, so that it takes no room of its own.
+struct Codes {
+  Rcpp::IntegerVector last;
+  Rcpp::IntegerVector operator()(const std::vector<int>& codes) {
+    if (last.size() != static_cast<R_xlen_t>(codes.size()) || !std::equal(codes.begin(), codes.end(), last.begin()))
+      last = Rcpp::IntegerVector(codes.begin(), codes.end());
+    return last;
   }
-  return List::create(_["unit"] = t.unit, _["down"] = t.down, _["across"] = t.across, _["each"] = t.each,
-                      _["records"] = n_records, _["n"] = n, _["w"] = weighted, _["w2"] = weighted_squared);
-}
+};
+
+struct Columns {
+  Codes unit, down, across, each;
+
+  // The cells of a tally; without counts, records are respondents.
+  Rcpp::List operator()(const fairlattice::Tally& t, bool counted) {
+    using namespace Rcpp;
+    const auto figures = [&](double fairlattice::Cell::*which) {
+      NumericVector out(t.cell.size());
+      for (R_xlen_t i = 0; i < out.size(); ++i) out[i] = t.cell[i].*which;
+      return out;
+    };
+    const NumericVector records = figures(&fairlattice::Cell::records);
+    return List::create(_["unit"] = unit(t.unit), _["down"] = down(t.down), _["across"] = across(t.across),
+                        _["each"] = each(t.each), _["records"] = records,
+                        _["n"] = counted ? figures(&fairlattice::Cell::respondents) : records,
+                        _["w"] = figures(&fairlattice::Cell::weight),
+                        _["w2"] = figures(&fairlattice::Cell::weight_squared));
+  }
+};
 
 void look_for_interrupt(void*) { R_CheckUserInterrupt(); }
 
@@ -175,7 +190,7 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
                                across_answers,
                                each_answers,
                                units};
-  return columns_of(fairlattice::tally(records, threads));
+  return Columns()(fairlattice::tally(records, threads), records.count != nullptr);
 }
 
 // Many tables in one pass: `codes` of every question, and in `asked` which of them (from 0; -1 for none) are down, across
@@ -204,11 +219,18 @@ Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers, Rcpp
   }
   std::vector<fairlattice::Tally> found = fairlattice::tally_many(records, tables, threads);
   Rcpp::List out(found.size());
+  Columns columns;
   for (std::size_t t = 0; t < found.size(); ++t) {
-    out[t] = columns_of(found[t]);
+    out[t] = columns(found[t], records.count != nullptr);
     found[t] = fairlattice::Tally();
   }
   return out;
+}
+
+// Whether x holds codes of so many answers.
+// [[Rcpp::export]]
+bool codes_within_kernel(SEXP x, int answers) {
+  return TYPEOF(x) == INTSXP && codes_within(INTEGER(x), Rf_xlength(x), answers);
 }
 
 // Sums of w over places 1..cells; place 0 is nowhere.

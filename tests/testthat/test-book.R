@@ -106,7 +106,16 @@ test_that("a book is indexed and filtered", {
   found <- summary(b)
   expect_equal(found$p_corrected, stats::p.adjust(found$p, "BH"))
   expect_identical(vapply(significant(b)$tables, function(one) one$down, ""), "heating")
-  expect_length(significant(b, 1e-300)$tables, 0L)
+  none <- significant(b, 1e-300)
+  expect_length(none$tables, 0L)
+  expect_match(paste(format(none, width = 300), collapse = " "), "4 tests of independence were made in the whole book")
+  # what is left of a book is corrected over all tests that were made, those that were left out too
+  rest <- function(part) found[found$table %in% part, ]
+  for (part in list(significant(b), b[2:1], significant(b[1:2]))) {
+    kept <- vapply(part$tables, function(one) one$number, 0L)
+    expect_equal(as.data.frame(summary(part)), as.data.frame(rest(kept)), ignore_attr = TRUE)
+    expect_identical(attr(summary(part), "tests"), 4L)
+  }
 })
 
 test_that("what is true of all tables is said at the front, not under each", {
@@ -190,7 +199,16 @@ test_that("a change under two simple random samples is the plain difference of t
                     "before: {question: wave, now: new, then: old}")
   one <- fairlattice:::change_frame(book(read_plan(plan))$tables[[1]]$change)
   one <- one[one$column == "All" & one$answer == "yes", ]
-  expect_equal(one[c("before", "now", "change", "p")], row[c("before", "now", "change", "p")], ignore_attr = TRUE)
+  figures <- c("before", "now", "change", "p")
+  expect_equal(one[figures], row[figures], ignore_attr = TRUE)
+  # and when it is asked for outside of the plan
+  plan <- plan_file(sprintf("records: %s", path), "across: place", "chapters: [{title: A, tables: [view]}]")
+  asked <- read_plan(plan, before = fairlattice:::wave_in_words("wave = old, new"))
+  other <- fairlattice:::change_frame(book(asked)$tables[[1]]$change)
+  expect_equal(other[other$column == "All" & other$answer == "yes", figures], row[figures], ignore_attr = TRUE)
+  expect_error(read_plan(plan, before = list(question = "wave")), "question, then and now")
+  expect_error(read_plan(plan, before = list(question = "wave", then = "ol", now = "new")), "Did you mean \"old\"")
+  expect_error(fairlattice:::wave_in_words("wave=old"), "two answers")
 })
 
 test_that("marks of change cry wolf about as often as they say", {
