@@ -17,7 +17,7 @@ write_output <- function(b, one, call = NULL) {
 # Figures of a report are drawn where ggplot2 is there.
 figure_in_output <- function(file, as) {
   drawn <- kind_of_output(file, as) == "report" && requireNamespace("ggplot2", quietly = TRUE)
-  if (drawn) "stacked" else "none"
+  if (drawn) "shares" else "none"
 }
 
 # A page a chapter, and a first page with what stands before them and the contents.

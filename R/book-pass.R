@@ -12,8 +12,6 @@ pairs_of_item <- function(item) {
   }), recursive = FALSE) %or% lapply(item$down, function(down) c(down = down, across = everybody, each = item$each))
 }
 
-`%or%` <- function(x, otherwise) if (length(x)) x else otherwise
-
 # Work on every tally of a table or banner.
 on_tallies <- function(x, work, panel) {
   on_one <- function(table) {

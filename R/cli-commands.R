@@ -54,7 +54,7 @@ cross_options <- function() {
       one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
       one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)",
           choices = ways_to_p),
-      one("--figure", "KIND", "figure of a page or picture (default stacked)", choices = c(names(figures), "none")),
+      one("--figure", "KIND", "figure of a page or picture (default shares)", choices = c(names(figures), "none")),
       one("--language", "LANGUAGE", "language of what is said of a table (default en)",
           choices = setting_choices$language),
       one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))),
@@ -178,7 +178,7 @@ run_cross <- function(options, files) {
 # What is written. Files first: whoever reads the print may stop reading at any line.
 publish_asked <- function(x, options) {
   for (path in options$out) {
-    publish(x, path, options$figure %||% "stacked", template = if (takes_asked(path, "template")) options$template,
+    publish(x, path, options$figure %||% "shares", template = if (takes_asked(path, "template")) options$template,
             formulas = isTRUE(options$live) && takes_asked(path, "formulas"))
     say_wrote(path)
   }

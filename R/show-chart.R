@@ -3,7 +3,7 @@
 # The bars of one layer: percentages (a row a piece, a column a bar), labels, colours.
 chart_data <- function(x, k) {
   f <- figure_data(x)
-  data <- stacked_data(f)
+  data <- shares_data(f)
   each <- x$layers[[k]]$each
   data <- if (is.na(each)) data else data[data$each %in% each, ]
   bars <- unique(as.character(data$bar))
@@ -16,7 +16,7 @@ chart_data <- function(x, k) {
        colours = substr(grDevices::rgb(t(grDevices::col2rgb(
          answer_colours(length(pieces), f[[side[["piece"]]]]$ordered, f$style$colours$answers))), maxColorValue = 255),
          2L, 7L),
-       stacked = !f[[side[["piece"]]]]$ticks, tell = figures$stacked$tell(f))
+       stacked = !f[[side[["piece"]]]]$ticks, tell = figures$shares$tell(f))
 }
 
 # Puts the charts of the slides into the package: each a part with its workbook.
@@ -79,7 +79,7 @@ chart_xml <- function(chart) {
   column <- column_letters(seq_along(chart$pieces) + 1L)
   series <- vapply(seq_along(chart$pieces), function(k) {
     small <- which(is.na(chart$values[k, ]) | chart$values[k, ] < 4.5)
-    ink <- if (chart$stacked && ink_on(paste0("#", chart$colours[k])) == "white") "FFFFFF" else "1C1C1C"
+    ink <- if (chart$stacked && ink_on(paste0("#", chart$colours[k])) == "white") "FFFFFF" else "000000"
     paste0(
       sprintf("<c:ser><c:idx val=\"%1$d\"/><c:order val=\"%1$d\"/>", k - 1L),
       sprintf("<c:tx><c:strRef><c:f>Sheet1!$%s$1</c:f><c:strCache>%s</c:strCache></c:strRef></c:tx>", column[k],

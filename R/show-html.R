@@ -239,6 +239,7 @@ css_fonts <- function(fonts) {
 }
 
 html_figure <- function(f, kind, call) {
+  kind <- kind_for(f, kind)
   html_image(function(file) draw_figure(f, kind, file, "svg", call), figures[[kind]]$tell(f), call)
 }
 

@@ -7,7 +7,8 @@
 #' @param x,object (lattice) From [lattice()] or [read_lattice()].
 #' @param what (string, default "n") The figure: `"n"` (respondents), `"weighted"`, `"row_percent"`, `"column_percent"`,
 #'   `"total_percent"`, or another numeric column of [as.data.frame()][as.data.frame.fairlattice_lattice].
-#' @param kind ("stacked" or "departures", default "stacked") The figure to draw.
+#' @param kind (string, default "shares") The figure to draw, and further arguments, see
+#'   [autoplot()][autoplot.fairlattice_lattice].
 #' @param ... Indices for `[`, such as `x["Yes", ]`; otherwise not used, and an error that names the nearest argument.
 #' @return `as.table()`: a `table`. `as.matrix()`: a numeric matrix (with `each` an array). `dim()`: rows, columns (and
 #'   tables). `summary()`: a list of class `summary.fairlattice_lattice` with `title`, `n`, `tests`, `strength`,
@@ -97,12 +98,12 @@ print.summary.fairlattice_lattice <- function(x, ...) {
 
 #' @rdname lattice_methods
 #' @export
-plot.fairlattice_lattice <- function(x, kind = c("stacked", "departures"), ...) {
-  nothing_else(...)
-  kind <- first_of(kind)
-  check_choice(kind, names(figures), "kind", environment())
-  need_package("ggplot2", "draw a figure", environment())
-  drawn <- in_style(x$layout$style, plot_of(figure_data(x), kind, environment()))
+plot.fairlattice_lattice <- function(x, kind = names(figures), ...) {
+  drawn <- autoplot.fairlattice_lattice(x, kind, ...)
   print(drawn)
   invisible(drawn)
 }
+
+#' @rdname lattice_methods
+#' @export
+plot.fairlattice_banner <- plot.fairlattice_lattice

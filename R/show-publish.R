@@ -22,7 +22,8 @@
 #' @param x (lattice, banner, result, or list of them) From [lattice()], [beside()], [read_lattice()] or [lay_out()]; in
 #'   a list also results such as those of [departures()], [risks()], [pooled()] or [look()].
 #' @param path (string) Where to; its ending says what is written. The folder must exist.
-#' @param figure ("stacked", "departures" or "none", default "stacked") The figure drawn.
+#' @param figure (string, default "shares") The figure drawn, one of those of
+#'   [autoplot()][autoplot.fairlattice_lattice], or "none". A table that cannot have it has the usual one.
 #' @param template (string) A document or presentation of the house (`.docx` or `.pptx`), whose styles the new one
 #' takes.
 #'   Styles that it lacks are added; those of the same name are its own.
@@ -39,7 +40,7 @@
 #' table <- lattice(demo_records(), down = ferry, across = island)
 #' publish(table, tempfile(fileext = ".html"), figure = "none")
 #' publish(table, tempfile(fileext = ".json"))
-publish <- function(x, path, figure = c("stacked", "departures", "none"), template = NULL, formulas = FALSE, as = NULL,
+publish <- function(x, path, figure = c(names(figures), "none"), template = NULL, formulas = FALSE, as = NULL,
                     ...) {
   nothing_else(...)
   call <- environment()
@@ -166,8 +167,6 @@ write_figure <- function(entries, file, asked, device) {
     stop_input(c(sprintf("A %s file holds one figure, and there are %d tables.", toupper(device), length(tables)),
                  i = "Write a page, or one table at a time."), "format", call = call)
   }
-  if (inherits(tables[[1L]], "fairlattice_banner"))
-    stop_input(c("A banner has no figure.", i = "Draw one of its tables."), "format", call = call)
   if (asked$figure == "none") stop_input("`figure` is \"none\", so there is nothing to draw.", "format", call = call)
   in_style(tables[[1L]]$layout$style, draw_figure(figure_data(tables[[1L]]), asked$figure, file, device, call))
 }

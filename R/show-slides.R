@@ -84,7 +84,7 @@ slide_table <- function(entry, d) {
     sheet <- sheets[[k]]
     finding <- if (length(found) >= k) found[k] else paste(utils::head(sheet$tests, 2L), collapse = "; ")
     notes <- c(texts_below(sheet), if (k == length(sheets)) paragraphs_of(entry))
-    slide_sheet(sheet, finding, notes, if (has_figure(x, d$figure)) chart_data(x, k), d)
+    slide_sheet(sheet, finding, notes, if (single && has_figure(x, d$figure)) chart_data(x, k), d)
   }
 }
 

@@ -404,6 +404,7 @@ word_mark <- function(kind, dirty = FALSE) {
 word_figure <- function(x, w, kind = w$figure) {
   if (!has_figure(x, kind)) return(NULL)
   f <- figure_data(x)
+  kind <- kind_for(f, kind)
   number <- counted(w, "figures")
   dir.create(w$folder, showWarnings = FALSE)
   file <- file.path(w$folder, sprintf("fair-lattice-%d.png", number))

@@ -47,4 +47,6 @@ cut_short <- function(x, most = 80L) {
 
 `%|NA|%` <- function(x, y) if (is.na(x)) y else x
 
+`%or%` <- function(x, y) if (length(x)) x else y
+
 `%||%` <- function(x, y) if (is.null(x)) y else x

@@ -387,8 +387,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   tables = "Tabellen",
   several_tables = function(number) sprintf("%d Tabellen", number),
   see = function(remedy) sprintf("Siehe %s.", remedy),
-  figure_stacked = function(question) sprintf("Anteile je Antwort auf %s; Befragte in Klammern", question),
-  figure_departures = "Adjustierte Residuen: + mehr, \u2212 weniger als erwartet; * nach Korrektur markiert",
+  figure_base = function(n, weight) {
+    sprintf("n = %s%s.", format_count(n), if (is.null(weight)) "" else sprintf(", gewichtet mit %s", weight))
+  },
+  figure_key.shares = function(question, ticks) {
+    sprintf("Anteile je Antwort auf %s; Befragte in Klammern.", question)
+  },
+  figure_departures = "Adjustierte Residuen: + mehr, \u2212 weniger als erwartet; * nach Korrektur markiert.",
 
   # ---- the paragraph ----
   null_unrelated = function(down, across, within) {

@@ -875,17 +875,61 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   power_title = function(r, c, alpha) {
     sprintf("What a %s\u00d7%s table can show (level %s)", format(r), format(c), format_alpha(alpha))
   },
-  figure_stacked = function(question) sprintf("Share of each answer to %s; respondents in brackets", question),
-  figure_items = function(question) sprintf("Share who ticked each item, by %s; respondents in brackets", question),
-  figure_departures = "Adjusted residuals: + more, \u2212 fewer than expected; * marked after correction",
-  figure_stacked_alt = function(title, bars) {
-    sprintf("Stacked bars of 100%%: %s. %s", title, paste(bars, collapse = " "))
+  figure_base = function(n, weight) {
+    sprintf("n\u00a0=\u00a0%s%s.", format_count(n), if (is.null(weight)) "" else sprintf(", weighted by %s", weight))
   },
-  figure_items_alt = function(title, bars) sprintf("Bars of items ticked: %s. %s", title, paste(bars, collapse = " ")),
-  figure_departures_alt = function(title, cells) {
-    sprintf("Grid of adjusted residuals: %s. %s", title,
-            if (length(cells)) sprintf("Marked: %s.", paste(cells, collapse = "; ")) else "No cell is marked.")
+  figure_key.shares = function(question, ticks) {
+    if (ticks) return(sprintf("Share who ticked each item, by %s; respondents in brackets.", question))
+    sprintf("Percentages within %s; respondents in brackets.", question)
   },
+  figure_key.within = function(question, ticks) sprintf("Percentages within %s.", question),
+  figure_key.total = function(question, ticks) "Percentages of all respondents.",
+  figure_key.n = function(question, ticks) sprintf("Respondents, by %s.", question),
+  figure_key.weighted = function(question, ticks) sprintf("Weighted counts, by %s; respondents in brackets.", question),
+  figure_key.balance = function(question, ticks) {
+    sprintf("Percentages within %s; in bold the sums left and right of the middle; respondents in brackets.",
+            question)
+  },
+  figure_key.dots = function(question, alpha) {
+    sprintf("Percentages within %s, with %s confidence intervals.", question, confidence_words(alpha))
+  },
+  figure_key.change = function(question, alpha) {
+    sprintf("Percentages within %s, with %s confidence intervals.", question, confidence_words(alpha))
+  },
+  figure_key.mosaic = function(question) {
+    sprintf(paste("Widths: shares of %s; heights: shares within them. Shade: adjusted residual; + more, \u2212 fewer than",
+                  "expected, marked after correction."), question)
+  },
+  figure_key.map = function(share, little) {
+    sprintf("Answers with like profiles are near each other. The map shows %s of the statistic%s.",
+            percent_words(share, 0L), if (little) ": that is little, so see the residuals too" else "")
+  },
+  figure_axis = function(axis, share) sprintf("Axis %d (%s of the statistic)", axis, percent_words(share, 0L)),
+  figure_departures = "Adjusted residuals: + more, \u2212 fewer than expected; * marked after correction.",
+  figure_marked = function(cells) {
+    if (length(cells)) sprintf("Marked: %s.", paste(cells, collapse = "; ")) else "No cell is marked."
+  },
+  figure_balance_bar = function(below, above) {
+    sprintf("%s left and %s right of the middle", percent_words(below), percent_words(above))
+  },
+  figure_alt = function(kind, title, finding, values) {
+    sprintf("%s: %s. %s", kind, title %||% "", paste(c(finding, values), collapse = " "))
+  },
+  figure_kind.shares = "Bars of 100%",
+  figure_kind.items = "Bars of items ticked",
+  figure_kind.grouped = "Grouped bars",
+  figure_kind.stacked = "Stacked bars of counts",
+  figure_kind.dots = "Dots with intervals",
+  figure_kind.balance = "Bars left and right of the middle",
+  figure_kind.change = "Lines over waves",
+  figure_kind.heat = "Grid of percentages",
+  figure_kind.departures = "Grid of adjusted residuals",
+  figure_kind.mosaic = "Mosaic",
+  figure_kind.map = "Map of the answers",
+  figure_needs.single_answers = "It needs questions of one answer a person: the items of a tick-all question do not add up.",
+  figure_needs.order = "It needs ordered answers: put them in order with order_answers().",
+  figure_needs.waves = "It needs ordered columns, or two of them: put answers in order with order_answers().",
+  figure_needs.plane = "It needs three answers or more on both sides; \"departures\" shows smaller tables.",
   power_axis = "Power",
   v_axis = "Cram\u00e9r's V in the population",
 

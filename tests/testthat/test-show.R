@@ -46,7 +46,7 @@ test_that("the page is whole and accessible", {
                    "<script type=\"application/json\" id=\"fair-lattice-tables\">")
   for (piece in c("<html lang=\"en\">", "<style>", "<caption>", "scope=\"col\"", "scope=\"colgroup\"", "scope=\"row\"",
                   "<tfoot>",
-                  "alt=\"Stacked bars of 100%", "data:image/svg+xml;base64,", "more than expected", "49.1"))
+                  "alt=\"Bars of 100%", "data:image/svg+xml;base64,", "more than expected", "49.1"))
                     expect_true(grepl(piece, text, fixed = TRUE), info = piece)
   expect_equal(lengths(regmatches(text, gregexpr("<td", text))), length(sheets_of(x)[[1]]$value))
   hostile <- data.frame(a = c("<b>x</b>", "y & z"), b = c("p\"q", "r"))
@@ -56,8 +56,8 @@ test_that("the page is whole and accessible", {
 
 test_that("figures draw what was computed", {
   x <- lattice(demo_panel(), heating, island)
-  stacked <- ggplot2::layer_data(ggplot2::autoplot(x, "stacked"), 1)
-  expect_equal(sort(stacked$xmax - stacked$xmin), sort(as.data.frame(x)$column_percent))
+  shares <- ggplot2::layer_data(ggplot2::autoplot(x, "shares"), 1)
+  expect_equal(sort(shares$xmax - shares$xmin), sort(as.data.frame(x)$column_percent))
   labels <- ggplot2::layer_data(ggplot2::autoplot(x, "departures"), 2)$label
   d <- departures(x)
   expect_setequal(labels, departures_data(figure_data(x))$label)

@@ -1,0 +1,184 @@
+# Figures of bars: percentages beside each other, counts on top of each other, shares of 100 %, and ordered answers left
+# and right of their middle.
+
+percent_scale <- function(...) ggplot2::scale_x_continuous(labels = percent_axis, ...)
+
+legend_of <- function(colour, reverse = FALSE) {
+  list(ggplot2::scale_fill_manual(values = unname(colour), labels = function(x) wrap_words(x, 18L), drop = FALSE),
+       ggplot2::guides(fill = ggplot2::guide_legend(nrow = ceiling(length(colour) / 5), byrow = TRUE,
+                                                    reverse = reverse)))
+}
+
+key_of <- function(f, kind) {
+  side <- figure_side(f)
+  words(paste0("figure_key.", kind), question = f[[side[["bar"]]]]$label,
+        ticks = isTRUE(f[[side[["piece"]]]]$ticks))
+}
+
+# ---- shares: bars of 100 % ----
+
+shares_data <- function(f) {
+  data <- drawn_cells(replace(f, "percent", if (f$percent == "row") "row" else "column"))
+  data$label <- ifelse(data$percent >= 4.5, format_percent(data$percent / 100, 0L), "")
+  data
+}
+
+shares_draw <- function(data, f) {
+  side <- figure_side(f)
+  if (f[[side[["piece"]]]]$ticks) return(items_draw(data, f, side))
+  colour <- colours_of(f, nlevels(data$piece), f[[side[["piece"]]]]$ordered)
+  data$ink <- ink_on(colour)[as.integer(data$piece)]
+  plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$bar_key, fill = .data$piece)) +
+    ggplot2::geom_col(width = 0.78, colour = "white", linewidth = 0.5,
+                      position = ggplot2::position_stack(reverse = TRUE)) +
+    text_in(f, ggplot2::aes(label = .data$label, colour = .data$ink, group = .data$piece),
+            position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
+    ggplot2::scale_colour_identity() + legend_of(colour) + bar_axis(data) +
+    percent_scale(expand = ggplot2::expansion(c(0, 0.02))) + ggplot2::labs(x = NULL, y = NULL, fill = NULL)
+  with_panels(figure_labels(plot, f, key_of(f, "shares"), 8.6) + figure_theme(f$style), f, 1L)
+}
+
+# Ticks do not add up, so they are not stacked: a bar an item, a panel a base.
+items_draw <- function(data, f, side) {
+  names <- bar_labels(data)
+  data$panel <- factor(data$bar_key, rev(levels(data$bar_key)))
+  data$piece <- factor(data$piece, rev(levels(data$piece)))
+  plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$piece)) +
+    ggplot2::geom_col(width = 0.7, fill = (f$palette %||% f$style$colours$answers %||% "#005a6e")[1L]) +
+    text_in(f, ggplot2::aes(label = format_percent(.data$percent / 100, 0L)), hjust = -0.2, size = 3.4,
+            colour = "#1c1c1c") +
+    ggplot2::facet_wrap("panel", ncol = 3L, labeller = ggplot2::as_labeller(function(key) {
+      paste0(if (f$layers > 1L) paste0(sub("\r.*", "", key), ": "), names[key])
+    })) +
+    percent_scale(limits = c(0, max(data$percent) * 1.15), n.breaks = 4L) +
+    ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) + ggplot2::labs(x = NULL, y = NULL)
+  figure_labels(plot, f, key_of(f, "shares"), 8.6) + figure_theme(f$style)
+}
+
+shares_size <- function(f) {
+  if (f[[figure_side(f)[["piece"]]]]$ticks) {
+    panels <- sum(bars_of_panels(f))
+    return(c(8.6, 1.7 + ceiling(panels / 3) * (0.5 + 0.3 * answers_drawn(f))))
+  }
+  c(8.6, 2 + f$layers * (if (f$layers > 1L) 0.6 else 0) + 0.45 * sum(bars_of_panels(f)))
+}
+
+# ---- grouped: bars beside each other ----
+
+grouped_data <- function(f) {
+  data <- drawn_cells(f)
+  data$value <- if (is.null(f$counts)) data$percent else data[[f$counts]]
+  data$label <- if (is.null(f$counts)) format_percent(data$percent / 100, 0L) else format_count(data$value)
+  data
+}
+
+grouped_draw <- function(data, f) {
+  side <- figure_side(f)
+  colour <- colours_of(f, nlevels(data$piece), f[[side[["piece"]]]]$ordered)
+  dodge <- ggplot2::position_dodge2(width = 0.84, reverse = TRUE, padding = 0.06)
+  plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$value, y = .data$bar_key, fill = .data$piece)) +
+    ggplot2::geom_col(width = 0.84, colour = "#55504a", linewidth = 0.25, position = dodge) +
+    text_in(f, ggplot2::aes(label = .data$label, group = .data$piece), hjust = -0.2, size = 3.2, colour = "#1c1c1c",
+            position = ggplot2::position_dodge2(width = 0.84, reverse = TRUE)) + legend_of(colour) +
+    bar_axis(data) + ggplot2::scale_x_continuous(labels = if (is.null(f$counts)) percent_axis else format_count,
+                                expand = ggplot2::expansion(c(0, 0.08))) +
+    ggplot2::labs(x = NULL, y = NULL, fill = NULL)
+  key <- if (!is.null(f$counts)) f$counts else if (f$percent == "total") "total" else "shares"
+  with_panels(figure_labels(plot, f, key_of(f, key), 8.6) + figure_theme(f$style), f, 1L)
+}
+
+grouped_size <- function(f) {
+  c(8.6, min(40, 2.1 + f$layers * (if (f$layers > 1L) 0.6 else 0) +
+               sum(bars_of_panels(f)) * (0.16 + max(0.3, 0.2 * answers_drawn(f)))))
+}
+
+# ---- stacked: counts on top of each other ----
+
+stacked_data <- function(f) {
+  data <- drawn_cells(f)
+  data$label <- ifelse(data$count >= 0.035 * longest_bar(data), format_count(data$count), "")
+  data
+}
+
+longest_bar <- function(data) max(rowsum(data$count, paste(data$each, data$bar)))
+
+stacked_draw <- function(data, f) {
+  side <- figure_side(f)
+  colour <- colours_of(f, nlevels(data$piece), f[[side[["piece"]]]]$ordered)
+  data$ink <- ink_on(colour)[as.integer(data$piece)]
+  plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$count, y = .data$bar_key, fill = .data$piece)) +
+    ggplot2::geom_col(width = 0.78, colour = "white", linewidth = 0.5,
+                      position = ggplot2::position_stack(reverse = TRUE)) +
+    text_in(f, ggplot2::aes(label = .data$label, colour = .data$ink, group = .data$piece), size = 3.3,
+            position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
+    ggplot2::scale_colour_identity() + legend_of(colour) + bar_axis(data) +
+    ggplot2::scale_x_continuous(labels = format_count, expand = ggplot2::expansion(c(0, 0.03))) +
+    ggplot2::labs(x = NULL, y = NULL, fill = NULL)
+  with_panels(figure_labels(plot, f, key_of(f, if (is.null(f$weight)) "n" else "weighted"), 8.6) + figure_theme(f$style), f, 1L)
+}
+
+# ---- balance: ordered answers left and right of their middle ----
+
+# Where every piece begins and ends: those below the middle run left from it. The middle answer of an odd number is
+# split in halves, or stands aside.
+balance_data <- function(f) {
+  data <- shares_data(f)
+  pieces <- nlevels(data$piece)
+  half <- pieces %/% 2L
+  at <- as.integer(data$piece)
+  middle <- pieces %% 2L == 1L & at == half + 1L
+  key <- paste(data$each, data$bar)
+  within <- function(values) stats::ave(values, key, FUN = sum)
+  neutral <- within(ifelse(middle, data$percent, 0))
+  offset <- if (f$neutral == "split") neutral / 2 else 0
+  before <- stats::ave(seq_along(at), key, FUN = function(i) {
+    o <- order(at[i])
+    sums <- cumsum(data$percent[i][o])
+    (sums - data$percent[i][o])[order(o)]
+  })
+  low <- within(ifelse(at <= half, data$percent, 0))
+  data$from <- ifelse(at <= half, -offset - low + before, ifelse(middle, -offset, offset + before - low - neutral))
+  data$to <- data$from + data$percent
+  data$aside <- middle & f$neutral == "aside"
+  far <- max(100 * ceiling(max(0, data$to[!data$aside]) / 10) / 10, 10)
+  data$from[data$aside] <- far + 8
+  data$to[data$aside] <- far + 8 + data$percent[data$aside]
+  data$below <- low
+  data$above <- within(ifelse(at > pieces - half, data$percent, 0))
+  data
+}
+
+balance_draw <- function(data, f) {
+  colour <- balance_colours(nlevels(data$piece), f$palette %||% f$style$colours$answers)
+  data$ink <- ink_on(colour)[as.integer(data$piece)]
+  ends <- data[!duplicated(data[c("each", "bar")]), ]
+  edge <- rowsum_of(data, function(rows) c(min(rows$from[!rows$aside]), max(rows$to[!rows$aside])))
+  ends[c("left", "right")] <- edge[match(paste(ends$each, ends$bar), rownames(edge)), ]
+  total <- function(x) format_percent(x / 100, 0L)
+  breaks <- pretty(c(min(data$from), max(ends$right)), 6)
+  plot <- ggplot2::ggplot(data) + ggplot2::geom_vline(xintercept = 0, colour = "#1c1c1c", linewidth = 0.5) +
+    ggplot2::geom_tile(ggplot2::aes(x = (.data$from + .data$to) / 2, width = .data$to - .data$from, y = .data$bar_key,
+                                    fill = .data$piece), height = 0.78, colour = "white", linewidth = 0.5) +
+    text_in(f, ggplot2::aes(x = (.data$from + .data$to) / 2, y = .data$bar_key, label = .data$label, colour = .data$ink)) +
+    text_in(f, ggplot2::aes(x = .data$left, y = .data$bar_key, label = total(.data$below)), data = ends, hjust = 1.25,
+            fontface = "bold") +
+    text_in(f, ggplot2::aes(x = .data$right, y = .data$bar_key, label = total(.data$above)), data = ends, hjust = -0.25,
+            fontface = "bold") +
+    ggplot2::scale_colour_identity() + legend_of(colour) + bar_axis(data) +
+    percent_scale(breaks = breaks, expand = ggplot2::expansion(0.06)) + ggplot2::labs(x = NULL, y = NULL, fill = NULL)
+  with_panels(figure_labels(plot, f, key_of(f, "balance"), 8.6) + figure_theme(f$style), f, 1L)
+}
+
+# A row of figures for each bar.
+rowsum_of <- function(data, work) {
+  key <- paste(data$each, data$bar)
+  do.call(rbind, lapply(split(data, factor(key, unique(key))), work))
+}
+
+balance_words <- function(f) {
+  data <- balance_data(f)
+  ends <- data[!duplicated(data[c("each", "bar")]), ]
+  values <- sprintf("%s%s: %s.", panel_named(ends$each), ends$bar,
+                    words_each("figure_balance_bar", below = ends$below / 100, above = ends$above / 100))
+  figure_alt(f, "balance", values)
+}
