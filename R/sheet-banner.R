@@ -65,12 +65,13 @@ banner_row <- function(tables, total, each, layout) {
   # a total that one block withholds neither another nor the total column may show
   counts <- lapply(c(Filter(Negate(is.null), blocks), list(whole)), function(one) totals_of(one$table$layers[[one$k]]))
   shared <- list(rows_withheld = if (isTRUE(layout$withhold_under > 0)) rows_withheld(counts, layout$withhold_under))
-  grids <- Map(function(one, before, letters) {
+  grids <- Map(function(one, before, letters, block) {
     if (!is.null(one)) {
-      own <- utils::modifyList(layout_of(one$table), c(list(letters_before = before, letters_found = letters), shared))
+      own <- utils::modifyList(layout_of(one$table), c(list(letters_before = before, letters_found = letters,
+                                                            block = block), shared))
       grid_of(one$table, one$k, own, ends = FALSE)
     }
-  }, blocks, cumsum(c(0L, columns))[seq_along(blocks)], found)
+  }, blocks, cumsum(c(0L, columns))[seq_along(blocks)], found, seq_along(blocks))
   if (isFALSE(layout$total)) # without a total column
     return(list(grids = grids, blocks = Filter(Negate(is.null), blocks), whole = whole))
   total$layout$in_banner <- TRUE
@@ -121,7 +122,7 @@ bind_beside <- function(grids) {
 # Grids of the same columns, each under the title of its question.
 bind_below <- function(grids, titles) {
   headed <- Map(function(grid, title) {
-    line <- replace(grid, "stub", list(list2DF(list(label = title, figure = "", role = "heading"))))
+    line <- replace(grid, "stub", list(list2DF(list(label = title, figure = "", role = "heading", at = NA_integer_))))
     bind_lines(list(empty_grid(line, grid$columns), grid))
   }, grids, titles)
   bind_lines(headed)

@@ -4,8 +4,9 @@
 #   each, layer       the answer of `each`, alone and with its question
 #   corner            label over the stub
 #   stub, columns     data frames: label, figure (name of the figure, where lines or columns are split by figures), role
-#                     ("heading", "answer", "net", "mean", "all", "total", "base"), and for columns the spanner over
-#                     them and the heading under it ("" without one)
+#                     ("heading", "answer", "net", "mean", "all", "total", "base"), the place `at` among the answers
+#                     and nets of its question (NA for none), and for columns the spanner over them, the heading under
+#                     it ("" without one), and which table of a banner they are of (`block`)
 #   value, kind, high, mark, peak, letters   matrices: the number, what kind of number (see R/sheet-cells.R, "" where
 #                     nothing stands, "hidden" on a base too small, "withheld" where too few), the upper end of an
 #                     interval, "more"/"fewer"/"",
@@ -161,8 +162,9 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   grid <- hidden_bases(lettered$grid, stub, columns, x, parts, layout)
   grid <- withheld(grid, stub, columns, x, parts, layout)
   if (layout$round_to > 1) grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
-  keep <- c("label", "figure", "role")
-  c(list(stub = list2DF(stub[keep]), columns = list2DF(columns[c(keep, "spanner", "heading")])), grid,
+  keep <- c("label", "figure", "role", "at")
+  columns$block <- rep(layout$block %||% 1L, length(columns$label))
+  c(list(stub = list2DF(stub[keep]), columns = list2DF(columns[c(keep, "spanner", "heading", "block")])), grid,
     list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
 }
 

@@ -114,7 +114,8 @@ stacked_draw <- function(data, f) {
     ggplot2::scale_colour_identity() + legend_of(colour) + bar_axis(data) +
     ggplot2::scale_x_continuous(labels = format_count, expand = ggplot2::expansion(c(0, 0.03))) +
     ggplot2::labs(x = NULL, y = NULL, fill = NULL)
-  with_panels(figure_labels(plot, f, key_of(f, if (is.null(f$weight)) "n" else "weighted"), 8.6) + figure_theme(f$style), f, 1L)
+  with_panels(figure_labels(plot, f, key_of(f, if (is.null(f$weight)) "n" else "weighted"),
+                            8.6) + figure_theme(f$style), f, 1L)
 }
 
 # ---- balance: ordered answers left and right of their middle ----
@@ -159,7 +160,8 @@ balance_draw <- function(data, f) {
   plot <- ggplot2::ggplot(data) + ggplot2::geom_vline(xintercept = 0, colour = "#1c1c1c", linewidth = 0.5) +
     ggplot2::geom_tile(ggplot2::aes(x = (.data$from + .data$to) / 2, width = .data$to - .data$from, y = .data$bar_key,
                                     fill = .data$piece), height = 0.78, colour = "white", linewidth = 0.5) +
-    text_in(f, ggplot2::aes(x = (.data$from + .data$to) / 2, y = .data$bar_key, label = .data$label, colour = .data$ink)) +
+    text_in(f, ggplot2::aes(x = (.data$from + .data$to) / 2, y = .data$bar_key, label = .data$label,
+                            colour = .data$ink)) +
     text_in(f, ggplot2::aes(x = .data$left, y = .data$bar_key, label = total(.data$below)), data = ends, hjust = 1.25,
             fontface = "bold") +
     text_in(f, ggplot2::aes(x = .data$right, y = .data$bar_key, label = total(.data$above)), data = ends, hjust = -0.25,

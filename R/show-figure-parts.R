@@ -1,7 +1,8 @@
 # What all figures share: the side that makes the bars, the cells as they are drawn, colours, labels that keep clear of
 # each other, titles and theme.
 
-# The side that the percentages are of makes the bars (or groups, or columns); the answers of the other are their pieces.
+# The side that the percentages are of makes the bars (or groups, or columns); the answers of the other are their
+# pieces.
 figure_side <- function(f) {
   if (f$percent == "row") c(bar = "down", piece = "across") else
     c(bar = "across", piece = "down")
@@ -84,7 +85,8 @@ figure_alt <- function(f, kind, values) {
 values_by_bar <- function(data) {
   key <- paste(data$each, data$bar)
   vapply(split(data, factor(key, unique(key))), function(bar) {
-    sprintf("%s%s: %s.", panel_named(bar$each[1L]), bar$bar[1L], paste(bar$piece, percent_words(bar$percent / 100), collapse = ", "))
+    sprintf("%s%s: %s.", panel_named(bar$each[1L]), bar$bar[1L],
+            paste(bar$piece, percent_words(bar$percent / 100), collapse = ", "))
   }, "")
 }
 
@@ -127,7 +129,8 @@ placed_labels <- function(x, y, width, height, clear = height / 2) {
   for (k in order(-y)) {
     directions <- rbind(c(1, 0), c(-1, 0), c(0, 1), c(0, -1), c(1, 1), c(-1, 1), c(1, -1), c(-1, -1))
     places <- do.call(rbind, lapply(c(1, 1.8, 3, 4.5), function(far) {
-      cbind(x[k] + directions[, 1L] * (width[k] / 2 + clear * far), y[k] + directions[, 2L] * (height + clear) * far, far)
+      cbind(x[k] + directions[, 1L] * (width[k] / 2 + clear * far), y[k] + directions[, 2L] * (height + clear) * far,
+            far)
     }))
     lost <- apply(places, 1L, function(at) {
       box <- c(at[1L] - width[k] / 2, at[1L] + width[k] / 2, at[2L] - height / 2, at[2L] + height / 2)
@@ -209,7 +212,8 @@ figure_theme <- function(style = NULL) {
     ggplot2::theme(
       legend.position = "top", legend.justification = "left", panel.grid.major.y = ggplot2::element_blank(),
       panel.grid.minor = ggplot2::element_blank(), plot.title.position = "plot", plot.caption.position = "plot",
-      plot.margin = ggplot2::margin(8, 14, 8, 8), panel.spacing.x = ggplot2::unit(18, "pt"), text = ggplot2::element_text(colour = ink),
+      plot.margin = ggplot2::margin(8, 14, 8, 8), panel.spacing.x = ggplot2::unit(18, "pt"),
+      text = ggplot2::element_text(colour = ink),
       axis.text = ggplot2::element_text(colour = ink),
       strip.text = ggplot2::element_text(face = "bold", hjust = 0, colour = ink),
       plot.title = ggplot2::element_text(face = "bold", family = font_of(style$fonts$title %||% style$fonts$text)),

@@ -66,7 +66,8 @@ change_draw <- function(data, f) {
                             position = ggplot2::position_dodge(width = 0.12), na.rm = TRUE) +
     ggplot2::geom_line(ggplot2::aes(linetype = .data$piece), linewidth = 0.8,
                        position = ggplot2::position_dodge(width = 0.12)) +
-    ggplot2::geom_point(ggplot2::aes(shape = .data$piece), size = 2.4, position = ggplot2::position_dodge(width = 0.12)) +
+    ggplot2::geom_point(ggplot2::aes(shape = .data$piece), size = 2.4,
+                        position = ggplot2::position_dodge(width = 0.12)) +
     text_in(f, ggplot2::aes(x = .data$x + 0.12, y = .data$at, label = .data$label), data = last, hjust = 0, size = 3.4,
             lineheight = 0.85) +
     ggplot2::scale_colour_manual(values = line_colours(f, pieces), guide = "none") +
@@ -145,5 +146,6 @@ map_size <- function(f) {
 
 map_words <- function(f) {
   data <- map_data(f)
-  figure_alt(f, "map", sprintf("%s%s (%s, %s)", panel_named(data$each), data$answer, format_number(data$x, 2L), format_number(data$y, 2L)))
+  figure_alt(f, "map", sprintf("%s%s (%s, %s)", panel_named(data$each), data$answer, format_number(data$x, 2L),
+                               format_number(data$y, 2L)))
 }

@@ -11,7 +11,7 @@ figures <- list(
   dots = list(data = drawn_cells, draw = dots_draw, size = dots_size, lacks = function(f) NULL,
               tell = function(f) figure_alt(f, "dots", values_by_bar(drawn_cells(f)))),
   balance = list(data = balance_data, draw = balance_draw, size = shares_size, tell = balance_words,
-                 lacks = function(f) if (!isTRUE(f[[figure_side(f)[["piece"]]]]$ordered)) "order" else lacks_no_ticks(f)),
+                 lacks = function(f) lacks_order(f)),
   change = list(data = change_data, draw = change_draw, size = change_size, lacks = function(f) lacks_waves(f),
                 tell = function(f) figure_alt(f, "change", values_by_bar(drawn_cells(f)))),
   heat = list(data = heat_data, draw = heat_draw, size = cells_size, lacks = function(f) NULL,
@@ -24,6 +24,8 @@ figures <- list(
 )
 
 lacks_no_ticks <- function(f) if (f$down$ticks || f$across$ticks) "single_answers"
+
+lacks_order <- function(f) if (!isTRUE(f[[figure_side(f)[["piece"]]]]$ordered)) "order" else lacks_no_ticks(f)
 
 # Lines between answers say that they follow each other.
 lacks_waves <- function(f) {

@@ -1,4 +1,5 @@
-# Tables as one self-contained page: no network, no script, readable by eye, by screen reader and on paper.
+# Tables as one self-contained page: no network; whole without its script, by eye, by screen reader and on paper. The
+# script (inst/page) shows other figures of a table, which stand beside it (R/sheet-living.R).
 
 # `contents` takes the place of the page's own list of tables; `elsewhere` names the other pages of a site.
 html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
@@ -25,15 +26,70 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
   contents <- contents %||% if (several) html_contents(entries, kinds, titles)
   page <- tag$html(
     lang = setting("language"),
-    tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
-             tag$title(name), tag$style(htmltools::HTML(page_style))),
+    tag$head(tag$meta(charset = "utf-8"),
+             tag$meta(`http-equiv` = "Content-Security-Policy", content = page_policy()),
+             tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
+             tag$title(name), tag$style(htmltools::HTML(page_file("page.css")))),
     tag$body(style = css_of(style), class = if (any(kinds == "chapter")) "book",
              tag$main(if (!is.null(elsewhere)) html_elsewhere(elsewhere),
                                               if (several || any(kinds == "front")) tag$h1(name), contents,
                                               lapply(sections, htmltools::HTML)),
-             html_data(entries)))
+             html_data(entries), json_block(page_words(), id = "page-words"),
+             tag$script(htmltools::HTML(page_file("page.js")))))
   # rendered as it stands: as.character() would take the head out
   paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
+}
+
+# What the page may do: show its own pictures and styles, and run this one script. It fetches and sends nothing.
+page_policy <- function() {
+  digest <- cli::hash_sha256(page_file("page.js"))
+  bytes <- as.raw(strtoi(substring(digest, seq(1L, 63L, 2L), seq(2L, 64L, 2L)), 16L))
+  sprintf(paste("default-src 'none'; img-src data:; style-src 'unsafe-inline'; script-src 'sha256-%s';",
+                "base-uri 'none'; form-action 'none'"), jsonlite::base64_enc(bytes))
+}
+
+page_file <- function(name) {
+  once(program, name, NULL, {
+    path <- system.file("page", name, package = "fairlattice", mustWork = TRUE)
+    enc2utf8(paste0(paste(readLines(path, encoding = "UTF-8"), collapse = "\n"), "\n"))
+  })
+}
+
+# Data that the script reads; no browser shows or runs them. Matrices are rows of numbers, to the last digit: what is
+# rounded twice may round to another figure.
+json_block <- function(data, ...) {
+  exact <- function(x) {
+    if (is.list(x) && !inherits(x, "AsIs")) return(lapply(x, exact))
+    if (!is.matrix(x)) return(x)
+    text <- rep("null", length(x))
+    there <- which(is.finite(x))
+    text[there] <- sprintf("%.15g", x[there])
+    off <- there[as.numeric(text[there]) != x[there]]
+    text[off] <- sprintf("%.17g", x[off])
+    structure(sprintf("[%s]", paste0("[", apply(matrix(text, nrow(x)), 1L, paste, collapse = ","), "]",
+                                     collapse = ",")),
+              class = "json")
+  }
+  json <- jsonlite::toJSON(exact(data), auto_unbox = TRUE, json_verbatim = TRUE, digits = NA, na = "null",
+                           null = "null")
+  htmltools::tags$script(type = "application/json", ..., htmltools::HTML(gsub("<", "\\u003c", json, fixed = TRUE)))
+}
+
+# What the script says, in the language and the signs of the page.
+page_words <- function() {
+  named <- function(kind, names) stats::setNames(lapply(paste0(kind, ".", names), words), names)
+  c(named("page", c("show", "published", "percentages_of", "shade", "no_shade", "turn", "sort", "as_asked", "copy",
+                    "copied", "tools", "hint", "share_of", "everybody", "expected", "observed", "contribution",
+                    "residual",
+                    "corrected", "unmarked", "find", "found", "dark", "light", "sentence", "sentence_row")),
+    list(all = words("line.all"), total = words("line.total"), respondents = words("line.respondents"),
+         more = words("more_than_expected"), fewer = words("fewer_than_expected"), percent_sign = words("percent_sign"),
+         interval = words("interval", low = "{low}", high = "{high}"),
+         views = named("view", c("percent", "n", "weighted", "expected", "adjusted_residual", "interval")),
+         bases = named("view_base", c("column", "row", "total")),
+         marks = list(decimal = setting("decimal_mark"), thousands = setting("thousands_mark"),
+                      minus = setting("minus"),
+                      digits = setting("digits"), digits_p = setting("digits_p"))))
 }
 
 # The pages of a site, of which one is here.
@@ -95,7 +151,8 @@ html_table <- function(entry, k, figure, alone, call) {
   tag$section(
     id = paste0("table-", k), style = css_of(x$layout$style), if (apart) heading(sheets[[1L]]$title),
     if (!is.null(entry$finding)) tag$p(class = "finding", entry$finding),
-    lapply(sheets, html_sheet, heading = if (apart) inner else heading, titled = !apart),
+    Map(html_sheet, sheets, model = living_models(x) %||% list(NULL),
+        MoreArgs = list(heading = if (apart) inner else heading, titled = !apart)),
     if (has_figure(drawn, figure)) html_figure(figure_data(drawn), figure, call),
     if (length(paragraphs))
       list(tag$h3(words("to_paste")), lapply(paragraphs, tag$p, class = "write-up")))
@@ -118,12 +175,15 @@ html_result <- function(entry, k, heading) {
     }), html_picture(entry$x))
 }
 
+# Results of so many lines can be sorted by their columns.
+sorted_from <- 5L
+
 html_columns <- function(part) {
   tag <- htmltools::tags
   side <- ifelse(part$left, "label", "figure")
   cells <- part_texts(part)
   cells <- matrix(sprintf("<td class=\"%s\">%s</td>", side[col(cells)], htmltools::htmlEscape(cells)), nrow(cells))
-  tag$table(class = "plain",
+  tag$table(class = if (nrow(cells) >= sorted_from) "plain sortable" else "plain",
             tag$thead(tag$tr(Map(function(name, side) tag$th(scope = "col", class = side, name), names(part$columns),
                                  side,
                                  USE.NAMES = FALSE))),
@@ -131,10 +191,11 @@ html_columns <- function(part) {
                                              collapse = "\n"))))
 }
 
-html_sheet <- function(sheet, heading, titled = TRUE) {
+# `model` is what the script knows of the table.
+html_sheet <- function(sheet, heading, titled = TRUE, model = NULL) {
   tag <- htmltools::tags
   sheet <- visible_in(sheet)
-  rows <- html_rows(sheet)
+  rows <- html_rows(sheet, lively = !is.null(model))
   name <- function(j) {
     figure <- sheet$columns$figure[j]
     list(sheet$columns$label[j], if (nzchar(figure) && nzchar(sheet$columns$label[j])) tag$br(), figure)
@@ -151,11 +212,11 @@ html_sheet <- function(sheet, heading, titled = TRUE) {
         part(class = if (!group$body && !group$foot) "foot",
              htmltools::HTML(paste(rows[group$rows], collapse = "\n")))
       }))),
-    html_lines(lines_below(sheet)))
+    html_lines(lines_below(sheet)), if (!is.null(model)) json_block(model, class = "model"))
 }
 
 # The lines of a sheet, as text: there are too many cells for an object each.
-html_rows <- function(sheet) {
+html_rows <- function(sheet, lively = FALSE) {
   text <- htmltools::htmlEscape(sheet_text(sheet))
   marked <- nzchar(sheet$mark)
   aside <- function(sign, word) {
@@ -171,14 +232,22 @@ html_rows <- function(sheet) {
                    "")) else sprintf("<span class=\"letters\">%s</span>", htmltools::htmlEscape(sheet$letters))
   peak <- ifelse(sheet$peak, aside("^", words("largest_of_line")), "")
   role <- sheet$columns$role[col(sheet$mark)]
-  cells <- matrix(sprintf("<td class=\"%s\">%s%s%s</td>", ifelse(marked, paste(role, "mark", sheet$mark), role), text,
-                          peak, sign), nrow(sheet$mark))
+  cells <- matrix(sprintf("<td class=\"%s\"%s>%s%s%s</td>", ifelse(marked, paste(role, "mark", sheet$mark), role),
+                          if (lively) html_places(sheet) else "", text, peak, sign), nrow(sheet$mark))
   labels <- htmltools::htmlEscape(stub_labels(sheet$stub))
   heading <- sheet$stub$role == "heading"
   ifelse(heading, sprintf("<tr class=\"heading\"><th scope=\"rowgroup\" colspan=\"%d\">%s</th></tr>",
                           nrow(sheet$columns) + 1L, labels),
          sprintf("<tr class=\"%s\"><th scope=\"row\">%s</th>%s</tr>", sheet$stub$role, labels,
                  apply(cells, 1L, paste, collapse = "")))
+}
+
+# Where a cell stands in the model of its table: block, place down, place across.
+html_places <- function(sheet) {
+  own <- c("answer", "net")
+  here <- outer(sheet$stub$role %in% own, sheet$columns$role %in% own)
+  place <- outer(sheet$stub$at, sheet$columns$at, function(i, j) paste0(i, ".", j))
+  ifelse(here, sprintf(" data-at=\"%d.%s\"", as.integer(sheet$columns$block[col(place)]), place), "")
 }
 
 line_classes <- c(key = "key", tests = "test", strength = "test", reference = "key", notes = "account",
@@ -279,72 +348,3 @@ draw_picture <- function(picture, file, device, call) {
   on.exit(grDevices::dev.off(opened))
   print(picture$plot)
 }
-
-page_style <- "
-:root { color-scheme: light; }
-body { margin: 0; }
-body, section { background: var(--paper, #fff); color: var(--ink, #1c1c1c); line-height: 1.5;
-  font-size: var(--size, 16px);
-  font-family: var(--text, system-ui, 'Segoe UI', 'Noto Sans', 'DejaVu Sans', sans-serif); }
-h1, h2, h3 { font-family: var(--title, inherit); }
-main { max-width: 68rem; margin: 0 auto; padding: 1.5rem 1.25rem 3rem; }
-h1, h2 { font-size: 1.5rem; line-height: 1.25; margin: 0 0 1rem; }
-section + section:not(.result) { margin-top: 3rem; padding-top: 2rem; border-top: 1px solid #c9c4ba; }
-h3, h4 { font-size: 1rem; margin: 1.5rem 0 .25rem; }
-.book main { max-width: 90rem; }
-.book .result, .book .chapter p { max-width: 68rem; }
-nav.site { display: flex; flex-wrap: wrap; gap: .25rem 1.25rem; margin-bottom: 1.5rem; }
-nav.book > ol { list-style: none; padding: 0; }
-nav.book ul { list-style: none; padding-left: 1.25rem; margin-bottom: .75rem; }
-section.chapter { margin-top: 4rem; padding-top: 1rem; border-top: 3px solid var(--ink, #1c1c1c); }
-section.chapter + section:not(.result) { border-top: 0; margin-top: 0; padding-top: 0; }
-section > h3 { font-size: 1.15rem; margin: 0 0 .25rem; }
-.finding { font-size: 1.05rem; margin: 0 0 1rem; max-width: 60rem; }
-caption h1, caption h2, caption h3, caption h4 { margin: 0 0 .25rem; }
-.scroll { overflow-x: auto; }
-table { border-collapse: collapse; font-variant-numeric: tabular-nums; min-width: 32rem; }
-caption { text-align: left; padding-bottom: .6rem; }
-caption span { display: block; color: var(--quiet, #55504a); }
-th, td { padding: .28rem .7rem; text-align: right; vertical-align: bottom; }
-th { font-weight: 600; max-width: var(--wrap, none); }
-tbody th, tfoot th, .corner { text-align: left; font-weight: 400; }
-.corner { font-weight: 600; }
-thead th[scope=\"col\"]:not(.corner) { padding-right: 1.6rem; }
-thead .spanner { text-align: left; border-bottom: 1px solid var(--rule, #8d867b); }
-thead tr:last-child th, thead th[rowspan] { border-bottom: var(--rule-head, 2px solid) var(--rule, #1c1c1c); }
-tbody tr + tr { border-top: var(--rule-rows, 1px solid) var(--rule, #ebe7e0); }
-tfoot tr:first-child, .foot tr:first-child, .foot + tbody tr:first-child {
-  border-top: var(--rule-foot, 2px solid) var(--rule, #1c1c1c); }
-thead + .foot tr:first-child { border-top: 0; }
-.foot tr + tr { border-top: 0; }
-tr.heading th { font-weight: 600; padding-top: .6rem; }
-td { white-space: nowrap; }
-.letters { display: inline-block; min-width: 2.2rem; padding-left: .35rem; text-align: left; font-size: .8em; }
-tr.net th, tr.net td { font-weight: 600; }
-tbody:not(.foot) tr:last-child { border-bottom: var(--rule-foot, 2px solid) var(--rule, #1c1c1c); }
-tfoot .base, td.base, th.base, tr.base th, tr.base td { color: var(--quiet, #55504a); }
-td.all, th.all, tr.all { background: var(--band, #f6f4ef); }
-.sign { display: inline-block; width: .9em; text-align: center; }
-.mark { font-weight: 700; }
-.mark.more, .mark.higher { background: var(--more, #dceef1); }
-.mark.fewer, .mark.lower { background: var(--fewer, #f6e7d3); }
-.spoken { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
-.result { margin-top: 2rem; }
-.result h2, .result h3 { font-size: 1.15rem; margin: 0 0 .5rem; }
-table.plain { min-width: 0; margin: .6rem 0 1rem; }
-.plain .label, .plain td.words { text-align: left; white-space: normal; }
-.plain tbody td, .plain tbody th { vertical-align: top; }
-.plain thead th { border-bottom: var(--rule-head, 2px solid) var(--rule, #1c1c1c); }
-.plain tbody tr:last-child { border-bottom: 1px solid var(--rule, #8d867b); }
-.sheet + .sheet { margin-top: 2.5rem; }
-.key, .account, .test { margin: .6rem 0; max-width: 60rem; }
-.key, .account { color: var(--quiet, #55504a); font-size: .9em; }
-.cautions { list-style: none; padding: 0; margin: 1rem 0; max-width: 60rem; }
-.cautions li { border-left: 4px solid #8d867b; padding: .35rem .75rem; margin: .4rem 0; background: #faf9f6; }
-.cautions .care { border-color: #b06a00; }
-.cautions .stop { border-color: #a3182d; background: #fdf1f2; }
-figure { margin: 1.5rem 0; }
-figure img { max-width: 100%; height: auto; }
-.write-up { max-width: 60rem; background: #f6f4ef; padding: .75rem 1rem; margin: .25rem 0; color: #1c1c1c; }
-@media print { main { max-width: none; padding: 0; } section { break-inside: avoid; } }
-"

@@ -1,5 +1,5 @@
-# Figures: what is drawn is what the core says, for every kind; the map by its definition; labels that keep clear of each
-# other; colours that can be told apart.
+# Figures: what is drawn is what the core says, for every kind; the map by its definition; labels that keep clear of
+# each other; colours that can be told apart.
 
 drawn <- function(x, kind, layer, ...) ggplot2::layer_data(ggplot2::autoplot(x, kind, ...), layer)
 
@@ -12,7 +12,8 @@ test_that("every kind draws the percentages, counts and intervals of the table",
   widths <- function(d) sorted(d$xmax - d$xmin)
   expect_equal(widths(drawn(x, "shares", 1)), sorted(cells$column_percent))
   expect_equal(sorted(drawn(x, "grouped", 1)$xmax), sorted(cells$column_percent))
-  expect_equal(sorted(drawn(lattice(demo_panel(), ferry, island, percent = "none"), "grouped", 1)$xmax), sorted(cells$n))
+  expect_equal(sorted(drawn(lattice(demo_panel(), ferry, island, percent = "none"), "grouped", 1)$xmax),
+               sorted(cells$n))
   expect_equal(widths(drawn(x, "stacked", 1)), sorted(cells$weighted))
   for (neutral in c("split", "aside"))
     expect_equal(widths(drawn(x, "balance", 2, neutral = neutral)), sorted(cells$column_percent))

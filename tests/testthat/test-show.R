@@ -40,10 +40,12 @@ test_that("the page is whole and accessible", {
   page <- withr::local_tempfile(fileext = ".html")
   publish(x, page)
   text <- paste(readLines(page, encoding = "UTF-8"), collapse = "\n")
-  # no script but the block of data, which none runs
+  # one script, which the page's policy names by its hash, and blocks of data, which none runs
   expect_false(grepl("http://|https://|<link", text))
-  expect_identical(regmatches(text, gregexpr("<script[^>]*>", text))[[1]],
-                   "<script type=\"application/json\" id=\"fair-lattice-tables\">")
+  expect_identical(sub("type=\"application/json\" ", "", regmatches(text, gregexpr("<script[^>]*>", text))[[1]]),
+                   c("<script class=\"model\">", "<script id=\"fair-lattice-tables\">", "<script id=\"page-words\">",
+                     "<script>"))
+  expect_lt(nchar(sub(".*<script>", "", text)), 60000)
   for (piece in c("<html lang=\"en\">", "<style>", "<caption>", "scope=\"col\"", "scope=\"colgroup\"", "scope=\"row\"",
                   "<tfoot>",
                   "alt=\"Bars of 100%", "data:image/svg+xml;base64,", "more than expected", "49.1"))

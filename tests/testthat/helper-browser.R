@@ -1,0 +1,110 @@
+# A real browser over its DevTools pipe: pages are opened, pointed at, tapped and tabbed through as a reader would.
+
+chromium <- function() {
+  found <- Sys.which(c("chromium", "chromium-browser", "google-chrome"))
+  unname(found[nzchar(found)][1L])
+}
+
+skip_without_browser <- function() {
+  skip_on_os("windows")
+  skip_if_not_installed("processx")
+  skip_if(is.na(chromium()), "no Chromium on this machine")
+}
+
+# A browser with one page; `to(method, ...)` sends a command and gives its result. Its pipe ends messages with NUL,
+# which R has no place for, so that lines go to and fro.
+new_browser <- function(width = 1280L, height = 800L, env = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = env)
+  pipes <- paste("exec \"$@\" 3< <(exec stdbuf -o0 tr '\\n' '\\0') 4> >(exec stdbuf -o0 tr '\\0' '\\n')",
+                 ">/dev/null 2>&1 </dev/null")
+  process <- processx::process$new(
+    "bash", c("-c", pipes, "bash", chromium(), "--headless", "--no-sandbox", "--disable-gpu", "--no-first-run",
+              "--remote-debugging-pipe", "--disable-background-networking", paste0("--user-data-dir=", folder),
+              "about:blank"), stdin = "|", stdout = "|", cleanup_tree = TRUE)
+  withr::defer(process$kill_tree(), envir = env)
+  b <- new.env()
+  b$process <- process
+  b$last <- 0L
+  b$events <- list()
+  b$to <- function(method, ...) {
+    b$last <- b$last + 1L
+    message <- list(id = b$last, method = method, params = list(...))
+    if (!length(message$params)) message$params <- NULL
+    message$sessionId <- b$session
+    process$write_input(paste0(jsonlite::toJSON(message, auto_unbox = TRUE, digits = NA), "\n"))
+    answer_to(b, b$last)
+  }
+  target <- b$to("Target.createTarget", url = "about:blank")$targetId
+  b$session <- b$to("Target.attachToTarget", targetId = target, flatten = TRUE)$sessionId
+  for (domain in c("Page", "Runtime", "Log")) b$to(paste0(domain, ".enable"))
+  sized(b, width, height)
+  b
+}
+
+answer_to <- function(b, id) {
+  until <- Sys.time() + 30
+  while (Sys.time() < until) {
+    b$process$poll_io(200L)
+    for (line in b$process$read_output_lines()) {
+      message <- jsonlite::fromJSON(line, simplifyVector = FALSE)
+      if (is.null(message$id)) b$events <- c(b$events, list(message))
+      if (identical(as.integer(message$id), id)) {
+        if (!is.null(message$error)) stop("the browser: ", message$error$message)
+        found <- message$result
+      }
+    }
+    if (exists("found", inherits = FALSE)) return(found)
+  }
+  stop("the browser did not answer")
+}
+
+sized <- function(b, width, height) {
+  b$to("Emulation.setDeviceMetricsOverride", width = width, height = height, deviceScaleFactor = 1, mobile = FALSE)
+}
+
+opened <- function(b, path, script = TRUE) {
+  b$to("Emulation.setScriptExecutionDisabled", value = !script)
+  b$to("Page.navigate", url = paste0("file://", normalizePath(path)))
+  until <- Sys.time() + 30
+  while (Sys.time() < until && !identical(asked(b, "document.readyState"), "complete")) Sys.sleep(0.05)
+  Sys.sleep(0.2)
+  invisible(b)
+}
+
+# The value of an expression in the page.
+asked <- function(b, expression) {
+  found <- b$to("Runtime.evaluate", expression = expression, returnByValue = TRUE)
+  if (!is.null(found$exceptionDetails)) stop("in the page: ", found$exceptionDetails$exception$description)
+  found$result$value
+}
+
+# Real pointer and keys.
+middle_of <- function(b, selector) {
+  unlist(asked(b, sprintf(paste("(() => { const e = document.querySelector(%s); e.scrollIntoView({block: 'center'});",
+                                "const r = e.getBoundingClientRect();",
+                                "return [r.x + r.width / 2, r.y + r.height / 2] })()"),
+                          jsonlite::toJSON(selector, auto_unbox = TRUE))))
+}
+
+pointed <- function(b, selector) {
+  at <- middle_of(b, selector)
+  b$to("Input.dispatchMouseEvent", type = "mouseMoved", x = at[1L], y = at[2L])
+}
+
+clicked <- function(b, selector) {
+  at <- middle_of(b, selector)
+  for (type in c("mousePressed", "mouseReleased"))
+    b$to("Input.dispatchMouseEvent", type = type, x = at[1L], y = at[2L], button = "left", clickCount = 1L)
+}
+
+keyed <- function(b, key, code = c(Tab = 9L, Enter = 13L, Escape = 27L, ArrowLeft = 37L, ArrowUp = 38L,
+                                   ArrowRight = 39L,
+                                   ArrowDown = 40L)[[key]]) {
+  for (type in c("keyDown", "keyUp"))
+    b$to("Input.dispatchKeyEvent", type = type, key = key, code = key, windowsVirtualKeyCode = code)
+}
+
+# What the page complained of: errors of the script, and what its policy refused.
+complaints <- function(b) {
+  Filter(function(one) one$method %in% c("Runtime.exceptionThrown", "Log.entryAdded"), b$events)
+}
