@@ -8,6 +8,7 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
   several <- length(tables) > 1L
   if (figure != "none" && length(tables)) need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
   style <- if (length(tables)) tables[[1L]]$layout$style
+  first_chapter <- match("chapter", vapply(entries, `[[`, "", "kind"), 0L) # what stands before it is no part of one
   sections <- on_cores(seq_along(entries), function(k) {
     entry <- entries[[k]]
     section <- switch(entry$kind, front = "",
@@ -15,7 +16,8 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
                                        html_table(entry, k, figure_of(entry, figure), !several, call)),
                       chapter = tag$section(id = paste0("chapter-", k), class = "chapter", tag$h2(entry$title),
                                             lapply(entry$parts, function(part) lapply(part$text, tag$p))),
-                      html_result(entry, k, if (several) tag$h3 else if (length(tables)) tag$h2 else tag$h1))
+                      html_result(entry, k, if (k < first_chapter || !several && length(tables)) tag$h2 else
+                        if (several) tag$h3 else tag$h1))
     as.character(htmltools::doRenderTags(section))
   })
   kinds <- vapply(entries, `[[`, "", "kind")
@@ -167,7 +169,7 @@ html_result <- function(entry, k, heading) {
       switch(part$kind,
              sheet = html_sheet(part$sheet, tag$span, titled = !identical(part$sheet$title, entry$title)),
              said = lapply(held(part$text[nzchar(part$text)]), tag$p, class = if (entry$kind == "text") "write-up"),
-             columns = tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = entry$title,
+             columns = tag$div(class = "scroll", tabindex = "0", role = "group", `aria-label` = entry$title,
                                html_columns(part)),
              pairs = tag$table(class = "plain", tag$tbody(Map(function(label, text) {
                tag$tr(tag$th(scope = "row", label), tag$td(class = "words", held(text)))
@@ -184,9 +186,9 @@ html_columns <- function(part) {
   cells <- part_texts(part)
   cells <- matrix(sprintf("<td class=\"%s\">%s</td>", side[col(cells)], htmltools::htmlEscape(cells)), nrow(cells))
   tag$table(class = if (nrow(cells) >= sorted_from) "plain sortable" else "plain",
-            tag$thead(tag$tr(Map(function(name, side) tag$th(scope = "col", class = side, name), names(part$columns),
-                                 side,
-                                 USE.NAMES = FALSE))),
+            tag$thead(tag$tr(Map(function(name, side) {
+              if (nzchar(trimws(name))) tag$th(scope = "col", class = side, name) else tag$td()
+            }, names(part$columns), side, USE.NAMES = FALSE))),
             tag$tbody(htmltools::HTML(paste0("<tr>", apply(cells, 1L, paste, collapse = ""), "</tr>",
                                              collapse = "\n"))))
 }
@@ -202,7 +204,7 @@ html_sheet <- function(sheet, heading, titled = TRUE, model = NULL) {
   }
   tag$div(
     class = "sheet",
-    tag$div(class = "scroll", tabindex = "0", role = "region", `aria-label` = sheet$title, tag$table(
+    tag$div(class = "scroll", tabindex = "0", role = "group", `aria-label` = sheet$title, tag$table(
       style = if (!is.null(sheet$wrap)) sprintf("--wrap: %dch", as.integer(sheet$wrap)),
       tag$caption(if (titled || !is.null(sheet$layer)) heading(sheet$layer %||% sheet$title) else
         tag$b(class = "spoken", sheet$title), lapply(sheet$subtitle, tag$span)),
@@ -277,6 +279,7 @@ html_heads <- function(sheet, name) {
     tag$tr(lapply(seq_len(nrow(row)), function(k) {
       head <- row[k, ]
       role <- if (head$kind == "column") sheet$columns$role[head$column] else head$kind
+      if (head$kind == "corner" && !nzchar(head$label)) return(tag$td(class = "corner", rowspan = head$rows))
       tag$th(rowspan = if (head$rows > 1L || head$kind == "corner") head$rows,
              colspan = if (head$columns > 1L || head$kind == "spanner") head$columns,
              scope = scope[[head$kind]], class = role, if (head$kind == "column") name(head$column) else head$label)
@@ -335,15 +338,24 @@ draw_figure <- function(f, kind, file, device, call) {
                call)
 }
 
+# With svglite a drawing keeps its text as text, which takes a tenth of the room; with ragg a picture has smoother
+# edges.
 draw_picture <- function(picture, file, device, call) {
-  size <- c(width = picture$width, height = picture$height)
-  if (!capabilities("cairo")) {
-    stop_input(c("This R cannot draw figures: it was built without cairo.", i = "Ask for figure = \"none\"."),
-               "package", call = call)
-  }
-  switch(device, svg = grDevices::svg(file, size[["width"]], size[["height"]]),
-         pdf = grDevices::cairo_pdf(file, size[["width"]], size[["height"]]),
-         png = grDevices::png(file, size[["width"]], size[["height"]], units = "in", res = 150, type = "cairo"))
+  has <- function(package) requireNamespace(package, quietly = TRUE)
+  wide <- picture$width
+  high <- picture$height
+  open <- if (device == "svg" && has("svglite")) function() svglite::svglite(file, wide, high) else
+    if (device == "png" && has("ragg")) function() ragg::agg_png(file, wide, high, units = "in", res = 150) else
+      if (!capabilities("cairo")) {
+        stop_input(c("This R cannot draw figures: it was built without cairo.",
+                     i = "Install svglite (for .svg and .html) or ragg (for .png and .docx), or ask for figure = \"none\"."),
+                   "package", call = call)
+      } else {
+        switch(device, svg = function() grDevices::svg(file, wide, high),
+               pdf = function() grDevices::cairo_pdf(file, wide, high),
+               png = function() grDevices::png(file, wide, high, units = "in", res = 150, type = "cairo"))
+      }
+  open()
   opened <- grDevices::dev.cur()
   on.exit(grDevices::dev.off(opened))
   print(picture$plot)

@@ -1,4 +1,4 @@
-# A page of 1, 30 and 300 tables (banners of three questions): its size, and how long a browser takes to open it and to
+# A page of 1, 30 and 300 tables (banners of three questions): its size with figures, and how long a browser takes to open it and to
 # show another view of a table.   Rscript bench/page.R
 library(fairlattice)
 source("tests/testthat/helper-browser.R")
@@ -14,7 +14,7 @@ for (size in c(1L, 30L, 300L)) {
   names(chapters) <- paste("Chapter", seq_along(chapters))
   book <- book(plan_of(survey, chapters = chapters))
   path <- tempfile(fileext = ".html")
-  made <- system.time(publish(book, path, figure = "none"))[["elapsed"]]
+  made <- system.time(publish(book, path))[["elapsed"]]
   options(fairlattice.threads = 1L) # forked processes and the browser's do not go together
   local({
     browser <- new_browser()

@@ -7,15 +7,15 @@ entries <- trimws(unlist(strsplit(asked[!is.na(asked)], ",")))
 names <- sub("[ (].*", "", entries)
 least <- ifelse(grepl(">=", entries), sub(".*>= *([0-9.-]+).*", "\\1", entries), "0")
 if ("run" %in% args) { # figures, documents, workbooks and slides are part of the demo
-  names <- c(names, "ggplot2", "officer", "openxlsx", "xml2", "zip")
-  least <- c(least, "3.4.1", "0.6.0", "4.2.5", "1.3.3", "2.2.2")
+  names <- c(names, "ggplot2", "officer", "ragg", "svglite", "xml2", "zip")
+  least <- c(least, "3.4.1", "0.6.0", "1.2.4", "2.1.1", "1.3.3", "2.2.2")
 }
 if ("dev" %in% args) {
   names <- c(names, "roxygen2", "lintr", "knitr", "commonmark")
   least <- c(least, "7.2.3", "3.0.2", "1.42", "1.7")
 }
 # Formats that few need: tests of those that could not be installed are skipped, and they are not asked for again.
-optional <- c("nanoparquet", "officer", "openxlsx", "readxl", "rmarkdown", "xml2", "zip")
+optional <- c("nanoparquet", "officer", "openxlsx", "ragg", "readxl", "rmarkdown", "svglite", "xml2", "zip")
 tried <- if (file.exists(".build/not-to-be-had")) readLines(".build/not-to-be-had") else character()
 has <- mapply(function(name, least) {
   version <- tryCatch(utils::packageVersion(name), error = function(e) NULL)

@@ -476,7 +476,7 @@
 
   // A summary is sorted by the head that is clicked.
   function sortable(table) {
-    const heads = [...table.querySelectorAll("thead th")];
+    const heads = [...table.tHead.rows[0].cells];
     const body = table.tBodies[0];
     const asked = [...body.rows];
     const value = (text) => {
@@ -485,6 +485,7 @@
     };
     heads.forEach(function (head, k) {
       const label = head.textContent;
+      if (!label.trim()) return;
       const button = element("button", { type: "button", class: "sort" }, label);
       head.replaceChildren(button);
       button.addEventListener("click", function () {

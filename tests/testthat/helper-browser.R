@@ -31,7 +31,8 @@ new_browser <- function(width = 1280L, height = 800L, env = parent.frame()) {
     message <- list(id = b$last, method = method, params = list(...))
     if (!length(message$params)) message$params <- NULL
     message$sessionId <- b$session
-    process$write_input(paste0(jsonlite::toJSON(message, auto_unbox = TRUE, digits = NA), "\n"))
+    left <- process$write_input(paste0(jsonlite::toJSON(message, auto_unbox = TRUE, digits = NA), "\n"))
+    while (length(left)) left <- process$write_input(left)
     answer_to(b, b$last)
   }
   target <- b$to("Target.createTarget", url = "about:blank")$targetId

@@ -149,6 +149,7 @@ test_that("the page fits its window, narrow and enlarged, and can be read in lig
   b <- new_browser()
   path <- page_of(list(lattice(demo_panel(), heating, c(island, tenure)),
                        departures(lattice(demo_panel(), ferry, island))))
+  styled <- page_of(lay_out(lattice(demo_panel(), ferry, island), style = house_style(demo_file("house.yml"))))
   for (width in c(1280L, 768L, 360L, 320L)) { # 320: 1280 at 400 %
     sized(b, width, 800L)
     opened(b, path)
@@ -178,11 +179,13 @@ test_that("the page fits its window, narrow and enlarged, and can be read in lig
     return least })()"
   for (look in c("light", "dark")) {
     b$to("Emulation.setEmulatedMedia", features = list(list(name = "prefers-color-scheme", value = look)))
-    opened(b, path)
-    expect_identical(asked(b, "document.documentElement.classList.contains('dark')"), look == "dark")
-    for (shade in c("none", "percent", "residual")) {
-      chosen(b, 4, shade)
-      expect_gt(asked(b, worst), 4.5)
+    for (page in c(path, styled)) {
+      opened(b, page)
+      expect_identical(asked(b, "document.documentElement.classList.contains('dark')"), look == "dark")
+      for (shade in c("none", "percent", "residual")) {
+        chosen(b, 4, shade)
+        expect_gt(asked(b, worst), 4.5)
+      }
     }
   }
 })
