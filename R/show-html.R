@@ -348,7 +348,8 @@ draw_picture <- function(picture, file, device, call) {
     if (device == "png" && has("ragg")) function() ragg::agg_png(file, wide, high, units = "in", res = 150) else
       if (!capabilities("cairo")) {
         stop_input(c("This R cannot draw figures: it was built without cairo.",
-                     i = "Install svglite (for .svg and .html) or ragg (for .png and .docx), or ask for figure = \"none\"."),
+                     i = paste("Install svglite (for .svg and .html) or ragg (for .png and .docx), or ask for",
+                               "figure = \"none\".")),
                    "package", call = call)
       } else {
         switch(device, svg = function() grDevices::svg(file, wide, high),
