@@ -33,6 +33,7 @@ bench: install
 	@Rscript bench/on-demand.R
 	@Rscript bench/forms.R
 	@Rscript bench/book.R
+	@Rscript bench/page.R
 
 lint:
 	@tools/setup dev

@@ -96,7 +96,9 @@ grouped_size <- function(f) {
 
 stacked_data <- function(f) {
   data <- drawn_cells(f)
-  data$label <- ifelse(data$count >= 0.035 * longest_bar(data), format_count(data$count), "")
+  data$label <- format_count(data$count)
+  inches <- 6.2 * data$count / longest_bar(data)
+  data$label[inches < text_inches(data$label) + 0.06] <- ""
   data
 }
 
