@@ -189,7 +189,7 @@ pair_shares <- function(of, i, pairs) {
 }
 
 # The design variance of a difference over its multinomial one; NA where there is none.
-difference_effect <- function(designed, plain) ifelse(plain > 1e-14 & designed > 0, designed / plain, NA_real_)
+difference_effect <- function(designed, plain) ifelse(plain > 1e-14 & designed > 1e-20, designed / plain, NA_real_)
 
 # A difference of two shares: z over its standard error with the pooled share, times the root of its design effect, p
 # from t, and the interval. Under a design the bases n are the weighted ones on the scale of the respondents, as they
@@ -202,6 +202,7 @@ difference_of <- function(p1, n1, p2, n2, effect, e, alpha, scored = e$by_design
   z <- ifelse(flat, NA_real_, (p1 - p2) / se)
   interval <- if (scored) score_interval(p1, n1, p2, n2, t_reach(alpha, e$df), effect) else
     newcombe_interval(p1, n1, p2, n2, alpha)
+  if (scored) interval <- lapply(interval, replace, is.na(effect), NA_real_) # without a variance there is none
   note <- vector("list", length(z))
   note[flat & pooled %in% c(0, 1)] <- list(said("all_or_none_in_both"))
   note[flat & !pooled %in% c(0, 1)] <- list(said("no_variance_by_design"))

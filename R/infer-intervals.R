@@ -23,9 +23,10 @@ binomial_interval <- function(p, n, variance, df, alpha, effect = 1) {
        high = ifelse(p == 1, 1, stats::qbeta(1 - alpha / 2, x + 1, n - x)))
 }
 
-# On the logit scale; a share of exactly 0 or 1 has none.
+# On the logit scale; a share of exactly 0 or 1 has none, nor one without a variance: that of people who all live in one
+# cluster, of which the sample says nothing about others.
 logit_interval <- function(p, variance, df, alpha) {
-  p[is.na(p) | p <= 0 | p >= 1] <- NA_real_
+  p[is.na(p) | p <= 0 | p >= 1 | variance <= 1e-20] <- NA_real_
   reach <- t_reach(alpha, df) * sqrt(variance) / (p * (1 - p))
   middle <- stats::qlogis(p)
   list(low = stats::plogis(middle - reach), high = stats::plogis(middle + reach))

@@ -3,10 +3,9 @@
 
 percent_scale <- function(...) ggplot2::scale_x_continuous(labels = percent_axis, ...)
 
-legend_of <- function(colour, reverse = FALSE) {
+legend_of <- function(colour) {
   list(ggplot2::scale_fill_manual(values = unname(colour), labels = function(x) wrap_words(x, 18L), drop = FALSE),
-       ggplot2::guides(fill = ggplot2::guide_legend(nrow = ceiling(length(colour) / 5), byrow = TRUE,
-                                                    reverse = reverse)))
+       ggplot2::guides(fill = ggplot2::guide_legend(nrow = ceiling(length(colour) / 5), byrow = TRUE)))
 }
 
 key_of <- function(f, kind) {
@@ -26,16 +25,38 @@ shares_data <- function(f) {
 shares_draw <- function(data, f) {
   side <- figure_side(f)
   if (f[[side[["piece"]]]]$ticks) return(items_draw(data, f, side))
-  colour <- colours_of(f, nlevels(data$piece), f[[side[["piece"]]]]$ordered)
+  stacked_bars(replace(data, "value", list(data$percent)), f, "shares", percent_axis)
+}
+
+# Pieces of a bar one after the other, from the left.
+stacked_bars <- function(data, f, key, labels) {
+  colour <- colours_of(f, nlevels(data$piece), f[[figure_side(f)[["piece"]]]]$ordered)
   data$ink <- ink_on(colour)[as.integer(data$piece)]
-  plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$percent, y = .data$bar_key, fill = .data$piece)) +
+  named <- names_above(data, f)
+  plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$value, y = .data$bar_key, fill = .data$piece)) +
     ggplot2::geom_col(width = 0.78, colour = "white", linewidth = 0.5,
                       position = ggplot2::position_stack(reverse = TRUE)) +
-    text_in(f, ggplot2::aes(label = .data$label, colour = .data$ink, group = .data$piece),
+    text_in(f, ggplot2::aes(label = .data$label, colour = .data$ink, group = .data$piece), size = 3.4,
             position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
-    ggplot2::scale_colour_identity() + legend_of(colour) + bar_axis(data) +
-    percent_scale(expand = ggplot2::expansion(c(0, 0.02))) + ggplot2::labs(x = NULL, y = NULL, fill = NULL)
-  with_panels(figure_labels(plot, f, key_of(f, "shares"), 8.6) + figure_theme(f$style), f, 1L)
+    ggplot2::scale_colour_identity() + legend_of(colour) + bar_axis(data, above = if (is.null(named)) 0.6 else 1) +
+    ggplot2::scale_x_continuous(labels = labels, expand = ggplot2::expansion(c(0, 0.03))) +
+    ggplot2::labs(x = NULL, y = NULL, fill = NULL)
+  if (!is.null(named))
+    plot <- plot + ggplot2::guides(fill = "none") +
+      text_in(f, ggplot2::aes(x = .data$middle, y = nlevels(data$bar_key) + 0.46, label = .data$name), data = named,
+              size = 3.4, vjust = 0, lineheight = 0.85, colour = "#1c1c1c")
+  with_panels(figure_labels(plot, f, key_of(f, key), 8.6) + figure_theme(f$style), f, 1L)
+}
+
+# The names of the pieces, where all of them find room over those of the first bar; NULL where a legend is needed.
+names_above <- function(data, f) {
+  first <- data[data$bar_key == rev(levels(data$bar_key))[1L], ]
+  first <- first[order(as.integer(first$piece)), ]
+  first$name <- wrap_words(first$piece, 16L)
+  inches <- 6.2 * first$value / max(rowsum(data$value, data$bar_key))
+  if (f$layers > 1L || any(text_inches(first$name) + 0.06 > inches)) return(NULL)
+  first$middle <- cumsum(first$value) - first$value / 2
+  first
 }
 
 # Ticks do not add up, so they are not stacked: a bar an item, a panel a base.
@@ -80,7 +101,8 @@ grouped_draw <- function(data, f) {
     ggplot2::geom_col(width = 0.84, colour = "#55504a", linewidth = 0.25, position = dodge) +
     text_in(f, ggplot2::aes(label = .data$label, group = .data$piece), hjust = -0.2, size = 3.2, colour = "#1c1c1c",
             position = ggplot2::position_dodge2(width = 0.84, reverse = TRUE)) + legend_of(colour) +
-    bar_axis(data) + ggplot2::scale_x_continuous(labels = if (is.null(f$counts)) percent_axis else format_count,
+    bar_axis(data) +
+    ggplot2::scale_x_continuous(labels = if (is.null(f$counts)) percent_axis else format_count,
                                 expand = ggplot2::expansion(c(0, 0.08))) +
     ggplot2::labs(x = NULL, y = NULL, fill = NULL)
   key <- if (!is.null(f$counts)) f$counts else if (f$percent == "total") "total" else "shares"
@@ -105,19 +127,7 @@ stacked_data <- function(f) {
 longest_bar <- function(data) max(rowsum(data$count, paste(data$each, data$bar)))
 
 stacked_draw <- function(data, f) {
-  side <- figure_side(f)
-  colour <- colours_of(f, nlevels(data$piece), f[[side[["piece"]]]]$ordered)
-  data$ink <- ink_on(colour)[as.integer(data$piece)]
-  plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$count, y = .data$bar_key, fill = .data$piece)) +
-    ggplot2::geom_col(width = 0.78, colour = "white", linewidth = 0.5,
-                      position = ggplot2::position_stack(reverse = TRUE)) +
-    text_in(f, ggplot2::aes(label = .data$label, colour = .data$ink, group = .data$piece), size = 3.3,
-            position = ggplot2::position_stack(vjust = 0.5, reverse = TRUE)) +
-    ggplot2::scale_colour_identity() + legend_of(colour) + bar_axis(data) +
-    ggplot2::scale_x_continuous(labels = format_count, expand = ggplot2::expansion(c(0, 0.03))) +
-    ggplot2::labs(x = NULL, y = NULL, fill = NULL)
-  with_panels(figure_labels(plot, f, key_of(f, if (is.null(f$weight)) "n" else "weighted"),
-                            8.6) + figure_theme(f$style), f, 1L)
+  stacked_bars(replace(data, "value", list(data$count)), f, if (is.null(f$weight)) "n" else "weighted", format_count)
 }
 
 # ---- balance: ordered answers left and right of their middle ----
@@ -143,7 +153,7 @@ balance_data <- function(f) {
   data$from <- ifelse(at <= half, -offset - low + before, ifelse(middle, -offset, offset + before - low - neutral))
   data$to <- data$from + data$percent
   data$aside <- middle & f$neutral == "aside"
-  far <- max(100 * ceiling(max(0, data$to[!data$aside]) / 10) / 10, 10)
+  far <- 10 * max(ceiling(max(data$to[!data$aside]) / 10), 1)
   data$from[data$aside] <- far + 8
   data$to[data$aside] <- far + 8 + data$percent[data$aside]
   data$below <- low

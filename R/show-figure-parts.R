@@ -34,7 +34,9 @@ drawn_cells <- function(f) {
 
 bar_labels <- function(data) stats::setNames(data$bar_label, data$bar_key)[levels(data$bar_key)]
 
-bar_axis <- function(data) ggplot2::scale_y_discrete(labels = bar_labels(data))
+bar_axis <- function(data, above = 0.6) {
+  ggplot2::scale_y_discrete(labels = bar_labels(data), expand = ggplot2::expansion(add = c(0.6, above)))
+}
 
 # The panel that a cell is in, in their order; "" of a table without `each`.
 panel_of <- function(each) {

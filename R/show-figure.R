@@ -2,8 +2,8 @@
 # draws it, `tell` says it in words for who cannot see it, `size` is in inches, and `lacks` the code of what a table
 # lacks for it (NULL: nothing).
 figures <- list(
-  shares = list(data = shares_data, draw = shares_draw, size = shares_size, lacks = function(f) NULL, tell = function(f)
-    figure_alt(f, if (f[[figure_side(f)[["piece"]]]]$ticks) "items" else "shares", values_by_bar(shares_data(f)))),
+  shares = list(data = shares_data, draw = shares_draw, size = shares_size, lacks = function(f) NULL,
+                tell = function(f) figure_alt(f, kind_of_shares(f), values_by_bar(shares_data(f)))),
   grouped = list(data = grouped_data, draw = grouped_draw, size = grouped_size, lacks = function(f) NULL,
                  tell = function(f) figure_alt(f, "grouped", values_by_bar(drawn_cells(f)))),
   stacked = list(data = stacked_data, draw = stacked_draw, size = shares_size, lacks = function(f) lacks_no_ticks(f),
@@ -22,6 +22,8 @@ figures <- list(
                 tell = function(f) figure_alt(f, "mosaic", values_by_bar(drawn_cells(f)))),
   map = list(data = map_data, draw = map_draw, size = map_size, lacks = function(f) lacks_plane(f), tell = map_words)
 )
+
+kind_of_shares <- function(f) if (f[[figure_side(f)[["piece"]]]]$ticks) "items" else "shares"
 
 lacks_no_ticks <- function(f) if (f$down$ticks || f$across$ticks) "single_answers"
 

@@ -393,6 +393,67 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure_key.shares = function(question, ticks) {
     sprintf("Anteile je Antwort auf %s; Befragte in Klammern.", question)
   },
+  figure_key.within = function(question, ticks) sprintf("Anteile je Antwort auf %s.", question),
+  figure_key.total = function(question, ticks) "Anteile an allen Befragten.",
+  figure_key.n = function(question, ticks) sprintf("Befragte, nach %s.", question),
+  figure_key.weighted = function(question, ticks) {
+    sprintf("Gewichtete Anzahlen, nach %s; Befragte in Klammern.", question)
+  },
+  figure_key.balance = function(question, ticks) {
+    sprintf("Anteile je Antwort auf %s; fett die Summen links und rechts der Mitte; Befragte in Klammern.", question)
+  },
+  figure_key.dots = function(question, alpha) {
+    sprintf("Anteile je Antwort auf %s, mit Konfidenzintervallen (%s).", question, confidence_words(alpha))
+  },
+  figure_key.change = function(question, alpha) {
+    sprintf("Anteile je Antwort auf %s, mit Konfidenzintervallen (%s).", question, confidence_words(alpha))
+  },
+  figure_key.mosaic = function(question) {
+    sprintf(paste("Breiten: Anteile von %s; H\u00f6hen: Anteile darin. Farbe: adjustiertes Residuum; + mehr,",
+                  "\u2212 weniger als erwartet, nach Korrektur markiert."), question)
+  },
+  figure_key.map = function(share, little) {
+    sprintf("Antworten mit \u00e4hnlichem Profil liegen beieinander. Das Bild zeigt %s der Statistik%s.",
+            percent_words(share, 0L), if (little) ": das ist wenig, also sind auch die Residuen anzusehen" else "")
+  },
+  figure_axis = function(axis, share) sprintf("Achse %d (%s der Statistik)", axis, percent_words(share, 0L)),
+  page.show = "Zeigen",
+  page.published = "Wie ver\u00f6ffentlicht",
+  page.percentages_of = "Basis",
+  page.shade = "F\u00e4rben nach",
+  page.no_shade = "Nichts",
+  page.turn = "Tabelle drehen",
+  page.sort = "Sortieren nach",
+  page.as_asked = "Wie ver\u00f6ffentlicht",
+  page.copy = "Kopieren",
+  page.copied = "Kopiert: in ein Dokument oder ein Tabellenblatt einf\u00fcgen.",
+  page.tools = "Andere Ansichten dieser Tabelle",
+  page.hint = paste("Auf eine Zelle zeigen oder tippen, oder mit Tabulator und Pfeiltasten durch die Tabelle gehen,",
+                    "um zu sehen, woher ihr Wert kommt."),
+  page.share_of = "Anteil: {whose}",
+  page.everybody = "alle Befragten",
+  page.ci = function(alpha) sprintf("%s-KI {low} bis {high}", confidence_words(alpha)),
+  page.expected = "Erwartet, wenn beide unabh\u00e4ngig w\u00e4ren",
+  page.observed = "Beobachtet, auf derselben Skala",
+  page.contribution = "Beitrag zu Chi-Quadrat",
+  page.residual = "Adjustiertes Residuum",
+  page.corrected = "korrigiert",
+  page.unmarked = "nicht markiert",
+  page.find = "Frage suchen",
+  page.found = "{number} gefunden",
+  page.dark = "Dunkel",
+  page.light = "Hell",
+  page.sentence = "{down} bei {across}: {share}, gegen\u00fcber {overall} insgesamt.",
+  page.sentence_row = "{across} bei {down}: {share}, gegen\u00fcber {overall} insgesamt.",
+  view.percent = "Prozente",
+  view.n = "Befragte",
+  view.weighted = "Gewichtete Anzahlen",
+  view.expected = "Erwartete Anzahlen",
+  view.adjusted_residual = "Adjustierte Residuen",
+  view.interval = "Konfidenzintervalle",
+  view_base.column = "je {question}",
+  view_base.row = "je {question}",
+  view_base.total = "an allen Befragten",
   figure_departures = "Adjustierte Residuen: + mehr, \u2212 weniger als erwartet; * nach Korrektur markiert.",
 
   # ---- the paragraph ----

@@ -238,9 +238,9 @@
         "; " + verdict));
     }
     const overall = base === "row" ? of("row", last.down, across) : of("column", down, last.across);
-    const sentence = filled(base === "row" ? words.sentence_row : words.sentence, {
-      down: row, across: column, share: withSign(of(base === "row" ? "row" : "column"), marks.digits),
-      overall: withSign(overall, marks.digits)
+    const share = of(base === "row" ? "row" : "column"); // null where nobody is in the base
+    const sentence = share === null ? "" : filled(base === "row" ? words.sentence_row : words.sentence, {
+      down: row, across: column, share: withSign(share, marks.digits), overall: withSign(overall, marks.digits)
     });
     return [element("p", { class: "cell" }, element("b", {}, row + " \u00d7 " + column)), element("p", {}, sentence), list];
   }

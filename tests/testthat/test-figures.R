@@ -125,6 +125,18 @@ test_that("what a figure needs is said, and a table without it has the usual one
   expect_match(ggplot2::autoplot(x, "dots")$labels$subtitle, "2,215, weighted by weight")
 })
 
+test_that("answers are named over the first bar where all names find room there", {
+  x <- lattice(demo_panel(), leave, island)
+  named <- drawn(x, "stacked", 3)
+  cells <- as.data.frame(x)
+  expect_identical(named$label, c("Yes", "No"))
+  first <- cells$weighted[cells$across == cells$across[1]]
+  expect_equal(named$x, c(first[1] / 2, first[1] + first[2] / 2))
+  expect_null(names_above(replace(figures$shares$data(figure_data(x)), "value", 1:10), list(layers = 2L)))
+  narrow <- ggplot2::autoplot(lattice(demo_panel(), ferry, island), "shares")
+  expect_length(narrow$layers, 2L) # a legend says it
+})
+
 test_that("labels do not overlap", {
   withr::local_seed(11)
   for (k in 1:200) {

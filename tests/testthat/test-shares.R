@@ -89,3 +89,15 @@ test_that("what the design costs is its mean over the other shares", {
   expect_equal(share_effects(c(0, 1), c(50, 40), c(0, 0), list(n = 90, effective = 45)), 2)
   expect_equal(share_effects(0.2, 50, 0.5 * 0.16 / 50, NULL), 1)
 })
+
+test_that("people of one cluster say nothing about others: no interval, of a share or a difference", {
+  panel <- among(respondents(demo_records(), weight = weight, stratum = island, cluster = settlement),
+                 settlement %in% c("H01", "H02", "H03", "H07", "H10"))
+  x <- lattice(panel, ferry, settlement, keep_empty = FALSE)
+  s <- as.data.frame(shares(x))
+  expect_true(all(is.na(s$low) & is.na(s$high)))
+  expect_false(anyNA(as.data.frame(shares(x, "total"))$low[s$n > 0])) # all respondents are of several clusters
+  d <- as.data.frame(differences(x))
+  expect_true(all(is.na(d$low) & is.na(d$p)))
+  expect_false(anyNA(d$difference))
+})

@@ -59,7 +59,7 @@ test_that("the page of a golden sheet has its cells in order, under heads that r
     for (k in seq_along(golden[[name]])) {
       sheet <- golden[[name]][[k]]
       table <- xml2::xml_find_all(page, "//table")[[k]]
-      cells <- lapply(xml2::xml_find_all(table, ".//tr[td]"), function(row) {
+      cells <- lapply(xml2::xml_find_all(table, "./tbody/tr[td] | ./tfoot/tr[td]"), function(row) {
         vapply(xml2::xml_find_all(row, "./td"), function(cell) xml2::xml_text(xml2::xml_find_first(cell, "./text()")),
                "")
       })
@@ -69,7 +69,7 @@ test_that("the page of a golden sheet has its cells in order, under heads that r
       # every row of the head covers all columns, cells from above counted in
       heads <- xml2::xml_find_all(table, "./thead/tr")
       covered <- integer(length(heads))
-      for (i in seq_along(heads)) for (head in xml2::xml_find_all(heads[[i]], "./th")) {
+      for (i in seq_along(heads)) for (head in xml2::xml_find_all(heads[[i]], "./th | ./td")) {
         of <- function(what) as.integer(xml2::xml_attr(head, what, default = "1"))
         down <- seq(i, length.out = of("rowspan"))
         covered[down] <- covered[down] + of("colspan")
