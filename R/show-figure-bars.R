@@ -143,7 +143,8 @@ balance_data <- function(f) {
   key <- paste(data$each, data$bar)
   within <- function(values) stats::ave(values, key, FUN = sum)
   neutral <- within(ifelse(middle, data$percent, 0))
-  offset <- if (f$neutral == "split") neutral / 2 else 0
+  aside <- identical(f$neutral, "aside")
+  offset <- if (aside) 0 else neutral / 2
   before <- stats::ave(seq_along(at), key, FUN = function(i) {
     o <- order(at[i])
     sums <- cumsum(data$percent[i][o])
@@ -152,7 +153,7 @@ balance_data <- function(f) {
   low <- within(ifelse(at <= half, data$percent, 0))
   data$from <- ifelse(at <= half, -offset - low + before, ifelse(middle, -offset, offset + before - low - neutral))
   data$to <- data$from + data$percent
-  data$aside <- middle & f$neutral == "aside"
+  data$aside <- middle & aside
   far <- 10 * max(ceiling(max(data$to[!data$aside]) / 10), 1)
   data$from[data$aside] <- far + 8
   data$to[data$aside] <- far + 8 + data$percent[data$aside]

@@ -9,7 +9,7 @@ dots_draw <- function(data, f) {
   bar <- if (own) stats::ave(as.integer(data$bar), data$each, FUN = function(k) match(k, sort(unique(k)))) else
     as.integer(data$bar)
   bars <- if (own) stats::ave(bar, data$each, FUN = max) else rep(nlevels(data$bar), nrow(data))
-  data$place <- factor(bar, labels = if (!own) levels(data$bar) else sort(unique(bar)))
+  data$place <- if (own) factor(bar) else data$bar
   data$piece <- factor(data$piece, rev(levels(data$piece)))
   data$y <- as.integer(data$piece) - (bar - (bars + 1) / 2) * 0.76 / pmax(bars, 2L)
   names <- function(x) wrap_words(x, 18L)
@@ -61,10 +61,11 @@ change_draw <- function(data, f) {
     panel$at <- spread_out(panel$percent, diff(range) * 0.062)
     panel
   }))
+  several <- stats::ave(data$x, data$each, data$piece, FUN = length) > 1L
   plot <- ggplot2::ggplot(data, ggplot2::aes(x = .data$x, y = .data$percent, colour = .data$piece)) +
     ggplot2::geom_linerange(ggplot2::aes(ymin = .data$low, ymax = .data$high), linewidth = 0.5, alpha = 0.6,
                             position = ggplot2::position_dodge(width = 0.12), na.rm = TRUE) +
-    ggplot2::geom_line(ggplot2::aes(linetype = .data$piece), linewidth = 0.8,
+    ggplot2::geom_line(ggplot2::aes(linetype = .data$piece), data = data[several, ], linewidth = 0.8,
                        position = ggplot2::position_dodge(width = 0.12)) +
     ggplot2::geom_point(ggplot2::aes(shape = .data$piece), size = 2.4,
                         position = ggplot2::position_dodge(width = 0.12)) +

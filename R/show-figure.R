@@ -32,7 +32,8 @@ lacks_order <- function(f) if (!isTRUE(f[[figure_side(f)[["piece"]]]]$ordered)) 
 # Lines between answers say that they follow each other.
 lacks_waves <- function(f) {
   bars <- f[[figure_side(f)[["bar"]]]]
-  if (!isTRUE(bars$ordered) && length(unique(f$cells[[figure_side(f)[["bar"]]]])) > 2L) "waves"
+  several <- length(unique(f$cells[[figure_side(f)[["bar"]]]]))
+  if (several < 2L || several > 2L && !isTRUE(bars$ordered)) "waves"
 }
 
 lacks_plane <- function(f) lacks_no_ticks(f) %||% if (!nrow(map_data(f))) "plane"
@@ -120,7 +121,6 @@ plot_of <- function(f, kind, call) {
   if (!is.null(lacking))
     stop_input(c(sprintf("A \"%s\" figure cannot be drawn of this table.", kind),
                  i = words(paste0("figure_needs.", lacking))), "figure", call = call)
-  f$neutral <- f$neutral %||% "split"
   data <- figures[[kind]]$data(f)
   if (!nrow(data)) stop_input("There is nothing to draw: nobody is in the table.", "nobody", call = call)
   figures[[kind]]$draw(data, f)

@@ -333,9 +333,9 @@ html_image <- function(draw, alt, call) {
 
 draw_figure <- function(f, kind, file, device, call) {
   need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
+  plot <- plot_of(f, kind, call) # refuses what cannot be drawn, which has no size either
   size <- figure_size(f, kind)
-  draw_picture(list(plot = plot_of(f, kind, call), width = size[["width"]], height = size[["height"]]), file, device,
-               call)
+  draw_picture(list(plot = plot, width = size[["width"]], height = size[["height"]]), file, device, call)
 }
 
 # With svglite a drawing keeps its text as text, which takes a tenth of the room; with ragg a picture has smoother
