@@ -36,7 +36,7 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
              tag$main(if (!is.null(elsewhere)) html_elsewhere(elsewhere),
                                               if (several || any(kinds == "front")) tag$h1(name), contents,
                                               lapply(sections, htmltools::HTML)),
-             html_data(entries), json_block(page_words(), id = "page-words"),
+             html_data(entries), json_block(in_style(style, page_words()), id = "page-words"),
              tag$script(htmltools::HTML(page_file("page.js")))))
   # rendered as it stands: as.character() would take the head out
   paste0("<!DOCTYPE html>\n", htmltools::doRenderTags(page), "\n")
@@ -91,7 +91,7 @@ page_words <- function() {
          bases = named("view_base", c("column", "row", "total")),
          marks = list(decimal = setting("decimal_mark"), thousands = setting("thousands_mark"),
                       minus = setting("minus"),
-                      digits = setting("digits"), digits_p = setting("digits_p"))))
+                      digits_p = setting("digits_p"), leading_zero = setting("leading_zero"))))
 }
 
 # The pages of a site, of which one is here.
@@ -198,6 +198,7 @@ html_sheet <- function(sheet, heading, titled = TRUE, model = NULL) {
   tag <- htmltools::tags
   sheet <- visible_in(sheet)
   rows <- html_rows(sheet, lively = !is.null(model))
+  if (!is.null(model)) model$digits <- sheet$decimals$percent %||% setting("digits")
   name <- function(j) {
     figure <- sheet$columns$figure[j]
     list(sheet$columns$label[j], if (nzchar(figure) && nzchar(sheet$columns$label[j])) tag$br(), figure)

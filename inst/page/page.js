@@ -32,9 +32,10 @@
 
   function pValue(p) {
     const least = Math.pow(10, -marks.digits_p);
-    if (p < least) return "p < " + number(least, marks.digits_p);
-    if (p > 1 - least) return "p > " + number(1 - least, marks.digits_p);
-    return "p = " + number(p, marks.digits_p);
+    const bounded = (x) => (marks.leading_zero ? number(x, marks.digits_p) : number(x, marks.digits_p).replace(/^0/, ""));
+    if (p < least) return "p < " + bounded(least);
+    if (p > 1 - least) return "p > " + bounded(1 - least);
+    return "p = " + bounded(p);
   }
 
   const filled = (text, values) => text.replace(/\{(\w+)\}/g, (all, name) => (name in values ? values[name] : all));
@@ -77,7 +78,7 @@
   // ---- what stands in a cell ----
 
   const views = {
-    percent: (m, s, d, a) => percent(figure(m, s.base, d, a), marks.digits),
+    percent: (m, s, d, a) => percent(figure(m, s.base, d, a), m.digits),
     n: (m, s, d, a) => number(figure(m, "n", d, a), 0),
     weighted: (m, s, d, a) => number(figure(m, "weighted", d, a), 0),
     expected: (m, s, d, a) => number(figure(m, "expected", d, a), 1),
@@ -86,7 +87,7 @@
       const low = figure(m, s.base + "_low", d, a);
       if (low === null || low === undefined) return "";
       return filled(words.interval, {
-        low: percent(low, marks.digits), high: percent(figure(m, s.base + "_high", d, a), marks.digits)
+        low: percent(low, m.digits), high: percent(figure(m, s.base + "_high", d, a), m.digits)
       });
     }
   };
@@ -213,8 +214,8 @@
     const shares = percentages.filter((name) => of(name) !== null).map(function (name) {
       const whose = { column: column, row: row, total: words.everybody }[name];
       const low = of(name + "_low");
-      return line(filled(words.share_of, { whose: whose }), withSign(of(name), marks.digits) + (low === null ? "" : " (" +
-        filled(model.ci, { low: percent(low, marks.digits), high: percent(of(name + "_high"), marks.digits) }) + ")"));
+      return line(filled(words.share_of, { whose: whose }), withSign(of(name), model.digits) + (low === null ? "" : " (" +
+        filled(model.ci, { low: percent(low, model.digits), high: percent(of(name + "_high"), model.digits) }) + ")"));
     });
     const list = element("dl", {}, line(words.views.n, number(of("n"), 0)), ...shares);
     const expected = of("expected");
@@ -240,7 +241,7 @@
     const overall = base === "row" ? of("row", last.down, across) : of("column", down, last.across);
     const share = of(base === "row" ? "row" : "column"); // null where nobody is in the base
     const sentence = share === null ? "" : filled(base === "row" ? words.sentence_row : words.sentence, {
-      down: row, across: column, share: withSign(share, marks.digits), overall: withSign(overall, marks.digits)
+      down: row, across: column, share: withSign(share, model.digits), overall: withSign(overall, model.digits)
     });
     return [element("p", { class: "cell" }, element("b", {}, row + " \u00d7 " + column)), element("p", {}, sentence), list];
   }

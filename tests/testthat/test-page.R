@@ -150,6 +150,12 @@ test_that("the page fits its window, narrow and enlarged, and can be read in lig
   path <- page_of(list(lattice(demo_panel(), heating, c(island, tenure)),
                        departures(lattice(demo_panel(), ferry, island))))
   styled <- page_of(lay_out(lattice(demo_panel(), ferry, island), style = house_style(demo_file("house.yml"))))
+  opened(b, styled) # a house's decimals and signs
+  chosen(b, 1, "percent")
+  column <- as.data.frame(lattice(demo_panel(), ferry, island))$column_percent
+  expect_setequal(cells_shown(b), format_percent(column / 100, 0L))
+  clicked(b, "td[data-at='1.1.1']")
+  expect_match(asked(b, "document.querySelector('.working').textContent"), "p < .001", fixed = TRUE)
   for (width in c(1280L, 768L, 360L, 320L)) { # 320: 1280 at 400 %
     sized(b, width, 800L)
     opened(b, path)
