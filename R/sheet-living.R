@@ -1,8 +1,8 @@
 # What a living page knows of a table beside its sheet: every figure of every cell, so that a reader may ask for another
 # one, turn the table and read how a cell comes about. The page works nothing out; it shows these.
 
-# One an answer of `each`: the question down, and a block a question across. NULL where the cells are guarded or have no
-# departures (one-way tables, means).
+# One an answer of `each`: the question down, and a block a question across. NULL where cells are guarded or hidden, or
+# have no departures (one-way tables, means).
 #   down, label   the answers and nets down, and their question; `nets` how many of them, at the end, are nets
 #   ci            how the page writes their intervals
 #   base          what the percentages are of, "column", "row" or "total"; `weighted` whether there are weights
@@ -13,8 +13,9 @@
 living_models <- function(x) {
   tables <- single_tables(x)
   banner <- inherits(x, "fairlattice_banner")
-  lively <- !guards(x$layout) && !any(vapply(tables, function(table) is_alone(table) || is_summed(table), NA)) &&
-    (!banner || length(x$tables) == 1L)
+  hides <- layout_of(replace(tables[[1L]], "layout", list(as.list(x$layout))))$hide_under > 0
+  lively <- !guards(x$layout) && !hides && (!banner || length(x$tables) == 1L) &&
+    !any(vapply(tables, function(table) is_alone(table) || is_summed(table), NA))
   if (!lively) return(NULL)
   each <- lapply(tables, function(table) vapply(table$layers, function(layer) layer$each, ""))
   lapply(unique(unlist(each)), function(answer) {
@@ -39,7 +40,7 @@ living_block <- function(x, k) {
   parts <- net_parts(x, k)
   layout <- layout_of(x)
   facts <- facts_of(x)
-  side <- function(side, label) {
+  side <- function(side) {
     layer <- parts$core$layers[[1L]]
     answers <- if (side == "down") answers_down(layer) else answers_across(layer)
     lines <- side_lines(x, parts, side, replace(layout, "shorten", list(NULL)), figures_of(x, k, parts, layout))
