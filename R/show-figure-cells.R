@@ -66,7 +66,9 @@ heat_draw <- function(data, f) {
 # A column's width is its share of all, a tile's height its share of the column; between tiles there is a gap.
 mosaic_data <- function(f) {
   data <- drawn_cells(replace(f, "percent", if (f$percent == "row") "row" else "column"))
-  gap <- 0.012
+  gap <- function(answers) min(0.012, 0.25 / answers)
+  across_gap <- gap(nlevels(data$bar))
+  down_gap <- gap(nlevels(data$piece))
   whole <- stats::ave(data$count, data$each, FUN = sum)
   data <- data[order(data$each, as.integer(data$bar), as.integer(data$piece)), ]
   width <- stats::ave(data$count, data$each, data$bar, FUN = sum) / stats::ave(data$count, data$each, FUN = sum)
@@ -75,10 +77,10 @@ mosaic_data <- function(f) {
   place <- stats::ave(as.numeric(first), data$each, FUN = cumsum) - 1
   height <- data$percent / 100
   below <- stats::ave(height, data$each, data$bar, FUN = function(h) 1 - cumsum(h))
-  data$xmin <- left + gap * place
+  data$xmin <- left + across_gap * place
   data$xmax <- data$xmin + width
   down <- as.integer(data$piece) - 1L
-  data$ymin <- below - gap * down
+  data$ymin <- below - down_gap * down
   data$ymax <- data$ymin + height
   data$sign <- c("", "+", "\u2212")[match(data$mark, c("", "more", "fewer"), 1L)]
   data$label <- ifelse(width > 0.045 & height > 0.045,
@@ -91,22 +93,27 @@ mosaic_draw <- function(data, f) {
   side <- figure_side(f)
   panels <- levels(data$each)
   # the names of the columns stand over them, those of the tiles beside the first column, as far apart as they need
+  size <- mosaic_size(f)
+  inch <- (size[1L] / min(f$layers, 2L) - 0.4) * 0.72 # of the unit square
+  line <- 0.24 / ((size[2L] - 1.8) / panel_rows(f) * 0.7)
   columns <- data[!duplicated(data[c("each", "bar")]), ]
   columns$x <- (columns$xmin + columns$xmax) / 2
   columns$name <- wrap_words(columns$bar, 12L)
-  inch <- (mosaic_size(f)[1L] / min(f$layers, 2L) - 0.4) * 0.72 # of the unit square
+  columns$width <- (text_inches(columns$name) + 0.08) / inch
   for (panel in panels) {
     at <- columns$each == panel
-    columns$x[at] <- spread_out(columns$x[at], (text_inches(columns$name[at]) + 0.08) / inch)
+    columns$x[at] <- spread_out(columns$x[at], columns$width[at])
   }
   rows <- do.call(rbind, lapply(panels, function(panel) {
     own <- data[data$each == panel, ]
     own <- own[own$bar_key == own$bar_key[1L], ]
-    own$y <- -spread_out(-(own$ymin + own$ymax) / 2, 0.075)
+    own$y <- -spread_out(-(own$ymin + own$ymax) / 2, line)
     own
   }))
   rows$name <- wrap_words(rows$piece, 20L)
   letters <- max(nchar(unlist(strsplit(rows$name, "\n")), type = "width"))
+  sides <- c(min(-0.04 - 0.0135 * letters, columns$x - columns$width / 2),
+             max(data$xmax, columns$x + columns$width / 2) + 0.01)
   plot <- ggplot2::ggplot(data) +
     ggplot2::geom_rect(ggplot2::aes(xmin = .data$xmin, xmax = .data$xmax, ymin = .data$ymin, ymax = .data$ymax,
                                     fill = .data$shade, linewidth = ifelse(.data$sign == "", 0.2, 0.9)),
@@ -118,11 +125,16 @@ mosaic_draw <- function(data, f) {
     text_in(f, ggplot2::aes(x = -0.02, y = .data$y, label = .data$name), data = rows, hjust = 1,
             size = 3.4, lineheight = 0.85) +
     ggplot2::scale_linewidth_identity() + ggplot2::scale_fill_identity() +
-    ggplot2::scale_x_continuous(limits = c(-0.04 - 0.0135 * letters, 1.1), expand = c(0, 0), breaks = NULL) +
-    ggplot2::scale_y_continuous(limits = c(-0.12, 1.13), expand = c(0, 0), breaks = NULL) +
+    ggplot2::scale_x_continuous(limits = sides, expand = c(0, 0), breaks = NULL) +
+    ggplot2::scale_y_continuous(limits = c(min(data$ymin, rows$y) - 0.04, 1.13), expand = c(0, 0), breaks = NULL) +
     ggplot2::labs(x = NULL, y = NULL)
   key <- words("figure_key.mosaic", question = f[[side[["bar"]]]]$label)
   with_panels(figure_labels(plot, f, key, 8.6) + figure_theme(f$style), f, 2L, "fixed")
 }
 
-mosaic_size <- function(f) c(if (f$layers > 1L) 12 else 8.6, 1.8 + panel_rows(f) * max(4.4, 0.5 * answers_drawn(f)))
+# Wider with more columns, higher with more answers.
+mosaic_size <- function(f) {
+  columns <- max(bars_of_panels(f))
+  c(if (f$layers > 1L) max(12, 5 + columns) else max(8.6, 2.5 + 0.5 * columns),
+    1.8 + panel_rows(f) * max(4.4, 0.42 * answers_drawn(f)))
+}

@@ -2,10 +2,11 @@
 
 # ---- dots: the columns compared on one line ----
 
-# Columns that are the same in all panels have a legend; those of a banner, which differ, their names beside them.
+# A few columns that are the same in all panels have a legend; those of a banner, which differ, and many have their
+# names beside them.
 dots_draw <- function(data, f) {
   side <- figure_side(f)
-  own <- bars_differ(f)
+  own <- named_beside(f)
   bar <- if (own) stats::ave(as.integer(data$bar), data$each, FUN = function(k) match(k, sort(unique(k)))) else
     as.integer(data$bar)
   bars <- if (own) stats::ave(bar, data$each, FUN = max) else rep(nlevels(data$bar), nrow(data))
@@ -27,10 +28,12 @@ dots_draw <- function(data, f) {
     ggplot2::labs(x = NULL, y = NULL, colour = NULL, shape = NULL)
   if (own)
     plot <- plot + text_in(f, ggplot2::aes(x = ifelse(is.na(.data$high), .data$percent, .data$high), y = .data$y,
-                                           label = .data$bar), hjust = -0.08, size = 2.7)
+                                           label = paste0("  ", .data$bar)), hjust = 0, size = 2.7)
   key <- words("figure_key.dots", question = f[[side[["bar"]]]]$label, alpha = f$alpha)
   with_panels(figure_labels(plot, f, key, 8.6) + figure_theme(f$style), f, 1L, if (own) "fixed" else "free")
 }
+
+named_beside <- function(f) bars_differ(f) || max(bars_of_panels(f)) > 10L
 
 bars_differ <- function(f) {
   of <- split(f$cells[[figure_side(f)[["bar"]]]], panel_of(f$cells$each))
@@ -38,8 +41,8 @@ bars_differ <- function(f) {
 }
 
 dots_size <- function(f) {
-  high <- answers_drawn(f) * pmax(0.34, (if (bars_differ(f)) 0.17 else 0.12) * bars_of_panels(f))
-  if (bars_differ(f)) high <- rep(max(high), length(high))
+  high <- answers_drawn(f) * pmax(0.34, (if (named_beside(f)) 0.17 else 0.12) * bars_of_panels(f))
+  if (named_beside(f)) high <- rep(max(high), length(high))
   c(8.6, min(40, 2.3 + sum(high + if (f$layers > 1L) 0.7 else 0)))
 }
 

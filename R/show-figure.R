@@ -8,7 +8,7 @@ figures <- list(
                  tell = function(f) figure_alt(f, "grouped", values_by_bar(drawn_cells(f)))),
   stacked = list(data = stacked_data, draw = stacked_draw, size = shares_size, lacks = function(f) lacks_no_ticks(f),
                  tell = function(f) figure_alt(f, "stacked", values_by_bar(drawn_cells(f)))),
-  dots = list(data = drawn_cells, draw = dots_draw, size = dots_size, lacks = function(f) NULL,
+  dots = list(data = drawn_cells, draw = dots_draw, size = dots_size, lacks = function(f) lacks_room(f),
               tell = function(f) figure_alt(f, "dots", values_by_bar(drawn_cells(f)))),
   balance = list(data = balance_data, draw = balance_draw, size = shares_size, tell = balance_words,
                  lacks = function(f) lacks_order(f)),
@@ -18,7 +18,8 @@ figures <- list(
               tell = function(f) figure_alt(f, "heat", values_by_bar(drawn_cells(f)))),
   departures = list(data = departures_data, draw = departures_draw, size = cells_size, tell = departures_words,
                     lacks = function(f) NULL),
-  mosaic = list(data = mosaic_data, draw = mosaic_draw, size = mosaic_size, lacks = function(f) lacks_no_ticks(f),
+  mosaic = list(data = mosaic_data, draw = mosaic_draw, size = mosaic_size,
+                lacks = function(f) lacks_no_ticks(f) %||% lacks_room(f),
                 tell = function(f) figure_alt(f, "mosaic", values_by_bar(drawn_cells(f)))),
   map = list(data = map_data, draw = map_draw, size = map_size, lacks = function(f) lacks_plane(f), tell = map_words)
 )
@@ -26,6 +27,9 @@ figures <- list(
 kind_of_shares <- function(f) if (f[[figure_side(f)[["piece"]]]]$ticks) "items" else "shares"
 
 lacks_no_ticks <- function(f) if (f$down$ticks || f$across$ticks) "single_answers"
+
+# More answers than can be named beside each other.
+lacks_room <- function(f) if (max(bars_of_panels(f), answers_drawn(f)) > 40L) "fewer"
 
 lacks_order <- function(f) if (!isTRUE(f[[figure_side(f)[["piece"]]]]$ordered)) "order" else lacks_no_ticks(f)
 

@@ -928,6 +928,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure_kind.map = "Map of the answers",
   figure_needs.single_answers = paste("It needs questions of one answer a person: the items of a tick-all question do",
                                       "not add up."),
+  figure_needs.fewer = "It holds at most 40 answers on a side: combine some with regroup().",
   figure_needs.order = "It needs ordered answers: put them in order with order_answers().",
   figure_needs.waves = "It needs ordered columns, or two of them: put answers in order with order_answers().",
   figure_needs.plane = "It needs three answers or more on both sides; \"departures\" shows smaller tables.",

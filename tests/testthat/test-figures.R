@@ -137,6 +137,21 @@ test_that("answers are named over the first bar where all names find room there"
   expect_length(narrow$layers, 2L) # a legend says it
 })
 
+test_that("many columns are all drawn, and too many refused", {
+  expect_error(ggplot2::autoplot(lattice(demo_panel(), ferry, settlement), "mosaic"), "at most 40 answers")
+  expect_error(ggplot2::autoplot(lattice(demo_panel(), ferry, settlement), "dots"), "at most 40 answers")
+  some <- among(demo_panel(), settlement %in% sprintf("N%02d", 1:20))
+  x <- lattice(some, ferry, settlement, keep_empty = FALSE)
+  cells <- as.data.frame(x)
+  tiles <- drawn(x, "mosaic", 1)
+  expect_identical(nrow(tiles), sum(cells$weighted > 0))
+  expect_false(anyNA(tiles[c("xmin", "xmax", "ymin", "ymax")]))
+  names <- drawn(x, "mosaic", 3)
+  expect_identical(names$label, unique(cells$across))
+  expect_false(anyNA(names$x))
+  expect_identical(nrow(drawn(x, "dots", 4)), nrow(cells)) # names beside them
+})
+
 test_that("labels do not overlap", {
   withr::local_seed(11)
   for (k in 1:200) {
