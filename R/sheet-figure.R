@@ -39,24 +39,33 @@ banner_figure_data <- function(x) {
   panels <- if (!several) label("across") else if (length(unique(label("across"))) == 1L) label("down") else
     words_each("title", down = label("down"), across = label("across"))
   panels <- make.unique(panels, sep = " ")
-  inside <- function(frame, k) {
-    frame$each <- if (all(is.na(frame$each))) panels[k] else paste0(panels[k], ", ", frame$each)
-    frame
+  # a panel of a table of `each` has the name of both
+  named <- function(k, each) ifelse(is.na(each) | !nzchar(each), panels[k], paste0(panels[k], ", ", each))
+  bind <- function(get) {
+    bind_frames(lapply(seq_along(of), function(k) {
+      frame <- get(of[[k]])
+      replace(frame, "each", list(named(k, frame$each)))
+    }))
   }
-  bind <- function(get) bind_frames(lapply(seq_along(of), function(k) inside(get(of[[k]]), k)))
+  by_panel <- function(get) {
+    do.call(c, lapply(seq_along(of), function(k) {
+      own <- get(of[[k]])
+      stats::setNames(own, named(k, names(own)))
+    }))
+  }
   f <- of[[1L]]
   f$across$label <- paste(unique(label("across")), collapse = ", ")
   f$across$ordered <- all(vapply(of, function(f) f$across$ordered, NA))
   f$down$label <- paste(unique(label("down")), collapse = ", ")
   f$each <- list(label = f$across$label)
-  f[c("title", "style", "layers")] <- list(title_of_table(x), x$layout$style, length(tables))
+  f[c("title", "style", "layers")] <- list(title_of_table(x), x$layout$style, sum(vapply(of, `[[`, 0L, "layers")))
   f$cells <- bind(function(f) f$cells)
   f$margins <- list(down = bind(function(f) f$margins$down), across = bind(function(f) f$margins$across))
   f$n <- max(vapply(of, `[[`, 0, "n"))
   f["caption"] <- list(NULL)
-  f$notes <- stats::setNames(vapply(of, function(f) f$notes[1L], ""), panels)
+  f$notes <- by_panel(function(f) f$notes)
   f$finding <- function() unlist(lapply(of, function(f) f$finding()))
-  f$map <- function() stats::setNames(lapply(of, function(f) f$map()[[1L]]), panels)
+  f$map <- function() by_panel(function(f) f$map())
   f
 }
 

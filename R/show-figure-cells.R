@@ -69,7 +69,6 @@ mosaic_data <- function(f) {
   gap <- function(answers) min(0.012, 0.25 / answers)
   across_gap <- gap(nlevels(data$bar))
   down_gap <- gap(nlevels(data$piece))
-  whole <- stats::ave(data$count, data$each, FUN = sum)
   data <- data[order(data$each, as.integer(data$bar), as.integer(data$piece)), ]
   width <- stats::ave(data$count, data$each, data$bar, FUN = sum) / stats::ave(data$count, data$each, FUN = sum)
   first <- !duplicated(data[c("each", "bar")])

@@ -114,7 +114,7 @@ check_palette <- function(palette, call) {
 # Whether a figure goes along with a table: it would show cells that are withheld, and a number down has no cells.
 has_figure <- function(x, figure) {
   if (figure == "none" || guards(x$layout)) return(FALSE)
-  sound <- function(table) !is_alone(table) && !isTRUE(facts_of(table)$down$summed)
+  sound <- function(table) !is_alone(table) && !is_summed(table)
   if (!all(vapply(single_tables(x), sound, NA))) return(FALSE)
   !inherits(x, "fairlattice_banner") || length(x$tables) == 1L
 }

@@ -132,7 +132,7 @@
     const sides = (row, column) => (state.turned ? [column, row] : [row, column]);
     if (state.sort !== null) rows = sorted(model, state, rows, columns[state.sort.column], sides);
     const heads = element("tr", {}, element("th", { scope: "col", class: "corner" },
-      state.turned ? model.blocks.map((block) => block.label).join(", ") : model.label));
+      state.turned ? across(model) : model.label));
     const spanners = element("tr", {}, element("td", { class: "corner" }));
     let group = null;
     columns.forEach((column, k) => {
@@ -306,9 +306,7 @@
     function hint() { panel.replaceChildren(element("p", { class: "hint" }, words.hint)); }
 
     function sortBy(column) {
-      if (column === null) {
-        state.sort = null;
-      } else if (state.sort && state.sort.column === column && state.sort.up) {
+      if (state.sort && state.sort.column === column && state.sort.up) {
         state.sort = null;
       } else {
         state.sort = { column: column, up: Boolean(state.sort && state.sort.column === column) };
@@ -318,13 +316,14 @@
 
     function draw() {
       const focus = box.contains(document.activeElement) ? headAt(document.activeElement) : -1;
+      const columns = ends(model, state.view === "sheet" ? Object.assign({}, state, { view: "percent" }) : state,
+        downLines(model), acrossLines(model))[state.turned ? "down" : "across"];
+      if (state.sort !== null && state.sort.column >= columns.length) state.sort = null; // a column that this view lacks
       const table = state.view === "sheet" ? published : drawnTable(model, state, sortBy);
       if (table !== published) {
         table.caption.append(title.cloneNode(true), element("span", {}, viewName(model, state)));
       }
       box.querySelector("table").replaceWith(table);
-      const columns = ends(model, state.view === "sheet" ? Object.assign({}, state, { view: "percent" }) : state,
-        downLines(model), acrossLines(model))[state.turned ? "down" : "across"];
       order.select.replaceChildren(element("option", { value: "" }, words.as_asked), ...columns.map((column, k) =>
         element("option", { value: String(k) }, column.label)));
       order.select.value = state.sort === null ? "" : String(state.sort.column);

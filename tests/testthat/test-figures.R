@@ -97,6 +97,10 @@ test_that("panels of `each` and of a banner each hold their own table", {
   cells <- as.data.frame(by)
   for (k in 1:5) expect_equal(sorted((d$xmax - d$xmin)[d$PANEL == k]),
                               sorted(cells$column_percent[cells$each == unique(cells$each)[k]]))
+  both <- figure_data(lattice(demo_panel(), ferry, c(island, tenure), each = leave))
+  expect_identical(both$layers, 4L)
+  expect_identical(names(both$notes), unique(both$cells$each))
+  expect_identical(names(both$map()), unique(both$cells$each))
   for (kind in setdiff(names(figures), "change")) expect_s3_class(ggplot2::autoplot(banner, kind), "ggplot")
   expect_error(ggplot2::autoplot(lattice(demo_panel(), c(ferry, heating), island)), "different answers",
                class = "fairlattice_error_figure")

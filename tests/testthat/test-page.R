@@ -130,6 +130,10 @@ test_that("sorting, shading and copying follow what is seen", {
                    "ascending")
   clicked(b, "thead th:nth-child(2) button.sort")
   expect_identical(rows(), unique(d$down))
+  chosen(b, 3, "5") # by a column that other views have not
+  chosen(b, 1, "adjusted_residual")
+  expect_identical(rows(), unique(d$down))
+  chosen(b, 1, "percent")
   chosen(b, 4, "residual")
   shade <- asked(b, "document.querySelector('td[data-at=\"1.5.1\"]').style.getPropertyValue('--shade')")
   expect_equal(as.numeric(shade), 1) # a residual of 15 is as dark as can be
