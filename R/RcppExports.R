@@ -57,6 +57,10 @@ sheet_extent_kernel <- function(bytes) {
     .Call(`_fairlattice_sheet_extent_kernel`, bytes)
 }
 
+random_bytes_kernel <- function(size) {
+    .Call(`_fairlattice_random_bytes_kernel`, size)
+}
+
 standard_output_kernel <- function(bytes) {
     .Call(`_fairlattice_standard_output_kernel`, bytes)
 }

@@ -271,9 +271,12 @@ prepare_questions <- function(panel, options) {
   if (!is.null(options$among)) panel <- among(panel, !!options$among, options$base)
   for (words in options$band) {
     part <- name_and_value(words, "--band", "age=18,25,35,50,65")
-    breaks <- suppressWarnings(as.numeric(strsplit(part$value, ",", fixed = TRUE)[[1L]]))
-    if (anyNA(breaks)) stop_words(sprintf("--band: \"%s\" is not a list of numbers.", part$value))
-    panel <- band(panel, !!part$name, breaks = breaks)
+    # age_group=age:18,35,65 makes a new question and keeps the number
+    from <- if (grepl(":", part$value, fixed = TRUE)) trimws(sub(":.*", "", part$value))
+    value <- sub("^[^:]*:", "", part$value)
+    breaks <- suppressWarnings(as.numeric(strsplit(value, ",", fixed = TRUE)[[1L]]))
+    if (anyNA(breaks)) stop_words(sprintf("--band: \"%s\" is not a list of numbers.", value))
+    panel <- band(panel, !!(from %||% part$name), breaks = breaks, into = if (!is.null(from)) part$name)
   }
   panel <- ticks_as_asked(panel, options$ticks)
   for (words in options$split) {

@@ -5,14 +5,14 @@
 #' Another base of percentages, level, correction or direction of what explains what: a new view of the same table.
 #' The records are not touched, and what was worked out already and does not depend on the choice is kept.
 #'
-#' @param x (lattice) From [lattice()], [lattice_of_counts()] or [read_lattice()]; of a table read from a file only
-#'   `percent` can be chosen anew.
+#' @param x (lattice or banner) From [lattice()], [beside()], [lattice_of_counts()] or [read_lattice()]; of a table read
+#'   from a file only `percent` can be chosen anew.
 #' @param percent ("column", "row" or "total", default as it was; with a new `explains` the base that it calls for).
 #' @param alpha (number in 0-1, default as it was).
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as it was).
 #' @param explains ("across" or "down", default as it was).
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A lattice.
+#' @return A lattice, or a banner of one.
 #' @section Errors: `fairlattice_error_choice`, `fairlattice_error_fraction`, `fairlattice_error_records_gone`.
 #' @export
 #' @examples
@@ -21,6 +21,7 @@
 rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explains = NULL, ...) {
   nothing_else(...)
   call <- environment()
+  if (inherits(x, "fairlattice_banner")) return(rechoose_banner(x, percent, alpha, correction, explains))
   check_class(x, "fairlattice_lattice", "x", "lattice()", call)
   was <- x$choices
   turned <- !is.null(explains) && !identical(explains, was$explains)
@@ -33,6 +34,16 @@ rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explain
   }
   x$choices[names(chosen)] <- chosen
   x$kept <- new.env(parent = emptyenv())
+  x
+}
+
+# All tables of a banner; its columns of everybody and its columns as items have no base to choose.
+rechoose_banner <- function(x, percent, alpha, correction, explains) {
+  x$tables <- lapply(x$tables, lapply, function(table) {
+    if (!is.null(table)) rechoose(table, percent, alpha, correction, explains)
+  })
+  for (part in intersect(c("totals", "columns"), names(x)))
+    x[[part]] <- lapply(x[[part]], rechoose, alpha = alpha, correction = correction)
   x
 }
 

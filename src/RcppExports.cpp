@@ -207,6 +207,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// random_bytes_kernel
+Rcpp::RawVector random_bytes_kernel(int size);
+RcppExport SEXP _fairlattice_random_bytes_kernel(SEXP sizeSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< int >::type size(sizeSEXP);
+    rcpp_result_gen = Rcpp::wrap(random_bytes_kernel(size));
+    return rcpp_result_gen;
+END_RCPP
+}
 // standard_output_kernel
 int standard_output_kernel(Rcpp::RawVector bytes);
 RcppExport SEXP _fairlattice_standard_output_kernel(SEXP bytesSEXP) {
@@ -273,6 +284,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_scan_delimited_kernel", (DL_FUNC) &_fairlattice_scan_delimited_kernel, 3},
     {"_fairlattice_crc32_kernel", (DL_FUNC) &_fairlattice_crc32_kernel, 2},
     {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},
+    {"_fairlattice_random_bytes_kernel", (DL_FUNC) &_fairlattice_random_bytes_kernel, 1},
     {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
     {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 3},

@@ -8,6 +8,7 @@
 #include <cstdio>
 #include <exception>
 #include <functional>
+#include <random>
 
 #ifdef _WIN32
 #include <io.h>
@@ -324,6 +325,15 @@ Rcpp::NumericVector sheet_extent_kernel(Rcpp::RawVector bytes) {
   const fairlattice::Extent out = fairlattice::sheet_extent(bytes.begin(), bytes.size());
   return Rcpp::NumericVector::create(Rcpp::_["rows"] = out.rows, Rcpp::_["columns"] = out.columns,
                                      Rcpp::_["cells"] = out.cells);
+}
+
+// Bytes that nobody can guess, from the system.
+// [[Rcpp::export]]
+Rcpp::RawVector random_bytes_kernel(int size) {
+  std::random_device source;
+  Rcpp::RawVector out(size);
+  for (R_xlen_t at = 0; at < out.size(); ++at) out[at] = static_cast<Rbyte>(source() & 0xff);
+  return out;
 }
 
 // Writes bytes to the process's standard output, all of them: 0, or the system's number of what went wrong; -1 when

@@ -248,7 +248,8 @@
 
   // ---- one table of the page ----
 
-  function lively(sheet) {
+  // On the desk the tools stand elsewhere: `bare` has the working of a cell alone, and the copy.
+  function lively(sheet, bare) {
     const source = sheet.querySelector("script.model");
     const model = JSON.parse(source.textContent);
     const box = sheet.querySelector(".scroll");
@@ -294,7 +295,7 @@
       draw();
     });
     const tools = element("div", { class: "tools", role: "group", "aria-label": words.tools },
-      show.box, base.box, order.box, shade.box, turn, copy, status, said);
+      ...(bare ? [] : [show.box, base.box, order.box, shade.box, turn]), copy, status, said);
     base.select.value = state.base;
     hint();
     box.after(tools, panel);
@@ -471,7 +472,7 @@
     };
     set(dark.matches);
     button.addEventListener("click", () => set(!document.documentElement.classList.contains("dark")));
-    document.querySelector("main").prepend(button);
+    (document.querySelector(".lights") || document.querySelector("main")).prepend(button);
   }
 
   // A summary is sorted by the head that is clicked.
@@ -504,6 +505,7 @@
     });
   }
 
+  window.livelyTable = lively;
   document.documentElement.classList.add("scripted");
   shadeable();
   document.querySelectorAll("nav:not(.site)").forEach(searchable);

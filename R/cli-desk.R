@@ -1,0 +1,24 @@
+# The command desk.
+
+desk_command_options <- function() {
+  c(in_group("Options",
+      one("--port", "NUMBER", "the port of its address (default a free one)", number = TRUE),
+      switch_on("--no-browser", "print the address and open nothing"),
+      one("--language", "LANGUAGE", "language of what is said (default en)", choices = setting_choices$language)),
+    file_options())
+}
+
+run_desk <- function(options, files) {
+  if (files == "-") stop_words("The desk needs a file: it goes on reading nothing else.")
+  was <- options(fairlattice.language = options$language %||% getOption("fairlattice.language"))
+  on.exit(options(was))
+  records <- read_file(options, files)
+  # the line goes out at once: all else that a command prints is gathered until it ends
+  say <- function(line) {
+    cat("Ctrl-C ends the desk. It answers at this address alone:\n", file = stderr())
+    standard_output_kernel(charToRaw(paste0(line, "\n")))
+  }
+  tryCatch(run_desk_of(records, "records", options$port, !isTRUE(options$no_browser), say, NULL),
+           interrupt = function(e) invisible())
+  0L
+}

@@ -1,0 +1,61 @@
+#' Pivot by hand, in a browser
+#'
+#' Opens a page on this machine to pick questions, see their table at once with its figure, test, strength and cautions,
+#' and take it away: as R code, a command, a plan or a file in any form of [publish()]. Everything done can be undone;
+#' a page that is closed or loaded anew loses nothing as long as the desk runs. Needs the package httpuv.
+#'
+#' Nobody else can use it: the server answers on the machine's own address only (127.0.0.1), and every request needs the
+#' random token that is part of the address. It reaches no file but what is given here, keeps nothing and sends nothing.
+#' The records are read into memory once; another base, level or layout of a table tallies nothing anew.
+#'
+#' @param panel (string, data frame or panel) The path of a file of records, for [read_records()]; records; or a panel
+#'   from [respondents()], whose design then stays as it is.
+#' @param port (integer in 1024-65535, default a free one) The port of the address.
+#' @param browser (TRUE or FALSE, default TRUE) Whether the page is opened in the browser.
+#' @param ... Not used; an argument here is an error that names the nearest one.
+#' @return Nothing. The address is printed as one line; the desk runs until it is interrupted (Ctrl-C, Escape).
+#' @section Errors: those of [read_records()] and [respondents()]; `fairlattice_error_port` where the port is in use,
+#'   `fairlattice_error_package` without httpuv.
+#' @export
+#' @examplesIf FALSE
+#' desk(demo_file("veyra.csv"))
+desk <- function(panel, port = NULL, browser = TRUE, ...) {
+  nothing_else(...)
+  call <- environment()
+  check_flag(browser, "browser", call)
+  name <- substitute(panel)
+  records <- if (is.character(panel)) read_records(panel) else panel
+  if (!is.data.frame(records) && !inherits(records, "fairlattice_panel"))
+    stop_input(sprintf("`panel` must be a path, a data frame or a panel, not %s.", quote_value(panel)), "class",
+               call = call)
+  if (is.data.frame(records)) respondents(records) # whatever is wrong with them is told before a page opens
+  run_desk_of(records, if (is.symbol(name)) as.character(name) else "records", port, browser,
+              function(line) cat(line, "\n", sep = ""), call)
+}
+
+# Serves until it is interrupted. `say` prints the address.
+run_desk_of <- function(records, name, port, browser, say, call) {
+  need_package("httpuv", "open the desk", call)
+  if (!is.null(port)) check_port(port, call)
+  desk <- new_desk(new_store(records, name))
+  server <- served(desk, port, call)
+  on.exit(httpuv::stopServer(server))
+  say(desk_address(desk))
+  if (browser) tryCatch(utils::browseURL(desk_address(desk)), error = function(e) NULL)
+  repeat httpuv::service(250)
+}
+
+check_port <- function(port, call) {
+  if (!is.numeric(port) || length(port) != 1L || is.na(port) || port != round(port) || port < 1024 || port > 65535)
+    stop_input(sprintf("`port` must be a whole number from 1024 to 65535, not %s.", quote_value(port)), "port",
+               call = call)
+}
+
+served <- function(desk, port, call) {
+  desk$port <- as.integer(port %||% httpuv::randomPort(host = "127.0.0.1"))
+  app <- list(call = function(request) answer_request(desk, request))
+  tryCatch(httpuv::startServer("127.0.0.1", desk$port, app, quiet = TRUE), error = function(e) {
+    stop_input(c(sprintf("Port %d cannot be used.", desk$port), x = first_line(conditionMessage(e)),
+                 i = "Name another, or none for a free one."), "port", call = call)
+  })
+}

@@ -1,0 +1,112 @@
+# The editor of a question's answers: joined, taken as a net, left out, put in order, scored, cut into bands, and what
+# would come of it before it is done.
+
+answers_editor <- function(store, panel, question, work) {
+  tag <- htmltools::tags
+  column <- panel$data[[question]]
+  if (question %in% unlist(panel$roles)) note <- tag$p(class = "hint", words("desk.is_design")) else note <- NULL
+  found <- question_answers(panel, question)
+  title <- first_line(title_of(column, question))
+  number <- found$kind == "number"
+  tag$div(
+    class = "editor", `data-question` = question,
+    tag$h2(id = "editor-title", title), tag$p(class = "hint", tag$code(question), " \u00b7 ",
+                                              name_of("desk.kind", found$kind)), note,
+    tag$div(class = "two", tag$div(if (number) number_verbs(found, question) else answer_verbs(found, question),
+                                   verb_form("retitle", words("desk.verb.retitle"),
+                                             field(words("desk.new_title"), "title", title)),
+                                   tag$p(class = "fault", id = "fault-editor", role = "alert")),
+            tag$div(class = "preview", `aria-live` = "polite", id = "preview",
+                    tag$h3(words("desk.as_it_is")), answers_table(found))),
+    tag$div(class = "acts end", tag$button(type = "button", class = "close", `data-close` = NA, `data-key` = "close",
+                                           words("desk.close"))))
+}
+
+field <- function(label, name, value = NULL, ...) {
+  tag <- htmltools::tags
+  tag$label(class = "field", tag$span(label), tag$input(type = "text", name = name, value = value,
+                                                        autocomplete = "off", ...))
+}
+
+# A verb with its fields; `gather` says how the page makes a step of them.
+verb_form <- function(verb, label, ..., gather = "fields") {
+  tag <- htmltools::tags
+  tag$form(class = "verb", `data-verb` = verb, `data-gather` = gather, ...,
+           tag$button(type = "submit", `data-key` = paste0("verb-", verb), label))
+}
+
+number_verbs <- function(found, question) {
+  tag <- htmltools::tags
+  list(tag$h3(words("desk.bands")),
+       verb_form("band", words("desk.verb.band"), gather = "band",
+                 field(words("desk.breaks"), "breaks", placeholder = "18, 35, 50, 65"),
+                 field(words("desk.into"), "into", paste0(question, "_group"))),
+       tag$h3(words("desk.scores")), tag$p(class = "hint", words("desk.mean_of_number")),
+       verb_form("score", words("desk.verb.score"), gather = "none"))
+}
+
+answer_verbs <- function(found, question) {
+  tag <- htmltools::tags
+  ticks <- found$kind == "ticks"
+  scores <- found$scores %||% if (found$kind == "ordered") seq_along(found$answers)
+  list(
+    tag$fieldset(class = "answers", tag$legend(words("desk.choose_answers")), tag$ol(Map(function(answer, k) {
+      tag$li(tag$label(tag$input(type = "checkbox", value = answer), " ", tag$span(answer)),
+             if (!ticks) tag$span(class = "acts",
+                                  tag$input(type = "number", step = "any", class = "score", name = "score",
+                                            value = if (!is.null(scores)) scores[[k]],
+                                            `aria-label` = words("desk.score_of", answer = answer)),
+                                  tag$button(type = "button", `data-move` = "-1",
+                                             `aria-label` = words("desk.up", title = answer), "\u2191"),
+                                  tag$button(type = "button", `data-move` = "1",
+                                             `aria-label` = words("desk.down", title = answer), "\u2193")))
+    }, found$answers, seq_along(found$answers), USE.NAMES = FALSE))),
+    if (!ticks) verb_form("join", words("desk.verb.join"), gather = "chosen",
+                          field(words("desk.new_answer"), "name")),
+    verb_form("net", words("desk.verb.net"), gather = "chosen", field(words("desk.new_net"), "name")),
+    if (!ticks) verb_form("leave", words("desk.verb.leave"), gather = "chosen",
+                          field(words("desk.reason"), "name", words("desk.reason_usual"))),
+    if (!ticks) tag$div(class = "pair", verb_form("order", words("desk.verb.order"), gather = "order"),
+                        verb_form("score", words("desk.verb.score"), gather = "scores")))
+}
+
+# What there is, or what would be: answers with respondents and shares, and who has none.
+answers_table <- function(found) {
+  tag <- htmltools::tags
+  left <- function(rows) lapply(seq_len(nrow(rows)), function(k) {
+    tag$tr(class = "left", tag$th(scope = "row", rows$reason[k]), tag$td(format_count(rows$records[k])), tag$td())
+  })
+  if (found$kind == "number")
+    return(tag$p(words("desk.base", n = format_count(found$picture$n))))
+  netted <- lapply(names(found$nets), function(net) tag$li(tag$b(net), ": ", paste(found$nets[[net]],
+                                                                                 collapse = ", ")))
+  list(tag$table(class = "plain", tag$thead(tag$tr(tag$td(), tag$th(scope = "col", words("desk.show.n")),
+                                                   tag$th(scope = "col", words("percent_sign")))),
+                 tag$tbody(Map(function(answer, n, share) {
+                   tag$tr(tag$th(scope = "row", answer), tag$td(format_count(n)), tag$td(format_percent(share)))
+                 }, found$answers, found$n, found$share, USE.NAMES = FALSE), left(found$left))),
+       if (length(netted)) tag$ul(class = "nets", netted))
+}
+
+step_preview <- function(store, before, after, question, shown, work, changed) {
+  tag <- htmltools::tags
+  found <- question_answers(after, shown)
+  list(tag$h3(words("desk.as_it_would_be", question = first_line(title_of(after$data[[shown]], shown)))),
+       answers_table(found), account_preview(store, work, changed))
+}
+
+# The account of the table that stands, before and after.
+account_preview <- function(store, work, changed) {
+  tag <- htmltools::tags
+  used <- function(work) {
+    table <- table_of_work(store, work)
+    if (is.null(table)) return(NULL)
+    account <- account_of(single_tables(table)[[1L]]$tally)
+    c(used = account$used, records = account$records)
+  }
+  now <- used(work)
+  if (is.null(now)) return(NULL)
+  then <- used(changed)
+  tag$p(class = "account", words("desk.account_after", before = now[["used"]], after = then[["used"]],
+                                 records = then[["records"]]))
+}

@@ -1,0 +1,84 @@
+# From a work to its table. Records are read once; panels and tallies are kept, so that another base, level or layout
+# tallies nothing anew.
+
+# `records` is a data frame, or a panel whose design then stays as it is.
+new_store <- function(records, name = "records") {
+  panel <- inherits(records, "fairlattice_panel")
+  list(records = records, data = if (panel) records$data else records, given = panel, name = name,
+       source = if (panel) records$source else attr(records, "source", exact = TRUE),
+       panels = new.env(parent = emptyenv()), tallies = new.env(parent = emptyenv()))
+}
+
+# The value under a key, worked out when it is not there; of more than `most` the one that was asked for longest ago
+# goes.
+kept_under <- function(kept, key, expression, most = 40L) {
+  name <- rlang::hash(key)
+  value <- kept[[name]]$value %||% expression
+  kept[[name]] <- list(value = value, at = as.numeric(Sys.time()))
+  names <- names(kept)
+  if (length(names) > most) {
+    rm(list = names[which.min(vapply(names, function(one) kept[[one]]$at, 0))], envir = kept)
+  }
+  value
+}
+
+# All steps of preparing: one record a person comes first.
+steps_of <- function(work) {
+  first <- if (!is.null(work$one_per))
+    list(list(verb = "one_per", with = list(id = work$asked$respondent, keep = work$one_per)))
+  c(first, work$prepare)
+}
+
+panel_of_work <- function(store, work) {
+  prepared <- prepared_of_work(store, work)
+  if (is.null(work$among)) return(prepared)
+  kept_under(store$panels, list(work$asked, steps_of(work), work$among, work$base),
+             among(prepared, !!work$among, work$base), most = 12L)
+}
+
+# The panel with its questions prepared, before the condition.
+prepared_of_work <- function(store, work) {
+  steps <- steps_of(work)
+  if (!length(steps))
+    return(kept_under(store$panels, list(work$asked), {
+      if (store$given) store$records else asked_panel(store$data, work$asked)
+    }, most = 12L))
+  last <- steps[[length(steps)]]
+  kept_under(store$panels, list(work$asked, steps), {
+    before <- if (length(work$prepare)) replace(work, "prepare", list(work$prepare[-length(work$prepare)])) else
+      replace(work, "one_per", list(NULL))
+    prepare_steps[[last$verb]](prepared_of_work(store, before), last$with)
+  }, most = 12L)
+}
+
+# Settings that a tally's table is made with; all others are chosen of it anew, or are its layout.
+made_with <- c("keep_empty", "paired", "peaks", "p", "overlap")
+chosen_anew <- c("percent", "alpha", "correction", "explains")
+
+# The table of a work; NULL where nothing is down.
+table_of_work <- function(store, work) {
+  panel <- panel_of_work(store, work)
+  if (is.null(work$down)) return(NULL)
+  own <- work$settings[intersect(made_with, names(work$settings))]
+  made <- kept_under(store$tallies,
+                     list(work$asked, steps_of(work), work$among, work$base, work[sides], own), {
+    do.call(lattice, c(list(panel, down = work$down, across = none_or(work$across), each = work$each), own))
+  })
+  laid_out_work(chosen_work(made, work$settings), work$settings)
+}
+
+none_or <- function(x) if (length(x)) x
+
+chosen_work <- function(x, settings) {
+  asked <- settings[intersect(chosen_anew, names(settings))]
+  if (identical(asked$percent, "none")) {
+    asked$percent <- NULL
+    x$layout <- list(show = "n")
+  }
+  if (inherits(x, "fairlattice_lattice") && is_alone(x)) asked[c("percent", "explains")] <- NULL
+  if (length(asked)) do.call(rechoose, c(list(x), asked)) else x
+}
+
+laid_out_work <- function(x, settings) {
+  with_layout(x, settings[intersect(names(settings), names(layout_checks))])
+}
