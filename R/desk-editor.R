@@ -50,7 +50,9 @@ answer_verbs <- function(found, question) {
   ticks <- found$kind == "ticks"
   scores <- found$scores %||% if (found$kind == "ordered") seq_along(found$answers)
   list(
-    tag$fieldset(class = "answers", tag$legend(words("desk.choose_answers")), tag$ol(Map(function(answer, k) {
+    tag$fieldset(class = "answers", tag$legend(words("desk.choose_answers")),
+                 if (!ticks) tag$div(class = "head", tag$span(words("desk.score_and_order"))),
+                 tag$ol(Map(function(answer, k) {
       tag$li(tag$label(tag$input(type = "checkbox", value = answer), " ", tag$span(answer)),
              if (!ticks) tag$span(class = "acts",
                                   tag$input(type = "number", step = "any", class = "score", name = "score",
@@ -77,7 +79,7 @@ answers_table <- function(found) {
     tag$tr(class = "left", tag$th(scope = "row", rows$reason[k]), tag$td(format_count(rows$records[k])), tag$td())
   })
   if (found$kind == "number")
-    return(tag$p(words("desk.base", n = format_count(found$picture$n))))
+    return(tag$p(words("line.respondents"), ": ", format_count(found$picture$n)))
   netted <- lapply(names(found$nets), function(net) tag$li(tag$b(net), ": ", paste(found$nets[[net]],
                                                                                  collapse = ", ")))
   list(tag$table(class = "plain", tag$thead(tag$tr(tag$td(), tag$th(scope = "col", words("desk.show.n")),

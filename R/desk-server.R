@@ -186,7 +186,7 @@ answer_pictures <- function(desk, body) {
   lapply(stats::setNames(names, names), function(name) {
     found <- kept_under(desk$store$tallies, list("picture", window$now$asked, steps_of(window$now), name),
                         question_picture(panel, name), most = 4000L)
-    list(n = if (is.na(found$n)) "" else words("desk.base", n = format_count(found$n)), shares = I(found$shares))
+    list(n = if (is.na(found$n)) "" else format_count(found$n), shares = I(found$shares))
   })
 }
 

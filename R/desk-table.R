@@ -59,10 +59,10 @@ chosen_anew <- c("percent", "alpha", "correction", "explains")
 table_of_work <- function(store, work) {
   panel <- panel_of_work(store, work)
   if (is.null(work$down)) return(NULL)
-  own <- work$settings[intersect(made_with, names(work$settings))]
+  own <- Filter(length, stats::setNames(work$settings[made_with], made_with))
   made <- kept_under(store$tallies,
                      list(work$asked, steps_of(work), work$among, work$base, work[sides], own), {
-    do.call(lattice, c(list(panel, down = work$down, across = none_or(work$across), each = work$each), own))
+    rlang::inject(lattice(panel, down = !!work$down, across = !!none_or(work$across), each = !!work$each, !!!own))
   })
   laid_out_work(chosen_work(made, work$settings), work$settings)
 }
@@ -76,7 +76,7 @@ chosen_work <- function(x, settings) {
     x$layout <- list(show = "n")
   }
   if (inherits(x, "fairlattice_lattice") && is_alone(x)) asked[c("percent", "explains")] <- NULL
-  if (length(asked)) do.call(rechoose, c(list(x), asked)) else x
+  if (length(asked)) rlang::inject(rechoose(x, !!!asked)) else x
 }
 
 laid_out_work <- function(x, settings) {

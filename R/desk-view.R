@@ -38,11 +38,7 @@ brief_part <- function(panel, work) {
   tag$div(class = "brief",
           slot("down", words("desk.compare"), work$down, is.null(work$down)),
           slot("across", words("desk.by"), work$across, TRUE),
-          slot("each", words("desk.each"), work$each, is.null(work$each)),
-          tag$div(class = "acts",
-                  if (!is.null(work$down) && length(work$across) == 1L)
-                    act_button("turn", NULL, words("desk.turn")),
-                  if (length(unlist(work[sides]))) act_button("clear", NULL, words("desk.clear"))))
+          slot("each", words("desk.each"), work$each, is.null(work$each)))
 }
 
 # A question where it stands: its name opens its answers, the cross takes it away.
@@ -97,8 +93,10 @@ choices_part <- function(table, work, open) {
     choice_list(words("page.sort"), "set-sort", named_options("desk.sort", if (alone) sorts[1:2] else sorts),
                 set$sort %||% "asked", `data-set` = "sort"),
     number_field(words("desk.decimals"), "decimals", set$decimals %||% setting("digits"), 0, 6),
-    tag$details(class = "more", `data-open` = "more",
-                tag$summary(`data-key` = "more", words("desk.more")), if ("more" %in% open) more_settings(set)))
+    tag$details(class = "extra", `data-open` = "more",
+                tag$summary(`data-key` = "more", words("desk.more")), if ("more" %in% open) more_settings(set)),
+    tag$div(class = "acts", if (length(work$across) == 1L) act_button("turn", NULL, words("desk.turn")),
+            act_button("clear", NULL, words("desk.clear"))))
 }
 
 # What else may stand in a cell, besides the percentage.
@@ -108,7 +106,7 @@ show_choices <- function(show, alone, percent) {
   offered <- setdiff(names(cell_figures), c(own, if (alone) c("row", "total", "expected", "residual", "pearson",
                                                               "adjusted", "contribution", "difference",
                                                               "difference_interval") else "cumulative", "given"))
-  tag$details(class = "more show", `data-open` = "show",
+  tag$details(class = "extra", `data-open` = "show",
               tag$summary(`data-key` = "show", words("desk.in_cell")),
               tag$fieldset(`data-show` = own, tag$legend(class = "spoken", words("desk.in_cell")),
                            lapply(offered, function(figure) {
@@ -383,7 +381,7 @@ strongest_cells <- function(layer, cells, most = 6L) {
   r <- cells$adjusted_residual
   at <- utils::head(order(-abs(r), na.last = NA), most)
   if (!length(at)) return(NULL)
-  width <- 50 * abs(r[at]) / max(abs(r[at]), 1e-9)
+  width <- 50 * abs(r[at]) / max(abs(r[at]), 5)
   tag$ul(class = "strongest", lapply(seq_along(at), function(k) {
     cell <- at[k]
     mark <- cells$mark[cell]
@@ -441,7 +439,7 @@ tray_part <- function(store, window) {
     if (!is.null(work$down)) act_button("tray_put", NULL, words("desk.into_tray"), class = "main"),
     if (size) tag$ol(class = "tray", lapply(seq_along(tray), function(k) {
       title <- title_of_work(store, tray[[k]])
-      tag$li(draggable = "true", `data-tray` = k,
+      tag$li(draggable = "true", `data-tray` = k, tag$div(
              act_button("tray_open", list(at = k), title, class = "open", key = paste0("tray-", k)),
              tag$span(class = "acts",
                       act_button("tray_move", list(at = k, to = k - 1L), "\u2191",
@@ -451,7 +449,7 @@ tray_part <- function(store, window) {
                                  label = words("desk.down", title = title), key = paste0("lower-", k),
                                  disabled = k == size),
                       act_button("tray_drop", list(at = k), "\u00d7", class = "away",
-                                 label = words("desk.take_away", question = title), key = paste0("out-", k))))
+                                 label = words("desk.take_away", question = title), key = paste0("out-", k)))))
     })),
     if (size || !is.null(work$down)) tag$form(
       class = "publish", `data-form` = "publish",

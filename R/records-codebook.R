@@ -37,7 +37,8 @@ parse_yaml <- function(text, stop_here, handlers = NULL) {
   bare <- gsub("\"(?:[^\"\\\\]|\\\\.)*\"|'[^']*'", "\"\"", text, perl = TRUE) # what stands in quotes is text
   if (grepl("(?m)(?:^|[\\s:,\\[{-])[*][^\\s,\\]}]+\\s*(?:$|[,\\]}])", bare, perl = TRUE))
     stop_here("Aliases (*name) are not read: write the part out, or put text that begins with * in quotes.")
-  if (grepl("(?m)(?:^|[\\s,\\[{-])!", bare, perl = TRUE))
+  # a tag stands where a value begins; elsewhere ! is part of a text, such as a condition
+  if (grepl("(?m)(?:^|[:?-]\\s|[,\\[{])\\s*(?:&\\S+\\s+)?!", bare, perl = TRUE))
     stop_here("Tags (!name) are not read: put text that begins with ! in quotes.")
   tryCatch(yaml::yaml.load(text, eval.expr = FALSE, handlers = handlers),
            error = function(e) stop_here(first_line(conditionMessage(e))),

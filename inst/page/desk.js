@@ -155,7 +155,7 @@
   }
 
   function paint(item, picture) {
-    get(".base", item).textContent = picture.n ? " \u00b7 " + picture.n : "";
+    get(".base", item).textContent = picture.n;
     const most = Math.max(...picture.shares, 0);
     const shares = picture.shares.slice(0, 12);
     get(".bars", item).replaceChildren(...shares.map(function (share) {
