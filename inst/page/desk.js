@@ -278,7 +278,7 @@
     else if (form.dataset.form === "publish") publish(value("what"), value("form"));
     else if (form.dataset.verb) {
       const question = get(".editor").dataset.question;
-      act("prepare", stepOf(form), "editor").then((done) => { if (done) edit(question); });
+      act("prepare", stepOf(form), "editor").then((done) => { if (done && get("#editor").open) edit(question, true); });
     }
   });
 
@@ -375,12 +375,14 @@
 
   // ---- the editor of answers ----
 
-  async function edit(question) {
+  // `again` shows it anew where it is open; whoever has closed it meanwhile is left alone.
+  async function edit(question, again) {
     if (!question) return;
     try {
       const answer = await (await post("answers", { question: question })).json();
       if (answer.fault) { faulty(null, answer.fault); return; }
       const box = get("#editor");
+      if (again && !box.open) return;
       get("#editor-inside").innerHTML = answer.html;
       if (!box.open) { opener = document.activeElement; box.showModal(); }
     } catch (error) { lost(true); }

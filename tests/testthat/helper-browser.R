@@ -65,7 +65,7 @@ sized <- function(b, width, height) {
 
 opened <- function(b, path, script = TRUE) {
   b$to("Emulation.setScriptExecutionDisabled", value = !script)
-  b$to("Page.navigate", url = paste0("file://", normalizePath(path)))
+  b$to("Page.navigate", url = if (startsWith(path, "http:")) path else paste0("file://", normalizePath(path)))
   until <- Sys.time() + 30
   while (Sys.time() < until && !identical(asked(b, "document.readyState"), "complete")) Sys.sleep(0.05)
   Sys.sleep(0.2)
@@ -101,8 +101,71 @@ clicked <- function(b, selector) {
 keyed <- function(b, key, code = c(Tab = 9L, Enter = 13L, Escape = 27L, ArrowLeft = 37L, ArrowUp = 38L,
                                    ArrowRight = 39L,
                                    ArrowDown = 40L)[[key]]) {
+  text <- if (key == "Enter") list(text = "\r") # which sends a form
   for (type in c("keyDown", "keyUp"))
-    b$to("Input.dispatchKeyEvent", type = type, key = key, code = key, windowsVirtualKeyCode = code)
+    do.call(b$to, c(list("Input.dispatchKeyEvent", type = type, key = key, code = key, windowsVirtualKeyCode = code),
+                    if (type == "keyDown") text))
+}
+
+typed <- function(b, text) {
+  for (one in strsplit(text, "")[[1L]]) b$to("Input.dispatchKeyEvent", type = "char", text = one)
+}
+
+# Waits until an expression is true in the page.
+waited <- function(b, expression, seconds = 20) {
+  until <- Sys.time() + seconds
+  while (Sys.time() < until) {
+    if (isTRUE(asked(b, expression))) return(invisible(TRUE))
+    Sys.sleep(0.05)
+  }
+  stop("in vain waited for: ", expression)
+}
+
+# A thing taken with the pointer and let go over another.
+dragged <- function(b, from, to) {
+  b$to("Input.setInterceptDrags", enabled = TRUE)
+  at <- middle_of(b, from)
+  mouse <- function(type, at, ...) b$to("Input.dispatchMouseEvent", type = type, x = at[1L], y = at[2L], ...)
+  mouse("mousePressed", at, button = "left", clickCount = 1L)
+  mouse("mouseMoved", at + 12, button = "left")
+  mouse("mouseMoved", at + 24, button = "left")
+  until <- Sys.time() + 10
+  taken <- function() Filter(function(one) one$method == "Input.dragIntercepted", b$events)
+  while (!length(taken()) && Sys.time() < until) asked(b, "1")
+  data <- utils::tail(taken(), 1L)[[1L]]$params$data
+  place <- middle_of(b, to)
+  for (type in c("dragEnter", "dragOver", "drop"))
+    b$to("Input.dispatchDragEvent", type = type, x = place[1L], y = place[2L], data = data)
+  mouse("mouseReleased", place, button = "left", clickCount = 1L)
+  b$events <- list()
+  b$to("Input.setInterceptDrags", enabled = FALSE)
+}
+
+# A further page of the browser; `b$session` says which one is spoken to.
+another_page <- function(b) {
+  target <- b$to("Target.createTarget", url = "about:blank", forTab = FALSE)$targetId
+  first <- b$session
+  b$session <- NULL
+  b$session <- b$to("Target.attachToTarget", targetId = target, flatten = TRUE)$sessionId
+  for (domain in c("Page", "Runtime", "Log")) b$to(paste0(domain, ".enable"))
+  first
+}
+
+# The desk on a file, as the command serves it; gives its address.
+served_desk <- function(file, env = parent.frame()) {
+  skip_if_not_installed("httpuv")
+  process <- processx::process$new(
+    file.path(R.home("bin"), "Rscript"),
+    c("-e", "q(status = fairlattice::main(commandArgs(TRUE)))", "desk", file, "--no-browser"), stdout = "|",
+    stderr = "|", cleanup_tree = TRUE)
+  withr::defer(process$kill_tree(), envir = env)
+  until <- Sys.time() + 30
+  while (Sys.time() < until && process$is_alive()) {
+    process$poll_io(500L)
+    address <- grep("^http://127[.]0[.]0[.]1:", process$read_output_lines(), value = TRUE)
+    if (length(address)) return(address)
+  }
+  stop("the desk did not begin: ", process$read_all_error())
 }
 
 # What the page complained of: errors of the script, and what its policy refused.
