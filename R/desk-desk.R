@@ -41,8 +41,14 @@ run_desk_of <- function(records, name, port, browser, say, call) {
   server <- served(desk, port, call)
   on.exit(httpuv::stopServer(server))
   say(desk_address(desk))
-  if (browser) tryCatch(utils::browseURL(desk_address(desk)), error = function(e) NULL)
+  if (browser && has_screen()) tryCatch(utils::browseURL(desk_address(desk)), error = function(e) NULL)
   repeat httpuv::service(250)
+}
+
+# A machine that is reached through a terminal has no browser to open; the address is printed all the same.
+has_screen <- function() {
+  .Platform$OS.type == "windows" || Sys.info()[["sysname"]] == "Darwin" ||
+    any(nzchar(Sys.getenv(c("DISPLAY", "WAYLAND_DISPLAY"))))
 }
 
 check_port <- function(port, call) {

@@ -75,18 +75,20 @@ answer_verbs <- function(found, question) {
 # What there is, or what would be: answers with respondents and shares, and who has none.
 answers_table <- function(found) {
   tag <- htmltools::tags
-  left <- function(rows) lapply(seq_len(nrow(rows)), function(k) {
-    tag$tr(class = "left", tag$th(scope = "row", rows$reason[k]), tag$td(format_count(rows$records[k])), tag$td())
-  })
+  left <- function(reason, records) {
+    tag$tr(class = "left", tag$th(scope = "row", reason), tag$td(format_count(records)), tag$td())
+  }
   if (found$kind == "number")
     return(tag$p(words("line.respondents"), ": ", format_count(found$picture$n)))
-  netted <- lapply(names(found$nets), function(net) tag$li(tag$b(net), ": ", paste(found$nets[[net]],
-                                                                                 collapse = ", ")))
+  netted <- lapply(names(found$nets), function(net) {
+    tag$li(tag$b(net), ": ", paste(found$nets[[net]], collapse = ", "))
+  })
   list(tag$table(class = "plain", tag$thead(tag$tr(tag$td(), tag$th(scope = "col", words("desk.show.n")),
                                                    tag$th(scope = "col", words("percent_sign")))),
                  tag$tbody(Map(function(answer, n, share) {
                    tag$tr(tag$th(scope = "row", answer), tag$td(format_count(n)), tag$td(format_percent(share)))
-                 }, found$answers, found$n, found$share, USE.NAMES = FALSE), left(found$left))),
+                 }, found$answers, found$n, found$share, USE.NAMES = FALSE),
+                           Map(left, found$left$reason, found$left$records, USE.NAMES = FALSE))),
        if (length(netted)) tag$ul(class = "nets", netted))
 }
 

@@ -16,7 +16,8 @@ desk_page <- function(desk) {
     tag$body(
       class = "desk",
       tag$a(class = "skip", href = "#part-table", words("desk.skip")),
-      tag$header(tag$h1(words("desk.name"), tag$small(words("desk.records_in", file = file, n = nrow(desk$store$data)))),
+      tag$header(tag$h1(words("desk.name"),
+                        tag$small(words("desk.records_in", file = file, n = nrow(desk$store$data)))),
                  place("history"), tag$span(class = "lights")),
       tag$p(id = "lost", class = "fault", role = "alert", hidden = NA, tag$span(words("desk.lost")), " ",
             tag$button(type = "button", `data-again` = NA, words("desk.again"))),

@@ -100,6 +100,7 @@ test_that("every command has help with an example that runs", {
     expect_identical(help$status, 0L)
     expect_match(help$out, "Examples:")
     for (option in command$options) expect_true(grepl(option$flag, help$out, fixed = TRUE))
+    if (identical(command$run, run_desk)) next # it runs until it is ended: see test-desk.R
     for (example in command$example) {
       words <- gsub("'", "", regmatches(example, gregexpr("'[^']*'|[^ ']+('[^']*')?", example))[[1]])
       if (name == "book") words <- c(words, "--fresh")

@@ -237,7 +237,7 @@ test_that("nothing answers without the token, the own address and the own page",
   hello <- "{\"window\":\"window0001\",\"act\":\"hello\"}"
   for (name in c("", "desk.js", "desk.css", "page.js")) expect_identical(status(own(name)), 200L)
   expect_identical(status(own("do"), "POST", hello), 200L)
-  refused <- list(list("/"), list("/desk.js"), list(sub("/.", "/0", own("")) |> sub(pattern = "^/00", replacement = "/0")),
+  refused <- list(list("/"), list("/desk.js"), list(sub("/$", "0/", own(""))), list(sub("./$", "/", own(""))),
                   list(paste0("/", strrep("0", 32L), "/")), list(own("../etc/passwd")), list(own("veyra.csv")),
                   list(own("do")), list(own("desk.js"), "POST", "{}"), list(own(""), host = "veyra.example:8123"),
                   list(own("do"), "POST", hello, HTTP_ORIGIN = "http://veyra.example"),
