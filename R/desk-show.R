@@ -1,14 +1,23 @@
 # The parts of the desk that show a table: the table itself, its figure, whether to trust it, where it sits, how it
 # comes about and what to say of it. Every figure is the core's.
 
-table_parts <- function(table, sheets, work, open) {
+# `kept` keeps a part as long as nothing it depends on has changed.
+table_parts <- function(table, sheets, work, open, kept) {
   guarded <- guards(table$layout)
   tables <- single_tables(table)
-  list(table = sheet_part(table, sheets), figure = figure_part(table, work),
-       trust = trust_part(sheets), where = if (!guarded) where_part(tables) else "",
-       paragraph = if (!guarded) paragraph_part(table) else "",
-       working = working_part(tables, guarded, "working" %in% open))
+  settings <- work$settings[setdiff(names(work$settings), of_cells)]
+  key <- list(work[c(sides, "among", "base", "figure")], settings)
+  opened <- "working" %in% open
+  list(table = rendered(sheet_part(table, sheets)),
+       figure = kept("figure", key, figure_part(table, work)),
+       trust = kept("trust", lapply(sheets, lines_below), trust_part(sheets)),
+       where = kept("where", key, if (!guarded) where_part(tables)),
+       paragraph = kept("paragraph", key, if (!guarded) paragraph_part(table)),
+       working = kept("working", list(key, opened), working_part(tables, guarded, opened)))
 }
+
+# Settings that change what stands in the cells of the sheet and nothing beside it.
+of_cells <- c("decimals", "sort", "marks", "against", "stack", "bases", "base_rows")
 
 sheet_part <- function(table, sheets) {
   tag <- htmltools::tags

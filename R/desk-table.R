@@ -6,7 +6,8 @@ new_store <- function(records, name = "records") {
   panel <- inherits(records, "fairlattice_panel")
   list(records = records, data = if (panel) records$data else records, given = panel, name = name,
        source = if (panel) records$source else attr(records, "source", exact = TRUE),
-       panels = new.env(parent = emptyenv()), tallies = new.env(parent = emptyenv()))
+       panels = new.env(parent = emptyenv()), tallies = new.env(parent = emptyenv()),
+       tables = new.env(parent = emptyenv()), parts = new.env(parent = emptyenv()))
 }
 
 # The value under a key, worked out when it is not there; of more than `most` the one that was asked for longest ago
@@ -59,6 +60,10 @@ chosen_anew <- c("percent", "alpha", "correction", "explains")
 table_of_work <- function(store, work) {
   panel <- panel_of_work(store, work)
   if (is.null(work$down)) return(NULL)
+  kept_under(store$tables, work[setdiff(names(work), c("tray", "figure"))], table_made(store, panel, work))
+}
+
+table_made <- function(store, panel, work) {
   own <- Filter(length, stats::setNames(work$settings[made_with], made_with))
   made <- kept_under(store$tallies,
                      list(work$asked, steps_of(work), work$among, work$base, work[sides], own), {

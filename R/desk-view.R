@@ -7,15 +7,21 @@ desk_parts <- function(store, window) {
   panel <- prepared_of_work(store, work)
   table <- table_of_work(store, work)
   sheets <- if (!is.null(table)) in_style(table$layout$style, desk_sheets(table))
-  parts <- c(list(history = history_part(window), brief = brief_part(panel, work),
-                  choices = if (!is.null(table)) choices_part(table, work, window$open) else "",
-                  who = who_part(store, panel, work, sheets),
-                  steps = steps_part(work), tray = tray_part(store, window),
-                  leave = leave_part(store, work, window$open)),
-             if (is.null(table)) empty_parts(store, window) else table_parts(table, sheets, work, window$open))
-  c(lapply(parts, function(part) as.character(htmltools::doRenderTags(part))),
-    list(questions = questions_part(panel, work)))
+  asked <- list(work$asked, steps_of(work))
+  kept <- function(name, key, part) kept_under(store$parts, list(name, asked, key), rendered(part), most = 300L)
+  parts <- list(history = rendered(history_part(window)),
+                brief = kept("brief", work[sides], brief_part(panel, work)),
+                choices = rendered(if (!is.null(table)) choices_part(table, work, window$open)),
+                who = kept("who", list(work[c("one_per", "among", "base")], account_texts(sheets)),
+                           who_part(store, panel, work, sheets)),
+                steps = rendered(steps_part(work)),
+                tray = kept("tray", work, tray_part(store, window)),
+                leave = rendered(leave_part(store, work, window$open)),
+                questions = kept("questions", work[sides], htmltools::HTML(questions_part(panel, work))))
+  c(parts, if (is.null(table)) empty_parts(store, window) else table_parts(table, sheets, work, window$open, kept))
 }
+
+rendered <- function(part) as.character(htmltools::doRenderTags(part))
 
 # The sheets with all lines, to be taken apart: some stand under the table, some beside it.
 desk_sheets <- function(table) {
@@ -155,13 +161,10 @@ who_part <- function(store, panel, work, sheets) {
              tag$div(class = "acts", tag$button(type = "submit", `data-key` = "keep", words("desk.keep")),
                      if (!is.null(work$among)) act_button("keep", NULL, words("desk.everybody"), key = "everybody"))),
     tag$p(class = "fault", id = "fault-who", role = "alert"),
-    account_lines(sheets))
+    lapply(account_texts(sheets), tag$p, class = "account"))
 }
 
-account_lines <- function(sheets) {
-  account <- unlist(lapply(sheets, function(sheet) sheet$account))
-  lapply(account, htmltools::tags$p, class = "account")
-}
+account_texts <- function(sheets) unlist(lapply(sheets, function(sheet) sheet$account))
 
 # "weight, strata of island, clusters of settlement", or that every record counts alike.
 design_words <- function(panel) {
@@ -226,13 +229,13 @@ questions_part <- function(panel, work) {
 
 empty_parts <- function(store, window) {
   tag <- htmltools::tags
-  none <- list(figure = "", trust = tag$p(class = "hint", words("desk.trust_later")), where = "", paragraph = "",
-               working = "")
-  c(list(table = tag$div(
+  none <- list(figure = "", trust = rendered(tag$p(class = "hint", words("desk.trust_later"))), where = "",
+               paragraph = "", working = "")
+  c(list(table = rendered(tag$div(
     class = "empty", tag$h2(words("desk.begin")), tag$p(words("desk.begin_how")),
     tag$p(class = "hint", words("desk.begin_keys")),
     if (length(window$others)) tag$div(class = "others", tag$p(words("desk.others")), lapply(
       names(window$others), function(id) {
         act_button("take_up", list(window = id), window$others[[id]], key = paste0("other-", id))
-      })))), none)
+      }))))), none)
 }
