@@ -34,6 +34,7 @@ bench: install
 	@Rscript bench/forms.R
 	@Rscript bench/book.R
 	@Rscript bench/page.R
+	@Rscript bench/desk.R
 
 lint:
 	@tools/setup dev

@@ -10,8 +10,8 @@
 #' main(c("look", demo_file("veyra.csv"), "--question", "ferry"))
 main <- function(args = commandArgs(trailingOnly = TRUE)) {
   args <- in_utf8_words(args) # also where the system's language knows no more than ASCII
-  voice$command <- TRUE # remedies are options, not functions
-  on.exit(voice$command <- FALSE)
+  voice$speaks <- "command" # remedies are options, not functions
+  on.exit(voice$speaks <- "function")
   say <- function(lines) cat(plain_text(lines), sep = "\n", file = stderr())
   status <- tryCatch(
     withCallingHandlers(run_command(args), fairlattice_message = function(m) {

@@ -79,17 +79,20 @@ answers_table <- function(found) {
     tag$tr(class = "left", tag$th(scope = "row", reason), tag$td(format_count(records)), tag$td())
   }
   if (found$kind == "number")
-    return(tag$p(words("line.respondents"), ": ", format_count(found$picture$n)))
+    return(tag$p(paste0(words("line.respondents"), ": ", format_count(found$picture$n))))
+  row <- function(answer, n, share, class = NULL) {
+    tag$tr(class = class, tag$th(scope = "row", answer), tag$td(format_count(n)), tag$td(format_percent(share)))
+  }
   netted <- lapply(names(found$nets), function(net) {
-    tag$li(tag$b(net), ": ", paste(found$nets[[net]], collapse = ", "))
+    inside <- found$answers %in% found$nets[[net]]
+    # of ticks a net is no sum: the table has it
+    if (found$kind == "ticks") return(row(net, NA, NA, "net"))
+    row(net, sum(found$n[inside]), sum(found$share[inside]), "net")
   })
-  list(tag$table(class = "plain", tag$thead(tag$tr(tag$td(), tag$th(scope = "col", words("desk.show.n")),
-                                                   tag$th(scope = "col", words("percent_sign")))),
-                 tag$tbody(Map(function(answer, n, share) {
-                   tag$tr(tag$th(scope = "row", answer), tag$td(format_count(n)), tag$td(format_percent(share)))
-                 }, found$answers, found$n, found$share, USE.NAMES = FALSE),
-                           Map(left, found$left$reason, found$left$records, USE.NAMES = FALSE))),
-       if (length(netted)) tag$ul(class = "nets", netted))
+  tag$table(class = "plain", tag$thead(tag$tr(tag$td(), tag$th(scope = "col", words("desk.show.n")),
+                                              tag$th(scope = "col", words("percent_sign")))),
+            tag$tbody(Map(row, found$answers, found$n, found$share, USE.NAMES = FALSE), netted,
+                      Map(left, found$left$reason, found$left$records, USE.NAMES = FALSE)))
 }
 
 step_preview <- function(store, before, after, question, shown, work, changed) {

@@ -40,6 +40,9 @@ answer_request <- function(desk, request) {
   if (posted && !grepl("^application/json", request$CONTENT_TYPE %||% "")) return(plain_answer(415L, "JSON only"))
   if (posted && !isTRUE(as.numeric(request$CONTENT_LENGTH %||% NA) <= most_posted))
     return(plain_answer(413L, "Too large"))
+  was <- voice$speaks
+  voice$speaks <- "desk"
+  on.exit(voice$speaks <- was)
   tryCatch(desk_answers[[name]](desk, request),
            fairlattice_error = function(e) json_answer(list(fault = fault_html(e))),
            error = function(e) {

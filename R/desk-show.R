@@ -28,7 +28,9 @@ sheet_part <- function(table, sheets) {
     sheet$cautions <- sheet$cautions[0L, ]
     sheet
   })
-  tag$section(Map(html_sheet, bare, model = models, MoreArgs = list(heading = tag$h2, titled = TRUE)))
+  several <- length(sheets) > 1L
+  tag$section(if (several) tag$h2(sheets[[1L]]$title),
+              Map(html_sheet, bare, model = models, MoreArgs = list(heading = if (several) tag$h3 else tag$h2)))
 }
 
 trust_part <- function(sheets) {
@@ -138,7 +140,7 @@ strongest_cells <- function(layer, cells, most = 6L) {
 paragraph_part <- function(table) {
   tag <- htmltools::tags
   text <- paragraphs_with(table)
-  list(lapply(text, tag$p, class = "write-up"),
+  list(lapply(text, tag$p, class = "write-up", tabindex = "0"),
        if (length(text)) copy_button(paste(text, collapse = "\n\n"), "paragraph"))
 }
 

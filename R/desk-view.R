@@ -12,8 +12,8 @@ desk_parts <- function(store, window) {
   parts <- list(history = rendered(history_part(window)),
                 brief = kept("brief", work[sides], brief_part(panel, work)),
                 choices = rendered(if (!is.null(table)) choices_part(table, work, window$open)),
-                who = kept("who", list(work[c("one_per", "among", "base")], account_texts(sheets)),
-                           who_part(store, panel, work, sheets)),
+                who = kept("who", list(work[c("one_per", "among", "base")], account_texts(table, sheets)),
+                           who_part(store, panel, work, table, sheets)),
                 steps = rendered(steps_part(work)),
                 tray = kept("tray", work, tray_part(store, window)),
                 leave = rendered(leave_part(store, work, window$open)),
@@ -133,7 +133,7 @@ more_settings <- function(set) {
 
 shown_roles <- c("weight", "stratum", "cluster", "respondent", "count")
 
-who_part <- function(store, panel, work, sheets) {
+who_part <- function(store, panel, work, table, sheets) {
   tag <- htmltools::tags
   columns <- names(store$data)
   none <- stats::setNames(words("desk.none"), "")
@@ -161,10 +161,21 @@ who_part <- function(store, panel, work, sheets) {
              tag$div(class = "acts", tag$button(type = "submit", `data-key` = "keep", words("desk.keep")),
                      if (!is.null(work$among)) act_button("keep", NULL, words("desk.everybody"), key = "everybody"))),
     tag$p(class = "fault", id = "fault-who", role = "alert"),
-    lapply(account_texts(sheets), tag$p, class = "account"))
+    lapply(account_texts(table, sheets), tag$p, class = "account"))
 }
 
-account_texts <- function(sheets) unlist(lapply(sheets, function(sheet) sheet$account))
+# With a table an answer of `each`, what is true of all of them is said once.
+account_texts <- function(table, sheets) {
+  if (is.null(table)) return(NULL)
+  one <- single_tables(table)[[1L]]
+  if (length(one$layers) < 2L || guards(table$layout)) return(unlist(lapply(sheets, function(sheet) sheet$account)))
+  first <- one$layers[[1L]]
+  own <- words("in_this_table", n = first$base$n)
+  first$base$effective <- NA
+  c(substring(account_line(one, first), nchar(own) + 2L),
+    list_words(sprintf("%s: %s", vapply(one$layers, function(layer) layer$each, ""),
+                       format_count(vapply(one$layers, function(layer) layer$base$n, 0)))))
+}
 
 # "weight, strata of island, clusters of settlement", or that every record counts alike.
 design_words <- function(panel) {

@@ -171,6 +171,8 @@ checked_desk_step <- function(with) {
   verbs <- prepare_keys()
   check_choice(with$verb, names(verbs), "verb", NULL)
   step <- Filter(length, with[setdiff(names(with), "verb")])
+  for (one in step$breaks) if (!is.numeric(one))
+    stop_input(sprintf("\"%s\" is not a number.", cut_short(as.character(one)[1L])), "desk", call = NULL)
   plan <- checked_plan(list(prepare = list(stats::setNames(list(step), with$verb)), chapters = list(list(
     title = "x", tables = list("x")))), "the step", list(), NULL)
   for (fault in plan$faults$found) stop_input(fault$message, "desk", call = NULL)

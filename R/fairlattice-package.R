@@ -18,6 +18,7 @@
 #' | ask how strong it is | [strength()], [measures_known()], [risks()] |
 #' | see where it sits | [departures()], [reading()], [differences()] (letters) |
 #' | know how far to trust it | [cautions()], [detectable()] (power), [regroup_sparse()], [working()] (the arithmetic) |
+#' | pivot by hand, in the browser | [desk()] |
 #' | hand it on | [publish()], [write_up()], [read_lattice()], [write_records()] |
 #' | check a table somebody else made | [recheck()], [counts_from_percentages()] |
 #' | change a default | [options][fairlattice_options] |

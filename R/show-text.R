@@ -71,7 +71,8 @@ remedies <- list(
   reversal = c("pooled()", NA), heterogeneity = c("pooled()", NA)) # the command shows that anyway
 
 remedy_of <- function(code) {
-  named <- vapply(remedies[code], function(one) if (is.null(one)) NA_character_ else one[[1L + voice$command]], "")
+  voiced <- if (voice$speaks == "command") 2L else 1L
+  named <- vapply(remedies[code], function(one) if (is.null(one)) NA_character_ else one[[voiced]], "")
   ifelse(is.na(named), "", vapply(named, function(remedy) paste0(" ", words("see", remedy = remedy)), ""))
 }
 

@@ -66,7 +66,9 @@ number_answers <- function(x, label) {
 # An ordinary factor: reasons become plain NA.
 plain_factor <- function(x) {
   if (!inherits(x, "fairlattice_answers")) return(x)
-  factor(as.character(x), levels = setdiff(levels(x), attr(x, "missing")), ordered = is.ordered(x))
+  kept <- setdiff(levels(x), attr(x, "missing"))
+  structure(match(levels(x), kept)[as.integer(unclass(x))], levels = kept,
+            class = c(if (is.ordered(x)) "ordered", "factor"))
 }
 
 # Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with `label`/`labels`

@@ -80,11 +80,12 @@ check_value_count <- function(answers, name, call) {
   breaks <- paste(number_text(round_breaks(values)), collapse = ", ")
   stop_input(c(sprintf("\"%s\" is a number with %s different values (%s to %s).", name, format_count(length(values)),
                        number_text(min(values)), number_text(max(values))),
-               i = if (voice$command)
-                 sprintf("Cut it into bands, such as --band '%s=%s'.", name, gsub(" ", "", breaks)) else
+               i = switch(voice$speaks,
+                 command = sprintf("Cut it into bands, such as --band '%s=%s'.", name, gsub(" ", "", breaks)),
+                 desk = sprintf("Cut it into bands: choose it in the list and press \"Its answers\", then %s.", breaks),
                  sprintf(paste("Cut it into bands, such as band(x, %s, breaks = c(%s));",
                                "or set options(fairlattice.most_values = %d) to tabulate every value."),
-                         name, breaks, length(values)),
+                         name, breaks, length(values))),
                i = "If its values are codes, label them in a codebook."),
              "too_many_answers", column = name, answers = length(values), breaks = round_breaks(values), call = call)
 }

@@ -134,5 +134,5 @@ stop_unused <- function(given, known, call) {
              argument = given, call = call)
 }
 
-# Whether the command line speaks, where a remedy is an option, or R, where it is a function.
-voice <- list2env(list(command = FALSE), parent = emptyenv())
+# Who speaks: R, where a remedy is a function; the command line, where it is an option; or the desk.
+voice <- list2env(list(speaks = "function"), parent = emptyenv())

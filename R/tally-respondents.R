@@ -192,10 +192,12 @@ set_aside <- function(panel, test, code, detail = "") {
 
 design_labels <- function(x, size) {
   if (is.null(x)) return(NULL)
-  labels <- readable(as.character(if (inherits(x, "fairlattice_answers")) plain_factor(x) else
-                                  if (is.double(x)) at_fifteen_digits(as.vector(unclass(x))) else x))
+  if (inherits(x, "fairlattice_answers")) x <- plain_factor(x)
+  # every different value is looked at once, however many records have it
+  values <- if (is.factor(x)) levels(x) else unique(x)
+  labels <- readable(as.character(if (is.double(values)) at_fifteen_digits(as.vector(unclass(values))) else values))
   labels[!is.na(labels) & !nzchar(trimws(labels))] <- NA
-  labels
+  labels[if (is.factor(x)) as.integer(x) else match(x, values)]
 }
 
 # Units of the design: the clusters within strata, or the strata when every respondent is a cluster of their own.

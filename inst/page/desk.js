@@ -414,7 +414,8 @@
       }),
       band: () => ({
         verb: "band", question: question, into: value("into") || null,
-        breaks: value("breaks").split(/[\s,;]+/).filter((one) => one !== "").map(Number)
+        breaks: value("breaks").split(/[\s,;]+/).filter((one) => one !== "")
+          .map((one) => (Number.isNaN(Number(one)) ? one : Number(one)))
       }),
       retitle: () => ({ verb: "retitle", question: question, title: value("title") })
     };

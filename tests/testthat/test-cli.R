@@ -7,8 +7,8 @@ test_that("cross prints the table that R prints, for all pairs of questions", {
   run <- call_main("cross", file, "--down", "heating,ferry", "--down", "leave", "--across", "island", "--across=tenure",
                    design)
   expect_identical(run$status, 0L)
-  voice$command <- TRUE # remedies are options there
-  withr::defer(voice$command <- FALSE)
+  voice$speaks <- "command" # remedies are options there
+  withr::defer(voice$speaks <- "function")
   for (down in c("heating", "ferry", "leave")) for (across in c("island", "tenure")) {
     printed <- paste(format(lattice(demo_panel(), !!down, !!across)), collapse = "\n")
     expect_true(grepl(trimws(printed), run$out, fixed = TRUE), info = paste(down, across))

@@ -288,6 +288,11 @@ test_that("a page asks for figures, pictures of questions, previews and files, a
     verb = "join", question = "heating", missing = list(Odd = list("Oil"))))$body)$html
   n <- sum(as.data.frame(table)$n)
   oil <- sum(as.data.frame(table)$n[as.data.frame(table)$down == "Oil"])
+  netted <- jsonlite::fromJSON(own("answers", question = "heating", step = list(
+    verb = "net", question = "heating", nets = list(Warm = list("Oil", "Electric"))))$body)$html
+  whole <- shares(lattice(net(table_panel(desk), heating, Warm = c("Oil", "Electric")), heating))
+  expect_match(gsub("\\s+", "", netted), sprintf("Warm</th><td>%s</td><td>%s</td>", format_count(sum(whole$n[1:2])),
+                                                format_percent(sum(whole$share[1:2]))), fixed = TRUE)
   expect_match(preview, sprintf("In the table: %s of 2,412 records (before: %s)", format_count(n - oil),
                                 format_count(n)), fixed = TRUE)
   skip_if_not_installed("ggplot2")

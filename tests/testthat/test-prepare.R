@@ -94,6 +94,11 @@ test_that("one record a person, the rest accounted for, and the design made anew
     again <- findings(lattice(panel, ferry, island))
     expect_equal(again$base$used + sum(again$base$left_out$records), 2412)
   }
+  # what is known of a column stays with it
+  titled <- score(data, age)
+  attr(titled$settlement, "label") <- "Where they live"
+  for (name in c("settlement", "age", "ferry")) expect_identical(attributes(one_per(titled, id)[[name]]),
+                                                                 attributes(titled[[name]]))
   expect_equal(one_per(data, id, "last")$age[match("V0000007", one_per(data, id, "last")$id)],
                data$age[max(which(data$id == "V0000007"))])
 })
