@@ -139,7 +139,8 @@ sample_options <- function() {
 
 question_options <- function() {
   in_group("Preparing questions",
-    several("--band", "NAME=BREAKS", paste("cut a number into bands that begin at these values, such as 'age=18,25,35,50,65';",
+    several("--band", "NAME=BREAKS",
+            paste("cut a number into bands that begin at these values, such as 'age=18,25,35,50,65';",
                   "'age_group=age:18,35,65' makes a new question of them"),
             commas = FALSE),
     several("--join", "NAME=NEW: OLD, OLD",
