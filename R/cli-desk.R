@@ -18,7 +18,8 @@ run_desk <- function(options, files) {
     cat("Ctrl-C ends the desk. It answers at this address alone:\n", file = stderr())
     standard_output_kernel(charToRaw(paste0(line, "\n")))
   }
-  tryCatch(run_desk_of(records, "records", options$port, !isTRUE(options$no_browser), say, NULL),
+  read <- Filter(Negate(is.null), options[vapply(file_options(), option_name, "")])
+  tryCatch(run_desk_of(records, "records", options$port, !isTRUE(options$no_browser), say, NULL, read),
            interrupt = function(e) invisible())
   0L
 }

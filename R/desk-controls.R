@@ -35,3 +35,6 @@ copy_button <- function(text, key) {
   htmltools::tags$button(type = "button", class = "copy", `data-copy` = text, `data-key` = paste0("copy-", key),
                          words("page.copy"))
 }
+
+# A part as the text that goes to the page.
+rendered <- function(part) as.character(htmltools::doRenderTags(part))

@@ -34,10 +34,10 @@ desk <- function(panel, port = NULL, browser = TRUE, ...) {
 }
 
 # Serves until it is interrupted. `say` prints the address.
-run_desk_of <- function(records, name, port, browser, say, call) {
+run_desk_of <- function(records, name, port, browser, say, call, read = list()) {
   need_package("httpuv", "open the desk", call)
   if (!is.null(port)) check_port(port, call)
-  desk <- new_desk(new_store(records, name))
+  desk <- new_desk(new_store(records, name, read))
   server <- served(desk, port, call)
   on.exit(httpuv::stopServer(server))
   say(desk_address(desk))

@@ -13,6 +13,7 @@ answers_editor <- function(store, panel, question, work) {
     tag$h2(id = "editor-title", title), tag$p(class = "hint", tag$code(question), " \u00b7 ",
                                               name_of("desk.kind", found$kind)), note,
     tag$div(class = "two", tag$div(if (number) number_verbs(found, question) else answer_verbs(found, question),
+                                   ticks_verb(panel, question, found),
                                    verb_form("retitle", words("desk.verb.retitle"),
                                              field(words("desk.new_title"), "title", title)),
                                    tag$p(class = "fault", id = "fault-editor", role = "alert")),
@@ -72,6 +73,17 @@ answer_verbs <- function(found, question) {
                         verb_form("score", words("desk.verb.score"), gather = "scores")))
 }
 
+# A column of two answers beside others of its kind may be an item of a tick-all question.
+ticks_verb <- function(panel, question, found) {
+  if (!found$kind %in% c("answers", "ordered") || length(found$answers) > 2L) return(NULL)
+  sets <- likely_ticks(panel$data, setdiff(names(panel$data), unlist(panel$roles)))
+  own <- Filter(function(set) question %in% set, sets)
+  if (length(own))
+    verb_form("ticks", words("desk.verb.ticks"),
+              field(words("desk.items"), "columns", paste(own[[1L]], collapse = ", ")),
+              field(words("desk.into"), "name", names(own)))
+}
+
 # What there is, or what would be: answers with respondents and shares, and who has none.
 answers_table <- function(found) {
   tag <- htmltools::tags
@@ -95,7 +107,7 @@ answers_table <- function(found) {
                       Map(left, found$left$reason, found$left$records, USE.NAMES = FALSE)))
 }
 
-step_preview <- function(store, before, after, question, shown, work, changed) {
+step_preview <- function(store, after, shown, work, changed) {
   tag <- htmltools::tags
   found <- question_answers(after, shown)
   list(tag$h3(words("desk.as_it_would_be", question = first_line(title_of(after$data[[shown]], shown)))),

@@ -5,7 +5,8 @@
 code_of_work <- function(store, work) {
   lines <- c("library(fairlattice)", "",
              if (store$given) sprintf("panel <- %s", store$name) else
-               c(if (!is.null(store$source$path)) code_line("records", "read_records", store$source$path) else
+               c(if (!is.null(store$source$path)) code_line("records", "read_records", store$source$path,
+                                                         !!!store$read) else
                  if (store$name != "records") sprintf("records <- %s", store$name),
                  code_line("panel", "respondents", as.name("records"), !!!symbols(asked_for_code(work$asked)))))
   for (step in steps_of(work)) lines <- c(lines, code_text("panel", step_codes[[step$verb]](step$with)))
@@ -79,7 +80,8 @@ command_of_work <- function(store, work) {
   }
   flags <- function(list) unlist(Map(flag, names(list), list), use.names = FALSE)
   asked <- asked_for_code(work$asked)
-  text <- c(flags(asked), flag("one-per", work$one_per), flag("among", work$among), flag("base", work$base),
+  text <- c(flags(store$read), flags(asked), flag("one-per", work$one_per), flag("among", work$among),
+            flag("base", work$base),
             unlist(lapply(work$prepare, function(step) step_words[[step$verb]](step$with))),
             flag("down", work$down), flag("across", work$across), if (length(work$across) > 1L) "--together",
             flag("each", work$each), flags(work$settings))
@@ -159,7 +161,8 @@ plan_of_works <- function(store, works) {
                 each = work$each, among = work$among, base = work$base)
     c(Filter(length, key), lapply(work$settings, plan_value), list(figure = work$figure))
   })
-  keys <- list(records = store$source$path, asked = as.list(shared[[1L]][[1L]]), prepare = steps,
+  keys <- list(records = c(list(file = store$source$path), lapply(store$read, as.character)),
+               asked = as.list(shared[[1L]][[1L]]), prepare = steps,
                chapters = list(list(title = words("desk.chapter"), tables = tables)))
   list(text = yaml::as.yaml(Filter(length, keys), indent.mapping.sequence = TRUE, precision = 15L,
                             handlers = list(logical = yaml_flag)))

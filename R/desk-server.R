@@ -123,6 +123,8 @@ window_after <- function(desk, window, act, with) {
     other$now
   } else {
     check_choice(act, names(acts), "act", NULL)
+    if (desk$store$given && act %in% c("ask", "ask_all"))
+      stop_input(words("desk.design_given"), "desk", call = NULL)
     acts[[act]](window$now, as.list(with))
   }
   if (identical(now, window$now)) return(window)
@@ -201,13 +203,12 @@ answer_answers <- function(desk, body) {
   panel <- prepared_of_work(desk$store, work)
   check_choice(question, names(panel$data), "question", NULL)
   if (is.null(body$step))
-    return(list(html = as.character(htmltools::doRenderTags(answers_editor(desk$store, panel, question, work)))))
+    return(list(html = rendered(answers_editor(desk$store, panel, question, work))))
   after <- acts$prepare(work, body$step)
   changed <- prepared_of_work(desk$store, after)
   with <- body$step
   shown <- with$into %||% with$name %||% question
-  list(html = as.character(htmltools::doRenderTags(step_preview(desk$store, panel, changed, question, shown, work,
-                                                                after))))
+  list(html = rendered(step_preview(desk$store, changed, shown, work, after)))
 }
 
 # A file of the table or the tray, in any form.

@@ -1,10 +1,12 @@
 # From a work to its table. Records are read once; panels and tallies are kept, so that another base, level or layout
 # tallies nothing anew.
 
-# `records` is a data frame, or a panel whose design then stays as it is.
-new_store <- function(records, name = "records") {
+# `records` is a data frame, or a panel whose design then stays as it is; `name` is what R calls it, `read` how its file
+# was read where that had to be said.
+new_store <- function(records, name = "records", read = list()) {
   panel <- inherits(records, "fairlattice_panel")
   list(records = records, data = if (panel) records$data else records, given = panel, name = name,
+       read = read,
        source = if (panel) records$source else attr(records, "source", exact = TRUE),
        panels = new.env(parent = emptyenv()), tallies = new.env(parent = emptyenv()),
        tables = new.env(parent = emptyenv()), parts = new.env(parent = emptyenv()))

@@ -21,8 +21,6 @@ desk_parts <- function(store, window) {
   c(parts, if (is.null(table)) empty_parts(store, window) else table_parts(table, sheets, work, window$open, kept))
 }
 
-rendered <- function(part) as.character(htmltools::doRenderTags(part))
-
 # The sheets with all lines, to be taken apart: some stand under the table, some beside it.
 desk_sheets <- function(table) {
   table$layout$lines <- if (guards(table$layout)) table$layout$lines else "all"
@@ -52,7 +50,7 @@ chip <- function(name, title, side) {
   tag <- htmltools::tags
   tag$span(class = "chip", draggable = "true", `data-question` = name, `data-from` = side,
            tag$button(type = "button", class = "open", `data-answers` = name, `data-key` = paste0("chip-", name),
-                      title = words("desk.open_answers", question = title), title),
+                      title = words("desk.open_answers", question = title, across = side == "across"), title),
            act_button("drop", list(question = name, side = side), "\u00d7", class = "away",
                       label = words("desk.take_away", question = title), key = paste0("away-", name)))
 }

@@ -170,6 +170,11 @@ show_after <- function(show, percent) {
 checked_desk_step <- function(with) {
   verbs <- prepare_keys()
   check_choice(with$verb, names(verbs), "verb", NULL)
+  for (part in intersect(c("answers", "nets", "missing"), names(with))) if (is.list(with[[part]])) {
+    if (!all(lengths(with[[part]]))) stop_input(words("desk.choose_first"), "desk", call = NULL)
+    if (!is.null(names(with[[part]])) && any(!nzchar(names(with[[part]]))))
+      stop_input(words("desk.name_first"), "desk", call = NULL)
+  }
   step <- Filter(length, with[setdiff(names(with), "verb")])
   for (one in step$breaks) if (!is.numeric(one))
     stop_input(sprintf("\"%s\" is not a number.", cut_short(as.character(one)[1L])), "desk", call = NULL)

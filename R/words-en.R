@@ -757,7 +757,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.drop_here = "Drop it here",
   desk.turn = "Turn round",
   desk.clear = "Begin anew",
-  desk.open_answers = function(question) sprintf("The answers of %s", question),
+  desk.open_answers = function(question, across) {
+    sprintf("The answers of %s%s", question, if (across) " (Alt with an arrow key: another place)" else "")
+  },
   desk.take_away = function(question) sprintf("Take away: %s", question),
   desk.undo = "Undo",
   desk.redo = "Redo",
@@ -906,6 +908,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.again = "Try again",
   desk.internal = function(what) paste0("The program failed: ", what, ". Nothing was changed; please report it."),
   desk.is_design = "This column is part of the sample design.",
+  desk.choose_first = "Choose answers first.",
+  desk.name_first = "Give it a name first.",
+  desk.verb.ticks = "Make a tick-all question",
+  desk.items = "With these columns as its items",
   desk.new_title = "Title",
   desk.verb.retitle = "Change the title",
   desk.bands = "Bands",

@@ -278,7 +278,13 @@
     else if (form.dataset.form === "publish") publish(value("what"), value("form"));
     else if (form.dataset.verb) {
       const question = get(".editor").dataset.question;
-      act("prepare", stepOf(form), "editor").then((done) => { if (done && get("#editor").open) edit(question, true); });
+      const step = stepOf(form);
+      act("prepare", step, "editor").then(function (done) {
+        if (!done) return;
+        const made = step.into || step.name; // a new question is chosen, so that it can be put somewhere
+        if (made) choose(items().find((item) => item.dataset.question === made) || null);
+        if (get("#editor").open) edit(made || question, true);
+      });
     }
   });
 
@@ -401,7 +407,7 @@
     const question = get(".editor").dataset.question;
     const value = (name) => (form.elements[name] ? form.elements[name].value.trim() : "");
     const chosenAnswers = all(".answers input:checked").map((one) => one.value);
-    const named = { [value("name") || "?"]: chosenAnswers };
+    const named = { [value("name")]: chosenAnswers };
     const steps = {
       join: () => ({ verb: "join", question: question, answers: named }),
       leave: () => ({ verb: "join", question: question, missing: named }),
@@ -416,6 +422,9 @@
         verb: "band", question: question, into: value("into") || null,
         breaks: value("breaks").split(/[\s,;]+/).filter((one) => one !== "")
           .map((one) => (Number.isNaN(Number(one)) ? one : Number(one)))
+      }),
+      ticks: () => ({
+        verb: "ticks", name: value("name"), columns: value("columns").split(/[\s,;]+/).filter((one) => one !== "")
       }),
       retitle: () => ({ verb: "retitle", question: question, title: value("title") })
     };
@@ -438,7 +447,7 @@
     timer = setTimeout(async function () {
       const step = stepOf(form);
       const names = Object.values(step.answers && !Array.isArray(step.answers) ? step.answers : step.missing || step.nets || {});
-      if (names.length && !names[0].length || step.verb === "band" && !step.breaks.length) return;
+      if (names.length && (!names[0].length || "" in (step.answers || step.missing || step.nets)) || step.verb === "band" && !step.breaks.length) return;
       const answer = await (await post("answers", { question: get(".editor").dataset.question, step: step })).json();
       get("#fault-editor").innerHTML = answer.fault || "";
       if (answer.html) get("#preview").innerHTML = answer.html;

@@ -125,6 +125,23 @@ test_that("what options cannot say is said, not left out", {
   expect_match(plan_of_works(desk$store, two)$why, "differ in their design or in what was done")
 })
 
+test_that("how the file was read goes along, and a panel keeps its design", {
+  path <- file_with("a;b;w\nyes;up;1,5\nno;down;2,5\nyes;down;0,5\nno;up;1,0\n")
+  store <- new_store(suppressMessages(read_records(path, delimiter = ";", decimal = ",")), read = list(
+    delimiter = ";", decimal = ","))
+  work <- utils::modifyList(new_work(list(weight = "w")), list(down = "a", across = "b"))
+  expect_match(paste(code_of_work(store, work), collapse = "\n"), "delimiter = \";\", decimal = \",\"", fixed = TRUE)
+  expect_match(command_of_work(store, work)$text, "--delimiter ';' \\\n  --decimal ,", fixed = TRUE)
+  skip_if_not_installed("yaml")
+  file <- withr::local_tempfile(fileext = ".yml", lines = plan_of_works(store, list(work))$text)
+  expect_identical(json(suppressMessages(book(file, cache = FALSE))$tables[[1]]$table),
+                   json(table_of_work(store, work)))
+  desk <- demo_desk(demo_panel())
+  doing(desk, puts("ferry", "down"), puts("island", "across"))
+  expect_identical(json(made(desk)), json(lattice(demo_panel(), ferry, island)))
+  expect_error(done(desk, "ask", role = "weight", column = ""), "that of the panel", class = "fairlattice_error_desk")
+})
+
 test_that("another base, level or layout tallies nothing anew", {
   desk <- demo_desk()
   doing(desk, asks(), puts("ferry", "down"), puts("island", "across"), puts("tenure", "across"))
@@ -205,6 +222,9 @@ test_that("what leads to no table is told and changes nothing", {
     "`side` must be" = list("put", question = "work", side = "left"),
     "`percent` must be" = list("set", name = "percent", value = "most"),
     "must be a number" = list("set", name = "alpha", value = "low"),
+    "Choose answers first" = list("prepare", verb = "net", question = "ferry", nets = list(New = list())),
+    "Give it a name" = list("prepare", verb = "net", question = "ferry", nets = stats::setNames(list("Neither"), "")),
+    "\"x\" is not a number" = list("prepare", verb = "band", question = "age", breaks = list(18, "x")),
     "`alpha` must be" = list("set", name = "alpha", value = "7"),
     "no answer \"Happy\"" = list("prepare", verb = "join", question = "ferry", answers = list(New = list("Happy"))))
   for (message in names(faults)) {
