@@ -10,6 +10,7 @@ desk_command_options <- function() {
 
 run_desk <- function(options, files) {
   if (files == "-") stop_words("The desk needs a file: it goes on reading nothing else.")
+  if (!is.null(options$port)) check_port(options$port, NULL)
   was <- options(fairlattice.language = options$language %||% getOption("fairlattice.language"))
   on.exit(options(was))
   records <- read_file(options, files)

@@ -40,7 +40,7 @@ desk_page <- function(desk) {
                         tag$section(`aria-labelledby` = "head-where", class = "where",
                                     tag$h3(id = "head-where", words("section.departures")), place("where"))),
                 place("working")),
-        tag$div(id = "side", panel("in-it", words("desk.who"), place("who"), place("steps")),
+        tag$div(id = "side", panel("in-it", words("desk.who"), place("design"), place("who"), place("steps")),
                 panel("trust", words("desk.trust"), place("trust")),
                 panel("hand-on", words("desk.hand_on"), place("paragraph"), place("tray"), place("leave")))),
       tag$ul(id = "completions", role = "listbox", hidden = NA),
@@ -54,5 +54,5 @@ desk_page <- function(desk) {
 # What the script of the desk says.
 desk_words <- function() {
   list(find_for = stats::setNames(lapply(paste0("desk.find_for.", sides), words), sides), copied = words("desk.copied"),
-       saved = words("desk.saved"), drop = words("desk.drop_here"))
+       saved = words("desk.saved"))
 }

@@ -227,7 +227,7 @@ answer_take <- function(desk, body) {
   on.exit(unlink(path))
   publish(if (length(tables) == 1L) tables[[1L]] else tables, path, figure = if (drawn) figure else "none")
   name <- gsub("[^a-z0-9]+", "-", tolower(paste(c(works[[1L]]$down, works[[1L]]$across), collapse = " ")))
-  if (length(tables) > 1L) name <- "tables"
+  if (length(tables) > 1L) name <- "tables" else if (!grepl("[a-z0-9]", name)) name <- "table"
   desk_answer(200L, "application/octet-stream", readBin(path, "raw", file.size(path)),
               `Content-Disposition` = sprintf("attachment; filename=\"%s.%s\"", name, form))
 }

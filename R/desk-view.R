@@ -12,12 +12,13 @@ desk_parts <- function(store, window) {
   parts <- list(history = rendered(history_part(window)),
                 brief = kept("brief", work[sides], brief_part(panel, work)),
                 choices = rendered(if (!is.null(table)) choices_part(table, work, window$open)),
-                who = kept("who", list(work[c("one_per", "among", "base")], account_texts(table, sheets)),
-                           who_part(store, panel, work, table, sheets)),
+                design = kept("design", work$one_per, design_part(store, panel, work)),
+                who = kept("who", list(work[c("among", "base")], account_texts(table, sheets)),
+                           who_part(work, table, sheets)),
                 steps = rendered(steps_part(work)),
                 tray = kept("tray", work, tray_part(store, window)),
                 leave = rendered(leave_part(store, work, window$open)),
-                questions = kept("questions", work[sides], htmltools::HTML(questions_part(panel, work))))
+                questions = kept("questions", NULL, htmltools::HTML(questions_part(panel))))
   c(parts, if (is.null(table)) empty_parts(store, window) else table_parts(table, sheets, work, window$open, kept))
 }
 
@@ -131,7 +132,7 @@ more_settings <- function(set) {
 
 shown_roles <- c("weight", "stratum", "cluster", "respondent", "count")
 
-who_part <- function(store, panel, work, table, sheets) {
+design_part <- function(store, panel, work) {
   tag <- htmltools::tags
   columns <- names(store$data)
   none <- stats::setNames(words("desk.none"), "")
@@ -144,9 +145,13 @@ who_part <- function(store, panel, work, table, sheets) {
       choice_list(words("desk.one_per"), "one-per", c(stats::setNames(words("desk.one_per.all"), ""),
                                                       named_options("desk.one_per", c("first", "last"))),
                   work$one_per %||% "", `data-one-per` = ""))
+  tag$details(class = "design", `data-open` = "design", open = if (!length(work$asked)) NA,
+              tag$summary(`data-key` = "design", tag$b(words("desk.design")), " ", design_words(panel)), design)
+}
+
+who_part <- function(work, table, sheets) {
+  tag <- htmltools::tags
   tag$div(
-    tag$details(class = "design", `data-open` = "design", open = if (!length(work$asked)) NA,
-                tag$summary(`data-key` = "design", tag$b(words("desk.design")), " ", design_words(panel)), design),
     tag$form(class = "filter", `data-form` = "keep",
              tag$label(tag$span(words("desk.among")),
                        tag$input(type = "text", name = "among", `data-key` = "among", value = work$among,
@@ -218,19 +223,17 @@ step_in_words <- function(step) {
 # ---- the list of questions ----
 
 # Lines of text, for there may be thousands.
-questions_part <- function(panel, work) {
+questions_part <- function(panel) {
   q <- questions_listed(panel)
   design <- unlist(panel$roles)
   safe <- function(x) htmltools::htmlEscape(x, attribute = TRUE)
-  side <- vapply(q$name, function(name) side_of(work, name) %||% "", "")
   kind <- name_of("desk.kind", q$kind)
   about <- ifelse(q$name %in% design, words("desk.kind.design"), kind)
   paste(sprintf(paste0("<li role=\"option\" draggable=\"true\" tabindex=\"-1\" id=\"q-%d\" data-question=\"%s\" ",
-                       "data-key=\"q-%s\" data-kind=\"%s\" aria-selected=\"false\"%s><span class=\"title\">%s</span>",
+                       "data-key=\"q-%s\" data-kind=\"%s\" aria-selected=\"false\"><span class=\"title\">%s</span>",
                        "<span class=\"about\"><i class=\"name\">%s</i> %s<span class=\"base\"></span></span>",
                        "<span class=\"bars\" aria-hidden=\"true\"></span></li>"),
-                seq_along(q$name), safe(q$name), safe(q$name), q$kind,
-                ifelse(nzchar(side), sprintf(" data-stands=\"%s\"", side), ""), safe(q$title),
+                seq_along(q$name), safe(q$name), safe(q$name), q$kind, safe(q$title),
                 ifelse(q$title == q$name, "", safe(q$name)), about), collapse = "\n")
 }
 

@@ -754,7 +754,6 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.add.down = "a question",
   desk.add.across = "+ question",
   desk.add.each = "+ question",
-  desk.drop_here = "Drop it here",
   desk.turn = "Turn round",
   desk.clear = "Begin anew",
   desk.open_answers = function(question, across) {

@@ -84,10 +84,11 @@
     }
     Object.assign(have, answer.marks);
     all("details[data-open]").forEach(function (one) {
-      if (open.has(one.dataset.open) && !one.open && one.dataset.open !== "design") { quiet.add(one); one.open = true; }
+      if (open.has(one.dataset.open) && !one.open) { quiet.add(one); one.open = true; }
     });
     if (answer.parts.known) pictures = {};
     if (answer.parts.questions !== undefined || answer.parts.known) listed(scroll);
+    if (answer.parts.questions !== undefined || answer.parts.brief !== undefined) stands();
     if (answer.parts.table !== undefined) all(".sheet", part("table")).forEach(function (sheet) {
       if (get("script.model", sheet)) window.livelyTable(sheet, true);
     });
@@ -126,6 +127,12 @@
     const again = chosen && items().find((item) => item.dataset.question === chosen);
     choose(again || null);
     items().forEach((item) => watch.observe(item));
+  }
+
+  // Questions that stand in the sentence are seen as such in the list.
+  function stands() {
+    const standing = new Set(all(".chip").map((chip) => chip.dataset.question));
+    items().forEach((item) => item.classList.toggle("stands", standing.has(item.dataset.question)));
   }
 
   // Pictures are asked for when a question comes into view.
