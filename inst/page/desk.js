@@ -86,8 +86,7 @@
     all("details[data-open]").forEach(function (one) {
       if (open.has(one.dataset.open) && !one.open) { quiet.add(one); one.open = true; }
     });
-    if (answer.parts.known) pictures = {};
-    if (answer.parts.questions !== undefined || answer.parts.known) listed(scroll);
+    if (answer.parts.questions !== undefined) { pictures = {}; round += 1; listed(scroll); }
     if (answer.parts.questions !== undefined || answer.parts.brief !== undefined) stands();
     if (answer.parts.table !== undefined) all(".sheet", part("table")).forEach(function (sheet) {
       if (get("script.model", sheet)) window.livelyTable(sheet, true);
@@ -136,7 +135,7 @@
   }
 
   // Pictures are asked for when a question comes into view.
-  let wanted = new Set(), asking = false;
+  let wanted = new Set(), asking = false, round = 0;
   const watch = new IntersectionObserver(function (found) {
     for (const one of found) {
       if (!one.isIntersecting) continue;
@@ -150,12 +149,15 @@
   async function ask() {
     if (asking || !wanted.size) return;
     asking = true;
+    const asked = round; // what comes back for questions as they were before is let go
     const names = [...wanted].slice(0, 8);
     names.forEach((one) => wanted.delete(one));
     try {
       const found = await (await post("pictures", { names: names })).json();
-      Object.assign(pictures, found);
-      items().forEach((item) => { if (found[item.dataset.question]) paint(item, found[item.dataset.question]); });
+      if (asked === round) {
+        Object.assign(pictures, found);
+        items().forEach((item) => { if (found[item.dataset.question]) paint(item, found[item.dataset.question]); });
+      }
     } catch (error) { lost(true); }
     asking = false;
     ask();

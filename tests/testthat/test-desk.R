@@ -380,6 +380,9 @@ test_that("an analyst pivots, turns, filters and nets, and reads the figures of 
   opened(b, address)
   waited(b, has("li[data-question=ferry]"))
   for (role in names(design_asked)) chosen_in(b, paste0("ask-", role), design_asked[[role]])
+  # bases in the list are those of the design
+  n <- format_count(lattice(demo_panel(), tenure)$layers[[1]]$base$n)
+  waited(b, sprintf("document.querySelector('li[data-question=tenure] .base').textContent === '%s'", n))
   dragged(b, "li[data-question=ferry]", ".slot[data-side=down]")
   waited(b, has(".chip[data-question=ferry]"))
   dragged(b, "li[data-question=island]", ".slot[data-side=across]")
