@@ -97,8 +97,8 @@ test_that("one record a person, the rest accounted for, and the design made anew
   # what is known of a column stays with it
   titled <- score(data, age)
   attr(titled$settlement, "label") <- "Where they live"
-  for (name in c("settlement", "age", "ferry")) expect_identical(attributes(one_per(titled, id)[[name]]),
-                                                                 attributes(titled[[name]]))
+  for (name in c("settlement", "age", "ferry")) expect_mapequal(attributes(one_per(titled, id)[[name]]),
+                                                                attributes(titled[[name]]))
   expect_equal(one_per(data, id, "last")$age[match("V0000007", one_per(data, id, "last")$id)],
                data$age[max(which(data$id == "V0000007"))])
 })
