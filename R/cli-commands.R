@@ -523,6 +523,7 @@ run_demo <- function(options, files) {
     cat("Not written, for lack of what it takes:", paste0("  ", forms[missed], ": ", made[missed]), "", sep = "\n")
   cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across ",
                      "island --weight weight --stratum island --cluster settlement\n",
-                     "  fairlattice book %s --only ferry\n"),
-              file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv"), file.path(folder, "veyra.plan.yml")))
+                     "  fairlattice book %s --only ferry\n", "  fairlattice desk %s\n"),
+              file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv"), file.path(folder, "veyra.plan.yml"),
+              file.path(folder, "veyra.csv")))
 }
