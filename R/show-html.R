@@ -206,7 +206,7 @@ html_sheet <- function(sheet, heading, titled = TRUE, model = NULL) {
   tag$div(
     class = "sheet",
     tag$div(class = "scroll", tabindex = "0", role = "group", `aria-label` = sheet$title, tag$table(
-      style = if (!is.null(sheet$wrap)) sprintf("--wrap: %dch", as.integer(sheet$wrap)),
+      style = stub_style(sheet),
       tag$caption(if (titled || !is.null(sheet$layer)) heading(sheet$layer %||% sheet$title) else
         tag$b(class = "spoken", sheet$title), lapply(sheet$subtitle, tag$span)),
       tag$thead(html_heads(sheet, name)),
@@ -216,6 +216,14 @@ html_sheet <- function(sheet, heading, titled = TRUE, model = NULL) {
              htmltools::HTML(paste(rows[group$rows], collapse = "\n")))
       }))),
     html_lines(lines_below(sheet)), if (!is.null(model)) json_block(model, class = "model"))
+}
+
+# How wide the labels of the lines are at least, so that many columns do not squeeze long ones, and at most.
+widest_stub <- 24L
+stub_style <- function(sheet) {
+  wrap <- sheet$wrap %||% Inf
+  width <- min(wrap, widest_stub, max(text_width(stub_labels(sheet$stub)), 0L))
+  paste0(sprintf("--stub: %dch", as.integer(width)), if (is.finite(wrap)) sprintf("; --wrap: %dch", as.integer(wrap)))
 }
 
 # The lines of a sheet, as text: there are too many cells for an object each.

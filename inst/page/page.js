@@ -323,6 +323,7 @@
       const table = state.view === "sheet" ? published : drawnTable(model, state, sortBy);
       if (table !== published) {
         table.caption.append(title.cloneNode(true), element("span", {}, viewName(model, state)));
+        if (!state.turned) table.setAttribute("style", published.getAttribute("style"));
       }
       box.querySelector("table").replaceWith(table);
       order.select.replaceChildren(element("option", { value: "" }, words.as_asked), ...columns.map((column, k) =>
