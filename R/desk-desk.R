@@ -17,7 +17,7 @@
 #' @section Errors: those of [read_records()] and [respondents()]; `fairlattice_error_port` where the port is in use,
 #'   `fairlattice_error_package` without httpuv.
 #' @export
-#' @examplesIf FALSE
+#' @examplesIf interactive()
 #' desk(demo_file("veyra.csv"))
 desk <- function(panel, port = NULL, browser = TRUE, ...) {
   nothing_else(...)

@@ -172,10 +172,7 @@ account_texts <- function(table, sheets) {
   if (is.null(table)) return(NULL)
   one <- single_tables(table)[[1L]]
   if (length(one$layers) < 2L || guards(table$layout)) return(unlist(lapply(sheets, function(sheet) sheet$account)))
-  first <- one$layers[[1L]]
-  own <- words("in_this_table", n = first$base$n)
-  first$base$effective <- NA
-  c(substring(account_line(one, first), nchar(own) + 2L),
+  c(account_line(one, one$layers[[1L]], own = FALSE),
     list_words(sprintf("%s: %s", vapply(one$layers, function(layer) layer$each, ""),
                        format_count(vapply(one$layers, function(layer) layer$base$n, 0)))))
 }

@@ -160,8 +160,9 @@ reasons_together <- function(left) {
              n[, 1L]))
 }
 
-# Where every record is: in the table, or left out for a reason. In brief it is one line.
-account_line <- function(x, layer, brief = FALSE) {
+# Where every record is: in the table, or left out for a reason. In brief it is one line; without what is the layer's
+# `own` it is true of all layers.
+account_line <- function(x, layer, brief = FALSE, own = TRUE) {
   facts <- facts_of(x)
   base <- facts$base
   several <- !is.na(layer$each)
@@ -183,6 +184,7 @@ account_line <- function(x, layer, brief = FALSE) {
   more <- c(if (is.null(base$cells) && !is.null(base$respondents)) words("account_standing", n = base$respondents),
             if (length(base$set_aside)) words("account_totals", totals = base$set_aside),
             if (blank > 0) words("account_blank", lines = blank),
-            if (is_weighted(x) && !is.na(layer$base$effective)) words("account_effective", n = layer$base$effective))
-  paste(c(if (several) words("in_this_table", n = layer$base$n), paste(c(line, more), collapse = "; ")), collapse = " ")
+            if (own && is_weighted(x) && !is.na(layer$base$effective))
+              words("account_effective", n = layer$base$effective))
+  paste(c(if (several && own) words("in_this_table", n = layer$base$n), paste(c(line, more), collapse = "; ")), collapse = " ")
 }

@@ -327,6 +327,20 @@ test_that("a page asks for figures, pictures of questions, previews and files, a
   expect_match(jsonlite::fromJSON(own("take", what = "tray", form = "exe")$body)$fault, "must be")
 })
 
+test_that("with a table an answer of a question, the account is said once, with the base of each", {
+  desk <- demo_desk()
+  doing(desk, asks(), puts("season", "down"), puts("leave", "across"), puts("tenure", "each"))
+  table <- made(desk)
+  told <- account_texts(table, desk_sheets(table))
+  account <- account_of(table$tally)
+  expect_length(told, 2L)
+  expect_match(told[1], sprintf("%s records read: %s in the tables", format_count(account$records),
+                                format_count(account$used)), fixed = TRUE)
+  n <- vapply(table$layers, function(layer) layer$base$n, 0)
+  expect_match(told[2], paste0("Owned outright: ", format_count(n[1])), fixed = TRUE)
+  expect_identical(sum(n), account$used)
+})
+
 test_that("the bars of the desk are the figures of the table", {
   x <- lattice(demo_panel(), ferry, island)
   drawn <- as.character(shares_bars(figure_data(x)))
