@@ -153,7 +153,7 @@ entries_of_item <- function(one, b, found, as) {
   table$paragraphs <- if (!report || own == "none") FALSE else own
   table$drawn <- if (report) drawn_of(one, found)
   table$finding <- if (report && !guards(x$layout)) finding_of_table(one, b, found)
-  change <- if (!is.null(one$change)) change_entry(one, number)
+  change <- if (!is.null(one$change)) change_entry(one, number, report)
   along <- unlist(lapply(seq_along(one$along), function(k) numbered_finding(one$along[[k]], number, k)),
                   recursive = FALSE)
   c(list(table), if (length(change)) list(change), if (!guards(x$layout)) along)
@@ -185,13 +185,19 @@ numbered_sheets <- function(entry, number) {
   entry
 }
 
-change_entry <- function(one, number) {
+change_entry <- function(one, number, report) {
   if (is.character(one$change))
     return(new_piece(words("wave.none"), list(said_part(one$change)), number = paste0(number, "w")))
   if (guards(one$table$layout)) return(NULL)
   sheets <- sheets_of(one$change)
   entry <- new_piece(sheets[[1L]]$title, lapply(sheets, function(sheet) list(kind = "sheet", sheet = sheet)),
                      stats::setNames(list(change_frame(one$change)), "change"))
+  # drawn are the answers of all over the waves: the first table of the change
+  all <- single_tables(one$change)[[1L]]
+  all$tally$across$label <- words("wave_label")
+  all$kept <- new.env(parent = emptyenv()) # what was said of it under another name
+  all$layout$style <- one$change$layout$style
+  if (report && has_figure(all, one$settings$figure %||% "shares")) entry$drawn <- all
   numbered_sheets(entry, paste0(number, "w"))
 }
 

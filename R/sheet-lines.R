@@ -186,5 +186,6 @@ account_line <- function(x, layer, brief = FALSE, own = TRUE) {
             if (blank > 0) words("account_blank", lines = blank),
             if (own && is_weighted(x) && !is.na(layer$base$effective))
               words("account_effective", n = layer$base$effective))
-  paste(c(if (several && own) words("in_this_table", n = layer$base$n), paste(c(line, more), collapse = "; ")), collapse = " ")
+  paste(c(if (several && own) words("in_this_table", n = layer$base$n), paste(c(line, more), collapse = "; ")),
+        collapse = " ")
 }

@@ -16,7 +16,7 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
                                        html_table(entry, k, figure_of(entry, figure), !several, call)),
                       chapter = tag$section(id = paste0("chapter-", k), class = "chapter", tag$h2(entry$title),
                                             lapply(entry$parts, function(part) lapply(part$text, tag$p))),
-                      html_result(entry, k, if (k < first_chapter || !several && length(tables)) tag$h2 else
+                      html_result(entry, k, figure, if (k < first_chapter || !several && length(tables)) tag$h2 else
                         if (several) tag$h3 else tag$h1))
     as.character(htmltools::doRenderTags(section))
   })
@@ -161,7 +161,7 @@ html_table <- function(entry, k, figure, alone, call) {
 }
 
 # A result with its heading.
-html_result <- function(entry, k, heading) {
+html_result <- function(entry, k, figure, heading) {
   tag <- htmltools::tags
   tag$section(
     id = paste0("result-", k), class = "result", heading(entry$title),
@@ -174,7 +174,8 @@ html_result <- function(entry, k, heading) {
              pairs = tag$table(class = "plain", tag$tbody(Map(function(label, text) {
                tag$tr(tag$th(scope = "row", label), tag$td(class = "words", held(text)))
              }, part$labels, part$texts, USE.NAMES = FALSE))))
-    }), html_picture(entry$x))
+    }), if (figure != "none" && !is.null(entry$drawn)) html_figure(figure_data(entry$drawn), "change", NULL),
+    html_picture(entry$x))
 }
 
 # Results of so many lines can be sorted by their columns.

@@ -648,6 +648,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   wave.before = "Vorher",
   wave.now = "Jetzt",
+  wave_label = "Welle",
   wave_title = function(question, waves) sprintf("%s: von %s bis %s", question, waves[1L], waves[2L]),
   wave.none = "Kein Vergleich mit der Welle zuvor"
 )

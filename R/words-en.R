@@ -1395,6 +1395,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   wave.before = "Before",
   wave.now = "Now",
+  wave_label = "Wave",
   wave_title = function(question, waves) sprintf("%s: from %s to %s", question, waves[1L], waves[2L]),
   wave.none = "No comparison with the wave before",
   wave_differs = function(question) sprintf("%s is not of the same kind in both waves", question),

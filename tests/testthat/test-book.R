@@ -170,6 +170,13 @@ test_that("a change between two waves, and its mark, are those built in", {
   own <- heating[heating$column == "Tarn", ]
   expect_equal(own$before, shares$column_percent[shares$across == "Tarn"][match(own$answer, unique(shares$down))],
                tolerance = 1e-8)
+  # a report draws the change of all respondents, with these shares
+  skip_if_not_installed("ggplot2")
+  report <- as_entries(demo_book[1:2], NULL)
+  drawn <- Find(function(entry) entry$kind == "result" && !is.null(entry$drawn), report)$drawn
+  lines <- figures$change$data(figure_data(drawn))
+  expect_equal(lines$percent[lines$bar == "2032"], all$now[match(lines$piece[lines$bar == "2032"], all$answer)])
+  expect_match(figure_data(drawn)$title, "by Wave$")
   turbine <- Find(function(one) "turbine" %in% one$down, demo_book$tables)$change
   expect_match(turbine, "wave before has no")
 })
