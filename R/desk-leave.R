@@ -3,7 +3,8 @@
 # ---- R ----
 
 code_of_work <- function(store, work) {
-  lines <- c("library(fairlattice)", "",
+  lines <- c("library(fairlattice)", if (!is.null(language_said()))
+    sprintf("options(fairlattice.language = \"%s\")", language_said()), "",
              if (store$given) sprintf("panel <- %s", store$name) else
                c(if (!is.null(store$source$path)) code_line("records", "read_records", store$source$path,
                                                          !!!store$read) else
@@ -18,6 +19,9 @@ code_of_work <- function(store, work) {
                      each = if (!is.null(work$each)) as.name(work$each), !!!work$settings[of_lattice]),
     if (length(of_layout)) code_line("table", "lay_out", quote(table), !!!work$settings[of_layout]), "table")
 }
+
+# The language of what is said, where it is not the usual one.
+language_said <- function() if (setting("language") != "en") setting("language")
 
 # respondents() knows as `id` what a plan calls the respondent.
 asked_for_code <- function(asked) {
@@ -84,7 +88,7 @@ command_of_work <- function(store, work) {
             flag("base", work$base),
             unlist(lapply(work$prepare, function(step) step_words[[step$verb]](step$with))),
             flag("down", work$down), flag("across", work$across), if (length(work$across) > 1L) "--together",
-            flag("each", work$each), flags(work$settings))
+            flag("each", work$each), flags(work$settings), flag("language", language_said()))
   list(text = shell_lines(c("fairlattice", "cross", store$source$path), text))
 }
 
@@ -161,7 +165,8 @@ plan_of_works <- function(store, works) {
                 each = work$each, among = work$among, base = work$base)
     c(Filter(length, key), lapply(work$settings, plan_value), list(figure = work$figure))
   })
-  keys <- list(records = c(list(file = store$source$path), lapply(store$read, as.character)),
+  keys <- list(language = language_said(),
+               records = c(list(file = store$source$path), lapply(store$read, as.character)),
                asked = as.list(shared[[1L]][[1L]]), prepare = steps,
                chapters = list(list(title = words("desk.chapter"), tables = tables)))
   list(text = yaml::as.yaml(Filter(length, keys), indent.mapping.sequence = TRUE, precision = 15L,

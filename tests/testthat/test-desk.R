@@ -136,6 +136,11 @@ test_that("how the file was read goes along, and a panel keeps its design", {
   file <- withr::local_tempfile(fileext = ".yml", lines = plan_of_works(store, list(work))$text)
   expect_identical(json(suppressMessages(book(file, cache = FALSE))$tables[[1]]$table),
                    json(table_of_work(store, work)))
+  withr::with_options(list(fairlattice.language = "de"), {
+    expect_match(code_of_work(store, work)[2], "fairlattice.language = \"de\"", fixed = TRUE)
+    expect_match(command_of_work(store, work)$text, "--language de")
+    expect_match(plan_of_works(store, list(work))$text, "language: de")
+  })
   desk <- demo_desk(demo_panel())
   doing(desk, puts("ferry", "down"), puts("island", "across"))
   expect_identical(json(made(desk)), json(lattice(demo_panel(), ferry, island)))
