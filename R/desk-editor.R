@@ -1,10 +1,10 @@
 # The editor of a question's answers: joined, taken as a net, left out, put in order, scored, cut into bands, and what
 # would come of it before it is done.
 
-answers_editor <- function(store, panel, question, work) {
+answers_editor <- function(panel, question) {
   tag <- htmltools::tags
   column <- panel$data[[question]]
-  if (question %in% unlist(panel$roles)) note <- tag$p(class = "hint", words("desk.is_design")) else note <- NULL
+  note <- if (question %in% unlist(panel$roles)) tag$p(class = "hint", words("desk.is_design"))
   found <- question_answers(panel, question)
   title <- first_line(title_of(column, question))
   number <- found$kind == "number"
@@ -12,7 +12,7 @@ answers_editor <- function(store, panel, question, work) {
     class = "editor", `data-question` = question,
     tag$h2(id = "editor-title", title), tag$p(class = "hint", tag$code(question), " \u00b7 ",
                                               name_of("desk.kind", found$kind)), note,
-    tag$div(class = "two", tag$div(if (number) number_verbs(found, question) else answer_verbs(found, question),
+    tag$div(class = "two", tag$div(if (number) number_verbs(question) else answer_verbs(found),
                                    ticks_verb(panel, question, found),
                                    verb_form("retitle", words("desk.verb.retitle"),
                                              field(words("desk.new_title"), "title", title)),
@@ -36,7 +36,7 @@ verb_form <- function(verb, label, ..., gather = "fields") {
            tag$button(type = "submit", `data-key` = paste0("verb-", verb), label))
 }
 
-number_verbs <- function(found, question) {
+number_verbs <- function(question) {
   tag <- htmltools::tags
   list(tag$h3(words("desk.bands")),
        verb_form("band", words("desk.verb.band"), gather = "band",
@@ -46,7 +46,7 @@ number_verbs <- function(found, question) {
        verb_form("score", words("desk.verb.score"), gather = "none"))
 }
 
-answer_verbs <- function(found, question) {
+answer_verbs <- function(found) {
   tag <- htmltools::tags
   ticks <- found$kind == "ticks"
   scores <- found$scores %||% if (found$kind == "ordered") seq_along(found$answers)

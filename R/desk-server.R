@@ -203,7 +203,7 @@ answer_answers <- function(desk, body) {
   panel <- prepared_of_work(desk$store, work)
   check_choice(question, names(panel$data), "question", NULL)
   if (is.null(body$step))
-    return(list(html = rendered(answers_editor(desk$store, panel, question, work))))
+    return(list(html = rendered(answers_editor(panel, question))))
   after <- acts$prepare(work, body$step)
   changed <- prepared_of_work(desk$store, after)
   with <- body$step

@@ -19,7 +19,7 @@ desk_parts <- function(store, window) {
                 tray = kept("tray", work, tray_part(store, window)),
                 leave = rendered(leave_part(store, work, window$open)),
                 questions = kept("questions", NULL, htmltools::HTML(questions_part(panel))))
-  c(parts, if (is.null(table)) empty_parts(store, window) else table_parts(table, sheets, work, window$open, kept))
+  c(parts, if (is.null(table)) empty_parts(window) else table_parts(table, sheets, work, window$open, kept))
 }
 
 # The sheets with all lines, to be taken apart: some stand under the table, some beside it.
@@ -236,7 +236,7 @@ questions_part <- function(panel) {
 
 # ---- before there is a table ----
 
-empty_parts <- function(store, window) {
+empty_parts <- function(window) {
   tag <- htmltools::tags
   none <- list(figure = "", trust = rendered(tag$p(class = "hint", words("desk.trust_later"))), where = "",
                paragraph = "", working = "")
