@@ -8,10 +8,10 @@ act_button <- function(act, with, text, class = NULL, label = NULL, key = act, d
 
 to_json <- function(x) as.character(jsonlite::toJSON(x, auto_unbox = TRUE, null = "null", digits = NA))
 
-# A list to choose from; `act` names what choosing does, the chosen value goes along under `name`.
-choice_list <- function(label, key, options, chosen, spoken = FALSE, ...) {
+# A list to choose from; further attributes say what choosing does.
+choice_list <- function(label, key, options, chosen, ...) {
   tag <- htmltools::tags
-  tag$label(class = "choice", tag$span(class = if (spoken) "spoken", label),
+  tag$label(class = "choice", tag$span(label),
             tag$select(`data-key` = key, ..., htmltools::HTML(options_html(options, chosen))))
 }
 

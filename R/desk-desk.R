@@ -23,6 +23,7 @@ desk <- function(panel, port = NULL, browser = TRUE, ...) {
   nothing_else(...)
   call <- environment()
   check_flag(browser, "browser", call)
+  if (!is.null(port)) check_port(port, call)
   name <- substitute(panel)
   records <- if (is.character(panel)) read_records(panel) else panel
   if (!is.data.frame(records) && !inherits(records, "fairlattice_panel"))
@@ -36,7 +37,6 @@ desk <- function(panel, port = NULL, browser = TRUE, ...) {
 # Serves until it is interrupted. `say` prints the address.
 run_desk_of <- function(records, name, port, browser, say, call, read = list()) {
   need_package("httpuv", "open the desk", call)
-  if (!is.null(port)) check_port(port, call)
   desk <- new_desk(new_store(records, name, read))
   server <- served(desk, port, call)
   on.exit(httpuv::stopServer(server))

@@ -29,21 +29,21 @@ field <- function(label, name, value = NULL, ...) {
                                                         autocomplete = "off", ...))
 }
 
-# A verb with its fields; `gather` says how the page makes a step of them.
-verb_form <- function(verb, label, ..., gather = "fields") {
+# A verb with its fields, of which the page makes a step.
+verb_form <- function(verb, label, ...) {
   tag <- htmltools::tags
-  tag$form(class = "verb", `data-verb` = verb, `data-gather` = gather, ...,
+  tag$form(class = "verb", `data-verb` = verb, ...,
            tag$button(type = "submit", `data-key` = paste0("verb-", verb), label))
 }
 
 number_verbs <- function(question) {
   tag <- htmltools::tags
   list(tag$h3(words("desk.bands")),
-       verb_form("band", words("desk.verb.band"), gather = "band",
+       verb_form("band", words("desk.verb.band"),
                  field(words("desk.breaks"), "breaks", placeholder = "18, 35, 50, 65"),
                  field(words("desk.into"), "into", paste0(question, "_group"))),
        tag$h3(words("desk.scores")), tag$p(class = "hint", words("desk.mean_of_number")),
-       verb_form("score", words("desk.verb.score"), gather = "none"))
+       verb_form("score", words("desk.verb.score")))
 }
 
 answer_verbs <- function(found) {
@@ -64,13 +64,13 @@ answer_verbs <- function(found) {
                                   tag$button(type = "button", `data-move` = "1",
                                              `aria-label` = words("desk.down", title = answer), "\u2193")))
     }, found$answers, seq_along(found$answers), USE.NAMES = FALSE))),
-    if (!ticks) verb_form("join", words("desk.verb.join"), gather = "chosen",
+    if (!ticks) verb_form("join", words("desk.verb.join"),
                           field(words("desk.new_answer"), "name")),
-    verb_form("net", words("desk.verb.net"), gather = "chosen", field(words("desk.new_net"), "name")),
-    if (!ticks) verb_form("leave", words("desk.verb.leave"), gather = "chosen",
+    verb_form("net", words("desk.verb.net"), field(words("desk.new_net"), "name")),
+    if (!ticks) verb_form("leave", words("desk.verb.leave"),
                           field(words("desk.reason"), "name", words("desk.reason_usual"))),
-    if (!ticks) tag$div(class = "pair", verb_form("order", words("desk.verb.order"), gather = "order"),
-                        verb_form("score", words("desk.verb.score"), gather = "scores")))
+    if (!ticks) tag$div(class = "pair", verb_form("order", words("desk.verb.order")),
+                        verb_form("score", words("desk.verb.score"))))
 }
 
 # A column of two answers beside others of its kind may be an item of a tick-all question.

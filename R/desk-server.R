@@ -94,7 +94,6 @@ window_of <- function(desk, body) {
   }
   window <- desk$windows[[id]]
   window$open <- as.character(unlist(body$open))
-  window$others <- works_elsewhere(desk, id)
   window
 }
 
@@ -153,6 +152,7 @@ stepped <- function(window, act) {
 answer_act <- function(desk, body) {
   act <- text_sent(body, "act")
   window <- window_after(desk, window_of(desk, body), act, body$with)
+  if (is.null(window$now$down)) window$others <- works_elsewhere(desk, window$id)
   parts <- desk_parts(desk$store, window)
   parts$known <- known_part(desk$store, window$now)
   window$at <- Sys.time()
@@ -206,8 +206,7 @@ answer_answers <- function(desk, body) {
     return(list(html = rendered(answers_editor(panel, question))))
   after <- acts$prepare(work, body$step)
   changed <- prepared_of_work(desk$store, after)
-  with <- body$step
-  shown <- with$into %||% with$name %||% question
+  shown <- body$step$into %||% body$step$name %||% question
   list(html = rendered(step_preview(desk$store, changed, shown, work, after)))
 }
 

@@ -50,18 +50,13 @@ trust_part <- function(sheets) {
 # that follow it.
 figure_part <- function(table, work) {
   tag <- htmltools::tags
-  if (!has_desk_figure(table)) return("")
+  if (!has_figure(table, "shares")) return("")
   kind <- work$figure
   chosen <- choice_list(words("desk.figure"), "draw", c(named_options("desk.figure_kind", c(names(figures), "none"))),
                         kind, `data-figure` = "")
   drawn <- if (kind == "shares") shares_bars(figure_data(table)) else if (kind != "none")
     tag$div(class = "picture", `data-picture` = kind, tag$p(class = "hint", words("desk.drawing")))
   list(chosen, drawn)
-}
-
-has_desk_figure <- function(table) {
-  has_figure(table, "shares") || inherits(table, "fairlattice_banner") && length(table$tables) == 1L &&
-    !guards(table$layout) && !any(vapply(single_tables(table), is_summed, NA))
 }
 
 # Bars of 100 %, or of a tick-all question a bar an item; as text, for there may be many.

@@ -424,7 +424,7 @@
       order: () => ({ verb: "order", question: question, answers: answersInOrder() }),
       score: () => ({
         verb: "score", question: question,
-        scores: form.dataset.gather === "none" ? null : Object.fromEntries(all(".answers li").map((item) =>
+        scores: Object.fromEntries(all(".answers li").map((item) =>
           [get("input[type=checkbox]", item).value, Number(get(".score", item).value)]))
       }),
       band: () => ({
