@@ -3,10 +3,9 @@
 
 answers_editor <- function(panel, question) {
   tag <- htmltools::tags
-  column <- panel$data[[question]]
   note <- if (question %in% unlist(panel$roles)) tag$p(class = "hint", words("desk.is_design"))
   found <- question_answers(panel, question)
-  title <- first_line(title_of(column, question))
+  title <- question_title(panel, question)
   number <- found$kind == "number"
   tag$div(
     class = "editor", `data-question` = question,
@@ -110,7 +109,7 @@ answers_table <- function(found) {
 step_preview <- function(store, after, shown, work, changed) {
   tag <- htmltools::tags
   found <- question_answers(after, shown)
-  list(tag$h3(words("desk.as_it_would_be", question = first_line(title_of(after$data[[shown]], shown)))),
+  list(tag$h3(words("desk.as_it_would_be", question = question_title(after, shown))),
        answers_table(found), account_preview(store, work, changed))
 }
 

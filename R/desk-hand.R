@@ -39,7 +39,7 @@ tray_part <- function(store, window) {
 title_of_work <- function(store, work) {
   if (!is.null(work$settings$title)) return(work$settings$title)
   panel <- prepared_of_work(store, work)
-  label <- function(name) first_line(title_of(panel$data[[name]], name))
+  label <- function(name) question_title(panel, name)
   words("desk.title", down = label(work$down), across = vapply(work$across, label, ""),
         each = if (!is.null(work$each)) label(work$each), among = work$base %||% work$among)
 }

@@ -3,10 +3,11 @@
 # One row a question: name, title and what it is, for all columns of the panel.
 questions_listed <- function(panel) {
   names <- names(panel$data)
-  kinds <- vapply(panel$data, listed_kind, "")
-  list2DF(list(name = names, title = vapply(names, function(name) first_line(title_of(panel$data[[name]], name)), ""),
-               kind = unname(kinds)))
+  list2DF(list(name = names, title = vapply(names, question_title, "", panel = panel),
+               kind = unname(vapply(panel$data, listed_kind, ""))))
 }
+
+question_title <- function(panel, name) first_line(title_of(panel$data[[name]], name))
 
 # Of a long column the beginning tells what it is.
 listed_kind <- function(x) {
@@ -24,22 +25,17 @@ question_picture <- function(panel, name) {
   if (kind == "number") return(number_picture(panel, x))
   if (!kind %in% c("answers", "ordered", "ticks"))
     return(list(n = if (is_plain(x)) sum(!is.na(x)), shares = numeric()))
-  tally <- tryCatch(tally_alone(panel, name, NULL), fairlattice_error = function(e) NULL)
-  if (is.null(tally)) return(list(n = NA, shares = numeric()))
-  layer <- layers_of(tally, TRUE)[[1L]]
-  sums <- as.vector(layer$weighted)
-  list(n = layer$base$n, shares = if (sum(sums) > 0) sums / layer$base$weighted else numeric())
+  found <- tryCatch(question_answers(panel, name), fairlattice_error = function(e) NULL)
+  if (is.null(found)) return(list(n = NA, shares = numeric()))
+  list(n = found$base, shares = if (any(found$n > 0)) found$share else numeric())
 }
 
 number_picture <- function(panel, x) {
   values <- as.numeric(as.vector(unclass(x)))
   values[is.infinite(values)] <- NA
   seen <- value_sums(panel, values)
-  if (length(seen$value) < 2L) return(list(n = seen$n, shares = numeric()))
-  range <- range(seen$value)
-  part <- pmin(10L, 1L + floor(10 * (seen$value - range[1L]) / diff(range)))
-  sums <- sum_by_cell_kernel(as.integer(part), as.numeric(seen$weight), 10L)
-  list(n = seen$n, shares = sums / sum(sums))
+  sums <- if (length(seen$value) > 1L) sums_of_tenths(seen$value, seen$weight)
+  list(n = seen$n, shares = if (is.null(sums)) numeric() else sums / sum(sums))
 }
 
 # The answers of a question with what each weighs, as the editor of answers shows them; `left` are those without one.

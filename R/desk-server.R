@@ -176,9 +176,8 @@ known_part <- function(store, work) {
     answers <- lapply(panel$data, function(x) {
       if (is.factor(x) && nlevels(x) <= look_at_most && is.null(attr(x, "items", exact = TRUE))) I(answers_offered(x))
     })
-    list(names = I(names), titles = I(vapply(names, function(name) {
-      first_line(title_of(panel$data[[name]], name))
-    }, "", USE.NAMES = FALSE)), answers = Filter(Negate(is.null), answers))
+    list(names = I(names), titles = I(vapply(names, question_title, "", panel = panel, USE.NAMES = FALSE)),
+         answers = Filter(Negate(is.null), answers))
   })
 }
 

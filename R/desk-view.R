@@ -33,7 +33,7 @@ desk_sheets <- function(table) {
 
 brief_part <- function(panel, work) {
   tag <- htmltools::tags
-  title <- function(name) first_line(title_of(panel$data[[name]], name))
+  title <- function(name) question_title(panel, name)
   slot <- function(side, before, questions, room) {
     tag$div(class = "slot", `data-side` = side, tag$span(class = "says", before),
             lapply(questions, function(name) chip(name, title(name), side)),

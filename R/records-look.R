@@ -155,14 +155,21 @@ weighted_quantiles <- function(values, weight, shares) {
   }, 0)
 }
 
-# Ten bars from the least to the greatest value.
-small_histogram <- function(values, weight) {
+# The weight in each tenth of the range from the least to the greatest value; NULL where these are the same.
+sums_of_tenths <- function(values, weight) {
   range <- range(values)
-  if (range[1L] == range[2L]) return("")
+  if (range[1L] == range[2L]) return(NULL)
   bin <- pmin(10L, 1L + floor(10 * (values - range[1L]) / (range[2L] - range[1L])))
   sums <- numeric(10L)
   found <- rowsum(weight, bin)
   sums[as.integer(rownames(found))] <- found
+  sums
+}
+
+# Ten bars from the least to the greatest value.
+small_histogram <- function(values, weight) {
+  sums <- sums_of_tenths(values, weight)
+  if (is.null(sums)) return("")
   bars <- c("\u2581", "\u2582", "\u2583", "\u2584", "\u2585", "\u2586", "\u2587", "\u2588")
   paste(bars[pmax(1L, ceiling(8 * sums / max(sums)))], collapse = "")
 }
