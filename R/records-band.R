@@ -35,17 +35,21 @@ band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NU
   check_plain(data[[name]], name, "question", call)
   if (!is.null(into) && (!is.character(into) || length(into) != 1L || is.na(into) || !nzchar(into)))
     stop_input("`into` must be one name.", "band", call = call)
-  weight <- if (inherits(x, "fairlattice_panel")) x$weight
-  with_column(x, into %||% name, band_number(data[[name]], name, weight, breaks, n, width, labels, closed, least, call))
+  cuts <- if (is.numeric(breaks)) stats::setNames(list(if (closed == "left") new_cuts(below = breaks) else
+    new_cuts(upto = breaks)), name)
+  with_made(x, into %||% name, name, function(columns, weight, records) {
+    band_number(columns[[1L]], name, weight, breaks, n, width, labels, closed, least, call, records)
+  }, cuts)
 }
 
-band_number <- function(x, name, weight, breaks, n, width, labels, closed, least, call) {
+# `records` is how many records each value stands for (NULL: one).
+band_number <- function(x, name, weight, breaks, n, width, labels, closed, least, call, records = NULL) {
   stop_here <- function(...) stop_input(c(...), "band", column = name, call = call)
   check_band_choices(breaks, n, width, labels, least, stop_here, call)
   values <- band_values(x, name, stop_here)
   seen <- values[!is.na(values)]
   breaks <- band_breaks(values, seen, weight, breaks, n, width, stop_here)
-  bands <- bands_at(values, seen, breaks, closed, least)
+  bands <- bands_at(values, seen, breaks, closed, least, records)
   made <- bands$labels
   if (!is.null(labels) && length(labels) != length(made)) {
     stop_here(sprintf("There are %d bands (%s) and %d labels.", length(made), list_some(made), length(labels)))
@@ -99,18 +103,23 @@ band_breaks <- function(values, seen, weight, breaks, n, width, stop_here) {
 
 # The band of every value, the bands' labels, and where they begin (end). Band k runs from bounds[k + 1] to bounds[k +
 # 2], k = 0, 1, ...; empty ones at either end are left out, small ones joined.
-bands_at <- function(values, seen, breaks, closed, least) {
+bands_at <- function(values, seen, breaks, closed, least, records = NULL) {
   whole <- all(seen == round(seen)) && all(breaks == round(breaks))
   at <- findInterval(values, breaks, left.open = closed == "right")
   bounds <- c(-Inf, breaks, Inf)
   keep <- seq_along(bounds)[-1L] - 1L
   keep <- keep[(keep - 1L) %in% at[!is.na(at)] | !(keep %in% range(keep))] - 1L
-  joined <- if (!is.null(least)) join_small(tabulate(match(at, keep), length(keep)), least) else seq_along(keep)
+  joined <- if (!is.null(least)) join_small(records_at(match(at, keep), length(keep), records), least) else seq_along(keep)
   from <- bounds[keep[!duplicated(joined)] + 1L]
   to <- bounds[keep[!duplicated(joined, fromLast = TRUE)] + 2L]
   list(codes = joined[match(at, keep)], ends = if (closed == "left") from[is.finite(from)] else to[is.finite(to)],
        labels = mapply(band_label, from, to,
                        MoreArgs = list(whole = whole, closed = closed, low = min(seen), high = max(seen))))
+}
+
+records_at <- function(place, size, records) {
+  if (is.null(records)) return(tabulate(place, size))
+  sum_by_cell_kernel(replace(place, is.na(place), 0L), as.numeric(records), size)
 }
 
 # Weighted quantiles: the least value that at least a share k/n of the weight does not pass begins the next band.

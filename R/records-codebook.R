@@ -116,6 +116,7 @@ coded_records <- function(data, codebook, unknown = "error", source = NULL, line
   structure(as.data.frame(data), source = source, title = codebook$title)
 }
 
+# `line_of` says on which line a record stands; or, where rows stand for several records each, `line_of` is how many.
 code_column <- function(x, field, unknown, line_of, call) {
   missing <- field$missing[nzchar(field$missing$value), ]
   blank <- field$missing$label[!nzchar(field$missing$value)]
@@ -180,21 +181,21 @@ stop_unknown <- function(x, bad, field, line_of, call) {
   values <- as.character(x)
   first <- values[bad[1L]]
   same <- bad[values[bad] == first]
-  where <- if (is.null(line_of)) sprintf("records %s", list_some(same, 3L)) else
-    sprintf("lines %s", list_some(line_of(same), 3L))
+  records <- if (is.numeric(line_of)) sum(line_of[same]) else length(same)
+  where <- if (is.numeric(line_of)) "" else if (is.null(line_of)) sprintf(": records %s", list_some(same, 3L)) else
+    sprintf(": lines %s", list_some(line_of(same), 3L))
   others <- length(unique(values[bad])) - 1L
   expected <- if (nrow(field$categories))
     sprintf("Known values: %s.",
             list_some(c(field$categories$value, field$missing$value[nzchar(field$missing$value)]), 12L)) else
     sprintf("The codebook says that \"%s\" is %s.", field$name,
             if (field$type == "integer") "an integer" else "a number")
-  stop_input(c(sprintf("Column \"%s\": the codebook does not know the value \"%s\" (%d %s: %s).", field$name, first,
-                       length(same),
-                       plural(length(same), "record"), where),
+  stop_input(c(sprintf("Column \"%s\": the codebook does not know the value \"%s\" (%s %s%s).", field$name, first,
+                       format_count(records), plural(records, "record"), where),
                x = if (others > 0L) sprintf("%d other %s of this column %s not known either.", others,
                                             plural(others, "value"), plural(others, "is", "are")),
                i = expected,
                i = paste0("Correct the data or the codebook, or ask for unknown = \"missing\" to leave such records ",
                           "out under that reason.")),
-             "unknown_value", column = field$name, value = first, records = length(same), call = call)
+             "unknown_value", column = field$name, value = first, records = records, call = call)
 }

@@ -31,7 +31,7 @@ look <- function(x, question = NULL, find = NULL, ...) {
   if (!is.null(find)) names <- found_questions(names, panel$data, find, call)
   rows <- lapply(names, function(name) look_column(panel, name, call))
   structure(as.data.frame(data.table::rbindlist(flat_rows(rows))), class = c("fairlattice_look", "data.frame"),
-            records = nrow(panel$data), weight = panel$roles$weight)
+            records = records_stood_for(panel), weight = panel$roles$weight)
 }
 
 # Parts of a look stand in lists of lists: made one table at the end, which is much cheaper than table by table.

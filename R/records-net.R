@@ -26,13 +26,16 @@ net <- function(x, question, ...) {
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
   nets <- list(...)
   check_plain(data[[name]], name, "question", call)
-  column <- as_answers(data[[name]], name, call)
+  with_made(x, name, name, function(columns, ...) with_nets(as_answers(columns[[1L]], name, call), nets, name, call))
+}
+
+with_nets <- function(column, nets, name, call) {
   known <- attr(column, "items", exact = TRUE) %||% setdiff(levels(column), attr(column, "missing", exact = TRUE))
   check_nets(nets, known, name, call)
   kept <- attr(column, "nets", exact = TRUE)
   attr(column, "nets") <- utils::modifyList(as.list(kept), nets)
   if (!inherits(column, "fairlattice_answers")) class(column) <- unique(c("fairlattice_answers", class(column)))
-  with_column(x, name, column)
+  column
 }
 
 check_nets <- function(nets, known, name, call) {

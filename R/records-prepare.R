@@ -8,16 +8,6 @@ data_of <- function(x, call) {
              call = call)
 }
 
-with_column <- function(x, name, column) {
-  if (!inherits(x, "fairlattice_panel")) {
-    x[[name]] <- column
-    return(x)
-  }
-  x$ready <- NULL # sums of the column as it was
-  x$data[[name]] <- column
-  x
-}
-
 with_history <- function(column, from, steps) {
   attr(column, "history") <- c(as.list(attr(from, "history", exact = TRUE)), steps)
   column
@@ -61,7 +51,9 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
-  with_column(x, name, join_answers(as_answers(data[[name]], name, call), joins, other, missing, name, call))
+  with_made(x, name, name, function(columns, ...) {
+    join_answers(as_answers(columns[[1L]], name, call), joins, other, missing, name, call)
+  })
 }
 
 # Rows or columns of a table of counts, put together.
@@ -118,7 +110,12 @@ order_answers <- function(x, question, answers, ordered = TRUE, ...) {
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
   if (!is.character(answers) || anyNA(answers)) stop_input("`answers` must be texts.", "order", call = call)
   check_flag(ordered, "ordered", call)
-  old <- as_answers(data[[name]], name, call)
+  with_made(x, name, name, function(columns, ...) {
+    answers_in_order(as_answers(columns[[1L]], name, call), answers, ordered, name, call)
+  })
+}
+
+answers_in_order <- function(old, answers, ordered, name, call) {
   column <- join_answers(old, stats::setNames(as.list(answers), answers), NULL, NULL, name, call)
   absent <- setdiff(levels(old), c(answers, attr(old, "missing", exact = TRUE)))
   if (length(absent)) {
@@ -128,7 +125,7 @@ order_answers <- function(x, question, answers, ordered = TRUE, ...) {
   }
   class(column) <- c("fairlattice_answers", if (ordered) "ordered", "factor")
   attr(column, "history") <- attr(old, "history", exact = TRUE)
-  with_column(x, name, column)
+  column
 }
 
 #' @rdname order_answers
@@ -141,10 +138,12 @@ retitle <- function(x, question, title, ...) {
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
   if (!is.character(title) || length(title) != 1L || is.na(title) || !nzchar(trimws(title)))
     stop_input(sprintf("`title` must be one text, not %s.", quote_value(title)), "title", call = call)
-  column <- data[[name]]
-  check_plain(column, name, "question", call)
-  attr(column, "label") <- title
-  with_column(x, name, column)
+  check_plain(data[[name]], name, "question", call)
+  with_made(x, name, name, function(columns, ...) {
+    column <- columns[[1L]]
+    attr(column, "label") <- title
+    column
+  })
 }
 
 join_answers <- function(answers, joins, other, missing, name, call) {
@@ -252,24 +251,28 @@ combine <- function(x, ...) {
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
   if (length(asked$columns) < 2L) stop_input("A combination needs at least two questions.", "combine", call = call)
-  answers <- lapply(asked$columns, function(name) as_answers(data[[name]], name, call))
+  with_made(x, asked$name, asked$columns, function(columns, ...) combined_answers(columns, call))
+}
+
+# The pairs of answers of several questions.
+combined_answers <- function(columns, call) {
+  answers <- Map(function(column, name) as_answers(column, name, call), columns, names(columns))
   shown <- lapply(answers, function(one) setdiff(levels(one), attr(one, "missing", exact = TRUE)))
-  labels <- vapply(seq_along(answers), function(k) label_of(answers[[k]]) %||% asked$columns[k], "")
-  grid <- rev(expand.grid(rev(shown), KEEP.OUT.ATTRS = FALSE, stringsAsFactors = FALSE))
+  labels <- vapply(seq_along(answers), function(k) label_of(answers[[k]]) %||% names(columns)[k], "")
+  grid <- rev(expand.grid(rev(unname(shown)), KEEP.OUT.ATTRS = FALSE, stringsAsFactors = FALSE))
   text <- lapply(answers, as.character)
   missing <- lapply(answers, is.na)
-  reason <- rep(NA_character_, nrow(data))
+  reason <- rep(NA_character_, length(answers[[1L]]))
   for (k in rev(seq_along(answers))) {
     reason[missing[[k]]] <- paste0(labels[k], ": ",
                                    ifelse(is.na(text[[k]][missing[[k]]]), "no answer", text[[k]][missing[[k]]]))
   }
   reasons <- sort(unique(reason[!is.na(reason)]), method = "radix")
-  pair <- do.call(paste, c(text, sep = ", "))
+  pair <- do.call(paste, c(unname(text), sep = ", "))
   pair[!is.na(reason)] <- reason[!is.na(reason)]
   levels <- c(do.call(paste, c(unname(grid), sep = ", ")), reasons)
   out <- new_answers(match(pair, levels), levels, missing = reasons, label = paste(labels, collapse = " and "))
-  with_column(x, asked$name,
-              with_history(out, NULL, list(said("paired_answers", questions = labels))))
+  with_history(out, NULL, list(said("paired_answers", questions = labels)))
 }
 
 #' @rdname combine
@@ -280,17 +283,21 @@ score_items <- function(x, ..., by = c("mean", "sum"), least = NULL) {
   check_choice(by, c("mean", "sum"), "by", call)
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
-  items <- vapply(asked$columns, function(name) item_values(data[[name]], name, call), numeric(nrow(data)))
-  items <- matrix(items, nrow(data))
+  with_made(x, asked$name, asked$columns, function(columns, ...) item_scores(columns, by, least, asked$name, call))
+}
+
+item_scores <- function(columns, by, least, called, call) {
+  size <- length(columns[[1L]])
+  items <- vapply(names(columns), function(name) item_values(columns[[name]], name, call), numeric(size))
+  items <- matrix(items, size, length(columns))
   least <- least %||% ncol(items)
   given <- rowSums(!is.na(items))
   mean <- rowSums(items, na.rm = TRUE) / given
   enough <- given >= least & given > 0
   values <- ifelse(enough, if (by == "mean") mean else mean * ncol(items), NA)
   values[!enough] <- missing_for_kernel(rep(1L, sum(!enough)))
-  out <- new_number(values, sprintf("fewer than %d of %d items answered", least, ncol(items)), asked$name)
-  with_column(x, asked$name,
-              with_history(out, NULL, list(said("scored", by = by, items = asked$columns, least = least))))
+  out <- new_number(values, sprintf("fewer than %d of %d items answered", least, ncol(items)), called)
+  with_history(out, NULL, list(said("scored", by = by, items = names(columns), least = least)))
 }
 
 # An answer's place in its order; a number as itself.
@@ -337,6 +344,7 @@ one_per <- function(x, id, keep = "first", ...) {
   name <- column_named(rlang::enquo(id), data, "id", call)
   if (is.null(name)) stop_input("`id` must name a column.", "column_name", call = call)
   check_plain(data[[name]], name, "id", call)
+  if (is_far(x)) stop_needs_records("one_per()", x, call)
   who <- readable(as.character(data[[name]]))
   who[is.na(who) | !nzchar(who)] <- paste("\r", which(is.na(who) | !nzchar(who)))
   if (!is.character(keep) || length(keep) != 1L)

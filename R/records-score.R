@@ -27,20 +27,23 @@ score <- function(x, question, scores = NULL, ...) {
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
-  column <- data[[name]]
-  check_plain(column, name, "question", call)
+  check_plain(data[[name]], name, "question", call)
+  with_made(x, name, name, function(columns, ...) with_scores(columns[[1L]], scores, name, call))
+}
+
+with_scores <- function(column, scores, name, call) {
   if (is.numeric(column) && !is.factor(column) && is.null(attr(column, "labels", exact = TRUE))) {
     if (!is.null(scores))
       stop_score(sprintf("\"%s\" is a number, which counts as itself: leave `scores` out.", name), call)
     attr(column, "summed") <- TRUE
-    return(with_column(x, name, column))
+    return(column)
   }
   answers <- as_answers(column, name, call)
   if (!is.null(attr(answers, "items", exact = TRUE))) stop_score("Ticks of a tick-all question have no scores.", call)
   shown <- setdiff(levels(answers), attr(answers, "missing", exact = TRUE))
   attr(answers, "scores") <- checked_scores(scores, answers, shown, name, call)
   if (!inherits(answers, "fairlattice_answers")) class(answers) <- unique(c("fairlattice_answers", class(answers)))
-  with_column(x, name, answers)
+  answers
 }
 
 # One number an answer, named by it.

@@ -31,12 +31,14 @@ subdivide <- function(x, question, by, name = NULL, ...) {
     stop_subdivide(sprintf("`name` must be one text, not %s.", quote_value(name)), call)
   if (name %in% names(data)) stop_subdivide(c(sprintf("There is a column \"%s\" already.", name),
                                               i = "Give another `name`."), call)
-  column <- subdivided(as_answers(data[[outer]], outer, call), as_answers(data[[inner]], inner, call))
-  if (is.null(column))
-    stop_subdivide("A tick-all question is not subdivided: its items do not exclude each other.", call)
-  label <- words("subdivided", question = label_of(data[[outer]]) %||% outer, by = label_of(data[[inner]]) %||% inner)
-  attr(column, "label") <- label
-  with_column(x, name, column)
+  with_made(x, name, c(outer, inner), function(columns, ...) {
+    column <- subdivided(as_answers(columns[[1L]], outer, call), as_answers(columns[[2L]], inner, call))
+    if (is.null(column))
+      stop_subdivide("A tick-all question is not subdivided: its items do not exclude each other.", call)
+    attr(column, "label") <- words("subdivided", question = label_of(columns[[1L]]) %||% outer,
+                                   by = label_of(columns[[2L]]) %||% inner)
+    column
+  })
 }
 
 subdivided <- function(outer, inner) {

@@ -24,13 +24,17 @@ ticks <- function(x, ..., label = NULL, split = NULL, none = NULL) {
   call <- environment()
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
-  made <- if (!is.null(split)) split_ticks(data[[asked$columns[1L]]], split, none, call) else
-    column_ticks(data[asked$columns], call)
-  titles <- vapply(asked$columns, function(name) title_of(data[[name]], name), "")
+  with_made(x, asked$name, asked$columns, function(columns, ...) {
+    made_ticks(columns, label, split, none, asked$name, call)
+  })
+}
+
+made_ticks <- function(columns, label, split, none, called, call) {
+  made <- if (!is.null(split)) split_ticks(columns[[1L]], split, none, call) else column_ticks(columns, call)
+  titles <- mapply(title_of, columns, names(columns))
   shared <- if (is.null(split)) shared_beginning(titles) else list(start = titles[[1L]], rest = colnames(made$ticked))
-  column <- new_ticks(made$ticked, made$asked, shared$rest, if (is.null(split)) asked$columns else shared$rest,
-                      label %||% if (nzchar(shared$start)) shared$start else asked$name, made$why)
-  with_column(x, asked$name, column)
+  new_ticks(made$ticked, made$asked, shared$rest, if (is.null(split)) names(columns) else shared$rest,
+            label %||% if (nzchar(shared$start)) shared$start else called, made$why)
 }
 
 # Columns of one item each: ticked, not ticked, or nothing said.

@@ -40,10 +40,27 @@ weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1
     stop_input("`limits` must be two numbers, such as c(0.3, 3): the first at most 1, the second at least 1.", "target",
                call = call)
   }
-  if (!is.null(panel$design$replicates)) {
+  if (!is.null(panel$design$replicates) || !is.null(panel$asked$replicates)) {
     stop_input(c("Replicate weights would have to be raked too, each by itself.",
                  i = "Call with_replicates() after weighing."), "replicates", call = call)
   }
+  questions <- unique(unlist(Map(target_questions, targets, names(targets) %||% list(NULL))))
+  rows <- if (is_far(panel)) grounded(panel, intersect(questions, names(panel$data)), call) else panel
+  raked <- raked_factors(rows, targets, limits, rounds, tolerance, call)
+  out <- if (is_far(panel)) later(panel, weighing_step(rows, questions, raked$factor, into)) else
+    with_weights(panel, (panel$weight %||% rep(1, nrow(panel$data))) * raked$factor, into, call)
+  attr(out, "weighing") <- raked$weighing
+  if (!raked$weighing$converged) {
+    rlang::warn(c(sprintf("The weights did not settle: after %d rounds a share is still %s off its target.",
+                          raked$weighing$rounds, format(raked$weighing$gap, digits = 2)),
+                  i = "Loosen `limits`, join small answers, or give more `rounds`."),
+                  class = "fairlattice_warning_not_settled")
+  }
+  out
+}
+
+# What every row's weight is multiplied by, and how the raking went.
+raked_factors <- function(panel, targets, limits, rounds, tolerance, call) {
   base <- panel$weight %||% rep(1, nrow(panel$data))
   use <- if (is.null(panel$aside)) rep(TRUE, length(base)) else panel$aside == 0L
   standing <- panel$count %||% rep(1, length(base))
@@ -51,31 +68,48 @@ weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1
                   function(k) target_goal(targets[[k]], names(targets)[k], panel$data, use & base > 0, call))
   fit <- rake(base[use], standing[use], lapply(goals, function(goal) list(at = goal$at[use], share = goal$share)),
               limits, rounds, tolerance)
-  weight <- base
-  weight[use] <- fit$weight
+  factor <- rep(1, length(base))
+  factor[use] <- ifelse(base[use] > 0, fit$weight / base[use], 1)
+  squares <- (panel$sums$w2 %||% (standing * base^2))[use]
+  kish <- function(f) sum((standing * base)[use] * f)^2 / sum(squares * f^2)
+  list(factor = factor, weighing = list(
+    converged = fit$converged, rounds = fit$rounds, gap = fit$gap, factors = range(factor[use]),
+    design_effect = sum(standing[use]) / c(before = kish(1), after = kish(factor[use])),
+    unplaced = vapply(goals, function(goal) sum(records_by(panel, ifelse(is.na(goal$at) & use, 1L, 0L), 1L)), 0)))
+}
+
+with_weights <- function(panel, weight, into, call) {
   data <- panel$data
   data[[into]] <- weight
   roles <- panel$roles
   roles["weight"] <- list(into)
-  kish <- function(w) sum(standing[use] * w)^2 / sum(standing[use] * w^2)
-  out <- keep_records(replace(panel, c("data", "roles"), list(data, roles)), rep(TRUE, nrow(data)), panel$before, call)
-  attr(out, "weighing") <- list(
-    converged = fit$converged, rounds = fit$rounds, gap = fit$gap, factors = range(fit$weight / base[use]),
-    design_effect = sum(standing[use]) / c(before = kish(base[use]), after = kish(fit$weight)),
-    unplaced = vapply(goals, function(goal) sum(is.na(goal$at) & use), 0L))
-  if (!fit$converged) {
-    rlang::warn(c(sprintf("The weights did not settle: after %d rounds a share is still %s off its target.", fit$rounds,
-                          format(fit$gap, digits = 2)),
-                  i = "Loosen `limits`, join small answers, or give more `rounds`."),
-                  class = "fairlattice_warning_not_settled")
-  }
-  out
+  keep_records(replace(panel, c("data", "roles"), list(data, roles)), rep(TRUE, nrow(data)), panel$before, call)
 }
+
+# Of records that stay where they are the factors are kept by the answers that they go with.
+weighing_step <- function(rows, questions, factor, into) {
+  key_of <- function(panel) do.call(paste, c(lapply(panel$data[questions], plain_text_of), sep = "\r"))
+  inside <- if (is.null(rows$aside)) TRUE else rows$aside == 0L
+  keys <- key_of(rows)[inside]
+  factors <- factor[inside]
+  list(uses = questions, run = function(panel) {
+    f <- factors[match(key_of(panel), keys)]
+    f[is.na(f)] <- 1 # nobody of these is in the table
+    sums <- panel$sums
+    panel$sums[c("w", "w2")] <- list((sums$w %||% sums$n) * f, (sums$w2 %||% sums$n) * f^2)
+    panel$weight <- mean_weight(panel$sums)
+    panel$design$weighted <- TRUE
+    panel$roles["weight"] <- list(into)
+    panel
+  })
+}
+
+target_questions <- function(target, name) if (is.data.frame(target)) setdiff(names(target), "share") else name
 
 # A target as the place of every record among its shares (NA without an answer), and the shares.
 target_goal <- function(target, name, data, use, call) {
   stop_here <- function(...) stop_input(c(...), "target", call = call)
-  questions <- if (is.data.frame(target)) setdiff(names(target), "share") else name
+  questions <- target_questions(target, name)
   if (is.data.frame(target) && !"share" %in% names(target))
     stop_here("A target of several questions needs a column `share`.")
   if (!length(questions) || !nzchar(questions[1L])) stop_here("Every target must be named by its question.")

@@ -3,9 +3,11 @@
 #' @export
 format.fairlattice_panel <- function(x, ...) {
   nothing_else(...)
-  units <- x$design$units
   named <- Filter(Negate(is.null), x$roles)
-  aside <- tabulate(x$aside %||% integer(), nrow(x$reasons))
+  questions <- ncol(x$data)
+  x <- grounded(x, character())
+  units <- x$design$units
+  aside <- records_by(x, x$aside %||% integer(), nrow(x$reasons))
   reasons <- function(records, reasons) {
     text <- reason_words(reasons$code, rep("", nrow(reasons)), reasons$detail)
     paste(format_count(records), text, collapse = "; ")
@@ -14,7 +16,7 @@ format.fairlattice_panel <- function(x, ...) {
   replicates <- x$design$replicates
   repeated <- length(unique(x$repeat_id))
   visible(c(
-    words("panel_of", records = nrow(x$data), questions = ncol(x$data)),
+    words("panel_of", records = records_stood_for(x), questions = questions),
     if (!is.null(before))
     words("panel_before", records = sum(before$records), reasons = reasons(before$records, before)),
     if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),

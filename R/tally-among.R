@@ -25,32 +25,112 @@ among <- function(panel, condition, base = NULL, ...) {
     stop_input(sprintf("`base` must be one text, not %s.", quote_value(base)), "condition", call = call)
   panel <- as_panel(panel)
   quosure <- rlang::enquo(condition)
-  expression <- rlang::quo_get_expr(quosure)
-  if (is.character(expression)) {
-    words <- expression
-    kept <- kept_by_words(expression, panel$data, call)
-  } else {
-    words <- rlang::expr_deparse(expression, width = 500L)[1L]
-    named <- panel$data[unique(intersect(all.vars(expression), names(panel$data)))]
-    for (name in names(named)) check_plain(named[[name]], name, "condition", call)
-    check_compared(expression, named, call)
-    kept <- tryCatch(rlang::eval_tidy(quosure, lapply(panel$data, plain_factor)), error = function(e) {
-      stop_input(c(sprintf("The condition `%s` cannot be worked out.", cut_short(words)),
-                   x = sub("\n.*", "", conditionMessage(e)),
-                   did_you_mean_columns(expression, panel$data)), "condition", call = call)
-    })
-  }
-  size <- nrow(panel$data)
-  if (!is.logical(kept) || !length(kept) %in% c(1L, size)) {
-    stop_input(c(sprintf("The condition `%s` must be TRUE or FALSE for every record.", cut_short(words)),
-                 i = "Compare a column with a value, such as `age >= 18`."), "condition", call = call)
-  }
-  kept <- rep(kept, length.out = size)
+  if (is_far(panel)) return(among_far(panel, quosure, base, call))
+  kept <- kept_by(quosure, panel$data, call)
+  among_those(panel, kept$kept, kept$words, base)
+}
+
+# Sets aside whoever is not kept.
+among_those <- function(panel, kept, words, base) {
   panel <- set_aside(panel, is.na(kept), "cannot_tell", words)
   panel <- set_aside(panel, !kept, "outside", words)
   panel$cut <- TRUE
   panel$among <- c(panel$among, list(base_in_words(words, base, panel$data)))
   panel
+}
+
+# The same of records that stay where they are: by the source, where it can tell, or on the groups that come from it.
+among_far <- function(panel, quosure, base, call) {
+  words <- kept_by(quosure, panel$data, call)$words
+  tree <- condition_tree(quosure, names(panel$data))
+  uses <- intersect(all.vars(tree$tree), names(panel$data))
+  raw <- !any(uses %in% unlist(lapply(panel$steps, `[[`, "makes")))
+  truth <- if (raw && length(uses)) panel$records$truth(tree, call)
+  panel$cut <- TRUE
+  panel$among <- c(panel$among, list(base_in_words(words, base, panel$data)))
+  later(panel, if (is.null(truth)) {
+    list(uses = uses, cuts = cuts_of_condition(tree$tree, panel$data),
+         run = function(panel) among_those(panel, kept_by(quosure, panel$data, call)$kept, words, base))
+  } else {
+    list(truth = truth, run = function(panel, kept) among_those(panel, kept, words, base))
+  })
+}
+
+# A condition as a tree of columns and constants: what stands for a value is replaced by it.
+condition_tree <- function(quosure, columns) {
+  expression <- rlang::quo_get_expr(quosure)
+  if (is.character(expression))
+    return(list(tree = parse(text = readable(expression), keep.source = FALSE, encoding = "UTF-8")[[1L]],
+                words = TRUE))
+  env <- rlang::quo_get_env(quosure)
+  with_values <- function(node) {
+    if (is.symbol(node) && !as.character(node) %in% columns) {
+      value <- get0(as.character(node), env, mode = "numeric") %||% get0(as.character(node), env, mode = "character")
+      return(if (is.null(value)) node else if (length(value) == 1L) value else as.call(c(quote(c), as.list(value))))
+    }
+    if (is.call(node)) node[-1L] <- lapply(as.list(node)[-1L], with_values)
+    node
+  }
+  list(tree = with_values(expression), words = FALSE)
+}
+
+# Where the numbers of a condition are cut: at the constants they are compared with. NULL for a column that is used in
+# any other way.
+cuts_of_condition <- function(tree, columns) {
+  cuts <- list()
+  whole <- character()
+  visit <- function(node) {
+    if (is.symbol(node)) whole <<- c(whole, as.character(node))
+    if (!is.call(node)) return(invisible())
+    parts <- as.list(node)[-1L]
+    word <- if (is.symbol(node[[1L]])) as.character(node[[1L]]) else ""
+    if (word == "is.na" && is.symbol(parts[[1L]])) return(invisible())
+    at <- which(vapply(parts, is.symbol, NA))
+    values <- if (length(parts) == 2L && length(at) == 1L) numbers_in(parts[[3L - at]])
+    if (!word %in% comparisons || is.null(values)) {
+      for (part in parts) visit(part)
+      return(invisible())
+    }
+    name <- as.character(parts[[at]])
+    cuts[[name]] <<- join_cuts(cuts[[name]], new_cuts(below = values, upto = values))
+  }
+  visit(tree)
+  cuts <- cuts[setdiff(names(cuts), whole)]
+  cuts[vapply(names(cuts), function(name) is.numeric(columns[[name]]), NA)]
+}
+
+# The numbers that a constant holds; NULL when it holds anything else.
+numbers_in <- function(node) {
+  if (is.numeric(node)) return(if (all(is.finite(node))) node)
+  if (!is.call(node) || !as.character(node[[1L]])[1L] %in% c("c", "-", "(")) return(NULL)
+  values <- lapply(as.list(node)[-1L], numbers_in)
+  if (any(vapply(values, is.null, NA))) return(NULL)
+  if (identical(node[[1L]], quote(`-`))) -unlist(values) else unlist(values)
+}
+
+# Who a condition keeps (TRUE, FALSE, or NA where it cannot be told), and its words.
+kept_by <- function(quosure, data, call) {
+  expression <- rlang::quo_get_expr(quosure)
+  if (is.character(expression)) {
+    words <- expression
+    kept <- kept_by_words(expression, data, call)
+  } else {
+    words <- rlang::expr_deparse(expression, width = 500L)[1L]
+    named <- data[unique(intersect(all.vars(expression), names(data)))]
+    for (name in names(named)) check_plain(named[[name]], name, "condition", call)
+    check_compared(expression, named, call)
+    kept <- tryCatch(rlang::eval_tidy(quosure, lapply(data, plain_factor)), error = function(e) {
+      stop_input(c(sprintf("The condition `%s` cannot be worked out.", cut_short(words)),
+                   x = sub("\n.*", "", conditionMessage(e)),
+                   did_you_mean_columns(expression, data)), "condition", call = call)
+    })
+  }
+  size <- nrow(data)
+  if (!is.logical(kept) || !length(kept) %in% c(1L, size)) {
+    stop_input(c(sprintf("The condition `%s` must be TRUE or FALSE for every record.", cut_short(words)),
+                 i = "Compare a column with a value, such as `age >= 18`."), "condition", call = call)
+  }
+  list(kept = rep(kept, length.out = size), words = words)
 }
 
 # Who is kept, for the subtitle: as the user says it, or the condition with the labels of its columns.
@@ -77,42 +157,53 @@ kept_by_words <- function(text, data, call) {
     stop_input(c("The condition has too many terms.", i = "Several answers of one question go into %in% c(...)."),
                "condition", call = call)
   }
-  tryCatch(walk_condition(tree[[1L]], data, call), stackOverflowError = too_long,
+  tryCatch(walk_condition(tree[[1L]], condition_on_records(data, call), call), stackOverflowError = too_long,
            expressionStackOverflowError = too_long)
 }
 
 most_condition <- 1e5
 
-walk_condition <- function(node, data, call, depth = 0L) {
+# What the words of a condition mean for records in memory: each gives a vector, one value a record. A database has the
+# same words in its own language (R/records-sql.R).
+condition_on_records <- function(data, call) {
+  list(column = function(symbol) condition_column(symbol, data, call),
+       is_na = function(symbol) is.na(condition_column(symbol, data, call)),
+       compare = function(word, parts) compare(word, parts, data, call),
+       truth = function(x, node) condition_truth(x, node, call),
+       not = `!`, and = `&`, or = `|`)
+}
+
+# The tree of a condition, in the words of `on`.
+walk_condition <- function(node, on, call, depth = 0L) {
   if (depth > 200L) stop_input("The condition is nested too deeply.", "condition", call = call)
-  again <- function(part) walk_condition(part, data, call, depth + 1L)
+  again <- function(part) walk_condition(part, on, call, depth + 1L)
   word <- if (is.call(node) && is.symbol(node[[1L]])) as.character(node[[1L]]) else ""
   parts <- if (is.call(node)) as.list(node)[-1L] else list()
   binary <- length(parts) == 2L
   if (word == "(") return(again(parts[[1L]]))
-  if (word == "!" && length(parts) == 1L) return(!condition_truth(again(parts[[1L]]), parts[[1L]], call))
-  if (word %in% c("&", "|") && binary) return(walk_chain(word, node, again, call))
-  if (word == "is.na" && length(parts) == 1L && is.symbol(parts[[1L]])) {
-    return(is.na(condition_column(parts[[1L]], data, call)))
-  }
-  if (word %in% c("==", "!=", "<", "<=", ">", ">=", "%in%") && binary) return(compare(word, parts, data, call))
-  if (is.symbol(node)) return(condition_column(node, data, call))
+  if (word == "!" && length(parts) == 1L) return(on$not(on$truth(again(parts[[1L]]), parts[[1L]])))
+  if (word %in% c("&", "|") && binary) return(walk_chain(word, node, again, on))
+  if (word == "is.na" && length(parts) == 1L && is.symbol(parts[[1L]])) return(on$is_na(parts[[1L]]))
+  if (word %in% comparisons && binary) return(on$compare(word, parts))
+  if (is.symbol(node)) return(on$column(node))
   stop_input(c(sprintf("A condition cannot hold `%s`.", rlang::expr_deparse(node)[1L]),
                i = paste0("It may compare columns with values (== != < <= > >= %in%), ask is.na(column), and join ",
                           "with & | !.")),
              "condition", call = call)
 }
 
+comparisons <- c("==", "!=", "<", "<=", ">", ">=", "%in%")
+
 # a & b & c ... hangs down to the left, however long it is.
-walk_chain <- function(word, node, again, call) {
-  join <- if (word == "&") `&` else `|`
+walk_chain <- function(word, node, again, on) {
+  join <- if (word == "&") on$and else on$or
   terms <- list()
   while (rlang::is_call(node, word, n = 2L)) {
     terms <- c(terms, list(node[[3L]]))
     node <- node[[2L]]
   }
-  out <- condition_truth(again(node), node, call)
-  for (term in rev(terms)) out <- join(out, condition_truth(again(term), term, call))
+  out <- on$truth(again(node), node)
+  for (term in rev(terms)) out <- join(out, on$truth(again(term), term))
   out
 }
 

@@ -21,6 +21,7 @@
 #' | `most_answers` | 250 | a question with more different answers is not tabulated |
 #' | `most_values` | 30 | nor is a number with more different values (12 where they are not whole): cut it into bands |
 #' | `most_cells` | 50000 | nor is a table with more cells |
+#' | `most_groups` | 5e6 | rows that one query of a database, or one pass over files in chunks, may give |
 #' | `most_columns` | 20000 | columns that a text file may have |
 #' | `most_sheet_cells` | 3e7 | cells that a sheet of a workbook may span |
 #' | `most_unpacked` | 2^31 | bytes that a packed file may unpack to |
@@ -56,7 +57,7 @@ setting_defaults <- list(
   leading_zero = TRUE, language = "en", decimal_mark = ".", thousands_mark = ",", minus = "\u2212",
   percent_sign = FALSE,
   threads = 2L, most_answers = 250L, most_values = 30L, most_cells = 50000L, most_unpacked = 2^31,
-  most_sheet_cells = 3e7, most_columns = 20000L,
+  most_sheet_cells = 3e7, most_columns = 20000L, most_groups = 5e6,
   most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8,
   random_tables = 1e5, seed = 1L,
   sparse_rule = "cochran", sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,

@@ -38,6 +38,10 @@ with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), re
   check_number(fay, "fay", 0, 1, call)
   if (fay == 1 || (fay > 0 && kind != "brr"))
     stop_input("`fay` is a share under 1, of \"brr\" only.", "replicates", call = call)
+  if (is_far(panel)) {
+    if (is.null(panel$roles$cluster)) stop_needs_records("Leaving out one respondent at a time", panel, call)
+    return(later(panel, list(run = function(panel) with_replicates(panel, kind, replicates, fay, seed))))
+  }
   if (!is.null(panel$design$replicates))
     stop_input("This panel has replicate weights already.", "replicates", call = call)
   if (!panel$design$clustered) panel <- respondents_as_clusters(panel, call)

@@ -3,8 +3,8 @@
 #' Names the columns that hold the sampling weight and the sample design, checks them, and settles for every record
 #' whether it can be in a table and, if not, why. The data frame itself is not changed.
 #'
-#' @param data (data frame) One row a record. Columns may be factors, characters, logicals, numbers, or coded numbers
-#'   with `label`/`labels` attributes.
+#' @param data (data frame, or source from [dbi_table()] or [records_in_chunks()]) One row a record. Columns may be
+#'   factors, characters, logicals, numbers, or coded numbers with `label`/`labels` attributes.
 #' @param weight (column name, default none) Sampling weights: finite, not negative, not all zero. A weight never
 #'   enlarges n. Records with a weight of 0 stay in the sample but not in the table; those with none are left out.
 #' @param stratum (column name, default none) Strata of the sample.
@@ -42,10 +42,12 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
                         replicate_scale = NULL, replicate_df = NULL, ...) {
   nothing_else(...)
   call <- environment()
+  source <- if (is_source(data)) data
+  if (!is.null(source)) data <- source$columns
   if (!is.data.frame(data)) {
     stop_input(sprintf("`data` must be a data frame, not %s.", quote_value(data)), "class", call = call)
   }
-  if (!nrow(data)) stop_input("`data` has no records.", "no_records", call = call)
+  if (is.null(source) && !nrow(data)) stop_input("`data` has no records.", "no_records", call = call)
   roles <- list(
     weight = column_named(rlang::enquo(weight), data, "weight", call),
     stratum = column_named(rlang::enquo(stratum), data, "stratum", call),
@@ -57,26 +59,37 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
   single_cluster <- first_of(single_cluster)
   check_choice(single_cluster, c("centre", "zero", "stop"), "single_cluster", call)
   replicates <- columns_named(rlang::enquo(replicates), data, "replicates", call)
+  asked <- list(single_cluster = single_cluster, replicates = replicates, replicate_kind = replicate_kind, fay = fay,
+                replicate_scale = replicate_scale, replicate_df = replicate_df)
+  if (!is.null(replicates)) check_replicates_alone(roles, call)
+  if (!is.null(source)) return(far_panel(source, roles, asked))
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) check_weight(column[[arg]], roles[[arg]], arg, call)
-  panel <- new_panel(data, roles, column, call)
-  panel$design$single_cluster <- single_cluster
+  design_panel(data, roles, column, asked, call)
+}
+
+# The panel with all that was asked of its design. `groups` are the sums of rows that stand for several records.
+design_panel <- function(data, roles, column, asked, call, groups = NULL) {
+  panel <- new_panel(data, roles, column, call, groups)
+  panel$design$single_cluster <- asked$single_cluster
   panel$design$units <- with_population(panel, column$population, call)
-  if (single_cluster == "stop") stop_single_cluster(panel$design, call)
-  if (!is.null(replicates)) {
-    both <- Filter(Negate(is.null), roles[c("stratum", "cluster", "population")])
-    if (length(both)) {
-      stop_input(c(sprintf("`replicates` and `%s` are both given, but replicate weights carry the design.",
-                           names(both)[1L]), i = "Name one or the other."),
-                 "replicates", call = call)
-    }
-    panel$design$replicates <- given_replicates(data, replicates, replicate_kind, fay, replicate_scale, replicate_df,
-                                                call)
-    panel$replicates <- replicates
-    given <- as.data.frame(lapply(replicates, function(name) as.numeric(data[[name]])))
-    panel <- set_aside(panel, !stats::complete.cases(given), "no_replicate_weight")
+  if (asked$single_cluster == "stop") stop_single_cluster(panel$design, call)
+  if (is.null(asked$replicates)) return(panel)
+  weights <- if (is.null(groups)) data else stats::setNames(as.data.frame(groups$replicates), asked$replicates)
+  panel$design$replicates <- given_replicates(weights, asked$replicates, asked$replicate_kind, asked$fay,
+                                              asked$replicate_scale, asked$replicate_df, call)
+  panel$replicates <- asked$replicates
+  given <- as.data.frame(lapply(asked$replicates, function(name) as.numeric(weights[[name]])))
+  set_aside(panel, !stats::complete.cases(given), "no_replicate_weight")
+}
+
+check_replicates_alone <- function(roles, call) {
+  both <- Filter(Negate(is.null), roles[c("stratum", "cluster", "population")])
+  if (length(both)) {
+    stop_input(c(sprintf("`replicates` and `%s` are both given, but replicate weights carry the design.",
+                         names(both)[1L]), i = "Name one or the other."),
+               "replicates", call = call)
   }
-  panel
 }
 
 # The population's clusters (or respondents) of every unit's stratum: one number a stratum, not below what was sampled
@@ -124,7 +137,7 @@ table_of <- function(x) {
   stats::setNames(tabulate(match(x, names)), names)
 }
 
-new_panel <- function(data, roles, column, call = NULL) {
+new_panel <- function(data, roles, column, call = NULL, groups = NULL) {
   check_names_there(data, call)
   for (arg in c("stratum", "cluster", "id")) if (!is.null(column[[arg]]))
     check_plain(column[[arg]], roles[[arg]], arg, call)
@@ -139,9 +152,9 @@ new_panel <- function(data, roles, column, call = NULL) {
     zero_count = if (is.null(column$count)) FALSE else column$count == 0)
   panel <- structure(list(
     data = data, roles = roles,
-    weight = if (!is.null(column$weight)) as.numeric(column$weight),
-    count = if (!is.null(column$count)) as.numeric(column$count),
-    aside = NULL, reasons = no_reasons()[1:2], cut = FALSE, notes = list(),
+    weight = if (!is.null(groups)) mean_weight(groups) else if (!is.null(column$weight)) as.numeric(column$weight),
+    count = if (!is.null(groups)) groups$n else if (!is.null(column$count)) as.numeric(column$count),
+    sums = groups, aside = NULL, reasons = no_reasons()[1:2], cut = FALSE, notes = list(),
     before = attr(data, "left_before", exact = TRUE), source = attr(data, "source", exact = TRUE)),
     class = "fairlattice_panel")
   for (reason in names(out_of_sample)) panel <- set_aside(panel, out_of_sample[[reason]], reason)
@@ -153,6 +166,17 @@ new_panel <- function(data, roles, column, call = NULL) {
   panel <- add_design(panel, stratum, cluster, sampled)
   for (reason in names(not_counted)) panel <- set_aside(panel, not_counted[[reason]], reason)
   add_repeats(panel, column$id, sampled)
+}
+
+# A group of n respondents is like n of its mean weight, but for the sum of squares.
+mean_weight <- function(groups) if (!is.null(groups$w)) ifelse(groups$n > 0, groups$w / groups$n, 0)
+
+# How many records there are, and how many a row stands for.
+records_stood_for <- function(panel) if (is.null(panel$sums)) nrow(panel$data) else sum(panel$sums$records)
+
+records_by <- function(panel, place, size) {
+  if (is.null(panel$sums)) return(tabulate(place, size))
+  sum_by_cell_kernel(as.integer(place), as.numeric(panel$sums$records), as.integer(size))
 }
 
 check_names_there <- function(data, call) {

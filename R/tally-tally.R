@@ -36,12 +36,13 @@ tally_columns <- function(panel, down, across, each, call) {
   check_questions(down, across, each, panel$roles, call)
   ready <- ready_tally(panel, down, across, each)
   if (!is.null(ready)) return(ready)
+  panel <- grounded(panel, setdiff(c(down, across, each), everybody), call)
   names <- c(down = down, across = across, each = each)
   answers <- lapply(names, function(name) as_answers(panel$data[[name]], name, call, codes = FALSE))
   questions <- Map(describe_question, answers, names)
   for (k in seq_along(questions)) check_answer_count(questions[[k]], names[[k]], call)
   size <- function(which) if (is.null(questions[[which]])) 0L else length(questions[[which]]$levels)
-  cells <- tally_kernel(
+  cells <- if (!is.null(panel$sums)) tally_groups(panel, answers) else tally_kernel(
     answers$down, answers$across, answers$each,
     panel$unit, panel$weight, panel$count, panel$aside, size("down"), size("across"), size("each"),
     nrow(panel$design$units), setting("threads"))
@@ -49,8 +50,30 @@ tally_columns <- function(panel, down, across, each, call) {
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
   cells <- list2DF(cells)
   if (length(panel$replicates)) cells$replicates <- sum_replicates(panel, answers, cells)
-  new_tally(questions, panel$design, cells, aside_of(panel), nrow(panel$data) + sum(panel$before$records),
+  new_tally(questions, panel$design, cells, aside_of(panel), records_stood_for(panel) + sum(panel$before$records),
             tally_facts(panel, answers))
+}
+
+# The same of records that stand for several: their sums, by cell.
+tally_groups <- function(panel, answers) {
+  inside <- which(if (is.null(panel$aside)) rep(TRUE, nrow(panel$data)) else panel$aside == 0L)
+  code <- function(x) {
+    x <- if (is.null(x)) integer(length(inside)) else as.integer(unclass(x))[inside]
+    replace(x, is.na(x) | x < 1L, 0L)
+  }
+  sides <- list(down = answers$down, across = answers$across, each = answers[["each"]])
+  codes <- lapply(sides, code)
+  sizes <- vapply(sides, nlevels, 0L) + 1
+  unit <- (panel$unit %||% rep(1L, nrow(panel$data)))[inside]
+  key <- codes$down + sizes[1L] * (codes$across + sizes[2L] * (codes$each + sizes[3L] * (unit - 1)))
+  keys <- sort(unique(key))
+  at <- match(key, keys)
+  first <- match(keys, key)
+  sum_of <- function(values) sum_by_cell_kernel(at, as.numeric(values)[inside], length(keys))
+  sums <- panel$sums
+  list(unit = unit[first], down = codes$down[first], across = codes$across[first], each = codes$each[first],
+       records = sum_of(sums$records), n = sum_of(sums$n), w = sum_of(sums$w %||% sums$n),
+       w2 = sum_of(sums$w2 %||% sums$n))
 }
 
 ready_key <- function(one) paste(one, collapse = "\r")
@@ -72,7 +95,7 @@ ready_tally <- function(panel, down, across, each) {
 # The records that are left out before they are tallied, by reason.
 aside_of <- function(panel) {
   aside <- panel$reasons
-  aside$records <- tabulate(panel$aside %||% integer(), nrow(aside))
+  aside$records <- if (is.null(panel$aside)) numeric(nrow(aside)) else records_by(panel, panel$aside, nrow(aside))
   if (is.null(panel$before)) aside else rbind(panel$before, aside)
 }
 
@@ -84,9 +107,12 @@ sum_replicates <- function(panel, answers, cells) {
   codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
   at <- match(key(codes$each %||% 0L, codes$across, codes$down), key(cells$each, cells$across, cells$down), 0L)
   if (!is.null(panel$aside)) at[panel$aside > 0L] <- 0L
-  matrix(vapply(panel$replicates, function(name) {
-    w <- as.numeric(panel$data[[name]])
-    sum_by_cell_kernel(at, if (is.null(panel$count)) w else w * panel$count, nrow(cells))
+  matrix(vapply(seq_along(panel$replicates), function(k) {
+    sums <- if (!is.null(panel$sums)) panel$sums$replicates[, k] else {
+      w <- as.numeric(panel$data[[panel$replicates[k]]])
+      if (is.null(panel$count)) w else w * panel$count
+    }
+    sum_by_cell_kernel(at, sums, nrow(cells))
   }, numeric(nrow(cells))), nrow(cells))
 }
 
@@ -242,6 +268,7 @@ sum_by <- function(data, by, columns) {
 
 # A tally of one question: across stands a single answer for everybody.
 tally_alone <- function(panel, name, call, each = NULL) {
+  panel <- grounded(panel, c(name, each), call)
   panel$data <- panel$data[c(name, each)]
   panel$data[[everybody]] <- structure(rep(1L, nrow(panel$data)), levels = "All", class = "factor")
   tally_columns(panel, name, everybody, each, call)

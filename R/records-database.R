@@ -1,0 +1,305 @@
+# Records in a database: the database adds up, and only sums come here.
+
+#' Records in a database
+#'
+#' A table (or view) whose records stay where they are: for every table that is asked for, the database adds up the
+#' records in one query, and only the sums come here. Nothing is created or changed in the database. Everything that
+#' works on a panel works on one of [respondents()]`(dbi_table(...))`; what needs each record by itself says so.
+#'
+#' Conditions of [among()] and numbers cut by [band()] become part of the query where the database can tell them as R
+#' does; otherwise the columns that they need are told apart, and R does it on the groups. Answers are joined, ticks read
+#' and codes labelled on the groups.
+#'
+#' @param con (DBI connection) Open. SQLite, PostgreSQL, DuckDB and ClickHouse are known; any other is spoken to in
+#'   standard SQL.
+#' @param table (string, or `DBI::Id()`) The name of the table.
+#' @param codebook (string or codebook, default none) As in [read_records()].
+#' @param unknown ("error" or "missing", default "error") What to do with a value that the codebook does not know, in a
+#'   column that a table needs.
+#' @param show_sql (TRUE or FALSE, default FALSE) Whether every query is told before it is sent.
+#' @param time_limit (number of seconds, default none) A query that takes longer is stopped, where the database can.
+#' @param most_groups (number, default option `fairlattice.most_groups`, 5,000,000) Rows that one query may give back.
+#' @param ... Not used; an argument here is an error that names the nearest one.
+#' @return A source (class `fairlattice_source`), for [respondents()].
+#' @section Errors: `fairlattice_error_no_table`; `fairlattice_error_database` when the database refuses or breaks off,
+#'   with its own words; `fairlattice_error_sums` when two sums of the same do not agree; `fairlattice_error_changed` when
+#'   the records change between two queries; `fairlattice_error_too_many_groups`.
+#' @seealso [records_in_chunks()]
+#' @export
+#' @examplesIf requireNamespace("RSQLite", quietly = TRUE)
+#' con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+#' DBI::dbWriteTable(con, "answers", read.csv(demo_file("veyra.csv")))
+#' survey <- dbi_table(con, "answers", codebook = demo_file("veyra.schema.json"))
+#' panel <- respondents(survey, weight = weight, stratum = island, cluster = settlement)
+#' lattice(panel, down = ferry, across = island)
+#' DBI::dbDisconnect(con)
+dbi_table <- function(con, table, codebook = NULL, unknown = c("error", "missing"), show_sql = FALSE,
+                      time_limit = NULL, most_groups = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  need_package("DBI", "read from a database", call)
+  unknown <- first_of(unknown)
+  check_choice(unknown, c("error", "missing"), "unknown", call)
+  check_flag(show_sql, "show_sql", call)
+  if (!is.null(time_limit)) check_number(time_limit, "time_limit", 0, Inf, call)
+  most_groups <- most_groups %||% setting("most_groups")
+  check_number(most_groups, "most_groups", 1, Inf, call)
+  if (!inherits(con, "DBIConnection") || !DBI::dbIsValid(con))
+    stop_input(c("`con` must be an open connection.", i = "Open one with DBI::dbConnect()."), "database", call = call)
+  named <- is.character(table) && length(table) == 1L && !is.na(table) && nzchar(table)
+  if (!named && !inherits(table, "Id"))
+    stop_input(sprintf("`table` must be the name of a table, not %s.", quote_value(table)), "no_table", call = call)
+  called <- if (named) table else paste(table@name, collapse = ".")
+  db <- list(con = con, table = as.character(DBI::dbQuoteIdentifier(con, table)), called = called,
+             dialect = dialect_of(con), show_sql = show_sql, time_limit = time_limit, most_groups = most_groups,
+             unknown = unknown, call = call)
+  if (!is.null(time_limit) && is.null(db$dialect$limit_time))
+    stop_input("This database has no time limit for a query that could be set from here.", "database", call = call)
+  check_table_there(db, table, call)
+  db$raw <- first_records(db)
+  if (is.character(codebook)) codebook <- read_codebook(codebook, called, call)
+  db$codebook <- codebook
+  db$columns <- coded_groups(db, db$raw, NULL)
+  new_source(db$columns, about = list(file = sprintf("table %s of %s", called, database_name(con))),
+             sums = function(sets, measures) database_sums(db, sets, measures),
+             coded = function(data, records) coded_groups(db, data, records),
+             truth = function(condition, call) sql_condition(db, condition$tree, condition$words, call))
+}
+
+# What the database is called, without who asks and with which password.
+database_name <- function(con) {
+  info <- tryCatch(DBI::dbGetInfo(con), error = function(e) list())
+  name <- info$dbname %||% ""
+  if (!is.character(name) || length(name) != 1L || !nzchar(name)) return("a database")
+  if (name == ":memory:") "a database in memory" else basename(name)
+}
+
+check_table_there <- function(db, table, call) {
+  there <- tryCatch(DBI::dbExistsTable(db$con, table), error = function(e) NA)
+  if (!isFALSE(there)) return(invisible())
+  known <- tryCatch(DBI::dbListTables(db$con), error = function(e) character())
+  stop_input(c(sprintf("There is no table \"%s\" in %s.", db$called, database_name(db$con)),
+               did_you_mean(db$called, known, "Tables")), "no_table", call = call)
+}
+
+# The columns without records, as the driver gives them; kinds are seen from the first thousand records.
+first_records <- function(db) {
+  query <- sprintf("SELECT * FROM %s", db$table)
+  found <- ask(db, db$dialect$row_limit(query, 1000L) %||% query, 1000L)
+  found <- lapply(found, plain_column)
+  check_names_there(found, db$call)
+  list2DF(lapply(found, function(x) x[0L]), nrow = 0L)
+}
+
+coded_groups <- function(db, data, records) {
+  fields <- db$codebook$fields
+  for (name in intersect(names(data), names(fields)))
+    data[[name]] <- code_column(data[[name]], fields[[name]], db$unknown, records %||% numeric(), db$call)
+  data
+}
+
+# Whole numbers of 64 bits as numbers while every one can be held exactly, else as text.
+plain_column <- function(x) {
+  if (!inherits(x, "integer64")) return(if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
+  text <- format(x, trim = TRUE)
+  text[is.na(x)] <- NA
+  number <- suppressWarnings(as.numeric(text))
+  if (all(abs(number) < 2^53, na.rm = TRUE)) number else as.character(text)
+}
+
+# ---- asking ----
+
+# What a query gives, at most `rows` of it, as a list of columns. The database's own words stand in the error.
+ask <- function(db, sql, rows) {
+  if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
+  stop_here <- function(why) {
+    stop_input(c(sprintf("The database could not answer about table \"%s\".", db$called), x = first_lines(why),
+                 i = "See that the connection is open, and that its user may read this table."), "database",
+               sql = sql, call = db$call)
+  }
+  result <- NULL
+  on.exit(if (!is.null(result)) tryCatch(DBI::dbClearResult(result), error = function(e) NULL))
+  withCallingHandlers(tryCatch({
+    result <- DBI::dbSendQuery(db$con, sql)
+    as.list(DBI::dbFetch(result, n = rows))
+  }, error = function(e) stop_here(conditionMessage(e))), warning = function(w) {
+    if (grepl("mixed type|coerc", conditionMessage(w))) stop_here(conditionMessage(w))
+    invokeRestart("muffleWarning")
+  })
+}
+
+first_lines <- function(text) cut_short(gsub("[[:space:]]+", " ", trimws(text)), 400L)
+
+# Statements of the dialect round the queries: a transaction that sees one state of the records and cannot write.
+in_one_view <- function(db, work) {
+  tell <- function(statements) {
+    for (one in statements) tryCatch(DBI::dbExecute(db$con, one), error = function(e) NULL)
+  }
+  tell(db$dialect$before)
+  on.exit(tell(db$dialect$after))
+  if (!is.null(db$time_limit)) tell(db$dialect$limit_time(db$time_limit))
+  work
+}
+
+database_sums <- function(db, sets, measures) {
+  in_one_view(db, {
+    check_same_columns(db)
+    for (set in sets) check_groups_fit(db, set, measures)
+    found <- if (db$dialect$grouping_sets && length(sets) > 1L) sums_in_sets(db, sets, measures) else
+      lapply(sets, function(set) {
+        parts <- query_parts(db, set, measures)
+        groups_of(db, ask_groups(db, sql_query(db, parts)), set, parts, measures)
+      })
+    check_same_columns(db)
+    found
+  })
+}
+
+# Columns that have gone or changed their kind since the source was made.
+check_same_columns <- function(db) {
+  now <- first_records(utils::modifyList(db, list(show_sql = FALSE)))
+  gone <- setdiff(names(db$raw), names(now))
+  kind <- function(data) vapply(data, function(x) class(x)[1L], "")
+  both <- intersect(names(db$raw), names(now))
+  other <- both[kind(db$raw[both]) != kind(now[both])]
+  if (length(gone) || length(other)) {
+    stop_input(c(sprintf("The table \"%s\" has changed: the column \"%s\" %s.", db$called, c(gone, other)[1L],
+                         if (length(gone)) "is gone" else "is of another kind"),
+                 i = "Call dbi_table() again."), "changed", call = db$call)
+  }
+}
+
+ask_groups <- function(db, sql) {
+  limited <- db$dialect$row_limit(sql, db$most_groups + 1) %||% sql
+  found <- ask(db, limited, db$most_groups + 1)
+  if (length(found) && length(found[[1L]]) > db$most_groups) stop_too_many(db, "more")
+  found
+}
+
+stop_too_many <- function(db, how_many) {
+  stop_input(c(sprintf("The database would send %s rows for this table, more than %s.", how_many,
+                       format_count(db$most_groups)),
+               x = "There is a row for every combination of cluster, answers and other values that occurs.",
+               i = paste("Name clusters that hold many records each, cut numbers into bands, ask for fewer questions at",
+                         "a time, or raise `most_groups`.")), "too_many_groups", call = db$call)
+}
+
+# A look at the first records: where nearly each makes a group of its own, so will the others.
+check_groups_fit <- function(db, set, measures) {
+  size <- 100000
+  keys <- query_parts(db, set, measures)$keys
+  query <- db$dialect$row_limit(sprintf("SELECT * FROM %s", db$table), size)
+  if (!length(keys) || is.null(query)) return(invisible())
+  quiet <- utils::modifyList(db, list(show_sql = FALSE))
+  found <- ask(quiet, sprintf(
+    "SELECT COUNT(*) AS a, SUM(a) AS b FROM (SELECT COUNT(*) AS a FROM (SELECT %s FROM (%s) AS f) AS g GROUP BY %s) AS h",
+    as_columns(keys), query, paste(names(keys), collapse = ", ")), 1L)
+  groups <- as.numeric(plain_column(found[[1L]]))
+  seen <- as.numeric(plain_column(found[[2L]]))
+  if (!isTRUE(seen == size) || groups < size / 2) return(invisible())
+  all <- as.numeric(plain_column(ask(quiet, sprintf("SELECT COUNT(*) AS a FROM %s", db$table), 1L)[[1L]]))
+  likely <- all * groups / seen
+  if (likely > db$most_groups) stop_too_many(db, paste("about", format_count(signif(likely, 2L))))
+}
+
+# ---- groups ----
+
+# What came back, as groups (R/tally-source.R). `parts` are those of the query, by whose names the columns go.
+groups_of <- function(db, found, set, parts, measures) {
+  found <- lapply(found, plain_column)
+  check_sums_twice(db, found)
+  key <- sprintf("k%d", seq_len(length(set$columns) + length(set$cuts) + length(set$conditions)))
+  of <- split(key, rep(c("columns", "cuts", "conditions"), lengths(set[c("columns", "cuts", "conditions")])))
+  data <- stats::setNames(found[of$columns], set$columns)
+  data[names(set$cuts)] <- found[sprintf("m%d", seq_along(set$cuts))]
+  number <- function(name) if (!is.null(found[[name]])) as.numeric(found[[name]])
+  records <- number("records")
+  list(data = list2DF(as_they_were(data, db$raw), nrow = length(records)),
+       kept = lapply(found[of$conditions], function(x) as.numeric(x) == 1), records = records,
+       n = number("n") %||% records, w = number("w"), w2 = number("w2"), weight = number("sw"), count = number("sn"),
+       replicates = if (length(measures$replicates)) replicate_sums(found, length(measures$replicates)))
+}
+
+# A column without a value in a query may come back as another kind than it is.
+as_they_were <- function(data, raw) {
+  Map(function(x, name) if (is.logical(x) && all(is.na(x))) rep(raw[[name]][NA_integer_], length(x)) else x, data,
+      names(data))
+}
+
+# A replicate weight that is missing in a group leaves the group out.
+replicate_sums <- function(found, size) {
+  sums <- do.call(cbind, lapply(found[sprintf("replicate%d", seq_len(size))], as.numeric))
+  sums[as.numeric(found$sr) == 0, ] <- NA
+  unname(sums)
+}
+
+# Sums that were made twice.
+check_sums_twice <- function(db, found) {
+  apart <- function(x, y) {
+    x <- as.numeric(x)
+    y <- as.numeric(y)
+    any(abs(x - y) > 1e-9 * pmax(abs(x), abs(y)) | is.na(x) != is.na(y), na.rm = TRUE)
+  }
+  third <- function(x) if (!is.null(x)) as.numeric(x) / 3
+  wrong <- c(records = apart(found$records, found$records_again),
+             count = !is.null(found$n) && apart(found$n, third(found$n_again)),
+             weight = !is.null(found$w) && apart(found$w, third(found$w_again)))
+  if (!any(wrong)) return(invisible())
+  stop_input(c(sprintf("The database does not add up: two sums of the same %s differ.",
+                       c(records = "records", count = "counts", weight = "weights")[[names(wrong)[wrong][1L]]]),
+               x = "It rounds its sums, or they go beyond what its numbers can hold.",
+               i = "Store the weights as double precision numbers."), "sums", call = db$call)
+}
+
+# Many tables from one query, where the database has grouping sets: keys that several tables share are sent once.
+sums_in_sets <- function(db, sets, measures) {
+  parts <- lapply(sets, function(set) query_parts(db, set, measures))
+  batch <- batches_of_sets(parts)
+  unlist(lapply(split(seq_along(sets), batch), function(at) {
+    keys <- unique(unlist(lapply(parts[at], `[[`, "keys")))
+    names <- lapply(parts[at], function(one) sprintf("g%d", match(unlist(one$keys), keys)))
+    leads <- unique(unlist(lapply(parts[at], function(one) one$from)))
+    all <- list(keys = stats::setNames(as.list(keys), sprintf("g%d", seq_along(keys))))
+    # numbers that are cut have names of their own in each set
+    renamed <- Map(function(one, k) renamed_leads(one, k), parts[at], seq_along(at))
+    all$from <- unlist(lapply(renamed, `[[`, "from"), recursive = FALSE)
+    all$from <- all$from[!duplicated(names(all$from))]
+    all$sums <- unlist(lapply(renamed, `[[`, "sums"), recursive = FALSE)
+    all$sums <- all$sums[!duplicated(names(all$sums))]
+    found <- ask_groups(db, sql_query(db, all, names))
+    which <- as.numeric(plain_column(found$which_set))
+    lapply(seq_along(at), function(k) {
+      own <- names[[k]]
+      bits <- sum(2^(length(keys) - which(!seq_along(keys) %in% as.integer(sub("g", "", own)))))
+      one <- lapply(found, `[`, which == bits)
+      out <- c(stats::setNames(one[own], names(parts[[at[k]]]$keys)), stats::setNames(one[names(renamed[[k]]$sums)],
+                                                                                     names(parts[[at[k]]]$sums)))
+      groups_of(db, out, sets[[at[k]]], parts[[at[k]]], measures)
+    })
+  }), recursive = FALSE)
+}
+
+renamed_leads <- function(parts, k) {
+  lead <- grep("^m[0-9]+$", names(parts$sums), value = TRUE)
+  new <- sprintf("%sof%d", sub("m", "x", lead), k)
+  names(parts$from)[match(sub("m", "x", lead), names(parts$from))] <- new
+  parts$sums[lead] <- sprintf("MIN(%s)", new)
+  names(parts$sums)[match(lead, names(parts$sums))] <- sprintf("%sof%d", lead, k)
+  parts
+}
+
+# A query has at most thirty keys, since GROUPING() gives a number of 32 bits.
+batches_of_sets <- function(parts) {
+  batch <- integer(length(parts))
+  keys <- character()
+  number <- 1L
+  for (k in seq_along(parts)) {
+    keys <- unique(c(keys, unlist(parts[[k]]$keys)))
+    if (length(keys) > 30L || sum(batch == number) >= 12L) {
+      number <- number + 1L
+      keys <- unlist(parts[[k]]$keys)
+    }
+    batch[k] <- number
+  }
+  batch
+}

@@ -1,0 +1,239 @@
+# What a table needs, as one query that adds up. Names and values are quoted by the driver, and nothing but SELECT is ever
+# sent.
+
+# How databases differ. `text` compares letter by letter whatever the column's collation, `number` is a double or NULL,
+# `broken` tells whether a number has a fractional part, `kept` is what a comparison is as a column.
+standard_sql <- list(
+  text = function(x) x,
+  number = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
+  broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
+  row_limit = function(query, rows) NULL,
+  grouping_sets = FALSE, before = character(), after = character(), limit_time = NULL
+)
+
+dialects <- list(
+  SQLiteConnection = list(
+    text = function(x) sprintf("(%s COLLATE BINARY)", x),
+    # a column may hold text among its numbers, which would count as 0
+    number = function(x) sprintf("CASE WHEN typeof(%s) IN ('integer', 'real') THEN %s END", x, x),
+    broken = function(x) sprintf("(%s <> CAST(%s AS INTEGER))", x, x),
+    row_limit = function(query, rows) sprintf("%s LIMIT %d", query, rows)),
+  PqConnection = list(
+    text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
+    number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE PRECISION), 'NaN')", x),
+    row_limit = function(query, rows) sprintf("%s LIMIT %d", query, rows), grouping_sets = TRUE,
+    before = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", after = "ROLLBACK",
+    limit_time = function(seconds) sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))),
+  duckdb_connection = list(
+    number = function(x) sprintf("CASE WHEN isnan(CAST(%s AS DOUBLE)) THEN NULL ELSE CAST(%s AS DOUBLE) END", x, x),
+    row_limit = function(query, rows) sprintf("%s LIMIT %d", query, rows), grouping_sets = TRUE,
+    before = "BEGIN TRANSACTION READ ONLY", after = "ROLLBACK"),
+  ClickhouseConnection = list(
+    text = function(x) sprintf("toString(%s)", x),
+    number = function(x) sprintf("toFloat64(%s)", x),
+    broken = function(x) sprintf("(%s != floor(%s))", x, x),
+    row_limit = function(query, rows) sprintf("%s LIMIT %d", query, rows))
+)
+dialects$PostgreSQLConnection <- dialects$PqConnection
+
+dialect_of <- function(con) {
+  known <- intersect(class(con), names(dialects))
+  if (!length(known)) known <- Filter(function(name) methods::is(con, name), names(dialects))
+  utils::modifyList(standard_sql, if (length(known)) dialects[[known[1L]]] else list())
+}
+
+# A source's way of writing SQL: its connection and dialect, what its columns are, and the codebook's missing codes.
+sql_column <- function(db, name) DBI::dbQuoteIdentifier(db$con, name)
+
+sql_value <- function(db, value) {
+  if (is.character(value)) return(as.character(DBI::dbQuoteString(db$con, enc2utf8(value))))
+  text <- sprintf("%.17g", value)
+  ifelse(startsWith(text, "-"), paste0("(", text, ")"), text)
+}
+
+holds_text <- function(x) is.character(x) || is.factor(x)
+
+# The values of a column as they are told apart.
+sql_whole <- function(db, name) {
+  x <- sql_column(db, name)
+  if (holds_text(db$raw[[name]])) db$dialect$text(x) else as.character(x)
+}
+
+# A number cut: -1, -2, ... for the codes that the codebook declares missing, else twice the number of cuts that lie at or
+# below it, and one more if it is no whole number; NULL where there is none.
+sql_cut <- function(db, name, cuts) {
+  x <- as.character(sql_column(db, name))
+  number <- db$dialect$number(x)
+  apart <- missing_numbers(db$codebook$fields[[name]])
+  bounds <- sprintf("WHEN %s %s %s THEN %d", x, ifelse(cuts$upto, "<=", "<"), sql_value(db, cuts$at),
+                    2L * (seq_len(nrow(cuts)) - 1L))
+  broken <- if (is.integer(db$raw[[name]])) "" else sprintf(" + CASE WHEN %s THEN 1 ELSE 0 END", db$dialect$broken(x))
+  sprintf("CASE WHEN %s IS NULL THEN NULL %s ELSE (CASE %s ELSE %d END)%s END", number,
+          paste(sprintf("WHEN %s = %s THEN %d", x, sql_value(db, apart), -seq_along(apart)), collapse = " "),
+          paste(bounds, collapse = " "), 2L * nrow(cuts), broken)
+}
+
+# The codes of a codebook's field that are numbers and declared missing.
+missing_numbers <- function(field) {
+  if (is.null(field)) return(numeric())
+  codes <- suppressWarnings(as.numeric(field$missing$value))
+  codes[is.finite(codes)]
+}
+
+# Only this is asked of a weight or count beside its sums: whether it is missing, 0, above or below.
+sql_sign <- function(x) sprintf("CASE WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 END", x, x, x)
+
+sql_truth <- function(condition) sprintf("CASE WHEN %s THEN 1 WHEN NOT (%s) THEN 0 END", condition, condition)
+
+# The columns of a query by the names that they have in it: `keys`, of which groups are made, and `sums`.
+query_parts <- function(db, set, measures) {
+  keys <- list()
+  from <- list()
+  lead <- list() # what stands for a group in a number that is cut
+  for (name in set$columns) keys[[paste0("k", length(keys) + 1L)]] <- sql_whole(db, name)
+  for (name in names(set$cuts)) {
+    keys[[paste0("k", length(keys) + 1L)]] <- sql_cut(db, name, set$cuts[[name]])
+    from[[paste0("x", length(lead) + 1L)]] <- as.character(sql_column(db, name))
+    lead[[paste0("m", length(lead) + 1L)]] <- sprintf("MIN(x%d)", length(lead) + 1L)
+  }
+  for (condition in set$conditions) keys[[paste0("k", length(keys) + 1L)]] <- sql_truth(condition)
+  number <- function(name) db$dialect$number(as.character(sql_column(db, name)))
+  weight <- if (!is.null(measures$weight)) number(measures$weight)
+  count <- if (!is.null(measures$count)) number(measures$count)
+  if (!is.null(weight)) {
+    from$w <- weight
+    keys$sw <- sql_sign(weight)
+  }
+  if (!is.null(count)) {
+    from$n <- count
+    keys$sn <- sql_sign(count)
+  }
+  from[sprintf("r%d", seq_along(measures$replicates))] <- lapply(measures$replicates, number)
+  if (length(measures$replicates))
+    keys$sr <- sprintf("CASE WHEN %s THEN 0 ELSE 1 END",
+                       paste(sprintf("%s IS NULL", lapply(measures$replicates, number)), collapse = " OR "))
+  list(keys = keys, from = from, sums = c(lead, sums_sent(measures)))
+}
+
+# The second sums of n and the weights are made another way, so that an engine that rounds or overflows is caught.
+sums_sent <- function(measures) {
+  times <- if (!is.null(measures$count)) "n * " else ""
+  c(list(records = "COUNT(*)", records_again = "SUM(1)"),
+    if (!is.null(measures$count)) list(n = "SUM(n)", n_again = "SUM(n * 3)"),
+    if (!is.null(measures$weight)) list(w = sprintf("SUM(%sw)", times), w2 = sprintf("SUM(%sw * w)", times),
+                                        w_again = sprintf("SUM(%sw * 3)", times)),
+    stats::setNames(sprintf("SUM(%sr%d)", times, seq_along(measures$replicates)),
+                    sprintf("replicate%d", seq_along(measures$replicates))))
+}
+
+as_columns <- function(parts) paste(sprintf("%s AS %s", unlist(parts), names(parts)), collapse = ", ")
+
+# SELECT keys, sums FROM (SELECT ... FROM the table) GROUP BY keys, in one or several sets of keys.
+sql_query <- function(db, parts, sets = NULL) {
+  inner <- c(parts$keys, parts$from)
+  if (!length(inner)) inner <- list(one = "1")
+  keys <- names(parts$keys)
+  groups <- if (!length(keys)) "" else if (is.null(sets)) paste0(" GROUP BY ", paste(keys, collapse = ", ")) else
+    sprintf(" GROUP BY GROUPING SETS (%s)",
+            paste(vapply(sets, function(set) sprintf("(%s)", paste(set, collapse = ", ")), ""), collapse = ", "))
+  which <- if (!is.null(sets)) sprintf("GROUPING(%s) AS which_set", paste(keys, collapse = ", "))
+  sprintf("SELECT %s FROM (SELECT %s FROM %s) AS records%s",
+          paste(c(keys, which, as_columns(parts$sums)), collapse = ", "), as_columns(inner), db$table, groups)
+}
+
+# ---- conditions ----
+
+# The condition as SQL, or NULL where it needs what a database cannot tell as R does: the order of texts, columns
+# compared with one another, anything but the words of a condition. `words` is whether it was given as text, whose %in%
+# cannot be told of a missing answer; in R's own it is FALSE.
+sql_condition <- function(db, tree, words, call) {
+  tryCatch(walk_condition(tree, condition_in_sql(db, words, call), call),
+           fairlattice_not_in_sql = function(e) NULL, fairlattice_error = function(e) NULL)
+}
+
+not_in_sql <- function() rlang::abort("not in SQL", class = "fairlattice_not_in_sql")
+
+condition_in_sql <- function(db, words, call) {
+  list(column = function(symbol) not_in_sql(),
+       is_na = function(symbol) sql_is_na(db, as.character(symbol)),
+       compare = function(word, parts) sql_compare(db, word, parts, words, call),
+       truth = function(x, node) x,
+       not = function(x) sprintf("(NOT %s)", x), and = function(x, y) sprintf("(%s AND %s)", x, y),
+       or = function(x, y) sprintf("(%s OR %s)", x, y))
+}
+
+sql_compare <- function(db, word, parts, words, call) {
+  symbol <- vapply(parts, is.symbol, NA)
+  if (sum(symbol) != 1L) not_in_sql()
+  name <- as.character(parts[[which(symbol)]])
+  value <- condition_constant(parts[[which(!symbol)]], word == "%in%", call)
+  if (symbol[2L]) {
+    if (word == "%in%") not_in_sql()
+    word <- c("<" = ">", "<=" = ">=", ">" = "<", ">=" = "<=", "==" = "==", "!=" = "!=")[[word]]
+  }
+  column <- db$columns[[name]]
+  if (is.null(column) || anyNA(value) || !length(value)) not_in_sql()
+  told <- if (is.factor(column)) sql_compare_answers(db, name, column, word, value) else
+    if (is.numeric(column) && is.numeric(value)) sql_compare_number(db, name, word, value) else
+      if (is.character(column) && is.character(value)) sql_compare_text(db, name, word, value) else not_in_sql()
+  if (word == "%in%" && !words) sprintf("(CASE WHEN %s THEN 1 ELSE 0 END = 1)", told) else told
+}
+
+sql_words <- c("==" = "=", "!=" = "<>", "<" = "<", "<=" = "<=", ">" = ">", ">=" = ">=")
+
+sql_list <- function(db, values) paste(sql_value(db, values), collapse = ", ")
+
+sql_compare_number <- function(db, name, word, value) {
+  if (!all(is.finite(value))) not_in_sql()
+  x <- sql_number(db, name)
+  if (word == "%in%") sprintf("(%s IN (%s))", x, sql_list(db, value)) else
+    sprintf("(%s %s %s)", x, sql_words[[word]], sql_value(db, value))
+}
+
+# A number, NULL where the codebook declares its code missing.
+sql_number <- function(db, name) {
+  x <- db$dialect$number(as.character(sql_column(db, name)))
+  apart <- missing_numbers(db$codebook$fields[[name]])
+  if (length(apart)) sprintf("CASE WHEN NOT (%s IN (%s)) THEN %s END", x, sql_list(db, apart), x) else x
+}
+
+sql_compare_text <- function(db, name, word, value) {
+  if (!word %in% c("==", "!=", "%in%")) not_in_sql() # texts have another order everywhere
+  sprintf(if (word == "!=") "(%s NOT IN (%s))" else "(%s IN (%s))", sql_whole(db, name), sql_list(db, value))
+}
+
+# Answers by a codebook: what R says of each, as lists of codes.
+sql_compare_answers <- function(db, name, column, word, value) {
+  answers <- factor(levels(column), levels(column), ordered = is.ordered(column))
+  answers[levels(column) %in% attr(column, "missing")] <- NA
+  said <- if (word == "%in%") ifelse(is.na(answers), NA, as.character(answers) %in% value) else
+    if (word %in% c("==", "!=")) match.fun(word)(as.character(answers), value) else match.fun(word)(answers, value)
+  codes <- attr(column, "values", exact = TRUE) %||% levels(column)
+  sql_of_codes(db, name, codes, said)
+}
+
+sql_of_codes <- function(db, name, codes, said) {
+  number <- is.numeric(db$raw[[name]])
+  known <- !is.na(said) & !is.na(codes) & nzchar(codes)
+  values <- if (number) suppressWarnings(as.numeric(codes)) else codes
+  known <- known & !is.na(values)
+  x <- if (number) db$dialect$number(as.character(sql_column(db, name))) else sql_whole(db, name)
+  when <- vapply(c(TRUE, FALSE), function(truth) {
+    own <- values[known & said %in% truth]
+    if (!length(own)) "" else sprintf("WHEN %s IN (%s) THEN %d", x, sql_list(db, own), truth + 0L)
+  }, "")
+  if (!any(nzchar(when))) return("(NULL = 1)")
+  sprintf("(CASE %s END = 1)", paste(when[nzchar(when)], collapse = " "))
+}
+
+sql_is_na <- function(db, name) {
+  column <- db$columns[[name]]
+  if (is.null(column)) not_in_sql()
+  if (is.factor(column)) {
+    codes <- attr(column, "values", exact = TRUE) %||% levels(column)
+    is_answer <- sql_of_codes(db, name, codes, ifelse(levels(column) %in% attr(column, "missing"), NA, TRUE))
+    return(sprintf("(CASE WHEN %s THEN 0 ELSE 1 END = 1)", is_answer))
+  }
+  if (is.numeric(column)) return(sprintf("(%s IS NULL)", sql_number(db, name)))
+  sprintf("(%s IS NULL)", sql_column(db, name))
+}

@@ -1,0 +1,103 @@
+# From a panel whose records stay where they are to an ordinary panel of groups: what a table needs, asked of the source,
+# and the steps that prepare its questions, run on what comes back.
+
+# The steps that questions need, and the columns of the source that those need: whole, or where they are cut.
+needed_for <- function(panel, questions) {
+  whole <- questions
+  cuts <- list()
+  steps <- list()
+  for (step in rev(panel$steps)) {
+    if (!is.null(step$makes)) {
+      if (!step$makes %in% c(whole, names(cuts))) next
+      whole <- setdiff(whole, step$makes)
+      cuts[[step$makes]] <- NULL
+    }
+    steps <- c(list(step), steps)
+    for (name in step$uses) {
+      if (is.null(step$cuts[[name]])) whole <- union(whole, name) else
+        cuts[[name]] <- if (is.null(cuts[[name]])) step$cuts[[name]] else join_cuts(cuts[[name]], step$cuts[[name]])
+    }
+  }
+  design <- unlist(panel$roles[c("stratum", "cluster", "population")], use.names = FALSE)
+  whole <- union(design, whole)
+  list(steps = steps, set = list(columns = whole, cuts = cuts[setdiff(names(cuts), whole)],
+                                 conditions = lapply(Filter(function(step) !is.null(step$truth), steps), `[[`, "truth")))
+}
+
+# ---- panels of groups ----
+
+grounded <- function(panel, questions, call = NULL) {
+  if (!is_far(panel)) return(panel)
+  grounded_many(panel, list(questions), call)[[1L]]
+}
+
+# One panel for each of many lists of questions.
+grounded_many <- function(panel, asked, call = NULL) {
+  plans <- lapply(asked, function(questions) needed_for(panel, questions))
+  measures <- list(weight = panel$roles$weight, count = panel$roles$count, replicates = panel$asked$replicates)
+  found <- panel$records$sums(lapply(plans, `[[`, "set"), measures)
+  check_same_records(found)
+  Map(function(plan, groups) panel_of_groups(panel, plan$steps, groups, call), plans, found)
+}
+
+panel_of_groups <- function(panel, steps, groups, call) {
+  check_group_sums(groups, panel$roles, panel$asked, call)
+  data <- panel$records$coded(groups$data, groups$records)
+  roles <- panel$roles
+  column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
+  column["weight"] <- list(if (!is.null(roles$weight)) groups$weight)
+  column["count"] <- list(if (!is.null(roles$count)) groups$count)
+  column["id"] <- list(NULL)
+  groups$data <- NULL
+  attr(data, "source") <- panel$records$about
+  out <- design_panel(data, roles, column, panel$asked, call, groups)
+  truths <- 0L
+  for (step in steps) {
+    if (is.null(step$truth)) {
+      out <- step$run(out)
+    } else {
+      truths <- truths + 1L
+      out <- step$run(out, groups$kept[[truths]])
+    }
+  }
+  out["among"] <- list(panel$among)
+  out$cut <- panel$cut
+  out
+}
+
+# All groups are of the same records, or somebody has changed them in between.
+check_same_records <- function(found) {
+  records <- vapply(found, function(groups) sum(groups$records), 0)
+  if (length(unique(records)) > 1L) {
+    stop_input(c(sprintf("The records changed while they were read: there were %s of them, and then %s.",
+                         format_count(records[1L]), format_count(records[records != records[1L]][1L])),
+                 i = "Ask again, when nobody writes to them."), "changed", call = NULL)
+  }
+  if (length(found) && records[1L] == 0) stop_input("There are no records.", "no_records", call = NULL)
+}
+
+# What check_weight() sees in records, seen in groups of them.
+check_group_sums <- function(groups, roles, asked, call) {
+  for (arg in c("weight", "count")) if (!is.null(roles[[arg]])) {
+    stop_here <- function(...) stop_input(c(...), arg, column = roles[[arg]], call = call)
+    state <- groups[[arg]]
+    below <- which(state < 0)
+    sums <- if (arg == "weight") groups$w2 else groups$n
+    endless <- which(!is.na(state) & !is.finite(sums))
+    if (length(below) || length(endless)) {
+      stop_here(sprintf("`%s` must be finite and not negative, but \"%s\" is not in %s %s%s.", arg, roles[[arg]],
+                        format_count(sum(groups$records[c(below, endless)])),
+                        plural(sum(groups$records[c(below, endless)]), "record"),
+                        if (length(below)) sprintf(" (the least is %s)", format(min(state[below]))) else ""),
+                i = "Correct the values, or make them missing to leave those records out.")
+    }
+    if (!any(state > 0, na.rm = TRUE)) {
+      stop_here(sprintf("`%s` is zero or missing in every record (column \"%s\").", arg, roles[[arg]]),
+                i = "Nobody would be left in the table: name another column.")
+    }
+  }
+  if (!is.null(roles$count) && any(groups$n != round(groups$n))) {
+    stop_input(c(sprintf("`count` must be whole numbers, but \"%s\" is not in every record.", roles$count),
+                 i = "A sampling weight goes to `weight`."), "count", column = roles$count, call = call)
+  }
+}

@@ -1,0 +1,105 @@
+# Records that stay where they are: in a database, or in files that are read in chunks. A source does one thing, it adds
+# up: a row for every combination of what is asked, with its sums. Such a row is a group of records that are alike in
+# all that is asked, so a panel of groups is an ordinary panel whose records stand for several, and whatever comes after
+# is the same as for records in memory.
+
+# A source is
+#   columns   data frame without records: the names of the columns, their kinds and titles
+#   about     how the records are called in the line of the source: a list with `file`
+#   sums      function(sets, measures): a list of groups, one a set; see below
+#   coded     function(data, records): columns by the codebook
+#   truth     function(condition): a condition as the source itself can work it out, or NULL
+# A set is a list of
+#   columns     names of the columns whose values are told apart
+#   cuts        by the name of a number: where it is cut (see new_cuts()); values between two cuts may be merged
+#   conditions  conditions as `truth` gave them
+# and groups are a list of
+#   data        data frame: columns, one row a group; of a number that is cut, one of its values
+#   kept        a list of logical vectors, one a condition
+#   records, n, w, w2, weight, count, replicates
+#               number of records; sums of counts, weights and squared weights; a weight and a count of the group (only
+#               whether they are missing, 0, or above 0 is told apart); a matrix of sums of the replicate weights
+new_source <- function(columns, about, sums, coded, truth, ...) {
+  structure(list(columns = columns, about = about, sums = sums, coded = coded, truth = truth, ...),
+            class = "fairlattice_source")
+}
+
+is_source <- function(x) inherits(x, "fairlattice_source")
+
+# ---- a panel of a source ----
+
+# What was asked for of the design, and the steps that prepare its questions, which wait until a table needs them.
+far_panel <- function(source, roles, asked) {
+  structure(list(data = source$columns, roles = roles, asked = asked, records = source, steps = list(),
+                 source = source$about, cut = FALSE, among = NULL, notes = list(), reasons = no_reasons()[1:2],
+                 far = new.env(parent = emptyenv())),
+            class = c("fairlattice_far_panel", "fairlattice_panel"))
+}
+
+is_far <- function(x) inherits(x, "fairlattice_far_panel")
+
+# A step makes a column (`makes`; NULL when it is about the whole panel) from others (`uses`), by `run`, which takes and
+# gives a panel; `cuts` says of a number that it uses where it needs to be told apart.
+later <- function(panel, step) {
+  panel$steps <- c(panel$steps, list(step))
+  panel
+}
+
+# A column made from others, now or when a table needs it. `work` gets the columns, and the weight and number of records
+# of each row (NULL: 1).
+with_made <- function(x, name, from, work, cuts = NULL) {
+  if (!is_far(x)) {
+    data <- if (inherits(x, "fairlattice_panel")) x$data else x
+    column <- work(data[from], weight_of(x), x[["sums"]]$records)
+    return(with_column(x, name, column))
+  }
+  x$data[[name]] <- prototype_made(x$data[from], work)
+  later(x, list(makes = name, uses = from, cuts = cuts, run = function(panel) with_made(panel, name, from, work)))
+}
+
+# The weight that a row carries, as many times as it counts.
+weight_of <- function(x) {
+  if (!inherits(x, "fairlattice_panel") || is.null(x$weight) && is.null(x$count)) return(NULL)
+  (x$weight %||% 1) * (x$count %||% 1)
+}
+
+stop_needs_records <- function(what, panel, call) {
+  stop_input(c(sprintf("%s needs every record by itself, and these stay where they are.", what),
+               x = sprintf("They are %s.", panel$records$about$file),
+               i = "Read them into memory first, and give the data frame to respondents()."), "needs_records",
+             call = call)
+}
+
+# The column without records. What goes wrong with columns whose answers are all declared would go wrong later too, and
+# is told at once; of others nobody knows yet what they hold.
+prototype_made <- function(columns, work) {
+  declared <- all(vapply(columns, function(x) is.factor(x) && nlevels(x) > 0L, NA))
+  tryCatch(work(columns, NULL, NULL), error = function(e) {
+    if (declared) stop(e) else structure(character(), label = label_of(columns[[1L]]))
+  })
+}
+
+with_column <- function(x, name, column) {
+  if (!inherits(x, "fairlattice_panel")) {
+    x[[name]] <- column
+    return(x)
+  }
+  x$ready <- NULL # sums of the column as it was
+  x$data[[name]] <- column
+  x
+}
+
+# ---- cuts ----
+
+# Where a number is cut: below a value (18: 17 and 18 are told apart) or up to it (18 and 19 are told apart).
+new_cuts <- function(below = numeric(), upto = numeric()) {
+  cuts <- list2DF(list(at = c(below, upto), upto = rep(c(FALSE, TRUE), c(length(below), length(upto)))))
+  cuts <- unique(cuts[order(cuts$at, cuts$upto), ])
+  rownames(cuts) <- NULL
+  cuts
+}
+
+join_cuts <- function(x, y) {
+  both <- rbind(x, y)
+  new_cuts(both$at[!both$upto], both$at[both$upto])
+}
