@@ -49,6 +49,26 @@ scan_delimited_kernel <- function(path, separator, text) {
     .Call(`_fairlattice_scan_delimited_kernel`, path, separator, text)
 }
 
+chunked_kernel <- function(separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads) {
+    .Call(`_fairlattice_chunked_kernel`, separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads)
+}
+
+open_chunked_kernel <- function(chunked, path, piece) {
+    .Call(`_fairlattice_open_chunked_kernel`, chunked, path, piece)
+}
+
+step_chunked_kernel <- function(chunked, steps) {
+    .Call(`_fairlattice_step_chunked_kernel`, chunked, steps)
+}
+
+found_chunked_kernel <- function(chunked) {
+    .Call(`_fairlattice_found_chunked_kernel`, chunked)
+}
+
+lines_with_kernel <- function(path, separator, column, text, most) {
+    .Call(`_fairlattice_lines_with_kernel`, path, separator, column, text, most)
+}
+
 crc32_kernel <- function(bytes, before) {
     .Call(`_fairlattice_crc32_kernel`, bytes, before)
 }

@@ -116,7 +116,8 @@ coded_records <- function(data, codebook, unknown = "error", source = NULL, line
   structure(as.data.frame(data), source = source, title = codebook$title)
 }
 
-# `line_of` says on which line a record stands; or, where rows stand for several records each, `line_of` is how many.
+# `line_of` says on which line a record stands; where rows stand for several records each, it is a list of `records`, how
+# many, and `find`, which says where those of a row stand.
 code_column <- function(x, field, unknown, line_of, call) {
   missing <- field$missing[nzchar(field$missing$value), ]
   blank <- field$missing$label[!nzchar(field$missing$value)]
@@ -181,9 +182,9 @@ stop_unknown <- function(x, bad, field, line_of, call) {
   values <- as.character(x)
   first <- values[bad[1L]]
   same <- bad[values[bad] == first]
-  records <- if (is.numeric(line_of)) sum(line_of[same]) else length(same)
-  where <- if (is.numeric(line_of)) "" else if (is.null(line_of)) sprintf(": records %s", list_some(same, 3L)) else
-    sprintf(": lines %s", list_some(line_of(same), 3L))
+  records <- if (is.list(line_of)) sum(line_of$records[same]) else length(same)
+  places <- if (is.list(line_of)) line_of$find(same[1L]) else if (is.null(line_of)) same else line_of(same)
+  where <- if (length(places)) sprintf(": %s %s", if (is.null(line_of)) "records" else "lines", list_some(places, 3L)) else ""
   others <- length(unique(values[bad])) - 1L
   expected <- if (nrow(field$categories))
     sprintf("Known values: %s.",

@@ -94,7 +94,8 @@ first_records <- function(db) {
 coded_groups <- function(db, data, records) {
   fields <- db$codebook$fields
   for (name in intersect(names(data), names(fields)))
-    data[[name]] <- code_column(data[[name]], fields[[name]], db$unknown, records %||% numeric(), db$call)
+    data[[name]] <- code_column(data[[name]], fields[[name]], db$unknown,
+                                list(records = records %||% numeric(), find = function(row) NULL), db$call)
   data
 }
 

@@ -240,7 +240,11 @@ read_json_records <- function(path, file, options, call) {
 }
 
 read_json_lines <- function(path, file, options, call) {
-  lines <- strsplit(text_of(path), "\r?\n", useBytes = TRUE)[[1L]]
+  json_lines(strsplit(text_of(path), "\r?\n", useBytes = TRUE)[[1L]], 0, file, call)
+}
+
+# Some lines of a file, that come after `before` others.
+json_lines <- function(lines, before, file, call) {
   Encoding(lines) <- "UTF-8"
   at <- which(grepl("[^ \t]", lines, useBytes = TRUE))
   object <- function(line) {
@@ -249,14 +253,21 @@ read_json_lines <- function(path, file, options, call) {
   }
   stop_line <- function(why) {
     bad <- Find(function(k) !object(lines[k]), at)
-    stop_input(c(sprintf("Line %s of \"%s\" is not JSON.", bad %||% "?", file), x = if (is.null(bad)) why,
+    stop_input(c(sprintf("Line %s of \"%s\" is not JSON.",
+                         if (is.null(bad)) "?" else format_count(before + bad), file), x = if (is.null(bad)) why,
                  i = "JSON lines have one object a line, in UTF-8."), "file", path = file, call = call)
   }
   data <- parse_json(paste0("[", paste(lines[at], collapse = ","), "]"), stop_line, TRUE)
   raw <- json_records(data, file, call)
   if (nrow(raw$data) != length(at)) stop_line("A line holds more than one object.")
-  raw$line_of <- function(records) at[records]
+  raw$line_of <- function(records) before + at[records]
   raw
+}
+
+# Lines of JSON as a data frame; NULL where all are blank.
+json_frame <- function(lines, before, file, call) {
+  if (!any(grepl("[^ \t\r]", lines, useBytes = TRUE))) return(NULL)
+  json_lines(lines, before, file, call)$data
 }
 
 json_records <- function(data, file, call) {
@@ -274,6 +285,14 @@ json_records <- function(data, file, call) {
 }
 
 read_parquet_file <- function(path, file, options, call) {
+  check_parquet(path, file, call)
+  data <- in_child(function(path) as.data.frame(nanoparquet::read_parquet(path)), list(path), file, "a Parquet file",
+                   call)
+  if (!nrow(data)) stop_input(sprintf("\"%s\" has no records.", file), "file", path = file, call = call)
+  list(data = data, said = NULL, line_of = function(records) paste("record", records))
+}
+
+check_parquet <- function(path, file, call) {
   need_package("nanoparquet", "read a Parquet file", call)
   size <- file.size(path)
   mark <- charToRaw("PAR1")
@@ -281,8 +300,4 @@ read_parquet_file <- function(path, file, options, call) {
       number_of(bytes_at(path, size - 8, 4L)) > size - 12) {
     stop_corrupt(file, "a Parquet file", call)
   }
-  data <- in_child(function(path) as.data.frame(nanoparquet::read_parquet(path)), list(path), file, "a Parquet file",
-                   call)
-  if (!nrow(data)) stop_input(sprintf("\"%s\" has no records.", file), "file", path = file, call = call)
-  list(data = data, said = NULL, line_of = function(records) paste("record", records))
 }

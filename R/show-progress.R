@@ -5,7 +5,9 @@
 progress_bar <- function(done, total, what, at = NULL) {
   if (done == 0) progress$started <- Sys.time()
   if (is.null(progress$bar) && done < total && difftime(Sys.time(), progress$started, units = "secs") > 1) {
-    counted <- "{cli::pb_name}{cli::pb_bar} {cli::pb_current}/{cli::pb_total} {cli::pb_status}{cli::pb_eta_str}"
+    # bytes of files tell for themselves how far they are and how long it will take
+    counted <- if (total > 1e6) "{cli::pb_name}{cli::pb_bar} {cli::pb_percent} {cli::pb_status}" else
+      "{cli::pb_name}{cli::pb_bar} {cli::pb_current}/{cli::pb_total} {cli::pb_status}{cli::pb_eta_str}"
     progress$bar <- cli::cli_progress_bar(what, total = total, .auto_close = FALSE,
                                           format = if (is.null(at)) "{cli::pb_name}{cli::pb_bar} {cli::pb_percent}" else
                                             counted)

@@ -1414,6 +1414,11 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.related = "Which questions are related?",
   column.with = "With",
   related.progress = "Pairs",
+  chunks.progress = "Reading",
+  chunks.speed = function(file, speed, left) {
+    sprintf("%s, %s records a second, %s", file, format_count(signif(speed, 2L)),
+            if (left < 90) sprintf("%.0f s left", left) else sprintf("%.0f min left", left / 60))
+  },
   related.ticked = "Ticked",
   related.not_ticked = "Not ticked",
   related.no_values = "no single values",

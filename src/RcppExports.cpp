@@ -184,6 +184,77 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// chunked_kernel
+SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys, Rcpp::List sets, int weight, int count, Rcpp::IntegerVector replicates, double most_groups, int threads);
+RcppExport SEXP _fairlattice_chunked_kernel(SEXP separatorSEXP, SEXP decimalSEXP, SEXP widthSEXP, SEXP keysSEXP, SEXP setsSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP replicatesSEXP, SEXP most_groupsSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::string >::type separator(separatorSEXP);
+    Rcpp::traits::input_parameter< std::string >::type decimal(decimalSEXP);
+    Rcpp::traits::input_parameter< int >::type width(widthSEXP);
+    Rcpp::traits::input_parameter< Rcpp::List >::type keys(keysSEXP);
+    Rcpp::traits::input_parameter< Rcpp::List >::type sets(setsSEXP);
+    Rcpp::traits::input_parameter< int >::type weight(weightSEXP);
+    Rcpp::traits::input_parameter< int >::type count(countSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type replicates(replicatesSEXP);
+    Rcpp::traits::input_parameter< double >::type most_groups(most_groupsSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(chunked_kernel(separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// open_chunked_kernel
+bool open_chunked_kernel(SEXP chunked, std::string path, double piece);
+RcppExport SEXP _fairlattice_open_chunked_kernel(SEXP chunkedSEXP, SEXP pathSEXP, SEXP pieceSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< SEXP >::type chunked(chunkedSEXP);
+    Rcpp::traits::input_parameter< std::string >::type path(pathSEXP);
+    Rcpp::traits::input_parameter< double >::type piece(pieceSEXP);
+    rcpp_result_gen = Rcpp::wrap(open_chunked_kernel(chunked, path, piece));
+    return rcpp_result_gen;
+END_RCPP
+}
+// step_chunked_kernel
+Rcpp::List step_chunked_kernel(SEXP chunked, int steps);
+RcppExport SEXP _fairlattice_step_chunked_kernel(SEXP chunkedSEXP, SEXP stepsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< SEXP >::type chunked(chunkedSEXP);
+    Rcpp::traits::input_parameter< int >::type steps(stepsSEXP);
+    rcpp_result_gen = Rcpp::wrap(step_chunked_kernel(chunked, steps));
+    return rcpp_result_gen;
+END_RCPP
+}
+// found_chunked_kernel
+Rcpp::List found_chunked_kernel(SEXP chunked);
+RcppExport SEXP _fairlattice_found_chunked_kernel(SEXP chunkedSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< SEXP >::type chunked(chunkedSEXP);
+    rcpp_result_gen = Rcpp::wrap(found_chunked_kernel(chunked));
+    return rcpp_result_gen;
+END_RCPP
+}
+// lines_with_kernel
+Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, int column, std::string text, int most);
+RcppExport SEXP _fairlattice_lines_with_kernel(SEXP pathSEXP, SEXP separatorSEXP, SEXP columnSEXP, SEXP textSEXP, SEXP mostSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::string >::type path(pathSEXP);
+    Rcpp::traits::input_parameter< std::string >::type separator(separatorSEXP);
+    Rcpp::traits::input_parameter< int >::type column(columnSEXP);
+    Rcpp::traits::input_parameter< std::string >::type text(textSEXP);
+    Rcpp::traits::input_parameter< int >::type most(mostSEXP);
+    rcpp_result_gen = Rcpp::wrap(lines_with_kernel(path, separator, column, text, most));
+    return rcpp_result_gen;
+END_RCPP
+}
 // crc32_kernel
 double crc32_kernel(Rcpp::RawVector bytes, double before);
 RcppExport SEXP _fairlattice_crc32_kernel(SEXP bytesSEXP, SEXP beforeSEXP) {
@@ -282,6 +353,11 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_place_codes_kernel", (DL_FUNC) &_fairlattice_place_codes_kernel, 4},
     {"_fairlattice_plain_text_kernel", (DL_FUNC) &_fairlattice_plain_text_kernel, 1},
     {"_fairlattice_scan_delimited_kernel", (DL_FUNC) &_fairlattice_scan_delimited_kernel, 3},
+    {"_fairlattice_chunked_kernel", (DL_FUNC) &_fairlattice_chunked_kernel, 10},
+    {"_fairlattice_open_chunked_kernel", (DL_FUNC) &_fairlattice_open_chunked_kernel, 3},
+    {"_fairlattice_step_chunked_kernel", (DL_FUNC) &_fairlattice_step_chunked_kernel, 2},
+    {"_fairlattice_found_chunked_kernel", (DL_FUNC) &_fairlattice_found_chunked_kernel, 1},
+    {"_fairlattice_lines_with_kernel", (DL_FUNC) &_fairlattice_lines_with_kernel, 5},
     {"_fairlattice_crc32_kernel", (DL_FUNC) &_fairlattice_crc32_kernel, 2},
     {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},
     {"_fairlattice_random_bytes_kernel", (DL_FUNC) &_fairlattice_random_bytes_kernel, 1},

@@ -17,6 +17,7 @@
 #endif
 
 #include "bytes.h"
+#include "chunked.h"
 #include "codes.h"
 #include "delimited.h"
 #include "fixed_margins.h"
@@ -313,6 +314,106 @@ Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool t
                             Rcpp::_["lines"] = out.lines, Rcpp::_["odd"] = out.odd,
                             Rcpp::_["fault"] = faults[static_cast<int>(out.fault)], Rcpp::_["line"] = out.line,
                             Rcpp::_["cells"] = out.cells, Rcpp::_["data"] = cells);
+}
+
+// Files read in chunks: what is asked, as the R code has checked it. `keys` are lists of column (from 0), at, upto, apart
+// and cut; `sets` are places in them.
+// [[Rcpp::export]]
+SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys, Rcpp::List sets, int weight,
+                    int count, Rcpp::IntegerVector replicates, double most_groups, int threads) {
+  must(separator.size() == 1 && decimal.size() == 1 && width > 1, "how a file is made");
+  const auto column = [&](int at, int least) {
+    must(at >= least && at < width, "a column beyond the file");
+    return at;
+  };
+  fairlattice::ChunkPlan plan;
+  plan.separator = separator[0];
+  plan.decimal = decimal[0];
+  plan.width = static_cast<std::size_t>(width);
+  for (R_xlen_t k = 0; k < keys.size(); ++k) {
+    const Rcpp::List key = keys[k];
+    fairlattice::KeyColumn one;
+    one.column = static_cast<std::size_t>(column(Rcpp::as<int>(key["column"]), 0));
+    one.cut = Rcpp::as<bool>(key["cut"]);
+    const Rcpp::NumericVector at = key["at"], apart = key["apart"];
+    const Rcpp::LogicalVector upto = key["upto"];
+    must(at.size() == upto.size(), "cuts of different lengths");
+    for (R_xlen_t i = 0; i < at.size(); ++i) one.cuts.emplace_back(at[i], upto[i] != 0);
+    one.apart.assign(apart.begin(), apart.end());
+    plan.keys.push_back(one);
+  }
+  for (R_xlen_t t = 0; t < sets.size(); ++t) {
+    std::vector<std::size_t> set;
+    for (int k : Rcpp::as<Rcpp::IntegerVector>(sets[t])) {
+      must(k >= 0 && k < keys.size(), "a key that is not there");
+      set.push_back(static_cast<std::size_t>(k));
+    }
+    plan.sets.push_back(set);
+  }
+  plan.weight = column(weight, -1);
+  plan.count = column(count, -1);
+  for (int r : replicates) plan.replicates.push_back(column(r, 0));
+  plan.most_groups = static_cast<std::size_t>(most_groups);
+  plan.threads = threads;
+  return Rcpp::XPtr<fairlattice::Chunked>(new fairlattice::Chunked(plan), true);
+}
+
+// [[Rcpp::export]]
+bool open_chunked_kernel(SEXP chunked, std::string path, double piece) {
+  must(piece >= 1 && piece <= 1e9, "the size of a piece");
+  return Rcpp::XPtr<fairlattice::Chunked>(chunked)->open(path.c_str(), static_cast<std::size_t>(piece));
+}
+
+// Some steps further in the file that is open.
+// [[Rcpp::export]]
+Rcpp::List step_chunked_kernel(SEXP chunked, int steps) {
+  Rcpp::XPtr<fairlattice::Chunked> x(chunked);
+  bool more = true;
+  for (int k = 0; k < steps && more; ++k) more = x->step();
+  const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed"};
+  const fairlattice::ChunkFault& fault = x->fault();
+  return Rcpp::List::create(Rcpp::_["more"] = more, Rcpp::_["bytes"] = x->bytes(), Rcpp::_["records"] = x->records(),
+                            Rcpp::_["blank"] = x->blank(), Rcpp::_["fault"] = faults[static_cast<int>(fault.fault)],
+                            Rcpp::_["line"] = fault.line, Rcpp::_["cells"] = fault.cells,
+                            Rcpp::_["too_many"] = fault.too_many, Rcpp::_["odd_text"] = x->odd_text(),
+                            Rcpp::_["odd_line"] = x->odd_line(), Rcpp::_["odd_column"] = x->odd_column());
+}
+
+// What was found: of every key its texts, of every set its groups.
+// [[Rcpp::export]]
+Rcpp::List found_chunked_kernel(SEXP chunked) {
+  using namespace Rcpp;
+  XPtr<fairlattice::Chunked> x(chunked);
+  const std::vector<std::vector<std::string>> texts = x->texts();
+  List words(texts.size());
+  for (std::size_t k = 0; k < texts.size(); ++k) {
+    CharacterVector own(texts[k].size());
+    for (std::size_t i = 0; i < texts[k].size(); ++i)
+      own[i] = Rf_mkCharLenCE(texts[k][i].data(), static_cast<int>(texts[k][i].size()), CE_UTF8);
+    words[k] = own;
+  }
+  const std::vector<fairlattice::Groups> found = x->groups();
+  List sets(found.size());
+  for (std::size_t t = 0; t < found.size(); ++t) {
+    const fairlattice::Groups& one = found[t];
+    List codes(one.codes.size());
+    for (std::size_t k = 0; k < one.codes.size(); ++k) codes[k] = IntegerVector(one.codes[k].begin(), one.codes[k].end());
+    NumericMatrix replicates(static_cast<int>(one.records.size()), static_cast<int>(one.replicates.size()));
+    for (std::size_t r = 0; r < one.replicates.size(); ++r)
+      std::copy(one.replicates[r].begin(), one.replicates[r].end(), replicates.begin() + r * one.records.size());
+    sets[t] = List::create(_["codes"] = codes, _["records"] = one.records, _["n"] = one.n, _["w"] = one.w,
+                           _["w2"] = one.w2, _["weight"] = one.weight, _["count"] = one.count,
+                           _["replicates"] = replicates,
+                           _["there"] = LogicalVector(one.replicates_there.begin(), one.replicates_there.end()));
+  }
+  return List::create(_["texts"] = words, _["sets"] = sets);
+}
+
+// [[Rcpp::export]]
+Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, int column, std::string text, int most) {
+  must(separator.size() == 1 && column >= 0 && most >= 0, "what is looked for in a file");
+  return Rcpp::wrap(fairlattice::lines_with(path.c_str(), separator[0], static_cast<std::size_t>(column), text,
+                                            static_cast<std::size_t>(most)));
 }
 
 // [[Rcpp::export]]

@@ -1,0 +1,324 @@
+# Records in files of any length: read in chunks, of which only the groups are kept.
+
+#' Records in files too large for memory
+#'
+#' Files whose records stay where they are. For every table that is asked for they are read once, from beginning to end,
+#' in chunks, and only sums are kept, so that memory does not grow with the number of records; several parts are one
+#' survey. Text (CSV, TSV, with any separator, also compressed) is read on two threads, and of Parquet only the columns
+#' and row groups that are needed; JSON lines are read line by line.
+#'
+#' What a column holds is known when all of it has been read, as [read_records()] would have read it, and is checked
+#' then; only columns that a table needs are looked at. [book()] and [related()] make all their tables from one reading.
+#'
+#' @param path (character) Files of one shape, or a pattern such as `"part-*.csv"`, or a folder of them.
+#' @param codebook,unknown,decimal,delimiter As in [read_records()]. Text must be UTF-8.
+#' @param most_groups (number, default option `fairlattice.most_groups`, 5,000,000) Combinations of clusters, answers and
+#'   other values that are kept at the most.
+#' @param ... Not used; an argument here is an error that names the nearest one.
+#' @return A source (class `fairlattice_source`), for [respondents()].
+#' @section Errors: those of [read_records()] for a file that is not as it should be, with its name and line, when it is
+#'   read; `fairlattice_error_changed` when a file changes between two tables; `fairlattice_error_too_many_groups`.
+#' @seealso [dbi_table()]
+#' @export
+#' @examples
+#' survey <- records_in_chunks(demo_file("veyra.csv"))
+#' panel <- respondents(survey, weight = weight, stratum = island, cluster = settlement)
+#' lattice(panel, down = ferry, across = island)
+records_in_chunks <- function(path, codebook = NULL, unknown = c("error", "missing"), decimal = NULL, delimiter = NULL,
+                              most_groups = NULL, ...) {
+  nothing_else(...)
+  call <- environment()
+  unknown <- first_of(unknown)
+  check_choice(unknown, c("error", "missing"), "unknown", call)
+  if (!is.null(decimal)) check_choice(decimal, c(".", ","), "decimal", call)
+  most_groups <- most_groups %||% setting("most_groups")
+  check_number(most_groups, "most_groups", 1, Inf, call)
+  files <- parts_at(path, call)
+  beside <- if (is.null(codebook)) codebook_beside(files[1L])
+  codebook <- codebook %||% if (!is.null(beside) && !is_draft(beside)) beside
+  if (is.character(codebook)) codebook <- read_codebook(codebook, basename(files[1L]), call)
+  parts <- list(files = files, codebook = codebook, unknown = unknown, most_groups = most_groups,
+                options = list(decimal = decimal, delimiter = checked_delimiter(delimiter, call)), call = call,
+                stamp = stamp_of(files), seen = new.env(parent = emptyenv()))
+  raw <- first_of_parts(parts)
+  new_source(coded_parts(parts, raw, NULL),
+             about = list(file = paste_some(basename(files)), dated = format(max(file.mtime(files)), "%Y-%m-%d"),
+                          path = if (length(files) == 1L) normalizePath(files), size = file.size(files[1L]),
+                          modified = file.mtime(files[1L])),
+             sums = function(sets, measures) parts_sums(parts, names(raw), sets, measures),
+             coded = function(data, records) coded_parts(parts, data, records),
+             truth = function(condition, call) NULL)
+}
+
+paste_some <- function(x) if (length(x) > 3L) sprintf("%s and %d others", x[1L], length(x) - 1L) else
+  paste(x, collapse = ", ")
+
+# The files: a folder stands for all in it that are of a kind that is read.
+parts_at <- function(path, call) {
+  if (is.character(path) && length(path) == 1L && !is.na(path) && dir.exists(path)) {
+    found <- sort(list.files(path, full.names = TRUE), method = "radix")
+    found <- found[kind_of_part(found) %in% names(part_readers)]
+    if (!length(found)) stop_input(c(sprintf("The folder \"%s\" has no files that are read in chunks.", path),
+                                     i = sprintf("Kinds: %s.", list_some(names(part_readers)))), "no_file", call = call)
+    path <- found
+  }
+  files <- expand_paths(path, call)
+  kind <- kind_of_part(files)
+  odd <- files[!kind %in% names(part_readers)]
+  if (length(odd)) {
+    stop_input(c(sprintf("\"%s\" is of a kind that is not read in chunks.", basename(odd[1L])),
+                 i = sprintf("Kinds: %s. Others are read with read_records().", list_some(names(part_readers), 10L))),
+               "file", path = odd[1L], call = call)
+  }
+  if (length(unique(part_readers[kind])) > 1L)
+    stop_input("The parts of a survey must be files of one kind.", "file", path = files[1L], call = call)
+  files
+}
+
+kind_of_part <- function(files) {
+  plain <- sub(sprintf("[.](%s)$", paste(names(unpackers), collapse = "|")), "", tolower(basename(files)))
+  tools::file_ext(plain)
+}
+
+stamp_of <- function(files) paste(file.size(files), as.numeric(file.mtime(files)))
+
+check_unchanged <- function(parts) {
+  now <- stamp_of(parts$files)
+  changed <- which(now != parts$stamp)
+  if (length(changed)) {
+    stop_input(c(sprintf("\"%s\" has changed, or is gone, since it was first read.", basename(parts$files[changed[1L]])),
+                 i = "Call records_in_chunks() again."), "changed", path = parts$files[changed[1L]], call = parts$call)
+  }
+}
+
+# How each kind of part is read: `first` gives its columns without records, `sums` the groups of all parts.
+part_readers <- list(
+  csv = list(first = function(...) first_of_text(...), sums = function(...) sums_of_text(...)),
+  tsv = list(first = function(...) first_of_text(...), sums = function(...) sums_of_text(...)),
+  txt = list(first = function(...) first_of_text(...), sums = function(...) sums_of_text(...)),
+  tab = list(first = function(...) first_of_text(...), sums = function(...) sums_of_text(...)),
+  parquet = list(first = function(...) first_of_frames(...), sums = function(...) sums_of_frames(...)),
+  jsonl = list(first = function(...) first_of_frames(...), sums = function(...) sums_of_frames(...)),
+  ndjson = list(first = function(...) first_of_frames(...), sums = function(...) sums_of_frames(...)))
+
+reader_of_parts <- function(parts) part_readers[[kind_of_part(parts$files[1L])]]
+
+first_of_parts <- function(parts) {
+  first <- reader_of_parts(parts)$first(parts)
+  twice <- names(first)[duplicated(names(first))]
+  if (length(twice)) stop_input(sprintf("\"%s\" has two columns named \"%s\".", basename(parts$files[1L]), twice[1L]),
+                                "file", path = parts$files[1L], call = parts$call)
+  list2DF(lapply(first, function(x) x[0L]), nrow = 0L)
+}
+
+parts_sums <- function(parts, columns, sets, measures) {
+  check_unchanged(parts)
+  found <- reader_of_parts(parts)$sums(parts, columns, sets, measures)
+  check_unchanged(parts)
+  found
+}
+
+# Columns by the codebook; `records` says how many each row stands for.
+coded_parts <- function(parts, data, records) {
+  fields <- parts$codebook$fields
+  for (name in intersect(names(data), names(fields))) {
+    raw <- data[[name]]
+    data[[name]] <- code_column(raw, fields[[name]], parts$unknown,
+                                list(records = records %||% integer(), find = function(row) {
+                                  where_in_parts(parts, name, raw[row])
+                                }), parts$call)
+  }
+  data
+}
+
+# ---- text ----
+
+# The beginning of a part as it is made: names, separator, decimal mark.
+shape_of_text <- function(path, file, options, call) {
+  stop_here <- function(...) stop_input(c(...), "file", path = file, call = call)
+  mark <- readBin(path, "raw", 2L)
+  if (all(mark == c(0xff, 0xfe)) || all(mark == c(0xfe, 0xff)))
+    stop_here(sprintf("\"%s\" is UTF-16, and only UTF-8 is read in chunks.", file), i = "Save it as UTF-8.")
+  header <- header_line(path)
+  if (!validUTF8(header)) stop_encoding(file, 1L, "the header", stop_here)
+  sep <- options$delimiter %||% separator_of(header)
+  check_width(header, sep, file, stop_here)
+  head <- scratch_copy(first_bytes(path, 65536L), ".csv")
+  on.exit(unlink(head))
+  made <- scan_delimited_kernel(head, sep, FALSE)
+  check_names(made$header, file, stop_here)
+  if (length(made$header) < 2L)
+    stop_here(sprintf("\"%s\" has one column only.", file), i = "Read it with read_records().")
+  list(names = made$header, sep = sep, decimal = options$decimal %||% decimal_mark(path, sep), head = head)
+}
+
+first_bytes <- function(path, size) {
+  from <- file(path, "rb")
+  on.exit(close(from))
+  readBin(from, "raw", size)
+}
+
+# A part as plain text: itself, or unpacked for as long as `work` runs.
+with_plain_part <- function(path, call, work) {
+  ending <- tolower(tools::file_ext(path))
+  if (!ending %in% names(unpackers)) return(work(path))
+  unpacked <- unpackers[[ending]](path, basename(path), call)
+  on.exit(unlink(unpacked$path))
+  work(unpacked$path)
+}
+
+# Kinds are seen from the first thousand records.
+first_of_text <- function(parts) {
+  file <- parts$files[1L]
+  with_plain_part(file, parts$call, function(path) {
+    shape <- shape_of_text(path, basename(file), parts$options, parts$call)
+    lines <- readLines(path, n = 1001L, warn = FALSE, encoding = "UTF-8", skipNul = TRUE)
+    some <- scratch_copy(charToRaw(paste0(paste(lines, collapse = "\n"), "\n")), ".csv")
+    on.exit(unlink(some))
+    read <- scan_delimited_kernel(some, shape$sep, TRUE)
+    data <- if (read$fault == "") lapply(read$data, typed_cells, decimal = shape$decimal)
+    if (is.null(data)) data <- rep(list(character()), length(shape$names))
+    stats::setNames(data, shape$names)
+  })
+}
+
+# Bytes of a piece, and how many pairs of them are taken between two looks at the clock.
+piece_bytes <- 2^22
+pieces_a_step <- 8L
+
+sums_of_text <- function(parts, columns, sets, measures) {
+  keys <- keys_of_sets(parts, columns, sets)
+  place <- function(name) if (is.null(name)) -1L else match(name, columns) - 1L
+  chunked <- NULL
+  shape <- NULL
+  sizes <- file.size(parts$files)
+  began <- proc.time()[["elapsed"]]
+  show_progress(0, sum(sizes), words("chunks.progress"))
+  for (k in seq_along(parts$files)) {
+    file <- parts$files[k]
+    with_plain_part(file, parts$call, function(path) {
+      own <- shape_of_text(path, basename(file), parts$options, parts$call)
+      check_same_shape(own, columns, basename(file), parts)
+      if (is.null(chunked)) {
+        shape <<- own
+        chunked <<- chunked_kernel(own$sep, own$decimal, length(columns), keys$keys, keys$sets, place(measures$weight),
+                                   place(measures$count), as.integer(match(measures$replicates, columns) - 1L),
+                                   parts$most_groups, setting("threads"))
+      } else if (own$sep != shape$sep || own$decimal != shape$decimal) {
+        stop_input(sprintf("\"%s\" has another separator or decimal mark than \"%s\".", basename(file),
+                           basename(parts$files[1L])), "file", path = file, call = parts$call)
+      }
+      take_part(chunked, path, file, own, parts, measures, sum(sizes[seq_len(k - 1L)]), sizes, began)
+    })
+  }
+  found <- found_chunked_kernel(chunked)
+  texts <- lapply(seq_along(keys$keys), function(k) clean_texts(found$texts[[k]], keys$names[k], parts))
+  typed <- lapply(texts, typed_cells, decimal = shape$decimal)
+  Map(function(groups, set, at) groups_of_text(groups, keys$names[at + 1L], typed[at + 1L], measures), found$sets, sets,
+      keys$sets)
+}
+
+# Every key of the sets once: whole columns, and numbers with their cuts.
+keys_of_sets <- function(parts, columns, sets) {
+  all <- lapply(sets, function(set) {
+    c(lapply(set$columns, function(name) list(name = name, cuts = NULL)),
+      lapply(names(set$cuts), function(name) list(name = name, cuts = set$cuts[[name]])))
+  })
+  every <- unique(unlist(all, recursive = FALSE))
+  list(names = vapply(every, `[[`, "", "name"),
+       keys = lapply(every, function(key) {
+         list(column = match(key$name, columns) - 1L, cut = !is.null(key$cuts), at = as.numeric(key$cuts$at),
+              upto = as.logical(key$cuts$upto), apart = missing_numbers(parts$codebook$fields[[key$name]]))
+       }), sets = lapply(all, function(own) as.integer(match(own, every) - 1L)))
+}
+
+check_same_shape <- function(own, columns, file, parts) {
+  if (identical(own$names, columns)) return(invisible())
+  odd <- c(setdiff(columns, own$names), setdiff(own$names, columns))
+  stop_input(c(sprintf("\"%s\" and \"%s\" do not have the same columns%s.", basename(parts$files[1L]), file,
+                       if (length(odd)) sprintf(": \"%s\" is in one of them only", odd[1L]) else " in the same order")),
+             "file", path = file, call = parts$call)
+}
+
+# One part, from beginning to end.
+take_part <- function(chunked, path, file, shape, parts, measures, before, sizes, began) {
+  stop_here <- function(...) stop_input(c(...), "file", path = file, call = parts$call)
+  name <- basename(file)
+  if (!open_chunked_kernel(chunked, path, piece_bytes)) stop_here(sprintf("The file \"%s\" may not be read.", name))
+  share <- file.size(file) / file.size(path) # of a packed file
+  repeat {
+    now <- step_chunked_kernel(chunked, pieces_a_step)
+    stop_if_faulty(list(fault = now$fault, line = now$line, cells = now$cells, header = shape$names), name, stop_here)
+    if (now$too_many) stop_too_many_kept(parts)
+    stop_odd_number(now, shape, name, measures, parts)
+    done <- before + now$bytes * share
+    seconds <- max(proc.time()[["elapsed"]] - began, 0.01)
+    show_progress(done, sum(sizes), words("chunks.progress"),
+                  words("chunks.speed", file = name, speed = now$records / seconds,
+                        left = seconds * (sum(sizes) - done) / max(done, 1)))
+    if (!now$more) break
+  }
+  if (!now$records) stop_here(sprintf("\"%s\" has a header and no records.", name))
+}
+
+stop_too_many_kept <- function(parts) {
+  stop_input(c(sprintf("More than %s groups of records would have to be kept for this table.",
+                       format_count(parts$most_groups)),
+               x = "There is a group for every combination of cluster, answers and other values that occurs.",
+               i = paste("Name clusters that hold many records each, cut numbers into bands, ask for fewer questions at",
+                         "a time, or raise `most_groups`.")), "too_many_groups", call = parts$call)
+}
+
+stop_odd_number <- function(now, shape, file, measures, parts) {
+  if (now$odd_column < 0) return(invisible())
+  name <- shape$names[now$odd_column + 1L]
+  arg <- names(Filter(function(own) name %in% own, measures))[1L]
+  stop_input(c(sprintf("`%s` must be numbers, but the column \"%s\" has \"%s\" (%s, line %s).", arg, name,
+                       cut_short(now$odd_text), file, format_count(now$odd_line)),
+               i = "Convert or correct the column first."), if (arg == "replicates") "replicates" else arg,
+             column = name, call = parts$call)
+}
+
+# The texts of a key, where each must be valid.
+clean_texts <- function(texts, name, parts) {
+  bad <- texts[!validUTF8(texts)]
+  if (length(bad)) {
+    where <- where_in_parts(parts, name, bad[1L])
+    stop_input(c(sprintf("The column \"%s\" holds what is not UTF-8 text%s.", name,
+                         if (length(where)) sprintf(" (%s)", where[1L]) else ""),
+                 i = "It may be Latin-1: save the file as UTF-8."), "file", path = parts$files[1L], call = parts$call)
+  }
+  texts
+}
+
+# Where a value stands: file and line of its first records.
+where_in_parts <- function(parts, name, value, most = 3L) {
+  if (kind_of_part(parts$files[1L]) %in% c("parquet", "jsonl", "ndjson")) return(character())
+  text <- as.character(value)
+  found <- character()
+  for (file in parts$files) {
+    found <- c(found, with_plain_part(file, parts$call, function(path) {
+      shape <- shape_of_text(path, basename(file), parts$options, parts$call)
+      at <- lines_with_kernel(path, shape$sep, match(name, shape$names) - 1L, text, most - length(found))
+      if (length(at)) sprintf("%s:%s", basename(file), format(at, scientific = FALSE, trim = TRUE))
+    }))
+    if (length(found) >= most) break
+  }
+  found
+}
+
+# Signs as numbers: missing, zero, above, below.
+number_of_sign <- function(sign) c(NA, 0, 1, -1, NA)[sign + 1L]
+
+groups_of_text <- function(groups, names, typed, measures) {
+  data <- Map(function(values, codes) values[replace(codes, codes == 0L, NA)], typed, groups$codes)
+  replicates <- if (length(measures$replicates)) {
+    groups$replicates[!groups$there, ] <- NA
+    groups$replicates
+  }
+  list(data = list2DF(stats::setNames(data, names), nrow = length(groups$records)), kept = list(),
+       records = groups$records, n = groups$n, w = if (!is.null(measures$weight)) groups$w,
+       w2 = if (!is.null(measures$weight)) groups$w2,
+       weight = if (!is.null(measures$weight)) number_of_sign(groups$weight),
+       count = if (!is.null(measures$count)) number_of_sign(groups$count), replicates = replicates)
+}
