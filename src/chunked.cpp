@@ -6,11 +6,17 @@
 #include <cstring>
 #include <thread>
 
+#if defined(__SSE2__)
+#include <emmintrin.h>
+#endif
+
 namespace fairlattice {
 namespace {
 
 const std::size_t kShards = 2;  // fixed, so that sums do not depend on the number of threads
 const std::size_t kStates = 5;  // of Sign
+const std::size_t kBatch = 128;
+const std::size_t kStretch = 1u << 14;
 
 std::uint64_t mixed(std::uint64_t x) {
   x ^= x >> 32;
@@ -32,9 +38,51 @@ std::uint64_t hash_of(const char* text, std::size_t size) {
   return mixed(hash ^ word);
 }
 
+// Behind every cell eight bytes can be read.
 struct Cell {
   const char* from;
   std::size_t size;
+};
+const std::size_t kSlack = 8;
+
+// The first bytes of a cell as a number, as many as it has, at most eight.
+std::uint64_t first_bytes(const Cell& cell) {
+  std::uint64_t word;
+  std::memcpy(&word, cell.from, 8);
+  return cell.size >= 8 ? word : word & ((1ull << (8 * cell.size)) - 1);
+}
+
+// Where in a stretch of bytes a separator, the end of a line or anything unusual stands, in order.
+class Marks {
+ public:
+  explicit Marks(char separator) {
+    for (unsigned char c : {'\n', '\r', '"', '\0'}) marked_[c] = true;
+    marked_[static_cast<unsigned char>(separator)] = true;
+    separator_ = separator;
+  }
+  // How many there are; `out` has room for as many as there are bytes.
+  std::size_t find(const char* from, std::size_t size, std::uint32_t* out) const {
+    std::size_t i = 0, n = 0;
+#if defined(__SSE2__)
+    const __m128i separator = _mm_set1_epi8(separator_), line = _mm_set1_epi8('\n'), back = _mm_set1_epi8('\r'),
+                  quote = _mm_set1_epi8('"'), nul = _mm_setzero_si128();
+    for (; i + 16 <= size; i += 16) {
+      const __m128i x = _mm_loadu_si128(reinterpret_cast<const __m128i*>(from + i));
+      const __m128i hit = _mm_or_si128(
+          _mm_or_si128(_mm_cmpeq_epi8(x, separator), _mm_cmpeq_epi8(x, line)),
+          _mm_or_si128(_mm_or_si128(_mm_cmpeq_epi8(x, back), _mm_cmpeq_epi8(x, quote)), _mm_cmpeq_epi8(x, nul)));
+      for (unsigned mask = static_cast<unsigned>(_mm_movemask_epi8(hit)); mask; mask &= mask - 1)
+        out[n++] = static_cast<std::uint32_t>(i) + static_cast<std::uint32_t>(__builtin_ctz(mask));
+    }
+#endif
+    for (; i < size; ++i)
+      if (marked_[static_cast<unsigned char>(from[i])]) out[n++] = static_cast<std::uint32_t>(i);
+    return n;
+  }
+
+ private:
+  bool marked_[256] = {false};
+  char separator_;
 };
 
 // Texts by their codes, 1, 2, ... in the order in which they came.
@@ -63,13 +111,16 @@ class Texts {
     int code = 0;
   };
 
+  // Up to seven bytes are a number of their own, and need no look at the text.
   int slow(const Cell& cell) {
-    const std::uint64_t hash = hash_of(cell.from, cell.size);
-    std::size_t at = hash & (slots_.size() - 1);
+    const bool brief = cell.size < 8;
+    const std::uint64_t hash = brief ? first_bytes(cell) | static_cast<std::uint64_t>(cell.size) << 56
+                                     : hash_of(cell.from, cell.size) | 0xffull << 56;
+    std::size_t at = mixed(hash) & (slots_.size() - 1);
     for (; slots_[at].code; at = (at + 1) & (slots_.size() - 1)) {
+      if (slots_[at].hash != hash) continue;
       const std::string& text = all_[slots_[at].code - 1];
-      if (slots_[at].hash == hash && text.size() == cell.size && !std::memcmp(text.data(), cell.from, cell.size))
-        return slots_[at].code;
+      if (brief || (text.size() == cell.size && !std::memcmp(text.data(), cell.from, cell.size))) return slots_[at].code;
     }
     const int code = add(std::string(cell.from, cell.size));
     slots_[at] = {hash, code};
@@ -82,7 +133,7 @@ class Texts {
     old.swap(slots_);
     for (const Slot& slot : old) {
       if (!slot.code) continue;
-      std::size_t at = slot.hash & (slots_.size() - 1);
+      std::size_t at = mixed(slot.hash) & (slots_.size() - 1);
       while (slots_[at].code) at = (at + 1) & (slots_.size() - 1);
       slots_[at] = slot;
     }
@@ -252,35 +303,60 @@ struct Chunked::Shard {
   const ChunkPlan& plan;
   std::vector<Texts> texts;
   std::vector<std::vector<int>> between;  // for a key with cuts: the code of each place between them
+  struct Slot {
+    std::uint64_t key = 0;
+    std::size_t place = 0;  // of a group, + 1
+  };
+  struct Sums {
+    double records, n, w, w2;
+  };
   struct Table {
     std::vector<std::size_t> keys;
     std::vector<int> bits;
-    std::vector<std::uint64_t> slots;  // a group's place + 1
+    std::vector<Slot> slots;
     std::vector<std::uint64_t> packed;
-    std::vector<double> records, n, w, w2;
-    std::vector<std::vector<double>> replicates;
+    std::vector<Sums> sums;
+    std::vector<double> replicates;  // those of a group beside each other
   };
   std::vector<Table> tables;
   std::vector<int> codes;
   std::vector<double> numbers;
-  std::vector<std::size_t> wanted;  // columns, increasing
+  std::vector<std::size_t> used;  // columns
+  Marks marks;
+  std::vector<std::uint32_t> places;
+  Careful careful;
+  struct {
+    std::size_t size = 0;
+    std::vector<int> codes;
+    std::vector<double> replicates;
+    std::uint64_t state[kBatch], key[kBatch];
+    std::size_t place[kBatch];
+    double w[kBatch], n[kBatch];
+  } waiting;
   std::string odd_text;
   double odd_line = 0;
   int odd_column = -1;
   bool too_many = false;
 
-  explicit Shard(const ChunkPlan& p) : plan(p), texts(p.keys.size()), between(p.keys.size()), codes(p.keys.size()) {
+  explicit Shard(const ChunkPlan& p) : plan(p), texts(p.keys.size()), between(p.keys.size()), codes(p.keys.size()), marks(p.separator) {
+    for (const KeyColumn& key : p.keys) used.push_back(key.column);
+    for (int column : {p.weight, p.count})
+      if (column >= 0) used.push_back(static_cast<std::size_t>(column));
+    for (int column : p.replicates) used.push_back(static_cast<std::size_t>(column));
+    std::sort(used.begin(), used.end());
+    used.erase(std::unique(used.begin(), used.end()), used.end());
     for (std::size_t k = 0; k < p.keys.size(); ++k)
       if (p.keys[k].cut) between[k].assign(2 * (p.keys[k].cuts.size() + 1), 0);
     for (const auto& set : p.sets) {
       Table table;
       table.keys = set;
       table.bits.assign(set.size(), 4);
-      table.slots.assign(256, 0);
-      table.replicates.resize(p.replicates.size());
+      table.slots.resize(256);
       tables.push_back(table);
     }
     numbers.resize(p.replicates.size());
+    waiting.codes.resize(kBatch * codes.size());
+    waiting.replicates.resize(kBatch * numbers.size());
   }
 
   int code_of(std::size_t k, const Cell& cell) {
@@ -314,62 +390,105 @@ struct Chunked::Shard {
   }
 
   void add(const Cell* cells, double line) {
-    for (std::size_t k = 0; k < codes.size(); ++k) codes[k] = code_of(k, cells[plan.keys[k].column]);
+    int* own = waiting.codes.data() + waiting.size * codes.size();
+    for (std::size_t k = 0; k < codes.size(); ++k) own[k] = code_of(k, cells[plan.keys[k].column]);
     double w = 1, n = 1;
     Sign weight = Sign::positive, count = Sign::positive;
     if (plan.weight >= 0) weight = number_at(cells[plan.weight], plan.weight, line, w);
     if (plan.count >= 0) count = number_at(cells[plan.count], plan.count, line, n);
     bool there = true;
+    double* replicates = waiting.replicates.data() + waiting.size * numbers.size();
     for (std::size_t r = 0; r < numbers.size(); ++r)
-      if (number_at(cells[plan.replicates[r]], plan.replicates[r], line, numbers[r]) == Sign::missing) there = false;
-    const std::uint64_t state =
+      if (number_at(cells[plan.replicates[r]], plan.replicates[r], line, replicates[r]) == Sign::missing) there = false;
+    waiting.state[waiting.size] =
         (static_cast<std::uint64_t>(weight) * kStates + static_cast<std::uint64_t>(count)) * 2 + there;
-    for (Table& table : tables) {
-      const std::size_t at = group(table, state);
-      table.records[at] += 1;
-      table.n[at] += n;
-      table.w[at] += n * w;
-      table.w2[at] += n * w * w;
-      for (std::size_t r = 0; r < numbers.size(); ++r) table.replicates[r][at] += n * numbers[r];
-    }
+    waiting.w[waiting.size] = w;
+    waiting.n[waiting.size] = n;
+    if (++waiting.size == kBatch) flush();
   }
 
-  std::size_t group(Table& table, std::uint64_t state) {
-    std::uint64_t key = state;
+  // Records are added some at a time, so that the memory of their groups is on its way before it is needed.
+  void flush() {
+    for (Table& table : tables) {
+      for (std::size_t i = 0; i < waiting.size; ++i) {
+        waiting.key[i] = key_of(table, i);
+        ahead(&table.slots[mixed(waiting.key[i]) & (table.slots.size() - 1)]);
+      }
+      for (std::size_t i = 0; i < waiting.size; ++i) {
+        waiting.place[i] = group(table, waiting.key[i]);
+        ahead(&table.sums[waiting.place[i]]);
+      }
+      for (std::size_t i = 0; i < waiting.size; ++i) {
+        Sums& to = table.sums[waiting.place[i]];
+        const double w = waiting.w[i], n = waiting.n[i];
+        to.records += 1;
+        to.n += n;
+        to.w += n * w;
+        to.w2 += n * w * w;
+        for (std::size_t r = 0; r < numbers.size(); ++r)
+          table.replicates[waiting.place[i] * numbers.size() + r] += n * waiting.replicates[i * numbers.size() + r];
+      }
+    }
+    waiting.size = 0;
+  }
+
+  static void ahead(const void* memory) {
+#if defined(__GNUC__)
+    __builtin_prefetch(memory);
+#else
+    (void)memory;
+#endif
+  }
+
+  // The codes of a waiting record as one number. When a key has more texts than its bits can tell apart, all groups are
+  // packed anew, and so are the records that have been packed before.
+  std::uint64_t key_of(Table& table, std::size_t i) {
+    for (std::size_t k = 0; k < table.keys.size(); ++k) {
+      int& code = waiting.codes[i * codes.size() + table.keys[k]];
+      while (code >> table.bits[k]) {
+        if (!widen(table, k)) {
+          code = 0;
+          break;
+        }
+        for (std::size_t j = 0; j < i; ++j) waiting.key[j] = packed(table, j);
+      }
+    }
+    return packed(table, i);
+  }
+
+  std::uint64_t packed(const Table& table, std::size_t i) const {
+    std::uint64_t key = waiting.state[i];
     int shift = 6;
     for (std::size_t k = 0; k < table.keys.size(); ++k) {
-      const std::uint64_t code = static_cast<std::uint64_t>(codes[table.keys[k]]);
-      while (code >> table.bits[k]) {
-        widen(table, k);
-        return group(table, state);
-      }
-      key |= code << shift;
+      key |= static_cast<std::uint64_t>(waiting.codes[i * codes.size() + table.keys[k]]) << shift;
       shift += table.bits[k];
     }
+    return key;
+  }
+
+  std::size_t group(Table& table, std::uint64_t key) {
     std::size_t at = mixed(key) & (table.slots.size() - 1);
-    for (; table.slots[at]; at = (at + 1) & (table.slots.size() - 1))
-      if (table.packed[table.slots[at] - 1] == key) return table.slots[at] - 1;
+    for (; table.slots[at].place; at = (at + 1) & (table.slots.size() - 1))
+      if (table.slots[at].key == key) return table.slots[at].place - 1;
     table.packed.push_back(key);
-    for (auto* sums : {&table.records, &table.n, &table.w, &table.w2}) sums->push_back(0);
-    for (auto& sums : table.replicates) sums.push_back(0);
-    table.slots[at] = table.packed.size();
+    table.sums.push_back(Sums{0, 0, 0, 0});
+    table.replicates.resize(table.sums.size() * numbers.size());
+    table.slots[at] = {key, table.packed.size()};
     if (table.packed.size() > plan.most_groups) too_many = true;
     if (table.packed.size() * 2 > table.slots.size()) placed(table, table.slots.size() * 2);
     return table.packed.size() - 1;
   }
 
-  // A key has more texts than its bits can tell apart: all groups are packed anew.
-  void widen(Table& table, std::size_t k) {
-    std::vector<int> old = table.bits;
-    table.bits[k] += 2;
+  // False when there are more combinations than a number can tell apart.
+  bool widen(Table& table, std::size_t k) {
+    const std::vector<int> old = table.bits;
     int all = 6;
     for (int bits : table.bits) all += bits;
-    if (all > 64) {  // more combinations than there could be groups
-      table.bits[k] -= 2;
+    if (all + 2 > 64) {
       too_many = true;
-      codes[table.keys[k]] = 0;
-      return;
+      return false;
     }
+    table.bits[k] += 2;
     for (std::uint64_t& key : table.packed) {
       const std::vector<int> own = unpacked(key, old);
       key &= 63;
@@ -380,6 +499,7 @@ struct Chunked::Shard {
       }
     }
     placed(table, table.slots.size());
+    return true;
   }
 
   static std::vector<int> unpacked(std::uint64_t key, const std::vector<int>& bits) {
@@ -393,74 +513,96 @@ struct Chunked::Shard {
   }
 
   static void placed(Table& table, std::size_t size) {
-    table.slots.assign(size, 0);
+    table.slots.assign(size, Slot());
     for (std::size_t g = 0; g < table.packed.size(); ++g) {
       std::size_t at = mixed(table.packed[g]) & (size - 1);
-      while (table.slots[at]) at = (at + 1) & (size - 1);
-      table.slots[at] = g + 1;
+      while (table.slots[at].place) at = (at + 1) & (size - 1);
+      table.slots[at] = {table.packed[g], g + 1};
     }
   }
 
+  // The cell between two places, without the spaces round it.
+  Cell trimmed(const char* from, const char* to) const {
+    const auto space = [this](char c) { return c == ' ' || (c == '\t' && plan.separator != '\t'); };
+    while (from < to && space(*from)) ++from;
+    while (from < to && space(to[-1])) --to;
+    return {from, static_cast<std::size_t>(to - from)};
+  }
+
+  // A piece is gone through stretch by stretch: where its separators are is found for a whole stretch at a time. A record
+  // of plain cells has as many of them as there are columns; whatever has not is read with care.
   void take(Piece& piece) {
-    const char separator = plan.separator;
-    unsigned char kind[256] = {0};
-    for (unsigned char c : {'\n', '\r', '"', '\0'}) kind[c] = 2;
-    kind[static_cast<unsigned char>(separator)] = 1;
-    const auto space = [&](char c) { return c == ' ' || (c == '\t' && separator != '\t'); };
-    std::vector<Cell> cells(plan.width + 1);
-    Careful careful;
-    const char *p = piece.bytes.data(), *end = p + piece.size;
-    while (p < end && !too_many) {
-      const char* begin = p;
-      std::size_t found = 0;
-      bool plain = true;
-      for (const char* from = p;; ++p) {
-        while (p < end && !kind[static_cast<unsigned char>(*p)]) ++p;
-        const bool separates = p < end && *p == separator;
-        if (p < end && !separates && *p != '\n' && !(*p == '\r' && p + 1 < end && p[1] == '\n')) {
-          plain = false;
-          break;
+    const std::size_t width = plan.width;
+    const char *begin = piece.bytes.data(), *end = begin + piece.size;
+    std::size_t stretch = kStretch;
+    std::vector<Cell> cells(width);
+    while (begin < end && !too_many) {
+      const char* const origin = begin;
+      const std::size_t size = std::min<std::size_t>(stretch, end - begin);
+      places.resize(size);
+      const std::size_t known = marks.find(origin, size, places.data());
+      const bool last = origin + size == end;
+      for (std::size_t at = 0; begin < origin + size;) {
+        const std::size_t ends = plain_record(origin, at, known);
+        if (ends) {
+          for (std::size_t k : used)
+            cells[k] = trimmed(k ? origin + places[at + k - 1] + 1 : begin, origin + places[at + k]);
+          begin = origin + places[at + ends - 1] + 1;
+          at += ends;
+          add(cells.data(), piece.lines);
+          piece.records += 1;
+          piece.lines += 1;
+          continue;
         }
-        const char* to = p;
-        while (from < to && space(*from)) ++from;
-        while (from < to && space(to[-1])) --to;
-        if (found <= plan.width) cells[std::min(found, plan.width)] = {from, static_cast<std::size_t>(to - from)};
-        ++found;
-        if (!separates) break;
-        from = p + 1;
+        if (at + width >= known && !last) break;  // the rest of this record lies in the next stretch
+        if (!careful_record(piece, begin, end, cells)) return;
+        while (at < known && origin + places[at] < begin) ++at;
       }
-      double lines = 1;
-      bool blank;
-      if (plain) {
-        blank = found == 1 && cells[0].size == 0;
-        p += p < end && *p == '\r' ? 2 : 1;
-      } else {
-        if (careful.read(begin, end, separator, true) == Record::fault) {
-          piece.fault.fault = careful.fault;
-          piece.fault.line = piece.lines + careful.opened;
-          return;
-        }
-        found = careful.cells.size();
-        for (std::size_t k = 0; k < found && k < plan.width; ++k)
-          cells[k] = {careful.cells[k].data(), careful.cells[k].size()};
-        blank = careful.blank;
-        p = careful.after;
-        lines = careful.lines;
-      }
-      if (blank) {
-        piece.blank += 1;
-      } else if (found != plan.width) {
-        piece.fault.fault = Fault::ragged;
-        piece.fault.line = piece.lines;
-        piece.fault.cells = static_cast<double>(found);
-        return;
-      } else {
-        add(cells.data(), piece.lines);
-        piece.records += 1;
-      }
-      piece.lines += lines;
+      stretch = begin == origin ? 2 * stretch : kStretch;
     }
+    flush();
     piece.fault.too_many = too_many;
+  }
+
+  // How many marks a record of plain cells goes over, from the one at `at`; 0 when it is not such a record.
+  std::size_t plain_record(const char* origin, std::size_t at, std::size_t known) const {
+    const std::size_t width = plan.width;
+    if (at + width > known) return 0;
+    const std::uint32_t* mark = places.data() + at;
+    for (std::size_t k = 0; k + 1 < width; ++k)
+      if (origin[mark[k]] != plan.separator) return 0;
+    if (origin[mark[width - 1]] == '\n') return width;
+    const bool two = origin[mark[width - 1]] == '\r' && at + width < known && mark[width] == mark[width - 1] + 1 &&
+                     origin[mark[width]] == '\n';
+    return two ? width + 1 : 0;
+  }
+
+  // One record of any kind, from `begin`, which goes on to the next; false at a fault.
+  bool careful_record(Piece& piece, const char*& begin, const char* end, std::vector<Cell>& cells) {
+    if (careful.read(begin, end, plan.separator, true) == Record::fault) {
+      piece.fault.fault = careful.fault;
+      piece.fault.line = piece.lines + careful.opened;
+      return false;
+    }
+    begin = careful.after;
+    if (careful.blank) {
+      piece.blank += 1;
+    } else if (careful.cells.size() != plan.width) {
+      piece.fault.fault = Fault::ragged;
+      piece.fault.line = piece.lines;
+      piece.fault.cells = static_cast<double>(careful.cells.size());
+      return false;
+    } else {
+      for (std::size_t k : used) {
+        const std::size_t size = careful.cells[k].size();
+        careful.cells[k].append(kSlack, '\0');
+        cells[k] = {careful.cells[k].data(), size};
+      }
+      add(cells.data(), piece.lines);
+      piece.records += 1;
+    }
+    piece.lines += careful.lines;
+    return true;
   }
 };
 
@@ -543,6 +685,7 @@ bool Chunked::fill(Piece& piece) {
     }
   }
   rest_.assign(piece.bytes.begin() + piece.size, piece.bytes.end());
+  piece.bytes.resize(piece.bytes.size() + kSlack);
   return true;
 }
 
@@ -638,12 +781,14 @@ std::vector<Groups> Chunked::groups() const {
         to.count.push_back(static_cast<int>(state / 2 % kStates));
         to.weight.push_back(static_cast<int>(state / 2 / kStates));
       }
-      to.records.insert(to.records.end(), from.records.begin(), from.records.end());
-      to.n.insert(to.n.end(), from.n.begin(), from.n.end());
-      to.w.insert(to.w.end(), from.w.begin(), from.w.end());
-      to.w2.insert(to.w2.end(), from.w2.begin(), from.w2.end());
-      for (std::size_t r = 0; r < to.replicates.size(); ++r)
-        to.replicates[r].insert(to.replicates[r].end(), from.replicates[r].begin(), from.replicates[r].end());
+      for (std::size_t g = 0; g < from.sums.size(); ++g) {
+        to.records.push_back(from.sums[g].records);
+        to.n.push_back(from.sums[g].n);
+        to.w.push_back(from.sums[g].w);
+        to.w2.push_back(from.sums[g].w2);
+        for (std::size_t r = 0; r < to.replicates.size(); ++r)
+          to.replicates[r].push_back(from.replicates[g * to.replicates.size() + r]);
+      }
       for (std::size_t k = 0; k < before.size(); ++k)
         before[k] += static_cast<int>(shard->texts[plan_.sets[t][k]].all().size());
     }
