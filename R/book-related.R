@@ -67,26 +67,47 @@ questions_ready <- function(panel, names, call) {
   out <- list(panel = panel, names = character(),
               left_out = list2DF(list(question = character(), reason = character())))
   whole <- unlist(lapply(panel$data[names], attr, "item_names", exact = TRUE), use.names = FALSE)
-  for (name in setdiff(names, c(roles, whole))) {
-    made <- tryCatch(question_ready(panel$data[[name]], name, panel$weight), fairlattice_error = function(e) {
+  names <- setdiff(names, c(roles, whole))
+  panels <- if (is_far(panel)) panels_of_questions(panel, names) else rep(list(panel), length(names))
+  for (k in seq_along(names)) {
+    name <- names[k]
+    column <- panels[[k]]$data[[name]]
+    weight <- weight_of(panels[[k]])
+    made <- tryCatch(question_ready(column, name, weight), fairlattice_error = function(e) {
       cli::ansi_strip(first_line(conditionMessage(e)))
     })
     if (is.character(made)) {
       out$left_out <- rbind(out$left_out, list2DF(list(question = name, reason = made)))
-    } else {
-      for (one in names(made)) out$panel$data[[one]] <- made[[one]]
-      out$names <- c(out$names, names(made))
+      next
     }
+    breaks <- if (is_far(panel)) breaks_in_four(column, name, weight)
+    for (one in names(made)) out$panel <- if (!is_far(panel)) with_column(out$panel, one, made[[one]]) else
+      with_made(out$panel, one, name, ready_column(name, one, breaks),
+                if (!is.null(breaks)) stats::setNames(list(new_cuts(below = breaks)), name))
+    out$names <- c(out$names, names(made))
   }
   out
 }
 
-# One question as columns that can be tabulated, or why there is none.
-question_ready <- function(x, name, weight) {
+# How a question is made ready when its records come in groups.
+ready_column <- function(name, one, breaks) {
+  force(list(name, one, breaks))
+  function(columns, weight, records) question_ready(columns[[1L]], name, weight, breaks)[[one]]
+}
+
+# Where a number that has many values is cut into four; NULL of any other question.
+breaks_in_four <- function(x, name, weight) {
+  if (!is_plain(x) || !looks_like_number(x) || length(unique(x[!is.na(x)])) <= 12L) return(NULL)
+  stop_here <- function(...) stop_input(c(...), "band", column = name, call = NULL)
+  equal_count_breaks(band_values(x, name, stop_here), weight, 4L, stop_here)
+}
+
+# One question as columns that can be tabulated, or why there is none. A number with many values is cut into four, at
+# `breaks` where they are known already.
+question_ready <- function(x, name, weight, breaks = NULL) {
   if (!is_plain(x)) return(words("related.no_values"))
-  number <- is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))
-  if (number && length(unique(x[!is.na(x)])) > 12L)
-    x <- band_number(x, name, weight, NULL, 4L, NULL, NULL, "left", NULL, NULL)
+  breaks <- breaks %||% breaks_in_four(x, name, weight)
+  if (!is.null(breaks)) x <- band_number(x, name, weight, breaks, NULL, NULL, NULL, "left", NULL, NULL)
   answers <- as_answers(x, name)
   items <- attr(answers, "items", exact = TRUE)
   if (!is.null(items)) return(items_ready(answers, name, items))

@@ -159,9 +159,10 @@ finding_of_table <- function(one, b, found) {
 
 # Who was asked: the figures that are told once at the front.
 front_of <- function(panel, across) {
+  panel <- grounded(panel, intersect(across, names(panel$data)))
   base <- base_of_panel(panel)
   left <- panel$reasons
-  left$records <- tabulate(panel$aside %||% integer(), nrow(left))
+  left$records <- records_by(panel, panel$aside %||% integer(nrow(panel$data)), nrow(left))
   left$question <- rep("", nrow(left))
   left <- rbind(panel$before[panel$before$records > 0, c("code", "detail", "records")],
                 left[left$records > 0, c("code", "detail", "records")])
@@ -170,7 +171,7 @@ front_of <- function(panel, across) {
   prepared <- unlist(lapply(intersect(across, names(panel$data)), function(name) {
     history_line(attr(panel$data[[name]], "history", exact = TRUE), title_of(panel$data[[name]], name))
   }))
-  list(base = base, prepared = prepared, left_out = left, records = nrow(panel$data) + sum(panel$before$records),
+  list(base = base, prepared = prepared, left_out = left, records = records_stood_for(panel) + sum(panel$before$records),
        roles = panel$roles,
        among = panel$among, source = panel$source, replicates = length(panel$replicates),
        strata = if (panel$design$stratified) length(unique(units$stratum)),
@@ -181,13 +182,14 @@ front_of <- function(panel, across) {
 # Everybody who can be in a table.
 base_of_panel <- function(panel) {
   inside <- if (is.null(panel$aside)) TRUE else panel$aside == 0L
-  records <- if (isTRUE(inside)) nrow(panel$data) else sum(inside)
+  records <- records_by(panel, rep_len(as.integer(inside), nrow(panel$data)), 1L)
   within <- function(values) if (isTRUE(inside) || is.null(values)) values else values[inside]
   count <- within(panel$count)
   weight <- within(panel$weight)
   times <- function(w) if (is.null(count)) w else w * count
   n <- if (is.null(count)) records else sum(count)
   if (is.null(weight)) return(base_of(records, n, n, n))
+  if (!is.null(panel$sums)) return(base_of(records, n, sum(within(panel$sums$w)), sum(within(panel$sums$w2))))
   base_of(records, n, sum(times(weight)), sum(times(weight^2)))
 }
 

@@ -66,12 +66,20 @@ lattice <- function(panel, down, across = NULL, each = NULL, explains = c("acros
   if (!is.null(shares) && (length(across) || length(down) != 1L))
     stop_input("`shares` are of one question down, without one across.", "against", call = call)
   single <- length(down) == 1L && length(across) <= 1L
+  if (!single && is_far(panel) && is.null(panel$ready)) panel <- with_ready_tallies(panel, pairs_of(down, across, each))
   if (overlap && (single || length(across) < 2L))
     stop_input("`overlap` is of several questions across.", "banner", call = call)
   out <- if (single) table(down, across) else tables_of(down, across, table, call)
   if (overlap) out$columns <- lapply(out$tables, function(row) columns_as_items(panel, row, each, choices, call))
   if (counts) out$layout <- list(show = "n")
   out
+}
+
+# Every pair of several questions, by its sides.
+pairs_of <- function(down, across, each) {
+  unlist(lapply(unique(down), function(one) {
+    lapply(setdiff(across, one), function(other) c(down = one, across = other, each = each))
+  }), recursive = FALSE)
 }
 
 # A question by itself: its percentages are of all respondents.
@@ -107,6 +115,8 @@ tables_of <- function(down, across, table, call) {
 # is then in the covariance.
 columns_as_items <- function(panel, row, each, choices, call) {
   tables <- Filter(Negate(is.null), row)
+  name_of_side <- function(side) vapply(tables, function(table) table$tally[[side]]$name, "")
+  panel <- grounded(panel, unique(c(name_of_side("down"), name_of_side("across"), each)), call)
   columns <- lapply(tables, function(table) {
     question <- table$tally$across
     shown <- unique(unlist(lapply(table$layers, answers_across)))

@@ -29,9 +29,10 @@ look <- function(x, question = NULL, find = NULL, ...) {
   if (!is.null(find) && (!is.character(find) || length(find) != 1L || is.na(find)))
     stop_input(sprintf("`find` must be one string, not %s.", quote_value(find)), "not_found", call = call)
   if (!is.null(find)) names <- found_questions(names, panel$data, find, call)
-  rows <- lapply(names, function(name) look_column(panel, name, call))
+  panels <- if (is_far(panel)) panels_of_questions(panel, names) else rep(list(panel), length(names))
+  rows <- Map(function(panel, name) look_column(panel, name, call), panels, names)
   structure(as.data.frame(data.table::rbindlist(flat_rows(rows))), class = c("fairlattice_look", "data.frame"),
-            records = records_stood_for(panel), weight = panel$roles$weight)
+            records = records_stood_for(panels[[1L]]), weight = panel$roles$weight)
 }
 
 # Parts of a look stand in lists of lists: made one table at the end, which is much cheaper than table by table.
@@ -64,26 +65,48 @@ look_column <- function(panel, name, call) {
     list2DF(lapply(columns, rep_len, size))
   }
   if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x))
-    return(row(class(x)[1L], "no single values, so nothing to count", nrow(panel$data)))
-  if (is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE)))
+    return(row(class(x)[1L], "no single values, so nothing to count", records_stood_for(panel)))
+  if (looks_like_number(x))
     return(list(look_number(panel, x, row), look_missing(panel, x, row)))
-  if (!is.factor(x) && length(unique(x)) > look_at_most) return(look_text(x, row))
+  if (!is.factor(x) && length(unique(x)) > look_at_most) return(look_text(panel, x, row))
   answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
-  if (is.null(answers)) return(look_uncounted(x, row, nrow(panel$data)))
+  if (is.null(answers)) return(look_uncounted(panel, x, row))
   panel$data[[name]] <- answers
   look_answers(panel, name, if (is.ordered(answers)) "ordered answers" else "answers", row, call)
 }
 
-look_text <- function(x, row) {
-  text <- as.character(x)
-  blank <- is.na(text) | !nzchar(trimws(text))
-  list(row("text", sprintf("%s different values", format_count(length(unique(text[!blank])))), sum(!blank)),
-       row("text", "no answer"[any(blank)], sum(blank), missing = TRUE))
+# Of records that stay where they are: each question by itself, numbers without the design, since every value of theirs
+# would be told apart in every cluster.
+panels_of_questions <- function(panel, names) {
+  bare <- panel
+  bare$roles[c("stratum", "cluster", "population")] <- list(NULL)
+  plain <- vapply(panel$data[names], function(x) !is.factor(x), NA)
+  panels <- list()
+  panels[!plain] <- grounded_many(panel, as.list(names[!plain]))
+  panels[plain] <- grounded_many(bare, as.list(names[plain]))
+  # few answers, with no codebook: the design tells how far to trust them
+  few <- plain & !mapply(function(one, name) looks_like_number(one$data[[name]]) ||
+                           length(unique(one$data[[name]])) > look_at_most, panels, names)
+  panels[few] <- grounded_many(panel, as.list(names[few]))
+  panels
 }
 
-look_uncounted <- function(x, row, size) {
-  if (!inherits(x, c("Date", "POSIXct", "difftime"))) return(row(class(x)[1L], "no answers that can be counted", size))
-  row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), sum(!is.na(x)))
+looks_like_number <- function(x) is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))
+
+records_where <- function(panel, x) records_by(panel, as.integer(x), 1L)
+
+look_text <- function(panel, x, row) {
+  text <- as.character(x)
+  blank <- is.na(text) | !nzchar(trimws(text))
+  list(row("text", sprintf("%s different values", format_count(length(unique(text[!blank])))),
+           records_where(panel, !blank)),
+       row("text", "no answer"[any(blank)], records_where(panel, blank), missing = TRUE))
+}
+
+look_uncounted <- function(panel, x, row) {
+  if (!inherits(x, c("Date", "POSIXct", "difftime")))
+    return(row(class(x)[1L], "no answers that can be counted", records_stood_for(panel)))
+  row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), records_where(panel, !is.na(x)))
 }
 
 look_answers <- function(panel, name, type, row, call) {
@@ -108,7 +131,7 @@ look_answers <- function(panel, name, type, row, call) {
 
 look_number <- function(panel, x, row) {
   values <- as.numeric(as.vector(unclass(x)))
-  endless <- sum(is.infinite(values))
+  endless <- records_where(panel, is.infinite(values))
   values[is.infinite(values)] <- NA
   seen <- value_sums(panel, values)
   if (endless) return(list(look_values(seen, row), row("number", "infinite", endless, missing = TRUE)))
@@ -130,16 +153,17 @@ value_sums <- function(panel, values) {
   if (!is.null(panel$aside)) use <- use & panel$aside == 0L
   weight <- if (!is.null(panel$weight) || !is.null(panel$count))
     rep((panel$weight %||% 1) * (panel$count %||% 1), length.out = length(values))[use]
+  standing <- if (!is.null(panel$sums)) panel$sums$n[use]
   values <- values[use]
   range <- if (length(values)) range(values) else c(0, Inf)
   if (diff(range) < 1e5 && max(abs(range)) < 2^31 && all(values == (whole <- as.integer(values)))) {
     at <- whole - as.integer(range[1L]) + 1L
     size <- as.integer(diff(range)) + 1L
-    n <- tabulate(at, size)
+    n <- if (is.null(standing)) tabulate(at, size) else sum_by_cell_kernel(at, standing, size)
     sums <- if (is.null(weight)) n else replace(numeric(size), which(n > 0L), rowsum(weight, at))
     return(list(value = range[1L] + which(n > 0L) - 1, weight = as.numeric(sums[n > 0L]), n = sum(n)))
   }
-  list(value = values, weight = weight %||% rep(1, length(values)), n = length(values))
+  list(value = values, weight = weight %||% rep(1, length(values)), n = sum(standing %||% rep(1, length(values))))
 }
 
 # The least value at which the weight up to it reaches the share; halfway between two values where it does so exactly.
@@ -176,12 +200,19 @@ small_histogram <- function(values, weight) {
 
 look_missing <- function(panel, x, row) {
   aside <- panel$aside %||% integer(length(x))
-  counts <- if (inherits(x, "fairlattice_number")) table_of_reasons(x[aside == 0L]) else
-    c("no answer" = sum(is.na(as.vector(unclass(x))[aside == 0L])))
+  asked <- aside == 0L
+  counts <- if (inherits(x, "fairlattice_number")) {
+    words <- c("no answer", attr(x, "reasons"))
+    place <- ifelse(is.na(x) & asked, reason_of_kernel(as.numeric(x)) + 1L, 0L)
+    stats::setNames(records_by(panel, place, length(words)), words)
+  } else {
+    c("no answer" = records_where(panel, is.na(as.vector(unclass(x))) & asked))
+  }
   counts <- counts[counts > 0L]
-  left <- tabulate(aside, nrow(panel$reasons))
+  left <- records_by(panel, aside, nrow(panel$reasons))
   why <- reason_words(panel$reasons$code, rep("", length(left)), panel$reasons$detail)
-  list(row("number", names(counts), unname(counts), share_of_all = unname(counts) / sum(aside == 0L), missing = TRUE),
+  list(row("number", names(counts), unname(counts), share_of_all = unname(counts) / records_where(panel, asked),
+           missing = TRUE),
         row("number", why[left > 0L], left[left > 0L], missing = TRUE))
 }
 

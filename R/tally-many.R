@@ -6,6 +6,7 @@
 with_ready_tallies <- function(panel, tables) {
   tables <- unique(tables)
   if (length(tables) < 2L || length(panel$replicates)) return(panel)
+  if (is_far(panel)) return(with_far_tallies(panel, tables))
   names <- setdiff(unique(unlist(tables)), everybody)
   answers <- lapply(stats::setNames(names, names), function(name) {
     tryCatch(as_answers(panel$data[[name]], name, NULL, codes = FALSE), fairlattice_error = function(e) NULL)
@@ -31,6 +32,21 @@ with_ready_tallies <- function(panel, tables) {
     one <- tables[[k]]
     panel$ready[[ready_key(one)]] <- list(cells = list2DF(cells[[k]]), questions = questions[one], aside = aside,
                                           answers = answers[one])
+  }
+  panel
+}
+
+# Of records that stay where they are, all are asked for at once. What goes wrong with one goes wrong when it is asked for.
+with_far_tallies <- function(panel, tables) {
+  grounds <- grounded_many(panel, lapply(tables, function(one) setdiff(unname(one), everybody)))
+  panel$ready <- new.env(parent = emptyenv())
+  for (k in seq_along(tables)) {
+    one <- as.list(tables[[k]])
+    panel$ready[[ready_key(tables[[k]])]] <- tryCatch({
+      tally <- if (one$across == everybody) tally_alone(grounds[[k]], one$down, NULL, one[["each"]]) else
+        tally_columns(grounds[[k]], one$down, one$across, one[["each"]], NULL)
+      list(cells = tally$cells, tally = tally)
+    }, fairlattice_error = function(e) list(fault = e))
   }
   panel
 }

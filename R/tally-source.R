@@ -41,6 +41,7 @@ is_far <- function(x) inherits(x, "fairlattice_far_panel")
 # A step makes a column (`makes`; NULL when it is about the whole panel) from others (`uses`), by `run`, which takes and
 # gives a panel; `cuts` says of a number that it uses where it needs to be told apart.
 later <- function(panel, step) {
+  panel$ready <- NULL
   panel$steps <- c(panel$steps, list(step))
   panel
 }

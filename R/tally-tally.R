@@ -80,8 +80,10 @@ ready_key <- function(one) paste(one, collapse = "\r")
 
 # The tally of a table that was made ready; NULL where there is none.
 ready_tally <- function(panel, down, across, each) {
-  found <- if (!is.null(panel$ready)) panel$ready[[ready_key(c(down, across, each))]]
+  found <- if (!is.null(panel$ready)) panel$ready[[ready_key(c(down = down, across = across, each = each))]]
   if (is.null(found)) return(NULL)
+  if (!is.null(found$fault)) stop(found$fault)
+  if (!is.null(found$tally)) return(found$tally)
   sides <- c("down", "across", if (!is.null(each)) "each")
   questions <- stats::setNames(found$questions, sides)
   names <- c(down, across, each)
@@ -268,7 +270,11 @@ sum_by <- function(data, by, columns) {
 
 # A tally of one question: across stands a single answer for everybody.
 tally_alone <- function(panel, name, call, each = NULL) {
-  panel <- grounded(panel, c(name, each), call)
+  if (is_far(panel)) {
+    ready <- ready_tally(panel, name, everybody, each)
+    if (!is.null(ready)) return(ready)
+    panel <- grounded(panel, c(name, each), call)
+  }
   panel$data <- panel$data[c(name, each)]
   panel$data[[everybody]] <- structure(rep(1L, nrow(panel$data)), levels = "All", class = "factor")
   tally_columns(panel, name, everybody, each, call)
