@@ -84,8 +84,7 @@ check_table_there <- function(db, table, call) {
 
 # The columns without records, as the driver gives them; kinds are seen from the first thousand records.
 first_records <- function(db) {
-  query <- sprintf("SELECT * FROM %s", db$table)
-  found <- ask(db, db$dialect$row_limit(query, 1000L) %||% query, 1000L)
+  found <- ask(db, sprintf("SELECT * FROM %s", db$table), 1000)
   found <- lapply(found, plain_column)
   check_names_there(found, db$call)
   list2DF(lapply(found, function(x) x[0L]), nrow = 0L)
@@ -112,6 +111,8 @@ plain_column <- function(x) {
 
 # What a query gives, at most `rows` of it, as a list of columns. The database's own words stand in the error.
 ask <- function(db, sql, rows) {
+  limited <- db$dialect$row_limit(sql, rows)
+  if (!is.null(limited)) sql <- limited
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
   stop_here <- function(why) {
     stop_input(c(sprintf("The database could not answer about table \"%s\".", db$called), x = first_lines(why),
@@ -122,7 +123,7 @@ ask <- function(db, sql, rows) {
   on.exit(if (!is.null(result)) tryCatch(DBI::dbClearResult(result), error = function(e) NULL))
   withCallingHandlers(tryCatch({
     result <- DBI::dbSendQuery(db$con, sql)
-    as.list(DBI::dbFetch(result, n = rows))
+    as.list(DBI::dbFetch(result, n = if (is.null(limited)) rows else -1)) # a driver may make room for n rows at once
   }, error = function(e) stop_here(conditionMessage(e))), warning = function(w) {
     if (grepl("mixed type|coerc", conditionMessage(w))) stop_here(conditionMessage(w))
     invokeRestart("muffleWarning")
@@ -171,8 +172,7 @@ check_same_columns <- function(db) {
 }
 
 ask_groups <- function(db, sql) {
-  limited <- db$dialect$row_limit(sql, db$most_groups + 1) %||% sql
-  found <- ask(db, limited, db$most_groups + 1)
+  found <- ask(db, sql, db$most_groups + 1)
   if (length(found) && length(found[[1L]]) > db$most_groups) stop_too_many(db, "more")
   found
 }
@@ -193,12 +193,13 @@ check_groups_fit <- function(db, set, measures) {
   if (!length(keys) || is.null(query)) return(invisible())
   quiet <- utils::modifyList(db, list(show_sql = FALSE))
   found <- ask(quiet, sprintf(
-    "SELECT COUNT(*) AS a, SUM(a) AS b FROM (SELECT COUNT(*) AS a FROM (SELECT %s FROM (%s) AS f) AS g GROUP BY %s) AS h",
-    as_columns(keys), query, paste(names(keys), collapse = ", ")), 1L)
+    paste("SELECT COUNT(*) AS sets, SUM(here) AS seen FROM (SELECT COUNT(*) AS here FROM (SELECT %s FROM (%s) AS f) AS g",
+          "GROUP BY %s) AS h"),
+    as_columns(keys), query, paste(names(keys), collapse = ", ")), 1)
   groups <- as.numeric(plain_column(found[[1L]]))
   seen <- as.numeric(plain_column(found[[2L]]))
   if (!isTRUE(seen == size) || groups < size / 2) return(invisible())
-  all <- as.numeric(plain_column(ask(quiet, sprintf("SELECT COUNT(*) AS a FROM %s", db$table), 1L)[[1L]]))
+  all <- as.numeric(plain_column(ask(quiet, sprintf("SELECT COUNT(*) AS every_one FROM %s", db$table), 1)[[1L]]))
   likely <- all * groups / seen
   if (likely > db$most_groups) stop_too_many(db, paste("about", format_count(signif(likely, 2L))))
 }

@@ -1,6 +1,17 @@
 # What a table needs, as one query that adds up. Names and values are quoted by the driver, and nothing but SELECT is ever
 # sent.
 
+# What is true, false, or not known, and how that goes through &, | and !. Not every engine follows the standard in it: as
+# 0, 1 and 2, with 1 for not known, they are the smaller, the larger and the complement.
+standard_logic <- list(
+  leaf = function(x) x, not = function(x) sprintf("(NOT %s)", x), and = function(x, y) sprintf("(%s AND %s)", x, y),
+  or = function(x, y) sprintf("(%s OR %s)", x, y),
+  column = function(x) sprintf("CASE WHEN %s THEN 1 WHEN NOT (%s) THEN 0 END", x, x))
+logic_of_three <- list(
+  leaf = function(x) sprintf("ifNull(%s * 2, 1)", x), not = function(x) sprintf("(2 - %s)", x),
+  and = function(x, y) sprintf("least(%s, %s)", x, y), or = function(x, y) sprintf("greatest(%s, %s)", x, y),
+  column = function(x) sprintf("CASE WHEN %s = 2 THEN 1 WHEN %s = 0 THEN 0 END", x, x))
+
 # How databases differ. `text` compares letter by letter whatever the column's collation, `number` is a double or NULL,
 # `broken` tells whether a number has a fractional part, `kept` is what a comparison is as a column.
 standard_sql <- list(
@@ -8,7 +19,7 @@ standard_sql <- list(
   number = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
   broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
   row_limit = function(query, rows) NULL,
-  grouping_sets = FALSE, before = character(), after = character(), limit_time = NULL
+  logic = standard_logic, grouping_sets = FALSE, before = character(), after = character(), limit_time = NULL
 )
 
 dialects <- list(
@@ -17,22 +28,22 @@ dialects <- list(
     # a column may hold text among its numbers, which would count as 0
     number = function(x) sprintf("CASE WHEN typeof(%s) IN ('integer', 'real') THEN %s END", x, x),
     broken = function(x) sprintf("(%s <> CAST(%s AS INTEGER))", x, x),
-    row_limit = function(query, rows) sprintf("%s LIMIT %d", query, rows)),
+    row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows)),
   PqConnection = list(
     text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE PRECISION), 'NaN')", x),
-    row_limit = function(query, rows) sprintf("%s LIMIT %d", query, rows), grouping_sets = TRUE,
+    row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
     before = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", after = "ROLLBACK",
     limit_time = function(seconds) sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))),
   duckdb_connection = list(
     number = function(x) sprintf("CASE WHEN isnan(CAST(%s AS DOUBLE)) THEN NULL ELSE CAST(%s AS DOUBLE) END", x, x),
-    row_limit = function(query, rows) sprintf("%s LIMIT %d", query, rows), grouping_sets = TRUE,
+    row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
     before = "BEGIN TRANSACTION READ ONLY", after = "ROLLBACK"),
   ClickhouseConnection = list(
     text = function(x) sprintf("toString(%s)", x),
     number = function(x) sprintf("toFloat64(%s)", x),
-    broken = function(x) sprintf("(%s != floor(%s))", x, x),
-    row_limit = function(query, rows) sprintf("%s LIMIT %d", query, rows))
+    broken = function(x) sprintf("(%s != floor(%s))", x, x), logic = logic_of_three,
+    row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows))
 )
 dialects$PostgreSQLConnection <- dialects$PqConnection
 
@@ -83,8 +94,6 @@ missing_numbers <- function(field) {
 # Only this is asked of a weight or count beside its sums: whether it is missing, 0, above or below.
 sql_sign <- function(x) sprintf("CASE WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 END", x, x, x)
 
-sql_truth <- function(condition) sprintf("CASE WHEN %s THEN 1 WHEN NOT (%s) THEN 0 END", condition, condition)
-
 # The columns of a query by the names that they have in it: `keys`, of which groups are made, and `sums`.
 query_parts <- function(db, set, measures) {
   keys <- list()
@@ -96,19 +105,19 @@ query_parts <- function(db, set, measures) {
     from[[paste0("x", length(lead) + 1L)]] <- as.character(sql_column(db, name))
     lead[[paste0("m", length(lead) + 1L)]] <- sprintf("MIN(x%d)", length(lead) + 1L)
   }
-  for (condition in set$conditions) keys[[paste0("k", length(keys) + 1L)]] <- sql_truth(condition)
+  for (condition in set$conditions) keys[[paste0("k", length(keys) + 1L)]] <- db$dialect$logic$column(condition)
   number <- function(name) db$dialect$number(as.character(sql_column(db, name)))
   weight <- if (!is.null(measures$weight)) number(measures$weight)
   count <- if (!is.null(measures$count)) number(measures$count)
   if (!is.null(weight)) {
-    from$w <- weight
+    from$of_w <- weight
     keys$sw <- sql_sign(weight)
   }
   if (!is.null(count)) {
-    from$n <- count
+    from$of_n <- count
     keys$sn <- sql_sign(count)
   }
-  from[sprintf("r%d", seq_along(measures$replicates))] <- lapply(measures$replicates, number)
+  from[sprintf("of_r%d", seq_along(measures$replicates))] <- lapply(measures$replicates, number)
   if (length(measures$replicates))
     keys$sr <- sprintf("CASE WHEN %s THEN 0 ELSE 1 END",
                        paste(sprintf("%s IS NULL", lapply(measures$replicates, number)), collapse = " OR "))
@@ -117,12 +126,12 @@ query_parts <- function(db, set, measures) {
 
 # The second sums of n and the weights are made another way, so that an engine that rounds or overflows is caught.
 sums_sent <- function(measures) {
-  times <- if (!is.null(measures$count)) "n * " else ""
+  times <- if (!is.null(measures$count)) "of_n * " else ""
   c(list(records = "COUNT(*)", records_again = "SUM(1)"),
-    if (!is.null(measures$count)) list(n = "SUM(n)", n_again = "SUM(n * 3)"),
-    if (!is.null(measures$weight)) list(w = sprintf("SUM(%sw)", times), w2 = sprintf("SUM(%sw * w)", times),
-                                        w_again = sprintf("SUM(%sw * 3)", times)),
-    stats::setNames(sprintf("SUM(%sr%d)", times, seq_along(measures$replicates)),
+    if (!is.null(measures$count)) list(n = "SUM(of_n)", n_again = "SUM(of_n * 3)"),
+    if (!is.null(measures$weight)) list(w = sprintf("SUM(%sof_w)", times), w2 = sprintf("SUM(%sof_w * of_w)", times),
+                                        w_again = sprintf("SUM(%sof_w * 3)", times)),
+    stats::setNames(sprintf("SUM(%sof_r%d)", times, seq_along(measures$replicates)),
                     sprintf("replicate%d", seq_along(measures$replicates))))
 }
 
@@ -154,12 +163,11 @@ sql_condition <- function(db, tree, words, call) {
 not_in_sql <- function() rlang::abort("not in SQL", class = "fairlattice_not_in_sql")
 
 condition_in_sql <- function(db, words, call) {
+  logic <- db$dialect$logic
   list(column = function(symbol) not_in_sql(),
-       is_na = function(symbol) sql_is_na(db, as.character(symbol)),
-       compare = function(word, parts) sql_compare(db, word, parts, words, call),
-       truth = function(x, node) x,
-       not = function(x) sprintf("(NOT %s)", x), and = function(x, y) sprintf("(%s AND %s)", x, y),
-       or = function(x, y) sprintf("(%s OR %s)", x, y))
+       is_na = function(symbol) logic$leaf(sql_is_na(db, as.character(symbol))),
+       compare = function(word, parts) logic$leaf(sql_compare(db, word, parts, words, call)),
+       truth = function(x, node) x, not = logic$not, and = logic$and, or = logic$or)
 }
 
 sql_compare <- function(db, word, parts, words, call) {
