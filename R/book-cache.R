@@ -11,6 +11,8 @@ cache_entry <- function(path, records, before, only, cache, call) {
   plan <- parsed_plan(path, call)
   if (length(plan$faults$found)) return(NULL)
   plan$folder <- dirname(path)
+  section <- plan$asked$records
+  if (!is.null(section$database) || isTRUE(section$in_chunks)) return(NULL) # nor have records that are elsewhere a hash
   section_files <- function(section) {
     beside_plan(plan, c(section$file, section$codebook %||% if (!is.null(section$file))
       codebook_beside(beside_plan(plan, section$file))))

@@ -60,7 +60,10 @@ file_keys <- function() {
        delimiter = new_key("text", "what stands between the cells of a text file"),
        decimal = new_key("choice", "the decimal mark of a text file", choices = c(".", ",")),
        sheet = new_key("text", "the sheet of a workbook, or the resource of a data package"),
-       range = new_key("text", "cells of a sheet, such as B2:H400"))
+       range = new_key("text", "cells of a sheet, such as B2:H400"),
+       database = new_key("text", "in place of a file: sqlite:FILE, duckdb:FILE, or a YAML file of a connection"),
+       table = new_key("text", "the table of the database"),
+       in_chunks = new_key("flag", "the file, its parts or a folder of them is read in chunks, not into memory"))
 }
 
 asked_keys <- function() {

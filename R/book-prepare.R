@@ -20,6 +20,8 @@ panel_of_plan <- function(plan, records) {
 
 # The records of a section (`records` or `before`); `path` takes the place of its file.
 records_of <- function(plan, section, name, path = NULL) {
+  far <- is.null(path) && (!is.null(section$database) || isTRUE(section$in_chunks))
+  if (far) return(far_of_plan(plan, section))
   if (is.null(path)) {
     if (is.null(section$file))
       stop_input("The plan names no file of records.", "plan", call = NULL)
@@ -32,6 +34,14 @@ records_of <- function(plan, section, name, path = NULL) {
     if (is.null(codebook_beside(path)) && !is.null(own$file)) codebook_beside(beside_plan(plan, own$file))
   read_records(path, codebook, section$unknown %||% "error",
                section$encoding, section$decimal, section$sheet, section$range, section$delimiter)
+}
+
+# Records that stay where they are.
+far_of_plan <- function(plan, section) {
+  if (!is.null(section$database) && is.null(section$table))
+    stop_input("\"database\" needs \"table\", the table whose rows are the records.", "plan", call = NULL)
+  if (!is.null(section$codebook)) section$codebook <- beside_plan(plan, section$codebook)
+  far_records(section, if (!is.null(section$file)) beside_plan(plan, section$file), plan$folder)
 }
 
 asked_panel <- function(data, asked) {

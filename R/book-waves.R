@@ -46,13 +46,15 @@ waves_of_question <- function(plan, asked) {
   for (arg in c("now", "then")) if (is.null(asked[[arg]]))
     stop_input(sprintf("\"before\" lacks the key \"%s\": the answer of \"%s\" for %s.", arg, name,
                        c(now = "this wave", then = "the wave before")[[arg]]), "plan", call = NULL)
-  answers <- as_answers(panel$data[[name]], name)
-  text <- levels(answers)[as.integer(answers)]
+  answers <- as_answers(grounded(panel, name)$data[[name]], name)
   for (value in unlist(asked[c("now", "then")])) if (!value %in% levels(answers))
     stop_input(c(sprintf("\"%s\" has no answer \"%s\".", name, value),
                  did_you_mean(value, levels(answers), "Answers")), "no_answer", value = value, call = NULL)
-  panel$data[[wave_column]] <- wave_of(match(text, c(asked$then, asked$now)),
-                                       wave_names(asked$called %||% c(asked$then, asked$now)))
+  called <- wave_names(asked$called %||% c(asked$then, asked$now))
+  panel <- with_made(panel, wave_column, name, function(columns, ...) {
+    answers <- as_answers(columns[[1L]], name)
+    wave_of(match(levels(answers)[as.integer(answers)], c(asked$then, asked$now)), called)
+  })
   condition <- sprintf("%s == %s", rlang::expr_deparse(as.name(name)), deparse(asked$now))
   list(panel = panel, now = among(plan$panel, !!condition), differing = character())
 }
@@ -61,6 +63,7 @@ waves_of_question <- function(plan, asked) {
 # cluster of the same name is the same cluster. Weights of each wave are taken to the same mean, so that neither counts
 # for more.
 waves_of_panels <- function(now, then, called) {
+  for (one in list(now, then)) if (is_far(one)) stop_needs_records("Comparing waves", one, NULL)
   called <- wave_names(called)
   roles <- now$roles[c("weight", "stratum", "cluster", "count")]
   if (length(now$replicates) || length(then$replicates))

@@ -82,7 +82,8 @@ say_changes <- function(plan, records) {
   stop_faults(plan, NULL)
   plan$folder <- dirname(plan$file)
   file <- plan$asked$records$file
-  if (is.null(file) || !file.exists(beside_plan(plan, file))) {
+  elsewhere <- !is.null(plan$asked$records$database) || isTRUE(plan$asked$records$in_chunks)
+  if (is.null(file) || elsewhere || !file.exists(beside_plan(plan, file))) {
     cat(visible("The plan's own records are not here, so their questions are not compared with the new ones."), "\n",
         sep = "", file = stderr())
     return(invisible())
@@ -115,12 +116,12 @@ related_options <- function() {
     design_options(), sample_options()[1:2],
     # scores, nets and sparse tables are of single tables
     Filter(function(option) !option$flag %in% c("--mean", "--net", "--join-sparse", "--subdivide"), question_options()),
-    file_options())
+    source_options(), file_options())
 }
 
 run_related <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
-  panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
+  panel <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, count = !!options$count, id = !!options$id)
   panel <- prepare_questions(panel, options)
   found <- related(panel, to = !!options$to, questions = !!options$question, nearly = options$nearly %||% 0.95,

@@ -73,7 +73,7 @@ cross_options <- function() {
       switch_on("--detectable", "show what the table could have shown"),
       switch_on("--working", "show the arithmetic of the statistic, step by step"),
       one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full", "sentence"))),
-    file_options())
+    source_options(), file_options())
 }
 
 cross_examples <- c(
@@ -103,8 +103,19 @@ cross_examples <- c(
   "for the public: small counts withheld, or all rounded" =
     "cross veyra.csv --down ferry --across tenure --show column,n --withhold-under 20 --out public.html",
   "cross veyra.csv --down ferry --across tenure --show n --round-to 5",
+  "records in a database, which adds them up" =
+    "cross --database sqlite:veyra.db --table answers --down ferry --across island --codebook veyra.schema.json",
+  "files too large for memory" =
+    "cross 'part-*.csv' --in-chunks --down ferry --across island --codebook veyra.schema.json --weight weight",
   "in the style of the house" = "cross veyra.csv --down ferry --across island --style house.yml --out styled.html"
 )
+
+# The records of a command: of a file in memory, or where they are.
+records_asked <- function(options, files) {
+  check_sources(options)
+  if (is.null(options$database) && !isTRUE(options$in_chunks)) return(read_file(options, files))
+  far_records(options, files)
+}
 
 # FILE may be - for standard input, as comma-separated text.
 read_file <- function(options, path) {
@@ -155,7 +166,7 @@ run_cross <- function(options, files) {
   set <- utils::modifyList(as.list(style$options), list(fairlattice.language = options$language))
   was <- options(set)
   on.exit(options(was))
-  panel <- respondents(read_file(options, files), weight = !!options$weight, stratum = !!options$stratum,
+  panel <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, id = !!options$id, count = !!options$count,
                        population = !!options$population, single_cluster = options$single_cluster %||% "centre",
                        replicates = !!options$replicates,
@@ -377,13 +388,18 @@ results_asked <- function(table, options) {
 
 run_look <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
-  data <- read_file(options, files)
+  data <- records_asked(options, files)
+  if (is_source(data)) {
+    if (!is.null(options$draft_codebook)) stop_words("--draft-codebook needs the records of a FILE in memory.")
+    data <- respondents(data)
+  }
   if (!is.null(options$draft_codebook)) {
     asked <- columns_named(rlang::quo(!!options$question), data, "--question", NULL)
     write_codebook(draft_codebook(if (is.null(asked)) data else data[asked]), options$draft_codebook)
     say_wrote(options$draft_codebook, ". Its guesses are marked: move those that are right.")
   }
   asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
+  if (inherits(data, "fairlattice_panel") && length(asked)) data <- data$records
   panel <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum,
                                           cluster = !!options$cluster, count = !!options$count) else data
   found <- look(panel, !!options$question, options$find)

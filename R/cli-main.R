@@ -90,7 +90,7 @@ commands <- function() {
                       "write a codebook of what is found, with guesses marked as such, to FILE (.json)"),
                   one("--find", "WORDS", "only questions with these words in their name or title"),
                   out_option("write what is found")), design_options(),
-                  file_options()), files = 1L, run = run_look),
+                  source_options(), file_options()), files = 1L, run = run_look),
     recheck = list(summary = "check a table of counts that somebody else made, and what was claimed of it",
                    usage = "recheck FILE|- [options]",
                    example = paste0("recheck ferry-table.txt --claimed-statistic 12.30 --claimed-p <0.001 ",

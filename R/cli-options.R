@@ -35,10 +35,12 @@ parse_words <- function(command, words) {
   names(parsed$options) <- gsub("-", "_", names(parsed$options))
   options <- utils::modifyList(parsed$options, repeated$lists)
   for (option in command$options) options[[option_name(option)]] <- check_option(options[[option_name(option)]], option)
-  if (length(parsed$args) != command$files) {
-    stop_words(if (length(parsed$args) < command$files)
+  files <- if (is.null(options$database)) command$files else 0L # the records are in the database
+  if (length(parsed$args) != files) {
+    stop_words(if (length(parsed$args) < files)
                c("The FILE is missing.", i = sprintf("Usage: fairlattice %s", command$usage)) else
-      c(sprintf("\"%s\" is one word too many.", parsed$args[command$files + 1L]),
+      c(sprintf("\"%s\" is one word too many.", parsed$args[files + 1L]),
+        i = if (files < command$files) "With --database the records are in the database, not in a FILE.",
         i = sprintf("Usage: fairlattice %s", command$usage)))
   }
   defaults <- lapply(command$options, function(option) option$default)
@@ -109,6 +111,30 @@ file_options <- function() {
     one("--decimal", "MARK", "the decimal mark of a text file, a point or a comma (default: detected)"),
     one("--sheet", "NAME", "sheet of a workbook, by name or number; resource of a data package"),
     one("--range", "CELLS", "cells of a sheet, such as B2:H400, or B2 for all from there on"))
+}
+
+# Records that stay where they are, in place of a FILE in memory.
+source_options <- function() {
+  in_group("Records that are not read into memory",
+    one("--database", "WHERE", paste("in place of FILE: sqlite:FILE or duckdb:FILE, or a YAML file that describes the",
+                                     "connection (database, host, port, dbname, user, password_from)")),
+    one("--table", "NAME", "the table of the database"),
+    switch_on("--show-sql", "show every query that is sent"),
+    one("--time-limit", "SECONDS", "stop a query that takes longer (PostgreSQL)", number = TRUE),
+    switch_on("--in-chunks",
+              "read FILE (or 'part-*.csv', or a folder of parts) in chunks, once for all tables: text, Parquet, JSON lines"))
+}
+
+# Options of where the records are that do not go together.
+check_sources <- function(options) {
+  if (is.null(options$database)) {
+    for (name in c("table", "show_sql", "time_limit")) if (!is.null(options[[name]]) && !isFALSE(options[[name]]))
+      stop_words(sprintf("--%s is of a database: it needs --database.", gsub("_", "-", name)))
+  } else if (is.null(options$table)) {
+    stop_words("--database needs --table, the table whose rows are the records.")
+  } else if (isTRUE(options$in_chunks)) {
+    stop_words("--in-chunks is of files, not of a --database.")
+  }
 }
 
 # How the sample was drawn: what every command may ask ...

@@ -29,6 +29,7 @@ desk <- function(panel, port = NULL, browser = TRUE, ...) {
   if (!is.data.frame(records) && !inherits(records, "fairlattice_panel"))
     stop_input(sprintf("`panel` must be a path, a data frame or a panel, not %s.", quote_value(panel)), "class",
                call = call)
+  if (is_far(records)) stop_needs_records("The desk", records, call)
   if (is.data.frame(records)) respondents(records) # whatever is wrong with them is told before a page opens
   run_desk_of(records, if (is.symbol(name)) as.character(name) else "records", port, browser,
               function(line) cat(line, "\n", sep = ""), call)

@@ -115,7 +115,7 @@ ask <- function(db, sql, rows) {
   if (!is.null(limited)) sql <- limited
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
   stop_here <- function(why) {
-    stop_input(c(sprintf("The database could not answer about table \"%s\".", db$called), x = first_lines(why),
+    stop_input(c(sprintf("The database could not answer about table \"%s\".", db$called), x = one_line(why),
                  i = "See that the connection is open, and that its user may read this table."), "database",
                sql = sql, call = db$call)
   }
@@ -130,7 +130,7 @@ ask <- function(db, sql, rows) {
   })
 }
 
-first_lines <- function(text) cut_short(gsub("[[:space:]]+", " ", trimws(text)), 400L)
+one_line <- function(text) cut_short(gsub("[[:space:]]+", " ", trimws(text)), 400L)
 
 # Statements of the dialect round the queries: a transaction that sees one state of the records and cannot write.
 in_one_view <- function(db, work) {

@@ -1,0 +1,95 @@
+# From the words of a command or plan to an open connection. Passwords come from the environment alone.
+
+# The databases that can be named: the package that speaks to one, its driver, and what a connection may say.
+databases <- list(
+  sqlite = list(package = "RSQLite", driver = "SQLite", keys = "file"),
+  duckdb = list(package = "duckdb", driver = "duckdb", keys = "file"),
+  postgresql = list(package = "RPostgres", driver = "Postgres", keys = c("host", "port", "dbname", "user", "sslmode")),
+  clickhouse = list(package = "RClickhouse", driver = "clickhouse", keys = c("host", "port", "dbname", "user")),
+  odbc = list(package = "odbc", driver = "odbc", keys = c("dsn", "driver", "server", "database", "port", "uid")))
+
+# What each calls a password.
+password_keys <- c(postgresql = "password", clickhouse = "password", odbc = "pwd")
+
+# "sqlite:veyra.db" or a YAML file such as
+#   database: postgresql
+#   host: archive
+#   dbname: panel
+#   user: analyst
+#   password_from: PANEL_PASSWORD
+connect_database <- function(words, folder = ".", call = NULL) {
+  stop_here <- function(...) stop_input(c(...), "database", call = call)
+  kind <- sub(":.*", "", words)
+  if (grepl("^[a-z]+:.", words) && kind %in% c("sqlite", "duckdb")) {
+    asked <- list(database = kind, file = sub("^[a-z]+:", "", words))
+  } else if (grepl("[.]ya?ml$", words)) {
+    path <- if (file.exists(words)) words else file.path(folder, words)
+    if (!file.exists(path)) stop_here(sprintf("There is no file \"%s\".", words))
+    need_package("yaml", "read a connection", call)
+    asked <- parse_yaml(text_of(path), function(why, ...) {
+      stop_here(sprintf("The connection \"%s\" cannot be read.", basename(words)), x = why, ...)
+    })
+  } else {
+    stop_here(sprintf("\"%s\" names no database.", cut_short(words)),
+              i = "Write sqlite:FILE or duckdb:FILE, or the path of a YAML file that describes the connection.")
+  }
+  check_connection(asked, words, stop_here)
+  opened(asked, folder, stop_here, call)
+}
+
+check_connection <- function(asked, words, stop_here) {
+  if (!is.list(asked) || is.null(asked$database)) stop_here(sprintf("The connection \"%s\" lacks the key \"database\".",
+                                                                    cut_short(words)))
+  if (!asked$database %in% names(databases))
+    stop_here(sprintf("There is no database \"%s\" here.", cut_short(as.character(asked$database))),
+              did_you_mean(as.character(asked$database), names(databases), "Databases"))
+  secret <- intersect(c("password", "pwd", "pass"), names(asked))
+  if (length(secret))
+    stop_here(sprintf("A connection file holds no password, but this one has the key \"%s\".", secret[1L]),
+              i = "Write password_from: NAME, and put the password into the environment variable of that name.")
+  known <- c("database", "password_from", databases[[asked$database]]$keys)
+  odd <- setdiff(names(asked), known)
+  if (length(odd)) stop_here(sprintf("There is no key \"%s\" in a connection.", odd[1L]),
+                             did_you_mean(odd[1L], known, "Keys"))
+  bad <- names(Filter(function(x) !is.atomic(x) || length(x) != 1L || is.na(x), asked))
+  if (length(bad)) stop_here(sprintf("In the connection, \"%s\" must be one value.", bad[1L]))
+}
+
+opened <- function(asked, folder, stop_here, call) {
+  kind <- databases[[asked$database]]
+  need_package("DBI", "read from a database", call)
+  need_package(kind$package, sprintf("read from %s", asked$database), call)
+  arguments <- asked[intersect(names(asked), kind$keys)]
+  if ("file" %in% kind$keys) arguments <- file_arguments(asked, folder, stop_here)
+  if (!is.null(asked$password_from)) {
+    password <- Sys.getenv(asked$password_from, NA)
+    if (is.na(password)) stop_here(sprintf("The environment has no variable \"%s\", which is to hold the password.",
+                                           asked$password_from))
+    arguments[[password_keys[[asked$database]] %||% "password"]] <- password
+  }
+  if (asked$database == "postgresql") arguments$check_interrupts <- TRUE # Ctrl-C cancels the query at the server
+  driver <- getExportedValue(kind$package, kind$driver)()
+  tryCatch(do.call(DBI::dbConnect, c(list(driver), arguments)), error = function(e) {
+    why <- conditionMessage(e)
+    if (exists("password", inherits = FALSE) && nzchar(password)) why <- gsub(password, "***", why, fixed = TRUE)
+    stop_here(sprintf("The database (%s) cannot be reached.", asked$database), x = one_line(why),
+              i = "See that it runs, and that host, name and user are right.")
+  })
+}
+
+# A database that is a file: there, and opened for reading alone.
+file_arguments <- function(asked, folder, stop_here) {
+  path <- if (is.null(asked$file)) stop_here("The connection lacks the key \"file\".") else asked$file
+  if (!file.exists(path)) path <- file.path(folder, path)
+  if (!file.exists(path) || dir.exists(path)) stop_here(sprintf("There is no database \"%s\".", asked$file))
+  if (asked$database == "duckdb") return(list(dbdir = path, read_only = TRUE))
+  list(dbname = path, flags = getExportedValue("RSQLite", "SQLITE_RO"))
+}
+
+# Where a command's or plan's records are, when not all of them are read into memory.
+far_records <- function(asked, files = NULL, folder = ".", call = NULL) {
+  if (is.null(asked$database)) return(records_in_chunks(files, asked$codebook, asked$unknown %||% "error", asked$decimal,
+                                                        asked$delimiter))
+  dbi_table(connect_database(asked$database, folder, call), asked$table, asked$codebook, asked$unknown %||% "error",
+            isTRUE(asked$show_sql), asked$time_limit)
+}
