@@ -1,12 +1,12 @@
 # Parts that come as data frames: row groups of Parquet, some thousand lines of JSON at a time. Each is put into groups as
 # it comes, and groups are put together.
 
-# What a kind of part gives: `first` a data frame of some records, `frames` calls `work` with one data frame after another.
+# What a kind of part gives: `first` a data frame of some records, `groups` the groups of some parts, `at_once` how many.
 frame_readers <- list(
   parquet = list(first = function(path, file, call) first_of_parquet(path, file, call),
-                 groups = function(...) groups_of_parquet(...)),
+                 groups = function(...) groups_of_parquet(...), at_once = 20L),
   jsonl = list(first = function(path, file, call) json_frame(readLines(path, 1000L, warn = FALSE), 0, file, call),
-               groups = function(...) groups_of_lines(...)))
+               groups = function(...) groups_of_lines(...), at_once = 1L))
 frame_readers$ndjson <- frame_readers$jsonl
 
 frame_reader <- function(parts) frame_readers[[kind_of_part(parts$files[1L])]]
@@ -23,21 +23,27 @@ sums_of_frames <- function(parts, columns, sets, measures) {
   sizes <- file.size(parts$files)
   found <- rep(list(list()), length(sets))
   show_progress(0, sum(sizes), words("chunks.progress"))
-  for (k in seq_along(parts$files)) {
-    file <- parts$files[k]
-    of_part <- with_plain_part(file, parts$call, function(path) {
-      frame_reader(parts)$groups(path, basename(file), columns, sets, measures, apart, parts$call)
+  some <- split(seq_along(parts$files), (seq_along(parts$files) - 1L) %/% frame_reader(parts)$at_once)
+  for (at in some) {
+    own <- with_plain_parts(parts$files[at], parts$call, function(paths) {
+      frame_reader(parts)$groups(paths, basename(parts$files[at]), columns, sets, measures, apart, parts$call)
     })
-    found <- Map(function(groups, own) added_groups(c(list(groups), list(own)), parts), found, of_part)
-    show_progress(sum(sizes[seq_len(k)]), sum(sizes), words("chunks.progress"), basename(file))
+    found <- Map(function(groups, own) added_groups(list(groups, own), parts$most_groups), found, own)
+    show_progress(sum(sizes[seq_len(max(at))]), sum(sizes), words("chunks.progress"), basename(parts$files[max(at)]))
   }
   lapply(seq_along(sets), function(t) groups_of_frame(found[[t]], sets[[t]], measures))
 }
 
+# Several parts as plain files, for as long as `work` runs.
+with_plain_parts <- function(files, call, work, paths = character()) {
+  if (!length(files)) return(work(paths))
+  with_plain_part(files[1L], call, function(path) with_plain_parts(files[-1L], call, work, c(paths, path)))
+}
+
 # ---- frames as groups ----
 
-# One data frame in the groups of a set: columns k1, k2, ... (of a number that is cut, where it lies; its value is m1,
-# ...), signs, and sums.
+# One data frame in the groups of a set, a list of columns: k1, k2, ... (of a number that is cut,
+# where it lies; its value is m1, ...), signs, and sums.
 frame_groups <- function(data, set, measures, apart) {
   table <- lapply(data[set$columns], plain_column)
   names(table) <- sprintf("k%d", seq_along(table))
@@ -52,38 +58,40 @@ frame_groups <- function(data, set, measures, apart) {
   w <- number(measures$weight)
   n <- number(measures$count)
   replicates <- lapply(measures$replicates, number)
-  table$sw <- if (!is.null(w)) sign(w) else 1
-  table$sn <- if (!is.null(n)) sign(n) else 1
-  table$sr <- if (length(replicates)) !Reduce(`|`, lapply(replicates, is.na)) else TRUE
+  one <- rep(1, nrow(data))
+  table$sw <- sign(w %||% one)
+  table$sn <- sign(n %||% one)
+  table$sr <- rep_len(!Reduce(`|`, lapply(replicates, is.na), FALSE), nrow(data))
   by <- c(by, "sw", "sn", "sr")
-  table$records <- rep(1, nrow(data))
-  table$n <- n %||% rep(1, nrow(data))
-  table$w <- table$n * (w %||% 1)
-  table$w2 <- table$w * (w %||% 1)
+  table$records <- one
+  table$n <- n %||% one
+  table$w <- table$n * (w %||% one)
+  table$w2 <- table$w * (w %||% one)
   for (r in seq_along(replicates)) table[[sprintf("r%d", r)]] <- table$n * replicates[[r]]
-  summed_groups(data.table::setDT(table), by)
+  summed_groups(table, by)
 }
 
-# Sums of the rows that are alike in `by`; of values in between the first is kept.
+# Sums of the rows that are alike in `by`, a list of columns; of values in between the first is kept.
 summed_groups <- function(table, by) {
-  summed <- grep("^(records|n|w|w2|r[0-9]+)$", names(table), value = TRUE)
-  kept <- grep("^m[0-9]+$", names(table), value = TRUE)
-  sums <- table[, lapply(.SD, sum), by = by, .SDcols = summed]
-  if (!length(kept)) return(sums)
-  first <- table[, lapply(.SD, `[`, 1L), by = by, .SDcols = kept]
-  cbind(sums, first[, kept, with = FALSE])
+  group <- data.table::frankv(table[by], ties.method = "dense")
+  size <- max(group)
+  first <- match(seq_len(size), group)
+  lapply(stats::setNames(names(table), names(table)), function(name) {
+    if (name %in% by || startsWith(name, "m")) table[[name]][first] else
+      sum_by_cell_kernel(group, as.numeric(table[[name]]), size)
+  })
 }
 
-added_groups <- function(tables, parts) {
+added_groups <- function(tables, most_groups) {
   tables <- Filter(length, tables)
   if (length(tables) == 1L) return(tables[[1L]])
-  kinds <- vapply(tables, function(table) vapply(table, function(x) is_numeric_part(x), NA), logical(length(tables[[1L]])))
-  mixed <- names(tables[[1L]])[apply(matrix(kinds, length(tables[[1L]])), 1L, function(row) length(unique(row)) > 1L)]
-  for (k in seq_along(tables)) for (name in mixed)
-    data.table::set(tables[[k]], j = name, value = as.character(tables[[k]][[name]]))
-  both <- data.table::rbindlist(lapply(tables, function(table) table[, lapply(.SD, unfactored)]))
+  both <- lapply(stats::setNames(names(tables[[1L]]), names(tables[[1L]])), function(name) {
+    parts <- lapply(tables, function(table) unfactored(table[[name]]))
+    if (all(vapply(parts, is_numeric_part, NA)) || length(unique(lapply(parts, class))) == 1L) return(do.call(c, parts))
+    unlist(lapply(parts, as.character))
+  })
   out <- summed_groups(both, grep("^(k[0-9]+|sw|sn|sr)$", names(both), value = TRUE))
-  if (nrow(out) > parts$most_groups) stop_too_many_kept(parts)
+  if (length(out$records) > most_groups) stop_too_many_kept(list(most_groups = most_groups))
   out
 }
 
@@ -108,11 +116,11 @@ groups_of_frame <- function(table, set, measures) {
   names(data) <- c(set$columns, names(set$cuts))
   weighted <- !is.null(measures$weight)
   replicates <- if (length(measures$replicates)) {
-    sums <- unname(as.matrix(as.data.frame(table)[sprintf("r%d", seq_along(measures$replicates))]))
+    sums <- unname(do.call(cbind, table[sprintf("r%d", seq_along(measures$replicates))]))
     sums[!table$sr, ] <- NA
     sums
   }
-  list(data = list2DF(lapply(data, plain_column), nrow = nrow(table)), kept = list(), records = table$records,
+  list(data = list2DF(lapply(data, plain_column), nrow = length(table$records)), kept = list(), records = table$records,
        n = table$n, w = if (weighted) table$w, w2 = if (weighted) table$w2, weight = if (weighted) table$sw,
        count = if (!is.null(measures$count)) table$sn, replicates = replicates)
 }
@@ -129,33 +137,40 @@ first_of_parquet <- function(path, file, call) {
   }, list(path), file, "a Parquet file", call)
 }
 
-groups_of_parquet <- function(path, file, columns, sets, measures, apart, call) {
-  check_parquet(path, file, call)
-  found <- in_child(function(path, columns, sets, measures, apart) {
-    asNamespace("fairlattice")$parquet_groups(path, columns, sets, measures, apart)
-  }, list(path, columns, sets, measures, apart), file, "a Parquet file", call)
+groups_of_parquet <- function(paths, files, columns, sets, measures, apart, call) {
+  for (k in seq_along(paths)) check_parquet(paths[k], files[k], call)
+  found <- tryCatch(in_child(function(paths, columns, sets, measures, apart) {
+    asNamespace("fairlattice")$parquet_groups(paths, columns, sets, measures, apart)
+  }, list(paths, columns, sets, measures, apart), files[1L], "a Parquet file", call), fairlattice_error_file = function(e) {
+    if (length(paths) == 1L) stop(e)
+    # which of them it is
+    for (k in seq_along(paths)) groups_of_parquet(paths[k], files[k], columns, sets, measures, apart, call)
+    stop(e)
+  })
   if (!is.null(found$odd)) {
-    stop_input(sprintf("\"%s\" does not have the columns of the first part: \"%s\" is in one of them only.", file,
-                       found$odd), "file", path = file, call = call)
+    stop_input(sprintf("\"%s\" does not have the columns of the first part: \"%s\" is in one of them only.",
+                       files[found$part], found$odd), "file", path = files[found$part], call = call)
   }
-  lapply(found$groups, data.table::setDT)
+  found$groups
 }
 
 # One row group after the other where there are several, else the columns that are needed.
-parquet_groups <- function(path, columns, sets, measures, apart) {
-  meta <- nanoparquet::read_parquet_metadata(path)
+parquet_groups <- function(paths, columns, sets, measures, apart) {
   used <- unique(c(unlist(lapply(sets, `[[`, "columns")), unlist(lapply(sets, function(set) names(set$cuts))),
                    unlist(measures)))
-  by_group <- if (nrow(meta$row_groups) > 1L) asNamespace("nanoparquet")$read_parquet_row_group
-  odd <- setdiff(used, meta$schema$name)
-  if (length(odd)) return(list(odd = odd[1L]))
   found <- rep(list(list()), length(sets))
-  for (k in seq_len(if (is.null(by_group)) 1L else nrow(meta$row_groups))) {
-    data <- as.data.frame(if (!is.null(by_group)) by_group(path, k - 1L) else if (length(used))
-      nanoparquet::read_parquet(path, used) else nanoparquet::read_parquet(path))
-    found <- Map(function(groups, set) {
-      added_groups(list(groups, frame_groups(data, set, measures, apart)), list(most_groups = Inf))
-    }, found, sets)
+  for (part in seq_along(paths)) {
+    meta <- nanoparquet::read_parquet_metadata(paths[part])
+    odd <- setdiff(used, meta$schema$name)
+    if (length(odd)) return(list(odd = odd[1L], part = part))
+    by_group <- if (nrow(meta$row_groups) > 1L) asNamespace("nanoparquet")$read_parquet_row_group
+    for (k in seq_len(if (is.null(by_group)) 1L else nrow(meta$row_groups))) {
+      data <- as.data.frame(if (!is.null(by_group)) by_group(paths[part], k - 1L) else if (length(used))
+        nanoparquet::read_parquet(paths[part], used) else nanoparquet::read_parquet(paths[part]))
+      found <- Map(function(groups, set) {
+        added_groups(list(groups, frame_groups(data, set, measures, apart)), Inf)
+      }, found, sets)
+    }
   }
   list(groups = found)
 }
@@ -181,7 +196,7 @@ groups_of_lines <- function(path, file, columns, sets, measures, apart, call) {
                  path = file, call = call)
     data[setdiff(columns, names(data))] <- NA
     found <- Map(function(groups, set) {
-      added_groups(list(groups, frame_groups(data, set, measures, apart)), list(most_groups = Inf))
+      added_groups(list(groups, frame_groups(data, set, measures, apart)), Inf)
     }, found, sets)
   }
   if (!line) stop_input(sprintf("\"%s\" has no records.", file), "file", path = file, call = call)

@@ -47,7 +47,8 @@ records_in_chunks <- function(path, codebook = NULL, unknown = c("error", "missi
                           modified = file.mtime(files[1L])),
              sums = function(sets, measures) parts_sums(parts, names(raw), sets, measures),
              coded = function(data, records) coded_parts(parts, data, records),
-             truth = function(condition, call) NULL)
+             truth = function(condition, call) NULL,
+             least = function(name) NULL)
 }
 
 paste_some <- function(x) if (length(x) > 3L) sprintf("%s and %d others", x[1L], length(x) - 1L) else

@@ -63,7 +63,9 @@ dbi_table <- function(con, table, codebook = NULL, unknown = c("error", "missing
   new_source(db$columns, about = list(file = sprintf("table %s of %s", called, database_name(con))),
              sums = function(sets, measures) database_sums(db, sets, measures),
              coded = function(data, records) coded_groups(db, data, records),
-             truth = function(condition, call) sql_condition(db, condition$tree, condition$words, call))
+             truth = function(condition, call) sql_condition(db, condition$tree, condition$words, call),
+             least = function(name) as.numeric(ask(db, sprintf("SELECT MIN(%s) AS least FROM %s", sql_column(db, name),
+                                                               db$table), 1)[[1L]]))
 }
 
 # What the database is called, without who asks and with which password.
@@ -84,7 +86,7 @@ check_table_there <- function(db, table, call) {
 
 # The columns without records, as the driver gives them; kinds are seen from the first thousand records.
 first_records <- function(db) {
-  found <- ask(db, sprintf("SELECT * FROM %s", db$table), 1000)
+  found <- ask(db, sprintf("SELECT * FROM %s", db$table), 1000, mixed = TRUE)
   found <- lapply(found, plain_column)
   check_names_there(found, db$call)
   list2DF(lapply(found, function(x) x[0L]), nrow = 0L)
@@ -101,7 +103,7 @@ coded_groups <- function(db, data, records) {
 # Whole numbers of 64 bits as numbers while every one can be held exactly, else as text.
 plain_column <- function(x) {
   if (!inherits(x, "integer64")) return(if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
-  text <- format(x, trim = TRUE)
+  text <- trimws(format(x))
   text[is.na(x)] <- NA
   number <- suppressWarnings(as.numeric(text))
   if (all(abs(number) < 2^53, na.rm = TRUE)) number else as.character(text)
@@ -109,8 +111,9 @@ plain_column <- function(x) {
 
 # ---- asking ----
 
-# What a query gives, at most `rows` of it, as a list of columns. The database's own words stand in the error.
-ask <- function(db, sql, rows) {
+# What a query gives, at most `rows` of it, as a list of columns. The database's own words stand in the error. A column
+# of numbers and texts, which the driver would change, is one unless `mixed`.
+ask <- function(db, sql, rows, mixed = FALSE) {
   limited <- db$dialect$row_limit(sql, rows)
   if (!is.null(limited)) sql <- limited
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
@@ -125,7 +128,7 @@ ask <- function(db, sql, rows) {
     result <- DBI::dbSendQuery(db$con, sql)
     as.list(DBI::dbFetch(result, n = if (is.null(limited)) rows else -1)) # a driver may make room for n rows at once
   }, error = function(e) stop_here(conditionMessage(e))), warning = function(w) {
-    if (grepl("mixed type|coerc", conditionMessage(w))) stop_here(conditionMessage(w))
+    if (!mixed && grepl("mixed type|coerc", conditionMessage(w))) stop_here(conditionMessage(w))
     invokeRestart("muffleWarning")
   })
 }
@@ -159,7 +162,7 @@ database_sums <- function(db, sets, measures) {
 
 # Columns that have gone or changed their kind since the source was made.
 check_same_columns <- function(db) {
-  now <- first_records(utils::modifyList(db, list(show_sql = FALSE)))
+  now <- first_records(db)
   gone <- setdiff(names(db$raw), names(now))
   kind <- function(data) vapply(data, function(x) class(x)[1L], "")
   both <- intersect(names(db$raw), names(now))
@@ -185,23 +188,31 @@ stop_too_many <- function(db, how_many) {
                          "a time, or raise `most_groups`.")), "too_many_groups", call = db$call)
 }
 
-# A look at the first records: where nearly each makes a group of its own, so will the others.
+# A look at the first records: from how many of them are alike follows how many groups there are in all, were the groups
+# of one size.
 check_groups_fit <- function(db, set, measures) {
   size <- 100000
   keys <- query_parts(db, set, measures)$keys
   query <- db$dialect$row_limit(sprintf("SELECT * FROM %s", db$table), size)
   if (!length(keys) || is.null(query)) return(invisible())
-  quiet <- utils::modifyList(db, list(show_sql = FALSE))
-  found <- ask(quiet, sprintf(
+  found <- ask(db, sprintf(
     paste("SELECT COUNT(*) AS sets, SUM(here) AS seen FROM (SELECT COUNT(*) AS here FROM (SELECT %s FROM (%s) AS f) AS g",
           "GROUP BY %s) AS h"),
     as_columns(keys), query, paste(names(keys), collapse = ", ")), 1)
   groups <- as.numeric(plain_column(found[[1L]]))
   seen <- as.numeric(plain_column(found[[2L]]))
-  if (!isTRUE(seen == size) || groups < size / 2) return(invisible())
-  all <- as.numeric(plain_column(ask(quiet, sprintf("SELECT COUNT(*) AS every_one FROM %s", db$table), 1)[[1L]]))
-  likely <- all * groups / seen
+  likely <- if (isTRUE(seen == size)) groups_in_all(groups, seen) else 0
+  if (likely <= db$most_groups) return(invisible())
+  all <- as.numeric(plain_column(ask(db, sprintf("SELECT COUNT(*) AS every_one FROM %s", db$table), 1)[[1L]]))
+  likely <- likely * -expm1(-all / likely)
   if (likely > db$most_groups) stop_too_many(db, paste("about", format_count(signif(likely, 2L))))
+}
+
+# G groups of one size show G(1 - exp(-m/G)) of them in m records.
+groups_in_all <- function(groups, records) {
+  if (groups >= records) return(records^2)
+  shown <- function(log_size) exp(log_size) * -expm1(-records / exp(log_size)) - groups
+  exp(stats::uniroot(shown, log(c(groups / 2, records^2)), tol = 1e-10)$root)
 }
 
 # ---- groups ----

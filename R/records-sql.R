@@ -18,6 +18,7 @@ standard_sql <- list(
   text = function(x) x,
   number = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
   broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
+  foreign = function(x) NULL,
   row_limit = function(query, rows) NULL,
   logic = standard_logic, grouping_sets = FALSE, before = character(), after = character(), limit_time = NULL
 )
@@ -28,6 +29,7 @@ dialects <- list(
     # a column may hold text among its numbers, which would count as 0
     number = function(x) sprintf("CASE WHEN typeof(%s) IN ('integer', 'real') THEN %s END", x, x),
     broken = function(x) sprintf("(%s <> CAST(%s AS INTEGER))", x, x),
+    foreign = function(x) sprintf("typeof(%s) IN ('text', 'blob')", x),
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows)),
   PqConnection = list(
     text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
@@ -91,8 +93,14 @@ missing_numbers <- function(field) {
   codes[is.finite(codes)]
 }
 
-# Only this is asked of a weight or count beside its sums: whether it is missing, 0, above or below.
-sql_sign <- function(x) sprintf("CASE WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 END", x, x, x)
+# Only this is asked of a weight or count beside its sums: whether it is missing, 0, above or below, or no number.
+sql_sign <- function(db, name) {
+  x <- as.character(sql_column(db, name))
+  odd <- db$dialect$foreign(x)
+  number <- if (is.null(odd)) db$dialect$number(x) else x
+  sprintf("CASE %sWHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 END",
+          if (is.null(odd)) "" else sprintf("WHEN %s THEN -2 ", odd), number, number, number)
+}
 
 # The columns of a query by the names that they have in it: `keys`, of which groups are made, and `sums`.
 query_parts <- function(db, set, measures) {
@@ -111,11 +119,11 @@ query_parts <- function(db, set, measures) {
   count <- if (!is.null(measures$count)) number(measures$count)
   if (!is.null(weight)) {
     from$of_w <- weight
-    keys$sw <- sql_sign(weight)
+    keys$sw <- sql_sign(db, measures$weight)
   }
   if (!is.null(count)) {
     from$of_n <- count
-    keys$sn <- sql_sign(count)
+    keys$sn <- sql_sign(db, measures$count)
   }
   from[sprintf("of_r%d", seq_along(measures$replicates))] <- lapply(measures$replicates, number)
   if (length(measures$replicates))

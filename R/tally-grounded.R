@@ -41,7 +41,7 @@ grounded_many <- function(panel, asked, call = NULL) {
 }
 
 panel_of_groups <- function(panel, steps, groups, call) {
-  check_group_sums(groups, panel$roles, panel$asked, call)
+  check_group_sums(panel, groups, call)
   data <- panel$records$coded(groups$data, groups$records)
   roles <- panel$roles
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
@@ -65,6 +65,8 @@ panel_of_groups <- function(panel, steps, groups, call) {
   out
 }
 
+least_in_words <- function(least) if (is.null(least)) "" else sprintf(" (the least is %s)", format(least))
+
 # All groups are of the same records, or somebody has changed them in between.
 check_same_records <- function(found) {
   records <- vapply(found, function(groups) sum(groups$records), 0)
@@ -77,18 +79,25 @@ check_same_records <- function(found) {
 }
 
 # What check_weight() sees in records, seen in groups of them.
-check_group_sums <- function(groups, roles, asked, call) {
+check_group_sums <- function(panel, groups, call) {
+  roles <- panel$roles
   for (arg in c("weight", "count")) if (!is.null(roles[[arg]])) {
     stop_here <- function(...) stop_input(c(...), arg, column = roles[[arg]], call = call)
     state <- groups[[arg]]
+    odd <- which(state == -2)
+    if (length(odd)) stop_here(sprintf("`%s` must be numbers, but the column \"%s\" holds text in %s %s.", arg,
+                                       roles[[arg]], format_count(sum(groups$records[odd])),
+                                       plural(sum(groups$records[odd]), "record")),
+                               i = "Convert or correct the column first.")
     below <- which(state < 0)
     sums <- if (arg == "weight") groups$w2 else groups$n
-    endless <- which(!is.na(state) & !is.finite(sums))
+    known <- !is.na(state) & (is.null(roles$count) | !is.na(groups$count %||% 1))
+    endless <- which(known & !is.finite(sums))
     if (length(below) || length(endless)) {
       stop_here(sprintf("`%s` must be finite and not negative, but \"%s\" is not in %s %s%s.", arg, roles[[arg]],
                         format_count(sum(groups$records[c(below, endless)])),
                         plural(sum(groups$records[c(below, endless)]), "record"),
-                        if (length(below)) sprintf(" (the least is %s)", format(min(state[below]))) else ""),
+                        least_in_words(if (length(below)) panel$records$least(roles[[arg]]))),
                 i = "Correct the values, or make them missing to leave those records out.")
     }
     if (!any(state > 0, na.rm = TRUE)) {
@@ -96,7 +105,7 @@ check_group_sums <- function(groups, roles, asked, call) {
                 i = "Nobody would be left in the table: name another column.")
     }
   }
-  if (!is.null(roles$count) && any(groups$n != round(groups$n))) {
+  if (!is.null(roles$count) && any(groups$n != round(groups$n), na.rm = TRUE)) {
     stop_input(c(sprintf("`count` must be whole numbers, but \"%s\" is not in every record.", roles$count),
                  i = "A sampling weight goes to `weight`."), "count", column = roles$count, call = call)
   }

@@ -9,6 +9,7 @@
 #   sums      function(sets, measures): a list of groups, one a set; see below
 #   coded     function(data, records): columns by the codebook
 #   truth     function(condition): a condition as the source itself can work it out, or NULL
+#   least     function(column): the least number in a column, or NULL where that would take long
 # A set is a list of
 #   columns     names of the columns whose values are told apart
 #   cuts        by the name of a number: where it is cut (see new_cuts()); values between two cuts may be merged
@@ -17,10 +18,10 @@
 #   data        data frame: columns, one row a group; of a number that is cut, one of its values
 #   kept        a list of logical vectors, one a condition
 #   records, n, w, w2, weight, count, replicates
-#               number of records; sums of counts, weights and squared weights; a weight and a count of the group (only
-#               whether they are missing, 0, or above 0 is told apart); a matrix of sums of the replicate weights
-new_source <- function(columns, about, sums, coded, truth, ...) {
-  structure(list(columns = columns, about = about, sums = sums, coded = coded, truth = truth, ...),
+#               number of records; sums of counts, weights and squared weights; the sign of the weight and of the count
+#               (NA where it is missing, -2 where it is no number); a matrix of sums of the replicate weights
+new_source <- function(columns, about, sums, coded, truth, least) {
+  structure(list(columns = columns, about = about, sums = sums, coded = coded, truth = truth, least = least),
             class = "fairlattice_source")
 }
 

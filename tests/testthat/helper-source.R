@@ -1,0 +1,92 @@
+# The same records in memory and wherever else they can be.
+
+raw_survey <- function() utils::read.csv(demo_file("veyra.csv"))
+survey_codebook <- function() demo_file("veyra.schema.json")
+
+sqlite_with <- function(data, table = "answers", types = NULL, env = parent.frame()) {
+  skip_if_not_installed("RSQLite")
+  con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+  withr::defer(DBI::dbDisconnect(con), env)
+  DBI::dbWriteTable(con, table, data, field.types = types)
+  con
+}
+
+# Text, in several parts.
+folder_of_parts <- function(data, parts = 3L, ending = ".csv", env = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = env)
+  of <- rep(seq_len(parts), length.out = nrow(data))
+  for (k in seq_len(parts)) {
+    path <- file.path(folder, sprintf("part-%d%s", k, ending))
+    part <- data[sort(of) == k, , drop = FALSE]
+    if (ending == ".parquet") nanoparquet::write_parquet(part, path,
+      options = nanoparquet::parquet_options(num_rows_per_row_group = max(1L, nrow(part) %/% 2L))) else
+      if (ending == ".jsonl") jsonlite::stream_out(part, file(path), verbose = FALSE) else
+        data.table::fwrite(part, path, na = "")
+  }
+  folder
+}
+
+# A server that was started for the tests (tools/with-databases), or none.
+postgres_with <- function(data, table = "answers", env = parent.frame()) {
+  if (!nzchar(Sys.getenv("FAIRLATTICE_POSTGRES"))) return(NULL)
+  driver <- if (requireNamespace("RPostgres", quietly = TRUE)) RPostgres::Postgres() else
+    if (requireNamespace("RPostgreSQL", quietly = TRUE)) RPostgreSQL::PostgreSQL() else return(NULL)
+  con <- suppressMessages(suppressWarnings(
+    DBI::dbConnect(driver, host = Sys.getenv("PGHOST"), port = as.integer(Sys.getenv("PGPORT")),
+                   dbname = Sys.getenv("PGDATABASE"), user = Sys.getenv("PGUSER"))))
+  withr::defer(DBI::dbDisconnect(con), env)
+  if (DBI::dbExistsTable(con, table)) DBI::dbRemoveTable(con, table)
+  DBI::dbWriteTable(con, table, data, row.names = FALSE)
+  con
+}
+
+clickhouse_with <- function(data, table = "answers", env = parent.frame()) {
+  port <- as.integer(Sys.getenv("FAIRLATTICE_CLICKHOUSE_PORT"))
+  if (is.na(port) || !requireNamespace("RClickhouse", quietly = TRUE)) return(NULL)
+  con <- lapply(port + c(0L, 10L), function(one) {
+    suppressWarnings(DBI::dbConnect(RClickhouse::clickhouse(), host = "127.0.0.1", port = one))
+  })
+  withr::defer(for (one in con) DBI::dbDisconnect(one), env)
+  kind <- vapply(data, function(x) {
+    if (is.integer(x) || is.logical(x)) "Nullable(Int32)" else if (is.numeric(x)) "Nullable(Float64)" else
+      "Nullable(String)"
+  }, "")
+  half <- rep(1:2, length.out = nrow(data))
+  here <- paste0(table, "_here")
+  for (k in 1:2) {
+    for (old in c(here, table)) DBI::dbExecute(con[[k]], sprintf("DROP TABLE IF EXISTS `%s`", old))
+    DBI::dbExecute(con[[k]], sprintf("CREATE TABLE `%s` (%s) ENGINE = Log", here,
+                                     paste(sprintf("`%s` %s", names(data), kind), collapse = ", ")))
+    DBI::dbWriteTable(con[[k]], here, data[half == k, ], append = TRUE, row.names = FALSE)
+  }
+  DBI::dbExecute(con[[1L]], sprintf("CREATE TABLE `%s` AS `%s` ENGINE = Distributed(islands, default, `%s`, rand())",
+                                    table, here, here))
+  con[[1L]]
+}
+
+duckdb_with <- function(data, table = "answers", env = parent.frame()) {
+  if (!requireNamespace("duckdb", quietly = TRUE)) return(NULL)
+  con <- DBI::dbConnect(duckdb::duckdb())
+  withr::defer(DBI::dbDisconnect(con, shutdown = TRUE), env)
+  DBI::dbWriteTable(con, table, data)
+  con
+}
+
+engines <- list(sqlite = sqlite_with, postgres = postgres_with, clickhouse = clickhouse_with, duckdb = duckdb_with)
+
+# What can be held against the records in memory: everything but where they came from.
+bare_tally <- function(x) {
+  tally <- if (inherits(x, "fairlattice_tally")) x else x$tally
+  tally$facts[c("source", "repeated_ids", "repeated_records", "differing_ids")] <- NULL
+  tally$design <- Filter(Negate(is.null), tally$design)
+  tally$aside <- tally$aside[order(tally$aside$code, tally$aside$detail), ]
+  rownames(tally$aside) <- NULL
+  tally$aside <- tally$aside[tally$aside$records > 0, ]
+  rownames(tally$aside) <- NULL
+  tally
+}
+
+# Sums of the same numbers in another order differ in their last digits alone.
+expect_same_tally <- function(near, far, info = NULL) {
+  expect_equal(bare_tally(far), bare_tally(near), tolerance = 1e-12, info = info)
+}

@@ -1,0 +1,411 @@
+# Records that stay where they are: the same tally from memory, from files in chunks and from every database that is here.
+# Oracle: the records in memory.
+
+named_sources <- function(data, codebook = survey_codebook(), env = parent.frame()) {
+  folders <- c(text = ".csv", if (requireNamespace("nanoparquet", quietly = TRUE)) c(parquet = ".parquet"),
+               lines = ".jsonl")
+  chunks <- lapply(folders, function(ending) {
+    records_in_chunks(folder_of_parts(data, ending = ending, env = env), codebook = codebook)
+  })
+  open <- Filter(Negate(is.null), lapply(engines, function(open) open(data, env = env)))
+  c(chunks, lapply(open, dbi_table, table = "answers", codebook = codebook))
+}
+
+survey_of <- function(records) respondents(records, weight = weight, stratum = island, cluster = settlement)
+
+# What may be done to a panel before its table is made.
+ways <- list(
+  plain = function(p) lattice(p, ferry, island),
+  alone = function(p) lattice(p, ferry),
+  each = function(p) lattice(regroup(p, ferry, Bad = c("Very dissatisfied", "Dissatisfied")), ferry, island, each = tenure),
+  bare_condition = function(p) lattice(among(p, age >= 18 & island == "Norrey"), ferry, tenure),
+  words = function(p) lattice(among(p, "age >= 18 & age < 60 & !is.na(tenure) | ferry %in% c('Satisfied')"), ferry, mode),
+  a_variable = function(p) {
+    oldest <- 65
+    lattice(among(among(p, age <= oldest), island != "Tarn"), ferry, tenure)
+  },
+  an_expression = function(p) lattice(among(p, nchar(as.character(island)) > 4), ferry, tenure),
+  bands = function(p) lattice(band(p, age, breaks = c(18, 35, 65)), ferry, age),
+  bands_right = function(p) lattice(band(p, age, breaks = c(30, 50), closed = "right", into = "old"), old, tenure),
+  bands_joined = function(p) lattice(band(p, age, breaks = 2:9 * 10, least = 300), ferry, age),
+  quarters = function(p) lattice(band(p, age, n = 4), age, island),
+  on_bands = function(p) {
+    lattice(among(band(p, age, breaks = c(18, 35, 65), into = "old"), old != "65 or more"), ferry, old)
+  },
+  ticked = function(p) lattice(ticks(p, reasons = c(reason_work, reason_housing, reason_school)), reasons, island),
+  pairs = function(p) lattice(combine(p, home = c(tenure, heating)), ferry, home),
+  within = function(p) lattice(subdivide(p, leave, by = internet), ferry, leave_by_internet),
+  items = function(p) lattice(band(score_items(p, comfort = c(internet, ferry), least = 1), comfort, breaks = 1:4), leave, comfort),
+  number = function(p) lattice(score(p, age), age, island),
+  means = function(p) lattice(net(score(p, ferry), ferry, Glad = c("Satisfied", "Very satisfied")), ferry, island),
+  jackknife = function(p) lattice(with_replicates(p, "jackknife"), internet, tenure),
+  limited = function(p) lattice(weigh_to(p, list(leave = c(Yes = 40, No = 60)), limits = c(0.4, 3)), ferry, island))
+
+test_that("every source gives the tally of the records in memory, whatever is done to the questions", {
+  data <- raw_survey()
+  near <- survey_of(suppressMessages(read_records(demo_file("veyra.csv"))))
+  mode <- levels(near$data$mode)
+  ways$ordered <- function(p) lattice(retitle(order_answers(p, mode, rev(mode)), mode, "Way"), mode, leave)
+  tenure <- levels(as_answers(plain_factor(near$data$tenure), "tenure"))
+  ways$raked <- function(p) {
+    shares <- stats::setNames(seq_along(tenure) / sum(seq_along(tenure)), tenure)
+    lattice(weigh_to(p, list(leave = c(Yes = 40, No = 60), tenure = shares)), ferry, island)
+  }
+  sources <- named_sources(data)
+  expect_gte(length(sources), 3L)
+  for (way in names(ways)) {
+    here <- ways[[way]](near)
+    # reading Parquet starts a process each time
+    some <- if (match(way, names(ways)) %% 4L == 1L) names(sources) else setdiff(names(sources), "parquet")
+    for (source in some) expect_same_tally(here, ways[[way]](survey_of(sources[[source]])), paste(way, source))
+  }
+})
+
+test_that("tables of several questions, looks, tests of shares, relations and books are those of the records in memory", {
+  near <- survey_of(suppressMessages(read_records(demo_file("veyra.csv"))))
+  questions <- c("ferry", "island", "tenure", "internet", "season", "age")
+  figures <- function(p) {
+    b <- book(plan_of(p, across = c("island", "tenure"), chapters = list(One = c("heating", "internet"), Two = "ferry")))
+    list(look = as.data.frame(look(p)), shares = test_shares(p, season)$tests,
+         related = as.data.frame(related(p, questions = questions)),
+         to = as.data.frame(related(p, to = "ferry", questions = questions)),
+         book = as.data.frame(summary(b)), front = b$front[c("base", "records", "strata", "clusters")],
+         overlap = differences(lattice(p, ferry, c(island, tenure), overlap = TRUE)$columns[[1L]]),
+         strength = strength(lattice(p, ferry, island), "all"), printed = format(near))
+  }
+  here <- figures(near)
+  for (source in named_sources(raw_survey())) expect_equal(figures(survey_of(source)), here, tolerance = 1e-9)
+})
+
+test_that("counts, weights, replicates and population sizes come through", {
+  set.seed(7)
+  data <- data.frame(stratum = rep(c("a", "b"), each = 60), cluster = rep(1:12, each = 10),
+                     weight = round(stats::runif(120, 0, 3), 2), people = sample(0:3, 120, TRUE), size = rep(c(20, 30), each = 60),
+                     down = sample(c("x", "y", "z"), 120, TRUE), across = sample(1:3, 120, TRUE))
+  data$weight[c(3, 50)] <- c(NA, 0)
+  data$people[9] <- NA
+  data$cluster[4] <- NA
+  for (r in 1:4) data[[paste0("rep_", r)]] <- round(data$weight * stats::runif(120, 0.5, 1.5), 3)
+  data$rep_2[11] <- NA
+  designs <- list(
+    function(x) respondents(x, count = people, weight = weight),
+    function(x) respondents(x, weight = weight, stratum = stratum, cluster = cluster, population = size),
+    function(x) respondents(x, weight = weight, replicates = "rep_*"),
+    function(x) respondents(x, weight = weight, count = people, replicates = "rep_*", replicate_kind = "bootstrap"),
+    function(x) respondents(x, stratum = stratum), function(x) x)
+  for (design in designs) for (source in named_sources(data, NULL)) {
+    if (identical(design, designs[[6]])) source <- respondents(source)
+    expect_same_tally(lattice(design(data), down, across), lattice(design(source), down, across))
+  }
+})
+
+# ---- conditions: one tree, two languages ----
+
+random_condition <- function(depth) {
+  leaf <- function() {
+    word <- sample(c("==", "!=", "<", "<=", ">", ">="), 1)
+    switch(sample(7, 1), sprintf("num %s %s", word, sample(c("1", "2.5", "-3", "0"), 1)),
+           sprintf("%s %s num", sample(c("1", "2.5"), 1), word), sprintf("txt %s '%s'", sample(c("==", "!="), 1), sample(c("a", "b", "it''s", "none"), 1)),
+           sprintf("num %%in%% c(1, 2.5, %d)", sample(-3:3, 1)), sprintf("txt %%in%% c('a', '%s')", sample(letters[2:4], 1)),
+           sprintf("is.na(%s)", sample(c("num", "txt", "code"), 1)), sprintf("code %s 'Yes'", sample(c("==", "!="), 1)))
+  }
+  if (depth == 0) return(gsub("''", "\\\\'", leaf()))
+  switch(sample(4, 1), sprintf("!(%s)", random_condition(depth - 1)),
+         sprintf("(%s & %s)", random_condition(depth - 1), random_condition(depth - 1)),
+         sprintf("(%s | %s)", random_condition(depth - 1), random_condition(depth - 1)), random_condition(depth - 1))
+}
+
+test_that("a condition in SQL keeps whom it keeps in R, on random conditions and records with missing values", {
+  set.seed(11)
+  data <- data.frame(num = sample(c(1, 2, 2.5, -3, 99, NA), 200, TRUE), txt = sample(c("a", "b", "it's", "", NA), 200, TRUE),
+                     code = sample(c(1L, 2L, 8L, NA), 200, TRUE), q = sample(c("u", "v"), 200, TRUE), stringsAsFactors = FALSE)
+  codebook <- withr::local_tempfile(fileext = ".schema.json")
+  writeLines('{"fields": [{"name": "num", "type": "number", "missingValues": [{"value": 99, "label": "Refused"}]},
+    {"name": "code", "categories": [{"value": 1, "label": "Yes"}, {"value": 2, "label": "No"}],
+     "missingValues": [{"value": 8, "label": "Don\'t know"}]}]}', codebook)
+  csv <- withr::local_tempfile(fileext = ".csv")
+  data.table::fwrite(data, csv, na = "")
+  raw <- data
+  raw$txt[raw$txt %in% ""] <- NA # a blank cell of a file is no text
+  near <- coded_records(raw, read_codebook(codebook, "x", NULL))
+  sources <- named_sources(raw, codebook)
+  sources$parquet <- NULL # a process for every table takes long, and its conditions are worked out as for lines of JSON
+  here <- grepl("^(sqlite|postgres|clickhouse|duckdb)$", names(sources))
+  in_sql <- 0
+  for (k in 1:60) {
+    text <- random_condition(sample(0:3, 1))
+    for (bare in c(FALSE, TRUE)) {
+      kept <- function(x) {
+        p <- if (bare) eval(call("among", x, parse(text = text)[[1]])) else among(x, !!text)
+        list(lattice(p, q, keep_empty = TRUE)$tally, length(Filter(function(step) !is.null(step$truth), p$steps)))
+      }
+      memory <- tryCatch(kept(respondents(near))[[1]], fairlattice_error_nobody = function(e) NULL)
+      for (name in names(sources)) {
+        far <- tryCatch(kept(respondents(sources[[name]])), fairlattice_error_nobody = function(e) NULL)
+        expect_identical(is.null(memory), is.null(far), info = paste(text, name))
+        if (!is.null(memory)) expect_same_tally(memory, far[[1]], paste(text, name, bare))
+        in_sql <- in_sql + (length(far) && far[[2]] > 0)
+      }
+    }
+  }
+  expect_gt(in_sql, 80 * sum(here)) # most of them were worked out by the database
+})
+
+test_that("what a database cannot tell as R does is left to R, and numbers are cut where conditions need it", {
+  db <- dbi_table(sqlite_with(data.frame(n = c(1.5, 2, 3, NA), t = c("a", "B", "b", NA), m = 1:4)), "answers")
+  p <- respondents(db)
+  told <- function(p) !is.null(p$steps[[1]]$truth)
+  expect_true(told(among(p, n > 1)))
+  expect_true(told(among(p, t %in% c("a", "b"))))
+  expect_false(told(among(p, "t < 'b'")))
+  expect_false(told(among(p, n < m)))
+  expect_false(told(among(p, sqrt(n) > 1)))
+  # sqrt() needs the number whole; a comparison alone needs to know on which side it lies
+  expect_identical(needed_for(among(p, sqrt(n) > 1), character())$set$columns, "n")
+  banded <- band(among(band(p, n, breaks = 2, into = "half"), half != "x"), m, breaks = c(2, 3))
+  set <- needed_for(banded, "m")$set
+  expect_identical(set$columns, character())
+  expect_identical(set$cuts$n$at, 2)
+  expect_identical(set$cuts$m$at, c(2, 3))
+  expect_identical(cuts_of_condition(quote(n >= 2 & n != 5 & is.na(n)), list(n = 1))$n$at, c(2, 2, 5, 5))
+  expect_length(cuts_of_condition(quote(n >= 2 & n < m), list(n = 1, m = 1)), 0)
+})
+
+# ---- kinds of columns ----
+
+test_that("64-bit numbers, decimals, truths, reserved words, collations and odd texts are what they are in memory", {
+  data <- data.frame(select = c(TRUE, FALSE, NA, TRUE), check.names = FALSE)
+  data[["from \"x\" `y`"]] <- c("Yes", "YES", "yes ", "Z\u00fcrich\\'; --")
+  data[["group"]] <- c(1.5, 2.25, 1.5, NA)
+  near <- lattice(respondents(data), "from \"x\" `y`", "group")
+  con <- sqlite_with(data, types = c(select = "BOOLEAN", "from \"x\" `y`" = "TEXT COLLATE NOCASE", group = "DECIMAL(5,2)"))
+  far <- respondents(dbi_table(con, "answers"))
+  expect_same_tally(near, lattice(far, "from \"x\" `y`", "group"))
+  expect_same_tally(lattice(among(respondents(data), "`from \"x\" \\`y\\`` == 'Yes'"), "group"),
+                    lattice(among(far, "`from \"x\" \\`y\\`` == 'Yes'"), "group"))
+  DBI::dbExecute(con, "CREATE TABLE big (id INTEGER, q TEXT)")
+  DBI::dbExecute(con, "INSERT INTO big VALUES (9007199254740993, 'a'), (9007199254740995, 'b'), (5, 'b')")
+  found <- lattice(respondents(dbi_table(con, "big")), id, q)$tally
+  expect_setequal(found$down$levels, c("9007199254740993", "9007199254740995", "5"))
+  skip_if_not_installed("bit64")
+  expect_identical(plain_column(bit64::as.integer64(c("5", NA, "70000000000"))), c(5, NA, 7e10))
+})
+
+test_that("a weight that is no weight is told, with how many records have it", {
+  data <- data.frame(w = c(1, 2, -3, -0.5, NA), q = c("a", "b", "a", "b", "b"))
+  for (source in named_sources(data, NULL)) {
+    expect_error(lattice(respondents(source, weight = w), q), "not in 2 records", class = "fairlattice_error_weight")
+  }
+  con <- sqlite_with(data)
+  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "the least is -3")
+  DBI::dbExecute(con, "UPDATE answers SET w = 'much' WHERE w = 2")
+  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "holds text in 1 record")
+  expect_error(lattice(respondents(dbi_table(con, "answers")), w, q), "mixed type", class = "fairlattice_error_database")
+  DBI::dbExecute(con, "UPDATE answers SET w = NULL")
+  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "zero or missing in every record")
+  text <- folder_of_parts(data.frame(w = c("1", "2", "3", "4,5"), q = "a"))
+  expect_error(lattice(respondents(records_in_chunks(text), weight = w), q), "has \"4,5\" (part-3.csv, line 2)", fixed = TRUE)
+})
+
+# ---- faults ----
+
+test_that("a database that cannot answer says so in its own words, and nothing is left half done", {
+  data <- raw_survey()
+  con <- sqlite_with(data)
+  expect_error(dbi_table(con, "answer"), "Did you mean \"answers\"", class = "fairlattice_error_no_table")
+  expect_error(dbi_table(1, "answers"), class = "fairlattice_error_database")
+  expect_error(dbi_table(con, "answers", time_limit = 3), "no time limit")
+  source <- dbi_table(con, "answers", codebook = survey_codebook())
+  p <- survey_of(source)
+  expect_error(respondents(source, weight = wieght), class = "fairlattice_error_no_column")
+  expect_error(lattice(p, ferri, island), class = "fairlattice_error_no_column")
+  expect_error(regroup(p, ferry, Bad = "Angry"), class = "fairlattice_error_no_answer")
+  expect_error(one_per(p, id), class = "fairlattice_error_needs_records")
+  expect_error(desk(p), class = "fairlattice_error_needs_records")
+  DBI::dbExecute(con, "UPDATE answers SET ferry = 77 WHERE rowid < 4")
+  expect_error(lattice(p, ferry, island), "does not know the value \"77\" (3 records)", fixed = TRUE)
+  unknown <- respondents(dbi_table(con, "answers", codebook = survey_codebook(), unknown = "missing"))
+  expect_true("value not in the codebook" %in% account_of(lattice(unknown, ferry, island)$tally)$left_out$detail)
+  DBI::dbExecute(con, "ALTER TABLE answers DROP COLUMN leave")
+  expect_error(lattice(p, tenure, island), "the column \"leave\" is gone", class = "fairlattice_error_changed")
+  DBI::dbExecute(con, "DROP TABLE answers")
+  expect_error(lattice(p, tenure, island), "no such table", class = "fairlattice_error_database")
+  closed <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+  DBI::dbWriteTable(closed, "answers", data)
+  gone <- dbi_table(closed, "answers")
+  DBI::dbDisconnect(closed)
+  expect_error(lattice(respondents(gone), tenure, island), class = "fairlattice_error_database")
+})
+
+test_that("records that change between two tables of a book are an error, and so are sums that do not agree", {
+  groups <- function(records) list(records = records)
+  expect_silent(check_same_records(list(groups(c(2, 3)), groups(5))))
+  expect_error(check_same_records(list(groups(5), groups(6))), class = "fairlattice_error_changed")
+  expect_error(check_same_records(list(groups(0))), class = "fairlattice_error_no_records")
+  db <- list(call = NULL)
+  good <- list(records = 3, records_again = 3, w = 0.1, w_again = 0.1 * 3)
+  expect_silent(check_sums_twice(db, good))
+  expect_error(check_sums_twice(db, replace(good, "w_again", 0.4)), "two sums of the same weights", class = "fairlattice_error_sums")
+  expect_error(check_sums_twice(db, replace(good, "records_again", 2)), "two sums of the same records")
+  expect_error(check_sums_twice(db, c(good, list(n = 2^31 - 1, n_again = -2147483648))), "two sums of the same counts")
+})
+
+test_that("a table of too many groups is refused before it is asked for", {
+  con <- sqlite_with(data.frame(cluster = seq_len(150000), q = rep(c("a", "b"), 75000)))
+  sent <- character()
+  listen <- function(code) withCallingHandlers(code, fairlattice_message = function(m) {
+    sent <<- c(sent, conditionMessage(m))
+    rlang::cnd_muffle(m)
+  })
+  few <- respondents(dbi_table(con, "answers", most_groups = 1e5, show_sql = TRUE), cluster = cluster)
+  expect_error(listen(lattice(few, q)), "about 150,000 rows", class = "fairlattice_error_too_many_groups")
+  expect_false(any(grepl("GROUP BY k1, k2 LIMIT", sent)))
+  # what the look at the first records did not foresee is stopped when it comes
+  sorted <- respondents(dbi_table(con, "answers", most_groups = 1), stratum = q)
+  expect_error(lattice(sorted, q), class = "fairlattice_error_too_many_groups")
+  chunks <- records_in_chunks(folder_of_parts(data.frame(cluster = 1:500, q = "a")), most_groups = 300)
+  expect_error(lattice(respondents(chunks, cluster = cluster), q), class = "fairlattice_error_too_many_groups")
+  for (G in c(2000, 2e5, 3e6)) {
+    expect_equal(groups_in_all(G * -expm1(-1e5 / G), 1e5), G, tolerance = 1e-3)
+  }
+})
+
+test_that("nothing that a name, an answer or a condition holds is ever run by the database", {
+  hostile <- c("'; DROP TABLE answers; --", "\"; DELETE FROM answers; --", "x' OR '1'='1", "`; DROP TABLE answers", "a\\'b",
+               "%s%n", "/* */ UNION SELECT 1", "Robert'); DROP TABLE answers;--", "\u201c\u2019; DROP", "1) FROM answers; --")
+  data <- data.frame(q = rep(hostile, 4), w = 1, stringsAsFactors = FALSE)
+  names(data)[2] <- hostile[2]
+  for (name in hostile[-2]) data[[name]] <- rep(c("u", "v"), 20)
+  for (engine in names(engines)) {
+    con <- engines[[engine]](data)
+    if (is.null(con)) next
+    before <- DBI::dbGetQuery(con, "SELECT COUNT(*) AS n FROM answers")$n
+    tables <- sort(DBI::dbListTables(con))
+    sent <- character()
+    withCallingHandlers({
+      p <- respondents(dbi_table(con, "answers", show_sql = TRUE), weight = !!hostile[2])
+      near <- respondents(data, weight = !!hostile[2])
+      for (name in hostile[-2]) expect_same_tally(lattice(near, "q", !!name), lattice(p, "q", !!name), paste(engine, name))
+      for (answer in hostile) {
+        keep <- function(p) lattice(among(p, q == answer | q != !!answer & q %in% c(answer, "x")), q, keep_empty = TRUE)
+        expect_same_tally(keep(near), keep(p), paste(engine, answer))
+      }
+    }, fairlattice_message = function(m) {
+      sent <<- c(sent, conditionMessage(m))
+      rlang::cnd_muffle(m)
+    })
+    expect_true(all(startsWith(sent, "SELECT ")))
+    expect_equal(DBI::dbGetQuery(con, "SELECT COUNT(*) AS n FROM answers")$n, before)
+    expect_identical(sort(DBI::dbListTables(con)), tables)
+  }
+  con <- sqlite_with(data)
+  for (condition in hostile) expect_error(among(respondents(dbi_table(con, "answers")), !!condition), class = "fairlattice_error")
+})
+
+test_that("a server's time limit and its refusals are told", {
+  con <- postgres_with(data.frame(q = rep(c("a", "b"), 2000), n = 1:4000))
+  skip_if(is.null(con), "no PostgreSQL server for the tests")
+  DBI::dbExecute(con, "CREATE OR REPLACE VIEW slow AS SELECT q, n, pg_sleep(0.002) IS NULL AS late FROM answers")
+  slow <- respondents(dbi_table(con, "slow", time_limit = 0.5))
+  expect_error(lattice(among(slow, "late == 'x' | n > 0"), q), class = "fairlattice_error")
+  expect_error(lattice(slow, q, late), "statement timeout", class = "fairlattice_error_database")
+  # nothing can be written in the view that the records are read in
+  refused <- NULL
+  db <- list(con = con, dialect = dialect_of(con), time_limit = NULL)
+  in_one_view(db, refused <- tryCatch(DBI::dbExecute(con, "DELETE FROM answers"), error = conditionMessage))
+  expect_match(refused, "read-only")
+  DBI::dbExecute(con, "DROP ROLE IF EXISTS guest")
+  DBI::dbExecute(con, "CREATE ROLE guest")
+  DBI::dbExecute(con, "SET ROLE guest")
+  expect_error(dbi_table(con, "answers"), "permission denied", class = "fairlattice_error_database")
+  DBI::dbExecute(con, "RESET ROLE")
+  expect_s3_class(lattice(respondents(dbi_table(con, "answers")), q), "fairlattice_lattice") # the connection is sound
+})
+
+test_that("enumerations, fixed-length texts and numbers that are no numbers come from PostgreSQL as in memory", {
+  con <- postgres_with(data.frame(q = c("a", "b")))
+  skip_if(is.null(con), "no PostgreSQL server for the tests")
+  DBI::dbExecute(con, "DROP TABLE IF EXISTS kinds")
+  DBI::dbExecute(con, "DROP TYPE IF EXISTS mood")
+  DBI::dbExecute(con, "CREATE TYPE mood AS ENUM ('low', 'high')")
+  DBI::dbExecute(con, "CREATE TABLE kinds (m mood, b boolean, d numeric(10, 2), f double precision, i bigint, c char(4), t timestamptz)")
+  DBI::dbExecute(con, "INSERT INTO kinds VALUES ('low', true, 1.50, 'NaN', 5000000000, 'ab', now()), ('high', false, 2.25, 1, 7, 'cd', now()),
+    ('low', NULL, 1.50, 2, 7, NULL, NULL), (NULL, true, NULL, NULL, NULL, 'ab', NULL)")
+  data <- data.frame(m = c("low", "high", "low", NA), b = c(TRUE, FALSE, NA, TRUE), d = c(1.5, 2.25, 1.5, NA), f = c(NaN, 1, 2, NA),
+                     i = c(5e9, 7, 7, NA))
+  near <- respondents(data)
+  far <- respondents(suppressWarnings(dbi_table(con, "kinds")))
+  expect_same_tally(lattice(near, m, b), lattice(far, m, b))
+  expect_same_tally(lattice(near, d, i), lattice(far, d, i))
+  expect_same_tally(lattice(respondents(data, weight = d), m), lattice(respondents(far$records, weight = d), m))
+  expect_same_tally(lattice(among(near, f > 0.5), m), lattice(among(far, f > 0.5), m))
+  expect_error(lattice(far, t, m), class = "fairlattice_error_column_type")
+})
+
+# ---- connections and the command line ----
+
+test_that("a connection is described without a password, and says what is wrong with it", {
+  folder <- withr::local_tempdir()
+  data <- data.frame(q = c("a", "b", "b"), p = c("u", "v", "v"))
+  path <- file.path(folder, "veyra.db")
+  con <- DBI::dbConnect(RSQLite::SQLite(), path)
+  DBI::dbWriteTable(con, "answers", data)
+  DBI::dbDisconnect(con)
+  written <- function(...) {
+    file <- tempfile(fileext = ".yml", tmpdir = folder)
+    writeLines(c(...), file)
+    file
+  }
+  con <- connect_database(written("database: sqlite", "file: veyra.db"), folder)
+  expect_error(DBI::dbExecute(con, "DROP TABLE answers"), "readonly")
+  DBI::dbDisconnect(con)
+  refused <- list("holds no password" = written("database: postgresql", "password: secret"),
+                  "Did you mean \"sqlite\"" = written("database: sqlit", "file: veyra.db"),
+                  "no key \"dbhost\"" = written("database: postgresql", "dbhost: x"),
+                  "lacks the key \"database\"" = written("file: veyra.db"),
+                  "no variable \"FL_NOT_THERE\"" = written("database: sqlite", "file: veyra.db", "password_from: FL_NOT_THERE"),
+                  "There is no database \"none.db\"" = "sqlite:none.db", "names no database" = "veyra",
+                  "There is no file" = "none.yml", "Tags" = written("database: !expr stop()"))
+  for (why in names(refused)) expect_error(connect_database(refused[[why]], folder), why, fixed = TRUE)
+  skip_if_not_installed("RPostgres")
+  withr::local_envvar(FL_SECRET = "hush-hush")
+  nowhere <- written("database: postgresql", "host: 127.0.0.1", "port: 1", "user: hush-hush", "password_from: FL_SECRET")
+  message <- tryCatch(connect_database(nowhere), error = conditionMessage)
+  expect_match(message, "cannot be reached")
+  expect_no_match(message, "hush-hush")
+})
+
+test_that("the command line and a plan give the same table from a database, from chunks and from a file", {
+  folder <- withr::local_tempdir()
+  withr::local_dir(folder)
+  for (name in c("veyra.csv", "veyra.schema.json")) file.copy(demo_file(name), name)
+  con <- DBI::dbConnect(RSQLite::SQLite(), "veyra.db")
+  DBI::dbWriteTable(con, "answers", raw_survey())
+  DBI::dbDisconnect(con)
+  words <- c("--codebook", "veyra.schema.json", "--down", "ferry", "--across", "age", "--band", "age=18,35,65", "--among",
+             "age >= 18", "--weight", "weight", "--stratum", "island", "--cluster", "settlement")
+  told <- function(...) {
+    withr::local_envvar(NO_COLOR = "1")
+    text <- utils::capture.output(status <- suppressMessages(main(c("cross", ...))))
+    list(status, text)
+  }
+  here <- told("veyra.csv", words)
+  expect_identical(told("--database", "sqlite:veyra.db", "--table", "answers", words), here)
+  expect_identical(told("veyra.csv", "--in-chunks", words), here)
+  sent <- utils::capture.output(main(c("cross", "--database", "sqlite:veyra.db", "--table", "answers", "--show-sql", words)), type = "message")
+  expect_true(any(grepl("GROUP BY k1, k2, k3, k4, k5, sw", sent)))
+  wrong <- function(...) paste(utils::capture.output(main(c("cross", ...)), type = "message"), collapse = " ")
+  expect_match(wrong("veyra.csv", "--table", "answers", "--down", "ferry"), "needs --database")
+  expect_match(wrong("--database", "sqlite:veyra.db", "--down", "ferry"), "needs --table")
+  expect_match(wrong("veyra.csv", "--database", "sqlite:veyra.db", "--table", "answers", "--down", "ferry"), "one word too many")
+  plan <- function(records) {
+    writeLines(c(records, "asked: {weight: weight, stratum: island, cluster: settlement}", "prepare:",
+                 "  - band: {question: age, breaks: [18, 35, 65], into: ages}", "among: age >= 18", "across: [island, tenure]",
+                 "chapters:", "  - title: One", "    tables: [{questions: [ferry, ages]}]"), "own.plan.yml")
+    as.data.frame(summary(book("own.plan.yml")))
+  }
+  memory <- plan("records: veyra.csv")
+  expect_equal(plan(c("records:", "  database: sqlite:veyra.db", "  table: answers", "  codebook: veyra.schema.json")), memory)
+  expect_equal(plan(c("records:", "  file: veyra.csv", "  in_chunks: true")), memory)
+  expect_error(plan(c("records:", "  database: sqlite:veyra.db")), "needs \"table\"")
+})
