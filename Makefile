@@ -23,7 +23,7 @@ demo: install
 	  printf '\nTo have the command at hand:\n  export PATH="%s:$$PATH"\n' "$$fairlattice"
 
 test: setup install
-	@Rscript tools/test.R $(ONLY)
+	@tools/with-databases Rscript tools/test.R $(ONLY)
 
 check: setup
 	@tools/check
@@ -35,6 +35,7 @@ bench: install
 	@Rscript bench/book.R
 	@Rscript bench/page.R
 	@Rscript bench/desk.R
+	@tools/with-databases Rscript bench/sources.R
 
 lint:
 	@tools/setup dev

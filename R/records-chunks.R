@@ -192,6 +192,7 @@ sums_of_text <- function(parts, columns, sets, measures) {
   place <- function(name) if (is.null(name)) -1L else match(name, columns) - 1L
   chunked <- NULL
   shape <- NULL
+  records <- 0
   sizes <- file.size(parts$files)
   began <- proc.time()[["elapsed"]]
   show_progress(0, sum(sizes), words("chunks.progress"))
@@ -205,11 +206,14 @@ sums_of_text <- function(parts, columns, sets, measures) {
         chunked <<- chunked_kernel(own$sep, own$decimal, length(columns), keys$keys, keys$sets, place(measures$weight),
                                    place(measures$count), as.integer(match(measures$replicates, columns) - 1L),
                                    parts$most_groups, setting("threads"))
-      } else if (own$sep != shape$sep || own$decimal != shape$decimal) {
+      } else if (own$sep != shape$sep || own$decimal == "," && shape$decimal == ".") {
         stop_input(sprintf("\"%s\" has another separator or decimal mark than \"%s\".", basename(file),
                            basename(parts$files[1L])), "file", path = file, call = parts$call)
       }
-      take_part(chunked, path, file, own, parts, measures, sum(sizes[seq_len(k - 1L)]), sizes, began)
+      read <- take_part(chunked, path, file, own, parts, measures, sum(sizes[seq_len(k - 1L)]), sizes, began)
+      if (read == records) stop_input(sprintf("\"%s\" has a header and no records.", basename(file)), "file", path = file,
+                                      call = parts$call)
+      records <<- read
     })
   }
   found <- found_chunked_kernel(chunked)
@@ -241,7 +245,7 @@ check_same_shape <- function(own, columns, file, parts) {
              "file", path = file, call = parts$call)
 }
 
-# One part, from beginning to end.
+# One part, from beginning to end; how many records have been read so far.
 take_part <- function(chunked, path, file, shape, parts, measures, before, sizes, began) {
   stop_here <- function(...) stop_input(c(...), "file", path = file, call = parts$call)
   name <- basename(file)
@@ -259,7 +263,7 @@ take_part <- function(chunked, path, file, shape, parts, measures, before, sizes
                         left = seconds * (sum(sizes) - done) / max(done, 1)))
     if (!now$more) break
   }
-  if (!now$records) stop_here(sprintf("\"%s\" has a header and no records.", name))
+  now$records
 }
 
 stop_too_many_kept <- function(parts) {

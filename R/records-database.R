@@ -80,8 +80,8 @@ check_table_there <- function(db, table, call) {
   there <- tryCatch(DBI::dbExistsTable(db$con, table), error = function(e) NA)
   if (!isFALSE(there)) return(invisible())
   known <- tryCatch(DBI::dbListTables(db$con), error = function(e) character())
-  stop_input(c(sprintf("There is no table \"%s\" in %s.", db$called, database_name(db$con)),
-               did_you_mean(db$called, known, "Tables")), "no_table", call = call)
+  stop_input(c(sprintf("There is no table \"%s\" in %s that this user may read.", db$called, database_name(db$con)),
+               if (length(known)) did_you_mean(db$called, known, "Tables")), "no_table", call = call)
 }
 
 # The columns without records, as the driver gives them; kinds are seen from the first thousand records.

@@ -18,8 +18,8 @@ standard_sql <- list(
   text = function(x) x,
   number = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
   broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
-  foreign = function(x) NULL,
-  row_limit = function(query, rows) NULL,
+  foreign = function(x) NULL, member = function(x, values) sprintf("(%s IN (%s))", x, values),
+  row_limit = function(query, rows) NULL, quoted = function(con, text) as.character(DBI::dbQuoteString(con, text)),
   logic = standard_logic, grouping_sets = FALSE, before = character(), after = character(), limit_time = NULL
 )
 
@@ -45,6 +45,12 @@ dialects <- list(
     text = function(x) sprintf("toString(%s)", x),
     number = function(x) sprintf("toFloat64(%s)", x),
     broken = function(x) sprintf("(%s != floor(%s))", x, x), logic = logic_of_three,
+    # a backslash is a sign of its own in its texts, and the driver does not know
+    quoted = function(con, text) {
+      text <- gsub("\\", "\\\\", text, fixed = TRUE)
+      sprintf("'%s'", gsub("'", "\\'", text, fixed = TRUE))
+    },
+    member = function(x, values) sprintf("if(isNull(%s), NULL, %s IN (%s))", x, x, values),
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows))
 )
 dialects$PostgreSQLConnection <- dialects$PqConnection
@@ -59,7 +65,7 @@ dialect_of <- function(con) {
 sql_column <- function(db, name) DBI::dbQuoteIdentifier(db$con, name)
 
 sql_value <- function(db, value) {
-  if (is.character(value)) return(as.character(DBI::dbQuoteString(db$con, enc2utf8(value))))
+  if (is.character(value)) return(db$dialect$quoted(db$con, enc2utf8(value)))
   text <- sprintf("%.17g", value)
   ifelse(startsWith(text, "-"), paste0("(", text, ")"), text)
 }
@@ -202,7 +208,7 @@ sql_list <- function(db, values) paste(sql_value(db, values), collapse = ", ")
 sql_compare_number <- function(db, name, word, value) {
   if (!all(is.finite(value))) not_in_sql()
   x <- sql_number(db, name)
-  if (word == "%in%") sprintf("(%s IN (%s))", x, sql_list(db, value)) else
+  if (word == "%in%") db$dialect$member(x, sql_list(db, value)) else
     sprintf("(%s %s %s)", x, sql_words[[word]], sql_value(db, value))
 }
 
@@ -215,7 +221,8 @@ sql_number <- function(db, name) {
 
 sql_compare_text <- function(db, name, word, value) {
   if (!word %in% c("==", "!=", "%in%")) not_in_sql() # texts have another order everywhere
-  sprintf(if (word == "!=") "(%s NOT IN (%s))" else "(%s IN (%s))", sql_whole(db, name), sql_list(db, value))
+  x <- sql_whole(db, name)
+  if (word == "!=") sprintf("(%s <> %s)", x, sql_value(db, value)) else db$dialect$member(x, sql_list(db, value))
 }
 
 # Answers by a codebook: what R says of each, as lists of codes.

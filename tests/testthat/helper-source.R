@@ -56,7 +56,7 @@ clickhouse_with <- function(data, table = "answers", env = parent.frame()) {
   for (k in 1:2) {
     for (old in c(here, table)) DBI::dbExecute(con[[k]], sprintf("DROP TABLE IF EXISTS `%s`", old))
     DBI::dbExecute(con[[k]], sprintf("CREATE TABLE `%s` (%s) ENGINE = Log", here,
-                                     paste(sprintf("`%s` %s", names(data), kind), collapse = ", ")))
+                                     paste(paste(DBI::dbQuoteIdentifier(con[[k]], names(data)), kind), collapse = ", ")))
     DBI::dbWriteTable(con[[k]], here, data[half == k, ], append = TRUE, row.names = FALSE)
   }
   DBI::dbExecute(con[[1L]], sprintf("CREATE TABLE `%s` AS `%s` ENGINE = Distributed(islands, default, `%s`, rand())",
@@ -73,6 +73,17 @@ duckdb_with <- function(data, table = "answers", env = parent.frame()) {
 }
 
 engines <- list(sqlite = sqlite_with, postgres = postgres_with, clickhouse = clickhouse_with, duckdb = duckdb_with)
+
+# Every source that is here.
+named_sources <- function(data, codebook = survey_codebook(), env = parent.frame()) {
+  folders <- c(text = ".csv", if (requireNamespace("nanoparquet", quietly = TRUE)) c(parquet = ".parquet"),
+               lines = ".jsonl")
+  chunks <- lapply(folders, function(ending) {
+    records_in_chunks(folder_of_parts(data, ending = ending, env = env), codebook = codebook)
+  })
+  open <- Filter(Negate(is.null), lapply(engines, function(open) open(data, env = env)))
+  c(chunks, lapply(open, dbi_table, table = "answers", codebook = codebook))
+}
 
 # What can be held against the records in memory: everything but where they came from.
 bare_tally <- function(x) {

@@ -1,16 +1,6 @@
 # Records that stay where they are: the same tally from memory, from files in chunks and from every database that is here.
 # Oracle: the records in memory.
 
-named_sources <- function(data, codebook = survey_codebook(), env = parent.frame()) {
-  folders <- c(text = ".csv", if (requireNamespace("nanoparquet", quietly = TRUE)) c(parquet = ".parquet"),
-               lines = ".jsonl")
-  chunks <- lapply(folders, function(ending) {
-    records_in_chunks(folder_of_parts(data, ending = ending, env = env), codebook = codebook)
-  })
-  open <- Filter(Negate(is.null), lapply(engines, function(open) open(data, env = env)))
-  c(chunks, lapply(open, dbi_table, table = "answers", codebook = codebook))
-}
-
 survey_of <- function(records) respondents(records, weight = weight, stratum = island, cluster = settlement)
 
 # What may be done to a panel before its table is made.
@@ -132,7 +122,7 @@ test_that("a condition in SQL keeps whom it keeps in R, on random conditions and
   sources$parquet <- NULL # a process for every table takes long, and its conditions are worked out as for lines of JSON
   here <- grepl("^(sqlite|postgres|clickhouse|duckdb)$", names(sources))
   in_sql <- 0
-  for (k in 1:60) {
+  for (k in 1:40) {
     text <- random_condition(sample(0:3, 1))
     for (bare in c(FALSE, TRUE)) {
       kept <- function(x) {
@@ -148,7 +138,7 @@ test_that("a condition in SQL keeps whom it keeps in R, on random conditions and
       }
     }
   }
-  expect_gt(in_sql, 80 * sum(here)) # most of them were worked out by the database
+  expect_gt(in_sql, 50 * sum(here)) # most of them were worked out by the database
 })
 
 test_that("what a database cannot tell as R does is left to R, and numbers are cut where conditions need it", {
@@ -276,7 +266,10 @@ test_that("nothing that a name, an answer or a condition holds is ever run by th
   data <- data.frame(q = rep(hostile, 4), w = 1, stringsAsFactors = FALSE)
   names(data)[2] <- hostile[2]
   for (name in hostile[-2]) data[[name]] <- rep(c("u", "v"), 20)
+  all <- data
   for (engine in names(engines)) {
+    # ClickHouse's driver cannot write a column of such a name
+    data <- if (engine == "clickhouse") all[!grepl("`", names(all))] else all
     con <- engines[[engine]](data)
     if (is.null(con)) next
     before <- DBI::dbGetQuery(con, "SELECT COUNT(*) AS n FROM answers")$n
@@ -285,7 +278,7 @@ test_that("nothing that a name, an answer or a condition holds is ever run by th
     withCallingHandlers({
       p <- respondents(dbi_table(con, "answers", show_sql = TRUE), weight = !!hostile[2])
       near <- respondents(data, weight = !!hostile[2])
-      for (name in hostile[-2]) expect_same_tally(lattice(near, "q", !!name), lattice(p, "q", !!name), paste(engine, name))
+      for (name in setdiff(names(data), c("q", hostile[2]))) expect_same_tally(lattice(near, "q", !!name), lattice(p, "q", !!name), paste(engine, name))
       for (answer in hostile) {
         keep <- function(p) lattice(among(p, q == answer | q != !!answer & q %in% c(answer, "x")), q, keep_empty = TRUE)
         expect_same_tally(keep(near), keep(p), paste(engine, answer))
@@ -306,6 +299,7 @@ test_that("a server's time limit and its refusals are told", {
   con <- postgres_with(data.frame(q = rep(c("a", "b"), 2000), n = 1:4000))
   skip_if(is.null(con), "no PostgreSQL server for the tests")
   DBI::dbExecute(con, "CREATE OR REPLACE VIEW slow AS SELECT q, n, pg_sleep(0.002) IS NULL AS late FROM answers")
+  withr::defer(DBI::dbExecute(con, "DROP VIEW slow"), priority = "first")
   slow <- respondents(dbi_table(con, "slow", time_limit = 0.5))
   expect_error(lattice(among(slow, "late == 'x' | n > 0"), q), class = "fairlattice_error")
   expect_error(lattice(slow, q, late), "statement timeout", class = "fairlattice_error_database")
@@ -317,7 +311,8 @@ test_that("a server's time limit and its refusals are told", {
   DBI::dbExecute(con, "DROP ROLE IF EXISTS guest")
   DBI::dbExecute(con, "CREATE ROLE guest")
   DBI::dbExecute(con, "SET ROLE guest")
-  expect_error(dbi_table(con, "answers"), "permission denied", class = "fairlattice_error_database")
+  expect_error(dbi_table(con, "answers"), "that this user may read", class = "fairlattice_error_no_table")
+  expect_error(lattice(slow, q), "permission denied", class = "fairlattice_error_database")
   DBI::dbExecute(con, "RESET ROLE")
   expect_s3_class(lattice(respondents(dbi_table(con, "answers")), q), "fairlattice_lattice") # the connection is sound
 })
