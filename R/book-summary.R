@@ -171,7 +171,8 @@ front_of <- function(panel, across) {
   prepared <- unlist(lapply(intersect(across, names(panel$data)), function(name) {
     history_line(attr(panel$data[[name]], "history", exact = TRUE), title_of(panel$data[[name]], name))
   }))
-  list(base = base, prepared = prepared, left_out = left, records = records_stood_for(panel) + sum(panel$before$records),
+  list(base = base, prepared = prepared, left_out = left,
+       records = records_stood_for(panel) + sum(panel$before$records),
        roles = panel$roles,
        among = panel$among, source = panel$source, replicates = length(panel$replicates),
        strata = if (panel$design$stratified) length(unique(units$stratum)),

@@ -122,7 +122,8 @@ source_options <- function() {
     switch_on("--show-sql", "show every query that is sent"),
     one("--time-limit", "SECONDS", "stop a query that takes longer (PostgreSQL)", number = TRUE),
     switch_on("--in-chunks",
-              "read FILE (or 'part-*.csv', or a folder of parts) in chunks, once for all tables: text, Parquet, JSON lines"))
+              paste("read FILE (or 'part-*.csv', or a folder of parts) in chunks, once for all tables: text, Parquet,",
+                    "JSON lines")))
 }
 
 # Options of where the records are that do not go together.

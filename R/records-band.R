@@ -109,7 +109,8 @@ bands_at <- function(values, seen, breaks, closed, least, records = NULL) {
   bounds <- c(-Inf, breaks, Inf)
   keep <- seq_along(bounds)[-1L] - 1L
   keep <- keep[(keep - 1L) %in% at[!is.na(at)] | !(keep %in% range(keep))] - 1L
-  joined <- if (!is.null(least)) join_small(records_at(match(at, keep), length(keep), records), least) else seq_along(keep)
+  joined <- if (!is.null(least)) join_small(records_at(match(at, keep), length(keep), records),
+                                            least) else seq_along(keep)
   from <- bounds[keep[!duplicated(joined)] + 1L]
   to <- bounds[keep[!duplicated(joined, fromLast = TRUE)] + 2L]
   list(codes = joined[match(at, keep)], ends = if (closed == "left") from[is.finite(from)] else to[is.finite(to)],

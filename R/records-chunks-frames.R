@@ -1,15 +1,17 @@
-# Parts that come as data frames: row groups of Parquet, some thousand lines of JSON at a time. Each is put into groups as
-# it comes, and groups are put together.
+# Parts that come as data frames: row groups of Parquet, some thousand lines of JSON at a time. Each is put into groups
+# as it comes, and groups are put together.
 
-# What a kind of part gives: `first` a data frame of some records, `groups` the groups of some parts, `at_once` how many.
+# What a kind of part gives: `first` a data frame of some records, `groups` the groups of some parts, `at_once` how
+# many.
 frame_readers <- list(
   parquet = list(first = function(path, file, call) first_of_parquet(path, file, call),
                  groups = function(...) groups_of_parquet(...), at_once = 20L),
   jsonl = list(first = function(path, file, call) json_frame(readLines(path, 1000L, warn = FALSE), 0, file, call),
                groups = function(...) groups_of_lines(...), at_once = 1L))
-frame_readers$ndjson <- frame_readers$jsonl
 
-frame_reader <- function(parts) frame_readers[[kind_of_part(parts$files[1L])]]
+frame_reader <- function(parts) {
+  frame_readers[[if (kind_of_part(parts$files[1L]) == "parquet") "parquet" else "jsonl"]]
+}
 
 first_of_frames <- function(parts) {
   file <- parts$files[1L]
@@ -141,7 +143,8 @@ groups_of_parquet <- function(paths, files, columns, sets, measures, apart, call
   for (k in seq_along(paths)) check_parquet(paths[k], files[k], call)
   found <- tryCatch(in_child(function(paths, columns, sets, measures, apart) {
     asNamespace("fairlattice")$parquet_groups(paths, columns, sets, measures, apart)
-  }, list(paths, columns, sets, measures, apart), files[1L], "a Parquet file", call), fairlattice_error_file = function(e) {
+  }, list(paths, columns, sets, measures,
+          apart), files[1L], "a Parquet file", call), fairlattice_error_file = function(e) {
     if (length(paths) == 1L) stop(e)
     # which of them it is
     for (k in seq_along(paths)) groups_of_parquet(paths[k], files[k], columns, sets, measures, apart, call)
@@ -192,7 +195,8 @@ groups_of_lines <- function(path, file, columns, sets, measures, apart, call) {
     if (is.null(data)) next
     odd <- setdiff(names(data), columns)
     if (length(odd))
-      stop_input(sprintf("\"%s\" is a key of \"%s\" that its first thousand records do not have.", odd[1L], file), "file",
+      stop_input(sprintf("\"%s\" is a key of \"%s\" that its first thousand records do not have.", odd[1L], file),
+                 "file",
                  path = file, call = call)
     data[setdiff(columns, names(data))] <- NA
     found <- Map(function(groups, set) {

@@ -12,8 +12,8 @@
 #'
 #' @param path (character) Files of one shape, or a pattern such as `"part-*.csv"`, or a folder of them.
 #' @param codebook,unknown,decimal,delimiter As in [read_records()]. Text must be UTF-8.
-#' @param most_groups (number, default option `fairlattice.most_groups`, 5,000,000) Combinations of clusters, answers and
-#'   other values that are kept at the most.
+#' @param most_groups (number, default option `fairlattice.most_groups`, 5,000,000) Combinations of clusters, answers
+#'   and other values that are kept at the most.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A source (class `fairlattice_source`), for [respondents()].
 #' @section Errors: those of [read_records()] for a file that is not as it should be, with its name and line, when it is
@@ -48,11 +48,12 @@ records_in_chunks <- function(path, codebook = NULL, unknown = c("error", "missi
              sums = function(sets, measures) parts_sums(parts, names(raw), sets, measures),
              coded = function(data, records) coded_parts(parts, data, records),
              truth = function(condition, call) NULL,
-             least = function(name) NULL)
+             repeats = function(name) repeats_in_parts(parts, names(raw), name), least = function(name) NULL)
 }
 
-paste_some <- function(x) if (length(x) > 3L) sprintf("%s and %d others", x[1L], length(x) - 1L) else
-  paste(x, collapse = ", ")
+paste_some <- function(x) {
+  if (length(x) > 3L) sprintf("%s and %d others", x[1L], length(x) - 1L) else paste(x, collapse = ", ")
+}
 
 # The files: a folder stands for all in it that are of a kind that is read.
 parts_at <- function(path, call) {
@@ -76,18 +77,14 @@ parts_at <- function(path, call) {
   files
 }
 
-kind_of_part <- function(files) {
-  plain <- sub(sprintf("[.](%s)$", paste(names(unpackers), collapse = "|")), "", tolower(basename(files)))
-  tools::file_ext(plain)
-}
-
 stamp_of <- function(files) paste(file.size(files), as.numeric(file.mtime(files)))
 
 check_unchanged <- function(parts) {
   now <- stamp_of(parts$files)
   changed <- which(now != parts$stamp)
   if (length(changed)) {
-    stop_input(c(sprintf("\"%s\" has changed, or is gone, since it was first read.", basename(parts$files[changed[1L]])),
+    stop_input(c(sprintf("\"%s\" has changed, or is gone, since it was first read.",
+                         basename(parts$files[changed[1L]])),
                  i = "Call records_in_chunks() again."), "changed", path = parts$files[changed[1L]], call = parts$call)
   }
 }
@@ -117,6 +114,19 @@ parts_sums <- function(parts, columns, sets, measures) {
   found <- reader_of_parts(parts)$sums(parts, columns, sets, measures)
   check_unchanged(parts)
   found
+}
+
+# Ids that occur more than once; where there are more of them than groups may be kept, that they were not looked for.
+repeats_in_parts <- function(parts, columns, name) {
+  tryCatch({
+    found <- parts_sums(parts, columns, list(list(columns = name, cuts = list(), conditions = list())), list())[[1L]]
+    by_id <- tapply(found$records[!is.na(found$data[[name]])], found$data[[name]][!is.na(found$data[[name]])], sum)
+    c(sum(by_id > 1), sum(by_id[by_id > 1]))
+  }, fairlattice_error_too_many_groups = function(e) {
+    rlang::inform(sprintf("Whether ids occur more than once was not looked for: \"%s\" has more than %s values.", name,
+                          format_count(parts$most_groups)), class = "fairlattice_message")
+    c(NA, NA)
+  })
 }
 
 # Columns by the codebook; `records` says how many each row stands for.
@@ -157,15 +167,6 @@ first_bytes <- function(path, size) {
   from <- file(path, "rb")
   on.exit(close(from))
   readBin(from, "raw", size)
-}
-
-# A part as plain text: itself, or unpacked for as long as `work` runs.
-with_plain_part <- function(path, call, work) {
-  ending <- tolower(tools::file_ext(path))
-  if (!ending %in% names(unpackers)) return(work(path))
-  unpacked <- unpackers[[ending]](path, basename(path), call)
-  on.exit(unlink(unpacked$path))
-  work(unpacked$path)
 }
 
 # Kinds are seen from the first thousand records.
@@ -211,7 +212,8 @@ sums_of_text <- function(parts, columns, sets, measures) {
                            basename(parts$files[1L])), "file", path = file, call = parts$call)
       }
       read <- take_part(chunked, path, file, own, parts, measures, sum(sizes[seq_len(k - 1L)]), sizes, began)
-      if (read == records) stop_input(sprintf("\"%s\" has a header and no records.", basename(file)), "file", path = file,
+      if (read == records) stop_input(sprintf("\"%s\" has a header and no records.", basename(file)), "file",
+                                      path = file,
                                       call = parts$call)
       records <<- read
     })
@@ -264,14 +266,6 @@ take_part <- function(chunked, path, file, shape, parts, measures, before, sizes
     if (!now$more) break
   }
   now$records
-}
-
-stop_too_many_kept <- function(parts) {
-  stop_input(c(sprintf("More than %s groups of records would have to be kept for this table.",
-                       format_count(parts$most_groups)),
-               x = "There is a group for every combination of cluster, answers and other values that occurs.",
-               i = paste("Name clusters that hold many records each, cut numbers into bands, ask for fewer questions at",
-                         "a time, or raise `most_groups`.")), "too_many_groups", call = parts$call)
 }
 
 stop_odd_number <- function(now, shape, file, measures, parts) {

@@ -116,8 +116,8 @@ coded_records <- function(data, codebook, unknown = "error", source = NULL, line
   structure(as.data.frame(data), source = source, title = codebook$title)
 }
 
-# `line_of` says on which line a record stands; where rows stand for several records each, it is a list of `records`, how
-# many, and `find`, which says where those of a row stand.
+# `line_of` says on which line a record stands; where rows stand for several records each, it is a list of `records`,
+# how many, and `find`, which says where those of a row stand.
 code_column <- function(x, field, unknown, line_of, call) {
   missing <- field$missing[nzchar(field$missing$value), ]
   blank <- field$missing$label[!nzchar(field$missing$value)]
@@ -184,7 +184,8 @@ stop_unknown <- function(x, bad, field, line_of, call) {
   same <- bad[values[bad] == first]
   records <- if (is.list(line_of)) sum(line_of$records[same]) else length(same)
   places <- if (is.list(line_of)) line_of$find(same[1L]) else if (is.null(line_of)) same else line_of(same)
-  where <- if (length(places)) sprintf(": %s %s", if (is.null(line_of)) "records" else "lines", list_some(places, 3L)) else ""
+  where <- if (length(places)) sprintf(": %s %s", if (is.null(line_of)) "records" else "lines", list_some(places,
+                                                                                                          3L)) else ""
   others <- length(unique(values[bad])) - 1L
   expected <- if (nrow(field$categories))
     sprintf("Known values: %s.",

@@ -88,7 +88,8 @@ file_arguments <- function(asked, folder, stop_here) {
 
 # Where a command's or plan's records are, when not all of them are read into memory.
 far_records <- function(asked, files = NULL, folder = ".", call = NULL) {
-  if (is.null(asked$database)) return(records_in_chunks(files, asked$codebook, asked$unknown %||% "error", asked$decimal,
+  if (is.null(asked$database)) return(records_in_chunks(files, asked$codebook, asked$unknown %||% "error",
+                                                        asked$decimal,
                                                         asked$delimiter))
   dbi_table(connect_database(asked$database, folder, call), asked$table, asked$codebook, asked$unknown %||% "error",
             isTRUE(asked$show_sql), asked$time_limit)

@@ -7,8 +7,8 @@
 #' works on a panel works on one of [respondents()]`(dbi_table(...))`; what needs each record by itself says so.
 #'
 #' Conditions of [among()] and numbers cut by [band()] become part of the query where the database can tell them as R
-#' does; otherwise the columns that they need are told apart, and R does it on the groups. Answers are joined, ticks read
-#' and codes labelled on the groups.
+#' does; otherwise the columns that they need are told apart, and R does it on the groups. Answers are joined, ticks
+#' read and codes labelled on the groups.
 #'
 #' @param con (DBI connection) Open. SQLite, PostgreSQL, DuckDB and ClickHouse are known; any other is spoken to in
 #'   standard SQL.
@@ -22,8 +22,8 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A source (class `fairlattice_source`), for [respondents()].
 #' @section Errors: `fairlattice_error_no_table`; `fairlattice_error_database` when the database refuses or breaks off,
-#'   with its own words; `fairlattice_error_sums` when two sums of the same do not agree; `fairlattice_error_changed` when
-#'   the records change between two queries; `fairlattice_error_too_many_groups`.
+#'   with its own words; `fairlattice_error_sums` when two sums of the same do not agree; `fairlattice_error_changed`
+#'   when the records change between two queries; `fairlattice_error_too_many_groups`.
 #' @seealso [records_in_chunks()]
 #' @export
 #' @examplesIf requireNamespace("RSQLite", quietly = TRUE)
@@ -64,8 +64,10 @@ dbi_table <- function(con, table, codebook = NULL, unknown = c("error", "missing
              sums = function(sets, measures) database_sums(db, sets, measures),
              coded = function(data, records) coded_groups(db, data, records),
              truth = function(condition, call) sql_condition(db, condition$tree, condition$words, call),
-             least = function(name) as.numeric(ask(db, sprintf("SELECT MIN(%s) AS least FROM %s", sql_column(db, name),
-                                                               db$table), 1)[[1L]]))
+             repeats = function(name) repeats_in_database(db, name),
+             least = function(name) {
+               as.numeric(ask(db, sprintf("SELECT MIN(%s) AS least FROM %s", sql_column(db, name), db$table), 1)[[1L]])
+             })
 }
 
 # What the database is called, without who asks and with which password.
@@ -117,11 +119,7 @@ ask <- function(db, sql, rows, mixed = FALSE) {
   limited <- db$dialect$row_limit(sql, rows)
   if (!is.null(limited)) sql <- limited
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
-  stop_here <- function(why) {
-    stop_input(c(sprintf("The database could not answer about table \"%s\".", db$called), x = one_line(why),
-                 i = "See that the connection is open, and that its user may read this table."), "database",
-               sql = sql, call = db$call)
-  }
+  stop_here <- function(why) stop_refused(db, sql, why)
   result <- NULL
   on.exit(if (!is.null(result)) tryCatch(DBI::dbClearResult(result), error = function(e) NULL))
   withCallingHandlers(tryCatch({
@@ -133,16 +131,23 @@ ask <- function(db, sql, rows, mixed = FALSE) {
   })
 }
 
+stop_refused <- function(db, sql, why) {
+  stop_input(c(sprintf("The database could not answer about table \"%s\".", db$called), x = one_line(why),
+               i = "See that the connection is open, and that its user may read this table."), "database", sql = sql,
+             call = db$call)
+}
+
 one_line <- function(text) cut_short(gsub("[[:space:]]+", " ", trimws(text)), 400L)
 
 # Statements of the dialect round the queries: a transaction that sees one state of the records and cannot write.
 in_one_view <- function(db, work) {
-  tell <- function(statements) {
-    for (one in statements) tryCatch(DBI::dbExecute(db$con, one), error = function(e) NULL)
-  }
-  tell(db$dialect$before)
-  on.exit(tell(db$dialect$after))
-  if (!is.null(db$time_limit)) tell(db$dialect$limit_time(db$time_limit))
+  tell <- function(statement, failed) tryCatch(DBI::dbExecute(db$con, statement), error = failed)
+  # a connection that was lost is seen here, or one that has a transaction already
+  for (one in db$dialect$before) tell(one, function(e) {
+    if (!grepl("within a transaction", conditionMessage(e))) stop_refused(db, one, conditionMessage(e))
+  })
+  on.exit(for (one in db$dialect$after) tell(one, function(e) NULL))
+  if (!is.null(db$time_limit)) tell(db$dialect$limit_time(db$time_limit), function(e) NULL)
   work
 }
 
@@ -181,11 +186,8 @@ ask_groups <- function(db, sql) {
 }
 
 stop_too_many <- function(db, how_many) {
-  stop_input(c(sprintf("The database would send %s rows for this table, more than %s.", how_many,
-                       format_count(db$most_groups)),
-               x = "There is a row for every combination of cluster, answers and other values that occurs.",
-               i = paste("Name clusters that hold many records each, cut numbers into bands, ask for fewer questions at",
-                         "a time, or raise `most_groups`.")), "too_many_groups", call = db$call)
+  stop_too_many_groups(sprintf("The database would send %s rows for this table, more than %s.", how_many,
+                               format_count(db$most_groups)), db$call)
 }
 
 # A look at the first records: from how many of them are alike follows how many groups there are in all, were the groups
@@ -195,10 +197,9 @@ check_groups_fit <- function(db, set, measures) {
   keys <- query_parts(db, set, measures)$keys
   query <- db$dialect$row_limit(sprintf("SELECT * FROM %s", db$table), size)
   if (!length(keys) || is.null(query)) return(invisible())
-  found <- ask(db, sprintf(
-    paste("SELECT COUNT(*) AS sets, SUM(here) AS seen FROM (SELECT COUNT(*) AS here FROM (SELECT %s FROM (%s) AS f) AS g",
-          "GROUP BY %s) AS h"),
-    as_columns(keys), query, paste(names(keys), collapse = ", ")), 1)
+  inner <- sprintf("SELECT COUNT(*) AS here FROM (SELECT %s FROM (%s) AS f) AS g GROUP BY %s", as_columns(keys), query,
+                   paste(names(keys), collapse = ", "))
+  found <- ask(db, sprintf("SELECT COUNT(*) AS sets, SUM(here) AS seen FROM (%s) AS h", inner), 1)
   groups <- as.numeric(plain_column(found[[1L]]))
   seen <- as.numeric(plain_column(found[[2L]]))
   likely <- if (isTRUE(seen == size)) groups_in_all(groups, seen) else 0
@@ -215,12 +216,21 @@ groups_in_all <- function(groups, records) {
   exp(stats::uniroot(shown, log(c(groups / 2, records^2)), tol = 1e-10)$root)
 }
 
+# Ids that occur more than once, and their records.
+repeats_in_database <- function(db, name) {
+  inner <- sprintf(paste("SELECT COUNT(*) AS here FROM (SELECT %s AS k1 FROM %s) AS f WHERE k1 IS NOT NULL GROUP BY k1",
+                         "HAVING COUNT(*) > 1"), sql_whole(db, name), db$table)
+  found <- ask(db, sprintf("SELECT COUNT(*) AS ids, SUM(here) AS seen FROM (%s) AS g", inner), 1)
+  found <- vapply(found, function(x) as.numeric(plain_column(x)), 0)
+  c(found[[1L]], if (is.na(found[[2L]])) 0 else found[[2L]])
+}
+
 # ---- groups ----
 
 # What came back, as groups (R/tally-source.R). `parts` are those of the query, by whose names the columns go.
 groups_of <- function(db, found, set, parts, measures) {
   found <- lapply(found, plain_column)
-  check_sums_twice(db, found)
+  if (db$dialect$sums_twice) check_sums_twice(db, found)
   key <- sprintf("k%d", seq_len(length(set$columns) + length(set$cuts) + length(set$conditions)))
   of <- split(key, rep(c("columns", "cuts", "conditions"), lengths(set[c("columns", "cuts", "conditions")])))
   data <- stats::setNames(found[of$columns], set$columns)

@@ -85,8 +85,8 @@ panels_of_questions <- function(panel, names) {
   panels[!plain] <- grounded_many(panel, as.list(names[!plain]))
   panels[plain] <- grounded_many(bare, as.list(names[plain]))
   # few answers, with no codebook: the design tells how far to trust them
-  few <- plain & !mapply(function(one, name) looks_like_number(one$data[[name]]) ||
-                           length(unique(one$data[[name]])) > look_at_most, panels, names)
+  many <- function(x) looks_like_number(x) || length(unique(x)) > look_at_most
+  few <- plain & !mapply(function(one, name) many(one$data[[name]]), panels, names)
   panels[few] <- grounded_many(panel, as.list(names[few]))
   panels
 }

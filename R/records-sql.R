@@ -1,8 +1,8 @@
-# What a table needs, as one query that adds up. Names and values are quoted by the driver, and nothing but SELECT is ever
-# sent.
+# What a table needs, as one query that adds up. Names and values are quoted by the driver, and nothing but SELECT is
+# ever sent.
 
-# What is true, false, or not known, and how that goes through &, | and !. Not every engine follows the standard in it: as
-# 0, 1 and 2, with 1 for not known, they are the smaller, the larger and the complement.
+# What is true, false, or not known, and how that goes through &, | and !. Not every engine follows the standard in it:
+# as 0, 1 and 2, with 1 for not known, they are the smaller, the larger and the complement.
 standard_logic <- list(
   leaf = function(x) x, not = function(x) sprintf("(NOT %s)", x), and = function(x, y) sprintf("(%s AND %s)", x, y),
   or = function(x, y) sprintf("(%s OR %s)", x, y),
@@ -17,8 +17,8 @@ logic_of_three <- list(
 standard_sql <- list(
   text = function(x) x,
   number = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
-  broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
-  foreign = function(x) NULL, member = function(x, values) sprintf("(%s IN (%s))", x, values),
+  measured = NULL, broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
+  sign = NULL, sums_twice = TRUE, member = function(x, values) sprintf("(%s IN (%s))", x, values),
   row_limit = function(query, rows) NULL, quoted = function(con, text) as.character(DBI::dbQuoteString(con, text)),
   logic = standard_logic, grouping_sets = FALSE, before = character(), after = character(), limit_time = NULL
 )
@@ -29,7 +29,13 @@ dialects <- list(
     # a column may hold text among its numbers, which would count as 0
     number = function(x) sprintf("CASE WHEN typeof(%s) IN ('integer', 'real') THEN %s END", x, x),
     broken = function(x) sprintf("(%s <> CAST(%s AS INTEGER))", x, x),
-    foreign = function(x) sprintf("typeof(%s) IN ('text', 'blob')", x),
+    measured = function(x) x,
+    # texts are larger than all numbers
+    sign = function(x) {
+      sprintf(paste("CASE WHEN %s > 0 AND %s < 9e999 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1",
+                    "WHEN typeof(%s) IN ('text', 'blob') THEN -2 WHEN %s IS NOT NULL THEN 1 END"), x, x, x, x, x, x)
+    },
+    sums_twice = FALSE, # its sums are doubles, and a sum of whole numbers that overflows is an error of its own
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows)),
   PqConnection = list(
     text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
@@ -53,9 +59,8 @@ dialects <- list(
     member = function(x, values) sprintf("if(isNull(%s), NULL, %s IN (%s))", x, x, values),
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows))
 )
-dialects$PostgreSQLConnection <- dialects$PqConnection
-
 dialect_of <- function(con) {
+  if (methods::is(con, "PostgreSQLConnection")) return(utils::modifyList(standard_sql, dialects$PqConnection))
   known <- intersect(class(con), names(dialects))
   if (!length(known)) known <- Filter(function(name) methods::is(con, name), names(dialects))
   utils::modifyList(standard_sql, if (length(known)) dialects[[known[1L]]] else list())
@@ -78,8 +83,8 @@ sql_whole <- function(db, name) {
   if (holds_text(db$raw[[name]])) db$dialect$text(x) else as.character(x)
 }
 
-# A number cut: -1, -2, ... for the codes that the codebook declares missing, else twice the number of cuts that lie at or
-# below it, and one more if it is no whole number; NULL where there is none.
+# A number cut: -1, -2, ... for the codes that the codebook declares missing, else twice the number of cuts that lie at
+# or below it, and one more if it is no whole number; NULL where there is none.
 sql_cut <- function(db, name, cuts) {
   x <- as.character(sql_column(db, name))
   number <- db$dialect$number(x)
@@ -102,10 +107,9 @@ missing_numbers <- function(field) {
 # Only this is asked of a weight or count beside its sums: whether it is missing, 0, above or below, or no number.
 sql_sign <- function(db, name) {
   x <- as.character(sql_column(db, name))
-  odd <- db$dialect$foreign(x)
-  number <- if (is.null(odd)) db$dialect$number(x) else x
-  sprintf("CASE %sWHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 END",
-          if (is.null(odd)) "" else sprintf("WHEN %s THEN -2 ", odd), number, number, number)
+  if (!is.null(db$dialect$sign)) return(db$dialect$sign(x))
+  number <- db$dialect$number(x)
+  sprintf("CASE WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 END", number, number, number)
 }
 
 # The columns of a query by the names that they have in it: `keys`, of which groups are made, and `sums`.
@@ -120,7 +124,8 @@ query_parts <- function(db, set, measures) {
     lead[[paste0("m", length(lead) + 1L)]] <- sprintf("MIN(x%d)", length(lead) + 1L)
   }
   for (condition in set$conditions) keys[[paste0("k", length(keys) + 1L)]] <- db$dialect$logic$column(condition)
-  number <- function(name) db$dialect$number(as.character(sql_column(db, name)))
+  # a number that is summed up; what is none is seen by its sign
+  number <- function(name) (db$dialect$measured %||% db$dialect$number)(as.character(sql_column(db, name)))
   weight <- if (!is.null(measures$weight)) number(measures$weight)
   count <- if (!is.null(measures$count)) number(measures$count)
   if (!is.null(weight)) {
@@ -135,18 +140,19 @@ query_parts <- function(db, set, measures) {
   if (length(measures$replicates))
     keys$sr <- sprintf("CASE WHEN %s THEN 0 ELSE 1 END",
                        paste(sprintf("%s IS NULL", lapply(measures$replicates, number)), collapse = " OR "))
-  list(keys = keys, from = from, sums = c(lead, sums_sent(measures)))
+  list(keys = keys, from = from, sums = c(lead, sums_sent(measures, db$dialect$sums_twice)))
 }
 
 # The second sums of n and the weights are made another way, so that an engine that rounds or overflows is caught.
-sums_sent <- function(measures) {
+sums_sent <- function(measures, twice) {
   times <- if (!is.null(measures$count)) "of_n * " else ""
-  c(list(records = "COUNT(*)", records_again = "SUM(1)"),
+  sums <- c(list(records = "COUNT(*)", records_again = "SUM(1)"),
     if (!is.null(measures$count)) list(n = "SUM(of_n)", n_again = "SUM(of_n * 3)"),
     if (!is.null(measures$weight)) list(w = sprintf("SUM(%sof_w)", times), w2 = sprintf("SUM(%sof_w * of_w)", times),
                                         w_again = sprintf("SUM(%sof_w * 3)", times)),
     stats::setNames(sprintf("SUM(%sof_r%d)", times, seq_along(measures$replicates)),
                     sprintf("replicate%d", seq_along(measures$replicates))))
+  if (twice) sums else sums[!endsWith(names(sums), "_again")]
 }
 
 as_columns <- function(parts) paste(sprintf("%s AS %s", unlist(parts), names(parts)), collapse = ", ")

@@ -32,14 +32,7 @@ weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1
   nothing_else(...)
   call <- environment()
   panel <- as_panel(panel)
-  if (!is.list(targets) || !length(targets))
-    stop_input("`targets` must be a list of shares, named by question.", "target", call = call)
-  if (!is.null(limits) &&
-      (!is.numeric(limits) || length(limits) != 2L || anyNA(limits) || limits[1L] <= 0 || limits[1L] > 1 ||
-       limits[2L] < 1)) {
-    stop_input("`limits` must be two numbers, such as c(0.3, 3): the first at most 1, the second at least 1.", "target",
-               call = call)
-  }
+  check_targets(targets, limits, call)
   if (!is.null(panel$design$replicates) || !is.null(panel$asked$replicates)) {
     stop_input(c("Replicate weights would have to be raked too, each by itself.",
                  i = "Call with_replicates() after weighing."), "replicates", call = call)
@@ -57,6 +50,17 @@ weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1
                   class = "fairlattice_warning_not_settled")
   }
   out
+}
+
+check_targets <- function(targets, limits, call) {
+  if (!is.list(targets) || !length(targets))
+    stop_input("`targets` must be a list of shares, named by question.", "target", call = call)
+  if (!is.null(limits) &&
+      (!is.numeric(limits) || length(limits) != 2L || anyNA(limits) || limits[1L] <= 0 || limits[1L] > 1 ||
+       limits[2L] < 1)) {
+    stop_input("`limits` must be two numbers, such as c(0.3, 3): the first at most 1, the second at least 1.", "target",
+               call = call)
+  }
 }
 
 # What every row's weight is multiplied by, and how the raking went.

@@ -1,5 +1,5 @@
-# From a panel whose records stay where they are to an ordinary panel of groups: what a table needs, asked of the source,
-# and the steps that prepare its questions, run on what comes back.
+# From a panel whose records stay where they are to an ordinary panel of groups: what a table needs, asked of the
+# source, and the steps that prepare its questions, run on what comes back.
 
 # The steps that questions need, and the columns of the source that those need: whole, or where they are cut.
 needed_for <- function(panel, questions) {
@@ -21,7 +21,8 @@ needed_for <- function(panel, questions) {
   design <- unlist(panel$roles[c("stratum", "cluster", "population")], use.names = FALSE)
   whole <- union(design, whole)
   list(steps = steps, set = list(columns = whole, cuts = cuts[setdiff(names(cuts), whole)],
-                                 conditions = lapply(Filter(function(step) !is.null(step$truth), steps), `[[`, "truth")))
+                                 conditions = lapply(Filter(function(step) !is.null(step$truth), steps), `[[`,
+                                                     "truth")))
 }
 
 # ---- panels of groups ----
@@ -60,6 +61,7 @@ panel_of_groups <- function(panel, steps, groups, call) {
       out <- step$run(out, groups$kept[[truths]])
     }
   }
+  if (!is.null(roles$id)) out$repeated <- once(panel$far, "repeated", roles$id, panel$records$repeats(roles$id))
   out["among"] <- list(panel$among)
   out$cut <- panel$cut
   out

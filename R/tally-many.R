@@ -36,7 +36,8 @@ with_ready_tallies <- function(panel, tables) {
   panel
 }
 
-# Of records that stay where they are, all are asked for at once. What goes wrong with one goes wrong when it is asked for.
+# Of records that stay where they are, all are asked for at once. What goes wrong with one goes wrong when it is asked
+# for.
 with_far_tallies <- function(panel, tables) {
   grounds <- grounded_many(panel, lapply(tables, function(one) setdiff(unname(one), everybody)))
   panel$ready <- new.env(parent = emptyenv())

@@ -10,6 +10,8 @@
 #   coded     function(data, records): columns by the codebook
 #   truth     function(condition): a condition as the source itself can work it out, or NULL
 #   least     function(column): the least number in a column, or NULL where that would take long
+#   repeats   function(column): how many values of an id occur more than once, and in how many records; NA where they
+#             are too many to be looked for
 # A set is a list of
 #   columns     names of the columns whose values are told apart
 #   cuts        by the name of a number: where it is cut (see new_cuts()); values between two cuts may be merged
@@ -20,9 +22,9 @@
 #   records, n, w, w2, weight, count, replicates
 #               number of records; sums of counts, weights and squared weights; the sign of the weight and of the count
 #               (NA where it is missing, -2 where it is no number); a matrix of sums of the replicate weights
-new_source <- function(columns, about, sums, coded, truth, least) {
-  structure(list(columns = columns, about = about, sums = sums, coded = coded, truth = truth, least = least),
-            class = "fairlattice_source")
+new_source <- function(columns, about, sums, coded, truth, least, repeats) {
+  structure(list(columns = columns, about = about, sums = sums, coded = coded, truth = truth, least = least,
+                 repeats = repeats), class = "fairlattice_source")
 }
 
 is_source <- function(x) inherits(x, "fairlattice_source")
@@ -89,6 +91,12 @@ with_column <- function(x, name, column) {
   x$ready <- NULL # sums of the column as it was
   x$data[[name]] <- column
   x
+}
+
+stop_too_many_groups <- function(what, call) {
+  stop_input(c(what, x = "There is one for every combination of cluster, answers and other values that occurs.",
+               i = paste("Name clusters that hold many records each, cut numbers into bands, ask for fewer questions",
+                         "at a time, or raise `most_groups`.")), "too_many_groups", call = call)
 }
 
 # ---- cuts ----

@@ -110,10 +110,7 @@ sum_replicates <- function(panel, answers, cells) {
   at <- match(key(codes$each %||% 0L, codes$across, codes$down), key(cells$each, cells$across, cells$down), 0L)
   if (!is.null(panel$aside)) at[panel$aside > 0L] <- 0L
   matrix(vapply(seq_along(panel$replicates), function(k) {
-    sums <- if (!is.null(panel$sums)) panel$sums$replicates[, k] else {
-      w <- as.numeric(panel$data[[panel$replicates[k]]])
-      if (is.null(panel$count)) w else w * panel$count
-    }
+    sums <- panel$sums$replicates[, k] %||% (as.numeric(panel$data[[panel$replicates[k]]]) * (panel$count %||% 1))
     sum_by_cell_kernel(at, sums, nrow(cells))
   }, numeric(nrow(cells))), nrow(cells))
 }
@@ -156,6 +153,9 @@ tally_facts <- function(panel, answers) {
   facts <- list(
     roles = panel$roles, notes = panel$notes, cut = panel$cut, among = panel$among, source = panel$source,
     repeated_ids = length(unique(id)), repeated_records = length(again), differing_ids = 0L)
+  # of records elsewhere only how many there are is known
+  if (!is.null(panel$repeated) && !anyNA(panel$repeated))
+    facts[c("repeated_ids", "repeated_records")] <- as.list(panel$repeated)
   if (length(again)) {
     given <- paste(as.integer(answers$down[again]), as.integer(answers$across[again]))
     facts$differing_ids <- sum(tapply(given, id, function(x) length(unique(x)) > 1L))

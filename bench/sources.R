@@ -1,9 +1,12 @@
 # Records that stay where they are: files in chunks against data.table's bare reading, databases against their own plain
 # grouped query, and how both grow. Prints ratios of one run; what it finds is in docs/SCALE.md.
 #   Rscript bench/sources.R             20 million records, some minutes
+#   Rscript bench/sources.R --databases the databases alone
 #   Rscript bench/sources.R --full      100 million records in files (12 GB of disk for all)
 suppressPackageStartupMessages(library(fairlattice))
-full <- "--full" %in% commandArgs(trailingOnly = TRUE)
+args <- commandArgs(trailingOnly = TRUE)
+full <- "--full" %in% args
+files_too <- !"--databases" %in% args
 folder <- Sys.getenv("FAIRLATTICE_BENCH_FOLDER", tempfile("sources-"))
 dir.create(folder, showWarnings = FALSE)
 data.table::setDTthreads(2)
@@ -19,7 +22,7 @@ records <- function(n, seed, clusters = 5000) {
   set.seed(seed)
   cluster <- sample.int(clusters, n, TRUE)
   data.table::data.table(
-    id = seq_len(n) + n * (seed - 1), stratum = 1L + (cluster - 1L) %/% max(1, clusters / 50), cluster = cluster,
+    id = seq_len(n) + as.integer(n * (seed - 1)), stratum = 1L + (cluster - 1L) %/% max(1, clusters / 50), cluster = cluster,
     weight = round(rlnorm(n, 0, 0.5), 4), age = 15L + sample.int(80L, n, TRUE), region = sample.int(8L, n, TRUE),
     ferry = sample.int(5L, n, TRUE), tenure = sample.int(4L, n, TRUE),
     heating = sample(c("Electric", "Oil", "Gas", "Wood", "Heat pump"), n, TRUE), leave = sample.int(2L, n, TRUE),
@@ -35,6 +38,7 @@ columns <- c("stratum", "cluster", "weight", "region", "ferry")
 
 # ---- files ----
 
+if (files_too) {
 cat("Files: a weighted 5 x 8 table, 5,000 clusters\n")
 sizes <- c(1e6, 1e7, if (full) 1e8 else 2e7)
 for (n in sizes) {
@@ -50,7 +54,8 @@ for (n in sizes) {
   # in a process of its own, whose memory is told
   own <- callr::r(function(files) {
     library(fairlattice)
-    time <- system.time(lattice(respondents(records_in_chunks(files), weight = weight, stratum = stratum, cluster = cluster),
+    time <- system.time(lattice(respondents(records_in_chunks(files), weight = weight, stratum = stratum,
+                                            cluster = cluster),
                                 ferry, region))[["elapsed"]]
     most <- grep("VmHWM", readLines("/proc/self/status"), value = TRUE)
     list(time = time, memory = as.numeric(gsub("[^0-9]", "", most)) / 1024)
@@ -63,7 +68,8 @@ cat("Clusters: 10 million records\n")
 for (clusters in c(10, 1000, 1e5, 1e6)) {
   path <- file.path(folder, "clusters.csv")
   data.table::fwrite(records(1e7, 99, clusters)[, ..columns], path)
-  time <- seconds(lattice(respondents(records_in_chunks(path, most_groups = 2e7), weight = weight, cluster = cluster), ferry))
+  time <- seconds(lattice(respondents(records_in_chunks(path, most_groups = 2e7), weight = weight, cluster = cluster),
+                          ferry))
   cat(sprintf("  %9s clusters: %.1f s\n", format(clusters, big.mark = ",", scientific = FALSE), time))
   unlink(path)
 }
@@ -76,10 +82,13 @@ for (tables in c(1, 10, 100, 1000)) {
   made <- lapply(seq_len(tables), function(k) {
     # the same pairs again under other names, so that each is a table of its own
     pair <- pairs[, (k - 1) %% ncol(pairs) + 1]
-    list(columns = pair, cuts = list(age = fairlattice:::new_cuts(below = c(20, 21 + (k - 1) %/% ncol(pairs)))), conditions = list())
+    list(columns = pair, cuts = list(age = fairlattice:::new_cuts(below = c(20, 21 + (k - 1) %/% ncol(pairs)))),
+         conditions = list())
   })
   time <- seconds(small$records$sums(made, list(weight = "weight")))
   cat(sprintf("  %5d tables: %.1f s\n", tables, time))
+}
+
 }
 
 # ---- databases ----
@@ -90,7 +99,8 @@ held <- function(name, con) {
   bare <- min(seconds(rows <- DBI::dbGetQuery(con, plain)), if (name != "SQLite") seconds(DBI::dbGetQuery(con, plain)))
   panel <- asked(dbi_table(con, "answers"))
   own <- min(seconds(lattice(panel, ferry, region)), if (name != "SQLite") seconds(lattice(panel, ferry, region)))
-  cat(sprintf("  %-10s plain query %.1f s, the table %.1f s: (ours - 1 s) / plain = %.2f; %s rows came back\n", name, bare, own,
+  cat(sprintf("  %-10s plain query %.1f s, the table %.1f s: (ours - 1 s) / plain = %.2f; %s rows came back\n", name,
+              bare, own,
               (own - 1) / bare, format(nrow(rows), big.mark = ",")))
 }
 
@@ -116,11 +126,14 @@ if (nzchar(Sys.getenv("FAIRLATTICE_POSTGRES")) && requireNamespace("RPostgres", 
 }
 port <- as.integer(Sys.getenv("FAIRLATTICE_CLICKHOUSE_PORT"))
 if (!is.na(port) && requireNamespace("RClickhouse", quietly = TRUE)) {
-  kind <- ifelse(named == "heating", "String", ifelse(named %in% c("weight", "income"), "Float64", ifelse(named == "id", "Int64", "Int32")))
+  kind <- ifelse(named == "heating", "String", ifelse(named %in% c("weight", "income"), "Float64",
+                                                      ifelse(named == "id", "Int64", "Int32")))
   for (k in 1:2) {
     con <- suppressWarnings(DBI::dbConnect(RClickhouse::clickhouse(), host = "127.0.0.1", port = port + 10L * (k - 1L)))
-    DBI::dbExecute(con, sprintf("CREATE TABLE here (%s) ENGINE = MergeTree() PARTITION BY tuple() ORDER BY id", paste(named, kind, collapse = ", ")))
-    system(sprintf("clickhouse-client --port %d --query 'INSERT INTO here FORMAT CSVWithNames' < '%s'", port + 10L * (k - 1L), parts[k]))
+    DBI::dbExecute(con, sprintf("CREATE TABLE here (%s) ENGINE = MergeTree() PARTITION BY tuple() ORDER BY id",
+                                paste(named, kind, collapse = ", ")))
+    system(sprintf("clickhouse-client --port %d --query 'INSERT INTO here FORMAT CSVWithNames' < '%s'",
+                   port + 10L * (k - 1L), parts[k]))
     if (k == 1) first <- con
   }
   DBI::dbExecute(first, "CREATE TABLE answers AS here ENGINE = Distributed(islands, default, here, rand())")

@@ -56,7 +56,8 @@ clickhouse_with <- function(data, table = "answers", env = parent.frame()) {
   for (k in 1:2) {
     for (old in c(here, table)) DBI::dbExecute(con[[k]], sprintf("DROP TABLE IF EXISTS `%s`", old))
     DBI::dbExecute(con[[k]], sprintf("CREATE TABLE `%s` (%s) ENGINE = Log", here,
-                                     paste(paste(DBI::dbQuoteIdentifier(con[[k]], names(data)), kind), collapse = ", ")))
+                                     paste(paste(DBI::dbQuoteIdentifier(con[[k]], names(data)), kind),
+                                           collapse = ", ")))
     DBI::dbWriteTable(con[[k]], here, data[half == k, ], append = TRUE, row.names = FALSE)
   }
   DBI::dbExecute(con[[1L]], sprintf("CREATE TABLE `%s` AS `%s` ENGINE = Distributed(islands, default, `%s`, rand())",
@@ -88,7 +89,7 @@ named_sources <- function(data, codebook = survey_codebook(), env = parent.frame
 # What can be held against the records in memory: everything but where they came from.
 bare_tally <- function(x) {
   tally <- if (inherits(x, "fairlattice_tally")) x else x$tally
-  tally$facts[c("source", "repeated_ids", "repeated_records", "differing_ids")] <- NULL
+  tally$facts[c("source", "differing_ids")] <- NULL
   tally$design <- Filter(Negate(is.null), tally$design)
   tally$aside <- tally$aside[order(tally$aside$code, tally$aside$detail), ]
   rownames(tally$aside) <- NULL

@@ -1,6 +1,8 @@
-# Files in chunks: the same records, cells, blank lines and faults as the reader of whole files finds, wherever a piece ends.
+# Files in chunks: the same records, cells, blank lines and faults as the reader of whole files finds, wherever a piece
+# ends.
 
-# Everything that the chunked reader makes of a file, with pieces of some bytes: cells by their texts, counts, the fault.
+# Everything that the chunked reader makes of a file, with pieces of some bytes: cells by their texts, counts, the
+# fault.
 in_pieces <- function(path, columns, piece, threads = 2L, weight = -1L) {
   keys <- lapply(seq_len(columns) - 1L, function(k) {
     list(column = k, cut = FALSE, at = numeric(), upto = logical(), apart = numeric())
@@ -20,7 +22,8 @@ as_a_whole <- function(path) {
   read <- scan_delimited_kernel(path, ",", TRUE)
   cells <- lapply(read$data, function(x) ifelse(is.na(x), "", x))
   list(records = read$records, blank = read$blank, fault = read$fault, line = if (nzchar(read$fault)) read$line,
-       cells = if (read$fault == "ragged") read$cells, groups = if (length(cells)) table(do.call(paste, c(cells, sep = "|"))))
+       cells = if (read$fault == "ragged") read$cells, groups = if (length(cells)) table(do.call(paste, c(cells,
+                                                                                                          sep = "|"))))
 }
 
 test_that("a file in pieces is the file as a whole: random text, quotes, line ends, blank lines and faults", {
@@ -28,7 +31,8 @@ test_that("a file in pieces is the file as a whole: random text, quotes, line en
   path <- withr::local_tempfile(fileext = ".csv")
   faults <- character()
   for (trial in 1:300) {
-    signs <- sample(c("a", "bb", ",", ",", ",", "\n", "\n", "\r\n", " ", "\"", "\"x,\ny\"", "1.5", "\t", "\r", "long text of it"),
+    signs <- sample(c("a", "bb", ",", ",", ",", "\n", "\n", "\r\n", " ", "\"", "\"x,\ny\"", "1.5", "\t", "\r",
+                      "long text of it"),
                     sample(3:60, 1), TRUE, prob = c(rep(3, 8), 1, 0.3, 1, 2, 0.3, 0.1, 1))
     if (trial %% 2) signs <- c(rbind(sample(c("a", "", "\"q\"\"\n\"", "7"), 40, TRUE), rep(c(",", "\n"), 20)))
     writeBin(charToRaw(paste0("p,q\n", paste(signs, collapse = ""))), path)
@@ -59,7 +63,8 @@ test_that("sums do not depend on the number of threads", {
 
 test_that("numbers are read to the last bit, and what is no number is told apart", {
   set.seed(9)
-  numbers <- c(sprintf("%.*g", sample(1:17, 300, TRUE), stats::rlnorm(300, 0, 8)), "0", "-0", "1e5", "1E-7", "+3.25", ".5", "5.", "-.25",
+  numbers <- c(sprintf("%.*g", sample(1:17, 300, TRUE), stats::rlnorm(300, 0, 8)), "0", "-0", "1e5", "1E-7", "+3.25",
+               ".5", "5.", "-.25",
                "123456789012345678", "0.1", "1e22", "3.0e0")
   folder <- withr::local_tempdir()
   path <- file.path(folder, "n.csv")
@@ -84,7 +89,8 @@ test_that("cuts tell apart what lies on either side of them, whole numbers from 
   data <- data.frame(n = c(17, 17.5, 18, 18.5, 34, 35, -9, NA), q = "a")
   set <- list(columns = character(), cuts = list(n = new_cuts(below = 18, upto = 34)), conditions = list())
   book <- withr::local_tempfile(fileext = ".schema.json")
-  writeLines('{"fields": [{"name": "n", "type": "number", "missingValues": [{"value": -9, "label": "Refused"}]}]}', book)
+  writeLines('{"fields": [{"name": "n", "type": "number", "missingValues": [{"value": -9, "label": "Refused"}]}]}',
+             book)
   for (source in named_sources(data, book)) {
     found <- source$sums(list(set), list())[[1]]
     # by hand: under 18 (whole, not), from 18 to 34 (whole, not), over 34, -9, none
@@ -115,7 +121,8 @@ test_that("a part that is not as it should be is named, with its line, and nothi
   refused(c("q,q,w", "1,a,1"), "two columns named \"q\"", 1L)
   schema <- file.path(folder, "own.schema.json")
   writeLines('{"fields": [{"name": "p", "categories": [{"value": "a", "label": "A"}]}]}', schema)
-  refused(c("q,p,w", "", "1,a,1", "1,b,1", "1,b,1"), "value \"b\" \\(2 records: lines part-4.csv:4, part-4.csv:5\\)", codebook = schema)
+  refused(c("q,p,w", "", "1,a,1", "1,b,1", "1,b,1"), "value \"b\" \\(2 records: lines part-4.csv:4, part-4.csv:5\\)",
+          codebook = schema)
   source <- records_in_chunks(folder)
   writeLines(c("q,p,w", "1,a,1"), path(2))
   expect_error(lattice(respondents(source), q), "\"part-2.csv\" has changed", class = "fairlattice_error_changed")

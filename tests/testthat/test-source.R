@@ -1,5 +1,5 @@
-# Records that stay where they are: the same tally from memory, from files in chunks and from every database that is here.
-# Oracle: the records in memory.
+# Records that stay where they are: the same tally from memory, from files in chunks and from every database that is
+# here. Oracle: the records in memory.
 
 survey_of <- function(records) respondents(records, weight = weight, stratum = island, cluster = settlement)
 
@@ -7,9 +7,13 @@ survey_of <- function(records) respondents(records, weight = weight, stratum = i
 ways <- list(
   plain = function(p) lattice(p, ferry, island),
   alone = function(p) lattice(p, ferry),
-  each = function(p) lattice(regroup(p, ferry, Bad = c("Very dissatisfied", "Dissatisfied")), ferry, island, each = tenure),
+  each = function(p) {
+    lattice(regroup(p, ferry, Bad = c("Very dissatisfied", "Dissatisfied")), ferry, island, each = tenure)
+  },
   bare_condition = function(p) lattice(among(p, age >= 18 & island == "Norrey"), ferry, tenure),
-  words = function(p) lattice(among(p, "age >= 18 & age < 60 & !is.na(tenure) | ferry %in% c('Satisfied')"), ferry, mode),
+  words = function(p) {
+    lattice(among(p, "age >= 18 & age < 60 & !is.na(tenure) | ferry %in% c('Satisfied')"), ferry, mode)
+  },
   a_variable = function(p) {
     oldest <- 65
     lattice(among(among(p, age <= oldest), island != "Tarn"), ferry, tenure)
@@ -25,7 +29,9 @@ ways <- list(
   ticked = function(p) lattice(ticks(p, reasons = c(reason_work, reason_housing, reason_school)), reasons, island),
   pairs = function(p) lattice(combine(p, home = c(tenure, heating)), ferry, home),
   within = function(p) lattice(subdivide(p, leave, by = internet), ferry, leave_by_internet),
-  items = function(p) lattice(band(score_items(p, comfort = c(internet, ferry), least = 1), comfort, breaks = 1:4), leave, comfort),
+  items = function(p) {
+    lattice(band(score_items(p, comfort = c(internet, ferry), least = 1), comfort, breaks = 1:4), leave, comfort)
+  },
   number = function(p) lattice(score(p, age), age, island),
   means = function(p) lattice(net(score(p, ferry), ferry, Glad = c("Satisfied", "Very satisfied")), ferry, island),
   jackknife = function(p) lattice(with_replicates(p, "jackknife"), internet, tenure),
@@ -51,11 +57,12 @@ test_that("every source gives the tally of the records in memory, whatever is do
   }
 })
 
-test_that("tables of several questions, looks, tests of shares, relations and books are those of the records in memory", {
+test_that("tables of several questions, looks, tests of shares, relations and books are those of memory", {
   near <- survey_of(suppressMessages(read_records(demo_file("veyra.csv"))))
   questions <- c("ferry", "island", "tenure", "internet", "season", "age")
   figures <- function(p) {
-    b <- book(plan_of(p, across = c("island", "tenure"), chapters = list(One = c("heating", "internet"), Two = "ferry")))
+    b <- book(plan_of(p, across = c("island", "tenure"), chapters = list(One = c("heating", "internet"),
+                                                                         Two = "ferry")))
     list(look = as.data.frame(look(p)), shares = test_shares(p, season)$tests,
          related = as.data.frame(related(p, questions = questions)),
          to = as.data.frame(related(p, to = "ferry", questions = questions)),
@@ -70,7 +77,8 @@ test_that("tables of several questions, looks, tests of shares, relations and bo
 test_that("counts, weights, replicates and population sizes come through", {
   set.seed(7)
   data <- data.frame(stratum = rep(c("a", "b"), each = 60), cluster = rep(1:12, each = 10),
-                     weight = round(stats::runif(120, 0, 3), 2), people = sample(0:3, 120, TRUE), size = rep(c(20, 30), each = 60),
+                     weight = round(stats::runif(120, 0, 3), 2), people = sample(0:3, 120, TRUE), size = rep(c(20, 30),
+                                                                                                             each = 60),
                      down = sample(c("x", "y", "z"), 120, TRUE), across = sample(1:3, 120, TRUE))
   data$weight[c(3, 50)] <- c(NA, 0)
   data$people[9] <- NA
@@ -89,14 +97,28 @@ test_that("counts, weights, replicates and population sizes come through", {
   }
 })
 
+test_that("ids that occur more than once are counted, or it is said that they were not", {
+  data <- raw_survey()
+  near <- respondents(suppressMessages(read_records(demo_file("veyra.csv"))), id = id)
+  twice <- lattice(near, ferry)$tally$facts[c("repeated_ids", "repeated_records")]
+  expect_gt(twice$repeated_ids, 0)
+  for (source in named_sources(data)) {
+    expect_equal(lattice(respondents(source, id = id), ferry)$tally$facts[c("repeated_ids", "repeated_records")], twice)
+  }
+  few <- respondents(records_in_chunks(folder_of_parts(data), most_groups = 200), id = id)
+  expect_message(lattice(few, ferry), "was not looked for")
+})
+
 # ---- conditions: one tree, two languages ----
 
 random_condition <- function(depth) {
   leaf <- function() {
     word <- sample(c("==", "!=", "<", "<=", ">", ">="), 1)
     switch(sample(7, 1), sprintf("num %s %s", word, sample(c("1", "2.5", "-3", "0"), 1)),
-           sprintf("%s %s num", sample(c("1", "2.5"), 1), word), sprintf("txt %s '%s'", sample(c("==", "!="), 1), sample(c("a", "b", "it''s", "none"), 1)),
-           sprintf("num %%in%% c(1, 2.5, %d)", sample(-3:3, 1)), sprintf("txt %%in%% c('a', '%s')", sample(letters[2:4], 1)),
+           sprintf("%s %s num", sample(c("1", "2.5"), 1), word), sprintf("txt %s '%s'", sample(c("==", "!="), 1),
+                                                                         sample(c("a", "b", "it''s", "none"), 1)),
+           sprintf("num %%in%% c(1, 2.5, %d)", sample(-3:3, 1)), sprintf("txt %%in%% c('a', '%s')",
+                                                                         sample(letters[2:4], 1)),
            sprintf("is.na(%s)", sample(c("num", "txt", "code"), 1)), sprintf("code %s 'Yes'", sample(c("==", "!="), 1)))
   }
   if (depth == 0) return(gsub("''", "\\\\'", leaf()))
@@ -107,8 +129,10 @@ random_condition <- function(depth) {
 
 test_that("a condition in SQL keeps whom it keeps in R, on random conditions and records with missing values", {
   set.seed(11)
-  data <- data.frame(num = sample(c(1, 2, 2.5, -3, 99, NA), 200, TRUE), txt = sample(c("a", "b", "it's", "", NA), 200, TRUE),
-                     code = sample(c(1L, 2L, 8L, NA), 200, TRUE), q = sample(c("u", "v"), 200, TRUE), stringsAsFactors = FALSE)
+  data <- data.frame(num = sample(c(1, 2, 2.5, -3, 99, NA), 200, TRUE), txt = sample(c("a", "b", "it's", "", NA), 200,
+                                                                                     TRUE),
+                     code = sample(c(1L, 2L, 8L, NA), 200, TRUE), q = sample(c("u", "v"), 200,
+                                                                             TRUE), stringsAsFactors = FALSE)
   codebook <- withr::local_tempfile(fileext = ".schema.json")
   writeLines('{"fields": [{"name": "num", "type": "number", "missingValues": [{"value": 99, "label": "Refused"}]},
     {"name": "code", "categories": [{"value": 1, "label": "Yes"}, {"value": 2, "label": "No"}],
@@ -168,7 +192,8 @@ test_that("64-bit numbers, decimals, truths, reserved words, collations and odd 
   data[["from \"x\" `y`"]] <- c("Yes", "YES", "yes ", "Z\u00fcrich\\'; --")
   data[["group"]] <- c(1.5, 2.25, 1.5, NA)
   near <- lattice(respondents(data), "from \"x\" `y`", "group")
-  con <- sqlite_with(data, types = c(select = "BOOLEAN", "from \"x\" `y`" = "TEXT COLLATE NOCASE", group = "DECIMAL(5,2)"))
+  con <- sqlite_with(data, types = c(select = "BOOLEAN", "from \"x\" `y`" = "TEXT COLLATE NOCASE",
+                                     group = "DECIMAL(5,2)"))
   far <- respondents(dbi_table(con, "answers"))
   expect_same_tally(near, lattice(far, "from \"x\" `y`", "group"))
   expect_same_tally(lattice(among(respondents(data), "`from \"x\" \\`y\\`` == 'Yes'"), "group"),
@@ -190,11 +215,13 @@ test_that("a weight that is no weight is told, with how many records have it", {
   expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "the least is -3")
   DBI::dbExecute(con, "UPDATE answers SET w = 'much' WHERE w = 2")
   expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "holds text in 1 record")
-  expect_error(lattice(respondents(dbi_table(con, "answers")), w, q), "mixed type", class = "fairlattice_error_database")
+  expect_error(lattice(respondents(dbi_table(con, "answers")), w, q), "mixed type",
+               class = "fairlattice_error_database")
   DBI::dbExecute(con, "UPDATE answers SET w = NULL")
   expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "zero or missing in every record")
   text <- folder_of_parts(data.frame(w = c("1", "2", "3", "4,5"), q = "a"))
-  expect_error(lattice(respondents(records_in_chunks(text), weight = w), q), "has \"4,5\" (part-3.csv, line 2)", fixed = TRUE)
+  expect_error(lattice(respondents(records_in_chunks(text), weight = w), q), "has \"4,5\" (part-3.csv, line 2)",
+               fixed = TRUE)
 })
 
 # ---- faults ----
@@ -235,7 +262,8 @@ test_that("records that change between two tables of a book are an error, and so
   db <- list(call = NULL)
   good <- list(records = 3, records_again = 3, w = 0.1, w_again = 0.1 * 3)
   expect_silent(check_sums_twice(db, good))
-  expect_error(check_sums_twice(db, replace(good, "w_again", 0.4)), "two sums of the same weights", class = "fairlattice_error_sums")
+  expect_error(check_sums_twice(db, replace(good, "w_again", 0.4)), "two sums of the same weights",
+               class = "fairlattice_error_sums")
   expect_error(check_sums_twice(db, replace(good, "records_again", 2)), "two sums of the same records")
   expect_error(check_sums_twice(db, c(good, list(n = 2^31 - 1, n_again = -2147483648))), "two sums of the same counts")
 })
@@ -243,10 +271,12 @@ test_that("records that change between two tables of a book are an error, and so
 test_that("a table of too many groups is refused before it is asked for", {
   con <- sqlite_with(data.frame(cluster = seq_len(150000), q = rep(c("a", "b"), 75000)))
   sent <- character()
-  listen <- function(code) withCallingHandlers(code, fairlattice_message = function(m) {
-    sent <<- c(sent, conditionMessage(m))
-    rlang::cnd_muffle(m)
-  })
+  listen <- function(code) {
+    withCallingHandlers(code, fairlattice_message = function(m) {
+      sent <<- c(sent, conditionMessage(m))
+      rlang::cnd_muffle(m)
+    })
+  }
   few <- respondents(dbi_table(con, "answers", most_groups = 1e5, show_sql = TRUE), cluster = cluster)
   expect_error(listen(lattice(few, q)), "about 150,000 rows", class = "fairlattice_error_too_many_groups")
   expect_false(any(grepl("GROUP BY k1, k2 LIMIT", sent)))
@@ -261,15 +291,17 @@ test_that("a table of too many groups is refused before it is asked for", {
 })
 
 test_that("nothing that a name, an answer or a condition holds is ever run by the database", {
-  hostile <- c("'; DROP TABLE answers; --", "\"; DELETE FROM answers; --", "x' OR '1'='1", "`; DROP TABLE answers", "a\\'b",
-               "%s%n", "/* */ UNION SELECT 1", "Robert'); DROP TABLE answers;--", "\u201c\u2019; DROP", "1) FROM answers; --")
+  hostile <- c("'; DROP TABLE answers; --", "\"; DELETE FROM answers; --", "x' OR '1'='1", "`; DROP TABLE answers",
+               "a\\'b",
+               "%s%n", "/* */ UNION SELECT 1", "Robert'); DROP TABLE answers;--", "\u201c\u2019; DROP",
+               "1) FROM answers; --")
   data <- data.frame(q = rep(hostile, 4), w = 1, stringsAsFactors = FALSE)
   names(data)[2] <- hostile[2]
   for (name in hostile[-2]) data[[name]] <- rep(c("u", "v"), 20)
   all <- data
   for (engine in names(engines)) {
-    # ClickHouse's driver cannot write a column of such a name
-    data <- if (engine == "clickhouse") all[!grepl("`", names(all))] else all
+    # ClickHouse's driver cannot write a column with a backtick or a backslash in its name
+    data <- if (engine == "clickhouse") all[!grepl("[`\\\\]", names(all))] else all
     con <- engines[[engine]](data)
     if (is.null(con)) next
     before <- DBI::dbGetQuery(con, "SELECT COUNT(*) AS n FROM answers")$n
@@ -278,7 +310,8 @@ test_that("nothing that a name, an answer or a condition holds is ever run by th
     withCallingHandlers({
       p <- respondents(dbi_table(con, "answers", show_sql = TRUE), weight = !!hostile[2])
       near <- respondents(data, weight = !!hostile[2])
-      for (name in setdiff(names(data), c("q", hostile[2]))) expect_same_tally(lattice(near, "q", !!name), lattice(p, "q", !!name), paste(engine, name))
+      for (name in setdiff(names(data), c("q", hostile[2]))) expect_same_tally(lattice(near, "q", !!name), lattice(p,
+          "q", !!name), paste(engine, name))
       for (answer in hostile) {
         keep <- function(p) lattice(among(p, q == answer | q != !!answer & q %in% c(answer, "x")), q, keep_empty = TRUE)
         expect_same_tally(keep(near), keep(p), paste(engine, answer))
@@ -292,7 +325,8 @@ test_that("nothing that a name, an answer or a condition holds is ever run by th
     expect_identical(sort(DBI::dbListTables(con)), tables)
   }
   con <- sqlite_with(data)
-  for (condition in hostile) expect_error(among(respondents(dbi_table(con, "answers")), !!condition), class = "fairlattice_error")
+  for (condition in hostile) expect_error(among(respondents(dbi_table(con, "answers")), !!condition),
+                                          class = "fairlattice_error")
 })
 
 test_that("a server's time limit and its refusals are told", {
@@ -317,16 +351,32 @@ test_that("a server's time limit and its refusals are told", {
   expect_s3_class(lattice(respondents(dbi_table(con, "answers")), q), "fairlattice_lattice") # the connection is sound
 })
 
+test_that("a connection that is lost in the middle is an error, and no table comes of it", {
+  con <- postgres_with(data.frame(q = c("a", "b"), p = c("u", "v")))
+  skip_if(is.null(con), "no PostgreSQL server for the tests")
+  lost <- DBI::dbConnect(RPostgres::Postgres())
+  panel <- respondents(dbi_table(lost, "answers"))
+  process <- DBI::dbGetQuery(lost, "SELECT pg_backend_pid() AS id")$id
+  DBI::dbGetQuery(con, sprintf("SELECT pg_terminate_backend(%d)", process))
+  expect_error(lattice(panel, q, p), class = "fairlattice_error_database")
+  suppressWarnings(DBI::dbDisconnect(lost))
+})
+
 test_that("enumerations, fixed-length texts and numbers that are no numbers come from PostgreSQL as in memory", {
   con <- postgres_with(data.frame(q = c("a", "b")))
   skip_if(is.null(con), "no PostgreSQL server for the tests")
   DBI::dbExecute(con, "DROP TABLE IF EXISTS kinds")
   DBI::dbExecute(con, "DROP TYPE IF EXISTS mood")
   DBI::dbExecute(con, "CREATE TYPE mood AS ENUM ('low', 'high')")
-  DBI::dbExecute(con, "CREATE TABLE kinds (m mood, b boolean, d numeric(10, 2), f double precision, i bigint, c char(4), t timestamptz)")
-  DBI::dbExecute(con, "INSERT INTO kinds VALUES ('low', true, 1.50, 'NaN', 5000000000, 'ab', now()), ('high', false, 2.25, 1, 7, 'cd', now()),
+  DBI::dbExecute(con,
+                 "CREATE TABLE kinds (m mood, b boolean, d numeric(10, 2), f double precision,
+    i bigint, c char(4), t timestamptz)")
+  DBI::dbExecute(con,
+                 "INSERT INTO kinds VALUES ('low', true, 1.50, 'NaN', 5000000000, 'ab', now()),
+    ('high', false, 2.25, 1, 7, 'cd', now()),
     ('low', NULL, 1.50, 2, 7, NULL, NULL), (NULL, true, NULL, NULL, NULL, 'ab', NULL)")
-  data <- data.frame(m = c("low", "high", "low", NA), b = c(TRUE, FALSE, NA, TRUE), d = c(1.5, 2.25, 1.5, NA), f = c(NaN, 1, 2, NA),
+  data <- data.frame(m = c("low", "high", "low", NA), b = c(TRUE, FALSE, NA, TRUE), d = c(1.5, 2.25, 1.5, NA),
+                     f = c(NaN, 1, 2, NA),
                      i = c(5e9, 7, 7, NA))
   near <- respondents(data)
   far <- respondents(suppressWarnings(dbi_table(con, "kinds")))
@@ -358,13 +408,15 @@ test_that("a connection is described without a password, and says what is wrong 
                   "Did you mean \"sqlite\"" = written("database: sqlit", "file: veyra.db"),
                   "no key \"dbhost\"" = written("database: postgresql", "dbhost: x"),
                   "lacks the key \"database\"" = written("file: veyra.db"),
-                  "no variable \"FL_NOT_THERE\"" = written("database: sqlite", "file: veyra.db", "password_from: FL_NOT_THERE"),
+                  "no variable \"FL_NOT_THERE\"" = written("database: sqlite", "file: veyra.db",
+                                                           "password_from: FL_NOT_THERE"),
                   "There is no database \"none.db\"" = "sqlite:none.db", "names no database" = "veyra",
                   "There is no file" = "none.yml", "Tags" = written("database: !expr stop()"))
   for (why in names(refused)) expect_error(connect_database(refused[[why]], folder), why, fixed = TRUE)
   skip_if_not_installed("RPostgres")
   withr::local_envvar(FL_SECRET = "hush-hush")
-  nowhere <- written("database: postgresql", "host: 127.0.0.1", "port: 1", "user: hush-hush", "password_from: FL_SECRET")
+  nowhere <- written("database: postgresql", "host: 127.0.0.1", "port: 1", "user: hush-hush",
+                     "password_from: FL_SECRET")
   message <- tryCatch(connect_database(nowhere), error = conditionMessage)
   expect_match(message, "cannot be reached")
   expect_no_match(message, "hush-hush")
@@ -377,7 +429,8 @@ test_that("the command line and a plan give the same table from a database, from
   con <- DBI::dbConnect(RSQLite::SQLite(), "veyra.db")
   DBI::dbWriteTable(con, "answers", raw_survey())
   DBI::dbDisconnect(con)
-  words <- c("--codebook", "veyra.schema.json", "--down", "ferry", "--across", "age", "--band", "age=18,35,65", "--among",
+  words <- c("--codebook", "veyra.schema.json", "--down", "ferry", "--across", "age", "--band", "age=18,35,65",
+             "--among",
              "age >= 18", "--weight", "weight", "--stratum", "island", "--cluster", "settlement")
   told <- function(...) {
     withr::local_envvar(NO_COLOR = "1")
@@ -387,20 +440,24 @@ test_that("the command line and a plan give the same table from a database, from
   here <- told("veyra.csv", words)
   expect_identical(told("--database", "sqlite:veyra.db", "--table", "answers", words), here)
   expect_identical(told("veyra.csv", "--in-chunks", words), here)
-  sent <- utils::capture.output(main(c("cross", "--database", "sqlite:veyra.db", "--table", "answers", "--show-sql", words)), type = "message")
+  sent <- utils::capture.output(main(c("cross", "--database", "sqlite:veyra.db", "--table", "answers", "--show-sql",
+                                       words)), type = "message")
   expect_true(any(grepl("GROUP BY k1, k2, k3, k4, k5, sw", sent)))
   wrong <- function(...) paste(utils::capture.output(main(c("cross", ...)), type = "message"), collapse = " ")
   expect_match(wrong("veyra.csv", "--table", "answers", "--down", "ferry"), "needs --database")
   expect_match(wrong("--database", "sqlite:veyra.db", "--down", "ferry"), "needs --table")
-  expect_match(wrong("veyra.csv", "--database", "sqlite:veyra.db", "--table", "answers", "--down", "ferry"), "one word too many")
+  expect_match(wrong("veyra.csv", "--database", "sqlite:veyra.db", "--table", "answers", "--down", "ferry"),
+               "one word too many")
   plan <- function(records) {
     writeLines(c(records, "asked: {weight: weight, stratum: island, cluster: settlement}", "prepare:",
-                 "  - band: {question: age, breaks: [18, 35, 65], into: ages}", "among: age >= 18", "across: [island, tenure]",
+                 "  - band: {question: age, breaks: [18, 35, 65], into: ages}", "among: age >= 18",
+                 "across: [island, tenure]",
                  "chapters:", "  - title: One", "    tables: [{questions: [ferry, ages]}]"), "own.plan.yml")
     as.data.frame(summary(book("own.plan.yml")))
   }
   memory <- plan("records: veyra.csv")
-  expect_equal(plan(c("records:", "  database: sqlite:veyra.db", "  table: answers", "  codebook: veyra.schema.json")), memory)
+  expect_equal(plan(c("records:", "  database: sqlite:veyra.db", "  table: answers", "  codebook: veyra.schema.json")),
+               memory)
   expect_equal(plan(c("records:", "  file: veyra.csv", "  in_chunks: true")), memory)
   expect_error(plan(c("records:", "  database: sqlite:veyra.db")), "needs \"table\"")
 })
