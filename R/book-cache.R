@@ -11,8 +11,19 @@ cache_entry <- function(path, records, before, only, cache, call) {
   plan <- parsed_plan(path, call)
   if (length(plan$faults$found)) return(NULL)
   plan$folder <- dirname(path)
-  section <- plan$asked$records
-  if (!is.null(section$database) || isTRUE(section$in_chunks)) return(NULL) # nor have records that are elsewhere a hash
+  files <- if (!records_elsewhere(plan$asked$records)) files_of_book(plan, path, records, before)
+  if (!length(files) || !all(file.exists(files))) return(NULL) # reading them will say so; what is elsewhere has no hash
+  settings <- options()[startsWith(names(options()), "fairlattice.")]
+  settings$fairlattice.threads <- NULL
+  key <- cli::hash_sha256(paste(c(vapply(files, cli::hash_file_sha256, ""), basename(files), only, deparse(before),
+                                  program_version(), R.version.string, deparse(settings)), collapse = "\r"))
+  folder <- if (isTRUE(cache)) tools::R_user_dir("fairlattice", "cache") else cache
+  list(folder = folder, file = file.path(folder, paste0("book-", substr(key, 1L, 32L), ".rds")), key = key,
+       outputs = outputs_of_plan(plan))
+}
+
+# The plan, and all files that its book is made of.
+files_of_book <- function(plan, path, records, before) {
   section_files <- function(section) {
     beside_plan(plan, c(section$file, section$codebook %||% if (!is.null(section$file))
       codebook_beside(beside_plan(plan, section$file))))
@@ -24,14 +35,7 @@ cache_entry <- function(path, records, before, only, cache, call) {
   known <- section_files(plan$asked$records)[-1L]
   files <- unique(c(files, unlist(lapply(c(records, if (is.character(before)) before), codebook_beside)),
                     known[file.exists(known)]))
-  if (!all(file.exists(files))) return(NULL) # reading them will say so
-  settings <- options()[startsWith(names(options()), "fairlattice.")]
-  settings$fairlattice.threads <- NULL
-  key <- cli::hash_sha256(paste(c(vapply(files, cli::hash_file_sha256, ""), basename(files), only, deparse(before),
-                                  program_version(), R.version.string, deparse(settings)), collapse = "\r"))
-  folder <- if (isTRUE(cache)) tools::R_user_dir("fairlattice", "cache") else cache
-  list(folder = folder, file = file.path(folder, paste0("book-", substr(key, 1L, 32L), ".rds")), key = key,
-       outputs = outputs_of_plan(plan))
+  files
 }
 
 kept_book <- function(kept) {

@@ -20,8 +20,7 @@ panel_of_plan <- function(plan, records) {
 
 # The records of a section (`records` or `before`); `path` takes the place of its file.
 records_of <- function(plan, section, name, path = NULL) {
-  far <- is.null(path) && (!is.null(section$database) || isTRUE(section$in_chunks))
-  if (far) return(far_of_plan(plan, section))
+  if (is.null(path) && records_elsewhere(section)) return(far_of_plan(plan, section))
   if (is.null(path)) {
     if (is.null(section$file))
       stop_input("The plan names no file of records.", "plan", call = NULL)

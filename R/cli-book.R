@@ -82,8 +82,7 @@ say_changes <- function(plan, records) {
   stop_faults(plan, NULL)
   plan$folder <- dirname(plan$file)
   file <- plan$asked$records$file
-  elsewhere <- !is.null(plan$asked$records$database) || isTRUE(plan$asked$records$in_chunks)
-  if (is.null(file) || elsewhere || !file.exists(beside_plan(plan, file))) {
+  if (is.null(file) || records_elsewhere(plan$asked$records) || !file.exists(beside_plan(plan, file))) {
     cat(visible("The plan's own records are not here, so their questions are not compared with the new ones."), "\n",
         sep = "", file = stderr())
     return(invisible())

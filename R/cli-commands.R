@@ -113,8 +113,7 @@ cross_examples <- c(
 # The records of a command: of a file in memory, or where they are.
 records_asked <- function(options, files) {
   check_sources(options)
-  if (is.null(options$database) && !isTRUE(options$in_chunks)) return(read_file(options, files))
-  far_records(options, files)
+  if (records_elsewhere(options)) far_records(options, files) else read_file(options, files)
 }
 
 # FILE may be - for standard input, as comma-separated text.

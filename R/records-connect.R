@@ -86,6 +86,9 @@ file_arguments <- function(asked, folder, stop_here) {
   list(dbname = path, flags = getExportedValue("RSQLite", "SQLITE_RO"))
 }
 
+# Whether a section of a plan, or the options of a command, have their records elsewhere than in memory.
+records_elsewhere <- function(asked) !is.null(asked$database) || isTRUE(asked$in_chunks)
+
 # Where a command's or plan's records are, when not all of them are read into memory.
 far_records <- function(asked, files = NULL, folder = ".", call = NULL) {
   if (is.null(asked$database)) return(records_in_chunks(files, asked$codebook, asked$unknown %||% "error",

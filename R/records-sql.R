@@ -40,6 +40,12 @@ dialects <- list(
   PqConnection = list(
     text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE PRECISION), 'NaN')", x),
+    measured = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
+    # NaN is larger than all numbers
+    sign = function(x) {
+      x <- sprintf("CAST(%s AS DOUBLE PRECISION)", x)
+      sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 END", x, x, x, x)
+    },
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
     before = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", after = "ROLLBACK",
     limit_time = function(seconds) sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))),

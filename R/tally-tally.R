@@ -66,10 +66,11 @@ tally_groups <- function(panel, answers) {
   sizes <- vapply(sides, nlevels, 0L) + 1
   unit <- (panel$unit %||% rep(1L, nrow(panel$data)))[inside]
   key <- codes$down + sizes[1L] * (codes$across + sizes[2L] * (codes$each + sizes[3L] * (unit - 1)))
-  keys <- sort(unique(key))
-  at <- match(key, keys)
-  first <- match(keys, key)
-  sum_of <- function(values) sum_by_cell_kernel(at, as.numeric(values)[inside], length(keys))
+  order <- order(key, method = "radix")
+  new <- c(TRUE, diff(key[order]) > 0)[seq_along(key)]
+  at <- replace(integer(length(key)), order, cumsum(new))
+  first <- order[new]
+  sum_of <- function(values) sum_by_cell_kernel(at, as.numeric(values)[inside], length(first))
   sums <- panel$sums
   list(unit = unit[first], down = codes$down[first], across = codes$across[first], each = codes$each[first],
        records = sum_of(sums$records), n = sum_of(sums$n), w = sum_of(sums$w %||% sums$n),
