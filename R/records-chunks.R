@@ -39,7 +39,7 @@ records_in_chunks <- function(path, codebook = NULL, unknown = c("error", "missi
   if (is.character(codebook)) codebook <- read_codebook(codebook, basename(files[1L]), call)
   parts <- list(files = files, codebook = codebook, unknown = unknown, most_groups = most_groups,
                 options = list(decimal = decimal, delimiter = checked_delimiter(delimiter, call)), call = call,
-                stamp = stamp_of(files), seen = new.env(parent = emptyenv()))
+                stamp = stamp_of(files))
   raw <- first_of_parts(parts)
   new_source(coded_parts(parts, raw, NULL),
              about = list(file = paste_some(basename(files)), dated = format(max(file.mtime(files)), "%Y-%m-%d"),

@@ -316,8 +316,8 @@ Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool t
                             Rcpp::_["cells"] = out.cells, Rcpp::_["data"] = cells);
 }
 
-// Files read in chunks: what is asked, as the R code has checked it. `keys` are lists of column (from 0), at, upto, apart
-// and cut; `sets` are places in them.
+// Files read in chunks: what is asked, as the R code has checked it. `keys` are lists of column (from 0), at, upto,
+// apart and cut; `sets` are places in them.
 // [[Rcpp::export]]
 SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys, Rcpp::List sets, int weight,
                     int count, Rcpp::IntegerVector replicates, double most_groups, int threads) {
@@ -397,7 +397,8 @@ Rcpp::List found_chunked_kernel(SEXP chunked) {
   for (std::size_t t = 0; t < found.size(); ++t) {
     const fairlattice::Groups& one = found[t];
     List codes(one.codes.size());
-    for (std::size_t k = 0; k < one.codes.size(); ++k) codes[k] = IntegerVector(one.codes[k].begin(), one.codes[k].end());
+    for (std::size_t k = 0; k < one.codes.size(); ++k)
+      codes[k] = IntegerVector(one.codes[k].begin(), one.codes[k].end());
     NumericMatrix replicates(static_cast<int>(one.records.size()), static_cast<int>(one.replicates.size()));
     for (std::size_t r = 0; r < one.replicates.size(); ++r)
       std::copy(one.replicates[r].begin(), one.replicates[r].end(), replicates.begin() + r * one.records.size());

@@ -93,8 +93,9 @@ class Texts {
   int code(const Cell& cell) {
     if (cell.size == 0) return 0;
     if (cell.size > 2) return slow(cell);
-    const std::size_t at = static_cast<unsigned char>(cell.from[0]) |
-                           (cell.size == 2 ? static_cast<std::size_t>(static_cast<unsigned char>(cell.from[1])) << 8 : 0);
+    const std::size_t first = static_cast<unsigned char>(cell.from[0]);
+    const std::size_t second = cell.size == 2 ? static_cast<unsigned char>(cell.from[1]) : 0;
+    const std::size_t at = first | second << 8;
     if (!brief_[at]) brief_[at] = slow(cell);
     return brief_[at];
   }
@@ -120,7 +121,8 @@ class Texts {
     for (; slots_[at].code; at = (at + 1) & (slots_.size() - 1)) {
       if (slots_[at].hash != hash) continue;
       const std::string& text = all_[slots_[at].code - 1];
-      if (brief || (text.size() == cell.size && !std::memcmp(text.data(), cell.from, cell.size))) return slots_[at].code;
+      if (brief || (text.size() == cell.size && !std::memcmp(text.data(), cell.from, cell.size)))
+        return slots_[at].code;
     }
     const int code = add(std::string(cell.from, cell.size));
     slots_[at] = {hash, code};
@@ -197,8 +199,8 @@ bool number_of(const Cell& cell, char decimal, double& value) {
 
 enum class Record { complete, incomplete, fault };
 
-// One record, character by character, by the rule of delimited.h. `cells` are the texts of its cells; `lines` counts the
-// lines that it goes over. At the end of everything (`last`) an open record is complete.
+// One record, character by character, by the rule of delimited.h. `cells` are the texts of its cells; `lines` counts
+// the lines that it goes over. At the end of everything (`last`) an open record is complete.
 struct Careful {
   std::vector<std::string> cells;
   double lines = 0, opened = 0;
@@ -338,7 +340,8 @@ struct Chunked::Shard {
   int odd_column = -1;
   bool too_many = false;
 
-  explicit Shard(const ChunkPlan& p) : plan(p), texts(p.keys.size()), between(p.keys.size()), codes(p.keys.size()), marks(p.separator) {
+  explicit Shard(const ChunkPlan& p)
+      : plan(p), texts(p.keys.size()), between(p.keys.size()), codes(p.keys.size()), marks(p.separator) {
     for (const KeyColumn& key : p.keys) used.push_back(key.column);
     for (int column : {p.weight, p.count})
       if (column >= 0) used.push_back(static_cast<std::size_t>(column));
@@ -529,8 +532,8 @@ struct Chunked::Shard {
     return {from, static_cast<std::size_t>(to - from)};
   }
 
-  // A piece is gone through stretch by stretch: where its separators are is found for a whole stretch at a time. A record
-  // of plain cells has as many of them as there are columns; whatever has not is read with care.
+  // A piece is gone through stretch by stretch: where its separators are is found for a whole stretch at a time. A
+  // record of plain cells has as many of them as there are columns; whatever has not is read with care.
   void take(Piece& piece) {
     const std::size_t width = plan.width;
     const char *begin = piece.bytes.data(), *end = begin + piece.size;
