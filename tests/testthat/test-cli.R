@@ -93,6 +93,11 @@ test_that("every command has help with an example that runs", {
   writeLines(c("records: veyra.csv", "across: island", "defaults: {figure: none}",
                "chapters: [{title: A, tables: [ferry]}]",
                "outputs: ferry.md"), file.path(folder, "veyra.plan.yml"))
+  # the same records in a database, and as one of the parts of a survey
+  file.copy(demo_file("veyra.csv"), file.path(folder, "part-1.csv"))
+  con <- DBI::dbConnect(RSQLite::SQLite(), file.path(folder, "veyra.db"))
+  DBI::dbWriteTable(con, "answers", raw_survey())
+  DBI::dbDisconnect(con)
   withr::local_dir(folder)
   for (name in names(commands())) {
     command <- commands()[[name]]

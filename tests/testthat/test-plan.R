@@ -31,7 +31,8 @@ test_that("the demo plan uses every key that can stand beside the others, and th
   keys <- yaml::yaml.load_file(demo_file("veyra.plan.yml"), handlers = fairlattice:::plain_yaml)
   all_keys <- function(keys) unlist(c(names(keys), lapply(keys, function(key) all_keys(key$keys))))
   elsewhere <- c("sheet", "range", "count", "population", "replicates", "replicate_kind", "fay", "make_replicates", "p",
-                 "width", "split", "none", "other", "paired", "question", "now", "then", "template")
+                 "width", "split", "none", "other", "paired", "question", "now", "then", "template",
+                 "database", "table", "in_chunks") # the last three in test-source.R
   expect_setequal(setdiff(all_keys(fairlattice:::plan_keys()), used(keys)), setdiff(elsewhere, "question"))
   # those that exclude each other, in plans of their own
   faults <- faults_of("records: {file: veyra.csv}",
