@@ -6,10 +6,8 @@ with_tallies <- function(panel, items) {
 
 # Pairs of questions by their sides; of a question alone everybody stands across.
 pairs_of_item <- function(item) {
-  unlist(lapply(item$down, function(down) {
-    lapply(setdiff(item$across, down) %||% character(),
-           function(across) c(down = down, across = across, each = item$each))
-  }), recursive = FALSE) %or% lapply(item$down, function(down) c(down = down, across = everybody, each = item$each))
+  pairs_of(item$down, item$across, item$each) %or%
+    lapply(item$down, function(down) c(down = down, across = everybody, each = item$each))
 }
 
 # Work on every tally of a table or banner.

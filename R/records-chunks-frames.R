@@ -6,12 +6,10 @@
 frame_readers <- list(
   parquet = list(first = function(path, file, call) first_of_parquet(path, file, call),
                  groups = function(...) groups_of_parquet(...), at_once = 20L),
-  jsonl = list(first = function(path, file, call) json_frame(readLines(path, 1000L, warn = FALSE), 0, file, call),
+  lines = list(first = function(path, file, call) json_frame(readLines(path, 1000L, warn = FALSE), 0, file, call),
                groups = function(...) groups_of_lines(...), at_once = 1L))
 
-frame_reader <- function(parts) {
-  frame_readers[[if (kind_of_part(parts$files[1L]) == "parquet") "parquet" else "jsonl"]]
-}
+frame_reader <- function(parts) frame_readers[[kind_of_part(parts$files[1L])]]
 
 first_of_frames <- function(parts) {
   file <- parts$files[1L]
@@ -93,7 +91,7 @@ added_groups <- function(tables, most_groups) {
     unlist(lapply(parts, as.character))
   })
   out <- summed_groups(both, grep("^(k[0-9]+|sw|sn|sr)$", names(both), value = TRUE))
-  if (length(out$records) > most_groups) stop_too_many_kept(list(most_groups = most_groups))
+  if (length(out$records) > most_groups) stop_too_many_kept(most_groups, NULL)
   out
 }
 
@@ -117,11 +115,8 @@ groups_of_frame <- function(table, set, measures) {
             lapply(seq_along(set$cuts), function(k) table[[sprintf("m%d", k)]]))
   names(data) <- c(set$columns, names(set$cuts))
   weighted <- !is.null(measures$weight)
-  replicates <- if (length(measures$replicates)) {
-    sums <- unname(do.call(cbind, table[sprintf("r%d", seq_along(measures$replicates))]))
-    sums[!table$sr, ] <- NA
-    sums
-  }
+  replicates <- if (length(measures$replicates))
+    replicates_there(do.call(cbind, table[sprintf("r%d", seq_along(measures$replicates))]), table$sr)
   list(data = list2DF(lapply(data, plain_column), nrow = length(table$records)), kept = list(), records = table$records,
        n = table$n, w = if (weighted) table$w, w2 = if (weighted) table$w2, weight = if (weighted) table$sw,
        count = if (!is.null(measures$count)) table$sn, replicates = replicates)
@@ -141,10 +136,11 @@ first_of_parquet <- function(path, file, call) {
 
 groups_of_parquet <- function(paths, files, columns, sets, measures, apart, call) {
   for (k in seq_along(paths)) check_parquet(paths[k], files[k], call)
-  found <- tryCatch(in_child(function(paths, columns, sets, measures, apart) {
+  made <- function(paths, columns, sets, measures, apart) {
     asNamespace("fairlattice")$parquet_groups(paths, columns, sets, measures, apart)
-  }, list(paths, columns, sets, measures,
-          apart), files[1L], "a Parquet file", call), fairlattice_error_file = function(e) {
+  }
+  asked <- list(paths, columns, sets, measures, apart)
+  found <- tryCatch(in_child(made, asked, files[1L], "a Parquet file", call), fairlattice_error_file = function(e) {
     if (length(paths) == 1L) stop(e)
     # which of them it is
     for (k in seq_along(paths)) groups_of_parquet(paths[k], files[k], columns, sets, measures, apart, call)

@@ -59,20 +59,20 @@ paste_some <- function(x) {
 parts_at <- function(path, call) {
   if (is.character(path) && length(path) == 1L && !is.na(path) && dir.exists(path)) {
     found <- sort(list.files(path, full.names = TRUE), method = "radix")
-    found <- found[kind_of_part(found) %in% names(part_readers)]
+    found <- found[!is.na(kind_of_part(found))]
     if (!length(found)) stop_input(c(sprintf("The folder \"%s\" has no files that are read in chunks.", path),
-                                     i = sprintf("Kinds: %s.", list_some(names(part_readers)))), "no_file", call = call)
+                                     i = sprintf("Kinds: %s.", list_some(names(part_kinds)))), "no_file", call = call)
     path <- found
   }
   files <- expand_paths(path, call)
   kind <- kind_of_part(files)
-  odd <- files[!kind %in% names(part_readers)]
+  odd <- files[is.na(kind)]
   if (length(odd)) {
     stop_input(c(sprintf("\"%s\" is of a kind that is not read in chunks.", basename(odd[1L])),
-                 i = sprintf("Kinds: %s. Others are read with read_records().", list_some(names(part_readers), 10L))),
+                 i = sprintf("Kinds: %s. Others are read with read_records().", list_some(names(part_kinds), 10L))),
                "file", path = odd[1L], call = call)
   }
-  if (length(unique(part_readers[kind])) > 1L)
+  if (length(unique(kind)) > 1L)
     stop_input("The parts of a survey must be files of one kind.", "file", path = files[1L], call = call)
   files
 }
@@ -91,13 +91,9 @@ check_unchanged <- function(parts) {
 
 # How each kind of part is read: `first` gives its columns without records, `sums` the groups of all parts.
 part_readers <- list(
-  csv = list(first = function(...) first_of_text(...), sums = function(...) sums_of_text(...)),
-  tsv = list(first = function(...) first_of_text(...), sums = function(...) sums_of_text(...)),
-  txt = list(first = function(...) first_of_text(...), sums = function(...) sums_of_text(...)),
-  tab = list(first = function(...) first_of_text(...), sums = function(...) sums_of_text(...)),
+  text = list(first = function(...) first_of_text(...), sums = function(...) sums_of_text(...)),
   parquet = list(first = function(...) first_of_frames(...), sums = function(...) sums_of_frames(...)),
-  jsonl = list(first = function(...) first_of_frames(...), sums = function(...) sums_of_frames(...)),
-  ndjson = list(first = function(...) first_of_frames(...), sums = function(...) sums_of_frames(...)))
+  lines = list(first = function(...) first_of_frames(...), sums = function(...) sums_of_frames(...)))
 
 reader_of_parts <- function(parts) part_readers[[kind_of_part(parts$files[1L])]]
 
@@ -131,15 +127,10 @@ repeats_in_parts <- function(parts, columns, name) {
 
 # Columns by the codebook; `records` says how many each row stands for.
 coded_parts <- function(parts, data, records) {
-  fields <- parts$codebook$fields
-  for (name in intersect(names(data), names(fields))) {
-    raw <- data[[name]]
-    data[[name]] <- code_column(raw, fields[[name]], parts$unknown,
-                                list(records = records %||% integer(), find = function(row) {
-                                  where_in_parts(parts, name, raw[row])
-                                }), parts$call)
+  where <- function(name) {
+    list(records = records %||% integer(), find = function(row) where_in_parts(parts, name, data[[name]][row]))
   }
-  data
+  coded_columns(data, parts$codebook, parts$unknown, where, parts$call)
 }
 
 # ---- text ----
@@ -154,19 +145,13 @@ shape_of_text <- function(path, file, options, call) {
   if (!validUTF8(header)) stop_encoding(file, 1L, "the header", stop_here)
   sep <- options$delimiter %||% separator_of(header)
   check_width(header, sep, file, stop_here)
-  head <- scratch_copy(first_bytes(path, 65536L), ".csv")
+  head <- scratch_copy(bytes_at(path, 0, 65536L), ".csv")
   on.exit(unlink(head))
   made <- scan_delimited_kernel(head, sep, FALSE)
   check_names(made$header, file, stop_here)
   if (length(made$header) < 2L)
     stop_here(sprintf("\"%s\" has one column only.", file), i = "Read it with read_records().")
-  list(names = made$header, sep = sep, decimal = options$decimal %||% decimal_mark(path, sep), head = head)
-}
-
-first_bytes <- function(path, size) {
-  from <- file(path, "rb")
-  on.exit(close(from))
-  readBin(from, "raw", size)
+  list(names = made$header, sep = sep, decimal = options$decimal %||% decimal_mark(path, sep))
 }
 
 # Kinds are seen from the first thousand records.
@@ -212,9 +197,9 @@ sums_of_text <- function(parts, columns, sets, measures) {
                            basename(parts$files[1L])), "file", path = file, call = parts$call)
       }
       read <- take_part(chunked, path, file, own, parts, measures, sum(sizes[seq_len(k - 1L)]), sizes, began)
-      if (read == records) stop_input(sprintf("\"%s\" has a header and no records.", basename(file)), "file",
-                                      path = file,
-                                      call = parts$call)
+      if (read == records)
+        stop_input(sprintf("\"%s\" has a header and no records.", basename(file)), "file", path = file,
+                   call = parts$call)
       records <<- read
     })
   }
@@ -256,7 +241,7 @@ take_part <- function(chunked, path, file, shape, parts, measures, before, sizes
   repeat {
     now <- step_chunked_kernel(chunked, pieces_a_step)
     stop_if_faulty(list(fault = now$fault, line = now$line, cells = now$cells, header = shape$names), name, stop_here)
-    if (now$too_many) stop_too_many_kept(parts)
+    if (now$too_many) stop_too_many_kept(parts$most_groups, parts$call)
     stop_odd_number(now, shape, name, measures, parts)
     done <- before + now$bytes * share
     seconds <- max(proc.time()[["elapsed"]] - began, 0.01)
@@ -274,8 +259,7 @@ stop_odd_number <- function(now, shape, file, measures, parts) {
   arg <- names(Filter(function(own) name %in% own, measures))[1L]
   stop_input(c(sprintf("`%s` must be numbers, but the column \"%s\" has \"%s\" (%s, line %s).", arg, name,
                        cut_short(now$odd_text), file, format_count(now$odd_line)),
-               i = "Convert or correct the column first."), if (arg == "replicates") "replicates" else arg,
-             column = name, call = parts$call)
+               i = "Convert or correct the column first."), arg, column = name, call = parts$call)
 }
 
 # The texts of a key, where each must be valid.
@@ -292,7 +276,7 @@ clean_texts <- function(texts, name, parts) {
 
 # Where a value stands: file and line of its first records.
 where_in_parts <- function(parts, name, value, most = 3L) {
-  if (kind_of_part(parts$files[1L]) %in% c("parquet", "jsonl", "ndjson")) return(character())
+  if (kind_of_part(parts$files[1L]) != "text") return(character())
   text <- as.character(value)
   found <- character()
   for (file in parts$files) {
@@ -311,10 +295,7 @@ number_of_sign <- function(sign) c(NA, 0, 1, -1, NA)[sign + 1L]
 
 groups_of_text <- function(groups, names, typed, measures) {
   data <- Map(function(values, codes) values[replace(codes, codes == 0L, NA)], typed, groups$codes)
-  replicates <- if (length(measures$replicates)) {
-    groups$replicates[!groups$there, ] <- NA
-    groups$replicates
-  }
+  replicates <- if (length(measures$replicates)) replicates_there(groups$replicates, groups$there)
   list(data = list2DF(stats::setNames(data, names), nrow = length(groups$records)), kept = list(),
        records = groups$records, n = groups$n, w = if (!is.null(measures$weight)) groups$w,
        w2 = if (!is.null(measures$weight)) groups$w2,

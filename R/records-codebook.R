@@ -110,10 +110,15 @@ value_labels <- function(x, bad) {
 # Raw codes with their codebook applied, column by column.
 coded_records <- function(data, codebook, unknown = "error", source = NULL, line_of = NULL,
                           call = rlang::caller_env()) {
-  for (name in intersect(names(data), names(codebook$fields))) {
-    data[[name]] <- code_column(data[[name]], codebook$fields[[name]], unknown, line_of, call)
-  }
+  data <- coded_columns(data, codebook, unknown, function(name) line_of, call)
   structure(as.data.frame(data), source = source, title = codebook$title)
+}
+
+# `line_of` gives for a column what code_column() takes.
+coded_columns <- function(data, codebook, unknown, line_of, call) {
+  for (name in intersect(names(data), names(codebook$fields)))
+    data[[name]] <- code_column(data[[name]], codebook$fields[[name]], unknown, line_of(name), call)
+  data
 }
 
 # `line_of` says on which line a record stands; where rows stand for several records each, it is a list of `records`,

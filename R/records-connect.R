@@ -1,15 +1,16 @@
 # From the words of a command or plan to an open connection. Passwords come from the environment alone.
 
-# The databases that can be named: the package that speaks to one, its driver, and what a connection may say.
+# The databases that can be named: the package that speaks to one, its driver, what it calls a password (files have
+# none), and what a connection may say.
 databases <- list(
   sqlite = list(package = "RSQLite", driver = "SQLite", keys = "file"),
   duckdb = list(package = "duckdb", driver = "duckdb", keys = "file"),
-  postgresql = list(package = "RPostgres", driver = "Postgres", keys = c("host", "port", "dbname", "user", "sslmode")),
-  clickhouse = list(package = "RClickhouse", driver = "clickhouse", keys = c("host", "port", "dbname", "user")),
-  odbc = list(package = "odbc", driver = "odbc", keys = c("dsn", "driver", "server", "database", "port", "uid")))
-
-# What each calls a password.
-password_keys <- c(postgresql = "password", clickhouse = "password", odbc = "pwd")
+  postgresql = list(package = "RPostgres", driver = "Postgres", password = "password",
+                    keys = c("host", "port", "dbname", "user", "sslmode")),
+  clickhouse = list(package = "RClickhouse", driver = "clickhouse", password = "password",
+                    keys = c("host", "port", "dbname", "user")),
+  odbc = list(package = "odbc", driver = "odbc", password = "pwd",
+              keys = c("dsn", "driver", "server", "database", "port", "uid")))
 
 # "sqlite:veyra.db" or a YAML file such as
 #   database: postgresql
@@ -61,20 +62,27 @@ opened <- function(asked, folder, stop_here, call) {
   need_package(kind$package, sprintf("read from %s", asked$database), call)
   arguments <- asked[intersect(names(asked), kind$keys)]
   if ("file" %in% kind$keys) arguments <- file_arguments(asked, folder, stop_here)
-  if (!is.null(asked$password_from)) {
-    password <- Sys.getenv(asked$password_from, NA)
-    if (is.na(password)) stop_here(sprintf("The environment has no variable \"%s\", which is to hold the password.",
-                                           asked$password_from))
-    arguments[[password_keys[[asked$database]] %||% "password"]] <- password
-  }
+  password <- if (!is.null(asked$password_from)) password_in(asked$password_from, stop_here)
+  if (!is.null(kind$password)) arguments[[kind$password]] <- password
   if (asked$database == "postgresql") arguments$check_interrupts <- TRUE # Ctrl-C cancels the query at the server
   driver <- getExportedValue(kind$package, kind$driver)()
   tryCatch(do.call(DBI::dbConnect, c(list(driver), arguments)), error = function(e) {
-    why <- conditionMessage(e)
-    if (exists("password", inherits = FALSE) && nzchar(password)) why <- gsub(password, "***", why, fixed = TRUE)
-    stop_here(sprintf("The database (%s) cannot be reached.", asked$database), x = one_line(why),
+    stop_here(sprintf("The database (%s) cannot be reached.", asked$database),
+              x = one_line(without_password(conditionMessage(e), password)),
               i = "See that it runs, and that host, name and user are right.")
   })
+}
+
+password_in <- function(variable, stop_here) {
+  password <- Sys.getenv(variable, NA)
+  if (is.na(password))
+    stop_here(sprintf("The environment has no variable \"%s\", which is to hold the password.", variable))
+  password
+}
+
+# What a driver says, should it say the password.
+without_password <- function(text, password) {
+  if (is.null(password) || !nzchar(password)) text else gsub(password, "***", text, fixed = TRUE)
 }
 
 # A database that is a file: there, and opened for reading alone.
@@ -91,9 +99,9 @@ records_elsewhere <- function(asked) !is.null(asked$database) || isTRUE(asked$in
 
 # Where a command's or plan's records are, when not all of them are read into memory.
 far_records <- function(asked, files = NULL, folder = ".", call = NULL) {
-  if (is.null(asked$database)) return(records_in_chunks(files, asked$codebook, asked$unknown %||% "error",
-                                                        asked$decimal,
-                                                        asked$delimiter))
-  dbi_table(connect_database(asked$database, folder, call), asked$table, asked$codebook, asked$unknown %||% "error",
+  unknown <- asked$unknown %||% "error"
+  if (is.null(asked$database))
+    return(records_in_chunks(files, asked$codebook, unknown, asked$decimal, asked$delimiter))
+  dbi_table(connect_database(asked$database, folder, call), asked$table, asked$codebook, unknown,
             isTRUE(asked$show_sql), asked$time_limit)
 }

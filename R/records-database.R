@@ -95,11 +95,8 @@ first_records <- function(db) {
 }
 
 coded_groups <- function(db, data, records) {
-  fields <- db$codebook$fields
-  for (name in intersect(names(data), names(fields)))
-    data[[name]] <- code_column(data[[name]], fields[[name]], db$unknown,
-                                list(records = records %||% numeric(), find = function(row) NULL), db$call)
-  data
+  where <- list(records = records %||% numeric(), find = function(row) NULL)
+  coded_columns(data, db$codebook, db$unknown, function(name) where, db$call)
 }
 
 # Whole numbers of 64 bits as numbers while every one can be held exactly, else as text.
@@ -154,12 +151,10 @@ in_one_view <- function(db, work) {
 database_sums <- function(db, sets, measures) {
   in_one_view(db, {
     check_same_columns(db)
-    for (set in sets) check_groups_fit(db, set, measures)
-    found <- if (db$dialect$grouping_sets && length(sets) > 1L) sums_in_sets(db, sets, measures) else
-      lapply(sets, function(set) {
-        parts <- query_parts(db, set, measures)
-        groups_of(db, ask_groups(db, sql_query(db, parts)), set, parts, measures)
-      })
+    parts <- lapply(sets, function(set) query_parts(db, set, measures))
+    for (one in parts) check_groups_fit(db, one$keys)
+    found <- if (db$dialect$grouping_sets && length(sets) > 1L) sums_in_sets(db, sets, parts, measures) else
+      Map(function(set, one) groups_of(db, ask_groups(db, sql_query(db, one)), set, measures), sets, parts)
     check_same_columns(db)
     found
   })
@@ -192,9 +187,8 @@ stop_too_many <- function(db, how_many) {
 
 # A look at the first records: from how many of them are alike follows how many groups there are in all, were the groups
 # of one size.
-check_groups_fit <- function(db, set, measures) {
+check_groups_fit <- function(db, keys) {
   size <- 100000
-  keys <- query_parts(db, set, measures)$keys
   query <- db$dialect$row_limit(sprintf("SELECT * FROM %s", db$table), size)
   if (!length(keys) || is.null(query)) return(invisible())
   inner <- sprintf("SELECT COUNT(*) AS here FROM (SELECT %s FROM (%s) AS f) AS g GROUP BY %s", as_columns(keys), query,
@@ -227,8 +221,8 @@ repeats_in_database <- function(db, name) {
 
 # ---- groups ----
 
-# What came back, as groups (R/tally-source.R). `parts` are those of the query, by whose names the columns go.
-groups_of <- function(db, found, set, parts, measures) {
+# What came back, as groups (R/tally-source.R); its columns go by the names of query_parts().
+groups_of <- function(db, found, set, measures) {
   found <- lapply(found, plain_column)
   if (db$dialect$sums_twice) check_sums_twice(db, found)
   key <- sprintf("k%d", seq_len(length(set$columns) + length(set$cuts) + length(set$conditions)))
@@ -249,11 +243,9 @@ as_they_were <- function(data, raw) {
       names(data))
 }
 
-# A replicate weight that is missing in a group leaves the group out.
 replicate_sums <- function(found, size) {
   sums <- do.call(cbind, lapply(found[sprintf("replicate%d", seq_len(size))], as.numeric))
-  sums[as.numeric(found$sr) == 0, ] <- NA
-  unname(sums)
+  replicates_there(sums, as.numeric(found$sr) != 0)
 }
 
 # Sums that were made twice.
@@ -275,13 +267,11 @@ check_sums_twice <- function(db, found) {
 }
 
 # Many tables from one query, where the database has grouping sets: keys that several tables share are sent once.
-sums_in_sets <- function(db, sets, measures) {
-  parts <- lapply(sets, function(set) query_parts(db, set, measures))
+sums_in_sets <- function(db, sets, parts, measures) {
   batch <- batches_of_sets(parts)
   unlist(lapply(split(seq_along(sets), batch), function(at) {
     keys <- unique(unlist(lapply(parts[at], `[[`, "keys")))
     names <- lapply(parts[at], function(one) sprintf("g%d", match(unlist(one$keys), keys)))
-    leads <- unique(unlist(lapply(parts[at], function(one) one$from)))
     all <- list(keys = stats::setNames(as.list(keys), sprintf("g%d", seq_along(keys))))
     # numbers that are cut have names of their own in each set
     renamed <- Map(function(one, k) renamed_leads(one, k), parts[at], seq_along(at))
@@ -290,14 +280,14 @@ sums_in_sets <- function(db, sets, measures) {
     all$sums <- unlist(lapply(renamed, `[[`, "sums"), recursive = FALSE)
     all$sums <- all$sums[!duplicated(names(all$sums))]
     found <- ask_groups(db, sql_query(db, all, names))
-    which <- as.numeric(plain_column(found$which_set))
+    grouped <- as.numeric(plain_column(found$which_set))
     lapply(seq_along(at), function(k) {
       own <- names[[k]]
       bits <- sum(2^(length(keys) - which(!seq_along(keys) %in% as.integer(sub("g", "", own)))))
-      one <- lapply(found, `[`, which == bits)
-      out <- c(stats::setNames(one[own], names(parts[[at[k]]]$keys)), stats::setNames(one[names(renamed[[k]]$sums)],
-                                                                                     names(parts[[at[k]]]$sums)))
-      groups_of(db, out, sets[[at[k]]], parts[[at[k]]], measures)
+      one <- lapply(found, `[`, grouped == bits)
+      out <- c(stats::setNames(one[own], names(parts[[at[k]]]$keys)),
+               stats::setNames(one[names(renamed[[k]]$sums)], names(parts[[at[k]]]$sums)))
+      groups_of(db, out, sets[[at[k]]], measures)
     })
   }), recursive = FALSE)
 }

@@ -1,8 +1,12 @@
 # What all kinds of parts of a survey in files share.
 
+# How a part is read, by the ending of its name; NA of a kind that is not read in chunks.
+part_kinds <- c(csv = "text", tsv = "text", txt = "text", tab = "text", parquet = "parquet", jsonl = "lines",
+                ndjson = "lines")
+
 kind_of_part <- function(files) {
   plain <- sub(sprintf("[.](%s)$", paste(names(unpackers), collapse = "|")), "", tolower(basename(files)))
-  tools::file_ext(plain)
+  unname(part_kinds[tools::file_ext(plain)])
 }
 
 # A part as plain text: itself, or unpacked for as long as `work` runs.
@@ -14,7 +18,13 @@ with_plain_part <- function(path, call, work) {
   work(unpacked$path)
 }
 
-stop_too_many_kept <- function(parts) {
+stop_too_many_kept <- function(most_groups, call) {
   stop_too_many_groups(sprintf("More than %s groups of records would have to be kept for this table.",
-                               format_count(parts$most_groups)), parts$call)
+                               format_count(most_groups)), call)
+}
+
+# Replicate weights that are missing in a group leave it out.
+replicates_there <- function(sums, there) {
+  sums[!there, ] <- NA
+  unname(sums)
 }

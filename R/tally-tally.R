@@ -81,7 +81,7 @@ ready_key <- function(one) paste(one, collapse = "\r")
 
 # The tally of a table that was made ready; NULL where there is none.
 ready_tally <- function(panel, down, across, each) {
-  found <- if (!is.null(panel$ready)) panel$ready[[ready_key(c(down = down, across = across, each = each))]]
+  found <- if (!is.null(panel$ready)) panel$ready[[ready_key(c(down, across, each))]]
   if (is.null(found)) return(NULL)
   if (!is.null(found$fault)) stop(found$fault)
   if (!is.null(found$tally)) return(found$tally)

@@ -138,6 +138,11 @@ test_that("a part that is not as it should be is named, with its line, and nothi
   expect_error(records_in_chunks(one), "one column only")
   writeLines(c('{"q": 1}', '{"q": 2', '{"q": 3}'), lines <- file.path(folder, "x.jsonl"))
   expect_error(records_in_chunks(lines), "Line 2 of \"x.jsonl\" is not JSON")
+  writeLines('{"q": 1}', file.path(folder, "y.jsonl"))
+  skip_if_not_installed("nanoparquet")
+  nanoparquet::write_parquet(data.frame(q = 1), file.path(folder, "y.parquet"))
+  for (other in c("y.jsonl", "part-1.csv"))
+    expect_error(records_in_chunks(file.path(folder, c("y.parquet", other))), "files of one kind")
 })
 
 test_that("packed parts, other separators, decimal commas, byte-order marks and Windows line ends are read", {

@@ -420,6 +420,7 @@ test_that("a connection is described without a password, and says what is wrong 
                      "password_from: FL_SECRET")
   message <- tryCatch(connect_database(nowhere), error = conditionMessage)
   expect_match(message, "cannot be reached")
+  expect_identical(without_password("no entry for hush-hush at host", "hush-hush"), "no entry for *** at host")
   expect_no_match(message, "hush-hush")
 })
 
