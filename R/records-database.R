@@ -102,10 +102,9 @@ coded_groups <- function(db, data, records) {
 # Whole numbers of 64 bits as numbers while every one can be held exactly, else as text.
 plain_column <- function(x) {
   if (!inherits(x, "integer64")) return(if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
-  text <- trimws(format(x))
-  text[is.na(x)] <- NA
-  number <- suppressWarnings(as.numeric(text))
-  if (all(abs(number) < 2^53, na.rm = TRUE)) number else as.character(text)
+  need_package("bit64", "read whole numbers of 64 bits", NULL) # mostly it came with the driver
+  number <- as.numeric(x)
+  if (all(abs(number) < 2^53, na.rm = TRUE)) number else as.character(x)
 }
 
 # ---- asking ----
@@ -230,10 +229,11 @@ groups_of <- function(db, found, set, measures) {
   data <- stats::setNames(found[of$columns], set$columns)
   data[names(set$cuts)] <- found[sprintf("m%d", seq_along(set$cuts))]
   number <- function(name) if (!is.null(found[[name]])) as.numeric(found[[name]])
+  sign <- function(name) if (!is.null(found[[name]])) replace(found[[name]], found[[name]] == -3, NA)
   records <- number("records")
   list(data = list2DF(as_they_were(data, db$raw), nrow = length(records)),
        kept = lapply(found[of$conditions], function(x) as.numeric(x) == 1), records = records,
-       n = number("n") %||% records, w = number("w"), w2 = number("w2"), weight = number("sw"), count = number("sn"),
+       n = number("n") %||% records, w = number("w"), w2 = number("w2"), weight = sign("sw"), count = sign("sn"),
        replicates = if (length(measures$replicates)) replicate_sums(found, length(measures$replicates)))
 }
 

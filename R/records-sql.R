@@ -13,7 +13,9 @@ logic_of_three <- list(
   column = function(x) sprintf("CASE WHEN %s = 2 THEN 1 WHEN %s = 0 THEN 0 END", x, x))
 
 # How databases differ. `text` compares letter by letter whatever the column's collation, `number` is a double or NULL,
-# `broken` tells whether a number has a fractional part, `kept` is what a comparison is as a column.
+# `broken` tells whether a number has a fractional part, `logic` is how conditions are put together. Sums of
+# doubles can neither be rounded nor overflow unseen; where it is not known what they are, they are made twice
+# (`sums_twice`).
 standard_sql <- list(
   text = function(x) x,
   number = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
@@ -29,34 +31,35 @@ dialects <- list(
     # a column may hold text among its numbers, which would count as 0
     number = function(x) sprintf("CASE WHEN typeof(%s) IN ('integer', 'real') THEN %s END", x, x),
     broken = function(x) sprintf("(%s <> CAST(%s AS INTEGER))", x, x),
-    measured = function(x) x,
+    measured = function(x) x, sums_twice = FALSE,
     # texts are larger than all numbers
     sign = function(x) {
       sprintf(paste("CASE WHEN %s > 0 AND %s < 9e999 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1",
-                    "WHEN typeof(%s) IN ('text', 'blob') THEN -2 WHEN %s IS NOT NULL THEN 1 END"), x, x, x, x, x, x)
+                    "WHEN typeof(%s) IN ('text', 'blob') THEN -2 WHEN %s IS NOT NULL THEN 1 ELSE -3 END"),
+              x, x, x, x, x, x)
     },
-    sums_twice = FALSE, # its sums are doubles, and a sum of whole numbers that overflows is an error of its own
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows)),
   PqConnection = list(
     text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE PRECISION), 'NaN')", x),
-    measured = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
+    measured = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x), sums_twice = FALSE,
     # NaN is larger than all numbers
     sign = function(x) {
       x <- sprintf("CAST(%s AS DOUBLE PRECISION)", x)
-      sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 END", x, x, x, x)
+      sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", x, x, x, x)
     },
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
     before = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", after = "ROLLBACK",
     limit_time = function(seconds) sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))),
   duckdb_connection = list(
     number = function(x) sprintf("CASE WHEN isnan(CAST(%s AS DOUBLE)) THEN NULL ELSE CAST(%s AS DOUBLE) END", x, x),
+    sums_twice = FALSE,
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
     before = "BEGIN TRANSACTION READ ONLY", after = "ROLLBACK"),
   ClickhouseConnection = list(
     text = function(x) sprintf("toString(%s)", x),
     number = function(x) sprintf("toFloat64(%s)", x),
-    broken = function(x) sprintf("(%s != floor(%s))", x, x), logic = logic_of_three,
+    broken = function(x) sprintf("(%s != floor(%s))", x, x), logic = logic_of_three, sums_twice = FALSE,
     # a backslash is a sign of its own in its texts, and the driver does not know
     quoted = function(con, text) {
       text <- gsub("\\", "\\\\", text, fixed = TRUE)
@@ -108,12 +111,13 @@ missing_numbers <- function(field) {
   codes[is.finite(codes)]
 }
 
-# Only this is asked of a weight or count beside its sums: whether it is missing, 0, above or below, or no number.
+# Only this is asked of a weight or count beside its sums: whether it is missing (-3), 0, above or below, or no number
+# (-2). A key that is never NULL is grouped faster.
 sql_sign <- function(db, name) {
   x <- as.character(sql_column(db, name))
   if (!is.null(db$dialect$sign)) return(db$dialect$sign(x))
   number <- db$dialect$number(x)
-  sprintf("CASE WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 END", number, number, number)
+  sprintf("CASE WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", number, number, number)
 }
 
 # The columns of a query by the names that they have in it: `keys`, of which groups are made, and `sums`.

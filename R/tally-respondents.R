@@ -141,8 +141,8 @@ new_panel <- function(data, roles, column, call = NULL, groups = NULL) {
   check_names_there(data, call)
   for (arg in c("stratum", "cluster", "id")) if (!is.null(column[[arg]]))
     check_plain(column[[arg]], roles[[arg]], arg, call)
-  stratum <- design_labels(column$stratum, nrow(data))
-  cluster <- design_labels(column$cluster, nrow(data))
+  stratum <- design_labels(column$stratum)
+  cluster <- design_labels(column$cluster)
   absent <- function(x) if (is.null(x)) FALSE else is.na(x)
   out_of_sample <- list(
     no_count = absent(column$count), no_weight = absent(column$weight),
@@ -214,14 +214,17 @@ set_aside <- function(panel, test, code, detail = "") {
   panel
 }
 
-design_labels <- function(x, size) {
+# The labels of a column of the design, as a factor whose levels are in no order yet; NULL without a column.
+design_labels <- function(x) {
   if (is.null(x)) return(NULL)
   if (inherits(x, "fairlattice_answers")) x <- plain_factor(x)
   # every different value is looked at once, however many records have it
   values <- if (is.factor(x)) levels(x) else unique(x)
   labels <- readable(as.character(if (is.double(values)) at_fifteen_digits(as.vector(unclass(values))) else values))
   labels[!is.na(labels) & !nzchar(trimws(labels))] <- NA
-  labels[if (is.factor(x)) as.integer(x) else match(x, values)]
+  known <- unique(labels[!is.na(labels)])
+  codes <- match(labels, known)[if (is.factor(x)) as.integer(x) else match(x, values)]
+  structure(codes, levels = known, class = "factor")
 }
 
 # Units of the design: the clusters within strata, or the strata when every respondent is a cluster of their own.
@@ -234,13 +237,14 @@ add_design <- function(panel, stratum, cluster, sampled) {
     panel$design$units <- data.frame(stratum = "", cluster = NA_character_, sampled = size)
     return(panel)
   }
-  every <- function(x, blank) if (is.null(x)) rep(blank, nrow(panel$data)) else x
-  stratum <- every(stratum, "")
-  cluster <- every(cluster, "")
-  # radix order: the same units in the same order on every machine, whatever its language
-  strata <- sort(unique(stratum[sampled]), method = "radix")
-  clusters <- sort(unique(cluster[sampled]), method = "radix")
-  key <- (match(stratum, strata) - 1) * length(clusters) + match(cluster, clusters)
+  every <- function(x) if (is.null(x)) structure(rep(1L, nrow(panel$data)), levels = "", class = "factor") else x
+  stratum <- every(stratum)
+  cluster <- every(cluster)
+  strata <- labels_among(stratum, sampled)
+  clusters <- labels_among(cluster, sampled)
+  place <- function(x, labels) match(levels(x), labels)[as.integer(x)]
+  key <- (place(stratum, strata) - 1) * length(clusters) + place(cluster, clusters)
+  if (length(strata) * length(clusters) < 2^31) key <- as.integer(key) # told apart faster
   key[!rep(sampled, length.out = length(key))] <- NA
   keys <- sort(unique(key))
   panel$unit <- match(key, keys)
@@ -257,6 +261,9 @@ add_design <- function(panel, stratum, cluster, sampled) {
   }
   panel
 }
+
+# In radix order: the same units in the same order on every machine, whatever its language.
+labels_among <- function(x, rows) sort(levels(x)[tabulate(as.integer(x)[rows], nlevels(x)) > 0L], method = "radix")
 
 # Ids that occur twice: how many, and which records, so that a table can see whether their answers differ.
 add_repeats <- function(panel, id, sampled) {
