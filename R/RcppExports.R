@@ -85,6 +85,10 @@ standard_output_kernel <- function(bytes) {
     .Call(`_fairlattice_standard_output_kernel`, bytes)
 }
 
+end_at_interrupt_kernel <- function(at_once, scratch) {
+    invisible(.Call(`_fairlattice_end_at_interrupt_kernel`, at_once, scratch))
+}
+
 json_depth_kernel <- function(text) {
     .Call(`_fairlattice_json_depth_kernel`, text)
 }

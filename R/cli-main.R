@@ -29,7 +29,10 @@ main <- function(args = commandArgs(trailingOnly = TRUE)) {
       say(error_lines(e))
       1L
     },
-    interrupt = function(e) 130L,
+    interrupt = function(e) {
+      say("fairlattice: interrupted")
+      130L
+    },
     error = function(e) {
       say(c(paste("fairlattice: internal error:", conditionMessage(e)),
             "This is a fault of the program, not of your data: please report it with the command you ran."))

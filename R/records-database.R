@@ -72,7 +72,7 @@ dbi_table <- function(con, table, codebook = NULL, unknown = c("error", "missing
 
 # What the database is called, without who asks and with which password.
 database_name <- function(con) {
-  info <- tryCatch(DBI::dbGetInfo(con), error = function(e) list())
+  info <- tryCatch(suppressWarnings(DBI::dbGetInfo(con)), error = function(e) list())
   name <- info$dbname %||% ""
   if (!is.character(name) || length(name) != 1L || !nzchar(name)) return("a database")
   if (name == ":memory:") "a database in memory" else basename(name)
@@ -103,7 +103,7 @@ coded_groups <- function(db, data, records) {
 plain_column <- function(x) {
   if (!inherits(x, "integer64")) return(if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
   need_package("bit64", "read whole numbers of 64 bits", NULL) # mostly it came with the driver
-  number <- as.numeric(x)
+  number <- suppressWarnings(as.numeric(x)) # of the digits that a double has no room for
   if (all(abs(number) < 2^53, na.rm = TRUE)) number else as.character(x)
 }
 
@@ -116,8 +116,12 @@ ask <- function(db, sql, rows, mixed = FALSE) {
   if (!is.null(limited)) sql <- limited
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
   stop_here <- function(why) stop_refused(db, sql, why)
+  if (!db$dialect$interruptible && voice$speaks == "command" && !interactive()) {
+    end_at_interrupt_kernel(TRUE, tempdir())
+    on.exit(end_at_interrupt_kernel(FALSE, ""))
+  }
   result <- NULL
-  on.exit(if (!is.null(result)) tryCatch(DBI::dbClearResult(result), error = function(e) NULL))
+  on.exit(add = TRUE, if (!is.null(result)) tryCatch(DBI::dbClearResult(result), error = function(e) NULL))
   withCallingHandlers(tryCatch({
     result <- DBI::dbSendQuery(db$con, sql)
     as.list(DBI::dbFetch(result, n = if (is.null(limited)) rows else -1)) # a driver may make room for n rows at once

@@ -22,7 +22,7 @@ standard_sql <- list(
   measured = NULL, broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
   sign = NULL, sums_twice = TRUE, member = function(x, values) sprintf("(%s IN (%s))", x, values),
   row_limit = function(query, rows) NULL, quoted = function(con, text) as.character(DBI::dbQuoteString(con, text)),
-  logic = standard_logic, grouping_sets = FALSE, before = character(), after = character(), limit_time = NULL
+  logic = standard_logic, interruptible = FALSE, grouping_sets = FALSE, before = character(), after = character(), limit_time = NULL
 )
 
 dialects <- list(
@@ -49,6 +49,7 @@ dialects <- list(
       sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", x, x, x, x)
     },
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
+    interruptible = TRUE, # so its connection is opened (R/records-connect.R)
     before = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", after = "ROLLBACK",
     limit_time = function(seconds) sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))),
   duckdb_connection = list(

@@ -69,6 +69,12 @@ format_p <- function(p, name = "p") {
 # Measures of strength, which lie between -1 and 1.
 format_strength <- function(x, digits = setting("digits_strength")) format_number(x, digits, bounded = TRUE)
 
+# In a sentence: as a figure, or with as many decimals as show its first digit.
+strength_words <- function(x) {
+  first <- if (is.finite(x) && x > 0) ceiling(-log10(x)) else 0
+  format_number(x, max(setting("digits_statistic"), min(first, 6)), bounded = TRUE)
+}
+
 # Degrees of freedom: whole ones without decimals.
 format_df <- function(df) {
   whole <- is.na(df) | abs(df - round(df)) < 1e-8

@@ -81,10 +81,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   not_significant = function(power, v, high) {
     first <- if (v >= 1) "diese Tabelle ist zu klein, um auch nur einen vollkommenen Zusammenhang sicher zu zeigen" else
       sprintf("mit einer Testst\u00e4rke von %s h\u00e4tte diese Tabelle einen Zusammenhang von V = %s gezeigt",
-              percent_words(power, 0L), format_number(v, bounded = TRUE))
+              percent_words(power, 0L), strength_words(v))
     sprintf("Nicht signifikant hei\u00dft nicht \u201ekein Unterschied\u201c: %s%s.", first,
             if (is.na(high)) "" else
-              sprintf("; das Intervall von V reicht bis %s", format_number(high, bounded = TRUE)))
+              sprintf("; das Intervall von V reicht bis %s", strength_words(high)))
   },
   few_clusters = function(df, d) {
     sprintf(paste("Der Stichprobenplan hat %s %s f\u00fcr einen Test mit %d: p-Wert und Intervalle sind grob.",
@@ -516,9 +516,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   reach_sentence = function(power, v, high) {
     if (v >= 1) return("Die Tabelle ist zu klein, um auch nur einen vollkommenen Zusammenhang sicher zu zeigen.")
     sprintf("Mit einer Testst\u00e4rke von %s h\u00e4tte sie einen Zusammenhang von V = %s gezeigt%s.",
-            percent_words(power, 0L), format_number(v, bounded = TRUE),
+            percent_words(power, 0L), strength_words(v),
             if (is.na(high)) "" else
-              sprintf("; das Intervall von V reicht bis %s", format_number(high, bounded = TRUE)))
+              sprintf("; das Intervall von V reicht bis %s", strength_words(high)))
   },
   with_care = function(cautions) paste("Einschr\u00e4nkungen:", paste(cautions, collapse = " ")),
 

@@ -230,10 +230,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   not_significant = function(power, v, high) {
     first <- if (v >= 1) "this table is too small to show even a perfect association reliably" else
       sprintf("with %s power this table would have shown an association of V = %s",
-              percent_words(power, 0L), format_number(v, bounded = TRUE))
+              percent_words(power, 0L), strength_words(v))
     sprintf("Not significant does not mean \"no difference\": %s%s.", first,
             if (is.na(high)) "" else
-              sprintf(", and the interval of V reaches %s", format_number(high, bounded = TRUE)))
+              sprintf(", and the interval of V reaches %s", strength_words(high)))
   },
   few_clusters = function(df, d) {
     sprintf(paste("The design has %s %s of freedom for a test on %d: its p-value and intervals are rough. Combine",
@@ -318,8 +318,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   brief.not_significant = function(power, v, high) {
     sprintf("Not significant is not \"no difference\": %s.", if (v >= 1) "the table is too small to show one" else
-      sprintf("V = %s had %s power%s", format_number(v, bounded = TRUE), percent_words(power, 0L),
-              if (is.na(high)) "" else sprintf("; V may reach %s", format_number(high, bounded = TRUE))))
+      sprintf("V = %s had %s power%s", strength_words(v), percent_words(power, 0L),
+              if (is.na(high)) "" else sprintf("; V may reach %s", strength_words(high))))
   },
   brief.few_clusters = function(df, d) {
     sprintf("Few clusters: %s %s of freedom for a test on %d.", format_df(df), plural(df, "degree"), d)
@@ -692,8 +692,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   reach_sentence = function(power, v, high) {
     if (v >= 1) return("This table is too small to show even a perfect association reliably.")
     sprintf("With %s power it would have shown an association of V = %s%s.", percent_words(power, 0L),
-            format_number(v, bounded = TRUE),
-            if (is.na(high)) "" else sprintf("; the interval of V reaches %s", format_number(high, bounded = TRUE)))
+            strength_words(v),
+            if (is.na(high)) "" else sprintf("; the interval of V reaches %s", strength_words(high)))
   },
   with_care = function(cautions) paste("Limitations:", paste(cautions, collapse = " ")),
 

@@ -300,6 +300,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// end_at_interrupt_kernel
+void end_at_interrupt_kernel(bool at_once, std::string scratch);
+RcppExport SEXP _fairlattice_end_at_interrupt_kernel(SEXP at_onceSEXP, SEXP scratchSEXP) {
+BEGIN_RCPP
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< bool >::type at_once(at_onceSEXP);
+    Rcpp::traits::input_parameter< std::string >::type scratch(scratchSEXP);
+    end_at_interrupt_kernel(at_once, scratch);
+    return R_NilValue;
+END_RCPP
+}
 // json_depth_kernel
 int json_depth_kernel(Rcpp::CharacterVector text);
 RcppExport SEXP _fairlattice_json_depth_kernel(SEXP textSEXP) {
@@ -362,6 +373,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},
     {"_fairlattice_random_bytes_kernel", (DL_FUNC) &_fairlattice_random_bytes_kernel, 1},
     {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
+    {"_fairlattice_end_at_interrupt_kernel", (DL_FUNC) &_fairlattice_end_at_interrupt_kernel, 2},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
     {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 3},
     {"_fairlattice_share_scores_kernel", (DL_FUNC) &_fairlattice_share_scores_kernel, 5},

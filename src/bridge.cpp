@@ -21,6 +21,7 @@
 #include "codes.h"
 #include "delimited.h"
 #include "fixed_margins.h"
+#include "interrupt.h"
 #include "reasons.h"
 #include "scores.h"
 #include "tally.h"
@@ -458,6 +459,15 @@ int standard_output_kernel(Rcpp::RawVector bytes) {
   std::signal(SIGPIPE, before);
 #endif
   return fault;
+}
+
+// Whether an interrupt ends the process at once, and removes the folder `scratch`.
+// [[Rcpp::export]]
+void end_at_interrupt_kernel(bool at_once, std::string scratch) {
+  if (at_once)
+    fairlattice::end_at_interrupt(scratch);
+  else
+    fairlattice::leave_interrupt_to_r();
 }
 
 // How deep brackets are nested in a text of JSON.

@@ -1,3 +1,8 @@
+test_that("a small strength in a sentence shows its first digit", {
+  expect_identical(vapply(c(0.3, 0.096, 0.004, 0.00034, 0, 1e-9), strength_words, ""),
+                   c("0.30", "0.10", "0.004", "0.0003", "0.00", "0.000000"))
+})
+
 test_that("numbers become the text that the table says", {
   expect_identical(format_count(c(0, 999, 1234, 1234567, NA)), c("0", "999", "1,234", "1,234,567", ""))
   expect_identical(format_number(c(0, -0.001, -0.006, 1.005, 2e6, Inf, -Inf, NA, NaN)),

@@ -367,6 +367,51 @@ test_that("a connection that is lost in the middle is an error, and no table com
   suppressWarnings(DBI::dbDisconnect(lost))
 })
 
+test_that("an interrupt ends the command at once, and the query at the server", {
+  skip_on_os("windows")
+  # from the moment on that the sums were asked for
+  interrupted <- function(database) {
+    out <- withr::local_tempfile(fileext = ".html")
+    process <- processx::process$new("bash", c("-c", paste("exec", program(
+      "cross", "--database", database, "--table", "slow", "--down", "q", "--across", "r", "--show-sql", "--out", out))),
+      stderr = "|")
+    withr::defer(process$kill())
+    told <- character()
+    for (look in 1:300) {
+      told <- c(told, process$read_error_lines())
+      if (any(grepl("GROUP BY", told))) break
+      Sys.sleep(0.1)
+    }
+    Sys.sleep(0.2)
+    process$signal(tools::SIGINT)
+    process$wait(10000)
+    expect_false(process$is_alive())
+    expect_true(process$get_exit_status() %in% c(130L, -tools::SIGINT))
+    told <- process$read_all_error_lines()
+    expect_match(told, "^fairlattice: interrupted$", all = FALSE)
+    expect_false(file.exists(out))
+  }
+  folder <- withr::local_tempdir()
+  path <- file.path(folder, "slow.db")
+  con <- DBI::dbConnect(RSQLite::SQLite(), path)
+  DBI::dbExecute(con, paste("CREATE VIEW slow AS WITH RECURSIVE numbers(i) AS",
+                            "(SELECT 1 UNION ALL SELECT i + 1 FROM numbers WHERE i < 1e11)",
+                            "SELECT i % 2 AS q, i % 3 AS r FROM numbers"))
+  DBI::dbDisconnect(con)
+  interrupted(paste0("sqlite:", path))
+  con <- postgres_with(data.frame(q = 1))
+  skip_if(is.null(con), "no PostgreSQL server for the tests")
+  DBI::dbExecute(con, paste("CREATE VIEW slow AS SELECT i % 2 AS q, CASE WHEN i > 2000 AND pg_sleep(0.1) IS NULL THEN 1",
+                            "ELSE 2 END AS r FROM generate_series(1, 100000) AS numbers(i)"))
+  withr::defer(DBI::dbExecute(con, "DROP VIEW slow"), priority = "first")
+  connection <- file.path(folder, "server.yml")
+  server <- c(host = "PGHOST", port = "PGPORT", dbname = "PGDATABASE", user = "PGUSER")
+  writeLines(c("database: postgresql", sprintf("%s: %s", names(server), Sys.getenv(server))), connection)
+  interrupted(connection)
+  busy <- DBI::dbGetQuery(con, "SELECT query FROM pg_stat_activity WHERE state = 'active' AND pid <> pg_backend_pid()")
+  expect_false(any(grepl("slow", busy$query)))
+})
+
 test_that("enumerations, fixed-length texts and numbers that are no numbers come from PostgreSQL as in memory", {
   con <- postgres_with(data.frame(q = c("a", "b")))
   skip_if(is.null(con), "no PostgreSQL server for the tests")
