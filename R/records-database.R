@@ -139,14 +139,15 @@ stop_refused <- function(db, sql, why) {
 
 one_line <- function(text) cut_short(gsub("[[:space:]]+", " ", trimws(text)), 400L)
 
-# Statements of the dialect round the queries: a transaction that sees one state of the records and cannot write.
+# Statements of the dialect round the queries: a transaction that sees one state of the records and cannot write, or
+# within a transaction of the user's own one that leaves it as it was.
 in_one_view <- function(db, work) {
   tell <- function(statement, failed) tryCatch(DBI::dbExecute(db$con, statement), error = failed)
-  # a connection that was lost is seen here, or one that has a transaction already
-  for (one in db$dialect$before) tell(one, function(e) {
-    if (!grepl("within a transaction", conditionMessage(e))) stop_refused(db, one, conditionMessage(e))
-  })
-  on.exit(for (one in db$dialect$after) tell(one, function(e) NULL))
+  refused <- function(statement) function(e) stop_refused(db, statement, conditionMessage(e)) # also when lost
+  inside <- tryCatch(db$dialect$in_transaction(db$con), error = refused("whether a transaction is open"))
+  around <- db$dialect[[if (inside) "within" else "view"]]
+  for (one in around$before) tell(one, refused(one))
+  on.exit(for (one in around$after) tell(one, function(e) NULL))
   if (!is.null(db$time_limit)) tell(db$dialect$limit_time(db$time_limit), function(e) NULL)
   work
 }

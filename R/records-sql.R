@@ -22,7 +22,8 @@ standard_sql <- list(
   measured = NULL, broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
   sign = NULL, sums_twice = TRUE, member = function(x, values) sprintf("(%s IN (%s))", x, values),
   row_limit = function(query, rows) NULL, quoted = function(con, text) as.character(DBI::dbQuoteString(con, text)),
-  logic = standard_logic, interruptible = FALSE, grouping_sets = FALSE, before = character(), after = character(), limit_time = NULL
+  logic = standard_logic, interruptible = FALSE, grouping_sets = FALSE, in_transaction = function(con) FALSE, view = list(),
+  within = list(), limit_time = NULL
 )
 
 dialects <- list(
@@ -50,13 +51,19 @@ dialects <- list(
     },
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
     interruptible = TRUE, # so its connection is opened (R/records-connect.R)
-    before = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", after = "ROLLBACK",
+    # `immediate`: in one message, so that a transaction of its own begins with it
+    in_transaction = function(con) {
+      DBI::dbGetQuery(con, "SELECT now() <> statement_timestamp() AS open", immediate = TRUE)$open
+    },
+    view = list(before = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", after = "ROLLBACK"),
+    within = list(before = "SAVEPOINT fairlattice",
+                  after = c("ROLLBACK TO SAVEPOINT fairlattice", "RELEASE SAVEPOINT fairlattice")),
     limit_time = function(seconds) sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))),
   duckdb_connection = list(
     number = function(x) sprintf("CASE WHEN isnan(CAST(%s AS DOUBLE)) THEN NULL ELSE CAST(%s AS DOUBLE) END", x, x),
     sums_twice = FALSE,
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
-    before = "BEGIN TRANSACTION READ ONLY", after = "ROLLBACK"),
+    view = list(before = "BEGIN TRANSACTION READ ONLY", after = "ROLLBACK")),
   ClickhouseConnection = list(
     text = function(x) sprintf("toString(%s)", x),
     number = function(x) sprintf("toFloat64(%s)", x),
