@@ -53,7 +53,7 @@ dbi_table <- function(con, table, codebook = NULL, unknown = c("error", "missing
   db <- list(con = con, table = as.character(DBI::dbQuoteIdentifier(con, table)), called = called,
              dialect = dialect_of(con), show_sql = show_sql, time_limit = time_limit, most_groups = most_groups,
              unknown = unknown, call = call)
-  if (!is.null(time_limit) && is.null(db$dialect$limit_time))
+  if (!is.null(time_limit) && is.null(db$dialect$limit_time) && is.null(db$dialect$timed))
     stop_input("This database has no time limit for a query that could be set from here.", "database", call = call)
   check_table_there(db, table, call)
   db$raw <- first_records(db)
@@ -114,6 +114,7 @@ plain_column <- function(x) {
 ask <- function(db, sql, rows, mixed = FALSE) {
   limited <- db$dialect$row_limit(sql, rows)
   if (!is.null(limited)) sql <- limited
+  if (!is.null(db$time_limit) && !is.null(db$dialect$timed)) sql <- db$dialect$timed(sql, db$time_limit)
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
   stop_here <- function(why) stop_refused(db, sql, why)
   if (!db$dialect$interruptible && voice$speaks == "command" && !interactive()) {
@@ -137,7 +138,10 @@ stop_refused <- function(db, sql, why) {
              call = db$call)
 }
 
-one_line <- function(text) cut_short(gsub("[[:space:]]+", " ", trimws(text)), 400L)
+one_line <- function(text) {
+  text <- sub("Stack trace:.*", "", gsub("[[:space:]]+", " ", text)) # of the server's own program
+  cut_short(trimws(text), 400L)
+}
 
 # Statements of the dialect round the queries: a transaction that sees one state of the records and cannot write, or
 # within a transaction of the user's own one that leaves it as it was.
@@ -148,7 +152,7 @@ in_one_view <- function(db, work) {
   around <- db$dialect[[if (inside) "within" else "view"]]
   for (one in around$before) tell(one, refused(one))
   on.exit(for (one in around$after) tell(one, function(e) NULL))
-  if (!is.null(db$time_limit)) tell(db$dialect$limit_time(db$time_limit), function(e) NULL)
+  if (!is.null(db$time_limit) && !is.null(db$dialect$limit_time)) tell(db$dialect$limit_time(db$time_limit), function(e) NULL)
   work
 }
 

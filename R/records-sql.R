@@ -23,7 +23,8 @@ standard_sql <- list(
   sign = NULL, sums_twice = TRUE, member = function(x, values) sprintf("(%s IN (%s))", x, values),
   row_limit = function(query, rows) NULL, quoted = function(con, text) as.character(DBI::dbQuoteString(con, text)),
   logic = standard_logic, interruptible = FALSE, grouping_sets = FALSE, in_transaction = function(con) FALSE, view = list(),
-  within = list(), limit_time = NULL
+  within = list(),
+  limit_time = NULL, timed = NULL # a statement before the queries, or the query with its limit in it
 )
 
 dialects <- list(
@@ -74,6 +75,7 @@ dialects <- list(
       sprintf("'%s'", gsub("'", "\\'", text, fixed = TRUE))
     },
     member = function(x, values) sprintf("if(isNull(%s), NULL, %s IN (%s))", x, x, values),
+    timed = function(query, seconds) sprintf("%s SETTINGS max_execution_time = %d", query, ceiling(seconds)),
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows))
 )
 dialect_of <- function(con) {

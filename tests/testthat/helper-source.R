@@ -62,7 +62,7 @@ clickhouse_with <- function(data, table = "answers", env = parent.frame()) {
     DBI::dbExecute(con[[k]], sprintf("CREATE TABLE `%s` (%s) ENGINE = Log", here,
                                      paste(paste(DBI::dbQuoteIdentifier(con[[k]], names(data)), kind),
                                            collapse = ", ")))
-    DBI::dbWriteTable(con[[k]], here, data[half == k, ], append = TRUE, row.names = FALSE)
+    DBI::dbWriteTable(con[[k]], here, data[half == k, , drop = FALSE], append = TRUE, row.names = FALSE)
   }
   DBI::dbExecute(con[[1L]], sprintf("CREATE TABLE `%s` AS `%s` ENGINE = Distributed(islands, default, `%s`, rand())",
                                     table, here, here))

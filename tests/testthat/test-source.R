@@ -365,6 +365,16 @@ test_that("a server's time limit and its refusals are told", {
   expect_s3_class(lattice(respondents(dbi_table(con, "answers")), q), "fairlattice_lattice") # the connection is sound
 })
 
+test_that("a time limit stops a query of ClickHouse", {
+  con <- clickhouse_with(data.frame(q = 1:5000))
+  skip_if(is.null(con), "no ClickHouse servers for the tests")
+  DBI::dbExecute(con, "DROP TABLE IF EXISTS slow")
+  DBI::dbExecute(con, "CREATE VIEW slow AS SELECT q, toInt32((q + sleepEachRow(0.0005)) % 3) AS r FROM answers")
+  withr::defer(DBI::dbExecute(con, "DROP TABLE slow"), priority = "first")
+  expect_error(lattice(respondents(dbi_table(con, "slow", time_limit = 1)), r), "Timeout exceeded: [^\n]*maximum: 1[.]\n",
+               class = "fairlattice_error_database")
+})
+
 test_that("a connection that is lost in the middle is an error, and no table comes of it", {
   con <- postgres_with(data.frame(q = c("a", "b"), p = c("u", "v")))
   skip_if(is.null(con), "no PostgreSQL server for the tests")
