@@ -86,9 +86,11 @@ check_table_there <- function(db, table, call) {
                if (length(known)) did_you_mean(db$called, known, "Tables")), "no_table", call = call)
 }
 
-# The columns without records, as the driver gives them; kinds are seen from the first thousand records.
+# The columns without records, as the driver gives them; kinds are seen from the first thousand records, where so few can
+# be asked for.
 first_records <- function(db) {
-  found <- ask(db, sprintf("SELECT * FROM %s", db$table), 1000, mixed = TRUE)
+  none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else "" # a driver may fetch all that it is sent
+  found <- ask(db, sprintf("SELECT * FROM %s%s", db$table, none), 1000, mixed = TRUE)
   found <- lapply(found, plain_column)
   check_names_there(found, db$call)
   list2DF(lapply(found, function(x) x[0L]), nrow = 0L)
@@ -117,7 +119,8 @@ ask <- function(db, sql, rows, mixed = FALSE) {
   if (!is.null(db$time_limit) && !is.null(db$dialect$timed)) sql <- db$dialect$timed(sql, db$time_limit)
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
   stop_here <- function(why) stop_refused(db, sql, why)
-  if (!db$dialect$interruptible && voice$speaks == "command" && !interactive()) {
+  # PostgreSQL's own driver notices by itself (R/records-connect.R)
+  if (!inherits(db$con, "PqConnection") && voice$speaks == "command" && !interactive()) {
     end_at_interrupt_kernel(TRUE, tempdir())
     on.exit(end_at_interrupt_kernel(FALSE, ""))
   }

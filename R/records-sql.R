@@ -22,7 +22,7 @@ standard_sql <- list(
   measured = NULL, broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
   sign = NULL, sums_twice = TRUE, member = function(x, values) sprintf("(%s IN (%s))", x, values),
   row_limit = function(query, rows) NULL, quoted = function(con, text) as.character(DBI::dbQuoteString(con, text)),
-  logic = standard_logic, interruptible = FALSE, grouping_sets = FALSE, in_transaction = function(con) FALSE, view = list(),
+  logic = standard_logic, grouping_sets = FALSE, in_transaction = function(con) FALSE, view = list(),
   within = list(),
   limit_time = NULL, timed = NULL # a statement before the queries, or the query with its limit in it
 )
@@ -51,10 +51,10 @@ dialects <- list(
       sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", x, x, x, x)
     },
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
-    interruptible = TRUE, # so its connection is opened (R/records-connect.R)
     # `immediate`: in one message, so that a transaction of its own begins with it
     in_transaction = function(con) {
-      DBI::dbGetQuery(con, "SELECT now() <> statement_timestamp() AS open", immediate = TRUE)$open
+      found <- DBI::dbGetQuery(con, "SELECT CASE WHEN now() = statement_timestamp() THEN 0 ELSE 1 END", immediate = TRUE)
+      as.numeric(found[[1L]]) == 1
     },
     view = list(before = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", after = "ROLLBACK"),
     within = list(before = "SAVEPOINT fairlattice",
@@ -78,9 +78,14 @@ dialects <- list(
     timed = function(query, seconds) sprintf("%s SETTINGS max_execution_time = %d", query, ceiling(seconds)),
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows))
 )
+# The classes that ODBC gives the same databases.
+by_odbc <- c(PostgreSQL = "PqConnection", SQLite = "SQLiteConnection")
+
 dialect_of <- function(con) {
-  known <- Filter(function(name) inherits(con, name), names(dialects))
-  utils::modifyList(standard_sql, if (length(known)) dialects[[known[1L]]] else list())
+  known <- Filter(function(name) inherits(con, name), c(names(dialects), names(by_odbc)))
+  if (!length(known)) return(standard_sql)
+  name <- known[1L]
+  utils::modifyList(standard_sql, dialects[[if (name %in% names(by_odbc)) by_odbc[[name]] else name]])
 }
 
 # A source's way of writing SQL: its connection and dialect, what its columns are, and the codebook's missing codes.
