@@ -65,8 +65,9 @@ opened <- function(asked, folder, stop_here, call) {
   password <- if (!is.null(asked$password_from)) password_in(asked$password_from, stop_here)
   if (!is.null(kind$password)) arguments[[kind$password]] <- password
   if (asked$database == "postgresql") arguments$check_interrupts <- TRUE # Ctrl-C cancels the query at the server
-  driver <- getExportedValue(kind$package, kind$driver)()
-  tryCatch(do.call(DBI::dbConnect, c(list(driver), arguments)), error = function(e) {
+  driver <- getExportedValue(kind$package, kind$driver)
+  # what a driver has to say of itself is not for whoever asks for a table
+  tryCatch(suppressMessages(do.call(DBI::dbConnect, c(list(driver()), arguments))), error = function(e) {
     stop_here(sprintf("The database (%s) cannot be reached.", asked$database),
               x = one_line(without_password(conditionMessage(e), password)),
               i = "See that it runs, and that host, name and user are right.")
@@ -85,9 +86,11 @@ without_password <- function(text, password) {
   if (is.null(password) || !nzchar(password)) text else gsub(password, "***", text, fixed = TRUE)
 }
 
-# A database that is a file: there, and opened for reading alone.
+# A database that is a file: there, and opened for reading alone. DuckDB in memory has no tables, but reads files in
+# place, whose path is then the table.
 file_arguments <- function(asked, folder, stop_here) {
   path <- if (is.null(asked$file)) stop_here("The connection lacks the key \"file\".") else asked$file
+  if (asked$database == "duckdb" && path == ":memory:") return(list(dbdir = path))
   if (!file.exists(path)) path <- file.path(folder, path)
   if (!file.exists(path) || dir.exists(path)) stop_here(sprintf("There is no database \"%s\".", asked$file))
   if (asked$database == "duckdb") return(list(dbdir = path, read_only = TRUE))

@@ -27,6 +27,12 @@ standard_sql <- list(
   limit_time = NULL, timed = NULL # a statement before the queries, or the query with its limit in it
 )
 
+# The sign of a number where NaN is larger than all numbers.
+sign_but_nan <- function(kind) function(x) {
+  x <- sprintf("CAST(%s AS %s)", x, kind)
+  sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", x, x, x, x)
+}
+
 dialects <- list(
   SQLiteConnection = list(
     text = function(x) sprintf("(%s COLLATE BINARY)", x),
@@ -45,11 +51,7 @@ dialects <- list(
     text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE PRECISION), 'NaN')", x),
     measured = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x), sums_twice = FALSE,
-    # NaN is larger than all numbers
-    sign = function(x) {
-      x <- sprintf("CAST(%s AS DOUBLE PRECISION)", x)
-      sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", x, x, x, x)
-    },
+    sign = sign_but_nan("DOUBLE PRECISION"),
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
     # `immediate`: in one message, so that a transaction of its own begins with it
     in_transaction = function(con) {
@@ -61,9 +63,16 @@ dialects <- list(
                   after = c("ROLLBACK TO SAVEPOINT fairlattice", "RELEASE SAVEPOINT fairlattice")),
     limit_time = function(seconds) sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))),
   duckdb_connection = list(
-    number = function(x) sprintf("CASE WHEN isnan(CAST(%s AS DOUBLE)) THEN NULL ELSE CAST(%s AS DOUBLE) END", x, x),
+    number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE), 'NaN')", x),
+    measured = function(x) sprintf("CAST(%s AS DOUBLE)", x),
+    sign = sign_but_nan("DOUBLE"),
     sums_twice = FALSE,
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
+    # two statements of one transaction; one that is open sees one state of the records by itself
+    in_transaction = function(con) {
+      now <- function() as.character(DBI::dbGetQuery(con, "SELECT txid_current()")[[1L]])
+      now() == now()
+    },
     view = list(before = "BEGIN TRANSACTION READ ONLY", after = "ROLLBACK")),
   ClickhouseConnection = list(
     text = function(x) sprintf("toString(%s)", x),

@@ -365,6 +365,22 @@ test_that("a server's time limit and its refusals are told", {
   expect_s3_class(lattice(respondents(dbi_table(con, "answers")), q), "fairlattice_lattice") # the connection is sound
 })
 
+test_that("DuckDB reads files in place, and leaves a transaction of the user's own as it was", {
+  con <- duckdb_with(data.frame(q = c("a", "b")))
+  skip_if(is.null(con), "DuckDB is not installed")
+  DBI::dbExecute(con, "BEGIN TRANSACTION")
+  DBI::dbExecute(con, "CREATE TABLE kept (q integer)")
+  expect_s3_class(lattice(respondents(dbi_table(con, "answers")), q), "fairlattice_lattice")
+  DBI::dbExecute(con, "COMMIT")
+  expect_true(DBI::dbExistsTable(con, "kept"))
+  data <- raw_survey()
+  folder <- folder_of_parts(data, ending = ".parquet")
+  words <- c("cross", "--codebook", survey_codebook(), "--down", "ferry", "--across", "tenure", "--weight", "weight")
+  told <- function(...) utils::capture.output(suppressMessages(main(c(words, ...))))
+  expect_identical(told("--database", "duckdb::memory:", "--table", file.path(folder, "*.parquet")),
+                   told(demo_file("veyra.csv")))
+})
+
 test_that("a time limit stops a query of ClickHouse", {
   con <- clickhouse_with(data.frame(q = 1:5000))
   skip_if(is.null(con), "no ClickHouse servers for the tests")
