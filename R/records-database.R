@@ -86,8 +86,8 @@ check_table_there <- function(db, table, call) {
                if (length(known)) did_you_mean(db$called, known, "Tables")), "no_table", call = call)
 }
 
-# The columns without records, as the driver gives them; kinds are seen from the first thousand records, where so few can
-# be asked for.
+# The columns without records, as the driver gives them; kinds are seen from the first thousand records, where so few
+# can be asked for.
 first_records <- function(db) {
   none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else "" # a driver may fetch all that it is sent
   found <- ask(db, sprintf("SELECT * FROM %s%s", db$table, none), 1000, mixed = TRUE)
@@ -155,7 +155,8 @@ in_one_view <- function(db, work) {
   around <- db$dialect[[if (inside) "within" else "view"]]
   for (one in around$before) tell(one, refused(one))
   on.exit(for (one in around$after) tell(one, function(e) NULL))
-  if (!is.null(db$time_limit) && !is.null(db$dialect$limit_time)) tell(db$dialect$limit_time(db$time_limit), function(e) NULL)
+  if (!is.null(db$time_limit) && !is.null(db$dialect$limit_time))
+    tell(db$dialect$limit_time(db$time_limit), function(e) NULL)
   work
 }
 

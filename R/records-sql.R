@@ -28,9 +28,11 @@ standard_sql <- list(
 )
 
 # The sign of a number where NaN is larger than all numbers.
-sign_but_nan <- function(kind) function(x) {
-  x <- sprintf("CAST(%s AS %s)", x, kind)
-  sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", x, x, x, x)
+sign_but_nan <- function(kind) {
+  function(x) {
+    x <- sprintf("CAST(%s AS %s)", x, kind)
+    sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", x, x, x, x)
+  }
 }
 
 dialects <- list(
@@ -55,8 +57,8 @@ dialects <- list(
     row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
     # `immediate`: in one message, so that a transaction of its own begins with it
     in_transaction = function(con) {
-      found <- DBI::dbGetQuery(con, "SELECT CASE WHEN now() = statement_timestamp() THEN 0 ELSE 1 END", immediate = TRUE)
-      as.numeric(found[[1L]]) == 1
+      later <- "SELECT CASE WHEN now() = statement_timestamp() THEN 0 ELSE 1 END"
+      as.numeric(DBI::dbGetQuery(con, later, immediate = TRUE)[[1L]]) == 1
     },
     view = list(before = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", after = "ROLLBACK"),
     within = list(before = "SAVEPOINT fairlattice",

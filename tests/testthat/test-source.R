@@ -387,8 +387,8 @@ test_that("a time limit stops a query of ClickHouse", {
   DBI::dbExecute(con, "DROP TABLE IF EXISTS slow")
   DBI::dbExecute(con, "CREATE VIEW slow AS SELECT q, toInt32((q + sleepEachRow(0.0005)) % 3) AS r FROM answers")
   withr::defer(DBI::dbExecute(con, "DROP TABLE slow"), priority = "first")
-  expect_error(lattice(respondents(dbi_table(con, "slow", time_limit = 1)), r), "Timeout exceeded: [^\n]*maximum: 1[.]\n",
-               class = "fairlattice_error_database")
+  expect_error(lattice(respondents(dbi_table(con, "slow", time_limit = 1)), r),
+               "Timeout exceeded: [^\n]*maximum: 1[.]\n", class = "fairlattice_error_database")
 })
 
 test_that("a connection that is lost in the middle is an error, and no table comes of it", {
@@ -436,8 +436,9 @@ test_that("an interrupt ends the command at once, and the query at the server", 
   interrupted(paste0("sqlite:", path))
   con <- postgres_with(data.frame(q = 1))
   skip_if(is.null(con), "no PostgreSQL server for the tests")
-  DBI::dbExecute(con, paste("CREATE VIEW slow AS SELECT i % 2 AS q, CASE WHEN i > 2000 AND pg_sleep(0.1) IS NULL THEN 1",
-                            "ELSE 2 END AS r FROM generate_series(1, 100000) AS numbers(i)"))
+  DBI::dbExecute(con, paste("CREATE VIEW slow AS SELECT i % 2 AS q,",
+                            "CASE WHEN i > 2000 AND pg_sleep(0.1) IS NULL THEN 1 ELSE 2 END AS r",
+                            "FROM generate_series(1, 100000) AS numbers(i)"))
   withr::defer(DBI::dbExecute(con, "DROP VIEW slow"), priority = "first")
   connection <- file.path(folder, "server.yml")
   server <- c(host = "PGHOST", port = "PGPORT", dbname = "PGDATABASE", user = "PGUSER")
