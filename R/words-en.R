@@ -1416,8 +1416,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   related.progress = "Pairs",
   chunks.progress = "Reading",
   chunks.speed = function(file, speed, left) {
-    sprintf("%s, %s records a second, %s", file, format_count(signif(speed, 2L)),
-            if (left < 90) sprintf("%.0f s left", left) else sprintf("%.0f min left", left / 60))
+    sprintf("%s, %s records a second, %s",
+            if (left < 90) sprintf("%.0f s left", left) else sprintf("%.0f min left", left / 60),
+            format_count(signif(speed, 2L)), file)
   },
   related.ticked = "Ticked",
   related.not_ticked = "Not ticked",
