@@ -2,10 +2,10 @@
 # as it comes, and groups are put together.
 
 # What a kind of part gives: `first` a data frame of some records, `groups` the groups of some parts, `at_once` how
-# many.
+# many; `tell(share, records)` says how far it is within them.
 frame_readers <- list(
   parquet = list(first = function(path, file, call) first_of_parquet(path, file, call),
-                 groups = function(...) groups_of_parquet(...), at_once = 20L),
+                 groups = function(..., tell) groups_of_parquet(...), at_once = 20L),
   lines = list(first = function(path, file, call) json_frame(readLines(path, 1000L, warn = FALSE), 0, file, call),
                groups = function(...) groups_of_lines(...), at_once = 1L))
 
@@ -22,14 +22,23 @@ sums_of_frames <- function(parts, columns, sets, measures) {
   apart <- lapply(stats::setNames(columns, columns), function(name) missing_numbers(parts$codebook$fields[[name]]))
   sizes <- file.size(parts$files)
   found <- rep(list(list()), length(sets))
-  show_progress(0, sum(sizes), words("chunks.progress"))
+  records <- 0
+  began <- proc.time()[["elapsed"]]
+  show_progress(0, 1, words("chunks.progress"))
   some <- split(seq_along(parts$files), (seq_along(parts$files) - 1L) %/% frame_reader(parts)$at_once)
   for (at in some) {
+    tell <- function(share, new) {
+      done <- (sum(sizes[seq_len(at[1L] - 1L)]) + share * sum(sizes[at])) / sum(sizes)
+      show_progress(done, 1, words("chunks.progress"),
+                    speed_words(basename(parts$files[max(at)]), done, records + new, began))
+    }
     own <- with_plain_parts(parts$files[at], parts$call, function(paths) {
-      frame_reader(parts)$groups(paths, basename(parts$files[at]), columns, sets, measures, apart, parts$call)
+      frame_reader(parts)$groups(paths, basename(parts$files[at]), columns, sets, measures, apart, parts$call,
+                                 tell = tell)
     })
     found <- Map(function(groups, own) added_groups(list(groups, own), parts$most_groups), found, own)
-    show_progress(sum(sizes[seq_len(max(at))]), sum(sizes), words("chunks.progress"), basename(parts$files[max(at)]))
+    tell(1, sum(own[[1L]]$records))
+    records <- records + sum(own[[1L]]$records)
   }
   lapply(seq_along(sets), function(t) groups_of_frame(found[[t]], sets[[t]], measures))
 }
@@ -178,16 +187,19 @@ parquet_groups <- function(paths, columns, sets, measures, apart) {
 
 lines_a_chunk <- 50000L
 
-groups_of_lines <- function(path, file, columns, sets, measures, apart, call) {
+groups_of_lines <- function(path, file, columns, sets, measures, apart, call, tell) {
   from <- file(path, "r", encoding = "UTF-8")
   on.exit(close(from))
   found <- rep(list(list()), length(sets))
   line <- 0
+  bytes <- 0
   repeat {
     lines <- readLines(from, lines_a_chunk, warn = FALSE)
     if (!length(lines)) break
     data <- json_frame(lines, line, file, call)
     line <- line + length(lines)
+    bytes <- bytes + sum(nchar(lines, "bytes")) + length(lines)
+    tell(min(bytes / file.size(path), 0.99), line)
     if (is.null(data)) next
     odd <- setdiff(names(data), columns)
     if (length(odd))

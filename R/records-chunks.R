@@ -181,7 +181,7 @@ sums_of_text <- function(parts, columns, sets, measures) {
   records <- 0
   sizes <- file.size(parts$files)
   began <- proc.time()[["elapsed"]]
-  show_progress(0, sum(sizes), words("chunks.progress"))
+  show_progress(0, 1, words("chunks.progress"))
   for (k in seq_along(parts$files)) {
     file <- parts$files[k]
     with_plain_part(file, parts$call, function(path) {
@@ -224,6 +224,12 @@ keys_of_sets <- function(parts, columns, sets) {
        }), sets = lapply(all, function(own) as.integer(match(own, every) - 1L)))
 }
 
+# How fast it goes and how long it will take, when a share of the bytes is done.
+speed_words <- function(file, done, records, began) {
+  seconds <- max(proc.time()[["elapsed"]] - began, 0.01)
+  words("chunks.speed", file = file, speed = records / seconds, left = seconds * (1 - done) / max(done, 1e-9))
+}
+
 check_same_shape <- function(own, columns, file, parts) {
   if (identical(own$names, columns)) return(invisible())
   odd <- c(setdiff(columns, own$names), setdiff(own$names, columns))
@@ -244,10 +250,8 @@ take_part <- function(chunked, path, file, shape, parts, measures, before, sizes
     if (now$too_many) stop_too_many_kept(parts$most_groups, parts$call)
     stop_odd_number(now, shape, name, measures, parts)
     done <- before + now$bytes * share
-    seconds <- max(proc.time()[["elapsed"]] - began, 0.01)
-    show_progress(done, sum(sizes), words("chunks.progress"),
-                  words("chunks.speed", file = name, speed = now$records / seconds,
-                        left = seconds * (sum(sizes) - done) / max(done, 1)))
+    show_progress(done / sum(sizes), 1, words("chunks.progress"),
+                  speed_words(name, done / sum(sizes), now$records, began))
     if (!now$more) break
   }
   now$records

@@ -5,8 +5,8 @@
 progress_bar <- function(done, total, what, at = NULL) {
   if (done == 0) progress$started <- Sys.time()
   if (is.null(progress$bar) && done < total && difftime(Sys.time(), progress$started, units = "secs") > 1) {
-    # bytes of files tell for themselves how far they are and how long it will take, which has no room beside a bar
-    counted <- if (total > 1e6) "{cli::pb_name}{cli::pb_percent}, {cli::pb_status}" else
+    # files of which a share is read tell for themselves how long it will take, which has no room beside a bar
+    counted <- if (total == 1) "{cli::pb_name}{cli::pb_percent}, {cli::pb_status}" else
       "{cli::pb_name}{cli::pb_bar} {cli::pb_current}/{cli::pb_total} {cli::pb_status}{cli::pb_eta_str}"
     progress$bar <- cli::cli_progress_bar(what, total = total, .auto_close = FALSE,
                                           format = if (is.null(at)) "{cli::pb_name}{cli::pb_bar} {cli::pb_percent}" else
