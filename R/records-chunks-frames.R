@@ -37,8 +37,9 @@ sums_of_frames <- function(parts, columns, sets, measures) {
                                  tell = tell)
     })
     found <- Map(function(groups, own) added_groups(list(groups, own), parts$most_groups), found, own)
-    tell(1, sum(own[[1L]]$records))
-    records <- records + sum(own[[1L]]$records)
+    new <- if (length(own)) sum(own[[1L]]$records) else 0
+    tell(1, new)
+    records <- records + new
   }
   lapply(seq_along(sets), function(t) groups_of_frame(found[[t]], sets[[t]], measures))
 }
