@@ -22,7 +22,8 @@ records <- function(n, seed, clusters = 5000) {
   set.seed(seed)
   cluster <- sample.int(clusters, n, TRUE)
   data.table::data.table(
-    id = seq_len(n) + as.integer(n * (seed - 1)), stratum = 1L + (cluster - 1L) %/% max(1, clusters / 50), cluster = cluster,
+    id = seq_len(n) + as.integer(n * (seed - 1)),
+    stratum = 1L + (cluster - 1L) %/% max(1, clusters / 50), cluster = cluster,
     weight = round(rlnorm(n, 0, 0.5), 4), age = 15L + sample.int(80L, n, TRUE), region = sample.int(8L, n, TRUE),
     ferry = sample.int(5L, n, TRUE), tenure = sample.int(4L, n, TRUE),
     heating = sample(c("Electric", "Oil", "Gas", "Wood", "Heat pump"), n, TRUE), leave = sample.int(2L, n, TRUE),
@@ -93,8 +94,8 @@ for (tables in c(1, 10, 100, 1000)) {
 
 # ---- databases ----
 
-plain <- paste("SELECT stratum, cluster, ferry, region, COUNT(*) AS n, SUM(weight) AS w, SUM(weight * weight) AS w2 FROM answers",
-               "GROUP BY stratum, cluster, ferry, region")
+plain <- paste("SELECT stratum, cluster, ferry, region, COUNT(*) AS n, SUM(weight) AS w,",
+               "SUM(weight * weight) AS w2 FROM answers GROUP BY stratum, cluster, ferry, region")
 # In turn, so that a slow minute of the machine falls on both; the least of each.
 held <- function(name, con, times = 5L) {
   panel <- asked(dbi_table(con, "answers"))

@@ -1,5 +1,5 @@
-// A driver of a database that is in a query does not notice an interrupt before the query ends. A program (not a session)
-// that asks it can end at once instead, as a program ends that knows nothing of signals: nothing is written yet.
+// A driver of a database that is in a query does not notice an interrupt before the query ends. A program (not a
+// session) that asks it can end at once instead, like one that knows nothing of signals: nothing is written yet.
 #pragma once
 #include <string>
 
