@@ -242,11 +242,12 @@ groups_of <- function(db, found, set, measures) {
   data <- stats::setNames(found[of$columns], set$columns)
   data[names(set$cuts)] <- found[sprintf("m%d", seq_along(set$cuts))]
   number <- function(name) if (!is.null(found[[name]])) as.numeric(found[[name]])
-  sign <- function(name) if (!is.null(found[[name]])) replace(found[[name]], found[[name]] == -3, NA)
+  sign_of <- function(name) if (!is.null(found[[name]])) replace(number(name), which(number(name) == -3), NA)
   records <- number("records")
   list(data = list2DF(as_they_were(data, db$raw), nrow = length(records)),
        kept = lapply(found[of$conditions], function(x) as.numeric(x) == 1), records = records,
-       n = number("n") %||% records, w = number("w"), w2 = number("w2"), weight = sign("sw"), count = sign("sn"),
+       n = number("n") %||% records, w = number("w"), w2 = number("w2"), weight = sign_of("sw"),
+       count = sign_of("sn"),
        replicates = if (length(measures$replicates)) replicate_sums(found, length(measures$replicates)))
 }
 

@@ -262,6 +262,8 @@ test_that("records that change between two tables of a book are an error, and so
   expect_error(check_same_records(list(groups(0))), class = "fairlattice_error_no_records")
   sums <- list(n = c(3, 1), w = c(0.6, 2), w2 = c(0.14, 4), weight = c(1, 1))
   expect_silent(check_sums_agree(sums, NULL))
+  same <- rep(0.1, 1e6) # whose sums are rounded on the way
+  expect_silent(check_sums_agree(list(n = 1e6, w = Reduce(`+`, same), w2 = Reduce(`+`, same^2), weight = 1), NULL))
   for (wrong in list(list(w = c(1, 2)), list(w = c(0.6, 2.01)), list(w2 = c(0.4, 4)), list(n = c(2, 1))))
     expect_error(check_sums_agree(utils::modifyList(sums, wrong), NULL), class = "fairlattice_error_sums")
   db <- list(call = NULL)
