@@ -120,7 +120,7 @@ source_options <- function() {
                                      "connection (database, host, port, dbname, user, password_from)")),
     one("--table", "NAME", "the table of the database"),
     switch_on("--show-sql", "show every query that is sent"),
-    one("--time-limit", "SECONDS", "stop a query that takes longer (PostgreSQL)", number = TRUE),
+    one("--time-limit", "SECONDS", "stop a query that takes longer (PostgreSQL, ClickHouse)", number = TRUE),
     switch_on("--in-chunks",
               paste("read FILE (or 'part-*.csv', or a folder of parts) in chunks, once for all tables: text, Parquet,",
                     "JSON lines")))

@@ -12,12 +12,13 @@
 #'
 #' @param con (DBI connection) Open. SQLite, PostgreSQL, DuckDB and ClickHouse are known; any other is spoken to in
 #'   standard SQL.
-#' @param table (string, or `DBI::Id()`) The name of the table.
+#' @param table (string, or `DBI::Id()`) The name of the table; in DuckDB also the path of files that it reads in place,
+#'   such as `"parts/*.parquet"`.
 #' @param codebook (string or codebook, default none) As in [read_records()].
 #' @param unknown ("error" or "missing", default "error") What to do with a value that the codebook does not know, in a
 #'   column that a table needs.
 #' @param show_sql (TRUE or FALSE, default FALSE) Whether every query is told before it is sent.
-#' @param time_limit (number of seconds, default none) A query that takes longer is stopped, where the database can.
+#' @param time_limit (number of seconds, default none) A query that takes longer is stopped (PostgreSQL, ClickHouse).
 #' @param most_groups (number, default option `fairlattice.most_groups`, 5,000,000) Rows that one query may give back.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A source (class `fairlattice_source`), for [respondents()].
