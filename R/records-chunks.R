@@ -224,12 +224,6 @@ keys_of_sets <- function(parts, columns, sets) {
        }), sets = lapply(all, function(own) as.integer(match(own, every) - 1L)))
 }
 
-# How fast it goes and how long it will take, when a share of the bytes is done.
-speed_words <- function(file, done, records, began) {
-  seconds <- max(proc.time()[["elapsed"]] - began, 0.01)
-  words("chunks.speed", file = file, speed = records / seconds, left = seconds * (1 - done) / max(done, 1e-9))
-}
-
 check_same_shape <- function(own, columns, file, parts) {
   if (identical(own$names, columns)) return(invisible())
   odd <- c(setdiff(columns, own$names), setdiff(own$names, columns))

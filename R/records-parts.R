@@ -28,3 +28,9 @@ replicates_there <- function(sums, there) {
   sums[!there, ] <- NA
   unname(sums)
 }
+
+# How fast it goes and how long it will take, when a share of the bytes is done.
+speed_words <- function(file, done, records, began) {
+  seconds <- max(proc.time()[["elapsed"]] - began, 0.01)
+  words("chunks.speed", file = file, speed = records / seconds, left = seconds * (1 - done) / max(done, 1e-9))
+}
