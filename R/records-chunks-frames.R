@@ -29,8 +29,7 @@ sums_of_frames <- function(parts, columns, sets, measures) {
   for (at in some) {
     tell <- function(share, new) {
       done <- (sum(sizes[seq_len(at[1L] - 1L)]) + share * sum(sizes[at])) / sum(sizes)
-      show_progress(done, 1, words("chunks.progress"),
-                    speed_words(basename(parts$files[max(at)]), done, records + new, began))
+      show_reading(basename(parts$files[max(at)]), done, records + new, began)
     }
     own <- with_plain_parts(parts$files[at], parts$call, function(paths) {
       frame_reader(parts)$groups(paths, basename(parts$files[at]), columns, sets, measures, apart, parts$call,

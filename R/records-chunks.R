@@ -244,8 +244,7 @@ take_part <- function(chunked, path, file, shape, parts, measures, before, sizes
     if (now$too_many) stop_too_many_kept(parts$most_groups, parts$call)
     stop_odd_number(now, shape, name, measures, parts)
     done <- before + now$bytes * share
-    show_progress(done / sum(sizes), 1, words("chunks.progress"),
-                  speed_words(name, done / sum(sizes), now$records, began))
+    show_reading(name, done / sum(sizes), now$records, began)
     if (!now$more) break
   }
   now$records

@@ -29,8 +29,10 @@ replicates_there <- function(sums, there) {
   unname(sums)
 }
 
-# How fast it goes and how long it will take, when a share of the bytes is done.
-speed_words <- function(file, done, records, began) {
+# How far the reading is, when a share of the bytes is done, how fast it goes and how long it will take.
+show_reading <- function(file, done, records, began) {
   seconds <- max(proc.time()[["elapsed"]] - began, 0.01)
-  words("chunks.speed", file = file, speed = records / seconds, left = seconds * (1 - done) / max(done, 1e-9))
+  show_progress(done, 1, words("chunks.progress"),
+                words("chunks.speed", file = file, speed = records / seconds,
+                      left = seconds * (1 - done) / max(done, 1e-9)))
 }

@@ -27,6 +27,8 @@ standard_sql <- list(
   limit_time = NULL, timed = NULL # a statement before the queries, or the query with its limit in it
 )
 
+limited_rows <- function(query, rows) sprintf("%s LIMIT %.0f", query, rows)
+
 # The sign of a number where NaN is larger than all numbers.
 sign_but_nan <- function(kind) {
   function(x) {
@@ -41,20 +43,20 @@ dialects <- list(
     # a column may hold text among its numbers, which would count as 0
     number = function(x) sprintf("CASE WHEN typeof(%s) IN ('integer', 'real') THEN %s END", x, x),
     broken = function(x) sprintf("(%s <> CAST(%s AS INTEGER))", x, x),
-    measured = function(x) x, sums_twice = FALSE,
+    measured = function(x) x, sums_twice = FALSE, # a sum of whole numbers that overflows is an error of its own
     # texts are larger than all numbers
     sign = function(x) {
       sprintf(paste("CASE WHEN %s > 0 AND %s < 9e999 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1",
                     "WHEN typeof(%s) IN ('text', 'blob') THEN -2 WHEN %s IS NOT NULL THEN 1 ELSE -3 END"),
               x, x, x, x, x, x)
     },
-    row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows)),
+    row_limit = limited_rows),
   PqConnection = list(
     text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE PRECISION), 'NaN')", x),
     measured = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x), sums_twice = FALSE,
     sign = sign_but_nan("DOUBLE PRECISION"),
-    row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
+    row_limit = limited_rows, grouping_sets = TRUE,
     # `immediate`: in one message, so that a transaction of its own begins with it
     in_transaction = function(con) {
       later <- "SELECT CASE WHEN now() = statement_timestamp() THEN 0 ELSE 1 END"
@@ -69,7 +71,7 @@ dialects <- list(
     measured = function(x) sprintf("CAST(%s AS DOUBLE)", x),
     sign = sign_but_nan("DOUBLE"),
     sums_twice = FALSE,
-    row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows), grouping_sets = TRUE,
+    row_limit = limited_rows, grouping_sets = TRUE,
     # two statements of one transaction; one that is open sees one state of the records by itself
     in_transaction = function(con) {
       now <- function() as.character(DBI::dbGetQuery(con, "SELECT txid_current()")[[1L]])
@@ -87,8 +89,9 @@ dialects <- list(
     },
     member = function(x, values) sprintf("if(isNull(%s), NULL, %s IN (%s))", x, x, values),
     timed = function(query, seconds) sprintf("%s SETTINGS max_execution_time = %d", query, ceiling(seconds)),
-    row_limit = function(query, rows) sprintf("%s LIMIT %.0f", query, rows))
+    row_limit = limited_rows)
 )
+
 # The classes that ODBC gives the same databases.
 by_odbc <- c(PostgreSQL = "PqConnection", SQLite = "SQLiteConnection")
 
