@@ -93,11 +93,15 @@ json_depth_kernel <- function(text) {
     .Call(`_fairlattice_json_depth_kernel`, text)
 }
 
+score_totals_kernel <- function(group, cell, w, p, total, groups) {
+    .Call(`_fairlattice_score_totals_kernel`, group, cell, w, p, total, groups)
+}
+
 departure_scores_kernel <- function(scores, rows, columns) {
     .Call(`_fairlattice_departure_scores_kernel`, scores, rows, columns)
 }
 
-share_scores_kernel <- function(scores, base, bases, q, b) {
-    .Call(`_fairlattice_share_scores_kernel`, scores, base, bases, q, b)
+share_squares_kernel <- function(scores, base, bases, q, b) {
+    .Call(`_fairlattice_share_squares_kernel`, scores, base, bases, q, b)
 }
 

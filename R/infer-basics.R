@@ -16,7 +16,10 @@ new_test <- function(test, statistic = NA_real_, df = NA_real_, df_error = NA_re
        headline = headline, why = why, note = note)
 }
 
-headline_of <- function(tests) Find(function(row) row$headline, tests)
+headline_of <- function(tests) {
+  for (test in tests) if (test$headline) return(test)
+  NULL
+}
 
 # Whether a test rejects at a level: FALSE where there is none.
 rejects <- function(test, alpha) !is.na(test$p) && test$p <= alpha
@@ -33,8 +36,17 @@ t_reach <- function(alpha, df) if (df >= 1) stats::qt(1 - alpha / 2, df) else NA
 # Two-sided p of a ratio to its standard error; NA without degrees of freedom.
 two_sided <- function(z, df) if (df >= 1) 2 * stats::pt(-abs(z), df) else NA_real_ * z
 
+# p-values corrected for how many there are: Bonferroni; Holm (1979) step down; Benjamini & Hochberg (1995) step up.
+# Those that are missing are not counted.
 correct <- function(p, correction) {
-  stats::p.adjust(p, c(holm = "holm", bonferroni = "bonferroni", benjamini_hochberg = "BH")[[correction]])
+  up <- which(!is.na(p))
+  if (correction != "bonferroni") up <- up[order(p[up], method = "radix")]
+  m <- length(up)
+  found <- switch(correction, bonferroni = m * p[up], holm = cummax(rev(seq_len(m)) * p[up]),
+                  benjamini_hochberg = rev(cummin(rev(m / seq_len(m) * p[up]))))
+  found[found > 1] <- 1
+  p[up] <- found
+  p
 }
 
 # A statistic of d degrees of freedom under a design, second order (Rao & Scott 1984): over the sum of its generalised
@@ -60,7 +72,7 @@ free_of <- function(P) (nrow(P) - 1) * (ncol(P) - 1)
 least_side <- function(P) min(dim(P)) - 1
 
 # Places in a layer's table of the cells of its estimate.
-places_in <- function(layer, e = layer$estimate) as.vector(outer(e$rows, (e$columns - 1L) * nrow(layer$n), `+`))
+places_in <- function(layer, e = layer$estimate) places_at(e$rows, e$columns, nrow(layer$n))
 
 # ---- can it be tested ----
 
@@ -82,7 +94,7 @@ sparse_rules <- list(
   average = function(E) mean(E) < setting("sparse_expected")
 )
 
-sparse_rule <- function(e) sparse_counts(e$n * expected_proportions(e$P))
+sparse_rule <- function(e) sparse_counts(e$n * e$fit)
 
 sparse_counts <- function(E) {
   small <- sum(E < setting("sparse_expected"))
@@ -91,18 +103,17 @@ sparse_counts <- function(E) {
 }
 
 # Pearson's X2 and the likelihood ratio's G2 on the scale of n.
-pearson_statistic <- function(P, n) {
-  E <- expected_proportions(P)
-  n * sum((P - E)^2 / E)
-}
+pearson_statistic <- function(P, n, E = expected_proportions(P)) n * sum((P - E)^2 / E)
 
-likelihood_statistic <- function(P, n) {
-  E <- expected_proportions(P)
+likelihood_statistic <- function(P, n, E = expected_proportions(P)) {
   seen <- P > 0
   max(0, 2 * n * sum(P[seen] * log(P[seen] / E[seen])))
 }
 
-finite_or_na <- function(x) ifelse(is.finite(x), x, NA_real_)
+finite_or_na <- function(x) {
+  x[!is.finite(x)] <- NA_real_
+  x
+}
 
 # A list of rows, each a list of single values, as a list of columns; what is said (why, note, interval) stays a list.
 columns_of <- function(rows) {

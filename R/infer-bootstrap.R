@@ -53,8 +53,8 @@ drawn_tables <- function(layer, tally, draws, call) {
 
 figures_on <- function(weights, keys, layer, scores) {
   P <- matrix(weights, nrow(layer$estimate$P), dimnames = dimnames(layer$estimate$P)) / sum(weights)
-  rows <- which(rowSums(P) > 0)
-  columns <- which(colSums(P) > 0)
+  rows <- which(row_sums(P) > 0)
+  columns <- which(column_sums(P) > 0)
   if (length(rows) < 2L || length(columns) < 2L) return(rep(NA_real_, length(keys)))
   given <- given_of(layer, scores)
   given <- list(n = given$n, down = given$down[rows], across = given$across[columns])

@@ -15,16 +15,17 @@ layer_departures.fairlattice_layer <- function(layer, correction, alpha, kind = 
   e <- layer$estimate
   if (!is.null(no_test_reason(layer))) return(out)
   P <- e$P
-  E <- e$n * expected_proportions(P)
+  E <- e$n * e$fit
   D <- e$n * P - E
   pearson <- D / sqrt(E)
-  adjusted <- pearson / sqrt(outer(1 - rowSums(P), 1 - colSums(P))) / sqrt(departure_design_effects(e))
+  adjusted <- pearson / sqrt(tcrossprod(1 - row_sums(P), 1 - column_sums(P))) / sqrt(departure_design_effects(e))
   p <- as.vector(two_sided(switch(kind, adjusted = adjusted, pearson = pearson, raw = NA_real_ * D), e$df))
-  distinct <- which(distinct_cells(dim(P)))
+  mirror <- mirror_of(dim(P))
+  distinct <- unique(mirror)
   corrected <- correct(p[distinct], correction)
   contribution <- pearson^2
   statistic <- sum(contribution)
-  figures <- list(e$n * P, E, D, pearson, adjusted, p, corrected[match(mirror_of(dim(P)), distinct)], contribution,
+  figures <- list(e$n * P, E, D, pearson, adjusted, p, corrected[match(mirror, distinct)], contribution,
                   if (statistic > 0) contribution / statistic else 0 * E)
   at <- places_in(layer)
   for (k in seq_along(figures)) out[[k]][at] <- figures[[k]]
@@ -51,7 +52,7 @@ marks_of <- function(p_corrected, residual, alpha) {
 # times) as careful as it need be.
 mirror_of <- function(size) {
   first <- function(n) if (n == 2L) c(1L, 1L) else seq_len(n)
-  as.vector(outer(first(size[1L]), (first(size[2L]) - 1L) * size[1L], `+`))
+  places_at(first(size[1L]), first(size[2L]), size[1L])
 }
 
 distinct_cells <- function(size) mirror_of(size) == seq_len(prod(size))
@@ -62,9 +63,11 @@ departure_design_effects <- function(e) {
   if (!e$by_design) return(1)
   if (e$df < 1) return(NA_real_)
   designed <- e$effect$variance %||% departure_variance(e)
-  plain <- multinomial_departure_variance(e$P, e$n)
+  plain <- e$effect$multinomial %||% departure_variance(multinomial(e$P, e$n))
   none <- 1e-12 * max(plain, 0)
-  matrix(ifelse(plain > none & designed > none, designed / plain, NA_real_), nrow(e$P))
+  effect <- designed / plain
+  effect[plain <= none | designed <= none] <- NA_real_
+  effect
 }
 
 # The |residual| that divides marked from unmarked cells. With R of m cells marked, the next would need a p of at most

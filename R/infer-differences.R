@@ -174,8 +174,8 @@ marks_from_pairs <- function(layer, compare, pairs) {
 pair_shares <- function(of, i, pairs) {
   e <- of$e
   inside <- of$groups + 0
-  base <- as.vector(inside %*% colSums(of$M))
-  q <- as.vector(inside %*% colSums(of$M[of$lines[i, ], , drop = FALSE])) / base
+  base <- as.vector(inside %*% column_sums(of$M))
+  q <- as.vector(inside %*% column_sums(of$M[of$lines[i, ], , drop = FALSE])) / base
   a <- pairs[1L, ]
   b <- pairs[2L, ]
   n <- if (e$by_design) e$n * base else of$n

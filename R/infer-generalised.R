@@ -15,8 +15,8 @@ generalised_tests <- function(strata, scores, explains) {
 
 # The contrasts of cells (down its columns) that each statistic looks at, in one stratum.
 association_contrasts <- function(t, rows, columns, scores, explains) {
-  u <- scores_of_side(rowSums(t), rows, scores, "down")
-  v <- scores_of_side(colSums(t), columns, scores, "across")
+  u <- scores_of_side(row_sums(t), rows, scores, "down")
+  v <- scores_of_side(column_sums(t), columns, scores, "across")
   free <- function(size) rbind(diag(size - 1L), 0) # without the last
   list(general_association = kronecker(free(ncol(t)), free(nrow(t))),
        mean_scores = if (explains == "across") kronecker(free(ncol(t)), as.matrix(u)) else
@@ -33,7 +33,7 @@ scores_of_side <- function(sums, at, scores, side) {
 
 generalised_test <- function(name, strata, tables, B) {
   e <- strata$joint
-  seen <- function(t, b) crossprod(b, as.vector(t - tcrossprod(rowSums(t), colSums(t)) / sum(t)))
+  seen <- function(t, b) crossprod(b, as.vector(t - tcrossprod(row_sums(t), column_sums(t)) / sum(t)))
   G <- Reduce(`+`, Map(seen, tables, B))
   H <- Reduce(`+`, Map(hypergeometric_covariance, tables, B))
   U <- range_of(H)
@@ -55,7 +55,7 @@ hypergeometric_covariance <- function(t, b) {
   N <- sum(t)
   if (N <= 1) return(matrix(0, ncol(b), ncol(b)))
   side <- function(s) diag(s, length(s)) - tcrossprod(s) / N
-  crossprod(b, kronecker(side(colSums(t)), side(rowSums(t))) %*% b) / (N - 1)
+  crossprod(b, kronecker(side(column_sums(t)), side(row_sums(t))) %*% b) / (N - 1)
 }
 
 # A basis of the directions in which a covariance matrix varies, so that a singular one is inverted where it can be;
@@ -76,8 +76,8 @@ departure_gradient <- function(t) {
   i <- as.vector(row(t))
   j <- as.vector(col(t))
   N <- sum(t)
-  a <- rowSums(t)[i] / N
-  b <- colSums(t)[j] / N
+  a <- row_sums(t)[i] / N
+  b <- column_sums(t)[j] / N
   outer(i, i, `==`) * outer(j, j, `==`) - outer(i, i, `==`) * rep(b, each = length(t)) -
     outer(j, j, `==`) * rep(a, each = length(t)) + rep(a * b, each = length(t))
 }

@@ -12,9 +12,12 @@ layer_tests.fairlattice_layer <- function(layer, asked = NULL, p = NULL, scores 
   e <- layer$estimate
   none <- no_test_reason(layer)
   if (!is.null(none)) return(list(new_test("pearson", base = layer$base$n, note = none, headline = TRUE)))
-  wants <- function(names) any(c(names, "all") %in% asked)
+  wants <- function(names) !is.null(asked) && any(c(names, "all") %in% asked)
   sparse <- sparse_rule(e)$sparse
-  rows <- c(if (e$by_design) designed_tests(e), plain_tests(e, wants("continuity_corrected") || is.null(asked)))
+  X2 <- pearson_statistic(e$P, e$n, e$fit)
+  G2 <- likelihood_statistic(e$P, e$n, e$fit)
+  rows <- c(if (e$by_design) designed_tests(e, X2, G2),
+            plain_tests(e, X2, G2, wants("continuity_corrected") || is.null(asked)))
   by <- p %||% if (!e$by_design && sparse && !isTRUE(layer$paired)) "exact" else "asymptotic"
   if (by == "exact" || wants(c("exact", "exact_more", "exact_fewer")))
     rows <- c(rows, exact_tests(layer, FALSE, draws, seed, patient = identical(p, "exact") || wants("exact")))
@@ -51,16 +54,16 @@ headline_reason <- function(test, by_design, by, sparse, by_table) {
 # sampling: it stands there for reference.
 reference_note <- function(e) if (e$by_design) said("reference_only")
 
-plain_tests <- function(e, corrected) {
+plain_tests <- function(e, X2, G2, corrected) {
   d <- free_of(e$P)
   of <- function(test, statistic) {
     new_test(test, statistic, d, p = upper_chi_square(statistic, d), base = e$n, note = reference_note(e))
   }
-  c(list(of("pearson", pearson_statistic(e$P, e$n)), of("likelihood_ratio", likelihood_statistic(e$P, e$n))),
+  c(list(of("pearson", X2), of("likelihood_ratio", G2)),
     if (corrected && all(dim(e$P) == 2L)) list(of("continuity_corrected", corrected_statistic(e$P, e$n))))
 }
 
-designed_tests <- function(e) {
+designed_tests <- function(e, X2, G2) {
   effect <- e$effect
   if (!is.null(effect$why)) return(list(new_test("rao_scott_corrected", base = e$n, note = effect$why)))
   d <- free_of(e$P)
@@ -72,8 +75,6 @@ designed_tests <- function(e) {
     f <- second_order(statistic, effect$sum, effect$squares, e$df)
     new_test(test, f$statistic, f$df, f$df_error, f$p, e$n, effect$note)
   }
-  X2 <- pearson_statistic(e$P, e$n)
-  G2 <- likelihood_statistic(e$P, e$n)
   if (!effect$second) return(list(first("rao_scott_first", X2), first("rao_scott_first_likelihood", G2)))
   f <- X2 / effect$sum
   df_error <- effect$df * e$df

@@ -26,7 +26,7 @@ binomial_interval <- function(p, n, variance, df, alpha, effect = 1) {
 # On the logit scale; a share of exactly 0 or 1 has none, nor one without a variance: that of people who all live in one
 # cluster, of which the sample says nothing about others.
 logit_interval <- function(p, variance, df, alpha) {
-  p[is.na(p) | p <= 0 | p >= 1 | variance <= 1e-20] <- NA_real_
+  p[!(p > 0 & p < 1 & variance > 1e-20)] <- NA_real_
   reach <- t_reach(alpha, df) * sqrt(variance) / (p * (1 - p))
   middle <- stats::qlogis(p)
   list(low = stats::plogis(middle - reach), high = stats::plogis(middle + reach))
@@ -140,5 +140,5 @@ stretched_interval <- function(value, variance, n, effect, df, alpha) {
   kappa <- if (value > 0 && variance > 1e-18) n * variance / (4 * value) / a else 1
   ends <- centre + sqrt(kappa) * (sqrt(c(low, high)) - centre)
   if (low == 0) ends[1L] <- 0
-  pmax(ends, 0)^2 * a / n
+  not_negative(ends)^2 * a / n
 }

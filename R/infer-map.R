@@ -8,12 +8,12 @@
 # axis is chosen so that the answer down that is farthest out stands on its positive side.
 map_of <- function(layer) {
   P <- layer$weighted / sum(layer$weighted)
-  rows <- which(rowSums(P) > 0)
-  columns <- which(colSums(P) > 0)
+  rows <- which(row_sums(P) > 0)
+  columns <- which(column_sums(P) > 0)
   if (min(length(rows), length(columns)) < 3L) return(NULL)
   P <- P[rows, columns, drop = FALSE]
-  r <- rowSums(P)
-  c <- colSums(P)
+  r <- row_sums(P)
+  c <- column_sums(P)
   S <- svd((P - tcrossprod(r, c)) / sqrt(tcrossprod(r, c)))
   axes <- function(U, mass) t(t(U[, 1:2, drop = FALSE]) * S$d[1:2]) / sqrt(mass)
   down <- axes(S$u, r)

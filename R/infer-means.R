@@ -9,7 +9,7 @@ score_summary <- function(layer, scores, column = NULL, alpha = 0.05) {
   out <- list(n = sum_of(layer$n), weighted = sum_of(layer$weighted), mean = NA_real_, se = NA_real_, low = NA_real_,
               high = NA_real_, sd = NA_real_, q1 = NA_real_, median = NA_real_, q3 = NA_real_, median_low = NA_real_,
               median_high = NA_real_)
-  W <- if (is.null(column)) rowSums(layer$weighted) else layer$weighted[, column]
+  W <- if (is.null(column)) row_sums(layer$weighted) else layer$weighted[, column]
   if (sum(W) <= 0) return(out)
   p <- W / sum(W)
   m <- sum(p * scores)

@@ -91,10 +91,10 @@ phi_squared <- function(P) {
 }
 
 phi_squared_gradient <- function(P) {
-  rows <- rowSums(P)
-  columns <- colSums(P)
+  rows <- row_sums(P)
+  columns <- column_sums(P)
   ratio <- P^2 / tcrossprod(rows, columns)
-  2 * P / tcrossprod(rows, columns) - rowSums(ratio) / rows - rep(colSums(ratio) / columns, each = nrow(P))
+  2 * P / tcrossprod(rows, columns) - row_sums(ratio) / rows - rep(column_sums(ratio) / columns, each = nrow(P))
 }
 
 # phi^2 that chance alone makes is (r-1)(c-1)/(n-1), and what it can at most be shrinks likewise (Bergsma 2013).
@@ -114,8 +114,8 @@ phi_top <- function(P, given) {
   part(P[1, 1] * P[2, 2] - P[1, 2] * P[2, 1], matrix(c(P[2, 2], -P[1, 2], -P[2, 1], P[1, 1]), 2L))
 }
 phi_bottom <- function(P, given) {
-  rows <- rowSums(P)
-  columns <- colSums(P)
+  rows <- row_sums(P)
+  columns <- column_sums(P)
   root <- sqrt(prod(rows, columns))
   part(root, root / 2 * outer(1 / rows, 1 / columns, `+`))
 }
@@ -131,7 +131,7 @@ right_knowing <- function(P, given) {
 }
 right_without <- function(P, given) {
   here <- matrix(0, nrow(P), ncol(P))
-  here[which.max(rowSums(P)), ] <- 1
+  here[which.max(row_sums(P)), ] <- 1
   part(sum(P * here), here)
 }
 one_less <- function(x) part(1 - x$value, -x$gradient)
@@ -142,15 +142,15 @@ lambda_bottom <- function(P, given) one_less(right_without(P))
 # A tied modal answer leaves the delta method without a derivative.
 tied_mode <- function(P) {
   tied <- function(p) sum(p >= max(p) * (1 - 1e-9)) > 1L
-  if (tied(rowSums(P)) || any(vapply(seq_len(ncol(P)), function(j) tied(P[, j]), NA))) said("tied_mode")
+  if (tied(row_sums(P)) || any(vapply(seq_len(ncol(P)), function(j) tied(P[, j]), NA))) said("tied_mode")
 }
 
 # Goodman and Kruskal's tau: sum p_ij^2 / p_.j against sum p_i.^2.
 squares_knowing <- function(P, given) {
-  columns <- rep(colSums(P), each = nrow(P))
-  part(sum(P^2 / columns), 2 * P / columns - rep(colSums(P^2) / colSums(P)^2, each = nrow(P)))
+  columns <- rep(column_sums(P), each = nrow(P))
+  part(sum(P^2 / columns), 2 * P / columns - rep(column_sums(P^2) / column_sums(P)^2, each = nrow(P)))
 }
-squares_without <- function(P, given) part(sum(rowSums(P)^2), matrix(2 * rowSums(P), nrow(P), ncol(P)))
+squares_without <- function(P, given) part(sum(row_sums(P)^2), matrix(2 * row_sums(P), nrow(P), ncol(P)))
 tau_top <- function(P, given) sum_of(squares_knowing(P), squares_without(P), -1)
 tau_bottom <- function(P, given) one_less(squares_without(P))
 
@@ -160,7 +160,7 @@ information <- function(P, given) {
   part(sum(P * logs), logs)
 }
 entropy <- function(P, given) {
-  rows <- rowSums(P)
+  rows <- row_sums(P)
   part(-sum(rows * log(rows)), matrix(-log(rows), nrow(P), ncol(P)))
 }
 
@@ -171,8 +171,8 @@ ordered_pairs <- function(P) {
   below <- apply(P, 2L, cumsum)
   corner <- t(apply(matrix(below, nrow(P)), 1L, cumsum)) # p at or before (i, j)
   corner <- matrix(corner, nrow(P))
-  rows <- cumsum(rowSums(P))
-  columns <- rep(cumsum(colSums(P)), each = nrow(P))
+  rows <- cumsum(row_sums(P))
+  columns <- rep(cumsum(column_sums(P)), each = nrow(P))
   up <- function(M) rbind(0, M[-nrow(M), , drop = FALSE])
   left <- function(M) cbind(0, M[, -ncol(M), drop = FALSE])
   before <- c(0, rows[-length(rows)])
@@ -212,13 +212,13 @@ odds_side <- function(P, cells, power) {
 covariance_of_scores <- function(P, given) {
   u <- given$down
   v <- given$across
-  mean_u <- sum(rowSums(P) * u)
-  mean_v <- sum(colSums(P) * v)
+  mean_u <- sum(row_sums(P) * u)
+  mean_v <- sum(column_sums(P) * v)
   part(sum(P * tcrossprod(u - mean_u, v - mean_v)), tcrossprod(u - mean_u, v - mean_v))
 }
 variance_of_down <- function(P, given) {
-  u <- given$down - sum(rowSums(P) * given$down)
-  part(sum(rowSums(P) * u^2), matrix(u^2, nrow(P), ncol(P)))
+  u <- given$down - sum(row_sums(P) * given$down)
+  part(sum(row_sums(P) * u^2), matrix(u^2, nrow(P), ncol(P)))
 }
 spread_of_scores <- function(P, given) root_of_product(variance_of_down(P, given), turned(variance_of_down)(P, given))
 
@@ -227,15 +227,15 @@ midranks <- function(p) cumsum(p) - p / 2
 
 # The scores move with the margins: an answer's share moves its own midrank by a half and those after it by one.
 covariance_of_ranks <- function(P, given) {
-  a <- midranks(rowSums(P)) - 1 / 2
-  b <- midranks(colSums(P)) - 1 / 2
+  a <- midranks(row_sums(P)) - 1 / 2
+  b <- midranks(column_sums(P)) - 1 / 2
   moved <- function(weight) rev(cumsum(rev(weight))) - weight / 2
   of_rows <- moved(as.vector(P %*% b))
   of_columns <- moved(as.vector(crossprod(P, a)))
   part(sum(P * tcrossprod(a, b)), tcrossprod(a, b) + of_rows + rep(of_columns, each = nrow(P)))
 }
 # The variance of midranks is (1 - sum p^3) / 12.
-variance_of_ranks <- function(P, given) part((1 - sum(rowSums(P)^3)) / 12, matrix(-rowSums(P)^2 / 4, nrow(P), ncol(P)))
+variance_of_ranks <- function(P, given) part((1 - sum(row_sums(P)^3)) / 12, matrix(-row_sums(P)^2 / 4, nrow(P), ncol(P)))
 spread_of_ranks <- function(P, given) root_of_product(variance_of_ranks(P), turned(variance_of_ranks)(P, given))
 
 # ---- agreement: the same answers down and across ----
@@ -252,11 +252,11 @@ agreement <- function(P, given) {
 }
 agreement_by_chance <- function(P, given) {
   at <- same_answers(P)
-  rows <- colSums(P)[at[, 2L]][match(seq_len(nrow(P)), at[, 1L])]
-  columns <- rowSums(P)[at[, 1L]][match(seq_len(ncol(P)), at[, 2L])]
+  rows <- column_sums(P)[at[, 2L]][match(seq_len(nrow(P)), at[, 1L])]
+  columns <- row_sums(P)[at[, 1L]][match(seq_len(ncol(P)), at[, 2L])]
   rows[is.na(rows)] <- 0
   columns[is.na(columns)] <- 0
-  part(sum(rowSums(P) * rows), outer(rows, columns, `+`))
+  part(sum(row_sums(P) * rows), outer(rows, columns, `+`))
 }
 
 agreement_surplus <- function(P, given) sum_of(agreement(P), agreement_by_chance(P), -1)
@@ -376,7 +376,9 @@ measures <- list(
 )
 
 # "lambda_across" is the measure lambda, read with `explains`.
-measure_name <- function(key) sub("_(across|down|both)$", "", key)
+measure_names <- stats::setNames(sub("_(across|down|both)$", "", names(measures)), names(measures))
+
+measure_name <- function(key) unname(measure_names[key])
 
 # And back, for rows of a strength.
 measure_keys <- function(rows) {

@@ -36,7 +36,7 @@ net_table <- function(x, side, answers) {
   base$cells <- layer_cells(base, x$tally)
   question <- x$tally[[side]]
   inside <- if (is.null(answers)) rep(TRUE, length(shown)) else if (is.null(question$items)) shown %in% answers else
-    rowSums(question$ticked[!question$missing, match(answers, question$items), drop = FALSE]) > 0
+    row_sums(question$ticked[!question$missing, match(answers, question$items), drop = FALSE]) > 0
   group <- ifelse(inside, 1L, 2L)
   layer <- collapse_layer(base, if (side == "down") group, if (side == "across") group)
   tally <- x$tally
@@ -66,7 +66,7 @@ stored_net <- function(x, side, answers, shown) {
   in_net <- c("in the net", "not in it")
   sums <- function(M) {
     turned <- turn(M)
-    out <- rbind(colSums(turned[inside, , drop = FALSE]), colSums(turned[!inside, , drop = FALSE]))
+    out <- rbind(column_sums(turned[inside, , drop = FALSE]), column_sums(turned[!inside, , drop = FALSE]))
     dimnames(out) <- list(in_net, colnames(turned))
     turn(out)
   }
@@ -93,7 +93,7 @@ stored_net <- function(x, side, answers, shown) {
     share <- as.vector(ifelse(base > 0, weighted / base, NA_real_))
     if (!is.null(cells)) share[own] <- of_net(paste0(percent, "_percent"), NA_real_)[own] / 100
     list(share = share, low = of_net(paste0(percent, "_low"), NA_real_) / 100,
-         high = of_net(paste0(percent, "_high"), NA_real_) / 100, base = as.vector(base_per_cell(n, percent)),
+         high = of_net(paste0(percent, "_high"), NA_real_) / 100, base = base_per_cell(n, percent),
          base_weighted = as.vector(base))
   })
   departures <- no_departures(length(n))
@@ -136,7 +136,7 @@ margin_over_parts <- function(parts, side, what) {
     # of items, and in a table read from a file, squared weights are not known
     size <- length(layer$margins[[side]]$n)
     if (is.null(layer$squared) || !is.null(layer$patterns)) return(rep(NA_real_, size))
-    unname(if (side == "down") rowSums(layer$squared) else colSums(layer$squared))
+    unname(if (side == "down") row_sums(layer$squared) else column_sums(layer$squared))
   }
   c(of(parts$core), vapply(nets, function(net) of(net)[1L], 0))
 }

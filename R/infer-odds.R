@@ -95,7 +95,7 @@ homogeneity_test <- function(strata) {
 # The first cell less its fitted value A, and the variance of A: A (N - r1 - c1 + A) = theta (r1 - A)(c1 - A), solved
 # for A within the margins.
 breslow_day_fit <- function(t, theta) {
-  rows <- rowSums(t)
+  rows <- row_sums(t)
   column <- sum(t[, 1])
   low <- max(0, column - rows[[2L]])
   high <- min(rows[[1L]], column)

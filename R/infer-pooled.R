@@ -23,7 +23,7 @@ reversal_of <- function(x, strata) {
     association_contrasts(t, strata$rows, strata$columns, "equal",
                           "across")$correlation
   })
-  seen <- function(t, b) sum(b * as.vector(t - tcrossprod(rowSums(t), colSums(t)) / sum(t)))
+  seen <- function(t, b) sum(b * as.vector(t - tcrossprod(row_sums(t), column_sums(t)) / sum(t)))
   within <- sum(unlist(Map(seen, tables, contrasts)))
   whole <- strata$whole
   given <- list(down = whole$rows, across = whole$columns)

@@ -25,14 +25,14 @@ next_join <- function(x) {
   E <- sparse_rule(e)$E
   small <- E < setting("sparse_expected")
   lines <- rbind(
-    data.frame(side = "down", at = seq_len(nrow(E)), size = rowSums(E), small = rowSums(small) > 0,
+    data.frame(side = "down", at = seq_len(nrow(E)), size = row_sums(E), small = row_sums(small) > 0,
                open = nrow(E) > 2L),
-    data.frame(side = "across", at = seq_len(ncol(E)), size = colSums(E), small = colSums(small) > 0,
+    data.frame(side = "across", at = seq_len(ncol(E)), size = column_sums(E), small = column_sums(small) > 0,
                open = ncol(E) > 2L))
   lines <- lines[lines$small & lines$open, ]
   if (!nrow(lines)) return(NULL)
   line <- lines[which.min(lines$size), ]
-  sums <- if (line$side == "down") rowSums(E) else colSums(E)
+  sums <- if (line$side == "down") row_sums(E) else column_sums(E)
   others <- if (x$tally[[line$side]]$ordered) intersect(line$at + c(-1L, 1L), seq_along(sums)) else
     setdiff(seq_along(sums), line$at)
   with <- others[which.min(sums[others])]

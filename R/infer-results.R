@@ -1,18 +1,18 @@
 # The results of a lattice, each part worked out when it is first asked for and kept in its layer for as long as what it
 # depends on stays the same. A table read from a file answers from what was stored.
 
-# A part is worked out by a function of the layer, and depends on what is asked and on these options.
+# A part is worked out by a function of the layer, named here, and depends on what is asked and on these options.
 new_part <- function(work, ...) list(work = work, options = c(...))
 
 sparse_options <- c("sparse_rule", "sparse_expected", "sparse_share", "sparse_least")
 exact_options <- c("exact_steps", "exact_bytes", "random_tables", "seed")
 
 result_parts <- list(
-  shares = new_part(function(layer, percent, ...) layer_shares(layer, percent, ...)),
-  departures = new_part(function(layer, ...) layer_departures(layer, ...)),
-  tests = new_part(function(layer, ...) layer_tests(layer, ...), sparse_options, exact_options),
-  strength = new_part(function(layer, ...) layer_strength(layer, ...)),
-  items = new_part(function(layer, ...) layer_items(layer, ...), sparse_options, exact_options)
+  shares = new_part("layer_shares"),
+  departures = new_part("layer_departures"),
+  tests = new_part("layer_tests", sparse_options, exact_options),
+  strength = new_part("layer_strength"),
+  items = new_part("layer_items", sparse_options, exact_options)
 )
 
 # A list over the layers. What is asked beyond the choices of the lattice goes in `...`; `call` is named by the error
@@ -20,12 +20,14 @@ result_parts <- list(
 result_of <- function(x, what, ..., call = NULL) {
   asked <- list(...)
   # what is the default is not asked, so that one result is kept for all who want it
-  for (name in names(asked)) if (is.null(asked[[name]]) || identical(asked[[name]], as_stored[[name]]))
-    asked[[name]] <- NULL
+  for (name in names(asked)) {
+    if (is.null(asked[[name]]) || identical(asked[[name]], as_stored[[name]])) asked[[name]] <- NULL
+  }
   if (is_stored(x)) check_stored(x, asked[setdiff(names(asked), "percent")], call)
   part <- result_parts[[what]]
-  name <- paste(c(what, asked$percent, asked$asked), collapse = " ")
-  given <- c(asked, lapply(option_names[part$options], getOption))
+  further <- c(asked$percent, asked$asked)
+  name <- if (is.null(further)) what else paste(c(what, further), collapse = " ")
+  given <- if (is.null(part$options)) asked else c(asked, lapply(option_names[part$options], getOption))
   lapply(x$layers, function(layer) once(layer$kept, name, given, do.call(part$work, c(list(layer), asked))))
 }
 

@@ -6,10 +6,9 @@ layer_shares <- function(layer, percent, alpha, kind = "usual") UseMethod("layer
 
 #' @export
 layer_shares.fairlattice_layer <- function(layer, percent, alpha, kind = "usual") {
-  size <- dim(layer$n)
   base <- base_per_cell(layer$weighted, percent)
   n <- base_per_cell(layer$n, percent)
-  share <- layer$weighted / base
+  share <- as.vector(layer$weighted) / base
   share[base <= 0] <- NA_real_
   e <- layer$estimate
   interval <- if (is.null(e)) {
@@ -22,14 +21,19 @@ layer_shares.fairlattice_layer <- function(layer, percent, alpha, kind = "usual"
   } else {
     wilson_interval(share, n, alpha)
   }
-  list(share = as.vector(share), low = as.vector(interval$low), high = as.vector(interval$high), base = as.vector(n),
-       base_weighted = as.vector(base))
+  list(share = share, low = interval$low, high = interval$high, base = n, base_weighted = base)
 }
 
 # The total that each cell is a share of.
 base_per_cell <- function(M, percent) {
-  switch(percent, column = matrix(colSums(M), nrow(M), ncol(M), byrow = TRUE),
-         row = matrix(rowSums(M), nrow(M), ncol(M)), total = matrix(sum(M), nrow(M), ncol(M)))
+  switch(percent, column = rep(column_sums(M), each = nrow(M)), row = rep(row_sums(M), ncol(M)),
+         total = rep(sum(M), length(M)))
+}
+
+# Which base that is, cell by cell.
+base_groups <- function(size, percent) {
+  switch(percent, column = rep(seq_len(size[2L]), each = size[1L]), row = rep(seq_len(size[1L]), size[2L]),
+         total = rep(1L, prod(size)))
 }
 
 # What the design costs a share that nobody or everybody has: the mean design effect of the other shares, or that of
@@ -44,17 +48,17 @@ share_effects <- function(share, n, variance, base) {
 # Variance of q = p_ij / b, b the proportion of its base: the score of q is (score of p_ij - q score of b) / b.
 share_variance <- function(layer, percent) {
   e <- layer$estimate
-  group <- as.vector(switch(percent, column = col(e$P), row = row(e$P), total = array(1L, dim(e$P))))
-  p <- as.vector(e$P)
-  b <- sum_by_cell_kernel(group, p, max(group))[group]
-  q <- p / b
+  group <- base_groups(dim(e$P), percent)
+  groups <- group[length(group)]
+  b <- base_per_cell(e$P, percent)
+  q <- as.vector(e$P) / b
   variance <- if (!is.null(e$sparse)) sparse_share_variance(e, group, q, b) else
-    squares_of(e, function(S) share_scores_kernel(S, group, max(group), q, b))
+    squares_of(e, function(S) share_squares_kernel(S, group, groups, q, b))
   if (!is.null(e$diagonal)) {
-    rest <- sum_by_cell_kernel(group, e$diagonal, max(group))[group] - e$diagonal
+    rest <- sum_by_cell_kernel(group, e$diagonal, groups)[group] - e$diagonal
     variance <- variance + (e$diagonal * (1 - q)^2 + rest * q^2) / b^2
   }
-  out <- array(NA_real_, dim(layer$n))
-  out[e$rows, e$columns] <- pmax(0, variance)
+  out <- rep(NA_real_, length(layer$n))
+  out[places_in(layer)] <- not_negative(variance)
   out
 }

@@ -8,8 +8,8 @@
 #   whole      estimate of all layers added up: the table without `each`
 strata_tables <- function(x) {
   total <- Reduce(`+`, lapply(x$layers, function(layer) layer$n))
-  rows <- which(rowSums(total) > 0)
-  columns <- which(colSums(total) > 0)
+  rows <- which(row_sums(total) > 0)
+  columns <- which(column_sums(total) > 0)
   says <- vapply(x$layers, function(layer) is.null(no_test_reason(layer)), NA)
   used <- x$layers[says]
   tables <- lapply(used, function(layer) {

@@ -27,8 +27,9 @@ layer_strength.fairlattice_layer <- function(layer, alpha, explains = "across", 
   why <- no_test_reason(layer)
   rows <- if (!is.null(why)) lapply(keys, function(key) absent_figures(why)) else
     all_figures(layer, keys, alpha, given_of(layer, scores))
-  Map(function(key, figures) new_strength(measure_name(key), measures[[key]]$explains, figures, key %in% shown),
-      keys, rows, USE.NAMES = FALSE)
+  lapply(seq_along(keys), function(k) {
+    new_strength(measure_name(keys[k]), measures[[keys[k]]]$explains, rows[[k]], keys[k] %in% shown)
+  })
 }
 
 # Cramer's V of a layer, which stands for its strength in cautions and summaries.
@@ -56,8 +57,10 @@ all_figures <- function(layer, keys, alpha, given) {
   variances <- variances_of(e, gradients)
   k <- seq_along(parts)
   of_zero <- zero_ratios(layer, keys, parts, variances[length(k) + k], given)
-  bounds <- Map(noncentral_bounds, scaled, variances[-c(k, length(k) + k)], scales,
-                MoreArgs = list(e = e, alpha = alpha))
+  bounds <- lapply(seq_along(scaled), function(j) {
+    noncentral_bounds(scaled[[j]], variances[2L * length(k) + j], scales[j], e, alpha)
+  })
+  names(bounds) <- scales
   unordered <- !all(layer$ordered | dim(e$P) == 2L)
   lapply(k, function(k) {
     part <- parts[[k]]
@@ -76,7 +79,7 @@ all_figures <- function(layer, keys, alpha, given) {
 variances_of <- function(e, gradients) {
   there <- !vapply(gradients, is.null, NA)
   out <- numeric(length(gradients))
-  if (any(there)) out[there] <- variance_of(e, do.call(cbind, lapply(gradients[there], as.vector)))
+  if (any(there)) out[there] <- variance_of(e, matrix(unlist(gradients[there], use.names = FALSE), length(e$P)))
   out
 }
 
@@ -88,7 +91,7 @@ zero_ratios <- function(layer, keys, parts, designed, given) {
   has <- which(!vapply(parts, function(part) is.null(part$top), NA))
   out <- rep(NA_real_, length(parts))
   if (!length(has)) return(out)
-  P0 <- expected_proportions(e$P)
+  P0 <- e$fit
   dimnames(P0) <- dimnames(e$P)
   at_zero <- lapply(measures[keys[has]], function(m) m$figures(P0, given)$top$gradient)
   variance <- variances_of(multinomial(P0, e$n), at_zero)

@@ -62,7 +62,7 @@ joint_effects <- function(layer, able) {
   for (k in seq_along(able)) {
     part <- layer$parts[[able[k]]]$estimate
     rows <- V[of == k, , drop = FALSE]
-    M[of == k, ] <- solve_or_null(multinomial_departure_covariance(part$P, part$n), rows) %||%
+    M[of == k, ] <- solve_or_null(multinomial_spread(part$P, part$n)$covariance, rows) %||%
       solve_or_null(independence_covariance(part$P, part$n), rows)
   }
   M
@@ -77,7 +77,7 @@ item_gradient <- function(layer, k) {
   rows <- match(to(group$row, e$rows), part$rows)
   columns <- match(to(group$column, e$columns), part$columns)
   at <- as.vector(outer(rows, (columns - 1L) * nrow(part$P), `+`))
-  departure_scores(diag(1, length(part$P)), part$P)[at, free_cells(part$P), drop = FALSE]
+  gradients_of_departures(part$P)[at, free_cells(part$P), drop = FALSE]
 }
 
 #' @export
@@ -107,5 +107,5 @@ layer_shares.fairlattice_ticks_layer <- function(layer, percent, alpha, kind = "
   base <- base_per_cell(layer$weighted, side)
   none <- rep(NA_real_, length(base))
   list(share = as.vector(ifelse(base > 0, layer$weighted / base, NA_real_)), low = none, high = none,
-       base = as.vector(base_per_cell(layer$n, side)), base_weighted = as.vector(base))
+       base = base_per_cell(layer$n, side), base_weighted = base)
 }

@@ -53,9 +53,9 @@ bridges_in <- function(held) {
 connected <- function(held, from_row, to_column) {
   rows <- seq_len(nrow(held)) == from_row
   repeat {
-    columns <- colSums(held[rows, , drop = FALSE]) > 0
+    columns <- column_sums(held[rows, , drop = FALSE]) > 0
     if (columns[to_column]) return(TRUE)
-    more <- rowSums(held[, columns, drop = FALSE]) > 0
+    more <- row_sums(held[, columns, drop = FALSE]) > 0
     if (all(rows[more])) return(FALSE)
     rows <- rows | more
   }

@@ -25,7 +25,7 @@ working_steps <- function(layer) {
       new_step("column_total", sum(O[, j]), plus_of(O[, j]),
                across = colnames(O)[j])
     }),
-    list(new_step("total", n, plus_of(rowSums(O)))),
+    list(new_step("total", n, plus_of(row_sums(O)))),
     cells("expected", E, function(i, j) {
       sprintf("%s \u00d7 %s / %s", working_number(sum(O[i, ])),
               working_number(sum(O[, j])), working_number(n))

@@ -46,7 +46,7 @@ estimate_of <- function(layer, design, cells = layer$cells) {
 }
 
 # What the cell proportions would be if the two questions were unrelated: the products of the margins.
-expected_proportions <- function(P) tcrossprod(rowSums(P), colSums(P))
+expected_proportions <- function(P) tcrossprod(row_sums(P), column_sums(P))
 
 # Linearised: u_k = w_k (e_k - p) / N, summed over clusters; V = sum over strata of (1 - f) a/(a-1) sum (u - u_mean)(u
 # - u_mean)'. Clusters with nobody in the table have u = 0 and count in a and in the mean.
@@ -89,7 +89,7 @@ less_strata <- function(sparse, squares, totals) {
   for (h in unique(sparse$of)) if (sparse$strata$a[h] > 1L) {
     squares <- squares - sparse$strata$factor[h] / sparse$strata$a[h] * totals(h)^2
   }
-  pmax(squares, 0)
+  not_negative(squares)
 }
 
 # Weights of clusters by group of cells: one row a cluster.
@@ -120,12 +120,12 @@ sparse_departure_variance <- function(e) {
   P <- e$P
   i <- as.vector(row(P))
   j <- as.vector(col(P))
-  r <- rowSums(P)[i]
-  c <- colSums(P)[j]
+  r <- row_sums(P)[i]
+  c <- column_sums(P)[j]
   k <- as.vector(P) - 2 * r * c
   R <- sparse_sums(s, i)
   C <- sparse_sums(s, j)
-  whole <- rowSums(R)
+  whole <- row_sums(R)
   f <- s$strata$factor[s$of]
   over <- function(x) sum_by_cell_kernel(as.integer(s$cell), f[s$row] * s$w * x, length(P))
   at <- s$row
@@ -133,13 +133,13 @@ sparse_departure_variance <- function(e) {
   fC <- f * C
   squares <- over(s$w) - 2 * over(c[s$cell] * R[cbind(at, i[s$cell])] + r[s$cell] * C[cbind(at, j[s$cell])] +
                                   k[s$cell] * whole[at]) +
-    c^2 * colSums(fR * R)[i] + r^2 * colSums(fC * C)[j] + k^2 * sum(f * whole^2) +
-    2 * c * r * as.vector(crossprod(fR, C)) + 2 * c * k * colSums(fR * whole)[i] + 2 * r * k * colSums(fC * whole)[j]
+    c^2 * column_sums(fR * R)[i] + r^2 * column_sums(fC * C)[j] + k^2 * sum(f * whole^2) +
+    2 * c * r * as.vector(crossprod(fR, C)) + 2 * c * k * column_sums(fR * whole)[i] + 2 * r * k * column_sums(fC * whole)[j]
   totals <- function(h) {
     here <- s$of == h
     inside <- here[s$row]
-    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(P)) - c * colSums(R[here, , drop = FALSE])[i] -
-      r * colSums(C[here, , drop = FALSE])[j] - sum(whole[here]) * k
+    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(P)) - c * column_sums(R[here, , drop = FALSE])[i] -
+      r * column_sums(C[here, , drop = FALSE])[j] - sum(whole[here]) * k
   }
   less_strata(s, squares, totals) / s$N^2
 }
@@ -151,20 +151,17 @@ sparse_share_variance <- function(e, group, q, b) {
   B <- sparse_sums(s, group)
   f <- s$strata$factor[s$of]
   over <- function(x) sum_by_cell_kernel(as.integer(s$cell), f[s$row] * s$w * x, length(q))
-  squares <- over(s$w) - 2 * q * over(B[cbind(s$row, group[s$cell])]) + q^2 * colSums(f * B^2)[group]
+  squares <- over(s$w) - 2 * q * over(B[cbind(s$row, group[s$cell])]) + q^2 * column_sums(f * B^2)[group]
   totals <- function(h) {
     here <- s$of == h
     inside <- here[s$row]
-    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(q)) - q * colSums(B[here, , drop = FALSE])[group]
+    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(q)) - q * column_sums(B[here, , drop = FALSE])[group]
   }
   less_strata(s, squares, totals) / (s$N * b)^2
 }
 
 # Sums over groups of u = w (e - p) / N, from sums of weights per group and cell.
-score_totals <- function(group, cells, p, N, groups) {
-  W <- matrix(sum_by_cell_kernel(group + (cells$cell - 1L) * groups, cells$w, groups * length(p)), groups)
-  (W - tcrossprod(rowSums(W), p)) / N
-}
+score_totals <- function(group, cells, p, N, groups) score_totals_kernel(group, cells$cell, cells$w, p, N, groups)
 
 # A matrix of scores is kept whole while it is small, and otherwise made anew in blocks of rows whenever it is used.
 in_blocks <- function(rows, columns, make) {
@@ -216,90 +213,84 @@ covariance_of <- function(e, G) {
 # Its diagonal: the variance of each figure, never negative.
 variance_of <- function(e, G) {
   G <- centred(e, G)
-  if (!is.null(e$sparse)) return(colSums(sparse_scores(e$sparse, G)^2))
+  if (!is.null(e$sparse)) return(column_sums(sparse_scores(e$sparse, G)^2))
   out <- numeric(ncol(G))
-  if (!is.null(e$diagonal)) out <- out + colSums(G^2 * e$diagonal)
-  pmax(0, out + squares_of(e, function(S) S %*% G))
+  if (!is.null(e$diagonal)) out <- out + column_sums(G^2 * e$diagonal)
+  not_negative(out + squares_of(e, function(S) column_sums((S %*% G)^2)))
 }
 
 centred <- function(e, G) {
   G <- as.matrix(if (is.matrix(G) && length(G) == length(e$P)) as.vector(G) else G)
-  G - rep(colSums(as.vector(e$P) * G), each = nrow(G))
+  G - rep(column_sums(as.vector(e$P) * G), each = nrow(G))
 }
 
-# Column sums of squares of a linear map of the scores, less those of `minus`.
-squares_of <- function(e, map) {
+# Sums of squares over all scores, less those of `minus`; `squares` gives them of one block.
+squares_of <- function(e, squares) {
   out <- 0
-  for (block in e$scores) out <- out + colSums(map(block_of(block))^2)
-  if (!is.null(e$minus)) out <- out - colSums(map(e$minus)^2)
+  for (block in e$scores) out <- out + squares(block_of(block))
+  if (!is.null(e$minus)) out <- out - squares(e$minus)
   out
 }
 
 # Scores of d_ij = p_ij - p_i. p_.j, by its gradient e_ij - p_.j r_i - p_i. c_j at p, from scores of p (one row a unit).
-departure_scores <- function(S, P) departure_scores_kernel(S, rowSums(P), colSums(P))
+departure_scores <- function(S, P) departure_scores_kernel(S, row_sums(P), column_sums(P))
 
 # Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j)
 # - d_ij, which takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere.
-# `squares` are the column sums of squares of the scores, where they are known already.
-departure_variance <- function(e,
-                               squares = if (is.null(e$sparse)) squares_of(e, function(S) departure_scores(S, e$P)) else
-                               sparse_departure_variance(e)) {
+departure_variance <- function(e) {
+  squares <- if (!is.null(e$sparse)) sparse_departure_variance(e) else
+    squares_of(e, function(S) column_sums(departure_scores(S, e$P)^2))
   out <- matrix(squares, nrow(e$P), ncol(e$P))
   if (!is.null(e$diagonal)) {
     D <- matrix(e$diagonal, nrow(e$P))
     d <- e$P - expected_proportions(e$P)
-    a <- rowSums(e$P)
-    b <- rep(colSums(e$P), each = nrow(e$P))
-    in_row <- rowSums(D) - D
-    in_column <- rep(colSums(D), each = nrow(D)) - D
-    elsewhere <- sum(D) - rowSums(D) - in_column
+    a <- row_sums(e$P)
+    b <- rep(column_sums(e$P), each = nrow(e$P))
+    in_row <- row_sums(D) - D
+    in_column <- rep(column_sums(D), each = nrow(D)) - D
+    elsewhere <- sum(D) - row_sums(D) - in_column
     out <- out + D * ((1 - a) * (1 - b) - d)^2 + in_row * ((1 - a) * b + d)^2 + in_column * (a * (1 - b) + d)^2 +
-      pmax(0, elsewhere) * (a * b - d)^2
+      not_negative(elsewhere) * (a * b - d)^2
   }
-  pmax(out, 0)
+  not_negative(out)
 }
-
-multinomial_departure_variance <- function(P, n) departure_variance(multinomial(P, n))
 
 # The estimate as if the n respondents had been drawn at random with these proportions.
 multinomial <- function(P, n) list(P = P, n = n, diagonal = as.vector(P) / n)
 
-# Covariance matrix of the d_ij of the first r-1 rows and c-1 columns, and the variance of every d_ij, from one pass
-# over the scores.
+# Of all d_ij the variances, and the covariance matrix of those of the first r-1 rows and c-1 columns, from one pass over
+# the scores.
 departure_spread <- function(e) {
-  free <- free_cells(e$P)
-  covariance <- matrix(0, length(free), length(free))
-  squares <- numeric(length(e$P))
-  take <- function(S, sign) {
-    D <- departure_scores(S, e$P)
-    squares <<- squares + sign * colSums(D^2)
-    covariance <<- covariance + sign * crossprod(D[, free, drop = FALSE])
-  }
-  for (block in e$scores) take(block_of(block), 1)
-  if (!is.null(e$minus)) take(e$minus, -1)
-  if (!is.null(e$diagonal)) {
-    G <- free_gradient(e$P)
-    covariance <- covariance + crossprod(sqrt(e$diagonal) * (G - rep(colSums(as.vector(e$P) * G), each = nrow(G))))
-  }
-  list(covariance = covariance, variance = departure_variance(e, squares))
+  V <- 0
+  for (block in e$scores) V <- V + crossprod(departure_scores(block_of(block), e$P))
+  if (!is.null(e$minus)) V <- V - crossprod(departure_scores(e$minus, e$P))
+  if (!is.null(e$diagonal)) V <- V + crossprod(sqrt(e$diagonal) * centred(e, gradients_of_departures(e$P)))
+  spread_in(V, e$P)
 }
 
-# Gradients of the d_ij of the first r-1 rows and c-1 columns over the cells.
-free_gradient <- function(P) departure_scores(diag(1, length(P)), P)[, free_cells(P), drop = FALSE]
-
-# Their covariance as if the n respondents had been drawn at random with these proportions.
-multinomial_departure_covariance <- function(P, n) {
+# The same as if the n respondents had been drawn at random with these proportions: their covariance is (diag(p) -
+# pp') / n.
+multinomial_spread <- function(P, n) {
   p <- as.vector(P)
-  G <- free_gradient(P)
-  (crossprod(G * sqrt(p)) - tcrossprod(colSums(p * G))) / n
+  half <- departure_scores(diag(p, length(p)) - tcrossprod(p), P)
+  spread_in(departure_scores(t(half), P) / n, P)
 }
 
-free_cells <- function(P) which(as.vector(row(P)) < nrow(P) & as.vector(col(P)) < ncol(P))
+spread_in <- function(V, P) {
+  free <- free_cells(P)
+  list(covariance = V[free, free, drop = FALSE], variance = matrix(not_negative(diag(V)), nrow(P)))
+}
+
+# Gradients of the d_ij over the cells.
+gradients_of_departures <- function(P) departure_scores(diag(1, length(P)), P)
+
+# Places of the first r-1 rows and c-1 columns.
+free_cells <- function(P) places_at(seq_len(nrow(P) - 1L), seq_len(ncol(P) - 1L), nrow(P))
 
 # At the independence fit the multinomial covariance of the d_ij is (diag(r) - rr') x (diag(c) - cc') / n.
 independence_covariance <- function(P, n) {
   side <- function(p) (diag(p, length(p)) - tcrossprod(p))[-length(p), -length(p), drop = FALSE]
-  kronecker(side(colSums(P)), side(rowSums(P))) / n
+  kronecker(side(column_sums(P)), side(row_sums(P))) / n
 }
 
 # The generalised design effects enter tests only through their sum and sum of squares, which are traces: of M = inv(H
@@ -317,7 +308,8 @@ design_effects <- function(e) {
   }
   spread <- departure_spread(e)
   at_estimate <- setting("rao_scott_v0") == "estimate"
-  M <- if (at_estimate) solve_or_null(multinomial_departure_covariance(e$P, e$n), spread$covariance)
+  plain <- if (at_estimate) multinomial_spread(e$P, e$n)
+  M <- if (at_estimate) solve_or_null(plain$covariance, spread$covariance)
   note <- NULL
   if (is.null(M)) {
     M <- solve_or_null(independence_covariance(e$P, e$n), spread$covariance)
@@ -326,19 +318,19 @@ design_effects <- function(e) {
   if (is.null(M)) return(no_effects(said("margins_too_unequal"), spread$variance))
   sum <- sum(diag(M))
   if (!has_variance(sum)) return(no_effects(said("no_variance"), spread$variance))
-  new_effects(sum, d, sum(M * t(M)), spread$variance, note, e$df)
+  new_effects(sum, d, sum(M * t(M)), spread$variance, note, e$df, plain$variance)
 }
 
 has_variance <- function(sum) is.finite(sum) && sum > sqrt(.Machine$double.eps)
 
 # Design effects: their sum, mean and sum of squares (NA where only the first order is worked out), `df` the second
-# order's first degrees of freedom, `free` the same corrected for few clusters, `variance` of every departure, what is
-# said of them (`note`), and `why` there are none.
-new_effects <- function(sum, d, squares, variance = NULL, note = NULL, df = Inf) {
+# order's first degrees of freedom, `free` the same corrected for few clusters, `variance` of every departure and the
+# same of a random sample (`multinomial`, where it is known), what is said of them (`note`), and `why` there are none.
+new_effects <- function(sum, d, squares, variance = NULL, note = NULL, df = Inf, multinomial = NULL) {
   d1 <- if (is.na(squares)) d else sum^2 / squares
   list(sum = sum, mean = sum / d, squares = squares, df = d1,
        free = if (is.na(squares)) d else corrected_free(sum, squares, d1, d, df), second = !is.na(squares),
-       variance = variance, note = note, why = NULL)
+       variance = variance, multinomial = multinomial, note = note, why = NULL)
 }
 
 # From few clusters the sum of squares of the design effects is estimated too large, so that d1 = sum^2 / squares comes
@@ -358,7 +350,7 @@ no_effects <- function(why, variance = NULL) list(variance = variance, note = NU
 # inv(A) B for a covariance A; NULL when A is singular.
 solve_or_null <- function(A, B) {
   scale <- sqrt(diag(A))
-  if (any(!is.finite(scale)) || any(scale <= 0)) return(NULL)
+  if (!all(is.finite(scale)) || any(scale <= 0)) return(NULL)
   root <- tryCatch(chol(A / tcrossprod(scale)), error = function(e) NULL)
   if (is.null(root) || min(diag(root)) < 1e-6) return(NULL)
   backsolve(root, backsolve(root, B / scale, transpose = TRUE)) / scale

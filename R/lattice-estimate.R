@@ -2,6 +2,7 @@
 
 # An estimate.
 #   P            proportions over the occupied rows and columns
+#   fit          what the proportions would be if the two questions were unrelated
 #   n            respondents
 #   rows, columns   which rows and columns of the layer those are
 #   by_design    whether there is a weight, stratum, cluster or replicate
@@ -10,7 +11,7 @@
 #   diagonal, scores, minus, sparse   what the covariance V is made of (see above)
 #   effect       the generalised design effects of the departures from independence: see design_effects()
 new_estimate <- function(P, n, rows, columns, by_design, spread) {
-  c(list(P = P, n = n, rows = rows, columns = columns, by_design = by_design), spread)
+  c(list(P = P, fit = expected_proportions(P), n = n, rows = rows, columns = columns, by_design = by_design), spread)
 }
 
 new_spread <- function(df, single = character(), diagonal = NULL, scores = NULL, minus = NULL, sparse = NULL) {

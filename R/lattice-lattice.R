@@ -33,8 +33,16 @@ new_lattice <- function(tally, choices, call = NULL) {
                          format_count(setting("most_cells"))),
                  i = "Cut numbers into bands, or join answers into fewer."), "too_many_cells", call = call)
   }
-  structure(list(tally = tally, choices = choices, layers = lapply(layers, add_estimates, tally = tally),
-                 kept = new.env(parent = emptyenv())), class = "fairlattice_lattice")
+  layers <- lapply(layers, function(layer) without_cells(add_estimates(layer, tally)))
+  structure(list(tally = tally, choices = choices, layers = layers, kept = new.env(parent = emptyenv())),
+            class = "fairlattice_lattice")
+}
+
+# The cells of an ordinary layer are some of its tally's, from which layer_cells() finds them again; those of ticks are
+# put together.
+without_cells <- function(layer) {
+  if (!inherits(layer, "fairlattice_ticks_layer")) layer["cells"] <- list(NULL)
+  layer
 }
 
 stop_nobody <- function(tally, call) {
@@ -104,17 +112,20 @@ check_paired <- function(tally, call) {
 
 # The place of every code in the table: code 0 and reasons have none.
 places_of <- function(question) {
-  place <- integer(length(question$levels) + 1L)
-  place[which(!question$missing) + 1L] <- seq_len(sum(!question$missing))
-  place
+  place <- cumsum(!question$missing)
+  place[question$missing] <- 0L
+  c(0L, place)
 }
 
 # `also` are answers of `down` and `across` that are shown though nobody may have given them.
 layers_of <- function(tally, keep_empty, paired = FALSE, also = NULL) {
   row <- places_of(tally$down)[tally$cells$down + 1L]
   column <- places_of(tally$across)[tally$cells$across + 1L]
-  of_layer <- if (is.null(tally$each)) rep(1L, length(row)) else places_of(tally$each)[tally$cells$each + 1L]
-  inside <- row > 0L & column > 0L & of_layer > 0L
+  inside <- row > 0L & column > 0L
+  if (!is.null(tally$each)) {
+    of_layer <- places_of(tally$each)[tally$cells$each + 1L]
+    inside <- inside & of_layer > 0L
+  }
   shown <- function(question, at, also = NULL) {
     answers <- answers_of(question)
     if (keep_empty || !is.null(question$items)) rep(TRUE, length(answers)) else
@@ -123,31 +134,26 @@ layers_of <- function(tally, keep_empty, paired = FALSE, also = NULL) {
   rows <- shown(tally$down, row, also$down)
   columns <- shown(tally$across, column, also$across)
   if (paired && length(rows) == length(columns)) rows <- columns <- rows | columns
-  names <- if (is.null(tally$each)) NA_character_ else answers_of(tally$each)
-  keep <- if (is.null(tally$each)) TRUE else shown(tally$each, of_layer)
-  lapply(which(keep), function(k) {
-    layer_at(tally, which(inside & of_layer == k), row, column, rows, columns, names[k],
-             paired)
+  answers <- list(answers_of(tally$down)[rows], answers_of(tally$across)[columns])
+  if (!all(rows)) row <- c(0L, cumsum(rows))[row + 1L]
+  if (!all(columns)) column <- c(0L, cumsum(columns))[column + 1L]
+  if (is.null(tally$each)) return(list(layer_at(tally, which(inside), row, column, answers, NA_character_, paired)))
+  names <- answers_of(tally$each)
+  lapply(which(shown(tally$each, of_layer)), function(k) {
+    layer_at(tally, which(inside & of_layer == k), row, column, answers, names[k], paired)
   })
 }
 
-# The layer made of the tally's cells `at`; `rows` and `columns` say which answers are shown.
-layer_at <- function(tally, at, row, column, rows, columns, each, paired) {
-  cells <- lapply(tally$cells[c("records", "n", "w", "w2")], `[`, at)
-  size <- c(length(rows), length(columns))
-  cell <- row[at] + (column[at] - 1L) * size[1L]
-  names <- list(answers_of(tally$down)[rows], answers_of(tally$across)[columns])
-  grid <- function(values) {
-    sums <- matrix(sum_by_cell_kernel(cell, values, prod(size)), size[1L], size[2L])
-    matrix(sums[rows, columns], length(names[[1L]]), length(names[[2L]]), dimnames = names)
-  }
-  replicates <- if (!is.null(tally$design$replicates)) {
-    place <- matrix(0L, size[1L], size[2L])
-    place[rows, columns] <- seq_len(sum(rows) * sum(columns))
-    replicate_totals(tally, at, place[cell], sum(rows) * sum(columns))
-  }
+# The layer made of the tally's cells `at`, by the row and column of each among the answers shown.
+layer_at <- function(tally, at, row, column, answers, each, paired) {
+  all <- tally$cells
+  cells <- list(unit = all$unit[at], row = row[at], column = column[at], w = all$w[at], w2 = all$w2[at], n = all$n[at])
+  size <- lengths(answers)
+  cell <- cells$row + (cells$column - 1L) * size[1L]
+  grid <- function(values) matrix(sum_by_cell_kernel(cell, values, prod(size)), size[1L], size[2L], dimnames = answers)
+  replicates <- if (!is.null(tally$design$replicates)) replicate_totals(tally, at, cell, prod(size))
   layer <- new_layer(each, c(down = tally$down$ordered, across = tally$across$ordered), paired,
-                     grid(cells$n), grid(cells$w), grid(cells$w2), sum(cells$records), NULL, replicates)
+                     grid(cells$n), grid(cells$w), grid(cells$w2), sum(all$records[at]), cells, replicates)
   if (any(ticks_in(tally))) tick_layer(layer, tally) else number_layer(layer, tally)
 }
 

@@ -9,17 +9,18 @@
 #   n, weighted, squared   matrices down x across of respondents, weights, squared weights
 #   margins    of `down` and `across`: respondents `n` and `weighted`, one an answer
 #   base       records, n, weighted, effective (Kish 1965) of the whole layer
-#   cells      sums per design unit: unit, row, column, w, w2, n; NULL while they are those of its tally (layer_cells())
+#   cells      sums per design unit: unit, row, column, w, w2, n; NULL where they are those of its tally (layer_cells())
 #   replicates totals of the replicate weights, one row a cell, one column a replicate
 #   kept       environment for results once they are worked out
 #   estimate   see new_estimate(); NULL while nobody is in the layer
 new_layer <- function(each, ordered, paired, n, weighted, squared, records, cells, replicates = NULL) {
-  margins <- list(down = list(n = unname(rowSums(n)), weighted = unname(rowSums(weighted))),
-                  across = list(n = unname(colSums(n)), weighted = unname(colSums(weighted))))
-  structure(list(each = each, ordered = ordered, paired = paired, n = n, weighted = weighted, squared = squared,
-                 margins = margins, base = base_of(records, sum(n), sum(weighted), sum(squared)), cells = cells,
-                 replicates = replicates, kept = new.env(parent = emptyenv()), estimate = NULL),
-            class = "fairlattice_layer")
+  margins <- list(down = list(n = row_sums(n), weighted = row_sums(weighted)),
+                  across = list(n = column_sums(n), weighted = column_sums(weighted)))
+  layer <- list(each = each, ordered = ordered, paired = paired, n = n, weighted = weighted, squared = squared,
+                margins = margins, base = base_of(records, sum(n), sum(weighted), sum(squared)), cells = cells,
+                replicates = replicates, kept = new.env(parent = emptyenv()), estimate = NULL)
+  class(layer) <- "fairlattice_layer"
+  layer
 }
 
 base_of <- function(records, n, weighted, squared) {

@@ -28,7 +28,7 @@ replicate_totals <- function(tally, at, cell, cells) {
 # clusters in the table less their strata; those that came with the data what was said of them.
 replicate_spread <- function(P, totals, cells, design) {
   replicates <- design$replicates
-  sums <- colSums(totals)
+  sums <- column_sums(totals)
   some <- sums > 0
   S <- t(totals[, some, drop = FALSE]) / sums[some]
   scale <- replicates$scale[some] * sum(replicates$scale) / sum(replicates$scale[some])

@@ -77,7 +77,7 @@ collapse_layer <- function(layer, rows, columns) {
 
 group_sums <- function(M, group) {
   out <- matrix(0, 2L, ncol(M), dimnames = list(c("ticked", "not ticked"), colnames(M)))
-  for (k in 1:2) out[k, ] <- colSums(M[group == k, , drop = FALSE])
+  for (k in 1:2) out[k, ] <- column_sums(M[group == k, , drop = FALSE])
   out
 }
 

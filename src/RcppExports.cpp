@@ -15,7 +15,6 @@ Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, d
 RcppExport SEXP _fairlattice_exact_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP observedSEXP, SEXP most_stepsSEXP, SEXP most_bytesSEXP, SEXP threadsSEXP, SEXP showSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type rows(rowsSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type columns(columnsSEXP);
     Rcpp::traits::input_parameter< double >::type observed(observedSEXP);
@@ -32,7 +31,6 @@ double count_random_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns
 RcppExport SEXP _fairlattice_count_random_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP observedSEXP, SEXP seedSEXP, SEXP firstSEXP, SEXP lastSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type rows(rowsSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type columns(columnsSEXP);
     Rcpp::traits::input_parameter< double >::type observed(observedSEXP);
@@ -49,7 +47,6 @@ Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerV
 RcppExport SEXP _fairlattice_random_table_kernel(SEXP rowsSEXP, SEXP columnsSEXP, SEXP seedSEXP, SEXP numberSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type rows(rowsSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type columns(columnsSEXP);
     Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
@@ -63,7 +60,6 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
 RcppExport SEXP _fairlattice_tally_kernel(SEXP downSEXP, SEXP acrossSEXP, SEXP eachSEXP, SEXP unitSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP asideSEXP, SEXP down_answersSEXP, SEXP across_answersSEXP, SEXP each_answersSEXP, SEXP unitsSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type down(downSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type across(acrossSEXP);
     Rcpp::traits::input_parameter< SEXP >::type each(eachSEXP);
@@ -85,7 +81,6 @@ Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers, Rcpp
 RcppExport SEXP _fairlattice_tally_many_kernel(SEXP codesSEXP, SEXP answersSEXP, SEXP askedSEXP, SEXP unitSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP asideSEXP, SEXP unitsSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::List >::type codes(codesSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type answers(answersSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerMatrix >::type asked(askedSEXP);
@@ -104,7 +99,6 @@ bool codes_within_kernel(SEXP x, int answers);
 RcppExport SEXP _fairlattice_codes_within_kernel(SEXP xSEXP, SEXP answersSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< SEXP >::type x(xSEXP);
     Rcpp::traits::input_parameter< int >::type answers(answersSEXP);
     rcpp_result_gen = Rcpp::wrap(codes_within_kernel(x, answers));
@@ -116,7 +110,6 @@ Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericV
 RcppExport SEXP _fairlattice_sum_by_cell_kernel(SEXP placeSEXP, SEXP wSEXP, SEXP cellsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type place(placeSEXP);
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type w(wSEXP);
     Rcpp::traits::input_parameter< int >::type cells(cellsSEXP);
@@ -129,7 +122,6 @@ Rcpp::NumericVector missing_for_kernel(Rcpp::IntegerVector reasons);
 RcppExport SEXP _fairlattice_missing_for_kernel(SEXP reasonsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type reasons(reasonsSEXP);
     rcpp_result_gen = Rcpp::wrap(missing_for_kernel(reasons));
     return rcpp_result_gen;
@@ -140,7 +132,6 @@ Rcpp::IntegerVector reason_of_kernel(Rcpp::NumericVector x);
 RcppExport SEXP _fairlattice_reason_of_kernel(SEXP xSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
     rcpp_result_gen = Rcpp::wrap(reason_of_kernel(x));
     return rcpp_result_gen;
@@ -151,7 +142,6 @@ Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, 
 RcppExport SEXP _fairlattice_place_codes_kernel(SEXP xSEXP, SEXP knownSEXP, SEXP blankSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type x(xSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type known(knownSEXP);
     Rcpp::traits::input_parameter< int >::type blank(blankSEXP);
@@ -165,7 +155,6 @@ bool plain_text_kernel(Rcpp::CharacterVector x);
 RcppExport SEXP _fairlattice_plain_text_kernel(SEXP xSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type x(xSEXP);
     rcpp_result_gen = Rcpp::wrap(plain_text_kernel(x));
     return rcpp_result_gen;
@@ -176,7 +165,6 @@ Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool t
 RcppExport SEXP _fairlattice_scan_delimited_kernel(SEXP pathSEXP, SEXP separatorSEXP, SEXP textSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< std::string >::type path(pathSEXP);
     Rcpp::traits::input_parameter< std::string >::type separator(separatorSEXP);
     Rcpp::traits::input_parameter< bool >::type text(textSEXP);
@@ -189,7 +177,6 @@ SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp:
 RcppExport SEXP _fairlattice_chunked_kernel(SEXP separatorSEXP, SEXP decimalSEXP, SEXP widthSEXP, SEXP keysSEXP, SEXP setsSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP replicatesSEXP, SEXP most_groupsSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< std::string >::type separator(separatorSEXP);
     Rcpp::traits::input_parameter< std::string >::type decimal(decimalSEXP);
     Rcpp::traits::input_parameter< int >::type width(widthSEXP);
@@ -209,7 +196,6 @@ bool open_chunked_kernel(SEXP chunked, std::string path, double piece);
 RcppExport SEXP _fairlattice_open_chunked_kernel(SEXP chunkedSEXP, SEXP pathSEXP, SEXP pieceSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< SEXP >::type chunked(chunkedSEXP);
     Rcpp::traits::input_parameter< std::string >::type path(pathSEXP);
     Rcpp::traits::input_parameter< double >::type piece(pieceSEXP);
@@ -222,7 +208,6 @@ Rcpp::List step_chunked_kernel(SEXP chunked, int steps);
 RcppExport SEXP _fairlattice_step_chunked_kernel(SEXP chunkedSEXP, SEXP stepsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< SEXP >::type chunked(chunkedSEXP);
     Rcpp::traits::input_parameter< int >::type steps(stepsSEXP);
     rcpp_result_gen = Rcpp::wrap(step_chunked_kernel(chunked, steps));
@@ -234,7 +219,6 @@ Rcpp::List found_chunked_kernel(SEXP chunked);
 RcppExport SEXP _fairlattice_found_chunked_kernel(SEXP chunkedSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< SEXP >::type chunked(chunkedSEXP);
     rcpp_result_gen = Rcpp::wrap(found_chunked_kernel(chunked));
     return rcpp_result_gen;
@@ -245,7 +229,6 @@ Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, i
 RcppExport SEXP _fairlattice_lines_with_kernel(SEXP pathSEXP, SEXP separatorSEXP, SEXP columnSEXP, SEXP textSEXP, SEXP mostSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< std::string >::type path(pathSEXP);
     Rcpp::traits::input_parameter< std::string >::type separator(separatorSEXP);
     Rcpp::traits::input_parameter< int >::type column(columnSEXP);
@@ -260,7 +243,6 @@ double crc32_kernel(Rcpp::RawVector bytes, double before);
 RcppExport SEXP _fairlattice_crc32_kernel(SEXP bytesSEXP, SEXP beforeSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::RawVector >::type bytes(bytesSEXP);
     Rcpp::traits::input_parameter< double >::type before(beforeSEXP);
     rcpp_result_gen = Rcpp::wrap(crc32_kernel(bytes, before));
@@ -272,7 +254,6 @@ Rcpp::NumericVector sheet_extent_kernel(Rcpp::RawVector bytes);
 RcppExport SEXP _fairlattice_sheet_extent_kernel(SEXP bytesSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::RawVector >::type bytes(bytesSEXP);
     rcpp_result_gen = Rcpp::wrap(sheet_extent_kernel(bytes));
     return rcpp_result_gen;
@@ -283,7 +264,6 @@ Rcpp::RawVector random_bytes_kernel(int size);
 RcppExport SEXP _fairlattice_random_bytes_kernel(SEXP sizeSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< int >::type size(sizeSEXP);
     rcpp_result_gen = Rcpp::wrap(random_bytes_kernel(size));
     return rcpp_result_gen;
@@ -294,7 +274,6 @@ int standard_output_kernel(Rcpp::RawVector bytes);
 RcppExport SEXP _fairlattice_standard_output_kernel(SEXP bytesSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::RawVector >::type bytes(bytesSEXP);
     rcpp_result_gen = Rcpp::wrap(standard_output_kernel(bytes));
     return rcpp_result_gen;
@@ -304,7 +283,6 @@ END_RCPP
 void end_at_interrupt_kernel(bool at_once, std::string scratch);
 RcppExport SEXP _fairlattice_end_at_interrupt_kernel(SEXP at_onceSEXP, SEXP scratchSEXP) {
 BEGIN_RCPP
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< bool >::type at_once(at_onceSEXP);
     Rcpp::traits::input_parameter< std::string >::type scratch(scratchSEXP);
     end_at_interrupt_kernel(at_once, scratch);
@@ -316,9 +294,23 @@ int json_depth_kernel(Rcpp::CharacterVector text);
 RcppExport SEXP _fairlattice_json_depth_kernel(SEXP textSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type text(textSEXP);
     rcpp_result_gen = Rcpp::wrap(json_depth_kernel(text));
+    return rcpp_result_gen;
+END_RCPP
+}
+// score_totals_kernel
+Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::IntegerVector cell, Rcpp::NumericVector w, Rcpp::NumericVector p, double total, int groups);
+RcppExport SEXP _fairlattice_score_totals_kernel(SEXP groupSEXP, SEXP cellSEXP, SEXP wSEXP, SEXP pSEXP, SEXP totalSEXP, SEXP groupsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type group(groupSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type cell(cellSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type w(wSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type p(pSEXP);
+    Rcpp::traits::input_parameter< double >::type total(totalSEXP);
+    Rcpp::traits::input_parameter< int >::type groups(groupsSEXP);
+    rcpp_result_gen = Rcpp::wrap(score_totals_kernel(group, cell, w, p, total, groups));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -327,7 +319,6 @@ Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::Nu
 RcppExport SEXP _fairlattice_departure_scores_kernel(SEXP scoresSEXP, SEXP rowsSEXP, SEXP columnsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type scores(scoresSEXP);
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type rows(rowsSEXP);
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type columns(columnsSEXP);
@@ -335,18 +326,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// share_scores_kernel
-Rcpp::NumericMatrix share_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::IntegerVector base, int bases, Rcpp::NumericVector q, Rcpp::NumericVector b);
-RcppExport SEXP _fairlattice_share_scores_kernel(SEXP scoresSEXP, SEXP baseSEXP, SEXP basesSEXP, SEXP qSEXP, SEXP bSEXP) {
+// share_squares_kernel
+Rcpp::NumericVector share_squares_kernel(Rcpp::NumericMatrix scores, Rcpp::IntegerVector base, int bases, Rcpp::NumericVector q, Rcpp::NumericVector b);
+RcppExport SEXP _fairlattice_share_squares_kernel(SEXP scoresSEXP, SEXP baseSEXP, SEXP basesSEXP, SEXP qSEXP, SEXP bSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type scores(scoresSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type base(baseSEXP);
     Rcpp::traits::input_parameter< int >::type bases(basesSEXP);
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type q(qSEXP);
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type b(bSEXP);
-    rcpp_result_gen = Rcpp::wrap(share_scores_kernel(scores, base, bases, q, b));
+    rcpp_result_gen = Rcpp::wrap(share_squares_kernel(scores, base, bases, q, b));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -375,8 +365,9 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
     {"_fairlattice_end_at_interrupt_kernel", (DL_FUNC) &_fairlattice_end_at_interrupt_kernel, 2},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
+    {"_fairlattice_score_totals_kernel", (DL_FUNC) &_fairlattice_score_totals_kernel, 6},
     {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 3},
-    {"_fairlattice_share_scores_kernel", (DL_FUNC) &_fairlattice_share_scores_kernel, 5},
+    {"_fairlattice_share_squares_kernel", (DL_FUNC) &_fairlattice_share_squares_kernel, 5},
     {NULL, NULL, 0}
 };
 

@@ -132,7 +132,7 @@ struct Watch {
 
 }  // namespace
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps,
                         double most_bytes, int threads, Rcpp::Nullable<Rcpp::Function> show = R_NilValue) {
   Watch watch{show};
@@ -144,14 +144,14 @@ Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, d
 }
 
 // Chunks first..last-1 of 1,000 random tables each.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 double count_random_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double seed,
                            int first, int last, int threads) {
   return static_cast<double>(fairlattice::count_random(margins_of(rows, columns, observed),
                                                        static_cast<std::uint64_t>(seed), first, last, threads));
 }
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double seed,
                                         int number) {
   const std::vector<int> table =
@@ -159,7 +159,7 @@ Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerV
   return Rcpp::IntegerVector(table.begin(), table.end());
 }
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SEXP each, SEXP unit, SEXP weight,
                         SEXP count, SEXP aside, int down_answers, int across_answers, int each_answers, int units,
                         int threads) {
@@ -198,7 +198,7 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
 
 // Many tables in one pass: `codes` of every question, and in `asked` which of them (from 0; -1 for none) are down, across
 // and each, a column a table. The R code has checked the answers.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers, Rcpp::IntegerMatrix asked, SEXP unit,
                              SEXP weight, SEXP count, SEXP aside, int units, int threads) {
   must(codes.size() > 0 && codes.size() == answers.size() && units >= 1, "questions of many tables");
@@ -231,13 +231,13 @@ Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers, Rcpp
 }
 
 // Whether x holds codes of so many answers.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 bool codes_within_kernel(SEXP x, int answers) {
   return TYPEOF(x) == INTSXP && codes_within(INTEGER(x), Rf_xlength(x), answers);
 }
 
 // Sums of w over places 1..cells; place 0 is nowhere.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericVector w, int cells) {
   must(cells >= 0 && place.size() == w.size(), "sums by cell of different lengths");
   for (int at : place) must(at >= 0 && at <= cells, "a cell beyond the table");
@@ -246,21 +246,21 @@ Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericV
   return Rcpp::NumericVector(sum.begin() + 1, sum.end());
 }
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::NumericVector missing_for_kernel(Rcpp::IntegerVector reasons) {
   Rcpp::NumericVector out(reasons.size());
   for (R_xlen_t i = 0; i < reasons.size(); ++i) out[i] = fairlattice::missing_for(reasons[i]);
   return out;
 }
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::IntegerVector reason_of_kernel(Rcpp::NumericVector x) {
   Rcpp::IntegerVector out(x.size());
   for (R_xlen_t i = 0; i < x.size(); ++i) out[i] = Rcpp::NumericVector::is_na(x[i]) ? fairlattice::reason_of(x[i]) : 0;
   return out;
 }
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, int blank, int threads) {
   must(known.size() > 0, "no known codes");
   const double range = static_cast<double>(*std::max_element(known.begin(), known.end())) -
@@ -274,7 +274,7 @@ Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, 
 }
 
 // Whether a text column needs a closer look: a byte beyond ASCII, or a doubled quote. Most need none.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 bool plain_text_kernel(Rcpp::CharacterVector x) {
   for (R_xlen_t i = 0; i < x.size(); ++i) {
     const SEXP cell = STRING_ELT(x, i);
@@ -287,7 +287,7 @@ bool plain_text_kernel(Rcpp::CharacterVector x) {
 }
 
 // How a text file of cells is made: header, records, blank lines, the lines that records begin on, the first fault.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool text) {
   must(separator.size() == 1, "a separator of one byte");
   Rcpp::List cells;
@@ -319,7 +319,7 @@ Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool t
 
 // Files read in chunks: what is asked, as the R code has checked it. `keys` are lists of column (from 0), at, upto,
 // apart and cut; `sets` are places in them.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys, Rcpp::List sets, int weight,
                     int count, Rcpp::IntegerVector replicates, double most_groups, int threads) {
   must(separator.size() == 1 && decimal.size() == 1 && width > 1, "how a file is made");
@@ -359,14 +359,14 @@ SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp:
   return Rcpp::XPtr<fairlattice::Chunked>(new fairlattice::Chunked(plan), true);
 }
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 bool open_chunked_kernel(SEXP chunked, std::string path, double piece) {
   must(piece >= 1 && piece <= 1e9, "the size of a piece");
   return Rcpp::XPtr<fairlattice::Chunked>(chunked)->open(path.c_str(), static_cast<std::size_t>(piece));
 }
 
 // Some steps further in the file that is open.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::List step_chunked_kernel(SEXP chunked, int steps) {
   Rcpp::XPtr<fairlattice::Chunked> x(chunked);
   bool more = true;
@@ -381,7 +381,7 @@ Rcpp::List step_chunked_kernel(SEXP chunked, int steps) {
 }
 
 // What was found: of every key its texts, of every set its groups.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::List found_chunked_kernel(SEXP chunked) {
   using namespace Rcpp;
   XPtr<fairlattice::Chunked> x(chunked);
@@ -411,19 +411,19 @@ Rcpp::List found_chunked_kernel(SEXP chunked) {
   return List::create(_["texts"] = words, _["sets"] = sets);
 }
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, int column, std::string text, int most) {
   must(separator.size() == 1 && column >= 0 && most >= 0, "what is looked for in a file");
   return Rcpp::wrap(fairlattice::lines_with(path.c_str(), separator[0], static_cast<std::size_t>(column), text,
                                             static_cast<std::size_t>(most)));
 }
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 double crc32_kernel(Rcpp::RawVector bytes, double before) {
   return fairlattice::crc32(static_cast<std::uint32_t>(before), bytes.begin(), bytes.size());
 }
 
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::NumericVector sheet_extent_kernel(Rcpp::RawVector bytes) {
   const fairlattice::Extent out = fairlattice::sheet_extent(bytes.begin(), bytes.size());
   return Rcpp::NumericVector::create(Rcpp::_["rows"] = out.rows, Rcpp::_["columns"] = out.columns,
@@ -431,7 +431,7 @@ Rcpp::NumericVector sheet_extent_kernel(Rcpp::RawVector bytes) {
 }
 
 // Bytes that nobody can guess, from the system.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::RawVector random_bytes_kernel(int size) {
   std::random_device source;
   Rcpp::RawVector out(size);
@@ -441,7 +441,7 @@ Rcpp::RawVector random_bytes_kernel(int size) {
 
 // Writes bytes to the process's standard output, all of them: 0, or the system's number of what went wrong; -1 when
 // whoever read them has had enough. R itself says nothing of either.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 int standard_output_kernel(Rcpp::RawVector bytes) {
 #ifdef SIGPIPE
   const auto before = std::signal(SIGPIPE, SIG_IGN);
@@ -462,7 +462,7 @@ int standard_output_kernel(Rcpp::RawVector bytes) {
 }
 
 // Whether an interrupt ends the process at once, and removes the folder `scratch`.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 void end_at_interrupt_kernel(bool at_once, std::string scratch) {
   if (at_once)
     fairlattice::end_at_interrupt(scratch);
@@ -471,15 +471,29 @@ void end_at_interrupt_kernel(bool at_once, std::string scratch) {
 }
 
 // How deep brackets are nested in a text of JSON.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 int json_depth_kernel(Rcpp::CharacterVector text) {
   must(text.size() == 1, "one text");
   const SEXP cell = STRING_ELT(text, 0);
   return fairlattice::json_depth(CHAR(cell), static_cast<std::size_t>(LENGTH(cell)));
 }
 
+// Sums of scores over groups, one row a group and one column a cell.
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::IntegerVector cell, Rcpp::NumericVector w,
+                                        Rcpp::NumericVector p, double total, int groups) {
+  must(group.size() == w.size() && cell.size() == w.size(), "scores of different lengths");
+  for (int k : group) must(k >= 1 && k <= groups, "a group lies outside");
+  for (int k : cell) must(k >= 1 && k <= p.size(), "a cell beyond the table");
+  Rcpp::NumericMatrix out(groups, p.size());
+  fairlattice::score_totals(std::vector<int>(group.begin(), group.end()), std::vector<int>(cell.begin(), cell.end()),
+                            std::vector<double>(w.begin(), w.end()), std::vector<double>(p.begin(), p.end()), total,
+                            groups, out.begin());
+  return out;
+}
+
 // Scores of departures from independence; `rows` and `columns` hold the shares of the margins.
-// [[Rcpp::export]]
+// [[Rcpp::export(rng = false)]]
 Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericVector rows,
                                             Rcpp::NumericVector columns) {
   must(static_cast<R_xlen_t>(scores.ncol()) == rows.size() * columns.size(), "scores and margins do not agree");
@@ -489,15 +503,15 @@ Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::Nu
   return out;
 }
 
-// Scores of shares `q` of the bases `b`; `base` says which of the `bases` a cell belongs to.
-// [[Rcpp::export]]
-Rcpp::NumericMatrix share_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::IntegerVector base, int bases,
-                                        Rcpp::NumericVector q, Rcpp::NumericVector b) {
+// Sums of squares of the scores of shares `q` of the bases `b`; `base` says which of the `bases` a cell belongs to.
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericVector share_squares_kernel(Rcpp::NumericMatrix scores, Rcpp::IntegerVector base, int bases,
+                                         Rcpp::NumericVector q, Rcpp::NumericVector b) {
   must(scores.ncol() == q.size() && q.size() == b.size() && b.size() == base.size(), "scores and shares do not agree");
   for (int k : base) must(k >= 1 && k <= bases, "a base lies outside");
-  Rcpp::NumericMatrix out(scores.nrow(), scores.ncol());
-  fairlattice::share_scores(scores.begin(), scores.nrow(), std::vector<int>(base.begin(), base.end()), bases,
-                            std::vector<double>(q.begin(), q.end()), std::vector<double>(b.begin(), b.end()),
-                            out.begin());
+  Rcpp::NumericVector out(q.size());
+  fairlattice::share_squares(scores.begin(), scores.nrow(), std::vector<int>(base.begin(), base.end()), bases,
+                             std::vector<double>(q.begin(), q.end()), std::vector<double>(b.begin(), b.end()),
+                             out.begin());
   return out;
 }

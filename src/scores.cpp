@@ -1,6 +1,22 @@
 #include "scores.h"
 
+#include <algorithm>
+#include <cstddef>
+
 namespace fairlattice {
+
+void score_totals(const std::vector<int>& group, const std::vector<int>& cell, const std::vector<double>& w,
+                  const std::vector<double>& p, double total, int groups, double* out) {
+  const std::size_t n = groups;
+  std::vector<double> sum(n);
+  std::fill(out, out + n * p.size(), 0.0);
+  for (std::size_t i = 0; i < w.size(); ++i) {
+    out[group[i] - 1 + n * (cell[i] - 1)] += w[i];
+    sum[group[i] - 1] += w[i];
+  }
+  for (std::size_t c = 0; c < p.size(); ++c)
+    for (std::size_t k = 0; k < n; ++k) out[k + n * c] = (out[k + n * c] - sum[k] * p[c]) / total;
+}
 
 void departure_scores(const double* scores, int units, const std::vector<double>& row_share,
                       const std::vector<double>& column_share, double* out) {
@@ -23,17 +39,22 @@ void departure_scores(const double* scores, int units, const std::vector<double>
   }
 }
 
-void share_scores(const double* scores, int units, const std::vector<int>& base, int bases,
-                  const std::vector<double>& q, const std::vector<double>& b, double* out) {
-  const int cells = q.size();
-  std::vector<double> of_base(bases);
-  for (int k = 0; k < units; ++k) {
-    of_base.assign(bases, 0);
-    for (int c = 0; c < cells; ++c) of_base[base[c] - 1] += scores[k + static_cast<long>(units) * c];
-    for (int c = 0; c < cells; ++c) {
-      const long at = k + static_cast<long>(units) * c;
-      out[at] = (scores[at] - q[c] * of_base[base[c] - 1]) / b[c];
+void share_squares(const double* scores, int units, const std::vector<int>& base, int bases,
+                   const std::vector<double>& q, const std::vector<double>& b, double* out) {
+  const std::size_t n = units;
+  std::vector<double> of_base(n * bases);
+  for (std::size_t c = 0; c < q.size(); ++c) {
+    double* sum = &of_base[n * (base[c] - 1)];
+    for (std::size_t k = 0; k < n; ++k) sum[k] += scores[k + n * c];
+  }
+  for (std::size_t c = 0; c < q.size(); ++c) {
+    const double* sum = &of_base[n * (base[c] - 1)];
+    double squares = 0;
+    for (std::size_t k = 0; k < n; ++k) {
+      const double score = scores[k + n * c] - q[c] * sum[k];
+      squares += score * score;
     }
+    out[c] = squares / (b[c] * b[c]);
   }
 }
 
