@@ -93,6 +93,10 @@ json_depth_kernel <- function(text) {
     .Call(`_fairlattice_json_depth_kernel`, text)
 }
 
+fixed_text_kernel <- function(x, digits, thousands) {
+    .Call(`_fairlattice_fixed_text_kernel`, x, digits, thousands)
+}
+
 score_totals_kernel <- function(group, cell, w, p, total, groups) {
     .Call(`_fairlattice_score_totals_kernel`, group, cell, w, p, total, groups)
 }

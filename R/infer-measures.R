@@ -93,8 +93,9 @@ phi_squared <- function(P) {
 phi_squared_gradient <- function(P) {
   rows <- row_sums(P)
   columns <- column_sums(P)
-  ratio <- P^2 / tcrossprod(rows, columns)
-  2 * P / tcrossprod(rows, columns) - row_sums(ratio) / rows - rep(column_sums(ratio) / columns, each = nrow(P))
+  E <- tcrossprod(rows, columns)
+  ratio <- P^2 / E
+  2 * P / E - row_sums(ratio) / rows - rep(column_sums(ratio) / columns, each = nrow(P))
 }
 
 # phi^2 that chance alone makes is (r-1)(c-1)/(n-1), and what it can at most be shrinks likewise (Bergsma 2013).

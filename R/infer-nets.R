@@ -123,6 +123,7 @@ net_cells_stored <- function(layer, side, name) {
 # value a cell, down its columns.
 over_parts <- function(parts, figure) {
   of <- function(x) matrix(figure(x), nrow(x$layers[[1L]]$n))
+  if (!length(parts$across) && !length(parts$down)) return(of(parts$core))
   whole <- function(part) do.call(cbind, c(list(of(part$core)), lapply(part$across, function(net) of(net)[, 1L])))
   do.call(rbind, c(list(whole(parts)), lapply(parts$down, function(net) whole(net)[1L, ])))
 }
@@ -138,5 +139,5 @@ margin_over_parts <- function(parts, side, what) {
     if (is.null(layer$squared) || !is.null(layer$patterns)) return(rep(NA_real_, size))
     unname(if (side == "down") row_sums(layer$squared) else column_sums(layer$squared))
   }
-  c(of(parts$core), vapply(nets, function(net) of(net)[1L], 0))
+  if (length(nets)) c(of(parts$core), vapply(nets, function(net) of(net)[1L], 0)) else of(parts$core)
 }

@@ -47,11 +47,12 @@ given_of <- function(layer, scores = "equal") {
 # The figures of all measures asked for, their variances in one go.
 all_figures <- function(layer, keys, alpha, given) {
   e <- layer$estimate
-  given <- c(given, list(phi_squared = phi_squared(e$P), phi_squared_gradient = phi_squared_gradient(e$P)))
+  phi <- noncentral_scales$phi_squared(e$P)
+  given <- c(given, list(phi_squared = phi$value, phi_squared_gradient = phi$gradient))
   parts <- lapply(measures[keys], raw_figures, layer = layer, given = given)
   able <- vapply(parts, function(part) is.null(part$why), NA)
   scales <- unique(unlist(lapply(measures[keys[able]], function(m) m$scale)))
-  scaled <- lapply(noncentral_scales[scales], function(scale) scale(e$P))
+  scaled <- lapply(scales, function(scale) if (scale == "phi_squared") phi else noncentral_scales[[scale]](e$P))
   tops <- lapply(parts, function(part) part$top$gradient)
   gradients <- c(lapply(parts, function(part) part$gradient), tops, lapply(scaled, function(part) part$gradient))
   variances <- variances_of(e, gradients)

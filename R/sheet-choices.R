@@ -82,7 +82,7 @@ default_layout <- list(sort = "asked", base_rows = "foot", hide_under = 0, withh
 # The layout of a table, with what is not asked for as it is by default.
 layout_of <- function(x) {
   layout <- as.list(x$layout)
-  for (name in names(default_layout)) layout[[name]] <- layout[[name]] %||% default_layout[[name]]
+  layout <- c(layout, default_layout[!names(default_layout) %in% names(layout)])
   if (is_alone(x) && !isTRUE(layout$in_banner) && !isTRUE(facts_of(x)$down$summed)) layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent
   if (layout$round_to > 1) layout[c("marks", "summary")] <- list("none", character())

@@ -39,8 +39,8 @@ sheet_of <- function(x, k = 1L) {
 # What of the layout is the writers' to follow. Decimals that are asked for go before those of the style.
 look_of <- function(layout) {
   of_style <- layout$style$decimals[intersect(names(layout$style$decimals), decimal_kinds)]
-  list(decimals = utils::modifyList(as.list(of_style), as.list(layout$decimals)), wrap = layout$wrap,
-       style = layout$style)
+  list(decimals = c(layout$decimals, as.list(of_style[!names(of_style) %in% names(layout$decimals)])),
+       wrap = layout$wrap, style = layout$style)
 }
 
 # The lines under the table, as far as they are asked for.
@@ -261,28 +261,29 @@ named_bases <- function(bases) {
 
 # The lines of a side with those that stand at its ends; "all" and "total" are the last place of every figure.
 with_ends <- function(lines, ends, layout) {
-  of <- function(ends) {
-    text <- function(name) vapply(ends, function(end) end[[name]] %||% "", "")
-    # the place of everybody is the last of every figure
-    list(label = text("label"), role = text("role"), at = rep(NA_integer_, length(ends)), heading = text("heading"),
-         base = text("base"), summary = text("summary"))
-  }
   none <- rep("", length(lines$label))
-  first <- layout$base_rows == "top" & vapply(ends, function(end) end$role == "base", NA)
-  Map(c, of(ends[first]), c(lines, list(base = none, summary = none)), of(ends[!first]))
+  lines <- c(lines, list(base = none, summary = none))
+  if (!length(ends)) return(lines)
+  text <- function(name) vapply(ends, function(end) end[[name]] %||% "", "")
+  # the place of everybody is the last of every figure
+  of <- list(label = text("label"), role = text("role"), at = rep(NA_integer_, length(ends)), heading = text("heading"),
+             base = text("base"), summary = text("summary"))
+  first <- layout$base_rows == "top" & of$role == "base"
+  for (name in names(lines)) lines[[name]] <- c(of[[name]][first], lines[[name]], of[[name]][!first])
+  lines
 }
 
 # Every line in as many as there are figures. Bases stay one, and everybody has percentages and sums alone.
 # `figures` are their names, by figure.
 split_lines <- function(lines, figures) {
+  if (!length(figures)) return(c(lines, list(nth = rep(1L, length(lines$label)), figure = rep("", length(lines$label)))))
   nth <- lapply(lines$role, function(role) {
-    if (role %in% c("base", "mean") || !length(figures)) return(1L)
+    if (role %in% c("base", "mean")) return(1L)
     if (role == "total") which(names(figures) %in% c(percent_figures, "n", "weighted")) else seq_along(figures)
   })
   out <- lapply(lines, rep, lengths(nth))
   out$nth <- unlist(nth)
-  out$figure <- if (length(figures)) ifelse(out$role %in% c("base", "mean"), "", figures[out$nth]) else
-    rep("", length(out$label))
+  out$figure <- ifelse(out$role %in% c("base", "mean"), "", figures[out$nth])
   out
 }
 
@@ -297,7 +298,11 @@ figure_names <- function(x, layout, alone) {
 }
 
 # The places of lines among so many, of which everybody is the last.
-places_among <- function(lines, last) ifelse(is.na(lines$at), last, lines$at)
+places_among <- function(lines, last) {
+  at <- lines$at
+  at[is.na(at)] <- last
+  at
+}
 
 # What stands in every cell. `base_values` has a matrix a base: a line a side.
 filled <- function(stub, columns, figures, base_values) {
@@ -305,18 +310,23 @@ filled <- function(stub, columns, figures, base_values) {
   value <- matrix(NA_real_, size[1L], size[2L])
   high <- value
   kind <- matrix("", size[1L], size[2L])
-  nth <- pmax(matrix(stub$nth, size[1L], size[2L]), matrix(columns$nth, size[1L], size[2L], byrow = TRUE))
-  plain <- outer(!stub$role %in% c("base", "mean"), columns$role != "base")
+  # figures are stacked on one side at most
+  of_figure <- function(lines, j) if (any(lines$nth > 1L)) lines$nth == j else TRUE
   for (j in seq_along(figures)) {
-    here <- which(plain & nth == j, arr.ind = TRUE)
-    full <- dim(figures[[j]]$value)
-    at <- cbind(places_among(stub, full[1L])[here[, 1L]], places_among(columns, full[2L])[here[, 2L]])
-    value[here] <- figures[[j]]$value[at]
+    figure <- figures[[j]]
+    rows <- which(!stub$role %in% c("base", "mean") & of_figure(stub, j))
+    across <- which(columns$role != "base" & of_figure(columns, j))
+    at <- list(places_among(stub, nrow(figure$value))[rows], places_among(columns, ncol(figure$value))[across])
+    found <- figure$value[at[[1L]], at[[2L]], drop = FALSE]
+    value[rows, across] <- found
+    kind[rows, across] <- figure$kind
     # everybody has no residual, and a net no cumulative percentage: nothing stands there
-    end <- is.na(stub$at[here[, 1L]]) | is.na(columns$at[here[, 2L]])
-    none <- is.na(value[here]) & (end & figures[[j]]$kind != "percent" | names(figures)[j] %in% "cumulative")
-    kind[here] <- ifelse(none, "", figures[[j]]$kind)
-    if (!is.null(figures[[j]]$high)) high[here] <- figures[[j]]$high[at]
+    if (anyNA(found)) {
+      end <- outer(is.na(stub$at[rows]), is.na(columns$at[across]), `|`)
+      none <- is.na(found) & (end & figure$kind != "percent" | names(figures)[j] %in% "cumulative")
+      kind[rows, across][none] <- ""
+    }
+    if (!is.null(figure$high)) high[rows, across] <- figure$high[at[[1L]], at[[2L]]]
   }
   for (base in names(base_values)) for (side in c("down", "across")) {
     lines <- if (side == "down") stub else columns
@@ -324,8 +334,10 @@ filled <- function(stub, columns, figures, base_values) {
     where <- which(lines$base == base)
     sums <- base_values[[base]][[if (side == "down") "across" else "down"]]
     first <- others$role != "base" & others$nth == 1L
-    values <- ifelse(first, sums[places_among(others, length(sums))], NA_real_)
-    kinds <- ifelse(first, c(n = "count", weighted = "weighted", effective = "effective")[[base]], "")
+    values <- sums[places_among(others, length(sums))]
+    values[!first] <- NA_real_
+    kinds <- rep("", length(first))
+    kinds[first] <- switch(base, n = "count", base)
     for (i in where) if (side == "down") {
       value[i, ] <- values
       kind[i, ] <- kinds

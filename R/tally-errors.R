@@ -105,7 +105,7 @@ quote_value <- function(x) {
   sprintf("a %s of length %d", class(x)[1L], length(x))
 }
 
-plural <- function(n, one, many = paste0(one, "s")) ifelse(n == 1, one, many)
+plural <- function(n, one, many = paste0(one, "s")) c(many, one)[(n == 1) + 1L]
 
 # `...` is there because a generic has it; whatever is put in it would do nothing, so it is an error. Called by the
 # function that has the dots.

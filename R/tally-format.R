@@ -5,33 +5,32 @@
 in_house_style <- function(text, bounded = FALSE) {
   if (bounded && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
   if (any(startsWith(text, "-"))) text <- sub("^-", setting("minus"), text)
-  if (all_unset(c("language", "decimal_mark", "thousands_mark"))) return(text) # "1,234.5", as it is
+  if (marks_as_written()) return(text)
   marks <- c(setting("thousands_mark"), setting("decimal_mark"))
   if (marks[1L] == "") text <- gsub(",", "", text, fixed = TRUE)
   chartr(",.", paste0(if (marks[1L] %in% c(" ", "")) "\u00a0" else marks[1L], marks[2L]), text)
 }
 
-# Whole counts and weighted bases: 1,234 or 1,234.5
-format_count <- function(x, digits = 0L) {
-  text <- sprintf("%.*f", as.integer(digits), round(as.vector(x), digits))
-  if (any(abs(x) >= 999.5, na.rm = TRUE)) text <- with_thousands(text)
-  text <- in_house_style(text)
-  text[is.na(x)] <- ""
-  text
+# Whether the marks are those of figures as the kernel writes them: "1,234.5".
+marks_as_written <- function() {
+  is.null(getOption("fairlattice.language")) && is.null(getOption("fairlattice.decimal_mark")) &&
+    is.null(getOption("fairlattice.thousands_mark"))
 }
 
-with_thousands <- function(text) {
-  whole <- sub("[.].*", "", text)
-  paste0(gsub("(?<=[0-9])(?=(?:[0-9]{3})+$)", ",", whole, perl = TRUE), substring(text, nchar(whole) + 1L))
+# Whole counts and weighted bases: 1,234 or 1,234.5
+format_count <- function(x, digits = 0L) {
+  x <- as.numeric(x)
+  text <- in_house_style(fixed_text_kernel(round(x, digits), as.integer(digits), thousands = TRUE))
+  if (anyNA(x)) text[is.na(x)] <- ""
+  text
 }
 
 # Figures in a sentence: a fixed number of decimals, never "-0.00"; very large or small ones in powers of ten.
 format_number <- function(x, digits = setting("digits_statistic"), bounded = FALSE) {
-  x <- as.vector(x)
-  text <- sprintf("%.*f", as.integer(digits), as.numeric(x))
-  wide <- which(is.finite(x) & abs(x) >= 1e6)
+  x <- as.numeric(x)
+  text <- fixed_text_kernel(x, as.integer(digits), thousands = FALSE)
+  wide <- which(abs(x) >= 1e6)
   if (length(wide)) text[wide] <- formatC(x[wide], format = "g", digits = 4L)
-  if (any(startsWith(text, "-0"))) text <- sub("^-(0(?:\\.0*)?)$", "\\1", text, perl = TRUE)
   text <- in_house_style(text, bounded)
   odd <- which(!is.finite(x))
   if (length(odd)) text[odd] <- ifelse(is.na(x[odd]), "undefined", ifelse(x[odd] > 0, "infinite", "-infinite"))

@@ -77,12 +77,6 @@ setting <- function(name) {
   value
 }
 
-# Whether all of these are at their defaults.
-all_unset <- function(names) {
-  for (name in option_names[names]) if (!is.null(getOption(name))) return(FALSE)
-  TRUE
-}
-
 # Options of a few words; those between 0 and 1; all others are of the kind of their default.
 setting_choices <- list(correction = c("holm", "bonferroni", "benjamini_hochberg"), decimal_mark = c(".", ","),
                         thousands_mark = c(",", ".", " ", "'", ""), minus = c("\u2212", "-"),

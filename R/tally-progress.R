@@ -7,9 +7,10 @@ show_progress <- function(done, total, what, at = NULL) progress$show(done, tota
 # The value of an expression, kept under a name for as long as what it depends on (`given`) stays the same.
 once <- function(kept, name, given, expression) {
   if (is.null(kept)) return(expression)
-  if (is.null(kept[[name]]) || !identical(kept[[name]]$given, given)) {
-    value <- expression
-    kept[[name]] <- list(given = given, value = value)
+  held <- kept[[name]]
+  if (is.null(held) || !identical(held$given, given)) {
+    held <- list(given = given, value = expression)
+    kept[[name]] <- held
   }
-  kept[[name]]$value
+  held$value
 }

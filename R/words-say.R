@@ -7,10 +7,10 @@
 catalogues <- new.env(parent = emptyenv())
 
 catalogue_of <- function(language) {
-  if (is.null(catalogues[[language]])) {
-    found <- get0(paste0("words_", language), environment(catalogue_of), inherits = FALSE)
-    if (!is.null(found)) catalogues[[language]] <- list2env(found, parent = emptyenv())
-  }
+  held <- catalogues[[language]]
+  if (!is.null(held)) return(held)
+  found <- get0(paste0("words_", language), environment(catalogue_of), inherits = FALSE)
+  if (!is.null(found)) catalogues[[language]] <- list2env(found, parent = emptyenv())
   catalogues[[language]]
 }
 
@@ -39,11 +39,13 @@ name_of <- function(kind, name) vapply(paste0(kind, ".", name, recycle0 = TRUE),
 # writes them.
 percent_words <- function(share, digits = setting("digits")) {
   text <- format_percent(share, digits)
-  ifelse(nzchar(text), paste0(text, words("percent_sign")), text)
+  there <- nzchar(text)
+  text[there] <- paste0(text[there], words("percent_sign"))
+  text
 }
 
 confidence_words <- function(alpha) {
-  paste0(in_house_style(formatC(100 * (1 - alpha), digits = 4L, format = "fg", width = 1L)), words("percent_sign"))
+  paste0(in_house_style(sprintf("%.4g", 100 * (1 - alpha))), words("percent_sign"))
 }
 
 list_words <- function(x, most = 8L) {

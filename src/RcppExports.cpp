@@ -299,6 +299,18 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// fixed_text_kernel
+Rcpp::CharacterVector fixed_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool thousands);
+RcppExport SEXP _fairlattice_fixed_text_kernel(SEXP xSEXP, SEXP digitsSEXP, SEXP thousandsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type digits(digitsSEXP);
+    Rcpp::traits::input_parameter< bool >::type thousands(thousandsSEXP);
+    rcpp_result_gen = Rcpp::wrap(fixed_text_kernel(x, digits, thousands));
+    return rcpp_result_gen;
+END_RCPP
+}
 // score_totals_kernel
 Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::IntegerVector cell, Rcpp::NumericVector w, Rcpp::NumericVector p, double total, int groups);
 RcppExport SEXP _fairlattice_score_totals_kernel(SEXP groupSEXP, SEXP cellSEXP, SEXP wSEXP, SEXP pSEXP, SEXP totalSEXP, SEXP groupsSEXP) {
@@ -365,6 +377,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
     {"_fairlattice_end_at_interrupt_kernel", (DL_FUNC) &_fairlattice_end_at_interrupt_kernel, 2},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
+    {"_fairlattice_fixed_text_kernel", (DL_FUNC) &_fairlattice_fixed_text_kernel, 3},
     {"_fairlattice_score_totals_kernel", (DL_FUNC) &_fairlattice_score_totals_kernel, 6},
     {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 3},
     {"_fairlattice_share_squares_kernel", (DL_FUNC) &_fairlattice_share_squares_kernel, 5},

@@ -20,6 +20,7 @@
 #include "chunked.h"
 #include "codes.h"
 #include "delimited.h"
+#include "figures.h"
 #include "fixed_margins.h"
 #include "interrupt.h"
 #include "reasons.h"
@@ -476,6 +477,18 @@ int json_depth_kernel(Rcpp::CharacterVector text) {
   must(text.size() == 1, "one text");
   const SEXP cell = STRING_ELT(text, 0);
   return fairlattice::json_depth(CHAR(cell), static_cast<std::size_t>(LENGTH(cell)));
+}
+
+// Figures with so many decimals (recycled), never "-0.00"; with commas between thousands where asked.
+// [[Rcpp::export(rng = false)]]
+Rcpp::CharacterVector fixed_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool thousands) {
+  must(digits.size() > 0 || x.size() == 0, "no number of decimals");
+  Rcpp::CharacterVector out(x.size());
+  for (R_xlen_t i = 0; i < x.size(); ++i) {
+    if (ISNAN(x[i])) out[i] = NA_STRING;
+    else out[i] = fairlattice::fixed_text(x[i], digits[i % digits.size()], thousands);
+  }
+  return out;
 }
 
 // Sums of scores over groups, one row a group and one column a cell.
