@@ -93,8 +93,16 @@ json_depth_kernel <- function(text) {
     .Call(`_fairlattice_json_depth_kernel`, text)
 }
 
-fixed_text_kernel <- function(x, digits, thousands) {
-    .Call(`_fairlattice_fixed_text_kernel`, x, digits, thousands)
+count_text_kernel <- function(x, digits) {
+    .Call(`_fairlattice_count_text_kernel`, x, digits)
+}
+
+number_text_kernel <- function(x, digits) {
+    .Call(`_fairlattice_number_text_kernel`, x, digits)
+}
+
+options_unset_kernel <- function(names) {
+    .Call(`_fairlattice_options_unset_kernel`, names)
 }
 
 score_totals_kernel <- function(group, cell, w, p, total, groups) {

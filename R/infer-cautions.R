@@ -125,11 +125,14 @@ whole_rules <- list(
   },
   left_out = function(x) {
     account <- account_in(x)
-    left <- account$left_out[account$left_out$code != "outside", ]
-    asked <- account$used + sum(left$records)
-    if (!nrow(left) || sum(left$records) <= setting("left_out_share") * asked) return(NULL)
-    list(caution("note", "left_out", records = sum(left$records), asked = asked, reason = left$code[1L],
-                 question = left$question[1L], detail = left$detail[1L]))
+    left <- account$left_out
+    counted <- which(left$code != "outside")
+    records <- sum(left$records[counted])
+    asked <- account$used + records
+    if (records <= setting("left_out_share") * asked) return(NULL)
+    most <- counted[1L]
+    list(caution("note", "left_out", records = records, asked = asked, reason = left$code[most],
+                 question = left$question[most], detail = left$detail[most]))
   },
   ticks_add_up = function(x) {
     several <- ticks_in(x$tally)
@@ -164,7 +167,7 @@ against_explains <- function(choices, down, across) {
 }
 
 # Answers such as "a;c;d": several hold a separator, and their pieces recur.
-joined_answers <- function(answers) answers[grepl("[;|]", answers)]
+joined_answers <- function(answers) answers[grepl(";", answers, fixed = TRUE) | grepl("|", answers, fixed = TRUE)]
 
 pieces_recur <- function(joined) {
   if (length(joined) < 2L) return(FALSE)

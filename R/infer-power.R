@@ -6,16 +6,9 @@ power_of <- function(noncentrality, d, alpha, df = Inf) {
   1 - noncentral_f_below(critical, d, d * df, noncentrality)
 }
 
-power_off <- function(noncentrality, d, alpha, df, power) power_of(noncentrality, d, alpha, df) - power
-
 needed_noncentrality <- function(d, alpha, power, df = Inf) {
   if (power <= alpha) return(0) # chance alone is enough
-  far <- 10
-  while (power_of(far, d, alpha, df) < power) {
-    if (far > 1e12) return(NA_real_)
-    far <- 4 * far
-  }
-  stats::uniroot(power_off, c(0, far), tol = 1e-8, d = d, alpha = alpha, df = df, power = power)$root
+  noncentrality_at(stats::qf(alpha, d, d * df, lower.tail = FALSE), d, d * df, 1 - power)
 }
 
 # The smallest effect w = V sqrt(m - 1) that a test shows with the wanted power. `base` is the effective base of the

@@ -72,6 +72,7 @@ told_first <- c("kappa", "phi", "gamma", "tau_b", "cramers_v")
 
 strength_told <- function(strength) {
   shown <- Filter(function(row) row$shown && !is.na(row$estimate), strength)
+  if (length(shown) < 2L) return(shown)
   shown[order(match(vapply(shown, function(row) row$measure, ""), told_first))]
 }
 

@@ -3,38 +3,26 @@
 # Decimal mark, thousands mark and minus are those of the options. Figures that cannot be beyond 1 (`bounded`) go
 # without the zero in front where the option says so.
 in_house_style <- function(text, bounded = FALSE) {
-  if (bounded && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
+  usual <- options_unset_kernel(number_options)
+  if (bounded && !usual && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
   if (any(startsWith(text, "-"))) text <- sub("^-", setting("minus"), text)
-  if (marks_as_written()) return(text)
+  if (usual) return(text)
   marks <- c(setting("thousands_mark"), setting("decimal_mark"))
   if (marks[1L] == "") text <- gsub(",", "", text, fixed = TRUE)
   chartr(",.", paste0(if (marks[1L] %in% c(" ", "")) "\u00a0" else marks[1L], marks[2L]), text)
 }
 
-# Whether the marks are those of figures as the kernel writes them: "1,234.5".
-marks_as_written <- function() {
-  is.null(getOption("fairlattice.language")) && is.null(getOption("fairlattice.decimal_mark")) &&
-    is.null(getOption("fairlattice.thousands_mark"))
-}
+# Without these a figure stays as the kernels write it: "1,234.5".
+number_options <- paste0("fairlattice.", c("language", "decimal_mark", "thousands_mark", "leading_zero"))
 
-# Whole counts and weighted bases: 1,234 or 1,234.5
+# Whole counts and weighted bases: 1,234 or 1,234.5; nothing stands for one that is missing.
 format_count <- function(x, digits = 0L) {
-  x <- as.numeric(x)
-  text <- in_house_style(fixed_text_kernel(round(x, digits), as.integer(digits), thousands = TRUE))
-  if (anyNA(x)) text[is.na(x)] <- ""
-  text
+  in_house_style(count_text_kernel(round(as.numeric(x), digits), as.integer(digits)))
 }
 
 # Figures in a sentence: a fixed number of decimals, never "-0.00"; very large or small ones in powers of ten.
 format_number <- function(x, digits = setting("digits_statistic"), bounded = FALSE) {
-  x <- as.numeric(x)
-  text <- fixed_text_kernel(x, as.integer(digits), thousands = FALSE)
-  wide <- which(abs(x) >= 1e6)
-  if (length(wide)) text[wide] <- formatC(x[wide], format = "g", digits = 4L)
-  text <- in_house_style(text, bounded)
-  odd <- which(!is.finite(x))
-  if (length(odd)) text[odd] <- ifelse(is.na(x[odd]), "undefined", ifelse(x[odd] > 0, "infinite", "-infinite"))
-  text
+  in_house_style(number_text_kernel(as.numeric(x), as.integer(digits)), bounded)
 }
 
 # A share in 0-1 as a percentage without its sign. Near 0 and 1 it never pretends to be exact.

@@ -15,7 +15,10 @@ catalogue_of <- function(language) {
 }
 
 sentence_of <- function(code, language = setting("language")) {
-  getOption("fairlattice.words")[[code]] %||% catalogue_of(language)[[code]] %||% catalogue_of("en")[[code]]
+  own <- getOption("fairlattice.words")[[code]]
+  if (!is.null(own)) return(own)
+  found <- catalogue_of(language)[[code]]
+  if (is.null(found)) catalogue_of("en")[[code]] else found
 }
 
 # One sentence; NA where nothing is said. What an older file says has no arguments: its text stays as it was written.
@@ -27,7 +30,11 @@ in_words <- function(what) {
   if (is.character(sentence)) sentence else do.call(sentence, what$arguments)
 }
 
-words <- function(.code, ...) in_words(list(code = .code, arguments = list(...)))
+words <- function(.code, ...) {
+  sentence <- sentence_of(.code)
+  if (is.null(sentence)) return(.code)
+  if (is.character(sentence)) sentence else sentence(...)
+}
 
 # The same of a list, as a character vector.
 all_in_words <- function(list) vapply(list, in_words, "")

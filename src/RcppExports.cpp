@@ -299,15 +299,35 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// fixed_text_kernel
-Rcpp::CharacterVector fixed_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool thousands);
-RcppExport SEXP _fairlattice_fixed_text_kernel(SEXP xSEXP, SEXP digitsSEXP, SEXP thousandsSEXP) {
+// count_text_kernel
+Rcpp::CharacterVector count_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits);
+RcppExport SEXP _fairlattice_count_text_kernel(SEXP xSEXP, SEXP digitsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type digits(digitsSEXP);
-    Rcpp::traits::input_parameter< bool >::type thousands(thousandsSEXP);
-    rcpp_result_gen = Rcpp::wrap(fixed_text_kernel(x, digits, thousands));
+    rcpp_result_gen = Rcpp::wrap(count_text_kernel(x, digits));
+    return rcpp_result_gen;
+END_RCPP
+}
+// number_text_kernel
+Rcpp::CharacterVector number_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits);
+RcppExport SEXP _fairlattice_number_text_kernel(SEXP xSEXP, SEXP digitsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type digits(digitsSEXP);
+    rcpp_result_gen = Rcpp::wrap(number_text_kernel(x, digits));
+    return rcpp_result_gen;
+END_RCPP
+}
+// options_unset_kernel
+bool options_unset_kernel(Rcpp::CharacterVector names);
+RcppExport SEXP _fairlattice_options_unset_kernel(SEXP namesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type names(namesSEXP);
+    rcpp_result_gen = Rcpp::wrap(options_unset_kernel(names));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -377,7 +397,9 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
     {"_fairlattice_end_at_interrupt_kernel", (DL_FUNC) &_fairlattice_end_at_interrupt_kernel, 2},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
-    {"_fairlattice_fixed_text_kernel", (DL_FUNC) &_fairlattice_fixed_text_kernel, 3},
+    {"_fairlattice_count_text_kernel", (DL_FUNC) &_fairlattice_count_text_kernel, 2},
+    {"_fairlattice_number_text_kernel", (DL_FUNC) &_fairlattice_number_text_kernel, 2},
+    {"_fairlattice_options_unset_kernel", (DL_FUNC) &_fairlattice_options_unset_kernel, 1},
     {"_fairlattice_score_totals_kernel", (DL_FUNC) &_fairlattice_score_totals_kernel, 6},
     {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 3},
     {"_fairlattice_share_squares_kernel", (DL_FUNC) &_fairlattice_share_squares_kernel, 5},

@@ -131,6 +131,14 @@ struct Watch {
   }
 };
 
+template <typename Write>
+Rcpp::CharacterVector texts_of(const Rcpp::NumericVector& x, const Rcpp::IntegerVector& digits, Write write) {
+  must(digits.size() > 0 || x.size() == 0, "no number of decimals");
+  Rcpp::CharacterVector out(x.size());
+  for (R_xlen_t i = 0; i < x.size(); ++i) out[i] = write(x[i], digits[i % digits.size()]);
+  return out;
+}
+
 }  // namespace
 
 // [[Rcpp::export(rng = false)]]
@@ -479,16 +487,24 @@ int json_depth_kernel(Rcpp::CharacterVector text) {
   return fairlattice::json_depth(CHAR(cell), static_cast<std::size_t>(LENGTH(cell)));
 }
 
-// Figures with so many decimals (recycled), never "-0.00"; with commas between thousands where asked.
+// Counts with so many decimals (recycled); empty where one is missing.
 // [[Rcpp::export(rng = false)]]
-Rcpp::CharacterVector fixed_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool thousands) {
-  must(digits.size() > 0 || x.size() == 0, "no number of decimals");
-  Rcpp::CharacterVector out(x.size());
-  for (R_xlen_t i = 0; i < x.size(); ++i) {
-    if (ISNAN(x[i])) out[i] = NA_STRING;
-    else out[i] = fairlattice::fixed_text(x[i], digits[i % digits.size()], thousands);
-  }
-  return out;
+Rcpp::CharacterVector count_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits) {
+  return texts_of(x, digits, [](double value, int decimals) { return fairlattice::count_text(value, decimals); });
+}
+
+// Figures with so many decimals (recycled).
+// [[Rcpp::export(rng = false)]]
+Rcpp::CharacterVector number_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits) {
+  return texts_of(x, digits, [](double value, int decimals) { return fairlattice::number_text(value, decimals); });
+}
+
+// Whether none of these options is set.
+// [[Rcpp::export(rng = false)]]
+bool options_unset_kernel(Rcpp::CharacterVector names) {
+  for (R_xlen_t i = 0; i < names.size(); ++i)
+    if (!Rf_isNull(Rf_GetOption1(Rf_installChar(STRING_ELT(names, i))))) return false;
+  return true;
 }
 
 // Sums of scores over groups, one row a group and one column a cell.

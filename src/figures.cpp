@@ -5,18 +5,35 @@
 
 namespace fairlattice {
 
-std::string fixed_text(double x, int digits, bool thousands) {
-  if (std::isinf(x)) return x > 0 ? "Inf" : "-Inf";
-  std::string text(std::snprintf(nullptr, 0, "%.*f", digits, x) + 1, '\0');
-  std::snprintf(&text[0], text.size(), "%.*f", digits, x);
+namespace {
+
+std::string printed(const char* format, int digits, double x) {
+  std::string text(std::snprintf(nullptr, 0, format, digits, x) + 1, '\0');
+  std::snprintf(&text[0], text.size(), format, digits, x);
   text.pop_back();
   if (text[0] == '-' && text.find_first_of("123456789") == std::string::npos) text.erase(0, 1);
-  if (!thousands) return text;
+  return text;
+}
+
+std::string infinite(double x) { return x > 0 ? "infinite" : "-infinite"; }
+
+}  // namespace
+
+std::string count_text(double x, int digits) {
+  if (std::isnan(x)) return "";
+  if (std::isinf(x)) return infinite(x);
+  std::string text = printed("%.*f", digits, x);
   const int first = text[0] == '-';
   int end = static_cast<int>(text.find('.'));
   if (end < 0) end = text.size();
   for (int at = end - 3; at > first; at -= 3) text.insert(at, 1, ',');
   return text;
+}
+
+std::string number_text(double x, int digits) {
+  if (std::isnan(x)) return "undefined";
+  if (std::isinf(x)) return infinite(x);
+  return std::fabs(x) < 1e6 ? printed("%.*f", digits, x) : printed("%.*g", 4, x);
 }
 
 }  // namespace fairlattice

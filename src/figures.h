@@ -4,7 +4,10 @@
 
 namespace fairlattice {
 
-// With so many decimals, never "-0.00"; with a comma between thousands where asked: "1,234.5".
-std::string fixed_text(double x, int digits, bool thousands);
+// A count with so many decimals and commas between thousands: "1,234.5". Empty for one that is missing.
+std::string count_text(double x, int digits);
+
+// A figure with so many decimals, never "-0.00"; one of a million or more in powers of ten.
+std::string number_text(double x, int digits);
 
 }  // namespace fairlattice
