@@ -21,7 +21,9 @@ parse_words <- function(command, words) {
   check_flags(words, flags, flags[vapply(command$options, function(option) option$kind != "switch", NA)])
   repeated <- take_repeated(words, command$options)
   words <- repeated$words
-  parser <- optparse::OptionParser(add_help_option = FALSE, option_list = lapply(command$options, function(option) {
+  # the parser takes its time over every option that it is to know, so it hears of those that may be in the words alone
+  met <- Filter(function(option) any(startsWith(words, option$flag)), command$options)
+  parser <- optparse::OptionParser(add_help_option = FALSE, option_list = lapply(met, function(option) {
     if (option$kind == "switch") return(optparse::make_option(option$flag, action = "store_true", default = FALSE))
     optparse::make_option(option$flag, type = "character")
   }))

@@ -19,12 +19,12 @@ risk_rows <- function(layer, outcome, compared, reference, turn, alpha) {
   weighted <- if (turn) t(layer$weighted) else layer$weighted
   n <- if (turn) t(layer$n) else layer$n
   e <- layer$estimate
-  base <- column_sums(weighted)[c(compared, reference)]
+  base <- colSums(weighted)[c(compared, reference)]
   if (any(base == 0)) return(list(row("share", note = said("nobody_in", answer = names(base)[base == 0][1L]))))
   sides <- if (turn) c(length(e$columns), length(e$rows)) else c(length(e$rows), length(e$columns))
   if (is.null(e) || compared == reference || sides[1L] < 2L) return(list(row("share", note = said("single_answer"))))
   q <- weighted[outcome, c(compared, reference)] / base
-  m <- column_sums(n)[c(compared, reference)]
+  m <- colSums(n)[c(compared, reference)]
   counts <- rbind(n[outcome, c(compared, reference)], m - n[outcome, c(compared, reference)])
   # gradients of the two shares over the cells of P
   G <- vapply(c(compared, reference), function(k) {

@@ -45,9 +45,6 @@ estimate_of <- function(layer, design, cells = layer$cells) {
   new_estimate(P, layer$base$n, rows, columns, by_design, spread)
 }
 
-# What the cell proportions would be if the two questions were unrelated: the products of the margins.
-expected_proportions <- function(P) tcrossprod(row_sums(P), column_sums(P))
-
 # Linearised: u_k = w_k (e_k - p) / N, summed over clusters; V = sum over strata of (1 - f) a/(a-1) sum (u - u_mean)(u
 # - u_mean)'. Clusters with nobody in the table have u = 0 and count in a and in the mean.
 linearised_clusters <- function(P, cells, design) {

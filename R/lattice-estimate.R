@@ -17,3 +17,6 @@ new_estimate <- function(P, n, rows, columns, by_design, spread) {
 new_spread <- function(df, single = character(), diagonal = NULL, scores = NULL, minus = NULL, sparse = NULL) {
   list(df = df, single = single, diagonal = diagonal, scores = scores, minus = minus, sparse = sparse)
 }
+
+# What the cell proportions would be if the two questions were unrelated: the products of the margins.
+expected_proportions <- function(P) tcrossprod(row_sums(P), column_sums(P))
