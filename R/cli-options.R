@@ -45,7 +45,7 @@ parse_words <- function(command, words) {
         i = if (files < command$files) "With --database the records are in the database, not in a FILE.",
         i = sprintf("Usage: fairlattice %s", command$usage)))
   }
-  defaults <- lapply(command$options, function(option) option$default)
+  defaults <- lapply(command$options, function(option) if (option$kind == "switch") FALSE else option$default)
   names(defaults) <- vapply(command$options, option_name, "")
   out <- utils::modifyList(Filter(Negate(is.null), defaults), options)
   # every option has its place, also one that was not given: `$` would otherwise take another that begins like it

@@ -104,7 +104,7 @@ value_labels <- function(x, bad) {
     if (!all(vapply(items, function(item) is.atomic(item) && length(item) == 1L && !is.na(item), NA))) bad()
     vapply(items, function(item) if (is.numeric(item)) number_text(item) else as.character(item), "", USE.NAMES = FALSE)
   })
-  data.frame(value = pair$value, label = pair$label)
+  list2DF(pair)
 }
 
 # Raw codes with their codebook applied, column by column.

@@ -121,19 +121,21 @@ read_carefully <- function(path, sep, decimal) {
 # A column of text as numbers where every cell is one that can be held exactly, as true or false where all are, else as
 # it is.
 typed_cells <- function(x, decimal) {
-  there <- !is.na(x)
+  met <- unique(x) # of few answers, met many times each
+  there <- met[!is.na(met)]
   mark <- if (decimal == ",") "," else "[.]"
-  if (!any(there)) return(rep(NA, length(x)))
-  if (all(x[there] %in% c("TRUE", "FALSE", "True", "False", "true", "false"))) return(toupper(x) == "TRUE")
-  if (all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", x[there])) && !anyNA(dates <- as.Date(x[there], optional = TRUE))) {
-    return(replace(rep(as.Date(NA), length(x)), which(there), dates))
+  if (!length(there)) return(rep(NA, length(x)))
+  if (all(there %in% c("TRUE", "FALSE", "True", "False", "true", "false"))) return(toupper(x) == "TRUE")
+  if (all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", there)) && !anyNA(dates <- as.Date(there, optional = TRUE))) {
+    return(dates[match(x, there)])
   }
   number <- sprintf("^[+-]?([0-9]+(%s[0-9]*)?|%s[0-9]+)([eE][+-]?[0-9]+)?$", mark, mark)
-  if (!all(grepl(number, x[there])) || any(grepl("^[+-]?0[0-9]", x[there]))) return(x)
-  values <- as.numeric(sub(",", ".", x, fixed = TRUE))
-  if (any(abs(values[there]) >= 2^53)) return(x)
-  whole <- all(grepl("^[+-]?[0-9]+$", x[there])) && all(abs(values[there]) < 2^31)
-  if (whole) as.integer(values) else values
+  if (!all(grepl(number, there)) || any(grepl("^[+-]?0[0-9]", there))) return(x)
+  values <- as.numeric(sub(",", ".", there, fixed = TRUE))
+  if (any(abs(values) >= 2^53)) return(x)
+  whole <- all(grepl("^[+-]?[0-9]+$", there)) && all(abs(values) < 2^31)
+  if (whole) values <- as.integer(values)
+  values[match(x, there)]
 }
 
 header_line <- function(path) {

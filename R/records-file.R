@@ -12,7 +12,7 @@ write_beside <- function(path, write, call) {
   # a link stays a link: what it points to is replaced
   target <- if (nzchar(Sys.readlink(path)) %in% TRUE) normalizePath(path, mustWork = FALSE) else path
   clear_left_behind(dirname(target), all.files = TRUE)
-  ending <- tolower(tools::file_ext(path))
+  ending <- file_ending(path)
   beside <- tempfile(paste0(".", temporary_mark()), dirname(target), paste0(".", ending))
   on.exit(unlink(beside))
   stop_here <- function(why) {

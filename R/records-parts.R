@@ -6,12 +6,12 @@ part_kinds <- c(csv = "text", tsv = "text", txt = "text", tab = "text", parquet 
 
 kind_of_part <- function(files) {
   plain <- sub(sprintf("[.](%s)$", paste(names(unpackers), collapse = "|")), "", tolower(basename(files)))
-  unname(part_kinds[tools::file_ext(plain)])
+  unname(part_kinds[file_ending(plain)])
 }
 
 # A part as plain text: itself, or unpacked for as long as `work` runs.
 with_plain_part <- function(path, call, work) {
-  ending <- tolower(tools::file_ext(path))
+  ending <- file_ending(path)
   if (!ending %in% names(unpackers)) return(work(path))
   unpacked <- unpackers[[ending]](path, basename(path), call)
   on.exit(unlink(unpacked$path))

@@ -105,12 +105,12 @@ readers <- list(
 
 read_raw <- function(path, options, call) {
   file <- basename(path)
-  ending <- tolower(tools::file_ext(path))
+  ending <- file_ending(path)
   if (ending %in% names(unpackers)) {
     unpacked <- unpackers[[ending]](path, file, call)
     on.exit(unlink(unpacked$path))
     path <- unpacked$path
-    ending <- tolower(tools::file_ext(unpacked$name))
+    ending <- file_ending(unpacked$name)
   }
   if (!ending %in% names(readers)) {
     if (nzchar(ending)) {

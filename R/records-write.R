@@ -177,7 +177,7 @@ write_records <- function(x, path, ...) {
   check_data_frame(x, call)
   check_folder(path, c("csv", "parquet"), call)
   raw <- list2DF(stats::setNames(lapply(names(x), function(name) raw_codes(x[[name]], name)), names(x)))
-  parquet <- tolower(tools::file_ext(path)) == "parquet"
+  parquet <- file_ending(path) == "parquet"
   if (parquet) need_package("nanoparquet", "write a Parquet file", call)
   write_beside(path, function(file) if (parquet) nanoparquet::write_parquet(raw, file) else write_csv(raw, file), call)
   write_codebook(codebook(x), paste0(sub("\\.[^.]*$", "", path), ".schema.json"))
@@ -211,7 +211,7 @@ raw_codes <- function(x, name) {
 }
 
 check_folder <- function(path, endings, call) {
-  if (!is.character(path) || length(path) != 1L || !tolower(tools::file_ext(path)) %in% endings) {
+  if (!is.character(path) || length(path) != 1L || !file_ending(path) %in% endings) {
     stop_input(sprintf("`path` must be one file name that ends in %s.", paste0(".", endings, collapse = " or ")),
                "format", call = call)
   }

@@ -174,7 +174,7 @@ read_lattice <- function(path, ...) {
 
 # The JSON of a file: the file itself, or what travels in it.
 table_text <- function(path, stop_here, call) {
-  ending <- tolower(tools::file_ext(path))
+  ending <- file_ending(path)
   if (!ending %in% c("html", "docx", "xlsx", "pptx")) return(text_of(path))
   if (ending != "html") need_package("xml2", "read tables from a document", call)
   text <- if (ending == "html") data_in_page(text_of(path)) else data_in_package(path)

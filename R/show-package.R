@@ -37,7 +37,7 @@ template_folder <- function(template, ending, call) {
   bad <- function(...) stop_input(c(...), "template", path = template, call = call)
   if (!one_text(template)) bad(sprintf("`template` must be one path, not %s.", quote_value(template)))
   if (!file.exists(template) || dir.exists(template)) bad(sprintf("There is no template \"%s\".", template))
-  if (tolower(tools::file_ext(template)) != ending)
+  if (file_ending(template) != ending)
     bad(sprintf("The template \"%s\" does not end in .%s.", basename(template), ending),
         i = sprintf("A .%s file takes a template of its own kind.", ending))
   parts <- tryCatch(suppressWarnings(utils::unzip(template, list = TRUE)$Name), error = function(e) character())

@@ -152,7 +152,7 @@ check_taken <- function(path, template, formulas, call) {
 # The ending of a path that says what is written: the longest that is known.
 ending_of <- function(path) {
   known <- names(writers)[endsWith(tolower(path), paste0(".", names(writers)))]
-  if (length(known)) known[which.max(nchar(known))] else tolower(tools::file_ext(path))
+  if (length(known)) known[which.max(nchar(known))] else file_ending(path)
 }
 
 write_figure <- function(entries, file, asked, device) {

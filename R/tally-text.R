@@ -37,6 +37,13 @@ visible_in <- function(x) {
 
 unseen <- "(?!\\x1b\\[(?:1|22)m)[\\x{01}-\\x{1f}\\x{7f}-\\x{9f}\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]"
 
+# The ending of a file's name, in small letters: "csv", or "" without one.
+file_ending <- function(path) {
+  ending <- tolower(sub("^.*[.]", "", path))
+  ending[!grepl("[.][[:alnum:]]+$", path)] <- ""
+  ending
+}
+
 sentence_case <- function(x) paste0(toupper(substr(x, 1L, 1L)), substring(x, 2L))
 
 # A value as it can be shown in one line of a message.
