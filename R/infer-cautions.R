@@ -12,8 +12,9 @@ caution_codes <- c("tick_all", "repeated_ids", "left_out", "ticks_add_up", "reve
 
 by_severity <- function(found) {
   if (length(found) < 2L) return(found)
-  found[order(match(vapply(found, function(one) one$severity, ""), severities),
-              match(vapply(found, function(one) one$what$code, ""), caution_codes))]
+  rank <- match(vapply(found, function(one) one$severity, ""), severities) * length(caution_codes) +
+    match(vapply(found, function(one) one$what$code, ""), caution_codes)
+  if (is.unsorted(rank)) found[order(rank)] else found
 }
 
 # The cautions of a layer, given its headline test and its Cramer's V.

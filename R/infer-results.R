@@ -2,7 +2,12 @@
 # depends on stays the same. A table read from a file answers from what was stored.
 
 # A part is worked out by a function of the layer, named here, and depends on what is asked and on these options.
-new_part <- function(work, ...) list(work = work, options = c(...))
+new_part <- function(work, ...) list(work = work, options = option_called(c(...)))
+
+option_called <- function(names) paste0("fairlattice.", names, recycle0 = TRUE)
+
+# The values of those options that are set; with none set there is nothing to look up.
+options_given <- function(options) if (!options_unset_kernel(options)) lapply(options, getOption)
 
 sparse_options <- c("sparse_rule", "sparse_expected", "sparse_share", "sparse_least")
 exact_options <- c("exact_steps", "exact_bytes", "random_tables", "seed")
@@ -27,7 +32,7 @@ result_of <- function(x, what, ..., call = NULL) {
   part <- result_parts[[what]]
   further <- c(asked$percent, asked$asked)
   name <- if (is.null(further)) what else paste(c(what, further), collapse = " ")
-  given <- if (is.null(part$options)) asked else c(asked, lapply(option_names[part$options], getOption))
+  given <- c(asked, options_given(part$options))
   lapply(x$layers, function(layer) once(layer$kept, name, given, do.call(part$work, c(list(layer), asked))))
 }
 
@@ -37,7 +42,7 @@ tests_of <- function(x) result_of(x, "tests", p = x$choices$p)
 strength_of <- function(x, which = "shown") {
   found <- if (is_stored(x)) lapply(x$layers, layer_strength) else
     result_of(x, "strength", alpha = x$choices$alpha, explains = x$choices$explains, asked = which)
-  if (which == "shown") lapply(found, Filter, f = function(row) row$shown) else found
+  if (which == "shown" && is_stored(x)) lapply(found, Filter, f = function(row) row$shown) else found
 }
 
 shares_of <- function(x, percent = x$choices$percent) {
@@ -58,13 +63,13 @@ cramers_v_in <- function(x) {
   lapply(result_of(x, "strength", alpha = x$choices$alpha, asked = "cramers_v"), cramers_v_of)
 }
 
-caution_options <- c(sparse_options, exact_options, "small_base", "low_base", "tiny_effect", "far_reach",
-                     "weight_loss", "left_out_share", "power")
+caution_options <- option_called(c(sparse_options, exact_options, "small_base", "low_base", "tiny_effect", "far_reach",
+                                   "weight_loss", "left_out_share", "power"))
 
 # Cautions of the table as a whole, and of every layer.
 cautions_of <- function(x) {
   if (is_stored(x)) return(x$cautions)
-  once(x$kept, "cautions", lapply(option_names[caution_options], getOption), {
+  once(x$kept, "cautions", options_given(caution_options), {
     tests <- lapply(tests_of(x), headline_of)
     list(whole = by_severity(whole_cautions(x)),
          layers = Map(function(layer, test, v) by_severity(layer_cautions(layer, x, test, v)), x$layers, tests,
@@ -73,7 +78,11 @@ cautions_of <- function(x) {
 }
 
 # What a table is of: its questions, design, base, source.
-facts_of <- function(x) if (is_stored(x)) x$facts else once(x$kept, "facts", NULL, facts_from(x))
+facts_of <- function(x) {
+  if (is_stored(x)) return(x$facts)
+  held <- x$kept$facts # they are asked for so often that once() would be the larger part
+  if (is.null(held)) once(x$kept, "facts", NULL, facts_from(x)) else held$value
+}
 
 facts_from <- function(x) {
   tally <- x$tally
@@ -101,7 +110,7 @@ question_of <- function(question, shown) {
   list(name = question$name, label = question$label, ordered = question$ordered, ticks = !is.null(question$items),
        history = question$history, nets = question$nets, scores = unname(scores_shown(question, shown)),
        summed = question$summed, headings = headings_shown(question, shown),
-       categories = list2DF(list(code = codes, label = shown)))
+       categories = frame_with(list(code = codes, label = shown)))
 }
 
 # Of a question within another: heading and label of every answer.

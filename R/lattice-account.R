@@ -26,7 +26,7 @@ account_of <- function(tally) {
   reasons$records <- sum_by_cell_kernel(first, as.numeric(reasons$records), length(first))
   order <- order(-reasons$records, reasons$question, reasons$detail, reasons$code, method = "radix")
   order <- order[reasons$records[order] > 0]
-  list(records = tally$records, used = sum(cells$records[used]), left_out = list2DF(lapply(reasons, `[`, order)),
+  list(records = tally$records, used = sum(cells$records[used]), left_out = frame_with(lapply(reasons, `[`, order)),
        respondents = if (!is.null(tally$facts$roles$count) || !is.null(tally$facts$counts)) sum(cells$n[used]))
 }
 

@@ -57,7 +57,7 @@ stop_nobody <- function(tally, call) {
 }
 
 # Whether a table is of one question alone.
-is_alone <- function(x) identical((x$tally %||% x$facts)$across$name, everybody)
+is_alone <- function(x) identical((if (is_stored(x)) x$facts else x$tally)$across$name, everybody)
 
 stop_one_way <- function(what, call) {
   stop_input(c(sprintf("This table is of one question alone. %s.", what), i = "Name a question across in lattice()."),

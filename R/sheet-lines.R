@@ -72,8 +72,8 @@ told_first <- c("kappa", "phi", "gamma", "tau_b", "cramers_v")
 
 strength_told <- function(strength) {
   shown <- Filter(function(row) row$shown && !is.na(row$estimate), strength)
-  if (length(shown) < 2L) return(shown)
-  shown[order(match(vapply(shown, function(row) row$measure, ""), told_first))]
+  place <- match(vapply(shown, function(row) row$measure, ""), told_first)
+  if (is.unsorted(place, na.rm = TRUE) || anyNA(place)) shown[order(place)] else shown
 }
 
 # "Cramer's V = 0.31 (95% CI 0.27 to 0.36)"

@@ -120,9 +120,8 @@ caution_lines <- function(found, brief) {
   # that there is no test is said in its line already
   if (brief) found <- Filter(function(one) one$what$code != "no_test", found)
   what <- lapply(found, function(one) if (brief) brief_of(one$what) else one$what)
-  list2DF(list(code = vapply(found, function(one) one$what$code, ""),
-               severity = vapply(found, function(one) one$severity, ""),
-               text = all_in_words(what)))
+  frame_with(list(code = vapply(found, function(one) one$what$code, ""),
+                  severity = vapply(found, function(one) one$severity, ""), text = all_in_words(what)))
 }
 
 brief_of <- function(what) {
@@ -164,7 +163,7 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   if (layout$round_to > 1) grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
   keep <- c("label", "figure", "role", "at")
   columns$block <- rep(layout$block %||% 1L, length(columns$label))
-  c(list(stub = list2DF(stub[keep]), columns = list2DF(columns[c(keep, "spanner", "heading", "block")])), grid,
+  c(list(stub = frame_with(stub[keep]), columns = frame_with(columns[c(keep, "spanner", "heading", "block")])), grid,
     list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
 }
 
