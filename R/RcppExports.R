@@ -113,7 +113,23 @@ departure_scores_kernel <- function(scores, rows, columns) {
     .Call(`_fairlattice_departure_scores_kernel`, scores, rows, columns)
 }
 
-share_squares_kernel <- function(scores, base, bases, q, b) {
-    .Call(`_fairlattice_share_squares_kernel`, scores, base, bases, q, b)
+share_squares_kernel <- function(scores, P, percent) {
+    .Call(`_fairlattice_share_squares_kernel`, scores, P, percent)
+}
+
+column_peaks_kernel <- function(x) {
+    .Call(`_fairlattice_column_peaks_kernel`, x)
+}
+
+corrected_kernel <- function(p, correction) {
+    .Call(`_fairlattice_corrected_kernel`, p, correction)
+}
+
+cells_at_kernel <- function(cells, at, row, column) {
+    .Call(`_fairlattice_cells_at_kernel`, cells, at, row, column)
+}
+
+table_sums_kernel <- function(cells, answers) {
+    .Call(`_fairlattice_table_sums_kernel`, cells, answers)
 }
 

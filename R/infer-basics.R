@@ -38,16 +38,7 @@ two_sided <- function(z, df) if (df >= 1) 2 * stats::pt(-abs(z), df) else NA_rea
 
 # p-values corrected for how many there are: Bonferroni; Holm (1979) step down; Benjamini & Hochberg (1995) step up.
 # Those that are missing are not counted.
-correct <- function(p, correction) {
-  up <- which(!is.na(p))
-  if (correction != "bonferroni") up <- up[order(p[up], method = "radix")]
-  m <- length(up)
-  found <- switch(correction, bonferroni = m * p[up], holm = cummax(rev(seq_len(m)) * p[up]),
-                  benjamini_hochberg = rev(cummin(rev(m / seq_len(m) * p[up]))))
-  found[found > 1] <- 1
-  p[up] <- found
-  p
-}
+correct <- function(p, correction) corrected_kernel(as.numeric(p), correction)
 
 # A statistic of d degrees of freedom under a design, second order (Rao & Scott 1984): over the sum of its generalised
 # design effects it is F on d1 = sum^2 / (sum of squares) and d1 times the design's degrees of freedom (Satterthwaite).

@@ -48,14 +48,13 @@ share_effects <- function(share, n, variance, base) {
 # Variance of q = p_ij / b, b the proportion of its base: the score of q is (score of p_ij - q score of b) / b.
 share_variance <- function(layer, percent) {
   e <- layer$estimate
-  group <- base_groups(dim(e$P), percent)
-  groups <- group[length(group)]
-  b <- base_per_cell(e$P, percent)
-  q <- as.vector(e$P) / b
-  variance <- if (!is.null(e$sparse)) sparse_share_variance(e, group, q, b) else
-    squares_of(e, function(S) share_squares_kernel(S, group, groups, q, b))
+  variance <- if (is.null(e$sparse)) squares_of(e, function(S) share_squares_kernel(S, e$P, percent)) else
+    sparse_share_variance(e, base_groups(dim(e$P), percent), as.vector(e$P) / base_per_cell(e$P, percent),
+                          base_per_cell(e$P, percent))
   if (!is.null(e$diagonal)) {
-    rest <- sum_by_cell_kernel(group, e$diagonal, groups)[group] - e$diagonal
+    b <- base_per_cell(e$P, percent)
+    q <- as.vector(e$P) / b
+    rest <- base_per_cell(matrix(e$diagonal, nrow(e$P)), percent) - e$diagonal
     variance <- variance + (e$diagonal * (1 - q)^2 + rest * q^2) / b^2
   }
   out <- rep(NA_real_, length(layer$n))

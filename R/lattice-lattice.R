@@ -146,14 +146,12 @@ layers_of <- function(tally, keep_empty, paired = FALSE, also = NULL) {
 
 # The layer made of the tally's cells `at`, by the row and column of each among the answers shown.
 layer_at <- function(tally, at, row, column, answers, each, paired) {
-  all <- tally$cells
-  cells <- list(unit = all$unit[at], row = row[at], column = column[at], w = all$w[at], w2 = all$w2[at], n = all$n[at])
-  size <- lengths(answers)
-  cell <- cells$row + (cells$column - 1L) * size[1L]
-  grid <- function(values) matrix(sum_by_cell_kernel(cell, values, prod(size)), size[1L], size[2L], dimnames = answers)
-  replicates <- if (!is.null(tally$design$replicates)) replicate_totals(tally, at, cell, prod(size))
+  cells <- cells_at_kernel(tally$cells, at, row, column)
+  sums <- table_sums_kernel(cells, answers)
+  replicates <- if (!is.null(tally$design$replicates))
+    replicate_totals(tally, at, cells$row + (cells$column - 1L) * length(answers[[1L]]), prod(lengths(answers)))
   layer <- new_layer(each, c(down = tally$down$ordered, across = tally$across$ordered), paired,
-                     grid(cells$n), grid(cells$w), grid(cells$w2), sum(all$records[at]), cells, replicates)
+                     sums$n, sums$w, sums$w2, sum(tally$cells$records[at]), cells, replicates)
   if (any(ticks_in(tally))) tick_layer(layer, tally) else number_layer(layer, tally)
 }
 

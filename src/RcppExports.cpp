@@ -359,16 +359,59 @@ BEGIN_RCPP
 END_RCPP
 }
 // share_squares_kernel
-Rcpp::NumericVector share_squares_kernel(Rcpp::NumericMatrix scores, Rcpp::IntegerVector base, int bases, Rcpp::NumericVector q, Rcpp::NumericVector b);
-RcppExport SEXP _fairlattice_share_squares_kernel(SEXP scoresSEXP, SEXP baseSEXP, SEXP basesSEXP, SEXP qSEXP, SEXP bSEXP) {
+Rcpp::NumericVector share_squares_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P, std::string percent);
+RcppExport SEXP _fairlattice_share_squares_kernel(SEXP scoresSEXP, SEXP PSEXP, SEXP percentSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type scores(scoresSEXP);
-    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type base(baseSEXP);
-    Rcpp::traits::input_parameter< int >::type bases(basesSEXP);
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type q(qSEXP);
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type b(bSEXP);
-    rcpp_result_gen = Rcpp::wrap(share_squares_kernel(scores, base, bases, q, b));
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type P(PSEXP);
+    Rcpp::traits::input_parameter< std::string >::type percent(percentSEXP);
+    rcpp_result_gen = Rcpp::wrap(share_squares_kernel(scores, P, percent));
+    return rcpp_result_gen;
+END_RCPP
+}
+// column_peaks_kernel
+Rcpp::IntegerVector column_peaks_kernel(Rcpp::NumericMatrix x);
+RcppExport SEXP _fairlattice_column_peaks_kernel(SEXP xSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type x(xSEXP);
+    rcpp_result_gen = Rcpp::wrap(column_peaks_kernel(x));
+    return rcpp_result_gen;
+END_RCPP
+}
+// corrected_kernel
+Rcpp::NumericVector corrected_kernel(Rcpp::NumericVector p, std::string correction);
+RcppExport SEXP _fairlattice_corrected_kernel(SEXP pSEXP, SEXP correctionSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type p(pSEXP);
+    Rcpp::traits::input_parameter< std::string >::type correction(correctionSEXP);
+    rcpp_result_gen = Rcpp::wrap(corrected_kernel(p, correction));
+    return rcpp_result_gen;
+END_RCPP
+}
+// cells_at_kernel
+Rcpp::List cells_at_kernel(Rcpp::List cells, Rcpp::IntegerVector at, Rcpp::IntegerVector row, Rcpp::IntegerVector column);
+RcppExport SEXP _fairlattice_cells_at_kernel(SEXP cellsSEXP, SEXP atSEXP, SEXP rowSEXP, SEXP columnSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type cells(cellsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type at(atSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type row(rowSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type column(columnSEXP);
+    rcpp_result_gen = Rcpp::wrap(cells_at_kernel(cells, at, row, column));
+    return rcpp_result_gen;
+END_RCPP
+}
+// table_sums_kernel
+Rcpp::List table_sums_kernel(Rcpp::List cells, Rcpp::List answers);
+RcppExport SEXP _fairlattice_table_sums_kernel(SEXP cellsSEXP, SEXP answersSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type cells(cellsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::List >::type answers(answersSEXP);
+    rcpp_result_gen = Rcpp::wrap(table_sums_kernel(cells, answers));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -402,7 +445,11 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_options_unset_kernel", (DL_FUNC) &_fairlattice_options_unset_kernel, 1},
     {"_fairlattice_score_totals_kernel", (DL_FUNC) &_fairlattice_score_totals_kernel, 6},
     {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 3},
-    {"_fairlattice_share_squares_kernel", (DL_FUNC) &_fairlattice_share_squares_kernel, 5},
+    {"_fairlattice_share_squares_kernel", (DL_FUNC) &_fairlattice_share_squares_kernel, 3},
+    {"_fairlattice_column_peaks_kernel", (DL_FUNC) &_fairlattice_column_peaks_kernel, 1},
+    {"_fairlattice_corrected_kernel", (DL_FUNC) &_fairlattice_corrected_kernel, 2},
+    {"_fairlattice_cells_at_kernel", (DL_FUNC) &_fairlattice_cells_at_kernel, 4},
+    {"_fairlattice_table_sums_kernel", (DL_FUNC) &_fairlattice_table_sums_kernel, 2},
     {NULL, NULL, 0}
 };
 

@@ -19,6 +19,7 @@
 #include "bytes.h"
 #include "chunked.h"
 #include "codes.h"
+#include "correction.h"
 #include "delimited.h"
 #include "figures.h"
 #include "fixed_margins.h"
@@ -532,15 +533,73 @@ Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::Nu
   return out;
 }
 
-// Sums of squares of the scores of shares `q` of the bases `b`; `base` says which of the `bases` a cell belongs to.
+// Sums of squares of the scores of the shares of P: of its columns, its rows or the whole ("column", "row", "total").
 // [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector share_squares_kernel(Rcpp::NumericMatrix scores, Rcpp::IntegerVector base, int bases,
-                                         Rcpp::NumericVector q, Rcpp::NumericVector b) {
-  must(scores.ncol() == q.size() && q.size() == b.size() && b.size() == base.size(), "scores and shares do not agree");
-  for (int k : base) must(k >= 1 && k <= bases, "a base lies outside");
-  Rcpp::NumericVector out(q.size());
-  fairlattice::share_squares(scores.begin(), scores.nrow(), std::vector<int>(base.begin(), base.end()), bases,
-                             std::vector<double>(q.begin(), q.end()), std::vector<double>(b.begin(), b.end()),
-                             out.begin());
+Rcpp::NumericVector share_squares_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P, std::string percent) {
+  must(scores.ncol() == P.size(), "scores and shares do not agree");
+  Rcpp::NumericVector out(P.size());
+  fairlattice::share_squares(scores.begin(), scores.nrow(), std::vector<double>(P.begin(), P.end()), P.nrow(),
+                             percent == "column", percent == "row", out.begin());
   return out;
+}
+
+// The place of the largest figure of every column, the first of several.
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector column_peaks_kernel(Rcpp::NumericMatrix x) {
+  Rcpp::IntegerVector out(x.ncol());
+  for (int j = 0; j < x.ncol(); ++j) {
+    const double* column = &x(0, j);
+    out[j] = static_cast<int>(std::max_element(column, column + x.nrow()) - x.begin()) + 1;
+  }
+  return out;
+}
+
+// p-values corrected for how many there are; those that are missing are not counted.
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericVector corrected_kernel(Rcpp::NumericVector p, std::string correction) {
+  Rcpp::NumericVector out = Rcpp::clone(p);
+  fairlattice::correct(out.begin(), out.size(), fairlattice::correction_of(correction));
+  return out;
+}
+
+// The tally's cells `at`, with their rows and columns in a table.
+// [[Rcpp::export(rng = false)]]
+Rcpp::List cells_at_kernel(Rcpp::List cells, Rcpp::IntegerVector at, Rcpp::IntegerVector row,
+                           Rcpp::IntegerVector column) {
+  const Rcpp::IntegerVector unit = cells["unit"];
+  const Rcpp::NumericVector w = cells["w"], w2 = cells["w2"], n = cells["n"];
+  const R_xlen_t size = at.size();
+  must(row.size() == w.size() && column.size() == w.size(), "cells of different lengths");
+  Rcpp::IntegerVector units(size), rows(size), columns(size);
+  Rcpp::NumericVector weights(size), squares(size), counts(size);
+  for (R_xlen_t k = 0; k < size; ++k) {
+    must(at[k] >= 1 && at[k] <= w.size(), "a cell beyond the tally");
+    const R_xlen_t from = at[k] - 1;
+    units[k] = unit[from];
+    rows[k] = row[from];
+    columns[k] = column[from];
+    weights[k] = w[from];
+    squares[k] = w2[from];
+    counts[k] = n[from];
+  }
+  return Rcpp::List::create(Rcpp::Named("unit") = units, Rcpp::Named("row") = rows, Rcpp::Named("column") = columns,
+                            Rcpp::Named("w") = weights, Rcpp::Named("w2") = squares, Rcpp::Named("n") = counts);
+}
+
+// The tables of respondents, weights and squared weights that cells add up to; `answers` name the rows and columns.
+// [[Rcpp::export(rng = false)]]
+Rcpp::List table_sums_kernel(Rcpp::List cells, Rcpp::List answers) {
+  const Rcpp::IntegerVector row = cells["row"], column = cells["column"];
+  const int rows = Rf_length(answers[0]), columns = Rf_length(answers[1]);
+  for (R_xlen_t k = 0; k < row.size(); ++k)
+    must(row[k] >= 1 && row[k] <= rows && column[k] >= 1 && column[k] <= columns, "a cell beyond the table");
+  auto table = [&](const char* what) {
+    const Rcpp::NumericVector values = cells[what];
+    Rcpp::NumericMatrix out(rows, columns);
+    for (R_xlen_t k = 0; k < row.size(); ++k) out(row[k] - 1, column[k] - 1) += values[k];
+    out.attr("dimnames") = answers;
+    return out;
+  };
+  return Rcpp::List::create(Rcpp::Named("n") = table("n"), Rcpp::Named("w") = table("w"),
+                            Rcpp::Named("w2") = table("w2"));
 }

@@ -39,22 +39,26 @@ void departure_scores(const double* scores, int units, const std::vector<double>
   }
 }
 
-void share_squares(const double* scores, int units, const std::vector<int>& base, int bases,
-                   const std::vector<double>& q, const std::vector<double>& b, double* out) {
-  const std::size_t n = units;
-  std::vector<double> of_base(n * bases);
-  for (std::size_t c = 0; c < q.size(); ++c) {
-    double* sum = &of_base[n * (base[c] - 1)];
+void share_squares(const double* scores, int units, const std::vector<double>& p, int rows, bool of_column,
+                   bool of_row, double* out) {
+  const std::size_t n = units, cells = p.size(), height = rows;
+  auto base = [&](std::size_t c) { return of_column ? c / height : of_row ? c % height : 0; };
+  const std::size_t bases = of_column ? cells / height : of_row ? height : 1;
+  std::vector<double> b(bases), of_base(n * bases);
+  for (std::size_t c = 0; c < cells; ++c) {
+    b[base(c)] += p[c];
+    double* sum = &of_base[n * base(c)];
     for (std::size_t k = 0; k < n; ++k) sum[k] += scores[k + n * c];
   }
-  for (std::size_t c = 0; c < q.size(); ++c) {
-    const double* sum = &of_base[n * (base[c] - 1)];
+  for (std::size_t c = 0; c < cells; ++c) {
+    const double* sum = &of_base[n * base(c)];
+    const double q = p[c] / b[base(c)];
     double squares = 0;
     for (std::size_t k = 0; k < n; ++k) {
-      const double score = scores[k + n * c] - q[c] * sum[k];
+      const double score = scores[k + n * c] - q * sum[k];
       squares += score * score;
     }
-    out[c] = squares / (b[c] * b[c]);
+    out[c] = squares / (b[base(c)] * b[base(c)]);
   }
 }
 

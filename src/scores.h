@@ -14,9 +14,9 @@ void score_totals(const std::vector<int>& group, const std::vector<int>& cell, c
 void departure_scores(const double* scores, int units, const std::vector<double>& row_share,
                       const std::vector<double>& column_share, double* out);
 
-// Sums over the units of the squared scores of q = p / b, b the proportion of the base that a cell belongs to:
-// (score of p - q score of b) / b.
-void share_squares(const double* scores, int units, const std::vector<int>& base, int bases,
-                   const std::vector<double>& q, const std::vector<double>& b, double* out);
+// Sums over the units of the squared scores of q = p / b, b the proportion of the base that a cell belongs to (its
+// column, its row or the whole): (score of p - q score of b) / b. `p` is a matrix of so many rows.
+void share_squares(const double* scores, int units, const std::vector<double>& p, int rows, bool of_column,
+                   bool of_row, double* out);
 
 }  // namespace fairlattice
