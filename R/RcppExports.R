@@ -105,6 +105,10 @@ options_unset_kernel <- function(names) {
     .Call(`_fairlattice_options_unset_kernel`, names)
 }
 
+solved_kernel <- function(A, B) {
+    .Call(`_fairlattice_solved_kernel`, A, B)
+}
+
 score_totals_kernel <- function(group, cell, w, p, total, groups) {
     .Call(`_fairlattice_score_totals_kernel`, group, cell, w, p, total, groups)
 }

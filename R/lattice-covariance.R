@@ -345,10 +345,4 @@ unbiased_squares <- function(sum, squares, df) df^2 / ((df - 1) * (df + 2)) * (s
 no_effects <- function(why, variance = NULL) list(variance = variance, note = NULL, why = why)
 
 # inv(A) B for a covariance A; NULL when A is singular.
-solve_or_null <- function(A, B) {
-  scale <- sqrt(diag(A))
-  if (!all(is.finite(scale)) || any(scale <= 0)) return(NULL)
-  root <- tryCatch(chol(A / tcrossprod(scale)), error = function(e) NULL)
-  if (is.null(root) || min(diag(root)) < 1e-6) return(NULL)
-  backsolve(root, backsolve(root, B / scale, transpose = TRUE)) / scale
-}
+solve_or_null <- function(A, B) solved_kernel(A, as.matrix(B))

@@ -331,6 +331,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// solved_kernel
+SEXP solved_kernel(Rcpp::NumericMatrix A, Rcpp::NumericMatrix B);
+RcppExport SEXP _fairlattice_solved_kernel(SEXP ASEXP, SEXP BSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type A(ASEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type B(BSEXP);
+    rcpp_result_gen = Rcpp::wrap(solved_kernel(A, B));
+    return rcpp_result_gen;
+END_RCPP
+}
 // score_totals_kernel
 Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::IntegerVector cell, Rcpp::NumericVector w, Rcpp::NumericVector p, double total, int groups);
 RcppExport SEXP _fairlattice_score_totals_kernel(SEXP groupSEXP, SEXP cellSEXP, SEXP wSEXP, SEXP pSEXP, SEXP totalSEXP, SEXP groupsSEXP) {
@@ -443,6 +454,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_count_text_kernel", (DL_FUNC) &_fairlattice_count_text_kernel, 2},
     {"_fairlattice_number_text_kernel", (DL_FUNC) &_fairlattice_number_text_kernel, 2},
     {"_fairlattice_options_unset_kernel", (DL_FUNC) &_fairlattice_options_unset_kernel, 1},
+    {"_fairlattice_solved_kernel", (DL_FUNC) &_fairlattice_solved_kernel, 2},
     {"_fairlattice_score_totals_kernel", (DL_FUNC) &_fairlattice_score_totals_kernel, 6},
     {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 3},
     {"_fairlattice_share_squares_kernel", (DL_FUNC) &_fairlattice_share_squares_kernel, 3},

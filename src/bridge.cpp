@@ -20,6 +20,7 @@
 #include "chunked.h"
 #include "codes.h"
 #include "correction.h"
+#include "covariance.h"
 #include "delimited.h"
 #include "figures.h"
 #include "fixed_margins.h"
@@ -506,6 +507,16 @@ bool options_unset_kernel(Rcpp::CharacterVector names) {
   for (R_xlen_t i = 0; i < names.size(); ++i)
     if (!Rf_isNull(Rf_GetOption1(Rf_installChar(STRING_ELT(names, i))))) return false;
   return true;
+}
+
+// inv(A) B for a covariance A; NULL when A is singular.
+// [[Rcpp::export(rng = false)]]
+SEXP solved_kernel(Rcpp::NumericMatrix A, Rcpp::NumericMatrix B) {
+  must(A.nrow() == A.ncol() && B.nrow() == A.nrow(), "a covariance and what it is to divide do not agree");
+  Rcpp::NumericMatrix out = Rcpp::clone(B);
+  if (!fairlattice::divide_by_covariance(std::vector<double>(A.begin(), A.end()), A.nrow(), out.begin(), out.ncol()))
+    return R_NilValue;
+  return out;
 }
 
 // Sums of scores over groups, one row a group and one column a cell.
