@@ -192,3 +192,16 @@ test_that("strata of a single respondent are named", {
   e <- lattice(respondents(data, weight = w, stratum = stratum), down, across)$layers[[1]]$estimate
   expect_identical(e$single, "alone")
 })
+
+test_that("a covariance divides as the inverse does, and a singular one not at all", {
+  withr::local_seed(8)
+  for (size in c(1L, 2L, 7L)) {
+    A <- crossprod(matrix(rnorm(20 * size), 20L)) * tcrossprod(10^seq(-3, 3, length.out = size))
+    B <- crossprod(matrix(rnorm(20 * size), 20L))
+    expect_equal(solve_or_null(A, B), solve(A, B, tol = 0), tolerance = 1e-9)
+  }
+  A <- crossprod(matrix(rnorm(15), 5L))
+  expect_null(solve_or_null(A[c(1:3, 1), c(1:3, 1)], diag(4)))
+  expect_null(solve_or_null(diag(c(1, 0)), diag(2)))
+  expect_null(solve_or_null(diag(c(1, NaN)), diag(2)))
+})

@@ -87,3 +87,37 @@ test_that("mirror images are corrected once: in a 2x2 the mark is the test", {
   d <- departures(lattice(records_of(three), down, across), correction = "bonferroni")
   expect_equal(d$p_corrected, pmin(1, d$p * 9))
 })
+
+test_that("a correction is its definition, whatever the order, with ties and missing p-values", {
+  withr::local_seed(5)
+  step_down <- function(p, k) { # the largest of (m - j + 1) p_(j) up to it
+    up <- sort(p)
+    min(1, max((length(p) - seq_along(up) + 1)[up <= p[k]] * up[up <= p[k]]))
+  }
+  step_up <- function(p, k) {
+    up <- sort(p)
+    min(1, (length(p) / seq_along(up) * up)[up >= p[k]])
+  }
+  for (trial in 1:40) {
+    p <- round(stats::runif(sample(12, 1L))^3, 2)
+    all <- seq_along(p)
+    with_missing <- append(p, NA, sample(0:length(p), 1L))
+    for (found in list(identity(p), with_missing)) {
+      there <- !is.na(found)
+      expect_equal(correct(found, "bonferroni")[there], pmin(1, length(p) * p))
+      expect_equal(correct(found, "holm")[there], vapply(all, step_down, 0, p = p))
+      expect_equal(correct(found, "benjamini_hochberg")[there], vapply(all, step_up, 0, p = p))
+      expect_identical(is.na(correct(found, "holm")), !there)
+    }
+  }
+  expect_identical(correct(numeric(), "holm"), numeric())
+})
+
+test_that("of cells that depart alike the paragraph names the first, whatever their rounding", {
+  x <- lattice(records_of(hand_2x2), down, across)
+  last_digit <- c(1, 1 + 4e-16, 1 - 4e-16, 1 + 8e-16)
+  told <- write_up(x)
+  x$layers[[1]]$kept$departures$value$adjusted_residual <- last_digit * departures(x)$adjusted_residual
+  expect_identical(write_up(x), told)
+  expect_match(told, "in \"p\" 50.0% answered \"x\"", fixed = TRUE)
+})

@@ -17,3 +17,27 @@ test_that("numbers become the text that the table says", {
   expect_identical(format_count(numeric()), character())
   expect_identical(full_digits(c(0.1, 1 / 3, 1e-300)), c("0.1", "0.33333333333333331", "1e-300"))
 })
+
+test_that("counts and figures have the digits that C prints, at every size and sign", {
+  withr::local_seed(2)
+  x <- c(stats::rnorm(200) * 10^sample(-3:7, 200L, TRUE), 0, 999.5, 1e5, -999999.5)
+  for (digits in 0:3) {
+    bare <- gsub("\u2212", "-", format_count(x, digits), fixed = TRUE)
+    plain <- sub("^-(0[.]?0*)$", "\\1", sprintf("%.*f", digits, round(x, digits)))
+    expect_identical(gsub(",", "", bare, fixed = TRUE), plain)
+    expect_false(any(grepl("[0-9]{4}", sub("[.].*", "", bare))))
+    expect_false(any(grepl("(^|-),|,[0-9]{0,2}(,|[.]|$)", bare)))
+    small <- abs(x) < 1e6
+    expect_identical(gsub("\u2212", "-", format_number(x[small], digits), fixed = TRUE),
+                     sub("^-(0[.]?0*)$", "\\1", sprintf("%.*f", digits, x[small])))
+  }
+  withr::local_options(fairlattice.decimal_mark = ",", fairlattice.leading_zero = FALSE, fairlattice.minus = "-")
+  expect_identical(format_count(-1234.5, 1L), "-1\u00a0234,5")
+  expect_identical(format_strength(-0.25), "-,250")
+})
+
+test_that("a file's ending is what follows its last point", {
+  expect_identical(file_ending(c("a/b.CSV", "a.b/c", "x.tar.gz", "x.", ".hidden", "a.b-c")),
+                   c("csv", "", "gz", "", "hidden", ""))
+  expect_identical(file_ending(character()), character())
+})
