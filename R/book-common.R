@@ -26,7 +26,7 @@ strongest_cell <- function(x, k) {
   layer <- x$layers[[k]]
   residual <- departures_of(x)[[k]]$adjusted_residual
   if (is.null(residual) || all(is.na(residual))) return(NULL)
-  at <- which.max(abs(residual))
+  at <- strongest_first(residual)[1L]
   row <- x$choices$percent == "row"
   margin <- layer$margins[[if (row) "across" else "down"]]$weighted / layer$base$weighted
   names <- cells_of_layer(layer)

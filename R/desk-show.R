@@ -118,7 +118,7 @@ strongest_cells <- function(layer, cells, most = 6L) {
   tag <- htmltools::tags
   names <- cells_of_layer(layer)
   r <- cells$adjusted_residual
-  at <- utils::head(order(-abs(r), na.last = NA), most)
+  at <- utils::head(strongest_first(r), min(most, sum(!is.na(r))))
   if (!length(at)) return(NULL)
   width <- 50 * abs(r[at]) / max(abs(r[at]), 5)
   tag$ul(class = "strongest", lapply(seq_along(at), function(k) {

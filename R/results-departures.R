@@ -73,7 +73,7 @@ reading_words <- function(layer, cells, test, alpha, most, residual = "adjusted_
   if (!length(marked)) {
     return(words(if (is.na(test$p)) "reading_no_test" else if (significant) "reading_spread" else "reading_none"))
   }
-  marked <- marked[order(-abs(cells[[residual]][marked]))]
+  marked <- marked[strongest_first(cells[[residual]][marked])]
   names <- cells_of_layer(layer)
   name <- unlist(Map(function(down, across, residual) {
     words("reading_cell", down = down, across = across, residual = residual)

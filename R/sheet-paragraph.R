@@ -142,8 +142,7 @@ where_sentences <- function(x, k, test, full) {
   cells <- departures_of(x)[[k]]
   marked <- which(cells$mark != "")
   if (!length(marked)) return(if (full && rejects(test, x$choices$alpha)) words("where_spread"))
-  # of mirrored cells, which depart alike, the first one goes first, whatever the rounding
-  marked <- utils::head(marked[order(-signif(abs(cells$adjusted_residual[marked]), 10L))], if (full) Inf else 3L)
+  marked <- utils::head(marked[strongest_first(cells$adjusted_residual[marked])], if (full) Inf else 3L)
   percent <- x$choices$percent
   margin <- layer$margins[[if (percent == "row") "across" else "down"]]$weighted / layer$base$weighted
   names <- cells_of_layer(layer)

@@ -309,12 +309,13 @@ filled <- function(stub, columns, figures, base_values) {
   value <- matrix(NA_real_, size[1L], size[2L])
   high <- value
   kind <- matrix("", size[1L], size[2L])
-  # figures are stacked on one side at most
-  of_figure <- function(lines, j) if (any(lines$nth > 1L)) lines$nth == j else TRUE
+  # figures are stacked on one side at most; on neither, the further ones stand in brackets
+  stacked <- list(stub = any(stub$nth > 1L), columns = any(columns$nth > 1L))
+  of_figure <- function(lines, here, there) if (here) lines$nth == j else there || j == 1L
   for (j in seq_along(figures)) {
     figure <- figures[[j]]
-    rows <- which(!stub$role %in% c("base", "mean") & of_figure(stub, j))
-    across <- which(columns$role != "base" & of_figure(columns, j))
+    rows <- which(!stub$role %in% c("base", "mean") & of_figure(stub, stacked$stub, stacked$columns))
+    across <- which(columns$role != "base" & of_figure(columns, stacked$columns, stacked$stub))
     at <- list(places_among(stub, nrow(figure$value))[rows], places_among(columns, ncol(figure$value))[across])
     found <- figure$value[at[[1L]], at[[2L]], drop = FALSE]
     value[rows, across] <- found

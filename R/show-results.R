@@ -57,7 +57,7 @@ each_parts <- function(each) if (!is.na(each)) in_parts(said_part(each), gap_par
 
 departures_parts <- function(cells, kind, most) {
   residual <- residual_column[[kind]]
-  cells <- cells[order(-abs(cells[[residual]])), ]
+  cells <- cells[strongest_first(cells[[residual]]), ]
   shown <- utils::head(cells, most)
   columns <- list(ifelse(shown$mark == "", " ", mark_signs[shown$mark]), paste(shown$down, "\u00d7", shown$across),
                   format_number(shown$observed, 1L), format_number(shown$expected, 1L),
