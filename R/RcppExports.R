@@ -93,12 +93,12 @@ json_depth_kernel <- function(text) {
     .Call(`_fairlattice_json_depth_kernel`, text)
 }
 
-count_text_kernel <- function(x, digits) {
-    .Call(`_fairlattice_count_text_kernel`, x, digits)
+figure_text_kernel <- function(x, digits, counts) {
+    .Call(`_fairlattice_figure_text_kernel`, x, digits, counts)
 }
 
-number_text_kernel <- function(x, digits) {
-    .Call(`_fairlattice_number_text_kernel`, x, digits)
+usual_text_kernel <- function(x, digits, counts) {
+    .Call(`_fairlattice_usual_text_kernel`, x, digits, counts)
 }
 
 options_unset_kernel <- function(names) {
@@ -113,8 +113,8 @@ score_totals_kernel <- function(group, cell, w, p, total, groups) {
     .Call(`_fairlattice_score_totals_kernel`, group, cell, w, p, total, groups)
 }
 
-departure_scores_kernel <- function(scores, rows, columns) {
-    .Call(`_fairlattice_departure_scores_kernel`, scores, rows, columns)
+departure_scores_kernel <- function(scores, P) {
+    .Call(`_fairlattice_departure_scores_kernel`, scores, P)
 }
 
 share_squares_kernel <- function(scores, P, percent) {

@@ -50,7 +50,8 @@ in_utf8_words <- function(words) {
 # main() as a process: what it prints is gathered and then written whole, so that a full disk or a closed output is no
 # success, and a reader such as `head` that has had enough stops nothing else.
 as_process <- function(args) {
-  Sys.unsetenv(c("R_DEFAULT_PACKAGES", "R_ENABLE_JIT", "R_NSIZE")) # no process that this one starts is to do without them
+  # no process that this one starts is to run under what lets it start sooner
+  Sys.unsetenv(c("R_DEFAULT_PACKAGES", "R_ENABLE_JIT", "R_NSIZE"))
   # cli would take the gathering for a file that knows no colour and no width
   options(cli.num_colors = cli::num_ansi_colors(), cli.width = width_asked(), warn = -1)
   gathered <- rawConnection(raw(), "w")

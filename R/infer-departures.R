@@ -47,7 +47,8 @@ marks_of <- function(p_corrected, residual, alpha) {
   mark
 }
 
-# The strongest departures first. Mirrored cells depart alike and stay in the order of the table, whatever their rounding.
+# The strongest departures first. Mirrored cells depart alike and stay in the order of the table, whatever their
+# rounding.
 strongest_first <- function(residual) order(-signif(abs(residual), 10L))
 
 # With two rows the second row's residuals are those of the first with the other sign, so there are half as many things

@@ -13,12 +13,12 @@ layer_tests.fairlattice_layer <- function(layer, asked = NULL, p = NULL, scores 
   none <- no_test_reason(layer)
   if (!is.null(none)) return(list(new_test("pearson", base = layer$base$n, note = none, headline = TRUE)))
   wants <- function(names) !is.null(asked) && any(c(names, "all") %in% asked)
-  sparse <- sparse_rule(e)$sparse
+  sparse <- !e$by_design && sparse_rule(e)$sparse # which decides nothing under a design
   X2 <- pearson_statistic(e$P, e$n, e$fit)
   G2 <- likelihood_statistic(e$P, e$n, e$fit)
   rows <- c(if (e$by_design) designed_tests(e, X2, G2),
             plain_tests(e, X2, G2, wants("continuity_corrected") || is.null(asked)))
-  by <- p %||% if (!e$by_design && sparse && !isTRUE(layer$paired)) "exact" else "asymptotic"
+  by <- p %||% if (sparse && !isTRUE(layer$paired)) "exact" else "asymptotic"
   if (by == "exact" || wants(c("exact", "exact_more", "exact_fewer")))
     rows <- c(rows, exact_tests(layer, FALSE, draws, seed, patient = identical(p, "exact") || wants("exact")))
   if (by == "simulated" || wants("monte_carlo")) rows <- c(rows, exact_tests(layer, TRUE, draws, seed))
@@ -31,10 +31,10 @@ layer_tests.fairlattice_layer <- function(layer, asked = NULL, p = NULL, scores 
 set_headline <- function(rows, e, by, sparse, by_table) {
   if (!is.null(headline_of(rows))) return(rows)
   names <- vapply(rows, function(row) row$test, "")
-  ps <- vapply(rows, function(row) row$p, 0)
   k <- if (e$by_design) {
     match(if (isFALSE(e$effect$second)) "rao_scott_first" else "rao_scott_corrected", names)
   } else {
+    ps <- vapply(rows, function(row) row$p, 0)
     wanted <- c(if (by == "exact") c("exact", "monte_carlo"), if (by == "simulated") "monte_carlo", "pearson")
     match(intersect(wanted, names[!is.na(ps)])[1L], names)
   }

@@ -78,8 +78,9 @@ constrained_shares <- function(p1, n1, p2, n2, at) {
 }
 
 # The noncentrality at which F on d1, d2 (d2 = Inf: chi-square / d1) is at most `f` with probability `p`; 0 when even a
-# noncentrality of 0 makes that less probable, NA when it is beyond 10^12. On the root of the noncentrality the normal quantile of that probability
-# is all but a straight line, so a few secant steps find it; a search between ends does when they do not.
+# noncentrality of 0 makes that less probable, NA when it is beyond 10^12. On the root of the noncentrality the normal
+# quantile of that probability is all but a straight line, so a few secant steps find it; a search between ends does
+# when they do not.
 noncentrality_at <- function(f, d1, d2, p) {
   if (noncentral_f_below(f, d1, d2, 0) <= p) return(0)
   goal <- stats::qnorm(p)

@@ -238,7 +238,10 @@ covariance_of_ranks <- function(P, given) {
   part(sum(P * tcrossprod(a, b)), tcrossprod(a, b) + of_rows + rep(of_columns, each = nrow(P)))
 }
 # The variance of midranks is (1 - sum p^3) / 12.
-variance_of_ranks <- function(P, given) part((1 - sum(row_sums(P)^3)) / 12, matrix(-row_sums(P)^2 / 4, nrow(P), ncol(P)))
+variance_of_ranks <- function(P, given) {
+  rows <- row_sums(P)
+  part((1 - sum(rows^3)) / 12, matrix(-rows^2 / 4, nrow(P), ncol(P)))
+}
 spread_of_ranks <- function(P, given) root_of_product(variance_of_ranks(P), turned(variance_of_ranks)(P, given))
 
 # ---- agreement: the same answers down and across ----

@@ -131,12 +131,13 @@ sparse_departure_variance <- function(e) {
   squares <- over(s$w) - 2 * over(c[s$cell] * R[cbind(at, i[s$cell])] + r[s$cell] * C[cbind(at, j[s$cell])] +
                                   k[s$cell] * whole[at]) +
     c^2 * column_sums(fR * R)[i] + r^2 * column_sums(fC * C)[j] + k^2 * sum(f * whole^2) +
-    2 * c * r * as.vector(crossprod(fR, C)) + 2 * c * k * column_sums(fR * whole)[i] + 2 * r * k * column_sums(fC * whole)[j]
+    2 * c * r * as.vector(crossprod(fR, C)) + 2 * c * k * column_sums(fR * whole)[i] +
+    2 * r * k * column_sums(fC * whole)[j]
   totals <- function(h) {
     here <- s$of == h
     inside <- here[s$row]
-    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(P)) - c * column_sums(R[here, , drop = FALSE])[i] -
-      r * column_sums(C[here, , drop = FALSE])[j] - sum(whole[here]) * k
+    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(P)) -
+      c * column_sums(R[here, , drop = FALSE])[i] - r * column_sums(C[here, , drop = FALSE])[j] - sum(whole[here]) * k
   }
   less_strata(s, squares, totals) / s$N^2
 }
@@ -152,7 +153,8 @@ sparse_share_variance <- function(e, group, q, b) {
   totals <- function(h) {
     here <- s$of == h
     inside <- here[s$row]
-    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(q)) - q * column_sums(B[here, , drop = FALSE])[group]
+    sum_by_cell_kernel(as.integer(s$cell[inside]), s$w[inside], length(q)) -
+      q * column_sums(B[here, , drop = FALSE])[group]
   }
   less_strata(s, squares, totals) / (s$N * b)^2
 }
@@ -192,8 +194,9 @@ strata_of <- function(design, by) {
   of <- match(units$stratum, names)
   a <- if (by == "cluster") tabulate(of) else units$sampled
   population <- if (is.null(units$population)) Inf else units$population[match(seq_along(names), of)]
-  factor <- (1 - a / population) * ifelse(a > 1, a / (a - 1), if (design$single_cluster == "zero") 0 else 1)
-  list(names = names, of = of, a = a, factor = factor)
+  step <- a / (a - 1)
+  step[a <= 1] <- if (design$single_cluster == "zero") 0 else 1
+  list(names = names, of = of, a = a, factor = (1 - a / population) * step)
 }
 
 # G'VG for gradients G, one column a figure.
@@ -230,7 +233,7 @@ squares_of <- function(e, squares) {
 }
 
 # Scores of d_ij = p_ij - p_i. p_.j, by its gradient e_ij - p_.j r_i - p_i. c_j at p, from scores of p (one row a unit).
-departure_scores <- function(S, P) departure_scores_kernel(S, row_sums(P), column_sums(P))
+departure_scores <- function(S, P) departure_scores_kernel(S, P)
 
 # Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j)
 # - d_ij, which takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere.
@@ -255,8 +258,8 @@ departure_variance <- function(e) {
 # The estimate as if the n respondents had been drawn at random with these proportions.
 multinomial <- function(P, n) list(P = P, n = n, diagonal = as.vector(P) / n)
 
-# Of all d_ij the variances, and the covariance matrix of those of the first r-1 rows and c-1 columns, from one pass over
-# the scores.
+# Of all d_ij the variances, and the covariance matrix of those of the first r-1 rows and c-1 columns, from one pass
+# over the scores.
 departure_spread <- function(e) {
   V <- 0
   for (block in e$scores) V <- V + crossprod(departure_scores(block_of(block), e$P))

@@ -34,8 +34,9 @@ new_lattice <- function(tally, choices, call = NULL) {
                  i = "Cut numbers into bands, or join answers into fewer."), "too_many_cells", call = call)
   }
   layers <- lapply(layers, function(layer) without_cells(add_estimates(layer, tally)))
-  structure(list(tally = tally, choices = choices, layers = layers, kept = new.env(parent = emptyenv())),
-            class = "fairlattice_lattice")
+  x <- list(tally = tally, choices = choices, layers = layers, kept = new.env(parent = emptyenv()))
+  class(x) <- "fairlattice_lattice"
+  x
 }
 
 # The cells of an ordinary layer are some of its tally's, from which layer_cells() finds them again; those of ticks are

@@ -163,7 +163,8 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   if (layout$round_to > 1) grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
   keep <- c("label", "figure", "role", "at")
   columns$block <- rep(layout$block %||% 1L, length(columns$label))
-  c(list(stub = frame_with(stub[keep]), columns = frame_with(columns[c(keep, "spanner", "heading", "block")])), grid,
+  columns <- columns[c(keep, "spanner", "heading", "block")]
+  c(list(stub = frame_with(stub[keep]), columns = frame_with(columns)), grid,
     list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
 }
 
@@ -275,7 +276,8 @@ with_ends <- function(lines, ends, layout) {
 # Every line in as many as there are figures. Bases stay one, and everybody has percentages and sums alone.
 # `figures` are their names, by figure.
 split_lines <- function(lines, figures) {
-  if (!length(figures)) return(c(lines, list(nth = rep(1L, length(lines$label)), figure = rep("", length(lines$label)))))
+  size <- length(lines$label)
+  if (!length(figures)) return(c(lines, list(nth = rep(1L, size), figure = rep("", size))))
   nth <- lapply(lines$role, function(role) {
     if (role %in% c("base", "mean")) return(1L)
     if (role == "total") which(names(figures) %in% c(percent_figures, "n", "weighted")) else seq_along(figures)

@@ -12,17 +12,19 @@ in_house_style <- function(text, bounded = FALSE) {
   chartr(",.", paste0(if (marks[1L] %in% c(" ", "")) "\u00a0" else marks[1L], marks[2L]), text)
 }
 
-# Without these a figure stays as the kernels write it: "1,234.5".
-number_options <- paste0("fairlattice.", c("language", "decimal_mark", "thousands_mark", "leading_zero"))
+number_options <- paste0("fairlattice.", c("language", "decimal_mark", "thousands_mark", "leading_zero", "minus"))
 
 # Whole counts and weighted bases: 1,234 or 1,234.5; nothing stands for one that is missing.
 format_count <- function(x, digits = 0L) {
-  in_house_style(count_text_kernel(round(as.numeric(x), digits), as.integer(digits)))
+  x <- round(as.numeric(x), digits)
+  usual_text_kernel(x, as.integer(digits), TRUE) %||% in_house_style(figure_text_kernel(x, as.integer(digits), TRUE))
 }
 
 # Figures in a sentence: a fixed number of decimals, never "-0.00"; very large or small ones in powers of ten.
 format_number <- function(x, digits = setting("digits_statistic"), bounded = FALSE) {
-  in_house_style(number_text_kernel(as.numeric(x), as.integer(digits)), bounded)
+  x <- as.numeric(x)
+  usual_text_kernel(x, as.integer(digits), FALSE) %||%
+    in_house_style(figure_text_kernel(x, as.integer(digits), FALSE), bounded)
 }
 
 # A share in 0-1 as a percentage without its sign. Near 0 and 1 it never pretends to be exact.
@@ -65,7 +67,7 @@ strength_words <- function(x) {
 # Degrees of freedom: whole ones without decimals.
 format_df <- function(df) {
   whole <- is.na(df) | abs(df - round(df)) < 1e-8
-  if (all(whole)) format_count(df) else ifelse(whole, format_count(df), format_count(df, 1L))
+  format_count(df, c(1L, 0L)[whole + 1L])
 }
 
 # The level of a test, as it was given.

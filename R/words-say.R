@@ -15,11 +15,15 @@ catalogue_of <- function(language) {
 }
 
 sentence_of <- function(code, language = setting("language")) {
+  if (missing(language) && options_unset_kernel(word_options)) return(catalogue_of("en")[[code]])
   own <- getOption("fairlattice.words")[[code]]
   if (!is.null(own)) return(own)
   found <- catalogue_of(language)[[code]]
   if (is.null(found)) catalogue_of("en")[[code]] else found
 }
+
+# Without these a sentence is that of the English catalogue.
+word_options <- paste0("fairlattice.", c("words", "language"))
 
 # One sentence; NA where nothing is said. What an older file says has no arguments: its text stays as it was written.
 in_words <- function(what) {

@@ -299,25 +299,27 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// count_text_kernel
-Rcpp::CharacterVector count_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits);
-RcppExport SEXP _fairlattice_count_text_kernel(SEXP xSEXP, SEXP digitsSEXP) {
+// figure_text_kernel
+Rcpp::CharacterVector figure_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts);
+RcppExport SEXP _fairlattice_figure_text_kernel(SEXP xSEXP, SEXP digitsSEXP, SEXP countsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type digits(digitsSEXP);
-    rcpp_result_gen = Rcpp::wrap(count_text_kernel(x, digits));
+    Rcpp::traits::input_parameter< bool >::type counts(countsSEXP);
+    rcpp_result_gen = Rcpp::wrap(figure_text_kernel(x, digits, counts));
     return rcpp_result_gen;
 END_RCPP
 }
-// number_text_kernel
-Rcpp::CharacterVector number_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits);
-RcppExport SEXP _fairlattice_number_text_kernel(SEXP xSEXP, SEXP digitsSEXP) {
+// usual_text_kernel
+SEXP usual_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts);
+RcppExport SEXP _fairlattice_usual_text_kernel(SEXP xSEXP, SEXP digitsSEXP, SEXP countsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type digits(digitsSEXP);
-    rcpp_result_gen = Rcpp::wrap(number_text_kernel(x, digits));
+    Rcpp::traits::input_parameter< bool >::type counts(countsSEXP);
+    rcpp_result_gen = Rcpp::wrap(usual_text_kernel(x, digits, counts));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -358,14 +360,13 @@ BEGIN_RCPP
 END_RCPP
 }
 // departure_scores_kernel
-Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericVector rows, Rcpp::NumericVector columns);
-RcppExport SEXP _fairlattice_departure_scores_kernel(SEXP scoresSEXP, SEXP rowsSEXP, SEXP columnsSEXP) {
+Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P);
+RcppExport SEXP _fairlattice_departure_scores_kernel(SEXP scoresSEXP, SEXP PSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type scores(scoresSEXP);
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type rows(rowsSEXP);
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type columns(columnsSEXP);
-    rcpp_result_gen = Rcpp::wrap(departure_scores_kernel(scores, rows, columns));
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type P(PSEXP);
+    rcpp_result_gen = Rcpp::wrap(departure_scores_kernel(scores, P));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -451,12 +452,12 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
     {"_fairlattice_end_at_interrupt_kernel", (DL_FUNC) &_fairlattice_end_at_interrupt_kernel, 2},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
-    {"_fairlattice_count_text_kernel", (DL_FUNC) &_fairlattice_count_text_kernel, 2},
-    {"_fairlattice_number_text_kernel", (DL_FUNC) &_fairlattice_number_text_kernel, 2},
+    {"_fairlattice_figure_text_kernel", (DL_FUNC) &_fairlattice_figure_text_kernel, 3},
+    {"_fairlattice_usual_text_kernel", (DL_FUNC) &_fairlattice_usual_text_kernel, 3},
     {"_fairlattice_options_unset_kernel", (DL_FUNC) &_fairlattice_options_unset_kernel, 1},
     {"_fairlattice_solved_kernel", (DL_FUNC) &_fairlattice_solved_kernel, 2},
     {"_fairlattice_score_totals_kernel", (DL_FUNC) &_fairlattice_score_totals_kernel, 6},
-    {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 3},
+    {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 2},
     {"_fairlattice_share_squares_kernel", (DL_FUNC) &_fairlattice_share_squares_kernel, 3},
     {"_fairlattice_column_peaks_kernel", (DL_FUNC) &_fairlattice_column_peaks_kernel, 1},
     {"_fairlattice_corrected_kernel", (DL_FUNC) &_fairlattice_corrected_kernel, 2},

@@ -133,11 +133,15 @@ struct Watch {
   }
 };
 
-template <typename Write>
-Rcpp::CharacterVector texts_of(const Rcpp::NumericVector& x, const Rcpp::IntegerVector& digits, Write write) {
+Rcpp::CharacterVector texts_of(const Rcpp::NumericVector& x, const Rcpp::IntegerVector& digits,
+                               std::string (*write)(double, int), const char* minus) {
   must(digits.size() > 0 || x.size() == 0, "no number of decimals");
   Rcpp::CharacterVector out(x.size());
-  for (R_xlen_t i = 0; i < x.size(); ++i) out[i] = write(x[i], digits[i % digits.size()]);
+  for (R_xlen_t i = 0; i < x.size(); ++i) {
+    std::string text = write(x[i], digits[i % digits.size()]);
+    if (text[0] == '-') text.replace(0, 1, minus);
+    out[i] = Rf_mkCharLenCE(text.data(), static_cast<int>(text.size()), CE_UTF8);
+  }
   return out;
 }
 
@@ -489,16 +493,19 @@ int json_depth_kernel(Rcpp::CharacterVector text) {
   return fairlattice::json_depth(CHAR(cell), static_cast<std::size_t>(LENGTH(cell)));
 }
 
-// Counts with so many decimals (recycled); empty where one is missing.
+// Counts, or other figures, with so many decimals (recycled): "-1,234.5".
 // [[Rcpp::export(rng = false)]]
-Rcpp::CharacterVector count_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits) {
-  return texts_of(x, digits, [](double value, int decimals) { return fairlattice::count_text(value, decimals); });
+Rcpp::CharacterVector figure_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts) {
+  return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "-");
 }
 
-// Figures with so many decimals (recycled).
+// The same with the sign that a figure has while no option says otherwise; NULL when one does.
 // [[Rcpp::export(rng = false)]]
-Rcpp::CharacterVector number_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits) {
-  return texts_of(x, digits, [](double value, int decimals) { return fairlattice::number_text(value, decimals); });
+SEXP usual_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts) {
+  for (const char* name : {"fairlattice.language", "fairlattice.decimal_mark", "fairlattice.thousands_mark",
+                           "fairlattice.minus", "fairlattice.leading_zero"})
+    if (!Rf_isNull(Rf_GetOption1(Rf_install(name)))) return R_NilValue;
+  return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "\xe2\x88\x92");
 }
 
 // Whether none of these options is set.
@@ -533,14 +540,18 @@ Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::Integer
   return out;
 }
 
-// Scores of departures from independence; `rows` and `columns` hold the shares of the margins.
+// Scores of departures from independence, from scores of the proportions P.
 // [[Rcpp::export(rng = false)]]
-Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericVector rows,
-                                            Rcpp::NumericVector columns) {
-  must(static_cast<R_xlen_t>(scores.ncol()) == rows.size() * columns.size(), "scores and margins do not agree");
+Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P) {
+  must(static_cast<R_xlen_t>(scores.ncol()) == P.size(), "scores and proportions do not agree");
+  std::vector<double> rows(P.nrow()), columns(P.ncol());
+  for (int j = 0; j < P.ncol(); ++j)
+    for (int i = 0; i < P.nrow(); ++i) {
+      rows[i] += P(i, j);
+      columns[j] += P(i, j);
+    }
   Rcpp::NumericMatrix out(scores.nrow(), scores.ncol());
-  fairlattice::departure_scores(scores.begin(), scores.nrow(), std::vector<double>(rows.begin(), rows.end()),
-                                std::vector<double>(columns.begin(), columns.end()), out.begin());
+  fairlattice::departure_scores(scores.begin(), scores.nrow(), rows, columns, out.begin());
   return out;
 }
 
