@@ -38,8 +38,7 @@ exact_once <- function(layer, n, patient) {
   once(layer$kept, "exact", list(budget), {
     if (patient) show_progress(0, 1, "Exact test")
     found <- exact_kernel(as.integer(row_sums(n)), as.integer(column_sums(n)), log_factorials_of(n), budget[1L],
-                          budget[2L],
-                          setting("threads"),
+                          budget[2L], setting("threads"),
                           if (patient) function(done) show_progress(min(done, 0.999), 1, "Exact test"))
     if (patient) show_progress(1, 1, "Exact test")
     found
@@ -70,8 +69,7 @@ monte_carlo <- function(n, draws, seed) {
   while (done < chunks) { # in parts, so that it can be stopped between them
     upto <- min(chunks, done + each)
     b <- b + count_random_kernel(as.integer(row_sums(n)), as.integer(column_sums(n)), log_factorials_of(n), seed, done,
-                                 upto,
-                                 setting("threads"))
+                                 upto, setting("threads"))
     done <- upto
     show_progress(done, chunks, "Random tables")
   }
