@@ -163,9 +163,8 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   if (layout$round_to > 1) grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
   keep <- c("label", "figure", "role", "at")
   columns$block <- rep(layout$block %||% 1L, length(columns$label))
-  columns <- columns[c(keep, "spanner", "heading", "block")]
-  c(list(stub = frame_with(stub[keep]), columns = frame_with(columns)), grid,
-    list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
+  c(list(stub = frame_with(stub[keep]), columns = frame_with(columns[c(keep, "spanner", "heading", "block")])),
+    grid, list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
 }
 
 # What stands at the end of both sides beside the answers: everybody or the total, summaries, bases.
