@@ -93,16 +93,16 @@ json_depth_kernel <- function(text) {
     .Call(`_fairlattice_json_depth_kernel`, text)
 }
 
+options_unset_kernel <- function(names) {
+    .Call(`_fairlattice_options_unset_kernel`, names)
+}
+
 figure_text_kernel <- function(x, digits, counts) {
     .Call(`_fairlattice_figure_text_kernel`, x, digits, counts)
 }
 
-usual_text_kernel <- function(x, digits, counts) {
-    .Call(`_fairlattice_usual_text_kernel`, x, digits, counts)
-}
-
-options_unset_kernel <- function(names) {
-    .Call(`_fairlattice_options_unset_kernel`, names)
+usual_text_kernel <- function(x, digits, counts, options, minus) {
+    .Call(`_fairlattice_usual_text_kernel`, x, digits, counts, options, minus)
 }
 
 solved_kernel <- function(A, B) {

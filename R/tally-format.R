@@ -15,16 +15,17 @@ in_house_style <- function(text, bounded = FALSE) {
 number_options <- paste0("fairlattice.", c("language", "decimal_mark", "thousands_mark", "leading_zero", "minus"))
 
 # Whole counts and weighted bases: 1,234 or 1,234.5; nothing stands for one that is missing.
-format_count <- function(x, digits = 0L) {
-  x <- round(as.numeric(x), digits)
-  usual_text_kernel(x, as.integer(digits), TRUE) %||% in_house_style(figure_text_kernel(x, as.integer(digits), TRUE))
-}
+format_count <- function(x, digits = 0L) written_text(round(as.numeric(x), digits), as.integer(digits), TRUE)
 
 # Figures in a sentence: a fixed number of decimals, never "-0.00"; very large or small ones in powers of ten.
 format_number <- function(x, digits = setting("digits_statistic"), bounded = FALSE) {
-  x <- as.numeric(x)
-  usual_text_kernel(x, as.integer(digits), FALSE) %||%
-    in_house_style(figure_text_kernel(x, as.integer(digits), FALSE), bounded)
+  written_text(as.numeric(x), as.integer(digits), FALSE, bounded)
+}
+
+# Most figures need no house style, which would take longer than to write them.
+written_text <- function(x, digits, counts, bounded = FALSE) {
+  usual_text_kernel(x, digits, counts, number_options, setting_defaults$minus) %||%
+    in_house_style(figure_text_kernel(x, digits, counts), bounded)
 }
 
 # A share in 0-1 as a percentage without its sign. Near 0 and 1 it never pretends to be exact.

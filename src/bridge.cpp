@@ -493,27 +493,26 @@ int json_depth_kernel(Rcpp::CharacterVector text) {
   return fairlattice::json_depth(CHAR(cell), static_cast<std::size_t>(LENGTH(cell)));
 }
 
-// Counts, or other figures, with so many decimals (recycled): "-1,234.5".
-// [[Rcpp::export(rng = false)]]
-Rcpp::CharacterVector figure_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts) {
-  return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "-");
-}
-
-// The same with the sign that a figure has while no option says otherwise; NULL when one does.
-// [[Rcpp::export(rng = false)]]
-SEXP usual_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts) {
-  for (const char* name : {"fairlattice.language", "fairlattice.decimal_mark", "fairlattice.thousands_mark",
-                           "fairlattice.minus", "fairlattice.leading_zero"})
-    if (!Rf_isNull(Rf_GetOption1(Rf_install(name)))) return R_NilValue;
-  return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "\xe2\x88\x92");
-}
-
 // Whether none of these options is set.
 // [[Rcpp::export(rng = false)]]
 bool options_unset_kernel(Rcpp::CharacterVector names) {
   for (R_xlen_t i = 0; i < names.size(); ++i)
     if (!Rf_isNull(Rf_GetOption1(Rf_installChar(STRING_ELT(names, i))))) return false;
   return true;
+}
+
+// Counts, or other figures, with so many decimals (recycled): "-1,234.5".
+// [[Rcpp::export(rng = false)]]
+Rcpp::CharacterVector figure_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts) {
+  return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "-");
+}
+
+// The same with the usual sign of a figure below zero; NULL when one of the `options` is set.
+// [[Rcpp::export(rng = false)]]
+SEXP usual_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts, Rcpp::CharacterVector options,
+                       std::string minus) {
+  if (!options_unset_kernel(options)) return R_NilValue;
+  return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, minus.c_str());
 }
 
 // inv(A) B for a covariance A; NULL when A is singular.
