@@ -12,8 +12,10 @@ caution_codes <- c("tick_all", "repeated_ids", "left_out", "ticks_add_up", "reve
 
 by_severity <- function(found) {
   if (length(found) < 2L) return(found)
-  rank <- match(vapply(found, function(one) one$severity, ""), severities) * length(caution_codes) +
-    match(vapply(found, function(one) one$what$code, ""), caution_codes)
+  # a code that is not known, of a table stored by another version, comes last of its severity
+  place <- function(values, known) match(values, known, nomatch = length(known) + 1L)
+  rank <- place(vapply(found, function(one) one$severity, ""), severities) * (length(caution_codes) + 2L) +
+    place(vapply(found, function(one) one$what$code, ""), caution_codes)
   if (is.unsorted(rank)) found[order(rank)] else found
 }
 

@@ -302,7 +302,7 @@ design_effects <- function(e) {
   d <- prod(dim(e$P) - 1)
   if (d > setting("most_free")) {
     variance <- departure_variance(e)
-    sum <- e$n * sum(variance / expected_proportions(e$P))
+    sum <- e$n * sum(variance / e$fit)
     if (!has_variance(sum)) return(no_effects(said("no_variance"), variance))
     return(new_effects(sum, d, NA_real_, variance, said("first_order_only", most = setting("most_free"))))
   }

@@ -18,7 +18,7 @@ checked_choices <- function(explains = "across", percent = NULL, alpha = NULL, c
 
 ways_to_p <- c("asymptotic", "exact", "simulated")
 
-# The names of the corrections, and what stats::p.adjust() and a reader call them.
+# The names of the corrections, and what a reader calls them.
 corrections <- c(holm = "Holm", bonferroni = "Bonferroni", benjamini_hochberg = "Benjamini-Hochberg")
 
 # A lattice holds the tally, the choices made of it, and a layer per answer of `each`. Results are worked out when they

@@ -113,3 +113,10 @@ test_that("the reason most records are left out for is said whole, and ticks wit
   survey <- ticks(demo_records(400), reasons = c(reason_work, reason_housing, reason_school))
   expect_false(any(c("reversal", "heterogeneity") %in% cautions(lattice(survey, reasons, tenure, each = island))$code))
 })
+
+test_that("cautions go by severity and kind, and one of a kind that is not known comes last of its severity", {
+  found <- list(caution("note", "from_elsewhere"), caution("note", "left_out"), caution("care", "from_elsewhere"),
+                caution("care", "sparse"), caution("stop", "tick_all"))
+  codes <- vapply(by_severity(found), function(one) one$what$code, "")
+  expect_identical(codes, c("tick_all", "sparse", "from_elsewhere", "left_out", "from_elsewhere"))
+})
