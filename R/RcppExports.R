@@ -101,8 +101,8 @@ figure_text_kernel <- function(x, digits, counts) {
     .Call(`_fairlattice_figure_text_kernel`, x, digits, counts)
 }
 
-usual_text_kernel <- function(x, digits, counts, options, minus) {
-    .Call(`_fairlattice_usual_text_kernel`, x, digits, counts, options, minus)
+usual_text_kernel <- function(x, digits, counts, options) {
+    .Call(`_fairlattice_usual_text_kernel`, x, digits, counts, options)
 }
 
 solved_kernel <- function(A, B) {

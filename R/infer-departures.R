@@ -11,6 +11,7 @@ layer_departures <- function(layer, correction, alpha, kind = "adjusted") UseMet
 
 #' @export
 layer_departures.fairlattice_layer <- function(layer, correction, alpha, kind = "adjusted") {
+  layer <- unclass(layer)
   out <- no_departures(length(layer$n))
   e <- layer$estimate
   if (!is.null(no_test_reason(layer))) return(out)

@@ -9,6 +9,7 @@ layer_tests <- function(layer, asked = NULL, p = NULL, scores = "equal", draws =
 
 #' @export
 layer_tests.fairlattice_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL) {
+  layer <- unclass(layer)
   e <- layer$estimate
   none <- no_test_reason(layer)
   if (!is.null(none)) return(list(new_test("pearson", base = layer$base$n, note = none, headline = TRUE)))

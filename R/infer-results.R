@@ -20,47 +20,51 @@ result_parts <- list(
   items = new_part("layer_items", sparse_options, exact_options)
 )
 
-# A list over the layers. What is asked beyond the choices of the lattice goes in `...`; `call` is named by the error
-# of a stored table that does not have it.
-result_of <- function(x, what, ..., call = NULL) {
-  asked <- list(...)
-  # what is the default is not asked, so that one result is kept for all who want it
-  for (name in names(asked)) {
-    if (is.null(asked[[name]]) || identical(asked[[name]], as_stored[[name]])) asked[[name]] <- NULL
-  }
-  if (is_stored(x)) check_stored(x, asked[setdiff(names(asked), "percent")], call)
+# A list over the layers, of what is `asked`, kept under a name.
+result_of <- function(x, what, asked, name = what) {
   part <- result_parts[[what]]
-  further <- c(asked$percent, asked$asked)
-  name <- if (is.null(further)) what else paste(c(what, further), collapse = " ")
   given <- c(asked, options_given(part$options))
   lapply(x$layers, function(layer) once(layer$kept, name, given, do.call(part$work, c(list(layer), asked))))
 }
 
-tests_of <- function(x) result_of(x, "tests", p = x$choices$p)
+# The same of what is asked beyond the choices of the lattice; `call` is named by the error of a stored table that does
+# not have it. What is the default is not asked, so that one result is kept for all who want it.
+further_result_of <- function(x, what, ..., call = NULL) {
+  asked <- list(...)
+  for (name in names(asked)) {
+    if (is.null(asked[[name]]) || identical(asked[[name]], as_stored[[name]])) asked[[name]] <- NULL
+  }
+  if (is_stored(x)) check_stored(x, asked, call)
+  result_of(x, what, asked, paste(c(what, asked$asked), collapse = " "))
+}
+
+tests_of <- function(x) result_of(x, "tests", c(list(), p = x$choices$p))
 
 # The measures shown first, or all that fit.
 strength_of <- function(x, which = "shown") {
   found <- if (is_stored(x)) lapply(x$layers, layer_strength) else
-    result_of(x, "strength", alpha = x$choices$alpha, explains = x$choices$explains, asked = which)
+    result_of(x, "strength", list(alpha = x$choices$alpha, explains = x$choices$explains, asked = which),
+              paste("strength", which))
   if (which == "shown" && is_stored(x)) lapply(found, Filter, f = function(row) row$shown) else found
 }
 
-shares_of <- function(x, percent = x$choices$percent) {
-  result_of(x, "shares", percent = percent, alpha = x$choices$alpha)
+shares_of <- function(x, percent = x$choices$percent, alpha = x$choices$alpha) {
+  result_of(x, "shares", list(percent = percent, alpha = alpha), paste("shares", percent))
 }
 
 departures_of <- function(x) {
-  result_of(x, "departures", correction = x$choices$correction, alpha = x$choices$alpha)
+  result_of(x, "departures", list(correction = x$choices$correction, alpha = x$choices$alpha))
 }
 
-items_of <- function(x) result_of(x, "items", alpha = x$choices$alpha, correction = x$choices$correction)
+items_of <- function(x) result_of(x, "items", list(alpha = x$choices$alpha, correction = x$choices$correction))
 
 # Cramer's V of every layer, which stands for the strength of its association.
 cramers_v_in <- function(x) {
   if (is_stored(x)) return(lapply(strength_of(x, "all"), cramers_v_of))
   shown <- lapply(strength_of(x), cramers_v_of)
   if (!any(vapply(shown, is.null, NA))) return(shown)
-  lapply(result_of(x, "strength", alpha = x$choices$alpha, asked = "cramers_v"), cramers_v_of)
+  lapply(result_of(x, "strength", list(alpha = x$choices$alpha, asked = "cramers_v"), "strength cramers_v"),
+         cramers_v_of)
 }
 
 caution_options <- option_called(c(sparse_options, exact_options, "small_base", "low_base", "tiny_effect", "far_reach",
@@ -85,7 +89,7 @@ facts_of <- function(x) {
 }
 
 facts_from <- function(x) {
-  tally <- x$tally
+  tally <- unclass(x$tally)
   sum_of <- function(name) sum(vapply(x$layers, function(layer) layer$base[[name]], 0))
   first <- x$layers[[1L]]
   account <- account_in(x)

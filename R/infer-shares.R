@@ -6,6 +6,7 @@ layer_shares <- function(layer, percent, alpha, kind = "usual") UseMethod("layer
 
 #' @export
 layer_shares.fairlattice_layer <- function(layer, percent, alpha, kind = "usual") {
+  layer <- unclass(layer)
   base <- base_per_cell(layer$weighted, percent)
   n <- base_per_cell(layer$n, percent)
   share <- as.vector(layer$weighted) / base

@@ -21,6 +21,7 @@ layer_strength <- function(layer, alpha, explains = "across", asked = "all", sco
 
 #' @export
 layer_strength.fairlattice_layer <- function(layer, alpha, explains = "across", asked = "all", scores = "equal") {
+  layer <- unclass(layer)
   shown <- measures_shown(layer, explains)
   keys <- if ("all" %in% asked) measures_fitting(layer) else if (identical(asked, "shown"))
     names(measures)[names(measures) %in% shown] else names(measures)[measure_name(names(measures)) %in% asked]

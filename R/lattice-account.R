@@ -3,6 +3,7 @@
 # Every record is in the table or left out for one reason: `each` first, then `down`, then `across`. A reason has a
 # code, the question it is of ("" for the record as a whole), and its detail.
 account_of <- function(tally) {
+  tally <- unclass(tally)
   cells <- as.list(tally$cells)
   used <- rep(TRUE, length(cells$records))
   reasons <- list(code = tally$aside$code, question = rep("", nrow(tally$aside)), detail = tally$aside$detail,

@@ -12,9 +12,9 @@ add_estimates <- function(layer, tally) UseMethod("add_estimates")
 
 #' @export
 add_estimates.fairlattice_layer <- function(layer, tally) {
-  layer$estimate <- estimate_of(layer, tally$design, layer_cells(layer, tally))
-  if (!is.null(layer$estimate) && layer$estimate$by_design && min(dim(layer$estimate$P)) > 1L)
-    layer$estimate$effect <- design_effects(layer$estimate)
+  e <- estimate_of(unclass(layer), tally$design, layer_cells(layer, tally))
+  if (!is.null(e) && e$by_design && min(dim(e$P)) > 1L) e$effect <- design_effects(e)
+  layer["estimate"] <- list(e)
   layer
 }
 

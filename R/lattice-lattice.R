@@ -24,16 +24,17 @@ corrections <- c(holm = "Holm", bonferroni = "Bonferroni", benjamini_hochberg = 
 # A lattice holds the tally, the choices made of it, and a layer per answer of `each`. Results are worked out when they
 # are first asked for (R/infer-results.R) and kept in the layers.
 new_lattice <- function(tally, choices, call = NULL) {
-  layers <- layers_of(tally, choices$keep_empty, isTRUE(choices$paired), choices$shown)
+  sums <- unclass(tally)
+  layers <- layers_of(sums, choices$keep_empty, isTRUE(choices$paired), choices$shown)
   used <- sum(vapply(layers, function(layer) layer$base$records, 0))
   if (used == 0) stop_nobody(tally, call)
-  size <- if (isTRUE(tally$down$summed)) ncol(layers[[1L]]$n) else length(layers[[1L]]$n)
+  size <- if (isTRUE(sums$down$summed)) ncol(layers[[1L]]$n) else length(layers[[1L]]$n)
   if (size > setting("most_cells")) {
     stop_input(c(sprintf("The table would have %s cells; the most is %s.", format_count(size),
                          format_count(setting("most_cells"))),
                  i = "Cut numbers into bands, or join answers into fewer."), "too_many_cells", call = call)
   }
-  layers <- lapply(layers, function(layer) without_cells(add_estimates(layer, tally)))
+  layers <- lapply(layers, function(layer) without_cells(add_estimates(layer, sums)))
   x <- list(tally = tally, choices = choices, layers = layers, kept = new.env(parent = emptyenv()))
   class(x) <- "fairlattice_lattice"
   x
@@ -89,6 +90,10 @@ stop_records_gone <- function(name, asked, was, call) {
 # A lattice made from records or counts, of one answer a person.
 check_made <- function(x, call, ticks = FALSE) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_figured(x, call, ticks)
+}
+
+check_figured <- function(x, call, ticks) {
   if (is_stored(x)) {
     stop_input(c("This table was read from a file, and its records are gone.",
                  i = "Make it from the records with lattice()."), "records_gone", call = call)

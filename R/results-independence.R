@@ -66,8 +66,8 @@ test_independence <- function(x, tests = NULL, p = NULL, scores = "equal", draws
   if (!is.null(seed)) check_whole(seed, "seed", 0, call)
   if (!is.null(draws)) check_whole(draws, "draws", 1000, call)
   asked <- if (!is_stored(x)) tests
-  found <- result_of(x, "tests", p = p %||% x$choices$p, asked = asked, scores = scores, draws = draws, seed = seed,
-                     call = call)
+  found <- further_result_of(x, "tests", p = p %||% x$choices$p, asked = asked, scores = scores, draws = draws,
+                             seed = seed, call = call)
   out <- frame_of(x, found)
   gone <- if (is_stored(x)) setdiff(tests, c("all", out$test))
   if (length(gone)) stop_records_gone("tests", gone[1L], NULL, call)

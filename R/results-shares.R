@@ -33,7 +33,7 @@ shares <- function(x, percent = NULL, alpha = NULL, interval = c("usual", "korn_
   alpha <- alpha %||% x$choices$alpha
   check_fraction(alpha, "alpha", call)
   if (is_stored(x)) check_stored(x, list(alpha = alpha, interval = interval), call)
-  found <- if (interval == "usual") result_of(x, "shares", percent = percent, alpha = alpha) else
+  found <- if (interval == "usual") shares_of(x, percent, alpha) else
     lapply(x$layers, layer_shares, percent = percent, alpha = alpha, kind = interval)
   new_result(frame_of_columns(x, Map(function(layer, share) {
     c(cells_of_layer(layer), list(n = as.vector(layer$n), weighted = as.vector(layer$weighted)), share)

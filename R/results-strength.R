@@ -72,8 +72,8 @@ strength <- function(x, measures = NULL, alpha = NULL, scores = "equal", interva
 }
 
 strength_rows <- function(x, measures, alpha, scores, interval, draws, seed, call) {
-  rows <- result_of(x, "strength", alpha = alpha, explains = x$choices$explains, asked = measures %||% "shown",
-                    scores = scores, call = call)
+  rows <- further_result_of(x, "strength", alpha = alpha, explains = x$choices$explains, asked = measures %||% "shown",
+                            scores = scores, call = call)
   if (interval == "by_measure") return(rows)
   check_whole(draws, "draws", 100, call)
   Map(function(layer, rows) {

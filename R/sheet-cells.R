@@ -142,7 +142,7 @@ difference_grid <- function(parts, layout, name) {
   # the total column of a banner, which is compared with none
   if (isTRUE(layout$in_banner)) return(array(if (name == "mark") NA_character_ else NA_real_,
                                              dim(sum_grid(parts, "n"))))
-  check_made(parts$core, NULL, ticks = TRUE)
+  check_figured(parts$core, NULL, ticks = TRUE)
   found <- over_parts(parts, function(x) {
     layer_marks_against(x, compared_side(layout), x$choices$correction, x$choices$alpha, setting("small_base"),
                         layout$against)[[name]]
@@ -152,7 +152,7 @@ difference_grid <- function(parts, layout, name) {
 
 # Letters of the columns that a figure exceeds; nets of columns, which share respondents with them, have none.
 letter_grid <- function(parts, layout, before) {
-  check_made(parts$core, NULL, ticks = TRUE)
+  check_figured(parts$core, NULL, ticks = TRUE)
   compare <- compared_side(layout)
   if (!is.null(layout$letters_found)) {
     nets <- matrix("", nrow(layout$letters_found), length(parts$across) + 1L)

@@ -20,6 +20,7 @@ sheets_of <- function(x) UseMethod("sheets_of")
 
 #' @export
 sheets_of.fairlattice_lattice <- function(x) {
+  x <- unclass(x) # whose parts are looked up hundreds of times, each time for a method of its class
   in_style(x$layout$style, lapply(seq_along(x$layers), function(k) sheet_of(x, k)))
 }
 

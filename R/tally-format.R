@@ -24,7 +24,7 @@ format_number <- function(x, digits = setting("digits_statistic"), bounded = FAL
 
 # Most figures need no house style, which would take longer than to write them.
 written_text <- function(x, digits, counts, bounded = FALSE) {
-  usual_text_kernel(x, digits, counts, number_options, setting_defaults$minus) %||%
+  usual_text_kernel(x, digits, counts, number_options) %||%
     in_house_style(figure_text_kernel(x, digits, counts), bounded)
 }
 
@@ -44,11 +44,9 @@ format_percent <- function(x, digits = setting("digits")) {
 format_p <- function(p, name = "p") {
   digits <- setting("digits_p")
   least <- 10^-digits
-  sign <- rep("=", length(p))
-  low <- which(p < least)
-  high <- which(p > 1 - least)
-  sign[low] <- "<"
-  sign[high] <- ">"
+  low <- !is.na(p) & p < least
+  high <- !is.na(p) & p > 1 - least
+  sign <- c("=", "<", ">")[1L + low + 2L * high]
   p[low] <- least
   p[high] <- 1 - least
   text <- paste(name, sign, format_number(p, digits, bounded = TRUE))

@@ -4,7 +4,8 @@
 
 # A language is one file, R/words-LANGUAGE.R, that defines the list words_LANGUAGE. It is looked up by code often, so it
 # is kept as an environment.
-catalogues <- new.env(parent = emptyenv())
+english <- list2env(words_en, parent = emptyenv())
+catalogues <- list2env(list(en = english), parent = emptyenv())
 
 catalogue_of <- function(language) {
   held <- catalogues[[language]]
@@ -14,16 +15,16 @@ catalogue_of <- function(language) {
   catalogues[[language]]
 }
 
+# Without these options the sentences are those of the English catalogue.
+word_options <- paste0("fairlattice.", c("words", "language"))
+
 sentence_of <- function(code, language = setting("language")) {
-  if (missing(language) && options_unset_kernel(word_options)) return(catalogue_of("en")[[code]])
+  if (missing(language) && options_unset_kernel(word_options)) return(english[[code]])
   own <- getOption("fairlattice.words")[[code]]
   if (!is.null(own)) return(own)
   found <- catalogue_of(language)[[code]]
-  if (is.null(found)) catalogue_of("en")[[code]] else found
+  if (is.null(found)) english[[code]] else found
 }
-
-# Without these a sentence is that of the English catalogue.
-word_options <- paste0("fairlattice.", c("words", "language"))
 
 # One sentence; NA where nothing is said. What an older file says has no arguments: its text stays as it was written.
 in_words <- function(what) {
@@ -35,7 +36,7 @@ in_words <- function(what) {
 }
 
 words <- function(.code, ...) {
-  sentence <- sentence_of(.code)
+  sentence <- if (options_unset_kernel(word_options)) english[[.code]] else sentence_of(.code)
   if (is.null(sentence)) return(.code)
   if (is.character(sentence)) sentence else sentence(...)
 }

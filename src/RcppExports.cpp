@@ -300,38 +300,37 @@ BEGIN_RCPP
 END_RCPP
 }
 // options_unset_kernel
-bool options_unset_kernel(Rcpp::CharacterVector names);
+bool options_unset_kernel(SEXP names);
 RcppExport SEXP _fairlattice_options_unset_kernel(SEXP namesSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type names(namesSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type names(namesSEXP);
     rcpp_result_gen = Rcpp::wrap(options_unset_kernel(names));
     return rcpp_result_gen;
 END_RCPP
 }
 // figure_text_kernel
-Rcpp::CharacterVector figure_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts);
+SEXP figure_text_kernel(SEXP x, SEXP digits, bool counts);
 RcppExport SEXP _fairlattice_figure_text_kernel(SEXP xSEXP, SEXP digitsSEXP, SEXP countsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
-    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type digits(digitsSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type x(xSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type digits(digitsSEXP);
     Rcpp::traits::input_parameter< bool >::type counts(countsSEXP);
     rcpp_result_gen = Rcpp::wrap(figure_text_kernel(x, digits, counts));
     return rcpp_result_gen;
 END_RCPP
 }
 // usual_text_kernel
-SEXP usual_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts, Rcpp::CharacterVector options, std::string minus);
-RcppExport SEXP _fairlattice_usual_text_kernel(SEXP xSEXP, SEXP digitsSEXP, SEXP countsSEXP, SEXP optionsSEXP, SEXP minusSEXP) {
+SEXP usual_text_kernel(SEXP x, SEXP digits, bool counts, SEXP options);
+RcppExport SEXP _fairlattice_usual_text_kernel(SEXP xSEXP, SEXP digitsSEXP, SEXP countsSEXP, SEXP optionsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
-    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type digits(digitsSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type x(xSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type digits(digitsSEXP);
     Rcpp::traits::input_parameter< bool >::type counts(countsSEXP);
-    Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type options(optionsSEXP);
-    Rcpp::traits::input_parameter< std::string >::type minus(minusSEXP);
-    rcpp_result_gen = Rcpp::wrap(usual_text_kernel(x, digits, counts, options, minus));
+    Rcpp::traits::input_parameter< SEXP >::type options(optionsSEXP);
+    rcpp_result_gen = Rcpp::wrap(usual_text_kernel(x, digits, counts, options));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -456,7 +455,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
     {"_fairlattice_options_unset_kernel", (DL_FUNC) &_fairlattice_options_unset_kernel, 1},
     {"_fairlattice_figure_text_kernel", (DL_FUNC) &_fairlattice_figure_text_kernel, 3},
-    {"_fairlattice_usual_text_kernel", (DL_FUNC) &_fairlattice_usual_text_kernel, 5},
+    {"_fairlattice_usual_text_kernel", (DL_FUNC) &_fairlattice_usual_text_kernel, 4},
     {"_fairlattice_solved_kernel", (DL_FUNC) &_fairlattice_solved_kernel, 2},
     {"_fairlattice_score_totals_kernel", (DL_FUNC) &_fairlattice_score_totals_kernel, 6},
     {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 2},

@@ -133,14 +133,16 @@ struct Watch {
   }
 };
 
-Rcpp::CharacterVector texts_of(const Rcpp::NumericVector& x, const Rcpp::IntegerVector& digits,
-                               std::string (*write)(double, int), const char* minus) {
-  must(digits.size() > 0 || x.size() == 0, "no number of decimals");
-  Rcpp::CharacterVector out(x.size());
-  for (R_xlen_t i = 0; i < x.size(); ++i) {
-    std::string text = write(x[i], digits[i % digits.size()]);
+// Figures are written one at a time all over a table, so what R gives is taken as it is: wrapping it takes longer.
+SEXP texts_of(SEXP x, SEXP digits, std::string (*write)(double, int), const char* minus) {
+  must(TYPEOF(x) == REALSXP && TYPEOF(digits) == INTSXP, "figures must be numbers, and their decimals whole");
+  const R_xlen_t size = XLENGTH(x), cycle = XLENGTH(digits);
+  must(cycle > 0 || size == 0, "no number of decimals");
+  Rcpp::Shield<SEXP> out(Rf_allocVector(STRSXP, size));
+  for (R_xlen_t i = 0; i < size; ++i) {
+    std::string text = write(REAL(x)[i], INTEGER(digits)[i % cycle]);
     if (text[0] == '-') text.replace(0, 1, minus);
-    out[i] = Rf_mkCharLenCE(text.data(), static_cast<int>(text.size()), CE_UTF8);
+    SET_STRING_ELT(out, i, Rf_mkCharLenCE(text.data(), static_cast<int>(text.size()), CE_UTF8));
   }
   return out;
 }
@@ -495,24 +497,24 @@ int json_depth_kernel(Rcpp::CharacterVector text) {
 
 // Whether none of these options is set.
 // [[Rcpp::export(rng = false)]]
-bool options_unset_kernel(Rcpp::CharacterVector names) {
-  for (R_xlen_t i = 0; i < names.size(); ++i)
+bool options_unset_kernel(SEXP names) {
+  must(TYPEOF(names) == STRSXP, "options have names");
+  for (R_xlen_t i = 0; i < XLENGTH(names); ++i)
     if (!Rf_isNull(Rf_GetOption1(Rf_installChar(STRING_ELT(names, i))))) return false;
   return true;
 }
 
 // Counts, or other figures, with so many decimals (recycled): "-1,234.5".
 // [[Rcpp::export(rng = false)]]
-Rcpp::CharacterVector figure_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts) {
+SEXP figure_text_kernel(SEXP x, SEXP digits, bool counts) {
   return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "-");
 }
 
 // The same with the usual sign of a figure below zero; NULL when one of the `options` is set.
 // [[Rcpp::export(rng = false)]]
-SEXP usual_text_kernel(Rcpp::NumericVector x, Rcpp::IntegerVector digits, bool counts, Rcpp::CharacterVector options,
-                       std::string minus) {
+SEXP usual_text_kernel(SEXP x, SEXP digits, bool counts, SEXP options) {
   if (!options_unset_kernel(options)) return R_NilValue;
-  return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, minus.c_str());
+  return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "\u2212");
 }
 
 // inv(A) B for a covariance A; NULL when A is singular.

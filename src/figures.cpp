@@ -1,5 +1,6 @@
 #include "figures.h"
 
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 
@@ -8,9 +9,14 @@ namespace fairlattice {
 namespace {
 
 std::string printed(const char* format, int digits, double x) {
-  std::string text(std::snprintf(nullptr, 0, format, digits, x) + 1, '\0');
-  std::snprintf(&text[0], text.size(), format, digits, x);
-  text.pop_back();
+  char usual[64];
+  const int size = std::snprintf(usual, sizeof usual, format, digits, x);
+  std::string text(usual, std::min<std::size_t>(size, sizeof usual - 1));
+  if (text.size() < static_cast<std::size_t>(size)) {
+    text.resize(size + 1);
+    std::snprintf(&text[0], text.size(), format, digits, x);
+    text.pop_back();
+  }
   if (text[0] == '-' && text.find_first_of("123456789") == std::string::npos) text.erase(0, 1);
   return text;
 }
