@@ -133,6 +133,10 @@ cells_at_kernel <- function(cells, at, row, column) {
     .Call(`_fairlattice_cells_at_kernel`, cells, at, row, column)
 }
 
+left_out_kernel <- function(codes, none, records) {
+    .Call(`_fairlattice_left_out_kernel`, codes, none, records)
+}
+
 table_sums_kernel <- function(cells, answers) {
     .Call(`_fairlattice_table_sums_kernel`, cells, answers)
 }

@@ -200,9 +200,8 @@ front_lines <- function(b) {
   roles <- front$roles
   base <- front$base
   left <- front$left_out
-  told <- function(reason, records) words("account_reason", reason = reason, records = records)
   reasons <- if (nrow(left))
-    unlist(Map(told, reason_words(left$code, rep("", nrow(left)), left$detail), left$records))
+    words("account_reason", reason = reason_words(left$code, rep("", nrow(left)), left$detail), records = left$records)
   c(words("front.account", records = front$records, n = base$n, reasons = reasons),
     if (length(front$among)) all_in_words(front$among),
     words("front.design", weight = roles$weight, strata = front$strata, stratum = roles$stratum,

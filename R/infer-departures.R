@@ -44,7 +44,7 @@ no_departures <- function(size) {
 marks_of <- function(p_corrected, residual, alpha) {
   mark <- rep("", length(p_corrected))
   at <- which(p_corrected <= alpha)
-  mark[at] <- ifelse(residual[at] > 0, "more", "fewer")
+  mark[at] <- c("fewer", "more")[1L + (residual[at] > 0)]
   mark
 }
 

@@ -4,31 +4,30 @@
 # code, the question it is of ("" for the record as a whole), and its detail.
 account_of <- function(tally) {
   tally <- unclass(tally)
-  cells <- as.list(tally$cells)
-  used <- rep(TRUE, length(cells$records))
-  reasons <- list(code = tally$aside$code, question = rep("", nrow(tally$aside)), detail = tally$aside$detail,
-                  records = tally$aside$records)
-  for (side in c("each", "down", "across")) if (!is.null(tally[[side]])) {
-    question <- tally[[side]]
-    code <- cells[[side]]
-    out <- used & c(TRUE, question$missing)[code + 1L]
-    if (any(out)) {
-      sums <- sum_by_cell_kernel(code[out] + 1L, as.numeric(cells$records[out]), length(question$levels) + 1L)
-      met <- which(tabulate(code[out] + 1L, length(sums)) > 0L)
-      found <- list(code = c("missing", "no_answer")[(met == 1L) + 1L], question = rep(question$label, length(met)),
-                    detail = c("", question$levels)[met], records = sums[met])
-      for (name in names(found)) reasons[[name]] <- c(reasons[[name]], found[[name]])
-    }
-    used <- used & !out
+  cells <- unclass(tally$cells)
+  aside <- unclass(tally$aside)
+  sides <- Filter(function(side) !is.null(tally[[side]]), c("each", "down", "across"))
+  found <- left_out_kernel(cells[sides], lapply(tally[sides], function(question) c(TRUE, question$missing)),
+                           as.numeric(cells$records))
+  reasons <- list(code = aside$code, question = rep("", length(aside$code)), detail = aside$detail,
+                  records = as.numeric(aside$records))
+  for (k in seq_along(sides)) {
+    question <- tally[[sides[k]]]
+    met <- which(found$records[[k]] > 0)
+    reasons <- list(code = c(reasons$code, c("missing", "no_answer")[(met == 1L) + 1L]),
+                    question = c(reasons$question, rep(question$label, length(met))),
+                    detail = c(reasons$detail, c("", question$levels)[met]),
+                    records = c(reasons$records, found$records[[k]][met]))
   }
   # two questions of one title (the same question asked twice) have their reasons in common
   key <- paste(reasons$code, reasons$question, reasons$detail, sep = "\r")
   first <- match(key, key)
-  reasons$records <- sum_by_cell_kernel(first, as.numeric(reasons$records), length(first))
+  reasons$records <- sum_by_cell_kernel(first, reasons$records, length(first))
   order <- order(-reasons$records, reasons$question, reasons$detail, reasons$code, method = "radix")
   order <- order[reasons$records[order] > 0]
-  list(records = tally$records, used = sum(cells$records[used]), left_out = frame_with(lapply(reasons, `[`, order)),
-       respondents = if (!is.null(tally$facts$roles$count) || !is.null(tally$facts$counts)) sum(cells$n[used]))
+  list(records = tally$records, used = sum(cells$records[found$used]),
+       left_out = frame_with(lapply(reasons, `[`, order)),
+       respondents = if (!is.null(tally$facts$roles$count) || !is.null(tally$facts$counts)) sum(cells$n[found$used]))
 }
 
 # The same of a lattice, kept with it.

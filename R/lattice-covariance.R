@@ -272,13 +272,13 @@ departure_spread <- function(e) {
 # pp') / n.
 multinomial_spread <- function(P, n) {
   p <- as.vector(P)
-  half <- departure_scores(diag(p, length(p)) - tcrossprod(p), P)
+  half <- departure_scores(covariance_of_draws(p), P)
   spread_in(departure_scores(t(half), P) / n, P)
 }
 
 spread_in <- function(V, P) {
   free <- free_cells(P)
-  list(covariance = V[free, free, drop = FALSE], variance = matrix(not_negative(diag(V)), nrow(P)))
+  list(covariance = V[free, free, drop = FALSE], variance = matrix(not_negative(diagonal_of(V)), nrow(P)))
 }
 
 # Gradients of the d_ij over the cells.
@@ -289,7 +289,7 @@ free_cells <- function(P) places_at(seq_len(nrow(P) - 1L), seq_len(ncol(P) - 1L)
 
 # At the independence fit the multinomial covariance of the d_ij is (diag(r) - rr') x (diag(c) - cc') / n.
 independence_covariance <- function(P, n) {
-  side <- function(p) (diag(p, length(p)) - tcrossprod(p))[-length(p), -length(p), drop = FALSE]
+  side <- function(p) covariance_of_draws(p)[-length(p), -length(p), drop = FALSE]
   kronecker(side(column_sums(P)), side(row_sums(P))) / n
 }
 
@@ -316,7 +316,7 @@ design_effects <- function(e) {
     note <- said(if (at_estimate) "effects_at_fit_needed" else "effects_at_fit")
   }
   if (is.null(M)) return(no_effects(said("margins_too_unequal"), spread$variance))
-  sum <- sum(diag(M))
+  sum <- sum(diagonal_of(M))
   if (!has_variance(sum)) return(no_effects(said("no_variance"), spread$variance))
   new_effects(sum, d, sum(M * t(M)), spread$variance, note, e$df, plain$variance)
 }

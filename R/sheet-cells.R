@@ -85,7 +85,8 @@ percent_grid <- function(parts, percent, round_to = 1) {
   base <- switch(percent, column = W[rep(last[1L], last[1L]), , drop = FALSE],
                  row = W[, rep(last[2L], last[2L]), drop = FALSE],
                  total = array(W[last[1L], last[2L]], last))
-  out <- ifelse(base > 0, W / base, NA_real_)
+  out <- W / base
+  out[base <= 0] <- NA_real_
   if (round_to == 1)
     out[-last[1L], -last[2L]] <- over_parts(parts, function(x) shares_of(x, percent)[[1L]]$share)
   100 * out

@@ -91,7 +91,7 @@ layout_of <- function(x) {
   if (is_alone(x) && !(is_given(x) && layout$marks == "residuals")) layout$marks <- "none"
   layout$stack <- layout$stack %||% if (length(layout$show) == 2L) "brackets" else "beneath"
   # the percentages that give the table its base: the first that is shown
-  layout$percent <- c(intersect(layout$show, percent_figures), if ("interval" %in% layout$show) x$choices$percent,
+  layout$percent <- c(layout$show[layout$show %in% percent_figures], if ("interval" %in% layout$show) x$choices$percent,
                       NA)[1L]
   if (isTRUE(facts_of(x)$down$summed)) layout <- number_layout(x, layout)
   # respondents that stand beside the percentages have no need of a line of their own

@@ -19,17 +19,31 @@ test_figures <- function(test, named = TRUE) {
   sprintf("%s%s = %s, %s", name, statistic, format_number(test$statistic), format_p(test$p))
 }
 
+# The figures of the headline and of a measure stand under the table and in its paragraph: what is said of a layer is
+# kept with it for as long as that, and how figures are written, stay the same.
+told_once <- function(layer, name, of, text) once(layer$kept, name, c(of, options_given(text_options)), text)
+
+figures_told <- function(layer, test) told_once(layer, "headline in words", test, test_figures(test))
+
+strength_figures_told <- function(x, k, rows) {
+  facts <- facts_of(x)
+  labels <- list(facts$down$label, facts$across$label, x$choices$alpha)
+  vapply(rows, function(row) {
+    told_once(x$layers[[k]], paste(row$measure, "in words"), c(labels, row), strength_figures(row, x))
+  }, "")
+}
+
 # Statistics that are not called X squared.
 statistic_signs <- c(likelihood_ratio = "G\u00b2", rao_scott_first_likelihood = "G\u00b2", linear_trend = "M\u00b2")
 
 is_symmetry <- function(test) test$test %in% c("symmetry", "symmetry_exact", "symmetry_rao_scott")
 
 # What a test says, in words that claim no more than it does.
-test_line <- function(test, alpha) {
+test_line <- function(test, alpha, figures = test_figures(test)) {
   if (is.na(test$p)) return(words("no_test_line", reason = test$note))
   code <- if (test$test == "equal_means") c("means_not_different", "means_different") else
     if (is_symmetry(test)) c("not_asymmetric", "asymmetric") else c("not_associated", "associated")
-  line <- words(code[1L + rejects(test, alpha)], figures = test_figures(test), alpha = alpha)
+  line <- words(code[1L + rejects(test, alpha)], figures = figures, alpha = alpha)
   told <- is.null(test$note) || test$test %in% c("exact", "symmetry_exact")
   if (told) line else sprintf("%s (%s)", line, in_words(test$note))
 }
@@ -71,9 +85,9 @@ item_lines <- function(items) {
 told_first <- c("kappa", "phi", "gamma", "tau_b", "cramers_v")
 
 strength_told <- function(strength) {
-  shown <- Filter(function(row) row$shown && !is.na(row$estimate), strength)
-  place <- match(vapply(shown, function(row) row$measure, ""), told_first)
-  if (is.unsorted(place, na.rm = TRUE) || anyNA(place)) shown[order(place)] else shown
+  shown <- strength[vapply(strength, function(row) row$shown && !is.na(row$estimate), NA)]
+  place <- match(vapply(shown, function(row) row$measure, ""), told_first, length(told_first) + 1L)
+  if (is.unsorted(place)) shown[order(place)] else shown
 }
 
 # "Cramer's V = 0.31 (95% CI 0.27 to 0.36)"
@@ -91,10 +105,15 @@ strength_figures <- function(row, x) {
                 collapse = "; "))
 }
 
-# What was done to the questions before they were tabulated.
-history_lines <- function(x) {
-  unlist(lapply(facts_of(x)[c("down", "across", "each")],
-                function(question) history_line(question$history, question$label)), use.names = FALSE)
+strength_lines <- function(x, k) sentence_case(strength_figures_told(x, k, strength_told(strength_of(x)[[k]])))
+
+# What was done to the questions before they were tabulated, as far as it is not `told` already.
+history_lines <- function(x, told = NULL) {
+  facts <- facts_of(x)
+  lines <- c(history_line(facts$down$history, facts$down$label),
+             history_line(facts$across$history, facts$across$label),
+             history_line(facts$each$history, facts$each$label))
+  if (length(lines)) setdiff(lines, told)
 }
 
 history_line <- function(history, label) {
@@ -157,8 +176,7 @@ reasons_together <- function(left) {
   asked <- nzchar(left$question)
   reason[asked] <- vapply(left$question[asked], function(one) words("account_no_answer", question = one), "")
   n <- rowsum(left$records, factor(reason, unique(reason)), reorder = FALSE)
-  unlist(Map(function(reason, records) words("account_reason", reason = reason, records = records), rownames(n),
-             n[, 1L]))
+  words("account_reason", reason = rownames(n), records = n[, 1L])
 }
 
 # Where every record is: in the table, or left out for a reason. In brief it is one line; without what is the layer's
@@ -174,10 +192,8 @@ account_line <- function(x, layer, brief = FALSE, own = TRUE) {
     words("account_brief", records = base$records, used = base$used, left = sum(left$records),
           reasons = reasons_together(left))
   } else if (nrow(left)) {
-    reasons <- unlist(Map(function(reason, records) words("account_reason", reason = reason, records = records),
-                          left_out_words(left), left$records))
-    words("account_parts", records = base$records, used = base$used, left = sum(left$records), reasons = reasons,
-          several = several)
+    words("account_parts", records = base$records, used = base$used, left = sum(left$records),
+          reasons = words("account_reason", reason = left_out_words(left), records = left$records), several = several)
   } else {
     words("account_whole", records = base$records, several = several)
   }

@@ -9,11 +9,11 @@ summary_asked <- function(x, layout) {
 
 # As lines of the stub.
 named_summaries <- function(x, asked) {
-  lapply(asked, function(name) {
-    label <- if (name == "interval") words("figure.interval", alpha = x$choices$alpha) else words(paste0("line.", name))
-    list(label = if (name == "interval" && "mean" %in% asked) paste0("\u2002", label) else label, role = "mean",
-         summary = name)
-  })
+  label <- vapply(asked, function(name) {
+    if (name != "interval") return(words(paste0("line.", name)))
+    paste0(if ("mean" %in% asked) "\u2002", words("figure.interval", alpha = x$choices$alpha))
+  }, "", USE.NAMES = FALSE)
+  end_lines(label, "mean", summary = asked)
 }
 
 # The figures of every column of the sheet: of an answer, a net, everybody.

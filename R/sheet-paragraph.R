@@ -45,7 +45,7 @@ paragraph_of <- function(x, k, style) {
   if (style == "sentence") return(decision)
   sentences <- c(decision, who_sentence(x, layer, full),
                  if (full && !is.null(test$why) && !is.na(test$p)) words("test_chosen", reason = test$why),
-                 if (full) trend_sentence(x, tests), strength_sentence(x, strength_of(x)[[k]], full),
+                 if (full) trend_sentence(x, tests), strength_sentence(x, k, full),
                  if (inherits(layer, "fairlattice_number_layer")) means_sentence(x, layer) else
                    where_sentences(x, k, test, full), if (!is.na(test$p)) caveat_sentences(x, test, cautions),
                  caution_sentence(cautions, full))
@@ -67,7 +67,7 @@ decision_sentence <- function(x, layer, test) {
   if (is.na(test$p)) return(words("not_tested", null = null, reason = test$note))
   alpha <- x$choices$alpha
   words(if (rejects(test, alpha)) "rejected" else "not_rejected", null = null, alpha = alpha,
-        figures = test_figures(test))
+        figures = figures_told(layer, test))
 }
 
 # Of one question alone: how many gave the most frequent answers (all in full), with their intervals.
@@ -107,8 +107,7 @@ who_sentence <- function(x, layer, full) {
   if (is_weighted(x))
     design_words <- words("who_weighted", weight = facts$design$weight, effective = layer$base$effective,
                           design = design)
-  reasons <- if (full) unlist(Map(function(reason, records) words("account_reason", reason = reason, records = records),
-                                  left_out_words(left), left$records))
+  reasons <- if (full) words("account_reason", reason = left_out_words(left), records = left$records)
   left_words <- if (sum(left$records))
     words("who_left_out", left = sum(left$records), records = facts$base$records, reasons = reasons) else ""
   base <- if (length(facts$among)) paste0(all_in_words(facts$among), ".")
@@ -129,11 +128,11 @@ trend_sentence <- function(x, tests) {
         figures = test_figures(trend, named = FALSE))
 }
 
-strength_sentence <- function(x, strength, full) {
-  told <- strength_told(strength)
+strength_sentence <- function(x, k, full) {
+  told <- strength_told(strength_of(x)[[k]])
   if (!length(told)) return(NULL)
   if (!full) told <- told[1L]
-  words("strength_sentence", figures = vapply(told, strength_figures, "", x = x))
+  words("strength_sentence", figures = strength_figures_told(x, k, told))
 }
 
 # The strongest marked cells with their percentages: three, or all in full. Column percentages are set against those of

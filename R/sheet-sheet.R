@@ -39,7 +39,7 @@ sheet_of <- function(x, k = 1L) {
 
 # What of the layout is the writers' to follow. Decimals that are asked for go before those of the style.
 look_of <- function(layout) {
-  of_style <- layout$style$decimals[intersect(names(layout$style$decimals), decimal_kinds)]
+  of_style <- layout$style$decimals[names(layout$style$decimals) %in% decimal_kinds]
   list(decimals = c(layout$decimals, as.list(of_style[!names(of_style) %in% names(layout$decimals)])),
        wrap = layout$wrap, style = layout$style)
 }
@@ -59,13 +59,11 @@ lines_under <- function(x, k, grid, layout) {
            if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
        tests = if (told_of("headline", "usual")) headline_lines(x, layer, tests, alpha),
-       strength = if (told_of("usual") && !is_alone(x))
-         c(vapply(strength_told(strength_of(x)[[k]]), function(row) sentence_case(strength_figures(row, x)), ""),
-           item_lines(items_of(x)[[k]])),
+       strength = if (told_of("usual") && !is_alone(x)) c(strength_lines(x, k), item_lines(items_of(x)[[k]])),
        reference = if (told_of("all")) reference_line(x, tests),
        # what is true of the whole is said once, with the first layer
        cautions = caution_lines(by_severity(if (told_of("usual")) c(if (k == 1L) told$whole, told$layers[[k]])), brief),
-       notes = c(if (asked("usual")) setdiff(history_lines(x), layout$front_notes), layout$notes),
+       notes = c(if (asked("usual")) history_lines(x, layout$front_notes), layout$notes),
        # the number of records is rounded too
        account = if (asked("usual") && layout$round_to == 1) account_line(x, layer, brief),
        source = source_shown(x, layout, identical(layout$lines, "all") || is.null(layout$lines)))
@@ -91,7 +89,7 @@ headline_lines <- function(x, layer, tests, alpha) {
   if (is_given(x)) return(goodness_line(test, alpha))
   if (is_alone(x)) return(NULL)
   facts <- facts_of(x)
-  c(test_line(test, alpha), means_line(x, layer, alpha),
+  c(test_line(test, alpha, figures_told(layer, test)), means_line(x, layer, alpha),
     trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha))
 }
 
@@ -149,7 +147,8 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   names <- figure_names(x, layout, alone)
   stub <- split_lines(down, if (several && layout$stack == "beneath") names)
   columns <- split_lines(across, if (several && layout$stack == "beside" || alone) names)
-  columns$spanner <- ifelse(columns$role %in% c("answer", "net") & !is_alone(x), facts_of(x)$across$label, "")
+  columns$spanner <- rep("", length(columns$role))
+  if (!is_alone(x)) columns$spanner[columns$role %in% c("answer", "net")] <- facts_of(x)$across$label
   if (is_alone(x) && !alone) columns$role[columns$role == "answer"] <- "all"
   grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases, layout$round_to))
   grid <- with_summaries(grid, stub, columns, parts, x$choices$alpha)
@@ -171,17 +170,35 @@ grid_of <- function(x, k, layout, ends = TRUE) {
 # What stands at the end of both sides beside the answers: everybody or the total, summaries, bases.
 ends_of <- function(x, layout) {
   facts <- facts_of(x)
-  all <- list(list(label = words("line.all"), role = "all"))
+  all <- end_lines(words("line.all"), "all")
   bases <- named_bases(layout$bases)
-  total <- function(side) if (!facts[[side]]$ticks) list(list(label = words("line.total"), role = "total"))
+  total <- function(side) if (!facts[[side]]$ticks) end_lines(words("line.total"), "total")
   summaries <- named_summaries(x, summary_asked(x, layout))
   out <- switch(layout$percent %|NA|% "none",
-                column = list(down = c(total("down"), summaries, bases), across = all),
-                row = list(down = c(all, summaries), across = c(total("across"), bases)),
-                list(down = c(all, summaries, bases), across = all))
-  of <- function(ends, roles) Filter(function(end) end$role %in% roles, ends)
+                column = list(down = after_another(total("down"), summaries, bases), across = all),
+                row = list(down = after_another(all, summaries), across = after_another(total("across"), bases)),
+                list(down = after_another(all, summaries, bases), across = all))
+  of <- function(ends, roles) lapply(ends, `[`, ends$role %in% roles)
   if (isTRUE(facts$down$summed)) out$down <- of(out$down, c("base", "mean"))
   if (is_alone(x)) out$across <- of(out$across, "base")
+  out
+}
+
+# Lines of one role that stand at an end, with the names of their bases or summaries; NULL for none.
+end_lines <- function(label, role, base = "", summary = "") {
+  none <- rep("", length(label))
+  if (length(label))
+    list(label = label, role = rep(role, length(label)), at = rep(NA_integer_, length(label)), heading = none,
+         base = rep_len(base, length(label)), summary = rep_len(summary, length(label)))
+}
+
+# Lists of lines one after another.
+after_another <- function(...) {
+  parts <- list(...)
+  out <- NULL
+  for (part in parts) {
+    if (is.null(out)) out <- part else for (name in names(part)) out[[name]] <- c(out[[name]], part[[name]])
+  }
   out
 }
 
@@ -222,7 +239,7 @@ side_lines <- function(x, parts, side, layout, figures) {
   known <- match(lines$label, names(layout$labels))
   lines$label[!is.na(known)] <- unname(layout$labels[known[!is.na(known)]])
   lines$label <- shortened(lines$label, layout$shorten)
-  if (side == "down") lines$label <- paste0(ifelse(lines$indent, "\u2002", ""), lines$label)
+  if (side == "down") lines$label <- paste0(c("", "\u2002")[1L + lines$indent], lines$label)
   lines[c("label", "role", "at", "heading")]
 }
 
@@ -253,24 +270,17 @@ sorted_answers <- function(answers, layout, figures, r) {
 }
 
 named_bases <- function(bases) {
-  lapply(bases, function(base) {
-    list(label = words(c(n = "line.respondents", weighted = "line.weighted", effective = "line.effective")[[base]]),
-         role = "base", base = base)
-  })
+  called <- c(n = "line.respondents", weighted = "line.weighted", effective = "line.effective")[bases]
+  end_lines(vapply(called, words, "", USE.NAMES = FALSE), "base", base = bases)
 }
 
-# The lines of a side with those that stand at its ends; "all" and "total" are the last place of every figure.
+# The lines of a side with those that stand at its ends, whose place in every figure is the last.
 with_ends <- function(lines, ends, layout) {
   none <- rep("", length(lines$label))
   lines <- c(lines, list(base = none, summary = none))
-  if (!length(ends)) return(lines)
-  text <- function(name) vapply(ends, function(end) end[[name]] %||% "", "")
-  # the place of everybody is the last of every figure
-  of <- list(label = text("label"), role = text("role"), at = rep(NA_integer_, length(ends)), heading = text("heading"),
-             base = text("base"), summary = text("summary"))
-  first <- layout$base_rows == "top" & of$role == "base"
-  for (name in names(lines)) lines[[name]] <- c(of[[name]][first], lines[[name]], of[[name]][!first])
-  lines
+  first <- layout$base_rows == "top" & ends$role == "base"
+  if (!any(first)) return(after_another(lines, ends))
+  after_another(lapply(ends, `[`, first), lines, lapply(ends, `[`, !first))
 }
 
 # Every line in as many as there are figures. Bases stay one, and everybody has percentages and sums alone.

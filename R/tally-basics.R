@@ -2,9 +2,28 @@
 # what they are given than to do it.
 
 # Sums of matrices, without names.
-row_sums <- function(M) .rowSums(M, nrow(M), ncol(M))
+row_sums <- function(M) {
+  size <- dim(M)
+  .rowSums(M, size[1L], size[2L])
+}
 
-column_sums <- function(M) .colSums(M, nrow(M), ncol(M))
+column_sums <- function(M) {
+  size <- dim(M)
+  .colSums(M, size[1L], size[2L])
+}
+
+# Places of the diagonal of a square matrix with so many rows.
+diagonal_places <- function(height) (seq_len(height) - 1L) * height + seq_len(height)
+
+diagonal_of <- function(M) M[diagonal_places(nrow(M))]
+
+# diag(p) - pp', n times the covariance of proportions p of n that are drawn at random.
+covariance_of_draws <- function(p) {
+  V <- -tcrossprod(p)
+  at <- diagonal_places(length(p))
+  V[at] <- p + V[at]
+  V
+}
 
 # A figure that is negative by rounding alone is 0; one that is missing stays so.
 not_negative <- function(x) {

@@ -68,11 +68,14 @@ decimal_marks <- c(en = ".", de = ",")
 
 option_names <- stats::setNames(paste0("fairlattice.", names(setting_defaults)), names(setting_defaults))
 
+# Both are looked up by name so often that environments, which need not go through all names, hold them.
+settings <- list(options = list2env(as.list(option_names)), defaults = list2env(setting_defaults))
+
 setting <- function(name) {
-  value <- getOption(option_names[[name]])
+  value <- getOption(settings$options[[name]])
   if (is.null(value))
     return(switch(name, decimal_mark = decimal_marks[[setting("language")]],
-                  thousands_mark = if (setting("decimal_mark") == ",") " " else ",", setting_defaults[[name]]))
+                  thousands_mark = if (setting("decimal_mark") == ",") " " else ",", settings$defaults[[name]]))
   check_setting(name, value)
   value
 }

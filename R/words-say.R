@@ -18,6 +18,10 @@ catalogue_of <- function(language) {
 # Without these options the sentences are those of the English catalogue.
 word_options <- paste0("fairlattice.", c("words", "language"))
 
+# These change how figures are written, too.
+text_options <- c(word_options, number_options,
+                  option_called(c("digits", "digits_statistic", "digits_strength", "digits_p", "percent_sign")))
+
 sentence_of <- function(code, language = setting("language")) {
   if (missing(language) && options_unset_kernel(word_options)) return(english[[code]])
   own <- getOption("fairlattice.words")[[code]]
@@ -79,10 +83,11 @@ interval_words <- function(low, high, format = format_number, ...) {
 
 # Why records are left out: of a question, or of the record as a whole.
 reason_words <- function(code, question, detail) {
-  vapply(seq_along(code), function(k) {
-    reason <- if (code[k] == "missing") detail[k] else words(paste0("reason.", code[k]), detail = detail[k])
-    if (nzchar(question[k])) words("reason_of_question", question = question[k], reason = reason) else reason
-  }, "")
+  reason <- detail
+  for (k in which(code != "missing")) reason[k] <- words(paste0("reason.", code[k]), detail = detail[k])
+  asked <- nzchar(question)
+  reason[asked] <- words("reason_of_question", question = question[asked], reason = reason[asked])
+  reason
 }
 
 left_out_words <- function(left) reason_words(left$code, left$question, left$detail)

@@ -417,6 +417,18 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// left_out_kernel
+Rcpp::List left_out_kernel(Rcpp::List codes, Rcpp::List none, Rcpp::NumericVector records);
+RcppExport SEXP _fairlattice_left_out_kernel(SEXP codesSEXP, SEXP noneSEXP, SEXP recordsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type codes(codesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::List >::type none(noneSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type records(recordsSEXP);
+    rcpp_result_gen = Rcpp::wrap(left_out_kernel(codes, none, records));
+    return rcpp_result_gen;
+END_RCPP
+}
 // table_sums_kernel
 Rcpp::List table_sums_kernel(Rcpp::List cells, Rcpp::List answers);
 RcppExport SEXP _fairlattice_table_sums_kernel(SEXP cellsSEXP, SEXP answersSEXP) {
@@ -463,6 +475,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_column_peaks_kernel", (DL_FUNC) &_fairlattice_column_peaks_kernel, 1},
     {"_fairlattice_corrected_kernel", (DL_FUNC) &_fairlattice_corrected_kernel, 2},
     {"_fairlattice_cells_at_kernel", (DL_FUNC) &_fairlattice_cells_at_kernel, 4},
+    {"_fairlattice_left_out_kernel", (DL_FUNC) &_fairlattice_left_out_kernel, 3},
     {"_fairlattice_table_sums_kernel", (DL_FUNC) &_fairlattice_table_sums_kernel, 2},
     {NULL, NULL, 0}
 };

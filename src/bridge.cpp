@@ -532,8 +532,9 @@ SEXP solved_kernel(Rcpp::NumericMatrix A, Rcpp::NumericMatrix B) {
 Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::IntegerVector cell, Rcpp::NumericVector w,
                                         Rcpp::NumericVector p, double total, int groups) {
   must(group.size() == w.size() && cell.size() == w.size(), "scores of different lengths");
+  const R_xlen_t cells = p.size();
   for (int k : group) must(k >= 1 && k <= groups, "a group lies outside");
-  for (int k : cell) must(k >= 1 && k <= p.size(), "a cell beyond the table");
+  for (int k : cell) must(k >= 1 && k <= cells, "a cell beyond the table");
   Rcpp::NumericMatrix out(groups, p.size());
   fairlattice::score_totals(std::vector<int>(group.begin(), group.end()), std::vector<int>(cell.begin(), cell.end()),
                             std::vector<double>(w.begin(), w.end()), std::vector<double>(p.begin(), p.end()), total,
@@ -591,12 +592,12 @@ Rcpp::List cells_at_kernel(Rcpp::List cells, Rcpp::IntegerVector at, Rcpp::Integ
                            Rcpp::IntegerVector column) {
   const Rcpp::IntegerVector unit = cells["unit"];
   const Rcpp::NumericVector w = cells["w"], w2 = cells["w2"], n = cells["n"];
-  const R_xlen_t size = at.size();
-  must(row.size() == w.size() && column.size() == w.size(), "cells of different lengths");
+  const R_xlen_t size = at.size(), most = w.size();
+  must(row.size() == most && column.size() == most, "cells of different lengths");
   Rcpp::IntegerVector units(size), rows(size), columns(size);
   Rcpp::NumericVector weights(size), squares(size), counts(size);
   for (R_xlen_t k = 0; k < size; ++k) {
-    must(at[k] >= 1 && at[k] <= w.size(), "a cell beyond the tally");
+    must(at[k] >= 1 && at[k] <= most, "a cell beyond the tally");
     const R_xlen_t from = at[k] - 1;
     units[k] = unit[from];
     rows[k] = row[from];
@@ -609,17 +610,45 @@ Rcpp::List cells_at_kernel(Rcpp::List cells, Rcpp::IntegerVector at, Rcpp::Integ
                             Rcpp::Named("w") = weights, Rcpp::Named("w2") = squares, Rcpp::Named("n") = counts);
 }
 
+// Of cells of a tally, by their codes on every side (0: no answer given) and which codes are none: the records that each
+// code leaves out, those that a side before has left out not counted, and which cells are left.
+// [[Rcpp::export(rng = false)]]
+Rcpp::List left_out_kernel(Rcpp::List codes, Rcpp::List none, Rcpp::NumericVector records) {
+  must(codes.size() == none.size(), "sides of different numbers");
+  const R_xlen_t size = records.size();
+  Rcpp::LogicalVector used(size, TRUE);
+  Rcpp::List out(codes.size());
+  for (R_xlen_t side = 0; side < codes.size(); ++side) {
+    const Rcpp::IntegerVector code = codes[side];
+    const Rcpp::LogicalVector missing = none[side];
+    must(code.size() == size, "codes and records do not agree");
+    const R_xlen_t most = missing.size();
+    Rcpp::NumericVector left(most);
+    for (R_xlen_t k = 0; k < size; ++k) {
+      must(code[k] >= 0 && code[k] < most, "a code beyond the answers");
+      if (!used[k] || !missing[code[k]]) continue;
+      left[code[k]] += records[k];
+      used[k] = FALSE;
+    }
+    out[side] = left;
+  }
+  return Rcpp::List::create(Rcpp::Named("records") = out, Rcpp::Named("used") = used);
+}
+
 // The tables of respondents, weights and squared weights that cells add up to; `answers` name the rows and columns.
 // [[Rcpp::export(rng = false)]]
 Rcpp::List table_sums_kernel(Rcpp::List cells, Rcpp::List answers) {
   const Rcpp::IntegerVector row = cells["row"], column = cells["column"];
   const int rows = Rf_length(answers[0]), columns = Rf_length(answers[1]);
-  for (R_xlen_t k = 0; k < row.size(); ++k)
+  const R_xlen_t size = row.size();
+  for (R_xlen_t k = 0; k < size; ++k)
     must(row[k] >= 1 && row[k] <= rows && column[k] >= 1 && column[k] <= columns, "a cell beyond the table");
   auto table = [&](const char* what) {
     const Rcpp::NumericVector values = cells[what];
     Rcpp::NumericMatrix out(rows, columns);
-    for (R_xlen_t k = 0; k < row.size(); ++k) out(row[k] - 1, column[k] - 1) += values[k];
+    double* sums = out.begin();
+    const R_xlen_t height = rows;
+    for (R_xlen_t k = 0; k < size; ++k) sums[row[k] - 1 + height * (column[k] - 1)] += values[k];
     out.attr("dimnames") = answers;
     return out;
   };
