@@ -7,15 +7,6 @@ summary_asked <- function(x, layout) {
   layout$summary %||% if (isTRUE(question$summed)) summary_lines else c("mean", "interval", "sd", "median")
 }
 
-# As lines of the stub.
-named_summaries <- function(x, asked) {
-  label <- vapply(asked, function(name) {
-    if (name != "interval") return(words(paste0("line.", name)))
-    paste0(if ("mean" %in% asked) "\u2002", words("figure.interval", alpha = x$choices$alpha))
-  }, "", USE.NAMES = FALSE)
-  end_lines(label, "mean", summary = asked)
-}
-
 # The figures of every column of the sheet: of an answer, a net, everybody.
 summaries_of <- function(parts, columns, alpha) {
   core <- parts$core$layers[[1L]]

@@ -167,41 +167,6 @@ grid_of <- function(x, k, layout, ends = TRUE) {
     grid, list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
 }
 
-# What stands at the end of both sides beside the answers: everybody or the total, summaries, bases.
-ends_of <- function(x, layout) {
-  facts <- facts_of(x)
-  all <- end_lines(words("line.all"), "all")
-  bases <- named_bases(layout$bases)
-  total <- function(side) if (!facts[[side]]$ticks) end_lines(words("line.total"), "total")
-  summaries <- named_summaries(x, summary_asked(x, layout))
-  out <- switch(layout$percent %|NA|% "none",
-                column = list(down = after_another(total("down"), summaries, bases), across = all),
-                row = list(down = after_another(all, summaries), across = after_another(total("across"), bases)),
-                list(down = after_another(all, summaries, bases), across = all))
-  of <- function(ends, roles) lapply(ends, `[`, ends$role %in% roles)
-  if (isTRUE(facts$down$summed)) out$down <- of(out$down, c("base", "mean"))
-  if (is_alone(x)) out$across <- of(out$across, "base")
-  out
-}
-
-# Lines of one role that stand at an end, with the names of their bases or summaries; NULL for none.
-end_lines <- function(label, role, base = "", summary = "") {
-  none <- rep("", length(label))
-  if (length(label))
-    list(label = label, role = rep(role, length(label)), at = rep(NA_integer_, length(label)), heading = none,
-         base = rep_len(base, length(label)), summary = rep_len(summary, length(label)))
-}
-
-# Lists of lines one after another.
-after_another <- function(...) {
-  parts <- list(...)
-  out <- NULL
-  for (part in parts) {
-    if (is.null(out)) out <- part else for (name in names(part)) out[[name]] <- c(out[[name]], part[[name]])
-  }
-  out
-}
-
 # The figures asked for, each with its values over all answers, nets and everybody.
 figures_of <- function(x, k, parts, layout) {
   found <- lapply(layout$show, function(name) {
@@ -267,20 +232,6 @@ sorted_answers <- function(answers, layout, figures, r) {
     apply(value[seq_len(r), -ncol(value), drop = FALSE], 1L,
           function(v) if (all(is.na(v))) -Inf else diff(range(v, na.rm = TRUE)))
   order(kept_last(answers, layout$last), -by)
-}
-
-named_bases <- function(bases) {
-  called <- c(n = "line.respondents", weighted = "line.weighted", effective = "line.effective")[bases]
-  end_lines(vapply(called, words, "", USE.NAMES = FALSE), "base", base = bases)
-}
-
-# The lines of a side with those that stand at its ends, whose place in every figure is the last.
-with_ends <- function(lines, ends, layout) {
-  none <- rep("", length(lines$label))
-  lines <- c(lines, list(base = none, summary = none))
-  first <- layout$base_rows == "top" & ends$role == "base"
-  if (!any(first)) return(after_another(lines, ends))
-  after_another(lapply(ends, `[`, first), lines, lapply(ends, `[`, !first))
 }
 
 # Every line in as many as there are figures. Bases stay one, and everybody has percentages and sums alone.

@@ -610,8 +610,8 @@ Rcpp::List cells_at_kernel(Rcpp::List cells, Rcpp::IntegerVector at, Rcpp::Integ
                             Rcpp::Named("w") = weights, Rcpp::Named("w2") = squares, Rcpp::Named("n") = counts);
 }
 
-// Of cells of a tally, by their codes on every side (0: no answer given) and which codes are none: the records that each
-// code leaves out, those that a side before has left out not counted, and which cells are left.
+// Of cells of a tally, by their codes on every side (0: no answer given) and which codes are none: the records that
+// each code leaves out, those that a side before has left out not counted, and which cells are left.
 // [[Rcpp::export(rng = false)]]
 Rcpp::List left_out_kernel(Rcpp::List codes, Rcpp::List none, Rcpp::NumericVector records) {
   must(codes.size() == none.size(), "sides of different numbers");

@@ -68,6 +68,15 @@ test_that("every record is in the table or left out for one reason, whatever is 
     kept <- with(data, !is.na(w) & w > 0 & !is.na(cluster) & each %in% "one" & !is.na(down) & !is.na(across))
     expect_equal(account$used, sum(kept))
     expect_true(all(c("no_weight", "zero_weight", "no_cluster", "outside") %in% account$left_out$code))
+    # the first question without an answer is the reason
+    designed <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
+    left <- account_of(tally_of(designed, down, across, each))$left_out
+    there <- with(data, !is.na(w) & w > 0 & !is.na(cluster) & !is.na(stratum))
+    first <- with(data, ifelse(is.na(each), "each", ifelse(is.na(down), "down", ifelse(is.na(across), "across", NA))))
+    expected <- table(first[there])
+    of_questions <- left$question != ""
+    expect_equal(tapply(left$records[of_questions], left$question[of_questions], sum)[names(expected)], expected,
+                 ignore_attr = TRUE)
   }
 })
 

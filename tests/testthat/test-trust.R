@@ -67,8 +67,10 @@ test_that("the full write-up has every part, and claims no more than the test", 
 
 test_that("digits, leading zero and decimal mark follow the options, in every output", {
   x <- lattice(demo_panel(), leave, internet)
-  withr::local_options(fairlattice.decimal_mark = ",", fairlattice.leading_zero = FALSE, fairlattice.digits = 2L,
-                       fairlattice.digits_strength = 2L)
+  usual <- c(write_up(x), format(x)) # what was said once is said anew when an option changes
+  set <- list(fairlattice.decimal_mark = ",", fairlattice.leading_zero = FALSE, fairlattice.digits = 2L,
+              fairlattice.digits_strength = 2L)
+  withr::local_options(set)
   text <- write_up(x)
   expect_match(text, "V = ,1[0-9] \\(95% CI ,[0-9]{2} to ,[0-9]{2}\\)")
   expect_match(text, "p < ,001")
@@ -78,6 +80,8 @@ test_that("digits, leading zero and decimal mark follow the options, in every ou
   expect_false(any(grepl("[0-9]\\.[0-9]", printed)))
   expect_true(any(grepl("58,[0-9]{2}", printed)))
   expect_match(json_of(x), "0\\.[0-9]+") # data stay data
+  withr::local_options(lapply(set, function(value) NULL))
+  expect_identical(c(write_up(x), format(x)), usual)
 })
 
 test_that("peaks mark the largest percentage of every column, or row", {
