@@ -50,17 +50,18 @@ score_interval <- function(p1, n1, p2, n2, reach, effect = 1) {
     variance <- shares$first * (1 - shares$first) / n1 + shares$second * (1 - shares$second) / n2
     abs(d - at) > reach * sqrt(effect * pmax(variance, 0))
   }
-  end <- function(outer) {
-    inner <- d
-    for (step in 1:50) {
-      middle <- (inner + outer) / 2
-      out <- beyond(middle)
-      outer <- ifelse(out, middle, outer)
-      inner <- ifelse(out, inner, middle)
-    }
-    (inner + outer) / 2
+  # the lower ends of all, then the upper ones
+  inner <- rep(d, 2L)
+  outer <- rep(c(-1, 1), each = length(d))
+  for (step in 1:50) {
+    middle <- (inner + outer) / 2
+    out <- beyond(middle)
+    outer <- ifelse(out, middle, outer)
+    inner <- ifelse(out, inner, middle)
   }
-  list(low = end(rep(-1, length(d))), high = end(rep(1, length(d))))
+  ends <- (inner + outer) / 2
+  low <- seq_along(d)
+  list(low = ends[low], high = ends[-low])
 }
 
 # The most likely shares whose difference is `at`: the root of a cubic (Farrington & Manning 1990, appendix).
@@ -71,10 +72,12 @@ constrained_shares <- function(p1, n1, p2, n2, at) {
   c <- at^2 + at * (2 * p1 + theta + 1) + p1 + theta * p2
   d <- -p1 * at * (1 + at)
   v <- b^3 / (27 * a^3) - b * c / (6 * a^2) + d / (2 * a)
-  u <- ifelse(v < 0, -1, 1) * sqrt(pmax(b^2 / (9 * a^2) - c / (3 * a), 0))
-  w <- (pi + acos(pmin(pmax(ifelse(u == 0, 0, v / u^3), -1), 1))) / 3
-  first <- pmin(pmax(2 * u * cos(w) - b / (3 * a), 0), 1)
-  list(first = first, second = pmin(pmax(first - at, 0), 1))
+  u <- c(1, -1)[1L + (v < 0)] * sqrt(not_negative(b^2 / (9 * a^2) - c / (3 * a)))
+  ratio <- v / u^3
+  ratio[u == 0] <- 0
+  w <- (pi + acos(kept_between(ratio, -1, 1))) / 3
+  first <- kept_between(2 * u * cos(w) - b / (3 * a), 0, 1)
+  list(first = first, second = kept_between(first - at, 0, 1))
 }
 
 # The noncentrality at which F on d1, d2 (d2 = Inf: chi-square / d1) is at most `f` with probability `p`; 0 when even a

@@ -31,6 +31,12 @@ not_negative <- function(x) {
   x
 }
 
+kept_between <- function(x, low, high) {
+  x[x < low] <- low
+  x[x > high] <- high
+  x
+}
+
 # Places, down its columns, of the cells in these rows and columns of a matrix with so many rows.
 places_at <- function(rows, columns, height) {
   rep(rows, length(columns)) + rep((columns - 1L) * height, each = length(rows))

@@ -172,3 +172,6 @@ served_desk <- function(file, env = parent.frame()) {
 complaints <- function(b) {
   Filter(function(one) one$method %in% c("Runtime.exceptionThrown", "Log.entryAdded"), b$events)
 }
+
+# The design, as it is said to the desk.
+design_asked <- list(weight = "weight", stratum = "island", cluster = "settlement", respondent = "id")

@@ -144,3 +144,23 @@ all_text <- function(path) {
   parts <- grep("[.]xml$", utils::unzip(path, exdir = folder), value = TRUE)
   paste(unlist(lapply(parts, readLines, encoding = "UTF-8", warn = FALSE)), collapse = "\n")
 }
+
+# The golden sheets as one document, with what its tests need: the tables, their sheets, and where they are written.
+written_golden <- function(env = teardown_env()) {
+  for (package in c("officer", "openxlsx", "xml2", "zip")) skip_if_not_installed(package)
+  golden <- golden_sheets()
+  folder <- withr::local_tempdir(.local_envir = env)
+  list(golden = golden, folder = folder, sheets = unlist(lapply(golden, unclass), recursive = FALSE),
+       book_as = function(ending, ...) {
+         path <- file.path(folder, paste0("book.", ending))
+         publish(unname(golden), path, figure = "none", ...)
+         path
+       })
+}
+
+# Labels that one form or another would obey.
+hostile <- data.frame(
+  a = c("=1+1", "<b>x</b>", "\\input{x}", "p|q", "@here", "line\nbreak", "\u0645\u0631\u062d\u0628\u0627",
+        strrep("long ", 40),
+        "\u202eabc", "$5 & 6% #_^~"),
+  b = rep(c("{=1}", "+cmd|' /C calc'!A0", "[c]", "*x*", "`y`"), 2))

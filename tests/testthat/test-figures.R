@@ -209,19 +209,3 @@ test_that("neighbouring answers differ in lightness, to every eye and in grey, a
   for (shades in list(residual_shades(seq(-9, 9, 0.5)), shades_of(0:40, 40)))
     expect_gt(min(contrast(luminance(ink_on(shades)), luminance(shades))), 4.5)
 })
-
-test_that("odd tables are drawn or refused in words: empty columns, one answer, panels that lack some, long labels", {
-  long <- factor(rep(c("a long label that goes on and on, and then on", "<b>%s\n\u6f22</b>"), 15))
-  data <- data.frame(a = factor(rep(1:3, 10), 1:4, c("x", "y", "z", "never")), one = "only",
-                     b = factor(rep(1:2, each = 15), 0:3, c("nobody", "p", "q", "no one")), long = long,
-                     c = factor(c(rep("k", 20), rep("l", 10)), c("k", "l", "m")))
-  data$b[data$c == "l"] <- "q"
-  odd <- list(lattice(data, a, b, keep_empty = TRUE), lattice(data, a, b, each = c), lattice(data, one, b),
-              lattice(data, a, one), lattice(data, long, b), lattice(data, a, c(b, long)), lattice(data[1, ], a, b))
-  path <- withr::local_tempfile(fileext = ".svg")
-  for (x in odd) for (kind in names(figures)) {
-    drew <- tryCatch(is.character(publish(x, path, kind)), fairlattice_error_figure = function(e) FALSE)
-    if (drew) expect_match(figures[[kind]]$tell(figure_data(x)), "^[A-Z].*: ")
-    expect_true(drew || kind %in% c("map", "change", "balance"), info = kind)
-  }
-})

@@ -71,7 +71,9 @@ test_that("tables of several questions, looks, tests of shares, relations and bo
          strength = strength(lattice(p, ferry, island), "all"), printed = format(near))
   }
   here <- figures(near)
-  for (source in named_sources(raw_survey())) expect_equal(figures(survey_of(source)), here, tolerance = 1e-9)
+  sources <- named_sources(raw_survey())
+  sources$parquet <- NULL # read by a process of its own at every pass, of which there are too many here
+  for (source in sources) expect_equal(figures(survey_of(source)), here, tolerance = 1e-9)
 })
 
 test_that("counts, weights, replicates and population sizes come through", {
@@ -91,9 +93,13 @@ test_that("counts, weights, replicates and population sizes come through", {
     function(x) respondents(x, weight = weight, replicates = "rep_*"),
     function(x) respondents(x, weight = weight, count = people, replicates = "rep_*", replicate_kind = "bootstrap"),
     function(x) respondents(x, stratum = stratum), function(x) x)
-  for (design in designs) for (source in named_sources(data, NULL)) {
-    if (identical(design, designs[[6]])) source <- respondents(source)
-    expect_same_tally(lattice(design(data), down, across), lattice(design(source), down, across))
+  sources <- named_sources(data, NULL)
+  for (k in seq_along(designs)) {
+    here <- lattice(designs[[k]](data), down, across)
+    for (source in if (k %% 3L == 1L) sources else sources[names(sources) != "parquet"]) {
+      if (k == 6L) source <- respondents(source)
+      expect_same_tally(here, lattice(designs[[k]](source), down, across))
+    }
   }
 })
 
