@@ -41,7 +41,7 @@ run_apart <- function(names, at_once = 2L) {
 
 files <- list.files("tests/testthat", "^test-.*[.]R$", full.names = TRUE)
 names <- sub("^test-(.*)[.]R$", "\\1", basename(files[order(-file.size(files))]))
-first <- c("source", "demo", "desk-browser") # they wait for servers, browsers and processes
+first <- c("source", "demo", "source-alike") # they wait for servers and processes
 names <- c(intersect(first, names), setdiff(names, first))
 counts <- if (length(part)) run_here(part[[1L]]) else run_apart(names)
 cat(sprintf("%.0f passed, %.0f failed, %.0f skipped\n", counts[1L], counts[2L], counts[3L]))

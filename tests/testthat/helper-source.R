@@ -1,5 +1,6 @@
 # The same records in memory and wherever else they can be.
 
+survey_of <- function(records) respondents(records, weight = weight, stratum = island, cluster = settlement)
 raw_survey <- function() utils::read.csv(demo_file("veyra.csv"))
 survey_codebook <- function() demo_file("veyra.schema.json")
 
@@ -79,15 +80,16 @@ duckdb_with <- function(data, table = "answers", env = parent.frame()) {
 
 engines <- list(sqlite = sqlite_with, postgres = postgres_with, clickhouse = clickhouse_with, duckdb = duckdb_with)
 
-# Every source that is here.
+# Every source that is here. Files of tests run beside each other, each with a table of its own.
 named_sources <- function(data, codebook = survey_codebook(), env = parent.frame()) {
+  table <- paste0("answers_", Sys.getpid())
   folders <- c(text = ".csv", if (requireNamespace("nanoparquet", quietly = TRUE)) c(parquet = ".parquet"),
                lines = ".jsonl")
   chunks <- lapply(folders, function(ending) {
     records_in_chunks(folder_of_parts(data, ending = ending, env = env), codebook = codebook)
   })
-  open <- Filter(Negate(is.null), lapply(engines, function(open) open(data, env = env)))
-  c(chunks, lapply(open, dbi_table, table = "answers", codebook = codebook))
+  open <- Filter(Negate(is.null), lapply(engines, function(open) open(data, table, env = env)))
+  c(chunks, lapply(open, dbi_table, table = table, codebook = codebook))
 }
 
 # What can be held against the records in memory: everything but where they came from.
