@@ -42,8 +42,8 @@ compared_shares <- function(layer, compare) {
   if (!is.null(no_test_reason(base))) return(NULL)
   e <- base$estimate
   place <- matrix(seq_along(e$P), nrow(e$P))
-  down <- members_of(layer, "down", e$rows, rownames(e$P))
-  across <- members_of(layer, "across", e$columns, colnames(e$P))
+  down <- layer_members(layer, "down", e$rows, rownames(e$P))
+  across <- layer_members(layer, "across", e$columns, colnames(e$P))
   if (compare == "columns")
     return(list(e = e, M = e$P, place = place, line = down$name, lines = down$inside, group = across$name,
                 groups = across$inside, n = across$n, overlap = across$items))
@@ -52,17 +52,23 @@ compared_shares <- function(layer, compare) {
 }
 
 # The answers of a side with which rows (columns) of the estimate they are, and their respondents.
-members_of <- function(layer, side, at, names) {
-  n <- layer$margins[[side]]$n
-  if (is.null(layer$parts) || !layer$ticks[[side]])
-    return(list(name = names, inside = diag(length(names)) == 1, n = n[at], items = FALSE))
+layer_members <- function(layer, side, at, names) UseMethod("layer_members")
+
+#' @export
+layer_members.default <- function(layer, side, at, names) {
+  list(name = names, inside = diag(length(names)) == 1, n = layer$margins[[side]]$n[at], items = FALSE)
+}
+
+#' @export
+layer_members.fairlattice_ticks_layer <- function(layer, side, at, names) {
+  if (!layer$ticks[[side]]) return(NextMethod())
   items <- if (side == "down") answers_down(layer) else answers_across(layer)
   # with items on both sides parts run over those down first
   of_part <- if (side == "down") seq_along(items) else
     (seq_along(items) - 1L) * length(layer$parts) / length(items) + 1L
   which <- c(down = "row", across = "column")[[side]]
   inside <- do.call(rbind, lapply(layer$groups[of_part], function(group) group[[which]][at] == 1L))
-  list(name = items, inside = inside, n = unname(n), items = TRUE)
+  list(name = items, inside = inside, n = unname(layer$margins[[side]]$n), items = TRUE)
 }
 
 # The headings that answers stand under, of a question within another; otherwise one.

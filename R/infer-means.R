@@ -29,11 +29,36 @@ score_summary <- function(layer, scores, column = NULL, alpha = 0.05) {
 }
 
 # The same of a column as the table shows it: an item of ticks is the first column of its part.
-column_summary <- function(layer, scores, column, alpha) {
-  if (is.null(layer$parts)) return(score_summary(layer, scores, column, alpha))
+layer_summary <- function(layer, scores, column, alpha) UseMethod("layer_summary")
+
+#' @export
+layer_summary.default <- function(layer, scores, column, alpha) score_summary(layer, scores, column, alpha)
+
+#' @export
+layer_summary.fairlattice_ticks_layer <- function(layer, scores, column, alpha) {
   if (is.null(column)) score_summary(layer$patterns, scores, NULL, alpha) else
     score_summary(layer$parts[[column]], scores, 1L, alpha)
 }
+
+# The test that the means of a layer's columns are equal, and their differences in pairs; of items of ticks, which share
+# respondents, there are none.
+layer_means_test <- function(layer, scores) UseMethod("layer_means_test")
+
+#' @export
+layer_means_test.default <- function(layer, scores) equal_means_test(layer, scores)
+
+#' @export
+layer_means_test.fairlattice_ticks_layer <- function(layer, scores) NULL
+
+layer_mean_differences <- function(layer, scores, alpha, correction, heading) UseMethod("layer_mean_differences")
+
+#' @export
+layer_mean_differences.default <- function(layer, scores, alpha, correction, heading) {
+  mean_differences(layer, scores, alpha, correction, heading)
+}
+
+#' @export
+layer_mean_differences.fairlattice_ticks_layer <- function(layer, scores, alpha, correction, heading) NULL
 
 # Over the cells: (y_i - m) over the column's share in that column.
 mean_gradient <- function(e, scores, column) {

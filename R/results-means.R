@@ -34,13 +34,16 @@ means <- function(x, alpha = NULL, correction = NULL, ...) {
   rows <- lapply(x$layers, function(layer) {
     scores <- scores_in(x, layer)
     columns <- if (is_alone(x)) list() else as.list(seq_len(ncol(layer$n)))
-    Map(function(column, name) c(list(column = name), column_summary(layer, scores, column, alpha)),
+    Map(function(column, name) c(list(column = name), layer_summary(layer, scores, column, alpha)),
         c(columns, list(NULL)), c(if (length(columns)) answers_across(layer), words("line.all")))
   })
-  one <- function(layer) if (is.null(layer$parts) && !is_alone(x)) list(equal_means_test(layer, scores_in(x, layer)))
+  one <- function(layer) {
+    test <- if (!is_alone(x)) layer_means_test(layer, scores_in(x, layer))
+    if (!is.null(test)) list(test)
+  }
   pairs <- lapply(x$layers, function(layer) {
-    if (is.null(layer$parts) && !is_alone(x)) mean_differences(layer, scores_in(x, layer), alpha, correction,
-                                                                   heading_of(x, "columns", answers_across(layer)))
+    if (!is_alone(x)) layer_mean_differences(layer, scores_in(x, layer), alpha, correction,
+                                             heading_of(x, "columns", answers_across(layer)))
   })
   new_result(frame_of(x, rows), "means", tests = frame_of(x, lapply(x$layers, one)), pairs = frame_of(x, pairs),
              correction = correction, alpha = alpha)

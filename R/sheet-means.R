@@ -12,10 +12,10 @@ summaries_of <- function(parts, columns, alpha) {
   core <- parts$core$layers[[1L]]
   scores <- scores_in(parts$core, core)
   of <- function(at) {
-    if (is.na(at) || is_alone(parts$core)) return(column_summary(core, scores, NULL, alpha))
-    if (at <= ncol(core$n)) return(column_summary(core, scores, at, alpha))
+    if (is.na(at) || is_alone(parts$core)) return(layer_summary(core, scores, NULL, alpha))
+    if (at <= ncol(core$n)) return(layer_summary(core, scores, at, alpha))
     net <- parts$across[[at - ncol(core$n)]]$layers[[1L]]
-    column_summary(net, scores, 1L, alpha)
+    layer_summary(net, scores, 1L, alpha)
   }
   lapply(columns$at, of)
 }
@@ -39,9 +39,9 @@ with_summaries <- function(grid, stub, columns, parts, alpha) {
 mean_letters <- function(letters, stub, columns, x, before) {
   layer <- x$layers[[1L]]
   row <- which(stub$role == "mean" & stub$summary == "mean")
-  if (!length(row) || !is.null(layer$parts)) return(letters)
-  pairs <- mean_differences(layer, scores_in(x, layer), x$choices$alpha, x$choices$correction,
-                            heading_of(x, "columns", answers_across(layer)))
+  if (!length(row)) return(letters)
+  pairs <- layer_mean_differences(layer, scores_in(x, layer), x$choices$alpha, x$choices$correction,
+                                  heading_of(x, "columns", answers_across(layer)))
   answers <- answers_across(layer)
   names <- letters_for(before + length(answers))
   for (j in which(columns$role == "answer" & columns$nth == 1L)) {
@@ -57,8 +57,9 @@ mean_letters <- function(letters, stub, columns, x, before) {
 
 # The test that the means are equal, beside the headline of a scored question.
 means_line <- function(x, layer, alpha) {
-  if (is.null(scores_in(x, layer)) || is_stored(x) || !is.null(layer$parts) ||
-      inherits(layer, "fairlattice_number_layer"))
-    return(NULL)
-  test_line(equal_means_test(layer, scores_in(x, layer)), alpha)
+  scores <- scores_in(x, layer)
+  # of a number the means are the headline
+  if (is.null(scores) || is_stored(x) || isTRUE(facts_of(x)$down$summed)) return(NULL)
+  test <- layer_means_test(layer, scores)
+  if (!is.null(test)) test_line(test, alpha)
 }
