@@ -69,7 +69,8 @@ decimal_marks <- c(en = ".", de = ",")
 option_names <- stats::setNames(paste0("fairlattice.", names(setting_defaults)), names(setting_defaults))
 
 # Both are looked up by name so often that environments, which need not go through all names, hold them.
-settings <- list(options = list2env(as.list(option_names)), defaults = list2env(setting_defaults))
+settings <- list(options = list2env(as.list(option_names), parent = emptyenv()),
+                 defaults = list2env(setting_defaults, parent = emptyenv()))
 
 setting <- function(name) {
   value <- getOption(settings$options[[name]])
