@@ -35,7 +35,7 @@ test_that("a condition in SQL keeps whom it keeps in R, on random conditions and
   sources$parquet <- NULL # a process for every table takes long, and its conditions are worked out as for lines of JSON
   here <- grepl("^(sqlite|postgres|clickhouse|duckdb)$", names(sources))
   in_sql <- 0
-  for (k in 1:25) {
+  for (k in 1:40) {
     text <- random_condition(sample(0:3, 1))
     for (bare in c(FALSE, TRUE)) {
       kept <- function(x) {
