@@ -30,7 +30,7 @@ test_that("a file in pieces is the file as a whole: random text, quotes, line en
   set.seed(3)
   path <- withr::local_tempfile(fileext = ".csv")
   faults <- character()
-  for (trial in 1:200) {
+  for (trial in 1:240) {
     signs <- sample(c("a", "bb", ",", ",", ",", "\n", "\n", "\r\n", " ", "\"", "\"x,\ny\"", "1.5", "\t", "\r",
                       "long text of it"),
                     sample(3:60, 1), TRUE, prob = c(rep(3, 8), 1, 0.3, 1, 2, 0.3, 0.1, 1))
