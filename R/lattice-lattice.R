@@ -93,6 +93,7 @@ check_made <- function(x, call, ticks = FALSE) {
   check_figured(x, call, ticks)
 }
 
+# The same of one that is known to be a lattice.
 check_figured <- function(x, call, ticks) {
   if (is_stored(x)) {
     stop_input(c("This table was read from a file, and its records are gone.",

@@ -21,11 +21,11 @@ write_up <- function(x, style = c("short", "full", "sentence"), ...) {
   check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
   style <- first_of(style)
   check_choice(style, c("short", "full", "sentence"), "style", environment())
-  x <- unclass(x)
   vapply(seq_along(x$layers), function(k) paragraph_of(x, k, style), "")
 }
 
 paragraph_of <- function(x, k, style) {
+  x <- unclass(x)
   layer <- x$layers[[k]]
   full <- style == "full"
   found <- cautions_of(x)

@@ -20,11 +20,11 @@ sheets_of <- function(x) UseMethod("sheets_of")
 
 #' @export
 sheets_of.fairlattice_lattice <- function(x) {
-  x <- unclass(x) # whose parts are looked up hundreds of times, each time for a method of its class
   in_style(x$layout$style, lapply(seq_along(x$layers), function(k) sheet_of(x, k)))
 }
 
 sheet_of <- function(x, k = 1L) {
+  x <- unclass(x) # whose parts are looked up hundreds of times, each time for a method of its class
   layer <- x$layers[[k]]
   facts <- facts_of(x)
   layout <- layout_of(x)

@@ -39,6 +39,7 @@ in_words <- function(what) {
   if (is.character(sentence)) sentence else do.call(sentence, what$arguments)
 }
 
+# The usual sentence is looked up at once, since a table asks for some sixty.
 words <- function(.code, ...) {
   sentence <- if (options_unset_kernel(word_options)) english[[.code]] else sentence_of(.code)
   if (is.null(sentence)) return(.code)
