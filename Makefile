@@ -1,14 +1,16 @@
 # make demo   the main job on the demo survey       make test   every test
-# Both do all the set-up that a fresh machine lacks.
+# Both do all the set-up that a fresh machine lacks, in this folder: what they install stays in .build.
 SOURCES := $(shell find R src exec inst -type f ! -name '*.o' ! -name '*.so') DESCRIPTION NAMESPACE
+LIBRARY := $(CURDIR)/.build/library
+export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
 
-.PHONY: setup install demo test check bench lint docs house mutate sanitize screenshots clean
+.PHONY: setup built install demo test test-newest check bench lint docs house mutate sanitize screenshots clean
 .DELETE_ON_ERROR:
 
 setup:
 	@tools/setup
 
-install: .build/installed
+built: .build/installed
 
 # The stamp is younger than the sources when the library has what the sources say.
 .build/installed: $(SOURCES)
@@ -17,18 +19,27 @@ install: .build/installed
 	@tools/install
 	@touch $@
 
-demo: install
-	@fairlattice=$$(Rscript --vanilla -e 'cat(system.file("exec", package = "fairlattice"))'); \
-	  "$$fairlattice/fairlattice" demo --out fairlattice-demo; \
-	  printf '\nTo have the command at hand:\n  export PATH="%s:$$PATH"\n' "$$fairlattice"
+# into R's own library, for every day
+install:
+	@tools/setup run
+	@mkdir -p .build
+	@tools/install "$$(R_LIBS= Rscript --vanilla tools/library.R)"
 
-test: setup install
+demo: built
+	@$(LIBRARY)/fairlattice/exec/fairlattice demo --out fairlattice-demo
+	@printf '\nTo have the command at hand:\n  export PATH="%s:$$PATH"\n' "$(LIBRARY)/fairlattice/exec"
+
+test: setup built
 	@tools/with-databases Rscript tools/test.R $(ONLY)
 
-check: setup
+# the same against the newest packages of the repository that R is set to, in a library of their own
+test-newest:
+	@tools/newest $(ONLY)
+
+check: setup built
 	@tools/check
 
-bench: install
+bench: built
 	@Rscript bench/bench.R
 	@Rscript bench/on-demand.R
 	@Rscript bench/forms.R
@@ -41,7 +52,7 @@ lint:
 	@tools/setup dev
 	@Rscript -e 'found <- lintr::lint_package(); print(found); quit(status = length(found) > 0)'
 
-docs: install
+docs: built
 	@tools/setup dev
 	@Rscript tools/docs.R
 	@tools/install
@@ -49,13 +60,13 @@ docs: install
 house:
 	@tools/house
 
-mutate: install
+mutate: built
 	@tools/mutate
 
 sanitize: setup
 	@tools/sanitize
 
-screenshots: install
+screenshots: built
 	@tools/screenshots
 
 clean:

@@ -32,9 +32,16 @@ rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explain
     check_stored(x, chosen[c("alpha", "correction", "explains")], call)
     x$cautions <- cautions_at(x, chosen)
   }
+  if (!identical(chosen$percent, was$percent)) x$layout$show <- rechosen_base(x$layout$show, chosen$percent)
   x$choices[names(chosen)] <- chosen
   x$kept <- new.env(parent = emptyenv())
   x
+}
+
+# What is shown in a cell when another base is chosen: numbers of respondents alone give way to the percentages.
+rechosen_base <- function(show, percent) {
+  if (is.null(show) || identical(show, "n")) return(NULL)
+  unique(replace(show, show %in% c("column", "row", "total"), percent))
 }
 
 # All tables of a banner; its columns of everybody and its columns as items have no base to choose.
@@ -68,12 +75,28 @@ flip <- function(x, ...) {
   tally$cells[c("down", "across")] <- tally$cells[c("across", "down")]
   tally$cells <- tally$cells[order(tally$cells$unit, tally$cells$each, tally$cells$across, tally$cells$down), ]
   rownames(tally$cells) <- NULL
-  new_lattice(tally, flip_choices(x$choices))
+  out <- new_lattice(tally, flip_choices(x$choices))
+  out$layout <- flip_layout(x$layout)
+  out
+}
+
+# The layout of the table turned round: a percentage of columns is one of rows now; a column that the others were set
+# against is no column any more.
+flip_layout <- function(layout) {
+  if (is.null(layout)) return(NULL)
+  if (!is.null(layout$show)) layout$show <- other_base(layout$show)
+  if (!(layout$against %||% "rest") %in% c("rest", "total", "previous")) layout$against <- NULL
+  layout
+}
+
+other_base <- function(figures) {
+  turned <- c(column = "row", row = "column")[figures]
+  unname(ifelse(is.na(turned), figures, turned))
 }
 
 flip_choices <- function(choices) {
   choices$explains <- other_side[[choices$explains]]
-  choices$percent <- c(column = "row", row = "column", total = "total")[[choices$percent]]
+  choices$percent <- other_base(choices$percent)
   if (!is.null(choices$shown)) names(choices$shown) <- other_side[names(choices$shown)]
   choices
 }
@@ -90,7 +113,7 @@ flip_stored <- function(x) {
     turn <- function(part) lapply(part, function(v) if (length(v) == length(turned)) v[turned] else v)
     stored <- layer$stored
     stored$shares <- lapply(stored$shares, turn)
-    names(stored$shares) <- c(column = "row", row = "column", total = "total")[names(stored$shares)]
+    names(stored$shares) <- other_base(names(stored$shares))
     stored$departures <- turn(stored$departures)
     stored$sums <- turned_sums(stored$sums)
     stored$strength <- lapply(stored$strength, function(row) {
@@ -102,6 +125,7 @@ flip_stored <- function(x) {
                      stored)
   })
   turned <- new_stored_lattice(facts, choices, layers, x$cautions)
+  turned$layout <- flip_layout(x$layout)
   turned$cautions <- cautions_at(turned, choices)
   turned
 }

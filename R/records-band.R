@@ -46,6 +46,7 @@ band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NU
 band_number <- function(x, name, weight, breaks, n, width, labels, closed, least, call, records = NULL) {
   stop_here <- function(...) stop_input(c(...), "band", column = name, call = call)
   check_band_choices(breaks, n, width, labels, least, stop_here, call)
+  x <- number_of_codes(x)
   values <- band_values(x, name, stop_here)
   seen <- values[!is.na(values)]
   breaks <- band_breaks(values, seen, weight, breaks, n, width, stop_here)

@@ -63,13 +63,13 @@ frame_groups <- function(data, set, measures, apart) {
     table[[sprintf("m%d", at - length(set$columns))]] <- data[[name]]
     by <- c(by, sprintf("k%d", at))
   }
-  number <- function(name) if (!is.null(name)) as.numeric(plain_column(data[[name]]))
+  number <- function(name) if (!is.null(name)) number_or_none(data[[name]])
   w <- number(measures$weight)
   n <- number(measures$count)
   replicates <- lapply(measures$replicates, number)
   one <- rep(1, nrow(data))
-  table$sw <- sign(w %||% one)
-  table$sn <- sign(n %||% one)
+  table$sw <- if (is.null(w)) one else sign_in_group(data[[measures$weight]])
+  table$sn <- if (is.null(n)) one else sign_in_group(data[[measures$count]])
   table$sr <- rep_len(!Reduce(`|`, lapply(replicates, is.na), FALSE), nrow(data))
   by <- c(by, "sw", "sn", "sr")
   table$records <- one
@@ -78,6 +78,19 @@ frame_groups <- function(data, set, measures, apart) {
   table$w2 <- table$w * (w %||% one)
   for (r in seq_along(replicates)) table[[sprintf("r%d", r)]] <- table$n * replicates[[r]]
   summed_groups(table, by)
+}
+
+# The numbers of a weight or count; text is none.
+number_or_none <- function(x) {
+  x <- plain_column(x)
+  if (is.numeric(x) && !is.factor(x)) as.numeric(x) else rep(NA_real_, length(x))
+}
+
+# Whether a weight or count is missing (NA), 0, above or below it, or text (-2).
+sign_in_group <- function(x) {
+  x <- plain_column(x)
+  if (is.numeric(x) && !is.factor(x)) return(sign(as.numeric(x)))
+  ifelse(is.na(x), NA, -2)
 }
 
 # Sums of the rows that are alike in `by`, a list of columns; of values in between the first is kept.

@@ -254,9 +254,8 @@ stop_odd_number <- function(now, shape, file, measures, parts) {
   if (now$odd_column < 0) return(invisible())
   name <- shape$names[now$odd_column + 1L]
   arg <- names(Filter(function(own) name %in% own, measures))[1L]
-  stop_input(c(sprintf("`%s` must be numbers, but the column \"%s\" has \"%s\" (%s, line %s).", arg, name,
-                       cut_short(now$odd_text), file, format_count(now$odd_line)),
-               i = "Convert or correct the column first."), arg, column = name, call = parts$call)
+  stop_not_numbers(arg, name, sprintf("Line %s of \"%s\" has \"%s\".", format_count(now$odd_line), file,
+                                      cut_short(now$odd_text)), parts$call)
 }
 
 # The texts of a key, where each must be valid.

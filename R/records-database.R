@@ -102,14 +102,6 @@ coded_groups <- function(db, data, records) {
   coded_columns(data, db$codebook, db$unknown, function(name) where, db$call)
 }
 
-# Whole numbers of 64 bits as numbers while every one can be held exactly, else as text.
-plain_column <- function(x) {
-  if (!inherits(x, "integer64")) return(if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
-  need_package("bit64", "read whole numbers of 64 bits", NULL) # mostly it came with the driver
-  number <- suppressWarnings(as.numeric(x)) # of the digits that a double has no room for
-  if (all(abs(number) < 2^53, na.rm = TRUE)) number else as.character(x)
-}
-
 # ---- asking ----
 
 # What a query gives, at most `rows` of it, as a list of columns. The database's own words stand in the error. A column
@@ -237,6 +229,7 @@ repeats_in_database <- function(db, name) {
 # What came back, as groups (R/tally-source.R); its columns go by the names of query_parts().
 groups_of <- function(db, found, set, measures) {
   found <- lapply(found, plain_column)
+  check_all_there(db, found)
   if (db$dialect$sums_twice) check_sums_twice(db, found)
   key <- sprintf("k%d", seq_len(length(set$columns) + length(set$cuts) + length(set$conditions)))
   of <- split(key, rep(c("columns", "cuts", "conditions"), lengths(set[c("columns", "cuts", "conditions")])))
@@ -261,6 +254,17 @@ as_they_were <- function(data, raw) {
 replicate_sums <- function(found, size) {
   sums <- do.call(cbind, lapply(found[sprintf("replicate%d", seq_len(size))], as.numeric))
   replicates_there(sums, as.numeric(found$sr) != 0)
+}
+
+# The groups of a set hold every record once: as many as a count of the same query says.
+check_all_there <- function(db, found) {
+  in_groups <- sum(as.numeric(found$records))
+  in_all <- as.numeric(found$every_one)
+  if (!length(in_all) || all(in_all == in_groups)) return(invisible())
+  stop_input(c(sprintf("The database does not add up: its groups hold %s records, and the table %s.",
+                       format_count(in_groups), format_count(in_all[1L])),
+               i = "Ask again, when nobody writes to them; if it says the same, report it with the query (show_sql)."),
+             "sums", call = db$call)
 }
 
 # Sums that were made twice.
@@ -294,18 +298,21 @@ sums_in_sets <- function(db, sets, parts, measures) {
     all$from <- all$from[!duplicated(names(all$from))]
     all$sums <- unlist(lapply(renamed, `[[`, "sums"), recursive = FALSE)
     all$sums <- all$sums[!duplicated(names(all$sums))]
-    found <- ask_groups(db, sql_query(db, all, names))
+    found <- ask_groups(db, sql_query(db, all, unique_sets(names)))
     grouped <- as.numeric(plain_column(found$which_set))
     lapply(seq_along(at), function(k) {
       own <- names[[k]]
       bits <- sum(2^(length(keys) - which(!seq_along(keys) %in% as.integer(sub("g", "", own)))))
       one <- lapply(found, `[`, grouped == bits)
       out <- c(stats::setNames(one[own], names(parts[[at[k]]]$keys)),
-               stats::setNames(one[names(renamed[[k]]$sums)], names(parts[[at[k]]]$sums)))
+               stats::setNames(one[names(renamed[[k]]$sums)], names(parts[[at[k]]]$sums)), one["every_one"])
       groups_of(db, out, sets[[at[k]]], measures)
     })
   }), recursive = FALSE)
 }
+
+# Two tables of the same columns are one set: named twice, its groups would come twice.
+unique_sets <- function(sets) sets[!duplicated(lapply(sets, sort))]
 
 renamed_leads <- function(parts, k) {
   lead <- grep("^m[0-9]+$", names(parts$sums), value = TRUE)

@@ -24,7 +24,7 @@ look <- function(x, question = NULL, find = NULL, ...) {
   if (!inherits(x, "fairlattice_panel") && !is.data.frame(x)) {
     stop_input(sprintf("`x` must be a data frame or a panel, not %s.", quote_value(x)), "class", call = call)
   }
-  panel <- if (inherits(x, "fairlattice_panel")) x else new_panel(x, list(), list(), call)
+  panel <- if (inherits(x, "fairlattice_panel")) x else new_panel(as_known_columns(x), list(), list(), call)
   names <- columns_named(rlang::enquo(question), panel$data, "question", call) %||% names(panel$data)
   if (!is.null(find) && (!is.character(find) || length(find) != 1L || is.na(find)))
     stop_input(sprintf("`find` must be one string, not %s.", quote_value(find)), "not_found", call = call)

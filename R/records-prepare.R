@@ -3,7 +3,7 @@
 
 data_of <- function(x, call) {
   if (inherits(x, "fairlattice_panel")) return(x$data)
-  if (is.data.frame(x)) return(x)
+  if (is.data.frame(x)) return(as_known_columns(x))
   stop_input(sprintf("`x` must be a data frame, a panel or one question, not %s.", quote_value(x)), "class",
              call = call)
 }

@@ -19,6 +19,7 @@ logic_of_three <- list(
 standard_sql <- list(
   text = function(x) x,
   number = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
+  blank = function(x) sprintf("(TRIM(%s) = '')", x), loose = FALSE,
   measured = NULL, broken = function(x) sprintf("(%s <> FLOOR(%s))", x, x),
   sign = NULL, sums_twice = TRUE, member = function(x, values) sprintf("(%s IN (%s))", x, values),
   row_limit = function(query, rows) NULL, quoted = function(con, text) as.character(DBI::dbQuoteString(con, text)),
@@ -39,7 +40,8 @@ sign_but_nan <- function(kind) {
 
 dialects <- list(
   SQLiteConnection = list(
-    text = function(x) sprintf("(%s COLLATE BINARY)", x),
+    text = function(x) sprintf("(%s COLLATE BINARY)", x), loose = TRUE,
+    blank = function(x) sprintf("(TRIM(%s, char(9, 10, 13, 32)) = '')", x),
     # a column may hold text among its numbers, which would count as 0
     number = function(x) sprintf("CASE WHEN typeof(%s) IN ('integer', 'real') THEN %s END", x, x),
     broken = function(x) sprintf("(%s <> CAST(%s AS INTEGER))", x, x),
@@ -54,6 +56,7 @@ dialects <- list(
   PqConnection = list(
     text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE PRECISION), 'NaN')", x),
+    blank = function(x) sprintf("(BTRIM(%s, CHR(9) || CHR(10) || CHR(13) || ' ') = '')", x),
     measured = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x), sums_twice = FALSE,
     sign = sign_but_nan("DOUBLE PRECISION"),
     row_limit = limited_rows, grouping_sets = TRUE,
@@ -68,6 +71,7 @@ dialects <- list(
     limit_time = function(seconds) sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))),
   duckdb_connection = list(
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE), 'NaN')", x),
+    blank = function(x) sprintf("(TRIM(%s, CHR(9) || CHR(10) || CHR(13) || ' ') = '')", x),
     measured = function(x) sprintf("CAST(%s AS DOUBLE)", x),
     sign = sign_but_nan("DOUBLE"),
     sums_twice = FALSE,
@@ -80,6 +84,7 @@ dialects <- list(
     view = list(before = "BEGIN TRANSACTION READ ONLY", after = "ROLLBACK")),
   ClickhouseConnection = list(
     text = function(x) sprintf("toString(%s)", x),
+    blank = function(x) sprintf("match(%s, '^[ \\\\t\\\\r\\\\n]*$')", x),
     number = function(x) sprintf("toFloat64(%s)", x),
     broken = function(x) sprintf("(%s != floor(%s))", x, x), logic = logic_of_three, sums_twice = FALSE,
     # a backslash is a sign of its own in its texts, and the driver does not know
@@ -144,10 +149,14 @@ missing_numbers <- function(field) {
 # (-2). A key that is never NULL is grouped faster.
 sql_sign <- function(db, name) {
   x <- as.character(sql_column(db, name))
+  if (is_text_there(db, name)) return(sprintf("CASE WHEN %s IS NULL THEN -3 ELSE -2 END", x))
   if (!is.null(db$dialect$sign)) return(db$dialect$sign(x))
   number <- db$dialect$number(x)
   sprintf("CASE WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", number, number, number)
 }
+
+# A column of texts, none of which is asked to be a number; where any column may hold any value, each tells by itself.
+is_text_there <- function(db, name) !db$dialect$loose && holds_text(db$raw[[name]])
 
 # The columns of a query by the names that they have in it: `keys`, of which groups are made, and `sums`.
 query_parts <- function(db, set, measures) {
@@ -162,7 +171,10 @@ query_parts <- function(db, set, measures) {
   }
   for (condition in set$conditions) keys[[paste0("k", length(keys) + 1L)]] <- db$dialect$logic$column(condition)
   # a number that is summed up; what is none is seen by its sign
-  number <- function(name) (db$dialect$measured %||% db$dialect$number)(as.character(sql_column(db, name)))
+  number <- function(name) {
+    x <- if (is_text_there(db, name)) "NULL" else as.character(sql_column(db, name))
+    (db$dialect$measured %||% db$dialect$number)(x)
+  }
   weight <- if (!is.null(measures$weight)) number(measures$weight)
   count <- if (!is.null(measures$count)) number(measures$count)
   if (!is.null(weight)) {
@@ -204,7 +216,8 @@ sql_query <- function(db, parts, sets = NULL) {
             paste(vapply(sets, function(set) sprintf("(%s)", paste(set, collapse = ", ")), ""), collapse = ", "))
   which <- if (!is.null(sets)) sprintf("GROUPING(%s) AS which_set", paste(keys, collapse = ", "))
   sprintf("SELECT %s FROM (SELECT %s FROM %s) AS records%s",
-          paste(c(keys, which, as_columns(parts$sums)), collapse = ", "), as_columns(inner), db$table, groups)
+          paste(c(keys, which, as_columns(parts$sums), sprintf("(SELECT COUNT(*) FROM %s) AS every_one", db$table)),
+                collapse = ", "), as_columns(inner), db$table, groups)
 }
 
 # ---- conditions ----
@@ -262,9 +275,15 @@ sql_number <- function(db, name) {
   if (length(apart)) sprintf("CASE WHEN NOT (%s IN (%s)) THEN %s END", x, sql_list(db, apart), x) else x
 }
 
+# The texts of a column, NULL where they are blank: no answer, as in memory.
+sql_told <- function(db, name) {
+  x <- sql_whole(db, name)
+  sprintf("(CASE WHEN NOT %s THEN %s END)", db$dialect$blank(x), x)
+}
+
 sql_compare_text <- function(db, name, word, value) {
   if (!word %in% c("==", "!=", "%in%")) not_in_sql() # texts have another order everywhere
-  x <- sql_whole(db, name)
+  x <- sql_told(db, name)
   if (word == "!=") sprintf("(%s <> %s)", x, sql_value(db, value)) else db$dialect$member(x, sql_list(db, value))
 }
 
@@ -301,5 +320,5 @@ sql_is_na <- function(db, name) {
     return(sprintf("(CASE WHEN %s THEN 0 ELSE 1 END = 1)", is_answer))
   }
   if (is.numeric(column)) return(sprintf("(%s IS NULL)", sql_number(db, name)))
-  sprintf("(%s IS NULL)", sql_column(db, name))
+  sprintf("(%s IS NULL)", if (holds_text(db$raw[[name]])) sql_told(db, name) else sql_column(db, name))
 }

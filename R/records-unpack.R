@@ -60,51 +60,38 @@ bytes_at <- function(path, at, n) {
 # A whole number from bytes, the least first.
 number_of <- function(bytes) sum(as.integer(bytes) * 256^(seq_along(bytes) - 1))
 
-# What a zip file says that it holds: name, method, sizes, checksum and place of every part.
+# What a zip file says that it holds: name, sizes, checksum and place of every part; and how a part is packed, which stands
+# before it. The two must call it by one name.
 zip_list <- function(path, file, call, what = "a zip file") {
   bad <- function(why = NULL) stop_corrupt(file, what, call, why)
-  size <- file.size(path)
-  tail <- bytes_at(path, max(0, size - 65557), 65557L)
-  at <- which(utils::head(tail, -3L) == as.raw(0x50) & utils::head(tail[-1L], -2L) == as.raw(0x4b) &
-              utils::head(tail[-(1:2)], -1L) == as.raw(5) & tail[-(1:3)] == as.raw(6))
-  if (length(tail) < 22L || !length(at)) bad()
-  end <- tail[max(at) + 0:21]
-  if (length(end) < 22L || anyNA(end)) bad()
-  field <- function(bytes, from, n) number_of(bytes[from + seq_len(n)])
-  parts <- field(end, 10, 2)
-  length <- field(end, 12, 4)
-  start <- field(end, 16, 4)
-  if (parts == 65535 || start == 2^32 - 1) {
-    stop_input(c(sprintf("\"%s\" is a zip file of the large kind (zip64), which is not read.", file),
-                 i = "Unpack it first."), "file", path = file, call = call)
-  }
-  if (start + length > size) bad()
-  directory <- bytes_at(path, start, length)
-  if (base::length(directory) != length) bad()
-  rows <- list()
-  from <- 0
-  while (base::length(rows) < parts) {
-    if (from + 46 > length || !identical(directory[from + 1:4], as.raw(c(0x50, 0x4b, 1, 2)))) bad()
-    name_size <- field(directory, from + 28, 2)
-    rest <- field(directory, from + 30, 2) + field(directory, from + 32, 2)
-    if (from + 46 + name_size > length) bad()
-    name <- directory[from + 46 + seq_len(name_size)]
-    if (any(name == as.raw(0))) bad("A name in it holds a zero byte.")
-    name <- rawToChar(name)
-    if (!validUTF8(name)) name <- iconv(name, "latin1", "UTF-8")
-    Encoding(name) <- "UTF-8"
-    rows[[base::length(rows) + 1L]] <- list(name = name, flags = field(directory, from + 8, 2),
-                                            method = field(directory, from + 10, 2),
-                                            crc = field(directory, from + 16, 4),
-                                      packed = field(directory, from + 20, 4), size = field(directory, from + 24, 4),
-                                      at = field(directory, from + 42, 4))
-    from <- from + 46 + name_size + rest
-  }
-  if (!base::length(rows))
-    return(data.frame(name = character(), flags = numeric(), method = numeric(), crc = numeric(), packed = numeric(),
-                      size = numeric(), at = numeric()))
-  names <- names(rows[[1L]])
-  list2DF(stats::setNames(lapply(names, function(name) unlist(lapply(rows, `[[`, name))), names))
+  found <- tryCatch(zip::zip_list(path), error = function(e) bad())
+  names <- in_utf8(found$filename)
+  heads <- lapply(found$offset, function(at) bytes_at(path, at, 30L))
+  if (!all(vapply(heads, is_part_head, NA))) bad()
+  field <- function(from, n) vapply(heads, function(head) number_of(head[from + seq_len(n)]), 0)
+  own <- Map(function(at, size) bytes_at(path, at + 30, size), found$offset, field(26, 2))
+  if (any(vapply(own, function(name) any(name == as.raw(0)), NA))) bad("A name in it holds a zero byte.")
+  if (!identical(in_utf8(vapply(own, rawToChar, "")), names)) bad()
+  list2DF(list(name = names, flags = field(6, 2), method = field(8, 2), crc = unsigned(found$crc32),
+               packed = as.numeric(found$compressed_size), size = as.numeric(found$uncompressed_size),
+               at = as.numeric(found$offset), from = as.numeric(found$offset) + 30 + field(26, 2) + field(28, 2)))
+}
+
+is_part_head <- function(head) length(head) == 30L && identical(head[1:4], as.raw(c(0x50, 0x4b, 3, 4)))
+
+# Whole numbers of 32 bits, of which R takes the first bit for a sign and one for NA.
+unsigned <- function(x) {
+  x <- as.numeric(unclass(x))
+  x[is.na(x)] <- 2^31
+  x + 2^32 * (x < 0)
+}
+
+# Names are UTF-8, or of the code page of old programs.
+in_utf8 <- function(names) {
+  odd <- !validUTF8(names)
+  names[odd] <- iconv(names[odd], "latin1", "UTF-8")
+  Encoding(names) <- "UTF-8"
+  names
 }
 
 # One part of a zip file as a file of its own. Its packed bytes are read to their own end, not to the size that the zip
@@ -117,22 +104,19 @@ zip_part <- function(path, part, file, call, what = "a whole zip file") {
     stop_input(c(sprintf("\"%s\" is packed in a way that is not read (method %s).", file, format(part$method)),
                  i = "Unpack it first."), "file", path = file, call = call)
   check_unpacked(part$size, file, call)
-  local <- bytes_at(path, part$at, 30L)
-  if (length(local) < 30L || !identical(local[1:4], as.raw(c(0x50, 0x4b, 3, 4)))) bad()
-  from <- part$at + 30 + number_of(local[27:28]) + number_of(local[29:30])
-  if (from + part$packed > file.size(path)) bad()
+  if (part$from + part$packed > file.size(path)) bad()
   ending <- paste0(".", tools::file_ext(part$name))
   if (part$method == 0) {
     if (part$packed != part$size) bad()
     packed <- file(path, "rb")
-    seek(packed, from)
+    seek(packed, part$from)
     out <- unpack(packed, file, call, ending, most = part$size)
   } else {
     # deflated bytes with the head and foot of a gzip file round them: R unpacks that in pieces
     wrapped <- scratch_file(".gz")
     on.exit(unlink(wrapped))
     foot <- function(x) as.raw(x %/% 256^(0:3) %% 256)
-    tryCatch(write_whole(c(as.raw(c(0x1f, 0x8b, 8, 0, 0, 0, 0, 0, 0, 255)), bytes_at(path, from, part$packed),
+    tryCatch(write_whole(c(as.raw(c(0x1f, 0x8b, 8, 0, 0, 0, 0, 0, 0, 255)), bytes_at(path, part$from, part$packed),
                            foot(part$crc), foot(part$size)), wrapped),
              error = function(e) stop_no_room(call))
     out <- unpack(gzfile(wrapped, "rb"), file, call, ending)

@@ -54,10 +54,9 @@ csv_row <- function(cells) {
 no_formula <- function(text) ifelse(grepl("^[-=+@\t]", text), paste0("'", text), text)
 
 # Tidy: one row a cell, with the names of as.data.frame() and those of the questions before them.
-tidy_csv_of <- function(tables) {
+write_tidy_csv <- function(tables, file) {
   for (x in unlist(lapply(tables, single_tables), recursive = FALSE)) check_listed(x)
-  paste(utils::capture.output(data.table::fwrite(tidy_frame(tables, no_formula), na = "", quote = "auto", sep = ",")),
-        collapse = "\n")
+  write_csv(tidy_frame(tables, function(text) no_formula(visible(text))), file)
 }
 
 # `text` is what becomes of text.

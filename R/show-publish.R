@@ -118,7 +118,7 @@ writers <- list(
     write_whole(csv_of(entries), file)
   }),
   tidy.csv = new_writer("one row a cell, for another program", sheet = FALSE, write = function(entries, file, asked) {
-    write_whole(tidy_csv_of(published_tables(entries)), file)
+    write_tidy_csv(published_tables(entries), file)
   }),
   parquet = new_writer("one row a cell, for a database", sheet = FALSE, write = function(entries, file, asked) {
     need_package("nanoparquet", "write a Parquet file", asked$call)

@@ -67,7 +67,7 @@ in_house_look <- function(text, style) {
     swap(sprintf("\"%s\"", plain_colours[[name]]), sprintf("\"%s\"", hex_of(style$colours[[name]])))
   if (!is.null(style$fonts$title)) { # titles and headings
     for (name in c("Title", "heading 1", "heading 2", "heading 3", "caption")) {
-      font <- xml_escape(first_font(style$fonts$title))
+      font <- gsub("\\", "\\\\", xml_escape(first_font(style$fonts$title)), fixed = TRUE) # a backslash is one
       text <- sub(sprintf("(<w:name w:val=\"%s\"/>.*?<w:rPr>)", name),
                   sprintf("\\1<w:rFonts w:ascii=\"%1$s\" w:hAnsi=\"%1$s\" w:cs=\"%1$s\"/>", font), text, perl = TRUE)
     }

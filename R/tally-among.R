@@ -119,7 +119,7 @@ kept_by <- function(quosure, data, call) {
     named <- data[unique(intersect(all.vars(expression), names(data)))]
     for (name in names(named)) check_plain(named[[name]], name, "condition", call)
     check_compared(expression, named, call)
-    kept <- tryCatch(rlang::eval_tidy(quosure, lapply(data, plain_factor)), error = function(e) {
+    kept <- tryCatch(rlang::eval_tidy(quosure, lapply(data, told_column)), error = function(e) {
       stop_input(c(sprintf("The condition `%s` cannot be worked out.", cut_short(words)),
                    x = sub("\n.*", "", conditionMessage(e)),
                    did_you_mean_columns(expression, data)), "condition", call = call)
@@ -217,7 +217,7 @@ condition_column <- function(symbol, data, call) {
   name <- as.character(symbol)
   check_column(name, data, "condition", call)
   check_plain(data[[name]], name, "condition", call)
-  plain_factor(data[[name]])
+  told_column(data[[name]])
 }
 
 # One comparison of a column with a value, or of two columns. Answers are compared by their labels.

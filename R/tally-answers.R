@@ -75,6 +75,7 @@ plain_factor <- function(x) {
 # attributes.
 as_answers <- function(x, name, call = NULL, codes = TRUE) {
   if (is.factor(x)) return(sound_factor(x, name, call, codes))
+  if (is_foreign(x)) x <- as_known_column(x)
   label <- label_of(x)
   if (inherits(x, c("Date", "POSIXt", "difftime")) || !is_plain(x)) {
     stop_input(c(sprintf("\"%s\" is a %s column, which has no answers to tabulate.", name, class(x)[1L]),
@@ -83,7 +84,7 @@ as_answers <- function(x, name, call = NULL, codes = TRUE) {
   }
   if (inherits(x, "fairlattice_number")) return(number_answers(x, label))
   if (is.logical(x)) return(new_answers(as.vector(x) + 1L, c("No", "Yes"), label = label))
-  if (!is.null(attr(x, "labels", exact = TRUE))) return(labelled_answers(x, name, label, call))
+  if (length(attr(x, "labels", exact = TRUE)) || declares_missing(x)) return(labelled_answers(x, name, label, call))
   observed_answers(x, label)
 }
 
@@ -140,25 +141,30 @@ observed_answers <- function(x, label) {
 # Codes with a named vector of labels, and the codes that are declared missing.
 labelled_answers <- function(x, name, label, call) {
   labels <- attr(x, "labels", exact = TRUE)
-  check_labels(labels, name, call)
+  if (length(labels)) check_labels(labels, name, call)
   values <- as.vector(unclass(x))
+  tags <- tags_of(x)
+  labels <- labels[!is.na(labels)]
   known <- as.vector(unname(labels))
-  blank <- !nzchar(trimws(names(labels)))
+  blank <- !nzchar(trimws(as.character(names(labels))))
   extra <- setdiff(sort(unique(values)), known)
   codes <- c(known, extra)
-  text <- make.unique(readable(c(ifelse(blank, as.character(known), names(labels)), as.character(extra))), sep = " / ")
-  is_missing <- codes %in% attr(x, "na_values", exact = TRUE) | in_range(codes, attr(x, "na_range", exact = TRUE))
-  new_answers(match(values, codes), text, missing = text[is_missing], label = label, values = codes)
-}
-
-in_range <- function(codes, range) {
-  if (!is.numeric(range) || length(range) != 2L || anyNA(range) || !is.numeric(codes)) return(FALSE)
-  codes >= range[1L] & codes <= range[2L]
+  called <- c(ifelse(blank, as.character(known), names(labels)), as.character(extra), names(tags))
+  text <- make.unique(readable(called), sep = " / ")
+  is_missing <- c(is_missing_code(codes, x), rep(TRUE, length(tags)))
+  at <- match(values, codes)
+  if (length(tags)) {
+    tagged <- match(reason_of_kernel(as.numeric(values)), tags)
+    at[!is.na(tagged)] <- length(codes) + tagged[!is.na(tagged)]
+  }
+  new_answers(at, text, missing = text[is_missing], label = label, values = c(codes, rep(NA, length(tags))))
 }
 
 check_labels <- function(labels, name, call) {
   named <- is.atomic(labels) && !is.null(names(labels)) && length(names(labels)) == length(labels)
-  if (named && !anyNA(names(labels)) && !anyNA(labels) && !anyDuplicated(as.vector(labels))) return(invisible())
+  tags <- if (is.double(labels)) reason_of_kernel(as.vector(labels)[is.na(labels)]) else labels[is.na(labels)]
+  apart <- !anyDuplicated(as.vector(labels)[!is.na(labels)]) && !anyDuplicated(tags) && !any(tags %in% c(0L, NA))
+  if (named && !anyNA(names(labels)) && apart) return(invisible())
   stop_input(c(sprintf("The labels of \"%s\" cannot be read: each code needs one name, and no code may stand twice.",
                        name),
                i = "Give c(\"Yes\" = 1, \"No\" = 2) as its attribute \"labels\", or make it a factor."),

@@ -14,6 +14,12 @@ check_column <- function(name, data, arg, call) {
 # Squares of weights are summed: beyond this they would leave the range of numbers.
 most_weight <- 1e100
 
+# The same of every source of records; `where` is what it knows of where the text stands.
+stop_not_numbers <- function(arg, name, where, call) {
+  stop_input(c(sprintf("`%s` must be numbers, but the column \"%s\" holds text.", arg, name), x = where,
+               i = "Convert or correct the column first."), arg, column = name, call = call)
+}
+
 # A weight or count column: numbers, finite, not negative, not all zero. Missing ones are dealt with by the caller.
 check_weight <- function(x, name, arg, call) {
   stop_here <- function(...) stop_input(c(...), arg, column = name, call = call)
@@ -21,10 +27,9 @@ check_weight <- function(x, name, arg, call) {
     stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is a %s.", arg, name, class(x)[1L]))
   if (!is.numeric(x) || is.factor(x)) {
     text <- readable(as.character(if (is.factor(x)) sound_factor(x, name, call) else x))
-    bad <- which(!is.na(text) & is.na(suppressWarnings(as.numeric(text))))[1L]
-    where <- if (is.na(bad)) "" else sprintf(" Record %d has \"%s\".", bad, cut_short(text[bad]))
-    stop_here(sprintf("`%s` must be numbers, but the column \"%s\" is %s.%s", arg, name, class(x)[1L], where),
-              i = "Convert or correct the column first.")
+    odd <- which(!is.na(text) & is.na(suppressWarnings(as.numeric(text))))
+    bad <- c(odd, which(!is.na(text)))[1L]
+    stop_not_numbers(arg, name, if (!is.na(bad)) sprintf("Record %d has \"%s\".", bad, cut_short(text[bad])), call)
   }
   bad <- which(is.infinite(x) | (!is.na(x) & x < 0))
   if (length(bad)) {

@@ -87,10 +87,11 @@ check_group_sums <- function(panel, groups, call) {
     stop_here <- function(...) stop_input(c(...), arg, column = roles[[arg]], call = call)
     state <- groups[[arg]]
     odd <- which(state == -2)
-    if (length(odd)) stop_here(sprintf("`%s` must be numbers, but the column \"%s\" holds text in %s %s.", arg,
-                                       roles[[arg]], format_count(sum(groups$records[odd])),
-                                       plural(sum(groups$records[odd]), "record")),
-                               i = "Convert or correct the column first.")
+    if (length(odd)) {
+      records <- sum(groups$records[odd])
+      stop_not_numbers(arg, roles[[arg]], sprintf("It does in %s %s.", format_count(records), plural(records, "record")),
+                       call)
+    }
     below <- which(state < 0)
     sums <- if (arg == "weight") groups$w2 else groups$n
     known <- !is.na(state) & (is.null(roles$count) | !is.na(groups$count %||% 1))

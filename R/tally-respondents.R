@@ -48,6 +48,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
     stop_input(sprintf("`data` must be a data frame, not %s.", quote_value(data)), "class", call = call)
   }
   if (is.null(source) && !nrow(data)) stop_input("`data` has no records.", "no_records", call = call)
+  data <- as_known_columns(data)
   roles <- list(
     weight = column_named(rlang::enquo(weight), data, "weight", call),
     stratum = column_named(rlang::enquo(stratum), data, "stratum", call),
@@ -64,7 +65,10 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
   if (!is.null(replicates)) check_replicates_alone(roles, call)
   if (!is.null(source)) return(far_panel(source, roles, asked))
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
-  for (arg in c("weight", "count")) if (!is.null(column[[arg]])) check_weight(column[[arg]], roles[[arg]], arg, call)
+  for (arg in c("weight", "count")) if (!is.null(column[[arg]])) {
+    column[[arg]] <- plain_numbers(column[[arg]])
+    check_weight(column[[arg]], roles[[arg]], arg, call)
+  }
   design_panel(data, roles, column, asked, call)
 }
 

@@ -1,44 +1,49 @@
-# Prints the packages that DESCRIPTION asks for and R lacks (or has too old), one a line; with --install, installs them.
-# "run": what the program needs; "dev": also what `make docs` and `make lint` need; else what the tests need too.
+# Prints the packages that DESCRIPTION asks for and R lacks (or has too old), one a line; with --install, installs them
+# into the checkout's own library (.build/library).
+#   run   what the demo takes            dev   and what `make docs` and `make lint` need
+# and without either, what the tests need too. With "must", what a machine cannot get but can do without is said and
+# left out, unless FAIRLATTICE_STRICT is set.
 args <- commandArgs(trailingOnly = TRUE)
-fields <- c("Imports", "LinkingTo", if (!"run" %in% args) "Suggests")
-asked <- read.dcf("DESCRIPTION", fields)
-entries <- trimws(unlist(strsplit(asked[!is.na(asked)], ",")))
-names <- sub("[ (].*", "", entries)
-least <- ifelse(grepl(">=", entries), sub(".*>= *([0-9.-]+).*", "\\1", entries), "0")
-if ("run" %in% args) { # figures, documents, workbooks and slides are part of the demo
-  names <- c(names, "ggplot2", "officer", "ragg", "svglite", "xml2", "zip")
-  least <- c(least, "3.4.1", "0.6.0", "1.2.4", "2.1.1", "1.3.3", "2.2.2")
+written <- read.dcf("DESCRIPTION")[1L, ]
+listed <- function(field) trimws(strsplit(if (field %in% names(written)) written[[field]] else "", ",", fixed = TRUE)[[1L]])
+entries <- unlist(lapply(c("Imports", "LinkingTo", "Suggests", "Config/Needs/development"), listed))
+name_of <- function(entries) sub("[ (].*", "", entries)
+least <- ifelse(grepl(">=", entries, fixed = TRUE), sub(".*>= *([0-9.-]+).*", "\\1", entries), "0")
+least <- tapply(least, name_of(entries), function(versions) versions[order(numeric_version(versions), decreasing = TRUE)[1L]])
+
+demo <- listed("Config/Needs/demo")
+fields <- c("Imports", "LinkingTo", "Config/Needs/demo", if (!"run" %in% args) "Suggests",
+            if ("dev" %in% args) "Config/Needs/development")
+wanted <- unique(name_of(unlist(lapply(fields, listed))))
+
+# Formats that few need: where they cannot be had, the program says so, and tests of them are skipped.
+optional <- c(demo, "openxlsx", "readxl", "rmarkdown")
+none_of <- ".build/not-to-be-had"
+tried <- if (file.exists(none_of)) readLines(none_of) else character()
+
+has <- function(name, libraries) {
+  version <- tryCatch(utils::packageVersion(name, libraries), error = function(e) NULL)
+  !is.null(version) && version >= least[[name]]
 }
-if ("dev" %in% args) {
-  names <- c(names, "roxygen2", "lintr", "knitr", "commonmark")
-  least <- c(least, "7.2.3", "3.0.2", "1.42", "1.7")
-}
-# Formats that few need: tests of those that could not be installed are skipped, and they are not asked for again.
-optional <- c("nanoparquet", "officer", "openxlsx", "ragg", "readxl", "rmarkdown", "svglite", "xml2", "zip")
-tried <- if (file.exists(".build/not-to-be-had")) readLines(".build/not-to-be-had") else character()
-has <- mapply(function(name, least) {
-  version <- tryCatch(utils::packageVersion(name), error = function(e) NULL)
-  !is.null(version) && version >= least
-}, names, least)
-lacking <- setdiff(unique(names[!has]), tried)
-if ("must" %in% args) {
+own <- file.path(getwd(), ".build/library")
+libraries <- unique(c(if (dir.exists(own)) own, .libPaths()))
+lacking <- setdiff(wanted[!vapply(wanted, has, NA, libraries = libraries)], tried)
+
+if ("must" %in% args && !nzchar(Sys.getenv("FAIRLATTICE_STRICT"))) {
   without <- intersect(lacking, optional)
   if (length(without)) {
     dir.create(".build", showWarnings = FALSE)
-    writeLines(c(tried, without), ".build/not-to-be-had")
-    message("setup: going on without ", paste(without, collapse = ", "), ": what needs it is skipped (make clean asks again)")
+    writeLines(c(tried, without), none_of)
+    message("setup: going on without ", paste(without, collapse = ", "), ": what needs it is left out (make clean asks again)")
   }
   lacking <- setdiff(lacking, optional)
 }
 if ("--install" %in% args) {
-  library <- Filter(function(path) file.access(path, 2L) == 0L, .libPaths())
-  if (!length(library)) {
-    library <- strsplit(Sys.getenv("R_LIBS_USER"), .Platform$path.sep)[[1L]][1L]
-    dir.create(library, recursive = TRUE, showWarnings = FALSE)
-  }
-  if (identical(unname(getOption("repos")["CRAN"]), "@CRAN@")) stop("R has no package repository set: set options(repos) in your .Rprofile", call. = FALSE)
-  utils::install.packages(lacking, lib = library[1L], Ncpus = 2L, quiet = TRUE)
+  if (identical(unname(getOption("repos")["CRAN"]), "@CRAN@"))
+    stop("R has no package repository set: set options(repos) in your .Rprofile", call. = FALSE)
+  dir.create(own, recursive = TRUE, showWarnings = FALSE)
+  .libPaths(c(own, .libPaths()))
+  utils::install.packages(lacking, lib = own, Ncpus = 2L, quiet = TRUE)
 } else if (length(lacking)) {
   cat(lacking, sep = "\n")
 }

@@ -151,14 +151,15 @@ another_page <- function(b) {
   first
 }
 
-# The desk on a file, as the command serves it; gives its address.
-served_desk <- function(file, env = parent.frame()) {
+# The desk on a file, as the command serves it; gives its address. `began` is handed its process.
+served_desk <- function(file, env = parent.frame(), began = function(process) NULL) {
   skip_if_not_installed("httpuv")
   process <- processx::process$new(
     file.path(R.home("bin"), "Rscript"),
     c("-e", "q(status = fairlattice::main(commandArgs(TRUE)))", "desk", file, "--no-browser"), stdout = "|",
     stderr = "|", cleanup_tree = TRUE)
   withr::defer(process$kill_tree(), envir = env)
+  began(process)
   until <- Sys.time() + 30
   while (Sys.time() < until && process$is_alive()) {
     process$poll_io(500L)

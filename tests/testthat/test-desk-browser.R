@@ -132,8 +132,8 @@ test_that("an analyst pivots, turns, filters and nets, and reads the figures of 
 test_that("everything is within reach of the keyboard, and a program that has ended is told", {
   skip_without_browser()
   skip_if_not_installed("httpuv")
-  env <- new.env()
-  address <- served_desk(demo_file("veyra.csv"), env)
+  desk <- NULL
+  address <- served_desk(demo_file("veyra.csv"), began = function(process) desk <<- process)
   b <- new_browser(360L, 800L)
   opened(b, address)
   waited(b, has("li[data-question=heating]"))
@@ -168,7 +168,7 @@ test_that("everything is within reach of the keyboard, and a program that has en
   expect_identical(focused(), "tray_put")
   # at 360 px only boxes of their own scroll
   expect_lte(asked(b, "document.documentElement.scrollWidth"), 360L)
-  withr::deferred_run(env)
+  desk$kill_tree()
   clicked(b, "[data-act=tray_put]")
   waited(b, "!document.querySelector('#lost').hidden")
   expect_match(text_in(b, "#lost"), "has ended or does not answer")

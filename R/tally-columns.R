@@ -1,0 +1,92 @@
+# Columns as other programs give them: whole numbers of 64 bits, and numbers some of whose codes, or whose missing values
+# with a tag, are declared reasons for no answer. What stands here is the same for every source of records.
+
+# The data frame with such columns as ordinary ones; others, and everything else of it, as they are.
+as_known_columns <- function(data) {
+  for (k in which(vapply(data, is_foreign, NA))) data[[k]] <- as_known_column(data[[k]])
+  data
+}
+
+is_foreign <- function(x) inherits(x, "integer64") || is.numeric(x) && !is.factor(x) && declares_missing(x)
+
+declares_missing <- function(x) {
+  labels <- attr(x, "labels", exact = TRUE)
+  !is.null(attr(x, "na_values", exact = TRUE)) || !is.null(attr(x, "na_range", exact = TRUE)) ||
+    is.double(labels) && anyNA(labels)
+}
+
+# A number whose labels are all of reasons is a number that knows them; one with labels of answers, too, is codes.
+as_known_column <- function(x) {
+  if (inherits(x, "integer64")) x <- plain_column(x)
+  if (is.numeric(x) && !is.factor(x) && declares_missing(x) && !length(answer_labels(x))) number_of_codes(x) else x
+}
+
+# The labels of codes that are answers.
+answer_labels <- function(x) {
+  labels <- attr(x, "labels", exact = TRUE)
+  labels[!is.na(labels) & !is_missing_code(as.vector(labels), x)]
+}
+
+is_missing_code <- function(codes, x) {
+  codes %in% attr(x, "na_values", exact = TRUE) | in_range(codes, attr(x, "na_range", exact = TRUE))
+}
+
+in_range <- function(codes, range) {
+  if (!is.numeric(range) || length(range) != 2L || anyNA(range) || !is.numeric(codes)) return(FALSE)
+  !is.na(codes) & codes >= range[1L] & codes <= range[2L]
+}
+
+# A column of codes as a number: what is declared missing is so, and knows its reason; a label of an answer is gone.
+number_of_codes <- function(x) {
+  if (!is.numeric(x) || is.factor(x) || !declares_missing(x)) return(x)
+  values <- as.double(as.vector(unclass(x)))
+  labels <- attr(x, "labels", exact = TRUE)
+  codes <- sort(unique(values[is_missing_code(values, x)]))
+  tags <- tags_of(x)
+  named <- function(at, else_called) ifelse(is.na(at), else_called, names(labels)[at])
+  reasons <- c(named(match(codes, labels), number_text(codes)), names(tags))
+  of_code <- match(values, codes)
+  of_tag <- length(codes) + match(reason_of_kernel(values), tags)
+  reason <- ifelse(is.na(of_code), of_tag, of_code)
+  gone <- !is.na(reason)
+  values[gone] <- missing_for_kernel(match(reasons, unique(reasons))[reason[gone]])
+  new_number(values, unique(readable(reasons)), label_of(x))
+}
+
+# Tags of missing values that have a label, named by it: the tag stands in the bits of the NA itself, where a reason's
+# index does (src/reasons.h).
+tags_of <- function(x) {
+  labels <- attr(x, "labels", exact = TRUE)
+  if (!is.double(labels)) return(stats::setNames(integer(), character()))
+  gone <- labels[is.na(labels)]
+  stats::setNames(reason_of_kernel(as.vector(gone)), names(gone))
+}
+
+# Whole numbers of 64 bits as numbers while every one can be held exactly, else as text.
+plain_column <- function(x) {
+  if (!inherits(x, "integer64")) return(if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
+  number <- suppressWarnings(bit64::as.double.integer64(x)) # of the digits that a double has no room for
+  number[bit64::is.na.integer64(x)] <- NA
+  label <- attr(x, "label", exact = TRUE)
+  out <- if (all(abs(number) < 2^53, na.rm = TRUE)) number else bit64::as.character.integer64(x)
+  if (is.null(label)) out else structure(out, label = label)
+}
+
+# The numbers of a weight or count, whatever class and labels a column has.
+plain_numbers <- function(x) {
+  if (!is.numeric(x) || is.factor(x)) return(x)
+  x <- if (inherits(x, "integer64")) plain_column(x) else number_of_codes(x)
+  if (is.numeric(x)) as.vector(unclass(x)) else x
+}
+
+# A column as a condition sees it: reasons and blank text are no answers.
+told_column <- function(x) {
+  if (is.factor(x)) return(plain_factor(x))
+  if (is.character(x)) return(without_blanks(x))
+  if (is.numeric(x)) number_of_codes(x) else x
+}
+
+without_blanks <- function(x) {
+  x[!is.na(x) & !grepl("[^ \t\r\n]", x, useBytes = TRUE)] <- NA
+  x
+}
