@@ -171,6 +171,7 @@ run_cross <- function(options, files) {
                        replicates = !!options$replicates,
                        replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
   panel <- prepare_questions(panel, options)
+  check_prepared(panel, options)
   if (!is.null(options$make_replicates)) panel <- with_replicates(panel, options$make_replicates)
   tables <- lapply(tables_asked(panel, options), laid_out_as_asked, options = options, style = style)
   along <- lapply(tables, results_asked, options = options)
@@ -204,6 +205,28 @@ check_forms <- function(options) {
   for (what in names(asked)[asked]) if (!any(vapply(options$out, takes_asked, NA, what = what))) {
     takers <- names(Filter(function(writer) what %in% writer$takes, writers))
     stop_words(sprintf("%s needs --out with a %s file.", flags[[what]], paste0(".", takers, collapse = " or ")))
+  }
+}
+
+# What is done to a question that no table asks for would go unseen.
+check_prepared <- function(panel, options) {
+  used <- c(options$down, options$across, options$each)
+  made_of <- function(words) trimws(strsplit(sub("^[^=]*=", "", words), ",", fixed = TRUE)[[1L]])
+  items <- unlist(lapply(options$ticks, made_of))
+  items <- c(items, unlist(lapply(grep("*", items, fixed = TRUE, value = TRUE), function(pattern) {
+    grep(utils::glob2rx(pattern), names(panel$data), value = TRUE)
+  })))
+  parts <- unlist(lapply(options$subdivide, function(words) trimws(strsplit(words, "=", fixed = TRUE)[[1L]])))
+  used <- c(used, items, parts)
+  for (option in c("band", "ticks", "split", "join", "missing", "subdivide", "order", "retitle", "mean", "net")) {
+    for (words in options[[option]]) {
+      name <- trimws(sub("=.*", "", words))
+      if (option == "subdivide") name <- sprintf("%s_by_%s", name, trimws(sub("^[^=]*=", "", words)))
+      if (!name %in% used) {
+        stop_words(c(sprintf("--%s: no table asks for \"%s\".", option, name),
+                     i = "Name it with --down, --across or --each, or leave the option out."))
+      }
+    }
   }
 }
 
@@ -288,6 +311,14 @@ prepare_questions <- function(panel, options) {
     if (anyNA(breaks)) stop_words(sprintf("--band: \"%s\" is not a list of numbers.", value))
     panel <- band(panel, !!(from %||% part$name), breaks = breaks, into = if (!is.null(from)) part$name)
   }
+  # a column has its title before it becomes an item of a tick-all question
+  known <- names(panel$data)
+  retitled <- lapply(options$retitle, name_and_value, "--retitle", "ferry=Content with the ferry")
+  retitle_those <- function(panel, among) {
+    for (part in retitled) if (among(part$name)) panel <- retitle(panel, !!part$name, trimws(part$value))
+    panel
+  }
+  panel <- retitle_those(panel, function(name) name %in% known)
   panel <- ticks_as_asked(panel, options$ticks)
   for (words in options$split) {
     part <- name_and_value(words, "--split", "reasons=;")
@@ -295,7 +326,7 @@ prepare_questions <- function(panel, options) {
     column <- column_named(rlang::quo(!!part$name), panel$data, "--split", NULL)
     panel <- do.call(ticks, c(list(panel), stats::setNames(list(column), column), list(split = part$value)))
   }
-  panel <- join_as_asked(panel, options$join)
+  panel <- missing_as_asked(join_as_asked(panel, options$join), options$missing)
   for (words in options$subdivide) {
     part <- name_and_value(words, "--subdivide", "leave=internet")
     panel <- subdivide(panel, !!part$name, !!trimws(part$value))
@@ -304,10 +335,7 @@ prepare_questions <- function(panel, options) {
     part <- name_and_value(words, "--order", "size=small,middle,large")
     panel <- order_answers(panel, !!part$name, trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]]))
   }
-  for (words in options$retitle) {
-    part <- name_and_value(words, "--retitle", "ferry=Content with the ferry")
-    panel <- retitle(panel, !!part$name, trimws(part$value))
-  }
+  panel <- retitle_those(panel, function(name) !name %in% known)
   for (words in options$mean) {
     part <- if (grepl("=", words, fixed = TRUE)) name_and_value(words, "--mean", "ferry=1,2,3,4,5") else
       list(name = words)
@@ -338,6 +366,15 @@ join_as_asked <- function(x, joins) {
     x <- do.call(regroup, c(list(x, part$name), part$answers))
   }
   x
+}
+
+# --missing: answers that become a reason for no answer.
+missing_as_asked <- function(panel, asked) {
+  for (words in asked) {
+    part <- name_and_answers(words, "--missing", "ferry=Not relevant: Neither")
+    panel <- regroup(panel, !!part$name, missing = part$answers)
+  }
+  panel
 }
 
 # "ferry=New: old, old; Newer: older" as a name and lists of answers by their new name.

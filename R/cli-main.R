@@ -9,6 +9,7 @@
 #' @examples
 #' main(c("look", demo_file("veyra.csv"), "--question", "ferry"))
 main <- function(args = commandArgs(trailingOnly = TRUE)) {
+  plain_numbers()
   args <- in_utf8_words(args) # also where the system's language knows no more than ASCII
   voice$speaks <- "command" # remedies are options, not functions
   on.exit(voice$speaks <- "function")

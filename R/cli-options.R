@@ -174,6 +174,8 @@ question_options <- function() {
             commas = FALSE),
     several("--join", "NAME=NEW: OLD, OLD",
             "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
+    several("--missing", "NAME=REASON: ANSWERS",
+            "answers that become a reason for no answer, such as 'ferry=Not relevant: Neither'", commas = FALSE),
     switch_on("--join-sparse", "join the answers with the fewest respondents until no expected count is too small"),
     several("--subdivide", "NAME=NAME",
             "one question within another, such as 'leave=internet', which makes the question leave_by_internet"),

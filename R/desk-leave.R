@@ -110,7 +110,10 @@ step_words <- list(
     c("--band", if (is.null(with$into)) sprintf("%s=%s", with$question, breaks) else
       sprintf("%s=%s:%s", with$into, with$question, breaks))
   },
-  join = function(with) c("--join", answers_word(with$question, with$answers)),
+  join = function(with) {
+    c(if (length(with$answers)) c("--join", answers_word(with$question, with$answers)),
+      if (length(with$missing)) c("--missing", answers_word(with$question, with$missing)))
+  },
   net = function(with) c("--net", answers_word(with$question, with$nets)),
   order = function(with) c("--order", sprintf("%s=%s", with$question, paste(with$answers, collapse = ","))),
   retitle = function(with) c("--retitle", sprintf("%s=%s", with$question, with$title)),
@@ -120,6 +123,11 @@ step_words <- list(
   },
   ticks = function(with) c("--ticks", sprintf("%s=%s", with$name, paste(with$columns, collapse = ",")))
 )
+
+# What the options can say of a step.
+words_take <- list(band = c("question", "breaks", "into"), join = c("question", "answers", "missing"),
+                   net = c("question", "nets"), order = c("question", "answers"), retitle = c("question", "title"),
+                   score = c("question", "scores"), ticks = c("name", "columns"))
 
 answers_word <- function(question, answers) {
   sprintf("%s=%s", question, paste(sprintf("%s: %s", names(answers), vapply(answers, paste, "", collapse = ", ")),
@@ -137,13 +145,14 @@ not_in_words <- function(store, work) {
   if (length(setdiff(names(work$settings), options))) return("setting")
   verbs <- vapply(work$prepare, `[[`, "", "verb")
   if (any(!verbs %in% names(step_words))) return("step")
+  beyond <- lapply(work$prepare, function(step) setdiff(names(Filter(length, step$with)), words_take[[step$verb]]))
+  if (length(unlist(beyond))) return("step")
   texts <- unlist(lapply(work$prepare, function(step) step$with[names(step$with) != "title"]))
   named <- unlist(lapply(work$prepare, function(step) {
     c(names(step$with$answers), names(step$with$nets), names(step$with$missing))
   }))
   signs <- c(texts, named, work$across, work$settings$notes)
-  if (any(grepl("[,;:=]", signs)) || any(vapply(work$prepare, function(step) length(step$with$missing) > 0L, NA)))
-    return("signs")
+  if (any(grepl("[,;:=]", signs))) return("signs")
   changed <- vapply(work$prepare, function(step) step$with$into %||% step$with$name %||% step$with$question, "")
   of_condition <- if (!is.null(work$among)) all.vars(parse(text = work$among, keep.source = FALSE))
   if (any(changed %in% of_condition)) return("condition")

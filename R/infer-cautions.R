@@ -154,6 +154,10 @@ whole_rules <- list(
     kept <- x$tally$facts$notes$kept_totals
     if (length(kept)) list(caution("care", "kept_total", answers = kept))
   },
+  kept_sum = function(x) {
+    kept <- x$tally$facts$notes$kept_sums
+    if (length(kept)) list(caution("care", "kept_sum", answers = kept))
+  },
   against_explains = function(x) against_explains(x$choices, x$tally$down$label, x$tally$across$label),
   nested_clusters = function(x) {
     nested <- x$tally$facts$notes$nested_clusters

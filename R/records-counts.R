@@ -94,7 +94,7 @@ tally_of_matrix <- function(M, down, across, found = NULL) {
                  units = data.frame(stratum = "", cluster = NA_character_, sampled = sum(n)))
   new_tally(list(down = question(down, rownames(M)), across = question(across, colnames(M))), design, cells,
             no_reasons(), sum(n),
-            list(roles = list(), notes = list(kept_totals = found$kept), cut = FALSE,
+            list(roles = list(), notes = list(kept_totals = found$kept, kept_sums = found$sums), cut = FALSE,
                  counts = list(cells = length(M), totals = totals_words(found$totals)), repeated_ids = 0L,
                  repeated_records = 0L, differing_ids = 0L))
 }
@@ -185,7 +185,21 @@ grid_of_text <- function(text, call) {
                  i = "Put a tab or at least two spaces between cells, and 0 or - where there is nobody."), "counts",
                  call = call)
   }
+  if (size[1L] == 1L) {
+    stop_input(c(sprintf("Line 1 of the table is one cell: \"%s\".", cut_short(trimws(lines[1L]))),
+                 i = "Put a tab, a semicolon or at least two spaces between cells."), "counts", call = call)
+  }
+  check_headed(cells[[1L]], call)
   do.call(rbind, cells)
+}
+
+# A first line of numbers alone may be counts of people: it is not taken for names unless its first cell is empty.
+check_headed <- function(first, call) {
+  if (!nzchar(first[1L]) || !all(grepl("[0-9]", first[-1L])) || any(parse_count(first[-1L])$bad)) return(invisible())
+  stop_input(c(sprintf("The first line of the table has nothing but numbers after \"%s\", so it may be names or counts.",
+                       cut_short(first[1L])),
+               i = "Put a line with the names of the columns first; where these are numbers, leave its first cell empty."),
+             "counts", call = call)
 }
 
 # Cells are parted by tabs, else semicolons, else commas that are not thousands, else two or more spaces.
@@ -229,6 +243,8 @@ line_names <- function(names, kind, call) {
   names
 }
 
+is_nameless <- function(name) grepl("^(row|column) [0-9]+$", name)
+
 # "1,234", "1 234", "", "-", "12 (34.5%)" as a count and the percentage beside it.
 parse_count <- function(text) {
   text <- trimws(gsub("[\u00a0\u202f]", " ", text))
@@ -262,12 +278,13 @@ no_totals <- function() {
   data.frame(side = character(), name = character(), of = character(), printed = numeric(), worked_out = numeric())
 }
 
-# A line is a total only if it adds up: one that is called so, or the last of more than two. A named one at the edge
-# that does not add up, although it nearly does (or is plainly called a total), is no answer either.
+# A line is a total only if it adds up: one that is called so, or the last of more than two where it has no name. One
+# called so at the edge that does not add up, although it nearly does (or is plainly called a total), is no answer
+# either. The last line of another name is an answer, even where it adds up, and that is said.
 set_totals_aside <- function(read, faulty, call) {
   M <- read$counts
   found <- no_totals()
-  kept <- character()
+  kept <- sums <- character()
   for (side in c("row", "column")) {
     if (side == "column") M <- t(M)
     repeat { # a table may have a line of totals and one of bases
@@ -283,9 +300,10 @@ set_totals_aside <- function(read, faulty, call) {
     }
     named <- rownames(M)[tolower(rownames(M)) %in% c(total_names, perhaps_total_names)]
     if (length(named)) kept <- c(kept, sprintf("%s \"%s\"", side, named))
+    if (adds_up_last(M)) sums <- c(sums, sprintf("%s \"%s\"", side, rownames(M)[nrow(M)]))
     if (side == "column") M <- t(M)
   }
-  list(counts = M, totals = found, kept = kept)
+  list(counts = M, totals = found, kept = kept, sums = setdiff(sums, kept))
 }
 
 # The line of M that is a total, if there is one: its place, whether it adds up, and the names of all lines that are
@@ -301,8 +319,13 @@ total_line <- function(M) {
     found <- total_at(M, at, plainly[at], edge)
     if (!is.null(found)) return(found)
   }
-  last <- size > 2L && ncol(M) > 1L && sum(M[size, ]) > 0 && all(colSums(M[-size, , drop = FALSE]) == M[size, ])
-  if (last) list(at = size, adds_up = TRUE, among = rownames(M)[size])
+  if (adds_up_last(M) && is_nameless(rownames(M)[size])) list(at = size, adds_up = TRUE, among = rownames(M)[size])
+}
+
+# Whether the last line is the sum of the others, whatever it is called.
+adds_up_last <- function(M) {
+  size <- nrow(M)
+  size > 2L && ncol(M) > 1L && sum(M[size, ]) > 0 && all(colSums(M[-size, , drop = FALSE]) == M[size, ])
 }
 
 # Whether a line that is called a total is one: it adds up, or nearly so at an edge, where it can be nothing else.

@@ -76,7 +76,8 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
   joined <- rowsum(M[kept, , drop = FALSE], as.integer(answers)[kept], reorder = TRUE)
   rownames(joined) <- levels(answers)[as.integer(rownames(joined))]
   if (side == "across") joined <- t(joined)
-  found <- list(totals = attr(x, "totals"), kept = x$tally$facts$notes$kept_totals)
+  found <- list(totals = attr(x, "totals"), kept = x$tally$facts$notes$kept_totals,
+                sums = x$tally$facts$notes$kept_sums)
   out <- new_lattice(tally_of_matrix(joined, x$tally$down$name, x$tally$across$name, found), x$choices, call)
   out$tally[[side]]$history <- attr(answers, "history", exact = TRUE)
   attr(out, "totals") <- attr(x, "totals")

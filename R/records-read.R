@@ -42,6 +42,7 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
     resource <- package_resource(files, sheet, NULL, call)
     codebook <- codebook %||% resource$codebook
     files <- resource$path
+    sheet <- NULL # the resource's name
     for (file in files) check_file(file, call)
   }
   options <- list(encoding = encoding, decimal = decimal, sheet = sheet, range = range, delimiter = delimiter)
@@ -103,6 +104,17 @@ readers <- list(
   parquet = function(...) read_parquet_file(...)
 )
 
+# What is asked of the reading, and the kinds of files that it is for.
+of_text <- c("csv", "tsv", "txt", "tab")
+reading_takes <- list(encoding = of_text, decimal = of_text, delimiter = of_text, sheet = c("xlsx", "ods"), range = "xlsx")
+
+check_reading <- function(options, ending, file, call) {
+  for (arg in names(reading_takes)) if (!is.null(options[[arg]]) && !ending %in% reading_takes[[arg]]) {
+    stop_input(c(sprintf("`%s` is for %s files, not for \"%s\".", arg, paste0(".", reading_takes[[arg]], collapse = ", "),
+                         file), i = "Leave it out."), "file", path = file, call = call)
+  }
+}
+
 read_raw <- function(path, options, call) {
   file <- basename(path)
   ending <- file_ending(path)
@@ -121,6 +133,7 @@ read_raw <- function(path, options, call) {
     }
     ending <- "csv"
   }
+  check_reading(options, ending, file, call)
   raw <- readers[[ending]](path, file, options, call)
   twice <- names(raw$data)[duplicated(names(raw$data))]
   if (length(twice)) {

@@ -23,6 +23,7 @@
 #' | `against_explains` | percentages run against what explains what |
 #' | `empty_category` | a declared answer that nobody gave |
 #' | `kept_total` | a row or column of counts is called like a total and does not add up |
+#' | `kept_sum` | the last row or column of counts is the sum of the others, though it is not called a total |
 #' | `nested_clusters` | a cluster's name occurs in several strata |
 #'
 #' @param x (lattice) From [lattice()] or [read_lattice()].

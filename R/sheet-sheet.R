@@ -183,7 +183,7 @@ side_lines <- function(x, parts, side, layout, figures) {
   answers <- if (side == "down") answers_down(layer) else answers_across(layer)
   nets <- nets_in(x, side)
   nets <- nets[vapply(nets, function(net) any(net %in% answers), NA)]
-  order <- if (side == "down") sorted_answers(answers, layout, figures, length(answers)) else seq_along(answers)
+  order <- if (side == "down") sorted_answers(answers, layout, figures, length(answers), parts) else seq_along(answers)
   lines <- list(label = answers[order], role = rep("answer", length(order)), at = order,
                 indent = rep(FALSE, length(order)))
   for (j in seq_along(nets)) {
@@ -225,9 +225,12 @@ shortened <- function(labels, most) {
 }
 
 # By the size of the first figure in the whole table, or by how far its columns are apart.
-sorted_answers <- function(answers, layout, figures, r) {
+sorted_answers <- function(answers, layout, figures, r, parts) {
   value <- figures[[1L]]$value
   if (layout$sort == "asked" || is.null(value)) return(seq_along(answers))
+  # of each row's own 100 %, and of figures that everybody has none of, the size is how many there are
+  if (layout$sort == "size" && (names(figures)[1L] == "row" || all(is.na(value[seq_len(r), ncol(value)]))))
+    value <- sum_grid(parts, "weighted", layout$round_to)
   by <- if (layout$sort == "size") value[seq_len(r), ncol(value)] else
     apply(value[seq_len(r), -ncol(value), drop = FALSE], 1L,
           function(v) if (all(is.na(v))) -Inf else diff(range(v, na.rm = TRUE)))
@@ -347,7 +350,7 @@ hidden_bases <- function(grid, stub, columns, x, parts, layout) {
               row = matrix(of(stub, "down"), nrow(grid$value), ncol(grid$value)),
               total = array(base$down[length(base$down)], dim(grid$value)))
   percents <- function(part) n < layout$hide_under & n > 0 & part$kind %in% c("percent", "interval")
-  if (any(percents(grid))) grid$key <- words("hidden_key", limit = layout$hide_under)
+  if (any(percents(grid))) grid$key <- c(grid$key, words("hidden_key", limit = layout$hide_under))
   taken_out(grid, percents, "hidden")
 }
 

@@ -101,6 +101,7 @@ markdown_text <- function(x) {
 #' @examplesIf requireNamespace("knitr", quietly = TRUE)
 #' knitr::knit_print(lay_out(lattice(demo_records(), down = ferry, across = island), lines = "headline"))
 knit_print.fairlattice_lattice <- function(x, options = NULL, ...) {
+  plain_numbers()
   need_package("knitr", "put a table into a report", environment())
   x$layout$lines <- x$layout$lines %||% "usual"
   # pandoc's own tables in Word are cramped; where no program is to refer to it, the table is ours
@@ -119,6 +120,7 @@ knit_print.fairlattice_banner <- knit_print.fairlattice_lattice
 
 #' @exportS3Method knitr::knit_print
 knit_print.fairlattice_sheets <- function(x, options = NULL, ...) {
+  plain_numbers()
   knit_print.fairlattice_lattice(attr(x, "of"), options, ...)
 }
 

@@ -1,5 +1,6 @@
 #' @export
 format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
+  plain_numbers()
   plain_text(c(format(attr(x, "lattice"), width = width), text_of_parts(parts_of(x), width)))
 }
 

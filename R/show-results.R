@@ -23,6 +23,7 @@ in_parts <- function(...) Filter(length, list(...))
 
 #' @export
 format.fairlattice_result <- function(x, width = cli::console_width(), ...) {
+  plain_numbers()
   plain_text(text_of_parts(parts_of(x, width, ...), width))
 }
 

@@ -73,7 +73,7 @@ plain_column <- function(x) {
 }
 
 # The numbers of a weight or count, whatever class and labels a column has.
-plain_numbers <- function(x) {
+numbers_alone <- function(x) {
   if (!is.numeric(x) || is.factor(x)) return(x)
   x <- if (inherits(x, "integer64")) plain_column(x) else number_of_codes(x)
   if (is.numeric(x)) as.vector(unclass(x)) else x

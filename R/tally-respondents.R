@@ -66,7 +66,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
   if (!is.null(source)) return(far_panel(source, roles, asked))
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) {
-    column[[arg]] <- plain_numbers(column[[arg]])
+    column[[arg]] <- numbers_alone(column[[arg]])
     check_weight(column[[arg]], roles[[arg]], arg, call)
   }
   design_panel(data, roles, column, asked, call)

@@ -142,6 +142,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   kept_total = function(answers) {
     sprintf("Wie eine Summe benannt, aber als Antwort behalten, weil sie nicht aufgeht: %s.", list_words(answers))
   },
+  kept_sum = function(answers) {
+    sprintf(paste("Als Antwort behalten, obwohl es die Summe der anderen ist: %s. Wenn es eine Summe ist, sind alle",
+                  "doppelt gez\u00e4hlt: als Summe benennen oder weglassen."), list_words(answers))
+  },
 
   # ---- the table ----
   title = function(down, across) sprintf("%s nach %s", down, across),

@@ -27,8 +27,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
 
   # ---- what was done to a question ----
   banded = function(bands, closed, ends, least) {
-    sprintf("cut into %d bands that %s at %s%s", bands, if (closed == "left") "begin" else "end",
-            paste(number_text(ends), collapse = ", "),
+    sprintf("cut into bands that %s at %s%s", if (closed == "left") "begin" else "end",
+            list_words(number_text(ends)),
             if (is.na(least)) "" else sprintf(", each with at least %s respondents", format_count(least)))
   },
   joined = function(new, old) sprintf("%s combines %s", quoted(new), paste(quoted(old), collapse = ", ")),
@@ -291,6 +291,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   kept_total = function(answers) {
     sprintf("Named like a total, but kept as an answer because it does not add up: %s.", list_words(answers))
+  },
+  kept_sum = function(answers) {
+    sprintf(paste("Kept as an answer, though it is the sum of the others: %s. If it is a total, everybody is counted",
+                  "twice: call it Total, or leave it out."), list_words(answers))
   },
   against_explains = function(explaining, explained, fair, shown) {
     sprintf(paste("The percentages run the other way: %s is taken to explain %s, so compare %s percentages; these are",
@@ -895,8 +899,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.no_command.setting = "One of the settings is not an option of the command: take it away as R code or as a plan.",
   desk.no_command.step = paste("One of the changes to the questions is not an option of the command: take it away as R",
                                "code or as a plan."),
-  desk.no_command.signs = paste("A name or an answer has a comma, colon, semicolon or equals sign, or answers were set",
-                                "to missing, which the options cannot say: take it away as R code or as a plan."),
+  desk.no_command.signs = paste("A name or an answer has a comma, colon, semicolon or equals sign, which the options",
+                                "cannot say: take it away as R code or as a plan."),
   desk.no_command.condition = paste("The filter speaks of a question as it was changed here, and the command filters",
                                     "first: take it away as R code or as a plan."),
   desk.no_command.order = paste("A question was changed in another order than the command works in: take it away as R",

@@ -27,8 +27,12 @@ test_that("cells are read as they are printed", {
 })
 
 test_that("totals are known by name and by arithmetic, set aside, and checked", {
-  unnamed <- rbind(hand_2x2, both = colSums(hand_2x2))
+  unnamed <- rbind(hand_2x2, colSums(hand_2x2))
   same_as_hand(lattice_of_counts(unnamed))
+  # a line of another name is people, even where it adds up by chance
+  walk <- lattice_of_counts("Way\tNorrey\tTarn\nBoat\t20\t10\nBus\t13\t30\nWalk\t33\t40")
+  expect_equal(sum(walk$layers[[1]]$n), 146)
+  expect_match(cautions(walk)$text, "sum of the others: row \"Walk\"", all = FALSE)
   wrong <- sub("40     60     100", "41     60     101", pasted)
   expect_error(lattice_of_counts(wrong), "\"Total\" is no total: it has 41 for \"p\", but the others add up to 40",
                class = "fairlattice_error_counts")
