@@ -141,3 +141,11 @@ table_sums_kernel <- function(cells, answers) {
     .Call(`_fairlattice_table_sums_kernel`, cells, answers)
 }
 
+kind_of_file_kernel <- function(paths) {
+    .Call(`_fairlattice_kind_of_file_kernel`, paths)
+}
+
+is_running_kernel <- function(processes) {
+    .Call(`_fairlattice_is_running_kernel`, processes)
+}
+

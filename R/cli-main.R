@@ -12,7 +12,11 @@ main <- function(args = commandArgs(trailingOnly = TRUE)) {
   plain_numbers()
   args <- in_utf8_words(args) # also where the system's language knows no more than ASCII
   voice$speaks <- "command" # remedies are options, not functions
-  on.exit(voice$speaks <- "function")
+  files_read$paths <- character()
+  on.exit({
+    voice$speaks <- "function"
+    files_read$paths <- character()
+  })
   say <- function(lines) cat(plain_text(lines), sep = "\n", file = stderr())
   status <- tryCatch(
     withCallingHandlers(run_command(args), fairlattice_message = function(m) {

@@ -9,8 +9,7 @@ temporary_mark <- function() {
 
 # Writes to a new file in the same folder, then renames it: the old file stays until the new one is whole.
 write_beside <- function(path, write, call) {
-  # a link stays a link: what it points to is replaced
-  target <- if (nzchar(Sys.readlink(path)) %in% TRUE) normalizePath(path, mustWork = FALSE) else path
+  target <- target_of(path, call)
   clear_left_behind(dirname(target), all.files = TRUE)
   ending <- file_ending(path)
   beside <- tempfile(paste0(".", temporary_mark()), dirname(target), paste0(".", ending))
@@ -32,6 +31,38 @@ write_beside <- function(path, write, call) {
   mode <- if (file.exists(target)) file.mode(target)
   if (!is.null(mode)) Sys.chmod(beside, mode, use_umask = FALSE)
   if (!suppressWarnings(file.rename(beside, target))) stop_here("It could not be put in its place.")
+}
+
+# Where a file goes: to its path, or to what a link there points to, which stays a link. Only a file is written over, and
+# none that the command itself has read.
+target_of <- function(path, call) {
+  stop_here <- function(...) stop_input(c(...), "not_written", path = path, call = call)
+  target <- path
+  for (step in seq_len(41L)) {
+    link <- Sys.readlink(target)
+    if (is.na(link) || !nzchar(link)) break
+    if (step == 41L) stop_here(sprintf("\"%s\" is a link that leads to itself.", path))
+    target <- if (grepl("^(/|[A-Za-z]:)", link)) link else file.path(dirname(target), link)
+  }
+  kind <- kind_of_file_kernel(path.expand(target))
+  if (kind == 3L) {
+    stop_here(sprintf("\"%s\" is no file but a device, a pipe or a socket.", path), i = "Name a file.")
+  }
+  if (kind == 2L) stop_here(sprintf("\"%s\" is a folder, so no file of that name can be written.", path))
+  if (kind == 0L && !dir.exists(dirname(target)))
+    stop_here(sprintf("\"%s\" is a link into a folder that is not there.", path), i = "Make it first, or name another.")
+  if (voice$speaks == "command" && kind == 1L && normalizePath(target) %in% files_read$paths)
+    stop_here(sprintf("\"%s\" is a file that this command reads, and it is not written over.", path),
+              i = "Name another.")
+  target
+}
+
+# The files that a command has read.
+files_read <- list2env(list(paths = character()), parent = emptyenv())
+
+note_read <- function(path) {
+  if (voice$speaks == "command") files_read$paths <- unique(c(files_read$paths, normalizePath(path, mustWork = FALSE)))
+  invisible(path)
 }
 
 # How each kind of file ends when it is whole; the others are checked by the bytes that were written.
@@ -93,9 +124,9 @@ clear_left_behind <- function(folders, all.files = FALSE) {
   start <- sub("[0-9]+-$", "", temporary_mark())
   found <- list.files(folders, paste0("^[.]?", start, "[0-9]+-"), full.names = TRUE, all.files = all.files)
   if (!length(found)) return(invisible())
-  process <- as.integer(sub("-.*", "", sub(paste0("^[.]?", start), "", basename(found))))
-  gone <- !vapply(process, function(id) isTRUE(tools::pskill(id, 0L)), NA)
-  unlink(found[gone & process != Sys.getpid()])
+  process <- suppressWarnings(as.integer(sub("-.*", "", sub(paste0("^[.]?", start), "", basename(found)))))
+  known <- !is.na(process) & process > 0L
+  unlink(found[known][!is_running_kernel(process[known])])
 }
 
 # Bytes of text without the byte-order mark of UTF-8.
@@ -105,7 +136,7 @@ without_mark <- function(bytes) {
 
 # All bytes of a file, or an error.
 bytes_of <- function(path, stop_here, file) {
-  bytes <- readBin(path, "raw", file.size(path))
+  bytes <- readBin(note_read(path), "raw", file.size(path))
   if (length(bytes) != file.size(path)) stop_here(sprintf("\"%s\" cannot be read to its end.", file))
   bytes
 }

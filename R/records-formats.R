@@ -225,7 +225,7 @@ parse_json <- function(text, stop_here, simplify = FALSE) {
 }
 
 text_of <- function(path) {
-  bytes <- without_mark(readBin(path, "raw", file.size(path)))
+  bytes <- without_mark(readBin(note_read(path), "raw", file.size(path)))
   if (any(bytes == as.raw(0))) bytes <- as.raw(0xff) # no text, in any encoding
   text <- rawToChar(bytes)
   Encoding(text) <- "UTF-8"

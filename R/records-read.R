@@ -188,4 +188,5 @@ check_file <- function(path, call) {
   if (file.access(path, 4L) != 0L)
     stop_input(sprintf("The file \"%s\" may not be read.", path), "no_file", path = path, call = call)
   if (file.size(path) == 0) stop_input(sprintf("The file \"%s\" is empty.", path), "file", path = path, call = call)
+  note_read(path)
 }

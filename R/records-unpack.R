@@ -65,13 +65,13 @@ number_of <- function(bytes) sum(as.integer(bytes) * 256^(seq_along(bytes) - 1))
 zip_list <- function(path, file, call, what = "a zip file") {
   bad <- function(why = NULL) stop_corrupt(file, what, call, why)
   found <- tryCatch(zip::zip_list(path), error = function(e) bad())
-  names <- in_utf8(found$filename)
+  names <- names_in_utf8(found$filename)
   heads <- lapply(found$offset, function(at) bytes_at(path, at, 30L))
   if (!all(vapply(heads, is_part_head, NA))) bad()
   field <- function(from, n) vapply(heads, function(head) number_of(head[from + seq_len(n)]), 0)
   own <- Map(function(at, size) bytes_at(path, at + 30, size), found$offset, field(26, 2))
   if (any(vapply(own, function(name) any(name == as.raw(0)), NA))) bad("A name in it holds a zero byte.")
-  if (!identical(in_utf8(vapply(own, rawToChar, "")), names)) bad()
+  if (!identical(names_in_utf8(vapply(own, rawToChar, "")), names)) bad()
   list2DF(list(name = names, flags = field(6, 2), method = field(8, 2), crc = unsigned(found$crc32),
                packed = as.numeric(found$compressed_size), size = as.numeric(found$uncompressed_size),
                at = as.numeric(found$offset), from = as.numeric(found$offset) + 30 + field(26, 2) + field(28, 2)))
@@ -87,7 +87,7 @@ unsigned <- function(x) {
 }
 
 # Names are UTF-8, or of the code page of old programs.
-in_utf8 <- function(names) {
+names_in_utf8 <- function(names) {
   odd <- !validUTF8(names)
   names[odd] <- iconv(names[odd], "latin1", "UTF-8")
   Encoding(names) <- "UTF-8"

@@ -18,6 +18,8 @@ banner_sheet <- function(x, each) {
   # all blocks have the bases that any of them needs
   bases <- lapply(tables_in(x), function(table) layout_of(laid(table))$bases)
   x$layout <- replace(as.list(x$layout), "bases", list(bases[[which.max(lengths(bases))]]))
+  if (all_alone(x)) # what each of them shows by itself
+    x$layout$show <- x$layout$show %||% Reduce(intersect, lapply(tables_in(x), function(table) layout_of(table)$show))
   layout <- layout_of(laid(first))
   layout$marks <- marks_asked(as.list(x$layout)) # a number down, the first, may have none
   layout$overlap <- !is.null(x$columns)
@@ -34,9 +36,13 @@ banner_sheet <- function(x, each) {
     grid, look_of(layout), banner_lines(rows, layout, x$skipped))
 }
 
+# One-way tables below each other: there is no question across, and no total column beside them.
+all_alone <- function(x) all(vapply(tables_in(x), is_alone, NA))
+
 # "Heating by Island", of a banner with all its questions.
 title_of_table <- function(x) {
   if (!inherits(x, "fairlattice_banner")) return(table_title(x))
+  if (all_alone(x)) return(paste(vapply(x$totals, table_title, ""), collapse = ", "))
   across <- unique(vapply(tables_in(x), function(table) facts_of(table)$across$label, ""))
   words("title", down = paste(vapply(x$totals, table_title, ""), collapse = ", "),
         across = paste(across, collapse = ", "))
@@ -44,6 +50,7 @@ title_of_table <- function(x) {
 
 # What the percentages are of; the questions stand over their columns.
 banner_base_line <- function(table, layout) {
+  if (is_alone(table)) return(base_line(table, layout))
   line <- words(paste0("banner_base.", layout$percent %|NA|% "none"))
   if (is_weighted(table)) words("weighted_by", text = line, weight = facts_of(table)$design$weight) else line
 }
@@ -57,6 +64,10 @@ banner_row <- function(tables, total, each, layout) {
   }
   blocks <- lapply(tables, block)
   whole <- block(total)
+  if (all(vapply(Filter(Negate(is.null), blocks), function(one) is_alone(one$table), NA))) {
+    grids <- lapply(Filter(Negate(is.null), blocks), function(one) grid_of(one$table, one$k, layout_of(one$table)))
+    return(list(grids = grids, blocks = Filter(Negate(is.null), blocks), whole = whole))
+  }
   # letters run through all columns; those of lines are the same in every table
   columns <- vapply(blocks, function(one) {
     if (is.null(one) || compared_side(layout) == "rows") 0L else ncol(one$table$layers[[one$k]]$n)

@@ -18,6 +18,7 @@ layout_checks <- list(
   show = function(asked, arg, call) {
     check_some(asked, names(cell_figures), arg, call)
     if (anyDuplicated(asked)) stop_layout(sprintf("`show` names \"%s\" twice.", asked[duplicated(asked)][1L]), call)
+    check_intervals_of(asked, call)
   },
   stack = function(asked, arg, call) check_choice(asked, stacks, arg, call),
   decimals = function(asked, arg, call) checked_decimals(asked, call),
@@ -47,6 +48,17 @@ layout_checks <- list(
   against = function(asked, arg, call) check_text(asked, arg, 1L, call),
   summary = function(asked, arg, call) if (length(asked)) check_some(asked, summary_lines, arg, call)
 )
+
+# An interval stands beside what it is of, or alone.
+check_intervals_of <- function(show, call) {
+  for (interval in intersect(names(interval_is_of), show)) {
+    if (length(show) > 1L && !any(interval_is_of[[interval]] %in% show))
+      stop_layout(c(sprintf("`show` has \"%s\" without what it is the interval of.", interval),
+                    i = sprintf("Show %s too, or the interval alone.", one_of(interval_is_of[[interval]]))), call)
+  }
+}
+
+interval_is_of <- list(interval = c("column", "row", "total"), difference_interval = "difference")
 
 checked_layout <- function(asked, call) {
   asked <- Filter(Negate(is.null), asked)

@@ -52,6 +52,7 @@ publish <- function(x, path, figure = c(names(figures), "none"), template = NULL
   check_output(path, call)
   check_taken(path, template, formulas, call)
   check_withheld(entries, ending_of(path), formulas, call)
+  check_not_source(tables, path, call)
   for (style in unique(lapply(tables, function(table) table$layout$style)))
     say_not_followed(style, ending_of(path))
   asked <- list(figure = figure, template = template, formulas = formulas, call = call)
@@ -65,6 +66,15 @@ say_not_followed <- function(style, form) {
   if (length(left))
     rlang::inform(words("style_not_followed", style = style$name, form = form, sections = left),
                   class = "fairlattice_message")
+}
+
+# A table does not take the place of the records that it was made from.
+check_not_source <- function(tables, path, call) {
+  sources <- unlist(lapply(unlist(lapply(tables, single_tables), recursive = FALSE),
+                           function(table) table$tally$facts$source$path))
+  if (file.exists(path) && normalizePath(path) %in% sources)
+    stop_input(c(sprintf("\"%s\" holds the records of this table, and it is not written over.", path),
+                 i = "Name another."), "not_written", path = path, call = call)
 }
 
 # What is withheld in a table is not to stand in the file in another form.

@@ -440,6 +440,26 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kind_of_file_kernel
+Rcpp::IntegerVector kind_of_file_kernel(Rcpp::CharacterVector paths);
+RcppExport SEXP _fairlattice_kind_of_file_kernel(SEXP pathsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type paths(pathsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kind_of_file_kernel(paths));
+    return rcpp_result_gen;
+END_RCPP
+}
+// is_running_kernel
+Rcpp::LogicalVector is_running_kernel(Rcpp::IntegerVector processes);
+RcppExport SEXP _fairlattice_is_running_kernel(SEXP processesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type processes(processesSEXP);
+    rcpp_result_gen = Rcpp::wrap(is_running_kernel(processes));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_exact_kernel", (DL_FUNC) &_fairlattice_exact_kernel, 7},
@@ -477,6 +497,8 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_cells_at_kernel", (DL_FUNC) &_fairlattice_cells_at_kernel, 4},
     {"_fairlattice_left_out_kernel", (DL_FUNC) &_fairlattice_left_out_kernel, 3},
     {"_fairlattice_table_sums_kernel", (DL_FUNC) &_fairlattice_table_sums_kernel, 2},
+    {"_fairlattice_kind_of_file_kernel", (DL_FUNC) &_fairlattice_kind_of_file_kernel, 1},
+    {"_fairlattice_is_running_kernel", (DL_FUNC) &_fairlattice_is_running_kernel, 1},
     {NULL, NULL, 0}
 };
 

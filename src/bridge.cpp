@@ -26,6 +26,7 @@
 #include "fixed_margins.h"
 #include "interrupt.h"
 #include "reasons.h"
+#include "system.h"
 #include "scores.h"
 #include "tally.h"
 #include "tally_many.h"
@@ -654,4 +655,24 @@ Rcpp::List table_sums_kernel(Rcpp::List cells, Rcpp::List answers) {
   };
   return Rcpp::List::create(Rcpp::Named("n") = table("n"), Rcpp::Named("w") = table("w"),
                             Rcpp::Named("w2") = table("w2"));
+}
+
+// What stands at each path, links followed: 0 nothing, 1 a file, 2 a folder, 3 anything else.
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector kind_of_file_kernel(Rcpp::CharacterVector paths) {
+  const R_xlen_t size = paths.size();
+  Rcpp::IntegerVector out(size);
+  for (R_xlen_t k = 0; k < size; ++k) out[k] = fairlattice::kind_of_file(Rcpp::as<std::string>(paths[k]));
+  return out;
+}
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::LogicalVector is_running_kernel(Rcpp::IntegerVector processes) {
+  const R_xlen_t size = processes.size();
+  Rcpp::LogicalVector out(size);
+  for (R_xlen_t k = 0; k < size; ++k) {
+    must(processes[k] != NA_INTEGER && processes[k] > 0, "a process without a number");
+    out[k] = fairlattice::is_running(processes[k]);
+  }
+  return out;
 }
