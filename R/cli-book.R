@@ -4,10 +4,19 @@ plan_options <- function() {
   c(in_group("Options",
       one("--out", "FILE", "where the plan goes (default: it is printed)"),
       switch_on("--check", "FILE is a plan: check it, and show what would be made")),
-    file_options())
+    file_options(), source_options())
+}
+
+# What looks at each record by itself has no place for records that stay where they are.
+stop_if_elsewhere <- function(options, what) {
+  if (records_elsewhere(options))
+    stop_words(c(sprintf("%s looks at each record, so it needs a FILE that is read into memory.", what),
+                 i = "A few thousand records of the table, written to a .csv or .parquet file, are enough for it."))
 }
 
 run_plan <- function(options, files) {
+  check_sources(options)
+  stop_if_elsewhere(options, "A plan to begin with")
   if (isTRUE(options$check)) {
     if (!is.null(options$out)) stop_words("--check writes nothing, so it has no --out.")
     return(print(read_plan(files)))

@@ -5,10 +5,12 @@ desk_command_options <- function() {
       one("--port", "NUMBER", "the port of its address (default a free one)", number = TRUE),
       switch_on("--no-browser", "print the address and open nothing"),
       one("--language", "LANGUAGE", "language of what is said (default en)", choices = setting_choices$language)),
-    file_options())
+    file_options(), source_options())
 }
 
 run_desk <- function(options, files) {
+  check_sources(options)
+  stop_if_elsewhere(options, "The desk")
   if (files == "-") stop_words("The desk needs a file: it goes on reading nothing else.")
   if (!is.null(options$port)) check_port(options$port, NULL)
   was <- options(fairlattice.language = options$language %||% getOption("fairlattice.language"))

@@ -89,7 +89,7 @@ number_or_none <- function(x) {
 # Whether a weight or count is missing (NA), 0, above or below it, or text (-2).
 sign_in_group <- function(x) {
   x <- plain_column(x)
-  if (is.numeric(x) && !is.factor(x)) return(sign(as.numeric(x)))
+  if (is.numeric(x) && !is.factor(x)) return(ifelse(is.infinite(x) & x > 0, infinite_sign, sign(as.numeric(x))))
   ifelse(is.na(x), NA, -2)
 }
 

@@ -40,9 +40,16 @@ parse_yaml <- function(text, stop_here, handlers = NULL) {
   # a tag stands where a value begins; elsewhere ! is part of a text, such as a condition
   if (grepl("(?m)(?:^|[:?-]\\s|[,\\[{])\\s*(?:&\\S+\\s+)?!", bare, perl = TRUE))
     stop_here("Tags (!name) are not read: put text that begins with ! in quotes.")
+  handlers <- utils::modifyList(list(int = whole_number), as.list(handlers))
   tryCatch(yaml::yaml.load(text, eval.expr = FALSE, handlers = handlers),
            error = function(e) stop_here(first_line(conditionMessage(e))),
            warning = function(w) stop_here(first_line(conditionMessage(w))))
+}
+
+# A whole number of any size.
+whole_number <- function(text) {
+  number <- as.numeric(gsub("_", "", text, fixed = TRUE))
+  if (abs(number) <= .Machine$integer.max) as.integer(number) else number
 }
 
 codebook_from_schema <- function(schema, file, stop_here) {

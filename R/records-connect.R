@@ -10,7 +10,7 @@ databases <- list(
   clickhouse = list(package = "RClickhouse", driver = "clickhouse", password = "password",
                     keys = c("host", "port", "dbname", "user")),
   odbc = list(package = "odbc", driver = "odbc", password = "pwd",
-              keys = c("dsn", "driver", "server", "database", "port", "uid")))
+              keys = c("dsn", "driver", "server", "dbname", "port", "uid"), called = c(dbname = "database")))
 
 # "sqlite:veyra.db" or a YAML file such as
 #   database: postgresql
@@ -63,11 +63,13 @@ opened <- function(asked, folder, stop_here, call) {
   arguments <- asked[intersect(names(asked), kind$keys)]
   if ("file" %in% kind$keys) arguments <- file_arguments(asked, folder, stop_here)
   password <- if (!is.null(asked$password_from)) password_in(asked$password_from, stop_here)
+  renamed <- intersect(names(kind$called), names(arguments)) # what the driver calls otherwise
+  names(arguments)[match(renamed, names(arguments))] <- kind$called[renamed]
   if (!is.null(kind$password)) arguments[[kind$password]] <- password
   if (asked$database == "postgresql") arguments$check_interrupts <- TRUE # Ctrl-C cancels the query at the server
   driver <- getExportedValue(kind$package, kind$driver)
   # what a driver has to say of itself is not for whoever asks for a table
-  tryCatch(suppressMessages(do.call(DBI::dbConnect, c(list(driver()), arguments))), error = function(e) {
+  tryCatch(suppressWarnings(suppressMessages(do.call(DBI::dbConnect, c(list(driver()), arguments)))), error = function(e) {
     stop_here(sprintf("The database (%s) cannot be reached.", asked$database),
               x = one_line(without_password(conditionMessage(e), password)),
               i = "See that it runs, and that host, name and user are right.")

@@ -214,7 +214,12 @@ split_cells <- function(lines) {
   if (all(grepl(";", lines, fixed = TRUE))) return(lapply(strsplit(paste0(lines, ";"), ";", fixed = TRUE), trimws))
   wide <- strsplit(trimws(lines), " {2,}")
   if (max(lengths(wide)) > 1L) return(wide)
-  lapply(lines, function(line) trimws(scan(text = line, what = "", sep = ",", quote = "\"", quiet = TRUE)))
+  Map(function(line, k) {
+    if (lengths(regmatches(line, gregexpr("\"", line, fixed = TRUE))) %% 2L == 1L)
+      stop_input(c(sprintf("Line %d of the table has a quotation mark that is not closed: \"%s\".", k,
+                           cut_short(trimws(line))), i = "Close it, or take it away."), "counts", call = NULL)
+    trimws(scan(text = line, what = "", sep = ",", quote = "\"", quiet = TRUE))
+  }, lines, seq_along(lines), USE.NAMES = FALSE)
 }
 
 # A grid of text: the first line has the names of the columns, the first column those of the rows.

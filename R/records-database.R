@@ -12,8 +12,9 @@
 #'
 #' @param con (DBI connection) Open. SQLite, PostgreSQL, DuckDB and ClickHouse are known; any other is spoken to in
 #'   standard SQL.
-#' @param table (string, or `DBI::Id()`) The name of the table; in DuckDB also the path of files that it reads in place,
-#'   such as `"parts/*.parquet"`.
+#' @param table (string, `DBI::Id()` or `DBI::SQL()`) The name of the table, view or materialised view, alone or after
+#'   its schema and a point (`"survey.answers"`); in DuckDB also the path of files that it reads in place, such as
+#'   `"parts/*.parquet"`. Only columns that this user may read are there, and only those that a table needs are asked for.
 #' @param codebook (string or codebook, default none) As in [read_records()].
 #' @param unknown ("error" or "missing", default "error") What to do with a value that the codebook does not know, in a
 #'   column that a table needs.
@@ -50,14 +51,12 @@ dbi_table <- function(con, table, codebook = NULL, unknown = c("error", "missing
   named <- is.character(table) && length(table) == 1L && !is.na(table) && nzchar(table)
   if (!named && !inherits(table, "Id"))
     stop_input(sprintf("`table` must be the name of a table, not %s.", quote_value(table)), "no_table", call = call)
-  called <- if (named) table else paste(table@name, collapse = ".")
-  db <- list(con = con, table = as.character(DBI::dbQuoteIdentifier(con, table)), called = called,
-             dialect = dialect_of(con), show_sql = show_sql, time_limit = time_limit, most_groups = most_groups,
-             unknown = unknown, call = call)
+  called <- if (named) as.character(table) else paste(table@name, collapse = ".")
+  db <- list(con = con, called = called, dialect = dialect_of(con), show_sql = show_sql, time_limit = time_limit,
+             most_groups = most_groups, unknown = unknown, call = call)
   if (!is.null(time_limit) && is.null(db$dialect$limit_time) && is.null(db$dialect$timed))
     stop_input("This database has no time limit for a query that could be set from here.", "database", call = call)
-  check_table_there(db, table, call)
-  db$raw <- first_records(db)
+  db <- in_one_view(db, with_columns(db, table, call))
   if (is.character(codebook)) codebook <- read_codebook(codebook, called, call)
   db$codebook <- codebook
   db$columns <- coded_groups(db, db$raw, NULL)
@@ -79,23 +78,55 @@ database_name <- function(con) {
   if (name == ":memory:") "a database in memory" else basename(name)
 }
 
-check_table_there <- function(db, table, call) {
-  there <- tryCatch(DBI::dbExistsTable(db$con, table), error = function(e) NA)
-  if (!isFALSE(there)) return(invisible())
-  known <- tryCatch(DBI::dbListTables(db$con), error = function(e) character())
+# The table as it is written in a query, and its columns without records (`raw`). A name with a point is one of a schema,
+# unless a table is called so.
+with_columns <- function(db, table, call) {
+  parts <- if (is.character(table) && !inherits(table, "SQL")) regmatches(table, regexec("^([^.]+)[.](.+)$", table))[[1L]]
+  tries <- c(list(table), if (length(parts)) list(DBI::Id(schema = parts[2L], table = parts[3L])))
+  for (one in tries) {
+    db$named <- one
+    db$table <- as.character(DBI::dbQuoteIdentifier(db$con, one))
+    columns <- columns_there(db, one)
+    if (!length(columns)) next
+    db$raw <- first_records(db, columns)
+    check_names_there(db$raw, call)
+    return(db)
+  }
+  known <- tryCatch(quietly_asked(DBI::dbListTables(db$con)), error = function(e) character())
   stop_input(c(sprintf("There is no table \"%s\" in %s that this user may read.", db$called, database_name(db$con)),
                if (length(known)) did_you_mean(db$called, known, "Tables")), "no_table", call = call)
 }
 
-# The columns without records, as the driver gives them; kinds are seen from the first thousand records, where so few
-# can be asked for.
-first_records <- function(db) {
-  none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else "" # a driver may fetch all that it is sent
-  found <- ask(db, sprintf("SELECT * FROM %s%s", db$table, none), 1000, mixed = TRUE)
-  found <- lapply(found, plain_column)
-  check_names_there(found, db$call)
-  list2DF(lapply(found, function(x) x[0L]), nrow = 0L)
+# The names of the columns that this user may read, from the database's own list; none where there is no such table.
+columns_there <- function(db, table) {
+  named <- if (inherits(table, "Id")) table@name else if (!inherits(table, "SQL")) c(table = as.character(table))
+  listed <- if (!is.null(db$dialect$columns) && !is.null(named))
+    db$dialect$columns(function(text) db$dialect$quoted(db$con, text), db$table, named[["table"]],
+                       if ("schema" %in% names(named)) named[["schema"]])
+  if (!is.null(listed)) return(as.character(ask(db, listed, Inf)[[1L]]))
+  # one of which there is no list, asked for no records
+  there <- if (!inherits(table, "SQL")) tryCatch(quietly_asked(DBI::dbExistsTable(db$con, table)), error = function(e) NA)
+  if (isFALSE(there)) character() else names(ask(db, sprintf("SELECT * FROM %s WHERE 1 = 0", db$table), 1, mixed = TRUE))
 }
+
+# Columns without records, as the driver gives them; kinds are seen from the first thousand records, where so few can be
+# asked for. One that the driver cannot read is told when it is asked for, and keeps no other away.
+first_records <- function(db, columns) {
+  none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else "" # a driver may fetch all that it is sent
+  look <- function(names) {
+    ask(db, sprintf("SELECT %s FROM %s%s", paste(sql_column(db, names), collapse = ", "), db$table, none), 1000,
+        mixed = TRUE)
+  }
+  found <- tryCatch(in_one_view(db, look(columns)), fairlattice_error_database = function(e) {
+    lapply(stats::setNames(columns, columns), function(name) {
+      tryCatch(in_one_view(db, look(name))[[1L]], fairlattice_error_database = function(e) logical())
+    })
+  })
+  list2DF(lapply(stats::setNames(found, columns), function(x) plain_column(x)[0L]), nrow = 0L)
+}
+
+# What a driver has to say of itself is not for whoever asks for a table.
+quietly_asked <- function(code) suppressWarnings(suppressMessages(code))
 
 coded_groups <- function(db, data, records) {
   where <- list(records = records %||% numeric(), find = function(row) NULL)
@@ -107,8 +138,10 @@ coded_groups <- function(db, data, records) {
 # What a query gives, at most `rows` of it, as a list of columns. The database's own words stand in the error. A column
 # of numbers and texts, which the driver would change, is one unless `mixed`.
 ask <- function(db, sql, rows, mixed = FALSE) {
-  limited <- db$dialect$row_limit(sql, rows)
+  limited <- if (is.finite(rows)) db$dialect$row_limit(sql, rows)
+  asked <- sql
   if (!is.null(limited)) sql <- limited
+  plain <- sql
   if (!is.null(db$time_limit) && !is.null(db$dialect$timed)) sql <- db$dialect$timed(sql, db$time_limit)
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
   stop_here <- function(why) stop_refused(db, sql, why)
@@ -122,13 +155,28 @@ ask <- function(db, sql, rows, mixed = FALSE) {
   withCallingHandlers(tryCatch({
     result <- DBI::dbSendQuery(db$con, sql)
     as.list(DBI::dbFetch(result, n = if (is.null(limited)) rows else -1)) # a driver may make room for n rows at once
-  }, error = function(e) stop_here(conditionMessage(e))), warning = function(w) {
+  }, error = function(e) {
+    if (sql != plain && grepl("readonly mode", conditionMessage(e), ignore.case = TRUE)) return(ask_untimed(db, plain, rows, mixed))
+    stop_here(conditionMessage(e))
+  }), warning = function(w) {
     if (!mixed && grepl("mixed type|coerc", conditionMessage(w))) stop_here(conditionMessage(w))
     invokeRestart("muffleWarning")
   })
 }
 
+# Of a user who may set nothing, not even a limit of time.
+ask_untimed <- function(db, sql, rows, mixed) {
+  rlang::inform("This user may not set a time limit: queries go without one.", class = "fairlattice_message",
+                .frequency = "once", .frequency_id = "fairlattice_no_time_limit")
+  ask(replace(db, "time_limit", list(NULL)), sql, rows, mixed)
+}
+
 stop_refused <- function(db, sql, why) {
+  if (!is.null(db$time_limit) && grepl("timeout|time limit|max_execution_time", why, ignore.case = TRUE))
+    stop_input(c(sprintf("A query of table \"%s\" took longer than the time limit of %s %s, and was stopped.", db$called,
+                         format(db$time_limit), plural(db$time_limit, "second")), x = one_line(why),
+                 i = "Ask for fewer questions at a time, or raise `time_limit` (--time-limit)."), "database", sql = sql,
+               call = db$call)
   stop_input(c(sprintf("The database could not answer about table \"%s\".", db$called), x = one_line(why),
                i = "See that the connection is open, and that its user may read this table."), "database", sql = sql,
              call = db$call)
@@ -142,9 +190,9 @@ one_line <- function(text) {
 # Statements of the dialect round the queries: a transaction that sees one state of the records and cannot write, or
 # within a transaction of the user's own one that leaves it as it was.
 in_one_view <- function(db, work) {
-  tell <- function(statement, failed) tryCatch(DBI::dbExecute(db$con, statement), error = failed)
+  tell <- function(statement, failed) tryCatch(quietly_asked(DBI::dbExecute(db$con, statement)), error = failed)
   refused <- function(statement) function(e) stop_refused(db, statement, conditionMessage(e)) # also when lost
-  inside <- tryCatch(db$dialect$in_transaction(db$con), error = refused("whether a transaction is open"))
+  inside <- tryCatch(quietly_asked(db$dialect$in_transaction(db$con)), error = refused("whether a transaction is open"))
   around <- db$dialect[[if (inside) "within" else "view"]]
   for (one in around$before) tell(one, refused(one))
   on.exit(for (one in around$after) tell(one, function(e) NULL))
@@ -155,28 +203,37 @@ in_one_view <- function(db, work) {
 
 database_sums <- function(db, sets, measures) {
   in_one_view(db, {
-    check_same_columns(db)
+    check_same_columns(db, intersect(names(db$raw), columns_asked(sets, measures)))
     parts <- lapply(sets, function(set) query_parts(db, set, measures))
-    for (one in parts) check_groups_fit(db, one$keys)
+    check_groups_fit(db, lapply(parts, `[[`, "keys"))
     found <- if (db$dialect$grouping_sets && length(sets) > 1L) sums_in_sets(db, sets, parts, measures) else
       Map(function(set, one) groups_of(db, ask_groups(db, sql_query(db, one)), set, measures), sets, parts)
-    check_same_columns(db)
     found
   })
 }
 
-# Columns that have gone or changed their kind since the source was made.
-check_same_columns <- function(db) {
-  now <- first_records(db)
-  gone <- setdiff(names(db$raw), names(now))
-  kind <- function(data) vapply(data, function(x) class(x)[1L], "")
-  both <- intersect(names(db$raw), names(now))
-  other <- both[kind(db$raw[both]) != kind(now[both])]
-  if (length(gone) || length(other)) {
-    stop_input(c(sprintf("The table \"%s\" has changed: the column \"%s\" %s.", db$called, c(gone, other)[1L],
-                         if (length(gone)) "is gone" else "is of another kind"),
+columns_asked <- function(sets, measures) {
+  unique(c(unlist(lapply(sets, function(set) c(set$columns, names(set$cuts)))), unlist(measures)))
+}
+
+# Columns that have gone or changed their kind since the source was made, of those that are needed now.
+check_same_columns <- function(db, columns) {
+  stop_changed <- function(name, how) {
+    stop_input(c(sprintf("The table \"%s\" has changed: the column \"%s\" %s.", db$called, name, how),
                  i = "Call dbi_table() again."), "changed", call = db$call)
   }
+  if (!length(columns)) return(invisible())
+  now <- tryCatch(in_one_view(db, ask(db, sprintf("SELECT %s FROM %s%s", paste(sql_column(db, columns), collapse = ", "),
+                                                  db$table, if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else ""),
+                                      1000, mixed = TRUE)), fairlattice_error_database = function(e) {
+    there <- tryCatch(in_one_view(db, columns_there(db, db$named)), fairlattice_error_database = function(e) NULL)
+    gone <- setdiff(columns, there)
+    if (length(there) && length(gone)) stop_changed(gone[1L], "is gone")
+    stop(e)
+  })
+  kind <- function(data) vapply(data, function(x) class(plain_column(x)[0L])[1L], "")
+  other <- columns[kind(db$raw[columns]) != kind(now)]
+  if (length(other)) stop_changed(other[1L], "is of another kind")
 }
 
 ask_groups <- function(db, sql) {
@@ -190,17 +247,28 @@ stop_too_many <- function(db, how_many) {
                                format_count(db$most_groups)), db$call)
 }
 
-# A look at the first records: from how many of them are alike follows how many groups there are in all, were the groups
-# of one size.
-check_groups_fit <- function(db, keys) {
+# One look at the first records for all sets of keys: from how many of them are alike follows how many groups there are
+# in all, were the groups of one size.
+check_groups_fit <- function(db, sets) {
+  sets <- unique(Filter(length, lapply(sets, function(keys) unlist(keys, use.names = FALSE))))
+  keys <- unique(unlist(sets))
+  if (!length(keys) || is.null(db$dialect$row_limit("", 0))) return(invisible())
+  names(keys) <- sprintf("g%d", seq_along(keys))
   size <- 100000
-  query <- db$dialect$row_limit(sprintf("SELECT * FROM %s", db$table), size)
-  if (!length(keys) || is.null(query)) return(invisible())
-  inner <- sprintf("SELECT COUNT(*) AS here FROM (SELECT %s FROM (%s) AS f) AS g GROUP BY %s", as_columns(keys), query,
-                   paste(names(keys), collapse = ", "))
-  found <- ask(db, sprintf("SELECT COUNT(*) AS sets, SUM(here) AS seen FROM (%s) AS h", inner), 1)
-  groups <- as.numeric(plain_column(found[[1L]]))
-  seen <- as.numeric(plain_column(found[[2L]]))
+  first <- db$dialect$row_limit(sprintf("SELECT %s FROM %s", as_columns(keys), db$table), size)
+  for (some in split(sets, (seq_along(sets) - 1L) %/% 12L)) {
+    told <- vapply(some, function(set) {
+      sprintf("(SELECT COUNT(*) FROM (SELECT DISTINCT %s FROM (%s) AS f) AS g)",
+              paste(names(keys)[match(set, keys)], collapse = ", "), first)
+    }, "")
+    found <- ask(db, sprintf("SELECT (SELECT COUNT(*) FROM (%s) AS f) AS seen, %s", first,
+                             paste(sprintf("%s AS s%d", told, seq_along(told)), collapse = ", ")), 1)
+    found <- vapply(found, function(x) as.numeric(plain_column(x)), 0)
+    check_likely(db, max(found[-1L]), found[[1L]], size)
+  }
+}
+
+check_likely <- function(db, groups, seen, size) {
   likely <- if (isTRUE(seen == size)) groups_in_all(groups, seen) else 0
   if (likely <= db$most_groups) return(invisible())
   all <- as.numeric(plain_column(ask(db, sprintf("SELECT COUNT(*) AS every_one FROM %s", db$table), 1)[[1L]]))

@@ -100,9 +100,13 @@ read_opendocument <- function(path, file, options, call) {
 }
 
 # XML without entities: they can blow up to any size, and no file read here has need of them.
-xml_document <- function(path, file, what, call) {
+# Codebooks may name their document type; packages of office programs have none.
+xml_document <- function(path, file, what, call, doctype = TRUE) {
   bytes <- readBin(path, "raw", file.size(path))
-  if (length(grepRaw("<!ENTITY", bytes[bytes != as.raw(0)], fixed = TRUE))) { # in UTF-16 every other byte is 0
+  bare <- bytes[bytes != as.raw(0)] # in UTF-16 every other byte is 0
+  if (!doctype && length(grepRaw("<!DOCTYPE", bare, fixed = TRUE)))
+    stop_input(sprintf("\"%s\" declares a document type.", file), "file", path = file, call = call)
+  if (length(grepRaw("<!ENTITY", bare, fixed = TRUE))) {
     stop_input(c(sprintf("\"%s\" declares entities, which are not read.", file),
                  i = "Remove them: such a file has no need of any."), "file", path = file, call = call)
   }

@@ -41,7 +41,7 @@ is_one_text <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
 # The schema of a resource: in the package, or in a file beside it.
 resource_codebook <- function(schema, path, stop_here, call) {
   if (!is.character(schema)) return(if (!is.null(schema)) codebook_from_schema(schema, basename(path), stop_here))
-  if (!is_one_text(schema) || basename(schema) == "datapackage.json")
+  if (!is_one_text(schema) || !nzchar(trimws(schema)) || basename(schema) == "datapackage.json")
     stop_here(sprintf("The schema of \"%s\" must be one file, and none that names another package.", basename(path)))
   if (leaves_folder(schema))
     stop_here(sprintf("The schema \"%s\" is not a file in the package's own folder.", schema))

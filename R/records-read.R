@@ -178,7 +178,9 @@ check_file <- function(path, call) {
     stop_input(sprintf("`path` must be one file name, not %s.", quote_value(path)), "no_file", call = call)
   }
   if (dir.exists(path))
-    stop_input(sprintf("\"%s\" is a folder, not a file.", path), "no_file", path = path, call = call)
+    stop_input(c(sprintf("\"%s\" is a folder, not a file.", path),
+                 i = "Records in parts are read where they lie: records_in_chunks() (--in-chunks)."), "no_file",
+               path = path, call = call)
   if (!file.exists(path)) {
     near <- nearest(basename(path), list.files(dirname(path)))
     stop_input(c(sprintf("There is no file \"%s\".", path),

@@ -25,6 +25,7 @@ standard_sql <- list(
   row_limit = function(query, rows) NULL, quoted = function(con, text) as.character(DBI::dbQuoteString(con, text)),
   logic = standard_logic, grouping_sets = FALSE, in_transaction = function(con) FALSE, view = list(),
   within = list(),
+  columns = NULL, # the query that lists the columns of a table that may be read
   limit_time = NULL, timed = NULL # a statement before the queries, or the query with its limit in it
 )
 
@@ -34,7 +35,8 @@ limited_rows <- function(query, rows) sprintf("%s LIMIT %.0f", query, rows)
 sign_but_nan <- function(kind) {
   function(x) {
     x <- sprintf("CAST(%s AS %s)", x, kind)
-    sprintf("CASE WHEN %s > 0 AND %s <> 'NaN' THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", x, x, x, x)
+    sprintf(paste("CASE WHEN %s > 1.7976931348623157e308 AND %s <> 'NaN' THEN 9 WHEN %s > 0 AND %s <> 'NaN' THEN 1",
+                  "WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END"), x, x, x, x, x, x)
   }
 }
 
@@ -42,6 +44,10 @@ dialects <- list(
   SQLiteConnection = list(
     text = function(x) sprintf("(%s COLLATE BINARY)", x), loose = TRUE,
     blank = function(x) sprintf("(TRIM(%s, char(9, 10, 13, 32)) = '')", x),
+    columns = function(quoted, called, table, schema) {
+      sprintf("SELECT name FROM pragma_table_info(%s)", paste(c(quoted(table), if (!is.null(schema)) quoted(schema)),
+                                                              collapse = ", "))
+    },
     # a column may hold text among its numbers, which would count as 0
     number = function(x) sprintf("CASE WHEN typeof(%s) IN ('integer', 'real') THEN %s END", x, x),
     broken = function(x) sprintf("(%s <> CAST(%s AS INTEGER))", x, x),
@@ -49,7 +55,7 @@ dialects <- list(
     # texts are larger than all numbers
     sign = function(x) {
       sprintf(paste("CASE WHEN %s > 0 AND %s < 9e999 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1",
-                    "WHEN typeof(%s) IN ('text', 'blob') THEN -2 WHEN %s IS NOT NULL THEN 1 ELSE -3 END"),
+                    "WHEN typeof(%s) IN ('text', 'blob') THEN -2 WHEN %s IS NOT NULL THEN 9 ELSE -3 END"),
               x, x, x, x, x, x)
     },
     row_limit = limited_rows),
@@ -57,6 +63,11 @@ dialects <- list(
     text = function(x) sprintf("(CAST(%s AS TEXT) COLLATE \"C\")", x),
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE PRECISION), 'NaN')", x),
     blank = function(x) sprintf("(BTRIM(%s, CHR(9) || CHR(10) || CHR(13) || ' ') = '')", x),
+    columns = function(quoted, called, table, schema) {
+      sprintf(paste("SELECT CAST(attname AS TEXT) FROM pg_catalog.pg_attribute WHERE attrelid = to_regclass(%s) AND attnum > 0",
+                    "AND NOT attisdropped AND has_column_privilege(attrelid, attnum, 'SELECT') ORDER BY attnum"),
+              quoted(called))
+    },
     measured = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x), sums_twice = FALSE,
     sign = sign_but_nan("DOUBLE PRECISION"),
     row_limit = limited_rows, grouping_sets = TRUE,
@@ -72,6 +83,7 @@ dialects <- list(
   duckdb_connection = list(
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE), 'NaN')", x),
     blank = function(x) sprintf("(TRIM(%s, CHR(9) || CHR(10) || CHR(13) || ' ') = '')", x),
+    columns = function(quoted, called, table, schema) sprintf("SELECT column_name FROM (DESCRIBE SELECT * FROM %s)", called),
     measured = function(x) sprintf("CAST(%s AS DOUBLE)", x),
     sign = sign_but_nan("DOUBLE"),
     sums_twice = FALSE,
@@ -93,6 +105,11 @@ dialects <- list(
       sprintf("'%s'", gsub("'", "\\'", text, fixed = TRUE))
     },
     member = function(x, values) sprintf("if(isNull(%s), NULL, %s IN (%s))", x, x, values),
+    columns = function(quoted, called, table, schema) {
+      sprintf(paste("SELECT name FROM system.columns WHERE database = %s AND table = %s",
+                    "AND default_kind IN ('', 'DEFAULT')"),
+              if (is.null(schema)) "currentDatabase()" else quoted(schema), quoted(table))
+    },
     timed = function(query, seconds) sprintf("%s SETTINGS max_execution_time = %d", query, ceiling(seconds)),
     row_limit = limited_rows)
 )
@@ -152,7 +169,8 @@ sql_sign <- function(db, name) {
   if (is_text_there(db, name)) return(sprintf("CASE WHEN %s IS NULL THEN -3 ELSE -2 END", x))
   if (!is.null(db$dialect$sign)) return(db$dialect$sign(x))
   number <- db$dialect$number(x)
-  sprintf("CASE WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END", number, number, number)
+  sprintf(paste("CASE WHEN %s > 1.7976931348623157e308 THEN 9 WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1",
+                "ELSE -3 END"), number, number, number, number)
 }
 
 # A column of texts, none of which is asked to be a number; where any column may hold any value, each tells by itself.

@@ -120,6 +120,7 @@ has_figure <- function(x, figure) {
 }
 
 plot_of <- function(f, kind, call) {
+  f <- visible_in(f)
   if (!nrow(f$cells) || !f$n) stop_input("There is nothing to draw: nobody is in the table.", "nobody", call = call)
   lacking <- figures[[kind]]$lacks(f)
   if (!is.null(lacking))

@@ -45,6 +45,10 @@ json_of <- function(x) {
   base <- replace(facts$base, "left_out", list(cbind(left, text = left_out_words(left))))
   items <- items_of(x)
   cautions <- cautions_of(x)
+  parts <- list(base = base, layers = layers_frame(x), cells = cells_frame(x), sums = sums_frame(x),
+                margins = list(down = margin_frame(x, "down"), across = margin_frame(x, "across")),
+                tests = json_rows(x, tests_of(x)), strength = json_rows(x, strength_of(x, "all")))
+  if (!is.null(items[[1L]])) items <- list(items = json_rows(x, items)) else items <- NULL
   json_text(c(
     list(format = "fairlattice-table", version = 2L, title = table_title(x), language = setting("language"),
          software = list(name = "fairlattice", version = as.character(utils::packageVersion("fairlattice"))),
@@ -52,14 +56,11 @@ json_of <- function(x) {
          each = question(facts$each), design = facts$design,
          among = if (length(facts$among)) lapply(facts$among, said_json),
          settings = x$choices[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")],
-         base = base, layers = layers_frame(x), cells = cells_frame(x),
-         sums = sums_frame(x),
-         margins = list(down = margin_frame(x, "down"), across = margin_frame(x, "across")),
-         tests = json_rows(x, tests_of(x)), strength = json_rows(x, strength_of(x, "all")),
+         digest = numbers_digest(c(parts, items))), parts, list(
          cautions = c(lapply(cautions$whole, caution_json, each = NA_character_),
                       unlist(Map(function(layer, found) lapply(found, caution_json, each = layer$each), x$layers,
                                  cautions$layers), recursive = FALSE))),
-    if (!is.null(items[[1L]])) list(items = json_rows(x, items)), list(write_up = write_up(x))))
+    items, list(write_up = write_up(x))))
 }
 
 # A result that goes along with tables: its rows, and what it says.
@@ -177,7 +178,7 @@ table_text <- function(path, stop_here, call) {
   ending <- file_ending(path)
   if (!ending %in% c("html", "docx", "xlsx", "pptx")) return(text_of(path))
   if (ending != "html") need_package("xml2", "read tables from a document", call)
-  text <- if (ending == "html") data_in_page(text_of(path)) else data_in_package(path)
+  text <- if (ending == "html") data_in_page(text_of(path)) else data_in_package(path, call)
   if (is.null(text))
     stop_here(sprintf("\"%s\" holds no tables as data.", basename(path)),
               i = "Those of Fair Lattice's hold them, but not where figures are withheld.")
@@ -252,13 +253,15 @@ lattice_from_json <- function(raw, file, stop_here) {
                 sums = if (length(raw$sums)) frame(raw$sums, "sums"),
                 margins = lapply(raw$margins, frame, part = "margin"), tests = rows("tests"),
                 strength = rows("strength"), items = if (!is.null(raw$items)) rows("items"))
+  settings <- settings_from_json(raw$settings, file, stop_here)
+  if (version == 2) check_adds_up(parts, base, facts, settings, raw$digest, raw, file, stop_here)
   found <- rows("cautions")
   of_each <- function(rows, each) unname(Filter(function(row) identical(row$each, each), rows))
   bare <- function(rows) lapply(rows, `[`, c("severity", "what"))
   layers <- lapply(seq_len(nrow(parts$layers)), function(k) stored_layer(parts, k, facts, of_each))
   # without `each` all cautions are of the one table
   alone <- is.null(facts$each)
-  new_stored_lattice(facts, settings_from_json(raw$settings, file, stop_here), layers, list(
+  new_stored_lattice(facts, settings, layers, list(
     whole = if (alone) bare(found) else bare(of_each(found, NA_character_)),
     layers = lapply(parts$layers$each, function(each) if (alone) list() else bare(of_each(found, each)))))
 }

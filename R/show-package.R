@@ -27,6 +27,12 @@ part_text <- function(path) paste(readLines(path, encoding = "UTF-8", warn = FAL
 # Text as the content of an XML element or attribute; of what a person reads what cannot be seen is written out.
 xml_escape <- function(x) xml_bare(visible(as.character(x)))
 
+# JSON as the content of an element: what is no character of XML stands as an escape.
+xml_json <- function(json) {
+  for (sign in c("\ufffe", "\uffff")) json <- gsub(sign, sprintf("\\u%04x", utf8ToInt(sign)), json, fixed = TRUE)
+  xml_bare(json)
+}
+
 xml_bare <- function(x) {
   x <- gsub("<", "&lt;", gsub("&", "&amp;", x, fixed = TRUE), fixed = TRUE)
   gsub("\"", "&quot;", gsub(">", "&gt;", x, fixed = TRUE), fixed = TRUE)
@@ -40,14 +46,43 @@ template_folder <- function(template, ending, call) {
   if (file_ending(template) != ending)
     bad(sprintf("The template \"%s\" does not end in .%s.", basename(template), ending),
         i = sprintf("A .%s file takes a template of its own kind.", ending))
-  parts <- tryCatch(suppressWarnings(utils::unzip(template, list = TRUE)$Name), error = function(e) character())
-  if (any(grepl("^/|^[A-Za-z]:|(^|[/\\\\])[.][.]([/\\\\]|$)", parts)))
-    bad(sprintf("\"%s\" cannot be read as a template.", basename(template)),
-        x = "Some of its parts would lie outside its own folder.")
-  folder <- suppressWarnings(unpacked(template))
+  note_read(template)
+  unread <- function(why) bad(sprintf("\"%s\" cannot be read as a template.", basename(template)), x = why)
+  folder <- tryCatch(checked_package(template, most_template, call),
+                     fairlattice_error = function(e) unread(paste(c(e$message, e$body[names(e$body) == "x"]), collapse = " ")))
   main <- c(docx = "word/document.xml", pptx = "ppt/presentation.xml")[[ending]]
-  if (!file.exists(file.path(folder, main)))
-    bad(sprintf("\"%s\" cannot be read as a template.", basename(template)), x = sprintf("It holds no %s.", main))
+  if (!file.exists(file.path(folder, main))) unread(sprintf("It holds no %s.", main))
+  folder
+}
+
+# Bytes that a template may unpack to.
+most_template <- 100 * 2^20
+
+# A package of somebody else's, opened as a folder: every part is whole and stays within the folder, all of them are no
+# larger than `most`, and what is XML is well-formed and declares nothing.
+checked_package <- function(path, most, call) {
+  file <- basename(path)
+  what <- "a document"
+  bad <- function(why) stop_input(why, "file", path = path, call = call)
+  inside <- zip_list(path, file, call, what)
+  inside <- inside[!grepl("/$", inside$name), ]
+  if (any(grepl("^/|^[A-Za-z]:|(^|[/\\\\])[.][.]([/\\\\]|$)", inside$name)))
+    bad("Some of its parts would lie outside its own folder.")
+  if (anyDuplicated(tolower(inside$name))) bad("It holds a part twice.")
+  if (sum(inside$size) > most) bad(sprintf("It unpacks to more than %s MiB.", format_count(most / 2^20)))
+  folder <- tempfile("package-")
+  for (k in seq_len(nrow(inside))) {
+    to <- file.path(folder, inside$name[k])
+    dir.create(dirname(to), recursive = TRUE, showWarnings = FALSE)
+    if (inside$size[k] == 0) {
+      file.create(to)
+      next
+    }
+    part <- zip_part(path, inside[k, ], file, call, what)
+    if (!file.rename(part, to)) file.copy(part, to)
+    unlink(part)
+    if (grepl("[.](xml|rels)$", inside$name[k])) xml_document(to, inside$name[k], "well-formed XML", call, doctype = FALSE)
+  }
   folder
 }
 
@@ -73,7 +108,7 @@ add_data <- function(folder, json, main) {
   dir.create(file.path(folder, "customXml"), showWarnings = FALSE)
   part <- "customXml/fair-lattice.xml"
   write_whole(sprintf("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<tables xmlns=\"%s\">%s</tables>\n", tables_space,
-                      xml_bare(json)), file.path(folder, part))
+                      xml_json(json)), file.path(folder, part))
   add_relations(file.path(folder, dirname(main), "_rels", paste0(basename(main), ".rels")), own_id(0L), "customXml",
                 paste0("../", part))
 }
@@ -87,13 +122,13 @@ reopened <- function(path, change) {
 }
 
 # The JSON that a package holds; NULL without any.
-data_in_package <- function(path) {
-  parts <- tryCatch(suppressWarnings(utils::unzip(path, list = TRUE)$Name), error = function(e) NULL)
-  if (!"customXml/fair-lattice.xml" %in% parts) return(NULL)
-  folder <- tempfile("package-")
-  on.exit(unlink(folder, recursive = TRUE))
-  utils::unzip(path, "customXml/fair-lattice.xml", exdir = folder)
-  xml2::xml_text(xml2::read_xml(file.path(folder, "customXml", "fair-lattice.xml")))
+data_in_package <- function(path, call) {
+  inside <- zip_list(path, basename(path), call, "a document")
+  inside <- inside[inside$name == "customXml/fair-lattice.xml", ]
+  if (nrow(inside) != 1L) return(NULL)
+  part <- zip_part(path, inside, basename(path), call, "a document")
+  on.exit(unlink(part))
+  xml2::xml_text(xml_document(part, basename(path), "a document", call))
 }
 
 # ---- a house style as office programs write it ----

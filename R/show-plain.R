@@ -4,17 +4,16 @@ text_width_of_file <- 100L
 
 # As a terminal of 100 columns shows them, with everything under them, and the paragraph.
 plain_of <- function(entries) {
-  unlist(lapply(entries, function(entry) {
-    if (entry$kind != "table")
-      return(c(entry$title, "", cli::ansi_strip(plain_text(as.character(text_of_parts(entry$parts,
-                                                                                      text_width_of_file)))), ""))
+  lines <- unlist(lapply(entries, function(entry) {
+    if (entry$kind != "table") return(c(entry$title, "", as.character(text_of_parts(entry$parts, text_width_of_file)), ""))
     x <- entry$x
     x$layout$lines <- x$layout$lines %||% "all"
     paragraphs <- in_style(x$layout$style, paragraphs_of(entry))
     c(if (!is.null(entry$finding)) c(wrap_lines(entry$finding, text_width_of_file), ""),
-      cli::ansi_strip(format(x, width = text_width_of_file)),
+      format(x, width = text_width_of_file),
       if (length(paragraphs)) c(words("to_paste"), "", wrap_lines(paragraphs, text_width_of_file), ""))
   }))
+  visible(plain_signs(cli::ansi_strip(lines)))
 }
 
 # As printed: title, heads, lines of the table, and the lines of text; a blank line between tables. It begins with the
@@ -50,26 +49,29 @@ csv_row <- function(cells) {
         collapse = ",")
 }
 
-# Text that a spreadsheet would take for a formula stands behind an apostrophe.
-no_formula <- function(text) ifelse(grepl("^[-=+@\t]", text), paste0("'", text), text)
+# Text that a spreadsheet would take for a formula, also by the wide signs of East Asian keyboards, stands behind an
+# apostrophe.
+no_formula <- function(text) {
+  ifelse(grepl("^[[:space:]]*[-=+@\uff1d\uff0b\uff0d\uff20]", text) & !grepl("^-?[0-9.,]+$", text), paste0("'", text), text)
+}
 
 # Tidy: one row a cell, with the names of as.data.frame() and those of the questions before them.
 write_tidy_csv <- function(tables, file) {
   for (x in unlist(lapply(tables, single_tables), recursive = FALSE)) check_listed(x)
-  write_csv(tidy_frame(tables, function(text) no_formula(visible(text))), file)
+  write_csv(tidy_frame(tables, no_formula), file)
 }
 
-# `text` is what becomes of text.
+# `text` is what becomes of text, beyond that signs which cannot be seen are written out.
 tidy_frame <- function(tables, text) {
+  shown <- function(x) if (is.character(x)) text(visible(x)) else x
   frames <- lapply(unlist(lapply(tables, single_tables), recursive = FALSE), function(x) {
     facts <- facts_of(x)
     cells <- cells_frame(x)
     names <- list(down_question = facts$down$name, across_question = if (is_alone(x)) NA else facts$across$name,
                   each_question = facts$each$name %||% NA)
     if (is_alone(x)) cells$across <- NA
-    words <- vapply(cells, is.character, NA)
-    cells[words] <- lapply(cells[words], text)
-    cbind(list2DF(lapply(names, rep, nrow(cells))), cells)
+    cells[] <- lapply(cells, shown)
+    cbind(list2DF(lapply(lapply(names, shown), rep, nrow(cells))), cells)
   })
   do.call(rbind, frames)
 }

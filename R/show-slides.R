@@ -5,10 +5,11 @@
 slides_of <- function(entries, file, asked) {
   for (package in c("officer", "xml2", "zip")) need_package(package, "write slides", asked$call)
   tables <- published_tables(entries)
-  show <- officer::read_pptx(slides_template(asked$template, asked$call))
-  # what is made so far: the presentation, and the charts of its slides
-  d <- list(size = unlist(officer::slide_size(show)), layout = title_layout(show, asked), figure = asked$figure,
-            made = list2env(list(show = show, charts = list())))
+  d <- tryCatch(begun_slides(asked), error = function(e) {
+    if (inherits(e, "fairlattice_error") || is.null(asked$template)) stop(e)
+    stop_input(c(sprintf("\"%s\" cannot be read as a template.", basename(asked$template)),
+                 x = first_line(conditionMessage(e))), "template", path = asked$template, call = asked$call)
+  })
   for (entry in entries) {
     if (entry$kind == "table") in_style(entry$x$layout$style, slide_table(entry, d)) else slide_result(entry, d)
   }
@@ -17,6 +18,13 @@ slides_of <- function(entries, file, asked) {
     add_charts(folder, d$made$charts)
     if (carries(entries)) add_data(folder, json_entries(entries), "ppt/presentation.xml")
   })
+}
+
+# What is made so far: the presentation, and the charts of its slides.
+begun_slides <- function(asked) {
+  show <- officer::read_pptx(slides_template(asked$template, asked$call))
+  list(size = unlist(officer::slide_size(show)), layout = title_layout(show, asked), figure = asked$figure,
+       made = list2env(list(show = show, charts = list())))
 }
 
 # The layout with a title and nothing else, and where its title ends.

@@ -249,7 +249,7 @@ plain_twins <- c("\u2191" = ">", "\u2193" = "<", "\u2002" = " ", "\u2500" = "-",
                  stats::setNames(c("_", ".", ":", "-", "=", "+", "*", "#"),
                                  c("\u2581", "\u2582", "\u2583", "\u2584", "\u2585", "\u2586", "\u2587", "\u2588")))
 
-plain_text <- function(x) plain_signs(visible(x))
+plain_text <- function(x) plain_signs(visible(x, unseen_but_bold))
 
 plain_signs <- function(x) {
   if (cli::is_utf8_output()) return(x)

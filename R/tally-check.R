@@ -13,6 +13,7 @@ check_column <- function(name, data, arg, call) {
 
 # Squares of weights are summed: beyond this they would leave the range of numbers.
 most_weight <- 1e100
+least_weight <- 1e-100
 
 # The same of every source of records; `where` is what it knows of where the text stands.
 stop_not_numbers <- function(arg, name, where, call) {
@@ -40,6 +41,11 @@ check_weight <- function(x, name, arg, call) {
   if (!any(x > 0, na.rm = TRUE)) {
     stop_here(sprintf("`%s` is zero or missing in every record (column \"%s\").", arg, name),
               i = "Nobody would be left in the table: name another column.")
+  }
+  small <- if (arg == "weight") which(x > 0 & x < least_weight)
+  if (length(small)) {
+    stop_here(sprintf("`%s` must be 0 or at least %s, but record %d has %s (column \"%s\").", arg, format(least_weight),
+                      small[1L], format(x[small[1L]]), name), i = "Squares of such values vanish: multiply the column first.")
   }
   large <- which(x > most_weight)
   if (length(large)) {

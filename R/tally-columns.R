@@ -1,5 +1,6 @@
 # Columns as other programs give them: whole numbers of 64 bits, and numbers some of whose codes, or whose missing values
-# with a tag, are declared reasons for no answer. What stands here is the same for every source of records.
+# with a tag, are declared reasons for no answer; and any column as answers. What stands here is the same for every source
+# of records.
 
 # The data frame with such columns as ordinary ones; others, and everything else of it, as they are.
 as_known_columns <- function(data) {
@@ -89,4 +90,78 @@ told_column <- function(x) {
 without_blanks <- function(x) {
   x[!is.na(x) & !grepl("[^ \t\r\n]", x, useBytes = TRUE)] <- NA
   x
+}
+
+# ---- any column as answers ----
+
+# Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with `label`/`labels`
+# attributes.
+as_answers <- function(x, name, call = NULL, codes = TRUE) {
+  if (is.factor(x)) return(sound_factor(x, name, call, codes))
+  if (is_foreign(x)) x <- as_known_column(x)
+  label <- label_of(x)
+  if (inherits(x, c("Date", "POSIXt", "difftime")) || !is_plain(x)) {
+    stop_input(c(sprintf("\"%s\" is a %s column, which has no answers to tabulate.", name, class(x)[1L]),
+                 i = "Turn it into answers first: for dates, the month or the wave."), "column_type", column = name,
+               call = call)
+  }
+  if (inherits(x, "fairlattice_number")) return(number_answers(x, label))
+  if (is.logical(x)) return(new_answers(as.vector(x) + 1L, c("No", "Yes"), label = label))
+  if (length(attr(x, "labels", exact = TRUE)) || declares_missing(x)) return(labelled_answers(x, name, label, call))
+  observed_answers(x, label)
+}
+
+number_answers <- function(x, label) {
+  reasons <- attr(x, "reasons")
+  number <- at_fifteen_digits(as.vector(unclass(x)))
+  values <- sort(unique(number))
+  codes <- match(number, values)
+  reason <- reason_of_kernel(as.numeric(x))
+  codes[reason > 0L] <- length(values) + reason[reason > 0L]
+  structure(new_answers(codes, c(number_text(values), reasons), missing = reasons, label = label), observed = TRUE,
+            numeric = TRUE, summed = attr(x, "summed", exact = TRUE))
+}
+
+# No declared answers: those that occur, sorted. Blank text is no answer.
+observed_answers <- function(x, label) {
+  summed <- attr(x, "summed", exact = TRUE)
+  x <- if (is.character(x)) readable(as.vector(unclass(x))) else at_fifteen_digits(as.vector(unclass(x)))
+  if (is.character(x)) x[!is.na(x) & !nzchar(trimws(x))] <- NA
+  values <- sort(unique(x), method = "radix")
+  text <- if (is.numeric(x)) number_text(values) else as.character(values)
+  structure(new_answers(match(x, values), text, label = label), observed = TRUE, numeric = if (is.numeric(x)) TRUE,
+            summed = summed)
+}
+
+# Codes with a named vector of labels, and the codes that are declared missing.
+labelled_answers <- function(x, name, label, call) {
+  labels <- attr(x, "labels", exact = TRUE)
+  if (length(labels)) check_labels(labels, name, call)
+  values <- as.vector(unclass(x))
+  tags <- tags_of(x)
+  labels <- labels[!is.na(labels)]
+  known <- as.vector(unname(labels))
+  blank <- !nzchar(trimws(as.character(names(labels))))
+  extra <- setdiff(sort(unique(values)), known)
+  codes <- c(known, extra)
+  called <- c(ifelse(blank, as.character(known), names(labels)), as.character(extra), names(tags))
+  text <- make.unique(readable(called), sep = " / ")
+  is_missing <- c(is_missing_code(codes, x), rep(TRUE, length(tags)))
+  at <- match(values, codes)
+  if (length(tags)) {
+    tagged <- match(reason_of_kernel(as.numeric(values)), tags)
+    at[!is.na(tagged)] <- length(codes) + tagged[!is.na(tagged)]
+  }
+  new_answers(at, text, missing = text[is_missing], label = label, values = c(codes, rep(NA, length(tags))))
+}
+
+check_labels <- function(labels, name, call) {
+  named <- is.atomic(labels) && !is.null(names(labels)) && length(names(labels)) == length(labels)
+  tags <- if (is.double(labels)) reason_of_kernel(as.vector(labels)[is.na(labels)]) else labels[is.na(labels)]
+  apart <- !anyDuplicated(as.vector(labels)[!is.na(labels)]) && !anyDuplicated(tags) && !any(tags %in% c(0L, NA))
+  if (named && !anyNA(names(labels)) && apart) return(invisible())
+  stop_input(c(sprintf("The labels of \"%s\" cannot be read: each code needs one name, and no code may stand twice.",
+                       name),
+               i = "Give c(\"Yes\" = 1, \"No\" = 2) as its attribute \"labels\", or make it a factor."),
+             "column_type", column = name, call = call)
 }

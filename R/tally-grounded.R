@@ -80,6 +80,9 @@ check_same_records <- function(found) {
   if (length(found) && records[1L] == 0) stop_input("There are no records.", "no_records", call = NULL)
 }
 
+# The sign of a weight or count in a group: 1 above 0, 0, -1 below, -2 text, missing without a number, and
+infinite_sign <- 9
+
 # What check_weight() sees in records, seen in groups of them.
 check_group_sums <- function(panel, groups, call) {
   roles <- panel$roles
@@ -89,13 +92,13 @@ check_group_sums <- function(panel, groups, call) {
     odd <- which(state == -2)
     if (length(odd)) {
       records <- sum(groups$records[odd])
-      stop_not_numbers(arg, roles[[arg]], sprintf("It does in %s %s.", format_count(records), plural(records, "record")),
+      stop_not_numbers(arg, roles[[arg]], sprintf("%s %s text.", format_count(records), plural(records, "record has", "records have")),
                        call)
     }
     below <- which(state < 0)
     sums <- if (arg == "weight") groups$w2 else groups$n
     known <- !is.na(state) & (is.null(roles$count) | !is.na(groups$count %||% 1))
-    endless <- which(known & !is.finite(sums))
+    endless <- which(state == infinite_sign | known & !is.finite(sums) & !any(state == infinite_sign, na.rm = TRUE))
     if (length(below) || length(endless)) {
       stop_here(sprintf("`%s` must be finite and not negative, but \"%s\" is not in %s %s%s.", arg, roles[[arg]],
                         format_count(sum(groups$records[c(below, endless)])),
@@ -108,11 +111,24 @@ check_group_sums <- function(panel, groups, call) {
                 i = "Nobody would be left in the table: name another column.")
     }
   }
+  check_size_of_weights(roles, groups, call)
   if (!is.null(roles$count) && any(groups$n != round(groups$n), na.rm = TRUE)) {
     stop_input(c(sprintf("`count` must be whole numbers, but \"%s\" is not in every record.", roles$count),
                  i = "A sampling weight goes to `weight`."), "count", column = roles$count, call = call)
   }
   check_sums_agree(groups, call)
+}
+
+# Weights whose squares vanish, or leave the range of numbers, as their sums tell of them.
+check_size_of_weights <- function(roles, groups, call) {
+  if (is.null(roles$weight)) return(invisible())
+  odd <- which(groups$weight > 0 & groups$n > 0 & (groups$w2 < least_weight^2 | groups$w2 > groups$n * most_weight^2))
+  if (!length(odd)) return(invisible())
+  low <- groups$w2[odd[1L]] < 1
+  stop_input(c(sprintf("`weight` must be %s, but column \"%s\" has other values in a group of %s %s.",
+                       if (low) paste("0 or at least", format(least_weight)) else paste("at most", format(most_weight)),
+                       roles$weight, format_count(groups$records[odd[1L]]), plural(groups$records[odd[1L]], "record")),
+               i = "Multiply or divide the column first."), "weight", column = roles$weight, call = call)
 }
 
 # (sum of w)^2 is at least the sum of w^2, and at most n times it (Cauchy and Schwarz); whoever rounds a sum, or lets it

@@ -14,9 +14,9 @@ readable <- function(x) {
   out
 }
 
-# Text with what a terminal would obey, or hide, written out: control characters and overrides of the direction of
-# writing. Line breaks and tabs inside labels become spaces; bold type, which is ours, stays.
-visible <- function(x) {
+# Text with what a terminal would obey, or hide, or no XML may hold, written out: control characters, overrides of the
+# direction of writing, and what is no character. Line breaks and tabs inside labels become spaces.
+visible <- function(x, unseen = unseen_signs) {
   if (any(!validUTF8(x))) x <- readable(x)
   if (!any(grepl(unseen, x, perl = TRUE))) return(x)
   kept <- attributes(x)
@@ -35,7 +35,10 @@ visible_in <- function(x) {
   x
 }
 
-unseen <- "(?!\\x1b\\[(?:1|22)m)[\\x{01}-\\x{1f}\\x{7f}-\\x{9f}\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]"
+unseen_signs <- "[\\x{01}-\\x{1f}\\x{7f}-\\x{9f}\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff\\x{fffe}\\x{ffff}]"
+
+# The same, but for bold type, which is ours on its way to a terminal.
+unseen_but_bold <- paste0("(?!\\x1b\\[(?:1|22)m)", unseen_signs)
 
 # The ending of a file's name, in small letters: "csv", or "" without one.
 file_ending <- function(path) {

@@ -28,7 +28,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   # ---- what was done to a question ----
   banded = function(bands, closed, ends, least) {
     sprintf("cut into bands that %s at %s%s", if (closed == "left") "begin" else "end",
-            list_words(number_text(ends)),
+            paste(number_text(ends), collapse = ", "),
             if (is.na(least)) "" else sprintf(", each with at least %s respondents", format_count(least)))
   },
   joined = function(new, old) sprintf("%s combines %s", quoted(new), paste(quoted(old), collapse = ", ")),

@@ -67,7 +67,7 @@ run_apart <- function(names, at_once = 2L) {
 kept <- Filter(file.exists, c(".build/test-seconds.csv", "tools/test-seconds.csv"))
 names <- sub("^test-(.*)[.]R$", "\\1", list.files("tests/testthat", "^test-.*[.]R$"))
 longest_first <- function(names) {
-  took <- if (length(kept)) utils::read.csv(kept[1L])
+  took <- if (length(kept)) utils::read.csv(kept[1L]) else data.frame(file = character(), seconds = numeric())
   seconds <- took$seconds[match(names, took$file)]
   names[order(-replace(seconds, is.na(seconds), Inf))] # of a new file nobody knows
 }

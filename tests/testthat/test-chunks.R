@@ -80,7 +80,7 @@ test_that("numbers are read to the last bit, and what is no number is told apart
   expect_identical(found$sets[[1]]$w[order(as.integer(found$texts[[1]][found$sets[[1]]$codes[[1]]]))], value[some])
   for (odd in c("1,5", "007", "0x1F", "1e", "--1", "1.2.3", "NaN", "Inf", "e5", ".", "9007199254740993")) {
     writeLines(c("k;w", "1;1", sprintf("2;%s", odd)), path)
-    expect_error(lattice(respondents(records_in_chunks(path, decimal = ".", delimiter = ";"), weight = w), k), "line 3",
+    expect_error(lattice(respondents(records_in_chunks(path, decimal = ".", delimiter = ";"), weight = w), k), "holds text.*Line 3 of",
                  class = "fairlattice_error_weight")
   }
 })
@@ -116,7 +116,7 @@ test_that("a part that is not as it should be is named, with its line, and nothi
   refused(c("q,p", "1,a"), "do not have the same columns: \"w\"")
   refused(c("q;p;w", "1;a;1"), "another separator")
   refused("q,p,w", "has a header and no records")
-  refused(c("q,p,w", "1,a,x"), "has \"x\" \\(part-4.csv, line 2\\)")
+  refused(c("q,p,w", "1,a,x"), "holds text.*Line 2 of \"part-4.csv\" has \"x\"")
   refused(c("q,p,w", "1,a,1", "1,\xe9,1"), "not UTF-8 text \\(part-4.csv:3\\)")
   refused(c("q,q,w", "1,a,1"), "two columns named \"q\"", 1L)
   schema <- file.path(folder, "own.schema.json")

@@ -1,0 +1,205 @@
+# Whether the numbers of a table that was read are those that were written, and agree with each other: parts add up to their sums, percentages are of their
+# bases, residuals follow from the counts, and p-values from their statistics. A file in which one number was changed by
+# hand, or damaged, is told from a whole one where what it says of the same thing twice differs.
+
+# `raw` has the parts of lattice_from_json() as frames and rows.
+check_adds_up <- function(parts, base, facts, settings, digest, raw, file, stop_here) {
+  if (!is.null(digest) && !identical(digest, numbers_digest(raw[numbers_parts])))
+    stop_here(sprintf("The numbers of \"%s\" are not those that were written.", file),
+              i = "It was changed or damaged after it was written: get it again from where it came.")
+  wrong <- c(sums_wrong(parts, base, facts), percentages_wrong(parts, settings), departures_wrong(parts, facts, settings),
+             tests_wrong(parts$tests), strength_wrong(parts, facts))
+  if (!length(wrong)) return(invisible())
+  stop_here(sprintf("\"%s\" does not add up: %s.", file, wrong[1L]),
+            i = "It was changed or damaged after it was written: get it again from where it came.")
+}
+
+# The parts of a table whose numbers its digest covers: SHA-256 of all of them with every digit, smallest first, so that
+# another program may write them in any order.
+numbers_parts <- c("base", "layers", "cells", "sums", "margins", "tests", "strength", "items")
+
+numbers_digest <- function(parts) {
+  cli::hash_sha256(paste(full_digits(sort(as.numeric(numbers_in_all(unname(parts))))), collapse = " "))
+}
+
+numbers_in_all <- function(x) {
+  if (is.list(x)) return(unlist(lapply(unname(x), numbers_in_all), use.names = FALSE))
+  if (is.numeric(x) && !is.factor(x)) as.numeric(x)[is.finite(x)]
+}
+
+# Numbers as the file has them have every digit; what was worked out another way agrees to the rounding of sums.
+close_to <- function(x, y, within = 1e-6) is.na(x) | is.na(y) | abs(x - y) <= within * pmax(1, abs(x), abs(y))
+
+outside <- function(x, low, high) !is.na(x) & (x < low - 1e-9 | x > high + 1e-9)
+
+# The layer of each row of a frame.
+layer_of_rows <- function(rows, layers) {
+  if (nrow(layers) == 1L && is.na(layers$each)) rep(1L, NROW(rows)) else match(rows$each, layers$each)
+}
+
+# Sums of cells are the margins, those of margins the layers; the records are in the table or left out.
+sums_wrong <- function(parts, base, facts) {
+  layers <- parts$layers
+  cells <- parts$cells
+  ticks <- facts$down$ticks || facts$across$ticks
+  counts <- c(cells$n, layers$n, unlist(lapply(parts$margins, `[[`, "n")), base$left_out$records)
+  out <- character()
+  if (any(counts < 0 | counts != round(counts), na.rm = TRUE)) out <- "a number of respondents is not a whole number"
+  if (any(c(cells$weighted, layers$weighted) < 0, na.rm = TRUE)) out <- c(out, "a weighted number is below 0")
+  for (what in c("n", "weighted")) {
+    for (side in if (!ticks) c("down", "across")) {
+      margin <- parts$margins[[side]]
+      in_cells <- rowsum(cells[[what]], paste(layer_of_rows(cells, layers), cells[[side]], sep = "\r"))
+      key <- paste(layer_of_rows(margin, layers), margin$category, sep = "\r")
+      if (!all(close_to(in_cells[key[key %in% rownames(in_cells)], 1L], margin[[what]][key %in% rownames(in_cells)])))
+        out <- c(out, sprintf("the cells do not sum to the totals of \"%s\"", facts[[side]]$label))
+      total <- rowsum(margin[[what]], layer_of_rows(margin, layers))
+      if (!all(close_to(total[as.character(seq_len(nrow(layers))), 1L], layers[[what]])))
+        out <- c(out, sprintf("the totals of \"%s\" do not sum to the base", facts[[side]]$label))
+    }
+  }
+  if (any(outside(layers$effective, 0, layers$n)) || any(layers$df < 0, na.rm = TRUE))
+    out <- c(out, "an effective base or degrees of freedom are beyond their range")
+  if (is.numeric(base$records) && is.numeric(base$used) && base$records != base$used + sum(base$left_out$records))
+    out <- c(out, "the records in the table and those left out are not all records")
+  for (name in c("weighted", "effective")) if (nrow(layers) == 1L && is.numeric(base[[name]]) &&
+      !close_to(base[[name]], layers[[name]])) out <- c(out, sprintf("the %s base is not that of the table", name))
+  if (!is.null(parts$sums)) out <- c(out, nets_wrong(parts, facts, ticks))
+  out
+}
+
+# A line of nets or everybody is the sum of its answers.
+nets_wrong <- function(parts, facts, ticks) {
+  sums <- parts$sums
+  if (ticks || anyDuplicated(paste(sums$each, sums$down, sums$across, sums$down_net, sums$across_net))) return(NULL)
+  members <- function(name, is_net, side) {
+    if (is.na(name)) return(NULL)
+    if (isTRUE(is_net)) facts[[side]]$nets[[name]] else name
+  }
+  at_layer <- layer_of_rows(sums, parts$layers)
+  cells_layer <- layer_of_rows(parts$cells, parts$layers)
+  fine <- vapply(seq_len(nrow(sums)), function(k) {
+    down <- members(sums$down[k], sums$down_net[k], "down")
+    across <- members(sums$across[k], sums$across_net[k], "across")
+    own <- cells_layer == at_layer[k] & (is.null(down) | parts$cells$down %in% down) &
+      (is.null(across) | parts$cells$across %in% across)
+    all(close_to(sum(parts$cells$n[own]), sums$n[k]), close_to(sum(parts$cells$weighted[own]), sums$weighted[k]))
+  }, NA)
+  if (!all(fine)) "a net or a total is not the sum of its answers"
+}
+
+# Percentages are of their bases, lie in their intervals, and these between 0 and 100.
+percentages_wrong <- function(parts, settings) {
+  out <- character()
+  for (rows in Filter(NROW, parts[c("cells", "sums")])) {
+    for (percent in c("row", "column", "total")) {
+      share <- rows[[paste0(percent, "_percent")]]
+      low <- rows[[paste0(percent, "_low")]]
+      high <- rows[[paste0(percent, "_high")]]
+      if (any(outside(c(share, low, high), 0, 100)) || any(outside(share, low, high) & !is.na(low) & !is.na(high)))
+        out <- c(out, sprintf("a %s percentage lies outside of its interval", percent))
+    }
+  }
+  cells <- parts$cells
+  layer <- layer_of_rows(cells, parts$layers)
+  base <- function(side) {
+    margin <- parts$margins[[side]]
+    at <- match(paste(layer, cells[[side]]), paste(layer_of_rows(margin, parts$layers), margin$category))
+    margin$weighted[at]
+  }
+  bases <- list(row = base("down"), column = base("across"), total = parts$layers$weighted[layer])
+  for (percent in names(bases)) {
+    if (!all(close_to(cells[[paste0(percent, "_percent")]], 100 * cells$weighted / bases[[percent]])))
+      out <- c(out, sprintf("a %s percentage is not that of its base", percent))
+  }
+  for (margin in parts$margins) {
+    total <- parts$layers$weighted[layer_of_rows(margin, parts$layers)]
+    if (!all(close_to(margin$percent, 100 * margin$weighted / total))) out <- c(out, "a total's percentage is not that of its base")
+  }
+  out
+}
+
+# Residuals and their p-values follow from the counts; marks from the residuals.
+departures_wrong <- function(parts, facts, settings) {
+  cells <- parts$cells
+  cells <- cells[!is.na(cells$expected), ]
+  if (!nrow(cells)) return(NULL)
+  layer <- layer_of_rows(cells, parts$layers)
+  out <- character()
+  if (any(cells$expected < 0) || any(outside(c(cells$p, cells$p_corrected, cells$share_of_statistic), 0, 1)))
+    out <- "an expected count or a p-value is beyond its range"
+  if (!all(close_to(cells$pearson_residual, cells$residual / sqrt(cells$expected), 1e-5)))
+    out <- c(out, "a residual does not follow from its expected count")
+  if (!all(close_to(cells$contribution, cells$pearson_residual^2, 1e-5)))
+    out <- c(out, "a contribution to the statistic does not follow from its residual")
+  if (any(cells$p_corrected < cells$p * (1 - 1e-9), na.rm = TRUE)) out <- c(out, "a corrected p-value is below the plain one")
+  signs <- !is.na(cells$adjusted_residual) & abs(cells$residual) > 1e-9 * pmax(1, cells$expected)
+  if (any(sign(cells$adjusted_residual[signs]) != sign(cells$residual[signs])))
+    out <- c(out, "an adjusted residual has the sign of another")
+  df <- parts$layers$df[layer]
+  p <- suppressWarnings(2 * stats::pt(-abs(cells$adjusted_residual), ifelse(is.na(df), Inf, df)))
+  if (!all(close_to(cells$p, p, 1e-7))) out <- c(out, "a cell's p-value does not follow from its residual")
+  critical <- parts$layers$critical[layer]
+  marked <- cells$mark %in% c("more", "fewer")
+  if (any(marked & (cells$mark == "more") != (cells$adjusted_residual > 0), na.rm = TRUE) ||
+      any(marked & abs(cells$adjusted_residual) < critical * (1 - 1e-9), na.rm = TRUE))
+    out <- c(out, "a mark does not follow from its residual")
+  if (facts$down$ticks || facts$across$ticks) return(out)
+  shares <- rowsum(cells$contribution, layer)
+  if (!all(close_to(cells$share_of_statistic, cells$contribution / shares[as.character(layer), 1L], 1e-5)))
+    out <- c(out, "a share of the statistic does not follow from its contribution")
+  observed <- parts$layers$n[layer] * cells$weighted / parts$layers$weighted[layer]
+  if (!settings$paired && !all(close_to(cells$expected + cells$residual, observed, 1e-5)))
+    out <- c(out, "an expected count and its residual do not sum to the count")
+  out
+}
+
+chi_square_tests <- c("pearson", "likelihood_ratio", "continuity_corrected", "trend", "symmetry", "rao_scott_first",
+                      "rao_scott_second", "rao_scott_corrected", "symmetry_rao_scott")
+
+# p-values lie between 0 and 1 and follow from a chi-square or F statistic and its degrees of freedom.
+tests_wrong <- function(tests) {
+  out <- character()
+  for (test in tests) {
+    if (any(outside(test$p, 0, 1)) || any(test$df < 0, test$df_error < 0, test$p_se < 0, na.rm = TRUE))
+      out <- c(out, "a test's p-value or degrees of freedom are beyond their range")
+    if (!test$test %in% chi_square_tests || is.na(test$statistic) || is.na(test$p) || is.na(test$df)) next
+    p <- suppressWarnings(if (is.na(test$df_error)) stats::pchisq(test$statistic, test$df, lower.tail = FALSE) else
+      stats::pf(test$statistic, test$df, test$df_error, lower.tail = FALSE)) # of negative ones there is none
+    if (test$statistic < 0 || !isTRUE(close_to(test$p, p, 1e-7)) || isTRUE(test$p > 0 && abs(log(test$p / p)) > 1e-5))
+      out <- c(out, "a test's p-value does not follow from its statistic")
+  }
+  out
+}
+
+# Measures lie within their range, and are those of the counts where these say all that they need.
+strength_wrong <- function(parts, facts) {
+  out <- character()
+  for (row in parts$strength) {
+    key <- if (row$measure %in% names(measures)) row$measure else paste(row$measure, row$explains, sep = "_")
+    m <- measures[[key]]
+    range <- m$range %||% c(-Inf, Inf)
+    if (any(outside(c(row$estimate, row$low, row$high), range[1L], range[2L])) || isTRUE(row$low > row$high) ||
+        isTRUE(row$se < 0) || any(outside(row$p, 0, 1)))
+      out <- c(out, sprintf("the measure \"%s\" or its interval is beyond its range", row$measure))
+    if (is.null(m) || is.na(row$estimate) || facts$down$ticks || facts$across$ticks) next
+    found <- if (row$measure != "cramers_v_corrected") measured_again(m, parts, row$each)
+    if (!is.null(found) && !close_to(found, row$estimate, 1e-5))
+      out <- c(out, sprintf("the measure \"%s\" is not that of the counts", row$measure))
+  }
+  out
+}
+
+# A nominal measure of the weighted counts; others need scores, or the base of the test, which a file does not hold.
+measured_again <- function(m, parts, each) {
+  if (!identical(m$level, "nominal") || identical(m$only, "square")) return(NULL)
+  k <- if (is.na(each)) 1L else match(each, parts$layers$each)
+  cells <- parts$cells[layer_of_rows(parts$cells, parts$layers) == k, ]
+  if (nrow(parts$layers) > 1L && is.na(each)) return(NULL)
+  names <- lapply(cells[c("down", "across")], unique)
+  P <- matrix(0, length(names$down), length(names$across))
+  P[cbind(match(cells$down, names$down), match(cells$across, names$across))] <- cells$weighted
+  P <- P[rowSums(P) > 0, colSums(P) > 0, drop = FALSE] / sum(P)
+  found <- tryCatch(m$estimate(P, list()), error = function(e) NULL)
+  if (length(found) == 1L && is.finite(found)) found
+}
