@@ -54,7 +54,8 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
   rows <- rows[order(rows$apart != "", -rows$cramers_v, na.last = TRUE), ]
   rownames(rows) <- NULL
   new_result(rows[related_columns], "related", left_out = ready$left_out, to = to, alpha = alpha,
-             to_title = if (!is.null(to)) title_of(panel$data[[to]], to))
+             to_title = if (!is.null(to)) title_of(panel$data[[to]], to),
+             repeated = if (is_far(panel)) 0 else length(unique(panel$repeat_id)))
 }
 
 related_columns <- c("question", "title", "with", "with_title", "n", "cramers_v", "low", "high", "test", "p",
@@ -174,6 +175,8 @@ parts_of.fairlattice_related <- function(x, width = Inf, most = 40L, ...) {
   in_parts(said_part(words("related.said", to = attr(x, "to_title", exact = TRUE), pairs = nrow(ranked),
                            expected = alpha * tested, tests = tested,
                            significant = sum(ranked$p_corrected <= alpha, na.rm = TRUE), alpha = alpha)),
+           if (isTRUE(attr(x, "repeated", exact = TRUE) > 0))
+             said_part(words("front.repeated", ids = attr(x, "repeated", exact = TRUE))),
            gap_part, if (nrow(shown)) columns_part(columns, left = text),
            said_part(if (nrow(ranked) > nrow(shown)) words("summary.more", rows = nrow(ranked) - nrow(shown))),
            if (width < 110 && nrow(shown)) gap_part,

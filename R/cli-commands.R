@@ -146,6 +146,8 @@ check_cross <- function(options) {
   }
   if (isTRUE(options$overlap) && !isTRUE(options$together))
     stop_words("--overlap is of the columns of one table: it needs --together.")
+  if (!is.null(options$single_cluster) && is.null(options$stratum) && is.null(options$cluster))
+    stop_words("--single-cluster is of strata with one cluster: it needs --stratum or --cluster.")
   if (!is.null(options$base) && is.null(options$among))
     stop_words("--base says who --among keeps, so it needs --among.")
   if (length(options$shares) && (length(options$down) != 1L || length(options$across)))
@@ -209,8 +211,8 @@ check_forms <- function(options) {
 }
 
 # What is done to a question that no table asks for would go unseen.
-check_prepared <- function(panel, options) {
-  used <- c(options$down, options$across, options$each)
+check_prepared <- function(panel, options, used = c(options$down, options$across, options$each),
+                           named_by = "--down, --across or --each") {
   made_of <- function(words) trimws(strsplit(sub("^[^=]*=", "", words), ",", fixed = TRUE)[[1L]])
   items <- unlist(lapply(options$ticks, made_of))
   items <- c(items, unlist(lapply(grep("*", items, fixed = TRUE, value = TRUE), function(pattern) {
@@ -224,7 +226,7 @@ check_prepared <- function(panel, options) {
       if (option == "subdivide") name <- sprintf("%s_by_%s", name, trimws(sub("^[^=]*=", "", words)))
       if (!name %in% used) {
         stop_words(c(sprintf("--%s: no table asks for \"%s\".", option, name),
-                     i = "Name it with --down, --across or --each, or leave the option out."))
+                     i = sprintf("Name it with %s, or leave the option out.", named_by)))
       }
     }
   }

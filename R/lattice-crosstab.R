@@ -56,6 +56,7 @@ lattice <- function(panel, down, across = NULL, each = NULL, explains = c("acros
   choices <- checked_choices(explains, if (!counts) percent, alpha, correction, keep_empty %||% !panel$cut, paired,
                              peaks, p, call)
   if (is.null(down)) stop_input("`down` must name a question.", "column_name", call = call)
+  check_p_asked(p, panel, call)
   table <- function(down, across) {
     if (is.null(across)) return(one_way(panel, down, each, choices, shares, call))
     tally <- tally_columns(panel, down, across, each, call)
@@ -73,6 +74,14 @@ lattice <- function(panel, down, across = NULL, each = NULL, explains = c("acros
   if (overlap) out$columns <- lapply(out$tables, function(row) columns_as_items(panel, row, each, choices, call))
   if (counts) out$layout <- list(show = "n")
   out
+}
+
+# An exact p-value is of respondents drawn one by one, each counting as one.
+check_p_asked <- function(p, panel, call) {
+  designed <- !is.null(panel$design$replicates) || length(unlist(panel$roles[c("weight", "stratum", "cluster")])) > 0L
+  if (is.null(p) || p == "asymptotic" || !designed) return(invisible())
+  stop_input(c(sprintf("There is no %s p-value with weights or a sample design.", p),
+               i = "Leave `p` out: the test follows the design."), "choice", call = call)
 }
 
 # Every pair of several questions, by its sides.

@@ -6,7 +6,7 @@
 frame_readers <- list(
   parquet = list(first = function(path, file, call) first_of_parquet(path, file, call),
                  groups = function(..., tell) groups_of_parquet(...), at_once = 20L),
-  lines = list(first = function(path, file, call) json_frame(readLines(path, 1000L, warn = FALSE), 0, file, call),
+  lines = list(first = function(path, file, call) json_frame(lines_from(path, 1000L, file, call), 0, file, call),
                groups = function(...) groups_of_lines(...), at_once = 1L))
 
 frame_reader <- function(parts) frame_readers[[kind_of_part(parts$files[1L])]]
@@ -200,6 +200,16 @@ parquet_groups <- function(paths, columns, sets, measures, apart) {
 
 lines_a_chunk <- 50000L
 
+# A line that holds a zero byte would end there without a word.
+lines_from <- function(from, most, file, call) {
+  withCallingHandlers(readLines(from, most), warning = function(w) {
+    if (grepl("embedded nul", conditionMessage(w)))
+      stop_input(c(sprintf("\"%s\" holds a zero byte, so it is no JSON.", file), i = "Get it again from where it came."),
+                 "file", path = file, call = call)
+    invokeRestart("muffleWarning")
+  })
+}
+
 groups_of_lines <- function(path, file, columns, sets, measures, apart, call, tell) {
   from <- file(path, "r", encoding = "UTF-8")
   on.exit(close(from))
@@ -207,7 +217,7 @@ groups_of_lines <- function(path, file, columns, sets, measures, apart, call, te
   line <- 0
   bytes <- 0
   repeat {
-    lines <- readLines(from, lines_a_chunk, warn = FALSE)
+    lines <- lines_from(from, lines_a_chunk, file, call)
     if (!length(lines)) break
     data <- json_frame(lines, line, file, call)
     line <- line + length(lines)

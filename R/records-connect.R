@@ -60,11 +60,8 @@ opened <- function(asked, folder, stop_here, call) {
   kind <- databases[[asked$database]]
   need_package("DBI", "read from a database", call)
   need_package(kind$package, sprintf("read from %s", asked$database), call)
-  arguments <- asked[intersect(names(asked), kind$keys)]
-  if ("file" %in% kind$keys) arguments <- file_arguments(asked, folder, stop_here)
+  arguments <- if ("file" %in% kind$keys) file_arguments(asked, folder, stop_here) else driver_arguments(asked, kind)
   password <- if (!is.null(asked$password_from)) password_in(asked$password_from, stop_here)
-  renamed <- intersect(names(kind$called), names(arguments)) # what the driver calls otherwise
-  names(arguments)[match(renamed, names(arguments))] <- kind$called[renamed]
   if (!is.null(kind$password)) arguments[[kind$password]] <- password
   if (asked$database == "postgresql") arguments$check_interrupts <- TRUE # Ctrl-C cancels the query at the server
   driver <- getExportedValue(kind$package, kind$driver)
@@ -74,6 +71,14 @@ opened <- function(asked, folder, stop_here, call) {
               x = one_line(without_password(conditionMessage(e), password)),
               i = "See that it runs, and that host, name and user are right.")
   })
+}
+
+# What a connection says, by the names that the driver has for it.
+driver_arguments <- function(asked, kind) {
+  arguments <- asked[intersect(names(asked), kind$keys)]
+  renamed <- intersect(names(kind$called), names(arguments))
+  names(arguments)[match(renamed, names(arguments))] <- kind$called[renamed]
+  arguments
 }
 
 password_in <- function(variable, stop_here) {

@@ -31,6 +31,8 @@ lattice_of_counts <- function(x, down = NULL, across = NULL, count = NULL, total
   call <- environment()
   check_flag(totals, "totals", call)
   choices <- checked_choices(explains, percent, alpha, correction, TRUE, FALSE, peaks, p, call)
+  if (!is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)))
+    stop_input("`count` names a column of a data frame, and `x` is none.", "column_name", call = call)
   columns <- is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)) ||
     long_asked(x, rlang::enquo(down), rlang::enquo(across))
   read <- if (columns) {

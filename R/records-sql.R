@@ -190,7 +190,7 @@ query_parts <- function(db, set, measures) {
   for (condition in set$conditions) keys[[paste0("k", length(keys) + 1L)]] <- db$dialect$logic$column(condition)
   # a number that is summed up; what is none is seen by its sign
   number <- function(name) {
-    x <- if (is_text_there(db, name)) "NULL" else as.character(sql_column(db, name))
+    x <- if (is_text_there(db, name)) "0" else as.character(sql_column(db, name)) # refused by its sign
     (db$dialect$measured %||% db$dialect$number)(x)
   }
   weight <- if (!is.null(measures$weight)) number(measures$weight)

@@ -30,6 +30,8 @@ ticks <- function(x, ..., label = NULL, split = NULL, none = NULL) {
 }
 
 made_ticks <- function(columns, label, split, none, called, call) {
+  if (is.null(split) && !is.null(none))
+    stop_input("`none` is of ticks that stand joined in one column: it needs `split`.", "ticks", call = call)
   made <- if (!is.null(split)) split_ticks(columns[[1L]], split, none, call) else column_ticks(columns, call)
   titles <- mapply(title_of, columns, names(columns))
   shared <- if (is.null(split)) shared_beginning(titles) else list(start = titles[[1L]], rest = colnames(made$ticked))

@@ -33,7 +33,7 @@ banner_sheet <- function(x, each) {
          layer = if (!is.na(each)) words("layer_title", each = facts$each$label, answer = each),
          subtitle = layout$subtitle %||% c(banner_base_line(first, layout), all_in_words(facts$among)),
          corner = if (length(down) == 1L) down else ""),
-    grid, look_of(layout), banner_lines(rows, layout, x$skipped))
+    grid[names(grid) != "key"], look_of(layout), banner_lines(rows, layout, x$skipped, grid$key))
 }
 
 # One-way tables below each other: there is no question across, and no total column beside them.
@@ -161,7 +161,7 @@ bind_cells <- function(grids, bind) {
 
 # The lines under a banner: those of every table, named by their questions. What is true of all who answered the
 # question down is said once.
-banner_lines <- function(rows, layout, skipped) {
+banner_lines <- function(rows, layout, skipped, hidden) {
   several <- length(rows) > 1L
   found <- unlist(lapply(rows, function(row) lapply(row$blocks, block_lines, of_all = row$whole, layout, several)),
                   recursive = FALSE)
@@ -170,7 +170,7 @@ banner_lines <- function(rows, layout, skipped) {
   key <- unique(all("key"))
   cautions <- do.call(rbind, c(lapply(whole, `[[`, "cautions"), lapply(found, `[[`, "cautions")))
   cautions <- cautions[!duplicated(cautions), ]
-  list(key = if (layout$marks != "residuals") key else if (length(key)) words("banner_key", rules = key),
+  list(key = c(if (layout$marks != "residuals") key else if (length(key)) words("banner_key", rules = key), hidden),
        tests = all("tests"), strength = NULL,
        reference = all("reference"), cautions = cautions[order(match(cautions$severity, severities)), ],
        notes = unique(all("notes")), source = whole[[1L]]$source,

@@ -34,7 +34,7 @@ sheet_of <- function(x, k = 1L) {
          layer = if (several) words("layer_title", each = facts$each$label, answer = layer$each),
          subtitle = layout$subtitle %||% c(base_line(x, layout), all_in_words(facts$among)),
          corner = facts$down$label),
-    grid, look_of(layout), lines_under(x, k, grid, layout))
+    grid[names(grid) != "key"], look_of(layout), lines_under(x, k, grid, layout))
 }
 
 # What of the layout is the writers' to follow. Decimals that are asked for go before those of the style.

@@ -80,8 +80,9 @@ published_tables <- function(entries) lapply(Filter(function(entry) entry$kind =
 
 # The paragraphs of a table's entry, in the style that is asked for.
 paragraphs_of <- function(entry) {
-  if (isFALSE(entry$paragraphs)) NULL else
-    paragraphs_with(entry$x, if (is.character(entry$paragraphs)) entry$paragraphs else "short")
+  if (isFALSE(entry$paragraphs)) return(NULL)
+  told <- paragraphs_with(entry$x, if (is.character(entry$paragraphs)) entry$paragraphs else "short")
+  if (length(told)) visible(told)
 }
 
 # The figure of a table's entry: its own, or the one that is asked for all.

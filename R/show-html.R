@@ -152,7 +152,7 @@ html_table <- function(entry, k, figure, alone, call) {
   if (!is.null(entry$number)) heading <- tag$h3
   tag$section(
     id = paste0("table-", k), style = css_of(x$layout$style), if (apart) heading(sheets[[1L]]$title),
-    if (!is.null(entry$finding)) tag$p(class = "finding", entry$finding),
+    if (!is.null(entry$finding)) tag$p(class = "finding", visible(entry$finding)),
     Map(html_sheet, sheets, model = living_models(x) %||% list(NULL),
         MoreArgs = list(heading = if (apart) inner else heading, titled = !apart)),
     if (has_figure(drawn, figure)) html_figure(figure_data(drawn), figure, call),

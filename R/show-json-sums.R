@@ -16,7 +16,7 @@ check_adds_up <- function(parts, base, facts, settings, digest, raw, file, stop_
 
 # The parts of a table whose numbers its digest covers: SHA-256 of all of them with every digit, smallest first, so that
 # another program may write them in any order.
-numbers_parts <- c("base", "layers", "cells", "sums", "margins", "tests", "strength", "items")
+numbers_parts <- c("base", "layers", "cells", "sums", "margins", "tests", "strength", "items", "cautions")
 
 numbers_digest <- function(parts) {
   cli::hash_sha256(paste(full_digits(sort(as.numeric(numbers_in_all(unname(parts))))), collapse = " "))

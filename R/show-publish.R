@@ -55,6 +55,7 @@ publish <- function(x, path, figure = c(names(figures), "none"), template = NULL
   check_not_source(tables, path, call)
   for (style in unique(lapply(tables, function(table) table$layout$style)))
     say_not_followed(style, ending_of(path))
+  if (!identical(as, "data")) say_layout_left(tables, ending_of(path), formulas)
   asked <- list(figure = figure, template = template, formulas = formulas, call = call)
   write_beside(path, function(file) writers[[ending_of(path)]]$write(entries, file, asked), call)
   invisible(path)
@@ -66,6 +67,20 @@ say_not_followed <- function(style, form) {
   if (length(left))
     rlang::inform(words("style_not_followed", style = style$name, form = form, sections = left),
                   class = "fairlattice_message")
+}
+
+# What was asked of the layout and this form has no place for is said, too.
+say_layout_left <- function(tables, form, formulas) {
+  follows <- if (formulas) "title" else writers[[form]]$follows
+  if (is.null(follows)) return(invisible())
+  asked <- unlist(lapply(tables, function(table) {
+    layout <- as.list(table$layout)
+    if (all(layout$show %in% c("n", "weighted"))) layout$show <- NULL # numbers of respondents, which every form has
+    names(Filter(Negate(is.null), layout[intersect(names(layout), names(layout_checks))]))
+  }))
+  left <- setdiff(asked, follows)
+  if (length(left))
+    rlang::inform(words("layout_not_followed", form = form, choices = as.list(left)), class = "fairlattice_message")
 }
 
 # A table does not take the place of the records that it was made from.
@@ -95,9 +110,9 @@ check_withheld <- function(entries, ending, formulas, call) {
 }
 
 # What a file may end in: what writes it and what it is for; whether it draws the sheet alone (so that what is withheld
-# stays so); and what else it takes.
-new_writer <- function(what, write, sheet = TRUE, takes = character()) {
-  list(what = what, write = write, sheet = sheet, takes = takes)
+# stays so); what else it takes; and which choices of the layout it follows (NULL: all).
+new_writer <- function(what, write, sheet = TRUE, takes = character(), follows = NULL) {
+  list(what = what, write = write, sheet = sheet, takes = takes, follows = follows)
 }
 
 writers <- list(
@@ -127,23 +142,23 @@ writers <- list(
   csv = new_writer("the table as it is printed, for a spreadsheet", function(entries, file, asked) {
     write_whole(csv_of(entries), file)
   }),
-  tidy.csv = new_writer("one row a cell, for another program", sheet = FALSE, write = function(entries, file, asked) {
+  tidy.csv = new_writer("one row a cell, for another program", sheet = FALSE, follows = character(), write = function(entries, file, asked) {
     write_tidy_csv(published_tables(entries), file)
   }),
-  parquet = new_writer("one row a cell, for a database", sheet = FALSE, write = function(entries, file, asked) {
+  parquet = new_writer("one row a cell, for a database", sheet = FALSE, follows = character(), write = function(entries, file, asked) {
     need_package("nanoparquet", "write a Parquet file", asked$call)
     nanoparquet::write_parquet(tidy_frame(published_tables(entries), identity), file)
   }),
-  json = new_writer("everything as data", sheet = FALSE, write = function(entries, file, asked) {
+  json = new_writer("everything as data", sheet = FALSE, follows = "title", write = function(entries, file, asked) {
     write_whole(json_entries(entries), file)
   }),
-  svg = new_writer("the figure, which can be made larger", sheet = FALSE, write = function(entries, file, asked) {
+  svg = new_writer("the figure, which can be made larger", sheet = FALSE, follows = "title", write = function(entries, file, asked) {
     write_figure(entries, file, asked, "svg")
   }),
-  png = new_writer("the figure as a picture", sheet = FALSE, write = function(entries, file, asked) {
+  png = new_writer("the figure as a picture", sheet = FALSE, follows = "title", write = function(entries, file, asked) {
     write_figure(entries, file, asked, "png")
   }),
-  figure.pdf = new_writer("the figure for LaTeX or print", sheet = FALSE, write = function(entries, file, asked) {
+  figure.pdf = new_writer("the figure for LaTeX or print", sheet = FALSE, follows = "title", write = function(entries, file, asked) {
     write_figure(entries, file, asked, "pdf")
   })
 )

@@ -21,6 +21,25 @@ stop_not_numbers <- function(arg, name, where, call) {
                i = "Convert or correct the column first."), arg, column = name, call = call)
 }
 
+stop_odd_weight <- function(arg, name, records, where, call) {
+  stop_input(c(sprintf("`%s` must be finite and not negative, but \"%s\" is not in %s %s.", arg, name,
+                       format_count(records), plural(records, "record")), x = where,
+               i = "Correct the values, or make them missing to leave those records out."), arg, column = name, call = call)
+}
+
+stop_size_of_weight <- function(arg, name, small, where, call) {
+  stop_input(c(sprintf("`%s` must be %s, but \"%s\" is not in every record.", arg,
+                       if (small) paste("0 or at least", format(least_weight)) else paste("at most", format(most_weight)),
+                       name), x = where,
+               i = sprintf("Their sums are not exact: %s the column first.", if (small) "multiply" else "divide")), arg,
+             column = name, call = call)
+}
+
+stop_broken_count <- function(name, where, call) {
+  stop_input(c(sprintf("`count` must be whole numbers, but \"%s\" is not in every record.", name), x = where,
+               i = "A sampling weight goes to `weight`."), "count", column = name, call = call)
+}
+
 # A weight or count column: numbers, finite, not negative, not all zero. Missing ones are dealt with by the caller.
 check_weight <- function(x, name, arg, call) {
   stop_here <- function(...) stop_input(c(...), arg, column = name, call = call)
@@ -34,9 +53,7 @@ check_weight <- function(x, name, arg, call) {
   }
   bad <- which(is.infinite(x) | (!is.na(x) & x < 0))
   if (length(bad)) {
-    stop_here(sprintf("`%s` must be finite and not negative, but \"%s\" has %d such %s: record %d has %s.", arg, name,
-                      length(bad), plural(length(bad), "value"), bad[1L], format(x[bad[1L]])),
-              i = "Correct the values, or make them missing to leave those records out.")
+    stop_odd_weight(arg, name, length(bad), sprintf("Record %d has %s.", bad[1L], format(x[bad[1L]])), call)
   }
   if (!any(x > 0, na.rm = TRUE)) {
     stop_here(sprintf("`%s` is zero or missing in every record (column \"%s\").", arg, name),
@@ -44,14 +61,11 @@ check_weight <- function(x, name, arg, call) {
   }
   small <- if (arg == "weight") which(x > 0 & x < least_weight)
   if (length(small)) {
-    stop_here(sprintf("`%s` must be 0 or at least %s, but record %d has %s (column \"%s\").", arg, format(least_weight),
-                      small[1L], format(x[small[1L]]), name), i = "Squares of such values vanish: multiply the column first.")
+    stop_size_of_weight(arg, name, TRUE, sprintf("Record %d has %s.", small[1L], format(x[small[1L]])), call)
   }
   large <- which(x > most_weight)
   if (length(large)) {
-    stop_here(sprintf("`%s` must be at most %s, but record %d has %s (column \"%s\").", arg, format(most_weight),
-                      large[1L],
-                      format(x[large[1L]]), name), i = "No sum of such values is exact: divide the column first.")
+    stop_size_of_weight(arg, name, FALSE, sprintf("Record %d has %s.", large[1L], format(x[large[1L]])), call)
   }
   if (arg == "count" && any(x >= 2^53, na.rm = TRUE)) {
     bad <- which(x >= 2^53)[1L]
@@ -61,8 +75,7 @@ check_weight <- function(x, name, arg, call) {
   }
   if (arg == "count" && any(x != round(x), na.rm = TRUE)) {
     bad <- which(x != round(x))[1L]
-    stop_here(sprintf("`count` must be whole numbers, but \"%s\" has %s in record %d.", name, format(x[bad]), bad),
-              i = "A sampling weight goes to `weight`.")
+    stop_broken_count(name, sprintf("Record %d has %s.", bad, format(x[bad])), call)
   }
 }
 

@@ -67,7 +67,7 @@ panel_of_groups <- function(panel, steps, groups, call) {
   out
 }
 
-least_in_words <- function(least) if (is.null(least)) "" else sprintf(" (the least is %s)", format(least))
+least_in_words <- function(least) if (!is.null(least)) sprintf("The least is %s.", format(least))
 
 # All groups are of the same records, or somebody has changed them in between.
 check_same_records <- function(found) {
@@ -100,11 +100,8 @@ check_group_sums <- function(panel, groups, call) {
     known <- !is.na(state) & (is.null(roles$count) | !is.na(groups$count %||% 1))
     endless <- which(state == infinite_sign | known & !is.finite(sums) & !any(state == infinite_sign, na.rm = TRUE))
     if (length(below) || length(endless)) {
-      stop_here(sprintf("`%s` must be finite and not negative, but \"%s\" is not in %s %s%s.", arg, roles[[arg]],
-                        format_count(sum(groups$records[c(below, endless)])),
-                        plural(sum(groups$records[c(below, endless)]), "record"),
-                        least_in_words(if (length(below)) panel$records$least(roles[[arg]]))),
-                i = "Correct the values, or make them missing to leave those records out.")
+      stop_odd_weight(arg, roles[[arg]], sum(groups$records[c(below, endless)]),
+                      least_in_words(if (length(below)) panel$records$least(roles[[arg]])), call)
     }
     if (!any(state > 0, na.rm = TRUE)) {
       stop_here(sprintf("`%s` is zero or missing in every record (column \"%s\").", arg, roles[[arg]]),
@@ -113,8 +110,7 @@ check_group_sums <- function(panel, groups, call) {
   }
   check_size_of_weights(roles, groups, call)
   if (!is.null(roles$count) && any(groups$n != round(groups$n), na.rm = TRUE)) {
-    stop_input(c(sprintf("`count` must be whole numbers, but \"%s\" is not in every record.", roles$count),
-                 i = "A sampling weight goes to `weight`."), "count", column = roles$count, call = call)
+    stop_broken_count(roles$count, NULL, call)
   }
   check_sums_agree(groups, call)
 }
@@ -124,11 +120,7 @@ check_size_of_weights <- function(roles, groups, call) {
   if (is.null(roles$weight)) return(invisible())
   odd <- which(groups$weight > 0 & groups$n > 0 & (groups$w2 < least_weight^2 | groups$w2 > groups$n * most_weight^2))
   if (!length(odd)) return(invisible())
-  low <- groups$w2[odd[1L]] < 1
-  stop_input(c(sprintf("`weight` must be %s, but column \"%s\" has other values in a group of %s %s.",
-                       if (low) paste("0 or at least", format(least_weight)) else paste("at most", format(most_weight)),
-                       roles$weight, format_count(groups$records[odd[1L]]), plural(groups$records[odd[1L]], "record")),
-               i = "Multiply or divide the column first."), "weight", column = roles$weight, call = call)
+  stop_size_of_weight("weight", roles$weight, groups$w2[odd[1L]] < 1, NULL, call)
 }
 
 # (sum of w)^2 is at least the sum of w^2, and at most n times it (Cauchy and Schwarz); whoever rounds a sum, or lets it

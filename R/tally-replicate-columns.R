@@ -15,6 +15,10 @@ given_replicates <- function(data, names, kind, fay, scale, df, call) {
   for (name in names) check_weight(data[[name]], name, "replicates", call)
   R <- length(names)
   if (R < 2L) stop_here(sprintf("`replicates` must name two columns or more, not %d.", R))
+  if (!is.null(fay) && kind != "fay")
+    stop_here(sprintf("`fay` is the factor of \"fay\", and these replicates are \"%s\".", kind))
+  if (!is.null(scale) && !kind %in% c("jkn", "bootstrap"))
+    stop_here(sprintf("`replicate_scale` is of \"jkn\" and \"bootstrap\": the coefficients of \"%s\" are known.", kind))
   if (kind == "fay") {
     if (is.null(fay)) stop_here("\"fay\" needs its factor: `fay`, a share between 0 and 1.")
     check_fraction(fay, "fay", call)

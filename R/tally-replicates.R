@@ -35,12 +35,18 @@ with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), re
   kind <- first_of(kind)
   check_choice(kind, names(replicate_makers), "kind", call)
   check_whole(replicates, "replicates", 2, call)
+  of_bootstrap <- c(replicates = !missing(replicates), seed = !is.null(seed))
+  if (kind != "bootstrap" && any(of_bootstrap))
+    stop_input(sprintf("`%s` is of \"bootstrap\" only: how many \"%s\" has follows from the design.",
+                       names(of_bootstrap)[of_bootstrap][1L], kind), "replicates", call = call)
   check_number(fay, "fay", 0, 1, call)
   if (fay == 1 || (fay > 0 && kind != "brr"))
     stop_input("`fay` is a share under 1, of \"brr\" only.", "replicates", call = call)
   if (is_far(panel)) {
     if (is.null(panel$roles$cluster)) stop_needs_records("Leaving out one respondent at a time", panel, call)
-    return(later(panel, list(run = function(panel) with_replicates(panel, kind, replicates, fay, seed))))
+    return(later(panel, list(run = function(panel) {
+      if (kind == "bootstrap") with_replicates(panel, kind, replicates, fay, seed) else with_replicates(panel, kind, fay = fay)
+    })))
   }
   if (!is.null(panel$design$replicates))
     stop_input("This panel has replicate weights already.", "replicates", call = call)

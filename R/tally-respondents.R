@@ -62,7 +62,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
   replicates <- columns_named(rlang::enquo(replicates), data, "replicates", call)
   asked <- list(single_cluster = single_cluster, replicates = replicates, replicate_kind = replicate_kind, fay = fay,
                 replicate_scale = replicate_scale, replicate_df = replicate_df)
-  if (!is.null(replicates)) check_replicates_alone(roles, call)
+  if (!is.null(replicates)) check_replicates_alone(roles, call) else check_no_replicates(asked, call)
   if (!is.null(source)) return(far_panel(source, roles, asked))
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) {
@@ -85,6 +85,15 @@ design_panel <- function(data, roles, column, asked, call, groups = NULL) {
   panel$replicates <- asked$replicates
   given <- as.data.frame(lapply(asked$replicates, function(name) as.numeric(weights[[name]])))
   set_aside(panel, !stats::complete.cases(given), "no_replicate_weight")
+}
+
+# What is said of replicate weights needs them.
+check_no_replicates <- function(asked, call) {
+  said <- c(replicate_kind = !identical(asked$replicate_kind, "brr"), fay = !is.null(asked$fay),
+            replicate_scale = !is.null(asked$replicate_scale), replicate_df = !is.null(asked$replicate_df))
+  if (any(said))
+    stop_input(sprintf("`%s` is of replicate weights: name their columns with `replicates`.", names(said)[said][1L]),
+               "replicates", call = call)
 }
 
 check_replicates_alone <- function(roles, call) {

@@ -54,7 +54,7 @@ later <- function(panel, step) {
 with_made <- function(x, name, from, work, cuts = NULL) {
   if (!is_far(x)) {
     data <- if (inherits(x, "fairlattice_panel")) x$data else x
-    column <- work(data[from], weight_of(x), x[["sums"]]$records)
+    column <- work(as_known_columns(data[from]), weight_of(x), x[["sums"]]$records)
     return(with_column(x, name, column))
   }
   x$data[[name]] <- prototype_made(x$data[from], work)

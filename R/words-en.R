@@ -428,6 +428,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("%s: %s does not follow its %s.", style,
             if (form == "text") "the terminal" else sprintf("a .%s file", form), list_with_and(sections))
   },
+  layout_not_followed = function(form, choices) {
+    sprintf("A .%s file has no place for what was asked of the looks of the table: %s.", form,
+            list_with_and(unlist(choices)))
+  },
   source_line = function(file, dated, sha256, records, weight, stratum, cluster, replicates, version) {
     of_file <- c(if (length(dated)) sprintf("of %s", dated),
                  if (length(sha256)) paste("SHA-256", substr(sha256, 1L, 12L)))

@@ -306,11 +306,16 @@ fuzz_plan <- function() {
 }
 
 fuzz_state <- list2env(list(fixtures = NULL, table = NULL, folder = NULL, plan = NULL), parent = emptyenv())
-fuzz_kinds <- list(csv = fuzz_csv, codebook = fuzz_codebook, json = fuzz_json, table = fuzz_table, packed = fuzz_packed,
-                   counts = fuzz_counts, arguments = fuzz_arguments, matrix = fuzz_matrix,
-                   sheet = fuzz_sheet, plan = fuzz_plan)
+
+# Those of helper-fuzz-doors.R are among them.
+fuzz_kinds <- function() {
+  c(list(csv = fuzz_csv, codebook = fuzz_codebook, json = fuzz_json, table = fuzz_table, packed = fuzz_packed,
+         counts = fuzz_counts, arguments = fuzz_arguments, matrix = fuzz_matrix, sheet = fuzz_sheet, plan = fuzz_plan),
+    fuzz_doors)
+}
 
 fuzz_begin <- function(fixtures) {
+  fuzz_begin_doors()
   fuzz_state$fixtures <- fixtures
   fuzz_state$table <- charToRaw(json_of(lattice(data.frame(a = c("x", "y", "x", "y", "x"),
                                                            b = c("p", "q", "q", "p", "p")), a, b)))
@@ -325,5 +330,7 @@ fuzz_begin <- function(fixtures) {
 # One case, which is the same whenever it is run.
 fuzz_case <- function(kind, number) {
   set.seed(number, kind = "Mersenne-Twister", normal.kind = "Inversion", sample.kind = "Rejection")
-  verdict_of(function() fuzz_kinds[[kind]]())
+  was <- options(OutDec = sample(c(".", ","), 1L))
+  on.exit(options(was))
+  verdict_of(function() fuzz_kinds()[[kind]]())
 }

@@ -61,7 +61,7 @@ test_that("a weight that is no weight is told, with how many records have it", {
     expect_error(lattice(respondents(source, weight = w), q), "not in 2 records", class = "fairlattice_error_weight")
   }
   con <- sqlite_with(data)
-  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "the least is -3")
+  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "The least is -3")
   DBI::dbExecute(con, "UPDATE answers SET w = 'much' WHERE w = 2")
   expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "holds text.*1 record has text")
   expect_error(lattice(respondents(dbi_table(con, "answers")), w, q), "mixed type",

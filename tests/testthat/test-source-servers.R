@@ -1,0 +1,164 @@
+# Databases as a careful administrator sets them up: schemas, views of all kinds, grants of columns, limits; and that what an
+# engine gives is held against a count of the same.
+
+# Every query that is sent while `code` runs.
+queries_of <- function(code) {
+  sent <- character()
+  withCallingHandlers(code, fairlattice_message = function(m) {
+    sent <<- c(sent, conditionMessage(m))
+    rlang::cnd_muffle(m)
+  })
+  sent
+}
+
+small_survey <- function() {
+  data.frame(wave = rep(1:2, each = 30), smoke = rep(c("yes", "no", "no"), 20), island = rep(c("Tarn", "Norrey"), 30),
+             ferry = rep(1:5, 12))
+}
+
+test_that("two tables of the same columns count everybody once, in every engine", {
+  data <- small_survey()
+  for (source in named_sources(data, NULL)) {
+    panel <- respondents(source, stratum = wave)
+    ready <- with_tallies(panel, list(list(down = "smoke", across = NULL), list(down = "smoke", across = "wave"),
+                                      list(down = "smoke", across = "island"), list(down = "island", across = "smoke")))
+    for (x in list(lattice(ready, smoke), lattice(ready, smoke, wave), lattice(ready, island, smoke))) {
+      expect_identical(x$tally$records, 60)
+      expect_equal(sum(x$layers[[1]]$n), 60)
+    }
+  }
+  sets <- list(list(columns = c("wave", "smoke"), cuts = list(), conditions = list()),
+               list(columns = c("smoke", "wave"), cuts = list(), conditions = list()))
+  for (source in named_sources(data, NULL)) {
+    found <- source$sums(sets, list())
+    expect_identical(unname(vapply(found, function(groups) sum(groups$records), 0)), c(60, 60))
+  }
+  expect_identical(unique_sets(list(c("g1", "g2"), c("g2", "g1"), "g1")), list(c("g1", "g2"), "g1"))
+})
+
+test_that("groups that hold more or fewer records than the table are no table", {
+  db <- list(call = NULL)
+  expect_null(check_all_there(db, list(records = c(2, 3), every_one = c(5, 5))))
+  expect_error(check_all_there(db, list(records = c(2, 3, 5), every_one = c(5, 5, 5))), "groups hold 10 records, and the table 5",
+               class = "fairlattice_error_sums")
+  # an engine that gives its groups twice
+  con <- sqlite_with(small_survey())
+  twice <- dialect_of(con)
+  limited <- twice$row_limit
+  twice$row_limit <- function(query, rows) {
+    if (grepl("every_one", query)) sprintf("SELECT * FROM (%s) UNION ALL SELECT * FROM (%s)", query, query) else limited(query, rows)
+  }
+  db <- list(con = con, called = "answers", dialect = twice, show_sql = FALSE, time_limit = NULL, most_groups = 1e6,
+             unknown = "error", call = NULL)
+  db <- with_columns(db, "answers", NULL)
+  set <- list(columns = c("smoke", "island"), cuts = list(), conditions = list())
+  expect_error(database_sums(db, list(set), list()), "groups hold 120 records, and the table 60",
+               class = "fairlattice_error_sums")
+})
+
+test_that("one look at the first records for all tables, and only the columns that they need", {
+  con <- sqlite_with(cbind(small_survey(), secret = "not asked for"))
+  source <- NULL
+  looked <- queries_of(source <- dbi_table(con, "answers", show_sql = TRUE))
+  expect_length(looked, 2L) # the names of the columns, and their kinds
+  panel <- respondents(source)
+  asked <- queries_of(lattice(panel, down = c(smoke, wave), across = c(island, ferry)))
+  expect_false(any(grepl("secret|[*] FROM", asked)))
+  expect_identical(sum(grepl("DISTINCT", asked)), 1L)
+})
+
+test_that("schemas, views, materialised views and names as they stand are tables, on PostgreSQL", {
+  con <- postgres_with(small_survey())
+  skip_if(is.null(con), "no PostgreSQL server for the tests")
+  tell <- function(...) for (one in c(...)) suppressMessages(DBI::dbExecute(con, one))
+  tell("DROP SCHEMA IF EXISTS field CASCADE", "CREATE SCHEMA field", "CREATE TABLE field.wave_2 AS SELECT * FROM answers",
+      "CREATE MATERIALIZED VIEW field.kept AS SELECT * FROM field.wave_2 WHERE wave = 2", "DROP TABLE IF EXISTS \"a.b\"",
+      "CREATE TABLE \"a.b\" AS SELECT * FROM answers")
+  withr::defer(tell("DROP SCHEMA field CASCADE", "DROP TABLE \"a.b\""), priority = "first")
+  n <- function(table) lattice(respondents(dbi_table(con, table)), smoke, island)$tally$records
+  expect_identical(n("field.wave_2"), 60)
+  expect_identical(n(DBI::Id(schema = "field", table = "wave_2")), 60)
+  expect_identical(n(DBI::SQL("field.wave_2")), 60)
+  expect_identical(n("field.kept"), 30)
+  expect_identical(n("a.b"), 60) # a name with a point of its own
+  expect_error(dbi_table(con, "field.wave_3"), class = "fairlattice_error_no_table")
+  # on the command line and in a plan
+  folder <- withr::local_tempdir()
+  server <- c(host = "PGHOST", port = "PGPORT", dbname = "PGDATABASE", user = "PGUSER")
+  writeLines(c("database: postgresql", sprintf("%s: %s", names(server), Sys.getenv(server))), file.path(folder, "server.yml"))
+  run <- call_main("cross", "--database", file.path(folder, "server.yml"), "--table", "field.kept", "--down", "smoke",
+                   "--across", "island")
+  expect_identical(run$status, 0L)
+  expect_match(run$out, "30 records read")
+  writeLines(c("records:", "  database: server.yml", "  table: field.wave_2", "across: island", "chapters:", "  - title: One",
+               "    tables: [smoke]"), file.path(folder, "p.yml"))
+  expect_identical(book(file.path(folder, "p.yml"), cache = FALSE)$tables[[1]]$table$tally$records, 60)
+})
+
+test_that("a user who may read some columns reads those, within a time limit, and writes nothing", {
+  con <- postgres_with(small_survey())
+  skip_if(is.null(con), "no PostgreSQL server for the tests")
+  run <- function(...) for (one in c(...)) suppressMessages(DBI::dbExecute(con, one))
+  run("DROP ROLE IF EXISTS reader", "CREATE ROLE reader LOGIN", "REVOKE ALL ON answers FROM reader",
+      "GRANT SELECT (smoke, island) ON answers TO reader", "ALTER ROLE reader SET default_transaction_read_only = on")
+  withr::defer(run("DROP OWNED BY reader", "DROP ROLE reader"), priority = "first")
+  reader <- suppressWarnings(DBI::dbConnect(driver_of("RPostgres", "Postgres"), host = Sys.getenv("PGHOST"),
+                                            port = as.integer(Sys.getenv("PGPORT")), dbname = Sys.getenv("PGDATABASE"),
+                                            user = "reader"))
+  withr::defer(DBI::dbDisconnect(reader), priority = "first")
+  source <- dbi_table(reader, "answers", time_limit = 20)
+  expect_setequal(names(source$columns), c("smoke", "island"))
+  expect_same_tally(lattice(respondents(source), smoke, island), lattice(respondents(small_survey()), smoke, island))
+  expect_error(lattice(respondents(source), smoke, wave), class = "fairlattice_error_no_column")
+})
+
+test_that("a column that the driver cannot read keeps no other away, on ClickHouse", {
+  con <- clickhouse_with(small_survey())
+  skip_if(is.null(con), "no ClickHouse servers for the tests")
+  run <- function(one) DBI::dbExecute(con, one)
+  run("DROP TABLE IF EXISTS priced")
+  run("CREATE TABLE priced (smoke String, island String, price Decimal(9, 2)) ENGINE = Log")
+  withr::defer(run("DROP TABLE priced"), priority = "first")
+  run("INSERT INTO priced SELECT smoke, island, toDecimal32(1.5, 2) FROM answers")
+  panel <- respondents(dbi_table(con, "priced"))
+  expect_identical(lattice(panel, smoke, island)$tally$records, 60)
+  outcome <- tryCatch(lattice(panel, price, island), fairlattice_error = identity) # read, or refused in its own words
+  expect_true(inherits(outcome, c("fairlattice_lattice", "fairlattice_error_database")))
+})
+
+test_that("a blank text is no answer in a condition, and an infinite weight is counted, wherever the records are", {
+  data <- data.frame(a = rep(c("u", "v", "", "  ", NA), 8), b = rep(c("p", "q"), 20), w = rep(c(1, 2, 3, 1), 10))
+  near <- lattice(among(respondents(data), a != "u"), b)
+  expect_equal(findings(near)$base$left_out$records[findings(near)$base$left_out$code == "cannot_tell"], 24)
+  for (source in named_sources(data, NULL)) {
+    expect_same_tally(lattice(among(respondents(source), a != "u"), b), near)
+    expect_same_tally(lattice(among(respondents(source), is.na(a)), b), lattice(among(respondents(data), is.na(a)), b))
+  }
+  data$w[3] <- Inf
+  words <- tryCatch(respondents(data, weight = w), error = function(e) first_line(conditionMessage(e)))
+  expect_match(words, "is not in 1 record")
+  con <- sqlite_with(data)
+  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), b), words, fixed = TRUE)
+})
+
+test_that("a weight that is text is refused in the same words by every source", {
+  data <- data.frame(a = rep(c("u", "v"), 6), w = c("much", rep("2", 11)))
+  told <- function(source) tryCatch(lattice(respondents(source, weight = w), a), error = function(e) first_line(conditionMessage(e)))
+  expect_match(told(data), "holds text")
+  for (source in named_sources(data, NULL)) expect_identical(told(source), told(data))
+})
+
+test_that("what a connection file calls the database goes to the driver by the driver's name", {
+  asked <- list(database = "odbc", dsn = "archive", dbname = "panel", uid = "analyst")
+  expect_identical(driver_arguments(asked, databases$odbc), list(dsn = "archive", database = "panel", uid = "analyst"))
+  asked <- list(database = "postgresql", host = "archive", dbname = "panel")
+  expect_identical(driver_arguments(asked, databases$postgresql), list(host = "archive", dbname = "panel"))
+})
+
+test_that("what looks at each record says that it needs a file", {
+  for (command in list(c("plan"), c("desk", "--no-browser"))) {
+    run <- call_main(command, "--database", "sqlite:x.db", "--table", "t")
+    expect_identical(run$status, 2L)
+    expect_match(run$err, "needs a FILE that is read into memory")
+  }
+})
