@@ -132,7 +132,8 @@ run_related <- function(options, files) {
   panel <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, count = !!options$count, id = !!options$id)
   panel <- prepare_questions(panel, options)
-  if (length(options$question)) check_prepared(panel, options, c(options$to, options$question), "--question or --to")
+  if (length(options$question)) check_prepared(panel, options, c(options$to, options$question),
+                                               "--question or --to")
   found <- related(panel, to = !!options$to, questions = !!options$question, nearly = options$nearly %||% 0.95,
                    alpha = options$alpha)
   publish_asked(found, options)

@@ -220,7 +220,8 @@ check_prepared <- function(panel, options, used = c(options$down, options$across
   })))
   parts <- unlist(lapply(options$subdivide, function(words) trimws(strsplit(words, "=", fixed = TRUE)[[1L]])))
   used <- c(used, items, parts)
-  for (option in c("band", "ticks", "split", "join", "missing", "subdivide", "order", "retitle", "mean", "net")) {
+  for (option in c("band", "ticks", "split", "join", "missing", "subdivide", "order", "retitle", "mean",
+                   "net")) {
     for (words in options[[option]]) {
       name <- trimws(sub("=.*", "", words))
       if (option == "subdivide") name <- sprintf("%s_by_%s", name, trimws(sub("^[^=]*=", "", words)))

@@ -5,7 +5,8 @@
 #' a page that is closed or loaded anew loses nothing as long as the desk runs. Needs the package httpuv.
 #'
 #' Nobody else can use it: the server answers on the machine's own address only (127.0.0.1), and every request needs the
-#' random token that is part of the address, without which nothing that it sends is taken. It reaches no file but what is given here, keeps nothing and sends nothing.
+#' random token that is part of the address, without which nothing that it sends is taken. It reaches no file
+#' but what is given here, keeps nothing and sends nothing.
 #' The records are read into memory once; another base, level or layout of a table tallies nothing anew.
 #'
 #' @param panel (string, data frame or panel) The path of a file of records, for [read_records()]; records; or a panel
@@ -42,17 +43,20 @@ run_desk_of <- function(records, name, port, browser, say, call, read = list()) 
   server <- served(desk, port, call)
   on.exit(httpuv::stopServer(server))
   say(desk_address(desk))
-  if (browser && has_screen()) tryCatch(utils::browseURL(handed_over(desk_address(desk))), error = function(e) NULL)
+  if (browser && has_screen()) tryCatch(utils::browseURL(handed_over(desk_address(desk))),
+                                        error = function(e) NULL)
   repeat httpuv::service(250)
 }
 
-# The address as a page in a file that nobody else may read, which leads to it: what a browser is started with, all
+# The address as a page in a file that nobody else may read, which leads to it: what a browser is started with,
+# all
 # users of the machine can see.
 handed_over <- function(address) {
   path <- tempfile("desk-", fileext = ".html")
   was <- Sys.umask("077")
   on.exit(Sys.umask(was))
-  writeLines(sprintf("<!DOCTYPE html><meta charset=\"utf-8\"><meta http-equiv=\"refresh\" content=\"0; url=%s\">", address),
+  page <- "<!DOCTYPE html><meta charset=\"utf-8\"><meta http-equiv=\"refresh\" content=\"0; url=%s\">"
+  writeLines(sub("%s", address, page, fixed = TRUE),
              path)
   paste0("file://", normalizePath(path, "/"))
 }
@@ -72,7 +76,10 @@ check_port <- function(port, call) {
 served <- function(desk, port, call) {
   desk$port <- as.integer(port %||% httpuv::randomPort(host = "127.0.0.1"))
   app <- list(call = function(request) answer_request(desk, request),
-              onHeaders = function(request) answer_head(desk, request), onWSOpen = function(socket) socket$close())
+              onHeaders = function(request) {
+                answer_head(desk,
+                            request)
+              }, onWSOpen = function(socket) socket$close())
   tryCatch(httpuv::startServer("127.0.0.1", desk$port, app, quiet = TRUE), error = function(e) {
     stop_input(c(sprintf("Port %d cannot be used.", desk$port), x = first_line(conditionMessage(e)),
                  i = "Name another, or none for a free one."), "port", call = call)

@@ -126,7 +126,8 @@ step_words <- list(
 
 # What the options can say of a step.
 words_take <- list(band = c("question", "breaks", "into"), join = c("question", "answers", "missing"),
-                   net = c("question", "nets"), order = c("question", "answers"), retitle = c("question", "title"),
+                   net = c("question", "nets"), order = c("question", "answers"),
+                   retitle = c("question", "title"),
                    score = c("question", "scores"), ticks = c("name", "columns"))
 
 answers_word <- function(question, answers) {
@@ -145,7 +146,10 @@ not_in_words <- function(store, work) {
   if (length(setdiff(names(work$settings), options))) return("setting")
   verbs <- vapply(work$prepare, `[[`, "", "verb")
   if (any(!verbs %in% names(step_words))) return("step")
-  beyond <- lapply(work$prepare, function(step) setdiff(names(Filter(length, step$with)), words_take[[step$verb]]))
+  beyond <- lapply(work$prepare, function(step) {
+    setdiff(names(Filter(length, step$with)),
+            words_take[[step$verb]])
+  })
   if (length(unlist(beyond))) return("step")
   texts <- unlist(lapply(work$prepare, function(step) step$with[names(step$with) != "title"]))
   named <- unlist(lapply(work$prepare, function(step) {

@@ -26,7 +26,8 @@ desk_answers <- list(
   `POST figure` = function(desk, request) answer_figure(desk, body_of(request))
 )
 
-# What a request is answered by its head alone, before any of its body is taken; NULL where it may go on. Whoever has
+# What a request is answered by its head alone, before any of its body is taken; NULL where it may go on.
+# Whoever has
 # not the token is told nothing, not even that this is a desk; there are no sockets that stay open.
 answer_head <- function(desk, request) {
   host <- request$HTTP_HOST %||% ""
@@ -35,16 +36,17 @@ answer_head <- function(desk, request) {
   start <- sprintf("/%s/", desk$token)
   path <- request$PATH_INFO %||% ""
   name <- paste(request$REQUEST_METHOD, substring(path, nchar(start) + 1L))
-  strange <- !host %in% own || !is.null(origin) && !origin %in% paste0("http://", own) || !startsWith(path, start) ||
+  strange <- !host %in% own || !is.null(origin) && !origin %in% paste0("http://", own) ||
+    !startsWith(path, start) ||
     !is.null(request$HTTP_UPGRADE)
   if (strange || !name %in% names(desk_answers)) return(plain_answer(404L, "Not found"))
   size <- suppressWarnings(as.numeric(request$HTTP_CONTENT_LENGTH %||% request$CONTENT_LENGTH %||% NA))
   posted <- request$REQUEST_METHOD == "POST"
   type <- request$HTTP_CONTENT_TYPE %||% request$CONTENT_TYPE %||% ""
   if (posted && !grepl("^application/json", type)) return(plain_answer(415L, "JSON only"))
-  if (!posted && (isTRUE(size > 0) || !is.null(request$HTTP_TRANSFER_ENCODING))) return(plain_answer(413L, "Too large"))
-  if (posted && (!isTRUE(size >= 0 && size <= most_posted) || !is.null(request$HTTP_TRANSFER_ENCODING)))
-    return(plain_answer(413L, "Too large"))
+  in_pieces <- !is.null(request$HTTP_TRANSFER_ENCODING)
+  fits <- if (posted) isTRUE(size >= 0 && size <= most_posted) else !isTRUE(size > 0)
+  if (in_pieces || !fits) return(plain_answer(413L, "Too large"))
   NULL
 }
 

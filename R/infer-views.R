@@ -80,7 +80,8 @@ flip <- function(x, ...) {
   out
 }
 
-# The layout of the table turned round: a percentage of columns is one of rows now; a column that the others were set
+# The layout of the table turned round: a percentage of columns is one of rows now; a column that the others
+# were set
 # against is no column any more.
 flip_layout <- function(layout) {
   if (is.null(layout)) return(NULL)

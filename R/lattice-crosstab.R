@@ -78,7 +78,8 @@ lattice <- function(panel, down, across = NULL, each = NULL, explains = c("acros
 
 # An exact p-value is of respondents drawn one by one, each counting as one.
 check_p_asked <- function(p, panel, call) {
-  designed <- !is.null(panel$design$replicates) || length(unlist(panel$roles[c("weight", "stratum", "cluster")])) > 0L
+  roles <- panel$roles[c("weight", "stratum", "cluster")]
+  designed <- !is.null(panel$design$replicates) || length(unlist(roles)) > 0L
   if (is.null(p) || p == "asymptotic" || !designed) return(invisible())
   stop_input(c(sprintf("There is no %s p-value with weights or a sample design.", p),
                i = "Leave `p` out: the test follows the design."), "choice", call = call)

@@ -28,7 +28,8 @@ band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NU
   call <- environment()
   closed <- first_of(closed)
   check_choice(closed, c("left", "right"), "closed", call)
-  if (is.atomic(x)) return(band_number(as_known_column(x), "x", NULL, breaks, n, width, labels, closed, least, call))
+  if (is.atomic(x)) return(band_number(as_known_column(x), "x", NULL, breaks, n, width, labels, closed, least,
+                                       call))
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a number.", "column_name", call = call)

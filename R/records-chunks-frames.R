@@ -6,7 +6,10 @@
 frame_readers <- list(
   parquet = list(first = function(path, file, call) first_of_parquet(path, file, call),
                  groups = function(..., tell) groups_of_parquet(...), at_once = 20L),
-  lines = list(first = function(path, file, call) json_frame(lines_from(path, 1000L, file, call), 0, file, call),
+  lines = list(first = function(path, file, call) {
+    json_frame(lines_from(path, 1000L, file, call), 0, file,
+               call)
+  },
                groups = function(...) groups_of_lines(...), at_once = 1L))
 
 frame_reader <- function(parts) frame_readers[[kind_of_part(parts$files[1L])]]
@@ -204,7 +207,8 @@ lines_a_chunk <- 50000L
 lines_from <- function(from, most, file, call) {
   withCallingHandlers(readLines(from, most), warning = function(w) {
     if (grepl("embedded nul", conditionMessage(w)))
-      stop_input(c(sprintf("\"%s\" holds a zero byte, so it is no JSON.", file), i = "Get it again from where it came."),
+      stop_input(c(sprintf("\"%s\" holds a zero byte, so it is no JSON.", file),
+                   i = "Get it again from where it came."),
                  "file", path = file, call = call)
     invokeRestart("muffleWarning")
   })

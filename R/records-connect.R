@@ -60,13 +60,15 @@ opened <- function(asked, folder, stop_here, call) {
   kind <- databases[[asked$database]]
   need_package("DBI", "read from a database", call)
   need_package(kind$package, sprintf("read from %s", asked$database), call)
-  arguments <- if ("file" %in% kind$keys) file_arguments(asked, folder, stop_here) else driver_arguments(asked, kind)
+  arguments <- if (!"file" %in% kind$keys) driver_arguments(asked, kind) else
+    file_arguments(asked, folder, stop_here)
   password <- if (!is.null(asked$password_from)) password_in(asked$password_from, stop_here)
   if (!is.null(kind$password)) arguments[[kind$password]] <- password
   if (asked$database == "postgresql") arguments$check_interrupts <- TRUE # Ctrl-C cancels the query at the server
   driver <- getExportedValue(kind$package, kind$driver)
   # what a driver has to say of itself is not for whoever asks for a table
-  tryCatch(suppressWarnings(suppressMessages(do.call(DBI::dbConnect, c(list(driver()), arguments)))), error = function(e) {
+  tryCatch(suppressWarnings(suppressMessages(do.call(DBI::dbConnect, c(list(driver()), arguments)))),
+           error = function(e) {
     stop_here(sprintf("The database (%s) cannot be reached.", asked$database),
               x = one_line(without_password(conditionMessage(e), password)),
               i = "See that it runs, and that host, name and user are right.")

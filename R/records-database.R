@@ -12,9 +12,12 @@
 #'
 #' @param con (DBI connection) Open. SQLite, PostgreSQL, DuckDB and ClickHouse are known; any other is spoken to in
 #'   standard SQL.
-#' @param table (string, `DBI::Id()` or `DBI::SQL()`) The name of the table, view or materialised view, alone or after
-#'   its schema and a point (`"survey.answers"`); in DuckDB also the path of files that it reads in place, such as
-#'   `"parts/*.parquet"`. Only columns that this user may read are there, and only those that a table needs are asked for.
+#' @param table (string, `DBI::Id()` or `DBI::SQL()`) The name of the table, view or materialised view, alone or
+#'   after
+#'   its schema and a point (`"survey.answers"`); in DuckDB also the path of files that it reads in place, such
+#' as
+#'   `"parts/*.parquet"`. Only columns that this user may read are there, and only those that a table needs are
+#' asked for.
 #' @param codebook (string or codebook, default none) As in [read_records()].
 #' @param unknown ("error" or "missing", default "error") What to do with a value that the codebook does not know, in a
 #'   column that a table needs.
@@ -52,7 +55,8 @@ dbi_table <- function(con, table, codebook = NULL, unknown = c("error", "missing
   if (!named && !inherits(table, "Id"))
     stop_input(sprintf("`table` must be the name of a table, not %s.", quote_value(table)), "no_table", call = call)
   called <- if (named) as.character(table) else paste(table@name, collapse = ".")
-  db <- list(con = con, called = called, dialect = dialect_of(con), show_sql = show_sql, time_limit = time_limit,
+  db <- list(con = con, called = called, dialect = dialect_of(con), show_sql = show_sql,
+             time_limit = time_limit,
              most_groups = most_groups, unknown = unknown, call = call)
   if (!is.null(time_limit) && is.null(db$dialect$limit_time) && is.null(db$dialect$timed))
     stop_input("This database has no time limit for a query that could be set from here.", "database", call = call)
@@ -78,10 +82,12 @@ database_name <- function(con) {
   if (name == ":memory:") "a database in memory" else basename(name)
 }
 
-# The table as it is written in a query, and its columns without records (`raw`). A name with a point is one of a schema,
+# The table as it is written in a query, and its columns without records (`raw`). A name with a point is one of
+# a schema,
 # unless a table is called so.
 with_columns <- function(db, table, call) {
-  parts <- if (is.character(table) && !inherits(table, "SQL")) regmatches(table, regexec("^([^.]+)[.](.+)$", table))[[1L]]
+  of_schema <- "^([^.]+)[.](.+)$"
+  parts <- if (is.character(table) && !inherits(table, "SQL")) regmatches(table, regexec(of_schema, table))[[1L]]
   tries <- c(list(table), if (length(parts)) list(DBI::Id(schema = parts[2L], table = parts[3L])))
   for (one in tries) {
     db$named <- one
@@ -97,19 +103,24 @@ with_columns <- function(db, table, call) {
                if (length(known)) did_you_mean(db$called, known, "Tables")), "no_table", call = call)
 }
 
-# The names of the columns that this user may read, from the database's own list; none where there is no such table.
+# The names of the columns that this user may read, from the database's own list; none where there is no such
+# table.
 columns_there <- function(db, table) {
-  named <- if (inherits(table, "Id")) table@name else if (!inherits(table, "SQL")) c(table = as.character(table))
+  named <- if (inherits(table, "Id")) table@name else
+    if (!inherits(table, "SQL")) c(table = as.character(table))
   listed <- if (!is.null(db$dialect$columns) && !is.null(named))
     db$dialect$columns(function(text) db$dialect$quoted(db$con, text), db$table, named[["table"]],
                        if ("schema" %in% names(named)) named[["schema"]])
   if (!is.null(listed)) return(as.character(ask(db, listed, Inf)[[1L]]))
   # one of which there is no list, asked for no records
-  there <- if (!inherits(table, "SQL")) tryCatch(quietly_asked(DBI::dbExistsTable(db$con, table)), error = function(e) NA)
-  if (isFALSE(there)) character() else names(ask(db, sprintf("SELECT * FROM %s WHERE 1 = 0", db$table), 1, mixed = TRUE))
+  there <- if (!inherits(table, "SQL")) tryCatch(quietly_asked(DBI::dbExistsTable(db$con, table)),
+                                                 error = function(e) NA)
+  if (isFALSE(there)) character() else names(ask(db, sprintf("SELECT * FROM %s WHERE 1 = 0", db$table), 1,
+                                                 mixed = TRUE))
 }
 
-# Columns without records, as the driver gives them; kinds are seen from the first thousand records, where so few can be
+# Columns without records, as the driver gives them; kinds are seen from the first thousand records, where so
+# few can be
 # asked for. One that the driver cannot read is told when it is asked for, and keeps no other away.
 first_records <- function(db, columns) {
   none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else "" # a driver may fetch all that it is sent
@@ -156,7 +167,8 @@ ask <- function(db, sql, rows, mixed = FALSE) {
     result <- DBI::dbSendQuery(db$con, sql)
     as.list(DBI::dbFetch(result, n = if (is.null(limited)) rows else -1)) # a driver may make room for n rows at once
   }, error = function(e) {
-    if (sql != plain && grepl("readonly mode", conditionMessage(e), ignore.case = TRUE)) return(ask_untimed(db, plain, rows, mixed))
+    fixed <- sql != plain && grepl("readonly mode", conditionMessage(e), ignore.case = TRUE)
+    if (fixed) return(ask_untimed(db, plain, rows, mixed))
     stop_here(conditionMessage(e))
   }), warning = function(w) {
     if (!mixed && grepl("mixed type|coerc", conditionMessage(w))) stop_here(conditionMessage(w))
@@ -173,7 +185,8 @@ ask_untimed <- function(db, sql, rows, mixed) {
 
 stop_refused <- function(db, sql, why) {
   if (!is.null(db$time_limit) && grepl("timeout|time limit|max_execution_time", why, ignore.case = TRUE))
-    stop_input(c(sprintf("A query of table \"%s\" took longer than the time limit of %s %s, and was stopped.", db$called,
+    stop_input(c(sprintf("A query of table \"%s\" took longer than the time limit of %s %s, and was stopped.",
+                         db$called,
                          format(db$time_limit), plural(db$time_limit, "second")), x = one_line(why),
                  i = "Ask for fewer questions at a time, or raise `time_limit` (--time-limit)."), "database", sql = sql,
                call = db$call)
@@ -192,7 +205,8 @@ one_line <- function(text) {
 in_one_view <- function(db, work) {
   tell <- function(statement, failed) tryCatch(quietly_asked(DBI::dbExecute(db$con, statement)), error = failed)
   refused <- function(statement) function(e) stop_refused(db, statement, conditionMessage(e)) # also when lost
-  inside <- tryCatch(quietly_asked(db$dialect$in_transaction(db$con)), error = refused("whether a transaction is open"))
+  inside <- tryCatch(quietly_asked(db$dialect$in_transaction(db$con)),
+                     error = refused("whether a transaction is open"))
   around <- db$dialect[[if (inside) "within" else "view"]]
   for (one in around$before) tell(one, refused(one))
   on.exit(for (one in around$after) tell(one, function(e) NULL))
@@ -223,10 +237,11 @@ check_same_columns <- function(db, columns) {
                  i = "Call dbi_table() again."), "changed", call = db$call)
   }
   if (!length(columns)) return(invisible())
-  now <- tryCatch(in_one_view(db, ask(db, sprintf("SELECT %s FROM %s%s", paste(sql_column(db, columns), collapse = ", "),
-                                                  db$table, if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else ""),
-                                      1000, mixed = TRUE)), fairlattice_error_database = function(e) {
-    there <- tryCatch(in_one_view(db, columns_there(db, db$named)), fairlattice_error_database = function(e) NULL)
+  none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else ""
+  sql <- sprintf("SELECT %s FROM %s%s", paste(sql_column(db, columns), collapse = ", "), db$table, none)
+  now <- tryCatch(in_one_view(db, ask(db, sql, 1000, mixed = TRUE)), fairlattice_error_database = function(e) {
+    there <- tryCatch(in_one_view(db, columns_there(db, db$named)),
+                      fairlattice_error_database = function(e) NULL)
     gone <- setdiff(columns, there)
     if (length(there) && length(gone)) stop_changed(gone[1L], "is gone")
     stop(e)
@@ -247,7 +262,8 @@ stop_too_many <- function(db, how_many) {
                                format_count(db$most_groups)), db$call)
 }
 
-# One look at the first records for all sets of keys: from how many of them are alike follows how many groups there are
+# One look at the first records for all sets of keys: from how many of them are alike follows how many groups
+# there are
 # in all, were the groups of one size.
 check_groups_fit <- function(db, sets) {
   sets <- unique(Filter(length, lapply(sets, function(keys) unlist(keys, use.names = FALSE))))

@@ -33,7 +33,8 @@ write_beside <- function(path, write, call) {
   if (!suppressWarnings(file.rename(beside, target))) stop_here("It could not be put in its place.")
 }
 
-# Where a file goes: to its path, or to what a link there points to, which stays a link. Only a file is written over, and
+# Where a file goes: to its path, or to what a link there points to, which stays a link. Only a file is written
+# over, and
 # none that the command itself has read.
 target_of <- function(path, call) {
   stop_here <- function(...) stop_input(c(...), "not_written", path = path, call = call)
@@ -50,7 +51,8 @@ target_of <- function(path, call) {
   }
   if (kind == 2L) stop_here(sprintf("\"%s\" is a folder, so no file of that name can be written.", path))
   if (kind == 0L && !dir.exists(dirname(target)))
-    stop_here(sprintf("\"%s\" is a link into a folder that is not there.", path), i = "Make it first, or name another.")
+    stop_here(sprintf("\"%s\" is a link into a folder that is not there.", path),
+              i = "Make it first, or name another.")
   if (voice$speaks == "command" && kind == 1L && normalizePath(target) %in% files_read$paths)
     stop_here(sprintf("\"%s\" is a file that this command reads, and it is not written over.", path),
               i = "Name another.")
@@ -61,7 +63,8 @@ target_of <- function(path, call) {
 files_read <- list2env(list(paths = character()), parent = emptyenv())
 
 note_read <- function(path) {
-  if (voice$speaks == "command") files_read$paths <- unique(c(files_read$paths, normalizePath(path, mustWork = FALSE)))
+  if (voice$speaks == "command") files_read$paths <- unique(c(files_read$paths,
+                                                              normalizePath(path, mustWork = FALSE)))
   invisible(path)
 }
 

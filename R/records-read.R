@@ -106,11 +106,13 @@ readers <- list(
 
 # What is asked of the reading, and the kinds of files that it is for.
 of_text <- c("csv", "tsv", "txt", "tab")
-reading_takes <- list(encoding = of_text, decimal = of_text, delimiter = of_text, sheet = c("xlsx", "ods"), range = "xlsx")
+reading_takes <- list(encoding = of_text, decimal = of_text, delimiter = of_text, sheet = c("xlsx", "ods"),
+                      range = "xlsx")
 
 check_reading <- function(options, ending, file, call) {
   for (arg in names(reading_takes)) if (!is.null(options[[arg]]) && !ending %in% reading_takes[[arg]]) {
-    stop_input(c(sprintf("`%s` is for %s files, not for \"%s\".", arg, paste0(".", reading_takes[[arg]], collapse = ", "),
+    stop_input(c(sprintf("`%s` is for %s files, not for \"%s\".", arg,
+                         paste0(".", reading_takes[[arg]], collapse = ", "),
                          file), i = "Leave it out."), "file", path = file, call = call)
   }
 }

@@ -55,7 +55,8 @@ check_claim <- function(claim, name, call) {
   most <- c(statistic = Inf, df = Inf, p = 1, v = 1)[[name]]
   if (number < 0 || number > most)
     stop_input(sprintf("The claimed `%s` must be %s, not %s: no table has such a one.", name,
-                       if (is.finite(most)) "between 0 and 1" else "0 or more", quote_value(claim)), "claim", call = call)
+                       if (is.finite(most)) "between 0 and 1" else "0 or more", quote_value(claim)), "claim",
+               call = call)
 }
 
 # Whether `value` prints as `claimed` does. "<0.001" holds for anything smaller.

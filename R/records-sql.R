@@ -45,7 +45,8 @@ dialects <- list(
     text = function(x) sprintf("(%s COLLATE BINARY)", x), loose = TRUE,
     blank = function(x) sprintf("(TRIM(%s, char(9, 10, 13, 32)) = '')", x),
     columns = function(quoted, called, table, schema) {
-      sprintf("SELECT name FROM pragma_table_info(%s)", paste(c(quoted(table), if (!is.null(schema)) quoted(schema)),
+      sprintf("SELECT name FROM pragma_table_info(%s)",
+              paste(c(quoted(table), if (!is.null(schema)) quoted(schema)),
                                                               collapse = ", "))
     },
     # a column may hold text among its numbers, which would count as 0
@@ -64,7 +65,8 @@ dialects <- list(
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE PRECISION), 'NaN')", x),
     blank = function(x) sprintf("(BTRIM(%s, CHR(9) || CHR(10) || CHR(13) || ' ') = '')", x),
     columns = function(quoted, called, table, schema) {
-      sprintf(paste("SELECT CAST(attname AS TEXT) FROM pg_catalog.pg_attribute WHERE attrelid = to_regclass(%s) AND attnum > 0",
+      sprintf(paste("SELECT CAST(attname AS TEXT) FROM pg_catalog.pg_attribute",
+                    "WHERE attrelid = to_regclass(%s) AND attnum > 0",
                     "AND NOT attisdropped AND has_column_privilege(attrelid, attnum, 'SELECT') ORDER BY attnum"),
               quoted(called))
     },
@@ -83,7 +85,10 @@ dialects <- list(
   duckdb_connection = list(
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE), 'NaN')", x),
     blank = function(x) sprintf("(TRIM(%s, CHR(9) || CHR(10) || CHR(13) || ' ') = '')", x),
-    columns = function(quoted, called, table, schema) sprintf("SELECT column_name FROM (DESCRIBE SELECT * FROM %s)", called),
+    columns = function(quoted, called, table,
+                       schema) {
+      sprintf("SELECT column_name FROM (DESCRIBE SELECT * FROM %s)", called)
+    },
     measured = function(x) sprintf("CAST(%s AS DOUBLE)", x),
     sign = sign_but_nan("DOUBLE"),
     sums_twice = FALSE,
@@ -169,11 +174,13 @@ sql_sign <- function(db, name) {
   if (is_text_there(db, name)) return(sprintf("CASE WHEN %s IS NULL THEN -3 ELSE -2 END", x))
   if (!is.null(db$dialect$sign)) return(db$dialect$sign(x))
   number <- db$dialect$number(x)
-  sprintf(paste("CASE WHEN %s > 1.7976931348623157e308 THEN 9 WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1",
+  sprintf(paste("CASE WHEN %s > 1.7976931348623157e308 THEN 9 WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0",
+                "WHEN %s < 0 THEN -1",
                 "ELSE -3 END"), number, number, number, number)
 }
 
-# A column of texts, none of which is asked to be a number; where any column may hold any value, each tells by itself.
+# A column of texts, none of which is asked to be a number; where any column may hold any value, each tells by
+# itself.
 is_text_there <- function(db, name) !db$dialect$loose && holds_text(db$raw[[name]])
 
 # The columns of a query by the names that they have in it: `keys`, of which groups are made, and `sums`.
@@ -234,7 +241,8 @@ sql_query <- function(db, parts, sets = NULL) {
             paste(vapply(sets, function(set) sprintf("(%s)", paste(set, collapse = ", ")), ""), collapse = ", "))
   which <- if (!is.null(sets)) sprintf("GROUPING(%s) AS which_set", paste(keys, collapse = ", "))
   sprintf("SELECT %s FROM (SELECT %s FROM %s) AS records%s",
-          paste(c(keys, which, as_columns(parts$sums), sprintf("(SELECT COUNT(*) FROM %s) AS every_one", db$table)),
+          paste(c(keys, which, as_columns(parts$sums),
+                  sprintf("(SELECT COUNT(*) FROM %s) AS every_one", db$table)),
                 collapse = ", "), as_columns(inner), db$table, groups)
 }
 

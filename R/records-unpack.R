@@ -60,7 +60,8 @@ bytes_at <- function(path, at, n) {
 # A whole number from bytes, the least first.
 number_of <- function(bytes) sum(as.integer(bytes) * 256^(seq_along(bytes) - 1))
 
-# What a zip file says that it holds: name, sizes, checksum and place of every part; and how a part is packed, which stands
+# What a zip file says that it holds: name, sizes, checksum and place of every part; and how a part is packed,
+# which stands
 # before it. The two must call it by one name.
 zip_list <- function(path, file, call, what = "a zip file") {
   bad <- function(why = NULL) stop_corrupt(file, what, call, why)
@@ -74,7 +75,8 @@ zip_list <- function(path, file, call, what = "a zip file") {
   if (!identical(names_in_utf8(vapply(own, rawToChar, "")), names)) bad()
   list2DF(list(name = names, flags = field(6, 2), method = field(8, 2), crc = unsigned(found$crc32),
                packed = as.numeric(found$compressed_size), size = as.numeric(found$uncompressed_size),
-               at = as.numeric(found$offset), from = as.numeric(found$offset) + 30 + field(26, 2) + field(28, 2)))
+               at = as.numeric(found$offset),
+               from = as.numeric(found$offset) + 30 + field(26, 2) + field(28, 2)))
 }
 
 is_part_head <- function(head) length(head) == 30L && identical(head[1:4], as.raw(c(0x50, 0x4b, 3, 4)))
@@ -116,7 +118,8 @@ zip_part <- function(path, part, file, call, what = "a whole zip file") {
     wrapped <- scratch_file(".gz")
     on.exit(unlink(wrapped))
     foot <- function(x) as.raw(x %/% 256^(0:3) %% 256)
-    tryCatch(write_whole(c(as.raw(c(0x1f, 0x8b, 8, 0, 0, 0, 0, 0, 0, 255)), bytes_at(path, part$from, part$packed),
+    tryCatch(write_whole(c(as.raw(c(0x1f, 0x8b, 8, 0, 0, 0, 0, 0, 0, 255)),
+                           bytes_at(path, part$from, part$packed),
                            foot(part$crc), foot(part$size)), wrapped),
              error = function(e) stop_no_room(call))
     out <- unpack(gzfile(wrapped, "rb"), file, call, ending)

@@ -19,7 +19,8 @@ banner_sheet <- function(x, each) {
   bases <- lapply(tables_in(x), function(table) layout_of(laid(table))$bases)
   x$layout <- replace(as.list(x$layout), "bases", list(bases[[which.max(lengths(bases))]]))
   if (all_alone(x)) # what each of them shows by itself
-    x$layout$show <- x$layout$show %||% Reduce(intersect, lapply(tables_in(x), function(table) layout_of(table)$show))
+    x$layout$show <- x$layout$show %||% Reduce(intersect,
+                                               lapply(tables_in(x), function(table) layout_of(table)$show))
   layout <- layout_of(laid(first))
   layout$marks <- marks_asked(as.list(x$layout)) # a number down, the first, may have none
   layout$overlap <- !is.null(x$columns)
@@ -65,7 +66,8 @@ banner_row <- function(tables, total, each, layout) {
   blocks <- lapply(tables, block)
   whole <- block(total)
   if (all(vapply(Filter(Negate(is.null), blocks), function(one) is_alone(one$table), NA))) {
-    grids <- lapply(Filter(Negate(is.null), blocks), function(one) grid_of(one$table, one$k, layout_of(one$table)))
+    grids <- lapply(Filter(Negate(is.null), blocks),
+                    function(one) grid_of(one$table, one$k, layout_of(one$table)))
     return(list(grids = grids, blocks = Filter(Negate(is.null), blocks), whole = whole))
   }
   # letters run through all columns; those of lines are the same in every table
@@ -170,7 +172,8 @@ banner_lines <- function(rows, layout, skipped, hidden) {
   key <- unique(all("key"))
   cautions <- do.call(rbind, c(lapply(whole, `[[`, "cautions"), lapply(found, `[[`, "cautions")))
   cautions <- cautions[!duplicated(cautions), ]
-  list(key = c(if (layout$marks != "residuals") key else if (length(key)) words("banner_key", rules = key), hidden),
+  list(key = c(if (layout$marks != "residuals") key else if (length(key)) words("banner_key", rules = key),
+               hidden),
        tests = all("tests"), strength = NULL,
        reference = all("reference"), cautions = cautions[order(match(cautions$severity, severities)), ],
        notes = unique(all("notes")), source = whole[[1L]]$source,

@@ -54,7 +54,8 @@ check_intervals_of <- function(show, call) {
   for (interval in intersect(names(interval_is_of), show)) {
     if (length(show) > 1L && !any(interval_is_of[[interval]] %in% show))
       stop_layout(c(sprintf("`show` has \"%s\" without what it is the interval of.", interval),
-                    i = sprintf("Show %s too, or the interval alone.", one_of(interval_is_of[[interval]]))), call)
+                    i = sprintf("Show %s too, or the interval alone.",
+                                one_of(interval_is_of[[interval]]))), call)
   }
 }
 

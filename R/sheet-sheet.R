@@ -183,7 +183,8 @@ side_lines <- function(x, parts, side, layout, figures) {
   answers <- if (side == "down") answers_down(layer) else answers_across(layer)
   nets <- nets_in(x, side)
   nets <- nets[vapply(nets, function(net) any(net %in% answers), NA)]
-  order <- if (side == "down") sorted_answers(answers, layout, figures, length(answers), parts) else seq_along(answers)
+  order <- if (side == "down") sorted_answers(answers, layout, figures, length(answers),
+                                              parts) else seq_along(answers)
   lines <- list(label = answers[order], role = rep("answer", length(order)), at = order,
                 indent = rep(FALSE, length(order)))
   for (j in seq_along(nets)) {

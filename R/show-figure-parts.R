@@ -79,7 +79,8 @@ with_panels <- function(plot, f, columns = 2L, scales = "free_y") {
 
 # The figure in words: what kind it is, what was found, and the values.
 figure_alt <- function(f, kind, values) {
-  visible(words("figure_alt", kind = words(paste0("figure_kind.", kind)), title = f$title, finding = f$finding(),
+  visible(words("figure_alt", kind = words(paste0("figure_kind.", kind)), title = f$title,
+                finding = f$finding(),
                 values = values))
 }
 

@@ -1,20 +1,25 @@
-# Whether the numbers of a table that was read are those that were written, and agree with each other: parts add up to their sums, percentages are of their
-# bases, residuals follow from the counts, and p-values from their statistics. A file in which one number was changed by
-# hand, or damaged, is told from a whole one where what it says of the same thing twice differs.
+# Whether the numbers of a table that was read are those that were written, and agree with each other: parts add up to
+# their sums, percentages are of their bases, residuals follow from the counts, and p-values from their statistics. A
+# file in which one number was changed by hand, or damaged, is told by the digest of all its numbers, and where what it
+# says of the same thing twice differs.
 
 # `raw` has the parts of lattice_from_json() as frames and rows.
 check_adds_up <- function(parts, base, facts, settings, digest, raw, file, stop_here) {
   if (!is.null(digest) && !identical(digest, numbers_digest(raw[numbers_parts])))
     stop_here(sprintf("The numbers of \"%s\" are not those that were written.", file),
               i = "It was changed or damaged after it was written: get it again from where it came.")
-  wrong <- c(sums_wrong(parts, base, facts), percentages_wrong(parts, settings), departures_wrong(parts, facts, settings),
-             tests_wrong(parts$tests), strength_wrong(parts, facts))
-  if (!length(wrong)) return(invisible())
-  stop_here(sprintf("\"%s\" does not add up: %s.", file, wrong[1L]),
-            i = "It was changed or damaged after it was written: get it again from where it came.")
+  for (look in list(function() sums_wrong(parts, base, facts), function() percentages_wrong(parts),
+                    function() departures_wrong(parts, facts, settings), function() tests_wrong(parts$tests),
+                    function() strength_wrong(parts, facts))) {
+    wrong <- look()
+    if (length(wrong))
+      stop_here(sprintf("\"%s\" does not add up: %s.", file, wrong[1L]),
+                i = "It was changed or damaged after it was written: get it again from where it came.")
+  }
 }
 
-# The parts of a table whose numbers its digest covers: SHA-256 of all of them with every digit, smallest first, so that
+# The parts of a table whose numbers its digest covers: SHA-256 of all of them with every digit, smallest first,
+# so that
 # another program may write them in any order.
 numbers_parts <- c("base", "layers", "cells", "sums", "margins", "tests", "strength", "items", "cautions")
 
@@ -40,38 +45,47 @@ layer_of_rows <- function(rows, layers) {
 # Sums of cells are the margins, those of margins the layers; the records are in the table or left out.
 sums_wrong <- function(parts, base, facts) {
   layers <- parts$layers
-  cells <- parts$cells
-  ticks <- facts$down$ticks || facts$across$ticks
-  counts <- c(cells$n, layers$n, unlist(lapply(parts$margins, `[[`, "n")), base$left_out$records)
-  out <- character()
-  if (any(counts < 0 | counts != round(counts), na.rm = TRUE)) out <- "a number of respondents is not a whole number"
-  if (any(c(cells$weighted, layers$weighted) < 0, na.rm = TRUE)) out <- c(out, "a weighted number is below 0")
-  for (what in c("n", "weighted")) {
-    for (side in if (!ticks) c("down", "across")) {
-      margin <- parts$margins[[side]]
-      in_cells <- rowsum(cells[[what]], paste(layer_of_rows(cells, layers), cells[[side]], sep = "\r"))
-      key <- paste(layer_of_rows(margin, layers), margin$category, sep = "\r")
-      if (!all(close_to(in_cells[key[key %in% rownames(in_cells)], 1L], margin[[what]][key %in% rownames(in_cells)])))
-        out <- c(out, sprintf("the cells do not sum to the totals of \"%s\"", facts[[side]]$label))
-      total <- rowsum(margin[[what]], layer_of_rows(margin, layers))
-      if (!all(close_to(total[as.character(seq_len(nrow(layers))), 1L], layers[[what]])))
-        out <- c(out, sprintf("the totals of \"%s\" do not sum to the base", facts[[side]]$label))
-    }
-  }
+  counts <- c(parts$cells$n, layers$n, unlist(lapply(parts$margins, `[[`, "n")), base$left_out$records)
+  if (any(counts < 0 | counts != round(counts), na.rm = TRUE)) return("a number of respondents is not a whole number")
+  if (any(c(parts$cells$weighted, layers$weighted) < 0, na.rm = TRUE)) return("a weighted number is below 0")
   if (any(outside(layers$effective, 0, layers$n)) || any(layers$df < 0, na.rm = TRUE))
-    out <- c(out, "an effective base or degrees of freedom are beyond their range")
-  if (is.numeric(base$records) && is.numeric(base$used) && base$records != base$used + sum(base$left_out$records))
-    out <- c(out, "the records in the table and those left out are not all records")
-  for (name in c("weighted", "effective")) if (nrow(layers) == 1L && is.numeric(base[[name]]) &&
-      !close_to(base[[name]], layers[[name]])) out <- c(out, sprintf("the %s base is not that of the table", name))
-  if (!is.null(parts$sums)) out <- c(out, nets_wrong(parts, facts, ticks))
-  out
+    return("an effective base or degrees of freedom are beyond their range")
+  known <- is.numeric(base$records) && is.numeric(base$used)
+  if (known && base$records != base$used + sum(base$left_out$records))
+    return("the records in the table and those left out are not all records")
+  ticks <- facts$down$ticks || facts$across$ticks
+  c(base_wrong(base, layers), if (!ticks) margins_wrong(parts, facts),
+    if (!is.null(parts$sums)) nets_wrong(parts, facts, ticks))
+}
+
+# Of one table the base is told twice.
+base_wrong <- function(base, layers) {
+  if (nrow(layers) != 1L) return(NULL)
+  told <- Filter(is.numeric, base[intersect(c("weighted", "effective"), names(base))])
+  wrong <- names(Filter(Negate(isTRUE), Map(close_to, told, layers[names(told)])))
+  if (length(wrong)) sprintf("the %s base is not that of the table", wrong)
+}
+
+margins_wrong <- function(parts, facts) {
+  layers <- parts$layers
+  for (what in c("n", "weighted")) for (side in c("down", "across")) {
+    margin <- parts$margins[[side]]
+    in_cells <- rowsum(parts$cells[[what]], paste(layer_of_rows(parts$cells, layers), parts$cells[[side]], sep = "\r"))
+    key <- paste(layer_of_rows(margin, layers), margin$category, sep = "\r")
+    told <- key %in% rownames(in_cells)
+    if (!all(close_to(in_cells[key[told], 1L], margin[[what]][told])))
+      return(sprintf("the cells do not sum to the totals of \"%s\"", facts[[side]]$label))
+    total <- rowsum(margin[[what]], layer_of_rows(margin, layers))
+    if (!all(close_to(total[as.character(seq_len(nrow(layers))), 1L], layers[[what]])))
+      return(sprintf("the totals of \"%s\" do not sum to the base", facts[[side]]$label))
+  }
 }
 
 # A line of nets or everybody is the sum of its answers.
 nets_wrong <- function(parts, facts, ticks) {
   sums <- parts$sums
-  if (ticks || anyDuplicated(paste(sums$each, sums$down, sums$across, sums$down_net, sums$across_net))) return(NULL)
+  if (ticks || anyDuplicated(paste(sums$each, sums$down, sums$across, sums$down_net,
+                                   sums$across_net))) return(NULL)
   members <- function(name, is_net, side) {
     if (is.na(name)) return(NULL)
     if (isTRUE(is_net)) facts[[side]]$nets[[name]] else name
@@ -83,20 +97,22 @@ nets_wrong <- function(parts, facts, ticks) {
     across <- members(sums$across[k], sums$across_net[k], "across")
     own <- cells_layer == at_layer[k] & (is.null(down) | parts$cells$down %in% down) &
       (is.null(across) | parts$cells$across %in% across)
-    all(close_to(sum(parts$cells$n[own]), sums$n[k]), close_to(sum(parts$cells$weighted[own]), sums$weighted[k]))
+    all(close_to(sum(parts$cells$n[own]), sums$n[k]),
+        close_to(sum(parts$cells$weighted[own]), sums$weighted[k]))
   }, NA)
   if (!all(fine)) "a net or a total is not the sum of its answers"
 }
 
 # Percentages are of their bases, lie in their intervals, and these between 0 and 100.
-percentages_wrong <- function(parts, settings) {
+percentages_wrong <- function(parts) {
   out <- character()
   for (rows in Filter(NROW, parts[c("cells", "sums")])) {
     for (percent in c("row", "column", "total")) {
       share <- rows[[paste0(percent, "_percent")]]
       low <- rows[[paste0(percent, "_low")]]
       high <- rows[[paste0(percent, "_high")]]
-      if (any(outside(c(share, low, high), 0, 100)) || any(outside(share, low, high) & !is.na(low) & !is.na(high)))
+      if (any(outside(c(share, low, high), 0, 100)) ||
+          any(outside(share, low, high) & !is.na(low) & !is.na(high)))
         out <- c(out, sprintf("a %s percentage lies outside of its interval", percent))
     }
   }
@@ -114,7 +130,8 @@ percentages_wrong <- function(parts, settings) {
   }
   for (margin in parts$margins) {
     total <- parts$layers$weighted[layer_of_rows(margin, parts$layers)]
-    if (!all(close_to(margin$percent, 100 * margin$weighted / total))) out <- c(out, "a total's percentage is not that of its base")
+    if (!all(close_to(margin$percent, 100 * margin$weighted / total)))
+      out <- c(out, "a total's percentage is not that of its base")
   }
   out
 }
@@ -127,12 +144,13 @@ departures_wrong <- function(parts, facts, settings) {
   layer <- layer_of_rows(cells, parts$layers)
   out <- character()
   if (any(cells$expected < 0) || any(outside(c(cells$p, cells$p_corrected, cells$share_of_statistic), 0, 1)))
-    out <- "an expected count or a p-value is beyond its range"
+    return("an expected count or a p-value is beyond its range")
   if (!all(close_to(cells$pearson_residual, cells$residual / sqrt(cells$expected), 1e-5)))
     out <- c(out, "a residual does not follow from its expected count")
   if (!all(close_to(cells$contribution, cells$pearson_residual^2, 1e-5)))
     out <- c(out, "a contribution to the statistic does not follow from its residual")
-  if (any(cells$p_corrected < cells$p * (1 - 1e-9), na.rm = TRUE)) out <- c(out, "a corrected p-value is below the plain one")
+  if (any(cells$p_corrected < cells$p * (1 - 1e-9), na.rm = TRUE))
+    out <- c(out, "a corrected p-value is below the plain one")
   signs <- !is.na(cells$adjusted_residual) & abs(cells$residual) > 1e-9 * pmax(1, cells$expected)
   if (any(sign(cells$adjusted_residual[signs]) != sign(cells$residual[signs])))
     out <- c(out, "an adjusted residual has the sign of another")
@@ -154,7 +172,8 @@ departures_wrong <- function(parts, facts, settings) {
   out
 }
 
-chi_square_tests <- c("pearson", "likelihood_ratio", "continuity_corrected", "trend", "symmetry", "rao_scott_first",
+chi_square_tests <- c("pearson", "likelihood_ratio", "continuity_corrected", "trend", "symmetry",
+                      "rao_scott_first",
                       "rao_scott_second", "rao_scott_corrected", "symmetry_rao_scott")
 
 # p-values lie between 0 and 1 and follow from a chi-square or F statistic and its degrees of freedom.
@@ -164,9 +183,11 @@ tests_wrong <- function(tests) {
     if (any(outside(test$p, 0, 1)) || any(test$df < 0, test$df_error < 0, test$p_se < 0, na.rm = TRUE))
       out <- c(out, "a test's p-value or degrees of freedom are beyond their range")
     if (!test$test %in% chi_square_tests || is.na(test$statistic) || is.na(test$p) || is.na(test$df)) next
-    p <- suppressWarnings(if (is.na(test$df_error)) stats::pchisq(test$statistic, test$df, lower.tail = FALSE) else
-      stats::pf(test$statistic, test$df, test$df_error, lower.tail = FALSE)) # of negative ones there is none
-    if (test$statistic < 0 || !isTRUE(close_to(test$p, p, 1e-7)) || isTRUE(test$p > 0 && abs(log(test$p / p)) > 1e-5))
+    p <- suppressWarnings( # of negative ones there is none
+      if (is.na(test$df_error)) stats::pchisq(test$statistic, test$df, lower.tail = FALSE) else
+        stats::pf(test$statistic, test$df, test$df_error, lower.tail = FALSE))
+    if (test$statistic < 0 || !isTRUE(close_to(test$p, p, 1e-7)) ||
+        isTRUE(test$p > 0 && abs(log(test$p / p)) > 1e-5))
       out <- c(out, "a test's p-value does not follow from its statistic")
   }
   out
@@ -174,23 +195,26 @@ tests_wrong <- function(tests) {
 
 # Measures lie within their range, and are those of the counts where these say all that they need.
 strength_wrong <- function(parts, facts) {
-  out <- character()
+  ticks <- facts$down$ticks || facts$across$ticks
   for (row in parts$strength) {
     key <- if (row$measure %in% names(measures)) row$measure else paste(row$measure, row$explains, sep = "_")
     m <- measures[[key]]
-    range <- m$range %||% c(-Inf, Inf)
-    if (any(outside(c(row$estimate, row$low, row$high), range[1L], range[2L])) || isTRUE(row$low > row$high) ||
-        isTRUE(row$se < 0) || any(outside(row$p, 0, 1)))
-      out <- c(out, sprintf("the measure \"%s\" or its interval is beyond its range", row$measure))
-    if (is.null(m) || is.na(row$estimate) || facts$down$ticks || facts$across$ticks) next
-    found <- if (row$measure != "cramers_v_corrected") measured_again(m, parts, row$each)
+    if (beyond_range(row, m$range %||% c(-Inf, Inf)))
+      return(sprintf("the measure \"%s\" or its interval is beyond its range", row$measure))
+    if (is.null(m) || is.na(row$estimate) || ticks || row$measure == "cramers_v_corrected") next
+    found <- measured_again(m, parts, row$each)
     if (!is.null(found) && !close_to(found, row$estimate, 1e-5))
-      out <- c(out, sprintf("the measure \"%s\" is not that of the counts", row$measure))
+      return(sprintf("the measure \"%s\" is not that of the counts", row$measure))
   }
-  out
 }
 
-# A nominal measure of the weighted counts; others need scores, or the base of the test, which a file does not hold.
+beyond_range <- function(row, range) {
+  any(outside(c(row$estimate, row$low, row$high), range[1L], range[2L])) || isTRUE(row$low > row$high) ||
+    isTRUE(row$se < 0) || any(outside(row$p, 0, 1))
+}
+
+# A nominal measure of the weighted counts; others need scores, or the base of the test, which a file does not
+# hold.
 measured_again <- function(m, parts, each) {
   if (!identical(m$level, "nominal") || identical(m$only, "square")) return(NULL)
   k <- if (is.na(each)) 1L else match(each, parts$layers$each)

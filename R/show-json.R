@@ -53,7 +53,8 @@ json_of <- function(x) {
                 tests = json_rows(x, tests_of(x)), strength = json_rows(x, strength_of(x, "all")))
   if (!is.null(items[[1L]])) items <- list(items = json_rows(x, items)) else items <- NULL
   json_text(c(
-    list(format = "fairlattice-table", version = 2L, title = x$layout$title %||% table_title(x), language = setting("language"),
+    list(format = "fairlattice-table", version = 2L, title = x$layout$title %||% table_title(x),
+         language = setting("language"),
          software = list(name = "fairlattice", version = as.character(utils::packageVersion("fairlattice"))),
          source = facts$source, down = question(facts$down), across = question(facts$across),
          each = question(facts$each), design = facts$design,
@@ -179,7 +180,8 @@ table_text <- function(path, stop_here, call) {
   if (!ending %in% c("html", "docx", "xlsx", "pptx")) return(text_of(path))
   if (ending != "html") need_package("xml2", "read tables from a document", call)
   if (ending == "html" && !validUTF8(text_of(path)))
-    stop_here(sprintf("\"%s\" is not UTF-8 text: it was changed or damaged after it was written.", basename(path)))
+    stop_here(sprintf("\"%s\" is not UTF-8 text: it was changed or damaged after it was written.",
+                      basename(path)))
   text <- if (ending == "html") data_in_page(text_of(path)) else data_in_package(path, call)
   if (is.null(text))
     stop_here(sprintf("\"%s\" holds no tables as data.", basename(path)),

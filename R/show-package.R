@@ -29,7 +29,8 @@ xml_escape <- function(x) xml_bare(visible(as.character(x)))
 
 # JSON as the content of an element: what is no character of XML stands as an escape.
 xml_json <- function(json) {
-  for (sign in c("\ufffe", "\uffff")) json <- gsub(sign, sprintf("\\u%04x", utf8ToInt(sign)), json, fixed = TRUE)
+  for (sign in c("\ufffe", "\uffff")) json <- gsub(sign, sprintf("\\u%04x", utf8ToInt(sign)), json,
+                                                   fixed = TRUE)
   xml_bare(json)
 }
 
@@ -48,8 +49,9 @@ template_folder <- function(template, ending, call) {
         i = sprintf("A .%s file takes a template of its own kind.", ending))
   note_read(template)
   unread <- function(why) bad(sprintf("\"%s\" cannot be read as a template.", basename(template)), x = why)
+  why <- function(e) paste(c(e$message, e$body[names(e$body) == "x"]), collapse = " ")
   folder <- tryCatch(checked_package(template, most_template, call),
-                     fairlattice_error = function(e) unread(paste(c(e$message, e$body[names(e$body) == "x"]), collapse = " ")))
+                     fairlattice_error = function(e) unread(why(e)))
   main <- c(docx = "word/document.xml", pptx = "ppt/presentation.xml")[[ending]]
   if (!file.exists(file.path(folder, main))) unread(sprintf("It holds no %s.", main))
   folder
@@ -58,7 +60,8 @@ template_folder <- function(template, ending, call) {
 # Bytes that a template may unpack to.
 most_template <- 100 * 2^20
 
-# A package of somebody else's, opened as a folder: every part is whole and stays within the folder, all of them are no
+# A package of somebody else's, opened as a folder: every part is whole and stays within the folder, all of them
+# are no
 # larger than `most`, and what is XML is well-formed and declares nothing.
 checked_package <- function(path, most, call) {
   file <- basename(path)
@@ -81,7 +84,8 @@ checked_package <- function(path, most, call) {
     part <- zip_part(path, inside[k, ], file, call, what)
     if (!file.rename(part, to)) file.copy(part, to)
     unlink(part)
-    if (grepl("[.](xml|rels)$", inside$name[k])) xml_document(to, inside$name[k], "well-formed XML", call, doctype = FALSE)
+    if (grepl("[.](xml|rels)$", inside$name[k])) xml_document(to, inside$name[k], "well-formed XML", call,
+                                                              doctype = FALSE)
   }
   folder
 }

@@ -80,7 +80,8 @@ say_layout_left <- function(tables, form, formulas) {
   }))
   left <- setdiff(asked, follows)
   if (length(left))
-    rlang::inform(words("layout_not_followed", form = form, choices = as.list(left)), class = "fairlattice_message")
+    rlang::inform(words("layout_not_followed", form = form, choices = as.list(left)),
+                  class = "fairlattice_message")
 }
 
 # A table does not take the place of the records that it was made from.
@@ -142,23 +143,29 @@ writers <- list(
   csv = new_writer("the table as it is printed, for a spreadsheet", function(entries, file, asked) {
     write_whole(csv_of(entries), file)
   }),
-  tidy.csv = new_writer("one row a cell, for another program", sheet = FALSE, follows = character(), write = function(entries, file, asked) {
+  tidy.csv = new_writer("one row a cell, for another program", sheet = FALSE, follows = character(),
+                        write = function(entries, file, asked) {
     write_tidy_csv(published_tables(entries), file)
   }),
-  parquet = new_writer("one row a cell, for a database", sheet = FALSE, follows = character(), write = function(entries, file, asked) {
+  parquet = new_writer("one row a cell, for a database", sheet = FALSE, follows = character(),
+                       write = function(entries, file, asked) {
     need_package("nanoparquet", "write a Parquet file", asked$call)
     nanoparquet::write_parquet(tidy_frame(published_tables(entries), identity), file)
   }),
-  json = new_writer("everything as data", sheet = FALSE, follows = "title", write = function(entries, file, asked) {
+  json = new_writer("everything as data", sheet = FALSE, follows = "title",
+                    write = function(entries, file, asked) {
     write_whole(json_entries(entries), file)
   }),
-  svg = new_writer("the figure, which can be made larger", sheet = FALSE, follows = "title", write = function(entries, file, asked) {
+  svg = new_writer("the figure, which can be made larger", sheet = FALSE, follows = "title",
+                   write = function(entries, file, asked) {
     write_figure(entries, file, asked, "svg")
   }),
-  png = new_writer("the figure as a picture", sheet = FALSE, follows = "title", write = function(entries, file, asked) {
+  png = new_writer("the figure as a picture", sheet = FALSE, follows = "title",
+                   write = function(entries, file, asked) {
     write_figure(entries, file, asked, "png")
   }),
-  figure.pdf = new_writer("the figure for LaTeX or print", sheet = FALSE, follows = "title", write = function(entries, file, asked) {
+  figure.pdf = new_writer("the figure for LaTeX or print", sheet = FALSE, follows = "title",
+                          write = function(entries, file, asked) {
     write_figure(entries, file, asked, "pdf")
   })
 )

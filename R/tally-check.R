@@ -24,14 +24,15 @@ stop_not_numbers <- function(arg, name, where, call) {
 stop_odd_weight <- function(arg, name, records, where, call) {
   stop_input(c(sprintf("`%s` must be finite and not negative, but \"%s\" is not in %s %s.", arg, name,
                        format_count(records), plural(records, "record")), x = where,
-               i = "Correct the values, or make them missing to leave those records out."), arg, column = name, call = call)
+               i = "Correct the values, or make them missing to leave those records out."), arg, column = name,
+             call = call)
 }
 
 stop_size_of_weight <- function(arg, name, small, where, call) {
-  stop_input(c(sprintf("`%s` must be %s, but \"%s\" is not in every record.", arg,
-                       if (small) paste("0 or at least", format(least_weight)) else paste("at most", format(most_weight)),
-                       name), x = where,
-               i = sprintf("Their sums are not exact: %s the column first.", if (small) "multiply" else "divide")), arg,
+  bound <- if (small) paste("0 or at least", format(least_weight)) else paste("at most", format(most_weight))
+  stop_input(c(sprintf("`%s` must be %s, but \"%s\" is not in every record.", arg, bound, name), x = where,
+               i = sprintf("Their sums are not exact: %s the column first.",
+                           if (small) "multiply" else "divide")), arg,
              column = name, call = call)
 }
 
@@ -49,7 +50,8 @@ check_weight <- function(x, name, arg, call) {
     text <- readable(as.character(if (is.factor(x)) sound_factor(x, name, call) else x))
     odd <- which(!is.na(text) & is.na(suppressWarnings(as.numeric(text))))
     bad <- c(odd, which(!is.na(text)))[1L]
-    stop_not_numbers(arg, name, if (!is.na(bad)) sprintf("Record %d has \"%s\".", bad, cut_short(text[bad])), call)
+    stop_not_numbers(arg, name, if (!is.na(bad)) sprintf("Record %d has \"%s\".", bad, cut_short(text[bad])),
+                     call)
   }
   bad <- which(is.infinite(x) | (!is.na(x) & x < 0))
   if (length(bad)) {

@@ -1,5 +1,7 @@
-# Columns as other programs give them: whole numbers of 64 bits, and numbers some of whose codes, or whose missing values
-# with a tag, are declared reasons for no answer; and any column as answers. What stands here is the same for every source
+# Columns as other programs give them: whole numbers of 64 bits, and numbers some of whose codes, or whose
+# missing values
+# with a tag, are declared reasons for no answer; and any column as answers. What stands here is the same for
+# every source
 # of records.
 
 # The data frame with such columns as ordinary ones; others, and everything else of it, as they are.
@@ -16,10 +18,12 @@ declares_missing <- function(x) {
     is.double(labels) && anyNA(labels)
 }
 
-# A number whose labels are all of reasons is a number that knows them; one with labels of answers, too, is codes.
+# A number whose labels are all of reasons is a number that knows them; one with labels of answers, too, is
+# codes.
 as_known_column <- function(x) {
   if (inherits(x, "integer64")) x <- plain_column(x)
-  if (is.numeric(x) && !is.factor(x) && declares_missing(x) && !length(answer_labels(x))) number_of_codes(x) else x
+  if (is.numeric(x) && !is.factor(x) && declares_missing(x) &&
+      !length(answer_labels(x))) number_of_codes(x) else x
 }
 
 # The labels of codes that are answers.
@@ -37,7 +41,8 @@ in_range <- function(codes, range) {
   !is.na(codes) & codes >= range[1L] & codes <= range[2L]
 }
 
-# A column of codes as a number: what is declared missing is so, and knows its reason; a label of an answer is gone.
+# A column of codes as a number: what is declared missing is so, and knows its reason; a label of an answer is
+# gone.
 number_of_codes <- function(x) {
   if (!is.numeric(x) || is.factor(x) || !declares_missing(x)) return(x)
   values <- as.double(as.vector(unclass(x)))
@@ -54,7 +59,8 @@ number_of_codes <- function(x) {
   new_number(values, unique(readable(reasons)), label_of(x))
 }
 
-# Tags of missing values that have a label, named by it: the tag stands in the bits of the NA itself, where a reason's
+# Tags of missing values that have a label, named by it: the tag stands in the bits of the NA itself, where a
+# reason's
 # index does (src/reasons.h).
 tags_of <- function(x) {
   labels <- attr(x, "labels", exact = TRUE)
@@ -94,7 +100,8 @@ without_blanks <- function(x) {
 
 # ---- any column as answers ----
 
-# Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with `label`/`labels`
+# Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with
+# `label`/`labels`
 # attributes.
 as_answers <- function(x, name, call = NULL, codes = TRUE) {
   if (is.factor(x)) return(sound_factor(x, name, call, codes))
@@ -107,7 +114,8 @@ as_answers <- function(x, name, call = NULL, codes = TRUE) {
   }
   if (inherits(x, "fairlattice_number")) return(number_answers(x, label))
   if (is.logical(x)) return(new_answers(as.vector(x) + 1L, c("No", "Yes"), label = label))
-  if (length(attr(x, "labels", exact = TRUE)) || declares_missing(x)) return(labelled_answers(x, name, label, call))
+  coded <- length(attr(x, "labels", exact = TRUE)) || declares_missing(x)
+  if (coded) return(labelled_answers(x, name, label, call))
   observed_answers(x, label)
 }
 
@@ -118,7 +126,8 @@ number_answers <- function(x, label) {
   codes <- match(number, values)
   reason <- reason_of_kernel(as.numeric(x))
   codes[reason > 0L] <- length(values) + reason[reason > 0L]
-  structure(new_answers(codes, c(number_text(values), reasons), missing = reasons, label = label), observed = TRUE,
+  structure(new_answers(codes, c(number_text(values), reasons), missing = reasons, label = label),
+            observed = TRUE,
             numeric = TRUE, summed = attr(x, "summed", exact = TRUE))
 }
 
@@ -129,7 +138,8 @@ observed_answers <- function(x, label) {
   if (is.character(x)) x[!is.na(x) & !nzchar(trimws(x))] <- NA
   values <- sort(unique(x), method = "radix")
   text <- if (is.numeric(x)) number_text(values) else as.character(values)
-  structure(new_answers(match(x, values), text, label = label), observed = TRUE, numeric = if (is.numeric(x)) TRUE,
+  structure(new_answers(match(x, values), text, label = label), observed = TRUE,
+            numeric = if (is.numeric(x)) TRUE,
             summed = summed)
 }
 
@@ -158,7 +168,8 @@ labelled_answers <- function(x, name, label, call) {
 check_labels <- function(labels, name, call) {
   named <- is.atomic(labels) && !is.null(names(labels)) && length(names(labels)) == length(labels)
   tags <- if (is.double(labels)) reason_of_kernel(as.vector(labels)[is.na(labels)]) else labels[is.na(labels)]
-  apart <- !anyDuplicated(as.vector(labels)[!is.na(labels)]) && !anyDuplicated(tags) && !any(tags %in% c(0L, NA))
+  apart <- !anyDuplicated(as.vector(labels)[!is.na(labels)]) && !anyDuplicated(tags) &&
+    !any(tags %in% c(0L, NA))
   if (named && !anyNA(names(labels)) && apart) return(invisible())
   stop_input(c(sprintf("The labels of \"%s\" cannot be read: each code needs one name, and no code may stand twice.",
                        name),

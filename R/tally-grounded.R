@@ -80,7 +80,8 @@ check_same_records <- function(found) {
   if (length(found) && records[1L] == 0) stop_input("There are no records.", "no_records", call = NULL)
 }
 
-# The sign of a weight or count in a group: 1 above 0, 0, -1 below, -2 text, missing without a number, and
+# The sign of a weight or count in a group is 1 above 0, 0, -1 below, -2 of text, missing without a number, and this
+# where it has no end.
 infinite_sign <- 9
 
 # What check_weight() sees in records, seen in groups of them.
@@ -92,13 +93,15 @@ check_group_sums <- function(panel, groups, call) {
     odd <- which(state == -2)
     if (length(odd)) {
       records <- sum(groups$records[odd])
-      stop_not_numbers(arg, roles[[arg]], sprintf("%s %s text.", format_count(records), plural(records, "record has", "records have")),
+      stop_not_numbers(arg, roles[[arg]], sprintf("%s %s text.", format_count(records),
+                                                  plural(records, "record has", "records have")),
                        call)
     }
     below <- which(state < 0)
     sums <- if (arg == "weight") groups$w2 else groups$n
     known <- !is.na(state) & (is.null(roles$count) | !is.na(groups$count %||% 1))
-    endless <- which(state == infinite_sign | known & !is.finite(sums) & !any(state == infinite_sign, na.rm = TRUE))
+    told <- state %in% infinite_sign # else an infinite sum tells of it
+    endless <- which(told | known & !is.finite(sums) & !any(told))
     if (length(below) || length(endless)) {
       stop_odd_weight(arg, roles[[arg]], sum(groups$records[c(below, endless)]),
                       least_in_words(if (length(below)) panel$records$least(roles[[arg]])), call)

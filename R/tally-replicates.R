@@ -45,7 +45,8 @@ with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), re
   if (is_far(panel)) {
     if (is.null(panel$roles$cluster)) stop_needs_records("Leaving out one respondent at a time", panel, call)
     return(later(panel, list(run = function(panel) {
-      if (kind == "bootstrap") with_replicates(panel, kind, replicates, fay, seed) else with_replicates(panel, kind, fay = fay)
+      if (kind != "bootstrap") with_replicates(panel, kind, fay = fay) else
+        with_replicates(panel, kind, replicates, fay, seed)
     })))
   }
   if (!is.null(panel$design$replicates))

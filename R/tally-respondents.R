@@ -92,7 +92,8 @@ check_no_replicates <- function(asked, call) {
   said <- c(replicate_kind = !identical(asked$replicate_kind, "brr"), fay = !is.null(asked$fay),
             replicate_scale = !is.null(asked$replicate_scale), replicate_df = !is.null(asked$replicate_df))
   if (any(said))
-    stop_input(sprintf("`%s` is of replicate weights: name their columns with `replicates`.", names(said)[said][1L]),
+    stop_input(sprintf("`%s` is of replicate weights: name their columns with `replicates`.",
+                       names(said)[said][1L]),
                "replicates", call = call)
 }
 

@@ -1,15 +1,19 @@
-# Prints the packages that DESCRIPTION asks for and R lacks (or has too old), one a line; with --install, installs them
+# Prints the packages that DESCRIPTION asks for and R lacks (or has too old), one a line; with --install,
+# installs them
 # into the checkout's own library (.build/library).
 #   run   what the demo takes            dev   and what `make docs` and `make lint` need
-# and without either, what the tests need too. With "must", what a machine cannot get but can do without is said and
+# and without either, what the tests need too. With "must", what a machine cannot get but can do without is said
+# and
 # left out, unless FAIRLATTICE_STRICT is set.
 args <- commandArgs(trailingOnly = TRUE)
 written <- read.dcf("DESCRIPTION")[1L, ]
-listed <- function(field) trimws(strsplit(if (field %in% names(written)) written[[field]] else "", ",", fixed = TRUE)[[1L]])
+listed <- function(field) trimws(strsplit(if (field %in% names(written)) written[[field]] else "", ",",
+                                          fixed = TRUE)[[1L]])
 entries <- unlist(lapply(c("Imports", "LinkingTo", "Suggests", "Config/Needs/development"), listed))
 name_of <- function(entries) sub("[ (].*", "", entries)
 least <- ifelse(grepl(">=", entries, fixed = TRUE), sub(".*>= *([0-9.-]+).*", "\\1", entries), "0")
-least <- tapply(least, name_of(entries), function(versions) versions[order(numeric_version(versions), decreasing = TRUE)[1L]])
+least <- tapply(least, name_of(entries), function(versions) versions[order(numeric_version(versions),
+                                                                           decreasing = TRUE)[1L]])
 
 demo <- listed("Config/Needs/demo")
 fields <- c("Imports", "LinkingTo", "Config/Needs/demo", if (!"run" %in% args) "Suggests",
@@ -34,7 +38,8 @@ if ("must" %in% args && !nzchar(Sys.getenv("FAIRLATTICE_STRICT"))) {
   if (length(without)) {
     dir.create(".build", showWarnings = FALSE)
     writeLines(c(tried, without), none_of)
-    message("setup: going on without ", paste(without, collapse = ", "), ": what needs it is left out (make clean asks again)")
+    message("setup: going on without ", paste(without, collapse = ", "),
+            ": what needs it is left out (make clean asks again)")
   }
   lacking <- setdiff(lacking, optional)
 }

@@ -1,8 +1,11 @@
-# Runs the tests against the installed package, prints how long each file took, and closes with a plain line of counts; the
-# status is 1 when any fails. With FAIRLATTICE_STRICT a test that is skipped fails too, unless what it lacks stands in
+# Runs the tests against the installed package, prints how long each file took, and closes with a plain line of
+# counts; the
+# status is 1 when any fails. With FAIRLATTICE_STRICT a test that is skipped fails too, unless what it lacks
+# stands in
 # tools/may-be-skipped.
 # Rscript tools/test.R [part of a test file's name]
-# Files run two at a time, each in a process of its own, those first that took longest when they last ran; one file alone
+# Files run two at a time, each in a process of its own, those first that took longest when they last ran; one
+# file alone
 # runs here.
 suppressPackageStartupMessages(library(testthat))
 part <- commandArgs(trailingOnly = TRUE)
@@ -13,7 +16,8 @@ may_be_skipped <- readLines("tools/may-be-skipped")
 skips_in <- function(results) {
   unlist(lapply(results, function(one) {
     skipped <- Filter(function(result) inherits(result, "expectation_skip"), one$results)
-    lapply(skipped, function(result) sprintf("%s: %s", one$test, sub("^Reason: ", "", conditionMessage(result))))
+    lapply(skipped, function(result) sprintf("%s: %s", one$test,
+                                             sub("^Reason: ", "", conditionMessage(result))))
   }))
 }
 

@@ -1,14 +1,18 @@
-# More random attacks, on every door: labels that are formats or no characters, columns of other programs, the same column
+# More random attacks, on every door: labels that are formats or no characters, columns of other programs, the
+# same column
 # through every source, templates and documents that are damaged, requests to the desk, other decimal marks.
 
-hostile_labels <- c("75% or more", "100%", "%s", "%d of %n", "%", "50%s%n%x", "{stop('x')}", "\\1\\2", "$&", "=1+1",
+hostile_labels <- c("75% or more", "100%", "%s", "%d of %n", "%", "50%s%n%x", "{stop('x')}", "\\1\\2", "$&",
+                    "=1+1",
                     "\uff1d1+1", "+49", "@sum", "-5 to 5", "a\ufffeb", "\uffff", "\u0001\u001b[31mred", "\u001b[1mbold",
-                    "\u202eabc", "a\tb", "l\nm", "\"q\"", "it's", "<b>&amp;", "]]>", "--", "NA", "null", "#REF!", "''", "\\",
+                    "\u202eabc", "a\tb", "l\nm", "\"q\"", "it's", "<b>&amp;", "]]>", "--", "NA", "null", "#REF!",
+                    "''", "\\",
                     "a,b;c|d", "0,05", strrep("long ", 60L), "\u00e9\u0301", "\U1F600")
 
 texts <- function(n, of = hostile_labels) sample(sample(of, sample(2:4, 1L)), n, TRUE)
 
-# Tables of such labels in every form: text has no control sign, XML is well-formed, cells come back as they went.
+# Tables of such labels in every form: text has no control sign, XML is well-formed, cells come back as they
+# went.
 fuzz_labels <- function() {
   n <- sample(c(7L, 30L, 60L), 1L)
   data <- data.frame(a = texts(n), b = texts(n))
@@ -37,11 +41,13 @@ check_form <- function(path, ending, x) {
   if (ending == "svg") return(invisible(xml2::read_xml(path)))
   text <- readChar(path, file.size(path), useBytes = TRUE)
   Encoding(text) <- "UTF-8"
-  if (grepl("[\\x{01}-\\x{08}\\x{0b}\\x{0c}\\x{0e}-\\x{1f}]", text, perl = TRUE)) stop("a control sign is in the file")
+  if (grepl("[\\x{01}-\\x{08}\\x{0b}\\x{0c}\\x{0e}-\\x{1f}]", text,
+            perl = TRUE)) stop("a control sign is in the file")
   if (ending == "json") return(invisible(read_lattice(path)))
   if (ending == "tidy.csv") {
     read <- utils::read.csv(path, colClasses = "character", encoding = "UTF-8", na.strings = character())
-    if (nrow(read) != nrow(as.data.frame(x)) || sum(as.numeric(read$n)) != sum(as.data.frame(x)$n)) stop("cells are lost")
+    if (nrow(read) != nrow(as.data.frame(x)) ||
+        sum(as.numeric(read$n)) != sum(as.data.frame(x)$n)) stop("cells are lost")
   }
 }
 
@@ -52,12 +58,24 @@ foreign_column <- function(n) {
   kinds <- list(
     function() list(x = structure(values, na_values = c(98, 99)), gone = values >= 98),
     function() list(x = structure(values, na_range = c(98, 99), class = "haven_labelled"), gone = values >= 98),
-    function() list(x = structure(values, na_values = 99, labels = c("Don't know" = 99, Refused = 98)), gone = values == 99),
-    function() list(x = structure(replace(values, values == 99, tagged(97L)), labels = c(Refused = tagged(97L))),
-                    gone = values == 99),
+    function() {
+      list(x = structure(values, na_values = 99, labels = c("Don't know" = 99, Refused = 98)),
+           gone = values == 99)
+    },
+    function() {
+      list(x = structure(replace(values, values == 99, tagged(97L)),
+                         labels = c(Refused = tagged(97L))),
+           gone = values == 99)
+    },
     function() list(x = bit64::as.integer64(replace(values, values == 99, NA)), gone = values == 99),
-    function() list(x = bit64::as.integer64("9007199254740993") + bit64::as.integer64(values), gone = rep(FALSE, n)),
-    function() list(x = structure(as.integer(values), label = "%s", class = c("own", "integer")), gone = rep(FALSE, n)))
+    function() {
+      list(x = bit64::as.integer64("9007199254740993") + bit64::as.integer64(values),
+           gone = rep(FALSE, n))
+    },
+    function() {
+      list(x = structure(as.integer(values), label = "%s", class = c("own", "integer")),
+           gone = rep(FALSE, n))
+    })
   kinds[[sample(length(kinds), 1L)]]()
 }
 
@@ -65,15 +83,18 @@ foreign_column <- function(n) {
 fuzz_columns <- function() {
   n <- sample(c(7L, 40L), 1L)
   made <- foreign_column(n)
-  data <- list2DF(list(v = made$x, g = rep_len(c("p", "q"), n), w = structure(runif(n, 1, 2), labels = c(odd = 9), class = "own")))
+  data <- list2DF(list(v = made$x, g = rep_len(c("p", "q"), n),
+                       w = structure(runif(n, 1, 2), labels = c(odd = 9), class = "own")))
   if (all(made$gone)) return("")
   panel <- if (runif(1) < 0.5) respondents(data, weight = w) else data
   left <- function(x) sum(findings(x)$base$left_out$records)
-  number <- suppressWarnings(!inherits(made$x, "integer64") || all(abs(as.numeric(made$x)) < 2^53, na.rm = TRUE))
+  number <- suppressWarnings(!inherits(made$x, "integer64") ||
+                             all(abs(as.numeric(made$x)) < 2^53, na.rm = TRUE))
   tables <- list(lattice(panel, v, g), if (number) lattice(band(panel, v, breaks = c(30, 70)), v, g))
   for (x in Filter(Negate(is.null), tables)) {
     account_adds_up(x)
-    if (left(x) != sum(made$gone)) stop(sprintf("%d records without an answer, not %d", left(x), sum(made$gone)))
+    if (left(x) != sum(made$gone)) stop(sprintf("%d records without an answer, not %d", left(x),
+                                                sum(made$gone)))
   }
   if (number) {
     kept <- sum(!made$gone & as.numeric(made$x) > 30, na.rm = TRUE)
@@ -92,16 +113,27 @@ fuzz_columns <- function() {
 # A column as any source may hold it.
 source_column <- function(n) {
   kinds <- list(
-    function() texts(n, setdiff(hostile_labels, c("NA", "a\tb", "l\nm", "+49", "a\ufffeb", "\uffff", "\u0001\u001b[31mred"))),
+    function() {
+      texts(n,
+            setdiff(hostile_labels,
+                    c("NA", "a\tb", "l\nm", "+49", "a\ufffeb", "\uffff", "\u0001\u001b[31mred")))
+    },
     function() sample(c("u", "v", "", "  ", NA), n, TRUE), function() sample(c(1L, 2L, -9L, NA), n, TRUE),
-    function() sample(c(0.5, 0.1 + 0.2, -3, NA), n, TRUE), function() bit64::as.integer64(sample(c(1, 7e10, NA), n, TRUE)),
+    function() {
+      sample(c(0.5, 0.1 + 0.2, -3, NA), n,
+             TRUE)
+    }, function() bit64::as.integer64(sample(c(1, 7e10, NA), n, TRUE)),
     function() rep(NA_character_, n))
   kinds[[sample(length(kinds), 1L)]]()
 }
 
 source_weight <- function(n) {
-  kinds <- list(function() round(runif(n, 0.5, 3), 3), function() sample(c(1, 0, NA), n, TRUE), function() rep(0, n),
-                function() sample(c(1, -2), n, TRUE), function() sample(c(1, Inf), n, TRUE), function() rep(1e-200, n),
+  kinds <- list(function() round(runif(n, 0.5, 3), 3), function() sample(c(1, 0, NA), n, TRUE),
+                function() rep(0, n),
+                function() {
+                  sample(c(1, -2), n,
+                         TRUE)
+                }, function() sample(c(1, Inf), n, TRUE), function() rep(1e-200, n),
                 function() sample(c("1.5", "much"), n, TRUE), function() rep(c("x", NA), length.out = n),
                 function() bit64::as.integer64(sample(c(1, 3, NA), n, TRUE)))
   kinds[[sample(length(kinds), 1L, prob = c(6, 4, rep(1, 7)))]]()
@@ -147,7 +179,8 @@ fuzz_sources <- function() {
   condition <- sample(c("", "a != 'u'", "is.na(a)", "a == 'v' | b == 'p'", "b %in% c('p')"), 1L)
   ask <- function(records) {
     panel <- if (weighted) respondents(records, weight = w) else respondents(records)
-    if (nzchar(condition) && (is.character(data$a) || condition == "b %in% c('p')")) panel <- among(panel, !!condition)
+    if (nzchar(condition) &&
+        (is.character(data$a) || condition == "b %in% c('p')")) panel <- among(panel, !!condition)
     lattice(panel, a, b)
   }
   folder <- tempfile("doors-")
@@ -161,7 +194,10 @@ fuzz_sources <- function() {
   # a text file has no kinds: what is all numbers there is a number
   if (is.character(data$w) && all(is.na(data$w) | data$w %in% "1.5")) doors[c("csv", "chunks")] <- NULL
   found <- lapply(doors, told_by, ask = ask)
-  apart <- names(Filter(function(one) !isTRUE(all.equal(one, found$frame, tolerance = 1e-14, check.attributes = FALSE)), found))
+  apart <- names(Filter(function(one) {
+    !isTRUE(all.equal(one, found$frame, tolerance = 1e-14,
+                      check.attributes = FALSE))
+  }, found))
   if (length(apart))
     stop(sprintf("%s and frame differ: %s / %s", apart[1L], paste(unlist(found[[apart[1L]]]), collapse = " "),
                  paste(unlist(found$frame), collapse = " ")))
@@ -185,7 +221,8 @@ fuzz_template <- function() {
 # One byte, or some, of a package of any size.
 damage_in <- function(bytes) {
   at <- sample.int(length(bytes), sample(1:3, 1L))
-  switch(sample(4L, 1L), replace(bytes, at, as.raw(sample(0:255, length(at), TRUE))), utils::head(bytes, at[1L]), bytes[-at],
+  switch(sample(4L, 1L), replace(bytes, at, as.raw(sample(0:255, length(at), TRUE))),
+         utils::head(bytes, at[1L]), bytes[-at],
          append(bytes, as.raw(sample(0:255, 5L)), at[1L]))
 }
 
@@ -206,10 +243,14 @@ fuzz_request <- function() {
                  "{\"window\": [1], \"act\": {}}", "{\"window\": \"abcdefgh1\", \"form\": \"../x\"}", "\ufffe")
   request <- Filter(Negate(is.null), list(
     REQUEST_METHOD = one_of("GET", "POST", "PUT", "", "get"),
-    PATH_INFO = one_of(sprintf("/%s/", desk$token), sprintf("/%s/do", desk$token), sprintf("/%s/take", desk$token),
-                       sprintf("/%s/figure", desk$token), "/", "//", NULL, "/../etc", sprintf("/%s", desk$token)),
-    HTTP_HOST = one_of(sprintf("127.0.0.1:%d", desk$port), "elsewhere", NULL), HTTP_ORIGIN = one_of(NULL, "null", "http://x"),
-    CONTENT_TYPE = one_of("application/json", "text/plain", NULL), HTTP_UPGRADE = one_of(NULL, NULL, NULL, "websocket"),
+    PATH_INFO = one_of(sprintf("/%s/", desk$token), sprintf("/%s/do", desk$token),
+                       sprintf("/%s/take", desk$token),
+                       sprintf("/%s/figure",
+                               desk$token), "/", "//", NULL, "/../etc", sprintf("/%s", desk$token)),
+    HTTP_HOST = one_of(sprintf("127.0.0.1:%d", desk$port), "elsewhere",
+                       NULL), HTTP_ORIGIN = one_of(NULL, "null", "http://x"),
+    CONTENT_TYPE = one_of("application/json", "text/plain",
+                          NULL), HTTP_UPGRADE = one_of(NULL, NULL, NULL, "websocket"),
     HTTP_CONTENT_LENGTH = one_of(as.character(nchar(body)), "-1", "1e99", "x", NULL, "99999999999"),
     HTTP_TRANSFER_ENCODING = one_of(NULL, NULL, NULL, "chunked"),
     rook.input = list(read = function() charToRaw(body))))
@@ -236,7 +277,8 @@ fuzz_begin_doors <- function() {
   fuzz_state$desk$port <- 4321L
 }
 
-fuzz_doors <- list(labels = fuzz_labels, columns = fuzz_columns, sources = fuzz_sources, template = fuzz_template,
+fuzz_doors <- list(labels = fuzz_labels, columns = fuzz_columns, sources = fuzz_sources,
+                   template = fuzz_template,
                    document = fuzz_document, request = fuzz_request)
 
 # The kinds that take longest, of which there are fewer cases.

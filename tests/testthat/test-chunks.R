@@ -80,7 +80,8 @@ test_that("numbers are read to the last bit, and what is no number is told apart
   expect_identical(found$sets[[1]]$w[order(as.integer(found$texts[[1]][found$sets[[1]]$codes[[1]]]))], value[some])
   for (odd in c("1,5", "007", "0x1F", "1e", "--1", "1.2.3", "NaN", "Inf", "e5", ".", "9007199254740993")) {
     writeLines(c("k;w", "1;1", sprintf("2;%s", odd)), path)
-    expect_error(lattice(respondents(records_in_chunks(path, decimal = ".", delimiter = ";"), weight = w), k), "holds text.*Line 3 of",
+    expect_error(lattice(respondents(records_in_chunks(path, decimal = ".", delimiter = ";"), weight = w), k),
+                 "holds text.*Line 3 of",
                  class = "fairlattice_error_weight")
   }
 })

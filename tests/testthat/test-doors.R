@@ -1,4 +1,5 @@
-# What comes from elsewhere and what leaves: other programs' columns, labels that are formats, links and devices, packages
+# What comes from elsewhere and what leaves: other programs' columns, labels that are formats, links and
+# devices, packages
 # that are damaged, decimal marks. Each was once wrong with status 0.
 
 test_that("text of a user reaches no format: a tidy file holds the labels as they are", {
@@ -12,35 +13,43 @@ test_that("text of a user reaches no format: a tidy file holds the labels as the
   expect_equal(sum(read$n), 40)
 })
 
+# Whether an expression is of words that stand in the code, put together in any way.
+is_plain_text <- function(e) {
+  if (is.character(e) || is.numeric(e) || is.null(e)) return(TRUE)
+  word <- if (is.call(e)) as.character(e[[1L]])[1L] else ""
+  # of a choice the condition is no part
+  parts <- switch(word, paste = , paste0 = , c = , "(" = , strrep = as.list(e)[-1L],
+                  "if" = , switch = as.list(e)[-(1:2)])
+  length(parts) > 0L && all(vapply(parts, function(part) identical(part, quote(expr = )) || is_plain_text(part), NA))
+}
+
+# The formats and replacements in an expression that are not of such words.
+odd_formats <- function(e) {
+  if (!is.call(e)) return(character())
+  word <- if (is.symbol(e[[1L]])) as.character(e[[1L]]) else ""
+  own <- switch(word, sprintf = , gettextf = list(e[[2L]]), sub = , gsub = {
+    call <- match.call(get(word), e)
+    if (!isTRUE(call$fixed)) list(call$replacement)
+  })
+  own <- Filter(Negate(is_plain_text), own)
+  found <- vapply(own, function(part) deparse(part)[1L], "")
+  if (identical(e[[1L]], quote(utils::capture.output))) found <- c(found, "capture.output")
+  parts <- Filter(function(part) !identical(part, quote(expr = )), as.list(e))
+  c(found, unlist(lapply(parts, odd_formats)))
+}
+
 test_that("no code takes text for a format, a pattern or a replacement", {
   files <- list.files(test_path("..", "..", "R"), "[.]R$", full.names = TRUE)
   skip_if(!length(files), "the source is not here")
-  # of words that stand in the code, put together in any way
-  plain <- function(e) {
-    if (is.character(e) || is.numeric(e) || is.null(e)) return(TRUE)
-    word <- if (is.call(e)) as.character(e[[1L]])[1L] else ""
-    parts <- as.list(e)[-1L]
-    if (word %in% c("paste", "paste0", "c", "(", "strrep")) return(all(vapply(parts, plain, NA)))
-    if (word == "if") return(all(vapply(parts[-1L], plain, NA)))
-    if (word == "switch") return(all(vapply(parts[-1L], function(part) identical(part, quote(expr = )) || plain(part), NA)))
-    FALSE
-  }
-  found <- character()
-  visit <- function(e, file) {
-    if (!is.call(e)) return(invisible())
-    word <- if (is.symbol(e[[1L]])) as.character(e[[1L]]) else ""
-    if (word %in% c("sprintf", "gettextf") && !plain(e[[2L]])) found <<- c(found, paste(file, deparse(e[[2L]])[1L]))
-    if (word %in% c("sub", "gsub")) {
-      call <- match.call(get(word), e)
-      if (!isTRUE(call$fixed) && !plain(call$replacement)) found <<- c(found, paste(file, deparse(call$replacement)[1L]))
-    }
-    if (identical(e[[1L]], quote(utils::capture.output))) found <<- c(found, paste(file, "capture.output"))
-    for (part in as.list(e)) if (!missing(part)) visit(part, file)
-  }
-  for (file in files) for (part in as.list(parse(file, keep.source = FALSE))) visit(part, basename(file))
+  found <- unlist(lapply(files, function(file) {
+    odd <- unlist(lapply(as.list(parse(file, keep.source = FALSE)), odd_formats))
+    if (length(odd)) paste(basename(file), odd)
+  }))
   # constants by name, and what was made safe on the line before
-  known <- c("records-read.R draft_words", "show-word-styles.R border", "show-word-styles.R sprintf(\"\\\\1<w:rFonts",
-             "show-chart.R paste0(\"\\\\1\", book)", "show-word.R sprintf(\"<w:sectPr>", "tally-format.R setting(\"minus\")",
+  known <- c("records-read.R draft_words", "show-word-styles.R border",
+             "show-word-styles.R sprintf(\"\\\\1<w:rFonts",
+             "show-chart.R paste0(\"\\\\1\", book)", "show-word.R sprintf(\"<w:sectPr>",
+             "tally-format.R setting(\"minus\")",
              "show-slides.R capture.output")
   expect_identical(found[!vapply(found, function(one) any(startsWith(one, known)), NA)], character())
 })
@@ -50,7 +59,8 @@ test_that("numbers of other programs keep what they say is missing, at every doo
   tag <- missing_for_kernel(97L)
   columns <- list(
     values = structure(age, na_values = c(98, 99)), range = structure(age, na_range = c(98, 99)),
-    labelled = structure(age, na_values = c(98, 99), labels = c("Don't know" = 98, Refused = 99), class = "own_labelled"),
+    labelled = structure(age, na_values = c(98, 99), labels = c("Don't know" = 98, Refused = 99),
+                         class = "own_labelled"),
     tagged = structure(replace(age, 3:4, tag), labels = c(Refused = tag)))
   for (name in names(columns)) {
     data <- data.frame(g = rep(c("p", "q"), 4))
@@ -68,7 +78,8 @@ test_that("numbers of other programs keep what they say is missing, at every doo
   # a tag beside codes that are answers
   data$age <- structure(c(1, 2, tag, NA, 1, 2, 1, 1), labels = c(Yes = 1, No = 2, Refused = tag))
   expect_equal(findings(lattice(data, age))$base$left_out$records, c(1, 1))
-  expect_error(lattice(data.frame(a = structure(1:2, labels = c(A = 1, B = 1))), a), class = "fairlattice_error_column_type")
+  expect_error(lattice(data.frame(a = structure(1:2, labels = c(A = 1, B = 1))), a),
+               class = "fairlattice_error_column_type")
 })
 
 test_that("whole numbers of 64 bits are numbers, or text where they are too large, and missing ones are missing", {
@@ -93,8 +104,10 @@ test_that("R's own decimal mark changes nothing that is written", {
     publish(table, file.path(folder, "t.xlsx"))
     parts <- file.path(folder, "parts")
     utils::unzip(file.path(folder, "t.xlsx"), exdir = parts)
-    files <- c(list.files(folder, "^t[.](json|tidy|txt|tex)", full.names = TRUE), file.path(parts, "xl/worksheets/sheet1.xml"))
-    c(lapply(files, readLines, warn = FALSE), list(format(table), write_up(table), format(strength(table)), cautions(table)$text))
+    files <- c(list.files(folder, "^t[.](json|tidy|txt|tex)", full.names = TRUE),
+               file.path(parts, "xl/worksheets/sheet1.xml"))
+    c(lapply(files, readLines, warn = FALSE),
+      list(format(table), write_up(table), format(strength(table)), cautions(table)$text))
   }
   point <- written()
   withr::local_options(OutDec = ",")
@@ -137,7 +150,7 @@ test_that("a link is followed to its file; devices, pipes and sockets are no fil
 
 test_that("what a living process of anybody has left is not cleared away", {
   skip_on_os("windows")
-  expect_identical(is_running_kernel(c(Sys.getpid(), 1L)), c(TRUE, TRUE)) # the first process is another user's, or root's
+  expect_identical(is_running_kernel(c(Sys.getpid(), 1L)), c(TRUE, TRUE)) # the first is not ours
   ended <- processx::process$new("true")
   ended$wait()
   expect_false(is_running_kernel(ended$get_pid()))
@@ -178,9 +191,12 @@ test_that("text that no XML may hold, or that a spreadsheet would work out, is w
     if (ending %in% c("docx", "xlsx")) {
       parts <- file.path(folder, ending)
       utils::unzip(path, exdir = parts)
-      for (part in list.files(parts, "[.](xml|rels)$", recursive = TRUE, full.names = TRUE)) expect_no_error(xml2::read_xml(part))
+      for (part in list.files(parts, "[.](xml|rels)$", recursive = TRUE, full.names = TRUE))
+        expect_no_error(xml2::read_xml(part))
       expect_identical(as.data.frame(read_lattice(path))$n, as.data.frame(x)$n)
-    } else if (ending == "svg") expect_no_error(xml2::read_xml(path)) else {
+    } else if (ending == "svg") {
+      expect_no_error(xml2::read_xml(path))
+    } else {
       text <- paste(readLines(path, encoding = "UTF-8", warn = FALSE), collapse = "\n")
       expect_false(grepl("\u001b", text, fixed = TRUE), info = ending)
       if (ending %in% c("csv", "tidy.csv")) expect_false(grepl("(^|,|\n)\"?(=|\uff1d)", text), info = ending)
@@ -188,7 +204,8 @@ test_that("text that no XML may hold, or that a spreadsheet would work out, is w
   }
 })
 
-test_that("a template that is damaged, declares something, is too large or leads out of its folder is refused", {
+test_that("a template that is damaged, declares something, is too large or leads out of its folder is refused",
+          {
   whole <- withr::local_tempfile(fileext = ".docx")
   table <- lattice(records_of(hand_2x2), down, across)
   publish(table, whole)
@@ -205,14 +222,19 @@ test_that("a template that is damaged, declares something, is too large or leads
     zip::zip(path, list.files(folder, all.files = TRUE, no.. = TRUE), root = folder)
     path
   }
-  edit <- function(part, from, to) function(folder) {
+  edit <- function(part, from, to) {
+    function(folder) {
     path <- file.path(folder, part)
     writeLines(sub(from, to, paste(readLines(path, warn = FALSE), collapse = "\n"), fixed = TRUE), path)
+    }
   }
   refused(changed(edit("word/styles.xml", "</w:styles>", "")), "styles.xml.*not well-formed XML")
-  refused(changed(edit("word/document.xml", "<w:document", "<!DOCTYPE x><w:document")), "declares a document type")
-  refused(changed(function(folder) writeBin(raw(101 * 2^20), file.path(folder, "word", "media.bin"))), "more than 100 MiB")
-  refused(changed(function(folder) unlink(file.path(folder, "word", "document.xml"))), "holds no word/document.xml")
+  refused(changed(edit("word/document.xml", "<w:document", "<!DOCTYPE x><w:document")),
+          "declares a document type")
+  refused(changed(function(folder) writeBin(raw(101 * 2^20), file.path(folder, "word", "media.bin"))),
+          "more than 100 MiB")
+  refused(changed(function(folder) unlink(file.path(folder, "word", "document.xml"))),
+          "holds no word/document.xml")
   bytes <- readBin(whole, "raw", 1e7)
   cut <- file_with("", ".docx")
   writeBin(utils::head(bytes, 5000L), cut)
@@ -225,7 +247,8 @@ test_that("a template that is damaged, declares something, is too large or leads
 })
 
 test_that("a table whose numbers were changed is refused, wherever it lies", {
-  tables <- list(lattice(demo_panel(), heating, island), lattice(demo_records(), leave, mode), lattice(demo_records(), ferry),
+  tables <- list(lattice(demo_panel(), heating, island), lattice(demo_records(), leave, mode),
+                 lattice(demo_records(), ferry),
                  lattice(net(demo_panel(), ferry, Good = c("Satisfied", "Very satisfied")), ferry, island),
                  lattice(demo_panel(), leave, tenure, each = mode),
                  lattice(ticks(demo_panel(), reasons = c(reason_work, reason_housing)), reasons, island))
@@ -257,7 +280,10 @@ test_that("a table whose numbers were changed is refused, wherever it lies", {
 })
 
 test_that("odd input is told in our words", {
-  says <- function(code, why, class = "fairlattice_error") expect_error(suppressMessages(code), why, class = class)
+  says <- function(code, why,
+                   class = "fairlattice_error") {
+    expect_error(suppressMessages(code), why, class = class)
+  }
   plan <- file_with("records: veyra.csv\nmost_groups: 99999999999\nchapters: []\n", ".yml")
   says(read_plan(plan), "There is no key \"most_groups\"")
   expect_identical(parse_yaml("a: 3000000000\nb: 12", stop), list(a = 3e9, b = 12L))
@@ -270,13 +296,15 @@ test_that("odd input is told in our words", {
   expect_identical(run$status, 1L)
   expect_match(run$err, "^fairlattice: The database could not answer")
   folder <- withr::local_tempdir()
-  writeLines('{"resources": [{"name": "r", "path": "x.csv", "schema": ""}]}', file.path(folder, "datapackage.json"))
+  writeLines('{"resources": [{"name": "r", "path": "x.csv", "schema": ""}]}',
+             file.path(folder, "datapackage.json"))
   writeLines("a,b\n1,2", file.path(folder, "x.csv"))
   says(read_records(file.path(folder, "datapackage.json")), "must be one file")
   says(read_records(folder), "records_in_chunks")
   says(read_records(demo_file("veyra.csv"), sheet = "x"), "`sheet` is for .xlsx, .ods files")
   # two columns of which neither varies, with letters
-  fixed <- lattice(respondents(data.frame(a = rep(c("x", "y"), each = 40), b = rep(c("p", "q"), each = 40), c = rep(1:20, 4)),
+  fixed <- lattice(respondents(data.frame(a = rep(c("x", "y"), each = 40), b = rep(c("p", "q"), each = 40),
+                                          c = rep(1:20, 4)),
                                cluster = c), a, b)
   expect_no_error(format(lay_out(fixed, marks = "letters")))
   zero <- file_with("a,b\nx,1\n", ".jsonl")
@@ -287,7 +315,7 @@ test_that("odd input is told in our words", {
 
 test_that("tables of counts lose nobody to a guess", {
   says <- function(text, why) expect_error(lattice_of_counts(text), why, class = "fairlattice_error_counts")
-  says("Yes\t12\t5\nNo\t3\t20", "nothing but numbers after \"Yes\"")
+  says("Yes\t12\t5\nNo\t3\t20", "only numbers after \"Yes\"")
   says("Yes 12 5\nNo 3 20", "is one cell")
   years <- lattice_of_counts("\t2030\t2031\nYes\t12\t5\nNo\t3\t20")
   expect_identical(colnames(years$layers[[1]]$n), c("2030", "2031"))
@@ -297,7 +325,8 @@ test_that("a table turned round shows what it showed", {
   counts <- lattice(demo_records(), tenure, island, percent = "none")
   expect_match(paste(format(flip(counts)), collapse = "\n"), "Numbers of respondents")
   expect_identical(format(flip(flip(counts))), format(counts))
-  run <- call_main("cross", demo_file("veyra.csv"), "--down", "tenure", "--across", "island", "--percent", "none", "--flip")
+  run <- call_main("cross", demo_file("veyra.csv"), "--down", "tenure", "--across", "island", "--percent",
+                   "none", "--flip")
   expect_match(run$out, "Numbers of respondents")
   laid <- attr(lay_out(lattice(demo_records(), tenure, island), show = c("row", "n"), title = "T"), "of")
   turned <- flip(laid)
@@ -321,7 +350,8 @@ test_that("what stands in a table is told under it, and nothing beside it", {
   expect_false(any(grepl("by all|\\bAll\\b", alone)))
   # each of the two is what it is by itself
   own <- lay_out(lattice(demo_panel(), tenure), show = c("column", "interval", "n", "weighted"))
-  for (line in grep("Mortgage|Private", format(own), value = TRUE)) expect_true(any(gsub(" +", " ", alone) %in% gsub(" +", " ", line)))
+  for (line in grep("Mortgage|Private", format(own),
+                    value = TRUE)) expect_true(any(gsub(" +", " ", alone) %in% gsub(" +", " ", line)))
 })
 
 test_that("what a form has no place for is said", {
@@ -338,7 +368,8 @@ test_that("the desk answers nobody without its token, and takes no body before i
   desk <- new_desk(new_store(read_records(demo_file("veyra.csv")), "records"))
   desk$port <- 4321L
   head <- function(...) {
-    utils::modifyList(list(REQUEST_METHOD = "POST", PATH_INFO = sprintf("/%s/do", desk$token), HTTP_HOST = "127.0.0.1:4321",
+    utils::modifyList(list(REQUEST_METHOD = "POST", PATH_INFO = sprintf("/%s/do", desk$token),
+                           HTTP_HOST = "127.0.0.1:4321",
                            HTTP_CONTENT_TYPE = "application/json", HTTP_CONTENT_LENGTH = "20"), list(...))
   }
   status <- function(...) answer_head(desk, head(...))$status
@@ -347,7 +378,8 @@ test_that("the desk answers nobody without its token, and takes no body before i
   expect_identical(status(PATH_INFO = "/do"), 404L)
   expect_identical(status(HTTP_HOST = "elsewhere"), 404L)
   expect_identical(status(HTTP_ORIGIN = "http://elsewhere"), 404L)
-  for (size in c("300000000", "-1", "x", "1e99")) expect_identical(status(HTTP_CONTENT_LENGTH = size), 413L, info = size)
+  for (size in c("300000000", "-1", "x",
+                 "1e99")) expect_identical(status(HTTP_CONTENT_LENGTH = size), 413L, info = size)
   expect_identical(answer_head(desk, head()[-5L])$status, 413L)
   expect_identical(status(HTTP_TRANSFER_ENCODING = "chunked"), 413L)
   expect_identical(status(REQUEST_METHOD = "GET", PATH_INFO = sprintf("/%s/", desk$token)), 413L)

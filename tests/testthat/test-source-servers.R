@@ -1,4 +1,5 @@
-# Databases as a careful administrator sets them up: schemas, views of all kinds, grants of columns, limits; and that what an
+# Databases as a careful administrator sets them up: schemas, views of all kinds, grants of columns, limits; and
+# that what an
 # engine gives is held against a count of the same.
 
 # Every query that is sent while `code` runs.
@@ -12,7 +13,8 @@ queries_of <- function(code) {
 }
 
 small_survey <- function() {
-  data.frame(wave = rep(1:2, each = 30), smoke = rep(c("yes", "no", "no"), 20), island = rep(c("Tarn", "Norrey"), 30),
+  data.frame(wave = rep(1:2, each = 30), smoke = rep(c("yes", "no", "no"), 20),
+             island = rep(c("Tarn", "Norrey"), 30),
              ferry = rep(1:5, 12))
 }
 
@@ -20,8 +22,10 @@ test_that("two tables of the same columns count everybody once, in every engine"
   data <- small_survey()
   for (source in named_sources(data, NULL)) {
     panel <- respondents(source, stratum = wave)
-    ready <- with_tallies(panel, list(list(down = "smoke", across = NULL), list(down = "smoke", across = "wave"),
-                                      list(down = "smoke", across = "island"), list(down = "island", across = "smoke")))
+    ready <- with_tallies(panel,
+                          list(list(down = "smoke", across = NULL), list(down = "smoke", across = "wave"),
+                                      list(down = "smoke",
+                                           across = "island"), list(down = "island", across = "smoke")))
     for (x in list(lattice(ready, smoke), lattice(ready, smoke, wave), lattice(ready, island, smoke))) {
       expect_identical(x$tally$records, 60)
       expect_equal(sum(x$layers[[1]]$n), 60)
@@ -39,16 +43,19 @@ test_that("two tables of the same columns count everybody once, in every engine"
 test_that("groups that hold more or fewer records than the table are no table", {
   db <- list(call = NULL)
   expect_null(check_all_there(db, list(records = c(2, 3), every_one = c(5, 5))))
-  expect_error(check_all_there(db, list(records = c(2, 3, 5), every_one = c(5, 5, 5))), "groups hold 10 records, and the table 5",
+  expect_error(check_all_there(db, list(records = c(2, 3, 5), every_one = c(5, 5, 5))),
+               "groups hold 10 records, and the table 5",
                class = "fairlattice_error_sums")
   # an engine that gives its groups twice
   con <- sqlite_with(small_survey())
   twice <- dialect_of(con)
   limited <- twice$row_limit
   twice$row_limit <- function(query, rows) {
-    if (grepl("every_one", query)) sprintf("SELECT * FROM (%s) UNION ALL SELECT * FROM (%s)", query, query) else limited(query, rows)
+    if (grepl("every_one", query)) sprintf("SELECT * FROM (%s) UNION ALL SELECT * FROM (%s)", query,
+                                           query) else limited(query, rows)
   }
-  db <- list(con = con, called = "answers", dialect = twice, show_sql = FALSE, time_limit = NULL, most_groups = 1e6,
+  db <- list(con = con, called = "answers", dialect = twice, show_sql = FALSE, time_limit = NULL,
+             most_groups = 1e6,
              unknown = "error", call = NULL)
   db <- with_columns(db, "answers", NULL)
   set <- list(columns = c("smoke", "island"), cuts = list(), conditions = list())
@@ -71,8 +78,10 @@ test_that("schemas, views, materialised views and names as they stand are tables
   con <- postgres_with(small_survey())
   skip_if(is.null(con), "no PostgreSQL server for the tests")
   tell <- function(...) for (one in c(...)) suppressMessages(DBI::dbExecute(con, one))
-  tell("DROP SCHEMA IF EXISTS field CASCADE", "CREATE SCHEMA field", "CREATE TABLE field.wave_2 AS SELECT * FROM answers",
-      "CREATE MATERIALIZED VIEW field.kept AS SELECT * FROM field.wave_2 WHERE wave = 2", "DROP TABLE IF EXISTS \"a.b\"",
+  tell("DROP SCHEMA IF EXISTS field CASCADE", "CREATE SCHEMA field",
+       "CREATE TABLE field.wave_2 AS SELECT * FROM answers",
+      "CREATE MATERIALIZED VIEW field.kept AS SELECT * FROM field.wave_2 WHERE wave = 2",
+      "DROP TABLE IF EXISTS \"a.b\"",
       "CREATE TABLE \"a.b\" AS SELECT * FROM answers")
   withr::defer(tell("DROP SCHEMA field CASCADE", "DROP TABLE \"a.b\""), priority = "first")
   n <- function(table) lattice(respondents(dbi_table(con, table)), smoke, island)$tally$records
@@ -85,12 +94,15 @@ test_that("schemas, views, materialised views and names as they stand are tables
   # on the command line and in a plan
   folder <- withr::local_tempdir()
   server <- c(host = "PGHOST", port = "PGPORT", dbname = "PGDATABASE", user = "PGUSER")
-  writeLines(c("database: postgresql", sprintf("%s: %s", names(server), Sys.getenv(server))), file.path(folder, "server.yml"))
-  run <- call_main("cross", "--database", file.path(folder, "server.yml"), "--table", "field.kept", "--down", "smoke",
+  writeLines(c("database: postgresql", sprintf("%s: %s", names(server), Sys.getenv(server))),
+             file.path(folder, "server.yml"))
+  run <- call_main("cross", "--database", file.path(folder, "server.yml"), "--table", "field.kept", "--down",
+                   "smoke",
                    "--across", "island")
   expect_identical(run$status, 0L)
   expect_match(run$out, "30 records read")
-  writeLines(c("records:", "  database: server.yml", "  table: field.wave_2", "across: island", "chapters:", "  - title: One",
+  writeLines(c("records:", "  database: server.yml", "  table: field.wave_2", "across: island", "chapters:",
+               "  - title: One",
                "    tables: [smoke]"), file.path(folder, "p.yml"))
   expect_identical(book(file.path(folder, "p.yml"), cache = FALSE)$tables[[1]]$table$tally$records, 60)
 })
@@ -108,7 +120,8 @@ test_that("a user who may read some columns reads those, within a time limit, an
   withr::defer(DBI::dbDisconnect(reader), priority = "first")
   source <- dbi_table(reader, "answers", time_limit = 20)
   expect_setequal(names(source$columns), c("smoke", "island"))
-  expect_same_tally(lattice(respondents(source), smoke, island), lattice(respondents(small_survey()), smoke, island))
+  expect_same_tally(lattice(respondents(source), smoke, island),
+                    lattice(respondents(small_survey()), smoke, island))
   expect_error(lattice(respondents(source), smoke, wave), class = "fairlattice_error_no_column")
 })
 
@@ -127,12 +140,14 @@ test_that("a column that the driver cannot read keeps no other away, on ClickHou
 })
 
 test_that("a blank text is no answer in a condition, and an infinite weight is counted, wherever the records are", {
-  data <- data.frame(a = rep(c("u", "v", "", "  ", NA), 8), b = rep(c("p", "q"), 20), w = rep(c(1, 2, 3, 1), 10))
+  data <- data.frame(a = rep(c("u", "v", "", "  ", NA), 8), b = rep(c("p", "q"), 20),
+                     w = rep(c(1, 2, 3, 1), 10))
   near <- lattice(among(respondents(data), a != "u"), b)
   expect_equal(findings(near)$base$left_out$records[findings(near)$base$left_out$code == "cannot_tell"], 24)
   for (source in named_sources(data, NULL)) {
     expect_same_tally(lattice(among(respondents(source), a != "u"), b), near)
-    expect_same_tally(lattice(among(respondents(source), is.na(a)), b), lattice(among(respondents(data), is.na(a)), b))
+    expect_same_tally(lattice(among(respondents(source), is.na(a)), b),
+                      lattice(among(respondents(data), is.na(a)), b))
   }
   data$w[3] <- Inf
   words <- tryCatch(respondents(data, weight = w), error = function(e) first_line(conditionMessage(e)))
@@ -143,14 +158,18 @@ test_that("a blank text is no answer in a condition, and an infinite weight is c
 
 test_that("a weight that is text is refused in the same words by every source", {
   data <- data.frame(a = rep(c("u", "v"), 6), w = c("much", rep("2", 11)))
-  told <- function(source) tryCatch(lattice(respondents(source, weight = w), a), error = function(e) first_line(conditionMessage(e)))
+  told <- function(source) {
+    tryCatch(lattice(respondents(source, weight = w), a),
+             error = function(e) first_line(conditionMessage(e)))
+  }
   expect_match(told(data), "holds text")
   for (source in named_sources(data, NULL)) expect_identical(told(source), told(data))
 })
 
 test_that("what a connection file calls the database goes to the driver by the driver's name", {
   asked <- list(database = "odbc", dsn = "archive", dbname = "panel", uid = "analyst")
-  expect_identical(driver_arguments(asked, databases$odbc), list(dsn = "archive", database = "panel", uid = "analyst"))
+  expect_identical(driver_arguments(asked, databases$odbc),
+                   list(dsn = "archive", database = "panel", uid = "analyst"))
   asked <- list(database = "postgresql", host = "archive", dbname = "panel")
   expect_identical(driver_arguments(asked, databases$postgresql), list(host = "archive", dbname = "panel"))
 })

@@ -192,7 +192,8 @@ test_that("a server's time limit and its refusals are told", {
   withr::defer(DBI::dbExecute(con, "DROP VIEW slow"), priority = "first")
   slow <- respondents(dbi_table(con, "slow", time_limit = 0.5))
   expect_error(lattice(among(slow, "late == 'x' | n > 0"), q), class = "fairlattice_error")
-  expect_error(lattice(slow, q, late), "time limit of 0.5 seconds.*statement timeout", class = "fairlattice_error_database")
+  expect_error(lattice(slow, q, late), "time limit of 0.5 seconds.*statement timeout",
+               class = "fairlattice_error_database")
   # nothing can be written in the view that the records are read in
   refused <- NULL
   db <- list(con = con, dialect = dialect_of(con), time_limit = NULL)
