@@ -272,7 +272,7 @@ check_groups_fit <- function(db, sets) {
   names(keys) <- sprintf("g%d", seq_along(keys))
   size <- 100000
   first <- db$dialect$row_limit(sprintf("SELECT %s FROM %s", as_columns(keys), db$table), size)
-  for (some in split(sets, (seq_along(sets) - 1L) %/% 12L)) {
+  for (some in split(sets, (seq_along(sets) - 1L) %/% 100L)) {
     told <- vapply(some, function(set) {
       sprintf("(SELECT COUNT(*) FROM (SELECT DISTINCT %s FROM (%s) AS f) AS g)",
               paste(names(keys)[match(set, keys)], collapse = ", "), first)

@@ -55,7 +55,7 @@ lines_under <- function(x, k, grid, layout) {
   told_of <- function(...) !guards(layout) && asked(...)
   tests <- tests_of(x)[[k]]
   told <- not_at_front(cautions_of(x), layout$front)
-  key <- c(marks_key(x, k, grid, layout, asked("usual")),
+  key <- c(marks_key(x, k, grid, layout, told_of("usual")),
            if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
        tests = if (told_of("headline", "usual")) headline_lines(x, layer, tests, alpha),

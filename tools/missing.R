@@ -39,7 +39,9 @@ if ("must" %in% args && !nzchar(Sys.getenv("FAIRLATTICE_STRICT"))) {
     dir.create(".build", showWarnings = FALSE)
     writeLines(c(tried, without), none_of)
     message("setup: going on without ", paste(without, collapse = ", "),
-            ": what needs it is left out (make clean asks again)")
+            ": what needs it is left out. Why stands in ",
+            ".build/setup.log: mostly a system library to compile against is missing (Debian: libxml2-dev, ",
+            "libfontconfig1-dev, libfreetype-dev, libtiff-dev, libwebp-dev). make clean asks again")
   }
   lacking <- setdiff(lacking, optional)
 }
