@@ -50,7 +50,7 @@ bench: built
 
 lint:
 	@tools/setup dev
-	@Rscript -e 'found <- lintr::lint_package(); print(found); quit(status = length(found) > 0)'
+	@Rscript tools/lint.R
 
 docs: built
 	@tools/setup dev

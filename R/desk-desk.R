@@ -48,9 +48,8 @@ run_desk_of <- function(records, name, port, browser, say, call, read = list()) 
   repeat httpuv::service(250)
 }
 
-# The address as a page in a file that nobody else may read, which leads to it: what a browser is started with,
-# all
-# users of the machine can see.
+# The address as a page in a file that nobody else may read, which leads to it: what a browser is
+# started with, all users of the machine can see.
 handed_over <- function(address) {
   path <- tempfile("desk-", fileext = ".html")
   was <- Sys.umask("077")

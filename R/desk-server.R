@@ -26,9 +26,9 @@ desk_answers <- list(
   `POST figure` = function(desk, request) answer_figure(desk, body_of(request))
 )
 
-# What a request is answered by its head alone, before any of its body is taken; NULL where it may go on.
-# Whoever has
-# not the token is told nothing, not even that this is a desk; there are no sockets that stay open.
+# What a request is answered by its head alone, before any of its body is taken; NULL where it may
+# go on. Whoever has not the token is told nothing, not even that this is a desk; there are no
+# sockets that stay open.
 answer_head <- function(desk, request) {
   host <- request$HTTP_HOST %||% ""
   origin <- request$HTTP_ORIGIN

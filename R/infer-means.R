@@ -143,10 +143,11 @@ mean_differences <- function(layer, scores, alpha, correction, heading = rep("",
       df <- variance^2 / (a$se^4 / (a$n - 1) + b$se^4 / (b$n - 1))
     }
     se <- sqrt(variance)
-    reach <- if (is.na(se)) NA_real_ else t_reach(alpha, df)
+    varies <- !is.na(se) && se > 0 # two columns that do not have neither interval nor test
+    reach <- if (varies) t_reach(alpha, df) else NA_real_
     list(first = answers_across(layer)[pairs[1L, k]], second = answers_across(layer)[pairs[2L, k]],
          first_mean = a$mean, second_mean = b$mean, difference = d, low = d - reach * se, high = d + reach * se,
-         p = if (is.na(se) || se <= 0) NA_real_ else two_sided(d / se, df))
+         p = if (varies) two_sided(d / se, df) else NA_real_)
   })
   p <- correct(vapply(rows, `[[`, 0, "p"), correction)
   Map(function(row, p) {

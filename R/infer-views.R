@@ -38,7 +38,8 @@ rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explain
   x
 }
 
-# What is shown in a cell when another base is chosen: numbers of respondents alone give way to the percentages.
+# What is shown in a cell when another base is chosen: numbers of respondents alone give way to the
+# percentages.
 rechosen_base <- function(show, percent) {
   if (is.null(show) || identical(show, "n")) return(NULL)
   unique(replace(show, show %in% c("column", "row", "total"), percent))
@@ -80,9 +81,8 @@ flip <- function(x, ...) {
   out
 }
 
-# The layout of the table turned round: a percentage of columns is one of rows now; a column that the others
-# were set
-# against is no column any more.
+# The layout of the table turned round: a percentage of columns is one of rows now; a column that
+# the others were set against is no column any more.
 flip_layout <- function(layout) {
   if (is.null(layout)) return(NULL)
   if (!is.null(layout$show)) layout$show <- other_base(layout$show)

@@ -195,8 +195,8 @@ grid_of_text <- function(text, call) {
   do.call(rbind, cells)
 }
 
-# A first line of numbers alone may be counts of people: it is not taken for names unless its first cell is
-# empty.
+# A first line of numbers alone may be counts of people: it is not taken for names unless its first
+# cell is empty.
 check_headed <- function(first, call) {
   if (!nzchar(first[1L]) || !all(grepl("[0-9]", first[-1L])) ||
       any(parse_count(first[-1L])$bad)) return(invisible())
@@ -288,11 +288,10 @@ no_totals <- function() {
   data.frame(side = character(), name = character(), of = character(), printed = numeric(), worked_out = numeric())
 }
 
-# A line is a total only if it adds up: one that is called so, or the last of more than two where it has no
-# name. One
-# called so at the edge that does not add up, although it nearly does (or is plainly called a total), is no
-# answer
-# either. The last line of another name is an answer, even where it adds up, and that is said.
+# A line is a total only if it adds up: one that is called so, or the last of more than two where it
+# has no name. One called so at the edge that does not add up, although it nearly does (or is
+# plainly called a total), is no answer either. The last line of another name is an answer, even
+# where it adds up, and that is said.
 set_totals_aside <- function(read, faulty, call) {
   M <- read$counts
   found <- no_totals()
@@ -331,8 +330,8 @@ total_line <- function(M) {
     found <- total_at(M, at, plainly[at], edge)
     if (!is.null(found)) return(found)
   }
-  if (adds_up_last(M) && is_nameless(rownames(M)[size])) list(at = size, adds_up = TRUE,
-                                                              among = rownames(M)[size])
+  last <- rownames(M)[size]
+  if (adds_up_last(M) && is_nameless(last)) list(at = size, adds_up = TRUE, among = last)
 }
 
 # Whether the last line is the sum of the others, whatever it is called.

@@ -12,12 +12,10 @@
 #'
 #' @param con (DBI connection) Open. SQLite, PostgreSQL, DuckDB and ClickHouse are known; any other is spoken to in
 #'   standard SQL.
-#' @param table (string, `DBI::Id()` or `DBI::SQL()`) The name of the table, view or materialised view, alone or
-#'   after
-#'   its schema and a point (`"survey.answers"`); in DuckDB also the path of files that it reads in place, such
-#' as
-#'   `"parts/*.parquet"`. Only columns that this user may read are there, and only those that a table needs are
-#' asked for.
+#' @param table (string, `DBI::Id()` or `DBI::SQL()`) The name of the table, view or materialised view,
+#'   alone or after its schema and a point (`"survey.answers"`); in DuckDB also the path of files that
+#'   it reads in place, such as `"parts/*.parquet"`. Only columns that this user may read are there,
+#'   and only those that a table needs are asked for.
 #' @param codebook (string or codebook, default none) As in [read_records()].
 #' @param unknown ("error" or "missing", default "error") What to do with a value that the codebook does not know, in a
 #'   column that a table needs.
@@ -82,9 +80,8 @@ database_name <- function(con) {
   if (name == ":memory:") "a database in memory" else basename(name)
 }
 
-# The table as it is written in a query, and its columns without records (`raw`). A name with a point is one of
-# a schema,
-# unless a table is called so.
+# The table as it is written in a query, and its columns without records (`raw`). A name with a
+# point is one of a schema, unless a table is called so.
 with_columns <- function(db, table, call) {
   of_schema <- "^([^.]+)[.](.+)$"
   parts <- if (is.character(table) && !inherits(table, "SQL")) regmatches(table, regexec(of_schema, table))[[1L]]
@@ -103,8 +100,8 @@ with_columns <- function(db, table, call) {
                if (length(known)) did_you_mean(db$called, known, "Tables")), "no_table", call = call)
 }
 
-# The names of the columns that this user may read, from the database's own list; none where there is no such
-# table.
+# The names of the columns that this user may read, from the database's own list; none where there
+# is no such table.
 columns_there <- function(db, table) {
   named <- if (inherits(table, "Id")) table@name else
     if (!inherits(table, "SQL")) c(table = as.character(table))
@@ -113,15 +110,15 @@ columns_there <- function(db, table) {
                        if ("schema" %in% names(named)) named[["schema"]])
   if (!is.null(listed)) return(as.character(ask(db, listed, Inf)[[1L]]))
   # one of which there is no list, asked for no records
-  there <- if (!inherits(table, "SQL")) tryCatch(quietly_asked(DBI::dbExistsTable(db$con, table)),
-                                                 error = function(e) NA)
-  if (isFALSE(there)) character() else names(ask(db, sprintf("SELECT * FROM %s WHERE 1 = 0", db$table), 1,
-                                                 mixed = TRUE))
+  there <- if (!inherits(table, "SQL"))
+    tryCatch(quietly_asked(DBI::dbExistsTable(db$con, table)), error = function(e) NA)
+  if (isFALSE(there)) return(character())
+  names(ask(db, sprintf("SELECT * FROM %s WHERE 1 = 0", db$table), 1, mixed = TRUE))
 }
 
-# Columns without records, as the driver gives them; kinds are seen from the first thousand records, where so
-# few can be
-# asked for. One that the driver cannot read is told when it is asked for, and keeps no other away.
+# Columns without records, as the driver gives them; kinds are seen from the first thousand records,
+# where so few can be asked for. One that the driver cannot read is told when it is asked for, and
+# keeps no other away.
 first_records <- function(db, columns) {
   none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else "" # a driver may fetch all that it is sent
   look <- function(names) {
@@ -150,7 +147,6 @@ coded_groups <- function(db, data, records) {
 # of numbers and texts, which the driver would change, is one unless `mixed`.
 ask <- function(db, sql, rows, mixed = FALSE) {
   limited <- if (is.finite(rows)) db$dialect$row_limit(sql, rows)
-  asked <- sql
   if (!is.null(limited)) sql <- limited
   plain <- sql
   if (!is.null(db$time_limit) && !is.null(db$dialect$timed)) sql <- db$dialect$timed(sql, db$time_limit)
@@ -230,7 +226,8 @@ columns_asked <- function(sets, measures) {
   unique(c(unlist(lapply(sets, function(set) c(set$columns, names(set$cuts)))), unlist(measures)))
 }
 
-# Columns that have gone or changed their kind since the source was made, of those that are needed now.
+# Columns that have gone or changed their kind since the source was made, of those that are needed
+# now.
 check_same_columns <- function(db, columns) {
   stop_changed <- function(name, how) {
     stop_input(c(sprintf("The table \"%s\" has changed: the column \"%s\" %s.", db$called, name, how),
@@ -262,9 +259,8 @@ stop_too_many <- function(db, how_many) {
                                format_count(db$most_groups)), db$call)
 }
 
-# One look at the first records for all sets of keys: from how many of them are alike follows how many groups
-# there are
-# in all, were the groups of one size.
+# One look at the first records for all sets of keys: from how many of them are alike follows how
+# many groups there are in all, were the groups of one size.
 check_groups_fit <- function(db, sets) {
   sets <- unique(Filter(length, lapply(sets, function(keys) unlist(keys, use.names = FALSE))))
   keys <- unique(unlist(sets))

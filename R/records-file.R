@@ -33,9 +33,8 @@ write_beside <- function(path, write, call) {
   if (!suppressWarnings(file.rename(beside, target))) stop_here("It could not be put in its place.")
 }
 
-# Where a file goes: to its path, or to what a link there points to, which stays a link. Only a file is written
-# over, and
-# none that the command itself has read.
+# Where a file goes: to its path, or to what a link there points to, which stays a link. Only a file
+# is written over, and none that the command itself has read.
 target_of <- function(path, call) {
   stop_here <- function(...) stop_input(c(...), "not_written", path = path, call = call)
   target <- path
@@ -63,8 +62,8 @@ target_of <- function(path, call) {
 files_read <- list2env(list(paths = character()), parent = emptyenv())
 
 note_read <- function(path) {
-  if (voice$speaks == "command") files_read$paths <- unique(c(files_read$paths,
-                                                              normalizePath(path, mustWork = FALSE)))
+  if (voice$speaks == "command")
+    files_read$paths <- union(files_read$paths, normalizePath(path, mustWork = FALSE))
   invisible(path)
 }
 

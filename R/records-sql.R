@@ -46,8 +46,7 @@ dialects <- list(
     blank = function(x) sprintf("(TRIM(%s, char(9, 10, 13, 32)) = '')", x),
     columns = function(quoted, called, table, schema) {
       sprintf("SELECT name FROM pragma_table_info(%s)",
-              paste(c(quoted(table), if (!is.null(schema)) quoted(schema)),
-                                                              collapse = ", "))
+              paste(c(quoted(table), if (!is.null(schema)) quoted(schema)), collapse = ", "))
     },
     # a column may hold text among its numbers, which would count as 0
     number = function(x) sprintf("CASE WHEN typeof(%s) IN ('integer', 'real') THEN %s END", x, x),
@@ -179,8 +178,8 @@ sql_sign <- function(db, name) {
                 "ELSE -3 END"), number, number, number, number)
 }
 
-# A column of texts, none of which is asked to be a number; where any column may hold any value, each tells by
-# itself.
+# A column of texts, none of which is asked to be a number; where any column may hold any value,
+# each tells by itself.
 is_text_there <- function(db, name) !db$dialect$loose && holds_text(db$raw[[name]])
 
 # The columns of a query by the names that they have in it: `keys`, of which groups are made, and `sums`.

@@ -60,9 +60,8 @@ bytes_at <- function(path, at, n) {
 # A whole number from bytes, the least first.
 number_of <- function(bytes) sum(as.integer(bytes) * 256^(seq_along(bytes) - 1))
 
-# What a zip file says that it holds: name, sizes, checksum and place of every part; and how a part is packed,
-# which stands
-# before it. The two must call it by one name.
+# What a zip file says that it holds: name, sizes, checksum and place of every part; and how a part
+# is packed, which stands before it. The two must call it by one name.
 zip_list <- function(path, file, call, what = "a zip file") {
   bad <- function(why = NULL) stop_corrupt(file, what, call, why)
   found <- tryCatch(zip::zip_list(path), error = function(e) bad())

@@ -19,8 +19,8 @@ banner_sheet <- function(x, each) {
   bases <- lapply(tables_in(x), function(table) layout_of(laid(table))$bases)
   x$layout <- replace(as.list(x$layout), "bases", list(bases[[which.max(lengths(bases))]]))
   if (all_alone(x)) # what each of them shows by itself
-    x$layout$show <- x$layout$show %||% Reduce(intersect,
-                                               lapply(tables_in(x), function(table) layout_of(table)$show))
+    x$layout$show <- x$layout$show %||%
+      Reduce(intersect, lapply(tables_in(x), function(table) layout_of(table)$show))
   layout <- layout_of(laid(first))
   layout$marks <- marks_asked(as.list(x$layout)) # a number down, the first, may have none
   layout$overlap <- !is.null(x$columns)

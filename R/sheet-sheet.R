@@ -183,8 +183,8 @@ side_lines <- function(x, parts, side, layout, figures) {
   answers <- if (side == "down") answers_down(layer) else answers_across(layer)
   nets <- nets_in(x, side)
   nets <- nets[vapply(nets, function(net) any(net %in% answers), NA)]
-  order <- if (side == "down") sorted_answers(answers, layout, figures, length(answers),
-                                              parts) else seq_along(answers)
+  order <- seq_along(answers)
+  if (side == "down") order <- sorted_answers(answers, layout, figures, length(answers), parts)
   lines <- list(label = answers[order], role = rep("answer", length(order)), at = order,
                 indent = rep(FALSE, length(order)))
   for (j in seq_along(nets)) {
@@ -229,7 +229,8 @@ shortened <- function(labels, most) {
 sorted_answers <- function(answers, layout, figures, r, parts) {
   value <- figures[[1L]]$value
   if (layout$sort == "asked" || is.null(value)) return(seq_along(answers))
-  # of each row's own 100 %, and of figures that everybody has none of, the size is how many there are
+  # of each row's own 100 %, and of figures that everybody has none of, the size is how many there
+  # are
   if (layout$sort == "size" && (names(figures)[1L] == "row" || all(is.na(value[seq_len(r), ncol(value)]))))
     value <- sum_grid(parts, "weighted", layout$round_to)
   by <- if (layout$sort == "size") value[seq_len(r), ncol(value)] else

@@ -1,7 +1,8 @@
-# Whether the numbers of a table that was read are those that were written, and agree with each other: parts add up to
-# their sums, percentages are of their bases, residuals follow from the counts, and p-values from their statistics. A
-# file in which one number was changed by hand, or damaged, is told by the digest of all its numbers, and where what it
-# says of the same thing twice differs.
+# Whether the numbers of a table that was read are those that were written, and agree with each
+# other: parts add up to their sums, percentages are of their bases, residuals follow from the
+# counts, and p-values from their statistics. A file in which one number was changed by hand, or
+# damaged, is told by the digest of all its numbers, and where what it says of the same thing twice
+# differs.
 
 # `raw` has the parts of lattice_from_json() as frames and rows.
 check_adds_up <- function(parts, base, facts, settings, digest, raw, file, stop_here) {
@@ -18,9 +19,8 @@ check_adds_up <- function(parts, base, facts, settings, digest, raw, file, stop_
   }
 }
 
-# The parts of a table whose numbers its digest covers: SHA-256 of all of them with every digit, smallest first,
-# so that
-# another program may write them in any order.
+# The parts of a table whose numbers its digest covers: SHA-256 of all of them with every digit,
+# smallest first, so that another program may write them in any order.
 numbers_parts <- c("base", "layers", "cells", "sums", "margins", "tests", "strength", "items", "cautions")
 
 numbers_digest <- function(parts) {
@@ -32,7 +32,8 @@ numbers_in_all <- function(x) {
   if (is.numeric(x) && !is.factor(x)) as.numeric(x)[is.finite(x)]
 }
 
-# Numbers as the file has them have every digit; what was worked out another way agrees to the rounding of sums.
+# Numbers as the file has them have every digit; what was worked out another way agrees to the
+# rounding of sums.
 close_to <- function(x, y, within = 1e-6) is.na(x) | is.na(y) | abs(x - y) <= within * pmax(1, abs(x), abs(y))
 
 outside <- function(x, low, high) !is.na(x) & (x < low - 1e-9 | x > high + 1e-9)
@@ -42,7 +43,8 @@ layer_of_rows <- function(rows, layers) {
   if (nrow(layers) == 1L && is.na(layers$each)) rep(1L, NROW(rows)) else match(rows$each, layers$each)
 }
 
-# Sums of cells are the margins, those of margins the layers; the records are in the table or left out.
+# Sums of cells are the margins, those of margins the layers; the records are in the table or left
+# out.
 sums_wrong <- function(parts, base, facts) {
   layers <- parts$layers
   counts <- c(parts$cells$n, layers$n, unlist(lapply(parts$margins, `[[`, "n")), base$left_out$records)
@@ -84,8 +86,8 @@ margins_wrong <- function(parts, facts) {
 # A line of nets or everybody is the sum of its answers.
 nets_wrong <- function(parts, facts, ticks) {
   sums <- parts$sums
-  if (ticks || anyDuplicated(paste(sums$each, sums$down, sums$across, sums$down_net,
-                                   sums$across_net))) return(NULL)
+  line <- paste(sums$each, sums$down, sums$across, sums$down_net, sums$across_net)
+  if (ticks || anyDuplicated(line)) return(NULL)
   members <- function(name, is_net, side) {
     if (is.na(name)) return(NULL)
     if (isTRUE(is_net)) facts[[side]]$nets[[name]] else name
@@ -176,7 +178,8 @@ chi_square_tests <- c("pearson", "likelihood_ratio", "continuity_corrected", "tr
                       "rao_scott_first",
                       "rao_scott_second", "rao_scott_corrected", "symmetry_rao_scott")
 
-# p-values lie between 0 and 1 and follow from a chi-square or F statistic and its degrees of freedom.
+# p-values lie between 0 and 1 and follow from a chi-square or F statistic and its degrees of
+# freedom.
 tests_wrong <- function(tests) {
   out <- character()
   for (test in tests) {
@@ -213,8 +216,8 @@ beyond_range <- function(row, range) {
     isTRUE(row$se < 0) || any(outside(row$p, 0, 1))
 }
 
-# A nominal measure of the weighted counts; others need scores, or the base of the test, which a file does not
-# hold.
+# A nominal measure of the weighted counts; others need scores, or the base of the test, which a
+# file does not hold.
 measured_again <- function(m, parts, each) {
   if (!identical(m$level, "nominal") || identical(m$only, "square")) return(NULL)
   k <- if (is.na(each)) 1L else match(each, parts$layers$each)

@@ -29,8 +29,8 @@ xml_escape <- function(x) xml_bare(visible(as.character(x)))
 
 # JSON as the content of an element: what is no character of XML stands as an escape.
 xml_json <- function(json) {
-  for (sign in c("\ufffe", "\uffff")) json <- gsub(sign, sprintf("\\u%04x", utf8ToInt(sign)), json,
-                                                   fixed = TRUE)
+  for (sign in c("\ufffe", "\uffff"))
+    json <- gsub(sign, sprintf("\\u%04x", utf8ToInt(sign)), json, fixed = TRUE)
   xml_bare(json)
 }
 
@@ -52,17 +52,23 @@ template_folder <- function(template, ending, call) {
   why <- function(e) paste(c(e$message, e$body[names(e$body) == "x"]), collapse = " ")
   folder <- tryCatch(checked_package(template, most_template, call),
                      fairlattice_error = function(e) unread(why(e)))
-  main <- c(docx = "word/document.xml", pptx = "ppt/presentation.xml")[[ending]]
-  if (!file.exists(file.path(folder, main))) unread(sprintf("It holds no %s.", main))
+  absent <- Filter(function(part) !length(Sys.glob(file.path(folder, part))), template_parts[[ending]])
+  if (length(absent) || !file.exists(file.path(folder, "[Content_Types].xml")))
+    unread(sprintf("It holds no %s.", c(absent, "[Content_Types].xml")[1L]))
   folder
 }
+
+# What a template must hold.
+template_parts <- list(
+  docx = c("word/document.xml", "word/_rels/document.xml.rels", "word/styles.xml"),
+  pptx = c("ppt/presentation.xml", "ppt/_rels/presentation.xml.rels", "ppt/slideMasters/*.xml",
+           "ppt/slideLayouts/*.xml", "ppt/theme/*.xml", "docProps/app.xml", "docProps/core.xml"))
 
 # Bytes that a template may unpack to.
 most_template <- 100 * 2^20
 
-# A package of somebody else's, opened as a folder: every part is whole and stays within the folder, all of them
-# are no
-# larger than `most`, and what is XML is well-formed and declares nothing.
+# A package of somebody else's, opened as a folder: every part is whole and stays within the folder,
+# all of them are no larger than `most`, and what is XML is well-formed and declares nothing.
 checked_package <- function(path, most, call) {
   file <- basename(path)
   what <- "a document"
@@ -84,8 +90,8 @@ checked_package <- function(path, most, call) {
     part <- zip_part(path, inside[k, ], file, call, what)
     if (!file.rename(part, to)) file.copy(part, to)
     unlink(part)
-    if (grepl("[.](xml|rels)$", inside$name[k])) xml_document(to, inside$name[k], "well-formed XML", call,
-                                                              doctype = FALSE)
+    if (grepl("[.](xml|rels)$", inside$name[k]))
+      xml_document(to, inside$name[k], "well-formed XML", call, doctype = FALSE)
   }
   folder
 }

@@ -5,8 +5,8 @@ text_width_of_file <- 100L
 # As a terminal of 100 columns shows them, with everything under them, and the paragraph.
 plain_of <- function(entries) {
   lines <- unlist(lapply(entries, function(entry) {
-    if (entry$kind != "table") return(c(entry$title, "",
-                                        as.character(text_of_parts(entry$parts, text_width_of_file)), ""))
+    if (entry$kind != "table")
+      return(c(entry$title, "", as.character(text_of_parts(entry$parts, text_width_of_file)), ""))
     x <- entry$x
     x$layout$lines <- x$layout$lines %||% "all"
     paragraphs <- in_style(x$layout$style, paragraphs_of(entry))
@@ -50,9 +50,8 @@ csv_row <- function(cells) {
         collapse = ",")
 }
 
-# Text that a spreadsheet would take for a formula, also by the wide signs of East Asian keyboards, stands
-# behind an
-# apostrophe.
+# Text that a spreadsheet would take for a formula, also by the wide signs of East Asian keyboards,
+# stands behind an apostrophe.
 no_formula <- function(text) {
   ifelse(grepl("^[[:space:]]*[-=+@\uff1d\uff0b\uff0d\uff20]", text) & !grepl("^-?[0-9.,]+$", text),
          paste0("'", text), text)

@@ -110,8 +110,9 @@ check_withheld <- function(entries, ending, formulas, call) {
                call = call)
 }
 
-# What a file may end in: what writes it and what it is for; whether it draws the sheet alone (so that what is withheld
-# stays so); what else it takes; and which choices of the layout it follows (NULL: all).
+# What a file may end in: what writes it and what it is for; whether it draws the sheet alone (so
+# that what is withheld stays so); what else it takes; and which choices of the layout it follows
+# (NULL: all).
 new_writer <- function(what, write, sheet = TRUE, takes = character(), follows = NULL) {
   list(what = what, write = write, sheet = sheet, takes = takes, follows = follows)
 }

@@ -8,7 +8,8 @@ slides_of <- function(entries, file, asked) {
   d <- tryCatch(begun_slides(asked), error = function(e) {
     if (inherits(e, "fairlattice_error") || is.null(asked$template)) stop(e)
     stop_input(c(sprintf("\"%s\" cannot be read as a template.", basename(asked$template)),
-                 x = first_line(conditionMessage(e))), "template", path = asked$template, call = asked$call)
+                 x = "Its masters, layouts and relations do not fit each other."), "template",
+               path = asked$template, call = asked$call)
   })
   for (entry in entries) {
     if (entry$kind == "table") in_style(entry$x$layout$style, slide_table(entry, d)) else slide_result(entry, d)

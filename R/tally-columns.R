@@ -1,8 +1,6 @@
-# Columns as other programs give them: whole numbers of 64 bits, and numbers some of whose codes, or whose
-# missing values
-# with a tag, are declared reasons for no answer; and any column as answers. What stands here is the same for
-# every source
-# of records.
+# Columns as other programs give them: whole numbers of 64 bits, and numbers some of whose codes, or
+# whose missing values with a tag, are declared reasons for no answer; and any column as answers.
+# What stands here is the same for every source of records.
 
 # The data frame with such columns as ordinary ones; others, and everything else of it, as they are.
 as_known_columns <- function(data) {
@@ -18,12 +16,12 @@ declares_missing <- function(x) {
     is.double(labels) && anyNA(labels)
 }
 
-# A number whose labels are all of reasons is a number that knows them; one with labels of answers, too, is
-# codes.
+# A number whose labels are all of reasons is a number that knows them; one with labels of answers,
+# too, is codes.
 as_known_column <- function(x) {
   if (inherits(x, "integer64")) x <- plain_column(x)
-  if (is.numeric(x) && !is.factor(x) && declares_missing(x) &&
-      !length(answer_labels(x))) number_of_codes(x) else x
+  is_number <- is.numeric(x) && !is.factor(x) && declares_missing(x) && !length(answer_labels(x))
+  if (is_number) number_of_codes(x) else x
 }
 
 # The labels of codes that are answers.
@@ -41,8 +39,8 @@ in_range <- function(codes, range) {
   !is.na(codes) & codes >= range[1L] & codes <= range[2L]
 }
 
-# A column of codes as a number: what is declared missing is so, and knows its reason; a label of an answer is
-# gone.
+# A column of codes as a number: what is declared missing is so, and knows its reason; a label of an
+# answer is gone.
 number_of_codes <- function(x) {
   if (!is.numeric(x) || is.factor(x) || !declares_missing(x)) return(x)
   values <- as.double(as.vector(unclass(x)))
@@ -59,9 +57,8 @@ number_of_codes <- function(x) {
   new_number(values, unique(readable(reasons)), label_of(x))
 }
 
-# Tags of missing values that have a label, named by it: the tag stands in the bits of the NA itself, where a
-# reason's
-# index does (src/reasons.h).
+# Tags of missing values that have a label, named by it: the tag stands in the bits of the NA
+# itself, where a reason's index does (src/reasons.h).
 tags_of <- function(x) {
   labels <- attr(x, "labels", exact = TRUE)
   if (!is.double(labels)) return(stats::setNames(integer(), character()))
@@ -101,8 +98,7 @@ without_blanks <- function(x) {
 # ---- any column as answers ----
 
 # Any column as a factor or answers: factors, characters, logicals, numbers, and coded numbers with
-# `label`/`labels`
-# attributes.
+# `label`/`labels` attributes.
 as_answers <- function(x, name, call = NULL, codes = TRUE) {
   if (is.factor(x)) return(sound_factor(x, name, call, codes))
   if (is_foreign(x)) x <- as_known_column(x)

@@ -107,9 +107,8 @@ quote_value <- function(x) {
 
 plural <- function(n, one, many = paste0(one, "s")) c(many, one)[(n == 1) + 1L]
 
-# Numbers in what we write have the decimal mark of our own option; until a function ends, R's own is a point.
-# Called by
-# every function that a user calls, mostly through nothing_else().
+# Numbers in what we write have the decimal mark of our own option; until a function ends, R's own
+# is a point. Called by every function that a user calls, mostly through nothing_else().
 plain_numbers <- function(frame = rlang::caller_env()) {
   if (getOption("OutDec") != ".") rlang::local_options(OutDec = ".", .frame = frame)
 }

@@ -80,8 +80,8 @@ check_same_records <- function(found) {
   if (length(found) && records[1L] == 0) stop_input("There are no records.", "no_records", call = NULL)
 }
 
-# The sign of a weight or count in a group is 1 above 0, 0, -1 below, -2 of text, missing without a number, and this
-# where it has no end.
+# The sign of a weight or count in a group is 1 above 0, 0, -1 below, -2 of text, missing without a
+# number, and this where it has no end.
 infinite_sign <- 9
 
 # What check_weight() sees in records, seen in groups of them.

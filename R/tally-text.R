@@ -14,9 +14,9 @@ readable <- function(x) {
   out
 }
 
-# Text with what a terminal would obey, or hide, or no XML may hold, written out: control characters, overrides
-# of the
-# direction of writing, and what is no character. Line breaks and tabs inside labels become spaces.
+# Text with what a terminal would obey, or hide, or no XML may hold, written out: control
+# characters, overrides of the direction of writing, and what is no character. Line breaks and tabs
+# inside labels become spaces.
 visible <- function(x, unseen = unseen_signs) {
   if (any(!validUTF8(x))) x <- readable(x)
   if (!any(grepl(unseen, x, perl = TRUE))) return(x)

@@ -1,10 +1,8 @@
-# Prints the packages that DESCRIPTION asks for and R lacks (or has too old), one a line; with --install,
-# installs them
-# into the checkout's own library (.build/library).
+# Prints the packages that DESCRIPTION asks for and R lacks (or has too old), one a line; with
+# --install, installs them into the checkout's own library (.build/library).
 #   run   what the demo takes            dev   and what `make docs` and `make lint` need
-# and without either, what the tests need too. With "must", what a machine cannot get but can do without is said
-# and
-# left out, unless FAIRLATTICE_STRICT is set.
+# and without either, what the tests need too. With "must", what a machine cannot get but can do
+# without is said and left out, unless FAIRLATTICE_STRICT is set.
 args <- commandArgs(trailingOnly = TRUE)
 written <- read.dcf("DESCRIPTION")[1L, ]
 listed <- function(field) trimws(strsplit(if (field %in% names(written)) written[[field]] else "", ",",
@@ -20,7 +18,8 @@ fields <- c("Imports", "LinkingTo", "Config/Needs/demo", if (!"run" %in% args) "
             if ("dev" %in% args) "Config/Needs/development")
 wanted <- unique(name_of(unlist(lapply(fields, listed))))
 
-# Formats that few need: where they cannot be had, the program says so, and tests of them are skipped.
+# Formats that few need: where they cannot be had, the program says so, and tests of them are
+# skipped.
 optional <- c(demo, "openxlsx", "readxl", "rmarkdown")
 none_of <- ".build/not-to-be-had"
 tried <- if (file.exists(none_of)) readLines(none_of) else character()

@@ -1,12 +1,8 @@
-# Runs the tests against the installed package, prints how long each file took, and closes with a plain line of
-# counts; the
-# status is 1 when any fails. With FAIRLATTICE_STRICT a test that is skipped fails too, unless what it lacks
-# stands in
-# tools/may-be-skipped.
-# Rscript tools/test.R [part of a test file's name]
-# Files run two at a time, each in a process of its own, those first that took longest when they last ran; one
-# file alone
-# runs here.
+# Runs the tests against the installed package, prints how long each file took, and closes with a
+# plain line of counts; the status is 1 when any fails. With FAIRLATTICE_STRICT a test that is
+# skipped fails too, unless what it lacks stands in tools/may-be-skipped. Rscript tools/test.R [part
+# of a test file's name] Files run two at a time, each in a process of its own, those first that
+# took longest when they last ran; one file alone runs here.
 suppressPackageStartupMessages(library(testthat))
 part <- commandArgs(trailingOnly = TRUE)
 strict <- nzchar(Sys.getenv("FAIRLATTICE_STRICT"))

@@ -1,6 +1,6 @@
-# More random attacks, on every door: labels that are formats or no characters, columns of other programs, the
-# same column
-# through every source, templates and documents that are damaged, requests to the desk, other decimal marks.
+# More random attacks, on every door: labels that are formats or no characters, columns of other
+# programs, the same column through every source, templates and documents that are damaged, requests
+# to the desk, other decimal marks.
 
 hostile_labels <- c("75% or more", "100%", "%s", "%d of %n", "%", "50%s%n%x", "{stop('x')}", "\\1\\2", "$&",
                     "=1+1",
@@ -11,8 +11,8 @@ hostile_labels <- c("75% or more", "100%", "%s", "%d of %n", "%", "50%s%n%x", "{
 
 texts <- function(n, of = hostile_labels) sample(sample(of, sample(2:4, 1L)), n, TRUE)
 
-# Tables of such labels in every form: text has no control sign, XML is well-formed, cells come back as they
-# went.
+# Tables of such labels in every form: text has no control sign, XML is well-formed, cells come back
+# as they went.
 fuzz_labels <- function() {
   n <- sample(c(7L, 30L, 60L), 1L)
   data <- data.frame(a = texts(n), b = texts(n))

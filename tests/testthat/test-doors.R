@@ -1,6 +1,5 @@
-# What comes from elsewhere and what leaves: other programs' columns, labels that are formats, links and
-# devices, packages
-# that are damaged, decimal marks. Each was once wrong with status 0.
+# What comes from elsewhere and what leaves: other programs' columns, labels that are formats, links
+# and devices, packages that are damaged, decimal marks. Each was once wrong with status 0.
 
 test_that("text of a user reaches no format: a tidy file holds the labels as they are", {
   labels <- c("75% or more", "100% satisfied", "%s %d %n", "another answer", "50%")
@@ -235,6 +234,8 @@ test_that("a template that is damaged, declares something, is too large or leads
           "more than 100 MiB")
   refused(changed(function(folder) unlink(file.path(folder, "word", "document.xml"))),
           "holds no word/document.xml")
+  for (part in c("word/styles.xml", "word/_rels", "[Content_Types].xml"))
+    refused(changed(function(folder) unlink(file.path(folder, part), recursive = TRUE, expand = FALSE)), "It holds no")
   bytes <- readBin(whole, "raw", 1e7)
   cut <- file_with("", ".docx")
   writeBin(utils::head(bytes, 5000L), cut)
@@ -244,6 +245,21 @@ test_that("a template that is damaged, declares something, is too large or leads
   refused(cut, "cannot be read as a template")
   publish(table, out, template = whole)
   expect_true(file.exists(out))
+  # presentations, which another library opens
+  whole <- withr::local_tempfile(fileext = ".pptx")
+  publish(table, whole)
+  folder <- withr::local_tempfile()
+  utils::unzip(whole, exdir = folder)
+  out <- withr::local_tempfile(fileext = ".pptx")
+  for (part in c("ppt/slideLayouts", "ppt/slideMasters", "ppt/theme", "docProps")) {
+    other <- withr::local_tempfile()
+    dir.create(other)
+    file.copy(list.files(folder, full.names = TRUE), other, recursive = TRUE)
+    unlink(file.path(other, part), recursive = TRUE)
+    template <- withr::local_tempfile(fileext = ".pptx")
+    zip::zip(template, list.files(other, all.files = TRUE, no.. = TRUE), root = other)
+    refused(template, "It holds no")
+  }
 })
 
 test_that("a table whose numbers were changed is refused, wherever it lies", {
@@ -303,6 +319,10 @@ test_that("odd input is told in our words", {
   says(read_records(folder), "records_in_chunks")
   says(read_records(demo_file("veyra.csv"), sheet = "x"), "`sheet` is for .xlsx, .ods files")
   # two columns of which neither varies, with letters
+  constant <- data.frame(n = rep(1:2, each = 20), b = rep(c("p", "q"), each = 20))
+  means <- lattice(score(constant, n), n, b)
+  expect_no_error(format(lay_out(means, marks = "letters")))
+  expect_identical(attr(means(means), "pairs")[["p"]], NA_real_)
   fixed <- lattice(respondents(data.frame(a = rep(c("x", "y"), each = 40), b = rep(c("p", "q"), each = 40),
                                           c = rep(1:20, 4)),
                                cluster = c), a, b)

@@ -1,10 +1,8 @@
-# Nothing that is asked goes unheard: every option of every command, and every argument of every function,
-# changes what
-# comes, or is refused with a reason. A new one that is not tried here fails.
+# Nothing that is asked goes unheard: every option of every command, and every argument of every
+# function, changes what comes, or is refused with a reason. A new one that is not tried here fails.
 
-# The demo survey with what some options need: a count, a population, replicate weights, the same question
-# again, several
-# ticks in one cell.
+# The demo survey with what some options need: a count, a population, replicate weights, the same
+# question again, several ticks in one cell.
 walked_survey <- function(env = parent.frame()) {
   data <- utils::read.csv(demo_file("veyra.csv"), colClasses = "character")
   withr::local_seed(1)
@@ -271,7 +269,8 @@ test_that("every argument of every function is heard", {
   env$targets <- list(island = c(Norrey = 30, Sandholm = 20, "Harrow Skerry" = 20, Tarn = 15,
                                  "Outer Veyra" = 15),
                       leave = c(Yes = 70, No = 30))
-  # per function: a call, and another value of every further argument; several where they need different calls
+  # per function: a call, and another value of every further argument; several where they need
+  # different calls
   walk <- list(
     among = list(quote(among(panel, age > 40)), base = "older"),
     band = list(quote(band(data, age, breaks = c(18, 40))), n = 3, width = 10, labels = c("x", "y"),
@@ -374,8 +373,8 @@ test_that("every argument of every function is heard", {
                     seed = 2),
     test_independence = list(quote(test_independence(small, p = "simulated", draws = 1000, seed = 1)),
                              draws = 2000, seed = 5))
-  # what has no argument of its own, is only written or runs on, or says the same of everything (tried
-  # elsewhere)
+  # what has no argument of its own, is only written or runs on, or says the same of everything
+  # (tried elsewhere)
   without <- c("below", "beside", "cautions", "codebook", "combine", "demo_file", "desk", "draft_codebook",
                "flip", "glance",
                "house_style", "main", "measures_known", "net", "read_lattice", "retitle", "test_items", "tidy",

@@ -1,6 +1,5 @@
-# Databases as a careful administrator sets them up: schemas, views of all kinds, grants of columns, limits; and
-# that what an
-# engine gives is held against a count of the same.
+# Databases as a careful administrator sets them up: schemas, views of all kinds, grants of columns,
+# limits; and that what an engine gives is held against a count of the same.
 
 # Every query that is sent while `code` runs.
 queries_of <- function(code) {
