@@ -27,6 +27,12 @@ numbers_digest <- function(parts) {
   cli::hash_sha256(paste(full_digits(sort(as.numeric(numbers_in_all(unname(parts))))), collapse = " "))
 }
 
+# As many digits as bring the same number back.
+full_digits <- function(x) {
+  short <- sprintf("%.15g", x)
+  ifelse(as.numeric(short) == x, short, sprintf("%.17g", x))
+}
+
 numbers_in_all <- function(x) {
   if (is.list(x)) return(unlist(lapply(unname(x), numbers_in_all), use.names = FALSE))
   if (is.numeric(x) && !is.factor(x)) as.numeric(x)[is.finite(x)]

@@ -140,11 +140,6 @@ mark_numbers <- function(x, mark) {
 # Text without class or other attributes, in UTF-8 whatever it was in.
 plain_strings <- function(x) readable(as.vector(unclass(x)))
 
-full_digits <- function(x) {
-  short <- sprintf("%.15g", x)
-  ifelse(as.numeric(short) == x, short, sprintf("%.17g", x))
-}
-
 #' Read a table back
 #'
 #' Reads what [publish()] wrote as JSON, version 1 or 2, and the tables that travel as data in its pages, Word

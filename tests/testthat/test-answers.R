@@ -46,7 +46,7 @@ test_that("respondents() takes names bare, as strings and spliced, and names wha
   expect_identical(respondents(data, weight = !!weight)$weight, c(1, 2))
   expect_error(respondents(data, weight = wt), "Did you mean \"w\"", class = "fairlattice_error_no_column")
   expect_error(respondents(data, weight = text), "Record 2 has \"x\"", class = "fairlattice_error_weight")
-  expect_error(respondents(data, weight = minus), "record 2 has -1", class = "fairlattice_error_weight")
+  expect_error(respondents(data, weight = minus), "Record 2 has -1", class = "fairlattice_error_weight")
   expect_error(respondents(data, weight = none), "zero or missing in every record", class = "fairlattice_error_weight")
   expect_error(respondents(data, count = half), "whole numbers", class = "fairlattice_error_count")
   expect_error(respondents(data, weight = c(w, q)), "must name one column", class = "fairlattice_error_column_name")
