@@ -21,7 +21,8 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
     as.character(htmltools::doRenderTags(section))
   })
   kinds <- vapply(entries, `[[`, "", "kind")
-  titles <- vapply(entries, function(entry) if (entry$kind == "table") title_in_list(entry) else entry$title, "")
+  title_of_entry <- function(entry) if (entry$kind == "table") title_in_list(entry) else entry$title
+  titles <- visible(vapply(entries, title_of_entry, ""))
   several <- several || any(kinds == "chapter")
   name <- elsewhere$title %||% if (any(kinds == "front")) titles[kinds == "front"][1L] else
     if (several) words("several_tables", number = length(tables)) else titles[1L]
@@ -31,7 +32,7 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
     tag$head(tag$meta(charset = "utf-8"),
              tag$meta(`http-equiv` = "Content-Security-Policy", content = page_policy()),
              tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
-             tag$title(name), tag$style(htmltools::HTML(page_file("page.css")))),
+             tag$title(visible(name)), tag$style(htmltools::HTML(page_file("page.css")))),
     tag$body(style = css_of(style), class = if (any(kinds == "chapter")) "book",
              tag$main(if (!is.null(elsewhere)) html_elsewhere(elsewhere),
                                               if (several || any(kinds == "front")) tag$h1(name), contents,

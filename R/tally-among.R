@@ -119,7 +119,9 @@ kept_by <- function(quosure, data, call) {
     named <- data[unique(intersect(all.vars(expression), names(data)))]
     for (name in names(named)) check_plain(named[[name]], name, "condition", call)
     check_compared(expression, named, call)
-    kept <- tryCatch(rlang::eval_tidy(quosure, lapply(data, told_column)), error = function(e) {
+    # the columns that it names; by .data it may name any
+    told <- if (".data" %in% all.vars(expression)) data else named
+    kept <- tryCatch(rlang::eval_tidy(quosure, lapply(told, told_column)), error = function(e) {
       stop_input(c(sprintf("The condition `%s` cannot be worked out.", cut_short(words)),
                    x = sub("\n.*", "", conditionMessage(e)),
                    did_you_mean_columns(expression, data)), "condition", call = call)

@@ -182,6 +182,7 @@ test_that("a command writes over nothing that it reads, and a table over no reco
 test_that("text that no XML may hold, or that a spreadsheet would work out, is written out", {
   data <- data.frame("=q" = rep(c("a\ufffeb", "c\u001b[31md", "\uff1d1+1", "\u001b[1mbold"), 5),
                      p = rep(c("x\uffff", "y"), 10), check.names = FALSE)
+  attr(data[["=q"]], "label") <- "\u001b[31mred"
   x <- lattice(data, "=q", p)
   folder <- withr::local_tempdir()
   for (ending in c("docx", "xlsx", "svg", "html", "txt", "csv", "tidy.csv", "json")) {
