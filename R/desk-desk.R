@@ -43,8 +43,8 @@ run_desk_of <- function(records, name, port, browser, say, call, read = list()) 
   server <- served(desk, port, call)
   on.exit(httpuv::stopServer(server))
   say(desk_address(desk))
-  if (browser && has_screen()) tryCatch(utils::browseURL(handed_over(desk_address(desk))),
-                                        error = function(e) NULL)
+  if (browser && has_screen())
+    tryCatch(utils::browseURL(handed_over(desk_address(desk))), error = function(e) NULL)
   repeat httpuv::service(250)
 }
 
@@ -55,8 +55,7 @@ handed_over <- function(address) {
   was <- Sys.umask("077")
   on.exit(Sys.umask(was))
   page <- "<!DOCTYPE html><meta charset=\"utf-8\"><meta http-equiv=\"refresh\" content=\"0; url=%s\">"
-  writeLines(sub("%s", address, page, fixed = TRUE),
-             path)
+  writeLines(sub("%s", address, page, fixed = TRUE), path)
   paste0("file://", normalizePath(path, "/"))
 }
 
@@ -75,10 +74,8 @@ check_port <- function(port, call) {
 served <- function(desk, port, call) {
   desk$port <- as.integer(port %||% httpuv::randomPort(host = "127.0.0.1"))
   app <- list(call = function(request) answer_request(desk, request),
-              onHeaders = function(request) {
-                answer_head(desk,
-                            request)
-              }, onWSOpen = function(socket) socket$close())
+              onHeaders = function(request) answer_head(desk, request),
+              onWSOpen = function(socket) socket$close())
   tryCatch(httpuv::startServer("127.0.0.1", desk$port, app, quiet = TRUE), error = function(e) {
     stop_input(c(sprintf("Port %d cannot be used.", desk$port), x = first_line(conditionMessage(e)),
                  i = "Name another, or none for a free one."), "port", call = call)

@@ -66,9 +66,7 @@ opened <- function(asked, folder, stop_here, call) {
   if (!is.null(kind$password)) arguments[[kind$password]] <- password
   if (asked$database == "postgresql") arguments$check_interrupts <- TRUE # Ctrl-C cancels the query at the server
   driver <- getExportedValue(kind$package, kind$driver)
-  # what a driver has to say of itself is not for whoever asks for a table
-  tryCatch(suppressWarnings(suppressMessages(do.call(DBI::dbConnect, c(list(driver()), arguments)))),
-           error = function(e) {
+  tryCatch(quietly_asked(do.call(DBI::dbConnect, c(list(driver()), arguments))), error = function(e) {
     stop_here(sprintf("The database (%s) cannot be reached.", asked$database),
               x = one_line(without_password(conditionMessage(e), password)),
               i = "See that it runs, and that host, name and user are right.")

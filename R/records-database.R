@@ -120,17 +120,19 @@ columns_there <- function(db, table) {
 # where so few can be asked for. One that the driver cannot read is told when it is asked for, and
 # keeps no other away.
 first_records <- function(db, columns) {
-  none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else "" # a driver may fetch all that it is sent
-  look <- function(names) {
-    ask(db, sprintf("SELECT %s FROM %s%s", paste(sql_column(db, names), collapse = ", "), db$table, none), 1000,
-        mixed = TRUE)
-  }
-  found <- tryCatch(in_one_view(db, look(columns)), fairlattice_error_database = function(e) {
+  found <- tryCatch(look_at(db, columns), fairlattice_error_database = function(e) {
     lapply(stats::setNames(columns, columns), function(name) {
-      tryCatch(in_one_view(db, look(name))[[1L]], fairlattice_error_database = function(e) logical())
+      tryCatch(look_at(db, name)[[1L]], fairlattice_error_database = function(e) logical())
     })
   })
   list2DF(lapply(stats::setNames(found, columns), function(x) plain_column(x)[0L]), nrow = 0L)
+}
+
+# The first records of some columns, or none where a driver may fetch all that it is sent.
+look_at <- function(db, columns) {
+  none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else ""
+  sql <- sprintf("SELECT %s FROM %s%s", paste(sql_column(db, columns), collapse = ", "), db$table, none)
+  in_one_view(db, ask(db, sql, 1000, mixed = TRUE))
 }
 
 # What a driver has to say of itself is not for whoever asks for a table.
@@ -216,9 +218,8 @@ database_sums <- function(db, sets, measures) {
     check_same_columns(db, intersect(names(db$raw), columns_asked(sets, measures)))
     parts <- lapply(sets, function(set) query_parts(db, set, measures))
     check_groups_fit(db, lapply(parts, `[[`, "keys"))
-    found <- if (db$dialect$grouping_sets && length(sets) > 1L) sums_in_sets(db, sets, parts, measures) else
+    if (db$dialect$grouping_sets && length(sets) > 1L) sums_in_sets(db, sets, parts, measures) else
       Map(function(set, one) groups_of(db, ask_groups(db, sql_query(db, one)), set, measures), sets, parts)
-    found
   })
 }
 
@@ -234,9 +235,7 @@ check_same_columns <- function(db, columns) {
                  i = "Call dbi_table() again."), "changed", call = db$call)
   }
   if (!length(columns)) return(invisible())
-  none <- if (is.null(db$dialect$row_limit("", 0))) " WHERE 1 = 0" else ""
-  sql <- sprintf("SELECT %s FROM %s%s", paste(sql_column(db, columns), collapse = ", "), db$table, none)
-  now <- tryCatch(in_one_view(db, ask(db, sql, 1000, mixed = TRUE)), fairlattice_error_database = function(e) {
+  now <- tryCatch(look_at(db, columns), fairlattice_error_database = function(e) {
     there <- tryCatch(in_one_view(db, columns_there(db, db$named)),
                       fairlattice_error_database = function(e) NULL)
     gone <- setdiff(columns, there)

@@ -84,8 +84,7 @@ dialects <- list(
   duckdb_connection = list(
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE), 'NaN')", x),
     blank = function(x) sprintf("(TRIM(%s, CHR(9) || CHR(10) || CHR(13) || ' ') = '')", x),
-    columns = function(quoted, called, table,
-                       schema) {
+    columns = function(quoted, called, table, schema) {
       sprintf("SELECT column_name FROM (DESCRIBE SELECT * FROM %s)", called)
     },
     measured = function(x) sprintf("CAST(%s AS DOUBLE)", x),

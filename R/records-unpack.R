@@ -88,12 +88,7 @@ unsigned <- function(x) {
 }
 
 # Names are UTF-8, or of the code page of old programs.
-names_in_utf8 <- function(names) {
-  odd <- !validUTF8(names)
-  names[odd] <- iconv(names[odd], "latin1", "UTF-8")
-  Encoding(names) <- "UTF-8"
-  names
-}
+names_in_utf8 <- function(names) readable(`Encoding<-`(names, "UTF-8"))
 
 # One part of a zip file as a file of its own. Its packed bytes are read to their own end, not to the size that the zip
 # claims, and then held against that size and checksum.

@@ -49,6 +49,9 @@ title_of_table <- function(x) {
         across = paste(across, collapse = ", "))
 }
 
+# The title that was asked for, or else what the table is of.
+title_shown <- function(x) x$layout$title %||% title_of_table(x)
+
 # What the percentages are of; the questions stand over their columns.
 banner_base_line <- function(table, layout) {
   if (is_alone(table)) return(base_line(table, layout))
@@ -64,11 +67,11 @@ banner_row <- function(tables, total, each, layout) {
     if (length(k) && !is.na(k)) list(table = table, k = k)
   }
   blocks <- lapply(tables, block)
+  there <- Filter(Negate(is.null), blocks)
   whole <- block(total)
-  if (all(vapply(Filter(Negate(is.null), blocks), function(one) is_alone(one$table), NA))) {
-    grids <- lapply(Filter(Negate(is.null), blocks),
-                    function(one) grid_of(one$table, one$k, layout_of(one$table)))
-    return(list(grids = grids, blocks = Filter(Negate(is.null), blocks), whole = whole))
+  if (all(vapply(there, function(one) is_alone(one$table), NA))) {
+    grids <- lapply(there, function(one) grid_of(one$table, one$k, layout_of(one$table)))
+    return(list(grids = grids, blocks = there, whole = whole))
   }
   # letters run through all columns; those of lines are the same in every table
   columns <- vapply(blocks, function(one) {
@@ -76,7 +79,7 @@ banner_row <- function(tables, total, each, layout) {
   }, 0L)
   found <- all_letters(layout, each, columns)
   # a total that one block withholds neither another nor the total column may show
-  counts <- lapply(c(Filter(Negate(is.null), blocks), list(whole)), function(one) totals_of(one$table$layers[[one$k]]))
+  counts <- lapply(c(there, list(whole)), function(one) totals_of(one$table$layers[[one$k]]))
   shared <- list(rows_withheld = if (isTRUE(layout$withhold_under > 0)) rows_withheld(counts, layout$withhold_under))
   grids <- Map(function(one, before, letters, block) {
     if (!is.null(one)) {
@@ -86,12 +89,12 @@ banner_row <- function(tables, total, each, layout) {
     }
   }, blocks, cumsum(c(0L, columns))[seq_along(blocks)], found, seq_along(blocks))
   if (isFALSE(layout$total)) # without a total column
-    return(list(grids = grids, blocks = Filter(Negate(is.null), blocks), whole = whole))
+    return(list(grids = grids, blocks = there, whole = whole))
   total$layout$in_banner <- TRUE
   all <- grid_of(total, whole$k, utils::modifyList(layout_of(total), shared))
   if (layout$marks == "letters") all$letters <- array("", dim(all$value))
   list(grids = c(grids, list(all)),
-       blocks = Filter(Negate(is.null), blocks), whole = whole)
+       blocks = there, whole = whole)
 }
 
 # Letters over all columns of a banner, where they are compared with each other: a matrix a block.

@@ -16,7 +16,7 @@ figure_data <- function(x) {
   panels <- if (several) vapply(x$layers, function(layer) layer$each, "") else ""
   notes <- vapply(seq_along(x$layers), function(k) panel_note(x, k), "")
   c(facts[c("down", "across", "each")],
-    list(title = x$layout$title %||% table_title(x), style = x$layout$style, percent = x$choices$percent,
+    list(title = title_shown(x), style = x$layout$style, percent = x$choices$percent,
          alpha = x$choices$alpha,
          counts = if (length(x$layout$show) && all(x$layout$show %in% c("n", "weighted"))) x$layout$show[1L],
          layers = length(x$layers), cells = cells_frame(x),
@@ -59,7 +59,7 @@ banner_figure_data <- function(x) {
   f$across$ordered <- all(vapply(of, function(f) f$across$ordered, NA))
   f$down$label <- paste(unique(label("down")), collapse = ", ")
   f$each <- list(label = f$across$label)
-  f[c("title", "style", "layers")] <- list(x$layout$title %||% title_of_table(x), x$layout$style,
+  f[c("title", "style", "layers")] <- list(title_shown(x), x$layout$style,
                                            sum(vapply(of, `[[`, 0L, "layers")))
   f$cells <- bind(function(f) f$cells)
   f$margins <- list(down = bind(function(f) f$margins$down), across = bind(function(f) f$margins$across))

@@ -130,7 +130,7 @@ in_contents <- function(entry) {
 
 title_in_list <- function(entry) {
   x <- entry$x
-  numbered(x$layout$title %||% title_of_table(x), x$layout$number)
+  numbered(title_shown(x), x$layout$number)
 }
 
 # The tables as data, for read_lattice(): a block that no browser shows or runs.

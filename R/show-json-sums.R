@@ -113,7 +113,6 @@ nets_wrong <- function(parts, facts, ticks) {
 
 # Percentages are of their bases, lie in their intervals, and these between 0 and 100.
 percentages_wrong <- function(parts) {
-  out <- character()
   for (rows in Filter(NROW, parts[c("cells", "sums")])) {
     for (percent in c("row", "column", "total")) {
       share <- rows[[paste0(percent, "_percent")]]
@@ -121,7 +120,7 @@ percentages_wrong <- function(parts) {
       high <- rows[[paste0(percent, "_high")]]
       if (any(outside(c(share, low, high), 0, 100)) ||
           any(outside(share, low, high) & !is.na(low) & !is.na(high)))
-        out <- c(out, sprintf("a %s percentage lies outside of its interval", percent))
+        return(sprintf("a %s percentage lies outside of its interval", percent))
     }
   }
   cells <- parts$cells
@@ -134,14 +133,14 @@ percentages_wrong <- function(parts) {
   bases <- list(row = base("down"), column = base("across"), total = parts$layers$weighted[layer])
   for (percent in names(bases)) {
     if (!all(close_to(cells[[paste0(percent, "_percent")]], 100 * cells$weighted / bases[[percent]])))
-      out <- c(out, sprintf("a %s percentage is not that of its base", percent))
+      return(sprintf("a %s percentage is not that of its base", percent))
   }
   for (margin in parts$margins) {
     total <- parts$layers$weighted[layer_of_rows(margin, parts$layers)]
     if (!all(close_to(margin$percent, 100 * margin$weighted / total)))
-      out <- c(out, "a total's percentage is not that of its base")
+      return("a total's percentage is not that of its base")
   }
-  out
+  NULL
 }
 
 # Residuals and their p-values follow from the counts; marks from the residuals.
@@ -150,56 +149,62 @@ departures_wrong <- function(parts, facts, settings) {
   cells <- cells[!is.na(cells$expected), ]
   if (!nrow(cells)) return(NULL)
   layer <- layer_of_rows(cells, parts$layers)
-  out <- character()
   if (any(cells$expected < 0) || any(outside(c(cells$p, cells$p_corrected, cells$share_of_statistic), 0, 1)))
     return("an expected count or a p-value is beyond its range")
   if (!all(close_to(cells$pearson_residual, cells$residual / sqrt(cells$expected), 1e-5)))
-    out <- c(out, "a residual does not follow from its expected count")
+    return("a residual does not follow from its expected count")
   if (!all(close_to(cells$contribution, cells$pearson_residual^2, 1e-5)))
-    out <- c(out, "a contribution to the statistic does not follow from its residual")
+    return("a contribution to the statistic does not follow from its residual")
   if (any(cells$p_corrected < cells$p * (1 - 1e-9), na.rm = TRUE))
-    out <- c(out, "a corrected p-value is below the plain one")
+    return("a corrected p-value is below the plain one")
   signs <- !is.na(cells$adjusted_residual) & abs(cells$residual) > 1e-9 * pmax(1, cells$expected)
   if (any(sign(cells$adjusted_residual[signs]) != sign(cells$residual[signs])))
-    out <- c(out, "an adjusted residual has the sign of another")
+    return("an adjusted residual has the sign of another")
   df <- parts$layers$df[layer]
   p <- suppressWarnings(2 * stats::pt(-abs(cells$adjusted_residual), ifelse(is.na(df), Inf, df)))
-  if (!all(close_to(cells$p, p, 1e-7))) out <- c(out, "a cell's p-value does not follow from its residual")
-  critical <- parts$layers$critical[layer]
-  marked <- cells$mark %in% c("more", "fewer")
-  if (any(marked & (cells$mark == "more") != (cells$adjusted_residual > 0), na.rm = TRUE) ||
-      any(marked & abs(cells$adjusted_residual) < critical * (1 - 1e-9), na.rm = TRUE))
-    out <- c(out, "a mark does not follow from its residual")
-  if (facts$down$ticks || facts$across$ticks) return(out)
+  if (!all(close_to(cells$p, p, 1e-7))) return("a cell's p-value does not follow from its residual")
+  if (any(marks_apart(cells, parts$layers$critical[layer]), na.rm = TRUE))
+    return("a mark does not follow from its residual")
+  if (facts$down$ticks || facts$across$ticks) return(NULL)
   shares <- rowsum(cells$contribution, layer)
   if (!all(close_to(cells$share_of_statistic, cells$contribution / shares[as.character(layer), 1L], 1e-5)))
-    out <- c(out, "a share of the statistic does not follow from its contribution")
+    return("a share of the statistic does not follow from its contribution")
   observed <- parts$layers$n[layer] * cells$weighted / parts$layers$weighted[layer]
   if (!settings$paired && !all(close_to(cells$expected + cells$residual, observed, 1e-5)))
-    out <- c(out, "an expected count and its residual do not sum to the count")
-  out
+    return("an expected count and its residual do not sum to the count")
+  NULL
 }
 
-chi_square_tests <- c("pearson", "likelihood_ratio", "continuity_corrected", "trend", "symmetry",
-                      "rao_scott_first",
-                      "rao_scott_second", "rao_scott_corrected", "symmetry_rao_scott")
+# A mark that its residual does not bear out.
+marks_apart <- function(cells, critical) {
+  other_way <- (cells$mark == "more") != (cells$adjusted_residual > 0)
+  too_small <- abs(cells$adjusted_residual) < critical * (1 - 1e-9)
+  cells$mark %in% c("more", "fewer") & (other_way | too_small)
+}
+
+chi_square_tests <- c("pearson", "likelihood_ratio", "continuity_corrected", "symmetry",
+                      "rao_scott_first", "rao_scott_second", "rao_scott_corrected", "symmetry_rao_scott")
 
 # p-values lie between 0 and 1 and follow from a chi-square or F statistic and its degrees of
 # freedom.
 tests_wrong <- function(tests) {
-  out <- character()
   for (test in tests) {
     if (any(outside(test$p, 0, 1)) || any(test$df < 0, test$df_error < 0, test$p_se < 0, na.rm = TRUE))
-      out <- c(out, "a test's p-value or degrees of freedom are beyond their range")
-    if (!test$test %in% chi_square_tests || is.na(test$statistic) || is.na(test$p) || is.na(test$df)) next
-    p <- suppressWarnings( # of negative ones there is none
-      if (is.na(test$df_error)) stats::pchisq(test$statistic, test$df, lower.tail = FALSE) else
-        stats::pf(test$statistic, test$df, test$df_error, lower.tail = FALSE))
-    if (test$statistic < 0 || !isTRUE(close_to(test$p, p, 1e-7)) ||
-        isTRUE(test$p > 0 && abs(log(test$p / p)) > 1e-5))
-      out <- c(out, "a test's p-value does not follow from its statistic")
+      return("a test's p-value or degrees of freedom are beyond their range")
+    if (test$test %in% chi_square_tests && !p_follows(test))
+      return("a test's p-value does not follow from its statistic")
   }
-  out
+  NULL
+}
+
+# Of a test that lacks one of its figures there is nothing to follow.
+p_follows <- function(test) {
+  if (anyNA(c(test$statistic, test$p, test$df))) return(TRUE)
+  p <- suppressWarnings( # of negative ones there is none
+    if (is.na(test$df_error)) stats::pchisq(test$statistic, test$df, lower.tail = FALSE) else
+      stats::pf(test$statistic, test$df, test$df_error, lower.tail = FALSE))
+  test$statistic >= 0 && isTRUE(close_to(test$p, p, 1e-7)) &&
+    !isTRUE(test$p > 0 && abs(log(test$p / p)) > 1e-5)
 }
 
 # Measures lie within their range, and are those of the counts where these say all that they need.

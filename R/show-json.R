@@ -45,23 +45,21 @@ json_of <- function(x) {
   base <- replace(facts$base, "left_out", list(cbind(left, text = left_out_words(left))))
   items <- items_of(x)
   cautions <- cautions_of(x)
-  cautions <- c(lapply(cautions$whole, caution_json, each = NA_character_),
-                unlist(Map(function(layer, found) lapply(found, caution_json, each = layer$each), x$layers,
-                           cautions$layers), recursive = FALSE))
   parts <- list(base = base, layers = layers_frame(x), cells = cells_frame(x), sums = sums_frame(x),
                 margins = list(down = margin_frame(x, "down"), across = margin_frame(x, "across")),
-                tests = json_rows(x, tests_of(x)), strength = json_rows(x, strength_of(x, "all")))
-  if (!is.null(items[[1L]])) items <- list(items = json_rows(x, items)) else items <- NULL
+                tests = json_rows(x, tests_of(x)), strength = json_rows(x, strength_of(x, "all")),
+                cautions = c(lapply(cautions$whole, caution_json, each = NA_character_),
+                             unlist(Map(function(layer, found) lapply(found, caution_json, each = layer$each),
+                                        x$layers, cautions$layers), recursive = FALSE)))
+  if (!is.null(items[[1L]])) parts$items <- json_rows(x, items)
   json_text(c(
-    list(format = "fairlattice-table", version = 2L, title = x$layout$title %||% table_title(x),
-         language = setting("language"),
+    list(format = "fairlattice-table", version = 2L, title = title_shown(x), language = setting("language"),
          software = list(name = "fairlattice", version = as.character(utils::packageVersion("fairlattice"))),
          source = facts$source, down = question(facts$down), across = question(facts$across),
          each = question(facts$each), design = facts$design,
          among = if (length(facts$among)) lapply(facts$among, said_json),
          settings = x$choices[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")],
-         digest = numbers_digest(c(parts, items, list(cautions)))), parts, list(cautions = cautions),
-    items, list(write_up = write_up(x))))
+         digest = numbers_digest(parts)), parts, list(write_up = write_up(x))))
 }
 
 # A result that goes along with tables: its rows, and what it says.
@@ -174,10 +172,11 @@ table_text <- function(path, stop_here, call) {
   ending <- file_ending(path)
   if (!ending %in% c("html", "docx", "xlsx", "pptx")) return(text_of(path))
   if (ending != "html") need_package("xml2", "read tables from a document", call)
-  if (ending == "html" && !validUTF8(text_of(path)))
+  page <- if (ending == "html") text_of(path)
+  if (!is.null(page) && !validUTF8(page))
     stop_here(sprintf("\"%s\" is not UTF-8 text: it was changed or damaged after it was written.",
                       basename(path)))
-  text <- if (ending == "html") data_in_page(text_of(path)) else data_in_package(path, call)
+  text <- if (is.null(page)) data_in_package(path, call) else data_in_page(page)
   if (is.null(text))
     stop_here(sprintf("\"%s\" holds no tables as data.", basename(path)),
               i = "Those of Fair Lattice's hold them, but not where figures are withheld.")

@@ -25,7 +25,7 @@ no_live_reason <- function(x, k) {
 
 live_title <- function(x, k) {
   each <- x$layers[[k]]$each
-  full_title(list(title = x$layout$title %||% table_title(x),
+  full_title(list(title = title_shown(x),
                   layer = if (!is.na(each)) words("layer_title", each = facts_of(x)$each$label, answer = each)))
 }
 
