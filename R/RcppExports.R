@@ -113,8 +113,8 @@ score_totals_kernel <- function(group, cell, w, p, total, groups) {
     .Call(`_fairlattice_score_totals_kernel`, group, cell, w, p, total, groups)
 }
 
-departure_scores_kernel <- function(scores, P) {
-    .Call(`_fairlattice_departure_scores_kernel`, scores, P)
+residual_scores_kernel <- function(scores, P) {
+    .Call(`_fairlattice_residual_scores_kernel`, scores, P)
 }
 
 share_squares_kernel <- function(scores, P, percent) {

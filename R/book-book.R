@@ -20,8 +20,8 @@
 #'   Society B 57: 289-300.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' b <- book(plan_of(panel, across = c(island, tenure), chapters = list("At home" = c("heating", "internet"))))
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' b <- book(plan_of(survey, across = c(island, tenure), chapters = list("At home" = c("heating", "internet"))))
 #' b
 #' b["heating", "island"]
 #' significant(b)
@@ -44,8 +44,8 @@ book <- function(plan, only = NULL, records = NULL, before = NULL, cache = FALSE
   chapters <- lapply(plan$asked$chapters, function(chapter) list(title = chapter$title, text = chapter$text))
   out <- structure(list(title = plan$asked$title %||% words("book.title"), chapters = chapters, tables = made,
                         language = plan$asked$language, style = plan$style, outputs = outputs_of_plan(plan),
-                        called = if (!is.null(plan$compare)) levels(plan$compare$panel$data[[wave_column]]),
-                        front = front_of(plan$panel, plan$asked$across), kept = new.env(parent = emptyenv())),
+                        called = if (!is.null(plan$compare)) levels(plan$compare$survey$data[[wave_column]]),
+                        front = front_of(plan$survey, plan$asked$across), kept = new.env(parent = emptyenv())),
                    class = "fairlattice_book")
   keep_book(out, kept)
   out
@@ -80,24 +80,24 @@ tables_named <- function(plan, items, only, call) {
 # ---- the tables ----
 
 made_tables <- function(plan, items) {
-  panels <- panels_of_items(plan$panel, items)
+  surveys <- surveys_of_items(plan$survey, items)
   compared <- if (!is.null(plan$compare))
-    panels_of_items(kept_among(plan, plan$compare$panel, plan$asked, character()), items, with_waves_within)
+    surveys_of_items(kept_among(plan, plan$compare$survey, plan$asked, character()), items, with_waves_within)
   work <- function(k) {
     item <- items[[k]]
-    made <- made_table(item, panels[[item_key(item)]], plan$style)
+    made <- made_table(item, surveys[[item_key(item)]], plan$style)
     if (!is.null(compared) && is.null(made$failure) && is.null(item$each))
       made$change <- either(table_of_change(plan$compare, item, compared[[item_key(item)]], plan$style))
-    made$table <- on_tallies(made$table, without_sums, panels[[item_key(item)]])
+    made$table <- on_tallies(made$table, without_sums, surveys[[item_key(item)]])
     made
   }
   # the sums of what is made stand in its table
   settle <- function(made, done) {
     made <- Map(function(one, k) {
-      one["table"] <- list(on_tallies(one$table, with_sums, panels[[item_key(items[[k]])]]))
+      one["table"] <- list(on_tallies(one$table, with_sums, surveys[[item_key(items[[k]])]]))
       one
     }, made, done)
-    for (item in items[done]) forget_tallies(panels[[item_key(item)]], pairs_of_item(item))
+    for (item in items[done]) forget_tallies(surveys[[item_key(item)]], pairs_of_item(item))
     made
   }
   in_batches(seq_along(items), work, function(k) items[[k]]$down[1L], after = settle)
@@ -105,28 +105,28 @@ made_tables <- function(plan, items) {
 
 item_key <- function(item) paste(c("among", vapply(item$among, function(one) one$among, "")), collapse = "\r")
 
-# The panel of every filter that occurs, with the sums of all its tables.
-panels_of_items <- function(panel, items, ready = with_tallies) {
+# The survey of every filter that occurs, with the sums of all its tables.
+surveys_of_items <- function(survey, items, ready = with_tallies) {
   key <- vapply(items, item_key, "")
   lapply(stats::setNames(unique(key), unique(key)), function(one) {
     own <- items[key == one]
-    for (condition in own[[1L]]$among) panel <- among(panel, !!condition$among, condition$base)
-    ready(panel, own)
+    for (condition in own[[1L]]$among) survey <- among(survey, !!condition$among, condition$base)
+    ready(survey, own)
   })
 }
 
-made_table <- function(item, panel, style) {
-  x <- either(table_of_item(item, panel, style))
+made_table <- function(item, survey, style) {
+  x <- either(table_of_item(item, survey, style))
   along <- if (!is.character(x)) either(results_along(x, item))
   if (is.character(along)) x <- along
   c(item[c("number", "chapter", "down", "across", "each", "settings")],
-    list(title = title_of_item(x, item, panel), table = if (!is.character(x)) x,
+    list(title = title_of_item(x, item, survey), table = if (!is.character(x)) x,
          failure = if (is.character(x)) x, along = if (!is.character(along)) along))
 }
 
-table_of_item <- function(item, panel, style) {
+table_of_item <- function(item, survey, style) {
   s <- function(name) item$settings[[name]]
-  x <- lattice(panel, down = !!item$down, across = !!item$across, each = !!item$each,
+  x <- crosstab(survey, down = !!item$down, across = !!item$across, each = !!item$each,
                explains = s("explains") %||% "across", percent = s("percent"), alpha = s("alpha"),
                correction = s("correction"), keep_empty = s("keep_empty"), paired = item$paired,
                peaks = isTRUE(s("peaks")), p = s("p"), shares = item$shares,
@@ -145,10 +145,10 @@ work_out <- function(x) {
   x
 }
 
-title_of_item <- function(x, item, panel) {
+title_of_item <- function(x, item, survey) {
   if (!is.null(item$title)) return(item$title)
   if (!is.character(x)) return(title_of_table(x))
-  label <- function(names) vapply(names, function(name) label_of(panel$data[[name]]) %||% name, "")
+  label <- function(names) vapply(names, function(name) label_of(survey$data[[name]]) %||% name, "")
   if (is.null(item$across)) return(paste(label(item$down), collapse = ", "))
   words("title", down = paste(label(item$down), collapse = ", "), across = paste(label(item$across), collapse = ", "))
 }

@@ -6,7 +6,7 @@ cache_entry <- function(path, records, before, only, cache, call) {
   if (isFALSE(cache)) return(NULL)
   if (!isTRUE(cache) && !(is.character(cache) && length(cache) == 1L && !is.na(cache)))
     stop_input(sprintf("`cache` must be TRUE, FALSE or one folder, not %s.", quote_value(cache)), "flag", call = call)
-  if (!is.character(records %||% "") || is.data.frame(before) || inherits(before, "fairlattice_panel"))
+  if (!is.character(records %||% "") || is.data.frame(before) || inherits(before, "fairlattice_survey"))
     return(NULL) # what is in memory has no name
   plan <- parsed_plan(path, call)
   if (length(plan$faults$found)) return(NULL)

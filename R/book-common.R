@@ -24,7 +24,7 @@ in_batches <- function(x, work, name, what = words("book.progress"), after = fun
 # The cell that departs most from independence, in words: "Peat in Norrey: 34.2% against 21.0%".
 strongest_cell <- function(x, k) {
   layer <- x$layers[[k]]
-  residual <- departures_of(x)[[k]]$adjusted_residual
+  residual <- residuals_of(x)[[k]]$adjusted_residual
   if (is.null(residual) || all(is.na(residual))) return(NULL)
   at <- strongest_first(residual)[1L]
   row <- x$choices$percent == "row"

@@ -1,54 +1,6 @@
 # What a tab plan may say: every key with its kind and what it is for, as data. The reader checks by it, and the help
 # page and the JSON Schema for editors are made from it.
 
-# A kind of value: what it must be, in words; the check; and the same as JSON Schema.
-new_kind <- function(what, right, schema) list(what = what, right = right, schema = schema)
-
-is_scalar <- function(x) is.atomic(x) && length(x) == 1L && !is.na(x)
-is_listing <- function(x) is.list(x) && is.null(names(x))
-is_mapping <- function(x) is.list(x) && length(x) && !is.null(names(x))
-is_text <- function(x) is_scalar(x) && !is.logical(x) && nzchar(trimws(as.character(x)))
-is_number <- function(x) is_scalar(x) && is.numeric(x) && is.finite(x)
-one_or_list <- function(right) function(x) if (is_listing(x)) length(x) > 0L && all(vapply(x, right, NA)) else right(x)
-every_value <- function(right) function(x) is_mapping(x) && all(vapply(x, right, NA))
-
-text_schema <- list(type = c("string", "number"))
-or_list <- function(one) list(anyOf = list(one, list(type = "array", items = one, minItems = 1L)))
-of_names <- function(one) list(type = "object", additionalProperties = one, minProperties = 1L)
-
-key_kinds <- list(
-  text = new_kind("one text", is_text, text_schema),
-  texts = new_kind("one text, or a list of texts", one_or_list(is_text), or_list(text_schema)),
-  number = new_kind("a number", is_number, list(type = "number")),
-  numbers = new_kind("a number, or a list of numbers", one_or_list(is_number), or_list(list(type = "number"))),
-  flag = new_kind("true or false", function(x) isTRUE(x) || isFALSE(x), list(type = "boolean")),
-  text_or_flag = new_kind("true, false or one text", function(x) isTRUE(x) || isFALSE(x) || is_text(x),
-                          list(type = c("boolean", "string"))),
-  named_texts = new_kind("names with a text, or a list of texts, each", every_value(one_or_list(is_text)),
-                         of_names(or_list(text_schema))),
-  named_text = new_kind("names with a text each", every_value(is_text), of_names(text_schema)),
-  named_numbers = new_kind("names with a number each", every_value(is_number), of_names(list(type = "number"))),
-  numbers_by_name = new_kind("a number, or names with a number each",
-                             function(x) is_number(x) || every_value(is_number)(x),
-                             list(anyOf = list(list(type = "number"), of_names(list(type = "number"))))),
-  list_or_names = new_kind("a list of numbers, or names with a number each",
-                           function(x) one_or_list(is_number)(x) || every_value(is_number)(x),
-                           list(anyOf = list(list(type = "array", items = list(type = "number")),
-                                             of_names(list(type = "number"))))),
-  shares = new_kind("\"equal\", or answers with a share each",
-                    function(x) identical(x, "equal") || every_value(is_number)(x),
-                    list(anyOf = list(list(const = "equal"), of_names(list(type = "number")))))
-)
-
-# A key: its kind ("section" and "sections", a list of them, hold `keys`; "choice" and "choices" have a list), what it
-# is for, whether it must be there, and the key that a plain text in its place stands for.
-new_key <- function(kind, about, keys = NULL, choices = NULL, needed = FALSE, short = NULL) {
-  list(kind = kind, about = about, keys = keys, choices = choices, needed = needed, short = short)
-}
-section <- function(about, ..., short = NULL) new_key("section", about, list(...), short = short)
-sections <- function(about, keys, short = NULL) new_key("sections", about, keys, short = short)
-needed <- function(key) replace(key, "needed", TRUE)
-
 # ---- the parts of a plan ----
 
 file_keys <- function() {
@@ -70,7 +22,7 @@ asked_keys <- function() {
   list(weight = new_key("text", "column of sampling weights"),
        stratum = new_key("text", "column of strata"),
        cluster = new_key("text", "column of first-stage clusters"),
-       respondent = new_key("text", "column that says who the respondent is"),
+       id = new_key("text", "column that says who the respondent is"),
        count = new_key("text", "column that says how many respondents a record stands for"),
        population = new_key("text", "column of the population's clusters in each stratum"),
        single_cluster = new_key("choice", "what a stratum with a single cluster adds to the variance",
@@ -84,49 +36,7 @@ asked_keys <- function() {
 }
 
 # Steps of preparing, each under its verb.
-prepare_keys <- function() {
-  question <- function() needed(new_key("text", "the question"))
-  list(
-    band = section("cut a number into bands", question = question(),
-                   breaks = new_key("numbers", "where bands begin"),
-                   n = new_key("number", "or how many bands of about as many respondents"),
-                   width = new_key("number", "or how wide they are"),
-                   labels = new_key("texts", "what the bands are called"),
-                   closed = new_key("choice", "which end belongs to a band", choices = c("left", "right")),
-                   least = new_key("number", "bands of fewer records are joined"),
-                   into = new_key("text", "the name of a new question, so that the number stays")),
-    join = section("join answers", question = question(),
-                   answers = new_key("named_texts", "new answers, each with those it takes in"),
-                   other = new_key("text", "what all other answers become"),
-                   missing = new_key("named_texts", "answers that are reasons for no answer, by the reason")),
-    order = section("the order of the answers", question = question(),
-                    answers = needed(new_key("texts", "all answers in their order"))),
-    retitle = section("another title of a question", question = question(),
-                      title = needed(new_key("text", "the title"))),
-    ticks = section("a tick-all question", name = new_key("text", "the name of the new question"),
-                    columns = new_key("texts", "the columns of its items"),
-                    question = new_key("text", "or one column that holds all ticks"),
-                    split = new_key("text", "what parts them there"),
-                    label = new_key("text", "the title of the question"),
-                    none = new_key("text", "text of the column that says that nothing was ticked")),
-    net = section("subtotals beside their answers", question = question(),
-                  nets = needed(new_key("named_texts", "nets, each with its answers"))),
-    score = section("scores of the answers, for means", question = question(),
-                    scores = new_key("list_or_names", "in the order of the answers or by answer (default 1, 2, ...)")),
-    combine = section("the pairs of several questions' answers as one question",
-                      name = needed(new_key("text", "the name of the new question")),
-                      questions = needed(new_key("texts", "the questions"))),
-    score_items = section("one number from several questions", name = needed(new_key("text", "its name")),
-                          questions = needed(new_key("texts", "the questions")),
-                          by = new_key("choice", "their mean or their sum", choices = c("mean", "sum")),
-                          least = new_key("number", "how many must have been answered (default all)")),
-    subdivide = section("the answers of a question within those of another", question = question(),
-                        by = needed(new_key("text", "the other question")),
-                        name = new_key("text", "the name of the new question")),
-    one_per = section("one record a person", id = needed(new_key("text", "column that says who it is")),
-                      keep = new_key("text", "first, last, or a condition"))
-  )
-}
+prepare_keys <- function() lapply(prepare_steps(), function(step) do.call(section, c(step$about, step$keys)))
 
 # What may be set for all tables, for those of a chapter, or for one.
 setting_keys <- function() {
@@ -164,7 +74,7 @@ setting_keys <- function() {
     write_up = new_key("choice", "the paragraph beneath a table of a report",
                        choices = c("none", "short", "full", "sentence")),
     along = new_key("choices", "results that go along with a table",
-                    choices = c("tests", "strength", "departures", "letters", "risks", "detectable", "working"))
+                    choices = c("tests", "strength", "residuals", "differences", "risks", "detectable", "working"))
   )
 }
 

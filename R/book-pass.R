@@ -1,7 +1,7 @@
 # All sums of a book from one pass: which pairs of questions its tables need.
 
-with_tallies <- function(panel, items) {
-  with_ready_tallies(panel, unlist(lapply(items, pairs_of_item), recursive = FALSE))
+with_tallies <- function(survey, items) {
+  with_ready_tallies(survey, unlist(lapply(items, pairs_of_item), recursive = FALSE))
 }
 
 # Pairs of questions by their sides; of a question alone everybody stands across.
@@ -11,9 +11,9 @@ pairs_of_item <- function(item) {
 }
 
 # Work on every tally of a table or banner.
-on_tallies <- function(x, work, panel) {
+on_tallies <- function(x, work, survey) {
   on_one <- function(table) {
-    if (!is.null(table)) table$tally <- work(table$tally, panel)
+    if (!is.null(table)) table$tally <- work(table$tally, survey)
     table
   }
   if (!inherits(x, "fairlattice_banner")) return(on_one(x))

@@ -36,13 +36,13 @@ read_plan <- function(file, records = NULL, before = NULL, ...) {
 #'
 #' The same as [read_plan()] for records that are in R already.
 #'
-#' @param x (panel or data frame) From [respondents()], with its questions prepared.
+#' @param x (survey or data frame) From [respondents()], with its questions prepared.
 #' @param across (column names, default none) The questions across the top of every table.
 #' @param chapters (list) Chapters by their titles, each a character vector of questions (or patterns), or a list of
 #'   tables, each a list with the keys of [read_plan()]. By default one chapter with every question.
 #' @param defaults (list) Settings of all tables, see [read_plan()].
 #' @param title (string) Title of the book.
-#' @param before (panel or data frame, default none) The wave before, prepared alike.
+#' @param before (survey or data frame, default none) The wave before, prepared alike.
 #' @param called (two strings) What the wave before and this one are called.
 #' @param style ([house_style()]) The house style.
 #' @param ... Not used; an argument here is an error that names the nearest one.
@@ -50,14 +50,14 @@ read_plan <- function(file, records = NULL, before = NULL, ...) {
 #' @section Errors: `fairlattice_error_plan`.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' plan_of(panel, across = c(island, tenure), chapters = list("At home" = c("heating", "internet")))
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' plan_of(survey, across = c(island, tenure), chapters = list("At home" = c("heating", "internet")))
 plan_of <- function(x, across = NULL, chapters = NULL, defaults = list(), title = NULL, before = NULL, called = NULL,
                     style = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  panel <- as_panel(x)
-  across <- columns_named(rlang::enquo(across), panel$data, "across", call)
+  survey <- as_survey(x)
+  across <- columns_named(rlang::enquo(across), survey$data, "across", call)
   if (is.null(chapters)) chapters <- stats::setNames(list(every_question), title %||% "Questions")
   if (!is.list(chapters) || is.null(names(chapters)) || any(!nzchar(names(chapters))))
     stop_input(c("`chapters` must be a list named by the titles of the chapters.",
@@ -70,7 +70,7 @@ plan_of <- function(x, across = NULL, chapters = NULL, defaults = list(), title 
                before = if (!is.null(called)) list(called = as.list(called)))
   plan <- checked_plan(Filter(length, keys), "the plan", list(), NULL)
   if (!is.null(style)) plan$style <- as_style(style, call)
-  plan <- prepared_plan(plan, panel, before, call)
+  plan <- prepared_plan(plan, survey, before, call)
   stop_faults(plan, call)
   plan
 }

@@ -7,15 +7,15 @@ beside_plan <- function(plan, path) {
 
 # ---- the records and who was asked ----
 
-panel_of_plan <- function(plan, records) {
-  if (inherits(records, "fairlattice_panel")) return(prepared_panel(plan, records))
+survey_of_plan <- function(plan, records) {
+  if (inherits(records, "fairlattice_survey")) return(prepared_survey(plan, records))
   data <- if (is.data.frame(records)) records else
     or_fault(plan, "records", records_of(plan, plan$asked$records, "records", records))
   if (is.null(data)) return(NULL)
   # with the design at fault, the questions are looked up all the same
-  panel <- or_fault(plan, "asked", asked_panel(data, plan$asked$asked)) %||%
+  survey <- or_fault(plan, "asked", asked_survey(data, plan$asked$asked)) %||%
     tryCatch(respondents(data), fairlattice_error = function(e) NULL)
-  if (is.null(panel)) NULL else prepared_panel(plan, panel)
+  if (is.null(survey)) NULL else prepared_survey(plan, survey)
 }
 
 # The records of a section (`records` or `before`); `path` takes the place of its file.
@@ -43,64 +43,36 @@ far_of_plan <- function(plan, section) {
   far_records(section, if (!is.null(section$file)) beside_plan(plan, section$file), plan$folder)
 }
 
-asked_panel <- function(data, asked) {
-  panel <- respondents(data, weight = !!asked$weight, stratum = !!asked$stratum, cluster = !!asked$cluster,
-                       id = !!asked$respondent, count = !!asked$count, population = !!asked$population,
+asked_survey <- function(data, asked) {
+  survey <- respondents(data, weight = !!asked$weight, stratum = !!asked$stratum, cluster = !!asked$cluster,
+                       id = !!asked$id, count = !!asked$count, population = !!asked$population,
                        single_cluster = asked$single_cluster %||% "centre", replicates = !!asked$replicates,
                        replicate_kind = asked$replicate_kind %||% "brr", fay = asked$fay)
-  if (is.null(asked$make_replicates)) panel else with_replicates(panel, asked$make_replicates)
+  if (is.null(asked$make_replicates)) survey else make_replicates(survey, asked$make_replicates)
 }
 
 # ---- preparing ----
 
-prepared_panel <- function(plan, panel) {
+prepared_survey <- function(plan, survey) {
   steps <- plan$asked$prepare
   for (k in seq_along(steps)) if (!is.null(steps[[k]])) {
     path <- c("prepare", as.character(k), steps[[k]]$verb)
-    done <- if (!steps[[k]]$faulty) or_fault(plan, path, prepare_steps[[steps[[k]]$verb]](panel, steps[[k]]$with))
+    done <- if (!steps[[k]]$faulty) or_fault(plan, path, step_done(steps[[k]], survey))
     # what a step at fault would have made is no fault where it is used
     if (is.null(done)) plan$faults$unmade <- c(plan$faults$unmade,
                                                unlist(steps[[k]]$with[c("name", "into", "question")]))
-    panel <- done %||% panel
+    survey <- done %||% survey
   }
-  panel
+  survey
 }
 
-# The verbs of `prepare`, each a call of the function of R that does it.
-prepare_steps <- list(
-  band = function(x, with) {
-    band(x, !!with$question, breaks = with$breaks, n = with[["n"]], width = with$width, labels = with$labels,
-         closed = with$closed %||% "left", least = with$least, into = with$into)
-  },
-  join = function(x, with) {
-    do.call(regroup, c(list(quote(x), question = with$question), with$answers,
-                       list(other = with$other, missing = with$missing)))
-  },
-  order = function(x, with) order_answers(x, !!with$question, with$answers),
-  retitle = function(x, with) retitle(x, !!with$question, with$title),
-  ticks = function(x, with) {
-    asked <- if (is.null(with$split)) stats::setNames(list(with$columns), with$name) else
-      stats::setNames(list(with$question), with$name %||% with$question)
-    do.call(ticks, c(list(quote(x)), asked, list(label = with$label, split = with$split, none = with$none)))
-  },
-  net = function(x, with) do.call(net, c(list(quote(x), with$question), with$nets)),
-  score = function(x, with) score(x, !!with$question, with$scores),
-  combine = function(x, with) do.call(combine, c(list(quote(x)), stats::setNames(list(with$questions), with$name))),
-  score_items = function(x, with) {
-    do.call(score_items, c(list(quote(x)), stats::setNames(list(with$questions), with$name),
-                           list(by = with$by %||% "mean", least = with$least)))
-  },
-  subdivide = function(x, with) subdivide(x, !!with$question, !!with$by, with$name),
-  one_per = function(x, with) one_per(x, !!with$id, with$keep %||% "first")
-)
-
-# The part of a panel that `among` keeps, where the section has one.
-kept_among <- function(plan, panel, section, path) {
+# The part of a survey that `among` keeps, where the section has one.
+kept_among <- function(plan, survey, section, path) {
   condition <- section$among
   if (is.null(condition)) {
     if (!is.null(section[["base"]]))
       add_fault(plan, c(path, "base"), "\"base\" says who \"among\" keeps, so it needs that.")
-    return(panel)
+    return(survey)
   }
-  or_fault(plan, c(path, "among"), among(panel, !!condition, section[["base"]])) %||% panel
+  or_fault(plan, c(path, "among"), among(survey, !!condition, section[["base"]])) %||% survey
 }

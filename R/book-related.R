@@ -8,7 +8,7 @@
 #' or of which one nearly says the other, stand apart: they are no finding. Questions that cannot be tabulated are named
 #' with their reason.
 #'
-#' @param x (panel or data frame) From [respondents()].
+#' @param x (survey or data frame) From [respondents()].
 #' @param to (column name, default none) The question that all others are set against; without it all pairs.
 #' @param questions (column names, default all) Only these.
 #' @param nearly (number in 0-1, default 0.95) Knowing one of a pair reduces the errors in guessing the other by this
@@ -24,19 +24,19 @@
 #' @section Errors: `fairlattice_error_no_column`; `fairlattice_error_related` with fewer than two questions.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' related(panel, to = ferry, questions = c(island, tenure, internet, season, mode))
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' related(survey, to = ferry, questions = c(island, tenure, internet, season, mode))
 related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  panel <- as_panel(x)
-  to <- column_named(rlang::enquo(to), panel$data, "to", call)
-  asked <- columns_named(rlang::enquo(questions), panel$data, "questions", call)
+  survey <- as_survey(x)
+  to <- column_named(rlang::enquo(to), survey$data, "to", call)
+  asked <- columns_named(rlang::enquo(questions), survey$data, "questions", call)
   check_fraction(nearly, "nearly", call)
   alpha <- alpha %||% setting("alpha")
   check_fraction(alpha, "alpha", call)
-  ready <- questions_ready(panel, unique(c(to, asked %||% names(panel$data))), call)
-  panel <- ready$panel
+  ready <- questions_ready(survey, unique(c(to, asked %||% names(survey$data))), call)
+  survey <- ready$survey
   names <- ready$names
   if (!is.null(to) && !to %in% names)
     stop_input(c(sprintf("\"%s\" cannot be set against other questions.", to),
@@ -45,8 +45,8 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
     stop_input("There are no two questions that can be set against each other.", "related", call = call)
   pairs <- if (is.null(to)) utils::combn(names, 2L) else rbind(setdiff(names, to), to)
   items <- lapply(seq_len(ncol(pairs)), function(k) list(number = k, down = pairs[1L, k], across = pairs[2L, k]))
-  panel <- with_tallies(panel, items)
-  work <- function(k) related_row(panel, items[[k]]$down, items[[k]]$across, nearly, alpha)
+  survey <- with_tallies(survey, items)
+  work <- function(k) related_row(survey, items[[k]]$down, items[[k]]$across, nearly, alpha)
   rows <- in_batches(seq_along(items), work, function(k) items[[k]]$down, words("related.progress"))
   rows <- bind_frames(rows)
   rows$p_corrected <- NA_real_
@@ -54,8 +54,8 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
   rows <- rows[order(rows$apart != "", -rows$cramers_v, na.last = TRUE), ]
   rownames(rows) <- NULL
   new_result(rows[related_columns], "related", left_out = ready$left_out, to = to, alpha = alpha,
-             to_title = if (!is.null(to)) title_of(panel$data[[to]], to),
-             repeated = if (is_far(panel)) 0 else length(unique(panel$repeat_id)))
+             to_title = if (!is.null(to)) title_of(survey$data[[to]], to),
+             repeated = if (is_far(survey)) 0 else length(unique(survey$repeat_id)))
 }
 
 related_columns <- c("question", "title", "with", "with_title", "n", "cramers_v", "low", "high", "test", "p",
@@ -63,17 +63,17 @@ related_columns <- c("question", "title", "with", "with_title", "n", "cramers_v"
 
 # The questions as they can be set against each other: numbers banded, ticks item by item, none of the design's roles;
 # and those that cannot be, with the reason.
-questions_ready <- function(panel, names, call) {
-  roles <- c(unlist(panel$roles[c("weight", "id", "count", "population")]), panel$replicates)
-  out <- list(panel = panel, names = character(),
+questions_ready <- function(survey, names, call) {
+  roles <- c(unlist(survey$roles[c("weight", "id", "count", "population")]), survey$replicates)
+  out <- list(survey = survey, names = character(),
               left_out = list2DF(list(question = character(), reason = character())))
-  whole <- unlist(lapply(panel$data[names], attr, "item_names", exact = TRUE), use.names = FALSE)
+  whole <- unlist(lapply(survey$data[names], attr, "item_names", exact = TRUE), use.names = FALSE)
   names <- setdiff(names, c(roles, whole))
-  panels <- if (is_far(panel)) panels_of_questions(panel, names) else rep(list(panel), length(names))
+  surveys <- if (is_far(survey)) surveys_of_questions(survey, names) else rep(list(survey), length(names))
   for (k in seq_along(names)) {
     name <- names[k]
-    column <- panels[[k]]$data[[name]]
-    weight <- weight_of(panels[[k]])
+    column <- surveys[[k]]$data[[name]]
+    weight <- weight_of(surveys[[k]])
     made <- tryCatch(question_ready(column, name, weight), fairlattice_error = function(e) {
       cli::ansi_strip(first_line(conditionMessage(e)))
     })
@@ -81,9 +81,9 @@ questions_ready <- function(panel, names, call) {
       out$left_out <- rbind(out$left_out, list2DF(list(question = name, reason = made)))
       next
     }
-    breaks <- if (is_far(panel)) breaks_in_four(column, name, weight)
-    for (one in names(made)) out$panel <- if (!is_far(panel)) with_column(out$panel, one, made[[one]]) else
-      with_made(out$panel, one, name, ready_column(name, one, breaks),
+    breaks <- if (is_far(survey)) breaks_in_four(column, name, weight)
+    for (one in names(made)) out$survey <- if (!is_far(survey)) with_column(out$survey, one, made[[one]]) else
+      with_made(out$survey, one, name, ready_column(name, one, breaks),
                 if (!is.null(breaks)) stats::setNames(list(new_cuts(below = breaks)), name))
     out$names <- c(out$names, names(made))
   }
@@ -131,12 +131,12 @@ items_ready <- function(answers, name, items) {
   stats::setNames(columns, attr(answers, "item_names", exact = TRUE) %||% paste(name, items))
 }
 
-related_row <- function(panel, down, across, nearly, alpha) {
-  title <- function(name) title_of(panel$data[[name]], name)
+related_row <- function(survey, down, across, nearly, alpha) {
+  title <- function(name) title_of(survey$data[[name]], name)
   row <- list(question = down, title = title(down), with = across, with_title = title(across), n = 0,
               cramers_v = NA_real_, low = NA_real_, high = NA_real_, test = NA_character_, p = NA_real_,
               strongest = NA_character_, apart = "", note = NA_character_)
-  x <- either(lattice(panel, down = !!down, across = !!across, alpha = alpha, keep_empty = FALSE))
+  x <- either(crosstab(survey, down = !!down, across = !!across, alpha = alpha, keep_empty = FALSE))
   if (is.character(x)) return(list2DF(replace(row, "note", x)))
   layer <- x$layers[[1L]]
   test <- headline_of(tests_of(x)[[1L]])
@@ -206,8 +206,8 @@ readings <- function(rows, pairs) {
 #' @return A ggplot object.
 #' @exportS3Method ggplot2::autoplot
 #' @examplesIf requireNamespace("ggplot2", quietly = TRUE)
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' ggplot2::autoplot(related(panel, to = ferry, questions = c(island, tenure, internet, season, mode)))
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' ggplot2::autoplot(related(survey, to = ferry, questions = c(island, tenure, internet, season, mode)))
 autoplot.fairlattice_related <- function(object, most = 30L, ...) {
   nothing_else(...)
   need_package("ggplot2", "draw a figure", environment())

@@ -38,16 +38,16 @@ print.fairlattice_book <- function(x, ...) {
 format.fairlattice_plan <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
   titles <- vapply(x$asked$chapters, function(chapter) chapter$title, "")
-  lines <- c(cli::style_bold(x$asked$title %||% words("book.title")), "", format(x$panel))
+  lines <- c(cli::style_bold(x$asked$title %||% words("book.title")), "", format(x$survey))
   if (!is.null(x$compare))
-    lines <- c(lines, wrap_lines(words("plan.compared", waves = levels(x$compare$panel$data[[wave_column]])), width))
+    lines <- c(lines, wrap_lines(words("plan.compared", waves = levels(x$compare$survey$data[[wave_column]])), width))
   lines <- c(lines, "", words("plan.tables", tables = length(x$tables), chapters = length(titles)))
   size <- nchar(length(x$tables))
   for (k in seq_along(titles)) {
     own <- Filter(function(item) item$chapter == k, x$tables)
     lines <- c(lines, "", wrap_lines(cli::style_bold(words("book.chapter", number = k, title = titles[k])), width),
                unlist(lapply(own, function(item) {
-                 one <- list(number = item$number, title = title_of_item("", item, x$panel))
+                 one <- list(number = item$number, title = title_of_item("", item, x$survey))
                  contents_line(one, size, width)
                })))
   }

@@ -49,7 +49,7 @@ likely_roles <- function(data) {
   list(weight = intersect(like("^(w|wt|weight|weights|gewicht)(_|$)|weight$"), number),
        stratum = like("^strat(um|a)?$"), cluster = intersect(like("psu|cluster|settlement|segment|point|school"),
                                                              clusters),
-       respondent = intersect(like("^(id|resp|respondent|case|person)"), many))
+       id = intersect(like("^(id|resp|respondent|case|person)"), many))
 }
 
 starter_roles <- function(roles) {

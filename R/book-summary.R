@@ -158,39 +158,39 @@ finding_of_table <- function(one, b, found) {
 # ---- what is true of all tables ----
 
 # Who was asked: the figures that are told once at the front.
-front_of <- function(panel, across) {
-  panel <- grounded(panel, intersect(across, names(panel$data)))
-  base <- base_of_panel(panel)
-  left <- panel$reasons
-  left$records <- records_by(panel, panel$aside %||% integer(nrow(panel$data)), nrow(left))
+front_of <- function(survey, across) {
+  survey <- grounded(survey, intersect(across, names(survey$data)))
+  base <- base_of_survey(survey)
+  left <- survey$reasons
+  left$records <- records_by(survey, survey$aside %||% integer(nrow(survey$data)), nrow(left))
   left$question <- rep("", nrow(left))
-  left <- rbind(panel$before[panel$before$records > 0, c("code", "detail", "records")],
+  left <- rbind(survey$before[survey$before$records > 0, c("code", "detail", "records")],
                 left[left$records > 0, c("code", "detail", "records")])
-  inside_twice <- if (is.null(panel$aside)) panel$repeats else panel$repeats[panel$aside[panel$repeats] == 0L]
-  units <- panel$design$units
-  prepared <- unlist(lapply(intersect(across, names(panel$data)), function(name) {
-    history_line(attr(panel$data[[name]], "history", exact = TRUE), title_of(panel$data[[name]], name))
+  inside_twice <- if (is.null(survey$aside)) survey$repeats else survey$repeats[survey$aside[survey$repeats] == 0L]
+  units <- survey$design$units
+  prepared <- unlist(lapply(intersect(across, names(survey$data)), function(name) {
+    history_line(attr(survey$data[[name]], "history", exact = TRUE), title_of(survey$data[[name]], name))
   }))
   list(base = base, prepared = prepared, left_out = left,
-       records = records_stood_for(panel) + sum(panel$before$records),
-       roles = panel$roles,
-       among = panel$among, source = panel$source, replicates = length(panel$replicates),
-       strata = if (panel$design$stratified) length(unique(units$stratum)),
-       clusters = if (panel$design$clustered) nrow(units),
-       repeated = if (length(inside_twice)) sum(duplicated(panel$repeat_id[match(inside_twice, panel$repeats)])))
+       records = records_stood_for(survey) + sum(survey$before$records),
+       roles = survey$roles,
+       among = survey$among, source = survey$source, replicates = length(survey$replicates),
+       strata = if (survey$design$stratified) length(unique(units$stratum)),
+       clusters = if (survey$design$clustered) nrow(units),
+       repeated = if (length(inside_twice)) sum(duplicated(survey$repeat_id[match(inside_twice, survey$repeats)])))
 }
 
 # Everybody who can be in a table.
-base_of_panel <- function(panel) {
-  inside <- if (is.null(panel$aside)) TRUE else panel$aside == 0L
-  records <- records_by(panel, rep_len(as.integer(inside), nrow(panel$data)), 1L)
+base_of_survey <- function(survey) {
+  inside <- if (is.null(survey$aside)) TRUE else survey$aside == 0L
+  records <- records_by(survey, rep_len(as.integer(inside), nrow(survey$data)), 1L)
   within <- function(values) if (isTRUE(inside) || is.null(values)) values else values[inside]
-  count <- within(panel$count)
-  weight <- within(panel$weight)
+  count <- within(survey$count)
+  weight <- within(survey$weight)
   times <- function(w) if (is.null(count)) w else w * count
   n <- if (is.null(count)) records else sum(count)
   if (is.null(weight)) return(base_of(records, n, n, n))
-  if (!is.null(panel$sums)) return(base_of(records, n, sum(within(panel$sums$w)), sum(within(panel$sums$w2))))
+  if (!is.null(survey$sums)) return(base_of(records, n, sum(within(survey$sums$w)), sum(within(survey$sums$w2))))
   base_of(records, n, sum(times(weight)), sum(times(weight^2)))
 }
 

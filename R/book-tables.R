@@ -4,15 +4,15 @@
 prepared_plan <- function(plan, records, before, call) {
   plan$folder <- if (is.null(plan$file)) "." else dirname(plan$file)
   if (is.null(plan$style)) plan$style <- style_of_plan(plan)
-  if (is.data.frame(before) || inherits(before, "fairlattice_panel")) {
+  if (is.data.frame(before) || inherits(before, "fairlattice_survey")) {
     plan$then <- before
   } else if (!is.null(before)) {
     plan$asked$before <- wave_asked(before, plan$asked$before$called, call)
   }
-  plan$panel <- panel_of_plan(plan, records)
-  if (is.null(plan$panel)) return(plan)
+  plan$survey <- survey_of_plan(plan, records)
+  if (is.null(plan$survey)) return(plan)
   plan <- with_wave_before(plan)
-  plan$panel <- kept_among(plan, plan$panel, plan$asked, character())
+  plan$survey <- kept_among(plan, plan$survey, plan$asked, character())
   plan$tables <- tables_of_plan(plan)
   check_outputs(plan)
   plan
@@ -43,7 +43,7 @@ tables_of_plan <- function(plan) {
   for (i in seq_along(chapters)) {
     chapter <- chapters[[i]]
     path <- c("chapters", as.character(i))
-    kept_among(plan, plan$panel, chapter, path) # for its faults
+    kept_among(plan, plan$survey, chapter, path) # for its faults
     for (j in seq_along(chapter$tables)) {
       one <- chapter$tables[[j]]
       if (is.null(one)) next
@@ -58,7 +58,7 @@ tables_of_entry <- function(plan, chapter, one, i, path) {
   down <- setdiff(down, questions_asked(plan, one$but, c(path, "but")))
   across <- across_asked(plan, chapter, one, i, path)
   each <- questions_asked(plan, one$each, c(path, "each"))
-  kept_among(plan, plan$panel, one, path)
+  kept_among(plan, plan$survey, one, path)
   if (isTRUE(one$pooled) && is.null(each))
     add_fault(plan, c(path, "pooled"), "\"pooled\" takes the tables of \"each\" together, so it needs that.")
   if (isTRUE(one$paired) && length(across) != 1L)
@@ -98,7 +98,7 @@ every_question <- "every question"
 
 # Columns by name, pattern or "every question".
 questions_asked <- function(plan, words, path) {
-  data <- plan$panel$data
+  data <- plan$survey$data
   found <- lapply(seq_along(words), function(k) {
     word <- words[k]
     if (word %in% names(data)) return(word)
@@ -118,16 +118,16 @@ questions_asked <- function(plan, words, path) {
 # Every column that is a question: none of the design's, no item of a tick-all question that stands as a whole, and no
 # question that the banner asks already.
 all_questions <- function(plan) {
-  roles <- unlist(plan$panel$roles[c("weight", "cluster", "id", "count", "population")])
-  items <- unlist(lapply(plan$panel$data, attr, "item_names", exact = TRUE), use.names = FALSE)
-  setdiff(names(plan$panel$data), c(roles, plan$panel$replicates, items, plan$asked$across))
+  roles <- unlist(plan$survey$roles[c("weight", "cluster", "id", "count", "population")])
+  items <- unlist(lapply(plan$survey$data, attr, "item_names", exact = TRUE), use.names = FALSE)
+  setdiff(names(plan$survey$data), c(roles, plan$survey$replicates, items, plan$asked$across))
 }
 
 check_shares_asked <- function(plan, shares, down, across, path) {
   if (length(down) != 1L || !is.null(across))
     return(add_fault(plan, c(path, "shares"), "\"shares\" are of one question, without one across."))
   if (identical(shares, "equal")) return(invisible())
-  answers <- or_fault(plan, c(path, "questions"), as_answers(plan$panel$data[[down]], down))
+  answers <- or_fault(plan, c(path, "questions"), as_answers(plan$survey$data[[down]], down))
   if (is.null(answers)) return(invisible())
   known <- setdiff(levels(answers), attr(answers, "missing", exact = TRUE))
   for (name in setdiff(names(shares), known))

@@ -6,26 +6,26 @@ with_wave_before <- function(plan) {
   if (is.null(asked) && is.null(plan$then)) return(plan)
   if (!is.null(asked$question)) {
     plan$compare <- or_fault(plan, "before", waves_of_question(plan, asked))
-    if (!is.null(plan$compare)) plan$panel <- plan$compare$now
+    if (!is.null(plan$compare)) plan$survey <- plan$compare$now
     return(plan)
   }
-  then <- panel_before(plan, asked)
-  if (!is.null(then)) plan$compare <- or_fault(plan, "before", waves_of_panels(plan$panel, then, asked$called))
+  then <- survey_before(plan, asked)
+  if (!is.null(then)) plan$compare <- or_fault(plan, "before", waves_of_panels(plan$survey, then, asked$called))
   plan
 }
 
 # The wave before, prepared as this one.
-panel_before <- function(plan, asked) {
-  if (inherits(plan$then, "fairlattice_panel")) return(plan$then)
+survey_before <- function(plan, asked) {
+  if (inherits(plan$then, "fairlattice_survey")) return(plan$then)
   data <- plan$then %||% or_fault(plan, "before", records_of(plan, asked, "before"))
-  panel <- if (!is.null(data)) or_fault(plan, "before", asked_panel(data, plan$asked$asked))
-  if (is.null(panel)) return(NULL)
+  survey <- if (!is.null(data)) or_fault(plan, "before", asked_survey(data, plan$asked$asked))
+  if (is.null(survey)) return(NULL)
   known <- length(plan$faults$found)
-  panel <- prepared_panel(plan, panel)
+  survey <- prepared_survey(plan, survey)
   # a step that fits these records alone
   for (k in seq_along(plan$faults$found)) if (k > known)
     plan$faults$found[[k]]$message <- paste("In the wave before:", plan$faults$found[[k]]$message)
-  panel
+  survey
 }
 
 wave_names <- function(called) {
@@ -41,25 +41,25 @@ wave_of <- function(codes, called) new_answers(codes, called, label = words("lin
 
 # Both waves in one file: an answer each of a question.
 waves_of_question <- function(plan, asked) {
-  panel <- plan$panel
-  name <- column_named(rlang::quo(!!asked$question), panel$data, "question", NULL)
+  survey <- plan$survey
+  name <- column_named(rlang::quo(!!asked$question), survey$data, "question", NULL)
   for (arg in c("now", "then")) if (is.null(asked[[arg]]))
     stop_input(sprintf("\"before\" lacks the key \"%s\": the answer of \"%s\" for %s.", arg, name,
                        c(now = "this wave", then = "the wave before")[[arg]]), "plan", call = NULL)
-  answers <- as_answers(grounded(panel, name)$data[[name]], name)
+  answers <- as_answers(grounded(survey, name)$data[[name]], name)
   for (value in unlist(asked[c("now", "then")])) if (!value %in% levels(answers))
     stop_input(c(sprintf("\"%s\" has no answer \"%s\".", name, value),
                  did_you_mean(value, levels(answers), "Answers")), "no_answer", value = value, call = NULL)
   called <- wave_names(asked$called %||% c(asked$then, asked$now))
-  panel <- with_made(panel, wave_column, name, function(columns, ...) {
+  survey <- with_made(survey, wave_column, name, function(columns, ...) {
     answers <- as_answers(columns[[1L]], name)
     wave_of(match(levels(answers)[as.integer(answers)], c(asked$then, asked$now)), called)
   })
   condition <- sprintf("%s == %s", rlang::expr_deparse(as.name(name)), deparse(asked$now))
-  list(panel = panel, now = among(plan$panel, !!condition), differing = character())
+  list(survey = survey, now = among(plan$survey, !!condition), differing = character())
 }
 
-# Two sets of records as one panel: the columns that both have with the same answers. The design is that of both; a
+# Two sets of records as one survey: the columns that both have with the same answers. The design is that of both; a
 # cluster of the same name is the same cluster. Weights of each wave are taken to the same mean, so that neither counts
 # for more.
 waves_of_panels <- function(now, then, called) {
@@ -83,9 +83,9 @@ waves_of_panels <- function(now, then, called) {
   if (!is.null(roles$weight)) data[[roles$weight]] <- data[[roles$weight]] /
     rep(c(mean(now$weight, na.rm = TRUE), mean(then$weight, na.rm = TRUE)), size)
   data[[wave_column]] <- wave_of(rep(2:1, size), called)
-  panel <- respondents(data, weight = !!roles$weight, stratum = !!roles$stratum, cluster = !!roles$cluster,
+  survey <- respondents(data, weight = !!roles$weight, stratum = !!roles$stratum, cluster = !!roles$cluster,
                        count = !!roles$count, single_cluster = now$design$single_cluster)
-  list(panel = panel, differing = differing)
+  list(survey = survey, differing = differing)
 }
 
 plain_role <- function(x) if (is.numeric(x) && !is.factor(x)) as.numeric(x) else as.character(x)
@@ -168,30 +168,30 @@ answers_changed <- function(now, then, name, row) {
 
 within_wave <- function(names) if (length(names)) paste0(names, wave_column)
 
-# The panel of both waves with every question across subdivided by the wave, and the sums of all its tables.
-with_waves_within <- function(panel, items) {
-  for (name in intersect(unique(unlist(lapply(items, `[[`, "across"))), names(panel$data))) {
-    if (!is.null(attr(panel$data[[name]], "items", exact = TRUE))) next # items do not exclude each other
-    panel <- subdivide(panel, !!name, !!wave_column, name = within_wave(name))
-    attr(panel$data[[within_wave(name)]], "label") <- label_of(panel$data[[name]]) %||% name
+# The survey of both waves with every question across subdivided by the wave, and the sums of all its tables.
+with_waves_within <- function(survey, items) {
+  for (name in intersect(unique(unlist(lapply(items, `[[`, "across"))), names(survey$data))) {
+    if (!is.null(attr(survey$data[[name]], "items", exact = TRUE))) next # items do not exclude each other
+    survey <- subdivide(survey, !!name, !!wave_column, name = within_wave(name))
+    attr(survey$data[[within_wave(name)]], "label") <- label_of(survey$data[[name]]) %||% name
   }
-  with_tallies(panel, lapply(items, function(item) {
-    known <- function(names) intersect(names, names(panel$data))
+  with_tallies(survey, lapply(items, function(item) {
+    known <- function(names) intersect(names, names(survey$data))
     list(down = known(item$down), across = known(c(wave_column, within_wave(item$across))))
   }))
 }
 
 # A question down by wave, and by wave within the answers of every question across, each column against the one before
 # it; or why there is none.
-table_of_change <- function(compare, item, panel, style) {
+table_of_change <- function(compare, item, survey, style) {
   differing <- compare$differing[intersect(names(compare$differing), c(item$down, item$across))]
   if (length(differing)) return(paste(differing, collapse = " "))
-  absent <- setdiff(c(item$down, item$across), names(panel$data))
+  absent <- setdiff(c(item$down, item$across), names(survey$data))
   if (length(absent)) return(words("wave_lacks", questions = absent))
-  across <- c(wave_column, intersect(within_wave(setdiff(item$across, item$down)), names(panel$data)))
+  across <- c(wave_column, intersect(within_wave(setdiff(item$across, item$down)), names(survey$data)))
   s <- item$settings
   table <- function(across) {
-    lattice(panel, down = !!item$down, across = !!across, alpha = s[["alpha"]], correction = s[["correction"]],
+    crosstab(survey, down = !!item$down, across = !!across, alpha = s[["alpha"]], correction = s[["correction"]],
             percent = "column")
   }
   x <- if (length(across) > 1L) table(across) else beside(table(across))
@@ -200,7 +200,7 @@ table_of_change <- function(compare, item, panel, style) {
   x <- with_layout(x, c(layout, list(
     show = c("column", "difference"), stack = "brackets", against = "previous", marks = "differences", lines = "none",
     source = FALSE,
-    title = words("wave_title", question = table_title(x$totals[[1L]]), waves = levels(panel$data[[wave_column]])))),
+    title = words("wave_title", question = table_title(x$totals[[1L]]), waves = levels(survey$data[[wave_column]])))),
     style)
   x$layout$total <- FALSE
   x

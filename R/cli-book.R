@@ -123,18 +123,17 @@ related_options <- function() {
       out_option("write what is found")),
     design_options(), sample_options()[1:2],
     # scores, nets and sparse tables are of single tables
-    Filter(function(option) !option$flag %in% c("--mean", "--net", "--join-sparse", "--subdivide"), question_options()),
+    Filter(function(option) !option$flag %in% c("--score", "--net", "--subdivide"), question_options()),
     source_options(), file_options())
 }
 
 run_related <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
-  panel <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
+  survey <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, count = !!options$count, id = !!options$id)
-  panel <- prepare_questions(panel, options)
-  if (length(options$question)) check_prepared(panel, options, c(options$to, options$question),
-                                               "--question or --to")
-  found <- related(panel, to = !!options$to, questions = !!options$question, nearly = options$nearly %||% 0.95,
+  survey <- prepare_questions(survey, options, if (length(options$question)) c(options$to, options$question),
+                              "--question or --to")
+  found <- related(survey, to = !!options$to, questions = !!options$question, nearly = options$nearly %||% 0.95,
                    alpha = options$alpha)
   publish_asked(found, options)
   print(found)

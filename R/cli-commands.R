@@ -23,7 +23,7 @@ cross_options <- function() {
       one("--lines", "WHICH", "what goes along under the table (default usual)", choices = line_choices),
       out_option("write the tables"),
       one("--template", "FILE", "the house's document or presentation, whose styles a written .docx or .pptx takes"),
-      switch_on("--live", "a written .xlsx calculates: counts are typed in, all else is formulas")),
+      switch_on("--formulas", "a written .xlsx calculates: counts are typed in, all else is formulas")),
     in_group("How it looks",
       one("--stack", "HOW", "where further figures stand (default brackets for two, otherwise beneath)",
           choices = stacks),
@@ -44,7 +44,7 @@ cross_options <- function() {
           number = TRUE),
       one("--round-to", "NUMBER", "counts are rounded to multiples of this, so that they still add up", number = TRUE),
       one("--style", "FILE", "the house style, a YAML file: fonts, colours, rules, decimals, signs, words, layout")),
-    list(replace(design[[4L]], "group", "Who was asked")), sample_options(), question_options(),
+    list(replace(design[[4L]], "group", "Who was asked")), sample_options(), question_options(), sparse_option(),
     in_group("The table",
       one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
       switch_on("--flip", "turn the table round"),
@@ -63,8 +63,8 @@ cross_options <- function() {
               "hold the answers of --down alone against these shares, such as 'Yes=50,No=50'"),
       switch_on("--tests", "show every test that suits the table"),
       switch_on("--strength", "show every measure that suits the table, and what each means"),
-      switch_on("--departures", "show where it sits, cell by cell, strongest first"),
-      switch_on("--letters", "show which columns differ, by letters and pair by pair"),
+      switch_on("--residuals", "show where it sits, cell by cell, strongest first"),
+      switch_on("--differences", "show which columns differ, by letters and pair by pair"),
       switch_on("--risks", "show differences, ratios and odds of one row, column against column"),
       one("--outcome", "ANSWER",
           "row (column, with --explains down) whose chance --risks compares (default the first)"),
@@ -78,36 +78,36 @@ cross_options <- function() {
 
 cross_examples <- c(
   "a table with its sample design" =
-    "cross veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
+    "crosstab veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
   "bands, joined answers, one record a person" = paste(
-    "cross veyra.csv --down ferry --across age --band age=18,35,65",
-    "--join 'ferry=Unhappy: Very dissatisfied, Dissatisfied' --id id --one-per last"),
+    "crosstab veyra.csv --down ferry --across age --band age=18,35,65",
+    "--regroup 'ferry=Unhappy: Very dissatisfied, Dissatisfied' --id id --one-per last"),
   "a tick-all question, of a part of the sample, as a page" = paste(
-    "cross veyra.csv --down reasons --across island --ticks reasons=reason_work,reason_housing",
+    "crosstab veyra.csv --down reasons --across island --ticks reasons=reason_work,reason_housing",
     "--among 'age < 65' --base 'residents under 65' --out reasons.html"),
   "one question alone, against shares that are known" = paste(
-    "cross veyra.csv --down leave --shares 'Yes=40,No=60'"),
+    "crosstab veyra.csv --down leave --shares 'Yes=40,No=60'"),
   "counts alone, the largest answer first, with a title and a note" = paste(
-    "cross veyra.csv --down ferry --across island --percent none --sort size --title 'Who likes the ferry'",
+    "crosstab veyra.csv --down ferry --across island --percent none --sort size --title 'Who likes the ferry'",
     "--notes 'Residents of all ages'"),
   "counts beside percentages without decimals, and the headline test" = paste(
-    "cross veyra.csv --down ferry --across island --show column,n --stack beside --decimals 0 --lines headline"),
+    "crosstab veyra.csv --down ferry --across island --show column,n --stack beside --decimals 0 --lines headline"),
   "several questions across, a subtotal, means, and letters over all columns" = paste(
-    "cross veyra.csv --down ferry --across island,tenure --together",
-    "--net 'ferry=Satisfied in all: Satisfied, Very satisfied' --mean ferry --marks letters --overlap"),
+    "crosstab veyra.csv --down ferry --across island,tenure --together",
+    "--net 'ferry=Satisfied in all: Satisfied, Very satisfied' --score ferry --marks letters --overlap"),
   "one question within another" =
-    "cross veyra.csv --down ferry --across leave_by_internet --subdivide leave=internet",
+    "crosstab veyra.csv --down ferry --across leave_by_internet --subdivide leave=internet",
   "every island against the rest, small bases hidden" = paste(
-    "cross veyra.csv --down ferry --across island --against rest --show column,difference,difference_interval",
+    "crosstab veyra.csv --down ferry --across island --against rest --show column,difference,difference_interval",
     "--hide-under 50"),
   "for the public: small counts withheld, or all rounded" =
-    "cross veyra.csv --down ferry --across tenure --show column,n --withhold-under 20 --out public.html",
-  "cross veyra.csv --down ferry --across tenure --show n --round-to 5",
+    "crosstab veyra.csv --down ferry --across tenure --show column,n --withhold-under 20 --out public.html",
+  "crosstab veyra.csv --down ferry --across tenure --show n --round-to 5",
   "records in a database, which adds them up" =
-    "cross --database sqlite:veyra.db --table answers --down ferry --across island --codebook veyra.schema.json",
+    "crosstab --database sqlite:veyra.db --table answers --down ferry --across island --codebook veyra.schema.json",
   "files too large for memory" =
-    "cross 'part-*.csv' --in-chunks --down ferry --across island --codebook veyra.schema.json --weight weight",
-  "in the style of the house" = "cross veyra.csv --down ferry --across island --style house.yml --out styled.html"
+    "crosstab 'part-*.csv' --in-chunks --down ferry --across island --codebook veyra.schema.json --weight weight",
+  "in the style of the house" = "crosstab veyra.csv --down ferry --across island --style house.yml --out styled.html"
 )
 
 # The records of a command: of a file in memory, or where they are.
@@ -155,8 +155,8 @@ check_cross <- function(options) {
   if (!is.null(options$alpha) && (options$alpha <= 0 || options$alpha >= 1)) {
     stop_words(sprintf("--alpha must be between 0 and 1, not %s.", format(options$alpha)))
   }
-  if (isTRUE(options$join_sparse) && (!is.null(options$each) || length(c(options$ticks, options$split)))) {
-    stop_words("--join-sparse is for one table at a time, without --each and without ticks.")
+  if (isTRUE(options$regroup_sparse) && (!is.null(options$each) || length(c(options$ticks, options$split)))) {
+    stop_words("--regroup-sparse is for one table at a time, without --each and without ticks.")
   }
 }
 
@@ -167,15 +167,14 @@ run_cross <- function(options, files) {
   set <- utils::modifyList(as.list(style$options), list(fairlattice.language = options$language))
   was <- options(set)
   on.exit(options(was))
-  panel <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
+  survey <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
                        cluster = !!options$cluster, id = !!options$id, count = !!options$count,
                        population = !!options$population, single_cluster = options$single_cluster %||% "centre",
                        replicates = !!options$replicates,
                        replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
-  panel <- prepare_questions(panel, options)
-  check_prepared(panel, options)
-  if (!is.null(options$make_replicates)) panel <- with_replicates(panel, options$make_replicates)
-  tables <- lapply(tables_asked(panel, options), laid_out_as_asked, options = options, style = style)
+  survey <- prepare_questions(survey, options, c(options$down, options$across, options$each))
+  if (!is.null(options$make_replicates)) survey <- make_replicates(survey, options$make_replicates)
+  tables <- lapply(tables_asked(survey, options), laid_out_as_asked, options = options, style = style)
   along <- lapply(tables, results_asked, options = options)
   all <- unlist(Map(c, lapply(tables, list), along), recursive = FALSE)
   publish_asked(all, options)
@@ -192,18 +191,18 @@ run_cross <- function(options, files) {
 publish_asked <- function(x, options) {
   for (path in options$out) {
     publish(x, path, options$figure %||% "shares", template = if (takes_asked(path, "template")) options$template,
-            formulas = isTRUE(options$live) && takes_asked(path, "formulas"))
+            formulas = isTRUE(options$formulas) && takes_asked(path, "formulas"))
     say_wrote(path)
   }
 }
 
 takes_asked <- function(path, what) what %in% writers[[ending_of(path)]]$takes
 
-# --template and --live are for some forms: one of the files must be of such a form.
+# --template and --formulas are for some forms: one of the files must be of such a form.
 check_forms <- function(options) {
   for (path in options$out) check_output(path, NULL)
-  asked <- c(template = !is.null(options$template), formulas = isTRUE(options$live))
-  flags <- c(template = "--template", formulas = "--live")
+  asked <- c(template = !is.null(options$template), formulas = isTRUE(options$formulas))
+  flags <- c(template = "--template", formulas = "--formulas")
   for (what in names(asked)[asked]) if (!any(vapply(options$out, takes_asked, NA, what = what))) {
     takers <- names(Filter(function(writer) what %in% writer$takes, writers))
     stop_words(sprintf("%s needs --out with a %s file.", flags[[what]], paste0(".", takers, collapse = " or ")))
@@ -211,26 +210,14 @@ check_forms <- function(options) {
 }
 
 # What is done to a question that no table asks for would go unseen.
-check_prepared <- function(panel, options, used = c(options$down, options$across, options$each),
-                           named_by = "--down, --across or --each") {
-  made_of <- function(words) trimws(strsplit(sub("^[^=]*=", "", words), ",", fixed = TRUE)[[1L]])
-  items <- unlist(lapply(options$ticks, made_of))
-  items <- c(items, unlist(lapply(grep("*", items, fixed = TRUE, value = TRUE), function(pattern) {
-    grep(utils::glob2rx(pattern), names(panel$data), value = TRUE)
-  })))
-  parts <- unlist(lapply(options$subdivide, function(words) trimws(strsplit(words, "=", fixed = TRUE)[[1L]])))
-  used <- c(used, items, parts)
-  for (option in c("band", "ticks", "split", "join", "missing", "subdivide", "order", "retitle", "mean",
-                   "net")) {
-    for (words in options[[option]]) {
-      name <- trimws(sub("=.*", "", words))
-      if (option == "subdivide") name <- sprintf("%s_by_%s", name, trimws(sub("^[^=]*=", "", words)))
-      if (!name %in% used) {
-        stop_words(c(sprintf("--%s: no table asks for \"%s\".", option, name),
-                     i = sprintf("Name it with %s, or leave the option out.", named_by)))
-      }
-    }
-  }
+check_prepared <- function(steps, survey, used, named_by = "--down, --across or --each") {
+  parts <- unlist(lapply(steps, function(step) step$with[prepare_steps()[[step$verb]]$parts]))
+  patterns <- grep("*", parts, fixed = TRUE, value = TRUE)
+  matched <- lapply(patterns, function(one) grep(utils::glob2rx(one), names(survey$data), value = TRUE))
+  used <- c(used, parts, unlist(matched))
+  for (step in steps) if (!made_by(step) %in% used)
+    stop_words(c(sprintf("--%s: no table asks for \"%s\".", dashed(step$flag), made_by(step)),
+                 i = sprintf("Name it with %s, or leave the option out.", named_by)))
 }
 
 # "Yes=50" and so on as shares named by their answers.
@@ -242,7 +229,7 @@ shares_asked <- function(words) {
 }
 
 # One table a pair of questions (a question by itself where there is none across), or all of them as one.
-tables_asked <- function(panel, options) {
+tables_asked <- function(survey, options) {
   down <- unique(options$down)
   across <- unique(options$across)
   pairs <- if (length(across)) expand.grid(across = across, down = down, stringsAsFactors = FALSE) else
@@ -256,7 +243,7 @@ tables_asked <- function(panel, options) {
   }
   if (together) pairs <- list(down = list(down), across = list(across))
   unname(Map(function(down, across) {
-    table <- lattice(panel, down = !!down, across = !!(if (!anyNA(across)) across), each = !!options$each,
+    table <- crosstab(survey, down = !!down, across = !!(if (!anyNA(across)) across), each = !!options$each,
                      explains = options$explains %||% "across",
                      percent = options$percent, alpha = options$alpha, correction = options$correction,
                      keep_empty = if (isTRUE(options$keep_empty)) TRUE,
@@ -264,7 +251,7 @@ tables_asked <- function(panel, options) {
                      overlap = together && isTRUE(options$overlap), paired = isTRUE(options$paired),
                      peaks = isTRUE(options$peaks), p = options$p)
     if (inherits(table, "fairlattice_banner")) return(table)
-    if (isTRUE(options$join_sparse)) table <- joined_sparse(table)
+    if (isTRUE(options$regroup_sparse)) table <- regrouped_sparse(table)
     if (isTRUE(options$flip)) flip(table) else table
   }, pairs$down, pairs$across))
 }
@@ -290,7 +277,7 @@ decimals_asked <- function(words) {
 say_wrote <- function(path, more = "") cat(visible(sprintf("Wrote %s%s", path, more)), "\n", sep = "", file = stderr())
 
 # Answers joined until the table is not sparse, and said.
-joined_sparse <- function(table) {
+regrouped_sparse <- function(table) {
   proposal <- regroup_sparse(table)
   if (!nrow(proposal$steps)) return(table)
   cat(plain_text(sprintf("Joined in %s: %s", proposal$steps$question, proposal$steps$joined)), sep = "\n",
@@ -298,103 +285,18 @@ joined_sparse <- function(table) {
   regroup_sparse(table, apply = TRUE)
 }
 
-# --among comes before --band and --join, so that its condition speaks of the questions as they are in the file.
-prepare_questions <- function(panel, options) {
+# --among comes before the steps, so that its condition speaks of the questions as they are in the file.
+# `used` are the questions that tables ask for, where that is known.
+prepare_questions <- function(survey, options, used = NULL, ...) {
   if (!is.null(options$one_per)) {
     if (is.null(options$id)) stop_words("--one-per needs --id, to know who is who.")
-    panel <- one_per(panel, !!options$id, options$one_per)
+    survey <- one_per(survey, !!options$id, options$one_per)
   }
-  if (!is.null(options$among)) panel <- among(panel, !!options$among, options$base)
-  for (words in options$band) {
-    part <- name_and_value(words, "--band", "age=18,25,35,50,65")
-    # age_group=age:18,35,65 makes a new question and keeps the number
-    from <- if (grepl(":", part$value, fixed = TRUE)) trimws(sub(":.*", "", part$value))
-    value <- sub("^[^:]*:", "", part$value)
-    breaks <- suppressWarnings(as.numeric(strsplit(value, ",", fixed = TRUE)[[1L]]))
-    if (anyNA(breaks)) stop_words(sprintf("--band: \"%s\" is not a list of numbers.", value))
-    panel <- band(panel, !!(from %||% part$name), breaks = breaks, into = if (!is.null(from)) part$name)
-  }
-  # a column has its title before it becomes an item of a tick-all question
-  known <- names(panel$data)
-  retitled <- lapply(options$retitle, name_and_value, "--retitle", "ferry=Content with the ferry")
-  retitle_those <- function(panel, among) {
-    for (part in retitled) if (among(part$name)) panel <- retitle(panel, !!part$name, trimws(part$value))
-    panel
-  }
-  panel <- retitle_those(panel, function(name) name %in% known)
-  panel <- ticks_as_asked(panel, options$ticks)
-  for (words in options$split) {
-    part <- name_and_value(words, "--split", "reasons=;")
-    if (!nzchar(part$value)) stop_words("--split: the sign that parts the ticks is missing.")
-    column <- column_named(rlang::quo(!!part$name), panel$data, "--split", NULL)
-    panel <- do.call(ticks, c(list(panel), stats::setNames(list(column), column), list(split = part$value)))
-  }
-  panel <- missing_as_asked(join_as_asked(panel, options$join), options$missing)
-  for (words in options$subdivide) {
-    part <- name_and_value(words, "--subdivide", "leave=internet")
-    panel <- subdivide(panel, !!part$name, !!trimws(part$value))
-  }
-  for (words in options$order) {
-    part <- name_and_value(words, "--order", "size=small,middle,large")
-    panel <- order_answers(panel, !!part$name, trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]]))
-  }
-  panel <- retitle_those(panel, function(name) !name %in% known)
-  for (words in options$mean) {
-    part <- if (grepl("=", words, fixed = TRUE)) name_and_value(words, "--mean", "ferry=1,2,3,4,5") else
-      list(name = words)
-    scores <- if (!is.null(part$value)) suppressWarnings(as.numeric(strsplit(part$value, ",", fixed = TRUE)[[1L]]))
-    if (anyNA(scores)) stop_words(sprintf("--mean: \"%s\" is not a list of numbers.", part$value))
-    panel <- score(panel, !!part$name, scores)
-  }
-  for (words in options$net) {
-    part <- name_and_answers(words, "--net", "ferry=Satisfied in all: Satisfied, Very satisfied")
-    panel <- do.call(net, c(list(panel, part$name), part$answers))
-  }
-  panel
-}
-
-ticks_as_asked <- function(panel, asked) {
-  for (words in asked) {
-    part <- name_and_value(words, "--ticks", "reasons=reason_work,reason_housing")
-    columns <- trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]])
-    panel <- do.call(ticks, c(list(panel), stats::setNames(list(columns), part$name)))
-  }
-  panel
-}
-
-# --join of a panel or of a table of counts.
-join_as_asked <- function(x, joins) {
-  for (words in joins) {
-    part <- name_and_answers(words, "--join", "ferry=Unhappy: Very dissatisfied, Dissatisfied")
-    x <- do.call(regroup, c(list(x, part$name), part$answers))
-  }
-  x
-}
-
-# --missing: answers that become a reason for no answer.
-missing_as_asked <- function(panel, asked) {
-  for (words in asked) {
-    part <- name_and_answers(words, "--missing", "ferry=Not relevant: Neither")
-    panel <- regroup(panel, !!part$name, missing = part$answers)
-  }
-  panel
-}
-
-# "ferry=New: old, old; Newer: older" as a name and lists of answers by their new name.
-name_and_answers <- function(words, flag, example) {
-  part <- name_and_value(words, flag, example)
-  pairs <- lapply(strsplit(trimws(strsplit(part$value, ";", fixed = TRUE)[[1L]]), ":", fixed = TRUE), trimws)
-  if (!length(pairs) || any(lengths(pairs) != 2L))
-    stop_words(sprintf("%s: \"%s\" must be written like \"New: old, old; Newer: older\".", flag, part$value))
-  answers <- lapply(pairs, function(pair) trimws(strsplit(pair[2L], ",", fixed = TRUE)[[1L]]))
-  list(name = part$name, answers = stats::setNames(answers, vapply(pairs, `[`, "", 1L)))
-}
-
-# "age=18,25" as a name and a value.
-name_and_value <- function(words, flag, example) {
-  at <- regexpr("=", words, fixed = TRUE)
-  if (at < 2L) stop_words(sprintf("%s must be written like \"%s\", not \"%s\".", flag, example, words))
-  list(name = trimws(substr(words, 1L, at - 1L)), value = substring(words, at + 1L))
+  if (!is.null(options$among)) survey <- among(survey, !!options$among, options$base)
+  steps <- steps_asked(options, names(survey$data))
+  for (step in steps) survey <- step_done(step, survey)
+  if (length(used)) check_prepared(steps, survey, used, ...)
+  survey
 }
 
 print_tables <- function(tables, along) {
@@ -421,7 +323,7 @@ results_asked <- function(table, options) {
     lapply(single_tables(table), function(one) results_known[[name]](one, options))
   }), recursive = FALSE)
   # not where it would give withheld counts away
-  two <- inherits(table, "fairlattice_lattice") && !is_alone(table) && !guards(table$layout)
+  two <- inherits(table, "fairlattice_crosstab") && !is_alone(table) && !guards(table$layout)
   c(asked, if (!is.null(options$each) && two && !any(ticks_in(table$tally))) list(pooled(table)))
 }
 
@@ -438,16 +340,16 @@ run_look <- function(options, files) {
     say_wrote(options$draft_codebook, ". Its guesses are marked: move those that are right.")
   }
   asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
-  if (inherits(data, "fairlattice_panel") && length(asked)) data <- data$records
-  panel <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum,
+  if (inherits(data, "fairlattice_survey") && length(asked)) data <- data$records
+  survey <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum,
                                           cluster = !!options$cluster, count = !!options$count) else data
-  found <- look(panel, !!options$question, options$find)
+  found <- look(survey, !!options$question, options$find)
   publish_asked(found, options)
   print(found)
 }
 
 recheck_options <- function() {
-  list(several("--join", "NAME=NEW: OLD, OLD",
+  list(several("--regroup", "NAME=NEW: OLD, OLD",
                paste0("join rows or columns first, such as 'rows=Any: a, b, c' (what was tested is often the ",
                       "printed table collapsed)"), commas = FALSE),
        switch_on("--keep-totals", "rows and columns that add up are answers, not totals"),
@@ -470,7 +372,7 @@ run_recheck <- function(options, files) {
   if (length(options$bases)) return(print(percentages_of_lines(lines, options$bases)))
   if (!length(lines)) stop_input("The table is empty.", "file")
   table <- counts_to_check(lines, isTRUE(options$keep_totals))
-  if (length(options$join)) table <- join_as_asked(table, options$join)
+  for (step in steps_asked(options["regroup"], character())) table <- step_done(step, table)
   checked <- recheck(table, options$claimed_statistic, options$claimed_df, options$claimed_p, options$claimed_v,
                      options$claimed_percent)
   publish_asked(checked, options)
@@ -536,8 +438,8 @@ run_demo <- function(options, files) {
     stop_input(c(sprintf("The folder \"%s\" cannot be made.", folder), i = "Name another with --out."), "no_folder")
   }
   records <- read_records(demo_file("veyra.csv"))
-  panel <- respondents(records, weight = "weight", stratum = "island", cluster = "settlement", id = "id")
-  tables <- lapply(demo_tables, function(one) lattice(panel, down = !!one$down, across = !!one$across))
+  survey <- respondents(records, weight = "weight", stratum = "island", cluster = "settlement", id = "id")
+  tables <- lapply(demo_tables, function(one) crosstab(survey, down = !!one$down, across = !!one$across))
   # files first: whoever reads the print may stop reading at any line
   data <- file.path(folder, paste0(vapply(demo_tables, `[[`, "", "file"), ".json"))
   for (k in seq_along(tables)) publish(tables[[k]], data[k])
@@ -557,7 +459,7 @@ run_demo <- function(options, files) {
   pages <- file.path(folder, c("veyra-book.html", "veyra-tables.xlsx"))
   made <- c(made, vapply(pages, function(path) demo_output(b, path), ""))
   forms <- c(forms, pages)
-  cat(plain_text(c(cli::style_bold(attr(records, "title")), format(panel), "")), sep = "\n")
+  cat(plain_text(c(cli::style_bold(attr(records, "title")), format(survey), "")), sep = "\n")
   for (k in seq_along(tables)) {
     cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", demo_tables[[k]]$about, "\n\n", sep = "")
     print(tables[[k]])
@@ -576,7 +478,7 @@ run_demo <- function(options, files) {
   missed <- made != ""
   if (any(missed))
     cat("Not written, for lack of what it takes:", paste0("  ", forms[missed], ": ", made[missed]), "", sep = "\n")
-  cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice cross %s --down ferry --across ",
+  cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice crosstab %s --down ferry --across ",
                      "island --weight weight --stratum island --cluster settlement\n",
                      "  fairlattice book %s --only ferry\n", "  fairlattice desk %s\n"),
               file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv"), file.path(folder, "veyra.plan.yml"),

@@ -85,8 +85,8 @@ error_lines <- function(e) {
 # asked for, so that loading the package loads no option parser.
 commands <- function() {
   list(
-    cross = list(summary = "weighted crosstabs with tests, strength and residuals",
-                 usage = "cross FILE --down QUESTION [--across QUESTION] [options]",
+    crosstab = list(summary = "weighted crosstabs with tests, strength and residuals",
+                 usage = "crosstab FILE --down QUESTION [--across QUESTION] [options]",
                  example = cross_examples,
                  options = cross_options(), files = 1L, run = run_cross),
     look = list(summary = "the questions of a file: labels, answers with counts, missing by reason",

@@ -166,30 +166,16 @@ sample_options <- function() {
         choices = names(replicate_makers)))
 }
 
+# The options of the steps that prepare questions, in the order in which they are done.
 question_options <- function() {
+  options <- step_options()
+  do.call(in_group, unname(c("Preparing questions", lapply(names(options), function(name) {
+    several(paste0("--", dashed(name)), options[[name]]$value, options[[name]]$help, commas = FALSE)
+  }))))
+}
+
+sparse_option <- function() {
   in_group("Preparing questions",
-    several("--band", "NAME=BREAKS",
-            paste("cut a number into bands that begin at these values, such as 'age=18,25,35,50,65';",
-                  "'age_group=age:18,35,65' makes a new question of them"),
-            commas = FALSE),
-    several("--join", "NAME=NEW: OLD, OLD",
-            "join answers, such as 'ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied'", commas = FALSE),
-    several("--missing", "NAME=REASON: ANSWERS",
-            "answers that become a reason for no answer, such as 'ferry=Not relevant: Neither'", commas = FALSE),
-    switch_on("--join-sparse", "join the answers with the fewest respondents until no expected count is too small"),
-    several("--subdivide", "NAME=NAME",
-            "one question within another, such as 'leave=internet', which makes the question leave_by_internet"),
-    several("--order", "NAME=ANSWERS", "the answers in this order, such as 'size=small,middle,large'", commas = FALSE),
-    several("--retitle", "NAME=WORDS", "what a question is called in tables, such as 'ferry=Content with the ferry'",
-            commas = FALSE),
-    several("--mean", "NAME[=SCORES]",
-            "mean, standard deviation and median too: of a number, or of answers by their codes or these scores",
-            commas = FALSE),
-    several("--net", "NAME=NET: ANSWERS",
-            "a subtotal beside its parts, such as 'ferry=Satisfied in all: Satisfied, Very satisfied'", commas = FALSE),
-    several("--ticks", "NAME=COLUMNS",
-            "make a tick-all question of columns, such as 'reasons=reason_work,reason_housing'", commas = FALSE),
-    several("--split", "NAME=SIGN",
-            "make a tick-all question of one column whose ticks are separated by a sign, such as 'reasons=;'",
-            commas = FALSE))
+    switch_on("--regroup-sparse",
+              "take the answers with the fewest respondents together until no expected count is too small"))
 }

@@ -9,7 +9,7 @@
 #' but what is given here, keeps nothing and sends nothing.
 #' The records are read into memory once; another base, level or layout of a table tallies nothing anew.
 #'
-#' @param panel (string, data frame or panel) The path of a file of records, for [read_records()]; records; or a panel
+#' @param survey (string, data frame or survey) The path of a file of records, for [read_records()]; records; or a survey
 #'   from [respondents()], whose design then stays as it is.
 #' @param port (integer in 1024-65535, default a free one) The port of the address.
 #' @param browser (TRUE or FALSE, default TRUE) Whether the page is opened in the browser.
@@ -20,15 +20,15 @@
 #' @export
 #' @examplesIf interactive()
 #' desk(demo_file("veyra.csv"))
-desk <- function(panel, port = NULL, browser = TRUE, ...) {
+desk <- function(survey, port = NULL, browser = TRUE, ...) {
   nothing_else(...)
   call <- environment()
   check_flag(browser, "browser", call)
   if (!is.null(port)) check_port(port, call)
-  name <- substitute(panel)
-  records <- if (is.character(panel)) read_records(panel) else panel
-  if (!is.data.frame(records) && !inherits(records, "fairlattice_panel"))
-    stop_input(sprintf("`panel` must be a path, a data frame or a panel, not %s.", quote_value(panel)), "class",
+  name <- substitute(survey)
+  records <- if (is.character(survey)) read_records(survey) else survey
+  if (!is.data.frame(records) && !inherits(records, "fairlattice_survey"))
+    stop_input(sprintf("`survey` must be a path, a data frame or a survey, not %s.", quote_value(survey)), "class",
                call = call)
   if (is_far(records)) stop_needs_records("The desk", records, call)
   if (is.data.frame(records)) respondents(records) # whatever is wrong with them is told before a page opens

@@ -1,18 +1,18 @@
 # The editor of a question's answers: joined, taken as a net, left out, put in order, scored, cut into bands, and what
 # would come of it before it is done.
 
-answers_editor <- function(panel, question) {
+answers_editor <- function(survey, question) {
   tag <- htmltools::tags
-  note <- if (question %in% unlist(panel$roles)) tag$p(class = "hint", words("desk.is_design"))
-  found <- question_answers(panel, question)
-  title <- question_title(panel, question)
+  note <- if (question %in% unlist(survey$roles)) tag$p(class = "hint", words("desk.is_design"))
+  found <- question_answers(survey, question)
+  title <- question_title(survey, question)
   number <- found$kind == "number"
   tag$div(
     class = "editor", `data-question` = question,
     tag$h2(id = "editor-title", title), tag$p(class = "hint", tag$code(question), " \u00b7 ",
                                               name_of("desk.kind", found$kind)), note,
     tag$div(class = "two", tag$div(if (number) number_verbs(question) else answer_verbs(found),
-                                   ticks_verb(panel, question, found),
+                                   ticks_verb(survey, question, found),
                                    verb_form("retitle", words("desk.verb.retitle"),
                                              field(words("desk.new_title"), "title", title)),
                                    tag$p(class = "fault", id = "fault-editor", role = "alert")),
@@ -22,24 +22,27 @@ answers_editor <- function(panel, question) {
                                            words("desk.close"))))
 }
 
-field <- function(label, name, value = NULL, ...) {
+# A field of a step: `name` is its key; `several` says of what it holds a list, "texts" or "numbers".
+field <- function(label, name, value = NULL, several = NULL, ...) {
   tag <- htmltools::tags
-  tag$label(class = "field", tag$span(label), tag$input(type = "text", name = name, value = value,
-                                                        autocomplete = "off", ...))
+  tag$label(class = "field", tag$span(label),
+            tag$input(type = "text", name = name, value = value, autocomplete = "off",
+                      `data-several` = several, ...))
 }
 
-# A verb with its fields, of which the page makes a step.
-verb_form <- function(verb, label, ...) {
+# A verb with its fields, of which the page makes a step. `takes` says what else goes into it under the key
+# `key`: the answers that are "chosen", by the name in the field `called`; their "order"; or their "scores".
+verb_form <- function(verb, label, ..., takes = NULL, key = NULL, button = verb) {
   tag <- htmltools::tags
-  tag$form(class = "verb", `data-verb` = verb, ...,
-           tag$button(type = "submit", `data-key` = paste0("verb-", verb), label))
+  tag$form(class = "verb", `data-verb` = verb, `data-takes` = takes, `data-into` = key, ...,
+           tag$button(type = "submit", `data-key` = paste0("verb-", button), label))
 }
 
 number_verbs <- function(question) {
   tag <- htmltools::tags
   list(tag$h3(words("desk.bands")),
        verb_form("band", words("desk.verb.band"),
-                 field(words("desk.breaks"), "breaks", placeholder = "18, 35, 50, 65"),
+                 field(words("desk.breaks"), "breaks", several = "numbers", placeholder = "18, 35, 50, 65"),
                  field(words("desk.into"), "into", paste0(question, "_group"))),
        tag$h3(words("desk.scores")), tag$p(class = "hint", words("desk.mean_of_number")),
        verb_form("score", words("desk.verb.score")))
@@ -63,23 +66,27 @@ answer_verbs <- function(found) {
                                   tag$button(type = "button", `data-move` = "1",
                                              `aria-label` = words("desk.down", title = answer), "\u2193")))
     }, found$answers, seq_along(found$answers), USE.NAMES = FALSE))),
-    if (!ticks) verb_form("join", words("desk.verb.join"),
-                          field(words("desk.new_answer"), "name")),
-    verb_form("net", words("desk.verb.net"), field(words("desk.new_net"), "name")),
-    if (!ticks) verb_form("leave", words("desk.verb.leave"),
-                          field(words("desk.reason"), "name", words("desk.reason_usual"))),
-    if (!ticks) tag$div(class = "pair", verb_form("order", words("desk.verb.order")),
-                        verb_form("score", words("desk.verb.score"))))
+    if (!ticks) verb_form("regroup", words("desk.verb.regroup"),
+                          field(words("desk.new_answer"), "called"), takes = "chosen", key = "answers"),
+    verb_form("net", words("desk.verb.net"), field(words("desk.new_net"), "called"), takes = "chosen",
+              key = "nets"),
+    if (!ticks) verb_form("regroup", words("desk.verb.leave"),
+                          field(words("desk.reason"), "called", words("desk.reason_usual")),
+                          takes = "chosen", key = "missing", button = "leave"),
+    if (!ticks) tag$div(class = "pair",
+                        verb_form("order_answers", words("desk.verb.order_answers"), takes = "order",
+                                  key = "answers"),
+                        verb_form("score", words("desk.verb.score"), takes = "scores", key = "scores")))
 }
 
 # A column of two answers beside others of its kind may be an item of a tick-all question.
-ticks_verb <- function(panel, question, found) {
+ticks_verb <- function(survey, question, found) {
   if (!found$kind %in% c("answers", "ordered") || length(found$answers) > 2L) return(NULL)
-  sets <- likely_ticks(panel$data, setdiff(names(panel$data), unlist(panel$roles)))
+  sets <- likely_ticks(survey$data, setdiff(names(survey$data), unlist(survey$roles)))
   own <- Filter(function(set) question %in% set, sets)
   if (length(own))
     verb_form("ticks", words("desk.verb.ticks"),
-              field(words("desk.items"), "columns", paste(own[[1L]], collapse = ", ")),
+              field(words("desk.items"), "columns", paste(own[[1L]], collapse = ", "), several = "texts"),
               field(words("desk.into"), "name", names(own)))
 }
 

@@ -38,8 +38,8 @@ tray_part <- function(store, window) {
 
 title_of_work <- function(store, work) {
   if (!is.null(work$settings$title)) return(work$settings$title)
-  panel <- prepared_of_work(store, work)
-  label <- function(name) question_title(panel, name)
+  survey <- prepared_of_work(store, work)
+  label <- function(name) question_title(survey, name)
   words("desk.title", down = label(work$down), across = vapply(work$across, label, ""),
         each = if (!is.null(work$each)) label(work$each), among = work$base %||% work$among)
 }

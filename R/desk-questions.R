@@ -1,13 +1,13 @@
-# The questions of a panel as the desk lists them: what each is, how many answered it, and a tiny picture.
+# The questions of a survey as the desk lists them: what each is, how many answered it, and a tiny picture.
 
-# One row a question: name, title and what it is, for all columns of the panel.
-questions_listed <- function(panel) {
-  names <- names(panel$data)
-  list2DF(list(name = names, title = vapply(names, question_title, "", panel = panel),
-               kind = unname(vapply(panel$data, listed_kind, ""))))
+# One row a question: name, title and what it is, for all columns of the survey.
+questions_listed <- function(survey) {
+  names <- names(survey$data)
+  list2DF(list(name = names, title = vapply(names, question_title, "", survey = survey),
+               kind = unname(vapply(survey$data, listed_kind, ""))))
 }
 
-question_title <- function(panel, name) first_line(title_of(panel$data[[name]], name))
+question_title <- function(survey, name) first_line(title_of(survey$data[[name]], name))
 
 # Of a long column the beginning tells what it is.
 listed_kind <- function(x) {
@@ -19,32 +19,32 @@ listed_kind <- function(x) {
 
 # The base of a question and bars of its answers' shares (of a number, of ten equal parts of its range); no bars where
 # there are none to draw.
-question_picture <- function(panel, name) {
-  x <- panel$data[[name]]
+question_picture <- function(survey, name) {
+  x <- survey$data[[name]]
   kind <- listed_kind(x)
-  if (kind == "number") return(number_picture(panel, x))
+  if (kind == "number") return(number_picture(survey, x))
   if (!kind %in% c("answers", "ordered", "ticks"))
     return(list(n = if (is_plain(x)) sum(!is.na(x)), shares = numeric()))
-  found <- tryCatch(question_answers(panel, name), fairlattice_error = function(e) NULL)
+  found <- tryCatch(question_answers(survey, name), fairlattice_error = function(e) NULL)
   if (is.null(found)) return(list(n = NA, shares = numeric()))
   list(n = found$base, shares = if (any(found$n > 0)) found$share else numeric())
 }
 
-number_picture <- function(panel, x) {
+number_picture <- function(survey, x) {
   values <- as.numeric(as.vector(unclass(x)))
   values[is.infinite(values)] <- NA
-  seen <- value_sums(panel, values)
+  seen <- value_sums(survey, values)
   sums <- if (length(seen$value) > 1L) sums_of_tenths(seen$value, seen$weight)
   list(n = seen$n, shares = if (is.null(sums)) numeric() else sums / sum(sums))
 }
 
 # The answers of a question with what each weighs, as the editor of answers shows them; `left` are those without one.
-question_answers <- function(panel, name) {
-  column <- panel$data[[name]]
+question_answers <- function(survey, name) {
+  column <- survey$data[[name]]
   kind <- listed_kind(column)
-  if (kind == "number") return(list(kind = kind, picture = number_picture(panel, column)))
+  if (kind == "number") return(list(kind = kind, picture = number_picture(survey, column)))
   answers <- as_answers(column, name, NULL)
-  tally <- tally_alone(panel, name, NULL)
+  tally <- tally_alone(survey, name, NULL)
   layer <- layers_of(tally, TRUE)[[1L]]
   account <- account_of(tally)
   list(kind = if (kind == "answers" && is.ordered(answers)) "ordered" else kind, answers = answers_down(layer),

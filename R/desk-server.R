@@ -105,17 +105,12 @@ window_of <- function(desk, body) {
   id <- text_sent(body, "window")
   if (!grepl("^[a-z0-9]{8,40}$", id)) stop_input("The window has no sound name.", "desk", call = NULL)
   if (is.null(desk$windows[[id]])) {
-    asked <- if (desk$store$given) plan_roles(desk$store$records$roles) else list()
+    asked <- if (desk$store$given) Filter(Negate(is.null), desk$store$records$roles) else list()
     desk$windows[[id]] <- list(id = id, now = new_work(asked), past = list(), coming = list(), open = character())
   }
   window <- desk$windows[[id]]
   window$open <- as.character(unlist(body$open))
   window
-}
-
-plan_roles <- function(roles) {
-  names(roles)[names(roles) == "id"] <- "respondent"
-  Filter(Negate(is.null), roles)
 }
 
 # The works of other windows, also of those that are closed: nothing that was done is lost with a page.
@@ -186,13 +181,13 @@ said_of_act <- function(store, window, act) {
 
 # What the filter can be completed with: names with their titles, and answers of a few.
 known_part <- function(store, work) {
-  panel <- prepared_of_work(store, work)
-  names <- names(panel$data)
-  kept_under(store$panels, list("known", work$asked, steps_of(work)), {
-    answers <- lapply(panel$data, function(x) {
+  survey <- prepared_of_work(store, work)
+  names <- names(survey$data)
+  kept_under(store$surveys, list("known", work$asked, steps_of(work)), {
+    answers <- lapply(survey$data, function(x) {
       if (is.factor(x) && nlevels(x) <= look_at_most && is.null(attr(x, "items", exact = TRUE))) I(answers_offered(x))
     })
-    list(names = I(names), titles = I(vapply(names, question_title, "", panel = panel, USE.NAMES = FALSE)),
+    list(names = I(names), titles = I(vapply(names, question_title, "", survey = survey, USE.NAMES = FALSE)),
          answers = Filter(Negate(is.null), answers))
   })
 }
@@ -201,11 +196,11 @@ most_pictures <- 40L
 
 answer_pictures <- function(desk, body) {
   window <- window_of(desk, body)
-  panel <- prepared_of_work(desk$store, window$now)
-  names <- utils::head(intersect(as.character(unlist(body$names)), names(panel$data)), most_pictures)
+  survey <- prepared_of_work(desk$store, window$now)
+  names <- utils::head(intersect(as.character(unlist(body$names)), names(survey$data)), most_pictures)
   lapply(stats::setNames(names, names), function(name) {
     found <- kept_under(desk$store$tallies, list("picture", window$now$asked, steps_of(window$now), name),
-                        question_picture(panel, name), most = 4000L)
+                        question_picture(survey, name), most = 4000L)
     list(n = if (is.na(found$n)) "" else format_count(found$n), shares = I(found$shares))
   })
 }
@@ -215,10 +210,10 @@ answer_answers <- function(desk, body) {
   window <- window_of(desk, body)
   work <- window$now
   question <- text_sent(body, "question")
-  panel <- prepared_of_work(desk$store, work)
-  check_choice(question, names(panel$data), "question", NULL)
+  survey <- prepared_of_work(desk$store, work)
+  check_choice(question, names(survey$data), "question", NULL)
   if (is.null(body$step))
-    return(list(html = rendered(answers_editor(panel, question))))
+    return(list(html = rendered(answers_editor(survey, question))))
   after <- acts$prepare(work, body$step)
   changed <- prepared_of_work(desk$store, after)
   shown <- body$step$into %||% body$step$name %||% question

@@ -86,11 +86,11 @@ shares_bars <- function(f) {
             vapply(split(segment, bar), paste, "", collapse = ""))
   }
   each <- as.character(data$each[first])
-  panels <- vapply(split(rows, factor(each, unique(each))), paste, "", collapse = "")
+  surveys <- vapply(split(rows, factor(each, unique(each))), paste, "", collapse = "")
   key <- if (!items) sprintf("<ul class=\"legend\">%s</ul>", paste(sprintf(
     "<li><i style=\"background:%s\"></i>%s</li>", colours[seq_along(pieces)], safe(pieces)), collapse = ""))
   tag$figure(class = "shares", role = "img", `aria-label` = figures$shares$tell(f), htmltools::HTML(c(key, paste0(
-    "<div class=\"panel\">", ifelse(nzchar(names(panels)), sprintf("<h4>%s</h4>", safe(names(panels))), ""), panels,
+    "<div class=\"survey\">", ifelse(nzchar(names(surveys)), sprintf("<h4>%s</h4>", safe(names(surveys))), ""), surveys,
     "</div>", collapse = ""))))
 }
 
@@ -103,7 +103,7 @@ where_part <- function(tables) {
     several <- length(tables) > 1L
     lapply(seq_along(table$layers), function(k) {
       layer <- table$layers[[k]]
-      cells <- departures_of(table)[[k]]
+      cells <- residuals_of(table)[[k]]
       if (is.null(cells)) return(NULL)
       head <- c(if (several) facts_of(table)$across$label, if (!is.na(layer$each)) layer$each)
       list(if (length(head)) tag$h4(paste(head, collapse = ", ")),
@@ -113,7 +113,7 @@ where_part <- function(tables) {
   })
 }
 
-# The strongest departures as bars to the left and right of what is expected.
+# The strongest residuals as bars to the left and right of what is expected.
 strongest_cells <- function(layer, cells, most = 6L) {
   tag <- htmltools::tags
   names <- cells_of_layer(layer)

@@ -1,14 +1,14 @@
-# From a work to its table. Records are read once; panels and tallies are kept, so that another base, level or layout
+# From a work to its table. Records are read once; surveys and tallies are kept, so that another base, level or layout
 # tallies nothing anew.
 
-# `records` is a data frame, or a panel whose design then stays as it is; `name` is what R calls it, `read` how its file
+# `records` is a data frame, or a survey whose design then stays as it is; `name` is what R calls it, `read` how its file
 # was read where that had to be said.
 new_store <- function(records, name = "records", read = list()) {
-  panel <- inherits(records, "fairlattice_panel")
-  list(records = records, data = if (panel) records$data else records, given = panel, name = name,
+  survey <- inherits(records, "fairlattice_survey")
+  list(records = records, data = if (survey) records$data else records, given = survey, name = name,
        read = read,
-       source = if (panel) records$source else attr(records, "source", exact = TRUE),
-       panels = new.env(parent = emptyenv()), tallies = new.env(parent = emptyenv()),
+       source = if (survey) records$source else attr(records, "source", exact = TRUE),
+       surveys = new.env(parent = emptyenv()), tallies = new.env(parent = emptyenv()),
        tables = new.env(parent = emptyenv()), parts = new.env(parent = emptyenv()))
 }
 
@@ -28,29 +28,29 @@ kept_under <- function(kept, key, expression, most = 40L) {
 # All steps of preparing: one record a person comes first.
 steps_of <- function(work) {
   first <- if (!is.null(work$one_per))
-    list(list(verb = "one_per", with = list(id = work$asked$respondent, keep = work$one_per)))
+    list(list(verb = "one_per", with = list(id = work$asked$id, keep = work$one_per)))
   c(first, work$prepare)
 }
 
-panel_of_work <- function(store, work) {
+survey_of_work <- function(store, work) {
   prepared <- prepared_of_work(store, work)
   if (is.null(work$among)) return(prepared)
-  kept_under(store$panels, list(work$asked, steps_of(work), work$among, work$base),
+  kept_under(store$surveys, list(work$asked, steps_of(work), work$among, work$base),
              among(prepared, !!work$among, work$base), most = 12L)
 }
 
-# The panel with its questions prepared, before the condition.
+# The survey with its questions prepared, before the condition.
 prepared_of_work <- function(store, work) {
   steps <- steps_of(work)
   if (!length(steps))
-    return(kept_under(store$panels, list(work$asked), {
-      if (store$given) store$records else asked_panel(store$data, work$asked)
+    return(kept_under(store$surveys, list(work$asked), {
+      if (store$given) store$records else asked_survey(store$data, work$asked)
     }, most = 12L))
   last <- steps[[length(steps)]]
-  kept_under(store$panels, list(work$asked, steps), {
+  kept_under(store$surveys, list(work$asked, steps), {
     before <- if (length(work$prepare)) replace(work, "prepare", list(work$prepare[-length(work$prepare)])) else
       replace(work, "one_per", list(NULL))
-    prepare_steps[[last$verb]](prepared_of_work(store, before), last$with)
+    step_done(last, prepared_of_work(store, before))
   }, most = 12L)
 }
 
@@ -60,16 +60,16 @@ chosen_anew <- c("percent", "alpha", "correction", "explains")
 
 # The table of a work; NULL where nothing is down.
 table_of_work <- function(store, work) {
-  panel <- panel_of_work(store, work)
+  survey <- survey_of_work(store, work)
   if (is.null(work$down)) return(NULL)
-  kept_under(store$tables, work[setdiff(names(work), c("tray", "figure"))], table_made(store, panel, work))
+  kept_under(store$tables, work[setdiff(names(work), c("tray", "figure"))], table_made(store, survey, work))
 }
 
-table_made <- function(store, panel, work) {
+table_made <- function(store, survey, work) {
   own <- Filter(length, stats::setNames(work$settings[made_with], made_with))
   made <- kept_under(store$tallies,
                      list(work$asked, steps_of(work), work$among, work$base, work[sides], own), {
-    rlang::inject(lattice(panel, down = !!work$down, across = !!none_or(work$across), each = !!work$each, !!!own))
+    rlang::inject(crosstab(survey, down = !!work$down, across = !!none_or(work$across), each = !!work$each, !!!own))
   })
   laid_out_work(chosen_work(made, work$settings), work$settings)
 }
@@ -82,7 +82,7 @@ chosen_work <- function(x, settings) {
     asked$percent <- NULL
     x$layout <- list(show = "n")
   }
-  if (inherits(x, "fairlattice_lattice") && is_alone(x)) asked[c("percent", "explains")] <- NULL
+  if (inherits(x, "fairlattice_crosstab") && is_alone(x)) asked[c("percent", "explains")] <- NULL
   if (length(asked)) rlang::inject(rechoose(x, !!!asked)) else x
 }
 

@@ -4,21 +4,21 @@
 # All parts of a work. `desk` is a window of it: the work, what was done before, and which parts are open.
 desk_parts <- function(store, window) {
   work <- window$now
-  panel <- prepared_of_work(store, work)
+  survey <- prepared_of_work(store, work)
   table <- table_of_work(store, work)
   sheets <- if (!is.null(table)) in_style(table$layout$style, desk_sheets(table))
   asked <- list(work$asked, steps_of(work))
   kept <- function(name, key, part) kept_under(store$parts, list(name, asked, key), rendered(part), most = 300L)
   parts <- list(history = rendered(history_part(window)),
-                brief = kept("brief", work[sides], brief_part(panel, work)),
+                brief = kept("brief", work[sides], brief_part(survey, work)),
                 choices = rendered(if (!is.null(table)) choices_part(table, work, window$open)),
-                design = kept("design", work$one_per, design_part(store, panel, work)),
+                design = kept("design", work$one_per, design_part(store, survey, work)),
                 who = kept("who", list(work[c("among", "base")], account_texts(table, sheets)),
                            who_part(work, table, sheets)),
                 steps = rendered(steps_part(work)),
                 tray = kept("tray", work, tray_part(store, window)),
                 leave = rendered(leave_part(store, work, window$open)),
-                questions = kept("questions", NULL, htmltools::HTML(questions_part(panel))))
+                questions = kept("questions", NULL, htmltools::HTML(questions_part(survey))))
   c(parts, if (is.null(table)) empty_parts(window) else table_parts(table, sheets, work, window$open, kept))
 }
 
@@ -31,9 +31,9 @@ desk_sheets <- function(table) {
 
 # ---- the sentence: what is compared ----
 
-brief_part <- function(panel, work) {
+brief_part <- function(survey, work) {
   tag <- htmltools::tags
-  title <- function(name) question_title(panel, name)
+  title <- function(name) question_title(survey, name)
   slot <- function(side, before, questions, room) {
     tag$div(class = "slot", `data-side` = side, tag$span(class = "says", before),
             lapply(questions, function(name) chip(name, title(name), side)),
@@ -130,9 +130,9 @@ more_settings <- function(set) {
 
 # ---- who is in it ----
 
-shown_roles <- c("weight", "stratum", "cluster", "respondent", "count")
+shown_roles <- c("weight", "stratum", "cluster", "id", "count")
 
-design_part <- function(store, panel, work) {
+design_part <- function(store, survey, work) {
   tag <- htmltools::tags
   columns <- names(store$data)
   none <- stats::setNames(words("desk.none"), "")
@@ -141,12 +141,12 @@ design_part <- function(store, panel, work) {
       choice_list(words(paste0("desk.role.", role)), paste0("ask-", role), c(none, stats::setNames(columns, columns)),
                   work$asked[[role]] %||% "", `data-role` = role)
     }), likely_button(store, work),
-    if (!is.null(work$asked$respondent))
+    if (!is.null(work$asked$id))
       choice_list(words("desk.one_per"), "one-per", c(stats::setNames(words("desk.one_per.all"), ""),
                                                       named_options("desk.one_per", c("first", "last"))),
                   work$one_per %||% "", `data-one-per` = ""))
   tag$details(class = "design", `data-open` = "design", open = if (!length(work$asked)) NA,
-              tag$summary(`data-key` = "design", tag$b(words("desk.design")), " ", design_words(panel)), design)
+              tag$summary(`data-key` = "design", tag$b(words("desk.design")), " ", design_words(survey)), design)
 }
 
 who_part <- function(work, table, sheets) {
@@ -178,12 +178,12 @@ account_texts <- function(table, sheets) {
 }
 
 # "weight, strata of island, clusters of settlement", or that every record counts alike.
-design_words <- function(panel) {
-  role <- panel$roles
+design_words <- function(survey) {
+  role <- survey$roles
   named <- c(if (!is.null(role$weight)) words("desk.told.weight", name = role$weight),
              if (!is.null(role$stratum)) words("desk.told.stratum", name = role$stratum),
              if (!is.null(role$cluster)) words("desk.told.cluster", name = role$cluster),
-             if (length(panel$replicates)) words("desk.told.replicates", number = length(panel$replicates)))
+             if (length(survey$replicates)) words("desk.told.replicates", number = length(survey$replicates)))
   if (length(named)) paste(named, collapse = ", ") else words("desk.told.none")
 }
 
@@ -203,26 +203,23 @@ steps_part <- function(work) {
   tag <- htmltools::tags
   if (!length(work$prepare)) return("")
   tag$ul(class = "steps", lapply(seq_along(work$prepare), function(k) {
-    text <- step_in_words(work$prepare[[k]])
+    text <- step_told(work$prepare[[k]])
     tag$li(text, " ", act_button("unprepare", list(at = k), "\u00d7", class = "away",
                                  label = words("desk.undo_step", step = text), key = paste0("step-", k)))
   }))
 }
 
-step_in_words <- function(step) {
-  with <- step$with
-  told <- switch(step$verb, join = names(c(with$answers, with$missing)), net = names(with$nets),
-                 band = number_text(with$breaks), order = with$answers, retitle = with$title,
-                 score = number_text(unlist(with$scores)), ticks = with$columns, character())
-  words(paste0("desk.step.", step$verb), question = with$question %||% with$name, told = told)
+step_told <- function(step) {
+  told <- prepare_steps()[[step$verb]]$told(step$with)
+  words(paste0("desk.step.", step$verb), question = step$with$question %||% step$with$name, told = told)
 }
 
 # ---- the list of questions ----
 
 # Lines of text, for there may be thousands.
-questions_part <- function(panel) {
-  q <- questions_listed(panel)
-  design <- unlist(panel$roles)
+questions_part <- function(survey) {
+  q <- questions_listed(survey)
+  design <- unlist(survey$roles)
   safe <- function(x) htmltools::htmlEscape(x, attribute = TRUE)
   kind <- name_of("desk.kind", q$kind)
   about <- ifelse(q$name %in% design, words("desk.kind.design"), kind)

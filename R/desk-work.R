@@ -33,7 +33,7 @@ acts <- list(
   ask = function(work, with) {
     check_choice(with$role, names(asked_keys()), "role", NULL)
     work$asked[[with$role]] <- text_sent_or_none(with, "column")
-    if (is.null(work$asked$respondent)) work["one_per"] <- list(NULL)
+    if (is.null(work$asked$id)) work["one_per"] <- list(NULL)
     work
   },
   ask_all = function(work, with) {
@@ -43,7 +43,7 @@ acts <- list(
   one_per = function(work, with) {
     keep <- text_sent_or_none(with, "keep")
     if (!is.null(keep)) check_choice(keep, c("first", "last"), "keep", NULL)
-    if (!is.null(keep) && is.null(work$asked$respondent))
+    if (!is.null(keep) && is.null(work$asked$id))
       stop_input("Say first which column tells who the respondent is.", "desk", call = NULL)
     work["one_per"] <- list(keep)
     work

@@ -28,7 +28,7 @@ drawn_tables <- function(layer, tally, draws, call) {
   if (!is.null(design$replicates)) {
     if (design$replicates$kind != "bootstrap") {
       stop_here("The replicates of this table are no bootstrap samples, so they have no percentiles.",
-                i = "Use with_replicates(panel, \"bootstrap\"), or the panel without replicates.")
+                i = "Use make_replicates(survey, \"bootstrap\"), or the survey without replicates.")
     }
     return(layer$replicates[places_in(layer), , drop = FALSE])
   }
@@ -40,7 +40,7 @@ drawn_tables <- function(layer, tally, draws, call) {
   }
   if (!design$clustered) {
     stop_here("A table of weighted respondents without clusters keeps no single weights, so it cannot be drawn again.",
-              i = "Make bootstrap replicates first: with_replicates(panel, \"bootstrap\").")
+              i = "Make bootstrap replicates first: make_replicates(survey, \"bootstrap\").")
   }
   factors <- cluster_bootstrap(design, draws)
   cells <- layer_cells(layer, tally)

@@ -42,7 +42,7 @@ generalised_test <- function(name, strata, tables, B) {
   Q <- sum(g * solve(crossprod(U, H %*% U), g))
   d <- ncol(U)
   if (!e$by_design) return(new_test(name, Q, d, p = upper_chi_square(Q, d)))
-  J <- joint_gradient(strata, Map(function(t, b) departure_gradient(t) %*% b %*% U, tables, B))
+  J <- joint_gradient(strata, Map(function(t, b) residual_gradient(t) %*% b %*% U, tables, B))
   M <- solve_or_null(covariance_of(multinomial(e$P, e$n), J), covariance_of(e, J))
   if (is.null(M)) return(new_test(name, note = said("effects_undefined_sparse")))
   if (sum(diag(M)) <= 1e-12) return(new_test(name, note = said("trend_no_variance")))
@@ -71,8 +71,8 @@ range_of <- function(H) {
   U
 }
 
-# Gradient of n_ij - n_i. n_.j / N over the cells of one stratum (cells x cells, one column a departure).
-departure_gradient <- function(t) {
+# Gradient of n_ij - n_i. n_.j / N over the cells of one stratum (cells x cells, one column a residual).
+residual_gradient <- function(t) {
   i <- as.vector(row(t))
   j <- as.vector(col(t))
   N <- sum(t)

@@ -59,8 +59,8 @@ layer_tests.fairlattice_given_layer <- function(layer, asked = NULL, p = NULL, s
 }
 
 #' @export
-layer_departures.fairlattice_given_layer <- function(layer, correction, alpha, kind = "adjusted") {
-  out <- no_departures(length(layer$n))
+layer_residuals.fairlattice_given_layer <- function(layer, correction, alpha, kind = "adjusted") {
+  out <- no_residuals(length(layer$n))
   e <- layer$estimate
   if (is.null(e)) return(out)
   p <- given_shares(layer)

@@ -180,8 +180,8 @@ layer_strength.fairlattice_number_layer <- function(layer, alpha, explains = "ac
 }
 
 #' @export
-layer_departures.fairlattice_number_layer <- function(layer, correction, alpha, kind = "adjusted") {
-  no_departures(length(layer$n))
+layer_residuals.fairlattice_number_layer <- function(layer, correction, alpha, kind = "adjusted") {
+  no_residuals(length(layer$n))
 }
 
 #' @export

@@ -4,7 +4,7 @@
 # The nets of a side: a list of answers, named by the net.
 nets_in <- function(x, side) facts_of(x)[[side]]$nets
 
-# The parts of layer k: its answers (`core`), the nets of each side and, in `down`, those of both; each a lattice of one
+# The parts of layer k: its answers (`core`), the nets of each side and, in `down`, those of both; each a crosstab of one
 # layer. With `everybody` both sides end in a net of all respondents.
 net_parts <- function(x, k, everybody = FALSE) {
   layer <- x$layers[[k]]
@@ -96,11 +96,11 @@ stored_net <- function(x, side, answers, shown) {
          high = of_net(paste0(percent, "_high"), NA_real_) / 100, base = base_per_cell(n, percent),
          base_weighted = as.vector(base))
   })
-  departures <- no_departures(length(n))
-  for (figure in intersect(names(departures), names(cells$here)))
-    departures[[figure]] <- of_net(figure, if (figure == "mark") "" else NA_real_)
+  residuals <- no_residuals(length(n))
+  for (figure in intersect(names(residuals), names(cells$here)))
+    residuals[[figure]] <- of_net(figure, if (figure == "mark") "" else NA_real_)
   one_layer(x, new_stored_layer(layer$each, n, weighted, margins, layer$base, layer$df,
-                                list(shares = shares, departures = departures, sums = cells$further)))
+                                list(shares = shares, residuals = residuals, sums = cells$further)))
 }
 
 # The stored cells of a net (of everybody, whose name is NA) by the answers of the other side (`here`, in their order),
@@ -119,7 +119,7 @@ net_cells_stored <- function(layer, side, name) {
        further = further)
 }
 
-# A figure of every answer and net, nets after the answers: a matrix. `figure` takes a lattice of one layer and gives a
+# A figure of every answer and net, nets after the answers: a matrix. `figure` takes a crosstab of one layer and gives a
 # value a cell, down its columns.
 over_parts <- function(parts, figure) {
   of <- function(x) matrix(figure(x), nrow(x$layers[[1L]]$n))

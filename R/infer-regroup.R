@@ -8,7 +8,7 @@ joined_until_full <- function(x, call) {
   while (is_sparse(now)) {
     step <- next_join(now)
     if (is.null(step)) break
-    now <- new_lattice(join_tally(now$tally, step$side, step$answers), x$choices, call)
+    now <- new_crosstab(join_tally(now$tally, step$side, step$answers), x$choices, call)
     steps <- c(steps, list(list(question = x$tally[[step$side]]$label, joined = paste(step$answers, collapse = " + "))))
   }
   list(table = now, steps = steps)

@@ -1,4 +1,4 @@
-# The results of a lattice, each part worked out when it is first asked for and kept in its layer for as long as what it
+# The results of a crosstab, each part worked out when it is first asked for and kept in its layer for as long as what it
 # depends on stays the same. A table read from a file answers from what was stored.
 
 # A part is worked out by a function of the layer, named here, and depends on what is asked and on these options.
@@ -14,7 +14,7 @@ exact_options <- c("exact_steps", "exact_bytes", "random_tables", "seed")
 
 result_parts <- list(
   shares = new_part("layer_shares"),
-  departures = new_part("layer_departures"),
+  residuals = new_part("layer_residuals"),
   tests = new_part("layer_tests", sparse_options, exact_options),
   strength = new_part("layer_strength"),
   items = new_part("layer_items", sparse_options, exact_options)
@@ -27,7 +27,7 @@ result_of <- function(x, what, asked, name = what) {
   lapply(x$layers, function(layer) once(layer$kept, name, given, do.call(part$work, c(list(layer), asked))))
 }
 
-# The same of what is asked beyond the choices of the lattice; `call` is named by the error of a stored table that does
+# The same of what is asked beyond the choices of the crosstab; `call` is named by the error of a stored table that does
 # not have it. What is the default is not asked, so that one result is kept for all who want it.
 further_result_of <- function(x, what, ..., call = NULL) {
   asked <- list(...)
@@ -52,8 +52,8 @@ shares_of <- function(x, percent = x$choices$percent, alpha = x$choices$alpha) {
   result_of(x, "shares", list(percent = percent, alpha = alpha), paste("shares", percent))
 }
 
-departures_of <- function(x) {
-  result_of(x, "departures", list(correction = x$choices$correction, alpha = x$choices$alpha))
+residuals_of <- function(x) {
+  result_of(x, "residuals", list(correction = x$choices$correction, alpha = x$choices$alpha))
 }
 
 items_of <- function(x) result_of(x, "items", list(alpha = x$choices$alpha, correction = x$choices$correction))
@@ -136,9 +136,9 @@ new_stored_layer <- function(each, n, weighted, margins, base, df, stored) {
                  kept = new.env(parent = emptyenv())), class = "fairlattice_stored_layer")
 }
 
-new_stored_lattice <- function(facts, choices, layers, cautions) {
+new_stored_crosstab <- function(facts, choices, layers, cautions) {
   structure(list(tally = NULL, choices = choices, facts = facts, layers = layers, cautions = cautions,
-                 kept = new.env(parent = emptyenv())), class = "fairlattice_lattice")
+                 kept = new.env(parent = emptyenv())), class = "fairlattice_crosstab")
 }
 
 #' @export
@@ -150,8 +150,8 @@ layer_shares.fairlattice_stored_layer <- function(layer, percent, alpha, kind = 
 }
 
 #' @export
-layer_departures.fairlattice_stored_layer <- function(layer, correction, alpha, kind = "adjusted") {
-  layer$stored$departures
+layer_residuals.fairlattice_stored_layer <- function(layer, correction, alpha, kind = "adjusted") {
+  layer$stored$residuals
 }
 
 #' @export

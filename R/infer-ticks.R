@@ -51,7 +51,7 @@ layer_tests.fairlattice_ticks_layer <- function(layer, asked = NULL, p = NULL, s
   list(second, first)
 }
 
-# The generalised design effects of the departures of all items: inv(V0) V, with V0 the multinomial covariance of each
+# The generalised design effects of the residuals of all items: inv(V0) V, with V0 the multinomial covariance of each
 # item by itself and V that of all items together.
 joint_effects <- function(layer, able) {
   e <- layer$patterns$estimate
@@ -68,7 +68,7 @@ joint_effects <- function(layer, able) {
   M
 }
 
-# Gradient of an item's departures over the cells of the patterns: that of its own cell, for every pattern in it.
+# Gradient of an item's residuals over the cells of the patterns: that of its own cell, for every pattern in it.
 item_gradient <- function(layer, k) {
   part <- layer$parts[[k]]$estimate
   group <- layer$groups[[k]]
@@ -77,7 +77,7 @@ item_gradient <- function(layer, k) {
   rows <- match(to(group$row, e$rows), part$rows)
   columns <- match(to(group$column, e$columns), part$columns)
   at <- as.vector(outer(rows, (columns - 1L) * nrow(part$P), `+`))
-  gradients_of_departures(part$P)[at, free_cells(part$P), drop = FALSE]
+  gradients_of_residuals(part$P)[at, free_cells(part$P), drop = FALSE]
 }
 
 #' @export
@@ -87,8 +87,8 @@ layer_strength.fairlattice_ticks_layer <- function(layer, alpha, explains = "acr
 }
 
 #' @export
-layer_departures.fairlattice_ticks_layer <- function(layer, correction, alpha, kind = "adjusted") {
-  cells <- cells_from_parts(layer, function(part) layer_departures(part, correction, alpha, kind)[departure_columns])
+layer_residuals.fairlattice_ticks_layer <- function(layer, correction, alpha, kind = "adjusted") {
+  cells <- cells_from_parts(layer, function(part) layer_residuals(part, correction, alpha, kind)[residual_columns])
   cells$p_corrected <- correct(cells$p, correction)
   cells$mark <- marks_of(cells$p_corrected, cells$residual, alpha)
   cells$critical <- critical_residual(cells$p_corrected, correction, alpha, layer_df(layer))
@@ -97,7 +97,7 @@ layer_departures.fairlattice_ticks_layer <- function(layer, correction, alpha, k
 
 #' @export
 layer_compared.fairlattice_ticks_layer <- function(layer) {
-  sum(!is.na(layer_departures(layer, "holm", 0.05)$p))
+  sum(!is.na(layer_residuals(layer, "holm", 0.05)$p))
 }
 
 #' @export

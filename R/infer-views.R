@@ -5,24 +5,24 @@
 #' Another base of percentages, level, correction or direction of what explains what: a new view of the same table.
 #' The records are not touched, and what was worked out already and does not depend on the choice is kept.
 #'
-#' @param x (lattice or banner) From [lattice()], [beside()], [lattice_of_counts()] or [read_lattice()]; of a table read
+#' @param x (crosstab or banner) From [crosstab()], [beside()], [crosstab_of_counts()] or [read_tables()]; of a table read
 #'   from a file only `percent` can be chosen anew.
 #' @param percent ("column", "row" or "total", default as it was; with a new `explains` the base that it calls for).
 #' @param alpha (number in 0-1, default as it was).
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as it was).
 #' @param explains ("across" or "down", default as it was).
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A lattice, or a banner of one.
+#' @return A crosstab, or a banner of one.
 #' @section Errors: `fairlattice_error_choice`, `fairlattice_error_fraction`, `fairlattice_error_records_gone`.
 #' @export
 #' @examples
-#' table <- lattice(demo_records(), down = ferry, across = island)
+#' table <- crosstab(demo_records(), down = ferry, across = island)
 #' rechoose(table, percent = "row", alpha = 0.01)
 rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explains = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (inherits(x, "fairlattice_banner")) return(rechoose_banner(x, percent, alpha, correction, explains))
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   was <- x$choices
   turned <- !is.null(explains) && !identical(explains, was$explains)
   percent <- percent %||% if (!turned) was$percent
@@ -60,15 +60,15 @@ rechoose_banner <- function(x, percent, alpha, correction, explains) {
 #' What ran down runs across and the other way. What explains what stays as it was, and so do the base of the
 #' percentages (a column is now a row) and every figure: turning twice gives the table back.
 #'
-#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A lattice.
+#' @return A crosstab.
 #' @export
 #' @examples
-#' flip(lattice(demo_records(), down = tenure, across = island))
+#' flip(crosstab(demo_records(), down = tenure, across = island))
 flip <- function(x, ...) {
   nothing_else(...)
-  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", environment())
   if (is_alone(x)) stop_one_way("It cannot be turned round", environment())
   if (is_stored(x)) return(flip_stored(x))
   tally <- x$tally
@@ -76,7 +76,7 @@ flip <- function(x, ...) {
   tally$cells[c("down", "across")] <- tally$cells[c("across", "down")]
   tally$cells <- tally$cells[order(tally$cells$unit, tally$cells$each, tally$cells$across, tally$cells$down), ]
   rownames(tally$cells) <- NULL
-  out <- new_lattice(tally, flip_choices(x$choices))
+  out <- new_crosstab(tally, flip_choices(x$choices))
   out$layout <- flip_layout(x$layout)
   out
 }
@@ -115,7 +115,7 @@ flip_stored <- function(x) {
     stored <- layer$stored
     stored$shares <- lapply(stored$shares, turn)
     names(stored$shares) <- other_base(names(stored$shares))
-    stored$departures <- turn(stored$departures)
+    stored$residuals <- turn(stored$residuals)
     stored$sums <- turned_sums(stored$sums)
     stored$strength <- lapply(stored$strength, function(row) {
       if (row$explains != "both") row$explains <- other_side[[row$explains]]
@@ -125,7 +125,7 @@ flip_stored <- function(x) {
                      stats::setNames(layer$margins[c("across", "down")], c("down", "across")), layer$base, layer$df,
                      stored)
   })
-  turned <- new_stored_lattice(facts, choices, layers, x$cautions)
+  turned <- new_stored_crosstab(facts, choices, layers, x$cautions)
   turned$layout <- flip_layout(x$layout)
   turned$cautions <- cautions_at(turned, choices)
   turned

@@ -5,10 +5,10 @@
 #' `width`. Nothing is lost: values beyond the breaks get an open band of their own. Whole numbers get labels such as
 #' "18-24" and "65 or more", with a dash.
 #'
-#' @param x (data frame, panel, or one numeric column) What has the number.
+#' @param x (data frame, survey, or one numeric column) What has the number.
 #' @param question (column name, see [fairlattice]) Which number; not given when `x` is one column.
 #' @param breaks (numeric, increasing) Where bands begin (`closed = "left"`) or end (`closed = "right"`).
-#' @param n (integer) Number of bands of equal count, by the panel's weights if it has them.
+#' @param n (integer) Number of bands of equal count, by the survey's weights if it has them.
 #' @param width (number) Width of the bands, which begin at multiples of it.
 #' @param labels (character, default made) One label a band.
 #' @param closed ("left" or "right", default "left") The bound that belongs to a band.
@@ -21,7 +21,7 @@
 #' @export
 #' @examples
 #' survey <- band(demo_records(), age, breaks = c(18, 35, 50, 65))
-#' lattice(survey, down = leave, across = age)
+#' crosstab(survey, down = leave, across = age)
 band <- function(x, question, breaks = NULL, n = NULL, width = NULL, labels = NULL, closed = c("left", "right"),
                  least = NULL, into = NULL, ...) {
   nothing_else(...)

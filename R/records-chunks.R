@@ -22,8 +22,8 @@
 #' @export
 #' @examples
 #' survey <- records_in_chunks(demo_file("veyra.csv"))
-#' panel <- respondents(survey, weight = weight, stratum = island, cluster = settlement)
-#' lattice(panel, down = ferry, across = island)
+#' survey <- respondents(survey, weight = weight, stratum = island, cluster = settlement)
+#' crosstab(survey, down = ferry, across = island)
 records_in_chunks <- function(path, codebook = NULL, unknown = c("error", "missing"), decimal = NULL, delimiter = NULL,
                               most_groups = NULL, ...) {
   nothing_else(...)

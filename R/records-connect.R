@@ -15,9 +15,9 @@ databases <- list(
 # "sqlite:veyra.db" or a YAML file such as
 #   database: postgresql
 #   host: archive
-#   dbname: panel
+#   dbname: survey
 #   user: analyst
-#   password_from: PANEL_PASSWORD
+#   password_from: SURVEY_PASSWORD
 connect_database <- function(words, folder = ".", call = NULL) {
   stop_here <- function(...) stop_input(c(...), "database", call = call)
   kind <- sub(":.*", "", words)

@@ -10,21 +10,21 @@
 #'   spaces, bars (Markdown), commas or semicolons between cells, thousands separators (`1 234`, `1,234`), blank or a
 #'   dash for 0, and cells such as `12 (34.5)` or `12 (34.5%)`, whose percentages are kept for [recheck()].
 #' @param down,across (string, default the names of the dimensions, or "Rows" and "Columns") Titles of the questions.
-#'   Of a long data frame: the columns of the two questions, named as in [lattice()].
+#'   Of a long data frame: the columns of the two questions, named as in [crosstab()].
 #' @param count (column name, default the only one of numbers) Of a long data frame: the column of counts.
 #' @param totals (TRUE or FALSE, default TRUE) Whether rows and columns that add up are taken for totals. With FALSE
 #'   every row and column is an answer.
-#' @inheritParams lattice
-#' @return A lattice. Attribute `totals` lists the totals found, printed and worked out; `printed` the printed
+#' @inheritParams crosstab
+#' @return A crosstab. Attribute `totals` lists the totals found, printed and worked out; `printed` the printed
 #'   percentages.
 #' @section Errors: `fairlattice_error_counts`, naming row, column and cell.
 #' @export
 #' @examples
-#' lattice_of_counts("
+#' crosstab_of_counts("
 #'            Norrey   Tarn   Total
 #' Satisfied      62     41     103
 #' Not            31     58      89")
-lattice_of_counts <- function(x, down = NULL, across = NULL, count = NULL, totals = TRUE, explains = "across",
+crosstab_of_counts <- function(x, down = NULL, across = NULL, count = NULL, totals = TRUE, explains = "across",
                               percent = NULL,
                               alpha = NULL, correction = NULL, peaks = FALSE, p = NULL, ...) {
   nothing_else(...)
@@ -48,7 +48,7 @@ lattice_of_counts <- function(x, down = NULL, across = NULL, count = NULL, total
       stop_input("`down` and `across` must be titles.", "column_name", call = call)
     unname(given)
   }
-  counts_lattice(read, if (columns) read$down else title(down, read$down),
+  counts_crosstab(read, if (columns) read$down else title(down, read$down),
                  if (columns) read$across else title(across, read$across),
                  totals, choices, call)
 }
@@ -60,7 +60,7 @@ long_asked <- function(x, down, across) {
 }
 
 # `faulty`: what becomes of a total at the edge that does not add up: an error, or a claim that recheck() reports.
-counts_lattice <- function(read, down, across, totals, choices, call, faulty = "stop") {
+counts_crosstab <- function(read, down, across, totals, choices, call, faulty = "stop") {
   counts <- if (totals) set_totals_aside(read, faulty, call) else
     list(counts = read$counts, totals = no_totals(), kept = character())
   M <- counts$counts
@@ -76,7 +76,7 @@ counts_lattice <- function(read, down, across, totals, choices, call, faulty = "
                "counts", call = call)
   }
   if (!sum(M)) stop_input("Every count is 0: there is nobody in the table.", "nobody", call = call)
-  x <- new_lattice(tally_of_matrix(M, down, across, counts), choices, call)
+  x <- new_crosstab(tally_of_matrix(M, down, across, counts), choices, call)
   attr(x, "totals") <- counts$totals
   attr(x, "printed") <- read$percent[rownames(M), colnames(M), drop = FALSE]
   attr(x, "printed_digits") <- read$digits

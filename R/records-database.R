@@ -4,7 +4,7 @@
 #'
 #' A table (or view) whose records stay where they are: for every table that is asked for, the database adds up the
 #' records in one query, and only the sums come here. Nothing is created or changed in the database. Everything that
-#' works on a panel works on one of [respondents()]`(dbi_table(...))`; what needs each record by itself says so.
+#' works on a survey works on one of [respondents()]`(dbi_table(...))`; what needs each record by itself says so.
 #'
 #' Conditions of [among()] and numbers cut by [band()] become part of the query where the database can tell them as R
 #' does; otherwise the columns that they need are told apart, and R does it on the groups. Answers are joined, ticks
@@ -33,8 +33,8 @@
 #' con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
 #' DBI::dbWriteTable(con, "answers", read.csv(demo_file("veyra.csv")))
 #' survey <- dbi_table(con, "answers", codebook = demo_file("veyra.schema.json"))
-#' panel <- respondents(survey, weight = weight, stratum = island, cluster = settlement)
-#' lattice(panel, down = ferry, across = island)
+#' survey <- respondents(survey, weight = weight, stratum = island, cluster = settlement)
+#' crosstab(survey, down = ferry, across = island)
 #' DBI::dbDisconnect(con)
 dbi_table <- function(con, table, codebook = NULL, unknown = c("error", "missing"), show_sql = FALSE,
                       time_limit = NULL, most_groups = NULL, ...) {

@@ -1,10 +1,10 @@
 #' See the questions
 #'
 #' For every question its title, answers with counts and shares (with interval, of all, cumulative where ordered), and
-#' the missing ones by reason; for a number its weighted quantiles and a histogram. With a panel the shares and
+#' the missing ones by reason; for a number its weighted quantiles and a histogram. With a survey the shares and
 #' quantiles are weighted and the intervals follow the design.
 #'
-#' @param x (data frame or panel) From [read_records()] or [respondents()].
+#' @param x (data frame or survey) From [read_records()] or [respondents()].
 #' @param question (columns, default all) The questions to look at: `c(ferry, tenure)`, strings, or a pattern such as
 #'   `"reason_*"`.
 #' @param find (string, default none) Only questions whose name or title has this in it.
@@ -21,18 +21,18 @@
 look <- function(x, question = NULL, find = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  if (!inherits(x, "fairlattice_panel") && !is.data.frame(x)) {
-    stop_input(sprintf("`x` must be a data frame or a panel, not %s.", quote_value(x)), "class", call = call)
+  if (!inherits(x, "fairlattice_survey") && !is.data.frame(x)) {
+    stop_input(sprintf("`x` must be a data frame or a survey, not %s.", quote_value(x)), "class", call = call)
   }
-  panel <- if (inherits(x, "fairlattice_panel")) x else new_panel(as_known_columns(x), list(), list(), call)
-  names <- columns_named(rlang::enquo(question), panel$data, "question", call) %||% names(panel$data)
+  survey <- if (inherits(x, "fairlattice_survey")) x else new_survey(as_known_columns(x), list(), list(), call)
+  names <- columns_named(rlang::enquo(question), survey$data, "question", call) %||% names(survey$data)
   if (!is.null(find) && (!is.character(find) || length(find) != 1L || is.na(find)))
     stop_input(sprintf("`find` must be one string, not %s.", quote_value(find)), "not_found", call = call)
-  if (!is.null(find)) names <- found_questions(names, panel$data, find, call)
-  panels <- if (is_far(panel)) panels_of_questions(panel, names) else rep(list(panel), length(names))
-  rows <- Map(function(panel, name) look_column(panel, name, call), panels, names)
+  if (!is.null(find)) names <- found_questions(names, survey$data, find, call)
+  surveys <- if (is_far(survey)) surveys_of_questions(survey, names) else rep(list(survey), length(names))
+  rows <- Map(function(survey, name) look_column(survey, name, call), surveys, names)
   structure(as.data.frame(data.table::rbindlist(flat_rows(rows))), class = c("fairlattice_look", "data.frame"),
-            records = records_stood_for(panels[[1L]]), weight = panel$roles$weight)
+            records = records_stood_for(surveys[[1L]]), weight = survey$roles$weight)
 }
 
 # Parts of a look stand in lists of lists: made one table at the end, which is much cheaper than table by table.
@@ -52,8 +52,8 @@ title_of <- function(x, name) label_of(x) %||% name
 # More different values than this are summed up, not listed.
 look_at_most <- 30L
 
-look_column <- function(panel, name, call) {
-  x <- panel$data[[name]]
+look_column <- function(survey, name, call) {
+  x <- survey$data[[name]]
   if (is.character(x)) x <- readable(x)
   row <- function(type, answer, n, weighted = NA_real_, share = NA_real_, low = NA_real_, high = NA_real_,
                   share_of_all = NA_real_, cumulative = NA_real_, missing = FALSE) {
@@ -65,52 +65,52 @@ look_column <- function(panel, name, call) {
     list2DF(lapply(columns, rep_len, size))
   }
   if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x))
-    return(row(class(x)[1L], "no single values, so nothing to count", records_stood_for(panel)))
+    return(row(class(x)[1L], "no single values, so nothing to count", records_stood_for(survey)))
   if (looks_like_number(x))
-    return(list(look_number(panel, x, row), look_missing(panel, x, row)))
-  if (!is.factor(x) && length(unique(x)) > look_at_most) return(look_text(panel, x, row))
+    return(list(look_number(survey, x, row), look_missing(survey, x, row)))
+  if (!is.factor(x) && length(unique(x)) > look_at_most) return(look_text(survey, x, row))
   answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
-  if (is.null(answers)) return(look_uncounted(panel, x, row))
-  panel$data[[name]] <- answers
-  look_answers(panel, name, if (is.ordered(answers)) "ordered answers" else "answers", row, call)
+  if (is.null(answers)) return(look_uncounted(survey, x, row))
+  survey$data[[name]] <- answers
+  look_answers(survey, name, if (is.ordered(answers)) "ordered answers" else "answers", row, call)
 }
 
 # Of records that stay where they are: each question by itself, numbers without the design, since every value of theirs
 # would be told apart in every cluster.
-panels_of_questions <- function(panel, names) {
-  bare <- panel
+surveys_of_questions <- function(survey, names) {
+  bare <- survey
   bare$roles[c("stratum", "cluster", "population")] <- list(NULL)
-  plain <- vapply(panel$data[names], function(x) !is.factor(x), NA)
-  panels <- list()
-  panels[!plain] <- grounded_many(panel, as.list(names[!plain]))
-  panels[plain] <- grounded_many(bare, as.list(names[plain]))
+  plain <- vapply(survey$data[names], function(x) !is.factor(x), NA)
+  surveys <- list()
+  surveys[!plain] <- grounded_many(survey, as.list(names[!plain]))
+  surveys[plain] <- grounded_many(bare, as.list(names[plain]))
   # few answers, with no codebook: the design tells how far to trust them
   many <- function(x) looks_like_number(x) || length(unique(x)) > look_at_most
-  few <- plain & !mapply(function(one, name) many(one$data[[name]]), panels, names)
-  panels[few] <- grounded_many(panel, as.list(names[few]))
-  panels
+  few <- plain & !mapply(function(one, name) many(one$data[[name]]), surveys, names)
+  surveys[few] <- grounded_many(survey, as.list(names[few]))
+  surveys
 }
 
 looks_like_number <- function(x) is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))
 
-records_where <- function(panel, x) records_by(panel, as.integer(x), 1L)
+records_where <- function(survey, x) records_by(survey, as.integer(x), 1L)
 
-look_text <- function(panel, x, row) {
+look_text <- function(survey, x, row) {
   text <- as.character(x)
   blank <- is.na(text) | !nzchar(trimws(text))
   list(row("text", sprintf("%s different values", format_count(length(unique(text[!blank])))),
-           records_where(panel, !blank)),
-       row("text", "no answer"[any(blank)], records_where(panel, blank), missing = TRUE))
+           records_where(survey, !blank)),
+       row("text", "no answer"[any(blank)], records_where(survey, blank), missing = TRUE))
 }
 
-look_uncounted <- function(panel, x, row) {
+look_uncounted <- function(survey, x, row) {
   if (!inherits(x, c("Date", "POSIXct", "difftime")))
-    return(row(class(x)[1L], "no answers that can be counted", records_stood_for(panel)))
-  row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), records_where(panel, !is.na(x)))
+    return(row(class(x)[1L], "no answers that can be counted", records_stood_for(survey)))
+  row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), records_where(survey, !is.na(x)))
 }
 
-look_answers <- function(panel, name, type, row, call) {
-  tally <- tally_alone(panel, name, call)
+look_answers <- function(survey, name, type, row, call) {
+  tally <- tally_alone(survey, name, call)
   layer <- add_estimates(layers_of(tally, TRUE)[[1L]], tally)
   shares <- layer_shares(layer, "total", setting("alpha"))
   if (!is.null(tally$down$items)) type <- "ticks"
@@ -129,11 +129,11 @@ look_answers <- function(panel, name, type, row, call) {
         row(type, reason_words(left$code, rep("", nrow(left)), left$detail), left$records, missing = TRUE))
 }
 
-look_number <- function(panel, x, row) {
+look_number <- function(survey, x, row) {
   values <- as.numeric(as.vector(unclass(x)))
-  endless <- records_where(panel, is.infinite(values))
+  endless <- records_where(survey, is.infinite(values))
   values[is.infinite(values)] <- NA
-  seen <- value_sums(panel, values)
+  seen <- value_sums(survey, values)
   if (endless) return(list(look_values(seen, row), row("number", "infinite", endless, missing = TRUE)))
   look_values(seen, row)
 }
@@ -148,12 +148,12 @@ look_values <- function(seen, row) {
 
 # Every value that occurs with its weight. Whole numbers near each other are counted like answers; others stay one by
 # one.
-value_sums <- function(panel, values) {
+value_sums <- function(survey, values) {
   use <- !is.na(values)
-  if (!is.null(panel$aside)) use <- use & panel$aside == 0L
-  weight <- if (!is.null(panel$weight) || !is.null(panel$count))
-    rep((panel$weight %||% 1) * (panel$count %||% 1), length.out = length(values))[use]
-  standing <- if (!is.null(panel$sums)) panel$sums$n[use]
+  if (!is.null(survey$aside)) use <- use & survey$aside == 0L
+  weight <- if (!is.null(survey$weight) || !is.null(survey$count))
+    rep((survey$weight %||% 1) * (survey$count %||% 1), length.out = length(values))[use]
+  standing <- if (!is.null(survey$sums)) survey$sums$n[use]
   values <- values[use]
   range <- if (length(values)) range(values) else c(0, Inf)
   if (diff(range) < 1e5 && max(abs(range)) < 2^31 && all(values == (whole <- as.integer(values)))) {
@@ -198,20 +198,20 @@ small_histogram <- function(values, weight) {
   paste(bars[pmax(1L, ceiling(8 * sums / max(sums)))], collapse = "")
 }
 
-look_missing <- function(panel, x, row) {
-  aside <- panel$aside %||% integer(length(x))
+look_missing <- function(survey, x, row) {
+  aside <- survey$aside %||% integer(length(x))
   asked <- aside == 0L
   counts <- if (inherits(x, "fairlattice_number")) {
     words <- c("no answer", attr(x, "reasons"))
     place <- ifelse(is.na(x) & asked, reason_of_kernel(as.numeric(x)) + 1L, 0L)
-    stats::setNames(records_by(panel, place, length(words)), words)
+    stats::setNames(records_by(survey, place, length(words)), words)
   } else {
-    c("no answer" = records_where(panel, is.na(as.vector(unclass(x))) & asked))
+    c("no answer" = records_where(survey, is.na(as.vector(unclass(x))) & asked))
   }
   counts <- counts[counts > 0L]
-  left <- records_by(panel, aside, nrow(panel$reasons))
-  why <- reason_words(panel$reasons$code, rep("", length(left)), panel$reasons$detail)
-  list(row("number", names(counts), unname(counts), share_of_all = unname(counts) / records_where(panel, asked),
+  left <- records_by(survey, aside, nrow(survey$reasons))
+  why <- reason_words(survey$reasons$code, rep("", length(left)), survey$reasons$detail)
+  list(row("number", names(counts), unname(counts), share_of_all = unname(counts) / records_where(survey, asked),
            missing = TRUE),
         row("number", why[left > 0L], left[left > 0L], missing = TRUE))
 }

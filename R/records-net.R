@@ -8,7 +8,7 @@
 #' measures of the table are of the answers; nets take no part in them. Nets of a tick-all question are of those who
 #' ticked any of the items. A net of answers that are combined later follows them; one that is cut in two is an error.
 #'
-#' @param x (data frame or panel) What has the question.
+#' @param x (data frame or survey) What has the question.
 #' @param question (column name, see [fairlattice]) Which question.
 #' @param ... The nets: `Satisfied = c("Satisfied", "Very satisfied")`. `Name = NULL` takes a net away.
 #' @return Like `x`, with the question changed.
@@ -18,7 +18,7 @@
 #' @examples
 #' survey <- net(demo_records(), ferry, Satisfied = c("Satisfied", "Very satisfied"),
 #'               Dissatisfied_all = c("Dissatisfied", "Very dissatisfied"))
-#' lattice(survey, down = ferry, across = island)
+#' crosstab(survey, down = ferry, across = island)
 net <- function(x, question, ...) {
   call <- environment()
   data <- data_of(x, call)

@@ -1,10 +1,10 @@
-# Preparing questions: every verb takes a data frame or a panel and gives the same back with the question changed; the
+# Preparing questions: every verb takes a data frame or a survey and gives the same back with the question changed; the
 # caller's data stay as they were. What was done is kept with the question as its history, and every table says it.
 
 data_of <- function(x, call) {
-  if (inherits(x, "fairlattice_panel")) return(x$data)
+  if (inherits(x, "fairlattice_survey")) return(x$data)
   if (is.data.frame(x)) return(as_known_columns(x))
-  stop_input(sprintf("`x` must be a data frame, a panel or one question, not %s.", quote_value(x)), "class",
+  stop_input(sprintf("`x` must be a data frame, a survey or one question, not %s.", quote_value(x)), "class",
              call = call)
 }
 
@@ -15,11 +15,11 @@ with_history <- function(column, from, steps) {
 
 #' Join, rename, reorder answers
 #'
-#' `regroup(panel, ferry, Unhappy = c("Very dissatisfied", "Dissatisfied"))`. Where every answer is named, the new order
+#' `regroup(survey, ferry, Unhappy = c("Very dissatisfied", "Dissatisfied"))`. Where every answer is named, the new order
 #' is the order given; otherwise a new answer takes the place of the first that it joins. An ordered question stays
 #' ordered as long as only neighbours are joined.
 #'
-#' @param x (data frame, panel, one column, or a table of counts from [lattice_of_counts()]) What has the question.
+#' @param x (data frame, survey, one column, or a table of counts from [crosstab_of_counts()]) What has the question.
 #' @param question (column name, see [fairlattice]) Which question; not given when `x` is one column. Of a table of
 #'   counts its title, or "rows" or "columns".
 #' @param ... (character) New answers, each with the old ones that it joins. A reason for no answer may be joined in
@@ -33,7 +33,7 @@ with_history <- function(column, from, steps) {
 #' @export
 #' @examples
 #' survey <- regroup(demo_records(), tenure, Owned = c("Owned outright", "Mortgage"), other = "Rented or tied")
-#' lattice(survey, down = leave, across = tenure)
+#' crosstab(survey, down = leave, across = tenure)
 regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   call <- environment()
   # R takes q = for question =, and what was meant as the question for an answer
@@ -47,7 +47,7 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
     if (!base::missing(question)) stop_regroup_name(call)
     return(join_answers(as_answers(x, "x", call), joins, other, missing, "x", call))
   }
-  if (inherits(x, "fairlattice_lattice")) return(regroup_counts(x, rlang::enquo(question), joins, other, missing, call))
+  if (inherits(x, "fairlattice_crosstab")) return(regroup_counts(x, rlang::enquo(question), joins, other, missing, call))
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
@@ -78,7 +78,7 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
   if (side == "across") joined <- t(joined)
   found <- list(totals = attr(x, "totals"), kept = x$tally$facts$notes$kept_totals,
                 sums = x$tally$facts$notes$kept_sums)
-  out <- new_lattice(tally_of_matrix(joined, x$tally$down$name, x$tally$across$name, found), x$choices, call)
+  out <- new_crosstab(tally_of_matrix(joined, x$tally$down$name, x$tally$across$name, found), x$choices, call)
   out$tally[[side]]$history <- attr(answers, "history", exact = TRUE)
   attr(out, "totals") <- attr(x, "totals")
   out
@@ -89,7 +89,7 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
 #' `order_answers()` says in which order answers go; with `ordered` they are a scale, so that trend, gamma and bands of
 #' colour follow. `retitle()` says what the question is called in tables.
 #'
-#' @param x (data frame or panel) What has the question.
+#' @param x (data frame or survey) What has the question.
 #' @param question (column name, see [fairlattice]) Which question.
 #' @param answers (character) All its answers, in their order.
 #' @param ordered (TRUE or FALSE, default TRUE) Whether the order is that of a scale.
@@ -102,7 +102,7 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
 #' @examples
 #' survey <- data.frame(size = c("small", "large", "middle", "small"), town = c("yes", "no", "no", "yes"))
 #' survey <- order_answers(survey, size, c("small", "middle", "large"))
-#' lattice(retitle(survey, town, "Lives in a town"), town, size)
+#' crosstab(retitle(survey, town, "Lives in a town"), town, size)
 order_answers <- function(x, question, answers, ordered = TRUE, ...) {
   nothing_else(...)
   call <- environment()
@@ -231,11 +231,11 @@ regroup_steps <- function(joins, other, gone, rest, unordered) {
 
 #' Derived questions: pairs of answers, and scores from items
 #'
-#' `combine(panel, home = c(tenure, heating))` makes a question whose answers are the pairs of theirs; whoever lacks one
-#' of them has no answer, for that reason. `score_items(panel, comfort = c(internet, ferry))` makes a number: the mean
+#' `combine(survey, home = c(tenure, heating))` makes a question whose answers are the pairs of theirs; whoever lacks one
+#' of them has no answer, for that reason. `score_items(survey, comfort = c(internet, ferry))` makes a number: the mean
 #' or sum over items of the answer's place in its order (1 for the first; a number counts as itself).
 #'
-#' @param x (data frame or panel).
+#' @param x (data frame or survey).
 #' @param ... One new name, and the columns that it is made from.
 #' @param by ("mean" or "sum", default "mean") How items make a score.
 #' @param least (integer, default all) Items that must be answered; with fewer the score is missing. A sum over fewer
@@ -246,7 +246,7 @@ regroup_steps <- function(joins, other, gone, rest, unordered) {
 #' @examples
 #' survey <- combine(demo_records(), home = c(tenure, household))
 #' survey <- score_items(survey, comfort = c(internet, ferry), least = 1)
-#' lattice(band(survey, comfort, breaks = c(1, 2, 3, 4)), down = leave, across = comfort)
+#' crosstab(band(survey, comfort, breaks = c(1, 2, 3, 4)), down = leave, across = comfort)
 combine <- function(x, ...) {
   call <- environment()
   data <- data_of(x, call)
@@ -328,7 +328,7 @@ new_from_columns <- function(quosures, data, call) {
 #' Where a person has several records (visits, waves), keeps one of them. The others are left out of the sample and
 #' stand in the account of records under their reason.
 #'
-#' @param x (data frame or panel).
+#' @param x (data frame or survey).
 #' @param id (column name, see [fairlattice]) Who the person is. Records without one are kept.
 #' @param keep ("first", "last", or a condition in words, default "first") Which record stays; with a condition, the
 #'   first that meets it (a person with none is left out).
@@ -337,7 +337,7 @@ new_from_columns <- function(quosures, data, call) {
 #' @export
 #' @examples
 #' survey <- one_per(demo_records(), id, keep = "last")
-#' lattice(survey, down = ferry, across = island)
+#' crosstab(survey, down = ferry, across = island)
 one_per <- function(x, id, keep = "first", ...) {
   nothing_else(...)
   call <- environment()
@@ -356,7 +356,7 @@ one_per <- function(x, id, keep = "first", ...) {
   none <- !who %in% who[meets]
   before <- rbind(attr(data, "left_before", exact = TRUE), data.frame(
     code = c("another_record", "no_record_meets"), detail = c("", keep), records = c(sum(!stays & !none), sum(none))))
-  if (inherits(x, "fairlattice_panel")) return(keep_records(x, stays, before[before$records > 0L, ], call))
+  if (inherits(x, "fairlattice_survey")) return(keep_records(x, stays, before[before$records > 0L, ], call))
   only_records(data, stays, before[before$records > 0L, ])
 }
 
@@ -370,22 +370,22 @@ only_records <- function(data, stays, before) {
   structure(kept, left_before = before)
 }
 
-# The panel of fewer records: the design is made anew, what was set aside by among() stays aside.
-keep_records <- function(panel, stays, before, call) {
-  data <- only_records(panel$data, stays, before)
-  fresh <- new_panel(data, panel$roles, lapply(panel$roles, function(name) if (!is.null(name)) data[[name]]), call)
-  if (!is.null(panel$design$replicates$factors)) {
-    stop_input(c("The replicates of this panel were made from the records and weights that it had.",
-                 i = "Call with_replicates() after this step."), "replicates", call = call)
+# The survey of fewer records: the design is made anew, what was set aside by among() stays aside.
+keep_records <- function(survey, stays, before, call) {
+  data <- only_records(survey$data, stays, before)
+  fresh <- new_survey(data, survey$roles, lapply(survey$roles, function(name) if (!is.null(name)) data[[name]]), call)
+  if (!is.null(survey$design$replicates$factors)) {
+    stop_input(c("The replicates of this survey were made from the records and weights that it had.",
+                 i = "Call make_replicates() after this step."), "replicates", call = call)
   }
-  fresh$design$single_cluster <- panel$design$single_cluster
-  if (!is.null(panel$roles$population))
-    fresh$design$units <- with_population(fresh, data[[panel$roles$population]], call)
-  fresh$design["replicates"] <- list(panel$design$replicates)
-  fresh["replicates"] <- list(panel$replicates)
-  aside <- (panel$aside %||% integer(nrow(panel$data)))[stays]
-  for (k in seq_len(nrow(panel$reasons)))
-    fresh <- set_aside(fresh, aside == k, panel$reasons$code[k], panel$reasons$detail[k])
-  fresh$cut <- panel$cut
+  fresh$design$single_cluster <- survey$design$single_cluster
+  if (!is.null(survey$roles$population))
+    fresh$design$units <- with_population(fresh, data[[survey$roles$population]], call)
+  fresh$design["replicates"] <- list(survey$design$replicates)
+  fresh["replicates"] <- list(survey$replicates)
+  aside <- (survey$aside %||% integer(nrow(survey$data)))[stays]
+  for (k in seq_len(nrow(survey$reasons)))
+    fresh <- set_aside(fresh, aside == k, survey$reasons$code[k], survey$reasons$detail[k])
+  fresh$cut <- survey$cut
   fresh
 }

@@ -3,16 +3,16 @@
 #' Works the figures out from the counts and says of each claim whether the counts bear it out, to the digits it was
 #' printed with. Give claims as strings to keep their digits ("0.050").
 #'
-#' @param x Counts in any shape that [lattice_of_counts()] takes, or a lattice.
+#' @param x Counts in any shape that [crosstab_of_counts()] takes, or a crosstab.
 #' @param statistic,df,p,v (string or number, default none) The claimed chi-square, degrees of freedom, p-value and
 #'   Cramer's V. A claimed p may be "<0.001".
-#' @param totals (TRUE or FALSE, default TRUE) As in [lattice_of_counts()]; a total that does not add up is reported
+#' @param totals (TRUE or FALSE, default TRUE) As in [crosstab_of_counts()]; a total that does not add up is reported
 #'   here.
 #' @param percent ("column", "row" or "total", default none) What the percentages printed in the cells are claimed to
 #'   be of.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_recheck`: `claim`, `claimed`, `worked_out`, `holds` (TRUE or FALSE),
-#'   `remark`; attribute `lattice` has the table.
+#'   `remark`; attribute `crosstab` has the table.
 #' @export
 #' @examples
 #' recheck("        Norrey     Tarn
@@ -22,7 +22,7 @@ recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent 
   nothing_else(...)
   call <- environment()
   check_flag(totals, "totals", call)
-  table <- if (inherits(x, "fairlattice_lattice")) x else counts_to_check(x, !totals, call)
+  table <- if (inherits(x, "fairlattice_crosstab")) x else counts_to_check(x, !totals, call)
   if (is.null(table$tally) || length(table$layers) > 1L || any(ticks_in(table$tally))) {
     stop_input("`x` must be counts, or one table made from records or counts, without `each` and without ticks.",
                "claim", call = call)
@@ -36,14 +36,14 @@ recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent 
     data.frame(claim = character(), claimed = character(), worked_out = character(), holds = logical(),
                remark = character())
   class(data) <- c("fairlattice_recheck", "data.frame")
-  attr(data, "lattice") <- table
+  attr(data, "crosstab") <- table
   data
 }
 
 # A table of counts whose totals may be wrong: that is what is to be found out.
 counts_to_check <- function(x, keep_totals = FALSE, call = NULL) {
   read <- counts_of(x, call)
-  counts_lattice(read, read$down, read$across, !keep_totals, checked_choices(call = call), call, faulty = "report")
+  counts_crosstab(read, read$down, read$across, !keep_totals, checked_choices(call = call), call, faulty = "report")
 }
 
 check_claim <- function(claim, name, call) {

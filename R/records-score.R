@@ -7,7 +7,7 @@
 #' percentages. A number (age, income) needs no bands then: its table has the summary alone, and its test is whether the
 #' means of the columns are equal.
 #'
-#' @param x (data frame or panel) What has the question.
+#' @param x (data frame or survey) What has the question.
 #' @param question (column name, see [fairlattice]) Which question.
 #' @param scores (numbers, named by the answers or in their order; default, of ordered answers, the
 #'   codes of the codebook, or 1, 2, 3, ...) What the answers count for. `NULL` of a number: the number itself.
@@ -19,8 +19,8 @@
 #' @export
 #' @examples
 #' survey <- score(score(demo_records(), ferry), age)
-#' lattice(survey, down = ferry, across = island)
-#' lattice(survey, down = age, across = island)
+#' crosstab(survey, down = ferry, across = island)
+#' crosstab(survey, down = age, across = island)
 score <- function(x, question, scores = NULL, ...) {
   nothing_else(...)
   call <- environment()

@@ -6,7 +6,7 @@
 #' its answers stand under headings of the first question, and letters compare the answers under the same heading. Who
 #' lacks an answer to either has none to the new question, for the same reason.
 #'
-#' @param x (data frame or panel) What has the questions.
+#' @param x (data frame or survey) What has the questions.
 #' @param question,by (column names, see [fairlattice]) The question that gives the headings, and the one that stands
 #'   within each of them.
 #' @param name (string, default the two names with `_by_` between) What the new question is called.
@@ -16,7 +16,7 @@
 #' @export
 #' @examples
 #' survey <- subdivide(demo_records(), leave, by = internet)
-#' lay_out(lattice(survey, down = ferry, across = leave_by_internet), marks = "letters")
+#' lay_out(crosstab(survey, down = ferry, across = leave_by_internet), marks = "letters")
 subdivide <- function(x, question, by, name = NULL, ...) {
   nothing_else(...)
   call <- environment()

@@ -1,13 +1,13 @@
 #' A tick-all-that-apply question
 #'
 #' Makes one question of several columns (0/1, yes/no, ticked or not, or an item's name or blank), or of one column in
-#' which ticks are joined ("a;c;d"). In [lattice()] it may stand down, across or both: percentages are of respondents
+#' which ticks are joined ("a;c;d"). In [crosstab()] it may stand down, across or both: percentages are of respondents
 #' who were asked and may add to more than 100; it is tested item by item ([test_items()]) and all items together,
 #' never as if ticks were one answer each.
 #'
-#' `ticks(panel, reasons = c(reason_work, reason_housing))` or `ticks(panel, reasons = joined, split = ";")`.
+#' `ticks(survey, reasons = c(reason_work, reason_housing))` or `ticks(survey, reasons = joined, split = ";")`.
 #'
-#' @param x (data frame or panel).
+#' @param x (data frame or survey).
 #' @param ... One new name, and the columns (or the one column of joined ticks) that it is made from.
 #' @param label (string, default the beginning that the columns' titles share, or the new name) Title of the question.
 #' @param split (string, default none) What stands between ticks in one column.
@@ -19,7 +19,7 @@
 #' @export
 #' @examples
 #' survey <- ticks(demo_records(), reasons = c(reason_work, reason_housing, reason_school, reason_health))
-#' lattice(survey, down = reasons, across = island)
+#' crosstab(survey, down = reasons, across = island)
 ticks <- function(x, ..., label = NULL, split = NULL, none = NULL) {
   call <- environment()
   data <- data_of(x, call)

@@ -2,11 +2,11 @@
 #'
 #' Raking: the weights are multiplied so that each target's shares hold, one target after the other, until all do. A
 #' target of several questions at once (a data frame of their answers and a column `share`) is a cell adjustment. Base
-#' weights are respected: what is multiplied is the panel's weight (1 without one), and its sum is kept. Whoever lacks
+#' weights are respected: what is multiplied is the survey's weight (1 without one), and its sum is kept. Whoever lacks
 #' an answer to a target's question keeps their base weight in that step. Tests and intervals afterwards take the new
 #' weights as they would any others.
 #'
-#' @param panel (panel or data frame) From [respondents()].
+#' @param survey (survey or data frame) From [respondents()].
 #' @param targets (list) Each a named numeric vector of shares (adding up to 1 or 100) under the question's name, or a
 #'   data frame of answers with a column `share`.
 #' @param limits (two numbers, default none) Least and greatest factor that a base weight may be multiplied by.
@@ -14,7 +14,7 @@
 #' @param tolerance (number, default 1e-6) Greatest gap between a share and its target that counts as none.
 #' @param into (string, default "weighed") Column of the new weights.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return The panel with the new weights; attribute `weighing` is a list: `converged`, `rounds`, `gap` (greatest, in
+#' @return The survey with the new weights; attribute `weighing` is a list: `converged`, `rounds`, `gap` (greatest, in
 #'   share),
 #'   `design_effect` (n / Kish's effective base, before and after), `factors` (range), `unplaced` (records without an
 #'   answer to some target).
@@ -23,25 +23,25 @@
 #' @references Deming WE, Stephan FF (1940) Ann Math Statist 11:427-444.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), stratum = island, cluster = settlement)
-#' panel <- weigh_to(panel, list(
+#' survey <- respondents(demo_records(), stratum = island, cluster = settlement)
+#' survey <- weigh_to(survey, list(
 #'   island = c(Norrey = 40, Sandholm = 24, "Harrow Skerry" = 17, Tarn = 12, "Outer Veyra" = 7),
 #'   leave = c(Yes = 36, No = 64)))
-#' attr(panel, "weighing")$design_effect
-weigh_to <- function(panel, targets, limits = NULL, rounds = 200L, tolerance = 1e-6, into = "weighed", ...) {
+#' attr(survey, "weighing")$design_effect
+weigh_to <- function(survey, targets, limits = NULL, rounds = 200L, tolerance = 1e-6, into = "weighed", ...) {
   nothing_else(...)
   call <- environment()
-  panel <- as_panel(panel)
+  survey <- as_survey(survey)
   check_targets(targets, limits, call)
-  if (!is.null(panel$design$replicates) || !is.null(panel$asked$replicates)) {
+  if (!is.null(survey$design$replicates) || !is.null(survey$asked$replicates)) {
     stop_input(c("Replicate weights would have to be raked too, each by itself.",
-                 i = "Call with_replicates() after weighing."), "replicates", call = call)
+                 i = "Call make_replicates() after weighing."), "replicates", call = call)
   }
   questions <- unique(unlist(Map(target_questions, targets, names(targets) %||% list(NULL))))
-  rows <- if (is_far(panel)) grounded(panel, intersect(questions, names(panel$data)), call) else panel
+  rows <- if (is_far(survey)) grounded(survey, intersect(questions, names(survey$data)), call) else survey
   raked <- raked_factors(rows, targets, limits, rounds, tolerance, call)
-  out <- if (is_far(panel)) later(panel, weighing_step(rows, questions, raked$factor, into)) else
-    with_weights(panel, (panel$weight %||% rep(1, nrow(panel$data))) * raked$factor, into, call)
+  out <- if (is_far(survey)) later(survey, weighing_step(rows, questions, raked$factor, into)) else
+    with_weights(survey, (survey$weight %||% rep(1, nrow(survey$data))) * raked$factor, into, call)
   attr(out, "weighing") <- raked$weighing
   if (!raked$weighing$converged) {
     rlang::warn(c(sprintf("The weights did not settle: after %d rounds a share is still %s off its target.",
@@ -64,47 +64,47 @@ check_targets <- function(targets, limits, call) {
 }
 
 # What every row's weight is multiplied by, and how the raking went.
-raked_factors <- function(panel, targets, limits, rounds, tolerance, call) {
-  base <- panel$weight %||% rep(1, nrow(panel$data))
-  use <- if (is.null(panel$aside)) rep(TRUE, length(base)) else panel$aside == 0L
-  standing <- panel$count %||% rep(1, length(base))
+raked_factors <- function(survey, targets, limits, rounds, tolerance, call) {
+  base <- survey$weight %||% rep(1, nrow(survey$data))
+  use <- if (is.null(survey$aside)) rep(TRUE, length(base)) else survey$aside == 0L
+  standing <- survey$count %||% rep(1, length(base))
   goals <- lapply(seq_along(targets),
-                  function(k) target_goal(targets[[k]], names(targets)[k], panel$data, use & base > 0, call))
+                  function(k) target_goal(targets[[k]], names(targets)[k], survey$data, use & base > 0, call))
   fit <- rake(base[use], standing[use], lapply(goals, function(goal) list(at = goal$at[use], share = goal$share)),
               limits, rounds, tolerance)
   factor <- rep(1, length(base))
   factor[use] <- ifelse(base[use] > 0, fit$weight / base[use], 1)
-  squares <- (panel$sums$w2 %||% (standing * base^2))[use]
+  squares <- (survey$sums$w2 %||% (standing * base^2))[use]
   kish <- function(f) sum((standing * base)[use] * f)^2 / sum(squares * f^2)
   list(factor = factor, weighing = list(
     converged = fit$converged, rounds = fit$rounds, gap = fit$gap, factors = range(factor[use]),
     design_effect = sum(standing[use]) / c(before = kish(1), after = kish(factor[use])),
-    unplaced = vapply(goals, function(goal) sum(records_by(panel, ifelse(is.na(goal$at) & use, 1L, 0L), 1L)), 0)))
+    unplaced = vapply(goals, function(goal) sum(records_by(survey, ifelse(is.na(goal$at) & use, 1L, 0L), 1L)), 0)))
 }
 
-with_weights <- function(panel, weight, into, call) {
-  data <- panel$data
+with_weights <- function(survey, weight, into, call) {
+  data <- survey$data
   data[[into]] <- weight
-  roles <- panel$roles
+  roles <- survey$roles
   roles["weight"] <- list(into)
-  keep_records(replace(panel, c("data", "roles"), list(data, roles)), rep(TRUE, nrow(data)), panel$before, call)
+  keep_records(replace(survey, c("data", "roles"), list(data, roles)), rep(TRUE, nrow(data)), survey$before, call)
 }
 
 # Of records that stay where they are the factors are kept by the answers that they go with.
 weighing_step <- function(rows, questions, factor, into) {
-  key_of <- function(panel) do.call(paste, c(lapply(panel$data[questions], plain_text_of), sep = "\r"))
+  key_of <- function(survey) do.call(paste, c(lapply(survey$data[questions], plain_text_of), sep = "\r"))
   inside <- if (is.null(rows$aside)) TRUE else rows$aside == 0L
   keys <- key_of(rows)[inside]
   factors <- factor[inside]
-  list(uses = questions, run = function(panel) {
-    f <- factors[match(key_of(panel), keys)]
+  list(uses = questions, run = function(survey) {
+    f <- factors[match(key_of(survey), keys)]
     f[is.na(f)] <- 1 # nobody of these is in the table
-    sums <- panel$sums
-    panel$sums[c("w", "w2")] <- list((sums$w %||% sums$n) * f, (sums$w2 %||% sums$n) * f^2)
-    panel$weight <- mean_weight(panel$sums)
-    panel$design$weighted <- TRUE
-    panel$roles["weight"] <- list(into)
-    panel
+    sums <- survey$sums
+    survey$sums[c("w", "w2")] <- list((sums$w %||% sums$n) * f, (sums$w2 %||% sums$n) * f^2)
+    survey$weight <- mean_weight(survey$sums)
+    survey$design$weighted <- TRUE
+    survey$roles["weight"] <- list(into)
+    survey
   })
 }
 

@@ -26,16 +26,16 @@
 #' | `kept_sum` | the last row or column of counts is the sum of the others, though it is not called a total |
 #' | `nested_clusters` | a cluster's name occurs in several strata |
 #'
-#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame: `each` (`NA` for the whole table), `code`, `severity`, `text`.
 #' @references Cochran WG (1954) Biometrics 10:417-451.
 #' @export
 #' @examples
-#' cautions(lattice(demo_records(), down = heating, across = island))
+#' cautions(crosstab(demo_records(), down = heating, across = island))
 cautions <- function(x, ...) {
   nothing_else(...)
-  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", environment())
   new_result(cautions_frame(x), "cautions")
 }
 

@@ -5,13 +5,13 @@
 #' noncentral chi-square on (r-1)(c-1) degrees of freedom with noncentrality n w^2 / design effect (noncentral F with
 #' the design's degrees of freedom, where there are few).
 #'
-#' `detectable(x)` takes a table as it is: n, r, c and the mean design effect of its departures (where those are
+#' `detectable(x)` takes a table as it is: n, r, c and the mean design effect of its residuals (where those are
 #' undefined, that of unequal weights). `detectable(n = , r = , c = )` plans one.
 #'
-#' @param x (lattice, default none) From [lattice()]; one table or several.
+#' @param x (crosstab, default none) From [crosstab()]; one table or several.
 #' @param n (number) Respondents; may be several.
 #' @param r,c (integers) Rows and columns.
-#' @param alpha (number in 0-1, default that of the lattice, or option `fairlattice.alpha`) Level of the test.
+#' @param alpha (number in 0-1, default that of the crosstab, or option `fairlattice.alpha`) Level of the test.
 #' @param power (number in 0-1, default option `fairlattice.power`, 0.8) Wanted power.
 #' @param design_effect (number, default that of the table, or 1) What the design costs: variances are so many times
 #'   those of a random sample.
@@ -26,7 +26,7 @@
 #' @references Cohen J (1988) Statistical Power Analysis for the Behavioral Sciences, 2nd ed., ch. 7.
 #' @export
 #' @examples
-#' detectable(lattice(demo_records(300), down = leave, across = tenure))
+#' detectable(crosstab(demo_records(300), down = leave, across = tenure))
 #' detectable(n = c(200, 500, 1000), r = 3, c = 4, v = 0.15, design_effect = 1.4)
 detectable <- function(x = NULL, n = NULL, r = NULL, c = NULL, alpha = NULL, power = NULL, design_effect = NULL,
                        v = NULL, df = NULL, ...) {

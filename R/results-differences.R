@@ -12,15 +12,15 @@
 #' difference (Miettinen & Nurminen 1985), would not reject, so that it leaves out 0 exactly when p is under the level.
 #' Columns of fewer than `least_base` respondents are left out of the comparison and named.
 #'
-#' @param x (lattice) From [lattice()]; not of a tick-all question.
+#' @param x (crosstab) From [crosstab()]; not of a tick-all question.
 #' @param against ("each other", "rest", "total", "previous", or an answer; default "each other") What a column is set
 #'   against: all others, pair by pair; everybody outside of it; everybody, itself included, where the interval takes
 #'   the covariance of part and whole into account and the test is that against the rest, whose null hypothesis is the
 #'   same; the column before it, such as the wave before; or the column of one answer.
-#' @param compare ("columns" or "rows"; default by the percentages of the lattice) What is compared.
-#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice) Over the pairs of a
+#' @param compare ("columns" or "rows"; default by the percentages of the crosstab) What is compared.
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the crosstab) Over the pairs of a
 #'   row.
-#' @param alpha (number in 0-1, default that of the lattice) Level of the letters; intervals have confidence 1 -
+#' @param alpha (number in 0-1, default that of the crosstab) Level of the letters; intervals have confidence 1 -
 #'   `alpha`, each for itself.
 #' @param least_base (integer, default option `fairlattice.small_base`, 30) Respondents that a column must have.
 #' @param ... Not used; an argument here is an error that names the nearest one.
@@ -35,7 +35,7 @@
 #'   Farrington CP, Manning G (1990) Statist Med 9:1447-1454.
 #' @export
 #' @examples
-#' differences(lattice(demo_records(), down = internet, across = tenure))
+#' differences(crosstab(demo_records(), down = internet, across = tenure))
 differences <- function(x, against = "each other", compare = NULL, correction = NULL, alpha = NULL, least_base = NULL,
                         ...) {
   nothing_else(...)

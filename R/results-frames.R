@@ -40,7 +40,7 @@ new_result <- function(data, kind, ...) {
 
 # Results that are printed a row at a time stay what they are when rows are taken from them; a text made of all rows
 # (the working, risks, differences) cannot be made of some, so what is left of it is a plain table.
-by_row <- paste0("fairlattice_", c("tests", "strength", "shares", "cautions", "departures", "detectable", "items"))
+by_row <- paste0("fairlattice_", c("tests", "strength", "shares", "cautions", "residuals", "detectable", "items"))
 
 #' @export
 `[.fairlattice_result` <- function(x, ...) {

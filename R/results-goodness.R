@@ -6,30 +6,30 @@
 #' sum V_ij^2 / (q_i q_j). Residuals are (p_i - q_i) over their multinomial standard error at q, under a design
 #' times the root of the design effect of p_i; two-sided, and corrected over the answers.
 #'
-#' @param panel (panel or data frame) From [respondents()].
+#' @param survey (survey or data frame) From [respondents()].
 #' @param question (column name, see [fairlattice]) Which question.
 #' @param against ("equal", or a named numeric vector, default "equal") The shares to hold it against, one an answer,
 #'   that add up to 1 or 100.
-#' @param alpha,correction As in [lattice()].
+#' @param alpha,correction As in [crosstab()].
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return List of class `fairlattice_goodness`: `tests` (as [test_independence()] gives them), `answers` (data frame:
+#' @return List of class `fairlattice_goodness`: `tests` (as [tests()] gives them), `answers` (data frame:
 #'   `answer`, `n`, `share`, `low`, `high`, `against`, `residual`, `p`, `p_corrected`, `mark`), `left_out`.
 #' @references Rao JNK, Scott AJ (1981) J Amer Statist Assoc 76:221-230.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' test_shares(panel, season, against = c(Spring = 25, Summer = 40, Autumn = 25, Winter = 10))
-test_shares <- function(panel, question, against = "equal", alpha = NULL, correction = NULL, ...) {
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' test_shares(survey, season, against = c(Spring = 25, Summer = 40, Autumn = 25, Winter = 10))
+test_shares <- function(survey, question, against = "equal", alpha = NULL, correction = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  panel <- as_panel(panel)
-  name <- column_named(rlang::enquo(question), panel$data, "question", call)
+  survey <- as_survey(survey)
+  name <- column_named(rlang::enquo(question), survey$data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
   alpha <- alpha %||% setting("alpha")
   correction <- correction %||% setting("correction")
   check_fraction(alpha, "alpha", call)
   check_choice(correction, names(corrections), "correction", call)
-  tally <- tally_alone(panel, name, call)
+  tally <- tally_alone(survey, name, call)
   layer <- add_estimates(layers_of(tally, TRUE)[[1L]], tally)
   if (is.null(layer$estimate)) stop_input("Nobody answered this question.", "nobody", call = call)
   q <- shares_against(against, rownames(layer$n), layer, "against", call)
@@ -39,7 +39,7 @@ test_shares <- function(panel, question, against = "equal", alpha = NULL, correc
                             high = shares$high, against = q),
                        lapply(goodness_residuals(p, q, layer, correction, alpha), unname)))
   tests <- list2DF(columns_in_words(goodness_tests(p, q, layer)))
-  structure(list(title = tally$down$label, weight = panel$roles$weight, alpha = alpha,
+  structure(list(title = tally$down$label, weight = survey$roles$weight, alpha = alpha,
                  tests = new_result(tests, "tests"), answers = answers,
                  left_out = reasons_frame(account_of(tally)$left_out)), class = "fairlattice_goodness")
 }

@@ -5,7 +5,7 @@
 #' weight, stratum, cluster or replicates it is the second-order Rao-Scott test, its degrees of freedom corrected for
 #' the number of clusters, and the plain Pearson statistic is
 #' there as a reference only. When both questions are ordered the linear trend stands beside it. A table of the same
-#' question asked twice (`paired = TRUE` in [lattice()]) is tested for symmetry.
+#' question asked twice (`paired = TRUE` in [crosstab()]) is tested for symmetry.
 #'
 #' With p the estimated proportions and n the unweighted base:
 #' * `pearson`: X2 = n sum (p_ij - p_i. p_.j)^2 / (p_i. p_.j), chi-square on (r-1)(c-1);
@@ -34,9 +34,9 @@
 #' p_ij - p_i. p_.j over the first r-1 rows and c-1 columns, V the design covariance and V0 the multinomial one at p.
 #' Where H V0 H' is singular at p, V0 is taken at the independence fit, and the result says so.
 #'
-#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param tests (character, default those that suit the table) Names from the list above, or "all".
-#' @param p ("asymptotic", "exact" or "simulated"; default that of the lattice) How the headline of an unweighted table
+#' @param p ("asymptotic", "exact" or "simulated"; default that of the crosstab) How the headline of an unweighted table
 #'   gets its p-value.
 #' @param scores ("equal", "midranks", or a list of numbers `down` and `across`; default "equal": 1, 2, 3, ...) Of the
 #'   linear trend.
@@ -53,13 +53,13 @@
 #'   Bowker AH (1948) J Amer Statist Assoc 43:572-574. McNemar Q (1947) Psychometrika 12:153-157.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' test_independence(lattice(panel, down = internet, across = tenure))
-#' test_independence(lattice(demo_records(60), down = ferry, across = tenure), p = "simulated", draws = 10000)
-test_independence <- function(x, tests = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL, ...) {
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' tests(crosstab(survey, down = internet, across = tenure))
+#' tests(crosstab(demo_records(60), down = ferry, across = tenure), p = "simulated", draws = 10000)
+tests <- function(x, tests = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   check_tests(tests, call)
   if (!is.null(p)) check_choice(p, ways_to_p, "p", call)
   check_scores(scores, x, call)

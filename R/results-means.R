@@ -6,23 +6,23 @@
 #' freedom left of the design's (Korn & Graubard 1990). Without a design it is the textbook's: s / root n, t on n - 1,
 #' and Welch's (1951) test. The median's interval is Woodruff's (1952). Pairs are corrected over all of them.
 #'
-#' @param x (lattice) From [lattice()], its question down with scores: see [score()].
-#' @param alpha,correction As in [lattice()]; default those of the lattice.
+#' @param x (crosstab) From [crosstab()], its question down with scores: see [score()].
+#' @param alpha,correction As in [crosstab()]; default those of the crosstab.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a column (the last of all respondents): `each`, `column`, `n`, `weighted`, `mean`, `se`,
 #'   `low`, `high`, `sd`, `q1`, `median`, `q3`, `median_low`, `median_high`. Attribute `tests`: data frame as
-#'   [test_independence()] gives it; attribute `pairs`: data frame of `each`, `first`, `second`, `first_mean`,
+#'   [tests()] gives it; attribute `pairs`: data frame of `each`, `first`, `second`, `first_mean`,
 #'   `second_mean`, `difference`, `low`, `high`, `p`, `p_corrected`, `exceeds`.
 #' @section Errors: `fairlattice_error_score` for a question without scores.
 #' @references Korn EL, Graubard BI (1990) Amer Statist 44:270-276. Welch BL (1951) Biometrika 38:330-336. Woodruff RS
 #'   (1952) J Amer Statist Assoc 47:635-646.
 #' @export
 #' @examples
-#' means(lattice(score(demo_records(), ferry), down = ferry, across = island))
+#' means(crosstab(score(demo_records(), ferry), down = ferry, across = island))
 means <- function(x, alpha = NULL, correction = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   if (is.null(scores_in(x, x$layers[[1L]]))) {
     stop_input(c(sprintf("\"%s\" has no scores, and answers are not averaged unasked.", facts_of(x)$down$label),
                  i = "Say what they count for with score()."), "score", call = call)

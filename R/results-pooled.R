@@ -20,10 +20,10 @@
 #' strata of one row or column included. A singular covariance is inverted where it can be. When pooled
 #' and crude point in opposite directions, `reversal` says so (Simpson's paradox), and so does [cautions()].
 #'
-#' @param x (lattice) From [lattice()] with `each`.
+#' @param x (crosstab) From [crosstab()] with `each`.
 #' @param scores ("equal", "midranks", "ridits", or a list of numbers `down` and `across`, one an answer; default
 #'   "equal": 1, 2, 3, ...) Midranks are the ranks within each stratum, ridits their shares, (midrank - 1/2) / n.
-#' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
+#' @param alpha (number in 0-1, default that of the crosstab) Intervals have confidence 1 - `alpha`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return List of class `fairlattice_pooled`: `odds_ratios` (data frame: `each`, `n`, `estimate`, `se_log`, `low`,
 #'   `high`, `note`; `NULL` for larger tables), `tests` (data frame: `test`, `statistic`, `df`, `df_error`, `p`,
@@ -35,14 +35,14 @@
 #'   Roy Statist Soc B 13:238-241.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' pooled(lattice(panel, down = leave, across = tenure, each = island))
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' pooled(crosstab(survey, down = leave, across = tenure, each = island))
 pooled <- function(x, scores = "equal", alpha = NULL, ...) {
   nothing_else(...)
   call <- environment()
   check_made(x, call)
   if (is.null(x$tally$each)) {
-    stop_input(c("There is one table only, so nothing to take together.", i = "Make the lattice with `each`."),
+    stop_input(c("There is one table only, so nothing to take together.", i = "Make the crosstab with `each`."),
                "pooled", call = call)
   }
   alpha <- alpha %||% x$choices$alpha

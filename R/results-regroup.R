@@ -5,21 +5,21 @@
 #' ordered), until the rule holds or two answers are left on each side. Shows the effect on the test. Does it only when
 #' told.
 #'
-#' @param x (lattice) One table from [lattice()] or [lattice_of_counts()], without `each` or ticks.
+#' @param x (crosstab) One table from [crosstab()] or [crosstab_of_counts()], without `each` or ticks.
 #' @param apply (TRUE or FALSE, default FALSE) Whether to give the table with the answers joined instead of the
 #'   proposal.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return With `apply`, a lattice. Otherwise a list of class `fairlattice_regrouping`: `steps` (`question`, `joined`),
+#' @return With `apply`, a crosstab. Otherwise a list of class `fairlattice_regrouping`: `steps` (`question`, `joined`),
 #'   `small` (share of small expected counts, before and after), `tests` (headline before and after), `mended`.
 #' @export
 #' @examples
-#' few <- lattice(demo_records(60), down = ferry, across = island)
+#' few <- crosstab(demo_records(60), down = ferry, across = island)
 #' regroup_sparse(few)
 #' regroup_sparse(few, apply = TRUE)
 regroup_sparse <- function(x, apply = FALSE, ...) {
   nothing_else(...)
   call <- environment()
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   check_flag(apply, "apply", call)
   if (is_stored(x) || length(x$layers) > 1L || any(ticks_in(x$tally))) {
     stop_input("`x` must be one table made from records or counts, without `each` and without ticks.", "regroup",

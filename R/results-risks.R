@@ -16,11 +16,11 @@
 #'
 #' A zero cell leaves ratios without a Wald interval, and the note says so.
 #'
-#' @param x (lattice) From [lattice()]; not of a tick-all question.
+#' @param x (crosstab) From [crosstab()]; not of a tick-all question.
 #' @param outcome (string, default the first row) The row whose chance is compared. With `explains = "down"` rows and
 #'   columns change places.
 #' @param reference (string, default the last column) The column that the others are held against.
-#' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
+#' @param alpha (number in 0-1, default that of the crosstab) Intervals have confidence 1 - `alpha`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a figure: `each`, `outcome`, `compared`, `reference`, `figure`, `estimate`, `se` (of the
 #'   log for ratios), `low`, `high`, `note`; the figures being those above, and `share`, `share_reference`, `z`, `p`,
@@ -30,8 +30,8 @@
 #'   Proc Third Berkeley Symp 4:135-148.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' risks(lattice(panel, down = leave, across = tenure), reference = "Owned outright")
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' risks(crosstab(survey, down = leave, across = tenure), reference = "Owned outright")
 risks <- function(x, outcome = NULL, reference = NULL, alpha = NULL, ...) {
   nothing_else(...)
   call <- environment()

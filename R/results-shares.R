@@ -4,11 +4,11 @@
 #' stratum or cluster they are on the logit scale, with the design variance and t. A share of exactly 0 or 1 has no
 #' logit interval.
 #'
-#' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @param percent ("column", "row" or "total", default that of the lattice; or "responses") Base of the percentages. Of
+#' @param x (crosstab) From [crosstab()] or [read_tables()].
+#' @param percent ("column", "row" or "total", default that of the crosstab; or "responses") Base of the percentages. Of
 #'   a tick-all question `"responses"` gives each item's share of the ticks in its column (row, when the question
 #'   stands across), which add to 100; they are no shares of people, so they have no interval.
-#' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
+#' @param alpha (number in 0-1, default that of the crosstab) Intervals have confidence 1 - `alpha`.
 #' @param interval ("usual" or "korn_graubard", default "usual") `"korn_graubard"` gives the binomial interval (Clopper
 #'   & Pearson 1934) on the effective base p(1 - p)/variance, times (t(n - 1)/t(df))^2 (Korn & Graubard 1998): for
 #'   shares near 0 or 1. At exactly 0 or 1, where there is no variance, the base is n over the mean design effect of the
@@ -20,11 +20,11 @@
 #'   24:193-201. Clopper CJ, Pearson ES (1934) Biometrika 26:404-413.
 #' @export
 #' @examples
-#' head(shares(lattice(demo_records(), down = ferry, across = island), percent = "row"))
+#' head(shares(crosstab(demo_records(), down = ferry, across = island), percent = "row"))
 shares <- function(x, percent = NULL, alpha = NULL, interval = c("usual", "korn_graubard"), ...) {
   nothing_else(...)
   call <- environment()
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   percent <- percent %||% x$choices$percent
   ticks <- !is_stored(x) && any(ticks_in(x$tally))
   if (!(ticks && identical(percent, "responses"))) check_choice(percent, c("column", "row", "total"), "percent", call)

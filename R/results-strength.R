@@ -21,15 +21,15 @@
 #' standard error where the two questions are unrelated and the margins as they are, times the root of its design
 #' effect.
 #'
-#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param measures (character, default what suits the table) Names from [measures_known()], or `"all"` that fit the
 #'   answers: of two unordered questions V and lambda, of two ordered ones gamma, tau-b and V, of a 2x2 phi, of the
 #'   same question asked twice kappa first.
-#' @param alpha (number in 0-1, default that of the lattice) Intervals have confidence 1 - `alpha`.
+#' @param alpha (number in 0-1, default that of the crosstab) Intervals have confidence 1 - `alpha`.
 #' @param scores ("equal", or a list of numbers `down` and `across`, one an answer; default "equal": 1, 2, 3, ...)
 #'   Scores of Pearson's r.
 #' @param interval ("by_measure" or "bootstrap", default "by_measure") `"bootstrap"` gives percentile intervals:
-#'   clusters are drawn with replacement within strata (respondents, without weights or clusters). A panel with
+#'   clusters are drawn with replacement within strata (respondents, without weights or clusters). A survey with
 #'   bootstrap replicates uses those.
 #' @param draws (integer, default 2000) Bootstrap samples.
 #' @param seed (integer, default option `fairlattice.seed`) Of the bootstrap.
@@ -45,13 +45,13 @@
 #'   association). Light RJ, Margolin BH (1971) J Amer Statist Assoc 66:534-544. Fisher RA (1921) Metron 1:3-32.
 #' @export
 #' @examples
-#' strength(lattice(demo_records(), down = heating, across = island), explain = TRUE)
-#' strength(lattice(demo_records(), down = ferry, across = years), measures = c("gamma", "somers_d"))
+#' strength(crosstab(demo_records(), down = heating, across = island), explain = TRUE)
+#' strength(crosstab(demo_records(), down = ferry, across = years), measures = c("gamma", "somers_d"))
 strength <- function(x, measures = NULL, alpha = NULL, scores = "equal", interval = c("by_measure", "bootstrap"),
                      draws = 2000, seed = NULL, explain = FALSE, ...) {
   nothing_else(...)
   call <- environment()
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   check_measures(measures, call)
   interval <- first_of(interval)
   check_choice(interval, c("by_measure", "bootstrap"), "interval", call)

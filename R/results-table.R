@@ -9,7 +9,7 @@ cells_frame <- function(x) {
     for (percent in names(share)) columns[[paste0(percent, "_percent")]] <- 100 * share[[percent]][[k]]$share
     for (percent in names(share)) for (end in c("low", "high"))
       columns[[paste0(percent, "_", end)]] <- 100 * share[[percent]][[k]][[end]]
-    c(columns, departures_of(x)[[k]][setdiff(c(departure_columns, "mark"), "observed")])
+    c(columns, residuals_of(x)[[k]][setdiff(c(residual_columns, "mark"), "observed")])
   }
   frame_of_columns(x, lapply(seq_along(x$layers), each_of))
 }
@@ -50,7 +50,7 @@ layers_frame <- function(x) {
   frame_of(x, Map(function(layer, cells) {
     list(c(layer$base[c("n", "weighted", "effective")],
            list(df = finite_or_na(layer_df(layer)), critical = cells$critical)))
-  }, x$layers, departures_of(x)))
+  }, x$layers, residuals_of(x)))
 }
 
 #' A table as plain data
@@ -58,7 +58,7 @@ layers_frame <- function(x) {
 #' `as.data.frame()` and `tidy()` give one row a cell, `glance()` one row a layer. The names are stable: they are those
 #' of the JSON that [publish()] writes.
 #'
-#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param row.names,optional,stringsAsFactors Not used: [data.frame()] gives them.
 #' @param ... Not used; an argument here is an error.
 #' @return Data frame. Cells: `each`, `down`, `across`, `n`, `weighted`, percentages (0-100) with their intervals
@@ -67,24 +67,24 @@ layers_frame <- function(x) {
 #'   `p`, `cramers_v`, `low`, `high`.
 #' @export
 #' @examples
-#' table <- lattice(demo_records(), down = heating, across = island)
+#' table <- crosstab(demo_records(), down = heating, across = island)
 #' head(as.data.frame(table))
 #' glance(table)
-as.data.frame.fairlattice_lattice <- function(x, row.names = NULL, optional = FALSE, ..., stringsAsFactors = FALSE) {
+as.data.frame.fairlattice_crosstab <- function(x, row.names = NULL, optional = FALSE, ..., stringsAsFactors = FALSE) {
   nothing_else(...)
   cells_frame(x)
 }
 
-#' @rdname as.data.frame.fairlattice_lattice
+#' @rdname as.data.frame.fairlattice_crosstab
 #' @export
-tidy.fairlattice_lattice <- function(x, ...) {
+tidy.fairlattice_crosstab <- function(x, ...) {
   nothing_else(...)
   cells_frame(x)
 }
 
-#' @rdname as.data.frame.fairlattice_lattice
+#' @rdname as.data.frame.fairlattice_crosstab
 #' @export
-glance.fairlattice_lattice <- function(x, ...) {
+glance.fairlattice_crosstab <- function(x, ...) {
   nothing_else(...)
   frame_of(x, Map(function(layer, tests, v) {
     list(c(layer$base[c("n", "weighted", "effective")],

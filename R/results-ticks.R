@@ -1,7 +1,7 @@
 #' Tick-all questions, item by item
 #'
 #' The headline test of every item (ticked or not, by the other question; with ticks on both sides every pair of
-#' items), its p-value corrected over the items, and Cramer's V. The overall test, which [test_independence()] gives,
+#' items), its p-value corrected over the items, and Cramer's V. The overall test, which [tests()] gives,
 #' adds the items' Pearson statistics and refers them to the generalised design effects of all items together, whose
 #' covariance is known from the patterns of ticks: second-order Rao-Scott (Thomas & Decady 2004), with the first order
 #' (Bilder & Loughin 2004) beside it. Without a design it is chi-square on the Satterthwaite degrees of freedom. In
@@ -9,7 +9,7 @@
 #' 5 %, the second order 5. The ordinary chi-square of the
 #' responses is not given: one person's ticks are not several people.
 #'
-#' @param x (lattice) Of a question made by [ticks()].
+#' @param x (crosstab) Of a question made by [ticks()].
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame: `each`, `item` (and `by`, with ticks on both sides), `test`, `statistic`, `df`, `df_error`, `p`,
 #'   `p_corrected`, `cramers_v`,
@@ -18,14 +18,14 @@
 #' @export
 #' @examples
 #' survey <- ticks(demo_records(), reasons = c(reason_work, reason_housing, reason_school))
-#' test_items(lattice(survey, down = reasons, across = island))
+#' test_items(crosstab(survey, down = reasons, across = island))
 test_items <- function(x, ...) {
   nothing_else(...)
-  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", environment())
   items <- frame_of(x, items_of(x))
   if (is.null(items)) {
     stop_input(c("This table has no tick-all question.",
-                 i = "Make one with ticks(), and a table of it with lattice()."), "ticks", call = environment())
+                 i = "Make one with ticks(), and a table of it with crosstab()."), "ticks", call = environment())
   }
   new_result(items, "items")
 }

@@ -4,7 +4,7 @@
 #' their sum, the degrees of freedom and p; under a design also the design effects that it is divided by. For teaching,
 #' and for checking a table by hand. Printing shows the steps as text; `as.data.frame()` gives one row a step and cell.
 #'
-#' @param x (lattice) From [lattice()] or [lattice_of_counts()]; not of a tick-all question.
+#' @param x (crosstab) From [crosstab()] or [crosstab_of_counts()]; not of a tick-all question.
 #' @param each (string) Which layer, where there are several; default the first.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_working`: `step` ("observed", "row_total", "column_total", "total",
@@ -13,7 +13,7 @@
 #' @section Errors: `fairlattice_error_answer`, `fairlattice_error_ticks`.
 #' @export
 #' @examples
-#' working(lattice_of_counts(matrix(c(20, 10, 30, 40), 2, dimnames = list(c("Yes", "No"), c("North", "South")))))
+#' working(crosstab_of_counts(matrix(c(20, 10, 30, 40), 2, dimnames = list(c("Yes", "No"), c("North", "South")))))
 working <- function(x, each = NULL, ...) {
   nothing_else(...)
   call <- environment()

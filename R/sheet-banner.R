@@ -208,7 +208,7 @@ codes_in <- function(cautions) vapply(cautions, function(one) one$what$code, "")
 
 # The rule of a block's marks, where it has any.
 block_key <- function(block, name) {
-  cells <- departures_of(block$table)[[block$k]]
+  cells <- residuals_of(block$table)[[block$k]]
   if (!any(cells$mark != "")) return(NULL)
   words("block_line", block = name,
         line = words("marking_rule", critical = cells$critical, correction = block$table$choices$correction,

@@ -16,11 +16,11 @@ cell_figures <- list(
   difference_interval = list(kind = "change_interval", of = function(parts, layout, ...) {
     list(value = 100 * difference_grid(parts, layout, "low"), high = 100 * difference_grid(parts, layout, "high"))
   }),
-  expected = list(kind = "expected", of = function(parts, ...) departure_grid(parts, "expected")),
-  residual = list(kind = "expected", of = function(parts, ...) departure_grid(parts, "residual")),
-  pearson = list(kind = "number", of = function(parts, ...) departure_grid(parts, "pearson_residual")),
-  adjusted = list(kind = "number", of = function(parts, ...) departure_grid(parts, "adjusted_residual")),
-  contribution = list(kind = "number", of = function(parts, ...) departure_grid(parts, "contribution"))
+  expected = list(kind = "expected", of = function(parts, ...) residual_grid(parts, "expected")),
+  residual = list(kind = "expected", of = function(parts, ...) residual_grid(parts, "residual")),
+  pearson = list(kind = "number", of = function(parts, ...) residual_grid(parts, "pearson_residual")),
+  adjusted = list(kind = "number", of = function(parts, ...) residual_grid(parts, "adjusted_residual")),
+  contribution = list(kind = "number", of = function(parts, ...) residual_grid(parts, "contribution"))
 )
 
 percent_figures <- c("column", "row", "total")
@@ -124,15 +124,15 @@ interval_grid <- function(x, k, percent) {
   list(value = end("low"), high = end("high"))
 }
 
-# Departures from what is expected; everybody has none.
-departure_grid <- function(parts, name) {
-  found <- over_parts(parts, function(x) departures_of(x)[[1L]][[name]])
+# Residuals from what is expected; everybody has none.
+residual_grid <- function(parts, name) {
+  found <- over_parts(parts, function(x) residuals_of(x)[[1L]][[name]])
   rbind(cbind(found, NA), NA)
 }
 
 # Marks by residuals ("more" and "fewer"), or by differences ("higher" and "lower").
 mark_grid <- function(parts, layout) {
-  marks <- switch(layout$marks, residuals = departure_grid(parts, "mark"),
+  marks <- switch(layout$marks, residuals = residual_grid(parts, "mark"),
                   differences = difference_grid(parts, layout, "mark"), array("", dim(sum_grid(parts, "n"))))
   marks[is.na(marks)] <- ""
   marks

@@ -1,7 +1,7 @@
 # What is asked of a table's layout, checked, and what it is by default.
 
 check_table <- function(x, call) {
-  if (!inherits(x, "fairlattice_banner")) check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  if (!inherits(x, "fairlattice_banner")) check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
 }
 
 summary_lines <- c("mean", "interval", "sd", "q1", "median", "q3")

@@ -11,8 +11,8 @@
 #' of ordered answers and the `"given"` percentage that it is held against. Nets ([net()]) stand over their parts where
 #' these are adjacent, at the end of the answers where they are not.
 #'
-#' @param x (lattice or banner) From [lattice()], [beside()] or [read_lattice()].
-#' @param show (character, default the percentage of the lattice) The figures of a cell, in their order.
+#' @param x (crosstab or banner) From [crosstab()], [beside()] or [read_tables()].
+#' @param show (character, default the percentage of the crosstab) The figures of a cell, in their order.
 #' @param stack ("brackets", "beneath" or "beside", default "brackets" of two figures, otherwise "beneath") Where the
 #'   second and further figures stand: "43.0 (357)", on lines of their own, or in columns of their own.
 #' @param decimals (number, or numbers named `percent`, `mean`, `weighted`, `expected`, `number`; default by the
@@ -63,7 +63,7 @@
 #' @section Errors: `fairlattice_error_choice`, `fairlattice_error_layout`.
 #' @export
 #' @examples
-#' table <- lattice(demo_records(), down = ferry, across = island)
+#' table <- crosstab(demo_records(), down = ferry, across = island)
 #' lay_out(table, show = c("column", "n"), decimals = 0, sort = "size", lines = "headline")
 lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL, last = NULL, labels = NULL, wrap = NULL,
                     shorten = NULL, title = NULL, subtitle = NULL, notes = NULL, source = NULL, bases = NULL,

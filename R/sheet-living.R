@@ -2,7 +2,7 @@
 # one, turn the table and read how a cell comes about. The page works nothing out; it shows these.
 
 # One an answer of `each`: the question down, and a block a question across. NULL where cells are guarded or hidden, or
-# have no departures (one-way tables, means).
+# have no residuals (one-way tables, means).
 #   down, label   the answers and nets down, and their question; `nets` how many of them, at the end, are nets
 #   ci            how the page writes their intervals
 #   base          what the percentages are of, "column", "row" or "total"; `weighted` whether there are weights
@@ -61,8 +61,8 @@ living_block <- function(x, k) {
   figures$n <- sum_grid(parts, "n")
   figures$weighted <- sum_grid(parts, "weighted")
   for (name in c("expected", "adjusted_residual", "p_corrected", "contribution"))
-    figures[[name]] <- departure_grid(parts, name)
-  marks <- departure_grid(parts, "mark")
+    figures[[name]] <- residual_grid(parts, name)
+  marks <- residual_grid(parts, "mark")
   figures$mark <- matrix(match(marks, c("fewer", "", "more"), 2L) - 2, nrow(marks))
   c(list(down = side("down")), side("across"),
     list(n = parts$core$layers[[1L]]$base$n, figures = figures))

@@ -6,19 +6,19 @@
 #' says what could have been found; nothing is called proven. Decimals, decimal mark, the zero before it and the
 #' language follow the [options][fairlattice_options].
 #'
-#' @param x (lattice) From [lattice()] or [read_lattice()].
+#' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param style ("short", "full" or "sentence", default "short") `"full"` also says what was done to whom, why this
 #'   test, every measure shown, and all cautions; `"sentence"` is the decision alone.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return (character) One text a layer.
 #' @export
 #' @examples
-#' table <- lattice(demo_records(), down = heating, across = island)
+#' table <- crosstab(demo_records(), down = heating, across = island)
 #' write_up(table, "sentence")
 #' cat(write_up(table, style = "full"))
 write_up <- function(x, style = c("short", "full", "sentence"), ...) {
   nothing_else(...)
-  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", environment())
   style <- first_of(style)
   check_choice(style, c("short", "full", "sentence"), "style", environment())
   vapply(seq_along(x$layers), function(k) paragraph_of(x, k, style), "")
@@ -139,7 +139,7 @@ strength_sentence <- function(x, k, full) {
 # the row in the whole table, which stand in the margin of `down`.
 where_sentences <- function(x, k, test, full) {
   layer <- x$layers[[k]]
-  cells <- departures_of(x)[[k]]
+  cells <- residuals_of(x)[[k]]
   marked <- which(cells$mark != "")
   if (!length(marked)) return(if (full && rejects(test, x$choices$alpha)) words("where_spread"))
   marked <- utils::head(marked[strongest_first(cells$adjusted_residual[marked])], if (full) Inf else 3L)

@@ -19,7 +19,7 @@
 sheets_of <- function(x) UseMethod("sheets_of")
 
 #' @export
-sheets_of.fairlattice_lattice <- function(x) {
+sheets_of.fairlattice_crosstab <- function(x) {
   in_style(x$layout$style, lapply(seq_along(x$layers), function(k) sheet_of(x, k)))
 }
 
@@ -98,7 +98,7 @@ marks_key <- function(x, k, grid, layout, asked) {
   if (layout$marks == "none") return(NULL)
   layer <- x$layers[[k]]
   if (layout$marks == "residuals") {
-    if (any(grid$mark != "") || asked) key_line(x, layer, departures_of(x)[[k]], headline_of(tests_of(x)[[k]]))
+    if (any(grid$mark != "") || asked) key_line(x, layer, residuals_of(x)[[k]], headline_of(tests_of(x)[[k]]))
   } else if (!is_alone(x)) {
     compare <- compared_side(layout)
     compared <- facts_of(x)[[if (compare == "columns") "across" else "down"]]

@@ -24,7 +24,7 @@
 #' Codes of labels begin with `line.` (`all`, `total`, `respondents`, `weighted`, `effective`, `mean`, `sd`, `q1`,
 #' `median`, `q3`), `figure.` (`column`, `row`, `total`, `n`, `weighted`, `expected`, `residual`, ...), `severity.`
 #' (`stop`, `care`, `note`), `test.`, `measure.` or `correction.`, followed by the names that the tables of [lay_out()],
-#' [test_independence()] and [strength()] use.
+#' [tests()] and [strength()] use.
 #'
 #' @param file (string) Path of a YAML file, `.yml` or `.yaml`. Needs the package yaml.
 #' @param ... The sections as named lists, in place of a file or to change what the file says.
@@ -35,7 +35,7 @@
 #' @examples
 #' house <- house_style(rules = list(head = "thick", rows = "thin"), numbers = list(percent_sign = TRUE),
 #'                      decimals = list(percent = 0), layout = list(base_rows = "top"))
-#' lay_out(lattice(demo_records(), down = ferry, across = island), style = house)
+#' lay_out(crosstab(demo_records(), down = ferry, across = island), style = house)
 house_style <- function(file = NULL, ...) {
   call <- environment()
   sections <- list(...)

@@ -16,9 +16,9 @@ as_entries.default <- function(x, call, width = Inf, as = NULL) {
 }
 
 entries_of <- function(x, call, width = Inf) {
-  one <- inherits(x, c("fairlattice_lattice", "fairlattice_banner", "fairlattice_sheets", names(result_titles))) ||
+  one <- inherits(x, c("fairlattice_crosstab", "fairlattice_banner", "fairlattice_sheets", names(result_titles))) ||
     is.character(x) && length(x)
-  if (!one && (!is.list(x) || !length(x) || is.data.frame(x))) check_class(x, "fairlattice_lattice", "x", "lattice()",
+  if (!one && (!is.list(x) || !length(x) || is.data.frame(x))) check_class(x, "fairlattice_crosstab", "x", "crosstab()",
                                                                            call)
   entries <- unlist(lapply(if (one) list(x) else x, entry_of, call = call, width = width), recursive = FALSE)
   # paragraphs that are given take the place of the table's own
@@ -33,7 +33,7 @@ entry_of <- function(x, call, width) {
   if (inherits(x, "fairlattice_sheets")) x <- attr(x, "of")
   if (is.character(x)) return(list(new_text(x)))
   if (inherits(x, names(result_titles))) {
-    table <- attr(x, "lattice", exact = TRUE)
+    table <- attr(x, "crosstab", exact = TRUE)
     return(c(if (!is.null(table)) list(new_table(table)), list(new_finding(x, width))))
   }
   check_table(x, call)
@@ -67,7 +67,7 @@ new_finding <- function(x, width = Inf) {
 # The headings of results, by their class.
 result_titles <- c(
   fairlattice_tests = "section.tests", fairlattice_strength = "section.strength",
-  fairlattice_departures = "section.departures", fairlattice_differences = "section.letters",
+  fairlattice_residuals = "section.residuals", fairlattice_differences = "section.differences",
   fairlattice_risks = "section.risks", fairlattice_detectable = "section.detectable",
   fairlattice_working = "section.working", fairlattice_pooled = "controlling_for",
   fairlattice_shares = "section.shares",
@@ -124,10 +124,10 @@ json_entries <- function(entries) {
 # ---- what may go along with a table, by name ----
 
 results_known <- list(
-  tests = function(x, options) test_independence(x),
+  tests = function(x, options) tests(x),
   strength = function(x, options) strength(x, "all", explain = TRUE),
-  departures = function(x, options) departures(x),
-  letters = function(x, options) structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none")),
+  residuals = function(x, options) residuals(x),
+  differences = function(x, options) structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none")),
   risks = function(x, options) risks(x, options$outcome, options$reference),
   detectable = function(x, options) detectable(x),
   working = function(x, options) working(x),

@@ -26,9 +26,9 @@ cells_size <- function(f) {
   c(if (f$layers > 1L) max(9, wide) else wide, 1.2 + panel_rows(f) * (1.4 + 0.45 * length(unique(f$cells$down))))
 }
 
-# ---- departures ----
+# ---- residuals ----
 
-departures_data <- function(f) {
+residuals_data <- function(f) {
   data <- cells_by_place(f, c("adjusted_residual", "mark"))
   data$label <- ifelse(is.na(data$adjusted_residual), "",
                        paste0(with_sign(data$adjusted_residual), ifelse(data$mark == "", "", "*")))
@@ -36,14 +36,14 @@ departures_data <- function(f) {
   data
 }
 
-departures_draw <- function(data, f) {
-  grid_draw(data, f, words("figure_departures"), ifelse(data$mark == "", "plain", "bold"))
+residuals_draw <- function(data, f) {
+  grid_draw(data, f, words("figure_residuals"), ifelse(data$mark == "", "plain", "bold"))
 }
 
-departures_words <- function(f) {
+residuals_words <- function(f) {
   marked <- f$cells[f$cells$mark != "", ]
   cells <- sprintf("%s \u00d7 %s %s", marked$down, marked$across, format_number(marked$adjusted_residual, 1L))
-  figure_alt(f, "departures", words("figure_marked", cells = cells))
+  figure_alt(f, "residuals", words("figure_marked", cells = cells))
 }
 
 # ---- heat: percentages as shades ----

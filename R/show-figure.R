@@ -16,7 +16,7 @@ figures <- list(
                 tell = function(f) figure_alt(f, "change", values_by_bar(drawn_cells(f)))),
   heat = list(data = heat_data, draw = heat_draw, size = cells_size, lacks = function(f) NULL,
               tell = function(f) figure_alt(f, "heat", values_by_bar(drawn_cells(f)))),
-  departures = list(data = departures_data, draw = departures_draw, size = cells_size, tell = departures_words,
+  residuals = list(data = residuals_data, draw = residuals_draw, size = cells_size, tell = residuals_words,
                     lacks = function(f) NULL),
   mosaic = list(data = mosaic_data, draw = mosaic_draw, size = mosaic_size,
                 lacks = function(f) lacks_no_ticks(f) %||% lacks_room(f),
@@ -55,15 +55,15 @@ lacks_plane <- function(f) lacks_no_ticks(f) %||% if (!nrow(map_data(f))) "plane
 #' * `"balance"`: ordered answers left and right of their middle.
 #' * `"change"`: percentages over waves, or other ordered columns, with their intervals.
 #' * `"heat"`: percentages as shades.
-#' * `"departures"`: adjusted residuals.
+#' * `"residuals"`: adjusted residuals.
 #' * `"mosaic"`: areas are (weighted) counts; the shade is the adjusted residual, + and - are marks.
 #' * `"map"`: the answers as points, those with like profiles near each other (correspondence analysis). It says how
 #'   much of the statistic it shows, and when that is little.
 #'
 #' Bars, groups and columns are the side that the percentages are of: turn a figure round with `percent = "row"` in
-#' [lattice()], [rechoose()] or [flip()].
+#' [crosstab()], [rechoose()] or [flip()].
 #'
-#' @param object (lattice or banner) From [lattice()] or [read_lattice()].
+#' @param object (crosstab or banner) From [crosstab()] or [read_tables()].
 #' @param kind (one of the above, default "shares").
 #' @param title (string, default the table's) Title; `""` for none.
 #' @param palette (colours, default those of the house style, or ours) Colours of the answers, in their order.
@@ -77,10 +77,10 @@ lacks_plane <- function(f) lacks_no_ticks(f) %||% if (!nrow(map_data(f))) "plane
 #'   Hartigan J, Kleiner B (1981) Mosaics for contingency tables. Computer Science and Statistics: 268-273.
 #' @exportS3Method ggplot2::autoplot
 #' @examplesIf requireNamespace("ggplot2", quietly = TRUE)
-#' table <- lattice(demo_records(), down = ferry, across = island)
+#' table <- crosstab(demo_records(), down = ferry, across = island)
 #' ggplot2::autoplot(table)
 #' ggplot2::autoplot(table, "balance", neutral = "aside")
-autoplot.fairlattice_lattice <- function(object, kind = names(figures), title = NULL, palette = NULL,
+autoplot.fairlattice_crosstab <- function(object, kind = names(figures), title = NULL, palette = NULL,
                                          neutral = c("split", "aside"), ...) {
   nothing_else(...)
   call <- environment()
@@ -98,9 +98,9 @@ autoplot.fairlattice_lattice <- function(object, kind = names(figures), title = 
   in_style(object$layout$style, plot_of(f, kind, call))
 }
 
-#' @rdname autoplot.fairlattice_lattice
+#' @rdname autoplot.fairlattice_crosstab
 #' @exportS3Method ggplot2::autoplot
-autoplot.fairlattice_banner <- autoplot.fairlattice_lattice
+autoplot.fairlattice_banner <- autoplot.fairlattice_crosstab
 
 check_palette <- function(palette, call) {
   if (is.null(palette)) return(invisible())

@@ -133,7 +133,7 @@ title_in_list <- function(entry) {
   numbered(title_shown(x), x$layout$number)
 }
 
-# The tables as data, for read_lattice(): a block that no browser shows or runs.
+# The tables as data, for read_tables(): a block that no browser shows or runs.
 html_data <- function(entries) {
   if (!carries(entries)) return(NULL)
   json <- gsub("<", "\\u003c", json_entries(entries), fixed = TRUE)

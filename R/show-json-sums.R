@@ -4,13 +4,13 @@
 # damaged, is told by the digest of all its numbers, and where what it says of the same thing twice
 # differs.
 
-# `raw` has the parts of lattice_from_json() as frames and rows.
+# `raw` has the parts of table_from_json() as frames and rows.
 check_adds_up <- function(parts, base, facts, settings, digest, raw, file, stop_here) {
   if (!is.null(digest) && !identical(digest, numbers_digest(raw[numbers_parts])))
     stop_here(sprintf("The numbers of \"%s\" are not those that were written.", file),
               i = "It was changed or damaged after it was written: get it again from where it came.")
   for (look in list(function() sums_wrong(parts, base, facts), function() percentages_wrong(parts),
-                    function() departures_wrong(parts, facts, settings), function() tests_wrong(parts$tests),
+                    function() residuals_wrong(parts, facts, settings), function() tests_wrong(parts$tests),
                     function() strength_wrong(parts, facts))) {
     wrong <- look()
     if (length(wrong))
@@ -144,7 +144,7 @@ percentages_wrong <- function(parts) {
 }
 
 # Residuals and their p-values follow from the counts; marks from the residuals.
-departures_wrong <- function(parts, facts, settings) {
+residuals_wrong <- function(parts, facts, settings) {
   cells <- parts$cells
   cells <- cells[!is.na(cells$expected), ]
   if (!nrow(cells)) return(NULL)

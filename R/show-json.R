@@ -147,15 +147,15 @@ plain_strings <- function(x) readable(as.vector(unclass(x)))
 #'
 #' @param path (string) A file with one table or several: `.json`, `.html`, `.docx`, `.xlsx` or `.pptx`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A lattice, or a list of lattices. Results that were published along with them stand in the list as data
+#' @return A crosstab, or a list of crosstabs. Results that were published along with them stand in the list as data
 #'   frames (or lists of data frames), paragraphs as text.
 #' @section Errors: `fairlattice_error_no_file`; `fairlattice_error_not_a_table`, naming the part that is missing.
 #' @export
 #' @examples
 #' file <- tempfile(fileext = ".json")
-#' publish(lattice(demo_records(), down = ferry, across = island), file)
-#' read_lattice(file)
-read_lattice <- function(path, ...) {
+#' publish(crosstab(demo_records(), down = ferry, across = island), file)
+#' read_tables(file)
+read_tables <- function(path, ...) {
   nothing_else(...)
   call <- environment()
   check_file(path, call)
@@ -195,7 +195,7 @@ html_data_id <- "fair-lattice-tables"
 
 # A table, or a result that was published along with it.
 entry_from_json <- function(raw, file, stop_here) {
-  if (!is.list(raw) || !identical(raw$format, "fairlattice-result")) return(lattice_from_json(raw, file, stop_here))
+  if (!is.list(raw) || !identical(raw$format, "fairlattice-result")) return(table_from_json(raw, file, stop_here))
   if (identical(raw$result, "write_up")) return(as.character(unlist(raw$text)))
   frames <- lapply(raw$frames, result_from_json, file = file, stop_here = stop_here)
   if (length(frames) == 1L) frames[[1L]] else frames
@@ -214,7 +214,7 @@ result_from_json <- function(rows, file, stop_here) {
   new_result(list2DF(stats::setNames(columns, names), nrow = length(rows)), "read")
 }
 
-lattice_from_json <- function(raw, file, stop_here) {
+table_from_json <- function(raw, file, stop_here) {
   if (!identical(raw$format, "fairlattice-table")) {
     stop_here(sprintf("\"%s\" is JSON, but not a table of Fair Lattice's.", file),
               i = "Its \"format\" must be \"fairlattice-table\".")
@@ -259,7 +259,7 @@ lattice_from_json <- function(raw, file, stop_here) {
   layers <- lapply(seq_len(nrow(parts$layers)), function(k) stored_layer(parts, k, facts, of_each))
   # without `each` all cautions are of the one table
   alone <- is.null(facts$each)
-  new_stored_lattice(facts, settings, layers, list(
+  new_stored_crosstab(facts, settings, layers, list(
     whole = if (alone) bare(found) else bare(of_each(found, NA_character_)),
     layers = lapply(parts$layers$each, function(each) if (alone) list() else bare(of_each(found, each)))))
 }
@@ -290,8 +290,8 @@ stored_layer <- function(parts, k, facts, of_each) {
          high = cells[[paste0(percent, "_high")]] / 100, base = margin$n[base_of_cell(percent)],
          base_weighted = margin$weighted[base_of_cell(percent)])
   })
-  departures <- c(list(observed = cells$expected + cells$residual),
-                  as.list(cells[c(setdiff(departure_columns, "observed"), "mark")]), list(critical = own$critical))
+  residuals <- c(list(observed = cells$expected + cells$residual),
+                  as.list(cells[c(setdiff(residual_columns, "observed"), "mark")]), list(critical = own$critical))
   tested <- !is.na(cells$p)
   occupied <- c(length(unique(cells$down[tested])), length(unique(cells$across[tested])))
   ticks <- facts$down$ticks || facts$across$ticks
@@ -299,7 +299,7 @@ stored_layer <- function(parts, k, facts, of_each) {
   new_stored_layer(
     own$each, grid(cells$n), grid(cells$weighted), lapply(margins, `[`, c("n", "weighted")),
     as.list(own[c("n", "weighted", "effective")]), own$df,
-    list(shares = shares, departures = departures, sums = if (!is.null(parts$sums)) here(parts$sums),
+    list(shares = shares, residuals = residuals, sums = if (!is.null(parts$sums)) here(parts$sums),
          tests = without_each(parts$tests),
          strength = without_each(parts$strength), items = if (!is.null(parts$items)) without_each(parts$items),
          compared = if (ticks) sum(tested) else sum(distinct_cells(occupied))))

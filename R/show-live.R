@@ -47,13 +47,13 @@ live_sheet <- function(x, k, b) {
     live_block(s, words(paste0("figure.", percent)), sprintf("100*{count}/{%s}", percent),
                100 * whole(shares_of(x, percent)[[k]]$share), "0.0")
   }
-  cells <- departures_of(x)[[k]]
+  cells <- residuals_of(x)[[k]]
   live_block(s, words("figure.expected"), "{n}*{column}*{row}/{total}^2", whole(cells$expected), "#,##0.00",
              "expected")
   live_block(s, words("figure.residual"), "{n}*{count}/{total}-{expected}", whole(cells$residual), "0.00", "residual")
   live_block(s, words("figure.pearson"), "{residual}/SQRT({expected})", whole(cells$pearson_residual), "0.00",
              "pearson")
-  effects <- departure_design_effects(e)
+  effects <- residual_design_effects(e)
   if (e$by_design) live_typed(s, words("live_effects"), effects, "effect")
   live_block(s, words("figure.adjusted"),
              paste0("{pearson}/SQRT((1-{column}/{total})*(1-{row}/{total}))", if (e$by_design) "/SQRT({effect})"),

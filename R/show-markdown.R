@@ -93,14 +93,14 @@ markdown_text <- function(x) {
 #' for (`lines`, by default the usual), and no heading. With the chunk's option `label` Quarto and bookdown can refer to
 #' it.
 #'
-#' @param x (lattice, banner or laid-out table) From [lattice()], [beside()] or [lay_out()].
+#' @param x (crosstab, banner or laid-out table) From [crosstab()], [beside()] or [lay_out()].
 #' @param options (list) The options of the chunk, as knitr gives them.
 #' @param ... Not used.
 #' @return Text that knitr takes as it is.
 #' @exportS3Method knitr::knit_print
 #' @examplesIf requireNamespace("knitr", quietly = TRUE)
-#' knitr::knit_print(lay_out(lattice(demo_records(), down = ferry, across = island), lines = "headline"))
-knit_print.fairlattice_lattice <- function(x, options = NULL, ...) {
+#' knitr::knit_print(lay_out(crosstab(demo_records(), down = ferry, across = island), lines = "headline"))
+knit_print.fairlattice_crosstab <- function(x, options = NULL, ...) {
   plain_numbers()
   need_package("knitr", "put a table into a report", environment())
   x$layout$lines <- x$layout$lines %||% "usual"
@@ -116,12 +116,12 @@ refers_to_tables <- function() {
 }
 
 #' @exportS3Method knitr::knit_print
-knit_print.fairlattice_banner <- knit_print.fairlattice_lattice
+knit_print.fairlattice_banner <- knit_print.fairlattice_crosstab
 
 #' @exportS3Method knitr::knit_print
 knit_print.fairlattice_sheets <- function(x, options = NULL, ...) {
   plain_numbers()
-  knit_print.fairlattice_lattice(attr(x, "of"), options, ...)
+  knit_print.fairlattice_crosstab(attr(x, "of"), options, ...)
 }
 
 # Every sheet with its title: as pandoc reads a caption, where the report goes through it, otherwise in bold.

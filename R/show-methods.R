@@ -4,35 +4,35 @@
 #' `dim()`, `dimnames()` and `[` are of; `as.matrix()` any figure of the cells as a matrix; `summary()` the headline
 #' test, the strength and the cautions; `plot()` draws the figure.
 #'
-#' @param x,object (lattice) From [lattice()] or [read_lattice()].
+#' @param x,object (crosstab) From [crosstab()] or [read_tables()].
 #' @param what (string, default "n") The figure: `"n"` (respondents), `"weighted"`, `"row_percent"`, `"column_percent"`,
-#'   `"total_percent"`, or another numeric column of [as.data.frame()][as.data.frame.fairlattice_lattice].
+#'   `"total_percent"`, or another numeric column of [as.data.frame()][as.data.frame.fairlattice_crosstab].
 #' @param kind (string, default "shares") The figure to draw, and further arguments, see
-#'   [autoplot()][autoplot.fairlattice_lattice].
+#'   [autoplot()][autoplot.fairlattice_crosstab].
 #' @param ... Indices for `[`, such as `x["Yes", ]`; otherwise not used, and an error that names the nearest argument.
 #' @return `as.table()`: a `table`. `as.matrix()`: a numeric matrix (with `each` an array). `dim()`: rows, columns (and
-#'   tables). `summary()`: a list of class `summary.fairlattice_lattice` with `title`, `n`, `tests`, `strength`,
+#'   tables). `summary()`: a list of class `summary.fairlattice_crosstab` with `title`, `n`, `tests`, `strength`,
 #'   `cautions`, that prints itself. `plot()`: the ggplot object, invisibly.
 #' @section Errors: `fairlattice_error_choice`, naming the figures that there are.
-#' @name lattice_methods
+#' @name crosstab_methods
 #' @examples
-#' table <- lattice(demo_records(), down = ferry, across = island)
+#' table <- crosstab(demo_records(), down = ferry, across = island)
 #' as.table(table)["Very satisfied", ]
 #' dim(table)
 #' as.matrix(table, "column_percent")
 #' summary(table)
 NULL
 
-#' @rdname lattice_methods
+#' @rdname crosstab_methods
 #' @export
-as.table.fairlattice_lattice <- function(x, ...) {
+as.table.fairlattice_crosstab <- function(x, ...) {
   nothing_else(...)
   structure(counts_array(x), class = "table")
 }
 
-#' @rdname lattice_methods
+#' @rdname crosstab_methods
 #' @export
-as.matrix.fairlattice_lattice <- function(x, what = "n", ...) {
+as.matrix.fairlattice_crosstab <- function(x, what = "n", ...) {
   nothing_else(...)
   cells <- cells_frame(x)
   check_choice(what, setdiff(names(cells)[vapply(cells, is.numeric, NA)], "each"), "what", environment())
@@ -58,22 +58,22 @@ cells_array <- function(x, values) {
   out
 }
 
-#' @rdname lattice_methods
+#' @rdname crosstab_methods
 #' @export
-dim.fairlattice_lattice <- function(x) dim(counts_array(x))
+dim.fairlattice_crosstab <- function(x) dim(counts_array(x))
 
 #' @export
-dimnames.fairlattice_lattice <- function(x) dimnames(counts_array(x))
+dimnames.fairlattice_crosstab <- function(x) dimnames(counts_array(x))
 
-#' @rdname lattice_methods
+#' @rdname crosstab_methods
 #' @export
-`[.fairlattice_lattice` <- function(x, ...) as.table(x)[...]
+`[.fairlattice_crosstab` <- function(x, ...) as.table(x)[...]
 
-#' @rdname lattice_methods
+#' @rdname crosstab_methods
 #' @export
-summary.fairlattice_lattice <- function(object, ...) {
+summary.fairlattice_crosstab <- function(object, ...) {
   nothing_else(...)
-  tests <- if (!is_alone(object)) test_independence(object)
+  tests <- if (!is_alone(object)) tests(object)
   out <- list(title = table_title(object), n = vapply(object$layers, function(layer) layer$base$n, 0),
               tests = if (!is.null(tests)) tests[tests$headline, ],
               strength = if (!is_alone(object)) strength(object), cautions = cautions(object))
@@ -81,29 +81,29 @@ summary.fairlattice_lattice <- function(object, ...) {
     cli::style_bold(out$title), "", unlist(lapply(seq_along(object$layers), function(k) {
       sheet <- in_style(object$layout$style, sheet_of(object, k))
       c(sheet$layer, sheet$tests, sheet$strength, caution_texts(sheet$cautions), sheet$account, "")
-    })))), class = "summary.fairlattice_lattice")
+    })))), class = "summary.fairlattice_crosstab")
 }
 
 #' @export
-format.summary.fairlattice_lattice <- function(x, width = cli::console_width(), ...) {
+format.summary.fairlattice_crosstab <- function(x, width = cli::console_width(), ...) {
   nothing_else(...)
   unlist(lapply(attr(x, "lines"), function(line) if (nzchar(line)) wrap_lines(line, width, exdent = 2L) else ""))
 }
 
 #' @export
-print.summary.fairlattice_lattice <- function(x, ...) {
+print.summary.fairlattice_crosstab <- function(x, ...) {
   cat(format(x, ...), sep = "\n")
   invisible(x)
 }
 
-#' @rdname lattice_methods
+#' @rdname crosstab_methods
 #' @export
-plot.fairlattice_lattice <- function(x, kind = names(figures), ...) {
-  drawn <- autoplot.fairlattice_lattice(x, kind, ...)
+plot.fairlattice_crosstab <- function(x, kind = names(figures), ...) {
+  drawn <- autoplot.fairlattice_crosstab(x, kind, ...)
   print(drawn)
   invisible(drawn)
 }
 
-#' @rdname lattice_methods
+#' @rdname crosstab_methods
 #' @export
-plot.fairlattice_banner <- plot.fairlattice_lattice
+plot.fairlattice_banner <- plot.fairlattice_crosstab

@@ -15,15 +15,15 @@
 #' * `.svg`, `.png`, `.figure.pdf`: the figure alone.
 #'
 #' All but the figures, the tidy form, the JSON and a workbook with formulas draw the laid-out table and compute
-#' nothing. Pages, documents, workbooks and slides carry the JSON inside, so that [read_lattice()] brings the tables
+#' nothing. Pages, documents, workbooks and slides carry the JSON inside, so that [read_tables()] brings the tables
 #' back. In a spreadsheet's text file a label that would be taken for a formula stands behind an apostrophe. The file is
 #' written beside its final name and then renamed, so that a failure leaves the old file as it was.
 #'
-#' @param x (lattice, banner, result, or list of them) From [lattice()], [beside()], [read_lattice()] or [lay_out()]; in
-#'   a list also results such as those of [departures()], [risks()], [pooled()] or [look()].
+#' @param x (crosstab, banner, result, or list of them) From [crosstab()], [beside()], [read_tables()] or [lay_out()]; in
+#'   a list also results such as those of [residuals()], [risks()], [pooled()] or [look()].
 #' @param path (string) Where to; its ending says what is written. The folder must exist.
 #' @param figure (string, default "shares") The figure drawn, one of those of
-#'   [autoplot()][autoplot.fairlattice_lattice], or "none". A table that cannot have it has the usual one.
+#'   [autoplot()][autoplot.fairlattice_crosstab], or "none". A table that cannot have it has the usual one.
 #' @param template (string) A document or presentation of the house (`.docx` or `.pptx`), whose styles the new one
 #' takes.
 #'   Styles that it lacks are added; those of the same name are its own.
@@ -37,7 +37,7 @@
 #'   `fairlattice_error_no_folder`, `fairlattice_error_not_written`, `fairlattice_error_package`.
 #' @export
 #' @examples
-#' table <- lattice(demo_records(), down = ferry, across = island)
+#' table <- crosstab(demo_records(), down = ferry, across = island)
 #' publish(table, tempfile(fileext = ".html"), figure = "none")
 #' publish(table, tempfile(fileext = ".json"))
 publish <- function(x, path, figure = c(names(figures), "none"), template = NULL, formulas = FALSE, as = NULL,

@@ -1,7 +1,7 @@
 #' @export
 format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
   plain_numbers()
-  plain_text(c(format(attr(x, "lattice"), width = width), text_of_parts(parts_of(x), width)))
+  plain_text(c(format(attr(x, "crosstab"), width = width), text_of_parts(parts_of(x), width)))
 }
 
 #' @export

@@ -41,22 +41,22 @@ text_of_part <- function(part, width) {
 }
 
 #' @export
-parts_of.fairlattice_departures <- function(x, width = Inf, most = 15L, ...) {
+parts_of.fairlattice_residuals <- function(x, width = Inf, most = 15L, ...) {
   nothing_else(...)
-  kind <- attr(x, "residual", exact = TRUE) %||% "adjusted"
+  kind <- attr(x, "type", exact = TRUE) %||% "adjusted"
   reading <- attr(x, "reading", exact = TRUE)
   of_each <- unique(x$each)
   unlist(lapply(seq_along(of_each), function(k) {
     cells <- visible_in(as.data.frame(x)[x$each %in% of_each[k] & !is.na(x$expected), ])
     c(each_parts(of_each[k]), in_parts(said_part(if (length(reading)) reading[k]), gap_part),
-      if (nrow(cells)) departures_parts(cells, kind, most))
+      if (nrow(cells)) residuals_parts(cells, kind, most))
   }), recursive = FALSE)
 }
 
 # The answer of `each` over what is of it.
 each_parts <- function(each) if (!is.na(each)) in_parts(said_part(each), gap_part)
 
-departures_parts <- function(cells, kind, most) {
+residuals_parts <- function(cells, kind, most) {
   residual <- residual_column[[kind]]
   cells <- cells[strongest_first(cells[[residual]]), ]
   shown <- utils::head(cells, most)

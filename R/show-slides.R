@@ -87,7 +87,7 @@ slide_new <- function(d, title) {
 slide_table <- function(entry, d) {
   x <- entry$x
   sheets <- sheets_of(x)
-  single <- inherits(x, "fairlattice_lattice")
+  single <- inherits(x, "fairlattice_crosstab")
   found <- if (single && !guards(x$layout)) write_up(x, "sentence")
   for (k in seq_along(sheets)) {
     sheet <- sheets[[k]]

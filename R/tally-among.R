@@ -3,7 +3,7 @@
 #' Those outside the condition leave the table but stay in the sample: clusters and strata with nobody left still
 #' count in the variance. How many were outside is in the account of records.
 #'
-#' @param panel (panel or data frame) From [respondents()].
+#' @param survey (survey or data frame) From [respondents()].
 #' @param condition (an expression or one string) Who is kept. As a string it is data, not code: it may use
 #'   `==`, `!=`, `<`, `<=`, `>`, `>=`, `%in% c(...)`, `&`, `|`, `!`, `is.na()` and brackets on columns, and nothing
 #'   else is ever run. A bare expression is evaluated with the columns in reach; coded answers appear as ordinary
@@ -11,48 +11,48 @@
 #' @param base (string) Who is kept, in the words of a report ("residents aged 18 or over"): the subtitle of every table
 #'   says so. Without it the condition is put into words.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return The panel, with those outside set aside under a named reason.
+#' @return The survey, with those outside set aside under a named reason.
 #' @section Errors: `fairlattice_error_condition`, `fairlattice_error_no_column`, `fairlattice_error_no_answer`.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' lattice(among(panel, age >= 65, base = "residents aged 65 or over"), down = ferry, across = island)
-#' among(panel, "island == 'Norrey' & !is.na(ferry)")
-among <- function(panel, condition, base = NULL, ...) {
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' crosstab(among(survey, age >= 65, base = "residents aged 65 or over"), down = ferry, across = island)
+#' among(survey, "island == 'Norrey' & !is.na(ferry)")
+among <- function(survey, condition, base = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (!is.null(base) && (!is.character(base) || length(base) != 1L || is.na(base)))
     stop_input(sprintf("`base` must be one text, not %s.", quote_value(base)), "condition", call = call)
-  panel <- as_panel(panel)
+  survey <- as_survey(survey)
   quosure <- rlang::enquo(condition)
-  if (is_far(panel)) return(among_far(panel, quosure, base, call))
-  kept <- kept_by(quosure, panel$data, call)
-  among_those(panel, kept$kept, kept$words, base)
+  if (is_far(survey)) return(among_far(survey, quosure, base, call))
+  kept <- kept_by(quosure, survey$data, call)
+  among_those(survey, kept$kept, kept$words, base)
 }
 
 # Sets aside whoever is not kept.
-among_those <- function(panel, kept, words, base) {
-  panel <- set_aside(panel, is.na(kept), "cannot_tell", words)
-  panel <- set_aside(panel, !kept, "outside", words)
-  panel$cut <- TRUE
-  panel$among <- c(panel$among, list(base_in_words(words, base, panel$data)))
-  panel
+among_those <- function(survey, kept, words, base) {
+  survey <- set_aside(survey, is.na(kept), "cannot_tell", words)
+  survey <- set_aside(survey, !kept, "outside", words)
+  survey$cut <- TRUE
+  survey$among <- c(survey$among, list(base_in_words(words, base, survey$data)))
+  survey
 }
 
 # The same of records that stay where they are: by the source, where it can tell, or on the groups that come from it.
-among_far <- function(panel, quosure, base, call) {
-  words <- kept_by(quosure, panel$data, call)$words
-  tree <- condition_tree(quosure, names(panel$data))
-  uses <- intersect(all.vars(tree$tree), names(panel$data))
-  raw <- !any(uses %in% unlist(lapply(panel$steps, `[[`, "makes")))
-  truth <- if (raw && length(uses)) panel$records$truth(tree, call)
-  panel$cut <- TRUE
-  panel$among <- c(panel$among, list(base_in_words(words, base, panel$data)))
-  later(panel, if (is.null(truth)) {
-    list(uses = uses, cuts = cuts_of_condition(tree$tree, panel$data),
-         run = function(panel) among_those(panel, kept_by(quosure, panel$data, call)$kept, words, base))
+among_far <- function(survey, quosure, base, call) {
+  words <- kept_by(quosure, survey$data, call)$words
+  tree <- condition_tree(quosure, names(survey$data))
+  uses <- intersect(all.vars(tree$tree), names(survey$data))
+  raw <- !any(uses %in% unlist(lapply(survey$steps, `[[`, "makes")))
+  truth <- if (raw && length(uses)) survey$records$truth(tree, call)
+  survey$cut <- TRUE
+  survey$among <- c(survey$among, list(base_in_words(words, base, survey$data)))
+  later(survey, if (is.null(truth)) {
+    list(uses = uses, cuts = cuts_of_condition(tree$tree, survey$data),
+         run = function(survey) among_those(survey, kept_by(quosure, survey$data, call)$kept, words, base))
   } else {
-    list(truth = truth, run = function(panel, kept) among_those(panel, kept, words, base))
+    list(truth = truth, run = function(survey, kept) among_those(survey, kept, words, base))
   })
 }
 

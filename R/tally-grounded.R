@@ -1,12 +1,12 @@
-# From a panel whose records stay where they are to an ordinary panel of groups: what a table needs, asked of the
+# From a survey whose records stay where they are to an ordinary survey of groups: what a table needs, asked of the
 # source, and the steps that prepare its questions, run on what comes back.
 
 # The steps that questions need, and the columns of the source that those need: whole, or where they are cut.
-needed_for <- function(panel, questions) {
+needed_for <- function(survey, questions) {
   whole <- questions
   cuts <- list()
   steps <- list()
-  for (step in rev(panel$steps)) {
+  for (step in rev(survey$steps)) {
     if (!is.null(step$makes)) {
       if (!step$makes %in% c(whole, names(cuts))) next
       whole <- setdiff(whole, step$makes)
@@ -18,40 +18,40 @@ needed_for <- function(panel, questions) {
         cuts[[name]] <- if (is.null(cuts[[name]])) step$cuts[[name]] else join_cuts(cuts[[name]], step$cuts[[name]])
     }
   }
-  design <- unlist(panel$roles[c("stratum", "cluster", "population")], use.names = FALSE)
+  design <- unlist(survey$roles[c("stratum", "cluster", "population")], use.names = FALSE)
   whole <- union(design, whole)
   list(steps = steps, set = list(columns = whole, cuts = cuts[setdiff(names(cuts), whole)],
                                  conditions = lapply(Filter(function(step) !is.null(step$truth), steps), `[[`,
                                                      "truth")))
 }
 
-# ---- panels of groups ----
+# ---- surveys of groups ----
 
-grounded <- function(panel, questions, call = NULL) {
-  if (!is_far(panel)) return(panel)
-  grounded_many(panel, list(questions), call)[[1L]]
+grounded <- function(survey, questions, call = NULL) {
+  if (!is_far(survey)) return(survey)
+  grounded_many(survey, list(questions), call)[[1L]]
 }
 
-# One panel for each of many lists of questions.
-grounded_many <- function(panel, asked, call = NULL) {
-  plans <- lapply(asked, function(questions) needed_for(panel, questions))
-  measures <- list(weight = panel$roles$weight, count = panel$roles$count, replicates = panel$asked$replicates)
-  found <- panel$records$sums(lapply(plans, `[[`, "set"), measures)
+# One survey for each of many lists of questions.
+grounded_many <- function(survey, asked, call = NULL) {
+  plans <- lapply(asked, function(questions) needed_for(survey, questions))
+  measures <- list(weight = survey$roles$weight, count = survey$roles$count, replicates = survey$asked$replicates)
+  found <- survey$records$sums(lapply(plans, `[[`, "set"), measures)
   check_same_records(found)
-  Map(function(plan, groups) panel_of_groups(panel, plan$steps, groups, call), plans, found)
+  Map(function(plan, groups) survey_of_groups(survey, plan$steps, groups, call), plans, found)
 }
 
-panel_of_groups <- function(panel, steps, groups, call) {
-  check_group_sums(panel, groups, call)
-  data <- panel$records$coded(groups$data, groups$records)
-  roles <- panel$roles
+survey_of_groups <- function(survey, steps, groups, call) {
+  check_group_sums(survey, groups, call)
+  data <- survey$records$coded(groups$data, groups$records)
+  roles <- survey$roles
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   column["weight"] <- list(if (!is.null(roles$weight)) groups$weight)
   column["count"] <- list(if (!is.null(roles$count)) groups$count)
   column["id"] <- list(NULL)
   groups$data <- NULL
-  attr(data, "source") <- panel$records$about
-  out <- design_panel(data, roles, column, panel$asked, call, groups)
+  attr(data, "source") <- survey$records$about
+  out <- design_survey(data, roles, column, survey$asked, call, groups)
   truths <- 0L
   for (step in steps) {
     if (is.null(step$truth)) {
@@ -61,9 +61,9 @@ panel_of_groups <- function(panel, steps, groups, call) {
       out <- step$run(out, groups$kept[[truths]])
     }
   }
-  if (!is.null(roles$id)) out$repeated <- once(panel$far, "repeated", roles$id, panel$records$repeats(roles$id))
-  out["among"] <- list(panel$among)
-  out$cut <- panel$cut
+  if (!is.null(roles$id)) out$repeated <- once(survey$far, "repeated", roles$id, survey$records$repeats(roles$id))
+  out["among"] <- list(survey$among)
+  out$cut <- survey$cut
   out
 }
 
@@ -85,8 +85,8 @@ check_same_records <- function(found) {
 infinite_sign <- 9
 
 # What check_weight() sees in records, seen in groups of them.
-check_group_sums <- function(panel, groups, call) {
-  roles <- panel$roles
+check_group_sums <- function(survey, groups, call) {
+  roles <- survey$roles
   for (arg in c("weight", "count")) if (!is.null(roles[[arg]])) {
     stop_here <- function(...) stop_input(c(...), arg, column = roles[[arg]], call = call)
     state <- groups[[arg]]
@@ -104,7 +104,7 @@ check_group_sums <- function(panel, groups, call) {
     endless <- which(told | known & !is.finite(sums) & !any(told))
     if (length(below) || length(endless)) {
       stop_odd_weight(arg, roles[[arg]], sum(groups$records[c(below, endless)]),
-                      least_in_words(if (length(below)) panel$records$least(roles[[arg]])), call)
+                      least_in_words(if (length(below)) survey$records$least(roles[[arg]])), call)
     }
     if (!any(state > 0, na.rm = TRUE)) {
       stop_here(sprintf("`%s` is zero or missing in every record (column \"%s\").", arg, roles[[arg]]),

@@ -1,6 +1,6 @@
 #' Replicate weights made from the design
 #'
-#' Gives a panel replicate weights, made from its strata and clusters (every respondent is a cluster of their own when
+#' Gives a survey replicate weights, made from its strata and clusters (every respondent is a cluster of their own when
 #' none is named), so that variances come from replicates instead of linearisation. Replicate weights that come with
 #' the data are named in [respondents()].
 #'
@@ -13,25 +13,25 @@
 #'
 #' A population correction shrinks every replicate's distance from 1 (or its coefficient) by the stratum's f.
 #'
-#' @param panel (panel) From [respondents()].
+#' @param survey (survey) From [respondents()].
 #' @param kind ("jackknife", "bootstrap" or "brr").
 #' @param replicates (integer, default 500) How many, of a bootstrap.
 #' @param fay (number in 0-1, below 1; default 0) Fay's factor, of `"brr"`.
 #' @param seed (integer, default option `fairlattice.seed`, 1) Seed of a bootstrap.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return The panel, with replicates.
+#' @return The survey, with replicates.
 #' @section Errors: `fairlattice_error_replicates` (what the kind cannot be made of).
 #' @references Wolter KM (2007) Introduction to Variance Estimation, 2nd ed., ch. 3-4. Rao JNK, Wu CFJ (1988) J Amer
 #'   Statist Assoc 83:231-241. Judkins DR (1990) J Official Statist 6:223-239 (Fay's method).
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' lattice(with_replicates(panel, "jackknife"), down = internet, across = tenure)
-with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), replicates = 500, fay = 0, seed = NULL,
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' crosstab(make_replicates(survey, "jackknife"), down = internet, across = tenure)
+make_replicates <- function(survey, kind = c("jackknife", "bootstrap", "brr"), replicates = 500, fay = 0, seed = NULL,
                             ...) {
   nothing_else(...)
   call <- environment()
-  panel <- as_panel(panel)
+  survey <- as_survey(survey)
   kind <- first_of(kind)
   check_choice(kind, names(replicate_makers), "kind", call)
   check_whole(replicates, "replicates", 2, call)
@@ -42,17 +42,17 @@ with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), re
   check_number(fay, "fay", 0, 1, call)
   if (fay == 1 || (fay > 0 && kind != "brr"))
     stop_input("`fay` is a share under 1, of \"brr\" only.", "replicates", call = call)
-  if (is_far(panel)) {
-    if (is.null(panel$roles$cluster)) stop_needs_records("Leaving out one respondent at a time", panel, call)
-    return(later(panel, list(run = function(panel) {
-      if (kind != "bootstrap") with_replicates(panel, kind, fay = fay) else
-        with_replicates(panel, kind, replicates, fay, seed)
+  if (is_far(survey)) {
+    if (is.null(survey$roles$cluster)) stop_needs_records("Leaving out one respondent at a time", survey, call)
+    return(later(survey, list(run = function(survey) {
+      if (kind != "bootstrap") make_replicates(survey, kind, fay = fay) else
+        make_replicates(survey, kind, replicates, fay, seed)
     })))
   }
-  if (!is.null(panel$design$replicates))
-    stop_input("This panel has replicate weights already.", "replicates", call = call)
-  if (!panel$design$clustered) panel <- respondents_as_clusters(panel, call)
-  units <- panel$design$units
+  if (!is.null(survey$design$replicates))
+    stop_input("This survey has replicate weights already.", "replicates", call = call)
+  if (!survey$design$clustered) survey <- respondents_as_clusters(survey, call)
+  units <- survey$design$units
   of <- match(units$stratum, unique(units$stratum))
   a <- tabulate(of)[of]
   f <- if (is.null(units$population)) 0 else a / units$population
@@ -64,10 +64,10 @@ with_replicates <- function(panel, kind = c("jackknife", "bootstrap", "brr"), re
                  i = "Ask for a bootstrap with fewer replicates, or name clusters."), "replicates", call = call)
   }
   made <- with_seed(seed %||% setting("seed"),
-                    replicate_makers[[kind]](units, of, a, f, size, fay, panel$design$single_cluster, call))
-  panel$design$replicates <- list(kind = kind, factors = made$factors, scale = made$scale,
+                    replicate_makers[[kind]](units, of, a, f, size, fay, survey$design$single_cluster, call))
+  survey$design$replicates <- list(kind = kind, factors = made$factors, scale = made$scale,
                                   df = made$df %||% (length(made$scale) - 1L))
-  panel
+  survey
 }
 
 # Each gives the factors (units x replicates) on the weights and the coefficient of every replicate. A single cluster
@@ -100,22 +100,22 @@ replicate_makers <- list(
 )
 
 # Without named clusters every record of the sample becomes one.
-respondents_as_clusters <- function(panel, call) {
-  if (!is.null(panel$count)) {
+respondents_as_clusters <- function(survey, call) {
+  if (!is.null(survey$count)) {
     stop_input(c("Records that stand for several respondents (`count`) cannot be left out one respondent at a time.",
                  i = "Name clusters, or give one record a respondent."), "replicates", call = call)
   }
-  out <- panel$reasons$code %in% c("no_weight", "no_stratum", "no_cluster", "no_count")
-  sampled <- if (is.null(panel$aside)) rep(TRUE, nrow(panel$data)) else !panel$aside %in% which(out)
-  unit <- panel$unit %||% rep(1L, nrow(panel$data))
-  units <- panel$design$units[unit[sampled], , drop = FALSE]
+  out <- survey$reasons$code %in% c("no_weight", "no_stratum", "no_cluster", "no_count")
+  sampled <- if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else !survey$aside %in% which(out)
+  unit <- survey$unit %||% rep(1L, nrow(survey$data))
+  units <- survey$design$units[unit[sampled], , drop = FALSE]
   units$cluster <- as.character(which(sampled))
   units$sampled <- 1
   rownames(units) <- NULL
-  panel$design$units <- units
-  panel$design$clustered <- TRUE
-  panel$unit <- replace(rep(1L, nrow(panel$data)), sampled, seq_len(sum(sampled)))
-  panel
+  survey$design$units <- units
+  survey$design$clustered <- TRUE
+  survey$unit <- replace(rep(1L, nrow(survey$data)), sampled, seq_len(sum(sampled)))
+  survey
 }
 
 # Runs an expression with its own seed and leaves the session's random numbers as they were.

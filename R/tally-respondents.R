@@ -19,7 +19,7 @@
 #'   variance: its square around the mean of all clusters, nothing, or an error.
 #' @param replicates (columns, default none) Replicate weights that come with the data: `c(rep_1, rep_2)`, or `"rep_*"`
 #'   for all columns named so. They carry the design, so strata and clusters are not named beside them. See
-#'   [with_replicates()] to make some.
+#'   [make_replicates()] to make some.
 #' @param replicate_kind ("brr", "fay", "jk1", "jkn", "bootstrap" or "successive_difference", default "brr") Sets the
 #'   coefficients c of V = sum c (p_r - p)(p_r - p)' over R replicates: 1/R, 1/(R(1 - fay)^2), (R-1)/R,
 #'   `replicate_scale`, 1/R (or `replicate_scale`), 4/R.
@@ -29,7 +29,7 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3; Wolter KM (2007) Introduction to
 #'   Variance Estimation, 2nd ed.
-#' @return A panel (class `fairlattice_panel`), for [among()] and [lattice()].
+#' @return A survey (class `fairlattice_survey`), for [among()] and [crosstab()].
 #' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_weight`, `fairlattice_error_count`,
 #'   `fairlattice_error_column_name`, `fairlattice_error_no_records`, `fairlattice_error_nobody`,
 #'   `fairlattice_error_population`, `fairlattice_error_single_cluster`, `fairlattice_error_replicates`.
@@ -63,28 +63,28 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
   asked <- list(single_cluster = single_cluster, replicates = replicates, replicate_kind = replicate_kind, fay = fay,
                 replicate_scale = replicate_scale, replicate_df = replicate_df)
   if (!is.null(replicates)) check_replicates_alone(roles, call) else check_no_replicates(asked, call)
-  if (!is.null(source)) return(far_panel(source, roles, asked))
+  if (!is.null(source)) return(far_survey(source, roles, asked))
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) {
     column[[arg]] <- numbers_alone(column[[arg]])
     check_weight(column[[arg]], roles[[arg]], arg, call)
   }
-  design_panel(data, roles, column, asked, call)
+  design_survey(data, roles, column, asked, call)
 }
 
-# The panel with all that was asked of its design. `groups` are the sums of rows that stand for several records.
-design_panel <- function(data, roles, column, asked, call, groups = NULL) {
-  panel <- new_panel(data, roles, column, call, groups)
-  panel$design$single_cluster <- asked$single_cluster
-  panel$design$units <- with_population(panel, column$population, call)
-  if (asked$single_cluster == "stop") stop_single_cluster(panel$design, call)
-  if (is.null(asked$replicates)) return(panel)
+# The survey with all that was asked of its design. `groups` are the sums of rows that stand for several records.
+design_survey <- function(data, roles, column, asked, call, groups = NULL) {
+  survey <- new_survey(data, roles, column, call, groups)
+  survey$design$single_cluster <- asked$single_cluster
+  survey$design$units <- with_population(survey, column$population, call)
+  if (asked$single_cluster == "stop") stop_single_cluster(survey$design, call)
+  if (is.null(asked$replicates)) return(survey)
   weights <- if (is.null(groups)) data else stats::setNames(as.data.frame(groups$replicates), asked$replicates)
-  panel$design$replicates <- given_replicates(weights, asked$replicates, asked$replicate_kind, asked$fay,
+  survey$design$replicates <- given_replicates(weights, asked$replicates, asked$replicate_kind, asked$fay,
                                               asked$replicate_scale, asked$replicate_df, call)
-  panel$replicates <- asked$replicates
+  survey$replicates <- asked$replicates
   given <- as.data.frame(lapply(asked$replicates, function(name) as.numeric(weights[[name]])))
-  set_aside(panel, !stats::complete.cases(given), "no_replicate_weight")
+  set_aside(survey, !stats::complete.cases(given), "no_replicate_weight")
 }
 
 # What is said of replicate weights needs them.
@@ -108,17 +108,17 @@ check_replicates_alone <- function(roles, call) {
 
 # The population's clusters (or respondents) of every unit's stratum: one number a stratum, not below what was sampled
 # of it.
-with_population <- function(panel, column, call) {
-  units <- panel$design$units
+with_population <- function(survey, column, call) {
+  units <- survey$design$units
   if (is.null(column)) return(units)
   stop_here <- function(...) stop_input(c(...), "population", call = call)
   if (!is.numeric(column) || is.factor(column)) stop_here("`population` must be numbers.")
-  unit <- panel$unit %||% rep(1L, length(column))
-  known <- !is.na(column) & (if (is.null(panel$aside)) TRUE else panel$aside == 0L)
+  unit <- survey$unit %||% rep(1L, length(column))
+  known <- !is.na(column) & (if (is.null(survey$aside)) TRUE else survey$aside == 0L)
   stratum <- units$stratum[unit]
   for (h in unique(units$stratum)) {
     sizes <- unique(as.vector(unclass(column))[known & stratum == h])
-    sampled <- if (panel$design$clustered) sum(units$stratum == h) else sum(units$sampled[units$stratum == h])
+    sampled <- if (survey$design$clustered) sum(units$stratum == h) else sum(units$sampled[units$stratum == h])
     where <- if (nzchar(h)) sprintf("stratum \"%s\"", h) else "the population"
     if (length(sizes) != 1L)
       stop_here(sprintf("`population` must be one number a stratum, but %s has %s.", where,
@@ -126,7 +126,7 @@ with_population <- function(panel, column, call) {
     if (is.na(sizes) || sizes < sampled) {
       stop_here(sprintf("`population` of %s is %s, fewer than the %s sampled of it.", where, format(sizes),
                         format_count(sampled)),
-                i = sprintf("It counts %s.", if (panel$design$clustered) "clusters" else "respondents"))
+                i = sprintf("It counts %s.", if (survey$design$clustered) "clusters" else "respondents"))
     }
     units$population[units$stratum == h] <- sizes
   }
@@ -151,7 +151,7 @@ table_of <- function(x) {
   stats::setNames(tabulate(match(x, names)), names)
 }
 
-new_panel <- function(data, roles, column, call = NULL, groups = NULL) {
+new_survey <- function(data, roles, column, call = NULL, groups = NULL) {
   check_names_there(data, call)
   for (arg in c("stratum", "cluster", "id")) if (!is.null(column[[arg]]))
     check_plain(column[[arg]], roles[[arg]], arg, call)
@@ -164,33 +164,33 @@ new_panel <- function(data, roles, column, call = NULL, groups = NULL) {
   not_counted <- list(
     zero_weight = if (is.null(column$weight)) FALSE else column$weight == 0,
     zero_count = if (is.null(column$count)) FALSE else column$count == 0)
-  panel <- structure(list(
+  survey <- structure(list(
     data = data, roles = roles,
     weight = if (!is.null(groups)) mean_weight(groups) else if (!is.null(column$weight)) as.numeric(column$weight),
     count = if (!is.null(groups)) groups$n else if (!is.null(column$count)) as.numeric(column$count),
     sums = groups, aside = NULL, reasons = no_reasons()[1:2], cut = FALSE, notes = list(),
     before = attr(data, "left_before", exact = TRUE), source = attr(data, "source", exact = TRUE)),
-    class = "fairlattice_panel")
-  for (reason in names(out_of_sample)) panel <- set_aside(panel, out_of_sample[[reason]], reason)
-  sampled <- if (is.null(panel$aside)) TRUE else panel$aside == 0L
+    class = "fairlattice_survey")
+  for (reason in names(out_of_sample)) survey <- set_aside(survey, out_of_sample[[reason]], reason)
+  sampled <- if (is.null(survey$aside)) TRUE else survey$aside == 0L
   if (!any(sampled)) {
     stop_input(c("No respondents are left: every record lacks its weight, stratum, cluster or count.",
                  i = "Look at the columns that were named."), "nobody", call = call)
   }
-  panel <- add_design(panel, stratum, cluster, sampled)
-  for (reason in names(not_counted)) panel <- set_aside(panel, not_counted[[reason]], reason)
-  add_repeats(panel, column$id, sampled)
+  survey <- add_design(survey, stratum, cluster, sampled)
+  for (reason in names(not_counted)) survey <- set_aside(survey, not_counted[[reason]], reason)
+  add_repeats(survey, column$id, sampled)
 }
 
 # A group of n respondents is like n of its mean weight, but for the sum of squares.
 mean_weight <- function(groups) if (!is.null(groups$w)) ifelse(groups$n > 0, groups$w / groups$n, 0)
 
 # How many records there are, and how many a row stands for.
-records_stood_for <- function(panel) if (is.null(panel$sums)) nrow(panel$data) else sum(panel$sums$records)
+records_stood_for <- function(survey) if (is.null(survey$sums)) nrow(survey$data) else sum(survey$sums$records)
 
-records_by <- function(panel, place, size) {
-  if (is.null(panel$sums)) return(tabulate(place, size))
-  sum_by_cell_kernel(as.integer(place), as.numeric(panel$sums$records), as.integer(size))
+records_by <- function(survey, place, size) {
+  if (is.null(survey$sums)) return(tabulate(place, size))
+  sum_by_cell_kernel(as.integer(place), as.numeric(survey$sums$records), as.integer(size))
 }
 
 check_names_there <- function(data, call) {
@@ -213,19 +213,19 @@ check_plain <- function(x, name, arg, call) {
 }
 
 # Gives the records where `test` is TRUE a reason for not being in the table, unless they have one already.
-set_aside <- function(panel, test, code, detail = "") {
+set_aside <- function(survey, test, code, detail = "") {
   test <- test & !is.na(test)
-  if (!any(test)) return(panel)
-  panel$ready <- NULL
-  if (is.null(panel$aside)) panel$aside <- integer(nrow(panel$data))
-  known <- panel$reasons
+  if (!any(test)) return(survey)
+  survey$ready <- NULL
+  if (is.null(survey$aside)) survey$aside <- integer(nrow(survey$data))
+  known <- survey$reasons
   place <- which(known$code == code & known$detail == detail)
   if (!length(place)) {
-    panel$reasons <- list2DF(list(code = c(known$code, code), detail = c(known$detail, detail)))
-    place <- nrow(panel$reasons)
+    survey$reasons <- list2DF(list(code = c(known$code, code), detail = c(known$detail, detail)))
+    place <- nrow(survey$reasons)
   }
-  panel$aside[test & panel$aside == 0L] <- place
-  panel
+  survey$aside[test & survey$aside == 0L] <- place
+  survey
 }
 
 # The labels of a column of the design, as a factor whose levels are in no order yet; NULL without a column.
@@ -242,16 +242,16 @@ design_labels <- function(x) {
 }
 
 # Units of the design: the clusters within strata, or the strata when every respondent is a cluster of their own.
-add_design <- function(panel, stratum, cluster, sampled) {
+add_design <- function(survey, stratum, cluster, sampled) {
   has <- list(stratum = !is.null(stratum), cluster = !is.null(cluster))
-  panel$design <- list(weighted = !is.null(panel$weight), stratified = has$stratum, clustered = has$cluster,
+  survey$design <- list(weighted = !is.null(survey$weight), stratified = has$stratum, clustered = has$cluster,
                        single_cluster = "centre")
   if (!has$stratum && !has$cluster) {
-    size <- sum(if (is.null(panel$count)) rep(sampled, length.out = nrow(panel$data)) else panel$count[sampled])
-    panel$design$units <- data.frame(stratum = "", cluster = NA_character_, sampled = size)
-    return(panel)
+    size <- sum(if (is.null(survey$count)) rep(sampled, length.out = nrow(survey$data)) else survey$count[sampled])
+    survey$design$units <- data.frame(stratum = "", cluster = NA_character_, sampled = size)
+    return(survey)
   }
-  every <- function(x) if (is.null(x)) structure(rep(1L, nrow(panel$data)), levels = "", class = "factor") else x
+  every <- function(x) if (is.null(x)) structure(rep(1L, nrow(survey$data)), levels = "", class = "factor") else x
   stratum <- every(stratum)
   cluster <- every(cluster)
   strata <- labels_among(stratum, sampled)
@@ -261,33 +261,33 @@ add_design <- function(panel, stratum, cluster, sampled) {
   if (length(strata) * length(clusters) < 2^31) key <- as.integer(key) # told apart faster
   key[!rep(sampled, length.out = length(key))] <- NA
   keys <- sort(unique(key))
-  panel$unit <- match(key, keys)
-  panel$unit[is.na(panel$unit)] <- 1L # set aside already: never tallied
-  standing <- if (is.null(panel$count)) rep(1, length(key)) else panel$count
+  survey$unit <- match(key, keys)
+  survey$unit[is.na(survey$unit)] <- 1L # set aside already: never tallied
+  standing <- if (is.null(survey$count)) rep(1, length(key)) else survey$count
   in_sample <- !is.na(key)
-  panel$design$units <- data.frame(
+  survey$design$units <- data.frame(
     stratum = strata[(keys - 1) %/% length(clusters) + 1L],
     cluster = if (has$cluster) clusters[(keys - 1) %% length(clusters) + 1L] else NA_character_,
-    sampled = as.vector(rowsum(standing[in_sample], panel$unit[in_sample])))
-  nested <- unique(panel$design$units$cluster[duplicated(panel$design$units$cluster)])
+    sampled = as.vector(rowsum(standing[in_sample], survey$unit[in_sample])))
+  nested <- unique(survey$design$units$cluster[duplicated(survey$design$units$cluster)])
   if (has$cluster && has$stratum && length(nested)) {
-    panel$notes$nested_clusters <- nested
+    survey$notes$nested_clusters <- nested
   }
-  panel
+  survey
 }
 
 # In radix order: the same units in the same order on every machine, whatever its language.
 labels_among <- function(x, rows) sort(levels(x)[tabulate(as.integer(x)[rows], nlevels(x)) > 0L], method = "radix")
 
 # Ids that occur twice: how many, and which records, so that a table can see whether their answers differ.
-add_repeats <- function(panel, id, sampled) {
-  if (is.null(id)) return(panel)
+add_repeats <- function(survey, id, sampled) {
+  if (is.null(id)) return(survey)
   id <- readable(as.character(if (is.double(id)) at_fifteen_digits(as.vector(unclass(id))) else id))
   known <- !is.na(id) & nzchar(id) & sampled
   again <- unique(id[known][duplicated(id[known])])
-  panel$repeats <- which(known & id %in% again)
-  panel$repeat_id <- id[panel$repeats]
-  panel
+  survey$repeats <- which(known & id %in% again)
+  survey$repeat_id <- id[survey$repeats]
+  survey
 }
 
-as_panel <- function(x) if (inherits(x, "fairlattice_panel")) x else respondents(x)
+as_survey <- function(x) if (inherits(x, "fairlattice_survey")) x else respondents(x)

@@ -1,6 +1,6 @@
 # Records that stay where they are: in a database, or in files that are read in chunks. A source does one thing, it adds
 # up: a row for every combination of what is asked, with its sums. Such a row is a group of records that are alike in
-# all that is asked, so a panel of groups is an ordinary panel whose records stand for several, and whatever comes after
+# all that is asked, so a survey of groups is an ordinary survey whose records stand for several, and whatever comes after
 # is the same as for records in memory.
 
 # A source is
@@ -29,47 +29,47 @@ new_source <- function(columns, about, sums, coded, truth, least, repeats) {
 
 is_source <- function(x) inherits(x, "fairlattice_source")
 
-# ---- a panel of a source ----
+# ---- a survey of a source ----
 
 # What was asked for of the design, and the steps that prepare its questions, which wait until a table needs them.
-far_panel <- function(source, roles, asked) {
+far_survey <- function(source, roles, asked) {
   structure(list(data = source$columns, roles = roles, asked = asked, records = source, steps = list(),
                  source = source$about, cut = FALSE, among = NULL, notes = list(), reasons = no_reasons()[1:2],
                  far = new.env(parent = emptyenv())),
-            class = c("fairlattice_far_panel", "fairlattice_panel"))
+            class = c("fairlattice_far_survey", "fairlattice_survey"))
 }
 
-is_far <- function(x) inherits(x, "fairlattice_far_panel")
+is_far <- function(x) inherits(x, "fairlattice_far_survey")
 
-# A step makes a column (`makes`; NULL when it is about the whole panel) from others (`uses`), by `run`, which takes and
-# gives a panel; `cuts` says of a number that it uses where it needs to be told apart.
-later <- function(panel, step) {
-  panel$ready <- NULL
-  panel$steps <- c(panel$steps, list(step))
-  panel
+# A step makes a column (`makes`; NULL when it is about the whole survey) from others (`uses`), by `run`, which takes and
+# gives a survey; `cuts` says of a number that it uses where it needs to be told apart.
+later <- function(survey, step) {
+  survey$ready <- NULL
+  survey$steps <- c(survey$steps, list(step))
+  survey
 }
 
 # A column made from others, now or when a table needs it. `work` gets the columns, and the weight and number of records
 # of each row (NULL: 1).
 with_made <- function(x, name, from, work, cuts = NULL) {
   if (!is_far(x)) {
-    data <- if (inherits(x, "fairlattice_panel")) x$data else x
+    data <- if (inherits(x, "fairlattice_survey")) x$data else x
     column <- work(as_known_columns(data[from]), weight_of(x), x[["sums"]]$records)
     return(with_column(x, name, column))
   }
   x$data[[name]] <- prototype_made(x$data[from], work)
-  later(x, list(makes = name, uses = from, cuts = cuts, run = function(panel) with_made(panel, name, from, work)))
+  later(x, list(makes = name, uses = from, cuts = cuts, run = function(survey) with_made(survey, name, from, work)))
 }
 
 # The weight that a row carries, as many times as it counts.
 weight_of <- function(x) {
-  if (!inherits(x, "fairlattice_panel") || is.null(x$weight) && is.null(x$count)) return(NULL)
+  if (!inherits(x, "fairlattice_survey") || is.null(x$weight) && is.null(x$count)) return(NULL)
   (x$weight %||% 1) * (x$count %||% 1)
 }
 
-stop_needs_records <- function(what, panel, call) {
+stop_needs_records <- function(what, survey, call) {
   stop_input(c(sprintf("%s needs every record by itself, and these stay where they are.", what),
-               x = sprintf("They are %s.", panel$records$about$file),
+               x = sprintf("They are %s.", survey$records$about$file),
                i = "Read them into memory first, and give the data frame to respondents()."), "needs_records",
              call = call)
 }
@@ -84,7 +84,7 @@ prototype_made <- function(columns, work) {
 }
 
 with_column <- function(x, name, column) {
-  if (!inherits(x, "fairlattice_panel")) {
+  if (!inherits(x, "fairlattice_survey")) {
     x[[name]] <- column
     return(x)
   }

@@ -4,7 +4,7 @@
 #' of weights (`w`) and of squared weights (`w2`). Reasons for no answer are tallied beside the answers, so the
 #' account of records needs no second pass. Tallies add: see [merge.fairlattice_tally()].
 #'
-#' @param panel (panel or data frame) From [respondents()].
+#' @param survey (survey or data frame) From [respondents()].
 #' @param down,across (column name, see [fairlattice]) The two questions.
 #' @param each (column name, default none) Makes one table per answer.
 #' @param ... Not used; an argument here is an error that names the nearest one.
@@ -21,42 +21,42 @@
 #'   `fairlattice_error_too_many_answers`.
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' head(tally_of(panel, down = ferry, across = tenure)$cells)
-tally_of <- function(panel, down, across, each = NULL, ...) {
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' head(tally_of(survey, down = ferry, across = tenure)$cells)
+tally_of <- function(survey, down, across, each = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  panel <- as_panel(panel)
-  tally_columns(panel, column_named(rlang::enquo(down), panel$data, "down", call),
-                column_named(rlang::enquo(across), panel$data, "across", call),
-                column_named(rlang::enquo(each), panel$data, "each", call), call)
+  survey <- as_survey(survey)
+  tally_columns(survey, column_named(rlang::enquo(down), survey$data, "down", call),
+                column_named(rlang::enquo(across), survey$data, "across", call),
+                column_named(rlang::enquo(each), survey$data, "each", call), call)
 }
 
-tally_columns <- function(panel, down, across, each, call) {
-  check_questions(down, across, each, panel$roles, call)
-  ready <- ready_tally(panel, down, across, each)
+tally_columns <- function(survey, down, across, each, call) {
+  check_questions(down, across, each, survey$roles, call)
+  ready <- ready_tally(survey, down, across, each)
   if (!is.null(ready)) return(ready)
-  panel <- grounded(panel, setdiff(c(down, across, each), everybody), call)
+  survey <- grounded(survey, setdiff(c(down, across, each), everybody), call)
   names <- c(down = down, across = across, each = each)
-  answers <- lapply(names, function(name) as_answers(panel$data[[name]], name, call, codes = FALSE))
+  answers <- lapply(names, function(name) as_answers(survey$data[[name]], name, call, codes = FALSE))
   questions <- Map(describe_question, answers, names)
   for (k in seq_along(questions)) check_answer_count(questions[[k]], names[[k]], call)
   size <- function(which) if (is.null(questions[[which]])) 0L else length(questions[[which]]$levels)
-  cells <- if (!is.null(panel$sums)) tally_groups(panel, answers) else tally_kernel(
+  cells <- if (!is.null(survey$sums)) tally_groups(survey, answers) else tally_kernel(
     answers$down, answers$across, answers$each,
-    panel$unit, panel$weight, panel$count, panel$aside, size("down"), size("across"), size("each"),
-    nrow(panel$design$units), setting("threads"))
+    survey$unit, survey$weight, survey$count, survey$aside, size("down"), size("across"), size("each"),
+    nrow(survey$design$units), setting("threads"))
   if (!is.null(cells$unsound)) stop_unsound(names[[cells$unsound]], call)
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
   cells <- list2DF(cells)
-  if (length(panel$replicates)) cells$replicates <- sum_replicates(panel, answers, cells)
-  new_tally(questions, panel$design, cells, aside_of(panel), records_stood_for(panel) + sum(panel$before$records),
-            tally_facts(panel, answers))
+  if (length(survey$replicates)) cells$replicates <- sum_replicates(survey, answers, cells)
+  new_tally(questions, survey$design, cells, aside_of(survey), records_stood_for(survey) + sum(survey$before$records),
+            tally_facts(survey, answers))
 }
 
 # The same of records that stand for several: their sums, by cell.
-tally_groups <- function(panel, answers) {
-  inside <- which(if (is.null(panel$aside)) rep(TRUE, nrow(panel$data)) else panel$aside == 0L)
+tally_groups <- function(survey, answers) {
+  inside <- which(if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else survey$aside == 0L)
   code <- function(x) {
     x <- if (is.null(x)) integer(length(inside)) else as.integer(unclass(x))[inside]
     replace(x, is.na(x) | x < 1L, 0L)
@@ -64,14 +64,14 @@ tally_groups <- function(panel, answers) {
   sides <- list(down = answers$down, across = answers$across, each = answers[["each"]])
   codes <- lapply(sides, code)
   sizes <- vapply(sides, nlevels, 0L) + 1
-  unit <- (panel$unit %||% rep(1L, nrow(panel$data)))[inside]
+  unit <- (survey$unit %||% rep(1L, nrow(survey$data)))[inside]
   key <- codes$down + sizes[1L] * (codes$across + sizes[2L] * (codes$each + sizes[3L] * (unit - 1)))
   order <- order(key, method = "radix")
   new <- c(TRUE, diff(key[order]) > 0)[seq_along(key)]
   at <- replace(integer(length(key)), order, cumsum(new))
   first <- order[new]
   sum_of <- function(values) sum_by_cell_kernel(at, as.numeric(values)[inside], length(first))
-  sums <- panel$sums
+  sums <- survey$sums
   list(unit = unit[first], down = codes$down[first], across = codes$across[first], each = codes$each[first],
        records = sum_of(sums$records), n = sum_of(sums$n), w = sum_of(sums$w %||% sums$n),
        w2 = sum_of(sums$w2 %||% sums$n))
@@ -80,8 +80,8 @@ tally_groups <- function(panel, answers) {
 ready_key <- function(one) paste(one, collapse = "\r")
 
 # The tally of a table that was made ready; NULL where there is none.
-ready_tally <- function(panel, down, across, each) {
-  found <- if (!is.null(panel$ready)) panel$ready[[ready_key(c(down, across, each))]]
+ready_tally <- function(survey, down, across, each) {
+  found <- if (!is.null(survey$ready)) survey$ready[[ready_key(c(down, across, each))]]
   if (is.null(found)) return(NULL)
   if (!is.null(found$fault)) stop(found$fault)
   if (!is.null(found$tally)) return(found$tally)
@@ -90,28 +90,28 @@ ready_tally <- function(panel, down, across, each) {
   names <- c(down, across, each)
   for (k in seq_along(questions)) if (names[k] != everybody) check_answer_count(questions[[k]], names[k], NULL)
   answers <- stats::setNames(found$answers, sides)
-  if (across == everybody) answers$across <- rep(1L, nrow(panel$data))
-  new_tally(questions, panel$design, found$cells, found$aside, sum(found$aside$records) + sum(found$cells$records),
-            tally_facts(panel, answers))
+  if (across == everybody) answers$across <- rep(1L, nrow(survey$data))
+  new_tally(questions, survey$design, found$cells, found$aside, sum(found$aside$records) + sum(found$cells$records),
+            tally_facts(survey, answers))
 }
 
 # The records that are left out before they are tallied, by reason.
-aside_of <- function(panel) {
-  aside <- panel$reasons
-  aside$records <- if (is.null(panel$aside)) numeric(nrow(aside)) else records_by(panel, panel$aside, nrow(aside))
-  if (is.null(panel$before)) aside else rbind(panel$before, aside)
+aside_of <- function(survey) {
+  aside <- survey$reasons
+  aside$records <- if (is.null(survey$aside)) numeric(nrow(aside)) else records_by(survey, survey$aside, nrow(aside))
+  if (is.null(survey$before)) aside else rbind(survey$before, aside)
 }
 
 # Sums of every replicate weight over the same cells. Replicates have no design units.
-sum_replicates <- function(panel, answers, cells) {
+sum_replicates <- function(survey, answers, cells) {
   code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
   sizes <- vapply(answers, nlevels, 0L) + 1
   key <- function(each, across, down) down + sizes[["down"]] * (across + sizes[["across"]] * each)
   codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
   at <- match(key(codes$each %||% 0L, codes$across, codes$down), key(cells$each, cells$across, cells$down), 0L)
-  if (!is.null(panel$aside)) at[panel$aside > 0L] <- 0L
-  matrix(vapply(seq_along(panel$replicates), function(k) {
-    sums <- panel$sums$replicates[, k] %||% (as.numeric(panel$data[[panel$replicates[k]]]) * (panel$count %||% 1))
+  if (!is.null(survey$aside)) at[survey$aside > 0L] <- 0L
+  matrix(vapply(seq_along(survey$replicates), function(k) {
+    sums <- survey$sums$replicates[, k] %||% (as.numeric(survey$data[[survey$replicates[k]]]) * (survey$count %||% 1))
     sum_by_cell_kernel(at, sums, nrow(cells))
   }, numeric(nrow(cells))), nrow(cells))
 }
@@ -144,19 +144,19 @@ check_questions <- function(down, across, each, roles, call) {
 }
 
 # What cautions need beyond the sums. Only the repeated records are looked at again.
-tally_facts <- function(panel, answers) {
+tally_facts <- function(survey, answers) {
   # ids that occur twice among those who are not set aside
-  again <- if (is.null(panel$aside)) panel$repeats else panel$repeats[panel$aside[panel$repeats] == 0L]
-  id <- panel$repeat_id[match(again, panel$repeats)]
+  again <- if (is.null(survey$aside)) survey$repeats else survey$repeats[survey$aside[survey$repeats] == 0L]
+  id <- survey$repeat_id[match(again, survey$repeats)]
   twice <- id %in% id[duplicated(id)]
   again <- again[twice]
   id <- id[twice]
   facts <- list(
-    roles = panel$roles, notes = panel$notes, cut = panel$cut, among = panel$among, source = panel$source,
+    roles = survey$roles, notes = survey$notes, cut = survey$cut, among = survey$among, source = survey$source,
     repeated_ids = length(unique(id)), repeated_records = length(again), differing_ids = 0L)
   # of records elsewhere only how many there are is known
-  if (!is.null(panel$repeated) && !anyNA(panel$repeated))
-    facts[c("repeated_ids", "repeated_records")] <- as.list(panel$repeated)
+  if (!is.null(survey$repeated) && !anyNA(survey$repeated))
+    facts[c("repeated_ids", "repeated_records")] <- as.list(survey$repeated)
   if (length(again)) {
     given <- paste(as.integer(answers$down[again]), as.integer(answers$across[again]))
     facts$differing_ids <- sum(tapply(given, id, function(x) length(unique(x)) > 1L))
@@ -176,10 +176,10 @@ tally_facts <- function(panel, answers) {
 #' @section Errors: `fairlattice_error_merge` when the two are of different questions or designs.
 #' @export
 #' @examples
-#' panel <- demo_records()
-#' of <- function(rows) tally_of(respondents(panel[rows, ], weight = weight), down = ferry, across = tenure)
-#' both <- merge(of(1:1000), of(1001:nrow(panel)))
-#' all.equal(both$cells, of(seq_len(nrow(panel)))$cells)
+#' survey <- demo_records()
+#' of <- function(rows) tally_of(respondents(survey[rows, ], weight = weight), down = ferry, across = tenure)
+#' both <- merge(of(1:1000), of(1001:nrow(survey)))
+#' all.equal(both$cells, of(seq_len(nrow(survey)))$cells)
 merge.fairlattice_tally <- function(x, y, ...) {
   nothing_else(...)
   call <- environment()
@@ -270,15 +270,15 @@ sum_by <- function(data, by, columns) {
 }
 
 # A tally of one question: across stands a single answer for everybody.
-tally_alone <- function(panel, name, call, each = NULL) {
-  if (is_far(panel)) {
-    ready <- ready_tally(panel, name, everybody, each)
+tally_alone <- function(survey, name, call, each = NULL) {
+  if (is_far(survey)) {
+    ready <- ready_tally(survey, name, everybody, each)
     if (!is.null(ready)) return(ready)
-    panel <- grounded(panel, c(name, each), call)
+    survey <- grounded(survey, c(name, each), call)
   }
-  panel$data <- panel$data[c(name, each)]
-  panel$data[[everybody]] <- structure(rep(1L, nrow(panel$data)), levels = "All", class = "factor")
-  tally_columns(panel, name, everybody, each, call)
+  survey$data <- survey$data[c(name, each)]
+  survey$data[[everybody]] <- structure(rep(1L, nrow(survey$data)), levels = "All", class = "factor")
+  tally_columns(survey, name, everybody, each, call)
 }
 
 # The name of the question that everybody answers alike: a name that no column has.

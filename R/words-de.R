@@ -458,7 +458,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   view_base.column = "je {question}",
   view_base.row = "je {question}",
   view_base.total = "an allen Befragten",
-  figure_departures = "Adjustierte Residuen: + mehr, \u2212 weniger als erwartet; * nach Korrektur markiert.",
+  figure_residuals = "Adjustierte Residuen: + mehr, \u2212 weniger als erwartet; * nach Korrektur markiert.",
 
   # ---- the paragraph ----
   null_unrelated = function(down, across, within) {
@@ -746,7 +746,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.role.weight = "Gewicht",
   desk.role.stratum = "Schicht",
   desk.role.cluster = "Klumpen",
-  desk.role.respondent = "Person",
+  desk.role.id = "Person",
   desk.role.count = "Anzahl",
   desk.likely = function(columns) sprintf("Wie die Namen nahelegen: %s", paste(columns, collapse = ", ")),
   desk.one_per = "Datens\u00e4tze je Person",
@@ -760,10 +760,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.everybody = "Alle",
   desk.undo_step = function(step) sprintf("Zur\u00fccknehmen: %s", step),
   desk.step.band = function(question, told) sprintf("%s in Klassen ab %s", question, list_words(told)),
-  desk.step.join = function(question, told) {
+  desk.step.regroup = function(question, told) {
     sprintf("%s: Antworten zusammengefasst zu %s", question, list_words(quoted(told)))
   },
-  desk.step.order = function(question, told) sprintf("%s in der Reihenfolge %s", question, list_words(told, 3L)),
+  desk.step.order_answers = function(question, told) sprintf("%s in der Reihenfolge %s", question, list_words(told, 3L)),
   desk.step.retitle = function(question, told) sprintf("%s hei\u00dft %s", question, quoted(told)),
   desk.step.net = function(question, told) sprintf("%s: Zwischensumme %s", question, list_words(quoted(told))),
   desk.step.score = function(question, told) {
@@ -793,7 +793,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.figure_kind.balance = "Links und rechts der Mitte",
   desk.figure_kind.change = "Ver\u00e4nderung",
   desk.figure_kind.heat = "Schattierung",
-  desk.figure_kind.departures = "Abweichungen",
+  desk.figure_kind.residuals = "Abweichungen",
   desk.figure_kind.mosaic = "Mosaik",
   desk.figure_kind.map = "Karte",
   desk.figure_kind.none = "Keine",
@@ -834,14 +834,14 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.choose_answers = "Antworten w\u00e4hlen",
   desk.score_and_order = "Wert, Platz",
   desk.score_of = function(answer) sprintf("Wert von %s", answer),
-  desk.verb.join = "Zusammenfassen",
+  desk.verb.regroup = "Zusammenfassen",
   desk.new_answer = "Die gew\u00e4hlten als eine Antwort, genannt",
   desk.verb.net = "Zwischensumme",
   desk.new_net = "Die gew\u00e4hlten als Zwischensumme, genannt",
   desk.verb.leave = "Auslassen",
   desk.reason = "Die gew\u00e4hlten als keine Antwort, mit dem Grund",
   desk.reason_usual = "Ausgelassen",
-  desk.verb.order = "Reihenfolge behalten",
+  desk.verb.order_answers = "Reihenfolge behalten",
   desk.as_it_is = "Wie sie ist",
   desk.as_it_would_be = function(question) sprintf("Wie sie w\u00e4re: %s", question),
   desk.account_after = function(before, after, records) {

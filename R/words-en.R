@@ -45,8 +45,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   nobody_here = "there are no respondents in this table",
   single_answer = "one of the two questions has only one answer here, so there is nothing to compare",
   no_df = "the design has no degrees of freedom here: there are no more clusters than strata",
-  no_variance = paste("the departures from independence have no variance here: the association is at its limit, or all",
-                      "clusters agree"),
+  no_variance = "the residuals have no variance here: the association is at its limit, or all clusters agree",
   margins_too_unequal = "the margins are too unequal for the design effects to be worked out",
   exact_not_with_design = "not available with weights or a sample design",
   exact_too_many = function(most) {
@@ -189,7 +188,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   observed_plain = function(n) "respondents",
   observed_weighted = function(n) sprintf("weighted shares, on the scale of the %s respondents", format_count(n)),
   sum_of_effects = paste("the sum of the generalised design effects: how much weights and clusters add to the variance",
-                         "of the departures"),
+                         "of the residuals"),
   chance_of_chi_square = function(statistic, df) {
     sprintf("the probability of a chi-square of %s or more on %s %s of freedom", working_number(statistic),
             format_df(df), plural(df, "degree"))
@@ -621,17 +620,17 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Not compared because of small bases (under %d): %s", limit, bases_words(answers, n))
   },
 
-  # ---- a panel ----
-  panel_of = function(records, questions) {
-    sprintf("Panel of %s %s, %s %s", format_count(records), plural(records, "record"), format_count(questions),
+  # ---- a survey ----
+  survey_of = function(records, questions) {
+    sprintf("Survey of %s %s, %s %s", format_count(records), plural(records, "record"), format_count(questions),
             plural(questions, "question"))
   },
-  panel_before = function(records, reasons) sprintf("  %s left out before: %s", format_count(records), reasons),
-  panel_strata = function(strata) sprintf("  %d %s", strata, plural(strata, "stratum", "strata")),
-  panel_clusters = function(clusters) sprintf("  %d %s", clusters, plural(clusters, "cluster")),
-  panel_replicates = function(replicates, kind) sprintf("  %s replicates (%s)", format_count(replicates), kind),
-  panel_repeats = function(ids) sprintf("  %d %s more than once", ids, plural(ids, "id occurs", "ids occur")),
-  panel_aside = function(records, reasons) sprintf("  %s set aside: %s", format_count(records), reasons),
+  survey_before = function(records, reasons) sprintf("  %s left out before: %s", format_count(records), reasons),
+  survey_strata = function(strata) sprintf("  %d %s", strata, plural(strata, "stratum", "strata")),
+  survey_clusters = function(clusters) sprintf("  %d %s", clusters, plural(clusters, "cluster")),
+  survey_replicates = function(replicates, kind) sprintf("  %s replicates (%s)", format_count(replicates), kind),
+  survey_repeats = function(ids) sprintf("  %d %s more than once", ids, plural(ids, "id occurs", "ids occur")),
+  survey_aside = function(records, reasons) sprintf("  %s set aside: %s", format_count(records), reasons),
 
   # ---- the paragraph ----
   null_unrelated = function(down, across, within) {
@@ -709,7 +708,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   reading_no_test = "There is no test, so no cell stands out.",
   reading_none = "No cell departs from what would be expected if the two were unrelated.",
   reading_spread = paste("No single cell stands out, although the table as a whole is significant. That is no",
-                         "contradiction: the test adds up all departures, while each cell must be beyond chance by",
+                         "contradiction: the test adds up all residuals, while each cell must be beyond chance by",
                          "itself, corrected for the number of cells examined."),
   reading_cell = function(down, across, residual) {
     sprintf("%s \u00d7 %s (%s%s)", down, across, if (residual > 0) "+" else "", format_number(residual, 1L))
@@ -726,8 +725,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
 
   section.tests = "Tests",
   section.strength = "How strong is it?",
-  section.departures = "Where is it?",
-  section.letters = "Which columns differ?",
+  section.residuals = "Where is it?",
+  section.differences = "Which columns differ?",
   section.risks = "Against a reference",
   section.detectable = "What it could have shown",
   section.working = "The arithmetic",
@@ -823,7 +822,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.nothing_to_test = "There is nothing to test in this table.",
   desk.none = "none",
   desk.design = "Design:",
-  desk.design_given = "The design is that of the panel the desk was opened with.",
+  desk.design_given = "The design is that of the survey the desk was opened with.",
   desk.told.weight = function(name) sprintf("weighted by %s", name),
   desk.told.stratum = function(name) sprintf("strata of %s", name),
   desk.told.cluster = function(name) sprintf("clusters of %s", name),
@@ -832,7 +831,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.role.weight = "Weight",
   desk.role.stratum = "Stratum",
   desk.role.cluster = "Cluster",
-  desk.role.respondent = "Respondent",
+  desk.role.id = "Respondent",
   desk.role.count = "Count",
   desk.likely = function(columns) sprintf("As the names suggest: %s", paste(columns, collapse = ", ")),
   desk.one_per = "Records of a respondent",
@@ -846,8 +845,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.everybody = "Everybody",
   desk.undo_step = function(step) sprintf("Take back: %s", step),
   desk.step.band = function(question, told) sprintf("%s cut into bands at %s", question, list_words(told)),
-  desk.step.join = function(question, told) sprintf("%s: answers combined as %s", question, list_words(quoted(told))),
-  desk.step.order = function(question, told) sprintf("%s in the order %s", question, list_words(told, 3L)),
+  desk.step.regroup = function(question, told) sprintf("%s: answers combined as %s", question, list_words(quoted(told))),
+  desk.step.order_answers = function(question, told) sprintf("%s in the order %s", question, list_words(told, 3L)),
   desk.step.retitle = function(question, told) sprintf("%s is called %s", question, quoted(told)),
   desk.step.net = function(question, told) sprintf("%s: net %s", question, list_words(quoted(told))),
   desk.step.score = function(question, told) {
@@ -876,7 +875,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.figure_kind.balance = "Left and right of the middle",
   desk.figure_kind.change = "Change",
   desk.figure_kind.heat = "Shades",
-  desk.figure_kind.departures = "Departures",
+  desk.figure_kind.residuals = "Residuals",
   desk.figure_kind.mosaic = "Mosaic",
   desk.figure_kind.map = "Map",
   desk.figure_kind.none = "None",
@@ -931,14 +930,14 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.choose_answers = "Choose answers",
   desk.score_and_order = "Score, place",
   desk.score_of = function(answer) sprintf("Score of %s", answer),
-  desk.verb.join = "Combine",
+  desk.verb.regroup = "Combine",
   desk.new_answer = "The chosen as one answer, called",
   desk.verb.net = "Net",
   desk.new_net = "The chosen as a subtotal, called",
   desk.verb.leave = "Leave out",
   desk.reason = "The chosen as no answer, for the reason",
   desk.reason_usual = "Left out",
-  desk.verb.order = "Keep this order",
+  desk.verb.order_answers = "Keep this order",
   desk.as_it_is = "As it is",
   desk.as_it_would_be = function(question) sprintf("As it would be: %s", question),
   desk.account_after = function(before, after, records) {
@@ -1120,7 +1119,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             percent_words(share, 0L), if (little) ": that is little, so see the residuals too" else "")
   },
   figure_axis = function(axis, share) sprintf("Axis %d (%s of the statistic)", axis, percent_words(share, 0L)),
-  figure_departures = "Adjusted residuals: + more, \u2212 fewer than expected; * marked after correction.",
+  figure_residuals = "Adjusted residuals: + more, \u2212 fewer than expected; * marked after correction.",
   figure_marked = function(cells) {
     if (length(cells)) sprintf("Marked: %s.", paste(cells, collapse = "; ")) else "No cell is marked."
   },
@@ -1138,7 +1137,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure_kind.balance = "Bars left and right of the middle",
   figure_kind.change = "Lines over waves",
   figure_kind.heat = "Grid of percentages",
-  figure_kind.departures = "Grid of adjusted residuals",
+  figure_kind.residuals = "Grid of adjusted residuals",
   figure_kind.mosaic = "Mosaic",
   figure_kind.map = "Map of the answers",
   figure_needs.single_answers = paste("It needs questions of one answer a person: the items of a tick-all question do",
@@ -1146,7 +1145,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure_needs.fewer = "It holds at most 40 answers on a side: combine some with regroup().",
   figure_needs.order = "It needs ordered answers: put them in order with order_answers().",
   figure_needs.waves = "It needs ordered columns, or two of them: put answers in order with order_answers().",
-  figure_needs.plane = "It needs three answers or more on both sides; \"departures\" shows smaller tables.",
+  figure_needs.plane = "It needs three answers or more on both sides; \"residuals\" shows smaller tables.",
   page.show = "Show",
   page.published = "As published",
   page.percentages_of = "Base",

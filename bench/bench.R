@@ -20,8 +20,8 @@ line <- function(what, seconds, yardstick = "", against = NA, wanted = "") {
 set.seed(1)
 data <- data.table(down = factor(sample.int(5L, size, TRUE)), across = factor(sample.int(8L, size, TRUE)),
                    w = runif(size))
-panel <- respondents(data, weight = w)
-ours <- best(quote(tally_of(panel, down, across)))
+survey <- respondents(data, weight = w)
+ours <- best(quote(tally_of(survey, down, across)))
 grouped <- best(quote(data[, .(n = .N, w = sum(w)), by = .(down, across)]), 3)
 keyed <- best(quote(data[, .(n = .N, w = sum(w)), keyby = .(down, across)]), 3)
 total <- best(quote(sum(data$w)))
@@ -29,34 +29,34 @@ line(sprintf("tally of %g records, 5 x 8, weighted", size), ours, "data.table gr
      min(grouped, keyed), "times as fast (wanted: 10)")
 line("  the same", ours, "sum(w), one thread", total, "of it (wanted: at least 0.5)")
 withr::with_options(list(fairlattice.threads = 1L),
-                    line("  the same on one thread", best(quote(tally_of(panel, down, across))), "sum(w), one thread",
+                    line("  the same on one thread", best(quote(tally_of(survey, down, across))), "sum(w), one thread",
                          total, "of it"))
-rm(data, panel)
+rm(data, survey)
 
 records <- demo_records(1e6, settlements = 5000)
 big <- respondents(records, weight = weight, stratum = island, cluster = settlement)
-clustered <- best(quote(lattice(big, heating, island)), 3)
+clustered <- best(quote(crosstab(big, heating, island)), 3)
 yardstick <- as.data.table(lapply(records[c("island", "settlement", "heating", "weight")],
                                   function(x) if (is.factor(x)) as.integer(x) else as.vector(x)))
 by_cluster <- best(quote(yardstick[, .(n = .N, w = sum(weight)), by = .(island, settlement, heating)]), 3)
-line("lattice() of 1e6 records in 5,000 clusters", clustered, "data.table grouped sum", by_cluster, "times as fast")
+line("crosstab() of 1e6 records in 5,000 clusters", clustered, "data.table grouped sum", by_cluster, "times as fast")
 set.seed(2)
 wide <- data.frame(down = factor(sample.int(10L, 1e6, TRUE)), across = factor(sample.int(10L, 1e6, TRUE)),
                    stratum = rep(1:20, each = 50000), cluster = rep(1:5000, each = 200), w = runif(1e6))
-wide_panel <- respondents(wide, weight = w, stratum = stratum, cluster = cluster)
+wide_survey <- respondents(wide, weight = w, stratum = stratum, cluster = cluster)
 everything <- function(x) {
-  test_independence(x)
+  tests(x)
   strength(x, "all")
-  departures(x)
+  residuals(x)
 }
-inference <- best(quote(everything(lattice(wide_panel, down, across))), 5)
+inference <- best(quote(everything(crosstab(wide_survey, down, across))), 5)
 wide_table <- as.data.table(wide)
 grouped <- best(quote(wide_table[, .(n = .N, w = sum(w)), by = .(stratum, cluster, down, across)]), 5)
 line("10 x 10 from 1e6 records in 5,000 clusters: all tests, measures with intervals, residuals", inference,
      "data.table grouped sum by the same cells", grouped, "of it (wanted: at least 0.25)")
 ready <- tally_of(respondents(demo_records(), weight = weight, stratum = island, cluster = settlement), heating, island)
-choices <- lattice(demo_records(), heating, island)$choices
-from_tally <- function(times) for (i in seq_len(times)) everything(fairlattice:::new_lattice(ready, choices))
+choices <- crosstab(demo_records(), heating, island)$choices
+from_tally <- function(times) for (i in seq_len(times)) everything(fairlattice:::new_crosstab(ready, choices))
 from_tally(50)
 line("all of it from a ready tally of a 5 x 5", best(quote(from_tally(20)), 10) / 20, "wanted: under 0.010 s")
 line("1,000 tables, everything from a ready tally", best(quote(from_tally(1000)), 2), "wanted: under 5 s")
@@ -93,18 +93,18 @@ line("look(), a question of 1e6 records", best(quote(look(read[rep(questions, 8)
      "wanted: under 0.02 s")
 rm(read, codes)
 
-panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
+survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 whole <- function() for (i in 1:100) {
-  x <- lattice(panel, heating, island)
-  test_independence(x)
+  x <- crosstab(survey, heating, island)
+  tests(x)
   strength(x)
 }
-line("lattice(), test_independence(), strength(): demo survey", best(quote(whole()), 3) / 100, "wanted: under 0.015 s")
+line("crosstab(), tests(), strength(): demo survey", best(quote(whole()), 3) / 100, "wanted: under 0.015 s")
 program <- system.file("exec", "fairlattice", package = "fairlattice")
 file <- demo_file("veyra.csv")
-words <- c(program, "cross", file, "--down", "heating", "--across", "island", "--weight", "weight", "--stratum",
+words <- c(program, "crosstab", file, "--down", "heating", "--across", "island", "--weight", "weight", "--stratum",
            "island", "--cluster", "settlement")
-line("fairlattice cross, from start to exit",
+line("fairlattice crosstab, from start to exit",
      best(quote(system2(file.path(R.home("bin"), "Rscript"), words, stdout = FALSE))), "wanted: under 1.5 s")
 empty <- best(quote(system2(file.path(R.home("bin"), "Rscript"), c("-e", "1"), stdout = FALSE)))
 loading <- best(quote(system2(file.path(R.home("bin"), "Rscript"), c("-e", shQuote("library(fairlattice)")),

@@ -17,22 +17,22 @@ made <- function(n, questions = 46L) {
   data$stratum <- data$cluster %% 5L
   data
 }
-plan_for <- function(panel, tables) {
+plan_for <- function(survey, tables) {
   pairs <- t(combn(46L, 2L))[seq_len(tables), , drop = FALSE]
   entries <- lapply(split(pairs[, 1L], pairs[, 2L]), function(down) list(questions = paste0("q", down)))
   for (k in names(entries)) entries[[k]]$across <- paste0("q", k)
-  plan_of(panel, chapters = list(All = unname(entries)))
+  plan_of(survey, chapters = list(All = unname(entries)))
 }
 
 data <- made(n)
 records <- as.numeric(object.size(data)) / 2^20
-panel <- respondents(data, weight = weight, stratum = stratum, cluster = cluster)
-plan <- plan_for(panel, size)
-invisible(book(plan_for(panel, 20))) # everything loaded
+survey <- respondents(data, weight = weight, stratum = stratum, cluster = cluster)
+plan <- plan_for(survey, size)
+invisible(book(plan_for(survey, 20))) # everything loaded
 gc(reset = TRUE)
 whole <- seconds(b <- book(plan))
 peak <- sum(gc()[, 6])
-few <- seconds(book(plan_for(panel, size / 10)))
+few <- seconds(book(plan_for(survey, size / 10)))
 
 table <- data.table::as.data.table(data)
 data.table::setDTthreads(2L)

@@ -37,11 +37,11 @@ clustered <- function(P, clusters, alike, size = 15, spread = 0.5) {
 
 at_random <- function(P, n) respondents(as_answers(sample.int(length(P), n, TRUE, P), P))
 
-one <- function(P, panel) {
-  x <- lattice(panel, down, across)
+one <- function(P, survey) {
+  x <- crosstab(survey, down, across)
   layer <- x$layers[[1]]
   if (is.null(layer$estimate) || min(dim(layer$estimate$P)) < 2) return(rep(NA, 12))
-  tests <- test_independence(x)
+  tests <- tests(x)
   s <- strength(x, c("cramers_v", "lambda", "uncertainty", "gamma", "tau_b"))
   given <- list(n = 1, down = seq_len(nrow(P)), across = seq_len(ncol(P)))
   covers <- function(key, measure, explains = "both") {
@@ -60,7 +60,7 @@ one <- function(P, panel) {
   letters <- differences(x, least_base = 0)
   c(headline = tests$p[tests$headline] < 0.05, plain = tests$p[tests$test == "pearson"] < 0.05,
     trend = tests$p[tests$test == "linear_trend"] < 0.05,
-    marked = any(departures(x)$mark != ""), lettered = any(letters$exceeds[letters$within == "0"] != ""),
+    marked = any(residuals(x)$mark != ""), lettered = any(letters$exceeds[letters$within == "0"] != ""),
     V = covers("cramers_v", "cramers_v"), lambda = covers("lambda_across", "lambda", "across"),
     U = covers("uncertainty_across", "uncertainty", "across"), gamma = covers("gamma", "gamma"),
     tau_b = covers("tau_b", "tau_b"),

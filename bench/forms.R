@@ -2,9 +2,9 @@
 # the number of tables (300 to 100: 3.0 is linear). The tables are worked out before, so that writing alone is measured;
 # the yardstick is the bare laying out of the same tables. Rscript bench/forms.R
 suppressPackageStartupMessages(library(fairlattice))
-panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
 banners <- lapply(c("ferry", "heating", "season", "internet", "leave"), function(down) {
-  lattice(panel, !!down, setdiff(c("island", "tenure", "mode", "work", "household"), down)[1:4])
+  crosstab(survey, !!down, setdiff(c("island", "tenure", "mode", "work", "household"), down)[1:4])
 })
 for (banner in banners) invisible(format(banner))
 laid <- function(n) system.time(for (banner in rep_len(banners, n)) fairlattice:::sheets_of(banner))[["elapsed"]]

@@ -32,7 +32,7 @@ one <- function(number, overlap) {
   chosen <- sample(clusters, number)
   now <- weighted(chosen)
   design <- function(data) respondents(data, weight = weight, cluster = cluster)
-  x <- lattice(score(net(design(now), first, High = c("4", "5")), first), first, group)
+  x <- crosstab(score(net(design(now), first, High = c("4", "5")), first), first, group)
   sheet <- lay_out(x, show = c("column", "interval"))[[1L]]
   at <- which(sheet$stub$role == "net")
   inside <- function(low, high, name) low <= truth[[name]] && truth[[name]] <= high
@@ -48,7 +48,7 @@ one <- function(number, overlap) {
   old <- weighted(before)
   waves <- rbind(data.frame(old[c("cluster", "weight")], answer = old$first, wave = "1"),
                  data.frame(now[c("cluster", "weight")], answer = now$second, wave = "2"))
-  change <- differences(lattice(design(waves), answer, wave), "previous")
+  change <- differences(crosstab(design(waves), answer, wave), "previous")
   change <- change[change$within == "5", ]
   c(net = inside(sheet$inside[[1L]]$value[at, 1L] / 100, sheet$inside[[1L]]$high[at, 1L] / 100, "net"),
     mean = inside(m$low[1L], m$high[1L], "mean"), rest = inside(rest$low, rest$high, "rest"),

@@ -31,7 +31,7 @@ draw <- function(r, c, clusters, size, alike, uneven, shift) {
 }
 
 p_values <- function(data) {
-  x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
+  x <- crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
   e <- x$layers[[1L]]$estimate
   if (is.null(e$effect) || !is.null(e$effect$why)) return(c(NA, NA, NA, NA, NA))
   d <- prod(dim(e$P) - 1)

@@ -55,7 +55,7 @@ for (n in sizes) {
   # in a process of its own, whose memory is told
   own <- callr::r(function(files) {
     library(fairlattice)
-    time <- system.time(lattice(respondents(records_in_chunks(files), weight = weight, stratum = stratum,
+    time <- system.time(crosstab(respondents(records_in_chunks(files), weight = weight, stratum = stratum,
                                             cluster = cluster),
                                 ferry, region))[["elapsed"]]
     most <- grep("VmHWM", readLines("/proc/self/status"), value = TRUE)
@@ -69,7 +69,7 @@ cat("Clusters: 10 million records\n")
 for (clusters in c(10, 1000, 1e5, 1e6)) {
   path <- file.path(folder, "clusters.csv")
   data.table::fwrite(records(1e7, 99, clusters)[, ..columns], path)
-  time <- seconds(lattice(respondents(records_in_chunks(path, most_groups = 2e7), weight = weight, cluster = cluster),
+  time <- seconds(crosstab(respondents(records_in_chunks(path, most_groups = 2e7), weight = weight, cluster = cluster),
                           ferry))
   cat(sprintf("  %9s clusters: %.1f s\n", format(clusters, big.mark = ",", scientific = FALSE), time))
   unlink(path)
@@ -98,9 +98,9 @@ plain <- paste("SELECT stratum, cluster, ferry, region, COUNT(*) AS n, SUM(weigh
                "SUM(weight * weight) AS w2 FROM answers GROUP BY stratum, cluster, ferry, region")
 # In turn, so that a slow minute of the machine falls on both; the least of each.
 held <- function(name, con, times = 5L) {
-  panel <- asked(dbi_table(con, "answers"))
+  survey <- asked(dbi_table(con, "answers"))
   taken <- vapply(seq_len(times), function(k) {
-    c(bare = seconds(DBI::dbGetQuery(con, plain)), own = seconds(lattice(panel, ferry, region)))
+    c(bare = seconds(DBI::dbGetQuery(con, plain)), own = seconds(crosstab(survey, ferry, region)))
   }, numeric(2L))
   least <- apply(taken, 1L, min)
   cat(sprintf("  %-10s plain query %.1f s, the table %.1f s: (ours - 1 s) / plain = %.2f; %s rows came back\n", name,

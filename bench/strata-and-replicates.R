@@ -32,25 +32,25 @@ shown("pooled(), 2x2x3, n = 600 at random", function() {
   d <- draw(2L, 2L, 40L)
   d$down <- factor(sample(1:2, nrow(d), TRUE))
   d$across <- factor(sample(1:2, nrow(d), TRUE))
-  t <- pooled(lattice(d, down, across, each = e))$tests
+  t <- pooled(crosstab(d, down, across, each = e))$tests
   p_of(t, c("mantel_haenszel", "mantel_haenszel_corrected", "general_association", "breslow_day_tarone"))
 })
 for (size in list(c(2L, 2L), c(3L, 4L))) shown(sprintf("pooled(), %dx%dx3, 40 clusters alike", size[1L], size[2L]),
                                                function() {
-  t <- pooled(lattice(designed(draw(size[1L], size[2L], 40L)), down, across, each = e))$tests
+  t <- pooled(crosstab(designed(draw(size[1L], size[2L], 40L)), down, across, each = e))$tests
   p_of(t, c("general_association", "mean_scores", "correlation",
             if (size[1L] == 2L) "same_odds_ratio" else "no_three_way"))
 })
 covers <- function(row, truth) if (is.na(row$low)) NA else 1 - (row$low <= truth && truth <= row$high) # 1: missed
 for (kind in c("jackknife",
                "bootstrap")) shown(sprintf("%s replicates, 3x4, 40 clusters: headline; share and gamma missed (nominal 0.05 each)", kind), function() {
-  x <- lattice(with_replicates(designed(draw(3L, 4L, 40L)), kind, 200, seed = sample.int(1e6, 1L)), down, across)
+  x <- crosstab(make_replicates(designed(draw(3L, 4L, 40L)), kind, 200, seed = sample.int(1e6, 1L)), down, across)
   share <- shares(x)[1L, ]
   c(headline = Find(function(row) row$headline, ours$tests_of(x)[[1L]])$p, share = 1 - covers(share, 1 / 3),
     gamma = 1 - covers(strength(x, "gamma"), 0))
 })
 shown("percentile bootstrap, 3x4, 40 clusters: gamma and tau-b missed (nominal 0.05)", function() {
-  s <- strength(lattice(designed(draw(3L, 4L, 40L)), down, across), c("gamma", "tau_b"), interval = "bootstrap",
+  s <- strength(crosstab(designed(draw(3L, 4L, 40L)), down, across), c("gamma", "tau_b"), interval = "bootstrap",
                 draws = 400,
                 seed = sample.int(1e6, 1L))
   c(gamma = 1 - covers(s[s$measure == "gamma", ], 0), tau_b = 1 - covers(s[s$measure == "tau_b", ], 0))

@@ -71,7 +71,7 @@ cat("Without a design\n")
 shown(plain, function(row) {
   n <- matrix(rmultinom(1, row$n, row$P), nrow(row$P),
               dimnames = list(letters[seq_len(nrow(row$P))], LETTERS[seq_len(ncol(row$P))]))
-  found_in(lattice_of_counts(n, totals = FALSE)$layers[[1L]], row$P)
+  found_in(crosstab_of_counts(n, totals = FALSE)$layers[[1L]], row$P)
 })
 
 samples <- samples / 3
@@ -97,7 +97,7 @@ shown(clustered, function(row) {
   data <- data.frame(down = factor((cell - 1L) %% nrow(row$P), seq_len(nrow(row$P)) - 1L),
                      across = factor((cell - 1L) %/% nrow(row$P), seq_len(ncol(row$P)) - 1L), cluster,
                      stratum = cluster %% 4L, w = exp(0.5 * rnorm(length(cell))))
-  x <- tryCatch(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across),
+  x <- tryCatch(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across),
                 error = function(e) NULL)
   if (is.null(x) || !is.null(ours$no_test_reason(x$layers[[1L]]))) return(rep(NA_real_, 5))
   found_in(x$layers[[1L]], row$P)

@@ -24,8 +24,8 @@ survey <- function(r, c, K, n, main, more, clusters = NULL) {
   at <- arrayInd(cell, c(r, c, K))
   data <- data.frame(a = factor(at[, 1L], seq_len(r)), b = factor(at[, 2L], seq_len(c)),
                      e = factor(at[, 3L], seq_len(K)), g = group, h = group %% 4L)
-  if (is.null(clusters)) lattice(data, a, b,
-                                 each = e) else lattice(respondents(transform(data, w = w), weight = w, stratum = h,
+  if (is.null(clusters)) crosstab(data, a, b,
+                                 each = e) else crosstab(respondents(transform(data, w = w), weight = w, stratum = h,
                                                                     cluster = g), a, b, each = e)
 }
 

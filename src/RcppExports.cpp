@@ -360,14 +360,14 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// departure_scores_kernel
-Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P);
-RcppExport SEXP _fairlattice_departure_scores_kernel(SEXP scoresSEXP, SEXP PSEXP) {
+// residual_scores_kernel
+Rcpp::NumericMatrix residual_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P);
+RcppExport SEXP _fairlattice_residual_scores_kernel(SEXP scoresSEXP, SEXP PSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type scores(scoresSEXP);
     Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type P(PSEXP);
-    rcpp_result_gen = Rcpp::wrap(departure_scores_kernel(scores, P));
+    rcpp_result_gen = Rcpp::wrap(residual_scores_kernel(scores, P));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -490,7 +490,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_usual_text_kernel", (DL_FUNC) &_fairlattice_usual_text_kernel, 4},
     {"_fairlattice_solved_kernel", (DL_FUNC) &_fairlattice_solved_kernel, 2},
     {"_fairlattice_score_totals_kernel", (DL_FUNC) &_fairlattice_score_totals_kernel, 6},
-    {"_fairlattice_departure_scores_kernel", (DL_FUNC) &_fairlattice_departure_scores_kernel, 2},
+    {"_fairlattice_residual_scores_kernel", (DL_FUNC) &_fairlattice_residual_scores_kernel, 2},
     {"_fairlattice_share_squares_kernel", (DL_FUNC) &_fairlattice_share_squares_kernel, 3},
     {"_fairlattice_column_peaks_kernel", (DL_FUNC) &_fairlattice_column_peaks_kernel, 1},
     {"_fairlattice_corrected_kernel", (DL_FUNC) &_fairlattice_corrected_kernel, 2},

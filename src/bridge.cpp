@@ -543,9 +543,9 @@ Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::Integer
   return out;
 }
 
-// Scores of departures from independence, from scores of the proportions P.
+// Scores of residuals from independence, from scores of the proportions P.
 // [[Rcpp::export(rng = false)]]
-Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P) {
+Rcpp::NumericMatrix residual_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P) {
   must(static_cast<R_xlen_t>(scores.ncol()) == P.size(), "scores and proportions do not agree");
   std::vector<double> rows(P.nrow()), columns(P.ncol());
   for (int j = 0; j < P.ncol(); ++j)
@@ -554,7 +554,7 @@ Rcpp::NumericMatrix departure_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::Nu
       columns[j] += P(i, j);
     }
   Rcpp::NumericMatrix out(scores.nrow(), scores.ncol());
-  fairlattice::departure_scores(scores.begin(), scores.nrow(), rows, columns, out.begin());
+  fairlattice::residual_scores(scores.begin(), scores.nrow(), rows, columns, out.begin());
   return out;
 }
 

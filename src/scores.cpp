@@ -18,7 +18,7 @@ void score_totals(const std::vector<int>& group, const std::vector<int>& cell, c
     for (std::size_t k = 0; k < n; ++k) out[k + n * c] = (out[k + n * c] - sum[k] * p[c]) / total;
 }
 
-void departure_scores(const double* scores, int units, const std::vector<double>& row_share,
+void residual_scores(const double* scores, int units, const std::vector<double>& row_share,
                       const std::vector<double>& column_share, double* out) {
   const int rows = row_share.size(), columns = column_share.size();
   std::vector<double> of_row(rows), of_column(columns);

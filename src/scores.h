@@ -11,7 +11,7 @@ void score_totals(const std::vector<int>& group, const std::vector<int>& cell, c
 
 // Scores of d_ij = p_ij - p_i. p_.j from scores of p: score of p_ij, less the row's share times the score of the
 // column's total, less the column's share times the score of the row's total.
-void departure_scores(const double* scores, int units, const std::vector<double>& row_share,
+void residual_scores(const double* scores, int units, const std::vector<double>& row_share,
                       const std::vector<double>& column_share, double* out);
 
 // Sums over the units of the squared scores of q = p / b, b the proportion of the base that a cell belongs to (its

@@ -27,7 +27,7 @@ local({
   ask("weight", "weight")
   ask("stratum", "island")
   ask("cluster", "settlement")
-  ask("respondent", "id")
+  ask("id", "id")
   ask_one <- "{ const s = document.querySelector('[data-one-per]'); s.value = 'last'; s.dispatchEvent(new Event('change', { bubbles: true })) }"
   asked(b, ask_one)
   waited(b, idle)

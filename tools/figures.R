@@ -2,14 +2,14 @@
 library(fairlattice)
 survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
 survey <- retitle(band(survey, age, breaks = c(18, 35, 50, 65), into = "age_group"), age_group, "Age group")
-ferry <- lattice(survey, ferry, island)
-heating <- lattice(survey, heating, island)
+ferry <- crosstab(survey, ferry, island)
+heating <- crosstab(survey, heating, island)
 plots <- list(
   ggplot2::autoplot(ferry, "shares"), ggplot2::autoplot(ferry, "balance"), ggplot2::autoplot(ferry, "stacked"),
-  ggplot2::autoplot(ferry, "dots"), ggplot2::autoplot(lattice(survey, heating, age_group), "change"),
-  ggplot2::autoplot(lattice(survey, internet, tenure), "grouped"), ggplot2::autoplot(heating, "departures"),
+  ggplot2::autoplot(ferry, "dots"), ggplot2::autoplot(crosstab(survey, heating, age_group), "change"),
+  ggplot2::autoplot(crosstab(survey, internet, tenure), "grouped"), ggplot2::autoplot(heating, "residuals"),
   ggplot2::autoplot(heating, "heat"), ggplot2::autoplot(heating, "mosaic"), ggplot2::autoplot(heating, "map"),
-  ggplot2::autoplot(lattice(survey, ferry, c(island, tenure, age_group)), "shares"),
+  ggplot2::autoplot(crosstab(survey, ferry, c(island, tenure, age_group)), "shares"),
   ggplot2::autoplot(detectable(n = c(300, 600, 1200), r = 3, c = 4, v = 0.1)))
 grDevices::png(commandArgs(TRUE), 2460, 2360, res = 96, type = "cairo")
 grid::grid.newpage()

@@ -411,33 +411,28 @@
 
   const answersInOrder = () => all(".answers li input[type=checkbox]").map((one) => one.value);
 
-  // The step of a verb, as a plan has it.
+  // The step of a verb, as a plan has it: its fields by their names, and what is taken from the answers.
   function stepOf(form) {
-    const question = get(".editor").dataset.question;
-    const value = (name) => (form.elements[name] ? form.elements[name].value.trim() : "");
-    const chosenAnswers = all(".answers input:checked").map((one) => one.value);
-    const named = { [value("name")]: chosenAnswers };
-    const steps = {
-      join: () => ({ verb: "join", question: question, answers: named }),
-      leave: () => ({ verb: "join", question: question, missing: named }),
-      net: () => ({ verb: "net", question: question, nets: named }),
-      order: () => ({ verb: "order", question: question, answers: answersInOrder() }),
-      score: () => ({
-        verb: "score", question: question,
-        scores: Object.fromEntries(all(".answers li").map((item) =>
-          [get("input[type=checkbox]", item).value, Number(get(".score", item).value)]))
-      }),
-      band: () => ({
-        verb: "band", question: question, into: value("into") || null,
-        breaks: value("breaks").split(/[\s,;]+/).filter((one) => one !== "")
-          .map((one) => (Number.isNaN(Number(one)) ? one : Number(one)))
-      }),
-      ticks: () => ({
-        verb: "ticks", name: value("name"), columns: value("columns").split(/[\s,;]+/).filter((one) => one !== "")
-      }),
-      retitle: () => ({ verb: "retitle", question: question, title: value("title") })
+    const step = { verb: form.dataset.verb, question: get(".editor").dataset.question };
+    const read = {
+      texts: (text) => text,
+      numbers: (text) => (Number.isNaN(Number(text)) ? text : Number(text))
     };
-    return steps[form.dataset.verb]();
+    all("input[name]", form).forEach(function (field) {
+      const value = field.value.trim();
+      if (field.name === "called") return;
+      const list = () => value.split(/[\s,;]+/).filter((one) => one !== "").map(read[field.dataset.several]);
+      step[field.name] = field.dataset.several ? list() : value || null;
+    });
+    if (step.columns) delete step.question;
+    const taken = {
+      chosen: () => ({ [form.elements.called.value.trim()]: all(".answers input:checked").map((one) => one.value) }),
+      order: answersInOrder,
+      scores: () => Object.fromEntries(all(".answers li").map((line) =>
+        [get("input[type=checkbox]", line).value, Number(get(".score", line).value)]))
+    };
+    if (form.dataset.takes) step[form.dataset.into] = taken[form.dataset.takes]();
+    return step;
   }
 
   function moved(button, step) {
@@ -446,7 +441,7 @@
     if (!other) return;
     if (step < 0) other.before(item); else other.after(item);
     button.focus();
-    previewed(get('[data-verb="order"]'));
+    previewed(get('[data-verb="order_answers"]'));
   }
 
   // What would come of the verb whose fields were touched last.
@@ -467,8 +462,8 @@
     if (form) previewed(form);
     else if (event.target.classList.contains("score")) previewed(get('[data-verb="score"]'));
     else if (event.target.type === "checkbox") {
-      const named = ["net", "join"].map((verb) => get('[data-verb="' + verb + '"]')).filter(Boolean)
-        .find((one) => one.elements.name.value.trim());
+      const named = ["net", "regroup"].map((verb) => get('[data-verb="' + verb + '"]')).filter(Boolean)
+        .find((one) => one.elements.called.value.trim());
       if (named) previewed(named);
     }
   });

@@ -175,4 +175,4 @@ complaints <- function(b) {
 }
 
 # The design, as it is said to the desk.
-design_asked <- list(weight = "weight", stratum = "island", cluster = "settlement", respondent = "id")
+design_asked <- list(weight = "weight", stratum = "island", cluster = "settlement", id = "id")

@@ -18,7 +18,7 @@ fuzz_labels <- function() {
   data <- data.frame(a = texts(n), b = texts(n))
   names(data) <- c(sample(c("a", "=b", "%s"), 1L), "q")
   attr(data[[1L]], "label") <- sample(hostile_labels, 1L)
-  x <- lattice(data, !!names(data)[1L], q)
+  x <- crosstab(data, !!names(data)[1L], q)
   if (runif(1) < 0.3) x <- flip(x)
   account_adds_up(x)
   # pages and pictures take longer
@@ -36,14 +36,14 @@ check_form <- function(path, ending, x) {
     on.exit(unlink(folder, recursive = TRUE))
     utils::unzip(path, exdir = folder)
     for (part in list.files(folder, "[.](xml|rels)$", recursive = TRUE, full.names = TRUE)) xml2::read_xml(part)
-    return(invisible(read_lattice(path)))
+    return(invisible(read_tables(path)))
   }
   if (ending == "svg") return(invisible(xml2::read_xml(path)))
   text <- readChar(path, file.size(path), useBytes = TRUE)
   Encoding(text) <- "UTF-8"
   if (grepl("[\\x{01}-\\x{08}\\x{0b}\\x{0c}\\x{0e}-\\x{1f}]", text,
             perl = TRUE)) stop("a control sign is in the file")
-  if (ending == "json") return(invisible(read_lattice(path)))
+  if (ending == "json") return(invisible(read_tables(path)))
   if (ending == "tidy.csv") {
     read <- utils::read.csv(path, colClasses = "character", encoding = "UTF-8", na.strings = character())
     if (nrow(read) != nrow(as.data.frame(x)) ||
@@ -86,11 +86,11 @@ fuzz_columns <- function() {
   data <- list2DF(list(v = made$x, g = rep_len(c("p", "q"), n),
                        w = structure(runif(n, 1, 2), labels = c(odd = 9), class = "own")))
   if (all(made$gone)) return("")
-  panel <- if (runif(1) < 0.5) respondents(data, weight = w) else data
+  survey <- if (runif(1) < 0.5) respondents(data, weight = w) else data
   left <- function(x) sum(findings(x)$base$left_out$records)
   number <- suppressWarnings(!inherits(made$x, "integer64") ||
                              all(abs(as.numeric(made$x)) < 2^53, na.rm = TRUE))
-  tables <- list(lattice(panel, v, g), if (number) lattice(band(panel, v, breaks = c(30, 70)), v, g))
+  tables <- list(crosstab(survey, v, g), if (number) crosstab(band(survey, v, breaks = c(30, 70)), v, g))
   for (x in Filter(Negate(is.null), tables)) {
     account_adds_up(x)
     if (left(x) != sum(made$gone)) stop(sprintf("%d records without an answer, not %d", left(x),
@@ -98,7 +98,7 @@ fuzz_columns <- function() {
   }
   if (number) {
     kept <- sum(!made$gone & as.numeric(made$x) > 30, na.rm = TRUE)
-    found <- tryCatch(sum(findings(lattice(among(panel, "v > 30"), g))$layers$n),
+    found <- tryCatch(sum(findings(crosstab(among(survey, "v > 30"), g))$layers$n),
                       fairlattice_error_nobody = function(e) 0)
     if (found != kept) stop(sprintf("a condition keeps %s records, not %s", found, kept))
   }
@@ -139,7 +139,7 @@ source_weight <- function(n) {
   kinds[[sample(length(kinds), 1L, prob = c(6, 4, rep(1, 7)))]]()
 }
 
-# The records as frame, file, file in chunks, and table of a database; each gives a panel.
+# The records as frame, file, file in chunks, and table of a database; each gives a survey.
 doors_to <- function(data, con, folder) {
   plain <- list2DF(lapply(data, function(x) if (inherits(x, "integer64")) as.numeric(x) else x))
   at <- function(name) file.path(folder, name)
@@ -178,10 +178,10 @@ fuzz_sources <- function() {
   weighted <- runif(1) < 0.6
   condition <- sample(c("", "a != 'u'", "is.na(a)", "a == 'v' | b == 'p'", "b %in% c('p')"), 1L)
   ask <- function(records) {
-    panel <- if (weighted) respondents(records, weight = w) else respondents(records)
+    survey <- if (weighted) respondents(records, weight = w) else respondents(records)
     if (nzchar(condition) &&
-        (is.character(data$a) || condition == "b %in% c('p')")) panel <- among(panel, !!condition)
-    lattice(panel, a, b)
+        (is.character(data$a) || condition == "b %in% c('p')")) survey <- among(survey, !!condition)
+    crosstab(survey, a, b)
   }
   folder <- tempfile("doors-")
   dir.create(folder)
@@ -213,7 +213,7 @@ fuzz_template <- function() {
   out <- tempfile(fileext = paste0(".", ending))
   on.exit(unlink(c(template, out)))
   publish(fuzz_state$small, out, template = template, figure = "none")
-  read_lattice(out)
+  read_tables(out)
   folder <- checked_package(out, 1e9, NULL) # what was written is whole
   unlink(folder, recursive = TRUE)
 }
@@ -230,7 +230,7 @@ fuzz_document <- function() {
   ending <- sample(c("docx", "xlsx", "pptx", "html"), 1L)
   path <- file_of(damage_in(fuzz_state$written[[ending]]), paste0(".", ending))
   on.exit(unlink(path))
-  x <- read_lattice(path)
+  x <- read_tables(path)
   if (!identical(as.data.frame(x)$n, as.data.frame(fuzz_state$small)$n)) stop("other numbers than were written")
 }
 
@@ -264,7 +264,7 @@ fuzz_request <- function() {
 
 fuzz_begin_doors <- function() {
   survey <- respondents(demo_records(), weight = weight)
-  fuzz_state$small <- lattice(survey, leave, mode)
+  fuzz_state$small <- crosstab(survey, leave, mode)
   folder <- tempfile("written-")
   dir.create(folder)
   fuzz_state$written <- lapply(stats::setNames(nm = c("docx", "xlsx", "pptx", "html")), function(ending) {

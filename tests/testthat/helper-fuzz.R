@@ -75,7 +75,7 @@ fuzz_csv <- function() {
   counted <- records_counted(bytes)
   if (!is.na(counted) && counted != nrow(read)) stop(sprintf("%d records read, %d counted", nrow(read), counted))
   look(read)
-  if (ncol(read) > 1L) account_adds_up(lattice(read, !!names(read)[1L], !!names(read)[2L]))
+  if (ncol(read) > 1L) account_adds_up(crosstab(read, !!names(read)[1L], !!names(read)[2L]))
 }
 
 account_adds_up <- function(x) {
@@ -122,7 +122,7 @@ fuzz_json <- function() {
 fuzz_table <- function() {
   path <- file_of(damage(fuzz_state$table), ".json")
   on.exit(unlink(path))
-  x <- read_lattice(path)
+  x <- read_tables(path)
   format(x)
 }
 
@@ -216,38 +216,38 @@ random_call <- function(f, first, most = 3L) {
 fuzz_arguments <- function() {
   data <- odd_frame()
   column <- function() if (length(data) && runif(1) < 0.95) sample(names(data), 1L) else odd_value()
-  panel <- data
+  survey <- data
   if (runif(1) < 0.6) {
     roles <- list(weight = "w", stratum = "g", cluster = "g", count = "w", id = "a")
     roles <- roles[sample(names(roles), sample(0:2, 1L))]
     if (runif(1) < 0.1 && length(roles)) roles[[1L]] <- odd_value()
-    panel <- do.call(respondents, c(list(data), roles), quote = TRUE)
+    survey <- do.call(respondents, c(list(data), roles), quote = TRUE)
   }
   prepare <- list(
     function() {
-      among(panel,
+      among(survey,
             !!sample(c("a == 'x'", "w > 1", "a >= 'x'", "w == '1'", "!!!!is.na(a)",
                        "b %in% c('p', 'q') & (g < 3 | g > 4)", "stop('x')", "a = 1", "((a"), 1L))
     },
-    function() regroup(panel, !!column(), New = c("x", "y")), function() band(panel, !!column(), n = 3),
-    function() ticks(panel, t = c("a", "b")), function() combine(panel, t = c("a", "b")),
-    function() one_per(panel, !!column()), function() order_answers(panel, !!column(), c("p", "q")),
-    function() score_items(panel, t = c("w", "g")), function() random_call(look, panel),
-    function() retitle(panel, !!column(), odd_value()), function() codebook(data), function() draft_codebook(data),
-    function() with_replicates(panel, "jackknife"))
-  if (runif(1) < 0.5) panel <- prepare[[sample(length(prepare), 1L)]]()
-  if (!inherits(panel, c("fairlattice_panel", "data.frame")) ||
-      inherits(panel, c("fairlattice_look", "fairlattice_codebook"))) return("")
-  x <- lattice(panel, !!column(), !!column(), each = !!if (runif(1) < 0.2) column(),
+    function() regroup(survey, !!column(), New = c("x", "y")), function() band(survey, !!column(), n = 3),
+    function() ticks(survey, t = c("a", "b")), function() combine(survey, t = c("a", "b")),
+    function() one_per(survey, !!column()), function() order_answers(survey, !!column(), c("p", "q")),
+    function() score_items(survey, t = c("w", "g")), function() random_call(look, survey),
+    function() retitle(survey, !!column(), odd_value()), function() codebook(data), function() draft_codebook(data),
+    function() make_replicates(survey, "jackknife"))
+  if (runif(1) < 0.5) survey <- prepare[[sample(length(prepare), 1L)]]()
+  if (!inherits(survey, c("fairlattice_survey", "data.frame")) ||
+      inherits(survey, c("fairlattice_look", "fairlattice_codebook"))) return("")
+  x <- crosstab(survey, !!column(), !!column(), each = !!if (runif(1) < 0.2) column(),
                percent = if (runif(1) < 0.1) odd_value(), alpha = if (runif(1) < 0.1) odd_value())
   account_adds_up(x)
   if (runif(1) < 0.2) {
     file <- tempfile(fileext = ".json")
     on.exit(unlink(file))
     publish(x, file)
-    x <- read_lattice(file)
+    x <- read_tables(file)
   }
-  calls <- list(shares, test_independence, strength, departures, cautions, write_up, flip, differences, risks, pooled,
+  calls <- list(shares, tests, strength, residuals, cautions, write_up, flip, differences, risks, pooled,
                 detectable, working, reading, regroup_sparse, test_items, recheck, as.data.frame, glance)
   out <- random_call(calls[[sample(length(calls), 1L)]], x)
   if (is.data.frame(out) && nrow(out) && runif(1) < 0.3) out <- out[sample(nrow(out), 1L), ]
@@ -261,7 +261,7 @@ fuzz_matrix <- function() {
   if (runif(1) < 0.8) dimnames(M) <- list(sample(c("A", "N", "Y", "All", "Total", "Base", ""), size[1L], TRUE),
                                           make.unique(sample(c("M", "N", "S", "Total"), size[2L], TRUE)))
   M <- if (runif(1) < 0.3) as.data.frame(M) else M
-  format(random_call(lattice_of_counts, M, 2L))
+  format(random_call(crosstab_of_counts, M, 2L))
 }
 
 # ---- plans ----
@@ -317,7 +317,7 @@ fuzz_kinds <- function() {
 fuzz_begin <- function(fixtures) {
   fuzz_begin_doors()
   fuzz_state$fixtures <- fixtures
-  fuzz_state$table <- charToRaw(json_of(lattice(data.frame(a = c("x", "y", "x", "y", "x"),
+  fuzz_state$table <- charToRaw(json_of(crosstab(data.frame(a = c("x", "y", "x", "y", "x"),
                                                            b = c("p", "q", "q", "p", "p")), a, b)))
   fuzz_state$folder <- tempfile("plans-")
   dir.create(fuzz_state$folder)

@@ -1,9 +1,9 @@
 # Laid-out tables that every form is tried on.
 
 golden_sheets <- function() {
-  panel <- demo_panel()
-  ages <- function(breaks) band(panel, age, breaks = breaks)
-  alike <- regroup(panel, internet, Poor = c("Very poor", "Poor"), Good = c("Good", "Very good"))
+  survey <- demo_survey()
+  ages <- function(breaks) band(survey, age, breaks = breaks)
+  alike <- regroup(survey, internet, Poor = c("Very poor", "Poor"), Good = c("Good", "Very good"))
   scripts <- data.frame(
     view = factor(rep(c("Entirely dissatisfied with the ferry and with all that belongs to it, above all in winter",
                         paste("\u0394\u03c5\u03c3\u03b1\u03c1\u03b5\u03c3\u03c4\u03b7\u03bc\u03ad\u03bd\u03bf\u03b9",
@@ -12,28 +12,28 @@ golden_sheets <- function() {
                                "\u7684\u5bb6\u4eba")), c(40, 35, 45))),
     island = factor(rep(c("The northern harbours and everything beyond them", "\u65bd\u5c9b"), 60)))
   list(
-    two_by_two = lay_out(lattice(alike, leave, internet), lines = "usual"),
-    nets_means_letters = lay_out(lattice(net(score(ages(c(18, 25, 35, 45, 55, 65, 75)), ferry), ferry,
+    two_by_two = lay_out(crosstab(alike, leave, internet), lines = "usual"),
+    nets_means_letters = lay_out(crosstab(net(score(ages(c(18, 25, 35, 45, 55, 65, 75)), ferry), ferry,
                                              Satisfied_all = c("Satisfied", "Very satisfied")), ferry, age),
                                  marks = "letters", lines = "headline"),
-    banner = lay_out(lattice(ages(c(18, 25, 33, 41, 49, 57, 65, 73, 81)), ferry, c(island, work, age, way_off)),
+    banner = lay_out(crosstab(ages(c(18, 25, 33, 41, 49, 57, 65, 73, 81)), ferry, c(island, work, age, way_off)),
                      lines = "usual"),
-    two_down = lay_out(lattice(ticks(panel, reasons = c(reason_work, reason_ferry)), c(ferry, internet),
+    two_down = lay_out(crosstab(ticks(survey, reasons = c(reason_work, reason_ferry)), c(ferry, internet),
                                c(leave, reasons)),
                        show = c("column", "n"), lines = "none"),
-    sixty_rows = lay_out(lattice(band(panel, age, breaks = c(16, 18:76)), age, leave), lines = "headline"),
-    each = lay_out(lattice(panel, internet, leave, each = island), show = c("column", "n"), lines = "headline"),
-    ticks = lay_out(lattice(ticks(panel, reasons = c(reason_work, reason_housing, reason_ferry)), reasons, island),
+    sixty_rows = lay_out(crosstab(band(survey, age, breaks = c(16, 18:76)), age, leave), lines = "headline"),
+    each = lay_out(crosstab(survey, internet, leave, each = island), show = c("column", "n"), lines = "headline"),
+    ticks = lay_out(crosstab(ticks(survey, reasons = c(reason_work, reason_housing, reason_ferry)), reasons, island),
                     marks = "letters", lines = "usual"),
-    withheld = lay_out(lattice(panel, ferry, tenure), show = c("n", "column"), withhold_under = 20),
-    rounded = lay_out(lattice(panel, ferry, tenure), show = c("n", "column"), round_to = 10),
-    scripts = lay_out(lattice(scripts, view, island), lines = "headline"),
-    seven = lay_out(lattice(demo_records()[1:7, ], leave, mode), lines = "usual"),
-    given = lay_out(lattice(panel, season, shares = c(Spring = 25, Summer = 40, Autumn = 25, Winter = 10)),
+    withheld = lay_out(crosstab(survey, ferry, tenure), show = c("n", "column"), withhold_under = 20),
+    rounded = lay_out(crosstab(survey, ferry, tenure), show = c("n", "column"), round_to = 10),
+    scripts = lay_out(crosstab(scripts, view, island), lines = "headline"),
+    seven = lay_out(crosstab(demo_records()[1:7, ], leave, mode), lines = "usual"),
+    given = lay_out(crosstab(survey, season, shares = c(Spring = 25, Summer = 40, Autumn = 25, Winter = 10)),
                     lines = "headline"),
-    one_way = lay_out(lattice(among(panel, age >= 18 & island %in% c("Norrey", "Tarn")), ferry), lines = "usual"),
-    headings = lay_out(lattice(subdivide(panel, leave, by = internet), ferry, leave_by_internet), marks = "letters",
+    one_way = lay_out(crosstab(among(survey, age >= 18 & island %in% c("Norrey", "Tarn")), ferry), lines = "usual"),
+    headings = lay_out(crosstab(subdivide(survey, leave, by = internet), ferry, leave_by_internet), marks = "letters",
                        base_rows = "top", lines = "none"))
 }
 
-golden_lattice <- function() lattice(demo_panel(), heating, island)
+golden_crosstab <- function() crosstab(demo_survey(), heating, island)

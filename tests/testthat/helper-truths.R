@@ -82,7 +82,7 @@ some_proportions <- function(r, k, seed = 1) {
   P / sum(P)
 }
 
-demo_panel <- function() respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
+demo_survey <- function() respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 
 # A file with this text, gone when the calling test ends.
 file_with <- function(text, ending = ".csv", env = parent.frame()) {
@@ -104,8 +104,8 @@ without_kept <- function(x) {
   x
 }
 
-# The layer of a tally, as lattice() makes it.
-lattice_of_merged <- function(tally) layers_of(tally, TRUE)[[1L]]
+# The layer of a tally, as crosstab() makes it.
+crosstab_of_merged <- function(tally) layers_of(tally, TRUE)[[1L]]
 
 # A zip file of one deflated part, written by hand.
 zip_of <- function(path, name, bytes) {
@@ -153,7 +153,7 @@ saved <- function(x) {
   path <- tempfile(fileext = ".json")
   publish(x, path)
   on.exit(unlink(path))
-  read_lattice(path)
+  read_tables(path)
 }
 program <- function(...) {
   path <- system.file("exec", "fairlattice", package = "fairlattice")

@@ -2,8 +2,8 @@ data <- data.frame(age = c(15, 40, NA, 70), island = factor(c("Norrey", "Tarn", 
                    ferry = factor(c("Bad", "Good", "Bad", NA), c("Bad", "Good"), ordered = TRUE),
                    yes = c(TRUE, FALSE, TRUE, TRUE))
 kept <- function(condition) {
-  panel <- among(data, !!condition)
-  if (is.null(panel$aside)) rep(TRUE, 4) else panel$aside == 0
+  survey <- among(data, !!condition)
+  if (is.null(survey$aside)) rep(TRUE, 4) else survey$aside == 0
 }
 
 test_that("conditions in words keep whom they say", {
@@ -37,10 +37,10 @@ test_that("slips are named", {
 })
 
 test_that("those who cannot be told are counted apart from those outside", {
-  panel <- among(data, "age >= 18")
-  expect_identical(tabulate(panel$aside), c(1L, 1L))
-  expect_identical(panel$reasons$code, c("cannot_tell", "outside"))
-  expect_identical(panel$reasons$detail, rep("age >= 18", 2))
+  survey <- among(data, "age >= 18")
+  expect_identical(tabulate(survey$aside), c(1L, 1L))
+  expect_identical(survey$reasons$code, c("cannot_tell", "outside"))
+  expect_identical(survey$reasons$detail, rep("age >= 18", 2))
 })
 
 test_that("two columns are compared, not added", {

@@ -12,46 +12,46 @@ test_that("the contents of the demo book are these", {
 })
 
 test_that("every figure of a book is that of the single table", {
-  panel <- demo_panel()
-  questions <- setdiff(names(panel$data), c("id", "settlement", "weight", "age", "island", "tenure", "mode", "work"))
-  plan <- plan_of(panel, across = c(island, tenure, mode, work), chapters = list(All = questions))
+  survey <- demo_survey()
+  questions <- setdiff(names(survey$data), c("id", "settlement", "weight", "age", "island", "tenure", "mode", "work"))
+  plan <- plan_of(survey, across = c(island, tenure, mode, work), chapters = list(All = questions))
   b <- book(plan)
   tables <- 0L
   for (down in questions) for (across in c("island", "tenure", "mode", "work")) {
-    alone <- lattice(panel, !!down, !!across)
+    alone <- crosstab(survey, !!down, !!across)
     expect_equal(as.data.frame(b[down, across]), as.data.frame(alone), tolerance = 1e-12, info = paste(down, across))
-    expect_equal(as.data.frame(test_independence(b[down, across])), as.data.frame(test_independence(alone)),
+    expect_equal(as.data.frame(tests(b[down, across])), as.data.frame(tests(alone)),
                  tolerance = 1e-12, info = paste(down, across))
     tables <- tables + 1L
   }
   expect_gte(tables, 60L)
   # and all results of one filtered, prepared table with ticks and each
-  filtered <- book(plan_of(among(ticks(panel, reasons = "reason_*"), age < 60), across = island,
+  filtered <- book(plan_of(among(ticks(survey, reasons = "reason_*"), age < 60), across = island,
                            chapters = list(A = list(list(questions = "reasons", among = "mode == 'Web'",
                                                          each = "tenure")))))
-  alone <- lattice(among(among(ticks(panel, reasons = "reason_*"), age < 60), mode == "Web"), reasons, island,
+  alone <- crosstab(among(among(ticks(survey, reasons = "reason_*"), age < 60), mode == "Web"), reasons, island,
                    each = tenure)
   expect_equal(as.data.frame(filtered[[1]]), as.data.frame(alone), tolerance = 1e-12)
 })
 
 test_that("tallies of many tables are those of each, whatever the threads and the parts", {
-  panel <- respondents(messy_records(900), weight = w, stratum = stratum, cluster = cluster)
-  panel <- among(panel, each == "one" | down != "a")
+  survey <- respondents(messy_records(900), weight = w, stratum = stratum, cluster = cluster)
+  survey <- among(survey, each == "one" | down != "a")
   asked <- list(c(down = "down", across = "across"), c(down = "across", across = "down", each = "each"),
                 c(down = "each", across = "\rall"), c(down = "down", across = "each"))
   for (threads in c(1L, 3L)) {
     withr::local_options(fairlattice.threads = threads)
-    ready <- fairlattice:::with_ready_tallies(panel, asked)
+    ready <- fairlattice:::with_ready_tallies(survey, asked)
     for (one in asked) {
-      get <- function(panel) {
-        if (one[["across"]] == "\rall") return(fairlattice:::tally_alone(panel, one[["down"]], NULL))
-        fairlattice:::tally_columns(panel, one[["down"]], one[["across"]], if (length(one) == 3L) one[["each"]], NULL)
+      get <- function(survey) {
+        if (one[["across"]] == "\rall") return(fairlattice:::tally_alone(survey, one[["down"]], NULL))
+        fairlattice:::tally_columns(survey, one[["down"]], one[["across"]], if (length(one) == 3L) one[["each"]], NULL)
       }
-      expect_equal(get(ready), get(panel), tolerance = 1e-12, ignore_attr = TRUE)
-      expect_identical(get(ready)$cells$n, get(panel)$cells$n)
+      expect_equal(get(ready), get(survey), tolerance = 1e-12, ignore_attr = TRUE)
+      expect_identical(get(ready)$cells$n, get(survey)$cells$n)
     }
   }
-  # whoever changes the panel loses the sums of what it was
+  # whoever changes the survey loses the sums of what it was
   expect_null(among(ready, down == "a")$ready)
   expect_null(retitle(ready, down, "Other")$ready)
   # parts of the records add up to the whole
@@ -67,11 +67,11 @@ test_that("tallies of many tables are those of each, whatever the threads and th
 
 test_that("numbers stay when a table is added at the end, and `only` keeps them", {
   numbers <- function(...) {
-    b <- book(plan_of(demo_panel(), across = island, chapters = list(A = c("ferry", "heating"), B = c("leave", ...))))
+    b <- book(plan_of(demo_survey(), across = island, chapters = list(A = c("ferry", "heating"), B = c("leave", ...))))
     vapply(b$tables, function(one) paste(one$number, one$down), "")
   }
   expect_identical(numbers("mode")[1:3], numbers())
-  plan <- plan_of(demo_panel(), across = island, chapters = list(A = c("ferry", "heating"), B = c("leave", "mode")))
+  plan <- plan_of(demo_survey(), across = island, chapters = list(A = c("ferry", "heating"), B = c("leave", "mode")))
   some <- book(plan, only = c("chapter 2", "ferry"))
   expect_identical(vapply(some$tables, function(one) one$number, 0L), c(1L, 3L, 4L))
   expect_identical(vapply(book(plan, only = "b")$tables, function(one) one$number, 0L), 3:4)
@@ -97,8 +97,8 @@ test_that("a table that fails does not stop the book", {
 })
 
 test_that("a book is indexed and filtered", {
-  b <- book(plan_of(demo_panel(), across = c(island, tenure), chapters = list(A = c("heating", "season"))))
-  expect_s3_class(b["heating", "island"], "fairlattice_lattice")
+  b <- book(plan_of(demo_survey(), across = c(island, tenure), chapters = list(A = c("heating", "season"))))
+  expect_s3_class(b["heating", "island"], "fairlattice_crosstab")
   expect_s3_class(b["heating"], "fairlattice_banner")
   expect_identical(b["heating"], b[[1]])
   expect_error(b["heatin", "island"], "Did you mean \"heating\"")
@@ -120,7 +120,7 @@ test_that("a book is indexed and filtered", {
 
 test_that("what is true of all tables is said at the front, not under each", {
   withr::local_options(fairlattice.threads = 1L)
-  b <- book(plan_of(demo_panel(), across = island, chapters = list(A = c("ferry", "heating"))))
+  b <- book(plan_of(demo_survey(), across = island, chapters = list(A = c("ferry", "heating"))))
   entries <- fairlattice:::as_entries(b, NULL)
   front <- paste(unlist(lapply(entries[2:3], function(entry) lapply(entry$parts, `[`, c("text", "texts")))),
                  collapse = " ")
@@ -133,7 +133,7 @@ test_that("what is true of all tables is said at the front, not under each", {
 })
 
 test_that("guarded tables give nothing away: not in the summary, the figures or the data", {
-  b <- book(plan_of(demo_panel(), across = tenure, chapters = list(A = list(
+  b <- book(plan_of(demo_survey(), across = tenure, chapters = list(A = list(
     "ferry", list(questions = "heating", withhold_under = 50),
     list(questions = "internet", round_to = 10, along = "tests")))))
   found <- summary(b)
@@ -192,7 +192,7 @@ test_that("the command makes what the plan says, and its status says what failed
   links <- regmatches(index, gregexpr("chapter-1.html#[a-z]+-[0-9]+", index))[[1L]]
   page <- paste(readLines(file.path(out[3], "chapter-1.html")), collapse = "")
   for (link in sub(".*#", "", links)) expect_match(page, sprintf("id=\"%s\"", link), fixed = TRUE)
-  expect_true(length(read_lattice(out[2])) >= 6L)
+  expect_true(length(read_tables(out[2])) >= 6L)
   writeLines(c("records: veyra.csv", "chapters: [{title: A, tables: [ferry, {questions: leave, among: age > 200}]}]"),
              file.path(folder, "part.yml"))
   part <- call_main("book", file.path(folder, "part.yml"), "--fresh")
@@ -216,7 +216,7 @@ test_that("the command makes what the plan says, and its status says what failed
 
 test_that("every form of a book holds its chapters, findings and tables", {
   folder <- withr::local_tempdir()
-  b <- book(plan_of(demo_panel(), across = c(island, tenure), title = "Trial book", chapters = list(
+  b <- book(plan_of(demo_survey(), across = c(island, tenure), title = "Trial book", chapters = list(
     "Getting about" = c("ferry", "way_off"), "At home" = list(list(questions = "heating", along = "tests")))))
   for (ending in c("html", "docx", "xlsx", "md", "txt", "csv", "tex", "mail.html")) {
     path <- file.path(folder, paste0("b.", ending))

@@ -80,7 +80,7 @@ test_that("numbers are read to the last bit, and what is no number is told apart
   expect_identical(found$sets[[1]]$w[order(as.integer(found$texts[[1]][found$sets[[1]]$codes[[1]]]))], value[some])
   for (odd in c("1,5", "007", "0x1F", "1e", "--1", "1.2.3", "NaN", "Inf", "e5", ".", "9007199254740993")) {
     writeLines(c("k;w", "1;1", sprintf("2;%s", odd)), path)
-    expect_error(lattice(respondents(records_in_chunks(path, decimal = ".", delimiter = ";"), weight = w), k),
+    expect_error(crosstab(respondents(records_in_chunks(path, decimal = ".", delimiter = ";"), weight = w), k),
                  "holds text.*Line 3 of",
                  class = "fairlattice_error_weight")
   }
@@ -104,7 +104,7 @@ test_that("a part that is not as it should be is named, with its line, and nothi
   folder <- withr::local_tempdir()
   path <- function(k) file.path(folder, sprintf("part-%d.csv", k))
   for (k in 1:5) writeLines(c("q,p,w", rep("1,a,1.5", 20)), path(k))
-  table_of <- function(...) lattice(respondents(records_in_chunks(folder, ...), weight = w), q, p)
+  table_of <- function(...) crosstab(respondents(records_in_chunks(folder, ...), weight = w), q, p)
   expect_identical(table_of()$tally$records, 100)
   refused <- function(lines, why, k = 4L, ...) {
     good <- readLines(path(k))
@@ -126,9 +126,9 @@ test_that("a part that is not as it should be is named, with its line, and nothi
           codebook = schema)
   source <- records_in_chunks(folder)
   writeLines(c("q,p,w", "1,a,1"), path(2))
-  expect_error(lattice(respondents(source), q), "\"part-2.csv\" has changed", class = "fairlattice_error_changed")
+  expect_error(crosstab(respondents(source), q), "\"part-2.csv\" has changed", class = "fairlattice_error_changed")
   unlink(path(2))
-  expect_error(lattice(respondents(source), q), class = "fairlattice_error_changed")
+  expect_error(crosstab(respondents(source), q), class = "fairlattice_error_changed")
   expect_error(records_in_chunks(withr::local_tempdir()), "no files that are read in chunks")
   expect_error(records_in_chunks(file.path(folder, "x.csv")), class = "fairlattice_error_no_file")
   xlsx <- file.path(folder, "a.xlsx")
@@ -149,8 +149,8 @@ test_that("a part that is not as it should be is named, with its line, and nothi
 test_that("packed parts, other separators, decimal commas, byte-order marks and Windows line ends are read", {
   folder <- withr::local_tempdir()
   data <- data.frame(q = c("Yes, quite", "No", "No", NA), n = c(1.5, 2, 2.5, 4), w = c(1, 2, 3, 4))
-  near <- lattice(respondents(data, weight = w), q, n)
-  told <- function(path, ...) lattice(respondents(records_in_chunks(path, ...), weight = w), q, n)
+  near <- crosstab(respondents(data, weight = w), q, n)
+  told <- function(path, ...) crosstab(respondents(records_in_chunks(path, ...), weight = w), q, n)
   write <- function(name, ...) {
     path <- file.path(folder, name)
     data.table::fwrite(data, path, na = "", ...)
@@ -165,5 +165,5 @@ test_that("packed parts, other separators, decimal commas, byte-order marks and 
   expect_same_tally(near, told(write("c.tsv", sep = "\t")))
   expect_same_tally(near, told(write("d.csv", bom = TRUE, eol = "\r\n")))
   expect_same_tally(near, told(write("e.txt", sep = "|"), delimiter = "bar"))
-  expect_same_tally(lattice(respondents(rbind(data, data), weight = w), q, n), told(c(write("f.csv"), packed)))
+  expect_same_tally(crosstab(respondents(rbind(data, data), weight = w), q, n), told(c(write("f.csv"), packed)))
 })

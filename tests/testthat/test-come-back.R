@@ -3,36 +3,36 @@
 list2env(written_golden(), environment())
 
 test_that("tables come back from every form that carries them, and results with them", {
-  x <- golden_lattice()
-  one <- lattice(demo_panel(), internet, leave, each = island)
+  x <- golden_crosstab()
+  one <- crosstab(demo_survey(), internet, leave, each = island)
   wanted <- c(json_of(x), json_of(one))
   for (ending in c("json", "html", "docx", "xlsx", "pptx")) {
     path <- file.path(folder, paste0("back.", ending))
-    publish(list(x, departures(x), write_up(x, "full"), one, pooled(one)), path, figure = "none")
-    back <- read_lattice(path)
+    publish(list(x, residuals(x), write_up(x, "full"), one, pooled(one)), path, figure = "none")
+    back <- read_tables(path)
     expect_length(back, 5L)
     expect_identical(lapply(back[c(1, 4)], format, width = 90), lapply(list(x, one), format, width = 90), info = ending)
-    expect_equal(as.data.frame(back[[2]])$adjusted_residual, as.data.frame(departures(x))$adjusted_residual)
+    expect_equal(as.data.frame(back[[2]])$adjusted_residual, as.data.frame(residuals(x))$adjusted_residual)
     expect_identical(back[[3]], write_up(x, "full"))
     expect_equal(back[[5]]$p, pooled(one)$tests$p)
-    expect_error(departures(back[[1]], correction = "bonferroni"), "cannot be worked out anew")
+    expect_error(residuals(back[[1]], correction = "bonferroni"), "cannot be worked out anew")
   }
   for (ending in c("html", "docx", "xlsx", "pptx")) {
     path <- file.path(folder, paste0("held.", ending))
     publish(golden$withheld, path, figure = "none")
-    expect_error(read_lattice(path), "holds no tables as data", class = "fairlattice_error_not_a_table")
+    expect_error(read_tables(path), "holds no tables as data", class = "fairlattice_error_not_a_table")
   }
   writeLines("<html></html>", path <- file.path(folder, "other.html"))
-  expect_error(read_lattice(path), "holds no tables as data", class = "fairlattice_error_not_a_table")
+  expect_error(read_tables(path), "holds no tables as data", class = "fairlattice_error_not_a_table")
 })
 
 test_that("results stand in every form that is for reading", {
-  x <- lattice(respondents(demo_records()), leave, tenure)
-  asked <- list(x, test_independence(x), departures(x), risks(x), working(x), write_up(x, "full"))
+  x <- crosstab(respondents(demo_records()), leave, tenure)
+  asked <- list(x, tests(x), residuals(x), risks(x), working(x), write_up(x, "full"))
   look_at <- look(demo_records(), tenure)
   for (ending in c("html", "docx", "md", "txt", "tex", "mail.html")) {
     path <- file.path(folder, paste0("results.", ending))
-    publish(c(asked, list(test_shares(demo_panel(), leave, c(Yes = 40, No = 60)), look_at)), path, figure = "none")
+    publish(c(asked, list(test_shares(demo_survey(), leave, c(Yes = 40, No = 60)), look_at)), path, figure = "none")
     text <- if (ending == "docx") xml2::xml_text(part_of(path, "word/document.xml")) else
       paste(readLines(path, encoding = "UTF-8"), collapse = " ")
     text <- gsub("[\\s\u00a0\\\\~]+", "", text, perl = TRUE)
@@ -46,7 +46,7 @@ test_that("results stand in every form that is for reading", {
   skip_if_not_installed("readxl")
   names <- readxl::excel_sheets(path)
   cells <- as.data.frame(readxl::read_excel(path, grep("Where is it", names, value = TRUE), skip = 2))
-  expect_equal(cells$adjusted_residual[1:10], as.data.frame(departures(x))$adjusted_residual, tolerance = 1e-12)
+  expect_equal(cells$adjusted_residual[1:10], as.data.frame(residuals(x))$adjusted_residual, tolerance = 1e-12)
 })
 
 test_that("the example report is knitted, and its tables are real ones", {
@@ -66,7 +66,7 @@ test_that("the example report is knitted, and its tables are real ones", {
 })
 
 test_that("what R's own generics give is what the table holds", {
-  x <- golden_lattice()
+  x <- golden_crosstab()
   counts <- as.table(x)
   expect_s3_class(counts, "table")
   expect_identical(dim(x), dim(counts))
@@ -76,7 +76,7 @@ test_that("what R's own generics give is what the table holds", {
   expect_equal(colSums(as.matrix(x, "column_percent")),
                c(Norrey = 100, Sandholm = 100, `Harrow Skerry` = 100, Tarn = 100,
                                                         `Outer Veyra` = 100))
-  expect_identical(dim(lattice(demo_panel(), internet, leave, each = island)), c(4L, 2L, 5L))
+  expect_identical(dim(crosstab(demo_survey(), internet, leave, each = island)), c(4L, 2L, 5L))
   expect_error(as.matrix(x, "percent"), "column_percent", class = "fairlattice_error_choice")
   expect_true(any(grepl("Rao-Scott", format(summary(x)))))
   expect_s3_class(withr::with_pdf(NULL, plot(x)), "ggplot")

@@ -8,12 +8,12 @@ test_that("counts in any shape make the table that the records make", {
   shapes <- list(hand_2x2, as.table(hand_2x2), data.frame(a = c("x", "y"), p = c(20, 20), q = c(10, 50)), long, pasted,
                  "\tp\tq\nx\t20\t10\ny\t20\t50", "a,p,q\nx,20,10\ny,20,50", "a;p;q\nx;20;10\ny;20;50",
                  "a    p    q\nx   20 (50.0%)   10 (16.7)\ny   20 (50.0%)   50 (83.3)", strsplit(pasted, "\n")[[1]])
-  for (shape in shapes) same_as_hand(lattice_of_counts(shape))
-  from_records <- lattice(records_of(hand_2x2), down, across)
-  from_counts <- lattice_of_counts(hand_2x2)
-  expect_equal(test_independence(from_counts), test_independence(from_records))
+  for (shape in shapes) same_as_hand(crosstab_of_counts(shape))
+  from_records <- crosstab(records_of(hand_2x2), down, across)
+  from_counts <- crosstab_of_counts(hand_2x2)
+  expect_equal(tests(from_counts), tests(from_records))
   expect_equal(strength(from_counts), strength(from_records))
-  expect_equal(departures(from_counts), departures(from_records))
+  expect_equal(residuals(from_counts), residuals(from_records))
 })
 
 test_that("cells are read as they are printed", {
@@ -22,29 +22,29 @@ test_that("cells are read as they are printed", {
   expect_equal(parse_count(names(cases))$count, unname(cases))
   expect_equal(parse_count(c("12 (34.5)", "1 (5,25 %)", "7"))[c("percent", "digits")],
                list(percent = c(34.5, 5.25, NA), digits = c(1L, 2L, NA)))
-  blank <- lattice_of_counts("\tp\tq\nx\t20\t\ny\t-\t50")
+  blank <- crosstab_of_counts("\tp\tq\nx\t20\t\ny\t-\t50")
   expect_equal(as.vector(blank$layers[[1]]$n), c(20, 0, 0, 50))
 })
 
 test_that("totals are known by name and by arithmetic, set aside, and checked", {
   unnamed <- rbind(hand_2x2, colSums(hand_2x2))
-  same_as_hand(lattice_of_counts(unnamed))
+  same_as_hand(crosstab_of_counts(unnamed))
   # a line of another name is people, even where it adds up by chance
-  walk <- lattice_of_counts("Way\tNorrey\tTarn\nBoat\t20\t10\nBus\t13\t30\nWalk\t33\t40")
+  walk <- crosstab_of_counts("Way\tNorrey\tTarn\nBoat\t20\t10\nBus\t13\t30\nWalk\t33\t40")
   expect_equal(sum(walk$layers[[1]]$n), 146)
   expect_match(cautions(walk)$text, "sum of the others: row \"Walk\"", all = FALSE)
   wrong <- sub("40     60     100", "41     60     101", pasted)
-  expect_error(lattice_of_counts(wrong), "\"Total\" is no total: it has 41 for \"p\", but the others add up to 40",
+  expect_error(crosstab_of_counts(wrong), "\"Total\" is no total: it has 41 for \"p\", but the others add up to 40",
                class = "fairlattice_error_counts")
-  totals <- attr(attr(recheck(wrong), "lattice"), "totals")
+  totals <- attr(attr(recheck(wrong), "crosstab"), "totals")
   expect_equal(totals[totals$side == "row" & totals$printed != totals$worked_out, c("of", "printed", "worked_out")],
                data.frame(of = c("p", "Total"), printed = c(41, 101), worked_out = c(40, 100)), ignore_attr = TRUE)
   three <- matrix(c(1, 2, 3, 4, 5, 6), 2, dimnames = list(c("x", "y"), c("p", "q", "r")))
-  expect_equal(dim(lattice_of_counts(three)$layers[[1]]$n), c(2, 3)) # two rows that happen to add up are no total
+  expect_equal(dim(crosstab_of_counts(three)$layers[[1]]$n), c(2, 3)) # two rows that happen to add up are no total
 })
 
 test_that("what are no counts are refused with their place", {
-  refused <- function(x, pattern) expect_error(lattice_of_counts(x), pattern, class = "fairlattice_error_counts")
+  refused <- function(x, pattern) expect_error(crosstab_of_counts(x), pattern, class = "fairlattice_error_counts")
   refused("\tp\tq\nx\t20\tmany\ny\t1\t50", "Row \"x\", column \"q\": \"many\" is not a count")
   refused("\tp\tq\nx\t20\t1.5\ny\t1\t50", "column \"q\": 1.5 is not a count")
   refused("   p   q\nx   20   10   3\ny   1   50", "Line 2 .* has 4 cells")
@@ -52,7 +52,7 @@ test_that("what are no counts are refused with their place", {
   refused(matrix(c(1, NA, 2, 3), 2), "missing")
   refused("\tp\tp\nx\t20\t1\ny\t1\t50", "Two columns are named \"p\"")
   refused("alone", "fewer than two lines")
-  expect_error(lattice_of_counts(matrix(0, 2, 2)), class = "fairlattice_error_nobody")
+  expect_error(crosstab_of_counts(matrix(0, 2, 2)), class = "fairlattice_error_nobody")
 })
 
 test_that("claims are held to the digits that they were printed with", {

@@ -8,18 +8,18 @@ covariance_in <- function(x) {
 test_that("linearised covariance is the definition's, with missing answers, zero weights and empty clusters", {
   data <- messy_records(300)
   data$down[data$cluster %in% c(2, 5)] <- NA # clusters with nobody in the table
-  clustered <- covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across))
+  clustered <- covariance_in(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across))
   expect_equal(clustered$V, covariance_twin(data, data$w, data$stratum, data$cluster))
   expect_equal(clustered$df, length(unique(data$cluster)) - 2 - 3)
-  alone <- covariance_in(lattice(respondents(data, weight = w, stratum = stratum), down, across))
+  alone <- covariance_in(crosstab(respondents(data, weight = w, stratum = stratum), down, across))
   expect_equal(alone$V, covariance_twin(data, data$w, data$stratum, seq_len(300)))
 })
 
 test_that("with equal weights and no design it is n/(n-1) times the multinomial one", {
   data <- records_of(hand_2x3)
   data$w <- 7
-  weighted <- covariance_in(lattice(respondents(data, weight = w), down, across))
-  plain <- covariance_in(lattice(data, down, across))
+  weighted <- covariance_in(crosstab(respondents(data, weight = w), down, across))
+  plain <- covariance_in(crosstab(data, down, across))
   expect_equal(weighted$V, plain$V * 100 / 99)
   expect_equal(weighted$df, 99)
   p <- as.vector(hand_2x3) / 100
@@ -28,18 +28,18 @@ test_that("with equal weights and no design it is n/(n-1) times the multinomial 
 
 test_that("keeping a part of the sample leaves the design as it was", {
   data <- messy_records(300)
-  panel <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
-  part <- among(panel, each == "one")
+  survey <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
+  part <- among(survey, each == "one")
   outside <- data
   outside$down[!outside$each %in% "one"] <- NA
-  expect_equal(covariance_in(lattice(part, down, across))$V,
+  expect_equal(covariance_in(crosstab(part, down, across))$V,
                covariance_twin(outside, data$w, data$stratum, data$cluster))
 })
 
 test_that("a single cluster is centred at 0 and adds its own square", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
-  x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
+  x <- crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
   expect_equal(covariance_in(x)$V, covariance_twin(data, data$w, data$stratum, data$cluster))
   expect_true("single_cluster" %in% cautions(x)$code)
 })
@@ -48,72 +48,72 @@ test_that("a cluster's name counts within its stratum", {
   data <- messy_records(200)
   renamed <- transform(data, cluster = match(cluster, unique(cluster[stratum == stratum[1]])))
   data$nested <- ave(data$cluster, data$stratum, FUN = function(x) match(x, sort(unique(x))))
-  of <- function(panel) covariance_in(lattice(panel, down, across))$V
+  of <- function(survey) covariance_in(crosstab(survey, down, across))$V
   apart <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
   nested <- respondents(data, weight = w, stratum = stratum, cluster = nested)
   expect_equal(of(nested), of(apart))
-  expect_true("nested_clusters" %in% cautions(lattice(nested, down, across))$code)
+  expect_true("nested_clusters" %in% cautions(crosstab(nested, down, across))$code)
 })
 
-test_that("the covariance of departures is J V J' with a numerical Jacobian, whatever V is made of", {
+test_that("the covariance of residuals is J V J' with a numerical Jacobian, whatever V is made of", {
   data <- messy_records(300)
   designs <- list(respondents(data, weight = w, stratum = stratum, cluster = cluster),
                   respondents(data, weight = w, stratum = stratum), respondents(data),
-                  with_replicates(respondents(data, weight = w, cluster = cluster), "jackknife"))
-  for (panel in designs) {
-    e <- covariance_in(lattice(panel, down, across))
+                  make_replicates(respondents(data, weight = w, cluster = cluster), "jackknife"))
+  for (survey in designs) {
+    e <- covariance_in(crosstab(survey, down, across))
     J <- t(vapply(seq_len(12), function(cell) {
       as.vector(numeric_gradient(function(P) (P - outer(rowSums(P), colSums(P)))[cell], e$P))
     }, numeric(12)))
     wanted <- J %*% e$V %*% t(J)
     # central differences are right to 1e-8
-    expect_equal(as.vector(departure_variance(e)), diag(wanted), tolerance = 1e-6)
+    expect_equal(as.vector(residual_variance(e)), diag(wanted), tolerance = 1e-6)
     free <- free_cells(e$P)
-    expect_equal(departure_spread(e)$covariance, wanted[free, free], tolerance = 1e-6)
+    expect_equal(residual_spread(e)$covariance, wanted[free, free], tolerance = 1e-6)
     expect_equal(variance_of(e, diag(12)), diag(e$V))
   }
 })
 
 test_that("a covariance made in blocks is the same", {
-  panel <- demo_panel()
-  whole <- findings(lattice(panel, heating, island))
+  survey <- demo_survey()
+  whole <- findings(crosstab(survey, heating, island))
   withr::local_options(fairlattice.block_cells = 200)
-  expect_equal(findings(lattice(panel, heating, island)), whole)
+  expect_equal(findings(crosstab(survey, heating, island)), whole)
 })
 
 test_that("the jackknife agrees with the linearised covariance, and the bootstrap comes near", {
-  panel <- demo_panel()
-  V <- function(panel) covariance_in(lattice(panel, internet, tenure))$V
-  linear <- V(panel)
+  survey <- demo_survey()
+  V <- function(survey) covariance_in(crosstab(survey, internet, tenure))$V
+  linear <- V(survey)
   # they differ by the curvature of a ratio
-  expect_equal(V(with_replicates(panel, "jackknife")), linear, tolerance = 0.01)
-  expect_equal(sum(diag(V(with_replicates(panel, "bootstrap", 2000)))), sum(diag(linear)), tolerance = 0.1)
+  expect_equal(V(make_replicates(survey, "jackknife")), linear, tolerance = 0.01)
+  expect_equal(sum(diag(V(make_replicates(survey, "bootstrap", 2000)))), sum(diag(linear)), tolerance = 0.1)
   each_own <- respondents(messy_records(150), weight = w, stratum = stratum)
-  of <- function(panel) covariance_in(lattice(panel, down, across))
-  expect_equal(of(with_replicates(each_own, "jackknife"))$V, of(each_own)$V, tolerance = 0.05)
+  of <- function(survey) covariance_in(crosstab(survey, down, across))
+  expect_equal(of(make_replicates(each_own, "jackknife"))$V, of(each_own)$V, tolerance = 0.05)
 })
 
 test_that("balanced half samples are balanced: V of a linear figure is the linearised one", {
   data <- data.frame(down = factor(rep(1:2, 60)), across = factor(sample(1:2, 120, TRUE)),
                      stratum = rep(1:6, each = 20), cluster = rep(1:12, each = 10), w = 1)
   data$down[withr::with_seed(3, sample(120, 50))] <- 1
-  panel <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
-  of <- function(panel) covariance_in(lattice(panel, down, across))
-  expect_equal(of(with_replicates(panel, "brr"))$V, of(panel)$V) # equal cluster sizes make the shares linear
-  expect_equal(of(with_replicates(panel, "brr", fay = 0.5))$V, of(panel)$V)
-  expect_equal(of(with_replicates(panel, "brr"))$df, 6)
-  expect_error(with_replicates(respondents(data, cluster = cluster), "brr"), "two clusters in every stratum",
+  survey <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
+  of <- function(survey) covariance_in(crosstab(survey, down, across))
+  expect_equal(of(make_replicates(survey, "brr"))$V, of(survey)$V) # equal cluster sizes make the shares linear
+  expect_equal(of(make_replicates(survey, "brr", fay = 0.5))$V, of(survey)$V)
+  expect_equal(of(make_replicates(survey, "brr"))$df, 6)
+  expect_error(make_replicates(respondents(data, cluster = cluster), "brr"), "two clusters in every stratum",
                class = "fairlattice_error_replicates")
 })
 
 test_that("replicate weights given as columns are what their kind says", {
   data <- messy_records(200)
-  panel <- with_replicates(respondents(data, weight = w, cluster = cluster), "jackknife")
-  made <- covariance_in(lattice(panel, down, across))
-  columns <- panel$design$replicates$factors[panel$unit, ] * ifelse(is.na(data$w), 0, data$w)
+  survey <- make_replicates(respondents(data, weight = w, cluster = cluster), "jackknife")
+  made <- covariance_in(crosstab(survey, down, across))
+  columns <- survey$design$replicates$factors[survey$unit, ] * ifelse(is.na(data$w), 0, data$w)
   data[sprintf("rep_%d", seq_len(ncol(columns)))] <- as.data.frame(columns)
   given <- respondents(data, weight = w, replicates = "rep_*", replicate_kind = "jk1")
-  expect_equal(covariance_in(lattice(given, down, across))[c("P", "V", "df")], made[c("P", "V", "df")])
+  expect_equal(covariance_in(crosstab(given, down, across))[c("P", "V", "df")], made[c("P", "V", "df")])
   half <- function(rows) {
     tally_of(respondents(data[rows, ], weight = w, replicates = "rep_*", replicate_kind = "jk1"), down, across)
   }
@@ -126,7 +126,7 @@ test_that("replicate weights given as columns are what their kind says", {
   full <- p(data$w) / sum(p(data$w))
   for (kind in list(list("brr", 1 / 24), list("fay", 1 / (24 * 0.49)), list("successive_difference", 4 / 24),
                     list("bootstrap", 1 / 24), list("jkn", 0.5))) {
-    x <- lattice(respondents(data, weight = w, replicates = "rep_*", replicate_kind = kind[[1]],
+    x <- crosstab(respondents(data, weight = w, replicates = "rep_*", replicate_kind = kind[[1]],
                              fay = if (kind[[1]] == "fay") 0.3, replicate_scale = if (kind[[1]] == "jkn") 0.5), down,
                              across)
     expect_equal(covariance_in(x)$V, kind[[2]] * tcrossprod(P - full), ignore_attr = TRUE, info = kind[[1]])
@@ -139,7 +139,7 @@ test_that("a population correction takes its share, and a census has no variance
   data <- messy_records(200)
   data$clusters <- 16
   V <- function(...) {
-    covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster, ...), down, across))$V
+    covariance_in(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster, ...), down, across))$V
   }
   expect_equal(V(population = clusters), V() / 2) # 8 of 16 clusters in every stratum
   data$clusters <- 8
@@ -152,7 +152,7 @@ test_that("a single_cluster stratum adds its square, nothing, or an error", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
   of <- function(single_cluster) {
-    covariance_in(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster,
+    covariance_in(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster,
                                      single_cluster = single_cluster), down,
                           across))
   }
@@ -169,27 +169,27 @@ test_that("replicates that are empty in a table are made up for by the others", 
   few <- data$cluster %in% 1:3
   reps[few, 1:4] <- 0
   data <- cbind(data, stats::setNames(as.data.frame(reps), paste0("r", 1:8)))
-  panel <- respondents(data, weight = w, replicates = "r*")
-  e <- lattice(among(panel, few), down, across)$layers[[1]]$estimate
+  survey <- respondents(data, weight = w, replicates = "r*")
+  e <- crosstab(among(survey, few), down, across)$layers[[1]]$estimate
   other <- data[few, c("down", "across", "w", paste0("r", 5:8))]
   four <- respondents(other, weight = w, replicates = "r*")
   expect_equal(variance_of(e, diag(length(e$P))),
-               variance_of(lattice(four, down, across)$layers[[1]]$estimate, diag(length(e$P))))
+               variance_of(crosstab(four, down, across)$layers[[1]]$estimate, diag(length(e$P))))
   expect_equal(e$df, 3)
 })
 
 test_that("a jackknife has the degrees of freedom of the linearised form, in the table and in a part of it", {
-  panel <- demo_panel()
-  for (one in list(panel, among(panel, "island %in% c('Tarn', 'Norrey') & age > 75"))) {
-    df <- function(panel) lattice(panel, leave, internet)$layers[[1]]$estimate$df
-    expect_equal(df(with_replicates(one, "jackknife")), df(one))
+  survey <- demo_survey()
+  for (one in list(survey, among(survey, "island %in% c('Tarn', 'Norrey') & age > 75"))) {
+    df <- function(survey) crosstab(survey, leave, internet)$layers[[1]]$estimate$df
+    expect_equal(df(make_replicates(one, "jackknife")), df(one))
   }
 })
 
 test_that("strata of a single respondent are named", {
   data <- transform(messy_records(120), stratum = ifelse(id == 7, "alone", "others"))
   data[7, c("down", "across", "w")] <- list("a", "B", 1)
-  e <- lattice(respondents(data, weight = w, stratum = stratum), down, across)$layers[[1]]$estimate
+  e <- crosstab(respondents(data, weight = w, stratum = stratum), down, across)$layers[[1]]$estimate
   expect_identical(e$single, "alone")
 })
 

@@ -34,7 +34,7 @@ keyed_with <- function(b, key, modifiers) {
   waited(b, idle)
 }
 
-test_that("an analyst pivots, turns, filters and nets, and reads the figures of lattice(); nothing is lost", {
+test_that("an analyst pivots, turns, filters and nets, and reads the figures of crosstab(); nothing is lost", {
   skip_without_browser()
   address <- served_desk(demo_file("veyra.csv"))
   b <- new_browser()
@@ -42,13 +42,13 @@ test_that("an analyst pivots, turns, filters and nets, and reads the figures of 
   waited(b, has("li[data-question=ferry]"))
   for (role in names(design_asked)) chosen_in(b, paste0("ask-", role), design_asked[[role]])
   # bases in the list are those of the design
-  n <- format_count(lattice(demo_panel(), tenure)$layers[[1]]$base$n)
+  n <- format_count(crosstab(demo_survey(), tenure)$layers[[1]]$base$n)
   waited(b, sprintf("document.querySelector('li[data-question=tenure] .base').textContent === '%s'", n))
   dragged(b, "li[data-question=ferry]", ".slot[data-side=down]")
   waited(b, has(".chip[data-question=ferry]"))
   dragged(b, "li[data-question=island]", ".slot[data-side=across]")
   waited(b, title_is("Satisfaction with the ferry by Island"))
-  table <- lattice(demo_panel(), ferry, island)
+  table <- crosstab(demo_survey(), ferry, island)
   same_cells(b, table)
   told <- text_in(b, "#part-trust")
   for (line in c(sheets_of(table)[[1]]$tests, sheets_of(table)[[1]]$cautions$text)) expect_match(told, line,
@@ -80,8 +80,8 @@ test_that("an analyst pivots, turns, filters and nets, and reads the figures of 
   asked(b, "document.querySelector('[data-key=among]').value = 'age >= 18'")
   clicked(b, "[data-key=keep]")
   waited(b, has("[data-key=base]"))
-  adults <- among(demo_panel(), "age >= 18")
-  same_cells(b, lattice(adults, ferry, island))
+  adults <- among(demo_survey(), "age >= 18")
+  same_cells(b, crosstab(adults, ferry, island))
 
   clicked(b, "[data-key=chip-ferry]")
   waited(b, has("dialog[open] .answers"))
@@ -92,7 +92,7 @@ test_that("an analyst pivots, turns, filters and nets, and reads the figures of 
   clicked(b, "[data-key=verb-net]")
   keyed(b, "Escape") # before it is done: the editor stays closed
   waited(b, "[...document.querySelectorAll('#part-table tr.net th')].some(t => t.textContent.includes('Content'))")
-  netted <- lattice(net(adults, ferry, Content = c("Satisfied", "Very satisfied")), ferry, island)
+  netted <- crosstab(net(adults, ferry, Content = c("Satisfied", "Very satisfied")), ferry, island)
   same_cells(b, netted)
   clicked(b, "[data-act=tray_put]")
   waited(b, has(".tray li"))
@@ -124,7 +124,7 @@ test_that("an analyst pivots, turns, filters and nets, and reads the figures of 
     while (!file.exists(path) && Sys.time() < until) Sys.sleep(0.1)
     Sys.sleep(0.3)
     expect_true(file.exists(path), info = form)
-    expect_identical(as.data.frame(read_lattice(path)), as.data.frame(netted), info = form)
+    expect_identical(as.data.frame(read_tables(path)), as.data.frame(netted), info = form)
   }
   expect_length(complaints(b), 0L)
 })
@@ -160,7 +160,7 @@ test_that("everything is within reach of the keyboard, and a program that has en
   expect_true(tabbed_to("set-percent"))
   typed(b, "each row") # a list is chosen from by its first letters
   waited(b, "document.querySelector('#part-table').textContent.includes('Row percentages')")
-  same_cells(b, lattice(demo_records(), heating, tenure, percent = "row"), figure = "row_percent")
+  same_cells(b, crosstab(demo_records(), heating, tenure, percent = "row"), figure = "row_percent")
   expect_identical(focused(), "set-percent") # where it was
   expect_true(tabbed_to("tray_put"))
   keyed(b, "Enter")

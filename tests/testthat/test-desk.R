@@ -1,4 +1,4 @@
-# The desk: what is done makes the table that lattice() makes, can be undone, and leaves as code, command and plan that
+# The desk: what is done makes the table that crosstab() makes, can be undone, and leaves as code, command and plan that
 # make it again; nothing answers without the token; a browser drives it as an analyst would.
 
 demo_desk <- function(records = read_quietly(demo_file("veyra.csv"))) {
@@ -28,25 +28,25 @@ unhappy <- list("Unhappy" = list("Very dissatisfied", "Dissatisfied"))
 
 # Works that take every way: what is done, and the same table from the public functions.
 works <- list(
-  plain = list(list(asks(), puts("ferry", "down"), puts("island", "across")), function(p) lattice(p, ferry, island)),
-  alone = list(list(puts("tenure", "down")), function(p) lattice(respondents(p$data), tenure)),
+  plain = list(list(asks(), puts("ferry", "down"), puts("island", "across")), function(p) crosstab(p, ferry, island)),
+  alone = list(list(puts("tenure", "down")), function(p) crosstab(respondents(p$data), tenure)),
   turned = list(list(asks(), puts("ferry", "down"), puts("island", "across"), list("turn")),
-                function(p) flip(lattice(p, ferry, island))),
+                function(p) flip(crosstab(p, ferry, island))),
   chosen = list(list(asks(), puts("ferry", "down"), puts("island", "across"), sets("percent", "row"),
                      sets("alpha", "0.01"), sets("correction", "bonferroni"), sets("decimals", "0"),
                      sets("sort", "size")),
-                function(p) lattice(p, ferry, island, percent = "row", alpha = 0.01, correction = "bonferroni")),
+                function(p) crosstab(p, ferry, island, percent = "row", alpha = 0.01, correction = "bonferroni")),
   counts = list(list(asks(), puts("heating", "down"), puts("island", "across"), sets("percent", "none")),
-                function(p) lattice(p, heating, island, percent = "none")),
+                function(p) crosstab(p, heating, island, percent = "none")),
   banner = list(list(asks(), puts("heating", "down"), puts("island", "across"), puts("tenure", "across"),
                      sets("percent", "total"), sets("alpha", "0.1")),
-                function(p) lattice(p, heating, c(island, tenure), percent = "total", alpha = 0.1)),
+                function(p) crosstab(p, heating, c(island, tenure), percent = "total", alpha = 0.1)),
   each = list(list(asks(), puts("season", "down"), puts("tenure", "across"), puts("leave", "each"),
                    sets("keep_empty", TRUE)),
-              function(p) lattice(p, season, tenure, leave, keep_empty = TRUE)),
+              function(p) crosstab(p, season, tenure, leave, keep_empty = TRUE)),
   prepared = list(list(asks(), list("one_per", keep = "last"),
                        prepares("band", question = "age", breaks = list(18, 35, 65), into = "age_group"),
-                       prepares("join", question = "ferry", answers = unhappy),
+                       prepares("regroup", question = "ferry", answers = unhappy),
                        prepares("net", question = "ferry", nets = satisfied),
                        prepares("score", question = "ferry", scores = list(Unhappy = 1, Neither = 2, Satisfied = 4,
                                                                            "Very satisfied" = 5)),
@@ -58,24 +58,24 @@ works <- list(
                     p <- net(regroup(p, ferry, Unhappy = c("Very dissatisfied", "Dissatisfied")), ferry,
                              "Satisfied in all" = c("Satisfied", "Very satisfied"))
                     p <- retitle(score(p, ferry, c(1, 2, 4, 5)), ferry, "Ferry")
-                    lattice(among(p, "age >= 18 & island != 'Tarn'", "adults"), ferry, age_group)
+                    crosstab(among(p, "age >= 18 & island != 'Tarn'", "adults"), ferry, age_group)
                   }),
-  ordered = list(list(prepares("order", question = "season", answers = list("Winter", "Spring", "Summer", "Autumn")),
+  ordered = list(list(prepares("order_answers", question = "season", answers = list("Winter", "Spring", "Summer", "Autumn")),
                       prepares("ticks", name = "reasons", columns = list("reason_work", "reason_housing")),
                       puts("reasons", "down"), puts("season", "across")),
                  function(p) {
                    p <- order_answers(respondents(p$data), season, c("Winter", "Spring", "Summer", "Autumn"))
-                   lattice(ticks(p, reasons = c(reason_work, reason_housing)), reasons, season)
+                   crosstab(ticks(p, reasons = c(reason_work, reason_housing)), reasons, season)
                  })
 )
 
 test_that("what is done makes the table that the functions make, and so does all that leaves", {
   path <- demo_file("veyra.csv")
-  panel <- respondents(read_quietly(path), weight = weight, stratum = island, cluster = settlement, id = id)
+  survey <- respondents(read_quietly(path), weight = weight, stratum = island, cluster = settlement, id = id)
   for (name in names(works)) {
     desk <- demo_desk()
     do.call(doing, c(list(desk), works[[name]][[1]]))
-    wanted <- json(works[[name]][[2]](panel))
+    wanted <- json(works[[name]][[2]](survey))
     expect_identical(json(made(desk)), wanted, info = name)
 
     code <- parse(text = code_of_work(desk$store, now(desk)))
@@ -107,7 +107,7 @@ test_that("what options cannot say is said, not left out", {
   doing(desk, asks(), puts("ferry", "down"), puts("island", "across"))
   why <- function() command_of_work(desk$store, now(desk))$why
   expect_null(why())
-  done(desk, "prepare", verb = "join", question = "ferry", answers = list("Not, in all" = list("Dissatisfied",
+  done(desk, "prepare", verb = "regroup", question = "ferry", answers = list("Not, in all" = list("Dissatisfied",
                                                                                              "Very dissatisfied")))
   expect_match(why(), "comma")
   done(desk, "undo")
@@ -115,20 +115,20 @@ test_that("what options cannot say is said, not left out", {
   done(desk, "keep", among = "age == '18\u201339'")
   expect_match(why(), "filter speaks of a question as it was changed")
   done(desk, "undo")
-  done(desk, "prepare", verb = "join", question = "ferry", missing = list(Neutral = list("Neither")))
+  done(desk, "prepare", verb = "regroup", question = "ferry", missing = list(Neutral = list("Neither")))
   expect_null(why())
   expect_match(command_of_work(desk$store, now(desk))$text, "--missing 'ferry=Neutral: Neither'", fixed = TRUE)
   done(desk, "undo")
   done(desk, "undo")
   done(desk, "prepare", verb = "band", question = "age", n = 3)
   expect_match(why(), "not an option of the command")
-  given <- new_store(respondents(demo_records()), "panel")
+  given <- new_store(respondents(demo_records()), "survey")
   expect_match(command_of_work(given, now(desk))$why, "did not come from one file")
   two <- list(now(desk), replace(now(desk), "prepare", list(list())))
   expect_match(plan_of_works(desk$store, two)$why, "differ in their design or in what was done")
 })
 
-test_that("how the file was read goes along, and a panel keeps its design", {
+test_that("how the file was read goes along, and a survey keeps its design", {
   path <- file_with("a;b;w\nyes;up;1,5\nno;down;2,5\nyes;down;0,5\nno;up;1,0\n")
   store <- new_store(suppressMessages(read_records(path, delimiter = ";", decimal = ",")), read = list(
     delimiter = ";", decimal = ","))
@@ -144,17 +144,17 @@ test_that("how the file was read goes along, and a panel keeps its design", {
     expect_match(command_of_work(store, work)$text, "--language de")
     expect_match(plan_of_works(store, list(work))$text, "language: de")
   })
-  desk <- demo_desk(demo_panel())
+  desk <- demo_desk(demo_survey())
   doing(desk, puts("ferry", "down"), puts("island", "across"))
-  expect_identical(json(made(desk)), json(lattice(demo_panel(), ferry, island)))
-  expect_error(done(desk, "ask", role = "weight", column = ""), "that of the panel", class = "fairlattice_error_desk")
+  expect_identical(json(made(desk)), json(crosstab(demo_survey(), ferry, island)))
+  expect_error(done(desk, "ask", role = "weight", column = ""), "that of the survey", class = "fairlattice_error_desk")
 })
 
 test_that("another base, level or layout tallies nothing anew", {
   desk <- demo_desk()
   doing(desk, asks(), puts("ferry", "down"), puts("island", "across"), puts("tenure", "across"))
   # without records nothing can be tallied
-  for (key in names(desk$store$panels)) desk$store$panels[[key]]$value$data <- NULL
+  for (key in names(desk$store$surveys)) desk$store$surveys[[key]]$value$data <- NULL
   work <- now(desk)
   for (change in list(c("percent", "row"), c("percent", "none"), c("alpha", "0.01"), c("correction", "bonferroni"),
                       c("explains", "down"), c("marks", "letters"), c("sort", "size"), c("decimals", "0"),
@@ -234,7 +234,7 @@ test_that("what leads to no table is told and changes nothing", {
     "Give it a name" = list("prepare", verb = "net", question = "ferry", nets = stats::setNames(list("Neither"), "")),
     "\"x\" is not a number" = list("prepare", verb = "band", question = "age", breaks = list(18, "x")),
     "`alpha` must be" = list("set", name = "alpha", value = "7"),
-    "no answer \"Happy\"" = list("prepare", verb = "join", question = "ferry", answers = list(New = list("Happy"))))
+    "no answer \"Happy\"" = list("prepare", verb = "regroup", question = "ferry", answers = list(New = list("Happy"))))
   for (message in names(faults)) {
     expect_error(do.call(done, c(list(desk), faults[[message]])), message, class = "fairlattice_error")
     expect_identical(now(desk), before)
@@ -246,7 +246,7 @@ test_that("what leads to no table is told and changes nothing", {
     expect_error(do.call(done, c(list(desk), odd)), class = "fairlattice_error")
 })
 
-table_panel <- function(desk) panel_of_work(desk$store, now(desk))
+table_survey <- function(desk) survey_of_work(desk$store, now(desk))
 
 # A request as the server gets it.
 request <- function(path, method = "GET", body = "", ..., host = "127.0.0.1:8123", type = "application/json") {
@@ -310,15 +310,15 @@ test_that("a page asks for figures, pictures of questions, previews and files, a
   }
   pictures <- jsonlite::fromJSON(own("pictures", names = c("heating", "age", "id", "nowhere"))$body)
   expect_named(pictures, c("heating", "age", "id"))
-  expect_equal(pictures$heating$shares, shares(lattice(table_panel(desk), heating))$share)
+  expect_equal(pictures$heating$shares, shares(crosstab(table_survey(desk), heating))$share)
   expect_equal(sum(pictures$age$shares), 1)
   preview <- jsonlite::fromJSON(own("answers", question = "heating", step = list(
-    verb = "join", question = "heating", missing = list(Odd = list("Oil"))))$body)$html
+    verb = "regroup", question = "heating", missing = list(Odd = list("Oil"))))$body)$html
   n <- sum(as.data.frame(table)$n)
   oil <- sum(as.data.frame(table)$n[as.data.frame(table)$down == "Oil"])
   netted <- jsonlite::fromJSON(own("answers", question = "heating", step = list(
     verb = "net", question = "heating", nets = list(Warm = list("Oil", "Electric"))))$body)$html
-  whole <- shares(lattice(net(table_panel(desk), heating, Warm = c("Oil", "Electric")), heating))
+  whole <- shares(crosstab(net(table_survey(desk), heating, Warm = c("Oil", "Electric")), heating))
   expect_match(gsub("\\s+", "", netted), sprintf("Warm</th><td>%s</td><td>%s</td>", format_count(sum(whole$n[1:2])),
                                                 format_percent(sum(whole$share[1:2]))), fixed = TRUE)
   expect_match(preview, sprintf("In the table: %s of 2,412 records (before: %s)", format_count(n - oil),
@@ -331,7 +331,7 @@ test_that("a page asks for figures, pictures of questions, previews and files, a
   expect_identical(file$headers$`Content-Disposition`, "attachment; filename=\"heating-island.json\"")
   path <- withr::local_tempfile(fileext = ".json")
   writeBin(file$body, path)
-  expect_identical(as.data.frame(read_lattice(path)), as.data.frame(table))
+  expect_identical(as.data.frame(read_tables(path)), as.data.frame(table))
   expect_match(jsonlite::fromJSON(own("take", what = "tray", form = "exe")$body)$fault, "must be")
 })
 
@@ -350,11 +350,11 @@ test_that("with a table an answer of a question, the account is said once, with 
 })
 
 test_that("the bars of the desk are the figures of the table", {
-  x <- lattice(demo_panel(), ferry, island)
+  x <- crosstab(demo_survey(), ferry, island)
   drawn <- as.character(shares_bars(figure_data(x)))
   widths <- as.numeric(regmatches(drawn, gregexpr("(?<=width:)[0-9.]+", drawn, perl = TRUE))[[1]])
   cells <- as.data.frame(x)
   expect_equal(widths, cells$column_percent[order(match(cells$across, unique(cells$across)))], tolerance = 1e-5)
-  items <- lattice(ticks(demo_panel(), reasons = c(reason_work, reason_housing)), reasons, island)
+  items <- crosstab(ticks(demo_survey(), reasons = c(reason_work, reason_housing)), reasons, island)
   expect_length(gregexpr("class=\"bar item\"", as.character(shares_bars(figure_data(items))))[[1]], 10)
 })

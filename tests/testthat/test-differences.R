@@ -1,7 +1,7 @@
 # Columns against columns: differences, letters, risks, odds.
 
 test_that("a pair of columns is the two-proportion test, with Newcombe's interval", {
-  d <- differences(lattice(records_of(hand_2x2), down, across))
+  d <- differences(crosstab(records_of(hand_2x2), down, across))
   # x: 20 of 30 against 20 of 70... columns p (40) and q (60): 20/40 against 10/60... worked from the counts
   n <- colSums(hand_2x2)
   q <- hand_2x2[1, ] / n
@@ -17,41 +17,41 @@ test_that("a pair of columns is the two-proportion test, with Newcombe's interva
 
 test_that("letters name the columns that a figure exceeds, and small bases are left out and named", {
   n <- matrix(c(80, 20, 50, 50, 20, 80, 3, 2), 2, dimnames = list(c("yes", "no"), c("north", "mid", "south", "rock")))
-  d <- differences(lattice(records_of(n), down, across))
+  d <- differences(crosstab(records_of(n), down, across))
   cells <- attr(d, "letters")
   expect_identical(cells$letters, c("b c", "", "c", "a", "", "a b", "", ""))
   expect_identical(attr(d, "left_out")$answer, "rock")
   expect_equal(attr(d, "left_out")$base, 5)
   expect_false("rock" %in% c(d$first, d$second))
-  expect_true("rock" %in% differences(lattice(records_of(n), down, across), least_base = 0)$second)
+  expect_true("rock" %in% differences(crosstab(records_of(n), down, across), least_base = 0)$second)
   expect_equal(d$p_corrected[1:3], p.adjust(d$p[1:3], "holm"))
-  text <- format(lay_out(lattice(records_of(n), down, across), marks = "letters", lines = "none"), width = 100)
+  text <- format(lay_out(crosstab(records_of(n), down, across), marks = "letters", lines = "none"), width = 100)
   expect_true(any(grepl("80.0 b c", text)) && any(grepl("rock \\(5\\)", text)))
-  turned <- differences(lattice(records_of(n), across, down, explains = "down"))
+  turned <- differences(crosstab(records_of(n), across, down, explains = "down"))
   expect_equal(turned$difference, d$difference)
 })
 
 test_that("under a design z is divided by the root of the difference's design effect", {
   data <- transform(records_of(hand_2x3), w = 2)
-  plain <- differences(lattice(data[1:2], down, across))
-  weighted <- differences(lattice(respondents(data, weight = w), down, across))
+  plain <- differences(crosstab(data[1:2], down, across))
+  weighted <- differences(crosstab(respondents(data, weight = w), down, across))
   expect_equal(weighted$z, plain$z * sqrt(99 / 100))
   twice <- rbind(transform(data, id = 1:100), transform(data, id = 1:100)) # everybody twice: clusters of two alike
-  clustered <- differences(lattice(respondents(twice, cluster = id), down, across))
+  clustered <- differences(crosstab(respondents(twice, cluster = id), down, across))
   expect_equal(clustered$z, weighted$z, tolerance = 1e-8)
 })
 
 test_that("items of ticks are compared as tables of one item each, columns that share people by their covariance", {
-  panel <- ticks(demo_panel(), why = c(reason_work, reason_housing, reason_ferry))
-  x <- lattice(panel, why, island)
+  survey <- ticks(demo_survey(), why = c(reason_work, reason_housing, reason_ferry))
+  x <- crosstab(survey, why, island)
   d <- differences(x)
-  one <- differences(lattice(demo_panel(), reason_ferry, island))
+  one <- differences(crosstab(demo_survey(), reason_ferry, island))
   names <- c("first_share", "second_share", "difference", "low", "high", "z", "p")
   expect_equal(d[d$within == "The ferry", names], one[one$within == "Ticked", names], ignore_attr = TRUE)
   # across, a person may be in both columns: a simple random sample of 12 by hand
   data <- data.frame(y = rep(c("p", "q"), each = 6), a = c(1, 1, 1, 1, 0, 0, 1, 1, 0, 0, 0, 0),
                      b = c(1, 1, 0, 0, 1, 0, 1, 0, 1, 1, 1, 0))
-  h <- differences(lattice(ticks(respondents(data), t = c(a, b)), y, t), least_base = 0)[1L, ]
+  h <- differences(crosstab(ticks(respondents(data), t = c(a, b)), y, t), least_base = 0)[1L, ]
   p <- as.numeric(data$y == "p")
   share <- function(t) sum(p * t) / sum(t)
   influence <- function(t) t * (p - share(t)) / sum(t) # of each person on the share
@@ -63,12 +63,12 @@ test_that("items of ticks are compared as tables of one item each, columns that 
   # who ticked nothing in common is compared as two columns of one question
   apart <- data.frame(y = data$y, g = rep(c("a", "b"), 6))
   as_ticks <- transform(apart, a = as.integer(g == "a"), b = as.integer(g == "b"))
-  expect_equal(differences(lattice(ticks(as_ticks, t = c(a, b)), y, t), least_base = 0)$z,
-               differences(lattice(apart, y, g), least_base = 0)$z)
+  expect_equal(differences(crosstab(ticks(as_ticks, t = c(a, b)), y, t), least_base = 0)$z,
+               differences(crosstab(apart, y, g), least_base = 0)$z)
 })
 
 test_that("letters over all columns of a banner take the pairs within a question as they are", {
-  x <- lattice(demo_panel(), ferry, c(island, leave), overlap = TRUE)
+  x <- crosstab(demo_survey(), ferry, c(island, leave), overlap = TRUE)
   columns <- x$columns[[1L]]
   all <- differences(columns)
   inside <- all[startsWith(all$first, "Island") & startsWith(all$second, "Island"), ]
@@ -86,13 +86,13 @@ test_that("letters over all columns of a banner take the pairs within a question
                                   all$exceeds == "second"])
   places <- match(beaten, answers_across(columns$layers[[1L]]))
   expect_identical(strsplit(sheet$letters[row, at], " ")[[1L]], letters[sort(places)])
-  expect_error(lattice(demo_panel(), ferry, island, overlap = TRUE), class = "fairlattice_error_banner")
+  expect_error(crosstab(demo_survey(), ferry, island, overlap = TRUE), class = "fairlattice_error_banner")
 })
 
 figure <- function(r, name) r[r$figure == name, ]
 
 test_that("risks are the hand-worked ones", {
-  r <- risks(lattice(records_of(hand_2x2), down, across)) # x: 20 of 40 against 10 of 60
+  r <- risks(crosstab(records_of(hand_2x2), down, across)) # x: 20 of 40 against 10 of 60
   expect_equal(figure(r, "difference")$estimate, 1 / 2 - 1 / 6)
   expect_equal(figure(r, "needed")$estimate, 3)
   expect_equal(figure(r, "relative_risk")$estimate, 3)
@@ -106,7 +106,7 @@ test_that("risks are the hand-worked ones", {
 
 test_that("the exact odds ratio gives its tails what they should have", {
   n <- matrix(c(7, 3, 2, 8), 2, dimnames = dimnames(hand_2x2))
-  r <- figure(risks(lattice(records_of(n), down, across)), "odds_ratio_exact")
+  r <- figure(risks(crosstab(records_of(n), down, across)), "odds_ratio_exact")
   chances <- function(odds) {
     x <- 0:9
     w <- choose(10, x) * choose(10, 9 - x) * odds^x
@@ -119,22 +119,22 @@ test_that("the exact odds ratio gives its tails what they should have", {
 
 test_that("a zero cell gives no Wald figure and says so; the reference can be chosen", {
   n <- matrix(c(10, 20, 0, 30), 2, dimnames = dimnames(hand_2x2))
-  r <- risks(lattice(records_of(n), down, across))
+  r <- risks(crosstab(records_of(n), down, across))
   expect_true(is.infinite(figure(r, "odds_ratio")$estimate))
   expect_match(figure(r, "odds_ratio")$note, "empty")
   expect_equal(figure(r, "odds_ratio_exact")$estimate, Inf)
   expect_false(is.na(figure(r, "odds_ratio_exact")$low))
-  panel <- demo_panel()
-  chosen <- risks(lattice(panel, leave, tenure), outcome = "No", reference = "Mortgage")
+  survey <- demo_survey()
+  chosen <- risks(crosstab(survey, leave, tenure), outcome = "No", reference = "Mortgage")
   expect_identical(unique(chosen$reference), "Mortgage")
   expect_identical(unique(chosen$outcome), "No")
-  expect_error(risks(lattice(panel, leave, tenure), reference = "Morgage"), "Did you mean \"Mortgage\"",
+  expect_error(risks(crosstab(survey, leave, tenure), reference = "Morgage"), "Did you mean \"Mortgage\"",
                class = "fairlattice_error_answer")
   expect_match(paste(format(chosen), collapse = " "), "not corrected for their number")
 })
 
 test_that("a weighted log odds ratio has the variance of its numerical gradient", {
-  x <- lattice(demo_panel(), leave, tenure)
+  x <- crosstab(demo_survey(), leave, tenure)
   r <- figure(risks(x), "log_odds_ratio")
   e <- x$layers[[1]]$estimate
   log_odds <- function(P) log(P[1, 1] * P[2, 5] / (P[1, 5] * P[2, 1]))
@@ -144,7 +144,7 @@ test_that("a weighted log odds ratio has the variance of its numerical gradient"
 test_that("under a design the interval of a difference leaves 0 exactly when its test rejects", {
   data <- messy_records(400, seed = 3)
   data$w <- data$w^3 # extreme weights
-  x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
+  x <- crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
   for (alpha in c(0.01, 0.05, 0.2, 0.5)) {
     d <- differences(x, alpha = alpha, least_base = 0)
     expect_identical(d$p <= alpha, d$low > 0 | d$high < 0)
@@ -163,12 +163,12 @@ test_that("under a design the interval of a difference leaves 0 exactly when its
 test_that("only columns with somebody in them are named for their small bases", {
   data <- records_of(hand_2x3)
   data$across <- factor(data$across, c("p", "q", "r", "never"))
-  left <- attr(differences(lattice(data, down, across), least_base = 35), "left_out")
+  left <- attr(differences(crosstab(data, down, across), least_base = 35), "left_out")
   expect_identical(left$answer, c("p", "q"))
 })
 
 test_that("the shares that risks are made of have the intervals of shares()", {
-  x <- lattice(demo_panel(), leave, internet)
+  x <- crosstab(demo_survey(), leave, internet)
   r <- risks(x, reference = "Good")
   s <- shares(x)
   one <- r[r$compared == "Poor" & r$figure == "share", c("estimate", "low", "high")]
@@ -177,14 +177,14 @@ test_that("the shares that risks are made of have the intervals of shares()", {
 
 test_that("a column against the rest is the table of the two, and against the total the same test", {
   data <- messy_records(600)
-  for (panel in list(data[c("down", "across")], respondents(data, weight = w, stratum = stratum, cluster = cluster))) {
-    x <- lattice(panel, down, across)
+  for (survey in list(data[c("down", "across")], respondents(data, weight = w, stratum = stratum, cluster = cluster))) {
+    x <- crosstab(survey, down, across)
     rest <- differences(x, "rest")
     total <- differences(x, "total")
     for (column in LETTERS[1:4]) {
       own <- rest[rest$first == column, ]
-      joined <- regroup(panel, across, Rest = setdiff(LETTERS[1:4], column))
-      pair <- differences(lattice(joined, down, across))
+      joined <- regroup(survey, across, Rest = setdiff(LETTERS[1:4], column))
+      pair <- differences(crosstab(joined, down, across))
       turn <- ifelse(pair$first == column, 1, -1)
       expect_equal(own$difference, turn * pair$difference)
       expect_equal(own$p, pair$p)
@@ -215,7 +215,7 @@ test_that("a column against the rest is the table of the two, and against the to
   named <- differences(x, "C")
   expect_identical(unique(named$second), "C")
   expect_setequal(named$first, c("A", "B", "D"))
-  lone <- lattice(data.frame(a = c("x", "y"), b = rep(c("p", "q"), c(110, 10))), a, b) # the rest is too small
+  lone <- crosstab(data.frame(a = c("x", "y"), b = rep(c("p", "q"), c(110, 10))), a, b) # the rest is too small
   expect_identical(nrow(differences(lone, "rest")), 0L)
   expect_identical(nrow(differences(lone, "total")), 0L)
   expect_error(differences(x, "elsewhere"), "Answers: ", class = "fairlattice_error_against")
@@ -230,7 +230,7 @@ test_that("the interval of a part against the whole covers in clustered surveys"
     pull <- rnorm(40)[cluster]
     across <- sample(c("p", "q", "r"), 400, TRUE)
     down <- ifelse(pull + rnorm(400) + 0.5 * (across == "p") > 0, "yes", "no")
-    x <- lattice(respondents(data.frame(down, across, cluster), cluster = cluster), down, across)
+    x <- crosstab(respondents(data.frame(down, across, cluster), cluster = cluster), down, across)
     d <- differences(x, "total")
     d <- d[d$within == "yes" & d$first == "p", ]
     truth <- pnorm(0.5 / sqrt(2)) - (pnorm(0.5 / sqrt(2)) + 2 * 0.5) / 3
@@ -240,12 +240,12 @@ test_that("the interval of a part against the whole covers in clustered surveys"
 })
 
 test_that("marks and letters of a layout are those of differences(), nets included", {
-  panel <- net(demo_panel(), ferry, Happy = c("Satisfied", "Very satisfied"))
-  x <- lattice(panel, ferry, island)
+  survey <- net(demo_survey(), ferry, Happy = c("Satisfied", "Very satisfied"))
+  x <- crosstab(survey, ferry, island)
   sheet <- lay_out(x, marks = "letters")[[1]]
   answers <- sheet$stub$role == "answer"
   expect_equal(as.vector(sheet$letters[answers, 1:5]), attr(differences(x), "letters")$letters)
-  joined <- attr(differences(lattice(regroup(panel, ferry, Happy = c("Satisfied", "Very satisfied"),
+  joined <- attr(differences(crosstab(regroup(survey, ferry, Happy = c("Satisfied", "Very satisfied"),
                                              other = "Others"), ferry, island)), "letters")
   expect_equal(sheet$letters[sheet$stub$role == "net", 1:5], joined$letters[joined$down == "Happy"])
   d <- differences(x, "rest")
@@ -257,7 +257,7 @@ test_that("marks and letters of a layout are those of differences(), nets includ
   rows <- differences(x, "rest", compare = "rows")
   turned <- lay_out(x, against = "rest", show = c("row", "difference"))[[1]]
   expect_equal(turned$inside[[1]]$value[turned$stub$role == "answer", 1:5], matrix(100 * rows$difference, 5))
-  banner <- lay_out(lattice(panel, ferry, c(tenure, island)), marks = "letters")[[1]]
+  banner <- lay_out(crosstab(survey, ferry, c(tenure, island)), marks = "letters")[[1]]
   expect_identical(banner$columns$label[6:7], c("Norrey (f)", "Sandholm (g)"))
   expect_identical(banner$letters[1, 7], "f")
 })

@@ -3,7 +3,7 @@
 
 list2env(written_golden(), environment())
 
-hostile_table <- lattice(hostile, a, b)
+hostile_table <- crosstab(hostile, a, b)
 
 test_that("pandoc reads the same tables from a document, a page and Markdown, and every part is well-formed", {
   skip_if_not(has_program("pandoc"), "there is no pandoc here")
@@ -38,7 +38,7 @@ test_that("pandoc reads the same tables from a document, a page and Markdown, an
 
 test_that("headings of a page are in order, its heads have scopes, and its text stands out from what is behind it", {
   path <- file.path(folder, "page.html")
-  publish(list(golden$each, golden$banner, departures(golden_lattice()), "A paragraph."), path)
+  publish(list(golden$each, golden$banner, residuals(golden_crosstab()), "A paragraph."), path)
   html <- xml2::read_html(path)
   levels <- as.integer(substring(xml2::xml_name(xml2::xml_find_all(html, "//h1 | //h2 | //h3 | //h4")), 2L))
   expect_identical(levels[1L], 1L)
@@ -85,7 +85,7 @@ test_that("LaTeX compiles as it stands and holds every sheet", {
   expect_sheets(read, sheets, TRUE, "tex")
   skip_if_not(has_program("pdflatex"), "there is no LaTeX here")
   pdf <- file.path(folder, "book.pdf")
-  publish(list(golden$banner, golden$scripts, hostile_table, departures(golden_lattice())), pdf)
+  publish(list(golden$banner, golden$scripts, hostile_table, residuals(golden_crosstab())), pdf)
   expect_identical(rawToChar(readBin(pdf, "raw", 5L)), "%PDF-")
 })
 
@@ -95,7 +95,7 @@ test_that("without LaTeX a PDF of tables is an error that says what to do, and o
                class = "fairlattice_error_package")
   expect_false(file.exists(file.path(folder, "x.pdf")))
   path <- file.path(folder, "x.figure.pdf")
-  publish(golden_lattice(), path)
+  publish(golden_crosstab(), path)
   expect_identical(rawToChar(readBin(path, "raw", 5L)), "%PDF-")
 })
 

@@ -5,7 +5,7 @@ test_that("text of a user reaches no format: a tidy file holds the labels as the
   labels <- c("75% or more", "100% satisfied", "%s %d %n", "another answer", "50%")
   data <- data.frame(a = rep(labels, 8), b = rep(c("x%y", "%"), each = 20))
   path <- withr::local_tempfile(fileext = ".tidy.csv")
-  publish(lattice(data, a, b), path)
+  publish(crosstab(data, a, b), path)
   read <- utils::read.csv(path, check.names = FALSE)
   expect_setequal(read$down, labels)
   expect_setequal(read$across, c("x%y", "%"))
@@ -65,19 +65,19 @@ test_that("numbers of other programs keep what they say is missing, at every doo
     data <- data.frame(g = rep(c("p", "q"), 4))
     data$age <- columns[[name]]
     gone <- function(x) sum(findings(x)$base$left_out$records)
-    bands <- lattice(band(data, age, breaks = c(18, 60)), age)
+    bands <- crosstab(band(data, age, breaks = c(18, 60)), age)
     expect_equal(as.data.frame(bands)$n, c(3, 2), info = name)
     expect_equal(gone(bands), 3, info = name)
-    expect_equal(gone(lattice(data, age, g)), 3, info = name)
-    expect_equal(sum(findings(lattice(among(data, age >= 60), g))$layers$n), 2, info = name)
-    expect_equal(sum(findings(lattice(among(data, "age >= 60"), g))$layers$n), 2, info = name)
-    expect_equal(means(lattice(score(data, age), age, g))$n[1:2], c(2, 3), info = name)
+    expect_equal(gone(crosstab(data, age, g)), 3, info = name)
+    expect_equal(sum(findings(crosstab(among(data, age >= 60), g))$layers$n), 2, info = name)
+    expect_equal(sum(findings(crosstab(among(data, "age >= 60"), g))$layers$n), 2, info = name)
+    expect_equal(means(crosstab(score(data, age), age, g))$n[1:2], c(2, 3), info = name)
   }
-  expect_true("Refused" %in% findings(lattice(data, age, g))$base$left_out$detail)
+  expect_true("Refused" %in% findings(crosstab(data, age, g))$base$left_out$detail)
   # a tag beside codes that are answers
   data$age <- structure(c(1, 2, tag, NA, 1, 2, 1, 1), labels = c(Yes = 1, No = 2, Refused = tag))
-  expect_equal(findings(lattice(data, age))$base$left_out$records, c(1, 1))
-  expect_error(lattice(data.frame(a = structure(1:2, labels = c(A = 1, B = 1))), a),
+  expect_equal(findings(crosstab(data, age))$base$left_out$records, c(1, 1))
+  expect_error(crosstab(data.frame(a = structure(1:2, labels = c(A = 1, B = 1))), a),
                class = "fairlattice_error_column_type")
 })
 
@@ -86,17 +86,17 @@ test_that("whole numbers of 64 bits are numbers, or text where they are too larg
   data <- data.frame(b = c("x", "y", "x", "y"))
   data$i <- whole
   data$w <- bit64::as.integer64(c(1, 2, 3, 4))
-  x <- lattice(respondents(data, weight = w), i, b)
+  x <- crosstab(respondents(data, weight = w), i, b)
   expect_identical(rownames(x$layers[[1]]$n), c("5", "7"))
   expect_equal(sum(x$layers[[1]]$n), 3)
   expect_equal(sum(x$layers[[1]]$weighted), 7)
   data$i <- bit64::as.integer64(c("9007199254740993", "9007199254740994", NA, "9007199254740993"))
-  expect_identical(rownames(lattice(data, i)$layers[[1]]$n), c("9007199254740993", "9007199254740994"))
+  expect_identical(rownames(crosstab(data, i)$layers[[1]]$n), c("9007199254740993", "9007199254740994"))
   expect_identical(look(data, "i")$n, c(2, 1, 1))
 })
 
 test_that("R's own decimal mark changes nothing that is written", {
-  table <- lattice(demo_panel(), ferry, island)
+  table <- crosstab(demo_survey(), ferry, island)
   written <- function() {
     folder <- withr::local_tempdir()
     for (ending in c("json", "tidy.csv", "txt", "tex")) publish(table, file.path(folder, paste0("t.", ending)))
@@ -118,7 +118,7 @@ test_that("a link is followed to its file; devices, pipes and sockets are no fil
   skip_on_os("windows")
   folder <- withr::local_tempdir()
   at <- function(name) file.path(folder, name)
-  table <- lattice(records_of(hand_2x2), down, across)
+  table <- crosstab(records_of(hand_2x2), down, across)
   writeLines("old", at("old.txt"))
   file.symlink(at("old.txt"), at("link.txt"))
   publish(table, at("link.txt"))
@@ -166,7 +166,7 @@ test_that("a command writes over nothing that it reads, and a table over no reco
   at <- function(name) file.path(folder, name)
   for (name in c("veyra.csv", "veyra.schema.json", "house.yml")) file.copy(demo_file(name), folder)
   before <- lapply(list.files(folder, full.names = TRUE), tools::md5sum)
-  cross <- c("cross", at("veyra.csv"), "--down", "ferry", "--across", "island", "--out")
+  cross <- c("crosstab", at("veyra.csv"), "--down", "ferry", "--across", "island", "--out")
   for (out in c("veyra.csv", "veyra.schema.json")) {
     run <- call_main(cross, at(out))
     expect_identical(run$status, 1L)
@@ -174,7 +174,7 @@ test_that("a command writes over nothing that it reads, and a table over no reco
   }
   file.symlink(at("veyra.csv"), at("other.csv"))
   expect_identical(call_main(cross, at("other.csv"))$status, 1L)
-  expect_error(publish(lattice(read_records(at("veyra.csv")), ferry, island), at("veyra.csv")),
+  expect_error(publish(crosstab(read_records(at("veyra.csv")), ferry, island), at("veyra.csv")),
                class = "fairlattice_error_not_written")
   expect_identical(lapply(list.files(folder, "^[vh]", full.names = TRUE), tools::md5sum), before)
 })
@@ -183,7 +183,7 @@ test_that("text that no XML may hold, or that a spreadsheet would work out, is w
   data <- data.frame("=q" = rep(c("a\ufffeb", "c\u001b[31md", "\uff1d1+1", "\u001b[1mbold"), 5),
                      p = rep(c("x\uffff", "y"), 10), check.names = FALSE)
   attr(data[["=q"]], "label") <- "\u001b[31mred"
-  x <- lattice(data, "=q", p)
+  x <- crosstab(data, "=q", p)
   folder <- withr::local_tempdir()
   for (ending in c("docx", "xlsx", "svg", "html", "txt", "csv", "tidy.csv", "json")) {
     path <- file.path(folder, paste0("t.", ending))
@@ -193,7 +193,7 @@ test_that("text that no XML may hold, or that a spreadsheet would work out, is w
       utils::unzip(path, exdir = parts)
       for (part in list.files(parts, "[.](xml|rels)$", recursive = TRUE, full.names = TRUE))
         expect_no_error(xml2::read_xml(part))
-      expect_identical(as.data.frame(read_lattice(path))$n, as.data.frame(x)$n)
+      expect_identical(as.data.frame(read_tables(path))$n, as.data.frame(x)$n)
     } else if (ending == "svg") {
       expect_no_error(xml2::read_xml(path))
     } else {
@@ -207,7 +207,7 @@ test_that("text that no XML may hold, or that a spreadsheet would work out, is w
 test_that("a template that is damaged, declares something, is too large or leads out of its folder is refused",
           {
   whole <- withr::local_tempfile(fileext = ".docx")
-  table <- lattice(records_of(hand_2x2), down, across)
+  table <- crosstab(records_of(hand_2x2), down, across)
   publish(table, whole)
   out <- withr::local_tempfile(fileext = ".docx")
   refused <- function(template, why) {
@@ -264,16 +264,16 @@ test_that("a template that is damaged, declares something, is too large or leads
 })
 
 test_that("a table whose numbers were changed is refused, wherever it lies", {
-  tables <- list(lattice(demo_panel(), heating, island), lattice(demo_records(), leave, mode),
-                 lattice(demo_records(), ferry),
-                 lattice(net(demo_panel(), ferry, Good = c("Satisfied", "Very satisfied")), ferry, island),
-                 lattice(demo_panel(), leave, tenure, each = mode),
-                 lattice(ticks(demo_panel(), reasons = c(reason_work, reason_housing)), reasons, island))
+  tables <- list(crosstab(demo_survey(), heating, island), crosstab(demo_records(), leave, mode),
+                 crosstab(demo_records(), ferry),
+                 crosstab(net(demo_survey(), ferry, Good = c("Satisfied", "Very satisfied")), ferry, island),
+                 crosstab(demo_survey(), leave, tenure, each = mode),
+                 crosstab(ticks(demo_survey(), reasons = c(reason_work, reason_housing)), reasons, island))
   withr::local_seed(28)
   for (table in tables) {
     path <- withr::local_tempfile(fileext = ".json")
     publish(table, path)
-    expect_no_error(read_lattice(path))
+    expect_no_error(read_tables(path))
     lines <- readLines(path, encoding = "UTF-8")
     figures <- grep("^ +\"[a-z_0-9]+\": -?[0-9.e+-]+,?$", lines)
     figures <- figures[figures > grep("^  \"base\"", lines)]
@@ -287,7 +287,7 @@ test_that("a table whose numbers were changed is refused, wherever it lies", {
         if (bare) changed <- changed[!grepl("^  \"digest\"", changed)]
         writeLines(changed, path, useBytes = TRUE)
         accepted <- accepted + tryCatch({
-          read_lattice(path)
+          read_tables(path)
           1
         }, fairlattice_error_not_a_table = function(e) 0)
       }
@@ -307,9 +307,9 @@ test_that("odd input is told in our words", {
   says(recheck("a,b\n\"x,1\ny,2"), "quotation mark that is not closed")
   says(recheck(hand_2x2, statistic = -1), "must be 0 or more")
   says(recheck(hand_2x2, p = 1.5), "between 0 and 1")
-  says(lattice(respondents(data.frame(a = c("x", "y"), w = 1e-200), weight = w), a), "0 or at least 1e-100")
+  says(crosstab(respondents(data.frame(a = c("x", "y"), w = 1e-200), weight = w), a), "0 or at least 1e-100")
   foreign <- file_with("this is no database, however long it may be: it is text", ".db")
-  run <- call_main("cross", "--database", paste0("sqlite:", foreign), "--table", "t", "--down", "a")
+  run <- call_main("crosstab", "--database", paste0("sqlite:", foreign), "--table", "t", "--down", "a")
   expect_identical(run$status, 1L)
   expect_match(run$err, "^fairlattice: The database could not answer")
   folder <- withr::local_tempdir()
@@ -321,35 +321,35 @@ test_that("odd input is told in our words", {
   says(read_records(demo_file("veyra.csv"), sheet = "x"), "`sheet` is for .xlsx, .ods files")
   # two columns of which neither varies, with letters
   constant <- data.frame(n = rep(1:2, each = 20), b = rep(c("p", "q"), each = 20))
-  means <- lattice(score(constant, n), n, b)
+  means <- crosstab(score(constant, n), n, b)
   expect_no_error(format(lay_out(means, marks = "letters")))
   expect_identical(attr(means(means), "pairs")[["p"]], NA_real_)
-  fixed <- lattice(respondents(data.frame(a = rep(c("x", "y"), each = 40), b = rep(c("p", "q"), each = 40),
+  fixed <- crosstab(respondents(data.frame(a = rep(c("x", "y"), each = 40), b = rep(c("p", "q"), each = 40),
                                           c = rep(1:20, 4)),
                                cluster = c), a, b)
   expect_no_error(format(lay_out(fixed, marks = "letters")))
   zero <- file_with("a,b\nx,1\n", ".jsonl")
   writeBin(as.raw(c(charToRaw("{\"a\": 1}\n"), 0, charToRaw("{\"a\": 2}\n"))), zero)
   says(read_records(zero), "JSON")
-  says(lattice(respondents(records_in_chunks(zero)), a), "zero byte")
+  says(crosstab(respondents(records_in_chunks(zero)), a), "zero byte")
 })
 
 test_that("tables of counts lose nobody to a guess", {
-  says <- function(text, why) expect_error(lattice_of_counts(text), why, class = "fairlattice_error_counts")
+  says <- function(text, why) expect_error(crosstab_of_counts(text), why, class = "fairlattice_error_counts")
   says("Yes\t12\t5\nNo\t3\t20", "only numbers after \"Yes\"")
   says("Yes 12 5\nNo 3 20", "is one cell")
-  years <- lattice_of_counts("\t2030\t2031\nYes\t12\t5\nNo\t3\t20")
+  years <- crosstab_of_counts("\t2030\t2031\nYes\t12\t5\nNo\t3\t20")
   expect_identical(colnames(years$layers[[1]]$n), c("2030", "2031"))
 })
 
 test_that("a table turned round shows what it showed", {
-  counts <- lattice(demo_records(), tenure, island, percent = "none")
+  counts <- crosstab(demo_records(), tenure, island, percent = "none")
   expect_match(paste(format(flip(counts)), collapse = "\n"), "Numbers of respondents")
   expect_identical(format(flip(flip(counts))), format(counts))
-  run <- call_main("cross", demo_file("veyra.csv"), "--down", "tenure", "--across", "island", "--percent",
+  run <- call_main("crosstab", demo_file("veyra.csv"), "--down", "tenure", "--across", "island", "--percent",
                    "none", "--flip")
   expect_match(run$out, "Numbers of respondents")
-  laid <- attr(lay_out(lattice(demo_records(), tenure, island), show = c("row", "n"), title = "T"), "of")
+  laid <- attr(lay_out(crosstab(demo_records(), tenure, island), show = c("row", "n"), title = "T"), "of")
   turned <- flip(laid)
   expect_identical(turned$layout[c("show", "title")], list(show = c("column", "n"), title = "T"))
   # another base takes the place of the counts
@@ -357,26 +357,26 @@ test_that("a table turned round shows what it showed", {
 })
 
 test_that("what stands in a table is told under it, and nothing beside it", {
-  table <- lattice(demo_panel(), heating, island)
+  table <- crosstab(demo_survey(), heating, island)
   hidden <- paste(format(lay_out(table, hide_under = 400)), collapse = "\n")
   expect_match(hidden, "+ more, ", fixed = TRUE)
   expect_match(hidden, "fewer than 400")
   expect_error(lay_out(table, show = c("weighted", "interval")), "without what it is the interval of",
                class = "fairlattice_error_layout")
   cut <- band(demo_records(), age, breaks = c(20, 40, 60))
-  few <- paste(format(lattice(among(cut, age != "under 20"), age, island)), collapse = "\n")
+  few <- paste(format(crosstab(among(cut, age != "under 20"), age, island)), collapse = "\n")
   expect_match(few, "cut into bands that begin at 20, 40, 60")
-  alone <- format(below(lattice(demo_panel(), ferry), lattice(demo_panel(), tenure)))
+  alone <- format(below(crosstab(demo_survey(), ferry), crosstab(demo_survey(), tenure)))
   expect_identical(trimws(alone[1]), "Satisfaction with the ferry, Tenure")
   expect_false(any(grepl("by all|\\bAll\\b", alone)))
   # each of the two is what it is by itself
-  own <- lay_out(lattice(demo_panel(), tenure), show = c("column", "interval", "n", "weighted"))
+  own <- lay_out(crosstab(demo_survey(), tenure), show = c("column", "interval", "n", "weighted"))
   for (line in grep("Mortgage|Private", format(own),
                     value = TRUE)) expect_true(any(gsub(" +", " ", alone) %in% gsub(" +", " ", line)))
 })
 
 test_that("what a form has no place for is said", {
-  laid <- lay_out(lattice(demo_records(), ferry, island), sort = "size", title = "Who likes it")
+  laid <- lay_out(crosstab(demo_records(), ferry, island), sort = "size", title = "Who likes it")
   for (ending in c("json", "tidy.csv", "svg")) {
     path <- withr::local_tempfile(fileext = paste0(".", ending))
     expect_message(publish(laid, path), "has no place for.*sort", class = "fairlattice_message")

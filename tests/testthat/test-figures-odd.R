@@ -6,8 +6,8 @@ test_that("odd tables are drawn or refused in words: empty columns, one answer, 
                      b = factor(rep(1:2, each = 15), 0:3, c("nobody", "p", "q", "no one")), long = long,
                      c = factor(c(rep("k", 20), rep("l", 10)), c("k", "l", "m")))
   data$b[data$c == "l"] <- "q"
-  odd <- list(lattice(data, a, b, keep_empty = TRUE), lattice(data, a, b, each = c), lattice(data, one, b),
-              lattice(data, a, one), lattice(data, long, b), lattice(data, a, c(b, long)), lattice(data[1, ], a, b))
+  odd <- list(crosstab(data, a, b, keep_empty = TRUE), crosstab(data, a, b, each = c), crosstab(data, one, b),
+              crosstab(data, a, one), crosstab(data, long, b), crosstab(data, a, c(b, long)), crosstab(data[1, ], a, b))
   path <- withr::local_tempfile(fileext = ".svg")
   for (x in odd) for (kind in names(figures)) {
     drew <- tryCatch(is.character(publish(x, path, kind)), fairlattice_error_figure = function(e) FALSE)

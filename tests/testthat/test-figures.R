@@ -6,13 +6,13 @@ drawn <- function(x, kind, layer, ...) ggplot2::layer_data(ggplot2::autoplot(x, 
 sorted <- function(x) sort(as.numeric(x))
 
 test_that("every kind draws the percentages, counts and intervals of the table", {
-  x <- lattice(demo_panel(), ferry, island)
+  x <- crosstab(demo_survey(), ferry, island)
   cells <- as.data.frame(x)
   s <- as.data.frame(shares(x))
   widths <- function(d) sorted(d$xmax - d$xmin)
   expect_equal(widths(drawn(x, "shares", 1)), sorted(cells$column_percent))
   expect_equal(sorted(drawn(x, "grouped", 1)$xmax), sorted(cells$column_percent))
-  expect_equal(sorted(drawn(lattice(demo_panel(), ferry, island, percent = "none"), "grouped", 1)$xmax),
+  expect_equal(sorted(drawn(crosstab(demo_survey(), ferry, island, percent = "none"), "grouped", 1)$xmax),
                sorted(cells$n))
   expect_equal(widths(drawn(x, "stacked", 1)), sorted(cells$weighted))
   for (neutral in c("split", "aside"))
@@ -33,7 +33,7 @@ test_that("every kind draws the percentages, counts and intervals of the table",
 })
 
 test_that("balance puts what is below the middle left of it and sums both sides", {
-  x <- lattice(demo_panel(), ferry, island)
+  x <- crosstab(demo_survey(), ferry, island)
   data <- balance_data(replace(figure_data(x), "neutral", "split"))
   column <- function(answers) {
     cells <- as.data.frame(x)
@@ -48,14 +48,14 @@ test_that("balance puts what is below the middle left of it and sums both sides"
 })
 
 test_that("change draws ordered columns or two of them, with the intervals", {
-  panel <- order_answers(demo_panel(), island, c("Outer Veyra", "Tarn", "Harrow Skerry", "Sandholm", "Norrey"))
-  x <- lattice(panel, heating, island)
+  panel <- order_answers(demo_survey(), island, c("Outer Veyra", "Tarn", "Harrow Skerry", "Sandholm", "Norrey"))
+  x <- crosstab(panel, heating, island)
   s <- as.data.frame(shares(x))
   lines <- drawn(x, "change", 1)
   expect_equal(sorted(lines$ymin), sorted(100 * s$low))
   expect_equal(sorted(lines$ymax), sorted(100 * s$high))
   expect_equal(sorted(drawn(x, "change", 2)$y), sorted(as.data.frame(x)$column_percent))
-  expect_error(ggplot2::autoplot(lattice(demo_panel(), heating, island), "change"), "ordered columns",
+  expect_error(ggplot2::autoplot(crosstab(demo_survey(), heating, island), "change"), "ordered columns",
                class = "fairlattice_error_figure")
 })
 
@@ -78,9 +78,9 @@ test_that("the map keeps the chi-square distances between profiles, and says how
   wide <- map_of(list(weighted = rbind(n, 0, 7:9)))
   expect_true(all(is.na(wide$down[4, ]))) # nobody gave it
   expect_null(map_of(list(weighted = n[, 1:2])))
-  two <- lattice(data.frame(a = c("x", "y", "x"), b = c("p", "q", "r")), a, b)
+  two <- crosstab(data.frame(a = c("x", "y", "x"), b = c("p", "q", "r")), a, b)
   expect_error(ggplot2::autoplot(two, "map"), "three answers or more", class = "fairlattice_error_figure")
-  x <- lattice(demo_panel(), heating, island)
+  x <- crosstab(demo_survey(), heating, island)
   points <- drawn(x, "map", 4)
   map <- map_of(x$layers[[1]])
   expect_equal(sorted(points$x), sorted(c(map$down[, 1], map$across[, 1])))
@@ -88,21 +88,21 @@ test_that("the map keeps the chi-square distances between profiles, and says how
 })
 
 test_that("panels of `each` and of a banner each hold their own table", {
-  banner <- lattice(demo_panel(), ferry, c(island, tenure))
-  one <- as.data.frame(lattice(demo_panel(), ferry, tenure))
+  banner <- crosstab(demo_survey(), ferry, c(island, tenure))
+  one <- as.data.frame(crosstab(demo_survey(), ferry, tenure))
   d <- drawn(banner, "shares", 1)
   expect_equal(sorted((d$xmax - d$xmin)[d$PANEL == 2]), sorted(one$column_percent))
-  by <- lattice(demo_panel(), ferry, island, each = tenure)
+  by <- crosstab(demo_survey(), ferry, island, each = tenure)
   d <- drawn(by, "balance", 2)
   cells <- as.data.frame(by)
   for (k in 1:5) expect_equal(sorted((d$xmax - d$xmin)[d$PANEL == k]),
                               sorted(cells$column_percent[cells$each == unique(cells$each)[k]]))
-  both <- figure_data(lattice(demo_panel(), ferry, c(island, tenure), each = leave))
+  both <- figure_data(crosstab(demo_survey(), ferry, c(island, tenure), each = leave))
   expect_identical(both$layers, 4L)
   expect_identical(names(both$notes), unique(both$cells$each))
   expect_identical(names(both$map()), unique(both$cells$each))
   for (kind in setdiff(names(figures), "change")) expect_s3_class(ggplot2::autoplot(banner, kind), "ggplot")
-  expect_error(ggplot2::autoplot(lattice(demo_panel(), c(ferry, heating), island)), "different answers",
+  expect_error(ggplot2::autoplot(crosstab(demo_survey(), c(ferry, heating), island)), "different answers",
                class = "fairlattice_error_figure")
   page <- withr::local_tempfile(fileext = ".html")
   publish(banner, page, "dots")
@@ -110,12 +110,12 @@ test_that("panels of `each` and of a banner each hold their own table", {
 })
 
 test_that("what a figure needs is said, and a table without it has the usual one in a page", {
-  panel <- ticks(demo_panel(), reasons = c(reason_work, reason_housing, reason_ferry))
-  items <- lattice(panel, reasons, island)
+  panel <- ticks(demo_survey(), reasons = c(reason_work, reason_housing, reason_ferry))
+  items <- crosstab(panel, reasons, island)
   for (kind in c("stacked", "balance", "mosaic", "map"))
     expect_error(ggplot2::autoplot(items, kind), "cannot be drawn", class = "fairlattice_error_figure")
-  expect_error(ggplot2::autoplot(lattice(panel, heating, island), "balance"), "ordered answers")
-  x <- lattice(panel, ferry, island)
+  expect_error(ggplot2::autoplot(crosstab(panel, heating, island), "balance"), "ordered answers")
+  x <- crosstab(panel, ferry, island)
   expect_error(ggplot2::autoplot(x, palette = "no colour"), "must be colours", class = "fairlattice_error_figure")
   expect_error(ggplot2::autoplot(x, titel = "a"), "title")
   expect_identical(ggplot2::autoplot(x, title = "My own")$labels$title, "My own")
@@ -130,22 +130,22 @@ test_that("what a figure needs is said, and a table without it has the usual one
 })
 
 test_that("answers are named over the first bar where all names find room there", {
-  x <- lattice(demo_panel(), leave, island)
+  x <- crosstab(demo_survey(), leave, island)
   named <- drawn(x, "stacked", 3)
   cells <- as.data.frame(x)
   expect_identical(named$label, c("Yes", "No"))
   first <- cells$weighted[cells$across == cells$across[1]]
   expect_equal(named$x, c(first[1] / 2, first[1] + first[2] / 2))
   expect_null(names_above(replace(figures$shares$data(figure_data(x)), "value", 1:10), list(layers = 2L)))
-  narrow <- ggplot2::autoplot(lattice(demo_panel(), ferry, island), "shares")
+  narrow <- ggplot2::autoplot(crosstab(demo_survey(), ferry, island), "shares")
   expect_length(narrow$layers, 2L) # a legend says it
 })
 
 test_that("many columns are all drawn, and too many refused", {
-  expect_error(ggplot2::autoplot(lattice(demo_panel(), ferry, settlement), "mosaic"), "at most 40 answers")
-  expect_error(ggplot2::autoplot(lattice(demo_panel(), ferry, settlement), "dots"), "at most 40 answers")
-  some <- among(demo_panel(), settlement %in% sprintf("N%02d", 1:20))
-  x <- lattice(some, ferry, settlement, keep_empty = FALSE)
+  expect_error(ggplot2::autoplot(crosstab(demo_survey(), ferry, settlement), "mosaic"), "at most 40 answers")
+  expect_error(ggplot2::autoplot(crosstab(demo_survey(), ferry, settlement), "dots"), "at most 40 answers")
+  some <- among(demo_survey(), settlement %in% sprintf("N%02d", 1:20))
+  x <- crosstab(some, ferry, settlement, keep_empty = FALSE)
   cells <- as.data.frame(x)
   tiles <- drawn(x, "mosaic", 1)
   expect_identical(nrow(tiles), sum(cells$weighted > 0))

@@ -1,6 +1,6 @@
 # The floors of the design, kept by reading the parsed source: a floor calls only itself and floors below.
 
-floors <- c(tally = 1, lattice = 2, infer = 3, words = 4, records = 5, results = 6, sheet = 6, show = 7, book = 8,
+floors <- c(tally = 1, table = 2, infer = 3, words = 4, records = 5, results = 6, sheet = 6, show = 7, book = 8,
             cli = 9, desk = 9)
 source_files <- function() {
   files <- list.files(test_path("..", "..", "R"), "[.]R$", full.names = TRUE)

@@ -4,7 +4,7 @@ refused <- function(path, pattern, class = "fairlattice_error_file", ...) {
   expect_error(quiet(read_records(path, ...)), pattern, class = class)
 }
 figures <- function(data) {
-  x <- lattice(respondents(data, weight = weight, stratum = island, cluster = settlement), ferry, island)
+  x <- crosstab(respondents(data, weight = weight, stratum = island, cluster = settlement), ferry, island)
   list(as.data.frame(x), findings(x)$base$left_out)
 }
 
@@ -22,7 +22,7 @@ test_that("workbooks are read by their values, with what had to be settled said"
   refused(fixture("survey.xlsx"), "no sheet \"Answer\"", sheet = "Answer")
   refused(fixture("merged.xlsx"), "Column 2 .* has no name")
   refused(file_with("not a workbook", ".xlsx"), "is not a workbook")
-  expect_error(lattice(quiet(read_records(fixture("survey.xlsx"))), when, q), "month or the wave",
+  expect_error(crosstab(quiet(read_records(fixture("survey.xlsx"))), when, q), "month or the wave",
                class = "fairlattice_error_column_type")
 })
 

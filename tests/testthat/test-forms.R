@@ -43,13 +43,13 @@ test_that("the printed form as CSV holds every cell, and the tidy one every figu
     cells <- do.call(rbind, Filter(function(row) length(row) == ncol(wanted), rows))
     expect_identical(trimws(cells), trimws(wanted), info = name, ignore_attr = TRUE)
   }
-  x <- lattice(demo_panel(), ferry, island)
+  x <- crosstab(demo_survey(), ferry, island)
   tidy <- data.table::fread(saved_as(x, ".tidy.csv"), data.table = FALSE)
   expect_equal(tidy[names(cells_frame(x))[-1]], cells_frame(x)[-1], tolerance = 1e-12, ignore_attr = TRUE)
   expect_identical(unique(tidy$down_question), "ferry")
-  both <- data.table::fread(saved_as(lattice(demo_panel(), ferry, c(island, leave)), ".tidy.csv"), data.table = FALSE)
+  both <- data.table::fread(saved_as(crosstab(demo_survey(), ferry, c(island, leave)), ".tidy.csv"), data.table = FALSE)
   expect_identical(unique(both$across_question), c("island", "leave"))
-  expect_error(publish(lattice(score(demo_panel(), age), age, island), tempfile(fileext = ".tidy.csv")), "means()",
+  expect_error(publish(crosstab(score(demo_survey(), age), age, island), tempfile(fileext = ".tidy.csv")), "means()",
                fixed = TRUE, class = "fairlattice_error_format")
 })
 
@@ -68,7 +68,7 @@ test_that("labels are shown as they are in every form, and are no formula, tag, 
                "+3 points",
                "[link](nowhere)", "$x$ & #1 ~ ^", "\u05d0\u05d1\u05d2 \u05d3\u05d4", strrep("long ", 40))
   data <- data.frame(view = factor(rep(hostile, 4), hostile), side = factor(rep(c("-2+3", "1. first"), 24)))
-  x <- lattice(data, view, side)
+  x <- crosstab(data, view, side)
   sheet <- lay_out(x)[[1]]
   flat <- trimws(gsub("\n", " ", hostile))
   html <- xml2::xml_text(xml2::xml_find_all(xml2::read_html(saved_as(x, ".html", figure = "none")), "//tbody//th"))
@@ -89,7 +89,7 @@ test_that("labels are shown as they are in every form, and are no formula, tag, 
 test_that("a knitted report has the table with its caption", {
   skip_if_not_installed("knitr")
   source <- c("```{r tbl-ferry, echo = FALSE}", "library(fairlattice)",
-              "lay_out(lattice(demo_records(), down = ferry, across = island), lines = \"headline\")", "```")
+              "lay_out(crosstab(demo_records(), down = ferry, across = island), lines = \"headline\")", "```")
   text <- strsplit(knitr::knit(text = source, quiet = TRUE), "\n")[[1]]
   expect_true(any(grepl("^\\| Satisfaction with the ferry +\\| +Norrey \\|", text)))
   expect_true("**Satisfaction with the ferry by Island**" %in% text)
@@ -127,13 +127,13 @@ test_that("what is withheld stays so in every form that draws the sheet, and the
 })
 
 test_that("nothing that goes along with a table gives away what it withholds", {
-  for (result in list(departures(attr(golden$withheld, "of")), write_up(attr(golden$withheld, "of")))) {
+  for (result in list(residuals(attr(golden$withheld, "of")), write_up(attr(golden$withheld, "of")))) {
     path <- withr::local_tempfile(fileext = ".html")
     expect_error(publish(list(golden$withheld, result), path), "would give them away",
                  class = "fairlattice_error_format")
     expect_false(file.exists(path))
   }
-  out <- call_main(c("cross", demo_file(), "--down", "ferry", "--across", "tenure", "--withhold-under", "20",
+  out <- call_main(c("crosstab", demo_file(), "--down", "ferry", "--across", "tenure", "--withhold-under", "20",
                      "--format",
                      "json"))
   expect_identical(out$status, 1L)
@@ -142,7 +142,7 @@ test_that("nothing that goes along with a table gives away what it withholds", {
 
 test_that("a form that cannot follow a style says so, and takes the ending that is longest", {
   style <- house_style(fonts = list(size = 12), numbers = list(percent_sign = TRUE))
-  x <- lay_out(lattice(demo_panel(), ferry, island), style = style)
+  x <- lay_out(crosstab(demo_survey(), ferry, island), style = style)
   path <- withr::local_tempfile(fileext = ".md")
   expect_message(publish(x, path), "a .md file does not follow its fonts", fixed = TRUE)
   expect_true(any(grepl("9.1% ", lines_of(path), fixed = TRUE)))

@@ -11,9 +11,9 @@ test_that("one question against given shares is the hand-worked test", {
 
 test_that("the weighted test uses the eigenvalues of inv(V0) V, and agrees with the plain one under equal weights", {
   data <- messy_records(400)
-  panel <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
+  survey <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
   q <- c(a = 0.5, b = 0.3, c = 0.2)
-  fit <- test_shares(panel, down, q)
+  fit <- test_shares(survey, down, q)
   one <- transform(data, across = factor("x"))
   V <- covariance_twin(one, data$w, data$stratum, data$cluster)
   n <- sum(fit$answers$n)
@@ -28,10 +28,10 @@ test_that("the weighted test uses the eigenvalues of inv(V0) V, and agrees with 
 })
 
 test_that("a one-way table held against shares has the test, residuals and marks of test_shares()", {
-  panel <- demo_panel()
+  survey <- demo_survey()
   against <- c("Very dissatisfied" = 15, Dissatisfied = 20, Neither = 20, Satisfied = 30, "Very satisfied" = 15)
-  fit <- test_shares(panel, ferry, against)
-  x <- lattice(net(panel, ferry, Happy = c("Satisfied", "Very satisfied")), ferry, shares = against)
+  fit <- test_shares(survey, ferry, against)
+  x <- crosstab(net(survey, ferry, Happy = c("Satisfied", "Very satisfied")), ferry, shares = against)
   sheet <- lay_out(x, show = c("column", "given", "adjusted", "expected", "contribution"))[[1]]
   answers <- sheet$stub$role == "answer"
   expect_equal(sheet$value[answers, 1:3],
@@ -40,7 +40,7 @@ test_that("a one-way table held against shares has the test, residuals and marks
   n <- sum(fit$answers$n)
   expect_equal(sheet$value[answers, 4], n * fit$answers$against)
   expect_equal(sum(sheet$value[answers, 5]), fit$tests$statistic[fit$tests$test == "pearson"])
-  happy <- test_shares(regroup(panel, ferry, Happy = c("Satisfied", "Very satisfied"), other = "Others"), ferry,
+  happy <- test_shares(regroup(survey, ferry, Happy = c("Satisfied", "Very satisfied"), other = "Others"), ferry,
                        c(Happy = 45, Others = 55))
   expect_equal(sheet$value[sheet$stub$role == "net", 2:3],
                c(45, happy$answers$residual[happy$answers$answer == "Happy"]))
@@ -48,19 +48,19 @@ test_that("a one-way table held against shares has the test, residuals and marks
   expect_match(write_up(x, "sentence"), "that the answers to .* follow the given shares is rejected at the 0.05 level")
   path <- withr::local_tempfile(fileext = ".json")
   publish(x, path)
-  expect_identical(format(read_lattice(path), lines = "none", width = 200)[4:10],
-                   format(lattice(net(panel, ferry, Happy = c("Satisfied", "Very satisfied")), ferry, shares = against),
+  expect_identical(format(read_tables(path), lines = "none", width = 200)[4:10],
+                   format(crosstab(net(survey, ferry, Happy = c("Satisfied", "Very satisfied")), ferry, shares = against),
                           lines = "none", width = 200)[4:10])
   # two answers say one thing
-  two <- test_shares(panel, leave, c(Yes = 40, No = 60))$answers
+  two <- test_shares(survey, leave, c(Yes = 40, No = 60))$answers
   expect_equal(two$p_corrected, two$p)
-  expect_equal(lay_out(lattice(panel, ferry, shares = "equal"), show = "given")[[1]]$value[1:5, 1], rep(20, 5))
+  expect_equal(lay_out(crosstab(survey, ferry, shares = "equal"), show = "given")[[1]]$value[1:5, 1], rep(20, 5))
   # small expected counts are named
   few <- data.frame(q = c("a", "a", "b", "c"))
-  expect_true("sparse" %in% cautions(lattice(few, q, shares = "equal"))$code)
-  for (call in list(quote(lattice(panel, ferry, island, shares = "equal")),
-                    quote(lattice(panel, ferry, shares = c(No = 1))),
-                    quote(lattice(ticks(panel, r = c(reason_work, reason_ferry)), r, shares = "equal"))))
+  expect_true("sparse" %in% cautions(crosstab(few, q, shares = "equal"))$code)
+  for (call in list(quote(crosstab(survey, ferry, island, shares = "equal")),
+                    quote(crosstab(survey, ferry, shares = c(No = 1))),
+                    quote(crosstab(ticks(survey, r = c(reason_work, reason_ferry)), r, shares = "equal"))))
     expect_error(eval(call), class = "fairlattice_error_against")
 })
 
@@ -80,18 +80,18 @@ test_that("raking brings every target to its shares, by the smallest change that
   data <- demo_records()
   targets <- list(island = c(Norrey = 40, Sandholm = 24, "Harrow Skerry" = 17, Tarn = 12, "Outer Veyra" = 7),
                   leave = c(Yes = 0.36, No = 0.64))
-  panel <- weigh_to(respondents(data, weight = weight, stratum = island, cluster = settlement), targets)
+  survey <- weigh_to(respondents(data, weight = weight, stratum = island, cluster = settlement), targets)
   for (question in names(targets)) {
-    seen <- look(panel, question)
+    seen <- look(survey, question)
     seen <- seen[!seen$missing, ]
     expect_equal(seen$share, as.vector(targets[[question]][seen$answer]) / sum(targets[[question]]), tolerance = 1e-5)
   }
-  report <- attr(panel, "weighing")
+  report <- attr(survey, "weighing")
   expect_true(report$converged)
-  expect_equal(sum(panel$weight, na.rm = TRUE), sum(data$weight, na.rm = TRUE))
+  expect_equal(sum(survey$weight, na.rm = TRUE), sum(data$weight, na.rm = TRUE))
   kish <- function(w) length(w) * sum(w^2) / sum(w)^2
   used <- !is.na(data$weight) & data$weight > 0
-  expect_equal(report$design_effect[["after"]], kish(panel$weight[used]))
+  expect_equal(report$design_effect[["after"]], kish(survey$weight[used]))
   # raking multiplies by a product of one factor a margin: in a 2x2 the odds ratio of the weights stays as it was
   four <- data.frame(a = rep(c("x", "y"), c(30, 70)), b = rep(c("p", "q", "p", "q"), c(10, 20, 30, 40)))
   raked <- weigh_to(four, list(a = c(x = 0.5, y = 0.5), b = c(p = 0.4, q = 0.6)), tolerance = 1e-12)
@@ -104,10 +104,10 @@ test_that("raking brings every target to its shares, by the smallest change that
 
 test_that("limits are kept and said, and targets that cannot be met are refused", {
   four <- data.frame(a = rep(c("x", "y"), c(5, 95)))
-  expect_warning(panel <- weigh_to(four, list(a = c(x = 0.5, y = 0.5)), limits = c(0.5, 3)),
+  expect_warning(survey <- weigh_to(four, list(a = c(x = 0.5, y = 0.5)), limits = c(0.5, 3)),
                  class = "fairlattice_warning_not_settled")
-  expect_false(attr(panel, "weighing")$converged)
-  expect_true(all(attr(panel, "weighing")$factors >= 0.5 - 1e-9 & attr(panel, "weighing")$factors <= 3 + 1e-9))
+  expect_false(attr(survey, "weighing")$converged)
+  expect_true(all(attr(survey, "weighing")$factors >= 0.5 - 1e-9 & attr(survey, "weighing")$factors <= 3 + 1e-9))
   refused <- function(target, pattern) {
     expect_error(weigh_to(four, list(a = target)), pattern, class = "fairlattice_error_target")
   }

@@ -4,7 +4,7 @@
 
 test_that("a line is a total only if it adds up, whatever it is called", {
   M <- matrix(c(10, 4, 8, 7, 9, 3, 5, 6, 11), 3, dimnames = list(c("A", "N", "Y"), c("M", "N", "S")))
-  x <- lattice_of_counts(M)
+  x <- crosstab_of_counts(M)
   expect_equal(unname(x$layers[[1]]$n), unname(M))
   expect_match(subset(cautions(x), code == "kept_total")$text, "row \"N\", column \"N\"")
   expect_match(tail(format(x, width = 200), 2)[1], "63 respondents counted in 9 cells$")
@@ -12,29 +12,29 @@ test_that("a line is a total only if it adds up, whatever it is called", {
     with_total <- rbind(M, colSums(M))
     rownames(with_total)[4] <- name
     rownames(with_total)[2] <- "Z"
-    y <- lattice_of_counts(with_total)
+    y <- crosstab_of_counts(with_total)
     expect_equal(dim(y$layers[[1]]$n), c(3, 3), info = name)
     expect_match(paste(format(y, width = 200), collapse = " "),
                  sprintf("set aside as totals: row \"%s\" \\(22, 19, 22\\)", name), info = name)
-    expect_equal(dim(lattice_of_counts(with_total, totals = FALSE)$layers[[1]]$n), c(4, 3))
+    expect_equal(dim(crosstab_of_counts(with_total, totals = FALSE)$layers[[1]]$n), c(4, 3))
     off <- with_total
     off[4, 2] <- off[4, 2] + 1
-    expect_error(lattice_of_counts(off), "has 20 for \"N\", but the others add up to 19",
+    expect_error(crosstab_of_counts(off), "has 20 for \"N\", but the others add up to 19",
                  class = "fairlattice_error_counts", info = name)
     expect_false(all(recheck(off)$holds))
   }
   # a total of totals, a base under the total, and a total that stands first
   both <- rbind(M[c(1, 3), ], Total = colSums(M[c(1, 3), ]), Base = colSums(M[c(1, 3), ]))
-  expect_equal(dim(lattice_of_counts(cbind(both, All = rowSums(both)))$layers[[1]]$n), c(2, 3))
-  expect_equal(rownames(lattice_of_counts(both[c(3, 1, 2), ])$layers[[1]]$n), c("A", "Y"))
+  expect_equal(dim(crosstab_of_counts(cbind(both, All = rowSums(both)))$layers[[1]]$n), c(2, 3))
+  expect_equal(rownames(crosstab_of_counts(both[c(3, 1, 2), ])$layers[[1]]$n), c("A", "Y"))
   # two answers of the same size are no total and its part
-  expect_equal(dim(lattice_of_counts(matrix(c(5, 5, 7, 7), 2,
+  expect_equal(dim(crosstab_of_counts(matrix(c(5, 5, 7, 7), 2,
                                             dimnames = list(c("Y", "N"), c("p", "q"))))$layers[[1]]$n), c(2, 2))
 })
 
 test_that("records that stand for several respondents are counted both ways", {
   data <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "p", "q", "q"), n = c(100, 200, 192, 100))
-  x <- lattice(respondents(data, count = n), a, b)
+  x <- crosstab(respondents(data, count = n), a, b)
   expect_match(paste(format(x, width = 200), collapse = " "),
                "4 records read, all in the table; standing for 592 respondents")
   expect_equal(findings(saved(x))$base$respondents, 592)
@@ -43,15 +43,15 @@ test_that("records that stand for several respondents are counted both ways", {
 # ---- arguments that vanish ----
 
 test_that("an argument that nothing uses is an error with the nearest name, in every public function", {
-  x <- lattice(records_of(hand_2x3), down, across)
+  x <- crosstab(records_of(hand_2x3), down, across)
   refused <- function(expression, pattern) expect_error(expression, pattern, class = "fairlattice_error_argument")
-  refused(lattice(records_of(hand_2x3), down, across, pct = "row"), "no argument `pct`.*percent|no argument `pct`")
-  refused(lattice(records_of(hand_2x3), down, across, percnt = "row"), "Did you mean \"percent\"")
+  refused(crosstab(records_of(hand_2x3), down, across, pct = "row"), "no argument `pct`.*percent|no argument `pct`")
+  refused(crosstab(records_of(hand_2x3), down, across, percnt = "row"), "Did you mean \"percent\"")
   refused(print(x, digits = 0), "no argument `digits`")
   refused(format(x, widht = 60), "Did you mean \"width\"")
   refused(as.data.frame(x, digits = 0), "no argument")
   refused(glance(x, foo = 1), "no argument")
-  for (name in c("shares", "test_independence", "strength", "departures", "cautions", "write_up", "flip", "differences",
+  for (name in c("shares", "tests", "strength", "residuals", "cautions", "write_up", "flip", "differences",
                  "risks", "detectable", "working", "reading", "publish", "recheck")) {
     f <- get(name, asNamespace("fairlattice"))
     first <- if (name == "publish") list(x, tempfile(fileext = ".json")) else list(x)
@@ -66,11 +66,11 @@ test_that("an argument that nothing uses is an error with the nearest name, in e
 })
 
 test_that("what was asked for is what is given, or an error", {
-  x <- lattice(records_of(hand_2x3), down, across)
+  x <- crosstab(records_of(hand_2x3), down, across)
   expect_error(strength(x, scores = "midranks"), "Spearman", class = "fairlattice_error_scores")
-  expect_match(paste(format(departures(x, residual = "pearson")), collapse = "\n"), "expected +pearson")
-  expect_match(paste(format(departures(x, residual = "pearson")), collapse = "\n"),
-               format_number(departures(x)$pearson_residual[1]), fixed = TRUE)
+  expect_match(paste(format(residuals(x, type = "pearson")), collapse = "\n"), "expected +pearson")
+  expect_match(paste(format(residuals(x, type = "pearson")), collapse = "\n"),
+               format_number(residuals(x)$pearson_residual[1]), fixed = TRUE)
   read <- saved(x)
   gone <- function(expression) {
     expect_error(expression, "cannot be worked out anew", class = "fairlattice_error_records_gone")
@@ -79,34 +79,34 @@ test_that("what was asked for is what is given, or an error", {
   gone(strength(read, interval = "bootstrap"))
   gone(strength(read, scores = list(down = 1:2, across = 1:3)))
   gone(strength(read, measures = "kappa"))
-  gone(test_independence(read, p = "exact"))
-  gone(test_independence(read, tests = "exact"))
-  gone(departures(read, residual = "pearson"))
+  gone(tests(read, p = "exact"))
+  gone(tests(read, tests = "exact"))
+  gone(residuals(read, type = "pearson"))
   for (percent in c("column", "row", "total"))
     expect_equal(shares(read, percent), shares(x, percent), ignore_attr = TRUE)
   survey <- ticks(demo_records(300), reasons = c(reason_work, reason_housing, reason_school))
-  ticked <- lattice(survey, reasons, island)
+  ticked <- crosstab(survey, reasons, island)
   for (percent in c("column", "row", "total"))
     expect_equal(shares(saved(ticked), percent), shares(ticked, percent), ignore_attr = TRUE)
 })
 
 test_that("how p is worked out is one choice, for the table, the tests and the paragraph", {
   data <- records_of(hand_2x3)
-  x <- lattice(data, down, across, p = "exact")
-  expect_identical(subset(test_independence(x), headline)$test, "exact")
+  x <- crosstab(data, down, across, p = "exact")
+  expect_identical(subset(tests(x), headline)$test, "exact")
   expect_match(paste(format(x, width = 200), collapse = " "), "exact test, n = 100")
   expect_match(write_up(x), "exact test, n = 100")
   expect_match(write_up(saved(x), "full"), "exact test")
-  expect_identical(subset(test_independence(x, p = "asymptotic"), headline)$test, "pearson")
-  expect_match(paste(format(lattice(data, down, across)), collapse = " "), "Pearson")
+  expect_identical(subset(tests(x, p = "asymptotic"), headline)$test, "pearson")
+  expect_match(paste(format(crosstab(data, down, across)), collapse = " "), "Pearson")
 })
 
 test_that("part of a result prints as what it is", {
-  x <- lattice(records_of(hand_2x3), down, across)
-  parts <- list(risks(x)[1:8, ], head(working(x)), differences(x)[1, ], strength(x)[1, ], departures(x)[1:2, ],
-                test_independence(x)[1, ], cautions(x)[0, ])
+  x <- crosstab(records_of(hand_2x3), down, across)
+  parts <- list(risks(x)[1:8, ], head(working(x)), differences(x)[1, ], strength(x)[1, ], residuals(x)[1:2, ],
+                tests(x)[1, ], cautions(x)[0, ])
   for (part in parts) expect_type(format(part), "character")
-  expect_match(paste(format(departures(x)[1:2, ]), collapse = "\n"), "adjusted")
+  expect_match(paste(format(residuals(x)[1:2, ]), collapse = "\n"), "adjusted")
 })
 
 # ---- bytes ----
@@ -146,7 +146,7 @@ test_that("a temporary folder or a disk that is full is an error, and the old fi
   skip_on_os("windows")
   full <- Sys.glob("/dev/full")
   skip_if(!length(full), "this system has no full device")
-  out <- shell(paste(program("cross", demo_file(), "--down", "season", "--across", "tenure"), ">", full, "2>&1 >",
+  out <- shell(paste(program("crosstab", demo_file(), "--down", "season", "--across", "tenure"), ">", full, "2>&1 >",
                      full))
   expect_identical(status_of(out), 1L)
   closed <- shell(paste(program("look", demo_file(), "--question", "ferry"), ">&-"))
@@ -154,7 +154,7 @@ test_that("a temporary folder or a disk that is full is an error, and the old fi
   expect_match(paste(closed, collapse = " "), "Not all of the output could be written")
   folder <- withr::local_tempdir()
   piped <- shell(sprintf("cd %s && %s | head -1; exit ${PIPESTATUS[0]}", shQuote(folder),
-                         program("cross", demo_file(), "--down", "season", "--across", "tenure", "--out", "t.md",
+                         program("crosstab", demo_file(), "--down", "season", "--across", "tenure", "--out", "t.md",
                                  "--out", "t.json")))
   expect_identical(status_of(piped), 0L)
   expect_true(all(c("t.md", "t.json") %in% list.files(folder)))
@@ -171,7 +171,7 @@ test_that(paste0("a figure that is cut short is not put in the place of the old 
                class = "fairlattice_error_not_written")
   expect_identical(readLines(path), "old")
   expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "t.svg")
-  x <- lattice(records_of(hand_2x2), down, across)
+  x <- crosstab(records_of(hand_2x2), down, across)
   json <- file.path(folder, "t.json")
   publish(x, json)
   skip_on_os("windows")
@@ -232,59 +232,59 @@ test_that("the careful reader and the fast one give the same cells", {
 # ---- values ----
 
 test_that("numbers and text are not compared, and numbers that print alike are one answer", {
-  panel <- respondents(data.frame(age = c(9, 10, 30), town = c("x", "y", "x")))
+  survey <- respondents(data.frame(age = c(9, 10, 30), town = c("x", "y", "x")))
   for (words in c("age >= '9'", "age == '9'", "age %in% c('9', '10')", "town > 3")) {
-    expect_error(among(panel, !!words), "is a number and .* is text", class = "fairlattice_error_condition")
+    expect_error(among(survey, !!words), "is a number and .* is text", class = "fairlattice_error_condition")
   }
-  expect_error(among(panel, age >= "9"), "is a number and", class = "fairlattice_error_condition")
-  near <- lattice(data.frame(a = c(0.3, 0.1 + 0.2, 0.4), b = c("p", "q", "p")), a, b)
+  expect_error(among(survey, age >= "9"), "is a number and", class = "fairlattice_error_condition")
+  near <- crosstab(data.frame(a = c(0.3, 0.1 + 0.2, 0.4), b = c("p", "q", "p")), a, b)
   expect_identical(rownames(near$layers[[1]]$n), c("0.3", "0.4"))
-  expect_error(lattice_of_counts("\tp\tq\nx\t9007199254740993\t1\ny\t1\t2"), "2\\^53",
+  expect_error(crosstab_of_counts("\tp\tq\nx\t9007199254740993\t1\ny\t1\t2"), "2\\^53",
                class = "fairlattice_error_counts")
   expect_error(respondents(data.frame(a = 1, n = 2^53 + 2), count = n), "below 2\\^53",
                class = "fairlattice_error_count")
   expect_error(respondents(data.frame(a = 1:2, w = c(1, 1e300)), weight = w), "at most 1e\\+100",
                class = "fairlattice_error_weight")
-  blank <- lattice(data.frame(a = factor(c("x", "", "y", " "), c("", "x", "y", " ")), b = c("p", "q", "q", "p")), a, b)
+  blank <- crosstab(data.frame(a = factor(c("x", "", "y", " "), c("", "x", "y", " ")), b = c("p", "q", "q", "p")), a, b)
   expect_identical(rownames(blank$layers[[1]]$n), c("x", "y"))
   expect_equal(account_of(blank$tally)$left_out,
                data.frame(code = "no_answer", question = "a", detail = "", records = 2))
 })
 
 test_that("conditions of any length and in any script are read", {
-  panel <- respondents(data.frame(a = c("\u00e9", "b"), n = 1:2))
-  expect_identical(among(panel, "a == '\u00e9'")$aside, c(0L, 1L))
+  survey <- respondents(data.frame(a = c("\u00e9", "b"), n = 1:2))
+  expect_identical(among(survey, "a == '\u00e9'")$aside, c(0L, 1L))
   long <- function(terms) paste(sprintf("n == %d", rep(1:2, length.out = terms)), collapse = " | ")
-  expect_null(among(panel, !!long(1000))$aside)
-  expect_error(among(panel, !!long(20000)), "more than 100,000 characters", class = "fairlattice_error_condition")
+  expect_null(among(survey, !!long(1000))$aside)
+  expect_error(among(survey, !!long(20000)), "more than 100,000 characters", class = "fairlattice_error_condition")
   deep <- paste0(strrep("!", 1000), "(n == 1)")
-  expect_error(among(panel, !!deep), class = "fairlattice_error_condition")
-  expect_error(among(panel, n > nowhere), "cannot be worked out", class = "fairlattice_error_condition")
+  expect_error(among(survey, !!deep), class = "fairlattice_error_condition")
+  expect_error(among(survey, n > nowhere), "cannot be worked out", class = "fairlattice_error_condition")
 })
 
 test_that("a number with many values asks to be banded, and proposes bands that work", {
   records <- demo_records(300)
-  caught <- tryCatch(lattice(records, leave, age), fairlattice_error_too_many_answers = identity)
+  caught <- tryCatch(crosstab(records, leave, age), fairlattice_error_too_many_answers = identity)
   expect_match(conditionMessage(caught), "band\\(x, age, breaks = c\\(18, 20, 40")
-  expect_gt(ncol(lattice(band(records, age, breaks = caught$breaks), leave, age)$layers[[1]]$n), 3)
+  expect_gt(ncol(crosstab(band(records, age, breaks = caught$breaks), leave, age)$layers[[1]]$n), 3)
   quarters <- data.frame(years = rep(16 + (0:15) / 4, 4), b = c("p", "q"))
-  expect_error(lattice(quarters, b, years), "number with 16 different values",
+  expect_error(crosstab(quarters, b, years), "number with 16 different values",
                class = "fairlattice_error_too_many_answers")
   years <- data.frame(year = rep(2010:2035, 4), b = c("p", "q"))
-  expect_equal(ncol(lattice(years, b, year)$layers[[1]]$n), 26)
+  expect_equal(ncol(crosstab(years, b, year)$layers[[1]]$n), 26)
 })
 
 test_that("the exact test is worked out once a table, and a table beyond its budget is not begun", {
   n <- matrix(withr::with_seed(1, rpois(20, 2)), 4, dimnames = list(1:4, letters[1:5]))
-  x <- lattice(records_of(n), down, across)
+  x <- crosstab(records_of(n), down, across)
   write_up(x)
   x$layers[[1]]$kept$exact$value$p <- 0.123 # whoever works it out anew will not say this
   x$layers[[1]]$kept$tests <- NULL
-  expect_match(paste(c(format(x), write_up(x), format(test_independence(x))), collapse = " "),
+  expect_match(paste(c(format(x), write_up(x), format(tests(x))), collapse = " "),
                "p = 0.123.*p = 0.123.*0.123")
   wide <- withr::with_seed(1, data.frame(a = factor(sample(4, 2700, TRUE)),
                                          b = factor(sample(53, 2700, TRUE, prob = (1:53)^2))))
-  counts <- lattice(wide, a, b)$layers[[1]]$n
+  counts <- crosstab(wide, a, b)$layers[[1]]$n
   tried <- exact_kernel(as.integer(rowSums(counts)), as.integer(colSums(counts)), log_factorials_of(counts),
                         setting("exact_steps"), setting("exact_bytes"), 1L)
   expect_identical(tried[c("finished", "steps")], list(finished = FALSE, steps = 0))
@@ -294,7 +294,7 @@ test_that("the exact test is worked out once a table, and a table beyond its bud
 
 test_that("a reversal needs evidence on both sides, and strata that differ are a caution of their own", {
   of <- function(counts, e) transform(records_of(matrix(counts, 2, dimnames = dimnames(hand_2x2))), e = e)
-  codes <- function(data) cautions(lattice(data, down, across, each = e))$code
+  codes <- function(data) cautions(crosstab(data, down, across, each = e))$code
   # weak within: pooled p is about 0.1
   reversed <- rbind(of(c(81, 6, 234, 36), "small"), of(c(192, 71, 55, 25), "large"))
   expect_false("reversal" %in% codes(reversed))
@@ -317,26 +317,26 @@ test_that("no three-way interaction: fitted margins, its 2x2xK form, level and p
     data.frame(a = letters[at[, 1]], b = LETTERS[at[, 2]], e = at[, 3])
   }
   test <- function(x) tail(as.data.frame(pooled(x)$tests), 1)
-  plain <- test(lattice(long(A), a, b, each = e))
+  plain <- test(crosstab(long(A), a, b, each = e))
   expect_equal(plain[c("test", "df")], list(test = "no_three_way", df = 6), ignore_attr = TRUE)
   expect_equal(plain$statistic, sum((A - fit)^2 / fit), tolerance = 1e-6)
   # equal weights give the same to n/(n-1), up to where V0 is taken
-  weighted <- test(lattice(respondents(transform(long(A), w = 2), weight = w), a, b, each = e))
+  weighted <- test(crosstab(respondents(transform(long(A), w = 2), weight = w), a, b, each = e))
   expect_equal(weighted$statistic * weighted$df / plain$statistic, 1, tolerance = 0.1)
   p <- withr::with_seed(2, vapply(1:200, function(i) {
     B <- array(rpois(18, rep(c(20, 30, 25, 15, 40, 30, 20, 25, 30), 2) * rep(c(1, 1.5), each = 9)), c(3, 3, 2))
-    three_way_test(strata_tables(lattice(long(B), a, b, each = e)))$p
+    three_way_test(strata_tables(crosstab(long(B), a, b, each = e)))$p
   }, 0))
   expect_lt(abs(mean(p < 0.05) - 0.05), 0.05)
 })
 
 test_that("what stands beside a weighted table says what it is, and signs say what they mean", {
   data <- transform(records_of(hand_2x2), w = rep(c(1, 2), 50))
-  x <- lattice(respondents(data, weight = w), down, across)
+  x <- crosstab(respondents(data, weight = w), down, across)
   expect_match(paste(format(x, width = 200, lines = "all"), collapse = "\n"),
                "For reference only \\(weighted percentages, sample design ignored\\)")
   expect_match(subset(strength(x), measure == "phi")$note, "positive: \"p\" goes with \"x\"")
-  clustered <- lattice(respondents(transform(data, g = 1:100), cluster = g), down, across)
+  clustered <- crosstab(respondents(transform(data, g = 1:100), cluster = g), down, across)
   expect_match(paste(format(clustered, width = 200, lines = "all"), collapse = "\n"),
                "reference only \\(sample design ignored\\)")
 })
@@ -351,7 +351,7 @@ test_that("codes beyond their answers cannot reach a kernel", {
   for (column in wild) {
     data <- data.frame(b = rep(c("p", "q"), n / 2))
     data$a <- column
-    expect_error(lattice(data, a, b), class = "fairlattice_error_column_type")
+    expect_error(crosstab(data, a, b), class = "fairlattice_error_column_type")
   }
   expect_identical(tally_kernel(c(1L, 5L), c(1L, 1L), NULL, NULL, NULL, NULL, NULL, 2L, 1L, 0L, 1L, 1L),
                    list(unsound = "down"))
@@ -365,14 +365,14 @@ test_that("JSON is text: nothing is followed, labels are strings, and what is no
   secret <- file_with("[{\"a\": 1}]", ".json")
   for (text in c(secret, dQuote(secret, FALSE), "http://127.0.0.1:1/x.json")) {
     expect_error(read_records(file_with(text, ".json")), class = "fairlattice_error_file")
-    expect_error(read_lattice(file_with(text, ".json")), class = "fairlattice_error_not_a_table")
+    expect_error(read_tables(file_with(text, ".json")), class = "fairlattice_error_not_a_table")
   }
   for (text in c("[{\"a\": %n}]", strrep("[", 1e5), "[{\"a\": 1},]", "{\"a\": [1"))
     expect_error(read_records(file_with(text, ".json")), class = "fairlattice_error_file")
   labels <- c("{\"x\": 1}", "[1]", "null", "@number:5", "\\u0001")
   data <- data.frame(a = factor(rep(labels, 4), labels), b = rep(c("p", "q"), 10))
   attr(data$a, "label") <- structure("{\"evil\": true}", class = "json")
-  x <- lattice(data, a, b)
+  x <- crosstab(data, a, b)
   raw <- jsonlite::parse_json(json_of(x))
   expect_identical(vapply(raw$down$categories, `[[`, "", "label"), labels)
   expect_identical(raw$down$label, "{\"evil\": true}")
@@ -459,13 +459,13 @@ test_that("broken codebooks and packages are refused by name", {
 })
 
 test_that("odd choices and options are answered by name", {
-  expect_error(lattice_of_counts(hand_2x2, percent = "foo"), "`percent` must be", class = "fairlattice_error_choice")
-  expect_error(lattice_of_counts(hand_2x2, percent = "col"), "Did you mean \"column\"",
+  expect_error(crosstab_of_counts(hand_2x2, percent = "foo"), "`percent` must be", class = "fairlattice_error_choice")
+  expect_error(crosstab_of_counts(hand_2x2, percent = "col"), "Did you mean \"column\"",
                class = "fairlattice_error_choice")
-  for (word in c("BH", "fdr")) expect_error(lattice_of_counts(hand_2x2, correction = word),
+  for (word in c("BH", "fdr")) expect_error(crosstab_of_counts(hand_2x2, correction = word),
                                             "Did you mean \"benjamini_hochberg\"", class = "fairlattice_error_choice")
   withr::local_options(fairlattice.sparse_rule = "foo")
-  expect_error(test_independence(lattice_of_counts(hand_2x2)), "option `fairlattice.sparse_rule` must be",
+  expect_error(tests(crosstab_of_counts(hand_2x2)), "option `fairlattice.sparse_rule` must be",
                class = "fairlattice_error_option")
   expect_error(recheck(hand_2x2, p = "1e400"), class = "fairlattice_error_claim")
 })
@@ -474,23 +474,23 @@ test_that("odd choices and options are answered by name", {
 
 test_that("columns are named by one rule in every function", {
   records <- demo_records(200)
-  wanted <- findings(lattice(records, "leave", "island"))$cells
+  wanted <- findings(crosstab(records, "leave", "island"))$cells
   v <- "island"
   same <- function(x) expect_equal(findings(x)$cells, wanted)
-  same(lattice(records, leave, island))
-  same(lattice(records, "leave", v))
-  same(lattice(records, leave, !!c(a = "island")))
-  same(lattice(records, .data[["leave"]], .data$island))
-  same(lattice(records, leave, .data[[v]]))
+  same(crosstab(records, leave, island))
+  same(crosstab(records, "leave", v))
+  same(crosstab(records, leave, !!c(a = "island")))
+  same(crosstab(records, .data[["leave"]], .data$island))
+  same(crosstab(records, leave, .data[[v]]))
   older <- among(respondents(records), age >= 65)$aside
   expect_identical(among(respondents(records), .data[["age"]] >= 65)$aside > 0, older > 0)
   least <- 65
   expect_identical(among(respondents(records), age >= least)$aside > 0, older > 0)
-  lapply("island", function(one) same(lattice(records, "leave", one)))
-  wrapped <- function(data, question) lattice(data, leave, {{ question }})
+  lapply("island", function(one) same(crosstab(records, "leave", one)))
+  wrapped <- function(data, question) crosstab(data, leave, {{ question }})
   same(wrapped(records, island))
   island <- "tenure" # a column's own name goes before a variable
-  same(lattice(records, leave, island))
+  same(crosstab(records, leave, island))
   question <- "ferry"
   expect_identical(unique(look(records, question)$question), "ferry")
   expect_identical(unique(look(records, c(ferry, "leave"))$question), c("ferry", "leave"))
@@ -499,7 +499,7 @@ test_that("columns are named by one rule in every function", {
   expect_equal(respondents(records, weight = "weight")$weight, respondents(records, weight = weight)$weight)
   long <- data.frame(opinion = c("y", "n", "y", "n"), place = c("p", "p", "q", "q"), count = c(20, 20, 10, 50),
                      other = 1:4)
-  expect_equal(unname(lattice_of_counts(long, opinion, place, count)$layers[[1]]$n), unname(hand_2x2))
+  expect_equal(unname(crosstab_of_counts(long, opinion, place, count)$layers[[1]]$n), unname(hand_2x2))
   unnamed <- stats::setNames(data.frame(1:2, 3:4), c("a", NA))
   expect_error(look(unnamed), "Column 2 of the data has no name", class = "fairlattice_error_column_name")
 })
@@ -509,9 +509,9 @@ test_that("columns are named by one rule in every function", {
 test_that("control characters and overrides of direction are shown, not obeyed", {
   data <- data.frame(a = c("x\033[31mred", "y\u202egnol", "x\033[31mred"), b = c("p\rq", "z", "z"))
   attr(data$a, "label") <- "title\a"
-  x <- lattice(data, a, b)
-  text <- c(format(x), format(look(data)), format(departures(x)), format(strength(x, "all", explain = TRUE)),
-            tryCatch(lattice(data, "\033[2J", b), error = conditionMessage))
+  x <- crosstab(data, a, b)
+  text <- c(format(x), format(look(data)), format(residuals(x)), format(strength(x, "all", explain = TRUE)),
+            tryCatch(crosstab(data, "\033[2J", b), error = conditionMessage))
   expect_false(any(grepl("[\\x01-\\x09\\x0b-\\x1f\\x7f]|\u202e", gsub("\033\\[(1|22)m", "", text), perl = TRUE)))
   expect_true(any(grepl("x<U+001B>[31mred", text, fixed = TRUE)))
   expect_true(any(grepl("<U+202E>", text, fixed = TRUE)))
@@ -520,32 +520,32 @@ test_that("control characters and overrides of direction are shown, not obeyed",
 # ---- the command line ----
 
 test_that("an option is itself, never one that begins like it", {
-  run <- call_main("cross", demo_file(), "--down", "ferry", "--across", "island", "--among", "age < 20",
-                   "--join-sparse")
+  run <- call_main("crosstab", demo_file(), "--down", "ferry", "--across", "island", "--among", "age < 20",
+                   "--regroup-sparse")
   expect_identical(run$status, 0L)
   expect_match(run$err, "Joined in Satisfaction with the ferry: ")
-  pairs <- call_main("cross", demo_file(), "--down", "leave,island", "--across", "island")
+  pairs <- call_main("crosstab", demo_file(), "--down", "leave,island", "--across", "island")
   expect_identical(pairs$status, 0L)
   expect_match(pairs$err, "Left out: island by itself")
-  expect_match(call_main("help", "cross")$out, "Most used:.*Preparing questions:")
-  expect_identical(call_main("cross", demo_file(), "--down", "leave", "--across", "island", "--each", "reason_work",
-                             "--letters")$status, 0L)
+  expect_match(call_main("help", "crosstab")$out, "Most used:.*Preparing questions:")
+  expect_identical(call_main("crosstab", demo_file(), "--down", "leave", "--across", "island", "--each", "reason_work",
+                             "--differences")$status, 0L)
   for (shell in c("bash", "zsh")) expect_match(call_main("completion", shell)$out, "--down --across")
   expect_identical(call_main("completion", "fish")$status, 2L)
 })
 
 test_that("questions are ordered, titled, split and joined on the way; tables of counts too", {
   path <- file_with("size,why\nsmall,a\nbig,a;b\nmiddle,b\nsmall,a\nbig,a\nmiddle,b;a\n")
-  run <- call_main("cross", path, "--down", "why", "--across", "size", "--split", "why=;", "--order",
+  run <- call_main("crosstab", path, "--down", "why", "--across", "size", "--split", "why=;", "--order-answers",
                    "size=small,middle,big", "--retitle", "why=Reasons to leave")
   expect_match(run$out, "^Reasons to leave by size.*small +middle +big")
-  expect_match(call_main("cross", path, "--down", "why", "--across", "size", "--order", "size=small,big")$err,
+  expect_match(call_main("crosstab", path, "--down", "why", "--across", "size", "--order-answers", "size=small,big")$err,
                "\"middle\" is not in it")
   table <- file_with(paste0("| Opinion | Norrey | Tarn | Total |\n|---|---:|---:|---:|\n| Very good | 30 | 20 | 50 ",
                             "|\n| Good | 32 | 21 | 53 |\n| **Bad** | 31 | 58 | 89 |\n"), ".md")
-  joined <- call_main("recheck", table, "--join", "rows=Any good: Very good, Good", "--claimed-statistic", "12.30")
+  joined <- call_main("recheck", table, "--regroup", "rows=Any good: Very good, Good", "--claimed-statistic", "12.30")
   expect_match(joined$out, "Any good +66.7.*agrees +statistic: claimed 12.30")
-  counts <- lattice_of_counts(hand_2x3)
+  counts <- crosstab_of_counts(hand_2x3)
   regrouped <- regroup(counts, columns, both = c("p", "q"))
   expect_equal(unname(regrouped$layers[[1]]$n), unname(cbind(rowSums(hand_2x3[, 1:2]), hand_2x3[, 3])))
   expect_error(regroup(counts, columns, q = c("p", "q")), "question = in full", class = "fairlattice_error_regroup")

@@ -1,7 +1,7 @@
 pick <- function(tests, name) tests[tests$test == name, ]
 
 test_that("Pearson and likelihood ratio are the hand-worked ones", {
-  tests <- test_independence(lattice(records_of(hand_2x2), down, across))
+  tests <- tests(crosstab(records_of(hand_2x2), down, across))
   expect_equal(pick(tests, "pearson")$statistic, 64 / 12 + 64 / 18 + 64 / 28 + 64 / 42)
   G2 <- 2 * (20 * log(20 / 12) + 10 * log(10 / 18) + 20 * log(20 / 28) + 50 * log(50 / 42))
   expect_equal(pick(tests, "likelihood_ratio")$statistic, G2)
@@ -12,16 +12,16 @@ test_that("Pearson and likelihood ratio are the hand-worked ones", {
 })
 
 test_that("zero cells add 0 to G2, and tails are not 1 - p", {
-  tests <- test_independence(lattice(records_of(hand_2x2 * c(100, 0, 0, 100)), down, across))
+  tests <- tests(crosstab(records_of(hand_2x2 * c(100, 0, 0, 100)), down, across))
   expect_equal(tests$statistic[1:2], c(7000, 2 * (2000 * log(7000 / 2000) + 5000 * log(7000 / 5000))))
-  big <- pick(test_independence(lattice(records_of(hand_2x2 * 50), down, across)), "pearson")$p
+  big <- pick(tests(crosstab(records_of(hand_2x2 * 50), down, across)), "pearson")$p
   expect_gt(big, 0)
   expect_lt(big, 1e-100)
 })
 
 test_that("Rao-Scott uses the eigenvalues of inv(H V0 H') H V H'", {
   data <- messy_records(500)
-  x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
+  x <- crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
   e <- x$layers[[1]]$estimate
   d <- function(P) as.vector((P - outer(rowSums(P), colSums(P)))[1:2, 1:3])
   H <- t(vapply(1:6, function(k) as.vector(numeric_gradient(function(P) d(P)[k], e$P)), numeric(12)))
@@ -29,7 +29,7 @@ test_that("Rao-Scott uses the eigenvalues of inv(H V0 H') H V H'", {
   V0 <- (diag(p) - p %*% t(p)) / e$n
   delta <- Re(eigen(solve(H %*% V0 %*% t(H)) %*% H %*% covariance_of(e, diag(12)) %*% t(H))$values)
   X2 <- e$n * sum((e$P - outer(rowSums(e$P), colSums(e$P)))^2 / outer(rowSums(e$P), colSums(e$P)))
-  tests <- test_independence(x)
+  tests <- tests(x)
   second <- pick(tests, "rao_scott_second")
   expect_equal(second$statistic, X2 / sum(delta), tolerance = 1e-6) # H is numerical
   expect_equal(second$df, sum(delta)^2 / sum(delta^2), tolerance = 1e-6)
@@ -48,8 +48,8 @@ test_that("Rao-Scott uses the eigenvalues of inv(H V0 H') H V H'", {
 test_that("what must not matter does not matter", {
   data <- messy_records(400)
   of <- function(data, ...) {
-    x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across, ...)
-    list(test_independence(x)[c("test", "statistic", "df", "df_error", "p")],
+    x <- crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across, ...)
+    list(tests(x)[c("test", "statistic", "df", "df_error", "p")],
          strength(x)[c("measure", "estimate", "se", "low", "high")])
   }
   base <- of(data)
@@ -64,21 +64,21 @@ test_that("what must not matter does not matter", {
 test_that("with equal weights and no design Rao-Scott is Pearson to the factor n/(n-1)", {
   data <- records_of(hand_2x3)
   data$w <- 1
-  weighted <- test_independence(lattice(respondents(data, weight = w), down, across))
-  plain <- test_independence(lattice(data, down, across))
+  weighted <- tests(crosstab(respondents(data, weight = w), down, across))
+  plain <- tests(crosstab(data, down, across))
   expect_equal(pick(weighted, "rao_scott_first")$statistic, pick(plain, "pearson")$statistic * 99 / 100)
   expect_equal(pick(weighted, "rao_scott_second")$df, 2)
 })
 
 test_that("a table that cannot be tested says why", {
-  one <- test_independence(lattice(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))
+  one <- tests(crosstab(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))
   expect_true(is.na(one$p))
   expect_match(one$note, "only one answer")
   single_cluster <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "q", "q", "p"), cluster = 1)
-  expect_match(test_independence(lattice(respondents(single_cluster, cluster = cluster), a, b))$note[1],
+  expect_match(tests(crosstab(respondents(single_cluster, cluster = cluster), a, b))$note[1],
                "no degrees of freedom")
   perfect <- data.frame(a = rep(c("x", "y"), 20), b = rep(c("p", "q"), 20), w = 1)
-  expect_match(test_independence(lattice(respondents(perfect, weight = w), a, b))$note[1], "no variance")
+  expect_match(tests(crosstab(respondents(perfect, weight = w), a, b))$note[1], "no variance")
 })
 
 # All tables with these margins, column by column: the probability of those no more probable than the observed one.
@@ -121,28 +121,28 @@ test_that("the exact test is the brute-force one, any shape", {
 
 test_that("the lady and the tea: 3 of 4 cups told right", {
   # Fisher RA (1935) The Design of Experiments, ch. 2: of 70 ways, 1 + 16 are as good or better
-  x <- lattice(records_of(matrix(c(3, 1, 1, 3), 2, dimnames = dimnames(hand_2x2))), down, across)
-  tests <- test_independence(x)
+  x <- crosstab(records_of(matrix(c(3, 1, 1, 3), 2, dimnames = dimnames(hand_2x2))), down, across)
+  tests <- tests(x)
   expect_equal(pick(tests, "exact")$p, 34 / 70)
   expect_equal(pick(tests, "exact_more")$p, 17 / 70)
   expect_equal(pick(tests, "exact_fewer")$p, 69 / 70)
   expect_identical(tests$test[tests$headline], "exact")
   expect_match(tests$why[tests$headline], "too small for chi-square")
-  expect_identical(subset(test_independence(x, p = "asymptotic"), headline)$test, "pearson")
+  expect_identical(subset(tests(x, p = "asymptotic"), headline)$test, "pearson")
 })
 
 test_that("beyond its budget the exact test turns to random tables, and says so", {
   n <- matrix(withr::with_seed(1, rpois(25, 3)), 5, dimnames = list(1:5, letters[1:5]))
-  x <- lattice(records_of(n), down, across)
-  exact <- pick(test_independence(x, p = "exact"), "exact")
+  x <- crosstab(records_of(n), down, across)
+  exact <- pick(tests(x, p = "exact"), "exact")
   withr::local_options(fairlattice.exact_steps = 20) # 15 times as many when it is asked for
-  expect_identical(pick(test_independence(x, p = "exact"), "exact")$p, exact$p) # what was found stays found
-  x <- lattice(records_of(n), down, across)
-  turned <- pick(test_independence(x, p = "exact"), "monte_carlo")
+  expect_identical(pick(tests(x, p = "exact"), "exact")$p, exact$p) # what was found stays found
+  x <- crosstab(records_of(n), down, across)
+  turned <- pick(tests(x, p = "exact"), "monte_carlo")
   expect_match(turned$note, "100,000 random tables")
   expect_lt(abs(turned$p - exact$p), 4 * turned$p_se)
   expect_equal(turned$p_se, sqrt(turned$p * (1 - turned$p) / 1e5))
-  simulated <- function(seed) pick(test_independence(x, p = "simulated", draws = 5000, seed = seed), "monte_carlo")$p
+  simulated <- function(seed) pick(tests(x, p = "simulated", draws = 5000, seed = seed), "monte_carlo")$p
   expect_identical(simulated(3), simulated(3))
   expect_false(simulated(3) == simulated(4))
   one_thread <- withr::with_options(list(fairlattice.threads = 1L), simulated(3))
@@ -163,33 +163,33 @@ test_that("random tables have their margins, and the probabilities of the defini
 
 test_that("an exact test of weighted records is refused with the reason, and the headline stays", {
   data <- transform(records_of(hand_2x2), w = 1.5)
-  tests <- test_independence(lattice(respondents(data, weight = w), down, across), p = "exact")
+  tests <- tests(crosstab(respondents(data, weight = w), down, across), p = "exact")
   expect_match(pick(tests, "exact")$note, "not available with weights")
   expect_true(is.na(pick(tests, "exact")$p))
   expect_identical(tests$test[tests$headline], "rao_scott_corrected")
 })
 
 test_that("continuity correction and linear trend are the hand-worked ones", {
-  tests <- test_independence(lattice(records_of(hand_2x2), down, across), tests = "all")
+  tests <- tests(crosstab(records_of(hand_2x2), down, across), tests = "all")
   expect_equal(pick(tests, "continuity_corrected")$statistic, 7.5^2 * (1 / 12 + 1 / 18 + 1 / 28 + 1 / 42))
   data <- records_of(hand_2x3)
   r <- cor(as.integer(data$down), as.integer(data$across))
-  trend <- function(...) test_independence(lattice(data, down, across), tests = "linear_trend", ...)$statistic
+  trend <- function(...) tests(crosstab(data, down, across), tests = "linear_trend", ...)$statistic
   expect_equal(trend(), 99 * r^2)
   expect_equal(trend(scores = "midranks"), 99 * cor(rank(data$down), rank(data$across))^2)
   scores <- list(down = c(0, 1), across = c(1, 5, 6))
   expect_equal(trend(scores = scores), 99 * cor(as.integer(data$down), c(1, 5, 6)[data$across])^2)
   expect_error(trend(scores = list(down = 1:2)), "a number for every answer", class = "fairlattice_error_scores")
   data[] <- lapply(data, as.ordered)
-  expect_true("linear_trend" %in% test_independence(lattice(data, down, across))$test)
-  expect_true(any(grepl("inear trend: M.\\(1", format(lattice(data, down, across)))))
+  expect_true("linear_trend" %in% tests(crosstab(data, down, across))$test)
+  expect_true(any(grepl("inear trend: M.\\(1", format(crosstab(data, down, across)))))
   data$w <- 2
-  weighted <- test_independence(lattice(respondents(data, weight = w), down, across), "linear_trend")
+  weighted <- tests(crosstab(respondents(data, weight = w), down, across), "linear_trend")
   expect_equal(weighted$statistic, 99 * r^2 * 99 / 100)
   # one cluster a stratum: a variance, but no degrees of freedom
   data$cluster <- seq_len(nrow(data)) %% 5
-  panel <- respondents(data, weight = w, stratum = cluster, cluster = cluster, single_cluster = "centre")
-  alone <- pick(test_independence(lattice(panel, down, across), "linear_trend"), "linear_trend")
+  survey <- respondents(data, weight = w, stratum = cluster, cluster = cluster, single_cluster = "centre")
+  alone <- pick(tests(crosstab(survey, down, across), "linear_trend"), "linear_trend")
   expect_identical(c(alone$statistic, alone$p), c(NA_real_, NA_real_))
 })
 
@@ -197,18 +197,18 @@ test_that("symmetry is the hand-worked one, weighted or not", {
   # Bowker: (12-4)^2/16 + (7-3)^2/10 + (9-5)^2/14
   n <- matrix(c(30, 4, 3, 12, 25, 5, 7, 9, 20), 3, dimnames = list(letters[1:3], letters[1:3]))
   data <- records_of(n)
-  tests <- test_independence(lattice(data, down, across, paired = TRUE))
+  tests <- tests(crosstab(data, down, across, paired = TRUE))
   headline <- tests[tests$headline, ]
   expect_equal(headline$statistic, 64 / 16 + 16 / 10 + 16 / 14)
   expect_identical(headline[c("test", "df")], data.frame(test = "symmetry", df = 3), ignore_attr = TRUE)
   data$w <- 5
-  weighted <- subset(test_independence(lattice(respondents(data, weight = w), down, across, paired = TRUE)), headline)
+  weighted <- subset(tests(crosstab(respondents(data, weight = w), down, across, paired = TRUE)), headline)
   # with equal weights the trace is n/(n-1) (3 - sum (p_ij - p_ji)^2/(p_ij + p_ji))
   expect_equal(weighted$statistic, headline$statistic / (115 / 114 * (3 - headline$statistic / 115)))
   few <- matrix(c(10, 1, 8, 6), 2, dimnames = list(c("no", "yes"), c("no", "yes")))
-  exact <- subset(test_independence(lattice(records_of(few), down, across, paired = TRUE)), headline)
+  exact <- subset(tests(crosstab(records_of(few), down, across, paired = TRUE)), headline)
   expect_equal(exact$p, 2 * sum(choose(9, 0:1)) / 2^9)
-  expect_error(lattice(demo_panel(), ferry, island, paired = TRUE), "same answers", class = "fairlattice_error_paired")
+  expect_error(crosstab(demo_survey(), ferry, island, paired = TRUE), "same answers", class = "fairlattice_error_paired")
 })
 
 test_that("in clustered, weighted surveys with no association the headline holds its level and the plain test does not",
@@ -218,7 +218,7 @@ test_that("in clustered, weighted surveys with no association the headline holds
     cluster <- rep(1:30, each = 12)
     at <- function(sd) findInterval(rnorm(30, sd = sd)[cluster] + rnorm(360), c(-0.8, 0.9))
     data <- data.frame(down = at(1.5), across = at(1.5), cluster, stratum = cluster %% 3, w = exp(0.4 * rnorm(360)))
-    tests <- test_independence(lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down,
+    tests <- tests(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down,
                                        across))
     c(tests$p[tests$headline], tests$p[tests$test == "pearson"])
   }, c(0, 0))
@@ -242,7 +242,7 @@ test_that("the sum of squares of the design effects is freed of the bias that fe
 
 test_that("both one-sided forms of the exact test are sums over the tables with these margins", {
   n <- matrix(c(7, 2, 3, 9), 2, dimnames = dimnames(hand_2x2))
-  tests <- test_independence(lattice(records_of(n), down, across), "all")
+  tests <- tests(crosstab(records_of(n), down, across), "all")
   chance <- function(a) choose(9, a) * choose(12, 10 - a) / choose(21, 10) # columns 9 and 12, first row 10
   expect_equal(pick(tests, "exact_more")$p, sum(chance(7:9)))
   expect_equal(pick(tests, "exact_fewer")$p, sum(chance(0:7)))
@@ -251,8 +251,8 @@ test_that("both one-sided forms of the exact test are sums over the tables with 
 test_that("without degrees of freedom there is no trend, with one there is", {
   data <- transform(messy_records(300), down = as.ordered(down), across = as.ordered(across))
   trend <- function(clusters) {
-    panel <- respondents(transform(data, g = cluster %% clusters), weight = w, cluster = g)
-    pick(test_independence(lattice(panel, down, across)), "linear_trend")
+    survey <- respondents(transform(data, g = cluster %% clusters), weight = w, cluster = g)
+    pick(tests(crosstab(survey, down, across)), "linear_trend")
   }
   expect_true(is.na(trend(1)$p))
   expect_match(trend(1)$note, "no variance or no degrees of freedom")
@@ -260,10 +260,10 @@ test_that("without degrees of freedom there is no trend, with one there is", {
 })
 
 test_that("all tests are there when all are asked for", {
-  x <- lattice(records_of(hand_2x3), down, across)
+  x <- crosstab(records_of(hand_2x3), down, across)
   all <- c("pearson", "likelihood_ratio", "exact", "monte_carlo", "linear_trend")
-  expect_identical(test_independence(x)$test, all[1:2])
-  expect_setequal(test_independence(x, "all")$test, all)
-  expect_setequal(test_independence(lattice(records_of(hand_2x2), down, across), "all")$test,
+  expect_identical(tests(x)$test, all[1:2])
+  expect_setequal(tests(x, "all")$test, all)
+  expect_setequal(tests(crosstab(records_of(hand_2x2), down, across), "all")$test,
                   c(all, "continuity_corrected", "exact_more", "exact_fewer"))
 })

@@ -2,18 +2,18 @@
 # as data: what stands where, and of which kind.
 
 satisfied <- c("Satisfied", "Very satisfied")
-netted <- function(panel = demo_panel()) {
-  net(net(panel, ferry, Happy = satisfied, Ends = c("Very dissatisfied", "Very satisfied")), island,
+netted <- function(survey = demo_survey()) {
+  net(net(survey, ferry, Happy = satisfied, Ends = c("Very dissatisfied", "Very satisfied")), island,
       West = c("Norrey", "Sandholm"))
 }
 line <- function(sheet, label) which(trimws(gsub("\u2002", "", sheet$stub$label)) == label)
 
 test_that("a net is what combining its answers gives: percentages, intervals, marks, on either side and both", {
-  panel <- demo_panel()
-  x <- lattice(netted(panel), ferry, island)
-  combined <- lattice(regroup(panel, ferry, Happy = satisfied), ferry, island)
-  across <- lattice(regroup(panel, island, West = c("Norrey", "Sandholm")), ferry, island)
-  both <- lattice(regroup(regroup(panel, ferry, Happy = satisfied), island, West = c("Norrey", "Sandholm")), ferry,
+  survey <- demo_survey()
+  x <- crosstab(netted(survey), ferry, island)
+  combined <- crosstab(regroup(survey, ferry, Happy = satisfied), ferry, island)
+  across <- crosstab(regroup(survey, island, West = c("Norrey", "Sandholm")), ferry, island)
+  both <- crosstab(regroup(regroup(survey, ferry, Happy = satisfied), island, West = c("Norrey", "Sandholm")), ferry,
                   island)
   for (percent in c("column", "row", "total")) {
     sheet <- lay_out(x, show = c(percent, "interval", "n"), stack = "brackets")[[1]]
@@ -28,7 +28,7 @@ test_that("a net is what combining its answers gives: percentages, intervals, ma
     }
   }
   # against the rest, a net is a table of two rows
-  two <- departures(lattice(regroup(panel, ferry, Happy = satisfied, other = "Others"), ferry, island))
+  two <- residuals(crosstab(regroup(survey, ferry, Happy = satisfied, other = "Others"), ferry, island))
   sheet <- lay_out(x, show = "adjusted")[[1]]
   expect_equal(sheet$value[line(sheet, "Happy"), match(unique(two$across), sheet$columns$label)],
                two$adjusted_residual[two$down == "Happy"])
@@ -36,15 +36,15 @@ test_that("a net is what combining its answers gives: percentages, intervals, ma
                    two$mark[two$down == "Happy"])
   # beside its parts where they are adjacent, at the end where not; tests and measures do not know of it
   expect_identical(sheet$stub$role[1:7], c("answer", "answer", "answer", "net", "answer", "answer", "net"))
-  expect_identical(test_independence(x), test_independence(lattice(panel, ferry, island)))
+  expect_identical(tests(x), tests(crosstab(survey, ferry, island)))
 })
 
 test_that("a net of ticks is of those who ticked any of its items", {
-  survey <- ticks(demo_panel(), reasons = c(reason_work, reason_housing, reason_school))
+  survey <- ticks(demo_survey(), reasons = c(reason_work, reason_housing, reason_school))
   any <- grepl("Work|School", as.character(survey$data$reasons))
   survey$data$any <- ifelse(is.na(survey$data$reasons), NA, any)
-  alone <- shares(lattice(survey, any, island))
-  sheet <- lay_out(lattice(net(survey, reasons, Either = c("Work", "School")), reasons, island),
+  alone <- shares(crosstab(survey, any, island))
+  sheet <- lay_out(crosstab(net(survey, reasons, Either = c("Work", "School")), reasons, island),
                    show = c("column", "interval"))[[1]]
   at <- line(sheet, "Either")
   expect_equal(sheet$value[at, 1:5], 100 * alone$share[alone$down == "Yes"])
@@ -53,67 +53,67 @@ test_that("a net of ticks is of those who ticked any of its items", {
 })
 
 test_that("nets follow what is done to their question, and say what is wrong with them", {
-  panel <- netted()
-  after <- lattice(regroup(net(panel, ferry, Ends = NULL), ferry, Good = satisfied), ferry, island)
+  survey <- netted()
+  after <- crosstab(regroup(net(survey, ferry, Ends = NULL), ferry, Good = satisfied), ferry, island)
   expect_identical(after$tally$down$nets$Happy, "Good")
-  expect_error(regroup(panel, ferry, Odd = c("Neither", "Satisfied")), "cut the net \"Happy\"",
+  expect_error(regroup(survey, ferry, Odd = c("Neither", "Satisfied")), "cut the net \"Happy\"",
                class = "fairlattice_error_net")
-  expect_null(lattice(net(panel, ferry, Happy = NULL, Ends = NULL), ferry, island)$tally$down$nets$Happy)
-  expect_error(net(panel, ferry, Happy = c("Satisfied", "Very satified")), "Did you mean \"Very satisfied\"",
+  expect_null(crosstab(net(survey, ferry, Happy = NULL, Ends = NULL), ferry, island)$tally$down$nets$Happy)
+  expect_error(net(survey, ferry, Happy = c("Satisfied", "Very satified")), "Did you mean \"Very satisfied\"",
                class = "fairlattice_error_no_answer")
-  expect_error(net(panel, ferry, c("Satisfied")), "needs its name", class = "fairlattice_error_net")
-  expect_error(net(panel, season, All = c("Spring", "Summer", "Autumn", "Winter")), "everybody",
+  expect_error(net(survey, ferry, c("Satisfied")), "needs its name", class = "fairlattice_error_net")
+  expect_error(net(survey, season, All = c("Spring", "Summer", "Autumn", "Winter")), "everybody",
                class = "fairlattice_error_net")
   # in a file its percentages stay
   path <- withr::local_tempfile(fileext = ".json")
-  x <- lattice(panel, ferry, island)
+  x <- crosstab(survey, ferry, island)
   publish(x, path)
-  expect_equal(sheets_of(read_lattice(path))[[1]]$value, sheets_of(x)[[1]]$value)
+  expect_equal(sheets_of(read_tables(path))[[1]]$value, sheets_of(x)[[1]]$value)
 })
 
 test_that("a table read from a file has its nets and its column of everybody as they were, turned round too", {
-  panel <- netted()
-  with_ticks <- net(ticks(panel, why = c(reason_work, reason_housing, reason_ferry)), why,
+  survey <- netted()
+  with_ticks <- net(ticks(survey, why = c(reason_work, reason_housing, reason_ferry)), why,
                     Living = c("Work", "Housing"))
-  for (x in list(lattice(panel, ferry, island), lattice(panel, ferry, island, each = leave), lattice(panel, ferry),
-                 lattice(with_ticks, why, island))) {
+  for (x in list(crosstab(survey, ferry, island), crosstab(survey, ferry, island, each = leave), crosstab(survey, ferry),
+                 crosstab(with_ticks, why, island))) {
     path <- withr::local_tempfile(fileext = ".json")
     publish(x, path)
     sheets <- function(x) {
       lapply(lay_out(x, show = c("column", "interval", "adjusted", "n"), stack = "beneath", lines = "none"),
              `[`, c("stub", "columns", "value", "high", "mark"))
     }
-    expect_equal(sheets(read_lattice(path)), sheets(x))
-    if (!is_alone(x)) expect_equal(sheets(flip(flip(read_lattice(path)))), sheets(x))
+    expect_equal(sheets(read_tables(path)), sheets(x))
+    if (!is_alone(x)) expect_equal(sheets(flip(flip(read_tables(path)))), sheets(x))
   }
 })
 
 test_that("a one-way table is look() and test_shares()", {
-  panel <- demo_panel()
-  x <- lattice(panel, ferry)
+  survey <- demo_survey()
+  x <- crosstab(survey, ferry)
   sheet <- lay_out(x)[[1]]
-  one <- look(panel, ferry)
+  one <- look(survey, ferry)
   one <- one[!one$missing, ]
   expect_identical(sheet$columns$figure, c("%", "95% CI", "cumulative %", "n", "weighted n"))
   expect_equal(sheet$value[1:5, ], cbind(100 * one$share, 100 * one$low, 100 * one$cumulative, one$n, one$weighted),
                ignore_attr = TRUE)
   expect_equal(sheet$high[1:5, 2], 100 * one$high)
-  expect_equal(sheet$value[1:5, 1], 100 * test_shares(panel, ferry)$answers$share)
-  expect_equal(sum(account_of(x$tally)$left_out$records) + x$layers[[1]]$base$records, nrow(panel$data))
+  expect_equal(sheet$value[1:5, 1], 100 * test_shares(survey, ferry)$answers$share)
+  expect_equal(sum(account_of(x$tally)$left_out$records) + x$layers[[1]]$base$records, nrow(survey$data))
   expect_match(write_up(x), "27.7% (95% CI 24.4 to 31.1) answered \"Satisfied\"", fixed = TRUE)
   expect_false("no_test" %in% cautions(x)$code)
   expect_error(flip(x), "one question", class = "fairlattice_error_one_way")
 })
 
 test_that("a block of a banner is the table of its pair, and the total column everybody's", {
-  panel <- netted()
+  survey <- netted()
   options <- list(show = c("column", "interval", "adjusted"), stack = "beneath")
   laid <- function(x) do.call(lay_out, c(list(x), options))[[1]]
-  banner <- lattice(panel, c(ferry, heating), c(island, tenure, ferry))
+  banner <- crosstab(survey, c(ferry, heating), c(island, tenure, ferry))
   sheet <- laid(banner)
   expect_identical(unique(sheet$columns$spanner), c("Island", "Tenure", "Satisfaction with the ferry", ""))
   for (down in c("ferry", "heating")) for (across in c("island", "tenure")) {
-    x <- lattice(panel, !!down, !!across)
+    x <- crosstab(survey, !!down, !!across)
     alone <- laid(x)
     label <- x$tally$down$label
     rows <- which(sheet$stub$role == "heading" & sheet$stub$label == label) + seq_len(nrow(alone$stub))
@@ -121,7 +121,7 @@ test_that("a block of a banner is the table of its pair, and the total column ev
     inside <- seq_along(columns)
     for (part in c("value", "kind", "high", "mark"))
       expect_identical(sheet[[part]][rows, columns], alone[[part]][, inside], info = paste(down, across, part))
-    total <- lay_out(lattice(panel, !!down), show = c("column", "interval"))[[1]]
+    total <- lay_out(crosstab(survey, !!down), show = c("column", "interval"))[[1]]
     answers <- rows[alone$stub$role %in% c("answer", "net") & alone$stub$figure == "column %"]
     expect_equal(sheet$value[answers, ncol(sheet$value)], total$value[total$stub$role %in% c("answer", "net"), 1])
   }
@@ -129,16 +129,16 @@ test_that("a block of a banner is the table of its pair, and the total column ev
   itself <- which(sheet$columns$spanner == "Satisfaction with the ferry")
   expect_true(all(sheet$kind[2:10, itself] == ""))
   expect_true(any(grepl("not set against itself", sheet$account)))
-  expect_equal(sheets_of(beside(lattice(panel, ferry, island), lattice(panel, ferry, tenure))),
-               sheets_of(lattice(panel, ferry, c(island, tenure))))
-  expect_equal(sheets_of(below(lattice(panel, ferry, island), lattice(panel, heating, island))),
-               sheets_of(lattice(panel, c(ferry, heating), island)))
-  expect_error(beside(lattice(panel, ferry, island), lattice(panel, heating, tenure)), "same `down`",
+  expect_equal(sheets_of(beside(crosstab(survey, ferry, island), crosstab(survey, ferry, tenure))),
+               sheets_of(crosstab(survey, ferry, c(island, tenure))))
+  expect_equal(sheets_of(below(crosstab(survey, ferry, island), crosstab(survey, heating, island))),
+               sheets_of(crosstab(survey, c(ferry, heating), island)))
+  expect_error(beside(crosstab(survey, ferry, island), crosstab(survey, heating, tenure)), "same `down`",
                class = "fairlattice_error_banner")
-  each <- lattice(panel, ferry, c(season, mode), each = island)
+  each <- crosstab(survey, ferry, c(season, mode), each = island)
   expect_length(sheets_of(each), 5)
   expect_equal(sheets_of(each)[[4]]$value[, 1:4],
-               sheets_of(lattice(panel, ferry, season, each = island))[[4]]$value[, 1:4])
+               sheets_of(crosstab(survey, ferry, season, each = island))[[4]]$value[, 1:4])
 })
 
 test_that("blocks of a banner show the same answers, though one of them be given by nobody there", {
@@ -147,23 +147,23 @@ test_that("blocks of a banner show the same answers, though one of them be given
   data$a[1] <- "r"
   data$b[1] <- NA
   data$c[2] <- NA
-  panel <- among(data, kept)
-  x <- lattice(panel, a, c(b, c))
+  survey <- among(data, kept)
+  x <- crosstab(survey, a, c(b, c))
   sheet <- lay_out(x, show = "n")[[1]]
   expect_identical(sheet$stub$label[1:3], c("p", "q", "r"))
   expect_equal(unname(sheet$value[3, ]), c(0, 0, 1, 0, 1))
-  expect_identical(dim(lay_out(lattice(panel, a, c(b, c), overlap = TRUE), marks = "letters")[[1]]$letters),
+  expect_identical(dim(lay_out(crosstab(survey, a, c(b, c), overlap = TRUE), marks = "letters")[[1]]$letters),
                    dim(lay_out(x)[[1]]$value))
-  both <- lay_out(beside(lattice(panel, a, b), lattice(panel, a, c)), show = "n")[[1]]
+  both <- lay_out(beside(crosstab(survey, a, b), crosstab(survey, a, c)), show = "n")[[1]]
   expect_equal(both$value, sheet$value)
-  below_each_other <- lay_out(below(lattice(panel, b, a), lattice(panel, c, a)), show = "n")[[1]]
+  below_each_other <- lay_out(below(crosstab(survey, b, a), crosstab(survey, c, a)), show = "n")[[1]]
   expect_identical(below_each_other$columns$label, c("p", "q", "r", "All"))
 })
 
 test_that("figures stand where the layout puts them, in its decimals and order", {
-  x <- lattice(demo_panel(), heating, island)
+  x <- crosstab(demo_survey(), heating, island)
   s <- shares(x)
-  d <- departures(x)
+  d <- residuals(x)
   beneath <- lay_out(x, show = c("row", "n", "expected"), stack = "beneath")[[1]]
   answers <- beneath$stub$role == "answer"
   expect_equal(beneath$value[answers & beneath$stub$figure == "n", 1:5], matrix(s$n, 5))
@@ -173,7 +173,7 @@ test_that("figures stand where the layout puts them, in its decimals and order",
                matrix(d$contribution, 5))
   brackets <- lay_out(x, show = c("column", "n"), decimals = 0)
   expect_identical(sheet_text(brackets[[1]])[1, 1], "19 (69)")
-  counts <- lay_out(lattice(demo_panel(), heating, island, percent = "none"))[[1]]
+  counts <- lay_out(crosstab(demo_survey(), heating, island, percent = "none"))[[1]]
   expect_true(all(counts$kind == "count"))
   expect_equal(counts$value[6, 6], sum(s$n))
   expect_equal(rowSums(counts$value[1:5, 1:5]), counts$value[1:5, 6])
@@ -184,7 +184,7 @@ test_that("figures stand where the layout puts them, in its decimals and order",
   ranges <- apply(spread$value[1:5, 1:5], 1, function(v) diff(range(v)))
   expect_false(is.unsorted(-ranges))
   other <- data.frame(a = c("Other", "x", "y", "Other", "Other"), b = c("p", "q", "p", "q", "p"))
-  expect_identical(lay_out(lattice(other, a, b), sort = "size")[[1]]$stub$label[3], "Other")
+  expect_identical(lay_out(crosstab(other, a, b), sort = "size")[[1]]$stub$label[3], "Other")
   expect_identical(lay_out(x, labels = c(Oil = "Heating oil"), title = "T", notes = "N")[[1]][c("title", "notes")],
                    list(title = "T", notes = "N"))
   expect_error(lay_out(x, show = "intervl"), "Did you mean", class = "fairlattice_error_choice")
@@ -193,7 +193,7 @@ test_that("figures stand where the layout puts them, in its decimals and order",
 })
 
 test_that("percentages of too few are hidden everywhere, and the table says so", {
-  x <- lattice(demo_panel(), ferry, island)
+  x <- crosstab(demo_survey(), ferry, island)
   sheet <- lay_out(x, show = c("column", "interval", "n"), stack = "beneath", hide_under = 400)[[1]]
   small <- c(1, 4) # Norrey 338, Tarn 388
   percents <- sheet$stub$role == "answer" & sheet$stub$figure %in% c("column %", "95% CI")
@@ -207,7 +207,7 @@ test_that("percentages of too few are hidden everywhere, and the table says so",
 })
 
 test_that("the lines under a table are those asked for", {
-  x <- lattice(demo_panel(), ferry, island)
+  x <- crosstab(demo_survey(), ferry, island)
   of <- function(lines) sheets_of(attr(lay_out(x, lines = lines), "of"))[[1]]
   parts <- c("tests", "strength", "reference", "account")
   there <- function(lines) parts[lengths(of(lines)[parts]) > 0]
@@ -219,8 +219,8 @@ test_that("the lines under a table are those asked for", {
 })
 
 test_that("layouts stay within the width and draw every figure", {
-  tables <- list(lattice(netted(), ferry, island), lattice(netted(), ferry),
-                 lattice(netted(), c(ferry, heating), c(island, tenure)))
+  tables <- list(crosstab(netted(), ferry, island), crosstab(netted(), ferry),
+                 crosstab(netted(), c(ferry, heating), c(island, tenure)))
   for (x in tables) for (width in c(60, 80, 200)) {
     lines <- format(lay_out(x, show = c("column", "n"), lines = "none"), width = width)
     expect_lte(max(cli::ansi_nchar(lines, "width")), width)
@@ -269,7 +269,7 @@ test_that("the blocks of a banner and its total column withhold the same totals"
     r <- sample(3:6, 1)
     people <- data.frame(a = factor(sample(r, 120, TRUE, c(0.02, runif(r - 1))), 1:r), b = factor(sample(3, 120, TRUE)),
                          c = factor(sample(4, 120, TRUE)))
-    x <- lattice(people, a, c(b, c))
+    x <- crosstab(people, a, c(b, c))
     counts <- lapply(c(x$tables[[1]], x$totals), function(table) totals_of(table$layers[[1]]))
     rows <- rows_withheld(counts, 5)
     sheet <- lay_out(x, show = "n", withhold_under = 5, lines = "none")[[1]]
@@ -283,8 +283,8 @@ test_that("the blocks of a banner and its total column withhold the same totals"
 })
 
 test_that("a sheet withholds nets, means and bases along with the cells that they would give away", {
-  panel <- net(score(demo_panel(), ferry), ferry, Happy = satisfied)
-  x <- lattice(panel, ferry, island)
+  survey <- net(score(demo_survey(), ferry), ferry, Happy = satisfied)
+  x <- crosstab(survey, ferry, island)
   sheet <- lay_out(x, show = c("column", "n", "interval"), stack = "beneath", withhold_under = 35)[[1]]
   held <- sheet$kind == "withheld"
   n <- sheet$stub$figure == "n" & sheet$stub$role == "answer"
@@ -299,14 +299,14 @@ test_that("a sheet withholds nets, means and bases along with the cells that the
   expect_true(any(grepl("withheld", sheet$key)))
   expect_false(any(grepl(" 31\\b| 30\\b", format(lay_out(x, show = "n", withhold_under = 35, lines = "none")))))
   path <- withr::local_tempfile(fileext = ".html")
-  publish(lay_out(lattice(demo_panel(), ferry, tenure), show = c("column", "n"), withhold_under = 32), path)
+  publish(lay_out(crosstab(demo_survey(), ferry, tenure), show = c("column", "n"), withhold_under = 32), path)
   page <- sub("<script type=\"application/json\" id=\"page-words.*", "", paste(readLines(path), collapse = " "))
   hidden <- withr::local_tempfile(fileext = ".html")
-  publish(lay_out(lattice(demo_panel(), ferry, tenure), hide_under = 400), hidden, figure = "none")
+  publish(lay_out(crosstab(demo_survey(), ferry, tenure), hide_under = 400), hidden, figure = "none")
   for (one in c(page, paste(readLines(hidden), collapse = " "))) expect_false(grepl("class=\"model| data-at=", one))
   expect_false(grepl("<img|>9.9 |write-up\"|chi-square|Rao-Scott|Cram", page))
   small <- data.frame(a = c("x", "y"), b = rep(c("p", "q"), c(110, 10)))
-  text <- format(lay_out(lattice(small, a, b), show = "n", withhold_under = 20), lines = "all")
+  text <- format(lay_out(crosstab(small, a, b), show = "n", withhold_under = 20), lines = "all")
   expect_false(any(grepl("\\b10\\b|\\b5\\b|Phi", text))) # no caution, test or measure gives them away
   for (ending in c(".json", ".svg"))
     expect_error(publish(lay_out(x, withhold_under = 35), withr::local_tempfile(fileext = ending)), "withheld",
@@ -317,7 +317,7 @@ test_that("every option of the layout reaches the table", {
   withr::local_options(cli.width = 200)
   file <- demo_file("veyra.csv")
   design <- c("--weight", "weight", "--stratum", "island", "--cluster", "settlement")
-  cross <- function(...) call_main("cross", file, ..., design, "--lines", "none")
+  cross <- function(...) call_main("crosstab", file, ..., design, "--lines", "none")
   expect_match(cross("--down", "ferry")$out, "95% CI +cumulative % .*Very dissatisfied +15.6 +13.5.17.9 +15.6 +402")
   expect_match(cross("--down", "ferry", "--across", "island", "--percent", "none")$out, "Numbers of respondents.*134")
   expect_match(cross("--down", "ferry", "--across", "island", "--show", "column,n", "--decimals", "0")$out,
@@ -325,18 +325,18 @@ test_that("every option of the layout reaches the table", {
   expect_match(cross("--down", "ferry", "--across", "island", "--show", "column,n", "--stack", "beneath", "--decimals",
                      "percent=2", "--sort", "size", "--title", "My title", "--notes", "My note")$out,
                "^My title.*Satisfied +33.97 .*\n.n +117 .*Dissatisfied.*My note")
-  expect_match(cross("--down", "ferry", "--across", "island,tenure", "--together", "--marks", "letters", "--mean",
+  expect_match(cross("--down", "ferry", "--across", "island,tenure", "--together", "--marks", "letters", "--score",
                      "ferry",
                      "--net", "ferry=Happy: Satisfied, Very satisfied")$out,
                      "Island +Tenure.*Happy +48.2 b c e.*Mean +3.23")
-  expect_match(cross("--down", "age", "--across", "island", "--mean", "age")$out, "Mean +50.54")
-  expect_match(cross("--down", "ferry", "--across", "island", "--mean", "ferry=0,0,0,1,1")$out, "Mean +0.48")
+  expect_match(cross("--down", "age", "--across", "island", "--score", "age")$out, "Mean +50.54")
+  expect_match(cross("--down", "ferry", "--across", "island", "--score", "ferry=0,0,0,1,1")$out, "Mean +0.48")
   expect_match(cross("--down", "ferry", "--across", "island", "--against", "rest")$out, "9.1 . .*higher")
   expect_match(cross("--down", "ferry", "--across", "island", "--hide-under", "400")$out,
                "\\* percentages of fewer than 400")
   expect_match(cross("--down", "ferry", "--across", "island", "--withhold-under", "32")$out, "\\[c\\]")
   expect_match(cross("--down", "season", "--shares", "Spring=25,Summer=40,Autumn=25,Winter=10")$out, "given +%|given %")
-  for (words in list(c("--decimals", "x"), c("--shares", "Yes=50"), c("--show", "colum"), c("--mean", "ferry=a,b"),
+  for (words in list(c("--decimals", "x"), c("--shares", "Yes=50"), c("--show", "colum"), c("--score", "ferry=a,b"),
                      c("--against", "nowhere"),
                      c("--net", "ferry"), c("--stack", "some"))) {
     run <- cross("--down", "ferry", "--across", "island", words)

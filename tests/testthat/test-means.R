@@ -5,7 +5,7 @@ scored <- function(data, ...) score(data, down, ...)
 test_that("without a design means, intervals and the test are the textbook's", {
   withr::local_seed(2)
   data <- data.frame(y = round(rnorm(90, 5, 2), 1), g = sample(c("p", "q", "r"), 90, TRUE))
-  x <- lattice(score(data, y), y, g)
+  x <- crosstab(score(data, y), y, g)
   m <- means(x)
   for (g in c("p", "q", "r")) {
     y <- data$y[data$g == g]
@@ -23,14 +23,14 @@ test_that("without a design means, intervals and the test are the textbook's", {
   expect_equal(c(pairs$difference[1], pairs$low[1], pairs$high[1], pairs$p[1]),
                c(-diff(two$estimate), two$conf.int, two$p.value), ignore_attr = TRUE)
   expect_equal(pairs$p_corrected, p.adjust(pairs$p, "holm"))
-  expect_identical(test_independence(x)$test, "equal_means")
+  expect_identical(tests(x)$test, "equal_means")
 })
 
 test_that("under a design a mean's variance comes from its definition, and a 0/1 question's mean is its share", {
   data <- messy_records(500)
   data$down <- factor(as.character(data$down), c("a", "b", "c"))
-  panel <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
-  x <- lattice(scored(panel, c(1, 2, 5)), down, across)
+  survey <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
+  x <- crosstab(scored(survey, c(1, 2, 5)), down, across)
   m <- means(x)
   use <- !is.na(data$down) & !is.na(data$across) & !is.na(data$w) & data$w > 0
   y <- c(a = 1, b = 2, c = 5)[as.character(data$down)]
@@ -62,12 +62,12 @@ test_that("under a design a mean's variance comes from its definition, and a 0/1
     (f(up) - f(down)) / 2e-6
   }, 0)
   expect_equal(mean_gradient(e, c(1, 2, 5), 3), matrix(numeric, 3), tolerance = 1e-6, ignore_attr = TRUE)
-  binary <- lattice(score(regroup(panel, down, b = c("b", "c")), down, c(b = 1, a = 0)), down, across)
+  binary <- crosstab(score(regroup(survey, down, b = c("b", "c")), down, c(b = 1, a = 0)), down, across)
   s <- shares(binary)
   expect_equal(means(binary)$mean[1:4], s$share[s$down == "b"])
   # nets of columns and ticks
-  net <- lay_out(lattice(net(scored(panel, c(1, 2, 5)), across, AB = c("A", "B")), down, across))[[1]]
-  joined <- means(lattice(scored(regroup(panel, across, AB = c("A", "B")), c(1, 2, 5)), down, across))
+  net <- lay_out(crosstab(net(scored(survey, c(1, 2, 5)), across, AB = c("A", "B")), down, across))[[1]]
+  joined <- means(crosstab(scored(regroup(survey, across, AB = c("A", "B")), c(1, 2, 5)), down, across))
   row <- which(net$stub$label == "Mean")
   expect_equal(net$value[row, net$columns$label == "AB"], joined$mean[joined$column == "AB"])
   expect_equal(net$high[row + 1, net$columns$label == "AB"], joined$high[joined$column == "AB"])
@@ -80,7 +80,7 @@ test_that("quantiles are those of the definition, and the median's interval hold
   inside <- replicate(300, {
     cluster <- rep(1:30, each = 10)
     y <- round(2 * rnorm(30)[cluster] + rnorm(300, 0, 3), 1)
-    x <- lattice(score(respondents(data.frame(y, g = "all", w = exp(0.5 * rnorm(300)), cluster), weight = w,
+    x <- crosstab(score(respondents(data.frame(y, g = "all", w = exp(0.5 * rnorm(300)), cluster), weight = w,
                                    cluster = cluster), y), y)
     m <- score_summary(x$layers[[1]], x$layers[[1]]$scores, NULL, 0.05)
     c(mean = m$low <= 0 && 0 <= m$high, median = m$median_low <= 0 && 0 <= m$median_high)
@@ -93,28 +93,28 @@ test_that("the test that means are equal keeps its level in clustered surveys", 
   p <- replicate(300, {
     cluster <- rep(1:40, each = 10)
     data <- data.frame(y = round(rnorm(40)[cluster] + rnorm(400)), g = sample(3, 400, TRUE), cluster)
-    test_independence(lattice(score(respondents(data, cluster = cluster), y), y, g))$p
+    tests(crosstab(score(respondents(data, cluster = cluster), y), y, g))$p
   })
   expect_lt(abs(mean(p < 0.05) - 0.05), 3.5 * sqrt(0.05 * 0.95 / 300))
 })
 
 test_that("answers are not averaged unasked, and scores that do not fit are refused", {
-  panel <- demo_panel()
-  expect_error(means(lattice(panel, ferry, island)), "averaged unasked", class = "fairlattice_error_score")
-  expect_false("mean" %in% sheets_of(lattice(panel, ferry, island))[[1]]$stub$role)
-  expect_error(score(panel, heating), "have no order", class = "fairlattice_error_score")
-  expect_error(score(panel, ferry, 1:3), "must be 5 numbers", class = "fairlattice_error_score")
-  expect_error(score(panel, age, 1), "counts as itself", class = "fairlattice_error_score")
-  expect_error(regroup(score(panel, ferry), ferry, Bad = c("Dissatisfied", "Very dissatisfied")), "different scores",
+  survey <- demo_survey()
+  expect_error(means(crosstab(survey, ferry, island)), "averaged unasked", class = "fairlattice_error_score")
+  expect_false("mean" %in% sheets_of(crosstab(survey, ferry, island))[[1]]$stub$role)
+  expect_error(score(survey, heating), "have no order", class = "fairlattice_error_score")
+  expect_error(score(survey, ferry, 1:3), "must be 5 numbers", class = "fairlattice_error_score")
+  expect_error(score(survey, age, 1), "counts as itself", class = "fairlattice_error_score")
+  expect_error(regroup(score(survey, ferry), ferry, Bad = c("Dissatisfied", "Very dissatisfied")), "different scores",
                class = "fairlattice_error_score")
-  expect_error(lattice(panel, age, island), class = "fairlattice_error_too_many_answers")
-  x <- lattice(score(panel, age), age, island)
+  expect_error(crosstab(survey, age, island), class = "fairlattice_error_too_many_answers")
+  x <- crosstab(score(survey, age), age, island)
   expect_identical(unique(sheets_of(x)[[1]]$stub$role), c("mean", "base"))
-  turned <- sheets_of(lattice(score(panel, age), age, island, explains = "down"))[[1]]
+  turned <- sheets_of(crosstab(score(survey, age), age, island, explains = "down"))[[1]]
   expect_identical(turned[c("stub", "value")], sheets_of(x)[[1]][c("stub", "value")])
   expect_match(write_up(x), "The mean of Age is 50.54 for \"Norrey\"", fixed = TRUE)
   expect_error(publish(x, withr::local_tempfile(fileext = ".json")), "number", class = "fairlattice_error_format")
   path <- withr::local_tempfile(fileext = ".json")
-  publish(lattice(score(panel, ferry), ferry, island), path)
-  expect_equal(means(read_lattice(path))$mean, means(lattice(score(panel, ferry), ferry, island))$mean)
+  publish(crosstab(score(survey, ferry), ferry, island), path)
+  expect_equal(means(read_tables(path))$mean, means(crosstab(score(survey, ferry), ferry, island))$mean)
 })

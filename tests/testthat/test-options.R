@@ -82,12 +82,12 @@ test_that("every option of the crosstab is heard", {
   design <- c("--stratum", "island", "--cluster", "settlement")
   of <- function(...) c(file, ...)
   db <- c("--database", paste0("sqlite:", path), "--table", "answers", pair, "--codebook", schema)
-  walk_options("cross", file, base = pair, options = list(
+  walk_options("crosstab", file, base = pair, options = list(
     `--down` = with_words("leave"), `--across` = with_words("tenure"), `--each` = with_words("mode"),
     `--together` = with_words(beside = c("--across", "tenure")), `--among` = with_words("age >= 40"),
     `--weight` = with_words("weight"), `--stratum` = with_words("island"), `--cluster` = with_words("settlement"),
     `--percent` = with_words("row"), `--show` = with_words("column,n"), `--lines` = with_words("all"),
-    `--out` = with_words("OUT.html"), `--live` = with_words(beside = c("--out", "OUT.xlsx")),
+    `--out` = with_words("OUT.html"), `--formulas` = with_words(beside = c("--out", "OUT.xlsx")),
     `--template` = with_words(demo_file("house.yml"), beside = c("--out", "OUT.docx")),
     `--stack` = with_words("beside", beside = c("--show", "column,n")), `--decimals` = with_words("0"),
     `--marks` = with_words("letters"), `--against` = with_words("rest",
@@ -110,12 +110,12 @@ test_that("every option of the crosstab is heard", {
     `--fay` = with_words("0.3", beside = c("--weight", "weight", "--replicates", "r1,r2,r3,r4,r5,r6")),
     `--make-replicates` = with_words("jkn", beside = c("--weight", "weight", design)),
     `--band` = with_words("age=18,40", beside = c("--across", "age", "--among", "age < 50")),
-    `--join` = with_words("ferry=Content: Satisfied, Very satisfied"),
+    `--regroup` = with_words("ferry=Content: Satisfied, Very satisfied"),
     `--missing` = with_words("ferry=Not relevant: Neither"),
-    `--join-sparse` = with_words(beside = c("--among", "age > 88")),
+    `--regroup-sparse` = with_words(beside = c("--among", "age > 88")),
     `--subdivide` = with_words("leave=internet", of = of("--down", "ferry", "--across", "leave_by_internet")),
-    `--order` = with_words("tenure=Mortgage,Private rent", of = of("--down", "tenure", "--across", "island")),
-    `--retitle` = with_words("ferry=Content with it"), `--mean` = with_words("ferry"),
+    `--order-answers` = with_words("tenure=Mortgage,Private rent", of = of("--down", "tenure", "--across", "island")),
+    `--retitle` = with_words("ferry=Content with it"), `--score` = with_words("ferry"),
     `--net` = with_words("ferry=In all: Satisfied, Very satisfied"),
     `--ticks` = with_words("reasons=reason_work,reason_housing",
                            of = of("--down", "reason_work", "--across", "island",
@@ -128,7 +128,7 @@ test_that("every option of the crosstab is heard", {
     `--figure` = with_words("heat", beside = c("--out", "OUT.svg")), `--language` = with_words("de"),
     `--format` = with_words("json"),
     `--shares` = with_words("Yes=50", "--shares", "No=50", of = of("--down", "leave")),
-    `--tests` = with_words(), `--strength` = with_words(), `--departures` = with_words(), `--letters` = with_words(),
+    `--tests` = with_words(), `--strength` = with_words(), `--residuals` = with_words(), `--differences` = with_words(),
     `--risks` = with_words(), `--outcome` = with_words("Satisfied", beside = "--risks"),
     `--reference` = with_words("Norrey",
                                beside = "--risks"), `--detectable` = with_words(), `--working` = with_words(),
@@ -146,10 +146,10 @@ test_that("every option of the crosstab is heard", {
     `--decimal` = with_words(".", of = c(commas, pair, "--weight", "w")),
     `--sheet` = with_words("2"), `--range` = with_words("A1:B9")))
   # an option of another question's is told
-  for (odd in list(c("--mean", "age"), c("--net", "tenure=All: Mortgage, Private rent"),
+  for (odd in list(c("--score", "age"), c("--net", "tenure=All: Mortgage, Private rent"),
                    c("--retitle", "leave=Going"),
-                   c("--order", "leave=No,Yes"), c("--band", "age=18,40"))) {
-    run <- call_main("cross", file, pair, odd)
+                   c("--order-answers", "leave=No,Yes"), c("--band", "age=18,40"))) {
+    run <- call_main("crosstab", file, pair, odd)
     expect_identical(run$status, 2L, info = odd[1L])
     expect_match(run$err, "no table asks for", info = odd[1L])
   }
@@ -159,7 +159,7 @@ test_that("every option of the other commands is heard", {
   file <- walked_survey()
   # options of the design and of files are those of the crosstab, tried above
   known <- function(command) vapply(commands()[[command]]$options, function(option) option$flag, "")
-  tried <- known("cross")
+  tried <- known("crosstab")
   walk <- function(command, base, options, of = file) {
     walk_options(command, of,
                  c(options,
@@ -178,7 +178,7 @@ test_that("every option of the other commands is heard", {
                             "walk\t20 (40)\t20 (40)\nTotal\t50\t50\n"), ".txt")
   percents <- file_with("way\tNorrey\tTarn\nboat\t40\t20\nbus\t60\t80\n", ".txt")
   walk("recheck", character(), of = table, options = list(
-    `--join` = with_words("rows=public: boat, bus"), `--keep-totals` = with_words(),
+    `--regroup` = with_words("rows=public: boat, bus"), `--keep-totals` = with_words(),
     `--claimed-statistic` = with_words("5"),
     `--claimed-df` = with_words("1"), `--claimed-p` = with_words("0.5"), `--claimed-v` = with_words("0.5"),
     `--claimed-percent` = with_words("column"), `--bases` = with_words("50,50", of = percents),
@@ -190,8 +190,8 @@ test_that("every option of the other commands is heard", {
                                                                 beside = c("--cluster", "settlement")),
     `--cluster` = with_words("settlement"), `--count` = with_words("people"), `--id` = with_words("id"),
     `--one-per` = with_words("last", beside = c("--id", "id")),
-    `--band` = with_words("age=18,40"), `--join` = with_words("ferry=Content: Satisfied, Very satisfied"),
-    `--missing` = with_words("ferry=Not relevant: Neither"), `--order` = with_words("tenure=Mortgage,Private rent"),
+    `--band` = with_words("age=18,40"), `--regroup` = with_words("ferry=Content: Satisfied, Very satisfied"),
+    `--missing` = with_words("ferry=Not relevant: Neither"), `--order-answers` = with_words("tenure=Mortgage,Private rent"),
     `--retitle` = with_words("ferry=Content with it"),
     `--ticks` = with_words("reasons=reason_work,reason_housing", "--question", "reasons"),
     `--split` = with_words("ways=;", of = c(file, "--to", "island", "--question", "ferry,ways"))))
@@ -203,14 +203,14 @@ test_that("every option of the other commands is heard", {
 
 # What a user sees of a value.
 seen <- function(x) {
-  if (inherits(x, "fairlattice_lattice")) return(list(format(x, lines = "all"), as.data.frame(x)))
+  if (inherits(x, "fairlattice_crosstab")) return(list(format(x, lines = "all"), as.data.frame(x)))
   if (is.character(x) && length(x) == 1L && file.exists(x)) {
     ending <- tools::file_ext(x)
     return(if (ending %in% c("docx", "xlsx",
                              "pptx")) zip::zip_list(x)[c("filename", "crc32")] else readBin(x, "raw", 1e7))
   }
-  if (inherits(x, "fairlattice_panel")) {
-    shown <- tryCatch(format(lattice(x, ferry, island), lines = "all"), fairlattice_error = conditionMessage)
+  if (inherits(x, "fairlattice_survey")) {
+    shown <- tryCatch(format(crosstab(x, ferry, island), lines = "all"), fairlattice_error = conditionMessage)
     return(list(format(x), shown,
                 lapply(x$data, function(column) c(list(as.character(column)), attributes(column)))))
   }
@@ -240,7 +240,7 @@ changed_call <- function(call, name, argument, value) {
 test_that("every argument of every function is heard", {
   env <- new.env(parent = asNamespace("fairlattice"))
   env$data <- demo_records(n = 900)
-  env$panel <- respondents(env$data, weight = weight, stratum = island, cluster = settlement)
+  env$survey <- respondents(env$data, weight = weight, stratum = island, cluster = settlement)
   env$plain <- respondents(env$data)
   env$survey <- env$data
   env$survey$people <- 2
@@ -248,12 +248,12 @@ test_that("every argument of every function is heard", {
   withr::local_seed(2)
   for (r in 1:6) env$survey[[paste0("r",
                                     r)]] <- as.vector(env$survey$weight) * runif(nrow(env$survey), 0.5, 1.5)
-  env$table <- lattice(env$panel, ferry, island)
-  env$small <- lattice(among(env$plain, age > 75), leave, mode)
-  env$many <- lattice(env$panel, ferry, island, each = mode)
+  env$table <- crosstab(env$survey, ferry, island)
+  env$small <- crosstab(among(env$plain, age > 75), leave, mode)
+  env$many <- crosstab(env$survey, ferry, island, each = mode)
   env$counts <- matrix(c(20, 10, 30, 25, 15, 40, 45, 25, 70), 3,
                        dimnames = list(c("a", "b", "Total"), c("p", "q", "r")))
-  env$heating <- lattice(env$panel, heating, island)
+  env$heating <- crosstab(env$survey, heating, island)
   env$file <- walked_survey()
   env$folder <- withr::local_tempdir()
   plan <- file.path(env$folder, "p.yml")
@@ -274,7 +274,7 @@ test_that("every argument of every function is heard", {
   # per function: a call, and another value of every further argument; several where they need
   # different calls
   walk <- list(
-    among = list(quote(among(panel, age > 40)), base = "older"),
+    among = list(quote(among(survey, age > 40)), base = "older"),
     band = list(quote(band(data, age, breaks = c(18, 40))), n = 3, width = 10, labels = c("x", "y"),
                 closed = "right",
                 least = 2000, into = "bands"),
@@ -283,21 +283,21 @@ test_that("every argument of every function is heard", {
     combine = NULL,
     counts_from_percentages = list(quote(counts_from_percentages(matrix(c(40.1, 59.9, 20, 80), 2),
                                                                  c(500, 50))), digits = 0, most = 0),
-    dbi_table = list(quote(lattice(respondents(dbi_table(con, "answers")), ferry, island)),
+    dbi_table = list(quote(crosstab(respondents(dbi_table(con, "answers")), ferry, island)),
                      codebook = quote(schema), time_limit = 3,
                      most_groups = 3, show_sql = "yes", unknown = "other"),
     demo_records = list(quote(demo_records()), n = 100, seed = 3, settlements = 4, wave = 1),
-    departures = list(quote(departures(table)), residual = "pearson", correction = "bonferroni", alpha = 0.2),
+    residuals = list(quote(residuals(table)), type = "pearson", correction = "bonferroni", alpha = 0.2),
     detectable = list(quote(detectable(n = 300, r = 2, c = 3)), n = 400, r = 3, c = 4, alpha = 0.2, power = 0.5,
                       design_effect = 2, v = 0.3, df = 20),
     differences = list(quote(differences(table)), against = "rest", compare = "rows",
                        correction = "bonferroni", alpha = 0.5,
                        least_base = 400),
-    lattice = list(quote(lattice(panel, leave, mode)), across = "island", each = "island", explains = "down",
+    crosstab = list(quote(crosstab(survey, leave, mode)), across = "island", each = "island", explains = "down",
                    percent = "total",
                    alpha = 0.3, correction = "bonferroni", keep_empty = "no", paired = TRUE, peaks = TRUE, p = "exact",
                    shares = c(Yes = 50, No = 50), overlap = TRUE),
-    lattice_of_counts = list(quote(lattice_of_counts(counts)), down = "x", across = "y", count = "n",
+    crosstab_of_counts = list(quote(crosstab_of_counts(counts)), down = "x", across = "y", count = "n",
                              totals = FALSE,
                              explains = "down", percent = "row", alpha = 0.7, correction = "bonferroni", peaks = TRUE,
                              p = "exact"),
@@ -307,7 +307,7 @@ test_that("every argument of every function is heard", {
                    bases = "effective", base_rows = "top", hide_under = 400, marks = "letters", against = "rest",
                    withhold_under = 90, round_to = 10, stack = "sideways"),
     look = list(quote(look(data)), question = "ferry", find = "leave"),
-    means = list(quote(means(lattice(score(panel, ferry), ferry, island))), alpha = 0.2,
+    means = list(quote(means(crosstab(score(survey, ferry), ferry, island))), alpha = 0.2,
                  correction = "bonferroni"),
     one_per = list(quote(one_per(data, id)), keep = "last"),
     order_answers = list(quote(order_answers(data, ferry, rev(levels(data$ferry)[1:5]))), ordered = FALSE),
@@ -327,7 +327,7 @@ test_that("every argument of every function is heard", {
                    totals = FALSE),
     rechoose = list(quote(rechoose(table)), percent = "row", alpha = 0.3, correction = "bonferroni",
                     explains = "down"),
-    records_in_chunks = list(quote(lattice(respondents(records_in_chunks(file)), ferry, island)),
+    records_in_chunks = list(quote(crosstab(respondents(records_in_chunks(file)), ferry, island)),
                              codebook = quote(codebook(data["ferry"])),
                              unknown = "other", decimal = "x", delimiter = ";", most_groups = 3),
     regroup = list(quote(regroup(data, ferry, Good = c("Satisfied", "Very satisfied"))), other = "Rest",
@@ -341,7 +341,7 @@ test_that("every argument of every function is heard", {
                        count = "people", population = "clusters", single_cluster = "never",
                        replicates = paste0("r", 1:6)),
     risks = list(quote(risks(table)), outcome = "Neither", reference = "Tarn", alpha = 0.3),
-    score = list(quote(lattice(score(panel, ferry), ferry, island)), scores = c(1, 2, 3, 9, 10)),
+    score = list(quote(crosstab(score(survey, ferry), ferry, island)), scores = c(1, 2, 3, 9, 10)),
     score_items = list(quote(score_items(data, s = c(ferry, ferry))), by = "sum", least = 1),
     shares = list(quote(shares(table)), percent = "row", alpha = 0.3, interval = "other"),
     significant = list(quote(significant(book(plan, cache = FALSE))), alpha = 1e-9),
@@ -349,23 +349,23 @@ test_that("every argument of every function is heard", {
                     scores = list(down = c(1, 2, 3, 9, 10)),
                     interval = "bootstrap", explain = TRUE),
     subdivide = list(quote(subdivide(data, leave, internet)), name = "other"),
-    tally_of = list(quote(tally_of(panel, ferry, island)), across = "tenure", each = "mode"),
-    test_independence = list(quote(test_independence(small)), tests = "likelihood_ratio", p = "simulated",
+    tally_of = list(quote(tally_of(survey, ferry, island)), across = "tenure", each = "mode"),
+    tests = list(quote(tests(small)), tests = "likelihood_ratio", p = "simulated",
                              scores = list(down = c(1, 5))),
-    test_shares = list(quote(test_shares(panel, leave, c(Yes = 40, No = 60))), against = "equal", alpha = 0.3,
+    test_shares = list(quote(test_shares(survey, leave, c(Yes = 40, No = 60))), against = "equal", alpha = 0.3,
                        correction = "other"),
     ticks = list(quote(ticks(data, reasons = c(reason_work, reason_housing))), label = "Why", split = ";",
                  none = "x"),
     waves_long = list(quote(waves_long(waves, "ferry")), sep = ".", wave = "when"),
-    weigh_to = list(quote(weigh_to(panel, targets)), limits = c(0.9, 1.1), rounds = 1, tolerance = -1,
+    weigh_to = list(quote(weigh_to(survey, targets)), limits = c(0.9, 1.1), rounds = 1, tolerance = -1,
                     into = "w2"),
-    with_replicates = list(quote(with_replicates(panel)), kind = "bootstrap", replicates = 5, fay = 0.3,
+    make_replicates = list(quote(make_replicates(survey)), kind = "bootstrap", replicates = 5, fay = 0.3,
                            seed = "x"),
     working = list(quote(working(many, each = "Web")), each = "Paper"),
     write_up = list(quote(write_up(table)), style = "full"))
   others <- list( # arguments that need a call of their own
     band = list(quote(band(data, age, breaks = c(18, 40))), breaks = c(18, 50)),
-    lay_out = list(quote(lay_out(lattice(score(panel, ferry), ferry, island))), summary = "median"),
+    lay_out = list(quote(lay_out(crosstab(score(survey, ferry), ferry, island))), summary = "median"),
     lay_out = list(quote(lay_out(table, lines = "none")), lines = "headline"),
     lay_out = list(quote(lay_out(table, style = NULL)), style = quote(house_style(demo_file("house.yml")))),
     respondents = list(quote(respondents(survey, weight = weight, replicates = paste0("r", 1:6))),
@@ -373,26 +373,26 @@ test_that("every argument of every function is heard", {
                        replicate_scale = 0.5, replicate_df = 2),
     strength = list(quote(strength(small, interval = "bootstrap", draws = 100, seed = 1)), draws = 120,
                     seed = 2),
-    test_independence = list(quote(test_independence(small, p = "simulated", draws = 1000, seed = 1)),
+    tests = list(quote(tests(small, p = "simulated", draws = 1000, seed = 1)),
                              draws = 2000, seed = 5))
   # what has no argument of its own, is only written or runs on, or says the same of everything
   # (tried elsewhere)
   without <- c("below", "beside", "cautions", "codebook", "combine", "demo_file", "desk", "draft_codebook",
                "flip", "glance",
-               "house_style", "main", "measures_known", "net", "read_lattice", "retitle", "test_items", "tidy",
+               "house_style", "main", "measures_known", "net", "read_tables", "retitle", "test_items", "tidy",
                "write_codebook", "write_records")
   functions <- Filter(function(name) is.function(get(name, asNamespace("fairlattice"))),
                       getNamespaceExports("fairlattice"))
   expect_setequal(c(names(Filter(length, walk)), without), functions)
   # named by the base call already, or where something is kept or drawn
   given <- list(among = "condition", band = "breaks", book = "cache", dbi_table = c("con", "table"),
-                lattice = "down",
+                crosstab = "down",
                 lay_out = c("wrap", "lines", "style",
                             "summary"), one_per = "id", order_answers = c("question", "answers"),
                 publish = "path", score = "question", subdivide = c("question", "by"), retitle = "title",
                 test_shares = "question", tally_of = "down", waves_long = "questions", weigh_to = "targets",
                 band = "question",
-                strength = c("draws", "seed"), test_independence = c("draws", "seed"), regroup = "question",
+                strength = c("draws", "seed"), tests = c("draws", "seed"), regroup = "question",
                 counts_from_percentages = "base",
                 respondents = c("replicate_kind", "fay", "replicate_scale", "replicate_df"))
   for (name in names(Filter(length, walk))) {

@@ -37,9 +37,9 @@ cells_wanted <- function(x, figure, write, block = 1L) {
 
 test_that("every view of every table shows the figures of the core, turned too", {
   skip_without_browser()
-  x <- lattice(demo_panel(), ferry, island)
-  banner <- lattice(demo_panel(), heating, c(island, tenure))
-  items <- lattice(ticks(demo_panel(), reasons = c(reason_work, reason_housing, reason_ferry)), reasons, island)
+  x <- crosstab(demo_survey(), ferry, island)
+  banner <- crosstab(demo_survey(), heating, c(island, tenure))
+  items <- crosstab(ticks(demo_survey(), reasons = c(reason_work, reason_housing, reason_ferry)), reasons, island)
   b <- new_browser(height = 6000L)
   opened(b, page_of(list(x, banner, items)))
   percent <- function(v) format_percent(v / 100)
@@ -78,8 +78,8 @@ test_that("every view of every table shows the figures of the core, turned too",
 
 test_that("a cell that is pointed at or reached by keys says how it comes about", {
   skip_without_browser()
-  x <- lattice(demo_panel(), ferry, island)
-  d <- as.data.frame(departures(x))
+  x <- crosstab(demo_survey(), ferry, island)
+  d <- as.data.frame(residuals(x))
   s <- as.data.frame(shares(x))
   b <- new_browser()
   opened(b, page_of(x))
@@ -116,7 +116,7 @@ test_that("a cell that is pointed at or reached by keys says how it comes about"
 
 test_that("sorting, shading and copying follow what is seen", {
   skip_without_browser()
-  x <- lattice(demo_panel(), heating, island)
+  x <- crosstab(demo_survey(), heating, island)
   b <- new_browser()
   opened(b, page_of(x))
   rows <- function() unlist(asked(b, texts_of("'.sheet tbody tr.answer th'")))
@@ -151,12 +151,12 @@ test_that("sorting, shading and copying follow what is seen", {
 test_that("the page fits its window, narrow and enlarged, and can be read in light and dark", {
   skip_without_browser()
   b <- new_browser()
-  path <- page_of(list(lattice(demo_panel(), heating, c(island, tenure)),
-                       departures(lattice(demo_panel(), ferry, island))))
-  styled <- page_of(lay_out(lattice(demo_panel(), ferry, island), style = house_style(demo_file("house.yml"))))
+  path <- page_of(list(crosstab(demo_survey(), heating, c(island, tenure)),
+                       residuals(crosstab(demo_survey(), ferry, island))))
+  styled <- page_of(lay_out(crosstab(demo_survey(), ferry, island), style = house_style(demo_file("house.yml"))))
   opened(b, styled) # a house's decimals and signs
   chosen(b, 1, "percent")
-  column <- as.data.frame(lattice(demo_panel(), ferry, island))$column_percent
+  column <- as.data.frame(crosstab(demo_survey(), ferry, island))$column_percent
   expect_setequal(cells_shown(b), format_percent(column / 100, 0L))
   clicked(b, "td[data-at='1.1.1']")
   expect_match(asked(b, "document.querySelector('.working').textContent"), "p < .001", fixed = TRUE)
@@ -203,8 +203,8 @@ test_that("the page fits its window, narrow and enlarged, and can be read in lig
 test_that("without its script, and in print, the page is whole; with it nothing is fetched, kept or run but this", {
   skip_without_browser()
   hostile <- data.frame(a = c("<img src=x onerror=alert(1)>", "</script><b>", "x", "y"), b = c("p", "\"q\"", "&r", "p"))
-  x <- lattice(demo_panel(), ferry, island)
-  path <- page_of(list(x, lattice(hostile, a, b)))
+  x <- crosstab(demo_survey(), ferry, island)
+  path <- page_of(list(x, crosstab(hostile, a, b)))
   b <- new_browser()
   opened(b, path, script = FALSE)
   b$to("Emulation.setScriptExecutionDisabled", value = FALSE)
@@ -231,7 +231,7 @@ test_that("a book's contents are searched, its summary is sorted, and long books
   skip_without_browser()
   withr::local_options(fairlattice.threads = 1L)
   questions <- c("ferry", "heating", "internet", "season", "mode", "way_off", "turbine", "leave", "work")
-  book <- book(plan_of(demo_panel(), across = c(island, tenure),
+  book <- book(plan_of(demo_survey(), across = c(island, tenure),
                        chapters = list(A = questions[1:5], B = questions[6:9])))
   b <- new_browser()
   opened(b, page_of(book))

@@ -38,7 +38,7 @@ test_that("the demo plan uses every key that can stand beside the others, and th
   faults <- faults_of("records: {file: veyra.csv}",
                       "asked: {weight: weight, make_replicates: jackknife, stratum: island, cluster: settlement}",
                       "prepare:", "  - band: {question: age, width: 20}",
-                      "  - join: {question: ferry, answers: {Good: [Satisfied, Very satisfied]}, other: Rest}",
+                      "  - regroup: {question: ferry, answers: {Good: [Satisfied, Very satisfied]}, other: Rest}",
                       "chapters: [{title: A, tables: [{questions: ferry, across: age}]}]")
   expect_null(faults)
   data <- data.frame(w1 = 1, w2 = 2, a = c("x", "y", "x", "y"), b = c("p", "p", "q", "q"), k = 1:4, pop = 50, s = "h",
@@ -51,7 +51,7 @@ test_that("the demo plan uses every key that can stand beside the others, and th
   expect_match(tryCatch(read_plan(plan), error = conditionMessage), "There is no question \"a_2\"")
   plan <- plan_file(sprintf("records: %s", path), "asked: {replicates: 'w*', replicate_kind: fay, fay: 0.5}",
                     "chapters: [{title: A, tables: [{questions: a, across: b}]}]")
-  expect_length(read_plan(plan)$panel$replicates, 2L)
+  expect_length(read_plan(plan)$survey$replicates, 2L)
 })
 
 test_that("all faults are told at once, each at its place and with the nearest known one", {
@@ -122,13 +122,13 @@ test_that("questions are named one by one, by pattern, and all but some", {
 })
 
 test_that("a plan is made of R objects and prints what it would make", {
-  plan <- plan_of(demo_panel(), across = c(island, tenure), chapters = list(Home = c("heating", "internet"), All = list(
+  plan <- plan_of(demo_survey(), across = c(island, tenure), chapters = list(Home = c("heating", "internet"), All = list(
     list(questions = "ferry", decimals = list(percent = 0)))), title = "Trial")
   expect_identical(vapply(plan$tables, `[[`, "", "down"), c("heating", "internet", "ferry"))
   expect_identical(plan$tables[[3]]$settings$decimals, c(percent = 0))
   printed <- paste(format(plan), collapse = "\n")
   expect_match(printed, "Trial.*3 tables in 2 chapters.*1. Home.*1  Main heating by Island, Tenure.*2. All")
-  expect_error(plan_of(demo_panel(), chapters = list(Home = "hetaing")), "Did you mean \"heating\"",
+  expect_error(plan_of(demo_survey(), chapters = list(Home = "hetaing")), "Did you mean \"heating\"",
                class = "fairlattice_error_plan")
 })
 

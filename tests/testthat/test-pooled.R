@@ -8,7 +8,7 @@ two_strata <- function() {
 pick <- function(tests, name) tests[tests$test == name, ]
 
 test_that("Mantel-Haenszel is the hand-worked sum", {
-  p <- pooled(lattice(two_strata(), down, across, each = e))
+  p <- pooled(crosstab(two_strata(), down, across, each = e))
   R <- 10 * 20 / 45 + 30 * 30 / 90
   S <- 5 * 10 / 45 + 20 * 10 / 90
   expect_equal(p$odds_ratios$estimate, c(4, 4.5, R / S, 40 * 50 / (25 * 20)))
@@ -28,7 +28,7 @@ test_that("Mantel-Haenszel is the hand-worked sum", {
 })
 
 test_that("Breslow-Day's fitted cells keep the margins and the common odds ratio", {
-  p <- pooled(lattice(two_strata(), down, across, each = e))
+  p <- pooled(crosstab(two_strata(), down, across, each = e))
   theta <- p$odds_ratios$estimate[3]
   fit <- function(r1, r2, c1) {
     uniroot(function(A) A * (r2 - c1 + A) - theta * (r1 - A) * (c1 - A),
@@ -42,46 +42,46 @@ test_that("Breslow-Day's fitted cells keep the margins and the common odds ratio
 
 test_that("one stratum is the ordinary table: X2 (n-1)/n, and the linear trend", {
   data <- transform(records_of(hand_2x3), e = "all")
-  p <- pooled(lattice(data, down, across, each = e))
+  p <- pooled(crosstab(data, down, across, each = e))
   X2 <- pearson_statistic(hand_2x3 / 100, 100)
   expect_equal(pick(p$tests, "general_association")$statistic, X2 * 99 / 100)
   expect_equal(pick(p$tests, "general_association")$df, 2)
-  trend <- test_independence(lattice(data, down, across), "linear_trend")$statistic
+  trend <- tests(crosstab(data, down, across), "linear_trend")$statistic
   expect_equal(pick(p$tests, "correlation")$statistic, trend)
   # mean scores of two answers over three columns are the same as general association
   expect_equal(pick(p$tests, "mean_scores")$statistic, X2 * 99 / 100)
-  scored <- pooled(lattice(data, down, across, each = e), scores = list(down = c(0, 1), across = c(1, 2, 9)))
-  given <- test_independence(lattice(data, down, across), "linear_trend",
+  scored <- pooled(crosstab(data, down, across, each = e), scores = list(down = c(0, 1), across = c(1, 2, 9)))
+  given <- tests(crosstab(data, down, across), "linear_trend",
                              scores = list(down = c(0, 1), across = c(1, 2, 9)))$statistic
   expect_equal(pick(scored$tests, "correlation")$statistic, given)
 })
 
 test_that("equal weights give the unweighted statistics to n/(n-1), the jackknife the linearised ones", {
   data <- transform(two_strata(), w = 3)
-  plain <- pooled(lattice(data[1:3], down, across, each = e))
-  weighted <- pooled(lattice(respondents(data, weight = w), down, across, each = e))
+  plain <- pooled(crosstab(data[1:3], down, across, each = e))
+  weighted <- pooled(crosstab(respondents(data, weight = w), down, across, each = e))
   expect_equal(weighted$odds_ratios$estimate, plain$odds_ratios$estimate)
   expect_equal(weighted$odds_ratios$se_log[1:2], plain$odds_ratios$se_log[1:2] * sqrt(135 / 134))
   # two estimators of one variance
   expect_equal(weighted$odds_ratios$se_log[3], plain$odds_ratios$se_log[3], tolerance = 0.01)
   expect_equal(pick(weighted$tests, "general_association")$statistic,
                pick(plain$tests, "general_association")$statistic * 134 / 135)
-  panel <- demo_panel()
-  of <- function(panel) pooled(lattice(panel, leave, internet, each = island))$tests
-  expect_equal(of(with_replicates(panel, "jackknife"))$statistic, of(panel)$statistic, tolerance = 0.03)
+  survey <- demo_survey()
+  of <- function(survey) pooled(crosstab(survey, leave, internet, each = island))$tests
+  expect_equal(of(make_replicates(survey, "jackknife"))$statistic, of(survey)$statistic, tolerance = 0.03)
 })
 
 test_that("a reversal is named, and only then", {
   of <- function(counts, e) transform(records_of(matrix(counts, 2, dimnames = dimnames(hand_2x2))), e = e)
   # within both strata q does better on x, taken together p does
   data <- rbind(of(c(600, 200, 85, 15), "easy"), of(c(30, 70, 300, 500), "hard"))
-  x <- lattice(data, down, across, each = e)
+  x <- crosstab(data, down, across, each = e)
   expect_match(pooled(x)$reversal, "rise together .* yet within the answers .* they go in opposite directions")
   expect_true("reversal" %in% cautions(x)$code)
-  expect_true("reversal" %in% cautions(lattice(respondents(transform(data, w = 2), weight = w), down, across,
+  expect_true("reversal" %in% cautions(crosstab(respondents(transform(data, w = 2), weight = w), down, across,
                                                each = e))$code)
-  expect_false("reversal" %in% cautions(lattice(two_strata(), down, across, each = e))$code)
-  expect_error(pooled(lattice(data, down, across)), "one table only", class = "fairlattice_error_pooled")
+  expect_false("reversal" %in% cautions(crosstab(two_strata(), down, across, each = e))$code)
+  expect_error(pooled(crosstab(data, down, across)), "one table only", class = "fairlattice_error_pooled")
 })
 
 counts_by <- function(...) {
@@ -95,10 +95,10 @@ counts_by <- function(...) {
 
 test_that("the crude odds ratio is that of the table without each, whatever its strata say", {
   data <- counts_by(rbind(c(10, 3), c(4, 12)), rbind(c(30, 5), c(0, 0)))
-  p <- pooled(lattice(data, down, across, each = e))
+  p <- pooled(crosstab(data, down, across, each = e))
   crude <- p$odds_ratios[p$odds_ratios$each == "crude", ]
   expect_equal(crude$estimate, 40 * 12 / (8 * 4))
-  whole <- risks(lattice(data, down, across))
+  whole <- risks(crosstab(data, down, across))
   whole <- whole[whole$figure == "odds_ratio", ]
   expect_equal(crude[c("low", "high")], whole[c("low", "high")], ignore_attr = TRUE)
 })
@@ -119,7 +119,7 @@ correlation_of <- function(data, rank) {
 test_that("midranks are ranks within the stratum, ridits their shares", {
   data <- counts_by(rbind(c(9, 8), c(5, 18)), rbind(c(27, 22), c(24, 47)), rbind(c(0, 1), c(0, 5)),
                     rbind(c(0, 0), c(2, 0)), rbind(c(5, 0), c(2, 8)))
-  x <- lattice(data, down, across, each = e)
+  x <- crosstab(data, down, across, each = e)
   correlation <- function(scores) pick(pooled(x, scores)$tests, "correlation")$statistic
   expect_equal(correlation("midranks"), correlation_of(data, rank))
   expect_equal(correlation("ridits"), correlation_of(data, function(x) (rank(x) - 0.5) / length(x)))
@@ -129,13 +129,13 @@ test_that("general association has its figure where the covariance is singular, 
   of <- function(v) matrix(v, 3)
   data <- counts_by(of(c(5, 2, 0, 3, 4, 0, 0, 0, 0)), of(c(0, 0, 0, 0, 0, 0, 0, 0, 3)),
                     of(c(0, 0, 0, 0, 6, 2, 0, 3, 4)))
-  test <- pick(pooled(lattice(data, down, across, each = e))$tests, "general_association")
+  test <- pick(pooled(crosstab(data, down, across, each = e))$tests, "general_association")
   expect_equal(c(test$statistic, test$df), c(2.583, 2), tolerance = 1e-3)
 })
 
 test_that("the homogeneity of odds ratios under a design is Wald's, to its factor", {
-  panel <- demo_panel()
-  x <- lattice(among(panel, "internet %in% c('Good', 'Poor')"), leave, internet, each = island, keep_empty = FALSE)
+  survey <- demo_survey()
+  x <- crosstab(among(survey, "internet %in% c('Good', 'Poor')"), leave, internet, each = island, keep_empty = FALSE)
   test <- pick(pooled(x)$tests, "same_odds_ratio")
   strata <- strata_tables(x)
   e <- strata$joint
@@ -155,14 +155,14 @@ test_that("the homogeneity of odds ratios under a design is Wald's, to its facto
 
 test_that("Mantel-Haenszel is of 2x2 tables without a design", {
   names <- function(x) pooled(x)$tests$test
-  expect_false("mantel_haenszel" %in% names(lattice(demo_records(600), ferry, tenure, each = island)))
+  expect_false("mantel_haenszel" %in% names(crosstab(demo_records(600), ferry, tenure, each = island)))
   weighted <- respondents(transform(two_strata(), w = 1), weight = w)
-  expect_false("mantel_haenszel" %in% names(lattice(weighted, down, across, each = e)))
+  expect_false("mantel_haenszel" %in% names(crosstab(weighted, down, across, each = e)))
 })
 
 test_that("with equal weights no three-way interaction has the statistic of no weights", {
   data <- transform(demo_records(900), one = 1)
-  test <- function(panel) pick(pooled(lattice(panel, leave, tenure, each = mode))$tests, "no_three_way")
+  test <- function(survey) pick(pooled(crosstab(survey, leave, tenure, each = mode))$tests, "no_three_way")
   plain <- test(data)
   skip_if(is.na(plain$p))
   weighted <- test(respondents(data, weight = one))

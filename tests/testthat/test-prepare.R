@@ -14,7 +14,7 @@ test_that("answers are joined, renamed, reordered and set to missing, and the ta
   back <- regroup(demo_records(), ferry, Undecided = c("Neither", "Don't know"))$ferry
   expect_equal(sum(back == "Undecided", na.rm = TRUE), sum(demo_records()$ferry %in% c("Neither", "Don't know")))
   data <- data.frame(ferry, place = c("p", "q", "p", "q", "p"))
-  x <- lattice(regroup(respondents(data), ferry, Low = c("bad", "poor")), ferry, place)
+  x <- crosstab(regroup(respondents(data), ferry, Low = c("bad", "poor")), ferry, place)
   expect_true(any(grepl("ferry: \"Low\" combines \"bad\", \"poor\"", format(x), fixed = TRUE)))
   expect_error(regroup(data, ferry, Low = "bads"), "Did you mean \"bad\"", class = "fairlattice_error_no_answer")
   expect_error(regroup(ferry, A = "bad", B = "bad"), "named twice", class = "fairlattice_error_regroup")
@@ -23,7 +23,7 @@ test_that("answers are joined, renamed, reordered and set to missing, and the ta
 
 test_that("joining answers of the records is joining rows of the table", {
   data <- messy_records(300)
-  of <- function(data) lattice(respondents(data, weight = w), down, across)$layers[[1]]$weighted
+  of <- function(data) crosstab(respondents(data, weight = w), down, across)$layers[[1]]$weighted
   expect_equal(unname(of(regroup(data, down, ab = c("a", "b")))), unname(rowsum(of(data), c(1, 1, 2))))
 })
 
@@ -86,12 +86,12 @@ test_that("one record a person, the rest accounted for, and the design made anew
   for (keep in c("first", "last", "age >= 60")) {
     kept <- one_per(data, id, keep)
     expect_false(anyDuplicated(kept$id) > 0)
-    x <- lattice(respondents(kept, weight = weight, id = id), ferry, island)
+    x <- crosstab(respondents(kept, weight = weight, id = id), ferry, island)
     f <- findings(x)
     expect_equal(f$base$used + sum(f$base$left_out$records), 2412)
     expect_false("repeated_ids" %in% f$cautions$code)
-    panel <- one_per(among(respondents(data, weight = weight, id = id), age > 30), id, keep)
-    again <- findings(lattice(panel, ferry, island))
+    survey <- one_per(among(respondents(data, weight = weight, id = id), age > 30), id, keep)
+    again <- findings(crosstab(survey, ferry, island))
     expect_equal(again$base$used + sum(again$base$left_out$records), 2412)
   }
   # what is known of a column stays with it
@@ -104,7 +104,7 @@ test_that("one record a person, the rest accounted for, and the design made anew
 })
 
 test_that("a sparse table is mended by the smallest joins, and only when told", {
-  x <- lattice(demo_records(60), ferry, island)
+  x <- crosstab(demo_records(60), ferry, island)
   proposal <- regroup_sparse(x)
   expect_true("sparse" %in% cautions(x)$code)
   mended <- regroup_sparse(x, apply = TRUE)
@@ -114,11 +114,11 @@ test_that("a sparse table is mended by the smallest joins, and only when told", 
                       fixed = TRUE)
   scale <- setdiff(levels(demo_records()$ferry), attr(demo_records()$ferry, "missing"))
   for (joined in ordered) expect_true(all(diff(match(joined, scale)) == 1))
-  headline <- function(x) subset(test_independence(x), headline)$p
+  headline <- function(x) subset(tests(x), headline)$p
   expect_equal(proposal$tests$p, c(headline(x), headline(mended)))
-  expect_identical(nrow(regroup_sparse(lattice(demo_panel(), leave, mode))$steps), 0L)
+  expect_identical(nrow(regroup_sparse(crosstab(demo_survey(), leave, mode))$steps), 0L)
   expect_true(any(grepl("combines", format(mended))))
-  expect_error(regroup_sparse(lattice(demo_panel(), leave, mode, each = island)), class = "fairlattice_error_regroup")
+  expect_error(regroup_sparse(crosstab(demo_survey(), leave, mode, each = island)), class = "fairlattice_error_regroup")
 })
 
 test_that("waves become records, and nobody's answer is lost", {
@@ -128,7 +128,7 @@ test_that("waves become records, and nobody's answer is lost", {
   expect_identical(paste(long$id, long$wave), c("1 1", "2 1", "1 2", "2 2", "3 2"))
   expect_identical(as.character(long$a), c("x", "y", "y", "x", "x"))
   expect_equal(long$b, c(1, NA, 4, 5, 6))
-  expect_true("repeated_ids" %in% cautions(lattice(respondents(long, id = id), a, place))$code)
+  expect_true("repeated_ids" %in% cautions(crosstab(respondents(long, id = id), a, place))$code)
   expect_error(waves_long(wide, "c"), class = "fairlattice_error_waves")
   expect_error(waves_long(cbind(wide, b_3 = 1), c("a", "b")), "\"3\" is in one", class = "fairlattice_error_waves")
 })
@@ -136,16 +136,16 @@ test_that("waves become records, and nobody's answer is lost", {
 test_that("weights cut to limits still add up, whether or not they settle", {
   data <- demo_records(300)
   for (limits in list(c(0.8, 1.25), c(0.5, 2))) {
-    panel <- suppressWarnings(weigh_to(data, list(island = c(Norrey = 60, Sandholm = 10, "Harrow Skerry" = 10,
+    survey <- suppressWarnings(weigh_to(data, list(island = c(Norrey = 60, Sandholm = 10, "Harrow Skerry" = 10,
                                                                 Tarn = 10, "Outer Veyra" = 10)), limits = limits))
-    expect_equal(sum(panel$weight), 300)
-    expect_true(all(panel$weight >= limits[1] - 1e-9 & panel$weight <= limits[2] + 1e-9))
+    expect_equal(sum(survey$weight), 300)
+    expect_true(all(survey$weight >= limits[1] - 1e-9 & survey$weight <= limits[2] + 1e-9))
   }
 })
 
 test_that("two answers on a side are never joined into one", {
   n <- matrix(c(1, 2, 30, 40, 1, 1), 2, dimnames = list(c("x", "y"), c("p", "q", "r")))
-  mended <- regroup_sparse(lattice_of_counts(n, totals = FALSE), apply = TRUE)
+  mended <- regroup_sparse(crosstab_of_counts(n, totals = FALSE), apply = TRUE)
   expect_identical(rownames(mended$layers[[1]]$n), c("x", "y"))
   expect_equal(ncol(mended$layers[[1]]$n), 2)
 })

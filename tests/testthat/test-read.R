@@ -84,7 +84,7 @@ test_that("the shipped survey is the generator's, and has in it what it promises
   expect_equal(shipped, demo_records(), ignore_attr = TRUE)
   expect_equal(dim(shipped)[1], 2412)
   figures <- function(down, across) {
-    tests <- test_independence(lattice(demo_panel(), !!down, !!across))
+    tests <- tests(crosstab(demo_survey(), !!down, !!across))
     c(design = tests$p[tests$headline], plain = tests$p[tests$test == "pearson"])
   }
   expect_lt(figures("heating", "island")["design"], 1e-10)
@@ -92,7 +92,7 @@ test_that("the shipped survey is the generator's, and has in it what it promises
   expect_true(alike["plain"] < 0.05 && alike["design"] > 0.2)
   expect_gt(figures("season", "tenure")["design"], 0.05)
   expect_lt(figures("leave", "mode")["design"], 0.05)
-  expect_true("tiny_effect" %in% cautions(lattice(demo_panel(), leave, mode))$code)
+  expect_true("tiny_effect" %in% cautions(crosstab(demo_survey(), leave, mode))$code)
   before <- withr::with_seed(9, runif(1))
   after <- withr::with_seed(9, {
     demo_records(50)
@@ -109,10 +109,10 @@ test_that("look() lists answers, reasons and numbers, and adds up", {
   expect_identical(ferry$answer[ferry$missing], c("Don't know", "Prefer not to say", "Never uses it"))
   expect_error(look(demo_records(), "fery"), "Did you mean", class = "fairlattice_error_no_column")
   expect_match(paste(format(look(demo_records(), "age")), collapse = "\n"), "18 to 9[0-9], quartiles")
-  panel <- demo_panel()
-  weighted <- look(panel)
+  survey <- demo_survey()
+  weighted <- look(survey)
   expect_true(all(tapply(weighted$n, weighted$question, sum) == 2412))
-  shares <- shares(lattice(panel, ferry, island), "total")
+  shares <- shares(crosstab(survey, ferry, island), "total")
   everybody <- weighted[weighted$question == "ferry" & !weighted$missing, ]
   expect_equal(everybody$share,
                as.vector(tapply(shares$weighted, factor(shares$down, unique(shares$down)), sum) / sum(shares$weighted)))

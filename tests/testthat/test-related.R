@@ -1,11 +1,11 @@
 # Which questions are related: the ranking, what stands apart, and what is left out.
 
 test_that("the ranking is that of the tables one by one, corrected over all of them", {
-  panel <- demo_panel()
-  found <- related(panel, to = island)
+  survey <- demo_survey()
+  found <- related(survey, to = island)
   for (k in c(1L, 4L, 9L)) {
-    alone <- lattice(panel, !!found$question[k], island, keep_empty = FALSE)
-    test <- test_independence(alone)
+    alone <- crosstab(survey, !!found$question[k], island, keep_empty = FALSE)
+    test <- tests(alone)
     v <- strength(alone, "cramers_v")
     expect_equal(found$p[k], test$p[test$headline], info = found$question[k])
     expect_equal(c(found$cramers_v[k], found$low[k], found$high[k]), c(v$estimate, v$low, v$high))
@@ -18,12 +18,12 @@ test_that("the ranking is that of the tables one by one, corrected over all of t
 })
 
 test_that("numbers are banded, ticks taken item by item, and all pairs made once", {
-  panel <- ticks(demo_panel(), reasons = c(reason_work, reason_housing, reason_family))
-  found <- related(panel, questions = c(age, reasons, tenure, ferry))
+  survey <- ticks(demo_survey(), reasons = c(reason_work, reason_housing, reason_family))
+  found <- related(survey, questions = c(age, reasons, tenure, ferry))
   expect_identical(nrow(found), as.integer(choose(6, 2)))
   expect_setequal(c(found$question, found$with),
                   c("age", "reason_work", "reason_housing", "reason_family", "tenure", "ferry"))
-  banded <- lattice(band(panel, age, n = 4), tenure, age, keep_empty = FALSE)
+  banded <- crosstab(band(survey, age, n = 4), tenure, age, keep_empty = FALSE)
   row <- found[found$question %in% c("age", "tenure") & found$with %in% c("age", "tenure"), ]
   expect_equal(row$cramers_v, strength(banded, "cramers_v")$estimate, tolerance = 1e-6)
 })

@@ -1,15 +1,15 @@
 test_that("unweighted intervals are Wilson's", {
   # 20 of 40: centre (0.5 + z2/80) / (1 + z2/40), worked with z = 1.959964
-  s <- shares(lattice(records_of(hand_2x2), down, across))
+  s <- shares(crosstab(records_of(hand_2x2), down, across))
   expect_equal(c(s$share[1], s$low[1], s$high[1]), c(0.5, 0.3519953, 0.6480047), tolerance = 1e-6)
-  none <- shares(lattice(records_of(matrix(c(0, 12, 5, 5), 2, dimnames = dimnames(hand_2x2))), down, across))[1, ]
+  none <- shares(crosstab(records_of(matrix(c(0, 12, 5, 5), 2, dimnames = dimnames(hand_2x2))), down, across))[1, ]
   expect_equal(none$low, 0)
   expect_equal(none$high, qnorm(0.975)^2 / (12 + qnorm(0.975)^2)) # the closed form at 0
 })
 
 test_that("weighted intervals follow the ratio's design variance on the logit scale", {
   data <- messy_records(300)
-  x <- lattice(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
+  x <- crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
   e <- x$layers[[1]]$estimate
   V <- covariance_twin(data, data$w, data$stratum, data$cluster)
   for (percent in c("column", "row", "total")) {
@@ -30,7 +30,7 @@ test_that("weighted intervals follow the ratio's design variance on the logit sc
 test_that("shares of a base add to 1, and an empty base has none", {
   data <- records_of(hand_2x3)
   data$across <- factor(data$across, c("p", "q", "r", "never"))
-  x <- lattice(data, down, across)
+  x <- crosstab(data, down, across)
   s <- shares(x)
   expect_equal(as.vector(tapply(s$share, s$across, sum)[c("p", "q", "r")]), c(1, 1, 1))
   expect_true(all(is.na(s$share[s$across == "never"])))
@@ -39,14 +39,14 @@ test_that("shares of a base add to 1, and an empty base has none", {
 })
 
 test_that("the binomial interval has its tails, on the effective base under a design", {
-  x <- lattice(records_of(hand_2x2), down, across)
+  x <- crosstab(records_of(hand_2x2), down, across)
   s <- shares(x, interval = "korn_graubard")[1, ] # 20 of 40
   expect_equal(pbinom(19, 40, s$low, lower.tail = FALSE), 0.025)
   expect_equal(pbinom(20, 40, s$high), 0.025)
-  none <- shares(lattice(records_of(matrix(c(0, 10, 5, 5), 2, dimnames = dimnames(hand_2x2))), down, across),
+  none <- shares(crosstab(records_of(matrix(c(0, 10, 5, 5), 2, dimnames = dimnames(hand_2x2))), down, across),
                  interval = "korn_graubard")[1, ]
   expect_equal(c(none$low, none$high), c(0, 1 - 0.025^(1 / 10)))
-  wide <- lattice(demo_panel(), heating, island)
+  wide <- crosstab(demo_survey(), heating, island)
   exact <- shares(wide, interval = "korn_graubard")
   expect_true(all(exact$low <= exact$share & exact$share <= exact$high))
   # its effective base by the definition, from the standard error that the logit interval was made with
@@ -62,8 +62,8 @@ test_that("the binomial interval has its tails, on the effective base under a de
 test_that("a share of 0 has its interval on a base that knows the design", {
   data <- messy_records(400)
   data$down[data$across %in% "A" & data$down %in% "c"] <- NA
-  of <- function(panel) {
-    subset(shares(lattice(panel, down, across), interval = "korn_graubard"), down == "c" & across == "A")
+  of <- function(survey) {
+    subset(shares(crosstab(survey, down, across), interval = "korn_graubard"), down == "c" & across == "A")
   }
   plain <- of(data[!is.na(data$w) & data$w > 0 & !is.na(data$cluster), ])
   designed <- of(respondents(data, weight = w, stratum = stratum, cluster = cluster))
@@ -74,7 +74,7 @@ test_that("a share of 0 has its interval on a base that knows the design", {
 test_that("without clusters the interval follows the weights, by its definition", {
   data <- messy_records(300)
   data <- data[!is.na(data$w) & data$w > 0 & !is.na(data$down) & !is.na(data$across), ]
-  s <- shares(lattice(respondents(data, weight = w), down, across))
+  s <- shares(crosstab(respondents(data, weight = w), down, across))
   one <- s[s$down == "b" & s$across == "C", ]
   inside <- data$across == "C"
   q <- with(data, sum(w[inside & down == "b"]) / sum(w[inside]))
@@ -91,9 +91,9 @@ test_that("what the design costs is its mean over the other shares", {
 })
 
 test_that("people of one cluster say nothing about others: no interval, of a share or a difference", {
-  panel <- among(respondents(demo_records(), weight = weight, stratum = island, cluster = settlement),
+  survey <- among(respondents(demo_records(), weight = weight, stratum = island, cluster = settlement),
                  settlement %in% c("H01", "H02", "H03", "H07", "H10"))
-  x <- lattice(panel, ferry, settlement, keep_empty = FALSE)
+  x <- crosstab(survey, ferry, settlement, keep_empty = FALSE)
   s <- as.data.frame(shares(x))
   expect_true(all(is.na(s$low) & is.na(s$high)))
   expect_false(anyNA(as.data.frame(shares(x, "total"))$low[s$n > 0])) # all respondents are of several clusters

@@ -35,7 +35,7 @@ test_that("golden sheets hold what they held", {
   }
 })
 
-test_that("golden sheets are drawn whole at any width: no line too long, no figure lost, every label once a panel", {
+test_that("golden sheets are drawn whole at any width: no line too long, no figure lost, every label once a survey", {
   for (name in names(golden)) for (width in c(60, 80, 200)) {
     sheets <- golden[[name]]
     lines <- format(sheets, width = width)

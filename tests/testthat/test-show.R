@@ -1,5 +1,5 @@
 test_that("the printed table holds every figure of its sheet, at any width, in colour and without", {
-  x <- lattice(demo_panel(), heating, tenure)
+  x <- crosstab(demo_survey(), heating, tenure)
   sheet <- sheets_of(x)[[1]]
   for (width in c(40, 72, 200)) for (colours in c(1, 256)) {
     withr::local_options(cli.num_colors = colours)
@@ -7,21 +7,21 @@ test_that("the printed table holds every figure of its sheet, at any width, in c
     expect_lte(max(cli::ansi_nchar(lines, "width")), width)
     figures <- unlist(regmatches(lines, gregexpr("[0-9,]+\\.[0-9](?= |$)", lines, perl = TRUE)))
     expect_true(all(grep("\\.", sheet_text(sheet), value = TRUE) %in% figures))
-    stub <- sum(grepl("^Oil ", lines)) # every panel repeats the stub
+    stub <- sum(grepl("^Oil ", lines)) # every survey repeats the stub
     expect_equal(stub, sum(grepl("^Main heating  ", lines)))
   }
 })
 
 test_that("every sign has a plain twin", {
   withr::local_options(cli.unicode = FALSE)
-  expect_false(any(grepl("[^ -~]", format(lattice(demo_panel(), heating, island), width = 80))))
+  expect_false(any(grepl("[^ -~]", format(crosstab(demo_survey(), heating, island), width = 80))))
 })
 
 test_that("percentages, totals, bases and marks stand where the base of the percentages puts them", {
   for (percent in c("column", "row", "total")) {
-    x <- lattice(demo_panel(), heating, island, percent = percent)
+    x <- crosstab(demo_survey(), heating, island, percent = percent)
     sheet <- sheets_of(x)[[1]]
-    d <- departures(x)
+    d <- residuals(x)
     s <- shares(x)
     expect_equal(sheet$value[1:5, 1:5], matrix(100 * s$share, 5))
     expect_equal(sheet$mark[1:5, 1:5], matrix(d$mark, 5))
@@ -36,7 +36,7 @@ test_that("percentages, totals, bases and marks stand where the base of the perc
 })
 
 test_that("the page is whole and accessible", {
-  x <- lattice(demo_panel(), heating, island)
+  x <- crosstab(demo_survey(), heating, island)
   page <- withr::local_tempfile(fileext = ".html")
   publish(x, page)
   text <- paste(readLines(page, encoding = "UTF-8"), collapse = "\n")
@@ -52,35 +52,35 @@ test_that("the page is whole and accessible", {
                     expect_true(grepl(piece, text, fixed = TRUE), info = piece)
   expect_equal(lengths(regmatches(text, gregexpr("<td", text))), length(sheets_of(x)[[1]]$value))
   hostile <- data.frame(a = c("<b>x</b>", "y & z"), b = c("p\"q", "r"))
-  publish(lattice(hostile, a, b), page, figure = "none")
+  publish(crosstab(hostile, a, b), page, figure = "none")
   expect_true(any(grepl("&lt;b&gt;x", readLines(page))) && !any(grepl("<b>x", readLines(page))))
 })
 
 test_that("figures draw what was computed", {
-  x <- lattice(demo_panel(), heating, island)
+  x <- crosstab(demo_survey(), heating, island)
   shares <- ggplot2::layer_data(ggplot2::autoplot(x, "shares"), 1)
   expect_equal(sort(shares$xmax - shares$xmin), sort(as.data.frame(x)$column_percent))
-  labels <- ggplot2::layer_data(ggplot2::autoplot(x, "departures"), 2)$label
-  d <- departures(x)
-  expect_setequal(labels, departures_data(figure_data(x))$label)
+  labels <- ggplot2::layer_data(ggplot2::autoplot(x, "residuals"), 2)$label
+  d <- residuals(x)
+  expect_setequal(labels, residuals_data(figure_data(x))$label)
   expect_equal(sum(grepl("*", labels, fixed = TRUE)), sum(d$mark != ""))
   expect_error(ggplot2::autoplot(x, "pie"), class = "fairlattice_error_choice")
 })
 
 test_that("a table read back from JSON prints the same, gives the same figures and turns the same", {
-  tables <- list(lattice(demo_panel(), heating, island),
-                 lattice(demo_panel(), ferry, way_off, each = island, percent = "row"),
-                 lattice(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))
+  tables <- list(crosstab(demo_survey(), heating, island),
+                 crosstab(demo_survey(), ferry, way_off, each = island, percent = "row"),
+                 crosstab(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))
   for (x in tables) {
     path <- withr::local_tempfile(fileext = ".json")
     publish(x, path)
-    y <- read_lattice(path)
+    y <- read_tables(path)
     expect_identical(format(y), format(x))
     expect_identical(format(flip(y)), format(flip(x)))
     expect_identical(as.data.frame(y), as.data.frame(x)) # every digit
-    expect_equal(departures(y), departures(x), ignore_attr = TRUE)
+    expect_equal(residuals(y), residuals(x), ignore_attr = TRUE)
     expect_equal(shares(y, "total"), shares(x, "total"), ignore_attr = TRUE)
-    expect_error(departures(y, alpha = 0.2), "read from a file", class = "fairlattice_error_records_gone")
+    expect_error(residuals(y, alpha = 0.2), "read from a file", class = "fairlattice_error_records_gone")
   }
 })
 
@@ -89,17 +89,17 @@ test_that("what is not a table is refused", {
            "{\"format\": \"fairlattice-table\", \"version\": 9}" = "version 9",
            "{\"format\": \"fairlattice-table\", \"version\": 1}" = "has no \"down\"")
   for (text in names(bad))
-    expect_error(read_lattice(file_with(text, ".json")), bad[[text]], class = "fairlattice_error_not_a_table")
+    expect_error(read_tables(file_with(text, ".json")), bad[[text]], class = "fairlattice_error_not_a_table")
   path <- withr::local_tempfile(fileext = ".json")
-  publish(lattice(demo_panel(), heating, island), path)
+  publish(crosstab(demo_survey(), heating, island), path)
   text <- readLines(path)
   writeLines(sub("\"n\": 62,?", "\"n\": \"many\",", text), path)
   if (!identical(readLines(path), text))
-    expect_error(read_lattice(path), "is not numeric", class = "fairlattice_error_not_a_table")
+    expect_error(read_tables(path), "is not numeric", class = "fairlattice_error_not_a_table")
 })
 
 test_that("a file that cannot be written leaves the old one and nothing half-written", {
-  x <- lattice(demo_panel(), heating, island)
+  x <- crosstab(demo_survey(), heating, island)
   folder <- withr::local_tempdir()
   path <- file.path(folder, "t.json")
   writeLines("old", path)

@@ -5,7 +5,7 @@ list2env(written_golden(), environment())
 test_that("slides hold every sheet, and charts whose figures can be edited", {
   path <- book_as("pptx")
   expect_sheets(joined_lines(slide_tables(path)), sheets, FALSE, "pptx")
-  x <- lattice(demo_panel(), leave, mode)
+  x <- crosstab(demo_survey(), leave, mode)
   path <- file.path(folder, "chart.pptx")
   publish(x, path)
   parts <- utils::unzip(path, list = TRUE)$Name
@@ -49,5 +49,5 @@ test_that("slides take a house's presentation, and say what it lacks", {
   writeLines("x", file.path(outside, "evil.xml"))
   suppressWarnings(withr::with_dir(file.path(outside, "in"), zip::zip(house, "../evil.xml", mode = "mirror")))
   expect_error(publish(golden$two_by_two, path, template = house), "template", class = "fairlattice_error_template")
-  expect_error(publish(data.frame(a = "x"), path), "lattice()", fixed = TRUE, class = "fairlattice_error")
+  expect_error(publish(data.frame(a = "x"), path), "crosstab()", fixed = TRUE, class = "fairlattice_error")
 })

@@ -40,7 +40,7 @@ test_that("a condition in SQL keeps whom it keeps in R, on random conditions and
     for (bare in c(FALSE, TRUE)) {
       kept <- function(x) {
         p <- if (bare) eval(call("among", x, parse(text = text)[[1]])) else among(x, !!text)
-        list(lattice(p, q, keep_empty = TRUE)$tally, length(Filter(function(step) !is.null(step$truth), p$steps)))
+        list(crosstab(p, q, keep_empty = TRUE)$tally, length(Filter(function(step) !is.null(step$truth), p$steps)))
       }
       memory <- tryCatch(kept(respondents(near))[[1]], fairlattice_error_nobody = function(e) NULL)
       for (name in names(sources)) {

@@ -10,8 +10,8 @@ test_that("tables of several questions, looks, tests of shares, relations and bo
          related = as.data.frame(related(p, questions = questions)),
          to = as.data.frame(related(p, to = "ferry", questions = questions)),
          book = as.data.frame(summary(b)), front = b$front[c("base", "records", "strata", "clusters")],
-         overlap = differences(lattice(p, ferry, c(island, tenure), overlap = TRUE)$columns[[1L]]),
-         strength = strength(lattice(p, ferry, island), "all"), printed = format(near))
+         overlap = differences(crosstab(p, ferry, c(island, tenure), overlap = TRUE)$columns[[1L]]),
+         strength = strength(crosstab(p, ferry, island), "all"), printed = format(near))
   }
   here <- figures(near)
   sources <- named_sources(raw_survey())
@@ -38,10 +38,10 @@ test_that("counts, weights, replicates and population sizes come through", {
     function(x) respondents(x, stratum = stratum), function(x) x)
   sources <- named_sources(data, NULL)
   for (k in seq_along(designs)) {
-    here <- lattice(designs[[k]](data), down, across)
+    here <- crosstab(designs[[k]](data), down, across)
     for (source in if (k %% 3L == 1L) sources else sources[names(sources) != "parquet"]) {
       if (k == 6L) source <- respondents(source)
-      expect_same_tally(here, lattice(designs[[k]](source), down, across))
+      expect_same_tally(here, crosstab(designs[[k]](source), down, across))
     }
   }
 })

@@ -20,12 +20,12 @@ small_survey <- function() {
 test_that("two tables of the same columns count everybody once, in every engine", {
   data <- small_survey()
   for (source in named_sources(data, NULL)) {
-    panel <- respondents(source, stratum = wave)
-    ready <- with_tallies(panel,
+    survey <- respondents(source, stratum = wave)
+    ready <- with_tallies(survey,
                           list(list(down = "smoke", across = NULL), list(down = "smoke", across = "wave"),
                                       list(down = "smoke",
                                            across = "island"), list(down = "island", across = "smoke")))
-    for (x in list(lattice(ready, smoke), lattice(ready, smoke, wave), lattice(ready, island, smoke))) {
+    for (x in list(crosstab(ready, smoke), crosstab(ready, smoke, wave), crosstab(ready, island, smoke))) {
       expect_identical(x$tally$records, 60)
       expect_equal(sum(x$layers[[1]]$n), 60)
     }
@@ -67,8 +67,8 @@ test_that("one look at the first records for all tables, and only the columns th
   source <- NULL
   looked <- queries_of(source <- dbi_table(con, "answers", show_sql = TRUE))
   expect_length(looked, 2L) # the names of the columns, and their kinds
-  panel <- respondents(source)
-  asked <- queries_of(lattice(panel, down = c(smoke, wave), across = c(island, ferry)))
+  survey <- respondents(source)
+  asked <- queries_of(crosstab(survey, down = c(smoke, wave), across = c(island, ferry)))
   expect_false(any(grepl("secret|[*] FROM", asked)))
   expect_identical(sum(grepl("DISTINCT", asked)), 1L)
 })
@@ -83,7 +83,7 @@ test_that("schemas, views, materialised views and names as they stand are tables
       "DROP TABLE IF EXISTS \"a.b\"",
       "CREATE TABLE \"a.b\" AS SELECT * FROM answers")
   withr::defer(tell("DROP SCHEMA field CASCADE", "DROP TABLE \"a.b\""), priority = "first")
-  n <- function(table) lattice(respondents(dbi_table(con, table)), smoke, island)$tally$records
+  n <- function(table) crosstab(respondents(dbi_table(con, table)), smoke, island)$tally$records
   expect_identical(n("field.wave_2"), 60)
   expect_identical(n(DBI::Id(schema = "field", table = "wave_2")), 60)
   expect_identical(n(DBI::SQL("field.wave_2")), 60)
@@ -95,7 +95,7 @@ test_that("schemas, views, materialised views and names as they stand are tables
   server <- c(host = "PGHOST", port = "PGPORT", dbname = "PGDATABASE", user = "PGUSER")
   writeLines(c("database: postgresql", sprintf("%s: %s", names(server), Sys.getenv(server))),
              file.path(folder, "server.yml"))
-  run <- call_main("cross", "--database", file.path(folder, "server.yml"), "--table", "field.kept", "--down",
+  run <- call_main("crosstab", "--database", file.path(folder, "server.yml"), "--table", "field.kept", "--down",
                    "smoke",
                    "--across", "island")
   expect_identical(run$status, 0L)
@@ -119,9 +119,9 @@ test_that("a user who may read some columns reads those, within a time limit, an
   withr::defer(DBI::dbDisconnect(reader), priority = "first")
   source <- dbi_table(reader, "answers", time_limit = 20)
   expect_setequal(names(source$columns), c("smoke", "island"))
-  expect_same_tally(lattice(respondents(source), smoke, island),
-                    lattice(respondents(small_survey()), smoke, island))
-  expect_error(lattice(respondents(source), smoke, wave), class = "fairlattice_error_no_column")
+  expect_same_tally(crosstab(respondents(source), smoke, island),
+                    crosstab(respondents(small_survey()), smoke, island))
+  expect_error(crosstab(respondents(source), smoke, wave), class = "fairlattice_error_no_column")
 })
 
 test_that("a column that the driver cannot read keeps no other away, on ClickHouse", {
@@ -132,33 +132,33 @@ test_that("a column that the driver cannot read keeps no other away, on ClickHou
   run("CREATE TABLE priced (smoke String, island String, price Decimal(9, 2)) ENGINE = Log")
   withr::defer(run("DROP TABLE priced"), priority = "first")
   run("INSERT INTO priced SELECT smoke, island, toDecimal32(1.5, 2) FROM answers")
-  panel <- respondents(dbi_table(con, "priced"))
-  expect_identical(lattice(panel, smoke, island)$tally$records, 60)
-  outcome <- tryCatch(lattice(panel, price, island), fairlattice_error = identity) # read, or refused in its own words
-  expect_true(inherits(outcome, c("fairlattice_lattice", "fairlattice_error_database")))
+  survey <- respondents(dbi_table(con, "priced"))
+  expect_identical(crosstab(survey, smoke, island)$tally$records, 60)
+  outcome <- tryCatch(crosstab(survey, price, island), fairlattice_error = identity) # read, or refused in its own words
+  expect_true(inherits(outcome, c("fairlattice_crosstab", "fairlattice_error_database")))
 })
 
 test_that("a blank text is no answer in a condition, and an infinite weight is counted, wherever the records are", {
   data <- data.frame(a = rep(c("u", "v", "", "  ", NA), 8), b = rep(c("p", "q"), 20),
                      w = rep(c(1, 2, 3, 1), 10))
-  near <- lattice(among(respondents(data), a != "u"), b)
+  near <- crosstab(among(respondents(data), a != "u"), b)
   expect_equal(findings(near)$base$left_out$records[findings(near)$base$left_out$code == "cannot_tell"], 24)
   for (source in named_sources(data, NULL)) {
-    expect_same_tally(lattice(among(respondents(source), a != "u"), b), near)
-    expect_same_tally(lattice(among(respondents(source), is.na(a)), b),
-                      lattice(among(respondents(data), is.na(a)), b))
+    expect_same_tally(crosstab(among(respondents(source), a != "u"), b), near)
+    expect_same_tally(crosstab(among(respondents(source), is.na(a)), b),
+                      crosstab(among(respondents(data), is.na(a)), b))
   }
   data$w[3] <- Inf
   words <- tryCatch(respondents(data, weight = w), error = function(e) first_line(conditionMessage(e)))
   expect_match(words, "is not in 1 record")
   con <- sqlite_with(data)
-  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), b), words, fixed = TRUE)
+  expect_error(crosstab(respondents(dbi_table(con, "answers"), weight = w), b), words, fixed = TRUE)
 })
 
 test_that("a weight that is text is refused in the same words by every source", {
   data <- data.frame(a = rep(c("u", "v"), 6), w = c("much", rep("2", 11)))
   told <- function(source) {
-    tryCatch(lattice(respondents(source, weight = w), a),
+    tryCatch(crosstab(respondents(source, weight = w), a),
              error = function(e) first_line(conditionMessage(e)))
   }
   expect_match(told(data), "holds text")
@@ -166,11 +166,11 @@ test_that("a weight that is text is refused in the same words by every source", 
 })
 
 test_that("what a connection file calls the database goes to the driver by the driver's name", {
-  asked <- list(database = "odbc", dsn = "archive", dbname = "panel", uid = "analyst")
+  asked <- list(database = "odbc", dsn = "archive", dbname = "survey", uid = "analyst")
   expect_identical(driver_arguments(asked, databases$odbc),
-                   list(dsn = "archive", database = "panel", uid = "analyst"))
-  asked <- list(database = "postgresql", host = "archive", dbname = "panel")
-  expect_identical(driver_arguments(asked, databases$postgresql), list(host = "archive", dbname = "panel"))
+                   list(dsn = "archive", database = "survey", uid = "analyst"))
+  asked <- list(database = "postgresql", host = "archive", dbname = "survey")
+  expect_identical(driver_arguments(asked, databases$postgresql), list(host = "archive", dbname = "survey"))
 })
 
 test_that("what looks at each record says that it needs a file", {

@@ -4,13 +4,13 @@
 test_that("ids that occur more than once are counted, or it is said that they were not", {
   data <- raw_survey()
   near <- respondents(suppressMessages(read_records(demo_file("veyra.csv"))), id = id)
-  twice <- lattice(near, ferry)$tally$facts[c("repeated_ids", "repeated_records")]
+  twice <- crosstab(near, ferry)$tally$facts[c("repeated_ids", "repeated_records")]
   expect_gt(twice$repeated_ids, 0)
   for (source in named_sources(data)) {
-    expect_equal(lattice(respondents(source, id = id), ferry)$tally$facts[c("repeated_ids", "repeated_records")], twice)
+    expect_equal(crosstab(respondents(source, id = id), ferry)$tally$facts[c("repeated_ids", "repeated_records")], twice)
   }
   few <- respondents(records_in_chunks(folder_of_parts(data), most_groups = 200), id = id)
-  expect_message(lattice(few, ferry), "was not looked for")
+  expect_message(crosstab(few, ferry), "was not looked for")
 })
 
 test_that("what a database cannot tell as R does is left to R, and numbers are cut where conditions need it", {
@@ -39,16 +39,16 @@ test_that("64-bit numbers, decimals, truths, reserved words, collations and odd 
   data <- data.frame(select = c(TRUE, FALSE, NA, TRUE), check.names = FALSE)
   data[["from \"x\" `y`"]] <- c("Yes", "YES", "yes ", "Z\u00fcrich\\'; --")
   data[["group"]] <- c(1.5, 2.25, 1.5, NA)
-  near <- lattice(respondents(data), "from \"x\" `y`", "group")
+  near <- crosstab(respondents(data), "from \"x\" `y`", "group")
   con <- sqlite_with(data, types = c(select = "BOOLEAN", "from \"x\" `y`" = "TEXT COLLATE NOCASE",
                                      group = "DECIMAL(5,2)"))
   far <- respondents(dbi_table(con, "answers"))
-  expect_same_tally(near, lattice(far, "from \"x\" `y`", "group"))
-  expect_same_tally(lattice(among(respondents(data), "`from \"x\" \\`y\\`` == 'Yes'"), "group"),
-                    lattice(among(far, "`from \"x\" \\`y\\`` == 'Yes'"), "group"))
+  expect_same_tally(near, crosstab(far, "from \"x\" `y`", "group"))
+  expect_same_tally(crosstab(among(respondents(data), "`from \"x\" \\`y\\`` == 'Yes'"), "group"),
+                    crosstab(among(far, "`from \"x\" \\`y\\`` == 'Yes'"), "group"))
   DBI::dbExecute(con, "CREATE TABLE big (id INTEGER, q TEXT)")
   DBI::dbExecute(con, "INSERT INTO big VALUES (9007199254740993, 'a'), (9007199254740995, 'b'), (5, 'b')")
-  found <- lattice(respondents(dbi_table(con, "big")), id, q)$tally
+  found <- crosstab(respondents(dbi_table(con, "big")), id, q)$tally
   expect_setequal(found$down$levels, c("9007199254740993", "9007199254740995", "5"))
   skip_if_not_installed("bit64")
   whole <- getExportedValue("bit64", "as.integer64")
@@ -58,18 +58,18 @@ test_that("64-bit numbers, decimals, truths, reserved words, collations and odd 
 test_that("a weight that is no weight is told, with how many records have it", {
   data <- data.frame(w = c(1, 2, -3, -0.5, NA), q = c("a", "b", "a", "b", "b"))
   for (source in named_sources(data, NULL)) {
-    expect_error(lattice(respondents(source, weight = w), q), "not in 2 records", class = "fairlattice_error_weight")
+    expect_error(crosstab(respondents(source, weight = w), q), "not in 2 records", class = "fairlattice_error_weight")
   }
   con <- sqlite_with(data)
-  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "The least is -3")
+  expect_error(crosstab(respondents(dbi_table(con, "answers"), weight = w), q), "The least is -3")
   DBI::dbExecute(con, "UPDATE answers SET w = 'much' WHERE w = 2")
-  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "holds text.*1 record has text")
-  expect_error(lattice(respondents(dbi_table(con, "answers")), w, q), "mixed type",
+  expect_error(crosstab(respondents(dbi_table(con, "answers"), weight = w), q), "holds text.*1 record has text")
+  expect_error(crosstab(respondents(dbi_table(con, "answers")), w, q), "mixed type",
                class = "fairlattice_error_database")
   DBI::dbExecute(con, "UPDATE answers SET w = NULL")
-  expect_error(lattice(respondents(dbi_table(con, "answers"), weight = w), q), "zero or missing in every record")
+  expect_error(crosstab(respondents(dbi_table(con, "answers"), weight = w), q), "zero or missing in every record")
   text <- folder_of_parts(data.frame(w = c("1", "2", "3", "4,5"), q = "a"))
-  expect_error(lattice(respondents(records_in_chunks(text), weight = w), q),
+  expect_error(crosstab(respondents(records_in_chunks(text), weight = w), q),
                "holds text.*Line 2 of \"part-3.csv\" has \"4,5\"")
 })
 
@@ -84,24 +84,24 @@ test_that("a database that cannot answer says so in its own words, and nothing i
   source <- dbi_table(con, "answers", codebook = survey_codebook())
   p <- survey_of(source)
   expect_error(respondents(source, weight = wieght), class = "fairlattice_error_no_column")
-  expect_error(lattice(p, ferri, island), class = "fairlattice_error_no_column")
+  expect_error(crosstab(p, ferri, island), class = "fairlattice_error_no_column")
   expect_error(regroup(p, ferry, Bad = "Angry"), class = "fairlattice_error_no_answer")
   expect_error(one_per(p, id), class = "fairlattice_error_needs_records")
   expect_error(desk(p), class = "fairlattice_error_needs_records")
   DBI::dbExecute(con, "UPDATE answers SET ferry = 77 WHERE rowid < 4")
-  expect_error(lattice(p, ferry, island), "does not know the value \"77\" (3 records)", fixed = TRUE)
+  expect_error(crosstab(p, ferry, island), "does not know the value \"77\" (3 records)", fixed = TRUE)
   unknown <- respondents(dbi_table(con, "answers", codebook = survey_codebook(), unknown = "missing"))
-  expect_true("value not in the codebook" %in% account_of(lattice(unknown, ferry, island)$tally)$left_out$detail)
+  expect_true("value not in the codebook" %in% account_of(crosstab(unknown, ferry, island)$tally)$left_out$detail)
   DBI::dbExecute(con, "ALTER TABLE answers DROP COLUMN leave")
-  expect_error(lattice(p, leave, island), "the column \"leave\" is gone", class = "fairlattice_error_changed")
-  expect_s3_class(lattice(p, tenure, island), "fairlattice_lattice") # what nobody asks for keeps nothing away
+  expect_error(crosstab(p, leave, island), "the column \"leave\" is gone", class = "fairlattice_error_changed")
+  expect_s3_class(crosstab(p, tenure, island), "fairlattice_crosstab") # what nobody asks for keeps nothing away
   DBI::dbExecute(con, "DROP TABLE answers")
-  expect_error(lattice(p, tenure, island), "no such table", class = "fairlattice_error_database")
+  expect_error(crosstab(p, tenure, island), "no such table", class = "fairlattice_error_database")
   closed <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
   DBI::dbWriteTable(closed, "answers", data)
   gone <- dbi_table(closed, "answers")
   DBI::dbDisconnect(closed)
-  expect_error(lattice(respondents(gone), tenure, island), class = "fairlattice_error_database")
+  expect_error(crosstab(respondents(gone), tenure, island), class = "fairlattice_error_database")
 })
 
 test_that("records that change between two tables of a book are an error, and so are sums that do not agree", {
@@ -134,13 +134,13 @@ test_that("a table of too many groups is refused before it is asked for", {
     })
   }
   few <- respondents(dbi_table(con, "answers", most_groups = 1e5, show_sql = TRUE), cluster = cluster)
-  expect_error(listen(lattice(few, q)), "about 150,000 rows", class = "fairlattice_error_too_many_groups")
+  expect_error(listen(crosstab(few, q)), "about 150,000 rows", class = "fairlattice_error_too_many_groups")
   expect_false(any(grepl("GROUP BY k1, k2 LIMIT", sent)))
   # what the look at the first records did not foresee is stopped when it comes
   sorted <- respondents(dbi_table(con, "answers", most_groups = 1), stratum = q)
-  expect_error(lattice(sorted, q), class = "fairlattice_error_too_many_groups")
+  expect_error(crosstab(sorted, q), class = "fairlattice_error_too_many_groups")
   chunks <- records_in_chunks(folder_of_parts(data.frame(cluster = 1:500, q = "a")), most_groups = 300)
-  expect_error(lattice(respondents(chunks, cluster = cluster), q), class = "fairlattice_error_too_many_groups")
+  expect_error(crosstab(respondents(chunks, cluster = cluster), q), class = "fairlattice_error_too_many_groups")
   for (G in c(2000, 2e5, 3e6)) {
     expect_equal(groups_in_all(G * -expm1(-1e5 / G), 1e5), G, tolerance = 1e-3)
   }
@@ -166,10 +166,10 @@ test_that("nothing that a name, an answer or a condition holds is ever run by th
     withCallingHandlers({
       p <- respondents(dbi_table(con, "answers", show_sql = TRUE), weight = !!hostile[2])
       near <- respondents(data, weight = !!hostile[2])
-      for (name in setdiff(names(data), c("q", hostile[2]))) expect_same_tally(lattice(near, "q", !!name), lattice(p,
+      for (name in setdiff(names(data), c("q", hostile[2]))) expect_same_tally(crosstab(near, "q", !!name), crosstab(p,
           "q", !!name), paste(engine, name))
       for (answer in hostile) {
-        keep <- function(p) lattice(among(p, q == answer | q != !!answer & q %in% c(answer, "x")), q, keep_empty = TRUE)
+        keep <- function(p) crosstab(among(p, q == answer | q != !!answer & q %in% c(answer, "x")), q, keep_empty = TRUE)
         expect_same_tally(keep(near), keep(p), paste(engine, answer))
       }
     }, fairlattice_message = function(m) {
@@ -191,8 +191,8 @@ test_that("a server's time limit and its refusals are told", {
   DBI::dbExecute(con, "CREATE OR REPLACE VIEW slow AS SELECT q, n, pg_sleep(0.002) IS NULL AS late FROM answers")
   withr::defer(DBI::dbExecute(con, "DROP VIEW slow"), priority = "first")
   slow <- respondents(dbi_table(con, "slow", time_limit = 0.5))
-  expect_error(lattice(among(slow, "late == 'x' | n > 0"), q), class = "fairlattice_error")
-  expect_error(lattice(slow, q, late), "time limit of 0.5 seconds.*statement timeout",
+  expect_error(crosstab(among(slow, "late == 'x' | n > 0"), q), class = "fairlattice_error")
+  expect_error(crosstab(slow, q, late), "time limit of 0.5 seconds.*statement timeout",
                class = "fairlattice_error_database")
   # nothing can be written in the view that the records are read in
   refused <- NULL
@@ -202,8 +202,8 @@ test_that("a server's time limit and its refusals are told", {
   # a transaction of the user's own is as it was, also after a query that failed
   DBI::dbExecute(con, "BEGIN")
   DBI::dbExecute(con, "CREATE TABLE kept (q integer)")
-  expect_s3_class(lattice(respondents(dbi_table(con, "answers")), q), "fairlattice_lattice")
-  expect_error(lattice(slow, q, late), "statement timeout")
+  expect_s3_class(crosstab(respondents(dbi_table(con, "answers")), q), "fairlattice_crosstab")
+  expect_error(crosstab(slow, q, late), "statement timeout")
   DBI::dbExecute(con, "INSERT INTO kept VALUES (1)")
   DBI::dbExecute(con, "COMMIT")
   expect_identical(DBI::dbGetQuery(con, "SELECT q FROM kept")$q, 1L)
@@ -212,9 +212,9 @@ test_that("a server's time limit and its refusals are told", {
   DBI::dbExecute(con, "CREATE ROLE guest")
   DBI::dbExecute(con, "SET ROLE guest")
   expect_error(dbi_table(con, "answers"), "that this user may read", class = "fairlattice_error_no_table")
-  expect_error(lattice(slow, q), "permission denied", class = "fairlattice_error_database")
+  expect_error(crosstab(slow, q), "permission denied", class = "fairlattice_error_database")
   DBI::dbExecute(con, "RESET ROLE")
-  expect_s3_class(lattice(respondents(dbi_table(con, "answers")), q), "fairlattice_lattice") # the connection is sound
+  expect_s3_class(crosstab(respondents(dbi_table(con, "answers")), q), "fairlattice_crosstab") # the connection is sound
 })
 
 test_that("DuckDB reads files in place, and leaves a transaction of the user's own as it was", {
@@ -222,12 +222,12 @@ test_that("DuckDB reads files in place, and leaves a transaction of the user's o
   skip_if(is.null(con), "DuckDB is not installed")
   DBI::dbExecute(con, "BEGIN TRANSACTION")
   DBI::dbExecute(con, "CREATE TABLE kept (q integer)")
-  expect_s3_class(lattice(respondents(dbi_table(con, "answers")), q), "fairlattice_lattice")
+  expect_s3_class(crosstab(respondents(dbi_table(con, "answers")), q), "fairlattice_crosstab")
   DBI::dbExecute(con, "COMMIT")
   expect_true(DBI::dbExistsTable(con, "kept"))
   data <- raw_survey()
   folder <- folder_of_parts(data, ending = ".parquet")
-  words <- c("cross", "--codebook", survey_codebook(), "--down", "ferry", "--across", "tenure", "--weight", "weight")
+  words <- c("crosstab", "--codebook", survey_codebook(), "--down", "ferry", "--across", "tenure", "--weight", "weight")
   told <- function(...) utils::capture.output(suppressMessages(main(c(words, ...))))
   expect_identical(told("--database", "duckdb::memory:", "--table", file.path(folder, "*.parquet")),
                    told(demo_file("veyra.csv")))
@@ -239,7 +239,7 @@ test_that("a time limit stops a query of ClickHouse", {
   DBI::dbExecute(con, "DROP TABLE IF EXISTS slow")
   DBI::dbExecute(con, "CREATE VIEW slow AS SELECT q, toInt32((q + sleepEachRow(0.0005)) % 3) AS r FROM answers")
   withr::defer(DBI::dbExecute(con, "DROP TABLE slow"), priority = "first")
-  expect_error(lattice(respondents(dbi_table(con, "slow", time_limit = 1)), r),
+  expect_error(crosstab(respondents(dbi_table(con, "slow", time_limit = 1)), r),
                "Timeout exceeded: [^\n]*maximum: 1[.]\n", class = "fairlattice_error_database")
 })
 
@@ -247,10 +247,10 @@ test_that("a connection that is lost in the middle is an error, and no table com
   con <- postgres_with(data.frame(q = c("a", "b"), p = c("u", "v")))
   skip_if(is.null(con), "no PostgreSQL server for the tests")
   lost <- DBI::dbConnect(driver_of("RPostgres", "Postgres"))
-  panel <- respondents(dbi_table(lost, "answers"))
+  survey <- respondents(dbi_table(lost, "answers"))
   process <- DBI::dbGetQuery(lost, "SELECT pg_backend_pid() AS id")$id
   DBI::dbGetQuery(con, sprintf("SELECT pg_terminate_backend(%d)", process))
-  expect_error(lattice(panel, q, p), class = "fairlattice_error_database")
+  expect_error(crosstab(survey, q, p), class = "fairlattice_error_database")
   suppressWarnings(DBI::dbDisconnect(lost))
 })
 
@@ -260,7 +260,7 @@ test_that("an interrupt ends the command at once, and the query at the server", 
   interrupted <- function(database) {
     out <- withr::local_tempfile(fileext = ".html")
     process <- processx::process$new("bash", c("-c", paste("exec", program(
-      "cross", "--database", database, "--table", "slow", "--down", "q", "--across", "r", "--show-sql", "--out", out))),
+      "crosstab", "--database", database, "--table", "slow", "--down", "q", "--across", "r", "--show-sql", "--out", out))),
       stderr = "|")
     withr::defer(process$kill())
     told <- character()
@@ -318,11 +318,11 @@ test_that("enumerations, fixed-length texts and numbers that are no numbers come
                      i = c(5e9, 7, 7, NA))
   near <- respondents(data)
   far <- respondents(suppressWarnings(dbi_table(con, "kinds")))
-  expect_same_tally(lattice(near, m, b), lattice(far, m, b))
-  expect_same_tally(lattice(near, d, i), lattice(far, d, i))
-  expect_same_tally(lattice(respondents(data, weight = d), m), lattice(respondents(far$records, weight = d), m))
-  expect_same_tally(lattice(among(near, f > 0.5), m), lattice(among(far, f > 0.5), m))
-  expect_error(lattice(far, t, m), class = "fairlattice_error_column_type")
+  expect_same_tally(crosstab(near, m, b), crosstab(far, m, b))
+  expect_same_tally(crosstab(near, d, i), crosstab(far, d, i))
+  expect_same_tally(crosstab(respondents(data, weight = d), m), crosstab(respondents(far$records, weight = d), m))
+  expect_same_tally(crosstab(among(near, f > 0.5), m), crosstab(among(far, f > 0.5), m))
+  expect_error(crosstab(far, t, m), class = "fairlattice_error_column_type")
 })
 
 # ---- connections and the command line ----
@@ -373,16 +373,16 @@ test_that("the command line and a plan give the same table from a database, from
              "age >= 18", "--weight", "weight", "--stratum", "island", "--cluster", "settlement")
   told <- function(...) {
     withr::local_envvar(NO_COLOR = "1")
-    text <- utils::capture.output(status <- suppressMessages(main(c("cross", ...))))
+    text <- utils::capture.output(status <- suppressMessages(main(c("crosstab", ...))))
     list(status, text)
   }
   here <- told("veyra.csv", words)
   expect_identical(told("--database", "sqlite:veyra.db", "--table", "answers", words), here)
   expect_identical(told("veyra.csv", "--in-chunks", words), here)
-  sent <- utils::capture.output(main(c("cross", "--database", "sqlite:veyra.db", "--table", "answers", "--show-sql",
+  sent <- utils::capture.output(main(c("crosstab", "--database", "sqlite:veyra.db", "--table", "answers", "--show-sql",
                                        words)), type = "message")
   expect_true(any(grepl("GROUP BY k1, k2, k3, k4, k5, sw", sent)))
-  wrong <- function(...) paste(utils::capture.output(main(c("cross", ...)), type = "message"), collapse = " ")
+  wrong <- function(...) paste(utils::capture.output(main(c("crosstab", ...)), type = "message"), collapse = " ")
   expect_match(wrong("veyra.csv", "--table", "answers", "--down", "ferry"), "needs --database")
   expect_match(wrong("--database", "sqlite:veyra.db", "--down", "ferry"), "needs --table")
   expect_match(wrong("veyra.csv", "--database", "sqlite:veyra.db", "--table", "answers", "--down", "ferry"),

@@ -7,7 +7,7 @@ written <- function(text, ending = ".yml") {
 }
 
 test_that("a style is followed by every form as far as it can, and what it cannot is said", {
-  x <- lattice(demo_panel(), ferry, island)
+  x <- crosstab(demo_survey(), ferry, island)
   style <- house_style(fonts = list(text = "Some Serif, serif", size = 14),
                        colours = list(ink = "#112233", answers = c("red", "#00ff00")),
                        rules = list(head = "double", foot = "none", rows = "thin"), decimals = list(percent = 0, p = 2),
@@ -35,7 +35,7 @@ test_that("a style is followed by every form as far as it can, and what it canno
   expect_no_message(publish(styled, page, figure = "none"))
   # the figure takes the fonts and colours
   skip_if_not_installed("ggplot2")
-  plot <- ggplot2::autoplot(styled_lattice <- attr(styled, "of"))
+  plot <- ggplot2::autoplot(styled_crosstab <- attr(styled, "of"))
   expect_setequal(unique(ggplot2::layer_data(plot)$fill), c("red", "#00ff00"))
   expect_identical(plot$theme$text$family, "Some Serif")
   # what is asked for one table goes before the style
@@ -44,7 +44,7 @@ test_that("a style is followed by every form as far as it can, and what it canno
 })
 
 test_that("decimals of a style are those of the sheet, and an empty list of bases is none", {
-  x <- lattice(score(demo_panel(), ferry), ferry, island)
+  x <- crosstab(score(demo_survey(), ferry), ferry, island)
   style <- house_style(written(c("decimals:", "  mean: 3", "  weighted: 1", "layout:", "  bases: []",
                                  "  show: [weighted, column]")))
   text <- format(lay_out(x, style = style, lines = "none"), width = 200)
@@ -56,9 +56,9 @@ test_that("decimals of a style are those of the sheet, and an empty list of base
 })
 
 test_that("headings that are alike stay apart under different questions", {
-  panel <- among(demo_panel(), leave == "Yes")
-  panel <- subdivide(subdivide(panel, leave, by = internet), leave, by = mode)
-  x <- lay_out(lattice(panel, ferry, c(leave_by_internet, leave_by_mode)), lines = "none")
+  survey <- among(demo_survey(), leave == "Yes")
+  survey <- subdivide(subdivide(survey, leave, by = internet), leave, by = mode)
+  x <- lay_out(crosstab(survey, ferry, c(leave_by_internet, leave_by_mode)), lines = "none")
   expect_true(any(grepl("^ +Yes +Yes$", format(x, width = 200))))
   path <- withr::local_tempfile(fileext = ".html")
   publish(x, path, figure = "none")
@@ -85,14 +85,14 @@ test_that("a style that cannot be read says where and why", {
     wrong(tagged, "Tags")
   expect_error(house_style("nowhere.yml"), "no style file", class = "fairlattice_error_style")
   expect_error(house_style(written("{}", ".json")), "does not end in", class = "fairlattice_error_style")
-  expect_error(lay_out(lattice(demo_panel(), ferry), style = 3), class = "fairlattice_error_layout")
+  expect_error(lay_out(crosstab(demo_survey(), ferry), style = 3), class = "fairlattice_error_layout")
   expect_identical(house_style(demo_file("house.yml"))$rules$head, "double")
   expect_match(paste(format(house_style(rules = list(head = "thick"))), collapse = " "), "rules: head thick")
 })
 
 test_that("the subtitle says who is in the table, in words", {
-  panel <- demo_panel()
-  base <- function(...) lay_out(lattice(among(panel, ...), ferry, island))[[1]]$subtitle[2]
+  survey <- demo_survey()
+  base <- function(...) lay_out(crosstab(among(survey, ...), ferry, island))[[1]]$subtitle[2]
   expect_identical(base(age >= 18), "Base: respondents with Age: 18 or more")
   expect_identical(base(18 < age & (island == "Tarn" | is.na(tenure))),
                    "Base: respondents with Age: more than 18; (Island: Tarn, or Tenure: no answer)")
@@ -102,12 +102,12 @@ test_that("the subtitle says who is in the table, in words", {
   expect_identical(base(!(age < 18)), "Base: respondents with not (Age: less than 18)")
   expect_identical(base(sqrt(age) > 4), "Base: respondents with sqrt(age) > 4")
   expect_identical(base(age >= 65, base = "residents of 65 and over"), "Base: residents of 65 and over")
-  twice <- lattice(among(among(panel, age >= 18), island == "Tarn"), ferry)
+  twice <- crosstab(among(among(survey, age >= 18), island == "Tarn"), ferry)
   expect_identical(lay_out(twice)[[1]]$subtitle[2:3],
                    c("Base: respondents with Age: 18 or more", "Base: respondents with Island: Tarn"))
   path <- withr::local_tempfile(fileext = ".json")
   publish(twice, path)
-  expect_identical(lay_out(read_lattice(path))[[1]]$subtitle, lay_out(twice)[[1]]$subtitle)
+  expect_identical(lay_out(read_tables(path))[[1]]$subtitle, lay_out(twice)[[1]]$subtitle)
   expect_match(write_up(twice), "Base: respondents with Island: Tarn.", fixed = TRUE)
   withr::local_options(fairlattice.language = "de")
   expect_identical(base(age >= 18 & island %in% c("Norrey", "Tarn")),
@@ -116,7 +116,7 @@ test_that("the subtitle says who is in the table, in words", {
 
 test_that("the source line has the file with date and checksum, the design and the program", {
   file <- demo_file("veyra.csv")
-  x <- lattice(respondents(read_records(file), weight = weight, cluster = settlement), ferry, island)
+  x <- crosstab(respondents(read_records(file), weight = weight, cluster = settlement), ferry, island)
   line <- lay_out(x)[[1]]$source
   expect_match(line, sprintf("veyra.csv \\(of [0-9]{4}-[0-9]{2}-[0-9]{2}, SHA-256 %s\\); 2,412 records; weight: weight",
                              substr(cli::hash_file_sha256(file), 1, 12)))
@@ -146,7 +146,7 @@ test_that("rounded counts are multiples next to the true ones and still add up",
 })
 
 test_that("a rounded table shows rounded counts, what is worked out from them, and nothing else", {
-  x <- lattice(net(score(demo_panel(), ferry), ferry, Happy = c("Satisfied", "Very satisfied")), ferry, island)
+  x <- crosstab(net(score(demo_survey(), ferry), ferry, Happy = c("Satisfied", "Very satisfied")), ferry, island)
   sheet <- lay_out(x, show = c("n", "column"), stack = "beneath", round_to = 5)[[1]]
   counts <- sheet$kind == "count" | sheet$kind == "weighted"
   expect_true(all(sheet$value[counts] %% 5 == 0))
@@ -171,7 +171,7 @@ test_that("a rounded table shows rounded counts, what is worked out from them, a
 })
 
 test_that("labels are shortened where that keeps them apart, and wrapped where asked", {
-  x <- lattice(demo_panel(), ferry, island)
+  x <- crosstab(demo_survey(), ferry, island)
   sheet <- lay_out(x, shorten = 9)[[1]]
   expect_identical(sheet$stub$label[1:3], c("Very dis\u2026", "Dissatis\u2026", "Neither"))
   expect_identical(anyDuplicated(sheet$stub$label), 0L)
@@ -183,11 +183,11 @@ test_that("labels are shortened where that keeps them apart, and wrapped where a
 })
 
 test_that("one question within another stands under its headings, and letters compare within them", {
-  survey <- subdivide(demo_panel(), leave, by = internet)
-  x <- lattice(survey, ferry, leave_by_internet)
+  survey <- subdivide(demo_survey(), leave, by = internet)
+  x <- crosstab(survey, ferry, leave_by_internet)
   sheet <- lay_out(x, marks = "letters")[[1]]
   expect_identical(sheet$columns$heading, c(rep(c("Yes", "No"), each = 4), ""))
-  part <- lattice(among(demo_panel(), leave == "Yes"), ferry, internet)
+  part <- crosstab(among(demo_survey(), leave == "Yes"), ferry, internet)
   expect_equal(sheet$value[1:5, 1:4], lay_out(part)[[1]]$value[1:5, 1:4])
   d <- differences(x)
   expect_identical(sub(",.*", "", d$first), sub(",.*", "", d$second))
@@ -195,7 +195,7 @@ test_that("one question within another stands under its headings, and letters co
   expect_equal(d$z[startsWith(d$first, "Yes")], own$z, tolerance = 1e-6)
   path <- withr::local_tempfile(fileext = ".json")
   publish(x, path)
-  expect_identical(lay_out(read_lattice(path))[[1]]$columns, lay_out(x)[[1]]$columns)
+  expect_identical(lay_out(read_tables(path))[[1]]$columns, lay_out(x)[[1]]$columns)
   # who lacks an answer to either has none, for its reason
   account <- fairlattice:::account_in(x)
   expect_true(any(grepl("Don't know", account$left_out$detail)))

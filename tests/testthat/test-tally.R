@@ -17,8 +17,8 @@ test_that("the tally is what counting record by record gives", {
     count <- if (counted) sample(1:9, n, TRUE) else rep(1, n)
     data$w <- weight
     data$k <- count
-    panel <- respondents(data, weight = !!if (weighted) "w", count = !!if (counted) "k")
-    cells <- tally_of(panel, down, across)$cells
+    survey <- respondents(data, weight = !!if (weighted) "w", count = !!if (counted) "k")
+    cells <- tally_of(survey, down, across)$cells
     expect_equal(cells[c("down", "across", "n", "w", "w2")], twin(data, weight, count), ignore_attr = TRUE)
     expect_equal(sum(cells$records), n)
   }
@@ -62,8 +62,8 @@ test_that("every record is in the table or left out for one reason, whatever is 
   for (seed in 1:20) {
     data <- messy_records(200, seed)
     data$cluster[sample.int(200, 3)] <- NA
-    panel <- among(respondents(data, weight = w, stratum = stratum, cluster = cluster), "each == 'one'")
-    account <- account_of(tally_of(panel, down, across))
+    survey <- among(respondents(data, weight = w, stratum = stratum, cluster = cluster), "each == 'one'")
+    account <- account_of(tally_of(survey, down, across))
     expect_equal(account$used + sum(account$left_out$records), 200)
     kept <- with(data, !is.na(w) & w > 0 & !is.na(cluster) & each %in% "one" & !is.na(down) & !is.na(across))
     expect_equal(account$used, sum(kept))

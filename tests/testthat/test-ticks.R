@@ -7,8 +7,8 @@ ticked_data <- function(n = 300, seed = 6) {
   data$t3 <- ifelse(data$each %in% "one", as.integer(runif(n) < 0.3), NA)
   data
 }
-panel_of <- function(data) respondents(data, weight = w, stratum = stratum, cluster = cluster)
-with_ticks <- function(data) ticks(panel_of(data), t = c(t1, t2, t3))
+survey_of <- function(data) respondents(data, weight = w, stratum = stratum, cluster = cluster)
+with_ticks <- function(data) ticks(survey_of(data), t = c(t1, t2, t3))
 
 test_that("items are read from every way of writing them, and not asked is told from none ticked", {
   ways <- list(
@@ -34,13 +34,13 @@ test_that("items are read from every way of writing them, and not asked is told 
 
 test_that("an item's figures are those of the ordinary table of that item", {
   data <- ticked_data()
-  x <- lattice(with_ticks(data), t, across)
+  x <- crosstab(with_ticks(data), t, across)
   items <- test_items(x)
   for (k in 1:3) {
     alone <- data
     alone$item <- factor(data[[paste0("t", k)]], c(1, 0))
-    y <- lattice(panel_of(alone), item, across)
-    expect_equal(items$p[k], with_headline(test_independence(y))$p)
+    y <- crosstab(survey_of(alone), item, across)
+    expect_equal(items$p[k], with_headline(tests(y))$p)
     expect_equal(items$cramers_v[k], strength(y)$estimate[1])
     for (percent in c("column", "row", "total")) {
       mine <- shares(x, percent)
@@ -48,32 +48,32 @@ test_that("an item's figures are those of the ordinary table of that item", {
       expect_equal(mine[mine$down == paste0("t", k), c("n", "share", "low", "high", "base")],
                    other[other$down == "1", c("n", "share", "low", "high", "base")], ignore_attr = TRUE)
     }
-    d <- departures(x)
+    d <- residuals(x)
     expect_equal(d$adjusted_residual[d$down == paste0("t", k)],
-                 departures(y)$adjusted_residual[departures(y)$down == "1"])
+                 residuals(y)$adjusted_residual[residuals(y)$down == "1"])
   }
-  expect_equal(sort(departures(x)$p_corrected), sort(p.adjust(departures(x)$p, "holm")))
+  expect_equal(sort(residuals(x)$p_corrected), sort(p.adjust(residuals(x)$p, "holm")))
   e <- lapply(x$layers[[1]]$parts, function(part) part$estimate)
   X2 <- sum(vapply(e, function(e) pearson_statistic(e$P, e$n), 0))
   delta <- mean(vapply(e, function(e) e$effect$mean, 0)) # every item has the same degrees of freedom
-  first <- test_independence(x)[2, ]
+  first <- tests(x)[2, ]
   expect_equal(first$statistic, X2 / delta)
   expect_equal(first$df, 3 * 3)
   responses <- shares(x, "responses")
   expect_equal(as.vector(tapply(responses$share, responses$across, sum)), rep(1, 4))
-  expect_error(shares(lattice(data, down, across), "responses"), class = "fairlattice_error_choice")
+  expect_error(shares(crosstab(data, down, across), "responses"), class = "fairlattice_error_choice")
 })
 
 test_that("ticks stand down, across or both, and turn", {
-  panel <- with_ticks(ticked_data())
-  down <- lattice(panel, t, across)
-  across <- lattice(panel, across, t, explains = "down")
+  survey <- with_ticks(ticked_data())
+  down <- crosstab(survey, t, across)
+  across <- crosstab(survey, across, t, explains = "down")
   expect_equal(as.data.frame(flip(across))[names(table_contract$cells)[-1]],
                as.data.frame(down)[names(table_contract$cells)[-1]])
   expect_same_table(flip(flip(down)), down)
-  both <- lattice(ticks(panel, u = c(t1, t2)), t, u)
+  both <- crosstab(ticks(survey, u = c(t1, t2)), t, u)
   s <- shares(both)
-  data <- panel$data
+  data <- survey$data
   use <- !is.na(data$t1) & !is.na(data$w) & data$w > 0
   expect_equal(s$share[s$down == "t3" & s$across == "t1"],
                sum(data$w[use & data$t3 == 1 & data$t1 == 1]) / sum(data$w[use & data$t1 == 1]))
@@ -83,7 +83,7 @@ test_that("ticks stand down, across or both, and turn", {
 
 test_that("the account, the page, the file and the print know ticks for what they are", {
   data <- ticked_data()
-  x <- lattice(with_ticks(data), t, across)
+  x <- crosstab(with_ticks(data), t, across)
   f <- findings(x)
   expect_equal(f$base$used + sum(f$base$left_out$records), 300)
   expect_equal(f$base$left_out$records[left_out_words(f$base$left_out) == "t: not asked"] > 0, TRUE)
@@ -91,8 +91,8 @@ test_that("the account, the page, the file and the print know ticks for what the
   expect_true(any(grepl("may add to more than", format(x))))
   path <- withr::local_tempfile(fileext = ".json")
   publish(x, path)
-  expect_identical(format(read_lattice(path)), format(x))
-  expect_identical(test_items(read_lattice(path)), test_items(x))
+  expect_identical(format(read_tables(path)), format(x))
+  expect_identical(test_items(read_tables(path)), test_items(x))
   expect_identical(names(test_items(x)), names(table_contract$items))
   publish(x, withr::local_tempfile(fileext = ".html"))
   drawn <- ggplot2::layer_data(ggplot2::autoplot(x), 1)
@@ -100,7 +100,7 @@ test_that("the account, the page, the file and the print know ticks for what the
   look <- look(with_ticks(data), "t")
   expect_identical(look$answer[!look$missing], c("t1", "t2", "t3"))
   of <- function(rows) tally_of(with_ticks(data[rows, ]), t, across)
-  merged <- lattice_of_merged(merge(of(1:100), of(101:300)))
+  merged <- crosstab_of_merged(merge(of(1:100), of(101:300)))
   expect_equal(merged$n, x$layers[[1]]$n)
 })
 
@@ -112,7 +112,7 @@ test_that("all items together hold their level when nothing is associated", {
     data <- data.frame(place = rep(c("p", "q", "r"), 100)[order(runif(300))], cluster,
                        a = as.integer(on + rnorm(300) > 0), b = as.integer(on + rnorm(300) > 0.4),
                        c = as.integer(runif(300) < 0.4))
-    test_independence(lattice(ticks(respondents(data, cluster = cluster), t = c(a, b, c)), t, place))$p[1]
+    tests(crosstab(ticks(respondents(data, cluster = cluster), t = c(a, b, c)), t, place))$p[1]
   }, 0)
   expect_lt(mean(p < 0.05), 0.05 + 3 * sqrt(0.05 * 0.95 / 120)) # three simulation errors
   expect_gt(mean(p < 0.05), 0.005)
@@ -125,9 +125,9 @@ test_that("all items together: second order by the eigenvalues of their joint co
     as.data.frame(c(list(place = sample(c("p", "q", "r"), n, TRUE)),
                     stats::setNames(lapply(1:4, function(k) as.integer(common + rnorm(n) > 0.4 * k)), letters[1:4])))
   })
-  x <- lattice(ticks(data, t = c(a, b, c, d)), t, place)
-  found <- test_independence(x)[1, ]
-  # brute force: departures of the items, record by record, at the estimate
+  x <- crosstab(ticks(data, t = c(a, b, c, d)), t, place)
+  found <- tests(x)[1, ]
+  # brute force: residuals of the items, record by record, at the estimate
   g <- table_of(data$place)
   U <- do.call(cbind, lapply(letters[1:4], function(k) {
     ticked <- data[[k]]
@@ -149,7 +149,7 @@ test_that("the overall test of items that go together keeps its level", {
     items <- as.data.frame(stats::setNames(lapply(1:6, function(k) as.integer(common + 0.6 * rnorm(200) > 0.3)),
                                            paste0("i", 1:6)))
     items$place <- sample(c("p", "q", "r"), 200, TRUE)
-    test_independence(lattice(ticks(items, t = c(i1, i2, i3, i4, i5, i6)), t, place))$p
+    tests(crosstab(ticks(items, t = c(i1, i2, i3, i4, i5, i6)), t, place))$p
   }, c(0, 0))
   expect_lt(mean(p[1, ] < 0.05), 0.05 + 3 * sqrt(0.05 * 0.95 / 120)) # three simulation errors
   expect_gt(mean(p[2, ] < 0.05), 0.07) # first order, which it replaces
@@ -159,7 +159,7 @@ test_that("an item under replicates is the ordinary table of that item", {
   data <- ticked_data()
   alone <- data
   alone$item <- factor(data$t2, c(1, 0))
-  x <- lattice(with_replicates(with_ticks(data), "jackknife"), t, across)
-  y <- lattice(with_replicates(panel_of(alone), "jackknife"), item, across)
-  expect_equal(test_items(x)$p[2], with_headline(test_independence(y))$p)
+  x <- crosstab(make_replicates(with_ticks(data), "jackknife"), t, across)
+  y <- crosstab(make_replicates(survey_of(alone), "jackknife"), item, across)
+  expect_equal(test_items(x)$p[2], with_headline(tests(y))$p)
 })

@@ -10,7 +10,7 @@ test_that("power is that of the noncentral chi-square, and n needed gives it bac
   expect_equal(power(400, d$smallest_v), 0.8, tolerance = 1e-5)
   expect_equal(detectable(n = 800, r = 2, c = 2, v = 0.2, design_effect = 2)$power, d$power)
   expect_lt(detectable(n = 400, r = 2, c = 2, v = 0.2, df = 8)$power, d$power)
-  x <- lattice(demo_panel(), leave, tenure)
+  x <- crosstab(demo_survey(), leave, tenure)
   own <- detectable(x)
   expect_equal(own$design_effect, x$layers[[1]]$estimate$effect$mean)
   expect_equal(own$v, subset(strength(x, "cramers_v"))$estimate)
@@ -31,26 +31,26 @@ test_that("the power found by simulation is the one foretold", {
 })
 
 test_that("the working adds up to the test, step by step", {
-  x <- lattice(records_of(hand_2x2), down, across)
+  x <- crosstab(records_of(hand_2x2), down, across)
   w <- working(x)
   of <- function(step) w$value[w$step == step]
   expect_equal(of("expected"), c(12, 28, 18, 42))
   expect_equal(of("contribution"), 64 / c(12, 28, 18, 42))
   expect_equal(of("statistic"), sum(of("contribution")))
   expect_identical(w$how[w$step == "expected"][1], "30 \u00d7 40 / 100")
-  expect_equal(of("p"), test_independence(x)$p[1])
-  designed <- lattice(demo_panel(), leave, tenure)
+  expect_equal(of("p"), tests(x)$p[1])
+  designed <- crosstab(demo_survey(), leave, tenure)
   w <- working(designed)
-  headline <- subset(test_independence(designed), headline)
+  headline <- subset(tests(designed), headline)
   expect_equal(of("f"), headline$statistic)
   expect_equal(of("p"), headline$p)
   expect_true(any(grepl("4. Their sum is the statistic", format(w))))
 })
 
 test_that("the full write-up has every part, and claims no more than the test", {
-  full <- write_up(lattice(demo_panel(), heating, island), "full")
+  full <- write_up(crosstab(demo_survey(), heating, island), "full")
   expect_match(full, "sample design with strata and clusters")
-  expect_no_match(write_up(lattice(demo_records(), heating, island)), "design|weight")
+  expect_no_match(write_up(crosstab(demo_records(), heating, island)), "design|weight")
   for (part in c("^The null hypothesis that Main heating and Island are unrelated is rejected at the 0.05",
                  "weighted by weight", "strata and clusters",
                  "records were left out: Main heating: Don't know \\(15\\); ",
@@ -58,7 +58,7 @@ test_that("the full write-up has every part, and claims no more than the test", 
                  "p < 0.001", "Strength of association: Cram.r's V = ", "95% CI", "More than expected",
                  "Fewer than expected"))
                    expect_match(full, part)
-  none <- write_up(lattice(records_of(matrix(c(50, 51, 52, 50), 2, dimnames = dimnames(hand_2x2))), down, across),
+  none <- write_up(crosstab(records_of(matrix(c(50, 51, 52, 50), 2, dimnames = dimnames(hand_2x2))), down, across),
                    "full")
   expect_match(none, "not rejected .* no evidence that there is no association")
   expect_match(none, "would have shown an association of V = 0.20")
@@ -66,7 +66,7 @@ test_that("the full write-up has every part, and claims no more than the test", 
 })
 
 test_that("digits, leading zero and decimal mark follow the options, in every output", {
-  x <- lattice(demo_panel(), leave, internet)
+  x <- crosstab(demo_survey(), leave, internet)
   usual <- c(write_up(x), format(x)) # what was said once is said anew when an option changes
   set <- list(fairlattice.decimal_mark = ",", fairlattice.leading_zero = FALSE, fairlattice.digits = 2L,
               fairlattice.digits_strength = 2L)
@@ -86,19 +86,19 @@ test_that("digits, leading zero and decimal mark follow the options, in every ou
 
 test_that("peaks mark the largest percentage of every column, or row", {
   signs <- function(...) {
-    sheet_of(lattice(records_of(hand_2x3), down, across, peaks = TRUE, ...))$peak[1:2, 1:3]
+    sheet_of(crosstab(records_of(hand_2x3), down, across, peaks = TRUE, ...))$peak[1:2, 1:3]
   }
   expect_identical(signs(), rbind(c(TRUE, FALSE, FALSE), c(FALSE, TRUE, TRUE)))
   expect_identical(signs(percent = "row"), rbind(c(TRUE, FALSE, FALSE), c(FALSE, FALSE, TRUE)))
-  expect_true(any(grepl("\\^", format(lattice(records_of(hand_2x3), down, across, peaks = TRUE)))))
-  expect_false(any(grepl("\\^", format(lattice(records_of(hand_2x3), down, across)))))
+  expect_true(any(grepl("\\^", format(crosstab(records_of(hand_2x3), down, across, peaks = TRUE)))))
+  expect_false(any(grepl("\\^", format(crosstab(records_of(hand_2x3), down, across)))))
 })
 
 test_that("another sparse rule can be chosen", {
   n <- matrix(c(3, 9, 12, 40), 2, dimnames = dimnames(hand_2x2)) # least expected count 2.8, mean 16
   codes <- function(rule) {
     withr::with_options(list(fairlattice.sparse_rule = rule),
-                        cautions(lattice(records_of(n), down, across)))
+                        cautions(crosstab(records_of(n), down, across)))
   }
   expect_true("sparse" %in% codes("cochran")$code)
   expect_match(subset(codes("every"), code == "sparse")$text,
@@ -108,7 +108,7 @@ test_that("another sparse rule can be chosen", {
 
 test_that("no table at the edge crashes, has a NaN, a negative variance, or a gap without a reason", {
   counts <- function(v, r) {
-    lattice_of_counts(matrix(v, r, dimnames = list(paste0("r", seq_len(r)), paste0("c", seq_len(length(v) / r)))))
+    crosstab_of_counts(matrix(v, r, dimnames = list(paste0("r", seq_len(r)), paste0("c", seq_len(length(v) / r)))))
   }
   wild <- withr::with_seed(1,
                            data.frame(a = sample(letters[1:3], 300, TRUE), b = sample(LETTERS[1:4], 300, TRUE),
@@ -118,21 +118,21 @@ test_that("no table at the edge crashes, has a NaN, a negative variance, or a ga
     list(counts(1:4, 1), counts(1:4, 4), counts(c(3, 0, 5, 2, 0, 7, 4, 0, 9), 3), counts(c(5, 0, 0, 0), 2),
          counts(c(2^51, 2^51, 2^51 + 2^20, 2^51 - 2^20), 2),
          counts(diag(c(40, 30, 50)), 3), counts(diag(c(40, 30)), 2), counts(rep(20, 12), 3), counts(c(1, 0, 0, 1), 2),
-         lattice(respondents(wild, weight = w), a, b), lattice(respondents(wild, weight = w, cluster = g), a, b),
-         lattice(respondents(agree, cluster = g), a, b),
-         lattice(respondents(transform(wild, g = 1), cluster = g), a, b),
-         lattice(respondents(transform(wild, g = g %% 2), cluster = g), a, b)),
+         crosstab(respondents(wild, weight = w), a, b), crosstab(respondents(wild, weight = w, cluster = g), a, b),
+         crosstab(respondents(agree, cluster = g), a, b),
+         crosstab(respondents(transform(wild, g = 1), cluster = g), a, b),
+         crosstab(respondents(transform(wild, g = g %% 2), cluster = g), a, b)),
     lapply(1:5,
            function(n) {
-             lattice(data.frame(a = rep(c("x", "y"), length.out = n), b = rep(c("p", "q", "q"), length.out = n)), a, b)
+             crosstab(data.frame(a = rep(c("x", "y"), length.out = n), b = rep(c("p", "q", "q"), length.out = n)), a, b)
            }))
   for (k in seq_along(tables)) {
     x <- tables[[k]]
-    tests <- test_independence(x, "all")
+    tests <- tests(x, "all")
     s <- strength(x, "all")
     r <- risks(x)
     d <- differences(x, least_base = 0)
-    frames <- list(tests, s, departures(x), shares(x), r, d, detectable(x))
+    frames <- list(tests, s, residuals(x), shares(x), r, d, detectable(x))
     expect_false(any(vapply(frames, function(f) any(vapply(f, function(v) is.numeric(v) && any(is.nan(v)), NA)), NA)),
                  info = k)
     expect_false(any(is.na(tests$p) & is.na(tests$note)) || any(is.na(s$estimate) & is.na(s$note)) ||
@@ -149,8 +149,8 @@ test_that("no table at the edge crashes, has a NaN, a negative variance, or a ga
 test_that("a very large table has its test, first order, and says so", {
   withr::local_options(fairlattice.most_free = 20L)
   data <- messy_records(500, r = 6, k = 7)
-  x <- lattice(respondents(data, weight = w, cluster = cluster), down, across)
-  headline <- subset(test_independence(x), headline)
+  x <- crosstab(respondents(data, weight = w, cluster = cluster), down, across)
+  headline <- subset(tests(x), headline)
   expect_identical(headline$test, "rao_scott_first")
   expect_match(headline$note, "not worked out beyond 20 degrees")
   # at the independence fit the sum of the design effects is a sum over cells
@@ -173,7 +173,7 @@ test_that("little power needs little, and the power found is the power asked for
 })
 
 test_that("the working names every cell of a table that is not square", {
-  w <- working(lattice(records_of(hand_2x3), down, across))
+  w <- working(crosstab(records_of(hand_2x3), down, across))
   expected <- w[w$step == "expected", ]
   expect_identical(paste(expected$down, expected$across), as.vector(outer(c("x", "y"), c("p", "q", "r"), paste)))
   expect_equal(expected$value, as.vector(outer(c(50, 50), c(30, 30, 40)) / 100))

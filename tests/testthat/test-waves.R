@@ -16,7 +16,7 @@ test_that("a change between two waves, and its mark, are those built in", {
                    "Heat pump")
   # the shares are those of the two waves by themselves
   then <- respondents(read_records(demo_file("veyra-before.csv"), demo_file("veyra.schema.json")), weight = weight)
-  shares <- as.data.frame(lattice(among(one_per(then, id, "last"), age >= 18), heating, island))
+  shares <- as.data.frame(crosstab(among(one_per(then, id, "last"), age >= 18), heating, island))
   own <- heating[heating$column == "Tarn", ]
   expect_equal(own$before, shares$column_percent[shares$across == "Tarn"][match(own$answer, unique(shares$down))],
                tolerance = 1e-8)
@@ -79,8 +79,8 @@ test_that("marks of change cry wolf about as often as they say", {
     data.frame(asked, settlements[at, c("stratum", "cluster")], w = exp(0.4 * rnorm(n)))
   }
   marked <- unlist(lapply(1:5, function(k) {
-    panel <- function(data) respondents(data, weight = w, stratum = stratum, cluster = cluster)
-    b <- book(plan_of(panel(wave(700)), chapters = list(A = sprintf("q%d", 1:60)), before = panel(wave(700))))
+    survey <- function(data) respondents(data, weight = w, stratum = stratum, cluster = cluster)
+    b <- book(plan_of(survey(wave(700)), chapters = list(A = sprintf("q%d", 1:60)), before = survey(wave(700))))
     vapply(b$tables, function(one) mean(fairlattice:::change_frame(one$change)$p_corrected <= 0.05), 0)
   }))
   expect_length(marked, 300L) # unrelated tables of four rows each

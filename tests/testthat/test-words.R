@@ -36,7 +36,7 @@ test_that("every code has its English sentence, and no sentence of another langu
 
 test_that("a table speaks German, with a decimal comma, and says in English what German lacks", {
   withr::local_options(fairlattice.language = "de")
-  x <- lattice(demo_panel(), heating, island)
+  x <- crosstab(demo_survey(), heating, island)
   printed <- paste(format(x, width = 200), collapse = "\n")
   expect_match(printed, "Main heating nach Island")
   expect_match(printed, "Spaltenprozente: je Antwort auf Island, gewichtet mit weight")
@@ -52,7 +52,7 @@ test_that("a table speaks German, with a decimal comma, and says in English what
   note <- sprintf("German lacks %d of %d sentences", length(lacking), length(words_en))
   expect_lt(length(lacking), length(words_en)) # they fall back:
   expect_identical(words("nothing_to_say"), words_en$nothing_to_say, info = note)
-  tests <- test_independence(x, "all")
+  tests <- tests(x, "all")
   expect_false(anyNA(tests$why[tests$headline]))
   withr::local_options(fairlattice.language = "fr")
   expect_error(format(x), "must be \"en\" or \"de\"", class = "fairlattice_error_option")
@@ -69,7 +69,7 @@ test_that("numbers stand with their nouns", {
 })
 
 test_that("JSON carries code, arguments and text, and says the same in another language when it is read", {
-  x <- lattice(demo_panel(), leave, internet)
+  x <- crosstab(demo_survey(), leave, internet)
   raw <- jsonlite::parse_json(json_of(x))
   expect_identical(raw$version, 2L)
   headline <- Find(function(row) row$headline, raw$tests)
@@ -83,10 +83,10 @@ test_that("JSON carries code, arguments and text, and says the same in another l
 })
 
 test_that("version 1, which had texts only, is still read, with its figures and as it was said", {
-  old <- read_lattice(test_path("fixtures", "table-1.json"))
+  old <- read_tables(test_path("fixtures", "table-1.json"))
   raw <- jsonlite::parse_json(paste(readLines(test_path("fixtures", "table-1.json")), collapse = ""))
-  panel <- respondents(demo_records(240), weight = weight, stratum = island, cluster = settlement)
-  now <- lattice(panel, leave, internet)
+  survey <- respondents(demo_records(240), weight = weight, stratum = island, cluster = settlement)
+  now <- crosstab(survey, leave, internet)
   expect_equal(as.data.frame(old)[1:17], as.data.frame(now)[1:17])
   expect_identical(cautions(old)$text, vapply(raw$cautions, function(one) one$text, ""))
   expect_identical(glance(old)$test, "rao_scott_second")
@@ -97,7 +97,7 @@ test_that("version 1, which had texts only, is still read, with its figures and 
 })
 
 test_that("no code reads a sentence", {
-  for (file in source_of("^(tally|lattice|infer|results|sheet|show|cli)-")) {
+  for (file in source_of("^(tally|crosstab|infer|results|sheet|show|cli)-")) {
     text <- readLines(file)
     reads <- grep("(grepl|startsWith|sub|regexpr)\\([^)]*[$](note|why|text|interval|reason)\\b", text, value = TRUE)
     expect_identical(reads, character(), info = basename(file))

@@ -29,7 +29,7 @@ test_that("a workbook holds numbers, also as another program reads it", {
       }
     }
   }
-  both <- lay_out(lattice(demo_panel(), ferry, island), show = c("column", "n"))
+  both <- lay_out(crosstab(demo_survey(), ferry, island), show = c("column", "n"))
   publish(both, path)
   cells <- suppressMessages(as.data.frame(readxl::read_excel(path, 2L, col_names = FALSE, .name_repair = "minimal")))
   expect_true(any(grepl("column %", unlist(cells), fixed = TRUE)))
@@ -59,13 +59,13 @@ test_that("a sheet that calculates comes to our figures, and to those of other c
       }))
     }))
   }
-  panel <- demo_panel()
+  survey <- demo_survey()
   plain <- respondents(demo_records())
-  a <- lattice(plain, leave, tenure)
-  b <- lattice(among(plain, age < 50), leave, tenure)
+  a <- crosstab(plain, leave, tenure)
+  b <- crosstab(among(plain, age < 50), leave, tenure)
   path <- file.path(folder, "live.xlsx")
-  publish(list(a, lattice(panel, heating, island), lattice(panel, internet, leave, each = island),
-               lattice(respondents(demo_records(), weight = weight), ferry, mode)), path, formulas = TRUE)
+  publish(list(a, crosstab(survey, heating, island), crosstab(survey, internet, leave, each = island),
+               crosstab(respondents(demo_records(), weight = weight), ferry, mode)), path, formulas = TRUE)
   recalculated <- withr::local_tempdir()
   off <- differences(by_office(path, "xlsx", recalculated))
   expect_gt(length(off), 600L)
@@ -80,7 +80,7 @@ test_that("a sheet that calculates comes to our figures, and to those of other c
                                                              col_names = FALSE,
                                                              .name_repair = "minimal")))
   line <- function(label) as.numeric(cells[utils::tail(which(cells[[1]] == label), 1L), 2])
-  pearson <- subset(as.data.frame(test_independence(b)), test == "pearson")
+  pearson <- subset(as.data.frame(tests(b)), test == "pearson")
   expect_equal(line("Pearson chi-square"), pearson$statistic, tolerance = 1e-9)
   expect_equal(line("p"), pearson$p, tolerance = 1e-9)
   v <- subset(as.data.frame(strength(b, "all")), measure == "cramers_v")$estimate
@@ -89,7 +89,7 @@ test_that("a sheet that calculates comes to our figures, and to those of other c
   share <- as.matrix(b, "column_percent")
   expect_equal(as.numeric(unlist(cells[top + 2L, 2:(1 + ncol(share))])), unname(share[1, ]), tolerance = 1e-9)
   # what cannot calculate says so
-  ticked <- lattice(ticks(panel, reasons = c(reason_work, reason_ferry)), reasons, island)
+  ticked <- crosstab(ticks(survey, reasons = c(reason_work, reason_ferry)), reasons, island)
   expect_message(publish(ticked, path, formulas = TRUE), "No sheet that calculates.*ticked")
   expect_error(publish(golden$withheld, path, formulas = TRUE), "withheld", class = "fairlattice_error_format")
   expect_error(publish(a, tempfile(fileext = ".docx"), formulas = TRUE), "is for .xlsx", fixed = TRUE,

@@ -1,27 +1,27 @@
 test_that("bad questions are refused with the reason", {
-  panel <- demo_panel()
-  expect_error(lattice(panel, fery, island), "Did you mean \"ferry\"", class = "fairlattice_error_no_column")
-  expect_error(lattice(panel, ferry, ferry), "asked for twice", class = "fairlattice_error_same_column")
-  expect_error(lattice(panel, weight, island), "is the weight column", class = "fairlattice_error_same_column")
-  expect_error(lattice(panel, across = ferry), class = "fairlattice_error_column_name")
-  expect_error(lattice(panel, c(ferry, tenure)), class = "fairlattice_error_banner")
-  expect_error(lattice(among(panel, age > 200), ferry, island), "There are no respondents in the table",
+  survey <- demo_survey()
+  expect_error(crosstab(survey, fery, island), "Did you mean \"ferry\"", class = "fairlattice_error_no_column")
+  expect_error(crosstab(survey, ferry, ferry), "asked for twice", class = "fairlattice_error_same_column")
+  expect_error(crosstab(survey, weight, island), "is the weight column", class = "fairlattice_error_same_column")
+  expect_error(crosstab(survey, across = ferry), class = "fairlattice_error_column_name")
+  expect_error(crosstab(survey, c(ferry, tenure)), class = "fairlattice_error_banner")
+  expect_error(crosstab(among(survey, age > 200), ferry, island), "There are no respondents in the table",
                class = "fairlattice_error_nobody")
   wide <- data.frame(a = sprintf("answer %d", 1:2000), b = c("p", "q"), c = factor(rep(1:200, 10)))
-  expect_error(lattice(wide, a, b), "2,000 different answers", class = "fairlattice_error_too_many_answers")
+  expect_error(crosstab(wide, a, b), "2,000 different answers", class = "fairlattice_error_too_many_answers")
   withr::with_options(list(fairlattice.most_cells = 100),
-                      expect_error(lattice(transform(wide, d = factor(rep(1:40, 50))), c, d),
+                      expect_error(crosstab(transform(wide, d = factor(rep(1:40, 50))), c, d),
                                    class = "fairlattice_error_too_many_cells"))
-  expect_error(lattice(panel, ferry, island, explains = "both"), class = "fairlattice_error_choice")
-  expect_error(lattice(panel, ferry, island, alpha = 5), class = "fairlattice_error_fraction")
+  expect_error(crosstab(survey, ferry, island, explains = "both"), class = "fairlattice_error_choice")
+  expect_error(crosstab(survey, ferry, island, alpha = 5), class = "fairlattice_error_fraction")
 })
 
 test_that("flip() twice gives the table back, and once keeps every figure", {
-  x <- lattice(demo_panel(), ferry, way_off, each = island)
+  x <- crosstab(demo_survey(), ferry, way_off, each = island)
   expect_same_table(flip(flip(x)), x)
   once <- flip(x)
   expect_identical(once$choices[c("explains", "percent")], list(explains = "down", percent = "row"))
-  expect_equal(test_independence(once), test_independence(x))
+  expect_equal(tests(once), tests(x))
   a <- as.data.frame(x)
   b <- as.data.frame(once)
   at <- match(paste(a$each, a$down, a$across), paste(b$each, b$across, b$down))
@@ -34,47 +34,47 @@ test_that("declared answers that nobody gave keep their place, unless the sample
   data <- records_of(hand_2x2)
   data$down <- factor(data$down, c("x", "y", "never"))
   data$part <- data$down == "x"
-  whole <- lattice(data, down, across)
+  whole <- crosstab(data, down, across)
   expect_identical(rownames(whole$layers[[1]]$n), c("x", "y", "never"))
   expect_true("empty_category" %in% cautions(whole)$code)
   cut <- among(respondents(data), part)
-  expect_identical(rownames(lattice(cut, down, across)$layers[[1]]$n), "x")
-  expect_identical(rownames(lattice(cut, down, across, keep_empty = TRUE)$layers[[1]]$n), c("x", "y", "never"))
+  expect_identical(rownames(crosstab(cut, down, across)$layers[[1]]$n), "x")
+  expect_identical(rownames(crosstab(cut, down, across, keep_empty = TRUE)$layers[[1]]$n), c("x", "y", "never"))
 })
 
 test_that("each makes one table per answer, each like the table of that part", {
-  panel <- demo_panel()
-  each <- lattice(panel, leave, tenure, each = island)
-  tarn <- lattice(among(panel, island == "Tarn"), leave, tenure)
+  survey <- demo_survey()
+  each <- crosstab(survey, leave, tenure, each = island)
+  tarn <- crosstab(among(survey, island == "Tarn"), leave, tenure)
   of <- function(data) data[data$each == "Tarn", -1]
-  expect_equal(of(test_independence(each)), test_independence(tarn)[-1], ignore_attr = TRUE)
+  expect_equal(of(tests(each)), tests(tarn)[-1], ignore_attr = TRUE)
   expect_equal(of(strength(each)), strength(tarn)[-1], ignore_attr = TRUE)
 })
 
 test_that("the plain data frames have the names of the contract and the figures of the parts", {
-  x <- lattice(demo_panel(), heating, island)
+  x <- crosstab(demo_survey(), heating, island)
   cells <- as.data.frame(x)
   expect_identical(names(cells), names(table_contract$cells))
   expect_identical(generics::tidy(x), cells)
   expect_equal(cells$column_percent / 100, shares(x)$share)
   expect_equal(generics::glance(x)$cramers_v, strength(x)$estimate[1])
   expect_identical(names(layers_frame(x)), names(table_contract$layers))
-  expect_identical(names(test_independence(x)), names(table_contract$tests))
+  expect_identical(names(tests(x)), names(table_contract$tests))
   expect_identical(names(strength(x)), names(table_contract$strength))
 })
 
 test_that("every percentage of a cell has its own interval", {
-  x <- lattice(demo_panel(), leave, internet)
+  x <- crosstab(demo_survey(), leave, internet)
   cells <- as.data.frame(x)
   for (percent in c("row", "column", "total")) for (end in c("low", "high"))
     expect_equal(cells[[paste0(percent, "_", end)]] / 100, shares(x, percent)[[end]], info = paste(percent, end))
 })
 
 test_that("another view of a table is the table made that way, and what does not depend on it is kept", {
-  x <- lattice(demo_panel(), leave, internet)
-  test_independence(x)
+  x <- crosstab(demo_survey(), leave, internet)
+  tests(x)
   y <- rechoose(x, alpha = 0.01, correction = "bonferroni", explains = "down")
-  z <- lattice(demo_panel(), leave, internet, alpha = 0.01, correction = "bonferroni", explains = "down")
+  z <- crosstab(demo_survey(), leave, internet, alpha = 0.01, correction = "bonferroni", explains = "down")
   expect_identical(format(y), format(z))
   expect_identical(y$layers[[1]]$kept, x$layers[[1]]$kept)
   expect_identical(format(rechoose(y, alpha = 0.05, correction = "holm", explains = "across")), format(x))
@@ -85,24 +85,24 @@ test_that("another view of a table is the table made that way, and what does not
 })
 
 test_that("nothing is worked out before it is asked for, and then once", {
-  x <- lattice(demo_panel(), leave, internet)
+  x <- crosstab(demo_survey(), leave, internet)
   kept <- function() sort(ls(x$layers[[1]]$kept))
   expect_identical(kept(), character())
-  test_independence(x)
+  tests(x)
   expect_identical(kept(), "tests")
   x$layers[[1]]$kept$tests$value[[1]]$p <- 0.123 # whoever works it out anew will not say this
   expect_identical(glance(x)$p, 0.123)
 })
 
 test_that("the degrees of freedom of several tables are the fewest of them", {
-  x <- lattice(demo_panel(), leave, internet, each = island)
+  x <- crosstab(demo_survey(), leave, internet, each = island)
   expect_equal(facts_of(x)$design$df, min(vapply(x$layers, layer_df, 0)))
   expect_gt(max(vapply(x$layers, layer_df, 0)), facts_of(x)$design$df)
 })
 
 test_that("a base of percentages stays as it was unless what explains what is turned", {
-  x <- lattice(demo_panel(), leave, internet, percent = "row")
+  x <- crosstab(demo_survey(), leave, internet, percent = "row")
   expect_identical(rechoose(x, explains = "across")$choices$percent, "row")
   expect_identical(rechoose(x, explains = "down")$choices$percent, "row")
-  expect_identical(rechoose(lattice(demo_panel(), leave, internet), explains = "down")$choices$percent, "row")
+  expect_identical(rechoose(crosstab(demo_survey(), leave, internet), explains = "down")$choices$percent, "row")
 })

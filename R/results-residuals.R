@@ -2,7 +2,7 @@
 #'
 #' Residuals per cell, on the scale of the unweighted base n: raw O - E, Pearson (O - E)/sqrt(E), adjusted (O -
 #' E)/sqrt(E (1 - p_i.)(1 - p_.j)) (Haberman 1973). With a weight or design the adjusted residual is divided by the
-#' square root of the cell's departure design effect: the design variance of p_ij - p_i. p_.j over its multinomial
+#' square root of the cell's residual design effect: the design variance of p_ij - p_i. p_.j over its multinomial
 #' variance. p-values are two-sided (normal; t with the design's degrees of freedom) and corrected over the cells of
 #' the table (with two rows or two columns, over those that are not the mirror image of another). A mark needs the
 #' corrected p. `critical` is the size of adjusted residual that divides marked cells from the others after the
@@ -11,11 +11,11 @@
 #' `reading()` says in words where it sits, strongest first. A significant table without a marked cell is no
 #' contradiction, and the reading says why.
 #'
-#' @param x (lattice) From [lattice()] or [read_lattice()].
-#' @param residual ("adjusted", "pearson" or "raw", default "adjusted") Which residual p-values and marks are of.
+#' @param object,x (crosstab) From [crosstab()] or [read_tables()].
+#' @param type ("adjusted", "pearson" or "raw", default "adjusted") Which residual p-values and marks are of.
 #'   Pearson residuals have a variance under 1, so marks by them are too few; raw ones have no p-value and no marks.
-#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the lattice).
-#' @param alpha (number in 0-1, default that of the lattice) Level of the marks.
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that of the crosstab).
+#' @param alpha (number in 0-1, default that of the crosstab) Level of the marks.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `observed` and `expected` (scale of n), `residual`,
 #'   `pearson_residual`, `adjusted_residual`, `p`, `p_corrected`, `contribution` ((O - E)^2 / E),
@@ -24,47 +24,60 @@
 #'   (1995) J Roy Statist Soc B 57:289-300.
 #' @export
 #' @examples
-#' departures(lattice(demo_records(), down = heating, across = island), correction = "bonferroni")
-departures <- function(x, residual = c("adjusted", "pearson", "raw"), correction = NULL, alpha = NULL, ...) {
+#' residuals(crosstab(demo_records(), down = heating, across = island), correction = "bonferroni")
+residuals.fairlattice_crosstab <- function(object, type = c("adjusted", "pearson", "raw"), correction = NULL,
+                                           alpha = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
-  residual <- first_of(residual)
-  check_choice(residual, c("adjusted", "pearson", "raw"), "residual", call)
+  x <- object
+  type <- first_of(type)
+  check_choice(type, c("adjusted", "pearson", "raw"), "type", call)
   correction <- correction %||% x$choices$correction
   alpha <- alpha %||% x$choices$alpha
   check_choice(correction, names(corrections), "correction", call)
   check_fraction(alpha, "alpha", call)
-  found <- departures_at(x, residual, correction, alpha, call)
+  found <- residuals_at(x, type, correction, alpha, call)
   data <- frame_of_columns(x, Map(function(layer, cells) c(cells_of_layer(layer), cells), x$layers, found))
   # what a reading in words needs beside the cells
   reading <- unlist(Map(function(layer, cells, tests) {
-    reading_words(layer, cells, headline_of(tests), alpha, 6L, residual_column[[residual]])
+    reading_words(layer, cells, headline_of(tests), alpha, 6L, residual_column[[type]])
   }, x$layers, found, tests_of(x)))
-  new_result(data, "departures", reading = reading, residual = residual)
+  new_result(data, "residuals", reading = reading, type = type)
 }
+
+# A banner has residuals table by table; respondents and books have none.
+#' @export
+residuals.fairlattice_banner <- function(object, ...) {
+  check_class(object, "fairlattice_crosstab", "object", "crosstab()", environment())
+}
+
+#' @export
+residuals.fairlattice_survey <- residuals.fairlattice_banner
+
+#' @export
+residuals.fairlattice_book <- residuals.fairlattice_banner
 
 # The column of each kind of residual.
 residual_column <- c(adjusted = "adjusted_residual", pearson = "pearson_residual", raw = "residual")
 
-departures_at <- function(x, residual, correction, alpha, call) {
-  if (residual == "adjusted" && identical(list(correction, alpha), unname(x$choices[c("correction", "alpha")])))
-    return(departures_of(x))
-  if (is_stored(x)) check_stored(x, list(correction = correction, alpha = alpha, residual = residual), call)
-  lapply(x$layers, layer_departures, correction = correction, alpha = alpha, kind = residual)
+residuals_at <- function(x, type, correction, alpha, call) {
+  if (type == "adjusted" && identical(list(correction, alpha), unname(x$choices[c("correction", "alpha")])))
+    return(residuals_of(x))
+  if (is_stored(x)) check_stored(x, list(correction = correction, alpha = alpha, type = type), call)
+  lapply(x$layers, layer_residuals, correction = correction, alpha = alpha, kind = type)
 }
 
-#' @rdname departures
+#' @rdname residuals
 #' @param most (integer, default 6) Cells named.
 #' @return `reading()`: (character) one text a layer.
 #' @export
 reading <- function(x, most = 6, ...) {
   nothing_else(...)
-  check_class(x, "fairlattice_lattice", "x", "lattice()", environment())
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", environment())
   check_whole(most, "most", 1, environment())
   unlist(Map(function(layer, cells, tests) {
     reading_words(layer, cells, headline_of(tests), x$choices$alpha, most)
-  }, x$layers, departures_of(x), tests_of(x)))
+  }, x$layers, residuals_of(x), tests_of(x)))
 }
 
 reading_words <- function(layer, cells, test, alpha, most, residual = "adjusted_residual") {

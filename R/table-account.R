@@ -30,5 +30,5 @@ account_of <- function(tally) {
        respondents = if (!is.null(tally$facts$roles$count) || !is.null(tally$facts$counts)) sum(cells$n[found$used]))
 }
 
-# The same of a lattice, kept with it.
+# The same of a crosstab, kept with it.
 account_in <- function(x) once(x$kept, "account", NULL, account_of(x$tally))

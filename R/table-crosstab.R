@@ -6,7 +6,7 @@
 #' answer. By default `across` explains `down`, so percentages are of each column; `explains = "down"` turns
 #' percentages and every directed measure round. The records are read once, into a tally; every figure comes from it.
 #'
-#' @param panel (panel or data frame) From [respondents()].
+#' @param survey (survey or data frame) From [respondents()].
 #' @param down,across (column names, see [fairlattice]) The two questions. Without `across` the table is of one question
 #'   alone; several of either, `c(a, b)`, make one table of all their pairs (see [beside()]).
 #' @param each (column name, default none) Makes one table per answer.
@@ -24,7 +24,7 @@
 #'   agreement (kappa).
 #' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest percentage of every column (row, with
 #'   row percentages), so that the drift of an ordered table is seen at a glance.
-#' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [test_independence()]) How the headline
+#' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [tests()]) How the headline
 #'   test of an unweighted table gets its p-value: in the table, the list of tests and the paragraph alike.
 #' @param shares ("equal", or a named numeric vector) Without `across`: shares to hold the question against, one an
 #'   answer, that add up to 1 or 100. The table shows them, marks answers that depart from them, and has the
@@ -32,54 +32,54 @@
 #' @param overlap (TRUE or FALSE, default FALSE) Whether the letters of a table of several questions across compare all
 #'   its columns, not only those of the same question. That people stand in several columns is then taken into account.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A lattice (class `fairlattice_lattice`) with the tally, the choices made and, per answer of `each`, the
+#' @return A crosstab (class `fairlattice_crosstab`) with the tally, the choices made and, per answer of `each`, the
 #'   estimated proportions with their covariance. Nothing else is worked out before it is asked for, and whatever was
-#'   is kept with the table. Print it, or pass it to [shares()], [test_independence()],
-#'   [strength()], [departures()], [cautions()], [write_up()], [flip()], [publish()].
+#'   is kept with the table. Print it, or pass it to [shares()], [tests()],
+#'   [strength()], [residuals()], [cautions()], [write_up()], [flip()], [publish()].
 #' @section Errors: those of [tally_of()], and `fairlattice_error_nobody` when no respondent is in the table,
 #'   `fairlattice_error_too_many_cells`, `fairlattice_error_paired` (two questions without the same answers).
 #' @export
 #' @examples
-#' panel <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
-#' lattice(panel, down = ferry, across = island)
-lattice <- function(panel, down, across = NULL, each = NULL, explains = c("across", "down"), percent = NULL,
+#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
+#' crosstab(survey, down = ferry, across = island)
+crosstab <- function(survey, down, across = NULL, each = NULL, explains = c("across", "down"), percent = NULL,
                     alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL,
                     shares = NULL, overlap = FALSE, ...) {
   nothing_else(...)
   call <- environment()
-  panel <- as_panel(panel)
+  survey <- as_survey(survey)
   explains <- first_of(explains)
-  down <- columns_named(rlang::enquo(down), panel$data, "down", call)
-  across <- columns_named(rlang::enquo(across), panel$data, "across", call)
-  each <- column_named(rlang::enquo(each), panel$data, "each", call)
+  down <- columns_named(rlang::enquo(down), survey$data, "down", call)
+  across <- columns_named(rlang::enquo(across), survey$data, "across", call)
+  each <- column_named(rlang::enquo(each), survey$data, "each", call)
   counts <- identical(percent, "none")
-  choices <- checked_choices(explains, if (!counts) percent, alpha, correction, keep_empty %||% !panel$cut, paired,
+  choices <- checked_choices(explains, if (!counts) percent, alpha, correction, keep_empty %||% !survey$cut, paired,
                              peaks, p, call)
   if (is.null(down)) stop_input("`down` must name a question.", "column_name", call = call)
-  check_p_asked(p, panel, call)
+  check_p_asked(p, survey, call)
   table <- function(down, across) {
-    if (is.null(across)) return(one_way(panel, down, each, choices, shares, call))
-    tally <- tally_columns(panel, down, across, each, call)
+    if (is.null(across)) return(one_way(survey, down, each, choices, shares, call))
+    tally <- tally_columns(survey, down, across, each, call)
     if (paired) check_paired(tally, call)
-    new_lattice(tally, choices, call)
+    new_crosstab(tally, choices, call)
   }
   check_flag(overlap, "overlap", call)
   if (!is.null(shares) && (length(across) || length(down) != 1L))
     stop_input("`shares` are of one question down, without one across.", "against", call = call)
   single <- length(down) == 1L && length(across) <= 1L
-  if (!single && is_far(panel) && is.null(panel$ready)) panel <- with_ready_tallies(panel, pairs_of(down, across, each))
+  if (!single && is_far(survey) && is.null(survey$ready)) survey <- with_ready_tallies(survey, pairs_of(down, across, each))
   if (overlap && (single || length(across) < 2L))
     stop_input("`overlap` is of several questions across.", "banner", call = call)
   out <- if (single) table(down, across) else tables_of(down, across, table, call)
-  if (overlap) out$columns <- lapply(out$tables, function(row) columns_as_items(panel, row, each, choices, call))
+  if (overlap) out$columns <- lapply(out$tables, function(row) columns_as_items(survey, row, each, choices, call))
   if (counts) out$layout <- list(show = "n")
   out
 }
 
 # An exact p-value is of respondents drawn one by one, each counting as one.
-check_p_asked <- function(p, panel, call) {
-  roles <- panel$roles[c("weight", "stratum", "cluster")]
-  designed <- !is.null(panel$design$replicates) || length(unlist(roles)) > 0L
+check_p_asked <- function(p, survey, call) {
+  roles <- survey$roles[c("weight", "stratum", "cluster")]
+  designed <- !is.null(survey$design$replicates) || length(unlist(roles)) > 0L
   if (is.null(p) || p == "asymptotic" || !designed) return(invisible())
   stop_input(c(sprintf("There is no %s p-value with weights or a sample design.", p),
                i = "Leave `p` out: the test follows the design."), "choice", call = call)
@@ -93,10 +93,10 @@ pairs_of <- function(down, across, each) {
 }
 
 # A question by itself: its percentages are of all respondents.
-one_way <- function(panel, down, each, choices, shares, call) {
-  check_questions(down, everybody, each, panel$roles, call)
+one_way <- function(survey, down, each, choices, shares, call) {
+  check_questions(down, everybody, each, survey$roles, call)
   choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
-  out <- new_lattice(tally_alone(panel, down, call, each), choices, call)
+  out <- new_crosstab(tally_alone(survey, down, call, each), choices, call)
   if (is.null(shares)) return(out)
   if (!is.null(out$tally$down$items) || isTRUE(out$tally$down$summed))
     stop_input("`shares` are of a question with one answer a person.", "against", call = call)
@@ -123,14 +123,14 @@ tables_of <- function(down, across, table, call) {
 
 # One question down by all columns of its banner at once, as items of a tick-all question: who stands in which columns
 # is then in the covariance.
-columns_as_items <- function(panel, row, each, choices, call) {
+columns_as_items <- function(survey, row, each, choices, call) {
   tables <- Filter(Negate(is.null), row)
   name_of_side <- function(side) vapply(tables, function(table) table$tally[[side]]$name, "")
-  panel <- grounded(panel, unique(c(name_of_side("down"), name_of_side("across"), each)), call)
+  survey <- grounded(survey, unique(c(name_of_side("down"), name_of_side("across"), each)), call)
   columns <- lapply(tables, function(table) {
     question <- table$tally$across
     shown <- unique(unlist(lapply(table$layers, answers_across)))
-    answers <- as_answers(panel$data[[question$name]], question$name, call)
+    answers <- as_answers(survey$data[[question$name]], question$name, call)
     text <- levels(answers)[as.integer(answers)]
     inside <- if (is.null(question$items)) outer(text, shown, `==`) else
       attr(answers, "ticked", exact = TRUE)[as.integer(answers), match(shown, question$items), drop = FALSE]
@@ -138,11 +138,11 @@ columns_as_items <- function(panel, row, each, choices, call) {
   })
   inside <- do.call(cbind, lapply(columns, `[[`, "inside"))
   items <- make.unique(unlist(lapply(columns, `[[`, "items")))
-  panel$data[["\rcolumns"]] <- new_ticks(inside, rep(TRUE, nrow(inside)), items, items, "columns")
+  survey$data[["\rcolumns"]] <- new_ticks(inside, rep(TRUE, nrow(inside)), items, items, "columns")
   choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
   choices$shown <- list(down = answers_down(tables[[1L]]$layers[[1L]]))
   down <- tables[[1L]]$tally$down$name
-  new_lattice(tally_columns(panel, down, "\rcolumns", each, call), choices, call)
+  new_crosstab(tally_columns(survey, down, "\rcolumns", each, call), choices, call)
 }
 
 # Shares named by the answers, checked, in their order; they add up to 1. `arg` is what the user knows them as.

@@ -21,9 +21,9 @@ ways_to_p <- c("asymptotic", "exact", "simulated")
 # The names of the corrections, and what a reader calls them.
 corrections <- c(holm = "Holm", bonferroni = "Bonferroni", benjamini_hochberg = "Benjamini-Hochberg")
 
-# A lattice holds the tally, the choices made of it, and a layer per answer of `each`. Results are worked out when they
+# A crosstab holds the tally, the choices made of it, and a layer per answer of `each`. Results are worked out when they
 # are first asked for (R/infer-results.R) and kept in the layers.
-new_lattice <- function(tally, choices, call = NULL) {
+new_crosstab <- function(tally, choices, call = NULL) {
   sums <- unclass(tally)
   layers <- layers_of(sums, choices$keep_empty, isTRUE(choices$paired), choices$shown)
   used <- sum(vapply(layers, function(layer) layer$base$records, 0))
@@ -36,7 +36,7 @@ new_lattice <- function(tally, choices, call = NULL) {
   }
   layers <- lapply(layers, function(layer) without_cells(add_estimates(layer, sums)))
   x <- list(tally = tally, choices = choices, layers = layers, kept = new.env(parent = emptyenv()))
-  class(x) <- "fairlattice_lattice"
+  class(x) <- "fairlattice_crosstab"
   x
 }
 
@@ -62,7 +62,7 @@ stop_nobody <- function(tally, call) {
 is_alone <- function(x) identical((if (is_stored(x)) x$facts else x$tally)$across$name, everybody)
 
 stop_one_way <- function(what, call) {
-  stop_input(c(sprintf("This table is of one question alone. %s.", what), i = "Name a question across in lattice()."),
+  stop_input(c(sprintf("This table is of one question alone. %s.", what), i = "Name a question across in crosstab()."),
              "one_way", call = call)
 }
 
@@ -78,26 +78,26 @@ check_stored <- function(x, asked, call) {
 }
 
 # How results are made unless something else is asked for, which is how they are stored.
-as_stored <- list(interval = "usual", residual = "adjusted", scores = "equal")
+as_stored <- list(interval = "usual", type = "adjusted", scores = "equal")
 
 stop_records_gone <- function(name, asked, was, call) {
   stop_input(c(sprintf("This table was read from a file%s; `%s` = %s cannot be worked out anew without the records.",
                        if (is.null(was)) "" else sprintf(", where `%s` was %s", name, quote_value(was)), name,
-                       quote_value(asked)), i = "Make it from the records with lattice()."), "records_gone",
+                       quote_value(asked)), i = "Make it from the records with crosstab()."), "records_gone",
                        call = call)
 }
 
-# A lattice made from records or counts, of one answer a person.
+# A crosstab made from records or counts, of one answer a person.
 check_made <- function(x, call, ticks = FALSE) {
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   check_figured(x, call, ticks)
 }
 
-# The same of one that is known to be a lattice.
+# The same of one that is known to be a crosstab.
 check_figured <- function(x, call, ticks) {
   if (is_stored(x)) {
     stop_input(c("This table was read from a file, and its records are gone.",
-                 i = "Make it from the records with lattice()."), "records_gone", call = call)
+                 i = "Make it from the records with crosstab()."), "records_gone", call = call)
   }
   if (is_alone(x)) stop_one_way("It has no such figures", call)
   if (!ticks && any(ticks_in(x$tally))) {

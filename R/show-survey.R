@@ -1,7 +1,7 @@
-# A panel in a few lines: what it is of, its design, and who was set aside.
+# A survey in a few lines: what it is of, its design, and who was set aside.
 
 #' @export
-format.fairlattice_panel <- function(x, ...) {
+format.fairlattice_survey <- function(x, ...) {
   nothing_else(...)
   named <- Filter(Negate(is.null), x$roles)
   questions <- ncol(x$data)
@@ -16,20 +16,20 @@ format.fairlattice_panel <- function(x, ...) {
   replicates <- x$design$replicates
   repeated <- length(unique(x$repeat_id))
   visible(c(
-    words("panel_of", records = records_stood_for(x), questions = questions),
+    words("survey_of", records = records_stood_for(x), questions = questions),
     if (!is.null(before))
-    words("panel_before", records = sum(before$records), reasons = reasons(before$records, before)),
+    words("survey_before", records = sum(before$records), reasons = reasons(before$records, before)),
     if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
-    if (x$design$stratified) words("panel_strata", strata = length(unique(units$stratum))),
-    if (x$design$clustered) words("panel_clusters", clusters = nrow(units)),
-    if (!is.null(replicates)) words("panel_replicates", replicates = length(replicates$scale), kind = replicates$kind),
-    if (repeated) words("panel_repeats", ids = repeated),
-    if (any(aside > 0)) words("panel_aside", records = sum(aside),
+    if (x$design$stratified) words("survey_strata", strata = length(unique(units$stratum))),
+    if (x$design$clustered) words("survey_clusters", clusters = nrow(units)),
+    if (!is.null(replicates)) words("survey_replicates", replicates = length(replicates$scale), kind = replicates$kind),
+    if (repeated) words("survey_repeats", ids = repeated),
+    if (any(aside > 0)) words("survey_aside", records = sum(aside),
                               reasons = reasons(aside[aside > 0], x$reasons[aside > 0, ]))))
 }
 
 #' @export
-print.fairlattice_panel <- function(x, ...) {
+print.fairlattice_survey <- function(x, ...) {
   cat(format(x, ...), sep = "\n")
   invisible(x)
 }

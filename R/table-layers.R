@@ -1,4 +1,4 @@
-# The layers of a lattice, one per answer of `each`: its tables of sums, and what its estimate is made from. All three
+# The layers of a crosstab, one per answer of `each`: its tables of sums, and what its estimate is made from. All three
 # kinds of layer (of one answer a person, of ticks, read from a file) answer the same questions, by methods of the
 # functions named layer_*().
 

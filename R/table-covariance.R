@@ -5,7 +5,7 @@
 # V is never written out: a table of 200 by 200 would need 13 gigabytes. It is kept as what it is made of,
 #   V = diagonal + S'S - M'M   (acting on gradients that are centred at their mean under p, since V sees only those)
 # with `scores` S one row a cluster or replicate, and `minus` M one row a stratum. covariance_of() gives G'VG for any
-# gradients G; departure_variance() and share_variance() give the variance of one figure per cell.
+# gradients G; residual_variance() and share_variance() give the variance of one figure per cell.
 
 # The estimate of a layer, or of every part of one of ticks.
 add_estimates <- function(layer, tally) UseMethod("add_estimates")
@@ -112,7 +112,7 @@ sparse_scores <- function(sparse, G) {
 
 # Variance of each d_ij: its score in a cluster is (W_ij - c_j R_i - r_i C_j - T k_ij) / N with W, R, C, T the
 # cluster's weights in the cell, row, column and table, and k = p - 2 r c.
-sparse_departure_variance <- function(e) {
+sparse_residual_variance <- function(e) {
   s <- e$sparse
   P <- e$P
   i <- as.vector(row(P))
@@ -233,13 +233,13 @@ squares_of <- function(e, squares) {
 }
 
 # Scores of d_ij = p_ij - p_i. p_.j, by its gradient e_ij - p_.j r_i - p_i. c_j at p, from scores of p (one row a unit).
-departure_scores <- function(S, P) departure_scores_kernel(S, P)
+residual_scores <- function(S, P) residual_scores_kernel(S, P)
 
 # Variance of each d_ij. For the diagonal part D its centred gradient at cell (a, b) is (1[a=i] - p_i.)(1[b=j] - p_.j)
 # - d_ij, which takes four values: in the cell, in the rest of its row, in the rest of its column, and elsewhere.
-departure_variance <- function(e) {
-  squares <- if (!is.null(e$sparse)) sparse_departure_variance(e) else
-    squares_of(e, function(S) column_sums(departure_scores(S, e$P)^2))
+residual_variance <- function(e) {
+  squares <- if (!is.null(e$sparse)) sparse_residual_variance(e) else
+    squares_of(e, function(S) column_sums(residual_scores(S, e$P)^2))
   out <- matrix(squares, nrow(e$P), ncol(e$P))
   if (!is.null(e$diagonal)) {
     D <- matrix(e$diagonal, nrow(e$P))
@@ -260,11 +260,11 @@ multinomial <- function(P, n) list(P = P, n = n, diagonal = as.vector(P) / n)
 
 # Of all d_ij the variances, and the covariance matrix of those of the first r-1 rows and c-1 columns, from one pass
 # over the scores.
-departure_spread <- function(e) {
+residual_spread <- function(e) {
   V <- 0
-  for (block in e$scores) V <- V + crossprod(departure_scores(block_of(block), e$P))
-  if (!is.null(e$minus)) V <- V - crossprod(departure_scores(e$minus, e$P))
-  if (!is.null(e$diagonal)) V <- V + crossprod(sqrt(e$diagonal) * centred(e, gradients_of_departures(e$P)))
+  for (block in e$scores) V <- V + crossprod(residual_scores(block_of(block), e$P))
+  if (!is.null(e$minus)) V <- V - crossprod(residual_scores(e$minus, e$P))
+  if (!is.null(e$diagonal)) V <- V + crossprod(sqrt(e$diagonal) * centred(e, gradients_of_residuals(e$P)))
   spread_in(V, e$P)
 }
 
@@ -272,8 +272,8 @@ departure_spread <- function(e) {
 # pp') / n.
 multinomial_spread <- function(P, n) {
   p <- as.vector(P)
-  half <- departure_scores(covariance_of_draws(p), P)
-  spread_in(departure_scores(t(half), P) / n, P)
+  half <- residual_scores(covariance_of_draws(p), P)
+  spread_in(residual_scores(t(half), P) / n, P)
 }
 
 spread_in <- function(V, P) {
@@ -282,7 +282,7 @@ spread_in <- function(V, P) {
 }
 
 # Gradients of the d_ij over the cells.
-gradients_of_departures <- function(P) departure_scores(diag(1, length(P)), P)
+gradients_of_residuals <- function(P) residual_scores(diag(1, length(P)), P)
 
 # Places of the first r-1 rows and c-1 columns.
 free_cells <- function(P) places_at(seq_len(nrow(P) - 1L), seq_len(ncol(P) - 1L), nrow(P))
@@ -301,12 +301,12 @@ design_effects <- function(e) {
   if (e$df < 1) return(no_effects(said("no_df")))
   d <- prod(dim(e$P) - 1)
   if (d > setting("most_free")) {
-    variance <- departure_variance(e)
+    variance <- residual_variance(e)
     sum <- e$n * sum(variance / e$fit)
     if (!has_variance(sum)) return(no_effects(said("no_variance"), variance))
     return(new_effects(sum, d, NA_real_, variance, said("first_order_only", most = setting("most_free"))))
   }
-  spread <- departure_spread(e)
+  spread <- residual_spread(e)
   at_estimate <- setting("rao_scott_v0") == "estimate"
   plain <- if (at_estimate) multinomial_spread(e$P, e$n)
   M <- if (at_estimate) solve_or_null(plain$covariance, spread$covariance)
@@ -324,7 +324,7 @@ design_effects <- function(e) {
 has_variance <- function(sum) is.finite(sum) && sum > sqrt(.Machine$double.eps)
 
 # Design effects: their sum, mean and sum of squares (NA where only the first order is worked out), `df` the second
-# order's first degrees of freedom, `free` the same corrected for few clusters, `variance` of every departure and the
+# order's first degrees of freedom, `free` the same corrected for few clusters, `variance` of every residual and the
 # same of a random sample (`multinomial`, where it is known), what is said of them (`note`), and `why` there are none.
 new_effects <- function(sum, d, squares, variance = NULL, note = NULL, df = Inf, multinomial = NULL) {
   d1 <- if (is.na(squares)) d else sum^2 / squares

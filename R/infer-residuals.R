@@ -1,25 +1,25 @@
 # Residuals per cell, on the scale of the unweighted base n: raw O - E, Pearson (O - E)/sqrt(E), adjusted (O - E)/sqrt(E
-# (1 - p_i.)(1 - p_.j)) (Haberman 1973), with a design over the root of the cell's departure design effect.
+# (1 - p_i.)(1 - p_.j)) (Haberman 1973), with a design over the root of the cell's residual design effect.
 
-departure_columns <- c("observed", "expected", "residual", "pearson_residual", "adjusted_residual", "p",
+residual_columns <- c("observed", "expected", "residual", "pearson_residual", "adjusted_residual", "p",
                        "p_corrected", "contribution", "share_of_statistic")
 
-# Vectors down the columns of the layer's table, NA in empty rows and columns: departure_columns, `mark` ("more",
+# Vectors down the columns of the layer's table, NA in empty rows and columns: residual_columns, `mark` ("more",
 # "fewer" or ""), and the `critical` residual that divides marked cells from the others. `kind` is the residual that
 # p-values and marks are of.
-layer_departures <- function(layer, correction, alpha, kind = "adjusted") UseMethod("layer_departures")
+layer_residuals <- function(layer, correction, alpha, kind = "adjusted") UseMethod("layer_residuals")
 
 #' @export
-layer_departures.fairlattice_layer <- function(layer, correction, alpha, kind = "adjusted") {
+layer_residuals.fairlattice_layer <- function(layer, correction, alpha, kind = "adjusted") {
   layer <- unclass(layer)
-  out <- no_departures(length(layer$n))
+  out <- no_residuals(length(layer$n))
   e <- layer$estimate
   if (!is.null(no_test_reason(layer))) return(out)
   P <- e$P
   E <- e$n * e$fit
   D <- e$n * P - E
   pearson <- D / sqrt(E)
-  adjusted <- pearson / sqrt(tcrossprod(1 - row_sums(P), 1 - column_sums(P))) / sqrt(departure_design_effects(e))
+  adjusted <- pearson / sqrt(tcrossprod(1 - row_sums(P), 1 - column_sums(P))) / sqrt(residual_design_effects(e))
   p <- as.vector(two_sided(switch(kind, adjusted = adjusted, pearson = pearson, raw = NA_real_ * D), e$df))
   mirror <- mirror_of(dim(P))
   distinct <- unique(mirror)
@@ -36,8 +36,8 @@ layer_departures.fairlattice_layer <- function(layer, correction, alpha, kind = 
 }
 
 # Those of a table of `size` cells that has none.
-no_departures <- function(size) {
-  c(stats::setNames(rep(list(rep(NA_real_, size)), length(departure_columns)), departure_columns),
+no_residuals <- function(size) {
+  c(stats::setNames(rep(list(rep(NA_real_, size)), length(residual_columns)), residual_columns),
     list(mark = rep("", size), critical = NA_real_))
 }
 
@@ -48,7 +48,7 @@ marks_of <- function(p_corrected, residual, alpha) {
   mark
 }
 
-# The strongest departures first. Mirrored cells depart alike and stay in the order of the table, whatever their
+# The strongest residuals first. Mirrored cells depart alike and stay in the order of the table, whatever their
 # rounding.
 strongest_first <- function(residual) order(-signif(abs(residual), 10L))
 
@@ -64,11 +64,11 @@ distinct_cells <- function(size) mirror_of(size) == seq_len(prod(size))
 
 # Design variance of each d_ij over its multinomial variance, both by the gradient of d_ij at p. 1 without a design;
 # NA (the residual is then undefined) where either variance is zero.
-departure_design_effects <- function(e) {
+residual_design_effects <- function(e) {
   if (!e$by_design) return(1)
   if (e$df < 1) return(NA_real_)
-  designed <- e$effect$variance %||% departure_variance(e)
-  plain <- e$effect$multinomial %||% departure_variance(multinomial(e$P, e$n))
+  designed <- e$effect$variance %||% residual_variance(e)
+  plain <- e$effect$multinomial %||% residual_variance(multinomial(e$P, e$n))
   none <- 1e-12 * max(plain, 0)
   effect <- designed / plain
   effect[plain <= none | designed <= none] <- NA_real_

@@ -3,21 +3,21 @@
 #' Several tables as one
 #'
 #' `beside()` sets tables of the same `down` beside each other, under one another's headings and with one total column;
-#' `below()` sets tables of the same questions across below each other. `lattice(panel, down = c(a, b), across = c(c,
+#' `below()` sets tables of the same questions across below each other. `crosstab(survey, down = c(a, b), across = c(c,
 #' d))` does both. Every block is the table of its two questions, with its own test, marks and letters; the total column
 #' is of all who answered `down`, whatever they answered across.
 #'
-#' @param x (lattice or banner) The first.
-#' @param ... (lattices or banners) Those that follow. They must be of the same records.
+#' @param x (crosstab or banner) The first.
+#' @param ... (crosstabs or banners) Those that follow. They must be of the same records.
 #' @return A banner (class `fairlattice_banner`): `tables`, a list (a row a question down) of lists (a column a question
-#'   across) of lattices, and `totals`, the one-way table of each question down. Print it, lay it out with [lay_out()],
+#'   across) of crosstabs, and `totals`, the one-way table of each question down. Print it, lay it out with [lay_out()],
 #'   or [publish()] it.
 #' @section Errors: `fairlattice_error_banner` for tables that do not go together.
 #' @export
 #' @examples
 #' survey <- demo_records()
-#' lattice(survey, down = ferry, across = c(island, tenure))
-#' beside(lattice(survey, ferry, island), lattice(survey, ferry, mode))
+#' crosstab(survey, down = ferry, across = c(island, tenure))
+#' beside(crosstab(survey, ferry, island), crosstab(survey, ferry, mode))
 beside <- function(x, ...) {
   call <- environment()
   parts <- lapply(list(x, ...), as_banner, call = call)
@@ -38,11 +38,11 @@ below <- function(x, ...) {
 
 as_banner <- function(x, call) {
   if (inherits(x, "fairlattice_banner")) return(x)
-  check_class(x, "fairlattice_lattice", "x", "lattice()", call)
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   structure(list(tables = list(list(x)), layout = x$layout), class = "fairlattice_banner")
 }
 
-# `tables` is a list of rows, each a list of lattices (NULL where a question would stand against itself).
+# `tables` is a list of rows, each a list of crosstabs (NULL where a question would stand against itself).
 new_banner <- function(tables, layout = NULL, call = NULL) {
   for (table in unlist(tables, recursive = FALSE)) if (!is.null(table) && is_stored(table)) {
     stop_banner("A table read from a file cannot stand in a banner: its total column needs the records.", call)
@@ -82,7 +82,7 @@ with_same_answers <- function(tables, call) {
       shown <- list(down = down[[i]], across = across[[j]])
       layer <- table$layers[[1L]]
       if (all(shown$down %in% answers_down(layer)) && all(shown$across %in% answers_across(layer))) return(table)
-      replace(new_lattice(table$tally, replace(table$choices, "shown", list(shown)), call), "layout",
+      replace(new_crosstab(table$tally, replace(table$choices, "shown", list(shown)), call), "layout",
               list(table$layout))
     })
   })
@@ -110,5 +110,5 @@ alone <- function(x, call = NULL) {
   choices <- x$choices
   choices[c("explains", "paired")] <- list("across", FALSE)
   if (!is.null(choices$shown)) choices$shown["across"] <- list(NULL)
-  new_lattice(tally, choices, call)
+  new_crosstab(tally, choices, call)
 }

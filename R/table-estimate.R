@@ -1,4 +1,4 @@
-# An estimate and what its covariance is made of (R/lattice-covariance.R says how).
+# An estimate and what its covariance is made of (R/table-covariance.R says how).
 
 # An estimate.
 #   P            proportions over the occupied rows and columns
@@ -9,7 +9,7 @@
 #   df           the design's degrees of freedom; infinite without a design
 #   single       names of the strata with a single cluster
 #   diagonal, scores, minus, sparse   what the covariance V is made of (see above)
-#   effect       the generalised design effects of the departures from independence: see design_effects()
+#   effect       the generalised design effects of the residuals from independence: see design_effects()
 new_estimate <- function(P, n, rows, columns, by_design, spread) {
   c(list(P = P, fit = expected_proportions(P), n = n, rows = rows, columns = columns, by_design = by_design), spread)
 }
