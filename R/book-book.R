@@ -125,13 +125,11 @@ made_table <- function(item, survey, style) {
 }
 
 table_of_item <- function(item, survey, style) {
-  s <- function(name) item$settings[[name]]
-  x <- crosstab(survey, down = !!item$down, across = !!item$across, each = !!item$each,
-               explains = s("explains") %||% "across", percent = s("percent"), alpha = s("alpha"),
-               correction = s("correction"), keep_empty = s("keep_empty"), paired = item$paired,
-               peaks = isTRUE(s("peaks")), p = s("p"), shares = item$shares,
-               overlap = isTRUE(s("overlap")) && length(item$across) > 1L)
-  layout <- item$settings[intersect(names(item$settings), names(layout_checks))]
+  chosen <- item$settings[intersect(names(item$settings), names(table_choices()))]
+  overlap <- isTRUE(item$settings$overlap) && length(item$across) > 1L
+  x <- rlang::inject(crosstab(survey, down = !!item$down, across = !!item$across, each = !!item$each, !!!chosen,
+                              paired = item$paired, shares = item$shares, overlap = overlap))
+  layout <- item$settings[intersect(names(item$settings), names(layout_choices()))]
   layout$title <- item$title
   x <- with_layout(x, layout, style)
   x$layout$number <- as.character(item$number)

@@ -122,7 +122,8 @@ within_limits <- function(plan, value, path) {
   name <- last_name(path)
   check <- if (name %in% c("alpha", "fay")) function(value) check_fraction(value, name, NULL) else
     if (any(path == "defaults") || any(path == "tables")) {
-      if (!is.null(layout_checks[[name]])) function(value) layout_checks[[name]](value, name, NULL)
+      choice <- layout_choices()[[name]]
+      if (!is.null(choice)) function(value) check_chosen(choice, value, name, NULL)
     }
   if (is.null(check)) return(value)
   tryCatch({

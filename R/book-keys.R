@@ -40,42 +40,13 @@ prepare_keys <- function() lapply(prepare_steps(), function(step) do.call(sectio
 
 # What may be set for all tables, for those of a chapter, or for one.
 setting_keys <- function() {
-  layout <- function(kind, about, choices = NULL) new_key(kind, about, choices = choices)
-  list(
-    explains = new_key("choice", "the side that explains the other", choices = c("across", "down")),
-    percent = new_key("choice", "base of the percentages", choices = c("column", "row", "total", "none")),
-    alpha = new_key("number", "level of tests and marks"),
-    correction = new_key("choice", "correction over the cells of a table", choices = names(corrections)),
-    keep_empty = new_key("flag", "whether answers that nobody gave keep their place"),
-    peaks = new_key("flag", "mark the largest percentage"),
-    p = new_key("choice", "how the headline of an unweighted table gets its p-value", choices = ways_to_p),
+  elsewhere <- c("paired", "title") # of one table only
+  c(choice_keys(setdiff(names(all_choices()), elsewhere)), list(
     overlap = new_key("flag", "letters compare all columns, people who stand in several taken into account"),
-    show = layout("choices", "what stands in a cell, in this order", names(cell_figures)),
-    stack = layout("choice", "where further figures stand", stacks),
-    decimals = layout("numbers_by_name", "decimals of the percentages, or by kind of figure"),
-    sort = layout("choice", "order of the answers down the side", sorts),
-    last = layout("texts", "answers that stay last when sorted"),
-    labels = layout("named_text", "other words for answers"),
-    wrap = layout("number", "characters of a label on a line"),
-    shorten = layout("number", "characters after which a label is cut"),
-    subtitle = layout("texts", "lines under the title, in place of those about base and weight"),
-    notes = layout("texts", "lines under the table"),
-    source = layout("text_or_flag", "whether the source stands under the table, or what"),
-    bases = layout("choices", "which bases are shown", base_choices),
-    base_rows = layout("choice", "where they stand", base_row_places),
-    lines = layout("choice", "which lines go along under the table", line_choices),
-    hide_under = layout("number", "percentages of fewer respondents are not shown"),
-    marks = layout("choice", "what is marked", mark_kinds),
-    against = layout("text", "what a column is set against: rest, total, previous, or a column"),
-    summary = layout("choices", "lines of a scored question", summary_lines),
-    withhold_under = layout("number", "cells of fewer respondents are withheld"),
-    round_to = layout("number", "counts are rounded to multiples of this"),
     figure = new_key("choice", "the figure of a report", choices = c(names(figures), "none")),
     write_up = new_key("choice", "the paragraph beneath a table of a report",
                        choices = c("none", "short", "full", "sentence")),
-    along = new_key("choices", "results that go along with a table",
-                    choices = c("tests", "strength", "residuals", "differences", "risks", "detectable", "working"))
-  )
+    along = new_key("choices", "results that go along with a table", choices = setdiff(names(results_known), "write_up"))))
 }
 
 table_keys <- function() {

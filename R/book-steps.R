@@ -16,8 +16,9 @@ prepare_step <- function(about, keys, call, rank, parts = NULL, told = function(
 # An option: the sign for its value and what it is for, in the help; the keys of the step that it can say; and the two
 # ways between its words and those keys. `example` stands in the help and in errors.
 step_option <- function(value, help, example, takes, read, write) {
-  list(value = value, help = sprintf("%s, such as '%s'", help, example), example = example, takes = takes, read = read,
-       write = write)
+  help <- c(sprintf("%s, such as '%s'", help[1L], example), help[-1L])
+  list(value = value, help = paste(help, collapse = "; "), example = example, takes = takes,
+       read = read, write = write)
 }
 
 prepare_steps <- function() list(
@@ -42,7 +43,8 @@ prepare_steps <- function() list(
     },
     rank = 1, told = function(with) number_text(unlist(with$breaks)),
     options = list(band = step_option(
-      "NAME=BREAKS", "cut a number into bands that begin at these values; 'age_group=age:18,35,65' makes a new question",
+      "NAME=BREAKS", c("cut a number into bands that begin at these values",
+                       "'age_group=age:18,35,65' makes a new question of them"),
       "age=18,25,35,50,65", c("question", "breaks", "into"),
       read = function(part) {
         breaks <- numbers_in_words(sub("^[^:]*:", "", part$value), "--band")

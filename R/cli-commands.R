@@ -13,47 +13,21 @@ cross_options <- function() {
       switch_on("--together", "all questions across, and all down, in one table with one total column"),
       one("--each", "NAME", "make one table per answer of this question"),
       one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\"")),
-    design[1:3],
+    design[1:3], choice_options("Most used"),
     in_group("Most used",
-      one("--percent", "BASE", "base of the percentages (default: the side that explains)",
-          choices = c("column", "row", "total", "none")),
-      several("--show", "FIGURES",
-              sprintf("what stands in a cell, in this order, such as 'column,n': %s",
-                      paste(names(cell_figures), collapse = ", "))),
-      one("--lines", "WHICH", "what goes along under the table (default usual)", choices = line_choices),
       out_option("write the tables"),
       one("--template", "FILE", "the house's document or presentation, whose styles a written .docx or .pptx takes"),
       switch_on("--formulas", "a written .xlsx calculates: counts are typed in, all else is formulas")),
+    choice_options("How it looks"),
     in_group("How it looks",
-      one("--stack", "HOW", "where further figures stand (default brackets for two, otherwise beneath)",
-          choices = stacks),
-      several("--decimals", "NUMBER",
-              "decimals of the percentages, such as 0, or by kind, such as 'percent=0,number=1'"),
-      one("--marks", "KIND", "what is marked (default residuals)", choices = mark_kinds),
-      one("--against", "WHAT",
-          "mark differences from the rest, the total, the previous column, or a column of this name"),
       switch_on("--overlap",
                 "letters compare all columns of --together, people who stand in several taken into account"),
-      one("--sort", "BY", "order of the answers down the side (default as asked)", choices = sorts),
-      one("--title", "WORDS", "title of the table"),
       one("--base", "WORDS", "who --among keeps, for the line under the title, such as 'residents aged 18 or over'"),
-      several("--notes", "WORDS", "a line to go under the table (may be given again)", commas = FALSE),
-      one("--hide-under", "NUMBER", "percentages of fewer respondents than this are not shown", number = TRUE),
-      one("--withhold-under", "NUMBER",
-          "cells of fewer respondents than this are withheld, and others from which they could be worked out",
-          number = TRUE),
-      one("--round-to", "NUMBER", "counts are rounded to multiples of this, so that they still add up", number = TRUE),
       one("--style", "FILE", "the house style, a YAML file: fonts, colours, rules, decimals, signs, words, layout")),
-    list(replace(design[[4L]], "group", "Who was asked")), sample_options(), question_options(), sparse_option(),
+    list(replace(design[[4L]], "group", "Who was asked")), sample_options(), choice_options("Who was asked"),
+    question_options(), sparse_option(), choice_options("The table"),
     in_group("The table",
-      one("--explains", "SIDE", "which question explains the other (default across)", choices = c("across", "down")),
       switch_on("--flip", "turn the table round"),
-      switch_on("--paired", "down and across are the same question asked twice of the same people"),
-      switch_on("--peaks", "mark the largest percentage of every column (row, with row percentages)"),
-      one("--alpha", "NUMBER", "level of tests and marks (default 0.05)", number = TRUE),
-      one("--correction", "NAME", "correction over the cells (default holm)", choices = names(corrections)),
-      one("--p", "HOW", "how the headline of an unweighted table gets its p-value (default by the table)",
-          choices = ways_to_p),
       one("--figure", "KIND", "figure of a page or picture (default shares)", choices = c(names(figures), "none")),
       one("--language", "LANGUAGE", "language of what is said of a table (default en)",
           choices = setting_choices$language),
@@ -243,13 +217,10 @@ tables_asked <- function(survey, options) {
   }
   if (together) pairs <- list(down = list(down), across = list(across))
   unname(Map(function(down, across) {
-    table <- crosstab(survey, down = !!down, across = !!(if (!anyNA(across)) across), each = !!options$each,
-                     explains = options$explains %||% "across",
-                     percent = options$percent, alpha = options$alpha, correction = options$correction,
-                     keep_empty = if (isTRUE(options$keep_empty)) TRUE,
-                     shares = if (length(options$shares)) shares_asked(options$shares),
-                     overlap = together && isTRUE(options$overlap), paired = isTRUE(options$paired),
-                     peaks = isTRUE(options$peaks), p = options$p)
+    table <- rlang::inject(crosstab(survey, down = !!down, across = !!(if (!anyNA(across)) across),
+                                    each = !!options$each, !!!asked_of(options, table_choices()),
+                                    shares = if (length(options$shares)) shares_asked(options$shares),
+                                    overlap = together && isTRUE(options$overlap)))
     if (inherits(table, "fairlattice_banner")) return(table)
     if (isTRUE(options$regroup_sparse)) table <- regrouped_sparse(table)
     if (isTRUE(options$flip)) flip(table) else table
@@ -258,11 +229,15 @@ tables_asked <- function(survey, options) {
 
 # A table with the layout that was asked for.
 laid_out_as_asked <- function(table, options, style) {
-  decimals <- if (length(options$decimals)) decimals_asked(options$decimals)
-  attr(lay_out(table, show = options$show %||% table$layout$show, stack = options$stack, decimals = decimals,
-               sort = options$sort, title = options$title, notes = options$notes, lines = options$lines,
-               hide_under = options$hide_under, marks = options$marks, against = options$against,
-               withhold_under = options$withhold_under, round_to = options$round_to, style = style), "of")
+  asked <- asked_of(options, layout_choices())
+  if (length(asked$decimals)) asked$decimals <- decimals_asked(asked$decimals)
+  asked$show <- asked$show %||% table$layout$show
+  with_layout(table, asked, style)
+}
+
+# The choices that options ask for; a switch that is off asks for nothing.
+asked_of <- function(options, choices) {
+  Filter(function(value) length(value) && !isFALSE(value), options[intersect(names(choices), names(options))])
 }
 
 # "0", or "percent=0,number=1".

@@ -155,7 +155,6 @@ sample_options <- function() {
     one("--id", "NAME", "column of respondent ids: warns of ids that occur more than once"),
     one("--one-per", "WHICH",
         "keep one record of each --id: first, last, or a condition such as \"age >= 18\""),
-    switch_on("--keep-empty", "keep answers that nobody of --among gave"),
     one("--population", "NAME", "column with the stratum's number of clusters (respondents) in the population"),
     one("--single-cluster", "HOW", "what a stratum with one cluster adds to the variance (default centre)",
         choices = c("centre", "zero", "stop")),
@@ -178,4 +177,21 @@ sparse_option <- function() {
   in_group("Preparing questions",
     switch_on("--regroup-sparse",
               "take the answers with the fewest respondents together until no expected count is too small"))
+}
+
+# The options of the choices of a table and of its layout that stand in a group of the help.
+choice_options <- function(group) {
+  names <- names(Filter(function(help) length(help) > 2L && help[[3L]] == group, choice_help))
+  options <- lapply(names, function(name) {
+    choice <- all_choices()[[name]]
+    help <- choice_help[[name]]
+    flag <- paste0("--", dashed(name))
+    switch(choice$kind,
+           flag = switch_on(flag, help[[1L]]),
+           choices = several(flag, help[[2L]], sprintf("%s: %s", help[[1L]], paste(choice$values, collapse = ", "))),
+           numbers_by_name = several(flag, help[[2L]], help[[1L]]),
+           texts = several(flag, help[[2L]], help[[1L]], commas = FALSE),
+           one(flag, help[[2L]], help[[1L]], choices = choice$values, number = choice$kind %in% c("fraction", "whole")))
+  })
+  do.call(in_group, c(group, options))
 }

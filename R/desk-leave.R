@@ -13,8 +13,8 @@ code_of_work <- function(store, work) {
   for (step in steps_of(work)) lines <- c(lines, code_text("survey", step_code(step)))
   if (!is.null(work$among)) lines <- c(lines, code_line("survey", "among", quote(survey), work$among, base = work$base))
   if (is.null(work$down)) return(lines)
-  of_crosstab <- intersect(names(work$settings), c(made_with, chosen_anew))
-  of_layout <- intersect(names(work$settings), names(layout_checks))
+  of_crosstab <- intersect(names(work$settings), c(made_with(), chosen_anew()))
+  of_layout <- intersect(names(work$settings), names(layout_choices()))
   c(lines, code_line("table", "crosstab", quote(survey), down = as.name(work$down), across = several_code(work$across),
                      each = if (!is.null(work$each)) as.name(work$each), !!!work$settings[of_crosstab]),
     if (length(of_layout)) code_line("table", "lay_out", quote(table), !!!work$settings[of_layout]), "table")

@@ -55,8 +55,8 @@ prepared_of_work <- function(store, work) {
 }
 
 # Settings that a tally's table is made with; all others are chosen of it anew, or are its layout.
-made_with <- c("keep_empty", "paired", "peaks", "p", "overlap")
-chosen_anew <- c("percent", "alpha", "correction", "explains")
+made_with <- function() c(setdiff(names(table_choices()), chosen_anew()), "overlap")
+chosen_anew <- function() choices_that(table_choices(), function(choice) choice$anew)
 
 # The table of a work; NULL where nothing is down.
 table_of_work <- function(store, work) {
@@ -66,7 +66,7 @@ table_of_work <- function(store, work) {
 }
 
 table_made <- function(store, survey, work) {
-  own <- Filter(length, stats::setNames(work$settings[made_with], made_with))
+  own <- Filter(length, stats::setNames(work$settings[made_with()], made_with()))
   made <- kept_under(store$tallies,
                      list(work$asked, steps_of(work), work$among, work$base, work[sides], own), {
     rlang::inject(crosstab(survey, down = !!work$down, across = !!none_or(work$across), each = !!work$each, !!!own))
@@ -77,7 +77,7 @@ table_made <- function(store, survey, work) {
 none_or <- function(x) if (length(x)) x
 
 chosen_work <- function(x, settings) {
-  asked <- settings[intersect(chosen_anew, names(settings))]
+  asked <- settings[intersect(chosen_anew(), names(settings))]
   if (identical(asked$percent, "none")) {
     asked$percent <- NULL
     x$layout <- list(show = "n")
@@ -87,5 +87,5 @@ chosen_work <- function(x, settings) {
 }
 
 laid_out_work <- function(x, settings) {
-  with_layout(x, settings[intersect(names(settings), names(layout_checks))])
+  with_layout(x, settings[intersect(names(settings), names(layout_choices()))])
 }

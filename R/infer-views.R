@@ -25,9 +25,11 @@ rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explain
   check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   was <- x$choices
   turned <- !is.null(explains) && !identical(explains, was$explains)
+  # turned, the percentages take the base that goes with it
   percent <- percent %||% if (!turned) was$percent
-  chosen <- checked_choices(explains %||% was$explains, percent, alpha %||% was$alpha, correction %||% was$correction,
-                            was$keep_empty %||% TRUE, isTRUE(was$paired), isTRUE(was$peaks), was$p, call)
+  anew <- Filter(Negate(is.null), mget(choices_that(table_choices(), function(choice) choice$anew), call))
+  asked <- utils::modifyList(was[setdiff(names(was), "percent")], anew)
+  chosen <- checked_choices(asked, call)
   if (is_stored(x)) {
     check_stored(x, chosen[c("alpha", "correction", "explains")], call)
     x$cautions <- cautions_at(x, chosen)

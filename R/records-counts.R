@@ -25,12 +25,11 @@
 #' Satisfied      62     41     103
 #' Not            31     58      89")
 crosstab_of_counts <- function(x, down = NULL, across = NULL, count = NULL, totals = TRUE, explains = "across",
-                              percent = NULL,
-                              alpha = NULL, correction = NULL, peaks = FALSE, p = NULL, ...) {
+                               percent = NULL, alpha = NULL, correction = NULL, peaks = FALSE, p = NULL, ...) {
   nothing_else(...)
   call <- environment()
   check_flag(totals, "totals", call)
-  choices <- checked_choices(explains, percent, alpha, correction, TRUE, FALSE, peaks, p, call)
+  choices <- checked_choices(mget(intersect(names(table_choices()), names(formals())), call), call)
   if (!is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)))
     stop_input("`count` names a column of a data frame, and `x` is none.", "column_name", call = call)
   columns <- is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)) ||

@@ -250,6 +250,8 @@ check_same_columns <- function(db, columns) {
 ask_groups <- function(db, sql) {
   found <- ask(db, sql, db$most_groups + 1)
   if (length(found) && length(found[[1L]]) > db$most_groups) stop_too_many(db, "more")
+  # slices of 64-bit integers are not alike in all versions of the package that makes them
+  found[] <- lapply(found, plain_column)
   found
 }
 
@@ -378,7 +380,7 @@ sums_in_sets <- function(db, sets, parts, measures) {
     all$sums <- unlist(lapply(renamed, `[[`, "sums"), recursive = FALSE)
     all$sums <- all$sums[!duplicated(names(all$sums))]
     found <- ask_groups(db, sql_query(db, all, unique_sets(names)))
-    grouped <- as.numeric(plain_column(found$which_set))
+    grouped <- as.numeric(found$which_set)
     lapply(seq_along(at), function(k) {
       own <- names[[k]]
       bits <- sum(2^(length(keys) - which(!seq_along(keys) %in% as.integer(sub("g", "", own)))))

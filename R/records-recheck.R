@@ -43,7 +43,7 @@ recheck <- function(x, statistic = NULL, df = NULL, p = NULL, v = NULL, percent 
 # A table of counts whose totals may be wrong: that is what is to be found out.
 counts_to_check <- function(x, keep_totals = FALSE, call = NULL) {
   read <- counts_of(x, call)
-  counts_crosstab(read, read$down, read$across, !keep_totals, checked_choices(call = call), call, faulty = "report")
+  counts_crosstab(read, read$down, read$across, !keep_totals, checked_choices(), call, faulty = "report")
 }
 
 check_claim <- function(claim, name, call) {

@@ -13,41 +13,42 @@ base_choices <- c("n", "weighted", "effective")
 base_row_places <- c("foot", "top")
 decimal_kinds <- c("percent", "mean", "weighted", "expected", "number")
 
-# One check a choice: what is asked, its name, and the call that an error names.
-layout_checks <- list(
-  show = function(asked, arg, call) {
-    check_some(asked, names(cell_figures), arg, call)
-    if (anyDuplicated(asked)) stop_layout(sprintf("`show` names \"%s\" twice.", asked[duplicated(asked)][1L]), call)
-    check_intervals_of(asked, call)
-  },
-  stack = function(asked, arg, call) check_choice(asked, stacks, arg, call),
-  decimals = function(asked, arg, call) checked_decimals(asked, call),
-  sort = function(asked, arg, call) check_choice(asked, sorts, arg, call),
-  last = function(asked, arg, call) check_text(asked, arg, Inf, call),
-  labels = function(asked, arg, call) {
-    check_text(asked, arg, Inf, call)
-    if (length(asked) && (is.null(names(asked)) || any(!nzchar(names(asked)))))
-      stop_layout("`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").", call)
-  },
-  wrap = function(asked, arg, call) check_whole(asked, arg, 4, call),
-  shorten = function(asked, arg, call) check_whole(asked, arg, 4, call),
-  title = function(asked, arg, call) check_text(asked, arg, 1L, call),
-  subtitle = function(asked, arg, call) check_text(asked, arg, Inf, call),
-  notes = function(asked, arg, call) check_text(asked, arg, Inf, call),
-  source = function(asked, arg, call) {
-    if (isTRUE(asked) || isFALSE(asked) || is.character(asked) && length(asked) == 1L && !is.na(asked)) return()
-    stop_layout(sprintf("`source` must be TRUE, FALSE or one text, not %s.", quote_value(asked)), call)
-  },
-  bases = function(asked, arg, call) if (length(asked)) check_some(asked, base_choices, arg, call),
-  base_rows = function(asked, arg, call) check_choice(asked, base_row_places, arg, call),
-  lines = function(asked, arg, call) check_choice(asked, line_choices, arg, call),
-  hide_under = function(asked, arg, call) check_whole(asked, arg, 0, call),
-  withhold_under = function(asked, arg, call) check_whole(asked, arg, 0, call),
-  round_to = function(asked, arg, call) check_whole(asked, arg, 1, call),
-  marks = function(asked, arg, call) check_choice(asked, mark_kinds, arg, call),
-  against = function(asked, arg, call) check_text(asked, arg, 1L, call),
-  summary = function(asked, arg, call) if (length(asked)) check_some(asked, summary_lines, arg, call)
-)
+# What may be chosen of a layout: each is an argument of lay_out().
+layout_choices <- function() {
+  list(
+    show = new_choice("choices", names(cell_figures), check = function(asked, arg, call) {
+      if (!length(asked)) check_choice(asked, names(cell_figures), arg, call)
+      if (anyDuplicated(asked)) stop_layout(sprintf("`show` names \"%s\" twice.", asked[duplicated(asked)][1L]), call)
+      check_intervals_of(asked, call)
+    }),
+    stack = new_choice("choice", stacks),
+    decimals = new_choice("numbers_by_name", house = FALSE,
+                          check = function(asked, arg, call) checked_decimals(asked, call)),
+    sort = new_choice("choice", sorts, default = "asked"),
+    last = new_choice("texts"),
+    labels = new_choice("named_text", house = FALSE, check = function(asked, arg, call) {
+      if (length(asked) && (is.null(names(asked)) || any(!nzchar(names(asked)))))
+        stop_layout("`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").", call)
+    }),
+    wrap = new_choice("whole", least = 4),
+    shorten = new_choice("whole", least = 4),
+    title = new_choice("text", house = FALSE),
+    subtitle = new_choice("texts", house = FALSE),
+    notes = new_choice("texts"),
+    source = new_choice("text_or_flag", check = function(asked, arg, call) {
+      if (isTRUE(asked) || isFALSE(asked) || is.character(asked) && length(asked) == 1L && !is.na(asked)) return()
+      stop_layout(sprintf("`source` must be TRUE, FALSE or one text, not %s.", quote_value(asked)), call)
+    }),
+    bases = new_choice("choices", base_choices),
+    base_rows = new_choice("choice", base_row_places, default = "foot"),
+    lines = new_choice("choice", line_choices),
+    hide_under = new_choice("whole", least = 0, default = 0),
+    withhold_under = new_choice("whole", least = 0, default = 0),
+    round_to = new_choice("whole", least = 1, default = 1),
+    marks = new_choice("choice", mark_kinds),
+    against = new_choice("text", house = FALSE),
+    summary = new_choice("choices", summary_lines))
+}
 
 # An interval stands beside what it is of, or alone.
 check_intervals_of <- function(show, call) {
@@ -63,7 +64,8 @@ interval_is_of <- list(interval = c("column", "row", "total"), difference_interv
 
 checked_layout <- function(asked, call) {
   asked <- Filter(Negate(is.null), asked)
-  for (arg in names(asked)) layout_checks[[arg]](asked[[arg]], arg, call)
+  known <- layout_choices()
+  for (arg in names(asked)) check_chosen(known[[arg]], asked[[arg]], arg, call)
   if (!is.null(asked$decimals)) asked$decimals <- checked_decimals(asked$decimals, call)
   asked
 }
@@ -77,25 +79,13 @@ checked_decimals <- function(decimals, call) {
   as.list(decimals)
 }
 
-check_text <- function(x, arg, most, call) {
-  if (is.character(x) && !anyNA(x) && length(x) <= most) return(invisible())
-  stop_layout(sprintf("`%s` must be %s, not %s.", arg, if (most == 1) "one text" else "texts", quote_value(x)), call)
-}
-
-# Every one of several choices.
-check_some <- function(x, choices, arg, call) {
-  if (!is.character(x) || !length(x)) check_choice(x, choices, arg, call)
-  for (one in x) check_choice(one, choices, arg, call)
-}
-
 stop_layout <- function(message, call) stop_input(message, "layout", call = call)
-
-default_layout <- list(sort = "asked", base_rows = "foot", hide_under = 0, withhold_under = 0, round_to = 1)
 
 # The layout of a table, with what is not asked for as it is by default.
 layout_of <- function(x) {
   layout <- as.list(x$layout)
-  layout <- c(layout, default_layout[!names(default_layout) %in% names(layout)])
+  usual <- Filter(Negate(is.null), lapply(layout_choices(), `[[`, "default"))
+  layout <- c(layout, usual[!names(usual) %in% names(layout)])
   if (is_alone(x) && !isTRUE(layout$in_banner) && !isTRUE(facts_of(x)$down$summed)) layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent
   if (layout$round_to > 1) layout[c("marks", "summary")] <- list("none", character())

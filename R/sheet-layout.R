@@ -73,7 +73,7 @@ lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL, 
   call <- environment()
   if (inherits(x, "fairlattice_sheets")) x <- attr(x, "of")
   check_table(x, call)
-  as_sheets(with_layout(x, mget(names(layout_checks), call), style, call))
+  as_sheets(with_layout(x, mget(names(layout_choices()), call), style, call))
 }
 
 # The table with what is asked of its layout; no sheet is made yet.

@@ -113,7 +113,7 @@ style_keys <- list(
 )
 
 # Choices of the layout that are a house's, not of one table.
-house_layout <- setdiff(names(layout_checks), c("title", "subtitle", "labels", "decimals", "against"))
+house_layout <- function() choices_that(layout_choices(), function(choice) choice$house)
 
 # Options that decimals of a style stand for, beside those of the sheet.
 decimals_set <- c(percent = "digits", number = "digits_statistic", p = "digits_p", strength = "digits_strength")
@@ -154,7 +154,7 @@ checked_style <- function(style, name, lines, call) {
 checked_keys <- function(values, section, stop_here) {
   if (!is.list(values) || is.null(names(values)))
     stop_here(section, sprintf("\"%s\" must hold keys with values, not %s.", section, quote_value(values)))
-  keys <- switch(section, words = names(words_en), layout = house_layout, names(style_keys[[section]]))
+  keys <- switch(section, words = names(words_en), layout = house_layout(), names(style_keys[[section]]))
   strange <- setdiff(names(values), keys)
   if (length(strange))
     stop_here(c(section, strange[1L]), sprintf("\"%s\" has no \"%s\".", section, strange[1L]),

@@ -58,7 +58,7 @@ json_of <- function(x) {
          source = facts$source, down = question(facts$down), across = question(facts$across),
          each = question(facts$each), design = facts$design,
          among = if (length(facts$among)) lapply(facts$among, said_json),
-         settings = x$choices[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")],
+         settings = x$choices[stored_choices()],
          digest = numbers_digest(parts)), parts, list(write_up = write_up(x))))
 }
 
@@ -233,20 +233,26 @@ table_from_json <- function(raw, file, stop_here) {
   if (version == 1) raw <- from_version_1(raw)
   frame <- function(rows, part) frame_from_json(rows, table_contract[[part]], part, file, stop_here)
   rows <- function(part) rows_from_json(raw[[part]], table_contract[[part]], part, file, stop_here)
-  question <- function(q) {
-    if (!is.null(q))
-      c(q[c("name", "label", "ordered")],
-      list(ticks = isTRUE(q$ticks), history = lapply(q$history, said_from_json), nets = nets_from_json(q$nets),
-      scores = if (length(q$scores)) as.numeric(unlist(q$scores)),
-      shares = if (length(q$shares)) as.numeric(unlist(q$shares)),
-      headings = if (length(q$headings)) frame(q$headings, "headings"),
-      categories = frame(q$categories, "categories")))
+  says <- function(what, part) said_from_json(what, part, file, stop_here)
+  question <- function(part) {
+    q <- raw[[part]]
+    if (is.null(q)) return(NULL)
+    for (key in c("name", "label")) if (!is.character(q[[key]]) || length(q[[key]]) != 1L)
+      stop_here(sprintf("\"%s\": \"%s\" has no \"%s\" that is a text.", file, part, key))
+    c(q[c("name", "label", "ordered")],
+      list(ticks = isTRUE(q$ticks), history = lapply(q$history, says, part = part), nets = nets_from_json(q$nets),
+           scores = if (length(q$scores)) as.numeric(unlist(q$scores)),
+           shares = if (length(q$shares)) as.numeric(unlist(q$shares)),
+           headings = if (length(q$headings)) frame(q$headings, "headings"),
+           categories = frame(q$categories, "categories")))
   }
+  sides <- setdiff(c("down", "across"), names(raw$margins))
+  if (length(sides)) stop_here(sprintf("\"%s\": \"margins\" has no \"%s\".", file, sides[1L]))
   base <- raw$base
   base$left_out <- frame(base$left_out, "left_out")
   base$set_aside <- as.character(unlist(base$set_aside))
-  facts <- list(down = question(raw$down), across = question(raw$across), each = question(raw$each),
-                design = raw$design, among = lapply(raw$among, said_from_json), base = base, source = raw$source)
+  facts <- list(down = question("down"), across = question("across"), each = question("each"),
+                design = raw$design, among = lapply(raw$among, says, part = "among"), base = base, source = raw$source)
   parts <- list(layers = frame(raw$layers, "layers"), cells = frame(raw$cells, "cells"),
                 sums = if (length(raw$sums)) frame(raw$sums, "sums"),
                 margins = lapply(raw$margins, frame, part = "margin"), tests = rows("tests"),
@@ -334,15 +340,14 @@ from_version_1 <- function(raw) {
 
 by_design_tests <- c("rao_scott_corrected", "rao_scott_second", "rao_scott_first", "symmetry_rao_scott")
 
+# The choices that go along with a table.
+stored_choices <- function() choices_that(table_choices(), function(choice) choice$stored)
+
 settings_from_json <- function(settings, file, stop_here) {
-  read <- tryCatch(checked_choices(settings$explains, settings$percent, as.numeric(settings$alpha),
-                                   settings$correction, TRUE, isTRUE(settings$paired), isTRUE(settings$peaks),
-                                   settings$p),
-                   error = function(e) {
-                     stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file),
-                               x = first_line(conditionMessage(e)))
-                   })
-  read[c("explains", "percent", "alpha", "correction", "paired", "peaks", "p")]
+  settings$alpha <- as.numeric(settings$alpha)
+  tryCatch(checked_choices(settings[intersect(names(settings), stored_choices())])[stored_choices()], error = function(e) {
+    stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file), x = first_line(conditionMessage(e)))
+  })
 }
 
 frame_from_json <- function(rows, contract, part, file, stop_here) {
@@ -354,12 +359,21 @@ rows_from_json <- function(rows, contract, part, file, stop_here) {
   lapply(seq_along(rows), function(k) lapply(columns, `[[`, k))
 }
 
-# What is said, as it was written; of an older file its text alone.
-said_from_json <- function(what) {
+# What is said, as it was written; of an older file its text alone. Its arguments must be those of its sentence.
+said_from_json <- function(what, part, file, stop_here) {
+  said <- plain_said(what)
+  tryCatch(in_words(said), error = function(e) {
+    stop_here(sprintf("\"%s\": what \"%s\" says under the code \"%s\" cannot be put into words.", file, part,
+                      cut_short(said$code[1L])))
+  })
+  said
+}
+
+plain_said <- function(what) {
   if (is.null(what)) return(NULL)
   plain <- function(value) {
     if (is.null(value)) return(NA)
-    if (is.list(value) && !is.null(value$code)) return(said_from_json(value))
+    if (is.list(value) && !is.null(value$code)) return(plain_said(value))
     if (is.list(value)) unlist(lapply(value, function(one) if (is.null(one)) NA else one)) else value
   }
   list(code = as.character(what$code %||% "as_written"),
@@ -377,7 +391,7 @@ columns_from_json <- function(rows, contract, part, file, stop_here) {
       bad <- which(!vapply(rows, function(row) is_said_json(row[[column]]), NA))
       if (length(bad))
         stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" has no code and text.", file, column, bad[1L], part))
-      return(lapply(rows, function(row) said_from_json(row[[column]])))
+      return(lapply(rows, function(row) said_from_json(row[[column]], part, file, stop_here)))
     }
     kind <- c(t = "character", n = "numeric", l = "logical")[[contract[[column]]]]
     value <- lapply(rows, function(row) if (is.null(row[[column]])) NA else row[[column]])

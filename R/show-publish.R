@@ -76,7 +76,7 @@ say_layout_left <- function(tables, form, formulas) {
   asked <- unlist(lapply(tables, function(table) {
     layout <- as.list(table$layout)
     if (all(layout$show %in% c("n", "weighted"))) layout$show <- NULL # numbers of respondents, which every form has
-    names(Filter(Negate(is.null), layout[intersect(names(layout), names(layout_checks))]))
+    names(Filter(Negate(is.null), layout[intersect(names(layout), names(layout_choices()))]))
   }))
   left <- setdiff(asked, follows)
   if (length(left))

@@ -1,19 +1,28 @@
-# What may be chosen of a table, checked.
-checked_choices <- function(explains = "across", percent = NULL, alpha = NULL, correction = NULL, keep_empty = TRUE,
-                            paired = FALSE, peaks = FALSE, p = NULL, call = NULL) {
-  check_choice(explains, c("across", "down"), "explains", call)
-  percent <- percent %||% if (explains == "across") "column" else "row"
-  alpha <- alpha %||% setting("alpha")
-  correction <- correction %||% setting("correction")
-  check_choice(percent, c("column", "row", "total"), "percent", call)
-  check_fraction(alpha, "alpha", call)
-  check_choice(correction, names(corrections), "correction", call)
-  check_flag(keep_empty, "keep_empty", call)
-  check_flag(paired, "paired", call)
-  check_flag(peaks, "peaks", call)
-  if (!is.null(p)) check_choice(p, ways_to_p, "p", call)
-  list(explains = explains, percent = percent, alpha = alpha, correction = correction, keep_empty = keep_empty,
-       paired = paired, peaks = peaks, p = p)
+# What may be chosen of a table: each is an argument of crosstab().
+table_choices <- function() {
+  list(
+    explains = new_choice("choice", c("across", "down"), default = "across", anew = TRUE),
+    percent = new_choice("choice", c("column", "row", "total"), anew = TRUE, default = function(chosen) {
+      if (chosen$explains == "across") "column" else "row"
+    }),
+    alpha = new_choice("fraction", default = function(chosen) setting("alpha"), anew = TRUE),
+    correction = new_choice("choice", names(corrections), default = function(chosen) setting("correction"),
+                            anew = TRUE),
+    keep_empty = new_choice("flag", default = TRUE, stored = FALSE),
+    paired = new_choice("flag", default = FALSE),
+    peaks = new_choice("flag", default = FALSE),
+    p = new_choice("choice", ways_to_p))
+}
+
+# What is asked of them, checked, and the others as they are by default.
+checked_choices <- function(asked = list(), call = NULL) {
+  known <- table_choices()
+  chosen <- list()
+  for (name in names(known)) {
+    chosen[name] <- list(asked[[name]] %||% default_of(known[[name]], chosen))
+    if (!is.null(chosen[[name]])) check_chosen(known[[name]], chosen[[name]], name, call)
+  }
+  chosen
 }
 
 ways_to_p <- c("asymptotic", "exact", "simulated")

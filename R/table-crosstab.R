@@ -52,9 +52,10 @@ crosstab <- function(survey, down, across = NULL, each = NULL, explains = c("acr
   down <- columns_named(rlang::enquo(down), survey$data, "down", call)
   across <- columns_named(rlang::enquo(across), survey$data, "across", call)
   each <- column_named(rlang::enquo(each), survey$data, "each", call)
-  counts <- identical(percent, "none")
-  choices <- checked_choices(explains, if (!counts) percent, alpha, correction, keep_empty %||% !survey$cut, paired,
-                             peaks, p, call)
+  counts <- identical(percent, "none") # the base is the usual one, and numbers alone are shown
+  if (counts) percent <- NULL
+  keep_empty <- keep_empty %||% !survey$cut
+  choices <- checked_choices(mget(names(table_choices()), call), call)
   if (is.null(down)) stop_input("`down` must name a question.", "column_name", call = call)
   check_p_asked(p, survey, call)
   table <- function(down, across) {

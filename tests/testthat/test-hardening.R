@@ -361,6 +361,22 @@ test_that("codes beyond their answers cannot reach a kernel", {
   expect_error(exact_kernel(c(3L, 4L), c(3L, 5L), 0, 1e6, 1e6, 1L), "internal")
 })
 
+test_that("a saved table whose names were changed is refused with the place", {
+  path <- withr::local_tempfile(fileext = ".json")
+  publish(crosstab(records_of(hand_2x2), down, across), path)
+  whole <- paste(readLines(path), collapse = "\n")
+  expect_no_error(read_tables(path))
+  refused <- function(from, to, why) {
+    expect_true(grepl(from, whole, fixed = TRUE))
+    writeLines(sub(from, to, whole, fixed = TRUE), path)
+    expect_error(read_tables(path), why, class = "fairlattice_error_not_a_table")
+  }
+  refused("\"label\": \"down\"", "\"labl\": \"down\"", "\"down\" has no \"label\"")
+  refused("\"margins\": {\n    \"down\"", "\"margins\": {\n    \"dwn\"", "\"margins\" has no \"down\"")
+  named <- regmatches(whole, regexpr("\"arguments\": [{]\\s*\"[a-z_]+\"", whole))
+  refused(named, sub("\"[a-z_]+\"$", "\"odd\"", named), "cannot be put into words")
+})
+
 test_that("JSON is text: nothing is followed, labels are strings, and what is no JSON does not reach the parser", {
   secret <- file_with("[{\"a\": 1}]", ".json")
   for (text in c(secret, dQuote(secret, FALSE), "http://127.0.0.1:1/x.json")) {
