@@ -74,7 +74,7 @@ numbers_of_tables <- function(tables) vapply(tables, function(one) one$number, 0
 # The rows of the whole book, whichever of its tables are left.
 all_rows <- function(b) {
   tables <- b$whole %||% b$tables
-  once(b$kept, "rows", list(numbers_of_tables(tables), setting("language")), {
+  once(b$kept, "rows", numbers_of_tables(tables), {
     made <- Filter(function(one) is.null(one$failure), tables)
     bind_frames(lapply(made, function(one) pairs_of_table(one$table, one$number))) %||% pair_row_none()
   })

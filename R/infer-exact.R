@@ -22,7 +22,7 @@ exact_tests <- function(layer, simulated = FALSE, draws = NULL, seed = NULL, pat
     if (exact$finished)
       return(c(list(row("exact", p = exact$p, note = said("exact_margins_fixed"))), one_sided(n, row)))
   }
-  found <- once(layer$kept, "monte_carlo", list(draws, seed, setting("seed"), setting("random_tables")),
+  found <- once(layer$kept, "monte_carlo", list(draws, seed),
                 monte_carlo(n, draws, seed %||% setting("seed")))
   list(row("monte_carlo", p = found$p, p_se = found$se,
            note = said(if (simulated) "random_tables" else "random_tables_over_budget", draws = found$draws,

@@ -1,30 +1,10 @@
 # The results of a crosstab, each part worked out when it is first asked for and kept in its layer for as long as what it
 # depends on stays the same. A table read from a file answers from what was stored.
 
-# A part is worked out by a function of the layer, named here, and depends on what is asked and on these options.
-new_part <- function(work, ...) list(work = work, options = option_called(c(...)))
-
-option_called <- function(names) paste0("fairlattice.", names, recycle0 = TRUE)
-
-# The values of those options that are set; with none set there is nothing to look up.
-options_given <- function(options) if (!options_unset_kernel(options)) lapply(options, getOption)
-
-sparse_options <- c("sparse_rule", "sparse_expected", "sparse_share", "sparse_least")
-exact_options <- c("exact_steps", "exact_bytes", "random_tables", "seed")
-
-result_parts <- list(
-  shares = new_part("layer_shares"),
-  residuals = new_part("layer_residuals"),
-  tests = new_part("layer_tests", sparse_options, exact_options),
-  strength = new_part("layer_strength"),
-  items = new_part("layer_items", sparse_options, exact_options)
-)
-
-# A list over the layers, of what is `asked`, kept under a name.
+# A list over the layers, of what is `asked`, kept under a name. Each part is worked out by the function layer_PART().
 result_of <- function(x, what, asked, name = what) {
-  part <- result_parts[[what]]
-  given <- c(asked, options_given(part$options))
-  lapply(x$layers, function(layer) once(layer$kept, name, given, do.call(part$work, c(list(layer), asked))))
+  work <- paste0("layer_", what)
+  lapply(x$layers, function(layer) once(layer$kept, name, asked, do.call(work, c(list(layer), asked))))
 }
 
 # The same of what is asked beyond the choices of the crosstab; `call` is named by the error of a stored table that does
@@ -67,13 +47,10 @@ cramers_v_in <- function(x) {
          cramers_v_of)
 }
 
-caution_options <- option_called(c(sparse_options, exact_options, "small_base", "low_base", "tiny_effect", "far_reach",
-                                   "weight_loss", "left_out_share", "power"))
-
 # Cautions of the table as a whole, and of every layer.
 cautions_of <- function(x) {
   if (is_stored(x)) return(x$cautions)
-  once(x$kept, "cautions", options_given(caution_options), {
+  once(x$kept, "cautions", NULL, {
     tests <- lapply(tests_of(x), headline_of)
     list(whole = by_severity(whole_cautions(x)),
          layers = Map(function(layer, test, v) by_severity(layer_cautions(layer, x, test, v)), x$layers, tests,

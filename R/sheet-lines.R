@@ -21,7 +21,7 @@ test_figures <- function(test, named = TRUE) {
 
 # The figures of the headline and of a measure stand under the table and in its paragraph: what is said of a layer is
 # kept with it for as long as that, and how figures are written, stay the same.
-told_once <- function(layer, name, of, text) once(layer$kept, name, c(of, options_given(text_options)), text)
+told_once <- function(layer, name, of, text) once(layer$kept, name, of, text)
 
 figures_told <- function(layer, test) told_once(layer, "headline in words", test, test_figures(test))
 

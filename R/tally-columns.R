@@ -78,7 +78,7 @@ plain_column <- function(x) {
 
 # The numbers of a weight or count, whatever class and labels a column has.
 numbers_alone <- function(x) {
-  if (is.numeric(x) && !is.factor(x)) as.vector(unclass(number_of_codes(x))) else x
+  if (is.numeric(x) && !is.factor(x) && is.null(dim(x))) as.vector(unclass(number_of_codes(x))) else x
 }
 
 # A column as a condition sees it: reasons and blank text are no answers.

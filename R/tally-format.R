@@ -3,6 +3,7 @@
 # Decimal mark, thousands mark and minus are those of the options. Figures that cannot be beyond 1 (`bounded`) go
 # without the zero in front where the option says so.
 in_house_style <- function(text, bounded = FALSE) {
+  note_options(number_options)
   usual <- options_unset_kernel(number_options)
   if (bounded && !usual && !setting("leading_zero")) text <- sub("^([<>=]? ?-?)0([.])", "\\1\\2", text)
   if (any(startsWith(text, "-"))) text <- sub("^-", setting("minus"), text)
@@ -24,6 +25,7 @@ format_number <- function(x, digits = setting("digits_statistic"), bounded = FAL
 
 # Most figures need no house style, which would take longer than to write them.
 written_text <- function(x, digits, counts, bounded = FALSE) {
+  note_options(number_options)
   usual_text_kernel(x, digits, counts, number_options) %||%
     in_house_style(figure_text_kernel(x, digits, counts), bounded)
 }

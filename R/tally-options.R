@@ -73,7 +73,9 @@ settings <- list(options = list2env(as.list(option_names), parent = emptyenv()),
                  defaults = list2env(setting_defaults, parent = emptyenv()))
 
 setting <- function(name) {
-  value <- getOption(settings$options[[name]])
+  option <- settings$options[[name]]
+  note_options(option)
+  value <- getOption(option)
   if (is.null(value))
     return(switch(name, decimal_mark = decimal_marks[[setting("language")]],
                   thousands_mark = if (setting("decimal_mark") == ",") " " else ",", settings$defaults[[name]]))

@@ -18,11 +18,8 @@ catalogue_of <- function(language) {
 # Without these options the sentences are those of the English catalogue.
 word_options <- paste0("fairlattice.", c("words", "language"))
 
-# These change how figures are written, too.
-text_options <- c(word_options, number_options,
-                  option_called(c("digits", "digits_statistic", "digits_strength", "digits_p", "percent_sign")))
-
 sentence_of <- function(code, language = setting("language")) {
+  note_options(word_options)
   if (missing(language) && options_unset_kernel(word_options)) return(english[[code]])
   own <- getOption("fairlattice.words")[[code]]
   if (!is.null(own)) return(own)
@@ -41,6 +38,7 @@ in_words <- function(what) {
 
 # The usual sentence is looked up at once, since a table asks for some sixty.
 words <- function(.code, ...) {
+  note_options(word_options)
   sentence <- if (options_unset_kernel(word_options)) english[[.code]] else sentence_of(.code)
   if (is.null(sentence)) return(.code)
   if (is.character(sentence)) sentence else sentence(...)

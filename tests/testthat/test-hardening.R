@@ -353,6 +353,12 @@ test_that("codes beyond their answers cannot reach a kernel", {
     data$a <- column
     expect_error(crosstab(data, a, b), class = "fairlattice_error_column_type")
   }
+  data$a <- matrix(1, n, 2)
+  for (role in c("weight", "count")) {
+    roles <- stats::setNames(list("a", "b"), c(role, "cluster"))
+    expect_error(do.call(respondents, c(list(data), roles)), "must be numbers, but the column \"a\" is a matrix",
+                 class = paste0("fairlattice_error_", role))
+  }
   expect_identical(tally_kernel(c(1L, 5L), c(1L, 1L), NULL, NULL, NULL, NULL, NULL, 2L, 1L, 0L, 1L, 1L),
                    list(unsound = "down"))
   expect_error(tally_kernel(c(1L, 2L), 1L, NULL, NULL, NULL, NULL, NULL, 2L, 1L, 0L, 1L, 1L), "internal")

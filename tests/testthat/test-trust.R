@@ -178,3 +178,49 @@ test_that("the working names every cell of a table that is not square", {
   expect_identical(paste(expected$down, expected$across), as.vector(outer(c("x", "y"), c("p", "q", "r"), paste)))
   expect_equal(expected$value, as.vector(outer(c(50, 50), c(30, 30, 40)) / 100))
 })
+
+test_that("a figure that was kept is worked out anew when an option that it read has changed, and only then", {
+  survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+  few <- records_of(matrix(c(9, 1, 3, 2, 8, 4), 2, dimnames = list(c("x", "y"), c("p", "q", "r"))))
+  made <- function() list(crosstab(survey, ferry, tenure), crosstab(few, down, across))
+  seen <- function(tables) lapply(tables, function(x) {
+    list(format(x, lines = "all"), format(strength(x, "all", explain = TRUE)), format(tests(x)), format(residuals(x)),
+         format(detectable(x)), write_up(x, "full"), as.data.frame(cautions(x)))
+  })
+  # not among them: what a table is made with (alpha, correction, rao_scott_v0), and exact_steps, since an exact p that was
+  # found stays found
+  tables <- made()
+  usual <- seen(tables)
+  other <- list(sparse_rule = "every", sparse_expected = 1, sparse_share = 0.9, sparse_least = 4, small_base = 400,
+                low_base = 900, tiny_effect = 0.9, far_reach = 0.01, weight_loss = 1, left_out_share = 0.001, power = 0.5,
+                language = "de", digits = 3, digits_statistic = 4, digits_strength = 5, digits_p = 5, leading_zero = FALSE,
+                decimal_mark = ",", minus = "-", size_words = TRUE)
+  moved <- character()
+  for (name in names(other)) {
+    was <- options(stats::setNames(other[name], paste0("fairlattice.", name)))
+    changed <- seen(tables)
+    expect_identical(changed, seen(made()), info = name)
+    if (!identical(changed, usual)) moved <- c(moved, name)
+    options(was)
+    expect_identical(seen(tables), usual, info = name)
+  }
+  expect_gt(length(moved), 14L)
+})
+
+test_that("what is kept is worked out once, and by whoever keeps what is made of it", {
+  kept <- new.env()
+  times <- 0
+  inner <- function() once(kept, "inner", NULL, {
+    times <<- times + 1
+    setting("power")
+  })
+  outer <- function() once(kept, "outer", NULL, inner() + 1)
+  expect_identical(c(outer(), outer(), inner(), times), c(1.8, 1.8, 0.8, 1))
+  withr::local_options(fairlattice.alpha = 0.2) # which nobody read
+  expect_identical(c(outer(), times), c(1.8, 1))
+  withr::local_options(fairlattice.power = 0.5)
+  expect_identical(c(outer(), outer(), times), c(1.5, 1.5, 2))
+  kept$inner <- NULL
+  expect_error(once(kept, "fails", NULL, stop("no")), "no")
+  expect_null(watched$seen)
+})
