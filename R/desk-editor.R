@@ -97,7 +97,7 @@ answers_table <- function(found) {
     tag$tr(class = "left", tag$th(scope = "row", reason), tag$td(format_count(records)), tag$td())
   }
   if (found$kind == "number")
-    return(tag$p(paste0(words("line.respondents"), ": ", format_count(found$picture$n))))
+    return(tag$p(paste0(words("line.respondents"), ": ", format_count(found$picture$n), ". ", found$picture$range)))
   row <- function(answer, n, share, class = NULL) {
     tag$tr(class = class, tag$th(scope = "row", answer), tag$td(format_count(n)), tag$td(format_percent(share)))
   }

@@ -17,8 +17,8 @@ listed_kind <- function(x) {
   if (kind == "answers" && is.ordered(x)) "ordered" else kind
 }
 
-# The base of a question and bars of its answers' shares (of a number, of ten equal parts of its range); no bars where
-# there are none to draw.
+# The base of a question and bars of its answers' shares; of a number its smallest value, median and largest in place
+# of bars.
 question_picture <- function(survey, name) {
   x <- survey$data[[name]]
   kind <- listed_kind(x)
@@ -34,8 +34,8 @@ number_picture <- function(survey, x) {
   values <- as.numeric(as.vector(unclass(x)))
   values[is.infinite(values)] <- NA
   seen <- value_sums(survey, values)
-  sums <- if (length(seen$value) > 1L) sums_of_tenths(seen$value, seen$weight)
-  list(n = seen$n, shares = if (is.null(sums)) numeric() else sums / sum(sums))
+  if (!length(seen$value)) return(list(n = seen$n, shares = numeric()))
+  list(n = seen$n, shares = numeric(), range = paste(number_text(five_numbers(seen)[c(1L, 3L, 5L)]), collapse = " \u2026 "))
 }
 
 # The answers of a question with what each weighs, as the editor of answers shows them; `left` are those without one.

@@ -31,7 +31,7 @@ upper_chi_square <- function(x, df) stats::pchisq(x, df, lower.tail = FALSE)
 upper_f <- function(f, df, df_error) stats::pf(f, df, df_error, lower.tail = FALSE)
 
 # How many standard errors an interval of confidence 1 - alpha reaches; NA without degrees of freedom.
-t_reach <- function(alpha, df) if (df >= 1) stats::qt(1 - alpha / 2, df) else NA_real_
+critical_t <- function(alpha, df) if (df >= 1) stats::qt(1 - alpha / 2, df) else NA_real_
 
 # Two-sided p of a ratio to its standard error; NA without degrees of freedom.
 two_sided <- function(z, df) if (df >= 1) 2 * stats::pt(-abs(z), df) else NA_real_ * z

@@ -83,8 +83,8 @@ layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
   not_significant = function(about) {
     if (is.na(about$test$p) || rejects(about$test, about$choices$alpha)) return(NULL)
     power <- setting("power")
-    v <- reach_of_table(about$layer, about$choices$alpha, power)$v
-    far <- !is.na(about$v$high) && about$v$high * sqrt(least_side(about$estimate$P)) >= setting("far_reach")
+    v <- smallest_shown(about$layer, about$choices$alpha, power)$v
+    far <- !is.na(about$v$high) && about$v$high * sqrt(least_side(about$estimate$P)) >= setting("notable_effect")
     list(caution(if (far || v >= 1) "care" else "note", "not_significant", power = power, v = v, high = about$v$high))
   },
   few_clusters = function(about) {

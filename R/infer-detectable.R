@@ -5,9 +5,9 @@ layer_detectable <- function(layer, alpha, power, design_effect, v, df) {
   why <- no_test_reason(layer)
   if (!is.null(why)) return(detectable_row(layer$base$n, NA, NA, alpha, power, NA_real_, Inf, NA_real_, why))
   e <- layer$estimate
-  reach <- reach_of_table(layer, alpha, power, design_effect, df)
+  shown <- smallest_shown(layer, alpha, power, design_effect, df)
   own <- sqrt(phi_squared(e$P) / least_side(e$P))
-  detectable_row(e$n, nrow(e$P), ncol(e$P), alpha, power, reach$effect, reach$df, v %||% own, reach$note)
+  detectable_row(e$n, nrow(e$P), ncol(e$P), alpha, power, shown$effect, shown$df, v %||% own, shown$note)
 }
 
 detectable_row <- function(n, r, c, alpha, power, effect, df, v, note = NULL) {

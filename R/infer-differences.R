@@ -139,10 +139,10 @@ to_total <- function(d, of, i, groups, alpha) {
   in_line <- of$lines[i, ]
   total <- sum(of$M[in_line, ])
   G <- share_gradients(of, i, groups, d$first_share) - in_cells(of, matrix(in_line, nrow(of$M), ncol(of$M)))
-  reach <- t_reach(alpha, of$e$df) * sqrt(variance_of(of$e, G))
+  half_width <- critical_t(alpha, of$e$df) * sqrt(variance_of(of$e, G))
   d$second_share <- rep(total, length(groups))
   d$difference <- d$first_share - total
-  d[c("low", "high")] <- list(d$difference - reach, d$difference + reach)
+  d[c("low", "high")] <- list(d$difference - half_width, d$difference + half_width)
   d
 }
 
@@ -206,7 +206,7 @@ difference_of <- function(p1, n1, p2, n2, effect, e, alpha, scored = e$by_design
   if (e$df < 1) se <- NA_real_ * se
   flat <- is.na(se) | se <= 1e-12
   z <- ifelse(flat, NA_real_, (p1 - p2) / se)
-  interval <- if (scored) score_interval(p1, n1, p2, n2, t_reach(alpha, e$df), effect) else
+  interval <- if (scored) score_interval(p1, n1, p2, n2, critical_t(alpha, e$df), effect) else
     newcombe_interval(p1, n1, p2, n2, alpha)
   if (scored) interval <- lapply(interval, replace, is.na(effect), NA_real_) # without a variance there is none
   note <- vector("list", length(z))

@@ -17,10 +17,10 @@ generalised_tests <- function(strata, scores, explains) {
 association_contrasts <- function(t, rows, columns, scores, explains) {
   u <- scores_of_side(row_sums(t), rows, scores, "down")
   v <- scores_of_side(column_sums(t), columns, scores, "across")
-  free <- function(size) rbind(diag(size - 1L), 0) # without the last
-  list(general_association = kronecker(free(ncol(t)), free(nrow(t))),
-       mean_scores = if (explains == "across") kronecker(free(ncol(t)), as.matrix(u)) else
-         kronecker(as.matrix(v), free(nrow(t))),
+  but_last <- function(size) rbind(diag(size - 1L), 0)
+  list(general_association = kronecker(but_last(ncol(t)), but_last(nrow(t))),
+       mean_scores = if (explains == "across") kronecker(but_last(ncol(t)), as.matrix(u)) else
+         kronecker(as.matrix(v), but_last(nrow(t))),
        correlation = kronecker(as.matrix(v), as.matrix(u)))
 }
 

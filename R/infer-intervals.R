@@ -4,8 +4,8 @@
 wilson_interval <- function(p, n, alpha) {
   z2 <- stats::qnorm(1 - alpha / 2)^2
   middle <- (p + z2 / (2 * n)) / (1 + z2 / n)
-  reach <- sqrt(z2 * (p * (1 - p) / n + z2 / (4 * n^2))) / (1 + z2 / n)
-  list(low = ifelse(p == 0, 0, middle - reach), high = ifelse(p == 1, 1, middle + reach))
+  half_width <- sqrt(z2 * (p * (1 - p) / n + z2 / (4 * n^2))) / (1 + z2 / n)
+  list(low = ifelse(p == 0, 0, middle - half_width), high = ifelse(p == 1, 1, middle + half_width))
 }
 
 # Clopper & Pearson's (1934) limits, which are quantiles of beta distributions, on n or the effective base (Korn &
@@ -27,9 +27,9 @@ binomial_interval <- function(p, n, variance, df, alpha, effect = 1) {
 # cluster, of which the sample says nothing about others.
 logit_interval <- function(p, variance, df, alpha) {
   p[!(p > 0 & p < 1 & variance > 1e-20)] <- NA_real_
-  reach <- t_reach(alpha, df) * sqrt(variance) / (p * (1 - p))
+  half_width <- critical_t(alpha, df) * sqrt(variance) / (p * (1 - p))
   middle <- stats::qlogis(p)
-  list(low = stats::plogis(middle - reach), high = stats::plogis(middle + reach))
+  list(low = stats::plogis(middle - half_width), high = stats::plogis(middle + half_width))
 }
 
 # Newcombe (1998), method 10: the distances of Wilson's limits, added in squares.
@@ -42,13 +42,13 @@ newcombe_interval <- function(p1, n1, p2, n2, alpha) {
 
 # All differences that the test with the constrained variance (Miettinen & Nurminen 1985) would not reject, its variance
 # times a design effect: at a difference of 0 that is the variance with the pooled share, so the interval leaves 0 when
-# the test rejects. `reach` is in standard errors.
-score_interval <- function(p1, n1, p2, n2, reach, effect = 1) {
+# the test rejects. `t` is in standard errors.
+score_interval <- function(p1, n1, p2, n2, t, effect = 1) {
   d <- p1 - p2
   beyond <- function(at) {
     shares <- constrained_shares(p1, n1, p2, n2, at)
     variance <- shares$first * (1 - shares$first) / n1 + shares$second * (1 - shares$second) / n2
-    abs(d - at) > reach * sqrt(effect * pmax(variance, 0))
+    abs(d - at) > t * sqrt(effect * pmax(variance, 0))
   }
   # the lower ends of all, then the upper ones
   inner <- rep(d, 2L)
@@ -124,7 +124,7 @@ noncentral_f_below <- function(f, d1, d2, ncp) {
 
 # On the scale of the inverse hyperbolic tangent (Fisher 1921), for figures between -1 and 1.
 arctanh_interval <- function(estimate, se, alpha, df) {
-  tanh(atanh(estimate) + c(-1, 1) * t_reach(alpha, df) * se / (1 - estimate^2))
+  tanh(atanh(estimate) + c(-1, 1) * critical_t(alpha, df) * se / (1 - estimate^2))
 }
 
 # Ends of an interval of a figure's size: 0 where the figure's own interval holds 0.
@@ -136,12 +136,12 @@ folded <- function(ends) c(if (prod(ends) <= 0) 0 else min(abs(ends)), max(abs(e
 # are rare; so the ends are stretched about the centre c by what the variance of the root really is, kappa, from the
 # delta method: c - root(kappa) (c - root(L)) and c + root(kappa) (root(U) - c). The lower end stays 0 where L is 0.
 stretched_interval <- function(value, variance, n, effect, df, alpha) {
-  a <- effect$sum / effect$free
+  a <- effect$sum / effect$df_corrected
   f <- max(0, n * value) / effect$sum
-  low <- noncentrality_at(f, effect$free, effect$df * df, 1 - alpha / 2)
-  high <- noncentrality_at(f, effect$free, effect$df * df, alpha / 2)
+  low <- noncentrality_at(f, effect$df_corrected, effect$df * df, 1 - alpha / 2)
+  high <- noncentrality_at(f, effect$df_corrected, effect$df * df, alpha / 2)
   if (high == 0) return(NULL)
-  centre <- sqrt(max(f * effect$free - effect$free, 0))
+  centre <- sqrt(max(f * effect$df_corrected - effect$df_corrected, 0))
   kappa <- if (value > 0 && variance > 1e-18) n * variance / (4 * value) / a else 1
   ends <- centre + sqrt(kappa) * (sqrt(c(low, high)) - centre)
   if (low == 0) ends[1L] <- 0

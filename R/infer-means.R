@@ -21,10 +21,10 @@ score_summary <- function(layer, scores, column = NULL, alpha = 0.05) {
   # without a design the classical form: s / root n, t on n - 1
   df <- if (e$by_design) e$df else out$n - 1
   variance <- if (e$by_design) variance_of(e, matrix(mean_gradient(e, scores, column))) else out$sd^2 / out$n
-  reach <- t_reach(alpha, max(df, 0))
+  t <- critical_t(alpha, max(df, 0))
   out$se <- sqrt(variance)
-  out[c("low", "high")] <- list(m - reach * out$se, m + reach * out$se)
-  out[c("median_low", "median_high")] <- as.list(median_interval(e, scores, column, p, out, reach))
+  out[c("low", "high")] <- list(m - t * out$se, m + t * out$se)
+  out[c("median_low", "median_high")] <- as.list(median_interval(e, scores, column, p, out, t))
   out
 }
 
@@ -82,10 +82,10 @@ quantiles_of <- function(values, p, q) {
 }
 
 # Woodruff (1952): the interval of the share at or under the median, carried back to the values.
-median_interval <- function(e, scores, column, p, summary, reach) {
+median_interval <- function(e, scores, column, p, summary, t) {
   under <- as.numeric(scores <= summary$median)
   se <- if (e$by_design) sqrt(variance_of(e, matrix(mean_gradient(e, under, column)))) else sqrt(0.25 / summary$n)
-  at <- 0.5 + c(-1, 1) * reach * se
+  at <- 0.5 + c(-1, 1) * t * se
   if (anyNA(at)) return(c(NA_real_, NA_real_))
   ends <- quantiles_of(scores, p, pmin(pmax(at, 0), 1))
   c(min(ends[1L], summary$median), max(ends[2L], summary$median))
@@ -144,9 +144,9 @@ mean_differences <- function(layer, scores, alpha, correction, heading = rep("",
     }
     se <- sqrt(variance)
     varies <- !is.na(se) && se > 0 # two columns that do not have neither interval nor test
-    reach <- if (varies) t_reach(alpha, df) else NA_real_
+    t <- if (varies) critical_t(alpha, df) else NA_real_
     list(first = answers_across(layer)[pairs[1L, k]], second = answers_across(layer)[pairs[2L, k]],
-         first_mean = a$mean, second_mean = b$mean, difference = d, low = d - reach * se, high = d + reach * se,
+         first_mean = a$mean, second_mean = b$mean, difference = d, low = d - t * se, high = d + t * se,
          p = if (varies) two_sided(d / se, df) else NA_real_)
   })
   p <- correct(vapply(rows, `[[`, 0, "p"), correction)

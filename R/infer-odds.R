@@ -27,9 +27,9 @@ mantel_haenszel_gradient <- function(tables, fit) {
 # One odds ratio: of a stratum, of all together ("pooled"), or of the table without `each` ("crude").
 new_odds_ratio <- function(each, n, estimate, se, df, alpha) {
   undefined <- !is.finite(estimate) || estimate == 0 || !is.finite(se) || df < 1
-  reach <- if (undefined) NA_real_ else t_reach(alpha, df) * se
+  half_width <- if (undefined) NA_real_ else critical_t(alpha, df) * se
   list(each = each, n = n, estimate = if (is.nan(estimate)) NA_real_ else estimate,
-       se_log = if (undefined) NA_real_ else se, low = exp(log(estimate) - reach), high = exp(log(estimate) + reach),
+       se_log = if (undefined) NA_real_ else se, low = exp(log(estimate) - half_width), high = exp(log(estimate) + half_width),
        note = if (undefined) said("empty_cell_no_interval"))
 }
 

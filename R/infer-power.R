@@ -17,7 +17,7 @@ smallest_effect <- function(base, d, alpha, power, df = Inf) sqrt(needed_noncent
 
 # The same of a table as it is, as V, with its design effect, its degrees of freedom and what is said of them: the one
 # place where detectable() and the caution "not_significant" get it from.
-reach_of_table <- function(layer, alpha, power, design_effect = NULL, df = NULL) {
+smallest_shown <- function(layer, alpha, power, design_effect = NULL, df = NULL) {
   e <- layer$estimate
   effect <- design_effect %||% (e$n / test_base(e))
   note <- NULL

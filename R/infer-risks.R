@@ -62,7 +62,7 @@ share_figures <- function(q, m, V, d, e, row, alpha) {
 ratio_figures <- function(q, V, e, row, alpha) {
   zero <- any(q == 0)
   bound <- zero || any(q == 1)
-  t <- t_reach(alpha, e$df)
+  t <- critical_t(alpha, e$df)
   odds <- q / (1 - q)
   of <- function(figure, ratio, scale, undefined) {
     if (undefined) {

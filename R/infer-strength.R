@@ -141,7 +141,7 @@ delta_figures <- function(m, e, estimate, se, z, alpha) {
   signed <- m$range[1L] < 0
   if (!signed && sparse_rule(e)$sparse) return(absent_figures(said("too_sparse_for_interval"), estimate, se))
   ends <- if (signed) arctanh_interval(estimate, se, alpha, e$df) else
-    estimate + c(-1, 1) * t_reach(alpha, e$df) * se
+    estimate + c(-1, 1) * critical_t(alpha, e$df) * se
   new_figures(estimate, se, max(m$range[1L], ends[1L]), min(m$range[2L], ends[2L]), p = two_sided(z, e$df),
               interval = said(if (signed) "delta_arctanh" else "delta", df = finite_or_na(e$df)))
 }
@@ -156,7 +156,7 @@ zero_se_reason <- function(m, estimate) {
 # too, has the interval of |phi|.
 noncentral_bounds <- function(scaled, variance, scale, e, alpha) {
   d <- free_of(e$P)
-  effect <- if (e$by_design) e$effect else list(sum = d, df = d, free = d)
+  effect <- if (e$by_design) e$effect else list(sum = d, df = d, df_corrected = d)
   if (!is.null(effect$why)) return(list(why = effect$why))
   how <- list(value = scaled$value, by_chance = effect$sum / e$n)
   if (d == 1 && scale != "information") {

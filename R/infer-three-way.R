@@ -58,8 +58,8 @@ interaction_contrasts <- function(fit, seen) {
   products <- function(x, y) do.call(cbind, lapply(seq_len(ncol(x)), function(j) x[, j] * y))
   D <- lapply(1:3, dummies)
   model <- qr(root * cbind(products(D[[1L]], D[[2L]]), products(D[[1L]], D[[3L]]), products(D[[2L]], D[[3L]])))
-  free <- lapply(D, function(d) d[, -ncol(d), drop = FALSE])
-  Z <- qr.resid(model, root * products(products(free[[1L]], free[[2L]]), free[[3L]]))
+  reduced <- lapply(D, function(d) d[, -ncol(d), drop = FALSE])
+  Z <- qr.resid(model, root * products(products(reduced[[1L]], reduced[[2L]]), reduced[[3L]]))
   kept <- qr(Z)
   (Z / root)[, kept$pivot[seq_len(kept$rank)], drop = FALSE]
 }

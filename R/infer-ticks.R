@@ -77,7 +77,7 @@ item_gradient <- function(layer, k) {
   rows <- match(to(group$row, e$rows), part$rows)
   columns <- match(to(group$column, e$columns), part$columns)
   at <- as.vector(outer(rows, (columns - 1L) * nrow(part$P), `+`))
-  gradients_of_residuals(part$P)[at, free_cells(part$P), drop = FALSE]
+  gradients_of_residuals(part$P)[at, cells_but_last(part$P), drop = FALSE]
 }
 
 #' @export

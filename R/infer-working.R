@@ -47,7 +47,7 @@ design_steps <- function(e, X2) {
   df_error <- effect$df * e$df
   list(new_step("design_effect", effect$sum, said("sum_of_effects")),
        new_step("f", f, sprintf("%s / %s", working_number(X2), working_number(effect$sum))),
-       new_step("p", upper_f(f, effect$free, df_error), said("chance_of_f", f = f, df = effect$free,
+       new_step("p", upper_f(f, effect$df_corrected, df_error), said("chance_of_f", f = f, df = effect$df_corrected,
                                                              df_error = df_error)))
 }
 

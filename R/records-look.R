@@ -1,8 +1,8 @@
 #' See the questions
 #'
 #' For every question its title, answers with counts and shares (with interval, of all, cumulative where ordered), and
-#' the missing ones by reason; for a number its weighted quantiles and a histogram. With a survey the shares and
-#' quantiles are weighted and the intervals follow the design.
+#' the missing ones by reason; for a number the smallest value, the weighted quartiles, the largest and how many values
+#' differ. With a survey the shares and quartiles are weighted and the intervals follow the design.
 #'
 #' @param x (data frame or survey) From [read_records()] or [respondents()].
 #' @param question (columns, default all) The questions to look at: `c(ferry, tenure)`, strings, or a pattern such as
@@ -140,11 +140,13 @@ look_number <- function(survey, x, row) {
 
 look_values <- function(seen, row) {
   if (!length(seen$value)) return(row("number", "no values", 0L))
-  at <- number_text(signif(weighted_quantiles(seen$value, seen$weight, 0:4 / 4), 6L))
-  row("number",
-      sprintf("%s to %s, quartiles %s, %s, %s  %s", at[1L], at[5L], at[2L], at[3L], at[4L],
-              small_histogram(seen$value, seen$weight)), seen$n, sum(seen$weight))
+  at <- number_text(five_numbers(seen))
+  row("number", sprintf("smallest %s; quartiles %s, %s, %s; largest %s; %s different", at[1L], at[2L], at[3L], at[4L],
+                        at[5L], format_count(length(unique(seen$value)))), seen$n, sum(seen$weight))
 }
+
+# The smallest value, the quartiles and the largest.
+five_numbers <- function(seen) signif(weighted_quantiles(seen$value, seen$weight, 0:4 / 4), 6L)
 
 # Every value that occurs with its weight. Whole numbers near each other are counted like answers; others stay one by
 # one.
@@ -177,25 +179,6 @@ weighted_quantiles <- function(values, weight, shares) {
     if (abs(upto[k] - g) <= 1e-12 * upto[length(upto)] && k < length(values) &&
         g > 0) (values[k] + values[k + 1L]) / 2 else values[k]
   }, 0)
-}
-
-# The weight in each tenth of the range from the least to the greatest value; NULL where these are the same.
-sums_of_tenths <- function(values, weight) {
-  range <- range(values)
-  if (range[1L] == range[2L]) return(NULL)
-  bin <- pmin(10L, 1L + floor(10 * (values - range[1L]) / (range[2L] - range[1L])))
-  sums <- numeric(10L)
-  found <- rowsum(weight, bin)
-  sums[as.integer(rownames(found))] <- found
-  sums
-}
-
-# Ten bars from the least to the greatest value.
-small_histogram <- function(values, weight) {
-  sums <- sums_of_tenths(values, weight)
-  if (is.null(sums)) return("")
-  bars <- c("\u2581", "\u2582", "\u2583", "\u2584", "\u2585", "\u2586", "\u2587", "\u2588")
-  paste(bars[pmax(1L, ceiling(8 * sums / max(sums)))], collapse = "")
 }
 
 look_missing <- function(survey, x, row) {

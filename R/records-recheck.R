@@ -168,9 +168,9 @@ counts_from_percentages <- function(percent, base, digits = NULL, most = 1e5, ..
   if (!is.null(digits)) check_number(digits, "digits", 0, 12, call)
   digits <- digits %||% max(printed_digits(number_text(percent)))
   colnames(percent) <- colnames(percent) %||% paste("column", seq_len(ncol(percent)))
-  reach <- 0.5 * 10^-digits + 1e-9
-  low <- t(ceiling(t(percent - reach) * base / 100 - 1e-9))
-  high <- t(floor(t(percent + reach) * base / 100 + 1e-9))
+  half_width <- 0.5 * 10^-digits + 1e-9
+  low <- t(ceiling(t(percent - half_width) * base / 100 - 1e-9))
+  high <- t(floor(t(percent + half_width) * base / 100 + 1e-9))
   low[] <- pmax(low, 0)
   ways <- vapply(seq_along(base), function(j) compositions(low[, j], high[, j], base[j]), 0)
   names(ways) <- colnames(percent)

@@ -29,6 +29,9 @@ table_contract <- list(
   cautions = c(each = "t", severity = "t", what = "s")
 )
 
+# Texts that are one of a few.
+contract_values <- list(explains = c("both", "across", "down"), mark = c("", "more", "fewer"), severity = severities)
+
 json_of <- function(x) {
   facts <- facts_of(x)
   check_listed(x)
@@ -361,6 +364,8 @@ rows_from_json <- function(rows, contract, part, file, stop_here) {
 
 # What is said, as it was written; of an older file its text alone. Its arguments must be those of its sentence.
 said_from_json <- function(what, part, file, stop_here) {
+  if (!is.null(what) && !is_said_json(what))
+    stop_here(sprintf("\"%s\": what \"%s\" says has no code and text.", file, part))
   said <- plain_said(what)
   tryCatch(in_words(said), error = function(e) {
     stop_here(sprintf("\"%s\": what \"%s\" says under the code \"%s\" cannot be put into words.", file, part,
@@ -402,7 +407,12 @@ columns_from_json <- function(rows, contract, part, file, stop_here) {
                    }, NA))
     if (length(bad))
       stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" is not %s.", file, column, bad[1L], part, kind))
-    as.vector(unlist(value), kind)
+    value <- as.vector(unlist(value), kind)
+    odd <- which(!is.na(value) & !value %in% contract_values[[column]])
+    if (length(contract_values[[column]]) && length(odd))
+      stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" is \"%s\", not %s.", file, column, odd[1L], part,
+                        cut_short(value[odd[1L]]), one_of(contract_values[[column]])))
+    value
   })
   stats::setNames(columns, names(contract))
 }

@@ -238,7 +238,7 @@ live_p <- function(line, cell_of, e, of) {
                 "0.000000"))
   }
   line("sum", words("live_sum_effects"), effect$sum)
-  line("f_df", words("live_f_df"), effect$free)
+  line("f_df", words("live_f_df"), effect$df_corrected)
   line("f_error", words("live_f_error"), effect$df * e$df)
   line("f", sprintf("F (%s)", name_of("test", "rao_scott_corrected")),
        sprintf("%s/%s", cell_of("statistic"), cell_of("sum")),

@@ -277,15 +277,15 @@ multinomial_spread <- function(P, n) {
 }
 
 spread_in <- function(V, P) {
-  free <- free_cells(P)
-  list(covariance = V[free, free, drop = FALSE], variance = matrix(not_negative(diagonal_of(V)), nrow(P)))
+  inner <- cells_but_last(P)
+  list(covariance = V[inner, inner, drop = FALSE], variance = matrix(not_negative(diagonal_of(V)), nrow(P)))
 }
 
 # Gradients of the d_ij over the cells.
 gradients_of_residuals <- function(P) residual_scores(diag(1, length(P)), P)
 
 # Places of the first r-1 rows and c-1 columns.
-free_cells <- function(P) places_at(seq_len(nrow(P) - 1L), seq_len(ncol(P) - 1L), nrow(P))
+cells_but_last <- function(P) places_at(seq_len(nrow(P) - 1L), seq_len(ncol(P) - 1L), nrow(P))
 
 # At the independence fit the multinomial covariance of the d_ij is (diag(r) - rr') x (diag(c) - cc') / n.
 independence_covariance <- function(P, n) {
@@ -296,15 +296,15 @@ independence_covariance <- function(P, n) {
 # The generalised design effects enter tests only through their sum and sum of squares, which are traces: of M = inv(H
 # V0 H') H V H' and of M M. No eigenvalue is needed. Option `rao_scott_v0` says where V0 is taken. In a table with more
 # than
-# `most_free` degrees of freedom only their sum is worked out: at the independence fit it is a sum over cells.
+# `most_df` degrees of freedom only their sum is worked out: at the independence fit it is a sum over cells.
 design_effects <- function(e) {
   if (e$df < 1) return(no_effects(said("no_df")))
   d <- prod(dim(e$P) - 1)
-  if (d > setting("most_free")) {
+  if (d > setting("most_df")) {
     variance <- residual_variance(e)
     sum <- e$n * sum(variance / e$fit)
     if (!has_variance(sum)) return(no_effects(said("no_variance"), variance))
-    return(new_effects(sum, d, NA_real_, variance, said("first_order_only", most = setting("most_free"))))
+    return(new_effects(sum, d, NA_real_, variance, said("first_order_only", most = setting("most_df"))))
   }
   spread <- residual_spread(e)
   at_estimate <- setting("rao_scott_v0") == "estimate"
@@ -324,12 +324,12 @@ design_effects <- function(e) {
 has_variance <- function(sum) is.finite(sum) && sum > sqrt(.Machine$double.eps)
 
 # Design effects: their sum, mean and sum of squares (NA where only the first order is worked out), `df` the second
-# order's first degrees of freedom, `free` the same corrected for few clusters, `variance` of every residual and the
+# order's first degrees of freedom, `df_corrected` the same corrected for few clusters, `variance` of every residual and the
 # same of a random sample (`multinomial`, where it is known), what is said of them (`note`), and `why` there are none.
 new_effects <- function(sum, d, squares, variance = NULL, note = NULL, df = Inf, multinomial = NULL) {
   d1 <- if (is.na(squares)) d else sum^2 / squares
   list(sum = sum, mean = sum / d, squares = squares, df = d1,
-       free = if (is.na(squares)) d else corrected_free(sum, squares, d1, d, df), second = !is.na(squares),
+       df_corrected = if (is.na(squares)) d else corrected_df(sum, squares, d1, d, df), second = !is.na(squares),
        variance = variance, multinomial = multinomial, note = note, why = NULL)
 }
 
@@ -337,7 +337,7 @@ new_effects <- function(sum, d, squares, variance = NULL, note = NULL, df = Inf,
 # out too small and the test rejects too seldom. For W, a Wishart matrix on df degrees of freedom over df,
 # E tr(W^2) = (1 + 1/df) tr(D^2) + tr(D)^2 / df; solved for tr(D^2) without bias that is the sum of squares below (the
 # same idea corrects the sphericity estimate of repeated measures). Kept between d1 and d.
-corrected_free <- function(sum, squares, d1, d, df) {
+corrected_df <- function(sum, squares, d1, d, df) {
   if (is.infinite(df) || df <= 1) return(d1)
   unbiased <- unbiased_squares(sum, squares, df)
   if (unbiased <= 0) d else min(max(sum^2 / unbiased, d1), d)

@@ -25,7 +25,7 @@
 #' | `most_columns` | 20000 | columns that a text file may have |
 #' | `most_sheet_cells` | 3e7 | cells that a sheet of a workbook may span |
 #' | `most_unpacked` | 2^31 | bytes that a packed file may unpack to |
-#' | `most_free` | 1000 | in a table with more degrees of freedom Rao-Scott stays at first order |
+#' | `most_df` | 1000 | in a table with more degrees of freedom Rao-Scott stays at first order |
 #' | `block_cells` | 4e6 | numbers of a matrix of scores that are held at once |
 #' | `rao_scott_v0` | `"estimate"` | where Rao-Scott takes the multinomial covariance, or at the independence `"fit"` |
 #' | `exact_steps` | 2e7 | steps that the exact test may take unasked (15 times as many when it is asked for), and ... |
@@ -40,7 +40,7 @@
 #' | `low_base` | 50 | and one under this is to be read with care |
 #' | `tiny_effect` | 0.1 | a significant effect size w under this is pointed out (w = V sqrt(m - 1)) |
 #' | `size_words` | `FALSE` | whether `strength(explain = TRUE)` says small, medium, large (Cohen 1988) |
-#' | `far_reach` | 0.3 | w that a not significant table's interval must reach for it to be pointed out |
+#' | `notable_effect` | 0.3 | w that a not significant table's interval must reach for it to be pointed out |
 #' | `weight_loss` | 1.5 | design effect of unequal weights, n / effective base, from which on it is pointed out |
 #' | `left_out_share` | 0.05 | share of records left out, an answer or weight missing, from which on it is pointed out |
 #' | `power` | 0.8 | power at which the smallest effect that a table could show is worked out |
@@ -58,10 +58,10 @@ setting_defaults <- list(
   percent_sign = FALSE,
   threads = 2L, most_answers = 250L, most_values = 30L, most_cells = 50000L, most_unpacked = 2^31,
   most_sheet_cells = 3e7, most_columns = 20000L, most_groups = 5e6,
-  most_free = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8,
+  most_df = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8,
   random_tables = 1e5, seed = 1L,
   sparse_rule = "cochran", sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
-  size_words = FALSE, tiny_effect = 0.1, far_reach = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
+  size_words = FALSE, tiny_effect = 0.1, notable_effect = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )
 
 decimal_marks <- c(en = ".", de = ",")

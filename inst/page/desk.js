@@ -164,7 +164,7 @@
   }
 
   function paint(item, picture) {
-    get(".base", item).textContent = picture.n;
+    get(".base", item).textContent = picture.n + (picture.range ? " \u00b7 " + picture.range : "");
     const most = Math.max(...picture.shares, 0);
     const shares = picture.shares.slice(0, 12);
     get(".bars", item).replaceChildren(...shares.map(function (share) {

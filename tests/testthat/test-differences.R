@@ -206,7 +206,7 @@ test_that("a column against the rest is the table of the two, and against the to
                        0)
     se <- sqrt(variance_of(e, matrix(gradient)))
     row <- total[total$within == "b" & total$first == "C", ]
-    expect_equal(row$high - row$difference, t_reach(0.05, e$df) * se, tolerance = 1e-5)
+    expect_equal(row$high - row$difference, critical_t(0.05, e$df) * se, tolerance = 1e-5)
   }
   previous <- differences(x, "previous")
   each <- differences(x)

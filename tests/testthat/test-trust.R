@@ -147,7 +147,7 @@ test_that("no table at the edge crashes, has a NaN, a negative variance, or a ga
 })
 
 test_that("a very large table has its test, first order, and says so", {
-  withr::local_options(fairlattice.most_free = 20L)
+  withr::local_options(fairlattice.most_df = 20L)
   data <- messy_records(500, r = 6, k = 7)
   x <- crosstab(respondents(data, weight = w, cluster = cluster), down, across)
   headline <- subset(tests(x), headline)
@@ -155,7 +155,7 @@ test_that("a very large table has its test, first order, and says so", {
   expect_match(headline$note, "not worked out beyond 20 degrees")
   # at the independence fit the sum of the design effects is a sum over cells
   e <- x$layers[[1]]$estimate
-  withr::local_options(fairlattice.most_free = 1000L, fairlattice.rao_scott_v0 = "fit")
+  withr::local_options(fairlattice.most_df = 1000L, fairlattice.rao_scott_v0 = "fit")
   expect_equal(design_effects(e)$sum, e$effect$sum)
 })
 
@@ -192,7 +192,7 @@ test_that("a figure that was kept is worked out anew when an option that it read
   tables <- made()
   usual <- seen(tables)
   other <- list(sparse_rule = "every", sparse_expected = 1, sparse_share = 0.9, sparse_least = 4, small_base = 400,
-                low_base = 900, tiny_effect = 0.9, far_reach = 0.01, weight_loss = 1, left_out_share = 0.001, power = 0.5,
+                low_base = 900, tiny_effect = 0.9, notable_effect = 0.01, weight_loss = 1, left_out_share = 0.001, power = 0.5,
                 language = "de", digits = 3, digits_statistic = 4, digits_strength = 5, digits_p = 5, leading_zero = FALSE,
                 decimal_mark = ",", minus = "-", size_words = TRUE)
   moved <- character()
