@@ -4,8 +4,8 @@ desk_page <- function(desk) {
   tag <- htmltools::tags
   file <- desk$store$source$file %||% words("desk.records")
   place <- function(name, ...) tag$div(id = paste0("part-", name), `data-part` = name, ...)
-  survey <- function(name, heading, ...) {
-    tag$section(class = "survey", id = name, `aria-labelledby` = paste0("head-", name),
+  panel <- function(name, heading, ...) {
+    tag$section(class = "panel", id = name, `aria-labelledby` = paste0("head-", name),
                 tag$h2(id = paste0("head-", name), heading), ...)
   }
   page <- tag$html(
@@ -22,7 +22,7 @@ desk_page <- function(desk) {
       tag$p(id = "lost", class = "fault", role = "alert", hidden = NA, tag$span(words("desk.lost")), " ",
             tag$button(type = "button", `data-again` = NA, words("desk.again"))),
       tag$main(
-        survey("list", words("desk.questions"),
+        panel("list", words("desk.questions"),
               tag$label(class = "find", tag$span(class = "spoken", words("page.find")),
                         tag$input(type = "search", id = "find", autocomplete = "off", placeholder = words("page.find"),
                                   `aria-controls` = "part-questions", `aria-describedby` = "find-for")),
@@ -40,9 +40,9 @@ desk_page <- function(desk) {
                         tag$section(`aria-labelledby` = "head-where", class = "where",
                                     tag$h3(id = "head-where", words("section.residuals")), place("where"))),
                 place("working")),
-        tag$div(id = "side", survey("in-it", words("desk.who"), place("design"), place("who"), place("steps")),
-                survey("trust", words("desk.trust"), place("trust")),
-                survey("hand-on", words("desk.hand_on"), place("paragraph"), place("tray"), place("leave")))),
+        tag$div(id = "side", panel("in-it", words("desk.who"), place("design"), place("who"), place("steps")),
+                panel("trust", words("desk.trust"), place("trust")),
+                panel("hand-on", words("desk.hand_on"), place("paragraph"), place("tray"), place("leave")))),
       tag$ul(id = "completions", role = "listbox", hidden = NA),
       tag$dialog(id = "editor", `aria-labelledby` = "editor-title", tag$div(id = "editor-inside")),
       tag$div(id = "said", role = "status", class = "spoken"),

@@ -86,11 +86,11 @@ shares_bars <- function(f) {
             vapply(split(segment, bar), paste, "", collapse = ""))
   }
   each <- as.character(data$each[first])
-  surveys <- vapply(split(rows, factor(each, unique(each))), paste, "", collapse = "")
+  panels <- vapply(split(rows, factor(each, unique(each))), paste, "", collapse = "")
   key <- if (!items) sprintf("<ul class=\"legend\">%s</ul>", paste(sprintf(
     "<li><i style=\"background:%s\"></i>%s</li>", colours[seq_along(pieces)], safe(pieces)), collapse = ""))
   tag$figure(class = "shares", role = "img", `aria-label` = figures$shares$tell(f), htmltools::HTML(c(key, paste0(
-    "<div class=\"survey\">", ifelse(nzchar(names(surveys)), sprintf("<h4>%s</h4>", safe(names(surveys))), ""), surveys,
+    "<div class=\"panel\">", ifelse(nzchar(names(panels)), sprintf("<h4>%s</h4>", safe(names(panels))), ""), panels,
     "</div>", collapse = ""))))
 }
 

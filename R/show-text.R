@@ -29,7 +29,7 @@ print.fairlattice_sheets <- function(x, ...) {
 #' Print a table
 #'
 #' The title, percentages with their base rows, marks with their key, the headline test, the strength, the cautions
-#' and the account of records. Wide tables are wrapped into surveys.
+#' and the account of records. Wide tables are wrapped into panels.
 #'
 #' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param width (integer, default that of the terminal) Characters a line may have.
@@ -96,7 +96,7 @@ wrap_lines <- function(lines, width, exdent = 0L) {
   gsub("\u00a0", " ", unlist(wrapped), fixed = TRUE)
 }
 
-# The grid in as many surveys of columns as the width asks for; every survey repeats the stub.
+# The grid in as many panels of columns as the width asks for; every panel repeats the stub.
 text_grid <- function(sheet, width) {
   signs <- c(mark_signs, " ")
   sign <- ifelse(sheet$mark == "", " ", signs[sheet$mark])
@@ -109,26 +109,26 @@ text_grid <- function(sheet, width) {
                  function(label) wrap_label(label, max(stub_most, min(14L, longest_word(label)))))
   corner <- wrap_label(sheet$corner, stub_most)
   stub_width <- max(text_width(unlist(c(stub, corner))))
-  # the widest headings that need the fewest surveys
+  # the widest headings that need the fewest panels
   heads_at <- function(most) {
     wrapped <- function(label) if (nzchar(label)) wrap_label(label, max(most, min(14L, longest_word(label))))
     heads <- Map(function(label, figure) c(wrapped(label), wrapped(figure)), sheet$columns$label, sheet$columns$figure)
     widths <- pmax(apply(matrix(text_width(text), nrow(text)), 2L, max),
                    vapply(heads, function(h) max(text_width(h), 0L), 0L) + 2L * marked)
-    list(heads = heads, widths = widths, surveys = surveys_of(widths + 2L, width - stub_width))
+    list(heads = heads, widths = widths, panels = panels_of(widths + 2L, width - stub_width))
   }
   best <- NULL
   for (most in if (is.null(sheet$wrap)) c(14L, 12L, 10L, 9L, 8L) else min(sheet$wrap, width - stub_width - 4L)) {
     try <- heads_at(most)
-    if (is.null(best) || length(try$surveys) < length(best$surveys)) best <- try
-    if (length(best$surveys) == 1L) break
+    if (is.null(best) || length(try$panels) < length(best$panels)) best <- try
+    if (length(best$panels) == 1L) break
   }
   heads <- best$heads
   widths <- best$widths
-  surveys <- best$surveys
-  unlist(lapply(seq_along(surveys), function(k) {
-    at <- surveys[[k]]
-    lines <- text_survey(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, width, marked,
+  panels <- best$panels
+  unlist(lapply(seq_along(panels), function(k) {
+    at <- panels[[k]]
+    lines <- text_panel(sheet, text[, at, drop = FALSE], stub, corner, heads[at], widths[at], stub_width, width, marked,
                         list(sheet$columns$spanner[at], sheet$columns$heading[at]))
     sub(" +$", "", if (k > 1L) c("", lines) else lines)
   }))
@@ -137,9 +137,9 @@ text_grid <- function(sheet, width) {
 # A sign beside the largest percentage of every column (or row), where that is asked for.
 peak_signs <- function(sheet) if (any(sheet$peak)) ifelse(sheet$peak, "^", " ")
 
-# Which columns go into which survey: as many as fit, at least one.
-surveys_of <- function(widths, room) {
-  survey <- integer(length(widths))
+# Which columns go into which panel: as many as fit, at least one.
+panels_of <- function(widths, room) {
+  panel <- integer(length(widths))
   now <- 1L
   used <- 0L
   for (k in seq_along(widths)) {
@@ -148,12 +148,12 @@ surveys_of <- function(widths, room) {
       used <- 0L
     }
     used <- used + widths[k]
-    survey[k] <- now
+    panel[k] <- now
   }
-  unname(split(seq_along(widths), survey))
+  unname(split(seq_along(widths), panel))
 }
 
-text_survey <- function(sheet, text, stub, corner, heads, widths, stub_width, width, marked, spanners) {
+text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width, width, marked, spanners) {
   total <- stub_width + sum(widths + 2L)
   rules <- lapply(c(head = "thin", foot = "thin", rows = "none"), function(kind) rule_of(kind, total))
   asked <- sheet$style$rules
@@ -190,7 +190,7 @@ with_rules <- function(rows, roles, rules) {
              between))
 }
 
-# The questions over their columns; a long one is cut where the next begins, and at the end of the survey.
+# The questions over their columns; a long one is cut where the next begins, and at the end of the panel.
 spanner_line <- function(spanners, above, widths, stub_width, width) {
   if (!any(nzchar(spanners))) return(NULL)
   runs <- rle(paste(above, spanners, sep = "\r"))

@@ -222,14 +222,14 @@ word_sheet <- function(sheet, w) {
   stub <- widths[1L]
   needed <- widths[-1L]
   across <- fits$page == "across"
-  surveys <- sheet_panels(sheet, needed, w$page[[fits$page]] - stub)
+  panels <- sheet_panels(sheet, needed, w$page[[fits$page]] - stub)
   number <- sheet$number %||% counted(w, "tables")
   grid$title <- full_title(replace(sheet, "title", bare_title(sheet)))
-  xml <- unlist(lapply(seq_along(surveys), function(k) {
-    part <- if (length(surveys) == 1L) grid else grid_of_sheet(sheet, surveys[[k]])
+  xml <- unlist(lapply(seq_along(panels), function(k) {
+    part <- if (length(panels) == 1L) grid else grid_of_sheet(sheet, panels[[k]])
     c(word_caption(w, words("caption_table"), number, grid$title, again = k > 1L),
       if (k == 1L) word_line(w, "Table Subtitle", sheet$subtitle),
-      word_grid(part, c(stub, needed[surveys[[k]]]), w))
+      word_grid(part, c(stub, needed[panels[[k]]]), w))
   }))
   below <- word_below(lines_below(sheet), w)
   # a paragraph follows every table
@@ -343,10 +343,10 @@ word_report <- function(x) {
   unlist(lapply(sheets_of(x), function(sheet) {
     grid <- grid_of_sheet(sheet)
     fits <- page_for(grid, w$page, function(most) word_widths(grid, w, most))
-    surveys <- sheet_panels(sheet, fits$widths[-1L], w$page[["upright"]] - fits$widths[1L])
+    panels <- sheet_panels(sheet, fits$widths[-1L], w$page[["upright"]] - fits$widths[1L])
     caption <- sprintf(paste0("<w:p><w:pPr><w:pStyle w:val=\"TableCaption\"/><w:keepNext/></w:pPr><w:r>",
                               "<w:t xml:space=\"preserve\">%s</w:t></w:r></w:p>"), xml_escape(grid$title))
-    tables <- lapply(surveys, function(at) {
+    tables <- lapply(panels, function(at) {
       c(word_grid(grid_of_sheet(sheet, at), fits$widths[c(1L, at + 1L)], w), word_line(w, "Table Note", " "))
     })
     c("", "```{=openxml}", if (nzchar(grid$title)) caption, word_line(w, "Table Subtitle", sheet$subtitle),
