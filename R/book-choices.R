@@ -1,6 +1,6 @@
-# What is said of every choice of a table and of its layout, in plans, the help of commands and the JSON Schema: what it is
-# for; the sign for its value and the group of the help where it is an option, too; and a value that crosstab() has beside
-# those of the registry.
+# What is said of every choice of a table and of its layout, in plans, the help of commands and the JSON Schema: what
+# it is for; the sign for its value and the group of the help where it is an option, too; and a value that crosstab()
+# has beside those of the registry.
 choice_help <- list(
   explains = list("which question explains the other (default across)", "SIDE", "The table"),
   percent = list("base of the percentages (default: the side that explains)", "BASE", "Most used", also = "none"),

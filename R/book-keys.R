@@ -46,7 +46,8 @@ setting_keys <- function() {
     figure = new_key("choice", "the figure of a report", choices = c(names(figures), "none")),
     write_up = new_key("choice", "the paragraph beneath a table of a report",
                        choices = c("none", "short", "full", "sentence")),
-    along = new_key("choices", "results that go along with a table", choices = setdiff(names(results_known), "write_up"))))
+    along = new_key("choices", "results that go along with a table",
+                    choices = setdiff(names(results_known), "write_up"))))
 }
 
 table_keys <- function() {

@@ -45,9 +45,9 @@ far_of_plan <- function(plan, section) {
 
 asked_survey <- function(data, asked) {
   survey <- respondents(data, weight = !!asked$weight, stratum = !!asked$stratum, cluster = !!asked$cluster,
-                       id = !!asked$id, count = !!asked$count, population = !!asked$population,
-                       single_cluster = asked$single_cluster %||% "centre", replicates = !!asked$replicates,
-                       replicate_kind = asked$replicate_kind %||% "brr", fay = asked$fay)
+                        id = !!asked$id, count = !!asked$count, population = !!asked$population,
+                        single_cluster = asked$single_cluster %||% "centre", replicates = !!asked$replicates,
+                        replicate_kind = asked$replicate_kind %||% "brr", fay = asked$fay)
   if (is.null(asked$make_replicates)) survey else make_replicates(survey, asked$make_replicates)
 }
 

@@ -64,8 +64,8 @@ prepare_steps <- function() list(
          none = new_key("text", "text of the column that says that nothing was ticked")),
     call = function(with, name) {
       made_of <- if (is.null(with$split)) with$columns else with$question
-      code_call("ticks", quote(survey), !!!stats::setNames(list(several_code(made_of, name)), with$name %||% with$question),
-                label = with$label, split = with$split, none = with$none)
+      items <- stats::setNames(list(several_code(made_of, name)), with$name %||% with$question)
+      code_call("ticks", quote(survey), !!!items, label = with$label, split = with$split, none = with$none)
     },
     rank = 2, parts = "columns", told = function(with) with$columns,
     options = list(

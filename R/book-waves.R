@@ -10,7 +10,7 @@ with_wave_before <- function(plan) {
     return(plan)
   }
   then <- survey_before(plan, asked)
-  if (!is.null(then)) plan$compare <- or_fault(plan, "before", waves_of_panels(plan$survey, then, asked$called))
+  if (!is.null(then)) plan$compare <- or_fault(plan, "before", waves_of_surveys(plan$survey, then, asked$called))
   plan
 }
 
@@ -62,7 +62,7 @@ waves_of_question <- function(plan, asked) {
 # Two sets of records as one survey: the columns that both have with the same answers. The design is that of both; a
 # cluster of the same name is the same cluster. Weights of each wave are taken to the same mean, so that neither counts
 # for more.
-waves_of_panels <- function(now, then, called) {
+waves_of_surveys <- function(now, then, called) {
   for (one in list(now, then)) if (is_far(one)) stop_needs_records("Comparing waves", one, NULL)
   called <- wave_names(called)
   roles <- now$roles[c("weight", "stratum", "cluster", "count")]
@@ -84,7 +84,7 @@ waves_of_panels <- function(now, then, called) {
     rep(c(mean(now$weight, na.rm = TRUE), mean(then$weight, na.rm = TRUE)), size)
   data[[wave_column]] <- wave_of(rep(2:1, size), called)
   survey <- respondents(data, weight = !!roles$weight, stratum = !!roles$stratum, cluster = !!roles$cluster,
-                       count = !!roles$count, single_cluster = now$design$single_cluster)
+                        count = !!roles$count, single_cluster = now$design$single_cluster)
   list(survey = survey, differing = differing)
 }
 
@@ -192,7 +192,7 @@ table_of_change <- function(compare, item, survey, style) {
   s <- item$settings
   table <- function(across) {
     crosstab(survey, down = !!item$down, across = !!across, alpha = s[["alpha"]], correction = s[["correction"]],
-            percent = "column")
+             percent = "column")
   }
   x <- if (length(across) > 1L) table(across) else beside(table(across))
   layout <- s[intersect(names(s), c("decimals", "labels", "wrap", "shorten", "hide_under"))]

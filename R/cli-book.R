@@ -130,7 +130,7 @@ related_options <- function() {
 run_related <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   survey <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
-                       cluster = !!options$cluster, count = !!options$count, id = !!options$id)
+                        cluster = !!options$cluster, count = !!options$count, id = !!options$id)
   survey <- prepare_questions(survey, options, if (length(options$question)) c(options$to, options$question),
                               "--question or --to")
   found <- related(survey, to = !!options$to, questions = !!options$question, nearly = options$nearly %||% 0.95,

@@ -142,10 +142,10 @@ run_cross <- function(options, files) {
   was <- options(set)
   on.exit(options(was))
   survey <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
-                       cluster = !!options$cluster, id = !!options$id, count = !!options$count,
-                       population = !!options$population, single_cluster = options$single_cluster %||% "centre",
-                       replicates = !!options$replicates,
-                       replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
+                        cluster = !!options$cluster, id = !!options$id, count = !!options$count,
+                        population = !!options$population, single_cluster = options$single_cluster %||% "centre",
+                        replicates = !!options$replicates,
+                        replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
   survey <- prepare_questions(survey, options, c(options$down, options$across, options$each))
   if (!is.null(options$make_replicates)) survey <- make_replicates(survey, options$make_replicates)
   tables <- lapply(tables_asked(survey, options), laid_out_as_asked, options = options, style = style)
@@ -317,7 +317,7 @@ run_look <- function(options, files) {
   asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
   if (inherits(data, "fairlattice_survey") && length(asked)) data <- data$records
   survey <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum,
-                                          cluster = !!options$cluster, count = !!options$count) else data
+                                           cluster = !!options$cluster, count = !!options$count) else data
   found <- look(survey, !!options$question, options$find)
   publish_asked(found, options)
   print(found)

@@ -9,8 +9,8 @@
 #' but what is given here, keeps nothing and sends nothing.
 #' The records are read into memory once; another base, level or layout of a table tallies nothing anew.
 #'
-#' @param survey (string, data frame or survey) The path of a file of records, for [read_records()]; records; or a survey
-#'   from [respondents()], whose design then stays as it is.
+#' @param survey (string, data frame or survey) The path of a file of records, for [read_records()]; records; or a
+#'   survey from [respondents()], whose design then stays as it is.
 #' @param port (integer in 1024-65535, default a free one) The port of the address.
 #' @param browser (TRUE or FALSE, default TRUE) Whether the page is opened in the browser.
 #' @param ... Not used; an argument here is an error that names the nearest one.

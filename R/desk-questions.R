@@ -35,7 +35,8 @@ number_picture <- function(survey, x) {
   values[is.infinite(values)] <- NA
   seen <- value_sums(survey, values)
   if (!length(seen$value)) return(list(n = seen$n, shares = numeric()))
-  list(n = seen$n, shares = numeric(), range = paste(number_text(five_numbers(seen)[c(1L, 3L, 5L)]), collapse = " \u2026 "))
+  range <- number_text(five_numbers(seen)[c(1L, 3L, 5L)])
+  list(n = seen$n, shares = numeric(), range = paste(range, collapse = " \u2026 "))
 }
 
 # The answers of a question with what each weighs, as the editor of answers shows them; `left` are those without one.

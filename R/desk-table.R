@@ -1,8 +1,8 @@
 # From a work to its table. Records are read once; surveys and tallies are kept, so that another base, level or layout
 # tallies nothing anew.
 
-# `records` is a data frame, or a survey whose design then stays as it is; `name` is what R calls it, `read` how its file
-# was read where that had to be said.
+# `records` is a data frame, or a survey whose design then stays as it is; `name` is what R calls it, `read` how its
+# file was read where that had to be said.
 new_store <- function(records, name = "records", read = list()) {
   survey <- inherits(records, "fairlattice_survey")
   list(records = records, data = if (survey) records$data else records, given = survey, name = name,

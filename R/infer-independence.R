@@ -79,7 +79,8 @@ designed_tests <- function(e, X2, G2) {
   if (!effect$second) return(list(first("rao_scott_first", X2), first("rao_scott_first_likelihood", G2)))
   f <- X2 / effect$sum
   df_error <- effect$df * e$df
-  corrected <- new_test("rao_scott_corrected", f, effect$df_corrected, df_error, upper_f(f, effect$df_corrected, df_error), e$n,
+  df <- effect$df_corrected
+  corrected <- new_test("rao_scott_corrected", f, df, df_error, upper_f(f, df, df_error), e$n,
                         effect$note)
   list(corrected, second("rao_scott_second", X2), first("rao_scott_first", X2),
        second("rao_scott_second_likelihood", G2), first("rao_scott_first_likelihood", G2))

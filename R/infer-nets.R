@@ -4,8 +4,8 @@
 # The nets of a side: a list of answers, named by the net.
 nets_in <- function(x, side) facts_of(x)[[side]]$nets
 
-# The parts of layer k: its answers (`core`), the nets of each side and, in `down`, those of both; each a crosstab of one
-# layer. With `everybody` both sides end in a net of all respondents.
+# The parts of layer k: its answers (`core`), the nets of each side and, in `down`, those of both; each a crosstab of
+# one layer. With `everybody` both sides end in a net of all respondents.
 net_parts <- function(x, k, everybody = FALSE) {
   layer <- x$layers[[k]]
   nets <- lapply(c(down = "down", across = "across"), function(side) c(nets_in(x, side), if (everybody) list(NULL)))

@@ -29,7 +29,8 @@ new_odds_ratio <- function(each, n, estimate, se, df, alpha) {
   undefined <- !is.finite(estimate) || estimate == 0 || !is.finite(se) || df < 1
   half_width <- if (undefined) NA_real_ else critical_t(alpha, df) * se
   list(each = each, n = n, estimate = if (is.nan(estimate)) NA_real_ else estimate,
-       se_log = if (undefined) NA_real_ else se, low = exp(log(estimate) - half_width), high = exp(log(estimate) + half_width),
+       se_log = if (undefined) NA_real_ else se,
+       low = exp(log(estimate) - half_width), high = exp(log(estimate) + half_width),
        note = if (undefined) said("empty_cell_no_interval"))
 }
 

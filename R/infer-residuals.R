@@ -2,7 +2,7 @@
 # (1 - p_i.)(1 - p_.j)) (Haberman 1973), with a design over the root of the cell's residual design effect.
 
 residual_columns <- c("observed", "expected", "residual", "pearson_residual", "adjusted_residual", "p",
-                       "p_corrected", "contribution", "share_of_statistic")
+                      "p_corrected", "contribution", "share_of_statistic")
 
 # Vectors down the columns of the layer's table, NA in empty rows and columns: residual_columns, `mark` ("more",
 # "fewer" or ""), and the `critical` residual that divides marked cells from the others. `kind` is the residual that

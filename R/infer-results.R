@@ -1,5 +1,5 @@
-# The results of a crosstab, each part worked out when it is first asked for and kept in its layer for as long as what it
-# depends on stays the same. A table read from a file answers from what was stored.
+# The results of a crosstab, each part worked out when it is first asked for and kept in its layer for as long as
+# what it depends on stays the same. A table read from a file answers from what was stored.
 
 # A list over the layers, of what is `asked`, kept under a name. Each part is worked out by the function layer_PART().
 result_of <- function(x, what, asked, name = what) {

@@ -5,8 +5,8 @@
 #' Another base of percentages, level, correction or direction of what explains what: a new view of the same table.
 #' The records are not touched, and what was worked out already and does not depend on the choice is kept.
 #'
-#' @param x (crosstab or banner) From [crosstab()], [beside()], [crosstab_of_counts()] or [read_tables()]; of a table read
-#'   from a file only `percent` can be chosen anew.
+#' @param x (crosstab or banner) From [crosstab()], [beside()], [crosstab_of_counts()] or [read_tables()]; of a table
+#'   read from a file only `percent` can be chosen anew.
 #' @param percent ("column", "row" or "total", default as it was; with a new `explains` the base that it calls for).
 #' @param alpha (number in 0-1, default as it was).
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as it was).

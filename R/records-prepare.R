@@ -15,9 +15,9 @@ with_history <- function(column, from, steps) {
 
 #' Join, rename, reorder answers
 #'
-#' `regroup(survey, ferry, Unhappy = c("Very dissatisfied", "Dissatisfied"))`. Where every answer is named, the new order
-#' is the order given; otherwise a new answer takes the place of the first that it joins. An ordered question stays
-#' ordered as long as only neighbours are joined.
+#' `regroup(survey, ferry, Unhappy = c("Very dissatisfied", "Dissatisfied"))`. Where every answer is named, the new
+#' order is the order given; otherwise a new answer takes the place of the first that it joins. An ordered question
+#' stays ordered as long as only neighbours are joined.
 #'
 #' @param x (data frame, survey, one column, or a table of counts from [crosstab_of_counts()]) What has the question.
 #' @param question (column name, see [fairlattice]) Which question; not given when `x` is one column. Of a table of
@@ -47,7 +47,8 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
     if (!base::missing(question)) stop_regroup_name(call)
     return(join_answers(as_answers(x, "x", call), joins, other, missing, "x", call))
   }
-  if (inherits(x, "fairlattice_crosstab")) return(regroup_counts(x, rlang::enquo(question), joins, other, missing, call))
+  if (inherits(x, "fairlattice_crosstab"))
+    return(regroup_counts(x, rlang::enquo(question), joins, other, missing, call))
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
@@ -231,9 +232,9 @@ regroup_steps <- function(joins, other, gone, rest, unordered) {
 
 #' Derived questions: pairs of answers, and scores from items
 #'
-#' `combine(survey, home = c(tenure, heating))` makes a question whose answers are the pairs of theirs; whoever lacks one
-#' of them has no answer, for that reason. `score_items(survey, comfort = c(internet, ferry))` makes a number: the mean
-#' or sum over items of the answer's place in its order (1 for the first; a number counts as itself).
+#' `combine(survey, home = c(tenure, heating))` makes a question whose answers are the pairs of theirs; whoever lacks
+#' one of them has no answer, for that reason. `score_items(survey, comfort = c(internet, ferry))` makes a number:
+#' the mean or sum over items of the answer's place in its order (1 for the first; a number counts as itself).
 #'
 #' @param x (data frame or survey).
 #' @param ... One new name, and the columns that it is made from.

@@ -17,7 +17,7 @@ figures <- list(
   heat = list(data = heat_data, draw = heat_draw, size = cells_size, lacks = function(f) NULL,
               tell = function(f) figure_alt(f, "heat", values_by_bar(drawn_cells(f)))),
   residuals = list(data = residuals_data, draw = residuals_draw, size = cells_size, tell = residuals_words,
-                    lacks = function(f) NULL),
+                   lacks = function(f) NULL),
   mosaic = list(data = mosaic_data, draw = mosaic_draw, size = mosaic_size,
                 lacks = function(f) lacks_no_ticks(f) %||% lacks_room(f),
                 tell = function(f) figure_alt(f, "mosaic", values_by_bar(drawn_cells(f)))),
@@ -81,7 +81,7 @@ lacks_plane <- function(f) lacks_no_ticks(f) %||% if (!nrow(map_data(f))) "plane
 #' ggplot2::autoplot(table)
 #' ggplot2::autoplot(table, "balance", neutral = "aside")
 autoplot.fairlattice_crosstab <- function(object, kind = names(figures), title = NULL, palette = NULL,
-                                         neutral = c("split", "aside"), ...) {
+                                          neutral = c("split", "aside"), ...) {
   nothing_else(...)
   call <- environment()
   kind <- first_of(kind)

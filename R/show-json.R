@@ -300,7 +300,7 @@ stored_layer <- function(parts, k, facts, of_each) {
          base_weighted = margin$weighted[base_of_cell(percent)])
   })
   residuals <- c(list(observed = cells$expected + cells$residual),
-                  as.list(cells[c(setdiff(residual_columns, "observed"), "mark")]), list(critical = own$critical))
+                 as.list(cells[c(setdiff(residual_columns, "observed"), "mark")]), list(critical = own$critical))
   tested <- !is.na(cells$p)
   occupied <- c(length(unique(cells$down[tested])), length(unique(cells$across[tested])))
   ticks <- facts$down$ticks || facts$across$ticks
@@ -348,7 +348,8 @@ stored_choices <- function() choices_that(table_choices(), function(choice) choi
 
 settings_from_json <- function(settings, file, stop_here) {
   settings$alpha <- as.numeric(settings$alpha)
-  tryCatch(checked_choices(settings[intersect(names(settings), stored_choices())])[stored_choices()], error = function(e) {
+  known <- stored_choices()
+  tryCatch(checked_choices(settings[intersect(names(settings), known)])[known], error = function(e) {
     stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file), x = first_line(conditionMessage(e)))
   })
 }

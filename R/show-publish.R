@@ -19,8 +19,8 @@
 #' back. In a spreadsheet's text file a label that would be taken for a formula stands behind an apostrophe. The file is
 #' written beside its final name and then renamed, so that a failure leaves the old file as it was.
 #'
-#' @param x (crosstab, banner, result, or list of them) From [crosstab()], [beside()], [read_tables()] or [lay_out()]; in
-#'   a list also results such as those of [residuals()], [risks()], [pooled()] or [look()].
+#' @param x (crosstab, banner, result, or list of them) From [crosstab()], [beside()], [read_tables()] or
+#'   [lay_out()]; in a list also results such as those of [residuals()], [risks()], [pooled()] or [look()].
 #' @param path (string) Where to; its ending says what is written. The folder must exist.
 #' @param figure (string, default "shares") The figure drawn, one of those of
 #'   [autoplot()][autoplot.fairlattice_crosstab], or "none". A table that cannot have it has the usual one.

@@ -324,8 +324,9 @@ design_effects <- function(e) {
 has_variance <- function(sum) is.finite(sum) && sum > sqrt(.Machine$double.eps)
 
 # Design effects: their sum, mean and sum of squares (NA where only the first order is worked out), `df` the second
-# order's first degrees of freedom, `df_corrected` the same corrected for few clusters, `variance` of every residual and the
-# same of a random sample (`multinomial`, where it is known), what is said of them (`note`), and `why` there are none.
+# order's first degrees of freedom, `df_corrected` the same corrected for few clusters, `variance` of every residual
+# and the same of a random sample (`multinomial`, where it is known), what is said of them (`note`), and `why` there
+# are none.
 new_effects <- function(sum, d, squares, variance = NULL, note = NULL, df = Inf, multinomial = NULL) {
   d1 <- if (is.na(squares)) d else sum^2 / squares
   list(sum = sum, mean = sum / d, squares = squares, df = d1,

@@ -43,8 +43,8 @@
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 #' crosstab(survey, down = ferry, across = island)
 crosstab <- function(survey, down, across = NULL, each = NULL, explains = c("across", "down"), percent = NULL,
-                    alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL,
-                    shares = NULL, overlap = FALSE, ...) {
+                     alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL,
+                     shares = NULL, overlap = FALSE, ...) {
   nothing_else(...)
   call <- environment()
   survey <- as_survey(survey)
@@ -68,7 +68,8 @@ crosstab <- function(survey, down, across = NULL, each = NULL, explains = c("acr
   if (!is.null(shares) && (length(across) || length(down) != 1L))
     stop_input("`shares` are of one question down, without one across.", "against", call = call)
   single <- length(down) == 1L && length(across) <= 1L
-  if (!single && is_far(survey) && is.null(survey$ready)) survey <- with_ready_tallies(survey, pairs_of(down, across, each))
+  if (!single && is_far(survey) && is.null(survey$ready))
+    survey <- with_ready_tallies(survey, pairs_of(down, across, each))
   if (overlap && (single || length(across) < 2L))
     stop_input("`overlap` is of several questions across.", "banner", call = call)
   out <- if (single) table(down, across) else tables_of(down, across, table, call)

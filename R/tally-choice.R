@@ -1,5 +1,5 @@
-# What may be chosen of a table (table_choices()) and of its layout (layout_choices()), as data: crosstab(), lay_out() and
-# rechoose() check by it, and plans, the command line and the desk know from it what there is.
+# What may be chosen of a table (table_choices()) and of its layout (layout_choices()), as data: crosstab(),
+# lay_out() and rechoose() check by it, and plans, the command line and the desk know from it what there is.
 #   kind     what a value must be: see check_chosen()
 #   values   those that a "choice" or "choices" may have
 #   least    the smallest of a whole number

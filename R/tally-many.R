@@ -31,7 +31,7 @@ with_ready_tallies <- function(survey, tables) {
   for (k in seq_along(tables)) {
     one <- tables[[k]]
     survey$ready[[ready_key(one)]] <- list(cells = list2DF(cells[[k]]), questions = questions[one], aside = aside,
-                                          answers = answers[one])
+                                           answers = answers[one])
   }
   survey
 }

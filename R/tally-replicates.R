@@ -66,7 +66,7 @@ make_replicates <- function(survey, kind = c("jackknife", "bootstrap", "brr"), r
   made <- with_seed(seed %||% setting("seed"),
                     replicate_makers[[kind]](units, of, a, f, size, fay, survey$design$single_cluster, call))
   survey$design$replicates <- list(kind = kind, factors = made$factors, scale = made$scale,
-                                  df = made$df %||% (length(made$scale) - 1L))
+                                   df = made$df %||% (length(made$scale) - 1L))
   survey
 }
 

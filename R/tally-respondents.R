@@ -81,7 +81,7 @@ design_survey <- function(data, roles, column, asked, call, groups = NULL) {
   if (is.null(asked$replicates)) return(survey)
   weights <- if (is.null(groups)) data else stats::setNames(as.data.frame(groups$replicates), asked$replicates)
   survey$design$replicates <- given_replicates(weights, asked$replicates, asked$replicate_kind, asked$fay,
-                                              asked$replicate_scale, asked$replicate_df, call)
+                                               asked$replicate_scale, asked$replicate_df, call)
   survey$replicates <- asked$replicates
   given <- as.data.frame(lapply(asked$replicates, function(name) as.numeric(weights[[name]])))
   set_aside(survey, !stats::complete.cases(given), "no_replicate_weight")
@@ -245,7 +245,7 @@ design_labels <- function(x) {
 add_design <- function(survey, stratum, cluster, sampled) {
   has <- list(stratum = !is.null(stratum), cluster = !is.null(cluster))
   survey$design <- list(weighted = !is.null(survey$weight), stratified = has$stratum, clustered = has$cluster,
-                       single_cluster = "centre")
+                        single_cluster = "centre")
   if (!has$stratum && !has$cluster) {
     size <- sum(if (is.null(survey$count)) rep(sampled, length.out = nrow(survey$data)) else survey$count[sampled])
     survey$design$units <- data.frame(stratum = "", cluster = NA_character_, sampled = size)

@@ -1,7 +1,7 @@
 # Records that stay where they are: in a database, or in files that are read in chunks. A source does one thing, it adds
 # up: a row for every combination of what is asked, with its sums. Such a row is a group of records that are alike in
-# all that is asked, so a survey of groups is an ordinary survey whose records stand for several, and whatever comes after
-# is the same as for records in memory.
+# all that is asked, so a survey of groups is an ordinary survey whose records stand for several, and whatever comes
+# after is the same as for records in memory.
 
 # A source is
 #   columns   data frame without records: the names of the columns, their kinds and titles
@@ -41,8 +41,8 @@ far_survey <- function(source, roles, asked) {
 
 is_far <- function(x) inherits(x, "fairlattice_far_survey")
 
-# A step makes a column (`makes`; NULL when it is about the whole survey) from others (`uses`), by `run`, which takes and
-# gives a survey; `cuts` says of a number that it uses where it needs to be told apart.
+# A step makes a column (`makes`; NULL when it is about the whole survey) from others (`uses`), by `run`, which takes
+# and gives a survey; `cuts` says of a number that it uses where it needs to be told apart.
 later <- function(survey, step) {
   survey$ready <- NULL
   survey$steps <- c(survey$steps, list(step))

@@ -763,7 +763,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.step.regroup = function(question, told) {
     sprintf("%s: Antworten zusammengefasst zu %s", question, list_words(quoted(told)))
   },
-  desk.step.order_answers = function(question, told) sprintf("%s in der Reihenfolge %s", question, list_words(told, 3L)),
+  desk.step.order_answers = function(question, told) {
+    sprintf("%s in der Reihenfolge %s", question, list_words(told, 3L))
+  },
   desk.step.retitle = function(question, told) sprintf("%s hei\u00dft %s", question, quoted(told)),
   desk.step.net = function(question, told) sprintf("%s: Zwischensumme %s", question, list_words(quoted(told))),
   desk.step.score = function(question, told) {

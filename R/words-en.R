@@ -845,7 +845,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.everybody = "Everybody",
   desk.undo_step = function(step) sprintf("Take back: %s", step),
   desk.step.band = function(question, told) sprintf("%s cut into bands at %s", question, list_words(told)),
-  desk.step.regroup = function(question, told) sprintf("%s: answers combined as %s", question, list_words(quoted(told))),
+  desk.step.regroup = function(question, told) {
+    sprintf("%s: answers combined as %s", question, list_words(quoted(told)))
+  },
   desk.step.order_answers = function(question, told) sprintf("%s in the order %s", question, list_words(told, 3L)),
   desk.step.retitle = function(question, told) sprintf("%s is called %s", question, quoted(told)),
   desk.step.net = function(question, told) sprintf("%s: net %s", question, list_words(quoted(told))),

@@ -239,7 +239,7 @@ fuzz_arguments <- function() {
   if (!inherits(survey, c("fairlattice_survey", "data.frame")) ||
       inherits(survey, c("fairlattice_look", "fairlattice_codebook"))) return("")
   x <- crosstab(survey, !!column(), !!column(), each = !!if (runif(1) < 0.2) column(),
-               percent = if (runif(1) < 0.1) odd_value(), alpha = if (runif(1) < 0.1) odd_value())
+                percent = if (runif(1) < 0.1) odd_value(), alpha = if (runif(1) < 0.1) odd_value())
   account_adds_up(x)
   if (runif(1) < 0.2) {
     file <- tempfile(fileext = ".json")
@@ -318,7 +318,7 @@ fuzz_begin <- function(fixtures) {
   fuzz_begin_doors()
   fuzz_state$fixtures <- fixtures
   fuzz_state$table <- charToRaw(json_of(crosstab(data.frame(a = c("x", "y", "x", "y", "x"),
-                                                           b = c("p", "q", "q", "p", "p")), a, b)))
+                                                            b = c("p", "q", "q", "p", "p")), a, b)))
   fuzz_state$folder <- tempfile("plans-")
   dir.create(fuzz_state$folder)
   for (name in c("veyra.schema.json", "house.yml")) file.copy(demo_file(name), fuzz_state$folder)

@@ -30,7 +30,7 @@ test_that("every figure of a book is that of the single table", {
                            chapters = list(A = list(list(questions = "reasons", among = "mode == 'Web'",
                                                          each = "tenure")))))
   alone <- crosstab(among(among(ticks(survey, reasons = "reason_*"), age < 60), mode == "Web"), reasons, island,
-                   each = tenure)
+                    each = tenure)
   expect_equal(as.data.frame(filtered[[1]]), as.data.frame(alone), tolerance = 1e-12)
 })
 

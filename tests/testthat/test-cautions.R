@@ -13,7 +13,7 @@ test_that("each caution is raised by what it is about, and not otherwise", {
   expect_false("against_explains" %in% codes(clean, percent = "row", explains = "down"))
   expect_true("no_test" %in% codes(subset(clean, down == "x")))
   expect_true("unequal_weights" %in% codes(survey = respondents(transform(clean, w = rep_len(c(1, 20), 640)),
-                                                               weight = w)))
+                                                                weight = w)))
   expect_true("left_out" %in% codes(transform(clean, down = replace(down, 1:60, NA))))
   few <- transform(clean, down = rep_len(letters[1:5], 640), across = rep_len(LETTERS[1:4], 640),
                    cluster = rep_len(1:6, 640))

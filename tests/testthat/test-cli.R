@@ -4,7 +4,8 @@ file <- demo_file("veyra.csv")
 design <- c("--weight", "weight", "--stratum", "island", "--cluster", "settlement", "--id", "id")
 
 test_that("cross prints the table that R prints, for all pairs of questions", {
-  run <- call_main("crosstab", file, "--down", "heating,ferry", "--down", "leave", "--across", "island", "--across=tenure",
+  run <- call_main("crosstab", file, "--down", "heating,ferry", "--down", "leave", "--across", "island",
+                   "--across=tenure",
                    design)
   expect_identical(run$status, 0L)
   voice$speaks <- "command" # remedies are options there
@@ -39,12 +40,14 @@ test_that("every option reaches the table", {
 })
 
 test_that("questions are prepared on the way, and tables of counts are checked", {
-  run <- call_main("crosstab", file, "--down", "ferry", "--across", "age", design, "--band", "age=18,35,65", "--one-per",
+  run <- call_main("crosstab", file, "--down", "ferry", "--across", "age", design, "--band", "age=18,35,65",
+                   "--one-per",
                    "last", "--among", "island != 'Tarn'",
                    "--regroup", "ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied, Very satisfied")
   expect_match(run$out, "18\u201334.*Unhappy.*another record of the same respondent|Unhappy")
   expect_false(grepl("more than once", run$out))
-  for (bad in list(c("--band", "age"), c("--band", "age=a,b"), c("--regroup", "ferry=Unhappy"), c("--one-per", "first"))) {
+  for (bad in list(c("--band", "age"), c("--band", "age=a,b"),
+                   c("--regroup", "ferry=Unhappy"), c("--one-per", "first"))) {
     expect_identical(call_main("crosstab", file, "--down", "ferry", "--across", "age", bad)$status, 2L, info = bad[2])
   }
   table <- file_with("   p   q\nx   20   10\ny   20   50\n", ".txt")
@@ -159,7 +162,8 @@ test_that("more of a table is shown when it is asked for, as the functions print
   expect_match(run$out, "The null hypothesis that")
   each <- call_main("crosstab", file, "--down", "leave", "--across", "internet", "--each", "island", design)
   expect_match(each$out, "Controlling for Island.*general association")
-  made <- call_main("crosstab", file, "--down", "leave", "--across", "internet", design, "--make-replicates", "jackknife",
+  made <- call_main("crosstab", file, "--down", "leave", "--across", "internet", design,
+                    "--make-replicates", "jackknife",
                     "--format", "json")
   expect_match(made$out, "\"replicates\": \"jackknife\"")
   exact <- call_main("crosstab", file, "--down", "leave", "--across", "internet", "--among", "age < 20", "--p", "exact",

@@ -8,7 +8,8 @@ covariance_in <- function(x) {
 test_that("linearised covariance is the definition's, with missing answers, zero weights and empty clusters", {
   data <- messy_records(300)
   data$down[data$cluster %in% c(2, 5)] <- NA # clusters with nobody in the table
-  clustered <- covariance_in(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across))
+  clustered <- covariance_in(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster),
+                           down, across))
   expect_equal(clustered$V, covariance_twin(data, data$w, data$stratum, data$cluster))
   expect_equal(clustered$df, length(unique(data$cluster)) - 2 - 3)
   alone <- covariance_in(crosstab(respondents(data, weight = w, stratum = stratum), down, across))
@@ -127,7 +128,7 @@ test_that("replicate weights given as columns are what their kind says", {
   for (kind in list(list("brr", 1 / 24), list("fay", 1 / (24 * 0.49)), list("successive_difference", 4 / 24),
                     list("bootstrap", 1 / 24), list("jkn", 0.5))) {
     x <- crosstab(respondents(data, weight = w, replicates = "rep_*", replicate_kind = kind[[1]],
-                             fay = if (kind[[1]] == "fay") 0.3, replicate_scale = if (kind[[1]] == "jkn") 0.5), down,
+                              fay = if (kind[[1]] == "fay") 0.3, replicate_scale = if (kind[[1]] == "jkn") 0.5), down,
                              across)
     expect_equal(covariance_in(x)$V, kind[[2]] * tcrossprod(P - full), ignore_attr = TRUE, info = kind[[1]])
   }

@@ -60,7 +60,8 @@ works <- list(
                     p <- retitle(score(p, ferry, c(1, 2, 4, 5)), ferry, "Ferry")
                     crosstab(among(p, "age >= 18 & island != 'Tarn'", "adults"), ferry, age_group)
                   }),
-  ordered = list(list(prepares("order_answers", question = "season", answers = list("Winter", "Spring", "Summer", "Autumn")),
+  ordered = list(list(prepares("order_answers", question = "season",
+                           answers = list("Winter", "Spring", "Summer", "Autumn")),
                       prepares("ticks", name = "reasons", columns = list("reason_work", "reason_housing")),
                       puts("reasons", "down"), puts("season", "across")),
                  function(p) {

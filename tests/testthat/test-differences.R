@@ -246,7 +246,7 @@ test_that("marks and letters of a layout are those of differences(), nets includ
   answers <- sheet$stub$role == "answer"
   expect_equal(as.vector(sheet$letters[answers, 1:5]), attr(differences(x), "letters")$letters)
   joined <- attr(differences(crosstab(regroup(survey, ferry, Happy = c("Satisfied", "Very satisfied"),
-                                             other = "Others"), ferry, island)), "letters")
+                                              other = "Others"), ferry, island)), "letters")
   expect_equal(sheet$letters[sheet$stub$role == "net", 1:5], joined$letters[joined$down == "Happy"])
   d <- differences(x, "rest")
   marked <- lay_out(x, against = "rest", show = c("column", "difference"))[[1]]

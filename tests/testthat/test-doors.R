@@ -325,7 +325,7 @@ test_that("odd input is told in our words", {
   expect_no_error(format(lay_out(means, marks = "letters")))
   expect_identical(attr(means(means), "pairs")[["p"]], NA_real_)
   fixed <- crosstab(respondents(data.frame(a = rep(c("x", "y"), each = 40), b = rep(c("p", "q"), each = 40),
-                                          c = rep(1:20, 4)),
+                                           c = rep(1:20, 4)),
                                cluster = c), a, b)
   expect_no_error(format(lay_out(fixed, marks = "letters")))
   zero <- file_with("a,b\nx,1\n", ".jsonl")

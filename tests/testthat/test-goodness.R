@@ -49,7 +49,8 @@ test_that("a one-way table held against shares has the test, residuals and marks
   path <- withr::local_tempfile(fileext = ".json")
   publish(x, path)
   expect_identical(format(read_tables(path), lines = "none", width = 200)[4:10],
-                   format(crosstab(net(survey, ferry, Happy = c("Satisfied", "Very satisfied")), ferry, shares = against),
+                   format(crosstab(net(survey, ferry, Happy = c("Satisfied", "Very satisfied")),
+                         ferry, shares = against),
                           lines = "none", width = 200)[4:10])
   # two answers say one thing
   two <- test_shares(survey, leave, c(Yes = 40, No = 60))$answers

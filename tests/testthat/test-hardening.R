@@ -29,7 +29,7 @@ test_that("a line is a total only if it adds up, whatever it is called", {
   expect_equal(rownames(crosstab_of_counts(both[c(3, 1, 2), ])$layers[[1]]$n), c("A", "Y"))
   # two answers of the same size are no total and its part
   expect_equal(dim(crosstab_of_counts(matrix(c(5, 5, 7, 7), 2,
-                                            dimnames = list(c("Y", "N"), c("p", "q"))))$layers[[1]]$n), c(2, 2))
+                                             dimnames = list(c("Y", "N"), c("p", "q"))))$layers[[1]]$n), c(2, 2))
 })
 
 test_that("records that stand for several respondents are counted both ways", {
@@ -561,7 +561,8 @@ test_that("questions are ordered, titled, split and joined on the way; tables of
   run <- call_main("crosstab", path, "--down", "why", "--across", "size", "--split", "why=;", "--order-answers",
                    "size=small,middle,big", "--retitle", "why=Reasons to leave")
   expect_match(run$out, "^Reasons to leave by size.*small +middle +big")
-  expect_match(call_main("crosstab", path, "--down", "why", "--across", "size", "--order-answers", "size=small,big")$err,
+  expect_match(call_main("crosstab", path, "--down", "why", "--across", "size",
+                         "--order-answers", "size=small,big")$err,
                "\"middle\" is not in it")
   table <- file_with(paste0("| Opinion | Norrey | Tarn | Total |\n|---|---:|---:|---:|\n| Very good | 30 | 20 | 50 ",
                             "|\n| Good | 32 | 21 | 53 |\n| **Bad** | 31 | 58 | 89 |\n"), ".md")

@@ -208,7 +208,8 @@ test_that("symmetry is the hand-worked one, weighted or not", {
   few <- matrix(c(10, 1, 8, 6), 2, dimnames = list(c("no", "yes"), c("no", "yes")))
   exact <- subset(tests(crosstab(records_of(few), down, across, paired = TRUE)), headline)
   expect_equal(exact$p, 2 * sum(choose(9, 0:1)) / 2^9)
-  expect_error(crosstab(demo_survey(), ferry, island, paired = TRUE), "same answers", class = "fairlattice_error_paired")
+  expect_error(crosstab(demo_survey(), ferry, island, paired = TRUE), "same answers",
+               class = "fairlattice_error_paired")
 })
 
 test_that("in clustered, weighted surveys with no association the headline holds its level and the plain test does not",
@@ -219,7 +220,7 @@ test_that("in clustered, weighted surveys with no association the headline holds
     at <- function(sd) findInterval(rnorm(30, sd = sd)[cluster] + rnorm(360), c(-0.8, 0.9))
     data <- data.frame(down = at(1.5), across = at(1.5), cluster, stratum = cluster %% 3, w = exp(0.4 * rnorm(360)))
     tests <- tests(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down,
-                                       across))
+                            across))
     c(tests$p[tests$headline], tests$p[tests$test == "pearson"])
   }, c(0, 0))
   rejected <- rowMeans(p < 0.05)

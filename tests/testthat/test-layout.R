@@ -14,7 +14,7 @@ test_that("a net is what combining its answers gives: percentages, intervals, ma
   combined <- crosstab(regroup(survey, ferry, Happy = satisfied), ferry, island)
   across <- crosstab(regroup(survey, island, West = c("Norrey", "Sandholm")), ferry, island)
   both <- crosstab(regroup(regroup(survey, ferry, Happy = satisfied), island, West = c("Norrey", "Sandholm")), ferry,
-                  island)
+                   island)
   for (percent in c("column", "row", "total")) {
     sheet <- lay_out(x, show = c(percent, "interval", "n"), stack = "brackets")[[1]]
     wanted <- function(table, down, island) subset(shares(table, percent), down == !!down & across == !!island)
@@ -75,7 +75,8 @@ test_that("a table read from a file has its nets and its column of everybody as 
   survey <- netted()
   with_ticks <- net(ticks(survey, why = c(reason_work, reason_housing, reason_ferry)), why,
                     Living = c("Work", "Housing"))
-  for (x in list(crosstab(survey, ferry, island), crosstab(survey, ferry, island, each = leave), crosstab(survey, ferry),
+  for (x in list(crosstab(survey, ferry, island), crosstab(survey, ferry, island, each = leave),
+                 crosstab(survey, ferry),
                  crosstab(with_ticks, why, island))) {
     path <- withr::local_tempfile(fileext = ".json")
     publish(x, path)

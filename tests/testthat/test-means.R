@@ -81,7 +81,7 @@ test_that("quantiles are those of the definition, and the median's interval hold
     cluster <- rep(1:30, each = 10)
     y <- round(2 * rnorm(30)[cluster] + rnorm(300, 0, 3), 1)
     x <- crosstab(score(respondents(data.frame(y, g = "all", w = exp(0.5 * rnorm(300)), cluster), weight = w,
-                                   cluster = cluster), y), y)
+                                    cluster = cluster), y), y)
     m <- score_summary(x$layers[[1]], x$layers[[1]]$scores, NULL, 0.05)
     c(mean = m$low <= 0 && 0 <= m$high, median = m$median_low <= 0 && 0 <= m$median_high)
   })

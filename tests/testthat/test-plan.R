@@ -122,7 +122,8 @@ test_that("questions are named one by one, by pattern, and all but some", {
 })
 
 test_that("a plan is made of R objects and prints what it would make", {
-  plan <- plan_of(demo_survey(), across = c(island, tenure), chapters = list(Home = c("heating", "internet"), All = list(
+  plan <- plan_of(demo_survey(), across = c(island, tenure),
+                  chapters = list(Home = c("heating", "internet"), All = list(
     list(questions = "ferry", decimals = list(percent = 0)))), title = "Trial")
   expect_identical(vapply(plan$tables, `[[`, "", "down"), c("heating", "internet", "ferry"))
   expect_identical(plan$tables[[3]]$settings$decimals, c(percent = 0))

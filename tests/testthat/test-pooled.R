@@ -52,7 +52,7 @@ test_that("one stratum is the ordinary table: X2 (n-1)/n, and the linear trend",
   expect_equal(pick(p$tests, "mean_scores")$statistic, X2 * 99 / 100)
   scored <- pooled(crosstab(data, down, across, each = e), scores = list(down = c(0, 1), across = c(1, 2, 9)))
   given <- tests(crosstab(data, down, across), "linear_trend",
-                             scores = list(down = c(0, 1), across = c(1, 2, 9)))$statistic
+                 scores = list(down = c(0, 1), across = c(1, 2, 9)))$statistic
   expect_equal(pick(scored$tests, "correlation")$statistic, given)
 })
 
@@ -79,7 +79,7 @@ test_that("a reversal is named, and only then", {
   expect_match(pooled(x)$reversal, "rise together .* yet within the answers .* they go in opposite directions")
   expect_true("reversal" %in% cautions(x)$code)
   expect_true("reversal" %in% cautions(crosstab(respondents(transform(data, w = 2), weight = w), down, across,
-                                               each = e))$code)
+                                                each = e))$code)
   expect_false("reversal" %in% cautions(crosstab(two_strata(), down, across, each = e))$code)
   expect_error(pooled(crosstab(data, down, across)), "one table only", class = "fairlattice_error_pooled")
 })

@@ -92,7 +92,7 @@ test_that("what the design costs is its mean over the other shares", {
 
 test_that("people of one cluster say nothing about others: no interval, of a share or a difference", {
   survey <- among(respondents(demo_records(), weight = weight, stratum = island, cluster = settlement),
-                 settlement %in% c("H01", "H02", "H03", "H07", "H10"))
+                  settlement %in% c("H01", "H02", "H03", "H07", "H10"))
   x <- crosstab(survey, ferry, settlement, keep_empty = FALSE)
   s <- as.data.frame(shares(x))
   expect_true(all(is.na(s$low) & is.na(s$high)))

@@ -7,7 +7,8 @@ test_that("ids that occur more than once are counted, or it is said that they we
   twice <- crosstab(near, ferry)$tally$facts[c("repeated_ids", "repeated_records")]
   expect_gt(twice$repeated_ids, 0)
   for (source in named_sources(data)) {
-    expect_equal(crosstab(respondents(source, id = id), ferry)$tally$facts[c("repeated_ids", "repeated_records")], twice)
+    expect_equal(crosstab(respondents(source, id = id), ferry)$tally$facts[c("repeated_ids", "repeated_records")],
+                 twice)
   }
   few <- respondents(records_in_chunks(folder_of_parts(data), most_groups = 200), id = id)
   expect_message(crosstab(few, ferry), "was not looked for")
@@ -169,7 +170,8 @@ test_that("nothing that a name, an answer or a condition holds is ever run by th
       for (name in setdiff(names(data), c("q", hostile[2]))) expect_same_tally(crosstab(near, "q", !!name), crosstab(p,
           "q", !!name), paste(engine, name))
       for (answer in hostile) {
-        keep <- function(p) crosstab(among(p, q == answer | q != !!answer & q %in% c(answer, "x")), q, keep_empty = TRUE)
+        keep <- function(p) crosstab(among(p, q == answer | q != !!answer & q %in% c(answer, "x")),
+                                     q, keep_empty = TRUE)
         expect_same_tally(keep(near), keep(p), paste(engine, answer))
       }
     }, fairlattice_message = function(m) {
@@ -260,7 +262,8 @@ test_that("an interrupt ends the command at once, and the query at the server", 
   interrupted <- function(database) {
     out <- withr::local_tempfile(fileext = ".html")
     process <- processx::process$new("bash", c("-c", paste("exec", program(
-      "crosstab", "--database", database, "--table", "slow", "--down", "q", "--across", "r", "--show-sql", "--out", out))),
+      "crosstab", "--database", database, "--table", "slow", "--down", "q", "--across", "r",
+      "--show-sql", "--out", out))),
       stderr = "|")
     withr::defer(process$kill())
     told <- character()

@@ -52,7 +52,8 @@ test_that("ordinal measures are what counting every pair of respondents gives", 
   expect_equal(value(s, "somers_d")$estimate, (C - D) / ((sum(du != 0) + sum(dv != 0)) / 2))
   expect_equal(value(s, "pearson_r")$estimate, cor(u, v))
   expect_equal(value(s, "spearman_rho")$estimate, cor(rank(u), rank(v)))
-  scored <- strength(crosstab(data, down, across), "pearson_r", scores = list(down = c(0, 1, 5), across = c(1, 2, 4, 9)))
+  scored <- strength(crosstab(data, down, across), "pearson_r",
+                     scores = list(down = c(0, 1, 5), across = c(1, 2, 4, 9)))
   expect_equal(scored$estimate, cor(c(0, 1, 5)[u], c(1, 2, 4, 9)[v]))
   expect_identical(strength(crosstab(data, down, across))$measure, c("cramers_v", "gamma", "tau_b"))
 })

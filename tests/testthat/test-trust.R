@@ -187,13 +187,15 @@ test_that("a figure that was kept is worked out anew when an option that it read
     list(format(x, lines = "all"), format(strength(x, "all", explain = TRUE)), format(tests(x)), format(residuals(x)),
          format(detectable(x)), write_up(x, "full"), as.data.frame(cautions(x)))
   })
-  # not among them: what a table is made with (alpha, correction, rao_scott_v0), and exact_steps, since an exact p that was
-  # found stays found
+  # not among them: what a table is made with (alpha, correction, rao_scott_v0), and exact_steps, since an exact p
+  # that was found stays found
   tables <- made()
   usual <- seen(tables)
   other <- list(sparse_rule = "every", sparse_expected = 1, sparse_share = 0.9, sparse_least = 4, small_base = 400,
-                low_base = 900, tiny_effect = 0.9, notable_effect = 0.01, weight_loss = 1, left_out_share = 0.001, power = 0.5,
-                language = "de", digits = 3, digits_statistic = 4, digits_strength = 5, digits_p = 5, leading_zero = FALSE,
+                low_base = 900, tiny_effect = 0.9, notable_effect = 0.01, weight_loss = 1, left_out_share = 0.001,
+                power = 0.5,
+                language = "de", digits = 3, digits_statistic = 4, digits_strength = 5, digits_p = 5,
+                leading_zero = FALSE,
                 decimal_mark = ",", minus = "-", size_words = TRUE)
   moved <- character()
   for (name in names(other)) {
