@@ -38,8 +38,7 @@ book <- function(plan, only = NULL, records = NULL, before = NULL, cache = FALSE
     check_class(plan, "fairlattice_plan", "plan", "read_plan() or plan_of()", call)
   }
   items <- items_asked(plan, only, call)
-  language <- options(fairlattice.language = plan$asked$language %||% getOption("fairlattice.language"))
-  on.exit(options(language))
+  local_language(plan$asked$language)
   made <- made_tables(plan, items)
   chapters <- lapply(plan$asked$chapters, function(chapter) list(title = chapter$title, text = chapter$text))
   out <- structure(list(title = plan$asked$title %||% words("book.title"), chapters = chapters, tables = made,
@@ -227,11 +226,12 @@ table_at <- function(one, call) {
 }
 
 #' @rdname book
-#' @param alpha (number in 0-1, default 0.05) Level of the corrected p-values.
+#' @param alpha (number in 0-1, default option `fairlattice.alpha`, 0.05) Level of the corrected p-values.
 #' @export
-significant <- function(x, alpha = 0.05, ...) {
+significant <- function(x, alpha = NULL, ...) {
   nothing_else(...)
   call <- environment()
+  alpha <- alpha %||% setting("alpha")
   check_class(x, "fairlattice_book", "x", "book()", call)
   check_fraction(alpha, "alpha", call)
   found <- summary(x)

@@ -52,7 +52,6 @@ apart_of <- function(layer, title, other, nearly = 0.95) {
 
 # In the language and the style that a book was made in.
 in_book <- function(b, code) {
-  was <- options(fairlattice.language = b$language %||% getOption("fairlattice.language"))
-  on.exit(options(was))
+  local_language(b$language)
   in_style(b$style, code)
 }

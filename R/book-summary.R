@@ -43,9 +43,8 @@ pair_row <- function(x, k, test, v, number) {
 #' @return `summary()`: data frame, a row a table of two questions: `table` (its number), `question`, `title`, `across`,
 #'   `by`, `each`, `n`, `test`, `p`, `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`, `high`,
 #'   `strongest` and `finding` (in words), `apart` (of a pair of which one nearly says the other, which is no finding
-#' and
-#'   stands last). Sort it as any data frame. The attributes `tests` and `significant` count the tests of the whole book
-#'   and those with a corrected p of at most 0.05.
+#'   and stands last). Sort it as any data frame. The attributes `tests` and `significant` count the tests of the
+#'   whole book and those with a corrected p of at most `alpha`, the level of the option.
 #' @export
 summary.fairlattice_book <- function(object, ...) {
   nothing_else(...)
@@ -59,13 +58,14 @@ summary.fairlattice_book <- function(object, ...) {
                "low", "high", "strongest", "finding", "apart")
   rownames(rows) <- NULL
   new_result(rows[order(rows$p_corrected, -rows$cramers_v, na.last = TRUE), columns], "summary",
-             tests = length(corrected), significant = sum(corrected <= 0.05), part = !is.null(object$whole))
+             tests = length(corrected), alpha = setting("alpha"), significant = sum(corrected <= setting("alpha")),
+             part = !is.null(object$whole))
 }
 
 # How many tests were made, and what chance alone would find.
 tests_made <- function(found) {
   of <- function(name) attr(found, name, exact = TRUE)
-  words("summary.said", tests = of("tests"), expected = 0.05 * of("tests"), significant = of("significant"),
+  words("summary.said", tests = of("tests"), alpha = of("alpha"), significant = of("significant"),
         part = of("part"))
 }
 
@@ -143,7 +143,7 @@ finding_of <- function(pairs, rows) {
 
 # The strongest of those that are significant after correction: one row, or none.
 best_pair <- function(pairs) {
-  sure <- pairs[which(pairs$p_corrected <= 0.05), ]
+  sure <- pairs[which(pairs$p_corrected <= setting("alpha")), ]
   utils::head(sure[order(-sure$cramers_v, na.last = TRUE), ], 1L)
 }
 

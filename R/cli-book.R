@@ -51,8 +51,7 @@ some_failed <- 3L
 
 run_book <- function(options, files) {
   for (path in options$out) check_book_path(path)
-  was <- options(fairlattice.language = options$language %||% getOption("fairlattice.language"))
-  on.exit(options(was))
+  local_language(options$language)
   if (!is.null(options$records)) say_changes(files, options$records)
   b <- book(files, only = options$only, records = options$records, before = wave_in_words(options$before),
             cache = !isTRUE(options$fresh))

@@ -13,8 +13,7 @@ run_desk <- function(options, files) {
   stop_if_elsewhere(options, "The desk")
   if (files == "-") stop_words("The desk needs a file: it goes on reading nothing else.")
   if (!is.null(options$port)) check_port(options$port, NULL)
-  was <- options(fairlattice.language = options$language %||% getOption("fairlattice.language"))
-  on.exit(options(was))
+  local_language(options$language)
   records <- read_file(options, files)
   # the line goes out at once: all else that a command prints is gathered until it ends
   say <- function(line) {

@@ -60,8 +60,3 @@ pooled <- function(x, scores = "equal", alpha = NULL, ...) {
     reversal = if (!is.null(found)) in_words(found), left_out = strata$left_out), class = "fairlattice_pooled")
 }
 
-table_title <- function(x) {
-  facts <- facts_of(x)
-  if (is_alone(x)) return(facts$down$label)
-  words("title", down = facts$down$label, across = facts$across$label)
-}

@@ -92,3 +92,10 @@ glance.fairlattice_crosstab <- function(x, ...) {
            list(cramers_v = v$estimate, low = v$low, high = v$high)))
   }, x$layers, tests_of(x), cramers_v_in(x)))
 }
+
+# What a table is called when no title was given.
+table_title <- function(x) {
+  facts <- facts_of(x)
+  if (is_alone(x)) return(facts$down$label)
+  words("title", down = facts$down$label, across = facts$across$label)
+}

@@ -560,14 +560,14 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.strongest = "Auff\u00e4lligste Zelle",
   column.finding = "Befund",
   column.with = "Mit",
-  summary.said = function(tests, expected, significant, part) {
+  summary.said = function(tests, alpha, significant, part) {
     if (tests == 0) return("Kein Fragenpaar wurde gepr\u00fcft.")
+    expected <- alpha * tests
     sprintf(paste("%s %s auf Unabh\u00e4ngigkeit%s. W\u00e4re nichts zusammenh\u00e4ngend, w\u00e4ren etwa %s",
-                  "davon auf dem",
-                  "Niveau 0,05 zuf\u00e4llig signifikant; nach der Korrektur \u00fcber alle",
+                  "davon auf dem Niveau %s zuf\u00e4llig signifikant; nach der Korrektur \u00fcber alle",
                   "(Benjamini-Hochberg) %s %s."),
             format_count(tests), plural(tests, "Test", "Tests"), if (part) " im ganzen Buch" else "",
-            if (expected < 10) format_number(expected, 1L) else format_count(expected),
+            if (expected < 10) format_number(expected, 1L) else format_count(expected), format_alpha(alpha),
             plural(significant, "ist es", "sind es"), if (significant) format_count(significant) else "keiner")
   },
   summary.cell = function(down, across, share, overall, percent) {

@@ -1320,13 +1320,14 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   book.pages = "Pages of this book",
   book.progress = "Tables",
   book.withheld = "Counts of this table are withheld or rounded, so its figures are not listed.",
-  summary.said = function(tests, expected, significant, part) {
+  summary.said = function(tests, alpha, significant, part) {
     if (tests == 0) return("No pair of questions was tested.")
-    sprintf(paste("%s %s of independence %s made%s. If nothing were related, about %s would be significant at 0.05 by",
+    expected <- alpha * tests
+    sprintf(paste("%s %s of independence %s made%s. If nothing were related, about %s would be significant at %s by",
                   "chance; after correction over all of them (Benjamini-Hochberg) %s %s."),
             format_count(tests), plural(tests, "test"), plural(tests, "was", "were"),
             if (part) " in the whole book" else "",
-            if (expected < 10) format_number(expected, 1L) else format_count(expected),
+            if (expected < 10) format_number(expected, 1L) else format_count(expected), format_alpha(alpha),
             if (significant) format_count(significant) else "none", plural(significant, "is", "are"))
   },
   summary.more = function(rows) sprintf("... and %s more.", format_count(rows)),

@@ -47,6 +47,11 @@ words <- function(.code, ...) {
 # The same of a list, as a character vector.
 all_in_words <- function(list) vapply(list, in_words, "")
 
+# The language for as long as the function that asks for it runs; NULL leaves it as it is.
+local_language <- function(language, frame = parent.frame()) {
+  if (!is.null(language)) rlang::local_options(fairlattice.language = language, .frame = frame)
+}
+
 # Names of things that are many of a kind: "test.pearson", "measure.phi".
 name_of <- function(kind, name) vapply(paste0(kind, ".", name, recycle0 = TRUE), words, "", USE.NAMES = FALSE)
 
