@@ -21,170 +21,171 @@ step_option <- function(value, help, example, takes, read, write) {
        read = read, write = write)
 }
 
-prepare_steps <- function() list(
-  one_per = prepare_step(
-    "one record a person",
-    list(id = needed(new_key("text", "column that says who it is")),
-         keep = new_key("text", "first, last, or a condition")),
-    call = function(with, name) code_call("one_per", quote(survey), name(with$id), with$keep),
-    rank = 0),
-  band = prepare_step(
-    "cut a number into bands",
-    list(question = the_question(), breaks = new_key("numbers", "where bands begin"),
-         n = new_key("number", "or how many bands of about as many respondents"),
-         width = new_key("number", "or how wide they are"), labels = new_key("texts", "what the bands are called"),
-         closed = new_key("choice", "which end belongs to a band", choices = c("left", "right")),
-         least = new_key("number", "bands of fewer records are joined"),
-         into = new_key("text", "the name of a new question, so that the number stays")),
-    call = function(with, name) {
-      code_call("band", quote(survey), name(with$question), breaks = unlist(with$breaks), n = with[["n"]],
-                width = with$width, labels = unlist(with$labels), closed = with$closed, least = with$least,
-                into = with$into)
-    },
-    rank = 1, told = function(with) number_text(unlist(with$breaks)),
-    options = list(band = step_option(
-      "NAME=BREAKS", c("cut a number into bands that begin at these values",
-                       "'age_group=age:18,35,65' makes a new question of them"),
-      "age=18,25,35,50,65", c("question", "breaks", "into"),
-      read = function(part) {
-        breaks <- numbers_in_words(sub("^[^:]*:", "", part$value), "--band")
-        if (!grepl(":", part$value, fixed = TRUE)) return(list(question = part$name, breaks = breaks))
-        list(question = trimws(sub(":.*", "", part$value)), breaks = breaks, into = part$name)
+prepare_steps <- function() {
+  list(
+    one_per = prepare_step(
+      "one record a person",
+      list(id = needed(new_key("text", "column that says who it is")),
+           keep = new_key("text", "first, last, or a condition")),
+      call = function(with, name) code_call("one_per", quote(survey), name(with$id), with$keep),
+      rank = 0),
+    band = prepare_step(
+      "cut a number into bands",
+      list(question = the_question(), breaks = new_key("numbers", "where bands begin"),
+           n = new_key("number", "or how many bands of about as many respondents"),
+           width = new_key("number", "or how wide they are"), labels = new_key("texts", "what the bands are called"),
+           closed = new_key("choice", "which end belongs to a band", choices = c("left", "right")),
+           least = new_key("number", "bands of fewer records are joined"),
+           into = new_key("text", "the name of a new question, so that the number stays")),
+      call = function(with, name) {
+        code_call("band", quote(survey), name(with$question), breaks = unlist(with$breaks), n = with[["n"]],
+                  width = with$width, labels = unlist(with$labels), closed = with$closed, least = with$least,
+                  into = with$into)
       },
-      write = function(with) {
-        breaks <- paste(number_text(unlist(with$breaks)), collapse = ",")
-        if (is.null(with$into)) sprintf("%s=%s", with$question, breaks) else
-          sprintf("%s=%s:%s", with$into, with$question, breaks)
-      }))),
-  ticks = prepare_step(
-    "a tick-all question",
-    list(name = new_key("text", "the name of the new question"), columns = new_key("texts", "the columns of its items"),
-         question = new_key("text", "or one column that holds all ticks"),
-         split = new_key("text", "what parts them there"), label = new_key("text", "the title of the question"),
-         none = new_key("text", "text of the column that says that nothing was ticked")),
-    call = function(with, name) {
-      made_of <- if (is.null(with$split)) with$columns else with$question
-      items <- stats::setNames(list(several_code(made_of, name)), with$name %||% with$question)
-      code_call("ticks", quote(survey), !!!items, label = with$label, split = with$split, none = with$none)
-    },
-    rank = 2, parts = "columns", told = function(with) with$columns,
-    options = list(
-      ticks = step_option(
-        "NAME=COLUMNS", "make a tick-all question of columns", "reasons=reason_work,reason_housing",
-        c("name", "columns"), read = function(part) list(name = part$name, columns = words_in(part$value, ",")),
-        write = function(with) {
-          if (length(with$columns)) sprintf("%s=%s", with$name, paste(with$columns, collapse = ","))
-        }),
-      split = step_option(
-        "NAME=SIGN", "make a tick-all question of one column whose ticks are separated by a sign", "reasons=;",
-        c("question", "split"),
+      rank = 1, told = function(with) number_text(unlist(with$breaks)),
+      options = list(band = step_option(
+        "NAME=BREAKS", c("cut a number into bands that begin at these values",
+                         "'age_group=age:18,35,65' makes a new question of them"),
+        "age=18,25,35,50,65", c("question", "breaks", "into"),
         read = function(part) {
-          if (!nzchar(part$value)) stop_input("--split: the sign that parts the ticks is missing.", "words")
-          list(question = part$name, split = part$value)
+          breaks <- numbers_in_words(sub("^[^:]*:", "", part$value), "--band")
+          if (!grepl(":", part$value, fixed = TRUE)) return(list(question = part$name, breaks = breaks))
+          list(question = trimws(sub(":.*", "", part$value)), breaks = breaks, into = part$name)
         },
-        write = function(with) if (!is.null(with$split)) sprintf("%s=%s", with$question, with$split)))),
-  regroup = prepare_step(
-    "answers taken together as new ones",
-    list(question = the_question(), answers = new_key("named_texts", "new answers, each with those it takes in"),
-         other = new_key("text", "what all other answers become"),
-         missing = new_key("named_texts", "answers that are reasons for no answer, by the reason")),
-    call = function(with, name) {
-      code_call("regroup", quote(survey), question = name(with$question), !!!listed(with$answers), other = with$other,
-                missing = if (length(with$missing)) rlang::call2("list", !!!listed(with$missing)))
-    },
-    rank = 3, told = function(with) names(c(with$answers, with$missing)),
-    options = list(
-      regroup = step_option(
-        "NAME=NEW: OLD, OLD", "take answers together as new ones",
-        "ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied", c("question", "answers"),
-        read = function(part) list(question = part$name, answers = answers_in_words(part, "--regroup")),
-        write = function(with) answers_word(with$question, with$answers)),
-      missing = step_option(
-        "NAME=REASON: ANSWERS", "answers that become a reason for no answer", "ferry=Not relevant: Neither",
-        c("question", "missing"),
-        read = function(part) list(question = part$name, missing = answers_in_words(part, "--missing")),
-        write = function(with) answers_word(with$question, with$missing)))),
-  combine = prepare_step(
-    "the pairs of several questions' answers as one question",
-    list(name = needed(new_key("text", "the name of the new question")),
-         questions = needed(new_key("texts", "the questions"))),
-    call = function(with, name) {
-      code_call("combine", quote(survey), !!!stats::setNames(list(several_code(with$questions, name)), with$name))
-    },
-    rank = 4, parts = "questions", told = function(with) with$questions,
-    options = list(combine = step_option(
-      "NAME=QUESTIONS", "the pairs of several questions' answers as one question", "home=island,tenure",
-      c("name", "questions"), read = function(part) list(name = part$name, questions = words_in(part$value, ",")),
-      write = function(with) sprintf("%s=%s", with$name, paste(with$questions, collapse = ","))))),
-  score_items = prepare_step(
-    "one number from several questions",
-    list(name = needed(new_key("text", "its name")), questions = needed(new_key("texts", "the questions")),
-         by = new_key("choice", "their mean or their sum", choices = c("mean", "sum")),
-         least = new_key("number", "how many must have been answered (default all)")),
-    call = function(with, name) {
-      code_call("score_items", quote(survey), !!!stats::setNames(list(several_code(with$questions, name)), with$name),
-                by = with$by, least = with$least)
-    },
-    rank = 4, parts = "questions", told = function(with) with$questions,
-    options = list(score_items = step_option(
-      "NAME=QUESTIONS", "one number from several questions, the mean of their scores", "content=ferry,turbine",
-      c("name", "questions"), read = function(part) list(name = part$name, questions = words_in(part$value, ",")),
-      write = function(with) sprintf("%s=%s", with$name, paste(with$questions, collapse = ","))))),
-  subdivide = prepare_step(
-    "the answers of a question within those of another",
-    list(question = the_question(), by = needed(new_key("text", "the other question")),
-         name = new_key("text", "the name of the new question")),
-    call = function(with, name) code_call("subdivide", quote(survey), name(with$question), name(with$by), with$name),
-    rank = 4, parts = c("question", "by"),
-    options = list(subdivide = step_option(
-      "NAME=NAME", "one question within another, which makes the question NAME_by_NAME", "leave=internet",
-      c("question", "by"), read = function(part) list(question = part$name, by = trimws(part$value)),
-      write = function(with) sprintf("%s=%s", with$question, with$by)))),
-  order_answers = prepare_step(
-    "the order of the answers",
-    list(question = the_question(), answers = needed(new_key("texts", "all answers in their order"))),
-    call = function(with, name) code_call("order_answers", quote(survey), name(with$question), unlist(with$answers)),
-    rank = 5, told = function(with) with$answers,
-    options = list(order_answers = step_option(
-      "NAME=ANSWERS", "the answers in this order", "size=small,middle,large", c("question", "answers"),
-      read = function(part) list(question = part$name, answers = words_in(part$value, ",")),
-      write = function(with) sprintf("%s=%s", with$question, paste(with$answers, collapse = ","))))),
-  retitle = prepare_step(
-    "another title of a question",
-    list(question = the_question(), title = needed(new_key("text", "the title"))),
-    call = function(with, name) code_call("retitle", quote(survey), name(with$question), with$title),
-    rank = 6, told = function(with) with$title,
-    options = list(retitle = step_option(
-      "NAME=WORDS", "what a question is called in tables", "ferry=Content with the ferry", c("question", "title"),
-      read = function(part) list(question = part$name, title = trimws(part$value)),
-      write = function(with) sprintf("%s=%s", with$question, with$title)))),
-  score = prepare_step(
-    "scores of the answers, for means",
-    list(question = the_question(),
-         scores = new_key("list_or_names", "in the order of the answers or by answer (default 1, 2, ...)")),
-    call = function(with, name) code_call("score", quote(survey), name(with$question), unlist(with$scores)),
-    rank = 6, told = function(with) number_text(unlist(with$scores)),
-    options = list(score = step_option(
-      "NAME[=SCORES]", "mean, standard deviation and median too: of a number, or of answers by their codes or scores",
-      "ferry=1,2,3,4,5", c("question", "scores"),
-      read = function(part) {
-        list(question = part$name, scores = if (!is.null(part$value)) numbers_in_words(part$value, "--score"))
+        write = function(with) {
+          breaks <- paste(number_text(unlist(with$breaks)), collapse = ",")
+          if (is.null(with$into)) sprintf("%s=%s", with$question, breaks) else
+            sprintf("%s=%s:%s", with$into, with$question, breaks)
+        }))),
+    ticks = prepare_step(
+      "a tick-all question",
+      list(name = new_key("text", "the name of the new question"), columns = new_key("texts", "the columns of its items"),
+           question = new_key("text", "or one column that holds all ticks"),
+           split = new_key("text", "what parts them there"), label = new_key("text", "the title of the question"),
+           none = new_key("text", "text of the column that says that nothing was ticked")),
+      call = function(with, name) {
+        made_of <- if (is.null(with$split)) with$columns else with$question
+        items <- stats::setNames(list(several_code(made_of, name)), with$name %||% with$question)
+        code_call("ticks", quote(survey), !!!items, label = with$label, split = with$split, none = with$none)
       },
-      write = function(with) {
-        paste(c(with$question, if (length(with$scores)) paste(number_text(unlist(with$scores)), collapse = ",")),
-              collapse = "=")
-      }))),
-  net = prepare_step(
-    "subtotals beside their answers",
-    list(question = the_question(), nets = needed(new_key("named_texts", "nets, each with its answers"))),
-    call = function(with, name) code_call("net", quote(survey), name(with$question), !!!listed(with$nets)),
-    rank = 6, told = function(with) names(with$nets),
-    options = list(net = step_option(
-      "NAME=NET: ANSWERS", "a subtotal beside its parts", "ferry=Satisfied in all: Satisfied, Very satisfied",
-      c("question", "nets"),
-      read = function(part) list(question = part$name, nets = answers_in_words(part, "--net")),
-      write = function(with) answers_word(with$question, with$nets))))
-)
+      rank = 2, parts = "columns", told = function(with) with$columns,
+      options = list(
+        ticks = step_option(
+          "NAME=COLUMNS", "make a tick-all question of columns", "reasons=reason_work,reason_housing",
+          c("name", "columns"), read = function(part) list(name = part$name, columns = words_in(part$value, ",")),
+          write = function(with) {
+            if (length(with$columns)) sprintf("%s=%s", with$name, paste(with$columns, collapse = ","))
+          }),
+        split = step_option(
+          "NAME=SIGN", "make a tick-all question of one column whose ticks are separated by a sign", "reasons=;",
+          c("question", "split"),
+          read = function(part) {
+            if (!nzchar(part$value)) stop_input("--split: the sign that parts the ticks is missing.", "words")
+            list(question = part$name, split = part$value)
+          },
+          write = function(with) if (!is.null(with$split)) sprintf("%s=%s", with$question, with$split)))),
+    regroup = prepare_step(
+      "answers taken together as new ones",
+      list(question = the_question(), answers = new_key("named_texts", "new answers, each with those it takes in"),
+           other = new_key("text", "what all other answers become"),
+           missing = new_key("named_texts", "answers that are reasons for no answer, by the reason")),
+      call = function(with, name) {
+        code_call("regroup", quote(survey), question = name(with$question), !!!listed(with$answers), other = with$other,
+                  missing = if (length(with$missing)) rlang::call2("list", !!!listed(with$missing)))
+      },
+      rank = 3, told = function(with) names(c(with$answers, with$missing)),
+      options = list(
+        regroup = step_option(
+          "NAME=NEW: OLD, OLD", "take answers together as new ones",
+          "ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied", c("question", "answers"),
+          read = function(part) list(question = part$name, answers = answers_in_words(part, "--regroup")),
+          write = function(with) answers_word(with$question, with$answers)),
+        missing = step_option(
+          "NAME=REASON: ANSWERS", "answers that become a reason for no answer", "ferry=Not relevant: Neither",
+          c("question", "missing"),
+          read = function(part) list(question = part$name, missing = answers_in_words(part, "--missing")),
+          write = function(with) answers_word(with$question, with$missing)))),
+    combine = prepare_step(
+      "the pairs of several questions' answers as one question",
+      list(name = needed(new_key("text", "the name of the new question")),
+           questions = needed(new_key("texts", "the questions"))),
+      call = function(with, name) {
+        code_call("combine", quote(survey), !!!stats::setNames(list(several_code(with$questions, name)), with$name))
+      },
+      rank = 4, parts = "questions", told = function(with) with$questions,
+      options = list(combine = step_option(
+        "NAME=QUESTIONS", "the pairs of several questions' answers as one question", "home=island,tenure",
+        c("name", "questions"), read = function(part) list(name = part$name, questions = words_in(part$value, ",")),
+        write = function(with) sprintf("%s=%s", with$name, paste(with$questions, collapse = ","))))),
+    score_items = prepare_step(
+      "one number from several questions",
+      list(name = needed(new_key("text", "its name")), questions = needed(new_key("texts", "the questions")),
+           by = new_key("choice", "their mean or their sum", choices = c("mean", "sum")),
+           least = new_key("number", "how many must have been answered (default all)")),
+      call = function(with, name) {
+        code_call("score_items", quote(survey), !!!stats::setNames(list(several_code(with$questions, name)), with$name),
+                  by = with$by, least = with$least)
+      },
+      rank = 4, parts = "questions", told = function(with) with$questions,
+      options = list(score_items = step_option(
+        "NAME=QUESTIONS", "one number from several questions, the mean of their scores", "content=ferry,turbine",
+        c("name", "questions"), read = function(part) list(name = part$name, questions = words_in(part$value, ",")),
+        write = function(with) sprintf("%s=%s", with$name, paste(with$questions, collapse = ","))))),
+    subdivide = prepare_step(
+      "the answers of a question within those of another",
+      list(question = the_question(), by = needed(new_key("text", "the other question")),
+           name = new_key("text", "the name of the new question")),
+      call = function(with, name) code_call("subdivide", quote(survey), name(with$question), name(with$by), with$name),
+      rank = 4, parts = c("question", "by"),
+      options = list(subdivide = step_option(
+        "NAME=NAME", "one question within another, which makes the question NAME_by_NAME", "leave=internet",
+        c("question", "by"), read = function(part) list(question = part$name, by = trimws(part$value)),
+        write = function(with) sprintf("%s=%s", with$question, with$by)))),
+    order_answers = prepare_step(
+      "the order of the answers",
+      list(question = the_question(), answers = needed(new_key("texts", "all answers in their order"))),
+      call = function(with, name) code_call("order_answers", quote(survey), name(with$question), unlist(with$answers)),
+      rank = 5, told = function(with) with$answers,
+      options = list(order_answers = step_option(
+        "NAME=ANSWERS", "the answers in this order", "size=small,middle,large", c("question", "answers"),
+        read = function(part) list(question = part$name, answers = words_in(part$value, ",")),
+        write = function(with) sprintf("%s=%s", with$question, paste(with$answers, collapse = ","))))),
+    retitle = prepare_step(
+      "another title of a question",
+      list(question = the_question(), title = needed(new_key("text", "the title"))),
+      call = function(with, name) code_call("retitle", quote(survey), name(with$question), with$title),
+      rank = 6, told = function(with) with$title,
+      options = list(retitle = step_option(
+        "NAME=WORDS", "what a question is called in tables", "ferry=Content with the ferry", c("question", "title"),
+        read = function(part) list(question = part$name, title = trimws(part$value)),
+        write = function(with) sprintf("%s=%s", with$question, with$title)))),
+    score = prepare_step(
+      "scores of the answers, for means",
+      list(question = the_question(),
+           scores = new_key("list_or_names", "in the order of the answers or by answer (default 1, 2, ...)")),
+      call = function(with, name) code_call("score", quote(survey), name(with$question), unlist(with$scores)),
+      rank = 6, told = function(with) number_text(unlist(with$scores)),
+      options = list(score = step_option(
+        "NAME[=SCORES]", "mean, standard deviation and median too: of a number, or of answers by their codes or scores",
+        "ferry=1,2,3,4,5", c("question", "scores"),
+        read = function(part) {
+          list(question = part$name, scores = if (!is.null(part$value)) numbers_in_words(part$value, "--score"))
+        },
+        write = function(with) {
+          paste(c(with$question, if (length(with$scores)) paste(number_text(unlist(with$scores)), collapse = ",")),
+                collapse = "=")
+        }))),
+    net = prepare_step(
+      "subtotals beside their answers",
+      list(question = the_question(), nets = needed(new_key("named_texts", "nets, each with its answers"))),
+      call = function(with, name) code_call("net", quote(survey), name(with$question), !!!listed(with$nets)),
+      rank = 6, told = function(with) names(with$nets),
+      options = list(net = step_option(
+        "NAME=NET: ANSWERS", "a subtotal beside its parts", "ferry=Satisfied in all: Satisfied, Very satisfied",
+        c("question", "nets"),
+        read = function(part) list(question = part$name, nets = answers_in_words(part, "--net")),
+        write = function(with) answers_word(with$question, with$nets)))))
+}
 
 the_question <- function() needed(new_key("text", "the question"))
 

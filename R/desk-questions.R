@@ -35,7 +35,7 @@ number_picture <- function(survey, x) {
   values[is.infinite(values)] <- NA
   seen <- value_sums(survey, values)
   if (!length(seen$value)) return(list(n = seen$n, shares = numeric()))
-  range <- number_text(five_numbers(seen)[c(1L, 3L, 5L)])
+  range <- number_text(signif(five_numbers(seen)[c(1L, 3L, 5L)], 3L))
   list(n = seen$n, shares = numeric(), range = paste(range, collapse = " \u2026 "))
 }
 

@@ -201,7 +201,8 @@ answer_pictures <- function(desk, body) {
   lapply(stats::setNames(names, names), function(name) {
     found <- kept_under(desk$store$tallies, list("picture", window$now$asked, steps_of(window$now), name),
                         question_picture(survey, name), most = 4000L)
-    list(n = if (is.na(found$n)) "" else format_count(found$n), shares = I(found$shares))
+    c(list(n = if (is.na(found$n)) "" else format_count(found$n), shares = I(found$shares)),
+      if (!is.null(found$range)) list(range = found$range))
   })
 }
 

@@ -4,6 +4,7 @@
 # A list over the layers, of what is `asked`, kept under a name. Each part is worked out by the function layer_PART().
 result_of <- function(x, what, asked, name = what) {
   work <- paste0("layer_", what)
+  if (!length(asked)) asked <- NULL # an empty list may have names
   lapply(x$layers, function(layer) once(layer$kept, name, asked, do.call(work, c(list(layer), asked))))
 }
 

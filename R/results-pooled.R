@@ -59,4 +59,3 @@ pooled <- function(x, scores = "equal", alpha = NULL, ...) {
     tests = new_result(tests[c("test", "statistic", "df", "df_error", "p", "note")], "tests"),
     reversal = if (!is.null(found)) in_words(found), left_out = strata$left_out), class = "fairlattice_pooled")
 }
-

@@ -164,7 +164,8 @@
   }
 
   function paint(item, picture) {
-    get(".base", item).textContent = picture.n + (picture.range ? " \u00b7 " + picture.range : "");
+    get(".base", item).textContent = picture.n;
+    if (picture.range) get(".name", item).nextSibling.nodeValue = " " + picture.range; // in place of the word "number"
     const most = Math.max(...picture.shares, 0);
     const shares = picture.shares.slice(0, 12);
     get(".bars", item).replaceChildren(...shares.map(function (share) {

@@ -170,8 +170,9 @@ test_that("nothing that a name, an answer or a condition holds is ever run by th
       for (name in setdiff(names(data), c("q", hostile[2]))) expect_same_tally(crosstab(near, "q", !!name), crosstab(p,
           "q", !!name), paste(engine, name))
       for (answer in hostile) {
-        keep <- function(p) crosstab(among(p, q == answer | q != !!answer & q %in% c(answer, "x")),
-                                     q, keep_empty = TRUE)
+        keep <- function(p) {
+          crosstab(among(p, q == answer | q != !!answer & q %in% c(answer, "x")), q, keep_empty = TRUE)
+        }
         expect_same_tally(keep(near), keep(p), paste(engine, answer))
       }
     }, fairlattice_message = function(m) {

@@ -183,10 +183,11 @@ test_that("a figure that was kept is worked out anew when an option that it read
   survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
   few <- records_of(matrix(c(9, 1, 3, 2, 8, 4), 2, dimnames = list(c("x", "y"), c("p", "q", "r"))))
   made <- function() list(crosstab(survey, ferry, tenure), crosstab(few, down, across))
-  seen <- function(tables) lapply(tables, function(x) {
+  all_of <- function(x) {
     list(format(x, lines = "all"), format(strength(x, "all", explain = TRUE)), format(tests(x)), format(residuals(x)),
          format(detectable(x)), write_up(x, "full"), as.data.frame(cautions(x)))
-  })
+  }
+  seen <- function(tables) lapply(tables, all_of)
   # not among them: what a table is made with (alpha, correction, rao_scott_v0), and exact_steps, since an exact p
   # that was found stays found
   tables <- made()
@@ -212,10 +213,11 @@ test_that("a figure that was kept is worked out anew when an option that it read
 test_that("what is kept is worked out once, and by whoever keeps what is made of it", {
   kept <- new.env()
   times <- 0
-  inner <- function() once(kept, "inner", NULL, {
+  work <- function() {
     times <<- times + 1
     setting("power")
-  })
+  }
+  inner <- function() once(kept, "inner", NULL, work())
   outer <- function() once(kept, "outer", NULL, inner() + 1)
   expect_identical(c(outer(), outer(), inner(), times), c(1.8, 1.8, 0.8, 1))
   withr::local_options(fairlattice.alpha = 0.2) # which nobody read
