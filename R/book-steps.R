@@ -59,7 +59,8 @@ prepare_steps <- function() {
         }))),
     ticks = prepare_step(
       "a tick-all question",
-      list(name = new_key("text", "the name of the new question"), columns = new_key("texts", "the columns of its items"),
+      list(name = new_key("text", "the name of the new question"),
+           columns = new_key("texts", "the columns of its items"),
            question = new_key("text", "or one column that holds all ticks"),
            split = new_key("text", "what parts them there"), label = new_key("text", "the title of the question"),
            none = new_key("text", "text of the column that says that nothing was ticked")),
