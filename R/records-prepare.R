@@ -335,6 +335,7 @@ new_from_columns <- function(quosures, data, call) {
 #'   first that meets it (a person with none is left out).
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Like `x`, with fewer records.
+#' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_column_type`, `fairlattice_error_condition`.
 #' @export
 #' @examples
 #' survey <- one_per(demo_records(), id, keep = "last")

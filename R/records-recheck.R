@@ -13,6 +13,8 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_recheck`: `claim`, `claimed`, `worked_out`, `holds` (TRUE or FALSE),
 #'   `remark`; attribute `crosstab` has the table.
+#' @section Errors: `fairlattice_error_counts` (the table cannot be read, with its place), `fairlattice_error_claim` (what is
+#'   claimed is no number, or nothing like it can be worked out), `fairlattice_error_choice`.
 #' @export
 #' @examples
 #' recheck("        Norrey     Tarn
@@ -146,6 +148,7 @@ percent_claims <- function(percent, table) {
 #' @return List of class `fairlattice_counts`: `tables` (how many), `complete` (whether all were gone through),
 #'   `statistic`, `p`, `v` (smallest and largest), `least` and `most` (the tables of the smallest and largest
 #'   chi-square), `columns` (how many ways each column has), `impossible` (names of columns that no counts give).
+#' @section Errors: `fairlattice_error_percentages`, naming row and column.
 #' @export
 #' @examples
 #' counts_from_percentages(cbind(Norrey = c(66.7, 33.3), Tarn = c(41.4, 58.6)), base = c(93, 99), digits = 1)

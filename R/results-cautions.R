@@ -30,6 +30,7 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame: `each` (`NA` for the whole table), `code`, `severity`, `text`.
 #' @references Cochran WG (1954) Biometrics 10:417-451.
+#' @section Errors: `fairlattice_error_class` (`x` is no table).
 #' @export
 #' @examples
 #' cautions(crosstab(demo_records(), down = heating, across = island))

@@ -11,6 +11,7 @@
 #'   test, every measure shown, and all cautions; `"sentence"` is the decision alone.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return (character) One text a layer.
+#' @section Errors: `fairlattice_error_class` (`x` is no table), `fairlattice_error_choice`.
 #' @export
 #' @examples
 #' table <- crosstab(demo_records(), down = heating, across = island)
