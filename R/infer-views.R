@@ -65,7 +65,8 @@ rechoose_banner <- function(x, percent, alpha, correction, explains) {
 #' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A crosstab.
-#' @section Errors: `fairlattice_error_class` (`x` is no table), `fairlattice_error_one_way` (a table of one question cannot be turned).
+#' @section Errors: `fairlattice_error_class` (`x` is no table), `fairlattice_error_one_way` (a table of one
+#'   question cannot be turned).
 #' @export
 #' @examples
 #' flip(crosstab(demo_records(), down = tenure, across = island))

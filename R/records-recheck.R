@@ -13,8 +13,9 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_recheck`: `claim`, `claimed`, `worked_out`, `holds` (TRUE or FALSE),
 #'   `remark`; attribute `crosstab` has the table.
-#' @section Errors: `fairlattice_error_counts` (the table cannot be read, with its place), `fairlattice_error_claim` (what is
-#'   claimed is no number, or nothing like it can be worked out), `fairlattice_error_choice`.
+#' @section Errors: `fairlattice_error_counts` (the table cannot be read, with its place),
+#'   `fairlattice_error_claim` (what is claimed is no number, or nothing like it can be worked out),
+#'   `fairlattice_error_choice`.
 #' @export
 #' @examples
 #' recheck("        Norrey     Tarn

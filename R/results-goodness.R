@@ -15,8 +15,8 @@
 #' @return List of class `fairlattice_goodness`: `tests` (as [tests()] gives them), `answers` (data frame:
 #'   `answer`, `n`, `share`, `low`, `high`, `against`, `residual`, `p`, `p_corrected`, `mark`), `left_out`.
 #' @references Rao JNK, Scott AJ (1981) J Amer Statist Assoc 76:221-230.
-#' @section Errors: `fairlattice_error_column_name`, `fairlattice_error_no_column`, `fairlattice_error_against` (shares that do
-#'   not fit the answers, or do not add up), `fairlattice_error_nobody`.
+#' @section Errors: `fairlattice_error_column_name`, `fairlattice_error_no_column`, `fairlattice_error_against`
+#'   (shares that do not fit the answers, or do not add up), `fairlattice_error_nobody`.
 #' @export
 #' @examples
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)

@@ -22,8 +22,8 @@
 #'   `share_of_statistic`, `mark` ("more", "fewer" or ""), `critical`. Cells of empty rows or columns are `NA`.
 #' @references Haberman SJ (1973) Biometrics 29:205-220. Holm S (1979) Scand J Statist 6:65-70. Benjamini Y, Hochberg Y
 #'   (1995) J Roy Statist Soc B 57:289-300.
-#' @section Errors: `fairlattice_error_class`, `fairlattice_error_choice`, `fairlattice_error_records_gone` (of a table read
-#'   from a file what was not stored with it).
+#' @section Errors: `fairlattice_error_class`, `fairlattice_error_choice`, `fairlattice_error_records_gone` (of
+#'   a table read from a file what was not stored with it).
 #' @rdname residuals
 #' @aliases residuals
 #' @export

@@ -18,8 +18,8 @@
 #'   an empty base), `low`, `high`, `base` (unweighted respondents that the percentage is of), `base_weighted`.
 #' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212. Korn EL, Graubard BI (1998) Survey Methodology
 #'   24:193-201. Clopper CJ, Pearson ES (1934) Biometrika 26:404-413.
-#' @section Errors: `fairlattice_error_class` (`x` is no table), `fairlattice_error_choice`, `fairlattice_error_records_gone` (of a
-#'   table read from a file what was not stored with it).
+#' @section Errors: `fairlattice_error_class` (`x` is no table), `fairlattice_error_choice`,
+#'   `fairlattice_error_records_gone` (of a table read from a file what was not stored with it).
 #' @export
 #' @examples
 #' head(shares(crosstab(demo_records(), down = ferry, across = island), percent = "row"))

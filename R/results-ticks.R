@@ -15,7 +15,8 @@
 #'   `p_corrected`, `cramers_v`,
 #'   `low`, `high`, `note`.
 #' @references Bilder CR, Loughin TM (2004) Biometrics 60:241-248. Thomas DR, Decady YJ (2004) Int J Testing 4:43-59.
-#' @section Errors: `fairlattice_error_class` (`x` is no table), `fairlattice_error_ticks` (no tick-all question in it).
+#' @section Errors: `fairlattice_error_class` (`x` is no table), `fairlattice_error_ticks` (no tick-all
+#'   question in it).
 #' @export
 #' @examples
 #' survey <- ticks(demo_records(), reasons = c(reason_work, reason_housing, reason_school))
