@@ -14,11 +14,32 @@ prepare_step <- function(about, keys, call, rank, parts = NULL, told = function(
 }
 
 # An option: the sign for its value and what it is for, in the help; the keys of the step that it can say; and the two
-# ways between its words and those keys. `example` stands in the help and in errors.
+# ways between its words and those keys. `example` stands in the help and in errors. What is read is a name, a value and
+# the flag that they stood behind.
 step_option <- function(value, help, example, takes, read, write) {
   help <- c(sprintf("%s, such as '%s'", help[1L], example), help[-1L])
   list(value = value, help = paste(help, collapse = "; "), example = example, takes = takes,
        read = read, write = write)
+}
+
+# NAME=ITEM,ITEM: `name` and `items` are the keys of the two.
+list_option <- function(value, help, example, name, items) {
+  step_option(value, help, example, c(name, items),
+              read = function(part) stats::setNames(list(part$name, words_in(part$value, ",")), c(name, items)),
+              write = function(with) {
+                if (length(with[[items]])) sprintf("%s=%s", with[[name]], paste(with[[items]], collapse = ","))
+              })
+}
+
+# NAME=NEW: OLD, OLD; ...: answers under other names, which are the key `answers`.
+answers_option <- function(value, help, example, answers) {
+  step_option(value, help, example, c("question", answers),
+              read = function(part) stats::setNames(list(part$name, answers_in_words(part)), c("question", answers)),
+              write = function(with) {
+                if (!length(with[[answers]])) return(NULL)
+                taken <- vapply(with[[answers]], function(one) paste(unlist(one), collapse = ", "), "")
+                sprintf("%s=%s", with$question, paste(sprintf("%s: %s", names(taken), taken), collapse = "; "))
+              })
 }
 
 prepare_steps <- function() {
@@ -48,7 +69,7 @@ prepare_steps <- function() {
                          "'age_group=age:18,35,65' makes a new question of them"),
         "age=18,25,35,50,65", c("question", "breaks", "into"),
         read = function(part) {
-          breaks <- numbers_in_words(sub("^[^:]*:", "", part$value), "--band")
+          breaks <- numbers_in_words(sub("^[^:]*:", "", part$value), part$flag)
           if (!grepl(":", part$value, fixed = TRUE)) return(list(question = part$name, breaks = breaks))
           list(question = trimws(sub(":.*", "", part$value)), breaks = breaks, into = part$name)
         },
@@ -71,17 +92,14 @@ prepare_steps <- function() {
       },
       rank = 2, parts = "columns", told = function(with) with$columns,
       options = list(
-        ticks = step_option(
-          "NAME=COLUMNS", "make a tick-all question of columns", "reasons=reason_work,reason_housing",
-          c("name", "columns"), read = function(part) list(name = part$name, columns = words_in(part$value, ",")),
-          write = function(with) {
-            if (length(with$columns)) sprintf("%s=%s", with$name, paste(with$columns, collapse = ","))
-          }),
+        ticks = list_option("NAME=COLUMNS", "make a tick-all question of columns", "reasons=reason_work,reason_housing",
+                            "name", "columns"),
         split = step_option(
           "NAME=SIGN", "make a tick-all question of one column whose ticks are separated by a sign", "reasons=;",
           c("question", "split"),
           read = function(part) {
-            if (!nzchar(part$value)) stop_input("--split: the sign that parts the ticks is missing.", "words")
+            if (!nzchar(part$value))
+              stop_input(sprintf("%s: the sign that parts the ticks is missing.", part$flag), "words")
             list(question = part$name, split = part$value)
           },
           write = function(with) if (!is.null(with$split)) sprintf("%s=%s", with$question, with$split)))),
@@ -96,16 +114,10 @@ prepare_steps <- function() {
       },
       rank = 3, told = function(with) names(c(with$answers, with$missing)),
       options = list(
-        regroup = step_option(
-          "NAME=NEW: OLD, OLD", "take answers together as new ones",
-          "ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied", c("question", "answers"),
-          read = function(part) list(question = part$name, answers = answers_in_words(part, "--regroup")),
-          write = function(with) answers_word(with$question, with$answers)),
-        missing = step_option(
-          "NAME=REASON: ANSWERS", "answers that become a reason for no answer", "ferry=Not relevant: Neither",
-          c("question", "missing"),
-          read = function(part) list(question = part$name, missing = answers_in_words(part, "--missing")),
-          write = function(with) answers_word(with$question, with$missing)))),
+        regroup = answers_option("NAME=NEW: OLD, OLD", "take answers together as new ones",
+                                 "ferry=Unhappy: Very dissatisfied, Dissatisfied; Happy: Satisfied", "answers"),
+        missing = answers_option("NAME=REASON: ANSWERS", "answers that become a reason for no answer",
+                                 "ferry=Not relevant: Neither", "missing"))),
     combine = prepare_step(
       "the pairs of several questions' answers as one question",
       list(name = needed(new_key("text", "the name of the new question")),
@@ -114,10 +126,8 @@ prepare_steps <- function() {
         code_call("combine", quote(survey), !!!stats::setNames(list(several_code(with$questions, name)), with$name))
       },
       rank = 4, parts = "questions", told = function(with) with$questions,
-      options = list(combine = step_option(
-        "NAME=QUESTIONS", "the pairs of several questions' answers as one question", "home=island,tenure",
-        c("name", "questions"), read = function(part) list(name = part$name, questions = words_in(part$value, ",")),
-        write = function(with) sprintf("%s=%s", with$name, paste(with$questions, collapse = ","))))),
+      options = list(combine = list_option("NAME=QUESTIONS", "the pairs of several questions' answers as one question",
+                                           "home=island,tenure", "name", "questions"))),
     score_items = prepare_step(
       "one number from several questions",
       list(name = needed(new_key("text", "its name")), questions = needed(new_key("texts", "the questions")),
@@ -128,10 +138,9 @@ prepare_steps <- function() {
                   by = with$by, least = with$least)
       },
       rank = 4, parts = "questions", told = function(with) with$questions,
-      options = list(score_items = step_option(
-        "NAME=QUESTIONS", "one number from several questions, the mean of their scores", "content=ferry,turbine",
-        c("name", "questions"), read = function(part) list(name = part$name, questions = words_in(part$value, ",")),
-        write = function(with) sprintf("%s=%s", with$name, paste(with$questions, collapse = ","))))),
+      options = list(score_items = list_option("NAME=QUESTIONS",
+                                               "one number from several questions, the mean of their scores",
+                                               "content=ferry,turbine", "name", "questions"))),
     subdivide = prepare_step(
       "the answers of a question within those of another",
       list(question = the_question(), by = needed(new_key("text", "the other question")),
@@ -147,10 +156,8 @@ prepare_steps <- function() {
       list(question = the_question(), answers = needed(new_key("texts", "all answers in their order"))),
       call = function(with, name) code_call("order_answers", quote(survey), name(with$question), unlist(with$answers)),
       rank = 5, told = function(with) with$answers,
-      options = list(order_answers = step_option(
-        "NAME=ANSWERS", "the answers in this order", "size=small,middle,large", c("question", "answers"),
-        read = function(part) list(question = part$name, answers = words_in(part$value, ",")),
-        write = function(with) sprintf("%s=%s", with$question, paste(with$answers, collapse = ","))))),
+      options = list(order_answers = list_option("NAME=ANSWERS", "the answers in this order", "size=small,middle,large",
+                                                 "question", "answers"))),
     retitle = prepare_step(
       "another title of a question",
       list(question = the_question(), title = needed(new_key("text", "the title"))),
@@ -170,7 +177,7 @@ prepare_steps <- function() {
         "NAME[=SCORES]", "mean, standard deviation and median too: of a number, or of answers by their codes or scores",
         "ferry=1,2,3,4,5", c("question", "scores"),
         read = function(part) {
-          list(question = part$name, scores = if (!is.null(part$value)) numbers_in_words(part$value, "--score"))
+          list(question = part$name, scores = if (!is.null(part$value)) numbers_in_words(part$value, part$flag))
         },
         write = function(with) {
           paste(c(with$question, if (length(with$scores)) paste(number_text(unlist(with$scores)), collapse = ",")),
@@ -181,11 +188,8 @@ prepare_steps <- function() {
       list(question = the_question(), nets = needed(new_key("named_texts", "nets, each with its answers"))),
       call = function(with, name) code_call("net", quote(survey), name(with$question), !!!listed(with$nets)),
       rank = 6, told = function(with) names(with$nets),
-      options = list(net = step_option(
-        "NAME=NET: ANSWERS", "a subtotal beside its parts", "ferry=Satisfied in all: Satisfied, Very satisfied",
-        c("question", "nets"),
-        read = function(part) list(question = part$name, nets = answers_in_words(part, "--net")),
-        write = function(with) answers_word(with$question, with$nets)))))
+      options = list(net = answers_option("NAME=NET: ANSWERS", "a subtotal beside its parts",
+                                          "ferry=Satisfied in all: Satisfied, Very satisfied", "nets"))))
 }
 
 the_question <- function() needed(new_key("text", "the question"))
@@ -233,8 +237,9 @@ steps_asked <- function(options, columns) {
 
 step_in_words <- function(words, flag, option) {
   optional <- grepl("[", option$value, fixed = TRUE) && !grepl("=", words, fixed = TRUE)
-  part <- if (optional) list(name = words) else name_and_value(words, paste0("--", dashed(flag)), option$example)
-  list(verb = option$verb, with = option$read(part), flag = flag)
+  written <- paste0("--", dashed(flag))
+  part <- if (optional) list(name = words) else name_and_value(words, written, option$example)
+  list(verb = option$verb, with = option$read(c(part, flag = written)), flag = flag)
 }
 
 # The words of a step on the command line; NULL where no option can say it.
@@ -268,18 +273,12 @@ numbers_in_words <- function(text, flag) {
 }
 
 # "New: old, old; Newer: older" as lists of answers by their new name.
-answers_in_words <- function(part, flag) {
+answers_in_words <- function(part) {
   pairs <- lapply(strsplit(words_in(part$value, ";"), ":", fixed = TRUE), trimws)
   if (!length(pairs) || any(lengths(pairs) != 2L))
-    stop_input(sprintf("%s: \"%s\" must be written like \"New: old, old; Newer: older\".", flag, part$value),
+    stop_input(sprintf("%s: \"%s\" must be written like \"New: old, old; Newer: older\".", part$flag, part$value),
                "words")
   stats::setNames(lapply(pairs, function(pair) words_in(pair[2L], ",")), vapply(pairs, `[`, "", 1L))
-}
-
-answers_word <- function(question, answers) {
-  if (!length(answers)) return(NULL)
-  taken <- vapply(answers, function(one) paste(unlist(one), collapse = ", "), "")
-  sprintf("%s=%s", question, paste(sprintf("%s: %s", names(answers), taken), collapse = "; "))
 }
 
 # What is NULL is left out of a call.

@@ -185,7 +185,8 @@ check_forms <- function(options) {
 
 # What is done to a question that no table asks for would go unseen.
 check_prepared <- function(steps, survey, used, named_by = "--down, --across or --each") {
-  parts <- unlist(lapply(steps, function(step) step$with[prepare_steps()[[step$verb]]$parts]))
+  known <- prepare_steps()
+  parts <- unlist(lapply(steps, function(step) step$with[known[[step$verb]]$parts]))
   patterns <- grep("*", parts, fixed = TRUE, value = TRUE)
   matched <- lapply(patterns, function(one) grep(utils::glob2rx(one), names(survey$data), value = TRUE))
   used <- c(used, parts, unlist(matched))

@@ -132,7 +132,7 @@ source_options <- function() {
 check_sources <- function(options) {
   if (is.null(options$database)) {
     for (name in c("table", "show_sql", "time_limit")) if (!is.null(options[[name]]) && !isFALSE(options[[name]]))
-      stop_words(sprintf("--%s is of a database: it needs --database.", gsub("_", "-", name)))
+      stop_words(sprintf("--%s is of a database: it needs --database.", dashed(name)))
   } else if (is.null(options$table)) {
     stop_words("--database needs --table, the table whose rows are the records.")
   } else if (isTRUE(options$in_chunks)) {
@@ -181,17 +181,18 @@ sparse_option <- function() {
 
 # The options of the choices of a table and of its layout that stand in a group of the help.
 choice_options <- function(group) {
-  names <- names(Filter(function(help) length(help) > 2L && help[[3L]] == group, choice_help))
+  names <- names(Filter(function(help) identical(help$group, group), choice_help))
+  choices <- all_choices()
   options <- lapply(names, function(name) {
-    choice <- all_choices()[[name]]
+    choice <- choices[[name]]
     help <- choice_help[[name]]
     flag <- paste0("--", dashed(name))
     switch(choice$kind,
-           flag = switch_on(flag, help[[1L]]),
-           choices = several(flag, help[[2L]], sprintf("%s: %s", help[[1L]], paste(choice$values, collapse = ", "))),
-           numbers_by_name = several(flag, help[[2L]], help[[1L]]),
-           texts = several(flag, help[[2L]], help[[1L]], commas = FALSE),
-           one(flag, help[[2L]], help[[1L]], choices = choice$values, number = choice$kind %in% c("fraction", "whole")))
+           flag = switch_on(flag, help$about),
+           choices = several(flag, help$sign, sprintf("%s: %s", help$about, paste(choice$values, collapse = ", "))),
+           numbers_by_name = several(flag, help$sign, help$about),
+           texts = several(flag, help$sign, help$about, commas = FALSE),
+           one(flag, help$sign, help$about, choices = choice$values, number = choice$kind %in% c("fraction", "whole")))
   })
   do.call(in_group, c(group, options))
 }

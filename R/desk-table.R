@@ -56,7 +56,6 @@ prepared_of_work <- function(store, work) {
 
 # Settings that a tally's table is made with; all others are chosen of it anew, or are its layout.
 made_with <- function() c(setdiff(names(table_choices()), chosen_anew()), "overlap")
-chosen_anew <- function() choices_that(table_choices(), function(choice) choice$anew)
 
 # The table of a work; NULL where nothing is down.
 table_of_work <- function(store, work) {

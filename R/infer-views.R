@@ -27,7 +27,7 @@ rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explain
   turned <- !is.null(explains) && !identical(explains, was$explains)
   # turned, the percentages take the base that goes with it
   percent <- percent %||% if (!turned) was$percent
-  anew <- Filter(Negate(is.null), mget(choices_that(table_choices(), function(choice) choice$anew), call))
+  anew <- Filter(Negate(is.null), mget(chosen_anew(), call))
   asked <- utils::modifyList(was[setdiff(names(was), "percent")], anew)
   chosen <- checked_choices(asked, call)
   if (is_stored(x)) {

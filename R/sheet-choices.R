@@ -81,10 +81,14 @@ checked_decimals <- function(decimals, call) {
 
 stop_layout <- function(message, call) stop_input(message, "layout", call = call)
 
+usual_layout <- function() {
+  once(program, "usual layout", NULL, Filter(Negate(is.null), lapply(layout_choices(), `[[`, "default")))
+}
+
 # The layout of a table, with what is not asked for as it is by default.
 layout_of <- function(x) {
   layout <- as.list(x$layout)
-  usual <- Filter(Negate(is.null), lapply(layout_choices(), `[[`, "default"))
+  usual <- usual_layout()
   layout <- c(layout, usual[!names(usual) %in% names(layout)])
   if (is_alone(x) && !isTRUE(layout$in_banner) && !isTRUE(facts_of(x)$down$summed)) layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent

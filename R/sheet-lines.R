@@ -142,7 +142,6 @@ source_line <- function(x, guarded) {
         version = program_version())
 }
 
-program <- new.env(parent = emptyenv())
 program_version <- function() once(program, "version", NULL, as.character(utils::packageVersion("fairlattice")))
 
 # Worked out once for all tables of a file, which may be large.

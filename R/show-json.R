@@ -236,7 +236,10 @@ table_from_json <- function(raw, file, stop_here) {
   if (version == 1) raw <- from_version_1(raw)
   frame <- function(rows, part) frame_from_json(rows, table_contract[[part]], part, file, stop_here)
   rows <- function(part) rows_from_json(raw[[part]], table_contract[[part]], part, file, stop_here)
-  says <- function(what, part) said_from_json(what, part, file, stop_here)
+  says <- function(what, part) {
+    if (!is_said_json(what)) stop_here(sprintf("\"%s\": what \"%s\" says has no code and text.", file, part))
+    said_from_json(what, part, file, stop_here)
+  }
   question <- function(part) {
     q <- raw[[part]]
     if (is.null(q)) return(NULL)
@@ -365,8 +368,6 @@ rows_from_json <- function(rows, contract, part, file, stop_here) {
 
 # What is said, as it was written; of an older file its text alone. Its arguments must be those of its sentence.
 said_from_json <- function(what, part, file, stop_here) {
-  if (!is.null(what) && !is_said_json(what))
-    stop_here(sprintf("\"%s\": what \"%s\" says has no code and text.", file, part))
   said <- plain_said(what)
   tryCatch(in_words(said), error = function(e) {
     stop_here(sprintf("\"%s\": what \"%s\" says under the code \"%s\" cannot be put into words.", file, part,

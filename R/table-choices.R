@@ -14,6 +14,8 @@ table_choices <- function() {
     p = new_choice("choice", ways_to_p))
 }
 
+chosen_anew <- function() choices_that(table_choices(), function(choice) choice$anew)
+
 # What is asked of them, checked, and the others as they are by default.
 checked_choices <- function(asked = list(), call = NULL) {
   known <- table_choices()

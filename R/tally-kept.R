@@ -32,3 +32,6 @@ worked_out <- function(given, expression) {
   options <- names(watched$seen)
   list(given = given, value = value, options = options, values = options_given(options))
 }
+
+# What stays the same for as long as the program runs is kept here.
+program <- new.env(parent = emptyenv())
