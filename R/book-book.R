@@ -1,23 +1,30 @@
-# The book: every table of a plan from one pass over the records, in chapters, with what failed under its reason.
+# The book: every table of a plan from one pass over the records, in chapters,
+# with what failed under its reason.
 
 #' The book of a tab plan
 #'
-#' Makes every table that a plan asks for. A table that cannot be made (nobody is in it, one answer only) does not stop
-#' the others: it keeps its number and says why. `significant()` keeps the tables that have an association after
+#' Makes every table that a plan asks for. A table that cannot be made (nobody
+#' is in it, one answer only) does not stop the others: it keeps its number and
+#' says why. `significant()` keeps the tables that have an association after
 #' correction over the whole book; `summary()` is one row a pair of questions.
 #'
-#' @param plan (plan or string) From [read_plan()] or [plan_of()], or the path of a plan.
-#' @param only (strings, default all) Chapters by title or "chapter 2", tables by number, or names of questions.
+#' @param plan (plan or string) From [read_plan()] or [plan_of()], or the path
+#'   of a plan.
+#' @param only (strings, default all) Chapters by title or "chapter 2", tables
+#'   by number, or names of questions.
 #' @param records,before See [read_plan()], for a plan given by its path.
-#' @param cache (TRUE, FALSE or string, default FALSE) Whether a book of an unchanged plan, of unchanged records and of
-#'   the same version is taken from where it was kept, a folder of the user's cache, or the one that is named.
+#' @param cache (TRUE, FALSE or string, default FALSE) Whether a book of an
+#'   unchanged plan, of unchanged records and of the same version is taken from
+#'   where it was kept, a folder of the user's cache, or the one that is named.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A book (class `fairlattice_book`): `b["ferry", "island"]` is the table of two questions, `b["ferry"]` that
-#'   of one with all its questions across, `b[[7]]` table 7, `b[1:3]` a book of three tables, whose p-values stay
-#'   corrected over the whole book; it can be given to [publish()].
-#' @section Errors: `fairlattice_error_plan`; `fairlattice_error_book` when nothing is left to be made.
-#' @references Benjamini Y, Hochberg Y (1995) Controlling the false discovery rate. Journal of the Royal Statistical
-#'   Society B 57: 289-300.
+#' @return A book (class `fairlattice_book`): `b["ferry", "island"]` is the
+#'   table of two questions, `b["ferry"]` that of one with all its questions
+#'   across, `b[[7]]` table 7, `b[1:3]` a book of three tables, whose p-values
+#'   stay corrected over the whole book; it can be given to [publish()].
+#' @section Errors: `fairlattice_error_plan`; `fairlattice_error_book` when
+#'   nothing is left to be made.
+#' @references Benjamini Y, Hochberg Y (1995) Controlling the false discovery
+#'   rate. Journal of the Royal Statistical Society B 57: 289-300.
 #' @export
 #' @examples
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
@@ -25,7 +32,8 @@
 #' b
 #' b["heating", "island"]
 #' significant(b)
-book <- function(plan, only = NULL, records = NULL, before = NULL, cache = FALSE, ...) {
+book <- function(plan, only = NULL, records = NULL, before = NULL,
+                 cache = FALSE, ...) {
   nothing_else(...)
   call <- environment()
   if (is.character(plan)) {
@@ -35,16 +43,23 @@ book <- function(plan, only = NULL, records = NULL, before = NULL, cache = FALSE
     plan <- read_plan(plan, records, before)
   } else {
     kept <- NULL
-    check_class(plan, "fairlattice_plan", "plan", "read_plan() or plan_of()", call)
+    check_class(plan, "fairlattice_plan", "plan", "read_plan() or plan_of()",
+                call)
   }
   items <- items_asked(plan, only, call)
   local_language(plan$asked$language)
   made <- made_tables(plan, items)
-  chapters <- lapply(plan$asked$chapters, function(chapter) list(title = chapter$title, text = chapter$text))
-  out <- structure(list(title = plan$asked$title %||% words("book.title"), chapters = chapters, tables = made,
-                        language = plan$asked$language, style = plan$style, outputs = outputs_of_plan(plan),
-                        called = if (!is.null(plan$compare)) levels(plan$compare$survey$data[[wave_column]]),
-                        front = front_of(plan$survey, plan$asked$across), kept = new.env(parent = emptyenv())),
+  chapters <- lapply(plan$asked$chapters, function(chapter) {
+    list(title = chapter$title, text = chapter$text)
+  })
+  out <- structure(list(title = plan$asked$title %||% words("book.title"),
+                        chapters = chapters, tables = made,
+                        language = plan$asked$language, style = plan$style,
+                        outputs = outputs_of_plan(plan),
+                        called = if (!is.null(plan$compare))
+                          levels(plan$compare$survey$data[[wave_column]]),
+                        front = front_of(plan$survey, plan$asked$across),
+                        kept = new.env(parent = emptyenv())),
                    class = "fairlattice_book")
   keep_book(out, kept)
   out
@@ -55,7 +70,8 @@ items_asked <- function(plan, only, call) {
   items <- plan$tables
   if (!is.null(only)) items <- items[tables_named(plan, items, only, call)]
   if (!length(items))
-    stop_input(c("There are no tables to be made.", i = "See that the chapters name questions."), "book", call = call)
+    stop_input(c(tells("no_tables_made"),
+                 i = tells("see_chapters_name_questions")), "book", call = call)
   items
 }
 
@@ -65,12 +81,15 @@ tables_named <- function(plan, items, only, call) {
   down <- lapply(items, `[[`, "down")
   number <- vapply(items, function(item) item$number, 0L)
   hit <- lapply(as.character(only), function(word) {
-    at <- if (grepl("^chapter +[0-9]+$", word, ignore.case = TRUE)) chapter == as.integer(sub("^\\D+", "", word)) else
+    at <- if (grepl("^chapter +[0-9]+$", word, ignore.case = TRUE))
+      chapter == as.integer(sub("^\\D+", "", word)) else
       if (grepl("^[0-9]+$", word)) number == as.integer(word) else
-        tolower(titles[chapter]) == tolower(word) | vapply(down, function(names) word %in% names, NA)
+        tolower(titles[chapter]) == tolower(word) |
+          vapply(down, function(names) word %in% names, NA)
     if (!any(at))
-      stop_input(c(sprintf("The plan has no chapter, table or question \"%s\".", cut_short(word)),
-                   did_you_mean(word, c(titles, unlist(down)), "Chapters and questions")), "book", call = call)
+      stop_input(c(tells("plan_no_chapter_table_question", cut_short(word)),
+                   did_you_mean(word, c(titles, unlist(down)), "chapters")),
+                 "book", call = call)
     at
   })
   Reduce(`|`, hit)
@@ -81,35 +100,46 @@ tables_named <- function(plan, items, only, call) {
 made_tables <- function(plan, items) {
   surveys <- surveys_of_items(plan$survey, items)
   compared <- if (!is.null(plan$compare))
-    surveys_of_items(kept_among(plan, plan$compare$survey, plan$asked, character()), items, with_waves_within)
+    surveys_of_items(kept_among(plan, plan$compare$survey, plan$asked,
+                                character()), items, with_waves_within)
   work <- function(k) {
     item <- items[[k]]
     made <- made_table(item, surveys[[item_key(item)]], plan$style)
     if (!is.null(compared) && is.null(made$failure) && is.null(item$each))
-      made$change <- either(table_of_change(plan$compare, item, compared[[item_key(item)]], plan$style))
-    made$table <- on_tallies(made$table, without_sums, surveys[[item_key(item)]])
+      made$change <- either(table_of_change(
+                              plan$compare, item, compared[[item_key(item)]],
+                              plan$style))
+    made$table <-
+      on_tallies(made$table, without_sums, surveys[[item_key(item)]])
     made
   }
   # the sums of what is made stand in its table
   settle <- function(made, done) {
     made <- Map(function(one, k) {
-      one["table"] <- list(on_tallies(one$table, with_sums, surveys[[item_key(items[[k]])]]))
+      one["table"] <-
+        list(on_tallies(one$table, with_sums, surveys[[item_key(items[[k]])]]))
       one
     }, made, done)
-    for (item in items[done]) forget_tallies(surveys[[item_key(item)]], pairs_of_item(item))
+    for (item in items[done]) forget_tallies(
+      surveys[[item_key(item)]], pairs_of_item(item))
     made
   }
-  in_batches(seq_along(items), work, function(k) items[[k]]$down[1L], after = settle)
+  in_batches(seq_along(items), work, function(k) items[[k]]$down[1L],
+             after = settle)
 }
 
-item_key <- function(item) paste(c("among", vapply(item$among, function(one) one$among, "")), collapse = "\r")
+item_key <- function(item) {
+  paste(c("among", vapply(item$among, function(one) one$among, "")),
+        collapse = "\r")
+}
 
 # The survey of every filter that occurs, with the sums of all its tables.
 surveys_of_items <- function(survey, items, ready = with_tallies) {
   key <- vapply(items, item_key, "")
   lapply(stats::setNames(unique(key), unique(key)), function(one) {
     own <- items[key == one]
-    for (condition in own[[1L]]$among) survey <- among(survey, !!condition$among, condition$base)
+    for (condition in own[[1L]]$among) survey <-
+      among(survey, !!condition$among, condition$base)
     ready(survey, own)
   })
 }
@@ -119,16 +149,21 @@ made_table <- function(item, survey, style) {
   along <- if (!is.character(x)) either(results_along(x, item))
   if (is.character(along)) x <- along
   c(item[c("number", "chapter", "down", "across", "each", "settings")],
-    list(title = title_of_item(x, item, survey), table = if (!is.character(x)) x,
-         failure = if (is.character(x)) x, along = if (!is.character(along)) along))
+    list(title = title_of_item(x, item, survey),
+         table = if (!is.character(x)) x, failure = if (is.character(x)) x,
+         along = if (!is.character(along)) along))
 }
 
 table_of_item <- function(item, survey, style) {
-  chosen <- item$settings[intersect(names(item$settings), names(table_choices()))]
+  chosen <-
+    item$settings[intersect(names(item$settings), names(table_choices()))]
   overlap <- isTRUE(item$settings$overlap) && length(item$across) > 1L
-  x <- rlang::inject(crosstab(survey, down = !!item$down, across = !!item$across, each = !!item$each, !!!chosen,
-                              paired = item$paired, shares = item$shares, overlap = overlap))
-  layout <- item$settings[intersect(names(item$settings), names(layout_choices()))]
+  x <- rlang::inject(crosstab(survey, down = !!item$down,
+                              across = !!item$across, each = !!item$each,
+                              !!!chosen, paired = item$paired,
+                              shares = item$shares, overlap = overlap))
+  layout <-
+    item$settings[intersect(names(item$settings), names(layout_choices()))]
   layout$title <- item$title
   x <- with_layout(x, layout, style)
   x$layout$number <- as.character(item$number)
@@ -145,9 +180,12 @@ work_out <- function(x) {
 title_of_item <- function(x, item, survey) {
   if (!is.null(item$title)) return(item$title)
   if (!is.character(x)) return(title_of_table(x))
-  label <- function(names) vapply(names, function(name) label_of(survey$data[[name]]) %||% name, "")
+  label <- function(names) {
+    vapply(names, function(name) label_of(survey$data[[name]]) %||% name, "")
+  }
   if (is.null(item$across)) return(paste(label(item$down), collapse = ", "))
-  words("title", down = paste(label(item$down), collapse = ", "), across = paste(label(item$across), collapse = ", "))
+  words("title", down = paste(label(item$down), collapse = ", "),
+        across = paste(label(item$across), collapse = ", "))
 }
 
 # What goes along with a table.
@@ -161,7 +199,9 @@ results_along <- function(x, item) {
 
 # ---- reading a book ----
 
-failed_tables <- function(b) Filter(function(one) !is.null(one$failure), b$tables)
+failed_tables <- function(b) {
+  Filter(function(one) !is.null(one$failure), b$tables)
+}
 
 #' @rdname book
 #' @param x (book)
@@ -177,20 +217,25 @@ failed_tables <- function(b) Filter(function(one) !is.null(one$failure), b$table
     return(narrowed(x, x$tables[at]))
   }
   found <- unlist(lapply(x$tables[at], function(one) {
-    if (is.null(one$failure)) lapply(Filter(function(pair) pair$tally$across$name %in% j, single_tables(one$table)),
-                                     like_its_table, one$table)
+    if (is.null(one$failure))
+      lapply(Filter(function(pair) pair$tally$across$name %in% j,
+                    single_tables(one$table)), like_its_table, one$table)
   }), recursive = FALSE)
   if (!length(found)) {
     known <- unique(unlist(lapply(x$tables[at], `[[`, "across")))
-    stop_input(c(sprintf("The book has no table of %s by %s.", if (missing(i)) "any question" else list_some(i),
-                         list_some(j)), did_you_mean(j[1L], known, "Questions across")), "book", call = call)
+    stop_input(c(tells("book_no_table_by",
+                       if (missing(i)) "any question" else list_some(i),
+                       list_some(j)), did_you_mean(j[1L], known, "across")),
+               "book", call = call)
   }
   if (length(found) == 1L) found[[1L]] else found
 }
 
-# A table of two questions, laid out as the table of the book that it is a part of.
+# A table of two questions, laid out as the table of the book that it is a part
+# of.
 like_its_table <- function(pair, whole) {
-  pair$layout <- whole$layout[setdiff(names(whole$layout), c("number", "title"))]
+  pair$layout <-
+    whole$layout[setdiff(names(whole$layout), c("number", "title"))]
   pair
 }
 
@@ -201,7 +246,8 @@ like_its_table <- function(pair, whole) {
   table_at(x$tables[[tables_at(x, i, call)[1L]]], call)
 }
 
-# Some tables of a book. It goes on knowing the others, since their tests were made too.
+# Some tables of a book. It goes on knowing the others, since their tests were
+# made too.
 narrowed <- function(b, tables) {
   b$whole <- b$whole %||% b$tables
   b$tables <- tables
@@ -213,20 +259,22 @@ tables_at <- function(x, i, call) {
   at <- if (is.numeric(i)) which(number %in% i) else
     which(vapply(x$tables, function(one) any(one$down %in% i), NA))
   if (!length(at))
-    stop_input(c(sprintf("The book has no table of %s.", list_some(i)),
-                 did_you_mean(i[1L], unlist(lapply(x$tables, `[[`, "down")), "Questions")), "book", call = call)
+    stop_input(c(tells("book_no_table_of", list_some(i)),
+                 did_you_mean(i[1L], unlist(lapply(x$tables, `[[`, "down")),
+                              "questions")), "book", call = call)
   at
 }
 
 table_at <- function(one, call) {
   if (!is.null(one$failure))
-    stop_input(c(sprintf("Table %d (%s) could not be made.", one$number, one$title), x = one$failure), "book",
-               call = call)
+    stop_input(c(tells("table_could_not_made", one$number, one$title),
+                 x = one$failure), "book", call = call)
   one$table
 }
 
 #' @rdname book
-#' @param alpha (number in 0-1, default option `fairlattice.alpha`, 0.05) Level of the corrected p-values.
+#' @param alpha (number in 0-1, default option `fairlattice.alpha`, 0.05) Level
+#'   of the corrected p-values.
 #' @export
 significant <- function(x, alpha = NULL, ...) {
   nothing_else(...)
@@ -235,5 +283,9 @@ significant <- function(x, alpha = NULL, ...) {
   check_class(x, "fairlattice_book", "x", "book()", call)
   check_fraction(alpha, "alpha", call)
   found <- summary(x)
-  narrowed(x, Filter(function(one) any(found$p_corrected[found$table == one$number] <= alpha, na.rm = TRUE), x$tables))
+  narrowed(x,
+           Filter(function(one) {
+             any(found$p_corrected[found$table == one$number] <= alpha,
+                 na.rm = TRUE)
+           }, x$tables))
 }

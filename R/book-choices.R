@@ -1,49 +1,76 @@
-# What is said of every choice of a table and of its layout, in plans, the help of commands and the JSON Schema: what
-# it is for; the sign for its value and the group of the help where it is an option, too; and a value that crosstab()
+# What is said of every choice of a table and of its layout, in plans, the help
+# of commands and the JSON Schema: what it is for; the sign for its value and
+# the group of the help where it is an option, too; and a value that crosstab()
 # has beside those of the registry.
 new_help <- function(about, sign = NULL, group = NULL, also = NULL) {
   list(about = about, sign = sign, group = group, also = also)
 }
 
 choice_help <- list(
-  explains = new_help("which question explains the other (default across)", "SIDE", "The table"),
-  percent = new_help("base of the percentages (default: the side that explains)", "BASE", "Most used", also = "none"),
-  alpha = new_help("level of tests and marks (default 0.05)", "NUMBER", "The table"),
-  correction = new_help("correction over the cells of a table (default holm)", "NAME", "The table"),
-  keep_empty = new_help("keep answers that nobody gave, also where only a part of the sample is looked at", "",
+  explains = new_help("which question explains the other (default across)",
+                      "SIDE", "The table"),
+  percent = new_help("base of the percentages (default: the side that explains)",
+                     "BASE", "Most used", also = "none"),
+  alpha = new_help("level of tests and marks (default 0.05)", "NUMBER",
+                   "The table"),
+  correction = new_help("correction over the cells of a table (default holm)",
+                        "NAME", "The table"),
+  keep_empty = new_help(paste("keep answers that nobody gave, also where only",
+                              "a part of the sample is looked at"), "",
                         "Who was asked"),
-  paired = new_help("down and across are the same question asked twice of the same people", "", "The table"),
-  peaks = new_help("mark the largest percentage of every column (row, with row percentages)", "", "The table"),
-  p = new_help("how the headline of an unweighted table gets its p-value (default by the table)", "HOW", "The table"),
-  show = new_help("what stands in a cell, in this order, such as 'column,n'", "FIGURES", "Most used"),
-  stack = new_help("where further figures stand (default brackets for two, otherwise beneath)", "HOW", "How it looks"),
-  decimals = new_help("decimals of the percentages, such as 0, or by kind, such as 'percent=0,number=1'", "NUMBER",
+  paired = new_help("down and across are the same question asked twice of the same people",
+                    "", "The table"),
+  peaks = new_help("mark the largest percentage of every column (row, with row percentages)",
+                   "", "The table"),
+  p = new_help(paste("how the headline of an unweighted table gets its",
+                     "p-value (default by the table)"), "HOW", "The table"),
+  show = new_help("what stands in a cell, in this order, such as 'column,n'",
+                  "FIGURES", "Most used"),
+  stack = new_help("where further figures stand (default brackets for two, otherwise beneath)",
+                   "HOW", "How it looks"),
+  decimals = new_help(paste("decimals of the percentages, such as 0, or by",
+                            "kind, such as 'percent=0,number=1'"), "NUMBER",
                       "How it looks"),
-  sort = new_help("order of the answers down the side (default as asked)", "BY", "How it looks"),
-  last = new_help("an answer that stays last when sorted (may be given again)", "ANSWER", "How it looks"),
+  sort = new_help("order of the answers down the side (default as asked)", "BY",
+                  "How it looks"),
+  last = new_help("an answer that stays last when sorted (may be given again)",
+                  "ANSWER", "How it looks"),
   labels = new_help("other words for answers"),
   wrap = new_help("characters of a label on a line", "NUMBER", "How it looks"),
-  shorten = new_help("characters after which a label is cut", "NUMBER", "How it looks"),
+  shorten = new_help("characters after which a label is cut", "NUMBER",
+                     "How it looks"),
   title = new_help("title of the table", "WORDS", "How it looks"),
-  subtitle = new_help("a line under the title, in place of those about base and weight (may be given again)", "WORDS",
+  subtitle = new_help(paste("a line under the title, in place of those about",
+                            "base and weight (may be given again)"), "WORDS",
                       "How it looks"),
-  notes = new_help("a line to go under the table (may be given again)", "WORDS", "How it looks"),
+  notes = new_help("a line to go under the table (may be given again)", "WORDS",
+                   "How it looks"),
   source = new_help("whether the source stands under the table, or what"),
   bases = new_help("which bases are shown", "BASES", "How it looks"),
-  base_rows = new_help("where the bases stand (default foot)", "PLACE", "How it looks"),
-  lines = new_help("which lines go along under the table (default usual)", "WHICH", "Most used"),
-  hide_under = new_help("percentages of fewer respondents than this are not shown", "NUMBER", "How it looks"),
-  withhold_under = new_help(paste("cells of fewer respondents than this are withheld, and others from which they could",
-                                  "be worked out"), "NUMBER", "How it looks"),
-  round_to = new_help("counts are rounded to multiples of this, so that they still add up", "NUMBER", "How it looks"),
-  marks = new_help("what is marked (default residuals)", "KIND", "How it looks"),
-  against = new_help("mark differences from the rest, the total, the previous column, or a column of this name", "WHAT",
+  base_rows = new_help("where the bases stand (default foot)", "PLACE",
+                       "How it looks"),
+  lines = new_help("which lines go along under the table (default usual)",
+                   "WHICH", "Most used"),
+  hide_under = new_help("percentages of fewer respondents than this are not shown",
+                        "NUMBER", "How it looks"),
+  withhold_under = new_help(paste(paste("cells of fewer respondents than this",
+                                        "are withheld, and others from which",
+                                        "they could"), "be worked out"),
+                            "NUMBER", "How it looks"),
+  round_to = new_help("counts are rounded to multiples of this, so that they still add up",
+                      "NUMBER", "How it looks"),
+  marks = new_help("what is marked (default residuals)", "KIND",
+                   "How it looks"),
+  against = new_help(paste("mark differences from the rest, the total, the",
+                           "previous column, or a column of this name"), "WHAT",
                      "How it looks"),
-  summary = new_help("lines of a scored question or a number", "LINES", "How it looks"))
+  summary = new_help("lines of a scored question or a number", "LINES",
+                     "How it looks"))
 
 all_choices <- function() {
   choices <- c(table_choices(), layout_choices())
-  for (name in names(choices)) choices[[name]]$values <- c(choices[[name]]$values, choice_help[[name]]$also)
+  for (name in names(choices)) choices[[name]]$values <-
+    c(choices[[name]]$values, choice_help[[name]]$also)
   choices
 }
 
@@ -52,7 +79,7 @@ choice_keys <- function(names = names(all_choices())) {
   kinds <- c(fraction = "number", whole = "number")
   choices <- all_choices()[names]
   Map(function(choice, help) {
-    new_key(if (choice$kind %in% names(kinds)) kinds[[choice$kind]] else choice$kind, help$about,
-            choices = choice$values)
+    new_key(if (choice$kind %in% names(kinds)) kinds[[choice$kind]] else
+              choice$kind, help$about, choices = choice$values)
   }, choices, choice_help[names])
 }

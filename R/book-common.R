@@ -1,14 +1,20 @@
-# What books and the ranking of questions share: work in batches, failures in words, and what is said of a pair.
+# What books and the ranking of questions share: work in batches, failures in
+# words, and what is said of a pair.
 
 # The value of an expression, or what went wrong in words.
 either <- function(code) {
-  tryCatch(code, fairlattice_error = function(e) cli::ansi_strip(first_line(conditionMessage(e))),
-           error = function(e) words("book.internal", reason = first_line(conditionMessage(e))))
+  tryCatch(code, fairlattice_error = function(e) {
+    cli::ansi_strip(first_line(conditionMessage(e)))
+  }, error = function(e) {
+    words("book.internal", reason = first_line(conditionMessage(e)))
+  })
 }
 
-# Work on many tables, on several cores where processes can be forked; tells how far it is between batches, where it
-# can be interrupted. What a batch made goes through `after`, and its leavings are cleared away.
-in_batches <- function(x, work, name, what = words("book.progress"), after = function(made, done) made) {
+# Work on many tables, on several cores where processes can be forked; tells how
+# far it is between batches, where it can be interrupted. What a batch made goes
+# through `after`, and its leavings are cleared away.
+in_batches <- function(x, work, name, what = words("book.progress"),
+                       after = function(made, done) made) {
   size <- 64L * setting("threads")
   out <- list()
   show_progress(0, length(x), what)
@@ -21,21 +27,26 @@ in_batches <- function(x, work, name, what = words("book.progress"), after = fun
   out
 }
 
-# The cell that departs most from independence, in words: "Peat in Norrey: 34.2% against 21.0%".
+# The cell that departs most from independence, in words: "Peat in Norrey: 34.2%
+# against 21.0%".
 strongest_cell <- function(x, k) {
   layer <- x$layers[[k]]
   residual <- residuals_of(x)[[k]]$adjusted_residual
   if (is.null(residual) || all(is.na(residual))) return(NULL)
   at <- strongest_first(residual)[1L]
   row <- x$choices$percent == "row"
-  margin <- layer$margins[[if (row) "across" else "down"]]$weighted / layer$base$weighted
+  margin <- layer$margins[[if (row) "across" else "down"]]$weighted /
+            layer$base$weighted
   names <- cells_of_layer(layer)
-  overall <- if (row) margin[as.vector(col(layer$n))[at]] else margin[as.vector(row(layer$n))[at]]
-  words("summary.cell", down = names$down[at], across = names$across[at], share = shares_of(x)[[k]]$share[at],
-        overall = overall, percent = x$choices$percent)
+  overall <- if (row) margin[as.vector(col(layer$n))[at]] else
+    margin[as.vector(row(layer$n))[at]]
+  words("summary.cell", down = names$down[at], across = names$across[at],
+        share = shares_of(x)[[k]]$share[at], overall = overall,
+        percent = x$choices$percent)
 }
 
-# Whether one of a pair nearly says the other: by how much it reduces the errors in guessing it.
+# Whether one of a pair nearly says the other: by how much it reduces the errors
+# in guessing it.
 apart_of <- function(layer, title, other, nearly = 0.95) {
   P <- layer$weighted / sum(layer$weighted)
   saved <- function(P) {
@@ -44,9 +55,12 @@ apart_of <- function(layer, title, other, nearly = 0.95) {
   }
   down <- saved(P) # the answer down guessed from that across
   across <- saved(t(P))
-  if (min(down, across) >= nearly) return(words("related.copies", question = title, other = other))
-  if (down >= nearly) return(words("related.says", question = other, other = title))
-  if (across >= nearly) return(words("related.says", question = title, other = other))
+  if (min(down, across) >= nearly)
+    return(words("related.copies", question = title, other = other))
+  if (down >= nearly)
+    return(words("related.says", question = other, other = title))
+  if (across >= nearly)
+    return(words("related.says", question = title, other = other))
   ""
 }
 

@@ -1,13 +1,18 @@
-# What is wrong with a plan, kept with its place, so that all of it is told at once.
+# What is wrong with a plan, kept with its place, so that all of it is told at
+# once.
 
 new_faults <- function() list2env(list(found = list()), parent = emptyenv())
 
-# `value` is what is meant within the path: its own place is told, if it has one.
+# `value` is what is meant within the path: its own place is told, if it has
+# one.
 add_fault <- function(plan, path, message, hint = NULL, at_key = FALSE) {
   place <- place_of(plan$places, path)
-  place <- if (is.null(place)) c(NA_integer_, NA_integer_) else if (at_key) place[1:2] else place[3:4]
-  one <- list(line = place[1L], column = place[2L], key = paste(path, collapse = "."),
-              message = paste(c(message, unname(hint)), collapse = " "))
+  place <- if (is.null(place)) c(NA_integer_, NA_integer_) else if (at_key)
+    place[1:2] else place[3:4]
+  one <- list(line = place[1L], column = place[2L],
+              key = paste(path, collapse = "."),
+              message = paste(c(spoken(message), vapply(hint, spoken, "")),
+                              collapse = " "))
   plan$faults$found <- c(plan$faults$found, list(one))
   invisible()
 }
@@ -16,21 +21,26 @@ add_fault <- function(plan, path, message, hint = NULL, at_key = FALSE) {
 place_of <- function(places, path) {
   while (length(path)) {
     # a text or list alone stands for a key that is not written
-    place <- places[[path_key(path)]] %||% places[[path_key(path[!path %in% c("questions", "file")])]]
+    place <- places[[path_key(path)]] %||%
+             places[[path_key(path[!path %in% c("questions", "file")])]]
     if (!is.null(place)) return(place)
     path <- path[-length(path)]
   }
   NULL
 }
 
-# An error of ours as a fault of what caused it: where the value or column that it names stands, within the path.
+# An error of ours as a fault of what caused it: where the value or column that
+# it names stands, within the path.
 add_error <- function(plan, path, error) {
   value <- as.character(unlist(error[c("value", "column", "condition")]))
   within <- leaves_of(plan$keys, path)
   hit <- match(value, within$text, 0L)
   at <- if (any(hit > 0L)) within$path[[hit[hit > 0L][1L]]] else path
-  lines <- cli::ansi_strip(unlist(strsplit(unname(c(error$message, error$body)), "\n", fixed = TRUE)))
-  add_fault(plan, at, lines[1L], sub("^\\W+ (?=\\w|\")", "", lines[-1L], perl = TRUE))
+  lines <- cli::ansi_strip(unlist(strsplit(
+                                    unname(c(error$message, error$body)), "\n",
+                                    fixed = TRUE)))
+  add_fault(plan, at, lines[1L],
+            sub("^\\W+ (?=\\w|\")", "", lines[-1L], perl = TRUE))
 }
 
 # The texts beneath a path, with the path of each.
@@ -38,8 +48,9 @@ leaves_of <- function(keys, path) {
   part <- keys
   for (step in path) {
     at <- suppressWarnings(as.integer(step))
-    part <- if (is.null(names(part)) && !is.na(at) && at <= length(part)) part[[at]] else
-      if (is.list(part) && step %in% names(part)) part[[step]] else return(list(text = character(), path = list()))
+    part <- if (is.null(names(part)) && !is.na(at) && at <= length(part))
+      part[[at]] else if (is.list(part) && step %in% names(part))
+      part[[step]] else return(list(text = character(), path = list()))
   }
   found <- list(text = character(), path = list())
   walk <- function(part, path) {
@@ -58,14 +69,19 @@ leaves_of <- function(keys, path) {
 stop_faults <- function(plan, call) {
   found <- plan$faults$found
   if (!length(found)) return(invisible())
-  faults <- list2DF(list(line = vapply(found, `[[`, 0L, "line"), column = vapply(found, `[[`, 0L, "column"),
-                         key = vapply(found, `[[`, "", "key"), message = vapply(found, `[[`, "", "message")))
+  faults <- list2DF(list(line = vapply(found, `[[`, 0L, "line"),
+                         column = vapply(found, `[[`, 0L, "column"),
+                         key = vapply(found, `[[`, "", "key"),
+                         message = vapply(found, `[[`, "", "message")))
   faults <- unique(faults[order(faults$line, faults$column), ])
-  where <- ifelse(is.na(faults$line), ifelse(nzchar(faults$key), paste0(faults$key, ": "), ""),
+  where <- ifelse(is.na(faults$line),
+                  ifelse(nzchar(faults$key), paste0(faults$key, ": "), ""),
                   sprintf("line %d, column %d: ", faults$line, faults$column))
-  stop_input(c(sprintf("%s has %d %s.", sentence_case(plan$called), nrow(faults), plural(nrow(faults), "fault")),
-               stats::setNames(paste0(where, faults$message), rep("x", nrow(faults)))), "plan", faults = faults,
-             path = plan$file, call = call)
+  stop_input(c(tells("plan_has_faults", sentence_case(plan$called),
+                     how_many(nrow(faults), "fault")),
+               stats::setNames(paste0(where, faults$message),
+                               rep("x", nrow(faults)))), "plan",
+             faults = faults, path = plan$file, call = call)
 }
 
 # Runs a part; an error of ours becomes a fault of the path, and NULL.

@@ -1,4 +1,5 @@
-# The records of a plan: read, who was asked, and its questions prepared. What is wrong is kept as a fault.
+# The records of a plan: read, who was asked, and its questions prepared. What
+# is wrong is kept as a fault.
 
 beside_plan <- function(plan, path) {
   absolute <- grepl("^(/|[A-Za-z]:|\\\\|~)", path)
@@ -8,9 +9,11 @@ beside_plan <- function(plan, path) {
 # ---- the records and who was asked ----
 
 survey_of_plan <- function(plan, records) {
-  if (inherits(records, "fairlattice_survey")) return(prepared_survey(plan, records))
+  if (inherits(records, "fairlattice_survey"))
+    return(prepared_survey(plan, records))
   data <- if (is.data.frame(records)) records else
-    or_fault(plan, "records", records_of(plan, plan$asked$records, "records", records))
+    or_fault(plan, "records",
+             records_of(plan, plan$asked$records, "records", records))
   if (is.null(data)) return(NULL)
   # with the design at fault, the questions are looked up all the same
   survey <- or_fault(plan, "asked", asked_survey(data, plan$asked$asked)) %||%
@@ -18,37 +21,49 @@ survey_of_plan <- function(plan, records) {
   if (is.null(survey)) NULL else prepared_survey(plan, survey)
 }
 
-# The records of a section (`records` or `before`); `path` takes the place of its file.
+# The records of a section (`records` or `before`); `path` takes the place of
+# its file.
 records_of <- function(plan, section, name, path = NULL) {
-  if (is.null(path) && records_elsewhere(section)) return(far_of_plan(plan, section))
+  if (is.null(path) && records_elsewhere(section))
+    return(far_of_plan(plan, section))
   if (is.null(path)) {
     if (is.null(section$file))
-      stop_input("The plan names no file of records.", "plan", call = NULL)
+      stop_input(tells("plan_names_no_file_records"), "plan", call = NULL)
     path <- beside_plan(plan, section$file)
   }
   own <- plan$asked$records
   # records without a codebook of their own have that of the plan's records
-  codebook <- section$codebook %||% if (is.null(codebook_beside(path))) own$codebook
+  codebook <-
+    section$codebook %||% if (is.null(codebook_beside(path))) own$codebook
   codebook <- if (!is.null(codebook)) beside_plan(plan, codebook) else
-    if (is.null(codebook_beside(path)) && !is.null(own$file)) codebook_beside(beside_plan(plan, own$file))
-  read_records(path, codebook, section$unknown %||% "error",
-               section$encoding, section$decimal, section$sheet, section$range, section$delimiter)
+    if (is.null(codebook_beside(path)) && !is.null(own$file))
+      codebook_beside(beside_plan(plan, own$file))
+  read_records(path, codebook, section$unknown %||% "error", section$encoding,
+               section$decimal, section$sheet, section$range, section$delimiter)
 }
 
 # Records that stay where they are.
 far_of_plan <- function(plan, section) {
   if (!is.null(section$database) && is.null(section$table))
-    stop_input("\"database\" needs \"table\", the table whose rows are the records.", "plan", call = NULL)
-  if (!is.null(section$codebook)) section$codebook <- beside_plan(plan, section$codebook)
-  far_records(section, if (!is.null(section$file)) beside_plan(plan, section$file), plan$folder)
+    stop_input(tells("database_needs_table_table_whose"), "plan", call = NULL)
+  if (!is.null(section$codebook))
+    section$codebook <- beside_plan(plan, section$codebook)
+  far_records(section,
+              if (!is.null(section$file)) beside_plan(plan, section$file),
+              plan$folder)
 }
 
 asked_survey <- function(data, asked) {
-  survey <- respondents(data, weight = !!asked$weight, stratum = !!asked$stratum, cluster = !!asked$cluster,
-                        id = !!asked$id, count = !!asked$count, population = !!asked$population,
-                        single_cluster = asked$single_cluster %||% "centre", replicates = !!asked$replicates,
-                        replicate_kind = asked$replicate_kind %||% "brr", fay = asked$fay)
-  if (is.null(asked$make_replicates)) survey else make_replicates(survey, asked$make_replicates)
+  survey <- respondents(data, weight = !!asked$weight,
+                        stratum = !!asked$stratum, cluster = !!asked$cluster,
+                        id = !!asked$id, count = !!asked$count,
+                        population = !!asked$population,
+                        single_cluster = asked$single_cluster %||% "centre",
+                        replicates = !!asked$replicates,
+                        replicate_kind = asked$replicate_kind %||% "brr",
+                        fay = asked$fay)
+  if (is.null(asked$make_replicates)) survey else
+    make_replicates(survey, asked$make_replicates)
 }
 
 # ---- preparing ----
@@ -57,10 +72,12 @@ prepared_survey <- function(plan, survey) {
   steps <- plan$asked$prepare
   for (k in seq_along(steps)) if (!is.null(steps[[k]])) {
     path <- c("prepare", as.character(k), steps[[k]]$verb)
-    done <- if (!steps[[k]]$faulty) or_fault(plan, path, step_done(steps[[k]], survey))
+    done <- if (!steps[[k]]$faulty)
+      or_fault(plan, path, step_done(steps[[k]], survey))
     # what a step at fault would have made is no fault where it is used
-    if (is.null(done)) plan$faults$unmade <- c(plan$faults$unmade,
-                                               unlist(steps[[k]]$with[c("name", "into", "question")]))
+    if (is.null(done))
+      plan$faults$unmade <- c(plan$faults$unmade,
+                              unlist(steps[[k]]$with[c("name", "into", "question")]))
     survey <- done %||% survey
   }
   survey
@@ -71,8 +88,9 @@ kept_among <- function(plan, survey, section, path) {
   condition <- section$among
   if (is.null(condition)) {
     if (!is.null(section[["base"]]))
-      add_fault(plan, c(path, "base"), "\"base\" says who \"among\" keeps, so it needs that.")
+      add_fault(plan, c(path, "base"), tells("base_says_who_among_keeps_needs"))
     return(survey)
   }
-  or_fault(plan, c(path, "among"), among(survey, !!condition, section[["base"]])) %||% survey
+  or_fault(plan, c(path, "among"),
+           among(survey, !!condition, section[["base"]])) %||% survey
 }

@@ -1,13 +1,16 @@
-# One row a pair of questions: its test, strength and strongest cell; and one row a question, for the index.
+# One row a pair of questions: its test, strength and strongest cell; and one
+# row a question, for the index.
 
-# The rows of one table of a book: a pair of questions (and answer of each) a row; of a question alone, one without
-# test.
+# The rows of one table of a book: a pair of questions (and answer of each) a
+# row; of a question alone, one without test.
 pairs_of_table <- function(x, number) {
   if (guards(x$layout)) return(withheld_rows(x, number))
   rows <- unlist(lapply(single_tables(x), function(one) {
     tests <- tests_of(one)
-    strength <- if (!is_alone(one)) cramers_v_in(one)
-    lapply(seq_along(one$layers), function(k) pair_row(one, k, headline_of(tests[[k]]), strength[[k]], number))
+    strength <- if (has(one, "across")) cramers_v_in(one)
+    lapply(seq_along(one$layers), function(k) {
+      pair_row(one, k, headline_of(tests[[k]]), strength[[k]], number)
+    })
   }), recursive = FALSE)
   bind_frames(rows)
 }
@@ -16,35 +19,45 @@ pairs_of_table <- function(x, number) {
 withheld_rows <- function(x, number) {
   bind_frames(lapply(single_tables(x), function(one) {
     down <- facts_of(one)$down
-    row <- replace(lapply(pair_row_none(), function(column) column[NA_integer_]), "apart", "")
-    list2DF(utils::modifyList(row, list(table = number, question = down$name, title = down$label,
-                                        finding = words("book.withheld"))))
+    row <- replace(lapply(pair_row_none(), function(column) {
+      column[NA_integer_]
+    }), "apart", "")
+    list2DF(utils::modifyList(row,
+                              list(table = number, question = down$name,
+                                   title = down$label,
+                                   finding = words("book.withheld"))))
   }))
 }
 
 pair_row <- function(x, k, test, v, number) {
   layer <- x$layers[[k]]
   facts <- facts_of(x)
-  alone <- is_alone(x)
+  alone <- !has(x, "across")
   cell <- if (!alone) strongest_cell(x, k)
   value <- function(x) x %||% NA_real_
   list2DF(list(
     table = number, question = facts$down$name, title = facts$down$label,
-    across = if (alone) NA_character_ else facts$across$name, by = if (alone) NA_character_ else facts$across$label,
-    each = layer$each, n = layer$base$n, test = test$test %||% NA_character_, p = value(test$p),
+    across = if (alone) NA_character_ else facts$across$name,
+    by = if (alone) NA_character_ else facts$across$label,
+    each = layer$each, n = layer$base$n, test = test$test %||% NA_character_,
+    p = value(test$p),
     cramers_v = value(v$estimate), low = value(v$low), high = value(v$high),
-    strongest = cell %||% NA_character_, finding = sentence_case(paragraph_of(x, k, "sentence")),
-    apart = if (alone || any(ticks_in(x$tally)) || isTRUE(facts$down$summed)) "" else
+    strongest = cell %||% NA_character_,
+    finding = sentence_case(paragraph_of(x, k, "sentence")),
+    apart = if (!has(x, "strength")) "" else
       apart_of(layer, facts$down$label, facts$across$label)))
 }
 
 #' @rdname book
 #' @param object (book)
-#' @return `summary()`: data frame, a row a table of two questions: `table` (its number), `question`, `title`, `across`,
-#'   `by`, `each`, `n`, `test`, `p`, `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`, `high`,
-#'   `strongest` and `finding` (in words), `apart` (of a pair of which one nearly says the other, which is no finding
-#'   and stands last). Sort it as any data frame. The attributes `tests` and `significant` count the tests of the
-#'   whole book and those with a corrected p of at most `alpha`, the level of the option.
+#' @return `summary()`: data frame, a row a table of two questions: `table` (its
+#'   number), `question`, `title`, `across`, `by`, `each`, `n`, `test`, `p`,
+#'   `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`,
+#'   `high`, `strongest` and `finding` (in words), `apart` (of a pair of which
+#'   one nearly says the other, which is no finding and stands last). Sort it as
+#'   any data frame. The attributes `tests` and `significant` count the tests of
+#'   the whole book and those with a corrected p of at most `alpha`, the level
+#'   of the option.
 #' @export
 summary.fairlattice_book <- function(object, ...) {
   nothing_else(...)
@@ -54,38 +67,45 @@ summary.fairlattice_book <- function(object, ...) {
   rows$p_corrected <- correct(rows$p_corrected, "benjamini_hochberg")
   corrected <- rows$p_corrected[!is.na(rows$p_corrected)]
   rows <- rows[rows$table %in% numbers_of_tables(object$tables), ]
-  columns <- c("table", "question", "title", "across", "by", "each", "n", "test", "p", "p_corrected", "cramers_v",
-               "low", "high", "strongest", "finding", "apart")
+  columns <- c("table", "question", "title", "across", "by", "each", "n",
+               "test", "p", "p_corrected", "cramers_v", "low", "high",
+               "strongest", "finding", "apart")
   rownames(rows) <- NULL
-  new_result(rows[order(rows$p_corrected, -rows$cramers_v, na.last = TRUE), columns], "summary",
-             tests = length(corrected), alpha = setting("alpha"), significant = sum(corrected <= setting("alpha")),
+  new_result(rows[order(rows$p_corrected, -rows$cramers_v, na.last = TRUE), columns],
+             "summary", tests = length(corrected), alpha = setting("alpha"),
+             significant = sum(corrected <= setting("alpha")),
              part = !is.null(object$whole))
 }
 
 # How many tests were made, and what chance alone would find.
 tests_made <- function(found) {
   of <- function(name) attr(found, name, exact = TRUE)
-  words("summary.said", tests = of("tests"), alpha = of("alpha"), significant = of("significant"),
-        part = of("part"))
+  words("summary.said", tests = of("tests"), alpha = of("alpha"),
+        significant = of("significant"), part = of("part"))
 }
 
-numbers_of_tables <- function(tables) vapply(tables, function(one) one$number, 0L)
+numbers_of_tables <- function(tables) {
+  vapply(tables, function(one) one$number, 0L)
+}
 
 # The rows of the whole book, whichever of its tables are left.
 all_rows <- function(b) {
   tables <- b$whole %||% b$tables
   once(b$kept, "rows", numbers_of_tables(tables), {
     made <- Filter(function(one) is.null(one$failure), tables)
-    bind_frames(lapply(made, function(one) pairs_of_table(one$table, one$number))) %||% pair_row_none()
+    bind_frames(lapply(made, function(one) {
+      pairs_of_table(one$table, one$number)
+    })) %||% pair_row_none()
   })
 }
 
 pair_row_none <- function() {
   text <- character()
   number <- numeric()
-  list2DF(list(table = integer(), question = text, title = text, across = text, by = text, each = text, n = number,
-               test = text, p = number, cramers_v = number, low = number, high = number, strongest = text,
-               finding = text, apart = text))
+  list2DF(list(table = integer(), question = text, title = text, across = text,
+               by = text, each = text, n = number, test = text, p = number,
+               cramers_v = number, low = number, high = number,
+               strongest = text, finding = text, apart = text))
 }
 
 #' @export
@@ -95,28 +115,40 @@ parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
   shown <- utils::head(data, most)
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
   columns <- list(format_count(shown$table),
-                  ifelse(is.na(shown$each), shown$title, paste0(shown$title, " (", shown$each,
-                                                                                         ")")),
-                  shown$by, format_count(shown$n), bare_p(shown$p), bare_p(shown$p_corrected),
+                  ifelse(is.na(shown$each), shown$title,
+                         paste0(shown$title, " (", shown$each, ")")), shown$by,
+                  format_count(shown$n), bare_p(shown$p),
+                  bare_p(shown$p_corrected),
                   bare(shown$cramers_v, format_strength),
-                  ifelse(is.na(shown$low), "", interval_words(shown$low, shown$high, format_strength)),
+                  ifelse(is.na(shown$low), "",
+                         interval_words(shown$low, shown$high,
+                                        format_strength)),
                   bare(shown$strongest, identity))
-  names(columns) <- name_of("column", c("table", "question", "by", "n", "p", "p_corrected", "cramers_v", "interval",
-                                        "strongest"))
+  names(columns) <- name_of("column",
+                            c("table", "question", "by", "n", "p",
+                              "p_corrected", "cramers_v", "interval",
+                              "strongest"))
   if (width < 120) columns <- columns[-length(columns)]
-  in_parts(said_part(tests_made(x)),
-           gap_part, if (nrow(shown)) columns_part(columns, left = names(columns) %in%
-                                                     name_of("column", c("question", "by", "strongest"))),
-           said_part(if (nrow(data) > nrow(shown)) words("summary.more", rows = nrow(data) - nrow(shown))),
+  in_parts(said_part(tests_made(x)), gap_part,
+           if (nrow(shown))
+             columns_part(columns,
+                          left = names(columns) %in%
+                            name_of("column",
+                                    c("question", "by", "strongest"))),
+           said_part(if (nrow(data) > nrow(shown))
+                       words("summary.more", rows = nrow(data) - nrow(shown))),
            if (any(nzchar(data$apart))) gap_part,
            if (any(nzchar(data$apart)))
-             said_part(c(words("related.apart"), paste0("  ", setdiff(unique(data$apart), ""))), exdent = 4L))
+             said_part(c(words("related.apart"),
+                         paste0("  ", setdiff(unique(data$apart), ""))),
+                       exdent = 4L))
 }
 
 # ---- the index of questions ----
 
-# A row a question: its tables, base and finding. The finding is that of its strongest association that is significant
-# after correction over the book; without one, that there is none.
+# A row a question: its tables, base and finding. The finding is that of its
+# strongest association that is significant after correction over the book;
+# without one, that there is none.
 index_of <- function(b) {
   rows <- all_rows(b)
   rows <- rows[rows$table %in% numbers_of_tables(b$tables), ]
@@ -126,8 +158,12 @@ index_of <- function(b) {
   of <- function(frame, name) frame[frame$question == name, ]
   each <- function(work) vapply(names, work, "", USE.NAMES = FALSE)
   list2DF(list(
-    question = rows$title[at], tables = each(function(name) paste(unique(of(rows, name)$table), collapse = ", ")),
-    n = rows$n[at], finding = each(function(name) finding_of(of(found, name), of(rows, name)))))
+    question = rows$title[at],
+    tables = each(function(name) {
+      paste(unique(of(rows, name)$table), collapse = ", ")
+    }),
+    n = rows$n[at],
+    finding = each(function(name) finding_of(of(found, name), of(rows, name)))))
 }
 
 finding_of <- function(pairs, rows) {
@@ -136,12 +172,15 @@ finding_of <- function(pairs, rows) {
   best <- best_pair(pairs)
   if (!nrow(best)) {
     tested <- unique(pairs$by[!is.na(pairs$p)])
-    return(if (length(tested)) words("finding.none", across = tested) else words("finding.untested"))
+    return(if (length(tested)) words("finding.none", across = tested) else
+             words("finding.untested"))
   }
-  words("finding.related", across = best$by, v = best$cramers_v, strongest = best$strongest)
+  words("finding.related", across = best$by, v = best$cramers_v,
+        strongest = best$strongest)
 }
 
-# The strongest of those that are significant after correction: one row, or none.
+# The strongest of those that are significant after correction: one row, or
+# none.
 best_pair <- function(pairs) {
   sure <- pairs[which(pairs$p_corrected <= setting("alpha")), ]
   utils::head(sure[order(-sure$cramers_v, na.last = TRUE), ], 1L)
@@ -162,35 +201,47 @@ front_of <- function(survey, across) {
   survey <- grounded(survey, intersect(across, names(survey$data)))
   base <- base_of_survey(survey)
   left <- survey$reasons
-  left$records <- records_by(survey, survey$aside %||% integer(nrow(survey$data)), nrow(left))
+  left$records <-
+    records_by(survey, survey$aside %||% integer(nrow(survey$data)), nrow(left))
   left$question <- rep("", nrow(left))
   left <- rbind(survey$before[survey$before$records > 0, c("code", "detail", "records")],
                 left[left$records > 0, c("code", "detail", "records")])
-  inside_twice <- if (is.null(survey$aside)) survey$repeats else survey$repeats[survey$aside[survey$repeats] == 0L]
+  inside_twice <- if (is.null(survey$aside)) survey$repeats else
+    survey$repeats[survey$aside[survey$repeats] == 0L]
   units <- survey$design$units
-  prepared <- unlist(lapply(intersect(across, names(survey$data)), function(name) {
-    history_line(attr(survey$data[[name]], "history", exact = TRUE), title_of(survey$data[[name]], name))
-  }))
+  prepared <- unlist(lapply(intersect(across, names(survey$data)),
+                            function(name) {
+                              history_line(
+                                attr(survey$data[[name]], "history",
+                                     exact = TRUE),
+                                title_of(survey$data[[name]], name))
+                            }))
   list(base = base, prepared = prepared, left_out = left,
        records = records_stood_for(survey) + sum(survey$before$records),
-       roles = survey$roles,
-       among = survey$among, source = survey$source, replicates = length(survey$replicates),
+       roles = survey$roles, among = survey$among, source = survey$source,
+       replicates = length(survey$replicates),
        strata = if (survey$design$stratified) length(unique(units$stratum)),
        clusters = if (survey$design$clustered) nrow(units),
-       repeated = if (length(inside_twice)) sum(duplicated(survey$repeat_id[match(inside_twice, survey$repeats)])))
+       repeated = if (length(inside_twice))
+         sum(duplicated(survey$repeat_id[match(inside_twice, survey$repeats)])))
 }
 
 # Everybody who can be in a table.
 base_of_survey <- function(survey) {
   inside <- if (is.null(survey$aside)) TRUE else survey$aside == 0L
-  records <- records_by(survey, rep_len(as.integer(inside), nrow(survey$data)), 1L)
-  within <- function(values) if (isTRUE(inside) || is.null(values)) values else values[inside]
+  records <-
+    records_by(survey, rep_len(as.integer(inside), nrow(survey$data)), 1L)
+  within <- function(values) {
+    if (isTRUE(inside) || is.null(values)) values else values[inside]
+  }
   count <- within(survey$count)
   weight <- within(survey$weight)
   times <- function(w) if (is.null(count)) w else w * count
   n <- if (is.null(count)) records else sum(count)
   if (is.null(weight)) return(base_of(records, n, n, n))
-  if (!is.null(survey$sums)) return(base_of(records, n, sum(within(survey$sums$w)), sum(within(survey$sums$w2))))
+  if (!is.null(survey$sums))
+    return(base_of(records, n, sum(within(survey$sums$w)),
+                   sum(within(survey$sums$w2))))
   base_of(records, n, sum(times(weight)), sum(times(weight^2)))
 }
 
@@ -201,17 +252,25 @@ front_lines <- function(b) {
   base <- front$base
   left <- front$left_out
   reasons <- if (nrow(left))
-    words("account_reason", reason = reason_words(left$code, rep("", nrow(left)), left$detail), records = left$records)
-  c(words("front.account", records = front$records, n = base$n, reasons = reasons),
+    words("account_reason",
+          reason = reason_words(left$code, rep("", nrow(left)), left$detail),
+          records = left$records)
+  c(words("front.account", records = front$records, n = base$n,
+          reasons = reasons),
     if (length(front$among)) all_in_words(front$among),
-    words("front.design", weight = roles$weight, strata = front$strata, stratum = roles$stratum,
-          clusters = front$clusters, cluster = roles$cluster, replicates = front$replicates),
-    if (!is.null(roles$weight)) words("front.weights", n = base$n, effective = base$effective),
-    if (isTRUE(front$repeated > 0)) words("front.repeated", ids = front$repeated), front$prepared,
+    words("front.design", weight = roles$weight, strata = front$strata,
+          stratum = roles$stratum, clusters = front$clusters,
+          cluster = roles$cluster, replicates = front$replicates),
+    if (!is.null(roles$weight))
+      words("front.weights", n = base$n, effective = base$effective),
+    if (isTRUE(front$repeated > 0))
+      words("front.repeated", ids = front$repeated), front$prepared,
     if (!is.null(front$source$file))
-      words("source_line", file = front$source$file, dated = front$source$dated, sha256 = source_hash(front$source),
-            records = front$records, weight = roles$weight, stratum = roles$stratum, cluster = roles$cluster,
-            replicates = NULL, version = program_version()))
+      words("source_line", file = front$source$file, dated = front$source$dated,
+            sha256 = source_hash(front$source), records = front$records,
+            weight = roles$weight, stratum = roles$stratum,
+            cluster = roles$cluster, replicates = NULL,
+            version = program_version()))
 }
 
 # What is said at the front is not said again under every table.
@@ -220,14 +279,20 @@ said_at_front <- c("repeated_ids", "unequal_weights")
 # Bases, tests and marks, defined once.
 definition_lines <- function(b) {
   weighted <- !is.null(b$front$roles$weight)
-  designed <- weighted || !is.null(b$front$strata) || !is.null(b$front$clusters) || b$front$replicates > 0
+  designed <- weighted || !is.null(b$front$strata) ||
+              !is.null(b$front$clusters) || b$front$replicates > 0
   alpha <- unique(unlist(lapply(b$tables, function(one) {
-    if (!is.null(one$table)) vapply(single_tables(one$table), function(x) x$choices$alpha, 0)
+    if (!is.null(one$table))
+      vapply(single_tables(one$table), function(x) x$choices$alpha, 0)
   })))
-  list(labels = name_of("definition", c("base", if (weighted) "weight", "test", "strength", "marks", "many",
-                                        if (length(b$called)) "change")),
-       texts = c(words("definition.base.text"), if (weighted) words("definition.weight.text"),
-                 words("definition.test.text", designed = designed, alpha = alpha),
-                 words("definition.strength.text"), words("definition.marks.text"), words("definition.many.text"),
-                 if (length(b$called)) words("definition.change.text", waves = b$called)))
+  list(labels = name_of("definition",
+                        c("base", if (weighted) "weight", "test", "strength",
+                          "marks", "many", if (length(b$called)) "change")),
+       texts = c(words("definition.base.text"),
+                 if (weighted) words("definition.weight.text"),
+                 words("definition.test.text", designed = designed,
+                       alpha = alpha), words("definition.strength.text"),
+                 words("definition.marks.text"), words("definition.many.text"),
+                 if (length(b$called))
+                   words("definition.change.text", waves = b$called)))
 }

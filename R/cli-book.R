@@ -2,80 +2,101 @@
 
 plan_options <- function() {
   c(in_group("Options",
-      one("--out", "FILE", "where the plan goes (default: it is printed)"),
-      switch_on("--check", "FILE is a plan: check it, and show what would be made")),
+             one("--out", "FILE",
+                 "where the plan goes (default: it is printed)"),
+             switch_on("--check",
+                       "FILE is a plan: check it, and show what would be made")),
     file_options(), source_options())
 }
 
-# What looks at each record by itself has no place for records that stay where they are.
+# What looks at each record by itself has no place for records that stay where
+# they are.
 stop_if_elsewhere <- function(options, what) {
   if (records_elsewhere(options))
-    stop_words(c(sprintf("%s looks at each record, so it needs a FILE that is read into memory.", what),
-                 i = "A few thousand records of the table, written to a .csv or .parquet file, are enough for it."))
+    stop_words(c(tells("looks_each_record_needs_file", what),
+                 i = tells("few_thousand_records_table_written")))
 }
 
 run_plan <- function(options, files) {
   check_sources(options)
   stop_if_elsewhere(options, "A plan to begin with")
   if (isTRUE(options$check)) {
-    if (!is.null(options$out)) stop_words("--check writes nothing, so it has no --out.")
+    if (!is.null(options$out)) stop_words(tells("check_writes_nothing_no_out"))
     return(print(read_plan(files)))
   }
-  if (!is.null(options$out) && !grepl("[.]ya?ml$", options$out, ignore.case = TRUE))
-    stop_words("--out must end in .yml: a plan is a YAML file.")
+  if (!is.null(options$out) &&
+        !grepl("[.]ya?ml$", options$out, ignore.case = TRUE))
+    stop_words(tells("out_end_yml_plan_yaml"))
   if (!is.null(options$out) && file.exists(options$out))
-    stop_words(c(sprintf("There is a file \"%s\" already.", options$out),
-                 i = "Name another: a plan that somebody worked on is not overwritten."))
+    stop_words(c(tells("file_already", options$out),
+                 i = tells("name_another_plan_somebody_worked")))
   text <- starter_plan(read_file(options, files), files, options$out, options)
   if (is.null(options$out)) return(cat(plain_text(text), sep = "\n"))
-  write_beside(options$out, function(file) write_whole(paste0(paste(text, collapse = "\n"), "\n"), file), NULL)
-  say_wrote(options$out, ". Its guesses are comments: take away the # where they are right.")
+  write_beside(options$out, function(file) {
+    write_whole(paste0(paste(text, collapse = "\n"), "\n"), file)
+  }, NULL)
+  say_wrote(options$out,
+            ". Its guesses are comments: take away the # where they are right.")
 }
 
 book_options <- function() {
   in_group("Options",
-    several("--out", "FILE", paste("what is made of the book, by the ending; a folder, with / at its end, for a site",
-                                   "(default: the plan's outputs; may be given again)"), commas = FALSE),
-    several("--only", "WHAT",
-            "a chapter ('chapter 2' or its title), a table's number or a question (may be given again)",
-            commas = FALSE),
-    one("--records", "FILE", "the same plan on other records, such as the next wave"),
-    one("--before", "FILE", paste("the records of the wave before, set beside each table; of both waves in one file,",
-                                  "the question and its answers: year=2024,2026")),
-    one("--language", "LANGUAGE", "language of what is said of a table", choices = setting_choices$language),
-    switch_on("--fresh", "make all anew, also where the book of an unchanged plan is kept"))
+           several("--out", "FILE",
+                   paste(paste("what is made of the book, by the ending; a",
+                               "folder, with / at its end, for a site"),
+                         "(default: the plan's outputs; may be given again)"),
+                   commas = FALSE),
+           several("--only", "WHAT",
+                   paste("a chapter ('chapter 2' or its title), a table's",
+                         "number or a question (may be given again)"),
+                   commas = FALSE),
+           one("--records", "FILE",
+               "the same plan on other records, such as the next wave"),
+           one("--before", "FILE",
+               paste(paste("the records of the wave before, set beside each",
+                           "table; of both waves in one file,"),
+                     "the question and its answers: year=2024,2026")),
+           one("--language", "LANGUAGE", "language of what is said of a table",
+               choices = setting_choices$language),
+           switch_on("--fresh",
+                     "make all anew, also where the book of an unchanged plan is kept"))
 }
 
-# What this command gives the system when some tables of a book could not be made.
+# What this command gives the system when some tables of a book could not be
+# made.
 some_failed <- 3L
 
 run_book <- function(options, files) {
   for (path in options$out) check_book_path(path)
   local_language(options$language)
   if (!is.null(options$records)) say_changes(files, options$records)
-  b <- book(files, only = options$only, records = options$records, before = wave_in_words(options$before),
+  b <- book(files, only = options$only, records = options$records,
+            before = wave_in_words(options$before),
             cache = !isTRUE(options$fresh))
   b$language <- options$language %||% b$language
-  outputs <- if (length(options$out)) lapply(options$out, function(path) list(file = path)) else b$outputs
+  outputs <- if (length(options$out))
+    lapply(options$out, function(path) list(file = path)) else b$outputs
   for (one in outputs) say_wrote(write_output(b, one))
   print(b)
   if (!length(outputs)) {
     found <- summary(b)
-    if (nrow(found)) cat("", plain_text(cli::style_bold(words("front.summary"))), "",
-                         plain_text(text_of_parts(parts_of(found, cli::console_width(), most = 25L),
-                                                  cli::console_width())), sep = "\n")
+    if (nrow(found))
+      cat("", plain_text(cli::style_bold(words("front.summary"))), "",
+          plain_text(text_of_parts(parts_of(
+                                     found, cli::console_width(), most = 25L),
+                                   cli::console_width())), sep = "\n")
   }
   if (length(failed_tables(b))) some_failed else 0L
 }
 
 # The wave before: a file, or "year=2024,2026".
 wave_in_words <- function(words) {
-  if (is.null(words) || !grepl("=", words, fixed = TRUE) || file.exists(words)) return(words)
+  if (is.null(words) || !grepl("=", words, fixed = TRUE) || file.exists(words))
+    return(words)
   part <- name_and_value(words, "--before", "year=2024,2026")
   answers <- trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]])
   if (length(answers) != 2L || !all(nzchar(answers)))
-    stop_words(sprintf("--before must name two answers of \"%s\", as in \"year=2024,2026\", not \"%s\".", part$name,
-                       part$value))
+    stop_words(tells("before_name_two_answers_year", part$name, part$value))
   list(question = part$name, then = answers[1L], now = answers[2L])
 }
 
@@ -84,31 +105,45 @@ check_book_path <- function(path) {
   if (!is_site(path)) check_output(path, NULL)
 }
 
-# What is new, gone or relabelled in other records, before anything is tabulated.
+# What is new, gone or relabelled in other records, before anything is
+# tabulated.
 say_changes <- function(plan, records) {
   plan <- parsed_plan(plan, NULL)
   stop_faults(plan, NULL)
   plan$folder <- dirname(plan$file)
   file <- plan$asked$records$file
-  if (is.null(file) || records_elsewhere(plan$asked$records) || !file.exists(beside_plan(plan, file))) {
-    cat(visible("The plan's own records are not here, so their questions are not compared with the new ones."), "\n",
+  if (is.null(file) || records_elsewhere(plan$asked$records) ||
+        !file.exists(beside_plan(plan, file))) {
+    cat(visible(paste("The plan's own records are not here, so their",
+                      "questions are not compared with the new ones.")), "\n",
         sep = "", file = stderr())
     return(invisible())
   }
-  quietly <- function(code) withCallingHandlers(code, fairlattice_message = function(m) rlang::cnd_muffle(m))
-  changes <- quietly(questions_changed(records_of(plan, plan$asked$records, "records", records),
-                                       records_of(plan, plan$asked$records, "records")))
-  # at once, before anything is tabulated: what goes to standard output is gathered until the end
+  quietly <- function(code) {
+    withCallingHandlers(code, fairlattice_message = function(m) {
+      rlang::cnd_muffle(m)
+    })
+  }
+  changes <- quietly(questions_changed(records_of(
+    plan, plan$asked$records, "records",
+    records), records_of(plan, plan$asked$records, "records")))
+  # at once, before anything is tabulated: what goes to standard output is
+  # gathered until the end
   cat(plain_text(format_changes(changes)), "", sep = "\n", file = stderr())
 }
 
 format_changes <- function(changes, width = cli::console_width()) {
-  if (!nrow(changes)) return("Questions and answers are those of the plan's own records.")
-  said <- c(new_question = "new question", question_gone = "question gone", retitled = "other title",
-            relabelled = "same code, other answer", new_answer = "new answer", answer_gone = "answer gone")
-  part <- columns_part(list(Question = visible(changes$question), Change = unname(said[changes$change]),
-                            Before = visible(changes$before), Now = visible(changes$now)), left = 4L)
-  c(cli::style_bold("What changed in the questions"), "", text_of_part(part, width))
+  if (!nrow(changes))
+    return("Questions and answers are those of the plan's own records.")
+  said <- c(new_question = "new question", question_gone = "question gone",
+            retitled = "other title", relabelled = "same code, other answer",
+            new_answer = "new answer", answer_gone = "answer gone")
+  part <- columns_part(list(Question = visible(changes$question),
+                            Change = unname(said[changes$change]),
+                            Before = visible(changes$before),
+                            Now = visible(changes$now)), left = 4L)
+  c(cli::style_bold("What changed in the questions"), "",
+    text_of_part(part, width))
 }
 
 related_options <- function() {
@@ -128,12 +163,16 @@ related_options <- function() {
 
 run_related <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
-  survey <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
-                        cluster = !!options$cluster, count = !!options$count, id = !!options$id)
-  survey <- prepare_questions(survey, options, if (length(options$question)) c(options$to, options$question),
-                              "--question or --to")
-  found <- related(survey, to = !!options$to, questions = !!options$question, nearly = options$nearly %||% 0.95,
-                   alpha = options$alpha)
+  survey <- respondents(records_asked(options, files),
+                        weight = !!options$weight, stratum = !!options$stratum,
+                        cluster = !!options$cluster, count = !!options$count,
+                        id = !!options$id)
+  survey <- prepare_questions(
+    survey, options,
+    if (length(options$question)) c(options$to, options$question),
+    "--question or --to")
+  found <- related(survey, to = !!options$to, questions = !!options$question,
+                   nearly = options$nearly %||% 0.95, alpha = options$alpha)
   publish_asked(found, options)
   print(found)
 }

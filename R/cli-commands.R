@@ -1,93 +1,136 @@
 # The commands: each reads its options, calls the public functions and prints.
 
 out_option <- function(help) {
-  several("--out", "FILE", sprintf("%s (%s; may be given again)", help, paste0(".", names(writers), collapse = ", ")))
+  several("--out", "FILE",
+          sprintf("%s (%s; may be given again)", help,
+                  paste0(".", names(writers), collapse = ", ")))
 }
 
 cross_options <- function() {
   design <- design_options("Most used")
   c(in_group("Most used",
-      several("--down", "NAME", "question that runs down the side (may be given again, or with commas)"),
-      several("--across", "NAME",
-              "question across the top (may be given again, or with commas); without it a table of --down alone"),
-      switch_on("--together", "all questions across, and all down, in one table with one total column"),
-      one("--each", "NAME", "make one table per answer of this question"),
-      one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\"")),
+             several("--down", "NAME",
+                     "question that runs down the side (may be given again, or with commas)"),
+             several("--across", "NAME",
+                     paste("question across the top (may be given again, or",
+                           "with commas); without it a table of --down alone")),
+             switch_on("--together",
+                       paste("all questions across, and all down, in one",
+                             "table with one total column")),
+             one("--each", "NAME",
+                 "make one table per answer of this question"),
+             one("--among", "CONDITION",
+                 "keep a part of the sample, such as \"age >= 18 & island == 'Norrey'\"")),
     design[1:3], choice_options("Most used"),
-    in_group("Most used",
-      out_option("write the tables"),
-      one("--template", "FILE", "the house's document or presentation, whose styles a written .docx or .pptx takes"),
-      switch_on("--formulas", "a written .xlsx calculates: counts are typed in, all else is formulas")),
+    in_group("Most used", out_option("write the tables"),
+             one("--template", "FILE",
+                 paste("the house's document or presentation, whose styles a",
+                       "written .docx or .pptx takes")),
+             switch_on("--formulas",
+                       paste("a written .xlsx calculates: counts are typed",
+                             "in, all else is formulas"))),
     choice_options("How it looks"),
     in_group("How it looks",
-      switch_on("--overlap",
-                "letters compare all columns of --together, people who stand in several taken into account"),
-      one("--base", "WORDS", "who --among keeps, for the line under the title, such as 'residents aged 18 or over'"),
-      one("--style", "FILE", "the house style, a YAML file: fonts, colours, rules, decimals, signs, words, layout")),
-    list(replace(design[[4L]], "group", "Who was asked")), sample_options(), choice_options("Who was asked"),
-    question_options(), sparse_option(), choice_options("The table"),
-    in_group("The table",
-      switch_on("--flip", "turn the table round"),
-      one("--figure", "KIND", "figure of a page or picture (default shares)", choices = c(names(figures), "none")),
-      one("--language", "LANGUAGE", "language of what is said of a table (default en)",
-          choices = setting_choices$language),
-      one("--format", "FORMAT", "what is printed (default text)", choices = c("text", "json"))),
+             switch_on("--overlap",
+                       paste("letters compare all columns of --together,",
+                             "people who stand in several taken into account")),
+             one("--base", "WORDS",
+                 paste("who --among keeps, for the line under the title, such",
+                       "as 'residents aged 18 or over'")),
+             one("--style", "FILE",
+                 paste("the house style, a YAML file: fonts, colours, rules,",
+                       "decimals, signs, words, layout"))),
+    list(replace(design[[4L]], "group", "Who was asked")), sample_options(),
+    choice_options("Who was asked"), question_options(), sparse_option(),
+    choice_options("The table"),
+    in_group("The table", switch_on("--flip", "turn the table round"),
+             one("--figure", "KIND",
+                 "figure of a page or picture (default shares)",
+                 choices = c(names(figures), "none")),
+             one("--language", "LANGUAGE",
+                 "language of what is said of a table (default en)",
+                 choices = setting_choices$language),
+             one("--format", "FORMAT", "what is printed (default text)",
+                 choices = c("text", "json"))),
     in_group("More about a table",
-      several("--shares", "ANSWER=SHARE",
-              "hold the answers of --down alone against these shares, such as 'Yes=50,No=50'"),
-      switch_on("--tests", "show every test that suits the table"),
-      switch_on("--strength", "show every measure that suits the table, and what each means"),
-      switch_on("--residuals", "show where it sits, cell by cell, strongest first"),
-      switch_on("--differences", "show which columns differ, by letters and pair by pair"),
-      switch_on("--risks", "show differences, ratios and odds of one row, column against column"),
-      one("--outcome", "ANSWER",
-          "row (column, with --explains down) whose chance --risks compares (default the first)"),
-      one("--reference", "ANSWER",
-          "column (row, with --explains down) that --risks holds the others against (default the last)"),
-      switch_on("--detectable", "show what the table could have shown"),
-      switch_on("--working", "show the arithmetic of the statistic, step by step"),
-      one("--write-up", "STYLE", "show the paragraph for the report", choices = c("short", "full", "sentence"))),
-    source_options(), file_options())
+             several("--shares", "ANSWER=SHARE",
+                     paste("hold the answers of --down alone against these",
+                           "shares, such as 'Yes=50,No=50'")),
+             switch_on("--tests", "show every test that suits the table"),
+             switch_on("--strength",
+                       "show every measure that suits the table, and what each means"),
+             switch_on("--residuals",
+                       "show where it sits, cell by cell, strongest first"),
+             switch_on("--differences",
+                       "show which columns differ, by letters and pair by pair"),
+             switch_on("--risks",
+                       "show differences, ratios and odds of one row, column against column"),
+             one("--outcome", "ANSWER",
+                 paste("row (column, with --explains down) whose chance",
+                       "--risks compares (default the first)")),
+             one("--reference", "ANSWER",
+                 paste("column (row, with --explains down) that --risks holds",
+                       "the others against (default the last)")),
+             switch_on("--detectable", "show what the table could have shown"),
+             switch_on("--working",
+                       "show the arithmetic of the statistic, step by step"),
+             one("--write-up", "STYLE", "show the paragraph for the report",
+                 choices = c("short", "full", "sentence"))), source_options(),
+    file_options())
 }
 
 cross_examples <- c(
-  "a table with its sample design" =
-    "crosstab veyra.csv --down heating --across island --weight weight --stratum island --cluster settlement",
+  "a table with its sample design" = paste(
+    "crosstab veyra.csv --down heating", "--across island --weight weight",
+    "--stratum island --cluster", "settlement"),
   "bands, joined answers, one record a person" = paste(
     "crosstab veyra.csv --down ferry --across age --band age=18,35,65",
     "--regroup 'ferry=Unhappy: Very dissatisfied, Dissatisfied' --id id --one-per last"),
   "a tick-all question, of a part of the sample, as a page" = paste(
-    "crosstab veyra.csv --down reasons --across island --ticks reasons=reason_work,reason_housing",
+    paste("crosstab veyra.csv --down reasons --across island --ticks",
+          "reasons=reason_work,reason_housing"),
     "--among 'age < 65' --base 'residents under 65' --out reasons.html"),
   "one question alone, against shares that are known" = paste(
     "crosstab veyra.csv --down leave --shares 'Yes=40,No=60'"),
   "counts alone, the largest answer first, with a title and a note" = paste(
-    "crosstab veyra.csv --down ferry --across island --percent none --sort size --title 'Who likes the ferry'",
+    paste("crosstab veyra.csv --down ferry --across island --percent none",
+          "--sort size --title 'Who likes the ferry'"),
     "--notes 'Residents of all ages'"),
   "counts beside percentages without decimals, and the headline test" = paste(
-    "crosstab veyra.csv --down ferry --across island --show column,n --stack beside --decimals 0 --lines headline"),
+    paste("crosstab veyra.csv --down ferry --across island --show column,n",
+          "--stack beside --decimals 0 --lines headline")),
   "several questions across, a subtotal, means, and letters over all columns" = paste(
     "crosstab veyra.csv --down ferry --across island,tenure --together",
-    "--net 'ferry=Satisfied in all: Satisfied, Very satisfied' --score ferry --marks letters --overlap"),
-  "one question within another" =
-    "crosstab veyra.csv --down ferry --across leave_by_internet --subdivide leave=internet",
+    paste("--net 'ferry=Satisfied in all: Satisfied, Very satisfied' --score",
+          "ferry --marks letters --overlap")),
+  "one question within another" = paste("crosstab veyra.csv --down ferry",
+                                        "--across leave_by_internet",
+                                        "--subdivide leave=internet"),
   "every island against the rest, small bases hidden" = paste(
-    "crosstab veyra.csv --down ferry --across island --against rest --show column,difference,difference_interval",
+    paste("crosstab veyra.csv --down ferry --across island --against rest",
+          "--show column,difference,difference_interval"),
     "--hide-under 50"),
-  "for the public: small counts withheld, or all rounded" =
-    "crosstab veyra.csv --down ferry --across tenure --show column,n --withhold-under 20 --out public.html",
+  "for the public: small counts withheld, or all rounded" = paste(
+    "crosstab veyra.csv --down ferry --across tenure --show column,n --withhold-under 20",
+    "--out public.html"),
   "crosstab veyra.csv --down ferry --across tenure --show n --round-to 5",
-  "records in a database, which adds them up" =
-    "crosstab --database sqlite:veyra.db --table answers --down ferry --across island --codebook veyra.schema.json",
-  "files too large for memory" =
-    "crosstab 'part-*.csv' --in-chunks --down ferry --across island --codebook veyra.schema.json --weight weight",
-  "in the style of the house" = "crosstab veyra.csv --down ferry --across island --style house.yml --out styled.html"
+  "records in a database, which adds them up" = paste(
+    "crosstab --database sqlite:veyra.db --table answers --down ferry --across island",
+    "--codebook veyra.schema.json"),
+  "files too large for memory" = paste("crosstab 'part-*.csv' --in-chunks",
+                                       "--down ferry --across island",
+                                       "--codebook veyra.schema.json --weight",
+                                       "weight"),
+  "in the style of the house" = paste("crosstab veyra.csv --down ferry",
+                                      "--across island --style house.yml",
+                                      "--out styled.html")
 )
 
 # The records of a command: of a file in memory, or where they are.
 records_asked <- function(options, files) {
   check_sources(options)
-  if (records_elsewhere(options)) far_records(options, files) else read_file(options, files)
+  if (records_elsewhere(options)) far_records(options, files) else
+    read_file(options, files)
 }
 
 # FILE may be - for standard input, as comma-separated text.
@@ -96,8 +139,8 @@ read_file <- function(options, path) {
     path <- scratch_copy(standard_input(), ".csv")
     on.exit(unlink(path))
   }
-  read_records(path, options$codebook, options$unknown %||% "error", options$encoding, options$decimal, options$sheet,
-               options$range,
+  read_records(path, options$codebook, options$unknown %||% "error",
+               options$encoding, options$decimal, options$sheet, options$range,
                delimiter = options$delimiter)
 }
 
@@ -116,21 +159,25 @@ standard_input <- function() {
 # Options that do not go together are told before anything is read.
 check_cross <- function(options) {
   if (!length(options$down)) {
-    stop_words(c("--down is missing: it names a question.", i = "Run 'fairlattice look FILE' to see the questions."))
+    stop_words(c(tells("down_missing_names_question"),
+                 i = tells("run_fairlattice_look_file_see")))
   }
   if (isTRUE(options$overlap) && !isTRUE(options$together))
-    stop_words("--overlap is of the columns of one table: it needs --together.")
-  if (!is.null(options$single_cluster) && is.null(options$stratum) && is.null(options$cluster))
-    stop_words("--single-cluster is of strata with one cluster: it needs --stratum or --cluster.")
+    stop_words(tells("overlap_columns_one_table_needs"))
+  if (!is.null(options$single_cluster) && is.null(options$stratum) &&
+        is.null(options$cluster))
+    stop_words(tells("single_cluster_strata_one_cluster"))
   if (!is.null(options$base) && is.null(options$among))
-    stop_words("--base says who --among keeps, so it needs --among.")
-  if (length(options$shares) && (length(options$down) != 1L || length(options$across)))
-    stop_words("--shares is for one question --down, without --across.")
+    stop_words(tells("base_says_who_among_keeps"))
+  if (length(options$shares) &&
+        (length(options$down) != 1L || length(options$across)))
+    stop_words(tells("shares_one_question_down_without"))
   if (!is.null(options$alpha) && (options$alpha <= 0 || options$alpha >= 1)) {
-    stop_words(sprintf("--alpha must be between 0 and 1, not %s.", format(options$alpha)))
+    stop_words(tells("alpha_between_0_1_not", format(options$alpha)))
   }
-  if (isTRUE(options$regroup_sparse) && (!is.null(options$each) || length(c(options$ticks, options$split)))) {
-    stop_words("--regroup-sparse is for one table at a time, without --each and without ticks.")
+  if (isTRUE(options$regroup_sparse) &&
+        (!is.null(options$each) || length(c(options$ticks, options$split)))) {
+    stop_words(tells("regroup_sparse_one_table_time"))
   }
 }
 
@@ -138,17 +185,25 @@ run_cross <- function(options, files) {
   check_cross(options)
   check_forms(options)
   style <- if (!is.null(options$style)) house_style(options$style)
-  set <- utils::modifyList(as.list(style$options), list(fairlattice.language = options$language))
+  set <- utils::modifyList(as.list(style$options),
+                           list(fairlattice.language = options$language))
   was <- options(set)
   on.exit(options(was))
-  survey <- respondents(records_asked(options, files), weight = !!options$weight, stratum = !!options$stratum,
-                        cluster = !!options$cluster, id = !!options$id, count = !!options$count,
-                        population = !!options$population, single_cluster = options$single_cluster %||% "centre",
+  survey <- respondents(records_asked(options, files),
+                        weight = !!options$weight, stratum = !!options$stratum,
+                        cluster = !!options$cluster, id = !!options$id,
+                        count = !!options$count,
+                        population = !!options$population,
+                        single_cluster = options$single_cluster %||% "centre",
                         replicates = !!options$replicates,
-                        replicate_kind = options$replicate_kind %||% "brr", fay = options$fay)
-  survey <- prepare_questions(survey, options, c(options$down, options$across, options$each))
-  if (!is.null(options$make_replicates)) survey <- make_replicates(survey, options$make_replicates)
-  tables <- lapply(tables_asked(survey, options), laid_out_as_asked, options = options, style = style)
+                        replicate_kind = options$replicate_kind %||% "brr",
+                        fay = options$fay)
+  survey <- prepare_questions(survey, options,
+                              c(options$down, options$across, options$each))
+  if (!is.null(options$make_replicates))
+    survey <- make_replicates(survey, options$make_replicates)
+  tables <- lapply(tables_asked(survey, options), laid_out_as_asked,
+                   options = options, style = style)
   along <- lapply(tables, results_asked, options = options)
   all <- unlist(Map(c, lapply(tables, list), along), recursive = FALSE)
   publish_asked(all, options)
@@ -161,67 +216,86 @@ run_cross <- function(options, files) {
   print_tables(tables, along)
 }
 
-# What is written. Files first: whoever reads the print may stop reading at any line.
+# What is written. Files first: whoever reads the print may stop reading at any
+# line.
 publish_asked <- function(x, options) {
   for (path in options$out) {
-    publish(x, path, options$figure %||% "shares", template = if (takes_asked(path, "template")) options$template,
-            formulas = isTRUE(options$formulas) && takes_asked(path, "formulas"))
+    publish(x, path, options$figure %||% "shares",
+            template = if (takes_asked(path, "template")) options$template,
+            formulas = isTRUE(options$formulas) &&
+                       takes_asked(path, "formulas"))
     say_wrote(path)
   }
 }
 
 takes_asked <- function(path, what) what %in% writers[[ending_of(path)]]$takes
 
-# --template and --formulas are for some forms: one of the files must be of such a form.
+# --template and --formulas are for some forms: one of the files must be of such
+# a form.
 check_forms <- function(options) {
   for (path in options$out) check_output(path, NULL)
-  asked <- c(template = !is.null(options$template), formulas = isTRUE(options$formulas))
+  asked <- c(template = !is.null(options$template),
+             formulas = isTRUE(options$formulas))
   flags <- c(template = "--template", formulas = "--formulas")
-  for (what in names(asked)[asked]) if (!any(vapply(options$out, takes_asked, NA, what = what))) {
-    takers <- names(Filter(function(writer) what %in% writer$takes, writers))
-    stop_words(sprintf("%s needs --out with a %s file.", flags[[what]], paste0(".", takers, collapse = " or ")))
+  for (what in names(asked)[asked]) {
+    if (!any(vapply(options$out, takes_asked, NA, what = what))) {
+      takers <- names(Filter(function(writer) what %in% writer$takes, writers))
+      stop_words(tells("needs_out_file", flags[[what]],
+                       paste0(".", takers, collapse = " or ")))
+    }
   }
 }
 
 # What is done to a question that no table asks for would go unseen.
-check_prepared <- function(steps, survey, used, named_by = "--down, --across or --each") {
+check_prepared <- function(steps, survey, used,
+                           named_by = "--down, --across or --each") {
   known <- prepare_steps()
-  parts <- unlist(lapply(steps, function(step) step$with[known[[step$verb]]$parts]))
+  parts <-
+    unlist(lapply(steps, function(step) step$with[known[[step$verb]]$parts]))
   patterns <- grep("*", parts, fixed = TRUE, value = TRUE)
-  matched <- lapply(patterns, function(one) grep(utils::glob2rx(one), names(survey$data), value = TRUE))
+  matched <- lapply(patterns, function(one) {
+    grep(utils::glob2rx(one), names(survey$data), value = TRUE)
+  })
   used <- c(used, parts, unlist(matched))
   for (step in steps) if (!made_by(step) %in% used)
-    stop_words(c(sprintf("--%s: no table asks for \"%s\".", dashed(step$flag), made_by(step)),
-                 i = sprintf("Name it with %s, or leave the option out.", named_by)))
+    stop_words(c(tells("no_table_asks", dashed(step$flag), made_by(step)),
+                 i = tells("name_leave_option_out", named_by)))
 }
 
 # "Yes=50" and so on as shares named by their answers.
 shares_asked <- function(words) {
   parts <- lapply(words, name_and_value, "--shares", "Yes=50,No=50")
   shares <- suppressWarnings(as.numeric(vapply(parts, `[[`, "", "value")))
-  if (anyNA(shares)) stop_words(sprintf("--shares: \"%s\" is not a number.", words[is.na(shares)][1L]))
+  if (anyNA(shares))
+    stop_words(tells("shares_not_number", words[is.na(shares)][1L]))
   stats::setNames(shares, vapply(parts, `[[`, "", "name"))
 }
 
-# One table a pair of questions (a question by itself where there is none across), or all of them as one.
+# One table a pair of questions (a question by itself where there is none
+# across), or all of them as one.
 tables_asked <- function(survey, options) {
   down <- unique(options$down)
   across <- unique(options$across)
-  pairs <- if (length(across)) expand.grid(across = across, down = down, stringsAsFactors = FALSE) else
+  pairs <- if (length(across))
+    expand.grid(across = across, down = down, stringsAsFactors = FALSE) else
     list2DF(list(across = rep(NA_character_, length(down)), down = down))
   together <- isTRUE(options$together) && length(across)
   itself <- !together & !is.na(pairs$across) & pairs$across == pairs$down
   if (any(itself) && !all(itself)) {
-    cat(plain_text(sprintf("Left out: %s by itself, which says nothing.", pairs$down[itself])), sep = "\n",
-        file = stderr())
+    cat(plain_text(sprintf("Left out: %s by itself, which says nothing.",
+                           pairs$down[itself])), sep = "\n", file = stderr())
     pairs <- pairs[!itself, ]
   }
   if (together) pairs <- list(down = list(down), across = list(across))
   unname(Map(function(down, across) {
-    table <- rlang::inject(crosstab(survey, down = !!down, across = !!(if (!anyNA(across)) across),
-                                    each = !!options$each, !!!asked_of(options, table_choices()),
-                                    shares = if (length(options$shares)) shares_asked(options$shares),
-                                    overlap = together && isTRUE(options$overlap)))
+    table <- rlang::inject(crosstab(survey, down = !!down,
+                                    across = !!(if (!anyNA(across)) across),
+                                    each = !!options$each,
+                                    !!!asked_of(options, table_choices()),
+                                    shares = if (length(options$shares))
+                                      shares_asked(options$shares),
+                                    overlap = together &&
+                                      isTRUE(options$overlap)))
     if (inherits(table, "fairlattice_banner")) return(table)
     if (isTRUE(options$regroup_sparse)) table <- regrouped_sparse(table)
     if (isTRUE(options$flip)) flip(table) else table
@@ -238,37 +312,47 @@ laid_out_as_asked <- function(table, options, style) {
 
 # The choices that options ask for; a switch that is off asks for nothing.
 asked_of <- function(options, choices) {
-  Filter(function(value) length(value) && !isFALSE(value), options[intersect(names(choices), names(options))])
+  Filter(function(value) length(value) && !isFALSE(value),
+         options[intersect(names(choices), names(options))])
 }
 
 # "0", or "percent=0,number=1".
 decimals_asked <- function(words) {
   parts <- strsplit(words, "=", fixed = TRUE)
-  number <- suppressWarnings(as.numeric(vapply(parts, function(part) part[length(part)], "")))
-  if (anyNA(number)) stop_words(sprintf("--decimals: \"%s\" is not a number.", words[is.na(number)][1L]))
-  names(number) <- vapply(parts, function(part) if (length(part) > 1L) trimws(part[1L]) else "percent", "")
+  number <- suppressWarnings(
+    as.numeric(vapply(parts, function(part) part[length(part)], "")))
+  if (anyNA(number))
+    stop_words(tells("decimals_not_number", words[is.na(number)][1L]))
+  names(number) <- vapply(parts, function(part) {
+    if (length(part) > 1L) trimws(part[1L]) else "percent"
+  }, "")
   number
 }
 
-say_wrote <- function(path, more = "") cat(visible(sprintf("Wrote %s%s", path, more)), "\n", sep = "", file = stderr())
+say_wrote <- function(path, more = "") {
+  cat(visible(sprintf("Wrote %s%s", path, more)), "\n", sep = "",
+      file = stderr())
+}
 
 # Answers joined until the table is not sparse, and said.
 regrouped_sparse <- function(table) {
   proposal <- regroup_sparse(table)
   if (!nrow(proposal$steps)) return(table)
-  cat(plain_text(sprintf("Joined in %s: %s", proposal$steps$question, proposal$steps$joined)), sep = "\n",
-      file = stderr())
+  cat(plain_text(sprintf("Joined in %s: %s", proposal$steps$question,
+                         proposal$steps$joined)), sep = "\n", file = stderr())
   regroup_sparse(table, apply = TRUE)
 }
 
-# --among comes before the steps, so that its condition speaks of the questions as they are in the file.
-# `used` are the questions that tables ask for, where that is known.
+# --among comes before the steps, so that its condition speaks of the questions
+# as they are in the file. `used` are the questions that tables ask for, where
+# that is known.
 prepare_questions <- function(survey, options, used = NULL, ...) {
   if (!is.null(options$one_per)) {
-    if (is.null(options$id)) stop_words("--one-per needs --id, to know who is who.")
+    if (is.null(options$id)) stop_words(tells("one_per_needs_id_know"))
     survey <- one_per(survey, !!options$id, options$one_per)
   }
-  if (!is.null(options$among)) survey <- among(survey, !!options$among, options$base)
+  if (!is.null(options$among))
+    survey <- among(survey, !!options$among, options$base)
   steps <- steps_asked(options, names(survey$data))
   for (step in steps) survey <- step_done(step, survey)
   if (length(used)) check_prepared(steps, survey, used, ...)
@@ -277,7 +361,9 @@ prepare_questions <- function(survey, options, used = NULL, ...) {
 
 print_tables <- function(tables, along) {
   for (k in seq_along(tables)) {
-    if (k > 1L) cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n\n", sep = "")
+    if (k > 1L)
+      cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n\n",
+          sep = "")
     print(tables[[k]])
     print_entries(along[[k]])
   }
@@ -286,8 +372,9 @@ print_tables <- function(tables, along) {
 # Results under their headings; a further table by itself.
 print_entries <- function(x) {
   width <- cli::console_width()
-  for (entry in if (length(x)) entries_of(x, NULL, width))
-    cat(plain_text(cli::style_bold(entry$title)), "", plain_text(text_of_parts(entry$parts, width)), "", sep = "\n")
+  for (entry in if (length(x)) entries_of(x, NULL, width)) cat(
+    plain_text(cli::style_bold(entry$title)), "",
+    plain_text(text_of_parts(entry$parts, width)), "", sep = "\n")
 }
 
 # What goes along with a table, by the options that ask for it.
@@ -296,29 +383,39 @@ results_asked <- function(table, options) {
     isTRUE(options[[name]]) || is.character(options[[name]])
   }, NA)]
   asked <- unlist(lapply(wanted, function(name) {
-    lapply(single_tables(table), function(one) results_known[[name]](one, options))
+    lapply(single_tables(table), function(one) {
+      results_known[[name]](one, options)
+    })
   }), recursive = FALSE)
   # not where it would give withheld counts away
-  two <- inherits(table, "fairlattice_crosstab") && !is_alone(table) && !guards(table$layout)
-  c(asked, if (!is.null(options$each) && two && !any(ticks_in(table$tally))) list(pooled(table)))
+  two <- inherits(table, "fairlattice_crosstab") &&
+         has(table, "across", "adds_up") && !guards(table$layout)
+  c(asked, if (!is.null(options$each) && two) list(pooled(table)))
 }
 
 run_look <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   data <- records_asked(options, files)
   if (is_source(data)) {
-    if (!is.null(options$draft_codebook)) stop_words("--draft-codebook needs the records of a FILE in memory.")
+    if (!is.null(options$draft_codebook))
+      stop_words(tells("draft_codebook_needs_records_file"))
     data <- respondents(data)
   }
   if (!is.null(options$draft_codebook)) {
-    asked <- columns_named(rlang::quo(!!options$question), data, "--question", NULL)
-    write_codebook(draft_codebook(if (is.null(asked)) data else data[asked]), options$draft_codebook)
-    say_wrote(options$draft_codebook, ". Its guesses are marked: move those that are right.")
+    asked <-
+      columns_named(rlang::quo(!!options$question), data, "--question", NULL)
+    write_codebook(draft_codebook(if (is.null(asked)) data else data[asked]),
+                   options$draft_codebook)
+    say_wrote(options$draft_codebook,
+              ". Its guesses are marked: move those that are right.")
   }
-  asked <- Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
-  if (inherits(data, "fairlattice_survey") && length(asked)) data <- data$records
-  survey <- if (length(asked)) respondents(data, weight = !!options$weight, stratum = !!options$stratum,
-                                           cluster = !!options$cluster, count = !!options$count) else data
+  asked <-
+    Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])
+  if (inherits(data, "fairlattice_survey") && length(asked))
+    data <- data$records
+  survey <- if (length(asked))
+    respondents(data, weight = !!options$weight, stratum = !!options$stratum,
+                cluster = !!options$cluster, count = !!options$count) else data
   found <- look(survey, !!options$question, options$find)
   publish_asked(found, options)
   print(found)
@@ -326,17 +423,22 @@ run_look <- function(options, files) {
 
 recheck_options <- function() {
   list(several("--regroup", "NAME=NEW: OLD, OLD",
-               paste0("join rows or columns first, such as 'rows=Any: a, b, c' (what was tested is often the ",
+               paste0(paste("join rows or columns first, such as 'rows=Any:",
+                            "a, b, c' (what was tested is often the "),
                       "printed table collapsed)"), commas = FALSE),
-       switch_on("--keep-totals", "rows and columns that add up are answers, not totals"),
+       switch_on("--keep-totals",
+                 "rows and columns that add up are answers, not totals"),
        one("--claimed-statistic", "NUMBER", "the chi-square that was printed"),
        one("--claimed-df", "NUMBER", "its degrees of freedom"),
-       one("--claimed-p", "NUMBER", "the p-value that was printed, such as 0.056 or \"<0.001\""),
+       one("--claimed-p", "NUMBER",
+           "the p-value that was printed, such as 0.056 or \"<0.001\""),
        one("--claimed-v", "NUMBER", "the Cram\u00e9r's V that was printed"),
-       one("--claimed-percent", "BASE", "what the percentages in cells such as 12 (34.5) are said to be of",
+       one("--claimed-percent", "BASE",
+           "what the percentages in cells such as 12 (34.5) are said to be of",
            choices = c("column", "row", "total")),
        several("--bases", "NUMBER",
-               "the table has column percentages alone, of these bases: which counts could have given them?"),
+               paste("the table has column percentages alone, of these bases:",
+                     "which counts could have given them?")),
        out_option("write the table and what was found"))
 }
 
@@ -344,12 +446,16 @@ recheck_options <- function() {
 run_recheck <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   if (files != "-") check_file(files, NULL)
-  lines <- text_lines(if (files == "-") standard_input() else readBin(files, "raw", file.size(files)))
-  if (length(options$bases)) return(print(percentages_of_lines(lines, options$bases)))
-  if (!length(lines)) stop_input("The table is empty.", "file")
+  lines <- text_lines(if (files == "-") standard_input() else
+                        readBin(files, "raw", file.size(files)))
+  if (length(options$bases))
+    return(print(percentages_of_lines(lines, options$bases)))
+  if (!length(lines)) stop_input(tells("table_empty"), "file")
   table <- counts_to_check(lines, isTRUE(options$keep_totals))
-  for (step in steps_asked(options["regroup"], character())) table <- step_done(step, table)
-  checked <- recheck(table, options$claimed_statistic, options$claimed_df, options$claimed_p, options$claimed_v,
+  for (step in steps_asked(options["regroup"], character())) table <-
+    step_done(step, table)
+  checked <- recheck(table, options$claimed_statistic, options$claimed_df,
+                     options$claimed_p, options$claimed_v,
                      options$claimed_percent)
   publish_asked(checked, options)
   print(checked)
@@ -357,22 +463,28 @@ run_recheck <- function(options, files) {
 
 text_lines <- function(bytes) {
   bytes <- without_mark(bytes)
-  if (any(bytes == as.raw(0))) stop_input("The table holds a zero byte, so it is no text.", "file")
+  if (any(bytes == as.raw(0)))
+    stop_input(tells("table_holds_zero_byte_no"), "file")
   lines <- strsplit(rawToChar(bytes), "\r\n|\n|\r", useBytes = TRUE)[[1L]]
   Encoding(lines) <- "UTF-8"
   bad <- which(!validUTF8(lines))
   if (length(bad))
-    stop_input(c(sprintf("Line %d of the table is not UTF-8 text.", bad[1L]), i = "Save it as UTF-8."), "file")
+    stop_input(c(tells("line_table_not_utf_8", bad[1L]),
+                 i = tells("save_utf_8")), "file")
   lines
 }
 
 percentages_of_lines <- function(lines, bases) {
   base <- suppressWarnings(as.numeric(bases))
-  if (anyNA(base)) stop_words(sprintf("--bases: \"%s\" is not a number.", bases[is.na(base)][1L]))
+  if (anyNA(base)) stop_words(tells("bases_not_number", bases[is.na(base)][1L]))
   grid <- grid_of_text(lines, NULL)
-  text <- sub(",", ".", sub(" *%$", "", grid[-1L, -1L, drop = FALSE]), fixed = TRUE)
-  percent <- suppressWarnings(matrix(as.numeric(text), nrow(text), dimnames = list(grid[-1L, 1L], grid[1L, -1L])))
-  if (anyNA(percent)) stop_input(sprintf("\"%s\" is not a percentage.", text[is.na(percent)][1L]), "percentages")
+  text <-
+    sub(",", ".", sub(" *%$", "", grid[-1L, -1L, drop = FALSE]), fixed = TRUE)
+  percent <- suppressWarnings(
+    matrix(as.numeric(text), nrow(text),
+           dimnames = list(grid[-1L, 1L], grid[1L, -1L])))
+  if (anyNA(percent))
+    stop_input(tells("not_percentage", text[is.na(percent)][1L]), "percentages")
   counts_from_percentages(percent, base, max(printed_digits(text)))
 }
 
@@ -381,14 +493,16 @@ demo_tables <- list(
   list(file = "heating-by-island", down = "heating", across = "island",
        about = "A strong association, of known cause."),
   list(file = "internet-by-tenure", down = "internet", across = "tenure",
-       about = "People of one settlement are alike: the plain test cries wolf, the design-based one does not."),
-  list(file = "leaving-by-way-of-answering", down = "leave", across = "mode", about = "Significant, yet weak."),
+       about = paste("People of one settlement are alike: the plain test",
+                     "cries wolf, the design-based one does not.")),
+  list(file = "leaving-by-way-of-answering", down = "leave", across = "mode",
+       about = "Significant, yet weak."),
   list(file = "season-by-tenure", down = "season", across = "tenure",
        about = "Unrelated: and what \"not significant\" does and does not say.")
 )
 
-demo_files <- c("veyra.csv", "veyra.schema.json", "house.yml", "veyra-before.csv", "veyra.plan.yml",
-                "plan.schema.json")
+demo_files <- c("veyra.csv", "veyra.schema.json", "house.yml",
+                "veyra-before.csv", "veyra.plan.yml", "plan.schema.json")
 
 # The forms that hold several tables.
 demo_books <- c("html", "docx", "xlsx", "pptx", "tex", "pdf", "mail.html", "md")
@@ -411,13 +525,18 @@ demo_output <- function(b, path) {
 run_demo <- function(options, files) {
   folder <- options$out
   if (!dir.exists(folder) && !dir.create(folder, showWarnings = FALSE)) {
-    stop_input(c(sprintf("The folder \"%s\" cannot be made.", folder), i = "Name another with --out."), "no_folder")
+    stop_input(c(tells("folder_cannot_made", folder),
+                 i = tells("name_another_out")), "no_folder")
   }
   records <- read_records(demo_file("veyra.csv"))
-  survey <- respondents(records, weight = "weight", stratum = "island", cluster = "settlement", id = "id")
-  tables <- lapply(demo_tables, function(one) crosstab(survey, down = !!one$down, across = !!one$across))
+  survey <- respondents(records, weight = "weight", stratum = "island",
+                        cluster = "settlement", id = "id")
+  tables <- lapply(demo_tables, function(one) {
+    crosstab(survey, down = !!one$down, across = !!one$across)
+  })
   # files first: whoever reads the print may stop reading at any line
-  data <- file.path(folder, paste0(vapply(demo_tables, `[[`, "", "file"), ".json"))
+  data <-
+    file.path(folder, paste0(vapply(demo_tables, `[[`, "", "file"), ".json"))
   for (k in seq_along(tables)) publish(tables[[k]], data[k])
   # all tables in the forms that hold several, the first in the others
   several <- intersect(names(writers), demo_books)
@@ -428,35 +547,46 @@ run_demo <- function(options, files) {
     demo_form(if (ending_of(path) %in% several) tables else tables[[1L]], path)
   }, "")
   for (name in demo_files) {
-    write_beside(file.path(folder, name),
-                 function(file) write_whole(readBin(demo_file(name), "raw", file.size(demo_file(name))), file), NULL)
+    write_beside(file.path(folder, name), function(file) {
+      write_whole(readBin(demo_file(name), "raw", file.size(demo_file(name))),
+                  file)
+    }, NULL)
   }
   b <- book(file.path(folder, "veyra.plan.yml"))
   pages <- file.path(folder, c("veyra-book.html", "veyra-tables.xlsx"))
   made <- c(made, vapply(pages, function(path) demo_output(b, path), ""))
   forms <- c(forms, pages)
-  cat(plain_text(c(cli::style_bold(attr(records, "title")), format(survey), "")), sep = "\n")
+  cat(plain_text(c(cli::style_bold(attr(records, "title")), format(survey),
+                   "")), sep = "\n")
   for (k in seq_along(tables)) {
-    cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n", demo_tables[[k]]$about, "\n\n", sep = "")
+    cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\n",
+        demo_tables[[k]]$about, "\n\n", sep = "")
     print(tables[[k]])
   }
-  cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))), "\nThe whole survey, from its tab plan.\n\n",
-      sep = "")
+  cat(plain_text(strrep("\u2550", min(cli::console_width(), 72L))),
+      "\nThe whole survey, from its tab plan.\n\n", sep = "")
   print(b)
   cat("\n")
   files <- c(forms[made == ""], data, file.path(folder, demo_files))
   what <- c(vapply(forms[made == ""], function(path) {
-    if (path %in% pages) "the book of the tab plan" else writers[[ending_of(path)]]$what
-  }, ""),
-            rep("a table as data", length(data)), "the records", "their codebook", "a house style", "the wave before",
-            "the tab plan", "its keys, for editors")
-  cat("Written:", paste0("  ", pad(files, max(text_width(files))), "  ", what), "", sep = "\n")
+    if (path %in% pages) "the book of the tab plan" else
+      writers[[ending_of(path)]]$what
+  }, ""), rep("a table as data", length(data)), "the records", "their codebook",
+            "a house style", "the wave before", "the tab plan",
+            "its keys, for editors")
+  cat("Written:", paste0("  ", pad(files, max(text_width(files))), "  ", what),
+      "", sep = "\n")
   missed <- made != ""
   if (any(missed))
-    cat("Not written, for lack of what it takes:", paste0("  ", forms[missed], ": ", made[missed]), "", sep = "\n")
-  cat(sprintf(paste0("Try it on the records:\n  fairlattice look %s\n  fairlattice crosstab %s --down ferry --across ",
+    cat("Not written, for lack of what it takes:",
+        paste0("  ", forms[missed], ": ", made[missed]), "", sep = "\n")
+  cat(sprintf(paste0(paste("Try it on the records:\n  fairlattice look",
+                           "%s\n  fairlattice crosstab %s --down ferry",
+                           "--across "),
                      "island --weight weight --stratum island --cluster settlement\n",
-                     "  fairlattice book %s --only ferry\n", "  fairlattice desk %s\n"),
-              file.path(folder, "veyra.csv"), file.path(folder, "veyra.csv"), file.path(folder, "veyra.plan.yml"),
+                     "  fairlattice book %s --only ferry\n",
+                     "  fairlattice desk %s\n"), file.path(folder, "veyra.csv"),
+              file.path(folder, "veyra.csv"),
+              file.path(folder, "veyra.plan.yml"),
               file.path(folder, "veyra.csv")))
 }

@@ -2,26 +2,33 @@
 
 desk_command_options <- function() {
   c(in_group("Options",
-      one("--port", "NUMBER", "the port of its address (default a free one)", number = TRUE),
-      switch_on("--no-browser", "print the address and open nothing"),
-      one("--language", "LANGUAGE", "language of what is said (default en)", choices = setting_choices$language)),
-    file_options(), source_options())
+             one("--port", "NUMBER",
+                 "the port of its address (default a free one)", number = TRUE),
+             switch_on("--no-browser", "print the address and open nothing"),
+             one("--language", "LANGUAGE",
+                 "language of what is said (default en)",
+                 choices = setting_choices$language)), file_options(),
+    source_options())
 }
 
 run_desk <- function(options, files) {
   check_sources(options)
   stop_if_elsewhere(options, "The desk")
-  if (files == "-") stop_words("The desk needs a file: it goes on reading nothing else.")
+  if (files == "-") stop_words(tells("desk_needs_file_goes_reading"))
   if (!is.null(options$port)) check_port(options$port, NULL)
   local_language(options$language)
   records <- read_file(options, files)
-  # the line goes out at once: all else that a command prints is gathered until it ends
+  # the line goes out at once: all else that a command prints is gathered until
+  # it ends
   say <- function(line) {
-    cat("Ctrl-C ends the desk. It answers at this address alone:\n", file = stderr())
+    cat("Ctrl-C ends the desk. It answers at this address alone:\n",
+        file = stderr())
     standard_output_kernel(charToRaw(paste0(line, "\n")))
   }
-  read <- Filter(Negate(is.null), options[vapply(file_options(), option_name, "")])
-  tryCatch(run_desk_of(records, "records", options$port, !isTRUE(options$no_browser), say, NULL, read),
+  read <-
+    Filter(Negate(is.null), options[vapply(file_options(), option_name, "")])
+  tryCatch(run_desk_of(records, "records", options$port,
+                       !isTRUE(options$no_browser), say, NULL, read),
            interrupt = function(e) invisible())
   0L
 }

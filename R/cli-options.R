@@ -1,71 +1,104 @@
-# The words of a command: options, how they are read and checked, and errors about them.
+# The words of a command: options, how they are read and checked, and errors
+# about them.
 
 stop_words <- function(message) stop_input(message, "words")
 
-# An option with one value, one that may be given several times or with commas, and a switch.
-one <- function(flag, value, help, choices = NULL, default = NULL, number = FALSE) {
-  list(flag = flag, value = value, choices = choices, default = default, kind = if (number) "number" else "one",
-       help = paste0(help, if (!is.null(choices)) paste0(": ", paste(choices, collapse = ", "))))
+# An option with one value, one that may be given several times or with commas,
+# and a switch.
+one <- function(flag, value, help, choices = NULL, default = NULL,
+                number = FALSE) {
+  list(flag = flag, value = value, choices = choices, default = default,
+       kind = if (number) "number" else "one",
+       help = paste0(help,
+                     if (!is.null(choices))
+                       paste0(": ", paste(choices, collapse = ", "))))
 }
 
 several <- function(flag, value, help, commas = TRUE) {
-  list(flag = flag, value = value, help = help, kind = "several", commas = commas)
+  list(flag = flag, value = value, help = help, kind = "several",
+       commas = commas)
 }
 
-switch_on <- function(flag, help) list(flag = flag, help = help, kind = "switch")
+switch_on <- function(flag, help) {
+  list(flag = flag, help = help, kind = "switch")
+}
 
 option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
 
 parse_words <- function(command, words) {
   flags <- vapply(command$options, function(option) option$flag, "")
-  check_flags(words, flags, flags[vapply(command$options, function(option) option$kind != "switch", NA)])
+  check_flags(words, flags,
+              flags[vapply(command$options, function(option) option$kind != "switch", NA)])
   repeated <- take_repeated(words, command$options)
   words <- repeated$words
-  # the parser takes its time over every option that it is to know, so it hears of those that may be in the words alone
-  met <- Filter(function(option) any(startsWith(words, option$flag)), command$options)
-  parser <- optparse::OptionParser(add_help_option = FALSE, option_list = lapply(met, function(option) {
-    if (option$kind == "switch") return(optparse::make_option(option$flag, action = "store_true", default = FALSE))
-    optparse::make_option(option$flag, type = "character")
-  }))
+  # the parser takes its time over every option that it is to know, so it hears
+  # of those that may be in the words alone
+  met <- Filter(function(option) any(startsWith(words, option$flag)),
+                command$options)
+  parser <- optparse::OptionParser(add_help_option = FALSE,
+                                   option_list = lapply(
+                                     met,
+                                     function(option) {
+                                       if (option$kind == "switch")
+                                         return(
+                                           optparse::make_option(
+                                             option$flag, action = "store_true",
+                                             default = FALSE))
+                                       optparse::make_option(
+                                         option$flag, type = "character")
+                                     }))
   parsed <- tryCatch(
-    withCallingHandlers(optparse::parse_args(parser, words, positional_arguments = TRUE),
-                        warning = function(w) stop_words(words_at_fault(conditionMessage(w)))),
+    withCallingHandlers(optparse::parse_args(
+                          parser, words, positional_arguments = TRUE),
+                        warning = function(w) {
+                          stop_words(words_at_fault(conditionMessage(w)))
+                        }),
     error = function(e) {
       if (inherits(e, "fairlattice_error")) stop(e) else
         stop_words(words_at_fault(conditionMessage(e)))
     })
   names(parsed$options) <- gsub("-", "_", names(parsed$options))
   options <- utils::modifyList(parsed$options, repeated$lists)
-  for (option in command$options) options[[option_name(option)]] <- check_option(options[[option_name(option)]], option)
+  for (option in command$options) options[[option_name(option)]] <-
+    check_option(options[[option_name(option)]], option)
   files <- if (is.null(options$database)) command$files else 0L # the records are in the database
   if (length(parsed$args) != files) {
     stop_words(if (length(parsed$args) < files)
-               c("The FILE is missing.", i = sprintf("Usage: fairlattice %s", command$usage)) else
-      c(sprintf("\"%s\" is one word too many.", parsed$args[files + 1L]),
-        i = if (files < command$files) "With --database the records are in the database, not in a FILE.",
-        i = sprintf("Usage: fairlattice %s", command$usage)))
+                 c(tells("file_missing"),
+                   i = tells("usage_fairlattice", command$usage)) else
+                 c(tells("one_word_too_many", parsed$args[files + 1L]),
+                   i = if (files < command$files)
+                     tells("database_records_database_not_file"),
+                   i = tells("usage_fairlattice", command$usage)))
   }
-  defaults <- lapply(command$options, function(option) if (option$kind == "switch") FALSE else option$default)
+  defaults <- lapply(command$options, function(option) {
+    if (option$kind == "switch") FALSE else option$default
+  })
   names(defaults) <- vapply(command$options, option_name, "")
   out <- utils::modifyList(Filter(Negate(is.null), defaults), options)
-  # every option has its place, also one that was not given: `$` would otherwise take another that begins like it
-  for (name in names(defaults)) if (is.null(out[[name]])) out[name] <- list(NULL)
+  # every option has its place, also one that was not given: `$` would otherwise
+  # take another that begins like it
+  for (name in names(defaults)) if (is.null(out[[name]]))
+    out[name] <- list(NULL)
   list(options = out, args = parsed$args)
 }
 
-# Unknown options are told with the nearest known one, and one that lacks its value is told too.
+# Unknown options are told with the nearest known one, and one that lacks its
+# value is told too.
 check_flags <- function(words, flags, with_value) {
   given <- sub("=.*", "", words[startsWith(words, "--") & nchar(words) > 2L])
   unknown <- setdiff(given, flags)
   if (length(unknown)) {
-    stop_words(c(sprintf("There is no option \"%s\".", unknown[1L]), did_you_mean(unknown[1L], flags, "Options")))
+    stop_words(c(tells("no_option", unknown[1L]),
+                 did_you_mean(unknown[1L], flags, "options")))
   }
   bare <- which(words %in% with_value)
   bare <- bare[bare == length(words) | words[pmin(bare + 1L, length(words))] %in% flags]
-  if (length(bare)) stop_words(sprintf("%s needs a value after it.", words[bare[1L]]))
+  if (length(bare)) stop_words(tells("needs_value_after", words[bare[1L]]))
 }
 
-# The option parser keeps the last of an option that is given again, so those that may be are taken out before it.
+# The option parser keeps the last of an option that is given again, so those
+# that may be are taken out before it.
 take_repeated <- function(words, options) {
   lists <- list()
   for (option in Filter(function(option) option$kind == "several", options)) {
@@ -91,108 +124,143 @@ words_at_fault <- function(message) {
 check_option <- function(value, option) {
   if (is.null(value)) return(NULL)
   if (!is.null(option$choices) && !value %in% option$choices) {
-    stop_words(c(sprintf("%s must be %s, not \"%s\".", option$flag, one_of(option$choices), cut_short(value)),
-                 meant_choice(value, option$choices)))
+    stop_words(c(tells("option_must_be", option$flag, one_of(option$choices),
+                       cut_short(value)), meant_choice(value, option$choices)))
   }
   if (option$kind != "number") return(value)
   number <- suppressWarnings(as.numeric(value))
-  if (is.na(number)) stop_words(sprintf("%s must be a number, not \"%s\".", option$flag, value))
+  if (is.na(number))
+    stop_words(tells("option_must_be_number", option$flag, value))
   number
 }
 
 # Options under a heading of the help.
-in_group <- function(title, ...) lapply(list(...), function(option) c(option, list(group = title)))
+in_group <- function(title, ...) {
+  lapply(list(...), function(option) c(option, list(group = title)))
+}
 
 file_options <- function() {
   in_group("The file",
-    one("--codebook", "FILE", "the codebook (default: FILE's name with .schema.json, beside it)"),
-    one("--unknown", "WHAT", "a value that the codebook does not know is an error, or makes the answer missing",
-        choices = c("error", "missing")),
-    one("--encoding", "NAME", "how the letters of a text file are written, such as latin1 (default UTF-8)"),
-    one("--delimiter", "SIGN", "what stands between cells of a text file, such as '|' or tab (default: detected)"),
-    one("--decimal", "MARK", "the decimal mark of a text file, a point or a comma (default: detected)"),
-    one("--sheet", "NAME", "sheet of a workbook, by name or number; resource of a data package"),
-    one("--range", "CELLS", "cells of a sheet, such as B2:H400, or B2 for all from there on"))
+           one("--codebook", "FILE",
+               "the codebook (default: FILE's name with .schema.json, beside it)"),
+           one("--unknown", "WHAT",
+               paste("a value that the codebook does not know is an error, or",
+                     "makes the answer missing"),
+               choices = c("error", "missing")),
+           one("--encoding", "NAME",
+               "how the letters of a text file are written, such as latin1 (default UTF-8)"),
+           one("--delimiter", "SIGN",
+               paste("what stands between cells of a text file, such as '|'",
+                     "or tab (default: detected)")),
+           one("--decimal", "MARK",
+               "the decimal mark of a text file, a point or a comma (default: detected)"),
+           one("--sheet", "NAME",
+               "sheet of a workbook, by name or number; resource of a data package"),
+           one("--range", "CELLS",
+               "cells of a sheet, such as B2:H400, or B2 for all from there on"))
 }
 
 # Records that stay where they are, in place of a FILE in memory.
 source_options <- function() {
   in_group("Records that are not read into memory",
-    one("--database", "WHERE", paste("in place of FILE: sqlite:FILE or duckdb:FILE, or a YAML file that describes the",
-                                     "connection (database, host, port, dbname, user, password_from)")),
-    one("--table", "NAME", "the table of the database"),
-    switch_on("--show-sql", "show every query that is sent"),
-    one("--time-limit", "SECONDS", "stop a query that takes longer (PostgreSQL, ClickHouse)", number = TRUE),
-    switch_on("--in-chunks",
-              paste("read FILE (or 'part-*.csv', or a folder of parts) in chunks, once for all tables: text, Parquet,",
-                    "JSON lines")))
+           one("--database", "WHERE",
+               paste(paste("in place of FILE: sqlite:FILE or duckdb:FILE, or",
+                           "a YAML file that describes the"),
+                     "connection (database, host, port, dbname, user, password_from)")),
+           one("--table", "NAME", "the table of the database"),
+           switch_on("--show-sql", "show every query that is sent"),
+           one("--time-limit", "SECONDS",
+               "stop a query that takes longer (PostgreSQL, ClickHouse)",
+               number = TRUE),
+           switch_on("--in-chunks",
+                     paste(paste("read FILE (or 'part-*.csv', or a folder of",
+                                 "parts) in chunks, once for all tables:",
+                                 "text, Parquet,"), "JSON lines")))
 }
 
 # Options of where the records are that do not go together.
 check_sources <- function(options) {
   if (is.null(options$database)) {
-    for (name in c("table", "show_sql", "time_limit")) if (!is.null(options[[name]]) && !isFALSE(options[[name]]))
-      stop_words(sprintf("--%s is of a database: it needs --database.", dashed(name)))
+    for (name in c("table", "show_sql", "time_limit")) {
+      if (!is.null(options[[name]]) && !isFALSE(options[[name]]))
+        stop_words(tells("database_needs_database", dashed(name)))
+    }
   } else if (is.null(options$table)) {
-    stop_words("--database needs --table, the table whose rows are the records.")
+    stop_words(tells("database_needs_table_table_whose_rows"))
   } else if (isTRUE(options$in_chunks)) {
-    stop_words("--in-chunks is of files, not of a --database.")
+    stop_words(tells("chunks_files_not_database"))
   }
 }
 
 # How the sample was drawn: what every command may ask ...
 design_options <- function(group = "Who was asked") {
-  in_group(group,
-    one("--weight", "NAME", "column of sampling weights"),
-    one("--stratum", "NAME", "column of strata"),
-    one("--cluster", "NAME", "column of first-stage clusters"),
-    one("--count", "NAME", "column that says how many respondents a record stands for"))
+  in_group(group, one("--weight", "NAME", "column of sampling weights"),
+           one("--stratum", "NAME", "column of strata"),
+           one("--cluster", "NAME", "column of first-stage clusters"),
+           one("--count", "NAME",
+               "column that says how many respondents a record stands for"))
 }
 
 # ... and beyond that.
 sample_options <- function() {
   in_group("Who was asked",
-    one("--id", "NAME", "column of respondent ids: warns of ids that occur more than once"),
-    one("--one-per", "WHICH",
-        "keep one record of each --id: first, last, or a condition such as \"age >= 18\""),
-    one("--population", "NAME", "column with the stratum's number of clusters (respondents) in the population"),
-    one("--single-cluster", "HOW", "what a stratum with one cluster adds to the variance (default centre)",
-        choices = c("centre", "zero", "stop")),
-    several("--replicates", "NAMES", "columns of replicate weights, or a pattern such as 'rep_*'"),
-    one("--replicate-kind", "KIND", "what kind they are (default brr)", choices = names(replicate_kinds)),
-    one("--fay", "NUMBER", "Fay's factor", number = TRUE),
-    one("--make-replicates", "KIND", "make replicate weights from strata and clusters",
-        choices = names(replicate_makers)))
+           one("--id", "NAME",
+               "column of respondent ids: warns of ids that occur more than once"),
+           one("--one-per", "WHICH",
+               paste("keep one record of each --id: first, last, or a",
+                     "condition such as \"age >= 18\"")),
+           one("--population", "NAME",
+               "column with the stratum's number of clusters (respondents) in the population"),
+           one("--single-cluster", "HOW",
+               "what a stratum with one cluster adds to the variance (default centre)",
+               choices = c("centre", "zero", "stop")),
+           several("--replicates", "NAMES",
+                   "columns of replicate weights, or a pattern such as 'rep_*'"),
+           one("--replicate-kind", "KIND", "what kind they are (default brr)",
+               choices = names(replicate_kinds)),
+           one("--fay", "NUMBER", "Fay's factor", number = TRUE),
+           one("--make-replicates", "KIND",
+               "make replicate weights from strata and clusters",
+               choices = names(replicate_makers)))
 }
 
-# The options of the steps that prepare questions, in the order in which they are done.
+# The options of the steps that prepare questions, in the order in which they
+# are done.
 question_options <- function() {
   options <- step_options()
-  do.call(in_group, unname(c("Preparing questions", lapply(names(options), function(name) {
-    several(paste0("--", dashed(name)), options[[name]]$value, options[[name]]$help, commas = FALSE)
-  }))))
+  do.call(in_group,
+          unname(c("Preparing questions",
+                   lapply(names(options), function(name) {
+                     several(paste0("--", dashed(name)), options[[name]]$value,
+                             options[[name]]$help, commas = FALSE)
+                   }))))
 }
 
 sparse_option <- function() {
   in_group("Preparing questions",
-    switch_on("--regroup-sparse",
-              "take the answers with the fewest respondents together until no expected count is too small"))
+           switch_on("--regroup-sparse",
+                     paste("take the answers with the fewest respondents",
+                           "together until no expected count is too small")))
 }
 
-# The options of the choices of a table and of its layout that stand in a group of the help.
+# The options of the choices of a table and of its layout that stand in a group
+# of the help.
 choice_options <- function(group) {
-  names <- names(Filter(function(help) identical(help$group, group), choice_help))
+  names <-
+    names(Filter(function(help) identical(help$group, group), choice_help))
   choices <- all_choices()
   options <- lapply(names, function(name) {
     choice <- choices[[name]]
     help <- choice_help[[name]]
     flag <- paste0("--", dashed(name))
-    switch(choice$kind,
-           flag = switch_on(flag, help$about),
-           choices = several(flag, help$sign, sprintf("%s: %s", help$about, paste(choice$values, collapse = ", "))),
+    switch(choice$kind, flag = switch_on(flag, help$about),
+           choices = several(flag, help$sign,
+                             sprintf("%s: %s", help$about,
+                                     paste(choice$values, collapse = ", "))),
            numbers_by_name = several(flag, help$sign, help$about),
            texts = several(flag, help$sign, help$about, commas = FALSE),
-           one(flag, help$sign, help$about, choices = choice$values, number = choice$kind %in% c("fraction", "whole")))
+           one(flag, help$sign, help$about, choices = choice$values,
+               number = choice$kind %in% c("fraction", "whole")))
   })
   do.call(in_group, c(group, options))
 }

@@ -1,21 +1,30 @@
 #' Pivot by hand, in a browser
 #'
-#' Opens a page on this machine to pick questions, see their table at once with its figure, test, strength and cautions,
-#' and take it away: as R code, a command, a plan or a file in any form of [publish()]. Everything done can be undone;
-#' a page that is closed or loaded anew loses nothing as long as the desk runs. Needs the package httpuv.
+#' Opens a page on this machine to pick questions, see their table at once with
+#' its figure, test, strength and cautions, and take it away: as R code, a
+#' command, a plan or a file in any form of [publish()]. Everything done can be
+#' undone; a page that is closed or loaded anew loses nothing as long as the
+#' desk runs. Needs the package httpuv.
 #'
-#' Nobody else can use it: the server answers on the machine's own address only (127.0.0.1), and every request needs the
-#' random token that is part of the address, without which nothing that it sends is taken. It reaches no file
-#' but what is given here, keeps nothing and sends nothing.
-#' The records are read into memory once; another base, level or layout of a table tallies nothing anew.
+#' Nobody else can use it: the server answers on the machine's own address only
+#' (127.0.0.1), and every request needs the random token that is part of the
+#' address, without which nothing that it sends is taken. It reaches no file but
+#' what is given here, keeps nothing and sends nothing. The records are read
+#' into memory once; another base, level or layout of a table tallies nothing
+#' anew.
 #'
-#' @param survey (string, data frame or survey) The path of a file of records, for [read_records()]; records; or a
-#'   survey from [respondents()], whose design then stays as it is.
-#' @param port (integer in 1024-65535, default a free one) The port of the address.
-#' @param browser (TRUE or FALSE, default TRUE) Whether the page is opened in the browser.
+#' @param survey (string, data frame or survey) The path of a file of records,
+#'   for [read_records()]; records; or a survey from [respondents()], whose
+#'   design then stays as it is.
+#' @param port (integer in 1024-65535, default a free one) The port of the
+#'   address.
+#' @param browser (TRUE or FALSE, default TRUE) Whether the page is opened in
+#'   the browser.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return Nothing. The address is printed as one line; the desk runs until it is interrupted (Ctrl-C, Escape).
-#' @section Errors: those of [read_records()] and [respondents()]; `fairlattice_error_port` where the port is in use,
+#' @return Nothing. The address is printed as one line; the desk runs until it
+#'   is interrupted (Ctrl-C, Escape).
+#' @section Errors: those of [read_records()] and [respondents()];
+#'   `fairlattice_error_port` where the port is in use,
 #'   `fairlattice_error_package` without httpuv.
 #' @export
 #' @examplesIf interactive()
@@ -28,46 +37,52 @@ desk <- function(survey, port = NULL, browser = TRUE, ...) {
   name <- substitute(survey)
   records <- if (is.character(survey)) read_records(survey) else survey
   if (!is.data.frame(records) && !inherits(records, "fairlattice_survey"))
-    stop_input(sprintf("`survey` must be a path, a data frame or a survey, not %s.", quote_value(survey)), "class",
-               call = call)
-  if (is_far(records)) stop_needs_records("The desk", records, call)
-  if (is.data.frame(records)) respondents(records) # whatever is wrong with them is told before a page opens
-  run_desk_of(records, if (is.symbol(name)) as.character(name) else "records", port, browser,
-              function(line) cat(line, "\n", sep = ""), call)
+    stop_input(tells("survey_path_data_frame_survey", quote_value(survey)),
+               "class", call = call)
+  if (is_far(records)) stop_needs_records(tells("the_desk"), records, call)
+  # whatever is wrong with them is told before a page opens
+  if (is.data.frame(records)) respondents(records)
+  run_desk_of(records, if (is.symbol(name)) as.character(name) else "records",
+              port, browser, function(line) cat(line, "\n", sep = ""), call)
 }
 
 # Serves until it is interrupted. `say` prints the address.
-run_desk_of <- function(records, name, port, browser, say, call, read = list()) {
+run_desk_of <- function(records, name, port, browser, say, call,
+                        read = list()) {
   need_package("httpuv", "open the desk", call)
   desk <- new_desk(new_store(records, name, read))
   server <- served(desk, port, call)
   on.exit(httpuv::stopServer(server))
   say(desk_address(desk))
   if (browser && has_screen())
-    tryCatch(utils::browseURL(handed_over(desk_address(desk))), error = function(e) NULL)
+    tryCatch(utils::browseURL(handed_over(desk_address(desk))),
+             error = function(e) NULL)
   repeat httpuv::service(250)
 }
 
-# The address as a page in a file that nobody else may read, which leads to it: what a browser is
-# started with, all users of the machine can see.
+# The address as a page in a file that nobody else may read, which leads to it:
+# what a browser is started with, all users of the machine can see.
 handed_over <- function(address) {
   path <- tempfile("desk-", fileext = ".html")
   was <- Sys.umask("077")
   on.exit(Sys.umask(was))
-  page <- "<!DOCTYPE html><meta charset=\"utf-8\"><meta http-equiv=\"refresh\" content=\"0; url=%s\">"
+  page <- paste("<!DOCTYPE html><meta charset=\"utf-8\"><meta",
+                "http-equiv=\"refresh\" content=\"0; url=%s\">")
   writeLines(sub("%s", address, page, fixed = TRUE), path)
   paste0("file://", normalizePath(path, "/"))
 }
 
-# A machine that is reached through a terminal has no browser to open; the address is printed all the same.
+# A machine that is reached through a terminal has no browser to open; the
+# address is printed all the same.
 has_screen <- function() {
   .Platform$OS.type == "windows" || Sys.info()[["sysname"]] == "Darwin" ||
     any(nzchar(Sys.getenv(c("DISPLAY", "WAYLAND_DISPLAY"))))
 }
 
 check_port <- function(port, call) {
-  if (!is.numeric(port) || length(port) != 1L || is.na(port) || port != round(port) || port < 1024 || port > 65535)
-    stop_input(sprintf("`port` must be a whole number from 1024 to 65535, not %s.", quote_value(port)), "port",
+  if (!is.numeric(port) || length(port) != 1L || is.na(port) ||
+        port != round(port) || port < 1024 || port > 65535)
+    stop_input(tells("port_whole_number_1024_65535", quote_value(port)), "port",
                call = call)
 }
 
@@ -76,8 +91,11 @@ served <- function(desk, port, call) {
   app <- list(call = function(request) answer_request(desk, request),
               onHeaders = function(request) answer_head(desk, request),
               onWSOpen = function(socket) socket$close())
-  tryCatch(httpuv::startServer("127.0.0.1", desk$port, app, quiet = TRUE), error = function(e) {
-    stop_input(c(sprintf("Port %d cannot be used.", desk$port), x = first_line(conditionMessage(e)),
-                 i = "Name another, or none for a free one."), "port", call = call)
-  })
+  tryCatch(httpuv::startServer("127.0.0.1", desk$port, app, quiet = TRUE),
+           error = function(e) {
+             stop_input(c(tells("port_cannot_used", desk$port),
+                          x = first_line(conditionMessage(e)),
+                          i = tells("name_another_none_free_one")), "port",
+                        call = call)
+           })
 }

@@ -1,105 +1,148 @@
-# The editor of a question's answers: joined, taken as a net, left out, put in order, scored, cut into bands, and what
-# would come of it before it is done.
+# The editor of a question's answers: joined, taken as a net, left out, put in
+# order, scored, cut into bands, and what would come of it before it is done.
 
 answers_editor <- function(survey, question) {
   tag <- htmltools::tags
-  note <- if (question %in% unlist(survey$roles)) tag$p(class = "hint", words("desk.is_design"))
+  note <- if (question %in% unlist(survey$roles))
+    tag$p(class = "hint", words("desk.is_design"))
   found <- question_answers(survey, question)
   title <- question_title(survey, question)
   number <- found$kind == "number"
   tag$div(
     class = "editor", `data-question` = question,
-    tag$h2(id = "editor-title", title), tag$p(class = "hint", tag$code(question), " \u00b7 ",
-                                              name_of("desk.kind", found$kind)), note,
-    tag$div(class = "two", tag$div(if (number) number_verbs(question) else answer_verbs(found),
-                                   ticks_verb(survey, question, found),
-                                   verb_form("retitle", words("desk.verb.retitle"),
-                                             field(words("desk.new_title"), "title", title)),
-                                   tag$p(class = "fault", id = "fault-editor", role = "alert")),
+    tag$h2(id = "editor-title", title),
+    tag$p(class = "hint", tag$code(question), " \u00b7 ",
+          name_of("desk.kind", found$kind)), note,
+    tag$div(class = "two",
+            tag$div(if (number) number_verbs(question) else answer_verbs(found),
+                    ticks_verb(survey, question, found),
+                    verb_form("retitle", words("desk.verb.retitle"),
+                              field(words("desk.new_title"), "title", title)),
+                    tag$p(class = "fault", id = "fault-editor",
+                          role = "alert")),
             tag$div(class = "preview", `aria-live` = "polite", id = "preview",
                     tag$h3(words("desk.as_it_is")), answers_table(found))),
-    tag$div(class = "acts end", tag$button(type = "button", class = "close", `data-close` = NA, `data-key` = "close",
-                                           words("desk.close"))))
+    tag$div(class = "acts end",
+            tag$button(type = "button", class = "close", `data-close` = NA,
+                       `data-key` = "close", words("desk.close"))))
 }
 
-# A field of a step: `name` is its key; `several` says of what it holds a list, "texts" or "numbers".
+# A field of a step: `name` is its key; `several` says of what it holds a list,
+# "texts" or "numbers".
 field <- function(label, name, value = NULL, several = NULL, ...) {
   tag <- htmltools::tags
   tag$label(class = "field", tag$span(label),
-            tag$input(type = "text", name = name, value = value, autocomplete = "off",
-                      `data-several` = several, ...))
+            tag$input(type = "text", name = name, value = value,
+                      autocomplete = "off", `data-several` = several, ...))
 }
 
-# A verb with its fields, of which the page makes a step. `takes` says what else goes into it under the key
-# `key`: the answers that are "chosen", by the name in the field `called`; their "order"; or their "scores".
-verb_form <- function(verb, label, ..., takes = NULL, key = NULL, button = verb) {
+# A verb with its fields, of which the page makes a step. `takes` says what else
+# goes into it under the key `key`: the answers that are "chosen", by the name
+# in the field `called`; their "order"; or their "scores".
+verb_form <- function(verb, label, ..., takes = NULL, key = NULL,
+                      button = verb) {
   tag <- htmltools::tags
-  tag$form(class = "verb", `data-verb` = verb, `data-takes` = takes, `data-into` = key, ...,
-           tag$button(type = "submit", `data-key` = paste0("verb-", button), label))
+  tag$form(class = "verb", `data-verb` = verb, `data-takes` = takes,
+           `data-into` = key, ...,
+           tag$button(type = "submit", `data-key` = paste0("verb-", button),
+                      label))
 }
 
 number_verbs <- function(question) {
   tag <- htmltools::tags
   list(tag$h3(words("desk.bands")),
        verb_form("band", words("desk.verb.band"),
-                 field(words("desk.breaks"), "breaks", several = "numbers", placeholder = "18, 35, 50, 65"),
+                 field(words("desk.breaks"), "breaks", several = "numbers",
+                       placeholder = "18, 35, 50, 65"),
                  field(words("desk.into"), "into", paste0(question, "_group"))),
-       tag$h3(words("desk.scores")), tag$p(class = "hint", words("desk.mean_of_number")),
+       tag$h3(words("desk.scores")),
+       tag$p(class = "hint", words("desk.mean_of_number")),
        verb_form("score", words("desk.verb.score")))
 }
 
 answer_verbs <- function(found) {
   tag <- htmltools::tags
   ticks <- found$kind == "ticks"
-  scores <- found$scores %||% if (found$kind == "ordered") seq_along(found$answers)
+  scores <-
+    found$scores %||% if (found$kind == "ordered") seq_along(found$answers)
   list(
     tag$fieldset(class = "answers", tag$legend(words("desk.choose_answers")),
-                 if (!ticks) tag$div(class = "head", tag$span(words("desk.score_and_order"))),
+                 if (!ticks)
+                   tag$div(class = "head",
+                           tag$span(words("desk.score_and_order"))),
                  tag$ol(Map(function(answer, k) {
-      tag$li(tag$label(tag$input(type = "checkbox", value = answer), " ", tag$span(answer)),
-             if (!ticks) tag$span(class = "acts",
-                                  tag$input(type = "number", step = "any", class = "score", name = "score",
-                                            value = if (!is.null(scores)) scores[[k]],
-                                            `aria-label` = words("desk.score_of", answer = answer)),
-                                  tag$button(type = "button", `data-move` = "-1",
-                                             `aria-label` = words("desk.up", title = answer), "\u2191"),
-                                  tag$button(type = "button", `data-move` = "1",
-                                             `aria-label` = words("desk.down", title = answer), "\u2193")))
-    }, found$answers, seq_along(found$answers), USE.NAMES = FALSE))),
-    if (!ticks) verb_form("regroup", words("desk.verb.regroup"),
-                          field(words("desk.new_answer"), "called"), takes = "chosen", key = "answers"),
-    verb_form("net", words("desk.verb.net"), field(words("desk.new_net"), "called"), takes = "chosen",
+                   tag$li(tag$label(tag$input(
+                     type = "checkbox", value = answer), " ", tag$span(answer)),
+                          if (!ticks)
+                            tag$span(class = "acts",
+                                     tag$input(
+                                       type = "number", step = "any",
+                                       class = "score", name = "score",
+                                       value = if (!is.null(scores))
+                                         scores[[k]],
+                                       `aria-label` = words(
+                                         "desk.score_of", answer = answer)),
+                                     tag$button(
+                                       type = "button", `data-move` = "-1",
+                                       `aria-label` = words(
+                                         "desk.up", title = answer), "\u2191"),
+                                     tag$button(
+                                       type = "button", `data-move` = "1",
+                                       `aria-label` = words(
+                                         "desk.down", title = answer),
+                                       "\u2193")))
+                 }, found$answers, seq_along(found$answers),
+                            USE.NAMES = FALSE))),
+    if (!ticks)
+      verb_form("regroup", words("desk.verb.regroup"),
+                field(words("desk.new_answer"), "called"), takes = "chosen",
+                key = "answers"),
+    verb_form("net", words("desk.verb.net"),
+              field(words("desk.new_net"), "called"), takes = "chosen",
               key = "nets"),
-    if (!ticks) verb_form("regroup", words("desk.verb.leave"),
-                          field(words("desk.reason"), "called", words("desk.reason_usual")),
-                          takes = "chosen", key = "missing", button = "leave"),
-    if (!ticks) tag$div(class = "pair",
-                        verb_form("order_answers", words("desk.verb.order_answers"), takes = "order",
-                                  key = "answers"),
-                        verb_form("score", words("desk.verb.score"), takes = "scores", key = "scores")))
+    if (!ticks)
+      verb_form("regroup", words("desk.verb.leave"),
+                field(words("desk.reason"), "called",
+                      words("desk.reason_usual")), takes = "chosen",
+                key = "missing", button = "leave"),
+    if (!ticks)
+      tag$div(class = "pair",
+              verb_form("order_answers", words("desk.verb.order_answers"),
+                        takes = "order", key = "answers"),
+              verb_form("score", words("desk.verb.score"), takes = "scores",
+                        key = "scores")))
 }
 
-# A column of two answers beside others of its kind may be an item of a tick-all question.
+# A column of two answers beside others of its kind may be an item of a tick-all
+# question.
 ticks_verb <- function(survey, question, found) {
-  if (!found$kind %in% c("answers", "ordered") || length(found$answers) > 2L) return(NULL)
-  sets <- likely_ticks(survey$data, setdiff(names(survey$data), unlist(survey$roles)))
+  if (!found$kind %in% c("answers", "ordered") || length(found$answers) > 2L)
+    return(NULL)
+  sets <-
+    likely_ticks(survey$data, setdiff(names(survey$data), unlist(survey$roles)))
   own <- Filter(function(set) question %in% set, sets)
   if (length(own))
     verb_form("ticks", words("desk.verb.ticks"),
-              field(words("desk.items"), "columns", paste(own[[1L]], collapse = ", "), several = "texts"),
+              field(words("desk.items"), "columns",
+                    paste(own[[1L]], collapse = ", "), several = "texts"),
               field(words("desk.into"), "name", names(own)))
 }
 
-# What there is, or what would be: answers with respondents and shares, and who has none.
+# What there is, or what would be: answers with respondents and shares, and who
+# has none.
 answers_table <- function(found) {
   tag <- htmltools::tags
   left <- function(reason, records) {
-    tag$tr(class = "left", tag$th(scope = "row", reason), tag$td(format_count(records)), tag$td())
+    tag$tr(class = "left", tag$th(scope = "row", reason),
+           tag$td(format_count(records)), tag$td())
   }
   if (found$kind == "number")
-    return(tag$p(paste0(words("line.respondents"), ": ", format_count(found$picture$n), ". ", found$picture$range)))
+    return(tag$p(paste0(words("line.respondents"), ": ",
+                        format_count(found$picture$n), ". ",
+                        found$picture$range)))
   row <- function(answer, n, share, class = NULL) {
-    tag$tr(class = class, tag$th(scope = "row", answer), tag$td(format_count(n)), tag$td(format_percent(share)))
+    tag$tr(class = class, tag$th(scope = "row", answer),
+           tag$td(format_count(n)), tag$td(format_percent(share)))
   }
   netted <- lapply(names(found$nets), function(net) {
     inside <- found$answers %in% found$nets[[net]]
@@ -107,16 +150,21 @@ answers_table <- function(found) {
     if (found$kind == "ticks") return(row(net, NA, NA, "net"))
     row(net, sum(found$n[inside]), sum(found$share[inside]), "net")
   })
-  tag$table(class = "plain", tag$thead(tag$tr(tag$td(), tag$th(scope = "col", words("desk.show.n")),
-                                              tag$th(scope = "col", words("percent_sign")))),
-            tag$tbody(Map(row, found$answers, found$n, found$share, USE.NAMES = FALSE), netted,
-                      Map(left, found$left$reason, found$left$records, USE.NAMES = FALSE)))
+  tag$table(class = "plain",
+            tag$thead(tag$tr(tag$td(),
+                             tag$th(scope = "col", words("desk.show.n")),
+                             tag$th(scope = "col", words("percent_sign")))),
+            tag$tbody(Map(row, found$answers, found$n, found$share,
+                          USE.NAMES = FALSE), netted,
+                      Map(left, found$left$reason, found$left$records,
+                          USE.NAMES = FALSE)))
 }
 
 step_preview <- function(store, after, shown, work, changed) {
   tag <- htmltools::tags
   found <- question_answers(after, shown)
-  list(tag$h3(words("desk.as_it_would_be", question = question_title(after, shown))),
+  list(tag$h3(words("desk.as_it_would_be",
+                    question = question_title(after, shown))),
        answers_table(found), account_preview(store, work, changed))
 }
 
@@ -132,6 +180,7 @@ account_preview <- function(store, work, changed) {
   now <- used(work)
   if (is.null(now)) return(NULL)
   then <- used(changed)
-  tag$p(class = "account", words("desk.account_after", before = now[["used"]], after = then[["used"]],
-                                 records = then[["records"]]))
+  tag$p(class = "account",
+        words("desk.account_after", before = now[["used"]],
+              after = then[["used"]], records = then[["records"]]))
 }

@@ -1,23 +1,37 @@
-# How the work of the desk is taken away: as R code, as a command line, as a plan. Each makes the same table.
+# How the work of the desk is taken away: as R code, as a command line, as a
+# plan. Each makes the same table.
 
 # ---- R ----
 
 code_of_work <- function(store, work) {
-  lines <- c("library(fairlattice)", if (!is.null(language_said()))
-    sprintf("options(fairlattice.language = \"%s\")", language_said()), "",
+  lines <- c("library(fairlattice)",
+             if (!is.null(language_said()))
+               sprintf("options(fairlattice.language = \"%s\")",
+                       language_said()), "",
              if (store$given) sprintf("survey <- %s", store$name) else
-               c(if (!is.null(store$source$path)) code_line("records", "read_records", store$source$path,
-                                                         !!!store$read) else
-                 if (store$name != "records") sprintf("records <- %s", store$name),
-                 code_line("survey", "respondents", as.name("records"), !!!symbols(work$asked))))
-  for (step in steps_of(work)) lines <- c(lines, code_text("survey", step_code(step)))
-  if (!is.null(work$among)) lines <- c(lines, code_line("survey", "among", quote(survey), work$among, base = work$base))
+               c(if (!is.null(store$source$path))
+                   code_line("records", "read_records", store$source$path,
+                             !!!store$read) else if (store$name != "records")
+                   sprintf("records <- %s", store$name),
+                 code_line("survey", "respondents", as.name("records"),
+                           !!!symbols(work$asked))))
+  for (step in steps_of(work)) lines <-
+    c(lines, code_text("survey", step_code(step)))
+  if (!is.null(work$among))
+    lines <- c(lines,
+               code_line("survey", "among", quote(survey), work$among,
+                         base = work$base))
   if (is.null(work$down)) return(lines)
   of_crosstab <- intersect(names(work$settings), c(made_with(), chosen_anew()))
   of_layout <- intersect(names(work$settings), names(layout_choices()))
-  c(lines, code_line("table", "crosstab", quote(survey), down = as.name(work$down), across = several_code(work$across),
-                     each = if (!is.null(work$each)) as.name(work$each), !!!work$settings[of_crosstab]),
-    if (length(of_layout)) code_line("table", "lay_out", quote(table), !!!work$settings[of_layout]), "table")
+  c(lines,
+    code_line("table", "crosstab", quote(survey), down = as.name(work$down),
+              across = several_code(work$across),
+              each = if (!is.null(work$each)) as.name(work$each),
+              !!!work$settings[of_crosstab]),
+    if (length(of_layout))
+      code_line("table", "lay_out", quote(table), !!!work$settings[of_layout]),
+    "table")
 }
 
 # The language of what is said, where it is not the usual one.
@@ -27,7 +41,8 @@ symbols <- function(x) lapply(x, as.name)
 
 code_text <- function(to, call) {
   lines <- trimws(deparse(call, width.cutoff = 90L), "left")
-  paste(sprintf("%s <- %s", to, lines[1L]), paste0("  ", lines[-1L], recycle0 = TRUE, collapse = "\n"),
+  paste(sprintf("%s <- %s", to, lines[1L]),
+        paste0("  ", lines[-1L], recycle0 = TRUE, collapse = "\n"),
         sep = if (length(lines) > 1L) "\n" else "")
 }
 
@@ -38,31 +53,42 @@ code_line <- function(.to, .name, ...) code_text(.to, code_call(.name, ...))
 # One command, or NULL with the reason where options cannot say it.
 command_of_work <- function(store, work) {
   why <- not_in_words(store, work)
-  if (!is.null(why)) return(list(text = NULL, why = words(paste0("desk.no_command.", why))))
+  if (!is.null(why))
+    return(list(text = NULL, why = words(paste0("desk.no_command.", why))))
   flag <- function(name, value) {
     if (isFALSE(value) || !length(value)) return(NULL)
     name <- paste0("--", dashed(name))
-    if (isTRUE(value)) name else c(name, paste(if (is.numeric(value)) number_text(value) else value, collapse = ","))
+    if (isTRUE(value)) name else
+      c(name,
+        paste(if (is.numeric(value)) number_text(value) else value,
+              collapse = ","))
   }
-  flags <- function(list) unlist(Map(flag, names(list), list), use.names = FALSE)
-  text <- c(flags(store$read), flags(work$asked), flag("one-per", work$one_per), flag("among", work$among),
-            flag("base", work$base),
+  flags <- function(list) {
+    unlist(Map(flag, names(list), list), use.names = FALSE)
+  }
+  text <- c(flags(store$read), flags(work$asked), flag("one-per", work$one_per),
+            flag("among", work$among), flag("base", work$base),
             unlist(lapply(work$prepare, words_of_step)),
-            flag("down", work$down), flag("across", work$across), if (length(work$across) > 1L) "--together",
-            flag("each", work$each), flags(work$settings), flag("language", language_said()))
-  list(text = shell_lines(c("fairlattice", "crosstab", store$source$path), text))
+            flag("down", work$down), flag("across", work$across),
+            if (length(work$across) > 1L) "--together", flag("each", work$each),
+            flags(work$settings), flag("language", language_said()))
+  list(text = shell_lines(c("fairlattice", "crosstab", store$source$path),
+                          text))
 }
 
 shell_word <- function(x) {
-  ifelse(grepl("^[A-Za-z0-9_./,=:@%+-]+$", x), x, paste0("'", gsub("'", "'\\''", x, fixed = TRUE), "'"))
+  ifelse(grepl("^[A-Za-z0-9_./,=:@%+-]+$", x), x,
+         paste0("'", gsub("'", "'\\''", x, fixed = TRUE), "'"))
 }
 
 # A line an option, as a shell reads it.
 shell_lines <- function(start, text) {
   starts <- startsWith(text, "--")
   options <- split(text, cumsum(starts))
-  lines <- vapply(options, function(one) paste(shell_word(one), collapse = " "), "")
-  paste(c(paste(shell_word(start), collapse = " "), lines), collapse = " \\\n  ")
+  lines <-
+    vapply(options, function(one) paste(shell_word(one), collapse = " "), "")
+  paste(c(paste(shell_word(start), collapse = " "), lines),
+        collapse = " \\\n  ")
 }
 
 # Why a table cannot be asked for in words; NULL where it can.
@@ -71,47 +97,66 @@ not_in_words <- function(store, work) {
   if (is.null(work$down)) return("no_table")
   options <- vapply(cross_options(), option_name, "")
   if (length(setdiff(names(work$settings), options))) return("setting")
-  if (any(vapply(work$prepare, function(step) is.null(words_of_step(step)), NA))) return("step")
-  texts <- unlist(lapply(work$prepare, function(step) step$with[names(step$with) != "title"]))
+  if (any(vapply(work$prepare, function(step) is.null(words_of_step(step)),
+                 NA))) return("step")
+  texts <- unlist(lapply(work$prepare, function(step) {
+    step$with[names(step$with) != "title"]
+  }))
   named <- unlist(lapply(work$prepare, function(step) {
     c(names(step$with$answers), names(step$with$nets), names(step$with$missing))
   }))
   signs <- c(texts, named, work$across, work$settings$notes)
   if (any(grepl("[,;:=]", signs))) return("signs")
   changed <- vapply(work$prepare, made_by, "")
-  of_condition <- if (!is.null(work$among)) all.vars(parse(text = work$among, keep.source = FALSE))
+  of_condition <- if (!is.null(work$among))
+    all.vars(parse(text = work$among, keep.source = FALSE))
   if (any(changed %in% of_condition)) return("condition")
-  ranks <- vapply(work$prepare, function(step) prepare_steps()[[step$verb]]$rank, 0)
+  ranks <-
+    vapply(work$prepare, function(step) prepare_steps()[[step$verb]]$rank, 0)
   if (any(vapply(split(ranks, changed), is.unsorted, NA))) return("order")
   NULL
 }
 
 # ---- a plan ----
 
-# The keys of a plan that makes the tables of these works; they must share design and preparation.
+# The keys of a plan that makes the tables of these works; they must share
+# design and preparation.
 plan_of_works <- function(store, works) {
-  shared <- unique(lapply(works, function(work) list(work$asked, steps_of(work))))
-  if (length(shared) > 1L) return(list(text = NULL, why = words("desk.no_plan.several")))
-  if (store$given || is.null(store$source$path)) return(list(text = NULL, why = words("desk.no_command.no_file")))
+  shared <-
+    unique(lapply(works, function(work) list(work$asked, steps_of(work))))
+  if (length(shared) > 1L)
+    return(list(text = NULL, why = words("desk.no_plan.several")))
+  if (store$given || is.null(store$source$path))
+    return(list(text = NULL, why = words("desk.no_command.no_file")))
   need_package("yaml", "write a plan", NULL)
-  steps <- lapply(shared[[1L]][[2L]], function(step) stats::setNames(list(lapply(step$with, plan_value)), step$verb))
+  steps <- lapply(shared[[1L]][[2L]], function(step) {
+    stats::setNames(list(lapply(step$with, plan_value)), step$verb)
+  })
   tables <- lapply(works, function(work) {
-    key <- list(questions = work$down, across = if (length(work$across)) as.list(work$across) else "none",
-                each = work$each, among = work$among, base = work$base)
-    c(Filter(length, key), lapply(work$settings, plan_value), list(figure = work$figure))
+    key <- list(questions = work$down,
+                across = if (length(work$across)) as.list(work$across) else
+                  "none", each = work$each, among = work$among,
+                base = work$base)
+    c(Filter(length, key), lapply(work$settings, plan_value),
+      list(figure = work$figure))
   })
   keys <- list(language = language_said(),
-               records = c(list(file = store$source$path), lapply(store$read, as.character)),
+               records = c(list(file = store$source$path),
+                           lapply(store$read, as.character)),
                asked = as.list(shared[[1L]][[1L]]), prepare = steps,
-               chapters = list(list(title = words("desk.chapter"), tables = tables)))
-  list(text = yaml::as.yaml(Filter(length, keys), indent.mapping.sequence = TRUE, precision = 15L,
+               chapters = list(list(title = words("desk.chapter"),
+                                    tables = tables)))
+  list(text = yaml::as.yaml(Filter(length, keys),
+                            indent.mapping.sequence = TRUE, precision = 15L,
                             handlers = list(logical = yaml_flag)))
 }
 
 plan_value <- function(x) {
-  if (is.list(x) || length(x) > 1L && is.null(names(x))) lapply(x, plan_value) else
-    if (length(x) > 1L) as.list(x) else x
+  if (is.list(x) || length(x) > 1L && is.null(names(x)))
+    lapply(x, plan_value) else if (length(x) > 1L) as.list(x) else x
 }
 
 # YAML's own words for the two.
-yaml_flag <- function(x) structure(ifelse(x, "true", "false"), class = "verbatim")
+yaml_flag <- function(x) {
+  structure(ifelse(x, "true", "false"), class = "verbatim")
+}

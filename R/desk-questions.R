@@ -1,33 +1,40 @@
-# The questions of a survey as the desk lists them: what each is, how many answered it, and a tiny picture.
+# The questions of a survey as the desk lists them: what each is, how many
+# answered it, and a tiny picture.
 
 # One row a question: name, title and what it is, for all columns of the survey.
 questions_listed <- function(survey) {
   names <- names(survey$data)
-  list2DF(list(name = names, title = vapply(names, question_title, "", survey = survey),
+  list2DF(list(name = names,
+               title = vapply(names, question_title, "", survey = survey),
                kind = unname(vapply(survey$data, listed_kind, ""))))
 }
 
-question_title <- function(survey, name) first_line(title_of(survey$data[[name]], name))
+question_title <- function(survey, name) {
+  first_line(title_of(survey$data[[name]], name))
+}
 
 # Of a long column the beginning tells what it is.
 listed_kind <- function(x) {
   if (!is.null(attr(x, "items", exact = TRUE))) return("ticks")
   if (!is_plain(x)) return("other")
-  kind <- question_kind(if (is.factor(x)) x else x[seq_len(min(length(x), 20000L))])
+  kind <-
+    question_kind(if (is.factor(x)) x else x[seq_len(min(length(x), 20000L))])
   if (kind == "answers" && is.ordered(x)) "ordered" else kind
 }
 
-# The base of a question and bars of its answers' shares; of a number its smallest value, median and largest in place
-# of bars.
+# The base of a question and bars of its answers' shares; of a number its
+# smallest value, median and largest in place of bars.
 question_picture <- function(survey, name) {
   x <- survey$data[[name]]
   kind <- listed_kind(x)
   if (kind == "number") return(number_picture(survey, x))
   if (!kind %in% c("answers", "ordered", "ticks"))
     return(list(n = if (is_plain(x)) sum(!is.na(x)), shares = numeric()))
-  found <- tryCatch(question_answers(survey, name), fairlattice_error = function(e) NULL)
+  found <- tryCatch(question_answers(survey, name),
+                    fairlattice_error = function(e) NULL)
   if (is.null(found)) return(list(n = NA, shares = numeric()))
-  list(n = found$base, shares = if (any(found$n > 0)) found$share else numeric())
+  list(n = found$base,
+       shares = if (any(found$n > 0)) found$share else numeric())
 }
 
 number_picture <- function(survey, x) {
@@ -36,20 +43,25 @@ number_picture <- function(survey, x) {
   seen <- value_sums(survey, values)
   if (!length(seen$value)) return(list(n = seen$n, shares = numeric()))
   range <- number_text(signif(five_numbers(seen)[c(1L, 3L, 5L)], 3L))
-  list(n = seen$n, shares = numeric(), range = paste(range, collapse = " \u2026 "))
+  list(n = seen$n, shares = numeric(),
+       range = paste(range, collapse = " \u2026 "))
 }
 
-# The answers of a question with what each weighs, as the editor of answers shows them; `left` are those without one.
+# The answers of a question with what each weighs, as the editor of answers
+# shows them; `left` are those without one.
 question_answers <- function(survey, name) {
   column <- survey$data[[name]]
   kind <- listed_kind(column)
-  if (kind == "number") return(list(kind = kind, picture = number_picture(survey, column)))
+  if (kind == "number")
+    return(list(kind = kind, picture = number_picture(survey, column)))
   answers <- as_answers(column, name, NULL)
   tally <- tally_alone(survey, name, NULL)
   layer <- layers_of(tally, TRUE)[[1L]]
   account <- account_of(tally)
-  list(kind = if (kind == "answers" && is.ordered(answers)) "ordered" else kind, answers = answers_down(layer),
-       n = as.vector(layer$n), share = as.vector(layer$weighted) / layer$base$weighted, base = layer$base$n,
-       nets = attr(answers, "nets", exact = TRUE), scores = attr(answers, "scores", exact = TRUE),
+  list(kind = if (kind == "answers" && is.ordered(answers)) "ordered" else kind,
+       answers = answers_down(layer), n = as.vector(layer$n),
+       share = as.vector(layer$weighted) / layer$base$weighted,
+       base = layer$base$n, nets = attr(answers, "nets", exact = TRUE),
+       scores = attr(answers, "scores", exact = TRUE),
        left = reasons_frame(account$left_out))
 }

@@ -1,34 +1,52 @@
-# The desk as a server on the machine's own address. Every request needs the token in its path; there is nothing to
-# reach but what is named here, and the records of the one file that was opened.
+# The desk as a server on the machine's own address. Every request needs the
+# token in its path; there is nothing to reach but what is named here, and the
+# records of the one file that was opened.
 
-# The state of a desk: what it serves, and its windows, each with its work, what was before and what was undone.
+# The state of a desk: what it serves, and its windows, each with its work, what
+# was before and what was undone.
 new_desk <- function(store) {
-  list2env(list(store = store, token = random_token(), windows = new.env(parent = emptyenv()), port = NULL),
+  list2env(list(store = store, token = random_token(),
+                windows = new.env(parent = emptyenv()), port = NULL),
            parent = emptyenv())
 }
 
 random_token <- function() paste(random_bytes_kernel(16L), collapse = "")
 
-desk_address <- function(desk) sprintf("http://127.0.0.1:%d/%s/", desk$port, desk$token)
+desk_address <- function(desk) {
+  sprintf("http://127.0.0.1:%d/%s/", desk$port, desk$token)
+}
 
 # What may be asked for under the token, by method and name.
 desk_answers <- list(
-  `GET ` = function(desk, request) text_answer("text/html; charset=utf-8", desk_page(desk)),
-  `GET page.js` = function(desk, request) text_answer("text/javascript; charset=utf-8", page_file("page.js")),
-  `GET desk.js` = function(desk, request) text_answer("text/javascript; charset=utf-8", page_file("desk.js")),
-  `GET desk.css` = function(desk, request) {
-    text_answer("text/css; charset=utf-8", paste0(page_file("page.css"), page_file("desk.css")))
+  `GET ` = function(desk, request) {
+    text_answer("text/html; charset=utf-8", desk_page(desk))
   },
-  `POST do` = function(desk, request) json_answer(answer_act(desk, body_of(request))),
-  `POST pictures` = function(desk, request) json_answer(answer_pictures(desk, body_of(request))),
-  `POST answers` = function(desk, request) json_answer(answer_answers(desk, body_of(request))),
+  `GET page.js` = function(desk, request) {
+    text_answer("text/javascript; charset=utf-8", page_file("page.js"))
+  },
+  `GET desk.js` = function(desk, request) {
+    text_answer("text/javascript; charset=utf-8", page_file("desk.js"))
+  },
+  `GET desk.css` = function(desk, request) {
+    text_answer("text/css; charset=utf-8",
+                paste0(page_file("page.css"), page_file("desk.css")))
+  },
+  `POST do` = function(desk, request) {
+    json_answer(answer_act(desk, body_of(request)))
+  },
+  `POST pictures` = function(desk, request) {
+    json_answer(answer_pictures(desk, body_of(request)))
+  },
+  `POST answers` = function(desk, request) {
+    json_answer(answer_answers(desk, body_of(request)))
+  },
   `POST take` = function(desk, request) answer_take(desk, body_of(request)),
   `POST figure` = function(desk, request) answer_figure(desk, body_of(request))
 )
 
-# What a request is answered by its head alone, before any of its body is taken; NULL where it may
-# go on. Whoever has not the token is told nothing, not even that this is a desk; there are no
-# sockets that stay open.
+# What a request is answered by its head alone, before any of its body is taken;
+# NULL where it may go on. Whoever has not the token is told nothing, not even
+# that this is a desk; there are no sockets that stay open.
 answer_head <- function(desk, request) {
   host <- request$HTTP_HOST %||% ""
   origin <- request$HTTP_ORIGIN
@@ -36,16 +54,20 @@ answer_head <- function(desk, request) {
   start <- sprintf("/%s/", desk$token)
   path <- request$PATH_INFO %||% ""
   name <- paste(request$REQUEST_METHOD, substring(path, nchar(start) + 1L))
-  strange <- !host %in% own || !is.null(origin) && !origin %in% paste0("http://", own) ||
-    !startsWith(path, start) ||
-    !is.null(request$HTTP_UPGRADE)
-  if (strange || !name %in% names(desk_answers)) return(plain_answer(404L, "Not found"))
-  size <- suppressWarnings(as.numeric(request$HTTP_CONTENT_LENGTH %||% request$CONTENT_LENGTH %||% NA))
+  strange <- !host %in% own ||
+             !is.null(origin) && !origin %in% paste0("http://", own) ||
+             !startsWith(path, start) || !is.null(request$HTTP_UPGRADE)
+  if (strange || !name %in% names(desk_answers))
+    return(plain_answer(404L, "Not found"))
+  size <- suppressWarnings(as.numeric(request$HTTP_CONTENT_LENGTH %||%
+                                        request$CONTENT_LENGTH %||% NA))
   posted <- request$REQUEST_METHOD == "POST"
   type <- request$HTTP_CONTENT_TYPE %||% request$CONTENT_TYPE %||% ""
-  if (posted && !grepl("^application/json", type)) return(plain_answer(415L, "JSON only"))
+  if (posted && !grepl("^application/json", type))
+    return(plain_answer(415L, "JSON only"))
   in_pieces <- !is.null(request$HTTP_TRANSFER_ENCODING)
-  fits <- if (posted) isTRUE(size >= 0 && size <= most_posted) else !isTRUE(size > 0)
+  fits <- if (posted) isTRUE(size >= 0 && size <= most_posted) else
+    !isTRUE(size > 0)
   if (in_pieces || !fits) return(plain_answer(413L, "Too large"))
   NULL
 }
@@ -55,16 +77,19 @@ answer_request <- function(desk, request) {
   refused <- answer_head(desk, request)
   if (!is.null(refused)) return(refused)
   start <- sprintf("/%s/", desk$token)
-  name <- paste(request$REQUEST_METHOD, substring(request$PATH_INFO, nchar(start) + 1L))
+  name <- paste(request$REQUEST_METHOD,
+                substring(request$PATH_INFO, nchar(start) + 1L))
   was <- voice$speaks
   voice$speaks <- "desk"
   on.exit(voice$speaks <- was)
-  tryCatch(desk_answers[[name]](desk, request),
-           fairlattice_error = function(e) json_answer(list(fault = fault_html(e))),
-           error = function(e) {
-             cat("fairlattice: internal error:", conditionMessage(e), "\n", file = stderr())
-             json_answer(list(fault = fault_html(list(message = words("desk.internal", what = conditionMessage(e))))))
-           })
+  tryCatch(desk_answers[[name]](desk, request), fairlattice_error = function(e) {
+    json_answer(list(fault = fault_html(e)))
+  }, error = function(e) {
+    cat("fairlattice: internal error:", conditionMessage(e), "\n",
+        file = stderr())
+    json_answer(list(fault = fault_html(list(
+      message = words("desk.internal", what = conditionMessage(e))))))
+  })
 }
 
 most_posted <- 2^20
@@ -72,50 +97,71 @@ most_posted <- 2^20
 # Nothing of the page may be loaded from elsewhere, kept, framed or sent on.
 desk_headers <- list(
   `Content-Security-Policy` = paste(
-    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:;",
+    paste("default-src 'none'; script-src 'self'; style-src 'self'",
+          "'unsafe-inline'; img-src 'self' data: blob:;"),
     "connect-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"),
-  `X-Content-Type-Options` = "nosniff", `Referrer-Policy` = "no-referrer", `Cache-Control` = "no-store",
-  `Cross-Origin-Resource-Policy` = "same-origin", `Cross-Origin-Opener-Policy` = "same-origin")
+  `X-Content-Type-Options` = "nosniff", `Referrer-Policy` = "no-referrer",
+  `Cache-Control` = "no-store",
+  `Cross-Origin-Resource-Policy` = "same-origin",
+  `Cross-Origin-Opener-Policy` = "same-origin")
 
 desk_answer <- function(status, type, body, ...) {
-  list(status = status, headers = c(list(`Content-Type` = type, ...), desk_headers), body = body)
+  list(status = status,
+       headers = c(list(`Content-Type` = type, ...), desk_headers), body = body)
 }
 text_answer <- function(type, body) desk_answer(200L, type, body)
-plain_answer <- function(status, text) desk_answer(status, "text/plain; charset=utf-8", text)
-json_answer <- function(x) desk_answer(200L, "application/json; charset=utf-8", to_json(x))
+plain_answer <- function(status, text) {
+  desk_answer(status, "text/plain; charset=utf-8", text)
+}
+json_answer <- function(x) {
+  desk_answer(200L, "application/json; charset=utf-8", to_json(x))
+}
 
-# What was posted, as lists. Every place where it is used checks what it takes out.
+# What was posted, as lists. Every place where it is used checks what it takes
+# out.
 body_of <- function(request) {
   bytes <- request$rook.input$read()
-  found <- tryCatch(jsonlite::fromJSON(rawToChar(bytes), simplifyVector = FALSE), error = function(e) NULL)
-  if (!is.list(found)) stop_input("What the page sent cannot be read.", "desk", call = NULL)
+  found <- tryCatch(jsonlite::fromJSON(rawToChar(bytes),
+                                       simplifyVector = FALSE),
+                    error = function(e) NULL)
+  if (!is.list(found))
+    stop_input(tells("what_page_sent_cannot_read"), "desk", call = NULL)
   found
 }
 
 fault_html <- function(e) {
-  lines <- cli::ansi_strip(unlist(strsplit(unname(c(e$message, e$body)), "\n", fixed = TRUE)))
+  lines <- cli::ansi_strip(unlist(strsplit(
+                                    unname(c(e$message, e$body)), "\n",
+                                    fixed = TRUE)))
   lines <- sub("^(\u2139|\u2716|\u2022|[ix*]) ", "", lines)
-  paste0(sprintf("<span>%s</span>", htmltools::htmlEscape(lines)), collapse = " ")
+  paste0(sprintf("<span>%s</span>", htmltools::htmlEscape(lines)),
+         collapse = " ")
 }
 
 # ---- windows ----
 
-# A window by its name: a new one begins with nothing, and another never sees it.
+# A window by its name: a new one begins with nothing, and another never sees
+# it.
 window_of <- function(desk, body) {
   id <- text_sent(body, "window")
-  if (!grepl("^[a-z0-9]{8,40}$", id)) stop_input("The window has no sound name.", "desk", call = NULL)
+  if (!grepl("^[a-z0-9]{8,40}$", id))
+    stop_input(tells("window_no_sound_name"), "desk", call = NULL)
   if (is.null(desk$windows[[id]])) {
-    asked <- if (desk$store$given) Filter(Negate(is.null), desk$store$records$roles) else list()
-    desk$windows[[id]] <- list(id = id, now = new_work(asked), past = list(), coming = list(), open = character())
+    asked <- if (desk$store$given)
+      Filter(Negate(is.null), desk$store$records$roles) else list()
+    desk$windows[[id]] <- list(id = id, now = new_work(asked), past = list(),
+                               coming = list(), open = character())
   }
   window <- desk$windows[[id]]
   window$open <- as.character(unlist(body$open))
   window
 }
 
-# The works of other windows, also of those that are closed: nothing that was done is lost with a page.
+# The works of other windows, also of those that are closed: nothing that was
+# done is lost with a page.
 works_elsewhere <- function(desk, id) {
-  others <- Filter(function(one) one$id != id && !is.null(one$now$down), as.list(desk$windows))
+  others <- Filter(function(one) one$id != id && !is.null(one$now$down),
+                   as.list(desk$windows))
   others <- others[order(vapply(others, function(one) as.numeric(one$at %||% 0), 0), decreasing = TRUE)]
   titles <- vapply(others, function(one) title_of_work(desk$store, one$now), "")
   as.list(stats::setNames(titles, vapply(others, function(one) one$id, "")))
@@ -123,13 +169,15 @@ works_elsewhere <- function(desk, id) {
 
 most_undone <- 200L
 
-# The window after an act. An act that leads to no table is not done: what stood before stays.
+# The window after an act. An act that leads to no table is not done: what stood
+# before stays.
 window_after <- function(desk, window, act, with) {
   if (act == "hello") return(window)
   if (act %in% c("undo", "redo")) return(stepped(window, act))
   now <- if (act == "take_up") {
     other <- desk$windows[[text_sent(with, "window")]]
-    if (is.null(other)) stop_input("That window's work is not here any more.", "desk", call = NULL)
+    if (is.null(other))
+      stop_input(tells("window_work_not_here_any"), "desk", call = NULL)
     other$now
   } else {
     check_choice(act, names(acts), "act", NULL)
@@ -139,7 +187,8 @@ window_after <- function(desk, window, act, with) {
   }
   if (identical(now, window$now)) return(window)
   table_of_work(desk$store, now)
-  window$past <- utils::tail(c(window$past, list(list(work = window$now, did = act))), most_undone)
+  window$past <- utils::tail(
+    c(window$past, list(list(work = window$now, did = act))), most_undone)
   window$coming <- list()
   window$now <- now
   window
@@ -159,37 +208,48 @@ stepped <- function(window, act) {
 
 # ---- answers ----
 
-# What was done, and the parts of the page that are others than those that it has.
+# What was done, and the parts of the page that are others than those that it
+# has.
 answer_act <- function(desk, body) {
   act <- text_sent(body, "act")
   window <- window_after(desk, window_of(desk, body), act, body$with)
-  if (is.null(window$now$down)) window$others <- works_elsewhere(desk, window$id)
+  if (is.null(window$now$down))
+    window$others <- works_elsewhere(desk, window$id)
   parts <- desk_parts(desk$store, window)
   parts$known <- known_part(desk$store, window$now)
   window$at <- Sys.time()
-  desk$windows[[window$id]] <- window[c("id", "now", "past", "coming", "open", "at")]
+  desk$windows[[window$id]] <-
+    window[c("id", "now", "past", "coming", "open", "at")]
   marks <- lapply(parts, rlang::hash)
   news <- names(parts)[!vapply(names(parts), function(name) identical(body$have[[name]], marks[[name]]), NA)]
-  list(parts = parts[news], marks = marks, said = said_of_act(desk$store, window, act))
+  list(parts = parts[news], marks = marks,
+       said = said_of_act(desk$store, window, act))
 }
 
 said_of_act <- function(store, window, act) {
-  told <- if (act %in% c("undo", "redo")) words(paste0("desk.", act)) else if (act %in% names(acts))
-    words(paste0("desk.did.", act)) else return("")
-  paste0(told, ". ", if (!is.null(window$now$down)) title_of_work(store, window$now))
+  told <- if (act %in% c("undo", "redo")) words(paste0("desk.", act)) else
+    if (act %in% names(acts)) words(paste0("desk.did.", act)) else return("")
+  paste0(told, ". ",
+         if (!is.null(window$now$down)) title_of_work(store, window$now))
 }
 
-# What the filter can be completed with: names with their titles, and answers of a few.
+# What the filter can be completed with: names with their titles, and answers of
+# a few.
 known_part <- function(store, work) {
   survey <- prepared_of_work(store, work)
   names <- names(survey$data)
-  kept_under(store$surveys, list("known", work$asked, steps_of(work)), {
-    answers <- lapply(survey$data, function(x) {
-      if (is.factor(x) && nlevels(x) <= look_at_most && is.null(attr(x, "items", exact = TRUE))) I(answers_offered(x))
-    })
-    list(names = I(names), titles = I(vapply(names, question_title, "", survey = survey, USE.NAMES = FALSE)),
-         answers = Filter(Negate(is.null), answers))
-  })
+  kept_under(store$surveys, list("known", work$asked, steps_of(work)),
+             {
+               answers <- lapply(survey$data, function(x) {
+                 if (is.factor(x) && nlevels(x) <= look_at_most &&
+                       is.null(attr(x, "items", exact = TRUE)))
+                   I(answers_offered(x))
+               })
+               list(names = I(names),
+                    titles = I(vapply(names, question_title, "",
+                                      survey = survey, USE.NAMES = FALSE)),
+                    answers = Filter(Negate(is.null), answers))
+             })
 }
 
 most_pictures <- 40L
@@ -197,16 +257,21 @@ most_pictures <- 40L
 answer_pictures <- function(desk, body) {
   window <- window_of(desk, body)
   survey <- prepared_of_work(desk$store, window$now)
-  names <- utils::head(intersect(as.character(unlist(body$names)), names(survey$data)), most_pictures)
+  names <- utils::head(intersect(as.character(unlist(body$names)),
+                                 names(survey$data)), most_pictures)
   lapply(stats::setNames(names, names), function(name) {
-    found <- kept_under(desk$store$tallies, list("picture", window$now$asked, steps_of(window$now), name),
-                        question_picture(survey, name), most = 4000L)
-    c(list(n = if (is.na(found$n)) "" else format_count(found$n), shares = I(found$shares)),
+    found <- kept_under(desk$store$tallies,
+                        list("picture", window$now$asked, steps_of(window$now),
+                             name), question_picture(survey, name),
+                        most = 4000L)
+    c(list(n = if (is.na(found$n)) "" else format_count(found$n),
+           shares = I(found$shares)),
       if (!is.null(found$range)) list(range = found$range))
   })
 }
 
-# The editor of a question's answers; with a step, what would become of them and of the table.
+# The editor of a question's answers; with a step, what would become of them and
+# of the table.
 answer_answers <- function(desk, body) {
   window <- window_of(desk, body)
   work <- window$now
@@ -229,17 +294,25 @@ answer_take <- function(desk, body) {
   what <- text_sent(body, "what")
   check_choice(what, c("table", "tray"), "what", NULL)
   works <- if (what == "tray") window$now$tray else list(window$now)
-  tables <- Filter(Negate(is.null), lapply(works, table_of_work, store = desk$store))
-  if (!length(tables)) stop_input("There is no table to publish.", "desk", call = NULL)
+  tables <-
+    Filter(Negate(is.null), lapply(works, table_of_work, store = desk$store))
+  if (!length(tables))
+    stop_input(tells("no_table_publish"), "desk", call = NULL)
   figure <- works[[1L]]$figure
   drawn <- requireNamespace("ggplot2", quietly = TRUE)
   path <- scratch_file(paste0(".", form))
   on.exit(unlink(path))
-  publish(if (length(tables) == 1L) tables[[1L]] else tables, path, figure = if (drawn) figure else "none")
-  name <- gsub("[^a-z0-9]+", "-", tolower(paste(c(works[[1L]]$down, works[[1L]]$across), collapse = " ")))
-  if (length(tables) > 1L) name <- "tables" else if (!grepl("[a-z0-9]", name)) name <- "table"
-  desk_answer(200L, "application/octet-stream", readBin(path, "raw", file.size(path)),
-              `Content-Disposition` = sprintf("attachment; filename=\"%s.%s\"", name, form))
+  publish(if (length(tables) == 1L) tables[[1L]] else tables, path,
+          figure = if (drawn) figure else "none")
+  name <- gsub("[^a-z0-9]+", "-",
+               tolower(paste(c(works[[1L]]$down, works[[1L]]$across),
+                             collapse = " ")))
+  if (length(tables) > 1L) name <- "tables" else if (!grepl("[a-z0-9]", name))
+    name <- "table"
+  desk_answer(200L, "application/octet-stream",
+              readBin(path, "raw", file.size(path)),
+              `Content-Disposition` = sprintf(
+                "attachment; filename=\"%s.%s\"", name, form))
 }
 
 # The figure as a picture, with what it says.
@@ -248,12 +321,13 @@ answer_figure <- function(desk, body) {
   table <- table_of_work(desk$store, window$now)
   kind <- text_sent(body, "figure")
   check_choice(kind, names(figures), "figure", NULL)
-  if (is.null(table)) stop_input("There is no table to draw.", "desk", call = NULL)
+  if (is.null(table)) stop_input(tells("no_table_draw"), "desk", call = NULL)
   need_package("ggplot2", "draw a figure", NULL)
   f <- figure_data(table)
   path <- scratch_file(".svg")
   on.exit(unlink(path))
   in_style(table$layout$style, draw_figure(f, kind, path, "svg", NULL))
   svg <- readBin(path, "raw", file.size(path))
-  json_answer(list(alt = figures[[kind]]$tell(f), svg = jsonlite::base64_enc(svg)))
+  json_answer(list(alt = figures[[kind]]$tell(f),
+                   svg = jsonlite::base64_enc(svg)))
 }

@@ -1,26 +1,31 @@
-# From a work to its table. Records are read once; surveys and tallies are kept, so that another base, level or layout
-# tallies nothing anew.
+# From a work to its table. Records are read once; surveys and tallies are kept,
+# so that another base, level or layout tallies nothing anew.
 
-# `records` is a data frame, or a survey whose design then stays as it is; `name` is what R calls it, `read` how its
-# file was read where that had to be said.
+# `records` is a data frame, or a survey whose design then stays as it is;
+# `name` is what R calls it, `read` how its file was read where that had to be
+# said.
 new_store <- function(records, name = "records", read = list()) {
   survey <- inherits(records, "fairlattice_survey")
-  list(records = records, data = if (survey) records$data else records, given = survey, name = name,
-       read = read,
-       source = if (survey) records$source else attr(records, "source", exact = TRUE),
-       surveys = new.env(parent = emptyenv()), tallies = new.env(parent = emptyenv()),
-       tables = new.env(parent = emptyenv()), parts = new.env(parent = emptyenv()))
+  list(records = records, data = if (survey) records$data else records,
+       given = survey, name = name, read = read,
+       source = if (survey) records$source else
+         attr(records, "source", exact = TRUE),
+       surveys = new.env(parent = emptyenv()),
+       tallies = new.env(parent = emptyenv()),
+       tables = new.env(parent = emptyenv()),
+       parts = new.env(parent = emptyenv()))
 }
 
-# The value under a key, worked out when it is not there; of more than `most` the one that was asked for longest ago
-# goes.
+# The value under a key, worked out when it is not there; of more than `most`
+# the one that was asked for longest ago goes.
 kept_under <- function(kept, key, expression, most = 40L) {
   name <- rlang::hash(key)
   value <- kept[[name]]$value %||% expression
   kept[[name]] <- list(value = value, at = as.numeric(Sys.time()))
   names <- names(kept)
   if (length(names) > most) {
-    rm(list = names[which.min(vapply(names, function(one) kept[[one]]$at, 0))], envir = kept)
+    rm(list = names[which.min(vapply(names, function(one) kept[[one]]$at, 0))],
+       envir = kept)
   }
   value
 }
@@ -28,14 +33,16 @@ kept_under <- function(kept, key, expression, most = 40L) {
 # All steps of preparing: one record a person comes first.
 steps_of <- function(work) {
   first <- if (!is.null(work$one_per))
-    list(list(verb = "one_per", with = list(id = work$asked$id, keep = work$one_per)))
+    list(list(verb = "one_per",
+              with = list(id = work$asked$id, keep = work$one_per)))
   c(first, work$prepare)
 }
 
 survey_of_work <- function(store, work) {
   prepared <- prepared_of_work(store, work)
   if (is.null(work$among)) return(prepared)
-  kept_under(store$surveys, list(work$asked, steps_of(work), work$among, work$base),
+  kept_under(store$surveys,
+             list(work$asked, steps_of(work), work$among, work$base),
              among(prepared, !!work$among, work$base), most = 12L)
 }
 
@@ -48,28 +55,38 @@ prepared_of_work <- function(store, work) {
     }, most = 12L))
   last <- steps[[length(steps)]]
   kept_under(store$surveys, list(work$asked, steps), {
-    before <- if (length(work$prepare)) replace(work, "prepare", list(work$prepare[-length(work$prepare)])) else
+    before <- if (length(work$prepare))
+      replace(work, "prepare", list(work$prepare[-length(work$prepare)])) else
       replace(work, "one_per", list(NULL))
     step_done(last, prepared_of_work(store, before))
   }, most = 12L)
 }
 
-# Settings that a tally's table is made with; all others are chosen of it anew, or are its layout.
-made_with <- function() c(setdiff(names(table_choices()), chosen_anew()), "overlap")
+# Settings that a tally's table is made with; all others are chosen of it anew,
+# or are its layout.
+made_with <- function() {
+  c(setdiff(names(table_choices()), chosen_anew()), "overlap")
+}
 
 # The table of a work; NULL where nothing is down.
 table_of_work <- function(store, work) {
   survey <- survey_of_work(store, work)
   if (is.null(work$down)) return(NULL)
-  kept_under(store$tables, work[setdiff(names(work), c("tray", "figure"))], table_made(store, survey, work))
+  kept_under(store$tables, work[setdiff(names(work), c("tray", "figure"))],
+             table_made(store, survey, work))
 }
 
 table_made <- function(store, survey, work) {
-  own <- Filter(length, stats::setNames(work$settings[made_with()], made_with()))
+  own <-
+    Filter(length, stats::setNames(work$settings[made_with()], made_with()))
   made <- kept_under(store$tallies,
-                     list(work$asked, steps_of(work), work$among, work$base, work[sides], own), {
-    rlang::inject(crosstab(survey, down = !!work$down, across = !!none_or(work$across), each = !!work$each, !!!own))
-  })
+                     list(work$asked, steps_of(work), work$among, work$base,
+                          work[sides], own), {
+                            rlang::inject(
+                              crosstab(survey, down = !!work$down,
+                                       across = !!none_or(work$across),
+                                       each = !!work$each, !!!own))
+                          })
   laid_out_work(chosen_work(made, work$settings), work$settings)
 }
 
@@ -81,7 +98,8 @@ chosen_work <- function(x, settings) {
     asked$percent <- NULL
     x$layout <- list(show = "n")
   }
-  if (inherits(x, "fairlattice_crosstab") && is_alone(x)) asked[c("percent", "explains")] <- NULL
+  if (inherits(x, "fairlattice_crosstab") && !has(x, "across"))
+    asked[c("percent", "explains")] <- NULL
   if (length(asked)) rlang::inject(rechoose(x, !!!asked)) else x
 }
 

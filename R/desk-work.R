@@ -1,5 +1,6 @@
-# What the desk is asked for: one table, in the words of a tab plan, and the tray. A work is plain data; an act makes a
-# new one of it and leaves the old one as it was, so that everything can be undone.
+# What the desk is asked for: one table, in the words of a tab plan, and the
+# tray. A work is plain data; an act makes a new one of it and leaves the old
+# one as it was, so that everything can be undone.
 
 #   asked      the design: names of columns by what they are (see asked_keys())
 #   one_per    "first" or "last": one record of each respondent
@@ -10,12 +11,13 @@
 #   figure     the kind that is drawn
 #   tray       works without a tray, in their order
 new_work <- function(asked = list()) {
-  list(asked = asked, one_per = NULL, prepare = list(), among = NULL, base = NULL, down = NULL, across = character(),
-       each = NULL, settings = list(), figure = "shares", tray = list())
+  list(asked = asked, one_per = NULL, prepare = list(), among = NULL,
+       base = NULL, down = NULL, across = character(), each = NULL,
+       settings = list(), figure = "shares", tray = list())
 }
 
-# What can be done, by name: each takes a work and what goes with the act, and gives a work. `with` comes from a page,
-# so that everything in it is checked.
+# What can be done, by name: each takes a work and what goes with the act, and
+# gives a work. `with` comes from a page, so that everything in it is checked.
 acts <- list(
   put = function(work, with) {
     check_choice(with$side, sides, "side", NULL)
@@ -28,7 +30,9 @@ acts <- list(
   turn = function(work, with) turned_work(work),
   clear = function(work, with) {
     fresh <- new_work()
-    utils::modifyList(work, list(down = NULL, across = fresh$across, each = NULL, settings = list()))
+    utils::modifyList(work,
+                      list(down = NULL, across = fresh$across, each = NULL,
+                           settings = list()))
   },
   ask = function(work, with) {
     check_choice(with$role, names(asked_keys()), "role", NULL)
@@ -37,38 +41,47 @@ acts <- list(
     work
   },
   ask_all = function(work, with) {
-    for (role in names(with)) work <- acts$ask(work, list(role = role, column = with[[role]]))
+    for (role in names(with)) work <-
+      acts$ask(work, list(role = role, column = with[[role]]))
     work
   },
   one_per = function(work, with) {
     keep <- text_sent_or_none(with, "keep")
     if (!is.null(keep)) check_choice(keep, c("first", "last"), "keep", NULL)
     if (!is.null(keep) && is.null(work$asked$id))
-      stop_input("Say first which column tells who the respondent is.", "desk", call = NULL)
+      stop_input(tells("say_first_column_tells_who"), "desk", call = NULL)
     work["one_per"] <- list(keep)
     work
   },
   keep = function(work, with) {
     work["among"] <- list(text_sent_or_none(with, "among"))
-    work["base"] <- list(if (!is.null(work$among)) text_sent_or_none(with, "base"))
+    work["base"] <-
+      list(if (!is.null(work$among)) text_sent_or_none(with, "base"))
     work
   },
-  set = function(work, with) set_work(work, text_sent(with, "name"), with$value),
+  set = function(work, with) {
+    set_work(work, text_sent(with, "name"), with$value)
+  },
   draw = function(work, with) {
     check_choice(with$figure, c(names(figures), "none"), "figure", NULL)
     replace(work, "figure", with$figure)
   },
   prepare = function(work, with) {
-    replace(work, "prepare", list(c(work$prepare, list(checked_desk_step(with)))))
+    replace(work, "prepare",
+            list(c(work$prepare, list(checked_desk_step(with)))))
   },
   unprepare = function(work, with) {
-    replace(work, "prepare", list(work$prepare[-place_in(with$at, work$prepare)]))
+    replace(work, "prepare",
+            list(work$prepare[-place_in(with$at, work$prepare)]))
   },
   tray_put = function(work, with) {
-    if (is.null(work$down)) stop_input("There is no table yet to put into the tray.", "desk", call = NULL)
+    if (is.null(work$down))
+      stop_input(tells("no_table_yet_put_into"), "desk", call = NULL)
     replace(work, "tray", list(c(work$tray, list(bare_work(work)))))
   },
-  tray_drop = function(work, with) replace(work, "tray", list(work$tray[-place_in(with$at, work$tray)])),
+  tray_drop = function(work, with) {
+    replace(work, "tray", list(work$tray[-place_in(with$at, work$tray)]))
+  },
   tray_move = function(work, with) {
     at <- place_in(with$at, work$tray)
     to <- place_in(with$to, work$tray)
@@ -98,27 +111,30 @@ without_question <- function(work, question) {
   work
 }
 
-# Across there is room for several, down and each for one: what stood there goes to where the new one came from, or
-# away.
+# Across there is room for several, down and each for one: what stood there goes
+# to where the new one came from, or away.
 put_question <- function(work, question, side, before = NULL) {
   from <- side_of(work, question)
   at <- match(question, work$across)
   work <- without_question(work, question)
   if (side == "across") {
-    to <- if (is.character(before)) match(before, work$across, length(work$across) + 1L) else length(work$across) + 1L
+    to <- if (is.character(before))
+      match(before, work$across, length(work$across) + 1L) else
+      length(work$across) + 1L
     work$across <- append(work$across, question, to - 1L)
     return(work)
   }
   was <- work[[side]]
   work[[side]] <- question
   if (is.null(was) || is.null(from) || from == side) return(work)
-  if (from == "across") work$across <- append(work$across, was, at - 1L) else work[[from]] <- was
+  if (from == "across") work$across <- append(work$across, was, at - 1L) else
+    work[[from]] <- was
   work
 }
 
 turned_work <- function(work) {
   if (is.null(work$down) || length(work$across) != 1L)
-    stop_input("Only a table of one question down and one across can be turned round.", "desk", call = NULL)
+    stop_input(tells("only_table_one_question_down"), "desk", call = NULL)
   work[c("down", "across")] <- work[c("across", "down")]
   work$settings$explains <- other_side[[work$settings$explains %||% "across"]]
   if (work$settings$explains == "across") work$settings$explains <- NULL
@@ -131,9 +147,12 @@ turned_work <- function(work) {
   work
 }
 
-turned_percent <- c(column = "row", row = "column", total = "total", none = "none")
+turned_percent <-
+  c(column = "row", row = "column", total = "total", none = "none")
 
-desk_settings <- function() c(setting_keys(), list(title = new_key("text", "title of the table")))
+desk_settings <- function() {
+  c(setting_keys(), list(title = new_key("text", "title of the table")))
+}
 
 # A setting as a page sends it: NULL and "" take it back.
 set_work <- function(work, name, value) {
@@ -148,19 +167,24 @@ set_work <- function(work, name, value) {
   if (key$kind %in% c("number", "numbers_by_name")) {
     number <- suppressWarnings(as.numeric(value))
     if (length(number) != 1L || is.na(number))
-      stop_input(sprintf("\"%s\" must be a number, not \"%s\".", name, cut_short(as.character(value)[1L])), "desk",
-                 call = NULL)
+      stop_input(tells("key_must_be_number", name,
+                       cut_short(as.character(value)[1L])), "desk", call = NULL)
     value <- number
   }
-  if (key$kind %in% c("choice", "choices")) for (one in value) check_choice(one, key$choices, name, NULL) else
-    if (!key_kinds[[key$kind]]$right(if (length(value) > 1L) as.list(value) else value))
-      stop_input(sprintf("\"%s\" must be %s.", name, key_kinds[[key$kind]]$what), "desk", call = NULL)
+  if (key$kind %in% c("choice", "choices"))
+    for (one in value) check_choice(one, key$choices, name, NULL) else
+    if (!key_kinds[[key$kind]]$right(
+      if (length(value) > 1L) as.list(value) else value))
+      stop_input(tells("key_must_be", name, key_kinds[[key$kind]]$what), "desk",
+                 call = NULL)
   work$settings[[name]] <- value
-  if (name == "percent") work$settings$show <- show_after(work$settings$show, value)
+  if (name == "percent")
+    work$settings$show <- show_after(work$settings$show, value)
   work
 }
 
-# What stands in a cell when the percentages become others: they come first, and alone they need not be asked for.
+# What stands in a cell when the percentages become others: they come first, and
+# alone they need not be asked for.
 show_after <- function(show, percent) {
   rest <- setdiff(show, c(percent_figures, if (percent == "none") "n"))
   if (length(rest)) c(if (percent == "none") "n" else percent, rest)
@@ -170,17 +194,25 @@ show_after <- function(show, percent) {
 checked_desk_step <- function(with) {
   verbs <- prepare_keys()
   check_choice(with$verb, names(verbs), "verb", NULL)
-  for (part in intersect(c("answers", "nets", "missing"), names(with))) if (is.list(with[[part]])) {
-    if (!all(lengths(with[[part]]))) stop_input(words("desk.choose_first"), "desk", call = NULL)
-    if (!is.null(names(with[[part]])) && any(!nzchar(names(with[[part]]))))
-      stop_input(words("desk.name_first"), "desk", call = NULL)
+  for (part in intersect(c("answers", "nets", "missing"), names(with))) {
+    if (is.list(with[[part]])) {
+      if (!all(lengths(with[[part]])))
+        stop_input(words("desk.choose_first"), "desk", call = NULL)
+      if (!is.null(names(with[[part]])) && any(!nzchar(names(with[[part]]))))
+        stop_input(words("desk.name_first"), "desk", call = NULL)
+    }
   }
   step <- Filter(length, with[setdiff(names(with), "verb")])
   for (one in step$breaks) if (!is.numeric(one))
-    stop_input(sprintf("\"%s\" is not a number.", cut_short(as.character(one)[1L])), "desk", call = NULL)
-  plan <- checked_plan(list(prepare = list(stats::setNames(list(step), with$verb)), chapters = list(list(
-    title = "x", tables = list("x")))), "the step", list(), NULL)
-  for (fault in plan$faults$found) stop_input(fault$message, "desk", call = NULL)
+    stop_input(tells("is_not_a_number", cut_short(as.character(one)[1L])),
+               "desk", call = NULL)
+  plan <- checked_plan(list(prepare = list(
+                              stats::setNames(list(step), with$verb)),
+                            chapters = list(
+                              list(title = "x", tables = list("x")))),
+                       "the step", list(), NULL)
+  for (fault in plan$faults$found) stop_input(
+    fault$message, "desk", call = NULL)
   list(verb = with$verb, with = plan$asked$prepare[[1L]]$with)
 }
 
@@ -188,18 +220,20 @@ checked_desk_step <- function(with) {
 
 text_sent <- function(with, name) {
   value <- with[[name]]
-  if (!is.character(value) || length(value) != 1L || is.na(value) || !nzchar(value))
-    stop_input(sprintf("`%s` must be one text.", name), "desk", call = NULL)
+  if (!is.character(value) || length(value) != 1L || is.na(value) ||
+        !nzchar(value))
+    stop_input(tells("must_be_one_text", name), "desk", call = NULL)
   value
 }
 
 text_sent_or_none <- function(with, name) {
   value <- with[[name]]
-  if (is.null(value) || identical(trimws(value), "")) NULL else text_sent(with, name)
+  if (is.null(value) || identical(trimws(value), "")) NULL else
+    text_sent(with, name)
 }
 
 place_in <- function(at, list) {
   if (!is.numeric(at) || length(at) != 1L || !at %in% seq_along(list))
-    stop_input("There is no such place in the list.", "desk", call = NULL)
+    stop_input(tells("no_such_place_list"), "desk", call = NULL)
   as.integer(at)
 }

@@ -1,8 +1,9 @@
 #' Fair Lattice: weighted crosstabs that say how far to trust them
 #'
-#' From one record per respondent, with weights and a sample design, to a table that can be shared. The usual way is
-#' [read_records()], [respondents()], [crosstab()], and then whatever is to be said of the table; `print()` says the
-#' most of it.
+#' From one record per respondent, with weights and a sample design, to a table
+#' that can be shared. The usual way is [read_records()], [respondents()],
+#' [crosstab()], and then whatever is to be said of the table; `print()` says
+#' the most of it.
 #'
 #' | to | use |
 #' |---|---|
@@ -25,13 +26,15 @@
 #'
 #' Two walks come with the package, as pages:
 #' \href{../doc/from-the-field-to-a-table.html}{From the field to a table} and
-#' \href{../doc/reading-a-crosstab-fairly.html}{Reading a crosstab fairly}; their files are in
-#' `system.file("doc", package = "fairlattice")`.
-#' The command line is described by `fairlattice help` ([main()]).
+#' \href{../doc/reading-a-crosstab-fairly.html}{Reading a crosstab fairly};
+#' their files are in `system.file("doc", package = "fairlattice")`. The command
+#' line is described by `fairlattice help` ([main()]).
 #'
-#' @section Naming columns: Every function names a column in the same way: bare (`ferry`), as a string (`"ferry"`),
-#'   spliced (`!!name`), as `.data[["ferry"]]`, or by a variable that holds one string when no column has the
-#'   variable's name. In a function of your own, `{{ question }}` hands on what your caller named.
+#' @section Naming columns: Every function names a column in the same way: bare
+#'   (`ferry`), as a string (`"ferry"`),
+#'   spliced (`!!name`), as `.data[["ferry"]]`, or by a variable that holds one
+#'   string when no column has the variable's name. In a function of your own,
+#'   `{{ question }}` hands on what your caller named.
 #' @keywords internal
 #' @useDynLib fairlattice, .registration = TRUE
 #' @importFrom Rcpp evalCpp

@@ -1,5 +1,6 @@
-# What every topic of this floor needs: the row of a test, reference distributions, corrections, the second-order F,
-# the sparse rule, and why a layer cannot be tested.
+# What every topic of this floor needs: the row of a test, reference
+# distributions, corrections, the second-order F, the sparse rule, and why a
+# layer cannot be tested.
 
 # ---- rows ----
 
@@ -10,11 +11,18 @@
 #   base         respondents
 #   headline     whether it is the one that stands first, and `why`
 #   note         why a figure is missing, or how it is to be read
-new_test <- function(test, statistic = NA_real_, df = NA_real_, df_error = NA_real_, p = NA_real_, base = NA_real_,
-                     note = NULL, headline = FALSE, why = NULL, p_se = NA_real_) {
-  list(test = test, statistic = statistic, df = df, df_error = df_error, p = p, p_se = p_se, base = base,
-       headline = headline, why = why, note = note)
+new_test <- function(test, statistic = NA_real_, df = NA_real_,
+                     df_error = NA_real_, p = NA_real_, base = NA_real_,
+                     note = NULL, headline = FALSE, why = NULL,
+                     p_se = NA_real_) {
+  list(test = test, statistic = statistic, df = df, df_error = df_error, p = p,
+       p_se = p_se, base = base, headline = headline, why = why, note = note)
 }
+
+# The plain statistic of a weighted or designed table is made of weighted
+# percentages, its p-value of simple random sampling: it stands there for
+# reference.
+reference_note <- function(e) if (!counts_were_drawn(e)) said("reference_only")
 
 headline_of <- function(tests) {
   for (test in tests) if (test$headline) return(test)
@@ -28,33 +36,41 @@ rejects <- function(test, alpha) !is.na(test$p) && test$p <= alpha
 
 upper_chi_square <- function(x, df) stats::pchisq(x, df, lower.tail = FALSE)
 
-upper_f <- function(f, df, df_error) stats::pf(f, df, df_error, lower.tail = FALSE)
+upper_f <- function(f, df, df_error) {
+  stats::pf(f, df, df_error, lower.tail = FALSE)
+}
 
-# How many standard errors an interval of confidence 1 - alpha reaches; NA without degrees of freedom.
-critical_t <- function(alpha, df) if (df >= 1) stats::qt(1 - alpha / 2, df) else NA_real_
+# How many standard errors an interval of confidence 1 - alpha reaches, and the
+# two-sided p of a ratio to its standard error; NA without degrees of freedom.
+critical_t <- function(alpha, df) {
+  each <- unique(df) # mostly one for all cells
+  each[!is.na(each) & each < 1] <- NA_real_
+  stats::qt(1 - alpha / 2, each)[match(df, unique(df))]
+}
 
-# Two-sided p of a ratio to its standard error; NA without degrees of freedom.
-two_sided <- function(z, df) if (df >= 1) 2 * stats::pt(-abs(z), df) else NA_real_ * z
+two_sided <- function(z, df) {
+  df[!is.na(df) & df < 1] <- NA_real_
+  2 * stats::pt(-abs(z), df)
+}
 
-# p-values corrected for how many there are: Bonferroni; Holm (1979) step down; Benjamini & Hochberg (1995) step up.
-# Those that are missing are not counted.
+# p-values corrected for how many there are: Bonferroni; Holm (1979) step down;
+# Benjamini & Hochberg (1995) step up. Those that are missing are not counted.
 correct <- function(p, correction) corrected_kernel(as.numeric(p), correction)
 
-# A statistic of d degrees of freedom under a design, second order (Rao & Scott 1984): over the sum of its generalised
-# design effects it is F on d1 = sum^2 / (sum of squares) and d1 times the design's degrees of freedom (Satterthwaite).
-second_order <- function(statistic, sum, squares, df) {
-  d1 <- sum^2 / squares
-  f <- statistic / sum
+# A statistic of d degrees of freedom under a design, second order (Rao & Scott
+# 1984): over the sum of its generalised design effects it is F on d1 = sum^2 /
+# (sum of squares) and d1 times the design's degrees of freedom (Satterthwaite).
+second_order <- function(statistic, effects, df) {
+  d1 <- effects$sum^2 / effects$squares
+  f <- statistic / effects$sum
   list(statistic = f, df = d1, df_error = d1 * df, p = upper_f(f, d1, d1 * df))
 }
 
-# The same from the matrix of design effects M = inv(V0) V, of which it needs two traces.
-second_order_of <- function(statistic, M, df) second_order(statistic, sum(diag(M)), sum(M * t(M)), df)
-
-# n over the mean generalised design effect; n itself without a design, NA where the effects are undefined.
+# n over the mean generalised design effect, which is n itself where the counts
+# were drawn; NA where the effects are undefined.
 test_base <- function(e) {
-  if (!e$by_design) return(e$n)
-  if (is.null(e$effect) || !is.null(e$effect$why)) NA_real_ else e$n / e$effect$mean
+  if (is.null(e$effect) || !is.null(e$effect$why)) NA_real_ else
+    e$n / e$effect$mean
 }
 
 # (r - 1)(c - 1), and the lesser of rows and columns less one.
@@ -63,7 +79,9 @@ free_of <- function(P) (nrow(P) - 1) * (ncol(P) - 1)
 least_side <- function(P) min(dim(P)) - 1
 
 # Places in a layer's table of the cells of its estimate.
-places_in <- function(layer, e = layer$estimate) places_at(e$rows, e$columns, nrow(layer$n))
+places_in <- function(layer, e = layer$estimate) {
+  places_at(e$rows, e$columns, nrow(layer$n))
+}
 
 # ---- can it be tested ----
 
@@ -75,11 +93,14 @@ no_test_reason <- function(layer) {
   NULL
 }
 
-# The rules that call a table sparse (option `sparse_rule`), with the cut-offs of the options.
+# The rules that call a table sparse (option `sparse_rule`), with the cut-offs
+# of the options.
 sparse_rules <- list(
   cochran = function(E) {
-    allowed <- if (length(E) == 2L || identical(dim(E), c(2L, 2L))) 0 else setting("sparse_share") * length(E)
-    sum(E < setting("sparse_expected")) > allowed || min(E) < setting("sparse_least")
+    allowed <- if (length(E) == 2L || identical(dim(E), c(2L, 2L))) 0 else
+      setting("sparse_share") * length(E)
+    sum(E < setting("sparse_expected")) > allowed ||
+      min(E) < setting("sparse_least")
   },
   every = function(E) any(E < setting("sparse_expected")),
   average = function(E) mean(E) < setting("sparse_expected")
@@ -90,11 +111,14 @@ sparse_rule <- function(e) sparse_counts(e$n * e$fit)
 sparse_counts <- function(E) {
   small <- sum(E < setting("sparse_expected"))
   rule <- setting("sparse_rule")
-  list(E = E, small = small, share = small / length(E), least = min(E), sparse = sparse_rules[[rule]](E), rule = rule)
+  list(E = E, small = small, share = small / length(E), least = min(E),
+       sparse = sparse_rules[[rule]](E), rule = rule)
 }
 
 # Pearson's X2 and the likelihood ratio's G2 on the scale of n.
-pearson_statistic <- function(P, n, E = expected_proportions(P)) n * sum((P - E)^2 / E)
+pearson_statistic <- function(P, n, E = expected_proportions(P)) {
+  n * sum((P - E)^2 / E)
+}
 
 likelihood_statistic <- function(P, n, E = expected_proportions(P)) {
   seen <- P > 0
@@ -106,7 +130,8 @@ finite_or_na <- function(x) {
   x
 }
 
-# A list of rows, each a list of single values, as a list of columns; what is said (why, note, interval) stays a list.
+# A list of rows, each a list of single values, as a list of columns; what is
+# said (why, note, interval) stays a list.
 columns_of <- function(rows) {
   names <- names(rows[[1L]])
   stats::setNames(lapply(names, function(name) {

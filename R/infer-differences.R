@@ -1,25 +1,32 @@
-# Columns against columns within a row (rows against rows within a column): differences of shares, their tests, letters
-# and marks. Written for columns; of rows the table is turned.
+# Columns against columns within a row (rows against rows within a column):
+# differences of shares, their tests, letters and marks. Written for columns; of
+# rows the table is turned.
 
-# What a column is set against: all others in pairs ("each other"), the one before it ("previous"), everybody outside of
-# it ("rest"), everybody ("total"), or a column of that name.
+# What a column is set against: all others in pairs ("each other"), the one
+# before it ("previous"), everybody outside of it ("rest"), everybody ("total"),
+# or a column of that name.
 againsts <- c("each other", "rest", "total", "previous")
 
-# A column a pair: within, first, second (answers, or "rest" and "total"), first_share, second_share, difference, low,
-# high, z, p, p_corrected, exceeds ("first", "second" or ""), note. `x` is of one layer; columns of fewer than
+# A column a pair: within, first, second (answers, or "rest" and "total"),
+# first_share, second_share, difference, low, high, z, p, p_corrected, exceeds
+# ("first", "second" or ""), note. `x` is of one layer; columns of fewer than
 # `least_base` respondents are left out.
-layer_differences <- function(x, compare, correction, alpha, least_base, against = "each other") {
+layer_differences <- function(x, compare, correction, alpha, least_base,
+                              against = "each other") {
   layer <- x$layers[[1L]]
-  none <- list(within = character(), first = character(), second = character(), first_share = numeric(),
-               second_share = numeric(), difference = numeric(), low = numeric(), high = numeric(), z = numeric(),
-               p = numeric(), p_corrected = numeric(), exceeds = character(), note = list())
+  none <- list(within = character(), first = character(), second = character(),
+               first_share = numeric(), second_share = numeric(),
+               difference = numeric(), low = numeric(), high = numeric(),
+               z = numeric(), p = numeric(), p_corrected = numeric(),
+               exceeds = character(), note = list())
   of <- compared_shares(layer, compare)
   if (is.null(of)) return(none)
   able <- which(of$n >= least_base)
   pairs <- if (against %in% c("rest", "total")) as.list(able) else
     pairs_against(able, of$group, against, heading_of(x, compare, of$group))
   if (!length(pairs)) return(none)
-  compared <- if (is.list(pairs)) columns_to_rest(x, of, able, compare, alpha, least_base, against) else
+  compared <- if (is.list(pairs))
+    columns_to_rest(x, of, able, compare, alpha, least_base, against) else
     columns_to_columns(of, pairs, alpha)
   if (is.null(compared)) return(none)
   rows <- lapply(seq_along(of$line), function(i) {
@@ -30,13 +37,17 @@ layer_differences <- function(x, compare, correction, alpha, least_base, against
     d$within <- rep(of$line[i], length(d$p))
     d[names(none)]
   })
-  stats::setNames(lapply(names(none), function(name) do.call(c, lapply(rows, `[[`, name))), names(none))
+  stats::setNames(lapply(names(none), function(name) {
+    do.call(c, lapply(rows, `[[`, name))
+  }), names(none))
 }
 
-# What is compared of a layer: shares of every `line` in every `group`, from the proportions M of an estimate, turned so
-# that groups are of its columns. `lines` and `groups` say which rows and columns each takes in, a line a row: of
-# ordinary answers one each; of items of ticks all patterns that hold them, so that groups share people (`overlap`).
-# `place` leads back to the estimate, `n` is the respondents of every group. NULL where there is nothing to compare.
+# What is compared of a layer: shares of every `line` in every `group`, from the
+# proportions M of an estimate, turned so that groups are of its columns.
+# `lines` and `groups` say which rows and columns each takes in, a line a row:
+# of ordinary answers one each; of items of ticks all patterns that hold them,
+# so that groups share people (`overlap`). `place` leads back to the estimate,
+# `n` is the respondents of every group. NULL where there is nothing to compare.
 compared_shares <- function(layer, compare) {
   base <- layer$patterns %||% layer
   if (!is.null(no_test_reason(base))) return(NULL)
@@ -45,18 +56,22 @@ compared_shares <- function(layer, compare) {
   down <- layer_members(layer, "down", e$rows, rownames(e$P))
   across <- layer_members(layer, "across", e$columns, colnames(e$P))
   if (compare == "columns")
-    return(list(e = e, M = e$P, place = place, line = down$name, lines = down$inside, group = across$name,
+    return(list(e = e, M = e$P, place = place, line = down$name,
+                lines = down$inside, group = across$name,
                 groups = across$inside, n = across$n, overlap = across$items))
-  list(e = e, M = t(e$P), place = t(place), line = across$name, lines = across$inside, group = down$name,
-       groups = down$inside, n = down$n, overlap = down$items)
+  list(e = e, M = t(e$P), place = t(place), line = across$name,
+       lines = across$inside, group = down$name, groups = down$inside,
+       n = down$n, overlap = down$items)
 }
 
-# The answers of a side with which rows (columns) of the estimate they are, and their respondents.
+# The answers of a side with which rows (columns) of the estimate they are, and
+# their respondents.
 layer_members <- function(layer, side, at, names) UseMethod("layer_members")
 
 #' @export
 layer_members.default <- function(layer, side, at, names) {
-  list(name = names, inside = diag(length(names)) == 1, n = layer$margins[[side]]$n[at], items = FALSE)
+  list(name = names, inside = diag(length(names)) == 1,
+       n = layer$margins[[side]]$n[at], items = FALSE)
 }
 
 #' @export
@@ -67,14 +82,20 @@ layer_members.fairlattice_ticks_layer <- function(layer, side, at, names) {
   of_part <- if (side == "down") seq_along(items) else
     (seq_along(items) - 1L) * length(layer$parts) / length(items) + 1L
   which <- c(down = "row", across = "column")[[side]]
-  inside <- do.call(rbind, lapply(layer$groups[of_part], function(group) group[[which]][at] == 1L))
-  list(name = items, inside = inside, n = unname(layer$margins[[side]]$n), items = TRUE)
+  inside <- do.call(rbind,
+                    lapply(layer$groups[of_part], function(group) {
+                      group[[which]][at] == 1L
+                    }))
+  list(name = items, inside = inside, n = unname(layer$margins[[side]]$n),
+       items = TRUE)
 }
 
-# The headings that answers stand under, of a question within another; otherwise one.
+# The headings that answers stand under, of a question within another; otherwise
+# one.
 heading_of <- function(x, compare, answers) {
   headings <- x$tally[[if (compare == "columns") "across" else "down"]]$headings
-  if (is.null(headings)) rep("", length(answers)) else headings$outer[match(answers, headings$answer)]
+  if (is.null(headings)) rep("", length(answers)) else
+    headings$outer[match(answers, headings$answer)]
 }
 
 # Pairs of columns under the same heading, the first against the second.
@@ -97,129 +118,166 @@ pairs_against <- function(able, names, against, heading) {
 # Per line the differences of all pairs of groups.
 columns_to_columns <- function(of, pairs, alpha) {
   shares <- lapply(seq_along(of$line), function(i) pair_shares(of, i, pairs))
-  differences_by_row(shares, of, alpha, of$group[pairs[1L, ]], of$group[pairs[2L, ]])
+  differences_by_row(shares, of, alpha, of$group[pairs[1L, ]],
+                     of$group[pairs[2L, ]])
 }
 
-# Every group against everybody outside of it. Against the total, of which it is a part, the difference is the same
-# times the share of the others, and the null hypothesis is the same: z and p are those against the rest, and the
-# interval takes the covariance of part and whole.
+# Every group against everybody outside of it. Against the total, of which it is
+# a part, the difference is the same times the share of the others, and the null
+# hypothesis is the same: z and p are those against the rest, and the interval
+# takes the covariance of part and whole.
 columns_to_rest <- function(x, of, able, compare, alpha, least_base, against) {
   side <- if (compare == "columns") "across" else "down"
-  parts <- lapply(able, function(j) compared_shares(net_table(x, side, of$group[j])$layers[[1L]], compare))
-  there <- which(vapply(parts, function(part) length(part$group) == 2L && part$n[2L] >= least_base, NA))
+  parts <- lapply(able, function(j) {
+    compared_shares(net_table(x, side, of$group[j])$layers[[1L]], compare)
+  })
+  there <- which(vapply(parts, function(part) {
+    length(part$group) == 2L && part$n[2L] >= least_base
+  }, NA))
   if (!length(there)) return(NULL)
   shares <- lapply(seq_along(of$line), function(i) {
-    bind_columns(lapply(parts[there], function(part) pair_shares(part, match(of$line[i], part$line), matrix(1:2))))
+    bind_columns(lapply(parts[there], function(part) {
+      pair_shares(part, match(of$line[i], part$line), matrix(1:2))
+    }))
   })
   one <- replace(of, "overlap", FALSE) # a group and the rest share nobody
-  found <- differences_by_row(shares, one, alpha, of$group[able[there]], rep(against, length(there)))
+  found <- differences_by_row(shares, one, alpha, of$group[able[there]],
+                              rep(against, length(there)))
   if (against == "rest") found else
-    lapply(seq_along(of$line), function(i) to_total(found[[i]], of, i, able[there], alpha))
+    lapply(seq_along(of$line), function(i) {
+      to_total(found[[i]], of, i, able[there], alpha)
+    })
 }
 
-# The differences of all rows at once, since an interval is a search; then row by row.
+# The differences of all rows at once, since an interval is a search; then row
+# by row.
 differences_by_row <- function(shares, of, alpha, first, second) {
   all <- bind_columns(shares)
   found <- c(all[c("first_share", "second_share")],
-             difference_of(all$first_share, all$first_base, all$second_share, all$second_base, all$effect, of$e, alpha,
-                           of$e$by_design || of$overlap))
+             difference_of(all$first_share, all$first_base, all$second_share,
+                           all$second_base, all$effect, all$df, alpha,
+                           scored = !counts_were_drawn(of$e) || of$overlap))
   pairs <- length(first)
   lapply(seq_along(shares), function(i) {
-    c(lapply(found, `[`, (i - 1L) * pairs + seq_len(pairs)), list(first = first, second = second))
+    c(lapply(found, `[`, (i - 1L) * pairs + seq_len(pairs)),
+      list(first = first, second = second))
   })
 }
 
 bind_columns <- function(rows) {
   names <- names(rows[[1L]])
-  stats::setNames(lapply(names, function(name) unlist(lapply(rows, `[[`, name), use.names = FALSE)), names)
+  stats::setNames(lapply(names, function(name) {
+    unlist(lapply(rows, `[[`, name), use.names = FALSE)
+  }), names)
 }
 
-# The gradient of a share of group j less that of everybody: (1[line] - q) / base in the group, less 1[line].
+# The share of every group less that of everybody, which it is a part of.
 to_total <- function(d, of, i, groups, alpha) {
-  in_line <- of$lines[i, ]
-  total <- sum(of$M[in_line, ])
-  G <- share_gradients(of, i, groups, d$first_share) - in_cells(of, matrix(in_line, nrow(of$M), ncol(of$M)))
-  half_width <- critical_t(alpha, of$e$df) * sqrt(variance_of(of$e, G))
+  against_all <- contrasts_of(line_in_groups(of, i, groups, everybody = TRUE),
+                              rbind(diag(1, length(groups)), -1))
+  found <- estimated(of$e, against_all)
+  half_width <- critical_t(alpha, found$df) * sqrt(found$variance)
+  total <- sum(of$M[of$lines[i, ], ])
   d$second_share <- rep(total, length(groups))
   d$difference <- d$first_share - total
-  d[c("low", "high")] <- list(d$difference - half_width, d$difference + half_width)
+  d[c("low", "high")] <-
+    list(d$difference - half_width, d$difference + half_width)
   d
 }
 
-# Values over the turned proportions in the order of the estimate's cells.
-in_cells <- function(of, values) replace(numeric(length(of$M)), of$place, values)
-
-# A column a group: the gradient of its share q of line i over the estimate's cells.
-share_gradients <- function(of, i, groups, q) {
-  vapply(seq_along(groups), function(k) {
-    inside <- of$groups[groups[k], ]
-    value <- (of$lines[i, ] - q[k]) / sum(of$M[, inside])
-    in_cells(of, outer(value, inside))
-  }, numeric(length(of$M)))
+# The shares of line i in the groups, and in everybody, as a figure.
+line_in_groups <- function(of, i, groups = seq_along(of$group),
+                           everybody = FALSE) {
+  in_cells <- function(values) replace(numeric(length(of$M)), of$place, values)
+  height <- nrow(of$M)
+  inside <- of$groups[groups, , drop = FALSE]
+  if (everybody) inside <- rbind(inside, TRUE)
+  under <-
+    apply(inside, 1L, function(columns) in_cells(rep(columns, each = height)))
+  ratios_of(under * in_cells(rep(of$lines[i, ], ncol(of$M))), under)
 }
 
-# Per cell, down the columns of a table, whether its share is higher or lower than that which it is set against, and by
-# how much: mark, difference, low, high. Kept with the layer, since a table may show them all.
-layer_marks_against <- function(x, compare, correction, alpha, least_base, against) {
-  once(x$layers[[1L]]$kept, "marks against", list(compare, correction, alpha, least_base, against),
+# Per cell, down the columns of a table, whether its share is higher or lower
+# than that which it is set against, and by how much: mark, difference, low,
+# high. Kept with the layer, since a table may show them all.
+layer_marks_against <- function(x, compare, correction, alpha, least_base,
+                                against) {
+  once(x$layers[[1L]]$kept, "marks against",
+       list(compare, correction, alpha, least_base, against),
        marks_from_pairs(x$layers[[1L]], compare,
-                        layer_differences(x, compare, correction, alpha, least_base, against)))
+                        layer_differences(
+                          x, compare, correction, alpha, least_base, against)))
 }
 
 marks_from_pairs <- function(layer, compare, pairs) {
   cells <- cells_of_layer(layer)
   if (compare == "rows") names(cells) <- rev(names(cells))
-  at <- match(paste(cells$down, cells$across, sep = "\r"), paste(pairs$within, pairs$first, sep = "\r"))
+  at <- match(paste(cells$down, cells$across, sep = "\r"),
+              paste(pairs$within, pairs$first, sep = "\r"))
   mark <- c(first = "higher", second = "lower")[pairs$exceeds[at]]
-  list(mark = unname(ifelse(is.na(mark), "", mark)), difference = pairs$difference[at], low = pairs$low[at],
+  list(mark = unname(ifelse(is.na(mark), "", mark)),
+       difference = pairs$difference[at], low = pairs$low[at],
        high = pairs$high[at])
 }
 
-# Shares of line i in the groups of each pair, their bases, and the design effect of the difference: its variance over
-# that of two independent samples. Groups that share people have one without a design too.
+# Shares of line i in the groups of each pair, their bases, and the design
+# effect of the difference: its variance over that of two independent samples.
+# Groups that share people have one without a design too.
 pair_shares <- function(of, i, pairs) {
   e <- of$e
   inside <- of$groups + 0
   base <- as.vector(inside %*% column_sums(of$M))
-  q <- as.vector(inside %*% column_sums(of$M[of$lines[i, ], , drop = FALSE])) / base
+  q <- as.vector(inside %*% column_sums(of$M[of$lines[i, ], , drop = FALSE])) /
+       base
   a <- pairs[1L, ]
   b <- pairs[2L, ]
-  n <- if (e$by_design) e$n * base else of$n
+  drawn <- counts_were_drawn(e)
+  n <- if (drawn) of$n else e$n * base
   effect <- rep(1, length(a))
-  if (e$by_design || of$overlap) {
-    V <- covariance_of(if (e$by_design) e else multinomial(e$P, e$n), share_gradients(of, i, seq_along(q), q))
+  df <- rep(design_df(e), length(a))
+  if (!drawn || of$overlap) {
+    found <- estimated_together(e, line_in_groups(of, i))
+    V <- found$covariance
     alone <- q * (1 - q) / n
-    effect <- difference_effect(pmax(0, diag(V)[a] + diag(V)[b] - 2 * V[cbind(a, b)]), alone[a] + alone[b])
+    effect <- effect_over(pmax(0, diag(V)[a] + diag(V)[b] - 2 * V[cbind(a, b)]),
+                          alone[a] + alone[b])
+    df <- pmin(found$df[a], found$df[b])
   }
-  list(first_share = q[a], second_share = q[b], first_base = unname(n[a]), second_base = unname(n[b]), effect = effect)
+  list(first_share = q[a], second_share = q[b], first_base = unname(n[a]),
+       second_base = unname(n[b]), effect = effect, df = df)
 }
 
-# The design variance of a difference over its multinomial one; NA where there is none.
-difference_effect <- function(designed, plain) ifelse(plain > 1e-14 & designed > 1e-20, designed / plain, NA_real_)
-
-# A difference of two shares: z over its standard error with the pooled share, times the root of its design effect, p
-# from t, and the interval. Under a design the bases n are the weighted ones on the scale of the respondents, as they
-# are in the variances that the design effect is a ratio of. `scored` is whether the interval takes the design effect.
-difference_of <- function(p1, n1, p2, n2, effect, e, alpha, scored = e$by_design) {
+# A difference of two shares: z over its standard error with the pooled share,
+# times the root of its design effect, p from t, and the interval. Under a
+# design the bases n are the weighted ones on the scale of the respondents, as
+# they are in the variances that the design effect is a ratio of. `scored` is
+# whether the interval takes the design effect.
+difference_of <- function(p1, n1, p2, n2, effect, df, alpha, scored) {
   pooled <- (p1 * n1 + p2 * n2) / (n1 + n2)
   se <- sqrt(effect * pooled * (1 - pooled) * (1 / n1 + 1 / n2))
-  if (e$df < 1) se <- NA_real_ * se
+  se[df < 1] <- NA_real_
   flat <- is.na(se) | se <= 1e-12
   z <- ifelse(flat, NA_real_, (p1 - p2) / se)
-  interval <- if (scored) score_interval(p1, n1, p2, n2, critical_t(alpha, e$df), effect) else
+  interval <- if (scored)
+    score_interval(p1, n1, p2, n2, critical_t(alpha, df), effect) else
     newcombe_interval(p1, n1, p2, n2, alpha)
-  if (scored) interval <- lapply(interval, replace, is.na(effect), NA_real_) # without a variance there is none
+  # without a variance there is none
+  if (scored) interval <- lapply(interval, replace, is.na(effect), NA_real_)
   note <- vector("list", length(z))
   note[flat & pooled %in% c(0, 1)] <- list(said("all_or_none_in_both"))
   note[flat & !pooled %in% c(0, 1)] <- list(said("no_variance_by_design"))
-  list(difference = p1 - p2, low = interval$low, high = interval$high, z = z, p = two_sided(z, e$df), note = note)
+  list(difference = p1 - p2, low = interval$low, high = interval$high, z = z,
+       p = two_sided(z, df), note = note)
 }
 
 # a, b, ..., z, aa, ab, ...
-letters_for <- function(n) utils::head(c(letters, outer(letters, letters, function(x, y) paste0(y, x))), n)
+letters_for <- function(n) {
+  utils::head(c(letters, outer(letters, letters, function(x, y) paste0(y, x))),
+              n)
+}
 
-# Per cell (down its columns) the letters of the columns (rows) that its figure exceeds.
-# Letters begin after those of `before` other columns.
+# Per cell (down its columns) the letters of the columns (rows) that its figure
+# exceeds. Letters begin after those of `before` other columns.
 layer_letters <- function(layer, pairs, compare, before = 0L) {
   columns <- compare == "columns"
   cells <- cells_of_layer(layer)
@@ -232,14 +290,16 @@ layer_letters <- function(layer, pairs, compare, before = 0L) {
   lesser <- ifelse(first, pairs$second, pairs$first)[found]
   vapply(seq_along(own), function(k) {
     beaten <- lesser[pairs$within[found] == within[k] & greater == own[k]]
-    paste(letters_for(before + length(answers))[before + which(answers %in% beaten)], collapse = " ")
+    paste(letters_for(before + length(answers))[before + which(answers %in% beaten)],
+          collapse = " ")
   }, "")
 }
 
 # Columns (rows) whose base is too small to be compared: answer and base.
 layer_small_bases <- function(layer, compare, least_base) {
   base <- layer$margins[[if (compare == "columns") "across" else "down"]]$n
-  answers <- if (compare == "columns") answers_across(layer) else answers_down(layer)
+  answers <- if (compare == "columns") answers_across(layer) else
+    answers_down(layer)
   small <- base < least_base & base > 0
   list(answer = answers[small], base = base[small])
 }

@@ -1,50 +1,62 @@
-# One question against given shares (goodness of fit), with a residual per answer: p estimated, q given.
+# One question against given shares (goodness of fit), with a residual per
+# answer: p estimated, q given.
 
 goodness_tests <- function(p, q, layer) {
   e <- layer$estimate
   row <- function(test, ...) new_test(test, ..., base = layer$base$n)
   some <- q > 0
   d <- sum(some) - 1
-  if (d < 1) return(list(row("pearson", headline = TRUE, note = said("one_answer_only"))))
+  if (d < 1)
+    return(list(row("pearson", headline = TRUE,
+                    note = said("one_answer_only"))))
   X2 <- e$n * sum((p - q)[some]^2 / q[some])
   G2 <- max(0, 2 * e$n * sum(ifelse(p > 0, p * log(p / q), 0), na.rm = TRUE))
-  note <- if (e$by_design) said("reference_only")
-  plain <- list(row("pearson", X2, d, p = upper_chi_square(X2, d), headline = !e$by_design, note = note),
-                row("likelihood_ratio", G2, d, p = upper_chi_square(G2, d), note = note))
-  if (!e$by_design) return(plain)
-  if (e$df < 1) return(c(list(row("rao_scott_second", headline = TRUE, note = said("no_df"))), plain))
-  # one-way design effects: their sum is n sum V_ii / q_i, their sum of squares n^2 sum V_ij^2 / (q_i q_j)
+  drawn <- counts_were_drawn(e)
+  note <- reference_note(e)
+  plain <- list(row("pearson", X2, d, p = upper_chi_square(X2, d),
+                    headline = drawn, note = note),
+                row("likelihood_ratio", G2, d, p = upper_chi_square(G2, d),
+                    note = note))
+  if (drawn) return(plain)
+  if (!has_df(e))
+    return(c(list(row("rao_scott_second", headline = TRUE,
+                      note = said("no_df"))), plain))
+  # one-way design effects: their sum is n sum V_ii / q_i, their sum of squares
+  # n^2 sum V_ij^2 / (q_i q_j)
   at <- q[e$rows]
-  V <- covariance_of(e, diag(length(at)))
+  cells <- estimated_together(e, cells_of)
+  V <- cells$covariance
   sum <- e$n * sum(diag(V) / at)
-  squares <- e$n^2 * sum(V^2 / tcrossprod(at))
+  effects <- list(sum = sum, squares = e$n^2 * sum(V^2 / tcrossprod(at)))
   second <- function(test, statistic, headline = FALSE) {
-    f <- second_order(statistic, sum, squares, e$df)
+    f <- second_order(statistic, effects, cells$joint_df)
     row(test, f$statistic, f$df, f$df_error, f$p, headline = headline)
   }
   first <- X2 / (sum / d)
-  c(list(second("rao_scott_second", X2, TRUE), row("rao_scott_first", first, d, p = upper_chi_square(first, d)),
+  c(list(second("rao_scott_second", X2, TRUE),
+         row("rao_scott_first", first, d, p = upper_chi_square(first, d)),
          second("rao_scott_second_likelihood", G2)), plain)
 }
 
-# (p - q) over its standard error at q: multinomial, times the root of the design effect of p, so that equal weights
-# give the unweighted figure.
+# (p - q) over its standard error at q: multinomial, times the root of the
+# design effect of p, so that equal weights give the unweighted figure.
 goodness_residuals <- function(p, q, layer, correction, alpha) {
   e <- layer$estimate
-  se <- sqrt(q * (1 - q) / e$n)
-  if (e$by_design) {
-    designed <- variance_of(e, diag(length(e$rows)))
-    plain <- p[e$rows] * (1 - p[e$rows]) / e$n
-    effect <- rep(NA_real_, length(p))
-    effect[e$rows] <- ifelse(plain > 0 & designed > 0, designed / plain, NA_real_)
-    se <- se * sqrt(effect)
-  }
+  # an answer that nobody gave has a design effect only where the counts were
+  # drawn
+  effect <- rep(if (counts_were_drawn(e)) 1 else NA_real_, length(p))
+  df <- rep(design_df(e), length(p))
+  cells <- estimated(e, cells_of)
+  effect[e$rows] <- design_effect_of(e, cells_of, cells$variance)
+  df[e$rows] <- cells$df
+  se <- sqrt(q * (1 - q) / e$n * effect)
   residual <- ifelse(se > 0, (p - q) / se, NA_real_)
-  p_value <- two_sided(residual, e$df)
+  p_value <- two_sided(residual, df)
   # of two answers the second says what the first does
   mirror <- mirror_of(c(length(p), 1L))
   corrected <- correct(p_value[unique(mirror)], correction)[mirror]
-  list(residual = residual, p = p_value, p_corrected = corrected, mark = marks_of(corrected, residual, alpha))
+  list(residual = residual, p = p_value, p_corrected = corrected,
+       mark = marks_of(corrected, residual, alpha))
 }
 
 # ---- a one-way table that is held against shares ----
@@ -52,14 +64,18 @@ goodness_residuals <- function(p, q, layer, correction, alpha) {
 given_shares <- function(layer) layer$weighted[, 1L] / layer$base$weighted
 
 #' @export
-layer_tests.fairlattice_given_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL,
+layer_tests.fairlattice_given_layer <- function(layer, asked = NULL, p = NULL,
+                                                scores = "equal", draws = NULL,
                                                 seed = NULL) {
-  if (is.null(layer$estimate)) return(list(new_test("pearson", headline = TRUE, note = said("nobody_here"))))
+  if (is.null(layer$estimate))
+    return(list(new_test("pearson", headline = TRUE,
+                         note = said("nobody_here"))))
   goodness_tests(given_shares(layer), layer$given, layer)
 }
 
 #' @export
-layer_residuals.fairlattice_given_layer <- function(layer, correction, alpha, kind = "adjusted") {
+layer_residuals.fairlattice_given_layer <- function(layer, correction, alpha,
+                                                    kind = "adjusted") {
   out <- no_residuals(length(layer$n))
   e <- layer$estimate
   if (is.null(e)) return(out)
@@ -69,22 +85,28 @@ layer_residuals.fairlattice_given_layer <- function(layer, correction, alpha, ki
   pearson <- ifelse(E > 0, D / sqrt(E), NA_real_)
   found <- goodness_residuals(p, layer$given, layer, correction, alpha)
   statistic <- sum(pearson^2, na.rm = TRUE)
-  figures <- list(e$n * p, E, D, pearson, found$residual, found$p, found$p_corrected, pearson^2,
+  figures <- list(e$n * p, E, D, pearson, found$residual, found$p,
+                  found$p_corrected, pearson^2,
                   if (statistic > 0) pearson^2 / statistic else 0 * E)
   for (k in seq_along(figures)) out[[k]][seq_along(p)] <- figures[[k]]
   out$mark[seq_along(p)] <- ifelse(is.na(found$mark), "", found$mark)
   distinct <- distinct_cells(c(length(p), 1L))
-  out$critical <- critical_residual(unname(found$p_corrected)[distinct], correction, alpha, e$df)
+  out$critical <- critical_residual(unname(found$p_corrected)[distinct],
+                                    correction, alpha, design_df(e))
   out
 }
 
 #' @export
-layer_compared.fairlattice_given_layer <- function(layer) sum(distinct_cells(c(sum(layer$given > 0), 1L)))
+layer_compared.fairlattice_given_layer <- function(layer) {
+  sum(distinct_cells(c(sum(layer$given > 0), 1L)))
+}
 
 # Those of a one-way table, with the expected counts of the shares.
 #' @export
 rules_of.fairlattice_given_layer <- function(layer) {
-  c(layer_rules, list(sparse = function(about) {
-    sparse_caution(sparse_counts((about$layer$base$n * about$layer$given)[about$layer$given > 0]), FALSE)
-  }))[c("sparse", "bases", "single_cluster", "unequal_weights")]
+  c(layer_rules,
+    list(sparse = function(about) {
+      sparse_caution(sparse_counts((about$layer$base$n * about$layer$given)[about$layer$given > 0]),
+                     FALSE)
+    }))[c("sparse", "bases", "single_cluster", "unequal_weights")]
 }

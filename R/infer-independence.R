@@ -1,29 +1,40 @@
-# Tests of independence of one layer: Pearson's chi-square and its kin, Rao-Scott under a design, the linear trend, and
-# which of them is the headline.
+# Tests of independence of one layer: Pearson's chi-square and its kin,
+# Rao-Scott under a design, the linear trend, and which of them is the headline.
 
-# The tests of a layer, one row each. `asked` names tests beyond those that suit the table; `p` is how the headline of
-# an unweighted table gets its p-value.
-layer_tests <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL) {
+# The tests of a layer, one row each. `asked` names tests beyond those that suit
+# the table; `p` is how the headline of an unweighted table gets its p-value.
+layer_tests <- function(layer, asked = NULL, p = NULL, scores = "equal",
+                        draws = NULL, seed = NULL) {
   UseMethod("layer_tests")
 }
 
 #' @export
-layer_tests.fairlattice_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL, seed = NULL) {
+layer_tests.fairlattice_layer <- function(layer, asked = NULL, p = NULL,
+                                          scores = "equal", draws = NULL,
+                                          seed = NULL) {
   layer <- unclass(layer)
   e <- layer$estimate
   none <- no_test_reason(layer)
-  if (!is.null(none)) return(list(new_test("pearson", base = layer$base$n, note = none, headline = TRUE)))
+  if (!is.null(none))
+    return(list(new_test("pearson", base = layer$base$n, note = none,
+                         headline = TRUE)))
   wants <- function(names) !is.null(asked) && any(c(names, "all") %in% asked)
-  sparse <- !e$by_design && sparse_rule(e)$sparse # which decides nothing under a design
+  drawn <- counts_were_drawn(e)
+  sparse <- drawn && sparse_rule(e)$sparse # which decides nothing under a design
   X2 <- pearson_statistic(e$P, e$n, e$fit)
   G2 <- likelihood_statistic(e$P, e$n, e$fit)
-  rows <- c(if (e$by_design) designed_tests(e, X2, G2),
-            plain_tests(e, X2, G2, wants("continuity_corrected") || is.null(asked)))
+  rows <- c(if (!drawn) designed_tests(e, X2, G2),
+            plain_tests(e, X2, G2,
+                        wants("continuity_corrected") || is.null(asked)))
   by <- p %||% if (sparse && !isTRUE(layer$paired)) "exact" else "asymptotic"
   if (by == "exact" || wants(c("exact", "exact_more", "exact_fewer")))
-    rows <- c(rows, exact_tests(layer, FALSE, draws, seed, patient = identical(p, "exact") || wants("exact")))
-  if (by == "simulated" || wants("monte_carlo")) rows <- c(rows, exact_tests(layer, TRUE, draws, seed))
-  if (all(layer$ordered) || wants("linear_trend")) rows <- c(rows, list(trend_test(layer, scores)))
+    rows <- c(rows,
+              exact_tests(layer, FALSE, draws, seed,
+                          patient = identical(p, "exact") || wants("exact")))
+  if (by == "simulated" || wants("monte_carlo"))
+    rows <- c(rows, exact_tests(layer, TRUE, draws, seed))
+  if (all(layer$ordered) || wants("linear_trend"))
+    rows <- c(rows, list(trend_test(layer, scores)))
   if (isTRUE(layer$paired)) rows <- c(symmetry_tests(layer), rows)
   set_headline(rows, e, by, sparse, is.null(p))
 }
@@ -32,58 +43,65 @@ layer_tests.fairlattice_layer <- function(layer, asked = NULL, p = NULL, scores 
 set_headline <- function(rows, e, by, sparse, by_table) {
   if (!is.null(headline_of(rows))) return(rows)
   names <- vapply(rows, function(row) row$test, "")
-  k <- if (e$by_design) {
-    match(if (isFALSE(e$effect$second)) "rao_scott_first" else "rao_scott_corrected", names)
+  drawn <- counts_were_drawn(e)
+  k <- if (!drawn) {
+    match(if (isFALSE(e$effect$second)) "rao_scott_first" else
+            "rao_scott_corrected", names)
   } else {
     ps <- vapply(rows, function(row) row$p, 0)
-    wanted <- c(if (by == "exact") c("exact", "monte_carlo"), if (by == "simulated") "monte_carlo", "pearson")
+    wanted <- c(if (by == "exact") c("exact", "monte_carlo"),
+                if (by == "simulated") "monte_carlo", "pearson")
     match(intersect(wanted, names[!is.na(ps)])[1L], names)
   }
   rows[[k]]$headline <- TRUE
-  rows[[k]]$why <- headline_reason(names[k], e$by_design, by, sparse, by_table)
+  rows[[k]]$why <- headline_reason(names[k], !drawn, by, sparse, by_table)
   rows
 }
 
 headline_reason <- function(test, by_design, by, sparse, by_table) {
-  if (by_design) return(said(if (by == "asymptotic") "why_design" else "why_design_not_exact"))
+  if (by_design)
+    return(said(if (by == "asymptotic") "why_design" else
+                  "why_design_not_exact"))
   if (!by_table) return(said("why_asked"))
   if (test != "pearson") return(said("why_sparse"))
   said(if (sparse) "why_exact_too_large" else "why_plain")
 }
 
-# The plain statistic of a weighted or designed table is made of weighted percentages, its p-value of simple random
-# sampling: it stands there for reference.
-reference_note <- function(e) if (e$by_design) said("reference_only")
-
 plain_tests <- function(e, X2, G2, corrected) {
   d <- free_of(e$P)
   of <- function(test, statistic) {
-    new_test(test, statistic, d, p = upper_chi_square(statistic, d), base = e$n, note = reference_note(e))
+    new_test(test, statistic, d, p = upper_chi_square(statistic, d), base = e$n,
+             note = reference_note(e))
   }
   c(list(of("pearson", X2), of("likelihood_ratio", G2)),
-    if (corrected && all(dim(e$P) == 2L)) list(of("continuity_corrected", corrected_statistic(e$P, e$n))))
+    if (corrected && all(dim(e$P) == 2L))
+      list(of("continuity_corrected", corrected_statistic(e$P, e$n))))
 }
 
 designed_tests <- function(e, X2, G2) {
   effect <- e$effect
-  if (!is.null(effect$why)) return(list(new_test("rao_scott_corrected", base = e$n, note = effect$why)))
+  if (!is.null(effect$why))
+    return(list(new_test("rao_scott_corrected", base = e$n, note = effect$why)))
   d <- free_of(e$P)
   first <- function(test, statistic) {
     adjusted <- statistic / effect$mean
-    new_test(test, adjusted, d, p = upper_chi_square(adjusted, d), base = e$n, note = effect$note)
+    new_test(test, adjusted, d, p = upper_chi_square(adjusted, d), base = e$n,
+             note = effect$note)
   }
   second <- function(test, statistic) {
-    f <- second_order(statistic, effect$sum, effect$squares, e$df)
+    f <- second_order(statistic, effect, design_df(e))
     new_test(test, f$statistic, f$df, f$df_error, f$p, e$n, effect$note)
   }
-  if (!effect$second) return(list(first("rao_scott_first", X2), first("rao_scott_first_likelihood", G2)))
+  if (!effect$second)
+    return(list(first("rao_scott_first", X2),
+                first("rao_scott_first_likelihood", G2)))
   f <- X2 / effect$sum
-  df_error <- effect$df * e$df
   df <- effect$df_corrected
-  corrected <- new_test("rao_scott_corrected", f, df, df_error, upper_f(f, df, df_error), e$n,
-                        effect$note)
+  corrected <- new_test("rao_scott_corrected", f, df, effect$df_error,
+                        upper_f(f, df, effect$df_error), e$n, effect$note)
   list(corrected, second("rao_scott_second", X2), first("rao_scott_first", X2),
-       second("rao_scott_second_likelihood", G2), first("rao_scott_first_likelihood", G2))
+       second("rao_scott_second_likelihood", G2),
+       first("rao_scott_first_likelihood", G2))
 }
 
 # M2 = (n - 1) r^2 (Mantel 1963); with a design over the design effect of r.
@@ -92,15 +110,19 @@ trend_test <- function(layer, scores) {
   given <- given_of(layer, scores)
   m <- measures[[if (identical(scores, "midranks")) "spearman_rho" else "pearson_r"]]
   r <- m$estimate(e$P, given)
-  if (!is.finite(r)) return(new_test("linear_trend", base = e$n, note = said("scores_all_same")))
+  if (!is.finite(r))
+    return(new_test("linear_trend", base = e$n, note = said("scores_all_same")))
   M2 <- (e$n - 1) * r^2
-  note <- said("trend_scores", scores = if (is.list(scores)) "given" else scores, r = r)
-  if (!e$by_design) return(new_test("linear_trend", M2, 1, p = upper_chi_square(M2, 1), base = e$n, note = note))
-  G <- as.vector(m$figures(e$P, given)$top$gradient)
-  plain <- variance_of(multinomial(e$P, e$n), G)
-  effect <- if (plain > 1e-14) variance_of(e, G) / plain else 0
-  if (e$df < 1 || effect < 1e-9) return(new_test("linear_trend", base = e$n, note = said("trend_no_variance")))
-  new_test("linear_trend", M2 / effect, 1, e$df, upper_f(M2 / effect, 1, e$df), e$n, note)
+  note <- said("trend_scores",
+               scores = if (is.list(scores)) "given" else scores, r = r)
+  row <- function(...) new_test("linear_trend", ..., base = e$n)
+  if (counts_were_drawn(e))
+    return(row(M2, 1, p = upper_chi_square(M2, 1), note = note))
+  top <- estimated(e, function(P) top_of(m, P, given))
+  effect <- design_effect_of(e, function(P) top_of(m, P, given), top$variance)
+  if (top$df < 1 || is.na(effect) || effect < 1e-9)
+    return(row(note = said("trend_no_variance")))
+  row(M2 / effect, 1, top$df, upper_f(M2 / effect, 1, top$df), note = note)
 }
 
 # Yates (1934): every |O - E| is lessened by a half, but not below 0.
@@ -110,13 +132,19 @@ corrected_statistic <- function(P, n) {
   sum((off - pmin(0.5, off))^2 / (E * n))
 }
 
-# The trend that stands beside the headline of two ordered questions; NULL without one.
+# The trend that stands beside the headline of two ordered questions; NULL
+# without one.
 trend_beside <- function(tests, ordered) {
-  if (all(ordered)) Find(function(row) row$test == "linear_trend" && !row$headline && !is.na(row$p), tests)
+  if (all(ordered))
+    Find(function(row) {
+      row$test == "linear_trend" && !row$headline && !is.na(row$p)
+    }, tests)
 }
 
 # The plain statistic that stands for reference; NULL without one.
 reference_test <- function(tests) {
-  Find(function(row) row$test %in% c("pearson", "symmetry") && !row$headline && code_of(row$note) %in% "reference_only",
-       tests)
+  Find(function(row) {
+    row$test %in% c("pearson", "symmetry") && !row$headline &&
+      code_of(row$note) %in% "reference_only"
+  }, tests)
 }

@@ -1,53 +1,73 @@
-# Intervals: of a share, of a difference of two, of ratios, and of what a noncentral distribution says.
+# Intervals: of a share, of a difference of two, of ratios, and of what a
+# noncentral distribution says.
 
 # (p + z^2/2n +- z sqrt(p(1-p)/n + z^2/4n^2)) / (1 + z^2/n) (Wilson 1927)
 wilson_interval <- function(p, n, alpha) {
   z2 <- stats::qnorm(1 - alpha / 2)^2
   middle <- (p + z2 / (2 * n)) / (1 + z2 / n)
   half_width <- sqrt(z2 * (p * (1 - p) / n + z2 / (4 * n^2))) / (1 + z2 / n)
-  list(low = ifelse(p == 0, 0, middle - half_width), high = ifelse(p == 1, 1, middle + half_width))
+  list(low = ifelse(p == 0, 0, middle - half_width),
+       high = ifelse(p == 1, 1, middle + half_width))
 }
 
-# Clopper & Pearson's (1934) limits, which are quantiles of beta distributions, on n or the effective base (Korn &
-# Graubard 1998). Where nobody or everybody is in the cell there is no variance, so the base is n over the design
-# effect of the table.
-binomial_interval <- function(p, n, variance, df, alpha, effect = 1) {
-  if (!is.null(variance)) {
-    if (df < 1) return(list(low = NA_real_ * p, high = NA_real_ * p))
-    ratio <- (stats::qt(1 - alpha / 2, pmax(n - 1, 1)) / stats::qt(1 - alpha / 2, df))^2
+# The usual interval of a share: Wilson's where the counts were drawn, else on
+# the logit scale with the variance of the design. None where there is no
+# estimate.
+share_interval <- function(p, n, variance, df, alpha, e) {
+  if (is.null(e)) return(list(low = p, high = p))
+  if (counts_were_drawn(e)) wilson_interval(p, n, alpha) else
+    logit_interval(p, variance, df, alpha)
+}
+
+# Clopper & Pearson's (1934) limits, which are quantiles of beta distributions,
+# on n or the effective base (Korn & Graubard 1998). Where nobody or everybody
+# is in the cell there is no variance, so the base is n over the design effect
+# of the table.
+binomial_interval <- function(p, n, variance, df, alpha, effect, e) {
+  if (is.null(e)) return(list(low = p, high = p))
+  if (!counts_were_drawn(e)) {
+    ratio <- (critical_t(alpha, pmax(n - 1, 1)) / critical_t(alpha, df))^2
     known <- !is.na(variance) & variance > 0 & p > 0 & p < 1
-    n <- ifelse(known, pmin(n, p * (1 - p) / variance * ratio), pmin(n, n / effect * ratio))
+    n <- ifelse(known, pmin(n, p * (1 - p) / variance * ratio),
+                pmin(n, n / effect * ratio))
+    p[df < 1] <- NA_real_
   }
   x <- p * n
   list(low = ifelse(p == 0, 0, stats::qbeta(alpha / 2, x, n - x + 1)),
        high = ifelse(p == 1, 1, stats::qbeta(1 - alpha / 2, x + 1, n - x)))
 }
 
-# On the logit scale; a share of exactly 0 or 1 has none, nor one without a variance: that of people who all live in one
-# cluster, of which the sample says nothing about others.
+# On the logit scale; a share of exactly 0 or 1 has none, nor one without a
+# variance: that of people who all live in one cluster, of which the sample says
+# nothing about others.
 logit_interval <- function(p, variance, df, alpha) {
   p[!(p > 0 & p < 1 & variance > 1e-20)] <- NA_real_
   half_width <- critical_t(alpha, df) * sqrt(variance) / (p * (1 - p))
   middle <- stats::qlogis(p)
-  list(low = stats::plogis(middle - half_width), high = stats::plogis(middle + half_width))
+  list(low = stats::plogis(middle - half_width),
+       high = stats::plogis(middle + half_width))
 }
 
-# Newcombe (1998), method 10: the distances of Wilson's limits, added in squares.
+# Newcombe (1998), method 10: the distances of Wilson's limits, added in
+# squares.
 newcombe_interval <- function(p1, n1, p2, n2, alpha) {
   one <- wilson_interval(p1, n1, alpha)
   two <- wilson_interval(p2, n2, alpha)
   d <- p1 - p2
-  list(low = d - sqrt((p1 - one$low)^2 + (two$high - p2)^2), high = d + sqrt((one$high - p1)^2 + (p2 - two$low)^2))
+  list(low = d - sqrt((p1 - one$low)^2 + (two$high - p2)^2),
+       high = d + sqrt((one$high - p1)^2 + (p2 - two$low)^2))
 }
 
-# All differences that the test with the constrained variance (Miettinen & Nurminen 1985) would not reject, its variance
-# times a design effect: at a difference of 0 that is the variance with the pooled share, so the interval leaves 0 when
-# the test rejects. `t` is in standard errors.
+# All differences that the test with the constrained variance (Miettinen &
+# Nurminen 1985) would not reject, its variance times a design effect: at a
+# difference of 0 that is the variance with the pooled share, so the interval
+# leaves 0 when the test rejects. `t` is in standard errors.
 score_interval <- function(p1, n1, p2, n2, t, effect = 1) {
   d <- p1 - p2
   beyond <- function(at) {
     shares <- constrained_shares(p1, n1, p2, n2, at)
-    variance <- shares$first * (1 - shares$first) / n1 + shares$second * (1 - shares$second) / n2
+    variance <- shares$first * (1 - shares$first) / n1 +
+                shares$second * (1 - shares$second) / n2
     abs(d - at) > t * sqrt(effect * pmax(variance, 0))
   }
   # the lower ends of all, then the upper ones
@@ -64,7 +84,8 @@ score_interval <- function(p1, n1, p2, n2, t, effect = 1) {
   list(low = ends[low], high = ends[-low])
 }
 
-# The most likely shares whose difference is `at`: the root of a cubic (Farrington & Manning 1990, appendix).
+# The most likely shares whose difference is `at`: the root of a cubic
+# (Farrington & Manning 1990, appendix).
 constrained_shares <- function(p1, n1, p2, n2, at) {
   theta <- n2 / n1
   a <- 1 + theta
@@ -72,7 +93,8 @@ constrained_shares <- function(p1, n1, p2, n2, at) {
   c <- at^2 + at * (2 * p1 + theta + 1) + p1 + theta * p2
   d <- -p1 * at * (1 + at)
   v <- b^3 / (27 * a^3) - b * c / (6 * a^2) + d / (2 * a)
-  u <- c(1, -1)[1L + (v < 0)] * sqrt(not_negative(b^2 / (9 * a^2) - c / (3 * a)))
+  u <-
+    c(1, -1)[1L + (v < 0)] * sqrt(not_negative(b^2 / (9 * a^2) - c / (3 * a)))
   ratio <- v / u^3
   ratio[u == 0] <- 0
   w <- (pi + acos(kept_between(ratio, -1, 1))) / 3
@@ -80,10 +102,11 @@ constrained_shares <- function(p1, n1, p2, n2, at) {
   list(first = first, second = kept_between(first - at, 0, 1))
 }
 
-# The noncentrality at which F on d1, d2 (d2 = Inf: chi-square / d1) is at most `f` with probability `p`; 0 when even a
-# noncentrality of 0 makes that less probable, NA when it is beyond 10^12. On the root of the noncentrality the normal
-# quantile of that probability is all but a straight line, so a few secant steps find it; a search between ends does
-# when they do not.
+# The noncentrality at which F on d1, d2 (d2 = Inf: chi-square / d1) is at most
+# `f` with probability `p`; 0 when even a noncentrality of 0 makes that less
+# probable, NA when it is beyond 10^12. On the root of the noncentrality the
+# normal quantile of that probability is all but a straight line, so a few
+# secant steps find it; a search between ends does when they do not.
 noncentrality_at <- function(f, d1, d2, p) {
   if (noncentral_f_below(f, d1, d2, 0) <= p) return(0)
   goal <- stats::qnorm(p)
@@ -112,37 +135,51 @@ noncentrality_at <- function(f, d1, d2, p) {
   stats::uniroot(below, c(near, far), tol = 1e-9 * far)$root
 }
 
-quantile_off <- function(root, f, d1, d2, goal) stats::qnorm(noncentral_f_below(f, d1, d2, root^2)) - goal
+quantile_off <- function(root, f, d1, d2, goal) {
+  stats::qnorm(noncentral_f_below(f, d1, d2, root^2)) - goal
+}
 
-# P(F <= f). The series of stats::pf slows down and then fails to converge for large noncentralities; from 10,000 on
-# Patnaik's (1949) central form is right to 0.0003 where p is 0.025.
+# P(F <= f). The series of stats::pf slows down and then fails to converge for
+# large noncentralities; from 10,000 on Patnaik's (1949) central form is right
+# to 0.0003 where p is 0.025.
 noncentral_f_below <- function(f, d1, d2, ncp) {
-  if (ncp >= 1e4) return(stats::pf(f * d1 / (d1 + ncp), (d1 + ncp)^2 / (d1 + 2 * ncp), d2))
+  if (ncp >= 1e4)
+    return(stats::pf(f * d1 / (d1 + ncp), (d1 + ncp)^2 / (d1 + 2 * ncp), d2))
   if (is.infinite(d2)) return(stats::pchisq(f * d1, d1, ncp))
   stats::pf(f, d1, d2, ncp)
 }
 
-# On the scale of the inverse hyperbolic tangent (Fisher 1921), for figures between -1 and 1.
+# On the scale of the inverse hyperbolic tangent (Fisher 1921), for figures
+# between -1 and 1.
 arctanh_interval <- function(estimate, se, alpha, df) {
-  tanh(atanh(estimate) + c(-1, 1) * critical_t(alpha, df) * se / (1 - estimate^2))
+  tanh(atanh(estimate) +
+         c(-1, 1) * critical_t(alpha, df) * se / (1 - estimate^2))
 }
 
-# Ends of an interval of a figure's size: 0 where the figure's own interval holds 0.
-folded <- function(ends) c(if (prod(ends) <= 0) 0 else min(abs(ends)), max(abs(ends)))
+# Ends of an interval of a figure's size: 0 where the figure's own interval
+# holds 0.
+folded <- function(ends) {
+  c(if (prod(ends) <= 0) 0 else min(abs(ends)), max(abs(ends)))
+}
 
-# The interval of a scale s of which n s is chi-square on d at independence, under a design the corrected second-order
-# F after division by the sum of its design effects. All noncentralities that the statistic would not reject take the
-# variance of the root of the statistic to be that of a noncentral chi-square, which is false where associated answers
-# are rare; so the ends are stretched about the centre c by what the variance of the root really is, kappa, from the
-# delta method: c - root(kappa) (c - root(L)) and c + root(kappa) (root(U) - c). The lower end stays 0 where L is 0.
-stretched_interval <- function(value, variance, n, effect, df, alpha) {
+# The interval of a scale s of which n s is chi-square on d at independence,
+# under a design the corrected second-order F after division by the sum of its
+# design effects. All noncentralities that the statistic would not reject take
+# the variance of the root of the statistic to be that of a noncentral
+# chi-square, which is false where associated answers are rare; so the ends are
+# stretched about the centre c by what the variance of the root really is,
+# kappa, from the delta method: c - root(kappa) (c - root(L)) and c +
+# root(kappa) (root(U) - c). The lower end stays 0 where L is 0.
+stretched_interval <- function(value, variance, n, effect, alpha) {
   a <- effect$sum / effect$df_corrected
   f <- max(0, n * value) / effect$sum
-  low <- noncentrality_at(f, effect$df_corrected, effect$df * df, 1 - alpha / 2)
-  high <- noncentrality_at(f, effect$df_corrected, effect$df * df, alpha / 2)
+  low <-
+    noncentrality_at(f, effect$df_corrected, effect$df_error, 1 - alpha / 2)
+  high <- noncentrality_at(f, effect$df_corrected, effect$df_error, alpha / 2)
   if (high == 0) return(NULL)
   centre <- sqrt(max(f * effect$df_corrected - effect$df_corrected, 0))
-  kappa <- if (value > 0 && variance > 1e-18) n * variance / (4 * value) / a else 1
+  kappa <- if (value > 0 && variance > 1e-18)
+    n * variance / (4 * value) / a else 1
   ends <- centre + sqrt(kappa) * (sqrt(c(low, high)) - centre)
   if (low == 0) ends[1L] <- 0
   not_negative(ends)^2 * a / n

@@ -1,75 +1,96 @@
-# Means and quantiles of scores, or of a number, in every column of a table. A mean is a ratio of sums, so its variance
-# comes from the covariance of the cells by its gradient, as that of a share does.
+# Means and quantiles of scores, or of a number, in every column of a table. A
+# mean is a ratio of sums, so its variance comes from the covariance of the
+# cells by its gradient, as that of a share does.
 
-# The figures of one column (of everybody without one): respondents, weighted, mean with standard error and interval,
-# standard deviation, quartiles and the median's interval. `scores` has one a row of the layer.
+# The figures of one column (of everybody without one): respondents, weighted,
+# mean with standard error and interval, standard deviation, quartiles and the
+# median's interval. `scores` has one a row of the layer.
 score_summary <- function(layer, scores, column = NULL, alpha = 0.05) {
   e <- layer$estimate
   sum_of <- function(M) if (is.null(column)) sum(M) else sum(M[, column])
-  out <- list(n = sum_of(layer$n), weighted = sum_of(layer$weighted), mean = NA_real_, se = NA_real_, low = NA_real_,
-              high = NA_real_, sd = NA_real_, q1 = NA_real_, median = NA_real_, q3 = NA_real_, median_low = NA_real_,
-              median_high = NA_real_)
-  W <- if (is.null(column)) row_sums(layer$weighted) else layer$weighted[, column]
+  out <- list(n = sum_of(layer$n), weighted = sum_of(layer$weighted),
+              mean = NA_real_, se = NA_real_, low = NA_real_, high = NA_real_,
+              sd = NA_real_, q1 = NA_real_, median = NA_real_, q3 = NA_real_,
+              median_low = NA_real_, median_high = NA_real_)
+  W <- if (is.null(column)) row_sums(layer$weighted) else
+    layer$weighted[, column]
   if (sum(W) <= 0) return(out)
   p <- W / sum(W)
   m <- sum(p * scores)
   spread <- sum(p * (scores - m)^2)
   out$mean <- m
   out$sd <- if (out$n > 1) sqrt(spread * out$n / (out$n - 1)) else NA_real_
-  out[c("q1", "median", "q3")] <- as.list(quantiles_of(scores, p, c(0.25, 0.5, 0.75)))
+  out[c("q1", "median", "q3")] <-
+    as.list(quantiles_of(scores, p, c(0.25, 0.5, 0.75)))
   if (is.null(e)) return(out)
-  # without a design the classical form: s / root n, t on n - 1
-  df <- if (e$by_design) e$df else out$n - 1
-  variance <- if (e$by_design) variance_of(e, matrix(mean_gradient(e, scores, column))) else out$sd^2 / out$n
-  t <- critical_t(alpha, max(df, 0))
-  out$se <- sqrt(variance)
+  # where the counts were drawn the classical form: s / root n, t on n - 1
+  found <- if (counts_were_drawn(e))
+    list(variance = out$sd^2 / out$n, df = out$n - 1) else
+    estimated(e, means_in(e, scores, column))
+  t <- critical_t(alpha, found$df)
+  out$se <- sqrt(found$variance)
   out[c("low", "high")] <- list(m - t * out$se, m + t * out$se)
-  out[c("median_low", "median_high")] <- as.list(median_interval(e, scores, column, p, out, t))
+  out[c("median_low", "median_high")] <-
+    as.list(median_interval(e, scores, column, p, out, t))
   out
 }
 
-# The same of a column as the table shows it: an item of ticks is the first column of its part.
-layer_summary <- function(layer, scores, column, alpha) UseMethod("layer_summary")
+# The same of a column as the table shows it: an item of ticks is the first
+# column of its part.
+layer_summary <- function(layer, scores, column, alpha) {
+  UseMethod("layer_summary")
+}
 
 #' @export
-layer_summary.default <- function(layer, scores, column, alpha) score_summary(layer, scores, column, alpha)
+layer_summary.default <- function(layer, scores, column, alpha) {
+  score_summary(layer, scores, column, alpha)
+}
 
 #' @export
-layer_summary.fairlattice_ticks_layer <- function(layer, scores, column, alpha) {
+layer_summary.fairlattice_ticks_layer <- function(layer, scores, column,
+                                                  alpha) {
   if (is.null(column)) score_summary(layer$patterns, scores, NULL, alpha) else
     score_summary(layer$parts[[column]], scores, 1L, alpha)
 }
 
-# The test that the means of a layer's columns are equal, and their differences in pairs; of items of ticks, which share
-# respondents, there are none.
+# The test that the means of a layer's columns are equal, and their differences
+# in pairs; of items of ticks, which share respondents, there are none.
 layer_means_test <- function(layer, scores) UseMethod("layer_means_test")
 
 #' @export
-layer_means_test.default <- function(layer, scores) equal_means_test(layer, scores)
+layer_means_test.default <- function(layer, scores) {
+  equal_means_test(layer, scores)
+}
 
 #' @export
 layer_means_test.fairlattice_ticks_layer <- function(layer, scores) NULL
 
-layer_mean_differences <- function(layer, scores, alpha, correction, heading) UseMethod("layer_mean_differences")
+layer_mean_differences <- function(layer, scores, alpha, correction, heading) {
+  UseMethod("layer_mean_differences")
+}
 
 #' @export
-layer_mean_differences.default <- function(layer, scores, alpha, correction, heading) {
+layer_mean_differences.default <- function(layer, scores, alpha, correction,
+                                           heading) {
   mean_differences(layer, scores, alpha, correction, heading)
 }
 
 #' @export
-layer_mean_differences.fairlattice_ticks_layer <- function(layer, scores, alpha, correction, heading) NULL
-
-# Over the cells: (y_i - m) over the column's share in that column.
-mean_gradient <- function(e, scores, column) {
-  y <- scores[e$rows]
-  columns <- if (is.null(column)) seq_len(ncol(e$P)) else match(column, e$columns)
-  inside <- col(e$P) %in% columns
-  share <- sum(e$P[inside])
-  ifelse(inside, (y[row(e$P)] - sum(e$P[inside] * y[row(e$P)[inside]]) / share) / share, 0)
+layer_mean_differences.fairlattice_ticks_layer <- function(layer, scores, alpha,
+                                                           correction,
+                                                           heading) {
+  NULL
 }
 
-# The least value at which the cumulative share reaches q; where it is exactly q, midway to the next.
+# The means of columns (of everybody without any) as a figure.
+means_in <- function(e, scores, columns = NULL) {
+  under <- if (is.null(columns)) matrix(1, length(e$P)) else
+    outer(e$columns[col(e$P)], columns, `==`) + 0
+  ratios_of(under * scores[e$rows][row(e$P)], under)
+}
+
+# The least value at which the cumulative share reaches q; where it is exactly
+# q, midway to the next.
 quantiles_of <- function(values, p, q) {
   order <- order(values)
   values <- values[order][p[order] > 0]
@@ -77,96 +98,129 @@ quantiles_of <- function(values, p, q) {
   vapply(q, function(share) {
     at <- which(reached >= share - 1e-12)[1L]
     if (is.na(at)) at <- length(values)
-    if (abs(reached[at] - share) <= 1e-12 && at < length(values)) mean(values[at + 0:1]) else values[at]
+    if (abs(reached[at] - share) <= 1e-12 && at < length(values))
+      mean(values[at + 0:1]) else values[at]
   }, 0)
 }
 
-# Woodruff (1952): the interval of the share at or under the median, carried back to the values.
+# Woodruff (1952): the interval of the share at or under the median, carried
+# back to the values.
 median_interval <- function(e, scores, column, p, summary, t) {
   under <- as.numeric(scores <= summary$median)
-  se <- if (e$by_design) sqrt(variance_of(e, matrix(mean_gradient(e, under, column)))) else sqrt(0.25 / summary$n)
+  se <- if (counts_were_drawn(e)) sqrt(0.25 / summary$n) else
+    sqrt(estimated(e, means_in(e, under, column))$variance)
   at <- 0.5 + c(-1, 1) * t * se
   if (anyNA(at)) return(c(NA_real_, NA_real_))
   ends <- quantiles_of(scores, p, pmin(pmax(at, 0), 1))
   c(min(ends[1L], summary$median), max(ends[2L], summary$median))
 }
 
-# Whether the means of the columns are equal. Under a design a Wald test of their contrasts on the covariance of the
-# cells, F with the degrees of freedom left of the design's (Korn & Graubard 1990); without one Welch's (1951), which
+# Whether the means of the columns are equal. Under a design a Wald test of
+# their contrasts on the covariance of the cells, F with the degrees of freedom
+# left of the design's (Korn & Graubard 1990); without one Welch's (1951), which
 # does not take the variances to be equal.
 equal_means_test <- function(layer, scores) {
-  none <- function(code) new_test("equal_means", base = layer$base$n, note = said(code))
+  none <- function(code) {
+    new_test("equal_means", base = layer$base$n, note = said(code))
+  }
   e <- layer$estimate
   if (is.null(e)) return(none("nobody_here"))
   if (length(e$columns) < 2L) return(none("single_answer"))
-  found <- lapply(e$columns, function(column) score_summary(layer, scores, column))
+  found <-
+    lapply(e$columns, function(column) score_summary(layer, scores, column))
   of <- function(name) vapply(found, `[[`, 0, name)
   k <- length(found)
-  if (!e$by_design) {
-    if (any(of("n") < 2) || any(of("se") <= 0)) return(none("means_no_variance"))
+  if (counts_were_drawn(e)) {
+    if (any(of("n") < 2) || any(of("se") <= 0))
+      return(none("means_no_variance"))
     w <- 1 / of("se")^2
     centre <- sum(w * of("mean")) / sum(w)
     lost <- sum((1 - w / sum(w))^2 / (of("n") - 1))
-    f <- sum(w * (of("mean") - centre)^2) / (k - 1) / (1 + 2 * (k - 2) / (k^2 - 1) * lost)
+    f <- sum(w * (of("mean") - centre)^2) / (k - 1) /
+         (1 + 2 * (k - 2) / (k^2 - 1) * lost)
     df_error <- (k^2 - 1) / (3 * lost)
-    return(new_test("equal_means", f, k - 1, df_error, upper_f(f, k - 1, df_error), layer$base$n))
+    return(new_test("equal_means", f, k - 1, df_error,
+                    upper_f(f, k - 1, df_error), layer$base$n))
   }
-  df_error <- e$df - k + 2
+  from_first <-
+    contrasts_of(means_in(e, scores, e$columns), rbind(-1, diag(1, k - 1L)))
+  contrasts <- estimated_together(e, from_first)
+  df_error <- contrasts$joint_df - k + 2
   if (df_error < 1) return(none("no_df"))
-  G <- vapply(e$columns, function(column) mean_gradient(e, scores, column), numeric(length(e$P)))
-  contrast <- G[, -1L, drop = FALSE] - G[, 1L]
-  d <- of("mean")[-1L] - of("mean")[1L]
-  solved <- solve_or_null(covariance_of(e, contrast), matrix(d))
+  d <- contrasts$value
+  solved <- solve_or_null(contrasts$covariance, matrix(d))
   if (is.null(solved)) return(none("means_no_variance"))
-  f <- sum(d * solved) / (k - 1) * df_error / e$df
-  new_test("equal_means", f, k - 1, df_error, upper_f(f, k - 1, df_error), layer$base$n)
+  f <- sum(d * solved) / (k - 1) * df_error / contrasts$joint_df
+  new_test("equal_means", f, k - 1, df_error, upper_f(f, k - 1, df_error),
+           layer$base$n)
 }
 
-# Pairs of columns: difference of means, standard error, interval, p and corrected p. Under a design t on its degrees of
-# freedom with the covariance of the two; without one Welch's t.
-mean_differences <- function(layer, scores, alpha, correction, heading = rep("", ncol(layer$n))) {
+# Pairs of columns: difference of means, standard error, interval, p and
+# corrected p. Under a design t on its degrees of freedom with the covariance of
+# the two; without one Welch's t.
+mean_differences <- function(layer, scores, alpha, correction,
+                             heading = rep("", ncol(layer$n))) {
   e <- layer$estimate
   if (is.null(e) || length(e$columns) < 2L) return(NULL)
   pairs <- pairs_against(e$columns, NULL, "each other", heading)
   if (is.null(pairs)) return(NULL)
-  of <- lapply(seq_len(ncol(layer$n)), function(column) score_summary(layer, scores, column))
+  of <- lapply(seq_len(ncol(layer$n)), function(column) {
+    score_summary(layer, scores, column)
+  })
+  found <- mean_variances(e, scores, of, pairs)
   rows <- lapply(seq_len(ncol(pairs)), function(k) {
     a <- of[[pairs[1L, k]]]
     b <- of[[pairs[2L, k]]]
     d <- a$mean - b$mean
-    if (e$by_design) {
-      gradient <- mean_gradient(e, scores, pairs[1L, k]) - mean_gradient(e, scores, pairs[2L, k])
-      variance <- variance_of(e, matrix(gradient))
-      df <- e$df
-    } else {
-      variance <- a$se^2 + b$se^2
-      df <- variance^2 / (a$se^4 / (a$n - 1) + b$se^4 / (b$n - 1))
-    }
-    se <- sqrt(variance)
+    se <- sqrt(found$variance[k])
+    df <- found$df[k]
     varies <- !is.na(se) && se > 0 # two columns that do not have neither interval nor test
     t <- if (varies) critical_t(alpha, df) else NA_real_
-    list(first = answers_across(layer)[pairs[1L, k]], second = answers_across(layer)[pairs[2L, k]],
-         first_mean = a$mean, second_mean = b$mean, difference = d, low = d - t * se, high = d + t * se,
-         p = if (varies) two_sided(d / se, df) else NA_real_)
+    list(first = answers_across(layer)[pairs[1L, k]],
+         second = answers_across(layer)[pairs[2L, k]], first_mean = a$mean,
+         second_mean = b$mean, difference = d, low = d - t * se,
+         high = d + t * se, p = if (varies) two_sided(d / se, df) else NA_real_)
   })
   p <- correct(vapply(rows, `[[`, 0, "p"), correction)
   Map(function(row, p) {
-    higher <- if (!is.na(p) && p <= alpha) if (row$difference > 0) "first" else "second" else ""
+    higher <- if (!is.na(p) && p <= alpha)
+      if (row$difference > 0) "first" else "second" else ""
     c(row, list(p_corrected = p, exceeds = higher))
   }, rows, p)
 }
 
+# The variance of the difference of means of every pair of columns, and its
+# degrees of freedom: under a design with the covariance of the two, else
+# Welch's.
+mean_variances <- function(e, scores, of, pairs) {
+  if (counts_were_drawn(e)) {
+    of_pair <- function(side, name) vapply(of[pairs[side, ]], `[[`, 0, name)
+    a <- of_pair(1L, "se")^2
+    b <- of_pair(2L, "se")^2
+    return(list(variance = a + b,
+                df = (a + b)^2 /
+                     (a^2 / (of_pair(1L, "n") - 1) +
+                        b^2 / (of_pair(2L, "n") - 1))))
+  }
+  weights <-
+    outer(e$columns, pairs[1L, ], `==`) - outer(e$columns, pairs[2L, ], `==`)
+  estimated(e, contrasts_of(means_in(e, scores, e$columns), weights))
+}
+
 # The scores of a question's answers as its table shows them; NULL without any.
 scores_in <- function(x, layer) {
-  question <- if (is_stored(x)) x$facts$down else x$tally$down
+  question <- if (!has(x, "records")) x$facts$down else x$tally$down
   if (is.null(question$scores)) return(NULL)
-  unname(question$scores[match(answers_down(layer), if (is_stored(x)) question$categories$label else question$levels)])
+  answers <- if (has(x, "records")) question$levels else
+    question$categories$label
+  unname(question$scores[match(answers_down(layer), answers)])
 }
 
 # ---- a number down the side: a layer whose rows are its values, of which only the summary is shown ----
 
 #' @export
-layer_tests.fairlattice_number_layer <- function(layer, asked = NULL, p = NULL, scores = "equal", draws = NULL,
+layer_tests.fairlattice_number_layer <- function(layer, asked = NULL, p = NULL,
+                                                 scores = "equal", draws = NULL,
                                                  seed = NULL) {
   test <- equal_means_test(layer, layer$scores)
   test[c("headline", "why")] <- list(TRUE, said("why_means"))
@@ -174,13 +228,17 @@ layer_tests.fairlattice_number_layer <- function(layer, asked = NULL, p = NULL, 
 }
 
 #' @export
-layer_strength.fairlattice_number_layer <- function(layer, alpha, explains = "across", asked = "all",
+layer_strength.fairlattice_number_layer <- function(layer, alpha,
+                                                    explains = "across",
+                                                    asked = "all",
                                                     scores = "equal") {
-  list(new_strength("cramers_v", "both", absent_figures(said("not_of_means")), FALSE))
+  list(new_strength("cramers_v", "both", absent_figures(said("not_of_means")),
+                    FALSE))
 }
 
 #' @export
-layer_residuals.fairlattice_number_layer <- function(layer, correction, alpha, kind = "adjusted") {
+layer_residuals.fairlattice_number_layer <- function(layer, correction, alpha,
+                                                     kind = "adjusted") {
   no_residuals(length(layer$n))
 }
 
@@ -189,6 +247,7 @@ layer_compared.fairlattice_number_layer <- function(layer) 0L
 
 #' @export
 add_estimates.fairlattice_number_layer <- function(layer, tally) {
-  layer["estimate"] <- list(estimate_of(layer, tally$design, layer_cells(layer, tally)))
+  layer["estimate"] <-
+    list(estimate_of(layer, tally$design, layer_cells(layer, tally)))
   layer
 }

@@ -1,16 +1,22 @@
-# Residuals per cell, on the scale of the unweighted base n: raw O - E, Pearson (O - E)/sqrt(E), adjusted (O - E)/sqrt(E
-# (1 - p_i.)(1 - p_.j)) (Haberman 1973), with a design over the root of the cell's residual design effect.
+# Residuals per cell, on the scale of the unweighted base n: raw O - E, Pearson
+# (O - E)/sqrt(E), adjusted (O - E)/sqrt(E (1 - p_i.)(1 - p_.j)) (Haberman
+# 1973), with a design over the root of the cell's residual design effect.
 
-residual_columns <- c("observed", "expected", "residual", "pearson_residual", "adjusted_residual", "p",
-                      "p_corrected", "contribution", "share_of_statistic")
+residual_columns <- c("observed", "expected", "residual", "pearson_residual",
+                      "adjusted_residual", "p", "p_corrected", "contribution",
+                      "share_of_statistic")
 
-# Vectors down the columns of the layer's table, NA in empty rows and columns: residual_columns, `mark` ("more",
-# "fewer" or ""), and the `critical` residual that divides marked cells from the others. `kind` is the residual that
+# Vectors down the columns of the layer's table, NA in empty rows and columns:
+# residual_columns, `mark` ("more", "fewer" or ""), and the `critical` residual
+# that divides marked cells from the others. `kind` is the residual that
 # p-values and marks are of.
-layer_residuals <- function(layer, correction, alpha, kind = "adjusted") UseMethod("layer_residuals")
+layer_residuals <- function(layer, correction, alpha, kind = "adjusted") {
+  UseMethod("layer_residuals")
+}
 
 #' @export
-layer_residuals.fairlattice_layer <- function(layer, correction, alpha, kind = "adjusted") {
+layer_residuals.fairlattice_layer <- function(layer, correction, alpha,
+                                              kind = "adjusted") {
   layer <- unclass(layer)
   out <- no_residuals(length(layer$n))
   e <- layer$estimate
@@ -19,25 +25,30 @@ layer_residuals.fairlattice_layer <- function(layer, correction, alpha, kind = "
   E <- e$n * e$fit
   D <- e$n * P - E
   pearson <- D / sqrt(E)
-  adjusted <- pearson / sqrt(tcrossprod(1 - row_sums(P), 1 - column_sums(P))) / sqrt(residual_design_effects(e))
-  p <- as.vector(two_sided(switch(kind, adjusted = adjusted, pearson = pearson, raw = NA_real_ * D), e$df))
+  adjusted <- pearson / sqrt(tcrossprod(1 - row_sums(P), 1 - column_sums(P))) /
+    sqrt(residual_design_effects(e))
+  tested <-
+    switch(kind, adjusted = adjusted, pearson = pearson, raw = NA_real_ * D)
+  p <- two_sided(as.vector(tested), design_df(e))
   mirror <- mirror_of(dim(P))
   distinct <- unique(mirror)
   corrected <- correct(p[distinct], correction)
   contribution <- pearson^2
   statistic <- sum(contribution)
-  figures <- list(e$n * P, E, D, pearson, adjusted, p, corrected[match(mirror, distinct)], contribution,
+  figures <- list(e$n * P, E, D, pearson, adjusted, p,
+                  corrected[match(mirror, distinct)], contribution,
                   if (statistic > 0) contribution / statistic else 0 * E)
   at <- places_in(layer)
   for (k in seq_along(figures)) out[[k]][at] <- figures[[k]]
   out$mark <- marks_of(out$p_corrected, out$residual, alpha)
-  out$critical <- critical_residual(corrected, correction, alpha, e$df)
+  out$critical <- critical_residual(corrected, correction, alpha, design_df(e))
   out
 }
 
 # Those of a table of `size` cells that has none.
 no_residuals <- function(size) {
-  c(stats::setNames(rep(list(rep(NA_real_, size)), length(residual_columns)), residual_columns),
+  c(stats::setNames(rep(list(rep(NA_real_, size)), length(residual_columns)),
+                    residual_columns),
     list(mark = rep("", size), critical = NA_real_))
 }
 
@@ -48,12 +59,13 @@ marks_of <- function(p_corrected, residual, alpha) {
   mark
 }
 
-# The strongest residuals first. Mirrored cells depart alike and stay in the order of the table, whatever their
-# rounding.
+# The strongest residuals first. Mirrored cells depart alike and stay in the
+# order of the table, whatever their rounding.
 strongest_first <- function(residual) order(-signif(abs(residual), 10L))
 
-# With two rows the second row's residuals are those of the first with the other sign, so there are half as many things
-# to look at; likewise with two columns. The correction is over those: over all cells it would be twice (in a 2x2 four
+# With two rows the second row's residuals are those of the first with the other
+# sign, so there are half as many things to look at; likewise with two columns.
+# The correction is over those: over all cells it would be twice (in a 2x2 four
 # times) as careful as it need be.
 mirror_of <- function(size) {
   first <- function(n) if (n == 2L) c(1L, 1L) else seq_len(n)
@@ -62,27 +74,16 @@ mirror_of <- function(size) {
 
 distinct_cells <- function(size) mirror_of(size) == seq_len(prod(size))
 
-# Design variance of each d_ij over its multinomial variance, both by the gradient of d_ij at p. 1 without a design;
-# NA (the residual is then undefined) where either variance is zero.
-residual_design_effects <- function(e) {
-  if (!e$by_design) return(1)
-  if (e$df < 1) return(NA_real_)
-  designed <- e$effect$variance %||% residual_variance(e)
-  plain <- e$effect$multinomial %||% residual_variance(multinomial(e$P, e$n))
-  none <- 1e-12 * max(plain, 0)
-  effect <- designed / plain
-  effect[plain <= none | designed <= none] <- NA_real_
-  effect
-}
-
-# The |residual| that divides marked from unmarked cells. With R of m cells marked, the next would need a p of at most
-# alpha/m (Bonferroni), alpha/(m - R) (Holm) or alpha (R + 1)/m (Benjamini-Hochberg): every marked cell is beyond that
-# and no other is.
+# The |residual| that divides marked from unmarked cells. With R of m cells
+# marked, the next would need a p of at most alpha/m (Bonferroni), alpha/(m - R)
+# (Holm) or alpha (R + 1)/m (Benjamini-Hochberg): every marked cell is beyond
+# that and no other is.
 critical_residual <- function(p_corrected, correction, alpha, df) {
   m <- sum(!is.na(p_corrected))
   if (!m || df < 1) return(NA_real_)
   R <- sum(p_corrected <= alpha, na.rm = TRUE)
-  level <- switch(correction, bonferroni = alpha / m, holm = alpha / max(1, m - R),
+  level <- switch(correction, bonferroni = alpha / m,
+                  holm = alpha / max(1, m - R),
                   benjamini_hochberg = alpha * min(m, R + 1) / m)
   stats::qt(level / 2, df, lower.tail = FALSE)
 }
@@ -92,5 +93,6 @@ layer_compared <- function(layer) UseMethod("layer_compared")
 
 #' @export
 layer_compared.fairlattice_layer <- function(layer) {
-  if (is.null(no_test_reason(layer))) sum(distinct_cells(dim(layer$estimate$P))) else 0L
+  if (is.null(no_test_reason(layer)))
+    sum(distinct_cells(dim(layer$estimate$P))) else 0L
 }

@@ -1,112 +1,171 @@
-# How strong an association is: estimate, standard error, interval and test of zero of every measure, from its entry in
-# the registry (R/infer-measures.R) and the covariance of the table.
+# How strong an association is: estimate, standard error, interval and test of
+# zero of every measure, from its entry in the registry (R/infer-measures.R) and
+# the covariance of the table.
 
-# One measure of one layer: `explains` says which side explains the other ("both": symmetric), `interval` how it was
-# made, `shown` whether it is among those shown first.
+# One measure of one layer: `explains` says which side explains the other
+# ("both": symmetric), `interval` how it was made, `shown` whether it is among
+# those shown first.
 new_strength <- function(measure, explains, figures, shown) {
-  c(list(measure = measure, explains = explains), figures[c("estimate", "se", "low", "high", "p", "interval")],
+  c(list(measure = measure, explains = explains),
+    figures[c("estimate", "se", "low", "high", "p", "interval")],
     list(shown = shown), figures["note"])
 }
 
-new_figures <- function(estimate, se, low = NA_real_, high = NA_real_, p = NA_real_, interval = NULL, note = NULL) {
-  list(estimate = estimate, se = se, low = low, high = high, p = p, interval = interval, note = note)
+new_figures <- function(estimate, se, low = NA_real_, high = NA_real_,
+                        p = NA_real_, interval = NULL, note = NULL) {
+  list(estimate = estimate, se = se, low = low, high = high, p = p,
+       interval = interval, note = note)
 }
 
-absent_figures <- function(note, estimate = NA_real_, se = NA_real_) new_figures(estimate, se, note = note)
+absent_figures <- function(note, estimate = NA_real_, se = NA_real_) {
+  new_figures(estimate, se, note = note)
+}
 
-# The measures of a layer, one row each: those asked for by name, "all" that fit, or ("shown") those shown first.
-layer_strength <- function(layer, alpha, explains = "across", asked = "all", scores = "equal") {
+# The measures of a layer, one row each: those asked for by name, "all" that
+# fit, or ("shown") those shown first.
+layer_strength <- function(layer, alpha, explains = "across", asked = "all",
+                           scores = "equal") {
   UseMethod("layer_strength")
 }
 
 #' @export
-layer_strength.fairlattice_layer <- function(layer, alpha, explains = "across", asked = "all", scores = "equal") {
+layer_strength.fairlattice_layer <- function(layer, alpha, explains = "across",
+                                             asked = "all", scores = "equal") {
   layer <- unclass(layer)
   shown <- measures_shown(layer, explains)
-  keys <- if ("all" %in% asked) measures_fitting(layer) else if (identical(asked, "shown"))
-    names(measures)[names(measures) %in% shown] else names(measures)[measure_name(names(measures)) %in% asked]
+  keys <- if ("all" %in% asked) measures_fitting(layer) else
+    if (identical(asked, "shown"))
+      names(measures)[names(measures) %in% shown] else
+      names(measures)[measure_name(names(measures)) %in% asked]
   why <- no_test_reason(layer)
-  rows <- if (!is.null(why)) lapply(keys, function(key) absent_figures(why)) else
+  rows <- if (!is.null(why))
+    lapply(keys, function(key) absent_figures(why)) else
     all_figures(layer, keys, alpha, given_of(layer, scores))
   lapply(seq_along(keys), function(k) {
-    new_strength(measure_name(keys[k]), measures[[keys[k]]]$explains, rows[[k]], keys[k] %in% shown)
+    new_strength(measure_name(keys[k]), measures[[keys[k]]]$explains, rows[[k]],
+                 keys[k] %in% shown)
   })
 }
 
-# Cramer's V of a layer, which stands for its strength in cautions and summaries.
-cramers_v_of <- function(strength) Find(function(row) row$measure == "cramers_v", strength)
+# Cramer's V of a layer, which stands for its strength in cautions and
+# summaries.
+cramers_v_of <- function(strength) {
+  Find(function(row) row$measure == "cramers_v", strength)
+}
 
-# What a measure may need beside P: the base that its bias is worked out on, and scores of the occupied answers.
+# What a measure may need beside P: the base that its bias is worked out on, and
+# scores of the occupied answers.
 given_of <- function(layer, scores = "equal") {
   e <- layer$estimate
   sides <- list(down = e$rows, across = e$columns)
   base <- test_base(e)
   c(list(n = if (is.na(base)) e$n else base),
-    if (is.list(scores)) Map(function(at, side) scores[[side]][at], sides, names(sides)) else sides)
+    if (is.list(scores))
+      Map(function(at, side) scores[[side]][at], sides, names(sides)) else
+      sides)
 }
 
-# The figures of all measures asked for, their variances in one go.
+# The figures of all measures asked for, which come through the door together.
 all_figures <- function(layer, keys, alpha, given) {
   e <- layer$estimate
-  phi <- noncentral_scales$phi_squared(e$P)
-  given <- c(given, list(phi_squared = phi$value, phi_squared_gradient = phi$gradient))
-  parts <- lapply(measures[keys], raw_figures, layer = layer, given = given)
-  able <- vapply(parts, function(part) is.null(part$why), NA)
+  known <- with_phi(given, e$P)
+  parts <- lapply(measures[keys], raw_figures, layer = layer, given = known)
+  able <- which(vapply(parts, function(part) is.null(part$why), NA))
   scales <- unique(unlist(lapply(measures[keys[able]], function(m) m$scale)))
-  scaled <- lapply(scales, function(scale) if (scale == "phi_squared") phi else noncentral_scales[[scale]](e$P))
-  tops <- lapply(parts, function(part) part$top$gradient)
-  gradients <- c(lapply(parts, function(part) part$gradient), tops, lapply(scaled, function(part) part$gradient))
-  variances <- variances_of(e, gradients)
-  k <- seq_along(parts)
-  of_zero <- zero_ratios(layer, keys, parts, variances[length(k) + k], given)
-  bounds <- lapply(seq_along(scaled), function(j) {
-    noncentral_bounds(scaled[[j]], variances[2L * length(k) + j], scales[j], e, alpha)
+  scaled <- scales_at(e$P, scales, known)
+  anew <- function(P) {
+    own <- with_phi(given, P)
+    figures <- lapply(measures[keys[able]], function(m) m$figures(P, own))
+    measured_parts(figures, scales_at(P, scales, own))
+  }
+  at <- measured_parts(parts[able], scaled)
+  found <- estimated(e, known_figure(e, at, anew))
+  # a measure that does not move to first order has no standard error
+  still <- vapply(parts[able], function(part) is.null(part$gradient), NA)
+  found$variance[which(still)] <- 0
+  of_tops <- found$variance[length(able) + seq_along(able)]
+  of_zero <- zero_ratios(e, measures[keys[able]], parts[able], of_tops, given)
+  bounds <- lapply(seq_along(scales), function(j) {
+    noncentral_bounds(scaled[[j]], found$variance[2L * length(able) + j],
+                      scales[j], e, alpha)
   })
   names(bounds) <- scales
   unordered <- !all(layer$ordered | dim(e$P) == 2L)
-  lapply(k, function(k) {
+  lapply(seq_along(keys), function(k) {
     part <- parts[[k]]
     m <- measures[[keys[k]]]
     if (!is.null(part$why)) return(absent_figures(part$why, part$estimate))
-    se <- sqrt(variances[k])
-    if (!is.null(m$population)) return(noncentral_figures(m, e, part$estimate, se, bounds[[m$scale]], given))
-    figures <- delta_figures(m, e, part$estimate, se, of_zero[k], alpha)
-    if (m$only %in% "2x2" && m$range[1L] < 0) figures$note <- figures$note %||% sign_of(e$P)
-    if (m$level == "ordinal" && unordered) figures$note <- figures$note %||% said("not_known_ordered")
+    at <- match(k, able)
+    se <- sqrt(found$variance[at])
+    if (!is.null(m$population))
+      return(noncentral_figures(m, e, part$estimate, se, bounds[[m$scale]],
+                                given))
+    figures <-
+      delta_figures(m, e, part$estimate, se, of_zero[at], found$df[at], alpha)
+    if (m$only %in% "2x2" && m$range[1L] < 0)
+      figures$note <- figures$note %||% sign_of(e$P)
+    if (m$level == "ordinal" && unordered)
+      figures$note <- figures$note %||% said("not_known_ordered")
     figures
   })
 }
 
-# The variances of figures by their gradients, in one go; 0 for one that has none.
-variances_of <- function(e, gradients) {
-  there <- !vapply(gradients, is.null, NA)
-  out <- numeric(length(gradients))
-  if (any(there)) out[there] <- variance_of(e, matrix(unlist(gradients[there], use.names = FALSE), length(e$P)))
-  out
+# Several measures, and a scale, need phi^2 and its gradient.
+with_phi <- function(given, P) {
+  c(given, list(phi_squared = noncentral_scales$phi_squared(P)))
 }
 
-# Every signed measure over its standard error at zero: the top of its ratio, with its multinomial variance where the
-# two questions are unrelated and the margins as they are, times the design effect that it has at the estimate. Taken at
-# the estimate that variance is too small in small samples.
-zero_ratios <- function(layer, keys, parts, designed, given) {
-  e <- layer$estimate
+scales_at <- function(P, scales, given) {
+  lapply(scales, function(scale) {
+    given[[scale]] %||% noncentral_scales[[scale]](P)
+  })
+}
+
+# Estimates, tops of ratios and scales of some measures as one figure.
+measured_parts <- function(parts, scaled) {
+  estimates <- lapply(parts, function(one) part(one$estimate, one$gradient))
+  tops <- lapply(parts, function(one) one$top %||% part(0, NULL))
+  stacked(c(unname(estimates), unname(tops), scaled))
+}
+
+# Parts of one value each as one part; one without a gradient does not move.
+stacked <- function(parts) {
+  cells <- max(lengths(lapply(parts, `[[`, "gradient")), 0L)
+  gradients <- lapply(parts, function(part) part$gradient %||% numeric(cells))
+  part(vapply(parts, function(part) part$value, 0),
+       matrix(unlist(gradients, use.names = FALSE), cells, length(parts)))
+}
+
+# The top of a measure's ratio, by which zero is tested.
+top_of <- function(m, P, given) {
+  top <- m$figures(P, given)$top
+  part(top$value, as.matrix(as.vector(top$gradient)))
+}
+
+# Every signed measure over its standard error at zero: the top of its ratio,
+# with its variance in a random sample where the two questions are unrelated and
+# the margins as they are, times the design effect that it has at the estimate.
+# Taken at the estimate that variance is too small in small samples. `designed`
+# is the variance of the tops.
+zero_ratios <- function(e, entries, parts, designed, given) {
   has <- which(!vapply(parts, function(part) is.null(part$top), NA))
   out <- rep(NA_real_, length(parts))
   if (!length(has)) return(out)
-  P0 <- e$fit
-  dimnames(P0) <- dimnames(e$P)
-  at_zero <- lapply(measures[keys[has]], function(m) m$figures(P0, given)$top$gradient)
-  variance <- variances_of(multinomial(P0, e$n), at_zero)
-  if (e$by_design) {
-    plain <- variances_of(multinomial(e$P, e$n), lapply(parts[has], function(part) part$top$gradient))
-    variance <- variance * ifelse(plain > 1e-18, designed[has] / plain, NA_real_)
+  unrelated <- e$fit
+  dimnames(unrelated) <- dimnames(e$P)
+  tops_at <- function(P) {
+    stacked(lapply(entries[has], top_of, P = P, given = given))
   }
+  tops <- known_figure(e, stacked(lapply(parts[has], `[[`, "top")), tops_at)
+  variance <- estimated(as_random(e, unrelated), tops_at)$variance *
+    design_effect_of(e, tops, designed[has])
   top <- vapply(parts[has], function(part) part$top$value, 0)
   out[has] <- ifelse(variance > 1e-18, top / sqrt(variance), NA_real_)
   out
 }
 
-# In a 2x2 the sign depends on the order of the answers, so it is said which go together.
+# In a 2x2 the sign depends on the order of the answers, so it is said which go
+# together.
 sign_of <- function(P) {
   first <- sort(c(rownames(P)[1L], colnames(P)[1L]), method = "radix")
   said("plus_means", first = first[1L], second = first[2L])
@@ -118,7 +177,8 @@ raw_figures <- function(m, layer, given) {
   why <- unfit_reason(m, layer)
   if (!is.null(why)) return(list(why = why, estimate = NA_real_))
   out <- m$figures(P, given)
-  if (!is.finite(out$estimate)) return(list(why = said("not_defined"), estimate = NA_real_))
+  if (!is.finite(out$estimate))
+    return(list(why = said("not_defined"), estimate = NA_real_))
   out$estimate <- min(max(out$estimate, m$range[1L]), m$range[2L])
   why <- m$undefined(P)
   if (!is.null(why)) return(list(why = why, estimate = out$estimate))
@@ -126,52 +186,70 @@ raw_figures <- function(m, layer, given) {
 }
 
 unfit_reason <- function(m, layer) {
-  if (m$only %in% "2x2" && any(dim(layer$estimate$P) != 2L)) return(said("needs_2x2"))
-  if (m$only %in% "square" && !isTRUE(layer$paired)) return(said("needs_paired"))
+  if (m$only %in% "2x2" && any(dim(layer$estimate$P) != 2L))
+    return(said("needs_2x2"))
+  if (m$only %in% "square" && !isTRUE(layer$paired))
+    return(said("needs_paired"))
   NULL
 }
 
-# Measures that can be negative have their interval on the arctanh scale (of Yule's Q it is Woolf's interval of the odds
-# ratio): with n = 20, and 0.3 in the population, gamma's is right in 95 to 98 of 100 samples there and in 88 to 92
-# without. `z` is the ratio of the test of zero.
-delta_figures <- function(m, e, estimate, se, z, alpha) {
-  # A standard error of rounding size is a zero: the measure is at its bound, or does not move to first order.
-  if (is.na(se) || se < 1e-9) return(absent_figures(zero_se_reason(m, estimate), estimate, 0))
-  if (e$df < 1) return(absent_figures(said("no_df"), estimate, se))
+# Measures that can be negative have their interval on the arctanh scale (of
+# Yule's Q it is Woolf's interval of the odds ratio): with n = 20, and 0.3 in
+# the population, gamma's is right in 95 to 98 of 100 samples there and in 88 to
+# 92 without. `z` is the ratio of the test of zero.
+delta_figures <- function(m, e, estimate, se, z, df, alpha) {
+  # A standard error of rounding size is a zero: the measure is at its bound, or
+  # does not move to first order.
+  if (is.na(se) || se < 1e-9)
+    return(absent_figures(zero_se_reason(m, estimate), estimate, 0))
+  if (df < 1) return(absent_figures(said("no_df"), estimate, se))
   signed <- m$range[1L] < 0
-  if (!signed && sparse_rule(e)$sparse) return(absent_figures(said("too_sparse_for_interval"), estimate, se))
-  ends <- if (signed) arctanh_interval(estimate, se, alpha, e$df) else
-    estimate + c(-1, 1) * critical_t(alpha, e$df) * se
-  new_figures(estimate, se, max(m$range[1L], ends[1L]), min(m$range[2L], ends[2L]), p = two_sided(z, e$df),
-              interval = said(if (signed) "delta_arctanh" else "delta", df = finite_or_na(e$df)))
+  if (!signed && sparse_rule(e)$sparse)
+    return(absent_figures(said("too_sparse_for_interval"), estimate, se))
+  ends <- if (signed) arctanh_interval(estimate, se, alpha, df) else
+    estimate + c(-1, 1) * critical_t(alpha, df) * se
+  new_figures(estimate, se, max(m$range[1L], ends[1L]),
+              min(m$range[2L], ends[2L]), p = two_sided(z, df),
+              interval = said(if (signed) "delta_arctanh" else "delta",
+                              df = finite_or_na(df)))
 }
 
 zero_se_reason <- function(m, estimate) {
   at_bound <- abs(estimate) >= max(abs(m$range)) * (1 - 1e-9)
-  said(if (at_bound) "se_zero_at_bound" else if (estimate == 0) "se_zero_no_gain" else "se_zero")
+  said(if (at_bound) "se_zero_at_bound" else if (estimate == 0)
+         "se_zero_no_gain" else "se_zero")
 }
 
-# The interval of a scale whose n-fold is chi-square at independence, and how it was made. V cannot be negative and its
-# estimate is biased upwards where it is small, so estimate +- t se misses badly there. In a 2x2 phi^2, which tau is
+# The interval of a scale whose n-fold is chi-square at independence, and how it
+# was made. V cannot be negative and its estimate is biased upwards where it is
+# small, so estimate +- t se misses badly there. In a 2x2 phi^2, which tau is
 # too, has the interval of |phi|.
 noncentral_bounds <- function(scaled, variance, scale, e, alpha) {
   d <- free_of(e$P)
-  effect <- if (e$by_design) e$effect else list(sum = d, df = d, df_corrected = d)
+  effect <- e$effect
   if (!is.null(effect$why)) return(list(why = effect$why))
   how <- list(value = scaled$value, by_chance = effect$sum / e$n)
   if (d == 1 && scale != "information") {
-    phi <- measures$phi$figures(e$P, list())
-    se <- sqrt(variance_of(e, phi$gradient))
+    phi <- estimated(e, function(P) {
+      at <- measures$phi$figures(P, list())
+      part(at$estimate, as.matrix(as.vector(at$gradient)))
+    })
+    se <- sqrt(phi$variance)
     if (se >= 1e-9) {
-      ends <- folded(arctanh_interval(phi$estimate, se, alpha, e$df))^2
-      return(c(how, list(low = ends[1L], high = ends[2L], interval = said("delta_folded", df = finite_or_na(e$df)))))
+      ends <- folded(arctanh_interval(phi$value, se, alpha, phi$df))^2
+      return(c(how,
+               list(low = ends[1L], high = ends[2L],
+                    interval = said("delta_folded",
+                                    df = finite_or_na(phi$df)))))
     }
   }
-  ends <- stretched_interval(scaled$value, variance, e$n, effect, e$df, alpha)
-  if (is.null(ends)) return(list(why = said("smaller_than_chance", level = 1 - alpha / 2)))
-  c(how, list(low = ends[1L], high = ends[2L],
-              interval = if (e$by_design) said("noncentral_f", df = finite_or_na(e$df)) else
-                said("noncentral_chi_square")))
+  ends <- stretched_interval(scaled$value, variance, e$n, effect, alpha)
+  if (is.null(ends))
+    return(list(why = said("smaller_than_chance", level = 1 - alpha / 2)))
+  c(how,
+    list(low = ends[1L], high = ends[2L],
+         interval = if (counts_were_drawn(e)) said("noncentral_chi_square") else
+           said("noncentral_f", df = finite_or_na(design_df(e)))))
 }
 
 noncentral_figures <- function(m, e, estimate, se, bounds, given) {
@@ -179,11 +257,14 @@ noncentral_figures <- function(m, e, estimate, se, bounds, given) {
   at <- function(f) min(m$range[2L], m$population(f, e$P, given))
   above <- m$population(bounds$value, e$P, given) > at(bounds$high) + 1e-9
   note <- if (above) said("chance_makes", value = at(bounds$by_chance))
-  new_figures(estimate, se, at(bounds$low), at(bounds$high), interval = bounds$interval, note = note)
+  new_figures(estimate, se, at(bounds$low), at(bounds$high),
+              interval = bounds$interval, note = note)
 }
 
-# The effect size w = V sqrt(m - 1) and its place among Cohen's (1988) cut-offs, for those who ask for such words.
+# The effect size w = V sqrt(m - 1) and its place among Cohen's (1988) cut-offs,
+# for those who ask for such words.
 cohens_size <- function(estimate, m) {
   w <- abs(estimate) * sqrt(m - 1)
-  said("cohens_size", w = w, size = c("none", "small", "medium", "large")[findInterval(w, c(0.1, 0.3, 0.5)) + 1L])
+  said("cohens_size", w = w,
+       size = c("none", "small", "medium", "large")[findInterval(w, c(0.1, 0.3, 0.5)) + 1L])
 }

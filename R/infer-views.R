@@ -2,26 +2,33 @@
 
 #' The same table, seen another way
 #'
-#' Another base of percentages, level, correction or direction of what explains what: a new view of the same table.
-#' The records are not touched, and what was worked out already and does not depend on the choice is kept.
+#' Another base of percentages, level, correction or direction of what explains
+#' what: a new view of the same table. The records are not touched, and what was
+#' worked out already and does not depend on the choice is kept.
 #'
-#' @param x (crosstab or banner) From [crosstab()], [beside()], [crosstab_of_counts()] or [read_tables()]; of a table
-#'   read from a file only `percent` can be chosen anew.
-#' @param percent ("column", "row" or "total", default as it was; with a new `explains` the base that it calls for).
+#' @param x (crosstab or banner) From [crosstab()], [beside()],
+#'   [crosstab_of_counts()] or [read_tables()]; of a table read from a file only
+#'   `percent` can be chosen anew.
+#' @param percent ("column", "row" or "total", default as it was; with a new
+#'   `explains` the base that it calls for).
 #' @param alpha (number in 0-1, default as it was).
-#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as it was).
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as
+#'   it was).
 #' @param explains ("across" or "down", default as it was).
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A crosstab, or a banner of one.
-#' @section Errors: `fairlattice_error_choice`, `fairlattice_error_fraction`, `fairlattice_error_records_gone`.
+#' @section Errors: `fairlattice_error_choice`, `fairlattice_error_fraction`,
+#'   `fairlattice_error_records_gone`.
 #' @export
 #' @examples
 #' table <- crosstab(demo_records(), down = ferry, across = island)
 #' rechoose(table, percent = "row", alpha = 0.01)
-rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explains = NULL, ...) {
+rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL,
+                     explains = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  if (inherits(x, "fairlattice_banner")) return(rechoose_banner(x, percent, alpha, correction, explains))
+  if (inherits(x, "fairlattice_banner"))
+    return(rechoose_banner(x, percent, alpha, correction, explains))
   check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   was <- x$choices
   turned <- !is.null(explains) && !identical(explains, was$explains)
@@ -30,42 +37,46 @@ rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL, explain
   anew <- Filter(Negate(is.null), mget(chosen_anew(), call))
   asked <- utils::modifyList(was[setdiff(names(was), "percent")], anew)
   chosen <- checked_choices(asked, call)
-  if (is_stored(x)) {
+  if (!has(x, "records")) {
     check_stored(x, chosen[c("alpha", "correction", "explains")], call)
     x$cautions <- cautions_at(x, chosen)
   }
-  if (!identical(chosen$percent, was$percent)) x$layout$show <- rechosen_base(x$layout$show, chosen$percent)
+  if (!identical(chosen$percent, was$percent))
+    x$layout$show <- rechosen_base(x$layout$show, chosen$percent)
   x$choices[names(chosen)] <- chosen
   x$kept <- new.env(parent = emptyenv())
   x
 }
 
-# What is shown in a cell when another base is chosen: numbers of respondents alone give way to the
-# percentages.
+# What is shown in a cell when another base is chosen: numbers of respondents
+# alone give way to the percentages.
 rechosen_base <- function(show, percent) {
   if (is.null(show) || identical(show, "n")) return(NULL)
   unique(replace(show, show %in% c("column", "row", "total"), percent))
 }
 
-# All tables of a banner; its columns of everybody and its columns as items have no base to choose.
+# All tables of a banner; its columns of everybody and its columns as items have
+# no base to choose.
 rechoose_banner <- function(x, percent, alpha, correction, explains) {
   x$tables <- lapply(x$tables, lapply, function(table) {
     if (!is.null(table)) rechoose(table, percent, alpha, correction, explains)
   })
-  for (part in intersect(c("totals", "columns"), names(x)))
-    x[[part]] <- lapply(x[[part]], rechoose, alpha = alpha, correction = correction)
+  for (part in intersect(c("totals", "columns"), names(x))) x[[part]] <-
+    lapply(x[[part]], rechoose, alpha = alpha, correction = correction)
   x
 }
 
 #' Turn a table round
 #'
-#' What ran down runs across and the other way. What explains what stays as it was, and so do the base of the
-#' percentages (a column is now a row) and every figure: turning twice gives the table back.
+#' What ran down runs across and the other way. What explains what stays as it
+#' was, and so do the base of the percentages (a column is now a row) and every
+#' figure: turning twice gives the table back.
 #'
 #' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A crosstab.
-#' @section Errors: `fairlattice_error_class` (`x` is no table), `fairlattice_error_one_way` (a table of one
+#' @section Errors: `fairlattice_error_class` (`x` is no table),
+#'   `fairlattice_error_one_way` (a table of one
 #'   question cannot be turned).
 #' @export
 #' @examples
@@ -73,8 +84,9 @@ rechoose_banner <- function(x, percent, alpha, correction, explains) {
 flip <- function(x, ...) {
   nothing_else(...)
   check_class(x, "fairlattice_crosstab", "x", "crosstab()", environment())
-  if (is_alone(x)) stop_one_way("It cannot be turned round", environment())
-  if (is_stored(x)) return(flip_stored(x))
+  if (!has(x, "across"))
+    stop_one_way(tells("cannot_turned_round"), environment())
+  if (!has(x, "records")) return(flip_stored(x))
   tally <- x$tally
   tally[c("down", "across")] <- tally[c("across", "down")]
   tally$cells[c("down", "across")] <- tally$cells[c("across", "down")]
@@ -85,12 +97,13 @@ flip <- function(x, ...) {
   out
 }
 
-# The layout of the table turned round: a percentage of columns is one of rows now; a column that
-# the others were set against is no column any more.
+# The layout of the table turned round: a percentage of columns is one of rows
+# now; a column that the others were set against is no column any more.
 flip_layout <- function(layout) {
   if (is.null(layout)) return(NULL)
   if (!is.null(layout$show)) layout$show <- other_base(layout$show)
-  if (!(layout$against %||% "rest") %in% c("rest", "total", "previous")) layout$against <- NULL
+  if (!(layout$against %||% "rest") %in% c("rest", "total", "previous"))
+    layout$against <- NULL
   layout
 }
 
@@ -102,7 +115,8 @@ other_base <- function(figures) {
 flip_choices <- function(choices) {
   choices$explains <- other_side[[choices$explains]]
   choices$percent <- other_base(choices$percent)
-  if (!is.null(choices$shown)) names(choices$shown) <- other_side[names(choices$shown)]
+  if (!is.null(choices$shown))
+    names(choices$shown) <- other_side[names(choices$shown)]
   choices
 }
 
@@ -115,7 +129,11 @@ flip_stored <- function(x) {
   facts[c("down", "across")] <- facts[c("across", "down")]
   layers <- lapply(x$layers, function(layer) {
     turned <- as.vector(t(matrix(seq_along(layer$n), nrow(layer$n))))
-    turn <- function(part) lapply(part, function(v) if (length(v) == length(turned)) v[turned] else v)
+    turn <- function(part) {
+      lapply(part, function(v) {
+        if (length(v) == length(turned)) v[turned] else v
+      })
+    }
     stored <- layer$stored
     stored$shares <- lapply(stored$shares, turn)
     names(stored$shares) <- other_base(names(stored$shares))
@@ -126,7 +144,8 @@ flip_stored <- function(x) {
       row
     })
     new_stored_layer(layer$each, t(layer$n), t(layer$weighted),
-                     stats::setNames(layer$margins[c("across", "down")], c("down", "across")), layer$base, layer$df,
+                     stats::setNames(layer$margins[c("across", "down")],
+                                     c("down", "across")), layer$base, layer$df,
                      stored)
   })
   turned <- new_stored_crosstab(facts, choices, layers, x$cautions)
@@ -139,21 +158,30 @@ flip_stored <- function(x) {
 turned_sums <- function(sums) {
   if (is.null(sums)) return(NULL)
   was <- names(sums)
-  to <- c(down = "across", across = "down", down_net = "across_net", across_net = "down_net", row_low = "column_low",
-          row_high = "column_high", column_low = "row_low", column_high = "row_high")
+  to <- c(down = "across", across = "down", down_net = "across_net",
+          across_net = "down_net", row_low = "column_low",
+          row_high = "column_high", column_low = "row_low",
+          column_high = "row_high")
   names(sums) <- ifelse(was %in% names(to), to[was], was)
   sums[was]
 }
 
-# The stored cautions, those about the percentages shown being those of other choices.
+# The stored cautions, those about the percentages shown being those of other
+# choices.
 cautions_at <- function(x, choices) {
-  without <- function(found, codes) Filter(function(one) !one$what$code %in% codes, found)
+  without <- function(found, codes) {
+    Filter(function(one) !one$what$code %in% codes, found)
+  }
   facts <- x$facts
   against <- against_explains(choices, facts$down$label, facts$across$label)
   alone <- is.null(facts$each)
-  bases <- lapply(x$layers, function(layer) layer_rules$bases(list(layer = layer, choices = choices)))
+  bases <- lapply(x$layers, function(layer) {
+    layer_rules$bases(list(layer = layer, choices = choices))
+  })
   codes <- c("small_base", "low_base")
   whole <- without(x$cautions$whole, c("against_explains", if (alone) codes))
-  layers <- Map(function(found, bases) by_severity(c(without(found, codes), bases)), x$cautions$layers, bases)
+  layers <- Map(function(found, bases) {
+    by_severity(c(without(found, codes), bases))
+  }, x$cautions$layers, bases)
   list(whole = by_severity(c(whole, against)), layers = layers)
 }

@@ -1,13 +1,17 @@
-# Which cells of a table of counts are withheld, so that nobody can be told from it: those of few respondents, and as
-# many others as it takes that none of them can be worked out from its neighbours and the totals.
+# Which cells of a table of counts are withheld, so that nobody can be told from
+# it: those of few respondents, and as many others as it takes that none of them
+# can be worked out from its neighbours and the totals.
 #
-# Rows and columns are the points of a graph and withheld cells its lines. With the totals given, the withheld counts
-# can move along the cycles of that graph, one up and the next down by the same number, and in no other way; so a count
-# is known exactly if and only if its line lies on no cycle. Counts of 0 are shown and lie on none: every withheld count
-# is at least 1, so a step of one along a cycle is always to another table of counts.
+# Rows and columns are the points of a graph and withheld cells its lines. With
+# the totals given, the withheld counts can move along the cycles of that graph,
+# one up and the next down by the same number, and in no other way; so a count
+# is known exactly if and only if its line lies on no cycle. Counts of 0 are
+# shown and lie on none: every withheld count is at least 1, so a step of one
+# along a cycle is always to another table of counts.
 
-# `n` has the totals as its last row and column. The result is of the same shape. `also` are cells that are withheld
-# elsewhere, which this table is not to give away.
+# `n` has the totals as its last row and column. The result is of the same
+# shape. `also` are cells that are withheld elsewhere, which this table is not
+# to give away.
 withheld_cells <- function(n, limit, also = FALSE) {
   held <- n > 0 & (n < limit | also)
   inside <- row(n) < nrow(n) & col(n) < ncol(n)
@@ -21,8 +25,9 @@ withheld_cells <- function(n, limit, also = FALSE) {
   }
 }
 
-# Rows whose totals are withheld in any of several tables with the same rows: what one of them withholds no other may
-# show. `tables` are counts with totals, their rows named.
+# Rows whose totals are withheld in any of several tables with the same rows:
+# what one of them withholds no other may show. `tables` are counts with totals,
+# their rows named.
 rows_withheld <- function(tables, limit) {
   found <- character()
   repeat {
@@ -36,12 +41,15 @@ rows_withheld <- function(tables, limit) {
   }
 }
 
-# Which cells are the totals of these rows; in a one-way table, whose only column is its total, both.
+# Which cells are the totals of these rows; in a one-way table, whose only
+# column is its total, both.
 total_of <- function(n, rows) {
-  outer(seq_len(nrow(n)) < nrow(n) & rownames(n) %in% rows, seq_len(ncol(n)) == ncol(n) | ncol(n) == 2L)
+  outer(seq_len(nrow(n)) < nrow(n) & rownames(n) %in% rows,
+        seq_len(ncol(n)) == ncol(n) | ncol(n) == 2L)
 }
 
-# Withheld cells that lie on no cycle: without the cell its row and column are not connected.
+# Withheld cells that lie on no cycle: without the cell its row and column are
+# not connected.
 bridges_in <- function(held) {
   Filter(function(cell) {
     at <- arrayInd(cell, dim(held))
@@ -61,8 +69,9 @@ connected <- function(held, from_row, to_column) {
   }
 }
 
-# The cells of the cheapest way from a row to a column that does not take the cell where they meet (Dijkstra 1959).
-# Cells that are withheld already cost nothing.
+# The cells of the cheapest way from a row to a column that does not take the
+# cell where they meet (Dijkstra 1959). Cells that are withheld already cost
+# nothing.
 cheapest_way <- function(cost, from_row, to_column) {
   cost[from_row, to_column] <- Inf
   r <- nrow(cost)

@@ -1,7 +1,9 @@
 # The arithmetic of the chi-square statistic of one layer, step by step.
 
-# One step: its name, the cell it is of, its value, and `how`: figures and signs alone, or what is said.
-new_step <- function(step, value, how, down = NA_character_, across = NA_character_) {
+# One step: its name, the cell it is of, its value, and `how`: figures and signs
+# alone, or what is said.
+new_step <- function(step, value, how, down = NA_character_,
+                     across = NA_character_) {
   list(step = step, down = down, across = across, value = value, how = how)
 }
 
@@ -15,17 +17,20 @@ working_steps <- function(layer) {
   X2 <- sum(X)
   cells <- function(name, value, how) {
     at <- expand.grid(i = seq_len(nrow(O)), j = seq_len(ncol(O)))
-    Map(function(i, j) new_step(name, value[i, j], how(i, j), rownames(O)[i], colnames(O)[j]), at$i, at$j,
-        USE.NAMES = FALSE)
+    Map(function(i, j) {
+      new_step(name, value[i, j], how(i, j), rownames(O)[i], colnames(O)[j])
+    }, at$i, at$j, USE.NAMES = FALSE)
   }
-  observed <- said(if (e$by_design) "observed_weighted" else "observed_plain", n = n)
+  observed <- said(if (counts_were_drawn(e)) "observed_plain" else
+                     "observed_weighted", n = n)
   c(cells("observed", O, function(i, j) observed),
-    lapply(seq_len(nrow(O)), function(i) new_step("row_total", sum(O[i, ]), plus_of(O[i, ]), down = rownames(O)[i])),
+    lapply(seq_len(nrow(O)), function(i) {
+      new_step("row_total", sum(O[i, ]), plus_of(O[i, ]), down = rownames(O)[i])
+    }),
     lapply(seq_len(ncol(O)), function(j) {
       new_step("column_total", sum(O[, j]), plus_of(O[, j]),
                across = colnames(O)[j])
-    }),
-    list(new_step("total", n, plus_of(row_sums(O)))),
+    }), list(new_step("total", n, plus_of(row_sums(O)))),
     cells("expected", E, function(i, j) {
       sprintf("%s \u00d7 %s / %s", working_number(sum(O[i, ])),
               working_number(sum(O[, j])), working_number(n))
@@ -35,24 +40,31 @@ working_steps <- function(layer) {
               working_number(E[i, j]), working_number(E[i, j]))
     }),
     list(new_step("statistic", X2, plus_of(as.vector(X))),
-         new_step("df", d, sprintf("(%d \u2212 1)(%d \u2212 1)", nrow(O), ncol(O)))),
-    if (e$by_design) design_steps(e, X2) else
-      list(new_step("p", upper_chi_square(X2, d), said("chance_of_chi_square", statistic = X2, df = d))))
+         new_step("df", d,
+                  sprintf("(%d \u2212 1)(%d \u2212 1)", nrow(O), ncol(O)))),
+    if (!counts_were_drawn(e)) design_steps(e, X2) else
+      list(new_step("p", upper_chi_square(X2, d),
+                    said("chance_of_chi_square", statistic = X2, df = d))))
 }
 
 design_steps <- function(e, X2) {
   effect <- e$effect
-  if (!is.null(effect$why)) return(list(new_step("design_effect", NA_real_, effect$why)))
+  if (!is.null(effect$why))
+    return(list(new_step("design_effect", NA_real_, effect$why)))
   f <- X2 / effect$sum
-  df_error <- effect$df * e$df
+  df_error <- effect$df_error
   list(new_step("design_effect", effect$sum, said("sum_of_effects")),
-       new_step("f", f, sprintf("%s / %s", working_number(X2), working_number(effect$sum))),
-       new_step("p", upper_f(f, effect$df_corrected, df_error), said("chance_of_f", f = f, df = effect$df_corrected,
-                                                             df_error = df_error)))
+       new_step("f", f,
+                sprintf("%s / %s", working_number(X2),
+                        working_number(effect$sum))),
+       new_step("p", upper_f(f, effect$df_corrected, df_error),
+                said("chance_of_f", f = f, df = effect$df_corrected,
+                     df_error = df_error)))
 }
 
 working_number <- function(x) {
-  ifelse(abs(x - round(x)) < 1e-9, format_count(x), format_count(x, setting("digits_statistic")))
+  ifelse(abs(x - round(x)) < 1e-9, format_count(x),
+         format_count(x, setting("digits_statistic")))
 }
 
 plus_of <- function(x) paste(working_number(x), collapse = " + ")

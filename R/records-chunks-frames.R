@@ -1,68 +1,82 @@
-# Parts that come as data frames: row groups of Parquet, some thousand lines of JSON at a time. Each is put into groups
-# as it comes, and groups are put together.
+# Parts that come as data frames: row groups of Parquet, some thousand lines of
+# JSON at a time. Each is put into groups as it comes, and groups are put
+# together.
 
-# What a kind of part gives: `first` a data frame of some records, `groups` the groups of some parts, `at_once` how
-# many; `tell(share, records)` says how far it is within them.
+# What a kind of part gives: `first` a data frame of some records, `groups` the
+# groups of some parts, `at_once` how many; `tell(share, records)` says how far
+# it is within them.
 frame_readers <- list(
-  parquet = list(first = function(path, file, call) first_of_parquet(path, file, call),
-                 groups = function(..., tell) groups_of_parquet(...), at_once = 20L),
+  parquet = list(first = function(path, file, call) {
+    first_of_parquet(path, file, call)
+  }, groups = function(..., tell) groups_of_parquet(...), at_once = 20L),
   lines = list(first = function(path, file, call) {
     json_frame(lines_from(path, 1000L, file, call), 0, file,
                call)
-  },
-               groups = function(...) groups_of_lines(...), at_once = 1L))
+  }, groups = function(...) groups_of_lines(...), at_once = 1L))
 
 frame_reader <- function(parts) frame_readers[[kind_of_part(parts$files[1L])]]
 
 first_of_frames <- function(parts) {
   file <- parts$files[1L]
-  data <- with_plain_part(file, parts$call,
-                          function(path) frame_reader(parts)$first(path, basename(file), parts$call))
+  data <- with_plain_part(file, parts$call, function(path) {
+    frame_reader(parts)$first(path, basename(file), parts$call)
+  })
   as.list(as.data.frame(data)[0L, , drop = FALSE])
 }
 
 sums_of_frames <- function(parts, columns, sets, measures) {
-  apart <- lapply(stats::setNames(columns, columns), function(name) missing_numbers(parts$codebook$fields[[name]]))
+  apart <- lapply(stats::setNames(columns, columns), function(name) {
+    missing_numbers(parts$codebook$fields[[name]])
+  })
   sizes <- file.size(parts$files)
   found <- rep(list(list()), length(sets))
   records <- 0
   began <- proc.time()[["elapsed"]]
   show_progress(0, 1, words("chunks.progress"))
-  some <- split(seq_along(parts$files), (seq_along(parts$files) - 1L) %/% frame_reader(parts)$at_once)
+  some <- split(seq_along(parts$files),
+                (seq_along(parts$files) - 1L) %/% frame_reader(parts)$at_once)
   for (at in some) {
     tell <- function(share, new) {
-      done <- (sum(sizes[seq_len(at[1L] - 1L)]) + share * sum(sizes[at])) / sum(sizes)
+      done <-
+        (sum(sizes[seq_len(at[1L] - 1L)]) + share * sum(sizes[at])) / sum(sizes)
       show_reading(basename(parts$files[max(at)]), done, records + new, began)
     }
     own <- with_plain_parts(parts$files[at], parts$call, function(paths) {
-      frame_reader(parts)$groups(paths, basename(parts$files[at]), columns, sets, measures, apart, parts$call,
-                                 tell = tell)
+      frame_reader(parts)$groups(paths, basename(parts$files[at]), columns,
+                                 sets, measures, apart, parts$call, tell = tell)
     })
-    found <- Map(function(groups, own) added_groups(list(groups, own), parts$most_groups), found, own)
+    found <- Map(function(groups, own) {
+      added_groups(list(groups, own), parts$most_groups)
+    }, found, own)
     new <- if (length(own)) sum(own[[1L]]$records) else 0
     tell(1, new)
     records <- records + new
   }
-  lapply(seq_along(sets), function(t) groups_of_frame(found[[t]], sets[[t]], measures))
+  lapply(seq_along(sets), function(t) {
+    groups_of_frame(found[[t]], sets[[t]], measures)
+  })
 }
 
 # Several parts as plain files, for as long as `work` runs.
 with_plain_parts <- function(files, call, work, paths = character()) {
   if (!length(files)) return(work(paths))
-  with_plain_part(files[1L], call, function(path) with_plain_parts(files[-1L], call, work, c(paths, path)))
+  with_plain_part(files[1L], call, function(path) {
+    with_plain_parts(files[-1L], call, work, c(paths, path))
+  })
 }
 
 # ---- frames as groups ----
 
-# One data frame in the groups of a set, a list of columns: k1, k2, ... (of a number that is cut,
-# where it lies; its value is m1, ...), signs, and sums.
+# One data frame in the groups of a set, a list of columns: k1, k2, ... (of a
+# number that is cut, where it lies; its value is m1, ...), signs, and sums.
 frame_groups <- function(data, set, measures, apart) {
   table <- lapply(data[set$columns], plain_column)
   names(table) <- sprintf("k%d", seq_along(table))
   by <- names(table)
   for (name in names(set$cuts)) {
     at <- length(by) + 1L
-    table[[sprintf("k%d", at)]] <- place_between(data[[name]], set$cuts[[name]], apart[[name]])
+    table[[sprintf("k%d", at)]] <-
+      place_between(data[[name]], set$cuts[[name]], apart[[name]])
     table[[sprintf("m%d", at - length(set$columns))]] <- data[[name]]
     by <- c(by, sprintf("k%d", at))
   }
@@ -73,30 +87,35 @@ frame_groups <- function(data, set, measures, apart) {
   one <- rep(1, nrow(data))
   table$sw <- if (is.null(w)) one else sign_in_group(data[[measures$weight]])
   table$sn <- if (is.null(n)) one else sign_in_group(data[[measures$count]])
-  table$sr <- rep_len(!Reduce(`|`, lapply(replicates, is.na), FALSE), nrow(data))
+  table$sr <-
+    rep_len(!Reduce(`|`, lapply(replicates, is.na), FALSE), nrow(data))
   by <- c(by, "sw", "sn", "sr")
   table$records <- one
   table$n <- n %||% one
   table$w <- table$n * (w %||% one)
   table$w2 <- table$w * (w %||% one)
-  for (r in seq_along(replicates)) table[[sprintf("r%d", r)]] <- table$n * replicates[[r]]
+  for (r in seq_along(replicates)) table[[sprintf("r%d", r)]] <-
+    table$n * replicates[[r]]
   summed_groups(table, by)
 }
 
 # The numbers of a weight or count; text is none.
 number_or_none <- function(x) {
   x <- plain_column(x)
-  if (is.numeric(x) && !is.factor(x)) as.numeric(x) else rep(NA_real_, length(x))
+  if (is.numeric(x) && !is.factor(x)) as.numeric(x) else
+    rep(NA_real_, length(x))
 }
 
 # Whether a weight or count is missing (NA), 0, above or below it, or text (-2).
 sign_in_group <- function(x) {
   x <- plain_column(x)
-  if (is.numeric(x) && !is.factor(x)) return(ifelse(is.infinite(x) & x > 0, infinite_sign, sign(as.numeric(x))))
+  if (is.numeric(x) && !is.factor(x))
+    return(ifelse(is.infinite(x) & x > 0, infinite_sign, sign(as.numeric(x))))
   ifelse(is.na(x), NA, -2)
 }
 
-# Sums of the rows that are alike in `by`, a list of columns; of values in between the first is kept.
+# Sums of the rows that are alike in `by`, a list of columns; of values in
+# between the first is kept.
 summed_groups <- function(table, by) {
   group <- data.table::frankv(table[by], ties.method = "dense")
   size <- max(group)
@@ -110,12 +129,17 @@ summed_groups <- function(table, by) {
 added_groups <- function(tables, most_groups) {
   tables <- Filter(length, tables)
   if (length(tables) == 1L) return(tables[[1L]])
-  both <- lapply(stats::setNames(names(tables[[1L]]), names(tables[[1L]])), function(name) {
-    parts <- lapply(tables, function(table) unfactored(table[[name]]))
-    if (all(vapply(parts, is_numeric_part, NA)) || length(unique(lapply(parts, class))) == 1L) return(do.call(c, parts))
-    unlist(lapply(parts, as.character))
-  })
-  out <- summed_groups(both, grep("^(k[0-9]+|sw|sn|sr)$", names(both), value = TRUE))
+  both <- lapply(stats::setNames(names(tables[[1L]]), names(tables[[1L]])),
+                 function(name) {
+                   parts <-
+                     lapply(tables, function(table) unfactored(table[[name]]))
+                   if (all(vapply(parts, is_numeric_part, NA)) ||
+                         length(unique(lapply(parts, class))) == 1L)
+                     return(do.call(c, parts))
+                   unlist(lapply(parts, as.character))
+                 })
+  out <-
+    summed_groups(both, grep("^(k[0-9]+|sw|sn|sr)$", names(both), value = TRUE))
   if (length(out$records) > most_groups) stop_too_many_kept(most_groups, NULL)
   out
 }
@@ -124,9 +148,11 @@ is_numeric_part <- function(x) is.numeric(x) || is.logical(x) && all(is.na(x))
 
 unfactored <- function(x) if (is.factor(x)) as.character(x) else x
 
-# Where numbers lie between cuts, as the database says it (sql_cut() in R/records-sql.R).
+# Where numbers lie between cuts, as the database says it (sql_cut() in
+# R/records-sql.R).
 place_between <- function(x, cuts, apart) {
-  if (is.character(x) || is.factor(x)) return(as.character(x)) # no numbers: told apart by what they are
+  # no numbers: told apart by what they are
+  if (is.character(x) || is.factor(x)) return(as.character(x))
   x <- as.numeric(plain_column(x))
   place <- numeric(length(x))
   for (k in seq_len(nrow(cuts)))
@@ -136,63 +162,84 @@ place_between <- function(x, cuts, apart) {
 }
 
 groups_of_frame <- function(table, set, measures) {
-  data <- c(lapply(seq_along(set$columns), function(k) table[[sprintf("k%d", k)]]),
-            lapply(seq_along(set$cuts), function(k) table[[sprintf("m%d", k)]]))
+  data <- c(lapply(seq_along(set$columns), function(k) {
+    table[[sprintf("k%d", k)]]
+  }), lapply(seq_along(set$cuts), function(k) table[[sprintf("m%d", k)]]))
   names(data) <- c(set$columns, names(set$cuts))
   weighted <- !is.null(measures$weight)
   replicates <- if (length(measures$replicates))
-    replicates_there(do.call(cbind, table[sprintf("r%d", seq_along(measures$replicates))]), table$sr)
-  list(data = list2DF(lapply(data, plain_column), nrow = length(table$records)), kept = list(), records = table$records,
-       n = table$n, w = if (weighted) table$w, w2 = if (weighted) table$w2, weight = if (weighted) table$sw,
+    replicates_there(do.call(cbind,
+                             table[sprintf("r%d", seq_along(measures$replicates))]),
+                     table$sr)
+  list(data = list2DF(lapply(data, plain_column), nrow = length(table$records)),
+       kept = list(), records = table$records, n = table$n,
+       w = if (weighted) table$w, w2 = if (weighted) table$w2,
+       weight = if (weighted) table$sw,
        count = if (!is.null(measures$count)) table$sn, replicates = replicates)
 }
 
 # ---- Parquet ----
 
-# Other people's reader of Parquet works in a process of its own (see in_child()), where the groups are made too.
+# Other people's reader of Parquet works in a process of its own (see
+# in_child()), where the groups are made too.
 first_of_parquet <- function(path, file, call) {
   check_parquet(path, file, call)
   in_child(function(path) {
     groups <- nanoparquet::read_parquet_metadata(path)$row_groups
-    read <- if (nrow(groups) > 1L) asNamespace("nanoparquet")$read_parquet_row_group
-    as.data.frame(if (is.null(read)) nanoparquet::read_parquet(path) else read(path, 0L))[0L, , drop = FALSE]
+    read <- if (nrow(groups) > 1L)
+      asNamespace("nanoparquet")$read_parquet_row_group
+    as.data.frame(if (is.null(read)) nanoparquet::read_parquet(path) else
+                    read(path, 0L))[0L, , drop = FALSE]
   }, list(path), file, "a Parquet file", call)
 }
 
-groups_of_parquet <- function(paths, files, columns, sets, measures, apart, call) {
+groups_of_parquet <- function(paths, files, columns, sets, measures, apart,
+                              call) {
   for (k in seq_along(paths)) check_parquet(paths[k], files[k], call)
   made <- function(paths, columns, sets, measures, apart) {
-    asNamespace("fairlattice")$parquet_groups(paths, columns, sets, measures, apart)
+    asNamespace("fairlattice")$parquet_groups(
+      paths, columns, sets, measures, apart)
   }
   asked <- list(paths, columns, sets, measures, apart)
-  found <- tryCatch(in_child(made, asked, files[1L], "a Parquet file", call), fairlattice_error_file = function(e) {
-    if (length(paths) == 1L) stop(e)
-    # which of them it is
-    for (k in seq_along(paths)) groups_of_parquet(paths[k], files[k], columns, sets, measures, apart, call)
-    stop(e)
-  })
+  found <- tryCatch(in_child(made, asked, files[1L], "a Parquet file", call),
+                    fairlattice_error_file = function(e) {
+                      if (length(paths) == 1L) stop(e)
+                      # which of them it is
+                      for (k in seq_along(paths)) groups_of_parquet(
+                        paths[k], files[k], columns, sets, measures, apart,
+                        call)
+                      stop(e)
+                    })
   if (!is.null(found$odd)) {
-    stop_input(sprintf("\"%s\" does not have the columns of the first part: \"%s\" is in one of them only.",
-                       files[found$part], found$odd), "file", path = files[found$part], call = call)
+    stop_input(tells("does_not_columns_first_part", files[found$part],
+                     found$odd), "file", path = files[found$part], call = call)
   }
   found$groups
 }
 
-# One row group after the other where there are several, else the columns that are needed.
+# One row group after the other where there are several, else the columns that
+# are needed.
 parquet_groups <- function(paths, columns, sets, measures, apart) {
-  used <- unique(c(unlist(lapply(sets, `[[`, "columns")), unlist(lapply(sets, function(set) names(set$cuts))),
+  used <- unique(c(unlist(lapply(sets, `[[`, "columns")),
+                   unlist(lapply(sets, function(set) names(set$cuts))),
                    unlist(measures)))
   found <- rep(list(list()), length(sets))
   for (part in seq_along(paths)) {
     meta <- nanoparquet::read_parquet_metadata(paths[part])
     odd <- setdiff(used, meta$schema$name)
     if (length(odd)) return(list(odd = odd[1L], part = part))
-    by_group <- if (nrow(meta$row_groups) > 1L) asNamespace("nanoparquet")$read_parquet_row_group
+    by_group <- if (nrow(meta$row_groups) > 1L)
+      asNamespace("nanoparquet")$read_parquet_row_group
     for (k in seq_len(if (is.null(by_group)) 1L else nrow(meta$row_groups))) {
-      data <- as.data.frame(if (!is.null(by_group)) by_group(paths[part], k - 1L) else if (length(used))
-        nanoparquet::read_parquet(paths[part], used) else nanoparquet::read_parquet(paths[part]))
+      data <- as.data.frame(if (!is.null(by_group))
+                              by_group(paths[part], k - 1L) else
+                              if (length(used))
+                                nanoparquet::read_parquet(
+                                  paths[part], used) else
+                                nanoparquet::read_parquet(paths[part]))
       found <- Map(function(groups, set) {
-        added_groups(list(groups, frame_groups(data, set, measures, apart)), Inf)
+        added_groups(list(groups, frame_groups(data, set, measures, apart)),
+                     Inf)
       }, found, sets)
     }
   }
@@ -207,14 +254,15 @@ lines_a_chunk <- 50000L
 lines_from <- function(from, most, file, call) {
   withCallingHandlers(readLines(from, most), warning = function(w) {
     if (grepl("embedded nul", conditionMessage(w)))
-      stop_input(c(sprintf("\"%s\" holds a zero byte, so it is no JSON.", file),
-                   i = "Get it again from where it came."),
+      stop_input(c(tells("holds_zero_byte_no_json", file),
+                   i = tells("get_again_where_came")),
                  "file", path = file, call = call)
     invokeRestart("muffleWarning")
   })
 }
 
-groups_of_lines <- function(path, file, columns, sets, measures, apart, call, tell) {
+groups_of_lines <- function(path, file, columns, sets, measures, apart, call,
+                            tell) {
   from <- file(path, "r", encoding = "UTF-8")
   on.exit(close(from))
   found <- rep(list(list()), length(sets))
@@ -230,7 +278,7 @@ groups_of_lines <- function(path, file, columns, sets, measures, apart, call, te
     if (is.null(data)) next
     odd <- setdiff(names(data), columns)
     if (length(odd))
-      stop_input(sprintf("\"%s\" is a key of \"%s\" that its first thousand records do not have.", odd[1L], file),
+      stop_input(tells("key_first_thousand_records_do", odd[1L], file),
                  "file",
                  path = file, call = call)
     data[setdiff(columns, names(data))] <- NA
@@ -238,6 +286,8 @@ groups_of_lines <- function(path, file, columns, sets, measures, apart, call, te
       added_groups(list(groups, frame_groups(data, set, measures, apart)), Inf)
     }, found, sets)
   }
-  if (!line) stop_input(sprintf("\"%s\" has no records.", file), "file", path = file, call = call)
+  if (!line)
+    stop_input(tells("file_has_no_records", file), "file", path = file,
+               call = call)
   found
 }

@@ -1,16 +1,20 @@
-# From the words of a command or plan to an open connection. Passwords come from the environment alone.
+# From the words of a command or plan to an open connection. Passwords come from
+# the environment alone.
 
-# The databases that can be named: the package that speaks to one, its driver, what it calls a password (files have
-# none), and what a connection may say.
+# The databases that can be named: the package that speaks to one, its driver,
+# what it calls a password (files have none), and what a connection may say.
 databases <- list(
   sqlite = list(package = "RSQLite", driver = "SQLite", keys = "file"),
   duckdb = list(package = "duckdb", driver = "duckdb", keys = "file"),
-  postgresql = list(package = "RPostgres", driver = "Postgres", password = "password",
+  postgresql = list(package = "RPostgres", driver = "Postgres",
+                    password = "password",
                     keys = c("host", "port", "dbname", "user", "sslmode")),
-  clickhouse = list(package = "RClickhouse", driver = "clickhouse", password = "password",
+  clickhouse = list(package = "RClickhouse", driver = "clickhouse",
+                    password = "password",
                     keys = c("host", "port", "dbname", "user")),
   odbc = list(package = "odbc", driver = "odbc", password = "pwd",
-              keys = c("dsn", "driver", "server", "dbname", "port", "uid"), called = c(dbname = "database")))
+              keys = c("dsn", "driver", "server", "dbname", "port", "uid"),
+              called = c(dbname = "database")))
 
 # "sqlite:veyra.db" or a YAML file such as
 #   database: postgresql
@@ -25,35 +29,38 @@ connect_database <- function(words, folder = ".", call = NULL) {
     asked <- list(database = kind, file = sub("^[a-z]+:", "", words))
   } else if (grepl("[.]ya?ml$", words)) {
     path <- if (file.exists(words)) words else file.path(folder, words)
-    if (!file.exists(path)) stop_here(sprintf("There is no file \"%s\".", words))
+    if (!file.exists(path)) stop_here(tells("no_file", words))
     need_package("yaml", "read a connection", call)
     asked <- parse_yaml(text_of(path), function(why, ...) {
-      stop_here(sprintf("The connection \"%s\" cannot be read.", basename(words)), x = why, ...)
+      stop_here(tells("connection_cannot_read", basename(words)), x = why, ...)
     })
   } else {
-    stop_here(sprintf("\"%s\" names no database.", cut_short(words)),
-              i = "Write sqlite:FILE or duckdb:FILE, or the path of a YAML file that describes the connection.")
+    stop_here(tells("names_no_database", cut_short(words)),
+              i = tells("write_sqlite_file_duckdb_file"))
   }
   check_connection(asked, words, stop_here)
   opened(asked, folder, stop_here, call)
 }
 
 check_connection <- function(asked, words, stop_here) {
-  if (!is.list(asked) || is.null(asked$database)) stop_here(sprintf("The connection \"%s\" lacks the key \"database\".",
-                                                                    cut_short(words)))
+  if (!is.list(asked) || is.null(asked$database))
+    stop_here(tells("connection_lacks_key_database", cut_short(words)))
   if (!asked$database %in% names(databases))
-    stop_here(sprintf("There is no database \"%s\" here.", cut_short(as.character(asked$database))),
-              did_you_mean(as.character(asked$database), names(databases), "Databases"))
+    stop_here(tells("no_database_here",
+                    cut_short(as.character(asked$database))),
+              did_you_mean(as.character(asked$database), names(databases),
+                           "databases"))
   secret <- intersect(c("password", "pwd", "pass"), names(asked))
   if (length(secret))
-    stop_here(sprintf("A connection file holds no password, but this one has the key \"%s\".", secret[1L]),
-              i = "Write password_from: NAME, and put the password into the environment variable of that name.")
+    stop_here(tells("connection_file_holds_no_password", secret[1L]),
+              i = tells("write_password_from_name_put_password"))
   known <- c("database", "password_from", databases[[asked$database]]$keys)
   odd <- setdiff(names(asked), known)
-  if (length(odd)) stop_here(sprintf("There is no key \"%s\" in a connection.", odd[1L]),
-                             did_you_mean(odd[1L], known, "Keys"))
-  bad <- names(Filter(function(x) !is.atomic(x) || length(x) != 1L || is.na(x), asked))
-  if (length(bad)) stop_here(sprintf("In the connection, \"%s\" must be one value.", bad[1L]))
+  if (length(odd)) stop_here(tells("no_key_connection", odd[1L]),
+                             did_you_mean(odd[1L], known, "keys"))
+  bad <- names(Filter(function(x) !is.atomic(x) || length(x) != 1L || is.na(x),
+                      asked))
+  if (length(bad)) stop_here(tells("connection_one_value", bad[1L]))
 }
 
 opened <- function(asked, folder, stop_here, call) {
@@ -62,15 +69,19 @@ opened <- function(asked, folder, stop_here, call) {
   need_package(kind$package, sprintf("read from %s", asked$database), call)
   arguments <- if (!"file" %in% kind$keys) driver_arguments(asked, kind) else
     file_arguments(asked, folder, stop_here)
-  password <- if (!is.null(asked$password_from)) password_in(asked$password_from, stop_here)
+  password <- if (!is.null(asked$password_from))
+    password_in(asked$password_from, stop_here)
   if (!is.null(kind$password)) arguments[[kind$password]] <- password
-  if (asked$database == "postgresql") arguments$check_interrupts <- TRUE # Ctrl-C cancels the query at the server
+  # Ctrl-C cancels the query at the server
+  if (asked$database == "postgresql") arguments$check_interrupts <- TRUE
   driver <- getExportedValue(kind$package, kind$driver)
-  tryCatch(quietly_asked(do.call(DBI::dbConnect, c(list(driver()), arguments))), error = function(e) {
-    stop_here(sprintf("The database (%s) cannot be reached.", asked$database),
-              x = one_line(without_password(conditionMessage(e), password)),
-              i = "See that it runs, and that host, name and user are right.")
-  })
+  tryCatch(quietly_asked(do.call(DBI::dbConnect, c(list(driver()), arguments))),
+           error = function(e) {
+             stop_here(tells("database_cannot_reached", asked$database),
+                       x = one_line(without_password(
+                                      conditionMessage(e), password)),
+                       i = tells("see_runs_host_name_user"))
+           })
 }
 
 # What a connection says, by the names that the driver has for it.
@@ -84,34 +95,43 @@ driver_arguments <- function(asked, kind) {
 password_in <- function(variable, stop_here) {
   password <- Sys.getenv(variable, NA)
   if (is.na(password))
-    stop_here(sprintf("The environment has no variable \"%s\", which is to hold the password.", variable))
+    stop_here(tells("environment_no_variable_hold_password", variable))
   password
 }
 
 # What a driver says, should it say the password.
 without_password <- function(text, password) {
-  if (is.null(password) || !nzchar(password)) text else gsub(password, "***", text, fixed = TRUE)
+  if (is.null(password) || !nzchar(password)) text else
+    gsub(password, "***", text, fixed = TRUE)
 }
 
-# A database that is a file: there, and opened for reading alone. DuckDB in memory has no tables, but reads files in
-# place, whose path is then the table.
+# A database that is a file: there, and opened for reading alone. DuckDB in
+# memory has no tables, but reads files in place, whose path is then the table.
 file_arguments <- function(asked, folder, stop_here) {
-  path <- if (is.null(asked$file)) stop_here("The connection lacks the key \"file\".") else asked$file
-  if (asked$database == "duckdb" && path == ":memory:") return(list(dbdir = path))
+  path <- if (is.null(asked$file))
+    stop_here(tells("connection_lacks_key_file")) else asked$file
+  if (asked$database == "duckdb" && path == ":memory:")
+    return(list(dbdir = path))
   if (!file.exists(path)) path <- file.path(folder, path)
-  if (!file.exists(path) || dir.exists(path)) stop_here(sprintf("There is no database \"%s\".", asked$file))
+  if (!file.exists(path) || dir.exists(path))
+    stop_here(tells("no_database", asked$file))
   if (asked$database == "duckdb") return(list(dbdir = path, read_only = TRUE))
   list(dbname = path, flags = getExportedValue("RSQLite", "SQLITE_RO"))
 }
 
-# Whether a section of a plan, or the options of a command, have their records elsewhere than in memory.
-records_elsewhere <- function(asked) !is.null(asked$database) || isTRUE(asked$in_chunks)
+# Whether a section of a plan, or the options of a command, have their records
+# elsewhere than in memory.
+records_elsewhere <- function(asked) {
+  !is.null(asked$database) || isTRUE(asked$in_chunks)
+}
 
-# Where a command's or plan's records are, when not all of them are read into memory.
+# Where a command's or plan's records are, when not all of them are read into
+# memory.
 far_records <- function(asked, files = NULL, folder = ".", call = NULL) {
   unknown <- asked$unknown %||% "error"
   if (is.null(asked$database))
-    return(records_in_chunks(files, asked$codebook, unknown, asked$decimal, asked$delimiter))
-  dbi_table(connect_database(asked$database, folder, call), asked$table, asked$codebook, unknown,
-            isTRUE(asked$show_sql), asked$time_limit)
+    return(records_in_chunks(files, asked$codebook, unknown, asked$decimal,
+                             asked$delimiter))
+  dbi_table(connect_database(asked$database, folder, call), asked$table,
+            asked$codebook, unknown, isTRUE(asked$show_sql), asked$time_limit)
 }

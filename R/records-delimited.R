@@ -1,40 +1,51 @@
 # Comma-, tab- and semicolon-separated text.
 
-# One reader, one rule: src/delimited.cpp says how a file is made (names, records, blank lines, the lines that records
-# begin on) and what is wrong with it, by RFC 4180. data.table reads the cells fast, and what it read must be as many
-# records of the same names; where it balks, or a cell is one that it takes otherwise, the cells come from the first
-# reader.
+# One reader, one rule: src/delimited.cpp says how a file is made (names,
+# records, blank lines, the lines that records begin on) and what is wrong with
+# it, by RFC 4180. data.table reads the cells fast, and what it read must be as
+# many records of the same names; where it balks, or a cell is one that it takes
+# otherwise, the cells come from the first reader.
 read_delimited <- function(path, file, options, call) {
-  stop_here <- function(...) stop_input(c(...), "file", path = file, call = call)
+  stop_here <- function(...) {
+    stop_input(c(...), "file", path = file, call = call)
+  }
   text <- in_utf8(path, options$encoding, stop_here, file)
   path <- text$path
   header <- header_line(path)
   if (!validUTF8(header)) stop_encoding(file, 1L, "the header", stop_here)
   if (!nzchar(trimws(header))) {
-    stop_here(sprintf("The first line of \"%s\" is blank.", file), i = "It must have the names of the columns.")
+    stop_here(tells("first_line_blank", file), i = tells("names_columns"))
   }
   sep <- options$delimiter %||% separator_of(header)
   check_width(header, sep, file, stop_here)
   decimal <- options$decimal %||% decimal_mark(path, sep)
   made <- scan_delimited_kernel(path, sep, FALSE)
   stop_if_faulty(made, file, stop_here)
-  if (!made$records) stop_here(sprintf("\"%s\" has a header and no records.", file))
+  if (!made$records) stop_here(tells("header_no_records", file))
   check_names(made$header, file, stop_here)
   quickly <- !made$odd && file.size(path) > quick_from
-  data <- (if (quickly) read_quickly(path, sep, decimal, made)) %||% read_carefully(path, sep, decimal)
-  line_of <- function(records) if (length(made$lines)) made$lines[records] else records + 1
-  data[] <- lapply(names(data), function(name) clean_text(data[[name]], name, line_of, file, stop_here))
+  data <- (if (quickly) read_quickly(path, sep, decimal, made)) %||%
+          read_carefully(path, sep, decimal)
+  line_of <- function(records) {
+    if (length(made$lines)) made$lines[records] else records + 1
+  }
+  data[] <- lapply(names(data), function(name) {
+    clean_text(data[[name]], name, line_of, file, stop_here)
+  })
   blank <- made$blank
   said <- c(text$said, separator_words(sep, file, options$delimiter),
             if (decimal == "," && is.null(options$decimal)) "decimal commas",
-            if (blank) sprintf("%s blank %s skipped", format_count(blank), plural(blank, "line")))
+            if (blank)
+              sprintf("%s blank %s skipped", format_count(blank),
+                      plural(blank, "line")))
   list(data = data, said = said, line_of = line_of, blank = blank)
 }
 
 separator_words <- function(sep, file, given) {
   usual <- if (grepl("[.](tsv|tab)", file)) "\t" else ","
   if (is.null(given) && sep != usual && sep != ",") {
-    sprintf("%s between cells", c("\t" = "tabs", ";" = "semicolons", "|" = "bars")[[sep]])
+    sprintf("%s between cells",
+            c("\t" = "tabs", ";" = "semicolons", "|" = "bars")[[sep]])
   }
 }
 
@@ -42,71 +53,91 @@ separator_words <- function(sep, file, given) {
 stop_if_faulty <- function(made, file, stop_here) {
   line <- format_count(made$line)
   size <- length(made$header)
-  switch(made$fault,
-    unreadable = stop_here(sprintf("\"%s\" cannot be read to its end.", file)),
-    nul = stop_here(sprintf("Line %s of \"%s\" holds a zero byte, so it is no text.", line, file),
-                    i = "If it is UTF-16, say so with encoding = \"UTF-16LE\" (--encoding UTF-16LE)."),
-    ragged = stop_here(if (made$line == 2) sprintf("The first line of \"%s\" has %d %s, but line 2 has %s.", file, size,
-                                                   plural(size, "cell"), format_count(made$cells)) else
-                         sprintf("Line %s of \"%s\" has %s %s, but the first line has %d.", line, file,
-                                 format_count(made$cells), plural(made$cells, "cell"), size),
-                       i = if (made$cells > size)
-                       paste0("A separator inside an answer needs quotes round the answer; the first line must ",
-                              "name every column.") else "Correct that line."),
-    after_quote = stop_here(sprintf("Line %s of \"%s\" has text after a closing quote.", line, file),
-                            i = "A quote inside a cell in quotes is written twice (\"\")."),
-    unclosed = stop_here(sprintf("A quote that opens on line %s of \"%s\" is never closed.", line, file),
-                         i = "Close it, or write it twice (\"\") if it belongs to the answer."))
+  switch(made$fault, unreadable = stop_here(tells("cannot_read_end", file)),
+         nul = stop_here(tells("line_holds_zero_byte_no", line, file),
+                         i = tells("utf_16_say_encoding_utf")),
+         ragged = stop_here(if (made$line == 2)
+                              tells("first_line_but_line_2", file,
+                                    how_many(size, "cell"),
+                                    format_count(made$cells)) else
+                              tells("line_but_first_line", line, file,
+                                    how_many(made$cells, "cell"), size),
+                            i = if (made$cells > size)
+                              tells("separator_inside_answer_needs_quotes") else
+                              tells("correct_line")),
+         after_quote = stop_here(tells("line_text_after_closing_quote", line,
+                                       file),
+                                 i = tells("quote_inside_cell_quotes_written")),
+         unclosed = stop_here(tells("quote_opens_line_never_closed", line,
+                                    file),
+                              i = tells("close_write_twice_belongs_answer")))
 }
 
-# The file in UTF-8: itself, or a copy that is. A byte-order mark of UTF-16 is taken at its word.
+# The file in UTF-8: itself, or a copy that is. A byte-order mark of UTF-16 is
+# taken at its word.
 in_utf8 <- function(path, encoding, stop_here, file) {
   mark <- readBin(path, "raw", 2L)
   said <- NULL
-  if (is.null(encoding) && length(mark) == 2L && (all(mark == c(0xff, 0xfe)) || all(mark == c(0xfe, 0xff)))) {
+  if (is.null(encoding) && length(mark) == 2L &&
+        (all(mark == c(0xff, 0xfe)) || all(mark == c(0xfe, 0xff)))) {
     encoding <- if (mark[1L] == 0xff) "UTF-16LE" else "UTF-16BE"
     said <- encoding
   }
-  if (is.null(encoding) || toupper(encoding) == "UTF-8") return(list(path = path, said = NULL))
+  if (is.null(encoding) || toupper(encoding) == "UTF-8")
+    return(list(path = path, said = NULL))
   bytes <- bytes_of(path, stop_here, file)
-  text <- tryCatch(iconv(list(bytes), from = encoding, to = "UTF-8", toRaw = TRUE)[[1L]], error = function(e) {
-    stop_here(sprintf("This R does not know the encoding \"%s\".", encoding),
-              i = "iconvlist() lists those that it knows.")
-  })
-  if (is.null(text)) stop_here(sprintf("\"%s\" is not %s text.", file, encoding))
+  text <- tryCatch(iconv(list(bytes), from = encoding, to = "UTF-8",
+                         toRaw = TRUE)[[1L]], error = function(e) {
+                           stop_here(tells(
+                                       "r_does_not_know_encoding", encoding),
+                                     i = tells("iconvlist_lists_those_knows"))
+                         })
+  if (is.null(text)) stop_here(tells("file_is_not_text", file, encoding))
   list(path = scratch_copy(text, ".csv"), said = said)
 }
 
-# "," where cells such as 1,5 occur and none such as 1.5; a comma between cells leaves no other choice than ".".
+# "," where cells such as 1,5 occur and none such as 1.5; a comma between cells
+# leaves no other choice than ".".
 decimal_mark <- function(path, sep) {
   if (sep == ",") return(".")
-  cells <- unlist(strsplit(readLines(path, n = 500L, warn = FALSE), sep, fixed = TRUE, useBytes = TRUE))
-  with_mark <- function(mark) any(grepl(sprintf("^\"?-?[0-9]+%s[0-9]+\"?$", mark), cells, useBytes = TRUE))
+  cells <- unlist(strsplit(readLines(path, n = 500L, warn = FALSE), sep,
+                           fixed = TRUE, useBytes = TRUE))
+  with_mark <- function(mark) {
+    any(grepl(sprintf("^\"?-?[0-9]+%s[0-9]+\"?$", mark), cells,
+              useBytes = TRUE))
+  }
   if (with_mark(",") && !with_mark("[.]")) "," else "."
 }
 
 # Bytes from which a file is worth loading data.table for.
 quick_from <- 1e6
 
-# What data.table makes of the file; NULL when it says anything, or has another number of records or other names.
+# What data.table makes of the file; NULL when it says anything, or has another
+# number of records or other names.
 read_quickly <- function(path, sep, decimal, made) {
   data <- tryCatch(
-    data.table::fread(path, sep = sep, header = TRUE, skip = 0L, na.strings = "", strip.white = TRUE,
-                      encoding = "UTF-8", dec = decimal,
-                      keepLeadingZeros = TRUE, integer64 = "character", data.table = FALSE, check.names = FALSE,
-                      blank.lines.skip = made$blank > 0, showProgress = FALSE, nThread = setting("threads")),
+    data.table::fread(path, sep = sep, header = TRUE, skip = 0L,
+                      na.strings = "", strip.white = TRUE, encoding = "UTF-8",
+                      dec = decimal, keepLeadingZeros = TRUE,
+                      integer64 = "character", data.table = FALSE,
+                      check.names = FALSE, blank.lines.skip = made$blank > 0,
+                      showProgress = FALSE, nThread = setting("threads")),
     warning = function(w) NULL, error = function(e) NULL)
-  if (is.null(data) || nrow(data) != made$records || !identical(enc2utf8(names(data)), enc2utf8(made$header)))
-    return(NULL)
+  if (is.null(data) || nrow(data) != made$records ||
+        !identical(enc2utf8(names(data)), enc2utf8(made$header))) return(NULL)
   # words that data.table takes for numbers are no numbers here
-  odd <- vapply(data, function(x) is.double(x) && any(is.nan(x) | is.infinite(x)), NA)
+  odd <- vapply(data, function(x) {
+    is.double(x) && any(is.nan(x) | is.infinite(x))
+  }, NA)
   if (any(odd)) return(NULL)
   # and it leaves a doubled quote inside quotes doubled
   data[] <- lapply(data, function(x) {
     if (is.character(x) && !plain_text_kernel(x))
       gsub("\"\"", "\"", x, fixed = TRUE, useBytes = TRUE) else x
   })
-  data[] <- lapply(data, function(x) if (is.character(x)) `Encoding<-`(x, "UTF-8") else x)
+  data[] <- lapply(data, function(x) {
+    if (is.character(x)) `Encoding<-`(x, "UTF-8") else x
+  })
   data
 }
 
@@ -118,18 +149,21 @@ read_carefully <- function(path, sep, decimal) {
   list2DF(data, nrow = read$records)
 }
 
-# A column of text as numbers where every cell is one that can be held exactly, as true or false where all are, else as
-# it is.
+# A column of text as numbers where every cell is one that can be held exactly,
+# as true or false where all are, else as it is.
 typed_cells <- function(x, decimal) {
   met <- unique(x) # of few answers, met many times each
   there <- met[!is.na(met)]
   mark <- if (decimal == ",") "," else "[.]"
   if (!length(there)) return(rep(NA, length(x)))
-  if (all(there %in% c("TRUE", "FALSE", "True", "False", "true", "false"))) return(toupper(x) == "TRUE")
-  if (all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", there)) && !anyNA(dates <- as.Date(there, optional = TRUE))) {
+  if (all(there %in% c("TRUE", "FALSE", "True", "False", "true", "false")))
+    return(toupper(x) == "TRUE")
+  if (all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", there)) &&
+        !anyNA(dates <- as.Date(there, optional = TRUE))) {
     return(dates[match(x, there)])
   }
-  number <- sprintf("^[+-]?([0-9]+(%s[0-9]*)?|%s[0-9]+)([eE][+-]?[0-9]+)?$", mark, mark)
+  number <-
+    sprintf("^[+-]?([0-9]+(%s[0-9]*)?|%s[0-9]+)([eE][+-]?[0-9]+)?$", mark, mark)
   if (!all(grepl(number, there)) || any(grepl("^[+-]?0[0-9]", there))) return(x)
   values <- as.numeric(sub(",", ".", there, fixed = TRUE))
   if (any(abs(values) >= 2^53)) return(x)
@@ -139,7 +173,8 @@ typed_cells <- function(x, decimal) {
 }
 
 header_line <- function(path) {
-  header <- readLines(path, n = 1L, warn = FALSE, encoding = "UTF-8", skipNul = TRUE)
+  header <-
+    readLines(path, n = 1L, warn = FALSE, encoding = "UTF-8", skipNul = TRUE)
   if (!length(header)) return("")
   header <- rawToChar(without_mark(charToRaw(header)))
   Encoding(header) <- "UTF-8"
@@ -150,27 +185,30 @@ header_line <- function(path) {
 check_width <- function(header, sep, file, stop_here) {
   width <- sum(charToRaw(header) == charToRaw(sep)) + 1L
   if (width > setting("most_columns")) {
-    stop_here(sprintf("The first line of \"%s\" names %s columns; at most %s are read.", file, format_count(width),
-                      format_count(setting("most_columns"))),
-              i = "Is the table turned on its side? If not, set options(fairlattice.most_columns = NUMBER).")
+    stop_here(tells("first_line_names_columns_most", file, format_count(width),
+                    format_count(setting("most_columns"))),
+              i = tells("table_turned_side_not_set"))
   }
 }
 
 separator_of <- function(header) {
   bare <- gsub("\"[^\"]*\"", "", header, useBytes = TRUE)
   bytes <- charToRaw(bare)
-  counts <- vapply(c(",", "\t", ";", "|"), function(sep) sum(bytes == charToRaw(sep)), 0L)
+  counts <- vapply(c(",", "\t", ";", "|"), function(sep) {
+    sum(bytes == charToRaw(sep))
+  }, 0L)
   if (all(counts == 0L)) "," else names(which.max(counts))
 }
 
 check_names <- function(names, file, stop_here) {
   if (any(!validUTF8(names))) stop_encoding(file, 1L, "the header", stop_here)
-  if (any(!nzchar(names))) stop_here(sprintf("Column %d of \"%s\" has no name.", which(!nzchar(names))[1L], file))
+  if (any(!nzchar(names)))
+    stop_here(tells("file_column_has_no_name", which(!nzchar(names))[1L], file))
   twice <- names[duplicated(names)]
   if (length(twice)) {
-    stop_here(sprintf("\"%s\" has two columns named \"%s\" (columns %s).", file, twice[1L],
-                      list_some(which(names == twice[1L]))),
-              i = "Rename one of them.")
+    stop_here(tells("two_columns_named_columns", file, twice[1L],
+                    list_some(which(names == twice[1L]))),
+              i = tells("rename_one"))
   }
 }
 
@@ -179,11 +217,13 @@ clean_text <- function(x, name, line_of, file, stop_here) {
   if (!is.character(x) || plain_text_kernel(x)) return(x)
   values <- unique(x)
   invalid <- values[!validUTF8(values)]
-  if (length(invalid)) stop_encoding(file, line_of(match(invalid[1L], x)), sprintf("column \"%s\"", name), stop_here)
+  if (length(invalid))
+    stop_encoding(file, line_of(match(invalid[1L], x)),
+                  sprintf("column \"%s\"", name), stop_here)
   x
 }
 
 stop_encoding <- function(file, line, where, stop_here) {
-  stop_here(sprintf("Line %s of \"%s\" is not UTF-8 text (%s).", line, file, where),
-            i = "It may be Latin-1: read it with encoding = \"latin1\" (--encoding latin1), or save it as UTF-8.")
+  stop_here(tells("line_not_utf_8_text", line, file, where),
+            i = tells("may_latin_1_read_encoding"))
 }

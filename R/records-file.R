@@ -1,5 +1,6 @@
-# Files are written beside their name and put in its place when they are whole; what is read from a copy is read from a
-# whole one. Both kinds of temporary file carry the machine and the process in their name, so that the next run can
+# Files are written beside their name and put in its place when they are whole;
+# what is read from a copy is read from a whole one. Both kinds of temporary
+# file carry the machine and the process in their name, so that the next run can
 # clear away what a process that was killed has left.
 
 temporary_mark <- function() {
@@ -7,16 +8,19 @@ temporary_mark <- function() {
   sprintf("fairlattice-%s-%d-", node, Sys.getpid())
 }
 
-# Writes to a new file in the same folder, then renames it: the old file stays until the new one is whole.
+# Writes to a new file in the same folder, then renames it: the old file stays
+# until the new one is whole.
 write_beside <- function(path, write, call) {
   target <- target_of(path, call)
   clear_left_behind(dirname(target), all.files = TRUE)
   ending <- file_ending(path)
-  beside <- tempfile(paste0(".", temporary_mark()), dirname(target), paste0(".", ending))
+  beside <- tempfile(paste0(".", temporary_mark()), dirname(target),
+                     paste0(".", ending))
   on.exit(unlink(beside))
   stop_here <- function(why) {
-    stop_input(c(sprintf("\"%s\" cannot be written.", path), x = why,
-                 i = "See that the folder may be written to and has room."), "not_written", path = path, call = call)
+    stop_input(c(tells("file_cannot_be_written", path), x = why,
+                 i = tells("see_folder_may_written_room")), "not_written",
+               path = path, call = call)
   }
   withCallingHandlers(
     tryCatch(write(beside), error = function(e) {
@@ -24,37 +28,46 @@ write_beside <- function(path, write, call) {
         stop_here(first_line(conditionMessage(e)))
     }),
     warning = function(w) {
-      unwritten <- grepl("cannot open|No space|not permitted|denied|problem writing|write error", conditionMessage(w))
+      unwritten <- grepl(paste("cannot open|No space|not",
+                               "permitted|denied|problem writing|write error"),
+                         conditionMessage(w))
       if (unwritten) stop_here(first_line(conditionMessage(w)))
     })
-  if (!file.exists(beside) || !is_whole(beside, ending)) stop_here("It was cut short: the disk may be full.")
+  if (!file.exists(beside) || !is_whole(beside, ending))
+    stop_here(tells("cut_short_disk_may_full"))
   mode <- if (file.exists(target)) file.mode(target)
   if (!is.null(mode)) Sys.chmod(beside, mode, use_umask = FALSE)
-  if (!suppressWarnings(file.rename(beside, target))) stop_here("It could not be put in its place.")
+  if (!suppressWarnings(file.rename(beside, target)))
+    stop_here(tells("could_not_put_place"))
 }
 
-# Where a file goes: to its path, or to what a link there points to, which stays a link. Only a file
-# is written over, and none that the command itself has read.
+# Where a file goes: to its path, or to what a link there points to, which stays
+# a link. Only a file is written over, and none that the command itself has
+# read.
 target_of <- function(path, call) {
-  stop_here <- function(...) stop_input(c(...), "not_written", path = path, call = call)
+  stop_here <- function(...) {
+    stop_input(c(...), "not_written", path = path, call = call)
+  }
   target <- path
   for (step in seq_len(41L)) {
     link <- Sys.readlink(target)
     if (is.na(link) || !nzchar(link)) break
-    if (step == 41L) stop_here(sprintf("\"%s\" is a link that leads to itself.", path))
-    target <- if (grepl("^(/|[A-Za-z]:)", link)) link else file.path(dirname(target), link)
+    if (step == 41L) stop_here(tells("link_leads_itself", path))
+    target <- if (grepl("^(/|[A-Za-z]:)", link)) link else
+      file.path(dirname(target), link)
   }
   kind <- kind_of_file_kernel(path.expand(target))
   if (kind == 3L) {
-    stop_here(sprintf("\"%s\" is no file but a device, a pipe or a socket.", path), i = "Name a file.")
+    stop_here(tells("no_file_but_device_pipe", path), i = tells("name_file"))
   }
-  if (kind == 2L) stop_here(sprintf("\"%s\" is a folder, so no file of that name can be written.", path))
+  if (kind == 2L) stop_here(tells("folder_no_file_name_can", path))
   if (kind == 0L && !dir.exists(dirname(target)))
-    stop_here(sprintf("\"%s\" is a link into a folder that is not there.", path),
-              i = "Make it first, or name another.")
-  if (voice$speaks == "command" && kind == 1L && normalizePath(target) %in% files_read$paths)
-    stop_here(sprintf("\"%s\" is a file that this command reads, and it is not written over.", path),
-              i = "Name another.")
+    stop_here(tells("link_into_folder_not", path),
+              i = tells("make_first_name_another"))
+  if (voice$speaks == "command" && kind == 1L &&
+        normalizePath(target) %in% files_read$paths)
+    stop_here(tells("file_command_reads_not_written", path),
+              i = tells("name_another"))
   target
 }
 
@@ -63,13 +76,16 @@ files_read <- list2env(list(paths = character()), parent = emptyenv())
 
 note_read <- function(path) {
   if (voice$speaks == "command")
-    files_read$paths <- union(files_read$paths, normalizePath(path, mustWork = FALSE))
+    files_read$paths <-
+      union(files_read$paths, normalizePath(path, mustWork = FALSE))
   invisible(path)
 }
 
-# How each kind of file ends when it is whole; the others are checked by the bytes that were written.
-file_endings <- list(svg = charToRaw("</svg>"), png = as.raw(c(0x49, 0x45, 0x4e, 0x44, 0xae, 0x42, 0x60, 0x82)),
-                     html = charToRaw("</html>"),
+# How each kind of file ends when it is whole; the others are checked by the
+# bytes that were written.
+file_endings <- list(svg = charToRaw("</svg>"),
+                     png = as.raw(c(0x49, 0x45, 0x4e, 0x44, 0xae, 0x42, 0x60,
+                                    0x82)), html = charToRaw("</html>"),
                      parquet = charToRaw("PAR1"))
 
 is_whole <- function(path, kind) {
@@ -81,13 +97,16 @@ is_whole <- function(path, kind) {
   on.exit(close(from))
   seek(from, max(0, size - length(end) - 8))
   tail <- readBin(from, "raw", length(end) + 8L)
-  while (length(tail) && tail[length(tail)] %in% as.raw(c(0x0a, 0x0d, 0x20))) tail <- tail[-length(tail)]
+  while (length(tail) && tail[length(tail)] %in% as.raw(c(0x0a, 0x0d, 0x20))) {
+    tail <- tail[-length(tail)]
+  }
   identical(utils::tail(tail, length(end)), end)
 }
 
 # Text or bytes to a file; every byte must be there afterwards.
 write_whole <- function(x, path) {
-  bytes <- if (is.raw(x)) x else charToRaw(paste0(paste(enc2utf8(x), collapse = "\n"), "\n"))
+  bytes <- if (is.raw(x)) x else
+    charToRaw(paste0(paste(enc2utf8(x), collapse = "\n"), "\n"))
   to <- file(path, "wb")
   suppressWarnings({ # what could not be written is seen by the size
     writeBin(bytes, to)
@@ -95,7 +114,8 @@ write_whole <- function(x, path) {
   })
   if (!isTRUE(file.size(path) == length(bytes))) {
     unlink(path)
-    stop(sprintf("%s of %s bytes could be written", format_count(max(0, file.size(path), na.rm = TRUE)),
+    stop(sprintf("%s of %s bytes could be written",
+                 format_count(max(0, file.size(path), na.rm = TRUE)),
                  format_count(length(bytes))))
   }
 }
@@ -104,7 +124,8 @@ write_whole <- function(x, path) {
 scratch <- new.env(parent = emptyenv())
 
 scratch_file <- function(ending) {
-  once(scratch, "cleared", NULL, clear_left_behind(Sys.glob(file.path(dirname(tempdir()), "Rtmp*"))))
+  once(scratch, "cleared", NULL,
+       clear_left_behind(Sys.glob(file.path(dirname(tempdir()), "Rtmp*"))))
   tempfile(temporary_mark(), fileext = ending)
 }
 
@@ -116,37 +137,42 @@ scratch_copy <- function(bytes, ending) {
 }
 
 stop_no_room <- function(call = NULL) {
-  stop_input(c(sprintf("There is no room for a temporary copy in \"%s\".", dirname(tempdir())),
-               i = "Free some, or point TMPDIR to a folder with more."),
+  stop_input(c(tells("no_room_temporary_copy", dirname(tempdir())),
+               i = tells("free_some_point_tmpdir_folder")),
              "no_room", call = call)
 }
 
 # Removes the temporary files of processes of this machine that are no more.
 clear_left_behind <- function(folders, all.files = FALSE) {
   start <- sub("[0-9]+-$", "", temporary_mark())
-  found <- list.files(folders, paste0("^[.]?", start, "[0-9]+-"), full.names = TRUE, all.files = all.files)
+  found <- list.files(folders, paste0("^[.]?", start, "[0-9]+-"),
+                      full.names = TRUE, all.files = all.files)
   if (!length(found)) return(invisible())
-  process <- suppressWarnings(as.integer(sub("-.*", "", sub(paste0("^[.]?", start), "", basename(found)))))
+  process <- suppressWarnings(
+    as.integer(sub("-.*", "",
+                   sub(paste0("^[.]?", start), "", basename(found)))))
   known <- !is.na(process) & process > 0L
   unlink(found[known][!is_running_kernel(process[known])])
 }
 
 # Bytes of text without the byte-order mark of UTF-8.
 without_mark <- function(bytes) {
-  if (length(bytes) > 2L && identical(bytes[1:3], as.raw(c(0xef, 0xbb, 0xbf)))) bytes[-(1:3)] else bytes
+  if (length(bytes) > 2L && identical(bytes[1:3], as.raw(c(0xef, 0xbb, 0xbf))))
+    bytes[-(1:3)] else bytes
 }
 
 # All bytes of a file, or an error.
 bytes_of <- function(path, stop_here, file) {
   bytes <- readBin(note_read(path), "raw", file.size(path))
-  if (length(bytes) != file.size(path)) stop_here(sprintf("\"%s\" cannot be read to its end.", file))
+  if (length(bytes) != file.size(path))
+    stop_here(tells("cannot_read_end", file))
   bytes
 }
 
 need_package <- function(name, to, call) {
   if (!requireNamespace(name, quietly = TRUE)) {
-    stop_input(c(sprintf("The package \"%s\" is needed to %s.", name, to),
-                 i = sprintf("Install it with install.packages(\"%s\").", name)),
+    stop_input(c(tells("package_needed", name, to),
+                 i = tells("install_install_packages", name)),
                "package", package = name, call = call)
   }
 }
@@ -157,5 +183,7 @@ first_line <- function(text) sub("\n.*", "", text)
 source_hash <- function(source) {
   if (is.null(source$path) || !file.exists(source$path)) return(NULL)
   now <- file.info(source$path)
-  if (identical(now$size, source$size) && identical(now$mtime, source$modified)) cli::hash_file_sha256(source$path)
+  if (identical(now$size, source$size) &&
+        identical(now$mtime, source$modified))
+    cli::hash_file_sha256(source$path)
 }

@@ -1,81 +1,103 @@
-# Workbooks, JSON and Parquet. Each gives raw columns, what was detected, and the place of a record.
+# Workbooks, JSON and Parquet. Each gives raw columns, what was detected, and
+# the place of a record.
 
 read_workbook <- function(path, file, options, call) {
   need_package("readxl", "read a workbook (.xlsx)", call)
   check_workbook(path, file, options, call)
   range <- cell_range(options$range, call)
-  sheets <- in_child(function(path) readxl::excel_sheets(path), list(path), file, "a workbook", call)
+  sheets <- in_child(function(path) readxl::excel_sheets(path), list(path),
+                     file, "a workbook", call)
   sheet <- chosen_sheet(options$sheet, sheets, file, call)
   cells <- in_child(function(path, sheet, range) {
     if (!is.null(range)) range <- readxl::cell_limits(range[1:2], range[3:4])
-    as.list(suppressMessages(readxl::read_xlsx(path, sheet, range = range, col_names = FALSE, col_types = "list",
-                                               .name_repair = "minimal")))
-  }, list(path, sheet, range), file, sprintf("a workbook whose sheet \"%s\" can be read", sheet), call)
-  grid_records(cells, file, sheet, sheets, options, call, above = if (is.null(range)) 0L else range[1L] - 1L)
+    as.list(suppressMessages(readxl::read_xlsx(
+                               path, sheet, range = range, col_names = FALSE,
+                               col_types = "list", .name_repair = "minimal")))
+  }, list(path, sheet, range), file,
+                    sprintf("a workbook whose sheet \"%s\" can be read", sheet),
+                    call)
+  grid_records(cells, file, sheet, sheets, options, call,
+               above = if (is.null(range)) 0L else range[1L] - 1L)
 }
 
-# The readers of these formats are other people's, and a damaged file can bring down the process that reads it: so they
-# work in a process of their own, whose end is an error like any other.
+# The readers of these formats are other people's, and a damaged file can bring
+# down the process that reads it: so they work in a process of their own, whose
+# end is an error like any other.
 in_child <- function(work, arguments, file, what, call) {
   need_package("callr", "read workbooks and Parquet files safely", call)
   environment(work) <- globalenv()
   tryCatch(callr::r(work, arguments, spinner = FALSE, show = FALSE,
-                    env = c(callr::rcmd_safe_env(), R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))),
-                    error = function(e) {
-    why <- first_line(conditionMessage(e$parent %||% e))
-    stop_corrupt(file, what, call, if (grepl("exit|signal|callr|crash", why))
-                 "The reader of this format broke down on it." else cut_short(why, 200L))
-  })
+                    env = c(callr::rcmd_safe_env(),
+                            R_LIBS = paste(
+                              .libPaths(), collapse = .Platform$path.sep))),
+           error = function(e) {
+             why <- first_line(conditionMessage(e$parent %||% e))
+             stop_corrupt(file, what, call,
+                          if (grepl("exit|signal|callr|crash", why))
+                            tells("reader_format_broke_down") else
+                            cut_short(why, 200L))
+           })
 }
 
-# A workbook is a zip file: all its parts must be whole, and its sheets of a size that can be held.
+# A workbook is a zip file: all its parts must be whole, and its sheets of a
+# size that can be held.
 check_workbook <- function(path, file, options, call) {
   parts <- zip_list(path, file, call, "a workbook")
-  if (!all(c("[Content_Types].xml", "xl/workbook.xml") %in% parts$name)) stop_corrupt(file, "a workbook", call)
+  if (!all(c("[Content_Types].xml", "xl/workbook.xml") %in% parts$name))
+    stop_corrupt(file, tells("a_workbook"), call)
   check_unpacked(sum(parts$size), file, call)
   for (k in which(!grepl("/$", parts$name) & parts$size > 0)) {
     part <- zip_part(path, parts[k, ], file, call, "a workbook")
     size <- if (grepl("^xl/worksheets/[^/]*[.]xml$", parts$name[k]))
       sheet_extent_kernel(readBin(part, "raw", file.size(part)))
     unlink(part)
-    if (!is.null(size) && is.null(options$range)) check_sheet_size(size[["rows"]], size[["columns"]], file, call)
+    if (!is.null(size) && is.null(options$range))
+      check_sheet_size(size[["rows"]], size[["columns"]], file, call)
   }
 }
 
 check_sheet_size <- function(rows, columns, file, call) {
   most <- setting("most_sheet_cells")
   if (rows * columns > most || columns > setting("most_columns")) {
-    stop_input(c(sprintf("A sheet of \"%s\" spans %s rows and %s columns; at most %s cells are read.", file,
-                         format_count(rows), format_count(columns), format_count(most)),
-                 i = paste0("Is there a stray cell far off? Choose the cells with `range` (--range), or set ",
-                            "options(fairlattice.most_sheet_cells = NUMBER).")),
-               "too_large", path = file, call = call)
+    stop_input(c(tells("sheet_spans_rows_columns_most", file,
+                       format_count(rows), format_count(columns),
+                       format_count(most)),
+                 i = tells("stray_cell_far_off_choose")), "too_large",
+               path = file, call = call)
   }
 }
 
-# "B2:H400", or "B2" for all from there on, as first row, first column, last row, last column.
+# "B2:H400", or "B2" for all from there on, as first row, first column, last
+# row, last column.
 cell_range <- function(range, call) {
   if (is.null(range)) return(NULL)
   found <- if (is.character(range) && length(range) == 1L)
-    regmatches(toupper(range), regexec("^([A-Z]{1,3})([0-9]{1,7})(:([A-Z]{1,3})([0-9]{1,7}))?$", toupper(range)))[[1L]]
+    regmatches(toupper(range),
+               regexec("^([A-Z]{1,3})([0-9]{1,7})(:([A-Z]{1,3})([0-9]{1,7}))?$",
+                       toupper(range)))[[1L]]
   column <- function(letters) {
     if (nzchar(letters))
-      Reduce(function(sum, letter) 26 * sum + letter, utf8ToInt(letters) - 64L, 0) else NA_real_
+      Reduce(function(sum, letter) 26 * sum + letter, utf8ToInt(letters) - 64L,
+             0) else NA_real_
   }
-  out <- if (length(found)) c(as.numeric(found[3L]), column(found[2L]),
-                              if (nzchar(found[6L])) as.numeric(found[6L]) else NA_real_, column(found[5L]))
+  out <- if (length(found))
+    c(as.numeric(found[3L]), column(found[2L]),
+      if (nzchar(found[6L])) as.numeric(found[6L]) else NA_real_,
+      column(found[5L]))
   if (is.null(out) || out[1L] < 1 || any(out[3:4] < out[1:2], na.rm = TRUE)) {
-    stop_input(c(sprintf("`range` must be cells of a sheet, not %s.", quote_value(range)),
-                 i = "Write B2:H400, or B2 for all cells from there on."), "range", call = call)
+    stop_input(c(tells("range_cells_sheet_not", quote_value(range)),
+                 i = tells("write_b2_h400_b2_all")), "range", call = call)
   }
   out
 }
 
-# An OpenDocument sheet is a zip of XML: rows and cells may stand for several like them.
+# An OpenDocument sheet is a zip of XML: rows and cells may stand for several
+# like them.
 read_opendocument <- function(path, file, options, call) {
   need_package("xml2", "read an OpenDocument sheet (.ods)", call)
   if (!is.null(options$range))
-    stop_input("`range` is for workbooks (.xlsx): an OpenDocument sheet is read whole.", "file", call = call)
+    stop_input(tells("range_workbooks_xlsx_opendocument_sheet"), "file",
+               call = call)
   what <- "an OpenDocument sheet"
   inside <- zip_list(path, file, call, what)
   inside <- inside[inside$name == "content.xml", ]
@@ -83,51 +105,70 @@ read_opendocument <- function(path, file, options, call) {
   content <- zip_part(path, inside, file, call, what)
   on.exit(unlink(content))
   document <- xml_document(content, file, what, call)
-  tables <- xml2::xml_find_all(document, "//*[local-name()='spreadsheet']/*[local-name()='table']")
+  tables <- xml2::xml_find_all(
+    document, "//*[local-name()='spreadsheet']/*[local-name()='table']")
   sheets <- xml2::xml_attr(tables, "name")
   if (!length(sheets) || anyNA(sheets)) stop_corrupt(file, what, call)
   sheet <- chosen_sheet(options$sheet, sheets, file, call)
-  rows <- lapply(xml2::xml_find_all(tables[[match(sheet, sheets)]], ".//*[local-name()='table-row']"), function(row) {
-    cells <- ods_cells(row, file, call)
-    list(cells = if (!all(vapply(cells, is.na, NA))) cells, times = repeated(row, "number-rows-repeated"))
-  })
-  times <- vapply(rows, function(row) if (is.null(row$cells)) min(row$times, 1) else row$times, 0)
+  rows <- lapply(xml2::xml_find_all(tables[[match(sheet, sheets)]],
+                                    ".//*[local-name()='table-row']"),
+                 function(row) {
+                   cells <- ods_cells(row, file, call)
+                   list(cells = if (!all(vapply(cells, is.na, NA))) cells,
+                        times = repeated(row, "number-rows-repeated"))
+                 })
+  times <- vapply(rows, function(row) {
+    if (is.null(row$cells)) min(row$times, 1) else row$times
+  }, 0)
   width <- max(0L, lengths(lapply(rows, `[[`, "cells")))
   check_sheet_size(sum(times), width, file, call)
   rows <- rep(lapply(rows, `[[`, "cells"), times)
-  columns <- lapply(seq_len(width), function(k) lapply(rows, function(row) if (k <= length(row)) row[[k]] else NA))
+  columns <- lapply(seq_len(width), function(k) {
+    lapply(rows, function(row) if (k <= length(row)) row[[k]] else NA)
+  })
   grid_records(columns, file, sheet, sheets, options, call)
 }
 
-# XML without entities: they can blow up to any size, and no file read here has need of them.
-# Codebooks may name their document type; packages of office programs have none.
+# XML without entities: they can blow up to any size, and no file read here has
+# need of them. Codebooks may name their document type; packages of office
+# programs have none.
 xml_document <- function(path, file, what, call, doctype = TRUE) {
   bytes <- readBin(path, "raw", file.size(path))
   bare <- bytes[bytes != as.raw(0)] # in UTF-16 every other byte is 0
   if (!doctype && length(grepRaw("<!DOCTYPE", bare, fixed = TRUE)))
-    stop_input(sprintf("\"%s\" declares a document type.", file), "file", path = file, call = call)
+    stop_input(tells("declares_document_type", file), "file", path = file,
+               call = call)
   if (length(grepRaw("<!ENTITY", bare, fixed = TRUE))) {
-    stop_input(c(sprintf("\"%s\" declares entities, which are not read.", file),
-                 i = "Remove them: such a file has no need of any."), "file", path = file, call = call)
+    stop_input(c(tells("declares_entities_not_read", file),
+                 i = tells("remove_such_file_no_need")), "file", path = file,
+               call = call)
   }
   # of names that are odd but read, xml2 warns in its own words
-  tryCatch(suppressWarnings(xml2::read_xml(path, options = c("NONET", "NOBLANKS"))),
-           error = function(e) stop_corrupt(file, what, call, first_line(conditionMessage(e))))
+  tryCatch(suppressWarnings(xml2::read_xml(
+                              path, options = c("NONET", "NOBLANKS"))),
+           error = function(e) {
+             stop_corrupt(file, what, call, first_line(conditionMessage(e)))
+           })
 }
 
 repeated <- function(node, attribute) {
-  times <- suppressWarnings(as.numeric(xml2::xml_attr(node, attribute, default = "1"))) # no number: once
+  times <-
+    suppressWarnings(as.numeric(xml2::xml_attr(node, attribute, default = "1"))) # no number: once
   if (is.na(times)) 1 else max(0, min(round(times), 1e9))
 }
 
-# The cells of a row by their values, formulas too; what a merged cell covers is empty.
+# The cells of a row by their values, formulas too; what a merged cell covers is
+# empty.
 ods_cells <- function(row, file, call) {
-  cells <- lapply(xml2::xml_find_all(row, "./*[local-name()='table-cell' or local-name()='covered-table-cell']"),
+  cells <- lapply(xml2::xml_find_all(row,
+                                     "./*[local-name()='table-cell' or local-name()='covered-table-cell']"),
                   function(cell) {
-    value <- ods_value(cell)
-    times <- repeated(cell, "number-columns-repeated")
-    list(value = value, times = if (is.na(value) && times > 200) 0 else times) # the empty rest of a line
-  })
+                    value <- ods_value(cell)
+                    times <- repeated(cell, "number-columns-repeated")
+                    list(value = value,
+                         # the empty rest of a line
+                         times = if (is.na(value) && times > 200) 0 else times)
+                  })
   times <- vapply(cells, `[[`, 0, "times")
   check_sheet_size(1, sum(times), file, call)
   cells <- rep(lapply(cells, `[[`, "value"), times)
@@ -136,96 +177,129 @@ ods_cells <- function(row, file, call) {
 
 # What a cell holds; a number or date that is none is its text.
 ods_value <- function(cell) {
-  text <- paste(xml2::xml_text(xml2::xml_find_all(cell, "./*[local-name()='p']")), collapse = "\n")
+  text <- paste(xml2::xml_text(xml2::xml_find_all(
+                                 cell, "./*[local-name()='p']")),
+                collapse = "\n")
   kind <- xml2::xml_attr(cell, "value-type", default = "")
-  value <- switch(kind,
-    float = , percentage = , currency = suppressWarnings(as.numeric(xml2::xml_attr(cell, "value"))),
-    date = tryCatch(as.POSIXct(substr(xml2::xml_attr(cell, "date-value"), 1L, 10L), tz = "UTC", format = "%Y-%m-%d"),
-                    error = function(e) NA),
-    boolean = xml2::xml_attr(cell, "boolean-value") == "true", string = text, NA)
+  value <- switch(kind, float = , percentage = ,
+                  currency = suppressWarnings(
+                    as.numeric(xml2::xml_attr(cell, "value"))),
+                  date = tryCatch(as.POSIXct(
+                                    substr(
+                                      xml2::xml_attr(cell, "date-value"), 1L,
+                                      10L), tz = "UTC", format = "%Y-%m-%d"),
+                                  error = function(e) NA),
+                  boolean = xml2::xml_attr(cell, "boolean-value") == "true",
+                  string = text, NA)
   if (length(value) == 1L && is.na(value) && nzchar(text)) text else value
 }
 
 chosen_sheet <- function(sheet, sheets, file, call) {
   if (is.null(sheet)) return(sheets[1L])
   if (!is.atomic(sheet) || length(sheet) != 1L || is.na(sheet))
-    stop_input("`sheet` must be one name or number.", "file", call = call)
-  if (!is.numeric(sheet) && !sheet %in% sheets && grepl("^[0-9]{1,6}$", sheet)) sheet <- as.numeric(sheet)
-  if (is.numeric(sheet) && sheet >= 1 && sheet <= length(sheets) && sheet == round(sheet)) return(sheets[sheet])
+    stop_input(tells("sheet_one_name_number"), "file", call = call)
+  if (!is.numeric(sheet) && !sheet %in% sheets && grepl("^[0-9]{1,6}$", sheet))
+    sheet <- as.numeric(sheet)
+  if (is.numeric(sheet) && sheet >= 1 && sheet <= length(sheets) &&
+        sheet == round(sheet)) return(sheets[sheet])
   if (sheet %in% sheets) return(sheet)
-  stop_input(c(sprintf("\"%s\" has no sheet \"%s\".", file, sheet),
-               did_you_mean(as.character(sheet), sheets, "Sheets")), "file", path = file, call = call)
+  stop_input(c(tells("no_sheet", file, sheet),
+               did_you_mean(as.character(sheet), sheets, "sheets")), "file",
+             path = file, call = call)
 }
 
 # Cells with the names of the columns in the first line.
-grid_records <- function(columns, file, sheet, sheets, options, call, above = 0L) {
-  stop_here <- function(...) stop_input(c(...), "file", path = file, call = call)
+grid_records <- function(columns, file, sheet, sheets, options, call,
+                         above = 0L) {
+  stop_here <- function(...) {
+    stop_input(c(...), "file", path = file, call = call)
+  }
   if (!length(columns) || length(columns[[1L]]) < 2L)
-    stop_here(sprintf("Sheet \"%s\" of \"%s\" has no records.", sheet, file))
-  blank <- function(cell) is.null(cell) || is.na(cell[1L]) || identical(trimws(cell), "")
-  head <- vapply(columns, function(column) if (blank(column[[1L]])) "" else trimws(as.character(column[[1L]])), "")
+    stop_here(tells("sheet_no_records", sheet, file))
+  blank <- function(cell) {
+    is.null(cell) || is.na(cell[1L]) || identical(trimws(cell), "")
+  }
+  head <- vapply(columns, function(column) {
+    if (blank(column[[1L]])) "" else trimws(as.character(column[[1L]]))
+  }, "")
   empty <- vapply(columns, function(column) all(vapply(column, blank, NA)), NA)
   columns <- columns[!empty]
   nameless <- which(!nzchar(head) & !empty)
   if (length(nameless)) {
-    stop_here(sprintf("Column %d of sheet \"%s\" has no name in the first line.", nameless[1L], sheet),
-              i = paste0("Every column needs its own name there: take merged heading cells apart, or choose the ",
-                         "cells with `range` (--range)."))
+    stop_here(tells("column_sheet_no_name_first", nameless[1L], sheet),
+              i = tells("every_column_needs_own_name"))
   }
   body <- lapply(columns, function(column) column[-1L])
   used <- Reduce(`|`, lapply(body, function(column) !vapply(column, blank, NA)))
-  if (!any(used)) stop_here(sprintf("Sheet \"%s\" of \"%s\" has no records.", sheet, file))
+  if (!any(used)) stop_here(tells("sheet_no_records", sheet, file))
   names(body) <- head[!empty]
-  typed <- Map(sheet_column, lapply(body, function(column) column[used]), names(body))
-  said <- c(if (length(sheets) > 1L && is.null(options$sheet)) sprintf("sheet \"%s\" of %d", sheet, length(sheets)),
+  typed <-
+    Map(sheet_column, lapply(body, function(column) column[used]), names(body))
+  said <- c(if (length(sheets) > 1L && is.null(options$sheet))
+              sprintf("sheet \"%s\" of %d", sheet, length(sheets)),
             unlist(lapply(typed, function(one) one$said)),
-            if (!all(used)) sprintf("%d blank %s skipped", sum(!used), plural(sum(!used), "line")))
+            if (!all(used))
+              sprintf("%d blank %s skipped", sum(!used),
+                      plural(sum(!used), "line")))
   lines <- which(used) + 1L + above
   list(data = list2DF(lapply(typed, function(one) one$values)), said = said,
        line_of = function(records) lines[records], blank = sum(!used))
 }
 
-# One column of a sheet, cell by cell: numbers kept as text become numbers when all of them are, and that is said.
+# One column of a sheet, cell by cell: numbers kept as text become numbers when
+# all of them are, and that is said.
 sheet_column <- function(cells, name) {
-  none <- vapply(cells, function(cell) is.null(cell) || is.na(cell[1L]) || identical(trimws(cell), ""), NA)
+  none <- vapply(cells, function(cell) {
+    is.null(cell) || is.na(cell[1L]) || identical(trimws(cell), "")
+  }, NA)
   kind <- rep("", length(cells))
-  kind[!none] <- vapply(cells[!none], function(cell) {
-    if (inherits(cell, "POSIXt")) "date" else
-      if (is.numeric(cell)) "number" else if (is.logical(cell)) "logical" else "text"
-  }, "")
+  kind[!none] <- vapply(
+    cells[!none], function(cell) {
+      if (inherits(cell, "POSIXt")) "date" else if (is.numeric(cell))
+        "number" else if (is.logical(cell)) "logical" else "text"
+    }, "")
   text <- rep(NA_character_, length(cells))
-  text[!none] <- vapply(cells[!none],
-                        function(cell) {
-                          if (inherits(cell, "POSIXt"))
-                            format(cell, if (format(cell, "%H%M%S") == "000000") "%Y-%m-%d" else "%Y-%m-%d %H:%M:%S",
-                            tz = "UTC") else
-                            if (is.numeric(cell)) number_text(cell) else trimws(as.character(cell))
-                        }, "")
+  text[!none] <- vapply(
+    cells[!none], function(cell) {
+      if (inherits(cell, "POSIXt"))
+        format(cell,
+               if (format(cell, "%H%M%S") == "000000") "%Y-%m-%d" else
+                 "%Y-%m-%d %H:%M:%S", tz = "UTC") else if (is.numeric(cell))
+        number_text(cell) else trimws(as.character(cell))
+    }, "")
   kinds <- unique(kind[!none])
   if (!length(kinds)) return(list(values = rep(NA, length(cells))))
   if (identical(kinds, "logical")) return(list(values = as.logical(text)))
-  if (identical(kinds, "date")) return(list(values = as.Date(substr(text, 1L, 10L))))
+  if (identical(kinds, "date"))
+    return(list(values = as.Date(substr(text, 1L, 10L))))
   number <- suppressWarnings(as.numeric(text))
   padded <- any(grepl("^0[0-9]", text))
   if (all(kinds %in% c("number", "text")) && !anyNA(number[!none]) && !padded) {
     as_text <- sum(kind == "text")
-    return(list(values = number, said = if (as_text && as_text < sum(!none))
-                sprintf("%d %s stored as text in \"%s\"", as_text, plural(as_text, "number"), name)))
+    return(list(values = number,
+                said = if (as_text && as_text < sum(!none))
+                  sprintf("%d %s stored as text in \"%s\"", as_text,
+                          plural(as_text, "number"), name)))
   }
-  list(values = text, said = if ("date" %in% kinds) sprintf("dates among other cells in \"%s\", read as text", name))
+  list(values = text,
+       said = if ("date" %in% kinds)
+         sprintf("dates among other cells in \"%s\", read as text", name))
 }
 
-# JSON is text and read as such: a text that holds the name of a file or an address is not followed, and text that is
-# no JSON does not reach the parser.
+# JSON is text and read as such: a text that holds the name of a file or an
+# address is not followed, and text that is no JSON does not reach the parser.
 parse_json <- function(text, stop_here, simplify = FALSE) {
   text <- paste(text, collapse = "\n")
-  if (!validUTF8(text)) stop_here("It is not UTF-8 text.")
-  if (json_depth_kernel(text) > 200L) stop_here("It is nested too deeply.")
+  if (!validUTF8(text)) stop_here(tells("codebook_is_not_utf_8"))
+  if (json_depth_kernel(text) > 200L) stop_here(tells("nested_too_deeply"))
   # no message of the parser is shown: it may hold any part of the text
-  valid <- tryCatch(isTRUE(as.vector(jsonlite::validate(text))), error = function(e) FALSE)
-  if (!valid) stop_here("It is not JSON.")
-  tryCatch(jsonlite::parse_json(text, simplifyVector = simplify, bigint_as_char = TRUE),
-           error = function(e) stop_here("It is not JSON that can be read."))
+  valid <- tryCatch(isTRUE(as.vector(jsonlite::validate(text))),
+                    error = function(e) FALSE)
+  if (!valid) stop_here(tells("text_is_not_json"))
+  tryCatch(jsonlite::parse_json(text, simplifyVector = simplify,
+                                bigint_as_char = TRUE), error = function(e) {
+                                  stop_here(tells("not_json_can_read"))
+                                })
 }
 
 text_of <- function(path) {
@@ -238,13 +312,15 @@ text_of <- function(path) {
 
 read_json_records <- function(path, file, options, call) {
   stop_here <- function(why) {
-    stop_input(c(sprintf("\"%s\" cannot be read as JSON.", file), x = why), "file", path = file, call = call)
+    stop_input(c(tells("cannot_read_json", file), x = why), "file", path = file,
+               call = call)
   }
   json_records(parse_json(text_of(path), stop_here, TRUE), file, call)
 }
 
 read_json_lines <- function(path, file, options, call) {
-  json_lines(strsplit(text_of(path), "\r?\n", useBytes = TRUE)[[1L]], 0, file, call)
+  json_lines(strsplit(text_of(path), "\r?\n", useBytes = TRUE)[[1L]], 0, file,
+             call)
 }
 
 # Some lines of a file, that come after `before` others.
@@ -257,13 +333,17 @@ json_lines <- function(lines, before, file, call) {
   }
   stop_line <- function(why) {
     bad <- Find(function(k) !object(lines[k]), at)
-    stop_input(c(sprintf("Line %s of \"%s\" is not JSON.",
-                         if (is.null(bad)) "?" else format_count(before + bad), file), x = if (is.null(bad)) why,
-                 i = "JSON lines have one object a line, in UTF-8."), "file", path = file, call = call)
+    stop_input(c(tells("line_not_json",
+                       if (is.null(bad)) "?" else format_count(before + bad),
+                       file), x = if (is.null(bad)) why,
+                 i = tells("json_lines_one_object_line")), "file", path = file,
+               call = call)
   }
-  data <- parse_json(paste0("[", paste(lines[at], collapse = ","), "]"), stop_line, TRUE)
+  data <- parse_json(paste0("[", paste(lines[at], collapse = ","), "]"),
+                     stop_line, TRUE)
   raw <- json_records(data, file, call)
-  if (nrow(raw$data) != length(at)) stop_line("A line holds more than one object.")
+  if (nrow(raw$data) != length(at))
+    stop_line("A line holds more than one object.")
   raw$line_of <- function(records) before + at[records]
   raw
 }
@@ -276,32 +356,41 @@ json_frame <- function(lines, before, file, call) {
 
 json_records <- function(data, file, call) {
   if (!is.data.frame(data) || !nrow(data)) {
-    stop_input(c(sprintf("\"%s\" is not a list of records.", file),
-                 i = "It must be a list of objects, one a record, of the same keys."), "file", path = file, call = call)
+    stop_input(c(tells("not_list_records", file),
+                 i = tells("list_objects_one_record_same")), "file",
+               path = file, call = call)
   }
   if (anyNA(names(data)) || any(!nzchar(names(data))))
-    stop_input(sprintf("A key of \"%s\" has no name.", file), "file", path = file, call = call)
+    stop_input(tells("key_no_name", file), "file", path = file, call = call)
   nested <- names(data)[!vapply(data, is.atomic, NA) | vapply(data, function(x) !is.null(dim(x)), NA)]
   if (length(nested))
-    stop_input(sprintf("In \"%s\", \"%s\" holds lists or objects, not single values.", file, nested[1L]), "file",
-               path = file, call = call)
-  list(data = data, said = NULL, line_of = function(records) paste("record", records))
+    stop_input(tells("holds_lists_objects_not_single", file, nested[1L]),
+               "file", path = file, call = call)
+  list(data = data, said = NULL, line_of = function(records) {
+    paste("record", records)
+  })
 }
 
 read_parquet_file <- function(path, file, options, call) {
   check_parquet(path, file, call)
-  data <- in_child(function(path) as.data.frame(nanoparquet::read_parquet(path)), list(path), file, "a Parquet file",
-                   call)
-  if (!nrow(data)) stop_input(sprintf("\"%s\" has no records.", file), "file", path = file, call = call)
-  list(data = data, said = NULL, line_of = function(records) paste("record", records))
+  data <- in_child(function(path) {
+    as.data.frame(nanoparquet::read_parquet(path))
+  }, list(path), file, "a Parquet file", call)
+  if (!nrow(data))
+    stop_input(tells("file_has_no_records", file), "file", path = file,
+               call = call)
+  list(data = data, said = NULL, line_of = function(records) {
+    paste("record", records)
+  })
 }
 
 check_parquet <- function(path, file, call) {
   need_package("nanoparquet", "read a Parquet file", call)
   size <- file.size(path)
   mark <- charToRaw("PAR1")
-  if (size < 12 || !identical(bytes_at(path, 0, 4L), mark) || !identical(bytes_at(path, size - 4, 4L), mark) ||
-      number_of(bytes_at(path, size - 8, 4L)) > size - 12) {
-    stop_corrupt(file, "a Parquet file", call)
+  if (size < 12 || !identical(bytes_at(path, 0, 4L), mark) ||
+        !identical(bytes_at(path, size - 4, 4L), mark) ||
+        number_of(bytes_at(path, size - 8, 4L)) > size - 12) {
+    stop_corrupt(file, tells("a_parquet_file"), call)
   }
 }

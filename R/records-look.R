@@ -1,19 +1,25 @@
 #' See the questions
 #'
-#' For every question its title, answers with counts and shares (with interval, of all, cumulative where ordered), and
-#' the missing ones by reason; for a number the smallest value, the weighted quartiles, the largest and how many values
-#' differ. With a survey the shares and quartiles are weighted and the intervals follow the design.
+#' For every question its title, answers with counts and shares (with interval,
+#' of all, cumulative where ordered), and the missing ones by reason; for a
+#' number the smallest value, the weighted quartiles, the largest and how many
+#' values differ. With a survey the shares and quartiles are weighted and the
+#' intervals follow the design.
 #'
 #' @param x (data frame or survey) From [read_records()] or [respondents()].
-#' @param question (columns, default all) The questions to look at: `c(ferry, tenure)`, strings, or a pattern such as
-#'   `"reason_*"`.
-#' @param find (string, default none) Only questions whose name or title has this in it.
+#' @param question (columns, default all) The questions to look at: `c(ferry,
+#'   tenure)`, strings, or a pattern such as `"reason_*"`.
+#' @param find (string, default none) Only questions whose name or title has
+#'   this in it.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return Data frame of class `fairlattice_look`, one row an answer: `question`, `title`, `type` ("answers", "ordered
-#'   answers", "number", "text"), `answer`, `n` (records or respondents), `weighted`, `share` (0-1, of those with an
-#'   answer; `NA` for reasons), `low`, `high`, `share_of_all`, `cumulative` (ordered answers), `missing` (TRUE for a
-#'   reason for no answer).
-#' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_not_found`.
+#' @return Data frame of class `fairlattice_look`, one row an answer:
+#'   `question`, `title`, `type` ("answers", "ordered answers", "number",
+#'   "text"), `answer`, `n` (records or respondents), `weighted`, `share` (0-1,
+#'   of those with an answer; `NA` for reasons), `low`, `high`, `share_of_all`,
+#'   `cumulative` (ordered answers), `missing` (TRUE for a reason for no
+#'   answer).
+#' @section Errors: `fairlattice_error_no_column`,
+#'   `fairlattice_error_not_found`.
 #' @export
 #' @examples
 #' look(demo_records(), "ferry")
@@ -22,28 +28,43 @@ look <- function(x, question = NULL, find = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (!inherits(x, "fairlattice_survey") && !is.data.frame(x)) {
-    stop_input(sprintf("`x` must be a data frame or a survey, not %s.", quote_value(x)), "class", call = call)
+    stop_input(tells("x_data_frame_survey_not", quote_value(x)), "class",
+               call = call)
   }
-  survey <- if (inherits(x, "fairlattice_survey")) x else new_survey(as_known_columns(x), list(), list(), call)
-  names <- columns_named(rlang::enquo(question), survey$data, "question", call) %||% names(survey$data)
-  if (!is.null(find) && (!is.character(find) || length(find) != 1L || is.na(find)))
-    stop_input(sprintf("`find` must be one string, not %s.", quote_value(find)), "not_found", call = call)
+  survey <- if (inherits(x, "fairlattice_survey")) x else
+    new_survey(as_known_columns(x), list(), list(), call)
+  names <- columns_named(rlang::enquo(question), survey$data, "question",
+                         call) %||% names(survey$data)
+  if (!is.null(find) &&
+        (!is.character(find) || length(find) != 1L || is.na(find)))
+    stop_input(tells("find_one_string_not", quote_value(find)), "not_found",
+               call = call)
   if (!is.null(find)) names <- found_questions(names, survey$data, find, call)
-  surveys <- if (is_far(survey)) surveys_of_questions(survey, names) else rep(list(survey), length(names))
-  rows <- Map(function(survey, name) look_column(survey, name, call), surveys, names)
-  structure(as.data.frame(data.table::rbindlist(flat_rows(rows))), class = c("fairlattice_look", "data.frame"),
-            records = records_stood_for(surveys[[1L]]), weight = survey$roles$weight)
+  surveys <- if (is_far(survey)) surveys_of_questions(survey, names) else
+    rep(list(survey), length(names))
+  rows <-
+    Map(function(survey, name) look_column(survey, name, call), surveys, names)
+  structure(as.data.frame(data.table::rbindlist(flat_rows(rows))),
+            class = c("fairlattice_look", "data.frame"),
+            records = records_stood_for(surveys[[1L]]),
+            weight = survey$roles$weight)
 }
 
-# Parts of a look stand in lists of lists: made one table at the end, which is much cheaper than table by table.
-flat_rows <- function(x) if (is.data.frame(x)) list(x) else unlist(lapply(x, flat_rows), recursive = FALSE)
+# Parts of a look stand in lists of lists: made one table at the end, which is
+# much cheaper than table by table.
+flat_rows <- function(x) {
+  if (is.data.frame(x)) list(x) else
+    unlist(lapply(x, flat_rows), recursive = FALSE)
+}
 
 found_questions <- function(names, data, find, call) {
   titles <- vapply(names, function(name) title_of(data[[name]], name), "")
-  hit <- grepl(tolower(find), tolower(names), fixed = TRUE) | grepl(tolower(find), tolower(titles), fixed = TRUE)
+  hit <- grepl(tolower(find), tolower(names), fixed = TRUE) |
+         grepl(tolower(find), tolower(titles), fixed = TRUE)
   if (!any(hit))
-    stop_input(c(sprintf("No question has \"%s\" in its name or title.", find),
-                 did_you_mean(find, c(names, titles), "Questions")), "not_found", call = call)
+    stop_input(c(tells("no_question_name_title", find),
+                 did_you_mean(find, c(names, titles), "questions")),
+               "not_found", call = call)
   names[hit]
 }
 
@@ -55,28 +76,35 @@ look_at_most <- 30L
 look_column <- function(survey, name, call) {
   x <- survey$data[[name]]
   if (is.character(x)) x <- readable(x)
-  row <- function(type, answer, n, weighted = NA_real_, share = NA_real_, low = NA_real_, high = NA_real_,
-                  share_of_all = NA_real_, cumulative = NA_real_, missing = FALSE) {
+  row <- function(type, answer, n, weighted = NA_real_, share = NA_real_,
+                  low = NA_real_, high = NA_real_, share_of_all = NA_real_,
+                  cumulative = NA_real_, missing = FALSE) {
     size <- length(answer)
     if (!size) return(NULL)
-    columns <- list(question = name, title = title_of(x, name), type = type, answer = as.character(answer),
-                    n = as.numeric(n), weighted = weighted, share = share, low = low, high = high,
-                    share_of_all = share_of_all, cumulative = cumulative, missing = missing)
+    columns <- list(question = name, title = title_of(x, name), type = type,
+                    answer = as.character(answer), n = as.numeric(n),
+                    weighted = weighted, share = share, low = low, high = high,
+                    share_of_all = share_of_all, cumulative = cumulative,
+                    missing = missing)
     list2DF(lapply(columns, rep_len, size))
   }
   if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x))
-    return(row(class(x)[1L], "no single values, so nothing to count", records_stood_for(survey)))
+    return(row(class(x)[1L], "no single values, so nothing to count",
+               records_stood_for(survey)))
   if (looks_like_number(x))
     return(list(look_number(survey, x, row), look_missing(survey, x, row)))
-  if (!is.factor(x) && length(unique(x)) > look_at_most) return(look_text(survey, x, row))
+  if (!is.factor(x) && length(unique(x)) > look_at_most)
+    return(look_text(survey, x, row))
   answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
   if (is.null(answers)) return(look_uncounted(survey, x, row))
   survey$data[[name]] <- answers
-  look_answers(survey, name, if (is.ordered(answers)) "ordered answers" else "answers", row, call)
+  look_answers(survey, name,
+               if (is.ordered(answers)) "ordered answers" else "answers", row,
+               call)
 }
 
-# Of records that stay where they are: each question by itself, numbers without the design, since every value of theirs
-# would be told apart in every cluster.
+# Of records that stay where they are: each question by itself, numbers without
+# the design, since every value of theirs would be told apart in every cluster.
 surveys_of_questions <- function(survey, names) {
   bare <- survey
   bare$roles[c("stratum", "cluster", "population")] <- list(NULL)
@@ -86,27 +114,36 @@ surveys_of_questions <- function(survey, names) {
   surveys[plain] <- grounded_many(bare, as.list(names[plain]))
   # few answers, with no codebook: the design tells how far to trust them
   many <- function(x) looks_like_number(x) || length(unique(x)) > look_at_most
-  few <- plain & !mapply(function(one, name) many(one$data[[name]]), surveys, names)
+  few <-
+    plain & !mapply(function(one, name) many(one$data[[name]]), surveys, names)
   surveys[few] <- grounded_many(survey, as.list(names[few]))
   surveys
 }
 
-looks_like_number <- function(x) is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))
+looks_like_number <- function(x) {
+  is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))
+}
 
 records_where <- function(survey, x) records_by(survey, as.integer(x), 1L)
 
 look_text <- function(survey, x, row) {
   text <- as.character(x)
   blank <- is.na(text) | !nzchar(trimws(text))
-  list(row("text", sprintf("%s different values", format_count(length(unique(text[!blank])))),
+  list(row("text",
+           sprintf("%s different values",
+                   format_count(length(unique(text[!blank])))),
            records_where(survey, !blank)),
-       row("text", "no answer"[any(blank)], records_where(survey, blank), missing = TRUE))
+       row("text", "no answer"[any(blank)], records_where(survey, blank),
+           missing = TRUE))
 }
 
 look_uncounted <- function(survey, x, row) {
   if (!inherits(x, c("Date", "POSIXct", "difftime")))
-    return(row(class(x)[1L], "no answers that can be counted", records_stood_for(survey)))
-  row(class(x)[1L], sprintf("%s different values", format_count(length(unique(x)))), records_where(survey, !is.na(x)))
+    return(row(class(x)[1L], "no answers that can be counted",
+               records_stood_for(survey)))
+  row(class(x)[1L],
+      sprintf("%s different values", format_count(length(unique(x)))),
+      records_where(survey, !is.na(x)))
 }
 
 look_answers <- function(survey, name, type, row, call) {
@@ -116,17 +153,22 @@ look_answers <- function(survey, name, type, row, call) {
   if (!is.null(tally$down$items)) type <- "ticks"
   cells <- tally$cells
   at <- match(cells$down, which(tally$down$missing))
-  n_missing <- vapply(seq_len(sum(tally$down$missing)), function(k) sum(cells$n[at %in% k]), 0)
+  n_missing <- vapply(seq_len(sum(tally$down$missing)), function(k) {
+    sum(cells$n[at %in% k])
+  }, 0)
   none <- sum(cells$n[cells$down == 0L])
   reason <- c(tally$down$levels[tally$down$missing], "no answer")
   counts <- c(n_missing, none)
   all <- sum(cells$n)
   left <- tally$aside[tally$aside$records > 0, ]
   n <- as.vector(layer$n)
-  list(row(type, answers_down(layer), n, as.vector(layer$weighted), shares$share, shares$low, shares$high, n / all,
+  list(row(type, answers_down(layer), n, as.vector(layer$weighted),
+           shares$share, shares$low, shares$high, n / all,
            if (type == "ordered answers") cumsum(shares$share) else NA_real_),
-        row(type, reason[counts > 0], counts[counts > 0], share_of_all = counts[counts > 0] / all, missing = TRUE),
-        row(type, reason_words(left$code, rep("", nrow(left)), left$detail), left$records, missing = TRUE))
+       row(type, reason[counts > 0], counts[counts > 0],
+           share_of_all = counts[counts > 0] / all, missing = TRUE),
+       row(type, reason_words(left$code, rep("", nrow(left)), left$detail),
+           left$records, missing = TRUE))
 }
 
 look_number <- function(survey, x, row) {
@@ -134,41 +176,55 @@ look_number <- function(survey, x, row) {
   endless <- records_where(survey, is.infinite(values))
   values[is.infinite(values)] <- NA
   seen <- value_sums(survey, values)
-  if (endless) return(list(look_values(seen, row), row("number", "infinite", endless, missing = TRUE)))
+  if (endless)
+    return(list(look_values(seen, row),
+                row("number", "infinite", endless, missing = TRUE)))
   look_values(seen, row)
 }
 
 look_values <- function(seen, row) {
   if (!length(seen$value)) return(row("number", "no values", 0L))
   at <- number_text(five_numbers(seen))
-  row("number", sprintf("smallest %s; quartiles %s, %s, %s; largest %s; %s different", at[1L], at[2L], at[3L], at[4L],
-                        at[5L], format_count(length(unique(seen$value)))), seen$n, sum(seen$weight))
+  row("number",
+      sprintf("smallest %s; quartiles %s, %s, %s; largest %s; %s different",
+              at[1L], at[2L], at[3L], at[4L], at[5L],
+              format_count(length(unique(seen$value)))), seen$n,
+      sum(seen$weight))
 }
 
 # The smallest value, the quartiles and the largest.
-five_numbers <- function(seen) signif(weighted_quantiles(seen$value, seen$weight, 0:4 / 4), 6L)
+five_numbers <- function(seen) {
+  signif(weighted_quantiles(seen$value, seen$weight, 0:4 / 4), 6L)
+}
 
-# Every value that occurs with its weight. Whole numbers near each other are counted like answers; others stay one by
-# one.
+# Every value that occurs with its weight. Whole numbers near each other are
+# counted like answers; others stay one by one.
 value_sums <- function(survey, values) {
   use <- !is.na(values)
   if (!is.null(survey$aside)) use <- use & survey$aside == 0L
   weight <- if (!is.null(survey$weight) || !is.null(survey$count))
-    rep((survey$weight %||% 1) * (survey$count %||% 1), length.out = length(values))[use]
+    rep((survey$weight %||% 1) * (survey$count %||% 1),
+        length.out = length(values))[use]
   standing <- if (!is.null(survey$sums)) survey$sums$n[use]
   values <- values[use]
   range <- if (length(values)) range(values) else c(0, Inf)
-  if (diff(range) < 1e5 && max(abs(range)) < 2^31 && all(values == (whole <- as.integer(values)))) {
+  if (diff(range) < 1e5 && max(abs(range)) < 2^31 &&
+        all(values == (whole <- as.integer(values)))) {
     at <- whole - as.integer(range[1L]) + 1L
     size <- as.integer(diff(range)) + 1L
-    n <- if (is.null(standing)) tabulate(at, size) else sum_by_cell_kernel(at, standing, size)
-    sums <- if (is.null(weight)) n else replace(numeric(size), which(n > 0L), rowsum(weight, at))
-    return(list(value = range[1L] + which(n > 0L) - 1, weight = as.numeric(sums[n > 0L]), n = sum(n)))
+    n <- if (is.null(standing)) tabulate(at, size) else
+      sum_by_cell_kernel(at, standing, size)
+    sums <- if (is.null(weight)) n else
+      replace(numeric(size), which(n > 0L), rowsum(weight, at))
+    return(list(value = range[1L] + which(n > 0L) - 1,
+                weight = as.numeric(sums[n > 0L]), n = sum(n)))
   }
-  list(value = values, weight = weight %||% rep(1, length(values)), n = sum(standing %||% rep(1, length(values))))
+  list(value = values, weight = weight %||% rep(1, length(values)),
+       n = sum(standing %||% rep(1, length(values))))
 }
 
-# The least value at which the weight up to it reaches the share; halfway between two values where it does so exactly.
+# The least value at which the weight up to it reaches the share; halfway
+# between two values where it does so exactly.
 weighted_quantiles <- function(values, weight, shares) {
   order <- order(values, method = "radix")
   values <- values[order]
@@ -193,10 +249,12 @@ look_missing <- function(survey, x, row) {
   }
   counts <- counts[counts > 0L]
   left <- records_by(survey, aside, nrow(survey$reasons))
-  why <- reason_words(survey$reasons$code, rep("", length(left)), survey$reasons$detail)
-  list(row("number", names(counts), unname(counts), share_of_all = unname(counts) / records_where(survey, asked),
+  why <- reason_words(survey$reasons$code, rep("", length(left)),
+                      survey$reasons$detail)
+  list(row("number", names(counts), unname(counts),
+           share_of_all = unname(counts) / records_where(survey, asked),
            missing = TRUE),
-        row("number", why[left > 0L], left[left > 0L], missing = TRUE))
+       row("number", why[left > 0L], left[left > 0L], missing = TRUE))
 }
 
 #' @export

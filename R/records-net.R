@@ -2,17 +2,22 @@
 
 #' Nets: subtotals beside their parts
 #'
-#' A net takes answers together ("Satisfied" for "Satisfied" and "Very satisfied"). It is kept with the question, and
-#' every table of the question shows it beside its parts, never instead of them: with its percentage and interval, its
-#' residual mark and its letters, each worked out as if the answers had been combined by [regroup()]. Tests and
-#' measures of the table are of the answers; nets take no part in them. Nets of a tick-all question are of those who
-#' ticked any of the items. A net of answers that are combined later follows them; one that is cut in two is an error.
+#' A net takes answers together ("Satisfied" for "Satisfied" and "Very
+#' satisfied"). It is kept with the question, and every table of the question
+#' shows it beside its parts, never instead of them: with its percentage and
+#' interval, its residual mark and its letters, each worked out as if the
+#' answers had been combined by [regroup()]. Tests and measures of the table are
+#' of the answers; nets take no part in them. Nets of a tick-all question are of
+#' those who ticked any of the items. A net of answers that are combined later
+#' follows them; one that is cut in two is an error.
 #'
 #' @param x (data frame or survey) What has the question.
 #' @param question (column name, see [fairlattice]) Which question.
-#' @param ... The nets: `Satisfied = c("Satisfied", "Very satisfied")`. `Name = NULL` takes a net away.
+#' @param ... The nets: `Satisfied = c("Satisfied", "Very satisfied")`. `Name =
+#'   NULL` takes a net away.
 #' @return Like `x`, with the question changed.
-#' @section Errors: `fairlattice_error_net` (a net without a name, or of the name of an answer), and
+#' @section Errors: `fairlattice_error_net` (a net without a name, or of the
+#'   name of an answer), and
 #'   `fairlattice_error_no_answer` for an unknown answer.
 #' @export
 #' @examples
@@ -23,42 +28,48 @@ net <- function(x, question, ...) {
   call <- environment()
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
+  if (is.null(name))
+    stop_input(tells("question_name_question"), "column_name", call = call)
   nets <- list(...)
   check_plain(data[[name]], name, "question", call)
-  with_made(x, name, name, function(columns, ...) with_nets(as_answers(columns[[1L]], name, call), nets, name, call))
+  with_made(x, name, name, function(columns, ...) {
+    with_nets(as_answers(columns[[1L]], name, call), nets, name, call)
+  })
 }
 
 with_nets <- function(column, nets, name, call) {
-  known <- attr(column, "items", exact = TRUE) %||% setdiff(levels(column), attr(column, "missing", exact = TRUE))
+  known <- attr(column, "items", exact = TRUE) %||%
+           setdiff(levels(column), attr(column, "missing", exact = TRUE))
   check_nets(nets, known, name, call)
   kept <- attr(column, "nets", exact = TRUE)
   attr(column, "nets") <- utils::modifyList(as.list(kept), nets)
-  if (!inherits(column, "fairlattice_answers")) class(column) <- unique(c("fairlattice_answers", class(column)))
+  if (!inherits(column, "fairlattice_answers"))
+    class(column) <- unique(c("fairlattice_answers", class(column)))
   column
 }
 
 check_nets <- function(nets, known, name, call) {
   if (!length(nets) || is.null(names(nets)) || any(!nzchar(names(nets)))) {
-    stop_input(c("Every net needs its name.", i = "Write Satisfied = c(\"Satisfied\", \"Very satisfied\")."), "net",
+    stop_input(c(tells("every_net_needs_name"),
+                 i = tells("write_satisfied_c_satisfied_very")), "net",
                call = call)
   }
   for (net in names(nets)) {
     answers <- nets[[net]]
     if (is.null(answers)) next
-    if (!is.character(answers) || !length(answers) || anyNA(answers) || anyDuplicated(answers)) {
-      stop_input(sprintf("The net \"%s\" must be of answers, each named once, not %s.", net, quote_value(answers)),
-                 "net",
-                 call = call)
+    if (!is.character(answers) || !length(answers) || anyNA(answers) ||
+          anyDuplicated(answers)) {
+      stop_input(tells("net_answers_each_named_once", net,
+                       quote_value(answers)), "net", call = call)
     }
     unknown <- setdiff(answers, known)
     if (length(unknown)) {
-      stop_input(c(sprintf("\"%s\" has no answer \"%s\".", name, unknown[1L]),
-                   did_you_mean(unknown[1L], known, "Answers")), "no_answer", column = name, value = unknown[1L],
-                 call = call)
+      stop_input(c(tells("question_has_no_answer", name, unknown[1L]),
+                   did_you_mean(unknown[1L], known, "answers")), "no_answer",
+                 column = name, value = unknown[1L], call = call)
     }
     if (length(answers) == length(known)) {
-      stop_input(sprintf("The net \"%s\" takes all answers of \"%s\" in, so it is everybody.", net, name), "net",
+      stop_input(tells("net_takes_all_answers_everybody", net, name), "net",
                  call = call)
     }
   }

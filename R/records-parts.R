@@ -1,11 +1,13 @@
 # What all kinds of parts of a survey in files share.
 
-# How a part is read, by the ending of its name; NA of a kind that is not read in chunks.
-part_kinds <- c(csv = "text", tsv = "text", txt = "text", tab = "text", parquet = "parquet", jsonl = "lines",
-                ndjson = "lines")
+# How a part is read, by the ending of its name; NA of a kind that is not read
+# in chunks.
+part_kinds <- c(csv = "text", tsv = "text", txt = "text", tab = "text",
+                parquet = "parquet", jsonl = "lines", ndjson = "lines")
 
 kind_of_part <- function(files) {
-  plain <- sub(sprintf("[.](%s)$", paste(names(unpackers), collapse = "|")), "", tolower(basename(files)))
+  plain <- sub(sprintf("[.](%s)$", paste(names(unpackers), collapse = "|")), "",
+               tolower(basename(files)))
   unname(part_kinds[file_ending(plain)])
 }
 
@@ -19,8 +21,8 @@ with_plain_part <- function(path, call, work) {
 }
 
 stop_too_many_kept <- function(most_groups, call) {
-  stop_too_many_groups(sprintf("More than %s groups of records would have to be kept for this table.",
-                               format_count(most_groups)), call)
+  stop_too_many_groups(tells("more_groups_records_would_kept",
+                             format_count(most_groups)), call)
 }
 
 # Replicate weights that are missing in a group leave it out.
@@ -29,7 +31,8 @@ replicates_there <- function(sums, there) {
   unname(sums)
 }
 
-# How far the reading is, when a share of the bytes is done, how fast it goes and how long it will take.
+# How far the reading is, when a share of the bytes is done, how fast it goes
+# and how long it will take.
 show_reading <- function(file, done, records, began) {
   seconds <- max(proc.time()[["elapsed"]] - began, 0.01)
   show_progress(done, 1, words("chunks.progress"),

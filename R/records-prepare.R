@@ -1,34 +1,40 @@
-# Preparing questions: every verb takes a data frame or a survey and gives the same back with the question changed; the
-# caller's data stay as they were. What was done is kept with the question as its history, and every table says it.
+# Preparing questions: every verb takes a data frame or a survey and gives the
+# same back with the question changed; the caller's data stay as they were. What
+# was done is kept with the question as its history, and every table says it.
 
 data_of <- function(x, call) {
   if (inherits(x, "fairlattice_survey")) return(x$data)
   if (is.data.frame(x)) return(as_known_columns(x))
-  stop_input(sprintf("`x` must be a data frame, a survey or one question, not %s.", quote_value(x)), "class",
+  stop_input(tells("x_data_frame_survey_one", quote_value(x)), "class",
              call = call)
 }
 
 with_history <- function(column, from, steps) {
-  attr(column, "history") <- c(as.list(attr(from, "history", exact = TRUE)), steps)
+  attr(column, "history") <-
+    c(as.list(attr(from, "history", exact = TRUE)), steps)
   column
 }
 
 #' Join, rename, reorder answers
 #'
-#' `regroup(survey, ferry, Unhappy = c("Very dissatisfied", "Dissatisfied"))`. Where every answer is named, the new
-#' order is the order given; otherwise a new answer takes the place of the first that it joins. An ordered question
+#' `regroup(survey, ferry, Unhappy = c("Very dissatisfied", "Dissatisfied"))`.
+#' Where every answer is named, the new order is the order given; otherwise a
+#' new answer takes the place of the first that it joins. An ordered question
 #' stays ordered as long as only neighbours are joined.
 #'
-#' @param x (data frame, survey, one column, or a table of counts from [crosstab_of_counts()]) What has the question.
-#' @param question (column name, see [fairlattice]) Which question; not given when `x` is one column. Of a table of
-#'   counts its title, or "rows" or "columns".
-#' @param ... (character) New answers, each with the old ones that it joins. A reason for no answer may be joined in
-#'   too.
+#' @param x (data frame, survey, one column, or a table of counts from
+#'   [crosstab_of_counts()]) What has the question.
+#' @param question (column name, see [fairlattice]) Which question; not given
+#'   when `x` is one column. Of a table of counts its title, or "rows" or
+#'   "columns".
+#' @param ... (character) New answers, each with the old ones that it joins. A
+#'   reason for no answer may be joined in too.
 #' @param other (string, default none) Joins every answer that is not named.
-#' @param missing (named character or list, default none) Answers that become a reason for no answer:
-#'   `c("Not relevant" = "Neither")`.
+#' @param missing (named character or list, default none) Answers that become a
+#'   reason for no answer: `c("Not relevant" = "Neither")`.
 #' @return Like `x`, with the question regrouped and its history kept.
-#' @section Errors: `fairlattice_error_no_answer` for an unknown old answer, with the nearest one;
+#' @section Errors: `fairlattice_error_no_answer` for an unknown old answer,
+#'   with the nearest one;
 #'   `fairlattice_error_regroup` for one that is named twice.
 #' @export
 #' @examples
@@ -36,50 +42,68 @@ with_history <- function(column, from, steps) {
 #' crosstab(survey, down = leave, across = tenure)
 regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   call <- environment()
-  # R takes q = for question =, and what was meant as the question for an answer
-  taken <- Filter(function(name) nzchar(name) && name != "question" && startsWith("question", name), names(sys.call()))
+  # R takes q = for question = , and what was meant as the question for an answer
+  taken <- Filter(function(name) {
+    nzchar(name) && name != "question" && startsWith("question", name)
+  }, names(sys.call()))
   if (length(taken)) {
-    stop_input(c(sprintf("`%s` may be a new answer or be short for `question`.", taken[1L]),
-                 i = "Write question = in full, and the new answers after it."), "regroup", call = call)
+    stop_input(c(tells("may_new_answer_short_question", taken[1L]),
+                 i = tells("write_question_full_new_answers")), "regroup",
+               call = call)
   }
   joins <- lapply(list(...), as.character)
   if (is.atomic(x) && !is.null(x)) {
     if (!base::missing(question)) stop_regroup_name(call)
-    return(join_answers(as_answers(x, "x", call), joins, other, missing, "x", call))
+    return(join_answers(as_answers(x, "x", call), joins, other, missing, "x",
+                        call))
   }
   if (inherits(x, "fairlattice_crosstab"))
-    return(regroup_counts(x, rlang::enquo(question), joins, other, missing, call))
+    return(regroup_counts(x, rlang::enquo(question), joins, other, missing,
+                          call))
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
+  if (is.null(name))
+    stop_input(tells("question_name_question"), "column_name", call = call)
   with_made(x, name, name, function(columns, ...) {
-    join_answers(as_answers(columns[[1L]], name, call), joins, other, missing, name, call)
+    join_answers(as_answers(columns[[1L]], name, call), joins, other, missing,
+                 name, call)
   })
 }
 
 # Rows or columns of a table of counts, put together.
 regroup_counts <- function(x, question, joins, other, missing, call) {
   if (is.null(x$tally$facts$counts)) {
-    stop_input(c("This table was made from records, not from counts.",
-                 i = "Join the answers of the records, and make the table anew."), "regroup", call = call)
+    stop_input(c(tells("table_made_records_not_counts"),
+                 i = tells("join_answers_records_make_table")), "regroup",
+               call = call)
   }
-  sides <- c(rows = "down", columns = "across", down = "down", across = "across")
-  titles <- stats::setNames(names(sides)[3:4], c(x$tally$down$name, x$tally$across$name))
+  sides <-
+    c(rows = "down", columns = "across", down = "down", across = "across")
+  titles <- stats::setNames(names(sides)[3:4],
+                            c(x$tally$down$name, x$tally$across$name))
   known <- c(titles, sides)
-  name <- column_named(question, stats::setNames(as.list(seq_along(known)), make.unique(names(known))), "question",
+  name <- column_named(question,
+                       stats::setNames(as.list(seq_along(known)),
+                                       make.unique(names(known))), "question",
                        call)
-  if (is.null(name)) stop_input("`question` must name the rows or the columns.", "column_name", call = call)
+  if (is.null(name))
+    stop_input(tells("question_name_rows_columns"), "column_name", call = call)
   side <- known[[name]]
   M <- x$layers[[1L]]$n
   if (side == "across") M <- t(M)
-  answers <- join_answers(as_answers(factor(rownames(M), rownames(M)), name, call), joins, other, missing, name, call)
+  answers <- join_answers(as_answers(factor(rownames(M), rownames(M)), name,
+                                     call), joins, other, missing, name, call)
   kept <- !is.na(answers)
-  joined <- rowsum(M[kept, , drop = FALSE], as.integer(answers)[kept], reorder = TRUE)
+  joined <-
+    rowsum(M[kept, , drop = FALSE], as.integer(answers)[kept], reorder = TRUE)
   rownames(joined) <- levels(answers)[as.integer(rownames(joined))]
   if (side == "across") joined <- t(joined)
-  found <- list(totals = attr(x, "totals"), kept = x$tally$facts$notes$kept_totals,
+  found <- list(totals = attr(x, "totals"),
+                kept = x$tally$facts$notes$kept_totals,
                 sums = x$tally$facts$notes$kept_sums)
-  out <- new_crosstab(tally_of_matrix(joined, x$tally$down$name, x$tally$across$name, found), x$choices, call)
+  out <- new_crosstab(tally_of_matrix(joined, x$tally$down$name,
+                                      x$tally$across$name, found), x$choices,
+                      call)
   out$tally[[side]]$history <- attr(answers, "history", exact = TRUE)
   attr(out, "totals") <- attr(x, "totals")
   out
@@ -87,17 +111,20 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
 
 #' The order and the title of a question
 #'
-#' `order_answers()` says in which order answers go; with `ordered` they are a scale, so that trend, gamma and bands of
-#' colour follow. `retitle()` says what the question is called in tables.
+#' `order_answers()` says in which order answers go; with `ordered` they are a
+#' scale, so that trend, gamma and bands of colour follow. `retitle()` says what
+#' the question is called in tables.
 #'
 #' @param x (data frame or survey) What has the question.
 #' @param question (column name, see [fairlattice]) Which question.
 #' @param answers (character) All its answers, in their order.
-#' @param ordered (TRUE or FALSE, default TRUE) Whether the order is that of a scale.
+#' @param ordered (TRUE or FALSE, default TRUE) Whether the order is that of a
+#'   scale.
 #' @param title (string) What it is called.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Like `x`, with the question changed.
-#' @section Errors: `fairlattice_error_no_answer` for an unknown answer, `fairlattice_error_order` for one that is not
+#' @section Errors: `fairlattice_error_no_answer` for an unknown answer,
+#'   `fairlattice_error_order` for one that is not
 #'   named.
 #' @export
 #' @examples
@@ -109,21 +136,25 @@ order_answers <- function(x, question, answers, ordered = TRUE, ...) {
   call <- environment()
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
-  if (!is.character(answers) || anyNA(answers)) stop_input("`answers` must be texts.", "order", call = call)
+  if (is.null(name))
+    stop_input(tells("question_name_question"), "column_name", call = call)
+  if (!is.character(answers) || anyNA(answers))
+    stop_input(tells("answers_texts"), "order", call = call)
   check_flag(ordered, "ordered", call)
   with_made(x, name, name, function(columns, ...) {
-    answers_in_order(as_answers(columns[[1L]], name, call), answers, ordered, name, call)
+    answers_in_order(as_answers(columns[[1L]], name, call), answers, ordered,
+                     name, call)
   })
 }
 
 answers_in_order <- function(old, answers, ordered, name, call) {
-  column <- join_answers(old, stats::setNames(as.list(answers), answers), NULL, NULL, name, call)
+  column <- join_answers(old, stats::setNames(as.list(answers), answers), NULL,
+                         NULL, name, call)
   absent <- setdiff(levels(old), c(answers, attr(old, "missing", exact = TRUE)))
   if (length(absent)) {
-    stop_input(c(sprintf("The order must name all answers of \"%s\": %s %s not in it.", name,
-                         list_some(sprintf("\"%s\"", absent)), plural(length(absent), "is", "are"))),
-               "order", column = name, call = call)
+    stop_input(c(tells("order_name_all_answers_not", name,
+                       list_some(sprintf("\"%s\"", absent)))), "order",
+               column = name, call = call)
   }
   class(column) <- c("fairlattice_answers", if (ordered) "ordered", "factor")
   attr(column, "history") <- attr(old, "history", exact = TRUE)
@@ -137,9 +168,12 @@ retitle <- function(x, question, title, ...) {
   call <- environment()
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
-  if (!is.character(title) || length(title) != 1L || is.na(title) || !nzchar(trimws(title)))
-    stop_input(sprintf("`title` must be one text, not %s.", quote_value(title)), "title", call = call)
+  if (is.null(name))
+    stop_input(tells("question_name_question"), "column_name", call = call)
+  if (!is.character(title) || length(title) != 1L || is.na(title) ||
+        !nzchar(trimws(title)))
+    stop_input(tells("title_one_text_not", quote_value(title)), "title",
+               call = call)
   check_plain(data[[name]], name, "question", call)
   with_made(x, name, name, function(columns, ...) {
     column <- columns[[1L]]
@@ -149,19 +183,21 @@ retitle <- function(x, question, title, ...) {
 }
 
 join_answers <- function(answers, joins, other, missing, name, call) {
-  if (is.null(names(joins)) && length(joins) || any(!nzchar(names(joins)))) stop_regroup_name(call)
+  if (is.null(names(joins)) && length(joins) || any(!nzchar(names(joins))))
+    stop_regroup_name(call)
   old <- levels(answers)
   was_missing <- attr(answers, "missing", exact = TRUE)
   gone <- lapply(as.list(missing), as.character)
   named <- unlist(c(joins, gone), use.names = FALSE)
   unknown <- setdiff(named, old)
   if (length(unknown)) {
-    stop_input(c(sprintf("\"%s\" has no answer \"%s\".", name, unknown[1L]), did_you_mean(unknown[1L], old, "Answers")),
-               "no_answer",
+    stop_input(c(tells("question_has_no_answer", name, unknown[1L]),
+                 did_you_mean(unknown[1L], old, "answers")), "no_answer",
                column = name, value = unknown[1L], call = call)
   }
   if (anyDuplicated(named)) {
-    stop_input(sprintf("The answer \"%s\" is named twice.", named[duplicated(named)][1L]), "regroup", call = call)
+    stop_input(tells("answer_named_twice", named[duplicated(named)][1L]),
+               "regroup", call = call)
   }
   becomes <- stats::setNames(old, old)
   for (new in names(joins)) becomes[joins[[new]]] <- new
@@ -171,44 +207,55 @@ join_answers <- function(answers, joins, other, missing, name, call) {
   kept <- setdiff(unique(unname(becomes)), reasons)
   complete <- all(setdiff(old, was_missing) %in% named)
   levels <- if (complete) intersect(c(names(joins), kept), kept) else kept
-  out <- new_answers(match(unname(becomes)[as.integer(answers)], c(levels, reasons)), c(levels, reasons),
-                     missing = reasons,
-                     label = label_of(answers), ordered = is.ordered(answers) && (complete || neighbours(joins, old)))
-  attr(out, "scores") <- scores_after(attr(answers, "scores", exact = TRUE), becomes, kept, name, call)
-  attr(out, "nets") <- nets_after(attr(answers, "nets", exact = TRUE), becomes, call)
+  out <- new_answers(match(unname(becomes)[as.integer(answers)],
+                           c(levels, reasons)), c(levels, reasons),
+                     missing = reasons, label = label_of(answers),
+                     ordered = is.ordered(answers) &&
+                       (complete || neighbours(joins, old)))
+  attr(out, "scores") <- scores_after(attr(answers, "scores", exact = TRUE),
+                                      becomes, kept, name, call)
+  attr(out, "nets") <-
+    nets_after(attr(answers, "nets", exact = TRUE), becomes, call)
   with_history(out, answers,
-               regroup_steps(joins, other, gone, setdiff(old, c(named, was_missing)),
+               regroup_steps(joins, other, gone,
+                             setdiff(old, c(named, was_missing)),
                              is.ordered(answers) && !is.ordered(out)))
 }
 
-# The nets of a question whose answers were combined: `becomes` gives the new answer of each old one.
+# The nets of a question whose answers were combined: `becomes` gives the new
+# answer of each old one.
 nets_after <- function(nets, becomes, call) {
   lapply(stats::setNames(names(nets), names(nets)), function(net) {
     new <- unique(unname(becomes[nets[[net]]]))
-    cut <- Filter(function(answer) !all(names(becomes)[becomes == answer] %in% nets[[net]]), new)
+    cut <- Filter(function(answer) {
+      !all(names(becomes)[becomes == answer] %in% nets[[net]])
+    }, new)
     if (length(cut)) {
-      stop_input(c(sprintf("Combining \"%s\" would cut the net \"%s\" in two.", cut[1L], net),
-                   i = "Take the net away first with net(), or combine other answers."), "net", call = call)
+      stop_input(c(tells("combining_would_cut_net_two", cut[1L], net),
+                   i = tells("take_net_away_first_net")), "net", call = call)
     }
     new
   })
 }
 
-# The scores of a question whose answers were combined: answers of different scores have none together.
+# The scores of a question whose answers were combined: answers of different
+# scores have none together.
 scores_after <- function(scores, becomes, kept, name, call) {
   if (is.null(scores)) return(NULL)
   vapply(kept, function(answer) {
     own <- unique(scores[names(becomes)[becomes == answer]])
     if (length(own) != 1L) {
-      stop_input(c(sprintf("\"%s\" would combine answers of \"%s\" with different scores.", answer, name),
-                   i = "Give scores after the answers have been combined."), "score", call = call)
+      stop_input(c(tells("would_combine_answers_different_scores", answer,
+                         name), i = tells("give_scores_after_answers_been")),
+                 "score", call = call)
     }
     own
   }, 0)
 }
 
 stop_regroup_name <- function(call) {
-  stop_input(c("Every new answer needs its name.", i = "Write New = c(\"Old\", \"Older\")."), "regroup", call = call)
+  stop_input(c(tells("every_new_answer_needs_name"),
+               i = tells("write_new_c_old_older")), "regroup", call = call)
 }
 
 # Whether every join is of answers that stand side by side.
@@ -222,7 +269,9 @@ neighbours <- function(joins, old) {
 regroup_steps <- function(joins, other, gone, rest, unordered) {
   renamed <- lengths(joins) == 1L
   same <- renamed & names(joins) == vapply(joins, `[`, "", 1L)
-  step <- function(code, new, old) unname(Map(function(new, old) said(code, new = new, old = old), new, old))
+  step <- function(code, new, old) {
+    unname(Map(function(new, old) said(code, new = new, old = old), new, old))
+  }
   c(step("joined", names(joins)[!renamed], joins[!renamed]),
     step("renamed", names(joins)[renamed & !same], joins[renamed & !same]),
     if (!is.null(other)) list(said("joined", new = other, old = rest)),
@@ -232,15 +281,18 @@ regroup_steps <- function(joins, other, gone, rest, unordered) {
 
 #' Derived questions: pairs of answers, and scores from items
 #'
-#' `combine(survey, home = c(tenure, heating))` makes a question whose answers are the pairs of theirs; whoever lacks
-#' one of them has no answer, for that reason. `score_items(survey, comfort = c(internet, ferry))` makes a number:
-#' the mean or sum over items of the answer's place in its order (1 for the first; a number counts as itself).
+#' `combine(survey, home = c(tenure, heating))` makes a question whose answers
+#' are the pairs of theirs; whoever lacks one of them has no answer, for that
+#' reason. `score_items(survey, comfort = c(internet, ferry))` makes a number:
+#' the mean or sum over items of the answer's place in its order (1 for the
+#' first; a number counts as itself).
 #'
 #' @param x (data frame or survey).
 #' @param ... One new name, and the columns that it is made from.
 #' @param by ("mean" or "sum", default "mean") How items make a score.
-#' @param least (integer, default all) Items that must be answered; with fewer the score is missing. A sum over fewer
-#'   items than all is the mean times their number.
+#' @param least (integer, default all) Items that must be answered; with fewer
+#'   the score is missing. A sum over fewer items than all is the mean times
+#'   their number.
 #' @return Like `x`, with the new column.
 #' @section Errors: `fairlattice_error_combine`, and those of naming columns.
 #' @export
@@ -252,28 +304,41 @@ combine <- function(x, ...) {
   call <- environment()
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
-  if (length(asked$columns) < 2L) stop_input("A combination needs at least two questions.", "combine", call = call)
-  with_made(x, asked$name, asked$columns, function(columns, ...) combined_answers(columns, call))
+  if (length(asked$columns) < 2L)
+    stop_input(tells("combination_needs_least_two_questions"), "combine",
+               call = call)
+  with_made(x, asked$name, asked$columns, function(columns, ...) {
+    combined_answers(columns, call)
+  })
 }
 
 # The pairs of answers of several questions.
 combined_answers <- function(columns, call) {
-  answers <- Map(function(column, name) as_answers(column, name, call), columns, names(columns))
-  shown <- lapply(answers, function(one) setdiff(levels(one), attr(one, "missing", exact = TRUE)))
-  labels <- vapply(seq_along(answers), function(k) label_of(answers[[k]]) %||% names(columns)[k], "")
-  grid <- rev(expand.grid(rev(unname(shown)), KEEP.OUT.ATTRS = FALSE, stringsAsFactors = FALSE))
+  answers <- Map(function(column, name) as_answers(column, name, call), columns,
+                 names(columns))
+  shown <- lapply(answers, function(one) {
+    setdiff(levels(one), attr(one, "missing", exact = TRUE))
+  })
+  labels <- vapply(seq_along(answers), function(k) {
+    label_of(answers[[k]]) %||% names(columns)[k]
+  }, "")
+  grid <- rev(expand.grid(rev(unname(shown)), KEEP.OUT.ATTRS = FALSE,
+                          stringsAsFactors = FALSE))
   text <- lapply(answers, as.character)
   missing <- lapply(answers, is.na)
   reason <- rep(NA_character_, length(answers[[1L]]))
   for (k in rev(seq_along(answers))) {
-    reason[missing[[k]]] <- paste0(labels[k], ": ",
-                                   ifelse(is.na(text[[k]][missing[[k]]]), "no answer", text[[k]][missing[[k]]]))
+    reason[missing[[k]]] <- paste0(
+      labels[k], ": ",
+      ifelse(is.na(text[[k]][missing[[k]]]), "no answer",
+             text[[k]][missing[[k]]]))
   }
   reasons <- sort(unique(reason[!is.na(reason)]), method = "radix")
   pair <- do.call(paste, c(unname(text), sep = ", "))
   pair[!is.na(reason)] <- reason[!is.na(reason)]
   levels <- c(do.call(paste, c(unname(grid), sep = ", ")), reasons)
-  out <- new_answers(match(pair, levels), levels, missing = reasons, label = paste(labels, collapse = " and "))
+  out <- new_answers(match(pair, levels), levels, missing = reasons,
+                     label = paste(labels, collapse = " and "))
   with_history(out, NULL, list(said("paired_answers", questions = labels)))
 }
 
@@ -285,12 +350,16 @@ score_items <- function(x, ..., by = c("mean", "sum"), least = NULL) {
   check_choice(by, c("mean", "sum"), "by", call)
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
-  with_made(x, asked$name, asked$columns, function(columns, ...) item_scores(columns, by, least, asked$name, call))
+  with_made(x, asked$name, asked$columns, function(columns, ...) {
+    item_scores(columns, by, least, asked$name, call)
+  })
 }
 
 item_scores <- function(columns, by, least, called, call) {
   size <- length(columns[[1L]])
-  items <- vapply(names(columns), function(name) item_values(columns[[name]], name, call), numeric(size))
+  items <- vapply(names(columns), function(name) {
+    item_values(columns[[name]], name, call)
+  }, numeric(size))
   items <- matrix(items, size, length(columns))
   least <- least %||% ncol(items)
   given <- rowSums(!is.na(items))
@@ -298,8 +367,12 @@ item_scores <- function(columns, by, least, called, call) {
   enough <- given >= least & given > 0
   values <- ifelse(enough, if (by == "mean") mean else mean * ncol(items), NA)
   values[!enough] <- missing_for_kernel(rep(1L, sum(!enough)))
-  out <- new_number(values, sprintf("fewer than %d of %d items answered", least, ncol(items)), called)
-  with_history(out, NULL, list(said("scored", by = by, items = names(columns), least = least)))
+  out <- new_number(values,
+                    sprintf("fewer than %d of %d items answered", least,
+                            ncol(items)), called)
+  with_history(out, NULL,
+               list(said("scored", by = by, items = names(columns),
+                         least = least)))
 }
 
 # An answer's place in its order; a number as itself.
@@ -307,8 +380,9 @@ item_values <- function(x, name, call) {
   if (is.numeric(x) && is.null(attr(x, "labels", exact = TRUE)))
     return(ifelse(is.na(x), NA_real_, as.vector(unclass(x))))
   if (!is.ordered(x)) {
-    stop_input(c(sprintf("The answers of \"%s\" have no order, so they make no score.", name),
-                 i = "Give ordered questions or numbers."), "combine", call = call)
+    stop_input(c(tells("answers_no_order_make_no", name),
+                 i = tells("give_ordered_questions_numbers")), "combine",
+               call = call)
   }
   as.numeric(as.integer(plain_factor(x)))
 }
@@ -317,7 +391,9 @@ item_values <- function(x, name, call) {
 new_from_columns <- function(quosures, data, call) {
   name <- names(quosures)
   if (length(quosures) != 1L || !nzchar(name %||% "")) {
-    stop_input(c("Give one new name and its columns.", i = "Write name = c(first, second)."), "combine", call = call)
+    stop_input(c(tells("give_one_new_name_columns"),
+                 i = tells("write_name_c_first_second")), "combine",
+               call = call)
   }
   columns <- columns_named(quosures[[1L]], data, name, call)
   for (column in columns) check_plain(data[[column]], column, name, call)
@@ -326,16 +402,20 @@ new_from_columns <- function(quosures, data, call) {
 
 #' One record a person
 #'
-#' Where a person has several records (visits, waves), keeps one of them. The others are left out of the sample and
-#' stand in the account of records under their reason.
+#' Where a person has several records (visits, waves), keeps one of them. The
+#' others are left out of the sample and stand in the account of records under
+#' their reason.
 #'
 #' @param x (data frame or survey).
-#' @param id (column name, see [fairlattice]) Who the person is. Records without one are kept.
-#' @param keep ("first", "last", or a condition in words, default "first") Which record stays; with a condition, the
-#'   first that meets it (a person with none is left out).
+#' @param id (column name, see [fairlattice]) Who the person is. Records without
+#'   one are kept.
+#' @param keep ("first", "last", or a condition in words, default "first") Which
+#'   record stays; with a condition, the first that meets it (a person with none
+#'   is left out).
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Like `x`, with fewer records.
-#' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_column_type`, `fairlattice_error_condition`.
+#' @section Errors: `fairlattice_error_no_column`,
+#'   `fairlattice_error_column_type`, `fairlattice_error_condition`.
 #' @export
 #' @examples
 #' survey <- one_per(demo_records(), id, keep = "last")
@@ -345,49 +425,66 @@ one_per <- function(x, id, keep = "first", ...) {
   call <- environment()
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(id), data, "id", call)
-  if (is.null(name)) stop_input("`id` must name a column.", "column_name", call = call)
+  if (is.null(name))
+    stop_input(tells("id_name_column"), "column_name", call = call)
   check_plain(data[[name]], name, "id", call)
-  if (is_far(x)) stop_needs_records("one_per()", x, call)
+  if (is_far(x)) stop_needs_records(tells("one_per"), x, call)
   who <- readable(as.character(data[[name]]))
-  who[is.na(who) | !nzchar(who)] <- paste("\r", which(is.na(who) | !nzchar(who)))
+  who[is.na(who) | !nzchar(who)] <-
+    paste("\r", which(is.na(who) | !nzchar(who)))
   if (!is.character(keep) || length(keep) != 1L)
-    stop_input("`keep` must be \"first\", \"last\" or a condition in words.", "choice", call = call)
-  meets <- if (keep %in% c("first", "last")) rep(TRUE, nrow(data)) else kept_by_words(keep, data, call) %in% TRUE
+    stop_input(tells("keep_first_last_condition_words"), "choice", call = call)
+  meets <- if (keep %in% c("first", "last")) rep(TRUE, nrow(data)) else
+    kept_by_words(keep, data, call) %in% TRUE
   stays <- rep(FALSE, nrow(data))
   stays[meets] <- !duplicated(who[meets], fromLast = keep == "last")
   none <- !who %in% who[meets]
-  before <- rbind(attr(data, "left_before", exact = TRUE), data.frame(
-    code = c("another_record", "no_record_meets"), detail = c("", keep), records = c(sum(!stays & !none), sum(none))))
-  if (inherits(x, "fairlattice_survey")) return(keep_records(x, stays, before[before$records > 0L, ], call))
+  before <- rbind(attr(data, "left_before", exact = TRUE),
+                  data.frame(
+                    code = c("another_record", "no_record_meets"),
+                    detail = c("", keep),
+                    records = c(sum(!stays & !none), sum(none))))
+  if (inherits(x, "fairlattice_survey"))
+    return(keep_records(x, stays, before[before$records > 0L, ], call))
   only_records(data, stays, before[before$records > 0L, ])
 }
 
 only_records <- function(data, stays, before) {
   kept <- data[stays, , drop = FALSE]
-  # R drops the title of a plain column, and all else that is known of it, when records are taken out
-  for (name in names(data)) if (is.atomic(data[[name]]) && !is.object(data[[name]]) && is.null(dim(data[[name]])))
+  # R drops the title of a plain column, and all else that is known of it, when
+  # records are taken out
+  for (name in names(data)) if (is.atomic(data[[name]]) &&
+                                  !is.object(data[[name]]) &&
+                                  is.null(dim(data[[name]])))
     mostattributes(kept[[name]]) <- attributes(data[[name]])
-  for (name in c("source", "title")) attr(kept, name) <- attr(data, name, exact = TRUE)
+  for (name in c("source", "title")) attr(kept, name) <-
+    attr(data, name, exact = TRUE)
   rownames(kept) <- NULL
   structure(kept, left_before = before)
 }
 
-# The survey of fewer records: the design is made anew, what was set aside by among() stays aside.
+# The survey of fewer records: the design is made anew, what was set aside by
+# among() stays aside.
 keep_records <- function(survey, stays, before, call) {
   data <- only_records(survey$data, stays, before)
-  fresh <- new_survey(data, survey$roles, lapply(survey$roles, function(name) if (!is.null(name)) data[[name]]), call)
+  fresh <- new_survey(data, survey$roles,
+                      lapply(survey$roles, function(name) {
+                        if (!is.null(name)) data[[name]]
+                      }), call)
   if (!is.null(survey$design$replicates$factors)) {
-    stop_input(c("The replicates of this survey were made from the records and weights that it had.",
-                 i = "Call make_replicates() after this step."), "replicates", call = call)
+    stop_input(c(tells("replicates_survey_made_records_weights"),
+                 i = tells("call_make_replicates_after_step")), "replicates",
+               call = call)
   }
   fresh$design$single_cluster <- survey$design$single_cluster
   if (!is.null(survey$roles$population))
-    fresh$design$units <- with_population(fresh, data[[survey$roles$population]], call)
+    fresh$design$units <-
+      with_population(fresh, data[[survey$roles$population]], call)
   fresh$design["replicates"] <- list(survey$design$replicates)
   fresh["replicates"] <- list(survey$replicates)
   aside <- (survey$aside %||% integer(nrow(survey$data)))[stays]
-  for (k in seq_len(nrow(survey$reasons)))
-    fresh <- set_aside(fresh, aside == k, survey$reasons$code[k], survey$reasons$detail[k])
+  for (k in seq_len(nrow(survey$reasons))) fresh <- set_aside(
+    fresh, aside == k, survey$reasons$code[k], survey$reasons$detail[k])
   fresh$cut <- survey$cut
   fresh
 }

@@ -2,18 +2,22 @@
 
 #' Means of a question
 #'
-#' Answers are never averaged unasked. `score()` says what each counts for (its code, or what is given), and every table
-#' of the question down the side then shows the mean with its interval, the standard deviation and the median under the
-#' percentages. A number (age, income) needs no bands then: its table has the summary alone, and its test is whether the
-#' means of the columns are equal.
+#' Answers are never averaged unasked. `score()` says what each counts for (its
+#' code, or what is given), and every table of the question down the side then
+#' shows the mean with its interval, the standard deviation and the median under
+#' the percentages. A number (age, income) needs no bands then: its table has
+#' the summary alone, and its test is whether the means of the columns are
+#' equal.
 #'
 #' @param x (data frame or survey) What has the question.
 #' @param question (column name, see [fairlattice]) Which question.
-#' @param scores (numbers, named by the answers or in their order; default, of ordered answers, the
-#'   codes of the codebook, or 1, 2, 3, ...) What the answers count for. `NULL` of a number: the number itself.
+#' @param scores (numbers, named by the answers or in their order; default, of
+#'   ordered answers, the codes of the codebook, or 1, 2, 3, ...) What the
+#'   answers count for. `NULL` of a number: the number itself.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Like `x`, with the question changed.
-#' @section Errors: `fairlattice_error_score` for scores that do not fit, or answers without an order and without
+#' @section Errors: `fairlattice_error_score` for scores that do not fit, or
+#'   answers without an order and without
 #'   scores.
 #' @seealso [means()]
 #' @export
@@ -26,23 +30,29 @@ score <- function(x, question, scores = NULL, ...) {
   call <- environment()
   data <- data_of(x, call)
   name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name)) stop_input("`question` must name a question.", "column_name", call = call)
+  if (is.null(name))
+    stop_input(tells("question_name_question"), "column_name", call = call)
   check_plain(data[[name]], name, "question", call)
-  with_made(x, name, name, function(columns, ...) with_scores(columns[[1L]], scores, name, call))
+  with_made(x, name, name, function(columns, ...) {
+    with_scores(columns[[1L]], scores, name, call)
+  })
 }
 
 with_scores <- function(column, scores, name, call) {
-  if (is.numeric(column) && !is.factor(column) && is.null(attr(column, "labels", exact = TRUE))) {
+  if (is.numeric(column) && !is.factor(column) &&
+        is.null(attr(column, "labels", exact = TRUE))) {
     if (!is.null(scores))
-      stop_score(sprintf("\"%s\" is a number, which counts as itself: leave `scores` out.", name), call)
+      stop_score(tells("number_counts_itself_leave_scores", name), call)
     attr(column, "summed") <- TRUE
     return(column)
   }
   answers <- as_answers(column, name, call)
-  if (!is.null(attr(answers, "items", exact = TRUE))) stop_score("Ticks of a tick-all question have no scores.", call)
+  if (!is.null(attr(answers, "items", exact = TRUE)))
+    stop_score(tells("ticks_tick_all_question_no"), call)
   shown <- setdiff(levels(answers), attr(answers, "missing", exact = TRUE))
   attr(answers, "scores") <- checked_scores(scores, answers, shown, name, call)
-  if (!inherits(answers, "fairlattice_answers")) class(answers) <- unique(c("fairlattice_answers", class(answers)))
+  if (!inherits(answers, "fairlattice_answers"))
+    class(answers) <- unique(c("fairlattice_answers", class(answers)))
   answers
 }
 
@@ -50,22 +60,25 @@ with_scores <- function(column, scores, name, call) {
 checked_scores <- function(scores, answers, shown, name, call) {
   if (is.null(scores)) {
     if (!is.ordered(answers)) {
-      stop_score(c(sprintf("The answers of \"%s\" have no order, so they have no scores of their own.", name),
-                   i = "Give them: scores = c(\"Answer\" = 1, ...)."), call)
+      stop_score(c(tells("answers_no_order_no_scores", name),
+                   i = tells("give_scores_c_answer_1")), call)
     }
-    codes <- suppressWarnings(as.numeric(attr(answers, "values", exact = TRUE)[match(shown, levels(answers))]))
-    if (length(codes) == length(shown) && !anyNA(codes)) return(stats::setNames(codes, shown))
+    codes <- suppressWarnings(as.numeric(
+      attr(answers, "values", exact = TRUE)[match(shown, levels(answers))]))
+    if (length(codes) == length(shown) && !anyNA(codes))
+      return(stats::setNames(codes, shown))
     return(stats::setNames(as.numeric(seq_along(shown)), shown))
   }
-  if (!is.numeric(scores) || any(!is.finite(scores)) || length(scores) != length(shown)) {
-    stop_score(sprintf("`scores` must be %d numbers, one for every answer of \"%s\" (%s).", length(shown), name,
-                       list_some(shown)), call)
+  if (!is.numeric(scores) || any(!is.finite(scores)) ||
+        length(scores) != length(shown)) {
+    stop_score(tells("scores_numbers_one_every_answer", length(shown), name,
+                     list_some(shown)), call)
   }
   if (is.null(names(scores))) return(stats::setNames(as.numeric(scores), shown))
   unknown <- setdiff(names(scores), shown)
   if (length(unknown)) {
-    stop_score(c(sprintf("\"%s\" has no answer \"%s\".", name, unknown[1L]),
-                 did_you_mean(unknown[1L], shown, "Answers")), call)
+    stop_score(c(tells("question_has_no_answer", name, unknown[1L]),
+                 did_you_mean(unknown[1L], shown, "answers")), call)
   }
   scores[shown]
 }

@@ -1,18 +1,23 @@
-# One question within another: each answer of the one subdivided by the answers of the other.
+# One question within another: each answer of the one subdivided by the answers
+# of the other.
 
 #' One question within another
 #'
-#' Internet use within age group, say: a new question whose answers are the pairs of both. Across the top of a table
-#' its answers stand under headings of the first question, and letters compare the answers under the same heading. Who
-#' lacks an answer to either has none to the new question, for the same reason.
+#' Internet use within age group, say: a new question whose answers are the
+#' pairs of both. Across the top of a table its answers stand under headings of
+#' the first question, and letters compare the answers under the same heading.
+#' Who lacks an answer to either has none to the new question, for the same
+#' reason.
 #'
 #' @param x (data frame or survey) What has the questions.
-#' @param question,by (column names, see [fairlattice]) The question that gives the headings, and the one that stands
-#'   within each of them.
-#' @param name (string, default the two names with `_by_` between) What the new question is called.
+#' @param question,by (column names, see [fairlattice]) The question that gives
+#'   the headings, and the one that stands within each of them.
+#' @param name (string, default the two names with `_by_` between) What the new
+#'   question is called.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Like `x`, with the new question.
-#' @section Errors: `fairlattice_error_subdivide` for tick-all questions, a question by itself, or a name that is taken.
+#' @section Errors: `fairlattice_error_subdivide` for tick-all questions, a
+#'   question by itself, or a name that is taken.
 #' @export
 #' @examples
 #' survey <- subdivide(demo_records(), leave, by = internet)
@@ -24,30 +29,37 @@ subdivide <- function(x, question, by, name = NULL, ...) {
   outer <- column_named(rlang::enquo(question), data, "question", call)
   inner <- column_named(rlang::enquo(by), data, "by", call)
   if (is.null(outer) || is.null(inner))
-    stop_input("`question` and `by` must name questions.", "column_name", call = call)
-  if (outer == inner) stop_subdivide(sprintf("\"%s\" cannot be subdivided by itself.", outer), call)
+    stop_input(tells("question_name_questions"), "column_name", call = call)
+  if (outer == inner)
+    stop_subdivide(tells("cannot_subdivided_itself", outer), call)
   name <- name %||% paste0(outer, "_by_", inner)
   if (!is.character(name) || length(name) != 1L || is.na(name) || !nzchar(name))
-    stop_subdivide(sprintf("`name` must be one text, not %s.", quote_value(name)), call)
-  if (name %in% names(data)) stop_subdivide(c(sprintf("There is a column \"%s\" already.", name),
-                                              i = "Give another `name`."), call)
+    stop_subdivide(tells("name_one_text_not", quote_value(name)), call)
+  if (name %in% names(data))
+    stop_subdivide(c(tells("column_already", name),
+                     i = tells("give_another_name")), call)
   with_made(x, name, c(outer, inner), function(columns, ...) {
-    column <- subdivided(as_answers(columns[[1L]], outer, call), as_answers(columns[[2L]], inner, call))
+    column <- subdivided(as_answers(columns[[1L]], outer, call),
+                         as_answers(columns[[2L]], inner, call))
     if (is.null(column))
-      stop_subdivide("A tick-all question is not subdivided: its items do not exclude each other.", call)
-    attr(column, "label") <- words("subdivided", question = label_of(columns[[1L]]) %||% outer,
+      stop_subdivide(tells("tick_all_question_not_subdivided"), call)
+    attr(column, "label") <- words("subdivided",
+                                   question = label_of(columns[[1L]]) %||%
+                                     outer,
                                    by = label_of(columns[[2L]]) %||% inner)
     column
   })
 }
 
 subdivided <- function(outer, inner) {
-  if (!is.null(attr(outer, "items", exact = TRUE)) || !is.null(attr(inner, "items", exact = TRUE))) return(NULL)
+  if (!is.null(attr(outer, "items", exact = TRUE)) ||
+        !is.null(attr(inner, "items", exact = TRUE))) return(NULL)
   of <- function(answers) {
     missing <- as.character(attr(answers, "missing", exact = TRUE))
     shown <- setdiff(levels(answers), missing)
     text <- levels(answers)[as.integer(answers)]
-    list(missing = missing, shown = shown, at = match(text, shown), reason = ifelse(text %in% missing, text, NA))
+    list(missing = missing, shown = shown, at = match(text, shown),
+         reason = ifelse(text %in% missing, text, NA))
   }
   outer <- of(outer)
   inner <- of(inner)
@@ -66,4 +78,6 @@ subdivided <- function(outer, inner) {
   structure(out, headings = list2DF(c(list(answer = levels), pairs)))
 }
 
-stop_subdivide <- function(message, call) stop_input(message, "subdivide", call = call)
+stop_subdivide <- function(message, call) {
+  stop_input(message, "subdivide", call = call)
+}

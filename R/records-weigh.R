@@ -1,24 +1,30 @@
 #' Weights that bring the sample to known shares of the population
 #'
-#' Raking: the weights are multiplied so that each target's shares hold, one target after the other, until all do. A
-#' target of several questions at once (a data frame of their answers and a column `share`) is a cell adjustment. Base
-#' weights are respected: what is multiplied is the survey's weight (1 without one), and its sum is kept. Whoever lacks
-#' an answer to a target's question keeps their base weight in that step. Tests and intervals afterwards take the new
-#' weights as they would any others.
+#' Raking: the weights are multiplied so that each target's shares hold, one
+#' target after the other, until all do. A target of several questions at once
+#' (a data frame of their answers and a column `share`) is a cell adjustment.
+#' Base weights are respected: what is multiplied is the survey's weight (1
+#' without one), and its sum is kept. Whoever lacks an answer to a target's
+#' question keeps their base weight in that step. Tests and intervals afterwards
+#' take the new weights as they would any others.
 #'
 #' @param survey (survey or data frame) From [respondents()].
-#' @param targets (list) Each a named numeric vector of shares (adding up to 1 or 100) under the question's name, or a
-#'   data frame of answers with a column `share`.
-#' @param limits (two numbers, default none) Least and greatest factor that a base weight may be multiplied by.
+#' @param targets (list) Each a named numeric vector of shares (adding up to 1
+#'   or 100) under the question's name, or a data frame of answers with a column
+#'   `share`.
+#' @param limits (two numbers, default none) Least and greatest factor that a
+#'   base weight may be multiplied by.
 #' @param rounds (integer, default 200) Most rounds.
-#' @param tolerance (number, default 1e-6) Greatest gap between a share and its target that counts as none.
+#' @param tolerance (number, default 1e-6) Greatest gap between a share and its
+#'   target that counts as none.
 #' @param into (string, default "weighed") Column of the new weights.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return The survey with the new weights; attribute `weighing` is a list: `converged`, `rounds`, `gap` (greatest, in
-#'   share),
-#'   `design_effect` (n / Kish's effective base, before and after), `factors` (range), `unplaced` (records without an
-#'   answer to some target).
-#' @section Errors: `fairlattice_error_target`: an unknown answer, one without a share, shares that do not add up, and a
+#' @return The survey with the new weights; attribute `weighing` is a list:
+#'   `converged`, `rounds`, `gap` (greatest, in share), `design_effect` (n /
+#'   Kish's effective base, before and after), `factors` (range), `unplaced`
+#'   (records without an answer to some target).
+#' @section Errors: `fairlattice_error_target`: an unknown answer, one without a
+#'   share, shares that do not add up, and a
 #'   target that nobody in the sample can meet.
 #' @references Deming WE, Stephan FF (1940) Ann Math Statist 11:427-444.
 #' @export
@@ -28,25 +34,32 @@
 #'   island = c(Norrey = 40, Sandholm = 24, "Harrow Skerry" = 17, Tarn = 12, "Outer Veyra" = 7),
 #'   leave = c(Yes = 36, No = 64)))
 #' attr(survey, "weighing")$design_effect
-weigh_to <- function(survey, targets, limits = NULL, rounds = 200L, tolerance = 1e-6, into = "weighed", ...) {
+weigh_to <- function(survey, targets, limits = NULL, rounds = 200L,
+                     tolerance = 1e-6, into = "weighed", ...) {
   nothing_else(...)
   call <- environment()
   survey <- as_survey(survey)
   check_targets(targets, limits, call)
   if (!is.null(survey$design$replicates) || !is.null(survey$asked$replicates)) {
-    stop_input(c("Replicate weights would have to be raked too, each by itself.",
-                 i = "Call make_replicates() after weighing."), "replicates", call = call)
+    stop_input(c(tells("replicate_weights_would_raked_too"),
+                 i = tells("call_make_replicates_after_weighing")),
+               "replicates", call = call)
   }
-  questions <- unique(unlist(Map(target_questions, targets, names(targets) %||% list(NULL))))
-  rows <- if (is_far(survey)) grounded(survey, intersect(questions, names(survey$data)), call) else survey
+  questions <- unique(unlist(Map(target_questions, targets,
+                                 names(targets) %||% list(NULL))))
+  rows <- if (is_far(survey))
+    grounded(survey, intersect(questions, names(survey$data)), call) else survey
   raked <- raked_factors(rows, targets, limits, rounds, tolerance, call)
-  out <- if (is_far(survey)) later(survey, weighing_step(rows, questions, raked$factor, into)) else
-    with_weights(survey, (survey$weight %||% rep(1, nrow(survey$data))) * raked$factor, into, call)
+  out <- if (is_far(survey))
+    later(survey, weighing_step(rows, questions, raked$factor, into)) else
+    with_weights(survey,
+                 (survey$weight %||% rep(1, nrow(survey$data))) * raked$factor,
+                 into, call)
   attr(out, "weighing") <- raked$weighing
   if (!raked$weighing$converged) {
-    rlang::warn(c(sprintf("The weights did not settle: after %d rounds a share is still %s off its target.",
-                          raked$weighing$rounds, format(raked$weighing$gap, digits = 2)),
-                  i = "Loosen `limits`, join small answers, or give more `rounds`."),
+    rlang::warn(c(spoken(tells("weights_did_not_settle", raked$weighing$rounds,
+                               format(raked$weighing$gap, digits = 2))),
+                  i = spoken(tells("loosen_limits"))),
                   class = "fairlattice_warning_not_settled")
   }
   out
@@ -54,11 +67,12 @@ weigh_to <- function(survey, targets, limits = NULL, rounds = 200L, tolerance = 
 
 check_targets <- function(targets, limits, call) {
   if (!is.list(targets) || !length(targets))
-    stop_input("`targets` must be a list of shares, named by question.", "target", call = call)
+    stop_input(tells("targets_list_shares_named_question"), "target",
+               call = call)
   if (!is.null(limits) &&
-      (!is.numeric(limits) || length(limits) != 2L || anyNA(limits) || limits[1L] <= 0 || limits[1L] > 1 ||
-       limits[2L] < 1)) {
-    stop_input("`limits` must be two numbers, such as c(0.3, 3): the first at most 1, the second at least 1.", "target",
+        (!is.numeric(limits) || length(limits) != 2L || anyNA(limits) ||
+           limits[1L] <= 0 || limits[1L] > 1 || limits[2L] < 1)) {
+    stop_input(tells("limits_two_numbers_such_c"), "target",
                call = call)
   }
 }
@@ -66,20 +80,30 @@ check_targets <- function(targets, limits, call) {
 # What every row's weight is multiplied by, and how the raking went.
 raked_factors <- function(survey, targets, limits, rounds, tolerance, call) {
   base <- survey$weight %||% rep(1, nrow(survey$data))
-  use <- if (is.null(survey$aside)) rep(TRUE, length(base)) else survey$aside == 0L
+  use <- if (is.null(survey$aside)) rep(TRUE, length(base)) else
+    survey$aside == 0L
   standing <- survey$count %||% rep(1, length(base))
-  goals <- lapply(seq_along(targets),
-                  function(k) target_goal(targets[[k]], names(targets)[k], survey$data, use & base > 0, call))
-  fit <- rake(base[use], standing[use], lapply(goals, function(goal) list(at = goal$at[use], share = goal$share)),
-              limits, rounds, tolerance)
+  goals <- lapply(seq_along(targets), function(k) {
+    target_goal(targets[[k]], names(targets)[k], survey$data, use & base > 0,
+                call)
+  })
+  fit <- rake(base[use], standing[use],
+              lapply(goals, function(goal) {
+                list(at = goal$at[use], share = goal$share)
+              }), limits, rounds, tolerance)
   factor <- rep(1, length(base))
   factor[use] <- ifelse(base[use] > 0, fit$weight / base[use], 1)
   squares <- (survey$sums$w2 %||% (standing * base^2))[use]
   kish <- function(f) sum((standing * base)[use] * f)^2 / sum(squares * f^2)
-  list(factor = factor, weighing = list(
-    converged = fit$converged, rounds = fit$rounds, gap = fit$gap, factors = range(factor[use]),
-    design_effect = sum(standing[use]) / c(before = kish(1), after = kish(factor[use])),
-    unplaced = vapply(goals, function(goal) sum(records_by(survey, ifelse(is.na(goal$at) & use, 1L, 0L), 1L)), 0)))
+  list(factor = factor,
+       weighing = list(
+         converged = fit$converged, rounds = fit$rounds, gap = fit$gap,
+         factors = range(factor[use]),
+         design_effect = sum(standing[use]) /
+                         c(before = kish(1), after = kish(factor[use])),
+         unplaced = vapply(goals, function(goal) {
+           sum(records_by(survey, ifelse(is.na(goal$at) & use, 1L, 0L), 1L))
+         }, 0)))
 }
 
 with_weights <- function(survey, weight, into, call) {
@@ -87,12 +111,16 @@ with_weights <- function(survey, weight, into, call) {
   data[[into]] <- weight
   roles <- survey$roles
   roles["weight"] <- list(into)
-  keep_records(replace(survey, c("data", "roles"), list(data, roles)), rep(TRUE, nrow(data)), survey$before, call)
+  keep_records(replace(survey, c("data", "roles"), list(data, roles)),
+               rep(TRUE, nrow(data)), survey$before, call)
 }
 
-# Of records that stay where they are the factors are kept by the answers that they go with.
+# Of records that stay where they are the factors are kept by the answers that
+# they go with.
 weighing_step <- function(rows, questions, factor, into) {
-  key_of <- function(survey) do.call(paste, c(lapply(survey$data[questions], plain_text_of), sep = "\r"))
+  key_of <- function(survey) {
+    do.call(paste, c(lapply(survey$data[questions], plain_text_of), sep = "\r"))
+  }
   inside <- if (is.null(rows$aside)) TRUE else rows$aside == 0L
   keys <- key_of(rows)[inside]
   factors <- factor[inside]
@@ -100,7 +128,8 @@ weighing_step <- function(rows, questions, factor, into) {
     f <- factors[match(key_of(survey), keys)]
     f[is.na(f)] <- 1 # nobody of these is in the table
     sums <- survey$sums
-    survey$sums[c("w", "w2")] <- list((sums$w %||% sums$n) * f, (sums$w2 %||% sums$n) * f^2)
+    survey$sums[c("w", "w2")] <-
+      list((sums$w %||% sums$n) * f, (sums$w2 %||% sums$n) * f^2)
     survey$weight <- mean_weight(survey$sums)
     survey$design$weighted <- TRUE
     survey$roles["weight"] <- list(into)
@@ -108,37 +137,43 @@ weighing_step <- function(rows, questions, factor, into) {
   })
 }
 
-target_questions <- function(target, name) if (is.data.frame(target)) setdiff(names(target), "share") else name
+target_questions <- function(target, name) {
+  if (is.data.frame(target)) setdiff(names(target), "share") else name
+}
 
-# A target as the place of every record among its shares (NA without an answer), and the shares.
+# A target as the place of every record among its shares (NA without an answer),
+# and the shares.
 target_goal <- function(target, name, data, use, call) {
   stop_here <- function(...) stop_input(c(...), "target", call = call)
   questions <- target_questions(target, name)
   if (is.data.frame(target) && !"share" %in% names(target))
-    stop_here("A target of several questions needs a column `share`.")
-  if (!length(questions) || !nzchar(questions[1L])) stop_here("Every target must be named by its question.")
+    stop_here(tells("target_several_questions_needs_column"))
+  if (!length(questions) || !nzchar(questions[1L]))
+    stop_here(tells("every_target_named_question"))
   for (question in questions) check_column(question, data, "targets", call)
-  columns <- lapply(questions, function(question) plain_text_of(data[[question]]))
+  columns <-
+    lapply(questions, function(question) plain_text_of(data[[question]]))
   key <- do.call(paste, c(columns, sep = ", "))
   key[Reduce(`|`, lapply(columns, is.na))] <- NA
-  keys <- if (is.data.frame(target)) do.call(paste, c(lapply(target[questions], as.character), sep = ", ")) else
+  keys <- if (is.data.frame(target))
+    do.call(paste, c(lapply(target[questions], as.character), sep = ", ")) else
     names(target)
   share <- if (is.data.frame(target)) target$share else as.numeric(target)
   label <- paste(questions, collapse = " and ")
   if (is.null(keys) || anyNA(share) || any(share <= 0) || anyDuplicated(keys))
-    stop_here(sprintf("The shares of \"%s\" must be positive, each named once by its answer.", label))
+    stop_here(tells("shares_positive_each_named_once", label))
   total <- sum(share)
   if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5)))
-    stop_here(sprintf("The shares of \"%s\" add up to %s, not to 1 or 100.", label, format(total)))
+    stop_here(tells("shares_add_up_not_1", label, format(total)))
   unplaced <- setdiff(unique(key[use & !is.na(key)]), keys)
   if (length(unplaced))
-    stop_here(sprintf("The sample has \"%s\" in \"%s\", which has no share in the target.", unplaced[1L], label),
-              did_you_mean(unplaced[1L], keys, "Shares"))
+    stop_here(tells("sample_no_share_target", unplaced[1L], label),
+              did_you_mean(unplaced[1L], keys, "shares"))
   nobody <- setdiff(keys, key[use])
   if (length(nobody)) {
-    stop_here(sprintf("Nobody in the sample has \"%s\" in \"%s\", so no weights can bring it to %s %%.", nobody[1L],
-                      label, format(100 * share[match(nobody[1L], keys)] / total)),
-              i = "Join it with another answer, in the data and in the target.")
+    stop_here(tells("nobody_sample_no_weights_can", nobody[1L], label,
+                    format(100 * share[match(nobody[1L], keys)] / total)),
+              i = tells("join_another_answer_data_target"))
   }
   list(at = match(key, keys), share = share / total, label = label)
 }
@@ -149,7 +184,8 @@ plain_text_of <- function(x) {
   text
 }
 
-# Factors cut to the limits, and scaled so that the weights still add up to what they did.
+# Factors cut to the limits, and scaled so that the weights still add up to what
+# they did.
 factors_within <- function(factor, base, limits) {
   cut <- function(scale) pmin(pmax(scale * factor, limits[1L]), limits[2L])
   off <- function(log_scale) sum(base * cut(exp(log_scale))) - sum(base)
@@ -162,12 +198,15 @@ factors_within <- function(factor, base, limits) {
   cut(exp(stats::uniroot(off, ends, tol = 1e-13)$root))
 }
 
-# Deming & Stephan (1940): multiply to each target in turn. With limits, factors are cut to them after every round.
+# Deming & Stephan (1940): multiply to each target in turn. With limits, factors
+# are cut to them after every round.
 rake <- function(base, standing, goals, limits, rounds, tolerance) {
   weight <- base
   total <- sum(standing * base)
   shares <- function(goal) {
-    sums <- vapply(seq_along(goal$share), function(k) sum((standing * weight)[goal$at %in% k]), 0)
+    sums <- vapply(seq_along(goal$share), function(k) {
+      sum((standing * weight)[goal$at %in% k])
+    }, 0)
     sums / sum(sums)
   }
   for (round in seq_len(rounds)) {
@@ -176,10 +215,13 @@ rake <- function(base, standing, goals, limits, rounds, tolerance) {
       factor <- goal$share / shares(goal)
       weight[placed] <- weight[placed] * factor[goal$at[placed]]
     }
-    if (!is.null(limits)) weight <- base * factors_within(weight / base, standing * base, limits)
-    gap <- max(vapply(goals, function(goal) max(abs(shares(goal) - goal$share)), 0))
+    if (!is.null(limits))
+      weight <- base * factors_within(weight / base, standing * base, limits)
+    gap <-
+      max(vapply(goals, function(goal) max(abs(shares(goal) - goal$share)), 0))
     if (gap <= tolerance) break
   }
-  list(weight = if (is.null(limits)) weight * total / sum(standing * weight) else weight, converged = gap <= tolerance,
-       rounds = round, gap = gap)
+  list(weight = if (is.null(limits))
+         weight * total / sum(standing * weight) else weight,
+       converged = gap <= tolerance, rounds = round, gap = gap)
 }

@@ -1,7 +1,8 @@
 #' How far to trust it
 #'
-#' Plain-word cautions about a table, each with the figures that raised it and what to do about it. Severity is
-#' "note" (worth knowing), "care" (read the table with this in mind) or "stop" (do not use the test). The cut-offs are
+#' Plain-word cautions about a table, each with the figures that raised it and
+#' what to do about it. Severity is "note" (worth knowing), "care" (read the
+#' table with this in mind) or "stop" (do not use the test). The cut-offs are
 #' [options][fairlattice_options].
 #'
 #' | code | raised when |
@@ -28,7 +29,8 @@
 #'
 #' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return Data frame: `each` (`NA` for the whole table), `code`, `severity`, `text`.
+#' @return Data frame: `each` (`NA` for the whole table), `code`, `severity`,
+#'   `text`.
 #' @references Cochran WG (1954) Biometrics 10:417-451.
 #' @section Errors: `fairlattice_error_class` (`x` is no table).
 #' @export
@@ -44,11 +46,14 @@ cautions <- function(x, ...) {
 cautions_frame <- function(x) {
   found <- cautions_of(x)
   each <- c(rep(NA_character_, length(found$whole)),
-            unlist(Map(function(layer, found) rep(layer$each, length(found)), x$layers, found$layers)))
+            unlist(Map(function(layer, found) rep(layer$each, length(found)),
+                       x$layers, found$layers)))
   all <- c(found$whole, unlist(found$layers, recursive = FALSE))
   pick <- function(field) vapply(all, function(one) field(one), "")
-  out <- list2DF(list(each = as.character(each), code = pick(function(one) one$what$code),
-                      severity = pick(function(one) one$severity), text = pick(function(one) in_words(one$what))))
+  out <- list2DF(list(each = as.character(each),
+                      code = pick(function(one) one$what$code),
+                      severity = pick(function(one) one$severity),
+                      text = pick(function(one) in_words(one$what))))
   out <- out[order(match(out$severity, severities)), ]
   rownames(out) <- NULL
   out

@@ -1,26 +1,32 @@
-# Results as data frames, in words: what users hold in their hands. Rows come from the core as lists; here they get the
-# answer of `each` in front, and their sentences.
+# Results as data frames, in words: what users hold in their hands. Rows come
+# from the core as lists; here they get the answer of `each` in front, and their
+# sentences.
 
 # Rows as columns, in words.
 columns_in_words <- function(rows) {
   columns <- columns_of(rows)
-  for (name in intersect(said_columns, names(columns))) columns[[name]] <- all_in_words(columns[[name]])
+  for (name in intersect(said_columns, names(columns))) columns[[name]] <-
+    all_in_words(columns[[name]])
   columns
 }
 
 # Rows of every layer as one data frame; NULL where no layer has any.
 frame_of <- function(x, by_layer) {
   bind_frames(Map(function(layer, rows) {
-    if (length(rows)) list2DF(c(list(each = rep(layer$each, length(rows))), columns_in_words(rows)))
+    if (length(rows))
+      list2DF(c(list(each = rep(layer$each, length(rows))),
+                columns_in_words(rows)))
   }, x$layers, by_layer))
 }
 
-# Columns of every layer (vectors of one length; figures of the layer as a whole are repeated) as one data frame.
+# Columns of every layer (vectors of one length; figures of the layer as a whole
+# are repeated) as one data frame.
 frame_of_columns <- function(x, by_layer) {
   bind_frames(Map(function(layer, columns) {
     size <- max(lengths(columns))
     columns <- lapply(columns, function(column) {
-      if (is.list(column)) all_in_words(column) else if (length(column) == 1L) rep(column, size) else column
+      if (is.list(column)) all_in_words(column) else if (length(column) == 1L)
+        rep(column, size) else column
     })
     list2DF(c(list(each = rep(layer$each, size)), columns))
   }, x$layers, by_layer))
@@ -31,16 +37,21 @@ bind_frames <- function(frames) {
   if (length(frames) == 1L) frames[[1L]] else do.call(rbind, unname(frames))
 }
 
-# A result is a data frame that prints itself readably; further arguments are attributes that its print needs.
+# A result is a data frame that prints itself readably; further arguments are
+# attributes that its print needs.
 new_result <- function(data, kind, ...) {
   out <- structure(data, ...)
-  class(out) <- c(paste0("fairlattice_", kind), "fairlattice_result", "data.frame")
+  class(out) <-
+    c(paste0("fairlattice_", kind), "fairlattice_result", "data.frame")
   out
 }
 
-# Results that are printed a row at a time stay what they are when rows are taken from them; a text made of all rows
-# (the working, risks, differences) cannot be made of some, so what is left of it is a plain table.
-by_row <- paste0("fairlattice_", c("tests", "strength", "shares", "cautions", "residuals", "detectable", "items"))
+# Results that are printed a row at a time stay what they are when rows are
+# taken from them; a text made of all rows (the working, risks, differences)
+# cannot be made of some, so what is left of it is a plain table.
+by_row <- paste0("fairlattice_",
+                 c("tests", "strength", "shares", "cautions", "residuals",
+                   "detectable", "items"))
 
 #' @export
 `[.fairlattice_result` <- function(x, ...) {
@@ -48,8 +59,9 @@ by_row <- paste0("fairlattice_", c("tests", "strength", "shares", "cautions", "r
   if (!is.data.frame(out)) return(out)
   whole <- identical(dim(out), dim(x)) && identical(names(out), names(x))
   if (whole || (class(x)[1L] %in% by_row && identical(names(out), names(x)))) {
-    for (name in setdiff(names(attributes(x)), c("names", "row.names", "class")))
-      attr(out, name) <- attr(x, name, exact = TRUE)
+    for (name in setdiff(names(attributes(x)),
+                         c("names", "row.names", "class"))) attr(out, name) <-
+      attr(x, name, exact = TRUE)
     class(out) <- class(x)
   } else {
     class(out) <- c("fairlattice_result", "data.frame")

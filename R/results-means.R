@@ -1,21 +1,28 @@
 #' Means by column
 #'
-#' Mean, standard deviation and quartiles of a scored question or a number in every column, with a test that the means
-#' are equal and every pair of columns. A mean is a ratio of weighted sums; under a design its variance is that of its
-#' linearised scores, its interval t with the design's degrees of freedom, and the test a Wald F with the degrees of
-#' freedom left of the design's (Korn & Graubard 1990). Without a design it is the textbook's: s / root n, t on n - 1,
-#' and Welch's (1951) test. The median's interval is Woodruff's (1952). Pairs are corrected over all of them.
+#' Mean, standard deviation and quartiles of a scored question or a number in
+#' every column, with a test that the means are equal and every pair of columns.
+#' A mean is a ratio of weighted sums; under a design its variance is that of
+#' its linearised scores, its interval t with the design's degrees of freedom,
+#' and the test a Wald F with the degrees of freedom left of the design's (Korn
+#' & Graubard 1990). Without a design it is the textbook's: s / root n, t on n -
+#' 1, and Welch's (1951) test. The median's interval is Woodruff's (1952). Pairs
+#' are corrected over all of them.
 #'
-#' @param x (crosstab) From [crosstab()], its question down with scores: see [score()].
+#' @param x (crosstab) From [crosstab()], its question down with scores: see
+#'   [score()].
 #' @param alpha,correction As in [crosstab()]; default those of the crosstab.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return Data frame, one row a column (the last of all respondents): `each`, `column`, `n`, `weighted`, `mean`, `se`,
-#'   `low`, `high`, `sd`, `q1`, `median`, `q3`, `median_low`, `median_high`. Attribute `tests`: data frame as
-#'   [tests()] gives it; attribute `pairs`: data frame of `each`, `first`, `second`, `first_mean`,
-#'   `second_mean`, `difference`, `low`, `high`, `p`, `p_corrected`, `exceeds`.
+#' @return Data frame, one row a column (the last of all respondents): `each`,
+#'   `column`, `n`, `weighted`, `mean`, `se`, `low`, `high`, `sd`, `q1`,
+#'   `median`, `q3`, `median_low`, `median_high`. Attribute `tests`: data frame
+#'   as [tests()] gives it; attribute `pairs`: data frame of `each`, `first`,
+#'   `second`, `first_mean`, `second_mean`, `difference`, `low`, `high`, `p`,
+#'   `p_corrected`, `exceeds`.
 #' @section Errors: `fairlattice_error_score` for a question without scores.
-#' @references Korn EL, Graubard BI (1990) Amer Statist 44:270-276. Welch BL (1951) Biometrika 38:330-336. Woodruff RS
-#'   (1952) J Amer Statist Assoc 47:635-646.
+#' @references Korn EL, Graubard BI (1990) Amer Statist 44:270-276. Welch BL
+#'   (1951) Biometrika 38:330-336. Woodruff RS (1952) J Amer Statist Assoc
+#'   47:635-646.
 #' @export
 #' @examples
 #' means(crosstab(score(demo_records(), ferry), down = ferry, across = island))
@@ -24,8 +31,9 @@ means <- function(x, alpha = NULL, correction = NULL, ...) {
   call <- environment()
   check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   if (is.null(scores_in(x, x$layers[[1L]]))) {
-    stop_input(c(sprintf("\"%s\" has no scores, and answers are not averaged unasked.", facts_of(x)$down$label),
-                 i = "Say what they count for with score()."), "score", call = call)
+    stop_input(c(tells("no_scores_answers_not_averaged",
+                       facts_of(x)$down$label),
+                 i = tells("say_what_count_score")), "score", call = call)
   }
   alpha <- alpha %||% x$choices$alpha
   correction <- correction %||% x$choices$correction
@@ -33,18 +41,23 @@ means <- function(x, alpha = NULL, correction = NULL, ...) {
   check_choice(correction, names(corrections), "correction", call)
   rows <- lapply(x$layers, function(layer) {
     scores <- scores_in(x, layer)
-    columns <- if (is_alone(x)) list() else as.list(seq_len(ncol(layer$n)))
-    Map(function(column, name) c(list(column = name), layer_summary(layer, scores, column, alpha)),
-        c(columns, list(NULL)), c(if (length(columns)) answers_across(layer), words("line.all")))
+    columns <- if (!has(x, "across")) list() else
+      as.list(seq_len(ncol(layer$n)))
+    Map(function(column, name) {
+      c(list(column = name), layer_summary(layer, scores, column, alpha))
+    }, c(columns, list(NULL)),
+        c(if (length(columns)) answers_across(layer), words("line.all")))
   })
   one <- function(layer) {
-    test <- if (!is_alone(x)) layer_means_test(layer, scores_in(x, layer))
+    test <- if (has(x, "across")) layer_means_test(layer, scores_in(x, layer))
     if (!is.null(test)) list(test)
   }
   pairs <- lapply(x$layers, function(layer) {
-    if (!is_alone(x)) layer_mean_differences(layer, scores_in(x, layer), alpha, correction,
-                                             heading_of(x, "columns", answers_across(layer)))
+    if (has(x, "across"))
+      layer_mean_differences(layer, scores_in(x, layer), alpha, correction,
+                             heading_of(x, "columns", answers_across(layer)))
   })
-  new_result(frame_of(x, rows), "means", tests = frame_of(x, lapply(x$layers, one)), pairs = frame_of(x, pairs),
-             correction = correction, alpha = alpha)
+  new_result(frame_of(x, rows), "means",
+             tests = frame_of(x, lapply(x$layers, one)),
+             pairs = frame_of(x, pairs), correction = correction, alpha = alpha)
 }

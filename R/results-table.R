@@ -1,20 +1,27 @@
-# The whole table as plain data: one row a cell, one row a margin, one row a layer.
+# The whole table as plain data: one row a cell, one row a margin, one row a
+# layer.
 
 # The columns are those of the JSON.
 cells_frame <- function(x) {
-  share <- lapply(c(row = "row", column = "column", total = "total"), function(percent) shares_of(x, percent))
+  share <- lapply(c(row = "row", column = "column", total = "total"),
+                  function(percent) shares_of(x, percent))
   each_of <- function(k) {
     layer <- x$layers[[k]]
-    columns <- c(cells_of_layer(layer), list(n = as.vector(layer$n), weighted = as.vector(layer$weighted)))
-    for (percent in names(share)) columns[[paste0(percent, "_percent")]] <- 100 * share[[percent]][[k]]$share
+    columns <- c(cells_of_layer(layer),
+                 list(n = as.vector(layer$n),
+                      weighted = as.vector(layer$weighted)))
+    for (percent in names(share)) columns[[paste0(percent, "_percent")]] <-
+      100 * share[[percent]][[k]]$share
     for (percent in names(share)) for (end in c("low", "high"))
       columns[[paste0(percent, "_", end)]] <- 100 * share[[percent]][[k]][[end]]
-    c(columns, residuals_of(x)[[k]][setdiff(c(residual_columns, "mark"), "observed")])
+    c(columns,
+      residuals_of(x)[[k]][setdiff(c(residual_columns, "mark"), "observed")])
   }
   frame_of_columns(x, lapply(seq_along(x$layers), each_of))
 }
 
-# The cells of nets and of everybody (NA), with the columns of cells_frame() and whether `down` and `across` are such.
+# The cells of nets and of everybody (NA), with the columns of cells_frame() and
+# whether `down` and `across` are such.
 sums_frame <- function(x) {
   of_layer <- function(k) {
     parts <- net_parts(x, k, everybody = TRUE)
@@ -31,19 +38,23 @@ sums_frame <- function(x) {
     values <- lapply(stats::setNames(figures, figures), function(name) {
       as.vector(over_parts(parts, function(part) cells_of(part)[[name]]))[keep]
     })
-    c(list(down = down[rows][keep], across = across[columns][keep], down_net = down_net[keep],
-           across_net = across_net[keep]), values)
+    c(list(down = down[rows][keep], across = across[columns][keep],
+           down_net = down_net[keep], across_net = across_net[keep]), values)
   }
   frame_of_columns(x, lapply(seq_along(x$layers), of_layer))
 }
 
 margin_frame <- function(x, side) {
-  frame_of_columns(x, lapply(x$layers, function(layer) {
-    margin <- layer$margins[[side]]
-    list(category = if (side == "down") answers_down(layer) else answers_across(layer), n = margin$n,
-         weighted = margin$weighted,
-         percent = if (layer$base$weighted > 0) 100 * margin$weighted / layer$base$weighted else NA_real_ * margin$n)
-  }))
+  frame_of_columns(x,
+                   lapply(x$layers, function(layer) {
+                     margin <- layer$margins[[side]]
+                     list(category = if (side == "down")
+                            answers_down(layer) else answers_across(layer),
+                          n = margin$n, weighted = margin$weighted,
+                          percent = if (layer$base$weighted > 0)
+                            100 * margin$weighted / layer$base$weighted else
+                            NA_real_ * margin$n)
+                   }))
 }
 
 layers_frame <- function(x) {
@@ -55,22 +66,27 @@ layers_frame <- function(x) {
 
 #' A table as plain data
 #'
-#' `as.data.frame()` and `tidy()` give one row a cell, `glance()` one row a layer. The names are stable: they are those
-#' of the JSON that [publish()] writes.
+#' `as.data.frame()` and `tidy()` give one row a cell, `glance()` one row a
+#' layer. The names are stable: they are those of the JSON that [publish()]
+#' writes.
 #'
 #' @param x (crosstab) From [crosstab()] or [read_tables()].
-#' @param row.names,optional,stringsAsFactors Not used: [data.frame()] gives them.
+#' @param row.names,optional,stringsAsFactors Not used: [data.frame()] gives
+#'   them.
 #' @param ... Not used; an argument here is an error.
-#' @return Data frame. Cells: `each`, `down`, `across`, `n`, `weighted`, percentages (0-100) with their intervals
-#'   (`row_percent`, `row_low`, ...), `expected` (scale of n), residuals, `p`, `p_corrected`, `contribution`,
-#'   `share_of_statistic`, `mark`. Layers: `each`, `n`, `weighted`, `effective`, `test`, `statistic`, `df`, `df_error`,
-#'   `p`, `cramers_v`, `low`, `high`.
+#' @return Data frame. Cells: `each`, `down`, `across`, `n`, `weighted`,
+#'   percentages (0-100) with their intervals (`row_percent`, `row_low`, ...),
+#'   `expected` (scale of n), residuals, `p`, `p_corrected`, `contribution`,
+#'   `share_of_statistic`, `mark`. Layers: `each`, `n`, `weighted`, `effective`,
+#'   `test`, `statistic`, `df`, `df_error`, `p`, `cramers_v`, `low`, `high`.
 #' @export
 #' @examples
 #' table <- crosstab(demo_records(), down = heating, across = island)
 #' head(as.data.frame(table))
 #' glance(table)
-as.data.frame.fairlattice_crosstab <- function(x, row.names = NULL, optional = FALSE, ..., stringsAsFactors = FALSE) {
+as.data.frame.fairlattice_crosstab <- function(x, row.names = NULL,
+                                               optional = FALSE, ...,
+                                               stringsAsFactors = FALSE) {
   nothing_else(...)
   cells_frame(x)
 }
@@ -96,6 +112,6 @@ glance.fairlattice_crosstab <- function(x, ...) {
 # What a table is called when no title was given.
 table_title <- function(x) {
   facts <- facts_of(x)
-  if (is_alone(x)) return(facts$down$label)
+  if (!has(x, "across")) return(facts$down$label)
   words("title", down = facts$down$label, across = facts$across$label)
 }

@@ -1,4 +1,5 @@
-# The sheet of a banner: the grids of its tables, bound by their columns and lines, with one total column.
+# The sheet of a banner: the grids of its tables, bound by their columns and
+# lines, with one total column.
 
 #' @export
 sheets_of.fairlattice_banner <- function(x) {
@@ -37,8 +38,9 @@ banner_sheet <- function(x, each) {
     grid[names(grid) != "key"], look_of(layout), banner_lines(rows, layout, x$skipped, grid$key))
 }
 
-# One-way tables below each other: there is no question across, and no total column beside them.
-all_alone <- function(x) all(vapply(tables_in(x), is_alone, NA))
+# One-way tables below each other: there is no question across, and no total
+# column beside them.
+all_alone <- function(x) !any(vapply(tables_in(x), has, NA, "across"))
 
 # "Heating by Island", of a banner with all its questions.
 title_of_table <- function(x) {
@@ -54,13 +56,14 @@ title_shown <- function(x) x$layout$title %||% title_of_table(x)
 
 # What the percentages are of; the questions stand over their columns.
 banner_base_line <- function(table, layout) {
-  if (is_alone(table)) return(base_line(table, layout))
+  if (!has(table, "across")) return(base_line(table, layout))
   line <- words(paste0("banner_base.", layout$percent %|NA|% "none"))
   if (is_weighted(table)) words("weighted_by", text = line, weight = facts_of(table)$design$weight) else line
 }
 
-# The tables of one question down, beside each other: the grid of each and of everybody (NULL where there is no table),
-# and which layer of which table they are of.
+# The tables of one question down, beside each other: the grid of each and of
+# everybody (NULL where there is no table), and which layer of which table they
+# are of.
 banner_row <- function(tables, total, each, layout) {
   block <- function(table) {
     k <- if (!is.null(table)) match(each, vapply(table$layers, function(layer) layer$each, ""))
@@ -69,7 +72,7 @@ banner_row <- function(tables, total, each, layout) {
   blocks <- lapply(tables, block)
   there <- Filter(Negate(is.null), blocks)
   whole <- block(total)
-  if (all(vapply(there, function(one) is_alone(one$table), NA))) {
+  if (all(vapply(there, function(one) !has(one$table, "across"), NA))) {
     grids <- lapply(there, function(one) grid_of(one$table, one$k, layout_of(one$table)))
     return(list(grids = grids, blocks = there, whole = whole))
   }
@@ -78,7 +81,8 @@ banner_row <- function(tables, total, each, layout) {
     if (is.null(one) || compared_side(layout) == "rows") 0L else ncol(one$table$layers[[one$k]]$n)
   }, 0L)
   found <- all_letters(layout, each, columns)
-  # a total that one block withholds neither another nor the total column may show
+  # a total that one block withholds neither another nor the total column may
+  # show
   counts <- lapply(c(there, list(whole)), function(one) totals_of(one$table$layers[[one$k]]))
   shared <- list(rows_withheld = if (isTRUE(layout$withhold_under > 0)) rows_withheld(counts, layout$withhold_under))
   grids <- Map(function(one, before, letters, block) {
@@ -97,7 +101,8 @@ banner_row <- function(tables, total, each, layout) {
        blocks = there, whole = whole)
 }
 
-# Letters over all columns of a banner, where they are compared with each other: a matrix a block.
+# Letters over all columns of a banner, where they are compared with each other:
+# a matrix a block.
 all_letters <- function(layout, each, columns) {
   x <- layout$columns
   if (is.null(x) || layout$marks != "letters" || compared_side(layout) == "rows")
@@ -108,7 +113,8 @@ all_letters <- function(layout, each, columns) {
   lapply(seq_along(columns), function(j) found[-nrow(found), which(block == j), drop = FALSE])
 }
 
-# Where a question would stand against itself its columns stay empty; columns that no row has are left out.
+# Where a question would stand against itself its columns stay empty; columns
+# that no row has are left out.
 filled_in <- function(grids, rows) {
   out <- lapply(seq_along(grids), function(j) {
     if (!is.null(grids[[j]])) return(grids[[j]])
@@ -164,8 +170,8 @@ bind_cells <- function(grids, bind) {
   out
 }
 
-# The lines under a banner: those of every table, named by their questions. What is true of all who answered the
-# question down is said once.
+# The lines under a banner: those of every table, named by their questions. What
+# is true of all who answered the question down is said once.
 banner_lines <- function(rows, layout, skipped, hidden) {
   several <- length(rows) > 1L
   found <- unlist(lapply(rows, function(row) lapply(row$blocks, block_lines, of_all = row$whole, layout, several)),
@@ -187,7 +193,8 @@ banner_lines <- function(rows, layout, skipped, hidden) {
        }, rows, whole)), all("account"), if (length(skipped)) words("by_itself", questions = skipped)))
 }
 
-# The lines of one table of a banner, without what is said of all who answered the question down.
+# The lines of one table of a banner, without what is said of all who answered
+# the question down.
 block_lines <- function(block, of_all, layout, several) {
   lines <- lines_under(block$table, block$k, list(mark = "", key = NULL), layout)
   facts <- facts_of(block$table)

@@ -1,26 +1,56 @@
-# The figures that a cell of a table may hold, over all its lines: answers, nets and, last, everybody.
+# The figures that a cell of a table may hold, over all its lines: answers, nets
+# and, last, everybody.
 
-# `kind` says how it is written (R/sheet-sheet.R); `of` gives the figure as a matrix, or of an interval two: value and
-# high.
+# `kind` says how it is written (R/sheet-sheet.R); `of` gives the figure as a
+# matrix, or of an interval two: value and high.
 cell_figures <- list(
-  column = list(kind = "percent", of = function(parts, layout, ...) percent_grid(parts, "column", layout$round_to)),
-  row = list(kind = "percent", of = function(parts, layout, ...) percent_grid(parts, "row", layout$round_to)),
-  total = list(kind = "percent", of = function(parts, layout, ...) percent_grid(parts, "total", layout$round_to)),
-  n = list(kind = "count", of = function(parts, layout, ...) sum_grid(parts, "n", layout$round_to)),
-  weighted = list(kind = "weighted", of = function(parts, layout, ...) sum_grid(parts, "weighted", layout$round_to)),
-  cumulative = list(kind = "percent", of = function(parts, layout, ...) cumulative_grid(parts, layout$round_to)),
-  interval = list(kind = "interval", of = function(parts, layout, x, k) interval_grid(x, k, layout$percent)),
-  given = list(kind = "percent", of = function(parts, ...) given_grid(parts)),
-  difference = list(kind = "change",
-                    of = function(parts, layout, ...) 100 * difference_grid(parts, layout, "difference")),
-  difference_interval = list(kind = "change_interval", of = function(parts, layout, ...) {
-    list(value = 100 * difference_grid(parts, layout, "low"), high = 100 * difference_grid(parts, layout, "high"))
+  column = list(kind = "percent", of = function(parts, layout, ...) {
+    percent_grid(parts, "column", layout$round_to)
   }),
-  expected = list(kind = "expected", of = function(parts, ...) residual_grid(parts, "expected")),
-  residual = list(kind = "expected", of = function(parts, ...) residual_grid(parts, "residual")),
-  pearson = list(kind = "number", of = function(parts, ...) residual_grid(parts, "pearson_residual")),
-  adjusted = list(kind = "number", of = function(parts, ...) residual_grid(parts, "adjusted_residual")),
-  contribution = list(kind = "number", of = function(parts, ...) residual_grid(parts, "contribution"))
+  row = list(kind = "percent", of = function(parts, layout, ...) {
+    percent_grid(parts, "row", layout$round_to)
+  }),
+  total = list(kind = "percent", of = function(parts, layout, ...) {
+    percent_grid(parts, "total", layout$round_to)
+  }),
+  n = list(kind = "count", of = function(parts, layout, ...) {
+    sum_grid(parts, "n", layout$round_to)
+  }),
+  weighted = list(kind = "weighted", of = function(parts, layout, ...) {
+    sum_grid(parts, "weighted", layout$round_to)
+  }),
+  cumulative = list(kind = "percent", of = function(parts, layout, ...) {
+    cumulative_grid(parts, layout$round_to)
+  }),
+  interval = list(kind = "interval", of = function(parts, layout, x, k) {
+    interval_grid(x, k, layout$percent)
+  }),
+  given = list(kind = "percent", of = function(parts, ...) given_grid(parts)),
+  difference = list(kind = "change", of = function(parts, layout, ...) {
+    100 * difference_grid(parts, layout, "difference")
+  }),
+  difference_interval = list(kind = "change_interval",
+                             of = function(parts, layout, ...) {
+                               list(value = 100 *
+                                      difference_grid(parts, layout, "low"),
+                                    high = 100 *
+                                      difference_grid(parts, layout, "high"))
+                             }),
+  expected = list(kind = "expected", of = function(parts, ...) {
+    residual_grid(parts, "expected")
+  }),
+  residual = list(kind = "expected", of = function(parts, ...) {
+    residual_grid(parts, "residual")
+  }),
+  pearson = list(kind = "number", of = function(parts, ...) {
+    residual_grid(parts, "pearson_residual")
+  }),
+  adjusted = list(kind = "number", of = function(parts, ...) {
+    residual_grid(parts, "adjusted_residual")
+  }),
+  contribution = list(kind = "number", of = function(parts, ...) {
+    residual_grid(parts, "contribution")
+  })
 )
 
 percent_figures <- c("column", "row", "total")
@@ -30,28 +60,36 @@ rounded_figures <- c(percent_figures, "n", "weighted", "cumulative")
 
 # Sums, with those of everybody in the last row and column.
 sum_grid <- function(parts, what, round_to = 1) {
-  if (round_to > 1) return(once(parts$core$kept, paste("rounded", what), round_to, rounded_grid(parts, what, round_to)))
+  if (round_to > 1)
+    return(once(parts$core$kept, paste("rounded", what), round_to,
+                rounded_grid(parts, what, round_to)))
   core <- over_parts(parts, function(x) x$layers[[1L]][[what]])
   rbind(cbind(core, margin_over_parts(parts, "down", what)),
-        c(margin_over_parts(parts, "across", what), parts$core$layers[[1L]]$base[[what]]))
+        c(margin_over_parts(parts, "across", what),
+          parts$core$layers[[1L]]$base[[what]]))
 }
 
-# Sums rounded so that answers add up to their totals, and nets are the sums of their parts. Items of ticks, which do
-# not add up, are rounded one by one.
+# Sums rounded so that answers add up to their totals, and nets are the sums of
+# their parts. Items of ticks, which do not add up, are rounded one by one.
 rounded_grid <- function(parts, what, base) {
   sums <- sum_grid(parts, what)
-  if (any(ticks_in(parts$core$tally))) return(each_rounded(sums, base))
+  if (!has(parts$core, "adds_up")) return(each_rounded(sums, base))
   core <- parts$core$layers[[1L]]
   answers <- list(down = answers_down(core), across = answers_across(core))
   at <- dim(sums)
-  keep <- list(c(seq_along(answers$down), at[1L]), c(seq_along(answers$across), at[2L]))
+  keep <- list(c(seq_along(answers$down), at[1L]),
+               c(seq_along(answers$across), at[2L]))
   rounded <- rounded_to(sums[keep[[1L]], keep[[2L]]], base)
   # lines as sums of answers: a net of its parts, everybody of all
   taken <- function(side) {
-    nets <- lapply(nets_in(parts$core, side), function(net) as.numeric(answers[[side]] %in% net))
+    nets <- lapply(nets_in(parts$core, side), function(net) {
+      as.numeric(answers[[side]] %in% net)
+    })
     rbind(diag(length(answers[[side]])), do.call(rbind, nets), 1)
   }
-  taken("down") %*% rounded[seq_along(answers$down), seq_along(answers$across), drop = FALSE] %*% t(taken("across"))
+  taken("down") %*%
+    rounded[seq_along(answers$down), seq_along(answers$across), drop = FALSE] %*%
+    t(taken("across"))
 }
 
 # Bases of both sides' lines: answers, nets, everybody.
@@ -60,7 +98,8 @@ bases_of <- function(x, parts, bases, round_to = 1) {
   base <- parts$core$layers[[1L]]$base
   of <- function(what) {
     lapply(c(down = "down", across = "across"), function(side) {
-      if (what != "effective") return(c(margin_over_parts(parts, side, what), base[[what]]))
+      if (what != "effective")
+        return(c(margin_over_parts(parts, side, what), base[[what]]))
       weighted <- margin_over_parts(parts, side, "weighted")
       c(weighted^2 / margin_over_parts(parts, side, "squared"), base$effective)
     })
@@ -68,10 +107,13 @@ bases_of <- function(x, parts, bases, round_to = 1) {
   stats::setNames(lapply(bases, of), bases)
 }
 
-# The bases of both sides, as the last line of the rounded sums; an effective base, which is no sum, by itself.
+# The bases of both sides, as the last line of the rounded sums; an effective
+# base, which is no sum, by itself.
 rounded_bases <- function(parts, bases, base) {
   of <- function(what) {
-    if (what == "effective") return(lapply(bases_of(parts$core, parts, what)[[1L]], each_rounded, base = base))
+    if (what == "effective")
+      return(lapply(bases_of(parts$core, parts, what)[[1L]], each_rounded,
+                    base = base))
     sums <- sum_grid(parts, what, base)
     list(down = sums[, ncol(sums)], across = sums[nrow(sums), ])
   }
@@ -88,7 +130,8 @@ percent_grid <- function(parts, percent, round_to = 1) {
   out <- W / base
   out[base <= 0] <- NA_real_
   if (round_to == 1)
-    out[-last[1L], -last[2L]] <- over_parts(parts, function(x) shares_of(x, percent)[[1L]]$share)
+    out[-last[1L], -last[2L]] <-
+      over_parts(parts, function(x) shares_of(x, percent)[[1L]]$share)
   100 * out
 }
 
@@ -98,7 +141,9 @@ given_grid <- function(parts) {
   given <- question$shares
   size <- dim(sum_grid(parts, "n"))
   if (is.null(given)) return(array(NA_real_, size))
-  nets <- vapply(nets_in(parts$core, "down"), function(net) sum(given[question$categories$label %in% net]), 0)
+  nets <- vapply(nets_in(parts$core, "down"), function(net) {
+    sum(given[question$categories$label %in% net])
+  }, 0)
   array(100 * c(given, nets, 1), size)
 }
 
@@ -111,13 +156,16 @@ cumulative_grid <- function(parts, round_to = 1) {
   out
 }
 
-# Ends of the intervals, everybody's from tables in which all answers of a side are one.
+# Ends of the intervals, everybody's from tables in which all answers of a side
+# are one.
 interval_grid <- function(x, k, percent) {
   parts <- net_parts(x, k, everybody = TRUE)
   end <- function(which) {
-    out <- 100 * over_parts(parts, function(x) shares_of(x, percent)[[1L]][[which]])
+    out <-
+      100 * over_parts(parts, function(x) shares_of(x, percent)[[1L]][[which]])
     # everybody is 100 % of everybody by definition, which is no estimate
-    if (percent != "row") out[nrow(out), if (percent == "column") TRUE else ncol(out)] <- NA
+    if (percent != "row")
+      out[nrow(out), if (percent == "column") TRUE else ncol(out)] <- NA
     if (percent == "row") out[, ncol(out)] <- NA
     out
   }
@@ -130,28 +178,33 @@ residual_grid <- function(parts, name) {
   rbind(cbind(found, NA), NA)
 }
 
-# Marks by residuals ("more" and "fewer"), or by differences ("higher" and "lower").
+# Marks by residuals ("more" and "fewer"), or by differences ("higher" and
+# "lower").
 mark_grid <- function(parts, layout) {
   marks <- switch(layout$marks, residuals = residual_grid(parts, "mark"),
-                  differences = difference_grid(parts, layout, "mark"), array("", dim(sum_grid(parts, "n"))))
+                  differences = difference_grid(parts, layout, "mark"),
+                  array("", dim(sum_grid(parts, "n"))))
   marks[is.na(marks)] <- ""
   marks
 }
 
-# Differences from what a column (row, of row percentages) is set against; everybody has none.
+# Differences from what a column (row, of row percentages) is set against;
+# everybody has none.
 difference_grid <- function(parts, layout, name) {
   # the total column of a banner, which is compared with none
-  if (isTRUE(layout$in_banner)) return(array(if (name == "mark") NA_character_ else NA_real_,
-                                             dim(sum_grid(parts, "n"))))
+  if (isTRUE(layout$in_banner))
+    return(array(if (name == "mark") NA_character_ else NA_real_,
+                 dim(sum_grid(parts, "n"))))
   check_figured(parts$core, NULL, ticks = TRUE)
   found <- over_parts(parts, function(x) {
-    layer_marks_against(x, compared_side(layout), x$choices$correction, x$choices$alpha, setting("small_base"),
-                        layout$against)[[name]]
+    layer_marks_against(x, compared_side(layout), x$choices$correction,
+                        x$choices$alpha, setting("small_base"), layout$against)[[name]]
   })
   rbind(cbind(found, NA), NA)
 }
 
-# Letters of the columns that a figure exceeds; nets of columns, which share respondents with them, have none.
+# Letters of the columns that a figure exceeds; nets of columns, which share
+# respondents with them, have none.
 letter_grid <- function(parts, layout, before) {
   check_figured(parts$core, NULL, ticks = TRUE)
   compare <- compared_side(layout)
@@ -160,14 +213,18 @@ letter_grid <- function(parts, layout, before) {
     return(rbind(cbind(layout$letters_found, nets), ""))
   }
   found <- over_parts(parts, function(x) {
-    pairs <- layer_differences(x, compare, x$choices$correction, x$choices$alpha, setting("small_base"))
+    pairs <- layer_differences(x, compare, x$choices$correction,
+                               x$choices$alpha, setting("small_base"))
     layer_letters(x$layers[[1L]], pairs, compare, before)
   })
   core <- parts$core$layers[[1L]]
-  if (compare == "columns") found[, seq_len(ncol(found)) > ncol(core$n)] <- "" else
+  if (compare == "columns")
+    found[, seq_len(ncol(found)) > ncol(core$n)] <- "" else
     found[seq_len(nrow(found)) > nrow(core$n), ] <- ""
   rbind(cbind(found, ""), "")
 }
 
 # Row percentages are compared down the side, all others across the top.
-compared_side <- function(layout) if (layout$percent %in% "row") "rows" else "columns"
+compared_side <- function(layout) {
+  if (layout$percent %in% "row") "rows" else "columns"
+}

@@ -1,7 +1,8 @@
 # What is asked of a table's layout, checked, and what it is by default.
 
 check_table <- function(x, call) {
-  if (!inherits(x, "fairlattice_banner")) check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
+  if (!inherits(x, "fairlattice_banner"))
+    check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
 }
 
 summary_lines <- c("mean", "interval", "sd", "q1", "median", "q3")
@@ -16,28 +17,41 @@ decimal_kinds <- c("percent", "mean", "weighted", "expected", "number")
 # What may be chosen of a layout: each is an argument of lay_out().
 layout_choices <- function() {
   list(
-    show = new_choice("choices", names(cell_figures), check = function(asked, arg, call) {
-      if (!length(asked)) check_choice(asked, names(cell_figures), arg, call)
-      if (anyDuplicated(asked)) stop_layout(sprintf("`show` names \"%s\" twice.", asked[duplicated(asked)][1L]), call)
-      check_intervals_of(asked, call)
-    }),
+    show = new_choice("choices", names(cell_figures),
+                      check = function(asked, arg, call) {
+                        if (!length(asked))
+                          check_choice(asked, names(cell_figures), arg, call)
+                        if (anyDuplicated(asked))
+                          stop_layout(tells(
+                                        "show_names_twice",
+                                        asked[duplicated(asked)][1L]), call)
+                        check_intervals_of(asked, call)
+                      }),
     stack = new_choice("choice", stacks),
     decimals = new_choice("numbers_by_name", house = FALSE,
-                          check = function(asked, arg, call) checked_decimals(asked, call)),
+                          check = function(asked, arg, call) {
+                            checked_decimals(asked, call)
+                          }),
     sort = new_choice("choice", sorts, default = "asked"),
     last = new_choice("texts"),
-    labels = new_choice("named_text", house = FALSE, check = function(asked, arg, call) {
-      if (length(asked) && (is.null(names(asked)) || any(!nzchar(names(asked)))))
-        stop_layout("`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").", call)
-    }),
+    labels = new_choice("named_text", house = FALSE,
+                        check = function(asked, arg, call) {
+                          if (length(asked) &&
+                                (is.null(names(asked)) ||
+                                   any(!nzchar(names(asked)))))
+                            stop_layout(tells("labels_named_answers_c_very"),
+                                        call)
+                        }),
     wrap = new_choice("whole", least = 4),
     shorten = new_choice("whole", least = 4),
     title = new_choice("text", house = FALSE),
     subtitle = new_choice("texts", house = FALSE),
     notes = new_choice("texts"),
     source = new_choice("text_or_flag", check = function(asked, arg, call) {
-      if (isTRUE(asked) || isFALSE(asked) || is.character(asked) && length(asked) == 1L && !is.na(asked)) return()
-      stop_layout(sprintf("`source` must be TRUE, FALSE or one text, not %s.", quote_value(asked)), call)
+      if (isTRUE(asked) || isFALSE(asked) ||
+            is.character(asked) && length(asked) == 1L && !is.na(asked))
+        return()
+      stop_layout(tells("source_true_false_one_text", quote_value(asked)), call)
     }),
     bases = new_choice("choices", base_choices),
     base_rows = new_choice("choice", base_row_places, default = "foot"),
@@ -54,35 +68,43 @@ layout_choices <- function() {
 check_intervals_of <- function(show, call) {
   for (interval in intersect(names(interval_is_of), show)) {
     if (length(show) > 1L && !any(interval_is_of[[interval]] %in% show))
-      stop_layout(c(sprintf("`show` has \"%s\" without what it is the interval of.", interval),
-                    i = sprintf("Show %s too, or the interval alone.",
-                                one_of(interval_is_of[[interval]]))), call)
+      stop_layout(c(tells("show_without_what_interval", interval),
+                    i = tells("show_too_interval_alone",
+                              one_of(interval_is_of[[interval]]))), call)
   }
 }
 
-interval_is_of <- list(interval = c("column", "row", "total"), difference_interval = "difference")
+interval_is_of <- list(interval = c("column", "row", "total"),
+                       difference_interval = "difference")
 
 checked_layout <- function(asked, call) {
   asked <- Filter(Negate(is.null), asked)
   known <- layout_choices()
   for (arg in names(asked)) check_chosen(known[[arg]], asked[[arg]], arg, call)
-  if (!is.null(asked$decimals)) asked$decimals <- checked_decimals(asked$decimals, call)
+  if (!is.null(asked$decimals))
+    asked$decimals <- checked_decimals(asked$decimals, call)
   asked
 }
 
 checked_decimals <- function(decimals, call) {
   if (is.list(decimals)) decimals <- unlist(decimals)
-  if (!is.numeric(decimals) || anyNA(decimals) || any(decimals < 0 | decimals > 15 | decimals != round(decimals)))
-    stop_layout(sprintf("`decimals` must be whole numbers from 0 to 15, not %s.", quote_value(decimals)), call)
-  if (is.null(names(decimals)) && length(decimals) == 1L) names(decimals) <- "percent"
+  if (!is.numeric(decimals) || anyNA(decimals) ||
+        any(decimals < 0 | decimals > 15 | decimals != round(decimals)))
+    stop_layout(tells("decimals_whole_numbers_0_15", quote_value(decimals)),
+                call)
+  if (is.null(names(decimals)) && length(decimals) == 1L)
+    names(decimals) <- "percent"
   check_some(names(decimals) %||% "", decimal_kinds, "decimals", call)
   as.list(decimals)
 }
 
-stop_layout <- function(message, call) stop_input(message, "layout", call = call)
+stop_layout <- function(message, call) {
+  stop_input(message, "layout", call = call)
+}
 
 usual_layout <- function() {
-  once(program, "usual layout", NULL, Filter(Negate(is.null), lapply(layout_choices(), `[[`, "default")))
+  once(program, "usual layout", NULL,
+       Filter(Negate(is.null), lapply(layout_choices(), `[[`, "default")))
 }
 
 # The layout of a table, with what is not asked for as it is by default.
@@ -90,25 +112,36 @@ layout_of <- function(x) {
   layout <- as.list(x$layout)
   usual <- usual_layout()
   layout <- c(layout, usual[!names(usual) %in% names(layout)])
-  if (is_alone(x) && !isTRUE(layout$in_banner) && !isTRUE(facts_of(x)$down$summed)) layout <- one_way_layout(x, layout)
+  if (!has(x, "across") && !isTRUE(layout$in_banner) && has(x, "answers"))
+    layout <- one_way_layout(x, layout)
   layout$show <- layout$show %||% x$choices$percent
-  if (layout$round_to > 1) layout[c("marks", "summary")] <- list("none", character())
+  if (layout$round_to > 1)
+    layout[c("marks", "summary")] <- list("none", character())
   layout$marks <- marks_asked(layout)
   layout$against <- layout$against %||% "rest"
-  if (is_alone(x) && !(is_given(x) && layout$marks == "residuals")) layout$marks <- "none"
-  layout$stack <- layout$stack %||% if (length(layout$show) == 2L) "brackets" else "beneath"
+  if (!has(x, "across") &&
+        !(has(x, "given_shares") && layout$marks == "residuals"))
+    layout$marks <- "none"
+  layout$stack <-
+    layout$stack %||% if (length(layout$show) == 2L) "brackets" else "beneath"
   # the percentages that give the table its base: the first that is shown
-  layout$percent <- c(layout$show[layout$show %in% percent_figures], if ("interval" %in% layout$show) x$choices$percent,
-                      NA)[1L]
-  if (isTRUE(facts_of(x)$down$summed)) layout <- number_layout(x, layout)
-  # respondents that stand beside the percentages have no need of a line of their own
-  counted <- "n" %in% layout$show && !any(vapply(facts_of(x)[c("down", "across")], function(side) side$ticks, NA))
+  layout$percent <- c(layout$show[layout$show %in% percent_figures],
+                      if ("interval" %in% layout$show) x$choices$percent, NA)[1L]
+  if (!has(x, "answers")) layout <- number_layout(x, layout)
+  # respondents that stand beside the percentages have no need of a line of
+  # their own
+  counted <- "n" %in% layout$show &&
+             !any(vapply(facts_of(x)[c("down", "across")], function(side) {
+               side$ticks
+             }, NA))
   layout$bases <- layout$bases %||% if (is.na(layout$percent)) character() else
     c(if (!counted) "n", if (is_weighted(x)) "weighted")
   layout
 }
 
-marks_asked <- function(layout) layout$marks %||% if (is.null(layout$against)) "residuals" else "differences"
+marks_asked <- function(layout) {
+  layout$marks %||% if (is.null(layout$against)) "residuals" else "differences"
+}
 
 # Of a number the means are shown alone, with the bases of the columns.
 number_layout <- function(x, layout) {
@@ -119,33 +152,41 @@ number_layout <- function(x, layout) {
 }
 
 # Whether a one-way table is held against given shares.
-is_given <- function(x) !is.null(facts_of(x)$down$shares)
-
 # A one-way table has its figures beside each other.
 one_way_layout <- function(x, layout) {
-  layout$show <- layout$show %||% c("column", "interval", if (is_given(x)) c("given", "adjusted") else
-    if (facts_of(x)$down$ordered) "cumulative", "n", if (is_weighted(x)) "weighted")
+  layout$show <- layout$show %||%
+                 c("column", "interval",
+                   if (has(x, "given_shares")) c("given", "adjusted") else
+                     if (facts_of(x)$down$ordered) "cumulative", "n",
+                   if (is_weighted(x)) "weighted")
   layout$stack <- layout$stack %||% "beside"
   # of ticks there is no total that says how many were asked
   known <- if (facts_of(x)$down$ticks) character() else layout$show
-  layout$bases <- layout$bases %||% setdiff(c("n", if (is_weighted(x)) "weighted"), known)
+  layout$bases <-
+    layout$bases %||% setdiff(c("n", if (is_weighted(x)) "weighted"), known)
   layout
 }
 
-# Whether a layout guards small counts of a table that goes public, so that nothing else may give them away.
-guards <- function(layout) (layout$withhold_under %||% 0) > 0 || (layout$round_to %||% 1) > 1
+# Whether a layout guards small counts of a table that goes public, so that
+# nothing else may give them away.
+guards <- function(layout) {
+  (layout$withhold_under %||% 0) > 0 || (layout$round_to %||% 1) > 1
+}
 
 # Of rounded counts only what is worked out from them is shown.
 check_rounded <- function(layout, call) {
   if ((layout$round_to %||% 1) == 1) return(invisible())
   beyond <- setdiff(layout$show, rounded_figures)
   if (length(beyond))
-    stop_layout(c(sprintf("\"%s\" would show what `round_to` hides.", beyond[1L]),
-                  i = sprintf("With rounded counts there are: %s.", paste(rounded_figures, collapse = ", "))), call)
-  for (arg in c("marks", "against", "summary")) if (length(layout[[arg]]) && !layout[[arg]][1L] %in% "none")
-    stop_layout(sprintf("`%s` would show what `round_to` hides: ask for one of the two.", arg), call)
+    stop_layout(c(tells("would_show_what_round_to_hides", beyond[1L]),
+                  i = tells("rounded_counts",
+                            paste(rounded_figures, collapse = ", "))), call)
+  for (arg in c("marks", "against", "summary")) {
+    if (length(layout[[arg]]) && !layout[[arg]][1L] %in% "none")
+      stop_layout(tells("would_show_what_round_to_hides_ask", arg), call)
+  }
   if ((layout$withhold_under %||% 0) > 0)
-    stop_layout("Counts are either withheld or rounded: ask for one of `withhold_under` and `round_to`.", call)
+    stop_layout(tells("counts_either_withheld_rounded_ask"), call)
 }
 
 kept_last <- function(labels, last) {

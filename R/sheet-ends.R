@@ -1,53 +1,64 @@
-# What stands at the ends of a table's sides: everybody or the total, summaries, bases.
+# What stands at the ends of a table's sides: everybody or the total, summaries,
+# bases.
 
 # Of both sides, as lines; NULL for none.
 ends_of <- function(x, layout) {
   facts <- facts_of(x)
   all <- end_lines(words("line.all"), "all")
   bases <- named_bases(layout$bases)
-  total <- function(side) if (!facts[[side]]$ticks) end_lines(words("line.total"), "total")
+  total <- function(side) {
+    if (!facts[[side]]$ticks) end_lines(words("line.total"), "total")
+  }
   summaries <- named_summaries(x, summary_asked(x, layout))
   out <- switch(layout$percent %|NA|% "none",
-                column = list(down = after_another(total("down"), summaries, bases), across = all),
-                row = list(down = after_another(all, summaries), across = after_another(total("across"), bases)),
+                column = list(down = after_another(
+                                total("down"), summaries, bases), across = all),
+                row = list(down = after_another(all, summaries),
+                           across = after_another(total("across"), bases)),
                 list(down = after_another(all, summaries, bases), across = all))
   of <- function(ends, roles) lapply(ends, `[`, ends$role %in% roles)
-  if (isTRUE(facts$down$summed)) out$down <- of(out$down, c("base", "mean"))
-  if (is_alone(x)) out$across <- of(out$across, "base")
+  if (!has(x, "answers")) out$down <- of(out$down, c("base", "mean"))
+  if (!has(x, "across")) out$across <- of(out$across, "base")
   out
 }
 
-# Lines of one role that stand at an end, with the names of their bases or summaries; NULL for none.
+# Lines of one role that stand at an end, with the names of their bases or
+# summaries; NULL for none.
 end_lines <- function(label, role, base = "", summary = "") {
   size <- length(label)
   if (!size) return(NULL)
-  list(label = label, role = rep(role, size), at = rep(NA_integer_, size), heading = rep("", size),
-       base = rep_len(base, size), summary = rep_len(summary, size))
+  list(label = label, role = rep(role, size), at = rep(NA_integer_, size),
+       heading = rep("", size), base = rep_len(base, size),
+       summary = rep_len(summary, size))
 }
 
 # Lists of lines one after another.
 after_another <- function(...) {
   out <- NULL
   for (part in list(...)) {
-    if (is.null(out)) out <- part else for (name in names(part)) out[[name]] <- c(out[[name]], part[[name]])
+    if (is.null(out)) out <- part else
+      for (name in names(part)) out[[name]] <- c(out[[name]], part[[name]])
   }
   out
 }
 
 named_bases <- function(bases) {
-  called <- c(n = "line.respondents", weighted = "line.weighted", effective = "line.effective")[bases]
+  called <- c(n = "line.respondents", weighted = "line.weighted",
+              effective = "line.effective")[bases]
   end_lines(vapply(called, words, "", USE.NAMES = FALSE), "base", base = bases)
 }
 
 named_summaries <- function(x, asked) {
   label <- vapply(asked, function(name) {
     if (name != "interval") return(words(paste0("line.", name)))
-    paste0(if ("mean" %in% asked) "\u2002", words("figure.interval", alpha = x$choices$alpha))
+    paste0(if ("mean" %in% asked) "\u2002",
+           words("figure.interval", alpha = x$choices$alpha))
   }, "", USE.NAMES = FALSE)
   end_lines(label, "mean", summary = asked)
 }
 
-# The lines of a side with those that stand at its ends, whose place in every figure is the last.
+# The lines of a side with those that stand at its ends, whose place in every
+# figure is the last.
 with_ends <- function(lines, ends, layout) {
   none <- rep("", length(lines$label))
   lines <- c(lines, list(base = none, summary = none))

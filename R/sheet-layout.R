@@ -2,73 +2,103 @@
 
 #' Lay a table out
 #'
-#' Which figures stand in a cell and how, in which order the answers go, what stands over and under the table. What is
-#' printed, published and saved follows it; no figure is worked out anew.
+#' Which figures stand in a cell and how, in which order the answers go, what
+#' stands over and under the table. What is printed, published and saved follows
+#' it; no figure is worked out anew.
 #'
-#' A cell may hold `"column"`, `"row"` and `"total"` percentages, the `"n"` (respondents), the `"weighted"` n, the
-#' `"interval"` of the percentage, the `"expected"` count with its `"residual"` (observed less expected), `"pearson"`
-#' and `"adjusted"` residual, the `"contribution"` to chi-square, and, of a one-way table, the `"cumulative"` percentage
-#' of ordered answers and the `"given"` percentage that it is held against. Nets ([net()]) stand over their parts where
-#' these are adjacent, at the end of the answers where they are not.
+#' A cell may hold `"column"`, `"row"` and `"total"` percentages, the `"n"`
+#' (respondents), the `"weighted"` n, the `"interval"` of the percentage, the
+#' `"expected"` count with its `"residual"` (observed less expected),
+#' `"pearson"` and `"adjusted"` residual, the `"contribution"` to chi-square,
+#' and, of a one-way table, the `"cumulative"` percentage of ordered answers and
+#' the `"given"` percentage that it is held against. Nets ([net()]) stand over
+#' their parts where these are adjacent, at the end of the answers where they
+#' are not.
 #'
-#' @param x (crosstab or banner) From [crosstab()], [beside()] or [read_tables()].
-#' @param show (character, default the percentage of the crosstab) The figures of a cell, in their order.
-#' @param stack ("brackets", "beneath" or "beside", default "brackets" of two figures, otherwise "beneath") Where the
-#'   second and further figures stand: "43.0 (357)", on lines of their own, or in columns of their own.
-#' @param decimals (number, or numbers named `percent`, `mean`, `weighted`, `expected`, `number`; default by the
-#'   options) Decimals of the figures; a single one is that of percentages.
-#' @param sort ("asked", "size" or "difference", default "asked") Order of the answers down the side: as they are, by
-#'   the size of the percentage in the whole table, or by how far the percentages of the columns are apart.
-#' @param last (character, default "Other" and its like) Answers that stay last when answers are sorted.
-#' @param labels (named character) Other labels for this table: `c("Very satisfied" = "Very")`.
-#' @param wrap (integer) Characters after which a label goes on on a further line; by default the width of the terminal
-#'   or of the page decides.
-#' @param shorten (integer) Characters that a label may have; longer ones are cut, with an ellipsis. Labels that would
-#'   then be the same stay whole.
+#' @param x (crosstab or banner) From [crosstab()], [beside()] or
+#'   [read_tables()].
+#' @param show (character, default the percentage of the crosstab) The figures
+#'   of a cell, in their order.
+#' @param stack ("brackets", "beneath" or "beside", default "brackets" of two
+#'   figures, otherwise "beneath") Where the second and further figures stand:
+#'   "43.0 (357)", on lines of their own, or in columns of their own.
+#' @param decimals (number, or numbers named `percent`, `mean`, `weighted`,
+#'   `expected`, `number`; default by the options) Decimals of the figures; a
+#'   single one is that of percentages.
+#' @param sort ("asked", "size" or "difference", default "asked") Order of the
+#'   answers down the side: as they are, by the size of the percentage in the
+#'   whole table, or by how far the percentages of the columns are apart.
+#' @param last (character, default "Other" and its like) Answers that stay last
+#'   when answers are sorted.
+#' @param labels (named character) Other labels for this table: `c("Very
+#'   satisfied" = "Very")`.
+#' @param wrap (integer) Characters after which a label goes on on a further
+#'   line; by default the width of the terminal or of the page decides.
+#' @param shorten (integer) Characters that a label may have; longer ones are
+#'   cut, with an ellipsis. Labels that would then be the same stay whole.
 #' @param title (string) In place of that of the table; `""` leaves it out.
-#' @param subtitle (character) In place of the lines under the title, which say what the percentages are of and, after
-#'   [among()], who the respondents are; `""` leaves them out.
+#' @param subtitle (character) In place of the lines under the title, which say
+#'   what the percentages are of and, after [among()], who the respondents are;
+#'   `""` leaves them out.
 #' @param notes (character) Lines that go under the table.
-#' @param source (TRUE, FALSE or string, default TRUE where `lines` are "all") Whether the last line says where the
-#'   table comes from: the file with its date and checksum, the design, and the program; or that line in other words.
-#' @param bases (any of "n", "weighted", "effective"; default "n", and "weighted" with weights) The rows (columns, of
-#'   row percentages) of bases; `character()` is none.
-#' @param base_rows ("foot" or "top", default "foot") Where the rows of bases stand (of row percentages the columns: on
-#'   the right or on the left).
-#' @param lines ("none", "headline", "usual" or "all"; by default a print has the usual, a page all) What goes along
-#'   under the table: nothing but the key to its signs; the headline test; the test with its strength, cautions and the
-#'   account of records; or everything.
-#' @param hide_under (integer, default 0) Percentages of fewer respondents are not shown, and the table says so.
-#' @param withhold_under (integer, default 0) For tables that go public: cells of 1 to so many respondents less one are
-#'   withheld, and as many others that none of them can be worked out from its neighbours, the totals, a net or a mean.
-#'   Neither test, strength, cautions nor paragraph go along, which would narrow the withheld counts down. What else is
-#'   published of the same respondents is not known here: tables of them by other questions can give a
+#' @param source (TRUE, FALSE or string, default TRUE where `lines` are "all")
+#'   Whether the last line says where the table comes from: the file with its
+#'   date and checksum, the design, and the program; or that line in other
+#'   words.
+#' @param bases (any of "n", "weighted", "effective"; default "n", and
+#'   "weighted" with weights) The rows (columns, of row percentages) of bases;
+#'   `character()` is none.
+#' @param base_rows ("foot" or "top", default "foot") Where the rows of bases
+#'   stand (of row percentages the columns: on the right or on the left).
+#' @param lines ("none", "headline", "usual" or "all"; by default a print has
+#'   the usual, a page all) What goes along under the table: nothing but the key
+#'   to its signs; the headline test; the test with its strength, cautions and
+#'   the account of records; or everything.
+#' @param hide_under (integer, default 0) Percentages of fewer respondents are
+#'   not shown, and the table says so.
+#' @param withhold_under (integer, default 0) For tables that go public: cells
+#'   of 1 to so many respondents less one are withheld, and as many others that
+#'   none of them can be worked out from its neighbours, the totals, a net or a
+#'   mean. Neither test, strength, cautions nor paragraph go along, which would
+#'   narrow the withheld counts down. What else is published of the same
+#'   respondents is not known here: tables of them by other questions can give a
 #'   withheld count away.
-#' @param round_to (integer, default 1) For tables that go public: counts are rounded to multiples of it, each to one of
-#'   the two nearest, so that rows and columns still add up to their totals; percentages are of the rounded counts, and
-#'   nothing is shown that is worked out from the others (tests, intervals, residuals, means).
-#' @param style (from [house_style()], or the path of its file) The house style. What is asked here goes before it.
-#' @param marks ("residuals", "letters", "differences" or "none"; default "residuals", or "differences" with `against`)
-#'   What is marked: cells that depart from what is expected if the two were unrelated (a plus and a minus); by letters
-#'   the columns that a figure exceeds; or differences from `against` (arrows up and down), see [differences()].
-#' @param against ("rest", "total", "previous" or an answer, default "rest") What a column is set against, for the marks
-#'   and for the figures `"difference"` and `"difference_interval"` (in percentage points).
-#' @param summary (any of "mean", "interval", "sd", "q1", "median", "q3"; default mean, interval, sd and median, of a
-#'   number all) The lines under the answers of a question with scores, see [score()]; `character()` is none.
+#' @param round_to (integer, default 1) For tables that go public: counts are
+#'   rounded to multiples of it, each to one of the two nearest, so that rows
+#'   and columns still add up to their totals; percentages are of the rounded
+#'   counts, and nothing is shown that is worked out from the others (tests,
+#'   intervals, residuals, means).
+#' @param style (from [house_style()], or the path of its file) The house style.
+#'   What is asked here goes before it.
+#' @param marks ("residuals", "letters", "differences" or "none"; default
+#'   "residuals", or "differences" with `against`) What is marked: cells that
+#'   depart from what is expected if the two were unrelated (a plus and a
+#'   minus); by letters the columns that a figure exceeds; or differences from
+#'   `against` (arrows up and down), see [differences()].
+#' @param against ("rest", "total", "previous" or an answer, default "rest")
+#'   What a column is set against, for the marks and for the figures
+#'   `"difference"` and `"difference_interval"` (in percentage points).
+#' @param summary (any of "mean", "interval", "sd", "q1", "median", "q3";
+#'   default mean, interval, sd and median, of a number all) The lines under the
+#'   answers of a question with scores, see [score()]; `character()` is none.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A list of class `fairlattice_sheets`, one sheet a layer, that prints itself and can be given to [publish()].
-#'   A sheet is plain data: `stub` and `columns` (data frames: `label`, `role`), the matrices `value` and `kind` (what
-#'   figure it is), `high` (upper ends of intervals), `inside` (the figures in brackets), `mark`, `peak`, and the
-#'   lines.
+#' @return A list of class `fairlattice_sheets`, one sheet a layer, that prints
+#'   itself and can be given to [publish()]. A sheet is plain data: `stub` and
+#'   `columns` (data frames: `label`, `role`), the matrices `value` and `kind`
+#'   (what figure it is), `high` (upper ends of intervals), `inside` (the
+#'   figures in brackets), `mark`, `peak`, and the lines.
 #' @section Errors: `fairlattice_error_choice`, `fairlattice_error_layout`.
 #' @export
 #' @examples
 #' table <- crosstab(demo_records(), down = ferry, across = island)
 #' lay_out(table, show = c("column", "n"), decimals = 0, sort = "size", lines = "headline")
-lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL, last = NULL, labels = NULL, wrap = NULL,
-                    shorten = NULL, title = NULL, subtitle = NULL, notes = NULL, source = NULL, bases = NULL,
-                    base_rows = NULL, lines = NULL, hide_under = NULL, marks = NULL, against = NULL, summary = NULL,
-                    withhold_under = NULL, round_to = NULL, style = NULL, ...) {
+lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL,
+                    last = NULL, labels = NULL, wrap = NULL, shorten = NULL,
+                    title = NULL, subtitle = NULL, notes = NULL, source = NULL,
+                    bases = NULL, base_rows = NULL, lines = NULL,
+                    hide_under = NULL, marks = NULL, against = NULL,
+                    summary = NULL, withhold_under = NULL, round_to = NULL,
+                    style = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (inherits(x, "fairlattice_sheets")) x <- attr(x, "of")
@@ -83,20 +113,26 @@ with_layout <- function(x, asked, style = NULL, call = NULL) {
   # what is asked goes before what was asked earlier, and that before the style
   x$layout <- utils::modifyList(as.list(x$layout), asked)
   if (!is.null(style)) {
-    x$layout <- c(x$layout, style$layout[setdiff(names(style$layout), names(x$layout))])
+    x$layout <-
+      c(x$layout, style$layout[setdiff(names(style$layout), names(x$layout))])
     x$layout$style <- style
   }
   check_rounded(x$layout, call)
   if (!is.null(asked$against))
-    check_against(asked$against, unlist(lapply(single_tables(x), answers_compared, layout = x$layout)), call)
+    check_against(asked$against,
+                  unlist(lapply(single_tables(x), answers_compared,
+                                layout = x$layout)), call)
   x
 }
 
-as_sheets <- function(x) structure(sheets_of(x), of = x, class = "fairlattice_sheets")
+as_sheets <- function(x) {
+  structure(sheets_of(x), of = x, class = "fairlattice_sheets")
+}
 
 # The answers of which each is compared with others.
 answers_compared <- function(x, layout) {
   x$layout <- layout
   layer <- x$layers[[1L]]
-  if (compared_side(layout_of(x)) == "columns") answers_across(layer) else answers_down(layer)
+  if (compared_side(layout_of(x)) == "columns") answers_across(layer) else
+    answers_down(layer)
 }

@@ -7,43 +7,57 @@ between <- function() if (setting("decimal_mark") == ",") "; " else ", "
 test_figures <- function(test, named = TRUE) {
   name <- if (named) paste0(words(paste0("test.", test$test)), ", ") else ""
   if (is.na(test$statistic)) { # exact tests have a p-value only
-    error <- if (is.na(test$p_se)) "" else sprintf(" \u00b1 %s", format_number(1.96 * test$p_se, 4L, bounded = TRUE))
-    return(sprintf("%sn = %s, %s%s", name, format_count(test$base), format_p(test$p), error))
+    error <- if (is.na(test$p_se)) "" else
+      sprintf(" \u00b1 %s", format_number(1.96 * test$p_se, 4L, bounded = TRUE))
+    return(sprintf("%sn = %s, %s%s", name, format_count(test$base),
+                   format_p(test$p), error))
   }
   statistic <- if (is.na(test$df_error)) {
-    sprintf("%s(%s%sn = %s)", statistic_signs[test$test] %|NA|% "X\u00b2", format_df(test$df), between(),
-            format_count(test$base))
+    sprintf("%s(%s%sn = %s)", statistic_signs[test$test] %|NA|% "X\u00b2",
+            format_df(test$df), between(), format_count(test$base))
   } else {
-    sprintf("F(%s%s%s)", format_df(test$df), between(), format_df(test$df_error))
+    sprintf("F(%s%s%s)", format_df(test$df), between(),
+            format_df(test$df_error))
   }
-  sprintf("%s%s = %s, %s", name, statistic, format_number(test$statistic), format_p(test$p))
+  sprintf("%s%s = %s, %s", name, statistic, format_number(test$statistic),
+          format_p(test$p))
 }
 
-# The figures of the headline and of a measure stand under the table and in its paragraph: what is said of a layer is
-# kept with it for as long as that, and how figures are written, stay the same.
+# The figures of the headline and of a measure stand under the table and in its
+# paragraph: what is said of a layer is kept with it for as long as that, and
+# how figures are written, stay the same.
 told_once <- function(layer, name, of, text) once(layer$kept, name, of, text)
 
-figures_told <- function(layer, test) told_once(layer, "headline in words", test, test_figures(test))
+figures_told <- function(layer, test) {
+  told_once(layer, "headline in words", test, test_figures(test))
+}
 
 strength_figures_told <- function(x, k, rows) {
   facts <- facts_of(x)
   labels <- list(facts$down$label, facts$across$label, x$choices$alpha)
   vapply(rows, function(row) {
-    told_once(x$layers[[k]], paste(row$measure, "in words"), c(labels, row), strength_figures(row, x))
+    told_once(x$layers[[k]], paste(row$measure, "in words"), c(labels, row),
+              strength_figures(row, x))
   }, "")
 }
 
 # Statistics that are not called X squared.
-statistic_signs <- c(likelihood_ratio = "G\u00b2", rao_scott_first_likelihood = "G\u00b2", linear_trend = "M\u00b2")
+statistic_signs <- c(likelihood_ratio = "G\u00b2",
+                     rao_scott_first_likelihood = "G\u00b2",
+                     linear_trend = "M\u00b2")
 
-is_symmetry <- function(test) test$test %in% c("symmetry", "symmetry_exact", "symmetry_rao_scott")
+is_symmetry <- function(test) {
+  test$test %in% c("symmetry", "symmetry_exact", "symmetry_rao_scott")
+}
 
 # What a test says, in words that claim no more than it does.
 test_line <- function(test, alpha, figures = test_figures(test)) {
   if (is.na(test$p)) return(words("no_test_line", reason = test$note))
-  code <- if (test$test == "equal_means") c("means_not_different", "means_different") else
-    if (is_symmetry(test)) c("not_asymmetric", "asymmetric") else c("not_associated", "associated")
-  line <- words(code[1L + rejects(test, alpha)], figures = figures, alpha = alpha)
+  code <- if (test$test == "equal_means")
+    c("means_not_different", "means_different") else if (is_symmetry(test))
+    c("not_asymmetric", "asymmetric") else c("not_associated", "associated")
+  line <-
+    words(code[1L + rejects(test, alpha)], figures = figures, alpha = alpha)
   told <- is.null(test$note) || test$test %in% c("exact", "symmetry_exact")
   if (told) line else sprintf("%s (%s)", line, in_words(test$note))
 }
@@ -51,18 +65,20 @@ test_line <- function(test, alpha, figures = test_figures(test)) {
 # Whether a question's answers depart from given shares.
 goodness_line <- function(test, alpha) {
   if (is.na(test$p)) return(words("no_test_line", reason = test$note))
-  words(if (rejects(test, alpha)) "goodness_rejected" else "goodness_not_rejected", figures = test_figures(test),
-        alpha = alpha)
+  words(if (rejects(test, alpha)) "goodness_rejected" else
+          "goodness_not_rejected", figures = test_figures(test), alpha = alpha)
 }
 
 # Of two ordered questions the trend stands beside the headline.
 trend_line <- function(trend, alpha) {
   if (is.null(trend)) return(NULL)
-  words(if (rejects(trend, alpha)) "trend_found" else "trend_not_found", figures = test_figures(trend, named = FALSE),
+  words(if (rejects(trend, alpha)) "trend_found" else "trend_not_found",
+        figures = test_figures(trend, named = FALSE),
         scores = in_words(trend$note))
 }
 
-# The plain statistic of a weighted or designed table stands there for reference, and says so.
+# The plain statistic of a weighted or designed table stands there for
+# reference, and says so.
 reference_line <- function(x, tests) {
   plain <- reference_test(tests)
   if (is.null(plain)) return(NULL)
@@ -74,10 +90,12 @@ reference_line <- function(x, tests) {
 # Each item of a tick-all question by itself.
 item_lines <- function(items) {
   vapply(items, function(item) {
-    name <- if (is.na(item$by)) item$item else words("item_by", item = item$item, by = item$by)
-    if (is.na(item$p)) return(words("item_no_test", name = name, reason = item$note))
-    words("item_line", name = name, p = item$p, corrected = item$p_corrected, v = item$cramers_v, low = item$low,
-          high = item$high)
+    name <- if (is.na(item$by)) item$item else
+      words("item_by", item = item$item, by = item$by)
+    if (is.na(item$p))
+      return(words("item_no_test", name = name, reason = item$note))
+    words("item_line", name = name, p = item$p, corrected = item$p_corrected,
+          v = item$cramers_v, low = item$low, high = item$high)
   }, "")
 }
 
@@ -86,7 +104,8 @@ told_first <- c("kappa", "phi", "gamma", "tau_b", "cramers_v")
 
 strength_told <- function(strength) {
   shown <- strength[vapply(strength, function(row) row$shown && !is.na(row$estimate), NA)]
-  place <- match(vapply(shown, function(row) row$measure, ""), told_first, length(told_first) + 1L)
+  place <- match(vapply(shown, function(row) row$measure, ""), told_first,
+                 length(told_first) + 1L)
   if (is.unsorted(place)) shown[order(place)] else shown
 }
 
@@ -97,17 +116,25 @@ strength_figures <- function(row, x) {
   explaining <- if (directed) facts[[row$explains]]$label
   explained <- if (directed) facts[[other_side[[row$explains]]]]$label
   no_gain <- directed && code_of(row$note) %in% "se_zero_no_gain"
-  note <- if (no_gain) words("no_gain", knowing = explaining) else if (!is.null(row$note)) in_words(row$note)
-  interval <- if (is.na(row$low)) words("no_ci", reason = note %||% words("undefined")) else
-    c(words("ci", alpha = x$choices$alpha, low = row$low, high = row$high), note)
-  sprintf("%s = %s (%s)", words(paste0("measure.", row$measure)), format_strength(row$estimate),
-          paste(c(if (directed) words("explaining", explaining = explaining, explained = explained), interval),
-                collapse = "; "))
+  note <- if (no_gain) words("no_gain", knowing = explaining) else
+    if (!is.null(row$note)) in_words(row$note)
+  interval <- if (is.na(row$low))
+    words("no_ci", reason = note %||% words("undefined")) else
+    c(words("ci", alpha = x$choices$alpha, low = row$low, high = row$high),
+      note)
+  sprintf("%s = %s (%s)", words(paste0("measure.", row$measure)),
+          format_strength(row$estimate),
+          paste(c(if (directed)
+                    words("explaining", explaining = explaining,
+                          explained = explained), interval), collapse = "; "))
 }
 
-strength_lines <- function(x, k) sentence_case(strength_figures_told(x, k, strength_told(strength_of(x)[[k]])))
+strength_lines <- function(x, k) {
+  sentence_case(strength_figures_told(x, k, strength_told(strength_of(x)[[k]])))
+}
 
-# What was done to the questions before they were tabulated, as far as it is not `told` already.
+# What was done to the questions before they were tabulated, as far as it is not
+# `told` already.
 history_lines <- function(x, told = NULL) {
   facts <- facts_of(x)
   lines <- c(history_line(facts$down$history, facts$down$label),
@@ -117,41 +144,51 @@ history_lines <- function(x, told = NULL) {
 }
 
 history_line <- function(history, label) {
-  if (length(history)) sprintf("%s: %s", label, paste(all_in_words(history), collapse = "; "))
+  if (length(history))
+    sprintf("%s: %s", label, paste(all_in_words(history), collapse = "; "))
 }
 
 base_line <- function(x, layout = layout_of(x)) {
   facts <- facts_of(x)
   percent <- layout$percent %|NA|% "none"
-  if (is_alone(x)) percent <- "total"
-  if (isTRUE(facts$down$summed)) percent <- if (is_alone(x)) "mean_alone" else "mean"
+  if (!has(x, "across")) percent <- "total"
+  if (!has(x, "answers"))
+    percent <- if (has(x, "across")) "mean" else "mean_alone"
   question <- if (percent == "row") facts$down else facts$across
-  line <- words(paste0("base.", percent), question = question$label, ticks = question$ticks)
+  line <- words(paste0("base.", percent), question = question$label,
+                ticks = question$ticks)
   if (is_weighted(x) && (percent != "none" || "weighted" %in% layout$show))
     words("weighted_by", text = line, weight = facts$design$weight) else line
 }
 
-# Where a table comes from: the file, the design, the program. In a guarded table without the number of records.
+# Where a table comes from: the file, the design, the program. In a guarded
+# table without the number of records.
 source_line <- function(x, guarded) {
   facts <- facts_of(x)
   source <- facts$source
   design <- facts$design
-  words("source_line", file = source$file, dated = source$dated, sha256 = source$sha256 %||% file_checksum(x),
-        records = if (!guarded) source$records, weight = design$weight, stratum = design$stratum,
-        cluster = design$cluster, replicates = design$replicates,
-        version = program_version())
+  words("source_line", file = source$file, dated = source$dated,
+        sha256 = source$sha256 %||% file_checksum(x),
+        records = if (!guarded) source$records, weight = design$weight,
+        stratum = design$stratum, cluster = design$cluster,
+        replicates = design$replicates, version = program_version())
 }
 
-program_version <- function() once(program, "version", NULL, as.character(utils::packageVersion("fairlattice")))
+program_version <- function() {
+  once(program, "version", NULL,
+       as.character(utils::packageVersion("fairlattice")))
+}
 
 # Worked out once for all tables of a file, which may be large.
 file_checksum <- function(x) {
-  if (is_stored(x)) return(NULL)
+  if (!has(x, "records")) return(NULL)
   source <- x$tally$facts$source
-  once(program, "checksum", source[c("path", "size", "modified")], source_hash(source))
+  once(program, "checksum", source[c("path", "size", "modified")],
+       source_hash(source))
 }
 
-# The line as it is asked for: not, by default with all lines, or in other words.
+# The line as it is asked for: not, by default with all lines, or in other
+# words.
 source_shown <- function(x, layout, by_default) {
   asked <- layout$source %||% by_default
   if (is.character(asked)) asked else if (asked) source_line(x, guards(layout))
@@ -160,11 +197,15 @@ source_shown <- function(x, layout, by_default) {
 # What a mark means, and by which rule it is given.
 key_line <- function(x, layer, cells, test) {
   if (is.na(cells$critical)) return(NULL)
-  rule <- words("marking_rule", critical = cells$critical, correction = x$choices$correction,
+  rule <- words("marking_rule", critical = cells$critical,
+                correction = x$choices$correction,
                 cells = layer_compared(layer), alpha = x$choices$alpha)
   any_marked <- any(cells$mark != "")
-  if (is_given(x)) return(words(if (any_marked) "key_given" else "key_given_none", rule = rule))
-  words(if (any_marked) "key_marked" else if (rejects(test, x$choices$alpha)) "key_spread" else "key_none", rule = rule)
+  if (has(x, "given_shares"))
+    return(words(if (any_marked) "key_given" else "key_given_none",
+                 rule = rule))
+  words(if (any_marked) "key_marked" else if (rejects(test, x$choices$alpha))
+          "key_spread" else "key_none", rule = rule)
 }
 
 # Why records are left out, all missing answers to a question as one reason.
@@ -173,13 +214,15 @@ reasons_together <- function(left) {
   reason <- left_out_words(left)
   reason[in_base] <- vapply(paste0("account_", left$code[in_base]), words, "")
   asked <- nzchar(left$question)
-  reason[asked] <- vapply(left$question[asked], function(one) words("account_no_answer", question = one), "")
+  reason[asked] <- vapply(left$question[asked], function(one) {
+    words("account_no_answer", question = one)
+  }, "")
   n <- rowsum(left$records, factor(reason, unique(reason)), reorder = FALSE)
   words("account_reason", reason = rownames(n), records = n[, 1L])
 }
 
-# Where every record is: in the table, or left out for a reason. In brief it is one line; without what is the layer's
-# `own` it is true of all layers.
+# Where every record is: in the table, or left out for a reason. In brief it is
+# one line; without what is the layer's `own` it is true of all layers.
 account_line <- function(x, layer, brief = FALSE, own = TRUE) {
   facts <- facts_of(x)
   base <- facts$base
@@ -188,20 +231,24 @@ account_line <- function(x, layer, brief = FALSE, own = TRUE) {
   line <- if (!is.null(base$cells)) {
     words("account_counts", n = base$respondents, cells = base$cells)
   } else if (nrow(left) && brief) {
-    words("account_brief", records = base$records, used = base$used, left = sum(left$records),
-          reasons = reasons_together(left))
+    words("account_brief", records = base$records, used = base$used,
+          left = sum(left$records), reasons = reasons_together(left))
   } else if (nrow(left)) {
-    words("account_parts", records = base$records, used = base$used, left = sum(left$records),
-          reasons = words("account_reason", reason = left_out_words(left), records = left$records), several = several)
+    words("account_parts", records = base$records, used = base$used,
+          left = sum(left$records),
+          reasons = words("account_reason", reason = left_out_words(left),
+                          records = left$records), several = several)
   } else {
     words("account_whole", records = base$records, several = several)
   }
   blank <- as.numeric(facts$source$blank_lines %||% 0)
-  more <- c(if (is.null(base$cells) && !is.null(base$respondents)) words("account_standing", n = base$respondents),
-            if (length(base$set_aside)) words("account_totals", totals = base$set_aside),
+  more <- c(if (is.null(base$cells) && !is.null(base$respondents))
+              words("account_standing", n = base$respondents),
+            if (length(base$set_aside))
+              words("account_totals", totals = base$set_aside),
             if (blank > 0) words("account_blank", lines = blank),
             if (own && is_weighted(x) && !is.na(layer$base$effective))
               words("account_effective", n = layer$base$effective))
-  paste(c(if (several && own) words("in_this_table", n = layer$base$n), paste(c(line, more), collapse = "; ")),
-        collapse = " ")
+  paste(c(if (several && own) words("in_this_table", n = layer$base$n),
+          paste(c(line, more), collapse = "; ")), collapse = " ")
 }

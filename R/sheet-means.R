@@ -4,7 +4,9 @@
 summary_asked <- function(x, layout) {
   question <- facts_of(x)$down
   if (is.null(question$scores)) return(character())
-  layout$summary %||% if (isTRUE(question$summed)) summary_lines else c("mean", "interval", "sd", "median")
+  layout$summary %||%
+    if (has(x, "answers")) c("mean", "interval", "sd", "median") else
+      summary_lines
 }
 
 # The figures of every column of the sheet: of an answer, a net, everybody.
@@ -12,7 +14,8 @@ summaries_of <- function(parts, columns, alpha) {
   core <- parts$core$layers[[1L]]
   scores <- scores_in(parts$core, core)
   of <- function(at) {
-    if (is.na(at) || is_alone(parts$core)) return(layer_summary(core, scores, NULL, alpha))
+    if (is.na(at) || !has(parts$core, "across"))
+      return(layer_summary(core, scores, NULL, alpha))
     if (at <= ncol(core$n)) return(layer_summary(core, scores, at, alpha))
     net <- parts$across[[at - ncol(core$n)]]$layers[[1L]]
     layer_summary(net, scores, 1L, alpha)
@@ -40,17 +43,20 @@ mean_letters <- function(letters, stub, columns, x, before) {
   layer <- x$layers[[1L]]
   row <- which(stub$role == "mean" & stub$summary == "mean")
   if (!length(row)) return(letters)
-  pairs <- layer_mean_differences(layer, scores_in(x, layer), x$choices$alpha, x$choices$correction,
-                                  heading_of(x, "columns", answers_across(layer)))
+  pairs <- layer_mean_differences(
+    layer, scores_in(x, layer), x$choices$alpha, x$choices$correction,
+    heading_of(x, "columns", answers_across(layer)))
   answers <- answers_across(layer)
   names <- letters_for(before + length(answers))
   for (j in which(columns$role == "answer" & columns$nth == 1L)) {
     own <- answers[columns$at[j]]
     beaten <- vapply(pairs, function(pair) {
       if (pair$exceeds == "first" && pair$first == own) pair$second else
-        if (pair$exceeds == "second" && pair$second == own) pair$first else NA_character_
+        if (pair$exceeds == "second" && pair$second == own) pair$first else
+          NA_character_
     }, "")
-    letters[row, j] <- paste(names[before + sort(match(beaten, answers))], collapse = " ")
+    letters[row, j] <-
+      paste(names[before + sort(match(beaten, answers))], collapse = " ")
   }
   letters
 }
@@ -59,7 +65,7 @@ mean_letters <- function(letters, stub, columns, x, before) {
 means_line <- function(x, layer, alpha) {
   scores <- scores_in(x, layer)
   # of a number the means are the headline
-  if (is.null(scores) || is_stored(x) || isTRUE(facts_of(x)$down$summed)) return(NULL)
+  if (is.null(scores) || !has(x, "records") || !has(x, "answers")) return(NULL)
   test <- layer_means_test(layer, scores)
   if (!is.null(test)) test_line(test, alpha)
 }

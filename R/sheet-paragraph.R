@@ -1,17 +1,21 @@
 #' The paragraph for the report
 #'
-#' What was decided, what was compared and among whom, the strength with its interval, and where it sits, in sentences
-#' that can be pasted. The first sentence states the decision (the null hypothesis is rejected or not, at which level,
-#' with the figures of the test) and can be quoted alone. A test that is not significant is never "no difference", and
-#' says what could have been found; nothing is called proven. Decimals, decimal mark, the zero before it and the
-#' language follow the [options][fairlattice_options].
+#' What was decided, what was compared and among whom, the strength with its
+#' interval, and where it sits, in sentences that can be pasted. The first
+#' sentence states the decision (the null hypothesis is rejected or not, at
+#' which level, with the figures of the test) and can be quoted alone. A test
+#' that is not significant is never "no difference", and says what could have
+#' been found; nothing is called proven. Decimals, decimal mark, the zero before
+#' it and the language follow the [options][fairlattice_options].
 #'
 #' @param x (crosstab) From [crosstab()] or [read_tables()].
-#' @param style ("short", "full" or "sentence", default "short") `"full"` also says what was done to whom, why this
-#'   test, every measure shown, and all cautions; `"sentence"` is the decision alone.
+#' @param style ("short", "full" or "sentence", default "short") `"full"` also
+#'   says what was done to whom, why this test, every measure shown, and all
+#'   cautions; `"sentence"` is the decision alone.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return (character) One text a layer.
-#' @section Errors: `fairlattice_error_class` (`x` is no table), `fairlattice_error_choice`.
+#' @section Errors: `fairlattice_error_class` (`x` is no table),
+#'   `fairlattice_error_choice`.
 #' @export
 #' @examples
 #' table <- crosstab(demo_records(), down = heating, across = island)
@@ -31,72 +35,93 @@ paragraph_of <- function(x, k, style) {
   full <- style == "full"
   found <- cautions_of(x)
   cautions <- by_severity(c(found$whole, found$layers[[k]]))
-  if (is_alone(x)) {
-    decision <- if (is_given(x)) decision_sentence(x, layer, headline_of(tests_of(x)[[k]]))
+  if (!has(x, "across")) {
+    decision <- if (has(x, "given_shares"))
+      decision_sentence(x, layer, headline_of(tests_of(x)[[k]]))
     if (length(decision) && style == "sentence") return(decision)
     return(paste(c(decision,
-                   if (inherits(layer, "fairlattice_number_layer")) mean_sentence(x, layer) else
-      answers_sentence(x, k, full), if (style != "sentence") c(who_sentence(x, layer, full),
-                                                                            caution_sentence(cautions, full))),
-                 collapse = " "))
+                   if (!has(x, "answers")) mean_sentence(x, layer) else
+                     answers_sentence(x, k, full),
+                   if (style != "sentence")
+                     c(who_sentence(x, layer, full),
+                       caution_sentence(cautions, full))), collapse = " "))
   }
   tests <- tests_of(x)[[k]]
   test <- headline_of(tests)
   decision <- decision_sentence(x, layer, test)
   if (style == "sentence") return(decision)
   sentences <- c(decision, who_sentence(x, layer, full),
-                 if (full && !is.null(test$why) && !is.na(test$p)) words("test_chosen", reason = test$why),
-                 if (full) trend_sentence(x, tests), strength_sentence(x, k, full),
-                 if (inherits(layer, "fairlattice_number_layer")) means_sentence(x, layer) else
-                   where_sentences(x, k, test, full), if (!is.na(test$p)) caveat_sentences(x, test, cautions),
+                 if (full && !is.null(test$why) && !is.na(test$p))
+                   words("test_chosen", reason = test$why),
+                 if (full) trend_sentence(x, tests),
+                 strength_sentence(x, k, full),
+                 if (!has(x, "answers")) means_sentence(x, layer) else
+                   where_sentences(x, k, test, full),
+                 if (!is.na(test$p)) caveat_sentences(x, test, cautions),
                  caution_sentence(cautions, full))
   paste(sentences, collapse = " ")
 }
 
-# The paragraphs that go along with a table, one a layer of every table; none with counts that are withheld or rounded.
+# The paragraphs that go along with a table, one a layer of every table; none
+# with counts that are withheld or rounded.
 paragraphs_with <- function(x, style = "short") {
-  if (!guards(x$layout)) unlist(lapply(single_tables(x), write_up, style = style))
+  if (!guards(x$layout))
+    unlist(lapply(single_tables(x), write_up, style = style))
 }
 
 # The null hypothesis, and whether it is rejected.
 decision_sentence <- function(x, layer, test) {
   facts <- facts_of(x)
-  null <- words(if (is_given(x)) "null_given" else if (test$test == "equal_means") "null_means" else
-                if (is_symmetry(test)) "null_symmetric" else
-                "null_unrelated", down = facts$down$label,
-                across = facts$across$label, within = within_words(facts, layer))
-  if (is.na(test$p)) return(words("not_tested", null = null, reason = test$note))
+  null <- words(if (has(x, "given_shares")) "null_given" else
+                  if (test$test == "equal_means") "null_means" else
+                    if (is_symmetry(test)) "null_symmetric" else
+                      "null_unrelated", down = facts$down$label,
+                across = facts$across$label,
+                within = within_words(facts, layer))
+  if (is.na(test$p))
+    return(words("not_tested", null = null, reason = test$note))
   alpha <- x$choices$alpha
-  words(if (rejects(test, alpha)) "rejected" else "not_rejected", null = null, alpha = alpha,
-        figures = figures_told(layer, test))
+  words(if (rejects(test, alpha)) "rejected" else "not_rejected", null = null,
+        alpha = alpha, figures = figures_told(layer, test))
 }
 
-# Of one question alone: how many gave the most frequent answers (all in full), with their intervals.
+# Of one question alone: how many gave the most frequent answers (all in full),
+# with their intervals.
 answers_sentence <- function(x, k, full) {
   layer <- x$layers[[k]]
   share <- shares_of(x, "column")[[k]]
   order <- utils::head(order(-share$share), if (full) Inf else 3L)
-  words("answers_given", question = facts_of(x)$down$label, within = within_words(facts_of(x), layer),
-        answers = answers_down(layer)[order], share = share$share[order], low = share$low[order],
-        high = share$high[order], alpha = x$choices$alpha, ticks = facts_of(x)$down$ticks)
+  words("answers_given", question = facts_of(x)$down$label,
+        within = within_words(facts_of(x), layer),
+        answers = bands_shown(answers_down(layer)[order],
+                              facts_of(x)$down$history),
+        share = share$share[order], low = share$low[order],
+        high = share$high[order], alpha = x$choices$alpha,
+        ticks = facts_of(x)$down$ticks)
 }
 
 means_sentence <- function(x, layer) {
-  found <- lapply(seq_len(ncol(layer$n)), function(j) score_summary(layer, layer$scores, j, x$choices$alpha))
+  found <- lapply(seq_len(ncol(layer$n)), function(j) {
+    score_summary(layer, layer$scores, j, x$choices$alpha)
+  })
   of <- function(name) vapply(found, `[[`, 0, name)
-  words("means_found", question = facts_of(x)$down$label, columns = answers_across(layer), means = of("mean"),
+  words("means_found", question = facts_of(x)$down$label,
+        columns = bands_shown(answers_across(layer),
+                              facts_of(x)$across$history), means = of("mean"),
         low = of("low"), high = of("high"), alpha = x$choices$alpha)
 }
 
 # Of a number alone.
 mean_sentence <- function(x, layer) {
   found <- score_summary(layer, layer$scores, NULL, x$choices$alpha)
-  words("means_found", question = facts_of(x)$down$label, columns = words("line.all"), means = found$mean,
-        low = found$low, high = found$high, alpha = x$choices$alpha)
+  words("means_found", question = facts_of(x)$down$label,
+        columns = words("line.all"), means = found$mean, low = found$low,
+        high = found$high, alpha = x$choices$alpha)
 }
 
 within_words <- function(facts, layer) {
-  if (is.na(layer$each)) "" else words("within", each = facts$each$label, answer = layer$each)
+  if (is.na(layer$each)) "" else
+    words("within", each = facts$each$label, answer = layer$each)
 }
 
 who_sentence <- function(x, layer, full) {
@@ -104,20 +129,25 @@ who_sentence <- function(x, layer, full) {
   left <- facts$base$left_out
   parts <- c("stratum", "cluster", "replicates")
   design <- name_of("design", parts[!vapply(facts$design[parts], is.null, NA)])
-  design_words <- if (length(design)) words("who_design", design = design) else ""
+  design_words <- if (length(design)) words("who_design", design = design) else
+    ""
   if (is_weighted(x))
-    design_words <- words("who_weighted", weight = facts$design$weight, effective = layer$base$effective,
-                          design = design)
-  reasons <- if (full) words("account_reason", reason = left_out_words(left), records = left$records)
+    design_words <- words("who_weighted", weight = facts$design$weight,
+                          effective = layer$base$effective, design = design)
+  reasons <- if (full)
+    words("account_reason", reason = left_out_words(left),
+          records = left$records)
   left_words <- if (sum(left$records))
-    words("who_left_out", left = sum(left$records), records = facts$base$records, reasons = reasons) else ""
+    words("who_left_out", left = sum(left$records),
+          records = facts$base$records, reasons = reasons) else ""
   base <- if (length(facts$among)) paste0(all_in_words(facts$among), ".")
-  if (is_alone(x))
-    return(paste(c(words("who_answered", within = within_words(facts, layer), n = layer$base$n, design = design_words,
-                 left = left_words), base), collapse = " "))
-  who <- words("who_compared", down = facts$down$label, across = facts$across$label,
-               within = within_words(facts, layer),
-        n = layer$base$n, design = design_words, left = left_words)
+  if (!has(x, "across"))
+    return(paste(c(words("who_answered", within = within_words(facts, layer),
+                         n = layer$base$n, design = design_words,
+                         left = left_words), base), collapse = " "))
+  who <- words("who_compared", down = facts$down$label,
+               across = facts$across$label, within = within_words(facts, layer),
+               n = layer$base$n, design = design_words, left = left_words)
   paste(c(who, base), collapse = " ")
 }
 
@@ -125,8 +155,8 @@ trend_sentence <- function(x, tests) {
   facts <- facts_of(x)
   trend <- trend_beside(tests, c(facts$down$ordered, facts$across$ordered))
   if (is.null(trend)) return(NULL)
-  words(if (rejects(trend, x$choices$alpha)) "trend_sentence" else "no_trend_sentence",
-        figures = test_figures(trend, named = FALSE))
+  words(if (rejects(trend, x$choices$alpha)) "trend_sentence" else
+          "no_trend_sentence", figures = test_figures(trend, named = FALSE))
 }
 
 strength_sentence <- function(x, k, full) {
@@ -136,39 +166,51 @@ strength_sentence <- function(x, k, full) {
   words("strength_sentence", figures = strength_figures_told(x, k, told))
 }
 
-# The strongest marked cells with their percentages: three, or all in full. Column percentages are set against those of
-# the row in the whole table, which stand in the margin of `down`.
+# The strongest marked cells with their percentages: three, or all in full.
+# Column percentages are set against those of the row in the whole table, which
+# stand in the margin of `down`.
 where_sentences <- function(x, k, test, full) {
   layer <- x$layers[[k]]
   cells <- residuals_of(x)[[k]]
   marked <- which(cells$mark != "")
-  if (!length(marked)) return(if (full && rejects(test, x$choices$alpha)) words("where_spread"))
-  marked <- utils::head(marked[strongest_first(cells$adjusted_residual[marked])], if (full) Inf else 3L)
+  if (!length(marked))
+    return(if (full && rejects(test, x$choices$alpha)) words("where_spread"))
+  marked <- utils::head(marked[strongest_first(cells$adjusted_residual[marked])],
+                        if (full) Inf else 3L)
   percent <- x$choices$percent
-  margin <- layer$margins[[if (percent == "row") "across" else "down"]]$weighted / layer$base$weighted
+  margin <- layer$margins[[if (percent == "row") "across" else "down"]]$weighted /
+            layer$base$weighted
   names <- cells_of_layer(layer)
-  overall <- if (percent == "row") margin[as.vector(col(layer$n))] else margin[as.vector(row(layer$n))]
+  overall <- if (percent == "row") margin[as.vector(col(layer$n))] else
+    margin[as.vector(row(layer$n))]
   share <- shares_of(x)[[k]]$share
   parts <- vapply(marked, function(at) {
-    words(paste0("where_", percent), down = names$down[at], across = names$across[at], share = share[at],
-          overall = overall[at])
+    words(paste0("where_", percent), down = names$down[at],
+          across = names$across[at], share = share[at], overall = overall[at])
   }, "")
   more <- cells$mark[marked] == "more"
   c(if (any(more)) words("where_more", cells = parts[more]),
     if (any(!more)) words("where_fewer", cells = parts[!more]))
 }
 
-# Of a test that rejects nothing: what that does not show, and what could have been found.
+# Of a test that rejects nothing: what that does not show, and what could have
+# been found.
 caveat_sentences <- function(x, test, cautions) {
   if (rejects(test, x$choices$alpha)) return(NULL)
   reach <- Find(function(one) one$what$code == "not_significant", cautions)
-  c(words(if (is_symmetry(test)) "no_evidence_symmetry" else if (test$test == "equal_means") "no_evidence_means" else
-    "no_evidence"),
-    if (!is.null(reach$what$arguments)) in_words(list(code = "reach_sentence", arguments = reach$what$arguments)))
+  c(words(if (is_symmetry(test)) "no_evidence_symmetry" else
+            if (test$test == "equal_means") "no_evidence_means" else
+              "no_evidence"),
+    if (!is.null(reach$what$arguments))
+      in_words(list(code = "reach_sentence", arguments = reach$what$arguments)))
 }
 
 caution_sentence <- function(cautions, full) {
-  told <- Filter(function(one) !one$what$code %in% c("no_test", "not_significant") && (full || one$severity != "note"),
-                 cautions)
-  if (length(told)) words("with_care", cautions = vapply(told, function(one) in_words(one$what), ""))
+  told <- Filter(function(one) {
+    !one$what$code %in% c("no_test", "not_significant") &&
+      (full || one$severity != "note")
+  }, cautions)
+  if (length(told))
+    words("with_care",
+          cautions = vapply(told, function(one) in_words(one$what), ""))
 }

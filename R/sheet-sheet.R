@@ -1,4 +1,5 @@
-# The sheet: a table laid out, with no format in it. Writers draw it and compute nothing.
+# The sheet: a table laid out, with no format in it. Writers draw it and compute
+# nothing.
 #
 #   title, subtitle   text
 #   each, layer       the answer of `each`, alone and with its question
@@ -20,7 +21,8 @@ sheets_of <- function(x) UseMethod("sheets_of")
 
 #' @export
 sheets_of.fairlattice_crosstab <- function(x) {
-  in_style(x$layout$style, lapply(seq_along(x$layers), function(k) sheet_of(x, k)))
+  in_style(x$layout$style,
+           lapply(seq_along(x$layers), function(k) sheet_of(x, k)))
 }
 
 sheet_of <- function(x, k = 1L) {
@@ -30,17 +32,23 @@ sheet_of <- function(x, k = 1L) {
   layout <- layout_of(x)
   grid <- grid_of(x, k, layout)
   several <- !is.na(layer$each)
-  c(list(title = numbered(layout$title %||% table_title(x), layout$number), number = layout$number, each = layer$each,
-         layer = if (several) words("layer_title", each = facts$each$label, answer = layer$each),
-         subtitle = layout$subtitle %||% c(base_line(x, layout), all_in_words(facts$among)),
-         corner = facts$down$label),
-    grid[names(grid) != "key"], look_of(layout), lines_under(x, k, grid, layout))
+  c(list(title = numbered(layout$title %||% table_title(x), layout$number),
+         number = layout$number, each = layer$each,
+         layer = if (several)
+           words("layer_title", each = facts$each$label, answer = layer$each),
+         subtitle = layout$subtitle %||%
+                    c(base_line(x, layout), all_in_words(facts$among)),
+         corner = facts$down$label), grid[names(grid) != "key"],
+    look_of(layout), lines_under(x, k, grid, layout))
 }
 
-# What of the layout is the writers' to follow. Decimals that are asked for go before those of the style.
+# What of the layout is the writers' to follow. Decimals that are asked for go
+# before those of the style.
 look_of <- function(layout) {
-  of_style <- layout$style$decimals[names(layout$style$decimals) %in% decimal_kinds]
-  list(decimals = c(layout$decimals, as.list(of_style[!names(of_style) %in% names(layout$decimals)])),
+  of_style <-
+    layout$style$decimals[names(layout$style$decimals) %in% decimal_kinds]
+  list(decimals = c(layout$decimals,
+                    as.list(of_style[!names(of_style) %in% names(layout$decimals)])),
        wrap = layout$wrap, style = layout$style)
 }
 
@@ -50,16 +58,19 @@ lines_under <- function(x, k, grid, layout) {
   alpha <- x$choices$alpha
   all <- identical(layout$lines, "all")
   brief <- identical(layout$lines, "usual")
-  asked <- function(...) is.null(layout$lines) || all || layout$lines %in% c(...)
+  asked <- function(...) {
+    is.null(layout$lines) || all || layout$lines %in% c(...)
+  }
   # tests, measures and bases would narrow withheld counts down, or give them
   told_of <- function(...) !guards(layout) && asked(...)
   tests <- tests_of(x)[[k]]
   told <- not_at_front(cautions_of(x), layout$front)
   key <- c(marks_key(x, k, grid, layout, told_of("usual")),
-           if (isTRUE(x$choices$peaks)) words("peak_key", row = x$choices$percent == "row"), grid$key)
+           if (isTRUE(x$choices$peaks))
+             words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
        tests = if (told_of("headline", "usual")) headline_lines(x, layer, tests, alpha),
-       strength = if (told_of("usual") && !is_alone(x)) c(strength_lines(x, k), item_lines(items_of(x)[[k]])),
+       strength = if (told_of("usual") && has(x, "across")) c(strength_lines(x, k), item_lines(items_of(x)[[k]])),
        reference = if (told_of("all")) reference_line(x, tests),
        # what is true of the whole is said once, with the first layer
        cautions = caution_lines(by_severity(if (told_of("usual")) c(if (k == 1L) told$whole, told$layers[[k]])), brief),
@@ -70,27 +81,38 @@ lines_under <- function(x, k, grid, layout) {
 }
 
 # The title with the number that a table has in a book.
-numbered <- function(title, number) if (is.null(number)) title else words("numbered", number = number, title = title)
+numbered <- function(title, number) {
+  if (is.null(number)) title else
+    words("numbered", number = number, title = title)
+}
 bare_title <- function(sheet) {
   if (is.null(sheet$number)) return(sheet$title)
   before <- words("numbered", number = sheet$number, title = "")
-  if (startsWith(sheet$title, before)) substring(sheet$title, nchar(before) + 1L) else sheet$title
+  if (startsWith(sheet$title, before))
+    substring(sheet$title, nchar(before) + 1L) else sheet$title
 }
 
-# Cautions without those that are said at the front of a book, for all its tables.
+# Cautions without those that are said at the front of a book, for all its
+# tables.
 not_at_front <- function(found, codes) {
-  rest <- function(cautions) Filter(function(one) !one$what$code %in% codes, cautions)
-  if (is.null(codes)) found else list(whole = rest(found$whole), layers = lapply(found$layers, rest))
+  rest <- function(cautions) {
+    Filter(function(one) !one$what$code %in% codes, cautions)
+  }
+  if (is.null(codes)) found else
+    list(whole = rest(found$whole), layers = lapply(found$layers, rest))
 }
 
-# The headline test; beside it that of the means of a scored question, and the trend of two ordered ones.
+# The headline test; beside it that of the means of a scored question, and the
+# trend of two ordered ones.
 headline_lines <- function(x, layer, tests, alpha) {
   test <- headline_of(tests)
-  if (is_given(x)) return(goodness_line(test, alpha))
-  if (is_alone(x)) return(NULL)
+  if (has(x, "given_shares")) return(goodness_line(test, alpha))
+  if (!has(x, "across")) return(NULL)
   facts <- facts_of(x)
-  c(test_line(test, alpha, figures_told(layer, test)), means_line(x, layer, alpha),
-    trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)), alpha))
+  c(test_line(test, alpha, figures_told(layer, test)),
+    means_line(x, layer, alpha),
+    trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)),
+               alpha))
 }
 
 # What the signs or letters of a table mean.
@@ -98,19 +120,23 @@ marks_key <- function(x, k, grid, layout, asked) {
   if (layout$marks == "none") return(NULL)
   layer <- x$layers[[k]]
   if (layout$marks == "residuals") {
-    if (any(grid$mark != "") || asked) key_line(x, layer, residuals_of(x)[[k]], headline_of(tests_of(x)[[k]]))
-  } else if (!is_alone(x)) {
+    if (any(grid$mark != "") || asked)
+      key_line(x, layer, residuals_of(x)[[k]], headline_of(tests_of(x)[[k]]))
+  } else if (has(x, "across")) {
     compare <- compared_side(layout)
     compared <- facts_of(x)[[if (compare == "columns") "across" else "down"]]
     small <- layer_small_bases(layer, compare, setting("small_base"))
     c(if (layout$marks == "letters")
-        c(words("letters_key", compare = compare, correction = x$choices$correction, alpha = x$choices$alpha),
-          if (isTRUE(layout$overlap)) words("letters_all") else if (!is.null(compared$headings))
-            words("letters_headings", question = compared$label)) else
-        words("against_key", against = layout$against, compare = compare, correction = x$choices$correction,
-              alpha = x$choices$alpha),
+        c(words("letters_key", compare = compare,
+                correction = x$choices$correction, alpha = x$choices$alpha),
+          if (isTRUE(layout$overlap)) words("letters_all") else
+            if (!is.null(compared$headings))
+              words("letters_headings", question = compared$label)) else
+        words("against_key", against = layout$against, compare = compare,
+              correction = x$choices$correction, alpha = x$choices$alpha),
       if (length(small$answer) && !guards(layout))
-        words("letters_small", limit = setting("small_base"), answers = small$answer, n = small$base))
+        words("letters_small", limit = setting("small_base"),
+              answers = small$answer, n = small$base))
   }
 }
 
@@ -118,56 +144,71 @@ marks_key <- function(x, k, grid, layout, asked) {
 caution_lines <- function(found, brief) {
   # that there is no test is said in its line already
   if (brief) found <- Filter(function(one) one$what$code != "no_test", found)
-  what <- lapply(found, function(one) if (brief) brief_of(one$what) else one$what)
+  what <-
+    lapply(found, function(one) if (brief) brief_of(one$what) else one$what)
   frame_with(list(code = vapply(found, function(one) one$what$code, ""),
-                  severity = vapply(found, function(one) one$severity, ""), text = all_in_words(what)))
+                  severity = vapply(found, function(one) one$severity, ""),
+                  text = all_in_words(what)))
 }
 
 brief_of <- function(what) {
   code <- paste0("brief.", what$code)
-  if (is.null(what$arguments) || is.null(sentence_of(code))) what else replace(what, "code", code)
+  if (is.null(what$arguments) || is.null(sentence_of(code))) what else
+    replace(what, "code", code)
 }
 
 # ---- the grid ----
 
-# Lines and columns in their order, and what stands in each cell. Without `ends` it is a part of a banner, which has one
-# column of everybody for all its parts.
+# Lines and columns in their order, and what stands in each cell. Without `ends`
+# it is a part of a banner, which has one column of everybody for all its parts.
 grid_of <- function(x, k, layout, ends = TRUE) {
   parts <- net_parts(x, k)
   figures <- figures_of(x, k, parts, layout)
-  alone <- is_alone(x) && !isTRUE(layout$in_banner)
+  alone <- !has(x, "across") && !isTRUE(layout$in_banner)
   down <- side_lines(x, parts, "down", layout, figures)
   across <- side_lines(x, parts, "across", layout, figures)
   if (alone) across$label <- ""
-  if (isTRUE(facts_of(x)$down$summed)) down <- lapply(down, `[`, 0L) # a number's values are not listed
+  if (!has(x, "answers")) down <- lapply(down, `[`, 0L) # a number's values are not listed
   at_end <- ends_of(x, layout)
   down <- with_ends(down, at_end$down, layout)
   across <- with_ends(across, if (ends) at_end$across, layout)
   several <- length(figures) > 1L
   names <- figure_names(x, layout, alone)
   stub <- split_lines(down, if (several && layout$stack == "beneath") names)
-  columns <- split_lines(across, if (several && layout$stack == "beside" || alone) names)
+  columns <-
+    split_lines(across, if (several && layout$stack == "beside" || alone) names)
   columns$spanner <- rep("", length(columns$role))
-  if (!is_alone(x)) columns$spanner[columns$role %in% c("answer", "net")] <- facts_of(x)$across$label
-  if (is_alone(x) && !alone) columns$role[columns$role == "answer"] <- "all"
-  grid <- filled(stub, columns, figures, bases_of(x, parts, layout$bases, layout$round_to))
+  if (has(x, "across"))
+    columns$spanner[columns$role %in% c("answer", "net")] <-
+      facts_of(x)$across$label
+  if (!has(x, "across") && !alone)
+    columns$role[columns$role == "answer"] <- "all"
+  grid <- filled(stub, columns, figures,
+                 bases_of(x, parts, layout$bases, layout$round_to))
   grid <- with_summaries(grid, stub, columns, parts, x$choices$alpha)
   grid$inside <- if (several && layout$stack == "brackets")
-    lapply(seq_along(figures)[-1L], function(j) filled(stub, columns, figures[j], NULL))
+    lapply(seq_along(figures)[-1L], function(j) {
+      filled(stub, columns, figures[j], NULL)
+    })
   grid$mark <- marks_on(stub, columns, mark_grid(parts, layout))
   lettered <- with_letters(grid, stub, columns, parts, layout)
   stub <- lettered$stub
   columns <- lettered$columns
   grid <- hidden_bases(lettered$grid, stub, columns, x, parts, layout)
   grid <- withheld(grid, stub, columns, x, parts, layout)
-  if (layout$round_to > 1) grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
+  if (layout$round_to > 1)
+    grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
   keep <- c("label", "figure", "role", "at")
   columns$block <- rep(layout$block %||% 1L, length(columns$label))
-  c(list(stub = frame_with(stub[keep]), columns = frame_with(columns[c(keep, "spanner", "heading", "block")])),
-    grid, list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks), x$choices$percent)))
+  c(list(stub = frame_with(stub[keep]),
+         columns = frame_with(columns[c(keep, "spanner", "heading", "block")])),
+    grid,
+    list(peak = peaks_in(stub, columns, grid$value, isTRUE(x$choices$peaks),
+                         x$choices$percent)))
 }
 
-# The figures asked for, each with its values over all answers, nets and everybody.
+# The figures asked for, each with its values over all answers, nets and
+# everybody.
 figures_of <- function(x, k, parts, layout) {
   found <- lapply(layout$show, function(name) {
     figure <- cell_figures[[name]]$of(parts, layout, x, k)
@@ -177,22 +218,27 @@ figures_of <- function(x, k, parts, layout) {
   stats::setNames(found, layout$show)
 }
 
-# The answers and nets of a side in their order: labels, roles, and their places in the figures.
+# The answers and nets of a side in their order: labels, roles, and their places
+# in the figures.
 side_lines <- function(x, parts, side, layout, figures) {
   layer <- parts$core$layers[[1L]]
   answers <- if (side == "down") answers_down(layer) else answers_across(layer)
   nets <- nets_in(x, side)
   nets <- nets[vapply(nets, function(net) any(net %in% answers), NA)]
   order <- seq_along(answers)
-  if (side == "down") order <- sorted_answers(answers, layout, figures, length(answers), parts)
-  lines <- list(label = answers[order], role = rep("answer", length(order)), at = order,
-                indent = rep(FALSE, length(order)))
+  if (side == "down")
+    order <- sorted_answers(answers, layout, figures, length(answers), parts)
+  lines <- list(label = answers[order], role = rep("answer", length(order)),
+                at = order, indent = rep(FALSE, length(order)))
   for (j in seq_along(nets)) {
-    members <- which(lines$role == "answer" & lines$at %in% match(nets[[j]], answers))
-    adjacent <- diff(range(members)) == length(members) - 1L && !any(lines$indent[members])
+    members <-
+      which(lines$role == "answer" & lines$at %in% match(nets[[j]], answers))
+    adjacent <- diff(range(members)) == length(members) - 1L &&
+                !any(lines$indent[members])
     after <- if (adjacent) members[1L] - 1L else length(lines$label)
     if (adjacent) lines$indent[members] <- TRUE
-    net <- list(label = names(nets)[j], role = "net", at = length(answers) + j, indent = FALSE)
+    net <- list(label = names(nets)[j], role = "net", at = length(answers) + j,
+                indent = FALSE)
     lines <- Map(function(line, new) append(line, new, after), lines, net)
   }
   headings <- facts_of(x)[[side]]$headings
@@ -202,21 +248,25 @@ side_lines <- function(x, parts, side, layout, figures) {
     lines$heading[own] <- headings$outer[lines$at[own]]
     lines$label[own] <- headings$inner[lines$at[own]]
   }
-  known <- match(lines$label, names(layout$labels))
+  named <- lines$label
+  lines$label <- bands_shown(named, facts_of(x)[[side]]$history)
+  known <- match(named, names(layout$labels))
   lines$label[!is.na(known)] <- unname(layout$labels[known[!is.na(known)]])
   lines$label <- shortened(lines$label, layout$shorten)
-  if (side == "down") lines$label <- paste0(c("", "\u2002")[1L + lines$indent], lines$label)
+  if (side == "down")
+    lines$label <- paste0(c("", "\u2002")[1L + lines$indent], lines$label)
   lines[c("label", "role", "at", "heading")]
 }
 
-# Labels of at most so many characters: cut between words where that leaves at least half, otherwise within one; what
-# would then be alike stays whole.
+# Labels of at most so many characters: cut between words where that leaves at
+# least half, otherwise within one; what would then be alike stays whole.
 shortened <- function(labels, most) {
   if (is.null(most)) return(labels)
   long <- nchar(labels) > most
   within <- substr(labels, 1L, most - 1L)
   between <- sub("\\s+\\S*$", "", substr(labels, 1L, most))
-  between <- ifelse(nchar(between) >= most / 2 & nchar(between) < most, between, within)
+  between <-
+    ifelse(nchar(between) >= most / 2 & nchar(between) < most, between, within)
   alike <- function(x) duplicated(x) | duplicated(x, fromLast = TRUE)
   for (cut in list(between, within)) {
     cut <- ifelse(long, paste0(trimws(cut, "right"), "\u2026"), labels)
@@ -225,13 +275,16 @@ shortened <- function(labels, most) {
   ifelse(alike(cut), labels, cut)
 }
 
-# By the size of the first figure in the whole table, or by how far its columns are apart.
+# By the size of the first figure in the whole table, or by how far its columns
+# are apart.
 sorted_answers <- function(answers, layout, figures, r, parts) {
   value <- figures[[1L]]$value
   if (layout$sort == "asked" || is.null(value)) return(seq_along(answers))
-  # of each row's own 100 %, and of figures that everybody has none of, the size is how many there
-  # are
-  if (layout$sort == "size" && (names(figures)[1L] == "row" || all(is.na(value[seq_len(r), ncol(value)]))))
+  # of each row's own 100 %, and of figures that everybody has none of, the size
+  # is how many there are
+  if (layout$sort == "size" &&
+        (names(figures)[1L] == "row" ||
+           all(is.na(value[seq_len(r), ncol(value)]))))
     value <- sum_grid(parts, "weighted", layout$round_to)
   by <- if (layout$sort == "size") value[seq_len(r), ncol(value)] else
     apply(value[seq_len(r), -ncol(value), drop = FALSE], 1L,
@@ -239,14 +292,17 @@ sorted_answers <- function(answers, layout, figures, r, parts) {
   order(kept_last(answers, layout$last), -by)
 }
 
-# Every line in as many as there are figures. Bases stay one, and everybody has percentages and sums alone.
-# `figures` are their names, by figure.
+# Every line in as many as there are figures. Bases stay one, and everybody has
+# percentages and sums alone. `figures` are their names, by figure.
 split_lines <- function(lines, figures) {
   size <- length(lines$label)
-  if (!length(figures)) return(c(lines, list(nth = rep(1L, size), figure = rep("", size))))
+  if (!length(figures))
+    return(c(lines, list(nth = rep(1L, size), figure = rep("", size))))
   nth <- lapply(lines$role, function(role) {
     if (role %in% c("base", "mean")) return(1L)
-    if (role == "total") which(names(figures) %in% c(percent_figures, "n", "weighted")) else seq_along(figures)
+    if (role == "total")
+      which(names(figures) %in% c(percent_figures, "n", "weighted")) else
+      seq_along(figures)
   })
   out <- lapply(lines, rep, lengths(nth))
   out$nth <- unlist(nth)
@@ -258,7 +314,7 @@ figure_names <- function(x, layout, alone) {
   vapply(layout$show, function(figure) {
     if (figure %in% c("interval", "difference_interval"))
       return(words(paste0("figure.", figure), alpha = x$choices$alpha))
-    if (alone && isTRUE(facts_of(x)$down$summed)) return(words("line.all"))
+    if (alone && !has(x, "answers")) return(words("line.all"))
     if (alone && figure == "column") figure <- "percent"
     words(paste0("figure.", figure))
   }, "")
@@ -277,24 +333,34 @@ filled <- function(stub, columns, figures, base_values) {
   value <- matrix(NA_real_, size[1L], size[2L])
   high <- value
   kind <- matrix("", size[1L], size[2L])
-  # figures are stacked on one side at most; on neither, the further ones stand in brackets
+  # figures are stacked on one side at most; on neither, the further ones stand
+  # in brackets
   stacked <- list(stub = any(stub$nth > 1L), columns = any(columns$nth > 1L))
-  of_figure <- function(lines, here, there) if (here) lines$nth == j else there || j == 1L
+  of_figure <- function(lines, here, there) {
+    if (here) lines$nth == j else there || j == 1L
+  }
   for (j in seq_along(figures)) {
     figure <- figures[[j]]
-    rows <- which(!stub$role %in% c("base", "mean") & of_figure(stub, stacked$stub, stacked$columns))
-    across <- which(columns$role != "base" & of_figure(columns, stacked$columns, stacked$stub))
-    at <- list(places_among(stub, nrow(figure$value))[rows], places_among(columns, ncol(figure$value))[across])
+    rows <- which(!stub$role %in% c("base", "mean") &
+                    of_figure(stub, stacked$stub, stacked$columns))
+    across <- which(columns$role != "base" &
+                      of_figure(columns, stacked$columns, stacked$stub))
+    at <- list(places_among(stub, nrow(figure$value))[rows],
+               places_among(columns, ncol(figure$value))[across])
     found <- figure$value[at[[1L]], at[[2L]], drop = FALSE]
     value[rows, across] <- found
     kind[rows, across] <- figure$kind
-    # everybody has no residual, and a net no cumulative percentage: nothing stands there
+    # everybody has no residual, and a net no cumulative percentage: nothing
+    # stands there
     if (anyNA(found)) {
       end <- outer(is.na(stub$at[rows]), is.na(columns$at[across]), `|`)
-      none <- is.na(found) & (end & figure$kind != "percent" | names(figures)[j] %in% "cumulative")
+      none <- is.na(found) &
+              (end & figure$kind != "percent" |
+                 names(figures)[j] %in% "cumulative")
       kind[rows, across][none] <- ""
     }
-    if (!is.null(figure$high)) high[rows, across] <- figure$high[at[[1L]], at[[2L]]]
+    if (!is.null(figure$high))
+      high[rows, across] <- figure$high[at[[1L]], at[[2L]]]
   }
   for (base in names(base_values)) for (side in c("down", "across")) {
     lines <- if (side == "down") stub else columns
@@ -326,15 +392,19 @@ marks_on <- function(stub, columns, marks) {
   out
 }
 
-# Letters of the columns (rows) with their answers, and in the cells those of what a figure exceeds.
+# Letters of the columns (rows) with their answers, and in the cells those of
+# what a figure exceeds.
 with_letters <- function(grid, stub, columns, parts, layout) {
   out <- list(grid = grid, stub = stub, columns = columns)
   if (layout$marks != "letters") return(out)
   before <- layout$letters_before %||% 0L
-  out$grid$letters <- if (isTRUE(facts_of(parts$core)$down$summed)) array("", dim(grid$value)) else
+  out$grid$letters <- if (!has(parts$core, "answers"))
+    array("", dim(grid$value)) else
     marks_on(stub, columns, letter_grid(parts, layout, before))
   side <- if (compared_side(layout) == "columns") "columns" else "stub"
-  if (side == "columns") out$grid$letters <- mean_letters(out$grid$letters, stub, columns, parts$core, before)
+  if (side == "columns")
+    out$grid$letters <-
+      mean_letters(out$grid$letters, stub, columns, parts$core, before)
   lines <- out[[side]]
   own <- lines$role == "answer"
   letter <- letters_for(before + max(lines$at[own]))[before + lines$at[own]]
@@ -347,34 +417,47 @@ with_letters <- function(grid, stub, columns, parts, layout) {
 hidden_bases <- function(grid, stub, columns, x, parts, layout) {
   if (!layout$hide_under || is.na(layout$percent)) return(grid)
   base <- bases_of(x, parts, "n")$n
-  of <- function(lines, side) base[[side]][places_among(lines, length(base[[side]]))]
-  n <- switch(layout$percent, column = matrix(of(columns, "across"), nrow(grid$value), ncol(grid$value), byrow = TRUE),
-              row = matrix(of(stub, "down"), nrow(grid$value), ncol(grid$value)),
+  of <- function(lines, side) {
+    base[[side]][places_among(lines, length(base[[side]]))]
+  }
+  n <- switch(layout$percent,
+              column = matrix(of(columns, "across"), nrow(grid$value),
+                              ncol(grid$value), byrow = TRUE),
+              row = matrix(of(stub, "down"), nrow(grid$value),
+                           ncol(grid$value)),
               total = array(base$down[length(base$down)], dim(grid$value)))
-  percents <- function(part) n < layout$hide_under & n > 0 & part$kind %in% c("percent", "interval")
-  if (any(percents(grid))) grid$key <- c(grid$key, words("hidden_key", limit = layout$hide_under))
+  percents <- function(part) {
+    n < layout$hide_under & n > 0 & part$kind %in% c("percent", "interval")
+  }
+  if (any(percents(grid)))
+    grid$key <- c(grid$key, words("hidden_key", limit = layout$hide_under))
   taken_out(grid, percents, "hidden")
 }
 
-# Cells of few respondents, and those from which they could be worked out, are not shown; nor is a net or a mean that
-# takes such a cell in.
+# Cells of few respondents, and those from which they could be worked out, are
+# not shown; nor is a net or a mean that takes such a cell in.
 withheld <- function(grid, stub, columns, x, parts, layout) {
   if (!layout$withhold_under) return(grid)
   core <- parts$core$layers[[1L]]
   n <- totals_of(core)
-  held <- withheld_lines(x, core, withheld_cells(n, layout$withhold_under, total_of(n, layout$rows_withheld)))
+  held <- withheld_lines(x, core,
+                         withheld_cells(n, layout$withhold_under,
+                                        total_of(n, layout$rows_withheld)))
   at <- places_among(columns, ncol(held))
   here <- held[places_among(stub, nrow(held)), at, drop = FALSE]
   means <- stub$role == "mean"
-  here[means, ] <- rep(colSums(held[seq_len(nrow(core$n)), at, drop = FALSE]) > 0, each = sum(means))
+  here[means, ] <- rep(colSums(held[seq_len(nrow(core$n)), at, drop = FALSE]) >
+                         0, each = sum(means))
   if (!any(here)) return(grid)
   hundred <- outer(stub$role == "total", columns$role == "total", `|`)
   grid$key <- c(grid$key, words("withheld_key", limit = layout$withhold_under))
-  taken_out(grid, function(part) here & part$kind != "" & !(hundred & part$kind == "percent"), "withheld")
+  taken_out(grid, function(part) {
+    here & part$kind != "" & !(hundred & part$kind == "percent")
+  }, "withheld")
 }
 
-# A grid without some of its figures: `where` says which of the main ones, and of those in brackets. Their marks and
-# letters go too.
+# A grid without some of its figures: `where` says which of the main ones, and
+# of those in brackets. Their marks and letters go too.
 taken_out <- function(grid, where, kind) {
   out <- function(part) {
     here <- where(part)
@@ -391,27 +474,32 @@ taken_out <- function(grid, where, kind) {
   grid
 }
 
-# Respondents of a layer with their totals. Items of ticks do not add up to theirs; that they are taken to withholds
-# more cells, not fewer.
+# Respondents of a layer with their totals. Items of ticks do not add up to
+# theirs; that they are taken to withholds more cells, not fewer.
 totals_of <- function(layer) {
-  n <- rbind(cbind(layer$n, layer$margins$down$n), c(layer$margins$across$n, layer$base$n))
+  n <- rbind(cbind(layer$n, layer$margins$down$n),
+             c(layer$margins$across$n, layer$base$n))
   rownames(n) <- c(answers_down(layer), "")
   n
 }
 
-# The same over answers, nets and everybody: a net is withheld where any of its answers is.
+# The same over answers, nets and everybody: a net is withheld where any of its
+# answers is.
 withheld_lines <- function(x, layer, held) {
   with_nets <- function(M, side, answers) {
     nets <- lapply(nets_in(x, side), function(net) {
       inside <- which(answers %in% net)
       colSums(M[inside, , drop = FALSE]) > 0
     })
-    rbind(M[seq_along(answers), , drop = FALSE], do.call(rbind, nets), M[nrow(M), , drop = FALSE])
+    rbind(M[seq_along(answers), , drop = FALSE], do.call(rbind, nets),
+          M[nrow(M), , drop = FALSE])
   }
-  t(with_nets(t(with_nets(held, "down", answers_down(layer))), "across", answers_across(layer)))
+  t(with_nets(t(with_nets(held, "down", answers_down(layer))), "across",
+              answers_across(layer)))
 }
 
-# Which cells hold the largest percentage of their column (of their row, with row percentages).
+# Which cells hold the largest percentage of their column (of their row, with
+# row percentages).
 peaks_in <- function(stub, columns, value, wanted, percent) {
   peak <- matrix(FALSE, nrow(value), ncol(value))
   if (!wanted) return(peak)
@@ -419,17 +507,23 @@ peaks_in <- function(stub, columns, value, wanted, percent) {
   across <- columns$role == "answer" & columns$nth == 1L
   shares <- value[rows, across, drop = FALSE]
   by <- if (percent == "row") 1L else 2L
-  most <- apply(shares, by, function(v) if (all(is.na(v))) NA else max(v, na.rm = TRUE))
-  peak[rows, across] <- !is.na(shares) & shares == if (by == 1L) most else rep(most, each = nrow(shares))
+  most <- apply(shares, by, function(v) {
+    if (all(is.na(v))) NA else max(v, na.rm = TRUE)
+  })
+  peak[rows, across] <- !is.na(shares) &
+                        shares ==
+                          if (by == 1L) most else rep(most, each = nrow(shares))
   peak
 }
 
 # ---- the text of a cell ----
 
-# How each kind of figure is written, with so many decimals; nothing stands for a figure that there is not.
+# How each kind of figure is written, with so many decimals; nothing stands for
+# a figure that there is not.
 kind_text <- list(
   percent = function(v, high, digits) {
-    if (setting("percent_sign")) percent_words(v / 100, digits) else format_percent(v / 100, digits)
+    if (setting("percent_sign")) percent_words(v / 100, digits) else
+      format_percent(v / 100, digits)
   },
   count = function(v, high, digits) format_count(v),
   weighted = function(v, high, digits) format_count(v, digits),
@@ -437,9 +531,12 @@ kind_text <- list(
   expected = function(v, high, digits) format_number(v, digits),
   number = function(v, high, digits) format_number(v, digits),
   mean = function(v, high, digits) format_number(v, digits),
-  mean_interval = function(v, high, digits) paste0(format_number(v, digits), "\u2013", format_number(high, digits)),
+  mean_interval = function(v, high, digits) {
+    paste0(format_number(v, digits), "\u2013", format_number(high, digits))
+  },
   interval = function(v, high, digits) {
-    paste0(format_percent(v / 100, digits), "\u2013", format_percent(high / 100, digits))
+    paste0(format_percent(v / 100, digits), "\u2013",
+           format_percent(high / 100, digits))
   },
   change = function(v, high, digits) signed(v, digits),
   change_interval = function(v, high, digits) {
@@ -450,20 +547,23 @@ kind_text <- list(
 )
 
 # Kinds that are written with the decimals of another.
-decimals_as <- c(interval = "percent", change = "percent", change_interval = "percent", mean_interval = "mean")
+decimals_as <- c(interval = "percent", change = "percent",
+                 change_interval = "percent", mean_interval = "mean")
 
-# The decimals of figures of a kind: those of the layout, or by the options. A weighted base has one only where it is
-# small enough for that to matter.
+# The decimals of figures of a kind: those of the layout, or by the options. A
+# weighted base has one only where it is small enough for that to matter.
 digits_for <- function(kind, v, decimals) {
   like <- decimals_as[kind] %|NA|% kind
-  decimals[[like]] %||% switch(like, percent = setting("digits"), expected = 1L,
-                               weighted = if (any(v < 100, na.rm = TRUE)) 1L else 0L,
-                               count = , effective = 0L, setting("digits_statistic"))
+  decimals[[like]] %||%
+    switch(like, percent = setting("digits"), expected = 1L,
+           weighted = if (any(v < 100, na.rm = TRUE)) 1L else 0L, count = ,
+           effective = 0L, setting("digits_statistic"))
 }
 
 signed <- function(v, digits) {
   text <- format_number(abs(v), digits)
-  paste0(ifelse(grepl("[1-9]", text), ifelse(v > 0, "+", setting("minus")), ""), text)
+  paste0(ifelse(grepl("[1-9]", text), ifelse(v > 0, "+", setting("minus")), ""),
+         text)
 }
 
 # The text of every cell, further figures in brackets.
@@ -471,7 +571,8 @@ sheet_text <- function(sheet) {
   text <- figure_text(sheet, sheet$decimals)
   for (further in sheet$inside) {
     more <- figure_text(further, sheet$decimals)
-    there <- further$kind != "" & !is.na(further$value) & !sheet$kind %in% c("hidden", "withheld")
+    there <- further$kind != "" & !is.na(further$value) &
+             !sheet$kind %in% c("hidden", "withheld")
     text[there] <- paste0(text[there], " (", more[there], ")")
   }
   text
@@ -489,4 +590,5 @@ figure_text <- function(figure, decimals) {
   text
 }
 
-mark_signs <- c(more = "+", fewer = "\u2212", higher = "\u2191", lower = "\u2193")
+mark_signs <-
+  c(more = "+", fewer = "\u2212", higher = "\u2191", lower = "\u2193")

@@ -2,35 +2,45 @@
 
 #' The house style
 #'
-#' Fonts, colours, rules, decimals, signs, words and the usual layout of all tables of a house, kept in one YAML file
-#' and given to [lay_out()] or to `--style`. Every section and every key may be left out. What is asked for one table
-#' goes before the style. A form that cannot follow a part of it (a terminal has no fonts, a JSON file no looks) says
-#' so.
+#' Fonts, colours, rules, decimals, signs, words and the usual layout of all
+#' tables of a house, kept in one YAML file and given to [lay_out()] or to
+#' `--style`. Every section and every key may be left out. What is asked for one
+#' table goes before the style. A form that cannot follow a part of it (a
+#' terminal has no fonts, a JSON file no looks) says so.
 #'
-#' * `fonts`: `text` and `title` (a font, or several with commas; `title` is by default that of the text), `size`
-#'   (points of the text, 6 to 30).
-#' * `colours`: `ink`, `quiet` and `paper` (of the text, of notes and bases, of the page), `band` (behind the column of
-#'   all respondents), `rule`, `more` and `fewer` (behind cells that are marked up or down), `answers` (a list of
+#' * `fonts`: `text` and `title` (a font, or several with commas; `title` is by
+#'   default that of the text), `size` (points of the text, 6 to 30).
+#' * `colours`: `ink`, `quiet` and `paper` (of the text, of notes and bases, of
+#'   the page), `band` (behind the column of all respondents), `rule`, `more`
+#'   and `fewer` (behind cells that are marked up or down), `answers` (a list of
 #'   colours for the answers of a figure).
-#' * `rules`: `head`, `foot` and `rows` (under the headings, under the answers, between the answers), each `none`,
-#'   `thin`, `thick` or `double`.
-#' * `decimals`: `percent`, `mean`, `weighted`, `expected`, `number`, `p`, `strength`, each 0 to 15.
-#' * `numbers`: `decimal_mark`, `thousands_mark`, `minus`, `percent_sign`, `leading_zero`, see
-#'   [options][fairlattice_options].
+#' * `rules`: `head`, `foot` and `rows` (under the headings, under the answers,
+#'   between the answers), each `none`, `thin`, `thick` or `double`.
+#' * `decimals`: `percent`, `mean`, `weighted`, `expected`, `number`, `p`,
+#'   `strength`, each 0 to 15.
+#' * `numbers`: `decimal_mark`, `thousands_mark`, `minus`, `percent_sign`,
+#'   `leading_zero`, see [options][fairlattice_options].
 #' * `language`: `en` or `de`.
-#' * `words`: other words for labels, by their code, such as `line.respondents: Base`.
-#' * `layout`: arguments of [lay_out()], all but `title`, `subtitle`, `labels`, `decimals` and `against`.
+#' * `words`: other words for labels, by their code, such as `line.respondents:
+#'   Base`.
+#' * `layout`: arguments of [lay_out()], all but `title`, `subtitle`, `labels`,
+#'   `decimals` and `against`.
 #'
-#' Codes of labels begin with `line.` (`all`, `total`, `respondents`, `weighted`, `effective`, `mean`, `sd`, `q1`,
-#' `median`, `q3`), `figure.` (`column`, `row`, `total`, `n`, `weighted`, `expected`, `residual`, ...), `severity.`
-#' (`stop`, `care`, `note`), `test.`, `measure.` or `correction.`, followed by the names that the tables of [lay_out()],
-#' [tests()] and [strength()] use.
+#' Codes of labels begin with `line.` (`all`, `total`, `respondents`,
+#' `weighted`, `effective`, `mean`, `sd`, `q1`, `median`, `q3`), `figure.`
+#' (`column`, `row`, `total`, `n`, `weighted`, `expected`, `residual`, ...),
+#' `severity.` (`stop`, `care`, `note`), `test.`, `measure.` or `correction.`,
+#' followed by the names that the tables of [lay_out()], [tests()] and
+#' [strength()] use.
 #'
-#' @param file (string) Path of a YAML file, `.yml` or `.yaml`. Needs the package yaml.
-#' @param ... The sections as named lists, in place of a file or to change what the file says.
-#' @return A list of class `fairlattice_style` with `name`, the sections, and `options`, the options that it sets while
-#'   a table is drawn.
-#' @section Errors: `fairlattice_error_style`, which names the file, the line and the key.
+#' @param file (string) Path of a YAML file, `.yml` or `.yaml`. Needs the
+#'   package yaml.
+#' @param ... The sections as named lists, in place of a file or to change what
+#'   the file says.
+#' @return A list of class `fairlattice_style` with `name`, the sections, and
+#'   `options`, the options that it sets while a table is drawn.
+#' @section Errors: `fairlattice_error_style`, which names the file, the line
+#'   and the key.
 #' @export
 #' @examples
 #' house <- house_style(rules = list(head = "thick", rows = "thin"), numbers = list(percent_sign = TRUE),
@@ -39,41 +49,48 @@
 house_style <- function(file = NULL, ...) {
   call <- environment()
   sections <- list(...)
-  if (length(sections) && (is.null(names(sections)) || any(!nzchar(names(sections)))))
-    stop_input(c("Sections of a style must be named.", i = "Write house_style(rules = list(head = \"thick\"))."),
-               "style", call = call)
+  if (length(sections) &&
+        (is.null(names(sections)) || any(!nzchar(names(sections)))))
+    stop_input(c(tells("sections_style_named"),
+                 i = tells("write_house_style_rules_list_head")), "style",
+               call = call)
   text <- if (!is.null(file)) style_text(file, call)
-  whole <- utils::modifyList(as.list(if (!is.null(file)) parsed_style(text, file, call)), sections)
-  checked_style(whole, if (is.null(file)) "the style" else basename(file), unlist(strsplit(text %||% "", "\r?\n")),
-                call)
+  whole <- utils::modifyList(
+    as.list(if (!is.null(file)) parsed_style(text, file, call)), sections)
+  checked_style(whole, if (is.null(file)) "the style" else basename(file),
+                unlist(strsplit(text %||% "", "\r?\n")), call)
 }
 
 as_style <- function(style, call) {
   if (inherits(style, "fairlattice_style")) return(style)
   if (one_text(style)) return(house_style(style))
-  stop_layout(sprintf("`style` must be from house_style() or the path of its file, not %s.", quote_value(style)), call)
+  stop_layout(tells("style_house_style_path_file_not", quote_value(style)),
+              call)
 }
 
 style_text <- function(file, call) {
   if (!one_text(file))
-    stop_input(sprintf("`file` must be one path, not %s.", quote_value(file)), "style", call = call)
+    stop_input(tells("file_one_path_not", quote_value(file)), "style",
+               call = call)
   if (!file.exists(file) || dir.exists(file))
-    stop_input(sprintf("There is no style file \"%s\".", file), "style", path = file, call = call)
+    stop_input(tells("no_style_file", file), "style", path = file, call = call)
   if (!grepl("[.]ya?ml$", file, ignore.case = TRUE))
-    stop_input(c(sprintf("\"%s\" does not end in .yml or .yaml.", file), i = "A house style is a YAML file."), "style",
-               path = file, call = call)
+    stop_input(c(tells("does_not_end_yml_yaml", file),
+                 i = tells("house_style_yaml_file")), "style", path = file,
+               call = call)
   text_of(file)
 }
 
 parsed_style <- function(text, file, call) {
   need_package("yaml", "read a house style", call)
   bad <- function(why, ...) {
-    stop_input(c(sprintf("The style \"%s\" cannot be read.", basename(file)), x = why, ...), "style", path = file,
-               call = call)
+    stop_input(c(tells("style_cannot_read", basename(file)), x = why, ...),
+               "style", path = file, call = call)
   }
   out <- parse_yaml(text, bad)
   if (is.null(out)) return(list())
-  if (!is.list(out) || is.null(names(out))) bad("It has no sections.", i = "Write them like \"decimals:\".")
+  if (!is.list(out) || is.null(names(out)))
+    bad(tells("no_sections"), i = tells("write_like_decimals"))
   out
 }
 
@@ -81,90 +98,130 @@ parsed_style <- function(text, file, call) {
 
 rule_kinds <- c("none", "thin", "thick", "double")
 
-# A check gives what is wrong with a value, in words that follow "must be"; nothing when it is right.
+# A check gives what is wrong with a value, in words that follow "must be";
+# nothing when it is right.
 must_be <- function(right, what) function(value) if (!isTRUE(right(value))) what
-one_text <- function(value) is.character(value) && length(value) == 1L && !is.na(value)
+one_text <- function(value) {
+  is.character(value) && length(value) == 1L && !is.na(value)
+}
 colour_names <- function(value) {
-  is.character(value) && length(value) && all(grepl("^#[0-9A-Fa-f]{6}$", value) | value %in% grDevices::colours())
+  is.character(value) && length(value) &&
+    all(grepl("^#[0-9A-Fa-f]{6}$", value) | value %in% grDevices::colours())
 }
 
-a_font <- must_be(function(value) one_text(value) && !grepl("[;{}<>\"]", value), "the name of a font")
-a_colour <- must_be(function(value) colour_names(value) && length(value) == 1L, "a colour, such as \"#005a6e\"")
-a_rule <- must_be(function(value) one_text(value) && value %in% rule_kinds, one_of(rule_kinds))
+a_font <- must_be(function(value) one_text(value) && !grepl("[;{}<>\"]", value),
+                  "the name of a font")
+a_colour <- must_be(function(value) colour_names(value) && length(value) == 1L,
+                    "a colour, such as \"#005a6e\"")
+a_rule <- must_be(function(value) one_text(value) && value %in% rule_kinds,
+                  one_of(rule_kinds))
 decimals_to_15 <- must_be(function(value) {
   is.numeric(value) && length(value) == 1L && value %in% 0:15
 }, "a whole number from 0 to 15")
 an_option <- function(name) {
   force(name)
-  function(value) setting_fault(name, value, is.atomic(value) && length(value) == 1L && !is.na(value))
+  function(value) {
+    setting_fault(name, value,
+                  is.atomic(value) && length(value) == 1L && !is.na(value))
+  }
 }
 
 style_keys <- list(
   fonts = list(text = a_font, title = a_font,
-               size = must_be(function(value) is.numeric(value) && length(value) == 1L && value >= 6 && value <= 30,
-                              "a number from 6 to 30")),
-  colours = list(ink = a_colour, quiet = a_colour, paper = a_colour, band = a_colour, rule = a_colour, more = a_colour,
+               size = must_be(function(value) {
+                 is.numeric(value) && length(value) == 1L && value >= 6 &&
+                   value <= 30
+               }, "a number from 6 to 30")),
+  colours = list(ink = a_colour, quiet = a_colour, paper = a_colour,
+                 band = a_colour, rule = a_colour, more = a_colour,
                  fewer = a_colour,
-                 answers = must_be(colour_names, "a list of colours, such as [\"#005a6e\", \"#b06a00\"]")),
+                 answers = must_be(colour_names,
+                                   "a list of colours, such as [\"#005a6e\", \"#b06a00\"]")),
   rules = list(head = a_rule, foot = a_rule, rows = a_rule),
-  decimals = stats::setNames(rep(list(decimals_to_15), 7L), c(decimal_kinds, "p", "strength")),
-  numbers = lapply(c(decimal_mark = "decimal_mark", thousands_mark = "thousands_mark", minus = "minus",
-                     percent_sign = "percent_sign", leading_zero = "leading_zero"), an_option)
+  decimals = stats::setNames(rep(list(decimals_to_15), 7L),
+                             c(decimal_kinds, "p", "strength")),
+  numbers = lapply(c(decimal_mark = "decimal_mark",
+                     thousands_mark = "thousands_mark", minus = "minus",
+                     percent_sign = "percent_sign",
+                     leading_zero = "leading_zero"), an_option)
 )
 
 # Choices of the layout that are a house's, not of one table.
-house_layout <- function() choices_that(layout_choices(), function(choice) choice$house)
+house_layout <- function() {
+  choices_that(layout_choices(), function(choice) choice$house)
+}
 
 # Options that decimals of a style stand for, beside those of the sheet.
-decimals_set <- c(percent = "digits", number = "digits_statistic", p = "digits_p", strength = "digits_strength")
+decimals_set <- c(percent = "digits", number = "digits_statistic",
+                  p = "digits_p", strength = "digits_strength")
 
 checked_style <- function(style, name, lines, call) {
   # what is wrong, with the line of the file where the key stands
   stop_here <- function(key, message, ...) {
     pattern <- sprintf("^\\s*[\"']?\\Q%s\\E[\"']?\\s*:", utils::tail(key, 1L))
     line <- if (length(lines)) grep(pattern, lines, perl = TRUE)[1L] else NA
-    where <- if (!is.na(line)) sprintf("%s, line %d: ", name, line) else if (length(lines)) paste0(name, ": ") else ""
-    stop_input(c(paste0(where, message), ...), "style", key = paste(key, collapse = "."), call = call)
+    where <- if (!is.na(line))
+      tells("in_file_on_line", name, line, message) else
+      if (length(lines)) tells("in_file", name, message) else message
+    stop_input(c(where, ...), "style",
+               key = paste(key, collapse = "."), call = call)
   }
   known <- c(names(style_keys), "language", "words", "layout")
   unknown <- setdiff(names(style), known)
   if (length(unknown))
-    stop_here(unknown[1L], sprintf("A style has no \"%s\".", unknown[1L]), did_you_mean(unknown[1L], known, "Sections"))
+    stop_here(unknown[1L], tells("style_no", unknown[1L]),
+              did_you_mean(unknown[1L], known, "sections"))
   style <- Filter(Negate(is.null), style)
   for (section in setdiff(names(style), "language"))
     style[[section]] <- checked_keys(style[[section]], section, stop_here)
   fault <- if (!is.null(style$language)) an_option("language")(style$language)
   if (!is.null(fault))
-    stop_here("language", sprintf("\"language\" must be %s, not %s.", fault, quote_value(style$language)))
+    stop_here("language",
+              tells("language_not", fault, quote_value(style$language)))
   check_style_words(style$words, stop_here)
   # an empty list, such as "bases: []", is none
-  chosen <- lapply(style$layout, function(value) if (is.list(value)) as.character(unlist(value)) else value)
-  style$layout <- tryCatch(checked_layout(chosen, call), fairlattice_error = function(e) {
-    key <- Find(function(key) grepl(sprintf("`%s`", key), conditionMessage(e), fixed = TRUE), names(style$layout))
-    stop_here(c("layout", key), first_line(conditionMessage(e)))
+  chosen <- lapply(style$layout, function(value) {
+    if (is.list(value)) as.character(unlist(value)) else value
   })
+  style$layout <- tryCatch(checked_layout(chosen, call),
+                           fairlattice_error = function(e) {
+                             key <- Find(
+                               function(key) {
+                                 grepl(sprintf("`%s`", key),
+                                       conditionMessage(e), fixed = TRUE)
+                               }, names(style$layout))
+                             stop_here(c("layout", key),
+                                       first_line(conditionMessage(e)))
+                           })
   style$options <- options_of(style)
-  marks <- style$options[paste0("fairlattice.", c("decimal_mark", "thousands_mark"))]
+  marks <-
+    style$options[paste0("fairlattice.", c("decimal_mark", "thousands_mark"))]
   if (!is.null(marks[[1L]]) && identical(marks[[1L]], marks[[2L]]))
-    stop_here(c("numbers", "thousands_mark"), "Decimals and thousands have the same mark.")
+    stop_here(c("numbers", "thousands_mark"),
+              tells("decimals_thousands_same_mark"))
   structure(c(list(name = name), style), class = "fairlattice_style")
 }
 
 # A section with known keys, and values that are what they must be.
 checked_keys <- function(values, section, stop_here) {
   if (!is.list(values) || is.null(names(values)))
-    stop_here(section, sprintf("\"%s\" must hold keys with values, not %s.", section, quote_value(values)))
-  keys <- switch(section, words = names(words_en), layout = house_layout(), names(style_keys[[section]]))
+    stop_here(section,
+              tells("hold_keys_values_not", section, quote_value(values)))
+  keys <- switch(section, words = names(words_en), layout = house_layout(),
+                 names(style_keys[[section]]))
   strange <- setdiff(names(values), keys)
   if (length(strange))
-    stop_here(c(section, strange[1L]), sprintf("\"%s\" has no \"%s\".", section, strange[1L]),
-              did_you_mean(strange[1L], keys, "Keys"))
+    stop_here(c(section, strange[1L]),
+              tells("key_has_no", section, strange[1L]),
+              did_you_mean(strange[1L], keys, "keys"))
   values <- Filter(Negate(is.null), values)
   for (key in names(style_keys[[section]][names(values)])) {
     if (is.list(values[[key]])) values[[key]] <- unlist(values[[key]])
     fault <- style_keys[[section]][[key]](values[[key]])
     if (!is.null(fault))
-      stop_here(c(section, key), sprintf("\"%s\" must be %s, not %s.", key, fault, quote_value(values[[key]])))
+      stop_here(c(section, key),
+                tells("key_must_be_not", key, fault,
+                      quote_value(values[[key]])))
   }
   values
 }
@@ -173,16 +230,19 @@ check_style_words <- function(texts, stop_here) {
   for (code in names(texts)) {
     if (is.function(words_en[[code]]))
       stop_here(c("words", code),
-                sprintf("\"%s\" is a sentence with figures in it, which a style cannot change.", code))
+                tells("sentence_figures_style_cannot_change", code))
     if (!one_text(texts[[code]]))
-      stop_here(c("words", code), sprintf("\"%s\" must be one text, not %s.", code, quote_value(texts[[code]])))
+      stop_here(c("words", code),
+                tells("one_text_not", code, quote_value(texts[[code]])))
   }
 }
 
 # The options that stand while a table of this style is laid out and drawn.
 options_of <- function(style) {
   decimals <- style$decimals[names(style$decimals) %in% names(decimals_set)]
-  set <- c(style$numbers, stats::setNames(lapply(decimals, as.integer), decimals_set[names(decimals)]),
+  set <- c(style$numbers,
+           stats::setNames(lapply(decimals, as.integer),
+                           decimals_set[names(decimals)]),
            if (!is.null(style$language)) list(language = style$language))
   c(stats::setNames(set, if (length(set)) option_names[names(set)]),
     if (length(style$words)) list(fairlattice.words = style$words))
@@ -200,13 +260,17 @@ in_style <- function(style, code) {
 
 style_followed <- list(
   text = c("rules", "decimals", "numbers", "language", "words", "layout"),
-  html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
-  docx = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
-  mail.html = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
+  html = c("fonts", "colours", "rules", "decimals", "numbers", "language",
+           "words", "layout"),
+  docx = c("fonts", "colours", "rules", "decimals", "numbers", "language",
+           "words", "layout"),
+  mail.html = c("fonts", "colours", "rules", "decimals", "numbers", "language",
+                "words", "layout"),
   pptx = c("decimals", "numbers", "language", "words", "layout"),
   tex = c("decimals", "numbers", "language", "words", "layout"),
   pdf = c("decimals", "numbers", "language", "words", "layout"),
-  xlsx = c("fonts", "colours", "rules", "decimals", "numbers", "language", "words", "layout"),
+  xlsx = c("fonts", "colours", "rules", "decimals", "numbers", "language",
+           "words", "layout"),
   md = c("decimals", "numbers", "language", "words", "layout"),
   txt = c("rules", "decimals", "numbers", "language", "words", "layout"),
   csv = c("decimals", "numbers", "language", "words", "layout"),
@@ -220,18 +284,24 @@ style_followed <- list(
 
 # The sections of a style that a form does not follow.
 not_followed <- function(style, form) {
-  setdiff(names(Filter(length, style[c(names(style_keys), "layout")])), style_followed[[form]])
+  setdiff(names(Filter(length, style[c(names(style_keys), "layout")])),
+          style_followed[[form]])
 }
 
 #' @export
 format.fairlattice_style <- function(x, ...) {
   nothing_else(...)
   of <- function(section) {
-    text <- vapply(x[[section]], function(value) paste(format(value), collapse = ", "), "")
-    sprintf("%s: %s", section, paste(if (length(names(text))) paste(names(text), text) else text, collapse = "; "))
+    text <- vapply(x[[section]], function(value) {
+      paste(format(value), collapse = ", ")
+    }, "")
+    sprintf("%s: %s", section,
+            paste(if (length(names(text))) paste(names(text), text) else text,
+                  collapse = "; "))
   }
   c(sprintf("House style (%s)", x$name),
-    vapply(setdiff(names(Filter(length, unclass(x))), c("name", "options")), of, ""))
+    vapply(setdiff(names(Filter(length, unclass(x))), c("name", "options")), of,
+           ""))
 }
 
 #' @export

@@ -1,5 +1,5 @@
-# What is published, one after the other: tables, results that go along with them, paragraphs, and of a book its title
-# and its chapters.
+# What is published, one after the other: tables, results that go along with
+# them, paragraphs, and of a book its title and its chapters.
 #
 #   kind         "table", "result", "text", "front" or "chapter"
 #   x            the table, with `paragraphs` whether its own go along (or of which style); the result; or the text
@@ -11,19 +11,24 @@ as_entries <- function(x, call, width = Inf, as = NULL) UseMethod("as_entries")
 
 #' @export
 as_entries.default <- function(x, call, width = Inf, as = NULL) {
-  if (!is.null(as)) stop_input("`as` says how a book is shown, and this is none.", "format", call = call)
+  if (!is.null(as))
+    stop_input(tells("says_how_book_shown_none"), "format", call = call)
   entries_of(x, call, width)
 }
 
 entries_of <- function(x, call, width = Inf) {
-  one <- inherits(x, c("fairlattice_crosstab", "fairlattice_banner", "fairlattice_sheets", names(result_titles))) ||
-    is.character(x) && length(x)
-  if (!one && (!is.list(x) || !length(x) || is.data.frame(x))) check_class(x, "fairlattice_crosstab", "x", "crosstab()",
-                                                                           call)
-  entries <- unlist(lapply(if (one) list(x) else x, entry_of, call = call, width = width), recursive = FALSE)
+  one <- inherits(x,
+                  c("fairlattice_crosstab", "fairlattice_banner",
+                    "fairlattice_sheets", names(result_titles))) ||
+         is.character(x) && length(x)
+  if (!one && (!is.list(x) || !length(x) || is.data.frame(x)))
+    check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
+  entries <- unlist(lapply(if (one) list(x) else x, entry_of, call = call,
+                           width = width), recursive = FALSE)
   # paragraphs that are given take the place of the table's own
   for (k in seq_along(entries)) if (entries[[k]]$kind == "text") {
-    own <- utils::tail(which(vapply(entries[seq_len(k)], `[[`, "", "kind") == "table"), 1L)
+    own <- utils::tail(which(vapply(entries[seq_len(k)], `[[`, "", "kind") ==
+                               "table"), 1L)
     if (length(own)) entries[[own]]$paragraphs <- FALSE
   }
   entries
@@ -34,7 +39,8 @@ entry_of <- function(x, call, width) {
   if (is.character(x)) return(list(new_text(x)))
   if (inherits(x, names(result_titles))) {
     table <- attr(x, "crosstab", exact = TRUE)
-    return(c(if (!is.null(table)) list(new_table(table)), list(new_finding(x, width))))
+    return(c(if (!is.null(table)) list(new_table(table)),
+             list(new_finding(x, width))))
   }
   check_table(x, call)
   list(new_table(x))
@@ -42,46 +48,64 @@ entry_of <- function(x, call, width) {
 
 new_table <- function(x) list(kind = "table", x = x, paragraphs = TRUE)
 # Texts and figures under a title, that are no function's result.
-new_piece <- function(title, parts, frames = list(), number = NULL, failed = FALSE) {
-  list(kind = "result", x = NULL, title = title, parts = Filter(length, parts), frames = frames, number = number,
-       failed = failed)
+new_piece <- function(title, parts, frames = list(), number = NULL,
+                      failed = FALSE) {
+  list(kind = "result", x = NULL, title = title, parts = Filter(length, parts),
+       frames = frames, number = number, failed = failed)
 }
-new_front <- function(b) list(kind = "front", title = b$title, parts = list(), frames = list())
+new_front <- function(b) {
+  list(kind = "front", title = b$title, parts = list(), frames = list())
+}
 new_chapter <- function(title, text) {
-  list(kind = "chapter", title = title, parts = in_parts(said_part(text)), frames = list())
+  list(kind = "chapter", title = title, parts = in_parts(said_part(text)),
+       frames = list())
 }
 new_text <- function(x) {
-  list(kind = "text", x = x, title = words("to_paste"), parts = in_parts(said_part(as.character(x))), frames = list())
+  list(kind = "text", x = x, title = words("to_paste"),
+       parts = in_parts(said_part(as.character(x))), frames = list())
 }
 
-# Of a result that has a table of its own, such as that with letters, this comes first.
+# Of a result that has a table of its own, such as that with letters, this comes
+# first.
 new_finding <- function(x, width = Inf) {
   sheets <- attr(x, "sheets", exact = TRUE)
   code <- result_titles[[which(names(result_titles) %in% class(x))[1L]]]
-  title <- if (inherits(x, "fairlattice_pooled")) words(code, each = x$labels[["each"]]) else words(code)
+  title <- if (inherits(x, "fairlattice_pooled"))
+    words(code, each = x$labels[["each"]]) else words(code)
   list(kind = "result", x = x, title = title,
-       parts = c(lapply(sheets, function(sheet) list(kind = "sheet", sheet = sheet)), parts_of(x, width)),
-       frames = result_frames(x))
+       parts = c(lapply(sheets, function(sheet) {
+         list(kind = "sheet", sheet = sheet)
+       }), parts_of(x, width)), frames = result_frames(x))
 }
 
 # The headings of results, by their class.
 result_titles <- c(
-  fairlattice_tests = "section.tests", fairlattice_strength = "section.strength",
-  fairlattice_residuals = "section.residuals", fairlattice_differences = "section.differences",
-  fairlattice_risks = "section.risks", fairlattice_detectable = "section.detectable",
-  fairlattice_working = "section.working", fairlattice_pooled = "controlling_for",
+  fairlattice_tests = "section.tests",
+  fairlattice_strength = "section.strength",
+  fairlattice_residuals = "section.residuals",
+  fairlattice_differences = "section.differences",
+  fairlattice_risks = "section.risks",
+  fairlattice_detectable = "section.detectable",
+  fairlattice_working = "section.working",
+  fairlattice_pooled = "controlling_for",
   fairlattice_shares = "section.shares",
-  fairlattice_means = "section.means", fairlattice_items = "section.items", fairlattice_cautions = "section.cautions",
+  fairlattice_means = "section.means", fairlattice_items = "section.items",
+  fairlattice_cautions = "section.cautions",
   fairlattice_goodness = "section.goodness", fairlattice_look = "section.look",
-  fairlattice_recheck = "section.recheck", fairlattice_related = "section.related",
+  fairlattice_recheck = "section.recheck",
+  fairlattice_related = "section.related",
   fairlattice_summary = "front.summary")
 
-published_tables <- function(entries) lapply(Filter(function(entry) entry$kind == "table", entries), `[[`, "x")
+published_tables <- function(entries) {
+  lapply(Filter(function(entry) entry$kind == "table", entries), `[[`, "x")
+}
 
 # The paragraphs of a table's entry, in the style that is asked for.
 paragraphs_of <- function(entry) {
   if (isFALSE(entry$paragraphs)) return(NULL)
-  told <- paragraphs_with(entry$x, if (is.character(entry$paragraphs)) entry$paragraphs else "short")
+  told <- paragraphs_with(entry$x,
+                          if (is.character(entry$paragraphs))
+                            entry$paragraphs else "short")
   if (length(told)) visible(told)
 }
 
@@ -91,34 +115,47 @@ figure_of <- function(entry, figure) entry$figure %||% figure
 # A result as data frames, for workbooks and other programs.
 result_frames <- function(x) {
   if (inherits(x, "fairlattice_pooled"))
-    return(Filter(Negate(is.null), list(tests = as.data.frame(x$tests), odds_ratios = x$odds_ratios)))
-  if (inherits(x, "fairlattice_goodness")) return(list(tests = as.data.frame(x$tests), answers = x$answers))
+    return(Filter(Negate(is.null),
+                  list(tests = as.data.frame(x$tests),
+                       odds_ratios = x$odds_ratios)))
+  if (inherits(x, "fairlattice_goodness"))
+    return(list(tests = as.data.frame(x$tests), answers = x$answers))
   bare <- as.data.frame(unclass(x), stringsAsFactors = FALSE)
   stats::setNames(list(bare), sub("fairlattice_", "", class(x)[1L]))
 }
 
 # ---- as data ----
 
-# Whether the tables may travel as data in a file that shows them: not where the sheet shows less than they hold.
+# Whether the tables may travel as data in a file that shows them: not where the
+# sheet shows less than they hold.
 can_carry <- function(tables) {
   !any(vapply(tables, function(x) guards(x$layout), NA)) &&
     !any(vapply(unlist(lapply(tables, single_tables), recursive = FALSE),
-                function(x) isTRUE(facts_of(x)$down$summed), NA))
+                function(x) !has(x, "answers"), NA))
 }
 
-# The same of all entries. A book carries nothing: its data are an output of their own.
-carries <- function(entries) !is_book(entries) && can_carry(published_tables(entries))
+# The same of all entries. A book carries nothing: its data are an output of
+# their own.
+carries <- function(entries) {
+  !is_book(entries) && can_carry(published_tables(entries))
+}
 
-is_book <- function(entries) any(vapply(entries, function(entry) entry$kind == "chapter", NA))
+is_book <- function(entries) {
+  any(vapply(entries, function(entry) entry$kind == "chapter", NA))
+}
 
-# One table is an object; several, those of a banner, and results that go along are a list.
+# One table is an object; several, those of a banner, and results that go along
+# are a list.
 json_entries <- function(entries) {
   # titles and texts of a book are no data
-  data <- Filter(function(entry) !is.null(entry$x) || length(entry$frames), entries)
+  data <-
+    Filter(function(entry) !is.null(entry$x) || length(entry$frames), entries)
   texts <- unlist(on_cores(data, function(entry) {
-    if (entry$kind == "table") vapply(single_tables(entry$x), json_of, "") else json_of_result(entry)
+    if (entry$kind == "table") vapply(single_tables(entry$x), json_of, "") else
+      json_of_result(entry)
   }))
-  if (length(texts) == 1L) texts else paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
+  if (length(texts) == 1L) texts else
+    paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
 }
 
 # ---- what may go along with a table, by name ----
@@ -127,7 +164,10 @@ results_known <- list(
   tests = function(x, options) tests(x),
   strength = function(x, options) strength(x, "all", explain = TRUE),
   residuals = function(x, options) residuals(x),
-  differences = function(x, options) structure(differences(x), sheets = lay_out(x, marks = "letters", lines = "none")),
+  differences = function(x, options) {
+    structure(differences(x),
+              sheets = lay_out(x, marks = "letters", lines = "none"))
+  },
   risks = function(x, options) risks(x, options$outcome, options$reference),
   detectable = function(x, options) detectable(x),
   working = function(x, options) working(x),

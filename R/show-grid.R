@@ -1,5 +1,5 @@
-# What is drawn as a table in Word, slides, LaTeX and mail: texts in rows and columns, the same of a sheet and of a
-# result.
+# What is drawn as a table in Word, slides, LaTeX and mail: texts in rows and
+# columns, the same of a sheet and of a result.
 #
 #   heads       rows of the head, from the top: data frames of the cells (text, figure, span, kind: "corner", "spanner",
 #               "column", "empty")
@@ -18,17 +18,23 @@ grid_of_sheet <- function(sheet, at = seq_len(nrow(sheet$columns))) {
   groups <- line_groups(part$stub)
   starts <- vapply(groups, function(group) group$rows[1L], 0L)
   list(title = full_title(sheet), heads = head_rows(part),
-       texts = cbind(stub_labels(part$stub), sheet_text(part)), labels = seq_len(ncol(part$value) + 1L) == 1L,
-       signs = if (any(cell_signs(sheet) != "")) cbind(rep("", size), signs), marks = cbind(rep("", size), part$mark),
-       roles = part$stub$role, foot = seq_len(size) %in% starts[-1L],
+       texts = cbind(stub_labels(part$stub), sheet_text(part)),
+       labels = seq_len(ncol(part$value) + 1L) == 1L,
+       signs = if (any(cell_signs(sheet) != "")) cbind(rep("", size), signs),
+       marks = cbind(rep("", size), part$mark), roles = part$stub$role,
+       foot = seq_len(size) %in% starts[-1L],
        wraps = rep(sheet$wrap %||% NA, 2L))
 }
 
 # A sheet of some of its columns.
 columns_at <- function(sheet, at) {
   of <- function(part) {
-    for (name in intersect(c("value", "kind", "high", "mark", "peak", "letters"), names(part)))
-      if (!is.null(part[[name]])) part[[name]] <- part[[name]][, at, drop = FALSE]
+    for (name in intersect(c("value", "kind", "high", "mark", "peak",
+                             "letters"), names(part))) {
+                               if (!is.null(part[[name]]))
+                                 part[[name]] <-
+                                   part[[name]][, at, drop = FALSE]
+                             }
     part
   }
   sheet <- of(sheet)
@@ -37,43 +43,54 @@ columns_at <- function(sheet, at) {
   sheet
 }
 
-# The head in rows: every cell of a column stands in the last, spanners above; what is not taken is empty.
+# The head in rows: every cell of a column stands in the last, spanners above;
+# what is not taken is empty.
 head_rows <- function(sheet) {
   cells <- head_cells(sheet)
   deep <- max(cells$row + cells$rows - 1L)
   lapply(seq_len(deep), function(level) {
     here <- cells[cells$row == level & cells$kind == "spanner" | level == deep & cells$kind != "spanner", ]
-    covered <- unlist(Map(function(from, span) seq(from, length.out = span), here$column, here$columns))
+    covered <- unlist(Map(function(from, span) seq(from, length.out = span),
+                          here$column, here$columns))
     free <- setdiff(0:nrow(sheet$columns), covered)
     empty <- new_heads(rep(level, length(free)), free, 1L, 1L, "", "empty")
     all <- rbind(here, empty)
     all <- all[order(all$column), ]
-    list2DF(list(text = all$label, figure = all$figure, span = all$columns, kind = all$kind))
+    list2DF(list(text = all$label, figure = all$figure, span = all$columns,
+                 kind = all$kind))
   })
 }
 
 # Named columns of text under their names; `left` says which of them are labels.
 grid_of_columns <- function(columns, left, title = "") {
-  texts <- matrix(unlist(lapply(columns, as.character), use.names = FALSE), ncol = length(columns))
-  plain_grid(texts, list(list2DF(list(text = names(columns), figure = rep("", length(columns)),
-                                      span = rep(1L, length(columns)), kind = ifelse(left, "corner", "column")))),
-             left, title)
+  texts <- matrix(unlist(lapply(columns, as.character), use.names = FALSE),
+                  ncol = length(columns))
+  plain_grid(texts,
+             list(list2DF(list(text = names(columns),
+                               figure = rep("", length(columns)),
+                               span = rep(1L, length(columns)),
+                               kind = ifelse(left, "corner", "column")))), left,
+             title)
 }
 
 # Labels and texts, without heads.
 grid_of_pairs <- function(labels, texts, title = "") {
-  plain_grid(cbind(labels, texts), list(), c(TRUE, TRUE), title, wraps = c(80, NA))
+  plain_grid(cbind(labels, texts), list(), c(TRUE, TRUE), title,
+             wraps = c(80, NA))
 }
 
 plain_grid <- function(texts, heads, left, title, wraps = c(NA, NA)) {
-  list(title = title, heads = heads, texts = texts, labels = left, signs = NULL, marks = array("", dim(texts)),
-       roles = rep("answer", nrow(texts)), foot = rep(FALSE, nrow(texts)), wraps = wraps)
+  list(title = title, heads = heads, texts = texts, labels = left, signs = NULL,
+       marks = array("", dim(texts)), roles = rep("answer", nrow(texts)),
+       foot = rep(FALSE, nrow(texts)), wraps = wraps)
 }
 
-# How many characters wide every column is to be: figures whole, heads and labels at most so many before they wrap.
+# How many characters wide every column is to be: figures whole, heads and
+# labels at most so many before they wrap.
 grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
   none <- rep("", ncol(grid$texts))
-  last <- if (length(grid$heads)) grid$heads[[length(grid$heads)]] else list(text = none, figure = none)
+  last <- if (length(grid$heads)) grid$heads[[length(grid$heads)]] else
+    list(text = none, figure = none)
   label_most <- grid$wraps[1L] %|NA|% label_most
   head_most <- grid$wraps[2L] %|NA|% head_most
   longest <- function(texts) max(vapply(texts, longest_word, 0L), 1L)
@@ -81,16 +98,18 @@ grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
   vapply(seq_len(ncol(grid$texts)), function(j) {
     head <- c(last$text[j], last$figure[j])
     if (grid$labels[j])
-      return(max(min(cells(j), label_most), min(longest(c(grid$texts[, j], head)), label_most),
+      return(max(min(cells(j), label_most),
+                 min(longest(c(grid$texts[, j], head)), label_most),
                  min(max(text_width(head)), label_most)))
     # heads are in bold, which is wider
     max(cells(j), 1.15 * longest(head), min(max(text_width(head)), head_most))
   }, 0)
 }
 
-# The page that a table goes on, and how wide its columns are: upright if that can be, across if not. Heads are broken
-# rather than the page turned, and the page turned rather than the table split. `pages` are the widths of both, `widths`
-# the columns' for the most characters that a line of a head may have.
+# The page that a table goes on, and how wide its columns are: upright if that
+# can be, across if not. Heads are broken rather than the page turned, and the
+# page turned rather than the table split. `pages` are the widths of both,
+# `widths` the columns' for the most characters that a line of a head may have.
 page_for <- function(grid, pages, widths) {
   for (page in names(pages)) for (most in c(14L, 10L)) {
     own <- widths(most)
@@ -99,7 +118,8 @@ page_for <- function(grid, pages, widths) {
     for (try in list(even, own)) if (sum(try) <= pages[[page]])
       return(list(page = page, widths = try, head_most = most))
   }
-  list(page = names(pages)[length(pages)], widths = widths(14L), head_most = 14L)
+  list(page = names(pages)[length(pages)], widths = widths(14L),
+       head_most = 14L)
 }
 
 # Widths that a page has room for: the widest give way, all to the same width.
@@ -107,13 +127,15 @@ fitted_widths <- function(widths, room) {
   if (sum(widths) <= room) return(widths)
   sorted <- sort(widths)
   # the most that the k widest may have when the others stay as they are
-  most <- (room - c(0, cumsum(sorted)[-length(sorted)])) / rev(seq_along(sorted))
+  most <-
+    (room - c(0, cumsum(sorted)[-length(sorted)])) / rev(seq_along(sorted))
   k <- which(most <= sorted)
   pmin(widths, max(most[k[1L]], max(widths) / 4))
 }
 
-# The columns of a sheet in as many tables as the room asks for: the blocks of its questions stay together where they
-# fit. `needed` are the widths of its columns, `room` what is left beside the labels.
+# The columns of a sheet in as many tables as the room asks for: the blocks of
+# its questions stay together where they fit. `needed` are the widths of its
+# columns, `room` what is left beside the labels.
 sheet_panels <- function(sheet, needed, room) {
   if (sum(needed) <= room) return(list(seq_along(needed)))
   key <- sheet$columns$spanner

@@ -1,30 +1,39 @@
-# Whether the numbers of a table that was read are those that were written, and agree with each
-# other: parts add up to their sums, percentages are of their bases, residuals follow from the
-# counts, and p-values from their statistics. A file in which one number was changed by hand, or
-# damaged, is told by the digest of all its numbers, and where what it says of the same thing twice
+# Whether the numbers of a table that was read are those that were written, and
+# agree with each other: parts add up to their sums, percentages are of their
+# bases, residuals follow from the counts, and p-values from their statistics. A
+# file in which one number was changed by hand, or damaged, is told by the
+# digest of all its numbers, and where what it says of the same thing twice
 # differs.
 
 # `raw` has the parts of table_from_json() as frames and rows.
-check_adds_up <- function(parts, base, facts, settings, digest, raw, file, stop_here) {
-  if (!is.null(digest) && !identical(digest, numbers_digest(raw[numbers_parts])))
-    stop_here(sprintf("The numbers of \"%s\" are not those that were written.", file),
-              i = "It was changed or damaged after it was written: get it again from where it came.")
-  for (look in list(function() sums_wrong(parts, base, facts), function() percentages_wrong(parts),
-                    function() residuals_wrong(parts, facts, settings), function() tests_wrong(parts$tests),
-                    function() strength_wrong(parts, facts))) {
+check_adds_up <- function(parts, base, facts, settings, digest, raw, file,
+                          stop_here) {
+  if (!is.null(digest) &&
+        !identical(digest, numbers_digest(raw[numbers_parts])))
+    stop_here(tells("numbers_not_those_written", file),
+              i = tells("changed_damaged_after_written_get"))
+  for (look in list(function() sums_wrong(parts, base, facts),
+                    function() percentages_wrong(parts), function() {
+                      residuals_wrong(parts, facts, settings)
+                    }, function() tests_wrong(parts$tests), function() {
+                      strength_wrong(parts, facts)
+                    })) {
     wrong <- look()
     if (length(wrong))
-      stop_here(sprintf("\"%s\" does not add up: %s.", file, wrong[1L]),
-                i = "It was changed or damaged after it was written: get it again from where it came.")
+      stop_here(tells("does_not_add_up", file, wrong[1L]),
+                i = tells("changed_damaged_after_written_get"))
   }
 }
 
-# The parts of a table whose numbers its digest covers: SHA-256 of all of them with every digit,
-# smallest first, so that another program may write them in any order.
-numbers_parts <- c("base", "layers", "cells", "sums", "margins", "tests", "strength", "items", "cautions")
+# The parts of a table whose numbers its digest covers: SHA-256 of all of them
+# with every digit, smallest first, so that another program may write them in
+# any order.
+numbers_parts <- c("base", "layers", "cells", "sums", "margins", "tests",
+                   "strength", "items", "cautions")
 
 numbers_digest <- function(parts) {
-  cli::hash_sha256(paste(full_digits(sort(as.numeric(numbers_in_all(unname(parts))))), collapse = " "))
+  cli::hash_sha256(paste(full_digits(sort(
+    as.numeric(numbers_in_all(unname(parts))))), collapse = " "))
 }
 
 # As many digits as bring the same number back.
@@ -34,33 +43,41 @@ full_digits <- function(x) {
 }
 
 numbers_in_all <- function(x) {
-  if (is.list(x)) return(unlist(lapply(unname(x), numbers_in_all), use.names = FALSE))
+  if (is.list(x))
+    return(unlist(lapply(unname(x), numbers_in_all), use.names = FALSE))
   if (is.numeric(x) && !is.factor(x)) as.numeric(x)[is.finite(x)]
 }
 
-# Numbers as the file has them have every digit; what was worked out another way agrees to the
-# rounding of sums.
-close_to <- function(x, y, within = 1e-6) is.na(x) | is.na(y) | abs(x - y) <= within * pmax(1, abs(x), abs(y))
+# Numbers as the file has them have every digit; what was worked out another way
+# agrees to the rounding of sums.
+close_to <- function(x, y, within = 1e-6) {
+  is.na(x) | is.na(y) | abs(x - y) <= within * pmax(1, abs(x), abs(y))
+}
 
 outside <- function(x, low, high) !is.na(x) & (x < low - 1e-9 | x > high + 1e-9)
 
 # The layer of each row of a frame.
 layer_of_rows <- function(rows, layers) {
-  if (nrow(layers) == 1L && is.na(layers$each)) rep(1L, NROW(rows)) else match(rows$each, layers$each)
+  if (nrow(layers) == 1L && is.na(layers$each)) rep(1L, NROW(rows)) else
+    match(rows$each, layers$each)
 }
 
-# Sums of cells are the margins, those of margins the layers; the records are in the table or left
-# out.
+# Sums of cells are the margins, those of margins the layers; the records are in
+# the table or left out.
 sums_wrong <- function(parts, base, facts) {
   layers <- parts$layers
-  counts <- c(parts$cells$n, layers$n, unlist(lapply(parts$margins, `[[`, "n")), base$left_out$records)
-  if (any(counts < 0 | counts != round(counts), na.rm = TRUE)) return("a number of respondents is not a whole number")
-  if (any(c(parts$cells$weighted, layers$weighted) < 0, na.rm = TRUE)) return("a weighted number is below 0")
-  if (any(outside(layers$effective, 0, layers$n)) || any(layers$df < 0, na.rm = TRUE))
-    return("an effective base or degrees of freedom are beyond their range")
+  counts <- c(parts$cells$n, layers$n, unlist(lapply(parts$margins, `[[`, "n")),
+              base$left_out$records)
+  if (any(counts < 0 | counts != round(counts), na.rm = TRUE))
+    return(tells("number_respondents_not_whole_number"))
+  if (any(c(parts$cells$weighted, layers$weighted) < 0, na.rm = TRUE))
+    return(tells("weighted_number_below_0"))
+  if (any(outside(layers$effective, 0, layers$n)) ||
+        any(layers$df < 0, na.rm = TRUE))
+    return(tells("effective_base_degrees_freedom_beyond"))
   known <- is.numeric(base$records) && is.numeric(base$used)
   if (known && base$records != base$used + sum(base$left_out$records))
-    return("the records in the table and those left out are not all records")
+    return(tells("records_table_those_left_out"))
   ticks <- facts$down$ticks || facts$across$ticks
   c(base_wrong(base, layers), if (!ticks) margins_wrong(parts, facts),
     if (!is.null(parts$sums)) nets_wrong(parts, facts, ticks))
@@ -69,8 +86,10 @@ sums_wrong <- function(parts, base, facts) {
 # Of one table the base is told twice.
 base_wrong <- function(base, layers) {
   if (nrow(layers) != 1L) return(NULL)
-  told <- Filter(is.numeric, base[intersect(c("weighted", "effective"), names(base))])
-  wrong <- names(Filter(Negate(isTRUE), Map(close_to, told, layers[names(told)])))
+  told <-
+    Filter(is.numeric, base[intersect(c("weighted", "effective"), names(base))])
+  wrong <-
+    names(Filter(Negate(isTRUE), Map(close_to, told, layers[names(told)])))
   if (length(wrong)) sprintf("the %s base is not that of the table", wrong)
 }
 
@@ -78,21 +97,25 @@ margins_wrong <- function(parts, facts) {
   layers <- parts$layers
   for (what in c("n", "weighted")) for (side in c("down", "across")) {
     margin <- parts$margins[[side]]
-    in_cells <- rowsum(parts$cells[[what]], paste(layer_of_rows(parts$cells, layers), parts$cells[[side]], sep = "\r"))
+    in_cells <- rowsum(parts$cells[[what]],
+                       paste(layer_of_rows(parts$cells, layers),
+                             parts$cells[[side]], sep = "\r"))
     key <- paste(layer_of_rows(margin, layers), margin$category, sep = "\r")
     told <- key %in% rownames(in_cells)
     if (!all(close_to(in_cells[key[told], 1L], margin[[what]][told])))
-      return(sprintf("the cells do not sum to the totals of \"%s\"", facts[[side]]$label))
+      return(tells("cells_do_not_sum_totals", facts[[side]]$label))
     total <- rowsum(margin[[what]], layer_of_rows(margin, layers))
-    if (!all(close_to(total[as.character(seq_len(nrow(layers))), 1L], layers[[what]])))
-      return(sprintf("the totals of \"%s\" do not sum to the base", facts[[side]]$label))
+    if (!all(close_to(total[as.character(seq_len(nrow(layers))), 1L],
+                      layers[[what]])))
+      return(tells("totals_do_not_sum_base", facts[[side]]$label))
   }
 }
 
 # A line of nets or everybody is the sum of its answers.
 nets_wrong <- function(parts, facts, ticks) {
   sums <- parts$sums
-  line <- paste(sums$each, sums$down, sums$across, sums$down_net, sums$across_net)
+  line <-
+    paste(sums$each, sums$down, sums$across, sums$down_net, sums$across_net)
   if (ticks || anyDuplicated(line)) return(NULL)
   members <- function(name, is_net, side) {
     if (is.na(name)) return(NULL)
@@ -103,15 +126,17 @@ nets_wrong <- function(parts, facts, ticks) {
   fine <- vapply(seq_len(nrow(sums)), function(k) {
     down <- members(sums$down[k], sums$down_net[k], "down")
     across <- members(sums$across[k], sums$across_net[k], "across")
-    own <- cells_layer == at_layer[k] & (is.null(down) | parts$cells$down %in% down) &
-      (is.null(across) | parts$cells$across %in% across)
+    own <- cells_layer == at_layer[k] &
+           (is.null(down) | parts$cells$down %in% down) &
+           (is.null(across) | parts$cells$across %in% across)
     all(close_to(sum(parts$cells$n[own]), sums$n[k]),
         close_to(sum(parts$cells$weighted[own]), sums$weighted[k]))
   }, NA)
   if (!all(fine)) "a net or a total is not the sum of its answers"
 }
 
-# Percentages are of their bases, lie in their intervals, and these between 0 and 100.
+# Percentages are of their bases, lie in their intervals, and these between 0
+# and 100.
 percentages_wrong <- function(parts) {
   for (rows in Filter(NROW, parts[c("cells", "sums")])) {
     for (percent in c("row", "column", "total")) {
@@ -120,25 +145,28 @@ percentages_wrong <- function(parts) {
       high <- rows[[paste0(percent, "_high")]]
       if (any(outside(c(share, low, high), 0, 100)) ||
           any(outside(share, low, high) & !is.na(low) & !is.na(high)))
-        return(sprintf("a %s percentage lies outside of its interval", percent))
+        return(tells("percentage_lies_outside_interval", percent))
     }
   }
   cells <- parts$cells
   layer <- layer_of_rows(cells, parts$layers)
   base <- function(side) {
     margin <- parts$margins[[side]]
-    at <- match(paste(layer, cells[[side]]), paste(layer_of_rows(margin, parts$layers), margin$category))
+    at <- match(paste(layer, cells[[side]]),
+                paste(layer_of_rows(margin, parts$layers), margin$category))
     margin$weighted[at]
   }
-  bases <- list(row = base("down"), column = base("across"), total = parts$layers$weighted[layer])
+  bases <- list(row = base("down"), column = base("across"),
+                total = parts$layers$weighted[layer])
   for (percent in names(bases)) {
-    if (!all(close_to(cells[[paste0(percent, "_percent")]], 100 * cells$weighted / bases[[percent]])))
-      return(sprintf("a %s percentage is not that of its base", percent))
+    if (!all(close_to(cells[[paste0(percent, "_percent")]],
+                      100 * cells$weighted / bases[[percent]])))
+      return(tells("percentage_not_base", percent))
   }
   for (margin in parts$margins) {
     total <- parts$layers$weighted[layer_of_rows(margin, parts$layers)]
     if (!all(close_to(margin$percent, 100 * margin$weighted / total)))
-      return("a total's percentage is not that of its base")
+      return(tells("total_percentage_not_base"))
   }
   NULL
 }
@@ -149,29 +177,37 @@ residuals_wrong <- function(parts, facts, settings) {
   cells <- cells[!is.na(cells$expected), ]
   if (!nrow(cells)) return(NULL)
   layer <- layer_of_rows(cells, parts$layers)
-  if (any(cells$expected < 0) || any(outside(c(cells$p, cells$p_corrected, cells$share_of_statistic), 0, 1)))
-    return("an expected count or a p-value is beyond its range")
-  if (!all(close_to(cells$pearson_residual, cells$residual / sqrt(cells$expected), 1e-5)))
-    return("a residual does not follow from its expected count")
+  if (any(cells$expected < 0) ||
+        any(outside(c(cells$p, cells$p_corrected, cells$share_of_statistic), 0,
+                    1))) return(tells("expected_count_p_value_beyond"))
+  if (!all(close_to(cells$pearson_residual,
+                    cells$residual / sqrt(cells$expected), 1e-5)))
+    return(tells("residual_does_not_follow_expected"))
   if (!all(close_to(cells$contribution, cells$pearson_residual^2, 1e-5)))
-    return("a contribution to the statistic does not follow from its residual")
+    return(tells("contribution_statistic_does_not_follow"))
   if (any(cells$p_corrected < cells$p * (1 - 1e-9), na.rm = TRUE))
-    return("a corrected p-value is below the plain one")
-  signs <- !is.na(cells$adjusted_residual) & abs(cells$residual) > 1e-9 * pmax(1, cells$expected)
+    return(tells("corrected_p_value_below_plain"))
+  signs <- !is.na(cells$adjusted_residual) &
+           abs(cells$residual) > 1e-9 * pmax(1, cells$expected)
   if (any(sign(cells$adjusted_residual[signs]) != sign(cells$residual[signs])))
-    return("an adjusted residual has the sign of another")
+    return(tells("adjusted_residual_sign_another"))
   df <- parts$layers$df[layer]
-  p <- suppressWarnings(2 * stats::pt(-abs(cells$adjusted_residual), ifelse(is.na(df), Inf, df)))
-  if (!all(close_to(cells$p, p, 1e-7))) return("a cell's p-value does not follow from its residual")
+  p <- suppressWarnings(2 *
+                          stats::pt(-abs(cells$adjusted_residual),
+                                    ifelse(is.na(df), Inf, df)))
+  if (!all(close_to(cells$p, p, 1e-7))) return(tells("cell_p_value_does_not"))
   if (any(marks_apart(cells, parts$layers$critical[layer]), na.rm = TRUE))
-    return("a mark does not follow from its residual")
+    return(tells("mark_does_not_follow_residual"))
   if (facts$down$ticks || facts$across$ticks) return(NULL)
   shares <- rowsum(cells$contribution, layer)
-  if (!all(close_to(cells$share_of_statistic, cells$contribution / shares[as.character(layer), 1L], 1e-5)))
-    return("a share of the statistic does not follow from its contribution")
-  observed <- parts$layers$n[layer] * cells$weighted / parts$layers$weighted[layer]
-  if (!settings$paired && !all(close_to(cells$expected + cells$residual, observed, 1e-5)))
-    return("an expected count and its residual do not sum to the count")
+  if (!all(close_to(cells$share_of_statistic,
+                    cells$contribution / shares[as.character(layer), 1L],
+                    1e-5))) return(tells("share_statistic_does_not_follow"))
+  observed <-
+    parts$layers$n[layer] * cells$weighted / parts$layers$weighted[layer]
+  if (!settings$paired &&
+        !all(close_to(cells$expected + cells$residual, observed, 1e-5)))
+    return(tells("expected_count_residual_do_not"))
   NULL
 }
 
@@ -182,17 +218,19 @@ marks_apart <- function(cells, critical) {
   cells$mark %in% c("more", "fewer") & (other_way | too_small)
 }
 
-chi_square_tests <- c("pearson", "likelihood_ratio", "continuity_corrected", "symmetry",
-                      "rao_scott_first", "rao_scott_second", "rao_scott_corrected", "symmetry_rao_scott")
+chi_square_tests <- c("pearson", "likelihood_ratio", "continuity_corrected",
+                      "symmetry", "rao_scott_first", "rao_scott_second",
+                      "rao_scott_corrected", "symmetry_rao_scott")
 
-# p-values lie between 0 and 1 and follow from a chi-square or F statistic and its degrees of
-# freedom.
+# p-values lie between 0 and 1 and follow from a chi-square or F statistic and
+# its degrees of freedom.
 tests_wrong <- function(tests) {
   for (test in tests) {
-    if (any(outside(test$p, 0, 1)) || any(test$df < 0, test$df_error < 0, test$p_se < 0, na.rm = TRUE))
-      return("a test's p-value or degrees of freedom are beyond their range")
+    if (any(outside(test$p, 0, 1)) ||
+          any(test$df < 0, test$df_error < 0, test$p_se < 0, na.rm = TRUE))
+      return(tells("test_p_value_degrees_freedom"))
     if (test$test %in% chi_square_tests && !p_follows(test))
-      return("a test's p-value does not follow from its statistic")
+      return(tells("test_p_value_does_not"))
   }
   NULL
 }
@@ -201,42 +239,49 @@ tests_wrong <- function(tests) {
 p_follows <- function(test) {
   if (anyNA(c(test$statistic, test$p, test$df))) return(TRUE)
   p <- suppressWarnings( # of negative ones there is none
-    if (is.na(test$df_error)) stats::pchisq(test$statistic, test$df, lower.tail = FALSE) else
+    if (is.na(test$df_error))
+      stats::pchisq(test$statistic, test$df, lower.tail = FALSE) else
       stats::pf(test$statistic, test$df, test$df_error, lower.tail = FALSE))
   test$statistic >= 0 && isTRUE(close_to(test$p, p, 1e-7)) &&
     !isTRUE(test$p > 0 && abs(log(test$p / p)) > 1e-5)
 }
 
-# Measures lie within their range, and are those of the counts where these say all that they need.
+# Measures lie within their range, and are those of the counts where these say
+# all that they need.
 strength_wrong <- function(parts, facts) {
   ticks <- facts$down$ticks || facts$across$ticks
   for (row in parts$strength) {
-    key <- if (row$measure %in% names(measures)) row$measure else paste(row$measure, row$explains, sep = "_")
+    key <- if (row$measure %in% names(measures)) row$measure else
+      paste(row$measure, row$explains, sep = "_")
     m <- measures[[key]]
     if (beyond_range(row, m$range %||% c(-Inf, Inf)))
-      return(sprintf("the measure \"%s\" or its interval is beyond its range", row$measure))
-    if (is.null(m) || is.na(row$estimate) || ticks || row$measure == "cramers_v_corrected") next
+      return(tells("measure_interval_beyond_range", row$measure))
+    if (is.null(m) || is.na(row$estimate) || ticks ||
+          row$measure == "cramers_v_corrected") next
     found <- measured_again(m, parts, row$each)
     if (!is.null(found) && !close_to(found, row$estimate, 1e-5))
-      return(sprintf("the measure \"%s\" is not that of the counts", row$measure))
+      return(tells("measure_not_counts", row$measure))
   }
 }
 
 beyond_range <- function(row, range) {
-  any(outside(c(row$estimate, row$low, row$high), range[1L], range[2L])) || isTRUE(row$low > row$high) ||
-    isTRUE(row$se < 0) || any(outside(row$p, 0, 1))
+  any(outside(c(row$estimate, row$low, row$high), range[1L], range[2L])) ||
+    isTRUE(row$low > row$high) || isTRUE(row$se < 0) ||
+    any(outside(row$p, 0, 1))
 }
 
-# A nominal measure of the weighted counts; others need scores, or the base of the test, which a
-# file does not hold.
+# A nominal measure of the weighted counts; others need scores, or the base of
+# the test, which a file does not hold.
 measured_again <- function(m, parts, each) {
-  if (!identical(m$level, "nominal") || identical(m$only, "square")) return(NULL)
+  if (!identical(m$level, "nominal") || identical(m$only, "square"))
+    return(NULL)
   k <- if (is.na(each)) 1L else match(each, parts$layers$each)
   cells <- parts$cells[layer_of_rows(parts$cells, parts$layers) == k, ]
   if (nrow(parts$layers) > 1L && is.na(each)) return(NULL)
   names <- lapply(cells[c("down", "across")], unique)
   P <- matrix(0, length(names$down), length(names$across))
-  P[cbind(match(cells$down, names$down), match(cells$across, names$across))] <- cells$weighted
+  P[cbind(match(cells$down, names$down), match(cells$across, names$across))] <-
+    cells$weighted
   P <- P[rowSums(P) > 0, colSums(P) > 0, drop = FALSE] / sum(P)
   found <- tryCatch(m$estimate(P, list()), error = function(e) NULL)
   if (length(found) == 1L && is.finite(found)) found

@@ -3,63 +3,82 @@
 # Version 2. What is said is an object of code, arguments and text.
 
 # The columns of a cell, of an answer or (`sums`) of a net or everybody.
-cell_columns <- c(each = "t", down = "t", across = "t", n = "n", weighted = "n", row_percent = "n",
-                  column_percent = "n",
-                  total_percent = "n", row_low = "n", row_high = "n", column_low = "n", column_high = "n",
-                  total_low = "n",
-                  total_high = "n", expected = "n", residual = "n", pearson_residual = "n", adjusted_residual = "n",
-                  p = "n",
-                  p_corrected = "n", contribution = "n", share_of_statistic = "n", mark = "t")
+cell_columns <- c(each = "t", down = "t", across = "t", n = "n", weighted = "n",
+                  row_percent = "n", column_percent = "n", total_percent = "n",
+                  row_low = "n", row_high = "n", column_low = "n",
+                  column_high = "n", total_low = "n", total_high = "n",
+                  expected = "n", residual = "n", pearson_residual = "n",
+                  adjusted_residual = "n", p = "n", p_corrected = "n",
+                  contribution = "n", share_of_statistic = "n", mark = "t")
 
-# The columns of every part, and whether they are text ("t"), numbers ("n"), true/false ("l") or said ("s").
+# The columns of every part, and whether they are text ("t"), numbers ("n"),
+# true/false ("l") or said ("s").
 table_contract <- list(
   left_out = c(code = "t", question = "t", detail = "t", records = "n"),
-  layers = c(each = "t", n = "n", weighted = "n", effective = "n", df = "n", critical = "n"),
+  layers = c(each = "t", n = "n", weighted = "n", effective = "n", df = "n",
+             critical = "n"),
   cells = cell_columns,
   sums = c(cell_columns, down_net = "l", across_net = "l"),
-  margin = c(each = "t", category = "t", n = "n", weighted = "n", percent = "n"),
+  margin = c(each = "t", category = "t", n = "n", weighted = "n",
+             percent = "n"),
   categories = c(code = "t", label = "t"),
   headings = c(outer = "t", inner = "t"),
-  tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n", p_se = "n", base = "n",
-            headline = "l", why = "s", note = "s"),
-  strength = c(each = "t", measure = "t", explains = "t", estimate = "n", se = "n", low = "n", high = "n", p = "n",
-               interval = "s", shown = "l", note = "s"),
-  items = c(each = "t", item = "t", by = "t", test = "t", statistic = "n", df = "n", df_error = "n", p = "n",
-            p_corrected = "n", cramers_v = "n", low = "n", high = "n", note = "s"),
+  tests = c(each = "t", test = "t", statistic = "n", df = "n", df_error = "n",
+            p = "n", p_se = "n", base = "n", headline = "l", why = "s",
+            note = "s"),
+  strength = c(each = "t", measure = "t", explains = "t", estimate = "n",
+               se = "n", low = "n", high = "n", p = "n", interval = "s",
+               shown = "l", note = "s"),
+  items = c(each = "t", item = "t", by = "t", test = "t", statistic = "n",
+            df = "n", df_error = "n", p = "n", p_corrected = "n",
+            cramers_v = "n", low = "n", high = "n", note = "s"),
   cautions = c(each = "t", severity = "t", what = "s")
 )
 
 # Texts that are one of a few.
-contract_values <- list(explains = c("both", "across", "down"), mark = c("", "more", "fewer"), severity = severities)
+contract_values <- list(explains = c("both", "across", "down"),
+                        mark = c("", "more", "fewer"), severity = severities)
 
 json_of <- function(x) {
   facts <- facts_of(x)
   check_listed(x)
   facts$down$summed <- facts$across$summed <- facts$each$summed <- NULL
-  if (!is_stored(x)) facts$source$sha256 <- file_checksum(x)
+  if (has(x, "records")) facts$source$sha256 <- file_checksum(x)
   question <- function(q) {
     if (is.null(q)) return(NULL)
-    nets <- Map(function(label, answers) list(label = label, answers = as.list(answers)), names(q$nets), q$nets)
+    nets <- Map(function(label, answers) {
+      list(label = label, answers = as.list(answers))
+    }, names(q$nets), q$nets)
     q["nets"] <- list(if (length(nets)) unname(nets)) # only where there are any
     q <- q[!(names(q) == "nets" & !length(nets) | names(q) %in% c("scores", "headings", "shares") & !lengths(q))]
     replace(q, "history", list(lapply(q$history, said_json)))
   }
   left <- facts$base$left_out
-  base <- replace(facts$base, "left_out", list(cbind(left, text = left_out_words(left))))
+  base <- replace(facts$base, "left_out",
+                  list(cbind(left, text = left_out_words(left))))
   items <- items_of(x)
   cautions <- cautions_of(x)
-  parts <- list(base = base, layers = layers_frame(x), cells = cells_frame(x), sums = sums_frame(x),
-                margins = list(down = margin_frame(x, "down"), across = margin_frame(x, "across")),
-                tests = json_rows(x, tests_of(x)), strength = json_rows(x, strength_of(x, "all")),
-                cautions = c(lapply(cautions$whole, caution_json, each = NA_character_),
-                             unlist(Map(function(layer, found) lapply(found, caution_json, each = layer$each),
-                                        x$layers, cautions$layers), recursive = FALSE)))
+  parts <- list(base = base, layers = layers_frame(x), cells = cells_frame(x),
+                sums = sums_frame(x),
+                margins = list(down = margin_frame(x, "down"),
+                               across = margin_frame(x, "across")),
+                tests = json_rows(x, tests_of(x)),
+                strength = json_rows(x, strength_of(x, "all")),
+                cautions = c(lapply(cautions$whole, caution_json,
+                                    each = NA_character_),
+                             unlist(Map(function(layer, found) {
+                               lapply(found, caution_json, each = layer$each)
+                             }, x$layers, cautions$layers), recursive = FALSE)))
   if (!is.null(items[[1L]])) parts$items <- json_rows(x, items)
   json_text(c(
-    list(format = "fairlattice-table", version = 2L, title = title_shown(x), language = setting("language"),
-         software = list(name = "fairlattice", version = as.character(utils::packageVersion("fairlattice"))),
-         source = facts$source, down = question(facts$down), across = question(facts$across),
-         each = question(facts$each), design = facts$design,
+    list(format = "fairlattice-table", version = 2L, title = title_shown(x),
+         language = setting("language"),
+         software = list(name = "fairlattice",
+                         version = as.character(
+                           utils::packageVersion("fairlattice"))),
+         source = facts$source, down = question(facts$down),
+         across = question(facts$across), each = question(facts$each),
+         design = facts$design,
          among = if (length(facts$among)) lapply(facts$among, said_json),
          settings = x$choices[stored_choices()],
          digest = numbers_digest(parts)), parts, list(write_up = write_up(x))))
@@ -67,45 +86,56 @@ json_of <- function(x) {
 
 # A result that goes along with tables: its rows, and what it says.
 json_of_result <- function(entry) {
-  said <- unlist(lapply(entry$parts, function(part) if (part$kind == "said") part$text[nzchar(part$text)]))
+  said <- unlist(lapply(entry$parts, function(part) {
+    if (part$kind == "said") part$text[nzchar(part$text)]
+  }))
   json_text(list(format = "fairlattice-result", version = 2L,
                  result = if (entry$kind == "text") "write_up" else
-                   if (is.null(entry$x)) "piece" else sub("fairlattice_", "", class(entry$x)[1L]),
-                 title = entry$title, frames = entry$frames, text = as.list(said)))
+                   if (is.null(entry$x)) "piece" else
+                     sub("fairlattice_", "", class(entry$x)[1L]),
+                 title = entry$title, frames = entry$frames,
+                 text = as.list(said)))
 }
 
 check_listed <- function(x) {
-  if (isTRUE(facts_of(x)$down$summed))
-    stop_input(c("The table of a number has no cells to list.", i = "means() has its figures as a data frame."),
-               "format",
-               call = NULL)
+  if (!has(x, "answers"))
+    stop_input(c(tells("table_number_no_cells_list"),
+                 i = tells("means_figures_data_frame")), "format", call = NULL)
 }
 
 # Rows of every layer, with the answer of `each` in front.
 json_rows <- function(x, by_layer) {
   unlist(Map(function(layer, rows) {
     lapply(unname(rows), function(row) {
-      for (name in intersect(said_columns, names(row))) row[name] <- list(said_json(row[[name]]))
+      for (name in intersect(said_columns, names(row))) row[name] <-
+        list(said_json(row[[name]]))
       c(list(each = layer$each), row)
     })
   }, x$layers, by_layer), recursive = FALSE)
 }
 
-caution_json <- function(one, each) list(each = each, severity = one$severity, what = said_json(one$what))
+caution_json <- function(one, each) {
+  list(each = each, severity = one$severity, what = said_json(one$what))
+}
 
 # A code, its arguments and its text; arguments may be said themselves.
 said_json <- function(what) {
   if (is.null(what)) return(NULL)
-  arguments <- lapply(what$arguments, function(value) if (is_said(value)) said_json(value) else value)
-  list(code = what$code, arguments = if (length(arguments)) arguments else stats::setNames(list(), character()),
-       text = in_words(what))
+  arguments <- lapply(what$arguments, function(value) {
+    if (is_said(value)) said_json(value) else value
+  })
+  list(code = what$code,
+       arguments = if (length(arguments)) arguments else
+         stats::setNames(list(), character()), text = in_words(what))
 }
 
-# Numbers are written with as many digits as bring the same number back (the JSON library stops at 15): they go
-# through it as marked text, and the marks are taken off afterwards.
+# Numbers are written with as many digits as bring the same number back (the
+# JSON library stops at 15): they go through it as marked text, and the marks
+# are taken off afterwards.
 json_text <- function(x) {
   mark <- number_mark(x)
-  text <- jsonlite::toJSON(mark_numbers(x, mark), auto_unbox = TRUE, null = "null", na = "null", dataframe = "rows",
+  text <- jsonlite::toJSON(mark_numbers(x, mark), auto_unbox = TRUE,
+                           null = "null", na = "null", dataframe = "rows",
                            pretty = TRUE)
   gsub(sprintf("\"%s([^\"]*)\"", mark), "\\1", text)
 }
@@ -120,8 +150,10 @@ number_mark <- function(x) {
 
 # All texts, also those that are only the labels of a factor.
 texts_in <- function(x) {
-  if (is.list(x)) return(unlist(lapply(x, texts_in), use.names = FALSE) %||% character())
-  if (is.character(x)) as.vector(x) else if (is.factor(x)) levels(x) else character()
+  if (is.list(x))
+    return(unlist(lapply(x, texts_in), use.names = FALSE) %||% character())
+  if (is.character(x)) as.vector(x) else if (is.factor(x)) levels(x) else
+    character()
 }
 
 mark_numbers <- function(x, mark) {
@@ -131,7 +163,8 @@ mark_numbers <- function(x, mark) {
     return(x)
   }
   # bare: a class would be taken as an order to the writer
-  if (!is.numeric(x)) return(if (is.character(x)) plain_strings(x) else as.vector(x))
+  if (!is.numeric(x))
+    return(if (is.character(x)) plain_strings(x) else as.vector(x))
   text <- rep(NA_character_, length(x))
   finite <- is.finite(x)
   text[finite] <- paste0(mark, full_digits(as.numeric(x[finite])))
@@ -143,16 +176,20 @@ plain_strings <- function(x) readable(as.vector(unclass(x)))
 
 #' Read a table back
 #'
-#' Reads what [publish()] wrote as JSON, version 1 or 2, and the tables that travel as data in its pages, Word
-#' documents, workbooks and slides. A table prints the same and gives the same figures; since the records are gone,
-#' nothing can be worked out anew (another level, another correction): asking for that is an error. How it was laid out
-#' is not kept.
+#' Reads what [publish()] wrote as JSON, version 1 or 2, and the tables that
+#' travel as data in its pages, Word documents, workbooks and slides. A table
+#' prints the same and gives the same figures; since the records are gone,
+#' nothing can be worked out anew (another level, another correction): asking
+#' for that is an error. How it was laid out is not kept.
 #'
-#' @param path (string) A file with one table or several: `.json`, `.html`, `.docx`, `.xlsx` or `.pptx`.
+#' @param path (string) A file with one table or several: `.json`, `.html`,
+#'   `.docx`, `.xlsx` or `.pptx`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A crosstab, or a list of crosstabs. Results that were published along with them stand in the list as data
-#'   frames (or lists of data frames), paragraphs as text.
-#' @section Errors: `fairlattice_error_no_file`; `fairlattice_error_not_a_table`, naming the part that is missing.
+#' @return A crosstab, or a list of crosstabs. Results that were published along
+#'   with them stand in the list as data frames (or lists of data frames),
+#'   paragraphs as text.
+#' @section Errors: `fairlattice_error_no_file`;
+#'   `fairlattice_error_not_a_table`, naming the part that is missing.
 #' @export
 #' @examples
 #' file <- tempfile(fileext = ".json")
@@ -162,11 +199,17 @@ read_tables <- function(path, ...) {
   nothing_else(...)
   call <- environment()
   check_file(path, call)
-  stop_here <- function(...) stop_input(c(...), "not_a_table", path = path, call = call)
-  raw <- parse_json(table_text(path, stop_here, call),
-                    function(why) stop_here(sprintf("\"%s\" is not JSON.", basename(path)), x = why))
-  if (!is.list(raw) || !length(raw)) stop_here(sprintf("\"%s\" is JSON, but holds no table.", basename(path)))
-  if (is.null(names(raw))) return(lapply(raw, entry_from_json, file = basename(path), stop_here = stop_here))
+  stop_here <- function(...) {
+    stop_input(c(...), "not_a_table", path = path, call = call)
+  }
+  raw <- parse_json(table_text(path, stop_here, call), function(why) {
+    stop_here(tells("file_is_not_json", basename(path)), x = why)
+  })
+  if (!is.list(raw) || !length(raw))
+    stop_here(tells("json_but_holds_no_table", basename(path)))
+  if (is.null(names(raw)))
+    return(lapply(raw, entry_from_json, file = basename(path),
+                  stop_here = stop_here))
   entry_from_json(raw, basename(path), stop_here)
 }
 
@@ -174,15 +217,15 @@ read_tables <- function(path, ...) {
 table_text <- function(path, stop_here, call) {
   ending <- file_ending(path)
   if (!ending %in% c("html", "docx", "xlsx", "pptx")) return(text_of(path))
-  if (ending != "html") need_package("xml2", "read tables from a document", call)
+  if (ending != "html")
+    need_package("xml2", "read tables from a document", call)
   page <- if (ending == "html") text_of(path)
   if (!is.null(page) && !validUTF8(page))
-    stop_here(sprintf("\"%s\" is not UTF-8 text: it was changed or damaged after it was written.",
-                      basename(path)))
+    stop_here(tells("not_utf_8_text_changed", basename(path)))
   text <- if (is.null(page)) data_in_package(path, call) else data_in_page(page)
   if (is.null(text))
-    stop_here(sprintf("\"%s\" holds no tables as data.", basename(path)),
-              i = "Those of Fair Lattice's hold them, but not where figures are withheld.")
+    stop_here(tells("holds_no_tables_data", basename(path)),
+              i = tells("those_fair_lattice_hold_but"))
   text
 }
 
@@ -190,7 +233,8 @@ data_in_page <- function(text) {
   text <- paste(text, collapse = "\n")
   from <- regexpr(sprintf("id=\"%s\">", html_data_id), text, fixed = TRUE)
   if (from < 0L) return(NULL)
-  rest <- substr(text, from + attr(from, "match.length"), nchar(text)) # substring() would stop after a million
+  # substring() would stop after a million
+  rest <- substr(text, from + attr(from, "match.length"), nchar(text))
   substr(rest, 1L, regexpr("</script>", rest, fixed = TRUE) - 1L)
 }
 
@@ -198,82 +242,110 @@ html_data_id <- "fair-lattice-tables"
 
 # A table, or a result that was published along with it.
 entry_from_json <- function(raw, file, stop_here) {
-  if (!is.list(raw) || !identical(raw$format, "fairlattice-result")) return(table_from_json(raw, file, stop_here))
+  if (!is.list(raw) || !identical(raw$format, "fairlattice-result"))
+    return(table_from_json(raw, file, stop_here))
   if (identical(raw$result, "write_up")) return(as.character(unlist(raw$text)))
-  frames <- lapply(raw$frames, result_from_json, file = file, stop_here = stop_here)
+  frames <-
+    lapply(raw$frames, result_from_json, file = file, stop_here = stop_here)
   if (length(frames) == 1L) frames[[1L]] else frames
 }
 
 result_from_json <- function(rows, file, stop_here) {
   if (!is.list(rows) || !all(vapply(rows, is.list, NA)))
-    stop_here(sprintf("\"%s\": the frame of a result is not a list of rows.", file))
+    stop_here(tells("frame_result_not_list_rows", file))
   names <- unique(unlist(lapply(rows, names)))
   columns <- lapply(names, function(name) {
     unlist(lapply(rows, function(row) {
       value <- row[[name]]
-      if (is.null(value)) NA else if (is.list(value)) paste(unlist(value), collapse = "; ") else value
+      if (is.null(value)) NA else if (is.list(value))
+        paste(unlist(value), collapse = "; ") else value
     }))
   })
-  new_result(list2DF(stats::setNames(columns, names), nrow = length(rows)), "read")
+  new_result(list2DF(stats::setNames(columns, names), nrow = length(rows)),
+             "read")
 }
 
 table_from_json <- function(raw, file, stop_here) {
   if (!identical(raw$format, "fairlattice-table")) {
-    stop_here(sprintf("\"%s\" is JSON, but not a table of Fair Lattice's.", file),
-              i = "Its \"format\" must be \"fairlattice-table\".")
+    stop_here(tells("json_but_not_table_fair", file),
+              i = tells("format_fairlattice_table"))
   }
-  version <- suppressWarnings(as.numeric(unlist(raw$version))) # what is no number is another version
+  # what is no number is another version
+  version <- suppressWarnings(as.numeric(unlist(raw$version)))
   if (length(version) != 1L || !version %in% 1:2) {
-    stop_here(sprintf("\"%s\" is version %s of the table format; this program reads versions 1 and 2.", file,
-                      quote_value(raw$version)))
+    stop_here(tells("version_table_format_program_reads", file,
+                    quote_value(raw$version)))
   }
-  parts <- c("down", "across", "settings", "base", "layers", "cells", "margins", "tests", "strength", "cautions",
-             "write_up")
+  parts <- c("down", "across", "settings", "base", "layers", "cells", "margins",
+             "tests", "strength", "cautions", "write_up")
   absent <- setdiff(parts, names(raw))
-  if (length(absent)) stop_here(sprintf("\"%s\" has no \"%s\".", file, absent[1L]))
+  if (length(absent)) stop_here(tells("key_has_no", file, absent[1L]))
   for (part in setdiff(parts, "write_up")) if (!is.list(raw[[part]]))
-    stop_here(sprintf("\"%s\": \"%s\" is not what it must be.", file, part))
+    stop_here(tells("part_is_not_what", file, part))
   if (version == 1) raw <- from_version_1(raw)
-  frame <- function(rows, part) frame_from_json(rows, table_contract[[part]], part, file, stop_here)
-  rows <- function(part) rows_from_json(raw[[part]], table_contract[[part]], part, file, stop_here)
+  frame <- function(rows, part) {
+    frame_from_json(rows, table_contract[[part]], part, file, stop_here)
+  }
+  rows <- function(part) {
+    rows_from_json(raw[[part]], table_contract[[part]], part, file, stop_here)
+  }
   says <- function(what, part) {
-    if (!is_said_json(what)) stop_here(sprintf("\"%s\": what \"%s\" says has no code and text.", file, part))
+    if (!is_said_json(what))
+      stop_here(tells("what_says_no_code_text", file, part))
     said_from_json(what, part, file, stop_here)
   }
   question <- function(part) {
     q <- raw[[part]]
     if (is.null(q)) return(NULL)
-    for (key in c("name", "label")) if (!is.character(q[[key]]) || length(q[[key]]) != 1L)
-      stop_here(sprintf("\"%s\": \"%s\" has no \"%s\" that is a text.", file, part, key))
+    for (key in c("name", "label")) {
+      if (!is.character(q[[key]]) || length(q[[key]]) != 1L)
+        stop_here(tells("part_has_no_text", file, part, key))
+    }
     c(q[c("name", "label", "ordered")],
-      list(ticks = isTRUE(q$ticks), history = lapply(q$history, says, part = part), nets = nets_from_json(q$nets),
+      list(ticks = isTRUE(q$ticks),
+           history = lapply(q$history, says, part = part),
+           nets = nets_from_json(q$nets),
            scores = if (length(q$scores)) as.numeric(unlist(q$scores)),
            shares = if (length(q$shares)) as.numeric(unlist(q$shares)),
            headings = if (length(q$headings)) frame(q$headings, "headings"),
            categories = frame(q$categories, "categories")))
   }
   sides <- setdiff(c("down", "across"), names(raw$margins))
-  if (length(sides)) stop_here(sprintf("\"%s\": \"margins\" has no \"%s\".", file, sides[1L]))
+  if (length(sides)) stop_here(tells("margins_no", file, sides[1L]))
   base <- raw$base
   base$left_out <- frame(base$left_out, "left_out")
   base$set_aside <- as.character(unlist(base$set_aside))
-  facts <- list(down = question("down"), across = question("across"), each = question("each"),
-                design = raw$design, among = lapply(raw$among, says, part = "among"), base = base, source = raw$source)
-  parts <- list(layers = frame(raw$layers, "layers"), cells = frame(raw$cells, "cells"),
+  facts <- list(down = question("down"), across = question("across"),
+                each = question("each"), design = raw$design,
+                among = lapply(raw$among, says, part = "among"), base = base,
+                source = raw$source)
+  parts <- list(layers = frame(raw$layers, "layers"),
+                cells = frame(raw$cells, "cells"),
                 sums = if (length(raw$sums)) frame(raw$sums, "sums"),
-                margins = lapply(raw$margins, frame, part = "margin"), tests = rows("tests"),
-                strength = rows("strength"), items = if (!is.null(raw$items)) rows("items"))
+                margins = lapply(raw$margins, frame, part = "margin"),
+                tests = rows("tests"), strength = rows("strength"),
+                items = if (!is.null(raw$items)) rows("items"))
   settings <- settings_from_json(raw$settings, file, stop_here)
-  if (version == 2) check_adds_up(parts, base, facts, settings, raw$digest, raw, file, stop_here)
+  if (version == 2)
+    check_adds_up(parts, base, facts, settings, raw$digest, raw, file,
+                  stop_here)
   found <- rows("cautions")
-  of_each <- function(rows, each) unname(Filter(function(row) identical(row$each, each), rows))
+  of_each <- function(rows, each) {
+    unname(Filter(function(row) identical(row$each, each), rows))
+  }
   bare <- function(rows) lapply(rows, `[`, c("severity", "what"))
-  layers <- lapply(seq_len(nrow(parts$layers)), function(k) stored_layer(parts, k, facts, of_each))
+  layers <- lapply(seq_len(nrow(parts$layers)), function(k) {
+    stored_layer(parts, k, facts, of_each)
+  })
   # without `each` all cautions are of the one table
   alone <- is.null(facts$each)
-  new_stored_crosstab(facts, settings, layers, list(
-    whole = if (alone) bare(found) else bare(of_each(found, NA_character_)),
-    layers = lapply(parts$layers$each, function(each) if (alone) list() else bare(of_each(found, each)))))
+  new_stored_crosstab(facts, settings, layers,
+                      list(
+                        whole = if (alone) bare(found) else
+                          bare(of_each(found, NA_character_)),
+                        layers = lapply(parts$layers$each, function(each) {
+                          if (alone) list() else bare(of_each(found, each))
+                        })))
 }
 
 # Nets as lists of answers by their label.
@@ -288,32 +360,47 @@ stored_layer <- function(parts, k, facts, of_each) {
   own <- parts$layers[k, ]
   here <- function(data) data[is.na(own$each) | data$each %in% own$each, ]
   cells <- here(parts$cells)
-  margins <- lapply(parts$margins[c("down", "across")], function(margin) as.list(here(margin)))
+  margins <- lapply(parts$margins[c("down", "across")], function(margin) {
+    as.list(here(margin))
+  })
   names <- lapply(margins, function(margin) margin$category)
-  grid <- function(values) matrix(values, length(names$down), dimnames = unname(names))
+  grid <- function(values) {
+    matrix(values, length(names$down), dimnames = unname(names))
+  }
   base_of_cell <- function(percent) {
     if (percent == "total") return(rep(1L, nrow(cells)))
-    match(if (percent == "row") cells$down else cells$across, if (percent == "row") names$down else names$across)
+    match(if (percent == "row") cells$down else cells$across,
+          if (percent == "row") names$down else names$across)
   }
   percents <- c(column = "column", row = "row", total = "total")
   shares <- lapply(percents, function(percent) {
-    margin <- switch(percent, row = margins$down, column = margins$across, total = own)
-    list(share = cells[[paste0(percent, "_percent")]] / 100, low = cells[[paste0(percent, "_low")]] / 100,
-         high = cells[[paste0(percent, "_high")]] / 100, base = margin$n[base_of_cell(percent)],
+    margin <-
+      switch(percent, row = margins$down, column = margins$across, total = own)
+    list(share = cells[[paste0(percent, "_percent")]] / 100,
+         low = cells[[paste0(percent, "_low")]] / 100,
+         high = cells[[paste0(percent, "_high")]] / 100,
+         base = margin$n[base_of_cell(percent)],
          base_weighted = margin$weighted[base_of_cell(percent)])
   })
   residuals <- c(list(observed = cells$expected + cells$residual),
-                 as.list(cells[c(setdiff(residual_columns, "observed"), "mark")]), list(critical = own$critical))
+                 as.list(cells[c(setdiff(residual_columns, "observed"), "mark")]),
+                 list(critical = own$critical))
   tested <- !is.na(cells$p)
-  occupied <- c(length(unique(cells$down[tested])), length(unique(cells$across[tested])))
+  occupied <-
+    c(length(unique(cells$down[tested])), length(unique(cells$across[tested])))
   ticks <- facts$down$ticks || facts$across$ticks
-  without_each <- function(rows) lapply(of_each(rows, own$each), function(row) row[names(row) != "each"])
+  without_each <- function(rows) {
+    lapply(of_each(rows, own$each), function(row) row[names(row) != "each"])
+  }
   new_stored_layer(
-    own$each, grid(cells$n), grid(cells$weighted), lapply(margins, `[`, c("n", "weighted")),
+    own$each, grid(cells$n), grid(cells$weighted),
+    lapply(margins, `[`, c("n", "weighted")),
     as.list(own[c("n", "weighted", "effective")]), own$df,
-    list(shares = shares, residuals = residuals, sums = if (!is.null(parts$sums)) here(parts$sums),
+    list(shares = shares, residuals = residuals,
+         sums = if (!is.null(parts$sums)) here(parts$sums),
          tests = without_each(parts$tests),
-         strength = without_each(parts$strength), items = if (!is.null(parts$items)) without_each(parts$items),
+         strength = without_each(parts$strength),
+         items = if (!is.null(parts$items)) without_each(parts$items),
          compared = if (ticks) sum(tested) else sum(distinct_cells(occupied))))
 }
 
@@ -321,44 +408,59 @@ stored_layer <- function(parts, k, facts, of_each) {
 from_version_1 <- function(raw) {
   text_of <- function(rows, names) {
     lapply(rows, function(row) {
-      for (name in intersect(names, names(row))) if (!is.null(row[[name]])) row[[name]] <- list(text = row[[name]])
+      for (name in intersect(names, names(row))) if (!is.null(row[[name]]))
+        row[[name]] <- list(text = row[[name]])
       row
-      })
+    })
   }
   raw$base$left_out <- lapply(raw$base$left_out, function(row) {
-    list(code = "missing", question = "", detail = row$reason, records = row$records)
+    list(code = "missing", question = "", detail = row$reason,
+         records = row$records)
   })
   for (side in c("down", "across", "each")) if (!is.null(raw[[side]]))
-    raw[[side]]$history <- lapply(raw[[side]]$history, function(text) list(text = text))
-  designed <- any(vapply(raw$tests, function(row) isTRUE(row$headline) && isTRUE(row$test %in% by_design_tests), NA))
+    raw[[side]]$history <-
+      lapply(raw[[side]]$history, function(text) list(text = text))
+  designed <- any(vapply(raw$tests, function(row) {
+    isTRUE(row$headline) && isTRUE(row$test %in% by_design_tests)
+  }, NA))
   raw$tests <- lapply(text_of(raw$tests, c("why", "note")), function(row) {
-    plain <- designed && isTRUE(row$test %in% c("pearson", "symmetry", "likelihood_ratio", "continuity_corrected"))
+    plain <- designed &&
+             isTRUE(row$test %in%
+                      c("pearson", "symmetry", "likelihood_ratio",
+                        "continuity_corrected"))
     if (plain) row$note <- said("reference_only")
     row
   })
   raw$strength <- text_of(raw$strength, c("interval", "note"))
   if (!is.null(raw$items)) raw$items <- text_of(raw$items, "note")
   raw$cautions <- lapply(raw$cautions, function(row) {
-    list(each = row$each, severity = row$severity, what = list(code = row$code, text = row$text))
+    list(each = row$each, severity = row$severity,
+         what = list(code = row$code, text = row$text))
   })
   raw
 }
 
-by_design_tests <- c("rao_scott_corrected", "rao_scott_second", "rao_scott_first", "symmetry_rao_scott")
+by_design_tests <- c("rao_scott_corrected", "rao_scott_second",
+                     "rao_scott_first", "symmetry_rao_scott")
 
 # The choices that go along with a table.
-stored_choices <- function() choices_that(table_choices(), function(choice) choice$stored)
+stored_choices <- function() {
+  choices_that(table_choices(), function(choice) choice$stored)
+}
 
 settings_from_json <- function(settings, file, stop_here) {
   settings$alpha <- as.numeric(settings$alpha)
   known <- stored_choices()
-  tryCatch(checked_choices(settings[intersect(names(settings), known)])[known], error = function(e) {
-    stop_here(sprintf("\"%s\": \"settings\" cannot be read.", file), x = first_line(conditionMessage(e)))
-  })
+  tryCatch(checked_choices(settings[intersect(names(settings), known)])[known],
+           error = function(e) {
+             stop_here(tells("settings_cannot_read", file),
+                       x = first_line(conditionMessage(e)))
+           })
 }
 
 frame_from_json <- function(rows, contract, part, file, stop_here) {
-  list2DF(columns_from_json(rows, contract, part, file, stop_here), nrow = length(rows))
+  list2DF(columns_from_json(rows, contract, part, file, stop_here),
+          nrow = length(rows))
 }
 
 rows_from_json <- function(rows, contract, part, file, stop_here) {
@@ -366,12 +468,13 @@ rows_from_json <- function(rows, contract, part, file, stop_here) {
   lapply(seq_along(rows), function(k) lapply(columns, `[[`, k))
 }
 
-# What is said, as it was written; of an older file its text alone. Its arguments must be those of its sentence.
+# What is said, as it was written; of an older file its text alone. Its
+# arguments must be those of its sentence.
 said_from_json <- function(what, part, file, stop_here) {
   said <- plain_said(what)
   tryCatch(in_words(said), error = function(e) {
-    stop_here(sprintf("\"%s\": what \"%s\" says under the code \"%s\" cannot be put into words.", file, part,
-                      cut_short(said$code[1L])))
+    stop_here(tells("what_says_under_code_cannot", file, part,
+                    cut_short(said$code[1L])))
   })
   said
 }
@@ -381,39 +484,50 @@ plain_said <- function(what) {
   plain <- function(value) {
     if (is.null(value)) return(NA)
     if (is.list(value) && !is.null(value$code)) return(plain_said(value))
-    if (is.list(value)) unlist(lapply(value, function(one) if (is.null(one)) NA else one)) else value
+    if (is.list(value))
+      unlist(lapply(value, function(one) if (is.null(one)) NA else one)) else
+      value
   }
   list(code = as.character(what$code %||% "as_written"),
-       arguments = if (!is.null(what$arguments)) lapply(what$arguments, plain), text = as.character(what$text))
+       arguments = if (!is.null(what$arguments)) lapply(what$arguments, plain),
+       text = as.character(what$text))
 }
 
 # A checked list of columns: text, numbers, true/false, or what is said.
 columns_from_json <- function(rows, contract, part, file, stop_here) {
   if (!is.list(rows) || !all(vapply(rows, is.list, NA)))
-    stop_here(sprintf("\"%s\": \"%s\" is not a list of rows.", file, part))
+    stop_here(tells("not_list_rows", file, part))
   columns <- lapply(names(contract), function(column) {
     absent <- which(!vapply(rows, function(row) column %in% names(row), NA))
-    if (length(absent)) stop_here(sprintf("\"%s\": row %d of \"%s\" has no \"%s\".", file, absent[1L], part, column))
+    if (length(absent))
+      stop_here(tells("row_no", file, absent[1L], part, column))
     if (contract[[column]] == "s") {
       bad <- which(!vapply(rows, function(row) is_said_json(row[[column]]), NA))
       if (length(bad))
-        stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" has no code and text.", file, column, bad[1L], part))
-      return(lapply(rows, function(row) said_from_json(row[[column]], part, file, stop_here)))
+        stop_here(tells("row_no_code_text", file, column, bad[1L], part))
+      return(lapply(rows, function(row) {
+        said_from_json(row[[column]], part, file, stop_here)
+      }))
     }
-    kind <- c(t = "character", n = "numeric", l = "logical")[[contract[[column]]]]
-    value <- lapply(rows, function(row) if (is.null(row[[column]])) NA else row[[column]])
+    kind <-
+      c(t = "character", n = "numeric", l = "logical")[[contract[[column]]]]
+    value <- lapply(rows, function(row) {
+      if (is.null(row[[column]])) NA else row[[column]]
+    })
     bad <- which(lengths(value) != 1L |
                    !vapply(value, function(v) {
                      is.atomic(v) &&
-                       (is.na(v) || kind == "character" || is.numeric(v) == (kind == "numeric"))
+                       (is.na(v) || kind == "character" ||
+                          is.numeric(v) == (kind == "numeric"))
                    }, NA))
     if (length(bad))
-      stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" is not %s.", file, column, bad[1L], part, kind))
+      stop_here(tells("part_in_row_is_not", file, column, bad[1L], part, kind))
     value <- as.vector(unlist(value), kind)
     odd <- which(!is.na(value) & !value %in% contract_values[[column]])
     if (length(contract_values[[column]]) && length(odd))
-      stop_here(sprintf("\"%s\": \"%s\" in row %d of \"%s\" is \"%s\", not %s.", file, column, odd[1L], part,
-                        cut_short(value[odd[1L]]), one_of(contract_values[[column]])))
+      stop_here(tells("value_in_row_is_not", file, column, odd[1L], part,
+                      cut_short(value[odd[1L]]),
+                      one_of(contract_values[[column]])))
     value
   })
   stats::setNames(columns, names(contract))
@@ -421,6 +535,8 @@ columns_from_json <- function(rows, contract, part, file, stop_here) {
 
 is_said_json <- function(value) {
   single <- function(x) is.null(x) || is.character(x) && length(x) == 1L
-  is.null(value) || is.list(value) && single(value$code) && single(value$text) &&
-    (is.null(value$arguments) || is.list(value$arguments)) && !(is.null(value$code) && is.null(value$text))
+  is.null(value) ||
+    is.list(value) && single(value$code) && single(value$text) &&
+      (is.null(value$arguments) || is.list(value$arguments)) &&
+      !(is.null(value$code) && is.null(value$text))
 }

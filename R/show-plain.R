@@ -2,27 +2,36 @@
 
 text_width_of_file <- 100L
 
-# As a terminal of 100 columns shows them, with everything under them, and the paragraph.
+# As a terminal of 100 columns shows them, with everything under them, and the
+# paragraph.
 plain_of <- function(entries) {
   lines <- unlist(lapply(entries, function(entry) {
     if (entry$kind != "table")
-      return(c(entry$title, "", as.character(text_of_parts(entry$parts, text_width_of_file)), ""))
+      return(c(entry$title, "",
+               as.character(text_of_parts(entry$parts, text_width_of_file)),
+               ""))
     x <- entry$x
     x$layout$lines <- x$layout$lines %||% "all"
     paragraphs <- in_style(x$layout$style, paragraphs_of(entry))
-    c(if (!is.null(entry$finding)) c(wrap_lines(entry$finding, text_width_of_file), ""),
+    c(if (!is.null(entry$finding))
+        c(wrap_lines(entry$finding, text_width_of_file), ""),
       format(x, width = text_width_of_file),
-      if (length(paragraphs)) c(words("to_paste"), "", wrap_lines(paragraphs, text_width_of_file), ""))
+      if (length(paragraphs))
+        c(words("to_paste"), "", wrap_lines(paragraphs, text_width_of_file),
+          ""))
   }))
   visible(plain_signs(cli::ansi_strip(lines)))
 }
 
-# As printed: title, heads, lines of the table, and the lines of text; a blank line between tables. It begins with the
-# mark by which spreadsheets know UTF-8.
+# As printed: title, heads, lines of the table, and the lines of text; a blank
+# line between tables. It begins with the mark by which spreadsheets know UTF-8.
 csv_of <- function(entries) {
   lines <- unlist(lapply(entries, function(entry) {
     if (entry$kind != "table") return(csv_result(entry))
-    in_style(entry$x$layout$style, unlist(lapply(sheets_of(entry$x), function(sheet) c(csv_sheet(sheet), ""))))
+    in_style(entry$x$layout$style,
+             unlist(lapply(sheets_of(entry$x), function(sheet) {
+               c(csv_sheet(sheet), "")
+             })))
   }))
   paste0("\ufeff", paste(lines, collapse = "\n"))
 }
@@ -31,49 +40,64 @@ csv_sheet <- function(sheet) {
   grid <- rbind(no_formula(c(sheet$corner, head_texts(sheet))),
                 cbind(no_formula(stub_labels(sheet$stub)), cell_texts(sheet)))
   under <- texts_below(sheet)
-  single <- function(lines) vapply(no_formula(lines[nzchar(lines)]), csv_row, "", USE.NAMES = FALSE)
-  c(single(c(sheet$title, sheet$layer, sheet$subtitle)), apply(grid, 1L, csv_row), single(under))
+  single <- function(lines) {
+    vapply(no_formula(lines[nzchar(lines)]), csv_row, "", USE.NAMES = FALSE)
+  }
+  c(single(c(sheet$title, sheet$layer, sheet$subtitle)),
+    apply(grid, 1L, csv_row), single(under))
 }
 
 csv_result <- function(entry) {
   rows <- function(M) apply(matrix(no_formula(M), nrow(M)), 1L, csv_row)
-  c(csv_row(no_formula(entry$title)), unlist(lapply(entry$parts, function(part) {
-    switch(part$kind, sheet = csv_sheet(part$sheet), said = if (any(nzchar(part$text))) rows(cbind(part$text)),
-           columns = rows(rbind(names(part$columns), part_texts(part))),
-           pairs = rows(cbind(part$labels, part$texts)))
-  })), "")
+  c(csv_row(no_formula(entry$title)),
+    unlist(lapply(entry$parts, function(part) {
+      switch(part$kind, sheet = csv_sheet(part$sheet),
+             said = if (any(nzchar(part$text))) rows(cbind(part$text)),
+             columns = rows(rbind(names(part$columns), part_texts(part))),
+             pairs = rows(cbind(part$labels, part$texts)))
+    })), "")
 }
 
 csv_row <- function(cells) {
   cells <- gsub("[\r\n]+", " ", visible(cells))
-  paste(ifelse(grepl("[\",]", cells), paste0("\"", gsub("\"", "\"\"", cells, fixed = TRUE), "\""), cells),
-        collapse = ",")
+  paste(ifelse(grepl("[\",]", cells),
+               paste0("\"", gsub("\"", "\"\"", cells, fixed = TRUE), "\""),
+               cells), collapse = ",")
 }
 
-# Text that a spreadsheet would take for a formula, also by the wide signs of East Asian keyboards,
-# stands behind an apostrophe.
+# Text that a spreadsheet would take for a formula, also by the wide signs of
+# East Asian keyboards, stands behind an apostrophe.
 no_formula <- function(text) {
-  ifelse(grepl("^[[:space:]]*[-=+@\uff1d\uff0b\uff0d\uff20]", text) & !grepl("^-?[0-9.,]+$", text),
-         paste0("'", text), text)
+  ifelse(grepl("^[[:space:]]*[-=+@\uff1d\uff0b\uff0d\uff20]", text) &
+           !grepl("^-?[0-9.,]+$", text), paste0("'", text), text)
 }
 
-# Tidy: one row a cell, with the names of as.data.frame() and those of the questions before them.
+# Tidy: one row a cell, with the names of as.data.frame() and those of the
+# questions before them.
 write_tidy_csv <- function(tables, file) {
-  for (x in unlist(lapply(tables, single_tables), recursive = FALSE)) check_listed(x)
+  for (x in unlist(lapply(tables, single_tables), recursive = FALSE)) {
+    check_listed(x)
+  }
   write_csv(tidy_frame(tables, no_formula), file)
 }
 
-# `text` is what becomes of text, beyond that signs which cannot be seen are written out.
+# `text` is what becomes of text, beyond that signs which cannot be seen are
+# written out.
 tidy_frame <- function(tables, text) {
   shown <- function(x) if (is.character(x)) text(visible(x)) else x
-  frames <- lapply(unlist(lapply(tables, single_tables), recursive = FALSE), function(x) {
-    facts <- facts_of(x)
-    cells <- cells_frame(x)
-    names <- list(down_question = facts$down$name, across_question = if (is_alone(x)) NA else facts$across$name,
-                  each_question = facts$each$name %||% NA)
-    if (is_alone(x)) cells$across <- NA
-    cells[] <- lapply(cells, shown)
-    cbind(list2DF(lapply(lapply(names, shown), rep, nrow(cells))), cells)
-  })
+  frames <- lapply(unlist(lapply(tables, single_tables), recursive = FALSE),
+                   function(x) {
+                     facts <- facts_of(x)
+                     cells <- cells_frame(x)
+                     names <- list(down_question = facts$down$name,
+                                   across_question = if (!has(x, "across"))
+                                     NA else facts$across$name,
+                                   each_question = facts$each$name %||% NA)
+                     if (!has(x, "across")) cells$across <- NA
+                     cells[] <- lapply(cells, shown)
+                     cbind(list2DF(lapply(
+                                     lapply(names, shown), rep, nrow(cells))),
+                           cells)
+                   })
   do.call(rbind, frames)
 }

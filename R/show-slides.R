@@ -1,30 +1,36 @@
-# Tables as slides: each with its title, a sentence that says what was found, a table and a chart that can be edited,
-# and the full test in the notes. Fonts and colours are those of the presentation's theme, so that a house's template
+# Tables as slides: each with its title, a sentence that says what was found, a
+# table and a chart that can be edited, and the full test in the notes. Fonts
+# and colours are those of the presentation's theme, so that a house's template
 # has its way.
 
 slides_of <- function(entries, file, asked) {
-  for (package in c("officer", "xml2", "zip")) need_package(package, "write slides", asked$call)
+  for (package in c("officer", "xml2", "zip")) need_package(
+    package, "write slides", asked$call)
   tables <- published_tables(entries)
   d <- tryCatch(begun_slides(asked), error = function(e) {
     if (inherits(e, "fairlattice_error") || is.null(asked$template)) stop(e)
-    stop_input(c(sprintf("\"%s\" cannot be read as a template.", basename(asked$template)),
-                 x = "Its masters, layouts and relations do not fit each other."), "template",
+    stop_input(c(tells("cannot_read_template", basename(asked$template)),
+                 x = tells("masters_layouts_relations_do_not")), "template",
                path = asked$template, call = asked$call)
   })
   for (entry in entries) {
-    if (entry$kind == "table") in_style(entry$x$layout$style, slide_table(entry, d)) else slide_result(entry, d)
+    if (entry$kind == "table")
+      in_style(entry$x$layout$style, slide_table(entry, d)) else
+      slide_result(entry, d)
   }
   print(d$made$show, target = file)
   reopened(file, function(folder) {
     add_charts(folder, d$made$charts)
-    if (carries(entries)) add_data(folder, json_entries(entries), "ppt/presentation.xml")
+    if (carries(entries))
+      add_data(folder, json_entries(entries), "ppt/presentation.xml")
   })
 }
 
 # What is made so far: the presentation, and the charts of its slides.
 begun_slides <- function(asked) {
   show <- officer::read_pptx(slides_template(asked$template, asked$call))
-  list(size = unlist(officer::slide_size(show)), layout = title_layout(show, asked), figure = asked$figure,
+  list(size = unlist(officer::slide_size(show)),
+       layout = title_layout(show, asked), figure = asked$figure,
        made = list2env(list(show = show, charts = list())))
 }
 
@@ -32,17 +38,21 @@ begun_slides <- function(asked) {
 title_layout <- function(show, asked) {
   known <- officer::layout_summary(show)
   kinds <- lapply(seq_len(nrow(known)), function(k) {
-    setdiff(officer::layout_properties(show, known$layout[k], known$master[k])$type, c("dt", "ftr", "sldNum"))
+    setdiff(officer::layout_properties(show, known$layout[k],
+                                       known$master[k])$type,
+            c("dt", "ftr", "sldNum"))
   })
   fits <- vapply(kinds, function(kind) identical(kind, "title"), NA)
   at <- c(which(fits & known$layout == "Title Only"), which(fits))[1L]
   if (is.na(at))
-    stop_input(c(sprintf("The template \"%s\" has no layout with a title alone.", basename(asked$template)),
-                 i = "Slides need one, such as \"Title Only\"."), "template", path = asked$template, call = asked$call)
+    stop_input(c(tells("template_no_layout_title_alone",
+                       basename(asked$template)),
+                 i = tells("slides_need_one_such_title")), "template",
+               path = asked$template, call = asked$call)
   title <- officer::layout_properties(show, known$layout[at], known$master[at])
   title <- title[title$type == "title", ]
-  list(layout = known$layout[at], master = known$master[at], left = title$offx + 0.1,
-       below = title$offy + title$cy + 0.05)
+  list(layout = known$layout[at], master = known$master[at],
+       left = title$offx + 0.1, below = title$offy + title$cy + 0.05)
 }
 
 # The plain presentation, made as wide as screens are; or the house's, checked.
@@ -58,18 +68,27 @@ slides_template <- function(template, call) {
   wider <- function(text) {
     for (part in c("<a:off x=\"", "<a:ext cx=\"")) {
       at <- gregexpr(sprintf("(?<=%s)[0-9]+", part), text, perl = TRUE)
-      regmatches(text, at) <- lapply(regmatches(text, at), function(x) sprintf("%.0f", as.numeric(x) * 4 / 3))
+      regmatches(text, at) <- lapply(
+        regmatches(text, at), function(x) {
+          sprintf("%.0f", as.numeric(x) * 4 / 3)
+        })
     }
     text
   }
-  for (path in list.files(file.path(folder, "ppt", c("slideMasters", "slideLayouts")), "xml$", full.names = TRUE))
-    edit_part(path, wider)
+  for (path in list.files(file.path(folder, "ppt",
+                                    c("slideMasters", "slideLayouts")), "xml$",
+                          full.names = TRUE)) edit_part(path, wider)
   # a title of one line to the left
-  edit_part(file.path(folder, "ppt", "slideMasters", "slideMaster1.xml"), function(text) {
-    style <- regmatches(text, regexpr("<p:titleStyle>.*</p:titleStyle>", text))
-    plain <- gsub("sz=\"[0-9]+\"", "sz=\"2600\"", gsub("algn=\"ctr\"", "algn=\"l\"", style))
-    sub("cy=\"1143000\"", "cy=\"640080\"", sub(style, plain, text, fixed = TRUE), fixed = TRUE)
-  })
+  edit_part(file.path(folder, "ppt", "slideMasters", "slideMaster1.xml"),
+            function(text) {
+              style <- regmatches(text,
+                                  regexpr(
+                                    "<p:titleStyle>.*</p:titleStyle>", text))
+              plain <- gsub("sz=\"[0-9]+\"", "sz=\"2600\"",
+                            gsub("algn=\"ctr\"", "algn=\"l\"", style))
+              sub("cy=\"1143000\"", "cy=\"640080\"",
+                  sub(style, plain, text, fixed = TRUE), fixed = TRUE)
+            })
   edit_part(file.path(folder, "ppt", "presentation.xml"), function(text) {
     sub("<p:sldSz[^>]*/>", "<p:sldSz cx=\"12192000\" cy=\"6858000\"/>", text)
   })
@@ -78,8 +97,10 @@ slides_template <- function(template, call) {
 }
 
 slide_new <- function(d, title) {
-  show <- officer::add_slide(d$made$show, layout = d$layout$layout, master = d$layout$master)
-  d$made$show <- officer::ph_with(show, visible(title), officer::ph_location_type("title"))
+  show <- officer::add_slide(d$made$show, layout = d$layout$layout,
+                             master = d$layout$master)
+  d$made$show <-
+    officer::ph_with(show, visible(title), officer::ph_location_type("title"))
 }
 
 # ---- a table ----
@@ -91,9 +112,12 @@ slide_table <- function(entry, d) {
   found <- if (single && !guards(x$layout)) write_up(x, "sentence")
   for (k in seq_along(sheets)) {
     sheet <- sheets[[k]]
-    finding <- if (length(found) >= k) found[k] else paste(utils::head(sheet$tests, 2L), collapse = "; ")
-    notes <- c(texts_below(sheet), if (k == length(sheets)) paragraphs_of(entry))
-    slide_sheet(sheet, finding, notes, if (single && has_figure(x, d$figure)) chart_data(x, k), d)
+    finding <- if (length(found) >= k) found[k] else
+      paste(utils::head(sheet$tests, 2L), collapse = "; ")
+    notes <-
+      c(texts_below(sheet), if (k == length(sheets)) paragraphs_of(entry))
+    slide_sheet(sheet, finding, notes,
+                if (single && has_figure(x, d$figure)) chart_data(x, k), d)
   }
 }
 
@@ -102,13 +126,20 @@ slide_letter <- 0.083
 slide_line <- 0.27
 
 slide_sheet <- function(sheet, finding, notes, chart, d) {
-  room <- c(width = d$size[["width"]] - 2 * d$layout$left, height = d$size[["height"]] - d$layout$below - 1.65)
+  room <- c(width = d$size[["width"]] - 2 * d$layout$left,
+            height = d$size[["height"]] - d$layout$below - 1.65)
   top <- d$layout$below + 0.75
   grid <- grid_of_sheet(sheet)
-  widths_of <- function(most) slide_letter * (grid_widths(grid, head_most = most) + 2) + slide_sign_width(grid)
+  widths_of <- function(most) {
+    slide_letter * (grid_widths(grid, head_most = most) + 2) +
+      slide_sign_width(grid)
+  }
   # beside the chart, if that can be
-  fits <- page_for(grid, c(if (!is.null(chart)) c(beside = room[["width"]] - 4.3), across = room[["width"]]), widths_of)
-  columns <- sheet_panels(sheet, fits$widths[-1L], room[["width"]] - fits$widths[1L])
+  fits <- page_for(grid,
+                   c(if (!is.null(chart)) c(beside = room[["width"]] - 4.3),
+                     across = room[["width"]]), widths_of)
+  columns <-
+    sheet_panels(sheet, fits$widths[-1L], room[["width"]] - fits$widths[1L])
   lines <- lines_on_slides(sheet, room[["height"]])
   chart_room <- room[["width"]] - sum(fits$widths) - 0.3
   beside <- fits$page == "beside" && length(lines) == 1L
@@ -117,10 +148,13 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
     at <- columns[[pages$column[page]]]
     part <- rows_at(grid_of_sheet(sheet, at), lines[[pages$line[page]]])
     again <- if (page > 1L) sprintf(" (%s)", words("continued")) else ""
-    slide_frame(d, paste0(full_title(sheet), again), finding, c(sheet$subtitle, sheet$key), notes)
-    slide_add(d, slide_grid(part, fits$widths[c(1L, at + 1L)]), d$layout$left, top,
-              sum(fits$widths[c(1L, at + 1L)]), 1)
-    if (beside) slide_chart(d, chart, d$layout$left + sum(fits$widths) + 0.3, top, chart_room, room[["height"]])
+    slide_frame(d, paste0(full_title(sheet), again), finding,
+                c(sheet$subtitle, sheet$key), notes)
+    slide_add(d, slide_grid(part, fits$widths[c(1L, at + 1L)]), d$layout$left,
+              top, sum(fits$widths[c(1L, at + 1L)]), 1)
+    if (beside)
+      slide_chart(d, chart, d$layout$left + sum(fits$widths) + 0.3, top,
+                  chart_room, room[["height"]])
   }
   if (!is.null(chart) && !beside) {
     slide_frame(d, full_title(sheet), finding, sheet$subtitle, notes)
@@ -128,10 +162,12 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
   }
 }
 
-# Lines of a long table in as many parts as the slides need; the heads stand over each.
+# Lines of a long table in as many parts as the slides need; the heads stand
+# over each.
 lines_on_slides <- function(sheet, height) {
   most <- max(4L, floor(height / slide_line) - length(head_rows(sheet)) - 1L)
-  unname(split(seq_len(nrow(sheet$value)), (seq_len(nrow(sheet$value)) - 1L) %/% most))
+  unname(split(seq_len(nrow(sheet$value)),
+               (seq_len(nrow(sheet$value)) - 1L) %/% most))
 }
 
 rows_at <- function(grid, at) {
@@ -143,16 +179,21 @@ rows_at <- function(grid, at) {
   grid
 }
 
-# A slide with its title, what was found, what the percentages are of, and the notes.
+# A slide with its title, what was found, what the percentages are of, and the
+# notes.
 slide_frame <- function(d, title, finding, subtitle, notes) {
   slide_new(d, title)
   wide <- d$size[["width"]] - 2 * d$layout$left
-  slide_add(d, slide_text(finding, 16), d$layout$left, d$layout$below, wide, 0.65)
+  slide_add(d, slide_text(finding, 16), d$layout$left, d$layout$below, wide,
+            0.65)
   if (any(nzchar(subtitle)))
-    slide_add(d, slide_text(paste(subtitle[nzchar(subtitle)], collapse = ". "), 10, quiet = TRUE), d$layout$left,
+    slide_add(d,
+              slide_text(paste(subtitle[nzchar(subtitle)], collapse = ". "), 10,
+                         quiet = TRUE), d$layout$left,
               d$size[["height"]] - 0.85, wide, 0.45)
   if (length(notes))
-    d$made$show <- officer::set_notes(d$made$show, paste(visible(notes), collapse = "\n"),
+    d$made$show <- officer::set_notes(d$made$show,
+                                      paste(visible(notes), collapse = "\n"),
                                       officer::notes_location_type("body"))
 }
 
@@ -160,24 +201,28 @@ slide_frame <- function(d, title, finding, subtitle, notes) {
 frame_mark <- "\r"
 
 slide_add <- function(d, xml, left, top, width, height) {
-  frame <- sprintf("<a:off x=\"%.0f\" y=\"%.0f\"/><a:ext cx=\"%.0f\" cy=\"%.0f\"/>", left * 914400, top * 914400,
-                   width * 914400, height * 914400)
+  frame <- sprintf("<a:off x=\"%.0f\" y=\"%.0f\"/><a:ext cx=\"%.0f\" cy=\"%.0f\"/>",
+                   left * 914400, top * 914400, width * 914400, height * 914400)
   document <- xml2::read_xml(sub(frame_mark, frame, xml, fixed = TRUE))
-  d$made$show <- officer::ph_with(d$made$show, document, officer::ph_location(left, top, width, height))
+  d$made$show <- officer::ph_with(d$made$show, document,
+                                  officer::ph_location(
+                                    left, top, width, height))
 }
 
 slide_chart <- function(d, chart, left, top, width, height) {
   number <- length(d$made$charts) + 1L
   d$made$charts <- c(d$made$charts, list(chart))
-  slide_add(d, sprintf(paste0(
-    "<p:graphicFrame %s><p:nvGraphicFramePr><p:cNvPr id=\"0\" name=\"Chart\" descr=\"%s\"/>",
-    "<p:cNvGraphicFramePr/><p:nvPr/>",
-    "</p:nvGraphicFramePr><p:xfrm>\r</p:xfrm><a:graphic>",
-    "<a:graphicData uri=\"http://schemas.openxmlformats.org/drawingml/2006/chart\">",
-    "<c:chart xmlns:c=\"http://schemas.openxmlformats.org/drawingml/2006/chart\" r:id=\"%s\"/>",
-    "</a:graphicData></a:graphic></p:graphicFrame>"), slide_spaces, xml_escape(chart$tell), own_id(number)), left, top,
-    width,
-    height)
+  slide_add(d,
+            sprintf(paste0(
+              paste("<p:graphicFrame %s><p:nvGraphicFramePr><p:cNvPr id=\"0\"",
+                    "name=\"Chart\" descr=\"%s\"/>"),
+              "<p:cNvGraphicFramePr/><p:nvPr/>",
+              "</p:nvGraphicFramePr><p:xfrm>\r</p:xfrm><a:graphic>",
+              "<a:graphicData uri=\"http://schemas.openxmlformats.org/drawingml/2006/chart\">",
+              "<c:chart xmlns:c=\"http://schemas.openxmlformats.org/drawingml/2006/chart\" r:id=\"%s\"/>",
+              "</a:graphicData></a:graphic></p:graphicFrame>"), slide_spaces,
+                    xml_escape(chart$tell), own_id(number)), left, top, width,
+            height)
 }
 
 slide_spaces <- paste("xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\"",
@@ -186,55 +231,73 @@ slide_spaces <- paste("xmlns:a=\"http://schemas.openxmlformats.org/drawingml/200
 
 slide_text <- function(text, size, quiet = FALSE) {
   sprintf(paste0(
-    "<p:sp %s><p:nvSpPr><p:cNvPr id=\"0\" name=\"Text\"/><p:cNvSpPr txBox=\"1\"/><p:nvPr/></p:nvSpPr><p:spPr><a:xfrm>",
+    paste("<p:sp %s><p:nvSpPr><p:cNvPr id=\"0\" name=\"Text\"/><p:cNvSpPr",
+          "txBox=\"1\"/><p:nvPr/></p:nvSpPr><p:spPr><a:xfrm>"),
     "\r</a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom><a:noFill/></p:spPr><p:txBody>",
-    "<a:bodyPr wrap=\"square\" lIns=\"0\" rIns=\"0\" tIns=\"0\" bIns=\"0\"><a:normAutofit/></a:bodyPr><a:lstStyle/>%s",
-    "</p:txBody></p:sp>"), slide_spaces, slide_paragraph(held(text), size, quiet = quiet))
+    paste("<a:bodyPr wrap=\"square\" lIns=\"0\" rIns=\"0\" tIns=\"0\"",
+          "bIns=\"0\"><a:normAutofit/></a:bodyPr><a:lstStyle/>%s"),
+    "</p:txBody></p:sp>"), slide_spaces,
+          slide_paragraph(held(text), size, quiet = quiet))
 }
 
 # A paragraph: `side` is "l" or "r".
-slide_paragraph <- function(text, size, bold = FALSE, side = "l", quiet = FALSE) {
+slide_paragraph <- function(text, size, bold = FALSE, side = "l",
+                            quiet = FALSE) {
   quiet <- ifelse(quiet,
-                  paste0("<a:solidFill><a:schemeClr val=\"tx1\"><a:lumMod val=\"65000\"/><a:lumOff val=\"35000\"/>",
-                                "</a:schemeClr></a:solidFill>"), "")
+                  paste0(paste("<a:solidFill><a:schemeClr",
+                               "val=\"tx1\"><a:lumMod",
+                               "val=\"65000\"/><a:lumOff val=\"35000\"/>"),
+                         "</a:schemeClr></a:solidFill>"), "")
   run <- sprintf("<a:r><a:rPr lang=\"%s\" sz=\"%d\" b=\"%d\">%s</a:rPr><a:t>%s</a:t></a:r>",
-                 if (setting("language") == "de") "de-DE" else "en-GB", as.integer(100 * size), as.integer(bold), quiet,
+                 if (setting("language") == "de") "de-DE" else "en-GB",
+                 as.integer(100 * size), as.integer(bold), quiet,
                  xml_escape(text))
   end <- sprintf("<a:endParaRPr sz=\"%d\"/>", as.integer(100 * size))
-  paste0("<a:p><a:pPr algn=\"", side, "\"/>", ifelse(nzchar(text), run, end), "</a:p>")
+  paste0("<a:p><a:pPr algn=\"", side, "\"/>", ifelse(nzchar(text), run, end),
+         "</a:p>")
 }
 
 # ---- the table itself ----
 
 slide_sign_width <- function(grid) {
-  ifelse(grid$labels | is.null(grid$signs), 0, slide_letter * max(2, text_width(grid$signs)))
+  ifelse(grid$labels | is.null(grid$signs), 0,
+         slide_letter * max(2, text_width(grid$signs)))
 }
 
 slide_grid <- function(grid, widths) {
   deep <- length(grid$heads)
   # heads stand over the figures, not over their signs
   hold <- if (is.null(grid$signs)) "" else "\u2007\u2007"
-  heads <- vapply(seq_len(deep), function(level) slide_head(grid$heads[[level]], level == deep, hold), "")
+  heads <- vapply(seq_len(deep), function(level) {
+    slide_head(grid$heads[[level]], level == deep, hold)
+  }, "")
   size <- dim(grid$texts)
-  sign <- if (is.null(grid$signs)) "" else ifelse(nzchar(grid$signs), paste0("\u2007", grid$signs),
-                                                  ifelse(grid$labels[col(grid$texts)], "", "\u2007\u2007"))
+  sign <- if (is.null(grid$signs)) "" else
+    ifelse(nzchar(grid$signs), paste0("\u2007", grid$signs),
+           ifelse(grid$labels[col(grid$texts)], "", "\u2007\u2007"))
   bold <- grid$marks != "" | grid$roles %in% c("net", "heading")
   fill <- mark_fills[grid$marks]
   last <- row(grid$texts) == size[1L]
-  cell <- slide_cell(slide_paragraph(paste0(grid$texts, sign), 11, bold, ifelse(grid$labels[col(grid$texts)], "l", "r"),
-                                     matrix(grid$roles == "base", size[1L], size[2L])),
-                     top = ifelse(grid$foot[row(grid$texts)], 12700L, 0L), bottom = ifelse(last, 12700L, 0L),
-                     fill = fill)
+  cell <- slide_cell(slide_paragraph(paste0(grid$texts, sign), 11, bold,
+                                     ifelse(
+                                       grid$labels[col(grid$texts)], "l", "r"),
+                                     matrix(
+                                       grid$roles == "base", size[1L],
+                                       size[2L])),
+                     top = ifelse(grid$foot[row(grid$texts)], 12700L, 0L),
+                     bottom = ifelse(last, 12700L, 0L), fill = fill)
   rows <- paste0("<a:tr h=\"", round(slide_line * 914400), "\">",
                  apply(matrix(cell, size[1L]), 1L, paste, collapse = ""),
                  "</a:tr>")
   sprintf(paste0(
-    "<p:graphicFrame %s><p:nvGraphicFramePr><p:cNvPr id=\"0\" name=\"Table\" descr=\"%s\"/><p:cNvGraphicFramePr>",
+    paste("<p:graphicFrame %s><p:nvGraphicFramePr><p:cNvPr id=\"0\"",
+          "name=\"Table\" descr=\"%s\"/><p:cNvGraphicFramePr>"),
     "<a:graphicFrameLocks noGrp=\"1\"/></p:cNvGraphicFramePr><p:nvPr/></p:nvGraphicFramePr><p:xfrm>\r</p:xfrm>",
     "<a:graphic><a:graphicData uri=\"http://schemas.openxmlformats.org/drawingml/2006/table\"><a:tbl>",
     "<a:tblPr firstRow=\"1\"/><a:tblGrid>%s</a:tblGrid>%s</a:tbl></a:graphicData></a:graphic></p:graphicFrame>"),
-    slide_spaces, xml_escape(grid$title), paste0("<a:gridCol w=\"", round(widths * 914400), "\"/>", collapse = ""),
-    paste(c(heads, rows), collapse = ""))
+          slide_spaces, xml_escape(grid$title),
+          paste0("<a:gridCol w=\"", round(widths * 914400), "\"/>",
+                 collapse = ""), paste(c(heads, rows), collapse = ""))
 }
 
 slide_head <- function(cells, last, hold) {
@@ -243,50 +306,64 @@ slide_head <- function(cells, last, hold) {
     lines <- lines[nzchar(lines)]
     side <- if (cells$kind[k] == "column") "r" else "l"
     if (side == "r") lines <- paste0(lines, hold, recycle0 = TRUE)
-    paste(slide_paragraph(if (length(lines)) lines else "", 11, TRUE, side), collapse = "")
+    paste(slide_paragraph(if (length(lines)) lines else "", 11, TRUE, side),
+          collapse = "")
   }, "")
   under <- ifelse(cells$kind == "spanner", 6350L, if (last) 19050L else 0L)
   spans <- ifelse(cells$span > 1L, sprintf(" gridSpan=\"%d\"", cells$span), "")
   merged <- vapply(cells$span, function(span) {
-    paste(rep("<a:tc hMerge=\"1\"><a:txBody><a:bodyPr/><a:lstStyle/><a:p/></a:txBody><a:tcPr/></a:tc>", span - 1L),
-          collapse = "")
+    paste(rep("<a:tc hMerge=\"1\"><a:txBody><a:bodyPr/><a:lstStyle/><a:p/></a:txBody><a:tcPr/></a:tc>",
+              span - 1L), collapse = "")
   }, "")
   paste0("<a:tr h=\"", round(slide_line * 914400), "\">",
-         paste0(slide_cell(content, bottom = under, span = spans), merged, collapse = ""), "</a:tr>")
+         paste0(slide_cell(content, bottom = under, span = spans), merged,
+                collapse = ""), "</a:tr>")
 }
 
-slide_cell <- function(content, top = 0L, bottom = 0L, fill = NA_character_, span = "") {
+slide_cell <- function(content, top = 0L, bottom = 0L, fill = NA_character_,
+                       span = "") {
   line <- function(side, width) {
-    ifelse(width > 0L, sprintf("<a:ln%1$s w=\"%2$d\"><a:solidFill><a:schemeClr val=\"tx1\"/></a:solidFill></a:ln%1$s>",
-                               side,
-                               width), sprintf("<a:ln%1$s w=\"0\"><a:noFill/></a:ln%1$s>", side))
+    ifelse(width > 0L,
+           sprintf(paste("<a:ln%1$s w=\"%2$d\"><a:solidFill><a:schemeClr",
+                         "val=\"tx1\"/></a:solidFill></a:ln%1$s>"), side,
+                   width),
+           sprintf("<a:ln%1$s w=\"0\"><a:noFill/></a:ln%1$s>", side))
   }
   colour <- ifelse(is.na(fill), "<a:noFill/>",
                    sprintf("<a:solidFill><a:srgbClr val=\"%s\"/></a:solidFill>",
                            toupper(substring(page_colours[fill], 2L))))
-  paste0("<a:tc", span, "><a:txBody><a:bodyPr/><a:lstStyle/>", content, "</a:txBody>",
-         "<a:tcPr marL=\"36000\" marR=\"36000\" marT=\"18000\" marB=\"18000\" anchor=\"b\">", line("L", 0L),
-         line("R", 0L),
-         line("T", top), line("B", bottom), colour, "</a:tcPr></a:tc>")
+  paste0("<a:tc", span, "><a:txBody><a:bodyPr/><a:lstStyle/>", content,
+         "</a:txBody>",
+         "<a:tcPr marL=\"36000\" marR=\"36000\" marT=\"18000\" marB=\"18000\" anchor=\"b\">",
+         line("L", 0L), line("R", 0L), line("T", top), line("B", bottom),
+         colour, "</a:tcPr></a:tc>")
 }
 
-# A result: what it says and its columns, as far as a slide holds them; the rest stands in the notes.
+# A result: what it says and its columns, as far as a slide holds them; the rest
+# stands in the notes.
 slide_result <- function(entry, d) {
   said <- unlist(lapply(entry$parts, function(part) {
-    switch(part$kind, said = part$text[nzchar(part$text)], pairs = paste0(trimws(part$labels), ": ", part$texts))
+    switch(part$kind, said = part$text[nzchar(part$text)],
+           pairs = paste0(trimws(part$labels), ": ", part$texts))
   }))
-  grids <- Filter(Negate(is.null), lapply(entry$parts, function(part) {
-    switch(part$kind, columns = grid_of_columns(part$columns, part$left, entry$title),
-           sheet = grid_of_sheet(part$sheet))
-  }))
+  grids <- Filter(Negate(is.null),
+                  lapply(entry$parts, function(part) {
+                    switch(part$kind,
+                           columns = grid_of_columns(
+                             part$columns, part$left, entry$title),
+                           sheet = grid_of_sheet(part$sheet))
+                  }))
   for (grid in if (length(grids)) grids else list(NULL)) {
     slide_frame(d, entry$title, if (length(said)) said[1L] else "", "", said)
     if (is.null(grid)) next
-    widths <- fitted_widths(slide_letter * (grid_widths(grid) + 2) + slide_sign_width(grid),
+    widths <- fitted_widths(slide_letter * (grid_widths(grid) + 2) +
+                              slide_sign_width(grid),
                             d$size[["width"]] - 2 * d$layout$left)
-    most <- floor((d$size[["height"]] - d$layout$below - 1.65) / slide_line) - length(grid$heads)
-    slide_add(d, slide_grid(rows_at(grid, seq_len(min(most, nrow(grid$texts)))), widths), d$layout$left,
-              d$layout$below + 0.75,
+    most <- floor((d$size[["height"]] - d$layout$below - 1.65) / slide_line) -
+            length(grid$heads)
+    slide_add(d,
+              slide_grid(rows_at(grid, seq_len(min(most, nrow(grid$texts)))),
+                         widths), d$layout$left, d$layout$below + 0.75,
               sum(widths), 1)
   }
 }

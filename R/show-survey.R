@@ -18,14 +18,22 @@ format.fairlattice_survey <- function(x, ...) {
   visible(c(
     words("survey_of", records = records_stood_for(x), questions = questions),
     if (!is.null(before))
-    words("survey_before", records = sum(before$records), reasons = reasons(before$records, before)),
-    if (length(named)) paste0("  ", paste(sprintf("%s: %s", names(named), unlist(named)), collapse = ", ")),
-    if (x$design$stratified) words("survey_strata", strata = length(unique(units$stratum))),
+      words("survey_before", records = sum(before$records),
+            reasons = reasons(before$records, before)),
+    if (length(named))
+      paste0("  ",
+             paste(sprintf("%s: %s", names(named), unlist(named)),
+                   collapse = ", ")),
+    if (x$design$stratified)
+      words("survey_strata", strata = length(unique(units$stratum))),
     if (x$design$clustered) words("survey_clusters", clusters = nrow(units)),
-    if (!is.null(replicates)) words("survey_replicates", replicates = length(replicates$scale), kind = replicates$kind),
+    if (!is.null(replicates))
+      words("survey_replicates", replicates = length(replicates$scale),
+            kind = replicates$kind),
     if (repeated) words("survey_repeats", ids = repeated),
-    if (any(aside > 0)) words("survey_aside", records = sum(aside),
-                              reasons = reasons(aside[aside > 0], x$reasons[aside > 0, ]))))
+    if (any(aside > 0))
+      words("survey_aside", records = sum(aside),
+            reasons = reasons(aside[aside > 0], x$reasons[aside > 0, ]))))
 }
 
 #' @export

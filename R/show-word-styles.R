@@ -1,9 +1,11 @@
-# The named styles of a Word document: those of the plain template, in the fonts, colours and rules of a house style,
-# and in a house's own template those that it lacks.
+# The named styles of a Word document: those of the plain template, in the
+# fonts, colours and rules of a house style, and in a house's own template those
+# that it lacks.
 
 word_space <- c(w = "http://schemas.openxmlformats.org/wordprocessingml/2006/main")
 
-# The template as a folder with every style that is needed, and the ids of the styles by their names.
+# The template as a folder with every style that is needed, and the ids of the
+# styles by their names.
 word_template <- function(template, style, call) {
   plain <- unpacked(system.file("templates", "plain.docx", package = "fairlattice", mustWork = TRUE))
   own <- file.path(plain, "word", "styles.xml")
@@ -21,7 +23,8 @@ style_ids <- function(styles) {
                                                                    "val"))
 }
 
-# Adds to a template's styles those that it does not define, by name; what they are based on is found by name too.
+# Adds to a template's styles those that it does not define, by name; what they
+# are based on is found by name too.
 with_styles <- function(file, plain) {
   styles <- xml2::read_xml(file)
   known <- style_ids(styles)
@@ -67,7 +70,8 @@ in_house_look <- function(text, style) {
     swap(sprintf("\"%s\"", plain_colours[[name]]), sprintf("\"%s\"", hex_of(style$colours[[name]])))
   if (!is.null(style$fonts$title)) { # titles and headings
     for (name in c("Title", "heading 1", "heading 2", "heading 3", "caption")) {
-      font <- gsub("\\", "\\\\", xml_escape(first_font(style$fonts$title)), fixed = TRUE) # a backslash is one
+      # a backslash is one
+      font <- gsub("\\", "\\\\", xml_escape(first_font(style$fonts$title)), fixed = TRUE)
       text <- sub(sprintf("(<w:name w:val=\"%s\"/>.*?<w:rPr>)", name),
                   sprintf("\\1<w:rFonts w:ascii=\"%1$s\" w:hAnsi=\"%1$s\" w:cs=\"%1$s\"/>", font), text, perl = TRUE)
     }
@@ -89,8 +93,8 @@ word_border <- function(side, rule, colour) {
 
 # ---- the same looks written out, for documents that have other styles, such as those that pandoc makes ----
 
-# What the styles of the plain template say, with what they are based on: for every name the parts of a paragraph and of
-# a run, by the name of the part.
+# What the styles of the plain template say, with what they are based on: for
+# every name the parts of a paragraph and of a run, by the name of the part.
 written_looks <- function() {
   folder <- unpacked(system.file("templates", "plain.docx", package = "fairlattice", mustWork = TRUE))
   on.exit(unlink(folder, recursive = TRUE))
@@ -123,7 +127,8 @@ run_parts <- c("b", "color", "sz", "szCs", "shd")
 
 in_order <- function(parts, order) paste(parts[order(match(names(parts), order))], collapse = "")
 
-# Where the look of a run will stand once its paragraph is known: no text has a line break in it.
+# Where the look of a run will stand once its paragraph is known: no text has a
+# line break in it.
 look_mark <- function(style) paste0("\r", ifelse(is.na(style), "", style), "\r")
 
 paragraph_with_looks <- function(looks, style, runs) {

@@ -1,46 +1,59 @@
-# Tables as a workbook: a sheet a table, in which numbers are numbers; a list of the sheets; the figures one row a cell;
-# and, where that is asked for, sheets that calculate (R/show-live.R).
+# Tables as a workbook: a sheet a table, in which numbers are numbers; a list of
+# the sheets; the figures one row a cell; and, where that is asked for, sheets
+# that calculate (R/show-live.R).
 
 workbook_of <- function(entries, file, asked) {
   need_package("zip", "write a workbook", asked$call)
   tables <- published_tables(entries)
   style <- if (length(tables)) tables[[1L]]$layout$style
-  book <- new_spreadsheet(first_font(style$fonts$text %||% "Calibri"), style$fonts$size %||% 11)
+  book <- new_spreadsheet(first_font(style$fonts$text %||% "Calibri"),
+                          style$fonts$size %||% 11)
   kept <- function() new.env(parent = emptyenv())
-  b <- list(book = book, styles = kept(), looks = kept(), cells = kept(), names = kept(), look = style)
+  b <- list(book = book, styles = kept(), looks = kept(), cells = kept(),
+            names = kept(), look = style)
   b$names$taken <- tolower(words("workbook.contents"))
   add_sheet(book, words("workbook.contents"), grid = TRUE)
-  listed <- unlist(lapply(entries, workbook_entry, b = b, live = asked$formulas), recursive = FALSE)
+  listed <- unlist(lapply(entries, workbook_entry, b = b,
+                          live = asked$formulas), recursive = FALSE)
   listed <- Filter(Negate(is.null), listed)
   data <- if (!is_book(entries)) workbook_data(tables, b)
   workbook_contents(c(listed, data), b)
   book$active <- if (length(listed) == 1L) 2L else 1L
   save_spreadsheet(book, file)
   if (carries(entries))
-    reopened(file, function(folder) add_data(folder, json_entries(entries), "xl/workbook.xml"))
+    reopened(file, function(folder) {
+      add_data(folder, json_entries(entries), "xl/workbook.xml")
+    })
 }
 
 # The sheets of an entry, with a title each for the list.
 workbook_entry <- function(entry, b, live) {
   if (entry$kind == "front") return(NULL)
-  if (entry$kind == "chapter") return(list(list(name = "", title = entry$title)))
+  if (entry$kind == "chapter")
+    return(list(list(name = "", title = entry$title)))
   if (entry$kind != "table") return(list(workbook_result(entry, b)))
   x <- entry$x
   # a figure in brackets would make the cell a text
-  if (length(x$layout$show) > 1L && (x$layout$stack %||% "brackets") == "brackets") x$layout$stack <- "beside"
+  if (length(x$layout$show) > 1L &&
+        (x$layout$stack %||% "brackets") == "brackets")
+    x$layout$stack <- "beside"
   in_style(x$layout$style, {
     sheets <- sheets_of(x)
     paragraphs <- paragraphs_of(entry)
-    c(lapply(seq_along(sheets), function(k) workbook_sheet(sheets[[k]], if (k == length(sheets)) paragraphs, b)),
-      if (live) workbook_live(x, b))
+    c(lapply(seq_along(sheets), function(k) {
+      workbook_sheet(sheets[[k]], if (k == length(sheets)) paragraphs, b)
+    }), if (live) workbook_live(x, b))
   })
 }
 
 # ---- one sheet ----
 
 workbook_sheet <- function(sheet, paragraphs, b) {
-  name <- sheet_name(paste0(if (!is.null(sheet$number)) paste0(sheet$number, " "),
-                            full_title(replace(sheet, "title", bare_title(sheet)))), b, !is.null(sheet$number))
+  name <- sheet_name(paste0(if (!is.null(sheet$number))
+                              paste0(sheet$number, " "),
+                            full_title(replace(
+                              sheet, "title", bare_title(sheet)))), b,
+                     !is.null(sheet$number))
   at <- workbook_columns(sheet)
   top <- c(full_title(sheet), visible(sheet$subtitle))
   top <- top[nzchar(top)]
@@ -51,22 +64,25 @@ workbook_sheet <- function(sheet, paragraphs, b) {
   put_title(b, name, top)
   put_heads(b, name, heads, first, at)
   wide <- put_body(b, name, sheet, body, at)
-  text <- c(texts_below(sheet), if (length(paragraphs)) c(words("to_paste"), paragraphs))
+  text <- c(texts_below(sheet),
+            if (length(paragraphs)) c(words("to_paste"), paragraphs))
   put_lines(b, name, text, last + 2L, wide)
   freeze_before(b, name, body, 2L)
-  set_page(b, name, c(1L, last + 1L + length(text)), at$last, c(first, body - 1L))
+  set_page(b, name, c(1L, last + 1L + length(text)), at$last,
+           c(first, body - 1L))
   flush_looks(b, name)
   list(name = name, title = full_title(sheet))
 }
 
-# Where the columns of a sheet stand: its figures, beside them the upper ends of intervals and the signs where there are
-# any.
+# Where the columns of a sheet stand: its figures, beside them the upper ends of
+# intervals and the signs where there are any.
 workbook_columns <- function(sheet) {
   ends <- any(sheet$kind %in% c("interval", "mean_interval", "change_interval"))
   signs <- any(cell_signs(sheet) != "")
   wide <- 1L + ends + signs
   value <- 2L + wide * (seq_len(nrow(sheet$columns)) - 1L)
-  list(value = value, high = if (ends) value + 1L, sign = if (signs) value + 1L + ends, wide = wide,
+  list(value = value, high = if (ends) value + 1L,
+       sign = if (signs) value + 1L + ends, wide = wide,
        last = max(value) + wide - 1L)
 }
 
@@ -77,20 +93,26 @@ put_heads <- function(b, name, heads, first, at) {
     from <- cumsum(c(0L, cells$span))[seq_len(nrow(cells))]
     column <- c(1L, at$value)[from + 1L]
     row <- first + level - 1L
-    text <- ifelse(nzchar(cells$figure), trimws(paste0(cells$text, "\n", cells$figure)), cells$text)
+    text <- ifelse(nzchar(cells$figure),
+                   trimws(paste0(cells$text, "\n", cells$figure)), cells$text)
     last <- level == deep
     for (k in which(nzchar(text))) {
       put_cells(b, name, text[k], column[k], row)
       if (cells$kind[k] == "spanner" && cells$span[k] * at$wide > 1L)
-        merge_cells(b, name, column[k] + seq_len(cells$span[k] * at$wide) - 1L, row)
+        merge_cells(b, name, column[k] + seq_len(cells$span[k] * at$wide) - 1L,
+                    row)
     }
-    put_style(b, name, list(bold = TRUE, wrap = TRUE, side = "right", bottom = if (last) "head"), row, 1L:at$last)
-    put_style(b, name, list(bold = TRUE, wrap = TRUE, side = "left", bottom = if (last) "head"), row,
+    put_style(b, name,
+              list(bold = TRUE, wrap = TRUE, side = "right",
+                   bottom = if (last) "head"), row, 1L:at$last)
+    put_style(b, name,
+              list(bold = TRUE, wrap = TRUE, side = "left",
+                   bottom = if (last) "head"), row,
               column[cells$kind %in% c("corner")])
     spans <- which(cells$kind == "spanner")
-    for (k in spans)
-      put_style(b, name, list(bold = TRUE, side = "left", bottom = "spanner"), row,
-                column[k] + seq_len(cells$span[k] * at$wide) - 1L)
+    for (k in spans) put_style(
+      b, name, list(bold = TRUE, side = "left", bottom = "spanner"), row,
+      column[k] + seq_len(cells$span[k] * at$wide) - 1L)
   }
 }
 
@@ -102,37 +124,51 @@ put_body <- function(b, name, sheet, body, at) {
   text <- figure_text(sheet[c("value", "kind", "high")], sheet$decimals)
   number <- !is.na(sheet$value)
   signs <- cell_signs(sheet)
-  starts <- vapply(line_groups(sheet$stub), function(group) group$rows[1L], 0L)[-1L]
+  starts <-
+    vapply(line_groups(sheet$stub), function(group) group$rows[1L], 0L)[-1L]
   for (j in seq_along(at$value)) {
-    put_numbers(b, name, sheet$value[, j], at$value[j], body, text[, j], number[, j])
-    if (length(at$high)) put_numbers(b, name, sheet$high[, j], at$high[j], body, "", !is.na(sheet$high[, j]))
+    put_numbers(b, name, sheet$value[, j], at$value[j], body, text[, j],
+                number[, j])
+    if (length(at$high))
+      put_numbers(b, name, sheet$high[, j], at$high[j], body, "",
+                  !is.na(sheet$high[, j]))
     if (length(at$sign)) put_cells(b, name, signs[, j], at$sign[j], body)
   }
   of_row <- lapply(seq_along(rows), function(i) {
-    list(bold = sheet$stub$role[i] %in% c("net", "heading"), quiet = sheet$stub$role[i] == "base",
-         top = if (i %in% starts) "foot", bottom = if (i == length(rows)) "foot")
+    list(bold = sheet$stub$role[i] %in% c("net", "heading"),
+         quiet = sheet$stub$role[i] == "base", top = if (i %in% starts) "foot",
+         bottom = if (i == length(rows)) "foot")
   })
-  put_looks(b, rows, rep(1L, length(rows)), lapply(of_row, c, list(side = "left", wrap = TRUE)), seq_along(rows))
+  put_looks(b, rows, rep(1L, length(rows)),
+            lapply(of_row, c, list(side = "left", wrap = TRUE)),
+            seq_along(rows))
   fill <- mark_fills[sheet$mark]
-  cells <- list2DF(list(row = as.vector(row(sheet$value)), format = as.vector(format), fill = as.vector(fill)))
+  cells <- list2DF(list(row = as.vector(row(sheet$value)),
+                        format = as.vector(format), fill = as.vector(fill)))
   kinds <- unique(cells)
   which <- match(do.call(paste, cells), do.call(paste, kinds))
   looks_of <- function(side, format) {
     lapply(seq_len(nrow(kinds)), function(k) {
-      c(of_row[[kinds$row[k]]], list(side = side, format = format(kinds$format[k]), fill = kinds$fill[k] %|NA|% NULL))
+      c(of_row[[kinds$row[k]]],
+        list(side = side, format = format(kinds$format[k]),
+             fill = kinds$fill[k] %|NA|% NULL))
     })
   }
   columns <- function(places) as.integer(places[as.vector(col(sheet$value))])
   here <- rows[cells$row]
   put_looks(b, here, columns(at$value), looks_of("right", identity), which)
-  if (length(at$high)) put_looks(b, here, columns(at$high), looks_of("left", upper_end), which)
-  if (length(at$sign)) put_looks(b, here, columns(at$sign), looks_of("left", function(f) NULL), which)
+  if (length(at$high))
+    put_looks(b, here, columns(at$high), looks_of("left", upper_end), which)
+  if (length(at$sign))
+    put_looks(b, here, columns(at$sign), looks_of("left", function(f) NULL),
+              which)
   labels <- c(sheet$corner, stub_labels(sheet$stub))
   wide <- rep(8, at$last)
   wide[1L] <- min(45, max(12, text_width(labels) + 2))
-  widths <- pmax(8, vapply(head_texts(sheet), longest_word, 0L) + 2, vapply(seq_along(at$value), function(j) {
-    max(text_width(text[, j])) + 3
-  }, 0))
+  widths <- pmax(8, vapply(head_texts(sheet), longest_word, 0L) + 2,
+                 vapply(seq_along(at$value), function(j) {
+                   max(text_width(text[, j])) + 3
+                 }, 0))
   wide[at$value] <- widths
   if (length(at$sign)) wide[at$sign] <- max(3, text_width(signs) + 1)
   column_widths(b, name, wide)
@@ -146,7 +182,9 @@ put_body <- function(b, name, sheet, body, at) {
 }
 
 # The upper end of an interval follows a dash.
-upper_end <- function(format) if (format != "General") paste0("\"\u2013 \"", format)
+upper_end <- function(format) {
+  if (format != "General") paste0("\"\u2013 \"", format)
+}
 
 # Numbers of a column, and where there is none what stands there.
 put_numbers <- function(b, name, value, column, body, text, number) {
@@ -157,9 +195,11 @@ put_numbers <- function(b, name, value, column, body, text, number) {
 # How a number of each kind is shown, with the decimals of the sheet.
 workbook_formats <- function(sheet) {
   out <- matrix("General", nrow(sheet$kind), ncol(sheet$kind))
-  for (kind in setdiff(unique(as.vector(sheet$kind)), c("", "hidden", "withheld"))) {
+  for (kind in setdiff(unique(as.vector(sheet$kind)),
+                       c("", "hidden", "withheld"))) {
     here <- sheet$kind == kind
-    out[here] <- number_format(kind, digits_for(kind, sheet$value[here], sheet$decimals))
+    out[here] <-
+      number_format(kind, digits_for(kind, sheet$value[here], sheet$decimals))
   }
   out
 }
@@ -167,10 +207,12 @@ workbook_formats <- function(sheet) {
 number_format <- function(kind, digits) {
   places <- if (digits > 0L) paste0(".", strrep("0", digits)) else ""
   plain <- paste0("0", places)
-  grouped <- if (nzchar(setting("thousands_mark"))) paste0("#,##0", places) else plain
+  grouped <- if (nzchar(setting("thousands_mark"))) paste0("#,##0", places) else
+    plain
   switch(kind, count = , weighted = , effective = grouped,
-         percent = if (setting("percent_sign")) paste0(plain, "\"%\"") else plain,
-         change = , change_interval = sprintf("+%1$s;\u2212%1$s;%1$s", plain), plain)
+         percent = if (setting("percent_sign")) paste0(plain, "\"%\"") else
+           plain, change = ,
+         change_interval = sprintf("+%1$s;\u2212%1$s;%1$s", plain), plain)
 }
 
 # ---- the list of sheets, results, data ----
@@ -182,8 +224,10 @@ workbook_contents <- function(listed, b) {
   put_cells(b, name, name, 1L, 1L)
   put_style(b, name, list(bold = TRUE, size = 14), 1L, 1L)
   chapters <- !nzchar(names)
-  links <- sprintf("HYPERLINK(\"#'%s'!A1\",\"%s\")", names, gsub("\"", "\"\"", names, fixed = TRUE))
-  for (k in which(!chapters)) put_formulas(b, name, links[k], 1L, k + 2L, names[k])
+  links <- sprintf("HYPERLINK(\"#'%s'!A1\",\"%s\")", names,
+                   gsub("\"", "\"\"", names, fixed = TRUE))
+  for (k in which(!chapters)) put_formulas(
+    b, name, links[k], 1L, k + 2L, names[k])
   put_style(b, name, list(link = TRUE), which(!chapters) + 2L, 1L)
   put_style(b, name, list(bold = TRUE), which(chapters) + 2L, 2L)
   put_cells(b, name, titles, 2L, 3L)
@@ -198,38 +242,52 @@ workbook_result <- function(entry, b) {
   put_title(b, name, entry$title)
   row <- 3L
   for (frame in entry$frames) {
-    put_frame(b, name, frame, row, filter = nrow(frame) > 8L && length(entry$frames) == 1L)
+    put_frame(b, name, frame, row,
+              filter = nrow(frame) > 8L && length(entry$frames) == 1L)
     format_columns(b, name, frame, row)
-    column_widths(b, name, vapply(frame, function(column) {
-      min(60, max(10, if (!is.numeric(column)) text_width(as.character(column)[!is.na(column)]) + 2))
-    }, 0))
+    column_widths(b, name,
+                  vapply(frame, function(column) {
+                    min(60,
+                        max(10,
+                            if (!is.numeric(column))
+                              text_width(as.character(column)[!is.na(column)]) +
+                                2))
+                  }, 0))
     row <- row + nrow(frame) + 2L
   }
   for (part in entry$parts) if (part$kind == "pairs") {
     put_cells(b, name, cbind(part$labels, part$texts), 1L, row)
-    put_style(b, name, list(wrap = TRUE, upright = TRUE, side = "left"), row - 1L + seq_along(part$labels), 1:2)
+    put_style(b, name, list(wrap = TRUE, upright = TRUE, side = "left"),
+              row - 1L + seq_along(part$labels), 1:2)
     column_widths(b, name, c(18, 90))
     high <- vapply(part$texts, function(text) length(strwrap(text, 84L)), 0L)
-    row_heights(b, name, row - 1L + seq_along(part$labels), 15.5 * pmax(1L, high))
+    row_heights(b, name, row - 1L + seq_along(part$labels),
+                15.5 * pmax(1L, high))
     row <- row + length(part$labels) + 1L
   }
-  said <- unlist(lapply(entry$parts, function(part) if (part$kind == "said") part$text[nzchar(part$text)]))
+  said <- unlist(lapply(entry$parts, function(part) {
+    if (part$kind == "said") part$text[nzchar(part$text)]
+  }))
   put_lines(b, name, said, row, rep(12, 8L))
-  set_paper(b, name, if (any(lengths(entry$frames) > 6L)) "landscape" else "portrait")
+  set_paper(b, name,
+            if (any(lengths(entry$frames) > 6L)) "landscape" else "portrait")
   flush_looks(b, name)
   list(name = name, title = entry$title)
 }
 
 # Numbers of a result with three decimals, p-values never as 0.
 format_columns <- function(b, name, frame, row) {
-  for (k in which(vapply(frame, function(column) is.double(column) && any(column != round(column), na.rm = TRUE),
-                         NA))) {
-    format <- if (startsWith(names(frame)[k], "p")) "[<0.001]\"< 0.001\";0.000" else "0.000"
+  for (k in which(vapply(frame, function(column) {
+    is.double(column) && any(column != round(column), na.rm = TRUE)
+  }, NA))) {
+    format <- if (startsWith(names(frame)[k], "p"))
+      "[<0.001]\"< 0.001\";0.000" else "0.000"
     put_style(b, name, list(format = format), row + seq_len(nrow(frame)), k)
   }
 }
 
-# All cells of all tables, one a row, for further work; not of what may not be listed.
+# All cells of all tables, one a row, for further work; not of what may not be
+# listed.
 workbook_data <- function(tables, b) {
   if (!length(tables) || !can_carry(tables)) return(NULL)
   name <- sheet_name(words("workbook.data"), b)

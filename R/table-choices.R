@@ -1,12 +1,16 @@
 # What may be chosen of a table: each is an argument of crosstab().
 table_choices <- function() {
   list(
-    explains = new_choice("choice", c("across", "down"), default = "across", anew = TRUE),
-    percent = new_choice("choice", c("column", "row", "total"), anew = TRUE, default = function(chosen) {
-      if (chosen$explains == "across") "column" else "row"
-    }),
-    alpha = new_choice("fraction", default = function(chosen) setting("alpha"), anew = TRUE),
-    correction = new_choice("choice", names(corrections), default = function(chosen) setting("correction"),
+    explains = new_choice("choice", c("across", "down"), default = "across",
+                          anew = TRUE),
+    percent = new_choice("choice", c("column", "row", "total"), anew = TRUE,
+                         default = function(chosen) {
+                           if (chosen$explains == "across") "column" else "row"
+                         }),
+    alpha = new_choice("fraction", default = function(chosen) setting("alpha"),
+                       anew = TRUE),
+    correction = new_choice("choice", names(corrections),
+                            default = function(chosen) setting("correction"),
                             anew = TRUE),
     keep_empty = new_choice("flag", default = TRUE, stored = FALSE),
     paired = new_choice("flag", default = FALSE),
@@ -14,7 +18,9 @@ table_choices <- function() {
     p = new_choice("choice", ways_to_p))
 }
 
-chosen_anew <- function() choices_that(table_choices(), function(choice) choice$anew)
+chosen_anew <- function() {
+  choices_that(table_choices(), function(choice) choice$anew)
+}
 
 # What is asked of them, checked, and the others as they are by default.
 checked_choices <- function(asked = list(), call = NULL) {
@@ -22,7 +28,8 @@ checked_choices <- function(asked = list(), call = NULL) {
   chosen <- list()
   for (name in names(known)) {
     chosen[name] <- list(asked[[name]] %||% default_of(known[[name]], chosen))
-    if (!is.null(chosen[[name]])) check_chosen(known[[name]], chosen[[name]], name, call)
+    if (!is.null(chosen[[name]]))
+      check_chosen(known[[name]], chosen[[name]], name, call)
   }
   chosen
 }
@@ -30,29 +37,36 @@ checked_choices <- function(asked = list(), call = NULL) {
 ways_to_p <- c("asymptotic", "exact", "simulated")
 
 # The names of the corrections, and what a reader calls them.
-corrections <- c(holm = "Holm", bonferroni = "Bonferroni", benjamini_hochberg = "Benjamini-Hochberg")
+corrections <- c(holm = "Holm", bonferroni = "Bonferroni",
+                 benjamini_hochberg = "Benjamini-Hochberg")
 
-# A crosstab holds the tally, the choices made of it, and a layer per answer of `each`. Results are worked out when they
-# are first asked for (R/infer-results.R) and kept in the layers.
+# A crosstab holds the tally, the choices made of it, and a layer per answer of
+# `each`. Results are worked out when they are first asked for
+# (R/infer-results.R) and kept in the layers.
 new_crosstab <- function(tally, choices, call = NULL) {
   sums <- unclass(tally)
-  layers <- layers_of(sums, choices$keep_empty, isTRUE(choices$paired), choices$shown)
+  layers <-
+    layers_of(sums, choices$keep_empty, isTRUE(choices$paired), choices$shown)
   used <- sum(vapply(layers, function(layer) layer$base$records, 0))
   if (used == 0) stop_nobody(tally, call)
-  size <- if (isTRUE(sums$down$summed)) ncol(layers[[1L]]$n) else length(layers[[1L]]$n)
+  size <- if (isTRUE(sums$down$summed)) ncol(layers[[1L]]$n) else
+    length(layers[[1L]]$n)
   if (size > setting("most_cells")) {
-    stop_input(c(sprintf("The table would have %s cells; the most is %s.", format_count(size),
-                         format_count(setting("most_cells"))),
-                 i = "Cut numbers into bands, or join answers into fewer."), "too_many_cells", call = call)
+    stop_input(c(tells("table_would_cells_most", format_count(size),
+                       format_count(setting("most_cells"))),
+                 i = tells("cut_numbers_into_bands_join")), "too_many_cells",
+               call = call)
   }
-  layers <- lapply(layers, function(layer) without_cells(add_estimates(layer, sums)))
-  x <- list(tally = tally, choices = choices, layers = layers, kept = new.env(parent = emptyenv()))
+  layers <-
+    lapply(layers, function(layer) without_cells(add_estimates(layer, sums)))
+  x <- list(tally = tally, choices = choices, layers = layers,
+            kept = new.env(parent = emptyenv()))
   class(x) <- "fairlattice_crosstab"
   x
 }
 
-# The cells of an ordinary layer are some of its tally's, from which layer_cells() finds them again; those of ticks are
-# put together.
+# The cells of an ordinary layer are some of its tally's, from which
+# layer_cells() finds them again; those of ticks are put together.
 without_cells <- function(layer) {
   if (!inherits(layer, "fairlattice_ticks_layer")) layer["cells"] <- list(NULL)
   layer
@@ -60,42 +74,44 @@ without_cells <- function(layer) {
 
 stop_nobody <- function(tally, call) {
   left <- account_of(tally)$left_out
-  why <- c(no_answer = "no answer", outside = "outside of the condition", cannot_tell = "the condition cannot be told",
+  why <- c(no_answer = "no answer", outside = "outside of the condition",
+           cannot_tell = "the condition cannot be told",
            no_weight = "no weight", zero_weight = "a weight of 0")
-  reason <- ifelse(left$code %in% names(why), why[left$code], ifelse(nzchar(left$detail), left$detail, left$code))
+  reason <- ifelse(left$code %in% names(why), why[left$code],
+                   ifelse(nzchar(left$detail), left$detail, left$code))
   where <- ifelse(nzchar(left$question), paste0(left$question, ": "), "")
-  stop_input(c("There are no respondents in the table.",
-               x = sprintf("%s of %s records: %s%s.", format_count(left$records), format_count(tally$records), where,
-                           gsub("_", " ", reason))), "nobody", call = call)
+  stop_input(c(tells("no_respondents_table"),
+               x = tells("records_by_reason", format_count(left$records),
+                         format_count(tally$records), where,
+                         gsub("_", " ", reason))), "nobody", call = call)
 }
-
-# Whether a table is of one question alone.
-is_alone <- function(x) identical((if (is_stored(x)) x$facts else x$tally)$across$name, everybody)
 
 stop_one_way <- function(what, call) {
-  stop_input(c(sprintf("This table is of one question alone. %s.", what), i = "Name a question across in crosstab()."),
-             "one_way", call = call)
+  stop_input(c(tells("table_one_question_alone", what),
+               i = tells("name_question_across_crosstab")), "one_way",
+             call = call)
 }
 
-# A table read from a file has its results stored with it, and neither tally nor estimates.
-is_stored <- function(x) is.null(x$tally)
-
-# Of a stored table only what was chosen when it was made can be asked for; NULL is as it was.
+# Of a stored table only what was chosen when it was made can be asked for; NULL
+# is as it was.
 check_stored <- function(x, asked, call) {
   for (name in names(Filter(Negate(is.null), asked))) {
     was <- x$choices[[name]] %||% as_stored[[name]]
-    if (!identical(asked[[name]], was)) stop_records_gone(name, asked[[name]], was, call)
+    if (!identical(asked[[name]], was))
+      stop_records_gone(name, asked[[name]], was, call)
   }
 }
 
-# How results are made unless something else is asked for, which is how they are stored.
+# How results are made unless something else is asked for, which is how they are
+# stored.
 as_stored <- list(interval = "usual", type = "adjusted", scores = "equal")
 
 stop_records_gone <- function(name, asked, was, call) {
-  stop_input(c(sprintf("This table was read from a file%s; `%s` = %s cannot be worked out anew without the records.",
-                       if (is.null(was)) "" else sprintf(", where `%s` was %s", name, quote_value(was)), name,
-                       quote_value(asked)), i = "Make it from the records with crosstab()."), "records_gone",
-                       call = call)
+  stop_input(c(tells("table_read_file_cannot_worked",
+                     if (is.null(was)) "" else
+                       tells("where_it_was", name, quote_value(was)), name,
+                     quote_value(asked)), i = tells("make_records_crosstab")),
+             "records_gone", call = call)
 }
 
 # A crosstab made from records or counts, of one answer a person.
@@ -106,25 +122,32 @@ check_made <- function(x, call, ticks = FALSE) {
 
 # The same of one that is known to be a crosstab.
 check_figured <- function(x, call, ticks) {
-  if (is_stored(x)) {
-    stop_input(c("This table was read from a file, and its records are gone.",
-                 i = "Make it from the records with crosstab()."), "records_gone", call = call)
+  if (!has(x, "records")) {
+    stop_input(c(tells("table_read_file_records_gone"),
+                 i = tells("make_records_crosstab")), "records_gone",
+               call = call)
   }
-  if (is_alone(x)) stop_one_way("It has no such figures", call)
-  if (!ticks && any(ticks_in(x$tally))) {
-    stop_input(c("A tick-all question has no such figures: one person ticks several items.",
-                 i = "test_items() tests it item by item."), "ticks", call = call)
+  if (!has(x, "across")) stop_one_way(tells("no_such_figures"), call)
+  if (!ticks && has(x, "answers") && !has(x, "adds_up")) {
+    stop_input(c(tells("tick_all_question_no_such"),
+                 i = tells("test_items_tests_item_item")), "ticks", call = call)
   }
 }
 
 check_paired <- function(tally, call) {
   answers <- lapply(tally[c("down", "across")], answers_of)
   declared <- !all(tally$down$observed, tally$across$observed)
-  alone <- setdiff(union(answers$down, answers$across), intersect(answers$down, answers$across))
-  if (any(ticks_in(tally)) || length(intersect(answers$down, answers$across)) < 2L || (declared && length(alone))) {
-    stop_input(c(sprintf("`paired` needs the same answers in \"%s\" and \"%s\".", tally$down$label, tally$across$label),
-                 x = if (length(alone)) sprintf("Only one of them has %s.", list_some(alone, 5L)),
-                 i = "Join answers alike in both, or leave `paired` out."), "paired", call = call)
+  alone <- setdiff(union(answers$down, answers$across),
+                   intersect(answers$down, answers$across))
+  if (any(ticks_in(tally)) ||
+        length(intersect(answers$down, answers$across)) < 2L ||
+        (declared && length(alone))) {
+    stop_input(c(tells("paired_needs_same_answers", tally$down$label,
+                       tally$across$label),
+                 x = if (length(alone))
+                   tells("only_one_side_has", list_some(alone, 5L)),
+                 i = tells("join_answers_alike_both_leave")), "paired",
+               call = call)
   }
 }
 
@@ -135,7 +158,8 @@ places_of <- function(question) {
   c(0L, place)
 }
 
-# `also` are answers of `down` and `across` that are shown though nobody may have given them.
+# `also` are answers of `down` and `across` that are shown though nobody may
+# have given them.
 layers_of <- function(tally, keep_empty, paired = FALSE, also = NULL) {
   row <- places_of(tally$down)[tally$cells$down + 1L]
   column <- places_of(tally$across)[tally$cells$across + 1L]
@@ -151,32 +175,34 @@ layers_of <- function(tally, keep_empty, paired = FALSE, also = NULL) {
   }
   rows <- shown(tally$down, row, also$down)
   columns <- shown(tally$across, column, also$across)
-  if (paired && length(rows) == length(columns)) rows <- columns <- rows | columns
-  answers <- list(answers_of(tally$down)[rows], answers_of(tally$across)[columns])
+  if (paired && length(rows) == length(columns))
+    rows <- columns <- rows | columns
+  answers <-
+    list(answers_of(tally$down)[rows], answers_of(tally$across)[columns])
   if (!all(rows)) row <- c(0L, cumsum(rows))[row + 1L]
   if (!all(columns)) column <- c(0L, cumsum(columns))[column + 1L]
-  if (is.null(tally$each)) return(list(layer_at(tally, which(inside), row, column, answers, NA_character_, paired)))
+  if (is.null(tally$each))
+    return(list(layer_at(tally, which(inside), row, column, answers,
+                         NA_character_, paired)))
   names <- answers_of(tally$each)
   lapply(which(shown(tally$each, of_layer)), function(k) {
-    layer_at(tally, which(inside & of_layer == k), row, column, answers, names[k], paired)
+    layer_at(tally, which(inside & of_layer == k), row, column, answers,
+             names[k], paired)
   })
 }
 
-# The layer made of the tally's cells `at`, by the row and column of each among the answers shown.
+# The layer made of the tally's cells `at`, by the row and column of each among
+# the answers shown.
 layer_at <- function(tally, at, row, column, answers, each, paired) {
   cells <- cells_at_kernel(tally$cells, at, row, column)
   sums <- table_sums_kernel(cells, answers)
   replicates <- if (!is.null(tally$design$replicates))
-    replicate_totals(tally, at, cells$row + (cells$column - 1L) * length(answers[[1L]]), prod(lengths(answers)))
-  layer <- new_layer(each, c(down = tally$down$ordered, across = tally$across$ordered), paired,
-                     sums$n, sums$w, sums$w2, sum(tally$cells$records[at]), cells, replicates)
-  if (any(ticks_in(tally))) tick_layer(layer, tally) else number_layer(layer, tally)
-}
-
-# A number down the side is summed up, not listed: the rows of its layer are its values.
-number_layer <- function(layer, tally) {
-  if (!isTRUE(tally$down$summed)) return(layer)
-  layer$scores <- tally$down$scores[match(answers_down(layer), tally$down$levels)]
-  class(layer) <- c("fairlattice_number_layer", "fairlattice_layer")
-  layer
+    replicate_totals(tally, at,
+                     cells$row + (cells$column - 1L) * length(answers[[1L]]),
+                     prod(lengths(answers)))
+  layer <- new_layer(each,
+                     c(down = tally$down$ordered,
+                       across = tally$across$ordered), paired, sums$n, sums$w,
+                     sums$w2, sum(tally$cells$records[at]), cells, replicates)
+  layer_of_kind(layer, tally)
 }

@@ -2,49 +2,68 @@
 
 #' The crosstab
 #'
-#' `down` runs down the side (the rows), `across` runs across the top (the columns), `each` makes one table per
-#' answer. By default `across` explains `down`, so percentages are of each column; `explains = "down"` turns
-#' percentages and every directed measure round. The records are read once, into a tally; every figure comes from it.
+#' `down` runs down the side (the rows), `across` runs across the top (the
+#' columns), `each` makes one table per answer. By default `across` explains
+#' `down`, so percentages are of each column; `explains = "down"` turns
+#' percentages and every directed measure round. The records are read once, into
+#' a tally; every figure comes from it.
 #'
 #' @param survey (survey or data frame) From [respondents()].
-#' @param down,across (column names, see [fairlattice]) The two questions. Without `across` the table is of one question
-#'   alone; several of either, `c(a, b)`, make one table of all their pairs (see [beside()]).
+#' @param down,across (column names, see [fairlattice]) The two questions.
+#'   Without `across` the table is of one question alone; several of either,
+#'   `c(a, b)`, make one table of all their pairs (see [beside()]).
 #' @param each (column name, default none) Makes one table per answer.
-#' @param explains ("across" or "down", default "across") The question that is taken to explain the other.
-#' @param percent ("column", "row", "total" or "none", default the base that `explains` calls for) Base of the
-#'   percentages shown; `"none"` shows numbers of respondents alone. Percentages against `explains` lead to a caution.
-#' @param alpha (number in 0-1, default option `fairlattice.alpha`, 0.05) Level of tests and marks; intervals have
-#'   confidence 1 - `alpha`.
-#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default option `fairlattice.correction`)
-#'   Correction of the residuals' p-values over the cells of a table.
-#' @param keep_empty (TRUE or FALSE, default TRUE unless [among()] was used) Whether declared answers that nobody
-#'   gave keep their row or column. They are left out of every test either way.
-#' @param paired (TRUE or FALSE, default FALSE) Whether `down` and `across` are the same question asked twice of the
-#'   same people: the test is then whether answers changed as often one way as the other, and the strength is their
+#' @param explains ("across" or "down", default "across") The question that is
+#'   taken to explain the other.
+#' @param percent ("column", "row", "total" or "none", default the base that
+#'   `explains` calls for) Base of the percentages shown; `"none"` shows numbers
+#'   of respondents alone. Percentages against `explains` lead to a caution.
+#' @param alpha (number in 0-1, default option `fairlattice.alpha`, 0.05) Level
+#'   of tests and marks; intervals have confidence 1 - `alpha`.
+#' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default
+#'   option `fairlattice.correction`) Correction of the residuals' p-values over
+#'   the cells of a table.
+#' @param keep_empty (TRUE or FALSE, default TRUE unless [among()] was used)
+#'   Whether declared answers that nobody gave keep their row or column. They
+#'   are left out of every test either way.
+#' @param paired (TRUE or FALSE, default FALSE) Whether `down` and `across` are
+#'   the same question asked twice of the same people: the test is then whether
+#'   answers changed as often one way as the other, and the strength is their
 #'   agreement (kappa).
-#' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest percentage of every column (row, with
-#'   row percentages), so that the drift of an ordered table is seen at a glance.
-#' @param p ("asymptotic", "exact" or "simulated"; default by the table, see [tests()]) How the headline
-#'   test of an unweighted table gets its p-value: in the table, the list of tests and the paragraph alike.
-#' @param shares ("equal", or a named numeric vector) Without `across`: shares to hold the question against, one an
-#'   answer, that add up to 1 or 100. The table shows them, marks answers that depart from them, and has the
+#' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest
+#'   percentage of every column (row, with row percentages), so that the drift
+#'   of an ordered table is seen at a glance.
+#' @param p ("asymptotic", "exact" or "simulated"; default by the table, see
+#'   [tests()]) How the headline test of an unweighted table gets its p-value:
+#'   in the table, the list of tests and the paragraph alike.
+#' @param shares ("equal", or a named numeric vector) Without `across`: shares
+#'   to hold the question against, one an answer, that add up to 1 or 100. The
+#'   table shows them, marks answers that depart from them, and has the
 #'   goodness-of-fit test of [test_shares()].
-#' @param overlap (TRUE or FALSE, default FALSE) Whether the letters of a table of several questions across compare all
-#'   its columns, not only those of the same question. That people stand in several columns is then taken into account.
+#' @param overlap (TRUE or FALSE, default FALSE) Whether the letters of a table
+#'   of several questions across compare all its columns, not only those of the
+#'   same question. That people stand in several columns is then taken into
+#'   account.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @return A crosstab (class `fairlattice_crosstab`) with the tally, the choices made and, per answer of `each`, the
-#'   estimated proportions with their covariance. Nothing else is worked out before it is asked for, and whatever was
-#'   is kept with the table. Print it, or pass it to [shares()], [tests()],
-#'   [strength()], [residuals()], [cautions()], [write_up()], [flip()], [publish()].
-#' @section Errors: those of [tally_of()], and `fairlattice_error_nobody` when no respondent is in the table,
-#'   `fairlattice_error_too_many_cells`, `fairlattice_error_paired` (two questions without the same answers).
+#' @return A crosstab (class `fairlattice_crosstab`) with the tally, the choices
+#'   made and, per answer of `each`, the estimated proportions with their
+#'   covariance. Nothing else is worked out before it is asked for, and whatever
+#'   was is kept with the table. Print it, or pass it to [shares()], [tests()],
+#'   [strength()], [residuals()], [cautions()], [write_up()], [flip()],
+#'   [publish()].
+#' @section Errors: those of [tally_of()], and `fairlattice_error_nobody` when
+#'   no respondent is in the table,
+#'   `fairlattice_error_too_many_cells`, `fairlattice_error_paired` (two
+#'   questions without the same answers).
 #' @export
 #' @examples
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 #' crosstab(survey, down = ferry, across = island)
-crosstab <- function(survey, down, across = NULL, each = NULL, explains = c("across", "down"), percent = NULL,
-                     alpha = NULL, correction = NULL, keep_empty = NULL, paired = FALSE, peaks = FALSE, p = NULL,
-                     shares = NULL, overlap = FALSE, ...) {
+crosstab <- function(survey, down, across = NULL, each = NULL,
+                     explains = c("across", "down"), percent = NULL,
+                     alpha = NULL, correction = NULL, keep_empty = NULL,
+                     paired = FALSE, peaks = FALSE, p = NULL, shares = NULL,
+                     overlap = FALSE, ...) {
   nothing_else(...)
   call <- environment()
   survey <- as_survey(survey)
@@ -56,24 +75,30 @@ crosstab <- function(survey, down, across = NULL, each = NULL, explains = c("acr
   if (counts) percent <- NULL
   keep_empty <- keep_empty %||% !survey$cut
   choices <- checked_choices(mget(names(table_choices()), call), call)
-  if (is.null(down)) stop_input("`down` must name a question.", "column_name", call = call)
+  if (is.null(down))
+    stop_input(tells("down_name_question"), "column_name", call = call)
   check_p_asked(p, survey, call)
   table <- function(down, across) {
-    if (is.null(across)) return(one_way(survey, down, each, choices, shares, call))
+    if (is.null(across))
+      return(one_way(survey, down, each, choices, shares, call))
     tally <- tally_columns(survey, down, across, each, call)
     if (paired) check_paired(tally, call)
     new_crosstab(tally, choices, call)
   }
   check_flag(overlap, "overlap", call)
   if (!is.null(shares) && (length(across) || length(down) != 1L))
-    stop_input("`shares` are of one question down, without one across.", "against", call = call)
+    stop_input(tells("shares_are_of_one_question_down"), "against", call = call)
   single <- length(down) == 1L && length(across) <= 1L
   if (!single && is_far(survey) && is.null(survey$ready))
     survey <- with_ready_tallies(survey, pairs_of(down, across, each))
   if (overlap && (single || length(across) < 2L))
-    stop_input("`overlap` is of several questions across.", "banner", call = call)
-  out <- if (single) table(down, across) else tables_of(down, across, table, call)
-  if (overlap) out$columns <- lapply(out$tables, function(row) columns_as_items(survey, row, each, choices, call))
+    stop_input(tells("overlap_several_questions_across"), "banner", call = call)
+  out <- if (single) table(down, across) else
+    tables_of(down, across, table, call)
+  if (overlap)
+    out$columns <- lapply(out$tables, function(row) {
+      columns_as_items(survey, row, each, choices, call)
+    })
   if (counts) out$layout <- list(show = "n")
   out
 }
@@ -83,14 +108,16 @@ check_p_asked <- function(p, survey, call) {
   roles <- survey$roles[c("weight", "stratum", "cluster")]
   designed <- !is.null(survey$design$replicates) || length(unlist(roles)) > 0L
   if (is.null(p) || p == "asymptotic" || !designed) return(invisible())
-  stop_input(c(sprintf("There is no %s p-value with weights or a sample design.", p),
-               i = "Leave `p` out: the test follows the design."), "choice", call = call)
+  stop_input(c(tells("no_p_value_weights_sample", p),
+               i = tells("leave_p_out_test_follows")), "choice", call = call)
 }
 
 # Every pair of several questions, by its sides.
 pairs_of <- function(down, across, each) {
   unlist(lapply(unique(down), function(one) {
-    lapply(setdiff(across, one), function(other) c(down = one, across = other, each = each))
+    lapply(setdiff(across, one), function(other) {
+      c(down = one, across = other, each = each)
+    })
   }), recursive = FALSE)
 }
 
@@ -100,22 +127,28 @@ one_way <- function(survey, down, each, choices, shares, call) {
   choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
   out <- new_crosstab(tally_alone(survey, down, call, each), choices, call)
   if (is.null(shares)) return(out)
-  if (!is.null(out$tally$down$items) || isTRUE(out$tally$down$summed))
-    stop_input("`shares` are of a question with one answer a person.", "against", call = call)
+  if (!has(out, "answers", "adds_up"))
+    stop_input(tells("shares_question_one_answer_person"), "against",
+               call = call)
   out$layers <- lapply(out$layers, function(layer) {
-    with_given(layer, shares_against(shares, answers_down(layer), layer, "shares", call))
+    with_given(layer,
+               shares_against(shares, answers_down(layer), layer, "shares",
+                              call))
   })
+  out$kept <- new.env(parent = emptyenv()) # it is a table of another kind now
   out
 }
 
-# All pairs of several questions as one table; a question is not set against itself.
+# All pairs of several questions as one table; a question is not set against
+# itself.
 tables_of <- function(down, across, table, call) {
   if (is.null(across)) {
-    stop_input(c("Several questions down need a question across.", i = "Ask for their one-way tables one by one."),
-               "banner", call = call)
+    stop_input(c(tells("several_questions_down_need_question"),
+                 i = tells("ask_their_one_way_tables")), "banner", call = call)
   }
-  tables <- lapply(unique(down),
-                   function(one) lapply(unique(across), function(other) if (one != other) table(one, other)))
+  tables <- lapply(unique(down), function(one) {
+    lapply(unique(across), function(other) if (one != other) table(one, other))
+  })
   empty <- vapply(tables, function(row) all(vapply(row, is.null, NA)), NA)
   if (all(empty)) check_questions(down[1L], across[1L], NULL, list(), call)
   out <- new_banner(tables[!empty], NULL, call)
@@ -123,12 +156,16 @@ tables_of <- function(down, across, table, call) {
   out
 }
 
-# One question down by all columns of its banner at once, as items of a tick-all question: who stands in which columns
-# is then in the covariance.
+# One question down by all columns of its banner at once, as items of a tick-all
+# question: who stands in which columns is then in the covariance.
 columns_as_items <- function(survey, row, each, choices, call) {
   tables <- Filter(Negate(is.null), row)
-  name_of_side <- function(side) vapply(tables, function(table) table$tally[[side]]$name, "")
-  survey <- grounded(survey, unique(c(name_of_side("down"), name_of_side("across"), each)), call)
+  name_of_side <- function(side) {
+    vapply(tables, function(table) table$tally[[side]]$name, "")
+  }
+  survey <- grounded(survey,
+                     unique(c(name_of_side("down"), name_of_side("across"),
+                              each)), call)
   columns <- lapply(tables, function(table) {
     question <- table$tally$across
     shown <- unique(unlist(lapply(table$layers, answers_across)))
@@ -136,36 +173,43 @@ columns_as_items <- function(survey, row, each, choices, call) {
     text <- levels(answers)[as.integer(answers)]
     inside <- if (is.null(question$items)) outer(text, shown, `==`) else
       attr(answers, "ticked", exact = TRUE)[as.integer(answers), match(shown, question$items), drop = FALSE]
-    list(items = paste(question$label, shown, sep = ": "), inside = inside & !is.na(inside))
+    list(items = paste(question$label, shown, sep = ": "),
+         inside = inside & !is.na(inside))
   })
   inside <- do.call(cbind, lapply(columns, `[[`, "inside"))
   items <- make.unique(unlist(lapply(columns, `[[`, "items")))
-  survey$data[["\rcolumns"]] <- new_ticks(inside, rep(TRUE, nrow(inside)), items, items, "columns")
+  survey$data[["\rcolumns"]] <-
+    new_ticks(inside, rep(TRUE, nrow(inside)), items, items, "columns")
   choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
   choices$shown <- list(down = answers_down(tables[[1L]]$layers[[1L]]))
   down <- tables[[1L]]$tally$down$name
-  new_crosstab(tally_columns(survey, down, "\rcolumns", each, call), choices, call)
+  new_crosstab(tally_columns(survey, down, "\rcolumns", each, call), choices,
+               call)
 }
 
-# Shares named by the answers, checked, in their order; they add up to 1. `arg` is what the user knows them as.
+# Shares named by the answers, checked, in their order; they add up to 1. `arg`
+# is what the user knows them as.
 shares_against <- function(against, answers, layer, arg, call) {
   stop_here <- function(...) stop_input(c(...), "against", call = call)
-  if (identical(against, "equal")) return(rep(1 / length(answers), length(answers)))
-  if (!is.numeric(against) || is.null(names(against)) || anyNA(against) || any(against < 0)) {
-    stop_here(sprintf("`%s` must be \"equal\" or shares named by the answers.", arg))
+  if (identical(against, "equal"))
+    return(rep(1 / length(answers), length(answers)))
+  if (!is.numeric(against) || is.null(names(against)) || anyNA(against) ||
+        any(against < 0)) {
+    stop_here(tells("equal_shares_named_answers", arg))
   }
   unknown <- setdiff(names(against), answers)
   if (length(unknown))
-    stop_here(sprintf("There is no answer \"%s\".", unknown[1L]), did_you_mean(unknown[1L], answers, "Answers"))
+    stop_here(tells("there_is_no_answer", unknown[1L]),
+              did_you_mean(unknown[1L], answers, "answers"))
   absent <- setdiff(answers, names(against))
-  if (length(absent)) stop_here(sprintf("`%s` has no share for \"%s\".", arg, absent[1L]))
+  if (length(absent)) stop_here(tells("no_share_for", arg, absent[1L]))
   total <- sum(against)
   if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5))) {
-    stop_here(sprintf("The shares in `%s` add up to %s, not to 1 or 100.", arg, format(total)))
+    stop_here(tells("shares_add_up_not_1_100", arg, format(total)))
   }
   q <- unname(against[answers]) / total
   none <- answers[q == 0 & layer$n[, 1L] > 0]
-  if (length(none)) stop_here(sprintf("\"%s\" was answered, but its share in `%s` is 0.", none[1L], arg))
+  if (length(none)) stop_here(tells("answered_but_share_0", none[1L], arg))
   q
 }
 

@@ -1,22 +1,46 @@
-# An estimate and what its covariance is made of (R/table-covariance.R says how).
+# The estimate of a layer: its proportions, and how they vary from sample to
+# sample.
 
-# An estimate.
-#   P            proportions over the occupied rows and columns
-#   fit          what the proportions would be if the two questions were unrelated
-#   n            respondents
-#   rows, columns   which rows and columns of the layer those are
-#   by_design    whether there is a weight, stratum, cluster or replicate
-#   df           the design's degrees of freedom; infinite without a design
-#   single       names of the strata with a single cluster
-#   diagonal, scores, minus, sparse   what the covariance V is made of (see above)
-#   effect       the generalised design effects of the residuals from independence: see design_effects()
-new_estimate <- function(P, n, rows, columns, by_design, spread) {
-  c(list(P = P, fit = expected_proportions(P), n = n, rows = rows, columns = columns, by_design = by_design), spread)
+# The estimate of a layer, or of every part of one of ticks.
+add_estimates <- function(layer, tally) UseMethod("add_estimates")
+
+#' @export
+add_estimates.fairlattice_layer <- function(layer, tally) {
+  e <- estimate_of(unclass(layer), tally$design, layer_cells(layer, tally))
+  if (!is.null(e) && min(dim(e$P)) > 1L) e$effect <- design_effects(e)
+  layer["estimate"] <- list(e)
+  layer
 }
 
-new_spread <- function(df, single = character(), diagonal = NULL, scores = NULL, minus = NULL, sparse = NULL) {
-  list(df = df, single = single, diagonal = diagonal, scores = scores, minus = minus, sparse = sparse)
+#' @export
+add_estimates.fairlattice_ticks_layer <- function(layer, tally) {
+  layer$parts <- lapply(layer$parts, add_estimates, tally = tally)
+  layer$patterns <- add_estimates(layer$patterns, tally)
+  layer
 }
 
-# What the cell proportions would be if the two questions were unrelated: the products of the margins.
-expected_proportions <- function(P) tcrossprod(row_sums(P), column_sums(P))
+# NULL while nobody is in the layer.
+estimate_of <- function(layer, design, cells = layer$cells) {
+  rows <- which(layer$margins$down$weighted > 0)
+  columns <- which(layer$margins$across$weighted > 0)
+  if (!length(rows)) return(NULL)
+  sums <- layer$weighted[rows, columns, drop = FALSE]
+  P <- sums / layer$base$weighted
+  n <- layer$base$n
+  new_estimate(sums, P, n, rows, columns,
+               spread_by(design, P, n, layer, cells, rows, columns))
+}
+
+# The spread that goes with a design.
+spread_by <- function(design, P, n, layer, cells, rows, columns) {
+  height <- nrow(layer$n)
+  if (!is.null(design$replicates)) {
+    totals <- layer$replicates[places_at(rows, columns, height), , drop = FALSE]
+    return(replicated_spread(totals, cells, design))
+  }
+  if (!design$weighted && !design$stratified && !design$clustered)
+    return(random_spread(P, n))
+  cells$cell <- match(seq_len(height), rows)[cells$row] +
+    (match(seq_len(ncol(layer$n)), columns)[cells$column] - 1L) * length(rows)
+  linearised_spread(P, cells, design)
+}

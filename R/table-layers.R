@@ -1,6 +1,7 @@
-# The layers of a crosstab, one per answer of `each`: its tables of sums, and what its estimate is made from. All three
-# kinds of layer (of one answer a person, of ticks, read from a file) answer the same questions, by methods of the
-# functions named layer_*().
+# The layers of a crosstab, one per answer of `each`: its tables of sums, and
+# what its estimate is made from. All three kinds of layer (of one answer a
+# person, of ticks, read from a file) answer the same questions, by methods of
+# the functions named layer_*().
 
 # One layer of one answer a person.
 #   each       the answer of `each` (NA without one)
@@ -12,13 +13,17 @@
 #   cells      sums per design unit: unit, row, column, w, w2, n; NULL where they are those of its tally (layer_cells())
 #   replicates totals of the replicate weights, one row a cell, one column a replicate
 #   kept       environment for results once they are worked out
-#   estimate   see new_estimate(); NULL while nobody is in the layer
-new_layer <- function(each, ordered, paired, n, weighted, squared, records, cells, replicates = NULL) {
+#   estimate   see new_estimate() in R/table-variance.R; NULL while nobody is in the layer
+new_layer <- function(each, ordered, paired, n, weighted, squared, records,
+                      cells, replicates = NULL) {
   margins <- list(down = list(n = row_sums(n), weighted = row_sums(weighted)),
-                  across = list(n = column_sums(n), weighted = column_sums(weighted)))
-  layer <- list(each = each, ordered = ordered, paired = paired, n = n, weighted = weighted, squared = squared,
-                margins = margins, base = base_of(records, sum(n), sum(weighted), sum(squared)), cells = cells,
-                replicates = replicates, kept = new.env(parent = emptyenv()), estimate = NULL)
+                  across = list(n = column_sums(n),
+                                weighted = column_sums(weighted)))
+  layer <- list(each = each, ordered = ordered, paired = paired, n = n,
+                weighted = weighted, squared = squared, margins = margins,
+                base = base_of(records, sum(n), sum(weighted), sum(squared)),
+                cells = cells, replicates = replicates,
+                kept = new.env(parent = emptyenv()), estimate = NULL)
   class(layer) <- "fairlattice_layer"
   layer
 }
@@ -37,14 +42,17 @@ answers_across <- function(layer) colnames(layer$n)
 layer_df <- function(layer) UseMethod("layer_df")
 
 #' @export
-layer_df.fairlattice_layer <- function(layer) layer$estimate$df %||% Inf
+layer_df.fairlattice_layer <- function(layer) {
+  if (is.null(layer$estimate)) Inf else design_df(layer$estimate)
+}
 
 # The answers of a question, without its reasons for no answer.
 answers_of <- function(question) question$levels[!question$missing]
 
 # The cells of a layer, down its columns.
 cells_of_layer <- function(layer) {
-  list(down = rep(answers_down(layer), ncol(layer$n)), across = rep(answers_across(layer), each = nrow(layer$n)))
+  list(down = rep(answers_down(layer), ncol(layer$n)),
+       across = rep(answers_across(layer), each = nrow(layer$n)))
 }
 
 # The sums per design unit of a layer, by the places of its rows and columns.

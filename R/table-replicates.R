@@ -1,7 +1,7 @@
-# Replicate weights: the same estimate from many re-weighted samples. V = sum over replicates of c_r (p_r - p)(p_r -
-# p)'.
+# Replicate weights: the same figures from many re-weighted samples.
 
-# Totals of every replicate, one row a cell of the layer (down its columns), one column a replicate.
+# Totals of every replicate, one row a cell of the layer (down its columns), one
+# column a replicate.
 replicate_totals <- function(tally, at, cell, cells) {
   replicates <- tally$design$replicates
   out <- matrix(0, cells, length(replicates$scale))
@@ -12,30 +12,114 @@ replicate_totals <- function(tally, at, cell, cells) {
   }
   # made from the design: a unit's weight times its factor, in blocks of cells
   met <- sort(unique(cell))
-  for (block in split(met, (seq_along(met) - 1L) %/% max(1, setting("block_cells") %/% nrow(replicates$factors)))) {
+  for (block in split(met,
+                      (seq_along(met) - 1L) %/%
+                        max(1,
+                            setting("block_cells") %/%
+                              nrow(replicates$factors)))) {
     inside <- cell %in% block
     W <- matrix(0, nrow(replicates$factors), length(block))
     sums <- rowsum(tally$cells$w[at][inside],
-                   tally$cells$unit[at][inside] + (match(cell[inside], block) - 1L) * nrow(W))
+                   tally$cells$unit[at][inside] +
+                     (match(cell[inside], block) - 1L) * nrow(W))
     W[as.integer(rownames(sums))] <- sums
     out[block, ] <- crossprod(W, replicates$factors)
   }
   out
 }
 
-# A replicate in which nobody is left in this table says nothing; the others stand for it, so that the coefficients
-# still add up to what they did. Replicates made from clusters have the degrees of freedom of the linearised form:
-# clusters in the table less their strata; those that came with the data what was said of them.
-replicate_spread <- function(P, totals, cells, design) {
+# Every figure is worked out in every replicate, as published standard errors
+# are:
+#   variance = sum over replicates of c_r (t_r - t)^2
+# with c_r the replicate's coefficient. Where a figure is not defined in a
+# replicate, because nobody of its base is left there, its linear form stands
+# in.
+
+# `shares` are the proportions in every replicate, one row a replicate, and
+# `coefficient` theirs. A replicate in which nobody is left in this table says
+# nothing; the others stand for it, so that the coefficients still add up to
+# what they did. Replicates made from clusters have the degrees of freedom of
+# the linearised form: clusters in the table less their strata; those that came
+# with the data what was said of them.
+replicated_spread <- function(totals, cells, design) {
   replicates <- design$replicates
   sums <- column_sums(totals)
   some <- sums > 0
-  S <- t(totals[, some, drop = FALSE]) / sums[some]
-  scale <- replicates$scale[some] * sum(replicates$scale) / sum(replicates$scale[some])
+  coefficient <-
+    replicates$scale[some] * sum(replicates$scale) / sum(replicates$scale[some])
   df <- replicates$df
   if (!is.null(replicates$factors)) {
     present <- unique(cells$unit)
-    df <- min(df, length(present) - length(unique(design$units$stratum[present])))
+    df <-
+      min(df, length(present) - length(unique(design$units$stratum[present])))
   }
-  new_spread(min(df, sum(some) - 1), scores = list((S - rep(as.vector(P), each = nrow(S))) * sqrt(scale)))
+  new_spread("replicated", min(df, sum(some) - 1),
+             shares = t(totals[, some, drop = FALSE]) / sums[some],
+             coefficient = coefficient)
+}
+
+# How far every value of a figure is from its estimate `at` in every replicate,
+# times the root of the coefficient: one row a replicate.
+replicate_distances <- function(e, figure, at) {
+  s <- e$spread
+  of_replicate <- function(r) {
+    P <- e$P
+    P[] <- s$shares[r, ]
+    figure(P)$value
+  }
+  values <-
+    vapply(seq_along(s$coefficient), of_replicate, numeric(length(at$value)))
+  distances <- matrix(values, length(at$value)) - at$value
+  undefined <- !is.finite(distances)
+  if (any(undefined)) distances[undefined] <- linear_distances(e, at)[undefined]
+  t(distances) * sqrt(s$coefficient)
+}
+
+# The same by the derivative.
+linear_distances <- function(e, at) {
+  moved <- t(e$spread$shares) - as.vector(e$P)
+  if (is.null(at$gradient)) matrix(0, length(at$value), ncol(moved)) else
+    crossprod(matrix(at$gradient, nrow(moved)), moved)
+}
+
+#' @export
+estimated.fairlattice_replicated <- function(e, figure) {
+  at <- figure(e$P)
+  none <- is.null(at$gradient)
+  with_df(e, at$value, variance = if (none) numeric(length(at$value)) else
+    column_sums(replicate_distances(e, figure, at)^2))
+}
+
+#' @export
+estimated_together.fairlattice_replicated <- function(e, figure) {
+  at <- figure(e$P)
+  with_df(e, at$value, joint_df = design_df(e),
+          covariance = crossprod(replicate_distances(e, figure, at)))
+}
+
+#' @export
+estimated_shares.fairlattice_replicated <- function(e, percent) {
+  share <- shares_of_sums(e, percent)
+  shares <- e$spread$shares
+  group <- base_groups(dim(e$P), percent)
+  bases <- shares %*% outer(group, seq_len(max(group)), `==`)
+  distances <-
+    shares / bases[, group, drop = FALSE] - rep(share, each = nrow(shares))
+  distances[!is.finite(distances)] <- 0 # nobody of the base is left: the linear form
+  with_df(e, share, variance = column_sums(distances^2 * e$spread$coefficient))
+}
+
+#' @export
+residual_variance.fairlattice_replicated <- function(e) {
+  matrix(column_sums(residual_distances(e)^2), nrow(e$P))
+}
+
+#' @export
+residual_spread.fairlattice_replicated <- function(e) {
+  spread_in(crossprod(residual_distances(e)), e$P)
+}
+
+residual_distances <- function(e) {
+  departures <- function(P) part(as.vector(P - expected_proportions(P)), NULL)
+  replicate_distances(e, departures, departures(e$P))
 }

@@ -1,9 +1,12 @@
-# Answers: a factor that knows which of its levels are reasons for having no answer ("Don't know", "Not asked").
-# is.na() is TRUE for those, yet the reason is kept; and because the reasons are levels, not a vector beside the
-# codes, slicing the column in any way keeps them right.
+# Answers: a factor that knows which of its levels are reasons for having no
+# answer ("Don't know", "Not asked"). is.na() is TRUE for those, yet the reason
+# is kept; and because the reasons are levels, not a vector beside the codes,
+# slicing the column in any way keeps them right.
 
-new_answers <- function(codes, levels, missing = character(), label = NULL, ordered = FALSE, values = NULL) {
-  structure(codes, levels = levels, missing = missing, label = label, values = values,
+new_answers <- function(codes, levels, missing = character(), label = NULL,
+                        ordered = FALSE, values = NULL) {
+  structure(codes, levels = levels, missing = missing, label = label,
+            values = values,
             class = c("fairlattice_answers", if (ordered) "ordered", "factor"))
 }
 
@@ -24,16 +27,19 @@ is.na.fairlattice_answers <- function(x) {
   is.na(codes) | codes %in% which(levels(x) %in% attr(x, "missing"))
 }
 
-# Numbers whose missing values know their reason: the reason's index is in the bits of the NA itself, and `reasons`
-# has the words. Arithmetic on them is missing, as it should be.
+# Numbers whose missing values know their reason: the reason's index is in the
+# bits of the NA itself, and `reasons` has the words. Arithmetic on them is
+# missing, as it should be.
 new_number <- function(x, reasons = character(), label = NULL) {
-  structure(as.numeric(x), reasons = reasons, label = label, class = c("fairlattice_number", "numeric"))
+  structure(as.numeric(x), reasons = reasons, label = label,
+            class = c("fairlattice_number", "numeric"))
 }
 
 #' @export
 `[.fairlattice_number` <- function(x, ...) {
   out <- unclass(x)[...]
-  attributes(out) <- c(attributes(out)["names"], attributes(x)[c("reasons", "label", "history", "summed", "class")])
+  attributes(out) <- c(attributes(out)["names"],
+                       attributes(x)[c("reasons", "label", "history", "summed", "class")])
   out
 }
 
@@ -41,14 +47,17 @@ new_number <- function(x, reasons = character(), label = NULL) {
 print.fairlattice_number <- function(x, ...) {
   print(as.vector(unclass(x)), ...)
   reasons <- table_of_reasons(x)
-  if (length(reasons)) cat("Missing: ", paste(reasons, names(reasons), collapse = "; "), "\n", sep = "")
+  if (length(reasons))
+    cat("Missing: ", paste(reasons, names(reasons), collapse = "; "), "\n",
+        sep = "")
   invisible(x)
 }
 
 # How many values are missing for each reason.
 table_of_reasons <- function(x) {
   words <- c("no answer", attr(x, "reasons"))
-  counts <- tabulate(reason_of_kernel(as.numeric(x)[is.na(x)]) + 1L, length(words))
+  counts <-
+    tabulate(reason_of_kernel(as.numeric(x)[is.na(x)]) + 1L, length(words))
   stats::setNames(counts, words)[counts > 0L]
 }
 
@@ -61,23 +70,28 @@ plain_factor <- function(x) {
 }
 
 # Single values that can be compared, one a record.
-is_plain <- function(x) is.atomic(x) && !is.null(x) && is.null(dim(x)) && !is.raw(x) && !is.complex(x)
-
-# The title of a column, if it has one: one text, whatever else somebody put there.
-label_of <- function(x) {
-  label <- attr(x, "label", exact = TRUE)
-  if (is.character(label) && length(label) == 1L && !is.na(label) && nzchar(trimws(label)))
-    readable(as.vector(unclass(label)))
+is_plain <- function(x) {
+  is.atomic(x) && !is.null(x) && is.null(dim(x)) && !is.raw(x) && !is.complex(x)
 }
 
-# A factor whose codes lie within its levels, none of them blank: as it is, so that nothing is copied. A blank level is
-# no answer.
-# `codes = FALSE` leaves the codes to the kernel that is given them, which looks at each anyway.
+# The title of a column, if it has one: one text, whatever else somebody put
+# there.
+label_of <- function(x) {
+  label <- attr(x, "label", exact = TRUE)
+  if (is.character(label) && length(label) == 1L && !is.na(label) &&
+        nzchar(trimws(label))) readable(as.vector(unclass(label)))
+}
+
+# A factor whose codes lie within its levels, none of them blank: as it is, so
+# that nothing is copied. A blank level is no answer. `codes = FALSE` leaves the
+# codes to the kernel that is given them, which looks at each anyway.
 sound_factor <- function(x, name, call, codes = TRUE) {
   levels <- levels(x)
   if (!is.null(levels) && !is.character(levels)) levels <- as.character(levels)
-  most <- if (codes && length(x)) suppressWarnings(max(as.integer(x), na.rm = TRUE)) else 0 # nobody answered: -Inf
-  if (typeof(x) != "integer" || is.null(levels) && length(x) || anyDuplicated(levels) || most > length(levels)) {
+  most <- if (codes && length(x))
+    suppressWarnings(max(as.integer(x), na.rm = TRUE)) else 0 # nobody answered: -Inf
+  if (typeof(x) != "integer" || is.null(levels) && length(x) ||
+        anyDuplicated(levels) || most > length(levels)) {
     stop_unsound(name, call)
   }
   text <- readable(levels)
@@ -87,54 +101,73 @@ sound_factor <- function(x, name, call, codes = TRUE) {
     return(x)
   }
   keep <- attributes(x)
-  places <- replace(rep(NA_integer_, length(levels)), which(!blank), seq_len(sum(!blank)))
+  places <- replace(rep(NA_integer_, length(levels)), which(!blank),
+                    seq_len(sum(!blank)))
   missing <- intersect(keep$missing, levels[!blank])
-  new_answers(places[as.integer(x)], text[!blank], missing = as.character(missing), label = label_of(x),
+  new_answers(places[as.integer(x)], text[!blank],
+              missing = as.character(missing), label = label_of(x),
               ordered = is.ordered(x),
               values = if (!is.null(keep$values)) keep$values[!blank])
 }
 
 stop_unsound <- function(name, call) {
-  stop_input(c(sprintf("\"%s\" is not a valid factor: it has codes without a level, or a level twice.", name),
-               i = "Create it again with factor()."), "column_type", column = name, call = call)
+  stop_input(c(tells("not_valid_factor_codes_without", name),
+               i = tells("create_again_factor")), "column_type", column = name,
+             call = call)
 }
 
 # What the core keeps of a question beside its codes.
 describe_question <- function(answers, name) {
-  list(name = name, label = label_of(answers) %||% name, ordered = is.ordered(answers),
-       levels = levels(answers), missing = levels(answers) %in% attr(answers, "missing"),
+  list(name = name, label = label_of(answers) %||% name,
+       ordered = is.ordered(answers), levels = levels(answers),
+       missing = levels(answers) %in% attr(answers, "missing"),
        values = as.character(attr(answers, "values") %||% levels(answers)),
-       observed = isTRUE(attr(answers, "observed")), numeric = isTRUE(attr(answers, "numeric")),
+       observed = isTRUE(attr(answers, "observed")),
+       numeric = isTRUE(attr(answers, "numeric")),
        history = as.list(attr(answers, "history", exact = TRUE)),
-       nets = attr(answers, "nets", exact = TRUE), scores = scores_of_levels(answers),
-       summed = isTRUE(attr(answers, "summed", exact = TRUE)), items = attr(answers, "items", exact = TRUE),
+       nets = attr(answers, "nets", exact = TRUE),
+       scores = scores_of_levels(answers),
+       summed = isTRUE(attr(answers, "summed", exact = TRUE)),
+       items = attr(answers, "items", exact = TRUE),
        item_names = attr(answers, "item_names", exact = TRUE),
-       ticked = attr(answers, "ticked", exact = TRUE), headings = attr(answers, "headings", exact = TRUE))
+       ticked = attr(answers, "ticked", exact = TRUE),
+       headings = attr(answers, "headings", exact = TRUE))
 }
 
-# What every level counts for, NA of reasons; NULL of a question without scores. A number that is to be averaged counts
-# as itself.
+# What every level counts for, NA of reasons; NULL of a question without scores.
+# A number that is to be averaged counts as itself.
 scores_of_levels <- function(answers) {
   levels <- levels(answers)
   if (isTRUE(attr(answers, "summed", exact = TRUE)))
-    return(ifelse(levels %in% attr(answers, "missing"), NA_real_, suppressWarnings(as.numeric(levels))))
+    return(ifelse(levels %in% attr(answers, "missing"), NA_real_,
+                  suppressWarnings(as.numeric(levels))))
   scores <- attr(answers, "scores", exact = TRUE)
   if (!is.null(scores)) unname(scores[levels])
 }
 
-# Every pattern of ticks that occurs is a level; `ticked` says which items it holds.
+# Every pattern of ticks that occurs is a level; `ticked` says which items it
+# holds.
 new_ticks <- function(ticked, asked, items, names, label, why = "not asked") {
   key <- rep(NA_character_, nrow(ticked))
-  key[asked] <- do.call(paste0, lapply(seq_len(ncol(ticked)), function(k) as.integer(ticked[asked, k])))
+  key[asked] <- do.call(paste0,
+                        lapply(seq_len(ncol(ticked)), function(k) {
+                          as.integer(ticked[asked, k])
+                        }))
   keys <- sort(unique(key[asked]), method = "radix")
-  patterns <- matrix(unlist(strsplit(keys, "")) == "1", length(keys), ncol(ticked), byrow = TRUE)
-  levels <- apply(patterns, 1L, function(row) if (any(row)) paste(items[row], collapse = " + ") else "none of them")
+  patterns <- matrix(unlist(strsplit(keys, "")) == "1", length(keys),
+                     ncol(ticked), byrow = TRUE)
+  levels <- apply(patterns, 1L, function(row) {
+    if (any(row)) paste(items[row], collapse = " + ") else "none of them"
+  })
   codes <- match(key, keys)
   if (any(!asked)) codes[!asked] <- length(keys) + 1L
-  out <- new_answers(codes, make.unique(c(as.character(levels), why[any(!asked)]), sep = " / "),
-                     missing = why[any(!asked)], label = label)
+  out <- new_answers(codes,
+                     make.unique(c(as.character(levels), why[any(!asked)]),
+                                 sep = " / "), missing = why[any(!asked)],
+                     label = label)
   attr(out, "items") <- as.character(items)
   attr(out, "item_names") <- as.character(names)
-  attr(out, "ticked") <- rbind(patterns, matrix(FALSE, any(!asked), length(items)))
+  attr(out, "ticked") <-
+    rbind(patterns, matrix(FALSE, any(!asked), length(items)))
   out
 }

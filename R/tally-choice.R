@@ -1,5 +1,6 @@
-# What may be chosen of a table (table_choices()) and of its layout (layout_choices()), as data: crosstab(),
-# lay_out() and rechoose() check by it, and plans, the command line and the desk know from it what there is.
+# What may be chosen of a table (table_choices()) and of its layout
+# (layout_choices()), as data: crosstab(), lay_out() and rechoose() check by it,
+# and plans, the command line and the desk know from it what there is.
 #   kind     what a value must be: see check_chosen()
 #   values   those that a "choice" or "choices" may have
 #   least    the smallest of a whole number
@@ -8,10 +9,11 @@
 #   stored   whether a table that was written knows it
 #   house    whether a house style may set it
 #   check    what else must hold: a function of what is asked, its name and the call that an error names
-new_choice <- function(kind, values = NULL, least = NULL, default = NULL, anew = FALSE, stored = TRUE, house = TRUE,
+new_choice <- function(kind, values = NULL, least = NULL, default = NULL,
+                       anew = FALSE, stored = TRUE, house = TRUE,
                        check = NULL) {
-  list(kind = kind, values = values, least = least, default = default, anew = anew, stored = stored, house = house,
-       check = check)
+  list(kind = kind, values = values, least = least, default = default,
+       anew = anew, stored = stored, house = house, check = check)
 }
 
 check_chosen <- function(choice, asked, arg, call) {
@@ -26,14 +28,17 @@ check_chosen <- function(choice, asked, arg, call) {
   if (!is.null(choice$check)) choice$check(asked, arg, call)
 }
 
-default_of <- function(choice, chosen) if (is.function(choice$default)) choice$default(chosen) else choice$default
+default_of <- function(choice, chosen) {
+  if (is.function(choice$default)) choice$default(chosen) else choice$default
+}
 
 # The names of the choices for which `holds` is TRUE.
 choices_that <- function(choices, holds) names(Filter(holds, choices))
 
 check_text <- function(x, arg, most, call) {
   if (is.character(x) && !anyNA(x) && length(x) <= most) return(invisible())
-  stop_input(sprintf("`%s` must be %s, not %s.", arg, if (most == 1) "one text" else "texts", quote_value(x)),
+  stop_input(tells("argument_must_be_not", arg,
+                   if (most == 1) "one text" else "texts", quote_value(x)),
              "layout", call = call)
 }
 

@@ -1,7 +1,9 @@
-# From a survey whose records stay where they are to an ordinary survey of groups: what a table needs, asked of the
-# source, and the steps that prepare its questions, run on what comes back.
+# From a survey whose records stay where they are to an ordinary survey of
+# groups: what a table needs, asked of the source, and the steps that prepare
+# its questions, run on what comes back.
 
-# The steps that questions need, and the columns of the source that those need: whole, or where they are cut.
+# The steps that questions need, and the columns of the source that those need:
+# whole, or where they are cut.
 needed_for <- function(survey, questions) {
   whole <- questions
   cuts <- list()
@@ -15,14 +17,18 @@ needed_for <- function(survey, questions) {
     steps <- c(list(step), steps)
     for (name in step$uses) {
       if (is.null(step$cuts[[name]])) whole <- union(whole, name) else
-        cuts[[name]] <- if (is.null(cuts[[name]])) step$cuts[[name]] else join_cuts(cuts[[name]], step$cuts[[name]])
+        cuts[[name]] <- if (is.null(cuts[[name]])) step$cuts[[name]] else
+          join_cuts(cuts[[name]], step$cuts[[name]])
     }
   }
-  design <- unlist(survey$roles[c("stratum", "cluster", "population")], use.names = FALSE)
+  design <- unlist(survey$roles[c("stratum", "cluster", "population")],
+                   use.names = FALSE)
   whole <- union(design, whole)
-  list(steps = steps, set = list(columns = whole, cuts = cuts[setdiff(names(cuts), whole)],
-                                 conditions = lapply(Filter(function(step) !is.null(step$truth), steps), `[[`,
-                                                     "truth")))
+  list(steps = steps,
+       set = list(columns = whole, cuts = cuts[setdiff(names(cuts), whole)],
+                  conditions = lapply(Filter(
+                                        function(step) !is.null(step$truth),
+                                        steps), `[[`, "truth")))
 }
 
 # ---- surveys of groups ----
@@ -35,10 +41,12 @@ grounded <- function(survey, questions, call = NULL) {
 # One survey for each of many lists of questions.
 grounded_many <- function(survey, asked, call = NULL) {
   plans <- lapply(asked, function(questions) needed_for(survey, questions))
-  measures <- list(weight = survey$roles$weight, count = survey$roles$count, replicates = survey$asked$replicates)
+  measures <- list(weight = survey$roles$weight, count = survey$roles$count,
+                   replicates = survey$asked$replicates)
   found <- survey$records$sums(lapply(plans, `[[`, "set"), measures)
   check_same_records(found)
-  Map(function(plan, groups) survey_of_groups(survey, plan$steps, groups, call), plans, found)
+  Map(function(plan, groups) survey_of_groups(survey, plan$steps, groups, call),
+      plans, found)
 }
 
 survey_of_groups <- function(survey, steps, groups, call) {
@@ -61,54 +69,66 @@ survey_of_groups <- function(survey, steps, groups, call) {
       out <- step$run(out, groups$kept[[truths]])
     }
   }
-  if (!is.null(roles$id)) out$repeated <- once(survey$far, "repeated", roles$id, survey$records$repeats(roles$id))
+  if (!is.null(roles$id))
+    out$repeated <-
+      once(survey$far, "repeated", roles$id, survey$records$repeats(roles$id))
   out["among"] <- list(survey$among)
   out$cut <- survey$cut
   out
 }
 
-least_in_words <- function(least) if (!is.null(least)) sprintf("The least is %s.", format(least))
+least_in_words <- function(least) {
+  if (!is.null(least)) tells("least_value_is", format(least))
+}
 
 # All groups are of the same records, or somebody has changed them in between.
 check_same_records <- function(found) {
   records <- vapply(found, function(groups) sum(groups$records), 0)
   if (length(unique(records)) > 1L) {
-    stop_input(c(sprintf("The records changed while they were read: there were %s of them, and then %s.",
-                         format_count(records[1L]), format_count(records[records != records[1L]][1L])),
-                 i = "Ask again, when nobody writes to them."), "changed", call = NULL)
+    stop_input(c(tells("records_changed_while_read_then",
+                       format_count(records[1L]),
+                       format_count(records[records != records[1L]][1L])),
+                 i = tells("ask_again_later")), "changed", call = NULL)
   }
-  if (length(found) && records[1L] == 0) stop_input("There are no records.", "no_records", call = NULL)
+  if (length(found) && records[1L] == 0)
+    stop_input(tells("there_are_no_records"), "no_records", call = NULL)
 }
 
-# The sign of a weight or count in a group is 1 above 0, 0, -1 below, -2 of text, missing without a
-# number, and this where it has no end.
+# The sign of a weight or count in a group is 1 above 0, 0, -1 below, -2 of
+# text, missing without a number, and this where it has no end.
 infinite_sign <- 9
 
 # What check_weight() sees in records, seen in groups of them.
 check_group_sums <- function(survey, groups, call) {
   roles <- survey$roles
   for (arg in c("weight", "count")) if (!is.null(roles[[arg]])) {
-    stop_here <- function(...) stop_input(c(...), arg, column = roles[[arg]], call = call)
+    stop_here <- function(...) {
+      stop_input(c(...), arg, column = roles[[arg]], call = call)
+    }
     state <- groups[[arg]]
     odd <- which(state == -2)
     if (length(odd)) {
       records <- sum(groups$records[odd])
-      stop_not_numbers(arg, roles[[arg]], sprintf("%s %s text.", format_count(records),
-                                                  plural(records, "record has", "records have")),
+      stop_not_numbers(arg, roles[[arg]],
+                       tells("is_text_in", format_count(records),
+                             plural(records, "record has", "records have")),
                        call)
     }
     below <- which(state < 0)
     sums <- if (arg == "weight") groups$w2 else groups$n
-    known <- !is.na(state) & (is.null(roles$count) | !is.na(groups$count %||% 1))
+    known <-
+      !is.na(state) & (is.null(roles$count) | !is.na(groups$count %||% 1))
     told <- state %in% infinite_sign # else an infinite sum tells of it
     endless <- which(told | known & !is.finite(sums) & !any(told))
     if (length(below) || length(endless)) {
       stop_odd_weight(arg, roles[[arg]], sum(groups$records[c(below, endless)]),
-                      least_in_words(if (length(below)) survey$records$least(roles[[arg]])), call)
+                      least_in_words(if (length(below))
+                                       survey$records$least(roles[[arg]])),
+                      call)
     }
     if (!any(state > 0, na.rm = TRUE)) {
-      stop_here(sprintf("`%s` is zero or missing in every record (column \"%s\").", arg, roles[[arg]]),
-                i = "Nobody would be left in the table: name another column.")
+      stop_here(tells("zero_missing_every_record_column", arg, roles[[arg]]),
+                i = tells("nobody_would_left_table_name"))
     }
   }
   check_size_of_weights(roles, groups, call)
@@ -118,25 +138,32 @@ check_group_sums <- function(survey, groups, call) {
   check_sums_agree(groups, call)
 }
 
-# Weights whose squares vanish, or leave the range of numbers, as their sums tell of them.
+# Weights whose squares vanish, or leave the range of numbers, as their sums
+# tell of them.
 check_size_of_weights <- function(roles, groups, call) {
   if (is.null(roles$weight)) return(invisible())
-  odd <- which(groups$weight > 0 & groups$n > 0 & (groups$w2 < least_weight^2 | groups$w2 > groups$n * most_weight^2))
+  odd <- which(groups$weight > 0 & groups$n > 0 &
+                 (groups$w2 < least_weight^2 |
+                    groups$w2 > groups$n * most_weight^2))
   if (!length(odd)) return(invisible())
-  stop_size_of_weight("weight", roles$weight, groups$w2[odd[1L]] < 1, NULL, call)
+  stop_size_of_weight("weight", roles$weight, groups$w2[odd[1L]] < 1, NULL,
+                      call)
 }
 
-# (sum of w)^2 is at least the sum of w^2, and at most n times it (Cauchy and Schwarz); whoever rounds a sum, or lets it
-# overflow, breaks that soon. Sums of many doubles are themselves rounded, far below a millionth.
+# (sum of w)^2 is at least the sum of w^2, and at most n times it (Cauchy and
+# Schwarz); whoever rounds a sum, or lets it overflow, breaks that soon. Sums of
+# many doubles are themselves rounded, far below a millionth.
 check_sums_agree <- function(groups, call) {
   sums <- groups[c("n", "w", "w2")]
   if (is.null(sums$w) || is.null(sums$w2)) return(invisible())
   sound <- which(groups$weight > 0 & groups$n >= 1 & sums$w2 > 1e-290)
   w <- sums$w[sound]
   root <- sqrt(sums$w2[sound])
-  apart <- is.null(groups$count) & w < root * (1 - 1e-6) | w > sqrt(sums$n[sound]) * root * (1 + 1e-6)
+  apart <- is.null(groups$count) & w < root * (1 - 1e-6) |
+           w > sqrt(sums$n[sound]) * root * (1 + 1e-6)
   if (!any(apart)) return(invisible())
-  stop_input(c("The sums do not add up: those of the weights and of their squares cannot be of the same records.",
-               x = "They were rounded, or go beyond what the numbers of the source can hold.",
-               i = "Store the weights as double precision numbers."), "sums", call = call)
+  stop_input(c(tells("sums_do_not_add_up"),
+               x = tells("rounded_go_beyond_what_numbers"),
+               i = tells("store_weights_double_precision_numbers")), "sums",
+             call = call)
 }

@@ -1,22 +1,30 @@
-# What was worked out is kept, for as long as what it was worked out from stays the same: what the caller names, and the
-# options that were read on the way, which are noticed while the work goes on.
+# What was worked out is kept, for as long as what it was worked out from stays
+# the same: what the caller names, and the options that were read on the way,
+# which are noticed while the work goes on.
 
-# The options read since the work began that is to be kept; NULL while nothing is.
+# The options read since the work began that is to be kept; NULL while nothing
+# is.
 watched <- list2env(list(seen = NULL), parent = emptyenv())
 
 # Whoever reads options says so here: their full names.
 note_options <- function(options) {
-  if (!is.null(watched$seen)) for (option in options) watched$seen[[option]] <- TRUE
+  if (!is.null(watched$seen))
+    for (option in options) watched$seen[[option]] <- TRUE
 }
 
-# The values of options, as long as one is set; with none set there is nothing to look up.
-options_given <- function(options) if (!options_unset_kernel(options)) lapply(options, getOption)
+# The values of options, as long as one is set; with none set there is nothing
+# to look up.
+options_given <- function(options) {
+  if (!options_unset_kernel(options)) lapply(options, getOption)
+}
 
-# The value of an expression, kept under a name for as long as `given` and the options it has read stay the same.
+# The value of an expression, kept under a name for as long as `given` and the
+# options it has read stay the same.
 once <- function(kept, name, given, expression) {
   if (is.null(kept)) return(expression)
   held <- kept[[name]]
-  if (is.null(held) || !identical(held$given, given) || !identical(held$values, options_given(held$options))) {
+  if (is.null(held) || !identical(held$given, given) ||
+        !identical(held$values, options_given(held$options))) {
     held <- worked_out(given, expression)
     kept[[name]] <- held
   }
@@ -30,7 +38,8 @@ worked_out <- function(given, expression) {
   watched$seen <- new.env(parent = emptyenv())
   value <- expression
   options <- names(watched$seen)
-  list(given = given, value = value, options = options, values = options_given(options))
+  list(given = given, value = value, options = options,
+       values = options_given(options))
 }
 
 # What stays the same for as long as the program runs is kept here.

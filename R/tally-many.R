@@ -1,28 +1,38 @@
-# The tallies of many tables from one pass over the records. A survey that has them ready gives them to tally_columns();
-# whatever changes the survey makes it forget them.
+# The tallies of many tables from one pass over the records. A survey that has
+# them ready gives them to tally_columns(); whatever changes the survey makes it
+# forget them.
 
-# `tables` is a list of c(down, across, each); across may be `everybody`. Questions that cannot be tabulated are left to
-# the table that asks for them, which says why.
+# `tables` is a list of c(down, across, each); across may be `everybody`.
+# Questions that cannot be tabulated are left to the table that asks for them,
+# which says why.
 with_ready_tallies <- function(survey, tables) {
   tables <- unique(tables)
   if (length(tables) < 2L || length(survey$replicates)) return(survey)
   if (is_far(survey)) return(with_far_tallies(survey, tables))
   names <- setdiff(unique(unlist(tables)), everybody)
   answers <- lapply(stats::setNames(names, names), function(name) {
-    tryCatch(as_answers(survey$data[[name]], name, NULL, codes = FALSE), fairlattice_error = function(e) NULL)
+    tryCatch(as_answers(survey$data[[name]], name, NULL, codes = FALSE),
+             fairlattice_error = function(e) NULL)
   })
   sound <- names[vapply(answers, function(x) {
     !is.null(x) && nlevels(x) < 65536L && codes_within_kernel(x, nlevels(x))
   }, NA)]
-  tables <- Filter(function(one) all(one %in% c(sound, everybody)) && one[[1L]] %in% sound, tables)
+  tables <- Filter(function(one) {
+    all(one %in% c(sound, everybody)) && one[[1L]] %in% sound
+  }, tables)
   if (!length(tables)) return(survey)
   names <- setdiff(unique(unlist(tables)), everybody)
-  place <- function(one, side) if (side %in% names(one)) match(one[[side]], names, 0L) - 1L else -1L
-  asked <- matrix(vapply(tables, function(one) vapply(c("down", "across", "each"), place, 0, one = one), numeric(3L)),
-                  3L)
+  place <- function(one, side) {
+    if (side %in% names(one)) match(one[[side]], names, 0L) - 1L else -1L
+  }
+  asked <- matrix(vapply(tables, function(one) {
+    vapply(c("down", "across", "each"), place, 0, one = one)
+  }, numeric(3L)), 3L)
   storage.mode(asked) <- "integer"
-  cells <- tally_many_kernel(unname(answers[names]), vapply(answers[names], nlevels, 0L), asked,
-                             survey$unit, survey$weight, survey$count, survey$aside, nrow(survey$design$units),
+  cells <- tally_many_kernel(unname(answers[names]),
+                             vapply(answers[names], nlevels, 0L), asked,
+                             survey$unit, survey$weight, survey$count,
+                             survey$aside, nrow(survey$design$units),
                              setting("threads"))
   questions <- Map(describe_question, answers[names], names)
   questions[[everybody]] <- everybody_question()
@@ -30,33 +40,41 @@ with_ready_tallies <- function(survey, tables) {
   survey$ready <- new.env(parent = emptyenv())
   for (k in seq_along(tables)) {
     one <- tables[[k]]
-    survey$ready[[ready_key(one)]] <- list(cells = list2DF(cells[[k]]), questions = questions[one], aside = aside,
-                                           answers = answers[one])
+    survey$ready[[ready_key(one)]] <- list(
+      cells = list2DF(cells[[k]]), questions = questions[one], aside = aside,
+      answers = answers[one])
   }
   survey
 }
 
-# Of records that stay where they are, all are asked for at once. What goes wrong with one goes wrong when it is asked
-# for.
+# Of records that stay where they are, all are asked for at once. What goes
+# wrong with one goes wrong when it is asked for.
 with_far_tallies <- function(survey, tables) {
-  grounds <- grounded_many(survey, lapply(tables, function(one) setdiff(unname(one), everybody)))
+  grounds <- grounded_many(survey,
+                           lapply(tables, function(one) {
+                             setdiff(unname(one), everybody)
+                           }))
   survey$ready <- new.env(parent = emptyenv())
   for (k in seq_along(tables)) {
     one <- as.list(tables[[k]])
-    survey$ready[[ready_key(tables[[k]])]] <- tryCatch({
-      tally <- if (one$across == everybody) tally_alone(grounds[[k]], one$down, NULL, one[["each"]]) else
-        tally_columns(grounds[[k]], one$down, one$across, one[["each"]], NULL)
-      list(cells = tally$cells, tally = tally)
-    }, fairlattice_error = function(e) list(fault = e))
+    survey$ready[[ready_key(tables[[k]])]] <- tryCatch(
+      {
+        tally <- if (one$across == everybody)
+          tally_alone(grounds[[k]], one$down, NULL, one[["each"]]) else
+          tally_columns(grounds[[k]], one$down, one$across, one[["each"]], NULL)
+        list(cells = tally$cells, tally = tally)
+      }, fairlattice_error = function(e) list(fault = e))
   }
   survey
 }
 
-# A tally without what its survey has, and with it again: many tables hold the same sums and design once, and a process
-# that makes one does not send them back.
+# A tally without what its survey has, and with it again: many tables hold the
+# same sums and design once, and a process that makes one does not send them
+# back.
 without_sums <- function(tally, survey) {
   found <- ready_of(tally, survey)
-  if (!is.null(found) && identical(tally$cells, found$cells)) tally["cells"] <- list(NULL)
+  if (!is.null(found) && identical(tally$cells, found$cells))
+    tally["cells"] <- list(NULL)
   if (identical(tally$design, survey$design)) tally["design"] <- list(NULL)
   tally
 }
@@ -68,7 +86,8 @@ with_sums <- function(tally, survey) {
 }
 
 ready_of <- function(tally, survey) {
-  key <- ready_key(unlist(lapply(tally[c("down", "across", "each")], `[[`, "name")))
+  key <-
+    ready_key(unlist(lapply(tally[c("down", "across", "each")], `[[`, "name")))
   if (!is.null(survey$ready)) survey$ready[[key]]
 }
 
@@ -76,5 +95,6 @@ ready_of <- function(tally, survey) {
 forget_tallies <- function(survey, tables) {
   if (is.null(survey$ready)) return(invisible())
   keys <- vapply(tables, ready_key, "")
-  rm(list = intersect(keys, ls(survey$ready, all.names = TRUE)), envir = survey$ready)
+  rm(list = intersect(keys, ls(survey$ready, all.names = TRUE)),
+     envir = survey$ready)
 }

@@ -1,7 +1,8 @@
 #' Options
 #'
 #' Every default that is a convention stands here. Set one for the session with
-#' `options(fairlattice.NAME = value)`; an argument of the same name in a call goes before it.
+#' `options(fairlattice.NAME = value)`; an argument of the same name in a call
+#' goes before it.
 #'
 #' | option | default | meaning |
 #' |---|---|---|
@@ -53,22 +54,30 @@
 NULL
 
 setting_defaults <- list(
-  alpha = 0.05, correction = "holm", digits = 1L, digits_statistic = 2L, digits_strength = 3L, digits_p = 3L,
-  leading_zero = TRUE, language = "en", decimal_mark = ".", thousands_mark = ",", minus = "\u2212",
+  alpha = 0.05, correction = "holm", digits = 1L, digits_statistic = 2L,
+  digits_strength = 3L, digits_p = 3L,
+  leading_zero = TRUE, language = "en", decimal_mark = ".",
+  thousands_mark = ",", minus = "\u2212",
   percent_sign = FALSE,
-  threads = 2L, most_answers = 250L, most_values = 30L, most_cells = 50000L, most_unpacked = 2^31,
+  threads = 2L, most_answers = 250L, most_values = 30L, most_cells = 50000L,
+  most_unpacked = 2^31,
   most_sheet_cells = 3e7, most_columns = 20000L, most_groups = 5e6,
-  most_df = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate", exact_steps = 2e7, exact_bytes = 2e8,
+  most_df = 1000L, block_cells = 4e6, rao_scott_v0 = "estimate",
+  exact_steps = 2e7, exact_bytes = 2e8,
   random_tables = 1e5, seed = 1L,
-  sparse_rule = "cochran", sparse_expected = 5, sparse_share = 0.2, sparse_least = 1, small_base = 30, low_base = 50,
-  size_words = FALSE, tiny_effect = 0.1, notable_effect = 0.3, weight_loss = 1.5, left_out_share = 0.05, power = 0.8
+  sparse_rule = "cochran", sparse_expected = 5, sparse_share = 0.2,
+  sparse_least = 1, small_base = 30, low_base = 50,
+  size_words = FALSE, tiny_effect = 0.1, notable_effect = 0.3,
+  weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )
 
 decimal_marks <- c(en = ".", de = ",")
 
-option_names <- stats::setNames(paste0("fairlattice.", names(setting_defaults)), names(setting_defaults))
+option_names <- stats::setNames(paste0("fairlattice.", names(setting_defaults)),
+                                names(setting_defaults))
 
-# Both are looked up by name so often that environments, which need not go through all names, hold them.
+# Both are looked up by name so often that environments, which need not go
+# through all names, hold them.
 settings <- list(options = list2env(as.list(option_names), parent = emptyenv()),
                  defaults = list2env(setting_defaults, parent = emptyenv()))
 
@@ -78,37 +87,46 @@ setting <- function(name) {
   value <- getOption(option)
   if (is.null(value))
     return(switch(name, decimal_mark = decimal_marks[[setting("language")]],
-                  thousands_mark = if (setting("decimal_mark") == ",") " " else ",", settings$defaults[[name]]))
+                  thousands_mark = if (setting("decimal_mark") == ",") " " else
+                    ",", settings$defaults[[name]]))
   check_setting(name, value)
   value
 }
 
-# Options of a few words; those between 0 and 1; all others are of the kind of their default.
-setting_choices <- list(correction = c("holm", "bonferroni", "benjamini_hochberg"), decimal_mark = c(".", ","),
-                        thousands_mark = c(",", ".", " ", "'", ""), minus = c("\u2212", "-"),
-                        language = c("en", "de"),
-                        rao_scott_v0 = c("estimate", "fit"), sparse_rule = c("cochran", "every", "average"))
+# Options of a few words; those between 0 and 1; all others are of the kind of
+# their default.
+setting_choices <- list(correction = c("holm", "bonferroni",
+                                       "benjamini_hochberg"),
+                        decimal_mark = c(".", ","),
+                        thousands_mark = c(",", ".", " ", "'", ""),
+                        minus = c("\u2212", "-"), language = c("en", "de"),
+                        rao_scott_v0 = c("estimate", "fit"),
+                        sparse_rule = c("cochran", "every", "average"))
 setting_fractions <- c("alpha", "power", "sparse_share", "left_out_share")
 
 check_setting <- function(name, value) {
   single <- is.atomic(value) && length(value) == 1L && !is.na(value)
   fault <- setting_fault(name, value, single)
   if (is.null(fault)) return(invisible())
-  stop_input(sprintf("The option `fairlattice.%s` must be %s, not %s.", name, fault, quote_value(value)), "option",
-             option = name, call = NULL)
+  stop_input(tells("option_fairlattice_not", name, fault, quote_value(value)),
+             "option", option = name, call = NULL)
 }
 
 # What a setting must be; NULL when it is.
 setting_fault <- function(name, value, single) {
   choices <- setting_choices[[name]]
-  if (!is.null(choices) && !(single && value %in% choices)) return(one_of(choices))
-  if (name == "thousands_mark" && value == setting("decimal_mark")) return("another than the decimal mark")
+  if (!is.null(choices) && !(single && value %in% choices))
+    return(one_of(choices))
+  if (name == "thousands_mark" && value == setting("decimal_mark"))
+    return("another than the decimal mark")
   if (!is.null(choices)) return(NULL)
-  if (is.logical(setting_defaults[[name]])) return(if (!single || !is.logical(value)) "TRUE or FALSE")
+  if (is.logical(setting_defaults[[name]]))
+    return(if (!single || !is.logical(value)) "TRUE or FALSE")
   number_fault(name, value, single && is.numeric(value))
 }
 
 number_fault <- function(name, value, number) {
-  if (name %in% setting_fractions) return(if (!number || value <= 0 || value >= 1) "a number between 0 and 1")
+  if (name %in% setting_fractions)
+    return(if (!number || value <= 0 || value >= 1) "a number between 0 and 1")
   if (!number || value < 0) "a number, not negative"
 }

@@ -14,24 +14,27 @@ given_replicates <- function(data, names, kind, fay, scale, df, call) {
   check_choice(kind, names(replicate_kinds), "replicate_kind", call)
   for (name in names) check_weight(data[[name]], name, "replicates", call)
   R <- length(names)
-  if (R < 2L) stop_here(sprintf("`replicates` must name two columns or more, not %d.", R))
+  if (R < 2L) stop_here(tells("replicates_name_two_columns_more", R))
   if (!is.null(fay) && kind != "fay")
-    stop_here(sprintf("`fay` is the factor of \"fay\", and these replicates are \"%s\".", kind))
+    stop_here(tells("fay_factor_fay_these_replicates", kind))
   if (!is.null(scale) && !kind %in% c("jkn", "bootstrap"))
-    stop_here(sprintf("`replicate_scale` is of \"jkn\" and \"bootstrap\": the coefficients of \"%s\" are known.", kind))
+    stop_here(tells("replicate_scale_jkn_bootstrap_coefficients_known", kind))
   if (kind == "fay") {
-    if (is.null(fay)) stop_here("\"fay\" needs its factor: `fay`, a share between 0 and 1.")
+    if (is.null(fay)) stop_here(tells("fay_needs_factor_fay_share"))
     check_fraction(fay, "fay", call)
   }
-  if (kind == "jkn" && is.null(scale)) stop_here("\"jkn\" needs a coefficient per replicate: `replicate_scale`.",
-                                                 i = "It comes with the weights, often (a - 1)/a of the stratum.")
+  if (kind == "jkn" && is.null(scale))
+    stop_here(tells("jkn_needs_coefficient_per_replicate"),
+              i = tells("comes_weights_often_1_stratum"))
   if (!is.null(scale)) {
-    if (!is.numeric(scale) || anyNA(scale) || any(scale < 0) || !length(scale) %in% c(1L, R)) {
-      stop_here(sprintf("`replicate_scale` must be one coefficient, or %d of them, not negative.", R))
+    if (!is.numeric(scale) || anyNA(scale) || any(scale < 0) ||
+          !length(scale) %in% c(1L, R)) {
+      stop_here(tells("replicate_scale_one_coefficient_not_negative", R))
     }
     scale <- rep_len(scale, R)
   }
   if (!is.null(df)) check_number(df, "replicate_df", 1, Inf, call)
-  list(kind = kind, factors = NULL, scale = replicate_kinds[[kind]](R, fay, scale), df = df %||% (R - 1L),
+  list(kind = kind, factors = NULL,
+       scale = replicate_kinds[[kind]](R, fay, scale), df = df %||% (R - 1L),
        names = names)
 }

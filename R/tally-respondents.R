@@ -1,53 +1,70 @@
 #' Say who was asked
 #'
-#' Names the columns that hold the sampling weight and the sample design, checks them, and settles for every record
-#' whether it can be in a table and, if not, why. The data frame itself is not changed.
+#' Names the columns that hold the sampling weight and the sample design, checks
+#' them, and settles for every record whether it can be in a table and, if not,
+#' why. The data frame itself is not changed.
 #'
-#' @param data (data frame, or source from [dbi_table()] or [records_in_chunks()]) One row a record. Columns may be
-#'   factors, characters, logicals, numbers, or coded numbers with `label`/`labels` attributes.
-#' @param weight (column name, default none) Sampling weights: finite, not negative, not all zero. A weight never
-#'   enlarges n. Records with a weight of 0 stay in the sample but not in the table; those with none are left out.
+#' @param data (data frame, or source from [dbi_table()] or
+#'   [records_in_chunks()]) One row a record. Columns may be factors,
+#'   characters, logicals, numbers, or coded numbers with `label`/`labels`
+#'   attributes.
+#' @param weight (column name, default none) Sampling weights: finite, not
+#'   negative, not all zero. A weight never enlarges n. Records with a weight of
+#'   0 stay in the sample but not in the table; those with none are left out.
 #' @param stratum (column name, default none) Strata of the sample.
-#' @param cluster (column name, default none) First-stage clusters. A cluster's name counts within its stratum.
-#' @param id (column name, default none) Who the respondent is; an id that occurs twice leads to a caution.
-#' @param count (column name, default none) How many identical respondents a record stands for (whole numbers).
-#'   Unlike a weight, a count does enlarge n.
-#' @param population (column name, default none) How many clusters (respondents, where no cluster is named) the
-#'   population of the record's stratum has, for the finite population correction 1 - a / population. Without it,
-#'   sampling is taken to be with replacement.
-#' @param single_cluster ("centre", "zero" or "stop", default "centre") What a stratum with a single cluster adds to the
-#'   variance: its square around the mean of all clusters, nothing, or an error.
-#' @param replicates (columns, default none) Replicate weights that come with the data: `c(rep_1, rep_2)`, or `"rep_*"`
-#'   for all columns named so. They carry the design, so strata and clusters are not named beside them. See
+#' @param cluster (column name, default none) First-stage clusters. A cluster's
+#'   name counts within its stratum.
+#' @param id (column name, default none) Who the respondent is; an id that
+#'   occurs twice leads to a caution.
+#' @param count (column name, default none) How many identical respondents a
+#'   record stands for (whole numbers). Unlike a weight, a count does enlarge n.
+#' @param population (column name, default none) How many clusters (respondents,
+#'   where no cluster is named) the population of the record's stratum has, for
+#'   the finite population correction 1 - a / population. Without it, sampling
+#'   is taken to be with replacement.
+#' @param single_cluster ("centre", "zero" or "stop", default "centre") What a
+#'   stratum with a single cluster adds to the variance: its square around the
+#'   mean of all clusters, nothing, or an error.
+#' @param replicates (columns, default none) Replicate weights that come with
+#'   the data: `c(rep_1, rep_2)`, or `"rep_*"` for all columns named so. They
+#'   carry the design, so strata and clusters are not named beside them. See
 #'   [make_replicates()] to make some.
-#' @param replicate_kind ("brr", "fay", "jk1", "jkn", "bootstrap" or "successive_difference", default "brr") Sets the
-#'   coefficients c of V = sum c (p_r - p)(p_r - p)' over R replicates: 1/R, 1/(R(1 - fay)^2), (R-1)/R,
+#' @param replicate_kind ("brr", "fay", "jk1", "jkn", "bootstrap" or
+#'   "successive_difference", default "brr") Sets the coefficients c of V = sum
+#'   c (p_r - p)(p_r - p)' over R replicates: 1/R, 1/(R(1 - fay)^2), (R-1)/R,
 #'   `replicate_scale`, 1/R (or `replicate_scale`), 4/R.
 #' @param fay (number in 0-1) Fay's factor, for "fay".
-#' @param replicate_scale (numbers) A coefficient for every replicate (or one for all), for "jkn" and "bootstrap".
+#' @param replicate_scale (numbers) A coefficient for every replicate (or one
+#'   for all), for "jkn" and "bootstrap".
 #' @param replicate_df (number, default R - 1) Degrees of freedom.
 #' @param ... Not used; an argument here is an error that names the nearest one.
-#' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3; Wolter KM (2007) Introduction to
-#'   Variance Estimation, 2nd ed.
-#' @return A survey (class `fairlattice_survey`), for [among()] and [crosstab()].
-#' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_weight`, `fairlattice_error_count`,
-#'   `fairlattice_error_column_name`, `fairlattice_error_no_records`, `fairlattice_error_nobody`,
-#'   `fairlattice_error_population`, `fairlattice_error_single_cluster`, `fairlattice_error_replicates`.
+#' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3;
+#'   Wolter KM (2007) Introduction to Variance Estimation, 2nd ed.
+#' @return A survey (class `fairlattice_survey`), for [among()] and
+#'   [crosstab()].
+#' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_weight`,
+#'   `fairlattice_error_count`,
+#'   `fairlattice_error_column_name`, `fairlattice_error_no_records`,
+#'   `fairlattice_error_nobody`, `fairlattice_error_population`,
+#'   `fairlattice_error_single_cluster`, `fairlattice_error_replicates`.
 #' @export
 #' @examples
 #' respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
-respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id = NULL, count = NULL, population = NULL,
-                        single_cluster = c("centre", "zero", "stop"), replicates = NULL, replicate_kind = "brr",
-                        fay = NULL,
+respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
+                        id = NULL, count = NULL, population = NULL,
+                        single_cluster = c("centre", "zero", "stop"),
+                        replicates = NULL, replicate_kind = "brr", fay = NULL,
                         replicate_scale = NULL, replicate_df = NULL, ...) {
   nothing_else(...)
   call <- environment()
   source <- if (is_source(data)) data
   if (!is.null(source)) data <- source$columns
   if (!is.data.frame(data)) {
-    stop_input(sprintf("`data` must be a data frame, not %s.", quote_value(data)), "class", call = call)
+    stop_input(tells("data_data_frame_not", quote_value(data)), "class",
+               call = call)
   }
-  if (is.null(source) && !nrow(data)) stop_input("`data` has no records.", "no_records", call = call)
+  if (is.null(source) && !nrow(data))
+    stop_input(tells("data_no_records"), "no_records", call = call)
   data <- as_known_columns(data)
   roles <- list(
     weight = column_named(rlang::enquo(weight), data, "weight", call),
@@ -55,14 +72,19 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
     cluster = column_named(rlang::enquo(cluster), data, "cluster", call),
     id = column_named(rlang::enquo(id), data, "id", call),
     count = column_named(rlang::enquo(count), data, "count", call),
-    population = column_named(rlang::enquo(population), data, "population", call)
+    population = column_named(rlang::enquo(population), data, "population",
+                              call)
   )
   single_cluster <- first_of(single_cluster)
-  check_choice(single_cluster, c("centre", "zero", "stop"), "single_cluster", call)
-  replicates <- columns_named(rlang::enquo(replicates), data, "replicates", call)
-  asked <- list(single_cluster = single_cluster, replicates = replicates, replicate_kind = replicate_kind, fay = fay,
+  check_choice(single_cluster, c("centre", "zero", "stop"), "single_cluster",
+               call)
+  replicates <-
+    columns_named(rlang::enquo(replicates), data, "replicates", call)
+  asked <- list(single_cluster = single_cluster, replicates = replicates,
+                replicate_kind = replicate_kind, fay = fay,
                 replicate_scale = replicate_scale, replicate_df = replicate_df)
-  if (!is.null(replicates)) check_replicates_alone(roles, call) else check_no_replicates(asked, call)
+  if (!is.null(replicates)) check_replicates_alone(roles, call) else
+    check_no_replicates(asked, call)
   if (!is.null(source)) return(far_survey(source, roles, asked))
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) {
@@ -72,61 +94,71 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL, id 
   design_survey(data, roles, column, asked, call)
 }
 
-# The survey with all that was asked of its design. `groups` are the sums of rows that stand for several records.
+# The survey with all that was asked of its design. `groups` are the sums of
+# rows that stand for several records.
 design_survey <- function(data, roles, column, asked, call, groups = NULL) {
   survey <- new_survey(data, roles, column, call, groups)
   survey$design$single_cluster <- asked$single_cluster
   survey$design$units <- with_population(survey, column$population, call)
   if (asked$single_cluster == "stop") stop_single_cluster(survey$design, call)
   if (is.null(asked$replicates)) return(survey)
-  weights <- if (is.null(groups)) data else stats::setNames(as.data.frame(groups$replicates), asked$replicates)
-  survey$design$replicates <- given_replicates(weights, asked$replicates, asked$replicate_kind, asked$fay,
-                                               asked$replicate_scale, asked$replicate_df, call)
+  weights <- if (is.null(groups)) data else
+    stats::setNames(as.data.frame(groups$replicates), asked$replicates)
+  survey$design$replicates <- given_replicates(
+    weights, asked$replicates, asked$replicate_kind, asked$fay,
+    asked$replicate_scale, asked$replicate_df, call)
   survey$replicates <- asked$replicates
-  given <- as.data.frame(lapply(asked$replicates, function(name) as.numeric(weights[[name]])))
+  given <- as.data.frame(lapply(asked$replicates, function(name) {
+    as.numeric(weights[[name]])
+  }))
   set_aside(survey, !stats::complete.cases(given), "no_replicate_weight")
 }
 
 # What is said of replicate weights needs them.
 check_no_replicates <- function(asked, call) {
-  said <- c(replicate_kind = !identical(asked$replicate_kind, "brr"), fay = !is.null(asked$fay),
-            replicate_scale = !is.null(asked$replicate_scale), replicate_df = !is.null(asked$replicate_df))
+  said <- c(replicate_kind = !identical(asked$replicate_kind, "brr"),
+            fay = !is.null(asked$fay),
+            replicate_scale = !is.null(asked$replicate_scale),
+            replicate_df = !is.null(asked$replicate_df))
   if (any(said))
-    stop_input(sprintf("`%s` is of replicate weights: name their columns with `replicates`.",
-                       names(said)[said][1L]),
-               "replicates", call = call)
+    stop_input(tells("replicate_weights_name_their_columns",
+                     names(said)[said][1L]), "replicates", call = call)
 }
 
 check_replicates_alone <- function(roles, call) {
   both <- Filter(Negate(is.null), roles[c("stratum", "cluster", "population")])
   if (length(both)) {
-    stop_input(c(sprintf("`replicates` and `%s` are both given, but replicate weights carry the design.",
-                         names(both)[1L]), i = "Name one or the other."),
-               "replicates", call = call)
+    stop_input(c(tells("replicates_both_given_but_replicate", names(both)[1L]),
+                 i = tells("name_one_other")), "replicates", call = call)
   }
 }
 
-# The population's clusters (or respondents) of every unit's stratum: one number a stratum, not below what was sampled
-# of it.
+# The population's clusters (or respondents) of every unit's stratum: one number
+# a stratum, not below what was sampled of it.
 with_population <- function(survey, column, call) {
   units <- survey$design$units
   if (is.null(column)) return(units)
   stop_here <- function(...) stop_input(c(...), "population", call = call)
-  if (!is.numeric(column) || is.factor(column)) stop_here("`population` must be numbers.")
+  if (!is.numeric(column) || is.factor(column))
+    stop_here(tells("population_numbers"))
   unit <- survey$unit %||% rep(1L, length(column))
-  known <- !is.na(column) & (if (is.null(survey$aside)) TRUE else survey$aside == 0L)
+  known <-
+    !is.na(column) & (if (is.null(survey$aside)) TRUE else survey$aside == 0L)
   stratum <- units$stratum[unit]
   for (h in unique(units$stratum)) {
     sizes <- unique(as.vector(unclass(column))[known & stratum == h])
-    sampled <- if (survey$design$clustered) sum(units$stratum == h) else sum(units$sampled[units$stratum == h])
+    sampled <- if (survey$design$clustered) sum(units$stratum == h) else
+      sum(units$sampled[units$stratum == h])
     where <- if (nzchar(h)) sprintf("stratum \"%s\"", h) else "the population"
     if (length(sizes) != 1L)
-      stop_here(sprintf("`population` must be one number a stratum, but %s has %s.", where,
-                        if (length(sizes)) list_some(sizes, 4L) else "none"))
+      stop_here(tells("population_one_number_stratum_but", where,
+                      if (length(sizes)) list_some(sizes, 4L) else "none"))
     if (is.na(sizes) || sizes < sampled) {
-      stop_here(sprintf("`population` of %s is %s, fewer than the %s sampled of it.", where, format(sizes),
-                        format_count(sampled)),
-                i = sprintf("It counts %s.", if (survey$design$clustered) "clusters" else "respondents"))
+      stop_here(tells("population_fewer_sampled", where, format(sizes),
+                      format_count(sampled)),
+                i = tells("population_counts",
+                          if (survey$design$clustered) "clusters" else
+                            "respondents"))
     }
     units$population[units$stratum == h] <- sizes
   }
@@ -135,14 +167,15 @@ with_population <- function(survey, column, call) {
 
 stop_single_cluster <- function(design, call) {
   units <- design$units
-  a <- if (design$clustered) table_of(units$stratum) else stats::setNames(units$sampled, units$stratum)
+  a <- if (design$clustered) table_of(units$stratum) else
+    stats::setNames(units$sampled, units$stratum)
   single_cluster <- names(a)[a == 1]
   if (length(single_cluster)) {
-    stop_input(c(sprintf("%d %s one cluster only: %s.", length(single_cluster),
-                         plural(length(single_cluster), "stratum has", "strata have"), list_some(single_cluster, 5L)),
-                 i = "Join each with a stratum like it, or choose single_cluster = \"centre\" or \"zero\"."),
-                 "single_cluster",
-                 call = call)
+    stop_input(c(tells("one_cluster_only",
+                       how_many(length(single_cluster), "stratum_has"),
+                       list_some(single_cluster, 5L)),
+                 i = tells("join_each_stratum_like_choose")), "single_cluster",
+               call = call)
   }
 }
 
@@ -166,53 +199,67 @@ new_survey <- function(data, roles, column, call = NULL, groups = NULL) {
     zero_count = if (is.null(column$count)) FALSE else column$count == 0)
   survey <- structure(list(
     data = data, roles = roles,
-    weight = if (!is.null(groups)) mean_weight(groups) else if (!is.null(column$weight)) as.numeric(column$weight),
-    count = if (!is.null(groups)) groups$n else if (!is.null(column$count)) as.numeric(column$count),
-    sums = groups, aside = NULL, reasons = no_reasons()[1:2], cut = FALSE, notes = list(),
-    before = attr(data, "left_before", exact = TRUE), source = attr(data, "source", exact = TRUE)),
-    class = "fairlattice_survey")
-  for (reason in names(out_of_sample)) survey <- set_aside(survey, out_of_sample[[reason]], reason)
+    weight = if (!is.null(groups)) mean_weight(groups) else
+      if (!is.null(column$weight)) as.numeric(column$weight),
+    count = if (!is.null(groups)) groups$n else
+      if (!is.null(column$count)) as.numeric(column$count),
+    sums = groups, aside = NULL, reasons = no_reasons()[1:2], cut = FALSE,
+    notes = list(),
+    before = attr(data, "left_before", exact = TRUE),
+    source = attr(data, "source", exact = TRUE)), class = "fairlattice_survey")
+  for (reason in names(out_of_sample)) survey <-
+    set_aside(survey, out_of_sample[[reason]], reason)
   sampled <- if (is.null(survey$aside)) TRUE else survey$aside == 0L
   if (!any(sampled)) {
-    stop_input(c("No respondents are left: every record lacks its weight, stratum, cluster or count.",
-                 i = "Look at the columns that were named."), "nobody", call = call)
+    stop_input(c(tells("no_respondents_left_every_record"),
+                 i = tells("look_columns_named")), "nobody", call = call)
   }
   survey <- add_design(survey, stratum, cluster, sampled)
-  for (reason in names(not_counted)) survey <- set_aside(survey, not_counted[[reason]], reason)
+  for (reason in names(not_counted)) survey <-
+    set_aside(survey, not_counted[[reason]], reason)
   add_repeats(survey, column$id, sampled)
 }
 
-# A group of n respondents is like n of its mean weight, but for the sum of squares.
-mean_weight <- function(groups) if (!is.null(groups$w)) ifelse(groups$n > 0, groups$w / groups$n, 0)
+# A group of n respondents is like n of its mean weight, but for the sum of
+# squares.
+mean_weight <- function(groups) {
+  if (!is.null(groups$w)) ifelse(groups$n > 0, groups$w / groups$n, 0)
+}
 
 # How many records there are, and how many a row stands for.
-records_stood_for <- function(survey) if (is.null(survey$sums)) nrow(survey$data) else sum(survey$sums$records)
+records_stood_for <- function(survey) {
+  if (is.null(survey$sums)) nrow(survey$data) else sum(survey$sums$records)
+}
 
 records_by <- function(survey, place, size) {
   if (is.null(survey$sums)) return(tabulate(place, size))
-  sum_by_cell_kernel(as.integer(place), as.numeric(survey$sums$records), as.integer(size))
+  sum_by_cell_kernel(as.integer(place), as.numeric(survey$sums$records),
+                     as.integer(size))
 }
 
 check_names_there <- function(data, call) {
-  if (!length(data)) stop_input("The data have no columns.", "no_records", call = call)
+  if (!length(data))
+    stop_input(tells("data_no_columns"), "no_records", call = call)
   bad <- which(is.na(names(data)) | !nzchar(names(data)))
   if (length(bad)) {
-    stop_input(c(sprintf("Column %d of the data has no name.", bad[1L]), i = "Give every column a name."),
-               "column_name", call = call)
+    stop_input(c(tells("data_column_has_no_name", bad[1L]),
+                 i = tells("give_every_column_name")), "column_name",
+               call = call)
   }
 }
 
 # A column of single values, as strata, clusters and ids are.
 check_plain <- function(x, name, arg, call) {
   if (!is_plain(x)) {
-    stop_input(sprintf("`%s` must be a column of single values, but \"%s\" is a %s.", arg, name, class(x)[1L]),
+    stop_input(tells("column_single_values_but", arg, name, class(x)[1L]),
                "column_type", column = name, call = call)
   }
   if (is.factor(x)) sound_factor(x, name, call)
   invisible()
 }
 
-# Gives the records where `test` is TRUE a reason for not being in the table, unless they have one already.
+# Gives the records where `test` is TRUE a reason for not being in the table,
+# unless they have one already.
 set_aside <- function(survey, test, code, detail = "") {
   test <- test & !is.na(test)
   if (!any(test)) return(survey)
@@ -221,43 +268,58 @@ set_aside <- function(survey, test, code, detail = "") {
   known <- survey$reasons
   place <- which(known$code == code & known$detail == detail)
   if (!length(place)) {
-    survey$reasons <- list2DF(list(code = c(known$code, code), detail = c(known$detail, detail)))
+    survey$reasons <- list2DF(list(code = c(known$code, code),
+                                   detail = c(known$detail, detail)))
     place <- nrow(survey$reasons)
   }
   survey$aside[test & survey$aside == 0L] <- place
   survey
 }
 
-# The labels of a column of the design, as a factor whose levels are in no order yet; NULL without a column.
+# The labels of a column of the design, as a factor whose levels are in no order
+# yet; NULL without a column.
 design_labels <- function(x) {
   if (is.null(x)) return(NULL)
   if (inherits(x, "fairlattice_answers")) x <- plain_factor(x)
   # every different value is looked at once, however many records have it
   values <- if (is.factor(x)) levels(x) else unique(x)
-  labels <- readable(as.character(if (is.double(values)) at_fifteen_digits(as.vector(unclass(values))) else values))
+  labels <- readable(as.character(if (is.double(values))
+                                    at_fifteen_digits(
+                                      as.vector(unclass(values))) else values))
   labels[!is.na(labels) & !nzchar(trimws(labels))] <- NA
   known <- unique(labels[!is.na(labels)])
-  codes <- match(labels, known)[if (is.factor(x)) as.integer(x) else match(x, values)]
+  codes <-
+    match(labels, known)[if (is.factor(x)) as.integer(x) else match(x, values)]
   structure(codes, levels = known, class = "factor")
 }
 
-# Units of the design: the clusters within strata, or the strata when every respondent is a cluster of their own.
+# Units of the design: the clusters within strata, or the strata when every
+# respondent is a cluster of their own.
 add_design <- function(survey, stratum, cluster, sampled) {
   has <- list(stratum = !is.null(stratum), cluster = !is.null(cluster))
-  survey$design <- list(weighted = !is.null(survey$weight), stratified = has$stratum, clustered = has$cluster,
+  survey$design <- list(weighted = !is.null(survey$weight),
+                        stratified = has$stratum, clustered = has$cluster,
                         single_cluster = "centre")
   if (!has$stratum && !has$cluster) {
-    size <- sum(if (is.null(survey$count)) rep(sampled, length.out = nrow(survey$data)) else survey$count[sampled])
-    survey$design$units <- data.frame(stratum = "", cluster = NA_character_, sampled = size)
+    size <- sum(if (is.null(survey$count))
+                  rep(sampled, length.out = nrow(survey$data)) else
+                  survey$count[sampled])
+    survey$design$units <-
+      data.frame(stratum = "", cluster = NA_character_, sampled = size)
     return(survey)
   }
-  every <- function(x) if (is.null(x)) structure(rep(1L, nrow(survey$data)), levels = "", class = "factor") else x
+  every <- function(x) {
+    if (is.null(x))
+      structure(rep(1L, nrow(survey$data)), levels = "", class = "factor") else
+      x
+  }
   stratum <- every(stratum)
   cluster <- every(cluster)
   strata <- labels_among(stratum, sampled)
   clusters <- labels_among(cluster, sampled)
   place <- function(x, labels) match(levels(x), labels)[as.integer(x)]
-  key <- (place(stratum, strata) - 1) * length(clusters) + place(cluster, clusters)
+  key <-
+    (place(stratum, strata) - 1) * length(clusters) + place(cluster, clusters)
   if (length(strata) * length(clusters) < 2^31) key <- as.integer(key) # told apart faster
   key[!rep(sampled, length.out = length(key))] <- NA
   keys <- sort(unique(key))
@@ -267,22 +329,31 @@ add_design <- function(survey, stratum, cluster, sampled) {
   in_sample <- !is.na(key)
   survey$design$units <- data.frame(
     stratum = strata[(keys - 1) %/% length(clusters) + 1L],
-    cluster = if (has$cluster) clusters[(keys - 1) %% length(clusters) + 1L] else NA_character_,
+    cluster = if (has$cluster)
+      clusters[(keys - 1) %% length(clusters) + 1L] else NA_character_,
     sampled = as.vector(rowsum(standing[in_sample], survey$unit[in_sample])))
-  nested <- unique(survey$design$units$cluster[duplicated(survey$design$units$cluster)])
+  nested <-
+    unique(survey$design$units$cluster[duplicated(survey$design$units$cluster)])
   if (has$cluster && has$stratum && length(nested)) {
     survey$notes$nested_clusters <- nested
   }
   survey
 }
 
-# In radix order: the same units in the same order on every machine, whatever its language.
-labels_among <- function(x, rows) sort(levels(x)[tabulate(as.integer(x)[rows], nlevels(x)) > 0L], method = "radix")
+# In radix order: the same units in the same order on every machine, whatever
+# its language.
+labels_among <- function(x, rows) {
+  sort(levels(x)[tabulate(as.integer(x)[rows], nlevels(x)) > 0L],
+       method = "radix")
+}
 
-# Ids that occur twice: how many, and which records, so that a table can see whether their answers differ.
+# Ids that occur twice: how many, and which records, so that a table can see
+# whether their answers differ.
 add_repeats <- function(survey, id, sampled) {
   if (is.null(id)) return(survey)
-  id <- readable(as.character(if (is.double(id)) at_fifteen_digits(as.vector(unclass(id))) else id))
+  id <- readable(as.character(if (is.double(id))
+                                at_fifteen_digits(as.vector(unclass(id))) else
+                                id))
   known <- !is.na(id) & nzchar(id) & sampled
   again <- unique(id[known][duplicated(id[known])])
   survey$repeats <- which(known & id %in% again)
@@ -290,4 +361,6 @@ add_repeats <- function(survey, id, sampled) {
   survey
 }
 
-as_survey <- function(x) if (inherits(x, "fairlattice_survey")) x else respondents(x)
+as_survey <- function(x) {
+  if (inherits(x, "fairlattice_survey")) x else respondents(x)
+}

@@ -1,7 +1,9 @@
-# Records that stay where they are: in a database, or in files that are read in chunks. A source does one thing, it adds
-# up: a row for every combination of what is asked, with its sums. Such a row is a group of records that are alike in
-# all that is asked, so a survey of groups is an ordinary survey whose records stand for several, and whatever comes
-# after is the same as for records in memory.
+# Records that stay where they are: in a database, or in files that are read in
+# chunks. A source does one thing, it adds up: a row for every combination of
+# what is asked, with its sums. Such a row is a group of records that are alike
+# in all that is asked, so a survey of groups is an ordinary survey whose
+# records stand for several, and whatever comes after is the same as for records
+# in memory.
 
 # A source is
 #   columns   data frame without records: the names of the columns, their kinds and titles
@@ -23,63 +25,76 @@
 #               number of records; sums of counts, weights and squared weights; the sign of the weight and of the count
 #               (NA where it is missing, -2 where it is no number); a matrix of sums of the replicate weights
 new_source <- function(columns, about, sums, coded, truth, least, repeats) {
-  structure(list(columns = columns, about = about, sums = sums, coded = coded, truth = truth, least = least,
-                 repeats = repeats), class = "fairlattice_source")
+  structure(list(columns = columns, about = about, sums = sums, coded = coded,
+                 truth = truth, least = least, repeats = repeats),
+            class = "fairlattice_source")
 }
 
 is_source <- function(x) inherits(x, "fairlattice_source")
 
 # ---- a survey of a source ----
 
-# What was asked for of the design, and the steps that prepare its questions, which wait until a table needs them.
+# What was asked for of the design, and the steps that prepare its questions,
+# which wait until a table needs them.
 far_survey <- function(source, roles, asked) {
-  structure(list(data = source$columns, roles = roles, asked = asked, records = source, steps = list(),
-                 source = source$about, cut = FALSE, among = NULL, notes = list(), reasons = no_reasons()[1:2],
+  structure(list(data = source$columns, roles = roles, asked = asked,
+                 records = source, steps = list(), source = source$about,
+                 cut = FALSE, among = NULL, notes = list(),
+                 reasons = no_reasons()[1:2],
                  far = new.env(parent = emptyenv())),
             class = c("fairlattice_far_survey", "fairlattice_survey"))
 }
 
 is_far <- function(x) inherits(x, "fairlattice_far_survey")
 
-# A step makes a column (`makes`; NULL when it is about the whole survey) from others (`uses`), by `run`, which takes
-# and gives a survey; `cuts` says of a number that it uses where it needs to be told apart.
+# A step makes a column (`makes`; NULL when it is about the whole survey) from
+# others (`uses`), by `run`, which takes and gives a survey; `cuts` says of a
+# number that it uses where it needs to be told apart.
 later <- function(survey, step) {
   survey$ready <- NULL
   survey$steps <- c(survey$steps, list(step))
   survey
 }
 
-# A column made from others, now or when a table needs it. `work` gets the columns, and the weight and number of records
-# of each row (NULL: 1).
+# A column made from others, now or when a table needs it. `work` gets the
+# columns, and the weight and number of records of each row (NULL: 1).
 with_made <- function(x, name, from, work, cuts = NULL) {
   if (!is_far(x)) {
     data <- if (inherits(x, "fairlattice_survey")) x$data else x
-    column <- work(as_known_columns(data[from]), weight_of(x), x[["sums"]]$records)
+    column <-
+      work(as_known_columns(data[from]), weight_of(x), x[["sums"]]$records)
     return(with_column(x, name, column))
   }
   x$data[[name]] <- prototype_made(x$data[from], work)
-  later(x, list(makes = name, uses = from, cuts = cuts, run = function(survey) with_made(survey, name, from, work)))
+  later(x,
+        list(makes = name, uses = from, cuts = cuts, run = function(survey) {
+          with_made(survey, name, from, work)
+        }))
 }
 
 # The weight that a row carries, as many times as it counts.
 weight_of <- function(x) {
-  if (!inherits(x, "fairlattice_survey") || is.null(x$weight) && is.null(x$count)) return(NULL)
+  if (!inherits(x, "fairlattice_survey") ||
+        is.null(x$weight) && is.null(x$count)) return(NULL)
   (x$weight %||% 1) * (x$count %||% 1)
 }
 
 stop_needs_records <- function(what, survey, call) {
-  stop_input(c(sprintf("%s needs every record by itself, and these stay where they are.", what),
-               x = sprintf("They are %s.", survey$records$about$file),
-               i = "Read them into memory first, and give the data frame to respondents()."), "needs_records",
+  stop_input(c(tells("needs_every_record_itself_these", what),
+               x = tells("breaks_are", survey$records$about$file),
+               i = tells("read_into_memory_first_give")), "needs_records",
              call = call)
 }
 
-# The column without records. What goes wrong with columns whose answers are all declared would go wrong later too, and
-# is told at once; of others nobody knows yet what they hold.
+# The column without records. What goes wrong with columns whose answers are all
+# declared would go wrong later too, and is told at once; of others nobody knows
+# yet what they hold.
 prototype_made <- function(columns, work) {
-  declared <- all(vapply(columns, function(x) is.factor(x) && nlevels(x) > 0L, NA))
+  declared <-
+    all(vapply(columns, function(x) is.factor(x) && nlevels(x) > 0L, NA))
   tryCatch(work(columns, NULL, NULL), error = function(e) {
-    if (declared) stop(e) else structure(character(), label = label_of(columns[[1L]]))
+    if (declared) stop(e) else
+      structure(character(), label = label_of(columns[[1L]]))
   })
 }
 
@@ -94,16 +109,19 @@ with_column <- function(x, name, column) {
 }
 
 stop_too_many_groups <- function(what, call) {
-  stop_input(c(what, x = "There is one for every combination of cluster, answers and other values that occurs.",
-               i = paste("Name clusters that hold many records each, cut numbers into bands, ask for fewer questions",
-                         "at a time, or raise `most_groups`.")), "too_many_groups", call = call)
+  stop_input(c(what, x = tells("one_every_combination_cluster_answers"),
+               i = tells("name_clusters_hold_many_records")), "too_many_groups",
+             call = call)
 }
 
 # ---- cuts ----
 
-# Where a number is cut: below a value (18: 17 and 18 are told apart) or up to it (18 and 19 are told apart).
+# Where a number is cut: below a value (18: 17 and 18 are told apart) or up to
+# it (18 and 19 are told apart).
 new_cuts <- function(below = numeric(), upto = numeric()) {
-  cuts <- list2DF(list(at = c(below, upto), upto = rep(c(FALSE, TRUE), c(length(below), length(upto)))))
+  cuts <- list2DF(list(at = c(below, upto),
+                       upto = rep(c(FALSE, TRUE),
+                                  c(length(below), length(upto)))))
   cuts <- unique(cuts[order(cuts$at, cuts$upto), ])
   rownames(cuts) <- NULL
   cuts

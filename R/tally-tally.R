@@ -1,23 +1,30 @@
 #' The tally: the sums that every figure of a table comes from
 #'
-#' For every combination of design unit, `each`, `across` and `down` that occurs: records, respondents (`n`), the sum
-#' of weights (`w`) and of squared weights (`w2`). Reasons for no answer are tallied beside the answers, so the
-#' account of records needs no second pass. Tallies add: see [merge.fairlattice_tally()].
+#' For every combination of design unit, `each`, `across` and `down` that
+#' occurs: records, respondents (`n`), the sum of weights (`w`) and of squared
+#' weights (`w2`). Reasons for no answer are tallied beside the answers, so the
+#' account of records needs no second pass. Tallies add: see
+#' [merge.fairlattice_tally()].
 #'
 #' @param survey (survey or data frame) From [respondents()].
 #' @param down,across (column name, see [fairlattice]) The two questions.
 #' @param each (column name, default none) Makes one table per answer.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A list of class `fairlattice_tally`:
-#'   * `down`, `across`, `each`: name, label, whether ordered, levels, and which levels are reasons for no answer;
-#'   * `design`: whether weighted, stratified, clustered; `units`, one row a cluster within its stratum (or a stratum,
+#'   * `down`, `across`, `each`: name, label, whether ordered, levels, and which
+#'   levels are reasons for no answer;
+#'   * `design`: whether weighted, stratified, clustered; `units`, one row a
+#'   cluster within its stratum (or a stratum,
 #'     when every respondent is their own cluster) with the respondents sampled in it;
-#'   * `cells`: data frame of `unit`, `down`, `across`, `each` (codes; 0 is no answer at all), `records`, `n`, `w`,
+#'   * `cells`: data frame of `unit`, `down`, `across`, `each` (codes; 0 is no
+#'   answer at all), `records`, `n`, `w`,
 #'     `w2`;
-#'   * `aside`: data frame of the records that were left out before they were tallied: `code` and `detail` of the
+#'   * `aside`: data frame of the records that were left out before they were
+#'   tallied: `code` and `detail` of the
 #'     reason, `records`;
 #'   * `records`: number of records read; `facts`: what else a caution may need.
-#' @section Errors: `fairlattice_error_no_column`, `fairlattice_error_same_column`,
+#' @section Errors: `fairlattice_error_no_column`,
+#'   `fairlattice_error_same_column`,
 #'   `fairlattice_error_too_many_answers`.
 #' @export
 #' @examples
@@ -27,9 +34,11 @@ tally_of <- function(survey, down, across, each = NULL, ...) {
   nothing_else(...)
   call <- environment()
   survey <- as_survey(survey)
-  tally_columns(survey, column_named(rlang::enquo(down), survey$data, "down", call),
+  tally_columns(survey,
+                column_named(rlang::enquo(down), survey$data, "down", call),
                 column_named(rlang::enquo(across), survey$data, "across", call),
-                column_named(rlang::enquo(each), survey$data, "each", call), call)
+                column_named(rlang::enquo(each), survey$data, "each", call),
+                call)
 }
 
 tally_columns <- function(survey, down, across, each, call) {
@@ -38,142 +47,181 @@ tally_columns <- function(survey, down, across, each, call) {
   if (!is.null(ready)) return(ready)
   survey <- grounded(survey, setdiff(c(down, across, each), everybody), call)
   names <- c(down = down, across = across, each = each)
-  answers <- lapply(names, function(name) as_answers(survey$data[[name]], name, call, codes = FALSE))
+  answers <- lapply(names, function(name) {
+    as_answers(survey$data[[name]], name, call, codes = FALSE)
+  })
   questions <- Map(describe_question, answers, names)
-  for (k in seq_along(questions)) check_answer_count(questions[[k]], names[[k]], call)
-  size <- function(which) if (is.null(questions[[which]])) 0L else length(questions[[which]]$levels)
-  cells <- if (!is.null(survey$sums)) tally_groups(survey, answers) else tally_kernel(
-    answers$down, answers$across, answers$each,
-    survey$unit, survey$weight, survey$count, survey$aside, size("down"), size("across"), size("each"),
-    nrow(survey$design$units), setting("threads"))
+  for (k in seq_along(questions)) check_answer_count(
+    questions[[k]], names[[k]], call)
+  size <- function(which) {
+    if (is.null(questions[[which]])) 0L else length(questions[[which]]$levels)
+  }
+  cells <- if (!is.null(survey$sums)) tally_groups(survey, answers) else
+    tally_kernel(
+      answers$down, answers$across, answers$each,
+      survey$unit, survey$weight, survey$count, survey$aside, size("down"),
+      size("across"), size("each"),
+      nrow(survey$design$units), setting("threads"))
   if (!is.null(cells$unsound)) stop_unsound(names[[cells$unsound]], call)
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
   cells <- list2DF(cells)
-  if (length(survey$replicates)) cells$replicates <- sum_replicates(survey, answers, cells)
-  new_tally(questions, survey$design, cells, aside_of(survey), records_stood_for(survey) + sum(survey$before$records),
+  if (length(survey$replicates))
+    cells$replicates <- sum_replicates(survey, answers, cells)
+  new_tally(questions, survey$design, cells, aside_of(survey),
+            records_stood_for(survey) + sum(survey$before$records),
             tally_facts(survey, answers))
 }
 
 # The same of records that stand for several: their sums, by cell.
 tally_groups <- function(survey, answers) {
-  inside <- which(if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else survey$aside == 0L)
+  inside <- which(if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else
+                    survey$aside == 0L)
   code <- function(x) {
-    x <- if (is.null(x)) integer(length(inside)) else as.integer(unclass(x))[inside]
+    x <- if (is.null(x)) integer(length(inside)) else
+      as.integer(unclass(x))[inside]
     replace(x, is.na(x) | x < 1L, 0L)
   }
-  sides <- list(down = answers$down, across = answers$across, each = answers[["each"]])
+  sides <-
+    list(down = answers$down, across = answers$across, each = answers[["each"]])
   codes <- lapply(sides, code)
   sizes <- vapply(sides, nlevels, 0L) + 1
   unit <- (survey$unit %||% rep(1L, nrow(survey$data)))[inside]
-  key <- codes$down + sizes[1L] * (codes$across + sizes[2L] * (codes$each + sizes[3L] * (unit - 1)))
+  key <- codes$down +
+         sizes[1L] *
+           (codes$across + sizes[2L] * (codes$each + sizes[3L] * (unit - 1)))
   order <- order(key, method = "radix")
   new <- c(TRUE, diff(key[order]) > 0)[seq_along(key)]
   at <- replace(integer(length(key)), order, cumsum(new))
   first <- order[new]
-  sum_of <- function(values) sum_by_cell_kernel(at, as.numeric(values)[inside], length(first))
+  sum_of <- function(values) {
+    sum_by_cell_kernel(at, as.numeric(values)[inside], length(first))
+  }
   sums <- survey$sums
-  list(unit = unit[first], down = codes$down[first], across = codes$across[first], each = codes$each[first],
-       records = sum_of(sums$records), n = sum_of(sums$n), w = sum_of(sums$w %||% sums$n),
-       w2 = sum_of(sums$w2 %||% sums$n))
+  list(unit = unit[first], down = codes$down[first],
+       across = codes$across[first], each = codes$each[first],
+       records = sum_of(sums$records), n = sum_of(sums$n),
+       w = sum_of(sums$w %||% sums$n), w2 = sum_of(sums$w2 %||% sums$n))
 }
 
 ready_key <- function(one) paste(one, collapse = "\r")
 
 # The tally of a table that was made ready; NULL where there is none.
 ready_tally <- function(survey, down, across, each) {
-  found <- if (!is.null(survey$ready)) survey$ready[[ready_key(c(down, across, each))]]
+  found <- if (!is.null(survey$ready))
+    survey$ready[[ready_key(c(down, across, each))]]
   if (is.null(found)) return(NULL)
   if (!is.null(found$fault)) stop(found$fault)
   if (!is.null(found$tally)) return(found$tally)
   sides <- c("down", "across", if (!is.null(each)) "each")
   questions <- stats::setNames(found$questions, sides)
   names <- c(down, across, each)
-  for (k in seq_along(questions)) if (names[k] != everybody) check_answer_count(questions[[k]], names[k], NULL)
+  for (k in seq_along(questions)) if (names[k] != everybody)
+    check_answer_count(questions[[k]], names[k], NULL)
   answers <- stats::setNames(found$answers, sides)
   if (across == everybody) answers$across <- rep(1L, nrow(survey$data))
-  new_tally(questions, survey$design, found$cells, found$aside, sum(found$aside$records) + sum(found$cells$records),
+  new_tally(questions, survey$design, found$cells, found$aside,
+            sum(found$aside$records) + sum(found$cells$records),
             tally_facts(survey, answers))
 }
 
 # The records that are left out before they are tallied, by reason.
 aside_of <- function(survey) {
   aside <- survey$reasons
-  aside$records <- if (is.null(survey$aside)) numeric(nrow(aside)) else records_by(survey, survey$aside, nrow(aside))
+  aside$records <- if (is.null(survey$aside)) numeric(nrow(aside)) else
+    records_by(survey, survey$aside, nrow(aside))
   if (is.null(survey$before)) aside else rbind(survey$before, aside)
 }
 
-# Sums of every replicate weight over the same cells. Replicates have no design units.
+# Sums of every replicate weight over the same cells. Replicates have no design
+# units.
 sum_replicates <- function(survey, answers, cells) {
   code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
   sizes <- vapply(answers, nlevels, 0L) + 1
-  key <- function(each, across, down) down + sizes[["down"]] * (across + sizes[["across"]] * each)
+  key <- function(each, across, down) {
+    down + sizes[["down"]] * (across + sizes[["across"]] * each)
+  }
   codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
-  at <- match(key(codes$each %||% 0L, codes$across, codes$down), key(cells$each, cells$across, cells$down), 0L)
+  at <- match(key(codes$each %||% 0L, codes$across, codes$down),
+              key(cells$each, cells$across, cells$down), 0L)
   if (!is.null(survey$aside)) at[survey$aside > 0L] <- 0L
   matrix(vapply(seq_along(survey$replicates), function(k) {
-    sums <- survey$sums$replicates[, k] %||% (as.numeric(survey$data[[survey$replicates[k]]]) * (survey$count %||% 1))
+    sums <- survey$sums$replicates[, k] %||%
+            (as.numeric(survey$data[[survey$replicates[k]]]) *
+               (survey$count %||% 1))
     sum_by_cell_kernel(at, sums, nrow(cells))
   }, numeric(nrow(cells))), nrow(cells))
 }
 
 new_tally <- function(questions, design, cells, aside, records, facts) {
-  if (sum(cells$records) + sum(aside$records) != records) stop("internal: the account of records does not add up")
-  structure(list(down = questions$down, across = questions$across, each = questions$each, design = design,
-                 cells = cells, aside = aside, records = records, facts = facts), class = "fairlattice_tally")
+  if (sum(cells$records) + sum(aside$records) != records)
+    stop("internal: the account of records does not add up")
+  structure(list(down = questions$down, across = questions$across,
+                 each = questions$each, design = design, cells = cells,
+                 aside = aside, records = records, facts = facts),
+            class = "fairlattice_tally")
 }
 
 check_questions <- function(down, across, each, roles, call) {
   for (arg in c("down", "across")) if (is.null(get(arg))) {
-    stop_input(sprintf("`%s` must name a question.", arg), "column_name", call = call)
+    stop_input(tells("must_name_question", arg), "column_name", call = call)
   }
   asked <- c(down = down, across = across, each = each)
   twice <- asked[duplicated(asked)]
   if (length(twice)) {
-    stop_input(c(sprintf("\"%s\" is asked for twice: as `%s` and as `%s`.", twice[1L],
-                         names(asked)[asked == twice[1L]][1L],
-                         names(twice)[1L]),
-                 i = "A question against itself says nothing: name another one."), "same_column", call = call)
+    stop_input(c(tells("asked_twice", twice[1L],
+                       names(asked)[asked == twice[1L]][1L], names(twice)[1L]),
+                 i = tells("question_against_itself_says_nothing")),
+               "same_column", call = call)
   }
   for (role in c("weight", "count", "id")) {
     hit <- names(asked)[asked %in% roles[[role]]]
     if (length(hit)) {
-      stop_input(c(sprintf("\"%s\" is the %s column, so it cannot be `%s` too.", roles[[role]], role, hit[1L]),
-                   i = "Name a question."), "same_column", call = call)
+      stop_input(c(tells("column_cannot_too", roles[[role]], role, hit[1L]),
+                   i = tells("name_a_question")), "same_column", call = call)
     }
   }
 }
 
-# What cautions need beyond the sums. Only the repeated records are looked at again.
+# What cautions need beyond the sums. Only the repeated records are looked at
+# again.
 tally_facts <- function(survey, answers) {
   # ids that occur twice among those who are not set aside
-  again <- if (is.null(survey$aside)) survey$repeats else survey$repeats[survey$aside[survey$repeats] == 0L]
+  again <- if (is.null(survey$aside)) survey$repeats else
+    survey$repeats[survey$aside[survey$repeats] == 0L]
   id <- survey$repeat_id[match(again, survey$repeats)]
   twice <- id %in% id[duplicated(id)]
   again <- again[twice]
   id <- id[twice]
   facts <- list(
-    roles = survey$roles, notes = survey$notes, cut = survey$cut, among = survey$among, source = survey$source,
-    repeated_ids = length(unique(id)), repeated_records = length(again), differing_ids = 0L)
+    roles = survey$roles, notes = survey$notes, cut = survey$cut,
+    among = survey$among, source = survey$source,
+    repeated_ids = length(unique(id)), repeated_records = length(again),
+    differing_ids = 0L)
   # of records elsewhere only how many there are is known
   if (!is.null(survey$repeated) && !anyNA(survey$repeated))
     facts[c("repeated_ids", "repeated_records")] <- as.list(survey$repeated)
   if (length(again)) {
-    given <- paste(as.integer(answers$down[again]), as.integer(answers$across[again]))
-    facts$differing_ids <- sum(tapply(given, id, function(x) length(unique(x)) > 1L))
+    given <-
+      paste(as.integer(answers$down[again]), as.integer(answers$across[again]))
+    facts$differing_ids <-
+      sum(tapply(given, id, function(x) length(unique(x)) > 1L))
   }
   facts
 }
 
 #' Add two tallies
 #'
-#' A tally of chunks of a file, of threads or of shards is the sum of theirs: splitting the records in any way and
-#' merging gives the tally of them all, to rounding. Answers, strata and clusters are matched by their labels. Ids
-#' that occur once in each part are not seen as repeated: nothing in a tally could show that.
+#' A tally of chunks of a file, of threads or of shards is the sum of theirs:
+#' splitting the records in any way and merging gives the tally of them all, to
+#' rounding. Answers, strata and clusters are matched by their labels. Ids that
+#' occur once in each part are not seen as repeated: nothing in a tally could
+#' show that.
 #'
 #' @param x,y (tallies) From [tally_of()], of the same questions and roles.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A `fairlattice_tally`.
-#' @section Errors: `fairlattice_error_merge` when the two are of different questions or designs.
+#' @section Errors: `fairlattice_error_merge` when the two are of different
+#'   questions or designs.
 #' @export
 #' @examples
 #' survey <- demo_records()
@@ -184,23 +232,31 @@ merge.fairlattice_tally <- function(x, y, ...) {
   nothing_else(...)
   call <- environment()
   check_class(y, "fairlattice_tally", "y", "tally_of()", call)
-  for (part in c("down", "across", "each")) if (!identical(x[[part]]$name, y[[part]]$name)) {
-    stop_input(sprintf("The tallies are of different questions: `%s` is %s in one and %s in the other.", part,
-                       quote_value(x[[part]]$name), quote_value(y[[part]]$name)), "merge", call = call)
+  for (part in c("down", "across", "each")) {
+    if (!identical(x[[part]]$name, y[[part]]$name)) {
+      stop_input(tells("tallies_different_questions_one_other", part,
+                       quote_value(x[[part]]$name),
+                       quote_value(y[[part]]$name)), "merge", call = call)
+    }
   }
-  if (!is.null(x$design$replicates$factors) || !is.null(y$design$replicates$factors)) {
-    stop_input(c("Tallies with replicates made from the design cannot be added.",
-                 i = "Add the tallies first; or give replicate weights as columns."), "merge", call = call)
+  if (!is.null(x$design$replicates$factors) ||
+        !is.null(y$design$replicates$factors)) {
+    stop_input(c(tells("tallies_replicates_made_design_cannot"),
+                 i = tells("add_tallies_first_give_replicate")), "merge",
+               call = call)
   }
-  same <- c("weighted", "stratified", "clustered", "single_cluster", "replicates")
+  same <-
+    c("weighted", "stratified", "clustered", "single_cluster", "replicates")
   if (!identical(x$design[same], y$design[same])) {
-    stop_input("The tallies have different designs: one has a weight, stratum or cluster that the other lacks.",
+    stop_input(tells("tallies_different_designs_one_weight"),
                "merge",
                call = call)
   }
-  questions <- Map(merge_questions, x[c("down", "across", "each")], y[c("down", "across", "each")])
+  questions <- Map(merge_questions, x[c("down", "across", "each")],
+                   y[c("down", "across", "each")])
   units <- merge_units(x$design, y$design)
-  cells <- rbind(recode_cells(x, questions, units), recode_cells(y, questions, units))
+  cells <-
+    rbind(recode_cells(x, questions, units), recode_cells(y, questions, units))
   aside <- rbind(x$aside, y$aside)
   facts <- x$facts
   for (sum_of in c("repeated_ids", "repeated_records", "differing_ids")) {
@@ -211,22 +267,27 @@ merge.fairlattice_tally <- function(x, y, ...) {
   facts$source <- if (identical(x$facts$source, y$facts$source)) x$facts$source
   design <- x$design
   design$units <- units
-  new_tally(questions, design, sum_by(cells, c("unit", "each", "across", "down"), summed_columns(cells)),
-            sum_by(aside, c("code", "detail"), "records"), x$records + y$records, facts)
+  new_tally(questions, design,
+            sum_by(cells, c("unit", "each", "across", "down"),
+                   summed_columns(cells)),
+            sum_by(aside, c("code", "detail"), "records"),
+            x$records + y$records, facts)
 }
 
 merge_questions <- function(x, y) {
   if (is.null(x)) return(NULL)
   new <- !y$levels %in% x$levels
-  for (part in c("levels", "missing", "values")) x[[part]] <- c(x[[part]], y[[part]][new])
+  for (part in c("levels", "missing", "values")) x[[part]] <-
+    c(x[[part]], y[[part]][new])
   if (!is.null(x$items)) {
     if (!identical(x$items, y$items))
-      stop_input(sprintf("The tallies have different items in \"%s\".", x$label), "merge")
+      stop_input(tells("tallies_different_items", x$label), "merge")
     x$ticked <- rbind(x$ticked, y$ticked[new, , drop = FALSE])
   }
   if (x$observed) { # observed answers are sorted, so a merge sorts them anew
     number <- suppressWarnings(as.numeric(x$levels))
-    order <- if (anyNA(number)) order(x$levels, method = "radix") else order(number)
+    order <- if (anyNA(number)) order(x$levels, method = "radix") else
+      order(number)
     for (part in c("levels", "missing", "values")) x[[part]] <- x[[part]][order]
   }
   x
@@ -237,7 +298,9 @@ merge_units <- function(x, y) {
   sum_by(both, c("stratum", "cluster"), "sampled")
 }
 
-summed_columns <- function(cells) intersect(c("records", "n", "w", "w2", "replicates"), names(cells))
+summed_columns <- function(cells) {
+  intersect(c("records", "n", "w", "w2", "replicates"), names(cells))
+}
 
 unit_key <- function(units) paste(units$stratum, units$cluster, sep = "\r")
 
@@ -245,12 +308,14 @@ recode_cells <- function(tally, questions, units) {
   cells <- tally$cells
   cells$unit <- match(unit_key(tally$design$units), unit_key(units))[cells$unit]
   for (part in c("down", "across", if (!is.null(questions$each)) "each")) {
-    cells[[part]] <- c(0L, match(tally[[part]]$levels, questions[[part]]$levels))[cells[[part]] + 1L]
+    cells[[part]] <- c(0L,
+                       match(tally[[part]]$levels, questions[[part]]$levels))[cells[[part]] + 1L]
   }
   cells
 }
 
-# Sums of columns over groups, sorted by the groups (text in the same order on every machine).
+# Sums of columns over groups, sorted by the groups (text in the same order on
+# every machine).
 sum_by <- function(data, by, columns) {
   data <- data[do.call(order, c(unname(as.list(data[by])), list(method = "radix"))), , drop = FALSE]
   if (!nrow(data)) return(data)
@@ -277,13 +342,16 @@ tally_alone <- function(survey, name, call, each = NULL) {
     survey <- grounded(survey, c(name, each), call)
   }
   survey$data <- survey$data[c(name, each)]
-  survey$data[[everybody]] <- structure(rep(1L, nrow(survey$data)), levels = "All", class = "factor")
+  survey$data[[everybody]] <-
+    structure(rep(1L, nrow(survey$data)), levels = "All", class = "factor")
   tally_columns(survey, name, everybody, each, call)
 }
 
-# The name of the question that everybody answers alike: a name that no column has.
+# The name of the question that everybody answers alike: a name that no column
+# has.
 everybody <- "\rall"
 
 everybody_question <- function() {
-  describe_question(structure(integer(), levels = "All", class = "factor"), everybody)
+  describe_question(structure(integer(), levels = "All", class = "factor"),
+                    everybody)
 }

@@ -2,7 +2,8 @@
 
 number_text <- function(x) formatC(x, digits = 15L, format = "fg", width = 1L)
 
-# Numbers that print alike are one answer: 0.3 and 0.1 + 0.2 differ in the seventeenth digit only.
+# Numbers that print alike are one answer: 0.3 and 0.1 + 0.2 differ in the
+# seventeenth digit only.
 at_fifteen_digits <- function(x) if (is.double(x)) signif(x, 15L) else x
 
 # Text as it can be compared and shown: in UTF-8, whatever it was written in.
@@ -10,21 +11,24 @@ readable <- function(x) {
   if (!length(x)) return(as.character(x))
   out <- enc2utf8(x)
   bad <- !is.na(out) & (!validUTF8(out) | Encoding(out) == "bytes")
-  if (any(bad)) out[bad] <- iconv(`Encoding<-`(out[bad], "unknown"), "latin1", "UTF-8")
+  if (any(bad))
+    out[bad] <- iconv(`Encoding<-`(out[bad], "unknown"), "latin1", "UTF-8")
   out
 }
 
-# Text with what a terminal would obey, or hide, or no XML may hold, written out: control
-# characters, overrides of the direction of writing, and what is no character. Line breaks and tabs
-# inside labels become spaces.
+# Text with what a terminal would obey, or hide, or no XML may hold, written
+# out: control characters, overrides of the direction of writing, and what is no
+# character. Line breaks and tabs inside labels become spaces.
 visible <- function(x, unseen = unseen_signs) {
   if (any(!validUTF8(x))) x <- readable(x)
   if (!any(grepl(unseen, x, perl = TRUE))) return(x)
   kept <- attributes(x)
   x <- gsub("[\r\n\t]+", " ", x, perl = TRUE)
   found <- gregexpr(unseen, x, perl = TRUE)
-  regmatches(x, found) <- lapply(regmatches(x, found),
-                                 function(signs) vapply(signs, function(sign) sprintf("<U+%04X>", utf8ToInt(sign)), ""))
+  regmatches(x, found) <- lapply(
+    regmatches(x, found), function(signs) {
+      vapply(signs, function(sign) sprintf("<U+%04X>", utf8ToInt(sign)), "")
+    })
   attributes(x) <- kept
   x
 }
@@ -48,7 +52,9 @@ file_ending <- function(path) {
   ending
 }
 
-sentence_case <- function(x) paste0(toupper(substr(x, 1L, 1L)), substring(x, 2L))
+sentence_case <- function(x) {
+  paste0(toupper(substr(x, 1L, 1L)), substring(x, 2L))
+}
 
 # A value as it can be shown in one line of a message.
 cut_short <- function(x, most = 80L) {

@@ -1,4 +1,4 @@
-# The German catalogue: the printed table, its cautions and the paragraph. What it lacks is said in English.
+# The German catalogue: every sentence of the English one.
 
 words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   # ---- how things are written ----
@@ -7,9 +7,21 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   interval = function(low, high) sprintf("%s bis %s", low, high),
   and_more = function(shown, more) sprintf("%s und %d weitere", shown, more),
 
+  # ---- bands of numbers ----
+  band.all = "alle",
+  band.or_less = function(to) sprintf("%s oder weniger", to),
+  band.or_more = function(from) sprintf("%s oder mehr", from),
+  band.under = function(to) sprintf("unter %s", to),
+  band.over = function(from) sprintf("\u00fcber %s", from),
+  band.to_under = function(from, to) sprintf("%s bis unter %s", from, to),
+  band.over_to = function(from, to) sprintf("\u00fcber %s bis %s", from, to),
+  band.from_to = function(from, to) sprintf("%s\u2013%s", from, to),
+
   # ---- why records are left out ----
   reason.no_answer = function(detail) "keine Angabe",
-  reason.outside = function(detail) sprintf("erf\u00fcllt nicht die Bedingung %s", detail),
+  reason.outside = function(detail) {
+    sprintf("erf\u00fcllt nicht die Bedingung %s", detail)
+  },
   reason.cannot_tell = function(detail) sprintf("unbekannt, ob %s", detail),
   reason.no_weight = function(detail) "kein Gewicht",
   reason.no_count = function(detail) "keine Anzahl",
@@ -19,36 +31,52 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   reason.zero_weight = function(detail) "Gewicht 0",
   reason.zero_count = function(detail) "Anzahl 0",
   reason.another_record = function(detail) "anderer Datensatz derselben Person",
-  reason.no_record_meets = function(detail) sprintf("kein Datensatz der Person erf\u00fcllt %s", detail),
+  reason.no_record_meets = function(detail) {
+    sprintf("kein Datensatz der Person erf\u00fcllt %s", detail)
+  },
 
   # ---- why there is no test ----
   nobody_here = "in dieser Tabelle ist niemand",
-  single_answer = "eine der beiden Fragen hat hier nur eine Antwort, es gibt also nichts zu vergleichen",
-  no_df = "der Stichprobenplan hat hier keine Freiheitsgrade: es gibt nicht mehr Klumpen als Schichten",
-  no_item_differs = paste("kein Punkt wurde von einem Teil der Befragten angekreuzt und vom anderen nicht, es gibt",
-                          "also nichts zu vergleichen"),
-  no_change = "alle haben beide Male dasselbe geantwortet, es gibt also keine Ver\u00e4nderung zu pr\u00fcfen",
+  single_answer = paste("eine der beiden Fragen hat hier nur eine Antwort, es",
+                        "gibt also nichts zu vergleichen"),
+  no_df = paste("der Stichprobenplan hat hier keine Freiheitsgrade: es gibt",
+                "nicht mehr Klumpen als Schichten"),
+  no_item_differs = paste(paste("kein Punkt wurde von einem Teil der",
+                                "Befragten angekreuzt und vom anderen nicht,",
+                                "es gibt"), "also nichts zu vergleichen"),
+  no_change = paste("alle haben beide Male dasselbe geantwortet, es gibt also",
+                    "keine Ver\u00e4nderung zu pr\u00fcfen"),
 
   # ---- why a test is the headline ----
-  why_design = paste("die Daten gewichtet sind oder einen Stichprobenplan haben, den dieser Test ber\u00fccksichtigt;",
+  why_design = paste(paste("die Daten gewichtet sind oder einen",
+                           "Stichprobenplan haben, den dieser Test",
+                           "ber\u00fccksichtigt;"),
                      "seine Freiheitsgrade sind f\u00fcr die Zahl der Klumpen korrigiert"),
   why_asked = "er verlangt wurde",
   why_sparse = "die erwarteten H\u00e4ufigkeiten f\u00fcr Chi-Quadrat zu klein sind",
-  why_plain = paste("es weder Gewichte noch einen Stichprobenplan gibt und die erwarteten H\u00e4ufigkeiten gro\u00df",
+  why_plain = paste(paste("es weder Gewichte noch einen Stichprobenplan gibt",
+                          "und die erwarteten H\u00e4ufigkeiten gro\u00df"),
                     "genug sind"),
-  why_paired = paste("dieselbe Frage zweimal gestellt wurde und zu pr\u00fcfen ist, ob Antworten in beide Richtungen",
+  why_paired = paste(paste("dieselbe Frage zweimal gestellt wurde und zu",
+                           "pr\u00fcfen ist, ob Antworten in beide Richtungen"),
                      "gleich oft wechselten"),
-  why_items_together = "mehrere Punkte angekreuzt werden konnten, die dieser Test zusammen betrachtet",
-  reference_only = "nur zum Vergleich: als w\u00e4ren die Befragten eine einfache Zufallsstichprobe",
+  why_items_together = paste("mehrere Punkte angekreuzt werden konnten, die",
+                             "dieser Test zusammen betrachtet"),
+  reference_only = paste("nur zum Vergleich: als w\u00e4ren die Befragten",
+                         "eine einfache Zufallsstichprobe"),
   items_together = function(left_out) {
     if (left_out == 0) "alle Punkte zusammen" else
-      sprintf("alle Punkte zusammen; %d ausgelassen, von allen oder niemandem angekreuzt", left_out)
+      sprintf("alle Punkte zusammen; %d ausgelassen, von allen oder niemandem angekreuzt",
+              left_out)
   },
 
   # ---- measures of strength ----
-  tied_mode = "die h\u00e4ufigste Antwort ist nicht eindeutig, daher gibt es keinen Standardfehler",
+  tied_mode = paste("die h\u00e4ufigste Antwort ist nicht eindeutig, daher",
+                    "gibt es keinen Standardfehler"),
   se_zero_no_gain = "eine Antwort zu kennen verbessert die Vorhersage der anderen nicht",
-  no_gain = function(knowing) sprintf("%s zu kennen verbessert die Vorhersage nicht", knowing),
+  no_gain = function(knowing) {
+    sprintf("%s zu kennen verbessert die Vorhersage nicht", knowing)
+  },
   too_sparse_for_interval = "die Tabelle ist f\u00fcr sein Intervall zu d\u00fcnn besetzt",
   strength_per_item = "die St\u00e4rke steht bei jedem Punkt",
 
@@ -58,142 +86,191 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   severity.note = "Hinweis",
   no_test = function(reason) sprintf("Kein Test: %s.", in_words(reason)),
   sparse = function(small, cells, limit, least, rule, exact) {
-    sprintf("D\u00fcnn besetzte Tabelle: %d von %d erwarteten H\u00e4ufigkeiten %s unter %s, die kleinste ist %s. %s",
-            small, cells, plural(small, "liegt", "liegen"), format_number(limit, 0L), format_number(least, 1L),
+    sprintf(paste("D\u00fcnn besetzte Tabelle: %d von %d erwarteten",
+                  "H\u00e4ufigkeiten %s unter %s, die kleinste ist %s. %s"),
+            small, cells, plural(small, "liegt", "liegen"),
+            format_number(limit, 0L), format_number(least, 1L),
             if (exact)
-              paste("Der exakte Test tritt an die Stelle von Chi-Quadrat; Zusammenhangsma\u00dfe und Residuen sind",
-                    "N\u00e4herungen.") else "Der p-Wert kann falsch sein; Antworten zusammenfassen.")
+              paste(paste("Der exakte Test tritt an die Stelle von",
+                          "Chi-Quadrat; Zusammenhangsma\u00dfe und Residuen",
+                          "sind"), "N\u00e4herungen.") else
+              "Der p-Wert kann falsch sein; Antworten zusammenfassen.")
   },
   small_base = function(answers, n, limit) {
-    sprintf("Prozente von weniger als %d Befragten: %s. Nicht f\u00fcr sich allein berichten.", limit,
-            bases_words(answers, n))
+    sprintf("Prozente von weniger als %d Befragten: %s. Nicht f\u00fcr sich allein berichten.",
+            limit, bases_words(answers, n))
   },
   low_base = function(answers, n, from, to) {
-    sprintf("Prozente von nur %d bis %d Befragten: %s. Mit ihren Intervallen lesen.", from, to,
-            bases_words(answers, n))
+    sprintf("Prozente von nur %d bis %d Befragten: %s. Mit ihren Intervallen lesen.",
+            from, to, bases_words(answers, n))
   },
   whole_table = "die ganze Tabelle",
   tiny_effect = function(v, n) {
-    sprintf(paste("Statistisch signifikant, aber schwach: Cram\u00e9rs V ist %s. Bei %s Befragten kann selbst ein",
-                  "bedeutungsloser Unterschied signifikant sein; ob er z\u00e4hlt, zeigen die Prozente."),
+    sprintf(paste(paste("Statistisch signifikant, aber schwach: Cram\u00e9rs",
+                        "V ist %s. Bei %s Befragten kann selbst ein"),
+                  paste("bedeutungsloser Unterschied signifikant sein; ob er",
+                        "z\u00e4hlt, zeigen die Prozente.")),
             format_strength(v), format_count(n))
   },
   not_significant = function(power, v, high) {
-    first <- if (v >= 1) "diese Tabelle ist zu klein, um auch nur einen vollkommenen Zusammenhang sicher zu zeigen" else
-      sprintf("mit einer Testst\u00e4rke von %s h\u00e4tte diese Tabelle einen Zusammenhang von V = %s gezeigt",
+    first <- if (v >= 1)
+      paste("diese Tabelle ist zu klein, um auch nur einen vollkommenen",
+            "Zusammenhang sicher zu zeigen") else
+      sprintf(paste("mit einer Testst\u00e4rke von %s h\u00e4tte diese",
+                    "Tabelle einen Zusammenhang von V = %s gezeigt"),
               percent_words(power, 0L), strength_words(v))
-    sprintf("Nicht signifikant hei\u00dft nicht \u201ekein Unterschied\u201c: %s%s.", first,
+    sprintf("Nicht signifikant hei\u00dft nicht \u201ekein Unterschied\u201c: %s%s.",
+            first,
             if (is.na(high)) "" else
-              sprintf("; das Intervall von V reicht bis %s", strength_words(high)))
+              sprintf("; das Intervall von V reicht bis %s",
+                      strength_words(high)))
   },
   few_clusters = function(df, d) {
-    sprintf(paste("Der Stichprobenplan hat %s %s f\u00fcr einen Test mit %d: p-Wert und Intervalle sind grob.",
-                  "Antworten zusammenfassen oder weniger berichten."), format_df(df),
-            plural(df, "Freiheitsgrad", "Freiheitsgrade"), d)
+    sprintf(paste(paste("Der Stichprobenplan hat %s %s f\u00fcr einen Test",
+                        "mit %d: p-Wert und Intervalle sind grob."),
+                  "Antworten zusammenfassen oder weniger berichten."),
+            format_df(df), plural(df, "Freiheitsgrad", "Freiheitsgrade"), d)
   },
   single_cluster = function(strata, treated) {
     sprintf("%s %s nur einen Klumpen (%s). %s; mit einer \u00e4hnlichen Schicht zusammenlegen.",
-            format_count(length(strata)), plural(length(strata), "Schicht hat", "Schichten haben"),
-            list_words(strata, 3L),
-            c(centre = "Er wird um das Mittel aller Klumpen zentriert, was die Varianz eher zu gro\u00df macht",
+            format_count(length(strata)),
+            plural(length(strata), "Schicht hat", "Schichten haben"),
+            list_some(strata, 3L),
+            c(centre = paste("Er wird um das Mittel aller Klumpen zentriert,",
+                             "was die Varianz eher zu gro\u00df macht"),
               zero = "Er tr\u00e4gt nichts zur Varianz bei, was sie zu klein macht")[[treated]])
   },
   unequal_weights = function(n, effective) {
-    sprintf(paste("Sehr ungleiche Gewichte: die %s Befragten sagen so viel wie etwa %s gleich gewichtete. Tests und",
-                  "Intervalle ber\u00fccksichtigen das; die gr\u00f6\u00dften Gewichte pr\u00fcfen."), format_count(n),
-            format_count(effective))
+    sprintf(paste(paste("Sehr ungleiche Gewichte: die %s Befragten sagen so",
+                        "viel wie etwa %s gleich gewichtete. Tests und"),
+                  paste("Intervalle ber\u00fccksichtigen das; die",
+                        "gr\u00f6\u00dften Gewichte pr\u00fcfen.")),
+            format_count(n), format_count(effective))
   },
   empty_category = function(question, answers) {
-    sprintf("Niemand hat bei %s %s geantwortet; der Test l\u00e4sst %s aus.", question, list_words(quoted(answers)),
+    sprintf("Niemand hat bei %s %s geantwortet; der Test l\u00e4sst %s aus.",
+            question, list_some(quoted(answers)),
             plural(length(answers), "diese Antwort", "diese Antworten"))
   },
   tick_all = function(question, example) {
-    sprintf(paste("Die Antworten auf %s sehen wie mehrere zusammengefasste Kreuze aus (%s). Als eine Antwort getestet,",
-                  "gilt jede Kombination als eine Art Mensch: eine Mehrfachfrage daraus machen."), quoted(question),
+    sprintf(paste(paste("Die Antworten auf %s sehen wie mehrere",
+                        "zusammengefasste Kreuze aus (%s). Als eine Antwort",
+                        "getestet,"),
+                  paste("gilt jede Kombination als eine Art Mensch: eine",
+                        "Mehrfachfrage daraus machen.")), quoted(question),
             quoted(example))
   },
   repeated_ids = function(ids, records, differing) {
-    sprintf("%s %s mehrfach vor (%s Datens\u00e4tze).%s Erst einen Datensatz je Person behalten, dann testen.",
-            format_count(ids), plural(ids, "Kennung kommt", "Kennungen kommen"), format_count(records),
+    sprintf(paste("%s %s mehrfach vor (%s Datens\u00e4tze).%s Erst einen",
+                  "Datensatz je Person behalten, dann testen."),
+            format_count(ids), plural(ids, "Kennung kommt", "Kennungen kommen"),
+            format_count(records),
             if (!differing) "" else
-              sprintf(" %s davon mit verschiedenen Antworten: eine Person wird mehrmals gez\u00e4hlt.",
+              sprintf(paste(" %s davon mit verschiedenen Antworten: eine",
+                            "Person wird mehrmals gez\u00e4hlt."),
                       format_count(differing)))
   },
   left_out = function(records, asked, reason, question, detail) {
-    sprintf(paste("%s von %s Datens\u00e4tzen (%s) fehlen, weil eine Antwort oder ein Gewicht fehlt, am",
-                  "h\u00e4ufigsten \u201e%s\u201c. Unterscheiden sie sich vom Rest, ist die Tabelle verzerrt."),
-            format_count(records), format_count(asked), percent_words(records / asked, 0L),
+    sprintf(paste(paste("%s von %s Datens\u00e4tzen (%s) fehlen, weil eine",
+                        "Antwort oder ein Gewicht fehlt, am"),
+                  paste("h\u00e4ufigsten \u201e%s\u201c. Unterscheiden sie",
+                        "sich vom Rest, ist die Tabelle verzerrt.")),
+            format_count(records), format_count(asked),
+            percent_words(records / asked, 0L),
             reason_words(reason, question, detail))
   },
   ticks_add_up = function(questions) {
-    sprintf(paste("Bei %s waren mehrere Antworten m\u00f6glich: die Prozente beziehen sich auf die Befragten und",
+    sprintf(paste(paste("Bei %s waren mehrere Antworten m\u00f6glich: die",
+                        "Prozente beziehen sich auf die Befragten und"),
                   "k\u00f6nnen mehr als 100 ergeben; jeder Punkt wird f\u00fcr sich getestet."),
             paste(quoted(questions), collapse = " und "))
   },
   against_explains = function(explaining, explained, fair, shown) {
-    names <- c(column = "Spaltenprozente", row = "Zeilenprozente", total = "Gesamtprozente")
-    sprintf(paste("Die Prozente laufen in die andere Richtung: %s soll %s erkl\u00e4ren, also %s vergleichen; dies",
-                  "sind %s."), explaining, explained, names[[fair]], names[[shown]])
+    names <- c(column = "Spaltenprozente", row = "Zeilenprozente",
+               total = "Gesamtprozente")
+    sprintf(paste(paste("Die Prozente laufen in die andere Richtung: %s soll",
+                        "%s erkl\u00e4ren, also %s vergleichen; dies"),
+                  "sind %s."), explaining, explained, names[[fair]],
+            names[[shown]])
   },
   nested_clusters = function(clusters) {
-    sprintf("%d %s in mehreren Schichten vor (%s) und z\u00e4hlt in jeder als eigener Klumpen.", length(clusters),
-            plural(length(clusters), "Klumpenname kommt", "Klumpennamen kommen"), list_words(clusters, 3L))
+    sprintf("%d %s in mehreren Schichten vor (%s) und z\u00e4hlt in jeder als eigener Klumpen.",
+            length(clusters),
+            plural(length(clusters), "Klumpenname kommt",
+                   "Klumpennamen kommen"), list_some(clusters, 3L))
   },
   kept_total = function(answers) {
-    sprintf("Wie eine Summe benannt, aber als Antwort behalten, weil sie nicht aufgeht: %s.", list_words(answers))
+    sprintf("Wie eine Summe benannt, aber als Antwort behalten, weil sie nicht aufgeht: %s.",
+            list_some(answers))
   },
   kept_sum = function(answers) {
-    sprintf(paste("Als Antwort behalten, obwohl es die Summe der anderen ist: %s. Wenn es eine Summe ist, sind alle",
-                  "doppelt gez\u00e4hlt: als Summe benennen oder weglassen."), list_words(answers))
+    sprintf(paste(paste("Als Antwort behalten, obwohl es die Summe der",
+                        "anderen ist: %s. Wenn es eine Summe ist, sind alle"),
+                  "doppelt gez\u00e4hlt: als Summe benennen oder weglassen."),
+            list_some(answers))
   },
 
   # ---- the table ----
   title = function(down, across) sprintf("%s nach %s", down, across),
   base.column = function(question, ticks) {
-    sprintf("Spaltenprozente: je %s %s", if (ticks) "angekreuztem Punkt bei" else "Antwort auf", question)
+    sprintf("Spaltenprozente: je %s %s",
+            if (ticks) "angekreuztem Punkt bei" else "Antwort auf", question)
   },
   base.row = function(question, ticks) {
-    sprintf("Zeilenprozente: je %s %s", if (ticks) "angekreuztem Punkt bei" else "Antwort auf", question)
+    sprintf("Zeilenprozente: je %s %s",
+            if (ticks) "angekreuztem Punkt bei" else "Antwort auf", question)
   },
   base.total = function(question, ticks) "Prozente aller Befragten der Tabelle",
-  weighted_by = function(text, weight) sprintf("%s, gewichtet mit %s", text, weight),
+  weighted_by = function(text, weight) {
+    sprintf("%s, gewichtet mit %s", text, weight)
+  },
   brief.sparse = function(small, cells, limit, least, rule, exact) {
-    sprintf("D\u00fcnn besetzt: %d von %d erwarteten H\u00e4ufigkeiten unter %s; %s.", small, cells,
-            format_number(limit, 0L), if (exact) "daher der exakte Test" else "der p-Wert kann ungenau sein")
+    sprintf("D\u00fcnn besetzt: %d von %d erwarteten H\u00e4ufigkeiten unter %s; %s.",
+            small, cells, format_number(limit, 0L),
+            if (exact) "daher der exakte Test" else
+              "der p-Wert kann ungenau sein")
   },
   brief.small_base = function(answers, n, limit) {
-    sprintf("Weniger als %d Befragte, nicht f\u00fcr sich zu berichten: %s.", limit, bases_words(answers, n))
+    sprintf("Weniger als %d Befragte, nicht f\u00fcr sich zu berichten: %s.",
+            limit, bases_words(answers, n))
   },
   brief.low_base = function(answers, n, from, to) {
     sprintf("Nur %d bis %d Befragte: %s.", from, to, bases_words(answers, n))
   },
   brief.tiny_effect = function(v, n) {
-    sprintf("Signifikant, aber schwach (V = %s): bei n = %s sind das auch kleine Unterschiede.", format_strength(v),
-            format_count(n))
+    sprintf("Signifikant, aber schwach (V = %s): bei n = %s sind das auch kleine Unterschiede.",
+            format_strength(v), format_count(n))
   },
   brief.unequal_weights = function(n, effective) {
-    sprintf("Sehr ungleiche Gewichte: %s Befragte z\u00e4hlen wie etwa %s.", format_count(n), format_count(effective))
+    sprintf("Sehr ungleiche Gewichte: %s Befragte z\u00e4hlen wie etwa %s.",
+            format_count(n), format_count(effective))
   },
   brief.repeated_ids = function(ids, records, differing) {
-    sprintf("%s %s mehrfach vor (%s Datens\u00e4tze): nur einen je Person behalten.", format_count(ids),
-            plural(ids, "Kennung kommt", "Kennungen kommen"), format_count(records))
+    sprintf("%s %s mehrfach vor (%s Datens\u00e4tze): nur einen je Person behalten.",
+            format_count(ids), plural(ids, "Kennung kommt", "Kennungen kommen"),
+            format_count(records))
   },
   brief.left_out = function(records, asked, reason, question, detail) {
-    sprintf("%s von %s Datens\u00e4tzen (%s) fehlen, ohne Antwort oder Gewicht.", format_count(records),
-            format_count(asked), percent_words(records / asked, 0L))
+    sprintf("%s von %s Datens\u00e4tzen (%s) fehlen, ohne Antwort oder Gewicht.",
+            format_count(records), format_count(asked),
+            percent_words(records / asked, 0L))
   },
   account_brief = function(records, used, left, reasons) {
-    sprintf("%s %s: %s in der Tabelle; %s ausgelassen: %s", format_count(records),
-            plural(records, "Datensatz", "Datens\u00e4tze"), format_count(used), format_count(left),
-            paste(reasons, collapse = ", "))
+    sprintf("%s %s: %s in der Tabelle; %s ausgelassen: %s",
+            format_count(records),
+            plural(records, "Datensatz", "Datens\u00e4tze"), format_count(used),
+            format_count(left), paste(reasons, collapse = ", "))
   },
   account_outside = "nicht in der Basis",
   account_cannot_tell = "unbekannt, ob in der Basis",
-  account_no_answer = function(question) sprintf("keine Antwort auf %s", question),
+  account_no_answer = function(question) {
+    sprintf("keine Antwort auf %s", question)
+  },
   subdivided = function(question, by) sprintf("%s je %s", by, question),
   base_called = function(base) sprintf("Basis: %s", base),
   base_kept = function(condition, names, labels) {
-    sprintf("Basis: Befragte mit %s", condition_in_words(condition, names, labels))
+    sprintf("Basis: Befragte mit %s",
+            condition_in_words(condition, names, labels))
   },
   condition.at_least = function(value) sprintf("%s oder mehr", value),
   condition.more = function(value) sprintf("mehr als %s", value),
@@ -206,7 +283,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   condition.other = function(value) sprintf("nicht %s", value),
   condition.one_of = function(values) {
     last <- length(values)
-    if (last == 1L) values else paste(paste(values[-last], collapse = ", "), "oder", values[last])
+    if (last == 1L) values else
+      paste(paste(values[-last], collapse = ", "), "oder", values[last])
   },
   condition.no_answer = "keine Angabe",
   condition.answered = "beantwortet",
@@ -214,33 +292,50 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   condition.not = function(part) sprintf("nicht (%s)", part),
   figure.given = "Vorgabe %",
   goodness_rejected = function(figures, alpha) {
-    sprintf("Die Antworten weichen von den vorgegebenen Anteilen ab (statistisch signifikant auf dem Niveau %s): %s",
+    sprintf(paste("Die Antworten weichen von den vorgegebenen Anteilen ab",
+                  "(statistisch signifikant auf dem Niveau %s): %s"),
             format_alpha(alpha), figures)
   },
   goodness_not_rejected = function(figures, alpha) {
-    sprintf(paste("Kein Hinweis, dass die Antworten von den vorgegebenen Anteilen abweichen (nicht statistisch",
-                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha), figures)
+    sprintf(paste(paste("Kein Hinweis, dass die Antworten von den",
+                        "vorgegebenen Anteilen abweichen (nicht statistisch"),
+                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha),
+            figures)
   },
   key_given = function(rule) {
-    sprintf("+ mehr, \u2212 weniger Befragte als nach den vorgegebenen Anteilen erwartet (%s)", rule)
+    sprintf("+ mehr, \u2212 weniger Befragte als nach den vorgegebenen Anteilen erwartet (%s)",
+            rule)
   },
-  key_given_none = function(rule) sprintf("Keine Antwort weicht von ihrem vorgegebenen Anteil ab (%s)", rule),
+  key_given_none = function(rule) {
+    sprintf("Keine Antwort weicht von ihrem vorgegebenen Anteil ab (%s)", rule)
+  },
   null_given = function(down, across, within) {
-    sprintf("dass die Antworten auf %s%s den vorgegebenen Anteilen folgen", down, within)
+    sprintf("dass die Antworten auf %s%s den vorgegebenen Anteilen folgen",
+            down, within)
   },
   rounded_key = function(base) {
-    sprintf(paste("H\u00e4ufigkeiten sind auf Vielfache von %s gerundet und summieren sich; Prozente sind aus ihnen",
+    sprintf(paste(paste("H\u00e4ufigkeiten sind auf Vielfache von %s gerundet",
+                        "und summieren sich; Prozente sind aus ihnen"),
                   "berechnet"), format_count(base))
   },
-  source_line = function(file, dated, sha256, records, weight, stratum, cluster, replicates, version) {
+  source_line = function(file, dated, sha256, records, weight, stratum, cluster,
+                         replicates, version) {
     of_file <- c(if (length(dated)) sprintf("vom %s", dated),
                  if (length(sha256)) paste("SHA-256", substr(sha256, 1L, 12L)))
-    parts <- c(if (length(file)) paste0(file, if (length(of_file)) sprintf(" (%s)", paste(of_file, collapse = ", "))),
-               if (length(records)) paste(format_count(records), plural(records, "Datensatz", "Datens\u00e4tze")),
-               if (length(weight)) paste("Gewicht:", weight), if (length(stratum)) paste("Schichten:", stratum),
+    parts <- c(if (length(file))
+                 paste0(file,
+                        if (length(of_file))
+                          sprintf(" (%s)", paste(of_file, collapse = ", "))),
+               if (length(records))
+                 paste(format_count(records),
+                       plural(records, "Datensatz", "Datens\u00e4tze")),
+               if (length(weight)) paste("Gewicht:", weight),
+               if (length(stratum)) paste("Schichten:", stratum),
                if (length(cluster)) paste("Klumpen:", cluster),
-               if (length(replicates)) paste("Replikationsgewichte:", replicates))
-    sprintf("Quelle: %s. Erstellt mit Fair Lattice %s.", paste(parts, collapse = "; "), version)
+               if (length(replicates))
+                 paste("Replikationsgewichte:", replicates))
+    sprintf("Quelle: %s. Erstellt mit Fair Lattice %s.",
+            paste(parts, collapse = "; "), version)
   },
   line.all = "Alle",
   line.total = "Summe",
@@ -253,8 +348,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.median = "Median",
   line.q3 = "Oberes Quartil",
   base.none = function(question, ticks) "Anzahl der Befragten",
-  base.mean = function(question, ticks) sprintf("Mittelwerte und Quartile: jede Antwort auf %s", question),
-  base.mean_alone = function(question, ticks) "Mittelwert und Quartile aller Befragten der Tabelle",
+  base.mean = function(question, ticks) {
+    sprintf("Mittelwerte und Quartile: jede Antwort auf %s", question)
+  },
+  base.mean_alone = function(question, ticks) {
+    "Mittelwert und Quartile aller Befragten der Tabelle"
+  },
   banner_base.column = "Spaltenprozente: jede Antwort auf die Frage \u00fcber der Spalte",
   banner_base.row = "Zeilenprozente: jede Antwort auf die Frage am Rand",
   banner_base.total = "Prozente aller Befragten jeder Tabelle",
@@ -265,9 +364,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             paste(rules, collapse = "; "))
   },
   block_left_out = function(block, n) {
-    sprintf("%s: %s dieser Befragten ausgeschlossen, die darauf nicht geantwortet haben", block, format_count(n))
+    sprintf("%s: %s dieser Befragten ausgeschlossen, die darauf nicht geantwortet haben",
+            block, format_count(n))
   },
-  by_itself = function(questions) sprintf("%s: nicht gegen sich selbst gestellt.", list_words(quoted(questions))),
+  by_itself = function(questions) {
+    sprintf("%s: nicht gegen sich selbst gestellt.",
+            list_some(quoted(questions)))
+  },
   figure.column = "Spalten-%",
   figure.row = "Zeilen-%",
   figure.total = "% aller",
@@ -275,7 +378,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.weighted = "n gewichtet",
   figure.cumulative = "kumuliert %",
   figure.difference = "Differenz",
-  figure.difference_interval = function(alpha) sprintf("ihr %s-KI", confidence_words(alpha)),
+  figure.difference_interval = function(alpha) {
+    sprintf("ihr %s-KI", confidence_words(alpha))
+  },
   figure.percent = "%",
   figure.interval = function(alpha) sprintf("%s-KI", confidence_words(alpha)),
   figure.expected = "erwartet",
@@ -285,82 +390,112 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.contribution = "Beitrag zu X\u00b2",
   other_pattern = "^(sonstige|andere|keine davon|wei\u00df nicht)",
   withheld_key = function(limit) {
-    sprintf("[c] geheim gehalten: unter %s Befragte, oder eine solche Zelle w\u00e4re daraus zu errechnen",
-            format_count(limit))
+    sprintf(paste("[c] geheim gehalten: unter %s Befragte, oder eine solche",
+                  "Zelle w\u00e4re daraus zu errechnen"), format_count(limit))
   },
   hidden_key = function(limit) {
-    sprintf("* Prozente von weniger als %s Befragten werden nicht gezeigt", format_count(limit))
+    sprintf("* Prozente von weniger als %s Befragten werden nicht gezeigt",
+            format_count(limit))
   },
   against.rest = "den \u00dcbrigen",
   against.total = "allen",
   higher = "h\u00f6her",
   lower = "niedriger",
   means_different = function(figures, alpha) {
-    sprintf("Die Mittelwerte unterscheiden sich (statistisch signifikant auf dem Niveau %s): %s", format_alpha(alpha),
+    sprintf(paste("Die Mittelwerte unterscheiden sich (statistisch",
+                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha),
             figures)
   },
   means_not_different = function(figures, alpha) {
-    sprintf("Kein Beleg f\u00fcr verschiedene Mittelwerte (nicht signifikant auf dem Niveau %s): %s",
-            format_alpha(alpha),
+    sprintf(paste("Kein Beleg f\u00fcr verschiedene Mittelwerte (nicht",
+                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha),
             figures)
   },
   null_means = function(down, across, within) {
-    sprintf("dass die Mittelwerte von %s f\u00fcr alle Antworten auf %s gleich sind%s", down, across, within)
+    sprintf("dass die Mittelwerte von %s f\u00fcr alle Antworten auf %s gleich sind%s",
+            down, across, within)
   },
   no_evidence_means = "Das ist kein Beleg daf\u00fcr, dass die Mittelwerte gleich sind.",
   test.equal_means = "Test auf gleiche Mittelwerte",
-  peak_key = function(row) sprintf("^ der gr\u00f6\u00dfte Anteil seiner %s", if (row) "Zeile" else "Spalte"),
+  peak_key = function(row) {
+    sprintf("^ der gr\u00f6\u00dfte Anteil seiner %s",
+            if (row) "Zeile" else "Spalte")
+  },
   marking_rule = function(critical, correction, cells, alpha) {
-    sprintf("adjustiertes Residuum jenseits von \u00b1%s; %s; Niveau %s", format_number(critical),
+    sprintf("adjustiertes Residuum jenseits von \u00b1%s; %s; Niveau %s",
+            format_number(critical),
             if (cells == 1) "keine Korrektur: ein Vergleich" else
-              sprintf("%s \u00fcber %d Zellen", name_of("correction", correction), cells), format_alpha(alpha))
+              sprintf("%s \u00fcber %d Zellen",
+                      name_of("correction", correction), cells),
+            format_alpha(alpha))
   },
   key_marked = function(rule) {
-    sprintf("+ mehr, \u2212 weniger Befragte als erwartet, wenn beide unabh\u00e4ngig w\u00e4ren (%s)", rule)
+    sprintf(paste("+ mehr, \u2212 weniger Befragte als erwartet, wenn beide",
+                  "unabh\u00e4ngig w\u00e4ren (%s)"), rule)
   },
   key_spread = function(rule) {
-    sprintf("Keine einzelne Zelle ist markiert (%s): der Zusammenhang verteilt sich auf viele Zellen", rule)
+    sprintf(paste("Keine einzelne Zelle ist markiert (%s): der Zusammenhang",
+                  "verteilt sich auf viele Zellen"), rule)
   },
   key_none = function(rule) {
-    sprintf("Keine Zelle weicht von dem ab, was bei Unabh\u00e4ngigkeit zu erwarten w\u00e4re (%s)", rule)
+    sprintf(paste("Keine Zelle weicht von dem ab, was bei Unabh\u00e4ngigkeit",
+                  "zu erwarten w\u00e4re (%s)"), rule)
   },
   no_test_line = function(reason) sprintf("Kein Test: %s", in_words(reason)),
   associated = function(figures, alpha) {
-    sprintf("Die beiden h\u00e4ngen zusammen (statistisch signifikant auf dem Niveau %s): %s", format_alpha(alpha),
-            figures)
+    sprintf("Die beiden h\u00e4ngen zusammen (statistisch signifikant auf dem Niveau %s): %s",
+            format_alpha(alpha), figures)
   },
   not_associated = function(figures, alpha) {
-    sprintf("Kein Beleg f\u00fcr einen Zusammenhang (nicht signifikant auf dem Niveau %s): %s", format_alpha(alpha),
-            figures)
+    sprintf("Kein Beleg f\u00fcr einen Zusammenhang (nicht signifikant auf dem Niveau %s): %s",
+            format_alpha(alpha), figures)
   },
-  trend_found = function(figures, scores) sprintf("Linearer Trend: %s (%s)", figures, scores),
+  trend_found = function(figures, scores) {
+    sprintf("Linearer Trend: %s (%s)", figures, scores)
+  },
   trend_not_found = function(figures, scores) {
-    sprintf("Kein Beleg f\u00fcr einen linearen Trend: %s (%s)", figures, scores)
+    sprintf("Kein Beleg f\u00fcr einen linearen Trend: %s (%s)", figures,
+            scores)
   },
   reference_line = function(figures, weighted) {
-    sprintf("Nur zum Vergleich (%sohne Stichprobenplan): %s", if (weighted) "gewichtete Prozente, " else "", figures)
+    sprintf("Nur zum Vergleich (%sohne Stichprobenplan): %s",
+            if (weighted) "gewichtete Prozente, " else "", figures)
   },
   ci = function(alpha, low, high) {
-    sprintf("%s-KI %s", confidence_words(alpha), interval_words(low, high, format_strength))
+    sprintf("%s-KI %s", confidence_words(alpha),
+            interval_words(low, high, format_strength))
   },
   no_ci = function(reason) sprintf("kein Intervall: %s", reason),
-  explaining = function(explaining, explained) sprintf("%s erkl\u00e4rt %s", explaining, explained),
-  in_this_table = function(n) sprintf("%s %s in dieser Tabelle.", format_count(n), plural(n, "Person", "Befragte")),
+  explaining = function(explaining, explained) {
+    sprintf("%s erkl\u00e4rt %s", explaining, explained)
+  },
+  in_this_table = function(n) {
+    sprintf("%s %s in dieser Tabelle.", format_count(n),
+            plural(n, "Person", "Befragte"))
+  },
   account_whole = function(records, several) {
-    sprintf("%s %s gelesen, alle in %s", format_count(records), plural(records, "Datensatz", "Datens\u00e4tze"),
+    sprintf("%s %s gelesen, alle in %s", format_count(records),
+            plural(records, "Datensatz", "Datens\u00e4tze"),
             if (several) "den Tabellen" else "der Tabelle")
   },
   account_parts = function(records, used, left, reasons, several) {
-    sprintf("%s %s gelesen: %s in %s, %s ausgelassen: %s", format_count(records),
+    sprintf("%s %s gelesen: %s in %s, %s ausgelassen: %s",
+            format_count(records),
             plural(records, "Datensatz", "Datens\u00e4tze"), format_count(used),
-            if (several) "den Tabellen" else "der Tabelle", format_count(left), paste(reasons, collapse = "; "))
+            if (several) "den Tabellen" else "der Tabelle", format_count(left),
+            paste(reasons, collapse = "; "))
   },
   account_counts = function(n, cells) {
-    sprintf("%s %s in %s %s gez\u00e4hlt", format_count(n), plural(n, "Person", "Befragte"), format_count(cells),
+    sprintf("%s %s in %s %s gez\u00e4hlt", format_count(n),
+            plural(n, "Person", "Befragte"), format_count(cells),
             plural(cells, "Zelle", "Zellen"))
   },
-  account_totals = function(totals) sprintf("als Summen beiseitegelegt: %s", paste(totals, collapse = "; ")),
-  account_effective = function(n) sprintf("effektive Basis %s", format_count(n)),
+  account_totals = function(totals) {
+    sprintf("als Summen beiseitegelegt: %s", paste(totals, collapse = "; "))
+  },
+  account_effective = function(n) {
+    sprintf("effektive Basis %s", format_count(n))
+  },
   more_than_expected = "mehr als erwartet",
   fewer_than_expected = "weniger als erwartet",
   largest_of_line = "gr\u00f6\u00dfter Anteil",
@@ -368,8 +503,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   workbook.data = "Daten, eine Zeile je Zelle",
   workbook.live = "Rechnung",
   live_about = function(weighted) {
-    paste0("Die unterlegten Zahlen sind eingegeben", if (weighted) ", auch was aus Gewichten und Stichprobenplan kommt",
-           "; alles andere wird daraus durch Formeln berechnet. Daneben stehen die Zahlen der Tabelle, wie sie ",
+    paste0("Die unterlegten Zahlen sind eingegeben",
+           if (weighted) ", auch was aus Gewichten und Stichprobenplan kommt",
+           paste("; alles andere wird daraus durch Formeln berechnet. Daneben",
+                 "stehen die Zahlen der Tabelle, wie sie "),
            "erstellt wurde, und der Unterschied.")
   },
   live_counts = "Befragte",
@@ -392,35 +529,50 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   several_tables = function(number) sprintf("%d Tabellen", number),
   see = function(remedy) sprintf("Siehe %s.", remedy),
   figure_base = function(n, weight) {
-    sprintf("n = %s%s.", format_count(n), if (is.null(weight)) "" else sprintf(", gewichtet mit %s", weight))
+    sprintf("n = %s%s.", format_count(n),
+            if (is.null(weight)) "" else sprintf(", gewichtet mit %s", weight))
   },
   figure_key.shares = function(question, ticks) {
     sprintf("Anteile je Antwort auf %s; Befragte in Klammern.", question)
   },
-  figure_key.within = function(question, ticks) sprintf("Anteile je Antwort auf %s.", question),
+  figure_key.within = function(question, ticks) {
+    sprintf("Anteile je Antwort auf %s.", question)
+  },
   figure_key.total = function(question, ticks) "Anteile an allen Befragten.",
-  figure_key.n = function(question, ticks) sprintf("Befragte, nach %s.", question),
+  figure_key.n = function(question, ticks) {
+    sprintf("Befragte, nach %s.", question)
+  },
   figure_key.weighted = function(question, ticks) {
     sprintf("Gewichtete Anzahlen, nach %s; Befragte in Klammern.", question)
   },
   figure_key.balance = function(question, ticks) {
-    sprintf("Anteile je Antwort auf %s; fett die Summen links und rechts der Mitte; Befragte in Klammern.", question)
+    sprintf(paste("Anteile je Antwort auf %s; fett die Summen links und",
+                  "rechts der Mitte; Befragte in Klammern."), question)
   },
   figure_key.dots = function(question, alpha) {
-    sprintf("Anteile je Antwort auf %s, mit Konfidenzintervallen (%s).", question, confidence_words(alpha))
+    sprintf("Anteile je Antwort auf %s, mit Konfidenzintervallen (%s).",
+            question, confidence_words(alpha))
   },
   figure_key.change = function(question, alpha) {
-    sprintf("Anteile je Antwort auf %s, mit Konfidenzintervallen (%s).", question, confidence_words(alpha))
+    sprintf("Anteile je Antwort auf %s, mit Konfidenzintervallen (%s).",
+            question, confidence_words(alpha))
   },
   figure_key.mosaic = function(question) {
-    sprintf(paste("Breiten: Anteile von %s; H\u00f6hen: Anteile darin. Farbe: adjustiertes Residuum; + mehr,",
-                  "\u2212 weniger als erwartet, nach Korrektur markiert."), question)
+    sprintf(paste(paste("Breiten: Anteile von %s; H\u00f6hen: Anteile darin.",
+                        "Farbe: adjustiertes Residuum; + mehr,"),
+                  "\u2212 weniger als erwartet, nach Korrektur markiert."),
+            question)
   },
   figure_key.map = function(share, little) {
-    sprintf("Antworten mit \u00e4hnlichem Profil liegen beieinander. Das Bild zeigt %s der Statistik%s.",
-            percent_words(share, 0L), if (little) ": das ist wenig, also sind auch die Residuen anzusehen" else "")
+    sprintf(paste("Antworten mit \u00e4hnlichem Profil liegen beieinander.",
+                  "Das Bild zeigt %s der Statistik%s."),
+            percent_words(share, 0L),
+            if (little)
+              ": das ist wenig, also sind auch die Residuen anzusehen" else "")
   },
-  figure_axis = function(axis, share) sprintf("Achse %d (%s der Statistik)", axis, percent_words(share, 0L)),
+  figure_axis = function(axis, share) {
+    sprintf("Achse %d (%s der Statistik)", axis, percent_words(share, 0L))
+  },
   page.show = "Zeigen",
   page.published = "Wie ver\u00f6ffentlicht",
   page.percentages_of = "Basis",
@@ -432,11 +584,14 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   page.copy = "Kopieren",
   page.copied = "Kopiert: in ein Dokument oder ein Tabellenblatt einf\u00fcgen.",
   page.tools = "Andere Ansichten dieser Tabelle",
-  page.hint = paste("Auf eine Zelle zeigen oder tippen, oder mit Tabulator und Pfeiltasten durch die Tabelle gehen,",
+  page.hint = paste(paste("Auf eine Zelle zeigen oder tippen, oder mit",
+                          "Tabulator und Pfeiltasten durch die Tabelle gehen,"),
                     "um zu sehen, woher ihr Wert kommt."),
   page.share_of = "Anteil: {whose}",
   page.everybody = "alle Befragten",
-  page.ci = function(alpha) sprintf("%s-KI {low} bis {high}", confidence_words(alpha)),
+  page.ci = function(alpha) {
+    sprintf("%s-KI {low} bis {high}", confidence_words(alpha))
+  },
   page.expected = "Erwartet, wenn beide unabh\u00e4ngig w\u00e4ren",
   page.observed = "Beobachtet, auf derselben Skala",
   page.contribution = "Beitrag zu Chi-Quadrat",
@@ -458,73 +613,109 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   view_base.column = "je {question}",
   view_base.row = "je {question}",
   view_base.total = "an allen Befragten",
-  figure_residuals = "Adjustierte Residuen: + mehr, \u2212 weniger als erwartet; * nach Korrektur markiert.",
+  figure_residuals = paste("Adjustierte Residuen: + mehr, \u2212 weniger als",
+                           "erwartet; * nach Korrektur markiert."),
 
   # ---- the paragraph ----
   null_unrelated = function(down, across, within) {
     sprintf("dass %s und %s unabh\u00e4ngig sind%s", down, across, within)
   },
   null_symmetric = function(down, across, within) {
-    sprintf("dass Antworten von %s zu %s in beide Richtungen gleich oft wechseln%s", down, across, within)
+    sprintf("dass Antworten von %s zu %s in beide Richtungen gleich oft wechseln%s",
+            down, across, within)
   },
   within = function(each, answer) sprintf(" (bei %s = %s)", each, answer),
   rejected = function(null, alpha, figures) {
-    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s verworfen (%s).", null, format_alpha(alpha), figures)
+    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s verworfen (%s).",
+            null, format_alpha(alpha), figures)
   },
   not_rejected = function(null, alpha, figures) {
-    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s nicht verworfen (%s).", null, format_alpha(alpha), figures)
+    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s nicht verworfen (%s).",
+            null, format_alpha(alpha), figures)
   },
   not_tested = function(null, reason) {
-    sprintf("Die Nullhypothese, %s, kann nicht gepr\u00fcft werden: %s.", null, in_words(reason))
+    sprintf("Die Nullhypothese, %s, kann nicht gepr\u00fcft werden: %s.", null,
+            in_words(reason))
   },
   who_compared = function(down, across, within, n, design, left) {
-    sprintf("%s wurde nach %s%s unter %s %s verglichen%s%s.", down, across, within, format_count(n),
-            plural(n, "Person", "Befragten"), design, left)
+    sprintf("%s wurde nach %s%s unter %s %s verglichen%s%s.", down, across,
+            within, format_count(n), plural(n, "Person", "Befragten"), design,
+            left)
   },
   who_weighted = function(weight, effective, design) {
-    sprintf(" (gewichtet mit %s; effektive Basis %s%s)", weight, format_count(effective),
-            if (length(design)) paste0("; Stichprobenplan mit ", paste(design, collapse = " und ")) else "")
+    sprintf(" (gewichtet mit %s; effektive Basis %s%s)", weight,
+            format_count(effective),
+            if (length(design))
+              paste0("; Stichprobenplan mit ",
+                     paste(design, collapse = " und ")) else "")
   },
-  who_design = function(design) sprintf(" (Stichprobenplan mit %s)", paste(design, collapse = " und ")),
+  who_design = function(design) {
+    sprintf(" (Stichprobenplan mit %s)", paste(design, collapse = " und "))
+  },
   design.stratum = "Schichten",
   design.cluster = "Klumpen",
   design.replicates = "Replikationsgewichten",
   who_left_out = function(left, records, reasons) {
-    sprintf("; %s von %s Datens\u00e4tzen %s%s", format_count(left), format_count(records),
-            plural(left, "blieb unber\u00fccksichtigt", "blieben unber\u00fccksichtigt"),
-            if (length(reasons)) paste0(": ", paste(reasons, collapse = "; ")) else "")
+    sprintf("; %s von %s Datens\u00e4tzen %s%s", format_count(left),
+            format_count(records),
+            plural(left, "blieb unber\u00fccksichtigt",
+                   "blieben unber\u00fccksichtigt"),
+            if (length(reasons))
+              paste0(": ", paste(reasons, collapse = "; ")) else "")
   },
-  test_chosen = function(reason) sprintf("Der Test wurde gew\u00e4hlt, weil %s.", in_words(reason)),
+  test_chosen = function(reason) {
+    sprintf("Der Test wurde gew\u00e4hlt, weil %s.", in_words(reason))
+  },
   no_evidence = "Das ist kein Beleg daf\u00fcr, dass es keinen Zusammenhang gibt.",
   no_evidence_symmetry = "Das ist kein Beleg daf\u00fcr, dass sich nichts ver\u00e4ndert hat.",
-  trend_sentence = function(figures) sprintf("Beide Fragen sind geordnet; es gibt einen linearen Trend (%s).", figures),
-  no_trend_sentence = function(figures) {
-    sprintf("Beide Fragen sind geordnet; f\u00fcr einen linearen Trend gibt es keinen Beleg (%s).", figures)
+  trend_sentence = function(figures) {
+    sprintf("Beide Fragen sind geordnet; es gibt einen linearen Trend (%s).",
+            figures)
   },
-  strength_sentence = function(figures) sprintf("St\u00e4rke des Zusammenhangs: %s.", paste(figures, collapse = "; ")),
+  no_trend_sentence = function(figures) {
+    sprintf(paste("Beide Fragen sind geordnet; f\u00fcr einen linearen Trend",
+                  "gibt es keinen Beleg (%s)."), figures)
+  },
+  strength_sentence = function(figures) {
+    sprintf("St\u00e4rke des Zusammenhangs: %s.",
+            paste(figures, collapse = "; "))
+  },
   where_column = function(down, across, share, overall) {
-    sprintf("in %s antworteten %s %s, insgesamt %s", quoted(across), percent_words(share), quoted(down),
-            percent_words(overall))
+    sprintf("in %s antworteten %s %s, insgesamt %s", quoted(across),
+            percent_words(share), quoted(down), percent_words(overall))
   },
   where_row = function(down, across, share, overall) {
-    sprintf("von denen mit %s geh\u00f6ren %s zu %s, insgesamt %s", quoted(down), percent_words(share), quoted(across),
+    sprintf("von denen mit %s geh\u00f6ren %s zu %s, insgesamt %s",
+            quoted(down), percent_words(share), quoted(across),
             percent_words(overall))
   },
   where_total = function(down, across, share, overall) {
-    sprintf("%s mit %s: %s von allen", quoted(down), quoted(across), percent_words(share))
+    sprintf("%s mit %s: %s von allen", quoted(down), quoted(across),
+            percent_words(share))
   },
-  where_more = function(cells) sprintf("Mehr als erwartet: %s.", paste(cells, collapse = "; ")),
-  where_fewer = function(cells) sprintf("Weniger als erwartet: %s.", paste(cells, collapse = "; ")),
-  where_spread = paste("Nach der Korrektur sticht keine einzelne Zelle hervor, was kein Widerspruch ist: der",
+  where_more = function(cells) {
+    sprintf("Mehr als erwartet: %s.", paste(cells, collapse = "; "))
+  },
+  where_fewer = function(cells) {
+    sprintf("Weniger als erwartet: %s.", paste(cells, collapse = "; "))
+  },
+  where_spread = paste(paste("Nach der Korrektur sticht keine einzelne Zelle",
+                             "hervor, was kein Widerspruch ist: der"),
                        "Zusammenhang verteilt sich auf viele Zellen."),
   reach_sentence = function(power, v, high) {
-    if (v >= 1) return("Die Tabelle ist zu klein, um auch nur einen vollkommenen Zusammenhang sicher zu zeigen.")
-    sprintf("Mit einer Testst\u00e4rke von %s h\u00e4tte sie einen Zusammenhang von V = %s gezeigt%s.",
+    if (v >= 1)
+      return(paste("Die Tabelle ist zu klein, um auch nur einen vollkommenen",
+                   "Zusammenhang sicher zu zeigen."))
+    sprintf(paste("Mit einer Testst\u00e4rke von %s h\u00e4tte sie einen",
+                  "Zusammenhang von V = %s gezeigt%s."),
             percent_words(power, 0L), strength_words(v),
             if (is.na(high)) "" else
-              sprintf("; das Intervall von V reicht bis %s", strength_words(high)))
+              sprintf("; das Intervall von V reicht bis %s",
+                      strength_words(high)))
   },
-  with_care = function(cautions) paste("Einschr\u00e4nkungen:", paste(cautions, collapse = " ")),
+  with_care = function(cautions) {
+    paste("Einschr\u00e4nkungen:", paste(cautions, collapse = " "))
+  },
 
   # ---- tests and measures by name ----
   test.pearson = "Chi-Quadrat nach Pearson",
@@ -548,7 +739,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   numbered = function(number, title) sprintf("Tabelle %s. %s", number, title),
   book.title = "Tabellen",
   book.counts = function(tables, failed, chapters) {
-    sprintf("%s %s in %s %s%s.", format_count(tables), plural(tables, "Tabelle", "Tabellen"), format_count(chapters),
+    sprintf("%s %s in %s %s%s.", format_count(tables),
+            plural(tables, "Tabelle", "Tabellen"), format_count(chapters),
             plural(chapters, "Kapitel", "Kapiteln"),
             if (failed) sprintf(", davon %d nicht herstellbar", failed) else "")
   },
@@ -563,97 +755,127 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   summary.said = function(tests, alpha, significant, part) {
     if (tests == 0) return("Kein Fragenpaar wurde gepr\u00fcft.")
     expected <- alpha * tests
-    sprintf(paste("%s %s auf Unabh\u00e4ngigkeit%s. W\u00e4re nichts zusammenh\u00e4ngend, w\u00e4ren etwa %s",
-                  "davon auf dem Niveau %s zuf\u00e4llig signifikant; nach der Korrektur \u00fcber alle",
-                  "(Benjamini-Hochberg) %s %s."),
-            format_count(tests), plural(tests, "Test", "Tests"), if (part) " im ganzen Buch" else "",
-            if (expected < 10) format_number(expected, 1L) else format_count(expected), format_alpha(alpha),
-            plural(significant, "ist es", "sind es"), if (significant) format_count(significant) else "keiner")
+    sprintf(paste(paste("%s %s auf Unabh\u00e4ngigkeit%s. W\u00e4re nichts",
+                        "zusammenh\u00e4ngend, w\u00e4ren etwa %s"),
+                  paste("davon auf dem Niveau %s zuf\u00e4llig signifikant;",
+                        "nach der Korrektur \u00fcber alle"),
+                  "(Benjamini-Hochberg) %s %s."), format_count(tests),
+            plural(tests, "Test", "Tests"), if (part) " im ganzen Buch" else "",
+            if (expected < 10) format_number(expected, 1L) else
+              format_count(expected), format_alpha(alpha),
+            plural(significant, "ist es", "sind es"),
+            if (significant) format_count(significant) else "keiner")
   },
   summary.cell = function(down, across, share, overall, percent) {
-    if (percent == "total") return(sprintf("%s mit %s: %s von allen", down, across, percent_words(share)))
-    if (percent == "row") return(sprintf("%s bei %s: %s, insgesamt %s", across, down, percent_words(share),
-                                         percent_words(overall)))
-    sprintf("%s in %s: %s, insgesamt %s", down, across, percent_words(share), percent_words(overall))
+    if (percent == "total")
+      return(sprintf("%s mit %s: %s von allen", down, across,
+                     percent_words(share)))
+    if (percent == "row")
+      return(sprintf("%s bei %s: %s, insgesamt %s", across, down,
+                     percent_words(share), percent_words(overall)))
+    sprintf("%s in %s: %s, insgesamt %s", down, across, percent_words(share),
+            percent_words(overall))
   },
   finding.none = function(across) {
-    sprintf("Kein Hinweis auf einen Zusammenhang mit %s nach der Korrektur \u00fcber das ganze Buch.",
+    sprintf(paste("Kein Hinweis auf einen Zusammenhang mit %s nach der",
+                  "Korrektur \u00fcber das ganze Buch."),
             list_with(across, "oder"))
   },
   finding.untested = "Kein Test war m\u00f6glich.",
   finding.related = function(across, v, strongest) {
     sprintf("H\u00e4ngt zusammen mit %s%s%s.", across,
-            if (is.na(v)) "" else sprintf(" (Cram\u00e9rs V = %s)", format_strength(v)),
-            if (is.na(strongest)) "" else sprintf("; am auff\u00e4lligsten: %s", strongest))
+            if (is.na(v)) "" else
+              sprintf(" (Cram\u00e9rs V = %s)", format_strength(v)),
+            if (is.na(strongest)) "" else
+              sprintf("; am auff\u00e4lligsten: %s", strongest))
   },
   front.title = "Was f\u00fcr alle Tabellen gilt",
   front.definitions = "Begriffe",
   front.summary = "Welche Fragen zusammenh\u00e4ngen",
   front.index = "Verzeichnis der Fragen",
   front.account = function(records, n, reasons) {
-    sprintf(paste("%s Datens\u00e4tze wurden gelesen; %s Befragte k\u00f6nnen in den Tabellen stehen%s. Was eine",
+    sprintf(paste(paste("%s Datens\u00e4tze wurden gelesen; %s Befragte",
+                        "k\u00f6nnen in den Tabellen stehen%s. Was eine"),
                   "Tabelle dar\u00fcber hinaus ausl\u00e4sst, steht unter ihr."),
             format_count(records), format_count(n),
-            if (length(reasons)) paste0(" (ausgelassen: ", list_words(reasons), ")") else "")
+            if (length(reasons))
+              paste0(" (ausgelassen: ", list_some(reasons), ")") else "")
   },
-  front.design = function(weight, strata, stratum, clusters, cluster, replicates) {
-    parts <- c(if (!is.null(strata)) sprintf("%s Schichten (%s)", format_count(strata), stratum),
-               if (!is.null(clusters)) sprintf("%s Klumpen (%s)", format_count(clusters), cluster),
-               if (replicates > 0) sprintf("%s Replikatgewichte", format_count(replicates)))
-    if (is.null(weight) && !length(parts)) return(paste("Die Befragten gelten als einfache Zufallsstichprobe; jeder",
-                                                        "z\u00e4hlt als einer."))
-    sprintf("Prozente sind %s; Tests, Intervalle und Markierungen folgen dem Stichprobenplan%s.",
-            if (is.null(weight)) "ungewichtet" else sprintf("gewichtet mit %s", weight),
+  front.design = function(weight, strata, stratum, clusters, cluster,
+                          replicates) {
+    parts <- c(if (!is.null(strata))
+                 sprintf("%s Schichten (%s)", format_count(strata), stratum),
+               if (!is.null(clusters))
+                 sprintf("%s Klumpen (%s)", format_count(clusters), cluster),
+               if (replicates > 0)
+                 sprintf("%s Replikatgewichte", format_count(replicates)))
+    if (is.null(weight) && !length(parts))
+      return(paste("Die Befragten gelten als einfache Zufallsstichprobe; jeder",
+                   "z\u00e4hlt als einer."))
+    sprintf(paste("Prozente sind %s; Tests, Intervalle und Markierungen",
+                  "folgen dem Stichprobenplan%s."),
+            if (is.null(weight)) "ungewichtet" else
+              sprintf("gewichtet mit %s", weight),
             if (length(parts)) paste0(": ", list_with(parts, "und")) else "")
   },
   front.weights = function(n, effective) {
-    sprintf("Die Gewichte sind ungleich: alle %s Befragten zusammen z\u00e4hlen wie etwa %s gleich gewichtete.",
+    sprintf(paste("Die Gewichte sind ungleich: alle %s Befragten zusammen",
+                  "z\u00e4hlen wie etwa %s gleich gewichtete."),
             format_count(n), format_count(effective))
   },
   front.repeated = function(ids) {
-    sprintf("%s %s mehr als einmal vor: jede Tabelle z\u00e4hlt eine solche Person so oft.", format_count(ids),
-            plural(ids, "Kennung kommt", "Kennungen kommen"))
+    sprintf("%s %s mehr als einmal vor: jede Tabelle z\u00e4hlt eine solche Person so oft.",
+            format_count(ids), plural(ids, "Kennung kommt", "Kennungen kommen"))
   },
   definition.base = "Basis",
-  definition.base.text = paste("Prozente beziehen sich auf die, die die Fragen der Tabelle beantwortet haben;",
-                               "wie viele Menschen",
-                               "das sind, steht ungewichtet bei den Befragten."),
+  definition.base.text = paste(
+    "Prozente beziehen sich auf die, die die Fragen der Tabelle beantwortet haben;",
+    "wie viele Menschen", "das sind, steht ungewichtet bei den Befragten."),
   definition.weight = "Gewichtete Basis",
-  definition.weight.text = paste("Die Summe der Gewichte dieser Befragten: f\u00fcr wie viele Menschen sie",
-                                 "stehen. Wie sicher eine",
-                                 "Zahl ist, sagen die Befragten und die effektive Basis."),
+  definition.weight.text = paste(
+    "Die Summe der Gewichte dieser Befragten: f\u00fcr wie viele Menschen sie",
+    "stehen. Wie sicher eine",
+    "Zahl ist, sagen die Befragten und die effektive Basis."),
   definition.test = "Test",
   definition.test.text = function(designed, alpha) {
-    sprintf(paste("Ob die Antworten unten und oben unabh\u00e4ngig sein k\u00f6nnten, auf dem Niveau %s%s.",
+    sprintf(paste(paste("Ob die Antworten unten und oben unabh\u00e4ngig sein",
+                        "k\u00f6nnten, auf dem Niveau %s%s."),
                   "\u201eNicht signifikant\u201c",
-                  "hei\u00dft nicht \u201ekein Unterschied\u201c: eine kleine Basis kann ihn verbergen."),
+                  paste("hei\u00dft nicht \u201ekein Unterschied\u201c: eine",
+                        "kleine Basis kann ihn verbergen.")),
             list_with(format_alpha(alpha), "oder"),
-            if (designed) ", nach dem Stichprobenplan (Rao-Scott, zweiter Ordnung)" else "")
+            if (designed)
+              ", nach dem Stichprobenplan (Rao-Scott, zweiter Ordnung)" else "")
   },
   definition.strength = "Cram\u00e9rs V",
-  definition.strength.text = paste("Wie stark ein Zusammenhang ist, von 0 (keiner) bis 1 (so stark wie",
-                                   "m\u00f6glich), mit seinem",
-                                   "95-%-Intervall. Bei vielen Befragten kann auch ein sehr schwacher",
-                                   "signifikant sein."),
+  definition.strength.text = paste(
+    "Wie stark ein Zusammenhang ist, von 0 (keiner) bis 1 (so stark wie",
+    "m\u00f6glich), mit seinem",
+    "95-%-Intervall. Bei vielen Befragten kann auch ein sehr schwacher",
+    "signifikant sein."),
   definition.marks = "Markierungen",
-  definition.marks.text = paste("+ und \u2212 stehen bei Zellen mit mehr oder weniger Befragten, als es ohne",
-                                "Zusammenhang w\u00e4ren,",
-                                "korrigiert \u00fcber die Zellen der Tabelle; Buchstaben und Differenzen sind",
-                                "dort erkl\u00e4rt, wo sie stehen."),
+  definition.marks.text = paste(
+    "+ und \u2212 stehen bei Zellen mit mehr oder weniger Befragten, als es ohne",
+    "Zusammenhang w\u00e4ren,",
+    "korrigiert \u00fcber die Zellen der Tabelle; Buchstaben und Differenzen sind",
+    "dort erkl\u00e4rt, wo sie stehen."),
   definition.many = "Viele Tests",
-  definition.many.text = paste("Ein Buch enth\u00e4lt so viele Tests, dass einige zuf\u00e4llig signifikant",
-                               "sind. \u00dcbersicht und Befunde nutzen",
-                               "p-Werte, die \u00fcber das ganze Buch korrigiert sind (Benjamini-Hochberg)."),
+  definition.many.text = paste(
+    "Ein Buch enth\u00e4lt so viele Tests, dass einige zuf\u00e4llig signifikant",
+    "sind. \u00dcbersicht und Befunde nutzen",
+    "p-Werte, die \u00fcber das ganze Buch korrigiert sind (Benjamini-Hochberg)."),
   definition.change = "Ver\u00e4nderung",
   definition.change.text = function(waves) {
-    sprintf(paste("Prozentpunkte von %s bis %s, mit Zeichen, wo sie signifikant ist. Gleich benannte Klumpen beider",
-                  "Wellen gelten als dieselben."),
-            waves[1L], waves[2L])
+    sprintf(paste(paste("Prozentpunkte von %s bis %s, mit Zeichen, wo sie",
+                        "signifikant ist. Gleich benannte Klumpen beider"),
+                  "Wellen gelten als dieselben."), waves[1L], waves[2L])
   },
   # ---- the desk ----
   desk.name = "Tabellentisch",
   desk.records = "Datens\u00e4tze",
-  desk.records_in = function(file, n) sprintf("%s, %s Datens\u00e4tze", file, format_count(n)),
+  desk.records_in = function(file, n) {
+    sprintf("%s, %s Datens\u00e4tze", file, format_count(n))
+  },
   desk.chapter = "Tabellen",
   desk.skip = "Zur Tabelle springen",
   desk.questions = "Fragen",
@@ -664,8 +886,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.put.each = "F\u00fcr jede",
   desk.put.answers = "Antworten\u2026",
   desk.find_for.down = "Frage w\u00e4hlen, die verglichen wird: Pfeiltasten und Eingabetaste.",
-  desk.find_for.across = "Frage w\u00e4hlen, nach der verglichen wird: Pfeiltasten und Eingabetaste.",
-  desk.find_for.each = "Frage w\u00e4hlen, deren Antworten je eine Tabelle haben: Pfeiltasten und Eingabetaste.",
+  desk.find_for.across = paste("Frage w\u00e4hlen, nach der verglichen wird:",
+                               "Pfeiltasten und Eingabetaste."),
+  desk.find_for.each = paste("Frage w\u00e4hlen, deren Antworten je eine",
+                             "Tabelle haben: Pfeiltasten und Eingabetaste."),
   desk.compare = "Vergleiche",
   desk.by = "nach",
   desk.each = "f\u00fcr jede",
@@ -675,16 +899,19 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.turn = "Umdrehen",
   desk.clear = "Neu beginnen",
   desk.open_answers = function(question, across) {
-    sprintf("Antworten auf %s%s", question, if (across) " (Alt mit Pfeiltaste: an anderer Stelle)" else "")
+    sprintf("Antworten auf %s%s", question,
+            if (across) " (Alt mit Pfeiltaste: an anderer Stelle)" else "")
   },
   desk.take_away = function(question) sprintf("Wegnehmen: %s", question),
   desk.undo = "R\u00fcckg\u00e4ngig",
   desk.redo = "Wiederholen",
   desk.undo_what = function(what = NULL) {
-    if (is.null(what)) "Nichts r\u00fcckg\u00e4ngig zu machen" else sprintf("R\u00fcckg\u00e4ngig: %s", what)
+    if (is.null(what)) "Nichts r\u00fcckg\u00e4ngig zu machen" else
+      sprintf("R\u00fcckg\u00e4ngig: %s", what)
   },
   desk.redo_what = function(what = NULL) {
-    if (is.null(what)) "Nichts zu wiederholen" else sprintf("Wiederholen: %s", what)
+    if (is.null(what)) "Nichts zu wiederholen" else
+      sprintf("Wiederholen: %s", what)
   },
   desk.did.put = "Frage eingesetzt",
   desk.did.drop = "Frage weggenommen",
@@ -733,22 +960,28 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.who = "Wer ist darin?",
   desk.trust = "Kann ich ihr trauen?",
   desk.hand_on = "Was gebe ich weiter?",
-  desk.trust_later = "Hier werden der Test, die St\u00e4rke und die Vorbehalte der Tabelle stehen.",
+  desk.trust_later = paste("Hier werden der Test, die St\u00e4rke und die",
+                           "Vorbehalte der Tabelle stehen."),
   desk.nothing_to_test = "In dieser Tabelle gibt es nichts zu testen.",
   desk.none = "keine",
   desk.design = "Stichprobenplan:",
-  desk.design_given = "Der Stichprobenplan ist der, mit dem der Tabellentisch ge\u00f6ffnet wurde.",
+  desk.design_given = paste("Der Stichprobenplan ist der, mit dem der",
+                            "Tabellentisch ge\u00f6ffnet wurde."),
   desk.told.weight = function(name) sprintf("gewichtet mit %s", name),
   desk.told.stratum = function(name) sprintf("Schichten: %s", name),
   desk.told.cluster = function(name) sprintf("Klumpen: %s", name),
-  desk.told.replicates = function(number) sprintf("%d Replikationsgewichte", number),
+  desk.told.replicates = function(number) {
+    sprintf("%d Replikationsgewichte", number)
+  },
   desk.told.none = "jeder Datensatz z\u00e4hlt gleich",
   desk.role.weight = "Gewicht",
   desk.role.stratum = "Schicht",
   desk.role.cluster = "Klumpen",
   desk.role.id = "Person",
   desk.role.count = "Anzahl",
-  desk.likely = function(columns) sprintf("Wie die Namen nahelegen: %s", paste(columns, collapse = ", ")),
+  desk.likely = function(columns) {
+    sprintf("Wie die Namen nahelegen: %s", paste(columns, collapse = ", "))
+  },
   desk.one_per = "Datens\u00e4tze je Person",
   desk.one_per.all = "alle",
   desk.one_per.first = "der erste",
@@ -759,20 +992,30 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.keep = "Anwenden",
   desk.everybody = "Alle",
   desk.undo_step = function(step) sprintf("Zur\u00fccknehmen: %s", step),
-  desk.step.band = function(question, told) sprintf("%s in Klassen ab %s", question, list_words(told)),
+  desk.step.band = function(question, told) {
+    sprintf("%s in Klassen ab %s", question, list_some(told))
+  },
   desk.step.regroup = function(question, told) {
-    sprintf("%s: Antworten zusammengefasst zu %s", question, list_words(quoted(told)))
+    sprintf("%s: Antworten zusammengefasst zu %s", question,
+            list_some(quoted(told)))
   },
   desk.step.order_answers = function(question, told) {
-    sprintf("%s in der Reihenfolge %s", question, list_words(told, 3L))
+    sprintf("%s in der Reihenfolge %s", question, list_some(told, 3L))
   },
-  desk.step.retitle = function(question, told) sprintf("%s hei\u00dft %s", question, quoted(told)),
-  desk.step.net = function(question, told) sprintf("%s: Zwischensumme %s", question, list_words(quoted(told))),
+  desk.step.retitle = function(question, told) {
+    sprintf("%s hei\u00dft %s", question, quoted(told))
+  },
+  desk.step.net = function(question, told) {
+    sprintf("%s: Zwischensumme %s", question, list_some(quoted(told)))
+  },
   desk.step.score = function(question, told) {
-    if (length(told)) sprintf("%s mit den Werten %s", question, list_words(told)) else
+    if (length(told))
+      sprintf("%s mit den Werten %s", question, list_some(told)) else
       sprintf("%s: mit Mittelwerten", question)
   },
-  desk.step.ticks = function(question, told) sprintf("%s: Mehrfachantworten aus %s", question, list_words(told, 3L)),
+  desk.step.ticks = function(question, told) {
+    sprintf("%s: Mehrfachantworten aus %s", question, list_some(told, 3L))
+  },
   desk.kind.answers = "Antworten",
   desk.kind.ordered = "geordnete Antworten",
   desk.kind.ticks = "Mehrfachantworten",
@@ -782,9 +1025,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.kind.empty = "nur eine Antwort",
   desk.kind.design = "Stichprobenplan",
   desk.begin = "Was m\u00f6chten Sie vergleichen?",
-  desk.begin_how = paste("Ziehen Sie eine Frage aus der Liste in den Satz dar\u00fcber, oder w\u00e4hlen Sie sie und",
+  desk.begin_how = paste(paste("Ziehen Sie eine Frage aus der Liste in den",
+                               "Satz dar\u00fcber, oder w\u00e4hlen Sie sie",
+                               "und"),
                          "dr\u00fccken Sie eine der Schaltfl\u00e4chen unter der Liste."),
-  desk.begin_keys = paste("Mit der Tastatur: / f\u00fchrt zur Suche, die Pfeiltasten zu einer Frage, die Eingabetaste",
+  desk.begin_keys = paste(paste("Mit der Tastatur: / f\u00fchrt zur Suche,",
+                                "die Pfeiltasten zu einer Frage, die",
+                                "Eingabetaste"),
                           "setzt sie ein, wo Platz ist, Strg+Z nimmt das Letzte zur\u00fcck."),
   desk.others = "Arbeiten anderer Fenster:",
   desk.figure = "Abbildung",
@@ -805,19 +1052,23 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.down = function(title) sprintf("Nach unten: %s", title),
   desk.publish = "Ausgeben",
   desk.this_table = "diese Tabelle",
-  desk.the_tray = function(number) sprintf("die Ablage (%d %s)", number, plural(number, "Tabelle", "Tabellen")),
+  desk.the_tray = function(number) {
+    sprintf("die Ablage (%d %s)", number, plural(number, "Tabelle", "Tabellen"))
+  },
   desk.as = "als",
   desk.save = "Speichern",
   desk.saved = "Gespeichert: {name}",
   desk.copied = "Kopiert.",
   desk.title = function(down, across, each = NULL, among = NULL) {
     paste0(down, if (length(across)) paste(" nach", list_with(across, "und")),
-           if (!is.null(each)) paste(", je", each), if (!is.null(among)) paste0(" (", among, ")"))
+           if (!is.null(each)) paste(", je", each),
+           if (!is.null(among)) paste0(" (", among, ")"))
   },
   desk.leave.code = "Als R-Code",
   desk.leave.command = "Als Befehl",
   desk.leave.plan = "Als Tabellenplan",
-  desk.lost = "Das Programm hinter dieser Seite ist beendet oder antwortet nicht. Was Sie sehen, bleibt, wie es ist.",
+  desk.lost = paste("Das Programm hinter dieser Seite ist beendet oder",
+                    "antwortet nicht. Was Sie sehen, bleibt, wie es ist."),
   desk.again = "Noch einmal versuchen",
   desk.is_design = "Diese Spalte geh\u00f6rt zum Stichprobenplan.",
   desk.choose_first = "W\u00e4hlen Sie zuerst Antworten.",
@@ -845,10 +1096,14 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.reason_usual = "Ausgelassen",
   desk.verb.order_answers = "Reihenfolge behalten",
   desk.as_it_is = "Wie sie ist",
-  desk.as_it_would_be = function(question) sprintf("Wie sie w\u00e4re: %s", question),
+  desk.as_it_would_be = function(question) {
+    sprintf("Wie sie w\u00e4re: %s", question)
+  },
   desk.account_after = function(before, after, records) {
-    sprintf("In der Tabelle: %s von %s Datens\u00e4tzen%s.", format_count(after), format_count(records),
-            if (before == after) ", wie zuvor" else sprintf(" (zuvor: %s)", format_count(before)))
+    sprintf("In der Tabelle: %s von %s Datens\u00e4tzen%s.",
+            format_count(after), format_count(records),
+            if (before == after) ", wie zuvor" else
+              sprintf(" (zuvor: %s)", format_count(before)))
   },
   desk.close = "Schlie\u00dfen",
   view_base_short.column = "jede Spalte",
@@ -858,6 +1113,966 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   wave.before = "Vorher",
   wave.now = "Jetzt",
   wave_label = "Welle",
-  wave_title = function(question, waves) sprintf("%s: von %s bis %s", question, waves[1L], waves[2L]),
-  wave.none = "Kein Vergleich mit der Welle zuvor"
+  wave_title = function(question, waves) {
+    sprintf("%s: von %s bis %s", question, waves[1L], waves[2L])
+  },
+  wave.none = "Kein Vergleich mit der Welle zuvor",
+
+  # ---- results, figures and books ----
+  infinite = "unendlich",
+  undefined = "nicht definiert",
+  as_written = function(text) text,
+  reason_of_question = function(question, reason) {
+    sprintf("%s: %s", question, reason)
+  },
+  banded = function(bands, closed, ends, least) {
+    sprintf("in Klassen eingeteilt, die bei %s %s%s",
+            paste(number_text(ends), collapse = ", "),
+            if (closed == "left") "beginnen" else "enden",
+            if (is.na(least)) "" else
+              sprintf(", jede mit mindestens %s Befragten",
+                      format_count(least)))
+  },
+  joined = function(new, old) {
+    sprintf("%s fasst %s zusammen", quoted(new),
+            paste(quoted(old), collapse = ", "))
+  },
+  renamed = function(new, old) {
+    sprintf("%s hie\u00df %s", quoted(new), quoted(old))
+  },
+  made_missing = function(new, old) {
+    sprintf("%s auf fehlend gesetzt (%s)", paste(quoted(old), collapse = ", "),
+            new)
+  },
+  order_lost = paste("nicht mehr geordnet, da Antworten zusammengefasst",
+                     "wurden, die nicht nebeneinander liegen"),
+  paired_answers = function(questions) {
+    sprintf("Paare von Antworten auf %s", paste(questions, collapse = " und "))
+  },
+  scored = function(by, items, least) {
+    sprintf("%s von %s, bei mindestens %d Antworten", by,
+            paste(items, collapse = ", "), least)
+  },
+  no_variance = paste(paste("die Residuen haben hier keine Varianz: der",
+                            "Zusammenhang ist an seiner Grenze, oder alle"),
+                      "Klumpen stimmen \u00fcberein"),
+  margins_too_unequal = "die R\u00e4nder sind zu ungleich, um die Designeffekte zu berechnen",
+  exact_not_with_design = "mit Gewichten oder Stichprobenplan nicht verf\u00fcgbar",
+  exact_too_many = function(most) {
+    sprintf("\u00fcber %s Befragten nicht berechnet; Chi-Quadrat ist dort ebenso gut",
+            format_count(most))
+  },
+  changes_no_variance = paste("die Wechsel der Antwort haben keine Varianz:",
+                              "alle Klumpen stimmen \u00fcberein"),
+  one_answer_only = "es gibt nur eine Antwort, also nichts zu vergleichen",
+  scores_all_same = "alle Befragten haben bei einer der Fragen denselben Wert",
+  trend_no_variance = paste("unter dem Stichprobenplan hat er keine Varianz",
+                            "oder keine Freiheitsgrade"),
+  why_design_not_exact = paste(
+    "die Daten haben Gewichte oder einen Stichprobenplan, wof\u00fcr es keinen exakten",
+    "p-Wert gibt"),
+  why_exact_too_large = paste(
+    paste("die erwarteten H\u00e4ufigkeiten sind f\u00fcr Chi-Quadrat zu",
+          "klein, die Tabelle f\u00fcr den"), "exakten Test aber zu gro\u00df"),
+  why_paired_design = paste(paste("dieselbe Frage wurde zweimal gestellt, und",
+                                  "die Daten haben Gewichte oder einen"),
+                            "Stichprobenplan"),
+  why_few_changed = function(changed) {
+    sprintf("dieselbe Frage wurde zweimal gestellt, und nur %s %s die Antwort gewechselt",
+            format_count(changed),
+            plural(changed, "Person hat", "Befragte haben"))
+  },
+  why_means = "die Frage ist eine Zahl, deren Mittelwerte verglichen werden",
+  means_no_variance = "eine Spalte hat keine Varianz oder zu wenige Befragte",
+  not_of_means = "kein Ma\u00df f\u00fcr Mittelwerte",
+  effects_at_fit = "Designeffekte an der Unabh\u00e4ngigkeitsanpassung",
+  effects_at_fit_needed = paste("Designeffekte an der",
+                                "Unabh\u00e4ngigkeitsanpassung, da sie am",
+                                "Sch\u00e4tzwert nicht definiert sind"),
+  first_order_only = function(most) {
+    sprintf(paste(paste("erste Ordnung, an der Unabh\u00e4ngigkeitsanpassung:",
+                        "die zweite Ordnung wird \u00fcber %s"),
+                  "Freiheitsgraden nicht berechnet"), format_count(most))
+  },
+  trend_scores = function(scores, r) {
+    sprintf("%s; r = %s",
+            c(given = "angegebene Werte", equal = "Werte 1, 2, 3, ...",
+              midranks = "mittlere R\u00e4nge")[[scores]], format_strength(r))
+  },
+  exact_margins_fixed = paste("bei festen R\u00e4ndern; alle Tabellen, die",
+                              "nicht wahrscheinlicher sind als diese"),
+  random_tables = function(draws, seed, se) {
+    sprintf("%s Zufallstabellen mit diesen R\u00e4ndern, Startwert %s; Standardfehler %s",
+            format_count(draws), format(seed), format(se, digits = 2))
+  },
+  random_tables_over_budget = function(draws, seed, se) {
+    sprintf(paste(paste("der exakte Test ist zu gro\u00df; %s Zufallstabellen",
+                        "mit diesen R\u00e4ndern, Startwert %s;"),
+                  "Standardfehler %s"), format_count(draws), format(seed),
+            format(se, digits = 2))
+  },
+  one_sided_more = "einseitig: erste Zeile und erste Spalte gehen zusammen",
+  one_sided_fewer = "einseitig: erste Zeile und erste Spalte gehen auseinander",
+  symmetry_binomial = "Binomialtest der Befragten, die gewechselt haben",
+  second_order = "Rao-Scott, zweite Ordnung",
+  empty_cell_at_bound = paste("eine Zelle ist leer; der Wert liegt an seiner",
+                              "Grenze und hat keinen Standardfehler"),
+  not_defined = "f\u00fcr diese Tabelle nicht definiert",
+  needs_2x2 = "verlangt zwei Antworten auf jeder Seite",
+  needs_paired = "verlangt dieselbe Frage zweimal gestellt (paired)",
+  not_known_ordered = paste("ob die Antworten geordnet sind, ist nicht",
+                            "bekannt; verwendet wird die Reihenfolge der",
+                            "Tabelle"),
+  plus_means = function(first, second) {
+    sprintf("positiv: %s geht mit %s", quoted(first), quoted(second))
+  },
+  se_zero = "der Standardfehler ist in dieser Tabelle 0",
+  se_zero_at_bound = "der Wert liegt an seiner Grenze, der Standardfehler ist daher 0",
+  smaller_than_chance = function(level) {
+    sprintf("die Statistik ist kleiner als in %s der Tabellen ohne jeden Zusammenhang",
+            confidence_words(1 - level))
+  },
+  chance_makes = function(value) {
+    sprintf("der Zufall allein ergibt in einer Tabelle dieser Form etwa %s",
+            format_strength(value))
+  },
+  delta = function(df) {
+    if (is.na(df)) "Delta-Methode, Normalverteilung" else
+      sprintf("Delta-Methode, t mit %s Freiheitsgraden", format_df(df))
+  },
+  delta_arctanh = function(df) {
+    if (is.na(df)) "Delta-Methode auf der arctanh-Skala, Normalverteilung" else
+      sprintf("Delta-Methode auf der arctanh-Skala, t mit %s Freiheitsgraden",
+              format_df(df))
+  },
+  noncentral_chi_square = "nichtzentrales Chi-Quadrat, mit der Varianz der Delta-Methode",
+  noncentral_f = function(df) {
+    sprintf(paste("nichtzentrales F (Rao-Scott) mit %s Freiheitsgraden des",
+                  "Stichprobenplans und der Varianz der Delta-Methode"),
+            format_df(df))
+  },
+  delta_folded = function(df) {
+    sprintf("das von |Phi|, Delta-Methode auf der arctanh-Skala, %s",
+            if (is.na(df)) "Normalverteilung" else
+              sprintf("t mit %s Freiheitsgraden", format_df(df)))
+  },
+  bootstrap = function(draws, undefined) {
+    sprintf("Perzentil-Bootstrap, %s Ziehungen%s", format_count(draws),
+            if (undefined)
+              sprintf(", in %s davon nicht definiert",
+                      format_count(undefined)) else "")
+  },
+  cohens_size = function(w, size) {
+    sprintf("Nach Cohens (1988) Konvention ist w = V Wurzel(min(Zeilen, Spalten) - 1) = %s %s.",
+            format_strength(w),
+            c(none = "weniger als klein", small = "klein", medium = "mittel",
+              large = "gro\u00df")[[size]])
+  },
+  all_or_none_in_both = "niemand oder alle in beiden",
+  no_variance_by_design = "keine Varianz unter dem Stichprobenplan",
+  nobody_in = function(answer) {
+    sprintf("in %s sind keine Befragten", quoted(answer))
+  },
+  needed_through_infinity = function(low, high) {
+    sprintf("die Differenz kann 0 sein: von %s \u00fcber unendlich bis %s",
+            format_number(low, 1L), format_number(high, 1L))
+  },
+  empty_cell_no_wald = paste("eine Zelle ist leer, daher gibt es kein",
+                             "Wald-Intervall; siehe das exakte",
+                             "Quotenverh\u00e4ltnis"),
+  exact_odds_too_many = paste("f\u00fcr so viele Befragte nicht berechnet;",
+                              "das Wald-Intervall ist dort ebenso gut"),
+  one_table_only = "die R\u00e4nder lassen nur eine Tabelle zu",
+  outcome_no_variance = paste("keine Varianz: niemand oder alle haben das",
+                              "Ergebnis, oder alle Klumpen stimmen",
+                              "\u00fcberein"),
+  empty_cell_no_interval = "kein Intervall: eine Zelle ist leer",
+  no_stratum_says = "keine Schicht hat eine Varianz",
+  one_stratum = "es gibt nur eine Schicht",
+  odds_ratio_at_bound = "das gemeinsame Quotenverh\u00e4ltnis ist 0 oder unendlich",
+  too_few_margins = "weniger als zwei Schichten haben alle R\u00e4nder besetzt",
+  too_few_full_strata = "weniger als zwei Schichten haben alle vier Zellen besetzt",
+  more_strata_than_df = "es gibt mehr Schichten, als der Stichprobenplan Freiheitsgrade hat",
+  log_odds_no_variance = paste("das logarithmierte Quotenverh\u00e4ltnis hat",
+                               "in einer Schicht keine Varianz"),
+  no_full_stratum = "keine Schicht hat zwei Zeilen und zwei Spalten",
+  strata_no_variance = "die Schichten lassen keine Varianz \u00fcbrig",
+  effects_undefined_sparse = paste("die Designeffekte sind in einer so",
+                                   "d\u00fcnn besetzten Tabelle nicht",
+                                   "definiert"),
+  too_many_cells_to_fit = function(most) {
+    sprintf("\u00fcber %s Zellen nicht berechnet", format_count(most))
+  },
+  no_convergence = "das Modell konvergierte nicht",
+  expected_too_small = "die erwarteten H\u00e4ufigkeiten sind f\u00fcr Chi-Quadrat zu klein",
+  margins_empty = "zu viele R\u00e4nder sind leer",
+  effect_of_weights = "Designeffekt allein der ungleichen Gewichte",
+  observed_plain = function(n) "Befragte",
+  observed_weighted = function(n) {
+    sprintf("gewichtete Anteile, auf die %s Befragten bezogen", format_count(n))
+  },
+  sum_of_effects = paste(paste("die Summe der verallgemeinerten",
+                               "Designeffekte: wie viel Gewichte und Klumpen",
+                               "zur Varianz"), "der Residuen beitragen"),
+  chance_of_chi_square = function(statistic, df) {
+    sprintf("die Wahrscheinlichkeit eines Chi-Quadrats von %s oder mehr mit %s %s",
+            working_number(statistic), format_df(df),
+            plural(df, "Freiheitsgrad", "Freiheitsgraden"))
+  },
+  chance_of_f = function(f, df, df_error) {
+    sprintf("die Wahrscheinlichkeit eines F von %s oder mehr mit %s und %s Freiheitsgraden",
+            working_number(f), format_df(df), format_df(df_error))
+  },
+  reversal = function(down, across, each, together, p_crude, p_within) {
+    ways <- c("gleichsinnig", "gegensinnig")
+    if (!together) ways <- rev(ways)
+    sprintf(paste(paste("Insgesamt h\u00e4ngen %s und %s %s zusammen (%s),",
+                        "innerhalb der Antworten auf %s aber %s (%s): die"),
+                  paste("Tabelle ohne %s w\u00fcrde t\u00e4uschen. Berichten",
+                        "Sie die Tabelle jeder Antwort.")), quoted(down),
+            quoted(across), ways[1L], format_p(p_crude), quoted(each), ways[2L],
+            format_p(p_within), quoted(each))
+  },
+  heterogeneity = function(down, across, each, test, p) {
+    sprintf(paste(paste("Der Zusammenhang zwischen %s und %s ist je nach",
+                        "Antwort auf %s verschieden (%s, %s): ein Wert",
+                        "f\u00fcr"),
+                  "alle w\u00fcrde das verdecken. Berichten Sie die Tabelle jeder Antwort."),
+            quoted(down), quoted(across), quoted(each), name_of("test", test),
+            format_p(p))
+  },
+  brief.not_significant = function(power, v, high) {
+    sprintf("Nicht signifikant hei\u00dft nicht \u201ekein Unterschied\u201c: %s.",
+            if (v >= 1) "die Tabelle ist zu klein, um einen zu zeigen" else
+              sprintf("V = %s hatte %s Testst\u00e4rke%s", strength_words(v),
+                      percent_words(power, 0L),
+                      if (is.na(high)) "" else
+                        sprintf("; V kann bis %s reichen",
+                                strength_words(high))))
+  },
+  brief.few_clusters = function(df, d) {
+    sprintf("Wenige Klumpen: %s %s f\u00fcr einen Test mit %d.", format_df(df),
+            plural(df, "Freiheitsgrad", "Freiheitsgrade"), d)
+  },
+  brief.single_cluster = function(strata, treated) {
+    sprintf("%s mit einem Klumpen: %s.",
+            plural(length(strata), "Schicht", "Schichten"),
+            list_some(strata, 3L))
+  },
+  brief.tick_all = function(question, example) {
+    sprintf(paste("%s sieht nach mehreren Nennungen in einer Antwort aus:",
+                  "machen Sie eine Mehrfachfrage daraus."), quoted(question))
+  },
+  brief.ticks_add_up = function(questions) {
+    paste("Mehrere Antworten waren m\u00f6glich: Prozentwerte k\u00f6nnen",
+          "zusammen \u00fcber 100 liegen.")
+  },
+  brief.reversal = function(down, across, each, together, p_crude, p_within) {
+    sprintf(paste("Der Zusammenhang kehrt sich innerhalb der Antworten auf %s",
+                  "um: berichten Sie jede Tabelle."), quoted(each))
+  },
+  brief.heterogeneity = function(down, across, each, test, p) {
+    sprintf(paste("Der Zusammenhang ist je nach Antwort auf %s verschieden",
+                  "(%s): berichten Sie jede Tabelle."), quoted(each),
+            format_p(p))
+  },
+  brief.against_explains = function(explaining, explained, fair, shown) {
+    sprintf("Die Prozentwerte laufen verkehrt herum: vergleichen Sie %s.",
+            c(column = "Spaltenprozente", row = "Zeilenprozente")[[fair]])
+  },
+  brief.nested_clusters = function(clusters) {
+    sprintf("%d %s in mehr als einer Schicht vor: als verschiedene Klumpen behandelt.",
+            length(clusters),
+            plural(length(clusters), "Klumpenname kommt",
+                   "Klumpennamen kommen"))
+  },
+  layer_title = function(each, answer) sprintf("%s: %s", each, answer),
+  condition.compared = function(label, what) sprintf("%s: %s", label, what),
+  condition.equal = function(value) value,
+  condition.and = function(parts) paste(parts, collapse = "; "),
+  style_not_followed = function(style, form, sections) {
+    sprintf("%s: %s folgt dem Abschnitt %s nicht.", style,
+            if (form == "text") "das Terminal" else
+              sprintf("eine .%s-Datei", form), list_with(sections, "und"))
+  },
+  layout_not_followed = function(form, choices) {
+    sprintf("Eine .%s-Datei hat keinen Platz f\u00fcr das verlangte Aussehen der Tabelle: %s.",
+            form, list_with(unlist(choices), "und"))
+  },
+  means_found = function(question, columns, means, low, high, alpha) {
+    each <- sprintf("%s bei %s (%s-KI %s bis %s)", format_number(means),
+                    quoted(columns), confidence_words(alpha),
+                    format_number(low), format_number(high))
+    sprintf("Der Mittelwert von %s ist %s.", question,
+            paste(each, collapse = ", "))
+  },
+  correction.holm = "Holm",
+  correction.bonferroni = "Bonferroni",
+  correction.benjamini_hochberg = "Benjamini-Hochberg",
+  asymmetric = function(figures, alpha) {
+    sprintf(paste("Die Antworten wechselten h\u00e4ufiger in die eine",
+                  "Richtung als in die andere (signifikant auf dem Niveau",
+                  "%s): %s"), format_alpha(alpha), figures)
+  },
+  not_asymmetric = function(figures, alpha) {
+    sprintf(paste(paste("Kein Hinweis, dass die Antworten h\u00e4ufiger in",
+                        "die eine Richtung wechselten als in die andere",
+                        "(nicht"), "signifikant auf dem Niveau %s): %s"),
+            format_alpha(alpha), figures)
+  },
+  item_line = function(name, p, corrected, v, low, high) {
+    sprintf("%s: %s (korrigiert %s), V = %s (%s)", name, format_p(p),
+            bare_p(corrected), format_strength(v),
+            interval_words(low, high, format_strength))
+  },
+  item_no_test = function(name, reason) {
+    sprintf("%s: kein Test, %s", name, in_words(reason))
+  },
+  item_by = function(item, by) sprintf("%s nach %s", item, by),
+  account_reason = function(reason, records) {
+    sprintf("%s (%s)", reason, format_count(records))
+  },
+  account_standing = function(n) {
+    sprintf("stehen f\u00fcr %s %s", format_count(n),
+            plural(n, "Person", "Befragte"))
+  },
+  account_blank = function(lines) {
+    sprintf("%s %s der Datei", format_count(lines),
+            plural(lines, "leere Zeile", "leere Zeilen"))
+  },
+  no_live = function(title, reason) {
+    sprintf("Kein rechnendes Blatt f\u00fcr %s: %s.", title, reason)
+  },
+  no_live_alone = "die Tabelle ist von einer einzigen Frage",
+  no_live_stored = "sie wurde aus einer Datei gelesen, die Designeffekte fehlen daher",
+  no_live_number = "sie ist von einer Zahl, nicht von Antworten",
+  no_live_ticks = paste("Punkte, die alle genannt werden k\u00f6nnen, haben",
+                        "kein gemeinsames Chi-Quadrat"),
+  letters_key = function(compare, correction, alpha) {
+    sprintf(paste(paste("Ein Buchstabe: der Wert ist h\u00f6her als der der",
+                        "%s mit diesem Buchstaben (zweiseitig; %s \u00fcber",
+                        "die"), "Paare einer %s; Niveau %s)"),
+            c(columns = "Spalte", rows = "Zeile")[[compare]],
+            name_of("correction", correction),
+            c(columns = "Zeile", rows = "Spalte")[[compare]],
+            format_alpha(alpha))
+  },
+  letters_all = paste(paste("Buchstaben vergleichen alle Spalten miteinander;",
+                            "dass dieselben Personen in mehreren stehen, ist"),
+                      "ber\u00fccksichtigt"),
+  letters_headings = function(question) {
+    sprintf("%s: Buchstaben vergleichen die Antworten unter derselben \u00dcberschrift",
+            question)
+  },
+  against_key = function(against, compare, correction, alpha) {
+    line <- c(columns = "Spalte", rows = "Zeile")[[compare]]
+    sprintf(paste("\u2191 h\u00f6her, \u2193 niedriger als %s (zweiseitig; %s",
+                  "\u00fcber die %sn einer %s; Niveau %s)"),
+            switch(against, rest = "unter allen \u00fcbrigen Befragten",
+                   total = "unter allen Befragten",
+                   previous = sprintf("in der %s davor", line),
+                   sprintf("in %s", quoted(against))),
+            name_of("correction", correction), line,
+            c(columns = "Zeile", rows = "Spalte")[[compare]],
+            format_alpha(alpha))
+  },
+  letters_small = function(limit, answers, n) {
+    sprintf("Wegen kleiner Basen (unter %d) nicht verglichen: %s", limit,
+            bases_words(answers, n))
+  },
+  survey_of = function(records, questions) {
+    sprintf("Umfrage mit %s %s, %s %s", format_count(records),
+            plural(records, "Datensatz", "Datens\u00e4tzen"),
+            format_count(questions), plural(questions, "Frage", "Fragen"))
+  },
+  survey_before = function(records, reasons) {
+    sprintf("  %s zuvor ausgeschlossen: %s", format_count(records), reasons)
+  },
+  survey_strata = function(strata) {
+    sprintf("  %d %s", strata, plural(strata, "Schicht", "Schichten"))
+  },
+  survey_clusters = function(clusters) sprintf("  %d Klumpen", clusters),
+  survey_replicates = function(replicates, kind) {
+    sprintf("  %s Replikationen (%s)", format_count(replicates), kind)
+  },
+  survey_repeats = function(ids) {
+    sprintf("  %d %s mehr als einmal vor", ids,
+            plural(ids, "Kennung kommt", "Kennungen kommen"))
+  },
+  survey_aside = function(records, reasons) {
+    sprintf("  %s beiseitegelegt: %s", format_count(records), reasons)
+  },
+  who_answered = function(within, n, design, left) {
+    sprintf("Die Prozentwerte%s sind von %s %s%s%s.", within, format_count(n),
+            plural(n, "Person", "Befragten"), design, left)
+  },
+  answers_given = function(question, within, answers, share, low, high, alpha,
+                           ticks) {
+    interval <- ifelse(is.na(low), "",
+                       sprintf(" (%s-KI %s bis %s)", confidence_words(alpha),
+                               format_percent(low), format_percent(high)))
+    each <- sprintf("%s%s %s %s", percent_words(share), interval,
+                    if (ticks) "nannten" else "antworteten", quoted(answers))
+    sprintf("%s%s: %s.", question, within, paste(each, collapse = "; "))
+  },
+  reading_no_test = "Es gibt keinen Test, also ragt keine Zelle heraus.",
+  reading_none = "Keine Zelle weicht von dem ab, was ohne Zusammenhang zu erwarten w\u00e4re.",
+  reading_spread = paste(paste("Keine einzelne Zelle ragt heraus, obwohl die",
+                               "Tabelle als Ganzes signifikant ist. Das ist",
+                               "kein"),
+                         paste("Widerspruch: der Test addiert alle Residuen,",
+                               "w\u00e4hrend jede Zelle f\u00fcr sich",
+                               "\u00fcber den Zufall"),
+                         paste("hinausgehen muss, korrigiert f\u00fcr die",
+                               "Zahl der gepr\u00fcften Zellen.")),
+  reading_cell = function(down, across, residual) {
+    sprintf("%s \u00d7 %s (%s%s)", down, across, if (residual > 0) "+" else "",
+            format_number(residual, 1L))
+  },
+  reading_more = function(cells, more) {
+    sprintf("Mehr als erwartet: %s%s.", paste(cells, collapse = "; "),
+            if (more) sprintf("; und %d weitere", more) else "")
+  },
+  reading_fewer = function(cells, more) {
+    sprintf("Weniger als erwartet: %s%s.", paste(cells, collapse = "; "),
+            if (more) sprintf("; und %d weitere", more) else "")
+  },
+  reading_not_significant = paste("Die Tabelle als Ganzes ist nicht",
+                                  "signifikant: lesen Sie einzelne Zellen mit",
+                                  "Vorsicht."),
+  section.tests = "Tests",
+  section.strength = "Wie stark ist er?",
+  section.residuals = "Wo sitzt er?",
+  section.differences = "Welche Spalten unterscheiden sich?",
+  section.risks = "Gegen einen Vergleichswert",
+  section.detectable = "Was sie h\u00e4tte zeigen k\u00f6nnen",
+  section.working = "Die Rechnung",
+  section.shares = "Prozentwerte",
+  section.means = "Mittelwerte",
+  section.items = "Punkt f\u00fcr Punkt",
+  section.cautions = "Wie weit ihr zu trauen ist",
+  section.goodness = "Gegen bekannte Anteile",
+  section.look = "Die Fragen",
+  section.recheck = "Behauptungen und Summen",
+  desk.no_command.no_file = paste("Die Datens\u00e4tze kamen nicht aus einer",
+                                  "Datei, daher gibt es keinen Befehl, der",
+                                  "sie liest."),
+  desk.no_command.no_table = "Es gibt noch keine Tabelle.",
+  desk.no_command.setting = paste(
+    "Eine der Einstellungen ist keine Option des Befehls: nehmen Sie es als R-Code oder als",
+    "Tabellenplan mit."),
+  desk.no_command.step = paste(
+    paste("Eine der \u00c4nderungen an den Fragen ist keine Option des",
+          "Befehls: nehmen Sie es als R-Code"), "oder als Tabellenplan mit."),
+  desk.no_command.signs = paste(
+    "Ein Name oder eine Antwort hat ein Komma, einen Doppelpunkt, ein Semikolon oder ein",
+    paste("Gleichheitszeichen, was die Optionen nicht sagen k\u00f6nnen:",
+          "nehmen Sie es als R-Code oder"), "als Tabellenplan mit."),
+  desk.no_command.condition = paste(
+    paste("Der Filter spricht von einer Frage, wie sie hier ge\u00e4ndert",
+          "wurde, und der Befehl filtert"),
+    "zuerst: nehmen Sie es als R-Code oder als Tabellenplan mit."),
+  desk.no_command.order = paste(
+    paste("Eine Frage wurde in anderer Reihenfolge ge\u00e4ndert, als der",
+          "Befehl arbeitet: nehmen Sie es"),
+    "als R-Code oder als Tabellenplan mit."),
+  desk.no_plan.several = paste(
+    "Die Tabellen der Ablage unterscheiden sich im Stichprobenplan oder in dem, was mit den",
+    "Fragen geschah; ein Tabellenplan hat davon je eines. Nehmen Sie sie einzeln mit."),
+  desk.internal = function(what) {
+    paste0("Das Programm ist gescheitert: ", what,
+           ". Nichts wurde ge\u00e4ndert; bitte melden Sie es.")
+  },
+  controlling_for = function(each) sprintf("Bei festgehaltener Frage %s", each),
+  nothing_to_say = "Nichts zu berichten.",
+  no_test_sentence = function(reason) sprintf("Kein Test: %s.", reason),
+  interval_of = function(measures, way) {
+    sprintf("Intervall f\u00fcr %s: %s.", paste(measures, collapse = ", "), way)
+  },
+  column.measure = "Ma\u00df",
+  column.estimate = "Sch\u00e4tzwert",
+  column.se = "SE",
+  column.interval = "Intervall",
+  column.p_zero = "p (null)",
+  column.cell = "Zelle",
+  column.observed = "beobachtet",
+  column.expected = "erwartet",
+  column.share_of_statistic = "Anteil an X\u00b2",
+  column.p_corrected = "p, korrigiert",
+  column.corrected = "korrigiert",
+  column.within = "In",
+  column.higher_in = "ist h\u00f6her in",
+  column.than_in = "als in",
+  column.shares = "Anteile",
+  column.difference = "Differenz",
+  column.odds_ratio = "Quotenverh\u00e4ltnis",
+  column.test = "Test",
+  column.headline = "ma\u00dfgeblich",
+  column.df_error = "Nenner-df",
+  column.statistic = "Statistik",
+  residual.adjusted = "adjustiertes",
+  residual.pearson = "Pearson-",
+  residual.raw = "rohes",
+  smaller_residuals = function(cells) {
+    sprintf("und %d %s mit kleineren Residuen", cells,
+            plural(cells, "Zelle", "Zellen"))
+  },
+  marked_beyond = function(residual, critical) {
+    sprintf("Markiert: %s Residuum jenseits von \u00b1%s.", residual,
+            format_number(critical))
+  },
+  pairs_rule = function(compare, against, question, correction, alpha) {
+    lines <- c(columns = "Spalten", rows = "Zeilen")[[compare]]
+    one <- c(columns = "Spalte", rows = "Zeile")[[compare]]
+    sprintf("%s in jeder Antwort auf %s; %s \u00fcber die Paare einer %s, Niveau %s.",
+            switch(against, `each other` = sprintf("Paare von %s", lines),
+                   rest = sprintf("Jede %s gegen alle \u00fcbrigen Befragten",
+                                  one),
+                   total = sprintf("Jede %s gegen alle Befragten", one),
+                   previous = sprintf("Jede %s gegen die davor", one),
+                   sprintf("Jede %s gegen %s", one, quoted(against))), question,
+            name_of("correction", correction),
+            c(columns = "Zeile", rows = "Spalte")[[compare]],
+            format_alpha(alpha))
+  },
+  no_bases_to_compare = function(compare) {
+    sprintf("Keine zwei %s haben f\u00fcr einen Vergleich gen\u00fcgend gro\u00dfe Basen.",
+            c(columns = "Spalten", rows = "Zeilen")[[compare]])
+  },
+  none_differs = function(compare, pairs) {
+    sprintf("Keine %s unterscheidet sich signifikant von einer anderen (%s %s verglichen).",
+            c(columns = "Spalte", rows = "Zeile")[[compare]],
+            format_count(pairs), plural(pairs, "Paar", "Paare"))
+  },
+  differences_in_points = "Differenzen in Prozentpunkten; jedes Intervall steht f\u00fcr sich.",
+  against = function(outcome, compared, reference) {
+    sprintf("%s: %s gegen %s", quoted(outcome), compared, reference)
+  },
+  shares_against = function(first, second) {
+    sprintf("%s gegen %s", first, second)
+  },
+  with_interval = function(value, low, high) {
+    sprintf("%s (%s)", value, words("interval", low = low, high = high))
+  },
+  with_note = function(value, note) sprintf("%s (%s)", value, note),
+  points = function(value) sprintf("%s Punkte", value),
+  no_interval = "kein Intervall",
+  z_and_p = function(z, p, more, fewer) {
+    sprintf("z = %s, %s (einseitig: mehr %s, weniger %s)", format_number(z),
+            format_p(p), bare_p(more), bare_p(fewer))
+  },
+  risk.shares = "Anteile",
+  risk.difference = "Differenz",
+  risk.needed = "notwendige Zahl",
+  risk.relative_risk = "relatives Risiko",
+  risk.odds_ratio = "Quotenverh\u00e4ltnis",
+  risk.log_odds_ratio = "  sein Logarithmus",
+  risk.odds_ratio_exact = "  exakt",
+  risk.test = "Test",
+  intervals_at = function(alpha, several) {
+    sprintf("%s-Konfidenzintervalle%s.", confidence_words(alpha),
+            if (several)
+              "; jeder Vergleich steht f\u00fcr sich, nicht f\u00fcr ihre Zahl korrigiert" else
+              "")
+  },
+  detectable_none = function(reason) {
+    sprintf("kein Test m\u00f6glich: %s.", reason)
+  },
+  detectable_table = function(r, c, n, alpha, effect) {
+    sprintf("%s\u00d7%s-Tabelle mit %s %s, Niveau %s%s", format(r), format(c),
+            format_count(n), plural(n, "Person", "Befragten"),
+            format_alpha(alpha),
+            if (effect == 1) "" else
+              sprintf(", Designeffekt %s", format_number(effect)))
+  },
+  detectable_smallest = function(v, w, power) {
+    if (v > 1)
+      return(paste("selbst ein vollkommener Zusammenhang w\u00fcrde seltener",
+                   "als gew\u00fcnscht gefunden"))
+    sprintf(paste("ein Zusammenhang von V = %s oder mehr (w = %s) w\u00e4re",
+                  "mit %s Testst\u00e4rke gefunden worden"), format_strength(v),
+            format_strength(w), percent_words(power, 0L))
+  },
+  detectable_power = function(v, power) {
+    sprintf("F\u00fcr V = %s ist die Testst\u00e4rke %s.", format_strength(v),
+            percent_words(power, 0L))
+  },
+  detectable_needed = function(power, v, n) {
+    sprintf("F\u00fcr %s Testst\u00e4rke bei V = %s braucht die Tabelle etwa %s Befragte.",
+            percent_words(power, 0L), format_strength(v), format_count(n))
+  },
+  pooled_title = function(title, each, n) {
+    sprintf("%s, bei festgehaltener Frage %s (%s %s)", title, each,
+            format_count(n), plural(n, "Person", "Befragte"))
+  },
+  pooled_by_design = paste("F-Statistiken, Rao-Scott zweiter Ordnung: sie",
+                           "ber\u00fccksichtigen Gewichte und",
+                           "Stichprobenplan."),
+  pooled_left_out = function(answers) {
+    sprintf("Nicht in den Tests, da nur eine Zeile oder Spalte besetzt ist: %s.",
+            list_some(answers))
+  },
+  pooled_care = function(text) sprintf("Vorsicht: %s", text),
+  working_observed = function(what) sprintf("1. Beobachtet (%s)", what),
+  working_expected = "2. Erwartet ohne Zusammenhang: Zeilensumme \u00d7 Spaltensumme / Summe",
+  working_contribution = paste("3. Beitrag jeder Zelle: (beobachtet \u2212",
+                               "erwartet)\u00b2 / erwartet"),
+  working_example = function(down, across, how, value) {
+    sprintf("zum Beispiel %s \u00d7 %s: %s = %s", down, across, how, value)
+  },
+  working_statistic = function(value) {
+    sprintf("4. Ihre Summe ist die Statistik: X\u00b2 = %s", value)
+  },
+  working_df = function(how, value) {
+    sprintf("5. Freiheitsgrade: %s = %s", how, value)
+  },
+  working_design = function(effect, how, f, value) {
+    sprintf("6. Gewichte und Stichprobenplan: geteilt durch %s, %s. F = %s = %s",
+            effect, how, f, value)
+  },
+  working_p = function(step, p, how) sprintf("%d. %s: %s", step, p, how),
+  goodness_found = function(figures) {
+    sprintf("Die Antworten weichen signifikant von diesen Anteilen ab: %s.",
+            figures)
+  },
+  goodness_not_found = function(figures) {
+    sprintf("Kein Hinweis, dass die Antworten von diesen Anteilen abweichen: %s.",
+            figures)
+  },
+  goodness_base = "Prozentwerte derer, die geantwortet haben, gegen vorgegebene Anteile",
+  regroup_not_sparse = "Die Tabelle ist nicht d\u00fcnn besetzt: nichts zusammenzufassen.",
+  regroup_nothing_left = paste("Nichts l\u00e4sst sich zusammenfassen: auf",
+                               "jeder Seite bleiben zwei Antworten."),
+  regroup_step = function(question, joined) {
+    sprintf("Zusammenfassen in %s: %s", question, joined)
+  },
+  regroup_small = function(before, after, mended) {
+    sprintf("Kleine erwartete H\u00e4ufigkeiten: %s vorher, %s nachher%s.",
+            percent_words(before, 0L), percent_words(after, 0L),
+            if (mended) "" else ", noch immer zu viele")
+  },
+  regroup_before = function(figures) sprintf("Vorher: %s", figures),
+  regroup_after = function(figures) sprintf("Nachher: %s", figures),
+  regroup_not_yet = "Noch ist nichts zusammengefasst: apply = TRUE tut es.",
+  power_key = function(power) {
+    sprintf(paste(paste("Kreis: der kleinste Zusammenhang, der mit %s",
+                        "Testst\u00e4rke gefunden wird. Raute: das gefragte V",
+                        "oder das"), "der Tabelle."), percent_words(power, 0L))
+  },
+  power_title = function(r, c, alpha) {
+    sprintf("Was eine %s\u00d7%s-Tabelle zeigen kann (Niveau %s)", format(r),
+            format(c), format_alpha(alpha))
+  },
+  figure_marked = function(cells) {
+    if (length(cells))
+      sprintf("Markiert: %s.", paste(cells, collapse = "; ")) else
+      "Keine Zelle ist markiert."
+  },
+  figure_balance_bar = function(below, above) {
+    sprintf("%s links und %s rechts der Mitte", percent_words(below),
+            percent_words(above))
+  },
+  figure_alt = function(kind, title, finding, values) {
+    sprintf("%s: %s. %s", kind, title %||% "",
+            paste(c(finding, values), collapse = " "))
+  },
+  figure_kind.shares = "Balken zu 100\u00a0%",
+  figure_kind.items = "Balken der genannten Punkte",
+  figure_kind.grouped = "Gruppierte Balken",
+  figure_kind.stacked = "Gestapelte Balken von Anzahlen",
+  figure_kind.dots = "Punkte mit Intervallen",
+  figure_kind.balance = "Balken links und rechts der Mitte",
+  figure_kind.change = "Linien \u00fcber die Wellen",
+  figure_kind.heat = "Gitter von Prozentwerten",
+  figure_kind.residuals = "Gitter adjustierter Residuen",
+  figure_kind.mosaic = "Mosaik",
+  figure_kind.map = "Karte der Antworten",
+  figure_needs.single_answers = paste(
+    "Sie verlangt Fragen mit einer Antwort je Person: die Punkte einer Mehrfachfrage ergeben",
+    "zusammen nicht 100 %."),
+  figure_needs.fewer = paste("Sie fasst h\u00f6chstens 40 Antworten je Seite:",
+                             "legen Sie einige mit regroup() zusammen."),
+  figure_needs.order = "Sie verlangt geordnete Antworten: ordnen Sie sie mit order_answers().",
+  figure_needs.waves = paste(
+    "Sie verlangt geordnete Spalten, oder zwei davon: ordnen Sie die Antworten mit",
+    "order_answers()."),
+  figure_needs.plane = paste("Sie verlangt auf beiden Seiten drei oder mehr",
+                             "Antworten; \"residuals\" zeigt kleinere",
+                             "Tabellen."),
+  power_axis = "Testst\u00e4rke",
+  v_axis = "Cram\u00e9rs V in der Grundgesamtheit",
+  test.exact_more = "exakter Test, einseitig (mehr)",
+  test.exact_fewer = "exakter Test, einseitig (weniger)",
+  test.rao_scott_second_likelihood = "Rao-Scott zweiter Ordnung von G\u00b2",
+  test.rao_scott_first_likelihood = "Rao-Scott erster Ordnung von G\u00b2",
+  test.mantel_haenszel = "Mantel-Haenszel",
+  test.mantel_haenszel_corrected = "  mit Stetigkeitskorrektur",
+  test.general_association = "allgemeiner Zusammenhang",
+  test.mean_scores = "mittlere Werte",
+  test.correlation = "Korrelation",
+  test.breslow_day_tarone = paste("Homogenit\u00e4t der",
+                                  "Quotenverh\u00e4ltnisse (Breslow-Day,",
+                                  "Tarone)"),
+  test.same_odds_ratio = "Homogenit\u00e4t der Quotenverh\u00e4ltnisse (Wald)",
+  test.no_three_way = "keine Dreifach-Wechselwirkung",
+  measure.phi = "Phi",
+  measure.contingency_coefficient_adjusted = "korrigierter Kontingenzkoeffizient",
+  measure.tschuprow_t = "Tschuprows T",
+  measure.lambda = "Lambda",
+  measure.goodman_kruskal_tau = "Goodman-Kruskal-Tau",
+  measure.gamma = "Gamma",
+  measure.tau_b = "Tau-b",
+  measure.tau_c = "Tau-c",
+  measure.somers_d = "Somers' d",
+  measure.yule_q = "Yules Q",
+  measure.yule_y = "Yules Y",
+  measure.pearson_r = "Pearsons r",
+  measure.spearman_rho = "Spearmans Rho",
+  measure.kappa = "Kappa",
+  meaning.cramers_v = function(x, d, a) {
+    scale_meaning_de("Cram\u00e9rs V", x, d, a)
+  },
+  meaning.cramers_v_corrected = function(x, d, a) {
+    scale_meaning_de("Das um den Zufall korrigierte V", x, d, a)
+  },
+  meaning.phi = function(x, d, a) {
+    sprintf(paste("Phi ist die Korrelation der beiden Antworten: die eine",
+                  "erkl\u00e4rt %s der Varianz der anderen."), whole(x^2))
+  },
+  meaning.contingency_coefficient = function(x, d, a) {
+    sprintf(paste(paste("Der Kontingenzkoeffizient beginnt bei 0 (kein",
+                        "Zusammenhang); sein gr\u00f6\u00dfter Wert",
+                        "h\u00e4ngt von der Gr\u00f6\u00dfe der"),
+                  "Tabelle ab; hier ist er %s."), format_strength(x))
+  },
+  meaning.contingency_coefficient_adjusted = function(x, d, a) {
+    scale_meaning_de("Der korrigierte Kontingenzkoeffizient", x, d, a)
+  },
+  meaning.tschuprow_t = function(x, d, a) {
+    scale_meaning_de("Tschuprows T", x, d, a)
+  },
+  meaning.lambda_across = function(x, d, a) errors_meaning_de(x, a, d),
+  meaning.lambda_down = function(x, d, a) errors_meaning_de(x, d, a),
+  meaning.lambda_both = function(x, d, a) {
+    sprintf(paste("Eine von %s und %s zu kennen verringert die Fehler beim",
+                  "Erraten der anderen um %s, beide Richtungen zusammen."),
+            quoted(d), quoted(a), whole(x))
+  },
+  meaning.goodman_kruskal_tau_across = function(x, d, a) {
+    proportional_meaning_de(x, a, d)
+  },
+  meaning.goodman_kruskal_tau_down = function(x, d, a) {
+    proportional_meaning_de(x, d, a)
+  },
+  meaning.uncertainty_across = function(x, d, a) {
+    sprintf("%s zu kennen nimmt %s der Ungewissheit \u00fcber %s weg.",
+            quoted(a), whole(x), quoted(d))
+  },
+  meaning.uncertainty_down = function(x, d, a) {
+    sprintf("%s zu kennen nimmt %s der Ungewissheit \u00fcber %s weg.",
+            quoted(d), whole(x), quoted(a))
+  },
+  meaning.uncertainty_both = function(x, d, a) {
+    sprintf("%s und %s haben %s ihrer Ungewissheit gemeinsam.", quoted(d),
+            quoted(a), whole(x))
+  },
+  meaning.gamma = function(x, d, a) {
+    order_meaning_de(x, pairs_differing_de(d, a))
+  },
+  meaning.tau_b = function(x, d, a) {
+    order_meaning_de(x,
+                     sprintf(paste("den Paaren, die sich in %s oder in %s",
+                                   "unterscheiden (geometrisches Mittel",
+                                   "beider)"), quoted(d), quoted(a)))
+  },
+  meaning.tau_c = function(x, d, a) {
+    order_meaning_de(x,
+                     paste("so vielen Paaren, wie sich in einer Tabelle",
+                           "dieser Gr\u00f6\u00dfe in beiden Fragen",
+                           "unterscheiden k\u00f6nnen"))
+  },
+  meaning.somers_d_across = function(x, d, a) {
+    order_meaning_de(x,
+                     sprintf("den Paaren, die sich in %s unterscheiden",
+                             quoted(a)))
+  },
+  meaning.somers_d_down = function(x, d, a) {
+    order_meaning_de(x,
+                     sprintf("den Paaren, die sich in %s unterscheiden",
+                             quoted(d)))
+  },
+  meaning.somers_d_both = function(x, d, a) {
+    order_meaning_de(x,
+                     paste("den Paaren, die sich in einer der beiden Fragen",
+                           "unterscheiden (Mittel beider)"))
+  },
+  meaning.yule_q = function(x, d, a) {
+    order_meaning_de(x, pairs_differing_de(d, a))
+  },
+  meaning.yule_y = function(x, d, a) {
+    sprintf(paste("Yules Y ist, was Phi w\u00e4re, wenn alle vier R\u00e4nder",
+                  "ein Halb w\u00e4ren: %s."), format_strength(x))
+  },
+  meaning.pearson_r = function(x, d, a) slope_meaning_de("Werte", x, d, a),
+  meaning.spearman_rho = function(x, d, a) {
+    slope_meaning_de("R\u00e4nge", x, d, a)
+  },
+  meaning.kappa = function(x, d, a) {
+    sprintf(paste("Die \u00dcbereinstimmung liegt %s des Wegs zwischen",
+                  "zuf\u00e4lliger und voller \u00dcbereinstimmung."), whole(x))
+  },
+  column.n = "n",
+  column.p = "p",
+  column.cramers_v = "V",
+  column.each = "Von",
+  column.low = "von",
+  column.high = "bis",
+  book.chapter = function(number, title) sprintf("%d. %s", number, title),
+  book.internal = function(reason) {
+    sprintf("ein Fehler des Programms (%s); bitte melden Sie ihn", reason)
+  },
+  book.not_in_data = function(tables) {
+    sprintf(paste("%s %s nicht als Daten ausgegeben: dort werden Anzahlen",
+                  "zur\u00fcckgehalten oder gerundet."),
+            paste(plural(length(tables), "Tabelle", "Tabellen"),
+                  list_some(tables)), plural(length(tables), "ist", "sind"))
+  },
+  book.pages = "Seiten dieses Tabellenbands",
+  book.progress = "Tabellen",
+  book.withheld = paste(paste("Anzahlen dieser Tabelle werden",
+                              "zur\u00fcckgehalten oder gerundet, ihre Werte",
+                              "sind daher nicht"), "aufgelistet."),
+  summary.more = function(rows) {
+    sprintf("... und %s weitere.", format_count(rows))
+  },
+  wave_differs = function(question) {
+    sprintf("%s ist in beiden Wellen nicht von derselben Art", question)
+  },
+  wave_answers_differ = function(question, new, gone) {
+    sprintf("Die Antworten von %s sind in beiden Wellen nicht dieselben%s%s.",
+            quoted(question),
+            if (length(new))
+              sprintf("; nur jetzt: %s", list_some(quoted(new))) else "",
+            if (length(gone))
+              sprintf("; nur vorher: %s", list_some(quoted(gone))) else "")
+  },
+  wave_lacks = function(questions) {
+    sprintf("Der Welle davor fehlt %s.", list_with(quoted(questions), "und"))
+  },
+  plan.compared = function(waves) {
+    sprintf("Jede Tabelle wird mit %s verglichen.", waves[1L])
+  },
+  plan.tables = function(tables, chapters) {
+    sprintf("%s %s in %s %s:", format_count(tables),
+            plural(tables, "Tabelle", "Tabellen"), format_count(chapters),
+            plural(chapters, "Kapitel", "Kapiteln"))
+  },
+  plan.outputs = "Geschrieben w\u00fcrden:",
+  section.related = "Welche Fragen h\u00e4ngen zusammen?",
+  related.progress = "Paare",
+  chunks.progress = "Lesen",
+  chunks.speed = function(file, speed, left) {
+    sprintf("%s, %s Datens\u00e4tze je Sekunde, %s",
+            if (left < 90) sprintf("noch %.0f s", left) else
+              sprintf("noch %.0f min", left / 60),
+            format_count(signif(speed, 2L)), file)
+  },
+  related.ticked = "Genannt",
+  related.not_ticked = "Nicht genannt",
+  related.no_values = "keine einzelnen Werte",
+  related.one_answer = "nur eine Antwort",
+  related.many_answers = function(answers) {
+    sprintf(paste("%s verschiedene Antworten: fassen Sie sie zusammen, oder",
+                  "teilen Sie eine Zahl in Klassen ein"), format_count(answers))
+  },
+  related.copies = function(question, other) {
+    sprintf("%s und %s bestimmen einander fast ganz.", quoted(question),
+            quoted(other))
+  },
+  related.says = function(question, other) {
+    sprintf("%s bestimmt %s fast ganz.", quoted(question), quoted(other))
+  },
+  related.apart = "Gesondert, da die eine Frage fast die andere sagt:",
+  related.left_out = "Ausgelassen:",
+  related.said = function(to, pairs, expected, tests, significant, alpha) {
+    sprintf(paste(paste("%s, das st\u00e4rkste zuerst. Von %s %s w\u00e4ren",
+                        "auf dem Niveau %s durch Zufall etwa %s signifikant;",
+                        "nach"),
+                  "Korrektur \u00fcber alle (Benjamini-Hochberg) %s %s."),
+            if (is.null(to))
+              sprintf("%s %s von Fragen", format_count(pairs),
+                      plural(pairs, "Paar", "Paare")) else
+              sprintf("%s %s gegen %s", format_count(pairs),
+                      plural(pairs, "Frage", "Fragen"), quoted(to)),
+            format_count(tests), plural(tests, "Test", "Tests"),
+            format_alpha(alpha),
+            if (expected < 10) format_number(expected, 1L) else
+              format_count(expected), plural(significant, "ist es", "sind es"),
+            if (significant) format_count(significant) else "keiner")
+  },
+  related.sure = "nach Korrektur signifikant",
+  related.unsure = "nicht signifikant",
+  related.picture = function(to) {
+    sprintf("Wie stark Fragen mit %s zusammenh\u00e4ngen", quoted(to))
+  },
+  related.axis = function(alpha) {
+    sprintf("Cram\u00e9rs V mit seinem %s-Intervall", confidence_words(alpha))
+  },
+  related.field = "Wie stark die Fragen zusammenh\u00e4ngen",
+  related.field_key = paste(paste("Cram\u00e9rs V; Zahlen stehen, wo es nach",
+                                  "Korrektur \u00fcber alle Paare"),
+                            "signifikant ist"),
+  related.picture_alt = function(best) {
+    sprintf("Am st\u00e4rksten: %s.", paste(best, collapse = "; "))
+  },
+  cache.unreadable = function(file) {
+    sprintf(paste("Der in \u201e%s\u201c aufbewahrte Tabellenband kann nicht",
+                  "gelesen werden und wird neu erstellt."), file)
+  },
+  cache.unwritten = function(folder) {
+    sprintf(paste("Der Tabellenband konnte in \u201e%s\u201c nicht f\u00fcr",
+                  "das n\u00e4chste Mal aufbewahrt werden."), folder)
+  }
 )
+
+scale_meaning_de <- function(name, x, d, a) {
+  sprintf(paste("%s reicht von 0 (%s und %s h\u00e4ngen nicht zusammen) bis 1",
+                "(so stark wie m\u00f6glich); hier ist der Wert %s."), name,
+          quoted(d), quoted(a), format_strength(x))
+}
+
+errors_meaning_de <- function(x, knowing, guessing) {
+  sprintf("%s zu kennen verringert die Fehler beim Erraten von %s um %s.",
+          quoted(knowing), quoted(guessing), whole(x))
+}
+
+proportional_meaning_de <- function(x, knowing, guessing) {
+  sprintf("%s nach seinen Anteilen zu erraten geht um %s seltener fehl, wenn %s bekannt ist.",
+          quoted(guessing), whole(x), quoted(knowing))
+}
+
+pairs_differing_de <- function(d, a) {
+  sprintf("den Paaren, die sich in %s und in %s unterscheiden", quoted(d),
+          quoted(a))
+}
+
+order_meaning_de <- function(x, pairs) {
+  if (x == 0)
+    return(sprintf("Unter %s kommt dieselbe Reihenfolge so oft vor wie die umgekehrte.",
+                   pairs))
+  ways <- if (x > 0) c("dieselbe", "der umgekehrten") else
+    c("die umgekehrte", "derselben")
+  sprintf("Unter %s \u00fcberwiegt %s Reihenfolge gegen\u00fcber %s um %s der Paare.",
+          pairs, ways[1L], ways[2L], whole(abs(x)))
+}
+
+slope_meaning_de <- function(what, x, d, a) {
+  if (x == 0)
+    return(sprintf("Die %s von %s und %s steigen und fallen nicht miteinander.",
+                   what, quoted(d), quoted(a)))
+  sprintf(paste("Die %s von %s und %s %s: %s auf einer Skala von -1 bis 1,",
+                "und die eine erkl\u00e4rt %s der Varianz der anderen."), what,
+          quoted(d), quoted(a),
+          if (x > 0) "steigen miteinander" else "laufen gegeneinander",
+          format_strength(x), whole(x^2))
+}

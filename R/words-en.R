@@ -10,6 +10,16 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   undefined = "undefined",
   as_written = function(text) text,
 
+  # ---- bands of numbers ----
+  band.all = "all",
+  band.or_less = function(to) sprintf("%s or less", to),
+  band.or_more = function(from) sprintf("%s or more", from),
+  band.under = function(to) sprintf("under %s", to),
+  band.over = function(from) sprintf("over %s", from),
+  band.to_under = function(from, to) sprintf("%s to under %s", from, to),
+  band.over_to = function(from, to) sprintf("over %s to %s", from, to),
+  band.from_to = function(from, to) sprintf("%s\u2013%s", from, to),
+
   # ---- why records are left out ----
   reason.no_answer = function(detail) "no answer",
   reason.outside = function(detail) sprintf("outside the condition %s", detail),
@@ -21,59 +31,87 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   reason.no_replicate_weight = function(detail) "no replicate weight",
   reason.zero_weight = function(detail) "weight of 0",
   reason.zero_count = function(detail) "count of 0",
-  reason.another_record = function(detail) "another record of the same respondent",
-  reason.no_record_meets = function(detail) sprintf("no record of the respondent meets %s", detail),
-  reason_of_question = function(question, reason) sprintf("%s: %s", question, reason),
+  reason.another_record = function(detail) {
+    "another record of the same respondent"
+  },
+  reason.no_record_meets = function(detail) {
+    sprintf("no record of the respondent meets %s", detail)
+  },
+  reason_of_question = function(question, reason) {
+    sprintf("%s: %s", question, reason)
+  },
 
   # ---- what was done to a question ----
   banded = function(bands, closed, ends, least) {
-    sprintf("cut into bands that %s at %s%s", if (closed == "left") "begin" else "end",
+    sprintf("cut into bands that %s at %s%s",
+            if (closed == "left") "begin" else "end",
             paste(number_text(ends), collapse = ", "),
-            if (is.na(least)) "" else sprintf(", each with at least %s respondents", format_count(least)))
+            if (is.na(least)) "" else
+              sprintf(", each with at least %s respondents",
+                      format_count(least)))
   },
-  joined = function(new, old) sprintf("%s combines %s", quoted(new), paste(quoted(old), collapse = ", ")),
-  renamed = function(new, old) sprintf("%s was called %s", quoted(new), quoted(old)),
-  made_missing = function(new, old) sprintf("%s set to missing (%s)", paste(quoted(old), collapse = ", "), new),
+  joined = function(new, old) {
+    sprintf("%s combines %s", quoted(new), paste(quoted(old), collapse = ", "))
+  },
+  renamed = function(new, old) {
+    sprintf("%s was called %s", quoted(new), quoted(old))
+  },
+  made_missing = function(new, old) {
+    sprintf("%s set to missing (%s)", paste(quoted(old), collapse = ", "), new)
+  },
   order_lost = "no longer ordered, since answers that are not adjacent were combined",
   subdivided = function(question, by) sprintf("%s within %s", by, question),
-  paired_answers = function(questions) sprintf("pairs of answers to %s", paste(questions, collapse = " and ")),
+  paired_answers = function(questions) {
+    sprintf("pairs of answers to %s", paste(questions, collapse = " and "))
+  },
   scored = function(by, items, least) {
-    sprintf("%s of %s, for those who answered at least %d", by, paste(items, collapse = ", "), least)
+    sprintf("%s of %s, for those who answered at least %d", by,
+            paste(items, collapse = ", "), least)
   },
 
   # ---- why there is no test, or none of its kind ----
   nobody_here = "there are no respondents in this table",
-  single_answer = "one of the two questions has only one answer here, so there is nothing to compare",
+  single_answer = paste("one of the two questions has only one answer here,",
+                        "so there is nothing to compare"),
   no_df = "the design has no degrees of freedom here: there are no more clusters than strata",
-  no_variance = "the residuals have no variance here: the association is at its limit, or all clusters agree",
+  no_variance = paste("the residuals have no variance here: the association",
+                      "is at its limit, or all clusters agree"),
   margins_too_unequal = "the margins are too unequal for the design effects to be worked out",
   exact_not_with_design = "not available with weights or a sample design",
   exact_too_many = function(most) {
-    sprintf("not worked out for more than %s respondents, where chi-square is as good", format_count(most))
+    sprintf("not worked out for more than %s respondents, where chi-square is as good",
+            format_count(most))
   },
   no_change = "everyone gave the same answer both times, so there is no change to test",
   changes_no_variance = "the changes of answer have no variance: all clusters agree",
-  no_item_differs = "no item was ticked by some respondents and not by others, so there is nothing to compare",
+  no_item_differs = paste("no item was ticked by some respondents and not by",
+                          "others, so there is nothing to compare"),
   one_answer_only = "there is only one answer, so there is nothing to compare",
   scores_all_same = "all respondents have the same score on one of the questions",
   trend_no_variance = "under the design it has no variance or no degrees of freedom",
 
   # ---- why a test is the headline ----
-  why_design = paste("the data have weights or a sample design, which this test takes into account, its degrees of",
+  why_design = paste(paste("the data have weights or a sample design, which",
+                           "this test takes into account, its degrees of"),
                      "freedom corrected for the number of clusters"),
-  why_design_not_exact = "the data have weights or a sample design, for which no exact p-value exists",
+  why_design_not_exact = paste("the data have weights or a sample design, for",
+                               "which no exact p-value exists"),
   why_asked = "it was asked for",
   why_sparse = "expected counts are too small for chi-square",
-  why_exact_too_large = "expected counts are too small for chi-square, but the table is too large for the exact test",
+  why_exact_too_large = paste("expected counts are too small for chi-square,",
+                              "but the table is too large for the exact test"),
   why_plain = "there are no weights or design, and expected counts are large enough",
-  why_paired = paste("the same question was asked twice, so the test is whether answers changed as often in one",
+  why_paired = paste(paste("the same question was asked twice, so the test is",
+                           "whether answers changed as often in one"),
                      "direction as in the other"),
-  why_paired_design = "the same question was asked twice, and the data have weights or a sample design",
+  why_paired_design = paste("the same question was asked twice, and the data",
+                            "have weights or a sample design"),
   why_few_changed = function(changed) {
-    sprintf("the same question was asked twice, and only %s %s changed their answer", format_count(changed),
-            plural(changed, "respondent"))
+    sprintf("the same question was asked twice, and only %s %s changed their answer",
+            format_count(changed), plural(changed, "respondent"))
   },
-  why_items_together = "respondents may have ticked several items, which this test takes together",
+  why_items_together = paste("respondents may have ticked several items,",
+                             "which this test takes together"),
 
   why_means = "the question is a number, of which the means are compared",
   means_no_variance = "a column has no variance, or too few respondents",
@@ -82,30 +120,36 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   # ---- how a test is to be read ----
   reference_only = "for reference only: it treats the respondents as a simple random sample",
   effects_at_fit = "design effects taken at the independence fit",
-  effects_at_fit_needed = "design effects taken at the independence fit, since they are undefined at the estimate",
+  effects_at_fit_needed = paste("design effects taken at the independence",
+                                "fit, since they are undefined at the",
+                                "estimate"),
   first_order_only = function(most) {
-    sprintf("first order, at the independence fit: the second order is not worked out beyond %s degrees of freedom",
+    sprintf(paste("first order, at the independence fit: the second order is",
+                  "not worked out beyond %s degrees of freedom"),
             format_count(most))
   },
   trend_scores = function(scores, r) {
-    sprintf("%s; r = %s", c(given = "given scores", equal = "scores 1, 2, 3, ...", midranks = "midranks")[[scores]],
-            format_strength(r))
+    sprintf("%s; r = %s",
+            c(given = "given scores", equal = "scores 1, 2, 3, ...",
+              midranks = "midranks")[[scores]], format_strength(r))
   },
   exact_margins_fixed = "margins fixed; all tables no more probable than this one",
   random_tables = function(draws, seed, se) {
-    sprintf("%s random tables with these margins, seed %s; standard error %s", format_count(draws), format(seed),
-            format(se, digits = 2))
+    sprintf("%s random tables with these margins, seed %s; standard error %s",
+            format_count(draws), format(seed), format(se, digits = 2))
   },
   random_tables_over_budget = function(draws, seed, se) {
-    sprintf("the exact test is too large; %s random tables with these margins, seed %s; standard error %s",
-            format_count(draws), format(seed), format(se, digits = 2))
+    sprintf(paste("the exact test is too large; %s random tables with these",
+                  "margins, seed %s; standard error %s"), format_count(draws),
+            format(seed), format(se, digits = 2))
   },
   one_sided_more = "one-sided: the first row and the first column go together",
   one_sided_fewer = "one-sided: the first row and the first column go apart",
   symmetry_binomial = "binomial test of the respondents who changed",
   items_together = function(left_out) {
     if (left_out == 0) "all items together" else
-      sprintf("all items together; %d left out, ticked by everyone or no one", left_out)
+      sprintf("all items together; %d left out, ticked by everyone or no one",
+              left_out)
   },
   second_order = "Rao-Scott second order",
 
@@ -116,55 +160,74 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   needs_2x2 = "needs two answers on each side",
   needs_paired = "needs the same question asked twice (paired)",
   not_known_ordered = "the answers are not known to be ordered; the order of the table is used",
-  plus_means = function(first, second) sprintf("positive: %s goes with %s", quoted(first), quoted(second)),
+  plus_means = function(first, second) {
+    sprintf("positive: %s goes with %s", quoted(first), quoted(second))
+  },
   se_zero = "its standard error is 0 in this table",
   se_zero_at_bound = "it is at its limit, so its standard error is 0",
   se_zero_no_gain = "knowing one answer does not improve the guess of the other",
-  no_gain = function(knowing) sprintf("knowing %s does not improve the guess", knowing),
+  no_gain = function(knowing) {
+    sprintf("knowing %s does not improve the guess", knowing)
+  },
   smaller_than_chance = function(level) {
-    sprintf("the statistic is smaller than in %s of tables without any association", confidence_words(1 - level))
+    sprintf("the statistic is smaller than in %s of tables without any association",
+            confidence_words(1 - level))
   },
   chance_makes = function(value) {
-    sprintf("chance alone gives about %s in a table of this shape", format_strength(value))
+    sprintf("chance alone gives about %s in a table of this shape",
+            format_strength(value))
   },
   strength_per_item = "strength is given for each item",
   delta = function(df) {
-    if (is.na(df)) "delta method, normal" else sprintf("delta method, t with %s degrees of freedom", format_df(df))
+    if (is.na(df)) "delta method, normal" else
+      sprintf("delta method, t with %s degrees of freedom", format_df(df))
   },
   delta_arctanh = function(df) {
     if (is.na(df)) "delta method on the arctanh scale, normal" else
-      sprintf("delta method on the arctanh scale, t with %s degrees of freedom", format_df(df))
+      sprintf("delta method on the arctanh scale, t with %s degrees of freedom",
+              format_df(df))
   },
   noncentral_chi_square = "noncentral chi-square, with the delta method's variance",
   noncentral_f = function(df) {
-    sprintf("noncentral F (Rao-Scott) on %s design degrees of freedom, with the delta method's variance",
-            format_df(df))
+    sprintf(paste("noncentral F (Rao-Scott) on %s design degrees of freedom,",
+                  "with the delta method's variance"), format_df(df))
   },
   delta_folded = function(df) {
     sprintf("that of |phi|, delta method on the arctanh scale, %s",
-            if (is.na(df)) "normal" else sprintf("t with %s degrees of freedom", format_df(df)))
+            if (is.na(df)) "normal" else
+              sprintf("t with %s degrees of freedom", format_df(df)))
   },
   too_sparse_for_interval = "the table is too sparse for its interval",
   bootstrap = function(draws, undefined) {
     sprintf("percentile bootstrap, %s draws%s", format_count(draws),
-            if (undefined) sprintf(", undefined in %s of them", format_count(undefined)) else "")
+            if (undefined)
+              sprintf(", undefined in %s of them", format_count(undefined)) else
+              "")
   },
   cohens_size = function(w, size) {
-    sprintf("By Cohen's (1988) convention, w = V sqrt(min(rows, columns) - 1) = %s is %s.", format_strength(w),
-            c(none = "less than small", small = "small", medium = "medium", large = "large")[[size]])
+    sprintf("By Cohen's (1988) convention, w = V sqrt(min(rows, columns) - 1) = %s is %s.",
+            format_strength(w),
+            c(none = "less than small", small = "small", medium = "medium",
+              large = "large")[[size]])
   },
 
   # ---- differences and risks ----
   all_or_none_in_both = "no one or everyone in both",
   no_variance_by_design = "no variance under the design",
-  nobody_in = function(answer) sprintf("there are no respondents in %s", quoted(answer)),
-  needed_through_infinity = function(low, high) {
-    sprintf("the difference can be 0: from %s through infinity to %s", format_number(low, 1L), format_number(high, 1L))
+  nobody_in = function(answer) {
+    sprintf("there are no respondents in %s", quoted(answer))
   },
-  empty_cell_no_wald = "a cell is empty, so there is no Wald interval; see the exact odds ratio",
-  exact_odds_too_many = "not worked out for so many respondents, where the Wald interval is as good",
+  needed_through_infinity = function(low, high) {
+    sprintf("the difference can be 0: from %s through infinity to %s",
+            format_number(low, 1L), format_number(high, 1L))
+  },
+  empty_cell_no_wald = paste("a cell is empty, so there is no Wald interval;",
+                             "see the exact odds ratio"),
+  exact_odds_too_many = paste("not worked out for so many respondents, where",
+                              "the Wald interval is as good"),
   one_table_only = "the margins allow one table only",
-  outcome_no_variance = "no variance: no one or everyone has the outcome, or all clusters agree",
+  outcome_no_variance = paste("no variance: no one or everyone has the",
+                              "outcome, or all clusters agree"),
 
   # ---- strata taken together ----
   empty_cell_no_interval = "no interval: a cell is empty",
@@ -178,7 +241,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   no_full_stratum = "no stratum has two rows and two columns",
   strata_no_variance = "the strata leave it no variance",
   effects_undefined_sparse = "its design effects are undefined in so sparse a table",
-  too_many_cells_to_fit = function(most) sprintf("not worked out for more than %s cells", format_count(most)),
+  too_many_cells_to_fit = function(most) {
+    sprintf("not worked out for more than %s cells", format_count(most))
+  },
   no_convergence = "the model did not converge",
   expected_too_small = "expected counts are too small for chi-square",
   margins_empty = "too many margins are empty",
@@ -186,16 +251,20 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
 
   # ---- the arithmetic ----
   observed_plain = function(n) "respondents",
-  observed_weighted = function(n) sprintf("weighted shares, on the scale of the %s respondents", format_count(n)),
-  sum_of_effects = paste("the sum of the generalised design effects: how much weights and clusters add to the variance",
-                         "of the residuals"),
+  observed_weighted = function(n) {
+    sprintf("weighted shares, on the scale of the %s respondents",
+            format_count(n))
+  },
+  sum_of_effects = paste(paste("the sum of the generalised design effects:",
+                               "how much weights and clusters add to the",
+                               "variance"), "of the residuals"),
   chance_of_chi_square = function(statistic, df) {
-    sprintf("the probability of a chi-square of %s or more on %s %s of freedom", working_number(statistic),
-            format_df(df), plural(df, "degree"))
+    sprintf("the probability of a chi-square of %s or more on %s %s of freedom",
+            working_number(statistic), format_df(df), plural(df, "degree"))
   },
   chance_of_f = function(f, df, df_error) {
-    sprintf("the probability of an F of %s or more on %s and %s degrees of freedom", working_number(f), format_df(df),
-            format_df(df_error))
+    sprintf("the probability of an F of %s or more on %s and %s degrees of freedom",
+            working_number(f), format_df(df), format_df(df_error))
   },
 
   # ---- cautions ----
@@ -204,164 +273,215 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   severity.note = "Note",
   no_test = function(reason) sprintf("No test: %s.", in_words(reason)),
   sparse = function(small, cells, limit, least, rule, exact) {
-    sprintf("Sparse table: %d of %d expected counts %s under %s, the smallest %s (%s). %s", small, cells,
-            plural(small, "is", "are"), format_number(limit, 0L), format_number(least, 1L),
+    sprintf("Sparse table: %d of %d expected counts %s under %s, the smallest %s (%s). %s",
+            small, cells, plural(small, "is", "are"), format_number(limit, 0L),
+            format_number(least, 1L),
             c(cochran = "Cochran 1954", every = "rule: every expected count",
               average = "rule: their average, Roscoe and Byars 1971")[[rule]],
             if (exact)
-              paste("The exact test is used in place of chi-square; measures of strength and residuals are",
-                    "approximate.") else "The p-value may be off; combine answers.")
+              paste(paste("The exact test is used in place of chi-square;",
+                          "measures of strength and residuals are"),
+                    "approximate.") else
+              "The p-value may be off; combine answers.")
   },
   small_base = function(answers, n, limit) {
-    sprintf("Percentages of fewer than %d respondents: %s. Do not report them on their own.", limit,
-            bases_words(answers, n))
+    sprintf("Percentages of fewer than %d respondents: %s. Do not report them on their own.",
+            limit, bases_words(answers, n))
   },
   low_base = function(answers, n, from, to) {
-    sprintf("Percentages of only %d to %d respondents: %s. Read them with their intervals.", from, to,
-            bases_words(answers, n))
+    sprintf("Percentages of only %d to %d respondents: %s. Read them with their intervals.",
+            from, to, bases_words(answers, n))
   },
   whole_table = "the whole table",
   tiny_effect = function(v, n) {
-    sprintf(paste("Statistically significant but weak: Cram\u00e9r's V is %s. With %s respondents even a difference",
-                  "too small to matter can be significant; judge from the percentages whether it matters."),
+    sprintf(paste(paste("Statistically significant but weak: Cram\u00e9r's V",
+                        "is %s. With %s respondents even a difference"),
+                  paste("too small to matter can be significant; judge from",
+                        "the percentages whether it matters.")),
             format_strength(v), format_count(n))
   },
   not_significant = function(power, v, high) {
-    first <- if (v >= 1) "this table is too small to show even a perfect association reliably" else
+    first <- if (v >= 1)
+      "this table is too small to show even a perfect association reliably" else
       sprintf("with %s power this table would have shown an association of V = %s",
               percent_words(power, 0L), strength_words(v))
     sprintf("Not significant does not mean \"no difference\": %s%s.", first,
             if (is.na(high)) "" else
-              sprintf(", and the interval of V reaches %s", strength_words(high)))
+              sprintf(", and the interval of V reaches %s",
+                      strength_words(high)))
   },
   few_clusters = function(df, d) {
-    sprintf(paste("The design has %s %s of freedom for a test on %d: its p-value and intervals are rough. Combine",
-                  "answers, or report fewer."), format_df(df), plural(df, "degree"), d)
+    sprintf(paste(paste("The design has %s %s of freedom for a test on %d:",
+                        "its p-value and intervals are rough. Combine"),
+                  "answers, or report fewer."), format_df(df),
+            plural(df, "degree"), d)
   },
   single_cluster = function(strata, treated) {
-    sprintf("%s %s only one cluster (%s). %s; combine %s with a similar stratum.", format_count(length(strata)),
-            plural(length(strata), "stratum has", "strata have"), list_words(strata, 3L),
-            c(centre = "It is centred at the mean of all clusters, which tends to overstate the variance",
+    sprintf("%s %s only one cluster (%s). %s; combine %s with a similar stratum.",
+            format_count(length(strata)),
+            plural(length(strata), "stratum has", "strata have"),
+            list_some(strata, 3L),
+            c(centre = paste("It is centred at the mean of all clusters,",
+                             "which tends to overstate the variance"),
               zero = "It is taken to add no variance, which understates it")[[treated]],
             plural(length(strata), "it", "each"))
   },
   unequal_weights = function(n, effective) {
-    sprintf(paste("Very unequal weights: the %s respondents carry the information of about %s equally weighted",
-                  "respondents. Tests and intervals allow for it; check that the largest weights are right."),
+    sprintf(paste(paste("Very unequal weights: the %s respondents carry the",
+                        "information of about %s equally weighted"),
+                  paste("respondents. Tests and intervals allow for it; check",
+                        "that the largest weights are right.")),
             format_count(n), format_count(effective))
   },
   empty_category = function(question, answers) {
-    sprintf("No one gave %s to %s, so the test leaves %s out.", list_words(quoted(answers)), question,
+    sprintf("No one gave %s to %s, so the test leaves %s out.",
+            list_some(quoted(answers)), question,
             plural(length(answers), "it", "them"))
   },
   tick_all = function(question, example) {
-    sprintf(paste("The answers to %s look like several ticks joined together (%s). Tested as one answer, each",
-                  "combination of ticks counts as a kind of person: make it a multiple-response question."),
+    sprintf(paste(paste("The answers to %s look like several ticks joined",
+                        "together (%s). Tested as one answer, each"),
+                  paste("combination of ticks counts as a kind of person:",
+                        "make it a multiple-response question.")),
             quoted(question), quoted(example))
   },
   repeated_ids = function(ids, records, differing) {
-    sprintf("%s %s more than once (%s records).%s Keep one record per respondent before relying on the test.",
-            format_count(ids), plural(ids, "id occurs", "ids occur"), format_count(records),
+    sprintf(paste("%s %s more than once (%s records).%s Keep one record per",
+                  "respondent before relying on the test."), format_count(ids),
+            plural(ids, "id occurs", "ids occur"), format_count(records),
             if (!differing) "" else
-              sprintf(paste(" %s of them gave different answers here: if records are answers, visits or waves, one",
-                            "person is counted several times."), format_count(differing)))
+              sprintf(paste(paste(" %s of them gave different answers here:",
+                                  "if records are answers, visits or waves,",
+                                  "one"), "person is counted several times."),
+                      format_count(differing)))
   },
   left_out = function(records, asked, reason, question, detail) {
-    sprintf(paste("%s of %s records (%s) %s left out because an answer or a weight is missing, most often \"%s\". If",
-                  "they differ from the rest, the table is biased."), format_count(records), format_count(asked),
-            percent_words(records / asked, 0L), plural(records, "is", "are"), reason_words(reason, question, detail))
+    sprintf(paste(paste("%s of %s records (%s) %s left out because an answer",
+                        "or a weight is missing, most often \"%s\". If"),
+                  "they differ from the rest, the table is biased."),
+            format_count(records), format_count(asked),
+            percent_words(records / asked, 0L), plural(records, "is", "are"),
+            reason_words(reason, question, detail))
   },
   ticks_add_up = function(questions) {
-    sprintf(paste("Respondents could tick several answers to %s: percentages are of the respondents who were asked and",
+    sprintf(paste(paste("Respondents could tick several answers to %s:",
+                        "percentages are of the respondents who were asked",
+                        "and"),
                   "may add to more than 100; each item is tested separately."),
             paste(quoted(questions), collapse = " and "))
   },
   reversal = function(down, across, each, together, p_crude, p_within) {
     ways <- if (together) c("rise together", "go in opposite directions") else
       c("go in opposite directions", "rise together")
-    sprintf(paste("Overall, \"%s\" and \"%s\" %s (%s), yet within the answers to \"%s\" they %s (%s): the table",
-                  "without \"%s\" would mislead. Report the table of each answer."), down, across, ways[1L],
-            format_p(p_crude), each, ways[2L], format_p(p_within), each)
+    sprintf(paste(paste("Overall, \"%s\" and \"%s\" %s (%s), yet within the",
+                        "answers to \"%s\" they %s (%s): the table"),
+                  "without \"%s\" would mislead. Report the table of each answer."),
+            down, across, ways[1L], format_p(p_crude), each, ways[2L],
+            format_p(p_within), each)
   },
   heterogeneity = function(down, across, each, test, p) {
-    sprintf(paste("The association between \"%s\" and \"%s\" differs between the answers to \"%s\" (%s, %s): one",
-                  "figure for all of them would hide that. Report the table of each answer."), down, across, each,
-            name_of("test", test), format_p(p))
+    sprintf(paste(paste("The association between \"%s\" and \"%s\" differs",
+                        "between the answers to \"%s\" (%s, %s): one"),
+                  "figure for all of them would hide that. Report the table of each answer."),
+            down, across, each, name_of("test", test), format_p(p))
   },
   kept_total = function(answers) {
-    sprintf("Named like a total, but kept as an answer because it does not add up: %s.", list_words(answers))
+    sprintf("Named like a total, but kept as an answer because it does not add up: %s.",
+            list_some(answers))
   },
   kept_sum = function(answers) {
-    sprintf(paste("Kept as an answer, though it is the sum of the others: %s. If it is a total, everybody is counted",
-                  "twice: call it Total, or leave it out."), list_words(answers))
+    sprintf(paste(paste("Kept as an answer, though it is the sum of the",
+                        "others: %s. If it is a total, everybody is counted"),
+                  "twice: call it Total, or leave it out."),
+            list_some(answers))
   },
   against_explains = function(explaining, explained, fair, shown) {
-    sprintf(paste("The percentages run the other way: %s is taken to explain %s, so compare %s percentages; these are",
+    sprintf(paste(paste("The percentages run the other way: %s is taken to",
+                        "explain %s, so compare %s percentages; these are"),
                   "%s percentages."), explaining, explained, fair, shown)
   },
   nested_clusters = function(clusters) {
-    sprintf("%d cluster %s in more than one stratum (%s): each is treated as a different cluster in each stratum.",
-            length(clusters), plural(length(clusters), "name occurs", "names occur"), list_words(clusters, 3L))
+    sprintf(paste("%d cluster %s in more than one stratum (%s): each is",
+                  "treated as a different cluster in each stratum."),
+            length(clusters),
+            plural(length(clusters), "name occurs", "names occur"),
+            list_some(clusters, 3L))
   },
 
   # ---- the same on one line, for a compact print ----
   brief.sparse = function(small, cells, limit, least, rule, exact) {
-    sprintf("Sparse: %d of %d expected counts under %s; %s.", small, cells, format_number(limit, 0L),
+    sprintf("Sparse: %d of %d expected counts under %s; %s.", small, cells,
+            format_number(limit, 0L),
             if (exact) "hence the exact test" else "the p-value may be off")
   },
   brief.small_base = function(answers, n, limit) {
-    sprintf("Fewer than %d respondents, not to be reported alone: %s.", limit, bases_words(answers, n))
+    sprintf("Fewer than %d respondents, not to be reported alone: %s.", limit,
+            bases_words(answers, n))
   },
   brief.low_base = function(answers, n, from, to) {
     sprintf("Only %d to %d respondents: %s.", from, to, bases_words(answers, n))
   },
   brief.tiny_effect = function(v, n) {
-    sprintf("Significant but weak (V = %s): with n = %s even small differences are.", format_strength(v),
-            format_count(n))
+    sprintf("Significant but weak (V = %s): with n = %s even small differences are.",
+            format_strength(v), format_count(n))
   },
   brief.not_significant = function(power, v, high) {
-    sprintf("Not significant is not \"no difference\": %s.", if (v >= 1) "the table is too small to show one" else
-      sprintf("V = %s had %s power%s", strength_words(v), percent_words(power, 0L),
-              if (is.na(high)) "" else sprintf("; V may reach %s", strength_words(high))))
+    sprintf("Not significant is not \"no difference\": %s.",
+            if (v >= 1) "the table is too small to show one" else
+              sprintf("V = %s had %s power%s", strength_words(v),
+                      percent_words(power, 0L),
+                      if (is.na(high)) "" else
+                        sprintf("; V may reach %s", strength_words(high))))
   },
   brief.few_clusters = function(df, d) {
-    sprintf("Few clusters: %s %s of freedom for a test on %d.", format_df(df), plural(df, "degree"), d)
+    sprintf("Few clusters: %s %s of freedom for a test on %d.", format_df(df),
+            plural(df, "degree"), d)
   },
   brief.single_cluster = function(strata, treated) {
-    sprintf("%s with one cluster: %s.", plural(length(strata), "Stratum", "Strata"), list_words(strata, 3L))
+    sprintf("%s with one cluster: %s.",
+            plural(length(strata), "Stratum", "Strata"), list_some(strata, 3L))
   },
   brief.unequal_weights = function(n, effective) {
-    sprintf("Very unequal weights: %s respondents count as about %s.", format_count(n), format_count(effective))
+    sprintf("Very unequal weights: %s respondents count as about %s.",
+            format_count(n), format_count(effective))
   },
   brief.tick_all = function(question, example) {
-    sprintf("%s looks like several ticks in one answer: make it a multiple-response question.", quoted(question))
+    sprintf("%s looks like several ticks in one answer: make it a multiple-response question.",
+            quoted(question))
   },
   brief.repeated_ids = function(ids, records, differing) {
-    sprintf("%s %s more than once (%s records): keep one record per respondent.", format_count(ids),
-            plural(ids, "id occurs", "ids occur"), format_count(records))
+    sprintf("%s %s more than once (%s records): keep one record per respondent.",
+            format_count(ids), plural(ids, "id occurs", "ids occur"),
+            format_count(records))
   },
   brief.left_out = function(records, asked, reason, question, detail) {
-    sprintf("%s of %s records (%s) %s left out for a missing answer or weight.", format_count(records),
-            format_count(asked), percent_words(records / asked, 0L), plural(records, "is", "are"))
+    sprintf("%s of %s records (%s) %s left out for a missing answer or weight.",
+            format_count(records), format_count(asked),
+            percent_words(records / asked, 0L), plural(records, "is", "are"))
   },
-  brief.ticks_add_up = function(questions) "Several answers could be ticked: percentages may add to more than 100.",
+  brief.ticks_add_up = function(questions) {
+    "Several answers could be ticked: percentages may add to more than 100."
+  },
   brief.reversal = function(down, across, each, together, p_crude, p_within) {
-    sprintf("The association turns round within the answers to %s: report the table of each.", quoted(each))
+    sprintf("The association turns round within the answers to %s: report the table of each.",
+            quoted(each))
   },
   brief.heterogeneity = function(down, across, each, test, p) {
-    sprintf("The association differs between the answers to %s (%s): report the table of each.", quoted(each),
-            format_p(p))
+    sprintf("The association differs between the answers to %s (%s): report the table of each.",
+            quoted(each), format_p(p))
   },
   brief.against_explains = function(explaining, explained, fair, shown) {
     sprintf("The percentages run the other way: compare %s percentages.", fair)
   },
   brief.nested_clusters = function(clusters) {
-    sprintf("%d cluster %s in more than one stratum: taken as different clusters.", length(clusters),
+    sprintf("%d cluster %s in more than one stratum: taken as different clusters.",
+            length(clusters),
             plural(length(clusters), "name occurs", "names occur"))
   },
   account_brief = function(records, used, left, reasons) {
-    sprintf("%s %s: %s in the table; %s left out: %s", format_count(records), plural(records, "record"),
-            format_count(used), format_count(left), paste(reasons, collapse = ", "))
+    sprintf("%s %s: %s in the table; %s left out: %s", format_count(records),
+            plural(records, "record"), format_count(used), format_count(left),
+            paste(reasons, collapse = ", "))
   },
   account_outside = "outside the base",
   account_cannot_tell = "not known whether in the base",
@@ -371,22 +491,28 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   title = function(down, across) sprintf("%s by %s", down, across),
   layer_title = function(each, answer) sprintf("%s: %s", each, answer),
   base.column = function(question, ticks) {
-    sprintf("Column percentages: of each %s %s", if (ticks) "item ticked in" else "answer to", question)
+    sprintf("Column percentages: of each %s %s",
+            if (ticks) "item ticked in" else "answer to", question)
   },
   base.row = function(question, ticks) {
-    sprintf("Row percentages: of each %s %s", if (ticks) "item ticked in" else "answer to", question)
+    sprintf("Row percentages: of each %s %s",
+            if (ticks) "item ticked in" else "answer to", question)
   },
-  base.total = function(question, ticks) "Percentages of all respondents in the table",
+  base.total = function(question, ticks) {
+    "Percentages of all respondents in the table"
+  },
   banner_base.column = "Column percentages: of each answer to the question over the column",
   banner_base.row = "Row percentages: of each answer to the question down the side",
   banner_base.total = "Percentages of all respondents in each table",
   banner_base.none = "Numbers of respondents",
   block_line = function(block, line) sprintf("%s: %s", block, line),
   block_left_out = function(block, n) {
-    sprintf("%s: %s of these respondents left out, who did not answer it", block, format_count(n))
+    sprintf("%s: %s of these respondents left out, who did not answer it",
+            block, format_count(n))
   },
   by_itself = function(questions) {
-    sprintf("%s %s not set against %s.", list_words(quoted(questions)), plural(length(questions), "is", "are"),
+    sprintf("%s %s not set against %s.", list_some(quoted(questions)),
+            plural(length(questions), "is", "are"),
             plural(length(questions), "itself", "themselves"))
   },
   banner_key = function(rules) {
@@ -396,7 +522,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   base.none = function(question, ticks) "Numbers of respondents",
   base_called = function(base) sprintf("Base: %s", base),
   base_kept = function(condition, names, labels) {
-    sprintf("Base: respondents with %s", condition_in_words(condition, names, labels))
+    sprintf("Base: respondents with %s",
+            condition_in_words(condition, names, labels))
   },
   condition.compared = function(label, what) sprintf("%s: %s", label, what),
   condition.at_least = function(value) sprintf("%s or more", value),
@@ -411,35 +538,48 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   condition.other = function(value) sprintf("not %s", value),
   condition.one_of = function(values) {
     last <- length(values)
-    if (last == 1L) values else paste(paste(values[-last], collapse = ", "), "or", values[last])
+    if (last == 1L) values else
+      paste(paste(values[-last], collapse = ", "), "or", values[last])
   },
   condition.no_answer = "no answer",
   condition.answered = "any answer",
   condition.and = function(parts) paste(parts, collapse = "; "),
   condition.or = function(parts) paste(parts, collapse = ", or "),
   condition.not = function(part) sprintf("not (%s)", part),
-  weighted_by = function(text, weight) sprintf("%s, weighted by %s", text, weight),
+  weighted_by = function(text, weight) {
+    sprintf("%s, weighted by %s", text, weight)
+  },
   rounded_key = function(base) {
-    sprintf("Counts are rounded to multiples of %s so that they still add up; percentages are of the rounded counts",
+    sprintf(paste("Counts are rounded to multiples of %s so that they still",
+                  "add up; percentages are of the rounded counts"),
             format_count(base))
   },
   style_not_followed = function(style, form, sections) {
     sprintf("%s: %s does not follow its %s.", style,
-            if (form == "text") "the terminal" else sprintf("a .%s file", form), list_with_and(sections))
+            if (form == "text") "the terminal" else sprintf("a .%s file", form),
+            list_with_and(sections))
   },
   layout_not_followed = function(form, choices) {
-    sprintf("A .%s file has no place for what was asked of the looks of the table: %s.", form,
-            list_with_and(unlist(choices)))
+    sprintf("A .%s file has no place for what was asked of the looks of the table: %s.",
+            form, list_with_and(unlist(choices)))
   },
-  source_line = function(file, dated, sha256, records, weight, stratum, cluster, replicates, version) {
+  source_line = function(file, dated, sha256, records, weight, stratum, cluster,
+                         replicates, version) {
     of_file <- c(if (length(dated)) sprintf("of %s", dated),
                  if (length(sha256)) paste("SHA-256", substr(sha256, 1L, 12L)))
-    parts <- c(if (length(file)) paste0(file, if (length(of_file)) sprintf(" (%s)", paste(of_file, collapse = ", "))),
-               if (length(records)) sprintf("%s %s", format_count(records), plural(records, "record")),
-               if (length(weight)) paste("weight:", weight), if (length(stratum)) paste("strata:", stratum),
+    parts <- c(if (length(file))
+                 paste0(file,
+                        if (length(of_file))
+                          sprintf(" (%s)", paste(of_file, collapse = ", "))),
+               if (length(records))
+                 sprintf("%s %s", format_count(records),
+                         plural(records, "record")),
+               if (length(weight)) paste("weight:", weight),
+               if (length(stratum)) paste("strata:", stratum),
                if (length(cluster)) paste("clusters:", cluster),
                if (length(replicates)) paste("replicate weights:", replicates))
-    sprintf("Source: %s. Made with Fair Lattice %s.", paste(parts, collapse = "; "), version)
+    sprintf("Source: %s. Made with Fair Lattice %s.",
+            paste(parts, collapse = "; "), version)
   },
   line.all = "All",
   line.total = "Total",
@@ -449,19 +589,27 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.q1 = "Lower quartile",
   line.median = "Median",
   line.q3 = "Upper quartile",
-  base.mean = function(question, ticks) sprintf("Means and quartiles of each answer to %s", question),
-  base.mean_alone = function(question, ticks) "Mean and quartiles of all respondents in the table",
+  base.mean = function(question, ticks) {
+    sprintf("Means and quartiles of each answer to %s", question)
+  },
+  base.mean_alone = function(question, ticks) {
+    "Mean and quartiles of all respondents in the table"
+  },
   means_different = function(figures, alpha) {
-    sprintf("The means differ (statistically significant at %s): %s", format_alpha(alpha), figures)
+    sprintf("The means differ (statistically significant at %s): %s",
+            format_alpha(alpha), figures)
   },
   means_not_different = function(figures, alpha) {
-    sprintf("No evidence that the means differ (not statistically significant at %s): %s", format_alpha(alpha), figures)
+    sprintf("No evidence that the means differ (not statistically significant at %s): %s",
+            format_alpha(alpha), figures)
   },
   null_means = function(down, across, within) {
-    sprintf("that the means of %s are equal for all answers to %s%s", down, across, within)
+    sprintf("that the means of %s are equal for all answers to %s%s", down,
+            across, within)
   },
   means_found = function(question, columns, means, low, high, alpha) {
-    each <- sprintf("%s for %s (%s CI %s to %s)", format_number(means), quoted(columns), confidence_words(alpha),
+    each <- sprintf("%s for %s (%s CI %s to %s)", format_number(means),
+                    quoted(columns), confidence_words(alpha),
                     format_number(low), format_number(high))
     sprintf("The mean of %s is %s.", question, paste(each, collapse = ", "))
   },
@@ -474,7 +622,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.weighted = "weighted n",
   figure.cumulative = "cumulative %",
   figure.difference = "difference",
-  figure.difference_interval = function(alpha) sprintf("its %s CI", confidence_words(alpha)),
+  figure.difference_interval = function(alpha) {
+    sprintf("its %s CI", confidence_words(alpha))
+  },
   figure.given = "given %",
   figure.percent = "%",
   figure.interval = function(alpha) sprintf("%s CI", confidence_words(alpha)),
@@ -485,94 +635,132 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.contribution = "contribution to X\u00b2",
   other_pattern = "^(others?\\b|none of|don't know)",
   withheld_key = function(limit) {
-    sprintf("[c] withheld: fewer than %s respondents, or such a cell could be worked out from it", format_count(limit))
+    sprintf(paste("[c] withheld: fewer than %s respondents, or such a cell",
+                  "could be worked out from it"), format_count(limit))
   },
   hidden_key = function(limit) {
-    sprintf("* percentages of fewer than %s respondents are not shown", format_count(limit))
+    sprintf("* percentages of fewer than %s respondents are not shown",
+            format_count(limit))
   },
-  peak_key = function(row) sprintf("^ the largest percentage of its %s", if (row) "row" else "column"),
+  peak_key = function(row) {
+    sprintf("^ the largest percentage of its %s", if (row) "row" else "column")
+  },
   correction.holm = "Holm",
   correction.bonferroni = "Bonferroni",
   correction.benjamini_hochberg = "Benjamini-Hochberg",
   marking_rule = function(critical, correction, cells, alpha) {
-    sprintf("adjusted residual beyond \u00b1%s; %s; level %s", format_number(critical),
+    sprintf("adjusted residual beyond \u00b1%s; %s; level %s",
+            format_number(critical),
             if (cells == 1) "no correction: one comparison" else
-              sprintf("%s over %d cells", name_of("correction", correction), cells), format_alpha(alpha))
+              sprintf("%s over %d cells", name_of("correction", correction),
+                      cells), format_alpha(alpha))
   },
   key_marked = function(rule) {
-    sprintf("+ more, \u2212 fewer respondents than expected if the two were unrelated (%s)", rule)
+    sprintf("+ more, \u2212 fewer respondents than expected if the two were unrelated (%s)",
+            rule)
   },
   key_spread = function(rule) {
-    sprintf(paste("No single cell is marked (%s): the association is spread over many cells, which is no",
+    sprintf(paste(paste("No single cell is marked (%s): the association is",
+                        "spread over many cells, which is no"),
                   "contradiction"), rule)
   },
-  key_none = function(rule) sprintf("No cell departs from what is expected if the two were unrelated (%s)", rule),
+  key_none = function(rule) {
+    sprintf("No cell departs from what is expected if the two were unrelated (%s)",
+            rule)
+  },
   no_test_line = function(reason) sprintf("No test: %s", in_words(reason)),
   associated = function(figures, alpha) {
-    sprintf("The two are associated (statistically significant at %s): %s", format_alpha(alpha), figures)
+    sprintf("The two are associated (statistically significant at %s): %s",
+            format_alpha(alpha), figures)
   },
   not_associated = function(figures, alpha) {
-    sprintf("No evidence of an association (not statistically significant at %s): %s", format_alpha(alpha), figures)
+    sprintf("No evidence of an association (not statistically significant at %s): %s",
+            format_alpha(alpha), figures)
   },
   asymmetric = function(figures, alpha) {
-    sprintf(paste("Answers changed more often in one direction than in the other (statistically significant at %s):",
-                  "%s"), format_alpha(alpha), figures)
+    sprintf(paste(paste("Answers changed more often in one direction than in",
+                        "the other (statistically significant at %s):"), "%s"),
+            format_alpha(alpha), figures)
   },
   not_asymmetric = function(figures, alpha) {
-    sprintf(paste("No evidence that answers changed more often in one direction than in the other (not statistically",
+    sprintf(paste(paste("No evidence that answers changed more often in one",
+                        "direction than in the other (not statistically"),
                   "significant at %s): %s"), format_alpha(alpha), figures)
   },
-  trend_found = function(figures, scores) sprintf("Linear trend: %s (%s)", figures, scores),
-  trend_not_found = function(figures, scores) sprintf("No evidence of a linear trend: %s (%s)", figures, scores),
+  trend_found = function(figures, scores) {
+    sprintf("Linear trend: %s (%s)", figures, scores)
+  },
+  trend_not_found = function(figures, scores) {
+    sprintf("No evidence of a linear trend: %s (%s)", figures, scores)
+  },
   item_line = function(name, p, corrected, v, low, high) {
-    sprintf("%s: %s (corrected %s), V = %s (%s)", name, format_p(p), bare_p(corrected), format_strength(v),
+    sprintf("%s: %s (corrected %s), V = %s (%s)", name, format_p(p),
+            bare_p(corrected), format_strength(v),
             interval_words(low, high, format_strength))
   },
-  item_no_test = function(name, reason) sprintf("%s: no test, %s", name, in_words(reason)),
+  item_no_test = function(name, reason) {
+    sprintf("%s: no test, %s", name, in_words(reason))
+  },
   item_by = function(item, by) sprintf("%s by %s", item, by),
   reference_line = function(figures, weighted) {
-    sprintf("For reference only (%ssample design ignored): %s", if (weighted) "weighted percentages, " else "", figures)
+    sprintf("For reference only (%ssample design ignored): %s",
+            if (weighted) "weighted percentages, " else "", figures)
   },
   ci = function(alpha, low, high) {
-    sprintf("%s CI %s", confidence_words(alpha), interval_words(low, high, format_strength))
+    sprintf("%s CI %s", confidence_words(alpha),
+            interval_words(low, high, format_strength))
   },
   no_ci = function(reason) sprintf("no interval: %s", reason),
-  explaining = function(explaining, explained) sprintf("%s explaining %s", explaining, explained),
+  explaining = function(explaining, explained) {
+    sprintf("%s explaining %s", explaining, explained)
+  },
   in_this_table = function(n) {
     sprintf("%s %s in this table.", format_count(n), plural(n, "respondent"))
   },
   account_whole = function(records, several) {
-    sprintf("%s %s read, all in the %s", format_count(records), plural(records, "record"),
-            if (several) "tables" else "table")
+    sprintf("%s %s read, all in the %s", format_count(records),
+            plural(records, "record"), if (several) "tables" else "table")
   },
   account_parts = function(records, used, left, reasons, several) {
-    sprintf("%s %s read: %s in the %s, %s left out: %s", format_count(records), plural(records, "record"),
-            format_count(used), if (several) "tables" else "table", format_count(left),
+    sprintf("%s %s read: %s in the %s, %s left out: %s", format_count(records),
+            plural(records, "record"), format_count(used),
+            if (several) "tables" else "table", format_count(left),
             paste(reasons, collapse = "; "))
   },
-  account_reason = function(reason, records) sprintf("%s (%s)", reason, format_count(records)),
-  account_counts = function(n, cells) {
-    sprintf("%s %s counted in %s %s", format_count(n), plural(n, "respondent"), format_count(cells),
-            plural(cells, "cell"))
+  account_reason = function(reason, records) {
+    sprintf("%s (%s)", reason, format_count(records))
   },
-  account_totals = function(totals) sprintf("set aside as totals: %s", paste(totals, collapse = "; ")),
-  account_standing = function(n) sprintf("standing for %s %s", format_count(n), plural(n, "respondent")),
+  account_counts = function(n, cells) {
+    sprintf("%s %s counted in %s %s", format_count(n), plural(n, "respondent"),
+            format_count(cells), plural(cells, "cell"))
+  },
+  account_totals = function(totals) {
+    sprintf("set aside as totals: %s", paste(totals, collapse = "; "))
+  },
+  account_standing = function(n) {
+    sprintf("standing for %s %s", format_count(n), plural(n, "respondent"))
+  },
   account_blank = function(lines) {
-    sprintf("%s blank %s of the file", format_count(lines), plural(lines, "line"))
+    sprintf("%s blank %s of the file", format_count(lines),
+            plural(lines, "line"))
   },
   account_effective = function(n) sprintf("effective base %s", format_count(n)),
   see = function(remedy) sprintf("See %s.", remedy),
   workbook.contents = "Contents",
   workbook.data = "Data, one row a cell",
   workbook.live = "Calculation",
-  no_live = function(title, reason) sprintf("No sheet that calculates for %s: %s.", title, reason),
+  no_live = function(title, reason) {
+    sprintf("No sheet that calculates for %s: %s.", title, reason)
+  },
   no_live_alone = "it is of one question alone",
   no_live_stored = "it was read from a file, so the design effects are not at hand",
   no_live_number = "it is of a number, not of answers",
   no_live_ticks = "items that can all be ticked have no one chi-square",
   live_about = function(weighted) {
-    paste0("The shaded figures are typed in", if (weighted) ", also what comes from weights and sample design",
-           "; all else is worked out from them by formulas. Change a count and everything moves. Beside the formulas ",
+    paste0("The shaded figures are typed in",
+           if (weighted) ", also what comes from weights and sample design",
+           paste("; all else is worked out from them by formulas. Change a",
+                 "count and everything moves. Beside the formulas "),
            "stand the figures of the table as it was made, and the difference.")
   },
   live_counts = "Respondents",
@@ -599,119 +787,182 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   largest_of_line = "largest of its line",
 
   letters_key = function(compare, correction, alpha) {
-    sprintf(paste("A letter: the figure exceeds that of the %s with this letter (two-sided; %s over the pairs of a %s;",
-                  "level %s)"), c(columns = "column", rows = "row")[[compare]], name_of("correction", correction),
+    sprintf(paste(paste("A letter: the figure exceeds that of the %s with",
+                        "this letter (two-sided; %s over the pairs of a %s;"),
+                  "level %s)"), c(columns = "column", rows = "row")[[compare]],
+            name_of("correction", correction),
             c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
   },
-  letters_all = paste("Letters compare all columns with each other; that the same people stand in several of them is",
+  letters_all = paste(paste("Letters compare all columns with each other;",
+                            "that the same people stand in several of them is"),
                       "taken into account"),
-  letters_headings = function(question) sprintf("%s: letters compare the answers under the same heading", question),
+  letters_headings = function(question) {
+    sprintf("%s: letters compare the answers under the same heading", question)
+  },
   against.rest = "the rest",
   against.total = "the total",
   against_key = function(against, compare, correction, alpha) {
     line <- c(columns = "column", rows = "row")[[compare]]
-    sprintf("\u2191 higher, \u2193 lower than %s (two-sided; %s over the %ss of a %s; level %s)",
-            switch(against, rest = "among all other respondents", total = "among all respondents",
-                   previous = sprintf("in the %s before", line), sprintf("in %s", quoted(against))),
-            name_of("correction", correction), line, c(columns = "row", rows = "column")[[compare]],
-            format_alpha(alpha))
+    sprintf(paste("\u2191 higher, \u2193 lower than %s (two-sided; %s over",
+                  "the %ss of a %s; level %s)"),
+            switch(against, rest = "among all other respondents",
+                   total = "among all respondents",
+                   previous = sprintf("in the %s before", line),
+                   sprintf("in %s", quoted(against))),
+            name_of("correction", correction), line,
+            c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
   },
   letters_small = function(limit, answers, n) {
-    sprintf("Not compared because of small bases (under %d): %s", limit, bases_words(answers, n))
+    sprintf("Not compared because of small bases (under %d): %s", limit,
+            bases_words(answers, n))
   },
 
   # ---- a survey ----
   survey_of = function(records, questions) {
-    sprintf("Survey of %s %s, %s %s", format_count(records), plural(records, "record"), format_count(questions),
+    sprintf("Survey of %s %s, %s %s", format_count(records),
+            plural(records, "record"), format_count(questions),
             plural(questions, "question"))
   },
-  survey_before = function(records, reasons) sprintf("  %s left out before: %s", format_count(records), reasons),
-  survey_strata = function(strata) sprintf("  %d %s", strata, plural(strata, "stratum", "strata")),
-  survey_clusters = function(clusters) sprintf("  %d %s", clusters, plural(clusters, "cluster")),
-  survey_replicates = function(replicates, kind) sprintf("  %s replicates (%s)", format_count(replicates), kind),
-  survey_repeats = function(ids) sprintf("  %d %s more than once", ids, plural(ids, "id occurs", "ids occur")),
-  survey_aside = function(records, reasons) sprintf("  %s set aside: %s", format_count(records), reasons),
+  survey_before = function(records, reasons) {
+    sprintf("  %s left out before: %s", format_count(records), reasons)
+  },
+  survey_strata = function(strata) {
+    sprintf("  %d %s", strata, plural(strata, "stratum", "strata"))
+  },
+  survey_clusters = function(clusters) {
+    sprintf("  %d %s", clusters, plural(clusters, "cluster"))
+  },
+  survey_replicates = function(replicates, kind) {
+    sprintf("  %s replicates (%s)", format_count(replicates), kind)
+  },
+  survey_repeats = function(ids) {
+    sprintf("  %d %s more than once", ids,
+            plural(ids, "id occurs", "ids occur"))
+  },
+  survey_aside = function(records, reasons) {
+    sprintf("  %s set aside: %s", format_count(records), reasons)
+  },
 
   # ---- the paragraph ----
   null_unrelated = function(down, across, within) {
     sprintf("that %s and %s are unrelated%s", down, across, within)
   },
   null_symmetric = function(down, across, within) {
-    sprintf("that answers change as often from %s to %s in one direction as in the other%s", down, across, within)
+    sprintf("that answers change as often from %s to %s in one direction as in the other%s",
+            down, across, within)
   },
   within = function(each, answer) sprintf(" within %s = %s", each, answer),
   rejected = function(null, alpha, figures) {
-    sprintf("The null hypothesis %s is rejected at the %s level (%s).", null, format_alpha(alpha), figures)
+    sprintf("The null hypothesis %s is rejected at the %s level (%s).", null,
+            format_alpha(alpha), figures)
   },
   not_rejected = function(null, alpha, figures) {
-    sprintf("The null hypothesis %s is not rejected at the %s level (%s).", null, format_alpha(alpha), figures)
+    sprintf("The null hypothesis %s is not rejected at the %s level (%s).",
+            null, format_alpha(alpha), figures)
   },
-  not_tested = function(null, reason) sprintf("The null hypothesis %s cannot be tested: %s.", null, in_words(reason)),
+  not_tested = function(null, reason) {
+    sprintf("The null hypothesis %s cannot be tested: %s.", null,
+            in_words(reason))
+  },
   who_compared = function(down, across, within, n, design, left) {
-    sprintf("%s was compared by %s%s among %s %s%s%s.", down, across, within, format_count(n),
-            plural(n, "respondent"), design, left)
+    sprintf("%s was compared by %s%s among %s %s%s%s.", down, across, within,
+            format_count(n), plural(n, "respondent"), design, left)
   },
   who_answered = function(within, n, design, left) {
-    sprintf("The percentages%s are of %s %s%s%s.", within, format_count(n), plural(n, "respondent"), design, left)
+    sprintf("The percentages%s are of %s %s%s%s.", within, format_count(n),
+            plural(n, "respondent"), design, left)
   },
-  answers_given = function(question, within, answers, share, low, high, alpha, ticks) {
-    interval <- ifelse(is.na(low), "", sprintf(" (%s CI %s to %s)", confidence_words(alpha), format_percent(low),
-                                               format_percent(high)))
-    each <- sprintf("%s%s %s %s", percent_words(share), interval, if (ticks) "ticked" else "answered", quoted(answers))
+  answers_given = function(question, within, answers, share, low, high, alpha,
+                           ticks) {
+    interval <- ifelse(is.na(low), "",
+                       sprintf(" (%s CI %s to %s)", confidence_words(alpha),
+                               format_percent(low), format_percent(high)))
+    each <- sprintf("%s%s %s %s", percent_words(share), interval,
+                    if (ticks) "ticked" else "answered", quoted(answers))
     sprintf("%s%s: %s.", question, within, paste(each, collapse = "; "))
   },
   who_weighted = function(weight, effective, design) {
-    sprintf(" (weighted by %s; effective base %s%s)", weight, format_count(effective),
-            if (length(design)) paste0("; sample design with ", paste(design, collapse = " and ")) else "")
+    sprintf(" (weighted by %s; effective base %s%s)", weight,
+            format_count(effective),
+            if (length(design))
+              paste0("; sample design with ",
+                     paste(design, collapse = " and ")) else "")
   },
-  who_design = function(design) sprintf(" (sample design with %s)", paste(design, collapse = " and ")),
+  who_design = function(design) {
+    sprintf(" (sample design with %s)", paste(design, collapse = " and "))
+  },
   design.stratum = "strata",
   design.cluster = "clusters",
   design.replicates = "replicate weights",
   who_left_out = function(left, records, reasons) {
-    sprintf("; %s of %s records %s left out%s", format_count(left), format_count(records),
-            plural(left, "was", "were"), if (length(reasons)) paste0(": ", paste(reasons, collapse = "; ")) else "")
+    sprintf("; %s of %s records %s left out%s", format_count(left),
+            format_count(records), plural(left, "was", "were"),
+            if (length(reasons))
+              paste0(": ", paste(reasons, collapse = "; ")) else "")
   },
-  test_chosen = function(reason) sprintf("The test was chosen because %s.", in_words(reason)),
+  test_chosen = function(reason) {
+    sprintf("The test was chosen because %s.", in_words(reason))
+  },
   no_evidence = "This is no evidence that there is no association.",
   no_evidence_means = "This is no evidence that the means are equal.",
   no_evidence_symmetry = "This is no evidence that there was no change.",
-  trend_sentence = function(figures) sprintf("Both questions being ordered, there is a linear trend (%s).", figures),
-  no_trend_sentence = function(figures) {
-    sprintf("Both questions being ordered, there is no evidence of a linear trend (%s).", figures)
+  trend_sentence = function(figures) {
+    sprintf("Both questions being ordered, there is a linear trend (%s).",
+            figures)
   },
-  strength_sentence = function(figures) sprintf("Strength of association: %s.", paste(figures, collapse = "; ")),
+  no_trend_sentence = function(figures) {
+    sprintf("Both questions being ordered, there is no evidence of a linear trend (%s).",
+            figures)
+  },
+  strength_sentence = function(figures) {
+    sprintf("Strength of association: %s.", paste(figures, collapse = "; "))
+  },
   where_column = function(down, across, share, overall) {
-    sprintf("in %s %s answered %s, against %s overall", quoted(across), percent_words(share), quoted(down),
-            percent_words(overall))
+    sprintf("in %s %s answered %s, against %s overall", quoted(across),
+            percent_words(share), quoted(down), percent_words(overall))
   },
   where_row = function(down, across, share, overall) {
-    sprintf("of those who answered %s, %s are in %s, against %s overall", quoted(down), percent_words(share),
-            quoted(across), percent_words(overall))
+    sprintf("of those who answered %s, %s are in %s, against %s overall",
+            quoted(down), percent_words(share), quoted(across),
+            percent_words(overall))
   },
   where_total = function(down, across, share, overall) {
-    sprintf("%s with %s: %s of all", quoted(down), quoted(across), percent_words(share))
+    sprintf("%s with %s: %s of all", quoted(down), quoted(across),
+            percent_words(share))
   },
-  where_more = function(cells) sprintf("More than expected: %s.", paste(cells, collapse = "; ")),
-  where_fewer = function(cells) sprintf("Fewer than expected: %s.", paste(cells, collapse = "; ")),
-  where_spread = paste("No single cell stands out after correction, which is no contradiction: the association is",
+  where_more = function(cells) {
+    sprintf("More than expected: %s.", paste(cells, collapse = "; "))
+  },
+  where_fewer = function(cells) {
+    sprintf("Fewer than expected: %s.", paste(cells, collapse = "; "))
+  },
+  where_spread = paste(paste("No single cell stands out after correction,",
+                             "which is no contradiction: the association is"),
                        "spread over many cells."),
   reach_sentence = function(power, v, high) {
-    if (v >= 1) return("This table is too small to show even a perfect association reliably.")
-    sprintf("With %s power it would have shown an association of V = %s%s.", percent_words(power, 0L),
-            strength_words(v),
-            if (is.na(high)) "" else sprintf("; the interval of V reaches %s", strength_words(high)))
+    if (v >= 1)
+      return("This table is too small to show even a perfect association reliably.")
+    sprintf("With %s power it would have shown an association of V = %s%s.",
+            percent_words(power, 0L), strength_words(v),
+            if (is.na(high)) "" else
+              sprintf("; the interval of V reaches %s", strength_words(high)))
   },
-  with_care = function(cautions) paste("Limitations:", paste(cautions, collapse = " ")),
+  with_care = function(cautions) {
+    paste("Limitations:", paste(cautions, collapse = " "))
+  },
 
   # ---- where it sits ----
   reading_no_test = "There is no test, so no cell stands out.",
   reading_none = "No cell departs from what would be expected if the two were unrelated.",
-  reading_spread = paste("No single cell stands out, although the table as a whole is significant. That is no",
-                         "contradiction: the test adds up all residuals, while each cell must be beyond chance by",
+  reading_spread = paste(paste("No single cell stands out, although the table",
+                               "as a whole is significant. That is no"),
+                         paste("contradiction: the test adds up all",
+                               "residuals, while each cell must be beyond",
+                               "chance by"),
                          "itself, corrected for the number of cells examined."),
   reading_cell = function(down, across, residual) {
-    sprintf("%s \u00d7 %s (%s%s)", down, across, if (residual > 0) "+" else "", format_number(residual, 1L))
+    sprintf("%s \u00d7 %s (%s%s)", down, across, if (residual > 0) "+" else "",
+            format_number(residual, 1L))
   },
   reading_more = function(cells, more) {
     sprintf("More than expected: %s%s.", paste(cells, collapse = "; "),
@@ -721,7 +972,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Fewer than expected: %s%s.", paste(cells, collapse = "; "),
             if (more) sprintf("; and %d more", more) else "")
   },
-  reading_not_significant = "The table as a whole is not significant: read single cells with care.",
+  reading_not_significant = paste("The table as a whole is not significant:",
+                                  "read single cells with care."),
 
   section.tests = "Tests",
   section.strength = "How strong is it?",
@@ -742,7 +994,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   # ---- the desk ----
   desk.name = "Desk",
   desk.records = "records",
-  desk.records_in = function(file, n) sprintf("%s, %s records", file, format_count(n)),
+  desk.records_in = function(file, n) {
+    sprintf("%s, %s records", file, format_count(n))
+  },
   desk.chapter = "Tables",
   desk.skip = "Skip to the table",
   desk.questions = "Questions",
@@ -754,7 +1008,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.put.answers = "Its answers\u2026",
   desk.find_for.down = "Choose the question to compare: arrow keys and Enter.",
   desk.find_for.across = "Choose a question to compare it by: arrow keys and Enter.",
-  desk.find_for.each = "Choose the question whose answers have a table each: arrow keys and Enter.",
+  desk.find_for.each = paste("Choose the question whose answers have a table",
+                             "each: arrow keys and Enter."),
   desk.compare = "Compare",
   desk.by = "by",
   desk.each = "for each",
@@ -764,13 +1019,18 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.turn = "Turn round",
   desk.clear = "Begin anew",
   desk.open_answers = function(question, across) {
-    sprintf("The answers of %s%s", question, if (across) " (Alt with an arrow key: another place)" else "")
+    sprintf("The answers of %s%s", question,
+            if (across) " (Alt with an arrow key: another place)" else "")
   },
   desk.take_away = function(question) sprintf("Take away: %s", question),
   desk.undo = "Undo",
   desk.redo = "Redo",
-  desk.undo_what = function(what = NULL) if (is.null(what)) "Nothing to undo" else sprintf("Undo: %s", what),
-  desk.redo_what = function(what = NULL) if (is.null(what)) "Nothing to redo" else sprintf("Redo: %s", what),
+  desk.undo_what = function(what = NULL) {
+    if (is.null(what)) "Nothing to undo" else sprintf("Undo: %s", what)
+  },
+  desk.redo_what = function(what = NULL) {
+    if (is.null(what)) "Nothing to redo" else sprintf("Redo: %s", what)
+  },
   desk.did.put = "Question placed",
   desk.did.drop = "Question taken away",
   desk.did.turn = "Table turned round",
@@ -826,14 +1086,18 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.told.weight = function(name) sprintf("weighted by %s", name),
   desk.told.stratum = function(name) sprintf("strata of %s", name),
   desk.told.cluster = function(name) sprintf("clusters of %s", name),
-  desk.told.replicates = function(number) sprintf("%d replicate weights", number),
+  desk.told.replicates = function(number) {
+    sprintf("%d replicate weights", number)
+  },
   desk.told.none = "every record counts alike",
   desk.role.weight = "Weight",
   desk.role.stratum = "Stratum",
   desk.role.cluster = "Cluster",
   desk.role.id = "Respondent",
   desk.role.count = "Count",
-  desk.likely = function(columns) sprintf("As the names suggest: %s", paste(columns, collapse = ", ")),
+  desk.likely = function(columns) {
+    sprintf("As the names suggest: %s", paste(columns, collapse = ", "))
+  },
   desk.one_per = "Records of a respondent",
   desk.one_per.all = "all",
   desk.one_per.first = "the first",
@@ -844,17 +1108,28 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.keep = "Apply",
   desk.everybody = "Everybody",
   desk.undo_step = function(step) sprintf("Take back: %s", step),
-  desk.step.band = function(question, told) sprintf("%s cut into bands at %s", question, list_words(told)),
+  desk.step.band = function(question, told) {
+    sprintf("%s cut into bands at %s", question, list_some(told))
+  },
   desk.step.regroup = function(question, told) {
-    sprintf("%s: answers combined as %s", question, list_words(quoted(told)))
+    sprintf("%s: answers combined as %s", question, list_some(quoted(told)))
   },
-  desk.step.order_answers = function(question, told) sprintf("%s in the order %s", question, list_words(told, 3L)),
-  desk.step.retitle = function(question, told) sprintf("%s is called %s", question, quoted(told)),
-  desk.step.net = function(question, told) sprintf("%s: net %s", question, list_words(quoted(told))),
+  desk.step.order_answers = function(question, told) {
+    sprintf("%s in the order %s", question, list_some(told, 3L))
+  },
+  desk.step.retitle = function(question, told) {
+    sprintf("%s is called %s", question, quoted(told))
+  },
+  desk.step.net = function(question, told) {
+    sprintf("%s: net %s", question, list_some(quoted(told)))
+  },
   desk.step.score = function(question, told) {
-    if (length(told)) sprintf("%s scored %s", question, list_words(told)) else sprintf("%s: means shown", question)
+    if (length(told)) sprintf("%s scored %s", question, list_some(told)) else
+      sprintf("%s: means shown", question)
   },
-  desk.step.ticks = function(question, told) sprintf("%s: tick-all question of %s", question, list_words(told, 3L)),
+  desk.step.ticks = function(question, told) {
+    sprintf("%s: tick-all question of %s", question, list_some(told, 3L))
+  },
   desk.kind.answers = "answers",
   desk.kind.ordered = "ordered answers",
   desk.kind.ticks = "tick-all",
@@ -864,9 +1139,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.kind.empty = "one answer only",
   desk.kind.design = "sample design",
   desk.begin = "What do you want to compare?",
-  desk.begin_how = paste("Drag a question from the list into the sentence above, or choose it and press one of the",
-                         "buttons below the list."),
-  desk.begin_keys = paste("By keyboard: / goes to the search, the arrow keys to a question, Enter puts it where there",
+  desk.begin_how = paste(paste("Drag a question from the list into the",
+                               "sentence above, or choose it and press one of",
+                               "the"), "buttons below the list."),
+  desk.begin_keys = paste(paste("By keyboard: / goes to the search, the arrow",
+                                "keys to a question, Enter puts it where",
+                                "there"),
                           "is room, Ctrl+Z takes back what was done."),
   desk.others = "Work of other windows:",
   desk.figure = "Figure",
@@ -887,34 +1165,49 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.down = function(title) sprintf("Down: %s", title),
   desk.publish = "Publish",
   desk.this_table = "this table",
-  desk.the_tray = function(number) sprintf("the tray (%d %s)", number, plural(number, "table", "tables")),
+  desk.the_tray = function(number) {
+    sprintf("the tray (%d %s)", number, plural(number, "table", "tables"))
+  },
   desk.as = "as",
   desk.save = "Save",
   desk.saved = "Saved: {name}",
   desk.copied = "Copied.",
   desk.title = function(down, across, each = NULL, among = NULL) {
-    paste0(down, if (length(across)) paste(" by", list_with_and(across)), if (!is.null(each)) paste(" for each", each),
+    paste0(down, if (length(across)) paste(" by", list_with_and(across)),
+           if (!is.null(each)) paste(" for each", each),
            if (!is.null(among)) paste0(" (", among, ")"))
   },
   desk.leave.code = "As R code",
   desk.leave.command = "As a command",
   desk.leave.plan = "As a tab plan",
-  desk.no_command.no_file = "The records did not come from one file, so there is no command that reads them.",
+  desk.no_command.no_file = paste("The records did not come from one file, so",
+                                  "there is no command that reads them."),
   desk.no_command.no_table = "There is no table yet.",
-  desk.no_command.setting = "One of the settings is not an option of the command: take it away as R code or as a plan.",
-  desk.no_command.step = paste("One of the changes to the questions is not an option of the command: take it away as R",
-                               "code or as a plan."),
-  desk.no_command.signs = paste("A name or an answer has a comma, colon, semicolon or equals sign, which the options",
-                                "cannot say: take it away as R code or as a plan."),
-  desk.no_command.condition = paste("The filter speaks of a question as it was changed here, and the command filters",
-                                    "first: take it away as R code or as a plan."),
-  desk.no_command.order = paste("A question was changed in another order than the command works in: take it away as R",
-                                "code or as a plan."),
-  desk.no_plan.several = paste("The tables of the tray differ in their design or in what was done to the questions; a",
-                               "plan has one of each. Take them away one by one."),
-  desk.lost = "The program behind this page has ended or does not answer. What you see stays as it is.",
+  desk.no_command.setting = paste("One of the settings is not an option of",
+                                  "the command: take it away as R code or as",
+                                  "a plan."),
+  desk.no_command.step = paste(
+    "One of the changes to the questions is not an option of the command: take it away as R",
+    "code or as a plan."),
+  desk.no_command.signs = paste(
+    "A name or an answer has a comma, colon, semicolon or equals sign, which the options",
+    "cannot say: take it away as R code or as a plan."),
+  desk.no_command.condition = paste(
+    "The filter speaks of a question as it was changed here, and the command filters",
+    "first: take it away as R code or as a plan."),
+  desk.no_command.order = paste(
+    "A question was changed in another order than the command works in: take it away as R",
+    "code or as a plan."),
+  desk.no_plan.several = paste(
+    "The tables of the tray differ in their design or in what was done to the questions; a",
+    "plan has one of each. Take them away one by one."),
+  desk.lost = paste("The program behind this page has ended or does not",
+                    "answer. What you see stays as it is."),
   desk.again = "Try again",
-  desk.internal = function(what) paste0("The program failed: ", what, ". Nothing was changed; please report it."),
+  desk.internal = function(what) {
+    paste0("The program failed: ", what,
+           ". Nothing was changed; please report it.")
+  },
   desk.is_design = "This column is part of the sample design.",
   desk.choose_first = "Choose answers first.",
   desk.name_first = "Give it a name first.",
@@ -941,10 +1234,14 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.reason_usual = "Left out",
   desk.verb.order_answers = "Keep this order",
   desk.as_it_is = "As it is",
-  desk.as_it_would_be = function(question) sprintf("As it would be: %s", question),
+  desk.as_it_would_be = function(question) {
+    sprintf("As it would be: %s", question)
+  },
   desk.account_after = function(before, after, records) {
-    sprintf("In the table: %s of %s records%s.", format_count(after), format_count(records),
-            if (before == after) ", as before" else sprintf(" (before: %s)", format_count(before)))
+    sprintf("In the table: %s of %s records%s.", format_count(after),
+            format_count(records),
+            if (before == after) ", as before" else
+              sprintf(" (before: %s)", format_count(before)))
   },
   desk.close = "Close",
 
@@ -952,7 +1249,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   controlling_for = function(each) sprintf("Controlling for %s", each),
   nothing_to_say = "Nothing to report.",
   no_test_sentence = function(reason) sprintf("No test: %s.", reason),
-  interval_of = function(measures, way) sprintf("Interval for %s: %s.", paste(measures, collapse = ", "), way),
+  interval_of = function(measures, way) {
+    sprintf("Interval for %s: %s.", paste(measures, collapse = ", "), way)
+  },
   column.measure = "Measure",
   column.estimate = "estimate",
   column.se = "se",
@@ -981,33 +1280,48 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("and %d %s with smaller residuals", cells, plural(cells, "cell"))
   },
   marked_beyond = function(residual, critical) {
-    sprintf("Marked: %s residual beyond \u00b1%s.", residual, format_number(critical))
+    sprintf("Marked: %s residual beyond \u00b1%s.", residual,
+            format_number(critical))
   },
   pairs_rule = function(compare, against, question, correction, alpha) {
     sprintf("%s within each answer to %s; %s over the pairs of a %s, level %s.",
             switch(against, "each other" = sprintf("Pairs of %s", compare),
-                   rest = sprintf("Each of the %s against all other respondents", compare),
-                   total = sprintf("Each of the %s against all respondents", compare),
-                   previous = sprintf("Each of the %s against the one before", compare),
-                   sprintf("Each of the %s against %s", compare, quoted(against))), question,
-            name_of("correction", correction), c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
+                   rest = sprintf("Each of the %s against all other respondents",
+                                  compare),
+                   total = sprintf("Each of the %s against all respondents",
+                                   compare),
+                   previous = sprintf("Each of the %s against the one before",
+                                      compare),
+                   sprintf("Each of the %s against %s", compare,
+                           quoted(against))), question,
+            name_of("correction", correction),
+            c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
   },
-  no_bases_to_compare = function(compare) sprintf("No two %s have large enough bases to be compared.", compare),
+  no_bases_to_compare = function(compare) {
+    sprintf("No two %s have large enough bases to be compared.", compare)
+  },
   none_differs = function(compare, pairs) {
     sprintf("No %s differs from another beyond chance (%s %s compared).",
-            c(columns = "column", rows = "row")[[compare]], format_count(pairs), plural(pairs, "pair"))
+            c(columns = "column", rows = "row")[[compare]], format_count(pairs),
+            plural(pairs, "pair"))
   },
-  differences_in_points = "Differences are in percentage points; each interval stands for itself.",
+  differences_in_points = paste("Differences are in percentage points; each",
+                                "interval stands for itself."),
   against = function(outcome, compared, reference) {
     sprintf("%s: %s against %s", quoted(outcome), compared, reference)
   },
-  shares_against = function(first, second) sprintf("%s against %s", first, second),
-  with_interval = function(value, low, high) sprintf("%s (%s)", value, words("interval", low = low, high = high)),
+  shares_against = function(first, second) {
+    sprintf("%s against %s", first, second)
+  },
+  with_interval = function(value, low, high) {
+    sprintf("%s (%s)", value, words("interval", low = low, high = high))
+  },
   with_note = function(value, note) sprintf("%s (%s)", value, note),
   points = function(value) sprintf("%s points", value),
   no_interval = "no interval",
   z_and_p = function(z, p, more, fewer) {
-    sprintf("z = %s, %s (one-sided: more %s, fewer %s)", format_number(z), format_p(p), bare_p(more), bare_p(fewer))
+    sprintf("z = %s, %s (one-sided: more %s, fewer %s)", format_number(z),
+            format_p(p), bare_p(more), bare_p(fewer))
   },
   risk.shares = "shares",
   risk.difference = "difference",
@@ -1019,117 +1333,174 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   risk.test = "test",
   intervals_at = function(alpha, several) {
     sprintf("%s confidence intervals%s.", confidence_words(alpha),
-            if (several) "; each comparison stands for itself, not corrected for their number" else "")
+            if (several)
+              "; each comparison stands for itself, not corrected for their number" else
+              "")
   },
-  detectable_none = function(reason) sprintf("no test can be made: %s.", reason),
+  detectable_none = function(reason) {
+    sprintf("no test can be made: %s.", reason)
+  },
   detectable_table = function(r, c, n, alpha, effect) {
-    sprintf("%s\u00d7%s table of %s %s, level %s%s", format(r), format(c), format_count(n), plural(n, "respondent"),
-            format_alpha(alpha), if (effect == 1) "" else sprintf(", design effect %s", format_number(effect)))
+    sprintf("%s\u00d7%s table of %s %s, level %s%s", format(r), format(c),
+            format_count(n), plural(n, "respondent"), format_alpha(alpha),
+            if (effect == 1) "" else
+              sprintf(", design effect %s", format_number(effect)))
   },
   detectable_smallest = function(v, w, power) {
-    if (v > 1) return("even a perfect association would be found less often than wanted")
-    sprintf("an association of V = %s or more (w = %s) would have been found with %s power", format_strength(v),
-            format_strength(w), percent_words(power, 0L))
+    if (v > 1)
+      return("even a perfect association would be found less often than wanted")
+    sprintf("an association of V = %s or more (w = %s) would have been found with %s power",
+            format_strength(v), format_strength(w), percent_words(power, 0L))
   },
   detectable_power = function(v, power) {
-    sprintf("For V = %s its power is %s.", format_strength(v), percent_words(power, 0L))
+    sprintf("For V = %s its power is %s.", format_strength(v),
+            percent_words(power, 0L))
   },
   detectable_needed = function(power, v, n) {
-    sprintf("For %s power at V = %s the table needs about %s respondents.", percent_words(power, 0L),
-            format_strength(v), format_count(n))
+    sprintf("For %s power at V = %s the table needs about %s respondents.",
+            percent_words(power, 0L), format_strength(v), format_count(n))
   },
   pooled_title = function(title, each, n) {
-    sprintf("%s, controlling for %s (%s %s)", title, each, format_count(n), plural(n, "respondent"))
+    sprintf("%s, controlling for %s (%s %s)", title, each, format_count(n),
+            plural(n, "respondent"))
   },
-  pooled_by_design = "F statistics, second-order Rao-Scott: they take weights and design into account.",
+  pooled_by_design = paste("F statistics, second-order Rao-Scott: they take",
+                           "weights and design into account."),
   pooled_left_out = function(answers) {
-    sprintf("Left out of the tests, having only one row or column: %s.", list_words(answers))
+    sprintf("Left out of the tests, having only one row or column: %s.",
+            list_some(answers))
   },
   pooled_care = function(text) sprintf("Care: %s", text),
   working_observed = function(what) sprintf("1. Observed (%s)", what),
-  working_expected = "2. Expected if the two were unrelated: row total \u00d7 column total / total",
-  working_contribution = "3. Contribution of each cell: (observed \u2212 expected)\u00b2 / expected",
+  working_expected = paste("2. Expected if the two were unrelated: row total",
+                           "\u00d7 column total / total"),
+  working_contribution = paste("3. Contribution of each cell: (observed",
+                               "\u2212 expected)\u00b2 / expected"),
   working_example = function(down, across, how, value) {
     sprintf("for example %s \u00d7 %s: %s = %s", down, across, how, value)
   },
-  working_statistic = function(value) sprintf("4. Their sum is the statistic: X\u00b2 = %s", value),
-  working_df = function(how, value) sprintf("5. Degrees of freedom: %s = %s", how, value),
+  working_statistic = function(value) {
+    sprintf("4. Their sum is the statistic: X\u00b2 = %s", value)
+  },
+  working_df = function(how, value) {
+    sprintf("5. Degrees of freedom: %s = %s", how, value)
+  },
   working_design = function(effect, how, f, value) {
-    sprintf("6. Weights and design: divided by %s, %s. F = %s = %s", effect, how, f, value)
+    sprintf("6. Weights and design: divided by %s, %s. F = %s = %s", effect,
+            how, f, value)
   },
   working_p = function(step, p, how) sprintf("%d. %s: %s", step, p, how),
   goodness_rejected = function(figures, alpha) {
-    sprintf("The answers differ from the given shares (statistically significant at %s): %s", format_alpha(alpha),
-            figures)
-  },
-  goodness_not_rejected = function(figures, alpha) {
-    sprintf("No evidence that the answers differ from the given shares (not statistically significant at %s): %s",
+    sprintf("The answers differ from the given shares (statistically significant at %s): %s",
             format_alpha(alpha), figures)
   },
-  key_given = function(rule) sprintf("+ more, \u2212 fewer respondents than the given shares make expected (%s)", rule),
-  key_given_none = function(rule) sprintf("No answer departs from its given share (%s)", rule),
-  null_given = function(down, across, within) sprintf("that the answers to %s%s follow the given shares", down, within),
-  goodness_found = function(figures) {
-    sprintf("The answers differ from these shares (statistically significant): %s.", figures)
+  goodness_not_rejected = function(figures, alpha) {
+    sprintf(paste("No evidence that the answers differ from the given shares",
+                  "(not statistically significant at %s): %s"),
+            format_alpha(alpha), figures)
   },
-  goodness_not_found = function(figures) sprintf("No evidence that the answers differ from these shares: %s.", figures),
+  key_given = function(rule) {
+    sprintf("+ more, \u2212 fewer respondents than the given shares make expected (%s)",
+            rule)
+  },
+  key_given_none = function(rule) {
+    sprintf("No answer departs from its given share (%s)", rule)
+  },
+  null_given = function(down, across, within) {
+    sprintf("that the answers to %s%s follow the given shares", down, within)
+  },
+  goodness_found = function(figures) {
+    sprintf("The answers differ from these shares (statistically significant): %s.",
+            figures)
+  },
+  goodness_not_found = function(figures) {
+    sprintf("No evidence that the answers differ from these shares: %s.",
+            figures)
+  },
   goodness_base = "Percentages of those who answered, against given shares",
   regroup_not_sparse = "The table is not sparse: nothing to combine.",
   regroup_nothing_left = "Nothing can be combined: two answers are left on each side.",
-  regroup_step = function(question, joined) sprintf("Combine in %s: %s", question, joined),
+  regroup_step = function(question, joined) {
+    sprintf("Combine in %s: %s", question, joined)
+  },
   regroup_small = function(before, after, mended) {
-    sprintf("Small expected counts: %s before, %s after%s.", percent_words(before, 0L), percent_words(after, 0L),
+    sprintf("Small expected counts: %s before, %s after%s.",
+            percent_words(before, 0L), percent_words(after, 0L),
             if (mended) "" else ", still too many")
   },
   regroup_before = function(figures) sprintf("Before: %s", figures),
   regroup_after = function(figures) sprintf("After: %s", figures),
   regroup_not_yet = "Nothing is combined yet: apply = TRUE does it.",
   power_key = function(power) {
-    sprintf("Circle: the smallest association found with %s power. Diamond: the V asked about, or the table's own.",
+    sprintf(paste("Circle: the smallest association found with %s power.",
+                  "Diamond: the V asked about, or the table's own."),
             percent_words(power, 0L))
   },
   power_title = function(r, c, alpha) {
-    sprintf("What a %s\u00d7%s table can show (level %s)", format(r), format(c), format_alpha(alpha))
+    sprintf("What a %s\u00d7%s table can show (level %s)", format(r), format(c),
+            format_alpha(alpha))
   },
   figure_base = function(n, weight) {
-    sprintf("n\u00a0=\u00a0%s%s.", format_count(n), if (is.null(weight)) "" else sprintf(", weighted by %s", weight))
+    sprintf("n\u00a0=\u00a0%s%s.", format_count(n),
+            if (is.null(weight)) "" else sprintf(", weighted by %s", weight))
   },
   figure_key.shares = function(question, ticks) {
-    if (ticks) return(sprintf("Share who ticked each item, by %s; respondents in brackets.", question))
+    if (ticks)
+      return(sprintf("Share who ticked each item, by %s; respondents in brackets.",
+                     question))
     sprintf("Percentages within %s; respondents in brackets.", question)
   },
-  figure_key.within = function(question, ticks) sprintf("Percentages within %s.", question),
-  figure_key.total = function(question, ticks) "Percentages of all respondents.",
-  figure_key.n = function(question, ticks) sprintf("Respondents, by %s.", question),
-  figure_key.weighted = function(question, ticks) sprintf("Weighted counts, by %s; respondents in brackets.", question),
+  figure_key.within = function(question, ticks) {
+    sprintf("Percentages within %s.", question)
+  },
+  figure_key.total = function(question, ticks) {
+    "Percentages of all respondents."
+  },
+  figure_key.n = function(question, ticks) {
+    sprintf("Respondents, by %s.", question)
+  },
+  figure_key.weighted = function(question, ticks) {
+    sprintf("Weighted counts, by %s; respondents in brackets.", question)
+  },
   figure_key.balance = function(question, ticks) {
-    sprintf("Percentages within %s; in bold the sums left and right of the middle; respondents in brackets.",
-            question)
+    sprintf(paste("Percentages within %s; in bold the sums left and right of",
+                  "the middle; respondents in brackets."), question)
   },
   figure_key.dots = function(question, alpha) {
-    sprintf("Percentages within %s, with %s confidence intervals.", question, confidence_words(alpha))
+    sprintf("Percentages within %s, with %s confidence intervals.", question,
+            confidence_words(alpha))
   },
   figure_key.change = function(question, alpha) {
-    sprintf("Percentages within %s, with %s confidence intervals.", question, confidence_words(alpha))
+    sprintf("Percentages within %s, with %s confidence intervals.", question,
+            confidence_words(alpha))
   },
   figure_key.mosaic = function(question) {
-    sprintf(paste("Widths: shares of %s; heights: shares within them. Shade: adjusted residual; + more, \u2212 fewer",
+    sprintf(paste(paste("Widths: shares of %s; heights: shares within them.",
+                        "Shade: adjusted residual; + more, \u2212 fewer"),
                   "than expected, marked after correction."), question)
   },
   figure_key.map = function(share, little) {
-    sprintf("Answers with like profiles are near each other. The map shows %s of the statistic%s.",
-            percent_words(share, 0L), if (little) ": that is little, so see the residuals too" else "")
+    sprintf(paste("Answers with like profiles are near each other. The map",
+                  "shows %s of the statistic%s."), percent_words(share, 0L),
+            if (little) ": that is little, so see the residuals too" else "")
   },
-  figure_axis = function(axis, share) sprintf("Axis %d (%s of the statistic)", axis, percent_words(share, 0L)),
-  figure_residuals = "Adjusted residuals: + more, \u2212 fewer than expected; * marked after correction.",
+  figure_axis = function(axis, share) {
+    sprintf("Axis %d (%s of the statistic)", axis, percent_words(share, 0L))
+  },
+  figure_residuals = paste("Adjusted residuals: + more, \u2212 fewer than",
+                           "expected; * marked after correction."),
   figure_marked = function(cells) {
-    if (length(cells)) sprintf("Marked: %s.", paste(cells, collapse = "; ")) else "No cell is marked."
+    if (length(cells))
+      sprintf("Marked: %s.", paste(cells, collapse = "; ")) else
+      "No cell is marked."
   },
   figure_balance_bar = function(below, above) {
-    sprintf("%s left and %s right of the middle", percent_words(below), percent_words(above))
+    sprintf("%s left and %s right of the middle", percent_words(below),
+            percent_words(above))
   },
   figure_alt = function(kind, title, finding, values) {
-    sprintf("%s: %s. %s", kind, title %||% "", paste(c(finding, values), collapse = " "))
+    sprintf("%s: %s. %s", kind, title %||% "",
+            paste(c(finding, values), collapse = " "))
   },
   figure_kind.shares = "Bars of 100%",
   figure_kind.items = "Bars of items ticked",
@@ -1142,12 +1513,15 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure_kind.residuals = "Grid of adjusted residuals",
   figure_kind.mosaic = "Mosaic",
   figure_kind.map = "Map of the answers",
-  figure_needs.single_answers = paste("It needs questions of one answer a person: the items of a tick-all question do",
-                                      "not add up."),
+  figure_needs.single_answers = paste(
+    "It needs questions of one answer a person: the items of a tick-all question do",
+    "not add up."),
   figure_needs.fewer = "It holds at most 40 answers on a side: combine some with regroup().",
   figure_needs.order = "It needs ordered answers: put them in order with order_answers().",
-  figure_needs.waves = "It needs ordered columns, or two of them: put answers in order with order_answers().",
-  figure_needs.plane = "It needs three answers or more on both sides; \"residuals\" shows smaller tables.",
+  figure_needs.waves = paste("It needs ordered columns, or two of them: put",
+                             "answers in order with order_answers()."),
+  figure_needs.plane = paste("It needs three answers or more on both sides;",
+                             "\"residuals\" shows smaller tables."),
   page.show = "Show",
   page.published = "As published",
   page.percentages_of = "Base",
@@ -1159,11 +1533,14 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   page.copy = "Copy",
   page.copied = "Copied: paste it into a document or a spreadsheet.",
   page.tools = "Other views of this table",
-  page.hint = paste("Point at a cell, tap it, or tab into the table and use the arrow keys, to see where its figure",
+  page.hint = paste(paste("Point at a cell, tap it, or tab into the table and",
+                          "use the arrow keys, to see where its figure"),
                     "comes from."),
   page.share_of = "Percentage of {whose}",
   page.everybody = "all respondents",
-  page.ci = function(alpha) sprintf("%s CI {low} to {high}", confidence_words(alpha)),
+  page.ci = function(alpha) {
+    sprintf("%s CI {low} to {high}", confidence_words(alpha))
+  },
   page.expected = "Expected if the two were unrelated",
   page.observed = "Observed, on the same scale",
   page.contribution = "Contribution to chi-square",
@@ -1238,57 +1615,84 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   measure.pearson_r = "Pearson's r",
   measure.spearman_rho = "Spearman's rho",
   measure.kappa = "kappa",
-  meaning.cramers_v = function(x, d, a) scale_meaning("Cram\u00e9r's V", x, d, a),
-  meaning.cramers_v_corrected = function(x, d, a) scale_meaning("The bias-corrected V", x, d, a),
+  meaning.cramers_v = function(x, d, a) {
+    scale_meaning("Cram\u00e9r's V", x, d, a)
+  },
+  meaning.cramers_v_corrected = function(x, d, a) {
+    scale_meaning("The bias-corrected V", x, d, a)
+  },
   meaning.phi = function(x, d, a) {
-    sprintf("phi is the correlation of the two answers: one accounts for %s of the variance of the other.", whole(x^2))
+    sprintf(paste("phi is the correlation of the two answers: one accounts",
+                  "for %s of the variance of the other."), whole(x^2))
   },
   meaning.contingency_coefficient = function(x, d, a) {
-    sprintf(paste("The contingency coefficient runs from 0 (unrelated), but its largest value depends on the size of",
+    sprintf(paste(paste("The contingency coefficient runs from 0 (unrelated),",
+                        "but its largest value depends on the size of"),
                   "the table; here it is %s."), format_strength(x))
   },
   meaning.contingency_coefficient_adjusted = function(x, d, a) {
     scale_meaning("The adjusted contingency coefficient", x, d, a)
   },
-  meaning.tschuprow_t = function(x, d, a) scale_meaning("Tschuprow's T", x, d, a),
+  meaning.tschuprow_t = function(x, d, a) {
+    scale_meaning("Tschuprow's T", x, d, a)
+  },
   meaning.lambda_across = function(x, d, a) errors_meaning(x, a, d),
   meaning.lambda_down = function(x, d, a) errors_meaning(x, d, a),
   meaning.lambda_both = function(x, d, a) {
-    sprintf(paste("Knowing one of \"%s\" and \"%s\" reduces the errors in guessing the other by %s, both directions",
+    sprintf(paste(paste("Knowing one of \"%s\" and \"%s\" reduces the errors",
+                        "in guessing the other by %s, both directions"),
                   "together."), d, a, whole(x))
   },
-  meaning.goodman_kruskal_tau_across = function(x, d, a) proportional_meaning(x, a, d),
-  meaning.goodman_kruskal_tau_down = function(x, d, a) proportional_meaning(x, d, a),
+  meaning.goodman_kruskal_tau_across = function(x, d, a) {
+    proportional_meaning(x, a, d)
+  },
+  meaning.goodman_kruskal_tau_down = function(x, d, a) {
+    proportional_meaning(x, d, a)
+  },
   meaning.uncertainty_across = function(x, d, a) {
-    sprintf("Knowing \"%s\" removes %s of the uncertainty about \"%s\".", a, whole(x), d)
+    sprintf("Knowing \"%s\" removes %s of the uncertainty about \"%s\".", a,
+            whole(x), d)
   },
   meaning.uncertainty_down = function(x, d, a) {
-    sprintf("Knowing \"%s\" removes %s of the uncertainty about \"%s\".", d, whole(x), a)
+    sprintf("Knowing \"%s\" removes %s of the uncertainty about \"%s\".", d,
+            whole(x), a)
   },
   meaning.uncertainty_both = function(x, d, a) {
     sprintf("\"%s\" and \"%s\" share %s of their uncertainty.", d, a, whole(x))
   },
   meaning.gamma = function(x, d, a) order_meaning(x, pairs_differing(d, a)),
   meaning.tau_b = function(x, d, a) {
-    order_meaning(x, sprintf("the pairs of people who differ on \"%s\" or on \"%s\" (the geometric mean of the two)",
-                             d, a))
+    order_meaning(x,
+                  sprintf(paste("the pairs of people who differ on \"%s\" or",
+                                "on \"%s\" (the geometric mean of the two)"), d,
+                          a))
   },
   meaning.tau_c = function(x, d, a) {
-    order_meaning(x, "as many pairs of people as can differ on both questions in a table of this size")
+    order_meaning(x,
+                  paste("as many pairs of people as can differ on both",
+                        "questions in a table of this size"))
   },
-  meaning.somers_d_across = function(x, d, a) order_meaning(x, sprintf("the pairs of people who differ on \"%s\"", a)),
-  meaning.somers_d_down = function(x, d, a) order_meaning(x, sprintf("the pairs of people who differ on \"%s\"", d)),
+  meaning.somers_d_across = function(x, d, a) {
+    order_meaning(x, sprintf("the pairs of people who differ on \"%s\"", a))
+  },
+  meaning.somers_d_down = function(x, d, a) {
+    order_meaning(x, sprintf("the pairs of people who differ on \"%s\"", d))
+  },
   meaning.somers_d_both = function(x, d, a) {
-    order_meaning(x, "the pairs of people who differ on one of the two questions (the mean of both)")
+    order_meaning(x,
+                  paste("the pairs of people who differ on one of the two",
+                        "questions (the mean of both)"))
   },
   meaning.yule_q = function(x, d, a) order_meaning(x, pairs_differing(d, a)),
   meaning.yule_y = function(x, d, a) {
-    sprintf("Yule's Y is what phi would be if all four margins were one half: %s.", format_strength(x))
+    sprintf("Yule's Y is what phi would be if all four margins were one half: %s.",
+            format_strength(x))
   },
   meaning.pearson_r = function(x, d, a) slope_meaning("scores", x, d, a),
   meaning.spearman_rho = function(x, d, a) slope_meaning("ranks", x, d, a),
   meaning.kappa = function(x, d, a) {
-    sprintf("The two answers agree %s of the way from chance agreement to full agreement.", whole(x))
+    sprintf("The two answers agree %s of the way from chance agreement to full agreement.",
+            whole(x))
   },
 
   # ---- books and plans ----
@@ -1308,117 +1712,164 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   book.title = "Tables",
   book.chapter = function(number, title) sprintf("%d. %s", number, title),
   book.counts = function(tables, failed, chapters) {
-    sprintf("%s %s in %s %s%s.", format_count(tables), plural(tables, "table"), format_count(chapters),
-            plural(chapters, "chapter"), if (failed) sprintf(", of which %d could not be made", failed) else "")
+    sprintf("%s %s in %s %s%s.", format_count(tables), plural(tables, "table"),
+            format_count(chapters), plural(chapters, "chapter"),
+            if (failed) sprintf(", of which %d could not be made", failed) else
+              "")
   },
   book.failed = function(reason) sprintf("Not made: %s", reason),
-  book.internal = function(reason) sprintf("a fault of the program (%s); please report it", reason),
+  book.internal = function(reason) {
+    sprintf("a fault of the program (%s); please report it", reason)
+  },
   book.not_in_data = function(tables) {
     sprintf("%s %s not listed as data: counts are withheld or rounded there.",
-            paste(plural(length(tables), "Table", "Tables"), list_words(tables)), plural(length(tables), "is", "are"))
+            paste(plural(length(tables), "Table", "Tables"),
+                  list_some(tables)), plural(length(tables), "is", "are"))
   },
   book.pages = "Pages of this book",
   book.progress = "Tables",
-  book.withheld = "Counts of this table are withheld or rounded, so its figures are not listed.",
+  book.withheld = paste("Counts of this table are withheld or rounded, so its",
+                        "figures are not listed."),
   summary.said = function(tests, alpha, significant, part) {
     if (tests == 0) return("No pair of questions was tested.")
     expected <- alpha * tests
-    sprintf(paste("%s %s of independence %s made%s. If nothing were related, about %s would be significant at %s by",
+    sprintf(paste(paste("%s %s of independence %s made%s. If nothing were",
+                        "related, about %s would be significant at %s by"),
                   "chance; after correction over all of them (Benjamini-Hochberg) %s %s."),
-            format_count(tests), plural(tests, "test"), plural(tests, "was", "were"),
+            format_count(tests), plural(tests, "test"),
+            plural(tests, "was", "were"),
             if (part) " in the whole book" else "",
-            if (expected < 10) format_number(expected, 1L) else format_count(expected), format_alpha(alpha),
-            if (significant) format_count(significant) else "none", plural(significant, "is", "are"))
+            if (expected < 10) format_number(expected, 1L) else
+              format_count(expected), format_alpha(alpha),
+            if (significant) format_count(significant) else "none",
+            plural(significant, "is", "are"))
   },
   summary.more = function(rows) sprintf("... and %s more.", format_count(rows)),
   summary.cell = function(down, across, share, overall, percent) {
-    if (percent == "total") return(sprintf("%s with %s: %s of all", down, across, percent_words(share)))
-    if (percent == "row") return(sprintf("%s of %s: %s, against %s in all", across, down, percent_words(share),
-                                         percent_words(overall)))
-    sprintf("%s in %s: %s, against %s in all", down, across, percent_words(share), percent_words(overall))
+    if (percent == "total")
+      return(sprintf("%s with %s: %s of all", down, across,
+                     percent_words(share)))
+    if (percent == "row")
+      return(sprintf("%s of %s: %s, against %s in all", across, down,
+                     percent_words(share), percent_words(overall)))
+    sprintf("%s in %s: %s, against %s in all", down, across,
+            percent_words(share), percent_words(overall))
   },
   finding.none = function(across) {
-    sprintf("No evidence of an association with %s after correction over the book.", list_with_or(across))
+    sprintf("No evidence of an association with %s after correction over the book.",
+            list_with_or(across))
   },
   finding.untested = "No test could be made.",
   finding.related = function(across, v, strongest) {
     sprintf("Related to %s%s%s.", across,
-            if (is.na(v)) "" else sprintf(" (Cram\u00e9r's V = %s)", format_strength(v)),
-            if (is.na(strongest)) "" else sprintf("; most of all: %s", strongest))
+            if (is.na(v)) "" else
+              sprintf(" (Cram\u00e9r's V = %s)", format_strength(v)),
+            if (is.na(strongest)) "" else
+              sprintf("; most of all: %s", strongest))
   },
   front.title = "What holds for all tables",
   front.definitions = "Definitions",
   front.summary = "Which questions are related",
   front.index = "Index of questions",
   front.account = function(records, n, reasons) {
-    sprintf("%s %s were read; %s %s can be in the tables%s. What a table leaves out beyond that stands under it.",
-            format_count(records), plural(records, "record"), format_count(n), plural(n, "respondent"),
-            if (length(reasons)) paste0(" (left out: ", list_words(reasons), ")") else "")
+    sprintf(paste("%s %s were read; %s %s can be in the tables%s. What a",
+                  "table leaves out beyond that stands under it."),
+            format_count(records), plural(records, "record"), format_count(n),
+            plural(n, "respondent"),
+            if (length(reasons))
+              paste0(" (left out: ", list_some(reasons), ")") else "")
   },
-  front.design = function(weight, strata, stratum, clusters, cluster, replicates) {
-    parts <- c(if (!is.null(strata)) sprintf("%s strata (%s)", format_count(strata), stratum),
-               if (!is.null(clusters)) sprintf("%s clusters (%s)", format_count(clusters), cluster),
-               if (replicates > 0) sprintf("%s replicate weights", format_count(replicates)))
+  front.design = function(weight, strata, stratum, clusters, cluster,
+                          replicates) {
+    parts <- c(if (!is.null(strata))
+                 sprintf("%s strata (%s)", format_count(strata), stratum),
+               if (!is.null(clusters))
+                 sprintf("%s clusters (%s)", format_count(clusters), cluster),
+               if (replicates > 0)
+                 sprintf("%s replicate weights", format_count(replicates)))
     if (is.null(weight) && !length(parts))
       return("Respondents are taken as a simple random sample, each counting as one.")
     sprintf("Percentages are %s; tests, intervals and marks follow the sample design%s.",
-            if (is.null(weight)) "unweighted" else sprintf("weighted by %s", weight),
+            if (is.null(weight)) "unweighted" else
+              sprintf("weighted by %s", weight),
             if (length(parts)) paste0(": ", list_with_and(parts)) else "")
   },
   front.weights = function(n, effective) {
-    sprintf("The weights are unequal: all %s respondents together count as about %s equally weighted ones.",
-            format_count(n), format_count(effective))
+    sprintf(paste("The weights are unequal: all %s respondents together count",
+                  "as about %s equally weighted ones."), format_count(n),
+            format_count(effective))
   },
   front.repeated = function(ids) {
-    sprintf("%s %s more than once among the records: every table counts such a person as often.", format_count(ids),
+    sprintf(paste("%s %s more than once among the records: every table counts",
+                  "such a person as often."), format_count(ids),
             plural(ids, "id occurs", "ids occur"))
   },
   definition.base = "Base",
-  definition.base.text = paste("Percentages are of those who answered the questions of a table: \"Respondents\" says",
-                               "how many people that is, whatever their weights."),
+  definition.base.text = paste(
+    "Percentages are of those who answered the questions of a table: \"Respondents\" says",
+    "how many people that is, whatever their weights."),
   definition.weight = "Weighted base",
-  definition.weight.text = paste("The sum of the weights of those respondents: how many people they stand for. It says",
-                                 "nothing about how sure a figure is; the respondents and the effective base do."),
+  definition.weight.text = paste(
+    "The sum of the weights of those respondents: how many people they stand for. It says",
+    "nothing about how sure a figure is; the respondents and the effective base do."),
   definition.test = "Test",
   definition.test.text = function(designed, alpha) {
-    sprintf(paste("Whether the answers down and across could be unrelated, at the level %s%s. \"Not significant\" is",
+    sprintf(paste(paste("Whether the answers down and across could be",
+                        "unrelated, at the level %s%s. \"Not significant\" is"),
                   "not \"no difference\": a small base can hide one."),
             list_with_or(format_alpha(alpha)),
-            if (designed) ", as the sample design allows (Rao-Scott, second order)" else "")
+            if (designed)
+              ", as the sample design allows (Rao-Scott, second order)" else "")
   },
   definition.strength = "Cram\u00e9r's V",
-  definition.strength.text = paste("How strong an association is, from 0 (unrelated) to 1 (as strongly related as",
-                                   "possible), with its 95% interval. With many respondents a very weak one can be",
-                                   "significant."),
+  definition.strength.text = paste(
+    "How strong an association is, from 0 (unrelated) to 1 (as strongly related as",
+    "possible), with its 95% interval. With many respondents a very weak one can be",
+    "significant."),
   definition.marks = "Marks",
-  definition.marks.text = paste("+ and \u2212 stand beside cells with more or fewer respondents than there would be if",
-                                "the two questions were unrelated, corrected over the cells of the table; letters and",
-                                "differences are explained where they are used."),
+  definition.marks.text = paste(
+    "+ and \u2212 stand beside cells with more or fewer respondents than there would be if",
+    "the two questions were unrelated, corrected over the cells of the table; letters and",
+    "differences are explained where they are used."),
   definition.many = "Many tests",
-  definition.many.text = paste("A book makes so many tests that some are significant by chance. The summary and the",
-                               "findings use p-values corrected over the whole book (false discovery rate,",
-                               "Benjamini-Hochberg)."),
+  definition.many.text = paste(
+    "A book makes so many tests that some are significant by chance. The summary and the",
+    "findings use p-values corrected over the whole book (false discovery rate,",
+    "Benjamini-Hochberg)."),
   definition.change = "Change",
   definition.change.text = function(waves) {
-    sprintf(paste("Percentage points from %s to %s, with a sign where it is significant. Clusters of the same name in",
-                  "both waves are taken to be the same clusters."), waves[1L], waves[2L])
+    sprintf(paste(paste("Percentage points from %s to %s, with a sign where",
+                        "it is significant. Clusters of the same name in"),
+                  "both waves are taken to be the same clusters."), waves[1L],
+            waves[2L])
   },
   wave.before = "Before",
   wave.now = "Now",
   wave_label = "Wave",
-  wave_title = function(question, waves) sprintf("%s: from %s to %s", question, waves[1L], waves[2L]),
-  wave.none = "No comparison with the wave before",
-  wave_differs = function(question) sprintf("%s is not of the same kind in both waves", question),
-  wave_answers_differ = function(question, new, gone) {
-    sprintf("The answers of %s are not the same in both waves%s%s.", quoted(question),
-            if (length(new)) sprintf("; only now: %s", list_words(quoted(new))) else "",
-            if (length(gone)) sprintf("; only before: %s", list_words(quoted(gone))) else "")
+  wave_title = function(question, waves) {
+    sprintf("%s: from %s to %s", question, waves[1L], waves[2L])
   },
-  wave_lacks = function(questions) sprintf("The wave before has no %s.", list_with_and(quoted(questions))),
-  plan.compared = function(waves) sprintf("Each table is compared with %s.", waves[1L]),
+  wave.none = "No comparison with the wave before",
+  wave_differs = function(question) {
+    sprintf("%s is not of the same kind in both waves", question)
+  },
+  wave_answers_differ = function(question, new, gone) {
+    sprintf("The answers of %s are not the same in both waves%s%s.",
+            quoted(question),
+            if (length(new))
+              sprintf("; only now: %s", list_some(quoted(new))) else "",
+            if (length(gone))
+              sprintf("; only before: %s", list_some(quoted(gone))) else "")
+  },
+  wave_lacks = function(questions) {
+    sprintf("The wave before has no %s.", list_with_and(quoted(questions)))
+  },
+  plan.compared = function(waves) {
+    sprintf("Each table is compared with %s.", waves[1L])
+  },
   plan.tables = function(tables, chapters) {
-    sprintf("%s %s in %s %s:", format_count(tables), plural(tables, "table"), format_count(chapters),
-            plural(chapters, "chapter"))
+    sprintf("%s %s in %s %s:", format_count(tables), plural(tables, "table"),
+            format_count(chapters), plural(chapters, "chapter"))
   },
   plan.outputs = "Would be written:",
   section.related = "Which questions are related?",
@@ -1427,7 +1878,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   chunks.progress = "Reading",
   chunks.speed = function(file, speed, left) {
     sprintf("%s, %s records a second, %s",
-            if (left < 90) sprintf("%.0f s left", left) else sprintf("%.0f min left", left / 60),
+            if (left < 90) sprintf("%.0f s left", left) else
+              sprintf("%.0f min left", left / 60),
             format_count(signif(speed, 2L)), file)
   },
   related.ticked = "Ticked",
@@ -1435,10 +1887,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   related.no_values = "no single values",
   related.one_answer = "one answer only",
   related.many_answers = function(answers) {
-    sprintf("%s different answers: combine them, or cut a number into bands", format_count(answers))
+    sprintf("%s different answers: combine them, or cut a number into bands",
+            format_count(answers))
   },
   related.copies = function(question, other) {
-    sprintf("%s and %s nearly determine one another.", quoted(question), quoted(other))
+    sprintf("%s and %s nearly determine one another.", quoted(question),
+            quoted(other))
   },
   related.says = function(question, other) {
     sprintf("%s nearly determines %s.", quoted(question), quoted(other))
@@ -1446,23 +1900,40 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   related.apart = "Set apart, since one of the two nearly says the other:",
   related.left_out = "Left out:",
   related.said = function(to, pairs, expected, tests, significant, alpha) {
-    sprintf(paste("%s, strongest first. Of %s %s about %s would be significant at %s by chance; after correction over",
+    sprintf(paste(paste("%s, strongest first. Of %s %s about %s would be",
+                        "significant at %s by chance; after correction over"),
                   "all of them (Benjamini-Hochberg) %s %s."),
-            if (is.null(to)) sprintf("%s %s of questions", format_count(pairs), plural(pairs, "pair")) else
-              sprintf("%s %s against %s", format_count(pairs), plural(pairs, "question"), quoted(to)),
+            if (is.null(to))
+              sprintf("%s %s of questions", format_count(pairs),
+                      plural(pairs, "pair")) else
+              sprintf("%s %s against %s", format_count(pairs),
+                      plural(pairs, "question"), quoted(to)),
             format_count(tests), plural(tests, "test"),
-            if (expected < 10) format_number(expected, 1L) else format_count(expected), format_alpha(alpha),
-            if (significant) format_count(significant) else "none", plural(significant, "is", "are"))
+            if (expected < 10) format_number(expected, 1L) else
+              format_count(expected), format_alpha(alpha),
+            if (significant) format_count(significant) else "none",
+            plural(significant, "is", "are"))
   },
   related.sure = "significant after correction",
   related.unsure = "not significant",
-  related.picture = function(to) sprintf("How strongly questions are related to %s", quoted(to)),
-  related.axis = function(alpha) sprintf("Cram\u00e9r's V with its %s interval", confidence_words(alpha)),
+  related.picture = function(to) {
+    sprintf("How strongly questions are related to %s", quoted(to))
+  },
+  related.axis = function(alpha) {
+    sprintf("Cram\u00e9r's V with its %s interval", confidence_words(alpha))
+  },
   related.field = "How strongly questions are related",
-  related.field_key = "Cram\u00e9r's V; figures stand where it is significant after correction over all pairs",
-  related.picture_alt = function(best) sprintf("Strongest: %s.", paste(best, collapse = "; ")),
-  cache.unreadable = function(file) sprintf("The book kept in \"%s\" cannot be read and is made anew.", file),
-  cache.unwritten = function(folder) sprintf("The book could not be kept in \"%s\" for the next run.", folder)
+  related.field_key = paste("Cram\u00e9r's V; figures stand where it is",
+                            "significant after correction over all pairs"),
+  related.picture_alt = function(best) {
+    sprintf("Strongest: %s.", paste(best, collapse = "; "))
+  },
+  cache.unreadable = function(file) {
+    sprintf("The book kept in \"%s\" cannot be read and is made anew.", file)
+  },
+  cache.unwritten = function(folder) {
+    sprintf("The book could not be kept in \"%s\" for the next run.", folder)
+  }
 )
 
 # ---- sentences that several measures share ----
@@ -1471,37 +1942,51 @@ whole <- function(x) percent_words(x, 0L)
 
 bases_words <- function(answers, n) {
   answers[answers == ""] <- words("whole_table")
-  list_words(sprintf("%s (%s)", answers, format_count(n)))
+  list_some(sprintf("%s (%s)", answers, format_count(n)))
 }
 
 scale_meaning <- function(name, x, d, a) {
-  sprintf("%s runs from 0 (\"%s\" and \"%s\" are unrelated) to 1 (as strongly related as possible); here it is %s.",
-          name, d, a, format_strength(x))
+  sprintf(paste("%s runs from 0 (\"%s\" and \"%s\" are unrelated) to 1 (as",
+                "strongly related as possible); here it is %s."), name, d, a,
+          format_strength(x))
 }
 
 errors_meaning <- function(x, knowing, guessing) {
-  sprintf("Knowing \"%s\" reduces the errors in guessing \"%s\" by %s.", knowing, guessing, whole(x))
+  sprintf("Knowing \"%s\" reduces the errors in guessing \"%s\" by %s.",
+          knowing, guessing, whole(x))
 }
 
 proportional_meaning <- function(x, knowing, guessing) {
-  sprintf("Guessing \"%s\" in proportion to its shares goes wrong %s less often when \"%s\" is known.", guessing,
-          whole(x), knowing)
+  sprintf(paste("Guessing \"%s\" in proportion to its shares goes wrong %s",
+                "less often when \"%s\" is known."), guessing, whole(x),
+          knowing)
 }
 
-pairs_differing <- function(d, a) sprintf("the pairs of people who differ on \"%s\" and on \"%s\"", d, a)
+pairs_differing <- function(d, a) {
+  sprintf("the pairs of people who differ on \"%s\" and on \"%s\"", d, a)
+}
 
 order_meaning <- function(x, pairs) {
-  if (x == 0) return(sprintf("Among %s, the same order occurs as often as the opposite.", pairs))
+  if (x == 0)
+    return(sprintf("Among %s, the same order occurs as often as the opposite.",
+                   pairs))
   ways <- if (x > 0) c("same", "opposite") else c("opposite", "same")
-  sprintf("Among %s, the %s order outnumbers the %s by %s of those pairs.", pairs, ways[1L], ways[2L], whole(abs(x)))
+  sprintf("Among %s, the %s order outnumbers the %s by %s of those pairs.",
+          pairs, ways[1L], ways[2L], whole(abs(x)))
 }
 
 slope_meaning <- function(what, x, d, a) {
-  if (x == 0) return(sprintf("The %s of \"%s\" and \"%s\" do not rise or fall together.", what, d, a))
-  sprintf(paste("The %s of \"%s\" and \"%s\" %s: %s on a scale from -1 to 1, and one accounts for %s of the variance",
-                "of the other."), what, d, a, if (x > 0) "rise together" else "go in opposite directions",
+  if (x == 0)
+    return(sprintf("The %s of \"%s\" and \"%s\" do not rise or fall together.",
+                   what, d, a))
+  sprintf(paste(paste("The %s of \"%s\" and \"%s\" %s: %s on a scale from -1",
+                      "to 1, and one accounts for %s of the variance"),
+                "of the other."), what, d, a,
+          if (x > 0) "rise together" else "go in opposite directions",
           format_strength(x), whole(x^2))
 }
 
 # "0.013", "< 0.001": p without its name.
-bare_p <- function(p) ifelse(is.na(p), "", sub("^= ", "", trimws(format_p(p, ""))))
+bare_p <- function(p) {
+  ifelse(is.na(p), "", sub("^= ", "", trimws(format_p(p, ""))))
+}

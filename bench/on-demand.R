@@ -1,6 +1,7 @@
-# One table from its tally: all figures, and figures with words, as ratios to one grouped count and sums over the same
-# cells of the same records by data.table on one thread, in turn in one run; and the processor time of the command
-# against that of an R that does nothing.
+# One table from its tally: all figures, and figures with words, as ratios to
+# one grouped count and sums over the same cells of the same records by
+# data.table on one thread, in turn in one run; and the processor time of the
+# command against that of an R that does nothing.
 # Rscript bench/on-demand.R
 suppressPackageStartupMessages({
   library(fairlattice)
@@ -8,12 +9,18 @@ suppressPackageStartupMessages({
 })
 setDTthreads(1)
 ours <- asNamespace("fairlattice")
-survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
+survey <- respondents(demo_records(), weight = weight, stratum = island,
+                      cluster = settlement, id = id)
 plain <- as.data.table(lapply(demo_records()[c("island", "settlement", "heating", "tenure", "weight")],
-                              function(x) if (is.factor(x)) as.integer(x) else as.vector(x)))
+                              function(x) {
+                                if (is.factor(x)) as.integer(x) else
+                                  as.vector(x)
+                              }))
 x <- crosstab(survey, heating, tenure)
-grouped <- function() plain[, .(n = .N, w = sum(weight), w2 = sum(weight^2)),
-                            by = .(island, settlement, heating, tenure)]
+grouped <- function() {
+  plain[, .(n = .N, w = sum(weight), w2 = sum(weight^2)),
+        by = .(island, settlement, heating, tenure)]
+}
 figures <- function() {
   y <- ours$new_crosstab(x$tally, x$choices)
   for (percent in c("column", "row", "total")) ours$shares_of(y, percent)
@@ -24,7 +31,8 @@ figures <- function() {
 }
 of_crosstab <- function() { # the same without the estimate
   y <- rechoose(x)
-  y$layers <- lapply(y$layers, function(layer) replace(layer, "kept", list(new.env())))
+  y$layers <-
+    lapply(y$layers, function(layer) replace(layer, "kept", list(new.env())))
   for (percent in c("column", "row", "total")) ours$shares_of(y, percent)
   ours$residuals_of(y)
   ours$tests_of(y)
@@ -35,13 +43,18 @@ words <- function() {
   ours$sheets_of(y)
   write_up(y)
 }
-once <- function(f, n = 100) sum(system.time(for (i in seq_len(n)) f())[1:2]) / n * 1000
-found <- replicate(9, c(grouped = once(grouped), figures = once(figures), crosstab = once(of_crosstab),
-                        words = once(words, 40)))
+once <- function(f, n = 100) {
+  sum(system.time(for (i in seq_len(n)) f())[1:2]) / n * 1000
+}
+found <- replicate(9,
+                   c(grouped = once(grouped), figures = once(figures),
+                     crosstab = once(of_crosstab), words = once(words, 40)))
 best <- apply(found, 1L, min)
-cat(sprintf("grouped count %.2f ms; all figures %.2f ms: %.2f of it (from the crosstab %.2f); with words %.2f\n",
-            best[["grouped"]],
-            best[["figures"]], best[["figures"]] / best[["grouped"]], best[["crosstab"]] / best[["grouped"]],
+cat(sprintf(paste("grouped count %.2f ms; all figures %.2f ms: %.2f of it",
+                  "(from the crosstab %.2f); with words %.2f\n"),
+            best[["grouped"]], best[["figures"]],
+            best[["figures"]] / best[["grouped"]],
+            best[["crosstab"]] / best[["grouped"]],
             best[["words"]] / best[["grouped"]]))
 
 program <- system.file("exec", "fairlattice", package = "fairlattice")
@@ -56,6 +69,7 @@ cpu <- function(command, args) {
 nothing <- cpu(file.path(R.home("bin"), "Rscript"), c("--vanilla", "-e", "1"))
 cat(sprintf("processor time, in times of an R that does nothing: --version %.2f, cross %.2f\n",
             cpu(program, "--version") / nothing,
-            cpu(program, c("crosstab", file, "--down", "heating", "--across", "island", "--weight", "weight", "--stratum",
-                           "island",
-                           "--cluster", "settlement")) / nothing))
+            cpu(program,
+                c("crosstab", file, "--down", "heating", "--across", "island",
+                  "--weight", "weight", "--stratum", "island", "--cluster",
+                  "settlement")) / nothing))

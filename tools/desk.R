@@ -1,4 +1,5 @@
-# The desk on the demo survey at three moments: a table, the answers of a question, handing on.   Rscript tools/desk.R FILE.csv FOLDER
+# The desk on the demo survey at three moments: a table, the answers of a
+# question, handing on.   Rscript tools/desk.R FILE.csv FOLDER
 library(testthat)
 source("tests/testthat/helper-browser.R")
 given <- commandArgs(TRUE)
@@ -8,16 +9,24 @@ local({
   idle <- "!document.body.hasAttribute('aria-busy')"
   picture <- function(name) {
     Sys.sleep(0.5)
-    writeBin(jsonlite::base64_dec(b$to("Page.captureScreenshot", format = "png")$data), file.path(given[2L], name))
+    writeBin(jsonlite::base64_dec(b$to("Page.captureScreenshot",
+                                       format = "png")$data),
+             file.path(given[2L], name))
   }
   put <- function(question, side) {
     clicked(b, sprintf("li[data-question=%s]", question))
     clicked(b, sprintf("[data-put=%s]", side))
-    waited(b, sprintf("!!document.querySelector('.slot[data-side=%s] .chip[data-question=%s]')", side, question))
+    waited(b,
+           sprintf("!!document.querySelector('.slot[data-side=%s] .chip[data-question=%s]')",
+                   side, question))
   }
   ask <- function(role, column) {
-    asked(b, sprintf(paste("{ const s = document.querySelector('[data-key=ask-%s]'); s.value = '%s';",
-                           "s.dispatchEvent(new Event('change', { bubbles: true })) }"), role, column))
+    asked(b,
+          sprintf(paste(paste("{ const s =",
+                              "document.querySelector('[data-key=ask-%s]');",
+                              "s.value = '%s';"),
+                        "s.dispatchEvent(new Event('change', { bubbles: true })) }"),
+                  role, column))
     Sys.sleep(0.1)
     waited(b, idle)
   }
@@ -28,7 +37,9 @@ local({
   ask("stratum", "island")
   ask("cluster", "settlement")
   ask("id", "id")
-  ask_one <- "{ const s = document.querySelector('[data-one-per]'); s.value = 'last'; s.dispatchEvent(new Event('change', { bubbles: true })) }"
+  ask_one <- paste("{ const s = document.querySelector('[data-one-per]');",
+                   "s.value = 'last'; s.dispatchEvent(new Event('change', {",
+                   "bubbles: true })) }")
   asked(b, ask_one)
   waited(b, idle)
   put("heating", "down")
@@ -38,7 +49,8 @@ local({
   put("ferry", "down")
   clicked(b, "[data-key=chip-ferry]")
   waited(b, "!!document.querySelector('dialog[open] .answers')")
-  for (answer in c("Satisfied", "Very satisfied")) clicked(b, sprintf(".answers input[value='%s']", answer))
+  for (answer in c("Satisfied", "Very satisfied")) clicked(
+    b, sprintf(".answers input[value='%s']", answer))
   clicked(b, "[data-verb=net] input")
   typed(b, "Satisfied in all")
   waited(b, "!!document.querySelector('dialog tr.net')")
@@ -53,6 +65,9 @@ local({
   waited(b, "document.querySelectorAll('.tray li').length === 2")
   clicked(b, "summary[data-key=code]")
   waited(b, "!!document.querySelector('.leave pre')")
-  asked(b, "document.getElementById('hand-on').scrollIntoView(); document.querySelector('[data-part=figure]').scrollIntoView(); 0")
+  asked(b,
+        paste("document.getElementById('hand-on').scrollIntoView();",
+              "document.querySelector('[data-part=figure]').scrollIntoView();",
+              "0"))
   picture("desk-hand-on.png")
 })

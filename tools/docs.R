@@ -1,5 +1,6 @@
-# Writes what is generated and committed: RcppExports, NAMESPACE, the help pages, and the articles in docs/.
-# Run from the root of the repository, with the package installed.
+# Writes what is generated and committed: RcppExports, NAMESPACE, the help
+# pages, and the articles in docs/. Run from the root of the repository, with
+# the package installed.
 Rcpp::compileAttributes(normalizePath("."))
 roxygen2::roxygenise(".", load_code = roxygen2::load_installed)
 if (requireNamespace("knitr", quietly = TRUE)) {
@@ -7,12 +8,22 @@ if (requireNamespace("knitr", quietly = TRUE)) {
     article <- file.path("docs", sub("[.]Rmd$", ".md", basename(source)))
     knitr::knit(source, article, quiet = TRUE, envir = new.env())
     dir.create("inst/doc", showWarnings = FALSE)
-    if (requireNamespace("commonmark", quietly = TRUE)) { # the same as a page that is installed with the package
+    # the same as a page that is installed with the package
+    if (requireNamespace("commonmark", quietly = TRUE)) {
       body <- commonmark::markdown_html(readLines(article), extensions = TRUE)
       title <- sub("^# ", "", readLines(article, 1L))
-      writeLines(c("<!DOCTYPE html>", "<html lang=\"en\"><head><meta charset=\"utf-8\">", sprintf("<title>%s</title>", title),
-                   "<style>body { max-width: 60rem; margin: 2rem auto; padding: 0 1rem; font: 16px/1.5 sans-serif } table { border-collapse: collapse } th, td { padding: .2rem .6rem; border-bottom: 1px solid #c9c4ba } pre { background: #f6f4ef; padding: .75rem; overflow-x: auto; line-height: 1.3 }</style>",
-                   "</head><body>", body, "</body></html>"), file.path("inst/doc", sub("[.]Rmd$", ".html", basename(source))))
+      writeLines(c("<!DOCTYPE html>",
+                   "<html lang=\"en\"><head><meta charset=\"utf-8\">",
+                   sprintf("<title>%s</title>", title),
+                   paste("<style>body { max-width: 60rem; margin: 2rem auto;",
+                         "padding: 0 1rem; font: 16px/1.5 sans-serif } table",
+                         "{ border-collapse: collapse } th, td { padding:",
+                         ".2rem .6rem; border-bottom: 1px solid #c9c4ba } pre",
+                         "{ background: #f6f4ef; padding: .75rem; overflow-x:",
+                         "auto; line-height: 1.3 }</style>"), "</head><body>",
+                   body, "</body></html>"),
+                 file.path("inst/doc",
+                           sub("[.]Rmd$", ".html", basename(source))))
     }
   }
 }

@@ -1,10 +1,13 @@
-# Lints every file of the package by .lintr, two at a time; the status is 1 when anything is found.
+# Lints every file of the package by .lintr, two at a time; the status is 1 when
+# anything is found.
 # Rscript tools/lint.R
-folders <- c("R", "tests", "inst", "data-raw", "vignettes")
+folders <- c("R", "tests", "inst", "data-raw", "vignettes", "bench", "tools")
 files <- list.files(folders, "[.](R|Rmd)$", full.names = TRUE, recursive = TRUE)
 files <- files[order(-file.size(files))]
-found <- parallel::mclapply(files, lintr::lint, mc.cores = 2L, mc.preschedule = FALSE)
+found <-
+  parallel::mclapply(files, lintr::lint, mc.cores = 2L, mc.preschedule = FALSE)
 failed <- vapply(found, inherits, NA, what = "try-error")
-if (any(failed)) stop("lint: ", files[failed][1L], " cannot be read", call. = FALSE)
+if (any(failed))
+  stop("lint: ", files[failed][1L], " cannot be read", call. = FALSE)
 for (one in found[lengths(found) > 0L]) print(one)
 quit(save = "no", status = as.integer(any(lengths(found) > 0L)))

@@ -1,10 +1,12 @@
-# A page with a cell's working open, wide and narrow.   Rscript tools/living.R PAGE.html WIDE.png NARROW.png
+# A page with a cell's working open, wide and narrow.   Rscript tools/living.R
+# PAGE.html WIDE.png NARROW.png
 source("tests/testthat/helper-browser.R")
 given <- commandArgs(TRUE)
 local({
   b <- new_browser()
   picture <- function(file) {
-    writeBin(jsonlite::base64_dec(b$to("Page.captureScreenshot", format = "png")$data), file)
+    writeBin(jsonlite::base64_dec(b$to("Page.captureScreenshot",
+                                       format = "png")$data), file)
   }
   b$to("Emulation.setScrollbarsHidden", hidden = TRUE)
   opened(b, given[1L])

@@ -1,8 +1,11 @@
 # Plans for tests: small ones from text, and mutations of a good one.
 
 # A plan beside the demo records, from lines of YAML.
-plan_file <- function(..., folder = withr::local_tempdir(.local_envir = parent.frame())) {
-  for (name in c("veyra.csv", "veyra.schema.json")) file.copy(demo_file(name), folder)
+plan_file <- function(...,
+                      folder = withr::local_tempdir(
+                        .local_envir = parent.frame())) {
+  for (name in c("veyra.csv", "veyra.schema.json")) file.copy(
+    demo_file(name), folder)
   path <- file.path(folder, "test.plan.yml")
   writeLines(c(...), path)
   path
@@ -18,6 +21,7 @@ faults_of <- function(...) {
 
 demo_plan_folder <- function(env = parent.frame()) {
   folder <- withr::local_tempdir(.local_envir = env)
-  for (name in list.files(dirname(demo_file("veyra.csv")))) file.copy(demo_file(name), folder)
+  for (name in list.files(dirname(demo_file("veyra.csv")))) file.copy(
+    demo_file(name), folder)
   folder
 }

@@ -3,36 +3,55 @@
 golden_sheets <- function() {
   survey <- demo_survey()
   ages <- function(breaks) band(survey, age, breaks = breaks)
-  alike <- regroup(survey, internet, Poor = c("Very poor", "Poor"), Good = c("Good", "Very good"))
+  alike <- regroup(survey, internet, Poor = c("Very poor", "Poor"),
+                   Good = c("Good", "Very good"))
   scripts <- data.frame(
-    view = factor(rep(c("Entirely dissatisfied with the ferry and with all that belongs to it, above all in winter",
+    view = factor(rep(c(paste("Entirely dissatisfied with the ferry and with",
+                              "all that belongs to it, above all in winter"),
                         paste("\u0394\u03c5\u03c3\u03b1\u03c1\u03b5\u03c3\u03c4\u03b7\u03bc\u03ad\u03bd\u03bf\u03b9",
                               "\u03bc\u03b5 \u03c4\u03bf \u03c0\u03bb\u03bf\u03af\u03bf"),
                         paste0("\u5bf9\u6e21\u8f6e\u975e\u5e38\u6ee1\u610f\u7684\u5c45\u6c11\u548c\u4ed6\u4eec",
                                "\u7684\u5bb6\u4eba")), c(40, 35, 45))),
-    island = factor(rep(c("The northern harbours and everything beyond them", "\u65bd\u5c9b"), 60)))
+    island = factor(rep(c("The northern harbours and everything beyond them",
+                          "\u65bd\u5c9b"), 60)))
   list(
     two_by_two = lay_out(crosstab(alike, leave, internet), lines = "usual"),
-    nets_means_letters = lay_out(crosstab(net(score(ages(c(18, 25, 35, 45, 55, 65, 75)), ferry), ferry,
-                                              Satisfied_all = c("Satisfied", "Very satisfied")), ferry, age),
-                                 marks = "letters", lines = "headline"),
-    banner = lay_out(crosstab(ages(c(18, 25, 33, 41, 49, 57, 65, 73, 81)), ferry, c(island, work, age, way_off)),
+    nets_means_letters = lay_out(
+      crosstab(net(score(ages(c(18, 25, 35, 45, 55, 65, 75)), ferry), ferry,
+                   Satisfied_all = c("Satisfied", "Very satisfied")), ferry,
+               age), marks = "letters", lines = "headline"),
+    banner = lay_out(crosstab(ages(c(18, 25, 33, 41, 49, 57, 65, 73, 81)),
+                              ferry, c(island, work, age, way_off)),
                      lines = "usual"),
-    two_down = lay_out(crosstab(ticks(survey, reasons = c(reason_work, reason_ferry)), c(ferry, internet),
-                                c(leave, reasons)),
+    two_down = lay_out(crosstab(ticks(survey,
+                                      reasons = c(reason_work, reason_ferry)),
+                                c(ferry, internet), c(leave, reasons)),
                        show = c("column", "n"), lines = "none"),
-    sixty_rows = lay_out(crosstab(band(survey, age, breaks = c(16, 18:76)), age, leave), lines = "headline"),
-    each = lay_out(crosstab(survey, internet, leave, each = island), show = c("column", "n"), lines = "headline"),
-    ticks = lay_out(crosstab(ticks(survey, reasons = c(reason_work, reason_housing, reason_ferry)), reasons, island),
+    sixty_rows = lay_out(crosstab(band(survey, age, breaks = c(16, 18:76)), age,
+                                  leave), lines = "headline"),
+    each = lay_out(crosstab(survey, internet, leave, each = island),
+                   show = c("column", "n"), lines = "headline"),
+    ticks = lay_out(crosstab(ticks(survey,
+                                   reasons = c(
+                                     reason_work, reason_housing,
+                                     reason_ferry)), reasons, island),
                     marks = "letters", lines = "usual"),
-    withheld = lay_out(crosstab(survey, ferry, tenure), show = c("n", "column"), withhold_under = 20),
-    rounded = lay_out(crosstab(survey, ferry, tenure), show = c("n", "column"), round_to = 10),
+    withheld = lay_out(crosstab(survey, ferry, tenure), show = c("n", "column"),
+                       withhold_under = 20),
+    rounded = lay_out(crosstab(survey, ferry, tenure), show = c("n", "column"),
+                      round_to = 10),
     scripts = lay_out(crosstab(scripts, view, island), lines = "headline"),
-    seven = lay_out(crosstab(demo_records()[1:7, ], leave, mode), lines = "usual"),
-    given = lay_out(crosstab(survey, season, shares = c(Spring = 25, Summer = 40, Autumn = 25, Winter = 10)),
-                    lines = "headline"),
-    one_way = lay_out(crosstab(among(survey, age >= 18 & island %in% c("Norrey", "Tarn")), ferry), lines = "usual"),
-    headings = lay_out(crosstab(subdivide(survey, leave, by = internet), ferry, leave_by_internet), marks = "letters",
+    seven = lay_out(crosstab(demo_records()[1:7, ], leave, mode),
+                    lines = "usual"),
+    given = lay_out(crosstab(survey, season,
+                             shares = c(Spring = 25, Summer = 40, Autumn = 25,
+                                        Winter = 10)), lines = "headline"),
+    one_way = lay_out(crosstab(among(survey,
+                                     age >= 18 &
+                                       island %in% c("Norrey", "Tarn")), ferry),
+                      lines = "usual"),
+    headings = lay_out(crosstab(subdivide(survey, leave, by = internet), ferry,
+                                leave_by_internet), marks = "letters",
                        base_rows = "top", lines = "none"))
 }
 

@@ -1,10 +1,13 @@
 # The same records in memory and wherever else they can be.
 
-survey_of <- function(records) respondents(records, weight = weight, stratum = island, cluster = settlement)
+survey_of <- function(records) {
+  respondents(records, weight = weight, stratum = island, cluster = settlement)
+}
 raw_survey <- function() utils::read.csv(demo_file("veyra.csv"))
 survey_codebook <- function() demo_file("veyra.schema.json")
 
-sqlite_with <- function(data, table = "answers", types = NULL, env = parent.frame()) {
+sqlite_with <- function(data, table = "answers", types = NULL,
+                        env = parent.frame()) {
   skip_if_not_installed("RSQLite")
   con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
   withr::defer(DBI::dbDisconnect(con), env)
@@ -13,15 +16,20 @@ sqlite_with <- function(data, table = "answers", types = NULL, env = parent.fram
 }
 
 # Text, in several parts.
-folder_of_parts <- function(data, parts = 3L, ending = ".csv", env = parent.frame()) {
+folder_of_parts <- function(data, parts = 3L, ending = ".csv",
+                            env = parent.frame()) {
   folder <- withr::local_tempdir(.local_envir = env)
   of <- rep(seq_len(parts), length.out = nrow(data))
   for (k in seq_len(parts)) {
     path <- file.path(folder, sprintf("part-%d%s", k, ending))
     part <- data[sort(of) == k, , drop = FALSE]
-    if (ending == ".parquet") nanoparquet::write_parquet(part, path,
-      options = nanoparquet::parquet_options(num_rows_per_row_group = max(1L, nrow(part) %/% 2L))) else
-      if (ending == ".jsonl") jsonlite::stream_out(part, file(path), verbose = FALSE) else
+    if (ending == ".parquet")
+      nanoparquet::write_parquet(
+        part, path,
+        options = nanoparquet::parquet_options(
+          num_rows_per_row_group = max(1L, nrow(part) %/% 2L))) else
+      if (ending == ".jsonl")
+        jsonlite::stream_out(part, file(path), verbose = FALSE) else
         data.table::fwrite(part, path, na = "")
   }
   folder
@@ -37,8 +45,10 @@ postgres_with <- function(data, table = "answers", env = parent.frame()) {
   if (!has_driver("RPostgres")) return(NULL)
   driver <- driver_of("RPostgres", "Postgres")
   con <- suppressMessages(suppressWarnings(
-    DBI::dbConnect(driver, host = Sys.getenv("PGHOST"), port = as.integer(Sys.getenv("PGPORT")),
-                   dbname = Sys.getenv("PGDATABASE"), user = Sys.getenv("PGUSER"))))
+    DBI::dbConnect(driver, host = Sys.getenv("PGHOST"),
+                   port = as.integer(Sys.getenv("PGPORT")),
+                   dbname = Sys.getenv("PGDATABASE"),
+                   user = Sys.getenv("PGUSER"))))
   withr::defer(DBI::dbDisconnect(con), env)
   if (DBI::dbExistsTable(con, table)) DBI::dbRemoveTable(con, table)
   DBI::dbWriteTable(con, table, data, row.names = FALSE)
@@ -49,24 +59,30 @@ clickhouse_with <- function(data, table = "answers", env = parent.frame()) {
   port <- as.integer(Sys.getenv("FAIRLATTICE_CLICKHOUSE_PORT"))
   if (is.na(port) || !has_driver("RClickhouse")) return(NULL)
   con <- lapply(port + c(0L, 10L), function(one) {
-    suppressWarnings(DBI::dbConnect(driver_of("RClickhouse", "clickhouse"), host = "127.0.0.1", port = one))
+    suppressWarnings(DBI::dbConnect(driver_of("RClickhouse", "clickhouse"),
+                                    host = "127.0.0.1", port = one))
   })
   withr::defer(for (one in con) DBI::dbDisconnect(one), env)
   kind <- vapply(data, function(x) {
-    if (is.integer(x) || is.logical(x)) "Nullable(Int32)" else if (is.numeric(x)) "Nullable(Float64)" else
-      "Nullable(String)"
+    if (is.integer(x) || is.logical(x)) "Nullable(Int32)" else
+      if (is.numeric(x)) "Nullable(Float64)" else "Nullable(String)"
   }, "")
   half <- rep(1:2, length.out = nrow(data))
   here <- paste0(table, "_here")
   for (k in 1:2) {
-    for (old in c(here, table)) DBI::dbExecute(con[[k]], sprintf("DROP TABLE IF EXISTS `%s`", old))
-    DBI::dbExecute(con[[k]], sprintf("CREATE TABLE `%s` (%s) ENGINE = Log", here,
-                                     paste(paste(DBI::dbQuoteIdentifier(con[[k]], names(data)), kind),
-                                           collapse = ", ")))
-    DBI::dbWriteTable(con[[k]], here, data[half == k, , drop = FALSE], append = TRUE, row.names = FALSE)
+    for (old in c(here, table)) DBI::dbExecute(
+      con[[k]], sprintf("DROP TABLE IF EXISTS `%s`", old))
+    DBI::dbExecute(con[[k]],
+                   sprintf("CREATE TABLE `%s` (%s) ENGINE = Log", here,
+                           paste(paste(DBI::dbQuoteIdentifier(
+                             con[[k]], names(data)), kind), collapse = ", ")))
+    DBI::dbWriteTable(con[[k]], here, data[half == k, , drop = FALSE],
+                      append = TRUE, row.names = FALSE)
   }
-  DBI::dbExecute(con[[1L]], sprintf("CREATE TABLE `%s` AS `%s` ENGINE = Distributed(islands, default, `%s`, rand())",
-                                    table, here, here))
+  DBI::dbExecute(con[[1L]],
+                 sprintf(paste("CREATE TABLE `%s` AS `%s` ENGINE =",
+                               "Distributed(islands, default, `%s`, rand())"),
+                         table, here, here))
   con[[1L]]
 }
 
@@ -78,21 +94,28 @@ duckdb_with <- function(data, table = "answers", env = parent.frame()) {
   con
 }
 
-engines <- list(sqlite = sqlite_with, postgres = postgres_with, clickhouse = clickhouse_with, duckdb = duckdb_with)
+engines <- list(sqlite = sqlite_with, postgres = postgres_with,
+                clickhouse = clickhouse_with, duckdb = duckdb_with)
 
-# Every source that is here. Files of tests run beside each other, each with a table of its own.
-named_sources <- function(data, codebook = survey_codebook(), env = parent.frame()) {
+# Every source that is here. Files of tests run beside each other, each with a
+# table of its own.
+named_sources <- function(data, codebook = survey_codebook(),
+                          env = parent.frame()) {
   table <- paste0("answers_", Sys.getpid())
-  folders <- c(text = ".csv", if (requireNamespace("nanoparquet", quietly = TRUE)) c(parquet = ".parquet"),
-               lines = ".jsonl")
+  folders <- c(text = ".csv",
+               if (requireNamespace("nanoparquet", quietly = TRUE))
+                 c(parquet = ".parquet"), lines = ".jsonl")
   chunks <- lapply(folders, function(ending) {
-    records_in_chunks(folder_of_parts(data, ending = ending, env = env), codebook = codebook)
+    records_in_chunks(folder_of_parts(data, ending = ending, env = env),
+                      codebook = codebook)
   })
-  open <- Filter(Negate(is.null), lapply(engines, function(open) open(data, table, env = env)))
+  open <- Filter(Negate(is.null),
+                 lapply(engines, function(open) open(data, table, env = env)))
   c(chunks, lapply(open, dbi_table, table = table, codebook = codebook))
 }
 
-# What can be held against the records in memory: everything but where they came from.
+# What can be held against the records in memory: everything but where they came
+# from.
 bare_tally <- function(x) {
   tally <- if (inherits(x, "fairlattice_tally")) x else x$tally
   tally$facts[c("source", "differing_ids")] <- NULL
@@ -106,5 +129,6 @@ bare_tally <- function(x) {
 
 # Sums of the same numbers in another order differ in their last digits alone.
 expect_same_tally <- function(near, far, info = NULL) {
-  expect_equal(bare_tally(far), bare_tally(near), tolerance = 1e-12, info = info)
+  expect_equal(bare_tally(far), bare_tally(near), tolerance = 1e-12,
+               info = info)
 }

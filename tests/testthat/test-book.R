@@ -1,53 +1,76 @@
-# The book of a plan: its contents, its figures, its waves, what it is kept in, and what is written of it.
+# The book of a plan: its contents, its figures, its waves, what it is kept in,
+# and what is written of it.
 
 demo_plan <- read_plan(demo_file("veyra.plan.yml"))
 demo_book <- book(demo_plan)
 
 test_that("the contents of the demo book are these", {
   found <- as.data.frame(summary(demo_book))
-  printed <- c(format(demo_book, width = 80), "", sprintf("%d: %s by %s, n = %s, %s; %s", found$table, found$question,
-                                                         found$across, found$n, found$test, found$strongest)[1:8])
-  expect_identical(cli::ansi_strip(printed), readLines(test_path("fixtures", "veyra-book.txt"), encoding = "UTF-8"))
+  printed <- c(format(demo_book, width = 80), "",
+               sprintf("%d: %s by %s, n = %s, %s; %s", found$table,
+                       found$question, found$across, found$n, found$test,
+                       found$strongest)[1:8])
+  expect_identical(cli::ansi_strip(printed),
+                   readLines(test_path("fixtures", "veyra-book.txt"),
+                             encoding = "UTF-8"))
   expect_identical(vapply(demo_book$tables, function(one) one$number, 0L), 1:18)
 })
 
 test_that("every figure of a book is that of the single table", {
   survey <- demo_survey()
-  questions <- setdiff(names(survey$data), c("id", "settlement", "weight", "age", "island", "tenure", "mode", "work"))
-  plan <- plan_of(survey, across = c(island, tenure, mode, work), chapters = list(All = questions))
+  questions <- setdiff(names(survey$data),
+                       c("id", "settlement", "weight", "age", "island",
+                         "tenure", "mode", "work"))
+  plan <- plan_of(survey, across = c(island, tenure, mode, work),
+                  chapters = list(All = questions))
   b <- book(plan)
   tables <- 0L
-  for (down in questions) for (across in c("island", "tenure", "mode", "work")) {
-    alone <- crosstab(survey, !!down, !!across)
-    expect_equal(as.data.frame(b[down, across]), as.data.frame(alone), tolerance = 1e-12, info = paste(down, across))
-    expect_equal(as.data.frame(tests(b[down, across])), as.data.frame(tests(alone)),
-                 tolerance = 1e-12, info = paste(down, across))
-    tables <- tables + 1L
+  for (down in questions) {
+    for (across in c("island", "tenure", "mode", "work")) {
+      alone <- crosstab(survey, !!down, !!across)
+      expect_equal(as.data.frame(b[down, across]), as.data.frame(alone),
+                   tolerance = 1e-12, info = paste(down, across))
+      expect_equal(as.data.frame(tests(b[down, across])),
+                   as.data.frame(tests(alone)), tolerance = 1e-12,
+                   info = paste(down, across))
+      tables <- tables + 1L
+    }
   }
   expect_gte(tables, 60L)
   # and all results of one filtered, prepared table with ticks and each
-  filtered <- book(plan_of(among(ticks(survey, reasons = "reason_*"), age < 60), across = island,
-                           chapters = list(A = list(list(questions = "reasons", among = "mode == 'Web'",
-                                                         each = "tenure")))))
-  alone <- crosstab(among(among(ticks(survey, reasons = "reason_*"), age < 60), mode == "Web"), reasons, island,
-                    each = tenure)
-  expect_equal(as.data.frame(filtered[[1]]), as.data.frame(alone), tolerance = 1e-12)
+  filtered <- book(plan_of(among(ticks(survey, reasons = "reason_*"), age < 60),
+                           across = island,
+                           chapters = list(
+                             A = list(list(
+                                        questions = "reasons",
+                                        among = "mode == 'Web'",
+                                        each = "tenure")))))
+  alone <- crosstab(among(among(ticks(survey, reasons = "reason_*"), age < 60),
+                          mode == "Web"), reasons, island, each = tenure)
+  expect_equal(as.data.frame(filtered[[1]]), as.data.frame(alone),
+               tolerance = 1e-12)
 })
 
 test_that("tallies of many tables are those of each, whatever the threads and the parts", {
-  survey <- respondents(messy_records(900), weight = w, stratum = stratum, cluster = cluster)
+  survey <- respondents(messy_records(900), weight = w, stratum = stratum,
+                        cluster = cluster)
   survey <- among(survey, each == "one" | down != "a")
-  asked <- list(c(down = "down", across = "across"), c(down = "across", across = "down", each = "each"),
-                c(down = "each", across = "\rall"), c(down = "down", across = "each"))
+  asked <- list(c(down = "down", across = "across"),
+                c(down = "across", across = "down", each = "each"),
+                c(down = "each", across = "\rall"),
+                c(down = "down", across = "each"))
   for (threads in c(1L, 3L)) {
     withr::local_options(fairlattice.threads = threads)
     ready <- fairlattice:::with_ready_tallies(survey, asked)
     for (one in asked) {
       get <- function(survey) {
-        if (one[["across"]] == "\rall") return(fairlattice:::tally_alone(survey, one[["down"]], NULL))
-        fairlattice:::tally_columns(survey, one[["down"]], one[["across"]], if (length(one) == 3L) one[["each"]], NULL)
+        if (one[["across"]] == "\rall")
+          return(fairlattice:::tally_alone(survey, one[["down"]], NULL))
+        fairlattice:::tally_columns(survey, one[["down"]], one[["across"]],
+                                    if (length(one) == 3L) one[["each"]], NULL)
       }
-      expect_equal(get(ready), get(survey), tolerance = 1e-12, ignore_attr = TRUE)
+      expect_equal(get(ready), get(survey), tolerance = 1e-12,
+                   ignore_attr = TRUE)
       expect_identical(get(ready)$cells$n, get(survey)$cells$n)
     }
   }
@@ -57,7 +80,8 @@ test_that("tallies of many tables are those of each, whatever the threads and th
   # parts of the records add up to the whole
   data <- messy_records(900)
   of <- function(rows) {
-    part <- respondents(data[rows, ], weight = w, stratum = stratum, cluster = cluster)
+    part <- respondents(data[rows, ], weight = w, stratum = stratum,
+                        cluster = cluster)
     tally_of(fairlattice:::with_ready_tallies(part, asked), down, across)
   }
   whole <- of(1:900)
@@ -67,14 +91,21 @@ test_that("tallies of many tables are those of each, whatever the threads and th
 
 test_that("numbers stay when a table is added at the end, and `only` keeps them", {
   numbers <- function(...) {
-    b <- book(plan_of(demo_survey(), across = island, chapters = list(A = c("ferry", "heating"), B = c("leave", ...))))
+    b <- book(plan_of(demo_survey(), across = island,
+                      chapters = list(A = c("ferry", "heating"),
+                                      B = c("leave", ...))))
     vapply(b$tables, function(one) paste(one$number, one$down), "")
   }
   expect_identical(numbers("mode")[1:3], numbers())
-  plan <- plan_of(demo_survey(), across = island, chapters = list(A = c("ferry", "heating"), B = c("leave", "mode")))
+  plan <- plan_of(demo_survey(), across = island,
+                  chapters = list(A = c("ferry", "heating"),
+                                  B = c("leave", "mode")))
   some <- book(plan, only = c("chapter 2", "ferry"))
-  expect_identical(vapply(some$tables, function(one) one$number, 0L), c(1L, 3L, 4L))
-  expect_identical(vapply(book(plan, only = "b")$tables, function(one) one$number, 0L), 3:4)
+  expect_identical(vapply(some$tables, function(one) one$number, 0L),
+                   c(1L, 3L, 4L))
+  expect_identical(vapply(book(plan, only = "b")$tables, function(one) {
+    one$number
+  }, 0L), 3:4)
   expect_error(book(plan, only = "chapter 7"), class = "fairlattice_error_book")
 })
 
@@ -82,14 +113,18 @@ test_that("a table that fails does not stop the book", {
   data <- demo_records()
   data$same <- factor("one")
   data$text <- sprintf("text %d", seq_len(nrow(data)))
-  plan <- plan_of(respondents(data, weight = weight), across = island, chapters = list(
-    A = list(list(questions = c("ferry", "text")), list(questions = "leave", among = "age > 200"), "same")))
+  plan <- plan_of(respondents(data, weight = weight), across = island,
+                  chapters = list(
+                    A = list(list(questions = c("ferry", "text")),
+                             list(questions = "leave", among = "age > 200"),
+                             "same")))
   b <- book(plan)
   failed <- vapply(b$tables, function(one) !is.null(one$failure), NA)
   expect_identical(failed, c(FALSE, TRUE, TRUE, FALSE))
   expect_match(b$tables[[2]]$failure, "2,412 different answers")
   expect_match(b$tables[[3]]$failure, "no respondents")
-  expect_match(paste(format(b), collapse = "\n"), "Not made: \"text\" has 2,412")
+  expect_match(paste(format(b), collapse = "\n"),
+               "Not made: \"text\" has 2,412")
   expect_error(b["text"], "could not be made", class = "fairlattice_error_book")
   page <- withr::local_tempfile(fileext = ".html")
   publish(b, page, figure = "none")
@@ -97,7 +132,8 @@ test_that("a table that fails does not stop the book", {
 })
 
 test_that("a book is indexed and filtered", {
-  b <- book(plan_of(demo_survey(), across = c(island, tenure), chapters = list(A = c("heating", "season"))))
+  b <- book(plan_of(demo_survey(), across = c(island, tenure),
+                    chapters = list(A = c("heating", "season"))))
   expect_s3_class(b["heating", "island"], "fairlattice_crosstab")
   expect_s3_class(b["heating"], "fairlattice_banner")
   expect_identical(b["heating"], b[[1]])
@@ -105,31 +141,40 @@ test_that("a book is indexed and filtered", {
   expect_error(b["heating", "islan"], "Did you mean \"island\"")
   found <- summary(b)
   expect_equal(found$p_corrected, stats::p.adjust(found$p, "BH"))
-  expect_identical(vapply(significant(b)$tables, function(one) one$down, ""), "heating")
+  expect_identical(vapply(significant(b)$tables, function(one) one$down, ""),
+                   "heating")
   none <- significant(b, 1e-300)
   expect_length(none$tables, 0L)
-  expect_match(paste(format(none, width = 300), collapse = " "), "4 tests of independence were made in the whole book")
-  # what is left of a book is corrected over all tests that were made, those that were left out too
+  expect_match(paste(format(none, width = 300), collapse = " "),
+               "4 tests of independence were made in the whole book")
+  # what is left of a book is corrected over all tests that were made, those
+  # that were left out too
   rest <- function(part) found[found$table %in% part, ]
   for (part in list(significant(b), b[2:1], significant(b[1:2]))) {
     kept <- vapply(part$tables, function(one) one$number, 0L)
-    expect_equal(as.data.frame(summary(part)), as.data.frame(rest(kept)), ignore_attr = TRUE)
+    expect_equal(as.data.frame(summary(part)), as.data.frame(rest(kept)),
+                 ignore_attr = TRUE)
     expect_identical(attr(summary(part), "tests"), 4L)
   }
 })
 
 test_that("what is true of all tables is said at the front, not under each", {
   withr::local_options(fairlattice.threads = 1L)
-  b <- book(plan_of(demo_survey(), across = island, chapters = list(A = c("ferry", "heating"))))
+  b <- book(plan_of(demo_survey(), across = island,
+                    chapters = list(A = c("ferry", "heating"))))
   entries <- fairlattice:::as_entries(b, NULL)
-  front <- paste(unlist(lapply(entries[2:3], function(entry) lapply(entry$parts, `[`, c("text", "texts")))),
-                 collapse = " ")
+  front <- paste(unlist(lapply(entries[2:3], function(entry) {
+    lapply(entry$parts, `[`, c("text", "texts"))
+  })), collapse = " ")
   expect_match(front, "2,405 respondents together count as about 1,218")
   expect_match(front, "6 ids occur more than once")
   tables <- fairlattice:::published_tables(entries)
-  under <- paste(unlist(lapply(tables, function(x) format(x, width = 200))), collapse = "\n")
+  under <- paste(unlist(lapply(tables, function(x) format(x, width = 200))),
+                 collapse = "\n")
   expect_false(grepl("occur more than once|Very unequal weights", under))
-  expect_match(paste(format(b["ferry", "island"]), collapse = " "), "occur more than once") # alone it says so
+  # alone it says so
+  expect_match(paste(format(b["ferry", "island"]), collapse = " "),
+               "occur more than once")
 })
 
 test_that("guarded tables give nothing away: not in the summary, the figures or the data", {
@@ -141,13 +186,16 @@ test_that("guarded tables give nothing away: not in the summary, the figures or 
   rows <- fairlattice:::all_rows(b)
   expect_true(all(is.na(rows$n[rows$question != "ferry"])))
   folder <- withr::local_tempdir()
-  expect_message(publish(b, file.path(folder, "b.tidy.csv"), as = "data"), "2, 3 are not listed as data")
-  expect_identical(unique(read.csv(file.path(folder, "b.tidy.csv"))$down_question), "ferry")
+  expect_message(publish(b, file.path(folder, "b.tidy.csv"), as = "data"),
+                 "2, 3 are not listed as data")
+  expect_identical(unique(read.csv(file.path(folder, "b.tidy.csv"))$down_question),
+                   "ferry")
   publish(b, file.path(folder, "b.txt"))
   text <- paste(readLines(file.path(folder, "b.txt")), collapse = "\n")
   expect_false(grepl("Tests", sub(".*Table 3", "", text)))
-  expect_null(fairlattice:::data_in_page(paste(fairlattice:::html_of(fairlattice:::as_entries(b, NULL), "none", NULL),
-                                               "")))
+  expect_null(fairlattice:::data_in_page(
+                paste(fairlattice:::html_of(
+                        fairlattice:::as_entries(b, NULL), "none", NULL), "")))
 })
 
 # ---- what is written, kept and said ----
@@ -159,20 +207,25 @@ test_that("a book comes back from the cache, and a spoilt one is made anew", {
   first <- book(path, only = "chapter 1", cache = cache)
   expect_length(list.files(cache), 1L)
   again <- book(path, only = "chapter 1", cache = cache)
-  expect_equal(as.data.frame(again["ferry", "island"]), as.data.frame(first["ferry", "island"]))
+  expect_equal(as.data.frame(again["ferry", "island"]),
+               as.data.frame(first["ferry", "island"]))
   expect_length(list.files(cache), 1L)
   # the same plan elsewhere writes its outputs there
   elsewhere <- demo_plan_folder()
-  moved <- book(file.path(elsewhere, "veyra.plan.yml"), only = "chapter 1", cache = cache)
+  moved <- book(file.path(elsewhere, "veyra.plan.yml"), only = "chapter 1",
+                cache = cache)
   expect_length(list.files(cache), 1L)
-  expect_identical(unique(dirname(vapply(moved$outputs, `[[`, "", "file"))), elsewhere)
+  expect_identical(unique(dirname(vapply(moved$outputs, `[[`, "", "file"))),
+                   elsewhere)
   # other records, another part or another option is another book
-  cat("V9999999,1,N01,1,40,1,1,1,1,1,1,1,1,1,1,1,1,,,,,,\n", file = file.path(folder, "veyra.csv"), append = TRUE)
+  cat("V9999999,1,N01,1,40,1,1,1,1,1,1,1,1,1,1,1,1,,,,,,\n",
+      file = file.path(folder, "veyra.csv"), append = TRUE)
   expect_identical(book(path, only = "chapter 1", cache = cache)["ferry", "mode"]$tally$records,
                    first["ferry", "mode"]$tally$records + 1)
   expect_length(list.files(cache), 2L)
   for (file in list.files(cache, full.names = TRUE)) writeLines("no book", file)
-  expect_message(spoilt <- book(path, only = "chapter 1", cache = cache), "cannot be read and is made anew")
+  expect_message(spoilt <- book(path, only = "chapter 1", cache = cache),
+                 "cannot be read and is made anew")
   expect_s3_class(spoilt, "fairlattice_book")
   expect_silent(book(path, only = "chapter 1", cache = cache))
 })
@@ -182,55 +235,77 @@ test_that("the command makes what the plan says, and its status says what failed
   plan <- file.path(folder, "veyra.plan.yml")
   check <- call_main("plan", plan, "--check")
   expect_identical(check$status, 0L)
-  expect_match(check$out, "18 tables in 4 chapters.*veyra-tables.xlsx \\(tables\\)")
+  expect_match(check$out,
+               "18 tables in 4 chapters.*veyra-tables.xlsx \\(tables\\)")
   out <- file.path(folder, c("b.md", "b.json", "site/"))
-  run <- call_main("book", plan, "--only", "chapter 4", "--fresh", "--out", out[1], "--out", out[2], "--out", out[3])
+  run <- call_main("book", plan, "--only", "chapter 4", "--fresh", "--out",
+                   out[1], "--out", out[2], "--out", out[3])
   expect_identical(run$status, 0L)
   expect_match(run$out, "17 +Years lived on the isles")
   expect_setequal(list.files(out[3]), c("index.html", "chapter-1.html"))
   index <- paste(readLines(file.path(out[3], "index.html")), collapse = "")
-  links <- regmatches(index, gregexpr("chapter-1.html#[a-z]+-[0-9]+", index))[[1L]]
+  links <-
+    regmatches(index, gregexpr("chapter-1.html#[a-z]+-[0-9]+", index))[[1L]]
   page <- paste(readLines(file.path(out[3], "chapter-1.html")), collapse = "")
-  for (link in sub(".*#", "", links)) expect_match(page, sprintf("id=\"%s\"", link), fixed = TRUE)
+  for (link in sub(".*#", "", links)) expect_match(
+    page, sprintf("id=\"%s\"", link), fixed = TRUE)
   expect_true(length(read_tables(out[2])) >= 6L)
-  writeLines(c("records: veyra.csv", "chapters: [{title: A, tables: [ferry, {questions: leave, among: age > 200}]}]"),
+  writeLines(c("records: veyra.csv",
+               "chapters: [{title: A, tables: [ferry, {questions: leave, among: age > 200}]}]"),
              file.path(folder, "part.yml"))
   part <- call_main("book", file.path(folder, "part.yml"), "--fresh")
   expect_identical(part$status, 3L)
-  expect_match(part$out, "of which 1 could not be made.*Not made: There are no respondents")
-  bad <- call_main("book", file.path(folder, "part.yml"), "--out", file.path(folder, "x.png"))
+  expect_match(part$out,
+               "of which 1 could not be made.*Not made: There are no respondents")
+  bad <- call_main("book", file.path(folder, "part.yml"), "--out",
+                   file.path(folder, "x.png"))
   expect_identical(bad$status, 1L)
   expect_match(bad$err, "holds one figure")
-  # records without a codebook have that of the plan's own, also those of the wave before
+  # records without a codebook have that of the plan's own, also those of the
+  # wave before
   small <- file.path(folder, "small.yml")
-  writeLines(c("records: veyra.csv", "across: island", "chapters: [{title: A, tables: [heating]}]"), small)
+  writeLines(c("records: veyra.csv", "across: island",
+               "chapters: [{title: A, tables: [heating]}]"), small)
   b <- book(small, before = file.path(folder, "veyra-before.csv"))
   expect_s3_class(b$tables[[1]]$change, "fairlattice_banner")
-  other <- call_main("book", small, "--records", file.path(folder, "veyra-before.csv"), "--fresh")
+  other <- call_main("book", small, "--records",
+                     file.path(folder, "veyra-before.csv"), "--fresh")
   expect_identical(other$status, 0L)
   expect_match(other$err, "turbine +question gone")
-  wave <- call_main("book", plan, "--records", file.path(folder, "veyra-before.csv"), "--only", "19", "--fresh")
+  wave <- call_main("book", plan, "--records",
+                    file.path(folder, "veyra-before.csv"), "--only", "19",
+                    "--fresh")
   expect_identical(wave$status, 1L)
   expect_match(wave$err, "line [0-9]+, column [0-9]+: .*turbine")
 })
 
 test_that("every form of a book holds its chapters, findings and tables", {
   folder <- withr::local_tempdir()
-  b <- book(plan_of(demo_survey(), across = c(island, tenure), title = "Trial book", chapters = list(
-    "Getting about" = c("ferry", "way_off"), "At home" = list(list(questions = "heating", along = "tests")))))
-  for (ending in c("html", "docx", "xlsx", "md", "txt", "csv", "tex", "mail.html")) {
+  b <- book(plan_of(demo_survey(), across = c(island, tenure),
+                    title = "Trial book",
+                    chapters = list(
+                      "Getting about" = c("ferry", "way_off"),
+                      "At home" = list(list(
+                        questions = "heating",
+                        along = "tests")))))
+  for (ending in c("html", "docx", "xlsx", "md", "txt", "csv", "tex",
+                   "mail.html")) {
     path <- file.path(folder, paste0("b.", ending))
     publish(b, path, figure = "none")
-    text <- if (ending == "docx") paste(xml2::xml_text(xml2::xml_find_all(part_of(path, "word/document.xml"), "//t")),
-                                        collapse = " ") else if (ending == "xlsx")
-      paste(unlist(lapply(openxlsx::getSheetNames(path),
-                          function(sheet) unlist(openxlsx::read.xlsx(path, sheet, colNames = FALSE)))),
-            collapse = " ") else paste(readLines(path), collapse = " ")
-    for (what in c("Getting about", "At home", "Main heating", "Satisfaction with the ferry",
-                   "Which questions are related"))
-      expect_match(text, what, fixed = TRUE, info = paste(ending, what))
+    text <- if (ending == "docx")
+      paste(xml2::xml_text(xml2::xml_find_all(
+                             part_of(path, "word/document.xml"), "//t")),
+            collapse = " ") else if (ending == "xlsx")
+      paste(unlist(lapply(openxlsx::getSheetNames(path), function(sheet) {
+        unlist(openxlsx::read.xlsx(path, sheet, colNames = FALSE))
+      })), collapse = " ") else paste(readLines(path), collapse = " ")
+    for (what in c("Getting about", "At home", "Main heating",
+                   "Satisfaction with the ferry",
+                   "Which questions are related")) expect_match(
+      text, what, fixed = TRUE, info = paste(ending, what))
     if (ending != "xlsx") expect_match(text, "Trial book", info = ending)
   }
   names <- openxlsx::getSheetNames(file.path(folder, "b.xlsx"))
-  expect_true(all(c("Contents", "What holds for all tables", "1 Satisfaction with the ferry b") %in% names))
+  expect_true(all(c("Contents", "What holds for all tables",
+                    "1 Satisfaction with the ferry b") %in% names))
 })

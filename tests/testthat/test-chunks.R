@@ -1,61 +1,79 @@
-# Files in chunks: the same records, cells, blank lines and faults as the reader of whole files finds, wherever a piece
-# ends.
+# Files in chunks: the same records, cells, blank lines and faults as the reader
+# of whole files finds, wherever a piece ends.
 
-# Everything that the chunked reader makes of a file, with pieces of some bytes: cells by their texts, counts, the
-# fault.
+# Everything that the chunked reader makes of a file, with pieces of some bytes:
+# cells by their texts, counts, the fault.
 in_pieces <- function(path, columns, piece, threads = 2L, weight = -1L) {
   keys <- lapply(seq_len(columns) - 1L, function(k) {
-    list(column = k, cut = FALSE, at = numeric(), upto = logical(), apart = numeric())
+    list(column = k, cut = FALSE, at = numeric(), upto = logical(),
+         apart = numeric())
   })
-  x <- chunked_kernel(",", ".", columns, keys, list(seq_len(columns) - 1L), weight, -1L, integer(), 1e6, threads)
+  x <- chunked_kernel(",", ".", columns, keys, list(seq_len(columns) - 1L),
+                      weight, -1L, integer(), 1e6, threads)
   open_chunked_kernel(x, path, piece)
   repeat if (!(now <- step_chunked_kernel(x, 1L))$more) break
   found <- found_chunked_kernel(x)
-  cells <- Map(function(texts, codes) c("", texts)[codes + 1L], found$texts, found$sets[[1]]$codes)
+  cells <- Map(function(texts, codes) c("", texts)[codes + 1L], found$texts,
+               found$sets[[1]]$codes)
   key <- do.call(paste, c(cells, sep = "|"))
-  list(records = now$records, blank = now$blank, fault = now$fault, line = if (nzchar(now$fault)) now$line,
-       cells = if (now$fault == "ragged") now$cells, groups = tapply(found$sets[[1]]$records, key, sum),
+  list(records = now$records, blank = now$blank, fault = now$fault,
+       line = if (nzchar(now$fault)) now$line,
+       cells = if (now$fault == "ragged") now$cells,
+       groups = tapply(found$sets[[1]]$records, key, sum),
        sums = found$sets[[1]])
 }
 
 as_a_whole <- function(path) {
   read <- scan_delimited_kernel(path, ",", TRUE)
   cells <- lapply(read$data, function(x) ifelse(is.na(x), "", x))
-  list(records = read$records, blank = read$blank, fault = read$fault, line = if (nzchar(read$fault)) read$line,
-       cells = if (read$fault == "ragged") read$cells, groups = if (length(cells)) table(do.call(paste, c(cells,
-                                                                                                          sep = "|"))))
+  list(records = read$records, blank = read$blank, fault = read$fault,
+       line = if (nzchar(read$fault)) read$line,
+       cells = if (read$fault == "ragged") read$cells,
+       groups = if (length(cells)) table(do.call(paste, c(cells, sep = "|"))))
 }
 
-test_that("a file in pieces is the file as a whole: random text, quotes, line ends, blank lines and faults", {
+test_that(paste("a file in pieces is the file as a whole: random text,",
+                "quotes, line ends, blank lines and faults"), {
   set.seed(3)
   path <- withr::local_tempfile(fileext = ".csv")
   faults <- character()
   for (trial in 1:240) {
-    signs <- sample(c("a", "bb", ",", ",", ",", "\n", "\n", "\r\n", " ", "\"", "\"x,\ny\"", "1.5", "\t", "\r",
-                      "long text of it"),
-                    sample(3:60, 1), TRUE, prob = c(rep(3, 8), 1, 0.3, 1, 2, 0.3, 0.1, 1))
-    if (trial %% 2) signs <- c(rbind(sample(c("a", "", "\"q\"\"\n\"", "7"), 40, TRUE), rep(c(",", "\n"), 20)))
+    signs <- sample(c("a", "bb", ",", ",", ",", "\n", "\n", "\r\n", " ", "\"",
+                      "\"x,\ny\"", "1.5", "\t", "\r", "long text of it"),
+                    sample(3:60, 1), TRUE,
+                    prob = c(rep(3, 8), 1, 0.3, 1, 2, 0.3, 0.1, 1))
+    if (trial %% 2)
+      signs <- c(rbind(sample(c("a", "", "\"q\"\"\n\"", "7"), 40, TRUE),
+                       rep(c(",", "\n"), 20)))
     writeBin(charToRaw(paste0("p,q\n", paste(signs, collapse = ""))), path)
     whole <- as_a_whole(path)
     faults <- c(faults, whole$fault)
     for (piece in c(1, 7, 64, 1e6)) {
       own <- in_pieces(path, 2L, piece)
       expect_identical(own$fault, whole$fault, info = paste(trial, piece))
-      expect_identical(own[c("line", "cells")], whole[c("line", "cells")], info = paste(trial, piece))
+      expect_identical(own[c("line", "cells")], whole[c("line", "cells")],
+                       info = paste(trial, piece))
       if (whole$fault == "") {
-        expect_identical(own[c("records", "blank")], whole[c("records", "blank")], info = paste(trial, piece))
-        expect_equal(as.vector(own$groups[names(whole$groups)]), as.vector(whole$groups), info = paste(trial, piece))
+        expect_identical(
+          own[c("records", "blank")],
+          whole[c("records", "blank")],
+          info = paste(trial, piece))
+        expect_equal(as.vector(own$groups[names(whole$groups)]),
+                     as.vector(whole$groups), info = paste(trial, piece))
         expect_length(own$groups, length(whole$groups))
       }
     }
   }
-  expect_setequal(faults, c("", "ragged", "after_quote", "unclosed")) # the corpus has met each
+  expect_setequal(faults,
+                  # the corpus has met each
+                  c("", "ragged", "after_quote", "unclosed"))
 })
 
 test_that("sums do not depend on the number of threads", {
   set.seed(5)
   path <- withr::local_tempfile(fileext = ".csv")
-  data.table::fwrite(data.frame(q = sample(1:9, 5000, TRUE), w = round(stats::rlnorm(5000), 5)), path)
+  data.table::fwrite(data.frame(q = sample(1:9, 5000, TRUE),
+                                w = round(stats::rlnorm(5000), 5)), path)
   one <- in_pieces(path, 2L, 1000, 1L, 1L)
   expect_identical(in_pieces(path, 2L, 1000, 2L, 1L)$sums, one$sums)
   expect_equal(sum(one$sums$w), sum(read.csv(path)$w), tolerance = 1e-12)
@@ -63,48 +81,65 @@ test_that("sums do not depend on the number of threads", {
 
 test_that("numbers are read to the last bit, and what is no number is told apart", {
   set.seed(9)
-  numbers <- c(sprintf("%.*g", sample(1:17, 300, TRUE), stats::rlnorm(300, 0, 8)), "0", "-0", "1e5", "1E-7", "+3.25",
-               ".5", "5.", "-.25",
-               "123456789012345678", "0.1", "1e22", "3.0e0")
+  numbers <- c(sprintf("%.*g", sample(1:17, 300, TRUE),
+                       stats::rlnorm(300, 0, 8)), "0", "-0", "1e5", "1E-7",
+               "+3.25", ".5", "5.", "-.25", "123456789012345678", "0.1", "1e22",
+               "3.0e0")
   folder <- withr::local_tempdir()
   path <- file.path(folder, "n.csv")
   writeLines(c("k,w", paste(seq_along(numbers), numbers, sep = ",")), path)
   value <- abs(as.numeric(numbers))
   some <- value < 2^53
-  writeLines(c("k,w", paste(seq_along(numbers), sub("^-", "", numbers), sep = ",")[some]), path)
-  keys <- list(list(column = 0L, cut = FALSE, at = numeric(), upto = logical(), apart = numeric()))
+  writeLines(c("k,w",
+               paste(seq_along(numbers), sub("^-", "", numbers), sep = ",")[some]),
+             path)
+  keys <- list(list(column = 0L, cut = FALSE, at = numeric(), upto = logical(),
+                    apart = numeric()))
   x <- chunked_kernel(",", ".", 2L, keys, list(0L), 1L, -1L, integer(), 1e6, 2L)
   open_chunked_kernel(x, path, 1e5)
   while (step_chunked_kernel(x, 1L)$more) NULL
   found <- found_chunked_kernel(x)
-  expect_identical(found$sets[[1]]$w[order(as.integer(found$texts[[1]][found$sets[[1]]$codes[[1]]]))], value[some])
-  for (odd in c("1,5", "007", "0x1F", "1e", "--1", "1.2.3", "NaN", "Inf", "e5", ".", "9007199254740993")) {
+  expect_identical(found$sets[[1]]$w[order(as.integer(found$texts[[1]][found$sets[[1]]$codes[[1]]]))],
+                   value[some])
+  for (odd in c("1,5", "007", "0x1F", "1e", "--1", "1.2.3", "NaN", "Inf", "e5",
+                ".", "9007199254740993")) {
     writeLines(c("k;w", "1;1", sprintf("2;%s", odd)), path)
-    expect_error(crosstab(respondents(records_in_chunks(path, decimal = ".", delimiter = ";"), weight = w), k),
-                 "holds text.*Line 3 of",
+    expect_error(crosstab(respondents(records_in_chunks(
+                                        path, decimal = ".", delimiter = ";"),
+                                      weight = w), k), "holds text.*Line 3 of",
                  class = "fairlattice_error_weight")
   }
 })
 
-test_that("cuts tell apart what lies on either side of them, whole numbers from others, and declared codes", {
+test_that(paste("cuts tell apart what lies on either side of them, whole",
+                "numbers from others, and declared codes"), {
   data <- data.frame(n = c(17, 17.5, 18, 18.5, 34, 35, -9, NA), q = "a")
-  set <- list(columns = character(), cuts = list(n = new_cuts(below = 18, upto = 34)), conditions = list())
+  set <- list(columns = character(),
+              cuts = list(n = new_cuts(below = 18, upto = 34)),
+              conditions = list())
   book <- withr::local_tempfile(fileext = ".schema.json")
-  writeLines('{"fields": [{"name": "n", "type": "number", "missingValues": [{"value": -9, "label": "Refused"}]}]}',
-             book)
+  missing <- '"missingValues": [{"value": -9, "label": "Refused"}]'
+  writeLines(paste0('{"fields": [{"name": "n", "type": "number", ', missing,
+                    "}]}"), book)
   for (source in named_sources(data, book)) {
     found <- source$sums(list(set), list())[[1]]
-    # by hand: under 18 (whole, not), from 18 to 34 (whole, not), over 34, -9, none
+    # by hand: under 18 (whole, not), from 18 to 34 (whole, not), over 34, -9,
+    # none
     expect_setequal(found$data$n, c(17, 17.5, 18, 18.5, 35, -9, NA))
     expect_identical(sum(found$records[found$data$n %in% 18]), 2)
   }
 })
 
-test_that("a part that is not as it should be is named, with its line, and nothing is published", {
+test_that(paste("a part that is not as it should be is named, with its line,",
+                "and nothing is published"), {
   folder <- withr::local_tempdir()
-  path <- function(k) file.path(folder, sprintf("part-%d.csv", k))
+  path <- function(k) {
+    file.path(folder, sprintf("part-%d.csv", k))
+  }
   for (k in 1:5) writeLines(c("q,p,w", rep("1,a,1.5", 20)), path(k))
-  table_of <- function(...) crosstab(respondents(records_in_chunks(folder, ...), weight = w), q, p)
+  table_of <- function(...) {
+    crosstab(respondents(records_in_chunks(folder, ...), weight = w), q, p)
+  }
   expect_identical(table_of()$tally$records, 100)
   refused <- function(lines, why, k = 4L, ...) {
     good <- readLines(path(k))
@@ -113,7 +148,8 @@ test_that("a part that is not as it should be is named, with its line, and nothi
     writeLines(good, path(k))
   }
   refused(c("q,p,w", "1,a,1", "1,a"), "Line 3 of \"part-4.csv\" has 2 cells")
-  refused(c("q,p,w", "1,\"a,1"), "A quote that opens on line 2 of \"part-4.csv\" is never closed")
+  refused(c("q,p,w", "1,\"a,1"),
+          "A quote that opens on line 2 of \"part-4.csv\" is never closed")
   refused(c("q,p", "1,a"), "do not have the same columns: \"w\"")
   refused(c("q;p;w", "1;a;1"), "another separator")
   refused("q,p,w", "has a header and no records")
@@ -121,36 +157,50 @@ test_that("a part that is not as it should be is named, with its line, and nothi
   refused(c("q,p,w", "1,a,1", "1,\xe9,1"), "not UTF-8 text \\(part-4.csv:3\\)")
   refused(c("q,q,w", "1,a,1"), "two columns named \"q\"", 1L)
   schema <- file.path(folder, "own.schema.json")
-  writeLines('{"fields": [{"name": "p", "categories": [{"value": "a", "label": "A"}]}]}', schema)
-  refused(c("q,p,w", "", "1,a,1", "1,b,1", "1,b,1"), "value \"b\" \\(2 records: lines part-4.csv:4, part-4.csv:5\\)",
+  writeLines('{"fields": [{"name": "p", "categories": [{"value": "a", "label": "A"}]}]}',
+             schema)
+  refused(c("q,p,w", "", "1,a,1", "1,b,1", "1,b,1"),
+          "value \"b\" \\(2 records: lines part-4.csv:4, part-4.csv:5\\)",
           codebook = schema)
   source <- records_in_chunks(folder)
   writeLines(c("q,p,w", "1,a,1"), path(2))
-  expect_error(crosstab(respondents(source), q), "\"part-2.csv\" has changed", class = "fairlattice_error_changed")
+  expect_error(crosstab(respondents(source), q), "\"part-2.csv\" has changed",
+               class = "fairlattice_error_changed")
   unlink(path(2))
-  expect_error(crosstab(respondents(source), q), class = "fairlattice_error_changed")
-  expect_error(records_in_chunks(withr::local_tempdir()), "no files that are read in chunks")
-  expect_error(records_in_chunks(file.path(folder, "x.csv")), class = "fairlattice_error_no_file")
+  expect_error(crosstab(respondents(source), q),
+               class = "fairlattice_error_changed")
+  expect_error(records_in_chunks(withr::local_tempdir()),
+               "no files that are read in chunks")
+  expect_error(records_in_chunks(file.path(folder, "x.csv")),
+               class = "fairlattice_error_no_file")
   xlsx <- file.path(folder, "a.xlsx")
   writeLines("x", xlsx)
   expect_error(records_in_chunks(xlsx), "not read in chunks")
   one <- file.path(folder, "one.csv")
   writeLines(c("q", "1"), one)
   expect_error(records_in_chunks(one), "one column only")
-  writeLines(c('{"q": 1}', '{"q": 2', '{"q": 3}'), lines <- file.path(folder, "x.jsonl"))
+  writeLines(c('{"q": 1}', '{"q": 2', '{"q": 3}'),
+             lines <- file.path(folder, "x.jsonl"))
   expect_error(records_in_chunks(lines), "Line 2 of \"x.jsonl\" is not JSON")
   writeLines('{"q": 1}', file.path(folder, "y.jsonl"))
   skip_if_not_installed("nanoparquet")
   nanoparquet::write_parquet(data.frame(q = 1), file.path(folder, "y.parquet"))
-  for (other in c("y.jsonl", "part-1.csv"))
-    expect_error(records_in_chunks(file.path(folder, c("y.parquet", other))), "files of one kind")
+  for (other in c("y.jsonl", "part-1.csv")) {
+    expect_error(
+      records_in_chunks(file.path(folder, c("y.parquet", other))),
+      "files of one kind")
+  }
 })
 
-test_that("packed parts, other separators, decimal commas, byte-order marks and Windows line ends are read", {
+test_that(paste("packed parts, other separators, decimal commas, byte-order",
+                "marks and Windows line ends are read"), {
   folder <- withr::local_tempdir()
-  data <- data.frame(q = c("Yes, quite", "No", "No", NA), n = c(1.5, 2, 2.5, 4), w = c(1, 2, 3, 4))
+  data <- data.frame(q = c("Yes, quite", "No", "No", NA), n = c(1.5, 2, 2.5, 4),
+                     w = c(1, 2, 3, 4))
   near <- crosstab(respondents(data, weight = w), q, n)
-  told <- function(path, ...) crosstab(respondents(records_in_chunks(path, ...), weight = w), q, n)
+  told <- function(path, ...) {
+    crosstab(respondents(records_in_chunks(path, ...), weight = w), q, n)
+  }
   write <- function(name, ...) {
     path <- file.path(folder, name)
     data.table::fwrite(data, path, na = "", ...)
@@ -165,5 +215,6 @@ test_that("packed parts, other separators, decimal commas, byte-order marks and 
   expect_same_tally(near, told(write("c.tsv", sep = "\t")))
   expect_same_tally(near, told(write("d.csv", bom = TRUE, eol = "\r\n")))
   expect_same_tally(near, told(write("e.txt", sep = "|"), delimiter = "bar"))
-  expect_same_tally(crosstab(respondents(rbind(data, data), weight = w), q, n), told(c(write("f.csv"), packed)))
+  expect_same_tally(crosstab(respondents(rbind(data, data), weight = w), q, n),
+                    told(c(write("f.csv"), packed)))
 })

@@ -1,13 +1,19 @@
 pasted <- paste0("            p      q   Total\nx          20     10      30\ny          20     50      70\nTotal  ",
                  "    40     60     100")
-same_as_hand <- function(x) expect_equal(unname(x$layers[[1]]$n), unname(hand_2x2))
+same_as_hand <- function(x) {
+  expect_equal(unname(x$layers[[1]]$n), unname(hand_2x2))
+}
 
 test_that("counts in any shape make the table that the records make", {
   hand <- unname(hand_2x2)
-  long <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "p", "q", "q"), n = as.vector(hand))
-  shapes <- list(hand_2x2, as.table(hand_2x2), data.frame(a = c("x", "y"), p = c(20, 20), q = c(10, 50)), long, pasted,
-                 "\tp\tq\nx\t20\t10\ny\t20\t50", "a,p,q\nx,20,10\ny,20,50", "a;p;q\nx;20;10\ny;20;50",
-                 "a    p    q\nx   20 (50.0%)   10 (16.7)\ny   20 (50.0%)   50 (83.3)", strsplit(pasted, "\n")[[1]])
+  long <- data.frame(a = c("x", "y", "x", "y"), b = c("p", "p", "q", "q"),
+                     n = as.vector(hand))
+  shapes <- list(hand_2x2, as.table(hand_2x2),
+                 data.frame(a = c("x", "y"), p = c(20, 20), q = c(10, 50)),
+                 long, pasted, "\tp\tq\nx\t20\t10\ny\t20\t50",
+                 "a,p,q\nx,20,10\ny,20,50", "a;p;q\nx;20;10\ny;20;50",
+                 "a    p    q\nx   20 (50.0%)   10 (16.7)\ny   20 (50.0%)   50 (83.3)",
+                 strsplit(pasted, "\n")[[1]])
   for (shape in shapes) same_as_hand(crosstab_of_counts(shape))
   from_records <- crosstab(records_of(hand_2x2), down, across)
   from_counts <- crosstab_of_counts(hand_2x2)
@@ -17,8 +23,9 @@ test_that("counts in any shape make the table that the records make", {
 })
 
 test_that("cells are read as they are printed", {
-  cases <- c("1,234" = 1234, "1 234" = 1234, "1\u00a0234" = 1234, "12'345'678" = 12345678, " 7 " = 7, "-" = 0,
-             "\u2013" = 0, "12 (34.5)" = 12, "1,234 (5,5 %)" = 1234)
+  cases <- c("1,234" = 1234, "1 234" = 1234, "1\u00a0234" = 1234,
+             "12'345'678" = 12345678, " 7 " = 7, "-" = 0, "\u2013" = 0,
+             "12 (34.5)" = 12, "1,234 (5,5 %)" = 1234)
   expect_equal(parse_count(names(cases))$count, unname(cases))
   expect_equal(parse_count(c("12 (34.5)", "1 (5,25 %)", "7"))[c("percent", "digits")],
                list(percent = c(34.5, 5.25, NA), digits = c(1L, 2L, NA)))
@@ -30,29 +37,40 @@ test_that("totals are known by name and by arithmetic, set aside, and checked", 
   unnamed <- rbind(hand_2x2, colSums(hand_2x2))
   same_as_hand(crosstab_of_counts(unnamed))
   # a line of another name is people, even where it adds up by chance
-  walk <- crosstab_of_counts("Way\tNorrey\tTarn\nBoat\t20\t10\nBus\t13\t30\nWalk\t33\t40")
+  walk <- crosstab_of_counts(
+    "Way\tNorrey\tTarn\nBoat\t20\t10\nBus\t13\t30\nWalk\t33\t40")
   expect_equal(sum(walk$layers[[1]]$n), 146)
-  expect_match(cautions(walk)$text, "sum of the others: row \"Walk\"", all = FALSE)
+  expect_match(cautions(walk)$text, "sum of the others: row \"Walk\"",
+               all = FALSE)
   wrong <- sub("40     60     100", "41     60     101", pasted)
-  expect_error(crosstab_of_counts(wrong), "\"Total\" is no total: it has 41 for \"p\", but the others add up to 40",
+  expect_error(crosstab_of_counts(wrong),
+               "\"Total\" is no total: it has 41 for \"p\", but the others add up to 40",
                class = "fairlattice_error_counts")
   totals <- attr(attr(recheck(wrong), "crosstab"), "totals")
   expect_equal(totals[totals$side == "row" & totals$printed != totals$worked_out, c("of", "printed", "worked_out")],
-               data.frame(of = c("p", "Total"), printed = c(41, 101), worked_out = c(40, 100)), ignore_attr = TRUE)
-  three <- matrix(c(1, 2, 3, 4, 5, 6), 2, dimnames = list(c("x", "y"), c("p", "q", "r")))
-  expect_equal(dim(crosstab_of_counts(three)$layers[[1]]$n), c(2, 3)) # two rows that happen to add up are no total
+               data.frame(of = c("p", "Total"), printed = c(41, 101),
+                          worked_out = c(40, 100)), ignore_attr = TRUE)
+  three <- matrix(c(1, 2, 3, 4, 5, 6), 2,
+                  dimnames = list(c("x", "y"), c("p", "q", "r")))
+  # two rows that happen to add up are no total
+  expect_equal(dim(crosstab_of_counts(three)$layers[[1]]$n), c(2, 3))
 })
 
 test_that("what are no counts are refused with their place", {
-  refused <- function(x, pattern) expect_error(crosstab_of_counts(x), pattern, class = "fairlattice_error_counts")
-  refused("\tp\tq\nx\t20\tmany\ny\t1\t50", "Row \"x\", column \"q\": \"many\" is not a count")
+  refused <- function(x, pattern) {
+    expect_error(crosstab_of_counts(x), pattern,
+                 class = "fairlattice_error_counts")
+  }
+  refused("\tp\tq\nx\t20\tmany\ny\t1\t50",
+          "Row \"x\", column \"q\": \"many\" is not a count")
   refused("\tp\tq\nx\t20\t1.5\ny\t1\t50", "column \"q\": 1.5 is not a count")
   refused("   p   q\nx   20   10   3\ny   1   50", "Line 2 .* has 4 cells")
   refused(matrix(c(1, -1, 2, 3), 2), "-1 is not a count")
   refused(matrix(c(1, NA, 2, 3), 2), "missing")
   refused("\tp\tp\nx\t20\t1\ny\t1\t50", "Two columns are named \"p\"")
   refused("alone", "fewer than two lines")
-  expect_error(crosstab_of_counts(matrix(0, 2, 2)), class = "fairlattice_error_nobody")
+  expect_error(crosstab_of_counts(matrix(0, 2, 2)),
+               class = "fairlattice_error_nobody")
 })
 
 test_that("claims are held to the digits that they were printed with", {
@@ -73,7 +91,8 @@ test_that("claims are held to the digits that they were printed with", {
   expect_true(hold(v = "0.36"))
   yates <- sum((7.5)^2 / c(12, 18, 28, 42))
   corrected <- check(statistic = format(round(yates, 3)))
-  expect_match(corrected$remark[corrected$claim == "statistic"], "continuity-corrected")
+  expect_match(corrected$remark[corrected$claim == "statistic"],
+               "continuity-corrected")
   expect_true(all(check()$holds))
   expect_error(check(p = "small"), class = "fairlattice_error_claim")
 })
@@ -112,9 +131,12 @@ test_that("counts behind rounded percentages are those that brute force finds", 
     searched <- counts_from_percentages(percent, base, most = 1)
     expect_true(!searched$complete || searched$tables == 1)
   }
-  expect_identical(counts_from_percentages(cbind(A = c(66.7, 33.3), B = c(50, 50)), c(10, 10))$impossible, "A")
-  big <- counts_from_percentages(cbind(A = c(40, 35, 25), B = c(30, 30, 40)), c(4000, 5000))
+  expect_identical(counts_from_percentages(
+    cbind(A = c(66.7, 33.3), B = c(50, 50)), c(10, 10))$impossible, "A")
+  big <- counts_from_percentages(cbind(A = c(40, 35, 25), B = c(30, 30, 40)),
+                                 c(4000, 5000))
   expect_false(big$complete)
   expect_gt(big$statistic[2], big$statistic[1])
-  expect_error(counts_from_percentages(cbind(c(50, 50)), 10.5), class = "fairlattice_error_percentages")
+  expect_error(counts_from_percentages(cbind(c(50, 50)), 10.5),
+               class = "fairlattice_error_percentages")
 })

@@ -2,24 +2,35 @@
 
 covariance_in <- function(x) {
   e <- x$layers[[1]]$estimate
-  c(e, list(V = covariance_of(e, diag(length(e$P)))))
+  c(e, list(df = design_df(e), V = estimated_together(e, cells_of)$covariance))
 }
 
-test_that("linearised covariance is the definition's, with missing answers, zero weights and empty clusters", {
+variance_of_cells <- function(x) {
+  estimated(x$layers[[1]]$estimate, cells_of)$variance
+}
+
+test_that(paste("linearised covariance is the definition's, with missing",
+                "answers, zero weights and empty clusters"), {
   data <- messy_records(300)
   data$down[data$cluster %in% c(2, 5)] <- NA # clusters with nobody in the table
-  clustered <- covariance_in(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster),
-                           down, across))
-  expect_equal(clustered$V, covariance_twin(data, data$w, data$stratum, data$cluster))
+  clustered <- covariance_in(
+    crosstab(respondents(
+      data, weight = w, stratum = stratum,
+      cluster = cluster), down, across))
+  expect_equal(clustered$V,
+               covariance_twin(data, data$w, data$stratum, data$cluster))
   expect_equal(clustered$df, length(unique(data$cluster)) - 2 - 3)
-  alone <- covariance_in(crosstab(respondents(data, weight = w, stratum = stratum), down, across))
-  expect_equal(alone$V, covariance_twin(data, data$w, data$stratum, seq_len(300)))
+  alone <- covariance_in(
+    crosstab(respondents(data, weight = w, stratum = stratum), down, across))
+  expect_equal(alone$V,
+               covariance_twin(data, data$w, data$stratum, seq_len(300)))
 })
 
 test_that("with equal weights and no design it is n/(n-1) times the multinomial one", {
   data <- records_of(hand_2x3)
   data$w <- 7
-  weighted <- covariance_in(crosstab(respondents(data, weight = w), down, across))
+  weighted <-
+    covariance_in(crosstab(respondents(data, weight = w), down, across))
   plain <- covariance_in(crosstab(data, down, across))
   expect_equal(weighted$V, plain$V * 100 / 99)
   expect_equal(weighted$df, 99)
@@ -40,38 +51,51 @@ test_that("keeping a part of the sample leaves the design as it was", {
 test_that("a single cluster is centred at 0 and adds its own square", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
-  x <- crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster), down, across)
-  expect_equal(covariance_in(x)$V, covariance_twin(data, data$w, data$stratum, data$cluster))
+  x <- crosstab(respondents(data, weight = w, stratum = stratum,
+                            cluster = cluster), down, across)
+  expect_equal(covariance_in(x)$V,
+               covariance_twin(data, data$w, data$stratum, data$cluster))
   expect_true("single_cluster" %in% cautions(x)$code)
 })
 
 test_that("a cluster's name counts within its stratum", {
   data <- messy_records(200)
-  renamed <- transform(data, cluster = match(cluster, unique(cluster[stratum == stratum[1]])))
-  data$nested <- ave(data$cluster, data$stratum, FUN = function(x) match(x, sort(unique(x))))
+  renamed <- transform(data,
+                       cluster = match(cluster,
+                                       unique(cluster[stratum == stratum[1]])))
+  data$nested <-
+    ave(data$cluster, data$stratum, FUN = function(x) match(x, sort(unique(x))))
   of <- function(survey) covariance_in(crosstab(survey, down, across))$V
   apart <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
   nested <- respondents(data, weight = w, stratum = stratum, cluster = nested)
   expect_equal(of(nested), of(apart))
-  expect_true("nested_clusters" %in% cautions(crosstab(nested, down, across))$code)
+  expect_true("nested_clusters" %in%
+                cautions(crosstab(nested, down, across))$code)
 })
 
-test_that("the covariance of residuals is J V J' with a numerical Jacobian, whatever V is made of", {
+test_that(paste("the covariance of residuals is J V J' with a numerical",
+                "Jacobian, whatever V is made of"), {
   data <- messy_records(300)
-  designs <- list(respondents(data, weight = w, stratum = stratum, cluster = cluster),
-                  respondents(data, weight = w, stratum = stratum), respondents(data),
-                  make_replicates(respondents(data, weight = w, cluster = cluster), "jackknife"))
+  designs <- list(respondents(
+    data, weight = w, stratum = stratum,
+    cluster = cluster), respondents(data, weight = w, stratum = stratum),
+                  respondents(data))
   for (survey in designs) {
     e <- covariance_in(crosstab(survey, down, across))
     J <- t(vapply(seq_len(12), function(cell) {
-      as.vector(numeric_gradient(function(P) (P - outer(rowSums(P), colSums(P)))[cell], e$P))
+      as.vector(numeric_gradient(
+        function(P) {
+          (P - outer(rowSums(P), colSums(P)))[cell]
+        }, e$P))
     }, numeric(12)))
     wanted <- J %*% e$V %*% t(J)
     # central differences are right to 1e-8
-    expect_equal(as.vector(residual_variance(e)), diag(wanted), tolerance = 1e-6)
+    expect_equal(as.vector(residual_variance(e)), diag(wanted),
+                 tolerance = 1e-6)
     free <- cells_but_last(e$P)
-    expect_equal(residual_spread(e)$covariance, wanted[free, free], tolerance = 1e-6)
-    expect_equal(variance_of(e, diag(12)), diag(e$V))
+    expect_equal(residual_spread(e)$covariance, wanted[free, free],
+                 tolerance = 1e-6)
+    expect_equal(estimated(e, cells_of)$variance, diag(e$V))
   }
 })
 
@@ -87,52 +111,139 @@ test_that("the jackknife agrees with the linearised covariance, and the bootstra
   V <- function(survey) covariance_in(crosstab(survey, internet, tenure))$V
   linear <- V(survey)
   # they differ by the curvature of a ratio
-  expect_equal(V(make_replicates(survey, "jackknife")), linear, tolerance = 0.01)
-  expect_equal(sum(diag(V(make_replicates(survey, "bootstrap", 2000)))), sum(diag(linear)), tolerance = 0.1)
+  expect_equal(V(make_replicates(survey, "jackknife")), linear,
+               tolerance = 0.01)
+  expect_equal(sum(diag(V(make_replicates(survey, "bootstrap", 2000)))),
+               sum(diag(linear)), tolerance = 0.1)
   each_own <- respondents(messy_records(150), weight = w, stratum = stratum)
   of <- function(survey) covariance_in(crosstab(survey, down, across))
-  expect_equal(of(make_replicates(each_own, "jackknife"))$V, of(each_own)$V, tolerance = 0.05)
+  expect_equal(of(make_replicates(each_own, "jackknife"))$V, of(each_own)$V,
+               tolerance = 0.05)
+})
+
+test_that("under replicate weights every figure is worked out in every replicate", {
+  data <- messy_records(240)
+  data <- data[!is.na(data$w) & data$w > 0, ]
+  survey <- make_replicates(respondents(data, weight = w, stratum = stratum,
+                                        cluster = cluster), "jackknife")
+  factors <- survey$design$replicates$factors[survey$unit, ]
+  figures_with <- function(w) {
+    data$w <- w
+    x <- crosstab(score(respondents(data, weight = w), down, c(1, 2, 5)), down,
+                  across)
+    m <- means(x)
+    e <- x$layers[[1]]$estimate
+    list(share = shares(x)$share, mean = m$mean[1:4],
+         change = attr(m, "pairs")$difference,
+         residual = as.vector(e$P - e$fit),
+         log_odds = subset(risks(x), figure == "log_odds_ratio")$estimate,
+         strength = subset(strength(x, "all"),
+                           measure %in% c("gamma", "cramers_v", "lambda"))$estimate)
+  }
+  whole <- figures_with(data$w)
+  each <- lapply(seq_len(ncol(factors)), function(r) {
+    figures_with(data$w * factors[, r])
+  })
+  variance <- function(name) {
+    off <-
+      vapply(each, function(one) one[[name]] - whole[[name]], whole[[name]])
+    drop(matrix(off, length(whole[[name]]))^2 %*%
+           survey$design$replicates$scale)
+  }
+  x <- crosstab(score(survey, down, c(1, 2, 5)), down, across)
+  e <- x$layers[[1]]$estimate
+  expect_equal(estimated_shares(e, "column")$variance, variance("share"))
+  expect_equal(means(x)$se[1:4]^2, variance("mean"))
+  pairs <- attr(means(x), "pairs")
+  df <- layer_df(x$layers[[1]])
+  expect_equal((pairs$high - pairs$difference) / qt(0.975, df),
+               sqrt(variance("change")))
+  expect_equal(as.vector(residual_variance(e)), variance("residual"))
+  expect_equal(diag(residual_spread(e)$covariance),
+               variance("residual")[cells_but_last(e$P)])
+  expect_equal(subset(risks(x), figure == "log_odds_ratio")$se^2,
+               variance("log_odds"))
+  expect_equal(subset(strength(x, "all"),
+                      measure %in% c("gamma", "cramers_v", "lambda"))$se ^ 2,
+               variance("strength"))
+})
+
+test_that("a figure that a replicate does not have is taken by its linear form", {
+  data <- messy_records(240)
+  data <- data[!is.na(data$w) & data$w > 0 & !is.na(data$across), ]
+  data$across[data$cluster != data$cluster[1]] <-
+    ifelse(data$id %% 2 == 0, "A", "B")[data$cluster != data$cluster[1]]
+  data$across[data$cluster == data$cluster[1]] <- "C" # a column that lives in one cluster
+  e <- crosstab(make_replicates(respondents(
+                                  data, weight = w, cluster = cluster),
+                                "jackknife"), down, across)$layers[[1]]$estimate
+  found <- matrix(estimated_shares(e, "column")$variance, nrow(e$P))
+  expect_equal(found[, colnames(e$P) == "C"], rep(0, nrow(e$P)))
+  for (k in seq_len(ncol(e$P))) {
+    inside <- as.vector(col(e$P) == k) + 0
+    first <- ratios_of(inside * as.vector(row(e$P) == 1), inside)
+    expect_equal(estimated(e, first)$variance, found[1, k])
+  }
 })
 
 test_that("balanced half samples are balanced: V of a linear figure is the linearised one", {
-  data <- data.frame(down = factor(rep(1:2, 60)), across = factor(sample(1:2, 120, TRUE)),
-                     stratum = rep(1:6, each = 20), cluster = rep(1:12, each = 10), w = 1)
+  data <- data.frame(down = factor(rep(1:2, 60)),
+                     across = factor(sample(1:2, 120, TRUE)),
+                     stratum = rep(1:6, each = 20),
+                     cluster = rep(1:12, each = 10), w = 1)
   data$down[withr::with_seed(3, sample(120, 50))] <- 1
   survey <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
   of <- function(survey) covariance_in(crosstab(survey, down, across))
-  expect_equal(of(make_replicates(survey, "brr"))$V, of(survey)$V) # equal cluster sizes make the shares linear
+  # equal cluster sizes make the shares linear
+  expect_equal(of(make_replicates(survey, "brr"))$V, of(survey)$V)
   expect_equal(of(make_replicates(survey, "brr", fay = 0.5))$V, of(survey)$V)
   expect_equal(of(make_replicates(survey, "brr"))$df, 6)
-  expect_error(make_replicates(respondents(data, cluster = cluster), "brr"), "two clusters in every stratum",
+  expect_error(make_replicates(respondents(data, cluster = cluster), "brr"),
+               "two clusters in every stratum",
                class = "fairlattice_error_replicates")
 })
 
 test_that("replicate weights given as columns are what their kind says", {
   data <- messy_records(200)
-  survey <- make_replicates(respondents(data, weight = w, cluster = cluster), "jackknife")
+  survey <- make_replicates(respondents(data, weight = w, cluster = cluster),
+                            "jackknife")
   made <- covariance_in(crosstab(survey, down, across))
-  columns <- survey$design$replicates$factors[survey$unit, ] * ifelse(is.na(data$w), 0, data$w)
+  columns <- survey$design$replicates$factors[survey$unit, ] *
+             ifelse(is.na(data$w), 0, data$w)
   data[sprintf("rep_%d", seq_len(ncol(columns)))] <- as.data.frame(columns)
-  given <- respondents(data, weight = w, replicates = "rep_*", replicate_kind = "jk1")
-  expect_equal(covariance_in(crosstab(given, down, across))[c("P", "V", "df")], made[c("P", "V", "df")])
+  given <-
+    respondents(data, weight = w, replicates = "rep_*", replicate_kind = "jk1")
+  expect_equal(covariance_in(crosstab(given, down, across))[c("P", "V", "df")],
+               made[c("P", "V", "df")])
   half <- function(rows) {
-    tally_of(respondents(data[rows, ], weight = w, replicates = "rep_*", replicate_kind = "jk1"), down, across)
+    tally_of(respondents(data[rows, ], weight = w, replicates = "rep_*",
+                         replicate_kind = "jk1"), down, across)
   }
-  expect_equal(merge(half(1:90), half(91:200))$cells$replicates, tally_of(given, down, across)$cells$replicates)
+  expect_equal(merge(half(1:90), half(91:200))$cells$replicates,
+               tally_of(given, down, across)$cells$replicates)
   p <- function(w) {
-    vapply(split(replace(w, is.na(data$down) | is.na(data$across) | is.na(data$w) | data$w == 0, 0),
-                 list(data$down, data$across)), sum, 0)
+    vapply(split(replace(w,
+                         is.na(data$down) | is.na(data$across) | is.na(data$w) |
+                           data$w == 0, 0), list(data$down, data$across)), sum,
+           0)
   }
-  P <- vapply(seq_len(ncol(columns)), function(r) p(columns[, r]) / sum(p(columns[, r])), numeric(12))
+  P <- vapply(seq_len(ncol(columns)), function(r) {
+    p(columns[, r]) / sum(p(columns[, r]))
+  }, numeric(12))
   full <- p(data$w) / sum(p(data$w))
-  for (kind in list(list("brr", 1 / 24), list("fay", 1 / (24 * 0.49)), list("successive_difference", 4 / 24),
+  for (kind in list(list("brr", 1 / 24), list("fay", 1 / (24 * 0.49)),
+                    list("successive_difference", 4 / 24),
                     list("bootstrap", 1 / 24), list("jkn", 0.5))) {
-    x <- crosstab(respondents(data, weight = w, replicates = "rep_*", replicate_kind = kind[[1]],
-                              fay = if (kind[[1]] == "fay") 0.3, replicate_scale = if (kind[[1]] == "jkn") 0.5), down,
-                             across)
-    expect_equal(covariance_in(x)$V, kind[[2]] * tcrossprod(P - full), ignore_attr = TRUE, info = kind[[1]])
+    x <- crosstab(respondents(data, weight = w, replicates = "rep_*",
+                              replicate_kind = kind[[1]],
+                              fay = if (kind[[1]] == "fay") 0.3,
+                              replicate_scale = if (kind[[1]] == "jkn") 0.5),
+                  down, across)
+    expect_equal(covariance_in(x)$V, kind[[2]] * tcrossprod(P - full),
+                 ignore_attr = TRUE, info = kind[[1]])
   }
-  expect_error(respondents(data, weight = w, cluster = cluster, replicates = "rep_*"), "carry the design",
+  expect_error(respondents(data, weight = w, cluster = cluster,
+                           replicates = "rep_*"), "carry the design",
                class = "fairlattice_error_replicates")
 })
 
@@ -140,22 +251,26 @@ test_that("a population correction takes its share, and a census has no variance
   data <- messy_records(200)
   data$clusters <- 16
   V <- function(...) {
-    covariance_in(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster, ...), down, across))$V
+    covariance_in(crosstab(respondents(data, weight = w, stratum = stratum,
+                                       cluster = cluster, ...), down,
+                           across))$V
   }
   expect_equal(V(population = clusters), V() / 2) # 8 of 16 clusters in every stratum
   data$clusters <- 8
   expect_equal(max(abs(V(population = clusters))), 0)
   data$clusters <- 7
-  expect_error(V(population = clusters), "fewer than the 8 sampled", class = "fairlattice_error_population")
+  expect_error(V(population = clusters), "fewer than the 8 sampled",
+               class = "fairlattice_error_population")
 })
 
 test_that("a single_cluster stratum adds its square, nothing, or an error", {
   data <- messy_records(200)
   data$stratum[data$cluster == 1] <- "alone"
   of <- function(single_cluster) {
-    covariance_in(crosstab(respondents(data, weight = w, stratum = stratum, cluster = cluster,
-                                     single_cluster = single_cluster), down,
-                          across))
+    covariance_in(crosstab(respondents(data, weight = w, stratum = stratum,
+                                       cluster = cluster,
+                                       single_cluster = single_cluster), down,
+                           across))
   }
   expect_true(all(diag(of("centre")$V - of("zero")$V) >= 0))
   expect_gt(max(diag(of("centre")$V - of("zero")$V)), 0)
@@ -166,38 +281,49 @@ test_that("replicates that are empty in a table are made up for by the others", 
   data <- messy_records(300)
   data <- data[!is.na(data$w) & data$w > 0, ]
   set <- c(1, -1)
-  reps <- vapply(1:8, function(r) data$w * (1 + 0.3 * set[1 + (data$cluster + r) %% 2]), numeric(nrow(data)))
+  reps <- vapply(1:8, function(r) {
+    data$w * (1 + 0.3 * set[1 + (data$cluster + r) %% 2])
+  }, numeric(nrow(data)))
   few <- data$cluster %in% 1:3
   reps[few, 1:4] <- 0
   data <- cbind(data, stats::setNames(as.data.frame(reps), paste0("r", 1:8)))
   survey <- respondents(data, weight = w, replicates = "r*")
-  e <- crosstab(among(survey, few), down, across)$layers[[1]]$estimate
+  x <- crosstab(among(survey, few), down, across)
   other <- data[few, c("down", "across", "w", paste0("r", 5:8))]
   four <- respondents(other, weight = w, replicates = "r*")
-  expect_equal(variance_of(e, diag(length(e$P))),
-               variance_of(crosstab(four, down, across)$layers[[1]]$estimate, diag(length(e$P))))
-  expect_equal(e$df, 3)
+  expect_equal(variance_of_cells(x),
+               variance_of_cells(crosstab(four, down, across)))
+  expect_equal(layer_df(x$layers[[1]]), 3)
 })
 
-test_that("a jackknife has the degrees of freedom of the linearised form, in the table and in a part of it", {
+test_that(paste("a jackknife has the degrees of freedom of the linearised",
+                "form, in the table and in a part of it"), {
   survey <- demo_survey()
-  for (one in list(survey, among(survey, "island %in% c('Tarn', 'Norrey') & age > 75"))) {
-    df <- function(survey) crosstab(survey, leave, internet)$layers[[1]]$estimate$df
+  for (one in list(survey,
+                   among(
+                     survey,
+                     "island %in% c('Tarn', 'Norrey') & age > 75"))) {
+    df <- function(survey) {
+      layer_df(crosstab(survey, leave, internet)$layers[[1]])
+    }
     expect_equal(df(make_replicates(one, "jackknife")), df(one))
   }
 })
 
 test_that("strata of a single respondent are named", {
-  data <- transform(messy_records(120), stratum = ifelse(id == 7, "alone", "others"))
+  data <-
+    transform(messy_records(120), stratum = ifelse(id == 7, "alone", "others"))
   data[7, c("down", "across", "w")] <- list("a", "B", 1)
-  e <- crosstab(respondents(data, weight = w, stratum = stratum), down, across)$layers[[1]]$estimate
-  expect_identical(e$single, "alone")
+  e <- crosstab(respondents(data, weight = w, stratum = stratum), down,
+                across)$layers[[1]]$estimate
+  expect_identical(e$spread$single, "alone")
 })
 
 test_that("a covariance divides as the inverse does, and a singular one not at all", {
   withr::local_seed(8)
   for (size in c(1L, 2L, 7L)) {
-    A <- crossprod(matrix(rnorm(20 * size), 20L)) * tcrossprod(10^seq(-3, 3, length.out = size))
+    A <- crossprod(matrix(rnorm(20 * size), 20L)) *
+         tcrossprod(10^seq(-3, 3, length.out = size))
     B <- crossprod(matrix(rnorm(20 * size), 20L))
     expect_equal(solve_or_null(A, B), solve(A, B, tol = 0), tolerance = 1e-9)
   }

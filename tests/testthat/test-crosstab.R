@@ -1,31 +1,45 @@
 test_that("bad questions are refused with the reason", {
   survey <- demo_survey()
-  expect_error(crosstab(survey, fery, island), "Did you mean \"ferry\"", class = "fairlattice_error_no_column")
-  expect_error(crosstab(survey, ferry, ferry), "asked for twice", class = "fairlattice_error_same_column")
-  expect_error(crosstab(survey, weight, island), "is the weight column", class = "fairlattice_error_same_column")
-  expect_error(crosstab(survey, across = ferry), class = "fairlattice_error_column_name")
-  expect_error(crosstab(survey, c(ferry, tenure)), class = "fairlattice_error_banner")
-  expect_error(crosstab(among(survey, age > 200), ferry, island), "There are no respondents in the table",
+  expect_error(crosstab(survey, fery, island), "Did you mean \"ferry\"",
+               class = "fairlattice_error_no_column")
+  expect_error(crosstab(survey, ferry, ferry), "asked for twice",
+               class = "fairlattice_error_same_column")
+  expect_error(crosstab(survey, weight, island), "is the weight column",
+               class = "fairlattice_error_same_column")
+  expect_error(crosstab(survey, across = ferry),
+               class = "fairlattice_error_column_name")
+  expect_error(crosstab(survey, c(ferry, tenure)),
+               class = "fairlattice_error_banner")
+  expect_error(crosstab(among(survey, age > 200), ferry, island),
+               "There are no respondents in the table",
                class = "fairlattice_error_nobody")
-  wide <- data.frame(a = sprintf("answer %d", 1:2000), b = c("p", "q"), c = factor(rep(1:200, 10)))
-  expect_error(crosstab(wide, a, b), "2,000 different answers", class = "fairlattice_error_too_many_answers")
+  wide <- data.frame(a = sprintf("answer %d", 1:2000), b = c("p", "q"),
+                     c = factor(rep(1:200, 10)))
+  expect_error(crosstab(wide, a, b), "2,000 different answers",
+               class = "fairlattice_error_too_many_answers")
   withr::with_options(list(fairlattice.most_cells = 100),
-                      expect_error(crosstab(transform(wide, d = factor(rep(1:40, 50))), c, d),
+                      expect_error(crosstab(
+                                     transform(wide, d = factor(rep(1:40, 50))),
+                                     c, d),
                                    class = "fairlattice_error_too_many_cells"))
-  expect_error(crosstab(survey, ferry, island, explains = "both"), class = "fairlattice_error_choice")
-  expect_error(crosstab(survey, ferry, island, alpha = 5), class = "fairlattice_error_fraction")
+  expect_error(crosstab(survey, ferry, island, explains = "both"),
+               class = "fairlattice_error_choice")
+  expect_error(crosstab(survey, ferry, island, alpha = 5),
+               class = "fairlattice_error_fraction")
 })
 
 test_that("flip() twice gives the table back, and once keeps every figure", {
   x <- crosstab(demo_survey(), ferry, way_off, each = island)
   expect_same_table(flip(flip(x)), x)
   once <- flip(x)
-  expect_identical(once$choices[c("explains", "percent")], list(explains = "down", percent = "row"))
+  expect_identical(once$choices[c("explains", "percent")],
+                   list(explains = "down", percent = "row"))
   expect_equal(tests(once), tests(x))
   a <- as.data.frame(x)
   b <- as.data.frame(once)
   at <- match(paste(a$each, a$down, a$across), paste(b$each, b$across, b$down))
-  same <- c("n", "weighted", "total_percent", "expected", "adjusted_residual", "p_corrected", "mark")
+  same <- c("n", "weighted", "total_percent", "expected", "adjusted_residual",
+            "p_corrected", "mark")
   expect_equal(b[at, same], a[same], ignore_attr = TRUE)
   expect_equal(b$row_percent[at], a$column_percent)
 })
@@ -39,7 +53,8 @@ test_that("declared answers that nobody gave keep their place, unless the sample
   expect_true("empty_category" %in% cautions(whole)$code)
   cut <- among(respondents(data), part)
   expect_identical(rownames(crosstab(cut, down, across)$layers[[1]]$n), "x")
-  expect_identical(rownames(crosstab(cut, down, across, keep_empty = TRUE)$layers[[1]]$n), c("x", "y", "never"))
+  expect_identical(rownames(crosstab(cut, down, across, keep_empty = TRUE)$layers[[1]]$n),
+                   c("x", "y", "never"))
 })
 
 test_that("each makes one table per answer, each like the table of that part", {
@@ -66,22 +81,34 @@ test_that("the plain data frames have the names of the contract and the figures 
 test_that("every percentage of a cell has its own interval", {
   x <- crosstab(demo_survey(), leave, internet)
   cells <- as.data.frame(x)
-  for (percent in c("row", "column", "total")) for (end in c("low", "high"))
-    expect_equal(cells[[paste0(percent, "_", end)]] / 100, shares(x, percent)[[end]], info = paste(percent, end))
+  for (percent in c("row", "column", "total")) {
+    for (end in c("low", "high")) {
+      expect_equal(
+        cells[[paste0(percent, "_", end)]] / 100, shares(x, percent)[[end]],
+        info = paste(percent, end))
+    }
+  }
 })
 
-test_that("another view of a table is the table made that way, and what does not depend on it is kept", {
+test_that(paste("another view of a table is the table made that way, and what",
+                "does not depend on it is kept"), {
   x <- crosstab(demo_survey(), leave, internet)
   tests(x)
   y <- rechoose(x, alpha = 0.01, correction = "bonferroni", explains = "down")
-  z <- crosstab(demo_survey(), leave, internet, alpha = 0.01, correction = "bonferroni", explains = "down")
+  z <- crosstab(demo_survey(), leave, internet, alpha = 0.01,
+                correction = "bonferroni", explains = "down")
   expect_identical(format(y), format(z))
   expect_identical(y$layers[[1]]$kept, x$layers[[1]]$kept)
-  expect_identical(format(rechoose(y, alpha = 0.05, correction = "holm", explains = "across")), format(x))
+  expect_identical(format(
+    rechoose(y, alpha = 0.05, correction = "holm", explains = "across")),
+                   format(x))
   read <- saved(x)
-  expect_identical(format(rechoose(read, percent = "row")), format(rechoose(x, percent = "row")))
-  expect_error(rechoose(read, alpha = 0.01), class = "fairlattice_error_records_gone")
-  expect_error(rechoose(x, percent = "rows"), "Did you mean \"row\"", class = "fairlattice_error_choice")
+  expect_identical(format(rechoose(read, percent = "row")),
+                   format(rechoose(x, percent = "row")))
+  expect_error(rechoose(read, alpha = 0.01),
+               class = "fairlattice_error_records_gone")
+  expect_error(rechoose(x, percent = "rows"), "Did you mean \"row\"",
+               class = "fairlattice_error_choice")
 })
 
 test_that("nothing is worked out before it is asked for, and then once", {
@@ -104,5 +131,6 @@ test_that("a base of percentages stays as it was unless what explains what is tu
   x <- crosstab(demo_survey(), leave, internet, percent = "row")
   expect_identical(rechoose(x, explains = "across")$choices$percent, "row")
   expect_identical(rechoose(x, explains = "down")$choices$percent, "row")
-  expect_identical(rechoose(crosstab(demo_survey(), leave, internet), explains = "down")$choices$percent, "row")
+  expect_identical(rechoose(crosstab(demo_survey(), leave, internet),
+                            explains = "down")$choices$percent, "row")
 })

@@ -1,8 +1,10 @@
-# What comes from elsewhere and what leaves: other programs' columns, labels that are formats, links
-# and devices, packages that are damaged, decimal marks. Each was once wrong with status 0.
+# What comes from elsewhere and what leaves: other programs' columns, labels
+# that are formats, links and devices, packages that are damaged, decimal marks.
+# Each was once wrong with status 0.
 
 test_that("text of a user reaches no format: a tidy file holds the labels as they are", {
-  labels <- c("75% or more", "100% satisfied", "%s %d %n", "another answer", "50%")
+  labels <-
+    c("75% or more", "100% satisfied", "%s %d %n", "another answer", "50%")
   data <- data.frame(a = rep(labels, 8), b = rep(c("x%y", "%"), each = 20))
   path <- withr::local_tempfile(fileext = ".tidy.csv")
   publish(crosstab(data, a, b), path)
@@ -12,14 +14,19 @@ test_that("text of a user reaches no format: a tidy file holds the labels as the
   expect_equal(sum(read$n), 40)
 })
 
-# Whether an expression is of words that stand in the code, put together in any way.
+# Whether an expression is of words that stand in the code, put together in any
+# way.
 is_plain_text <- function(e) {
   if (is.character(e) || is.numeric(e) || is.null(e)) return(TRUE)
   word <- if (is.call(e)) as.character(e[[1L]])[1L] else ""
   # of a choice the condition is no part
-  parts <- switch(word, paste = , paste0 = , c = , "(" = , strrep = as.list(e)[-1L],
-                  "if" = , switch = as.list(e)[-(1:2)])
-  length(parts) > 0L && all(vapply(parts, function(part) identical(part, quote(expr = )) || is_plain_text(part), NA))
+  parts <- switch(word, paste = , paste0 = , c = , "(" = ,
+                  strrep = as.list(e)[-1L], "if" = ,
+                  switch = as.list(e)[-(1:2)])
+  length(parts) > 0L &&
+    all(vapply(parts, function(part) {
+      identical(part, quote(expr = )) || is_plain_text(part)
+    }, NA))
 }
 
 # The formats and replacements in an expression that are not of such words.
@@ -32,7 +39,8 @@ odd_formats <- function(e) {
   })
   own <- Filter(Negate(is_plain_text), own)
   found <- vapply(own, function(part) deparse(part)[1L], "")
-  if (identical(e[[1L]], quote(utils::capture.output))) found <- c(found, "capture.output")
+  if (identical(e[[1L]], quote(utils::capture.output)))
+    found <- c(found, "capture.output")
   parts <- Filter(function(part) !identical(part, quote(expr = )), as.list(e))
   c(found, unlist(lapply(parts, odd_formats)))
 }
@@ -41,24 +49,29 @@ test_that("no code takes text for a format, a pattern or a replacement", {
   files <- list.files(test_path("..", "..", "R"), "[.]R$", full.names = TRUE)
   skip_if(!length(files), "the source is not here")
   found <- unlist(lapply(files, function(file) {
-    odd <- unlist(lapply(as.list(parse(file, keep.source = FALSE)), odd_formats))
+    odd <-
+      unlist(lapply(as.list(parse(file, keep.source = FALSE)), odd_formats))
     if (length(odd)) paste(basename(file), odd)
   }))
   # constants by name, and what was made safe on the line before
   known <- c("records-read.R draft_words", "show-word-styles.R border",
              "show-word-styles.R sprintf(\"\\\\1<w:rFonts",
-             "show-chart.R paste0(\"\\\\1\", book)", "show-word.R sprintf(\"<w:sectPr>",
+             "show-chart.R paste0(\"\\\\1\", book)",
+             "show-word.R sprintf(\"<w:sectPr>",
              "tally-format.R setting(\"minus\")",
              "show-slides.R capture.output")
-  expect_identical(found[!vapply(found, function(one) any(startsWith(one, known)), NA)], character())
+  expect_identical(found[!vapply(found, function(one) any(startsWith(one, known)), NA)],
+                   character())
 })
 
 test_that("numbers of other programs keep what they say is missing, at every door", {
   age <- c(18, 25, 98, 99, 60, 70, NA, 40)
   tag <- missing_for_kernel(97L)
   columns <- list(
-    values = structure(age, na_values = c(98, 99)), range = structure(age, na_range = c(98, 99)),
-    labelled = structure(age, na_values = c(98, 99), labels = c("Don't know" = 98, Refused = 99),
+    values = structure(age, na_values = c(98, 99)),
+    range = structure(age, na_range = c(98, 99)),
+    labelled = structure(age, na_values = c(98, 99),
+                         labels = c("Don't know" = 98, Refused = 99),
                          class = "own_labelled"),
     tagged = structure(replace(age, 3:4, tag), labels = c(Refused = tag)))
   for (name in names(columns)) {
@@ -69,19 +82,26 @@ test_that("numbers of other programs keep what they say is missing, at every doo
     expect_equal(as.data.frame(bands)$n, c(3, 2), info = name)
     expect_equal(gone(bands), 3, info = name)
     expect_equal(gone(crosstab(data, age, g)), 3, info = name)
-    expect_equal(sum(findings(crosstab(among(data, age >= 60), g))$layers$n), 2, info = name)
-    expect_equal(sum(findings(crosstab(among(data, "age >= 60"), g))$layers$n), 2, info = name)
-    expect_equal(means(crosstab(score(data, age), age, g))$n[1:2], c(2, 3), info = name)
+    expect_equal(sum(findings(crosstab(among(data, age >= 60), g))$layers$n), 2,
+                 info = name)
+    expect_equal(sum(findings(crosstab(among(data, "age >= 60"), g))$layers$n),
+                 2, info = name)
+    expect_equal(means(crosstab(score(data, age), age, g))$n[1:2], c(2, 3),
+                 info = name)
   }
-  expect_true("Refused" %in% findings(crosstab(data, age, g))$base$left_out$detail)
+  expect_true("Refused" %in%
+                findings(crosstab(data, age, g))$base$left_out$detail)
   # a tag beside codes that are answers
-  data$age <- structure(c(1, 2, tag, NA, 1, 2, 1, 1), labels = c(Yes = 1, No = 2, Refused = tag))
+  data$age <- structure(c(1, 2, tag, NA, 1, 2, 1, 1),
+                        labels = c(Yes = 1, No = 2, Refused = tag))
   expect_equal(findings(crosstab(data, age))$base$left_out$records, c(1, 1))
-  expect_error(crosstab(data.frame(a = structure(1:2, labels = c(A = 1, B = 1))), a),
+  expect_error(crosstab(data.frame(a = structure(
+                                     1:2, labels = c(A = 1, B = 1))), a),
                class = "fairlattice_error_column_type")
 })
 
-test_that("whole numbers of 64 bits are numbers, or text where they are too large, and missing ones are missing", {
+test_that(paste("whole numbers of 64 bits are numbers, or text where they are",
+                "too large, and missing ones are missing"), {
   whole <- bit64::as.integer64(c(5, 7, NA, 5))
   data <- data.frame(b = c("x", "y", "x", "y"))
   data$i <- whole
@@ -90,8 +110,10 @@ test_that("whole numbers of 64 bits are numbers, or text where they are too larg
   expect_identical(rownames(x$layers[[1]]$n), c("5", "7"))
   expect_equal(sum(x$layers[[1]]$n), 3)
   expect_equal(sum(x$layers[[1]]$weighted), 7)
-  data$i <- bit64::as.integer64(c("9007199254740993", "9007199254740994", NA, "9007199254740993"))
-  expect_identical(rownames(crosstab(data, i)$layers[[1]]$n), c("9007199254740993", "9007199254740994"))
+  data$i <- bit64::as.integer64(
+    c("9007199254740993", "9007199254740994", NA, "9007199254740993"))
+  expect_identical(rownames(crosstab(data, i)$layers[[1]]$n),
+                   c("9007199254740993", "9007199254740994"))
   expect_identical(look(data, "i")$n, c(2, 1, 1))
 })
 
@@ -99,14 +121,17 @@ test_that("R's own decimal mark changes nothing that is written", {
   table <- crosstab(demo_survey(), ferry, island)
   written <- function() {
     folder <- withr::local_tempdir()
-    for (ending in c("json", "tidy.csv", "txt", "tex")) publish(table, file.path(folder, paste0("t.", ending)))
+    for (ending in c("json", "tidy.csv", "txt", "tex")) publish(
+      table, file.path(folder, paste0("t.", ending)))
     publish(table, file.path(folder, "t.xlsx"))
     parts <- file.path(folder, "parts")
     utils::unzip(file.path(folder, "t.xlsx"), exdir = parts)
-    files <- c(list.files(folder, "^t[.](json|tidy|txt|tex)", full.names = TRUE),
+    files <- c(list.files(folder, "^t[.](json|tidy|txt|tex)",
+                          full.names = TRUE),
                file.path(parts, "xl/worksheets/sheet1.xml"))
     c(lapply(files, readLines, warn = FALSE),
-      list(format(table), write_up(table), format(strength(table)), cautions(table)$text))
+      list(format(table), write_up(table), format(strength(table)),
+           cautions(table)$text))
   }
   point <- written()
   withr::local_options(OutDec = ",")
@@ -126,10 +151,12 @@ test_that("a link is followed to its file; devices, pipes and sockets are no fil
   expect_gt(file.size(at("old.txt")), 100)
   file.symlink("later.txt", at("dangling.txt"))
   publish(table, at("dangling.txt"))
-  expect_true(file.exists(at("later.txt")) && nzchar(Sys.readlink(at("dangling.txt"))))
+  expect_true(file.exists(at("later.txt")) &&
+                nzchar(Sys.readlink(at("dangling.txt"))))
   refused <- function(name, why) {
     before <- list.files(folder, all.files = TRUE)
-    expect_error(publish(table, at(name)), why, class = "fairlattice_error_not_written")
+    expect_error(publish(table, at(name)), why,
+                 class = "fairlattice_error_not_written")
     expect_setequal(list.files(folder, all.files = TRUE), before)
   }
   file.symlink(at("nowhere/x.txt"), at("lost.txt"))
@@ -140,7 +167,9 @@ test_that("a link is followed to its file; devices, pipes and sockets are no fil
   refused("pipe.txt", "a device, a pipe or a socket")
   file.symlink(at("pipe.txt"), at("to-pipe.txt"))
   refused("to-pipe.txt", "a device, a pipe or a socket")
-  made <- suppressWarnings(system2("mknod", c(at("device.txt"), "c", "1", "3"), stderr = FALSE)) == 0L # root alone can
+  # root alone can
+  made <- suppressWarnings(system2("mknod", c(at("device.txt"), "c", "1", "3"),
+                                   stderr = FALSE)) == 0L
   if (made) {
     refused("device.txt", "a device, a pipe or a socket")
     expect_identical(kind_of_file_kernel(at("device.txt")), 3L)
@@ -164,79 +193,102 @@ test_that("what a living process of anybody has left is not cleared away", {
 test_that("a command writes over nothing that it reads, and a table over no records of its own", {
   folder <- withr::local_tempdir()
   at <- function(name) file.path(folder, name)
-  for (name in c("veyra.csv", "veyra.schema.json", "house.yml")) file.copy(demo_file(name), folder)
+  for (name in c("veyra.csv", "veyra.schema.json", "house.yml")) file.copy(
+    demo_file(name), folder)
   before <- lapply(list.files(folder, full.names = TRUE), tools::md5sum)
-  cross <- c("crosstab", at("veyra.csv"), "--down", "ferry", "--across", "island", "--out")
+  cross <- c("crosstab", at("veyra.csv"), "--down", "ferry", "--across",
+             "island", "--out")
   for (out in c("veyra.csv", "veyra.schema.json")) {
     run <- call_main(cross, at(out))
     expect_identical(run$status, 1L)
-    expect_match(run$err, "a file that this command reads|holds the records of this table", info = out)
+    expect_match(run$err,
+                 "a file that this command reads|holds the records of this table",
+                 info = out)
   }
   file.symlink(at("veyra.csv"), at("other.csv"))
   expect_identical(call_main(cross, at("other.csv"))$status, 1L)
-  expect_error(publish(crosstab(read_records(at("veyra.csv")), ferry, island), at("veyra.csv")),
+  expect_error(publish(crosstab(read_records(at("veyra.csv")), ferry, island),
+                       at("veyra.csv")),
                class = "fairlattice_error_not_written")
-  expect_identical(lapply(list.files(folder, "^[vh]", full.names = TRUE), tools::md5sum), before)
+  expect_identical(lapply(list.files(folder, "^[vh]", full.names = TRUE),
+                          tools::md5sum), before)
 })
 
 test_that("text that no XML may hold, or that a spreadsheet would work out, is written out", {
-  data <- data.frame("=q" = rep(c("a\ufffeb", "c\u001b[31md", "\uff1d1+1", "\u001b[1mbold"), 5),
+  data <- data.frame("=q" = rep(c("a\ufffeb", "c\u001b[31md", "\uff1d1+1",
+                                  "\u001b[1mbold"), 5),
                      p = rep(c("x\uffff", "y"), 10), check.names = FALSE)
   attr(data[["=q"]], "label") <- "\u001b[31mred"
   x <- crosstab(data, "=q", p)
   folder <- withr::local_tempdir()
-  for (ending in c("docx", "xlsx", "svg", "html", "txt", "csv", "tidy.csv", "json")) {
+  for (ending in c("docx", "xlsx", "svg", "html", "txt", "csv", "tidy.csv",
+                   "json")) {
     path <- file.path(folder, paste0("t.", ending))
     publish(x, path)
     if (ending %in% c("docx", "xlsx")) {
       parts <- file.path(folder, ending)
       utils::unzip(path, exdir = parts)
-      for (part in list.files(parts, "[.](xml|rels)$", recursive = TRUE, full.names = TRUE))
-        expect_no_error(xml2::read_xml(part))
+      for (part in list.files(parts, "[.](xml|rels)$", recursive = TRUE,
+                              full.names = TRUE)) expect_no_error(
+        xml2::read_xml(part))
       expect_identical(as.data.frame(read_tables(path))$n, as.data.frame(x)$n)
     } else if (ending == "svg") {
       expect_no_error(xml2::read_xml(path))
     } else {
-      text <- paste(readLines(path, encoding = "UTF-8", warn = FALSE), collapse = "\n")
+      text <- paste(readLines(path, encoding = "UTF-8", warn = FALSE),
+                    collapse = "\n")
       expect_false(grepl("\u001b", text, fixed = TRUE), info = ending)
-      if (ending %in% c("csv", "tidy.csv")) expect_false(grepl("(^|,|\n)\"?(=|\uff1d)", text), info = ending)
+      if (ending %in% c("csv", "tidy.csv"))
+        expect_false(grepl("(^|,|\n)\"?(=|\uff1d)", text), info = ending)
     }
   }
 })
 
-test_that("a template that is damaged, declares something, is too large or leads out of its folder is refused",
-          {
+test_that(paste("a template that is damaged, declares something, is too large",
+                "or leads out of its folder is refused"), {
   whole <- withr::local_tempfile(fileext = ".docx")
   table <- crosstab(records_of(hand_2x2), down, across)
   publish(table, whole)
   out <- withr::local_tempfile(fileext = ".docx")
   refused <- function(template, why) {
-    expect_error(publish(table, out, template = template), why, class = "fairlattice_error_template")
+    expect_error(publish(table, out, template = template), why,
+                 class = "fairlattice_error_template")
     expect_false(file.exists(out))
   }
   changed <- function(change) {
     folder <- withr::local_tempfile(.local_envir = parent.frame())
     utils::unzip(whole, exdir = folder)
     change(folder)
-    path <- withr::local_tempfile(fileext = ".docx", .local_envir = parent.frame())
-    zip::zip(path, list.files(folder, all.files = TRUE, no.. = TRUE), root = folder)
+    path <-
+      withr::local_tempfile(fileext = ".docx", .local_envir = parent.frame())
+    zip::zip(path, list.files(folder, all.files = TRUE, no.. = TRUE),
+             root = folder)
     path
   }
   edit <- function(part, from, to) {
     function(folder) {
-    path <- file.path(folder, part)
-    writeLines(sub(from, to, paste(readLines(path, warn = FALSE), collapse = "\n"), fixed = TRUE), path)
+      path <- file.path(folder, part)
+      writeLines(sub(from, to,
+                     paste(readLines(path, warn = FALSE), collapse = "\n"),
+                     fixed = TRUE), path)
     }
   }
-  refused(changed(edit("word/styles.xml", "</w:styles>", "")), "styles.xml.*not well-formed XML")
-  refused(changed(edit("word/document.xml", "<w:document", "<!DOCTYPE x><w:document")),
-          "declares a document type")
-  refused(changed(function(folder) writeBin(raw(101 * 2^20), file.path(folder, "word", "media.bin"))),
-          "more than 100 MiB")
-  refused(changed(function(folder) unlink(file.path(folder, "word", "document.xml"))),
-          "holds no word/document.xml")
-  for (part in c("word/styles.xml", "word/_rels", "[Content_Types].xml"))
-    refused(changed(function(folder) unlink(file.path(folder, part), recursive = TRUE, expand = FALSE)), "It holds no")
+  refused(changed(edit("word/styles.xml", "</w:styles>", "")),
+          "styles.xml.*not well-formed XML")
+  refused(changed(edit("word/document.xml", "<w:document",
+                       "<!DOCTYPE x><w:document")), "declares a document type")
+  refused(changed(function(folder) {
+    writeBin(raw(101 * 2^20), file.path(folder, "word", "media.bin"))
+  }), "more than 100 MiB")
+  refused(changed(function(folder) {
+    unlink(file.path(folder, "word", "document.xml"))
+  }), "holds no word/document.xml")
+  for (part in c("word/styles.xml", "word/_rels", "[Content_Types].xml")) {
+    refused(
+      changed(function(folder) {
+        unlink(file.path(folder, part), recursive = TRUE, expand = FALSE)
+      }), "It holds no")
+  }
   bytes <- readBin(whole, "raw", 1e7)
   cut <- file_with("", ".docx")
   writeBin(utils::head(bytes, 5000L), cut)
@@ -252,23 +304,30 @@ test_that("a template that is damaged, declares something, is too large or leads
   folder <- withr::local_tempfile()
   utils::unzip(whole, exdir = folder)
   out <- withr::local_tempfile(fileext = ".pptx")
-  for (part in c("ppt/slideLayouts", "ppt/slideMasters", "ppt/theme", "docProps")) {
+  for (part in c("ppt/slideLayouts", "ppt/slideMasters", "ppt/theme",
+                 "docProps")) {
     other <- withr::local_tempfile()
     dir.create(other)
     file.copy(list.files(folder, full.names = TRUE), other, recursive = TRUE)
     unlink(file.path(other, part), recursive = TRUE)
     template <- withr::local_tempfile(fileext = ".pptx")
-    zip::zip(template, list.files(other, all.files = TRUE, no.. = TRUE), root = other)
+    zip::zip(template, list.files(other, all.files = TRUE, no.. = TRUE),
+             root = other)
     refused(template, "It holds no")
   }
 })
 
 test_that("a table whose numbers were changed is refused, wherever it lies", {
-  tables <- list(crosstab(demo_survey(), heating, island), crosstab(demo_records(), leave, mode),
+  tables <- list(crosstab(demo_survey(), heating, island),
+                 crosstab(demo_records(), leave, mode),
                  crosstab(demo_records(), ferry),
-                 crosstab(net(demo_survey(), ferry, Good = c("Satisfied", "Very satisfied")), ferry, island),
+                 crosstab(net(demo_survey(), ferry,
+                              Good = c("Satisfied", "Very satisfied")), ferry,
+                          island),
                  crosstab(demo_survey(), leave, tenure, each = mode),
-                 crosstab(ticks(demo_survey(), reasons = c(reason_work, reason_housing)), reasons, island))
+                 crosstab(ticks(demo_survey(),
+                                reasons = c(reason_work, reason_housing)),
+                          reasons, island))
   withr::local_seed(28)
   for (table in tables) {
     path <- withr::local_tempfile(fileext = ".json")
@@ -282,8 +341,11 @@ test_that("a table whose numbers were changed is refused, wherever it lies", {
       for (at in sample(figures, 20L)) {
         changed <- lines
         was <- as.numeric(sub(",$", "", sub(".*: ", "", lines[at])))
-        changed[at] <- sub(": -?[0-9.e+-]+", sprintf(": %.15g", if (was == 0) 3 else -was - 1), lines[at])
-        # of a file by another program, which holds no digest, what is said twice gives it away
+        changed[at] <- sub(": -?[0-9.e+-]+",
+                           sprintf(": %.15g", if (was == 0) 3 else -was - 1),
+                           lines[at])
+        # of a file by another program, which holds no digest, what is said
+        # twice gives it away
         if (bare) changed <- changed[!grepl("^  \"digest\"", changed)]
         writeLines(changed, path, useBytes = TRUE)
         accepted <- accepted + tryCatch({
@@ -301,15 +363,20 @@ test_that("odd input is told in our words", {
                    class = "fairlattice_error") {
     expect_error(suppressMessages(code), why, class = class)
   }
-  plan <- file_with("records: veyra.csv\nmost_groups: 99999999999\nchapters: []\n", ".yml")
+  plan <- file_with("records: veyra.csv\nmost_groups: 99999999999\nchapters: []\n",
+                    ".yml")
   says(read_plan(plan), "There is no key \"most_groups\"")
-  expect_identical(parse_yaml("a: 3000000000\nb: 12", stop), list(a = 3e9, b = 12L))
+  expect_identical(parse_yaml("a: 3000000000\nb: 12", stop),
+                   list(a = 3e9, b = 12L))
   says(recheck("a,b\n\"x,1\ny,2"), "quotation mark that is not closed")
   says(recheck(hand_2x2, statistic = -1), "must be 0 or more")
   says(recheck(hand_2x2, p = 1.5), "between 0 and 1")
-  says(crosstab(respondents(data.frame(a = c("x", "y"), w = 1e-200), weight = w), a), "0 or at least 1e-100")
-  foreign <- file_with("this is no database, however long it may be: it is text", ".db")
-  run <- call_main("crosstab", "--database", paste0("sqlite:", foreign), "--table", "t", "--down", "a")
+  says(crosstab(respondents(data.frame(a = c("x", "y"), w = 1e-200),
+                            weight = w), a), "0 or at least 1e-100")
+  foreign <-
+    file_with("this is no database, however long it may be: it is text", ".db")
+  run <- call_main("crosstab", "--database", paste0("sqlite:", foreign),
+                   "--table", "t", "--down", "a")
   expect_identical(run$status, 1L)
   expect_match(run$err, "^fairlattice: The database could not answer")
   folder <- withr::local_tempdir()
@@ -318,24 +385,31 @@ test_that("odd input is told in our words", {
   writeLines("a,b\n1,2", file.path(folder, "x.csv"))
   says(read_records(file.path(folder, "datapackage.json")), "must be one file")
   says(read_records(folder), "records_in_chunks")
-  says(read_records(demo_file("veyra.csv"), sheet = "x"), "`sheet` is for .xlsx, .ods files")
+  says(read_records(demo_file("veyra.csv"), sheet = "x"),
+       "`sheet` is for .xlsx, .ods files")
   # two columns of which neither varies, with letters
-  constant <- data.frame(n = rep(1:2, each = 20), b = rep(c("p", "q"), each = 20))
+  constant <-
+    data.frame(n = rep(1:2, each = 20), b = rep(c("p", "q"), each = 20))
   means <- crosstab(score(constant, n), n, b)
   expect_no_error(format(lay_out(means, marks = "letters")))
   expect_identical(attr(means(means), "pairs")[["p"]], NA_real_)
-  fixed <- crosstab(respondents(data.frame(a = rep(c("x", "y"), each = 40), b = rep(c("p", "q"), each = 40),
-                                           c = rep(1:20, 4)),
-                               cluster = c), a, b)
+  fixed <- crosstab(respondents(data.frame(
+                                  a = rep(c("x", "y"), each = 40),
+                                  b = rep(c("p", "q"), each = 40),
+                                  c = rep(1:20, 4)), cluster = c), a, b)
   expect_no_error(format(lay_out(fixed, marks = "letters")))
   zero <- file_with("a,b\nx,1\n", ".jsonl")
-  writeBin(as.raw(c(charToRaw("{\"a\": 1}\n"), 0, charToRaw("{\"a\": 2}\n"))), zero)
+  writeBin(as.raw(c(charToRaw("{\"a\": 1}\n"), 0, charToRaw("{\"a\": 2}\n"))),
+           zero)
   says(read_records(zero), "JSON")
   says(crosstab(respondents(records_in_chunks(zero)), a), "zero byte")
 })
 
 test_that("tables of counts lose nobody to a guess", {
-  says <- function(text, why) expect_error(crosstab_of_counts(text), why, class = "fairlattice_error_counts")
+  says <- function(text, why) {
+    expect_error(crosstab_of_counts(text), why,
+                 class = "fairlattice_error_counts")
+  }
   says("Yes\t12\t5\nNo\t3\t20", "only numbers after \"Yes\"")
   says("Yes 12 5\nNo 3 20", "is one cell")
   years <- crosstab_of_counts("\t2030\t2031\nYes\t12\t5\nNo\t3\t20")
@@ -344,16 +418,20 @@ test_that("tables of counts lose nobody to a guess", {
 
 test_that("a table turned round shows what it showed", {
   counts <- crosstab(demo_records(), tenure, island, percent = "none")
-  expect_match(paste(format(flip(counts)), collapse = "\n"), "Numbers of respondents")
+  expect_match(paste(format(flip(counts)), collapse = "\n"),
+               "Numbers of respondents")
   expect_identical(format(flip(flip(counts))), format(counts))
-  run <- call_main("crosstab", demo_file("veyra.csv"), "--down", "tenure", "--across", "island", "--percent",
-                   "none", "--flip")
+  run <- call_main("crosstab", demo_file("veyra.csv"), "--down", "tenure",
+                   "--across", "island", "--percent", "none", "--flip")
   expect_match(run$out, "Numbers of respondents")
-  laid <- attr(lay_out(crosstab(demo_records(), tenure, island), show = c("row", "n"), title = "T"), "of")
+  laid <- attr(lay_out(crosstab(demo_records(), tenure, island),
+                       show = c("row", "n"), title = "T"), "of")
   turned <- flip(laid)
-  expect_identical(turned$layout[c("show", "title")], list(show = c("column", "n"), title = "T"))
+  expect_identical(turned$layout[c("show", "title")],
+                   list(show = c("column", "n"), title = "T"))
   # another base takes the place of the counts
-  expect_match(paste(format(rechoose(counts, percent = "row")), collapse = "\n"), "Row percentages")
+  expect_match(paste(format(rechoose(counts, percent = "row")),
+                     collapse = "\n"), "Row percentages")
 })
 
 test_that("what stands in a table is told under it, and nothing beside it", {
@@ -361,37 +439,47 @@ test_that("what stands in a table is told under it, and nothing beside it", {
   hidden <- paste(format(lay_out(table, hide_under = 400)), collapse = "\n")
   expect_match(hidden, "+ more, ", fixed = TRUE)
   expect_match(hidden, "fewer than 400")
-  expect_error(lay_out(table, show = c("weighted", "interval")), "without what it is the interval of",
+  expect_error(lay_out(table, show = c("weighted", "interval")),
+               "without what it is the interval of",
                class = "fairlattice_error_layout")
   cut <- band(demo_records(), age, breaks = c(20, 40, 60))
-  few <- paste(format(crosstab(among(cut, age != "under 20"), age, island)), collapse = "\n")
+  few <- paste(format(crosstab(among(cut, age != "under 20"), age, island)),
+               collapse = "\n")
   expect_match(few, "cut into bands that begin at 20, 40, 60")
-  alone <- format(below(crosstab(demo_survey(), ferry), crosstab(demo_survey(), tenure)))
+  alone <- format(below(crosstab(demo_survey(), ferry),
+                        crosstab(demo_survey(), tenure)))
   expect_identical(trimws(alone[1]), "Satisfaction with the ferry, Tenure")
   expect_false(any(grepl("by all|\\bAll\\b", alone)))
   # each of the two is what it is by itself
-  own <- lay_out(crosstab(demo_survey(), tenure), show = c("column", "interval", "n", "weighted"))
-  for (line in grep("Mortgage|Private", format(own),
-                    value = TRUE)) expect_true(any(gsub(" +", " ", alone) %in% gsub(" +", " ", line)))
+  own <- lay_out(crosstab(demo_survey(), tenure),
+                 show = c("column", "interval", "n", "weighted"))
+  for (line in grep("Mortgage|Private", format(own), value = TRUE)) expect_true(
+    any(gsub(" +", " ", alone) %in% gsub(" +", " ", line)))
 })
 
 test_that("what a form has no place for is said", {
-  laid <- lay_out(crosstab(demo_records(), ferry, island), sort = "size", title = "Who likes it")
+  laid <- lay_out(crosstab(demo_records(), ferry, island), sort = "size",
+                  title = "Who likes it")
   for (ending in c("json", "tidy.csv", "svg")) {
     path <- withr::local_tempfile(fileext = paste0(".", ending))
-    expect_message(publish(laid, path), "has no place for.*sort", class = "fairlattice_message")
+    expect_message(publish(laid, path), "has no place for.*sort",
+                   class = "fairlattice_message")
   }
   expect_match(readChar(path, 1e5), "Who likes it") # the picture has its title
   expect_no_message(publish(laid, withr::local_tempfile(fileext = ".md")))
 })
 
-test_that("the desk answers nobody without its token, and takes no body before it has looked at the head", {
+test_that(paste("the desk answers nobody without its token, and takes no body",
+                "before it has looked at the head"), {
   desk <- new_desk(new_store(read_records(demo_file("veyra.csv")), "records"))
   desk$port <- 4321L
   head <- function(...) {
-    utils::modifyList(list(REQUEST_METHOD = "POST", PATH_INFO = sprintf("/%s/do", desk$token),
-                           HTTP_HOST = "127.0.0.1:4321",
-                           HTTP_CONTENT_TYPE = "application/json", HTTP_CONTENT_LENGTH = "20"), list(...))
+    utils::modifyList(list(
+      REQUEST_METHOD = "POST",
+      PATH_INFO = sprintf("/%s/do", desk$token),
+      HTTP_HOST = "127.0.0.1:4321",
+      HTTP_CONTENT_TYPE = "application/json",
+      HTTP_CONTENT_LENGTH = "20"), list(...))
   }
   status <- function(...) answer_head(desk, head(...))$status
   expect_null(answer_head(desk, head()))
@@ -399,14 +487,19 @@ test_that("the desk answers nobody without its token, and takes no body before i
   expect_identical(status(PATH_INFO = "/do"), 404L)
   expect_identical(status(HTTP_HOST = "elsewhere"), 404L)
   expect_identical(status(HTTP_ORIGIN = "http://elsewhere"), 404L)
-  for (size in c("300000000", "-1", "x",
-                 "1e99")) expect_identical(status(HTTP_CONTENT_LENGTH = size), 413L, info = size)
+  for (size in c("300000000", "-1", "x", "1e99")) {
+    expect_identical(status(HTTP_CONTENT_LENGTH = size), 413L, info = size)
+  }
   expect_identical(answer_head(desk, head()[-5L])$status, 413L)
   expect_identical(status(HTTP_TRANSFER_ENCODING = "chunked"), 413L)
-  expect_identical(status(REQUEST_METHOD = "GET", PATH_INFO = sprintf("/%s/", desk$token)), 413L)
+  expect_identical(status(
+    REQUEST_METHOD = "GET",
+    PATH_INFO = sprintf("/%s/", desk$token)), 413L)
   # the page that a browser is started with is for this user alone
   page <- sub("^file://", "", handed_over("http://127.0.0.1:4321/secret/"))
   withr::defer(unlink(page))
-  expect_match(readLines(page), "url=http://127.0.0.1:4321/secret/", fixed = TRUE)
-  if (.Platform$OS.type == "unix") expect_identical(format(file.mode(page)), "600")
+  expect_match(readLines(page), "url=http://127.0.0.1:4321/secret/",
+               fixed = TRUE)
+  if (.Platform$OS.type == "unix")
+    expect_identical(format(file.mode(page)), "600")
 })

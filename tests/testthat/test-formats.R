@@ -4,33 +4,39 @@ refused <- function(path, pattern, class = "fairlattice_error_file", ...) {
   expect_error(quiet(read_records(path, ...)), pattern, class = class)
 }
 figures <- function(data) {
-  x <- crosstab(respondents(data, weight = weight, stratum = island, cluster = settlement), ferry, island)
+  x <- crosstab(respondents(data, weight = weight, stratum = island,
+                            cluster = settlement), ferry, island)
   list(as.data.frame(x), findings(x)$base$left_out)
 }
 
 test_that("workbooks are read by their values, with what had to be settled said", {
   skip_if_not_installed("readxl")
   expect_message(data <- read_records(fixture("survey.xlsx")),
-                 "sheet \"Answers\" of 2, 1 number stored as text in \"mixed\", 1 blank line skipped",
+                 paste("sheet \"Answers\" of 2, 1 number stored as text in",
+                       "\"mixed\", 1 blank line skipped"),
                  class = "fairlattice_message")
   expect_equal(data$n, c(5, 10, 7.5, 2)) # the second is a formula
   expect_equal(data$mixed, c(10, 11, 12, 13))
   expect_identical(data$code, c("007", "012", "3", "4"))
-  expect_identical(data$when, as.Date(c("2031-01-01", "2031-01-02", NA, "2031-01-03")))
-  expect_identical(names(read_records(fixture("survey.xlsx"), sheet = "Notes")), c("key", "value"))
-  expect_equal(quiet(read_records(fixture("survey.xlsx"), sheet = 1, range = "A1:B3"))$q, c(1, 2))
+  expect_identical(data$when,
+                   as.Date(c("2031-01-01", "2031-01-02", NA, "2031-01-03")))
+  expect_identical(names(read_records(fixture("survey.xlsx"), sheet = "Notes")),
+                   c("key", "value"))
+  expect_equal(quiet(read_records(fixture("survey.xlsx"), sheet = 1,
+                                  range = "A1:B3"))$q, c(1, 2))
   refused(fixture("survey.xlsx"), "no sheet \"Answer\"", sheet = "Answer")
   refused(fixture("merged.xlsx"), "Column 2 .* has no name")
   refused(file_with("not a workbook", ".xlsx"), "is not a workbook")
-  expect_error(crosstab(quiet(read_records(fixture("survey.xlsx"))), when, q), "month or the wave",
-               class = "fairlattice_error_column_type")
+  expect_error(crosstab(quiet(read_records(fixture("survey.xlsx"))), when, q),
+               "month or the wave", class = "fairlattice_error_column_type")
 })
 
 test_that("OpenDocument sheets are read, with repeated rows", {
   skip_if_not_installed("xml2")
   data <- quiet(read_records(fixture("survey.ods")))
-  expect_equal(data, data.frame(q = c(1, 2, 1, 1), n = c(5, 10, NA, NA), free = c("x", "y", "z", "z")),
-               ignore_attr = TRUE)
+  expect_equal(data,
+               data.frame(q = c(1, 2, 1, 1), n = c(5, 10, NA, NA),
+                          free = c("x", "y", "z", "z")), ignore_attr = TRUE)
   refused(file_with("nothing", ".ods"), "cut short or damaged")
 })
 
@@ -39,10 +45,12 @@ test_that("every door leads to the same table", {
   folder <- withr::local_tempdir()
   at <- function(name) file.path(folder, name)
   raw <- data.table::fread(file, data.table = FALSE)
-  file.copy(demo_file("veyra.schema.json"), at(paste0("veyra.", c("schema.json", "json.schema.json"))))
+  file.copy(demo_file("veyra.schema.json"),
+            at(paste0("veyra.", c("schema.json", "json.schema.json"))))
   want <- figures(read_records(file))
   jsonlite::write_json(raw, at("veyra.json"), na = "null", digits = NA)
-  jsonlite::stream_out(raw, file(at("veyra.jsonl")), verbose = FALSE, digits = NA)
+  jsonlite::stream_out(raw, file(at("veyra.jsonl")), verbose = FALSE,
+                       digits = NA)
   data.table::fwrite(raw, at("veyra.tsv"), sep = "\t")
   decimal <- raw
   decimal$weight <- sub(".", ",", decimal$weight, fixed = TRUE)
@@ -50,27 +58,41 @@ test_that("every door leads to the same table", {
   packed <- gzfile(at("veyra.csv.gz"), "wb")
   writeBin(readBin(file, "raw", file.size(file)), packed)
   close(packed)
-  for (k in 1:3) data.table::fwrite(raw[findInterval(seq_len(nrow(raw)), c(1, 800, 1700)) == k, ],
-                                    at(sprintf("part-%d.csv", k)))
-  writeBin(iconv(readLines(file), "UTF-8", "UTF-16LE",
-                 toRaw = TRUE) |> lapply(function(line) c(line, as.raw(c(10, 0)))) |> unlist(), at("wide.csv"))
+  for (k in 1:3) data.table::fwrite(
+    raw[findInterval(seq_len(nrow(raw)), c(1, 800, 1700)) == k, ],
+    at(sprintf("part-%d.csv", k)))
+  writeBin(iconv(readLines(file), "UTF-8", "UTF-16LE", toRaw = TRUE) |>
+             lapply(function(line) c(line, as.raw(c(10, 0)))) |> unlist(),
+           at("wide.csv"))
   book <- demo_file("veyra.schema.json")
-  doors <- list(at("veyra.json"), at("veyra.jsonl"), at("veyra.tsv"), at("comma.csv"), at("veyra.csv.gz"),
-                at("part-*.csv"))
-  for (door in doors) expect_equal(figures(quiet(read_records(door, book))), want, info = door)
-  expect_equal(figures(quiet(read_records(at("wide.csv"), book, encoding = "UTF-16LE"))), want)
-  expect_message(read_records(at("comma.csv"), book), "semicolons between cells, decimal commas")
+  doors <- list(at("veyra.json"), at("veyra.jsonl"), at("veyra.tsv"),
+                at("comma.csv"), at("veyra.csv.gz"), at("part-*.csv"))
+  for (door in doors) expect_equal(figures(quiet(read_records(door, book))),
+                                   want, info = door)
+  expect_equal(figures(quiet(read_records(
+                               at("wide.csv"), book, encoding = "UTF-16LE"))),
+               want)
+  expect_message(read_records(at("comma.csv"), book),
+                 "semicolons between cells, decimal commas")
   writeLines(jsonlite::toJSON(list(name = "veyra",
-                                   resources = list(list(name = "people", path = "part-1.csv",
-                                                         schema = "veyra.schema.json"),
-                                                                  list(name = "others", path = "../out.csv"))),
-                                                                  auto_unbox = TRUE), at("datapackage.json"))
-  expect_equal(nrow(read_records(at("datapackage.json"), sheet = "people")), 799)
+                                   resources = list(
+                                     list(
+                                       name = "people", path = "part-1.csv",
+                                       schema = "veyra.schema.json"),
+                                     list(
+                                       name = "others", path = "../out.csv"))),
+                              auto_unbox = TRUE), at("datapackage.json"))
+  expect_equal(nrow(read_records(at("datapackage.json"), sheet = "people")),
+               799)
   refused(at("datapackage.json"), "2 resources", "fairlattice_error_codebook")
-  refused(at("datapackage.json"), "not a file in its own folder", "fairlattice_error_codebook", sheet = "others")
+  refused(at("datapackage.json"), "not a file in its own folder",
+          "fairlattice_error_codebook", sheet = "others")
   if (nzchar(Sys.which("zstd"))) {
-    system2("zstd", c("-q", shQuote(at("part-1.csv")), "-o", shQuote(at("part-1.csv.zst"))))
-    expect_equal(read_records(at("part-1.csv.zst"), book), read_records(at("part-1.csv"), book), ignore_attr = TRUE)
+    system2("zstd",
+            c("-q", shQuote(at("part-1.csv")), "-o",
+              shQuote(at("part-1.csv.zst"))))
+    expect_equal(read_records(at("part-1.csv.zst"), book),
+                 read_records(at("part-1.csv"), book), ignore_attr = TRUE)
   }
 })
 
@@ -85,9 +107,11 @@ test_that("what is written is read back the same, in every format", {
     back <- read_records(path)
     expect_equal(figures(back), figures(data))
     expect_equal(look(back)[c("question", "title", "type", "answer", "n")],
-                 look(data)[c("question", "title", "type", "answer", "n")], ignore_attr = TRUE)
+                 look(data)[c("question", "title", "type", "answer", "n")],
+                 ignore_attr = TRUE)
   }
-  plain <- data.frame(f = factor(c("b", "a", NA), c("b", "a")), o = factor(c("x", "y", "x"), ordered = TRUE),
+  plain <- data.frame(f = factor(c("b", "a", NA), c("b", "a")),
+                      o = factor(c("x", "y", "x"), ordered = TRUE),
                       l = c(TRUE, NA, FALSE), t = c("007", "a,b", "\"q\""))
   write_records(plain, file.path(folder, "p.csv"))
   back <- read_records(file.path(folder, "p.csv"))
@@ -100,21 +124,25 @@ test_that("what is written is read back the same, in every format", {
 test_that("a codebook can be edited, and a draft marks its guesses and applies none", {
   book <- codebook(demo_records())
   book$fields$ferry$title <- "Happy with the ferry?"
-  expect_identical(attr(read_records(demo_file("veyra.csv"), book)$ferry, "label"), "Happy with the ferry?")
+  expect_identical(attr(read_records(demo_file("veyra.csv"), book)$ferry,
+                        "label"), "Happy with the ferry?")
   bare <- data.frame(q = c(1, 2, 3, -9, 99, 2),
-                     agree = c("Agree", "Disagree", "Strongly agree", "DK", "Agree", "Disagree"),
+                     agree = c("Agree", "Disagree", "Strongly agree", "DK",
+                               "Agree", "Disagree"),
                      age = c(18, 40, 60, 90, 33, 21) + 0.5)
   draft <- draft_codebook(bare)
   expect_identical(draft$fields$q$guesses$missingValues, c("-9", "99"))
   expect_identical(draft$fields$agree$guesses,
-                   list(missingValues = "DK", order = c("Strongly agree", "Agree", "Disagree")))
+                   list(missingValues = "DK",
+                        order = c("Strongly agree", "Agree", "Disagree")))
   expect_null(draft$fields$age$guesses$missingValues)
   path <- withr::local_tempfile(fileext = ".json")
   data <- withr::local_tempfile(fileext = ".csv")
   write_codebook(draft, path)
   data.table::fwrite(bare, data)
   expect_false(anyNA(read_records(data, path)$q))
-  expect_match(paste(format(draft), collapse = "\n"), "guess: -9, 99 may mean missing")
+  expect_match(paste(format(draft), collapse = "\n"),
+               "guess: -9, 99 may mean missing")
 })
 
 test_that("DDI codebooks are read, and entities are not", {
@@ -124,24 +152,30 @@ test_that("DDI codebooks are read, and entities are not", {
                 "<catgry><catValu>1</catValu><labl>Low</labl></catgry>",
                 "<catgry><catValu>2</catValu><labl>High</labl></catgry>",
                 "<catgry missing=\"Y\"><catValu>-9</catValu><labl>Refused</labl></catgry></var>",
-                "<var name=\"n\" wgt=\"wgt\"><varFormat type=\"numeric\"/></var></dataDscr></codeBook>")
+                paste("<var name=\"n\" wgt=\"wgt\"><varFormat",
+                      "type=\"numeric\"/></var></dataDscr></codeBook>"))
   data <- file_with("q,n\n1,5\n-9,6\n2,7\n")
-  expect_message(read <- read_records(data, file_with(xml, ".xml")), "names n as weight", class = "fairlattice_message")
+  expect_message(read <- read_records(data, file_with(xml, ".xml")),
+                 "names n as weight", class = "fairlattice_message")
   expect_identical(as.character(read$q), c("Low", "Refused", "High"))
   expect_identical(is.na(read$q), c(FALSE, TRUE, FALSE))
   expect_true(is.ordered(read$q))
   secret <- file_with("secret")
   evil <- sprintf("<!DOCTYPE x [<!ENTITY e SYSTEM \"file://%s\">]>%s", secret,
                   sub("Question", "&e;", xml, fixed = TRUE))
-  refused(data, "declares entities", "fairlattice_error_codebook", codebook = file_with(evil, ".xml"))
-  refused(data, "is not XML", "fairlattice_error_codebook", codebook = file_with("<codeBook>", ".xml"))
+  refused(data, "declares entities", "fairlattice_error_codebook",
+          codebook = file_with(evil, ".xml"))
+  refused(data, "is not XML", "fairlattice_error_codebook",
+          codebook = file_with("<codeBook>", ".xml"))
 })
 
 test_that("packed, corrupt and oversized files are refused with the reason", {
   expect_equal(read_records(fixture("one.zip"))$n, c(5, 6))
   refused(fixture("two.zip"), "holds 2 files")
   withr::with_options(list(fairlattice.most_unpacked = 2^22),
-                      refused(fixture("zeros.zip"), "unpacks to more than 4 MiB", "fairlattice_error_too_large"))
+                      refused(fixture("zeros.zip"),
+                              "unpacks to more than 4 MiB",
+                              "fairlattice_error_too_large"))
   refused(file_with("PK\003\004 cut", ".zip"), "cut short or damaged")
   cut <- withr::local_tempfile(fileext = ".csv.gz")
   packed <- gzfile(cut, "wb")
@@ -150,12 +184,17 @@ test_that("packed, corrupt and oversized files are refused with the reason", {
   writeBin(utils::head(readBin(cut, "raw", 1e6), 20000), cut)
   refused(cut, "cut short or damaged")
   refused(file_with("{\"a\": 1}", ".json"), "not a list of records")
-  refused(file_with("[{\"a\": [1, 2]}, {\"a\": [3]}]", ".json"), "\"a\" holds lists")
-  refused(file_with("{\"a\": 1}\n{\"a\": \n", ".jsonl"), "Line 2 .* is not JSON")
+  refused(file_with("[{\"a\": [1, 2]}, {\"a\": [3]}]", ".json"),
+          "\"a\" holds lists")
+  refused(file_with("{\"a\": 1}\n{\"a\": \n", ".jsonl"),
+          "Line 2 .* is not JSON")
   refused(file_with("x", ".docx"), "kind that is not read")
-  refused(file_with(paste0(paste0("c", 1:1e6, collapse = ","), "\n1\n")), "1,000,000 columns")
-  refused(c(file_with("a,b\n1,2\n"), file_with("a,c\n1,2\n")), "\"b\" is in one of them only")
-  refused(file_with("a\n1\n"), "does not know the encoding", encoding = "no-such-code")
+  refused(file_with(paste0(paste0("c", 1:1e6, collapse = ","), "\n1\n")),
+          "1,000,000 columns")
+  refused(c(file_with("a,b\n1,2\n"), file_with("a,c\n1,2\n")),
+          "\"b\" is in one of them only")
+  refused(file_with("a\n1\n"), "does not know the encoding",
+          encoding = "no-such-code")
   if (requireNamespace("nanoparquet", quietly = TRUE))
     refused(file_with("PAR1 cut", ".parquet"), "is not a Parquet file")
 })

@@ -1,29 +1,43 @@
-# The page as it is read in a browser: its script shows the figures of the core and nothing else, by pointer and by
-# keys, wide and narrow, light and dark; without it the page is whole.
+# The page as it is read in a browser: its script shows the figures of the core
+# and nothing else, by pointer and by keys, wide and narrow, light and dark;
+# without it the page is whole.
 
 page_of <- function(x, env = parent.frame(), ...) {
   path <- withr::local_tempfile(fileext = ".html", .local_envir = env)
-  withr::local_options(fairlattice.threads = 1L) # processes of the browser and forked ones do not go together
+  # processes of the browser and forked ones do not go together
+  withr::local_options(fairlattice.threads = 1L)
   publish(x, path, figure = "none", ...)
   path
 }
 
 # The texts of elements, and how many of them are seen.
-texts_of <- function(selector) sprintf("[...document.querySelectorAll(%s)].map(e => e.textContent)", selector)
+texts_of <- function(selector) {
+  sprintf("[...document.querySelectorAll(%s)].map(e => e.textContent)",
+          selector)
+}
 seen_of <- function(selector) {
-  sprintf("[...document.querySelectorAll(%s)].filter(e => e.offsetHeight).length", selector)
+  sprintf("[...document.querySelectorAll(%s)].filter(e => e.offsetHeight).length",
+          selector)
 }
 
 # Chooses in the k-th list under a table.
 chosen <- function(b, list, value, table = 1L) {
-  asked(b, sprintf(paste("(() => { const s = document.querySelectorAll('.tools')[%d].querySelectorAll('select')[%d];",
-                         "s.value = '%s'; s.dispatchEvent(new Event('change')); })()"), table - 1L, list - 1L, value))
+  asked(b,
+        sprintf(paste("(() => { const s = document.querySelectorAll('.tools')[%d].querySelectorAll('select')[%d];",
+                      "s.value = '%s'; s.dispatchEvent(new Event('change')); })()"),
+                table - 1L, list - 1L, value))
 }
 
-# What the cells say, by their places: "block.down.across" and the text before the sign.
+# What the cells say, by their places: "block.down.across" and the text before
+# the sign.
 cells_shown <- function(b, selector = ".sheet table") {
-  found <- asked(b, sprintf(paste("(() => { const t = document.querySelector('%s'); return [...t.querySelectorAll(",
-                                  "'td[data-at]')].map(c => [c.dataset.at, c.firstChild.textContent]) })()"), selector))
+  found <- asked(b,
+                 sprintf(paste(paste("(() => { const t =",
+                                     "document.querySelector('%s'); return",
+                                     "[...t.querySelectorAll("),
+                               paste("'td[data-at]')].map(c => [c.dataset.at,",
+                                     "c.firstChild.textContent]) })()")),
+                         selector))
   out <- vapply(found, `[[`, "", 2L)
   stats::setNames(out, vapply(found, `[[`, "", 1L))
 }
@@ -32,23 +46,30 @@ cells_shown <- function(b, selector = ".sheet table") {
 cells_wanted <- function(x, figure, write, block = 1L) {
   d <- as.data.frame(x)
   at <- function(side) match(d[[side]], unique(d[[side]]))
-  stats::setNames(write(d[[figure]]), paste(block, at("down"), at("across"), sep = "."))
+  stats::setNames(write(d[[figure]]),
+                  paste(block, at("down"), at("across"), sep = "."))
 }
 
 test_that("every view of every table shows the figures of the core, turned too", {
   skip_without_browser()
   x <- crosstab(demo_survey(), ferry, island)
   banner <- crosstab(demo_survey(), heating, c(island, tenure))
-  items <- crosstab(ticks(demo_survey(), reasons = c(reason_work, reason_housing, reason_ferry)), reasons, island)
+  items <- crosstab(ticks(demo_survey(),
+                          reasons = c(reason_work, reason_housing,
+                                      reason_ferry)), reasons, island)
   b <- new_browser(height = 6000L)
   opened(b, page_of(list(x, banner, items)))
   percent <- function(v) format_percent(v / 100)
-  agree <- function(found, wanted) expect_identical(found[sort(names(found))], wanted[sort(names(wanted))])
+  agree <- function(found, wanted) {
+    expect_identical(found[sort(names(found))], wanted[sort(names(wanted))])
+  }
   blocks <- list(list(x), banner$tables[[1]], list(items))
   for (table in seq_along(blocks)) {
     selector <- sprintf("#table-%d .sheet table", table)
     wanted <- function(figure, write) {
-      unlist(lapply(seq_along(blocks[[table]]), function(k) cells_wanted(blocks[[table]][[k]], figure, write, k)))
+      unlist(lapply(seq_along(blocks[[table]]), function(k) {
+        cells_wanted(blocks[[table]][[k]], figure, write, k)
+      }))
     }
     agree(cells_shown(b, selector), wanted("column_percent", percent)) # as published
     for (base in c("column", "row", "total")) {
@@ -61,17 +82,22 @@ test_that("every view of every table shows the figures of the core, turned too",
     chosen(b, 1, "weighted", table)
     agree(cells_shown(b, selector), wanted("weighted", format_count))
     chosen(b, 1, "expected", table)
-    agree(cells_shown(b, selector), wanted("expected", function(v) format_count(v, 1L)))
+    agree(cells_shown(b, selector),
+          wanted("expected", function(v) format_count(v, 1L)))
     clicked(b, sprintf("#table-%d .tools button", table)) # turned
     chosen(b, 1, "adjusted_residual", table)
-    agree(cells_shown(b, selector), wanted("adjusted_residual", function(v) format_number(v, 2L)))
-    first <- asked(b, sprintf("document.querySelector('%s tbody th[scope=row]').textContent", selector))
+    agree(cells_shown(b, selector),
+          wanted("adjusted_residual", function(v) format_number(v, 2L)))
+    first <- asked(b,
+                   sprintf("document.querySelector('%s tbody th[scope=row]').textContent",
+                           selector))
     expect_identical(first, "Norrey")
     chosen(b, 1, "interval", table)
     chosen(b, 2, "column", table)
     d <- as.data.frame(blocks[[table]][[1]])
     found <- cells_shown(b, selector)
-    expect_true(all(interval_words(d$column_low / 100, d$column_high / 100, format_percent) %in% found))
+    expect_true(all(interval_words(d$column_low / 100, d$column_high / 100,
+                                   format_percent) %in% found))
   }
   expect_length(complaints(b), 0L)
 })
@@ -89,16 +115,22 @@ test_that("a cell that is pointed at or reached by keys says how it comes about"
     text <- told()
     row <- d[d$down == down & d$across == across, ]
     share <- s[s$down == down & s$across == across, ]
-    for (piece in c(paste(down, "\u00d7", across), percent_words(share$share), format_number(row$adjusted_residual, 2L),
-                    paste("=", format_count(row$expected, 1L)), format_p(row$p_corrected),
-                    interval_words(share$low, share$high, format_percent)))
-      expect_true(grepl(piece, text, fixed = TRUE), info = paste(piece, "in", text))
+    for (piece in c(paste(down, "\u00d7", across), percent_words(share$share),
+                    format_number(row$adjusted_residual, 2L),
+                    paste("=", format_count(row$expected, 1L)),
+                    format_p(row$p_corrected),
+                    interval_words(share$low, share$high, format_percent))) {
+                      expect_true(
+                        grepl(piece, text, fixed = TRUE),
+                        info = paste(piece, "in", text))
+                    }
   }
   pointed(b, "td[data-at='1.2.3']")
   says("Dissatisfied", "Harrow Skerry")
   clicked(b, "td[data-at='1.1.1']")
   says("Very dissatisfied", "Norrey")
-  for (key in c("ArrowRight", "ArrowDown", "ArrowDown", "ArrowLeft")) keyed(b, key)
+  for (key in c("ArrowRight", "ArrowDown", "ArrowDown", "ArrowLeft")) keyed(
+    b, key)
   says("Neither", "Norrey")
   keyed(b, "Escape")
   expect_match(told(), "Point at a cell")
@@ -107,7 +139,10 @@ test_that("a cell that is pointed at or reached by keys says how it comes about"
   where <- character()
   for (k in 1:12) {
     keyed(b, "Tab")
-    where <- c(where, asked(b, "document.activeElement.tagName + (document.activeElement.dataset.at || '')"))
+    where <- c(where,
+               asked(b,
+                     paste("document.activeElement.tagName +",
+                           "(document.activeElement.dataset.at || '')")))
   }
   expect_identical(sum(grepl("^TD", where)), 1L)
   expect_identical(sum(where == "SELECT"), 4L)
@@ -126,7 +161,9 @@ test_that("sorting, shading and copying follow what is seen", {
   expect_identical(rows(), norrey$down[order(-norrey$column_percent)])
   clicked(b, "thead th:nth-child(2) button.sort") # the other way
   expect_identical(rows(), norrey$down[order(norrey$column_percent)])
-  expect_identical(asked(b, "document.querySelector('thead tr:last-child th:nth-child(2)').getAttribute('aria-sort')"),
+  expect_identical(asked(b,
+                         paste("document.querySelector('thead tr:last-child",
+                               "th:nth-child(2)').getAttribute('aria-sort')")),
                    "ascending")
   clicked(b, "thead th:nth-child(2) button.sort")
   expect_identical(rows(), unique(d$down))
@@ -135,17 +172,25 @@ test_that("sorting, shading and copying follow what is seen", {
   expect_identical(rows(), unique(d$down))
   chosen(b, 1, "percent")
   chosen(b, 4, "residual")
-  shade <- asked(b, "document.querySelector('td[data-at=\"1.5.1\"]').style.getPropertyValue('--shade')")
+  shade <- asked(b,
+                 "document.querySelector('td[data-at=\"1.5.1\"]').style.getPropertyValue('--shade')")
   expect_equal(as.numeric(shade), 1) # a residual of 15 is as dark as can be
-  asked(b, paste("window.addEventListener('copy', e => { window.got = [e.clipboardData.getData('text/plain'),",
-                 "e.clipboardData.getData('text/html')] })"))
+  asked(b,
+        paste(paste("window.addEventListener('copy', e => { window.got =",
+                    "[e.clipboardData.getData('text/plain'),"),
+              "e.clipboardData.getData('text/html')] })"))
   clicked(b, ".tools button:nth-of-type(2)")
   got <- asked(b, "window.got")
   lines <- strsplit(strsplit(got[[1]], "\n")[[1]], "\t")
-  expect_identical(lines[[3]][1:2], c("Oil", paste0(format_percent(norrey$column_percent[1] / 100), "\u2212")))
-  expect_match(got[[2]], "<p><b>Main heating by Island</b></p><table", fixed = TRUE)
+  expect_identical(lines[[3]][1:2],
+                   c("Oil",
+                     paste0(format_percent(norrey$column_percent[1] / 100),
+                            "\u2212")))
+  expect_match(got[[2]], "<p><b>Main heating by Island</b></p><table",
+               fixed = TRUE)
   expect_false(grepl("class=|data-at|tabindex", got[[2]]))
-  expect_match(asked(b, "document.querySelector('.status').textContent"), "Copied")
+  expect_match(asked(b, "document.querySelector('.status').textContent"),
+               "Copied")
 })
 
 test_that("the page fits its window, narrow and enlarged, and can be read in light and dark", {
@@ -153,24 +198,31 @@ test_that("the page fits its window, narrow and enlarged, and can be read in lig
   b <- new_browser()
   path <- page_of(list(crosstab(demo_survey(), heating, c(island, tenure)),
                        residuals(crosstab(demo_survey(), ferry, island))))
-  styled <- page_of(lay_out(crosstab(demo_survey(), ferry, island), style = house_style(demo_file("house.yml"))))
+  styled <- page_of(lay_out(crosstab(demo_survey(), ferry, island),
+                            style = house_style(demo_file("house.yml"))))
   opened(b, styled) # a house's decimals and signs
   chosen(b, 1, "percent")
   column <- as.data.frame(crosstab(demo_survey(), ferry, island))$column_percent
   expect_setequal(cells_shown(b), format_percent(column / 100, 0L))
   clicked(b, "td[data-at='1.1.1']")
-  expect_match(asked(b, "document.querySelector('.working').textContent"), "p < .001", fixed = TRUE)
+  expect_match(asked(b, "document.querySelector('.working').textContent"),
+               "p < .001", fixed = TRUE)
   for (width in c(1280L, 768L, 360L, 320L)) { # 320: 1280 at 400 %
     sized(b, width, 800L)
     opened(b, path)
     clicked(b, "td[data-at='1.1.1']")
     expect_lte(asked(b, "document.documentElement.scrollWidth"), width)
-    small <- asked(b, paste("[...document.querySelectorAll('button, select, input')].filter(e => { const r =",
-                            "e.getBoundingClientRect(); return r.width < 24 || r.height < 24 }).length"))
+    small <- asked(b,
+                   paste(paste("[...document.querySelectorAll('button,",
+                               "select, input')].filter(e => { const r ="),
+                         paste("e.getBoundingClientRect(); return r.width <",
+                               "24 || r.height < 24 }).length")))
     expect_identical(small, 0L, info = width)
   }
-  unnamed <- asked(b, paste("[...document.querySelectorAll('select, input')].filter(e => !e.labels.length ||",
-                            "!e.labels[0].textContent.trim()).length"))
+  unnamed <- asked(b,
+                   paste(paste("[...document.querySelectorAll('select,",
+                               "input')].filter(e => !e.labels.length ||"),
+                         "!e.labels[0].textContent.trim()).length"))
   expect_identical(unnamed, 0L)
   # contrast of every text with what is behind it
   worst <- "(() => {
@@ -188,10 +240,13 @@ test_that("the page fits its window, narrow and enlarged, and can be read in lig
     }
     return least })()"
   for (look in c("light", "dark")) {
-    b$to("Emulation.setEmulatedMedia", features = list(list(name = "prefers-color-scheme", value = look)))
+    b$to("Emulation.setEmulatedMedia",
+         features = list(list(name = "prefers-color-scheme", value = look)))
     for (page in c(path, styled)) {
       opened(b, page)
-      expect_identical(asked(b, "document.documentElement.classList.contains('dark')"), look == "dark")
+      expect_identical(asked(b,
+                             "document.documentElement.classList.contains('dark')"),
+                       look == "dark")
       for (shade in c("none", "percent", "residual")) {
         chosen(b, 4, shade)
         expect_gt(asked(b, worst), 4.5)
@@ -200,18 +255,23 @@ test_that("the page fits its window, narrow and enlarged, and can be read in lig
   }
 })
 
-test_that("without its script, and in print, the page is whole; with it nothing is fetched, kept or run but this", {
+test_that(paste("without its script, and in print, the page is whole; with it",
+                "nothing is fetched, kept or run but this"), {
   skip_without_browser()
-  hostile <- data.frame(a = c("<img src=x onerror=alert(1)>", "</script><b>", "x", "y"), b = c("p", "\"q\"", "&r", "p"))
+  hostile <- data.frame(a = c(
+    "<img src=x onerror=alert(1)>",
+    "</script><b>", "x", "y"), b = c("p", "\"q\"", "&r", "p"))
   x <- crosstab(demo_survey(), ferry, island)
   path <- page_of(list(x, crosstab(hostile, a, b)))
   b <- new_browser()
   opened(b, path, script = FALSE)
   b$to("Emulation.setScriptExecutionDisabled", value = FALSE)
-  expect_identical(asked(b, "document.querySelectorAll('.tools, .working, button').length"), 0L)
+  expect_identical(asked(
+    b,
+    "document.querySelectorAll('.tools, .working, button').length"), 0L)
   plain <- asked(b, "document.querySelector('#table-1').innerText")
-  for (line in c("9.1", "Respondents", "Rao-Scott second order", "6 ids occur more than once")) expect_match(plain,
-                                                                                                             line)
+  for (line in c("9.1", "Respondents", "Rao-Scott second order",
+                 "6 ids occur more than once")) expect_match(plain, line)
   opened(b, path)
   b$to("Emulation.setEmulatedMedia", media = "print")
   expect_identical(asked(b, seen_of("'.tools, .working, button'")), 0L)
@@ -219,10 +279,16 @@ test_that("without its script, and in print, the page is whole; with it nothing 
   asked(b, "document.querySelector('#table-2').scrollIntoView()")
   Sys.sleep(0.3)
   clicked(b, "#table-2 td[data-at='1.1.1']")
-  expect_identical(asked(b, "document.querySelectorAll('main img, main b b').length"), 0L)
+  expect_identical(asked(
+    b,
+    "document.querySelectorAll('main img, main b b').length"), 0L)
   expect_length(complaints(b), 0L)
-  expect_identical(asked(b, "Object.keys(localStorage).length + document.cookie.length"), 0L)
-  asked(b, "const s = document.createElement('script'); s.textContent = 'window.ran = 1'; document.body.append(s)")
+  expect_identical(asked(
+    b,
+    paste("Object.keys(localStorage).length", "+ document.cookie.length")), 0L)
+  asked(b,
+        paste("const s = document.createElement('script');",
+              "s.textContent = 'window.ran = 1';", "document.body.append(s)"))
   expect_null(asked(b, "window.ran"))
   expect_match(complaints(b)[[1]]$params$entry$text, "Content Security Policy")
 })
@@ -230,27 +296,35 @@ test_that("without its script, and in print, the page is whole; with it nothing 
 test_that("a book's contents are searched, its summary is sorted, and long books open at once", {
   skip_without_browser()
   withr::local_options(fairlattice.threads = 1L)
-  questions <- c("ferry", "heating", "internet", "season", "mode", "way_off", "turbine", "leave", "work")
+  questions <- c("ferry", "heating", "internet", "season", "mode", "way_off",
+                 "turbine", "leave", "work")
   book <- book(plan_of(demo_survey(), across = c(island, tenure),
                        chapters = list(A = questions[1:5], B = questions[6:9])))
   b <- new_browser()
   opened(b, page_of(book))
   shown <- function() asked(b, seen_of("'nav li li'"))
   expect_identical(shown(), 9L)
-  asked(b, paste("(() => { const f = document.querySelector('input[type=search]'); f.value = 'HEAT';",
-                 "f.dispatchEvent(new Event('input')) })()"))
+  asked(b,
+        paste(paste("(() => { const f =",
+                    "document.querySelector('input[type=search]'); f.value =",
+                    "'HEAT';"), "f.dispatchEvent(new Event('input')) })()"))
   expect_identical(shown(), 1L)
-  expect_identical(asked(b, "document.querySelector('nav .status').textContent"), "1 found")
+  expect_identical(asked(b,
+                         "document.querySelector('nav .status').textContent"),
+                   "1 found")
   column <- function(k) {
     rows <- "[...document.querySelector('table.sortable').tBodies[0].rows]"
-    unlist(asked(b, sprintf("%s.map(r => r.cells[%d].textContent)", rows, k - 1L)))
+    unlist(asked(b,
+                 sprintf("%s.map(r => r.cells[%d].textContent)", rows, k - 1L)))
   }
   before <- column(6)
   for (way in 1:2) {
-    asked(b, "document.querySelectorAll('table.sortable')[0].querySelectorAll('th button')[5].click()")
+    asked(b,
+          "document.querySelectorAll('table.sortable')[0].querySelectorAll('th button')[5].click()")
     v <- as.numeric(sub("< ", "", column(6)[nzchar(column(6))]))
     expect_false(is.unsorted(if (way == 1) v else rev(v)))
   }
-  asked(b, "document.querySelectorAll('table.sortable')[0].querySelectorAll('th button')[5].click()")
+  asked(b,
+        "document.querySelectorAll('table.sortable')[0].querySelectorAll('th button')[5].click()")
   expect_identical(column(6), before)
 })

@@ -1,23 +1,32 @@
-test_that("the printed table holds every figure of its sheet, at any width, in colour and without", {
+test_that(paste("the printed table holds every figure of its sheet, at any",
+                "width, in colour and without"), {
   x <- crosstab(demo_survey(), heating, tenure)
   sheet <- sheets_of(x)[[1]]
-  for (width in c(40, 72, 200)) for (colours in c(1, 256)) {
-    withr::local_options(cli.num_colors = colours)
-    lines <- format(x, width = width)
-    expect_lte(max(cli::ansi_nchar(lines, "width")), width)
-    figures <- unlist(regmatches(lines, gregexpr("[0-9,]+\\.[0-9](?= |$)", lines, perl = TRUE)))
-    expect_true(all(grep("\\.", sheet_text(sheet), value = TRUE) %in% figures))
-    stub <- sum(grepl("^Oil ", lines)) # every survey repeats the stub
-    expect_equal(stub, sum(grepl("^Main heating  ", lines)))
+  for (width in c(40, 72, 200)) {
+    for (colours in c(1, 256)) {
+      withr::local_options(cli.num_colors = colours)
+      lines <- format(x, width = width)
+      expect_lte(max(cli::ansi_nchar(lines, "width")), width)
+      figures <- unlist(regmatches(
+        lines,
+        gregexpr("[0-9,]+\\.[0-9](?= |$)", lines, perl = TRUE)))
+      expect_true(all(grep("\\.", sheet_text(sheet), value = TRUE) %in%
+                        figures))
+      stub <- sum(grepl("^Oil ", lines)) # every survey repeats the stub
+      expect_equal(stub, sum(grepl("^Main heating  ", lines)))
+    }
   }
 })
 
 test_that("every sign has a plain twin", {
   withr::local_options(cli.unicode = FALSE)
-  expect_false(any(grepl("[^ -~]", format(crosstab(demo_survey(), heating, island), width = 80))))
+  expect_false(any(grepl("[^ -~]",
+                         format(crosstab(demo_survey(), heating, island),
+                                width = 80))))
 })
 
-test_that("percentages, totals, bases and marks stand where the base of the percentages puts them", {
+test_that(paste("percentages, totals, bases and marks stand where the base of",
+                "the percentages puts them"), {
   for (percent in c("column", "row", "total")) {
     x <- crosstab(demo_survey(), heating, island, percent = percent)
     sheet <- sheets_of(x)[[1]]
@@ -26,11 +35,12 @@ test_that("percentages, totals, bases and marks stand where the base of the perc
     expect_equal(sheet$value[1:5, 1:5], matrix(100 * s$share, 5))
     expect_equal(sheet$mark[1:5, 1:5], matrix(d$mark, 5))
     n <- sheet$value[sheet$kind == "count"]
-    margin <- if (percent == "row") tapply(s$n, factor(s$down, unique(s$down)), sum) else
+    margin <- if (percent == "row")
+      tapply(s$n, factor(s$down, unique(s$down)), sum) else
       tapply(s$n, factor(s$across, unique(s$across)), sum)
     expect_equal(n, c(as.vector(margin), sum(s$n)))
-    hundred <- if (percent == "row") sheet$value[, 6] else if (percent == "column") sheet$value[6, ] else
-      sheet$value[6, 6]
+    hundred <- if (percent == "row") sheet$value[, 6] else
+      if (percent == "column") sheet$value[6, ] else sheet$value[6, 6]
     expect_true(all(hundred == 100))
   }
 })
@@ -40,26 +50,33 @@ test_that("the page is whole and accessible", {
   page <- withr::local_tempfile(fileext = ".html")
   publish(x, page)
   text <- paste(readLines(page, encoding = "UTF-8"), collapse = "\n")
-  # one script, which the page's policy names by its hash, and blocks of data, which none runs
+  # one script, which the page's policy names by its hash, and blocks of data,
+  # which none runs
   expect_false(grepl("http://|https://|<link", text))
-  expect_identical(sub("type=\"application/json\" ", "", regmatches(text, gregexpr("<script[^>]*>", text))[[1]]),
-                   c("<script class=\"model\">", "<script id=\"fair-lattice-tables\">", "<script id=\"page-words\">",
-                     "<script>"))
+  expect_identical(sub("type=\"application/json\" ", "",
+                       regmatches(text, gregexpr("<script[^>]*>", text))[[1]]),
+                   c("<script class=\"model\">",
+                     "<script id=\"fair-lattice-tables\">",
+                     "<script id=\"page-words\">", "<script>"))
   expect_lt(nchar(sub(".*<script>", "", text)), 60000)
-  for (piece in c("<html lang=\"en\">", "<style>", "<caption>", "scope=\"col\"", "scope=\"colgroup\"", "scope=\"row\"",
-                  "<tfoot>",
-                  "alt=\"Bars of 100%", "data:image/svg+xml;base64,", "more than expected", "49.1"))
-                    expect_true(grepl(piece, text, fixed = TRUE), info = piece)
-  expect_equal(lengths(regmatches(text, gregexpr("<td", text))), length(sheets_of(x)[[1]]$value))
+  for (piece in c("<html lang=\"en\">", "<style>", "<caption>", "scope=\"col\"",
+                  "scope=\"colgroup\"", "scope=\"row\"", "<tfoot>",
+                  "alt=\"Bars of 100%", "data:image/svg+xml;base64,",
+                  "more than expected", "49.1")) expect_true(
+    grepl(piece, text, fixed = TRUE), info = piece)
+  expect_equal(lengths(regmatches(text, gregexpr("<td", text))),
+               length(sheets_of(x)[[1]]$value))
   hostile <- data.frame(a = c("<b>x</b>", "y & z"), b = c("p\"q", "r"))
   publish(crosstab(hostile, a, b), page, figure = "none")
-  expect_true(any(grepl("&lt;b&gt;x", readLines(page))) && !any(grepl("<b>x", readLines(page))))
+  expect_true(any(grepl("&lt;b&gt;x", readLines(page))) &&
+                !any(grepl("<b>x", readLines(page))))
 })
 
 test_that("figures draw what was computed", {
   x <- crosstab(demo_survey(), heating, island)
   shares <- ggplot2::layer_data(ggplot2::autoplot(x, "shares"), 1)
-  expect_equal(sort(shares$xmax - shares$xmin), sort(as.data.frame(x)$column_percent))
+  expect_equal(sort(shares$xmax - shares$xmin),
+               sort(as.data.frame(x)$column_percent))
   labels <- ggplot2::layer_data(ggplot2::autoplot(x, "residuals"), 2)$label
   d <- residuals(x)
   expect_setequal(labels, residuals_data(figure_data(x))$label)
@@ -67,9 +84,12 @@ test_that("figures draw what was computed", {
   expect_error(ggplot2::autoplot(x, "pie"), class = "fairlattice_error_choice")
 })
 
-test_that("a table read back from JSON prints the same, gives the same figures and turns the same", {
+test_that(paste("a table read back from JSON prints the same, gives the same",
+                "figures and turns the same"), {
   tables <- list(crosstab(demo_survey(), heating, island),
-                 crosstab(demo_survey(), ferry, way_off, each = island, percent = "row"),
+                 crosstab(
+                   demo_survey(), ferry, way_off, each = island,
+                   percent = "row"),
                  crosstab(data.frame(a = c("x", "x"), b = c("p", "q")), a, b))
   for (x in tables) {
     path <- withr::local_tempfile(fileext = ".json")
@@ -80,7 +100,8 @@ test_that("a table read back from JSON prints the same, gives the same figures a
     expect_identical(as.data.frame(y), as.data.frame(x)) # every digit
     expect_equal(residuals(y), residuals(x), ignore_attr = TRUE)
     expect_equal(shares(y, "total"), shares(x, "total"), ignore_attr = TRUE)
-    expect_error(residuals(y, alpha = 0.2), "read from a file", class = "fairlattice_error_records_gone")
+    expect_error(residuals(y, alpha = 0.2), "read from a file",
+                 class = "fairlattice_error_records_gone")
   }
 })
 
@@ -88,14 +109,16 @@ test_that("what is not a table is refused", {
   bad <- c("[1, 2" = "not JSON", "{\"a\": 1}" = "not a table",
            "{\"format\": \"fairlattice-table\", \"version\": 9}" = "version 9",
            "{\"format\": \"fairlattice-table\", \"version\": 1}" = "has no \"down\"")
-  for (text in names(bad))
-    expect_error(read_tables(file_with(text, ".json")), bad[[text]], class = "fairlattice_error_not_a_table")
+  for (text in names(bad)) expect_error(read_tables(file_with(text, ".json")),
+                                        bad[[text]],
+                                        class = "fairlattice_error_not_a_table")
   path <- withr::local_tempfile(fileext = ".json")
   publish(crosstab(demo_survey(), heating, island), path)
   text <- readLines(path)
   writeLines(sub("\"n\": 62,?", "\"n\": \"many\",", text), path)
   if (!identical(readLines(path), text))
-    expect_error(read_tables(path), "is not numeric", class = "fairlattice_error_not_a_table")
+    expect_error(read_tables(path), "is not numeric",
+                 class = "fairlattice_error_not_a_table")
 })
 
 test_that("a file that cannot be written leaves the old one and nothing half-written", {
@@ -109,8 +132,11 @@ test_that("a file that cannot be written leaves the old one and nothing half-wri
   }, NULL), "the disk is full", class = "fairlattice_error_not_written")
   expect_identical(readLines(path), "old")
   expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "t.json")
-  expect_error(publish(x, file.path(folder, "none", "t.json")), "no folder", class = "fairlattice_error_no_folder")
-  expect_error(publish(x, file.path(folder, "t.doc")), class = "fairlattice_error_format")
+  expect_error(publish(x, file.path(folder, "none", "t.json")), "no folder",
+               class = "fairlattice_error_no_folder")
+  expect_error(publish(x, file.path(folder, "t.doc")),
+               class = "fairlattice_error_format")
   dir.create(file.path(folder, "d.json"))
-  expect_error(publish(x, file.path(folder, "d.json")), "is a folder", class = "fairlattice_error_not_written")
+  expect_error(publish(x, file.path(folder, "d.json")), "is a folder",
+               class = "fairlattice_error_not_written")
 })

@@ -1,5 +1,6 @@
-# Databases as a careful administrator sets them up: schemas, views of all kinds, grants of columns,
-# limits; and that what an engine gives is held against a count of the same.
+# Databases as a careful administrator sets them up: schemas, views of all
+# kinds, grants of columns, limits; and that what an engine gives is held
+# against a count of the same.
 
 # Every query that is sent while `code` runs.
 queries_of <- function(code) {
@@ -22,27 +23,35 @@ test_that("two tables of the same columns count everybody once, in every engine"
   for (source in named_sources(data, NULL)) {
     survey <- respondents(source, stratum = wave)
     ready <- with_tallies(survey,
-                          list(list(down = "smoke", across = NULL), list(down = "smoke", across = "wave"),
-                                      list(down = "smoke",
-                                           across = "island"), list(down = "island", across = "smoke")))
-    for (x in list(crosstab(ready, smoke), crosstab(ready, smoke, wave), crosstab(ready, island, smoke))) {
+                          list(list(down = "smoke", across = NULL),
+                               list(down = "smoke", across = "wave"),
+                               list(down = "smoke", across = "island"),
+                               list(down = "island", across = "smoke")))
+    for (x in list(crosstab(ready, smoke), crosstab(ready, smoke, wave),
+                   crosstab(ready, island, smoke))) {
       expect_identical(x$tally$records, 60)
       expect_equal(sum(x$layers[[1]]$n), 60)
     }
   }
-  sets <- list(list(columns = c("wave", "smoke"), cuts = list(), conditions = list()),
-               list(columns = c("smoke", "wave"), cuts = list(), conditions = list()))
+  sets <- list(list(columns = c("wave", "smoke"), cuts = list(),
+                    conditions = list()),
+               list(columns = c("smoke", "wave"), cuts = list(),
+                    conditions = list()))
   for (source in named_sources(data, NULL)) {
     found <- source$sums(sets, list())
-    expect_identical(unname(vapply(found, function(groups) sum(groups$records), 0)), c(60, 60))
+    expect_identical(unname(vapply(found, function(groups) sum(groups$records),
+                                   0)), c(60, 60))
   }
-  expect_identical(unique_sets(list(c("g1", "g2"), c("g2", "g1"), "g1")), list(c("g1", "g2"), "g1"))
+  expect_identical(unique_sets(list(c("g1", "g2"), c("g2", "g1"), "g1")),
+                   list(c("g1", "g2"), "g1"))
 })
 
 test_that("groups that hold more or fewer records than the table are no table", {
   db <- list(call = NULL)
   expect_null(check_all_there(db, list(records = c(2, 3), every_one = c(5, 5))))
-  expect_error(check_all_there(db, list(records = c(2, 3, 5), every_one = c(5, 5, 5))),
+  expect_error(check_all_there(db,
+                               list(records = c(2, 3, 5),
+                                    every_one = c(5, 5, 5))),
                "groups hold 10 records, and the table 5",
                class = "fairlattice_error_sums")
   # an engine that gives its groups twice
@@ -50,15 +59,18 @@ test_that("groups that hold more or fewer records than the table are no table", 
   twice <- dialect_of(con)
   limited <- twice$row_limit
   twice$row_limit <- function(query, rows) {
-    if (grepl("every_one", query)) sprintf("SELECT * FROM (%s) UNION ALL SELECT * FROM (%s)", query,
-                                           query) else limited(query, rows)
+    if (grepl("every_one", query))
+      sprintf("SELECT * FROM (%s) UNION ALL SELECT * FROM (%s)", query,
+              query) else limited(query, rows)
   }
-  db <- list(con = con, called = "answers", dialect = twice, show_sql = FALSE, time_limit = NULL,
-             most_groups = 1e6,
-             unknown = "error", call = NULL)
+  db <- list(con = con, called = "answers", dialect = twice, show_sql = FALSE,
+             time_limit = NULL, most_groups = 1e6, unknown = "error",
+             call = NULL)
   db <- with_columns(db, "answers", NULL)
-  set <- list(columns = c("smoke", "island"), cuts = list(), conditions = list())
-  expect_error(database_sums(db, list(set), list()), "groups hold 120 records, and the table 60",
+  set <-
+    list(columns = c("smoke", "island"), cuts = list(), conditions = list())
+  expect_error(database_sums(db, list(set), list()),
+               "groups hold 120 records, and the table 60",
                class = "fairlattice_error_sums")
 })
 
@@ -68,60 +80,90 @@ test_that("one look at the first records for all tables, and only the columns th
   looked <- queries_of(source <- dbi_table(con, "answers", show_sql = TRUE))
   expect_length(looked, 2L) # the names of the columns, and their kinds
   survey <- respondents(source)
-  asked <- queries_of(crosstab(survey, down = c(smoke, wave), across = c(island, ferry)))
+  asked <- queries_of(crosstab(survey, down = c(smoke, wave),
+                               across = c(island, ferry)))
   expect_false(any(grepl("secret|[*] FROM", asked)))
   expect_identical(sum(grepl("DISTINCT", asked)), 1L)
 })
 
-test_that("schemas, views, materialised views and names as they stand are tables, on PostgreSQL", {
-  con <- postgres_with(small_survey())
-  skip_if(is.null(con), "no PostgreSQL server for the tests")
-  tell <- function(...) for (one in c(...)) suppressMessages(DBI::dbExecute(con, one))
-  tell("DROP SCHEMA IF EXISTS field CASCADE", "CREATE SCHEMA field",
-       "CREATE TABLE field.wave_2 AS SELECT * FROM answers",
-      "CREATE MATERIALIZED VIEW field.kept AS SELECT * FROM field.wave_2 WHERE wave = 2",
-      "DROP TABLE IF EXISTS \"a.b\"",
-      "CREATE TABLE \"a.b\" AS SELECT * FROM answers")
-  withr::defer(tell("DROP SCHEMA field CASCADE", "DROP TABLE \"a.b\""), priority = "first")
-  n <- function(table) crosstab(respondents(dbi_table(con, table)), smoke, island)$tally$records
-  expect_identical(n("field.wave_2"), 60)
-  expect_identical(n(DBI::Id(schema = "field", table = "wave_2")), 60)
-  expect_identical(n(DBI::SQL("field.wave_2")), 60)
-  expect_identical(n("field.kept"), 30)
-  expect_identical(n("a.b"), 60) # a name with a point of its own
-  expect_error(dbi_table(con, "field.wave_3"), class = "fairlattice_error_no_table")
-  # on the command line and in a plan
-  folder <- withr::local_tempdir()
-  server <- c(host = "PGHOST", port = "PGPORT", dbname = "PGDATABASE", user = "PGUSER")
-  writeLines(c("database: postgresql", sprintf("%s: %s", names(server), Sys.getenv(server))),
-             file.path(folder, "server.yml"))
-  run <- call_main("crosstab", "--database", file.path(folder, "server.yml"), "--table", "field.kept", "--down",
-                   "smoke",
-                   "--across", "island")
-  expect_identical(run$status, 0L)
-  expect_match(run$out, "30 records read")
-  writeLines(c("records:", "  database: server.yml", "  table: field.wave_2", "across: island", "chapters:",
-               "  - title: One",
-               "    tables: [smoke]"), file.path(folder, "p.yml"))
-  expect_identical(book(file.path(folder, "p.yml"), cache = FALSE)$tables[[1]]$table$tally$records, 60)
-})
+test_that(paste("schemas, views, materialised views and names as they stand",
+                "are tables, on PostgreSQL"), {
+                  con <- postgres_with(small_survey())
+                  skip_if(is.null(con), "no PostgreSQL server for the tests")
+                  tell <- function(...) {
+                    for (one in c(...)) suppressMessages(
+                      DBI::dbExecute(con, one))
+                  }
+                  tell("DROP SCHEMA IF EXISTS field CASCADE",
+                       "CREATE SCHEMA field",
+                       "CREATE TABLE field.wave_2 AS SELECT * FROM answers",
+                       paste("CREATE MATERIALIZED VIEW field.kept AS SELECT *",
+                             "FROM field.wave_2 WHERE wave = 2"),
+                       "DROP TABLE IF EXISTS \"a.b\"",
+                       "CREATE TABLE \"a.b\" AS SELECT * FROM answers")
+                  withr::defer(tell("DROP SCHEMA field CASCADE",
+                                    "DROP TABLE \"a.b\""), priority = "first")
+                  n <- function(table) {
+                    crosstab(respondents(dbi_table(con, table)), smoke,
+                             island)$tally$records
+                  }
+                  expect_identical(n("field.wave_2"), 60)
+                  expect_identical(n(DBI::Id(
+                                       schema = "field", table = "wave_2")), 60)
+                  expect_identical(n(DBI::SQL("field.wave_2")), 60)
+                  expect_identical(n("field.kept"), 30)
+                  expect_identical(n("a.b"), 60) # a name with a point of its own
+                  expect_error(dbi_table(con, "field.wave_3"),
+                               class = "fairlattice_error_no_table")
+                  # on the command line and in a plan
+                  folder <- withr::local_tempdir()
+                  server <- c(host = "PGHOST", port = "PGPORT",
+                              dbname = "PGDATABASE", user = "PGUSER")
+                  writeLines(c("database: postgresql",
+                               sprintf("%s: %s", names(server),
+                                       Sys.getenv(server))),
+                             file.path(folder, "server.yml"))
+                  run <- call_main("crosstab", "--database",
+                                   file.path(folder, "server.yml"), "--table",
+                                   "field.kept", "--down", "smoke", "--across",
+                                   "island")
+                  expect_identical(run$status, 0L)
+                  expect_match(run$out, "30 records read")
+                  writeLines(c("records:", "  database: server.yml",
+                               "  table: field.wave_2", "across: island",
+                               "chapters:", "  - title: One",
+                               "    tables: [smoke]"),
+                             file.path(folder, "p.yml"))
+                  expect_identical(book(file.path(folder, "p.yml"),
+                                        cache = FALSE)$tables[[1]]$table$tally$records,
+                                   60)
+                })
 
-test_that("a user who may read some columns reads those, within a time limit, and writes nothing", {
+test_that(paste("a user who may read some columns reads those, within a time",
+                "limit, and writes nothing"), {
   con <- postgres_with(small_survey())
   skip_if(is.null(con), "no PostgreSQL server for the tests")
-  run <- function(...) for (one in c(...)) suppressMessages(DBI::dbExecute(con, one))
-  run("DROP ROLE IF EXISTS reader", "CREATE ROLE reader LOGIN", "REVOKE ALL ON answers FROM reader",
-      "GRANT SELECT (smoke, island) ON answers TO reader", "ALTER ROLE reader SET default_transaction_read_only = on")
-  withr::defer(run("DROP OWNED BY reader", "DROP ROLE reader"), priority = "first")
-  reader <- suppressWarnings(DBI::dbConnect(driver_of("RPostgres", "Postgres"), host = Sys.getenv("PGHOST"),
-                                            port = as.integer(Sys.getenv("PGPORT")), dbname = Sys.getenv("PGDATABASE"),
-                                            user = "reader"))
+  run <- function(...) {
+    for (one in c(...)) suppressMessages(DBI::dbExecute(con, one))
+  }
+  run("DROP ROLE IF EXISTS reader", "CREATE ROLE reader LOGIN",
+      "REVOKE ALL ON answers FROM reader",
+      "GRANT SELECT (smoke, island) ON answers TO reader",
+      "ALTER ROLE reader SET default_transaction_read_only = on")
+  withr::defer(run("DROP OWNED BY reader", "DROP ROLE reader"),
+               priority = "first")
+  reader <- suppressWarnings(
+    DBI::dbConnect(driver_of("RPostgres", "Postgres"),
+                   host = Sys.getenv("PGHOST"),
+                   port = as.integer(Sys.getenv("PGPORT")),
+                   dbname = Sys.getenv("PGDATABASE"), user = "reader"))
   withr::defer(DBI::dbDisconnect(reader), priority = "first")
   source <- dbi_table(reader, "answers", time_limit = 20)
   expect_setequal(names(source$columns), c("smoke", "island"))
   expect_same_tally(crosstab(respondents(source), smoke, island),
                     crosstab(respondents(small_survey()), smoke, island))
-  expect_error(crosstab(respondents(source), smoke, wave), class = "fairlattice_error_no_column")
+  expect_error(crosstab(respondents(source), smoke, wave),
+               class = "fairlattice_error_no_column")
 })
 
 test_that("a column that the driver cannot read keeps no other away, on ClickHouse", {
@@ -134,25 +176,33 @@ test_that("a column that the driver cannot read keeps no other away, on ClickHou
   run("INSERT INTO priced SELECT smoke, island, toDecimal32(1.5, 2) FROM answers")
   survey <- respondents(dbi_table(con, "priced"))
   expect_identical(crosstab(survey, smoke, island)$tally$records, 60)
-  outcome <- tryCatch(crosstab(survey, price, island), fairlattice_error = identity) # read, or refused in its own words
-  expect_true(inherits(outcome, c("fairlattice_crosstab", "fairlattice_error_database")))
+  # read, or refused in its own words
+  outcome <-
+    tryCatch(crosstab(survey, price, island), fairlattice_error = identity)
+  expect_true(inherits(outcome,
+                       c("fairlattice_crosstab", "fairlattice_error_database")))
 })
 
-test_that("a blank text is no answer in a condition, and an infinite weight is counted, wherever the records are", {
-  data <- data.frame(a = rep(c("u", "v", "", "  ", NA), 8), b = rep(c("p", "q"), 20),
-                     w = rep(c(1, 2, 3, 1), 10))
+test_that(paste("a blank text is no answer in a condition, and an infinite",
+                "weight is counted, wherever the records are"), {
+  data <- data.frame(a = rep(c("u", "v", "", "  ", NA), 8),
+                     b = rep(c("p", "q"), 20), w = rep(c(1, 2, 3, 1), 10))
   near <- crosstab(among(respondents(data), a != "u"), b)
-  expect_equal(findings(near)$base$left_out$records[findings(near)$base$left_out$code == "cannot_tell"], 24)
+  expect_equal(findings(near)$base$left_out$records[findings(near)$base$left_out$code == "cannot_tell"],
+               24)
   for (source in named_sources(data, NULL)) {
     expect_same_tally(crosstab(among(respondents(source), a != "u"), b), near)
     expect_same_tally(crosstab(among(respondents(source), is.na(a)), b),
                       crosstab(among(respondents(data), is.na(a)), b))
   }
   data$w[3] <- Inf
-  words <- tryCatch(respondents(data, weight = w), error = function(e) first_line(conditionMessage(e)))
+  words <- tryCatch(respondents(data, weight = w), error = function(e) {
+    first_line(conditionMessage(e))
+  })
   expect_match(words, "is not in 1 record")
   con <- sqlite_with(data)
-  expect_error(crosstab(respondents(dbi_table(con, "answers"), weight = w), b), words, fixed = TRUE)
+  expect_error(crosstab(respondents(dbi_table(con, "answers"), weight = w), b),
+               words, fixed = TRUE)
 })
 
 test_that("a weight that is text is refused in the same words by every source", {
@@ -162,15 +212,18 @@ test_that("a weight that is text is refused in the same words by every source", 
              error = function(e) first_line(conditionMessage(e)))
   }
   expect_match(told(data), "holds text")
-  for (source in named_sources(data, NULL)) expect_identical(told(source), told(data))
+  for (source in named_sources(data, NULL)) expect_identical(
+    told(source), told(data))
 })
 
 test_that("what a connection file calls the database goes to the driver by the driver's name", {
-  asked <- list(database = "odbc", dsn = "archive", dbname = "survey", uid = "analyst")
+  asked <-
+    list(database = "odbc", dsn = "archive", dbname = "survey", uid = "analyst")
   expect_identical(driver_arguments(asked, databases$odbc),
                    list(dsn = "archive", database = "survey", uid = "analyst"))
   asked <- list(database = "postgresql", host = "archive", dbname = "survey")
-  expect_identical(driver_arguments(asked, databases$postgresql), list(host = "archive", dbname = "survey"))
+  expect_identical(driver_arguments(asked, databases$postgresql),
+                   list(host = "archive", dbname = "survey"))
 })
 
 test_that("what looks at each record says that it needs a file", {

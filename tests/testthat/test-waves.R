@@ -4,42 +4,54 @@ demo_book <- book(read_plan(demo_file("veyra.plan.yml")))
 
 test_that("a change between two waves, and its mark, are those built in", {
   change <- function(down) {
-    one <- Find(function(one) one$down[1] == down && !is.null(one$change), demo_book$tables)
+    one <- Find(function(one) one$down[1] == down && !is.null(one$change),
+                demo_book$tables)
     fairlattice:::change_frame(one$change)
   }
   ferry <- change("ferry")
   all <- ferry[ferry$column == "All", ]
-  expect_true(all(all$change[all$answer %in% c("Very dissatisfied", "Dissatisfied")] > 5))
-  expect_true(all(all$p_corrected[all$answer %in% c("Very dissatisfied", "Very satisfied")] < 0.001))
+  expect_true(all(all$change[all$answer %in% c("Very dissatisfied", "Dissatisfied")] >
+                    5))
+  expect_true(all(all$p_corrected[all$answer %in% c("Very dissatisfied", "Very satisfied")] <
+                    0.001))
   heating <- change("heating")
   expect_identical(heating$answer[heating$column == "All" & heating$change > 5 & heating$p_corrected < 0.01],
                    "Heat pump")
   # the shares are those of the two waves by themselves
-  then <- respondents(read_records(demo_file("veyra-before.csv"), demo_file("veyra.schema.json")), weight = weight)
-  shares <- as.data.frame(crosstab(among(one_per(then, id, "last"), age >= 18), heating, island))
+  then <- respondents(read_records(demo_file("veyra-before.csv"),
+                                   demo_file("veyra.schema.json")),
+                      weight = weight)
+  shares <- as.data.frame(crosstab(among(one_per(then, id, "last"), age >= 18),
+                                   heating, island))
   own <- heating[heating$column == "Tarn", ]
-  expect_equal(own$before, shares$column_percent[shares$across == "Tarn"][match(own$answer, unique(shares$down))],
+  expect_equal(own$before,
+               shares$column_percent[shares$across == "Tarn"][match(own$answer, unique(shares$down))],
                tolerance = 1e-8)
   # a report draws the change of all respondents, with these shares
   skip_if_not_installed("ggplot2")
   report <- as_entries(demo_book[1:2], NULL)
-  drawn <- Find(function(entry) entry$kind == "result" && !is.null(entry$drawn), report)$drawn
+  drawn <- Find(function(entry) entry$kind == "result" && !is.null(entry$drawn),
+                report)$drawn
   lines <- figures$change$data(figure_data(drawn))
-  expect_equal(lines$percent[lines$bar == "2032"], all$now[match(lines$piece[lines$bar == "2032"], all$answer)])
+  expect_equal(lines$percent[lines$bar == "2032"],
+               all$now[match(lines$piece[lines$bar == "2032"], all$answer)])
   expect_match(figure_data(drawn)$title, "by Wave$")
-  turbine <- Find(function(one) "turbine" %in% one$down, demo_book$tables)$change
+  turbine <-
+    Find(function(one) "turbine" %in% one$down, demo_book$tables)$change
   expect_match(turbine, "wave before has no")
 })
 
 test_that("a change under two simple random samples is the plain difference of two shares", {
   withr::local_seed(3)
   sample_of <- function(n, share) {
-    data.frame(view = factor(ifelse(runif(n) < share, "yes", "no"), c("yes", "no")),
+    data.frame(view = factor(ifelse(runif(n) < share, "yes", "no"),
+                             c("yes", "no")),
                place = factor(sample(c("a", "b"), n, TRUE)))
   }
   now <- sample_of(500, 0.5)
   then <- sample_of(400, 0.4)
-  b <- book(plan_of(now, across = place, chapters = list(A = "view"), before = then, called = c("old", "new")))
+  b <- book(plan_of(now, across = place, chapters = list(A = "view"),
+                    before = then, called = c("old", "new")))
   row <- fairlattice:::change_frame(b$tables[[1]]$change)
   row <- row[row$column == "All" & row$answer == "yes", ]
   p <- c(mean(then$view == "yes"), mean(now$view == "yes"))
@@ -52,36 +64,52 @@ test_that("a change under two simple random samples is the plain difference of t
   both$wave <- factor(both$wave)
   path <- file_with("", ".csv")
   data.table::fwrite(both, path)
-  plan <- plan_file(sprintf("records: %s", path), "across: place", "chapters: [{title: A, tables: [view]}]",
+  plan <- plan_file(sprintf("records: %s", path), "across: place",
+                    "chapters: [{title: A, tables: [view]}]",
                     "before: {question: wave, now: new, then: old}")
   one <- fairlattice:::change_frame(book(read_plan(plan))$tables[[1]]$change)
   one <- one[one$column == "All" & one$answer == "yes", ]
   figures <- c("before", "now", "change", "p")
   expect_equal(one[figures], row[figures], ignore_attr = TRUE)
   # and when it is asked for outside of the plan
-  plan <- plan_file(sprintf("records: %s", path), "across: place", "chapters: [{title: A, tables: [view]}]")
-  asked <- read_plan(plan, before = fairlattice:::wave_in_words("wave = old, new"))
+  plan <- plan_file(sprintf("records: %s", path), "across: place",
+                    "chapters: [{title: A, tables: [view]}]")
+  asked <-
+    read_plan(plan, before = fairlattice:::wave_in_words("wave = old, new"))
   other <- fairlattice:::change_frame(book(asked)$tables[[1]]$change)
-  expect_equal(other[other$column == "All" & other$answer == "yes", figures], row[figures], ignore_attr = TRUE)
-  expect_error(read_plan(plan, before = list(question = "wave")), "question, then and now")
-  expect_error(read_plan(plan, before = list(question = "wave", then = "ol", now = "new")), "Did you mean \"old\"")
+  expect_equal(other[other$column == "All" & other$answer == "yes", figures],
+               row[figures], ignore_attr = TRUE)
+  expect_error(read_plan(plan, before = list(question = "wave")),
+               "question, then and now")
+  expect_error(read_plan(plan,
+                         before = list(question = "wave", then = "ol",
+                                       now = "new")), "Did you mean \"old\"")
   expect_error(fairlattice:::wave_in_words("wave=old"), "two answers")
 })
 
 test_that("marks of change cry wolf about as often as they say", {
   withr::local_seed(8)
-  settlements <- data.frame(stratum = rep(1:4, each = 10), cluster = 1:40, pull = rnorm(40, 0, 0.4))
+  settlements <- data.frame(stratum = rep(1:4, each = 10), cluster = 1:40,
+                            pull = rnorm(40, 0, 0.4))
   wave <- function(n) {
     at <- sample.int(40L, n, TRUE)
     asked <- lapply(setNames(nm = sprintf("q%d", 1:60)), function(k) {
-      factor(findInterval(settlements$pull[at] * sample(c(-1, 1), 1L) + rnorm(n), c(-0.8, 0, 0.8)), 0:3, letters[1:4])
+      factor(findInterval(settlements$pull[at] * sample(c(-1, 1), 1L) +
+                            rnorm(n), c(-0.8, 0, 0.8)), 0:3, letters[1:4])
     })
-    data.frame(asked, settlements[at, c("stratum", "cluster")], w = exp(0.4 * rnorm(n)))
+    data.frame(asked, settlements[at, c("stratum", "cluster")],
+               w = exp(0.4 * rnorm(n)))
   }
   marked <- unlist(lapply(1:5, function(k) {
-    survey <- function(data) respondents(data, weight = w, stratum = stratum, cluster = cluster)
-    b <- book(plan_of(survey(wave(700)), chapters = list(A = sprintf("q%d", 1:60)), before = survey(wave(700))))
-    vapply(b$tables, function(one) mean(fairlattice:::change_frame(one$change)$p_corrected <= 0.05), 0)
+    survey <- function(data) {
+      respondents(data, weight = w, stratum = stratum, cluster = cluster)
+    }
+    b <- book(plan_of(survey(wave(700)),
+                      chapters = list(A = sprintf("q%d", 1:60)),
+                      before = survey(wave(700))))
+    vapply(b$tables, function(one) {
+      mean(fairlattice:::change_frame(one$change)$p_corrected <= 0.05)
+    }, 0)
   }))
   expect_length(marked, 300L) # unrelated tables of four rows each
   expect_gt(mean(marked), 0.025)
@@ -96,10 +124,13 @@ test_that("what is new, gone or relabelled is listed, and answers that differ ar
   changes <- fairlattice:::questions_changed(now, then)
   expect_identical(changes$change[match(c("turbine", "mode", "leave"), changes$question)],
                    c("new_question", "relabelled", "retitled"))
-  expect_identical(unlist(changes[changes$question == "mode", c("before", "now")], use.names = FALSE),
-                   c("Paper", "Paper form"))
-  b <- book(plan_of(now, across = island, chapters = list(A = c("mode", "turbine", "heating")), before = then))
-  expect_match(b$tables[[1]]$change, "not the same in both waves; only now: .Paper form.; only before: .Paper.")
+  expect_identical(unlist(changes[changes$question == "mode", c("before", "now")],
+                          use.names = FALSE), c("Paper", "Paper form"))
+  b <- book(plan_of(now, across = island,
+                    chapters = list(A = c("mode", "turbine", "heating")),
+                    before = then))
+  expect_match(b$tables[[1]]$change,
+               "not the same in both waves; only now: .Paper form.; only before: .Paper.")
   expect_match(b$tables[[2]]$change, "has no")
   expect_s3_class(b$tables[[3]]$change, "fairlattice_banner")
 })

@@ -1,0 +1,85 @@
+# The one door from figures to their variance.
+#
+# A figure is a function of the cell proportions P that gives its value and its
+# derivative by the cells: part(value, gradient), the gradient with one row a
+# cell and one column a value, or NULL where the value does not move to first
+# order. Whoever wants a standard error comes here with a figure. How the people
+# were drawn is known behind the door only, by the class of the estimate's
+# `spread`:
+#
+#   fairlattice_random       simple random sampling      R/table-random.R
+#   fairlattice_linearised   weights, strata, clusters   R/table-linearised.R
+#   fairlattice_replicated   replicate weights           R/table-replicates.R
+#
+# A further kind of spread needs methods for the generics of this file alone.
+
+# An estimate of a layer.
+#   P            proportions over the occupied rows and columns
+#   sums         the weighted sums that they are proportions of
+#   fit          what P would be if the two questions were unrelated
+#   n            respondents
+#   rows, columns   which rows and columns of the layer those are
+#   spread       how P varies from sample to sample
+#   effect       the generalised design effects of the residuals: design_effects()
+new_estimate <- function(sums, P, n, rows, columns, spread) {
+  list(P = P, sums = sums, fit = expected_proportions(P), n = n, rows = rows,
+       columns = columns, spread = spread)
+}
+
+# What all kinds of spread hold: the design's degrees of freedom, and the names
+# of the strata with a single cluster.
+new_spread <- function(kind, df, single = character(), ...) {
+  structure(list(df = df, single = single, ...),
+            class = c(paste0("fairlattice_", kind), "fairlattice_spread"))
+}
+
+# What the door gives: values with what is known of them, and the degrees of freedom
+# of each.
+with_df <- function(e, value, ...) {
+  list(value = value, ..., df = rep(design_df(e), length(value)))
+}
+
+# ---- the door ----
+
+# Value, variance and degrees of freedom of every value of a figure.
+estimated <- function(e, figure) UseMethod("estimated", e$spread)
+
+# The same together: values, their covariance matrix, the degrees of freedom of
+# each, and those of a test of all (`joint_df`).
+estimated_together <- function(e, figure) {
+  UseMethod("estimated_together", e$spread)
+}
+
+# The share that every cell has of its column, row or the table: value, variance
+# and degrees of freedom, vectors down the columns of P.
+estimated_shares <- function(e, percent) UseMethod("estimated_shares", e$spread)
+
+# The departures from independence, d_ij = p_ij - p_i. p_.j: the variance of
+# each.
+residual_variance <- function(e) UseMethod("residual_variance", e$spread)
+
+# The same with the covariance matrix of those of the first r-1 rows and c-1
+# columns.
+residual_spread <- function(e) UseMethod("residual_spread", e$spread)
+
+# The design effect of every value of a figure: its variance (where it is known
+# already, `designed`) over that of a random sample of as many people. NA where
+# either has none.
+design_effect_of <- function(e, figure, designed = NULL) {
+  UseMethod("design_effect_of", e$spread)
+}
+
+# Whether the counts themselves were drawn, so that exact distributions and
+# other methods for multinomial counts hold.
+counts_were_drawn <- function(e) inherits(e$spread, "fairlattice_random")
+
+# The design's degrees of freedom in a table; infinite where the counts were
+# drawn.
+design_df <- function(e) e$spread$df
+
+has_df <- function(e) design_df(e) >= 1
+
+# A variance of rounding size is none.
+effect_over <- function(designed, plain) {
+  ifelse(plain > 1e-18 & designed > 1e-20, designed / plain, NA_real_)
+}
