@@ -34,11 +34,11 @@ strongest_cell <- function(x, k) {
   residual <- residuals_of(x)[[k]]$adjusted_residual
   if (is.null(residual) || all(is.na(residual))) return(NULL)
   at <- strongest_first(residual)[1L]
-  row <- x$choices$percent == "row"
-  margin <- layer$margins[[if (row) "across" else "down"]]$weighted /
+  across_rows <- x$choices$percent == "row"
+  margin <- layer$margins[[if (across_rows) "across" else "down"]]$weighted /
             layer$base$weighted
   names <- cells_of_layer(layer)
-  overall <- if (row) margin[as.vector(col(layer$n))[at]] else
+  overall <- if (across_rows) margin[as.vector(col(layer$n))[at]] else
     margin[as.vector(row(layer$n))[at]]
   words("summary.cell", down = names$down[at], across = names$across[at],
         share = shares_of(x)[[k]]$share[at], overall = overall,

@@ -49,15 +49,15 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
   ready <-
     questions_ready(survey, unique(c(to, asked %||% names(survey$data))), call)
   survey <- ready$survey
-  names <- ready$names
-  if (!is.null(to) && !to %in% names)
+  looked_at <- ready$names
+  if (!is.null(to) && !to %in% looked_at)
     stop_input(c(tells("cannot_set_against_other_questions", to),
                  x = ready$left_out$reason[match(to, ready$left_out$question)]),
                "related", call = call)
-  if (length(names) < 2L)
+  if (length(looked_at) < 2L)
     stop_input(tells("no_two_questions_can_set"), "related", call = call)
-  pairs <- if (is.null(to)) utils::combn(names, 2L) else
-    rbind(setdiff(names, to), to)
+  pairs <- if (is.null(to)) utils::combn(looked_at, 2L) else
+    rbind(setdiff(looked_at, to), to)
   items <- lapply(seq_len(ncol(pairs)), function(k) {
     list(number = k, down = pairs[1L, k], across = pairs[2L, k])
   })
@@ -135,10 +135,10 @@ ready_column <- function(name, one, breaks) {
 breaks_in_four <- function(x, name, weight) {
   if (!is_plain(x) || !looks_like_number(x) ||
         length(unique(x[!is.na(x)])) <= 12L) return(NULL)
-  stop_here <- function(...) {
+  stop_bands <- function(...) {
     stop_input(c(...), "band", column = name, call = NULL)
   }
-  equal_count_breaks(band_values(x, name, stop_here), weight, 4L, stop_here)
+  equal_count_breaks(band_values(x, name, stop_bands), weight, 4L, stop_bands)
 }
 
 # One question as columns that can be tabulated, or why there is none. A number

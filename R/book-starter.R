@@ -51,11 +51,11 @@ starter_file_keys <- function(options) {
 
 # Columns that look like the design's, by their names and what they hold.
 likely_roles <- function(data) {
-  names <- names(data)
-  like <- function(pattern) names[grepl(pattern, names, ignore.case = TRUE)]
-  number <- names[vapply(data, function(x) is.numeric(x) && !is.factor(x), NA)]
-  many <- names[vapply(data, function(x) is_plain(x) && length(unique(x)) > 0.9 * nrow(data), NA)]
-  clusters <- names[vapply(data, function(x) {
+  columns <- names(data)
+  like <- function(pattern) columns[grepl(pattern, columns, ignore.case = TRUE)]
+  number <- columns[vapply(data, function(x) is.numeric(x) && !is.factor(x), NA)]
+  many <- columns[vapply(data, function(x) is_plain(x) && length(unique(x)) > 0.9 * nrow(data), NA)]
+  clusters <- columns[vapply(data, function(x) {
     size <- if (is_plain(x)) length(unique(x)) else 0L
     !is.numeric(x) && size > 20L && size < nrow(data) / 3
   }, NA)]

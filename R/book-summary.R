@@ -79,9 +79,9 @@ summary.fairlattice_book <- function(object, ...) {
 
 # How many tests were made, and what chance alone would find.
 tests_made <- function(found) {
-  of <- function(name) attr(found, name, exact = TRUE)
-  words("summary.said", tests = of("tests"), alpha = of("alpha"),
-        significant = of("significant"), part = of("part"))
+  attribute <- function(name) attr(found, name, exact = TRUE)
+  words("summary.said", tests = attribute("tests"), alpha = attribute("alpha"),
+        significant = attribute("significant"), part = attribute("part"))
 }
 
 numbers_of_tables <- function(tables) {
@@ -155,15 +155,15 @@ index_of <- function(b) {
   found <- summary(b)
   names <- unique(rows$question)
   at <- match(names, rows$question)
-  of <- function(frame, name) frame[frame$question == name, ]
+  rows_of <- function(frame, name) frame[frame$question == name, ]
   each <- function(work) vapply(names, work, "", USE.NAMES = FALSE)
   list2DF(list(
     question = rows$title[at],
     tables = each(function(name) {
-      paste(unique(of(rows, name)$table), collapse = ", ")
+      paste(unique(rows_of(rows, name)$table), collapse = ", ")
     }),
     n = rows$n[at],
-    finding = each(function(name) finding_of(of(found, name), of(rows, name)))))
+    finding = each(function(name) finding_of(rows_of(found, name), rows_of(rows, name)))))
 }
 
 finding_of <- function(pairs, rows) {

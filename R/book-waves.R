@@ -141,11 +141,11 @@ waves_joined <- function(now, then, name) {
                 new = setdiff(shown[[1L]], shown[[2L]]),
                 gone = setdiff(shown[[2L]], shown[[1L]])))
   missing <- unique(unlist(lapply(parts, attr, "missing", exact = TRUE)))
-  levels <- c(setdiff(unique(unlist(shown)), missing), missing)
+  answers <- c(setdiff(unique(unlist(shown)), missing), missing)
   out <- new_answers(match(unlist(lapply(
                                     parts, function(x) {
                                       levels(x)[as.integer(x)]
-                                    })), levels), levels,
+                                    })), answers), answers,
                      missing = as.character(missing), label = label_of(now),
                      ordered = is.ordered(parts[[1L]]))
   for (what in c("nets", "scores", "headings", "history"))
@@ -202,10 +202,10 @@ questions_changed <- function(now, then) {
 answers_changed <- function(now, then, name, row) {
   declared <- lapply(list(now, then), function(x) {
     if (!is.factor(x)) return(NULL)
-    levels <- setdiff(levels(x), attr(x, "missing", exact = TRUE))
-    stats::setNames(levels,
+    shown <- setdiff(levels(x), attr(x, "missing", exact = TRUE))
+    stats::setNames(shown,
                     as.character(attr(x, "values", exact = TRUE) %||%
-                                   levels(x))[match(levels, levels(x))])
+                                   levels(x))[match(shown, levels(x))])
   })
   a <- declared[[1L]]
   b <- declared[[2L]]

@@ -246,10 +246,10 @@ sparse_option <- function() {
 # The options of the choices of a table and of its layout that stand in a group
 # of the help.
 choice_options <- function(group) {
-  names <-
+  shared_names <-
     names(Filter(function(help) identical(help$group, group), choice_help))
   choices <- all_choices()
-  options <- lapply(names, function(name) {
+  options <- lapply(shared_names, function(name) {
     choice <- choices[[name]]
     help <- choice_help[[name]]
     flag <- paste0("--", dashed(name))

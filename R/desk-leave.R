@@ -63,8 +63,8 @@ command_of_work <- function(store, work) {
         paste(if (is.numeric(value)) number_text(value) else value,
               collapse = ","))
   }
-  flags <- function(list) {
-    unlist(Map(flag, names(list), list), use.names = FALSE)
+  flags <- function(values) {
+    unlist(Map(flag, names(values), values), use.names = FALSE)
   }
   text <- c(flags(store$read), flags(work$asked), flag("one-per", work$one_per),
             flag("among", work$among), flag("base", work$base),

@@ -3,9 +3,9 @@
 
 # One row a question: name, title and what it is, for all columns of the survey.
 questions_listed <- function(survey) {
-  names <- names(survey$data)
-  list2DF(list(name = names,
-               title = vapply(names, question_title, "", survey = survey),
+  columns <- names(survey$data)
+  list2DF(list(name = columns,
+               title = vapply(columns, question_title, "", survey = survey),
                kind = unname(vapply(survey$data, listed_kind, ""))))
 }
 

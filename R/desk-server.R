@@ -237,7 +237,7 @@ said_of_act <- function(store, window, act) {
 # a few.
 known_part <- function(store, work) {
   survey <- prepared_of_work(store, work)
-  names <- names(survey$data)
+  columns <- names(survey$data)
   kept_under(store$surveys, list("known", work$asked, steps_of(work)),
              {
                answers <- lapply(survey$data, function(x) {
@@ -245,8 +245,8 @@ known_part <- function(store, work) {
                        is.null(attr(x, "items", exact = TRUE)))
                    I(answers_offered(x))
                })
-               list(names = I(names),
-                    titles = I(vapply(names, question_title, "",
+               list(names = I(columns),
+                    titles = I(vapply(columns, question_title, "",
                                       survey = survey, USE.NAMES = FALSE)),
                     answers = Filter(Negate(is.null), answers))
              })
@@ -257,9 +257,9 @@ most_pictures <- 40L
 answer_pictures <- function(desk, body) {
   window <- window_of(desk, body)
   survey <- prepared_of_work(desk$store, window$now)
-  names <- utils::head(intersect(as.character(unlist(body$names)),
-                                 names(survey$data)), most_pictures)
-  lapply(stats::setNames(names, names), function(name) {
+  columns <- utils::head(intersect(as.character(unlist(body$names)),
+                                   names(survey$data)), most_pictures)
+  lapply(stats::setNames(columns, columns), function(name) {
     found <- kept_under(desk$store$tallies,
                         list("picture", window$now$asked, steps_of(window$now),
                              name), question_picture(survey, name),

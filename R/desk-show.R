@@ -90,14 +90,14 @@ shares_bars <- function(f) {
                      vapply(colour, ink_on, ""), safe(data$label))
   bar <- factor(data$bar_key, unique(data$bar_key))
   first <- match(levels(bar), data$bar_key)
-  of <- function(text, more = "") {
+  span <- function(text, more = "") {
     sprintf("<span class=\"of\">%s%s</span>", safe(text), more)
   }
-  heads <- of(data$bar[first],
-              sprintf("<small>%s</small>", format_count(data$base[first])))
+  heads <- span(data$bar[first],
+                sprintf("<small>%s</small>", format_count(data$base[first])))
   rows <- if (items) {
     item <- sprintf("<div class=\"bar item\">%s<span class=\"whole\">%s</span></div>",
-                    of(data$piece), segment)
+                    span(data$piece), segment)
     paste0("<div class=\"bar head\">", heads, "</div>",
            vapply(split(item, bar), paste, "", collapse = ""))
   } else {

@@ -22,9 +22,9 @@ kept_under <- function(kept, key, expression, most = 40L) {
   name <- rlang::hash(key)
   value <- kept[[name]]$value %||% expression
   kept[[name]] <- list(value = value, at = as.numeric(Sys.time()))
-  names <- names(kept)
-  if (length(names) > most) {
-    rm(list = names[which.min(vapply(names, function(one) kept[[one]]$at, 0))],
+  keys <- names(kept)
+  if (length(keys) > most) {
+    rm(list = keys[which.min(vapply(keys, function(one) kept[[one]]$at, 0))],
        envir = kept)
   }
   value

@@ -133,11 +133,11 @@ finite_or_na <- function(x) {
 # A list of rows, each a list of single values, as a list of columns; what is
 # said (why, note, interval) stays a list.
 columns_of <- function(rows) {
-  names <- names(rows[[1L]])
-  stats::setNames(lapply(names, function(name) {
+  columns <- names(rows[[1L]])
+  stats::setNames(lapply(columns, function(name) {
     values <- lapply(rows, `[[`, name)
     if (name %in% said_columns) values else unlist(values)
-  }), names)
+  }), columns)
 }
 
 said_columns <- c("why", "note", "interval", "reversal", "what")

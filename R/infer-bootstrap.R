@@ -31,22 +31,22 @@ bootstrap_rows <- function(layer, rows, tally, alpha, scores, draws, seed,
 drawn_tables <- function(layer, tally, draws, call) {
   design <- tally$design
   e <- layer$estimate
-  stop_here <- function(...) stop_input(c(...), "bootstrap", call = call)
+  stop_bootstrap <- function(...) stop_input(c(...), "bootstrap", call = call)
   if (!is.null(design$replicates)) {
     if (design$replicates$kind != "bootstrap") {
-      stop_here(tells("replicates_table_no_bootstrap_samples"),
-                i = tells("use_make_replicates_survey_bootstrap_survey"))
+      stop_bootstrap(tells("replicates_table_no_bootstrap_samples"),
+                     i = tells("use_make_replicates_survey_bootstrap_survey"))
     }
     return(layer$replicates[places_in(layer), , drop = FALSE])
   }
   if (counts_were_drawn(e)) {
     if (e$n > .Machine$integer.max)
-      stop_here(tells("respondents_too_many_draw_again", format_count(e$n)))
+      stop_bootstrap(tells("respondents_too_many_draw_again", format_count(e$n)))
     return(stats::rmultinom(draws, e$n, as.vector(e$P)))
   }
   if (!design$clustered) {
-    stop_here(tells("table_weighted_respondents_without_clusters"),
-              i = tells("make_bootstrap_replicates_first_make_replicates"))
+    stop_bootstrap(tells("table_weighted_respondents_without_clusters"),
+                   i = tells("make_bootstrap_replicates_first_make_replicates"))
   }
   factors <- cluster_bootstrap(design, draws)
   cells <- layer_cells(layer, tally)

@@ -165,10 +165,10 @@ differences_by_row <- function(shares, of, alpha, first, second) {
 }
 
 bind_columns <- function(rows) {
-  names <- names(rows[[1L]])
-  stats::setNames(lapply(names, function(name) {
+  columns <- names(rows[[1L]])
+  stats::setNames(lapply(columns, function(name) {
     unlist(lapply(rows, `[[`, name), use.names = FALSE)
-  }), names)
+  }), columns)
 }
 
 # The share of every group less that of everybody, which it is a part of.

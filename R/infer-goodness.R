@@ -26,13 +26,13 @@ goodness_tests <- function(p, q, layer) {
   at <- q[e$rows]
   cells <- estimated_together(e, cells_of)
   V <- cells$covariance
-  sum <- e$n * sum(diag(V) / at)
-  effects <- list(sum = sum, squares = e$n^2 * sum(V^2 / tcrossprod(at)))
+  weighted_sum <- e$n * sum(diag(V) / at)
+  effects <- list(sum = weighted_sum, squares = e$n^2 * sum(V^2 / tcrossprod(at)))
   second <- function(test, statistic, headline = FALSE) {
     f <- second_order(statistic, effects, cells$joint_df)
     row(test, f$statistic, f$df, f$df_error, f$p, headline = headline)
   }
-  first <- X2 / (sum / d)
+  first <- X2 / (weighted_sum / d)
   c(list(second("rao_scott_second", X2, TRUE),
          row("rao_scott_first", first, d, p = upper_chi_square(first, d)),
          second("rao_scott_second_likelihood", G2)), plain)

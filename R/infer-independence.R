@@ -69,13 +69,13 @@ headline_reason <- function(test, by_design, by, sparse, by_table) {
 
 plain_tests <- function(e, X2, G2, corrected) {
   d <- free_of(e$P)
-  of <- function(test, statistic) {
+  asymptotic <- function(test, statistic) {
     new_test(test, statistic, d, p = upper_chi_square(statistic, d), base = e$n,
              note = reference_note(e))
   }
-  c(list(of("pearson", X2), of("likelihood_ratio", G2)),
+  c(list(asymptotic("pearson", X2), asymptotic("likelihood_ratio", G2)),
     if (corrected && all(dim(e$P) == 2L))
-      list(of("continuity_corrected", corrected_statistic(e$P, e$n))))
+      list(asymptotic("continuity_corrected", corrected_statistic(e$P, e$n))))
 }
 
 designed_tests <- function(e, X2, G2) {

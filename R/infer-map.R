@@ -17,8 +17,8 @@ map_of <- function(layer) {
   if (min(length(rows), length(columns)) < 3L) return(NULL)
   P <- P[rows, columns, drop = FALSE]
   r <- row_sums(P)
-  c <- column_sums(P)
-  S <- svd((P - tcrossprod(r, c)) / sqrt(tcrossprod(r, c)))
+  column_mass <- column_sums(P)
+  S <- svd((P - tcrossprod(r, column_mass)) / sqrt(tcrossprod(r, column_mass)))
   axes <- function(U, mass) t(t(U[, 1:2, drop = FALSE]) * S$d[1:2]) / sqrt(mass)
   down <- axes(S$u, r)
   turn <- apply(down, 2L, function(x) if (x[which.max(abs(x))] < 0) -1 else 1)
@@ -28,7 +28,7 @@ map_of <- function(layer) {
     out
   }
   list(down = placed(down, rows, rownames(layer$weighted)),
-       across = placed(axes(S$v, c), columns, colnames(layer$weighted)),
+       across = placed(axes(S$v, column_mass), columns, colnames(layer$weighted)),
        share = if (sum(S$d^2) > 0) S$d[1:2]^2 / sum(S$d^2) else
          c(NA_real_, NA_real_))
 }

@@ -92,9 +92,9 @@ means_in <- function(e, scores, columns = NULL) {
 # The least value at which the cumulative share reaches q; where it is exactly
 # q, midway to the next.
 quantiles_of <- function(values, p, q) {
-  order <- order(values)
-  values <- values[order][p[order] > 0]
-  reached <- cumsum(p[order][p[order] > 0])
+  by_value <- order(values)
+  values <- values[by_value][p[by_value] > 0]
+  reached <- cumsum(p[by_value][p[by_value] > 0])
   vapply(q, function(share) {
     at <- which(reached >= share - 1e-12)[1L]
     if (is.na(at)) at <- length(values)
@@ -128,15 +128,15 @@ equal_means_test <- function(layer, scores) {
   if (length(e$columns) < 2L) return(none("single_answer"))
   found <-
     lapply(e$columns, function(column) score_summary(layer, scores, column))
-  of <- function(name) vapply(found, `[[`, 0, name)
+  column_values <- function(name) vapply(found, `[[`, 0, name)
   k <- length(found)
   if (counts_were_drawn(e)) {
-    if (any(of("n") < 2) || any(of("se") <= 0))
+    if (any(column_values("n") < 2) || any(column_values("se") <= 0))
       return(none("means_no_variance"))
-    w <- 1 / of("se")^2
-    centre <- sum(w * of("mean")) / sum(w)
-    lost <- sum((1 - w / sum(w))^2 / (of("n") - 1))
-    f <- sum(w * (of("mean") - centre)^2) / (k - 1) /
+    w <- 1 / column_values("se")^2
+    centre <- sum(w * column_values("mean")) / sum(w)
+    lost <- sum((1 - w / sum(w))^2 / (column_values("n") - 1))
+    f <- sum(w * (column_values("mean") - centre)^2) / (k - 1) /
          (1 + 2 * (k - 2) / (k^2 - 1) * lost)
     df_error <- (k^2 - 1) / (3 * lost)
     return(new_test("equal_means", f, k - 1, df_error,

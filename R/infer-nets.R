@@ -160,12 +160,12 @@ net_cells_stored <- function(layer, side, name) {
 # A figure of every answer and net, nets after the answers: a matrix. `figure`
 # takes a crosstab of one layer and gives a value a cell, down its columns.
 over_parts <- function(parts, figure) {
-  of <- function(x) matrix(figure(x), nrow(x$layers[[1L]]$n))
-  if (!length(parts$across) && !length(parts$down)) return(of(parts$core))
+  figure_grid <- function(x) matrix(figure(x), nrow(x$layers[[1L]]$n))
+  if (!length(parts$across) && !length(parts$down)) return(figure_grid(parts$core))
   whole <- function(part) {
     do.call(cbind,
-            c(list(of(part$core)),
-              lapply(part$across, function(net) of(net)[, 1L])))
+            c(list(figure_grid(part$core)),
+              lapply(part$across, function(net) figure_grid(net)[, 1L])))
   }
   do.call(rbind,
           c(list(whole(parts)),
@@ -175,7 +175,7 @@ over_parts <- function(parts, figure) {
 # A margin of every answer and net of a side.
 margin_over_parts <- function(parts, side, what) {
   nets <- if (side == "down") lapply(parts$down, `[[`, "core") else parts$across
-  of <- function(x) {
+  margin_along <- function(x) {
     layer <- x$layers[[1L]]
     if (what != "squared") return(layer$margins[[side]][[what]])
     # of items, and in a table read from a file, squared weights are not known
@@ -186,6 +186,6 @@ margin_over_parts <- function(parts, side, what) {
              column_sums(layer$squared))
   }
   if (length(nets))
-    c(of(parts$core), vapply(nets, function(net) of(net)[1L], 0)) else
-    of(parts$core)
+    c(margin_along(parts$core), vapply(nets, function(net) margin_along(net)[1L], 0)) else
+    margin_along(parts$core)
 }

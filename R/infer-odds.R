@@ -11,10 +11,10 @@ odds_ratio_of <- function(t) t[1, 1] * t[2, 2] / (t[1, 2] * t[2, 1])
 # the terms of the two sums.
 mantel_haenszel <- function(tables) {
   parts <- lapply(tables, odds_parts)
-  of <- function(f) vapply(parts, function(t) with(t, f(a, b, c, d, N)), 0)
-  R <- of(function(a, b, c, d, N) a * d / N)
-  S <- of(function(a, b, c, d, N) b * c / N)
-  P <- of(function(a, b, c, d, N) (a + d) / N)
+  over_strata <- function(f) vapply(parts, function(t) with(t, f(a, b, c, d, N)), 0)
+  R <- over_strata(function(a, b, c, d, N) a * d / N)
+  S <- over_strata(function(a, b, c, d, N) b * c / N)
+  P <- over_strata(function(a, b, c, d, N) (a + d) / N)
   variance <- sum(P * R) / (2 * sum(R)^2) +
               sum(P * S + (1 - P) * R) / (2 * sum(R) * sum(S)) +
               sum((1 - P) * S) / (2 * sum(S)^2)
@@ -104,9 +104,9 @@ full_log_odds <- function(tables) {
 
 mantel_haenszel_tests <- function(strata) {
   parts <- lapply(strata$tables, function(t) odds_parts(t$n))
-  of <- function(f) vapply(parts, function(t) with(t, f(a, b, c, d, N)), 0)
-  over <- sum(of(function(a, b, c, d, N) a - (a + b) * (a + c) / N))
-  variance <- sum(of(function(a, b, c, d, N) {
+  over_strata <- function(f) vapply(parts, function(t) with(t, f(a, b, c, d, N)), 0)
+  over <- sum(over_strata(function(a, b, c, d, N) a - (a + b) * (a + c) / N))
+  variance <- sum(over_strata(function(a, b, c, d, N) {
     if (N > 1) (a + b) * (c + d) * (a + c) * (b + d) / (N^2 * (N - 1)) else 0
   }))
   row <- function(test, less) {

@@ -21,7 +21,7 @@ layer_risks <- function(layer, outcome, compared, reference, turn, alpha) {
 }
 
 risk_rows <- function(layer, outcome, compared, reference, turn, alpha) {
-  row <- new_risk(outcome, compared, reference)
+  risk <- new_risk(outcome, compared, reference)
   weighted <- if (turn) t(layer$weighted) else layer$weighted
   n <- if (turn) t(layer$n) else layer$n
   e <- layer$estimate
@@ -46,9 +46,9 @@ risk_rows <- function(layer, outcome, compared, reference, turn, alpha) {
   df <- min(found$df)
   d <- difference_of(q[[1L]], m[[1L]], q[[2L]], m[[2L]], effect, df, alpha,
                      scored = !drawn)
-  c(share_figures(q, m, found, d, e, row, alpha),
-    ratio_figures(q, estimated(e, log_ratios(two)), row, alpha),
-    exact_figures(counts, e, row, alpha), z_figures(d, df, row))
+  c(share_figures(q, m, found, d, e, risk, alpha),
+    ratio_figures(q, estimated(e, log_ratios(two)), risk, alpha),
+    exact_figures(counts, e, risk, alpha), z_figures(d, df, risk))
 }
 
 # The share of an outcome in each of the columns named, or in rows with `turn`.

@@ -75,8 +75,8 @@ all_figures <- function(layer, keys, alpha, given) {
   scaled <- scales_at(e$P, scales, known)
   anew <- function(P) {
     own <- with_phi(given, P)
-    figures <- lapply(measures[keys[able]], function(m) m$figures(P, own))
-    measured_parts(figures, scales_at(P, scales, own))
+    worked <- lapply(measures[keys[able]], function(m) m$figures(P, own))
+    measured_parts(worked, scales_at(P, scales, own))
   }
   at <- measured_parts(parts[able], scaled)
   found <- estimated(e, known_figure(e, at, anew))
@@ -100,13 +100,13 @@ all_figures <- function(layer, keys, alpha, given) {
     if (!is.null(m$population))
       return(noncentral_figures(m, e, part$estimate, se, bounds[[m$scale]],
                                 given))
-    figures <-
+    worked <-
       delta_figures(m, e, part$estimate, se, of_zero[at], found$df[at], alpha)
     if (m$only %in% "2x2" && m$range[1L] < 0)
-      figures$note <- figures$note %||% sign_of(e$P)
+      worked$note <- worked$note %||% sign_of(e$P)
     if (m$level == "ordinal" && unordered)
-      figures$note <- figures$note %||% said("not_known_ordered")
-    figures
+      worked$note <- worked$note %||% said("not_known_ordered")
+    worked
   })
 }
 

@@ -58,18 +58,18 @@ band <- function(x, question, breaks = NULL, n = NULL, width = NULL,
 # `records` is how many records each value stands for (NULL: one).
 band_number <- function(x, name, weight, breaks, n, width, labels, closed,
                         least, call, records = NULL) {
-  stop_here <- function(...) {
+  stop_band <- function(...) {
     stop_input(c(...), "band", column = name, call = call)
   }
-  check_band_choices(breaks, n, width, labels, least, stop_here, call)
+  check_band_choices(breaks, n, width, labels, least, stop_band, call)
   x <- number_of_codes(x)
-  values <- band_values(x, name, stop_here)
+  values <- band_values(x, name, stop_band)
   seen <- values[!is.na(values)]
-  breaks <- band_breaks(values, seen, weight, breaks, n, width, stop_here)
+  breaks <- band_breaks(values, seen, weight, breaks, n, width, stop_band)
   bands <- bands_at(values, seen, breaks, closed, least, records)
   made <- bands$labels
   if (!is.null(labels) && length(labels) != length(made)) {
-    stop_here(tells("bands_labels", length(made), list_some(made),
+    stop_band(tells("bands_labels", length(made), list_some(made),
                     length(labels)))
   }
   reasons <- attr(x, "reasons", exact = TRUE)
@@ -84,45 +84,45 @@ band_number <- function(x, name, weight, breaks, n, width, labels, closed,
                          ends = bands$ends, least = least %||% NA)))
 }
 
-check_band_choices <- function(breaks, n, width, labels, least, stop_here,
+check_band_choices <- function(breaks, n, width, labels, least, stop_band,
                                call) {
   if (sum(!is.null(breaks), !is.null(n), !is.null(width)) != 1L)
-    stop_here(tells("give_one_breaks_n_width"))
+    stop_band(tells("give_one_breaks_n_width"))
   if (!is.null(breaks) &&
         (!is.numeric(breaks) || !length(breaks) || any(!is.finite(breaks))))
-    stop_here(tells("breaks_finite_numbers"))
+    stop_band(tells("breaks_finite_numbers"))
   if (!is.null(width)) check_number(width, "width", 0, Inf, call)
   if (!is.null(least)) check_number(least, "least", 1, Inf, call)
   if (!is.null(labels) &&
         (!is.character(labels) || anyNA(labels) || anyDuplicated(labels)))
-    stop_here(tells("labels_different_texts"))
+    stop_band(tells("labels_different_texts"))
 }
 
-band_values <- function(x, name, stop_here) {
+band_values <- function(x, name, stop_band) {
   if (!is.numeric(x) || is.factor(x)) {
-    stop_here(tells("not_number_cannot_cut_into", name),
+    stop_band(tells("not_number_cannot_cut_into", name),
               i = tells("combine_answers_regroup"))
   }
   values <- as.vector(unclass(x))
   values[is.na(values)] <- NA
   if (any(is.infinite(values))) {
-    stop_here(tells("infinite_values_record", name,
+    stop_band(tells("infinite_values_record", name,
                     which(is.infinite(values))[1L]),
               i = tells("make_missing_first"))
   }
-  if (all(is.na(values))) stop_here(tells("no_values", name))
+  if (all(is.na(values))) stop_band(tells("no_values", name))
   values
 }
 
 # Where bands begin (end): as given, with equal counts, or of one width.
-band_breaks <- function(values, seen, weight, breaks, n, width, stop_here) {
+band_breaks <- function(values, seen, weight, breaks, n, width, stop_band) {
   if (!is.null(width) && (width == 0 || diff(range(seen)) / width > 1000))
-    stop_here(tells("width_makes_more_1_000", number_text(width)))
+    stop_band(tells("width_makes_more_1_000", number_text(width)))
   breaks <- if (!is.null(breaks)) as.numeric(breaks) else
-    if (!is.null(n)) equal_count_breaks(values, weight, n, stop_here) else
+    if (!is.null(n)) equal_count_breaks(values, weight, n, stop_band) else
       seq(floor(min(seen) / width) * width, max(seen), by = width)
   if (anyNA(breaks) || any(diff(breaks) <= 0))
-    stop_here(tells("breaks_increasing_numbers"),
+    stop_band(tells("breaks_increasing_numbers"),
               x = tells("breaks_are", list_some(number_text(breaks))))
   breaks
 }
@@ -157,13 +157,13 @@ records_at <- function(place, size, records) {
 
 # Weighted quantiles: the least value that at least a share k/n of the weight
 # does not pass begins the next band.
-equal_count_breaks <- function(values, weight, n, stop_here) {
+equal_count_breaks <- function(values, weight, n, stop_band) {
   if (!is.numeric(n) || length(n) != 1L || is.na(n) || n < 2)
-    stop_here(tells("n_number_least_2_not", quote_value(n)))
+    stop_band(tells("n_number_least_2_not", quote_value(n)))
   weight <- weight %||% rep(1, length(values))
   use <- !is.na(values) & !is.na(weight)
   if (!any(use) || sum(weight[use]) <= 0)
-    stop_here(tells("nobody_weight_value"))
+    stop_band(tells("nobody_weight_value"))
   sums <- rowsum(weight[use], values[use])
   at <- as.numeric(rownames(sums))
   below <- c(0, cumsum(sums)[-length(at)]) / sum(sums)

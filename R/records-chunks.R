@@ -181,23 +181,23 @@ coded_parts <- function(parts, data, records) {
 
 # The beginning of a part as it is made: names, separator, decimal mark.
 shape_of_text <- function(path, file, options, call) {
-  stop_here <- function(...) {
+  stop_file <- function(...) {
     stop_input(c(...), "file", path = file, call = call)
   }
   mark <- readBin(path, "raw", 2L)
   if (all(mark == c(0xff, 0xfe)) || all(mark == c(0xfe, 0xff)))
-    stop_here(tells("utf_16_is_not_read_in_chunks", file),
+    stop_file(tells("utf_16_is_not_read_in_chunks", file),
               i = tells("save_utf_8"))
   header <- header_line(path)
-  if (!validUTF8(header)) stop_encoding(file, 1L, "the header", stop_here)
+  if (!validUTF8(header)) stop_encoding(file, 1L, "the header", stop_file)
   sep <- options$delimiter %||% separator_of(header)
-  check_width(header, sep, file, stop_here)
+  check_width(header, sep, file, stop_file)
   head <- scratch_copy(bytes_at(path, 0, 65536L), ".csv")
   on.exit(unlink(head))
   made <- scan_delimited_kernel(head, sep, FALSE)
-  check_names(made$header, file, stop_here)
+  check_names(made$header, file, stop_file)
   if (length(made$header) < 2L)
-    stop_here(tells("one_column_only", file), i = tells("read_read_records"))
+    stop_file(tells("one_column_only", file), i = tells("read_read_records"))
   list(names = made$header, sep = sep,
        decimal = options$decimal %||% decimal_mark(path, sep))
 }
@@ -299,17 +299,17 @@ check_same_shape <- function(own, columns, file, parts) {
 # One part, from beginning to end; how many records have been read so far.
 take_part <- function(chunked, path, file, shape, parts, measures, before,
                       sizes, began) {
-  stop_here <- function(...) {
+  stop_file <- function(...) {
     stop_input(c(...), "file", path = file, call = parts$call)
   }
   name <- basename(file)
   if (!open_chunked_kernel(chunked, path, piece_bytes))
-    stop_here(tells("file_may_not_read", name))
+    stop_file(tells("file_may_not_read", name))
   share <- file.size(file) / file.size(path) # of a packed file
   repeat {
     now <- step_chunked_kernel(chunked, pieces_a_step)
     stop_if_faulty(list(fault = now$fault, line = now$line, cells = now$cells,
-                        header = shape$names), name, stop_here)
+                        header = shape$names), name, stop_file)
     if (now$too_many) stop_too_many_kept(parts$most_groups, parts$call)
     stop_odd_number(now, shape, name, measures, parts)
     done <- before + now$bytes * share

@@ -28,37 +28,37 @@ is_draft <- function(path) {
 
 # A codebook of ours: a Table Schema in JSON or YAML.
 read_schema <- function(path, call) {
-  stop_here <- function(...) {
+  stop_codebook <- function(...) {
     stop_input(c(...), "codebook", path = path, call = call)
   }
-  if (!file.exists(path)) stop_here(tells("no_codebook", path))
+  if (!file.exists(path)) stop_codebook(tells("no_codebook", path))
   yaml <- grepl("\\.ya?ml$", path)
   if (yaml) need_package("yaml", "read a codebook in YAML", call)
   bad <- function(why) {
-    stop_here(tells("codebook_not", basename(path),
-                    if (yaml) "YAML" else "JSON"), x = why)
+    stop_codebook(tells("codebook_not", basename(path),
+                        if (yaml) "YAML" else "JSON"), x = why)
   }
   schema <- if (yaml) parse_yaml(text_of(path), bad) else
     parse_json(text_of(path), bad)
-  codebook_from_schema(schema, basename(path), stop_here)
+  codebook_from_schema(schema, basename(path), stop_codebook)
 }
 
 # YAML without tags and aliases: a tag can run code, and aliases can blow up to
 # any size.
-parse_yaml <- function(text, stop_here, handlers = NULL) {
-  if (!validUTF8(text)) stop_here(tells("codebook_is_not_utf_8"))
-  if (nchar(text, "bytes") > 2e7) stop_here(tells("larger_20_mb"))
+parse_yaml <- function(text, stop_codebook, handlers = NULL) {
+  if (!validUTF8(text)) stop_codebook(tells("codebook_is_not_utf_8"))
+  if (nchar(text, "bytes") > 2e7) stop_codebook(tells("larger_20_mb"))
   bare <- gsub("\"(?:[^\"\\\\]|\\\\.)*\"|'[^']*'", "\"\"", text, perl = TRUE) # what stands in quotes is text
   if (grepl("(?m)(?:^|[\\s:,\\[{-])[*][^\\s,\\]}]+\\s*(?:$|[,\\]}])", bare,
-            perl = TRUE)) stop_here(tells("aliases_name_not_read_write"))
+            perl = TRUE)) stop_codebook(tells("aliases_name_not_read_write"))
   # a tag stands where a value begins; elsewhere ! is part of a text, such as a
   # condition
   if (grepl("(?m)(?:^|[:?-]\\s|[,\\[{])\\s*(?:&\\S+\\s+)?!", bare, perl = TRUE))
-    stop_here(tells("tags_name_not_read_put"))
+    stop_codebook(tells("tags_name_not_read_put"))
   handlers <- utils::modifyList(list(int = whole_number), as.list(handlers))
   tryCatch(yaml::yaml.load(text, eval.expr = FALSE, handlers = handlers),
-           error = function(e) stop_here(first_line(conditionMessage(e))),
-           warning = function(w) stop_here(first_line(conditionMessage(w))))
+           error = function(e) stop_codebook(first_line(conditionMessage(e))),
+           warning = function(w) stop_codebook(first_line(conditionMessage(w))))
 }
 
 # A whole number of any size.
@@ -67,54 +67,54 @@ whole_number <- function(text) {
   if (abs(number) <= .Machine$integer.max) as.integer(number) else number
 }
 
-codebook_from_schema <- function(schema, file, stop_here) {
+codebook_from_schema <- function(schema, file, stop_codebook) {
   if (!is.list(schema) || !is.list(schema$fields) || !length(schema$fields)) {
-    stop_here(tells("codebook_no_fields", file),
-              i = tells("table_schema_list_named_fields"))
+    stop_codebook(tells("codebook_no_fields", file),
+                  i = tells("table_schema_list_named_fields"))
   }
   fields <- lapply(seq_along(schema$fields), function(k) {
-    codebook_field(schema$fields[[k]], k, schema$missingValues, stop_here)
+    codebook_field(schema$fields[[k]], k, schema$missingValues, stop_codebook)
   })
   names(fields) <- vapply(fields, function(field) field$name, "")
   twice <- names(fields)[duplicated(names(fields))]
-  if (length(twice)) stop_here(tells("codebook_field_twice", twice[1L]))
+  if (length(twice)) stop_codebook(tells("codebook_field_twice", twice[1L]))
   structure(list(title = schema$title, fields = fields),
             class = "fairlattice_codebook")
 }
 
-codebook_field <- function(field, k, missing_everywhere, stop_here) {
+codebook_field <- function(field, k, missing_everywhere, stop_codebook) {
   if (!is.list(field) || is.null(names(field)))
-    stop_here(tells("field_codebook_not_object_name", k))
+    stop_codebook(tells("field_codebook_not_object_name", k))
   name <- field$name
   single <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
   if (!single(name) || !nzchar(name))
-    stop_here(tells("field_codebook_no_name", k))
+    stop_codebook(tells("field_codebook_no_name", k))
   for (part in c("title", "type")) {
     if (!is.null(field[[part]]) && !single(field[[part]])) {
-      stop_here(tells("codebook_field_not_one_text", part, name))
+      stop_codebook(tells("codebook_field_not_one_text", part, name))
     }
   }
   bad <- function(part) {
     function() {
-      stop_here(tells("codebook_field_list_values_objects", part, name))
+      stop_codebook(tells("codebook_field_list_values_objects", part, name))
       }
   }
   categories <- value_labels(field$categories, bad("categories"))
   missing <- value_labels(field$missingValues %||% missing_everywhere %||%
                             list(""), bad("missingValues"))
   if (any(!nzchar(categories$label)))
-    stop_here(tells("codebook_answer_field_no_label", name))
+    stop_codebook(tells("codebook_answer_field_no_label", name))
   for (part in list(categories$value, categories$label, missing$value)) {
     twice <- part[duplicated(part)]
-    if (length(twice)) stop_here(tells("codebook_value_twice", name, twice[1L]))
+    if (length(twice)) stop_codebook(tells("codebook_value_twice", name, twice[1L]))
   }
   both <- intersect(categories$value, missing$value)
   if (length(both)) {
-    stop_here(tells("codebook_value_field_answer_missing", both[1L], name))
+    stop_codebook(tells("codebook_value_field_answer_missing", both[1L], name))
   }
   clash <- intersect(categories$label, missing$label[nzchar(missing$value)])
   if (length(clash)) {
-    stop_here(tells("codebook_field_label_answer_missing", clash[1L], name))
+    stop_codebook(tells("codebook_field_label_answer_missing", clash[1L], name))
   }
   list(name = name, title = field$title %||% name, type = field$type %||% "any",
        categories = categories, missing = missing,

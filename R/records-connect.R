@@ -23,64 +23,64 @@ databases <- list(
 #   user: analyst
 #   password_from: SURVEY_PASSWORD
 connect_database <- function(words, folder = ".", call = NULL) {
-  stop_here <- function(...) stop_input(c(...), "database", call = call)
+  stop_connection <- function(...) stop_input(c(...), "database", call = call)
   kind <- sub(":.*", "", words)
   if (grepl("^[a-z]+:.", words) && kind %in% c("sqlite", "duckdb")) {
     asked <- list(database = kind, file = sub("^[a-z]+:", "", words))
   } else if (grepl("[.]ya?ml$", words)) {
     path <- if (file.exists(words)) words else file.path(folder, words)
-    if (!file.exists(path)) stop_here(tells("no_file", words))
+    if (!file.exists(path)) stop_connection(tells("no_file", words))
     need_package("yaml", "read a connection", call)
     asked <- parse_yaml(text_of(path), function(why, ...) {
-      stop_here(tells("connection_cannot_read", basename(words)), x = why, ...)
+      stop_connection(tells("connection_cannot_read", basename(words)), x = why, ...)
     })
   } else {
-    stop_here(tells("names_no_database", cut_short(words)),
-              i = tells("write_sqlite_file_duckdb_file"))
+    stop_connection(tells("names_no_database", cut_short(words)),
+                    i = tells("write_sqlite_file_duckdb_file"))
   }
-  check_connection(asked, words, stop_here)
-  opened(asked, folder, stop_here, call)
+  check_connection(asked, words, stop_connection)
+  opened(asked, folder, stop_connection, call)
 }
 
-check_connection <- function(asked, words, stop_here) {
+check_connection <- function(asked, words, stop_connection) {
   if (!is.list(asked) || is.null(asked$database))
-    stop_here(tells("connection_lacks_key_database", cut_short(words)))
+    stop_connection(tells("connection_lacks_key_database", cut_short(words)))
   if (!asked$database %in% names(databases))
-    stop_here(tells("no_database_here",
-                    cut_short(as.character(asked$database))),
-              did_you_mean(as.character(asked$database), names(databases),
-                           "databases"))
+    stop_connection(tells("no_database_here",
+                          cut_short(as.character(asked$database))),
+                    did_you_mean(as.character(asked$database), names(databases),
+                                 "databases"))
   secret <- intersect(c("password", "pwd", "pass"), names(asked))
   if (length(secret))
-    stop_here(tells("connection_file_holds_no_password", secret[1L]),
-              i = tells("write_password_from_name_put_password"))
+    stop_connection(tells("connection_file_holds_no_password", secret[1L]),
+                    i = tells("write_password_from_name_put_password"))
   known <- c("database", "password_from", databases[[asked$database]]$keys)
   odd <- setdiff(names(asked), known)
-  if (length(odd)) stop_here(tells("no_key_connection", odd[1L]),
-                             did_you_mean(odd[1L], known, "keys"))
+  if (length(odd)) stop_connection(tells("no_key_connection", odd[1L]),
+                                   did_you_mean(odd[1L], known, "keys"))
   bad <- names(Filter(function(x) !is.atomic(x) || length(x) != 1L || is.na(x),
                       asked))
-  if (length(bad)) stop_here(tells("connection_one_value", bad[1L]))
+  if (length(bad)) stop_connection(tells("connection_one_value", bad[1L]))
 }
 
-opened <- function(asked, folder, stop_here, call) {
+opened <- function(asked, folder, stop_connection, call) {
   kind <- databases[[asked$database]]
   need_package("DBI", "read from a database", call)
   need_package(kind$package, sprintf("read from %s", asked$database), call)
   arguments <- if (!"file" %in% kind$keys) driver_arguments(asked, kind) else
-    file_arguments(asked, folder, stop_here)
+    file_arguments(asked, folder, stop_connection)
   password <- if (!is.null(asked$password_from))
-    password_in(asked$password_from, stop_here)
+    password_in(asked$password_from, stop_connection)
   if (!is.null(kind$password)) arguments[[kind$password]] <- password
   # Ctrl-C cancels the query at the server
   if (asked$database == "postgresql") arguments$check_interrupts <- TRUE
   driver <- getExportedValue(kind$package, kind$driver)
   tryCatch(quietly_asked(do.call(DBI::dbConnect, c(list(driver()), arguments))),
            error = function(e) {
-             stop_here(tells("database_cannot_reached", asked$database),
-                       x = one_line(without_password(
-                                      conditionMessage(e), password)),
-                       i = tells("see_runs_host_name_user"))
+             stop_connection(tells("database_cannot_reached", asked$database),
+                             x = one_line(without_password(
+                                            conditionMessage(e), password)),
+                             i = tells("see_runs_host_name_user"))
            })
 }
 
@@ -92,10 +92,10 @@ driver_arguments <- function(asked, kind) {
   arguments
 }
 
-password_in <- function(variable, stop_here) {
+password_in <- function(variable, stop_connection) {
   password <- Sys.getenv(variable, NA)
   if (is.na(password))
-    stop_here(tells("environment_no_variable_hold_password", variable))
+    stop_connection(tells("environment_no_variable_hold_password", variable))
   password
 }
 
@@ -107,14 +107,14 @@ without_password <- function(text, password) {
 
 # A database that is a file: there, and opened for reading alone. DuckDB in
 # memory has no tables, but reads files in place, whose path is then the table.
-file_arguments <- function(asked, folder, stop_here) {
+file_arguments <- function(asked, folder, stop_connection) {
   path <- if (is.null(asked$file))
-    stop_here(tells("connection_lacks_key_file")) else asked$file
+    stop_connection(tells("connection_lacks_key_file")) else asked$file
   if (asked$database == "duckdb" && path == ":memory:")
     return(list(dbdir = path))
   if (!file.exists(path)) path <- file.path(folder, path)
   if (!file.exists(path) || dir.exists(path))
-    stop_here(tells("no_database", asked$file))
+    stop_connection(tells("no_database", asked$file))
   if (asked$database == "duckdb") return(list(dbdir = path, read_only = TRUE))
   list(dbname = path, flags = getExportedValue("RSQLite", "SQLITE_RO"))
 }

@@ -135,11 +135,11 @@ counts_of <- function(x, call) {
                call = call)
   }
   if (!length(x)) stop_input(tells("table_no_cells"), "counts", call = call)
-  names <- list(rownames(x) %||% paste("row", seq_len(nrow(x))),
+  named <- list(rownames(x) %||% paste("row", seq_len(nrow(x))),
                 colnames(x) %||% paste("column", seq_len(ncol(x))))
-  names[] <-
-    Map(line_names, names, c("row", "column"), MoreArgs = list(call = call))
-  M <- matrix(as.numeric(x), nrow(x), dimnames = names)
+  named[] <-
+    Map(line_names, named, c("row", "column"), MoreArgs = list(call = call))
+  M <- matrix(as.numeric(x), nrow(x), dimnames = named)
   if (anyNA(M))
     stop_input(tells("count_missing_na_write_0"), "counts", call = call)
   titles <- names(dimnames(x))

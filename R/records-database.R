@@ -195,7 +195,7 @@ ask <- function(db, sql, rows, mixed = FALSE) {
   if (!is.null(db$time_limit) && !is.null(db$dialect$timed))
     sql <- db$dialect$timed(sql, db$time_limit)
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
-  stop_here <- function(why) stop_refused(db, sql, why)
+  stop_query <- function(why) stop_refused(db, sql, why)
   # PostgreSQL's own driver notices by itself (R/records-connect.R)
   if (!inherits(db$con, "PqConnection") && voice$speaks == "command" &&
         !interactive()) {
@@ -214,10 +214,10 @@ ask <- function(db, sql, rows, mixed = FALSE) {
     fixed <- sql != plain &&
              grepl("readonly mode", conditionMessage(e), ignore.case = TRUE)
     if (fixed) return(ask_untimed(db, plain, rows, mixed))
-    stop_here(conditionMessage(e))
+    stop_query(conditionMessage(e))
   }), warning = function(w) {
     if (!mixed && grepl("mixed type|coerc", conditionMessage(w)))
-      stop_here(conditionMessage(w))
+      stop_query(conditionMessage(w))
     invokeRestart("muffleWarning")
   })
 }
@@ -476,7 +476,7 @@ sums_in_sets <- function(db, sets, parts, measures) {
   batch <- batches_of_sets(parts)
   unlist(lapply(split(seq_along(sets), batch), function(at) {
     keys <- unique(unlist(lapply(parts[at], `[[`, "keys")))
-    names <- lapply(parts[at], function(one) {
+    named <- lapply(parts[at], function(one) {
       sprintf("g%d", match(unlist(one$keys), keys))
     })
     all <- list(keys = stats::setNames(as.list(keys),
@@ -488,10 +488,10 @@ sums_in_sets <- function(db, sets, parts, measures) {
     all$from <- all$from[!duplicated(names(all$from))]
     all$sums <- unlist(lapply(renamed, `[[`, "sums"), recursive = FALSE)
     all$sums <- all$sums[!duplicated(names(all$sums))]
-    found <- ask_groups(db, sql_query(db, all, unique_sets(names)))
+    found <- ask_groups(db, sql_query(db, all, unique_sets(named)))
     grouped <- as.numeric(found$which_set)
     lapply(seq_along(at), function(k) {
-      own <- names[[k]]
+      own <- named[[k]]
       bits <- sum(2 ^
                     (length(keys) -
                        which(!seq_along(keys) %in%

@@ -6,23 +6,23 @@
 # many records of the same names; where it balks, or a cell is one that it takes
 # otherwise, the cells come from the first reader.
 read_delimited <- function(path, file, options, call) {
-  stop_here <- function(...) {
+  stop_file <- function(...) {
     stop_input(c(...), "file", path = file, call = call)
   }
-  text <- in_utf8(path, options$encoding, stop_here, file)
+  text <- in_utf8(path, options$encoding, stop_file, file)
   path <- text$path
   header <- header_line(path)
-  if (!validUTF8(header)) stop_encoding(file, 1L, "the header", stop_here)
+  if (!validUTF8(header)) stop_encoding(file, 1L, "the header", stop_file)
   if (!nzchar(trimws(header))) {
-    stop_here(tells("first_line_blank", file), i = tells("names_columns"))
+    stop_file(tells("first_line_blank", file), i = tells("names_columns"))
   }
   sep <- options$delimiter %||% separator_of(header)
-  check_width(header, sep, file, stop_here)
+  check_width(header, sep, file, stop_file)
   decimal <- options$decimal %||% decimal_mark(path, sep)
   made <- scan_delimited_kernel(path, sep, FALSE)
-  stop_if_faulty(made, file, stop_here)
-  if (!made$records) stop_here(tells("header_no_records", file))
-  check_names(made$header, file, stop_here)
+  stop_if_faulty(made, file, stop_file)
+  if (!made$records) stop_file(tells("header_no_records", file))
+  check_names(made$header, file, stop_file)
   quickly <- !made$odd && file.size(path) > quick_from
   data <- (if (quickly) read_quickly(path, sep, decimal, made)) %||%
           read_carefully(path, sep, decimal)
@@ -30,7 +30,7 @@ read_delimited <- function(path, file, options, call) {
     if (length(made$lines)) made$lines[records] else records + 1
   }
   data[] <- lapply(names(data), function(name) {
-    clean_text(data[[name]], name, line_of, file, stop_here)
+    clean_text(data[[name]], name, line_of, file, stop_file)
   })
   blank <- made$blank
   said <- c(text$said, separator_words(sep, file, options$delimiter),
@@ -50,13 +50,13 @@ separator_words <- function(sep, file, given) {
 }
 
 # What is wrong with a file, where, and what to do.
-stop_if_faulty <- function(made, file, stop_here) {
+stop_if_faulty <- function(made, file, stop_file) {
   line <- format_count(made$line)
   size <- length(made$header)
-  switch(made$fault, unreadable = stop_here(tells("cannot_read_end", file)),
-         nul = stop_here(tells("line_holds_zero_byte_no", line, file),
+  switch(made$fault, unreadable = stop_file(tells("cannot_read_end", file)),
+         nul = stop_file(tells("line_holds_zero_byte_no", line, file),
                          i = tells("utf_16_say_encoding_utf")),
-         ragged = stop_here(if (made$line == 2)
+         ragged = stop_file(if (made$line == 2)
                               tells("first_line_but_line_2", file,
                                     how_many(size, "cell"),
                                     format_count(made$cells)) else
@@ -65,17 +65,17 @@ stop_if_faulty <- function(made, file, stop_here) {
                             i = if (made$cells > size)
                               tells("separator_inside_answer_needs_quotes") else
                               tells("correct_line")),
-         after_quote = stop_here(tells("line_text_after_closing_quote", line,
+         after_quote = stop_file(tells("line_text_after_closing_quote", line,
                                        file),
                                  i = tells("quote_inside_cell_quotes_written")),
-         unclosed = stop_here(tells("quote_opens_line_never_closed", line,
+         unclosed = stop_file(tells("quote_opens_line_never_closed", line,
                                     file),
                               i = tells("close_write_twice_belongs_answer")))
 }
 
 # The file in UTF-8: itself, or a copy that is. A byte-order mark of UTF-16 is
 # taken at its word.
-in_utf8 <- function(path, encoding, stop_here, file) {
+in_utf8 <- function(path, encoding, stop_file, file) {
   mark <- readBin(path, "raw", 2L)
   said <- NULL
   if (is.null(encoding) && length(mark) == 2L &&
@@ -85,14 +85,14 @@ in_utf8 <- function(path, encoding, stop_here, file) {
   }
   if (is.null(encoding) || toupper(encoding) == "UTF-8")
     return(list(path = path, said = NULL))
-  bytes <- bytes_of(path, stop_here, file)
+  bytes <- bytes_of(path, stop_file, file)
   text <- tryCatch(iconv(list(bytes), from = encoding, to = "UTF-8",
                          toRaw = TRUE)[[1L]], error = function(e) {
-                           stop_here(tells(
+                           stop_file(tells(
                                        "r_does_not_know_encoding", encoding),
                                      i = tells("iconvlist_lists_those_knows"))
                          })
-  if (is.null(text)) stop_here(tells("file_is_not_text", file, encoding))
+  if (is.null(text)) stop_file(tells("file_is_not_text", file, encoding))
   list(path = scratch_copy(text, ".csv"), said = said)
 }
 
@@ -182,10 +182,10 @@ header_line <- function(path) {
 }
 
 # A limit on columns, counted before anything is read: so many are no questions.
-check_width <- function(header, sep, file, stop_here) {
+check_width <- function(header, sep, file, stop_file) {
   width <- sum(charToRaw(header) == charToRaw(sep)) + 1L
   if (width > setting("most_columns")) {
-    stop_here(tells("first_line_names_columns_most", file, format_count(width),
+    stop_file(tells("first_line_names_columns_most", file, format_count(width),
                     format_count(setting("most_columns"))),
               i = tells("table_turned_side_not_set"))
   }
@@ -200,30 +200,30 @@ separator_of <- function(header) {
   if (all(counts == 0L)) "," else names(which.max(counts))
 }
 
-check_names <- function(names, file, stop_here) {
-  if (any(!validUTF8(names))) stop_encoding(file, 1L, "the header", stop_here)
+check_names <- function(names, file, stop_file) {
+  if (any(!validUTF8(names))) stop_encoding(file, 1L, "the header", stop_file)
   if (any(!nzchar(names)))
-    stop_here(tells("file_column_has_no_name", which(!nzchar(names))[1L], file))
+    stop_file(tells("file_column_has_no_name", which(!nzchar(names))[1L], file))
   twice <- names[duplicated(names)]
   if (length(twice)) {
-    stop_here(tells("two_columns_named_columns", file, twice[1L],
+    stop_file(tells("two_columns_named_columns", file, twice[1L],
                     list_some(which(names == twice[1L]))),
               i = tells("rename_one"))
   }
 }
 
 # Text must be valid.
-clean_text <- function(x, name, line_of, file, stop_here) {
+clean_text <- function(x, name, line_of, file, stop_file) {
   if (!is.character(x) || plain_text_kernel(x)) return(x)
   values <- unique(x)
   invalid <- values[!validUTF8(values)]
   if (length(invalid))
     stop_encoding(file, line_of(match(invalid[1L], x)),
-                  sprintf("column \"%s\"", name), stop_here)
+                  sprintf("column \"%s\"", name), stop_file)
   x
 }
 
-stop_encoding <- function(file, line, where, stop_here) {
-  stop_here(tells("line_not_utf_8_text", line, file, where),
+stop_encoding <- function(file, line, where, stop_file) {
+  stop_file(tells("line_not_utf_8_text", line, file, where),
             i = tells("may_latin_1_read_encoding"))
 }

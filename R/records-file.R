@@ -17,7 +17,7 @@ write_beside <- function(path, write, call) {
   beside <- tempfile(paste0(".", temporary_mark()), dirname(target),
                      paste0(".", ending))
   on.exit(unlink(beside))
-  stop_here <- function(why) {
+  stop_writing <- function(why) {
     stop_input(c(tells("file_cannot_be_written", path), x = why,
                  i = tells("see_folder_may_written_room")), "not_written",
                path = path, call = call)
@@ -25,49 +25,49 @@ write_beside <- function(path, write, call) {
   withCallingHandlers(
     tryCatch(write(beside), error = function(e) {
       if (inherits(e, "fairlattice_error")) stop(e) else
-        stop_here(first_line(conditionMessage(e)))
+        stop_writing(first_line(conditionMessage(e)))
     }),
     warning = function(w) {
       unwritten <- grepl(paste("cannot open|No space|not",
                                "permitted|denied|problem writing|write error"),
                          conditionMessage(w))
-      if (unwritten) stop_here(first_line(conditionMessage(w)))
+      if (unwritten) stop_writing(first_line(conditionMessage(w)))
     })
   if (!file.exists(beside) || !is_whole(beside, ending))
-    stop_here(tells("cut_short_disk_may_full"))
+    stop_writing(tells("cut_short_disk_may_full"))
   mode <- if (file.exists(target)) file.mode(target)
   if (!is.null(mode)) Sys.chmod(beside, mode, use_umask = FALSE)
   if (!suppressWarnings(file.rename(beside, target)))
-    stop_here(tells("could_not_put_place"))
+    stop_writing(tells("could_not_put_place"))
 }
 
 # Where a file goes: to its path, or to what a link there points to, which stays
 # a link. Only a file is written over, and none that the command itself has
 # read.
 target_of <- function(path, call) {
-  stop_here <- function(...) {
+  stop_target <- function(...) {
     stop_input(c(...), "not_written", path = path, call = call)
   }
   target <- path
   for (step in seq_len(41L)) {
     link <- Sys.readlink(target)
     if (is.na(link) || !nzchar(link)) break
-    if (step == 41L) stop_here(tells("link_leads_itself", path))
+    if (step == 41L) stop_target(tells("link_leads_itself", path))
     target <- if (grepl("^(/|[A-Za-z]:)", link)) link else
       file.path(dirname(target), link)
   }
   kind <- kind_of_file_kernel(path.expand(target))
   if (kind == 3L) {
-    stop_here(tells("no_file_but_device_pipe", path), i = tells("name_file"))
+    stop_target(tells("no_file_but_device_pipe", path), i = tells("name_file"))
   }
-  if (kind == 2L) stop_here(tells("folder_no_file_name_can", path))
+  if (kind == 2L) stop_target(tells("folder_no_file_name_can", path))
   if (kind == 0L && !dir.exists(dirname(target)))
-    stop_here(tells("link_into_folder_not", path),
-              i = tells("make_first_name_another"))
+    stop_target(tells("link_into_folder_not", path),
+                i = tells("make_first_name_another"))
   if (voice$speaks == "command" && kind == 1L &&
         normalizePath(target) %in% files_read$paths)
-    stop_here(tells("file_command_reads_not_written", path),
-              i = tells("name_another"))
+    stop_target(tells("file_command_reads_not_written", path),
+                i = tells("name_another"))
   target
 }
 
@@ -96,11 +96,11 @@ is_whole <- function(path, kind) {
   from <- file(path, "rb")
   on.exit(close(from))
   seek(from, max(0, size - length(end) - 8))
-  tail <- readBin(from, "raw", length(end) + 8L)
-  while (length(tail) && tail[length(tail)] %in% as.raw(c(0x0a, 0x0d, 0x20))) {
-    tail <- tail[-length(tail)]
+  last_bytes <- readBin(from, "raw", length(end) + 8L)
+  while (length(last_bytes) && last_bytes[length(last_bytes)] %in% as.raw(c(0x0a, 0x0d, 0x20))) {
+    last_bytes <- last_bytes[-length(last_bytes)]
   }
-  identical(utils::tail(tail, length(end)), end)
+  identical(utils::tail(last_bytes, length(end)), end)
 }
 
 # Text or bytes to a file; every byte must be there afterwards.
@@ -162,10 +162,10 @@ without_mark <- function(bytes) {
 }
 
 # All bytes of a file, or an error.
-bytes_of <- function(path, stop_here, file) {
+bytes_of <- function(path, stop_file, file) {
   bytes <- readBin(note_read(path), "raw", file.size(path))
   if (length(bytes) != file.size(path))
-    stop_here(tells("cannot_read_end", file))
+    stop_file(tells("cannot_read_end", file))
   bytes
 }
 

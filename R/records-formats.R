@@ -211,11 +211,11 @@ chosen_sheet <- function(sheet, sheets, file, call) {
 # Cells with the names of the columns in the first line.
 grid_records <- function(columns, file, sheet, sheets, options, call,
                          above = 0L) {
-  stop_here <- function(...) {
+  stop_file <- function(...) {
     stop_input(c(...), "file", path = file, call = call)
   }
   if (!length(columns) || length(columns[[1L]]) < 2L)
-    stop_here(tells("sheet_no_records", sheet, file))
+    stop_file(tells("sheet_no_records", sheet, file))
   blank <- function(cell) {
     is.null(cell) || is.na(cell[1L]) || identical(trimws(cell), "")
   }
@@ -226,12 +226,12 @@ grid_records <- function(columns, file, sheet, sheets, options, call,
   columns <- columns[!empty]
   nameless <- which(!nzchar(head) & !empty)
   if (length(nameless)) {
-    stop_here(tells("column_sheet_no_name_first", nameless[1L], sheet),
+    stop_file(tells("column_sheet_no_name_first", nameless[1L], sheet),
               i = tells("every_column_needs_own_name"))
   }
   body <- lapply(columns, function(column) column[-1L])
   used <- Reduce(`|`, lapply(body, function(column) !vapply(column, blank, NA)))
-  if (!any(used)) stop_here(tells("sheet_no_records", sheet, file))
+  if (!any(used)) stop_file(tells("sheet_no_records", sheet, file))
   names(body) <- head[!empty]
   typed <-
     Map(sheet_column, lapply(body, function(column) column[used]), names(body))
@@ -288,17 +288,17 @@ sheet_column <- function(cells, name) {
 
 # JSON is text and read as such: a text that holds the name of a file or an
 # address is not followed, and text that is no JSON does not reach the parser.
-parse_json <- function(text, stop_here, simplify = FALSE) {
+parse_json <- function(text, stop_file, simplify = FALSE) {
   text <- paste(text, collapse = "\n")
-  if (!validUTF8(text)) stop_here(tells("codebook_is_not_utf_8"))
-  if (json_depth_kernel(text) > 200L) stop_here(tells("nested_too_deeply"))
+  if (!validUTF8(text)) stop_file(tells("codebook_is_not_utf_8"))
+  if (json_depth_kernel(text) > 200L) stop_file(tells("nested_too_deeply"))
   # no message of the parser is shown: it may hold any part of the text
   valid <- tryCatch(isTRUE(as.vector(jsonlite::validate(text))),
                     error = function(e) FALSE)
-  if (!valid) stop_here(tells("text_is_not_json"))
+  if (!valid) stop_file(tells("text_is_not_json"))
   tryCatch(jsonlite::parse_json(text, simplifyVector = simplify,
                                 bigint_as_char = TRUE), error = function(e) {
-                                  stop_here(tells("not_json_can_read"))
+                                  stop_file(tells("not_json_can_read"))
                                 })
 }
 
@@ -311,11 +311,11 @@ text_of <- function(path) {
 }
 
 read_json_records <- function(path, file, options, call) {
-  stop_here <- function(why) {
+  stop_file <- function(why) {
     stop_input(c(tells("cannot_read_json", file), x = why), "file", path = file,
                call = call)
   }
-  json_records(parse_json(text_of(path), stop_here, TRUE), file, call)
+  json_records(parse_json(text_of(path), stop_file, TRUE), file, call)
 }
 
 read_json_lines <- function(path, file, options, call) {

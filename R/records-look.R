@@ -33,17 +33,17 @@ look <- function(x, question = NULL, find = NULL, ...) {
   }
   survey <- if (inherits(x, "fairlattice_survey")) x else
     new_survey(as_known_columns(x), list(), list(), call)
-  names <- columns_named(rlang::enquo(question), survey$data, "question",
-                         call) %||% names(survey$data)
+  columns <- columns_named(rlang::enquo(question), survey$data, "question",
+                           call) %||% names(survey$data)
   if (!is.null(find) &&
         (!is.character(find) || length(find) != 1L || is.na(find)))
     stop_input(tells("find_one_string_not", quote_value(find)), "not_found",
                call = call)
-  if (!is.null(find)) names <- found_questions(names, survey$data, find, call)
-  surveys <- if (is_far(survey)) surveys_of_questions(survey, names) else
-    rep(list(survey), length(names))
+  if (!is.null(find)) columns <- found_questions(columns, survey$data, find, call)
+  surveys <- if (is_far(survey)) surveys_of_questions(survey, columns) else
+    rep(list(survey), length(columns))
   rows <-
-    Map(function(survey, name) look_column(survey, name, call), surveys, names)
+    Map(function(survey, name) look_column(survey, name, call), surveys, columns)
   structure(as.data.frame(data.table::rbindlist(flat_rows(rows))),
             class = c("fairlattice_look", "data.frame"),
             records = records_stood_for(surveys[[1L]]),
@@ -207,16 +207,16 @@ value_sums <- function(survey, values) {
         length.out = length(values))[use]
   standing <- if (!is.null(survey$sums)) survey$sums$n[use]
   values <- values[use]
-  range <- if (length(values)) range(values) else c(0, Inf)
-  if (diff(range) < 1e5 && max(abs(range)) < 2^31 &&
+  ends <- if (length(values)) range(values) else c(0, Inf)
+  if (diff(ends) < 1e5 && max(abs(ends)) < 2^31 &&
         all(values == (whole <- as.integer(values)))) {
-    at <- whole - as.integer(range[1L]) + 1L
-    size <- as.integer(diff(range)) + 1L
+    at <- whole - as.integer(ends[1L]) + 1L
+    size <- as.integer(diff(ends)) + 1L
     n <- if (is.null(standing)) tabulate(at, size) else
       sum_by_cell_kernel(at, standing, size)
     sums <- if (is.null(weight)) n else
       replace(numeric(size), which(n > 0L), rowsum(weight, at))
-    return(list(value = range[1L] + which(n > 0L) - 1,
+    return(list(value = ends[1L] + which(n > 0L) - 1,
                 weight = as.numeric(sums[n > 0L]), n = sum(n)))
   }
   list(value = values, weight = weight %||% rep(1, length(values)),
@@ -226,9 +226,9 @@ value_sums <- function(survey, values) {
 # The least value at which the weight up to it reaches the share; halfway
 # between two values where it does so exactly.
 weighted_quantiles <- function(values, weight, shares) {
-  order <- order(values, method = "radix")
-  values <- values[order]
-  upto <- cumsum(weight[order])
+  by_value <- order(values, method = "radix")
+  values <- values[by_value]
+  upto <- cumsum(weight[by_value])
   goal <- shares * upto[length(upto)]
   vapply(goal, function(g) {
     k <- min(length(values), sum(upto < g * (1 - 1e-12)) + 1L)

@@ -206,9 +206,9 @@ join_answers <- function(answers, joins, other, missing, name, call) {
   reasons <- union(setdiff(was_missing, unlist(joins)), names(gone))
   kept <- setdiff(unique(unname(becomes)), reasons)
   complete <- all(setdiff(old, was_missing) %in% named)
-  levels <- if (complete) intersect(c(names(joins), kept), kept) else kept
+  kept_answers <- if (complete) intersect(c(names(joins), kept), kept) else kept
   out <- new_answers(match(unname(becomes)[as.integer(answers)],
-                           c(levels, reasons)), c(levels, reasons),
+                           c(kept_answers, reasons)), c(kept_answers, reasons),
                      missing = reasons, label = label_of(answers),
                      ordered = is.ordered(answers) &&
                        (complete || neighbours(joins, old)))
@@ -336,8 +336,8 @@ combined_answers <- function(columns, call) {
   reasons <- sort(unique(reason[!is.na(reason)]), method = "radix")
   pair <- do.call(paste, c(unname(text), sep = ", "))
   pair[!is.na(reason)] <- reason[!is.na(reason)]
-  levels <- c(do.call(paste, c(unname(grid), sep = ", ")), reasons)
-  out <- new_answers(match(pair, levels), levels, missing = reasons,
+  combinations <- c(do.call(paste, c(unname(grid), sep = ", ")), reasons)
+  out <- new_answers(match(pair, combinations), combinations, missing = reasons,
                      label = paste(labels, collapse = " and "))
   with_history(out, NULL, list(said("paired_answers", questions = labels)))
 }

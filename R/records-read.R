@@ -185,10 +185,10 @@ read_raw <- function(path, options, call) {
 # Parts of one survey under one another; every part must have the same columns.
 bind_parts <- function(parts, files, call) {
   if (length(parts) == 1L) return(parts[[1L]])
-  names <- names(parts[[1L]]$data)
+  columns <- names(parts[[1L]]$data)
   for (k in seq_along(parts)[-1L]) {
-    odd <- c(setdiff(names, names(parts[[k]]$data)),
-             setdiff(names(parts[[k]]$data), names))
+    odd <- c(setdiff(columns, names(parts[[k]]$data)),
+             setdiff(names(parts[[k]]$data), columns))
     if (length(odd)) {
       stop_input(c(tells("files_differ_in_one_column", basename(files[1L]),
                          basename(files[k]), odd[1L])), "file", path = files[k],
@@ -196,16 +196,16 @@ bind_parts <- function(parts, files, call) {
     }
   }
   kind <- function(data) {
-    vapply(data[names], function(x) {
+    vapply(data[columns], function(x) {
       if (is.numeric(x)) "number" else class(x)[1L]
     }, "")
   }
   kinds <-
-    vapply(parts, function(part) kind(part$data), character(length(names)))
-  mixed <- names[apply(matrix(kinds, length(names)), 1L, function(row) length(unique(row)) > 1L)]
+    vapply(parts, function(part) kind(part$data), character(length(columns)))
+  mixed <- columns[apply(matrix(kinds, length(columns)), 1L, function(row) length(unique(row)) > 1L)]
   frames <- lapply(parts, function(part) {
     part$data[mixed] <- lapply(part$data[mixed], as.character)
-    part$data[names]
+    part$data[columns]
   })
   ends <- cumsum(vapply(frames, nrow, 0L))
   list(data = as.data.frame(data.table::rbindlist(frames)),

@@ -54,15 +54,15 @@ subdivide <- function(x, question, by, name = NULL, ...) {
 subdivided <- function(outer, inner) {
   if (!is.null(attr(outer, "items", exact = TRUE)) ||
         !is.null(attr(inner, "items", exact = TRUE))) return(NULL)
-  of <- function(answers) {
+  known_answers <- function(answers) {
     missing <- as.character(attr(answers, "missing", exact = TRUE))
     shown <- setdiff(levels(answers), missing)
     text <- levels(answers)[as.integer(answers)]
     list(missing = missing, shown = shown, at = match(text, shown),
          reason = ifelse(text %in% missing, text, NA))
   }
-  outer <- of(outer)
-  inner <- of(inner)
+  outer <- known_answers(outer)
+  inner <- known_answers(inner)
   pairs <- list2DF(list(outer = rep(outer$shown, each = length(inner$shown)),
                         inner = rep(inner$shown, length(outer$shown))))
   codes <- (outer$at - 1L) * length(inner$shown) + inner$at
@@ -70,12 +70,12 @@ subdivided <- function(outer, inner) {
   given <- sort(unique(codes))
   pairs <- pairs[given, ]
   codes <- match(codes, given)
-  levels <- paste(pairs$outer, pairs$inner, sep = ", ")
-  missing <- setdiff(unique(c(outer$missing, inner$missing)), levels)
+  combined <- paste(pairs$outer, pairs$inner, sep = ", ")
+  missing <- setdiff(unique(c(outer$missing, inner$missing)), combined)
   reason <- ifelse(is.na(outer$reason), inner$reason, outer$reason)
-  codes[is.na(codes)] <- length(levels) + match(reason[is.na(codes)], missing)
-  out <- new_answers(as.integer(codes), c(levels, missing), missing = missing)
-  structure(out, headings = list2DF(c(list(answer = levels), pairs)))
+  codes[is.na(codes)] <- length(combined) + match(reason[is.na(codes)], missing)
+  out <- new_answers(as.integer(codes), c(combined, missing), missing = missing)
+  structure(out, headings = list2DF(c(list(answer = combined), pairs)))
 }
 
 stop_subdivide <- function(message, call) {

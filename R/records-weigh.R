@@ -144,12 +144,12 @@ target_questions <- function(target, name) {
 # A target as the place of every record among its shares (NA without an answer),
 # and the shares.
 target_goal <- function(target, name, data, use, call) {
-  stop_here <- function(...) stop_input(c(...), "target", call = call)
+  stop_target <- function(...) stop_input(c(...), "target", call = call)
   questions <- target_questions(target, name)
   if (is.data.frame(target) && !"share" %in% names(target))
-    stop_here(tells("target_several_questions_needs_column"))
+    stop_target(tells("target_several_questions_needs_column"))
   if (!length(questions) || !nzchar(questions[1L]))
-    stop_here(tells("every_target_named_question"))
+    stop_target(tells("every_target_named_question"))
   for (question in questions) check_column(question, data, "targets", call)
   columns <-
     lapply(questions, function(question) plain_text_of(data[[question]]))
@@ -161,19 +161,19 @@ target_goal <- function(target, name, data, use, call) {
   share <- if (is.data.frame(target)) target$share else as.numeric(target)
   label <- paste(questions, collapse = " and ")
   if (is.null(keys) || anyNA(share) || any(share <= 0) || anyDuplicated(keys))
-    stop_here(tells("shares_positive_each_named_once", label))
+    stop_target(tells("shares_positive_each_named_once", label))
   total <- sum(share)
   if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5)))
-    stop_here(tells("shares_add_up_not_1", label, format(total)))
+    stop_target(tells("shares_add_up_not_1", label, format(total)))
   unplaced <- setdiff(unique(key[use & !is.na(key)]), keys)
   if (length(unplaced))
-    stop_here(tells("sample_no_share_target", unplaced[1L], label),
-              did_you_mean(unplaced[1L], keys, "shares"))
+    stop_target(tells("sample_no_share_target", unplaced[1L], label),
+                did_you_mean(unplaced[1L], keys, "shares"))
   nobody <- setdiff(keys, key[use])
   if (length(nobody)) {
-    stop_here(tells("nobody_sample_no_weights_can", nobody[1L], label,
-                    format(100 * share[match(nobody[1L], keys)] / total)),
-              i = tells("join_another_answer_data_target"))
+    stop_target(tells("nobody_sample_no_weights_can", nobody[1L], label,
+                      format(100 * share[match(nobody[1L], keys)] / total)),
+                i = tells("join_another_answer_data_target"))
   }
   list(at = match(key, keys), share = share / total, label = label)
 }

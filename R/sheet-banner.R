@@ -95,9 +95,9 @@ banner_row <- function(tables, total, each, layout) {
   if (isFALSE(layout$total)) # without a total column
     return(list(grids = grids, blocks = there, whole = whole))
   total$layout$in_banner <- TRUE
-  all <- grid_of(total, whole$k, utils::modifyList(layout_of(total), shared))
-  if (layout$marks == "letters") all$letters <- array("", dim(all$value))
-  list(grids = c(grids, list(all)),
+  whole_grid <- grid_of(total, whole$k, utils::modifyList(layout_of(total), shared))
+  if (layout$marks == "letters") whole_grid$letters <- array("", dim(whole_grid$value))
+  list(grids = c(grids, list(whole_grid)),
        blocks = there, whole = whole)
 }
 
@@ -125,10 +125,10 @@ filled_in <- function(grids, rows) {
 }
 
 empty_grid <- function(grid, columns) {
-  of <- function(parts) {
+  blanks <- function(parts) {
     lapply(empty_cell[intersect(names(empty_cell), names(parts))], matrix, nrow(grid$stub), nrow(columns))
   }
-  c(list(stub = grid$stub, columns = columns), of(grid), list(inside = lapply(grid$inside, of)))
+  c(list(stub = grid$stub, columns = columns), blanks(grid), list(inside = lapply(grid$inside, blanks)))
 }
 
 # What stands where nothing does.
@@ -159,8 +159,8 @@ bind_lines <- function(grids) {
 # All that grids have a matrix of, and what their keys say, once.
 bind_cells <- function(grids, bind) {
   together <- function(parts) {
-    names <- intersect(names(empty_cell), names(parts[[1L]]))
-    stats::setNames(lapply(names, function(name) do.call(bind, lapply(parts, `[[`, name))), names)
+    pieces <- intersect(names(empty_cell), names(parts[[1L]]))
+    stats::setNames(lapply(pieces, function(name) do.call(bind, lapply(parts, `[[`, name))), pieces)
   }
   out <- utils::modifyList(grids[[1L]], together(grids))
   out$inside <- lapply(seq_along(grids[[1L]]$inside), function(j) {

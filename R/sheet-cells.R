@@ -96,7 +96,7 @@ rounded_grid <- function(parts, what, base) {
 bases_of <- function(x, parts, bases, round_to = 1) {
   if (round_to > 1) return(rounded_bases(parts, bases, round_to))
   base <- parts$core$layers[[1L]]$base
-  of <- function(what) {
+  bases_along <- function(what) {
     lapply(c(down = "down", across = "across"), function(side) {
       if (what != "effective")
         return(c(margin_over_parts(parts, side, what), base[[what]]))
@@ -104,20 +104,20 @@ bases_of <- function(x, parts, bases, round_to = 1) {
       c(weighted^2 / margin_over_parts(parts, side, "squared"), base$effective)
     })
   }
-  stats::setNames(lapply(bases, of), bases)
+  stats::setNames(lapply(bases, bases_along), bases)
 }
 
 # The bases of both sides, as the last line of the rounded sums; an effective
 # base, which is no sum, by itself.
 rounded_bases <- function(parts, bases, base) {
-  of <- function(what) {
+  rounded_base <- function(what) {
     if (what == "effective")
       return(lapply(bases_of(parts$core, parts, what)[[1L]], each_rounded,
                     base = base))
     sums <- sum_grid(parts, what, base)
     list(down = sums[, ncol(sums)], across = sums[nrow(sums), ])
   }
-  stats::setNames(lapply(bases, of), bases)
+  stats::setNames(lapply(bases, rounded_base), bases)
 }
 
 # Percentages: those of everybody are of the margins.

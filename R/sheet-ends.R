@@ -16,9 +16,9 @@ ends_of <- function(x, layout) {
                 row = list(down = after_another(all, summaries),
                            across = after_another(total("across"), bases)),
                 list(down = after_another(all, summaries, bases), across = all))
-  of <- function(ends, roles) lapply(ends, `[`, ends$role %in% roles)
-  if (!has(x, "answers")) out$down <- of(out$down, c("base", "mean"))
-  if (!has(x, "across")) out$across <- of(out$across, "base")
+  only_roles <- function(ends, roles) lapply(ends, `[`, ends$role %in% roles)
+  if (!has(x, "answers")) out$down <- only_roles(out$down, c("base", "mean"))
+  if (!has(x, "across")) out$across <- only_roles(out$across, "base")
   out
 }
 

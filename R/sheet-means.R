@@ -13,14 +13,14 @@ summary_asked <- function(x, layout) {
 summaries_of <- function(parts, columns, alpha) {
   core <- parts$core$layers[[1L]]
   scores <- scores_in(parts$core, core)
-  of <- function(at) {
+  summary_at <- function(at) {
     if (is.na(at) || !has(parts$core, "across"))
       return(layer_summary(core, scores, NULL, alpha))
     if (at <= ncol(core$n)) return(layer_summary(core, scores, at, alpha))
     net <- parts$across[[at - ncol(core$n)]]$layers[[1L]]
     layer_summary(net, scores, 1L, alpha)
   }
-  lapply(columns$at, of)
+  lapply(columns$at, summary_at)
 }
 
 # Fills the lines of means in.
@@ -28,12 +28,12 @@ with_summaries <- function(grid, stub, columns, parts, alpha) {
   if (!any(stub$role == "mean")) return(grid)
   first <- which(columns$role != "base" & columns$nth == 1L)
   found <- summaries_of(parts, lapply(columns, `[`, first), alpha)
-  of <- function(name) vapply(found, `[[`, 0, name)
+  column_values <- function(name) vapply(found, `[[`, 0, name)
   for (i in which(stub$role == "mean")) {
     name <- stub$summary[i]
-    grid$value[i, first] <- of(if (name == "interval") "low" else name)
+    grid$value[i, first] <- column_values(if (name == "interval") "low" else name)
     grid$kind[i, first] <- if (name == "interval") "mean_interval" else "mean"
-    if (name == "interval") grid$high[i, first] <- of("high")
+    if (name == "interval") grid$high[i, first] <- column_values("high")
   }
   grid
 }

@@ -90,13 +90,13 @@ decision_sentence <- function(x, layer, test) {
 answers_sentence <- function(x, k, full) {
   layer <- x$layers[[k]]
   share <- shares_of(x, "column")[[k]]
-  order <- utils::head(order(-share$share), if (full) Inf else 3L)
+  largest <- utils::head(order(-share$share), if (full) Inf else 3L)
   words("answers_given", question = facts_of(x)$down$label,
         within = within_words(facts_of(x), layer),
-        answers = bands_shown(answers_down(layer)[order],
+        answers = bands_shown(answers_down(layer)[largest],
                               facts_of(x)$down$history),
-        share = share$share[order], low = share$low[order],
-        high = share$high[order], alpha = x$choices$alpha,
+        share = share$share[largest], low = share$low[largest],
+        high = share$high[largest], alpha = x$choices$alpha,
         ticks = facts_of(x)$down$ticks)
 }
 
@@ -104,11 +104,11 @@ means_sentence <- function(x, layer) {
   found <- lapply(seq_len(ncol(layer$n)), function(j) {
     score_summary(layer, layer$scores, j, x$choices$alpha)
   })
-  of <- function(name) vapply(found, `[[`, 0, name)
+  column_values <- function(name) vapply(found, `[[`, 0, name)
   words("means_found", question = facts_of(x)$down$label,
         columns = bands_shown(answers_across(layer),
-                              facts_of(x)$across$history), means = of("mean"),
-        low = of("low"), high = of("high"), alpha = x$choices$alpha)
+                              facts_of(x)$across$history), means = column_values("mean"),
+        low = column_values("low"), high = column_values("high"), alpha = x$choices$alpha)
 }
 
 # Of a number alone.

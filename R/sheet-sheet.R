@@ -417,13 +417,13 @@ with_letters <- function(grid, stub, columns, parts, layout) {
 hidden_bases <- function(grid, stub, columns, x, parts, layout) {
   if (!layout$hide_under || is.na(layout$percent)) return(grid)
   base <- bases_of(x, parts, "n")$n
-  of <- function(lines, side) {
+  base_along <- function(lines, side) {
     base[[side]][places_among(lines, length(base[[side]]))]
   }
   n <- switch(layout$percent,
-              column = matrix(of(columns, "across"), nrow(grid$value),
+              column = matrix(base_along(columns, "across"), nrow(grid$value),
                               ncol(grid$value), byrow = TRUE),
-              row = matrix(of(stub, "down"), nrow(grid$value),
+              row = matrix(base_along(stub, "down"), nrow(grid$value),
                            ncol(grid$value)),
               total = array(base$down[length(base$down)], dim(grid$value)))
   percents <- function(part) {

@@ -157,7 +157,7 @@ decimals_set <- c(percent = "digits", number = "digits_statistic",
 
 checked_style <- function(style, name, lines, call) {
   # what is wrong, with the line of the file where the key stands
-  stop_here <- function(key, message, ...) {
+  stop_style <- function(key, message, ...) {
     pattern <- sprintf("^\\s*[\"']?\\Q%s\\E[\"']?\\s*:", utils::tail(key, 1L))
     line <- if (length(lines)) grep(pattern, lines, perl = TRUE)[1L] else NA
     where <- if (!is.na(line))
@@ -169,16 +169,16 @@ checked_style <- function(style, name, lines, call) {
   known <- c(names(style_keys), "language", "words", "layout")
   unknown <- setdiff(names(style), known)
   if (length(unknown))
-    stop_here(unknown[1L], tells("style_no", unknown[1L]),
-              did_you_mean(unknown[1L], known, "sections"))
+    stop_style(unknown[1L], tells("style_no", unknown[1L]),
+               did_you_mean(unknown[1L], known, "sections"))
   style <- Filter(Negate(is.null), style)
   for (section in setdiff(names(style), "language"))
-    style[[section]] <- checked_keys(style[[section]], section, stop_here)
+    style[[section]] <- checked_keys(style[[section]], section, stop_style)
   fault <- if (!is.null(style$language)) an_option("language")(style$language)
   if (!is.null(fault))
-    stop_here("language",
-              tells("language_not", fault, quote_value(style$language)))
-  check_style_words(style$words, stop_here)
+    stop_style("language",
+               tells("language_not", fault, quote_value(style$language)))
+  check_style_words(style$words, stop_style)
   # an empty list, such as "bases: []", is none
   chosen <- lapply(style$layout, function(value) {
     if (is.list(value)) as.character(unlist(value)) else value
@@ -190,50 +190,50 @@ checked_style <- function(style, name, lines, call) {
                                  grepl(sprintf("`%s`", key),
                                        conditionMessage(e), fixed = TRUE)
                                }, names(style$layout))
-                             stop_here(c("layout", key),
-                                       first_line(conditionMessage(e)))
+                             stop_style(c("layout", key),
+                                        first_line(conditionMessage(e)))
                            })
   style$options <- options_of(style)
   marks <-
     style$options[paste0("fairlattice.", c("decimal_mark", "thousands_mark"))]
   if (!is.null(marks[[1L]]) && identical(marks[[1L]], marks[[2L]]))
-    stop_here(c("numbers", "thousands_mark"),
-              tells("decimals_thousands_same_mark"))
+    stop_style(c("numbers", "thousands_mark"),
+               tells("decimals_thousands_same_mark"))
   structure(c(list(name = name), style), class = "fairlattice_style")
 }
 
 # A section with known keys, and values that are what they must be.
-checked_keys <- function(values, section, stop_here) {
+checked_keys <- function(values, section, stop_style) {
   if (!is.list(values) || is.null(names(values)))
-    stop_here(section,
-              tells("hold_keys_values_not", section, quote_value(values)))
+    stop_style(section,
+               tells("hold_keys_values_not", section, quote_value(values)))
   keys <- switch(section, words = names(words_en), layout = house_layout(),
                  names(style_keys[[section]]))
   strange <- setdiff(names(values), keys)
   if (length(strange))
-    stop_here(c(section, strange[1L]),
-              tells("key_has_no", section, strange[1L]),
-              did_you_mean(strange[1L], keys, "keys"))
+    stop_style(c(section, strange[1L]),
+               tells("key_has_no", section, strange[1L]),
+               did_you_mean(strange[1L], keys, "keys"))
   values <- Filter(Negate(is.null), values)
   for (key in names(style_keys[[section]][names(values)])) {
     if (is.list(values[[key]])) values[[key]] <- unlist(values[[key]])
     fault <- style_keys[[section]][[key]](values[[key]])
     if (!is.null(fault))
-      stop_here(c(section, key),
-                tells("key_must_be_not", key, fault,
-                      quote_value(values[[key]])))
+      stop_style(c(section, key),
+                 tells("key_must_be_not", key, fault,
+                       quote_value(values[[key]])))
   }
   values
 }
 
-check_style_words <- function(texts, stop_here) {
+check_style_words <- function(texts, stop_style) {
   for (code in names(texts)) {
     if (is.function(words_en[[code]]))
-      stop_here(c("words", code),
-                tells("sentence_figures_style_cannot_change", code))
+      stop_style(c("words", code),
+                 tells("sentence_figures_style_cannot_change", code))
     if (!one_text(texts[[code]]))
-      stop_here(c("words", code),
-                tells("one_text_not", code, quote_value(texts[[code]])))
+      stop_style(c("words", code),
+                 tells("one_text_not", code, quote_value(texts[[code]])))
   }
 }
 
@@ -291,7 +291,7 @@ not_followed <- function(style, form) {
 #' @export
 format.fairlattice_style <- function(x, ...) {
   nothing_else(...)
-  of <- function(section) {
+  section_line <- function(section) {
     text <- vapply(x[[section]], function(value) {
       paste(format(value), collapse = ", ")
     }, "")
@@ -300,7 +300,7 @@ format.fairlattice_style <- function(x, ...) {
                   collapse = "; "))
   }
   c(sprintf("House style (%s)", x$name),
-    vapply(setdiff(names(Filter(length, unclass(x))), c("name", "options")), of,
+    vapply(setdiff(names(Filter(length, unclass(x))), c("name", "options")), section_line,
            ""))
 }
 

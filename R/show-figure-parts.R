@@ -128,10 +128,10 @@ percent_axis <- function(x) {
 # Positions of things so many wide that do not overlap and lie as near to those
 # wanted as they can (least squares: isotonic regression).
 spread_out <- function(at, width) {
-  order <- order(at)
-  width <- rep_len(width, length(at))[order]
+  by_place <- order(at)
+  width <- rep_len(width, length(at))[by_place]
   steps <- cumsum(c(0, (width[-1L] + width[-length(width)]) / 2))[seq_along(at)]
-  at[order] <- stats::isoreg(at[order] - steps)$yf + steps
+  at[by_place] <- stats::isoreg(at[by_place] - steps)$yf + steps
   at
 }
 

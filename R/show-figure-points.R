@@ -86,10 +86,10 @@ change_data <- function(f) {
 change_draw <- function(data, f) {
   pieces <- nlevels(data$piece)
   waves <- levels(data$bar)
-  range <- range(c(data$low, data$high, data$percent), na.rm = TRUE)
+  ends <- range(c(data$low, data$high, data$percent), na.rm = TRUE)
   last <- do.call(rbind, lapply(split(data, data$each), function(panel) {
     panel <- panel[panel$x == max(panel$x), ]
-    panel$at <- spread_out(panel$percent, diff(range) * 0.062)
+    panel$at <- spread_out(panel$percent, diff(ends) * 0.062)
     panel
   }))
   several <- stats::ave(data$x, data$each, data$piece, FUN = length) > 1L

@@ -171,10 +171,10 @@ plot_of <- function(f, kind, call) {
     stop_input(c(tells("figure_cannot_drawn_table", kind),
                  i = words(paste0("figure_needs.", lacking))), "figure",
                call = call)
-  data <- figures[[kind]]$data(f)
-  if (!nrow(data))
+  drawn <- figures[[kind]]$data(f)
+  if (!nrow(drawn))
     stop_input(tells("nothing_draw_nobody_table"), "nobody", call = call)
-  figures[[kind]]$draw(data, f)
+  figures[[kind]]$draw(drawn, f)
 }
 
 # The figure that a table can have: the one that is asked for, or the usual one

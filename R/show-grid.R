@@ -28,17 +28,17 @@ grid_of_sheet <- function(sheet, at = seq_len(nrow(sheet$columns))) {
 
 # A sheet of some of its columns.
 columns_at <- function(sheet, at) {
-  of <- function(part) {
+  turned_part <- function(part) {
     for (name in intersect(c("value", "kind", "high", "mark", "peak",
-                             "letters"), names(part))) {
-                               if (!is.null(part[[name]]))
-                                 part[[name]] <-
-                                   part[[name]][, at, drop = FALSE]
-                             }
+                                      "letters"), names(part))) {
+                                        if (!is.null(part[[name]]))
+                                          part[[name]] <-
+                                            part[[name]][, at, drop = FALSE]
+                                      }
     part
   }
-  sheet <- of(sheet)
-  sheet$inside <- lapply(sheet$inside, of)
+  sheet <- turned_part(sheet)
+  sheet$inside <- lapply(sheet$inside, turned_part)
   sheet$columns <- sheet$columns[at, ]
   sheet
 }

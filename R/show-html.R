@@ -16,22 +16,22 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
   first_chapter <- match("chapter", vapply(entries, `[[`, "", "kind"), 0L)
   sections <- on_cores(seq_along(entries), function(k) {
     entry <- entries[[k]]
-    section <- switch(entry$kind, front = "",
-                      table = in_style(entry$x$layout$style,
-                                       html_table(
-                                         entry, k, figure_of(entry, figure),
-                                         !several, call)),
-                      chapter = tag$section(
-                        id = paste0("chapter-", k), class = "chapter",
-                        tag$h2(entry$title),
-                        lapply(entry$parts, function(part) {
-                          lapply(part$text, tag$p)
-                        })),
-                      html_result(entry, k, figure,
-                                  if (k < first_chapter ||
-                                        !several && length(tables)) tag$h2 else
-                                    if (several) tag$h3 else tag$h1))
-    as.character(htmltools::doRenderTags(section))
+    drawn_entry <- switch(entry$kind, front = "",
+                          table = in_style(entry$x$layout$style,
+                                           html_table(
+                                             entry, k, figure_of(entry, figure),
+                                             !several, call)),
+                          chapter = tag$section(
+                            id = paste0("chapter-", k), class = "chapter",
+                            tag$h2(entry$title),
+                            lapply(entry$parts, function(part) {
+                              lapply(part$text, tag$p)
+                            })),
+                          html_result(entry, k, figure,
+                                      if (k < first_chapter ||
+                                            !several && length(tables)) tag$h2 else
+                                        if (several) tag$h3 else tag$h1))
+    as.character(htmltools::doRenderTags(drawn_entry))
   })
   kinds <- vapply(entries, `[[`, "", "kind")
   title_of_entry <- function(entry) {
@@ -288,8 +288,8 @@ html_sheet <- function(sheet, heading, titled = TRUE, model = NULL) {
                           lapply(sheet$subtitle, tag$span)),
               tag$thead(html_heads(sheet, name)),
               lapply(line_groups(sheet$stub), function(group) {
-                part <- if (group$foot) tag$tfoot else tag$tbody
-                part(class = if (!group$body && !group$foot) "foot",
+                in_part <- if (group$foot) tag$tfoot else tag$tbody
+                in_part(class = if (!group$body && !group$foot) "foot",
                      htmltools::HTML(paste(rows[group$rows], collapse = "\n")))
               }))),
     html_lines(lines_below(sheet)),
@@ -468,7 +468,7 @@ draw_picture <- function(picture, file, device, call) {
   has <- function(package) requireNamespace(package, quietly = TRUE)
   wide <- picture$width
   high <- picture$height
-  open <- if (device == "svg" && has("svglite"))
+  open_device <- if (device == "svg" && has("svglite"))
     function() svglite::svglite(file, wide, high) else
     if (device == "png" && has("ragg"))
       function() ragg::agg_png(file, wide, high, units = "in", res = 150) else
@@ -484,7 +484,7 @@ draw_picture <- function(picture, file, device, call) {
                                 type = "cairo")
                })
       }
-  open()
+  open_device()
   opened <- grDevices::dev.cur()
   on.exit(grDevices::dev.off(opened))
   print(picture$plot)

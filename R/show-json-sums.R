@@ -7,11 +7,11 @@
 
 # `raw` has the parts of table_from_json() as frames and rows.
 check_adds_up <- function(parts, base, facts, settings, digest, raw, file,
-                          stop_here) {
+                          stop_table) {
   if (!is.null(digest) &&
         !identical(digest, numbers_digest(raw[numbers_parts])))
-    stop_here(tells("numbers_not_those_written", file),
-              i = tells("changed_damaged_after_written_get"))
+    stop_table(tells("numbers_not_those_written", file),
+               i = tells("changed_damaged_after_written_get"))
   for (look in list(function() sums_wrong(parts, base, facts),
                     function() percentages_wrong(parts), function() {
                       residuals_wrong(parts, facts, settings)
@@ -20,8 +20,8 @@ check_adds_up <- function(parts, base, facts, settings, digest, raw, file,
                     })) {
     wrong <- look()
     if (length(wrong))
-      stop_here(tells("does_not_add_up", file, wrong[1L]),
-                i = tells("changed_damaged_after_written_get"))
+      stop_table(tells("does_not_add_up", file, wrong[1L]),
+                 i = tells("changed_damaged_after_written_get"))
   }
 }
 

@@ -199,33 +199,33 @@ read_tables <- function(path, ...) {
   nothing_else(...)
   call <- environment()
   check_file(path, call)
-  stop_here <- function(...) {
+  stop_table <- function(...) {
     stop_input(c(...), "not_a_table", path = path, call = call)
   }
-  raw <- parse_json(table_text(path, stop_here, call), function(why) {
-    stop_here(tells("file_is_not_json", basename(path)), x = why)
+  raw <- parse_json(table_text(path, stop_table, call), function(why) {
+    stop_table(tells("file_is_not_json", basename(path)), x = why)
   })
   if (!is.list(raw) || !length(raw))
-    stop_here(tells("json_but_holds_no_table", basename(path)))
+    stop_table(tells("json_but_holds_no_table", basename(path)))
   if (is.null(names(raw)))
     return(lapply(raw, entry_from_json, file = basename(path),
-                  stop_here = stop_here))
-  entry_from_json(raw, basename(path), stop_here)
+                  stop_table = stop_table))
+  entry_from_json(raw, basename(path), stop_table)
 }
 
 # The JSON of a file: the file itself, or what travels in it.
-table_text <- function(path, stop_here, call) {
+table_text <- function(path, stop_table, call) {
   ending <- file_ending(path)
   if (!ending %in% c("html", "docx", "xlsx", "pptx")) return(text_of(path))
   if (ending != "html")
     need_package("xml2", "read tables from a document", call)
   page <- if (ending == "html") text_of(path)
   if (!is.null(page) && !validUTF8(page))
-    stop_here(tells("not_utf_8_text_changed", basename(path)))
+    stop_table(tells("not_utf_8_text_changed", basename(path)))
   text <- if (is.null(page)) data_in_package(path, call) else data_in_page(page)
   if (is.null(text))
-    stop_here(tells("holds_no_tables_data", basename(path)),
-              i = tells("those_fair_lattice_hold_but"))
+    stop_table(tells("holds_no_tables_data", basename(path)),
+               i = tells("those_fair_lattice_hold_but"))
   text
 }
 
@@ -241,18 +241,18 @@ data_in_page <- function(text) {
 html_data_id <- "fair-lattice-tables"
 
 # A table, or a result that was published along with it.
-entry_from_json <- function(raw, file, stop_here) {
+entry_from_json <- function(raw, file, stop_table) {
   if (!is.list(raw) || !identical(raw$format, "fairlattice-result"))
-    return(table_from_json(raw, file, stop_here))
+    return(table_from_json(raw, file, stop_table))
   if (identical(raw$result, "write_up")) return(as.character(unlist(raw$text)))
   frames <-
-    lapply(raw$frames, result_from_json, file = file, stop_here = stop_here)
+    lapply(raw$frames, result_from_json, file = file, stop_table = stop_table)
   if (length(frames) == 1L) frames[[1L]] else frames
 }
 
-result_from_json <- function(rows, file, stop_here) {
+result_from_json <- function(rows, file, stop_table) {
   if (!is.list(rows) || !all(vapply(rows, is.list, NA)))
-    stop_here(tells("frame_result_not_list_rows", file))
+    stop_table(tells("frame_result_not_list_rows", file))
   names <- unique(unlist(lapply(rows, names)))
   columns <- lapply(names, function(name) {
     unlist(lapply(rows, function(row) {
@@ -265,41 +265,41 @@ result_from_json <- function(rows, file, stop_here) {
              "read")
 }
 
-table_from_json <- function(raw, file, stop_here) {
+table_from_json <- function(raw, file, stop_table) {
   if (!identical(raw$format, "fairlattice-table")) {
-    stop_here(tells("json_but_not_table_fair", file),
-              i = tells("format_fairlattice_table"))
+    stop_table(tells("json_but_not_table_fair", file),
+               i = tells("format_fairlattice_table"))
   }
   # what is no number is another version
   version <- suppressWarnings(as.numeric(unlist(raw$version)))
   if (length(version) != 1L || !version %in% 1:2) {
-    stop_here(tells("version_table_format_program_reads", file,
-                    quote_value(raw$version)))
+    stop_table(tells("version_table_format_program_reads", file,
+                     quote_value(raw$version)))
   }
   parts <- c("down", "across", "settings", "base", "layers", "cells", "margins",
              "tests", "strength", "cautions", "write_up")
   absent <- setdiff(parts, names(raw))
-  if (length(absent)) stop_here(tells("key_has_no", file, absent[1L]))
+  if (length(absent)) stop_table(tells("key_has_no", file, absent[1L]))
   for (part in setdiff(parts, "write_up")) if (!is.list(raw[[part]]))
-    stop_here(tells("part_is_not_what", file, part))
+    stop_table(tells("part_is_not_what", file, part))
   if (version == 1) raw <- from_version_1(raw)
   frame <- function(rows, part) {
-    frame_from_json(rows, table_contract[[part]], part, file, stop_here)
+    frame_from_json(rows, table_contract[[part]], part, file, stop_table)
   }
   rows <- function(part) {
-    rows_from_json(raw[[part]], table_contract[[part]], part, file, stop_here)
+    rows_from_json(raw[[part]], table_contract[[part]], part, file, stop_table)
   }
   says <- function(what, part) {
     if (!is_said_json(what))
-      stop_here(tells("what_says_no_code_text", file, part))
-    said_from_json(what, part, file, stop_here)
+      stop_table(tells("what_says_no_code_text", file, part))
+    said_from_json(what, part, file, stop_table)
   }
   question <- function(part) {
     q <- raw[[part]]
     if (is.null(q)) return(NULL)
     for (key in c("name", "label")) {
       if (!is.character(q[[key]]) || length(q[[key]]) != 1L)
-        stop_here(tells("part_has_no_text", file, part, key))
+        stop_table(tells("part_has_no_text", file, part, key))
     }
     c(q[c("name", "label", "ordered")],
       list(ticks = isTRUE(q$ticks),
@@ -311,7 +311,7 @@ table_from_json <- function(raw, file, stop_here) {
            categories = frame(q$categories, "categories")))
   }
   sides <- setdiff(c("down", "across"), names(raw$margins))
-  if (length(sides)) stop_here(tells("margins_no", file, sides[1L]))
+  if (length(sides)) stop_table(tells("margins_no", file, sides[1L]))
   base <- raw$base
   base$left_out <- frame(base$left_out, "left_out")
   base$set_aside <- as.character(unlist(base$set_aside))
@@ -325,10 +325,10 @@ table_from_json <- function(raw, file, stop_here) {
                 margins = lapply(raw$margins, frame, part = "margin"),
                 tests = rows("tests"), strength = rows("strength"),
                 items = if (!is.null(raw$items)) rows("items"))
-  settings <- settings_from_json(raw$settings, file, stop_here)
+  settings <- settings_from_json(raw$settings, file, stop_table)
   if (version == 2)
     check_adds_up(parts, base, facts, settings, raw$digest, raw, file,
-                  stop_here)
+                  stop_table)
   found <- rows("cautions")
   of_each <- function(rows, each) {
     unname(Filter(function(row) identical(row$each, each), rows))
@@ -363,14 +363,14 @@ stored_layer <- function(parts, k, facts, of_each) {
   margins <- lapply(parts$margins[c("down", "across")], function(margin) {
     as.list(here(margin))
   })
-  names <- lapply(margins, function(margin) margin$category)
+  categories <- lapply(margins, function(margin) margin$category)
   grid <- function(values) {
-    matrix(values, length(names$down), dimnames = unname(names))
+    matrix(values, length(categories$down), dimnames = unname(categories))
   }
   base_of_cell <- function(percent) {
     if (percent == "total") return(rep(1L, nrow(cells)))
     match(if (percent == "row") cells$down else cells$across,
-          if (percent == "row") names$down else names$across)
+          if (percent == "row") categories$down else categories$across)
   }
   percents <- c(column = "column", row = "row", total = "total")
   shares <- lapply(percents, function(percent) {
@@ -448,33 +448,33 @@ stored_choices <- function() {
   choices_that(table_choices(), function(choice) choice$stored)
 }
 
-settings_from_json <- function(settings, file, stop_here) {
+settings_from_json <- function(settings, file, stop_table) {
   settings$alpha <- as.numeric(settings$alpha)
   known <- stored_choices()
   tryCatch(checked_choices(settings[intersect(names(settings), known)])[known],
            error = function(e) {
-             stop_here(tells("settings_cannot_read", file),
-                       x = first_line(conditionMessage(e)))
+             stop_table(tells("settings_cannot_read", file),
+                        x = first_line(conditionMessage(e)))
            })
 }
 
-frame_from_json <- function(rows, contract, part, file, stop_here) {
-  list2DF(columns_from_json(rows, contract, part, file, stop_here),
+frame_from_json <- function(rows, contract, part, file, stop_table) {
+  list2DF(columns_from_json(rows, contract, part, file, stop_table),
           nrow = length(rows))
 }
 
-rows_from_json <- function(rows, contract, part, file, stop_here) {
-  columns <- columns_from_json(rows, contract, part, file, stop_here)
+rows_from_json <- function(rows, contract, part, file, stop_table) {
+  columns <- columns_from_json(rows, contract, part, file, stop_table)
   lapply(seq_along(rows), function(k) lapply(columns, `[[`, k))
 }
 
 # What is said, as it was written; of an older file its text alone. Its
 # arguments must be those of its sentence.
-said_from_json <- function(what, part, file, stop_here) {
+said_from_json <- function(what, part, file, stop_table) {
   said <- plain_said(what)
   tryCatch(in_words(said), error = function(e) {
-    stop_here(tells("what_says_under_code_cannot", file, part,
-                    cut_short(said$code[1L])))
+    stop_table(tells("what_says_under_code_cannot", file, part,
+                     cut_short(said$code[1L])))
   })
   said
 }
@@ -494,19 +494,19 @@ plain_said <- function(what) {
 }
 
 # A checked list of columns: text, numbers, true/false, or what is said.
-columns_from_json <- function(rows, contract, part, file, stop_here) {
+columns_from_json <- function(rows, contract, part, file, stop_table) {
   if (!is.list(rows) || !all(vapply(rows, is.list, NA)))
-    stop_here(tells("not_list_rows", file, part))
+    stop_table(tells("not_list_rows", file, part))
   columns <- lapply(names(contract), function(column) {
     absent <- which(!vapply(rows, function(row) column %in% names(row), NA))
     if (length(absent))
-      stop_here(tells("row_no", file, absent[1L], part, column))
+      stop_table(tells("row_no", file, absent[1L], part, column))
     if (contract[[column]] == "s") {
       bad <- which(!vapply(rows, function(row) is_said_json(row[[column]]), NA))
       if (length(bad))
-        stop_here(tells("row_no_code_text", file, column, bad[1L], part))
+        stop_table(tells("row_no_code_text", file, column, bad[1L], part))
       return(lapply(rows, function(row) {
-        said_from_json(row[[column]], part, file, stop_here)
+        said_from_json(row[[column]], part, file, stop_table)
       }))
     }
     kind <-
@@ -521,13 +521,13 @@ columns_from_json <- function(rows, contract, part, file, stop_here) {
                           is.numeric(v) == (kind == "numeric"))
                    }, NA))
     if (length(bad))
-      stop_here(tells("part_in_row_is_not", file, column, bad[1L], part, kind))
+      stop_table(tells("part_in_row_is_not", file, column, bad[1L], part, kind))
     value <- as.vector(unlist(value), kind)
     odd <- which(!is.na(value) & !value %in% contract_values[[column]])
     if (length(contract_values[[column]]) && length(odd))
-      stop_here(tells("value_in_row_is_not", file, column, odd[1L], part,
-                      cut_short(value[odd[1L]]),
-                      one_of(contract_values[[column]])))
+      stop_table(tells("value_in_row_is_not", file, column, odd[1L], part,
+                       cut_short(value[odd[1L]]),
+                       one_of(contract_values[[column]])))
     value
   })
   stats::setNames(columns, names(contract))

@@ -133,27 +133,27 @@ live_formula <- function(s, formula, row, column, format) {
 # number of respondents.
 live_observed <- function(s, counts, base, weighted) {
   r <- s$size[1L]
-  c <- s$size[2L]
+  n_across <- s$size[2L]
   first <- live_heading(s,
                         words(if (weighted) "live_weighted" else "live_counts"),
                         compared = FALSE)
   rows <- first + seq_len(r) - 1L
-  columns <- 1L + seq_len(c)
+  columns <- 1L + seq_len(n_across)
   format <- if (weighted) "#,##0.00" else "#,##0"
   live_numbers(s, counts, first, 2L, format, "typed")
   live_formula(s,
                sprintf("SUM(%s)",
                        vapply(rows, function(row) range_at(row, columns), "")),
-               first, c + 2L, format)
-  for (column in c(columns, c + 2L)) live_formula(
+               first, n_across + 2L, format)
+  for (column in c(columns, n_across + 2L)) live_formula(
     s, sprintf("SUM(%s)", range_at(rows, column)), first + r, column, format)
-  put_cells(s$b, s$name, words("line.total"), c + 2L, first - 1L)
+  put_cells(s$b, s$name, words("line.total"), n_across + 2L, first - 1L)
   put_cells(s$b, s$name, words("line.total"), 1L, first + r)
   put_style(s$b, s$name, list(bold = TRUE, side = "right", bottom = "head"),
-            first - 1L, c + 2L)
+            first - 1L, n_across + 2L)
   s$at$rows <- rows
   s$at$columns <- columns
-  s$at$total <- cell_at(first + r, c + 2L, "$")
+  s$at$total <- cell_at(first + r, n_across + 2L, "$")
   s$at$row <- first + r + 1L
   if (!weighted) {
     s$at$n <- s$at$total
@@ -219,7 +219,7 @@ live_typed <- function(s, title, values, name) {
 # The statistic, its degrees of freedom and p, and the strength: a line each.
 live_figures <- function(s, x, k, e) {
   tests <- tests_of(x)[[k]]
-  of <- function(test, what) {
+  test_figure <- function(test, what) {
     row <- Find(function(row) row$test == test, tests)
     if (is.null(row)) NA_real_ else row[[what]]
   }
@@ -254,10 +254,10 @@ live_figures <- function(s, x, k, e) {
   line("statistic", name_of("test", "pearson"),
        sprintf("SUM(%s)",
                range_at(s$at$contribution + seq_len(s$size[1L]) - 1L,
-                        s$at$columns)), of("pearson", "statistic"))
+                        s$at$columns)), test_figure("pearson", "statistic"))
   line("df", "df", sprintf("(ROWS(%1$s)-1)*(COLUMNS(%1$s)-1)", block),
-       of("pearson", "df"), "0")
-  live_p(line, cell_of, e, of)
+       test_figure("pearson", "df"), "0")
+  live_p(line, cell_of, e, test_figure)
   line("v", name_of("measure", "cramers_v"),
        sprintf("SQRT(%s/(%s*(MIN(ROWS(%3$s),COLUMNS(%3$s))-1)))", statistic(),
                s$at$n, block), measure("cramers_v", "both"))

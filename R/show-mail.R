@@ -23,10 +23,10 @@ mail_looks <- function(style) {
   }
   text <- css_fonts(style$fonts$text %||% "Arial, Helvetica, sans-serif")
   size <- style$fonts$size %||% 10
-  of <- function(size, ink) {
+  font <- function(size, ink) {
     sprintf("font-family:%s;font-size:%gpt;color:%s;", text, size, colour(ink))
   }
-  base <- of(size, "ink")
+  base <- font(size, "ink")
   widths <- c(none = "0 none", thin = "1px solid", thick = "2px solid",
               double = "3px double")
   rule <- function(name, usual) {
@@ -36,7 +36,7 @@ mail_looks <- function(style) {
        table = paste0(base, "border-collapse:collapse;border-spacing:0;"),
        title = paste0(base, "font-weight:bold;margin:0 0 2px 0;"),
        line = paste0(base, "margin:4px 0;"),
-       quiet = paste0(of(0.9 * size, "quiet"), "margin:4px 0;"),
+       quiet = paste0(font(0.9 * size, "quiet"), "margin:4px 0;"),
        cell = "padding:2px 8px;vertical-align:bottom;",
        head = rule("head", "thick"), foot = rule("foot", "thick"),
        rows = if (!is.null(style$rules$rows) && style$rules$rows != "none")

@@ -60,10 +60,10 @@ counts_array <- function(x) {
 cells_array <- function(x, values) {
   facts <- facts_of(x)
   cells <- lapply(x$layers, cells_of_layer)
-  of <- function(side) unlist(lapply(cells, `[[`, side))
-  at <- list(down = of("down"),
+  categories <- function(side) unlist(lapply(cells, `[[`, side))
+  at <- list(down = categories("down"),
              across = if (!has(x, "across"))
-               rep(words("line.all"), length(of("down"))) else of("across"))
+               rep(words("line.all"), length(categories("down"))) else categories("across"))
   if (!is.null(facts$each))
     at$each <-
       rep(vapply(x$layers, function(layer) layer$each, ""), lengths(values))
@@ -91,10 +91,10 @@ dimnames.fairlattice_crosstab <- function(x) dimnames(counts_array(x))
 #' @export
 summary.fairlattice_crosstab <- function(object, ...) {
   nothing_else(...)
-  tests <- if (has(object, "across")) tests(object)
+  found <- if (has(object, "across")) tests(object)
   out <- list(title = table_title(object),
               n = vapply(object$layers, function(layer) layer$base$n, 0),
-              tests = if (!is.null(tests)) tests[tests$headline, ],
+              tests = if (!is.null(found)) found[found$headline, ],
               strength = if (has(object, "across")) strength(object),
               cautions = cautions(object))
   structure(out,

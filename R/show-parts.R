@@ -100,7 +100,7 @@ head_texts <- function(sheet) {
 # The lines of text under a sheet, in their order, each with its kind; of a
 # caution with how severe it is.
 lines_below <- function(sheet) {
-  of <- function(kind) {
+  lines_of <- function(kind) {
     text <- sheet[[kind]]
     text <- text[nzchar(text)]
     list2DF(list(kind = rep(kind, length(text)),
@@ -110,8 +110,8 @@ lines_below <- function(sheet) {
                            severity = sheet$cautions$severity,
                            text = sheet$cautions$text))
   do.call(rbind,
-          c(lapply(c("key", "tests", "strength", "reference"), of),
-            list(cautions), lapply(c("notes", "account", "source"), of)))
+          c(lapply(c("key", "tests", "strength", "reference"), lines_of),
+            list(cautions), lapply(c("notes", "account", "source"), lines_of)))
 }
 
 # "Care: 6 ids occur more than once."

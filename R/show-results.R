@@ -129,21 +129,21 @@ text_columns <- function(part, width) {
 parts_of.fairlattice_tests <- function(x, width = Inf, ...) {
   nothing_else(...)
   data <- visible_in(as.data.frame(x))
-  of <- function(name) {
+  column_or_na <- function(name) {
     if (is.null(data[[name]])) rep(NA, nrow(data)) else data[[name]]
   }
   name <- name_of("test", data$test)
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
-  columns <- list(ifelse(is.na(of("each")), "", of("each")), name,
-                  ifelse(of("headline") %in% TRUE, words("column.headline"),
+  columns <- list(ifelse(is.na(column_or_na("each")), "", column_or_na("each")), name,
+                  ifelse(column_or_na("headline") %in% TRUE, words("column.headline"),
                          ""), bare(data$statistic, format_number),
-                  bare(data$df, format_df), bare(of("df_error"), format_df),
-                  bare_p(data$p), bare(of("base"), format_count))
+                  bare(data$df, format_df), bare(column_or_na("df_error"), format_df),
+                  bare_p(data$p), bare(column_or_na("base"), format_count))
   names(columns) <- c("", words("column.test"), " ", words("column.statistic"),
                       "df", words("column.df_error"), "p", "n")
   kept <- vapply(columns, function(column) any(nzchar(column)), NA)
   said <- unlist(lapply(c("why", "note"), function(what) {
-    text <- of(what)
+    text <- column_or_na(what)
     unique(sprintf("%s: %s", name[!is.na(text)], text[!is.na(text)]))
   }))
   if (!nrow(data)) return(in_parts(said_part(words("nothing_to_say"))))
@@ -373,7 +373,7 @@ print.fairlattice_pooled <- function(x, ...) {
 parts_of.fairlattice_working <- function(x, width = Inf, ...) {
   nothing_else(...)
   data <- visible_in(as.data.frame(x))
-  of <- function(step) data[data$step == step, ]
+  step_rows <- function(step) data[data$step == step, ]
   head <- in_parts(said_part(attr(x, "title")),
                    said_part(if (!is.na(attr(x, "each"))) attr(x, "each")),
                    gap_part)
@@ -382,30 +382,30 @@ parts_of.fairlattice_working <- function(x, width = Inf, ...) {
     return(c(head,
              in_parts(said_part(words("no_test_sentence", reason = none)),
                       gap_part)))
-  design <- of("design_effect")
-  p <- of("p")
+  design <- step_rows("design_effect")
+  p <- step_rows("p")
   ending <- c(words("working_statistic",
-                    value = format_number(of("statistic")$value, 4L)),
-              words("working_df", how = of("df")$how,
-                    value = format_df(of("df")$value)),
+                    value = format_number(step_rows("statistic")$value, 4L)),
+              words("working_df", how = step_rows("df")$how,
+                    value = format_df(step_rows("df")$value)),
               if (nrow(design))
                 words("working_design",
                       effect = format_number(design$value, 4L),
-                      how = design$how, f = of("f")$how,
-                      value = format_number(of("f")$value, 4L)),
+                      how = design$how, f = step_rows("f")$how,
+                      value = format_number(step_rows("f")$value, 4L)),
               if (nrow(p))
                 words("working_p", step = if (nrow(design)) 7L else 6L,
                       p = format_p(p$value), how = p$how))
   c(head,
     in_parts(
-      said_part(words("working_observed", what = of("observed")$how[1L])),
-      working_grid(of, "observed", width, totals = TRUE), gap_part,
+      said_part(words("working_observed", what = step_rows("observed")$how[1L])),
+      working_grid(step_rows, "observed", width, totals = TRUE), gap_part,
       said_part(words("working_expected")),
-      said_part(working_example(of("expected"))),
-      working_grid(of, "expected", width), gap_part,
+      said_part(working_example(step_rows("expected"))),
+      working_grid(step_rows, "expected", width), gap_part,
       said_part(words("working_contribution")),
-      said_part(working_example(of("contribution"))),
-      working_grid(of, "contribution", width), gap_part,
+      said_part(working_example(step_rows("contribution"))),
+      working_grid(step_rows, "contribution", width), gap_part,
       said_part(ending, exdent = 3L), gap_part))
 }
 

@@ -194,11 +194,11 @@ style_number <- function(b, look) {
 # column, style), as XML.
 finish_sheet <- function(b, name, styled) {
   sheet <- sheet_named(b$book, name)
-  of <- function(part) unlist(lapply(sheet$cells, `[[`, part))
-  cells <- list2DF(list(row = as.integer(of("row")),
-                        column = as.integer(of("column")),
-                        kind = as.character(of("kind")),
-                        value = as.character(of("value"))))
+  cell_part <- function(part) unlist(lapply(sheet$cells, `[[`, part))
+  cells <- list2DF(list(row = as.integer(cell_part("row")),
+                        column = as.integer(cell_part("column")),
+                        kind = as.character(cell_part("kind")),
+                        value = as.character(cell_part("value"))))
   key <- function(x) x$row * 20000 + x$column
   cells <- cells[!duplicated(key(cells), fromLast = TRUE), ]
   empty <- styled[!key(styled) %in% key(cells), ]

@@ -201,8 +201,8 @@ turned_section <- function(section) {
     return(sub("<w:sectPr/>",
                sprintf("<w:sectPr>%s</w:sectPr>", turned(16838, 11906)),
                section))
-  of <- function(name) sub(sprintf(".* w:%s=\"([0-9]+)\".*", name), "\\1", size)
-  sub(size, turned(of("h"), of("w")), section, fixed = TRUE)
+  page_size <- function(name) sub(sprintf(".* w:%s=\"([0-9]+)\".*", name), "\\1", size)
+  sub(size, turned(page_size("h"), page_size("w")), section, fixed = TRUE)
 }
 
 # Under which heading of a book a table stands.

@@ -82,23 +82,23 @@ put_style <- function(b, name, look, rows, columns) {
 }
 
 # Cells with the looks that they have, by their number in a list of looks.
-put_looks <- function(b, rows, columns, looks, which) {
+put_looks <- function(b, rows, columns, looks, chosen) {
   keys <- vapply(looks, function(look) {
     paste(deparse(Filter(Negate(is.null), look)), collapse = "")
   }, "")
   new <- !keys %in% ls(b$looks)
   for (k in which(new)) assign(keys[k], looks[[k]], b$looks)
   b$cells$put <-
-    c(b$cells$put, list(list(row = rows, column = columns, key = keys[which])))
+    c(b$cells$put, list(list(row = rows, column = columns, key = keys[chosen])))
 }
 
 flush_looks <- function(b, name) {
   put <- b$cells$put
   b$cells$put <- NULL
-  of <- function(part) unlist(lapply(put, `[[`, part))
-  cells <- list2DF(list(row = as.integer(of("row")),
-                        column = as.integer(of("column")),
-                        key = as.character(of("key"))))
+  look_part <- function(part) unlist(lapply(put, `[[`, part))
+  cells <- list2DF(list(row = as.integer(look_part("row")),
+                        column = as.integer(look_part("column")),
+                        key = as.character(look_part("key"))))
   cells <- cells[!duplicated(cells[c("row", "column")], fromLast = TRUE), ]
   keys <- unique(cells$key)
   cells$style <- vapply(keys, look_style, 0L, b = b)[match(cells$key, keys)]

@@ -120,7 +120,7 @@ put_heads <- function(b, name, heads, first, at) {
 put_body <- function(b, name, sheet, body, at) {
   rows <- body + seq_len(nrow(sheet$value)) - 1L
   put_cells(b, name, stub_labels(sheet$stub), 1L, body)
-  format <- workbook_formats(sheet)
+  looks <- workbook_formats(sheet)
   text <- figure_text(sheet[c("value", "kind", "high")], sheet$decimals)
   number <- !is.na(sheet$value)
   signs <- cell_signs(sheet)
@@ -144,7 +144,7 @@ put_body <- function(b, name, sheet, body, at) {
             seq_along(rows))
   fill <- mark_fills[sheet$mark]
   cells <- list2DF(list(row = as.vector(row(sheet$value)),
-                        format = as.vector(format), fill = as.vector(fill)))
+                        format = as.vector(looks), fill = as.vector(fill)))
   kinds <- unique(cells)
   which <- match(do.call(paste, cells), do.call(paste, kinds))
   looks_of <- function(side, format) {

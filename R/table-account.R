@@ -30,11 +30,11 @@ account_of <- function(tally) {
   key <- paste(reasons$code, reasons$question, reasons$detail, sep = "\r")
   first <- match(key, key)
   reasons$records <- sum_by_cell_kernel(first, reasons$records, length(first))
-  order <- order(-reasons$records, reasons$question, reasons$detail,
-                 reasons$code, method = "radix")
-  order <- order[reasons$records[order] > 0]
+  by_reason <- order(-reasons$records, reasons$question, reasons$detail,
+                     reasons$code, method = "radix")
+  by_reason <- by_reason[reasons$records[by_reason] > 0]
   list(records = tally$records, used = sum(cells$records[found$used]),
-       left_out = frame_with(lapply(reasons, `[`, order)),
+       left_out = frame_with(lapply(reasons, `[`, by_reason)),
        respondents = if (!is.null(tally$facts$roles$count) ||
                            !is.null(tally$facts$counts))
          sum(cells$n[found$used]))

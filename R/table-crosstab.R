@@ -190,26 +190,26 @@ columns_as_items <- function(survey, row, each, choices, call) {
 # Shares named by the answers, checked, in their order; they add up to 1. `arg`
 # is what the user knows them as.
 shares_against <- function(against, answers, layer, arg, call) {
-  stop_here <- function(...) stop_input(c(...), "against", call = call)
+  stop_against <- function(...) stop_input(c(...), "against", call = call)
   if (identical(against, "equal"))
     return(rep(1 / length(answers), length(answers)))
   if (!is.numeric(against) || is.null(names(against)) || anyNA(against) ||
         any(against < 0)) {
-    stop_here(tells("equal_shares_named_answers", arg))
+    stop_against(tells("equal_shares_named_answers", arg))
   }
   unknown <- setdiff(names(against), answers)
   if (length(unknown))
-    stop_here(tells("there_is_no_answer", unknown[1L]),
-              did_you_mean(unknown[1L], answers, "answers"))
+    stop_against(tells("there_is_no_answer", unknown[1L]),
+                 did_you_mean(unknown[1L], answers, "answers"))
   absent <- setdiff(answers, names(against))
-  if (length(absent)) stop_here(tells("no_share_for", arg, absent[1L]))
+  if (length(absent)) stop_against(tells("no_share_for", arg, absent[1L]))
   total <- sum(against)
   if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5))) {
-    stop_here(tells("shares_add_up_not_1_100", arg, format(total)))
+    stop_against(tells("shares_add_up_not_1_100", arg, format(total)))
   }
   q <- unname(against[answers]) / total
   none <- answers[q == 0 & layer$n[, 1L] > 0]
-  if (length(none)) stop_here(tells("answered_but_share_0", none[1L], arg))
+  if (length(none)) stop_against(tells("answered_but_share_0", none[1L], arg))
   q
 }
 

@@ -104,22 +104,23 @@ group_sums <- function(M, group) {
 # cell. `x` is a matrix, or runs down its columns.
 part_cells <- function(x, ticks, size = dim(x)) {
   at <- matrix(seq_len(prod(size)), size[1L], size[2L])
-  as.vector(x)[as.vector(at[if (ticks[["down"]]) 1L else seq_len(size[1L]),
-                            if (ticks[["across"]]) 1L else seq_len(size[2L]), drop = FALSE])]
+  rows <- if (ticks[["down"]]) 1L else seq_len(size[1L])
+  columns <- if (ticks[["across"]]) 1L else seq_len(size[2L])
+  as.vector(x)[as.vector(at[rows, columns, drop = FALSE])]
 }
 
 # Figures per cell of a layer of ticks, each a vector down its columns, from
 # those of its parts.
-cells_from_parts <- function(layer, figures) {
+cells_from_parts <- function(layer, figure) {
   parts <- lapply(layer$parts, function(part) {
-    lapply(figures(part), part_cells, layer$ticks, dim(part$n))
+    lapply(figure(part), part_cells, layer$ticks, dim(part$n))
   })
   size <- dim(layer$n)
-  order <- seq_len(prod(size))
+  at <- seq_len(prod(size))
   if (layer$ticks[["down"]] && !layer$ticks[["across"]])
-    order <- as.vector(matrix(order, size[1L], byrow = TRUE))
-  names <- names(parts[[1L]])
-  stats::setNames(lapply(names, function(name) {
-    unlist(lapply(parts, `[[`, name))[order]
-  }), names)
+    at <- as.vector(matrix(at, size[1L], byrow = TRUE))
+  items <- names(parts[[1L]])
+  stats::setNames(lapply(items, function(name) {
+    unlist(lapply(parts, `[[`, name))[at]
+  }), items)
 }

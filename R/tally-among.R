@@ -168,9 +168,9 @@ base_in_words <- function(condition, base, data) {
   if (!is.null(base)) return(said("base_called", base = readable(base)))
   tree <- tryCatch(parse(text = condition, keep.source = FALSE,
                          encoding = "UTF-8"), error = function(e) NULL)
-  names <- intersect(all.vars(tree), names(data))
-  said("base_kept", condition = condition, names = names,
-       labels = vapply(names, function(name) label_of(data[[name]]) %||% name,
+  columns <- intersect(all.vars(tree), names(data))
+  said("base_kept", condition = condition, names = columns,
+       labels = vapply(columns, function(name) label_of(data[[name]]) %||% name,
                        "", USE.NAMES = FALSE))
 }
 

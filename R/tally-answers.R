@@ -86,24 +86,24 @@ label_of <- function(x) {
 # that nothing is copied. A blank level is no answer. `codes = FALSE` leaves the
 # codes to the kernel that is given them, which looks at each anyway.
 sound_factor <- function(x, name, call, codes = TRUE) {
-  levels <- levels(x)
-  if (!is.null(levels) && !is.character(levels)) levels <- as.character(levels)
+  answers <- levels(x)
+  if (!is.null(answers) && !is.character(answers)) answers <- as.character(answers)
   most <- if (codes && length(x))
     suppressWarnings(max(as.integer(x), na.rm = TRUE)) else 0 # nobody answered: -Inf
-  if (typeof(x) != "integer" || is.null(levels) && length(x) ||
-        anyDuplicated(levels) || most > length(levels)) {
+  if (typeof(x) != "integer" || is.null(answers) && length(x) ||
+        anyDuplicated(answers) || most > length(answers)) {
     stop_unsound(name, call)
   }
-  text <- readable(levels)
+  text <- readable(answers)
   blank <- is.na(text) | !grepl("[^[:space:]]", text)
   if (!any(blank)) {
-    if (!identical(text, levels)) levels(x) <- text
+    if (!identical(text, answers)) levels(x) <- text
     return(x)
   }
   keep <- attributes(x)
-  places <- replace(rep(NA_integer_, length(levels)), which(!blank),
+  places <- replace(rep(NA_integer_, length(answers)), which(!blank),
                     seq_len(sum(!blank)))
-  missing <- intersect(keep$missing, levels[!blank])
+  missing <- intersect(keep$missing, answers[!blank])
   new_answers(places[as.integer(x)], text[!blank],
               missing = as.character(missing), label = label_of(x),
               ordered = is.ordered(x),
@@ -137,12 +137,12 @@ describe_question <- function(answers, name) {
 # What every level counts for, NA of reasons; NULL of a question without scores.
 # A number that is to be averaged counts as itself.
 scores_of_levels <- function(answers) {
-  levels <- levels(answers)
+  answer_names <- levels(answers)
   if (isTRUE(attr(answers, "summed", exact = TRUE)))
-    return(ifelse(levels %in% attr(answers, "missing"), NA_real_,
-                  suppressWarnings(as.numeric(levels))))
+    return(ifelse(answer_names %in% attr(answers, "missing"), NA_real_,
+                  suppressWarnings(as.numeric(answer_names))))
   scores <- attr(answers, "scores", exact = TRUE)
-  if (!is.null(scores)) unname(scores[levels])
+  if (!is.null(scores)) unname(scores[answer_names])
 }
 
 # Every pattern of ticks that occurs is a level; `ticked` says which items it

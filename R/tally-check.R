@@ -51,9 +51,9 @@ stop_broken_count <- function(name, where, call) {
 # A weight or count column: numbers, finite, not negative, not all zero. Missing
 # ones are dealt with by the caller.
 check_weight <- function(x, name, arg, call) {
-  stop_here <- function(...) stop_input(c(...), arg, column = name, call = call)
+  stop_column <- function(...) stop_input(c(...), arg, column = name, call = call)
   if (!is.atomic(x) || is.null(x) || !is.null(dim(x)))
-    stop_here(tells("numbers_but_column", arg, name, class(x)[1L]))
+    stop_column(tells("numbers_but_column", arg, name, class(x)[1L]))
   if (!is.numeric(x) || is.factor(x)) {
     text <- readable(as.character(if (is.factor(x))
                                     sound_factor(x, name, call) else x))
@@ -70,8 +70,8 @@ check_weight <- function(x, name, arg, call) {
                     tells("record_has", bad[1L], format(x[bad[1L]])), call)
   }
   if (!any(x > 0, na.rm = TRUE)) {
-    stop_here(tells("zero_missing_every_record_column", arg, name),
-              i = tells("nobody_would_left_table_name"))
+    stop_column(tells("zero_missing_every_record_column", arg, name),
+                i = tells("nobody_would_left_table_name"))
   }
   small <- if (arg == "weight") which(x > 0 & x < least_weight)
   if (length(small)) {
@@ -87,8 +87,8 @@ check_weight <- function(x, name, arg, call) {
   }
   if (arg == "count" && any(x >= 2^53, na.rm = TRUE)) {
     bad <- which(x >= 2^53)[1L]
-    stop_here(tells("count_below_2_53_where", bad, format(x[bad], digits = 17L),
-                    name), i = tells("correct_value"))
+    stop_column(tells("count_below_2_53_where", bad, format(x[bad], digits = 17L),
+                      name), i = tells("correct_value"))
   }
   if (arg == "count" && any(x != round(x), na.rm = TRUE)) {
     bad <- which(x != round(x))[1L]
@@ -150,41 +150,41 @@ round_breaks <- function(values) {
 # string when no column has its name. NULL when it names none. Takes a quosure.
 column_named <- function(quosure, data, arg, call) {
   if (rlang::quo_is_missing(quosure)) return(NULL)
-  names <- names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure),
-                      names(data))
-  if (is.null(names)) return(NULL)
-  if (!is.character(names) || length(names) != 1L || is.na(names)) {
+  columns <- names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure),
+                        names(data))
+  if (is.null(columns)) return(NULL)
+  if (!is.character(columns) || length(columns) != 1L || is.na(columns)) {
     stop_input(c(tells("name_one_column_not", arg, said_as(quosure)),
                  i = tells("give_bare_column_name_string")), "column_name",
                call = call)
   }
-  check_column(names, data, arg, call)
-  names
+  check_column(columns, data, arg, call)
+  columns
 }
 
 # The columns that an argument names: as above, c(a, b), several strings, or one
 # string with a * in it ("rep_*").
 columns_named <- function(quosure, data, arg, call) {
   if (rlang::quo_is_missing(quosure)) return(NULL)
-  names <- names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure),
-                      names(data))
-  if (is.null(names)) return(NULL)
-  if (!is.character(names) || anyNA(names)) {
+  columns <- names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure),
+                        names(data))
+  if (is.null(columns)) return(NULL)
+  if (!is.character(columns) || anyNA(columns)) {
     stop_input(c(tells("name_columns_not", arg, said_as(quosure)),
                  i = tells("give_c_first_second_strings")), "column_name",
                call = call)
   }
-  if (length(names) == 1L && !names %in% names(data) &&
-        grepl("*", names, fixed = TRUE)) {
-    found <- grep(utils::glob2rx(names), names(data), value = TRUE)
+  if (length(columns) == 1L && !columns %in% names(data) &&
+        grepl("*", columns, fixed = TRUE)) {
+    found <- grep(utils::glob2rx(columns), names(data), value = TRUE)
     if (!length(found)) {
-      stop_input(tells("no_column_named_like", names, arg), "no_column",
-                 column = names, call = call)
+      stop_input(tells("no_column_named_like", columns, arg), "no_column",
+                 column = columns, call = call)
     }
     return(found)
   }
-  for (name in names) check_column(name, data, arg, call)
-  names
+  for (name in columns) check_column(name, data, arg, call)
+  columns
 }
 
 said_as <- function(quosure) {

@@ -102,7 +102,7 @@ infinite_sign <- 9
 check_group_sums <- function(survey, groups, call) {
   roles <- survey$roles
   for (arg in c("weight", "count")) if (!is.null(roles[[arg]])) {
-    stop_here <- function(...) {
+    stop_column <- function(...) {
       stop_input(c(...), arg, column = roles[[arg]], call = call)
     }
     state <- groups[[arg]]
@@ -127,8 +127,8 @@ check_group_sums <- function(survey, groups, call) {
                       call)
     }
     if (!any(state > 0, na.rm = TRUE)) {
-      stop_here(tells("zero_missing_every_record_column", arg, roles[[arg]]),
-                i = tells("nobody_would_left_table_name"))
+      stop_column(tells("zero_missing_every_record_column", arg, roles[[arg]]),
+                  i = tells("nobody_would_left_table_name"))
     }
   }
   check_size_of_weights(roles, groups, call)

@@ -9,32 +9,32 @@ with_ready_tallies <- function(survey, tables) {
   tables <- unique(tables)
   if (length(tables) < 2L || length(survey$replicates)) return(survey)
   if (is_far(survey)) return(with_far_tallies(survey, tables))
-  names <- setdiff(unique(unlist(tables)), everybody)
-  answers <- lapply(stats::setNames(names, names), function(name) {
+  columns <- setdiff(unique(unlist(tables)), everybody)
+  answers <- lapply(stats::setNames(columns, columns), function(name) {
     tryCatch(as_answers(survey$data[[name]], name, NULL, codes = FALSE),
              fairlattice_error = function(e) NULL)
   })
-  sound <- names[vapply(answers, function(x) {
+  sound <- columns[vapply(answers, function(x) {
     !is.null(x) && nlevels(x) < 65536L && codes_within_kernel(x, nlevels(x))
   }, NA)]
   tables <- Filter(function(one) {
     all(one %in% c(sound, everybody)) && one[[1L]] %in% sound
   }, tables)
   if (!length(tables)) return(survey)
-  names <- setdiff(unique(unlist(tables)), everybody)
+  columns <- setdiff(unique(unlist(tables)), everybody)
   place <- function(one, side) {
-    if (side %in% names(one)) match(one[[side]], names, 0L) - 1L else -1L
+    if (side %in% names(one)) match(one[[side]], columns, 0L) - 1L else -1L
   }
   asked <- matrix(vapply(tables, function(one) {
     vapply(c("down", "across", "each"), place, 0, one = one)
   }, numeric(3L)), 3L)
   storage.mode(asked) <- "integer"
-  cells <- tally_many_kernel(unname(answers[names]),
-                             vapply(answers[names], nlevels, 0L), asked,
+  cells <- tally_many_kernel(unname(answers[columns]),
+                             vapply(answers[columns], nlevels, 0L), asked,
                              survey$unit, survey$weight, survey$count,
                              survey$aside, nrow(survey$design$units),
                              setting("threads"))
-  questions <- Map(describe_question, answers[names], names)
+  questions <- Map(describe_question, answers[columns], columns)
   questions[[everybody]] <- everybody_question()
   aside <- aside_of(survey)
   survey$ready <- new.env(parent = emptyenv())

@@ -10,26 +10,26 @@ replicate_kinds <- list(
 
 # Checks the columns and gives what the design keeps of them.
 given_replicates <- function(data, names, kind, fay, scale, df, call) {
-  stop_here <- function(...) stop_input(c(...), "replicates", call = call)
+  stop_replicates <- function(...) stop_input(c(...), "replicates", call = call)
   check_choice(kind, names(replicate_kinds), "replicate_kind", call)
   for (name in names) check_weight(data[[name]], name, "replicates", call)
   R <- length(names)
-  if (R < 2L) stop_here(tells("replicates_name_two_columns_more", R))
+  if (R < 2L) stop_replicates(tells("replicates_name_two_columns_more", R))
   if (!is.null(fay) && kind != "fay")
-    stop_here(tells("fay_factor_fay_these_replicates", kind))
+    stop_replicates(tells("fay_factor_fay_these_replicates", kind))
   if (!is.null(scale) && !kind %in% c("jkn", "bootstrap"))
-    stop_here(tells("replicate_scale_jkn_bootstrap_coefficients_known", kind))
+    stop_replicates(tells("replicate_scale_jkn_bootstrap_coefficients_known", kind))
   if (kind == "fay") {
-    if (is.null(fay)) stop_here(tells("fay_needs_factor_fay_share"))
+    if (is.null(fay)) stop_replicates(tells("fay_needs_factor_fay_share"))
     check_fraction(fay, "fay", call)
   }
   if (kind == "jkn" && is.null(scale))
-    stop_here(tells("jkn_needs_coefficient_per_replicate"),
-              i = tells("comes_weights_often_1_stratum"))
+    stop_replicates(tells("jkn_needs_coefficient_per_replicate"),
+                    i = tells("comes_weights_often_1_stratum"))
   if (!is.null(scale)) {
     if (!is.numeric(scale) || anyNA(scale) || any(scale < 0) ||
           !length(scale) %in% c(1L, R)) {
-      stop_here(tells("replicate_scale_one_coefficient_not_negative", R))
+      stop_replicates(tells("replicate_scale_one_coefficient_not_negative", R))
     }
     scale <- rep_len(scale, R)
   }

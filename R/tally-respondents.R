@@ -138,9 +138,9 @@ check_replicates_alone <- function(roles, call) {
 with_population <- function(survey, column, call) {
   units <- survey$design$units
   if (is.null(column)) return(units)
-  stop_here <- function(...) stop_input(c(...), "population", call = call)
+  stop_population <- function(...) stop_input(c(...), "population", call = call)
   if (!is.numeric(column) || is.factor(column))
-    stop_here(tells("population_numbers"))
+    stop_population(tells("population_numbers"))
   unit <- survey$unit %||% rep(1L, length(column))
   known <-
     !is.na(column) & (if (is.null(survey$aside)) TRUE else survey$aside == 0L)
@@ -151,14 +151,14 @@ with_population <- function(survey, column, call) {
       sum(units$sampled[units$stratum == h])
     where <- if (nzchar(h)) sprintf("stratum \"%s\"", h) else "the population"
     if (length(sizes) != 1L)
-      stop_here(tells("population_one_number_stratum_but", where,
-                      if (length(sizes)) list_some(sizes, 4L) else "none"))
+      stop_population(tells("population_one_number_stratum_but", where,
+                            if (length(sizes)) list_some(sizes, 4L) else "none"))
     if (is.na(sizes) || sizes < sampled) {
-      stop_here(tells("population_fewer_sampled", where, format(sizes),
-                      format_count(sampled)),
-                i = tells("population_counts",
-                          if (survey$design$clustered) "clusters" else
-                            "respondents"))
+      stop_population(tells("population_fewer_sampled", where, format(sizes),
+                            format_count(sampled)),
+                      i = tells("population_counts",
+                                if (survey$design$clustered) "clusters" else
+                                  "respondents"))
     }
     units$population[units$stratum == h] <- sizes
   }

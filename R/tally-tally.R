@@ -89,10 +89,10 @@ tally_groups <- function(survey, answers) {
   key <- codes$down +
          sizes[1L] *
            (codes$across + sizes[2L] * (codes$each + sizes[3L] * (unit - 1)))
-  order <- order(key, method = "radix")
-  new <- c(TRUE, diff(key[order]) > 0)[seq_along(key)]
-  at <- replace(integer(length(key)), order, cumsum(new))
-  first <- order[new]
+  by_unit <- order(key, method = "radix")
+  new <- c(TRUE, diff(key[by_unit]) > 0)[seq_along(key)]
+  at <- replace(integer(length(key)), by_unit, cumsum(new))
+  first <- by_unit[new]
   sum_of <- function(values) {
     sum_by_cell_kernel(at, as.numeric(values)[inside], length(first))
   }
@@ -286,9 +286,9 @@ merge_questions <- function(x, y) {
   }
   if (x$observed) { # observed answers are sorted, so a merge sorts them anew
     number <- suppressWarnings(as.numeric(x$levels))
-    order <- if (anyNA(number)) order(x$levels, method = "radix") else
+    by_level <- if (anyNA(number)) order(x$levels, method = "radix") else
       order(number)
-    for (part in c("levels", "missing", "values")) x[[part]] <- x[[part]][order]
+    for (part in c("levels", "missing", "values")) x[[part]] <- x[[part]][by_level]
   }
   x
 }
