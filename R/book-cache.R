@@ -19,14 +19,13 @@ cache_entry <- function(path, records, before, only, cache, call) {
   if (!length(files) || !all(file.exists(files))) return(NULL)
   settings <- options()[startsWith(names(options()), "fairlattice.")]
   settings$fairlattice.threads <- NULL
-  key <- cli::hash_sha256(paste(c(vapply(files, cli::hash_file_sha256, ""),
-                                  basename(files), only, deparse(before),
-                                  program_version(), R.version.string,
-                                  deparse(settings)), collapse = "\r"))
+  key <- hash_of(unname(vapply(files, cli::hash_file_sha256, "")),
+                basename(files), only, before, program_version(),
+                R.version.string, settings)
   folder <- if (isTRUE(cache)) tools::R_user_dir("fairlattice", "cache") else
     cache
   list(folder = folder,
-       file = file.path(folder, paste0("book-", substr(key, 1L, 32L), ".rds")),
+       file = file.path(folder, paste0("book-", key, ".rds")),
        key = key, outputs = outputs_of_plan(plan))
 }
 

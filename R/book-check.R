@@ -7,7 +7,7 @@ parsed_plan <- function(file, call) {
                call = call)
   if (!file.exists(file) || dir.exists(file))
     stop_input(tells("no_plan", file), "plan", path = file, call = call)
-  need_package("yaml", "read a tab plan", call)
+  need_package("yaml", tells("to_read_plan"), call)
   text <- text_of(file)
   bad <- function(why, ...) {
     stop_input(c(tells("plan_cannot_read", basename(file)), x = why, ...),
@@ -103,7 +103,7 @@ checked_value <- function(plan, value, key, path) {
     choices = checked_choices_of(value, key, bad),
     {
       kind <- key_kinds[[key$kind]]
-      if (!isTRUE(kind$right(value))) return(bad(kind$what))
+      if (!isTRUE(kind$right(value))) return(bad(tells(kind$what)))
       within_limits(plan, in_r(value, key$kind), path)
     })
 }
@@ -176,7 +176,7 @@ named_path <- function(path) {
 }
 
 described <- function(value) {
-  if (is_mapping(value)) return("keys with values")
-  if (is.list(value)) return(if (length(value)) "a list" else "an empty list")
+  if (is_mapping(value)) return(tells("must_mapping"))
+  if (is.list(value)) return(tells(if (length(value)) "must_list" else "must_empty_list"))
   quote_value(value)
 }

@@ -210,7 +210,7 @@ keys_listed <- function(keys, depth = 0L) {
                    sections = "a list of sections", steps = "a list of steps",
                    choice = one_of(key$choices),
                    choices = paste("some of", list_some(key$choices, Inf)),
-                   key_kinds[[key$kind]]$what)
+                   spoken(tells(key_kinds[[key$kind]]$what)))
     own <- sprintf("%s* `%s`%s: %s (%s)", strrep("  ", depth), name,
                    if (key$needed) " (needed)" else "", key$about, what)
     # settings are listed once

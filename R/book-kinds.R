@@ -1,7 +1,7 @@
 # The keys of a plan are made of these: kinds of values, and keys with what they
 # are for.
 
-# A kind of value: what it must be, in words; the check; and the same as JSON
+# A kind of value: what it must be, as a code; the check; and the same as JSON
 # Schema.
 new_kind <- function(what, right, schema) {
   list(what = what, right = right, schema = schema)
@@ -32,30 +32,29 @@ of_names <- function(one) {
 }
 
 key_kinds <- list(
-  text = new_kind("one text", is_text, text_schema),
-  texts = new_kind("one text, or a list of texts", one_or_list(is_text),
+  text = new_kind("kind_text", is_text, text_schema),
+  texts = new_kind("kind_texts", one_or_list(is_text),
                    or_list(text_schema)),
-  number = new_kind("a number", is_number, list(type = "number")),
-  numbers = new_kind("a number, or a list of numbers", one_or_list(is_number),
+  number = new_kind("kind_number", is_number, list(type = "number")),
+  numbers = new_kind("kind_numbers", one_or_list(is_number),
                      or_list(list(type = "number"))),
-  flag = new_kind("true or false", function(x) isTRUE(x) || isFALSE(x),
+  flag = new_kind("kind_flag", function(x) isTRUE(x) || isFALSE(x),
                   list(type = "boolean")),
-  text_or_flag = new_kind("true, false or one text", function(x) {
+  text_or_flag = new_kind("kind_text_or_flag", function(x) {
     isTRUE(x) || isFALSE(x) || is_text(x)
   }, list(type = c("boolean", "string"))),
-  named_texts = new_kind("names with a text, or a list of texts, each",
+  named_texts = new_kind("kind_named_texts",
                          every_value(one_or_list(is_text)),
                          of_names(or_list(text_schema))),
-  named_text = new_kind("names with a text each", every_value(is_text),
+  named_text = new_kind("kind_named_text", every_value(is_text),
                         of_names(text_schema)),
-  named_numbers = new_kind("names with a number each", every_value(is_number),
+  named_numbers = new_kind("kind_named_numbers", every_value(is_number),
                            of_names(list(type = "number"))),
-  numbers_by_name = new_kind(
-    "a number, or names with a number each", function(x) {
-      is_number(x) || every_value(is_number)(x)
-    },
+  numbers_by_name = new_kind("kind_numbers_by_name", function(x) {
+    is_number(x) || every_value(is_number)(x)
+  },
     list(anyOf = list(list(type = "number"), of_names(list(type = "number"))))),
-  list_or_names = new_kind("a list of numbers, or names with a number each",
+  list_or_names = new_kind("kind_list_or_names",
                            function(x) {
                              one_or_list(is_number)(x) ||
                                every_value(is_number)(x)
@@ -64,7 +63,7 @@ key_kinds <- list(
                                   list(type = "array",
                                        items = list(type = "number")),
                                   of_names(list(type = "number"))))),
-  shares = new_kind("\"equal\", or answers with a share each",
+  shares = new_kind("kind_shares",
                     function(x) {
                       identical(x, "equal") || every_value(is_number)(x)
                     },

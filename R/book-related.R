@@ -279,7 +279,7 @@ readings <- function(rows, pairs) {
 #' ggplot2::autoplot(related(survey, to = ferry, questions = c(island, tenure, internet, season, mode)))
 autoplot.fairlattice_related <- function(object, most = 30L, ...) {
   nothing_else(...)
-  need_package("ggplot2", "draw a figure", environment())
+  need_package("ggplot2", tells("to_draw_figure"), environment())
   data <- as.data.frame(object)
   data <- data[data$apart == "" & !is.na(data$cramers_v), ]
   if (!nrow(data))

@@ -49,7 +49,7 @@ desk <- function(survey, port = NULL, browser = TRUE, ...) {
 # Serves until it is interrupted. `say` prints the address.
 run_desk_of <- function(records, name, port, browser, say, call,
                         read = list()) {
-  need_package("httpuv", "open the desk", call)
+  need_package("httpuv", tells("to_open_desk"), call)
   desk <- new_desk(new_store(records, name, read))
   server <- served(desk, port, call)
   on.exit(httpuv::stopServer(server))

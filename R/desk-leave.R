@@ -128,7 +128,7 @@ plan_of_works <- function(store, works) {
     return(list(text = NULL, why = words("desk.no_plan.several")))
   if (store$given || is.null(store$source$path))
     return(list(text = NULL, why = words("desk.no_command.no_file")))
-  need_package("yaml", "write a plan", NULL)
+  need_package("yaml", tells("to_write_plan"), NULL)
   steps <- lapply(shared[[1L]][[2L]], function(step) {
     stats::setNames(list(lapply(step$with, plan_value)), step$verb)
   })

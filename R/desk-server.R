@@ -238,18 +238,17 @@ said_of_act <- function(store, window, act) {
 known_part <- function(store, work) {
   survey <- prepared_of_work(store, work)
   columns <- names(survey$data)
-  kept_under(store$surveys, list("known", work$asked, steps_of(work)),
-             {
-               answers <- lapply(survey$data, function(x) {
-                 if (is.factor(x) && nlevels(x) <= look_at_most &&
-                       is.null(attr(x, "items", exact = TRUE)))
-                   I(answers_offered(x))
-               })
-               list(names = I(columns),
-                    titles = I(vapply(columns, question_title, "",
-                                      survey = survey, USE.NAMES = FALSE)),
-                    answers = Filter(Negate(is.null), answers))
-             })
+  once(store$parts, hash_of("known", work$asked, steps_of(work)), NULL, {
+    answers <- lapply(survey$data, function(x) {
+      if (is.factor(x) && nlevels(x) <= look_at_most &&
+            is.null(attr(x, "items", exact = TRUE)))
+        I(answers_offered(x))
+    })
+    list(names = I(columns),
+         titles = I(vapply(columns, question_title, "", survey = survey,
+                           USE.NAMES = FALSE)),
+         answers = Filter(Negate(is.null), answers))
+  }, most = 300L)
 }
 
 most_pictures <- 40L
@@ -260,10 +259,9 @@ answer_pictures <- function(desk, body) {
   columns <- utils::head(intersect(as.character(unlist(body$names)),
                                    names(survey$data)), most_pictures)
   lapply(stats::setNames(columns, columns), function(name) {
-    found <- kept_under(desk$store$tallies,
-                        list("picture", window$now$asked, steps_of(window$now),
-                             name), question_picture(survey, name),
-                        most = 4000L)
+    found <- once(desk$store$pictures,
+                  hash_of(window$now$asked, steps_of(window$now), name), NULL,
+                  question_picture(survey, name), most = 4000L)
     c(list(n = if (is.na(found$n)) "" else format_count(found$n),
            shares = I(found$shares)),
       if (!is.null(found$range)) list(range = found$range))
@@ -322,7 +320,7 @@ answer_figure <- function(desk, body) {
   kind <- text_sent(body, "figure")
   check_choice(kind, names(figures), "figure", NULL)
   if (is.null(table)) stop_input(tells("no_table_draw"), "desk", call = NULL)
-  need_package("ggplot2", "draw a figure", NULL)
+  need_package("ggplot2", tells("to_draw_figure"), NULL)
   f <- figure_data(table)
   path <- scratch_file(".svg")
   on.exit(unlink(path))

@@ -12,22 +12,9 @@ new_store <- function(records, name = "records", read = list()) {
          attr(records, "source", exact = TRUE),
        surveys = new.env(parent = emptyenv()),
        tallies = new.env(parent = emptyenv()),
+       pictures = new.env(parent = emptyenv()),
        tables = new.env(parent = emptyenv()),
        parts = new.env(parent = emptyenv()))
-}
-
-# The value under a key, worked out when it is not there; of more than `most`
-# the one that was asked for longest ago goes.
-kept_under <- function(kept, key, expression, most = 40L) {
-  name <- rlang::hash(key)
-  value <- kept[[name]]$value %||% expression
-  kept[[name]] <- list(value = value, at = as.numeric(Sys.time()))
-  keys <- names(kept)
-  if (length(keys) > most) {
-    rm(list = keys[which.min(vapply(keys, function(one) kept[[one]]$at, 0))],
-       envir = kept)
-  }
-  value
 }
 
 # All steps of preparing: one record a person comes first.
@@ -38,28 +25,31 @@ steps_of <- function(work) {
   c(first, work$prepare)
 }
 
+keep_survey <- function(store, key, survey) {
+  once(store$surveys, key, NULL, survey, most = 12L)
+}
+
 survey_of_work <- function(store, work) {
   prepared <- prepared_of_work(store, work)
   if (is.null(work$among)) return(prepared)
-  kept_under(store$surveys,
-             list(work$asked, steps_of(work), work$among, work$base),
-             among(prepared, !!work$among, work$base), most = 12L)
+  keep_survey(store, hash_of(work$asked, steps_of(work), work$among, work$base),
+              among(prepared, !!work$among, work$base))
 }
 
 # The survey with its questions prepared, before the condition.
 prepared_of_work <- function(store, work) {
   steps <- steps_of(work)
   if (!length(steps))
-    return(kept_under(store$surveys, list(work$asked), {
+    return(keep_survey(store, hash_of(work$asked), {
       if (store$given) store$records else asked_survey(store$data, work$asked)
-    }, most = 12L))
+    }))
   last <- steps[[length(steps)]]
-  kept_under(store$surveys, list(work$asked, steps), {
+  keep_survey(store, hash_of(work$asked, steps), {
     before <- if (length(work$prepare))
       replace(work, "prepare", list(work$prepare[-length(work$prepare)])) else
       replace(work, "one_per", list(NULL))
     step_done(last, prepared_of_work(store, before))
-  }, most = 12L)
+  })
 }
 
 # Settings that a tally's table is made with; all others are chosen of it anew,
@@ -72,21 +62,20 @@ made_with <- function() {
 table_of_work <- function(store, work) {
   survey <- survey_of_work(store, work)
   if (is.null(work$down)) return(NULL)
-  kept_under(store$tables, work[setdiff(names(work), c("tray", "figure"))],
-             table_made(store, survey, work))
+  once(store$tables, hash_of(work[setdiff(names(work), c("tray", "figure"))]),
+       NULL, table_made(store, survey, work), most = 40L)
 }
 
 table_made <- function(store, survey, work) {
   own <-
     Filter(length, stats::setNames(work$settings[made_with()], made_with()))
-  made <- kept_under(store$tallies,
-                     list(work$asked, steps_of(work), work$among, work$base,
-                          work[sides], own), {
-                            rlang::inject(
-                              crosstab(survey, down = !!work$down,
-                                       across = !!none_or(work$across),
-                                       each = !!work$each, !!!own))
-                          })
+  key <- hash_of(work$asked, steps_of(work), work$among, work$base, work[sides],
+                own)
+  made <- once(store$tallies, key, NULL, {
+    rlang::inject(crosstab(survey, down = !!work$down,
+                           across = !!none_or(work$across),
+                           each = !!work$each, !!!own))
+  }, most = 40L)
   laid_out_work(chosen_work(made, work$settings), work$settings)
 }
 

@@ -12,7 +12,8 @@ desk_parts <- function(store, window) {
     in_style(table$layout$style, desk_sheets(table))
   asked <- list(work$asked, steps_of(work))
   kept <- function(name, key, part) {
-    kept_under(store$parts, list(name, asked, key), rendered(part), most = 300L)
+    once(store$parts, hash_of(name, asked, key), NULL, rendered(part),
+         most = 300L)
   }
   parts <- list(history = rendered(history_part(window)),
                 brief = kept("brief", work[sides], brief_part(survey, work)),

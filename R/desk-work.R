@@ -175,8 +175,8 @@ set_work <- function(work, name, value) {
     for (one in value) check_choice(one, key$choices, name, NULL) else
     if (!key_kinds[[key$kind]]$right(
       if (length(value) > 1L) as.list(value) else value))
-      stop_input(tells("key_must_be", name, key_kinds[[key$kind]]$what), "desk",
-                 call = NULL)
+      stop_input(tells("key_must_be", name,
+                       tells(key_kinds[[key$kind]]$what)), "desk", call = NULL)
   work$settings[[name]] <- value
   if (name == "percent")
     work$settings$show <- show_after(work$settings$show, value)

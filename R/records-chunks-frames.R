@@ -190,7 +190,7 @@ first_of_parquet <- function(path, file, call) {
       asNamespace("nanoparquet")$read_parquet_row_group
     as.data.frame(if (is.null(read)) nanoparquet::read_parquet(path) else
                     read(path, 0L))[0L, , drop = FALSE]
-  }, list(path), file, "a Parquet file", call)
+  }, list(path), file, tells("a_parquet_file"), call)
 }
 
 groups_of_parquet <- function(paths, files, columns, sets, measures, apart,
@@ -201,7 +201,8 @@ groups_of_parquet <- function(paths, files, columns, sets, measures, apart,
       paths, columns, sets, measures, apart)
   }
   asked <- list(paths, columns, sets, measures, apart)
-  found <- tryCatch(in_child(made, asked, files[1L], "a Parquet file", call),
+  what <- tells("a_parquet_file")
+  found <- tryCatch(in_child(made, asked, files[1L], what, call),
                     fairlattice_error_file = function(e) {
                       if (length(paths) == 1L) stop(e)
                       # which of them it is

@@ -159,9 +159,7 @@ repeats_in_parts <- function(parts, columns, name) {
                     found$data[[name]][!is.na(found$data[[name]])], sum)
     c(sum(by_id > 1), sum(by_id[by_id > 1]))
   }, fairlattice_error_too_many_groups = function(e) {
-    rlang::inform(sprintf(paste("Whether ids occur more than once was not",
-                                "looked for: \"%s\" has more than %s values."),
-                          name, format_count(parts$most_groups)),
+    rlang::inform(words("ids_not_counted", name, parts$most_groups),
                   class = "fairlattice_message")
     c(NA, NA)
   })

@@ -33,7 +33,7 @@ read_schema <- function(path, call) {
   }
   if (!file.exists(path)) stop_codebook(tells("no_codebook", path))
   yaml <- grepl("\\.ya?ml$", path)
-  if (yaml) need_package("yaml", "read a codebook in YAML", call)
+  if (yaml) need_package("yaml", tells("to_read_yaml_codebook"), call)
   bad <- function(why) {
     stop_codebook(tells("codebook_not", basename(path),
                         if (yaml) "YAML" else "JSON"), x = why)
@@ -246,16 +246,16 @@ stop_unknown <- function(x, bad, field, line_of, call) {
   places <- if (is.list(line_of)) line_of$find(same[1L]) else
     if (is.null(line_of)) same else line_of(same)
   where <- if (length(places))
-    sprintf(": %s %s", if (is.null(line_of)) "records" else "lines",
-            list_some(places, 3L)) else ""
+    tells(if (is.null(line_of)) "on_records" else "on_lines",
+          list_some(places, 3L)) else ""
   others <- length(unique(values[bad])) - 1L
   expected <- if (nrow(field$categories))
-    sprintf("Known values: %s.",
-            list_some(c(field$categories$value,
-                        field$missing$value[nzchar(field$missing$value)]),
-                      12L)) else
-    sprintf("The codebook says that \"%s\" is %s.", field$name,
-            if (field$type == "integer") "an integer" else "a number")
+    tells("known_values",
+          list_some(c(field$categories$value,
+                      field$missing$value[nzchar(field$missing$value)]),
+                    12L)) else
+    tells(if (field$type == "integer") "codebook_says_integer" else
+            "codebook_says_number", field$name)
   stop_input(c(tells("column_codebook_does_not_know", field$name, first,
                      how_many(records, "record"), where),
                x = if (others > 0L)

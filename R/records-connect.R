@@ -30,7 +30,7 @@ connect_database <- function(words, folder = ".", call = NULL) {
   } else if (grepl("[.]ya?ml$", words)) {
     path <- if (file.exists(words)) words else file.path(folder, words)
     if (!file.exists(path)) stop_connection(tells("no_file", words))
-    need_package("yaml", "read a connection", call)
+    need_package("yaml", tells("to_read_connection"), call)
     asked <- parse_yaml(text_of(path), function(why, ...) {
       stop_connection(tells("connection_cannot_read", basename(words)), x = why, ...)
     })
@@ -65,8 +65,9 @@ check_connection <- function(asked, words, stop_connection) {
 
 opened <- function(asked, folder, stop_connection, call) {
   kind <- databases[[asked$database]]
-  need_package("DBI", "read from a database", call)
-  need_package(kind$package, sprintf("read from %s", asked$database), call)
+  need_package("DBI", tells("to_read_database"), call)
+  need_package(kind$package, tells("to_read_database_of", asked$database),
+               call)
   arguments <- if (!"file" %in% kind$keys) driver_arguments(asked, kind) else
     file_arguments(asked, folder, stop_connection)
   password <- if (!is.null(asked$password_from))

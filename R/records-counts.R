@@ -381,9 +381,9 @@ set_totals_aside <- function(read, faulty, call) {
     }
     named <-
       rownames(M)[tolower(rownames(M)) %in% c(total_names, perhaps_total_names)]
-    if (length(named)) kept <- c(kept, sprintf("%s \"%s\"", side, named))
+    if (length(named)) kept <- c(kept, words("line_named", side, named))
     if (adds_up_last(M))
-      sums <- c(sums, sprintf("%s \"%s\"", side, rownames(M)[nrow(M)]))
+      sums <- c(sums, words("line_named", side, rownames(M)[nrow(M)]))
     if (side == "column") M <- t(M)
   }
   list(counts = M, totals = found, kept = kept, sums = setdiff(sums, kept))
@@ -432,7 +432,7 @@ total_at <- function(M, at, plainly, edge) {
 
 stop_total <- function(side, name, printed, worked, call) {
   at <- which(abs(printed - worked) > 1e-8 * pmax(1, abs(printed)))[1L]
-  stop_input(c(tells("no_total_but_others_add", side, name,
+  stop_input(c(tells("no_total_but_others_add", words("line_named", side, name),
                      format_count(printed[at]), names(printed)[at],
                      format_count(worked[at])),
                i = tells("correct_remove_answer_say_totals")), "counts",
@@ -446,7 +446,7 @@ totals_words <- function(totals) {
                  factor(paste(totals$side, totals$name),
                         unique(paste(totals$side, totals$name))))
   vapply(lines, function(line) {
-    sprintf("%s \"%s\" (%s)", line$side[1L], line$name[1L],
+    sprintf("%s (%s)", words("line_named", line$side[1L], line$name[1L]),
             list_some(format_count(line$printed)))
   }, "", USE.NAMES = FALSE)
 }

@@ -50,7 +50,7 @@ dbi_table <- function(con, table, codebook = NULL,
                       time_limit = NULL, most_groups = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  need_package("DBI", "read from a database", call)
+  need_package("DBI", tells("to_read_database"), call)
   unknown <- first_of(unknown)
   check_choice(unknown, c("error", "missing"), "unknown", call)
   check_flag(show_sql, "show_sql", call)
@@ -224,7 +224,7 @@ ask <- function(db, sql, rows, mixed = FALSE) {
 
 # Of a user who may set nothing, not even a limit of time.
 ask_untimed <- function(db, sql, rows, mixed) {
-  rlang::inform("This user may not set a time limit: queries go without one.",
+  rlang::inform(words("no_time_limit"),
                 class = "fairlattice_message", .frequency = "once",
                 .frequency_id = "fairlattice_no_time_limit")
   ask(replace(db, "time_limit", list(NULL)), sql, rows, mixed)

@@ -34,18 +34,17 @@ read_delimited <- function(path, file, options, call) {
   })
   blank <- made$blank
   said <- c(text$said, separator_words(sep, file, options$delimiter),
-            if (decimal == "," && is.null(options$decimal)) "decimal commas",
-            if (blank)
-              sprintf("%s blank %s skipped", format_count(blank),
-                      plural(blank, "line")))
+            if (decimal == "," && is.null(options$decimal))
+              words("read_decimal_commas"),
+            if (blank) words("read_blank_lines", blank))
   list(data = data, said = said, line_of = line_of, blank = blank)
 }
 
 separator_words <- function(sep, file, given) {
   usual <- if (grepl("[.](tsv|tab)", file)) "\t" else ","
   if (is.null(given) && sep != usual && sep != ",") {
-    sprintf("%s between cells",
-            c("\t" = "tabs", ";" = "semicolons", "|" = "bars")[[sep]])
+    name_of("read_separator",
+            c("\t" = "tab", ";" = "semicolon", "|" = "bar")[[sep]])
   }
 }
 

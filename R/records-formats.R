@@ -2,7 +2,7 @@
 # the place of a record.
 
 read_workbook <- function(path, file, options, call) {
-  need_package("readxl", "read a workbook (.xlsx)", call)
+  need_package("readxl", tells("to_read_workbook"), call)
   check_workbook(path, file, options, call)
   range <- cell_range(options$range, call)
   sheets <- in_child(function(path) readxl::excel_sheets(path), list(path),
@@ -14,7 +14,7 @@ read_workbook <- function(path, file, options, call) {
                                path, sheet, range = range, col_names = FALSE,
                                col_types = "list", .name_repair = "minimal")))
   }, list(path, sheet, range), file,
-                    sprintf("a workbook whose sheet \"%s\" can be read", sheet),
+                    tells("must_workbook_with_sheet", sheet),
                     call)
   grid_records(cells, file, sheet, sheets, options, call,
                above = if (is.null(range)) 0L else range[1L] - 1L)
@@ -24,7 +24,7 @@ read_workbook <- function(path, file, options, call) {
 # down the process that reads it: so they work in a process of their own, whose
 # end is an error like any other.
 in_child <- function(work, arguments, file, what, call) {
-  need_package("callr", "read workbooks and Parquet files safely", call)
+  need_package("callr", tells("to_read_safely"), call)
   environment(work) <- globalenv()
   tryCatch(callr::r(work, arguments, spinner = FALSE, show = FALSE,
                     env = c(callr::rcmd_safe_env(),
@@ -94,11 +94,11 @@ cell_range <- function(range, call) {
 # An OpenDocument sheet is a zip of XML: rows and cells may stand for several
 # like them.
 read_opendocument <- function(path, file, options, call) {
-  need_package("xml2", "read an OpenDocument sheet (.ods)", call)
+  need_package("xml2", tells("to_read_ods"), call)
   if (!is.null(options$range))
     stop_input(tells("range_workbooks_xlsx_opendocument_sheet"), "file",
                call = call)
-  what <- "an OpenDocument sheet"
+  what <- tells("must_ods")
   inside <- zip_list(path, file, call, what)
   inside <- inside[inside$name == "content.xml", ]
   if (nrow(inside) != 1L) stop_corrupt(file, what, call)
@@ -236,11 +236,10 @@ grid_records <- function(columns, file, sheet, sheets, options, call,
   typed <-
     Map(sheet_column, lapply(body, function(column) column[used]), names(body))
   said <- c(if (length(sheets) > 1L && is.null(options$sheet))
-              sprintf("sheet \"%s\" of %d", sheet, length(sheets)),
+              words("read_sheet", sheet, length(sheets)),
             unlist(lapply(typed, function(one) one$said)),
             if (!all(used))
-              sprintf("%d blank %s skipped", sum(!used),
-                      plural(sum(!used), "line")))
+              words("read_blank_lines", sum(!used)))
   lines <- which(used) + 1L + above
   list(data = list2DF(lapply(typed, function(one) one$values)), said = said,
        line_of = function(records) lines[records], blank = sum(!used))
@@ -278,12 +277,11 @@ sheet_column <- function(cells, name) {
     as_text <- sum(kind == "text")
     return(list(values = number,
                 said = if (as_text && as_text < sum(!none))
-                  sprintf("%d %s stored as text in \"%s\"", as_text,
-                          plural(as_text, "number"), name)))
+                  words("read_numbers_as_text", as_text, name)))
   }
   list(values = text,
        said = if ("date" %in% kinds)
-         sprintf("dates among other cells in \"%s\", read as text", name))
+         words("read_dates_as_text", name))
 }
 
 # JSON is text and read as such: a text that holds the name of a file or an
@@ -375,7 +373,7 @@ read_parquet_file <- function(path, file, options, call) {
   check_parquet(path, file, call)
   data <- in_child(function(path) {
     as.data.frame(nanoparquet::read_parquet(path))
-  }, list(path), file, "a Parquet file", call)
+  }, list(path), file, tells("a_parquet_file"), call)
   if (!nrow(data))
     stop_input(tells("file_has_no_records", file), "file", path = file,
                call = call)
@@ -385,7 +383,7 @@ read_parquet_file <- function(path, file, options, call) {
 }
 
 check_parquet <- function(path, file, call) {
-  need_package("nanoparquet", "read a Parquet file", call)
+  need_package("nanoparquet", tells("to_read_parquet"), call)
   size <- file.size(path)
   mark <- charToRaw("PAR1")
   if (size < 12 || !identical(bytes_at(path, 0, 4L), mark) ||

@@ -13,7 +13,7 @@
 #'   this in it.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_look`, one row an answer:
-#'   `question`, `title`, `type` ("answers", "ordered answers", "number",
+#'   `question`, `title`, `type` ("answers", "ordered", "number",
 #'   "text"), `answer`, `n` (records or respondents), `weighted`, `share` (0-1,
 #'   of those with an answer; `NA` for reasons), `low`, `high`, `share_of_all`,
 #'   `cumulative` (ordered answers), `missing` (TRUE for a reason for no
@@ -89,7 +89,7 @@ look_column <- function(survey, name, call) {
     list2DF(lapply(columns, rep_len, size))
   }
   if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x))
-    return(row(class(x)[1L], "no single values, so nothing to count",
+    return(row(class(x)[1L], words("look_not_single"),
                records_stood_for(survey)))
   if (looks_like_number(x))
     return(list(look_number(survey, x, row), look_missing(survey, x, row)))
@@ -99,8 +99,7 @@ look_column <- function(survey, name, call) {
   if (is.null(answers)) return(look_uncounted(survey, x, row))
   survey$data[[name]] <- answers
   look_answers(survey, name,
-               if (is.ordered(answers)) "ordered answers" else "answers", row,
-               call)
+               if (is.ordered(answers)) "ordered" else "answers", row, call)
 }
 
 # Of records that stay where they are: each question by itself, numbers without
@@ -130,19 +129,18 @@ look_text <- function(survey, x, row) {
   text <- as.character(x)
   blank <- is.na(text) | !nzchar(trimws(text))
   list(row("text",
-           sprintf("%s different values",
-                   format_count(length(unique(text[!blank])))),
+           words("look_different", length(unique(text[!blank]))),
            records_where(survey, !blank)),
-       row("text", "no answer"[any(blank)], records_where(survey, blank),
+       row("text", words("reason.no_answer")[any(blank)], records_where(survey, blank),
            missing = TRUE))
 }
 
 look_uncounted <- function(survey, x, row) {
   if (!inherits(x, c("Date", "POSIXct", "difftime")))
-    return(row(class(x)[1L], "no answers that can be counted",
+    return(row(class(x)[1L], words("look_not_counted"),
                records_stood_for(survey)))
   row(class(x)[1L],
-      sprintf("%s different values", format_count(length(unique(x)))),
+      words("look_different", length(unique(x))),
       records_where(survey, !is.na(x)))
 }
 
@@ -157,14 +155,15 @@ look_answers <- function(survey, name, type, row, call) {
     sum(cells$n[at %in% k])
   }, 0)
   none <- sum(cells$n[cells$down == 0L])
-  reason <- c(tally$down$levels[tally$down$missing], "no answer")
+  reason <- c(tally$down$levels[tally$down$missing],
+              words("reason.no_answer"))
   counts <- c(n_missing, none)
   all <- sum(cells$n)
   left <- tally$aside[tally$aside$records > 0, ]
   n <- as.vector(layer$n)
   list(row(type, answers_down(layer), n, as.vector(layer$weighted),
            shares$share, shares$low, shares$high, n / all,
-           if (type == "ordered answers") cumsum(shares$share) else NA_real_),
+           if (type == "ordered") cumsum(shares$share) else NA_real_),
        row(type, reason[counts > 0], counts[counts > 0],
            share_of_all = counts[counts > 0] / all, missing = TRUE),
        row(type, reason_words(left$code, rep("", nrow(left)), left$detail),
@@ -178,18 +177,16 @@ look_number <- function(survey, x, row) {
   seen <- value_sums(survey, values)
   if (endless)
     return(list(look_values(seen, row),
-                row("number", "infinite", endless, missing = TRUE)))
+                row("number", words("infinite"), endless, missing = TRUE)))
   look_values(seen, row)
 }
 
 look_values <- function(seen, row) {
-  if (!length(seen$value)) return(row("number", "no values", 0L))
+  if (!length(seen$value)) return(row("number", words("look_no_values"), 0L))
   at <- number_text(five_numbers(seen))
   row("number",
-      sprintf("smallest %s; quartiles %s, %s, %s; largest %s; %s different",
-              at[1L], at[2L], at[3L], at[4L], at[5L],
-              format_count(length(unique(seen$value)))), seen$n,
-      sum(seen$weight))
+      words("look_number", five = at, different = length(unique(seen$value))),
+      seen$n, sum(seen$weight))
 }
 
 # The smallest value, the quartiles and the largest.

@@ -71,7 +71,7 @@ leaves_folder <- function(path) {
 # and which variable is a weight. Entities are not replaced and nothing is
 # fetched.
 read_ddi <- function(path, stop_codebook, call) {
-  need_package("xml2", "read a codebook in XML", call)
+  need_package("xml2", tells("to_read_xml_codebook"), call)
   document <- tryCatch(xml2::xml_ns_strip(
                          xml_document(path, basename(path), "XML", call)),
                        fairlattice_error = function(e) {

@@ -69,13 +69,11 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
   weights <-
     names(Filter(function(field) isTRUE(field$weight), codebook$fields))
   said <- c(unique(raw$said),
-            if (drafted) sprintf(draft_words, basename(beside)),
+            if (drafted) words("read_draft", basename(beside)),
             if (length(weights))
-              sprintf("the codebook names %s as weight: say so in respondents()",
-                      paste(weights, collapse = ", ")))
+              words("read_weight", weights))
   if (length(said))
-    rlang::inform(sprintf("Read %s: %s.", basename(files[1L]),
-                          paste(said, collapse = ", ")),
+    rlang::inform(words("read_said", file = basename(files[1L]), said = said),
                   class = "fairlattice_message")
   info <- file.info(files[1L])
   source <- list(file = paste(basename(files), collapse = ", "),
@@ -86,9 +84,6 @@ read_records <- function(path, codebook = NULL, unknown = c("error", "missing"),
   if (is.null(codebook)) return(structure(raw$data, source = source))
   coded_records(raw$data, codebook, unknown, source, raw$line_of, call)
 }
-
-draft_words <- paste("%s is a draft with guesses and was not applied",
-                     "(move its guesses or remove them, or name it as the codebook)")
 
 checked_delimiter <- function(delimiter, call) {
   if (is.null(delimiter)) return(NULL)

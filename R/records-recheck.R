@@ -73,7 +73,8 @@ check_claim <- function(claim, name, call) {
   most <- c(statistic = Inf, df = Inf, p = 1, v = 1)[[name]]
   if (number < 0 || number > most)
     stop_input(tells("claimed_not_no_table_such", name,
-                     if (is.finite(most)) "between 0 and 1" else "0 or more",
+                     tells(if (is.finite(most)) "must_between_0_and_1" else
+                             "must_from_0"),
                      quote_value(claim)), "claim", call = call)
 }
 
@@ -99,7 +100,8 @@ claim_row <- function(claim, claimed, worked_out, holds,
 totals_claims <- function(totals) {
   lapply(seq_len(NROW(totals)), function(k) {
     one <- totals[k, ]
-    claim_row(sprintf("%s \"%s\" of %s", one$side, one$name, one$of),
+    claim_row(words("recheck_total", words("line_named", one$side, one$name),
+                    one$of),
               format_count(one$printed), format_count(one$worked_out),
               one$printed == one$worked_out)
   })
@@ -117,29 +119,29 @@ figure_claims <- function(claims, table) {
                call = NULL)
   }
   d <- prod(dim(e$P) - 1)
-  known <- c("Pearson chi-square" = pearson_statistic(e$P, e$n),
-             "likelihood ratio" = likelihood_statistic(e$P, e$n))
+  known <- c(pearson = pearson_statistic(e$P, e$n),
+             likelihood_ratio = likelihood_statistic(e$P, e$n))
   if (all(dim(e$P) == 2L))
-    known <- c(known,
-               "continuity-corrected chi-square" = corrected_statistic(
-                 e$P, e$n))
+    known <- c(known, continuity_corrected = corrected_statistic(e$P, e$n))
   lapply(names(claims), function(name) {
     claimed <- claims[[name]]
     if (name == "df")
-      return(claim_row("degrees of freedom", claimed, format_df(d),
+      return(claim_row(words("recheck_df"), claimed, format_df(d),
                        bears_out(d, claimed)))
     values <- switch(name, statistic = known,
                      v = sqrt(known[1L] / (e$n * least_side(e$P))),
                      p = stats::pchisq(known, d, lower.tail = FALSE))
-    label <- c(statistic = "statistic", p = "p", v = "Cram\u00e9r's V")[[name]]
+    label <- switch(name, statistic = words("recheck_statistic"), p = "p",
+                    v = name_of("measure", "cramers_v"))
     fits <- vapply(values, bears_out, NA, claimed = claimed)
     first <- if (any(fits)) which(fits)[1L] else 1L
     remark <- if (any(fits) && first > 1L)
-      sprintf("it is the %s", names(known)[first]) else NA_character_
+      words("recheck_it_is", name_of("test", names(known)[first])) else
+        NA_character_
     digits <- max(3L, printed_digits(sub("^[<>]=? *", "", claimed)))
     claim_row(label, claimed,
               if (name == "p" && values[first] < 0.001)
-                format(values[first], digits = 3) else
+                in_house_style(format(values[first], digits = 3)) else
                 format_number(values[first], digits), any(fits), remark)
   })
 }
@@ -148,8 +150,8 @@ percent_claims <- function(percent, table) {
   printed <- attr(table, "printed")
   if (is.null(percent)) return(NULL)
   if (is.null(printed) || all(is.na(printed))) {
-    return(list(claim_row(paste(percent, "percentages"), "", "", FALSE,
-                          "the table has no percentages beside its counts")))
+    return(list(claim_row(name_of("recheck_percentages", percent), "", "",
+                          FALSE, words("recheck_no_percentages"))))
   }
   digits <- attr(table, "printed_digits")[rownames(printed), colnames(printed)]
   shares <- function(percent) {
@@ -161,18 +163,19 @@ percent_claims <- function(percent, table) {
   }
   wrong <- which(!fits(percent) & !is.na(printed), arr.ind = TRUE)
   if (!nrow(wrong))
-    return(list(claim_row(paste(percent, "percentages"),
-                          sprintf("%d cells", sum(!is.na(printed))),
-                          "all agree", TRUE)))
+    return(list(claim_row(name_of("recheck_percentages", percent),
+                          words("recheck_cells", sum(!is.na(printed))),
+                          words("recheck_all_agree"), TRUE)))
   others <- Filter(function(other) all(fits(other) | is.na(printed)),
                    setdiff(c("column", "row", "total"), percent))
   remark <- if (length(others))
-    sprintf("they are %s percentages", others[1L]) else NA_character_
+    words("recheck_they_are", name_of("recheck_percentages", others[1L])) else
+    NA_character_
   worked <- shares(percent)
   lapply(seq_len(nrow(wrong)), function(k) {
     at <- wrong[k, , drop = FALSE]
-    claim_row(sprintf("%s percentage, %s by %s", percent,
-                      rownames(printed)[at[1L]], colnames(printed)[at[2L]]),
+    claim_row(words("recheck_cell", name_of("recheck_percentage", percent),
+                    rownames(printed)[at[1L]], colnames(printed)[at[2L]]),
               format_number(printed[at], digits[at]),
               format_number(worked[at], digits[at]), FALSE, remark)
   })

@@ -68,7 +68,7 @@ number_of <- function(bytes) sum(as.integer(bytes) * 256^(seq_along(bytes) - 1))
 # What a zip file says that it holds: name, sizes, checksum and place of every
 # part; and how a part is packed, which stands before it. The two must call it
 # by one name.
-zip_list <- function(path, file, call, what = "a zip file") {
+zip_list <- function(path, file, call, what = tells("must_zip")) {
   bad <- function(why = NULL) stop_corrupt(file, what, call, why)
   found <- tryCatch(zip::zip_list(path), error = function(e) bad())
   names <- names_in_utf8(found$filename)
@@ -80,7 +80,7 @@ zip_list <- function(path, file, call, what = "a zip file") {
   own <- Map(function(at, size) bytes_at(path, at + 30, size), found$offset,
              field(26, 2))
   if (any(vapply(own, function(name) any(name == as.raw(0)), NA)))
-    bad("A name in it holds a zero byte.")
+    bad(tells("zip_name_zero_byte"))
   if (!identical(names_in_utf8(vapply(own, rawToChar, "")), names)) bad()
   list2DF(list(name = names, flags = field(6, 2), method = field(8, 2),
                crc = unsigned(found$crc32),
@@ -109,7 +109,7 @@ names_in_utf8 <- function(names) readable(`Encoding<-`(names, "UTF-8"))
 # One part of a zip file as a file of its own. Its packed bytes are read to
 # their own end, not to the size that the zip claims, and then held against that
 # size and checksum.
-zip_part <- function(path, part, file, call, what = "a whole zip file") {
+zip_part <- function(path, part, file, call, what = tells("must_whole_zip")) {
   bad <- function(why = NULL) stop_corrupt(file, what, call, why)
   if (part$flags %% 2 == 1)
     stop_input(c(tells("locked_password", file), i = tells("unpack_first")),
@@ -140,9 +140,8 @@ zip_part <- function(path, part, file, call, what = "a whole zip file") {
   if (out$size == part$size && out$crc == part$crc) return(out$path)
   unlink(out$path)
   bad(if (out$size != part$size)
-        sprintf("It unpacks to %s bytes, but says that it holds %s.",
-                format_count(out$size), format_count(part$size)) else
-        "Its checksum is another.")
+        tells("zip_size_differs", format_count(out$size),
+              format_count(part$size)) else tells("zip_checksum_differs"))
 }
 
 check_unpacked <- function(size, file, call) {

@@ -213,7 +213,7 @@ write_records <- function(x, path, ...) {
     raw_codes(x[[name]], name)
   }), names(x)))
   parquet <- file_ending(path) == "parquet"
-  if (parquet) need_package("nanoparquet", "write a Parquet file", call)
+  if (parquet) need_package("nanoparquet", tells("to_write_parquet"), call)
   write_beside(path, function(file) {
     if (parquet) nanoparquet::write_parquet(raw, file) else write_csv(raw, file)
   }, call)
@@ -272,18 +272,22 @@ format.fairlattice_codebook <- function(x, ...) {
     missing <- field$missing[nzchar(field$missing$value), ]
     c(sprintf("%s: %s (%s)", field$name, field$title,
               if (nrow(field$categories))
-                if (field$ordered) "ordered answers" else "answers" else
-                field$type), if (isTRUE(field$weight)) "    a sampling weight",
+                name_of("look_type", if (field$ordered) "ordered" else
+                  "answers") else
+                field$type), if (isTRUE(field$weight))
+                paste0("    ", words("codebook_weight")),
       if (nrow(field$categories))
         sprintf("    %s  %s", field$categories$value, field$categories$label),
       if (nrow(missing))
-        sprintf("    %s  missing: %s", missing$value, missing$label),
+        sprintf("    %s  %s", missing$value,
+                words("look_missing", missing$label)),
       if (length(field$guesses$missingValues))
-        sprintf("    guess: %s may mean missing",
-                paste(field$guesses$missingValues, collapse = ", ")),
+        paste0("    ", words("codebook_guess_missing",
+                             paste(field$guesses$missingValues,
+                                   collapse = ", "))),
       if (length(field$guesses$order))
-        sprintf("    guess: ordered as %s",
-                paste(field$guesses$order, collapse = ", ")))
+        paste0("    ", words("codebook_guess_order",
+                             paste(field$guesses$order, collapse = ", "))))
   })
   visible(c(x$title, unlist(lines, use.names = FALSE)))
 }

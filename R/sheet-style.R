@@ -82,7 +82,7 @@ style_text <- function(file, call) {
 }
 
 parsed_style <- function(text, file, call) {
-  need_package("yaml", "read a house style", call)
+  need_package("yaml", tells("to_read_style"), call)
   bad <- function(why, ...) {
     stop_input(c(tells("style_cannot_read", basename(file)), x = why, ...),
                "style", path = file, call = call)
@@ -110,14 +110,14 @@ colour_names <- function(value) {
 }
 
 a_font <- must_be(function(value) one_text(value) && !grepl("[;{}<>\"]", value),
-                  "the name of a font")
+                  tells("must_font"))
 a_colour <- must_be(function(value) colour_names(value) && length(value) == 1L,
-                    "a colour, such as \"#005a6e\"")
+                    tells("must_colour"))
 a_rule <- must_be(function(value) one_text(value) && value %in% rule_kinds,
                   one_of(rule_kinds))
 decimals_to_15 <- must_be(function(value) {
   is.numeric(value) && length(value) == 1L && value %in% 0:15
-}, "a whole number from 0 to 15")
+}, tells("must_decimals"))
 an_option <- function(name) {
   force(name)
   function(value) {
@@ -131,12 +131,12 @@ style_keys <- list(
                size = must_be(function(value) {
                  is.numeric(value) && length(value) == 1L && value >= 6 &&
                    value <= 30
-               }, "a number from 6 to 30")),
+               }, tells("must_size"))),
   colours = list(ink = a_colour, quiet = a_colour, paper = a_colour,
                  band = a_colour, rule = a_colour, more = a_colour,
                  fewer = a_colour,
                  answers = must_be(colour_names,
-                                   "a list of colours, such as [\"#005a6e\", \"#b06a00\"]")),
+                                   tells("must_colours"))),
   rules = list(head = a_rule, foot = a_rule, rows = a_rule),
   decimals = stats::setNames(rep(list(decimals_to_15), 7L),
                              c(decimal_kinds, "p", "strength")),
@@ -299,9 +299,9 @@ format.fairlattice_style <- function(x, ...) {
             paste(if (length(names(text))) paste(names(text), text) else text,
                   collapse = "; "))
   }
-  c(sprintf("House style (%s)", x$name),
-    vapply(setdiff(names(Filter(length, unclass(x))), c("name", "options")), section_line,
-           ""))
+  c(words("style_head", x$name),
+    vapply(setdiff(names(Filter(length, unclass(x))), c("name", "options")),
+           section_line, ""))
 }
 
 #' @export

@@ -13,7 +13,7 @@
 #' ggplot2::autoplot(detectable(n = c(200, 500, 1000), r = 3, c = 4))
 autoplot.fairlattice_detectable <- function(object, ...) {
   nothing_else(...)
-  need_package("ggplot2", "draw a figure", environment())
+  need_package("ggplot2", tells("to_draw_figure"), environment())
   rows <- as.data.frame(object)
   curve <- power_curve(rows)
   if (is.null(curve))

@@ -131,7 +131,7 @@ autoplot.fairlattice_crosstab <- function(object, kind = names(figures),
   check_choice(neutral, c("split", "aside"), "neutral", call)
   if (!is.null(title)) check_text(title, "title", 1, call)
   check_palette(palette, call)
-  need_package("ggplot2", "draw a figure", call)
+  need_package("ggplot2", tells("to_draw_figure"), call)
   f <- figure_data(object)
   f$neutral <- neutral
   f$palette <- palette

@@ -9,7 +9,7 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
   tables <- published_tables(entries)
   several <- length(tables) > 1L
   if (figure != "none" && length(tables))
-    need_package("ggplot2", "draw a figure (or ask for figure = \"none\")",
+    need_package("ggplot2", tells("to_draw_figure_or_none"),
                  call)
   style <- if (length(tables)) tables[[1L]]$layout$style
   # what stands before it is no part of one
@@ -455,7 +455,7 @@ html_image <- function(draw, alt, call) {
 }
 
 draw_figure <- function(f, kind, file, device, call) {
-  need_package("ggplot2", "draw a figure (or ask for figure = \"none\")", call)
+  need_package("ggplot2", tells("to_draw_figure_or_none"), call)
   plot <- plot_of(f, kind, call) # refuses what cannot be drawn, which has no size either
   size <- figure_size(f, kind)
   draw_picture(list(plot = plot, width = size[["width"]],

@@ -90,7 +90,7 @@ base_wrong <- function(base, layers) {
     Filter(is.numeric, base[intersect(c("weighted", "effective"), names(base))])
   wrong <-
     names(Filter(Negate(isTRUE), Map(close_to, told, layers[names(told)])))
-  if (length(wrong)) sprintf("the %s base is not that of the table", wrong)
+  if (length(wrong)) tells("base_not_of_table", list_some(wrong))
 }
 
 margins_wrong <- function(parts, facts) {
@@ -132,7 +132,7 @@ nets_wrong <- function(parts, facts, ticks) {
     all(close_to(sum(parts$cells$n[own]), sums$n[k]),
         close_to(sum(parts$cells$weighted[own]), sums$weighted[k]))
   }, NA)
-  if (!all(fine)) "a net or a total is not the sum of its answers"
+  if (!all(fine)) tells("net_not_sum")
 }
 
 # Percentages are of their bases, lie in their intervals, and these between 0

@@ -218,7 +218,7 @@ table_text <- function(path, stop_table, call) {
   ending <- file_ending(path)
   if (!ending %in% c("html", "docx", "xlsx", "pptx")) return(text_of(path))
   if (ending != "html")
-    need_package("xml2", "read tables from a document", call)
+    need_package("xml2", tells("to_read_tables"), call)
   page <- if (ending == "html") text_of(path)
   if (!is.null(page) && !validUTF8(page))
     stop_table(tells("not_utf_8_text_changed", basename(path)))

@@ -11,31 +11,41 @@ format.fairlattice_look <- function(x, width = cli::console_width(), ...) {
     look_list(questions, width) else
     unlist(lapply(questions, look_lines, width = width,
                   weighted = !is.null(weight)), use.names = FALSE)
-  plain_text(c(sprintf("%s records, %d %s%s", format_count(attr(x, "records")),
-                       length(questions), plural(length(questions), "question"),
-                       if (is.null(weight)) "" else
-                         sprintf(", weighted by %s", weight)), "", lines))
+  plain_text(c(words("look_head", records = attr(x, "records"),
+                     questions = length(questions), weight = weight), "",
+               lines))
+}
+
+# The answers of a question, and what its type is called.
+look_labels <- function(one) {
+  ifelse(one$missing, words("look_missing", one$answer), one$answer)
+}
+look_type <- function(one) {
+  code <- paste0("look_type.", one$type[1L])
+  if (is.null(sentence_of(code))) one$type[1L] else words(code)
 }
 
 look_lines <- function(one, width, weighted) {
-  answer <- paste0(ifelse(one$missing, "missing: ", ""), one$answer)
+  answer <- look_labels(one)
   label <- max(12L, min(48L, width - 44L, max(text_width(answer))))
   percent <- function(x, last = "") {
     ifelse(is.na(x), "", paste0(format_percent(x), " %", last))
   }
+  of_all <- paste0(" ", words("look_of_all"))
   columns <- list(format_count(one$n),
                   if (weighted)
                     ifelse(is.na(one$weighted), "", format_count(one$weighted)),
-                  ifelse(one$missing, percent(one$share_of_all, " of all"),
+                  ifelse(one$missing, percent(one$share_of_all, of_all),
                          percent(one$share,
-                                 if (any(one$missing)) strrep(" ", 7L) else
-                                   "")),
+                                 if (any(one$missing))
+                                   strrep(" ", text_width(of_all)) else "")),
                   ifelse(is.na(one$low), "",
-                         sprintf("(%s to %s)", format_percent(one$low),
-                                 format_percent(one$high))),
+                         sprintf("(%s)", interval_words(one$low, one$high,
+                                                        format_percent))),
                   if (any(!is.na(one$cumulative)))
                     ifelse(is.na(one$cumulative), "",
-                           paste0(percent(one$cumulative), " so far")))
+                           paste(percent(one$cumulative),
+                                 words("look_so_far"))))
   columns <- Filter(function(column) any(nzchar(column)),
                     Filter(Negate(is.null), columns))
   columns <- lapply(columns, function(column) {
@@ -48,7 +58,7 @@ look_lines <- function(one, width, weighted) {
            c(rep("", length(words) - 1L), figures))
   }, answer, figures))
   c(wrap_lines(sprintf("%s: %s (%s)", cli::style_bold(one$question[1L]),
-                       one$title[1L], one$type[1L]), width),
+                       one$title[1L], look_type(one)), width),
     sub(" +$", "", cells), "")
 }
 
@@ -59,53 +69,40 @@ parts_of.fairlattice_look <- function(x, width = Inf, ...) {
   data <- visible_in(as.data.frame(unclass(x)))
   weighted <- !is.null(attr(x, "weight"))
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
-  unlist(unname(lapply(split(data,
-                             factor(data$question, unique(data$question))),
-                       function(one) {
-                         share <-
-                           ifelse(one$missing, one$share_of_all, one$share)
-                         columns <- c(list(
-                           paste0(
-                             ifelse(one$missing, "missing: ", ""),
-                             one$answer), format_count(one$n)),
-                                      if (weighted)
-                                        list(bare(one$weighted, format_count)),
-                                      list(
-                                        bare(share, format_percent),
-                                        ifelse(
-                                          is.na(one$low), "",
-                                          interval_words(
-                                            one$low, one$high,
-                                            format_percent))))
-                         names(columns) <- c(
-                           "Answer", "n", if (weighted) "Weighted n", "%",
-                           "95% CI")
-                         kept <- vapply(columns, function(column) {
-                           any(nzchar(column))
-                         }, NA)
-                         in_parts(said_part(
-                                    sprintf(
-                                      "%s: %s (%s)", one$question[1L],
-                                      one$title[1L], one$type[1L])),
-                                  columns_part(columns[kept]), gap_part)
-                       })), recursive = FALSE)
+  of_question <- function(one) {
+    share <- ifelse(one$missing, one$share_of_all, one$share)
+    columns <- list(look_labels(one), format_count(one$n),
+                    if (weighted) bare(one$weighted, format_count),
+                    bare(share, format_percent),
+                    ifelse(is.na(one$low), "",
+                           interval_words(one$low, one$high, format_percent)))
+    names(columns) <- c(words("look_column.answer"), "n",
+                        words("look_column.weighted"), "%",
+                        words("look_column.interval"))
+    in_parts(said_part(sprintf("%s: %s (%s)", one$question[1L], one$title[1L],
+                               look_type(one))),
+             columns_part(Filter(function(column) any(nzchar(column)),
+                                 columns)), gap_part)
+  }
+  questions <- split(data, factor(data$question, unique(data$question)))
+  unlist(unname(lapply(questions, of_question)), recursive = FALSE)
 }
 
 look_list <- function(questions, width) {
   first <- lapply(questions, function(one) one[1L, ])
   missing <- vapply(questions, function(one) sum(one$n[one$missing]), 0)
   what <- vapply(questions, function(one) {
-    if (one$type[1L] %in% c("number", "text")) one$type[1L] else
-      sprintf("%d %s", sum(!one$missing), one$type[1L])
+    if (one$type[1L] %in% c("number", "text")) look_type(one) else
+      sprintf("%d %s", sum(!one$missing), look_type(one))
   }, "")
   name <- vapply(first, function(one) one$question, "")
   title <- vapply(first, function(one) one$title, "")
-  right <- sprintf("%s, %s missing", what, format_count(missing))
+  right <- words("look_list_line", what = what, missing = missing)
   room <- max(12L, width - max(text_width(name)) - max(text_width(right)) - 4L)
   c(paste0(pad(name, max(text_width(name))), "  ",
            pad(shorten(title, room), min(room, max(text_width(title)))), "  ",
            right), "",
-    "Look at one with its name (--question), or search in names and titles (--find).")
+    words("look_list_hint"))
 }
 
 #' @export

@@ -133,7 +133,7 @@ markdown_text <- function(x) {
 #' knitr::knit_print(lay_out(crosstab(demo_records(), down = ferry, across = island), lines = "headline"))
 knit_print.fairlattice_crosstab <- function(x, options = NULL, ...) {
   plain_numbers()
-  need_package("knitr", "put a table into a report", environment())
+  need_package("knitr", tells("to_knit"), environment())
   x$layout$lines <- x$layout$lines %||% "usual"
   # pandoc's own tables in Word are cramped; where no program is to refer to it,
   # the table is ours

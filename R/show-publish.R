@@ -192,7 +192,7 @@ writers <- list(
   parquet = new_writer("one row a cell, for a database", sheet = FALSE,
                        follows = character(),
                        write = function(entries, file, asked) {
-                         need_package("nanoparquet", "write a Parquet file",
+                         need_package("nanoparquet", tells("to_write_parquet"),
                                       asked$call)
                          nanoparquet::write_parquet(
                            tidy_frame(published_tables(entries), identity),
@@ -241,7 +241,7 @@ write_figure <- function(entries, file, asked, device) {
   picture <- if (!length(tables) && length(entries) == 1L)
     picture_of(entries[[1L]]$x)
   if (!is.null(picture)) {
-    need_package("ggplot2", "draw a figure", call)
+    need_package("ggplot2", tells("to_draw_figure"), call)
     return(draw_picture(picture, file, device, call))
   }
   if (length(tables) != 1L) {

@@ -8,19 +8,11 @@ format.fairlattice_recheck <- function(x, width = cli::console_width(), ...) {
 #' @export
 parts_of.fairlattice_recheck <- function(x, width = Inf, ...) {
   nothing_else(...)
-  verdict <- if (!nrow(x)) "No total and no claim to check." else
-    if (all(x$holds) && nrow(x) == 1L)
-      "The counts bear out the one claim or total." else
-      if (all(x$holds))
-        sprintf("The counts bear out all %d claims and totals.", nrow(x)) else
-        sprintf("The counts do not bear out %d of %d claims and totals.",
-                sum(!x$holds), nrow(x))
-  lines <- if (nrow(x))
-    sprintf("%s%s: claimed %s, worked out %s%s",
-            ifelse(x$holds, "agrees\u00a0\u00a0", "DIFFERS\u00a0"), x$claim,
-            x$claimed, x$worked_out,
-            ifelse(is.na(x$remark), "", sprintf(" (%s)", x$remark)))
-  in_parts(said_part(verdict), said_part(if (length(lines)) lines, exdent = 8L))
+  if (!nrow(x)) return(in_parts(said_part(words("recheck_nothing"))))
+  verdict <- words("recheck_verdict", held = sum(x$holds), of = nrow(x))
+  lines <- words("recheck_line", x$holds, x$claim, x$claimed, x$worked_out,
+                 x$remark)
+  in_parts(said_part(verdict), said_part(lines, exdent = 8L))
 }
 
 #' @export
@@ -33,24 +25,26 @@ print.fairlattice_recheck <- function(x, ...) {
 format.fairlattice_counts <- function(x, ...) {
   nothing_else(...)
   if (length(x$impossible)) {
-    return(sprintf("No whole counts give these percentages: the print is inconsistent in %s.",
-                   list_some(x$impossible)))
+    return(words("counts_impossible", columns = list_some(x$impossible)))
   }
   range <- function(values, digits) {
     interval_words(values[1L], values[2L], digits = digits)
   }
   plain_text(c(
-    sprintf("%s %s of counts could have given these percentages (%s).",
-            format(x$tables, big.mark = ",", scientific = x$tables > 1e9,
-                   digits = 4), plural(x$tables, "table"),
-            paste(names(x$columns),
-                  format(x$columns, big.mark = ",", trim = TRUE),
-                  collapse = ", ")),
-    sprintf("Chi-square %s, Cram\u00e9r's V %s, p %s.", range(x$statistic, 2L),
-            range(x$v, 3L), paste(signif(x$p, 3), collapse = " to ")),
-    if (!x$complete)
-      paste("Too many to go through: the extremes come from a search and may",
-            "be a little short of the true ones.")))
+    words("counts_tables", tables = many_tables(x$tables), one = x$tables == 1,
+          columns = paste(names(x$columns), many_tables(x$columns),
+                          collapse = ", ")),
+    words("counts_extremes", statistic = range(x$statistic, 2L),
+          v = range(x$v, 3L),
+          p = interval_words(x$p[1L], x$p[2L], function(p) {
+            in_house_style(as.character(signif(p, 3L)))
+          })),
+    if (!x$complete) words("counts_searched")))
+}
+
+# How many tables there are: from a billion on, to four digits.
+many_tables <- function(n) {
+  ifelse(n > 1e9, formatC(n, digits = 3L, format = "e"), format_count(n))
 }
 
 #' @export

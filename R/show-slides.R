@@ -5,7 +5,7 @@
 
 slides_of <- function(entries, file, asked) {
   for (package in c("officer", "xml2", "zip")) need_package(
-    package, "write slides", asked$call)
+    package, tells("to_write_slides"), asked$call)
   tables <- published_tables(entries)
   d <- tryCatch(begun_slides(asked), error = function(e) {
     if (inherits(e, "fairlattice_error") || is.null(asked$template)) stop(e)

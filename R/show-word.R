@@ -5,7 +5,7 @@
 
 word_of <- function(entries, file, asked) {
   for (package in c("xml2", "zip")) need_package(
-    package, "write a Word document", asked$call)
+    package, tells("to_write_word"), asked$call)
   tables <- published_tables(entries)
   style <- if (length(tables)) tables[[1L]]$layout$style
   made <- word_template(asked$template, style, asked$call)

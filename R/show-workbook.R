@@ -3,7 +3,7 @@
 # that calculate (R/show-live.R).
 
 workbook_of <- function(entries, file, asked) {
-  need_package("zip", "write a workbook", asked$call)
+  need_package("zip", tells("to_write_workbook"), asked$call)
   tables <- published_tables(entries)
   style <- if (length(tables)) tables[[1L]]$layout$style
   book <- new_spreadsheet(first_font(style$fonts$text %||% "Calibri"),

@@ -19,8 +19,9 @@ options_given <- function(options) {
 }
 
 # The value of an expression, kept under a name for as long as `given` and the
-# options it has read stay the same.
-once <- function(kept, name, given, expression) {
+# options it has read stay the same; of more than `most` values the one that was
+# asked for longest ago goes.
+once <- function(kept, name, given, expression, most = Inf) {
   if (is.null(kept)) return(expression)
   held <- kept[[name]]
   if (is.null(held) || !identical(held$given, given) ||
@@ -28,8 +29,19 @@ once <- function(kept, name, given, expression) {
     held <- worked_out(given, expression)
     kept[[name]] <- held
   }
+  if (most < Inf) forget_oldest(kept, name, most)
   note_options(held$options) # whoever keeps what is made of it has read them, too
   held$value
+}
+
+# A name for what is made of all this, the same whenever that is the same.
+hash_of <- function(...) rlang::hash(list(...))
+
+forget_oldest <- function(kept, name, most) {
+  kept[[name]]$asked_at <- as.numeric(Sys.time())
+  if (length(kept) <= most) return(invisible())
+  at <- vapply(names(kept), function(one) kept[[one]]$asked_at, 0)
+  rm(list = names(at)[which.min(at)], envir = kept)
 }
 
 worked_out <- function(given, expression) {

@@ -118,15 +118,15 @@ setting_fault <- function(name, value, single) {
   if (!is.null(choices) && !(single && value %in% choices))
     return(one_of(choices))
   if (name == "thousands_mark" && value == setting("decimal_mark"))
-    return("another than the decimal mark")
+    return(tells("must_other_mark"))
   if (!is.null(choices)) return(NULL)
   if (is.logical(setting_defaults[[name]]))
-    return(if (!single || !is.logical(value)) "TRUE or FALSE")
+    return(if (!single || !is.logical(value)) tells("must_true_or_false"))
   number_fault(name, value, single && is.numeric(value))
 }
 
 number_fault <- function(name, value, number) {
   if (name %in% setting_fractions)
-    return(if (!number || value <= 0 || value >= 1) "a number between 0 and 1")
-  if (!number || value < 0) "a number, not negative"
+    return(if (!number || value <= 0 || value >= 1) tells("must_fraction"))
+  if (!number || value < 0) tells("must_not_negative")
 }

@@ -149,7 +149,7 @@ with_population <- function(survey, column, call) {
     sizes <- unique(as.vector(unclass(column))[known & stratum == h])
     sampled <- if (survey$design$clustered) sum(units$stratum == h) else
       sum(units$sampled[units$stratum == h])
-    where <- if (nzchar(h)) sprintf("stratum \"%s\"", h) else "the population"
+    where <- if (nzchar(h)) tells("in_stratum", h) else tells("in_population")
     if (length(sizes) != 1L)
       stop_population(tells("population_one_number_stratum_but", where,
                             if (length(sizes)) list_some(sizes, 4L) else "none"))

@@ -2032,7 +2032,140 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   cache.unwritten = function(folder) {
     sprintf(paste("Der Tabellenband konnte in \u201e%s\u201c nicht f\u00fcr",
                   "das n\u00e4chste Mal aufbewahrt werden."), folder)
-  }
+  },
+
+  # ---- reading, looking, checking ----
+  read_said = function(file, said) {
+    sprintf("%s gelesen: %s.", file, paste(said, collapse = ", "))
+  },
+  read_draft = function(file) {
+    sprintf(paste("%s ist ein Entwurf mit Vermutungen und wurde nicht",
+                  "angewendet (\u00fcbernehmen oder entfernen Sie die",
+                  "Vermutungen, oder nennen Sie die Datei als Codebuch)"), file)
+  },
+  read_weight = function(columns) {
+    sprintf(paste("das Codebuch nennt %s als Gewicht: geben Sie es in",
+                  "respondents() an"), paste(columns, collapse = ", "))
+  },
+  read_blank_lines = function(n) {
+    sprintf("%s leere %s \u00fcbergangen", format_count(n),
+            plural(n, "Zeile", "Zeilen"))
+  },
+  read_separator.tab = "Tabulatoren zwischen den Zellen",
+  read_separator.semicolon = "Semikolons zwischen den Zellen",
+  read_separator.bar = "Striche zwischen den Zellen",
+  read_decimal_commas = "Dezimalkommas",
+  read_sheet = function(sheet, of) {
+    sprintf("Blatt %s von %d", quoted(sheet), of)
+  },
+  read_numbers_as_text = function(n, column) {
+    sprintf("%d als Text gespeicherte %s in %s", n,
+            plural(n, "Zahl", "Zahlen"), quoted(column))
+  },
+  read_dates_as_text = function(column) {
+    sprintf("Datumsangaben neben anderen Zellen in %s, als Text gelesen",
+            quoted(column))
+  },
+  ids_not_counted = function(column, most) {
+    sprintf(paste("Ob Kennungen mehrfach vorkommen, wurde nicht gepr\u00fcft: %s hat",
+                  "mehr als %s Werte."), quoted(column), format_count(most))
+  },
+  no_time_limit = "Dieser Benutzer darf kein Zeitlimit setzen: Abfragen laufen ohne.",
+  scored_too_few = function(least, of) {
+    sprintf("weniger als %d von %d Items beantwortet", least, of)
+  },
+  look_head = function(records, questions, weight) {
+    sprintf("%s %s, %s %s%s", format_count(records),
+            plural(records, "Datensatz", "Datens\u00e4tze"),
+            format_count(questions), plural(questions, "Frage", "Fragen"),
+            if (is.null(weight)) "" else sprintf(", gewichtet mit %s", weight))
+  },
+  look_missing = function(reason) sprintf("fehlend: %s", reason),
+  look_of_all = "von allen",
+  look_so_far = "bis hier",
+  look_not_single = "keine einzelnen Werte, also nichts zu z\u00e4hlen",
+  look_not_counted = "keine Antworten, die sich z\u00e4hlen lassen",
+  look_different = function(n) {
+    sprintf("%s %s", format_count(n),
+            plural(n, "Wert", "verschiedene Werte"))
+  },
+  look_no_values = "keine Werte",
+  look_number = function(five, different) {
+    sprintf("kleinster %s; Quartile %s, %s, %s; gr\u00f6\u00dfter %s; %s verschiedene",
+            five[1L], five[2L], five[3L], five[4L], five[5L],
+            format_count(different))
+  },
+  look_type.answers = "Antworten",
+  look_type.ordered = "geordnete Antworten",
+  look_type.number = "Zahl",
+  look_type.text = "Text",
+  look_type.ticks = "Mehrfachnennung",
+  look_column.answer = "Antwort",
+  look_column.weighted = "Gewichtetes n",
+  look_column.interval = "95 %-KI",
+  look_list_line = function(what, missing) {
+    sprintf("%s, %s fehlend", what, format_count(missing))
+  },
+  look_list_hint = paste("Eine einzelne Frage zeigt ihr Name (--question); --find sucht in Namen",
+          "und Titeln."),
+  recheck_nothing = "Keine Summe und keine Behauptung zu pr\u00fcfen.",
+  recheck_verdict = function(held, of) {
+    if (held == of && of == 1L)
+      return("Die Anzahlen best\u00e4tigen die eine Behauptung oder Summe.")
+    if (held == of)
+      return(sprintf("Die Anzahlen best\u00e4tigen alle %d Behauptungen und Summen.",
+                     of))
+    sprintf("Die Anzahlen best\u00e4tigen %d von %d Behauptungen und Summen nicht.",
+            of - held, of)
+  },
+  recheck_line = function(holds, claim, claimed, worked_out, remark) {
+    sprintf("%s%s: behauptet %s, berechnet %s%s",
+            ifelse(holds, "stimmt\u00a0\u00a0", "ANDERS\u00a0\u00a0"), claim,
+            claimed, worked_out,
+            ifelse(is.na(remark), "", sprintf(" (%s)", remark)))
+  },
+  line_named = function(side, name) {
+    sprintf("%s %s", c(row = "Zeile", column = "Spalte")[[side]], quoted(name))
+  },
+  recheck_total = function(line, of) sprintf("%s von %s", line, of),
+  recheck_df = "Freiheitsgrade",
+  recheck_statistic = "Pr\u00fcfgr\u00f6\u00dfe",
+  recheck_it_is = function(test) sprintf("es ist: %s", test),
+  recheck_percentages.column = "Spaltenprozente",
+  recheck_percentages.row = "Zeilenprozente",
+  recheck_percentages.total = "Gesamtprozente",
+  recheck_percentage.column = "Spaltenprozent",
+  recheck_percentage.row = "Zeilenprozent",
+  recheck_percentage.total = "Gesamtprozent",
+  recheck_cell = function(percentage, down, across) {
+    sprintf("%s, %s nach %s", percentage, down, across)
+  },
+  recheck_no_percentages = "die Tabelle hat keine Prozente neben den Anzahlen",
+  recheck_cells = function(n) sprintf("%d %s", n, plural(n, "Zelle", "Zellen")),
+  recheck_all_agree = "alle stimmen",
+  recheck_they_are = function(percentages) sprintf("es sind %s", percentages),
+  counts_impossible = function(columns) {
+    sprintf(paste("Keine ganzen Anzahlen ergeben diese Prozente: der Druck ist",
+                  "widerspr\u00fcchlich in %s."), columns)
+  },
+  counts_tables = function(tables, one, columns) {
+    sprintf("%s %s von Anzahlen %s diese Prozente ergeben haben (%s).", tables,
+            if (one) "Tabelle" else "Tabellen",
+            if (one) "kann" else "k\u00f6nnen", columns)
+  },
+  counts_extremes = function(statistic, v, p) {
+    sprintf("Chi-Quadrat %s, Cram\u00e9rs V %s, p %s.", statistic, v, p)
+  },
+  counts_searched = paste("Zu viele, um sie alle durchzugehen: die Grenzen stammen aus einer Suche",
+          "und k\u00f6nnen etwas enger sein als die wahren."),
+  codebook_weight = "ein Stichprobengewicht",
+  codebook_guess_missing = function(values) {
+    sprintf("Vermutung: %s hei\u00dft vielleicht fehlend", values)
+  },
+  codebook_guess_order = function(order) sprintf("Vermutung: geordnet als %s", order),
+  reason.unknown_value = "Wert, der nicht im Codebuch steht",
+  reason.not_a_number = "Wert, der keine Zahl oder f\u00fcr Genauigkeit zu gro\u00df ist",
+  style_head = function(name) sprintf("Hausstil (%s)", name)
 )
 
 scale_meaning_de <- function(name, x, d, a) {

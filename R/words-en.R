@@ -1933,7 +1933,126 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   cache.unwritten = function(folder) {
     sprintf("The book could not be kept in \"%s\" for the next run.", folder)
-  }
+  },
+
+  # ---- reading, looking, checking ----
+  read_said = function(file, said) {
+    sprintf("Read %s: %s.", file, paste(said, collapse = ", "))
+  },
+  read_draft = function(file) {
+    sprintf(paste("%s is a draft with guesses and was not applied (move its",
+                  "guesses or remove them, or name it as the codebook)"), file)
+  },
+  read_weight = function(columns) {
+    sprintf("the codebook names %s as weight: say so in respondents()",
+            paste(columns, collapse = ", "))
+  },
+  read_blank_lines = function(n) {
+    sprintf("%s blank %s skipped", format_count(n), plural(n, "line"))
+  },
+  read_separator.tab = "tabs between cells",
+  read_separator.semicolon = "semicolons between cells",
+  read_separator.bar = "bars between cells",
+  read_decimal_commas = "decimal commas",
+  read_sheet = function(sheet, of) sprintf("sheet \"%s\" of %d", sheet, of),
+  read_numbers_as_text = function(n, column) {
+    sprintf("%d %s stored as text in \"%s\"", n, plural(n, "number"), column)
+  },
+  read_dates_as_text = function(column) {
+    sprintf("dates among other cells in \"%s\", read as text", column)
+  },
+  ids_not_counted = function(column, most) {
+    sprintf(paste("Whether ids occur more than once was not looked for: \"%s\"",
+                  "has more than %s values."), column, format_count(most))
+  },
+  no_time_limit = "This user may not set a time limit: queries go without one.",
+  scored_too_few = function(least, of) {
+    sprintf("fewer than %d of %d items answered", least, of)
+  },
+  look_head = function(records, questions, weight) {
+    sprintf("%s %s, %s %s%s", format_count(records),
+            plural(records, "record"), format_count(questions),
+            plural(questions, "question"),
+            if (is.null(weight)) "" else sprintf(", weighted by %s", weight))
+  },
+  look_missing = function(reason) sprintf("missing: %s", reason),
+  look_of_all = "of all",
+  look_so_far = "so far",
+  look_not_single = "no single values, so nothing to count",
+  look_not_counted = "no answers that can be counted",
+  look_different = function(n) {
+    sprintf("%s different %s", format_count(n), plural(n, "value"))
+  },
+  look_no_values = "no values",
+  look_number = function(five, different) {
+    sprintf("smallest %s; quartiles %s, %s, %s; largest %s; %s different",
+            five[1L], five[2L], five[3L], five[4L], five[5L],
+            format_count(different))
+  },
+  look_type.answers = "answers",
+  look_type.ordered = "ordered answers",
+  look_type.number = "number",
+  look_type.text = "text",
+  look_type.ticks = "ticks",
+  look_column.answer = "Answer",
+  look_column.weighted = "Weighted n",
+  look_column.interval = "95% CI",
+  look_list_line = function(what, missing) {
+    sprintf("%s, %s missing", what, format_count(missing))
+  },
+  look_list_hint = "Look at one with its name (--question), or search in names and titles (--find).",
+  recheck_nothing = "No total and no claim to check.",
+  recheck_verdict = function(held, of) {
+    if (held == of && of == 1L)
+      return("The counts bear out the one claim or total.")
+    if (held == of)
+      return(sprintf("The counts bear out all %d claims and totals.", of))
+    sprintf("The counts do not bear out %d of %d claims and totals.",
+            of - held, of)
+  },
+  recheck_line = function(holds, claim, claimed, worked_out, remark) {
+    sprintf("%s%s: claimed %s, worked out %s%s",
+            ifelse(holds, "agrees\u00a0\u00a0", "DIFFERS\u00a0"), claim,
+            claimed, worked_out,
+            ifelse(is.na(remark), "", sprintf(" (%s)", remark)))
+  },
+  line_named = function(side, name) sprintf("%s %s", side, quoted(name)),
+  recheck_total = function(line, of) sprintf("%s of %s", line, of),
+  recheck_df = "degrees of freedom",
+  recheck_statistic = "statistic",
+  recheck_it_is = function(test) sprintf("it is the %s", test),
+  recheck_percentages.column = "column percentages",
+  recheck_percentages.row = "row percentages",
+  recheck_percentages.total = "total percentages",
+  recheck_percentage.column = "column percentage",
+  recheck_percentage.row = "row percentage",
+  recheck_percentage.total = "total percentage",
+  recheck_cell = function(percentage, down, across) {
+    sprintf("%s, %s by %s", percentage, down, across)
+  },
+  recheck_no_percentages = "the table has no percentages beside its counts",
+  recheck_cells = function(n) sprintf("%d %s", n, plural(n, "cell")),
+  recheck_all_agree = "all agree",
+  recheck_they_are = function(percentages) sprintf("they are %s", percentages),
+  counts_impossible = function(columns) {
+    sprintf(paste("No whole counts give these percentages: the print is",
+                  "inconsistent in %s."), columns)
+  },
+  counts_tables = function(tables, one, columns) {
+    sprintf("%s %s of counts could have given these percentages (%s).", tables,
+            if (one) "table" else "tables", columns)
+  },
+  counts_extremes = function(statistic, v, p) {
+    sprintf("Chi-square %s, Cram\u00e9r's V %s, p %s.", statistic, v, p)
+  },
+  counts_searched = paste("Too many to go through: the extremes come from a search and may",
+          "be a little short of the true ones."),
+  codebook_weight = "a sampling weight",
+  codebook_guess_missing = function(values) sprintf("guess: %s may mean missing", values),
+  codebook_guess_order = function(order) sprintf("guess: ordered as %s", order),
+  reason.unknown_value = "value not in the codebook",
+  reason.not_a_number = "value that is not a number, or too large to be exact",
+  style_head = function(name) sprintf("House style (%s)", name)
 )
 
 # ---- sentences that several measures share ----
