@@ -27,60 +27,62 @@ option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
 
 parse_words <- function(command, words) {
   flags <- vapply(command$options, function(option) option$flag, "")
-  check_flags(words, flags,
-              flags[vapply(command$options, function(option) option$kind != "switch", NA)])
+  valued <- vapply(command$options, function(option) option$kind != "switch",
+                   NA)
+  check_flags(words, flags, flags[valued])
   repeated <- take_repeated(words, command$options)
-  words <- repeated$words
-  # the parser takes its time over every option that it is to know, so it hears
-  # of those that may be in the words alone
-  met <- Filter(function(option) any(startsWith(words, option$flag)),
-                command$options)
-  parser <- optparse::OptionParser(add_help_option = FALSE,
-                                   option_list = lapply(
-                                     met,
-                                     function(option) {
-                                       if (option$kind == "switch")
-                                         return(
-                                           optparse::make_option(
-                                             option$flag, action = "store_true",
-                                             default = FALSE))
-                                       optparse::make_option(
-                                         option$flag, type = "character")
-                                     }))
+  parsed <- parsed_words(repeated$words, command$options)
+  options <- utils::modifyList(parsed$options, repeated$lists)
+  for (option in command$options) {
+    name <- option_name(option)
+    # every option has its place, also one that was not given: `$` would
+    # otherwise take another that begins like it
+    options[name] <-
+      list(check_option(options[[name]], option) %||% option_default(option))
+  }
+  # the records may be in the database
+  files <- if (is.null(options$database)) command$files else 0L
+  check_files_given(parsed$args, files, command)
+  list(options = options, args = parsed$args)
+}
+
+option_default <- function(option) {
+  if (option$kind == "switch") FALSE else option$default
+}
+
+# Options and what stands beside them, as texts. The parser takes its time over
+# every option that it is to know, so it hears of those that may be in the words
+# alone.
+parsed_words <- function(words, options) {
+  met <- Filter(function(option) any(startsWith(words, option$flag)), options)
+  known <- lapply(met, function(option) {
+    if (option$kind == "switch")
+      return(optparse::make_option(option$flag, action = "store_true",
+                                   default = FALSE))
+    optparse::make_option(option$flag, type = "character")
+  })
+  parser <- optparse::OptionParser(add_help_option = FALSE, option_list = known)
+  stop_parser <- function(what) stop_words(words_at_fault(conditionMessage(what)))
   parsed <- tryCatch(
-    withCallingHandlers(optparse::parse_args(
-                          parser, words, positional_arguments = TRUE),
-                        warning = function(w) {
-                          stop_words(words_at_fault(conditionMessage(w)))
-                        }),
+    withCallingHandlers(
+      optparse::parse_args(parser, words, positional_arguments = TRUE),
+      warning = stop_parser),
     error = function(e) {
-      if (inherits(e, "fairlattice_error")) stop(e) else
-        stop_words(words_at_fault(conditionMessage(e)))
+      if (inherits(e, "fairlattice_error")) stop(e) else stop_parser(e)
     })
   names(parsed$options) <- gsub("-", "_", names(parsed$options))
-  options <- utils::modifyList(parsed$options, repeated$lists)
-  for (option in command$options) options[[option_name(option)]] <-
-    check_option(options[[option_name(option)]], option)
-  files <- if (is.null(options$database)) command$files else 0L # the records are in the database
-  if (length(parsed$args) != files) {
-    stop_words(if (length(parsed$args) < files)
-                 c(tells("file_missing"),
-                   i = tells("usage_fairlattice", command$usage)) else
-                 c(tells("one_word_too_many", parsed$args[files + 1L]),
-                   i = if (files < command$files)
-                     tells("database_records_database_not_file"),
-                   i = tells("usage_fairlattice", command$usage)))
-  }
-  defaults <- lapply(command$options, function(option) {
-    if (option$kind == "switch") FALSE else option$default
-  })
-  names(defaults) <- vapply(command$options, option_name, "")
-  out <- utils::modifyList(Filter(Negate(is.null), defaults), options)
-  # every option has its place, also one that was not given: `$` would otherwise
-  # take another that begins like it
-  for (name in names(defaults)) if (is.null(out[[name]]))
-    out[name] <- list(NULL)
-  list(options = out, args = parsed$args)
+  parsed
+}
+
+check_files_given <- function(given, files, command) {
+  if (length(given) == files) return(invisible())
+  usage <- tells("usage_fairlattice", command$usage)
+  if (length(given) < files)
+    stop_words(c(tells("file_missing"), i = usage))
+  stop_words(c(tells("one_word_too_many", given[files + 1L]),
+               i = if (files < command$files)
+                 tells("database_records_database_not_file"),
+               i = usage))
 }
 
 # Unknown options are told with the nearest known one, and one that lacks its

@@ -4,33 +4,41 @@
 # ---- R ----
 
 code_of_work <- function(store, work) {
-  lines <- c("library(fairlattice)",
-             if (!is.null(language_said()))
-               sprintf("options(fairlattice.language = \"%s\")",
-                       language_said()), "",
-             if (store$given) sprintf("survey <- %s", store$name) else
-               c(if (!is.null(store$source$path))
-                   code_line("records", "read_records", store$source$path,
-                             !!!store$read) else if (store$name != "records")
-                   sprintf("records <- %s", store$name),
-                 code_line("survey", "respondents", as.name("records"),
-                           !!!symbols(work$asked))))
-  for (step in steps_of(work)) lines <-
-    c(lines, code_text("survey", step_code(step)))
+  lines <- c("library(fairlattice)", code_of_language(), "",
+             code_of_survey(store, work))
+  for (step in steps_of(work))
+    lines <- c(lines, code_text("survey", step_code(step)))
   if (!is.null(work$among))
-    lines <- c(lines,
-               code_line("survey", "among", quote(survey), work$among,
-                         base = work$base))
-  if (is.null(work$down)) return(lines)
-  of_crosstab <- intersect(names(work$settings), c(made_with(), chosen_anew()))
-  of_layout <- intersect(names(work$settings), names(layout_choices()))
-  c(lines,
-    code_line("table", "crosstab", quote(survey), down = as.name(work$down),
+    lines <- c(lines, code_line("survey", "among", quote(survey), work$among,
+                                base = work$base))
+  c(lines, if (!is.null(work$down)) code_of_table(work))
+}
+
+code_of_language <- function() {
+  if (!is.null(language_said()))
+    sprintf("options(fairlattice.language = \"%s\")", language_said())
+}
+
+# A survey that the desk was given is called what it was called there; one that
+# was asked on the desk begins with its records.
+code_of_survey <- function(store, work) {
+  if (store$given) return(sprintf("survey <- %s", store$name))
+  records <- if (!is.null(store$source$path))
+    code_line("records", "read_records", store$source$path, !!!store$read) else
+    if (store$name != "records") sprintf("records <- %s", store$name)
+  c(records, code_line("survey", "respondents", as.name("records"),
+                       !!!symbols(work$asked)))
+}
+
+code_of_table <- function(work) {
+  chosen <- intersect(names(work$settings), c(made_with(), chosen_anew()))
+  laid_out <- intersect(names(work$settings), names(layout_choices()))
+  c(code_line("table", "crosstab", quote(survey), down = as.name(work$down),
               across = several_code(work$across),
               each = if (!is.null(work$each)) as.name(work$each),
-              !!!work$settings[of_crosstab]),
-    if (length(of_layout))
-      code_line("table", "lay_out", quote(table), !!!work$settings[of_layout]),
+              !!!work$settings[chosen]),
+    if (length(laid_out))
+      code_line("table", "lay_out", quote(table), !!!work$settings[laid_out]),
     "table")
 }
 

@@ -138,17 +138,10 @@ turned_work <- function(work) {
   work[c("down", "across")] <- work[c("across", "down")]
   work$settings$explains <- other_side[[work$settings$explains %||% "across"]]
   if (work$settings$explains == "across") work$settings$explains <- NULL
-  percent <- work$settings$percent
-  if (!is.null(percent)) work$settings$percent <- turned_percent[[percent]]
-  if (length(work$settings$show))
-    work$settings$show <- vapply(work$settings$show, function(one) {
-      if (one %in% names(turned_percent)) turned_percent[[one]] else one
-    }, "", USE.NAMES = FALSE)
+  for (key in c("percent", "show")) if (length(work$settings[[key]]))
+    work$settings[[key]] <- other_base(work$settings[[key]])
   work
 }
-
-turned_percent <-
-  c(column = "row", row = "column", total = "total", none = "none")
 
 desk_settings <- function() {
   c(setting_keys(), list(title = new_key("text", "title of the table")))

@@ -134,10 +134,12 @@ stored_net <- function(x, side, answers, shown) {
       of_net(figure, if (figure == "mark") "" else NA_real_)
   }
   one_layer(x,
-            new_stored_layer(layer$each, n, weighted, margins, layer$base,
-                             layer$df,
-                             list(shares = shares, residuals = residuals,
-                                  sums = cells$further)))
+            new_stored_layer(each = layer$each, n = n, weighted = weighted,
+                             margins = margins, base = layer$base,
+                             df = layer$df,
+                             stored = list(shares = shares,
+                                           residuals = residuals,
+                                           sums = cells$further)))
 }
 
 # The stored cells of a net (of everybody, whose name is NA) by the answers of

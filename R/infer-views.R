@@ -107,6 +107,8 @@ flip_layout <- function(layout) {
   layout
 }
 
+# A percentage of columns is one of rows in the table turned round; of other
+# figures nothing changes.
 other_base <- function(figures) {
   turned <- c(column = "row", row = "column")[figures]
   unname(ifelse(is.na(turned), figures, turned))
@@ -143,10 +145,11 @@ flip_stored <- function(x) {
       if (row$explains != "both") row$explains <- other_side[[row$explains]]
       row
     })
-    new_stored_layer(layer$each, t(layer$n), t(layer$weighted),
-                     stats::setNames(layer$margins[c("across", "down")],
-                                     c("down", "across")), layer$base, layer$df,
-                     stored)
+    margins <- layer$margins[c("across", "down")]
+    names(margins) <- c("down", "across")
+    new_stored_layer(each = layer$each, n = t(layer$n),
+                     weighted = t(layer$weighted), margins = margins,
+                     base = layer$base, df = layer$df, stored = stored)
   })
   turned <- new_stored_crosstab(facts, choices, layers, x$cautions)
   turned$layout <- flip_layout(x$layout)
@@ -158,11 +161,10 @@ flip_stored <- function(x) {
 turned_sums <- function(sums) {
   if (is.null(sums)) return(NULL)
   was <- names(sums)
-  to <- c(down = "across", across = "down", down_net = "across_net",
-          across_net = "down_net", row_low = "column_low",
-          row_high = "column_high", column_low = "row_low",
-          column_high = "row_high")
-  names(sums) <- ifelse(was %in% names(to), to[was], was)
+  part <- sub("_.*", "", was)
+  other <- ifelse(part %in% names(other_side), other_side[part],
+                  other_base(part))
+  names(sums) <- paste0(other, substring(was, nchar(part) + 1L))
   sums[was]
 }
 

@@ -71,7 +71,7 @@ number_of <- function(bytes) sum(as.integer(bytes) * 256^(seq_along(bytes) - 1))
 zip_list <- function(path, file, call, what = tells("must_zip")) {
   bad <- function(why = NULL) stop_corrupt(file, what, call, why)
   found <- tryCatch(zip::zip_list(path), error = function(e) bad())
-  names <- names_in_utf8(found$filename)
+  called <- names_in_utf8(found$filename)
   heads <- lapply(found$offset, function(at) bytes_at(path, at, 30L))
   if (!all(vapply(heads, is_part_head, NA))) bad()
   field <- function(from, n) {
@@ -81,8 +81,8 @@ zip_list <- function(path, file, call, what = tells("must_zip")) {
              field(26, 2))
   if (any(vapply(own, function(name) any(name == as.raw(0)), NA)))
     bad(tells("zip_name_zero_byte"))
-  if (!identical(names_in_utf8(vapply(own, rawToChar, "")), names)) bad()
-  list2DF(list(name = names, flags = field(6, 2), method = field(8, 2),
+  if (!identical(names_in_utf8(vapply(own, rawToChar, "")), called)) bad()
+  list2DF(list(name = called, flags = field(6, 2), method = field(8, 2),
                crc = unsigned(found$crc32),
                packed = as.numeric(found$compressed_size),
                size = as.numeric(found$uncompressed_size),

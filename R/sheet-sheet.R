@@ -330,57 +330,66 @@ places_among <- function(lines, last) {
 # What stands in every cell. `base_values` has a matrix a base: a line a side.
 filled <- function(stub, columns, figures, base_values) {
   size <- c(length(stub$label), length(columns$label))
-  value <- matrix(NA_real_, size[1L], size[2L])
-  high <- value
-  kind <- matrix("", size[1L], size[2L])
-  # figures are stacked on one side at most; on neither, the further ones stand
-  # in brackets
+  cells <- list(value = matrix(NA_real_, size[1L], size[2L]),
+                kind = matrix("", size[1L], size[2L]),
+                high = matrix(NA_real_, size[1L], size[2L]))
+  for (j in seq_along(figures))
+    cells <- with_figure(cells, j, names(figures)[j], figures[[j]], stub,
+                         columns)
+  for (base in names(base_values)) {
+    sums <- base_values[[base]]
+    rows <- which(stub$base == base)
+    across <- bases_along_side(columns, sums$across, base)
+    for (i in rows) {
+      cells$value[i, ] <- across$value
+      cells$kind[i, ] <- across$kind
+    }
+    down <- bases_along_side(stub, sums$down, base)
+    for (i in which(columns$base == base)) {
+      cells$value[, i] <- down$value
+      cells$kind[, i] <- down$kind
+    }
+  }
+  cells
+}
+
+# The cells of the figure that is asked for j-th. Figures are stacked on one
+# side at most; on neither, the further ones stand in brackets.
+with_figure <- function(cells, j, name, figure, stub, columns) {
   stacked <- list(stub = any(stub$nth > 1L), columns = any(columns$nth > 1L))
   of_figure <- function(lines, here, there) {
     if (here) lines$nth == j else there || j == 1L
   }
-  for (j in seq_along(figures)) {
-    figure <- figures[[j]]
-    rows <- which(!stub$role %in% c("base", "mean") &
-                    of_figure(stub, stacked$stub, stacked$columns))
-    across <- which(columns$role != "base" &
-                      of_figure(columns, stacked$columns, stacked$stub))
-    at <- list(places_among(stub, nrow(figure$value))[rows],
-               places_among(columns, ncol(figure$value))[across])
-    found <- figure$value[at[[1L]], at[[2L]], drop = FALSE]
-    value[rows, across] <- found
-    kind[rows, across] <- figure$kind
-    # everybody has no residual, and a net no cumulative percentage: nothing
-    # stands there
-    if (anyNA(found)) {
-      end <- outer(is.na(stub$at[rows]), is.na(columns$at[across]), `|`)
-      none <- is.na(found) &
-              (end & figure$kind != "percent" |
-                 names(figures)[j] %in% "cumulative")
-      kind[rows, across][none] <- ""
-    }
-    if (!is.null(figure$high))
-      high[rows, across] <- figure$high[at[[1L]], at[[2L]]]
+  rows <- which(!stub$role %in% c("base", "mean") &
+                  of_figure(stub, stacked$stub, stacked$columns))
+  across <- which(columns$role != "base" &
+                    of_figure(columns, stacked$columns, stacked$stub))
+  at_rows <- places_among(stub, nrow(figure$value))[rows]
+  at_columns <- places_among(columns, ncol(figure$value))[across]
+  found <- figure$value[at_rows, at_columns, drop = FALSE]
+  cells$value[rows, across] <- found
+  cells$kind[rows, across] <- figure$kind
+  # everybody has no residual, and a net no cumulative percentage: nothing
+  # stands there
+  if (anyNA(found)) {
+    end <- outer(is.na(stub$at[rows]), is.na(columns$at[across]), `|`)
+    none <- is.na(found) &
+            (end & figure$kind != "percent" | name %in% "cumulative")
+    cells$kind[rows, across][none] <- ""
   }
-  for (base in names(base_values)) for (side in c("down", "across")) {
-    lines <- if (side == "down") stub else columns
-    others <- if (side == "down") columns else stub
-    where <- which(lines$base == base)
-    sums <- base_values[[base]][[if (side == "down") "across" else "down"]]
-    first <- others$role != "base" & others$nth == 1L
-    values <- sums[places_among(others, length(sums))]
-    values[!first] <- NA_real_
-    kinds <- rep("", length(first))
-    kinds[first] <- switch(base, n = "count", base)
-    for (i in where) if (side == "down") {
-      value[i, ] <- values
-      kind[i, ] <- kinds
-    } else {
-      value[, i] <- values
-      kind[, i] <- kinds
-    }
-  }
-  list(value = value, kind = kind, high = high)
+  if (!is.null(figure$high))
+    cells$high[rows, across] <- figure$high[at_rows, at_columns]
+  cells
+}
+
+# The bases of a side, under (beside) the first figure of every line of it.
+bases_along_side <- function(lines, sums, base) {
+  first <- lines$role != "base" & lines$nth == 1L
+  value <- sums[places_among(lines, length(sums))]
+  value[!first] <- NA_real_
+  kind <- rep("", length(first))
+  kind[first] <- switch(base, n = "count", base)
+  list(value = value, kind = kind)
 }
 
 # The marks stand with the first figure of a cell.

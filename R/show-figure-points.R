@@ -6,57 +6,61 @@
 # A few columns that are the same in all panels have a legend; those of a
 # banner, which differ, and many have their names beside them.
 dots_draw <- function(data, f) {
-  side <- figure_side(f)
   own <- named_beside(f)
-  bar <- if (own)
-    stats::ave(as.integer(data$bar), data$each, FUN = function(k) {
-      match(k, sort(unique(k)))
-    }) else as.integer(data$bar)
-  bars <- if (own) stats::ave(bar, data$each, FUN = max) else
-    rep(nlevels(data$bar), nrow(data))
-  data$place <- if (own) factor(bar) else data$bar
-  data$piece <- factor(data$piece, rev(levels(data$piece)))
-  data$y <-
-    as.integer(data$piece) - (bar - (bars + 1) / 2) * 0.76 / pmax(bars, 2L)
-  names <- function(x) wrap_words(x, 18L)
+  data <- dots_placed(data, own)
+  size <- nlevels(data$piece)
+  labels <- function(x) wrap_words(x, 18L)
   guide <- if (own) "none" else
-    ggplot2::guide_legend(nrow = ceiling(max(bars) / 5), byrow = TRUE)
-  plot <- ggplot2::ggplot(data,
-                          ggplot2::aes(colour = .data$place,
-                                       shape = .data$place)) +
-          ggplot2::geom_hline(yintercept = seq_len(nlevels(data$piece) - 1L) +
-                                0.5, colour = "#d9d4ca", linewidth = 0.4) +
-          ggplot2::geom_segment(ggplot2::aes(
-            x = .data$low, xend = .data$high, y = .data$y,
-            yend = .data$y), linewidth = 0.7, na.rm = TRUE) +
-          ggplot2::geom_point(ggplot2::aes(x = .data$percent, y = .data$y),
-                              size = 2.6) +
-          ggplot2::scale_colour_manual(values = line_colours(
-            f, nlevels(data$place)), labels = names, guide = guide) +
-          ggplot2::scale_shape_manual(values = point_shapes(
-            nlevels(data$place)), labels = names, guide = guide) +
-          ggplot2::scale_y_continuous(breaks = seq_len(nlevels(data$piece)),
-                                      labels = wrap_words(
-                                        levels(data$piece), 24L),
-                                      limits = c(
-                                        0.5, nlevels(data$piece) + 0.5),
-                                      expand = c(0, 0)) +
-          ggplot2::scale_x_continuous(
-            labels = percent_axis,
-            expand = ggplot2::expansion(c(0.05, if (own) 0.2 else 0.05))) +
+    ggplot2::guide_legend(nrow = ceiling(max(data$bars) / 5), byrow = TRUE)
+  colours <- ggplot2::scale_colour_manual(
+    values = line_colours(f, nlevels(data$place)), labels = labels,
+    guide = guide)
+  shapes <- ggplot2::scale_shape_manual(
+    values = point_shapes(nlevels(data$place)), labels = labels, guide = guide)
+  down <- ggplot2::scale_y_continuous(
+    breaks = seq_len(size), labels = wrap_words(levels(data$piece), 24L),
+    limits = c(0.5, size + 0.5), expand = c(0, 0))
+  across <- ggplot2::scale_x_continuous(
+    labels = percent_axis,
+    expand = ggplot2::expansion(c(0.05, if (own) 0.2 else 0.05)))
+  between <- ggplot2::geom_hline(yintercept = seq_len(size - 1L) + 0.5,
+                                 colour = "#d9d4ca", linewidth = 0.4)
+  intervals <- ggplot2::geom_segment(
+    ggplot2::aes(x = .data$low, xend = .data$high, y = .data$y,
+                 yend = .data$y), linewidth = 0.7, na.rm = TRUE)
+  points <- ggplot2::geom_point(ggplot2::aes(x = .data$percent, y = .data$y),
+                                size = 2.6)
+  names_beside <- if (own)
+    text_in(f, ggplot2::aes(x = ifelse(is.na(.data$high), .data$percent,
+                                       .data$high), y = .data$y,
+                            label = paste0("  ", .data$bar)), hjust = 0,
+            size = 2.7)
+  plot <- ggplot2::ggplot(data, ggplot2::aes(colour = .data$place,
+                                             shape = .data$place)) +
+          between + intervals + points + names_beside + colours + shapes +
+          down + across +
           ggplot2::labs(x = NULL, y = NULL, colour = NULL, shape = NULL)
-  if (own)
-    plot <- plot +
-            text_in(f,
-                    ggplot2::aes(x = ifelse(
-                                   is.na(.data$high), .data$percent,
-                                   .data$high), y = .data$y,
-                                 label = paste0("  ", .data$bar)), hjust = 0,
-                    size = 2.7)
-  key <- words("figure_key.dots", question = f[[side[["bar"]]]]$label,
-               alpha = f$alpha)
+  key <- words("figure_key.dots",
+               question = f[[figure_side(f)[["bar"]]]]$label, alpha = f$alpha)
   with_panels(figure_labels(plot, f, key, 8.6) + figure_theme(f$style), f, 1L,
               if (own) "fixed" else "free")
+}
+
+# The height of every point: those of a line stand below each other, in panels
+# of their own only those that the panel has.
+dots_placed <- function(data, own) {
+  bar <- as.integer(data$bar)
+  data$bars <- nlevels(data$bar)
+  if (own) {
+    bar <- stats::ave(bar, data$each,
+                      FUN = function(k) match(k, sort(unique(k))))
+    data$bars <- stats::ave(bar, data$each, FUN = max)
+  }
+  data$place <- if (own) factor(bar) else data$bar
+  data$piece <- factor(data$piece, rev(levels(data$piece)))
+  data$y <- as.integer(data$piece) -
+            (bar - (data$bars + 1) / 2) * 0.76 / pmax(data$bars, 2L)
+  data
 }
 
 named_beside <- function(f) bars_differ(f) || max(bars_of_panels(f)) > 10L

@@ -392,16 +392,18 @@ stored_layer <- function(parts, k, facts, of_each) {
   without_each <- function(rows) {
     lapply(of_each(rows, own$each), function(row) row[names(row) != "each"])
   }
-  new_stored_layer(
-    own$each, grid(cells$n), grid(cells$weighted),
-    lapply(margins, `[`, c("n", "weighted")),
-    as.list(own[c("n", "weighted", "effective")]), own$df,
-    list(shares = shares, residuals = residuals,
-         sums = if (!is.null(parts$sums)) here(parts$sums),
-         tests = without_each(parts$tests),
-         strength = without_each(parts$strength),
-         items = if (!is.null(parts$items)) without_each(parts$items),
-         compared = if (ticks) sum(tested) else sum(distinct_cells(occupied))))
+  stored <- list(shares = shares, residuals = residuals,
+                 sums = if (!is.null(parts$sums)) here(parts$sums),
+                 tests = without_each(parts$tests),
+                 strength = without_each(parts$strength),
+                 items = if (!is.null(parts$items)) without_each(parts$items),
+                 compared = if (ticks) sum(tested) else
+                   sum(distinct_cells(occupied)))
+  new_stored_layer(each = own$each, n = grid(cells$n),
+                   weighted = grid(cells$weighted),
+                   margins = lapply(margins, `[`, c("n", "weighted")),
+                   base = as.list(own[c("n", "weighted", "effective")]),
+                   df = own$df, stored = stored)
 }
 
 # Version 1 had texts only: they are kept as they were written.

@@ -76,55 +76,66 @@ mail_sheet <- function(sheet, looks) {
 
 mail_grid <- function(grid, looks) {
   tag <- htmltools::tags
-  deep <- length(grid$heads)
+  heads <- lapply(seq_along(grid$heads), mail_head, grid = grid, looks = looks)
+  rows <- lapply(seq_len(nrow(grid$texts)), mail_row, grid = grid,
+                 looks = looks)
+  tag$table(style = looks$table, if (length(heads)) tag$thead(heads),
+            tag$tbody(rows))
+}
+
+# Where figures have signs after them, room of their width is left where there
+# is none.
+mail_no_sign <- "\u2007\u2007"
+
+mail_head <- function(level, grid, looks) {
+  tag <- htmltools::tags
+  cells <- grid$heads[[level]]
+  last <- level == length(grid$heads)
+  under <- ifelse(cells$kind == "spanner",
+                  paste0("border-bottom:", looks$thin),
+                  if (last) paste0("border-bottom:", looks$head) else "")
+  side <- ifelse(cells$kind == "column", "right", "left")
   # heads stand over the figures, not over their signs
   over <- function(text, side) {
     if (nzchar(text) && side == "right" && !is.null(grid$signs))
-      paste0(text, "\u2007\u2007") else text
+      paste0(text, mail_no_sign) else text
   }
-  head <- lapply(seq_len(deep), function(level) {
-    cells <- grid$heads[[level]]
-    under <- ifelse(cells$kind == "spanner",
-                    paste0("border-bottom:", looks$thin),
-                    if (level == deep) paste0("border-bottom:", looks$head) else
-                      "")
-    side <- ifelse(cells$kind == "column", "right", "left")
-    tag$tr(lapply(seq_len(nrow(cells)), function(k) {
-      both <- nzchar(cells$text[k]) && nzchar(cells$figure[k])
-      tag$th(colspan = if (cells$span[k] > 1L) cells$span[k],
-             scope = if (cells$kind[k] == "spanner") "colgroup" else "col",
-             style = sprintf("%stext-align:%s;%s", looks$cell, side[k],
-                             under[k]), over(cells$text[k], side[k]),
-             if (both) tag$br(), over(cells$figure[k], side[k]))
-    }))
-  })
-  last <- nrow(grid$texts)
-  row <- function(i) {
-    rule <- paste0(if (grid$foot[i]) paste0("border-top:", looks$foot) else
-                     if (i > 1L && !is.null(looks$rows))
-                       paste0("border-top:", looks$rows),
-                   if (i == last) paste0("border-bottom:", looks$foot),
-                   if (grid$roles[i] == "base") looks$grey)
-    bold <- if (grid$roles[i] %in% c("net", "heading")) "font-weight:bold;"
-    tag$tr(lapply(seq_len(ncol(grid$texts)), function(j) {
-      mark <- mark_fills[grid$marks[i, j]]
-      style <- paste0(looks$cell, "text-align:",
-                      if (grid$labels[j]) "left" else "right", ";", rule, bold,
-                      if (!is.na(mark)) looks[[mark]])
-      if (j == 1L && grid$labels[1L])
-        return(tag$th(scope = "row",
-                      style = paste0(style,
-                                     if (is.null(bold)) "font-weight:normal;"),
-                      grid$texts[i, j]))
-      sign <- if (!is.null(grid$signs)) grid$signs[i, j] else ""
-      tag$td(style = style,
-             paste0(grid$texts[i, j],
-                    if (nzchar(sign)) paste0("\u00a0", sign) else
-                      if (!is.null(grid$signs)) "\u2007\u2007"))
-    }))
+  tag$tr(lapply(seq_len(nrow(cells)), function(k) {
+    both <- nzchar(cells$text[k]) && nzchar(cells$figure[k])
+    tag$th(colspan = if (cells$span[k] > 1L) cells$span[k],
+           scope = if (cells$kind[k] == "spanner") "colgroup" else "col",
+           style = sprintf("%stext-align:%s;%s", looks$cell, side[k], under[k]),
+           over(cells$text[k], side[k]), if (both) tag$br(),
+           over(cells$figure[k], side[k]))
+  }))
+}
+
+mail_row <- function(i, grid, looks) {
+  tag <- htmltools::tags
+  top <- if (grid$foot[i]) looks$foot else if (i > 1L) looks$rows
+  rule <- paste0(if (!is.null(top)) paste0("border-top:", top),
+                 if (i == nrow(grid$texts))
+                   paste0("border-bottom:", looks$foot),
+                 if (grid$roles[i] == "base") looks$grey)
+  bold <- grid$roles[i] %in% c("net", "heading")
+  styled <- function(j, weight) {
+    mark <- mark_fills[grid$marks[i, j]]
+    paste0(looks$cell, "text-align:", if (grid$labels[j]) "left" else "right",
+           ";", rule, weight, if (!is.na(mark)) looks[[mark]])
   }
-  tag$table(style = looks$table, if (deep) tag$thead(head),
-            tag$tbody(lapply(seq_len(last), row)))
+  tag$tr(lapply(seq_len(ncol(grid$texts)), function(j) {
+    text <- grid$texts[i, j]
+    # the browser's own heads of rows are bold
+    if (j == 1L && grid$labels[1L])
+      return(tag$th(scope = "row",
+                    style = paste0(styled(j, if (bold) "font-weight:bold;"),
+                                   if (!bold) "font-weight:normal;"), text))
+    sign <- if (!is.null(grid$signs)) grid$signs[i, j]
+    after <- if (is.null(sign)) "" else
+      if (nzchar(sign)) paste0("\u00a0", sign) else mail_no_sign
+    tag$td(style = styled(j, if (bold) "font-weight:bold;"),
+           paste0(text, after))
+  }))
 }
 
 mail_result <- function(entry, style) {

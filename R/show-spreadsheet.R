@@ -133,59 +133,61 @@ workbook_rules <-
   c(none = NA, thin = "thin", thick = "medium", double = "double")
 
 # The number of the style of a look (R/show-workbook-cells.R says what a look
-# is).
+# is): it is made of the numbers of its font, fill, border and format.
 style_number <- function(b, look) {
-  colour <- function(name) {
-    usual <- if (name %in% names(page_colours)) page_colours[[name]] else name
-    sprintf("FF%s", hex_of(b$look$colours[[name]] %||% usual))
-  }
-  rule <- function(which) {
-    if (is.null(which)) return(NA)
-    if (which == "spanner") "thin" else
-      workbook_rules[[b$look$rules[[which]] %||% "thin"]]
-  }
-  side <- function(name, which) {
-    kind <- rule(which)
-    if (is.na(kind)) return(sprintf("<%s/>", name))
-    sprintf("<%1$s style=\"%2$s\"><color rgb=\"%3$s\"/></%1$s>", name, kind,
-            colour("rule"))
-  }
-  bold <- isTRUE(look$bold) || !is.null(look$fill) && look$fill != "typed"
-  font <- part_number(b$book, "fonts",
-                      paste0(
-                        "<font>", if (bold) "<b/>",
-                        if (isTRUE(look$link)) "<u/>",
-                        sprintf("<sz val=\"%s\"/><color rgb=\"%s\"/><name val=\"%s\"/></font>",
-                                look$size %||% b$book$size,
-                                colour(if (isTRUE(look$link)) "#005a6e" else
-                                         if (isTRUE(look$quiet)) "quiet" else
-                                           "ink"), xml_escape(b$book$font))))
   fill <- if (is.null(look$fill)) 0L else
     part_number(b$book, "fills",
-                sprintf(
-                  paste("<fill><patternFill patternType=\"solid\"><fgColor",
-                        "rgb=\"%s\"/></patternFill></fill>"),
-                  colour(look$fill)))
-  border <- part_number(b$book, "borders",
-                        paste0("<border><left/><right/>", side("top", look$top),
-                               side("bottom", look$bottom),
-                               "<diagonal/></border>"))
+                sprintf(fill_xml, look_colour(b, look$fill)))
   format <- if (is.null(look$format) || look$format == "General") 0L else
     164L + part_number(b$book, "numFmts", look$format)
   part_number(b$book, "xfs",
-              sprintf(
-                paste0(paste("<xf numFmtId=\"%d\" fontId=\"%d\" fillId=\"%d\"",
-                             "borderId=\"%d\" xfId=\"0\"",
-                             "applyNumberFormat=\"1\" "),
-                       paste("applyFont=\"1\" applyFill=\"1\"",
-                             "applyBorder=\"1\" applyAlignment=\"1\">"),
-                       "<alignment%s%s vertical=\"%s\"%s/></xf>"),
-                format, font, fill, border,
-                if (is.null(look$side)) "" else
-                  sprintf(" horizontal=\"%s\"", look$side),
-                if (isTRUE(look$inset)) " indent=\"1\"" else "",
-                if (isTRUE(look$upright)) "top" else "bottom",
-                if (isTRUE(look$wrap)) " wrapText=\"1\"" else ""))
+              sprintf(style_xml, format, look_font(b, look), fill,
+                      look_border(b, look),
+                      if (is.null(look$side)) "" else
+                        sprintf(" horizontal=\"%s\"", look$side),
+                      if (isTRUE(look$inset)) " indent=\"1\"" else "",
+                      if (isTRUE(look$upright)) "top" else "bottom",
+                      if (isTRUE(look$wrap)) " wrapText=\"1\"" else ""))
+}
+
+style_xml <- paste0(
+  "<xf numFmtId=\"%d\" fontId=\"%d\" fillId=\"%d\" borderId=\"%d\" xfId=\"0\" ",
+  "applyNumberFormat=\"1\" applyFont=\"1\" applyFill=\"1\" applyBorder=\"1\" ",
+  "applyAlignment=\"1\"><alignment%s%s vertical=\"%s\"%s/></xf>")
+
+fill_xml <- paste0("<fill><patternFill patternType=\"solid\">",
+                   "<fgColor rgb=\"%s\"/></patternFill></fill>")
+
+# A colour by its name in the house style, or as it is.
+look_colour <- function(b, name) {
+  usual <- if (name %in% names(page_colours)) page_colours[[name]] else name
+  sprintf("FF%s", hex_of(b$look$colours[[name]] %||% usual))
+}
+
+look_font <- function(b, look) {
+  bold <- isTRUE(look$bold) || !is.null(look$fill) && look$fill != "typed"
+  ink <- if (isTRUE(look$link)) "#005a6e" else
+    if (isTRUE(look$quiet)) "quiet" else "ink"
+  part_number(b$book, "fonts",
+              sprintf(paste0("<font>%s%s<sz val=\"%s\"/><color rgb=\"%s\"/>",
+                             "<name val=\"%s\"/></font>"),
+                      if (bold) "<b/>" else "",
+                      if (isTRUE(look$link)) "<u/>" else "",
+                      look$size %||% b$book$size, look_colour(b, ink),
+                      xml_escape(b$book$font)))
+}
+
+look_border <- function(b, look) {
+  side <- function(name, which) {
+    kind <- if (is.null(which)) NA else if (which == "spanner") "thin" else
+      workbook_rules[[b$look$rules[[which]] %||% "thin"]]
+    if (is.na(kind)) return(sprintf("<%s/>", name))
+    sprintf("<%1$s style=\"%2$s\"><color rgb=\"%3$s\"/></%1$s>", name, kind,
+            look_colour(b, "rule"))
+  }
+  part_number(b$book, "borders",
+              sprintf("<border><left/><right/>%s%s<diagonal/></border>",
+                      side("top", look$top), side("bottom", look$bottom)))
 }
 
 # ---- sheets and the whole ----

@@ -46,23 +46,16 @@ tally_columns <- function(survey, down, across, each, call) {
   ready <- ready_tally(survey, down, across, each)
   if (!is.null(ready)) return(ready)
   survey <- grounded(survey, setdiff(c(down, across, each), everybody), call)
-  names <- c(down = down, across = across, each = each)
-  answers <- lapply(names, function(name) {
+  asked <- c(down = down, across = across, each = each)
+  answers <- lapply(asked, function(name) {
     as_answers(survey$data[[name]], name, call, codes = FALSE)
   })
-  questions <- Map(describe_question, answers, names)
-  for (k in seq_along(questions)) check_answer_count(
-    questions[[k]], names[[k]], call)
-  size <- function(which) {
-    if (is.null(questions[[which]])) 0L else length(questions[[which]]$levels)
-  }
+  questions <- Map(describe_question, answers, asked)
+  for (k in seq_along(questions))
+    check_answer_count(questions[[k]], asked[[k]], call)
   cells <- if (!is.null(survey$sums)) tally_groups(survey, answers) else
-    tally_kernel(
-      answers$down, answers$across, answers$each,
-      survey$unit, survey$weight, survey$count, survey$aside, size("down"),
-      size("across"), size("each"),
-      nrow(survey$design$units), setting("threads"))
-  if (!is.null(cells$unsound)) stop_unsound(names[[cells$unsound]], call)
+    tally_records(survey, answers, questions)
+  if (!is.null(cells$unsound)) stop_unsound(asked[[cells$unsound]], call)
   if (is.null(each)) cells$each <- rep(0L, length(cells$each))
   cells <- list2DF(cells)
   if (length(survey$replicates))
@@ -70,6 +63,28 @@ tally_columns <- function(survey, down, across, each, call) {
   new_tally(questions, survey$design, cells, aside_of(survey),
             records_stood_for(survey) + sum(survey$before$records),
             tally_facts(survey, answers))
+}
+
+# The sums of every combination of answers that occurs in a design unit; an
+# answer of 0 is none.
+tally_records <- function(survey, answers, questions) {
+  size <- function(side) length(questions[[side]]$levels)
+  tally_kernel(down = answers$down, across = answers$across,
+               each = answers$each, unit = survey$unit, weight = survey$weight,
+               count = survey$count, aside = survey$aside,
+               down_answers = size("down"), across_answers = size("across"),
+               each_answers = size("each"), units = nrow(survey$design$units),
+               threads = setting("threads"))
+}
+
+# One number a cell, in the order of design unit, each, across and down; `sizes`
+# has how many answers each question has, none counted.
+cell_key <- function(codes, sizes, unit = 1) {
+  codes$down +
+    sizes[["down"]] *
+      (codes$across +
+         sizes[["across"]] *
+           ((codes$each %||% 0L) + (sizes["each"] %|NA|% 1) * (unit - 1)))
 }
 
 # The same of records that stand for several: their sums, by cell.
@@ -86,9 +101,7 @@ tally_groups <- function(survey, answers) {
   codes <- lapply(sides, code)
   sizes <- vapply(sides, nlevels, 0L) + 1
   unit <- (survey$unit %||% rep(1L, nrow(survey$data)))[inside]
-  key <- codes$down +
-         sizes[1L] *
-           (codes$across + sizes[2L] * (codes$each + sizes[3L] * (unit - 1)))
+  key <- cell_key(codes, sizes, unit)
   by_unit <- order(key, method = "radix")
   new <- c(TRUE, diff(key[by_unit]) > 0)[seq_along(key)]
   at <- replace(integer(length(key)), by_unit, cumsum(new))
@@ -137,12 +150,8 @@ aside_of <- function(survey) {
 sum_replicates <- function(survey, answers, cells) {
   code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
   sizes <- vapply(answers, nlevels, 0L) + 1
-  key <- function(each, across, down) {
-    down + sizes[["down"]] * (across + sizes[["across"]] * each)
-  }
   codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
-  at <- match(key(codes$each %||% 0L, codes$across, codes$down),
-              key(cells$each, cells$across, cells$down), 0L)
+  at <- match(cell_key(codes, sizes), cell_key(cells, sizes), 0L)
   if (!is.null(survey$aside)) at[survey$aside > 0L] <- 0L
   matrix(vapply(seq_along(survey$replicates), function(k) {
     sums <- survey$sums$replicates[, k] %||%
@@ -288,7 +297,8 @@ merge_questions <- function(x, y) {
     number <- suppressWarnings(as.numeric(x$levels))
     by_level <- if (anyNA(number)) order(x$levels, method = "radix") else
       order(number)
-    for (part in c("levels", "missing", "values")) x[[part]] <- x[[part]][by_level]
+    for (part in c("levels", "missing", "values"))
+      x[[part]] <- x[[part]][by_level]
   }
   x
 }
@@ -308,8 +318,8 @@ recode_cells <- function(tally, questions, units) {
   cells <- tally$cells
   cells$unit <- match(unit_key(tally$design$units), unit_key(units))[cells$unit]
   for (part in c("down", "across", if (!is.null(questions$each)) "each")) {
-    cells[[part]] <- c(0L,
-                       match(tally[[part]]$levels, questions[[part]]$levels))[cells[[part]] + 1L]
+    at <- match(tally[[part]]$levels, questions[[part]]$levels)
+    cells[[part]] <- c(0L, at)[cells[[part]] + 1L]
   }
   cells
 }
@@ -317,7 +327,9 @@ recode_cells <- function(tally, questions, units) {
 # Sums of columns over groups, sorted by the groups (text in the same order on
 # every machine).
 sum_by <- function(data, by, columns) {
-  data <- data[do.call(order, c(unname(as.list(data[by])), list(method = "radix"))), , drop = FALSE]
+  by_group <-
+    do.call(order, c(unname(as.list(data[by])), list(method = "radix")))
+  data <- data[by_group, , drop = FALSE]
   if (!nrow(data)) return(data)
   new <- rowSums(as.matrix(as.data.frame(lapply(data[by], function(x) {
     x[is.na(x)] <- ""
