@@ -250,8 +250,13 @@ sums_of_text <- function(parts, columns, sets, measures) {
                          basename(parts$files[1L])), "file", path = file,
                    call = parts$call)
       }
+      before <- sum(sizes[seq_len(k - 1L)])
       read <- take_part(chunked, path, file, own, parts, measures,
-                        sum(sizes[seq_len(k - 1L)]), sizes, began)
+                        progress = function(bytes, records) {
+                          show_reading(basename(file),
+                                       (before + bytes) / sum(sizes), records,
+                                       began)
+                        })
       if (read == records)
         stop_input(tells("header_no_records", basename(file)), "file",
                    path = file, call = parts$call)
@@ -295,8 +300,8 @@ check_same_shape <- function(own, columns, file, parts) {
 }
 
 # One part, from beginning to end; how many records have been read so far.
-take_part <- function(chunked, path, file, shape, parts, measures, before,
-                      sizes, began) {
+# `progress` is told how many bytes of it were read, and records of all parts.
+take_part <- function(chunked, path, file, shape, parts, measures, progress) {
   stop_file <- function(...) {
     stop_input(c(...), "file", path = file, call = parts$call)
   }
@@ -310,8 +315,7 @@ take_part <- function(chunked, path, file, shape, parts, measures, before,
                         header = shape$names), name, stop_file)
     if (now$too_many) stop_too_many_kept(parts$most_groups, parts$call)
     stop_odd_number(now, shape, name, measures, parts)
-    done <- before + now$bytes * share
-    show_reading(name, done / sum(sizes), now$records, began)
+    progress(now$bytes * share, now$records)
     if (!now$more) break
   }
   now$records

@@ -99,8 +99,9 @@ strength_rows <- function(x, measures, alpha, scores, interval, draws, seed,
   if (interval == "by_measure") return(rows)
   check_whole(draws, "draws", 100, call)
   Map(function(layer, rows) {
-    bootstrap_rows(layer, rows, x$tally, alpha, scores, draws,
-                   seed %||% setting("seed"), call)
+    bootstrap_rows(layer, rows, x$tally, alpha = alpha, scores = scores,
+                   draws = draws, seed = seed %||% setting("seed"),
+                   call = call)
   }, x$layers, rows)
 }
 

@@ -5,20 +5,17 @@
 # digest of all its numbers, and where what it says of the same thing twice
 # differs.
 
-# `raw` has the parts of table_from_json() as frames and rows.
-check_adds_up <- function(parts, base, facts, settings, digest, raw, file,
-                          stop_table) {
+# `read` has the parts, facts and settings of the table, and `raw`, what stands
+# in the file.
+check_adds_up <- function(read, file, stop_table) {
+  digest <- read$raw$digest
   if (!is.null(digest) &&
-        !identical(digest, numbers_digest(raw[numbers_parts])))
+        !identical(digest, numbers_digest(read$raw[numbers_parts])))
     stop_table(tells("numbers_not_those_written", file),
                i = tells("changed_damaged_after_written_get"))
-  for (look in list(function() sums_wrong(parts, base, facts),
-                    function() percentages_wrong(parts), function() {
-                      residuals_wrong(parts, facts, settings)
-                    }, function() tests_wrong(parts$tests), function() {
-                      strength_wrong(parts, facts)
-                    })) {
-    wrong <- look()
+  for (looks_wrong in list(sums_wrong, percentages_wrong, residuals_wrong,
+                           tests_wrong, strength_wrong)) {
+    wrong <- looks_wrong(read$parts, read$facts, read$settings)
     if (length(wrong))
       stop_table(tells("does_not_add_up", file, wrong[1L]),
                  i = tells("changed_damaged_after_written_get"))
@@ -64,7 +61,8 @@ layer_of_rows <- function(rows, layers) {
 
 # Sums of cells are the margins, those of margins the layers; the records are in
 # the table or left out.
-sums_wrong <- function(parts, base, facts) {
+sums_wrong <- function(parts, facts, settings) {
+  base <- facts$base
   layers <- parts$layers
   counts <- c(parts$cells$n, layers$n, unlist(lapply(parts$margins, `[[`, "n")),
               base$left_out$records)
@@ -137,7 +135,7 @@ nets_wrong <- function(parts, facts, ticks) {
 
 # Percentages are of their bases, lie in their intervals, and these between 0
 # and 100.
-percentages_wrong <- function(parts) {
+percentages_wrong <- function(parts, facts, settings) {
   for (rows in Filter(NROW, parts[c("cells", "sums")])) {
     for (percent in c("row", "column", "total")) {
       share <- rows[[paste0(percent, "_percent")]]
@@ -224,8 +222,8 @@ chi_square_tests <- c("pearson", "likelihood_ratio", "continuity_corrected",
 
 # p-values lie between 0 and 1 and follow from a chi-square or F statistic and
 # its degrees of freedom.
-tests_wrong <- function(tests) {
-  for (test in tests) {
+tests_wrong <- function(parts, facts, settings) {
+  for (test in parts$tests) {
     if (any(outside(test$p, 0, 1)) ||
           any(test$df < 0, test$df_error < 0, test$p_se < 0, na.rm = TRUE))
       return(tells("test_p_value_degrees_freedom"))
@@ -248,7 +246,7 @@ p_follows <- function(test) {
 
 # Measures lie within their range, and are those of the counts where these say
 # all that they need.
-strength_wrong <- function(parts, facts) {
+strength_wrong <- function(parts, facts, settings) {
   ticks <- facts$down$ticks || facts$across$ticks
   for (row in parts$strength) {
     key <- if (row$measure %in% names(measures)) row$measure else

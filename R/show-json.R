@@ -266,33 +266,70 @@ result_from_json <- function(rows, file, stop_table) {
 }
 
 table_from_json <- function(raw, file, stop_table) {
-  if (!identical(raw$format, "fairlattice-table")) {
+  version <- table_version(raw, file, stop_table)
+  if (version == 1) raw <- from_version_1(raw)
+  parts <- parts_from_json(raw, file, stop_table)
+  facts <- facts_from_json(raw, file, stop_table)
+  settings <- settings_from_json(raw$settings, file, stop_table)
+  if (version == 2)
+    check_adds_up(list(parts = parts, facts = facts, settings = settings,
+                       raw = raw), file, stop_table)
+  of_each <- function(rows, each) {
+    unname(Filter(function(row) identical(row$each, each), rows))
+  }
+  layers <- lapply(seq_len(nrow(parts$layers)), function(k) {
+    stored_layer(parts, k, facts, of_each)
+  })
+  new_stored_crosstab(facts, settings, layers,
+                      stored_cautions(parts, is.null(facts$each), of_each))
+}
+
+# Which version of the format a file has, after a look whether it has all parts.
+table_version <- function(raw, file, stop_table) {
+  if (!identical(raw$format, "fairlattice-table"))
     stop_table(tells("json_but_not_table_fair", file),
                i = tells("format_fairlattice_table"))
-  }
   # what is no number is another version
   version <- suppressWarnings(as.numeric(unlist(raw$version)))
-  if (length(version) != 1L || !version %in% 1:2) {
+  if (length(version) != 1L || !version %in% 1:2)
     stop_table(tells("version_table_format_program_reads", file,
                      quote_value(raw$version)))
-  }
-  parts <- c("down", "across", "settings", "base", "layers", "cells", "margins",
-             "tests", "strength", "cautions", "write_up")
-  absent <- setdiff(parts, names(raw))
+  lists <- c("down", "across", "settings", "base", "layers", "cells",
+             "margins", "tests", "strength", "cautions")
+  absent <- setdiff(c(lists, "write_up"), names(raw))
   if (length(absent)) stop_table(tells("key_has_no", file, absent[1L]))
-  for (part in setdiff(parts, "write_up")) if (!is.list(raw[[part]]))
+  for (part in lists) if (!is.list(raw[[part]]))
     stop_table(tells("part_is_not_what", file, part))
-  if (version == 1) raw <- from_version_1(raw)
+  sides <- setdiff(c("down", "across"), names(raw$margins))
+  if (length(sides)) stop_table(tells("margins_no", file, sides[1L]))
+  version
+}
+
+# Cells, sums and results, each as its contract says.
+parts_from_json <- function(raw, file, stop_table) {
   frame <- function(rows, part) {
     frame_from_json(rows, table_contract[[part]], part, file, stop_table)
   }
   rows <- function(part) {
     rows_from_json(raw[[part]], table_contract[[part]], part, file, stop_table)
   }
+  list(layers = frame(raw$layers, "layers"), cells = frame(raw$cells, "cells"),
+       sums = if (length(raw$sums)) frame(raw$sums, "sums"),
+       margins = lapply(raw$margins, frame, part = "margin"),
+       tests = rows("tests"), strength = rows("strength"),
+       items = if (!is.null(raw$items)) rows("items"),
+       cautions = rows("cautions"))
+}
+
+# What the table is of.
+facts_from_json <- function(raw, file, stop_table) {
   says <- function(what, part) {
     if (!is_said_json(what))
       stop_table(tells("what_says_no_code_text", file, part))
     said_from_json(what, part, file, stop_table)
+  }
+  frame <- function(rows, part) {
+    frame_from_json(rows, table_contract[[part]], part, file, stop_table)
   }
   question <- function(part) {
     q <- raw[[part]]
@@ -301,51 +338,33 @@ table_from_json <- function(raw, file, stop_table) {
       if (!is.character(q[[key]]) || length(q[[key]]) != 1L)
         stop_table(tells("part_has_no_text", file, part, key))
     }
+    numbers <- function(key) if (length(q[[key]])) as.numeric(unlist(q[[key]]))
     c(q[c("name", "label", "ordered")],
       list(ticks = isTRUE(q$ticks),
            history = lapply(q$history, says, part = part),
-           nets = nets_from_json(q$nets),
-           scores = if (length(q$scores)) as.numeric(unlist(q$scores)),
-           shares = if (length(q$shares)) as.numeric(unlist(q$shares)),
+           nets = nets_from_json(q$nets), scores = numbers("scores"),
+           shares = numbers("shares"),
            headings = if (length(q$headings)) frame(q$headings, "headings"),
            categories = frame(q$categories, "categories")))
   }
-  sides <- setdiff(c("down", "across"), names(raw$margins))
-  if (length(sides)) stop_table(tells("margins_no", file, sides[1L]))
   base <- raw$base
   base$left_out <- frame(base$left_out, "left_out")
   base$set_aside <- as.character(unlist(base$set_aside))
-  facts <- list(down = question("down"), across = question("across"),
-                each = question("each"), design = raw$design,
-                among = lapply(raw$among, says, part = "among"), base = base,
-                source = raw$source)
-  parts <- list(layers = frame(raw$layers, "layers"),
-                cells = frame(raw$cells, "cells"),
-                sums = if (length(raw$sums)) frame(raw$sums, "sums"),
-                margins = lapply(raw$margins, frame, part = "margin"),
-                tests = rows("tests"), strength = rows("strength"),
-                items = if (!is.null(raw$items)) rows("items"))
-  settings <- settings_from_json(raw$settings, file, stop_table)
-  if (version == 2)
-    check_adds_up(parts, base, facts, settings, raw$digest, raw, file,
-                  stop_table)
-  found <- rows("cautions")
-  of_each <- function(rows, each) {
-    unname(Filter(function(row) identical(row$each, each), rows))
-  }
+  list(down = question("down"), across = question("across"),
+       each = question("each"), design = raw$design,
+       among = lapply(raw$among, says, part = "among"), base = base,
+       source = raw$source)
+}
+
+# Cautions of the whole and of every layer; without `each` all are of the one
+# table.
+stored_cautions <- function(parts, alone, of_each) {
   bare <- function(rows) lapply(rows, `[`, c("severity", "what"))
-  layers <- lapply(seq_len(nrow(parts$layers)), function(k) {
-    stored_layer(parts, k, facts, of_each)
-  })
-  # without `each` all cautions are of the one table
-  alone <- is.null(facts$each)
-  new_stored_crosstab(facts, settings, layers,
-                      list(
-                        whole = if (alone) bare(found) else
-                          bare(of_each(found, NA_character_)),
-                        layers = lapply(parts$layers$each, function(each) {
-                          if (alone) list() else bare(of_each(found, each))
-                        })))
+  found <- parts$cautions
+  list(whole = bare(if (alone) found else of_each(found, NA_character_)),
+       layers = lapply(parts$layers$each, function(each) {
+         if (alone) list() else bare(of_each(found, each))
+       }))
 }
 
 # Nets as lists of answers by their label.

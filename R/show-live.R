@@ -217,98 +217,116 @@ live_typed <- function(s, title, values, name) {
 }
 
 # The statistic, its degrees of freedom and p, and the strength: a line each.
+# `s$line` writes a line and remembers where it stands, `s$value_of` is the cell
+# of its value.
 live_figures <- function(s, x, k, e) {
   tests <- tests_of(x)[[k]]
   test_figure <- function(test, what) {
     row <- Find(function(row) row$test == test, tests)
     if (is.null(row)) NA_real_ else row[[what]]
   }
-  measure <- function(name, explains) {
-    row <- Find(function(row) row$measure == name && row$explains == explains,
-                strength_of(x, "all")[[k]])
-    if (is.null(row)) NA_real_ else row$estimate
-  }
-  block <- range_at(s$at$rows, s$at$columns)
-  statistic <- function() cell_of("statistic")
+  live_figures_head(s)
   where <- new.env(parent = emptyenv())
-  cell_of <- function(name) cell_at(where[[name]], 2L)
+  s$value_of <- function(name) cell_at(where[[name]], 2L)
+  s$line <- function(name, ...) where[[name]] <- live_line(s, ...)
+  block <- range_at(s$at$rows, s$at$columns)
+  contributions <-
+    range_at(s$at$contribution + seq_len(s$size[1L]) - 1L, s$at$columns)
+  s$line("statistic", name_of("test", "pearson"),
+         sprintf("SUM(%s)", contributions), test_figure("pearson", "statistic"))
+  s$line("df", "df", sprintf("(ROWS(%1$s)-1)*(COLUMNS(%1$s)-1)", block),
+         test_figure("pearson", "df"), "0")
+  live_p(s, e, test_figure)
+  live_strength(s, x, k, block)
+}
+
+live_figures_head <- function(s) {
   put_cells(s$b, s$name,
             t(c(words("live_figures"), words("live_formula"),
                 words("live_ours"), words("live_difference"))), 1L, s$at$row)
   put_style(s$b, s$name, list(bold = TRUE, bottom = "head", side = "right"),
             s$at$row, 2:4)
   put_style(s$b, s$name, list(bold = TRUE, bottom = "head"), s$at$row, 1L)
-  line <- function(name, label, value, ours = NA_real_, format = "0.0000") {
-    s$at$row <- s$at$row + 1L
-    row <- s$at$row
-    where[[name]] <- row
-    put_cells(s$b, s$name, visible(label), 1L, row)
-    if (is.numeric(value))
-      return(live_numbers(s, value, row, 2L, format, "typed"))
-    live_formula(s, value, row, 2L, format)
-    if (is.na(ours)) return(invisible())
+}
+
+# One line: a number as it is, or a formula with our own figure and the
+# difference beside it; its row.
+live_line <- function(s, label, value, ours = NA_real_, format = "0.0000") {
+  s$at$row <- s$at$row + 1L
+  row <- s$at$row
+  put_cells(s$b, s$name, visible(label), 1L, row)
+  if (is.numeric(value)) {
+    live_numbers(s, value, row, 2L, format, "typed")
+    return(row)
+  }
+  live_formula(s, value, row, 2L, format)
+  if (!is.na(ours)) {
     live_numbers(s, ours, row, 3L, format)
     live_formula(s, sprintf("%s-%s", cell_at(row, 2L), cell_at(row, 3L)), row,
                  4L, "0.0E+00")
   }
-  line("statistic", name_of("test", "pearson"),
-       sprintf("SUM(%s)",
-               range_at(s$at$contribution + seq_len(s$size[1L]) - 1L,
-                        s$at$columns)), test_figure("pearson", "statistic"))
-  line("df", "df", sprintf("(ROWS(%1$s)-1)*(COLUMNS(%1$s)-1)", block),
-       test_figure("pearson", "df"), "0")
-  live_p(line, cell_of, e, test_figure)
-  line("v", name_of("measure", "cramers_v"),
-       sprintf("SQRT(%s/(%s*(MIN(ROWS(%3$s),COLUMNS(%3$s))-1)))", statistic(),
-               s$at$n, block), measure("cramers_v", "both"))
-  facts <- facts_of(x)
+  row
+}
+
+# Cramer's V, and lambda in both directions.
+live_strength <- function(s, x, k, block) {
+  measure <- function(name, explains) {
+    row <- Find(function(row) row$measure == name && row$explains == explains,
+                strength_of(x, "all")[[k]])
+    if (is.null(row)) NA_real_ else row$estimate
+  }
+  s$line("v", name_of("measure", "cramers_v"),
+         sprintf("SQRT(%s/(%s*(MIN(ROWS(%3$s),COLUMNS(%3$s))-1)))",
+                 s$value_of("statistic"), s$at$n, block),
+         measure("cramers_v", "both"))
   total_row <- s$at$rows[s$size[1L]] + 1L
   sums <- list(across = range_at(s$at$rows, s$size[2L] + 2L),
                down = range_at(total_row, s$at$columns))
-  parts <- list(across = vapply(s$at$columns, function(column) {
-    range_at(s$at$rows, column)
-  }, ""),
-                down = vapply(s$at$rows, function(row) {
-                  range_at(row, s$at$columns)
-                }, ""))
-  for (explains in c("across", "down")) line(
-    paste0("lambda_", explains),
-    sprintf("%s (%s)", name_of("measure", "lambda"),
-            words("explaining", explaining = facts[[explains]]$label,
-                  explained = facts[[other_side[[explains]]]]$label)),
-    sprintf("IF(%2$s=MAX(%1$s),0,(%3$s-MAX(%1$s))/(%2$s-MAX(%1$s)))",
-            sums[[explains]], s$at$total,
-            paste0("MAX(", parts[[explains]], ")", collapse = "+")),
-    measure("lambda", explains))
+  parts <- list(across = vapply(s$at$columns, range_at, "",
+                                rows = s$at$rows),
+                down = vapply(s$at$rows, range_at, "",
+                              columns = s$at$columns))
+  facts <- facts_of(x)
+  for (explains in c("across", "down")) {
+    label <- sprintf("%s (%s)", name_of("measure", "lambda"),
+                     words("explaining", explaining = facts[[explains]]$label,
+                           explained = facts[[other_side[[explains]]]]$label))
+    formula <- sprintf("IF(%2$s=MAX(%1$s),0,(%3$s-MAX(%1$s))/(%2$s-MAX(%1$s)))",
+                       sums[[explains]], s$at$total,
+                       paste0("MAX(", parts[[explains]], ")", collapse = "+"))
+    s$line(paste0("lambda_", explains), label, formula,
+           measure("lambda", explains))
+  }
 }
 
 # The p-value: of chi-square, or under a design of F with the design effects
 # typed in. F's is written by the beta function, since spreadsheets take the
 # whole part of its degrees of freedom.
-live_p <- function(line, cell_of, e, of) {
+live_p <- function(s, e, test_figure) {
+  p_line <- function(test, formula, ...) {
+    cells <- vapply(c(...), s$value_of, "")
+    s$line("p", "p", do.call(sprintf, c(formula, as.list(unname(cells)))),
+           test_figure(test, "p"), "0.000000")
+  }
+  ratio <- function(x, y) sprintf("%s/%s", s$value_of(x), s$value_of(y))
   if (counts_were_drawn(e))
-    return(line("p", "p",
-                sprintf("CHIDIST(%s,%s)", cell_of("statistic"), cell_of("df")),
-                of("pearson", "p"), "0.000000"))
+    return(p_line("pearson", "CHIDIST(%s,%s)", "statistic", "df"))
   effect <- e$effect
   if (!is.null(effect$why)) return(invisible())
   if (!effect$second) {
-    line("mean", words("live_mean_effect"), effect$mean)
-    line("first", name_of("test", "rao_scott_first"),
-         sprintf("%s/%s", cell_of("statistic"), cell_of("mean")),
-         of("rao_scott_first", "statistic"))
-    return(line("p", "p",
-                sprintf("CHIDIST(%s,%s)", cell_of("first"), cell_of("df")),
-                of("rao_scott_first", "p"), "0.000000"))
+    s$line("mean", words("live_mean_effect"), effect$mean)
+    s$line("first", name_of("test", "rao_scott_first"),
+           ratio("statistic", "mean"),
+           test_figure("rao_scott_first", "statistic"))
+    return(p_line("rao_scott_first", "CHIDIST(%s,%s)", "first", "df"))
   }
-  line("sum", words("live_sum_effects"), effect$sum)
-  line("f_df", words("live_f_df"), effect$df_corrected)
-  line("f_error", words("live_f_error"), effect$df_error)
-  line("f", sprintf("F (%s)", name_of("test", "rao_scott_corrected")),
-       sprintf("%s/%s", cell_of("statistic"), cell_of("sum")),
-       of("rao_scott_corrected", "statistic"))
-  line("p", "p",
-       sprintf("BETADIST(%2$s/(%2$s+%1$s*%3$s),%2$s/2,%1$s/2)", cell_of("f_df"),
-               cell_of("f_error"), cell_of("f")),
-       of("rao_scott_corrected", "p"), "0.000000")
+  s$line("sum", words("live_sum_effects"), effect$sum)
+  s$line("f_df", words("live_f_df"), effect$df_corrected)
+  s$line("f_error", words("live_f_error"), effect$df_error)
+  s$line("f", sprintf("F (%s)", name_of("test", "rao_scott_corrected")),
+         ratio("statistic", "sum"),
+         test_figure("rao_scott_corrected", "statistic"))
+  p_line("rao_scott_corrected",
+         "BETADIST(%2$s/(%2$s+%1$s*%3$s),%2$s/2,%1$s/2)", "f_df", "f_error",
+         "f")
 }
