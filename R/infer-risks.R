@@ -27,13 +27,13 @@ risk_rows <- function(layer, outcome, compared, reference, turn, alpha) {
   e <- layer$estimate
   base <- colSums(weighted)[c(compared, reference)]
   if (any(base == 0))
-    return(list(row("share",
-                    note = said("nobody_in",
-                                answer = names(base)[base == 0][1L]))))
+    return(list(risk("share",
+                     note = said("nobody_in",
+                                 answer = names(base)[base == 0][1L]))))
   sides <- if (turn) c(length(e$columns), length(e$rows)) else
     c(length(e$rows), length(e$columns))
   if (is.null(e) || compared == reference || sides[1L] < 2L)
-    return(list(row("share", note = said("single_answer"))))
+    return(list(risk("share", note = said("single_answer"))))
   q <- weighted[outcome, c(compared, reference)] / base
   m <- colSums(n)[c(compared, reference)]
   counts <- rbind(n[outcome, c(compared, reference)],
