@@ -36,7 +36,7 @@ strongest_cell <- function(x, k) {
   at <- strongest_first(residual)[1L]
   across_rows <- x$choices$percent == "row"
   margin <- layer$margins[[if (across_rows) "across" else "down"]]$weighted /
-            layer$base$weighted
+            answers_in_all(layer)
   names <- cells_of_layer(layer)
   overall <- if (across_rows) margin[as.vector(col(layer$n))[at]] else
     margin[as.vector(row(layer$n))[at]]

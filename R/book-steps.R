@@ -135,6 +135,22 @@ prepare_steps <- function() {
             if (!is.null(with$split))
               sprintf("%s=%s", with$question, with$split)
           }))),
+    battery = prepare_step(
+      "statements with the same answers",
+      list(name = needed(new_key("text", "the name of the new question")),
+           columns = needed(new_key("texts", "the columns of its statements")),
+           label = new_key("text", "the title of the question")),
+      call = function(with, name) {
+        statements <- stats::setNames(list(several_code(with$columns, name)),
+                                      with$name)
+        code_call("battery", quote(survey), !!!statements, label = with$label)
+      },
+      rank = 8, parts = "columns", told = function(with) with$columns,
+      options = list(
+        battery = list_option("NAME=COLUMNS",
+                              "make one question of statements with the same answers",
+                              "say=say_council,say_ferry", "name",
+                              "columns"))),
     regroup = prepare_step(
       "answers taken together as new ones",
       list(question = the_question(),

@@ -115,7 +115,8 @@ question_of <- function(question, shown) {
     question$values[match(shown, question$levels)] else
     question$item_names[match(shown, question$items)]
   list(name = question$name, label = question$label, ordered = question$ordered,
-       ticks = !is.null(question$items), history = question$history,
+       ticks = !is.null(question$items),
+       statements = isTRUE(question$statements), history = question$history,
        nets = question$nets, scores = unname(scores_shown(question, shown)),
        summed = question$summed, headings = headings_shown(question, shown),
        categories = frame_with(list(code = codes, label = shown)))

@@ -167,7 +167,7 @@ demo_answers <- function(n, place, ferry_then = 0, pumps_then = 0) {
   }
   ferry <- unanswered(ferry, c(0.03, 0.01), c(-1L, -2L))
   ferry[way_off == 3L & stats::runif(n) < 0.4] <- -3L
-  data.frame(
+  out <- data.frame(
     id = demo_ids(n), island, settlement = place$code[at],
     weight = demo_weights(island, age_group),
     age = unanswered(age, 0.006, -2L),
@@ -180,6 +180,25 @@ demo_answers <- function(n, place, ferry_then = 0, pumps_then = 0) {
     leave = unanswered(leave, c(0.025, 0.015), c(-1L, -2L)),
     stats::setNames(as.data.frame(reasons),
                     paste0("reason_", colnames(reasons))))
+  cbind(out, demo_statements(place, at, age, ferry_feeling))
+}
+
+# Four statements to agree with: who agrees with one, rather agrees with the
+# others; a few leave one out.
+demo_statements <- function(place, at, age, ferry_feeling) {
+  n <- length(at)
+  content <- stats::rnorm(n)
+  lean <- list(council = 0.3 * place$wealth[at] - 0.1,
+               ferry = 0.8 * ferry_feeling - 0.2,
+               homes = 0.35 * scale_age(age) - 0.7,
+               future = -0.3 * scale_age(age) + 0.2)
+  out <- lapply(lean, function(latent) {
+    x <- draw_ordered(0.6 * content + 0.8 * stats::rnorm(n) + latent,
+                      c(0.12, 0.22, 0.24, 0.28, 0.14))
+    u <- stats::runif(n)
+    replace(replace(x, u < 0.03, -1L), u >= 0.03 & u < 0.04, -2L)
+  })
+  stats::setNames(as.data.frame(out), paste0("say_", names(out)))
 }
 
 scale_age <- function(age) (age - 52) / 20

@@ -51,8 +51,8 @@ margin_frame <- function(x, side) {
                      list(category = if (side == "down")
                             answers_down(layer) else answers_across(layer),
                           n = margin$n, weighted = margin$weighted,
-                          percent = if (layer$base$weighted > 0)
-                            100 * margin$weighted / layer$base$weighted else
+                          percent = if (answers_in_all(layer) > 0)
+                            100 * margin$weighted / answers_in_all(layer) else
                             NA_real_ * margin$n)
                    }))
 }
@@ -112,6 +112,6 @@ glance.fairlattice_crosstab <- function(x, ...) {
 # What a table is called when no title was given.
 table_title <- function(x) {
   facts <- facts_of(x)
-  if (!has(x, "across")) return(facts$down$label)
+  if (!has(x, "across") || has(x, "statements")) return(facts$down$label)
   words("title", down = facts$down$label, across = facts$across$label)
 }

@@ -17,6 +17,7 @@ ends_of <- function(x, layout) {
                            across = after_another(total("across"), bases)),
                 list(down = after_another(all, summaries, bases), across = all))
   only_roles <- function(ends, roles) lapply(ends, `[`, ends$role %in% roles)
+  if (has(x, "statements")) out["down"] <- list(NULL)
   if (!has(x, "answers")) out$down <- only_roles(out$down, c("base", "mean"))
   if (!has(x, "across")) out$across <- only_roles(out$across, "base")
   out

@@ -154,6 +154,7 @@ base_line <- function(x, layout = layout_of(x)) {
   if (!has(x, "across")) percent <- "total"
   if (!has(x, "answers"))
     percent <- if (has(x, "across")) "mean" else "mean_alone"
+  if (has(x, "statements")) percent <- "statements"
   question <- if (percent == "row") facts$down else facts$across
   line <- words(paste0("base.", percent), question = question$label,
                 ticks = question$ticks)
@@ -194,6 +195,13 @@ source_shown <- function(x, layout, by_default) {
   if (is.character(asked)) asked else if (asked) source_line(x, guards(layout))
 }
 
+# Whether statements are answered alike.
+statements_line <- function(test, alpha) {
+  if (is.na(test$p)) return(words("no_test_line", reason = test$note))
+  words(if (rejects(test, alpha)) "statements_differ" else "statements_alike",
+        figures = test_figures(test))
+}
+
 # What a mark means, and by which rule it is given.
 key_line <- function(x, layer, cells, test) {
   if (is.na(cells$critical)) return(NULL)
@@ -201,6 +209,9 @@ key_line <- function(x, layer, cells, test) {
                 correction = x$choices$correction,
                 cells = layer_compared(layer), alpha = x$choices$alpha)
   any_marked <- any(cells$mark != "")
+  if (has(x, "statements"))
+    return(words(if (any_marked) "key_statements" else "key_statements_none",
+                 rule = rule))
   if (has(x, "given_shares"))
     return(words(if (any_marked) "key_given" else "key_given_none",
                  rule = rule))

@@ -54,7 +54,7 @@ paragraph_of <- function(x, k, style) {
                  if (full && !is.null(test$why) && !is.na(test$p))
                    words("test_chosen", reason = test$why),
                  if (full) trend_sentence(x, tests),
-                 strength_sentence(x, k, full),
+                 if (!has(x, "statements")) strength_sentence(x, k, full),
                  if (!has(x, "answers")) means_sentence(x, layer) else
                    where_sentences(x, k, test, full),
                  if (!is.na(test$p)) caveat_sentences(x, test, cautions),
@@ -73,6 +73,7 @@ paragraphs_with <- function(x, style = "short") {
 decision_sentence <- function(x, layer, test) {
   facts <- facts_of(x)
   null <- words(if (has(x, "given_shares")) "null_given" else
+                  if (has(x, "statements")) "null_statements" else
                   if (test$test == "equal_means") "null_means" else
                     if (is_symmetry(test)) "null_symmetric" else
                       "null_unrelated", down = facts$down$label,
@@ -145,6 +146,11 @@ who_sentence <- function(x, layer, full) {
     return(paste(c(words("who_answered", within = within_words(facts, layer),
                          n = layer$base$n, design = design_words,
                          left = left_words), base), collapse = " "))
+  if (has(x, "statements"))
+    return(paste(c(words("who_statements", down = facts$down$label,
+                         within = within_words(facts, layer),
+                         n = layer$base$n, design = design_words,
+                         left = left_words), base), collapse = " "))
   who <- words("who_compared", down = facts$down$label,
                across = facts$across$label, within = within_words(facts, layer),
                n = layer$base$n, design = design_words, left = left_words)
@@ -179,7 +185,7 @@ where_sentences <- function(x, k, test, full) {
                         if (full) Inf else 3L)
   percent <- x$choices$percent
   margin <- layer$margins[[if (percent == "row") "across" else "down"]]$weighted /
-            layer$base$weighted
+            answers_in_all(layer)
   names <- cells_of_layer(layer)
   overall <- if (percent == "row") margin[as.vector(col(layer$n))] else
     margin[as.vector(row(layer$n))]

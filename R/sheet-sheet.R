@@ -38,7 +38,7 @@ sheet_of <- function(x, k = 1L) {
            words("layer_title", each = facts$each$label, answer = layer$each),
          subtitle = layout$subtitle %||%
                     c(base_line(x, layout), all_in_words(facts$among)),
-         corner = facts$down$label), grid[names(grid) != "key"],
+         corner = if (has(x, "statements")) "" else facts$down$label), grid[names(grid) != "key"],
     look_of(layout), lines_under(x, k, grid, layout))
 }
 
@@ -70,8 +70,10 @@ lines_under <- function(x, k, grid, layout) {
              words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
        tests = if (told_of("headline", "usual")) headline_lines(x, layer, tests, alpha),
-       strength = if (told_of("usual") && has(x, "across")) c(strength_lines(x, k), item_lines(items_of(x)[[k]])),
-       reference = if (told_of("all")) reference_line(x, tests),
+       strength = if (told_of("usual") && has(x, "across") && !has(x, "statements"))
+         c(strength_lines(x, k), item_lines(items_of(x)[[k]])),
+       reference = if (told_of("all") && !has(x, "statements"))
+         reference_line(x, tests),
        # what is true of the whole is said once, with the first layer
        cautions = caution_lines(by_severity(if (told_of("usual")) c(if (k == 1L) told$whole, told$layers[[k]])), brief),
        notes = c(if (asked("usual")) history_lines(x, layout$front_notes), layout$notes),
@@ -107,6 +109,7 @@ not_at_front <- function(found, codes) {
 headline_lines <- function(x, layer, tests, alpha) {
   test <- headline_of(tests)
   if (has(x, "given_shares")) return(goodness_line(test, alpha))
+  if (has(x, "statements")) return(statements_line(test, alpha))
   if (!has(x, "across")) return(NULL)
   facts <- facts_of(x)
   c(test_line(test, alpha, figures_told(layer, test)),
@@ -178,7 +181,8 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   columns <-
     split_lines(across, if (several && layout$stack == "beside" || alone) names)
   columns$spanner <- rep("", length(columns$role))
-  if (has(x, "across"))
+  # the title says what statements are about
+  if (has(x, "across") && !has(x, "statements"))
     columns$spanner[columns$role %in% c("answer", "net")] <-
       facts_of(x)$across$label
   if (!has(x, "across") && !alone)

@@ -76,9 +76,14 @@ sums_wrong <- function(parts, facts, settings) {
   known <- is.numeric(base$records) && is.numeric(base$used)
   if (known && base$records != base$used + sum(base$left_out$records))
     return(tells("records_table_those_left_out"))
-  ticks <- facts$down$ticks || facts$across$ticks
+  ticks <- several_answers(facts)
   c(base_wrong(base, layers), if (!ticks) margins_wrong(parts, facts),
     if (!is.null(parts$sums)) nets_wrong(parts, facts, ticks))
+}
+
+# Whether a respondent may stand in several cells.
+several_answers <- function(facts) {
+  facts$down$ticks || facts$across$ticks || facts$down$statements
 }
 
 # Of one table the base is told twice.
@@ -156,12 +161,13 @@ percentages_wrong <- function(parts, facts, settings) {
   }
   bases <- list(row = base("down"), column = base("across"),
                 total = parts$layers$weighted[layer])
+  if (facts$down$statements) bases$total <- NULL
   for (percent in names(bases)) {
     if (!all(close_to(cells[[paste0(percent, "_percent")]],
                       100 * cells$weighted / bases[[percent]])))
       return(tells("percentage_not_base", percent))
   }
-  for (margin in parts$margins) {
+  for (margin in if (!facts$down$statements) parts$margins) {
     total <- parts$layers$weighted[layer_of_rows(margin, parts$layers)]
     if (!all(close_to(margin$percent, 100 * margin$weighted / total)))
       return(tells("total_percentage_not_base"))
@@ -196,7 +202,7 @@ residuals_wrong <- function(parts, facts, settings) {
   if (!all(close_to(cells$p, p, 1e-7))) return(tells("cell_p_value_does_not"))
   if (any(marks_apart(cells, parts$layers$critical[layer]), na.rm = TRUE))
     return(tells("mark_does_not_follow_residual"))
-  if (facts$down$ticks || facts$across$ticks) return(NULL)
+  if (several_answers(facts)) return(NULL)
   shares <- rowsum(cells$contribution, layer)
   if (!all(close_to(cells$share_of_statistic,
                     cells$contribution / shares[as.character(layer), 1L],
@@ -247,7 +253,7 @@ p_follows <- function(test) {
 # Measures lie within their range, and are those of the counts where these say
 # all that they need.
 strength_wrong <- function(parts, facts, settings) {
-  ticks <- facts$down$ticks || facts$across$ticks
+  ticks <- several_answers(facts)
   for (row in parts$strength) {
     key <- if (row$measure %in% names(measures)) row$measure else
       paste(row$measure, row$explains, sep = "_")

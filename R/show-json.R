@@ -340,7 +340,7 @@ facts_from_json <- function(raw, file, stop_table) {
     }
     numbers <- function(key) if (length(q[[key]])) as.numeric(unlist(q[[key]]))
     c(q[c("name", "label", "ordered")],
-      list(ticks = isTRUE(q$ticks),
+      list(ticks = isTRUE(q$ticks), statements = isTRUE(q$statements),
            history = lapply(q$history, says, part = part),
            nets = nets_from_json(q$nets), scores = numbers("scores"),
            shares = numbers("shares"),
@@ -418,11 +418,14 @@ stored_layer <- function(parts, k, facts, of_each) {
                  items = if (!is.null(parts$items)) without_each(parts$items),
                  compared = if (ticks) sum(tested) else
                    sum(distinct_cells(occupied)))
-  new_stored_layer(each = own$each, n = grid(cells$n),
-                   weighted = grid(cells$weighted),
-                   margins = lapply(margins, `[`, c("n", "weighted")),
-                   base = as.list(own[c("n", "weighted", "effective")]),
-                   df = own$df, stored = stored)
+  layer <- new_stored_layer(each = own$each, n = grid(cells$n),
+                            weighted = grid(cells$weighted),
+                            margins = lapply(margins, `[`, c("n", "weighted")),
+                            base = as.list(own[c("n", "weighted",
+                                                 "effective")]),
+                            df = own$df, stored = stored)
+  if (facts$down$statements) layer$answers <- sum(cells$weighted)
+  layer
 }
 
 # Version 1 had texts only: they are kept as they were written.

@@ -124,7 +124,9 @@ pairs_of <- function(down, across, each) {
 # A question by itself: its percentages are of all respondents.
 one_way <- function(survey, down, each, choices, shares, call) {
   check_questions(down, everybody, each, survey$roles, call)
-  choices[c("explains", "percent", "paired")] <- list("across", "column", FALSE)
+  statements <- !is.null(battery_in(survey, down))
+  choices[c("explains", "percent", "paired")] <- if (statements)
+    list("down", "row", FALSE) else list("across", "column", FALSE)
   out <- new_crosstab(tally_alone(survey, down, call, each), choices, call)
   if (is.null(shares)) return(out)
   if (!has(out, "answers", "adds_up"))

@@ -9,6 +9,7 @@
 #   strength    a measure of association
 #   residuals   cells set against what would be expected
 #   given_shares   shares that a question alone is held against
+#   statements  its rows are questions with the same answers, of the same people
 #   records     records, or counts, from which more can be worked out
 
 new_table_kind <- function(..., layer = function(layer, tally) layer) {
@@ -33,11 +34,16 @@ table_kinds <- list(
     number_layer(layer, tally)
   }),
   given = new_table_kind("answers", "adds_up", "test", "residuals",
-                         "given_shares")
+                         "given_shares"),
+  battery = new_table_kind("across", "answers", "test", "residuals",
+                           "statements", layer = function(layer, tally) {
+                             battery_layer(layer)
+                           })
 )
 
 # By the questions of a table as its tally, or its facts, have them.
 kind_of <- function(down, across, given = FALSE) {
+  if (isTRUE(down$statements)) return("battery")
   one <- identical(across$name, everybody)
   if (isTRUE(down$summed)) return(if (one) "one_number" else "number")
   ticks <- !is.null(down$items) || !is.null(across$items) ||

@@ -33,6 +33,10 @@ base_of <- function(records, n, weighted, squared) {
        effective = if (n) weighted^2 / squared else 0)
 }
 
+# The weight of all answers, which is that of the respondents where each gave
+# one; a layer of several answers a person knows its `answers`.
+answers_in_all <- function(layer) layer$answers %||% layer$base$weighted
+
 # The answers down the side and across the top.
 answers_down <- function(layer) rownames(layer$n)
 

@@ -43,6 +43,8 @@ tally_of <- function(survey, down, across, each = NULL, ...) {
 
 tally_columns <- function(survey, down, across, each, call) {
   check_questions(down, across, each, survey$roles, call)
+  if (!is.null(battery_in(survey, down)))
+    return(tally_battery(survey, down, across, each, call))
   ready <- ready_tally(survey, down, across, each)
   if (!is.null(ready)) return(ready)
   survey <- grounded(survey, setdiff(c(down, across, each), everybody), call)
@@ -353,7 +355,8 @@ tally_alone <- function(survey, name, call, each = NULL) {
     if (!is.null(ready)) return(ready)
     survey <- grounded(survey, c(name, each), call)
   }
-  survey$data <- survey$data[c(name, each)]
+  survey$data <-
+    survey$data[c(name, each, battery_in(survey, name)$columns)]
   survey$data[[everybody]] <-
     structure(rep(1L, nrow(survey$data)), levels = "All", class = "factor")
   tally_columns(survey, name, everybody, each, call)

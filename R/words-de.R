@@ -2165,7 +2165,35 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   codebook_guess_order = function(order) sprintf("Vermutung: geordnet als %s", order),
   reason.unknown_value = "Wert, der nicht im Codebuch steht",
   reason.not_a_number = "Wert, der keine Zahl oder f\u00fcr Genauigkeit zu gro\u00df ist",
-  style_head = function(name) sprintf("Hausstil (%s)", name)
+  style_head = function(name) sprintf("Hausstil (%s)", name),
+
+  # ---- statements with the same answers ----
+  base.statements = function(question, ticks) {
+    "Zeilenprozente: derer, die die jeweilige Aussage beantwortet haben"
+  },
+  null_statements = function(down, across, within) {
+    sprintf("dass alle Aussagen zu %s gleich beantwortet werden%s", down, within)
+  },
+  key_statements = function(rule) {
+    sprintf(paste("+ mehr, \u2212 weniger als erwartet, wenn alle Aussagen gleich",
+                  "beantwortet w\u00fcrden (%s)"), rule)
+  },
+  key_statements_none = function(rule) {
+    sprintf(paste("Keine Zelle weicht von dem ab, was zu erwarten w\u00e4re, wenn alle",
+                  "Aussagen gleich beantwortet w\u00fcrden (%s)"), rule)
+  },
+  who_statements = function(down, within, n, design, left) {
+    sprintf("Die Aussagen zu %s%s haben %s %s beantwortet%s%s.", down, within,
+            format_count(n), plural(n, "Person", "Personen"), design, left)
+  },
+  statements_differ = function(figures) {
+    sprintf(paste("Die Aussagen werden nicht gleich beantwortet (statistisch",
+                  "signifikant): %s."), figures)
+  },
+  statements_alike = function(figures) {
+    sprintf(paste("Kein Hinweis darauf, dass die Aussagen verschieden beantwortet",
+                  "werden: %s."), figures)
+  }
 )
 
 scale_meaning_de <- function(name, x, d, a) {

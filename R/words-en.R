@@ -2052,7 +2052,35 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   codebook_guess_order = function(order) sprintf("guess: ordered as %s", order),
   reason.unknown_value = "value not in the codebook",
   reason.not_a_number = "value that is not a number, or too large to be exact",
-  style_head = function(name) sprintf("House style (%s)", name)
+  style_head = function(name) sprintf("House style (%s)", name),
+
+  # ---- statements with the same answers ----
+  base.statements = function(question, ticks) {
+    "Row percentages: of those who answered each statement"
+  },
+  null_statements = function(down, across, within) {
+    sprintf("that all statements of %s are answered alike%s", down, within)
+  },
+  key_statements = function(rule) {
+    sprintf(paste("+ more, \u2212 fewer than expected if all statements were answered",
+                  "alike (%s)"), rule)
+  },
+  key_statements_none = function(rule) {
+    sprintf(paste("No cell departs from what is expected if all statements were",
+                  "answered alike (%s)"), rule)
+  },
+  who_statements = function(down, within, n, design, left) {
+    sprintf("The statements of %s%s were answered by %s %s%s%s.", down, within,
+            format_count(n), plural(n, "respondent"), design, left)
+  },
+  statements_differ = function(figures) {
+    sprintf(paste("The statements are not answered alike (statistically",
+                  "significant): %s."), figures)
+  },
+  statements_alike = function(figures) {
+    sprintf(paste("No evidence that the statements are answered differently:",
+                  "%s."), figures)
+  }
 )
 
 # ---- sentences that several measures share ----

@@ -1184,5 +1184,24 @@ errors_de <- list(
   net_not_sum = "ein Netto oder eine Summe ist nicht die Summe der Antworten",
   in_stratum = "Schicht \u201e%s\u201c",
   in_population = "die Grundgesamtheit",
-  bytes_written = "%s von %s Bytes konnten geschrieben werden"
+  bytes_written = "%s von %s Bytes konnten geschrieben werden",
+  a_battery = "eine Aussagenbatterie",
+  battery_two_statements =
+    paste0("Eine Aussagenbatterie braucht mindestens zwei Aussagen."),
+  battery_other_answer =
+    paste0("\u201e%s\u201c hat die Antwort \u201e%s\u201c, die es ",
+           "bei \u201e%s\u201c nicht gibt."),
+  battery_regroup_first =
+    paste0("Geben Sie den Antworten zuerst mit regroup() gleiche ",
+           "Namen."),
+  battery_stands_alone =
+    paste0("Die Aussagenbatterie \u201e%s\u201c steht im ",
+           "Tabellenrand, ohne Frage im Kopf."),
+  battery_statement_by_itself =
+    paste0("Stellen Sie eine ihrer Aussagen der anderen Frage ",
+           "gegen\u00fcber."),
+  battery_a_record_a_person =
+    paste0("Eine Aussagenbatterie braucht einen Datensatz je ",
+           "befragter Person: diese stehen f\u00fcr mehrere ",
+           "(`count`).")
 )

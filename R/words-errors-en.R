@@ -993,5 +993,19 @@ errors_en <- list(
   net_not_sum = "a net or a total is not the sum of its answers",
   in_stratum = "stratum \"%s\"",
   in_population = "the population",
-  bytes_written = "%s of %s bytes could be written"
+  bytes_written = "%s of %s bytes could be written",
+  a_battery = "a battery",
+  battery_two_statements = "A battery needs two statements at least.",
+  battery_other_answer =
+    paste0("\"%s\" has the answer \"%s\", which \"%s\" does not ",
+           "have."),
+  battery_regroup_first =
+    paste0("Give the answers the same names first, with regroup()."),
+  battery_stands_alone =
+    paste0("The battery \"%s\" stands down, with no question across."),
+  battery_statement_by_itself =
+    paste0("Set one of its statements against the other question."),
+  battery_a_record_a_person =
+    paste0("A battery needs one record a respondent: these records ",
+           "stand for several each (`count`).")
 )

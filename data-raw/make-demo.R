@@ -17,6 +17,11 @@ item <- function(title) {
   field$missingValues <- list(list(value = "", label = "Not asked (has not thought of leaving)"))
   field
 }
+statement <- function(title) {
+  answers(paste("What residents say:", title),
+          c("Strongly disagree", "Disagree", "Undecided", "Agree", "Strongly agree"),
+          ordered = TRUE, missing = c(dont_know, refused))
+}
 fields <- list(
   id = list(title = "Respondent", type = "string"),
   island = answers("Island", c("Norrey", "Sandholm", "Harrow Skerry", "Tarn", "Outer Veyra")),
@@ -46,7 +51,9 @@ fields <- list(
   leave = answers("Has thought of leaving", c("Yes", "No"), missing = c(dont_know, refused)),
   reason_work = item("Reason to leave: work"), reason_housing = item("Reason to leave: housing"),
   reason_school = item("Reason to leave: school"), reason_health = item("Reason to leave: health care"),
-  reason_ferry = item("Reason to leave: the ferry"), reason_family = item("Reason to leave: family"))
+  reason_ferry = item("Reason to leave: the ferry"), reason_family = item("Reason to leave: family"),
+  say_council = statement("the council listens to us"), say_ferry = statement("the ferry can be relied on"),
+  say_homes = statement("homes can be afforded here"), say_future = statement("the isles have a good future"))
 schema <- list(title = "Veyra Isles residents' survey", missingValues = list(""),
                fields = unname(Map(function(field, name) c(list(name = name), field), fields, names(fields))))
 writeLines(jsonlite::toJSON(schema, auto_unbox = TRUE, pretty = TRUE, digits = NA), "inst/extdata/veyra.schema.json")

@@ -54,7 +54,8 @@ test_that("no code takes text for a format, a pattern or a replacement", {
     if (length(odd)) paste(basename(file), odd)
   }))
   # constants by name, and what was made safe on the line before
-  known <- c("records-read.R draft_words", "show-word-styles.R border",
+  known <- c("show-spreadsheet.R fill_xml", "show-spreadsheet.R style_xml",
+             "show-word-styles.R border",
              "show-word-styles.R sprintf(\"\\\\1<w:rFonts",
              "show-chart.R paste0(\"\\\\1\", book)",
              "show-word.R sprintf(\"<w:sectPr>",
