@@ -25,7 +25,8 @@
 #'   `question`, `title`, `with`, `with_title`, `n`, `cramers_v`, `low`, `high`,
 #'   `test`, `p`, `p_corrected`, `strongest` (in words), `apart` (why a pair is
 #'   no finding, or ""), `note` (why there is no test). Attribute `left_out`:
-#'   data frame of `question`, `reason`. It can be plotted and given to
+#'   data frame of `question`, `reason`. Units: V, its interval and p-values
+#'   0-1. It can be plotted and given to
 #'   [publish()].
 #' @references Cramér H (1946) Mathematical Methods of Statistics; Benjamini Y,
 #'   Hochberg Y (1995) JRSS B 57: 289-300.
@@ -315,19 +316,29 @@ related_dots <- function(data, most, object) {
                      colour = "#ebe7e0"))
 }
 
+# Titles cut to a width; those that would be alike are cut at their beginning,
+# where statements of one battery do not differ.
+told_apart <- function(titles, width) {
+  short <- shorten(titles, width)
+  alike <- short %in% short[duplicated(short)]
+  ends <- substring(titles, pmax(1L, nchar(titles) - width + 2L))
+  short[alike] <- paste0("\u2026", sub("^\\S* ", "", ends[alike]))
+  make.unique(short)
+}
+
 related_field <- function(data, most) {
-  names <-
+  titles <-
     utils::head(unique(as.vector(rbind(data$title, data$with_title))), most)
-  data <- data[data$title %in% names & data$with_title %in% names, ]
+  data <- data[data$title %in% titles & data$with_title %in% titles, ]
   both <- list2DF(list(a = c(data$title, data$with_title),
                        b = c(data$with_title, data$title),
                        v = rep(data$cramers_v, 2L), sure = rep(data$sure, 2L)))
-  short <- function(x) factor(shorten(x, 26L), shorten(names, 26L))
-  both$a <- short(both$a)
-  both$b <- factor(short(both$b), rev(levels(short(both$b))))
+  labels <- told_apart(titles, 26L)
+  both$a <- factor(both$a, titles, labels)
+  both$b <- factor(both$b, rev(titles), rev(labels))
   both$dark <- both$v > 0.6 * max(both$v)
   both$text <-
-    ifelse(both$sure == "yes", sub("^0", "", sprintf("%.2f", both$v)), "")
+    ifelse(both$sure == "yes", format_number(both$v, 2L), "")
   ggplot2::ggplot(both,
                   ggplot2::aes(x = .data$a, y = .data$b, fill = .data$v)) +
     ggplot2::geom_tile(colour = "white", linewidth = 0.6) +

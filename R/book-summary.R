@@ -7,7 +7,7 @@ pairs_of_table <- function(x, number) {
   if (guards(x$layout)) return(withheld_rows(x, number))
   rows <- unlist(lapply(single_tables(x), function(one) {
     tests <- tests_of(one)
-    strength <- if (has(one, "across")) cramers_v_in(one)
+    strength <- if (has(one, "pair")) cramers_v_in(one)
     lapply(seq_along(one$layers), function(k) {
       pair_row(one, k, headline_of(tests[[k]]), strength[[k]], number)
     })
@@ -32,7 +32,7 @@ withheld_rows <- function(x, number) {
 pair_row <- function(x, k, test, v, number) {
   layer <- x$layers[[k]]
   facts <- facts_of(x)
-  alone <- !has(x, "across")
+  alone <- !has(x, "pair")
   cell <- if (!alone) strongest_cell(x, k)
   value <- function(x) x %||% NA_real_
   list2DF(list(
@@ -54,7 +54,8 @@ pair_row <- function(x, k, test, v, number) {
 #'   number), `question`, `title`, `across`, `by`, `each`, `n`, `test`, `p`,
 #'   `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`,
 #'   `high`, `strongest` and `finding` (in words), `apart` (of a pair of which
-#'   one nearly says the other, which is no finding and stands last). Sort it as
+#'   one nearly says the other, which is no finding and stands last). Units: V,
+#'   its interval and p-values 0-1. Sort it as
 #'   any data frame. The attributes `tests` and `significant` count the tests of
 #'   the whole book and those with a corrected p of at most `alpha`, the level
 #'   of the option.

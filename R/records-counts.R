@@ -22,7 +22,7 @@
 #'   up are taken for totals. With FALSE every row and column is an answer.
 #' @inheritParams crosstab
 #' @return A crosstab. Attribute `totals` lists the totals found, printed and
-#'   worked out; `printed` the printed percentages.
+#'   worked out; `printed` the printed percentages (0-100).
 #' @section Errors: `fairlattice_error_counts`, naming row, column and cell.
 #' @export
 #' @examples

@@ -200,7 +200,7 @@ percent_claims <- function(percent, table) {
 #'   (whether all were gone through), `statistic`, `p`, `v` (smallest and
 #'   largest), `least` and `most` (the tables of the smallest and largest
 #'   chi-square), `columns` (how many ways each column has), `impossible` (names
-#'   of columns that no counts give).
+#'   of columns that no counts give). Units: p and V 0-1.
 #' @section Errors: `fairlattice_error_percentages`, naming row and column.
 #' @export
 #' @examples

@@ -20,7 +20,7 @@
 #' @param into (string, default "weighed") Column of the new weights.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return The survey with the new weights; attribute `weighing` is a list:
-#'   `converged`, `rounds`, `gap` (greatest, in share), `design_effect` (n /
+#'   `converged`, `rounds`, `gap` (greatest, in share, 0-1), `design_effect` (n /
 #'   Kish's effective base, before and after), `factors` (range), `unplaced`
 #'   (records without an answer to some target).
 #' @section Errors: `fairlattice_error_target`: an unknown answer, one without a

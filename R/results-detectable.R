@@ -30,6 +30,7 @@
 #'   `smallest_w`, `smallest_v` (smallest effect; above 1: the table is too
 #'   small to show even a perfect association so often), `v`, `power` (for that
 #'   V), `n_needed` (for that V at the wanted power), `note`.
+#'   Units: `alpha`, power and V 0-1, `smallest_w` 0 or more.
 #'   [ggplot2::autoplot()] draws the power curve.
 #' @section Errors: `fairlattice_error_number`, `fairlattice_error_ticks`.
 #' @references Cohen J (1988) Statistical Power Analysis for the Behavioral

@@ -38,7 +38,8 @@
 #'   ""), `note` (why a figure is missing). Attribute `letters`: data frame of
 #'   `each`, `down`, `across`, `letters` per cell; (NULL unless `against` is
 #'   "each other"); attribute `lettered` (`letter`, `answer`); attribute
-#'   `left_out`: data frame of `each`, `answer`, `base`.
+#'   `left_out`: data frame of `each`, `answer`, `base`. Units: a difference
+#'   and its interval are of shares (-1 to 1, not points), p-values 0-1.
 #' @section Errors: `fairlattice_error_ticks`, `fairlattice_error_records_gone`,
 #'   `fairlattice_error_too_many_cells`
 #'   (more than a million pairs).

@@ -17,7 +17,8 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return List of class `fairlattice_goodness`: `tests` (as [tests()] gives
 #'   them), `answers` (data frame: `answer`, `n`, `share`, `low`, `high`,
-#'   `against`, `residual`, `p`, `p_corrected`, `mark`), `left_out`.
+#'   `against`, `residual`, `p`, `p_corrected`, `mark`), `left_out`. Units:
+#'   shares and their intervals 0-1, residuals in standard errors, p-values 0-1.
 #' @references Rao JNK, Scott AJ (1981) J Amer Statist Assoc 76:221-230.
 #' @section Errors: `fairlattice_error_column_name`,
 #'   `fairlattice_error_no_column`, `fairlattice_error_against`

@@ -62,7 +62,7 @@
 #'   `df`, `df_error` (second degrees of freedom of an F), `p`, `p_se`
 #'   (simulation error), `base` (n), `headline` (TRUE for one row a layer),
 #'   `why` (the headline was chosen), `note` (why a figure is undefined, or how
-#'   it is to be read).
+#'   it is to be read). Units: p-values and their simulation error 0-1.
 #' @section Errors: `fairlattice_error_test`, `fairlattice_error_scores`,
 #'   `fairlattice_error_records_gone`.
 #' @references Rao JNK, Scott AJ (1981) J Amer Statist Assoc 76:221-230; (1984)

@@ -18,7 +18,8 @@
 #'   `median`, `q3`, `median_low`, `median_high`. Attribute `tests`: data frame
 #'   as [tests()] gives it; attribute `pairs`: data frame of `each`, `first`,
 #'   `second`, `first_mean`, `second_mean`, `difference`, `low`, `high`, `p`,
-#'   `p_corrected`, `exceeds`.
+#'   `p_corrected`, `exceeds`. Units: everything but `n`, `weighted` and the
+#'   p-values (0-1) is in the units of the scores.
 #' @section Errors: `fairlattice_error_score` for a question without scores.
 #' @references Korn EL, Graubard BI (1990) Amer Statist 44:270-276. Welch BL
 #'   (1951) Biometrika 38:330-336. Woodruff RS (1952) J Amer Statist Assoc

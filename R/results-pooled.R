@@ -37,7 +37,8 @@
 #'   `each`, `n`, `estimate`, `se_log`, `low`, `high`, `note`; `NULL` for larger
 #'   tables), `tests` (data frame: `test`, `statistic`, `df`, `df_error`, `p`,
 #'   `note`), `reversal` (text or `NULL`), `left_out` (answers of `each` that
-#'   say nothing: one row or column only).
+#'   say nothing: one row or column only). Units: odds ratios 0 and up,
+#'   `se_log` of their logarithm, p-values 0-1.
 #' @section Errors: `fairlattice_error_pooled` without `each`;
 #'   `fairlattice_error_ticks`; `fairlattice_error_scores`.
 #' @references Mantel N, Haenszel W (1959) J Nat Cancer Inst 22:719-748. Robins

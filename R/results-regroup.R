@@ -13,7 +13,7 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return With `apply`, a crosstab. Otherwise a list of class
 #'   `fairlattice_regrouping`: `steps` (`question`, `joined`), `small` (share of
-#'   small expected counts, before and after), `tests` (headline before and
+#'   small expected counts, 0-1, before and after), `tests` (headline before and
 #'   after), `mended`.
 #' @section Errors: `fairlattice_error_regroup` (`x` is not one table made from
 #'   records or counts, without `each` and

@@ -26,7 +26,8 @@
 #'   `expected` (scale of n), `residual`, `pearson_residual`,
 #'   `adjusted_residual`, `p`, `p_corrected`, `contribution` ((O - E)^2 / E),
 #'   `share_of_statistic`, `mark` ("more", "fewer" or ""), `critical`. Cells of
-#'   empty rows or columns are `NA`.
+#'   empty rows or columns are `NA`. Units: adjusted residuals in standard
+#'   errors, p-values and `share_of_statistic` 0-1.
 #' @references Haberman SJ (1973) Biometrics 29:205-220. Holm S (1979) Scand J
 #'   Statist 6:65-70. Benjamini Y, Hochberg Y (1995) J Roy Statist Soc B
 #'   57:289-300.

@@ -30,7 +30,9 @@
 #' @return Data frame, one row a figure: `each`, `outcome`, `compared`,
 #'   `reference`, `figure`, `estimate`, `se` (of the log for ratios), `low`,
 #'   `high`, `note`; the figures being those above, and `share`,
-#'   `share_reference`, `z`, `p`, `p_more`, `p_fewer`.
+#'   `share_reference`, `z`, `p`, `p_more`, `p_fewer`. Units: shares 0-1 and
+#'   their differences -1 to 1 (not points), ratios 0 and up, p-values 0-1, and
+#'   `needed` in respondents.
 #' @section Errors: `fairlattice_error_answer`, `fairlattice_error_ticks`.
 #' @references Woolf B (1955) Ann Hum Genet 19:251-253. Newcombe RG (1998)
 #'   Statist Med 17:873-890. Cornfield J (1956) Proc Third Berkeley Symp

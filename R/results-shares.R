@@ -21,7 +21,7 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `n`
 #'   (respondents), `weighted`, `share` (0-1; `NA` on an empty base), `low`,
-#'   `high`, `base` (unweighted respondents that the percentage is of),
+#'   `high` (0-1), `base` (unweighted respondents that the percentage is of),
 #'   `base_weighted`.
 #' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212. Korn EL,
 #'   Graubard BI (1998) Survey Methodology 24:193-201. Clopper CJ, Pearson ES

@@ -51,7 +51,8 @@
 #'   `measure`, `explains` ("across": across explains down; "down"; or "both",
 #'   symmetric), `estimate`, `se`, `low`, `high`, `p` (test of zero), `interval`
 #'   (how it was made), `shown` (whether it is among those shown first), `note`
-#'   (why a figure is missing, or how to read it).
+#'   (why a figure is missing, or how to read it). Units: each measure in its
+#'   own range ([measures_known()] tells it), p-values 0-1.
 #' @section Errors: `fairlattice_error_measure`, `fairlattice_error_scores`,
 #'   `fairlattice_error_bootstrap`.
 #' @references Goodman LA, Kruskal WH (1972) J Amer Statist Assoc 67:415-421

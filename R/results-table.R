@@ -79,6 +79,7 @@ layers_frame <- function(x) {
 #'   `expected` (scale of n), residuals, `p`, `p_corrected`, `contribution`,
 #'   `share_of_statistic`, `mark`. Layers: `each`, `n`, `weighted`, `effective`,
 #'   `test`, `statistic`, `df`, `df_error`, `p`, `cramers_v`, `low`, `high`.
+#'   Units beyond the percentages: p-values, V and its interval 0-1.
 #' @export
 #' @examples
 #' table <- crosstab(demo_records(), down = heating, across = island)
@@ -112,6 +113,6 @@ glance.fairlattice_crosstab <- function(x, ...) {
 # What a table is called when no title was given.
 table_title <- function(x) {
   facts <- facts_of(x)
-  if (!has(x, "across") || has(x, "statements")) return(facts$down$label)
+  if (!has(x, "pair")) return(facts$down$label)
   words("title", down = facts$down$label, across = facts$across$label)
 }

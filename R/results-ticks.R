@@ -16,7 +16,7 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame: `each`, `item` (and `by`, with ticks on both sides),
 #'   `test`, `statistic`, `df`, `df_error`, `p`, `p_corrected`, `cramers_v`,
-#'   `low`, `high`, `note`.
+#'   `low`, `high`, `note`. Units: p-values, V and its interval 0-1.
 #' @references Bilder CR, Loughin TM (2004) Biometrics 60:241-248. Thomas DR,
 #'   Decady YJ (2004) Int J Testing 4:43-59.
 #' @section Errors: `fairlattice_error_class` (`x` is no table),

@@ -62,11 +62,12 @@ test_line <- function(test, alpha, figures = test_figures(test)) {
   if (told) line else sprintf("%s (%s)", line, in_words(test$note))
 }
 
-# Whether a question's answers depart from given shares.
-goodness_line <- function(test, alpha) {
+# The headline of a kind that has its own sentences for it: what was found, and
+# what was not.
+own_headline <- function(codes, test, alpha) {
   if (is.na(test$p)) return(words("no_test_line", reason = test$note))
-  words(if (rejects(test, alpha)) "goodness_rejected" else
-          "goodness_not_rejected", figures = test_figures(test), alpha = alpha)
+  words(codes[[if (rejects(test, alpha)) 1L else 2L]],
+        figures = test_figures(test), alpha = alpha)
 }
 
 # Of two ordered questions the trend stands beside the headline.
@@ -154,9 +155,8 @@ base_line <- function(x, layout = layout_of(x)) {
   if (!has(x, "across")) percent <- "total"
   if (!has(x, "answers"))
     percent <- if (has(x, "across")) "mean" else "mean_alone"
-  if (has(x, "statements")) percent <- "statements"
   question <- if (percent == "row") facts$down else facts$across
-  line <- words(paste0("base.", percent), question = question$label,
+  line <- words(says(x, "base") %||% paste0("base.", percent), question = question$label,
                 ticks = question$ticks)
   if (is_weighted(x) && (percent != "none" || "weighted" %in% layout$show))
     words("weighted_by", text = line, weight = facts$design$weight) else line
@@ -195,13 +195,6 @@ source_shown <- function(x, layout, by_default) {
   if (is.character(asked)) asked else if (asked) source_line(x, guards(layout))
 }
 
-# Whether statements are answered alike.
-statements_line <- function(test, alpha) {
-  if (is.na(test$p)) return(words("no_test_line", reason = test$note))
-  words(if (rejects(test, alpha)) "statements_differ" else "statements_alike",
-        figures = test_figures(test))
-}
-
 # What a mark means, and by which rule it is given.
 key_line <- function(x, layer, cells, test) {
   if (is.na(cells$critical)) return(NULL)
@@ -209,12 +202,8 @@ key_line <- function(x, layer, cells, test) {
                 correction = x$choices$correction,
                 cells = layer_compared(layer), alpha = x$choices$alpha)
   any_marked <- any(cells$mark != "")
-  if (has(x, "statements"))
-    return(words(if (any_marked) "key_statements" else "key_statements_none",
-                 rule = rule))
-  if (has(x, "given_shares"))
-    return(words(if (any_marked) "key_given" else "key_given_none",
-                 rule = rule))
+  own <- says(x, "key")
+  if (!is.null(own)) return(words(own[[if (any_marked) 1L else 2L]], rule = rule))
   words(if (any_marked) "key_marked" else if (rejects(test, x$choices$alpha))
           "key_spread" else "key_none", rule = rule)
 }

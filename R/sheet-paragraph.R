@@ -54,7 +54,7 @@ paragraph_of <- function(x, k, style) {
                  if (full && !is.null(test$why) && !is.na(test$p))
                    words("test_chosen", reason = test$why),
                  if (full) trend_sentence(x, tests),
-                 if (!has(x, "statements")) strength_sentence(x, k, full),
+                 if (has(x, "pair")) strength_sentence(x, k, full),
                  if (!has(x, "answers")) means_sentence(x, layer) else
                    where_sentences(x, k, test, full),
                  if (!is.na(test$p)) caveat_sentences(x, test, cautions),
@@ -72,8 +72,7 @@ paragraphs_with <- function(x, style = "short") {
 # The null hypothesis, and whether it is rejected.
 decision_sentence <- function(x, layer, test) {
   facts <- facts_of(x)
-  null <- words(if (has(x, "given_shares")) "null_given" else
-                  if (has(x, "statements")) "null_statements" else
+  null <- words(says(x, "null") %||%
                   if (test$test == "equal_means") "null_means" else
                     if (is_symmetry(test)) "null_symmetric" else
                       "null_unrelated", down = facts$down$label,
@@ -146,12 +145,7 @@ who_sentence <- function(x, layer, full) {
     return(paste(c(words("who_answered", within = within_words(facts, layer),
                          n = layer$base$n, design = design_words,
                          left = left_words), base), collapse = " "))
-  if (has(x, "statements"))
-    return(paste(c(words("who_statements", down = facts$down$label,
-                         within = within_words(facts, layer),
-                         n = layer$base$n, design = design_words,
-                         left = left_words), base), collapse = " "))
-  who <- words("who_compared", down = facts$down$label,
+  who <- words(says(x, "who") %||% "who_compared", down = facts$down$label,
                across = facts$across$label, within = within_words(facts, layer),
                n = layer$base$n, design = design_words, left = left_words)
   paste(c(who, base), collapse = " ")

@@ -70,7 +70,7 @@ lines_under <- function(x, k, grid, layout) {
              words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
        tests = if (told_of("headline", "usual")) headline_lines(x, layer, tests, alpha),
-       strength = if (told_of("usual") && has(x, "across") && !has(x, "statements"))
+       strength = if (told_of("usual") && has(x, "pair"))
          c(strength_lines(x, k), item_lines(items_of(x)[[k]])),
        reference = if (told_of("all") && !has(x, "statements"))
          reference_line(x, tests),
@@ -108,8 +108,8 @@ not_at_front <- function(found, codes) {
 # trend of two ordered ones.
 headline_lines <- function(x, layer, tests, alpha) {
   test <- headline_of(tests)
-  if (has(x, "given_shares")) return(goodness_line(test, alpha))
-  if (has(x, "statements")) return(statements_line(test, alpha))
+  own <- says(x, "headline")
+  if (!is.null(own)) return(own_headline(own, test, alpha))
   if (!has(x, "across")) return(NULL)
   facts <- facts_of(x)
   c(test_line(test, alpha, figures_told(layer, test)),
@@ -181,8 +181,7 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   columns <-
     split_lines(across, if (several && layout$stack == "beside" || alone) names)
   columns$spanner <- rep("", length(columns$role))
-  # the title says what statements are about
-  if (has(x, "across") && !has(x, "statements"))
+  if (has(x, "pair"))
     columns$spanner[columns$role %in% c("answer", "net")] <-
       facts_of(x)$across$label
   if (!has(x, "across") && !alone)

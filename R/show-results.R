@@ -134,17 +134,20 @@ parts_of.fairlattice_tests <- function(x, width = Inf, ...) {
   }
   name <- name_of("test", data$test)
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
-  columns <- list(ifelse(is.na(column_or_na("each")), "", column_or_na("each")), name,
-                  ifelse(column_or_na("headline") %in% TRUE, words("column.headline"),
-                         ""), bare(data$statistic, format_number),
-                  bare(data$df, format_df), bare(column_or_na("df_error"), format_df),
-                  bare_p(data$p), bare(column_or_na("base"), format_count))
+  each <- column_or_na("each")
+  headline <- column_or_na("headline") %in% TRUE
+  columns <- list(ifelse(is.na(each), "", each), name,
+                  ifelse(headline, words("column.headline"), ""),
+                  bare(data$statistic, format_number), bare(data$df, format_df),
+                  bare(column_or_na("df_error"), format_df), bare_p(data$p),
+                  bare(column_or_na("base"), format_count))
   names(columns) <- c("", words("column.test"), " ", words("column.statistic"),
                       "df", words("column.df_error"), "p", "n")
   kept <- vapply(columns, function(column) any(nzchar(column)), NA)
   said <- unlist(lapply(c("why", "note"), function(what) {
     text <- column_or_na(what)
-    unique(sprintf("%s: %s", name[!is.na(text)], text[!is.na(text)]))
+    there <- !is.na(text)
+    unique(words(paste0("test_", what), name = name[there], text = text[there]))
   }))
   if (!nrow(data)) return(in_parts(said_part(words("nothing_to_say"))))
   in_parts(columns_part(columns[kept], left = (seq_along(columns) <= 3L)[kept],

@@ -9,21 +9,27 @@
 #   strength    a measure of association
 #   residuals   cells set against what would be expected
 #   given_shares   shares that a question alone is held against
+#   pair        rows and columns are two questions, which title and heads name
 #   statements  its rows are questions with the same answers, of the same people
+#
+# `says` names the sentences that a kind has in place of the usual ones: of the
+# null hypothesis, the headline (found and not found), the key of its marks (with
+# some and with none), the base of its percentages, and who is in it.
 #   records     records, or counts, from which more can be worked out
 
-new_table_kind <- function(..., layer = function(layer, tally) layer) {
-  list(has = c(...), layer = layer)
+new_table_kind <- function(..., layer = function(layer, tally) layer,
+                           says = list()) {
+  list(has = c(...), layer = layer, says = says)
 }
 
 table_kinds <- list(
-  crosstab = new_table_kind("across", "answers", "adds_up", "test", "strength",
-                            "residuals"),
-  ticks = new_table_kind("across", "answers", "test", "residuals",
+  crosstab = new_table_kind("across", "pair", "answers", "adds_up", "test",
+                            "strength", "residuals"),
+  ticks = new_table_kind("across", "pair", "answers", "test", "residuals",
                          layer = function(layer, tally) {
                            tick_layer(layer, tally)
                          }),
-  number = new_table_kind("across", "test", layer = function(layer, tally) {
+  number = new_table_kind("across", "pair", "test", layer = function(layer, tally) {
     number_layer(layer, tally)
   }),
   one_way = new_table_kind("answers", "adds_up"),
@@ -34,11 +40,20 @@ table_kinds <- list(
     number_layer(layer, tally)
   }),
   given = new_table_kind("answers", "adds_up", "test", "residuals",
-                         "given_shares"),
+                         "given_shares",
+                         says = list(null = "null_given",
+                                     headline = c("goodness_rejected",
+                                                  "goodness_not_rejected"),
+                                     key = c("key_given", "key_given_none"))),
   battery = new_table_kind("across", "answers", "test", "residuals",
                            "statements", layer = function(layer, tally) {
                              battery_layer(layer)
-                           })
+                           }, says = list(
+                             null = "null_statements",
+                             headline = c("statements_differ",
+                                          "statements_alike"),
+                             key = c("key_statements", "key_statements_none"),
+                             base = "base.statements", who = "who_statements"))
 )
 
 # By the questions of a table as its tally, or its facts, have them.
@@ -61,11 +76,17 @@ has <- function(x, ...) {
 }
 
 what_it_has <- function(x) {
+  c(kind_of_table(x)$has, if (!is.null(x$tally)) "records")
+}
+
+kind_of_table <- function(x) {
   sides <- if (is.null(x$tally)) x$facts else x$tally
   given <- !is.null(x$layers[[1L]]$given) || !is.null(x$facts$down$shares)
-  c(table_kinds[[kind_of(sides$down, sides$across, given)]]$has,
-    if (!is.null(x$tally)) "records")
+  table_kinds[[kind_of(sides$down, sides$across, given)]]
 }
+
+# The code of what a kind says in its own words; NULL where it says the usual.
+says <- function(x, what) kind_of_table(x)$says[[what]]
 
 # A layer as its kind of table has it.
 layer_of_kind <- function(layer, tally) {

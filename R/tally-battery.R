@@ -38,12 +38,10 @@ tally_battery <- function(survey, name, across, each, call) {
   cells <- list2DF(do.call(Map, c(list(c), cells)))
   cells$records <- 0
   # every record once: with the first statement, or the reason why there is none
-  first <- Reduce(function(found, k) ifelse(found == 0L & codes[[k]] > 0L, k,
-                                            found),
-                  seq_along(codes), rep(0L, length(asked)))
-  answer <- vapply(seq_along(first), function(i) {
-    if (first[i]) codes[[first[i]]][i] else 0L
-  }, 0L)
+  given <- do.call(cbind, codes)
+  first <- rep(0L, nrow(given))
+  for (k in rev(seq_along(codes))) first[given[, k] > 0L] <- k
+  answer <- given[cbind(seq_along(first), pmax(first, 1L))]
   none <- length(battery$statements) + as.integer(asked) - 1L
   none[is.na(none)] <- 0L
   records <- statement_sums(survey, questions,

@@ -340,6 +340,29 @@ add_design <- function(survey, stratum, cluster, sampled) {
   survey
 }
 
+# Without named clusters every record of the sample becomes one.
+respondents_as_clusters <- function(survey, call) {
+  if (!is.null(survey$count)) {
+    stop_input(c(tells("records_stand_several_respondents_count"),
+                 i = tells("name_clusters_give_one_record")), "replicates",
+               call = call)
+  }
+  out <- survey$reasons$code %in%
+         c("no_weight", "no_stratum", "no_cluster", "no_count")
+  sampled <- if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else
+    !survey$aside %in% which(out)
+  unit <- survey$unit %||% rep(1L, nrow(survey$data))
+  units <- survey$design$units[unit[sampled], , drop = FALSE]
+  units$cluster <- as.character(which(sampled))
+  units$sampled <- 1
+  rownames(units) <- NULL
+  survey$design$units <- units
+  survey$design$clustered <- TRUE
+  survey$unit <-
+    replace(rep(1L, nrow(survey$data)), sampled, seq_len(sum(sampled)))
+  survey
+}
+
 # In radix order: the same units in the same order on every machine, whatever
 # its language.
 labels_among <- function(x, rows) {

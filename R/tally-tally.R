@@ -67,57 +67,6 @@ tally_columns <- function(survey, down, across, each, call) {
             tally_facts(survey, answers))
 }
 
-# The sums of every combination of answers that occurs in a design unit; an
-# answer of 0 is none.
-tally_records <- function(survey, answers, questions) {
-  size <- function(side) length(questions[[side]]$levels)
-  tally_kernel(down = answers$down, across = answers$across,
-               each = answers$each, unit = survey$unit, weight = survey$weight,
-               count = survey$count, aside = survey$aside,
-               down_answers = size("down"), across_answers = size("across"),
-               each_answers = size("each"), units = nrow(survey$design$units),
-               threads = setting("threads"))
-}
-
-# One number a cell, in the order of design unit, each, across and down; `sizes`
-# has how many answers each question has, none counted.
-cell_key <- function(codes, sizes, unit = 1) {
-  codes$down +
-    sizes[["down"]] *
-      (codes$across +
-         sizes[["across"]] *
-           ((codes$each %||% 0L) + (sizes["each"] %|NA|% 1) * (unit - 1)))
-}
-
-# The same of records that stand for several: their sums, by cell.
-tally_groups <- function(survey, answers) {
-  inside <- which(if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else
-                    survey$aside == 0L)
-  code <- function(x) {
-    x <- if (is.null(x)) integer(length(inside)) else
-      as.integer(unclass(x))[inside]
-    replace(x, is.na(x) | x < 1L, 0L)
-  }
-  sides <-
-    list(down = answers$down, across = answers$across, each = answers[["each"]])
-  codes <- lapply(sides, code)
-  sizes <- vapply(sides, nlevels, 0L) + 1
-  unit <- (survey$unit %||% rep(1L, nrow(survey$data)))[inside]
-  key <- cell_key(codes, sizes, unit)
-  by_unit <- order(key, method = "radix")
-  new <- c(TRUE, diff(key[by_unit]) > 0)[seq_along(key)]
-  at <- replace(integer(length(key)), by_unit, cumsum(new))
-  first <- by_unit[new]
-  sum_of <- function(values) {
-    sum_by_cell_kernel(at, as.numeric(values)[inside], length(first))
-  }
-  sums <- survey$sums
-  list(unit = unit[first], down = codes$down[first],
-       across = codes$across[first], each = codes$each[first],
-       records = sum_of(sums$records), n = sum_of(sums$n),
-       w = sum_of(sums$w %||% sums$n), w2 = sum_of(sums$w2 %||% sums$n))
-}
-
 ready_key <- function(one) paste(one, collapse = "\r")
 
 # The tally of a table that was made ready; NULL where there is none.
@@ -139,39 +88,6 @@ ready_tally <- function(survey, down, across, each) {
             tally_facts(survey, answers))
 }
 
-# The records that are left out before they are tallied, by reason.
-aside_of <- function(survey) {
-  aside <- survey$reasons
-  aside$records <- if (is.null(survey$aside)) numeric(nrow(aside)) else
-    records_by(survey, survey$aside, nrow(aside))
-  if (is.null(survey$before)) aside else rbind(survey$before, aside)
-}
-
-# Sums of every replicate weight over the same cells. Replicates have no design
-# units.
-sum_replicates <- function(survey, answers, cells) {
-  code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
-  sizes <- vapply(answers, nlevels, 0L) + 1
-  codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
-  at <- match(cell_key(codes, sizes), cell_key(cells, sizes), 0L)
-  if (!is.null(survey$aside)) at[survey$aside > 0L] <- 0L
-  matrix(vapply(seq_along(survey$replicates), function(k) {
-    sums <- survey$sums$replicates[, k] %||%
-            (as.numeric(survey$data[[survey$replicates[k]]]) *
-               (survey$count %||% 1))
-    sum_by_cell_kernel(at, sums, nrow(cells))
-  }, numeric(nrow(cells))), nrow(cells))
-}
-
-new_tally <- function(questions, design, cells, aside, records, facts) {
-  if (sum(cells$records) + sum(aside$records) != records)
-    stop("internal: the account of records does not add up")
-  structure(list(down = questions$down, across = questions$across,
-                 each = questions$each, design = design, cells = cells,
-                 aside = aside, records = records, facts = facts),
-            class = "fairlattice_tally")
-}
-
 check_questions <- function(down, across, each, roles, call) {
   for (arg in c("down", "across")) if (is.null(get(arg))) {
     stop_input(tells("must_name_question", arg), "column_name", call = call)
@@ -191,33 +107,6 @@ check_questions <- function(down, across, each, roles, call) {
                    i = tells("name_a_question")), "same_column", call = call)
     }
   }
-}
-
-# What cautions need beyond the sums. Only the repeated records are looked at
-# again.
-tally_facts <- function(survey, answers) {
-  # ids that occur twice among those who are not set aside
-  again <- if (is.null(survey$aside)) survey$repeats else
-    survey$repeats[survey$aside[survey$repeats] == 0L]
-  id <- survey$repeat_id[match(again, survey$repeats)]
-  twice <- id %in% id[duplicated(id)]
-  again <- again[twice]
-  id <- id[twice]
-  facts <- list(
-    roles = survey$roles, notes = survey$notes, cut = survey$cut,
-    among = survey$among, source = survey$source,
-    repeated_ids = length(unique(id)), repeated_records = length(again),
-    differing_ids = 0L)
-  # of records elsewhere only how many there are is known
-  if (!is.null(survey$repeated) && !anyNA(survey$repeated))
-    facts[c("repeated_ids", "repeated_records")] <- as.list(survey$repeated)
-  if (length(again)) {
-    given <-
-      paste(as.integer(answers$down[again]), as.integer(answers$across[again]))
-    facts$differing_ids <-
-      sum(tapply(given, id, function(x) length(unique(x)) > 1L))
-  }
-  facts
 }
 
 #' Add two tallies
@@ -326,28 +215,6 @@ recode_cells <- function(tally, questions, units) {
   cells
 }
 
-# Sums of columns over groups, sorted by the groups (text in the same order on
-# every machine).
-sum_by <- function(data, by, columns) {
-  by_group <-
-    do.call(order, c(unname(as.list(data[by])), list(method = "radix")))
-  data <- data[by_group, , drop = FALSE]
-  if (!nrow(data)) return(data)
-  new <- rowSums(as.matrix(as.data.frame(lapply(data[by], function(x) {
-    x[is.na(x)] <- ""
-    c(TRUE, x[-1L] != x[-length(x)])
-  })))) > 0
-  out <- data[new, , drop = FALSE]
-  group <- cumsum(new)
-  sums <- lapply(data[columns], function(x) {
-    sum <- unname(rowsum(x, group))
-    if (is.matrix(x)) sum else as.vector(sum)
-  })
-  for (column in columns) out[[column]] <- sums[[column]]
-  rownames(out) <- NULL
-  out[names(data)]
-}
-
 # A tally of one question: across stands a single answer for everybody.
 tally_alone <- function(survey, name, call, each = NULL) {
   if (is_far(survey)) {
@@ -361,10 +228,6 @@ tally_alone <- function(survey, name, call, each = NULL) {
     structure(rep(1L, nrow(survey$data)), levels = "All", class = "factor")
   tally_columns(survey, name, everybody, each, call)
 }
-
-# The name of the question that everybody answers alike: a name that no column
-# has.
-everybody <- "\rall"
 
 everybody_question <- function() {
   describe_question(structure(integer(), levels = "All", class = "factor"),

@@ -1016,6 +1016,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.step.ticks = function(question, told) {
     sprintf("%s: Mehrfachantworten aus %s", question, list_some(told, 3L))
   },
+  desk.step.battery = function(question, told) {
+    sprintf("%s: Aussagen %s", question, list_some(told, 3L))
+  },
   desk.kind.answers = "Antworten",
   desk.kind.ordered = "geordnete Antworten",
   desk.kind.ticks = "Mehrfachantworten",
@@ -2182,18 +2185,22 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf(paste("Keine Zelle weicht von dem ab, was zu erwarten w\u00e4re, wenn alle",
                   "Aussagen gleich beantwortet w\u00fcrden (%s)"), rule)
   },
-  who_statements = function(down, within, n, design, left) {
+  who_statements = function(down, across, within, n, design, left) {
     sprintf("Die Aussagen zu %s%s haben %s %s beantwortet%s%s.", down, within,
             format_count(n), plural(n, "Person", "Personen"), design, left)
   },
-  statements_differ = function(figures) {
+  statements_differ = function(figures, alpha) {
     sprintf(paste("Die Aussagen werden nicht gleich beantwortet (statistisch",
                   "signifikant): %s."), figures)
   },
-  statements_alike = function(figures) {
+  statements_alike = function(figures, alpha) {
     sprintf(paste("Kein Hinweis darauf, dass die Aussagen verschieden beantwortet",
                   "werden: %s."), figures)
-  }
+  },
+
+  # ---- beside a test ----
+  test_why = function(name, text) sprintf("%s: weil %s", name, text),
+  test_note = function(name, text) sprintf("%s: %s", name, text)
 )
 
 scale_meaning_de <- function(name, x, d, a) {

@@ -1130,6 +1130,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.step.ticks = function(question, told) {
     sprintf("%s: tick-all question of %s", question, list_some(told, 3L))
   },
+  desk.step.battery = function(question, told) {
+    sprintf("%s: statements %s", question, list_some(told, 3L))
+  },
   desk.kind.answers = "answers",
   desk.kind.ordered = "ordered answers",
   desk.kind.ticks = "tick-all",
@@ -2069,18 +2072,22 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf(paste("No cell departs from what is expected if all statements were",
                   "answered alike (%s)"), rule)
   },
-  who_statements = function(down, within, n, design, left) {
+  who_statements = function(down, across, within, n, design, left) {
     sprintf("The statements of %s%s were answered by %s %s%s%s.", down, within,
             format_count(n), plural(n, "respondent"), design, left)
   },
-  statements_differ = function(figures) {
+  statements_differ = function(figures, alpha) {
     sprintf(paste("The statements are not answered alike (statistically",
                   "significant): %s."), figures)
   },
-  statements_alike = function(figures) {
+  statements_alike = function(figures, alpha) {
     sprintf(paste("No evidence that the statements are answered differently:",
                   "%s."), figures)
-  }
+  },
+
+  # ---- beside a test ----
+  test_why = function(name, text) sprintf("%s: %s", name, text),
+  test_note = function(name, text) sprintf("%s: %s", name, text)
 )
 
 # ---- sentences that several measures share ----

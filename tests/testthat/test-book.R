@@ -13,7 +13,7 @@ test_that("the contents of the demo book are these", {
   expect_identical(cli::ansi_strip(printed),
                    readLines(test_path("fixtures", "veyra-book.txt"),
                              encoding = "UTF-8"))
-  expect_identical(vapply(demo_book$tables, function(one) one$number, 0L), 1:18)
+  expect_identical(vapply(demo_book$tables, function(one) one$number, 0L), 1:19)
 })
 
 test_that("every figure of a book is that of the single table", {
@@ -218,7 +218,7 @@ test_that("a book comes back from the cache, and a spoilt one is made anew", {
   expect_identical(unique(dirname(vapply(moved$outputs, `[[`, "", "file"))),
                    elsewhere)
   # other records, another part or another option is another book
-  cat("V9999999,1,N01,1,40,1,1,1,1,1,1,1,1,1,1,1,1,,,,,,\n",
+  cat("V9999999,1,N01,1,40,1,1,1,1,1,1,1,1,1,1,1,1,,,,,,,1,1,1,1\n",
       file = file.path(folder, "veyra.csv"), append = TRUE)
   expect_identical(book(path, only = "chapter 1", cache = cache)["ferry", "mode"]$tally$records,
                    first["ferry", "mode"]$tally$records + 1)
@@ -236,12 +236,12 @@ test_that("the command makes what the plan says, and its status says what failed
   check <- call_main("plan", plan, "--check")
   expect_identical(check$status, 0L)
   expect_match(check$out,
-               "18 tables in 4 chapters.*veyra-tables.xlsx \\(tables\\)")
+               "19 tables in 4 chapters.*veyra-tables.xlsx \\(tables\\)")
   out <- file.path(folder, c("b.md", "b.json", "site/"))
   run <- call_main("book", plan, "--only", "chapter 4", "--fresh", "--out",
                    out[1], "--out", out[2], "--out", out[3])
   expect_identical(run$status, 0L)
-  expect_match(run$out, "17 +Years lived on the isles")
+  expect_match(run$out, "18 +Years lived on the isles")
   expect_setequal(list.files(out[3]), c("index.html", "chapter-1.html"))
   index <- paste(readLines(file.path(out[3], "index.html")), collapse = "")
   links <-

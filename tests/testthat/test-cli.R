@@ -144,7 +144,8 @@ test_that("every command has help with an example that runs", {
                     regmatches(example,
                                gregexpr("'[^']*'|[^ ']+('[^']*')?", example))[[1]])
       if (name == "book") words <- c(words, "--fresh")
-      expect_identical(call_main(words)$status, 0L, info = example)
+      called <- call_main(words)
+      expect_identical(called$status, 0L, info = paste(example, called$err))
     }
   }
 })

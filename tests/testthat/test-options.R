@@ -188,6 +188,8 @@ test_that("every option of the crosstab is heard", {
                                         of = of(
                                           "--down", "reason_work", "--across",
                                           "island", "--down", "reasons")),
+                 `--battery` = with_words("say=say_ferry,say_homes",
+                                          of = of("--down", "say")),
                  `--split` = with_words("ways=;",
                                         of = of(
                                           "--down", "ways", "--across",
@@ -316,6 +318,7 @@ test_that("every option of the other commands is heard", {
          `--retitle` = with_words("ferry=Content with it"),
          `--ticks` = with_words("reasons=reason_work,reason_housing",
                                 "--question", "reasons"),
+         `--battery` = with_words("say=say_ferry,say_homes"),
          `--split` = with_words("ways=;",
                                 of = c(file, "--to", "island", "--question",
                                        "ferry,ways"))))
@@ -411,6 +414,8 @@ test_that("every argument of every function is heard", {
   # where they need different calls
   walk <- list(
     among = list(quote(among(survey, age > 40)), base = "older"),
+    battery = list(quote(battery(data, say = c(say_ferry, say_homes))),
+                   label = "Sayings"),
     band = list(quote(band(data, age, breaks = c(18, 40))), n = 3, width = 10,
                 labels = c("x", "y"), closed = "right", least = 2000,
                 into = "bands"),

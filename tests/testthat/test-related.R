@@ -92,6 +92,19 @@ test_that("what cannot be is refused, and the picture is drawn", {
   expect_match(paste(readLines(page), collapse = ""), "data:image/svg")
 })
 
+test_that("titles that begin alike are told apart by their ends", {
+  titles <- paste("What residents of the isles say:",
+                  c("the council listens to us", "homes can be afforded here",
+                    "homes can be afforded here"))
+  short <- told_apart(c("Island", titles), 26L)
+  expect_identical(anyDuplicated(short), 0L)
+  expect_match(short[2], "^\u2026.*listens to us$")
+  expect_true(all(nchar(short[1:3]) <= 26))
+  survey <- demo_records(300)
+  found <- related(survey, questions = c(say_council, say_ferry, say_homes, say_future))
+  expect_s3_class(ggplot2::autoplot(found), "ggplot")
+})
+
 test_that("the command says the same", {
   run <- call_main("related", demo_file("veyra.csv"), "--to", "island",
                    "--weight", "weight", "--cluster", "settlement",
