@@ -151,13 +151,18 @@ related_options <- function() {
       one("--to", "NAME", "the question that all others are set against (default: all pairs)"),
       several("--question", "NAME", "only these questions (may be given again, or with commas)"),
       one("--among", "CONDITION", "keep a part of the sample, such as \"age >= 18\""),
-      one("--nearly", "NUMBER", "pairs of which one says so much of the other are set apart (default 0.95)",
+      one("--nearly", "NUMBER",
+          "pairs of which one says so much of the other are set apart (default 0.95)",
           number = TRUE),
-      one("--alpha", "NUMBER", "level of intervals and of the corrected p (default 0.05)", number = TRUE),
+      one("--alpha", "NUMBER",
+          "level of intervals and of the corrected p (default 0.05)",
+          number = TRUE),
       out_option("write what is found")),
     design_options(), sample_options()[1:2],
     # scores, nets and sparse tables are of single tables
-    Filter(function(option) !option$flag %in% c("--score", "--net", "--subdivide"), question_options()),
+    Filter(function(option) {
+      !option$flag %in% c("--score", "--net", "--subdivide")
+    }, question_options()),
     source_options(), file_options())
 }
 

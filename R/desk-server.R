@@ -162,7 +162,8 @@ window_of <- function(desk, body) {
 works_elsewhere <- function(desk, id) {
   others <- Filter(function(one) one$id != id && !is.null(one$now$down),
                    as.list(desk$windows))
-  others <- others[order(vapply(others, function(one) as.numeric(one$at %||% 0), 0), decreasing = TRUE)]
+  at <- vapply(others, function(one) as.numeric(one$at %||% 0), 0)
+  others <- others[order(at, decreasing = TRUE)]
   titles <- vapply(others, function(one) title_of_work(desk$store, one$now), "")
   as.list(stats::setNames(titles, vapply(others, function(one) one$id, "")))
 }
@@ -221,8 +222,10 @@ answer_act <- function(desk, body) {
   desk$windows[[window$id]] <-
     window[c("id", "now", "past", "coming", "open", "at")]
   marks <- lapply(parts, rlang::hash)
-  news <- names(parts)[!vapply(names(parts), function(name) identical(body$have[[name]], marks[[name]]), NA)]
-  list(parts = parts[news], marks = marks,
+  known <- vapply(names(parts), function(name) {
+    identical(body$have[[name]], marks[[name]])
+  }, NA)
+  list(parts = parts[!known], marks = marks,
        said = said_of_act(desk$store, window, act))
 }
 

@@ -5,7 +5,9 @@
 # and the gradient of p_ij - p_ji over the cells of P.
 pairs_of_change <- function(P) {
   answers <- union(rownames(P), colnames(P))
-  answers <- answers[order(pmin(match(answers, rownames(P)), match(answers, colnames(P)), na.rm = TRUE))]
+  at <- pmin(match(answers, rownames(P)), match(answers, colnames(P)),
+             na.rm = TRUE)
+  answers <- answers[order(at)]
   at <- utils::combn(length(answers), 2L)
   place <- function(i, j) {
     match(answers[i], rownames(P)) +

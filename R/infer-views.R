@@ -90,7 +90,9 @@ flip <- function(x, ...) {
   tally <- x$tally
   tally[c("down", "across")] <- tally[c("across", "down")]
   tally$cells[c("down", "across")] <- tally$cells[c("across", "down")]
-  tally$cells <- tally$cells[order(tally$cells$unit, tally$cells$each, tally$cells$across, tally$cells$down), ]
+  by_cell <- do.call(order, unname(as.list(
+    tally$cells[c("unit", "each", "across", "down")])))
+  tally$cells <- tally$cells[by_cell, ]
   rownames(tally$cells) <- NULL
   out <- new_crosstab(tally, flip_choices(x$choices))
   out$layout <- flip_layout(x$layout)

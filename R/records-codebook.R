@@ -48,7 +48,8 @@ read_schema <- function(path, call) {
 parse_yaml <- function(text, stop_codebook, handlers = NULL) {
   if (!validUTF8(text)) stop_codebook(tells("codebook_is_not_utf_8"))
   if (nchar(text, "bytes") > 2e7) stop_codebook(tells("larger_20_mb"))
-  bare <- gsub("\"(?:[^\"\\\\]|\\\\.)*\"|'[^']*'", "\"\"", text, perl = TRUE) # what stands in quotes is text
+  # what stands in quotes is text
+  bare <- gsub("\"(?:[^\"\\\\]|\\\\.)*\"|'[^']*'", "\"\"", text, perl = TRUE)
   if (grepl("(?m)(?:^|[\\s:,\\[{-])[*][^\\s,\\]}]+\\s*(?:$|[,\\]}])", bare,
             perl = TRUE)) stop_codebook(tells("aliases_name_not_read_write"))
   # a tag stands where a value begins; elsewhere ! is part of a text, such as a

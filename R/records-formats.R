@@ -360,7 +360,8 @@ json_records <- function(data, file, call) {
   }
   if (anyNA(names(data)) || any(!nzchar(names(data))))
     stop_input(tells("key_no_name", file), "file", path = file, call = call)
-  nested <- names(data)[!vapply(data, is.atomic, NA) | vapply(data, function(x) !is.null(dim(x)), NA)]
+  plain <- vapply(data, function(x) is.atomic(x) && is.null(dim(x)), NA)
+  nested <- names(data)[!plain]
   if (length(nested))
     stop_input(tells("holds_lists_objects_not_single", file, nested[1L]),
                "file", path = file, call = call)

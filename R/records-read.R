@@ -197,7 +197,10 @@ bind_parts <- function(parts, files, call) {
   }
   kinds <-
     vapply(parts, function(part) kind(part$data), character(length(columns)))
-  mixed <- columns[apply(matrix(kinds, length(columns)), 1L, function(row) length(unique(row)) > 1L)]
+  several <- apply(matrix(kinds, length(columns)), 1L, function(row) {
+    length(unique(row)) > 1L
+  })
+  mixed <- columns[several]
   frames <- lapply(parts, function(part) {
     part$data[mixed] <- lapply(part$data[mixed], as.character)
     part$data[columns]

@@ -46,7 +46,8 @@ waves_long <- function(x, questions, sep = "_", wave = "wave", ...) {
     answered <-
       Reduce(`|`, lapply(asked, function(column) !is.na(as.character(column))))
     names(asked) <- questions
-    cbind(rest, stats::setNames(data.frame(rep(which, nrow(x))), wave), asked)[answered, , drop = FALSE]
+    of_wave <- stats::setNames(data.frame(rep(which, nrow(x))), wave)
+    cbind(rest, of_wave, asked)[answered, , drop = FALSE]
   })
   check_same_answers(parts, questions, call)
   out <- do.call(rbind,

@@ -18,7 +18,8 @@ banner_sheet <- function(x, each) {
   laid <- function(table) if (!is.null(table)) replace(table, "layout", list(x$layout))
   # all blocks have the bases that any of them needs
   bases <- lapply(tables_in(x), function(table) layout_of(laid(table))$bases)
-  x$layout <- replace(as.list(x$layout), "bases", list(bases[[which.max(lengths(bases))]]))
+  x$layout <- as.list(x$layout)
+  x$layout["bases"] <- list(bases[[which.max(lengths(bases))]])
   if (all_alone(x)) # what each of them shows by itself
     x$layout$show <- x$layout$show %||%
       Reduce(intersect, lapply(tables_in(x), function(table) layout_of(table)$show))
@@ -26,16 +27,23 @@ banner_sheet <- function(x, each) {
   layout$marks <- marks_asked(as.list(x$layout)) # a number down, the first, may have none
   layout$overlap <- !is.null(x$columns)
   rows <- Map(function(tables, total, columns) {
-    banner_row(lapply(tables, laid), laid(total), each, replace(layout, "columns", list(columns)))
+    layout["columns"] <- list(columns)
+    banner_row(lapply(tables, laid), laid(total), each, layout)
   }, x$tables, x$totals, x$columns %||% vector("list", length(x$tables)))
-  grids <- lapply(rows, function(row) bind_beside(filled_in(row$grids, lapply(rows, `[[`, "grids"))))
-  grid <- if (length(rows) == 1L) grids[[1L]] else bind_below(grids, vapply(x$totals, table_title, ""))
+  of_rows <- lapply(rows, `[[`, "grids")
+  grids <- lapply(of_rows, function(own) bind_beside(filled_in(own, of_rows)))
   down <- vapply(x$totals, table_title, "")
-  c(list(title = numbered(layout$title %||% title_of_table(x), layout$number), number = layout$number, each = each,
-         layer = if (!is.na(each)) words("layer_title", each = facts$each$label, answer = each),
-         subtitle = layout$subtitle %||% c(banner_base_line(first, layout), all_in_words(facts$among)),
+  grid <- if (length(rows) == 1L) grids[[1L]] else bind_below(grids, down)
+  c(list(title = numbered(layout$title %||% title_of_table(x), layout$number),
+         number = layout$number, each = each,
+         layer = if (!is.na(each))
+           words("layer_title", each = facts$each$label, answer = each),
+         subtitle = layout$subtitle %||%
+                    c(banner_base_line(first, layout),
+                      all_in_words(facts$among)),
          corner = if (length(down) == 1L) down else ""),
-    grid[names(grid) != "key"], look_of(layout), banner_lines(rows, layout, x$skipped, grid$key))
+    grid[names(grid) != "key"], look_of(layout),
+    banner_lines(rows, layout, x$skipped, grid$key))
 }
 
 # One-way tables below each other: there is no question across, and no total
@@ -58,7 +66,8 @@ title_shown <- function(x) x$layout$title %||% title_of_table(x)
 banner_base_line <- function(table, layout) {
   if (!has(table, "across")) return(base_line(table, layout))
   line <- words(paste0("banner_base.", layout$percent %|NA|% "none"))
-  if (is_weighted(table)) words("weighted_by", text = line, weight = facts_of(table)$design$weight) else line
+  if (!is_weighted(table)) return(line)
+  words("weighted_by", text = line, weight = facts_of(table)$design$weight)
 }
 
 # The tables of one question down, beside each other: the grid of each and of
@@ -66,39 +75,47 @@ banner_base_line <- function(table, layout) {
 # are of.
 banner_row <- function(tables, total, each, layout) {
   block <- function(table) {
-    k <- if (!is.null(table)) match(each, vapply(table$layers, function(layer) layer$each, ""))
+    k <- if (!is.null(table))
+      match(each, vapply(table$layers, function(layer) layer$each, ""))
     if (length(k) && !is.na(k)) list(table = table, k = k)
   }
   blocks <- lapply(tables, block)
   there <- Filter(Negate(is.null), blocks)
   whole <- block(total)
   if (all(vapply(there, function(one) !has(one$table, "across"), NA))) {
-    grids <- lapply(there, function(one) grid_of(one$table, one$k, layout_of(one$table)))
+    grids <- lapply(there, function(one) {
+      grid_of(one$table, one$k, layout_of(one$table))
+    })
     return(list(grids = grids, blocks = there, whole = whole))
   }
   # letters run through all columns; those of lines are the same in every table
   columns <- vapply(blocks, function(one) {
-    if (is.null(one) || compared_side(layout) == "rows") 0L else ncol(one$table$layers[[one$k]]$n)
+    if (is.null(one) || compared_side(layout) == "rows") 0L else
+      ncol(one$table$layers[[one$k]]$n)
   }, 0L)
   found <- all_letters(layout, each, columns)
   # a total that one block withholds neither another nor the total column may
   # show
-  counts <- lapply(c(there, list(whole)), function(one) totals_of(one$table$layers[[one$k]]))
-  shared <- list(rows_withheld = if (isTRUE(layout$withhold_under > 0)) rows_withheld(counts, layout$withhold_under))
+  counts <- lapply(c(there, list(whole)), function(one) {
+    totals_of(one$table$layers[[one$k]])
+  })
+  shared <- list(rows_withheld = if (isTRUE(layout$withhold_under > 0))
+    rows_withheld(counts, layout$withhold_under))
   grids <- Map(function(one, before, letters, block) {
-    if (!is.null(one)) {
-      own <- utils::modifyList(layout_of(one$table), c(list(letters_before = before, letters_found = letters,
-                                                            block = block), shared))
-      grid_of(one$table, one$k, own, ends = FALSE)
-    }
+    if (is.null(one)) return(NULL)
+    in_row <- list(letters_before = before, letters_found = letters,
+                   block = block)
+    own <- utils::modifyList(layout_of(one$table), c(in_row, shared))
+    grid_of(one$table, one$k, own, ends = FALSE)
   }, blocks, cumsum(c(0L, columns))[seq_along(blocks)], found, seq_along(blocks))
   if (isFALSE(layout$total)) # without a total column
     return(list(grids = grids, blocks = there, whole = whole))
   total$layout$in_banner <- TRUE
-  whole_grid <- grid_of(total, whole$k, utils::modifyList(layout_of(total), shared))
-  if (layout$marks == "letters") whole_grid$letters <- array("", dim(whole_grid$value))
-  list(grids = c(grids, list(whole_grid)),
-       blocks = there, whole = whole)
+  whole_grid <-
+    grid_of(total, whole$k, utils::modifyList(layout_of(total), shared))
+  if (layout$marks == "letters")
+    whole_grid$letters <- array("", dim(whole_grid$value))
+  list(grids = c(grids, list(whole_grid)), blocks = there, whole = whole)
 }
 
 # Letters over all columns of a banner, where they are compared with each other:
@@ -110,7 +127,9 @@ all_letters <- function(layout, each, columns) {
   k <- match(each, vapply(x$layers, function(layer) layer$each, ""))
   found <- letter_grid(net_parts(x, k), layout, 0L)
   block <- rep(seq_along(columns), columns)
-  lapply(seq_along(columns), function(j) found[-nrow(found), which(block == j), drop = FALSE])
+  lapply(seq_along(columns), function(j) {
+    found[-nrow(found), which(block == j), drop = FALSE]
+  })
 }
 
 # Where a question would stand against itself its columns stay empty; columns
@@ -126,13 +145,16 @@ filled_in <- function(grids, rows) {
 
 empty_grid <- function(grid, columns) {
   blanks <- function(parts) {
-    lapply(empty_cell[intersect(names(empty_cell), names(parts))], matrix, nrow(grid$stub), nrow(columns))
+    there <- intersect(names(empty_cell), names(parts))
+    lapply(empty_cell[there], matrix, nrow(grid$stub), nrow(columns))
   }
-  c(list(stub = grid$stub, columns = columns), blanks(grid), list(inside = lapply(grid$inside, blanks)))
+  c(list(stub = grid$stub, columns = columns), blanks(grid),
+    list(inside = lapply(grid$inside, blanks)))
 }
 
 # What stands where nothing does.
-empty_cell <- list(value = NA_real_, kind = "", high = NA_real_, mark = "", peak = FALSE, letters = "")
+empty_cell <- list(value = NA_real_, kind = "", high = NA_real_, mark = "",
+                   peak = FALSE, letters = "")
 
 # Grids of the same lines.
 bind_beside <- function(grids) {
@@ -144,7 +166,9 @@ bind_beside <- function(grids) {
 # Grids of the same columns, each under the title of its question.
 bind_below <- function(grids, titles) {
   headed <- Map(function(grid, title) {
-    line <- replace(grid, "stub", list(list2DF(list(label = title, figure = "", role = "heading", at = NA_integer_))))
+    line <- grid
+    line$stub <- list2DF(list(label = title, figure = "", role = "heading",
+                              at = NA_integer_))
     bind_lines(list(empty_grid(line, grid$columns), grid))
   }, grids, titles)
   bind_lines(headed)
@@ -160,7 +184,10 @@ bind_lines <- function(grids) {
 bind_cells <- function(grids, bind) {
   together <- function(parts) {
     pieces <- intersect(names(empty_cell), names(parts[[1L]]))
-    stats::setNames(lapply(pieces, function(name) do.call(bind, lapply(parts, `[[`, name))), pieces)
+    bound <- lapply(pieces, function(name) {
+      do.call(bind, lapply(parts, `[[`, name))
+    })
+    stats::setNames(bound, pieces)
   }
   out <- utils::modifyList(grids[[1L]], together(grids))
   out$inside <- lapply(seq_along(grids[[1L]]$inside), function(j) {
@@ -174,41 +201,59 @@ bind_cells <- function(grids, bind) {
 # is true of all who answered the question down is said once.
 banner_lines <- function(rows, layout, skipped, hidden) {
   several <- length(rows) > 1L
-  found <- unlist(lapply(rows, function(row) lapply(row$blocks, block_lines, of_all = row$whole, layout, several)),
-                  recursive = FALSE)
-  whole <- lapply(rows, function(row) lines_under(row$whole$table, row$whole$k, list(mark = "", key = NULL), layout))
+  found <- unlist(lapply(rows, function(row) {
+    lapply(row$blocks, block_lines, of_all = row$whole, layout, several)
+  }), recursive = FALSE)
+  no_marks <- list(mark = "", key = NULL)
+  whole <- lapply(rows, function(row) {
+    lines_under(row$whole$table, row$whole$k, no_marks, layout)
+  })
   all <- function(name) unlist(lapply(found, `[[`, name))
   key <- unique(all("key"))
-  cautions <- do.call(rbind, c(lapply(whole, `[[`, "cautions"), lapply(found, `[[`, "cautions")))
+  if (layout$marks == "residuals" && length(key))
+    key <- words("banner_key", rules = key)
+  cautions <- do.call(rbind, lapply(c(whole, found), `[[`, "cautions"))
   cautions <- cautions[!duplicated(cautions), ]
-  list(key = c(if (layout$marks != "residuals") key else if (length(key)) words("banner_key", rules = key),
-               hidden),
-       tests = all("tests"), strength = NULL,
-       reference = all("reference"), cautions = cautions[order(match(cautions$severity, severities)), ],
+  account <- unlist(Map(function(row, lines) {
+    if (several && length(lines$account))
+      words("block_line", block = table_title(row$whole$table),
+            line = lines$account) else lines$account
+  }, rows, whole))
+  list(key = c(key, hidden), tests = all("tests"), strength = NULL,
+       reference = all("reference"),
+       cautions = cautions[order(match(cautions$severity, severities)), ],
        notes = unique(all("notes")), source = whole[[1L]]$source,
-       account = c(unlist(Map(function(row, lines) {
-         if (several && length(lines$account))
-           words("block_line", block = table_title(row$whole$table), line = lines$account) else
-           lines$account
-       }, rows, whole)), all("account"), if (length(skipped)) words("by_itself", questions = skipped)))
+       account = c(account, all("account"),
+                   if (length(skipped))
+                     words("by_itself", questions = skipped)))
 }
 
 # The lines of one table of a banner, without what is said of all who answered
 # the question down.
 block_lines <- function(block, of_all, layout, several) {
-  lines <- lines_under(block$table, block$k, list(mark = "", key = NULL), layout)
-  facts <- facts_of(block$table)
-  name <- if (several) table_title(block$table) else facts$across$label
-  named <- function(text) if (length(text)) words("block_line", block = name, line = text)
-  known <- cautions_of(of_all$table)
-  cautions <- lines$cautions[!lines$cautions$code %in% codes_in(c(known$whole, known$layers[[of_all$k]])), ]
-  cautions$text <- words("block_line", block = rep(name, nrow(cautions)), line = cautions$text)
-  lost <- of_all$table$layers[[of_all$k]]$base$n - block$table$layers[[block$k]]$base$n
+  lines <-
+    lines_under(block$table, block$k, list(mark = "", key = NULL), layout)
+  name <- if (several) table_title(block$table) else
+    facts_of(block$table)$across$label
+  named <- function(text) {
+    if (length(text)) words("block_line", block = name, line = text)
+  }
+  of_whole <- cautions_of(of_all$table)
+  known <- codes_in(c(of_whole$whole, of_whole$layers[[of_all$k]]))
+  cautions <- lines$cautions[!lines$cautions$code %in% known, ]
+  cautions$text <- words("block_line", block = rep(name, nrow(cautions)),
+                         line = cautions$text)
+  n_in <- function(one) one$table$layers[[one$k]]$base$n
+  lost <- n_in(of_all) - n_in(block)
+  own <- layout_of(block$table)
+  own["overlap"] <- list(layout$overlap)
   list(key = if (layout$marks == "residuals") block_key(block, name) else
-         marks_key(block$table, block$k, NULL, replace(layout_of(block$table), "overlap", layout$overlap), TRUE),
-       tests = named(c(lines$tests, lines$strength)), reference = named(lines$reference),
-       cautions = cautions, notes = lines$notes,
-       account = if (length(lines$account) && lost > 0) words("block_left_out", block = name, n = lost))
+         marks_key(block$table, block$k, NULL, own, TRUE),
+       tests = named(c(lines$tests, lines$strength)),
+       reference = named(lines$reference), cautions = cautions,
+       notes = lines$notes,
+       account = if (length(lines$account) && lost > 0)
+         words("block_left_out", block = name, n = lost))
 }
 
 codes_in <- function(cautions) vapply(cautions, function(one) one$what$code, "")
@@ -217,7 +262,10 @@ codes_in <- function(cautions) vapply(cautions, function(one) one$what$code, "")
 block_key <- function(block, name) {
   cells <- residuals_of(block$table)[[block$k]]
   if (!any(cells$mark != "")) return(NULL)
-  words("block_line", block = name,
-        line = words("marking_rule", critical = cells$critical, correction = block$table$choices$correction,
-                     cells = layer_compared(block$table$layers[[block$k]]), alpha = block$table$choices$alpha))
+  choices <- block$table$choices
+  rule <- words("marking_rule", critical = cells$critical,
+                correction = choices$correction,
+                cells = layer_compared(block$table$layers[[block$k]]),
+                alpha = choices$alpha)
+  words("block_line", block = name, line = rule)
 }

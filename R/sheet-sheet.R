@@ -75,7 +75,8 @@ lines_under <- function(x, k, grid, layout) {
        reference = if (told_of("all") && !has(x, "statements"))
          reference_line(x, tests),
        # what is true of the whole is said once, with the first layer
-       cautions = caution_lines(by_severity(if (told_of("usual")) c(if (k == 1L) told$whole, told$layers[[k]])), brief),
+       cautions = caution_lines(by_severity(if (told_of("usual"))
+         c(if (k == 1L) told$whole, told$layers[[k]])), brief),
        notes = c(if (asked("usual")) history_lines(x, layout$front_notes), layout$notes),
        # the number of records is rounded too
        account = if (asked("usual") && layout$round_to == 1) account_line(x, layer, brief),

@@ -49,7 +49,8 @@ head_rows <- function(sheet) {
   cells <- head_cells(sheet)
   deep <- max(cells$row + cells$rows - 1L)
   lapply(seq_len(deep), function(level) {
-    here <- cells[cells$row == level & cells$kind == "spanner" | level == deep & cells$kind != "spanner", ]
+    spans <- cells$kind == "spanner"
+    here <- cells[cells$row == level & spans | level == deep & !spans, ]
     covered <- unlist(Map(function(from, span) seq(from, length.out = span),
                           here$column, here$columns))
     free <- setdiff(0:nrow(sheet$columns), covered)

@@ -50,7 +50,8 @@ json_of <- function(x) {
       list(label = label, answers = as.list(answers))
     }, names(q$nets), q$nets)
     q["nets"] <- list(if (length(nets)) unname(nets)) # only where there are any
-    q <- q[!(names(q) == "nets" & !length(nets) | names(q) %in% c("scores", "headings", "shares") & !lengths(q))]
+    may_lack <- names(q) %in% c("scores", "headings", "shares") & !lengths(q)
+    q <- q[!(may_lack | names(q) == "nets" & !length(nets))]
     replace(q, "history", list(lapply(q$history, said_json)))
   }
   left <- facts$base$left_out

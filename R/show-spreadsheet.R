@@ -214,7 +214,8 @@ finish_sheet <- function(b, name, styled) {
   text <- cells$kind == "s"
   value <- cells$value
   value[text] <- string_numbers(b$book, visible(value[text]))
-  kind <- c(n = "", s = " t=\"s\"", f = "", t = " t=\"str\"")[match(cells$kind, c("n", "s", "f", "t"))]
+  marks <- c(n = "", s = " t=\"s\"", f = "", t = " t=\"str\"")
+  kind <- marks[match(cells$kind, names(marks))]
   xml <- paste0("<c r=\"", column_letters(cells$column), cells$row, "\"",
                 ifelse(is.na(style), "", paste0(" s=\"", style, "\"")),
                 ifelse(is.na(kind), "", kind),

@@ -174,7 +174,8 @@ columns_as_items <- function(survey, row, each, choices, call) {
     answers <- as_answers(survey$data[[question$name]], question$name, call)
     text <- levels(answers)[as.integer(answers)]
     inside <- if (is.null(question$items)) outer(text, shown, `==`) else
-      attr(answers, "ticked", exact = TRUE)[as.integer(answers), match(shown, question$items), drop = FALSE]
+      attr(answers, "ticked", exact = TRUE)[
+        as.integer(answers), match(shown, question$items), drop = FALSE]
     list(items = paste(question$label, shown, sep = ": "),
          inside = inside & !is.na(inside))
   })

@@ -64,7 +64,8 @@ layer_cells <- function(layer, tally) {
   if (!is.null(layer$cells)) return(layer$cells)
   place <- function(side, answers) {
     question <- tally[[side]]
-    c(0L, ifelse(question$missing, 0L, match(question$levels, answers, 0L)))[tally$cells[[side]] + 1L]
+    at <- match(question$levels, answers, 0L)
+    c(0L, ifelse(question$missing, 0L, at))[tally$cells[[side]] + 1L]
   }
   row <- place("down", answers_down(layer))
   column <- place("across", answers_across(layer))
