@@ -258,9 +258,9 @@ difference_of <- function(p1, n1, p2, n2, effect, df, alpha, scored) {
   se[df < 1] <- NA_real_
   flat <- is.na(se) | se <= 1e-12
   z <- ifelse(flat, NA_real_, (p1 - p2) / se)
-  interval <- if (scored)
-    score_interval(p1, n1, p2, n2, critical_t(alpha, df), effect) else
-    newcombe_interval(p1, n1, p2, n2, alpha)
+  t <- critical_t(alpha, df)
+  interval <- if (scored) score_interval(p1, n1, p2, n2, t, effect) else
+    newcombe_as_tested(p1, n1, p2, n2, z, t, alpha)
   # without a variance there is none
   if (scored) interval <- lapply(interval, replace, is.na(effect), NA_real_)
   note <- vector("list", length(z))

@@ -58,6 +58,19 @@ newcombe_interval <- function(p1, n1, p2, n2, alpha) {
        high = d + sqrt((one$high - p1)^2 + (p2 - two$low)^2))
 }
 
+# The same, but for differences of which it says otherwise than the test: theirs
+# is the interval that the test would not reject.
+newcombe_as_tested <- function(p1, n1, p2, n2, z, t, alpha) {
+  out <- newcombe_interval(p1, n1, p2, n2, alpha)
+  off <- which((out$low > 0 | out$high < 0) != (abs(z) > t))
+  if (!length(off)) return(out)
+  at <- function(x) rep_len(x, length(z))[off]
+  tested <- score_interval(p1[off], at(n1), p2[off], at(n2), at(t))
+  out$low[off] <- tested$low
+  out$high[off] <- tested$high
+  out
+}
+
 # All differences that the test with the constrained variance (Miettinen &
 # Nurminen 1985) would not reject, its variance times a design effect: at a
 # difference of 0 that is the variance with the pooled share, so the interval
@@ -103,17 +116,21 @@ constrained_shares <- function(p1, n1, p2, n2, at) {
 }
 
 # The noncentrality at which F on d1, d2 (d2 = Inf: chi-square / d1) is at most
-# `f` with probability `p`; 0 when even a noncentrality of 0 makes that less
-# probable, NA when it is beyond 10^12. On the root of the noncentrality the
-# normal quantile of that probability is all but a straight line, so a few
-# secant steps find it; a search between ends does when they do not.
-noncentrality_at <- function(f, d1, d2, p) {
-  if (noncentral_f_below(f, d1, d2, 0) <= p) return(0)
-  goal <- stats::qnorm(p)
+# `f` with the probability p(noncentrality); 0 when even a noncentrality of 0
+# makes that less probable, NA when it is beyond 10^12. On the root of the
+# noncentrality the normal quantile of that probability is all but a straight
+# line, so a few secant steps find it, from the end of equal tails of
+# `start_tail`; a search between ends does when they do not.
+noncentrality_at <- function(f, d1, d2, p, start_tail) {
+  if (noncentral_f_below(f, d1, d2, 0) <= p(0)) return(0)
+  off <- function(root) {
+    stats::qnorm(noncentral_f_below(f, d1, d2, root^2)) - stats::qnorm(p(root^2))
+  }
+  goal <- stats::qnorm(start_tail)
   x0 <- max(sqrt(f * d1) - 0.5 * goal, 0.05)
   x1 <- max(sqrt(f * d1) - 1.5 * goal, 0.1)
-  y0 <- quantile_off(x0, f, d1, d2, goal)
-  y1 <- quantile_off(x1, f, d1, d2, goal)
+  y0 <- off(x0)
+  y1 <- off(x1)
   for (step in 1:12) {
     if (!is.finite(y0) || !is.finite(y1) || y0 == y1) break
     new <- x1 - y1 * (x1 - x0) / (y1 - y0)
@@ -122,9 +139,9 @@ noncentrality_at <- function(f, d1, d2, p) {
     y0 <- y1
     x1 <- new
     if (abs(x1 - x0) <= 1e-10 * (1 + x1)) return(x1^2)
-    y1 <- quantile_off(x1, f, d1, d2, goal)
+    y1 <- off(x1)
   }
-  below <- function(ncp) noncentral_f_below(f, d1, d2, ncp) - p
+  below <- function(ncp) noncentral_f_below(f, d1, d2, ncp) - p(ncp)
   near <- 0
   far <- max(10, f * d1)
   while (below(far) > 0) {
@@ -135,8 +152,21 @@ noncentrality_at <- function(f, d1, d2, p) {
   stats::uniroot(below, c(near, far), tol = 1e-9 * far)$root
 }
 
-quantile_off <- function(root, f, d1, d2, goal) {
-  stats::qnorm(noncentral_f_below(f, d1, d2, root^2)) - goal
+# Both ends of the noncentrality, with unequal tails (Puza & O'Neill 2006): the
+# lower tail is a = (alpha/2) (power - alpha) / (1 - alpha), with the power of
+# the test at that noncentrality, so that it is 0 at 0 and alpha/2 far out. The
+# lower end is 0 exactly where the test does not reject. A statistic smaller than
+# in all but `alpha` of the tables without any association says no more than one
+# of that size.
+noncentral_ends <- function(f, d1, d2, alpha) {
+  critical <- stats::qf(1 - alpha, d1, d2)
+  tail <- function(ncp) {
+    power <- 1 - noncentral_f_below(critical, d1, d2, ncp)
+    alpha / 2 * not_negative(power - alpha) / (1 - alpha)
+  }
+  c(noncentrality_at(f, d1, d2, function(ncp) 1 - alpha + tail(ncp),
+                     1 - alpha / 2),
+    noncentrality_at(max(f, stats::qf(alpha, d1, d2)), d1, d2, tail, alpha / 2))
 }
 
 # P(F <= f). The series of stats::pf slows down and then fails to converge for
@@ -149,11 +179,37 @@ noncentral_f_below <- function(f, d1, d2, ncp) {
   stats::pf(f, d1, d2, ncp)
 }
 
+# An interval that leaves 0 exactly where the test does: `estimate` over
+# `se_null`, its standard error where 0 is true, is the ratio of the test, and
+# `se` is the standard error at the estimate. Where estimate +- t se says
+# otherwise than the test, the end next to 0 is where the distance is t standard
+# errors, their square between the two in proportion to the way to 0.
+interval_as_tested <- function(estimate, se, se_null, t) {
+  ends <- estimate + c(-1, 1) * t * se
+  rejected <- abs(estimate) > t * se_null
+  if (is.na(rejected) || (prod(ends) > 0) == rejected) return(ends)
+  size <- abs(estimate)
+  slope <- t^2 * (se_null^2 - se^2) / size
+  way <- if (rejected) (slope + sqrt(slope^2 + 4 * t^2 * se^2)) / 2 else
+    t * se_null
+  ends[if (estimate > 0) 1L else 2L] <- sign(estimate) * (size - way)
+  ends
+}
+
+# Of a ratio on the log scale; `z` is the ratio of the test that it is 1, NA
+# where there is none.
+log_interval <- function(ratio, se, z, alpha, df) {
+  at_one <- if (is.na(z) || z == 0) se else abs(log(ratio) / z)
+  exp(interval_as_tested(log(ratio), se, at_one, critical_t(alpha, df)))
+}
+
 # On the scale of the inverse hyperbolic tangent (Fisher 1921), for figures
-# between -1 and 1.
-arctanh_interval <- function(estimate, se, alpha, df) {
-  tanh(atanh(estimate) +
-         c(-1, 1) * critical_t(alpha, df) * se / (1 - estimate^2))
+# between -1 and 1, with the ratio `z` of the test of zero.
+arctanh_interval <- function(estimate, se, z, alpha, df) {
+  middle <- atanh(estimate)
+  at_zero <- if (is.na(z) || z == 0) se else abs(middle / z)
+  tanh(interval_as_tested(middle, se / (1 - estimate^2), at_zero,
+                          critical_t(alpha, df)))
 }
 
 # Ends of an interval of a figure's size: 0 where the figure's own interval
@@ -164,23 +220,25 @@ folded <- function(ends) {
 
 # The interval of a scale s of which n s is chi-square on d at independence,
 # under a design the corrected second-order F after division by the sum of its
-# design effects. All noncentralities that the statistic would not reject take
-# the variance of the root of the statistic to be that of a noncentral
-# chi-square, which is false where associated answers are rare; so the ends are
-# stretched about the centre c by what the variance of the root really is,
-# kappa, from the delta method: c - root(kappa) (c - root(L)) and c +
-# root(kappa) (root(U) - c). The lower end stays 0 where L is 0.
+# design effects, and the scale `corrected` for what chance makes of it. All
+# noncentralities that the statistic would not reject take the variance of the
+# root of the statistic to be that of a noncentral chi-square, which is false
+# where associated answers are rare; so the ends are stretched about the centre c
+# by what the variance of the root really is, kappa, from the delta method: c -
+# root(kappa) (c - root(L)) and c + root(kappa) (root(U) - c). The lower end is 0
+# exactly where L is: where stretching would bring it there, it is stretched on
+# the logarithmic scale.
 stretched_interval <- function(value, variance, n, effect, alpha) {
-  a <- effect$sum / effect$df_corrected
+  d1 <- effect$df_corrected
+  a <- effect$sum / d1
   f <- max(0, n * value) / effect$sum
-  low <-
-    noncentrality_at(f, effect$df_corrected, effect$df_error, 1 - alpha / 2)
-  high <- noncentrality_at(f, effect$df_corrected, effect$df_error, alpha / 2)
-  if (high == 0) return(NULL)
-  centre <- sqrt(max(f * effect$df_corrected - effect$df_corrected, 0))
+  roots <- sqrt(noncentral_ends(f, d1, effect$df_error, alpha))
+  centre <- sqrt(max(f * d1 - d1, 0))
   kappa <- if (value > 0 && variance > 1e-18)
     n * variance / (4 * value) / a else 1
-  ends <- centre + sqrt(kappa) * (sqrt(c(low, high)) - centre)
-  if (low == 0) ends[1L] <- 0
-  not_negative(ends)^2 * a / n
+  ends <- centre + sqrt(kappa) * (roots - centre)
+  if (roots[1L] == 0) ends[1L] <- 0 else
+    if (ends[1L] <= 0) ends[1L] <- centre * (roots[1L] / centre)^sqrt(kappa)
+  ends[2L] <- max(ends[2L], centre)
+  c(ends^2, centre^2) * a / n
 }

@@ -338,10 +338,10 @@ measures <- list(
     source = "Cram\u00e9r H (1946) Mathematical Methods of Statistics, ch. 21"),
   cramers_v_corrected = measure_entry(
     "both", c(0, 1),
-    of = from_phi_squared(corrected_v, corrected_v_slope,
-                          population = function(f, P, given) {
-                            sqrt(f / least_side(P))
-                          }),
+    of = c(from_phi_squared(corrected_v, corrected_v_slope,
+                            population = function(f, P, given) {
+                              sqrt(f / least_side(P))
+                            }), unbiased = TRUE),
     formula = paste("sqrt(max(0, X2/n - (r-1)(c-1)/(n-1)) / (min(r', c') -",
                     "1)), r' = r - (r-1)^2/(n-1)"),
     source = "Bergsma W (2013) J Korean Statist Soc 42:323-328"),

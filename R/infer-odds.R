@@ -35,14 +35,14 @@ mantel_haenszel_gradient <- function(tables, fit) {
 
 # One odds ratio: of a stratum, of all together ("pooled"), or of the table
 # without `each` ("crude").
-new_odds_ratio <- function(each, n, estimate, se, df, alpha) {
+new_odds_ratio <- function(each, n, estimate, se, df, alpha, z = NA_real_) {
   undefined <- !is.finite(estimate) || estimate == 0 || !is.finite(se) || df < 1
-  half_width <- if (undefined) NA_real_ else critical_t(alpha, df) * se
+  ends <- if (undefined) c(NA_real_, NA_real_) else
+    log_interval(estimate, se, z, alpha, df)
   list(each = each, n = n,
        estimate = if (is.nan(estimate)) NA_real_ else estimate,
        se_log = if (undefined) NA_real_ else se,
-       low = exp(log(estimate) - half_width),
-       high = exp(log(estimate) + half_width),
+       low = ends[1L], high = ends[2L],
        note = if (undefined) said("empty_cell_no_interval"))
 }
 
@@ -60,8 +60,12 @@ odds_ratio_rows <- function(strata, alpha) {
   fit <- mantel_haenszel(tables)
   pooled <- estimated(e, joint_figure(strata, pooled_log_odds))
   se <- if (counts_were_drawn(e)) fit$se_log else sqrt(pooled$variance)
+  # the test of the common odds ratio, where it is one of drawn counts
+  z <- if (counts_were_drawn(e))
+    sqrt(mantel_haenszel_tests(strata)[[1L]]$statistic) else NA_real_
   c(by_stratum,
-    list(new_odds_ratio("pooled", sum(n), fit$estimate, se, pooled$df, alpha),
+    list(new_odds_ratio("pooled", sum(n), fit$estimate, se, pooled$df, alpha,
+                        z),
          crude_odds_ratio(strata$whole, alpha)))
 }
 

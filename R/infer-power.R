@@ -9,7 +9,7 @@ power_of <- function(noncentrality, d, alpha, df = Inf) {
 needed_noncentrality <- function(d, alpha, power, df = Inf) {
   if (power <= alpha) return(0) # chance alone is enough
   noncentrality_at(stats::qf(alpha, d, d * df, lower.tail = FALSE), d, d * df,
-                   1 - power)
+                   function(ncp) 1 - power, 1 - power)
 }
 
 # The smallest effect w = V sqrt(m - 1) that a test shows with the wanted power.

@@ -3,18 +3,20 @@
 # the covariance of the table.
 
 # One measure of one layer: `explains` says which side explains the other
-# ("both": symmetric), `interval` how it was made, `shown` whether it is among
-# those shown first.
+# ("both": symmetric), `corrected` is the estimate corrected for chance where it
+# has one, `interval` how it was made, `shown` whether it is among those shown
+# first.
 new_strength <- function(measure, explains, figures, shown) {
   c(list(measure = measure, explains = explains),
-    figures[c("estimate", "se", "low", "high", "p", "interval")],
+    figures[c("estimate", "corrected", "se", "low", "high", "p", "interval")],
     list(shown = shown), figures["note"])
 }
 
 new_figures <- function(estimate, se, low = NA_real_, high = NA_real_,
-                        p = NA_real_, interval = NULL, note = NULL) {
-  list(estimate = estimate, se = se, low = low, high = high, p = p,
-       interval = interval, note = note)
+                        p = NA_real_, interval = NULL, note = NULL,
+                        corrected = NA_real_) {
+  list(estimate = estimate, corrected = corrected, se = se, low = low,
+       high = high, p = p, interval = interval, note = note)
 }
 
 absent_figures <- function(note, estimate = NA_real_, se = NA_real_) {
@@ -206,7 +208,7 @@ delta_figures <- function(m, e, estimate, se, z, df, alpha) {
   signed <- m$range[1L] < 0
   if (!signed && sparse_rule(e)$sparse)
     return(absent_figures(said("too_sparse_for_interval"), estimate, se))
-  ends <- if (signed) arctanh_interval(estimate, se, alpha, df) else
+  ends <- if (signed) arctanh_interval(estimate, se, z, alpha, df) else
     estimate + c(-1, 1) * critical_t(alpha, df) * se
   new_figures(estimate, se, max(m$range[1L], ends[1L]),
               min(m$range[2L], ends[2L]), p = two_sided(z, df),
@@ -220,45 +222,48 @@ zero_se_reason <- function(m, estimate) {
          "se_zero_no_gain" else "se_zero")
 }
 
-# The interval of a scale whose n-fold is chi-square at independence, and how it
-# was made. V cannot be negative and its estimate is biased upwards where it is
-# small, so estimate +- t se misses badly there. In a 2x2 phi^2, which tau is
-# too, has the interval of |phi|.
+# The interval of a scale whose n-fold is chi-square at independence, how it was
+# made, and the scale corrected for chance. V cannot be negative and its estimate
+# is biased upwards where it is small, so estimate +- t se misses badly there. In
+# a 2x2 phi^2, which tau is too, has the interval of |phi|.
 noncentral_bounds <- function(scaled, variance, scale, e, alpha) {
-  d <- free_of(e$P)
   effect <- e$effect
   if (!is.null(effect$why)) return(list(why = effect$why))
-  how <- list(value = scaled$value, by_chance = effect$sum / e$n)
-  if (d == 1 && scale != "information") {
-    phi <- estimated(e, function(P) {
-      at <- measures$phi$figures(P, list())
-      part(at$estimate, as.matrix(as.vector(at$gradient)))
-    })
-    se <- sqrt(phi$variance)
-    if (se >= 1e-9) {
-      ends <- folded(arctanh_interval(phi$value, se, alpha, phi$df))^2
-      return(c(how,
-               list(low = ends[1L], high = ends[2L],
-                    interval = said("delta_folded",
-                                    df = finite_or_na(phi$df)))))
-    }
+  if (free_of(e$P) == 1 && scale != "information") {
+    found <- bounds_of_phi(scaled$value, e, alpha)
+    if (!is.null(found)) return(found)
   }
   ends <- stretched_interval(scaled$value, variance, e$n, effect, alpha)
-  if (is.null(ends))
-    return(list(why = said("smaller_than_chance", level = 1 - alpha / 2)))
-  c(how,
-    list(low = ends[1L], high = ends[2L],
-         interval = if (counts_were_drawn(e)) said("noncentral_chi_square") else
-           said("noncentral_f", df = finite_or_na(design_df(e)))))
+  list(low = ends[1L], high = ends[2L], corrected = ends[3L],
+       interval = if (counts_were_drawn(e)) said("noncentral_chi_square") else
+         said("noncentral_f", df = finite_or_na(design_df(e))))
 }
 
+# NULL where phi has no standard error.
+bounds_of_phi <- function(value, e, alpha) {
+  phi <- estimated(e, function(P) {
+    at <- measures$phi$figures(P, list())
+    part(at$estimate, as.matrix(as.vector(at$gradient)))
+  })
+  se <- sqrt(phi$variance)
+  if (se < 1e-9) return(NULL)
+  effect <- e$effect
+  z <- sign(phi$value) * sqrt(max(0, e$n * value) / effect$sum)
+  ends <- folded(arctanh_interval(phi$value, se, z, alpha, phi$df))^2
+  corrected <- max(0, value - effect$sum / e$n)
+  list(low = ends[1L], high = ends[2L],
+       corrected = kept_between(corrected, ends[1L], ends[2L]),
+       interval = said("delta_folded", df = finite_or_na(phi$df)))
+}
+
+# The estimate corrected for chance goes with an estimate that is not.
 noncentral_figures <- function(m, e, estimate, se, bounds, given) {
   if (!is.null(bounds$why)) return(absent_figures(bounds$why, estimate, se))
   at <- function(f) min(m$range[2L], m$population(f, e$P, given))
-  above <- m$population(bounds$value, e$P, given) > at(bounds$high) + 1e-9
-  note <- if (above) said("chance_makes", value = at(bounds$by_chance))
   new_figures(estimate, se, at(bounds$low), at(bounds$high),
-              interval = bounds$interval, note = note)
+              interval = bounds$interval,
+              corrected = if (isTRUE(m$unbiased)) NA_real_ else
+                at(bounds$corrected))
 }
 
 # The effect size w = V sqrt(m - 1) and its place among Cohen's (1988) cut-offs,

@@ -119,15 +119,21 @@ strength_figures <- function(row, x) {
   no_gain <- directed && code_of(row$note) %in% "se_zero_no_gain"
   note <- if (no_gain) words("no_gain", knowing = explaining) else
     if (!is.null(row$note)) in_words(row$note)
+  value <- format_strength(row$estimate)
+  corrected <- if (!is.null(row$corrected) && !is.na(row$corrected))
+    format_strength(row$corrected)
+  corrected <- if (!is.null(corrected) && corrected != value)
+    words("corrected_for_chance", value = corrected)
   interval <- if (is.na(row$low))
     words("no_ci", reason = note %||% words("undefined")) else
     c(words("ci", alpha = x$choices$alpha, low = row$low, high = row$high),
       note)
   sprintf("%s = %s (%s)", words(paste0("measure.", row$measure)),
-          format_strength(row$estimate),
+          value,
           paste(c(if (directed)
                     words("explaining", explaining = explaining,
-                          explained = explained), interval), collapse = "; "))
+                          explained = explained), corrected, interval),
+                collapse = "; "))
 }
 
 strength_lines <- function(x, k) {

@@ -27,13 +27,16 @@ table_contract <- list(
             p = "n", p_se = "n", base = "n", headline = "l", why = "s",
             note = "s"),
   strength = c(each = "t", measure = "t", explains = "t", estimate = "n",
-               se = "n", low = "n", high = "n", p = "n", interval = "s",
+               corrected = "n", se = "n", low = "n", high = "n", p = "n", interval = "s",
                shown = "l", note = "s"),
   items = c(each = "t", item = "t", by = "t", test = "t", statistic = "n",
             df = "n", df_error = "n", p = "n", p_corrected = "n",
             cramers_v = "n", low = "n", high = "n", note = "s"),
   cautions = c(each = "t", severity = "t", what = "s")
 )
+
+# What files that were written earlier do not have.
+later_columns <- "corrected"
 
 # Texts that are one of a few.
 contract_values <- list(explains = c("both", "across", "down"),
@@ -524,6 +527,8 @@ columns_from_json <- function(rows, contract, part, file, stop_table) {
     stop_table(tells("not_list_rows", file, part))
   columns <- lapply(names(contract), function(column) {
     absent <- which(!vapply(rows, function(row) column %in% names(row), NA))
+    if (length(absent) == length(rows) && column %in% later_columns)
+      return(rep(NA_real_, length(rows)))
     if (length(absent))
       stop_table(tells("row_no", file, absent[1L], part, column))
     if (contract[[column]] == "s") {

@@ -167,16 +167,19 @@ parts_of.fairlattice_strength <- function(x, width = Inf, ...) {
 
 strength_parts <- function(rows) {
   label <- name_of("measure", rows$measure)
-  sides <- c(across = "across explains down", down = "down explains across",
-             both = "")[rows$explains]
-  full <- ifelse(nzchar(sides), paste0(label, ", ", sides), label)
+  full <- label
+  directed <- rows$explains != "both"
+  full[directed] <- sprintf("%s, %s", label[directed],
+                            name_of("explains", rows$explains[directed]))
   shown <- function(value) ifelse(is.na(value), "", format_strength(value))
-  columns <- list(full, shown(rows$estimate), shown(rows$se),
+  columns <- list(full, shown(rows$estimate), shown(rows$corrected),
+                  shown(rows$se),
                   ifelse(is.na(rows$low), "",
                          interval_words(rows$low, rows$high, format_strength)),
                   bare_p(rows$p))
-  names(columns) <-
-    name_of("column", c("measure", "estimate", "se", "interval", "p_zero"))
+  names(columns) <- name_of("column", c("measure", "estimate", "corrected",
+                                        "se", "interval", "p_zero"))
+  if (all(is.na(rows$corrected))) columns[[3L]] <- NULL
   noted <- !is.na(rows$note)
   ways <- unique(stats::na.omit(rows$interval))
   notes <- c(sprintf("%s: %s.", sentence_case(full[noted]), rows$note[noted]),

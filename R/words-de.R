@@ -1231,14 +1231,6 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   se_zero = "der Standardfehler ist in dieser Tabelle 0",
   se_zero_at_bound = "der Wert liegt an seiner Grenze, der Standardfehler ist daher 0",
-  smaller_than_chance = function(level) {
-    sprintf("die Statistik ist kleiner als in %s der Tabellen ohne jeden Zusammenhang",
-            confidence_words(1 - level))
-  },
-  chance_makes = function(value) {
-    sprintf("der Zufall allein ergibt in einer Tabelle dieser Form etwa %s",
-            format_strength(value))
-  },
   delta = function(df) {
     if (is.na(df)) "Delta-Methode, Normalverteilung" else
       sprintf("Delta-Methode, t mit %s Freiheitsgraden", format_df(df))
@@ -2200,7 +2192,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
 
   # ---- beside a test ----
   test_why = function(name, text) sprintf("%s: weil %s", name, text),
-  test_note = function(name, text) sprintf("%s: %s", name, text)
+  test_note = function(name, text) sprintf("%s: %s", name, text),
+
+  # ---- corrected for chance ----
+  corrected_for_chance = function(value) sprintf("um den Zufall korrigiert %s", value),
+  explains.across = "Kopf erkl\u00e4rt Rand",
+  explains.down = "Rand erkl\u00e4rt Kopf"
 )
 
 scale_meaning_de <- function(name, x, d, a) {

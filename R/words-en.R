@@ -169,14 +169,6 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   no_gain = function(knowing) {
     sprintf("knowing %s does not improve the guess", knowing)
   },
-  smaller_than_chance = function(level) {
-    sprintf("the statistic is smaller than in %s of tables without any association",
-            confidence_words(1 - level))
-  },
-  chance_makes = function(value) {
-    sprintf("chance alone gives about %s in a table of this shape",
-            format_strength(value))
-  },
   strength_per_item = "strength is given for each item",
   delta = function(df) {
     if (is.na(df)) "delta method, normal" else
@@ -192,12 +184,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf(paste("noncentral F (Rao-Scott) on %s design degrees of freedom,",
                   "with the delta method's variance"), format_df(df))
   },
+  too_sparse_for_interval = "the table is too sparse for its interval",
   delta_folded = function(df) {
     sprintf("that of |phi|, delta method on the arctanh scale, %s",
             if (is.na(df)) "normal" else
               sprintf("t with %s degrees of freedom", format_df(df)))
   },
-  too_sparse_for_interval = "the table is too sparse for its interval",
   bootstrap = function(draws, undefined) {
     sprintf("percentile bootstrap, %s draws%s", format_count(draws),
             if (undefined)
@@ -2087,7 +2079,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
 
   # ---- beside a test ----
   test_why = function(name, text) sprintf("%s: %s", name, text),
-  test_note = function(name, text) sprintf("%s: %s", name, text)
+  test_note = function(name, text) sprintf("%s: %s", name, text),
+
+  # ---- corrected for chance ----
+  corrected_for_chance = function(value) sprintf("%s corrected for chance", value),
+  explains.across = "across explains down",
+  explains.down = "down explains across"
 )
 
 # ---- sentences that several measures share ----

@@ -233,9 +233,15 @@ test_that(paste("V's interval is that of the noncentralities, stretched by",
     value(strength(crosstab(records_of(hand_2x3), down, across)), "cramers_v")
   P <- hand_2x3 / 100
   X2 <- pearson_statistic(P, 100)
-  at <- function(p) {
-    uniroot(function(ncp) pchisq(X2, 2, ncp) - p, c(0, 100), tol = 1e-10)$root
+  tail <- function(ncp) { # Puza & O'Neill (2006)
+    0.025 * (pchisq(qchisq(0.95, 2), 2, ncp, lower.tail = FALSE) - 0.05) / 0.95
   }
+  at <- function(p) {
+    uniroot(function(ncp) pchisq(X2, 2, ncp) - p(tail(ncp)), c(0, 100),
+            tol = 1e-10)$root
+  }
+  low <- at(function(tail) 0.95 + tail)
+  high <- at(function(tail) tail)
   g <- numeric_gradient(
     function(P) {
       sqrt(phi_squared(P / sum(P)))
@@ -243,17 +249,18 @@ test_that(paste("V's interval is that of the noncentralities, stretched by",
   kappa <- sum(P * (g - sum(P * g))^2) # n times the delta method's variance
   centre <- sqrt(X2 - 2)
   # the numeric gradient is right to six digits
-  expect_equal(v$low, (centre - sqrt(kappa) * (centre - sqrt(at(0.975)))) / 10,
+  expect_equal(v$low, (centre - sqrt(kappa) * (centre - sqrt(low))) / 10,
                tolerance = 1e-5)
-  expect_equal(v$high, (centre + sqrt(kappa) * (sqrt(at(0.025)) - centre)) / 10,
+  expect_equal(v$high, (centre + sqrt(kappa) * (sqrt(high) - centre)) / 10,
                tolerance = 1e-5)
+  expect_equal(v$corrected, sqrt((X2 - 2) / 100))
   none <- value(strength(
     crosstab(
       records_of(matrix(10, 2, 3, dimnames = dimnames(hand_2x3))), down,
       across)), "cramers_v")
-  expect_equal(none$estimate, 0)
-  expect_match(none$note,
-               "smaller than in 97.5% of tables without any association")
+  expect_equal(c(none$estimate, none$low), c(0, 0))
+  # as of a statistic that 19 of 20 tables without association exceed
+  expect_gt(none$high, 0.1)
   # either side of the switch to the central form
   expect_equal(noncentral_f_below(2600, 4, Inf, 10001), pchisq(10400, 4, 10001),
                tolerance = 1e-3)
@@ -306,6 +313,45 @@ test_that(paste("where associated answers are rare the intervals of V and tau",
                                 info = nrow(P)) # 3.5 simulation errors
                   }
                 })
+
+# Tables of all shapes, sizes, designs and strengths, and what they are made from.
+any_table <- function(k) {
+  withr::local_seed(k)
+  size <- sample(2:5, 2, TRUE)
+  n <- sample(c(20, 60, 200, 800), 1)
+  P <- matrix(stats::rgamma(prod(size), sample(c(0.3, 1, 5), 1)), size[1]) + 1e-3
+  if (runif(1) < 0.5) P <- outer(rowSums(P), colSums(P))
+  cell <- sample.int(prod(size), n, TRUE, P)
+  cluster <- sample.int(max(4, n %/% 8), n, TRUE)
+  # people of one cluster are alike
+  if (runif(1) < 0.4) cell <- ifelse(runif(n) < 0.3, cell[cluster], cell)
+  data <- data.frame(down = (cell - 1) %% size[1] + 1,
+                     across = (cell - 1) %/% size[1] + 1, cluster,
+                     w = exp(sample(c(0, 0.5), 1) * rnorm(n)))
+  switch(sample(3, 1), crosstab(data, down, across),
+         crosstab(respondents(data, weight = w), down, across),
+         crosstab(respondents(data, weight = w, cluster = cluster), down, across))
+}
+
+test_that("an interval leaves 0 exactly where the test does, and holds the estimate corrected for chance", {
+  for (k in 1:600) {
+    x <- tryCatch(any_table(k), fairlattice_error = function(e) NULL)
+    if (is.null(x)) next
+    found <- all_of(x)
+    at <- found[!is.na(found$corrected) & !is.na(found$low), ]
+    expect_true(all(at$low <= at$corrected + 1e-9 & at$corrected <= at$high + 1e-9),
+                info = k)
+    signed <- found[!is.na(found$p) & !is.na(found$low), ]
+    expect_identical(signed$p < 0.05, signed$low > 0 | signed$high < 0, info = k)
+    # Pearson's statistic, which the test and V are both of
+    test <- tests(x, "all")
+    test <- test[test$test %in% if (any(test$test == "rao_scott_corrected"))
+      "rao_scott_corrected" else "pearson", ]
+    v <- value(found, "cramers_v")
+    if (nrow(test) && !is.na(test$p) && !is.na(v$low))
+      expect_identical(test$p < 0.05, v$low > 0, info = k)
+  }
+})
 
 test_that("lambda has no interval in a sparse table, and says so", {
   s <- strength(crosstab(demo_records(60), heating, island))

@@ -84,7 +84,7 @@ test_that("digits, leading zero and decimal mark follow the options, in every ou
               fairlattice.digits = 2L, fairlattice.digits_strength = 2L)
   withr::local_options(set)
   text <- write_up(x)
-  expect_match(text, "V = ,1[0-9] \\(95% CI ,[0-9]{2} to ,[0-9]{2}\\)")
+  expect_match(text, "V = ,1[0-9] \\((,[0-9]{2} corrected for chance; )?95% CI ,[0-9]{2} to ,[0-9]{2}\\)")
   expect_match(text, "p < ,001")
   expect_match(text, "58,[0-9]{2}%")
   expect_match(text, "2\u00a0257 respondents")
