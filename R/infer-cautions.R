@@ -15,8 +15,8 @@ caution_codes <- c("tick_all", "repeated_ids", "left_out", "ticks_add_up",
                    "reversal", "heterogeneity", "kept_total",
                    "against_explains", "nested_clusters", "no_test", "sparse",
                    "small_base", "low_base", "tiny_effect", "not_significant",
-                   "few_clusters", "single_cluster", "unequal_weights",
-                   "empty_category")
+                   "few_clusters", "clusters_of_group", "single_cluster",
+                   "unequal_weights", "empty_category")
 
 by_severity <- function(found) {
   if (length(found) < 2L) return(found)
@@ -124,6 +124,17 @@ layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
     d <- if (is.na(about$test$p)) 0 else free_of(about$estimate$P)
     df <- if (d > 0) design_df(about$estimate)
     if (d > 0 && df <= d) list(caution("care", "few_clusters", df = df, d = d))
+  },
+  clusters_of_group = function(about) {
+    e <- about$estimate
+    percent <- about$choices$percent
+    if (is.null(e$spread$met$row) || percent == "total") return(NULL)
+    k <- clusters_in_groups(e, base_groups(dim(e$P), percent))
+    few <- k < setting("small_clusters")
+    if (any(few))
+      list(caution("care", "clusters_of_group",
+                   answers = dimnames(e$P)[[if (percent == "row") 1L else 2L]][few],
+                   clusters = k[few]))
   },
   single_cluster = function(about) {
     single <- about$estimate$spread$single

@@ -145,6 +145,7 @@ equal_means_test <- function(layer, scores) {
   from_first <-
     contrasts_of(means_in(e, scores, e$columns), rbind(-1, diag(1, k - 1L)))
   contrasts <- estimated_together(e, from_first)
+  if (any(contrasts$df < 1)) return(none("means_one_cluster"))
   df_error <- contrasts$joint_df - k + 2
   if (df_error < 1) return(none("no_df"))
   d <- contrasts$value
@@ -174,7 +175,8 @@ mean_differences <- function(layer, scores, alpha, correction,
     d <- a$mean - b$mean
     se <- sqrt(found$variance[k])
     df <- found$df[k]
-    varies <- !is.na(se) && se > 0 # two columns that do not have neither interval nor test
+    # two columns that do not have neither interval nor test
+    varies <- !is.na(se) && se > 0 && df >= 1
     t <- if (varies) critical_t(alpha, df) else NA_real_
     list(first = answers_across(layer)[pairs[1L, k]],
          second = answers_across(layer)[pairs[2L, k]], first_mean = a$mean,

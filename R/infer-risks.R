@@ -47,7 +47,7 @@ risk_rows <- function(layer, outcome, compared, reference, turn, alpha) {
   d <- difference_of(q[[1L]], m[[1L]], q[[2L]], m[[2L]], effect, df, alpha,
                      scored = !drawn)
   c(share_figures(q, m, found, d, e, risk, alpha),
-    ratio_figures(q, estimated(e, log_ratios(two)), d$z, risk, alpha),
+    ratio_figures(q, estimated(e, log_ratios(two)), d$z, df, risk, alpha),
     exact_figures(counts, e, risk, alpha), z_figures(d, df, risk))
 }
 
@@ -94,15 +94,15 @@ log_ratios <- function(two) {
 }
 
 # Relative risk and odds ratio, with their intervals on the log scale; `z` is
-# the ratio of the test that there is no difference.
-ratio_figures <- function(q, logs, z, row, alpha) {
+# the ratio of the test that there is no difference, with its degrees of freedom.
+ratio_figures <- function(q, logs, z, df, row, alpha) {
   zero <- any(q == 0)
   bound <- zero || any(q == 1)
   odds <- q / (1 - q)
   figure <- function(name, ratio, k, undefined) {
     if (undefined) return(row(name, ratio, note = said("empty_cell_no_wald")))
     se <- sqrt(logs$variance[k])
-    ends <- log_interval(ratio, se, z, alpha, logs$df[k])
+    ends <- log_interval(ratio, se, z, alpha, df)
     row(name, ratio, se, ends[1L], ends[2L])
   }
   # 0/0 and infinity/infinity are undefined

@@ -15,6 +15,7 @@
 #' | `small_base`, `low_base` | percentages of fewer than 30, or 30 to 49, respondents |
 #' | `tiny_effect` | significant, yet w = V sqrt(m - 1) is under 0.1 |
 #' | `not_significant` | not significant: the smallest effect that would have shown, and how far the interval reaches |
+#' | `clusters_of_group` | a column (row) with people in fewer than 8 clusters |
 #' | `few_clusters` | fewer design degrees of freedom than the test has |
 #' | `single_cluster` | a stratum with one cluster |
 #' | `unequal_weights` | weights that shrink the effective base by a third or more |

@@ -34,13 +34,13 @@ estimate_of <- function(layer, design, cells = layer$cells) {
 # The spread that goes with a design.
 spread_by <- function(design, P, n, layer, cells, rows, columns) {
   height <- nrow(layer$n)
+  cells$cell <- match(seq_len(height), rows)[cells$row] +
+    (match(seq_len(ncol(layer$n)), columns)[cells$column] - 1L) * length(rows)
   if (!is.null(design$replicates)) {
     totals <- layer$replicates[places_at(rows, columns, height), , drop = FALSE]
     return(replicated_spread(totals, cells, design))
   }
   if (!design$weighted && !design$stratified && !design$clustered)
     return(random_spread(P, n))
-  cells$cell <- match(seq_len(height), rows)[cells$row] +
-    (match(seq_len(ncol(layer$n)), columns)[cells$column] - 1L) * length(rows)
   linearised_spread(P, cells, design)
 }

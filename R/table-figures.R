@@ -1,7 +1,15 @@
 # Figures: functions of the cell proportions P that give their value and their
 # derivative by the cells (R/table-variance.R says what becomes of them).
 
-part <- function(value, gradient) list(value = value, gradient = gradient)
+# `base` says of every value in which cells the people are that it is of (one row
+# a cell, one column a value), where these are not all; `of` which columns of
+# `base` each value rests on, where that is not its own.
+part <- function(value, gradient, base = NULL, of = NULL) {
+  out <- list(value = value, gradient = gradient)
+  if (!is.null(base)) out$base <- base
+  if (!is.null(of)) out$of <- of
+  out
+}
 
 # What the cell proportions would be if the two questions were unrelated: the
 # products of the margins.
@@ -19,7 +27,8 @@ ratios_of <- function(over, under) {
     value <- column_sums(p * over) / base
     width <- nrow(over)
     part(signif(value, 15L),
-         (over - under * rep(value, each = width)) / rep(base, each = width))
+         (over - under * rep(value, each = width)) / rep(base, each = width),
+         base = under)
   }
 }
 
@@ -33,7 +42,10 @@ contrasts_of <- function(figure, weights) {
   weights <- as.matrix(weights)
   function(P) {
     at <- figure(P)
-    part(as.vector(crossprod(weights, at$value)), at$gradient %*% weights)
+    used <- weights != 0
+    part(as.vector(crossprod(weights, at$value)), at$gradient %*% weights,
+         base = at$base, of = if (is.null(at$of)) used else
+           at$of %*% used > 0)
   }
 }
 

@@ -10,20 +10,21 @@
 estimated.fairlattice_spread <- function(e, figure) {
   at <- figure(e$P)
   none <- is.null(at$gradient)
-  with_df(e, at$value, variance = if (none) numeric(length(at$value)) else
+  with_df(e, at, variance = if (none) numeric(length(at$value)) else
     variance_along(e, at$gradient))
 }
 
 #' @export
 estimated_together.fairlattice_spread <- function(e, figure) {
   at <- figure(e$P)
-  with_df(e, at$value, covariance = covariance_along(e, at$gradient),
+  with_df(e, at, covariance = covariance_along(e, at$gradient),
           joint_df = design_df(e))
 }
 
 #' @export
 estimated_shares.fairlattice_spread <- function(e, percent) {
-  with_df(e, shares_of_sums(e, percent), variance = share_variance(e, percent))
+  list(value = shares_of_sums(e, percent), variance = share_variance(e, percent),
+       df = share_df(e, percent))
 }
 
 # G'VG for gradients G, one column a figure, and its diagonal.

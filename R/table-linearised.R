@@ -39,7 +39,7 @@ clusters_spread <- function(P, cells, design) {
          strata = strata, N = N)
   new_spread("linearised", length(present) - length(unique(at)),
              strata$names[strata$a == 1L & met > 0L], scores = scores,
-             sparse = sparse)
+             sparse = sparse, met = list(row = cells$row, cell = cells$cell))
 }
 
 # The same when every respondent is their own cluster: sums of w and w^2 per
@@ -56,7 +56,9 @@ respondents_spread <- function(P, cells, design) {
   root <- sqrt(ifelse(strata$a > 1, strata$factor / strata$a, 0))
   new_spread("linearised", sum(cells$n) - length(met),
              strata$names[intersect(met, which(strata$a == 1))],
-             diagonal = squares / N^2, minus = total * root)
+             diagonal = squares / N^2, minus = total * root,
+             met = list(size = as.vector(rowsum(
+               c(cells$n, numeric(length(p))), c(cells$cell, seq_along(p))))))
 }
 
 # Per stratum a, the clusters (or respondents) sampled, and its factor (1 - f)

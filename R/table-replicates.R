@@ -48,14 +48,16 @@ replicated_spread <- function(totals, cells, design) {
   coefficient <-
     replicates$scale[some] * sum(replicates$scale) / sum(replicates$scale[some])
   df <- replicates$df
+  met <- NULL
   if (!is.null(replicates$factors)) {
+    met <- list(row = cells$unit, cell = cells$cell)
     present <- unique(cells$unit)
     df <-
       min(df, length(present) - length(unique(design$units$stratum[present])))
   }
   new_spread("replicated", min(df, sum(some) - 1),
              shares = t(totals[, some, drop = FALSE]) / sums[some],
-             coefficient = coefficient)
+             coefficient = coefficient, met = met)
 }
 
 # How far every value of a figure is from its estimate `at` in every replicate,
@@ -86,14 +88,14 @@ linear_distances <- function(e, at) {
 estimated.fairlattice_replicated <- function(e, figure) {
   at <- figure(e$P)
   none <- is.null(at$gradient)
-  with_df(e, at$value, variance = if (none) numeric(length(at$value)) else
+  with_df(e, at, variance = if (none) numeric(length(at$value)) else
     column_sums(replicate_distances(e, figure, at)^2))
 }
 
 #' @export
 estimated_together.fairlattice_replicated <- function(e, figure) {
   at <- figure(e$P)
-  with_df(e, at$value, joint_df = design_df(e),
+  with_df(e, at, joint_df = design_df(e),
           covariance = crossprod(replicate_distances(e, figure, at)))
 }
 
@@ -106,7 +108,8 @@ estimated_shares.fairlattice_replicated <- function(e, percent) {
   distances <-
     shares / bases[, group, drop = FALSE] - rep(share, each = nrow(shares))
   distances[!is.finite(distances)] <- 0 # nobody of the base is left: the linear form
-  with_df(e, share, variance = column_sums(distances^2 * e$spread$coefficient))
+  list(value = share, variance = column_sums(distances^2 * e$spread$coefficient),
+       df = share_df(e, percent))
 }
 
 #' @export

@@ -27,16 +27,55 @@ new_estimate <- function(sums, P, n, rows, columns, spread) {
 }
 
 # What all kinds of spread hold: the design's degrees of freedom, and the names
-# of the strata with a single cluster.
+# of the strata with a single cluster. Where it is known who is in which cell,
+# `met` has the clusters (`row`) and cells in which they have people, or, where
+# everybody is a cluster of their own, the `size` of every cell.
 new_spread <- function(kind, df, single = character(), ...) {
   structure(list(df = df, single = single, ...),
             class = c(paste0("fairlattice_", kind), "fairlattice_spread"))
 }
 
-# What the door gives: values with what is known of them, and the degrees of freedom
-# of each.
-with_df <- function(e, value, ...) {
-  list(value = value, ..., df = rep(design_df(e), length(value)))
+# What the door gives: values with what is known of them, and the degrees of
+# freedom of each: the design's, or one less than the clusters that have people
+# in the base of the figure, where these are fewer. A figure of several bases,
+# such as a difference, has the fewest of them.
+with_df <- function(e, at, ...) {
+  list(value = at$value, ..., df = figure_df(e, at))
+}
+
+figure_df <- function(e, at) {
+  df <- design_df(e)
+  if (is.null(at$base) || is.null(e$spread$met))
+    return(rep(df, length(at$value)))
+  own <- pmin(df, clusters_in(e, at$base) - 1)
+  if (is.null(at$of)) own else
+    apply(at$of, 2L, function(used) min(own[used]))
+}
+
+# How many clusters have people in the cells of each base.
+clusters_in <- function(e, base) {
+  met <- e$spread$met
+  if (!is.null(met$size)) return(as.vector(crossprod(base != 0, met$size)))
+  vapply(seq_len(ncol(base)), function(k) {
+    length(unique(met$row[base[met$cell, k] != 0]))
+  }, 0L)
+}
+
+# The same of the columns or rows of a table, group by group.
+clusters_in_groups <- function(e, group) {
+  met <- e$spread$met
+  if (!is.null(met$size)) return(as.vector(rowsum(met$size, group)))
+  met <- unique(met$row + (group[met$cell] - 1) * (max(met$row) + 1))
+  tabulate(met %/% (max(e$spread$met$row) + 1) + 1L, max(group))
+}
+
+# The degrees of freedom of the shares of each cell in its column, row or table.
+share_df <- function(e, percent) {
+  df <- design_df(e)
+  if (percent == "total" || is.null(e$spread$met))
+    return(rep(df, length(e$P)))
+  group <- base_groups(dim(e$P), percent)
+  pmin(df, clusters_in_groups(e, group) - 1)[group]
 }
 
 # ---- the door ----

@@ -38,6 +38,7 @@
 #' | `sparse_share` | 0.2 | ... and more than this share of small ones makes a table sparse (Cochran 1954) |
 #' | `sparse_least` | 1 | as does any expected count under this |
 #' | `small_base` | 30 | a percentage base under this is too small to read |
+#' | `small_clusters` | 8 | a column (row) with people in fewer clusters is named |
 #' | `low_base` | 50 | and one under this is to be read with care |
 #' | `tiny_effect` | 0.1 | a significant effect size w under this is pointed out (w = V sqrt(m - 1)) |
 #' | `size_words` | `FALSE` | whether `strength(explain = TRUE)` says small, medium, large (Cohen 1988) |
@@ -66,7 +67,7 @@ setting_defaults <- list(
   exact_steps = 2e7, exact_bytes = 2e8,
   random_tables = 1e5, seed = 1L,
   sparse_rule = "cochran", sparse_expected = 5, sparse_share = 0.2,
-  sparse_least = 1, small_base = 30, low_base = 50,
+  sparse_least = 1, small_base = 30, small_clusters = 8, low_base = 50,
   size_words = FALSE, tiny_effect = 0.1, notable_effect = 0.3,
   weight_loss = 1.5, left_out_share = 0.05, power = 0.8
 )

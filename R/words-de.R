@@ -2197,7 +2197,19 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   # ---- corrected for chance ----
   corrected_for_chance = function(value) sprintf("um den Zufall korrigiert %s", value),
   explains.across = "Kopf erkl\u00e4rt Rand",
-  explains.down = "Rand erkl\u00e4rt Kopf"
+  explains.down = "Rand erkl\u00e4rt Kopf",
+
+  # ---- few clusters ----
+  clusters_of_group = function(answers, clusters) {
+    sprintf(paste("Wenige Klumpen, daher breite Intervalle auf schmaler",
+                  "Grundlage: %s."), paste(sprintf("%s (%d)", answers, clusters),
+                                           collapse = ", "))
+  },
+  brief.clusters_of_group = function(answers, clusters) {
+    sprintf("Wenige Klumpen: %s.",
+            paste(sprintf("%s (%d)", answers, clusters), collapse = ", "))
+  },
+  means_one_cluster = "eine Spalte lebt in einem einzigen Klumpen, der nichts \u00fcber andere sagt"
 )
 
 scale_meaning_de <- function(name, x, d, a) {

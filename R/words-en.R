@@ -2084,7 +2084,19 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   # ---- corrected for chance ----
   corrected_for_chance = function(value) sprintf("%s corrected for chance", value),
   explains.across = "across explains down",
-  explains.down = "down explains across"
+  explains.down = "down explains across",
+
+  # ---- few clusters ----
+  clusters_of_group = function(answers, clusters) {
+    sprintf(paste("Few clusters, so that intervals are wide and rest on little:",
+                  "%s."), paste(sprintf("%s (%d)", answers, clusters),
+                                collapse = ", "))
+  },
+  brief.clusters_of_group = function(answers, clusters) {
+    sprintf("Few clusters: %s.",
+            paste(sprintf("%s (%d)", answers, clusters), collapse = ", "))
+  },
+  means_one_cluster = "a column lives in one cluster, which says nothing of others"
 )
 
 # ---- sentences that several measures share ----

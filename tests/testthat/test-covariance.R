@@ -155,7 +155,13 @@ test_that("under replicate weights every figure is worked out in every replicate
   expect_equal(estimated_shares(e, "column")$variance, variance("share"))
   expect_equal(means(x)$se[1:4]^2, variance("mean"))
   pairs <- attr(means(x), "pairs")
-  df <- layer_df(x$layers[[1]])
+  # the fewest clusters of the two columns, less one
+  there <- !is.na(data$down) & !is.na(data$across) & data$w > 0
+  place <- paste(data$stratum, data$cluster)[there]
+  clusters <- vapply(split(place, as.character(data$across)[there]),
+                     function(one) length(unique(one)), 0L)
+  df <- pmin(layer_df(x$layers[[1]]), clusters[pairs$first] - 1,
+             clusters[pairs$second] - 1)
   expect_equal((pairs$high - pairs$difference) / qt(0.975, df),
                sqrt(variance("change")))
   expect_equal(as.vector(residual_variance(e)), variance("residual"))
@@ -331,4 +337,68 @@ test_that("a covariance divides as the inverse does, and a singular one not at a
   expect_null(solve_or_null(A[c(1:3, 1), c(1:3, 1)], diag(4)))
   expect_null(solve_or_null(diag(c(1, 0)), diag(2)))
   expect_null(solve_or_null(diag(c(1, NaN)), diag(2)))
+})
+
+# Four strata of six clusters, with 12 people each; those of column "few" live in
+# `k` of the clusters.
+people_in_few <- function(seed, k, p = 0.5, alike = 0.25) {
+  withr::local_seed(seed)
+  data <- data.frame(cluster = rep(1:24, each = 12),
+                     stratum = rep(1:4, each = 72))
+  home <- rnorm(24)[data$cluster]
+  latent <- sqrt(alike) * home + sqrt(1 - alike) * rnorm(nrow(data))
+  data$down <- ifelse(latent < qnorm(p), "yes", "no")
+  few <- data$cluster %in% sample(24, k) & runif(nrow(data)) < 0.5
+  data$across <- ifelse(few, "few", "many")
+  data$score <- rnorm(nrow(data))
+  data
+}
+
+test_that("a column has the degrees of freedom of the clusters that its people live in", {
+  data <- people_in_few(1, 5)
+  survey <- respondents(data, stratum = stratum, cluster = cluster)
+  s <- shares(crosstab(survey, down, across))
+  few <- s[s$down == "yes" & s$across == "few", ]
+  e <- crosstab(survey, down, across)$layers[[1]]$estimate
+  se <- sqrt(estimated_shares(e, "column")$variance[2])
+  expect_equal(plogis(qlogis(few$share) +
+                        c(-1, 1) * qt(0.975, 4) * se / (few$share * (1 - few$share))),
+               c(few$low, few$high))
+  many <- s[s$down == "yes" & s$across == "many", ]
+  expect_equal(estimated_shares(e, "column")$df, c(4, 4, 20, 20))
+  expect_equal(estimated_shares(e, "total")$df, rep(20, 4))
+  pair <- differences(crosstab(survey, down, across))
+  expect_equal(pair$p, 2 * pt(-abs(pair$z), 4))
+  expect_match(paste(cautions(crosstab(survey, down, across))$text, collapse = " "),
+               "Few clusters.*few \\(5\\)")
+})
+
+test_that("of a column in one cluster nothing is known: no interval, letter or test", {
+  data <- people_in_few(2, 1)
+  survey <- respondents(score(data, score), stratum = stratum, cluster = cluster)
+  x <- crosstab(survey, down, across)
+  s <- shares(x)
+  expect_true(all(is.na(s$low[s$across == "few"])))
+  expect_true(all(is.na(differences(x)$p)))
+  expect_true(all(attr(differences(x), "letters")$letters == ""))
+  m <- means(crosstab(survey, score, across))
+  expect_true(is.na(m$low[m$column == "few"]))
+  expect_true(is.na(attr(m, "tests")$p))
+  expect_match(attr(m, "tests")$note, "one cluster")
+  expect_true(all(is.na(attr(m, "pairs")$p)))
+})
+
+test_that("shares of few clusters are covered as often as the interval says", {
+  for (k in c(3, 6)) {
+    held <- vapply(1:300, function(seed) {
+      x <- crosstab(respondents(people_in_few(seed, k), stratum = stratum,
+                                cluster = cluster), down, across)
+      s <- shares(x)
+      own <- s[s$down == "yes" & s$across == "few", ]
+      if (!length(own$low) || is.na(own$low)) NA else
+        own$low <= 0.5 && 0.5 <= own$high
+    }, NA)
+    expect_gt(mean(held, na.rm = TRUE), 0.90)
+    expect_lt(mean(held, na.rm = TRUE), 0.98)
+  }
 })

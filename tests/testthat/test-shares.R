@@ -96,7 +96,7 @@ test_that("without clusters the interval follows the weights, by its definition"
   u <- with(data, inside * w * ((down == "b") - q) / sum(w[inside])) # scores, whose mean is 0
   se <- sqrt(sum(u^2) * nrow(data) / (nrow(data) - 1))
   ends <- plogis(qlogis(q) +
-                   c(-1, 1) * qt(0.975, nrow(data) - 1) * se / (q * (1 - q)))
+                   c(-1, 1) * qt(0.975, sum(inside) - 1) * se / (q * (1 - q)))
   expect_equal(c(one$share, one$low, one$high), c(q, ends))
 })
 

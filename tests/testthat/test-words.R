@@ -156,7 +156,10 @@ test_that("version 1, which had texts only, is still read, with its figures and 
   survey <- respondents(demo_records(240), weight = weight, stratum = island,
                         cluster = settlement)
   now <- crosstab(survey, leave, internet)
-  expect_equal(as.data.frame(old)[1:17], as.data.frame(now)[1:17])
+  # each figure has degrees of freedom of its own since
+  same <- grep("_(low|high)$", names(as.data.frame(old))[1:17], invert = TRUE,
+               value = TRUE)
+  expect_equal(as.data.frame(old)[same], as.data.frame(now)[same])
   expect_identical(cautions(old)$text,
                    vapply(raw$cautions, function(one) one$text, ""))
   expect_identical(glance(old)$test, "rao_scott_second")
