@@ -71,7 +71,8 @@ waves_of_question <- function(plan, asked) {
   })
   condition <-
     sprintf("%s == %s", rlang::expr_deparse(as.name(name)), deparse(asked$now))
-  list(survey = survey, now = among(plan$survey, !!condition),
+  list(survey = in_wave_strata(survey, called),
+       now = among(plan$survey, !!condition),
        differing = character())
 }
 
@@ -110,7 +111,48 @@ waves_of_surveys <- function(now, then, called) {
                         stratum = !!roles$stratum, cluster = !!roles$cluster,
                         count = !!roles$count,
                         single_cluster = now$design$single_cluster)
-  list(survey = survey, differing = differing)
+  list(survey = in_wave_strata(survey, called), differing = differing)
+}
+
+# A stratum is centred within the set of waves in which its clusters were
+# visited (only before, only now, both): the waves' own stratification holds, and
+# clusters of both carry the covariance. Where every respondent is a cluster of
+# their own, within each wave.
+in_wave_strata <- function(survey, called) {
+  design <- survey$design
+  if (is_far(survey) || !design$clustered && is.null(survey$unit) &&
+        !design$weighted) return(survey)
+  wave <- as.integer(survey$data[[wave_column]])
+  unit <- survey$unit %||% rep(1L, length(wave))
+  gone <- survey$reasons$code %in%
+          c("no_weight", "no_stratum", "no_cluster", "no_count")
+  sampled <- !is.na(wave) & !(survey$aside %||% 0L) %in% which(gone)
+  units <- design$units
+  label <- function(waves) paste(called[waves], collapse = ", ")
+  named <- function(stratum, waves) {
+    paste0(stratum, ifelse(nzchar(stratum), " ", ""), "(", waves, ")")
+  }
+  if (design$clustered) {
+    of_unit <- split(wave[sampled], factor(unit[sampled], seq_len(nrow(units))))
+    visited <- vapply(of_unit, function(waves) label(sort(unique(waves))), "")
+    units$stratum <- named(units$stratum, visited)
+  } else {
+    key <- unit + (replace(wave, is.na(wave), 0L)) * nrow(units)
+    met <- sort(unique(key[sampled]))
+    n <- if (is.null(survey$count)) rep(1, length(key)) else survey$count
+    at <- (met - 1L) %% nrow(units) + 1L
+    of_wave <- called[(met - 1L) %/% nrow(units)]
+    survey$unit <- match(key, met)
+    survey$unit[is.na(survey$unit)] <- 1L # never compared
+    units <- units[at, , drop = FALSE]
+    units$stratum <- named(units$stratum, of_wave)
+    units$sampled <- vapply(met, function(one) sum(n[sampled & key == one]), 0)
+    rownames(units) <- NULL
+  }
+  survey$design$units <- units
+  survey$design$stratified <- TRUE
+  survey$ready <- NULL
+  survey
 }
 
 plain_role <- function(x) {

@@ -134,3 +134,43 @@ test_that("what is new, gone or relabelled is listed, and answers that differ ar
   expect_match(b$tables[[2]]$change, "has no")
   expect_s3_class(b$tables[[3]]$change, "fairlattice_banner")
 })
+
+# Two waves of four strata that differ, six clusters a stratum and wave, of which
+# `both` are visited in both.
+two_waves <- function(seed, both) {
+  withr::local_seed(seed)
+  level <- c(0.2, 0.4, 0.6, 0.8)
+  of_wave <- function(wave, homes) {
+    do.call(rbind, lapply(1:4, function(h) {
+      own <- c(seq_len(both), if (both < 6) 6 * wave + seq_len(6 - both))
+      p <- pmin(pmax(level[h] + homes[[h]][own] * 0.1, 0.02), 0.98)
+      data.frame(stratum = h, cluster = rep(paste0(h, "-", own), each = 10),
+                 q = ifelse(runif(60) < rep(p, each = 10), "yes", "no"))
+    }))
+  }
+  homes <- lapply(1:4, function(h) rnorm(20))
+  surveys <- lapply(1:2, function(wave) {
+    respondents(of_wave(wave, homes), stratum = stratum, cluster = cluster)
+  })
+  waves_of_surveys(surveys[[2]], surveys[[1]], c("2030", "2032"))$survey
+}
+
+test_that("a change has the standard error that it has, whatever clusters the waves share", {
+  for (both in c(0, 3, 6)) {
+    found <- vapply(1:150, function(seed) {
+      survey <- two_waves(seed, both)
+      x <- crosstab(survey, q, !!wave_column)
+      e <- x$layers[[1]]$estimate
+      share <- ratios_of(outer(as.vector(row(e$P) == 2), 1:2) > 0 &
+                           outer(as.vector(col(e$P)), 1:2, `==`),
+                         outer(as.vector(col(e$P)), 1:2, `==`) + 0)
+      change <- estimated(e, contrasts_of(share, c(-1, 1)))
+      c(change$value, sqrt(change$variance), design_df(e))
+    }, c(0, 0, 0))
+    expect_equal(mean(found[2, ]), sd(found[1, ]), tolerance = 0.15,
+                 info = both)
+    # clusters less classes
+    classes <- if (both %in% c(0, 6)) 1 + (both == 0) else 3
+    expect_identical(unique(found[3, ]), 4 * (12 - both) - 4 * classes)
+  }
+})
