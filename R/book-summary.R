@@ -64,9 +64,15 @@ summary.fairlattice_book <- function(object, ...) {
   nothing_else(...)
   rows <- in_book(object, all_rows(object))
   rows <- rows[!is.na(rows$across), ]
-  rows$p_corrected <- ifelse(rows$apart == "", rows$p, NA)
-  rows$p_corrected <- correct(rows$p_corrected, "benjamini_hochberg")
-  corrected <- rows$p_corrected[!is.na(rows$p_corrected)]
+  # a by b and b by a, or the same pair in two tables, are one test
+  pair <- paste(pmin(rows$question, rows$across),
+                pmax(rows$question, rows$across), rows$each, rows$n,
+                signif(rows$p, 8L), sep = "\r")
+  first <- !duplicated(pair) & rows$apart == ""
+  corrected <- correct(rows$p[first], "benjamini_hochberg")
+  rows$p_corrected <-
+    ifelse(rows$apart == "", corrected[match(pair, pair[first])], NA)
+  corrected <- corrected[!is.na(corrected)]
   rows <- rows[rows$table %in% numbers_of_tables(object$tables), ]
   columns <- c("table", "question", "title", "across", "by", "each", "n",
                "test", "p", "p_corrected", "cramers_v", "low", "high",

@@ -19,7 +19,7 @@ goodness_tests <- function(p, q, layer) {
                     note = note))
   if (drawn) return(plain)
   if (!has_df(e))
-    return(c(list(row("rao_scott_second", headline = TRUE,
+    return(c(list(row("rao_scott_corrected", headline = TRUE,
                       note = said("no_df"))), plain))
   # one-way design effects: their sum is n sum V_ii / q_i, their sum of squares
   # n^2 sum V_ij^2 / (q_i q_j)
@@ -28,12 +28,17 @@ goodness_tests <- function(p, q, layer) {
   V <- cells$covariance
   weighted_sum <- e$n * sum(diag(V) / at)
   effects <- list(sum = weighted_sum, squares = e$n^2 * sum(V^2 / tcrossprod(at)))
-  second <- function(test, statistic, headline = FALSE) {
+  second <- function(test, statistic) {
     f <- second_order(statistic, effects, cells$joint_df)
-    row(test, f$statistic, f$df, f$df_error, f$p, headline = headline)
+    row(test, f$statistic, f$df, f$df_error, f$p)
   }
   first <- X2 / (weighted_sum / d)
-  c(list(second("rao_scott_second", X2, TRUE),
+  few <- new_effects(weighted_sum, d, effects$squares,
+                     design_df = cells$joint_df)
+  f <- X2 / weighted_sum
+  corrected <- row("rao_scott_corrected", f, few$df_corrected, few$df_error,
+                   upper_f(f, few$df_corrected, few$df_error), headline = TRUE)
+  c(list(corrected, second("rao_scott_second", X2),
          row("rao_scott_first", first, d, p = upper_chi_square(first, d)),
          second("rao_scott_second_likelihood", G2)), plain)
 }

@@ -27,7 +27,9 @@ score_summary <- function(layer, scores, column = NULL, alpha = 0.05) {
   found <- if (counts_were_drawn(e))
     list(variance = out$sd^2 / out$n, df = out$n - 1) else
     estimated(e, means_in(e, scores, column))
-  t <- critical_t(alpha, found$df)
+  # of a column that does not vary nothing is known but its mean
+  t <- if (isTRUE(found$variance > 1e-20)) critical_t(alpha, found$df) else
+    NA_real_
   out$se <- sqrt(found$variance)
   out[c("low", "high")] <- list(m - t * out$se, m + t * out$se)
   out[c("median_low", "median_high")] <-

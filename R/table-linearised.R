@@ -37,9 +37,11 @@ clusters_spread <- function(P, cells, design) {
   sparse <- if (length(p) >= sparse_from)
     list(row = cells$row, cell = cells$cell, w = cells$w, of = at,
          strata = strata, N = N)
-  new_spread("linearised", length(present) - length(unique(at)),
-             strata$names[strata$a == 1L & met > 0L], scores = scores,
-             sparse = sparse, met = list(row = cells$row, cell = cells$cell))
+  uncertain <- at[!strata$certain[at]]
+  new_spread("linearised", length(uncertain) - length(unique(uncertain)),
+             strata$names[strata$a == 1L & met > 0L & !strata$certain],
+             scores = scores, sparse = sparse,
+             met = list(row = cells$row, cell = cells$cell))
 }
 
 # The same when every respondent is their own cluster: sums of w and w^2 per
@@ -54,7 +56,9 @@ respondents_spread <- function(P, cells, design) {
   total <- score_totals(cells$unit, cells, p, N, nrow(design$units))
   met <- unique(cells$unit)
   root <- sqrt(ifelse(strata$a > 1, strata$factor / strata$a, 0))
-  new_spread("linearised", sum(cells$n) - length(met),
+  met <- met[!strata$certain[met]]
+  new_spread("linearised",
+             sum(cells$n[!strata$certain[cells$unit]]) - length(met),
              strata$names[intersect(met, which(strata$a == 1))],
              diagonal = squares / N^2, minus = total * root,
              met = list(size = as.vector(rowsum(
@@ -63,7 +67,8 @@ respondents_spread <- function(P, cells, design) {
 
 # Per stratum a, the clusters (or respondents) sampled, and its factor (1 - f)
 # a/(a-1), f being a over the population's number; per unit the stratum it is
-# `of`. What a single one adds is the design's `single_cluster`.
+# `of`. What a single one adds is the design's `single_cluster`. A stratum that
+# was sampled whole is `certain`: it adds neither variance nor degrees of freedom.
 strata_of <- function(design, by) {
   units <- design$units
   names <- unique(units$stratum)
@@ -73,7 +78,8 @@ strata_of <- function(design, by) {
     units$population[match(seq_along(names), of)]
   step <- a / (a - 1)
   step[a <= 1] <- if (design$single_cluster == "zero") 0 else 1
-  list(names = names, of = of, a = a, factor = (1 - a / population) * step)
+  list(names = names, of = of, a = a, certain = a >= population,
+       factor = (1 - a / population) * step)
 }
 
 # Sums over groups of u = w (e - p) / N, from sums of weights per group and

@@ -309,3 +309,17 @@ test_that("every form of a book holds its chapters, findings and tables", {
   expect_true(all(c("Contents", "What holds for all tables",
                     "1 Satisfaction with the ferry b") %in% names))
 })
+
+test_that("a pair that stands in two tables, or turned round, is one test", {
+  survey <- respondents(demo_records(400), weight = weight, cluster = settlement)
+  b <- book(plan_of(survey, across = "island",
+                    chapters = list(One = c("heating", "season"),
+                                    Two = "heating")))
+  found <- summary(b)
+  expect_identical(attr(found, "tests"), 2L)
+  expect_identical(nrow(found), 3L)
+  own <- found[found$question == "heating", ]
+  expect_equal(own$p_corrected[1], own$p_corrected[2])
+  expect_equal(sort(unique(found$p_corrected)),
+               sort(unique(correct(unique(found$p), "benjamini_hochberg"))))
+})

@@ -402,3 +402,23 @@ test_that("shares of few clusters are covered as often as the interval says", {
     expect_lt(mean(held, na.rm = TRUE), 0.98)
   }
 })
+
+test_that("a stratum that was sampled whole adds no degrees of freedom, and no caution", {
+  withr::local_seed(8)
+  data <- data.frame(cluster = rep(1:12, each = 10),
+                     stratum = rep(1:3, each = 40))
+  data$size <- c(4, 40, 40)[data$stratum]
+  data$down <- c("x", "y")[1 + (runif(120) < rep(runif(12), each = 10))]
+  data$across <- sample(c("p", "q"), 120, TRUE)
+  x <- crosstab(respondents(data, stratum = stratum, cluster = cluster,
+                            population = size), down, across)
+  headline <- subset(tests(x), headline)
+  expect_equal(c(headline$df, headline$df_error), c(1, 6))
+  # the same with a single certain cluster
+  data$cluster[data$stratum == 1] <- 1
+  data$size[data$stratum == 1] <- 1
+  x <- crosstab(respondents(data, stratum = stratum, cluster = cluster,
+                            population = size), down, across)
+  expect_false("single_cluster" %in% cautions(x)$code)
+  expect_equal(subset(tests(x), headline)$df_error, 6)
+})

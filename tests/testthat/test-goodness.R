@@ -23,7 +23,12 @@ test_that(paste("the weighted test uses the eigenvalues of inv(V0) V, and",
     eigen(solve((diag(q) - q %*% t(q))[1:2, 1:2] / n) %*% V[1:2, 1:2])$values
   X2 <- n * sum((fit$answers$share - q)^2 / q)
   expect_equal(fit$tests$statistic[1], X2 / sum(delta))
-  expect_equal(fit$tests$df[1], sum(delta)^2 / sum(delta^2))
+  second <- subset(fit$tests, test == "rao_scott_second")
+  expect_equal(second$df, sum(delta)^2 / sum(delta^2))
+  # the headline is the one corrected for few clusters, as of two questions
+  headline <- subset(fit$tests, headline)
+  expect_identical(headline$test, "rao_scott_corrected")
+  expect_gte(headline$df, second$df)
   equal <- data.frame(q = rep(c("a", "b", "c"), c(30, 50, 20)), w = 4)
   rows <-
     test_shares(respondents(equal, weight = w), q, c(a = 0.3, b = 0.5, c = 0.2))

@@ -154,3 +154,14 @@ test_that("answers are not averaged unasked, and scores that do not fit are refu
   expect_equal(means(read_tables(path))$mean,
                means(crosstab(score(survey, ferry), ferry, island))$mean)
 })
+
+test_that("of a column that does not vary there is no interval of its mean", {
+  data <- data.frame(score = c(rep(2, 10), 1:10), across = rep(c("p", "q"), each = 10))
+  data$w <- rep(1:2, 10)
+  for (survey in list(respondents(data), respondents(data, weight = w))) {
+    m <- means(crosstab(score(survey, score), score, across))
+    own <- m[m$column == "p", ]
+    expect_equal(own$mean, 2)
+    expect_true(is.na(own$low) && is.na(own$high))
+  }
+})
