@@ -105,7 +105,7 @@ all_figures <- function(layer, keys, alpha, given) {
     worked <-
       delta_figures(m, e, part$estimate, se, of_zero[at], found$df[at], alpha)
     if (m$only %in% "2x2" && m$range[1L] < 0)
-      worked$note <- worked$note %||% sign_of(e$P)
+      worked$note <- worked$note %||% sign_of(e$P, part$estimate)
     if (m$level == "ordinal" && unordered)
       worked$note <- worked$note %||% said("not_known_ordered")
     worked
@@ -167,10 +167,14 @@ zero_ratios <- function(e, entries, parts, designed, given) {
 }
 
 # In a 2x2 the sign depends on the order of the answers, so it is said which go
-# together.
-sign_of <- function(P) {
-  first <- sort(c(rownames(P)[1L], colnames(P)[1L]), method = "radix")
-  said("plus_means", first = first[1L], second = first[2L])
+# together: of the two pairs that do, the first by name.
+sign_of <- function(P, estimate) {
+  if (estimate == 0) return(NULL)
+  across <- if (estimate > 0) 1:2 else 2:1
+  first <- rownames(P)
+  second <- colnames(P)[across]
+  k <- order(first, second, method = "radix")[1L]
+  said("goes_with", first = first[k], second = second[k])
 }
 
 # Estimate and gradients of one measure, or why there are none.
@@ -202,9 +206,9 @@ unfit_reason <- function(m, layer) {
 delta_figures <- function(m, e, estimate, se, z, df, alpha) {
   # A standard error of rounding size is a zero: the measure is at its bound, or
   # does not move to first order.
+  if (df < 1) return(absent_figures(said("no_df"), estimate, NA_real_))
   if (is.na(se) || se < 1e-9)
     return(absent_figures(zero_se_reason(m, estimate), estimate, 0))
-  if (df < 1) return(absent_figures(said("no_df"), estimate, se))
   signed <- m$range[1L] < 0
   if (!signed && sparse_rule(e)$sparse)
     return(absent_figures(said("too_sparse_for_interval"), estimate, se))

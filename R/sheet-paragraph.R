@@ -57,7 +57,8 @@ paragraph_of <- function(x, k, style) {
                  if (has(x, "pair")) strength_sentence(x, k, full),
                  if (!has(x, "answers")) means_sentence(x, layer) else
                    where_sentences(x, k, test, full),
-                 if (!is.na(test$p)) caveat_sentences(x, test, cautions),
+                 if (!is.na(test$p))
+                   caveat_sentences(x, layer, test, cautions),
                  caution_sentence(cautions, full))
   paste(sentences, collapse = " ")
 }
@@ -194,15 +195,21 @@ where_sentences <- function(x, k, test, full) {
 }
 
 # Of a test that rejects nothing: what that does not show, and what could have
-# been found.
-caveat_sentences <- function(x, test, cautions) {
+# been found. Where the interval of V reaches no more than a tiny effect, that is
+# evidence of its own.
+caveat_sentences <- function(x, layer, test, cautions) {
   if (rejects(test, x$choices$alpha)) return(NULL)
   reach <- Find(function(one) one$what$code == "not_significant", cautions)
+  found <- reach$what$arguments
+  high <- found$high %||% NA_real_
+  if (!is.na(high) && has(x, "strength") &&
+        high * sqrt(min(dim(layer$n)) - 1) < setting("tiny_effect"))
+    return(words("small_at_most", high = high))
   c(words(if (is_symmetry(test)) "no_evidence_symmetry" else
             if (test$test == "equal_means") "no_evidence_means" else
               "no_evidence"),
-    if (!is.null(reach$what$arguments))
-      in_words(list(code = "reach_sentence", arguments = reach$what$arguments)))
+    if (!is.null(found))
+      in_words(list(code = "reach_sentence", arguments = found)))
 }
 
 caution_sentence <- function(cautions, full) {

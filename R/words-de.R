@@ -667,6 +667,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Der Test wurde gew\u00e4hlt, weil %s.", in_words(reason))
   },
   no_evidence = "Das ist kein Beleg daf\u00fcr, dass es keinen Zusammenhang gibt.",
+  small_at_most = function(high) {
+    sprintf(paste("Ein Zusammenhang, wenn es einen gibt, ist klein: Das Intervall",
+                  "von V reicht bis %s."), format_strength(high))
+  },
   no_evidence_symmetry = "Das ist kein Beleg daf\u00fcr, dass sich nichts ver\u00e4ndert hat.",
   trend_sentence = function(figures) {
     sprintf("Beide Fragen sind geordnet; es gibt einen linearen Trend (%s).",
@@ -761,7 +765,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                         "nach der Korrektur \u00fcber alle"),
                   "(Benjamini-Hochberg) %s %s."), format_count(tests),
             plural(tests, "Test", "Tests"), if (part) " im ganzen Buch" else "",
-            if (expected < 10) format_number(expected, 1L) else
+            if (expected < 10) format_number(expected, 2L - (expected >= 1)) else
               format_count(expected), format_alpha(alpha),
             plural(significant, "ist es", "sind es"),
             if (significant) format_count(significant) else "keiner")
@@ -1226,8 +1230,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   not_known_ordered = paste("ob die Antworten geordnet sind, ist nicht",
                             "bekannt; verwendet wird die Reihenfolge der",
                             "Tabelle"),
-  plus_means = function(first, second) {
-    sprintf("positiv: %s geht mit %s", quoted(first), quoted(second))
+  goes_with = function(first, second) {
+    sprintf("%s geht mit %s", quoted(first), quoted(second))
   },
   se_zero = "der Standardfehler ist in dieser Tabelle 0",
   se_zero_at_bound = "der Wert liegt an seiner Grenze, der Standardfehler ist daher 0",
@@ -1521,8 +1525,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                          paste("hinausgehen muss, korrigiert f\u00fcr die",
                                "Zahl der gepr\u00fcften Zellen.")),
   reading_cell = function(down, across, residual) {
-    sprintf("%s \u00d7 %s (%s%s)", down, across, if (residual > 0) "+" else "",
-            format_number(residual, 1L))
+    sprintf("%s \u00d7 %s (Residuum %s%s)", down, across,
+            if (residual > 0) "+" else "", format_number(residual, 1L))
   },
   reading_more = function(cells, more) {
     sprintf("Mehr als erwartet: %s%s.", paste(cells, collapse = "; "),
@@ -2001,7 +2005,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                       plural(pairs, "Frage", "Fragen"), quoted(to)),
             format_count(tests), plural(tests, "Test", "Tests"),
             format_alpha(alpha),
-            if (expected < 10) format_number(expected, 1L) else
+            if (expected < 10) format_number(expected, 2L - (expected >= 1)) else
               format_count(expected), plural(significant, "ist es", "sind es"),
             if (significant) format_count(significant) else "keiner")
   },

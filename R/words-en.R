@@ -160,8 +160,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   needs_2x2 = "needs two answers on each side",
   needs_paired = "needs the same question asked twice (paired)",
   not_known_ordered = "the answers are not known to be ordered; the order of the table is used",
-  plus_means = function(first, second) {
-    sprintf("positive: %s goes with %s", quoted(first), quoted(second))
+  goes_with = function(first, second) {
+    sprintf("%s goes with %s", quoted(first), quoted(second))
   },
   se_zero = "its standard error is 0 in this table",
   se_zero_at_bound = "it is at its limit, so its standard error is 0",
@@ -896,6 +896,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("The test was chosen because %s.", in_words(reason))
   },
   no_evidence = "This is no evidence that there is no association.",
+  small_at_most = function(high) {
+    sprintf(paste("An association, if there is one, is small: the interval of V",
+                  "reaches %s."), format_strength(high))
+  },
   no_evidence_means = "This is no evidence that the means are equal.",
   no_evidence_symmetry = "This is no evidence that there was no change.",
   trend_sentence = function(figures) {
@@ -953,8 +957,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                                "chance by"),
                          "itself, corrected for the number of cells examined."),
   reading_cell = function(down, across, residual) {
-    sprintf("%s \u00d7 %s (%s%s)", down, across, if (residual > 0) "+" else "",
-            format_number(residual, 1L))
+    sprintf("%s \u00d7 %s (residual %s%s)", down, across,
+            if (residual > 0) "+" else "", format_number(residual, 1L))
   },
   reading_more = function(cells, more) {
     sprintf("More than expected: %s%s.", paste(cells, collapse = "; "),
@@ -1734,7 +1738,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             format_count(tests), plural(tests, "test"),
             plural(tests, "was", "were"),
             if (part) " in the whole book" else "",
-            if (expected < 10) format_number(expected, 1L) else
+            if (expected < 10) format_number(expected, 2L - (expected >= 1)) else
               format_count(expected), format_alpha(alpha),
             if (significant) format_count(significant) else "none",
             plural(significant, "is", "are"))
@@ -1904,7 +1908,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
               sprintf("%s %s against %s", format_count(pairs),
                       plural(pairs, "question"), quoted(to)),
             format_count(tests), plural(tests, "test"),
-            if (expected < 10) format_number(expected, 1L) else
+            if (expected < 10) format_number(expected, 2L - (expected >= 1)) else
               format_count(expected), format_alpha(alpha),
             if (significant) format_count(significant) else "none",
             plural(significant, "is", "are"))

@@ -77,7 +77,7 @@ test_that(paste("the reading names the strongest first, and a significant",
                 "table without a mark is no contradiction"), {
   expect_match(reading(crosstab(demo_survey(), heating, island)),
                paste("^More than expected: District heating",
-                     "\u00d7 Norrey \\(\\+[0-9.]+\\);"))
+                     "\u00d7 Norrey \\(residual \\+[0-9.]+\\);"))
   spread <- matrix(c(38, 62, 50, 50, 50, 50, 62, 38), 2,
                    dimnames = list(c("x", "y"), letters[1:4]))
   x <- crosstab(records_of(spread), down, across, correction = "bonferroni",
