@@ -435,7 +435,7 @@ test_that("what stands beside a weighted table says what it is, and signs say wh
   expect_match(paste(format(x, width = 200, lines = "all"), collapse = "\n"),
                "For reference only \\(weighted percentages, sample design ignored\\)")
   expect_match(subset(strength(x), measure == "phi")$note,
-               "positive: \"p\" goes with \"x\"")
+               "\"x\" goes with \"p\"")
   clustered <-
     crosstab(respondents(transform(data, g = 1:100), cluster = g), down, across)
   expect_match(paste(format(clustered, width = 200, lines = "all"),
@@ -755,4 +755,11 @@ test_that("questions are ordered, titled, split and joined on the way; tables of
   expect_true(is.ordered(survey$s))
   expect_identical(levels(survey$s), c("c", "b", "a"))
   expect_identical(title_of(retitle(survey, s, "Size")$s, "s"), "Size")
+})
+
+test_that("bytes outside of a file are none", {
+  file <- withr::local_tempfile()
+  writeBin(as.raw(1:10), file)
+  expect_identical(bytes_at(file, 2, 3), as.raw(3:5))
+  for (at in list(-1, 11, NA)) expect_identical(bytes_at(file, at, 2), raw())
 })

@@ -433,7 +433,7 @@ test_that("every option of the layout reaches the table", {
   expect_match(cross("--down", "ferry", "--across", "island,tenure",
                      "--together", "--marks", "letters", "--score", "ferry",
                      "--net", "ferry=Happy: Satisfied, Very satisfied")$out,
-               "Island +Tenure.*Happy +48.2 b c e.*Mean +3.23")
+               "Island +Tenure.*Happy +48.2 [bce ]*[bce].*Mean +3.23")
   expect_match(cross("--down", "age", "--across", "island", "--score",
                      "age")$out, "Mean +50.54")
   expect_match(cross("--down", "ferry", "--across", "island", "--score",
