@@ -2187,11 +2187,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   statements_differ = function(figures, alpha) {
     sprintf(paste("Die Aussagen werden nicht gleich beantwortet (statistisch",
-                  "signifikant): %s."), figures)
+                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha),
+            figures)
   },
   statements_alike = function(figures, alpha) {
-    sprintf(paste("Kein Hinweis darauf, dass die Aussagen verschieden beantwortet",
-                  "werden: %s."), figures)
+    sprintf(paste("Kein Beleg daf\u00fcr, dass die Aussagen verschieden beantwortet",
+                  "werden (nicht signifikant auf dem Niveau %s): %s"),
+            format_alpha(alpha), figures)
   },
 
   # ---- beside a test ----

@@ -2074,11 +2074,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   statements_differ = function(figures, alpha) {
     sprintf(paste("The statements are not answered alike (statistically",
-                  "significant): %s."), figures)
+                  "significant at %s): %s"), format_alpha(alpha), figures)
   },
   statements_alike = function(figures, alpha) {
-    sprintf(paste("No evidence that the statements are answered differently:",
-                  "%s."), figures)
+    sprintf(paste("No evidence that the statements are answered differently (not",
+                  "statistically significant at %s): %s"), format_alpha(alpha),
+            figures)
   },
 
   # ---- beside a test ----
