@@ -77,7 +77,7 @@ figure_labels <- function(plot, f, key, width) {
       title = if (!is.null(f$title)) wrap_words(f$title, letters_of(width, 15)),
       subtitle = wrap_words(paste0(key, " ", base), letters_of(width, 12.5)),
       caption = if (!is.null(f$caption))
-        wrap_words(f$caption, letters_of(width, 10.5)))
+        wrap_words(f$caption, letters_of(width, 12)))
 }
 
 # Panels of `each` or of a banner, with the strength and p of each over it.
