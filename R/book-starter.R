@@ -45,7 +45,8 @@ yaml_text <- function(x) {
 
 starter_file_keys <- function(options) {
   given <- Filter(Negate(is.null),
-                  options[c("codebook", "unknown", "encoding", "delimiter", "decimal", "sheet", "range")])
+                  options[c("codebook", "unknown", "encoding", "delimiter",
+                            "decimal", "sheet", "range")])
   if (length(given)) sprintf("  %s: %s", names(given), yaml_text(unlist(given)))
 }
 

@@ -55,10 +55,9 @@ pair_row <- function(x, k, test, v, number) {
 #'   `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`,
 #'   `high`, `strongest` and `finding` (in words), `apart` (of a pair of which
 #'   one nearly says the other, which is no finding and stands last). Units: V,
-#'   its interval and p-values 0-1. Sort it as
-#'   any data frame. The attributes `tests` and `significant` count the tests of
-#'   the whole book and those with a corrected p of at most `alpha`, the level
-#'   of the option.
+#'   its interval and p-values 0-1. Sort it as any data frame. The attributes
+#'   `tests` and `significant` count the tests of the whole book and those with
+#'   a corrected p of at most `alpha`, the level of the option.
 #' @export
 summary.fairlattice_book <- function(object, ...) {
   nothing_else(...)
@@ -170,7 +169,9 @@ index_of <- function(b) {
       paste(unique(rows_of(rows, name)$table), collapse = ", ")
     }),
     n = rows$n[at],
-    finding = each(function(name) finding_of(rows_of(found, name), rows_of(rows, name)))))
+    finding = each(function(name) {
+      finding_of(rows_of(found, name), rows_of(rows, name))
+    })))
 }
 
 finding_of <- function(pairs, rows) {

@@ -124,9 +124,7 @@ in_wave_strata <- function(survey, called) {
         !design$weighted) return(survey)
   wave <- as.integer(survey$data[[wave_column]])
   unit <- survey$unit %||% rep(1L, length(wave))
-  gone <- survey$reasons$code %in%
-          c("no_weight", "no_stratum", "no_cluster", "no_count")
-  sampled <- !is.na(wave) & !(survey$aside %||% 0L) %in% which(gone)
+  sampled <- !is.na(wave) & sampled_in(survey)
   units <- design$units
   label <- function(waves) paste(called[waves], collapse = ", ")
   named <- function(stratum, waves) {

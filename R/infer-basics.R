@@ -66,6 +66,14 @@ second_order <- function(statistic, effects, df) {
   list(statistic = f, df = d1, df_error = d1 * df, p = upper_f(f, d1, d1 * df))
 }
 
+# The same with the first degrees of freedom corrected for few clusters, of
+# effects as new_effects() gives them.
+corrected_order <- function(statistic, effects) {
+  f <- statistic / effects$sum
+  list(statistic = f, df = effects$df_corrected, df_error = effects$df_error,
+       p = upper_f(f, effects$df_corrected, effects$df_error))
+}
+
 # n over the mean generalised design effect, which is n itself where the counts
 # were drawn; NA where the effects are undefined.
 test_base <- function(e) {

@@ -27,17 +27,16 @@ goodness_tests <- function(p, q, layer) {
   cells <- estimated_together(e, cells_of)
   V <- cells$covariance
   weighted_sum <- e$n * sum(diag(V) / at)
-  effects <- list(sum = weighted_sum, squares = e$n^2 * sum(V^2 / tcrossprod(at)))
+  effects <- new_effects(weighted_sum, d, e$n^2 * sum(V^2 / tcrossprod(at)),
+                         design_df = cells$joint_df)
   second <- function(test, statistic) {
     f <- second_order(statistic, effects, cells$joint_df)
     row(test, f$statistic, f$df, f$df_error, f$p)
   }
-  first <- X2 / (weighted_sum / d)
-  few <- new_effects(weighted_sum, d, effects$squares,
-                     design_df = cells$joint_df)
-  f <- X2 / weighted_sum
-  corrected <- row("rao_scott_corrected", f, few$df_corrected, few$df_error,
-                   upper_f(f, few$df_corrected, few$df_error), headline = TRUE)
+  first <- X2 / effects$mean
+  f <- corrected_order(X2, effects)
+  corrected <- row("rao_scott_corrected", f$statistic, f$df, f$df_error, f$p,
+                   headline = TRUE)
   c(list(corrected, second("rao_scott_second", X2),
          row("rao_scott_first", first, d, p = upper_chi_square(first, d)),
          second("rao_scott_second_likelihood", G2)), plain)

@@ -95,10 +95,9 @@ designed_tests <- function(e, X2, G2) {
   if (!effect$second)
     return(list(first("rao_scott_first", X2),
                 first("rao_scott_first_likelihood", G2)))
-  f <- X2 / effect$sum
-  df <- effect$df_corrected
-  corrected <- new_test("rao_scott_corrected", f, df, effect$df_error,
-                        upper_f(f, df, effect$df_error), e$n, effect$note)
+  f <- corrected_order(X2, effect)
+  corrected <- new_test("rao_scott_corrected", f$statistic, f$df, f$df_error,
+                        f$p, e$n, effect$note)
   list(corrected, second("rao_scott_second", X2), first("rao_scott_first", X2),
        second("rao_scott_second_likelihood", G2),
        first("rao_scott_first_likelihood", G2))

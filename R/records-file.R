@@ -114,9 +114,9 @@ write_whole <- function(x, path) {
   })
   if (!isTRUE(file.size(path) == length(bytes))) {
     unlink(path)
-    stop(sprintf("%s of %s bytes could be written",
-                 format_count(max(0, file.size(path), na.rm = TRUE)),
-                 format_count(length(bytes))))
+    stop(spoken(tells("bytes_written",
+                      format_count(max(0, file.size(path), na.rm = TRUE)),
+                      format_count(length(bytes)))))
   }
 }
 

@@ -38,8 +38,8 @@ sheet_of <- function(x, k = 1L) {
            words("layer_title", each = facts$each$label, answer = layer$each),
          subtitle = layout$subtitle %||%
                     c(base_line(x, layout), all_in_words(facts$among)),
-         corner = if (has(x, "statements")) "" else facts$down$label), grid[names(grid) != "key"],
-    look_of(layout), lines_under(x, k, grid, layout))
+         corner = if (has(x, "statements")) "" else facts$down$label),
+    grid[names(grid) != "key"], look_of(layout), lines_under(x, k, grid, layout))
 }
 
 # What of the layout is the writers' to follow. Decimals that are asked for go

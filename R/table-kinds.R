@@ -11,11 +11,11 @@
 #   given_shares   shares that a question alone is held against
 #   pair        rows and columns are two questions, which title and heads name
 #   statements  its rows are questions with the same answers, of the same people
+#   records     records, or counts, from which more can be worked out
 #
 # `says` names the sentences that a kind has in place of the usual ones: of the
 # null hypothesis, the headline (found and not found), the key of its marks (with
 # some and with none), the base of its percentages, and who is in it.
-#   records     records, or counts, from which more can be worked out
 
 new_table_kind <- function(..., layer = function(layer, tally) layer,
                            says = list()) {
@@ -29,9 +29,10 @@ table_kinds <- list(
                          layer = function(layer, tally) {
                            tick_layer(layer, tally)
                          }),
-  number = new_table_kind("across", "pair", "test", layer = function(layer, tally) {
-    number_layer(layer, tally)
-  }),
+  number = new_table_kind("across", "pair", "test",
+                          layer = function(layer, tally) {
+                            number_layer(layer, tally)
+                          }),
   one_way = new_table_kind("answers", "adds_up"),
   one_way_ticks = new_table_kind("answers", layer = function(layer, tally) {
     tick_layer(layer, tally)

@@ -65,8 +65,9 @@ clusters_in <- function(e, base) {
 clusters_in_groups <- function(e, group) {
   met <- e$spread$met
   if (!is.null(met$size)) return(as.vector(rowsum(met$size, group)))
-  met <- unique(met$row + (group[met$cell] - 1) * (max(met$row) + 1))
-  tabulate(met %/% (max(e$spread$met$row) + 1) + 1L, max(group))
+  groups <- max(group)
+  pairs <- unique(met$row * groups + group[met$cell] - 1)
+  tabulate(pairs %% groups + 1L, groups)
 }
 
 # The degrees of freedom of the shares of each cell in its column, row or table.

@@ -28,14 +28,14 @@ tally_battery <- function(survey, name, across, each, call) {
   if (!is.null(each)) questions$each <- describe_question(by, each)
   codes <- lapply(battery$columns, function(column) {
     answers <- as_answers(survey$data[[column]], column, call)
-    match(levels(answers), battery$answers, 0L)[as.integer(answers)]
+    code <- match(levels(answers), battery$answers, 0L)[as.integer(answers)]
+    replace(code, is.na(code), 0L)
   })
-  codes <- lapply(codes, function(code) replace(code, is.na(code), 0L))
   cells <- lapply(seq_along(codes), function(k) {
     sums <- statement_sums(survey, questions, k, codes[[k]], by)
     sums[sums$across > 0L, ]
   })
-  cells <- list2DF(do.call(Map, c(list(c), cells)))
+  cells <- do.call(rbind, cells)
   cells$records <- 0
   # every record once: with the first statement, or the reason why there is none
   given <- do.call(cbind, codes)
@@ -45,8 +45,7 @@ tally_battery <- function(survey, name, across, each, call) {
   none <- length(battery$statements) + as.integer(asked) - 1L
   none[is.na(none)] <- 0L
   records <- statement_sums(survey, questions,
-                            ifelse(first > 0L, first, none), answer,
-                            by)
+                            ifelse(first > 0L, first, none), answer, by)
   people <- records[records$down <= length(codes) & records$down > 0L, ]
   records[c("n", "w", "w2")] <- 0
   cells <- sum_by(rbind(cells, records[names(cells)]),

@@ -340,6 +340,15 @@ add_design <- function(survey, stratum, cluster, sampled) {
   survey
 }
 
+# Who belongs to the sample, in a table or not: everybody but those whose place
+# in the design is not known.
+sampled_in <- function(survey) {
+  unplaced <- survey$reasons$code %in%
+              c("no_weight", "no_stratum", "no_cluster", "no_count")
+  if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else
+    !survey$aside %in% which(unplaced)
+}
+
 # Without named clusters every record of the sample becomes one.
 respondents_as_clusters <- function(survey, call) {
   if (!is.null(survey$count)) {
@@ -347,10 +356,7 @@ respondents_as_clusters <- function(survey, call) {
                  i = tells("name_clusters_give_one_record")), "replicates",
                call = call)
   }
-  out <- survey$reasons$code %in%
-         c("no_weight", "no_stratum", "no_cluster", "no_count")
-  sampled <- if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else
-    !survey$aside %in% which(out)
+  sampled <- sampled_in(survey)
   unit <- survey$unit %||% rep(1L, nrow(survey$data))
   units <- survey$design$units[unit[sampled], , drop = FALSE]
   units$cluster <- as.character(which(sampled))

@@ -2070,9 +2070,6 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "mehr als %s Werte."), quoted(column), format_count(most))
   },
   no_time_limit = "Dieser Benutzer darf kein Zeitlimit setzen: Abfragen laufen ohne.",
-  scored_too_few = function(least, of) {
-    sprintf("weniger als %d von %d Items beantwortet", least, of)
-  },
   look_head = function(records, questions, weight) {
     sprintf("%s %s, %s %s%s", format_count(records),
             plural(records, "Datensatz", "Datens\u00e4tze"),
@@ -2162,8 +2159,6 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Vermutung: %s hei\u00dft vielleicht fehlend", values)
   },
   codebook_guess_order = function(order) sprintf("Vermutung: geordnet als %s", order),
-  reason.unknown_value = "Wert, der nicht im Codebuch steht",
-  reason.not_a_number = "Wert, der keine Zahl oder f\u00fcr Genauigkeit zu gro\u00df ist",
   style_head = function(name) sprintf("Hausstil (%s)", name),
 
   # ---- statements with the same answers ----

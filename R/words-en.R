@@ -1965,9 +1965,6 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "has more than %s values."), column, format_count(most))
   },
   no_time_limit = "This user may not set a time limit: queries go without one.",
-  scored_too_few = function(least, of) {
-    sprintf("fewer than %d of %d items answered", least, of)
-  },
   look_head = function(records, questions, weight) {
     sprintf("%s %s, %s %s%s", format_count(records),
             plural(records, "record"), format_count(questions),
@@ -1999,7 +1996,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   look_list_line = function(what, missing) {
     sprintf("%s, %s missing", what, format_count(missing))
   },
-  look_list_hint = "Look at one with its name (--question), or search in names and titles (--find).",
+  look_list_hint = paste("Look at one with its name (--question), or search in",
+                         "names and titles (--find)."),
   recheck_nothing = "No total and no claim to check.",
   recheck_verdict = function(held, of) {
     if (held == of && of == 1L)
@@ -2049,8 +2047,6 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   codebook_weight = "a sampling weight",
   codebook_guess_missing = function(values) sprintf("guess: %s may mean missing", values),
   codebook_guess_order = function(order) sprintf("guess: ordered as %s", order),
-  reason.unknown_value = "value not in the codebook",
-  reason.not_a_number = "value that is not a number, or too large to be exact",
   style_head = function(name) sprintf("House style (%s)", name),
 
   # ---- statements with the same answers ----

@@ -1,5 +1,4 @@
-# A page with a cell's working open, wide and narrow.   Rscript tools/living.R
-# PAGE.html WIDE.png NARROW.png
+# A page with a cell's working open.   Rscript tools/living.R PAGE.html OUT.png
 source("tests/testthat/helper-browser.R")
 given <- commandArgs(TRUE)
 local({
@@ -15,7 +14,4 @@ local({
   asked(b, "window.scrollTo(0, 0)")
   sized(b, 1280L, 1500L)
   picture(given[2L])
-  sized(b, 360L, 800L)
-  asked(b, "document.querySelector('.sheet').scrollIntoView()")
-  picture(given[3L])
 })

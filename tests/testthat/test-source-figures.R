@@ -11,7 +11,8 @@ test_that(paste("tables of several questions, looks, tests of shares,",
                         One = c("heating", "internet"),
                         Two = "ferry")))
     # lines of JSON have their columns in the order in which they first occur
-    list(look = as.data.frame(look(p, question = !!names(near$data))), shares = test_shares(p, season)$tests,
+    list(look = as.data.frame(look(p, question = !!names(near$data))),
+         shares = test_shares(p, season)$tests,
          related = as.data.frame(related(p, questions = questions)),
          to = as.data.frame(related(p, to = "ferry", questions = questions)),
          book = as.data.frame(summary(b)),

@@ -334,7 +334,8 @@ any_table <- function(k) {
   crosstab(survey, down, across, p = "asymptotic")
 }
 
-test_that("an interval leaves 0 exactly where the test does, and holds the estimate corrected for chance", {
+test_that(paste("an interval leaves 0 exactly where the test does, and holds",
+                "the estimate corrected for chance"), {
   for (k in 1:400) {
     x <- tryCatch(any_table(k), fairlattice_error = function(e) NULL)
     if (is.null(x)) next
