@@ -65,7 +65,20 @@ choice_help <- list(
                            "previous column, or a column of this name"), "WHAT",
                      "How it looks"),
   summary = new_help("lines of a scored question or a number", "LINES",
-                     "How it looks"))
+                     "How it looks"),
+  unit = new_help("what estimated totals are counted in (default units)",
+                  "UNIT", "How it looks"),
+  flag_cv = new_help(paste("coefficient of variation in percent beyond which a",
+                           "figure is to be used with caution, and beyond",
+                           "which it is not shown, such as '20,40'"), "LIMITS",
+                     "How sure"),
+  flag_width = new_help("the same by the width of the interval in points",
+                        "LIMITS", "How sure"),
+  flag_under = new_help(paste("respondents under which a figure is to be used",
+                              "with caution, and under which it is not shown,",
+                              "such as '50,20'"), "LIMITS", "How sure"),
+  flag_clusters = new_help("the same by the clusters in which they live",
+                           "LIMITS", "How sure"))
 
 all_choices <- function() {
   choices <- c(table_choices(), layout_choices())

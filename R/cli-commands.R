@@ -29,7 +29,7 @@ cross_options <- function() {
              switch_on("--formulas",
                        paste("a written .xlsx calculates: counts are typed",
                              "in, all else is formulas"))),
-    choice_options("How it looks"),
+    choice_options("How it looks"), choice_options("How sure"),
     in_group("How it looks",
              switch_on("--overlap",
                        paste("letters compare all columns of --together,",
@@ -71,6 +71,8 @@ cross_options <- function() {
              one("--reference", "ANSWER",
                  paste("column (row, with --explains down) that --risks holds",
                        "the others against (default the last)")),
+             switch_on("--totals",
+                       "show how many people are in every cell, with intervals"),
              switch_on("--detectable", "show what the table could have shown"),
              switch_on("--working",
                        "show the arithmetic of the statistic, step by step"),
@@ -306,6 +308,8 @@ tables_asked <- function(survey, options) {
 laid_out_as_asked <- function(table, options, style) {
   asked <- asked_of(options, layout_choices())
   if (length(asked$decimals)) asked$decimals <- decimals_asked(asked$decimals)
+  for (name in intersect(names(reliability_rules), names(asked)))
+    asked[[name]] <- numbers_asked(asked[[name]])
   asked$show <- asked$show %||% table$layout$show
   with_layout(table, asked, style)
 }
@@ -314,6 +318,12 @@ laid_out_as_asked <- function(table, options, style) {
 asked_of <- function(options, choices) {
   Filter(function(value) length(value) && !isFALSE(value),
          options[intersect(names(choices), names(options))])
+}
+
+# What is no number is left to the check of the choice to name.
+numbers_asked <- function(words) {
+  number <- suppressWarnings(as.numeric(words))
+  if (anyNA(number)) words else number
 }
 
 # "0", or "percent=0,number=1".

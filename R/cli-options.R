@@ -259,7 +259,7 @@ choice_options <- function(group) {
            choices = several(flag, help$sign,
                              sprintf("%s: %s", help$about,
                                      paste(choice$values, collapse = ", "))),
-           numbers_by_name = several(flag, help$sign, help$about),
+           numbers = , numbers_by_name = several(flag, help$sign, help$about),
            texts = several(flag, help$sign, help$about, commas = FALSE),
            one(flag, help$sign, help$about, choices = choice$values,
                number = choice$kind %in% c("fraction", "whole")))

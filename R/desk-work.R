@@ -157,9 +157,9 @@ set_work <- function(work, name, value) {
     work$settings[[name]] <- NULL
     return(work)
   }
-  if (key$kind %in% c("number", "numbers_by_name")) {
+  if (key$kind %in% c("number", "numbers", "numbers_by_name")) {
     number <- suppressWarnings(as.numeric(value))
-    if (length(number) != 1L || is.na(number))
+    if (anyNA(number) || key$kind != "numbers" && length(number) != 1L)
       stop_input(tells("key_must_be_number", name,
                        cut_short(as.character(value)[1L])), "desk", call = NULL)
     value <- number

@@ -11,7 +11,8 @@ score_summary <- function(layer, scores, column = NULL, alpha = 0.05) {
   out <- list(n = sum_of(layer$n), weighted = sum_of(layer$weighted),
               mean = NA_real_, se = NA_real_, low = NA_real_, high = NA_real_,
               sd = NA_real_, q1 = NA_real_, median = NA_real_, q3 = NA_real_,
-              median_low = NA_real_, median_high = NA_real_)
+              median_low = NA_real_, median_high = NA_real_, cv = NA_real_,
+              deff = NA_real_)
   W <- if (is.null(column)) row_sums(layer$weighted) else
     layer$weighted[, column]
   if (sum(W) <= 0) return(out)
@@ -31,6 +32,9 @@ score_summary <- function(layer, scores, column = NULL, alpha = 0.05) {
   t <- if (isTRUE(found$variance > 1e-20)) critical_t(alpha, found$df) else
     NA_real_
   out$se <- sqrt(found$variance)
+  if (!is.na(t))
+    out[c("cv", "deff")] <-
+      list(if (m != 0) out$se / abs(m) else NA_real_, out$se^2 * out$n / out$sd^2)
   out[c("low", "high")] <- list(m - t * out$se, m + t * out$se)
   out[c("median_low", "median_high")] <-
     as.list(median_interval(e, scores, column, p, out, t))

@@ -126,8 +126,16 @@ stored_net <- function(x, side, answers, shown) {
                           low = of_net(paste0(percent, "_low"), NA_real_) / 100,
                           high = of_net(paste0(percent, "_high"), NA_real_) /
                             100, base = base_per_cell(n, percent),
-                          base_weighted = as.vector(base))
+                          base_weighted = as.vector(base),
+                          se = of_net(paste0(percent, "_se"), NA_real_) / 100,
+                          deff = of_net(paste0(percent, "_deff"), NA_real_))
                    })
+  totals <- c(list(total = as.vector(weighted)),
+              lapply(c(se = "se", cv = "cv", deff = "deff", low = "low",
+                       high = "high"), function(figure) {
+                         of_net(paste0("weighted_", figure), NA_real_)
+                       }))
+  totals$cv <- totals$cv / 100
   residuals <- no_residuals(length(n))
   for (figure in intersect(names(residuals), names(cells$here))) {
     residuals[[figure]] <-
@@ -137,7 +145,7 @@ stored_net <- function(x, side, answers, shown) {
             new_stored_layer(each = layer$each, n = n, weighted = weighted,
                              margins = margins, base = layer$base,
                              df = layer$df,
-                             stored = list(shares = shares,
+                             stored = list(shares = shares, totals = totals,
                                            residuals = residuals,
                                            sums = cells$further)))
 }

@@ -42,6 +42,10 @@ shares_of <- function(x, percent = x$choices$percent, alpha = x$choices$alpha) {
             paste("shares", percent))
 }
 
+estimated_totals_of <- function(x, alpha = x$choices$alpha) {
+  result_of(x, "totals", list(alpha = alpha))
+}
+
 residuals_of <- function(x) {
   result_of(x, "residuals",
             list(correction = x$choices$correction, alpha = x$choices$alpha))

@@ -1,7 +1,8 @@
 # Shares of the row, column and table totals, with their intervals.
 
 # Vectors down the columns of the layer's table: share (NA on an empty base),
-# low, high, base (respondents), base_weighted.
+# low, high, base (respondents), base_weighted, se and deff, the design effect:
+# the variance over that of a random sample of as many people as the base has.
 layer_shares <- function(layer, percent, alpha, kind = "usual") {
   UseMethod("layer_shares")
 }
@@ -30,8 +31,18 @@ layer_shares.fairlattice_layer <- function(layer, percent, alpha,
   } else {
     share_interval(share, n, variance, df, alpha, e)
   }
+  known <- !is.na(variance) & df >= 1 & !is.na(interval$low)
+  se <- ifelse(known, sqrt(variance), NA_real_)
   list(share = share, low = interval$low, high = interval$high, base = n,
-       base_weighted = base)
+       base_weighted = base, se = se, deff = share_deff(share, n, se))
+}
+
+# The coefficient of variation; a share of 0 has none.
+cv_of <- function(share) ifelse(share$share > 0, share$se / share$share, NA_real_)
+
+share_deff <- function(share, n, se) {
+  effect <- se^2 * n / (share * (1 - share))
+  ifelse(is.finite(effect) & se > 1e-10, effect, NA_real_)
 }
 
 # What the design costs a share that nobody or everybody has: the mean design
@@ -41,4 +52,27 @@ share_effects <- function(share, n, variance, base) {
   effects <- variance * n / (share * (1 - share))
   effects <- effects[is.finite(effects) & effects > 0]
   max(1, if (length(effects)) mean(effects) else base$n / base$effective)
+}
+
+# How many clusters the people live in of whom each cell's percentage is
+# (`percent`), or who are in the cell itself ("cell"); NA where there are no
+# clusters.
+layer_clusters <- function(layer, percent) UseMethod("layer_clusters")
+
+#' @export
+layer_clusters.default <- function(layer, percent) {
+  out <- rep(NA_real_, length(layer$n))
+  e <- unclass(layer)$estimate
+  if (is.null(e$spread$met$row)) return(out)
+  group <- if (percent == "cell") seq_along(e$P) else
+    base_groups(dim(e$P), percent)
+  out[places_in(layer)] <- clusters_in_groups(e, group)[group]
+  out
+}
+
+#' @export
+layer_clusters.fairlattice_ticks_layer <- function(layer, percent) {
+  cells_from_parts(layer, function(part) {
+    list(clusters = layer_clusters(part, percent))
+  })$clusters
 }

@@ -153,5 +153,5 @@ layer_shares.fairlattice_ticks_layer <- function(layer, percent, alpha,
   none <- rep(NA_real_, length(base))
   list(share = as.vector(ifelse(base > 0, layer$weighted / base, NA_real_)),
        low = none, high = none, base = base_per_cell(layer$n, side),
-       base_weighted = base)
+       base_weighted = base, se = none, deff = none)
 }

@@ -141,6 +141,7 @@ flip_stored <- function(x) {
     stored <- layer$stored
     stored$shares <- lapply(stored$shares, turn)
     names(stored$shares) <- other_base(names(stored$shares))
+    stored$totals <- turn(stored$totals)
     stored$residuals <- turn(stored$residuals)
     stored$sums <- turned_sums(stored$sums)
     stored$strength <- lapply(stored$strength, function(row) {

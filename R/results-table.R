@@ -1,8 +1,10 @@
 # The whole table as plain data: one row a cell, one row a margin, one row a
 # layer.
 
-# The columns are those of the JSON.
+# The columns are those of the JSON. A coefficient of variation is the standard
+# error in percent of the figure.
 cells_frame <- function(x) {
+  totals <- estimated_totals_of(x)
   share <- lapply(c(row = "row", column = "column", total = "total"),
                   function(percent) shares_of(x, percent))
   each_of <- function(k) {
@@ -14,10 +16,22 @@ cells_frame <- function(x) {
       100 * share[[percent]][[k]]$share
     for (percent in names(share)) for (end in c("low", "high"))
       columns[[paste0(percent, "_", end)]] <- 100 * share[[percent]][[k]][[end]]
+    for (percent in names(share)) columns[paste0(percent, c("_se", "_cv", "_deff"))] <-
+      precision_of(columns[[paste0(percent, "_percent")]], share[[percent]][[k]])
+    columns[paste0("weighted", c("_low", "_high", "_se", "_cv", "_deff"))] <-
+      totals[[k]][c("low", "high", "se", "cv", "deff")]
+    columns$weighted_cv <- 100 * columns$weighted_cv
     c(columns,
       residuals_of(x)[[k]][setdiff(c(residual_columns, "mark"), "observed")])
   }
   frame_of_columns(x, lapply(seq_along(x$layers), each_of))
+}
+
+# How sure percentages are: standard error, coefficient of variation (in
+# percent) and design effect.
+precision_of <- function(percent, share) {
+  se <- 100 * share$se
+  list(se, ifelse(percent > 0, 100 * se / percent, NA_real_), share$deff)
 }
 
 # The cells of nets and of everybody (NA), with the columns of cells_frame() and
@@ -75,7 +89,10 @@ layers_frame <- function(x) {
 #'   them.
 #' @param ... Not used; an argument here is an error.
 #' @return Data frame. Cells: `each`, `down`, `across`, `n`, `weighted`,
-#'   percentages (0-100) with their intervals (`row_percent`, `row_low`, ...),
+#'   percentages (0-100) with their intervals, standard errors, coefficients of
+#'   variation (in percent) and design effects (`row_percent`, `row_low`,
+#'   `row_high`, `row_se`, `row_cv`, `row_deff`, ...), the same of the estimated
+#'   totals (`weighted_low`, ..., see [totals()]; `NA` without weights),
 #'   `expected` (scale of n), residuals, `p`, `p_corrected`, `contribution`,
 #'   `share_of_statistic`, `mark`. Layers: `each`, `n`, `weighted`, `effective`,
 #'   `test`, `statistic`, `df`, `df_error`, `p`, `cramers_v`, `low`, `high`.

@@ -154,7 +154,7 @@ empty_grid <- function(grid, columns) {
 
 # What stands where nothing does.
 empty_cell <- list(value = NA_real_, kind = "", high = NA_real_, mark = "",
-                   peak = FALSE, letters = "")
+                   peak = FALSE, letters = "", flag = "")
 
 # Grids of the same lines.
 bind_beside <- function(grids) {

@@ -22,8 +22,24 @@ cell_figures <- list(
   cumulative = list(kind = "percent", of = function(parts, layout, ...) {
     cumulative_grid(parts, layout$round_to)
   }),
+  estimated_total = list(kind = "estimated", of = function(parts, layout, ...) {
+    sum_grid(parts, "weighted") / units[[layout$unit]]
+  }),
   interval = list(kind = "interval", of = function(parts, layout, x, k) {
-    interval_grid(x, k, layout$percent)
+    everybody <- net_parts(x, k, everybody = TRUE)
+    end <- function(which) precision_grid(everybody, layout, which)
+    list(value = end("low"), high = end("high"),
+         kind = if (of_totals(layout)) "estimated_interval" else "interval")
+  }),
+  se = list(kind = "se", of = function(parts, layout, x, k) {
+    list(value = precision_grid(net_parts(x, k, everybody = TRUE), layout, "se"),
+         kind = if (of_totals(layout)) "estimated" else "se")
+  }),
+  cv = list(kind = "cv", of = function(parts, layout, x, k) {
+    precision_grid(net_parts(x, k, everybody = TRUE), layout, "cv")
+  }),
+  deff = list(kind = "deff", of = function(parts, layout, x, k) {
+    precision_grid(net_parts(x, k, everybody = TRUE), layout, "deff")
   }),
   given = list(kind = "percent", of = function(parts, ...) given_grid(parts)),
   difference = list(kind = "change", of = function(parts, layout, ...) {
@@ -156,20 +172,46 @@ cumulative_grid <- function(parts, round_to = 1) {
   out
 }
 
-# Ends of the intervals, everybody's from tables in which all answers of a side
-# are one.
-interval_grid <- function(x, k, percent) {
-  parts <- net_parts(x, k, everybody = TRUE)
-  end <- function(which) {
-    out <-
-      100 * over_parts(parts, function(x) shares_of(x, percent)[[1L]][[which]])
-    # everybody is 100 % of everybody by definition, which is no estimate
-    if (percent != "row")
-      out[nrow(out), if (percent == "column") TRUE else ncol(out)] <- NA
-    if (percent == "row") out[, ncol(out)] <- NA
-    out
+# What estimated totals are counted in.
+units <- c(units = 1, thousands = 1e3, millions = 1e6)
+
+# The figures that say how sure another is: the percentage that is shown or,
+# where there is none, the estimated total.
+precision_figures <- c("interval", "se", "cv", "deff")
+
+of_totals <- function(layout) {
+  "estimated_total" %in% layout$show && is.na(layout$percent)
+}
+
+# How sure the figures of the cells are, from tables in which all answers of a
+# side are one: the ends `low` and `high` and the `width` of their intervals,
+# `se`, `cv` (in percent), `deff`, or the respondents (`base`) and `clusters`
+# that they are of.
+precision_grid <- function(parts, layout, what) {
+  if (what == "width")
+    return(precision_grid(parts, layout, "high") -
+             precision_grid(parts, layout, "low"))
+  if (of_totals(layout)) {
+    times <- switch(what, cv = 100, deff = , base = , clusters = 1,
+                    1 / units[[layout$unit]])
+    return(times * over_parts(parts, function(x) {
+      layer <- x$layers[[1L]]
+      switch(what, base = layer$n, clusters = layer_clusters(layer, "cell"),
+             estimated_totals_of(x)[[1L]][[what]])
+    }))
   }
-  list(value = end("low"), high = end("high"))
+  percent <- layout$percent
+  out <- over_parts(parts, function(x) {
+    share <- shares_of(x, percent)[[1L]]
+    switch(what, clusters = layer_clusters(x$layers[[1L]], percent),
+           cv = 100 * cv_of(share), deff = , base = share[[what]],
+           100 * share[[what]])
+  })
+  # everybody is 100 % of everybody by definition, which is no estimate
+  if (percent != "row")
+    out[nrow(out), if (percent == "column") TRUE else ncol(out)] <- NA
+  if (percent == "row") out[, ncol(out)] <- NA
+  out
 }
 
 # Residuals from what is expected; everybody has none.

@@ -5,7 +5,8 @@ check_table <- function(x, call) {
     check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
 }
 
-summary_lines <- c("mean", "interval", "sd", "q1", "median", "q3")
+summary_lines <- c("mean", "interval", "sd", "q1", "median", "q3", "se", "cv",
+                   "deff")
 mark_kinds <- c("residuals", "letters", "differences", "none")
 stacks <- c("brackets", "beneath", "beside")
 sorts <- c("asked", "size", "difference")
@@ -61,7 +62,12 @@ layout_choices <- function() {
     round_to = new_choice("whole", least = 1, default = 1),
     marks = new_choice("choice", mark_kinds),
     against = new_choice("text", house = FALSE),
-    summary = new_choice("choices", summary_lines))
+    summary = new_choice("choices", summary_lines),
+    unit = new_choice("choice", names(units), default = "units"),
+    flag_cv = new_choice("numbers", check = check_flag_limits),
+    flag_width = new_choice("numbers", check = check_flag_limits),
+    flag_under = new_choice("numbers", check = check_flag_limits),
+    flag_clusters = new_choice("numbers", check = check_flag_limits))
 }
 
 # An interval stands beside what it is of, or alone.
@@ -74,7 +80,9 @@ check_intervals_of <- function(show, call) {
   }
 }
 
-interval_is_of <- list(interval = c("column", "row", "total"),
+sure_of <- c("column", "row", "total", "estimated_total")
+interval_is_of <- list(interval = sure_of, se = sure_of, cv = sure_of,
+                       deff = sure_of,
                        difference_interval = "difference")
 
 checked_layout <- function(asked, call) {
@@ -126,7 +134,9 @@ layout_of <- function(x) {
     layout$stack %||% if (length(layout$show) == 2L) "brackets" else "beneath"
   # the percentages that give the table its base: the first that is shown
   layout$percent <- c(layout$show[layout$show %in% percent_figures],
-                      if ("interval" %in% layout$show) x$choices$percent, NA)[1L]
+                      if (any(precision_figures %in% layout$show) &&
+                            !"estimated_total" %in% layout$show)
+                        x$choices$percent, NA)[1L]
   if (!has(x, "answers")) layout <- number_layout(x, layout)
   # respondents that stand beside the percentages have no need of a line of
   # their own
@@ -134,7 +144,8 @@ layout_of <- function(x) {
              !any(vapply(facts_of(x)[c("down", "across")], function(side) {
                side$ticks
              }, NA))
-  layout$bases <- layout$bases %||% if (is.na(layout$percent)) character() else
+  layout$bases <- layout$bases %||%
+    if (is.na(layout$percent) && !of_totals(layout)) character() else
     c(if (!counted) "n", if (is_weighted(x)) "weighted")
   layout
 }

@@ -18,7 +18,11 @@
 #' @param x (crosstab or banner) From [crosstab()], [beside()] or
 #'   [read_tables()].
 #' @param show (character, default the percentage of the crosstab) The figures
-#'   of a cell, in their order.
+#'   of a cell, in their order: percentages (`column`, `row`, `total`,
+#'   `cumulative`), counts (`n`, `weighted`), `estimated_total` (how many people
+#'   of the population, see [totals()]), how sure these are (`interval`, `se`,
+#'   `cv`, `deff`: of the percentage shown, or else of the estimated total),
+#'   differences and residuals.
 #' @param stack ("brackets", "beneath" or "beside", default "brackets" of two
 #'   figures, otherwise "beneath") Where the second and further figures stand:
 #'   "43.0 (357)", on lines of their own, or in columns of their own.
@@ -78,9 +82,19 @@
 #' @param against ("rest", "total", "previous" or an answer, default "rest")
 #'   What a column is set against, for the marks and for the figures
 #'   `"difference"` and `"difference_interval"` (in percentage points).
-#' @param summary (any of "mean", "interval", "sd", "q1", "median", "q3";
-#'   default mean, interval, sd and median, of a number all) The lines under the
-#'   answers of a question with scores, see [score()]; `character()` is none.
+#' @param summary (any of "mean", "interval", "sd", "q1", "median", "q3", "se",
+#'   "cv", "deff"; default mean, interval, sd and median, of a number the
+#'   quartiles, too) The lines under the answers of a question with scores, see
+#'   [score()]; `character()` is none.
+#' @param unit ("units", "thousands" or "millions", default "units") What
+#'   estimated totals are counted in.
+#' @param flag_cv,flag_width,flag_under,flag_clusters (one number or two) How
+#'   sure a figure must be: by its coefficient of variation (in percent), the
+#'   width of its interval (in points; for percentages near 0 and 100, where the
+#'   coefficient of variation misleads), the respondents that it is of, or the
+#'   clusters in which they live. Beyond the first limit it stands with `[u]`,
+#'   to be used with caution; beyond the second `[u]` stands in its place. The
+#'   rules hold together, and the key says them.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A list of class `fairlattice_sheets`, one sheet a layer, that prints
 #'   itself and can be given to [publish()]. A sheet is plain data: `stub` and
@@ -98,7 +112,9 @@ lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL,
                     bases = NULL, base_rows = NULL, lines = NULL,
                     hide_under = NULL, marks = NULL, against = NULL,
                     summary = NULL, withhold_under = NULL, round_to = NULL,
-                    style = NULL, ...) {
+                    unit = NULL, flag_cv = NULL, flag_width = NULL,
+                    flag_under = NULL, flag_clusters = NULL, style = NULL,
+                    ...) {
   nothing_else(...)
   call <- environment()
   if (inherits(x, "fairlattice_sheets")) x <- attr(x, "of")
@@ -118,6 +134,8 @@ with_layout <- function(x, asked, style = NULL, call = NULL) {
     x$layout$style <- style
   }
   check_rounded(x$layout, call)
+  if ("estimated_total" %in% asked$show)
+    for (table in single_tables(x)) check_weighted(table, call)
   if (!is.null(asked$against))
     check_against(asked$against,
                   unlist(lapply(single_tables(x), answers_compared,

@@ -162,9 +162,12 @@ base_line <- function(x, layout = layout_of(x)) {
   if (!has(x, "answers"))
     percent <- if (has(x, "across")) "mean" else "mean_alone"
   question <- if (percent == "row") facts$down else facts$across
-  line <- words(says(x, "base") %||% paste0("base.", percent), question = question$label,
-                ticks = question$ticks)
-  if (is_weighted(x) && (percent != "none" || "weighted" %in% layout$show))
+  line <- if (of_totals(layout))
+    words("base_of_totals", unit = layout$unit) else
+      words(says(x, "base") %||% paste0("base.", percent),
+            question = question$label, ticks = question$ticks)
+  if (is_weighted(x) && (percent != "none" ||
+                           any(c("weighted", "estimated_total") %in% layout$show)))
     words("weighted_by", text = line, weight = facts$design$weight) else line
 }
 

@@ -6,7 +6,7 @@ summary_asked <- function(x, layout) {
   if (is.null(question$scores)) return(character())
   layout$summary %||%
     if (has(x, "answers")) c("mean", "interval", "sd", "median") else
-      summary_lines
+      setdiff(summary_lines, c("se", "cv", "deff"))
 }
 
 # The figures of every column of the sheet: of an answer, a net, everybody.
@@ -32,7 +32,9 @@ with_summaries <- function(grid, stub, columns, parts, alpha) {
   for (i in which(stub$role == "mean")) {
     name <- stub$summary[i]
     grid$value[i, first] <- column_values(if (name == "interval") "low" else name)
-    grid$kind[i, first] <- if (name == "interval") "mean_interval" else "mean"
+    grid$kind[i, first] <-
+      switch(name, interval = "mean_interval", cv = , deff = name, "mean")
+    if (name == "cv") grid$value[i, first] <- 100 * grid$value[i, first]
     if (name == "interval") grid$high[i, first] <- column_values("high")
   }
   grid

@@ -199,6 +199,9 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   stub <- lettered$stub
   columns <- lettered$columns
   grid <- hidden_bases(lettered$grid, stub, columns, x, parts, layout)
+  grid <- with_reliability(grid, stub, columns, x, k, parts, layout)
+  if (of_totals(layout) && !counts_people(x))
+    grid$key <- c(grid$key, words("totals_of_sample"))
   grid <- withheld(grid, stub, columns, x, parts, layout)
   if (layout$round_to > 1)
     grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
@@ -217,7 +220,7 @@ figures_of <- function(x, k, parts, layout) {
   found <- lapply(layout$show, function(name) {
     figure <- cell_figures[[name]]$of(parts, layout, x, k)
     if (!is.list(figure)) figure <- list(value = figure, high = NULL)
-    c(list(kind = cell_figures[[name]]$kind), figure)
+    utils::modifyList(list(kind = cell_figures[[name]]$kind), figure)
   })
   stats::setNames(found, layout$show)
 }
@@ -305,7 +308,7 @@ split_lines <- function(lines, figures) {
   nth <- lapply(lines$role, function(role) {
     if (role %in% c("base", "mean")) return(1L)
     if (role == "total")
-      which(names(figures) %in% c(percent_figures, "n", "weighted")) else
+      which(names(figures) %in% of_everybody(names(figures))) else
       seq_along(figures)
   })
   out <- lapply(lines, rep, lengths(nth))
@@ -314,10 +317,18 @@ split_lines <- function(lines, figures) {
   out
 }
 
+# Figures that everybody has beside the answers.
+of_everybody <- function(figures) {
+  c(percent_figures, "n", "weighted", "estimated_total",
+    if (!any(percent_figures %in% figures)) precision_figures)
+}
+
 figure_names <- function(x, layout, alone) {
   vapply(layout$show, function(figure) {
     if (figure %in% c("interval", "difference_interval"))
       return(words(paste0("figure.", figure), alpha = x$choices$alpha))
+    if (figure == "estimated_total")
+      return(words("figure.estimated_total", unit = layout$unit))
     if (alone && !has(x, "answers")) return(words("line.all"))
     if (alone && figure == "column") figure <- "percent"
     words(paste0("figure.", figure))
@@ -440,7 +451,8 @@ hidden_bases <- function(grid, stub, columns, x, parts, layout) {
                            ncol(grid$value)),
               total = array(base$down[length(base$down)], dim(grid$value)))
   percents <- function(part) {
-    n < layout$hide_under & n > 0 & part$kind %in% c("percent", "interval")
+    n < layout$hide_under & n > 0 &
+      part$kind %in% c("percent", "interval", "se", "cv", "deff")
   }
   if (any(percents(grid)))
     grid$key <- c(grid$key, words("hidden_key", limit = layout$hide_under))
@@ -555,12 +567,29 @@ kind_text <- list(
   change_interval = function(v, high, digits) {
     words("interval", low = signed(v, digits), high = signed(high, digits))
   },
+  estimated = function(v, high, digits) format_count(v, digits),
+  estimated_interval = function(v, high, digits) {
+    paste0(format_count(v, digits), "\u2013", format_count(high, digits))
+  },
+  se = function(v, high, digits) format_percent(v / 100, digits),
+  cv = function(v, high, digits) percent_words(v / 100, digits),
+  deff = function(v, high, digits) format_number(v, digits),
+  unreliable = function(v, high, digits) rep(unsure, length(v)),
   hidden = function(v, high, digits) rep("*", length(v)),
   withheld = function(v, high, digits) rep("[c]", length(v))
 )
 
+# What stands after a figure that is to be used with caution, and in place of one
+# that is too unsure to be shown.
+unsure <- "[u]"
+
+# Kinds of what stands in place of a figure.
+not_shown <- c("hidden", "withheld", "unreliable")
+
 # Kinds that are written with the decimals of another.
-decimals_as <- c(interval = "percent", change = "percent",
+decimals_as <- c(interval = "percent", se = "percent", cv = "percent",
+                 deff = "number", estimated = "weighted",
+                 estimated_interval = "weighted", change = "percent",
                  change_interval = "percent", mean_interval = "mean")
 
 # The decimals of figures of a kind: those of the layout, or by the options. A
@@ -585,9 +614,11 @@ sheet_text <- function(sheet) {
   for (further in sheet$inside) {
     more <- figure_text(further, sheet$decimals)
     there <- further$kind != "" & !is.na(further$value) &
-             !sheet$kind %in% c("hidden", "withheld")
+             !sheet$kind %in% not_shown
     text[there] <- paste0(text[there], " (", more[there], ")")
   }
+  flagged <- which(sheet$flag == "caution")
+  text[flagged] <- paste(text[flagged], unsure)
   text
 }
 
@@ -597,7 +628,7 @@ figure_text <- function(figure, decimals) {
     here <- which(figure$kind == kind)
     written <- kind_text[[kind]](figure$value[here], figure$high[here],
                                  digits_for(kind, figure$value[here], decimals))
-    written[is.na(figure$value[here]) & !kind %in% c("hidden", "withheld")] <- "\u2013"
+    written[is.na(figure$value[here]) & !kind %in% not_shown] <- "\u2013"
     text[here] <- written
   }
   text

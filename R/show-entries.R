@@ -88,7 +88,7 @@ result_titles <- c(
   fairlattice_detectable = "section.detectable",
   fairlattice_working = "section.working",
   fairlattice_pooled = "controlling_for",
-  fairlattice_shares = "section.shares",
+  fairlattice_shares = "section.shares", fairlattice_totals = "section.totals",
   fairlattice_means = "section.means", fairlattice_items = "section.items",
   fairlattice_cautions = "section.cautions",
   fairlattice_goodness = "section.goodness", fairlattice_look = "section.look",
@@ -169,6 +169,7 @@ results_known <- list(
               sheets = lay_out(x, marks = "letters", lines = "none"))
   },
   risks = function(x, options) risks(x, options$outcome, options$reference),
+  totals = function(x, options) totals(x),
   detectable = function(x, options) detectable(x),
   working = function(x, options) working(x),
   write_up = function(x, options) write_up(x, options$write_up)

@@ -29,7 +29,7 @@ grid_of_sheet <- function(sheet, at = seq_len(nrow(sheet$columns))) {
 # A sheet of some of its columns.
 columns_at <- function(sheet, at) {
   turned_part <- function(part) {
-    for (name in intersect(c("value", "kind", "high", "mark", "peak",
+    for (name in intersect(c("value", "kind", "high", "mark", "peak", "flag",
                                       "letters"), names(part))) {
                                         if (!is.null(part[[name]]))
                                           part[[name]] <-

@@ -13,7 +13,8 @@ check_adds_up <- function(read, file, stop_table) {
         !identical(digest, numbers_digest(read$raw[numbers_parts])))
     stop_table(tells("numbers_not_those_written", file),
                i = tells("changed_damaged_after_written_get"))
-  for (looks_wrong in list(sums_wrong, percentages_wrong, residuals_wrong,
+  for (looks_wrong in list(sums_wrong, percentages_wrong, precision_wrong,
+                           residuals_wrong,
                            tests_wrong, strength_wrong)) {
     wrong <- looks_wrong(read$parts, read$facts, read$settings)
     if (length(wrong))
@@ -138,6 +139,53 @@ nets_wrong <- function(parts, facts, ticks) {
   if (!all(fine)) tells("net_not_sum")
 }
 
+# Coefficients of variation are standard errors in percent of their figures; the
+# interval of a total is as far below it as above, in ratios; design effects
+# compare the variances with those of random samples.
+precision_wrong <- function(parts, facts, settings) {
+  for (rows in Filter(NROW, parts[c("cells", "sums")])) {
+    for (figure in c("row", "column", "total", "weighted")) {
+      value <- rows[[if (figure == "weighted") figure else
+                       paste0(figure, "_percent")]]
+      se <- rows[[paste0(figure, "_se")]]
+      if (any(outside(se, 0, Inf)) ||
+            !all(close_to(rows[[paste0(figure, "_cv")]], 100 * se / value)))
+        return(tells("standard_error_not_cv", figure))
+    }
+    if (!all(close_to(rows$weighted_low * rows$weighted_high, rows$weighted^2)))
+      return(tells("total_not_within_interval"))
+  }
+  cells <- parts$cells
+  layer <- layer_of_rows(cells, parts$layers)
+  base <- bases_of_rows(parts, cells, layer, "n")
+  if (facts$down$statements) base$total <- NULL
+  for (percent in names(base)) {
+    share <- cells[[paste0(percent, "_percent")]] / 100
+    effect <- (cells[[paste0(percent, "_se")]] / 100)^2 * base[[percent]] /
+      (share * (1 - share))
+    if (!all(close_to(effect, cells[[paste0(percent, "_deff")]])))
+      return(tells("design_effect_not_variance", percent))
+  }
+  everybody <- parts$layers[layer, ]
+  share <- cells$weighted / everybody$weighted
+  effect <- cells$weighted_se^2 /
+    (everybody$weighted^2 * share * (1 - share) / everybody$n)
+  if (!facts$down$statements && !all(close_to(effect, cells$weighted_deff)))
+    tells("design_effect_not_variance", "weighted")
+}
+
+# The bases of each cell's row, column and whole table.
+bases_of_rows <- function(parts, cells, layer, what) {
+  base <- function(side) {
+    margin <- parts$margins[[side]]
+    at <- match(paste(layer, cells[[side]]),
+                paste(layer_of_rows(margin, parts$layers), margin$category))
+    margin[[what]][at]
+  }
+  list(row = base("down"), column = base("across"),
+       total = parts$layers[[what]][layer])
+}
+
 # Percentages are of their bases, lie in their intervals, and these between 0
 # and 100.
 percentages_wrong <- function(parts, facts, settings) {
@@ -153,14 +201,7 @@ percentages_wrong <- function(parts, facts, settings) {
   }
   cells <- parts$cells
   layer <- layer_of_rows(cells, parts$layers)
-  base <- function(side) {
-    margin <- parts$margins[[side]]
-    at <- match(paste(layer, cells[[side]]),
-                paste(layer_of_rows(margin, parts$layers), margin$category))
-    margin$weighted[at]
-  }
-  bases <- list(row = base("down"), column = base("across"),
-                total = parts$layers$weighted[layer])
+  bases <- bases_of_rows(parts, cells, layer, "weighted")
   if (facts$down$statements) bases$total <- NULL
   for (percent in names(bases)) {
     if (!all(close_to(cells[[paste0(percent, "_percent")]],

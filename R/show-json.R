@@ -7,6 +7,11 @@ cell_columns <- c(each = "t", down = "t", across = "t", n = "n", weighted = "n",
                   row_percent = "n", column_percent = "n", total_percent = "n",
                   row_low = "n", row_high = "n", column_low = "n",
                   column_high = "n", total_low = "n", total_high = "n",
+                  row_se = "n", row_cv = "n", row_deff = "n", column_se = "n",
+                  column_cv = "n", column_deff = "n", total_se = "n",
+                  total_cv = "n", total_deff = "n", weighted_low = "n",
+                  weighted_high = "n", weighted_se = "n", weighted_cv = "n",
+                  weighted_deff = "n",
                   expected = "n", residual = "n", pearson_residual = "n",
                   adjusted_residual = "n", p = "n", p_corrected = "n",
                   contribution = "n", share_of_statistic = "n", mark = "t")
@@ -36,7 +41,9 @@ table_contract <- list(
 )
 
 # What files that were written earlier do not have.
-later_columns <- "corrected"
+later_columns <- c("corrected", "weighted_low", "weighted_high",
+                   outer(c("row", "column", "total", "weighted"),
+                         c("se", "cv", "deff"), paste, sep = "_"))
 
 # Texts that are one of a few.
 contract_values <- list(explains = c("both", "across", "down"),
@@ -403,8 +410,13 @@ stored_layer <- function(parts, k, facts, of_each) {
          low = cells[[paste0(percent, "_low")]] / 100,
          high = cells[[paste0(percent, "_high")]] / 100,
          base = margin$n[base_of_cell(percent)],
-         base_weighted = margin$weighted[base_of_cell(percent)])
+         base_weighted = margin$weighted[base_of_cell(percent)],
+         se = cells[[paste0(percent, "_se")]] / 100,
+         deff = cells[[paste0(percent, "_deff")]])
   })
+  totals <- list(total = cells$weighted, se = cells$weighted_se,
+                 cv = cells$weighted_cv / 100, deff = cells$weighted_deff,
+                 low = cells$weighted_low, high = cells$weighted_high)
   residuals <- c(list(observed = cells$expected + cells$residual),
                  as.list(cells[c(setdiff(residual_columns, "observed"), "mark")]),
                  list(critical = own$critical))
@@ -415,7 +427,7 @@ stored_layer <- function(parts, k, facts, of_each) {
   without_each <- function(rows) {
     lapply(of_each(rows, own$each), function(row) row[names(row) != "each"])
   }
-  stored <- list(shares = shares, residuals = residuals,
+  stored <- list(shares = shares, totals = totals, residuals = residuals,
                  sums = if (!is.null(parts$sums)) here(parts$sums),
                  tests = without_each(parts$tests),
                  strength = without_each(parts$strength),

@@ -475,6 +475,66 @@ parts_of.fairlattice_result <- function(x, width = Inf, ...) {
   in_parts(figures, gap_part, said_part(said, exdent = 2L))
 }
 
+# Every total with how sure it is; the pairs that differ below.
+#' @export
+parts_of.fairlattice_totals <- function(x, width = Inf, ...) {
+  nothing_else(...)
+  data <- visible_in(as.data.frame(x))
+  all_pairs <- attr(x, "pairs", exact = TRUE)
+  parts <- lapply(unique(data$each), function(each) {
+    rows <- data[data$each %in% each, ]
+    pairs <- all_pairs[all_pairs$each %in% each, ]
+    c(each_parts(each), list(totals_part(rows), gap_part),
+      if (NROW(pairs)) list(total_pairs_part(visible_in(pairs), x), gap_part))
+  })
+  c(unlist(parts, recursive = FALSE),
+    in_parts(said_part(c(words("totals_rule", alpha = attr(x, "alpha")),
+                         if (attr(x, "of_sample"))
+                           paste0(words("totals_of_sample"), "."))), gap_part))
+}
+
+totals_part <- function(rows) {
+  count <- function(v) ifelse(is.na(v), "", format_count(v))
+  columns <- list(ifelse(is.na(rows$down), words("line.all"), rows$down),
+                  rows$across,
+                  format_count(rows$n), count(rows$total), count(rows$se),
+                  ifelse(is.na(rows$low), "",
+                         interval_words(rows$low, rows$high, format_count)),
+                  ifelse(is.na(rows$cv), "", percent_words(rows$cv, 1L)),
+                  ifelse(is.na(rows$deff), "", format_number(rows$deff)))
+  names(columns) <- name_of("column", c("answer", "column", "n", "total", "se",
+                                        "interval", "cv", "deff"))
+  # of one question there are no columns to name
+  if (all(rows$across == rows$across[1L])) columns[[2L]] <- NULL
+  columns_part(columns, left = length(columns) - 6L)
+}
+
+total_pairs_part <- function(pairs, x) {
+  found <- pairs[!is.na(pairs$p_corrected) &
+                   pairs$p_corrected <= attr(x, "alpha"), ]
+  if (!nrow(found))
+    return(said_part(words("none_differs", compare = "columns",
+                           pairs = nrow(pairs))))
+  swap <- found$difference < 0
+  columns <- list(ifelse(is.na(found$down), words("line.all"), found$down),
+                  ifelse(swap, found$second, found$first),
+                  ifelse(swap, found$first, found$second),
+                  format_count(abs(found$difference)),
+                  interval_words(ifelse(swap, -found$high, found$low),
+                                 ifelse(swap, -found$low, found$high),
+                                 format_count),
+                  format_number(ifelse(swap, 1 / found$ratio, found$ratio)),
+                  interval_words(ifelse(swap, 1 / found$ratio_high,
+                                        found$ratio_low),
+                                 ifelse(swap, 1 / found$ratio_low,
+                                        found$ratio_high), format_number),
+                  bare_p(found$p_corrected))
+  names(columns) <- name_of("column", c("within", "higher_in", "than_in",
+                                        "difference", "interval", "ratio",
+                                        "interval", "corrected"))
+  columns_part(columns, left = 3L)
+}
+
 #' @export
 print.fairlattice_result <- function(x, ...) {
   cat(format(x, ...), sep = "\n")

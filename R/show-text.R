@@ -119,6 +119,17 @@ wrap_lines <- function(lines, width, exdent = 0L) {
   gsub("\u00a0", " ", unlist(wrapped), fixed = TRUE)
 }
 
+# Figures under each other also where some of a column have a sign after them.
+flags_apart <- function(sheet) {
+  text <- sheet_text(sheet)
+  flagged <- sheet$flag %in% "caution"
+  if (!any(flagged)) return(text)
+  beside <- col(text) %in% col(text)[flagged] & !flagged &
+    sheet$kind != "unreliable"
+  text[beside] <- paste0(text[beside], strrep(" ", nchar(unsure) + 1L))
+  text
+}
+
 # The grid in as many panels of columns as the width asks for; every panel
 # repeats the stub.
 text_grid <- function(sheet, width) {
@@ -128,7 +139,7 @@ text_grid <- function(sheet, width) {
   after <- if (!is.null(sheet$letters))
     paste0(" ", pad(sheet$letters, max(1L, text_width(sheet$letters)))) else
     if (marked) paste0(" ", sign)
-  text <- matrix(paste0(sheet_text(sheet), after, peak_signs(sheet)),
+  text <- matrix(paste0(flags_apart(sheet), after, peak_signs(sheet)),
                  nrow(sheet$value))
   stub_most <-
     min(sheet$wrap %||% max(12L, min(32L, width %/% 3L)), width - 20L)

@@ -196,11 +196,15 @@ put_numbers <- function(b, name, value, column, body, text, number) {
 workbook_formats <- function(sheet) {
   out <- matrix("General", nrow(sheet$kind), ncol(sheet$kind))
   for (kind in setdiff(unique(as.vector(sheet$kind)),
-                       c("", "hidden", "withheld"))) {
+                       c("", not_shown))) {
     here <- sheet$kind == kind
     out[here] <-
       number_format(kind, digits_for(kind, sheet$value[here], sheet$decimals))
   }
+  flagged <- which(sheet$flag == "caution")
+  after <- sprintf("\" %s\"", unsure)
+  out[flagged] <-
+    paste0(gsub(";", paste0(after, ";"), out[flagged], fixed = TRUE), after)
   out
 }
 
@@ -209,7 +213,7 @@ number_format <- function(kind, digits) {
   plain <- paste0("0", places)
   grouped <- if (nzchar(setting("thousands_mark"))) paste0("#,##0", places) else
     plain
-  switch(kind, count = , weighted = , effective = grouped,
+  switch(kind, count = , weighted = , estimated = , estimated_interval = , effective = grouped,
          percent = if (setting("percent_sign")) paste0(plain, "\"%\"") else
            plain, change = ,
          change_interval = sprintf("+%1$s;\u2212%1$s;%1$s", plain), plain)

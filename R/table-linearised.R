@@ -41,7 +41,9 @@ clusters_spread <- function(P, cells, design) {
   new_spread("linearised", length(uncertain) - length(unique(uncertain)),
              strata$names[strata$a == 1L & met > 0L & !strata$certain],
              scores = scores, sparse = sparse,
-             met = list(row = cells$row, cell = cells$cell))
+             met = list(row = cells$row, cell = cells$cell),
+             drawn = list(cells = cells[c("row", "cell", "w")], of = at,
+                          strata = strata))
 }
 
 # The same when every respondent is their own cluster: sums of w and w^2 per
@@ -61,8 +63,55 @@ respondents_spread <- function(P, cells, design) {
              sum(cells$n[!strata$certain[cells$unit]]) - length(met),
              strata$names[intersect(met, which(strata$a == 1))],
              diagonal = squares / N^2, minus = total * root,
+             drawn = list(cells = cells[c("unit", "cell", "w", "w2")],
+                          of = seq_len(nrow(design$units)), strata = strata),
              met = list(size = as.vector(rowsum(
                c(cells$n, numeric(length(p))), c(cells$cell, seq_along(p))))))
+}
+
+# With t_k the sum of a cluster (or a respondent), 0 where it has nobody here,
+#   V = sum over strata of (1 - f) a/(a-1) (sum t^2 - (sum t)^2 / a).
+# A single cluster is set against the mean of all.
+#' @export
+totals_variance.fairlattice_linearised <- function(e, weights = NULL) {
+  strata <- e$spread$drawn$strata
+  found <- sums_by_stratum(e$spread$drawn, weights)
+  a <- strata$a[found$stratum]
+  single <- a <= 1
+  values <- if (is.null(weights)) length(e$P) else ncol(weights)
+  add_up <- function(x) as.vector(rowsum(c(x, numeric(values)),
+                                         c(found$value, seq_len(values))))
+  mean <- add_up(found$sum) / sum(strata$a)
+  off <- ifelse(single, 2 * found$sum * mean[found$value], found$sum^2 / a)
+  alone <- sum(strata$factor[strata$a <= 1])
+  not_negative(add_up((found$square - off) * strata$factor[found$stratum]) +
+                 alone * mean^2)
+}
+
+# The sums of t and of its squares in every stratum that has any, one a value.
+sums_by_stratum <- function(drawn, weights) {
+  cells <- drawn$cells
+  respondents <- !is.null(cells$w2)
+  unit <- if (respondents) cells$unit else cells$row
+  if (is.null(weights)) {
+    value <- cells$cell
+    t <- cells$w
+    t2 <- if (respondents) cells$w2 else t^2
+  } else {
+    by_value <- weights[cells$cell, , drop = FALSE]
+    sums <- rowsum(cells$w * by_value, unit)
+    t2 <- if (respondents) rowsum(cells$w2 * by_value^2, unit) else sums^2
+    unit <- rep(as.integer(rownames(sums)), ncol(weights))
+    value <- rep(seq_len(ncol(weights)), each = nrow(sums))
+    t <- as.vector(sums)
+  }
+  stratum <- drawn$of[unit]
+  strata <- length(drawn$strata$a)
+  key <- (value - 1) * strata + stratum
+  sums <- rowsum(cbind(t, as.vector(t2)), key, reorder = FALSE)
+  first <- which(!duplicated(key))
+  list(value = value[first], stratum = stratum[first], sum = sums[, 1L],
+       square = sums[, 2L])
 }
 
 # Per stratum a, the clusters (or respondents) sampled, and its factor (1 - f)

@@ -57,7 +57,23 @@ replicated_spread <- function(totals, cells, design) {
   }
   new_spread("replicated", min(df, sum(some) - 1),
              shares = t(totals[, some, drop = FALSE]) / sums[some],
-             coefficient = coefficient, met = met)
+             coefficient = coefficient, met = met,
+             drawn = list(sums = sums[some], scale = replicates$scale[some],
+                          none = sum(replicates$scale[!some])))
+}
+
+# Totals in every replicate; in one in which nobody is left here they are 0.
+#' @export
+totals_variance.fairlattice_replicated <- function(e, weights = NULL) {
+  drawn <- e$spread$drawn
+  at <- as.vector(e$sums)
+  totals <- e$spread$shares * drawn$sums
+  if (!is.null(weights)) {
+    at <- as.vector(crossprod(weights, at))
+    totals <- totals %*% weights
+  }
+  distances <- totals - rep(at, each = length(drawn$sums))
+  column_sums(distances^2 * drawn$scale) + drawn$none * at^2
 }
 
 # How far every value of a figure is from its estimate `at` in every replicate,

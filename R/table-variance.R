@@ -29,7 +29,8 @@ new_estimate <- function(sums, P, n, rows, columns, spread) {
 # What all kinds of spread hold: the design's degrees of freedom, and the names
 # of the strata with a single cluster. Where it is known who is in which cell,
 # `met` has the clusters (`row`) and cells in which they have people, or, where
-# everybody is a cluster of their own, the `size` of every cell.
+# everybody is a cluster of their own, the `size` of every cell. `drawn` has the
+# sums of weights that a variance of totals is worked out from.
 new_spread <- function(kind, df, single = character(), ...) {
   structure(list(df = df, single = single, ...),
             class = c(paste0("fairlattice_", kind), "fairlattice_spread"))
@@ -101,6 +102,10 @@ residual_variance <- function(e) UseMethod("residual_variance", e$spread)
 # The same with the covariance matrix of those of the first r-1 rows and c-1
 # columns.
 residual_spread <- function(e) UseMethod("residual_spread", e$spread)
+
+# The variance of weighted sums themselves, not of what they are shares of: of
+# every cell, or one a column of `weights`, which has one row a cell.
+totals_variance <- function(e, weights = NULL) UseMethod("totals_variance", e$spread)
 
 # The design effect of every value of a figure: its variance (where it is known
 # already, `designed`) over that of a random sample of as many people. NA where

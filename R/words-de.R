@@ -347,6 +347,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.q1 = "Unteres Quartil",
   line.median = "Median",
   line.q3 = "Oberes Quartil",
+  line.se = "Standardfehler des Mittelwerts",
+  line.cv = "Sein Variationskoeffizient",
+  line.deff = "Sein Designeffekt",
   base.none = function(question, ticks) "Anzahl der Befragten",
   base.mean = function(question, ticks) {
     sprintf("Mittelwerte und Quartile: jede Antwort auf %s", question)
@@ -376,6 +379,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.total = "% aller",
   figure.n = "n",
   figure.weighted = "n gewichtet",
+  figure.estimated_total = function(unit) {
+    paste0("Hochrechnung", in_unit(unit, c(thousands = "Tausend",
+                                           millions = "Millionen")))
+  },
+  figure.se = "Standardfehler",
+  figure.cv = "Variationskoeffizient",
+  figure.deff = "Designeffekt",
   figure.cumulative = "kumuliert %",
   figure.difference = "Differenz",
   figure.difference_interval = function(alpha) {
@@ -392,6 +402,37 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   withheld_key = function(limit) {
     sprintf(paste("[c] geheim gehalten: unter %s Befragte, oder eine solche",
                   "Zelle w\u00e4re daraus zu errechnen"), format_count(limit))
+  },
+  flag_key = function(rules, caution, out) {
+    limits <- function(k) {
+      limit <- vapply(rules, `[`, 0, k)
+      limit <- limit[!is.na(limit)]
+      text <- stats::setNames(in_house_style(vapply(limit, format, "")),
+                              names(limit))
+      said_limit <- c(
+        flag_cv = sprintf("Variationskoeffizient \u00fcber %s %%", text["flag_cv"]),
+        flag_width = sprintf("Intervall breiter als %s Punkte", text["flag_width"]),
+        flag_under = sprintf("weniger als %s Befragte", text["flag_under"]),
+        flag_clusters = sprintf("weniger als %s Klumpen", text["flag_clusters"]))
+      paste(said_limit[names(limit)], collapse = " oder ")
+    }
+    paste(c(if (caution)
+              sprintf("[u] nach einer Zahl: mit Vorsicht zu verwenden (%s)",
+                      limits(1L)),
+            if (out) sprintf("[u] allein: nicht verl\u00e4sslich genug (%s)",
+                             limits(2L))), collapse = "; ")
+  },
+  totals_of_sample = paste("Die Gewichte sind im Mittel etwa 1, die",
+                           "Hochrechnung gilt also den Befragten, nicht der",
+                           "Bev\u00f6lkerung"),
+  totals_rule = function(alpha) {
+    sprintf(paste("Hochrechnungen sind Summen der Gewichte, mit eigenen",
+                  "%s-Intervallen; Paare sind Spalten in derselben Zeile."),
+            confidence_words(alpha))
+  },
+  base_of_totals = function(unit) {
+    paste0("Hochgerechnete Anzahl der Personen",
+           in_unit(unit, c(thousands = "Tausend", millions = "Millionen")))
   },
   hidden_key = function(limit) {
     sprintf("* Prozente von weniger als %s Befragten werden nicht gezeigt",
@@ -1547,6 +1588,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.detectable = "Was sie h\u00e4tte zeigen k\u00f6nnen",
   section.working = "Die Rechnung",
   section.shares = "Prozentwerte",
+  section.totals = "Hochrechnungen",
   section.means = "Mittelwerte",
   section.items = "Punkt f\u00fcr Punkt",
   section.cautions = "Wie weit ihr zu trauen ist",
@@ -1591,6 +1633,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.measure = "Ma\u00df",
   column.estimate = "Sch\u00e4tzwert",
   column.se = "SE",
+  column.answer = "Antwort",
+  column.column = "Spalte",
+  column.total = "Hochrechnung",
+  column.cv = "VK",
+  column.deff = "Designeffekt",
+  column.ratio = "Verh\u00e4ltnis",
   column.interval = "Intervall",
   column.p_zero = "p (null)",
   column.cell = "Zelle",

@@ -581,6 +581,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.q1 = "Lower quartile",
   line.median = "Median",
   line.q3 = "Upper quartile",
+  line.se = "Standard error of the mean",
+  line.cv = "Its coefficient of variation",
+  line.deff = "Its design effect",
   base.mean = function(question, ticks) {
     sprintf("Means and quartiles of each answer to %s", question)
   },
@@ -612,6 +615,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.total = "% of all",
   figure.n = "n",
   figure.weighted = "weighted n",
+  figure.estimated_total = function(unit) {
+    paste0("estimated total", in_unit(unit))
+  },
+  figure.se = "standard error",
+  figure.cv = "coefficient of variation",
+  figure.deff = "design effect",
   figure.cumulative = "cumulative %",
   figure.difference = "difference",
   figure.difference_interval = function(alpha) {
@@ -629,6 +638,34 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   withheld_key = function(limit) {
     sprintf(paste("[c] withheld: fewer than %s respondents, or such a cell",
                   "could be worked out from it"), format_count(limit))
+  },
+  flag_key = function(rules, caution, out) {
+    limits <- function(k) {
+      limit <- vapply(rules, `[`, 0, k)
+      limit <- limit[!is.na(limit)]
+      text <- stats::setNames(in_house_style(vapply(limit, format, "")),
+                              names(limit))
+      said_limit <- c(
+        flag_cv = sprintf("a coefficient of variation above %s%%", text["flag_cv"]),
+        flag_width = sprintf("an interval wider than %s points", text["flag_width"]),
+        flag_under = sprintf("fewer than %s respondents", text["flag_under"]),
+        flag_clusters = sprintf("fewer than %s clusters", text["flag_clusters"]))
+      paste(said_limit[names(limit)], collapse = " or ")
+    }
+    paste(c(if (caution)
+              sprintf("[u] after a figure: use with caution (%s)", limits(1L)),
+            if (out) sprintf("[u] alone: not reliable enough to show (%s)",
+                             limits(2L))), collapse = "; ")
+  },
+  totals_of_sample = paste("The weights average about 1, so the totals are of",
+                           "respondents, not of the population"),
+  totals_rule = function(alpha) {
+    sprintf(paste("Totals are sums of weights, with %s intervals of their own;",
+                  "pairs are of columns in the same row."),
+            confidence_words(alpha))
+  },
+  base_of_totals = function(unit) {
+    paste0("Estimated numbers of people", in_unit(unit))
   },
   hidden_key = function(limit) {
     sprintf("* percentages of fewer than %s respondents are not shown",
@@ -979,6 +1016,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.detectable = "What it could have shown",
   section.working = "The arithmetic",
   section.shares = "Percentages",
+  section.totals = "Estimated totals",
   section.means = "Means",
   section.items = "Item by item",
   section.cautions = "How far to trust it",
@@ -1254,6 +1292,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.measure = "Measure",
   column.estimate = "estimate",
   column.se = "se",
+  column.answer = "answer",
+  column.column = "column",
+  column.total = "total",
+  column.cv = "CV",
+  column.deff = "design effect",
+  column.ratio = "ratio",
   column.interval = "interval",
   column.p_zero = "p (zero)",
   column.cell = "Cell",

@@ -648,9 +648,20 @@ errors_de <- list(
   labels_named_answers_c_very =
     "`labels` m\u00fcssen nach den Antworten benannt sein: c(\"Sehr zufrieden\" = \"Sehr\").",
   source_true_false_one_text = "`source` muss TRUE, FALSE oder ein Text sein, nicht %s.",
-  show_without_what_interval = "`show` hat \u201e%s\u201c ohne das, wovon es das Intervall ist.",
-  show_too_interval_alone = "Zeigen Sie auch %s, oder das Intervall allein.",
+  show_without_what_interval = "`show` hat \u201e%s\u201c ohne die Zahl, zu der es geh\u00f6rt.",
+  show_too_interval_alone = "Zeigen Sie auch %s, oder dies allein.",
   decimals_whole_numbers_0_15 = "`decimals` m\u00fcssen ganze Zahlen von 0 bis 15 sein, nicht %s.",
+  flag_one_or_two_limits = "`%s` muss eine oder zwei Grenzen haben, Zahlen \u00fcber 0, nicht %s.",
+  flag_limits_like = paste(
+    "Schreiben Sie `%s` mit der Grenze f\u00fcr Vorsicht und der, jenseits derer",
+    "nichts gezeigt wird."),
+  flag_limits_wrong_way = paste(
+    "`%s` hat die Grenzen verkehrt herum: %s f\u00fcr Vorsicht g\u00e4lte erst nach",
+    "%s, wo schon nichts mehr gezeigt wird."),
+  totals_need_weights = paste(
+    "Hochrechnungen brauchen Gewichte, die sagen, f\u00fcr wie viele Personen",
+    "jeder Befragte steht."),
+  totals_weight_how = "Nennen Sie ihre Spalte als `weight` (--weight); Anzahlen der Befragten sind `n`.",
   would_show_what_round_to_hides = "\u201e%s\u201c w\u00fcrde zeigen, was `round_to` verbirgt.",
   rounded_counts = "Mit gerundeten Anzahlen gibt es: %s.",
   would_show_what_round_to_hides_ask =
@@ -1036,6 +1047,9 @@ errors_de <- list(
     "die Datens\u00e4tze der Tabelle und die ausgeschlossenen sind nicht alle",
   cells_do_not_sum_totals = "die Zellen ergeben nicht die Summen von \u201e%s\u201c",
   totals_do_not_sum_base = "die Summen von \u201e%s\u201c ergeben nicht die Basis",
+  standard_error_not_cv = "Standardfehler und Variationskoeffizienten (%s) stimmen nicht \u00fcberein",
+  total_not_within_interval = "eine Hochrechnung liegt au\u00dferhalb ihres Intervalls",
+  design_effect_not_variance = "Designeffekte (%s) sind nicht die der Standardfehler",
   percentage_lies_outside_interval = "ein Prozentwert (%s) liegt au\u00dferhalb seines Intervalls",
   percentage_not_base = "ein Prozentwert (%s) ist nicht der seiner Basis",
   total_percentage_not_base = "der Prozentwert einer Summe ist nicht der ihrer Basis",

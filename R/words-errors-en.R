@@ -528,9 +528,16 @@ errors_en <- list(
   labels_named_answers_c_very =
     "`labels` must be named by the answers: c(\"Very satisfied\" = \"Very\").",
   source_true_false_one_text = "`source` must be TRUE, FALSE or one text, not %s.",
-  show_without_what_interval = "`show` has \"%s\" without what it is the interval of.",
-  show_too_interval_alone = "Show %s too, or the interval alone.",
+  show_without_what_interval = "`show` has \"%s\" without the figure that it is of.",
+  show_too_interval_alone = "Show %s too, or this alone.",
   decimals_whole_numbers_0_15 = "`decimals` must be whole numbers from 0 to 15, not %s.",
+  flag_one_or_two_limits = "`%s` must be one limit or two, numbers above 0, not %s.",
+  flag_limits_like = "Write `%s` with the limit for caution and the limit beyond which nothing is shown.",
+  flag_limits_wrong_way = paste(
+    "`%s` has limits the wrong way round: %s for caution would hold after %s,",
+    "from which on nothing is shown."),
+  totals_need_weights = "Estimated totals need weights that say how many people each respondent stands for.",
+  totals_weight_how = "Name their column as `weight` (--weight); counts of respondents are `n`.",
   would_show_what_round_to_hides = "\"%s\" would show what `round_to` hides.",
   rounded_counts = "With rounded counts there are: %s.",
   would_show_what_round_to_hides_ask =
@@ -853,6 +860,9 @@ errors_en <- list(
   records_table_those_left_out = "the records in the table and those left out are not all records",
   cells_do_not_sum_totals = "the cells do not sum to the totals of \"%s\"",
   totals_do_not_sum_base = "the totals of \"%s\" do not sum to the base",
+  standard_error_not_cv = "standard errors and coefficients of variation (%s) do not agree",
+  total_not_within_interval = "an estimated total lies outside of its interval",
+  design_effect_not_variance = "design effects (%s) are not those of the standard errors",
   percentage_lies_outside_interval = "a %s percentage lies outside of its interval",
   percentage_not_base = "a %s percentage is not that of its base",
   total_percentage_not_base = "a total's percentage is not that of its base",

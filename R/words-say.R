@@ -80,6 +80,12 @@ confidence_words <- function(alpha) {
          words("percent_sign"))
 }
 
+# What totals are counted in, in brackets; single people need not be named.
+in_unit <- function(unit, names = c(thousands = "thousands",
+                                    millions = "millions")) {
+  if (unit == "units") "" else sprintf(" (%s)", names[[unit]])
+}
+
 list_with <- function(x, word) {
   if (length(x) < 2L) x else
     paste(paste(x[-length(x)], collapse = ", "), word, x[length(x)])

@@ -441,7 +441,7 @@ test_that("what stands in a table is told under it, and nothing beside it", {
   expect_match(hidden, "+ more, ", fixed = TRUE)
   expect_match(hidden, "fewer than 400")
   expect_error(lay_out(table, show = c("weighted", "interval")),
-               "without what it is the interval of",
+               "without the figure that it is of",
                class = "fairlattice_error_layout")
   cut <- band(demo_records(), age, breaks = c(20, 40, 60))
   few <- paste(format(crosstab(among(cut, age != "under 20"), age, island)),

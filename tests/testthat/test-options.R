@@ -128,6 +128,13 @@ test_that("every option of the crosstab is heard", {
                  `--subtitle` = with_words("A line."),
                  `--bases` = with_words("effective"),
                  `--base-rows` = with_words("top"),
+                 `--unit` = with_words(
+                   "thousands",
+                   beside = c("--show", "estimated_total", "--weight", "weight")),
+                 `--flag-cv` = with_words("3,6"), `--flag-width` = with_words("4"),
+                 `--flag-under` = with_words("600,5"),
+                 `--flag-clusters` = with_words("30", beside = design),
+                 `--totals` = with_words(beside = c("--weight", "weight")),
                  `--summary` = with_words(
                    "mean", beside = c("--score", "ferry")),
                  `--base` = with_words("those of 40 or over",
@@ -523,6 +530,7 @@ test_that("every argument of every function is heard", {
                        against = "equal", alpha = 0.3, correction = "other"),
     ticks = list(quote(ticks(data, reasons = c(reason_work, reason_housing))),
                  label = "Why", split = ";", none = "x"),
+    totals = list(quote(totals(table)), alpha = 0.3, correction = "bonferroni"),
     waves_long = list(quote(waves_long(waves, "ferry")), sep = ".",
                       wave = "when"),
     weigh_to = list(quote(weigh_to(survey, targets)), limits = c(0.9, 1.1),
@@ -536,6 +544,10 @@ test_that("every argument of every function is heard", {
     lay_out = list(quote(lay_out(crosstab(
                                    score(survey, ferry), ferry, island))),
                    summary = "median"),
+    lay_out = list(quote(lay_out(table, show = "estimated_total")),
+                   unit = "millions"),
+    lay_out = list(quote(lay_out(table, lines = "none")), flag_cv = c(1, 2),
+                   flag_width = 1, flag_under = 1e4, flag_clusters = 1e4),
     lay_out = list(quote(lay_out(table, lines = "none")), lines = "headline"),
     lay_out = list(quote(lay_out(table, style = NULL)),
                    style = quote(house_style(demo_file("house.yml")))),
@@ -563,7 +575,8 @@ test_that("every argument of every function is heard", {
   # named by the base call already, or where something is kept or drawn
   given <- list(among = "condition", band = "breaks", book = "cache",
                 dbi_table = c("con", "table"), crosstab = "down",
-                lay_out = c("wrap", "lines", "style", "summary"),
+                lay_out = c("wrap", "lines", "style", "summary", "unit",
+                            names(reliability_rules)),
                 one_per = "id", order_answers = c("question", "answers"),
                 publish = "path", score = "question",
                 subdivide = c("question", "by"), retitle = "title",

@@ -157,8 +157,8 @@ test_that("version 1, which had texts only, is still read, with its figures and 
                         cluster = settlement)
   now <- crosstab(survey, leave, internet)
   # each figure has degrees of freedom of its own since
-  same <- grep("_(low|high)$", names(as.data.frame(old))[1:17], invert = TRUE,
-               value = TRUE)
+  same <- grep("_(low|high|se|cv|deff)$", names(as.data.frame(old))[1:17],
+               invert = TRUE, value = TRUE)
   expect_equal(as.data.frame(old)[same], as.data.frame(now)[same])
   expect_identical(cautions(old)$text,
                    vapply(raw$cautions, function(one) one$text, ""))

@@ -1,0 +1,89 @@
+# Whether a figure is sure enough to be used: by the rule that the house sets,
+# a figure is marked as one to use with caution, or is not shown. A rule gives
+# one limit for the first, and a second for the other.
+
+#   of       what is held against the limits: the coefficient of variation in
+#            percent, the width of the interval in points, the respondents that
+#            the figure is of, or the clusters in which they live
+#   beyond   whether more than the limit is too much, or fewer too few
+reliability_rules <- list(
+  flag_cv = list(of = "cv", beyond = `>`),
+  flag_width = list(of = "width", beyond = `>`),
+  flag_under = list(of = "base", beyond = `<`),
+  flag_clusters = list(of = "clusters", beyond = `<`))
+
+check_flag_limits <- function(asked, arg, call) {
+  right <- is.numeric(asked) && length(asked) %in% 1:2 && !anyNA(asked) &&
+    all(asked > 0)
+  if (!right)
+    stop_layout(c(tells("flag_one_or_two_limits", arg, quote_value(asked)),
+                  i = tells("flag_limits_like", arg)), call)
+  if (length(asked) == 2L && !reliability_rules[[arg]]$beyond(asked[2L], asked[1L]))
+    stop_layout(tells("flag_limits_wrong_way", arg, asked[1L], asked[2L]), call)
+}
+
+# The rules that are asked for, with their limits.
+rules_asked <- function(layout) {
+  Filter(length, layout[intersect(names(reliability_rules), names(layout))])
+}
+
+# Cells that are too uncertain are marked, or taken out.
+with_reliability <- function(grid, stub, columns, x, k, parts, layout) {
+  rules <- rules_asked(layout)
+  if (!length(rules)) return(grid)
+  size <- dim(grid$value)
+  grade <- matrix(0L, size[1L], size[2L])
+  if (has(x, "answers")) {
+    everybody <- net_parts(x, k, everybody = TRUE)
+    held <- lapply(rules, function(limits) NULL)
+    for (name in names(rules))
+      held[[name]] <- graded(precision_grid(everybody, layout,
+                                            reliability_rules[[name]]$of),
+                             name, rules[[name]])
+    grades <- do.call(pmax, unname(held))
+    dim(grades) <- dim(held[[1L]])
+    body <- !stub$role %in% c("base", "mean", "heading")
+    here <- columns$role != "base"
+    grade[body, here] <- grades[places_among(stub, nrow(grades))[body],
+                                places_among(columns, ncol(grades))[here]]
+  }
+  for (i in which(stub$role == "mean" & stub$summary %in% summaries_of_mean))
+    grade[i, ] <- grades_of_means(columns, parts, x$choices$alpha, rules)
+  certain <- c("", "count", "hidden", "withheld")
+  out <- grade == 2L & !grid$kind %in% certain
+  grid$flag <- matrix("", size[1L], size[2L])
+  first <- outer(stub$nth == 1L, columns$nth == 1L, `&`)
+  grid$flag[grade == 1L & first & !grid$kind %in% c(certain, "effective")] <-
+    "caution"
+  if (any(grade[!grid$kind %in% certain] > 0L))
+    grid$key <- c(grid$key,
+                  words("flag_key", rules = as.list(rules),
+                        caution = any(grid$flag != ""), out = any(out)))
+  taken_out(grid, function(part) grade == 2L & !part$kind %in% certain,
+            "unreliable")
+}
+
+# The lines of a mean that are no surer than it is.
+summaries_of_mean <- c("mean", "interval", "se", "cv", "deff")
+
+# 0 where a figure is sure enough, 1 to be used with caution, 2 not to be shown;
+# what is not known is not graded.
+graded <- function(value, name, limits) {
+  beyond <- reliability_rules[[name]]$beyond
+  grade <- Reduce(`+`, lapply(limits, function(limit) beyond(value, limit) + 0L))
+  grade[is.na(grade)] <- 0L
+  grade
+}
+
+grades_of_means <- function(columns, parts, alpha, rules) {
+  first <- which(columns$role != "base" & columns$nth == 1L)
+  found <- summaries_of(parts, lapply(columns, `[`, first), alpha)
+  values <- list(flag_cv = 100 * vapply(found, `[[`, 0, "cv"),
+                 flag_under = vapply(found, `[[`, 0, "n"))
+  grades <- lapply(intersect(names(rules), names(values)), function(name) {
+    graded(values[[name]], name, rules[[name]])
+  })
+  out <- integer(length(columns$role))
+  if (length(grades)) out[first] <- do.call(pmax, grades)
+  out
+}
