@@ -33,7 +33,8 @@
 totals <- function(x, alpha = NULL, correction = NULL, ...) {
   nothing_else(...)
   call <- environment()
-  check_made(x, call)
+  check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
+  check_records_there(x, call)
   check_weighted(x, call)
   alpha <- alpha %||% x$choices$alpha
   correction <- correction %||% x$choices$correction

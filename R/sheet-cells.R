@@ -270,3 +270,28 @@ letter_grid <- function(parts, layout, before) {
 compared_side <- function(layout) {
   if (layout$percent %in% "row") "rows" else "columns"
 }
+
+# The places of lines among so many, of which everybody is the last.
+places_among <- function(lines, last) {
+  at <- lines$at
+  at[is.na(at)] <- last
+  at
+}
+
+# A grid without some of its figures: `where` says which of the main ones, and
+# of those in brackets. Their marks and letters go too.
+taken_out <- function(grid, where, kind) {
+  out <- function(part) {
+    here <- where(part)
+    part$kind[here] <- kind
+    part$value[here] <- NA_real_
+    part$high[here] <- NA_real_
+    part
+  }
+  main <- c("value", "kind", "high")
+  grid[main] <- out(grid[main])
+  grid$inside <- lapply(grid$inside, out)
+  grid$mark[grid$kind == kind] <- ""
+  if (!is.null(grid$letters)) grid$letters[grid$kind == kind] <- ""
+  grid
+}

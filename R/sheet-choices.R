@@ -70,6 +70,27 @@ layout_choices <- function() {
     flag_clusters = new_choice("numbers", check = check_flag_limits))
 }
 
+# How sure a figure must be (R/sheet-reliability.R), by
+#   of       what is held against the limits: the coefficient of variation in
+#            percent, the width of the interval in points, the respondents that
+#            the figure is of, or the clusters in which they live
+#   beyond   whether more than the limit is too much, or fewer too few
+reliability_rules <- list(
+  flag_cv = list(of = "cv", beyond = `>`),
+  flag_width = list(of = "width", beyond = `>`),
+  flag_under = list(of = "base", beyond = `<`),
+  flag_clusters = list(of = "clusters", beyond = `<`))
+
+check_flag_limits <- function(asked, arg, call) {
+  right <- is.numeric(asked) && length(asked) %in% 1:2 && !anyNA(asked) &&
+    all(asked > 0)
+  if (!right)
+    stop_layout(c(tells("flag_one_or_two_limits", arg, quote_value(asked)),
+                  i = tells("flag_limits_like", arg)), call)
+  if (length(asked) == 2L && !reliability_rules[[arg]]$beyond(asked[2L], asked[1L]))
+    stop_layout(tells("flag_limits_wrong_way", arg, asked[1L], asked[2L]), call)
+}
+
 # An interval stands beside what it is of, or alone.
 check_intervals_of <- function(show, call) {
   for (interval in intersect(names(interval_is_of), show)) {

@@ -2,26 +2,6 @@
 # a figure is marked as one to use with caution, or is not shown. A rule gives
 # one limit for the first, and a second for the other.
 
-#   of       what is held against the limits: the coefficient of variation in
-#            percent, the width of the interval in points, the respondents that
-#            the figure is of, or the clusters in which they live
-#   beyond   whether more than the limit is too much, or fewer too few
-reliability_rules <- list(
-  flag_cv = list(of = "cv", beyond = `>`),
-  flag_width = list(of = "width", beyond = `>`),
-  flag_under = list(of = "base", beyond = `<`),
-  flag_clusters = list(of = "clusters", beyond = `<`))
-
-check_flag_limits <- function(asked, arg, call) {
-  right <- is.numeric(asked) && length(asked) %in% 1:2 && !anyNA(asked) &&
-    all(asked > 0)
-  if (!right)
-    stop_layout(c(tells("flag_one_or_two_limits", arg, quote_value(asked)),
-                  i = tells("flag_limits_like", arg)), call)
-  if (length(asked) == 2L && !reliability_rules[[arg]]$beyond(asked[2L], asked[1L]))
-    stop_layout(tells("flag_limits_wrong_way", arg, asked[1L], asked[2L]), call)
-}
-
 # The rules that are asked for, with their limits.
 rules_asked <- function(layout) {
   Filter(length, layout[intersect(names(reliability_rules), names(layout))])

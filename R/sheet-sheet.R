@@ -335,13 +335,6 @@ figure_names <- function(x, layout, alone) {
   }, "")
 }
 
-# The places of lines among so many, of which everybody is the last.
-places_among <- function(lines, last) {
-  at <- lines$at
-  at[is.na(at)] <- last
-  at
-}
-
 # What stands in every cell. `base_values` has a matrix a base: a line a side.
 filled <- function(stub, columns, figures, base_values) {
   size <- c(length(stub$label), length(columns$label))
@@ -479,24 +472,6 @@ withheld <- function(grid, stub, columns, x, parts, layout) {
   taken_out(grid, function(part) {
     here & part$kind != "" & !(hundred & part$kind == "percent")
   }, "withheld")
-}
-
-# A grid without some of its figures: `where` says which of the main ones, and
-# of those in brackets. Their marks and letters go too.
-taken_out <- function(grid, where, kind) {
-  out <- function(part) {
-    here <- where(part)
-    part$kind[here] <- kind
-    part$value[here] <- NA_real_
-    part$high[here] <- NA_real_
-    part
-  }
-  main <- c("value", "kind", "high")
-  grid[main] <- out(grid[main])
-  grid$inside <- lapply(grid$inside, out)
-  grid$mark[grid$kind == kind] <- ""
-  if (!is.null(grid$letters)) grid$letters[grid$kind == kind] <- ""
-  grid
 }
 
 # Respondents of a layer with their totals. Items of ticks do not add up to

@@ -77,7 +77,7 @@ workbook_sheet <- function(sheet, paragraphs, b) {
 # Where the columns of a sheet stand: its figures, beside them the upper ends of
 # intervals and the signs where there are any.
 workbook_columns <- function(sheet) {
-  ends <- any(sheet$kind %in% c("interval", "mean_interval", "change_interval"))
+  ends <- !all(is.na(sheet$high))
   signs <- any(cell_signs(sheet) != "")
   wide <- 1L + ends + signs
   value <- 2L + wide * (seq_len(nrow(sheet$columns)) - 1L)

@@ -122,16 +122,19 @@ check_made <- function(x, call, ticks = FALSE) {
 
 # The same of one that is known to be a crosstab.
 check_figured <- function(x, call, ticks) {
-  if (!has(x, "records")) {
-    stop_input(c(tells("table_read_file_records_gone"),
-                 i = tells("make_records_crosstab")), "records_gone",
-               call = call)
-  }
+  check_records_there(x, call)
   if (!has(x, "across")) stop_one_way(tells("no_such_figures"), call)
   if (!ticks && has(x, "answers") && !has(x, "adds_up")) {
     stop_input(c(tells("tick_all_question_no_such"),
                  i = tells("test_items_tests_item_item")), "ticks", call = call)
   }
+}
+
+check_records_there <- function(x, call) {
+  if (!has(x, "records"))
+    stop_input(c(tells("table_read_file_records_gone"),
+                 i = tells("make_records_crosstab")), "records_gone",
+               call = call)
 }
 
 check_paired <- function(tally, call) {

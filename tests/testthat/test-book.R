@@ -13,7 +13,7 @@ test_that("the contents of the demo book are these", {
   expect_identical(cli::ansi_strip(printed),
                    readLines(test_path("fixtures", "veyra-book.txt"),
                              encoding = "UTF-8"))
-  expect_identical(vapply(demo_book$tables, function(one) one$number, 0L), 1:19)
+  expect_identical(vapply(demo_book$tables, function(one) one$number, 0L), 1:20)
 })
 
 test_that("every figure of a book is that of the single table", {
@@ -236,12 +236,12 @@ test_that("the command makes what the plan says, and its status says what failed
   check <- call_main("plan", plan, "--check")
   expect_identical(check$status, 0L)
   expect_match(check$out,
-               "19 tables in 4 chapters.*veyra-tables.xlsx \\(tables\\)")
+               "20 tables in 4 chapters.*veyra-tables.xlsx \\(tables\\)")
   out <- file.path(folder, c("b.md", "b.json", "site/"))
   run <- call_main("book", plan, "--only", "chapter 4", "--fresh", "--out",
                    out[1], "--out", out[2], "--out", out[3])
   expect_identical(run$status, 0L)
-  expect_match(run$out, "18 +Years lived on the isles")
+  expect_match(run$out, "19 +Years lived on the isles")
   expect_setequal(list.files(out[3]), c("index.html", "chapter-1.html"))
   index <- paste(readLines(file.path(out[3], "index.html")), collapse = "")
   links <-

@@ -46,7 +46,8 @@ test_that(paste("the demo plan uses every key that can stand beside the",
                                  "replicates", "replicate_kind", "fay",
                                  "make_replicates", "p", "width", "split",
                                  "none", "other", "paired", "question", "now",
-                                 "then", "template", "database", "table",
+                                 "then", "template", "flag_width",
+                                 "flag_clusters", "database", "table",
                                  "in_chunks") # the last three in test-source.R
                   expect_setequal(setdiff(
                                     all_keys(fairlattice:::plan_keys()),
