@@ -149,3 +149,7 @@ is_running_kernel <- function(processes) {
     .Call(`_fairlattice_is_running_kernel`, processes)
 }
 
+most_flow_kernel <- function(capacity, source, sink, enough) {
+    .Call(`_fairlattice_most_flow_kernel`, capacity, source, sink, enough)
+}
+

@@ -48,7 +48,7 @@ book <- function(plan, only = NULL, records = NULL, before = NULL,
   }
   items <- items_asked(plan, only, call)
   local_language(plan$asked$language)
-  made <- made_tables(plan, items)
+  made <- protected_book(made_tables(plan, items))
   chapters <- lapply(plan$asked$chapters, function(chapter) {
     list(title = chapter$title, text = chapter$text)
   })
@@ -126,6 +126,25 @@ made_tables <- function(plan, items) {
   }
   in_batches(seq_along(items), work, function(k) items[[k]]$down[1L],
              after = settle)
+}
+
+# What every table withholds so that the others do not give it away; a table
+# whose counts cannot be protected fails.
+protected_book <- function(made) {
+  there <- which(vapply(made, function(one) is.null(one$failure), NA))
+  guarded <- vapply(made[there], function(one) withholds(one$table$layout), NA)
+  if (!any(guarded)) return(made)
+  found <- tryCatch(protected_tables(lapply(made[there], `[[`, "table")),
+                    fairlattice_error_unprotected = identity)
+  if (inherits(found, "fairlattice_error_unprotected")) {
+    k <- there[found$table]
+    made[[k]]["table"] <- list(NULL)
+    made[[k]]$failure <- cli::ansi_strip(first_line(conditionMessage(found)))
+    return(protected_book(made))
+  }
+  made[there] <- Map(function(one, table) replace(one, "table", list(table)),
+                     made[there], found)
+  made
 }
 
 item_key <- function(item) {

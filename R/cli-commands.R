@@ -206,8 +206,11 @@ run_cross <- function(options, files) {
     survey <- make_replicates(survey, options$make_replicates)
   tables <- lapply(tables_asked(survey, options), laid_out_as_asked,
                    options = options, style = style)
+  tables <- protected_tables(tables)
   along <- lapply(tables, results_asked, options = options)
   all <- unlist(Map(c, lapply(tables, list), along), recursive = FALSE)
+  if (any(vapply(tables, function(x) guards(x$layout), NA)))
+    check_alone(entries_of(all, NULL), NULL)
   publish_asked(all, options)
   if (identical(options$format, "json")) {
     entries <- entries_of(all, NULL)

@@ -1,22 +1,30 @@
 # Counts rounded to a base so that they still add up: controlled rounding of a
 # two-way table with its totals (Causey, Cox and Ernst 1985, JASA 80:903-909;
 # always possible, Cox 1987, JASA 82:520-524). Every entry goes to one of the
-# two multiples around it, and multiples stay. Nothing is drawn at random: a
-# table is always rounded alike.
+# two multiples around it, at random and so that it is right on average (Cox's
+# unbiased procedure); multiples stay. The turns come from the table itself and a
+# seed, so that a table is always rounded alike.
 
 # `M` is additive: its last row and column are the totals.
-rounded_to <- function(M, base) {
+rounded_to <- function(M, base, seed = 1) {
+  with_seed(seed_for(M, seed), drawn_to_multiples(M, base))
+}
+
+# A seed that nobody knows who does not know the counts.
+seed_for <- function(M, seed) {
+  strtoi(substr(hash_of(list(unname(M), seed)), 1L, 7L), 16L)
+}
+
+drawn_to_multiples <- function(M, base) {
   at <- dim(M)
   # with totals taken as negative every row and every column adds up to 0
   sign <- outer(replace(rep(1, at[1L]), at[1L], -1),
                 replace(rep(1, at[2L]), at[2L], -1))
   y <- snapped(sign * M / base)
-  # moving an entry up by one costs this much more than leaving it down
-  slope <- 1 - 2 * (y - floor(y))
   open <- y != round(y)
   for (row in seq_len(at[1L])) while (any(open[row, ])) {
     cycle <- fractional_cycle(open, row)
-    y[cycle] <- along_cycle(y[cycle], slope[cycle])
+    y[cycle] <- along_cycle(y[cycle])
     open[cycle] <- y[cycle] != round(y[cycle])
   }
   unname(sign * y * base)
@@ -28,7 +36,11 @@ snapped <- function(y) {
 }
 
 # Rounded one by one, where entries do not add up.
-each_rounded <- function(M, base) round(M / base) * base
+each_rounded <- function(M, base, seed = 1) {
+  y <- snapped(M / base)
+  up <- with_seed(seed_for(M, seed), stats::runif(length(y))) < y - floor(y)
+  base * (floor(y) + up)
+}
 
 # A closed walk over fractional entries, from rows to columns and back. A row
 # (column) whose entries add up to an integer never has one fractional entry
@@ -57,11 +69,14 @@ fractional_cycle <- function(open, rows) {
   }
 }
 
-# Up and down by turns along the cycle, the way that costs less, until the first
-# entry is whole.
-along_cycle <- function(now, slope) {
+# Up and down by turns along the cycle until the first entry is whole, one way or
+# the other: the farther way the less often, so that nothing moves on average.
+along_cycle <- function(now) {
   turn <- rep(c(1, -1), length.out = length(now))
-  if (sum(turn * slope) > 0) turn <- -turn
-  room <- ifelse(turn > 0, ceiling(now) - now, now - floor(now))
-  snapped(now + turn * min(room))
+  room <- function(turn) {
+    min(ifelse(turn > 0, ceiling(now) - now, now - floor(now)))
+  }
+  one <- room(turn)
+  other <- room(-turn)
+  snapped(now + turn * if (stats::runif(1L) < other / (one + other)) one else -other)
 }

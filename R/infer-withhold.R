@@ -1,106 +1,505 @@
-# Which cells of a table of counts are withheld, so that nobody can be told from
-# it: those of few respondents, and as many others as it takes that none of them
-# can be worked out from its neighbours and the totals.
+# Which cells of tables of counts are withheld, so that nobody can be told from
+# them: those of few respondents, and as many others as it takes that every count
+# of few respondents could be another by at least `protect`.
 #
-# Rows and columns are the points of a graph and withheld cells its lines. With
-# the totals given, the withheld counts can move along the cycles of that graph,
-# one up and the next down by the same number, and in no other way; so a count
-# is known exactly if and only if its line lies on no cycle. Counts of 0 are
-# shown and lie on none: every withheld count is at least 1, so a step of one
-# along a cycle is always to another table of counts.
+# An intruder knows all that is shown: counts, totals, zeros, and that a withheld
+# count is at least 1 (where no zero of its table is withheld). Counts that are
+# withheld can move together so that every total stays as it is: in a table, whose
+# rows and columns are the points of a network, they move along its cycles, one up
+# and the next down. How far a count can move is what can flow through the network
+# from its column back to its row (Ford & Fulkerson 1962; Cox 1980, JASA
+# 75:377-385, for tables). Totals that are withheld can move in pairs, one up and
+# another down by as much, if every table of the same question can follow.
+#
+# What is worked out is one move at a time, which is possible: the room that a
+# count really has is at least what is found here.
 
-# `n` has the totals as its last row and column. The result is of the same
-# shape. `also` are cells that are withheld elsewhere, which this table is not
-# to give away.
-withheld_cells <- function(n, limit, also = FALSE) {
-  held <- n > 0 & (n < limit | also)
-  inside <- row(n) < nrow(n) & col(n) < ncol(n)
-  # totals are the last to go
-  cost <- ifelse(n > 0, n + ifelse(inside, 0, 10 * sum(n)), Inf)
-  repeat {
-    open <- bridges_in(held)
-    if (!length(open)) return(held)
-    at <- arrayInd(open[1L], dim(n))
-    held[cheapest_way(ifelse(held, 0, cost), at[1L], at[2L])] <- TRUE
-  }
+# `tables` are of the same people, each a list of
+#   n        respondents, answers down by answers across, both named; one column
+#            for a question alone
+#   down, across   names of the questions; `across` is NA for a question alone
+#   totals   `down` and `across`: respondents of each answer
+#   base     respondents in the table
+#   ticks    whether the answers of `down` and `across` are items of ticks
+#   most     what a count can be at most (of ticks, the respondents), or NULL
+#   open     whether the table is shown whole
+# The result has for each a logical matrix with the totals as its last row and
+# column, and as the attribute `open` what cannot be protected: lists of table,
+# down and across (NA for a total).
+protected_cells <- function(tables, limit, protect) {
+  # of so few respondents nothing is shown
+  none <- vapply(tables, function(table) {
+    few(table$base, limit) && !isTRUE(table$open)
+  }, NA)
+  out <- lapply(tables, function(table) array(TRUE, dim(table$n) + 1L))
+  found <- protected_among(tables[!none], limit, protect)
+  out[!none] <- found
+  open <- lapply(attr(found, "open"), function(one) {
+    replace(one, "table", which(!none)[one$table])
+  })
+  structure(out, open = open)
 }
 
-# Rows whose totals are withheld in any of several tables with the same rows:
-# what one of them withholds no other may show. `tables` are counts with totals,
-# their rows named.
-rows_withheld <- function(tables, limit) {
-  found <- character()
+protected_among <- function(tables, limit, protect) {
+  state <- list(tables = tables, limit = limit, protect = protect,
+                maps = nests_among(tables))
+  state$held <- lapply(tables, few_in, limit = limit)
+  state$derived <- derived_from(tables, state$maps)
+  state$totals <- few_totals(state)
+  failed <- list()
   repeat {
-    held <- lapply(tables, function(n) {
-      cells <- withheld_cells(n, limit, total_of(n, found))
-      rownames(n)[cells[, ncol(n)] & seq_len(nrow(n)) < nrow(n)]
+    lacking <- first_lacking(state, failed)
+    if (is.null(lacking)) break
+    wider <- if (is.null(lacking$cell)) widened_totals(state, lacking) else
+      widened_cells(state, lacking)
+    if (is.null(wider)) failed <- c(failed, list(lacking)) else state <- wider
+  }
+  structure(lapply(seq_along(tables), function(k) held_with_totals(state, k)),
+            open = lapply(failed, named_lack, state = state))
+}
+
+# ---- what is withheld of itself ----
+
+few <- function(n, limit) n > 0 & n < limit
+
+few_in <- function(table, limit) {
+  if (is.na(table$across) || isTRUE(table$open))
+    return(array(FALSE, dim(table$n)))
+  small <- few(table$n, limit)
+  if (!is.null(table$most)) small <- small | few(table$most - table$n, limit)
+  small
+}
+
+# Totals by question, those of the finest of questions that nest: a total of few
+# respondents in any table.
+few_totals <- function(state) {
+  out <- list()
+  for (k in seq_along(state$tables)) for (side in sides_of(state$tables[[k]])) {
+    table <- state$tables[[k]]
+    map <- state$maps[[table[[side]]]]
+    totals <- table$totals[[side]]
+    if (is.null(out[[map$finest]]))
+      out[[map$finest]] <- stats::setNames(logical(length(map$to)), names(map$to))
+    small <- few(totals, state$limit)
+    if (isTRUE(table$ticks[[side]]))
+      small <- small | few(table$base - totals, state$limit)
+    small <- names(totals)[small & !isTRUE(table$open)]
+    out[[map$finest]][map$to %in% small] <- TRUE
+  }
+  out
+}
+
+sides_of <- function(table) if (is.na(table$across)) "down" else c("down", "across")
+
+# Which totals of a side of a table are withheld.
+totals_held <- function(state, k, side) {
+  table <- state$tables[[k]]
+  map <- state$maps[[table[[side]]]]
+  held <- unique(map$to[state$totals[[map$finest]][names(map$to)]])
+  totals <- table$totals[[side]]
+  names(totals) %in% held & totals > 0 & !isTRUE(table$open)
+}
+
+held_with_totals <- function(state, k) {
+  table <- state$tables[[k]]
+  cells <- if (is.na(state$derived[k])) state$held[[k]] else
+    held_of_parts(state, k)
+  down <- totals_held(state, k, "down")
+  if (is.na(table$across)) {
+    cells[] <- down
+    across <- FALSE
+  } else {
+    across <- totals_held(state, k, "across")
+  }
+  rbind(cbind(cells, down), c(across, FALSE))
+}
+
+# ---- how far counts can move ----
+
+# The network of a table: points are its rows and then its columns; a withheld
+# count goes up from row to column, and down from column to row.
+network_of <- function(table, held) {
+  size <- dim(held)
+  low <- if (any(held & table$n == 0)) 0 else 1
+  rows <- seq_len(size[1L])
+  columns <- size[1L] + seq_len(size[2L])
+  out <- matrix(0, sum(size), sum(size))
+  most <- table$most %||% Inf
+  out[rows, columns] <- ifelse(held, pmax(most - table$n - (table$n < most), 0), 0)
+  out[columns, rows] <- t(ifelse(held, pmax(table$n - low, 0), 0))
+  out
+}
+
+network_at <- function(state, k) {
+  table <- state$tables[[k]]
+  if (is.na(table$across)) return(NULL)
+  network_of(table, state$held[[k]])
+}
+
+# How far a count can go up and down while every total stays, or two totals move
+# (`more`: arcs of the network, with what each can carry).
+room_of <- function(network, at, height, enough, more = list(NULL)) {
+  column <- height + at[2L]
+  own <- c(network[at[1L], column], network[column, at[1L]])
+  network[at[1L], column] <- network[column, at[1L]] <- 0
+  found <- vapply(more, function(arc) {
+    if (!is.null(arc))
+      network[arc$from, arc$to] <- network[arc$from, arc$to] + arc$most
+    c(most_flow_kernel(network, column, at[1L], min(own[1L], enough)),
+      most_flow_kernel(network, at[1L], column, min(own[2L], enough)))
+  }, c(0, 0))
+  c(up = max(found[1L, ]), down = max(found[2L, ]))
+}
+
+# By how much the total of one answer (of the finest question) can go up and that
+# of another down, in every table of the question but one.
+pair_room <- function(state, finest, up, down, but = 0L, enough = Inf) {
+  out <- enough
+  for (k in setdiff(seq_along(state$tables), but)) {
+    table <- state$tables[[k]]
+    for (side in sides_of(table)) {
+      map <- state$maps[[table[[side]]]]
+      if (map$finest != finest || !is.na(state$derived[k])) next
+      answers <- names(table$totals[[side]])
+      at <- match(map$to[c(up, down)], answers)
+      if (anyNA(at)) return(0)
+      if (at[1L] == at[2L]) next
+      if (isTRUE(table$open)) return(0)
+      out <- min(out, table$totals[[side]][at[2L]] - 1)
+      if (isTRUE(table$ticks[[side]]))
+        out <- min(out, table$base - table$totals[[side]][at[1L]] - 1)
+      if (is.na(table$across) || out <= 0) next
+      height <- nrow(table$n)
+      out <- if (side == "down")
+        most_flow_kernel(network_at(state, k), at[1L], at[2L], out) else
+        most_flow_kernel(network_at(state, k), height + at[2L], height + at[1L], out)
+    }
+    if (out <= 0) return(0)
+  }
+  out
+}
+
+# Pairs of withheld totals of a table, as arcs of its network.
+arcs_of_totals <- function(state, k) {
+  table <- state$tables[[k]]
+  height <- nrow(table$n)
+  of_side <- function(side) {
+    map <- state$maps[[table[[side]]]]
+    held <- names(which(state$totals[[map$finest]]))
+    answers <- names(table$totals[[side]])
+    pairs <- expand.grid(up = held, down = held, stringsAsFactors = FALSE)
+    pairs <- pairs[map$to[pairs$up] != map$to[pairs$down], ]
+    lapply(seq_len(nrow(pairs)), function(p) {
+      at <- match(map$to[c(pairs$up[p], pairs$down[p])], answers)
+      most <- pair_room(state, map$finest, pairs$up[p], pairs$down[p], k,
+                        state$protect)
+      most <- min(most, table$totals[[side]][at[2L]] - 1)
+      if (anyNA(at) || most <= 0) return(NULL)
+      if (side == "down") list(from = at[2L], to = at[1L], most = most) else
+        list(from = height + at[1L], to = height + at[2L], most = most)
     })
-    more <- setdiff(unlist(held), found)
-    if (!length(more)) return(found)
-    found <- c(found, more)
   }
+  Filter(Negate(is.null), unlist(lapply(c("down", "across"), of_side),
+                                 recursive = FALSE))
 }
 
-# Which cells are the totals of these rows; in a one-way table, whose only
-# column is its total, both.
-total_of <- function(n, rows) {
-  outer(seq_len(nrow(n)) < nrow(n) & rownames(n) %in% rows,
-        seq_len(ncol(n)) == ncol(n) | ncol(n) == 2L)
-}
+# ---- what is not protected yet ----
 
-# Withheld cells that lie on no cycle: without the cell its row and column are
-# not connected.
-bridges_in <- function(held) {
-  Filter(function(cell) {
-    at <- arrayInd(cell, dim(held))
-    held[cell] <- FALSE
-    !connected(held, at[1L], at[2L])
-  }, which(held))
-}
-
-connected <- function(held, from_row, to_column) {
-  rows <- seq_len(nrow(held)) == from_row
-  repeat {
-    columns <- column_sums(held[rows, , drop = FALSE]) > 0
-    if (columns[to_column]) return(TRUE)
-    more <- row_sums(held[, columns, drop = FALSE]) > 0
-    if (all(rows[more])) return(FALSE)
-    rows <- rows | more
+# A total or a count of few respondents that can move by less than it should.
+first_lacking <- function(state, failed) {
+  done <- function(one) list(Find(function(other) same_lack(one, other), failed))
+  small <- few_totals(state)
+  for (finest in names(small)) for (answer in names(which(small[[finest]]))) {
+    one <- list(finest = finest, answer = answer)
+    if (!is.null(done(one)[[1L]])) next
+    others <- setdiff(names(which(state$totals[[finest]])), answer)
+    room <- vapply(others, function(other) {
+      pair_room(state, finest, answer, other, enough = state$protect) +
+        pair_room(state, finest, other, answer, enough = state$protect)
+    }, 0)
+    if (!any(room >= state$protect)) return(one)
   }
+  for (k in seq_along(state$tables)) {
+    table <- state$tables[[k]]
+    if (is.na(table$across) || isTRUE(table$open) || !is.na(state$derived[k]))
+      next
+    network <- network_at(state, k)
+    arcs <- NULL
+    for (cell in which(few_in(table, state$limit))) {
+      one <- list(table = k, cell = cell)
+      if (!is.null(done(one)[[1L]])) next
+      at <- arrayInd(cell, dim(table$n))
+      room <- room_of(network, at, nrow(table$n), state$protect)
+      if (sum(room) >= state$protect) next
+      arcs <- arcs %||% arcs_of_totals(state, k)
+      room <- room_of(network, at, nrow(table$n), state$protect,
+                      c(list(NULL), arcs))
+      if (sum(room) < state$protect) return(c(one, list(room = room)))
+    }
+  }
+  NULL
 }
 
-# The cells of the cheapest way from a row to a column that does not take the
-# cell where they meet (Dijkstra 1959). Cells that are withheld already cost
-# nothing.
-cheapest_way <- function(cost, from_row, to_column) {
-  cost[from_row, to_column] <- Inf
-  r <- nrow(cost)
-  points <- r + ncol(cost)
-  far <- rep(Inf, points)
-  far[from_row] <- 0
+same_lack <- function(one, other) {
+  identical(one[c("table", "cell", "finest", "answer")],
+            other[c("table", "cell", "finest", "answer")])
+}
+
+named_lack <- function(one, state) {
+  if (is.null(one$cell)) {
+    having <- which(vapply(seq_along(state$tables), function(k) {
+      !isTRUE(state$tables[[k]]$open) && one$finest %in% finest_in(state, k)
+    }, NA))
+    return(list(table = having[1L], question = one$finest, down = one$answer,
+                across = NA_character_))
+  }
+  table <- state$tables[[one$table]]
+  at <- arrayInd(one$cell, dim(table$n))
+  list(table = one$table, question = table$down, down = rownames(table$n)[at[1L]],
+       across = colnames(table$n)[at[2L]])
+}
+
+# ---- partners ----
+
+# The state with more cells of a table withheld, so that a count can move
+# further; NULL where none helps.
+widened_cells <- function(state, lacking) {
+  k <- lacking$table
+  table <- state$tables[[k]]
+  at <- arrayInd(lacking$cell, dim(table$n))
+  column <- nrow(table$n) + at[2L]
+  short <- state$protect - sum(lacking$room)
+  for (need in needs_from(short + lacking$room[["up"]])) {
+    wider <- with_way(state, k, column, at[1L], need, lacking$cell)
+    if (!is.null(wider)) return(wider)
+  }
+  for (need in needs_from(short + lacking$room[["down"]])) {
+    wider <- with_way(state, k, at[1L], column, need, lacking$cell)
+    if (!is.null(wider)) return(wider)
+  }
+  # or its total, which another takes up: rather one that is withheld already
+  own <- c(down = at[1L], across = at[2L])
+  there <- vapply(names(own), function(side) {
+    totals_held(state, k, side)[own[[side]]]
+  }, NA)
+  for (side in names(own)[order(!there)]) {
+    map <- state$maps[[table[[side]]]]
+    answer <- names(map$to)[map$to == names(table$totals[[side]])[own[[side]]]][1L]
+    wider <- with_partner_total(state, map$finest, answer)
+    if (!is.null(wider)) return(wider)
+  }
+  NULL
+}
+
+# What is asked for at once, or else in smaller steps.
+needs_from <- function(need) {
+  out <- ceiling(need / 2^(0:6))
+  unique(out[out >= 1])
+}
+
+with_way <- function(state, k, from, to, need, but = NULL) {
+  for (anew in c(FALSE, TRUE)) {
+    cells <- cheapest_way(state$tables[[k]], state$held[[k]], from, to, need,
+                          but, anew)
+    new <- cells[!state$held[[k]][cells]]
+    if (length(new)) {
+      state$held[[k]][new] <- TRUE
+      return(state)
+    }
+  }
+  NULL
+}
+
+# A total of few respondents needs another that moves against it, in all tables.
+widened_totals <- function(state, lacking) {
+  held <- setdiff(names(which(state$totals[[lacking$finest]])), lacking$answer)
+  for (other in held) {
+    wider <- followed(state, lacking$finest, lacking$answer, other)
+    if (!is.null(wider)) return(wider)
+  }
+  with_partner_total(state, lacking$finest, lacking$answer)
+}
+
+# The same with one more total withheld: that of the fewest respondents that can
+# take it up.
+with_partner_total <- function(state, finest, answer) {
+  sizes <- sizes_of(state, finest)
+  if (any(vapply(seq_along(state$tables), function(k) {
+    isTRUE(state$tables[[k]]$open) && finest %in% finest_in(state, k)
+  }, NA))) return(NULL)
+  others <- names(sort(sizes[!state$totals[[finest]] & sizes > 0]))
+  for (other in setdiff(others, answer)) {
+    tried <- state
+    tried$totals[[finest]][c(answer, other)] <- TRUE
+    wider <- followed(tried, finest, answer, other) %||% tried
+    if (pair_room(wider, finest, answer, other, enough = 1) > 0) return(wider)
+  }
+  NULL
+}
+
+finest_in <- function(state, k) {
+  vapply(sides_of(state$tables[[k]]), function(side) {
+    state$maps[[state$tables[[k]][[side]]]]$finest
+  }, "")
+}
+
+# Respondents of every answer of a question: the fewest that any table has.
+sizes_of <- function(state, finest) {
+  out <- NULL
+  for (k in seq_along(state$tables)) for (side in sides_of(state$tables[[k]])) {
+    table <- state$tables[[k]]
+    map <- state$maps[[table[[side]]]]
+    if (map$finest != finest) next
+    sizes <- table$totals[[side]][map$to]
+    names(sizes) <- names(map$to)
+    out <- if (is.null(out)) sizes else pmin(out, sizes[names(out)], na.rm = TRUE)
+  }
+  out
+}
+
+# Every table in which the two totals stand is given cells that can follow them;
+# NULL where there are none to add.
+followed <- function(state, finest, up, down) {
+  before <- state
+  for (k in seq_along(state$tables)) {
+    table <- state$tables[[k]]
+    if (!is.na(state$derived[k]) || is.na(table$across)) next
+    for (side in c("down", "across")) {
+      map <- state$maps[[table[[side]]]]
+      at <- match(map$to[c(up, down)], names(table$totals[[side]]))
+      if (map$finest != finest || at[1L] == at[2L]) next
+      points <- if (side == "down") at else nrow(table$n) + rev(at)
+      have <- most_flow_kernel(network_at(state, k), points[1L], points[2L],
+                               state$protect)
+      for (need in if (have < state$protect) needs_from(state$protect)) {
+        wider <- with_way(state, k, points[1L], points[2L], need)
+        if (!is.null(wider)) {
+          state <- wider
+          break
+        }
+      }
+    }
+  }
+  if (!identical(before$held, state$held)) state
+}
+
+# The cells of the cheapest way from one point to another on which every count
+# that goes down has `need` to give (Dijkstra 1959). What is withheld already
+# costs nothing (`anew`: is not to go down again); a zero can only go up, and
+# costs more than any count.
+cheapest_way <- function(table, held, from, to, need, but = NULL, anew = FALSE) {
+  n <- table$n
+  size <- dim(n)
+  height <- size[1L]
+  cost <- ifelse(held, 0, ifelse(n > 0, n, 2 * sum(n) + 1))
+  up <- down <- cost
+  low <- if (any(held & n == 0)) 0 else 1
+  down[n - low < need | anew & held] <- Inf
+  if (!is.null(table$most)) up[table$most - n - 1 < need] <- Inf
+  up[but] <- down[but] <- Inf
+  points <- sum(size)
+  rows <- seq_len(height)
+  step <- matrix(Inf, points, points)
+  step[rows, -rows] <- up
+  step[-rows, rows] <- t(down)
+  far <- replace(rep(Inf, points), from, 0)
   before <- integer(points)
   done <- logical(points)
   repeat {
     now <- which.min(ifelse(done, Inf, far))
-    if (done[now] || !is.finite(far[now]) || now == r + to_column) break
+    if (done[now] || !is.finite(far[now]) || now == to) break
     done[now] <- TRUE
-    if (now <= r) {
-      others <- r + seq_len(ncol(cost))
-      step <- cost[now, ]
-    } else {
-      others <- seq_len(r)
-      step <- cost[, now - r]
-    }
-    nearer <- far[now] + step < far[others]
-    far[others[nearer]] <- far[now] + step[nearer]
-    before[others[nearer]] <- now
+    nearer <- far[now] + step[now, ] < far
+    far[nearer] <- far[now] + step[now, nearer]
+    before[nearer] <- now
   }
+  if (!is.finite(far[to])) return(integer())
   way <- integer()
-  now <- r + to_column
-  while (now != from_row) {
-    ends <- sort(c(now, before[now]))
-    way <- c(way, ends[1L] + (ends[2L] - r - 1L) * r)
-    now <- before[now]
+  while (to != from) {
+    ends <- sort(c(to, before[to]))
+    way <- c(way, ends[1L] + (ends[2L] - height - 1L) * height)
+    to <- before[to]
   }
   way
+}
+
+# ---- questions that nest ----
+
+# For every question the finest that it is made of, and which of its answers each
+# answer of that is in. Two questions nest where, in tables by the same third,
+# the columns of one are sums of those of the other (but for people who did not
+# answer the finer one).
+nests_among <- function(tables) {
+  maps <- list()
+  for (table in tables) for (side in sides_of(table)) {
+    answers <- names(table$totals[[side]])
+    maps[[table[[side]]]] <-
+      list(finest = table[[side]], to = stats::setNames(answers, answers))
+  }
+  for (a in tables) for (b in tables) {
+    if (is.na(a$across) || is.na(b$across) || !identical(a$down, b$down) ||
+          identical(a$across, b$across) ||
+          maps[[b$across]]$finest != b$across) next
+    to <- parts_of_columns(with_total_row(a), with_total_row(b))
+    if (!is.null(to)) {
+      finer <- maps[[a$across]]
+      maps[[b$across]] <-
+        list(finest = finer$finest,
+             to = stats::setNames(to[finer$to], names(finer$to)))
+    }
+  }
+  maps
+}
+
+with_total_row <- function(table) rbind(table$n, table$totals$across)
+
+# Which column of B every column of A is a part of; NULL where they do not nest.
+parts_of_columns <- function(A, B) {
+  if (nrow(A) != nrow(B) || ncol(A) <= ncol(B)) return(NULL)
+  order <- order(-column_sums(A))
+  assign_from <- function(left, at, to) {
+    if (at > length(order))
+      return(if (sum(left) <= 0.05 * sum(B)) to)
+    column <- A[, order[at]]
+    for (j in seq_len(ncol(B))) if (all(left[, j] >= column)) {
+      further <- left
+      further[, j] <- further[, j] - column
+      to[order[at]] <- colnames(B)[j]
+      found <- assign_from(further, at + 1L, to)
+      if (!is.null(found)) return(found)
+    }
+    NULL
+  }
+  to <- assign_from(B, 1L, character(ncol(A)))
+  if (!is.null(to) && length(unique(to)) == ncol(B))
+    stats::setNames(to, colnames(A))
+}
+
+# A table whose cells are sums of those of another adds nothing to it: its cells
+# are withheld where one of their parts is. The number of that other table, or NA.
+derived_from <- function(tables, maps) {
+  fine <- function(name) maps[[name]]$finest == name
+  vapply(seq_along(tables), function(k) {
+    b <- tables[[k]]
+    if (is.na(b$across) || isTRUE(b$open) || fine(b$down) && fine(b$across)) return(NA_integer_)
+    from <- which(vapply(tables, function(a) {
+      !is.na(a$across) && !isTRUE(a$open) && fine(a$down) && fine(a$across) &&
+        maps[[a$down]]$finest == maps[[b$down]]$finest &&
+        maps[[a$across]]$finest == maps[[b$across]]$finest
+    }, NA))
+    if (length(from)) from[1L] else NA_integer_
+  }, 0L)
+}
+
+held_of_parts <- function(state, k) {
+  table <- state$tables[[k]]
+  from <- state$tables[[state$derived[k]]]
+  parts <- which(state$held[[state$derived[k]]], arr.ind = TRUE)
+  place <- function(side, at) {
+    map <- state$maps[[table[[side]]]]
+    match(map$to[names(from$totals[[side]])[at]], names(table$totals[[side]]))
+  }
+  out <- array(FALSE, dim(table$n))
+  out[cbind(place("down", parts[, 1L]), place("across", parts[, 2L]))] <- TRUE
+  out & table$n > 0
 }

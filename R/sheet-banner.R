@@ -24,7 +24,8 @@ banner_sheet <- function(x, each) {
     x$layout$show <- x$layout$show %||%
       Reduce(intersect, lapply(tables_in(x), function(table) layout_of(table)$show))
   layout <- layout_of(laid(first))
-  layout$marks <- marks_asked(as.list(x$layout)) # a number down, the first, may have none
+  # a number down, the first, may have none
+  layout$marks <- if (layout$round_to > 1) "none" else marks_asked(as.list(x$layout))
   layout$overlap <- !is.null(x$columns)
   rows <- Map(function(tables, total, columns) {
     layout["columns"] <- list(columns)
@@ -94,28 +95,47 @@ banner_row <- function(tables, total, each, layout) {
       ncol(one$table$layers[[one$k]]$n)
   }, 0L)
   found <- all_letters(layout, each, columns)
-  # a total that one block withholds neither another nor the total column may
-  # show
-  counts <- lapply(c(there, list(whole)), function(one) {
-    totals_of(one$table$layers[[one$k]])
-  })
-  shared <- list(rows_withheld = if (isTRUE(layout$withhold_under > 0))
-    rows_withheld(counts, layout$withhold_under))
+  # what one block withholds neither another nor the total column may give away
+  protected <- protected_in_row(c(blocks, list(whole)), layout)
   grids <- Map(function(one, before, letters, block) {
     if (is.null(one)) return(NULL)
     in_row <- list(letters_before = before, letters_found = letters,
-                   block = block)
-    own <- utils::modifyList(layout_of(one$table), c(in_row, shared))
+                   block = block, protected = protected[[block]])
+    own <- utils::modifyList(layout_of(one$table), in_row)
     grid_of(one$table, one$k, own, ends = FALSE)
   }, blocks, cumsum(c(0L, columns))[seq_along(blocks)], found, seq_along(blocks))
   if (isFALSE(layout$total)) # without a total column
     return(list(grids = grids, blocks = there, whole = whole))
   total$layout$in_banner <- TRUE
   whole_grid <-
-    grid_of(total, whole$k, utils::modifyList(layout_of(total), shared))
+    grid_of(total, whole$k,
+            utils::modifyList(layout_of(total), list(
+              protected = protected[[length(protected)]])))
   if (layout$marks == "letters")
     whole_grid$letters <- array("", dim(whole_grid$value))
   list(grids = c(grids, list(whole_grid)), blocks = there, whole = whole)
+}
+
+# What every block of a row of tables withholds, by layers; nothing where none
+# does, or where it was worked out with other tables.
+protected_in_row <- function(blocks, layout) {
+  out <- vector("list", length(blocks))
+  there <- which(!vapply(blocks, is.null, NA))
+  limits <- limits_of(layout)
+  known <- vapply(blocks[there], function(one) {
+    identical(one$table$protected$limits, limits)
+  }, NA)
+  if (!withholds(layout) || all(known)) return(out)
+  counts <- lapply(blocks[there], function(one) counts_guarded(one$table, one$k))
+  held <- protected_or_refused(counts, limits)
+  for (i in seq_along(there)) {
+    one <- blocks[[there[i]]]
+    own <- list()
+    own[[one$k]] <- filled_out(held[[i]], one$table$layers[[one$k]],
+                               has(one$table, "answers"))
+    out[[there[i]]] <- list(limits = limits, held = own)
+  }
+  out
 }
 
 # Letters over all columns of a banner, where they are compared with each other:

@@ -5,22 +5,22 @@
 # matrix, or of an interval two: value and high.
 cell_figures <- list(
   column = list(kind = "percent", of = function(parts, layout, ...) {
-    percent_grid(parts, "column", layout$round_to)
+    percent_grid(parts, "column", rounding_of(layout))
   }),
   row = list(kind = "percent", of = function(parts, layout, ...) {
-    percent_grid(parts, "row", layout$round_to)
+    percent_grid(parts, "row", rounding_of(layout))
   }),
   total = list(kind = "percent", of = function(parts, layout, ...) {
-    percent_grid(parts, "total", layout$round_to)
+    percent_grid(parts, "total", rounding_of(layout))
   }),
   n = list(kind = "count", of = function(parts, layout, ...) {
-    sum_grid(parts, "n", layout$round_to)
+    sum_grid(parts, "n", rounding_of(layout))
   }),
   weighted = list(kind = "weighted", of = function(parts, layout, ...) {
-    sum_grid(parts, "weighted", layout$round_to)
+    sum_grid(parts, "weighted", rounding_of(layout))
   }),
   cumulative = list(kind = "percent", of = function(parts, layout, ...) {
-    cumulative_grid(parts, layout$round_to)
+    cumulative_grid(parts, rounding_of(layout))
   }),
   estimated_total = list(kind = "estimated", of = function(parts, layout, ...) {
     sum_grid(parts, "weighted") / units[[layout$unit]]
@@ -74,11 +74,17 @@ percent_figures <- c("column", "row", "total")
 # The figures that are of counts alone, which can be rounded.
 rounded_figures <- c(percent_figures, "n", "weighted", "cumulative")
 
+# To what counts are rounded, by which seed; NULL where they are not.
+rounding_of <- function(layout) {
+  if (layout$round_to > 1)
+    list(to = layout$round_to, seed = layout$round_seed %||% 1)
+}
+
 # Sums, with those of everybody in the last row and column.
-sum_grid <- function(parts, what, round_to = 1) {
-  if (round_to > 1)
-    return(once(parts$core$kept, paste("rounded", what), round_to,
-                rounded_grid(parts, what, round_to)))
+sum_grid <- function(parts, what, rounding = NULL) {
+  if (!is.null(rounding))
+    return(once(parts$core$kept, paste("rounded", what), rounding,
+                rounded_grid(parts, what, rounding)))
   core <- over_parts(parts, function(x) x$layers[[1L]][[what]])
   rbind(cbind(core, margin_over_parts(parts, "down", what)),
         c(margin_over_parts(parts, "across", what),
@@ -87,15 +93,16 @@ sum_grid <- function(parts, what, round_to = 1) {
 
 # Sums rounded so that answers add up to their totals, and nets are the sums of
 # their parts. Items of ticks, which do not add up, are rounded one by one.
-rounded_grid <- function(parts, what, base) {
+rounded_grid <- function(parts, what, rounding) {
   sums <- sum_grid(parts, what)
-  if (!has(parts$core, "adds_up")) return(each_rounded(sums, base))
+  if (!has(parts$core, "adds_up")) return(each_rounded(sums, rounding$to, rounding$seed))
   core <- parts$core$layers[[1L]]
   answers <- list(down = answers_down(core), across = answers_across(core))
   at <- dim(sums)
   keep <- list(c(seq_along(answers$down), at[1L]),
                c(seq_along(answers$across), at[2L]))
-  rounded <- rounded_to(sums[keep[[1L]], keep[[2L]]], base)
+  rounded <- rounded_to(sums[keep[[1L]], keep[[2L]]], rounding$to,
+                        rounding$seed)
   # lines as sums of answers: a net of its parts, everybody of all
   taken <- function(side) {
     nets <- lapply(nets_in(parts$core, side), function(net) {
@@ -109,8 +116,8 @@ rounded_grid <- function(parts, what, base) {
 }
 
 # Bases of both sides' lines: answers, nets, everybody.
-bases_of <- function(x, parts, bases, round_to = 1) {
-  if (round_to > 1) return(rounded_bases(parts, bases, round_to))
+bases_of <- function(x, parts, bases, rounding = NULL) {
+  if (!is.null(rounding)) return(rounded_bases(parts, bases, rounding))
   base <- parts$core$layers[[1L]]$base
   bases_along <- function(what) {
     lapply(c(down = "down", across = "across"), function(side) {
@@ -125,27 +132,27 @@ bases_of <- function(x, parts, bases, round_to = 1) {
 
 # The bases of both sides, as the last line of the rounded sums; an effective
 # base, which is no sum, by itself.
-rounded_bases <- function(parts, bases, base) {
+rounded_bases <- function(parts, bases, rounding) {
   rounded_base <- function(what) {
     if (what == "effective")
       return(lapply(bases_of(parts$core, parts, what)[[1L]], each_rounded,
-                    base = base))
-    sums <- sum_grid(parts, what, base)
+                    base = rounding$to, seed = rounding$seed))
+    sums <- sum_grid(parts, what, rounding)
     list(down = sums[, ncol(sums)], across = sums[nrow(sums), ])
   }
   stats::setNames(lapply(bases, rounded_base), bases)
 }
 
 # Percentages: those of everybody are of the margins.
-percent_grid <- function(parts, percent, round_to = 1) {
-  W <- sum_grid(parts, "weighted", round_to)
+percent_grid <- function(parts, percent, rounding = NULL) {
+  W <- sum_grid(parts, "weighted", rounding)
   last <- dim(W)
   base <- switch(percent, column = W[rep(last[1L], last[1L]), , drop = FALSE],
                  row = W[, rep(last[2L], last[2L]), drop = FALSE],
                  total = array(W[last[1L], last[2L]], last))
   out <- W / base
   out[base <= 0] <- NA_real_
-  if (round_to == 1)
+  if (is.null(rounding))
     out[-last[1L], -last[2L]] <-
       over_parts(parts, function(x) shares_of(x, percent)[[1L]]$share)
   100 * out
@@ -164,8 +171,8 @@ given_grid <- function(parts) {
 }
 
 # Percentages of an answer and all before it; nets and everybody have none.
-cumulative_grid <- function(parts, round_to = 1) {
-  shares <- percent_grid(parts, "column", round_to)
+cumulative_grid <- function(parts, rounding = NULL) {
+  shares <- percent_grid(parts, "column", rounding)
   r <- length(answers_down(parts$core$layers[[1L]]))
   out <- array(NA_real_, dim(shares))
   out[seq_len(r), ] <- apply(shares[seq_len(r), , drop = FALSE], 2L, cumsum)

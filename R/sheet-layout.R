@@ -62,16 +62,19 @@
 #'   not shown, and the table says so.
 #' @param withhold_under (integer, default 0) For tables that go public: cells
 #'   of 1 to so many respondents less one are withheld, and as many others that
-#'   none of them can be worked out from its neighbours, the totals, a net or a
-#'   mean. Neither test, strength, cautions nor paragraph go along, which would
-#'   narrow the withheld counts down. What else is published of the same
-#'   respondents is not known here: tables of them by other questions can give a
-#'   withheld count away.
+#'   each of them could be another count by at least `protect`, for all that the
+#'   table (or the banner, or the book) shows. Neither test, strength, cautions
+#'   nor paragraph go along. See [disclosure] for what is protected against
+#'   which knowledge.
+#' @param protect (integer, default `withhold_under`) How many values a withheld
+#'   count of few respondents must leave open.
 #' @param round_to (integer, default 1) For tables that go public: counts are
-#'   rounded to multiples of it, each to one of the two nearest, so that rows
-#'   and columns still add up to their totals; percentages are of the rounded
-#'   counts, and nothing is shown that is worked out from the others (tests,
-#'   intervals, residuals, means).
+#'   rounded to multiples of it, at random to one of the two nearest and right
+#'   on average; rows and columns of a table still add up to their totals.
+#'   Percentages are of the rounded counts, and nothing is shown that is worked
+#'   out from the others (tests, intervals, residuals, means).
+#' @param round_seed (integer, default 1) Of the turns that rounding takes: the
+#'   same table is always rounded alike.
 #' @param style (from [house_style()], or the path of its file) The house style.
 #'   What is asked here goes before it.
 #' @param marks ("residuals", "letters", "differences" or "none"; default
@@ -111,7 +114,8 @@ lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL,
                     title = NULL, subtitle = NULL, notes = NULL, source = NULL,
                     bases = NULL, base_rows = NULL, lines = NULL,
                     hide_under = NULL, marks = NULL, against = NULL,
-                    summary = NULL, withhold_under = NULL, round_to = NULL,
+                    summary = NULL, withhold_under = NULL, protect = NULL,
+                    round_to = NULL, round_seed = NULL,
                     unit = NULL, flag_cv = NULL, flag_width = NULL,
                     flag_under = NULL, flag_clusters = NULL, style = NULL,
                     ...) {

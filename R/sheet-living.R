@@ -53,7 +53,7 @@ living_block <- function(x, k) {
     layer <- parts$core$layers[[1L]]
     answers <- if (side == "down") answers_down(layer) else
       answers_across(layer)
-    lines <- side_lines(x, parts, side, replace(layout, "shorten", list(NULL)),
+    lines <- side_lines(x, k, parts, side, replace(layout, "shorten", list(NULL)),
                         figures_of(x, k, parts, layout))
     nets <- length(if (side == "down") parts$down else parts$across)
     labels <- character(length(answers) + nets)

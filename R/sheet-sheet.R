@@ -169,8 +169,8 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   parts <- net_parts(x, k)
   figures <- figures_of(x, k, parts, layout)
   alone <- !has(x, "across") && !isTRUE(layout$in_banner)
-  down <- side_lines(x, parts, "down", layout, figures)
-  across <- side_lines(x, parts, "across", layout, figures)
+  down <- side_lines(x, k, parts, "down", layout, figures)
+  across <- side_lines(x, k, parts, "across", layout, figures)
   if (alone) across$label <- ""
   if (!has(x, "answers")) down <- lapply(down, `[`, 0L) # a number's values are not listed
   at_end <- ends_of(x, layout)
@@ -188,7 +188,7 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   if (!has(x, "across") && !alone)
     columns$role[columns$role == "answer"] <- "all"
   grid <- filled(stub, columns, figures,
-                 bases_of(x, parts, layout$bases, layout$round_to))
+                 bases_of(x, parts, layout$bases, rounding_of(layout)))
   grid <- with_summaries(grid, stub, columns, parts, x$choices$alpha)
   grid$inside <- if (several && layout$stack == "brackets")
     lapply(seq_along(figures)[-1L], function(j) {
@@ -202,9 +202,11 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   grid <- with_reliability(grid, stub, columns, x, k, parts, layout)
   if (of_totals(layout) && !counts_people(x))
     grid$key <- c(grid$key, words("totals_of_sample"))
-  grid <- withheld(grid, stub, columns, x, parts, layout)
+  grid <- withheld(grid, stub, columns, x, k, parts, layout)
   if (layout$round_to > 1)
-    grid$key <- c(grid$key, words("rounded_key", base = layout$round_to))
+    grid$key <- c(grid$key, words("rounded_key", base = layout$round_to,
+                                  alone = is.null(layout$block) &&
+                                    !isTRUE(layout$in_banner)))
   keep <- c("label", "figure", "role", "at")
   columns$block <- rep(layout$block %||% 1L, length(columns$label))
   c(list(stub = frame_with(stub[keep]),
@@ -227,14 +229,14 @@ figures_of <- function(x, k, parts, layout) {
 
 # The answers and nets of a side in their order: labels, roles, and their places
 # in the figures.
-side_lines <- function(x, parts, side, layout, figures) {
+side_lines <- function(x, k, parts, side, layout, figures) {
   layer <- parts$core$layers[[1L]]
   answers <- if (side == "down") answers_down(layer) else answers_across(layer)
   nets <- nets_in(x, side)
   nets <- nets[vapply(nets, function(net) any(net %in% answers), NA)]
   order <- seq_along(answers)
   if (side == "down")
-    order <- sorted_answers(answers, layout, figures, length(answers), parts)
+    order <- sorted_answers(x, k, answers, layout, figures, parts)
   lines <- list(label = answers[order], role = rep("answer", length(order)),
                 at = order, indent = rep(FALSE, length(order)))
   for (j in seq_along(nets)) {
@@ -284,7 +286,8 @@ shortened <- function(labels, most) {
 
 # By the size of the first figure in the whole table, or by how far its columns
 # are apart.
-sorted_answers <- function(answers, layout, figures, r, parts) {
+sorted_answers <- function(x, k, answers, layout, figures, parts) {
+  r <- length(answers)
   value <- figures[[1L]]$value
   if (layout$sort == "asked" || is.null(value)) return(seq_along(answers))
   # of each row's own 100 %, and of figures that everybody has none of, the size
@@ -292,10 +295,15 @@ sorted_answers <- function(answers, layout, figures, r, parts) {
   if (layout$sort == "size" &&
         (names(figures)[1L] == "row" ||
            all(is.na(value[seq_len(r), ncol(value)]))))
-    value <- sum_grid(parts, "weighted", layout$round_to)
+    value <- sum_grid(parts, "weighted", rounding_of(layout))
   by <- if (layout$sort == "size") value[seq_len(r), ncol(value)] else
     apply(value[seq_len(r), -ncol(value), drop = FALSE], 1L,
           function(v) if (all(is.na(v))) -Inf else diff(range(v, na.rm = TRUE)))
+  # the place of a line would say how large a withheld count is
+  if (withholds(layout)) {
+    held <- held_of(x, k, layout)[seq_len(r), , drop = FALSE]
+    by[if (layout$sort == "size") held[, ncol(held)] else rowSums(held) > 0] <- -Inf
+  }
   order(kept_last(answers, layout$last), -by)
 }
 
@@ -450,52 +458,6 @@ hidden_bases <- function(grid, stub, columns, x, parts, layout) {
   if (any(percents(grid)))
     grid$key <- c(grid$key, words("hidden_key", limit = layout$hide_under))
   taken_out(grid, percents, "hidden")
-}
-
-# Cells of few respondents, and those from which they could be worked out, are
-# not shown; nor is a net or a mean that takes such a cell in.
-withheld <- function(grid, stub, columns, x, parts, layout) {
-  if (!layout$withhold_under) return(grid)
-  core <- parts$core$layers[[1L]]
-  n <- totals_of(core)
-  held <- withheld_lines(x, core,
-                         withheld_cells(n, layout$withhold_under,
-                                        total_of(n, layout$rows_withheld)))
-  at <- places_among(columns, ncol(held))
-  here <- held[places_among(stub, nrow(held)), at, drop = FALSE]
-  means <- stub$role == "mean"
-  here[means, ] <- rep(colSums(held[seq_len(nrow(core$n)), at, drop = FALSE]) >
-                         0, each = sum(means))
-  if (!any(here)) return(grid)
-  hundred <- outer(stub$role == "total", columns$role == "total", `|`)
-  grid$key <- c(grid$key, words("withheld_key", limit = layout$withhold_under))
-  taken_out(grid, function(part) {
-    here & part$kind != "" & !(hundred & part$kind == "percent")
-  }, "withheld")
-}
-
-# Respondents of a layer with their totals. Items of ticks do not add up to
-# theirs; that they are taken to withholds more cells, not fewer.
-totals_of <- function(layer) {
-  n <- rbind(cbind(layer$n, layer$margins$down$n),
-             c(layer$margins$across$n, layer$base$n))
-  rownames(n) <- c(answers_down(layer), "")
-  n
-}
-
-# The same over answers, nets and everybody: a net is withheld where any of its
-# answers is.
-withheld_lines <- function(x, layer, held) {
-  with_nets <- function(M, side, answers) {
-    nets <- lapply(nets_in(x, side), function(net) {
-      inside <- which(answers %in% net)
-      colSums(M[inside, , drop = FALSE]) > 0
-    })
-    rbind(M[seq_along(answers), , drop = FALSE], do.call(rbind, nets),
-          M[nrow(M), , drop = FALSE])
-  }
-  t(with_nets(t(with_nets(held, "down", answers_down(layer))), "across",
-              answers_across(layer)))
 }
 
 # Which cells hold the largest percentage of their column (of their row, with

@@ -25,6 +25,10 @@ entries_of <- function(x, call, width = Inf) {
     check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   entries <- unlist(lapply(if (one) list(x) else x, entry_of, call = call,
                            width = width), recursive = FALSE)
+  tables <- which(vapply(entries, function(entry) entry$kind == "table", NA))
+  entries[tables] <-
+    Map(function(entry, table) replace(entry, "x", list(table)),
+        entries[tables], protected_tables(lapply(entries[tables], `[[`, "x")))
   # paragraphs that are given take the place of the table's own
   for (k in seq_along(entries)) if (entries[[k]]$kind == "text") {
     own <- utils::tail(which(vapply(entries[seq_len(k)], `[[`, "", "kind") ==

@@ -113,12 +113,12 @@ check_not_source <- function(tables, path, call) {
                call = call)
 }
 
-# What is withheld in a table is not to stand in the file in another form.
-check_withheld <- function(entries, ending, formulas, call) {
+# What goes along with a table whose counts are guarded would give them away; a
+# book has left it out.
+check_alone <- function(entries, call) {
   if (!any(vapply(published_tables(entries), function(table) {
     guards(table$layout)
   }, NA))) return(invisible())
-  # a book has left out what goes along with such a table
   along <- Find(function(entry) {
     entry$kind != "table" && !is.null(entry$x) && is.null(entry$number)
   }, entries)
@@ -127,6 +127,14 @@ check_withheld <- function(entries, ending, formulas, call) {
                  x = tells("asked_for", along$title),
                  i = tells("write_table_alone_lay_out")), "format",
                  call = call)
+}
+
+# What is withheld in a table is not to stand in the file in another form.
+check_withheld <- function(entries, ending, formulas, call) {
+  if (!any(vapply(published_tables(entries), function(table) {
+    guards(table$layout)
+  }, NA))) return(invisible())
+  check_alone(entries, call)
   if (writers[[ending]]$sheet && !formulas) return(invisible())
   stop_input(c(tells("counts_table_withheld_rounded_file", ending,
                      if (formulas) " that calculates" else ""),

@@ -313,10 +313,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("dass die Antworten auf %s%s den vorgegebenen Anteilen folgen",
             down, within)
   },
-  rounded_key = function(base) {
-    sprintf(paste(paste("H\u00e4ufigkeiten sind auf Vielfache von %s gerundet",
-                        "und summieren sich; Prozente sind aus ihnen"),
-                  "berechnet"), format_count(base))
+  rounded_key = function(base, alone) {
+    sprintf(paste("H\u00e4ufigkeiten sind zuf\u00e4llig auf Vielfache von %s",
+                  "gerundet%s; Prozente sind aus ihnen berechnet"),
+            format_count(base),
+            if (alone) " und summieren sich" else
+              ", jede Frage f\u00fcr sich, und summieren sich nicht zur Summe aller")
   },
   source_line = function(file, dated, sha256, records, weight, stratum, cluster,
                          replicates, version) {

@@ -541,10 +541,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   weighted_by = function(text, weight) {
     sprintf("%s, weighted by %s", text, weight)
   },
-  rounded_key = function(base) {
-    sprintf(paste("Counts are rounded to multiples of %s so that they still",
-                  "add up; percentages are of the rounded counts"),
-            format_count(base))
+  rounded_key = function(base, alone) {
+    sprintf(paste("Counts are rounded at random to multiples of %s%s;",
+                  "percentages are of the rounded counts"),
+            format_count(base),
+            if (alone) " so that they still add up" else
+              ", each question by itself, so they need not add up to the total")
   },
   style_not_followed = function(style, form, sections) {
     sprintf("%s: %s does not follow its %s.", style,

@@ -662,6 +662,13 @@ errors_de <- list(
     "Hochrechnungen brauchen Gewichte, die sagen, f\u00fcr wie viele Personen",
     "jeder Befragte steht."),
   totals_weight_how = "Nennen Sie ihre Spalte als `weight` (--weight); Anzahlen der Befragten sind `n`.",
+  cannot_be_protected = paste(
+    "%s (%s) hat unter %s Befragte, und zu wenige andere Anzahlen sind",
+    "geheim zu halten, als dass es eine um %s andere sein k\u00f6nnte."),
+  cannot_be_protected_how = paste(
+    "Fassen Sie Antworten zusammen, lassen Sie die Tabelle weg, verlangen Sie",
+    "ein kleineres `protect`, oder halten Sie in jeder Tabelle dieser Personen",
+    "mit dieser Frage geheim."),
   would_show_what_round_to_hides = "\u201e%s\u201c w\u00fcrde zeigen, was `round_to` verbirgt.",
   rounded_counts = "Mit gerundeten Anzahlen gibt es: %s.",
   would_show_what_round_to_hides_ask =

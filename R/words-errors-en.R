@@ -538,6 +538,12 @@ errors_en <- list(
     "from which on nothing is shown."),
   totals_need_weights = "Estimated totals need weights that say how many people each respondent stands for.",
   totals_weight_how = "Name their column as `weight` (--weight); counts of respondents are `n`.",
+  cannot_be_protected = paste(
+    "%s (%s) has fewer than %s respondents, and too few other counts can be",
+    "withheld for it to be another by %s."),
+  cannot_be_protected_how = paste(
+    "Join answers, leave the table out, ask for a smaller `protect`, or",
+    "withhold in every table of these people that has the question."),
   would_show_what_round_to_hides = "\"%s\" would show what `round_to` hides.",
   rounded_counts = "With rounded counts there are: %s.",
   would_show_what_round_to_hides_ask =

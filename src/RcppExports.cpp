@@ -460,6 +460,19 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// most_flow_kernel
+double most_flow_kernel(Rcpp::NumericMatrix capacity, int source, int sink, double enough);
+RcppExport SEXP _fairlattice_most_flow_kernel(SEXP capacitySEXP, SEXP sourceSEXP, SEXP sinkSEXP, SEXP enoughSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type capacity(capacitySEXP);
+    Rcpp::traits::input_parameter< int >::type source(sourceSEXP);
+    Rcpp::traits::input_parameter< int >::type sink(sinkSEXP);
+    Rcpp::traits::input_parameter< double >::type enough(enoughSEXP);
+    rcpp_result_gen = Rcpp::wrap(most_flow_kernel(capacity, source, sink, enough));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_exact_kernel", (DL_FUNC) &_fairlattice_exact_kernel, 7},
@@ -499,6 +512,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_table_sums_kernel", (DL_FUNC) &_fairlattice_table_sums_kernel, 2},
     {"_fairlattice_kind_of_file_kernel", (DL_FUNC) &_fairlattice_kind_of_file_kernel, 1},
     {"_fairlattice_is_running_kernel", (DL_FUNC) &_fairlattice_is_running_kernel, 1},
+    {"_fairlattice_most_flow_kernel", (DL_FUNC) &_fairlattice_most_flow_kernel, 4},
     {NULL, NULL, 0}
 };
 

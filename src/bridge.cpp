@@ -23,6 +23,7 @@
 #include "covariance.h"
 #include "delimited.h"
 #include "figures.h"
+#include "flow.h"
 #include "fixed_margins.h"
 #include "interrupt.h"
 #include "reasons.h"
@@ -675,4 +676,14 @@ Rcpp::LogicalVector is_running_kernel(Rcpp::IntegerVector processes) {
     out[k] = fairlattice::is_running(processes[k]);
   }
   return out;
+}
+
+// The most that can flow between two points (1-based) of a network, up to `enough`.
+// [[Rcpp::export(rng = false)]]
+double most_flow_kernel(Rcpp::NumericMatrix capacity, int source, int sink, double enough) {
+  const int points = capacity.nrow();
+  must(capacity.ncol() == points, "capacities that are not square");
+  must(source >= 1 && source <= points && sink >= 1 && sink <= points, "a point that is not there");
+  return fairlattice::most_flow(Rcpp::as<std::vector<double>>(capacity), points, source - 1, sink - 1,
+                                enough);
 }

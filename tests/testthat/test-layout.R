@@ -305,65 +305,6 @@ test_that("layouts stay within the width and draw every figure", {
                class = "fairlattice_error_figure")
 })
 
-test_that(paste("no withheld count can be worked out: each can be another in",
-                "a table with the same totals"), {
-  # what the totals leave open: a count is known if and only if no direction in
-  # the null space of the sums moves it
-  unknown <- function(held) {
-    cells <- which(held)
-    sums <- rbind(outer(seq_len(nrow(held)), row(held)[cells], `==`) *
-                    ifelse(col(held)[cells] == ncol(held), -1, 1)[col(outer(seq_len(nrow(held)), cells))],
-                  outer(seq_len(ncol(held)), col(held)[cells], `==`) *
-                    ifelse(row(held)[cells] == nrow(held), -1, 1)[col(outer(seq_len(ncol(held)), cells))])
-    free <- svd(sums, nv = length(cells))
-    null <- free$v[, seq_along(cells) > sum(free$d > 1e-9), drop = FALSE]
-    rowSums(abs(null)) > 1e-9
-  }
-  withr::local_seed(12)
-  for (i in 1:150) {
-    size <- sample(2:7, 2, TRUE)
-    n <-
-      matrix(rpois(prod(size), sample(c(2, 8, 20), prod(size), TRUE)), size[1])
-    full <- rbind(cbind(n, rowSums(n)), c(colSums(n), sum(n)))
-    held <- withheld_cells(full, 6)
-    expect_true(all(held[full > 0 & full < 6]))
-    expect_false(any(held & full == 0))
-    if (any(held))
-      expect_true(all(unknown(held)), info = paste(n, collapse = " "))
-  }
-  # no more than need be: two small cells that meet no other, with one more in
-  # each line
-  n <- matrix(c(2, 50, 60, 40, 30, 70, 45, 55, 65), 3)
-  full <- rbind(cbind(n, rowSums(n)), c(colSums(n), sum(n)))
-  expect_equal(sum(withheld_cells(full, 5)), 4)
-  expect_identical(which(withheld_cells(full, 5))[1], 1L)
-})
-
-test_that("the blocks of a banner and its total column withhold the same totals", {
-  withr::local_seed(8)
-  for (i in 1:40) {
-    r <- sample(3:6, 1)
-    people <- data.frame(a = factor(sample(r, 120, TRUE, c(0.02, runif(r - 1))),
-                                    1:r), b = factor(sample(3, 120, TRUE)),
-                         c = factor(sample(4, 120, TRUE)))
-    x <- crosstab(people, a, c(b, c))
-    counts <- lapply(c(x$tables[[1]], x$totals), function(table) {
-      totals_of(table$layers[[1]])
-    })
-    rows <- rows_withheld(counts, 5)
-    sheet <- lay_out(x, show = "n", withhold_under = 5, lines = "none")[[1]]
-    shown <- sheet$kind[sheet$stub$role == "answer", sheet$columns$role == "all"] !=
-             "withheld"
-    expect_identical(which(!shown), match(sort(rows), levels(people$a)))
-    # no block shows all of a line whose total is withheld
-    body <- sheet$kind[sheet$stub$role == "answer", sheet$columns$role == "answer"] ==
-            "withheld"
-    if (length(rows))
-      expect_true(all(rowSums(body[!shown, 1:3, drop = FALSE]) > 0 &
-                        rowSums(body[!shown, 4:7, drop = FALSE]) > 0))
-  }
-})
-
 test_that(paste("a sheet withholds nets, means and bases along with the cells",
                 "that they would give away"), {
   survey <- net(score(demo_survey(), ferry), ferry, Happy = satisfied)
