@@ -12,7 +12,7 @@ severities <- c("stop", "care", "note")
 # All codes, those of the whole table first: the order of cautions of one
 # severity.
 caution_codes <- c("tick_all", "repeated_ids", "left_out", "ticks_add_up",
-                   "reversal", "heterogeneity", "kept_total",
+                   "reversal", "vanishing", "heterogeneity", "kept_total",
                    "against_explains", "nested_clusters", "no_test", "sparse",
                    "small_base", "low_base", "tiny_effect", "not_significant",
                    "few_clusters", "clusters_of_group", "single_cluster",
@@ -147,7 +147,8 @@ layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
     if (base$n == 0 || base$n / base$effective < setting("weight_loss"))
       return(NULL)
     list(caution("note", "unequal_weights", n = base$n,
-                 effective = base$effective))
+                 effective = base$effective,
+                 clustered = !is.null(about$estimate$spread$met$row)))
   },
   empty_category = function(about) {
     if (is.null(about$estimate)) return(NULL)
@@ -204,7 +205,8 @@ whole_rules <- list(
     if (is.null(x$tally$each) || length(x$layers) < 2L || !has(x, "adds_up"))
       return(NULL)
     strata <- strata_tables(x)
-    found <- list(reversal_of(x, strata), heterogeneity_of(x, strata))
+    found <- list(reversal_of(x, strata), vanishing_of(x, strata),
+                  heterogeneity_of(x, strata))
     lapply(Filter(Negate(is.null), found), function(what) {
       list(severity = "care", what = what)
     })

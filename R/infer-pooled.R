@@ -14,9 +14,10 @@ same_association <- function(strata) {
   if (two_by_two(strata)) homogeneity_test(strata) else three_way_test(strata)
 }
 
-# Crude and pooled direction, in a 2x2 and of ordered questions; NULL where
-# there is none, or they agree, or one of them may be chance (Simpson 1951).
-reversal_of <- function(x, strata) {
+# The association without `each` and that within its answers, in a 2x2 and of
+# ordered questions: the direction, the p-value, and of that within how far it is
+# from what it would be if it were as strong as without. NULL where there is none.
+crude_and_within <- function(x, strata) {
   if (length(strata$tables) < 2L) return(NULL)
   size <- c(length(strata$rows), length(strata$columns))
   if (!all(x$layers[[1L]]$ordered | size == 2L)) return(NULL)
@@ -33,17 +34,62 @@ reversal_of <- function(x, strata) {
   given <- list(down = whole$rows, across = whole$columns)
   r <- measures$pearson_r$figures(whole$P, given)
   crude <- r$estimate
-  if (!is.finite(crude) || sign(within) == sign(crude) || within == 0 ||
-        crude == 0) return(NULL)
+  if (!is.finite(crude) || crude == 0) return(NULL)
   top <- estimated(whole, function(P) top_of(measures$pearson_r, P, given))
   se <- sqrt(top$variance)
   p_crude <- if (se > 0) two_sided(top$value / se, top$df) else NA_real_
-  p_within <- generalised_test("correlation", strata, tables, contrasts)$p
-  if (anyNA(c(p_crude, p_within)) || max(p_crude, p_within) > x$choices$alpha)
-    return(NULL) # evidence on both sides
+  test <- generalised_test("correlation", strata, tables, contrasts)
+  if (anyNA(c(p_crude, test$p))) return(NULL)
+  as_crude <- crude_slope(whole$P, given) * spread_within(tables, strata)
+  plain <- sum(unlist(Map(hypergeometric_covariance, tables, contrasts)))
+  effect <- if (within == 0) 1 else within^2 / plain / test$statistic
+  list(crude = crude, within = within, p_crude = p_crude, p_within = test$p,
+       short = (as_crude - within) * sign(as_crude) / sqrt(plain * effect),
+       df = test$df_error %|NA|% Inf)
+}
+
+# By how much the answer down rises with that across, without `each`; and what
+# that is worth in all strata: the variation across within them.
+crude_slope <- function(P, given) {
+  u <- given$down
+  v <- given$across
+  rows <- row_sums(P)
+  columns <- column_sums(P)
+  mean_v <- sum(columns * v)
+  (sum(P * outer(u, v)) - sum(rows * u) * mean_v) / sum(columns * (v - mean_v)^2)
+}
+
+spread_within <- function(tables, strata) {
+  v <- strata$columns
+  sum(vapply(tables, function(t) {
+    n <- column_sums(t)
+    sum(n * (v - sum(n * v) / sum(n))^2)
+  }, 0))
+}
+
+# The direction turns round within the answers of `each`; NULL where one of the
+# two may be chance (Simpson 1951).
+reversal_of <- function(x, strata) {
+  found <- crude_and_within(x, strata)
+  if (is.null(found) || sign(found$within) != -sign(found$crude) ||
+        max(found$p_crude, found$p_within) > x$choices$alpha) return(NULL)
   said("reversal", down = x$tally$down$label, across = x$tally$across$label,
-       each = x$tally$each$label, together = crude > 0, p_crude = p_crude,
-       p_within = p_within)
+       each = x$tally$each$label, together = found$crude > 0,
+       p_crude = found$p_crude, p_within = found$p_within)
+}
+
+# The association is gone within the answers of `each`: there is none that could
+# not be chance, and what there is is weaker than without `each` by more than
+# chance.
+vanishing_of <- function(x, strata) {
+  found <- crude_and_within(x, strata)
+  alpha <- x$choices$alpha
+  if (is.null(found) || found$p_crude > alpha || found$p_within <= alpha ||
+        !isTRUE(two_sided(found$short, found$df) <= alpha) || found$short <= 0)
+    return(NULL)
+  said("vanishing", down = x$tally$down$label, across = x$tally$across$label,
+       each = x$tally$each$label, p_crude = found$p_crude,
+       p_within = found$p_within)
 }
 
 # The strata differ in their association; NULL where that may be chance.

@@ -29,7 +29,9 @@ layer_residuals.fairlattice_layer <- function(layer, correction, alpha,
     sqrt(residual_design_effects(e))
   tested <-
     switch(kind, adjusted = adjusted, pearson = pearson, raw = NA_real_ * D)
-  p <- two_sided(as.vector(tested), design_df(e))
+  exact <- kind == "adjusted" && marks_are_exact(layer)
+  p <- if (exact) exact_cells(layer$n[e$rows, e$columns, drop = FALSE]) else
+    two_sided(as.vector(tested), design_df(e))
   mirror <- mirror_of(dim(P))
   distinct <- unique(mirror)
   corrected <- correct(p[distinct], correction)
@@ -41,8 +43,34 @@ layer_residuals.fairlattice_layer <- function(layer, correction, alpha,
   at <- places_in(layer)
   for (k in seq_along(figures)) out[[k]][at] <- figures[[k]]
   out$mark <- marks_of(out$p_corrected, out$residual, alpha)
-  out$critical <- critical_residual(corrected, correction, alpha, design_df(e))
+  out$critical <- if (exact) NA_real_ else
+    critical_residual(corrected, correction, alpha, design_df(e))
   out
+}
+
+# Where the headline is exact, since the table is sparse, so are the marks: no
+# residual divides them.
+marks_are_exact <- function(layer) {
+  e <- layer$estimate
+  counts_were_drawn(e) && !isTRUE(layer$paired) && sparse_rule(e)$sparse
+}
+
+# The exact p of every cell, with the margins fixed: its count is hypergeometric
+# (Fisher 1935), and what is no more probable than the count that was seen counts
+# against independence. In a 2x2 that is the exact test itself.
+exact_cells <- function(n) {
+  rows <- row_sums(n)
+  columns <- column_sums(n)
+  N <- sum(n)
+  vapply(seq_along(n), function(cell) {
+    at <- arrayInd(cell, dim(n))
+    row <- rows[at[1L]]
+    column <- columns[at[2L]]
+    chance <- stats::dhyper(max(0, row + column - N):min(row, column), row,
+                            N - row, column)
+    seen <- stats::dhyper(n[cell], row, N - row, column)
+    min(1, sum(chance[chance <= seen * (1 + 1e-7)]))
+  }, 0)
 }
 
 # Those of a table of `size` cells that has none.

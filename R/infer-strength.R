@@ -92,6 +92,7 @@ all_figures <- function(layer, keys, alpha, given) {
                       scales[j], e, alpha)
   })
   names(bounds) <- scales
+  exact <- exact_headline(layer)
   unordered <- !all(layer$ordered | dim(e$P) == 2L)
   lapply(seq_along(keys), function(k) {
     part <- parts[[k]]
@@ -99,17 +100,31 @@ all_figures <- function(layer, keys, alpha, given) {
     if (!is.null(part$why)) return(absent_figures(part$why, part$estimate))
     at <- match(k, able)
     se <- sqrt(found$variance[at])
-    if (!is.null(m$population))
-      return(noncentral_figures(m, e, part$estimate, se, bounds[[m$scale]],
-                                given))
-    worked <-
+    worked <- if (!is.null(m$population))
+      noncentral_figures(m, e, part$estimate, se, bounds[[m$scale]], given) else
       delta_figures(m, e, part$estimate, se, of_zero[at], found$df[at], alpha)
+    if (!is.na(exact) && (!is.null(m$population) || keys[k] == "phi"))
+      worked <- not_against(worked, exact, alpha)
+    if (!is.null(m$population)) return(worked)
     if (m$only %in% "2x2" && m$range[1L] < 0)
       worked$note <- worked$note %||% sign_of(e$P, part$estimate)
     if (m$level == "ordinal" && unordered)
       worked$note <- worked$note %||% said("not_known_ordered")
     worked
   })
+}
+
+# The exact p of a table whose headline is exact since it is sparse; NA of others.
+exact_headline <- function(layer) {
+  if (marks_are_exact(layer)) exact_tests(layer)[[1L]]$p else NA_real_
+}
+
+# An interval of large samples that says otherwise than the exact test is left
+# out.
+not_against <- function(figures, p, alpha) {
+  if (is.na(figures$low) ||
+        (figures$low > 0 || figures$high < 0) == (p <= alpha)) return(figures)
+  absent_figures(said("against_exact_test"), figures$estimate, figures$se)
 }
 
 # Several measures, and a scale, need phi^2 and its gradient.

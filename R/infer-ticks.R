@@ -131,7 +131,10 @@ layer_residuals.fairlattice_ticks_layer <- function(layer, correction, alpha,
   })
   cells$p_corrected <- correct(cells$p, correction)
   cells$mark <- marks_of(cells$p_corrected, cells$residual, alpha)
-  cells$critical <-
+  exact <- any(vapply(layer$parts, function(part) {
+    is.null(no_test_reason(part)) && marks_are_exact(part)
+  }, NA))
+  cells$critical <- if (exact) NA_real_ else
     critical_residual(cells$p_corrected, correction, alpha, layer_df(layer))
   cells
 }

@@ -8,7 +8,10 @@
 #' the design's degrees of freedom) and corrected over the cells of the table
 #' (with two rows or two columns, over those that are not the mirror image of
 #' another). A mark needs the corrected p. `critical` is the size of adjusted
-#' residual that divides marked cells from the others after the correction.
+#' residual that divides marked cells from the others after the correction. In a
+#' sparse table without a design, whose headline is exact, the p-values of cells
+#' are exact, too (hypergeometric, margins fixed), and there is no critical
+#' residual.
 #'
 #' `reading()` says in words where it sits, strongest first. A significant table
 #' without a marked cell is no contradiction, and the reading says why.

@@ -282,10 +282,7 @@ codes_in <- function(cautions) vapply(cautions, function(one) one$what$code, "")
 block_key <- function(block, name) {
   cells <- residuals_of(block$table)[[block$k]]
   if (!any(cells$mark != "")) return(NULL)
-  choices <- block$table$choices
-  rule <- words("marking_rule", critical = cells$critical,
-                correction = choices$correction,
-                cells = layer_compared(block$table$layers[[block$k]]),
-                alpha = choices$alpha)
-  words("block_line", block = name, line = rule)
+  layer <- block$table$layers[[block$k]]
+  words("block_line", block = name,
+        line = marking_rule_of(block$table, layer, cells))
 }

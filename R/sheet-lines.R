@@ -204,12 +204,17 @@ source_shown <- function(x, layout, by_default) {
   if (is.character(asked)) asked else if (asked) source_line(x, guards(layout))
 }
 
+# By which rule marks are given: beyond a residual, or by exact p-values.
+marking_rule_of <- function(x, layer, cells) {
+  words("marking_rule", critical = cells$critical,
+        correction = x$choices$correction, cells = layer_compared(layer),
+        alpha = x$choices$alpha)
+}
+
 # What a mark means, and by which rule it is given.
 key_line <- function(x, layer, cells, test) {
-  if (is.na(cells$critical)) return(NULL)
-  rule <- words("marking_rule", critical = cells$critical,
-                correction = x$choices$correction,
-                cells = layer_compared(layer), alpha = x$choices$alpha)
+  if (all(is.na(cells$p_corrected))) return(NULL)
+  rule <- marking_rule_of(x, layer, cells)
   any_marked <- any(cells$mark != "")
   own <- says(x, "key")
   if (!is.null(own)) return(words(own[[if (any_marked) 1L else 2L]], rule = rule))

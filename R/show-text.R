@@ -80,7 +80,8 @@ remedies <- list(
   tick_all = c("ticks(split = )", "--split"),
   repeated_ids = c("one_per()", "--one-per"),
   single_cluster = c("respondents(single_cluster = )", "--single-cluster"),
-  reversal = c("pooled()", NA), heterogeneity = c("pooled()", NA)) # the command shows that anyway
+  reversal = c("pooled()", NA), vanishing = c("pooled()", NA),
+  heterogeneity = c("pooled()", NA)) # the command shows that anyway
 
 remedy_of <- function(code) {
   voiced <- if (voice$speaks == "command") 2L else 1L

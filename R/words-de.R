@@ -77,6 +77,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   no_gain = function(knowing) {
     sprintf("%s zu kennen verbessert die Vorhersage nicht", knowing)
   },
+  against_exact_test = "sein Intervall f\u00fcr gro\u00dfe Stichproben widerspr\u00e4che dem exakten Test",
   too_sparse_for_interval = "die Tabelle ist f\u00fcr sein Intervall zu d\u00fcnn besetzt",
   strength_per_item = "die St\u00e4rke steht bei jedem Punkt",
 
@@ -140,12 +141,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                              "was die Varianz eher zu gro\u00df macht"),
               zero = "Er tr\u00e4gt nichts zur Varianz bei, was sie zu klein macht")[[treated]])
   },
-  unequal_weights = function(n, effective) {
-    sprintf(paste(paste("Sehr ungleiche Gewichte: die %s Befragten sagen so",
-                        "viel wie etwa %s gleich gewichtete. Tests und"),
-                  paste("Intervalle ber\u00fccksichtigen das; die",
-                        "gr\u00f6\u00dften Gewichte pr\u00fcfen.")),
-            format_count(n), format_count(effective))
+  unequal_weights = function(n, effective, clustered = FALSE) {
+    sprintf(paste("Sehr ungleiche Gewichte: der effektive Stichprobenumfang nach",
+                  "Kish ist %s von %s Befragten%s. Tests und Intervalle",
+                  "ber\u00fccksichtigen das; die gr\u00f6\u00dften Gewichte",
+                  "pr\u00fcfen."),
+            format_count(effective), format_count(n),
+            if (clustered) ", ohne die Klumpen" else "")
   },
   empty_category = function(question, answers) {
     sprintf("Niemand hat bei %s %s geantwortet; der Test l\u00e4sst %s aus.",
@@ -241,9 +243,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Signifikant, aber schwach (V = %s): bei n = %s sind das auch kleine Unterschiede.",
             format_strength(v), format_count(n))
   },
-  brief.unequal_weights = function(n, effective) {
-    sprintf("Sehr ungleiche Gewichte: %s Befragte z\u00e4hlen wie etwa %s.",
-            format_count(n), format_count(effective))
+  brief.unequal_weights = function(n, effective, clustered = FALSE) {
+    sprintf("Sehr ungleiche Gewichte: effektiv nach Kish %s von %s%s.",
+            format_count(effective), format_count(n),
+            if (clustered) ", ohne die Klumpen" else "")
   },
   brief.repeated_ids = function(ids, records, differing) {
     sprintf("%s %s mehrfach vor (%s Datens\u00e4tze): nur einen je Person behalten.",
@@ -465,8 +468,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             if (row) "Zeile" else "Spalte")
   },
   marking_rule = function(critical, correction, cells, alpha) {
-    sprintf("adjustiertes Residuum jenseits von \u00b1%s; %s; Niveau %s",
-            format_number(critical),
+    sprintf("%s; %s; Niveau %s",
+            if (is.na(critical)) "exakter p-Wert jeder Zelle" else
+              sprintf("adjustiertes Residuum jenseits von \u00b1%s",
+                      format_number(critical)),
             if (cells == 1) "keine Korrektur: ein Vergleich" else
               sprintf("%s \u00fcber %d Zellen",
                       name_of("correction", correction), cells),
@@ -1375,6 +1380,14 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             quoted(across), ways[1L], format_p(p_crude), quoted(each), ways[2L],
             format_p(p_within), quoted(each))
   },
+  vanishing = function(down, across, each, p_crude, p_within) {
+    sprintf(paste("Insgesamt h\u00e4ngen %s und %s zusammen (%s), innerhalb der",
+                  "Antworten auf %s aber ist davon nichts nachzuweisen (%s), und",
+                  "weniger als insgesamt: %s k\u00f6nnte den Zusammenhang",
+                  "erkl\u00e4ren. Berichten Sie die Tabelle jeder Antwort."),
+            quoted(down), quoted(across), format_p(p_crude), quoted(each),
+            format_p(p_within), quoted(each))
+  },
   heterogeneity = function(down, across, each, test, p) {
     sprintf(paste(paste("Der Zusammenhang zwischen %s und %s ist je nach",
                         "Antwort auf %s verschieden (%s, %s): ein Wert",
@@ -1408,6 +1421,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   brief.ticks_add_up = function(questions) {
     paste("Mehrere Antworten waren m\u00f6glich: Prozentwerte k\u00f6nnen",
           "zusammen \u00fcber 100 liegen.")
+  },
+  brief.vanishing = function(down, across, each, p_crude, p_within) {
+    sprintf("Innerhalb der Antworten auf %s ist der Zusammenhang von %s und %s weg.",
+            each, down, across)
   },
   brief.reversal = function(down, across, each, together, p_crude, p_within) {
     sprintf(paste("Der Zusammenhang kehrt sich innerhalb der Antworten auf %s",

@@ -184,6 +184,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf(paste("noncentral F (Rao-Scott) on %s design degrees of freedom,",
                   "with the delta method's variance"), format_df(df))
   },
+  against_exact_test = "its large-sample interval would contradict the exact test",
   too_sparse_for_interval = "the table is too sparse for its interval",
   delta_folded = function(df) {
     sprintf("that of |phi|, delta method on the arctanh scale, %s",
@@ -318,12 +319,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
               zero = "It is taken to add no variance, which understates it")[[treated]],
             plural(length(strata), "it", "each"))
   },
-  unequal_weights = function(n, effective) {
-    sprintf(paste(paste("Very unequal weights: the %s respondents carry the",
-                        "information of about %s equally weighted"),
-                  paste("respondents. Tests and intervals allow for it; check",
-                        "that the largest weights are right.")),
-            format_count(n), format_count(effective))
+  unequal_weights = function(n, effective, clustered = FALSE) {
+    sprintf(paste("Very unequal weights: Kish's effective sample size is %s",
+                  "of %s respondents%s. Tests and intervals allow for",
+                  "it; check that the largest weights are right."),
+            format_count(effective), format_count(n),
+            if (clustered) ", clusters not counted" else "")
   },
   empty_category = function(question, answers) {
     sprintf("No one gave %s to %s, so the test leaves %s out.",
@@ -370,6 +371,13 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "without \"%s\" would mislead. Report the table of each answer."),
             down, across, ways[1L], format_p(p_crude), each, ways[2L],
             format_p(p_within), each)
+  },
+  vanishing = function(down, across, each, p_crude, p_within) {
+    sprintf(paste("Overall, \"%s\" and \"%s\" are associated (%s), yet within",
+                  "the answers to \"%s\" there is no evidence of it (%s), and",
+                  "less than overall: \"%s\" may account for the association.",
+                  "Report the table of each answer."),
+            down, across, format_p(p_crude), each, format_p(p_within), each)
   },
   heterogeneity = function(down, across, each, test, p) {
     sprintf(paste(paste("The association between \"%s\" and \"%s\" differs",
@@ -433,9 +441,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("%s with one cluster: %s.",
             plural(length(strata), "Stratum", "Strata"), list_some(strata, 3L))
   },
-  brief.unequal_weights = function(n, effective) {
-    sprintf("Very unequal weights: %s respondents count as about %s.",
-            format_count(n), format_count(effective))
+  brief.unequal_weights = function(n, effective, clustered = FALSE) {
+    sprintf("Very unequal weights: Kish's effective sample size is %s of %s%s.",
+            format_count(effective), format_count(n),
+            if (clustered) ", clusters not counted" else "")
   },
   brief.tick_all = function(question, example) {
     sprintf("%s looks like several ticks in one answer: make it a multiple-response question.",
@@ -453,6 +462,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   brief.ticks_add_up = function(questions) {
     "Several answers could be ticked: percentages may add to more than 100."
+  },
+  brief.vanishing = function(down, across, each, p_crude, p_within) {
+    sprintf("Within the answers to %s the association of %s and %s is gone.",
+            each, down, across)
   },
   brief.reversal = function(down, across, each, together, p_crude, p_within) {
     sprintf("The association turns round within the answers to %s: report the table of each.",
@@ -680,8 +693,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   correction.bonferroni = "Bonferroni",
   correction.benjamini_hochberg = "Benjamini-Hochberg",
   marking_rule = function(critical, correction, cells, alpha) {
-    sprintf("adjusted residual beyond \u00b1%s; %s; level %s",
-            format_number(critical),
+    sprintf("%s; %s; level %s",
+            if (is.na(critical)) "exact p of each cell" else
+              sprintf("adjusted residual beyond \u00b1%s",
+                      format_number(critical)),
             if (cells == 1) "no correction: one comparison" else
               sprintf("%s over %d cells", name_of("correction", correction),
                       cells), format_alpha(alpha))

@@ -111,6 +111,30 @@ test_that("a reversal is named, and only then", {
                class = "fairlattice_error_pooled")
 })
 
+test_that("an association that a third question accounts for is named, with evidence on both sides", {
+  of <- function(counts, e) {
+    transform(records_of(matrix(counts, 2, dimnames = dimnames(hand_2x2))), e = e)
+  }
+  # within both strata unrelated (1:4 and 4:1), together odds of 3.2
+  gone <- rbind(of(c(20, 80, 80, 320), "one"), of(c(320, 80, 80, 20), "two"))
+  x <- crosstab(gone, down, across, each = e)
+  expect_true("vanishing" %in% cautions(x)$code)
+  expect_match(pooled(x)$reversal, "no evidence of it")
+  weighted <- crosstab(respondents(transform(gone, w = 2), weight = w), down,
+                       across, each = e)
+  expect_true("vanishing" %in% cautions(weighted)$code)
+  # as strong within as without: too few to see it within is no evidence
+  same <- rbind(of(c(12, 8, 8, 12), "one"), of(c(12, 8, 8, 12), "two"),
+                of(c(12, 8, 8, 12), "three"))
+  expect_false("vanishing" %in%
+                 cautions(crosstab(same, down, across, each = e))$code)
+  # by hand: what is expected within if the slope were that of all
+  strata <- strata_tables(x)
+  found <- crude_and_within(x, strata)
+  n <- table(gone$down, gone$across)
+  expect_equal(abs(found$within), 0)
+})
+
 counts_by <- function(...) {
   tables <- list(...)
   do.call(rbind, lapply(seq_along(tables), function(k) {
