@@ -19,6 +19,8 @@ layer_differences <- function(x, compare, correction, alpha, least_base,
                difference = numeric(), low = numeric(), high = numeric(),
                z = numeric(), p = numeric(), p_corrected = numeric(),
                exceeds = character(), note = list())
+  margin <- x$choices$margin
+  if (!is.null(margin)) none$p_equivalent <- numeric()
   of <- compared_shares(layer, compare)
   if (is.null(of)) return(none)
   able <- which(of$n >= least_base)
@@ -26,8 +28,9 @@ layer_differences <- function(x, compare, correction, alpha, least_base,
     pairs_against(able, of$group, against, heading_of(x, compare, of$group))
   if (!length(pairs)) return(none)
   compared <- if (is.list(pairs))
-    columns_to_rest(x, of, able, compare, alpha, least_base, against) else
-    columns_to_columns(of, pairs, alpha)
+    columns_to_rest(x, of, able, compare, alpha, least_base, against,
+                    margin) else
+    columns_to_columns(of, pairs, alpha, margin)
   if (is.null(compared)) return(none)
   rows <- lapply(seq_along(of$line), function(i) {
     d <- compared[[i]]
@@ -116,17 +119,18 @@ pairs_against <- function(able, names, against, heading) {
 }
 
 # Per line the differences of all pairs of groups.
-columns_to_columns <- function(of, pairs, alpha) {
+columns_to_columns <- function(of, pairs, alpha, margin = NULL) {
   shares <- lapply(seq_along(of$line), function(i) pair_shares(of, i, pairs))
   differences_by_row(shares, of, alpha, of$group[pairs[1L, ]],
-                     of$group[pairs[2L, ]])
+                     of$group[pairs[2L, ]], margin)
 }
 
 # Every group against everybody outside of it. Against the total, of which it is
 # a part, the difference is the same times the share of the others, and the null
 # hypothesis is the same: z and p are those against the rest, and the interval
 # takes the covariance of part and whole.
-columns_to_rest <- function(x, of, able, compare, alpha, least_base, against) {
+columns_to_rest <- function(x, of, able, compare, alpha, least_base, against,
+                            margin = NULL) {
   side <- if (compare == "columns") "across" else "down"
   parts <- lapply(able, function(j) {
     compared_shares(net_table(x, side, of$group[j])$layers[[1L]], compare)
@@ -142,7 +146,7 @@ columns_to_rest <- function(x, of, able, compare, alpha, least_base, against) {
   })
   one <- replace(of, "overlap", FALSE) # a group and the rest share nobody
   found <- differences_by_row(shares, one, alpha, of$group[able[there]],
-                              rep(against, length(there)))
+                              rep(against, length(there)), margin)
   if (against == "rest") found else
     lapply(seq_along(of$line), function(i) {
       to_total(found[[i]], of, i, able[there], alpha)
@@ -151,12 +155,17 @@ columns_to_rest <- function(x, of, able, compare, alpha, least_base, against) {
 
 # The differences of all rows at once, since an interval is a search; then row
 # by row.
-differences_by_row <- function(shares, of, alpha, first, second) {
+differences_by_row <- function(shares, of, alpha, first, second,
+                               margin = NULL) {
   all <- bind_columns(shares)
   found <- c(all[c("first_share", "second_share")],
              difference_of(all$first_share, all$first_base, all$second_share,
                            all$second_base, all$effect, all$df, alpha,
                            scored = !counts_were_drawn(of$e) || of$overlap))
+  if (!is.null(margin))
+    found$p_equivalent <-
+      equivalence_p(all$first_share, all$first_base, all$second_share,
+                    all$second_base, all$effect, all$df, margin)
   pairs <- length(first)
   lapply(seq_along(shares), function(i) {
     c(lapply(found, `[`, (i - 1L) * pairs + seq_len(pairs)),
@@ -182,6 +191,8 @@ to_total <- function(d, of, i, groups, alpha) {
   d$difference <- d$first_share - total
   d[c("low", "high")] <-
     list(d$difference - half_width, d$difference + half_width)
+  # the margin is of the difference from the rest, not from the whole
+  if (!is.null(d$p_equivalent)) d$p_equivalent[] <- NA_real_
   d
 }
 
@@ -245,6 +256,21 @@ pair_shares <- function(of, i, pairs) {
   }
   list(first_share = q[a], second_share = q[b], first_base = unname(n[a]),
        second_base = unname(n[b]), effect = effect, df = df)
+}
+
+# Whether two shares differ by less than a margin: the larger p of the two
+# one-sided tests that they differ by as much (Schuirmann 1987), each with the
+# shares that are most likely at that difference (Farrington & Manning 1990).
+equivalence_p <- function(p1, n1, p2, n2, effect, df, margin) {
+  ratio <- function(at) {
+    shares <- constrained_shares(p1, n1, p2, n2, at)
+    variance <- shares$first * (1 - shares$first) / n1 +
+      shares$second * (1 - shares$second) / n2
+    (p1 - p2 - at) / sqrt(effect * variance)
+  }
+  df[df < 1] <- NA_real_
+  pmax(stats::pt(ratio(-margin), df, lower.tail = FALSE),
+       stats::pt(ratio(margin), df))
 }
 
 # A difference of two shares: z over its standard error with the pooled share,

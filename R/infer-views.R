@@ -15,6 +15,7 @@
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default as
 #'   it was).
 #' @param explains ("across" or "down", default as it was).
+#' @param margin (number in 0-1, default as it was) See [crosstab()].
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return A crosstab, or a banner of one.
 #' @section Errors: `fairlattice_error_choice`, `fairlattice_error_fraction`,
@@ -24,11 +25,11 @@
 #' table <- crosstab(demo_records(), down = ferry, across = island)
 #' rechoose(table, percent = "row", alpha = 0.01)
 rechoose <- function(x, percent = NULL, alpha = NULL, correction = NULL,
-                     explains = NULL, ...) {
+                     explains = NULL, margin = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (inherits(x, "fairlattice_banner"))
-    return(rechoose_banner(x, percent, alpha, correction, explains))
+    return(rechoose_banner(x, percent, alpha, correction, explains, margin))
   check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
   was <- x$choices
   turned <- !is.null(explains) && !identical(explains, was$explains)
@@ -57,9 +58,10 @@ rechosen_base <- function(show, percent) {
 
 # All tables of a banner; its columns of everybody and its columns as items have
 # no base to choose.
-rechoose_banner <- function(x, percent, alpha, correction, explains) {
+rechoose_banner <- function(x, percent, alpha, correction, explains, margin) {
   x$tables <- lapply(x$tables, lapply, function(table) {
-    if (!is.null(table)) rechoose(table, percent, alpha, correction, explains)
+    if (!is.null(table))
+      rechoose(table, percent, alpha, correction, explains, margin)
   })
   for (part in intersect(c("totals", "columns"), names(x))) x[[part]] <-
     lapply(x[[part]], rechoose, alpha = alpha, correction = correction)

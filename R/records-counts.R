@@ -33,7 +33,7 @@
 crosstab_of_counts <- function(x, down = NULL, across = NULL, count = NULL,
                                totals = TRUE, explains = "across",
                                percent = NULL, alpha = NULL, correction = NULL,
-                               peaks = FALSE, p = NULL, ...) {
+                               margin = NULL, peaks = FALSE, p = NULL, ...) {
   nothing_else(...)
   call <- environment()
   check_flag(totals, "totals", call)

@@ -35,7 +35,9 @@
 #' @return Data frame, one row a pair: `each`, `within` (the row), `first`,
 #'   `second` (the columns), `first_share`, `second_share` (0-1), `difference`,
 #'   `low`, `high`, `z`, `p`, `p_corrected`, `exceeds` ("first", "second" or
-#'   ""), `note` (why a figure is missing). Attribute `letters`: data frame of
+#'   ""), `note` (why a figure is missing), and with a `margin` (see
+#'   [crosstab()]) `p_equivalent`, of two one-sided tests that the two shares
+#'   differ by as much (Schuirmann 1987; not corrected). Attribute `letters`: data frame of
 #'   `each`, `down`, `across`, `letters` per cell; (NULL unless `against` is
 #'   "each other"); attribute `lettered` (`letter`, `answer`); attribute
 #'   `left_out`: data frame of `each`, `answer`, `base`. Units: a difference
@@ -45,7 +47,7 @@
 #'   (more than a million pairs).
 #' @references Newcombe RG (1998) Statist Med 17:873-890. Miettinen O, Nurminen
 #'   M (1985) Statist Med 4:213-226. Farrington CP, Manning G (1990) Statist Med
-#'   9:1447-1454.
+#'   9:1447-1454. Schuirmann DJ (1987) J Pharmacokinet Biopharm 15:657-680.
 #' @export
 #' @examples
 #' differences(crosstab(demo_records(), down = internet, across = tenure))
@@ -90,7 +92,8 @@ differences <- function(x, against = "each other", compare = NULL,
              labels = c(within = x$tally[[sides[1L]]]$label,
                         of = x$tally[[sides[2L]]]$label),
              layers = vapply(x$layers, function(layer) layer$each, ""),
-             alpha = alpha, correction = correction, least_base = least_base)
+             alpha = alpha, correction = correction, least_base = least_base,
+             margin = x$choices$margin)
 }
 
 check_against <- function(against, answers, call) {

@@ -137,7 +137,18 @@ strength_figures <- function(row, x) {
 }
 
 strength_lines <- function(x, k) {
-  sentence_case(strength_figures_told(x, k, strength_told(strength_of(x)[[k]])))
+  c(sentence_case(strength_figures_told(x, k,
+                                        strength_told(strength_of(x)[[k]]))),
+    equivalence_line(x, k))
+}
+
+# Whether V, by its interval, is within the margin that was named.
+equivalence_line <- function(x, k) {
+  margin <- x$choices$margin
+  if (is.null(margin) || !has(x, "strength")) return(NULL)
+  v <- cramers_v_in(x)[[k]]
+  if (is.na(v$high)) return(NULL)
+  words("equivalence", margin = margin, high = v$high, alpha = x$choices$alpha)
 }
 
 # What was done to the questions before they were tabulated, as far as it is not

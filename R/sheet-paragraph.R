@@ -58,7 +58,7 @@ paragraph_of <- function(x, k, style) {
                  if (!has(x, "answers")) means_sentence(x, layer) else
                    where_sentences(x, k, test, full),
                  if (!is.na(test$p))
-                   caveat_sentences(x, layer, test, cautions),
+                   caveat_sentences(x, k, layer, test, cautions),
                  caution_sentence(cautions, full))
   paste(sentences, collapse = " ")
 }
@@ -197,7 +197,9 @@ where_sentences <- function(x, k, test, full) {
 # Of a test that rejects nothing: what that does not show, and what could have
 # been found. Where the interval of V reaches no more than a tiny effect, that is
 # evidence of its own.
-caveat_sentences <- function(x, layer, test, cautions) {
+caveat_sentences <- function(x, k, layer, test, cautions) {
+  within <- equivalence_line(x, k)
+  if (!is.null(within)) return(paste0(within, "."))
   if (rejects(test, x$choices$alpha)) return(NULL)
   reach <- Find(function(one) one$what$code == "not_significant", cautions)
   found <- reach$what$arguments

@@ -207,7 +207,11 @@ parts_of.fairlattice_differences <- function(x, width = Inf, ...) {
              if (nrow(small))
                paste0(words("letters_small", limit = what$least_base,
                             answers = small$answer, n = small$base), "."),
-             words("differences_in_points"))
+             words("differences_in_points"),
+             if (!is.null(x$p_equivalent))
+               words("pairs_equivalent", margin = what$margin,
+                     alpha = what$alpha, pairs = sum(!is.na(x$p_equivalent)),
+                     found = sum(x$p_equivalent <= what$alpha, na.rm = TRUE)))
   parts <- lapply(what$layers, function(each) {
     rows <- visible_in(as.data.frame(x)[x$each %in% each, ])
     c(each_parts(each), list(differences_part(rows, what$compare)),

@@ -14,6 +14,7 @@ table_choices <- function() {
                             anew = TRUE),
     keep_empty = new_choice("flag", default = TRUE, stored = FALSE),
     paired = new_choice("flag", default = FALSE),
+    margin = new_choice("fraction", anew = TRUE, stored = FALSE),
     peaks = new_choice("flag", default = FALSE),
     p = new_choice("choice", ways_to_p))
 }

@@ -30,6 +30,10 @@
 #'   the same question asked twice of the same people: the test is then whether
 #'   answers changed as often one way as the other, and the strength is their
 #'   agreement (kappa).
+#' @param margin (number in 0-1, default none) What is too small to matter: the
+#'   table then says whether V, by its interval, is within it, and
+#'   [differences()] whether two shares differ by less (two one-sided tests).
+#'   That is evidence of equivalence, which a large p-value is not.
 #' @param peaks (TRUE or FALSE, default FALSE) Whether prints mark the largest
 #'   percentage of every column (row, with row percentages), so that the drift
 #'   of an ordered table is seen at a glance.
@@ -62,8 +66,8 @@
 crosstab <- function(survey, down, across = NULL, each = NULL,
                      explains = c("across", "down"), percent = NULL,
                      alpha = NULL, correction = NULL, keep_empty = NULL,
-                     paired = FALSE, peaks = FALSE, p = NULL, shares = NULL,
-                     overlap = FALSE, ...) {
+                     paired = FALSE, margin = NULL, peaks = FALSE, p = NULL,
+                     shares = NULL, overlap = FALSE, ...) {
   nothing_else(...)
   call <- environment()
   survey <- as_survey(survey)

@@ -714,6 +714,15 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   test_chosen = function(reason) {
     sprintf("Der Test wurde gew\u00e4hlt, weil %s.", in_words(reason))
   },
+  equivalence = function(margin, high, alpha) {
+    if (high <= margin)
+      sprintf("Der Zusammenhang ist kleiner als die Schranke V = %s (%s-KI bis %s)",
+              strength_words(margin), confidence_words(alpha),
+              format_strength(high)) else
+      sprintf("Die Tabelle zeigt nicht, dass der Zusammenhang kleiner ist als die Schranke V = %s (%s-KI bis %s)",
+              strength_words(margin), confidence_words(alpha),
+              format_strength(high))
+  },
   no_evidence = "Das ist kein Beleg daf\u00fcr, dass es keinen Zusammenhang gibt.",
   small_at_most = function(high) {
     sprintf(paste("Ein Zusammenhang, wenn es einen gibt, ist klein: Das Intervall",
@@ -1709,6 +1718,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Keine %s unterscheidet sich signifikant von einer anderen (%s %s verglichen).",
             c(columns = "Spalte", rows = "Zeile")[[compare]],
             format_count(pairs), plural(pairs, "Paar", "Paare"))
+  },
+  pairs_equivalent = function(margin, alpha, pairs, found) {
+    sprintf(paste("%s von %s Paaren unterscheiden sich um weniger als %s Punkte",
+                  "(zwei einseitige Tests, jeder auf dem Niveau %s)."),
+            format_count(found), format_count(pairs),
+            format_number(100 * margin, setting("digits")), format_alpha(alpha))
   },
   differences_in_points = "Differenzen in Prozentpunkten; jedes Intervall steht f\u00fcr sich.",
   against = function(outcome, compared, reference) {

@@ -949,6 +949,16 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   test_chosen = function(reason) {
     sprintf("The test was chosen because %s.", in_words(reason))
   },
+  equivalence = function(margin, high, alpha) {
+    if (high <= margin)
+      sprintf("The association is smaller than the margin of V = %s (%s CI up to %s)",
+              strength_words(margin), confidence_words(alpha),
+              format_strength(high)) else
+      sprintf(paste("The table does not show that the association is smaller",
+                    "than the margin of V = %s (%s CI up to %s)"),
+              strength_words(margin), confidence_words(alpha),
+              format_strength(high))
+  },
   no_evidence = "This is no evidence that there is no association.",
   small_at_most = function(high) {
     sprintf(paste("An association, if there is one, is small: the interval of V",
@@ -1364,6 +1374,11 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("No %s differs from another beyond chance (%s %s compared).",
             c(columns = "column", rows = "row")[[compare]], format_count(pairs),
             plural(pairs, "pair"))
+  },
+  pairs_equivalent = function(margin, alpha, pairs, found) {
+    sprintf("%s of %s pairs differ by less than %s points (two one-sided tests, each at %s).",
+            format_count(found), format_count(pairs),
+            format_number(100 * margin, setting("digits")), format_alpha(alpha))
   },
   differences_in_points = paste("Differences are in percentage points; each",
                                 "interval stands for itself."),

@@ -395,3 +395,42 @@ test_that("the common odds ratio leaves 1 exactly where Mantel-Haenszel's test d
     expect_identical(p < 0.05, own$low > 1 || own$high < 1, info = k)
   }
 })
+
+test_that("two shares are shown to differ by less than a margin by two one-sided tests", {
+  x <- crosstab(demo_survey(), season, tenure, margin = 0.1)
+  found <- as.data.frame(differences(x))
+  # at level alpha, just when the interval of 1 - 2 alpha lies within the margin
+  narrow <- as.data.frame(differences(crosstab(demo_survey(), season, tenure),
+                                      alpha = 0.1))
+  expect_identical(found$p_equivalent <= 0.05,
+                   narrow$low > -0.1 & narrow$high < 0.1)
+  expect_null(as.data.frame(differences(crosstab(demo_survey(), season,
+                                                 tenure)))$p_equivalent)
+  # without a design, by hand: z at the most likely shares that differ by 0.1
+  p_at <- function(at) {
+    seen <- function(p) dbinom(30, 100, p + at, log = TRUE) +
+      dbinom(28, 120, p, log = TRUE)
+    p <- optimize(seen, c(max(0, -at) + 1e-9, min(1, 1 - at) - 1e-9),
+                  maximum = TRUE, tol = 1e-12)$maximum
+    (0.3 - 28 / 120 - at) / sqrt((p + at) * (1 - p - at) / 100 + p * (1 - p) / 120)
+  }
+  expect_equal(equivalence_p(0.3, 100, 28 / 120, 120, 1, Inf, 0.1),
+               max(pnorm(-p_at(-0.1)), pnorm(p_at(0.1))), tolerance = 1e-5)
+  # right at the margin it says so in at most 5 of 100 samples
+  withr::local_seed(9)
+  a <- rbinom(4000, 150, 0.5) / 150
+  b <- rbinom(4000, 150, 0.35) / 150
+  p <- equivalence_p(a, 150, b, 150, 1, rep(Inf, 4000), 0.15)
+  expect_lt(abs(mean(p <= 0.05) - 0.05), 0.012)
+  # the table says it of V, the paragraph too, and neither without a margin
+  text <- paste(format(x), collapse = " ")
+  expect_match(text, "smaller than the margin of V = 0.10")
+  expect_match(write_up(x), "smaller than the margin of V = 0.10")
+  wide <- paste(format(crosstab(demo_survey(), heating, island, margin = 0.1)),
+                collapse = " ")
+  expect_match(wide, "does not show that the association is\\s+smaller")
+  expect_false(grepl("margin", paste(format(rechoose(crosstab(demo_survey(), season,
+                                                              tenure))), collapse = "")))
+  expect_error(crosstab(demo_survey(), season, tenure, margin = 10),
+               class = "fairlattice_error_fraction")
+})

@@ -128,7 +128,7 @@ test_that("every option of the crosstab is heard", {
                  `--subtitle` = with_words("A line."),
                  `--bases` = with_words("effective"),
                  `--base-rows` = with_words("top"),
-                 `--protect` = with_words("60", beside = c("--withhold-under", "30")),
+                 `--margin` = with_words("0.1"), `--protect` = with_words("60", beside = c("--withhold-under", "30")),
                  `--round-seed` = with_words("5", beside = c("--round-to", "5")),
                  `--unit` = with_words(
                    "thousands",
@@ -492,7 +492,7 @@ test_that("every argument of every function is heard", {
     recheck = list(quote(recheck(counts)), statistic = 2, df = 1, p = 0.5,
                    v = 0.5, percent = "row", totals = FALSE),
     rechoose = list(quote(rechoose(table)), percent = "row", alpha = 0.3,
-                    correction = "bonferroni", explains = "down"),
+                    correction = "bonferroni", explains = "down", margin = 0.1),
     records_in_chunks = list(quote(crosstab(
                                      respondents(records_in_chunks(file)),
                                      ferry, island)),
@@ -551,6 +551,9 @@ test_that("every argument of every function is heard", {
                                           ferry, island),
                                  show = "estimated_total")),
                    unit = "millions"),
+    crosstab = list(quote(write_up(crosstab(survey, season, mode))), margin = 0.9),
+    crosstab_of_counts = list(quote(write_up(crosstab_of_counts(counts))),
+                              margin = 0.9),
     lay_out = list(quote(lay_out(table, show = "n", withhold_under = 40)),
                    protect = 200),
     lay_out = list(quote(lay_out(table, show = "n", round_to = 10)),
@@ -584,6 +587,7 @@ test_that("every argument of every function is heard", {
   # named by the base call already, or where something is kept or drawn
   given <- list(among = "condition", band = "breaks", book = "cache",
                 dbi_table = c("con", "table"), crosstab = "down",
+                crosstab = "margin", crosstab_of_counts = "margin",
                 lay_out = c("wrap", "lines", "style", "summary", "unit",
                             "protect", "round_seed",
                             names(reliability_rules)),

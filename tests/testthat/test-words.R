@@ -62,7 +62,7 @@ test_that("every error has its sentence in every language, with the same blanks"
   expect_error(ask(),
                "Es gibt keine Spalte \u201eheting\u201c .*\n.*Meinten Sie \u201eheating\u201c")
   expect_error(crosstab(demo_records(20), heating, island, foo = 1),
-               "survey, .* und 6 weitere")
+               "survey, .* und 7 weitere")
   expect_match(spoken(how_many(1, "record")), "^1 Datensatz$")
   expect_match(spoken(how_many(2400, "record")), "Datens\u00e4tze$")
 })
