@@ -422,3 +422,57 @@ test_that("a stratum that was sampled whole adds no degrees of freedom, and no c
   expect_false("single_cluster" %in% cautions(x)$code)
   expect_equal(subset(tests(x), headline)$df_error, 6)
 })
+
+test_that("large tables, summed over the cells that a cluster is in, have the same variances as small ones", {
+  # the same estimate by both ways: what large tables are summed from is there
+  # for all
+  by_cells <- function(e) {
+    drawn <- e$spread$drawn
+    e$spread$sparse <- c(drawn$cells, list(of = drawn$of, strata = drawn$strata,
+                                           N = sum(drawn$cells$w)))
+    e
+  }
+  withr::local_seed(17)
+  check <- function(e, info) {
+    dense <- e
+    dense$spread["sparse"] <- list(NULL)
+    sparse <- by_cells(e)
+    same <- function(work) {
+      expect_equal(work(sparse), work(dense), tolerance = 1e-9, info = info)
+    }
+    for (percent in c("row", "column", "total"))
+      same(function(e) estimated_shares(e, percent))
+    same(residual_variance)
+    same(residual_spread)
+    under <- outer(as.vector(col(e$P)), seq_len(ncol(e$P)), `==`) + 0
+    means <- ratios_of(under * as.vector(row(e$P)), under)
+    same(function(e) estimated(e, means))
+    same(function(e) estimated_together(e, means))
+    same(function(e) design_effect_of(e, means))
+  }
+  for (i in 1:30) {
+    clusters <- sample(6:30, 1)
+    stratum <- sort(sample(3, clusters, TRUE))
+    if (i %% 3 == 0) stratum[clusters] <- 4 # a stratum of one cluster
+    id <- sample(clusters, 400, TRUE)
+    people <- data.frame(s = stratum[id], c = id, w = runif(400, 0.5, 3),
+                         a = factor(pmin(5, 1 + rpois(400, 1 + id %% 3))),
+                         b = factor(sample(4, 400, TRUE)))
+    people$size <- c(1e6, 40, 60, 80)[people$s]
+    # some clusters have nobody in the table
+    people$a[people$c %in% sample(clusters, 2)] <- NA
+    survey <- respondents(people, weight = w, stratum = s, cluster = c,
+                          population = size,
+                          single_cluster = if (i %% 2) "centre" else "zero")
+    check(crosstab(survey, a, b)$layers[[1]]$estimate, i)
+  }
+  # and a table that is large enough to take that way by itself
+  people <- data.frame(s = rep(1:4, each = 500), w = runif(2000, 0.5, 3))
+  people$c <- people$s * 100 + sample(15, 2000, TRUE)
+  people$a <- factor((people$c + sample(20, 2000, TRUE)) %% 21)
+  people$b <- factor(sample(20, 2000, TRUE))
+  x <- crosstab(respondents(people, weight = w, stratum = s, cluster = c), a, b)
+  e <- x$layers[[1]]$estimate
+  expect_false(is.null(e$spread$sparse))
+  check(e, "large")
+})
