@@ -35,8 +35,9 @@ files_of_book <- function(plan, path, records, before) {
     beside_plan(plan,
                 c(section$file,
                   section$codebook %||%
-                    if (!is.null(section$file))
-                      codebook_beside(beside_plan(plan, section$file))))
+                    unlist(lapply(section$file, function(file) {
+                      codebook_beside(beside_plan(plan, file))
+                    }))))
   }
   file_before <- if (is.null(before)) section_files(plan$asked$before) else
     if (is.character(before)) before

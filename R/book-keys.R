@@ -147,18 +147,23 @@ plan_keys <- function() {
     defaults = do.call(section, c("settings of all tables", setting_keys())),
     chapters = needed(sections("the chapters", chapter_keys())),
     before = new_key("section",
-                     paste("the wave before: a file of records, or an answer",
-                           "of a question in the same file"),
-                     c(file_keys(),
+                     paste("earlier waves in their order: files of records, or",
+                           "answers of a question in the same file"),
+                     c(replace(file_keys(), "file", list(
+                       new_key("texts", "the files of records, in their order"))),
                        list(
                          question = new_key(
                            "text", "or the question that says the wave"),
                          now = new_key("text", "its answer for this wave"),
-                         then = new_key("text",
-                                        "its answer for the wave before"),
+                         then = new_key("texts",
+                                        "its answers for the earlier waves"),
                          called = new_key(
                            "texts",
-                           "what the wave before and this one are called in the tables"))),
+                           "what the waves are called in the tables, this one last"),
+                         against = new_key(
+                           "choice",
+                           "what a wave is compared with (default previous)",
+                           choices = c("previous", "first")))),
                      short = "file"),
     outputs = sections("what is made of the book", output_keys(),
                        short = "file")

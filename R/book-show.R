@@ -254,19 +254,26 @@ change_entry <- function(one, number, report) {
   numbered_sheets(entry, paste0(number, "w"))
 }
 
-# The changes as rows: question, column, answer, the shares before and now, the
-# change and its mark.
+# The changes as rows: question, answer, column, from which wave to which, the
+# shares before and now, the change and its tests.
 change_frame <- function(x) {
   bind_frames(lapply(single_tables(x), function(table) {
     found <- layer_differences(table, "columns", table$choices$correction,
                                table$choices$alpha, setting("small_base"),
-                               "previous")
+                               table$layout$against %||% x$layout$against %||%
+                                 "previous")
     facts <- facts_of(table)
-    outer <- facts$across$headings$outer[match(found$first, facts$across$categories$label)]
+    place <- function(answers) match(answers, facts$across$categories$label)
+    headings <- facts$across$headings
+    outer <- headings$outer[place(found$first)]
+    wave <- function(answers) {
+      if (is.null(headings)) answers else headings$inner[place(answers)]
+    }
     list2DF(list(question = rep(facts$down$name, length(found$first)),
                  answer = found$within,
                  column = outer %||%
                           rep(words("line.all"), length(found$first)),
+                 from = wave(found$second), to = wave(found$first),
                  before = 100 * found$second_share,
                  now = 100 * found$first_share, change = 100 * found$difference,
                  low = 100 * found$low, high = 100 * found$high, p = found$p,

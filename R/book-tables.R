@@ -4,10 +4,17 @@
 prepared_plan <- function(plan, records, before, call) {
   plan$folder <- if (is.null(plan$file)) "." else dirname(plan$file)
   if (is.null(plan$style)) plan$style <- style_of_plan(plan)
-  if (is.data.frame(before) || inherits(before, "fairlattice_survey")) {
-    plan$then <- before
+  of_records <- function(x) {
+    is.data.frame(x) || inherits(x, "fairlattice_survey")
+  }
+  if (of_records(before)) {
+    plan$then <- list(before)
+  } else if (is.list(before) && length(before) &&
+               all(vapply(before, of_records, NA))) {
+    plan$then <- unname(before)
   } else if (!is.null(before)) {
-    plan$asked$before <- wave_asked(before, plan$asked$before$called, call)
+    plan$asked$before <- c(wave_asked(before, plan$asked$before$called, call),
+                           plan$asked$before["against"])
   }
   plan$survey <- survey_of_plan(plan, records)
   if (is.null(plan$survey)) return(plan)
@@ -18,10 +25,10 @@ prepared_plan <- function(plan, records, before, call) {
   plan
 }
 
-# The section `before` of a plan: a file, or the answers of a question for the
-# two waves.
+# The section `before` of a plan: files in their order, or the answers of a
+# question for the waves.
 wave_asked <- function(before, called, call) {
-  text <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
+  text <- function(x) is.character(x) && length(x) && !anyNA(x)
   if (text(before)) return(list(file = before, called = called))
   if (!is.list(before) ||
         !setequal(names(before), c("question", "then", "now")) ||

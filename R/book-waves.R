@@ -1,43 +1,56 @@
-# The wave before beside this one: its records joined to these, so that what the
+# Earlier waves beside this one: their records joined to these, so that what the
 # waves share (clusters, strata) is in the covariance of a change, and what is
-# new, gone or relabelled in the questions.
+# new, gone or relabelled in the questions. Waves stand in their order, this one
+# last.
 
 with_wave_before <- function(plan) {
   asked <- plan$asked$before
   if (is.null(asked) && is.null(plan$then)) return(plan)
+  against <- asked$against %||% "previous"
   if (!is.null(asked$question)) {
     plan$compare <- or_fault(plan, "before", waves_of_question(plan, asked))
-    if (!is.null(plan$compare)) plan$survey <- plan$compare$now
+    if (!is.null(plan$compare)) {
+      plan$survey <- plan$compare$now
+      plan$compare$against <- against
+    }
     return(plan)
   }
-  then <- survey_before(plan, asked)
-  if (!is.null(then))
-    plan$compare <- or_fault(plan, "before",
-                             waves_of_surveys(plan$survey, then, asked$called))
+  then <- surveys_before(plan, asked)
+  if (length(then))
+    plan$compare <- or_fault(plan, "before", c(
+      waves_of_surveys(c(then, list(plan$survey)), asked$called),
+      list(against = against)))
   plan
 }
 
-# The wave before, prepared as this one.
-survey_before <- function(plan, asked) {
-  if (inherits(plan$then, "fairlattice_survey")) return(plan$then)
-  data <-
-    plan$then %||% or_fault(plan, "before", records_of(plan, asked, "before"))
-  survey <- if (!is.null(data))
-    or_fault(plan, "before", asked_survey(data, plan$asked$asked))
-  if (is.null(survey)) return(NULL)
+# The earlier waves in their order, prepared as this one.
+surveys_before <- function(plan, asked) {
+  found <- plan$then %||%
+    lapply(as.list(asked$file) %or% list(NULL), function(file) {
+      or_fault(plan, "before",
+               records_of(plan, replace(asked, "file", list(file)), "before"))
+    })
   known <- length(plan$faults$found)
-  survey <- prepared_survey(plan, survey)
+  out <- lapply(Filter(Negate(is.null), found), function(data) {
+    if (inherits(data, "fairlattice_survey")) return(data)
+    survey <- or_fault(plan, "before", asked_survey(data, plan$asked$asked))
+    if (!is.null(survey)) prepared_survey(plan, survey)
+  })
   # a step that fits these records alone
   for (k in seq_along(plan$faults$found)) if (k > known)
     plan$faults$found[[k]]$message <-
       paste("In the wave before:", plan$faults$found[[k]]$message)
-  survey
+  if (length(out) == length(found)) Filter(Negate(is.null), out)
 }
 
-wave_names <- function(called) {
-  if (is.null(called)) return(c(words("wave.before"), words("wave.now")))
-  if (length(called) != 2L || anyDuplicated(called))
-    stop_input(tells("called_two_different_names_wave"), "plan", call = NULL)
+# The names of so many waves.
+wave_names <- function(called, waves) {
+  if (is.null(called))
+    return(if (waves == 2L) c(words("wave.before"), words("wave.now")) else
+      words("wave.nth", n = seq_len(waves)))
+  if (length(called) != waves || anyDuplicated(called))
+    stop_input(tells("called_different_names_of_waves", waves), "plan",
+               call = NULL)
   called
 }
 
@@ -47,7 +60,7 @@ wave_of <- function(codes, called) {
   new_answers(codes, called, label = words("line.all"), ordered = TRUE)
 }
 
-# Both waves in one file: an answer each of a question.
+# All waves in one file: an answer each of a question.
 waves_of_question <- function(plan, asked) {
   survey <- plan$survey
   name <-
@@ -57,17 +70,17 @@ waves_of_question <- function(plan, asked) {
                      c(now = "this wave", then = "the wave before")[[arg]]),
                "plan", call = NULL)
   answers <- as_answers(grounded(survey, name)$data[[name]], name)
-  for (value in unlist(asked[c("now", "then")])) {
+  waves <- unlist(asked[c("then", "now")], use.names = FALSE)
+  for (value in waves) {
     if (!value %in% levels(answers))
       stop_input(c(tells("question_has_no_answer", name, value),
                    did_you_mean(value, levels(answers), "answers")),
                  "no_answer", value = value, call = NULL)
   }
-  called <- wave_names(asked$called %||% c(asked$then, asked$now))
+  called <- wave_names(asked$called %||% waves, length(waves))
   survey <- with_made(survey, wave_column, name, function(columns, ...) {
     answers <- as_answers(columns[[1L]], name)
-    wave_of(match(levels(answers)[as.integer(answers)],
-                  c(asked$then, asked$now)), called)
+    wave_of(match(levels(answers)[as.integer(answers)], waves), called)
   })
   condition <-
     sprintf("%s == %s", rlang::expr_deparse(as.name(name)), deparse(asked$now))
@@ -76,49 +89,63 @@ waves_of_question <- function(plan, asked) {
        differing = character())
 }
 
-# Two sets of records as one survey: the columns that both have with the same
-# answers. The design is that of both; a cluster of the same name is the same
-# cluster. Weights of each wave are taken to the same mean, so that neither
-# counts for more.
-waves_of_surveys <- function(now, then, called) {
-  for (one in list(now, then)) if (is_far(one))
+# Sets of records as one survey: the columns that all have with the same answers.
+# The design is that of all; a cluster of the same name is the same cluster.
+# Weights of each wave are taken to the same mean, so that none counts for more.
+waves_of_surveys <- function(surveys, called) {
+  for (one in surveys) if (is_far(one))
     stop_needs_records(tells("comparing_waves"), one, NULL)
-  called <- wave_names(called)
+  called <- wave_names(called, length(surveys))
+  now <- surveys[[length(surveys)]]
   roles <- now$roles[c("weight", "stratum", "cluster", "count")]
-  if (length(now$replicates) || length(then$replicates))
+  if (any(vapply(surveys, function(one) length(one$replicates) > 0L, NA)))
     stop_input(tells("waves_replicate_weights_not_compared"), "plan",
                call = NULL)
-  for (name in unlist(roles)) if (!name %in% names(then$data))
+  for (one in surveys) for (name in unlist(roles)) if (!name %in% names(one$data))
     stop_input(tells("wave_before_no_column", name), "no_column", column = name,
                call = NULL)
-  both <- intersect(names(now$data), names(then$data))
+  # the latest first, whose answers and titles hold
+  latest <- rev(surveys)
+  both <- Reduce(intersect, lapply(latest, function(one) names(one$data)))
   joined <- lapply(stats::setNames(both, both), function(name) {
-    one <- waves_joined(now$data[[name]], then$data[[name]], name)
+    columns <- lapply(latest, function(one) one$data[[name]])
+    one <- waves_joined(columns, name)
     # what the design needs is joined by its words, though as a question it may
     # differ
     if (is_said(one) && name %in% unlist(roles))
-      c(plain_role(now$data[[name]]), plain_role(then$data[[name]])) else one
+      unlist(lapply(columns, plain_role)) else one
   })
   differing <- vapply(Filter(is_said, joined), in_words, "")
   data <- list2DF(joined[setdiff(both, names(differing))])
-  size <- c(nrow(now$data), nrow(then$data))
+  size <- vapply(latest, function(one) nrow(one$data), 0L)
   if (!is.null(roles$weight))
     data[[roles$weight]] <- data[[roles$weight]] /
-                            rep(c(mean(now$weight, na.rm = TRUE),
-                                  mean(then$weight, na.rm = TRUE)), size)
-  data[[wave_column]] <- wave_of(rep(2:1, size), called)
+      rep(vapply(latest, function(one) mean(one$weight, na.rm = TRUE), 0), size)
+  data[[wave_column]] <- wave_of(rep(rev(seq_along(surveys)), size), called)
   survey <- respondents(data, weight = !!roles$weight,
                         stratum = !!roles$stratum, cluster = !!roles$cluster,
                         count = !!roles$count,
                         single_cluster = now$design$single_cluster)
-  list(survey = in_wave_strata(survey, called), differing = differing)
+  sizes <- lapply(latest, function(one) {
+    units <- one$design$units
+    if (!is.null(units$population))
+      stats::setNames(units$population, units$stratum)
+  })
+  list(survey = in_wave_strata(survey, called, unlist(sizes)),
+       differing = differing)
 }
 
 # A stratum is centred within the set of waves in which its clusters were
 # visited (only before, only now, both): the waves' own stratification holds, and
 # clusters of both carry the covariance. Where every respondent is a cluster of
-# their own, within each wave.
-in_wave_strata <- function(survey, called) {
+# their own, within each wave. `population` has what the strata hold, by their
+# names, where it is known: each wave is a share of it.
+in_wave_strata <- function(survey, called, population = NULL) {
+  if (length(population)) {
+    units <- survey$design$units
+    size <- unname(population[match(units$stratum, names(population))])
+    survey$design$units$population <- replace(size, is.na(size), Inf)
+  }
   design <- survey$design
   if (is_far(survey) || !design$clustered && is.null(survey$unit) &&
         !design$weighted) return(survey)
@@ -132,8 +159,13 @@ in_wave_strata <- function(survey, called) {
   }
   if (design$clustered) {
     of_unit <- split(wave[sampled], factor(unit[sampled], seq_len(nrow(units))))
-    visited <- vapply(of_unit, function(waves) label(sort(unique(waves))), "")
-    units$stratum <- named(units$stratum, visited)
+    of_unit <- lapply(of_unit, function(waves) sort(unique(waves)))
+    visited <- vapply(of_unit, label, "")
+    stratum <- units$stratum
+    units$stratum <- named(stratum, visited)
+    if (!is.null(units$population))
+      units$population <- units$population *
+        share_of_waves(of_unit, stratum, units$stratum)
   } else {
     key <- unit + (replace(wave, is.na(wave), 0L)) * nrow(units)
     met <- sort(unique(key[sampled]))
@@ -153,17 +185,29 @@ in_wave_strata <- function(survey, called) {
   survey
 }
 
+# By what the population of a stratum is multiplied for the clusters of one set of
+# waves, so that they are as large a part of it as the clusters of their waves are.
+share_of_waves <- function(of_unit, stratum, class) {
+  in_wave <- table(rep(stratum, lengths(of_unit)), unlist(of_unit))
+  visited <- vapply(seq_along(of_unit), function(u) {
+    if (!length(of_unit[[u]])) return(1)
+    mean(in_wave[stratum[u], as.character(of_unit[[u]])])
+  }, 0)
+  as.vector(table(class)[class]) / visited
+}
+
 plain_role <- function(x) {
   if (is.numeric(x) && !is.factor(x)) as.numeric(x) else as.character(x)
 }
 
-# A column of both waves, or why it cannot be one.
-waves_joined <- function(now, then, name) {
-  if (is.numeric(now) && !is.factor(now) && is.numeric(then) &&
-        !is.factor(then) && is.null(attr(now, "labels")))
-    return(structure(c(as.vector(unclass(now)), as.vector(unclass(then))),
+# A column of all waves, that of the latest first, or why it cannot be one.
+waves_joined <- function(columns, name) {
+  now <- columns[[1L]]
+  plain <- vapply(columns, function(x) is.numeric(x) && !is.factor(x), NA)
+  if (all(plain) && is.null(attr(now, "labels")))
+    return(structure(unlist(lapply(columns, function(x) as.vector(unclass(x)))),
                      label = label_of(now)))
-  parts <- lapply(list(now, then), function(x) {
+  parts <- lapply(columns, function(x) {
     tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
   })
   if (any(vapply(parts, is.null, NA)))
@@ -176,16 +220,12 @@ waves_joined <- function(now, then, name) {
   observed <- all(vapply(parts, function(x) {
     isTRUE(attr(x, "observed", exact = TRUE))
   }, NA))
-  if (!observed && !identical(shown[[1L]], shown[[2L]]))
-    return(said("wave_answers_differ", question = label_of(now) %||% name,
-                new = setdiff(shown[[1L]], shown[[2L]]),
-                gone = setdiff(shown[[2L]], shown[[1L]])))
+  if (!observed && !all_alike(shown))
+    return(answers_differ(label_of(now) %||% name, shown))
   missing <- unique(unlist(lapply(parts, attr, "missing", exact = TRUE)))
   answers <- c(setdiff(unique(unlist(shown)), missing), missing)
-  out <- new_answers(match(unlist(lapply(
-                                    parts, function(x) {
-                                      levels(x)[as.integer(x)]
-                                    })), answers), answers,
+  given <- unlist(lapply(parts, function(x) levels(x)[as.integer(x)]))
+  out <- new_answers(match(given, answers), answers,
                      missing = as.character(missing), label = label_of(now),
                      ordered = is.ordered(parts[[1L]]))
   for (what in c("nets", "scores", "headings", "history"))
@@ -193,13 +233,21 @@ waves_joined <- function(now, then, name) {
   out
 }
 
+all_alike <- function(answers) {
+  all(vapply(answers[-1L], identical, NA, answers[[1L]]))
+}
+
+# What this wave has that no other has, and the other way.
+answers_differ <- function(question, shown) {
+  earlier <- unique(unlist(shown[-1L]))
+  said("wave_answers_differ", question = question,
+       new = setdiff(shown[[1L]], earlier), gone = setdiff(earlier, shown[[1L]]))
+}
+
 ticks_joined <- function(parts, name) {
   items <- lapply(parts, attr, "items", exact = TRUE)
-  if (!identical(items[[1L]], items[[2L]]))
-    return(said("wave_answers_differ",
-                question = label_of(parts[[1L]]) %||% name,
-                new = setdiff(items[[1L]], items[[2L]]),
-                gone = setdiff(items[[2L]], items[[1L]])))
+  if (!all_alike(items))
+    return(answers_differ(label_of(parts[[1L]]) %||% name, items))
   inside <- do.call(rbind,
                     lapply(parts, function(x) {
                       attr(x, "ticked", exact = TRUE)[as.integer(x), , drop = FALSE]
@@ -267,7 +315,7 @@ answers_changed <- function(now, then, name, row) {
 
 within_wave <- function(names) if (length(names)) paste0(names, wave_column)
 
-# The survey of both waves with every question across subdivided by the wave,
+# The survey of all waves with every question across subdivided by the wave,
 # and the sums of all its tables.
 with_waves_within <- function(survey, items) {
   for (name in intersect(unique(unlist(lapply(items, `[[`, "across"))),
@@ -287,7 +335,8 @@ with_waves_within <- function(survey, items) {
 }
 
 # A question down by wave, and by wave within the answers of every question
-# across, each column against the one before it; or why there is none.
+# across, each column against the one before it (or the first); or why there is
+# none.
 table_of_change <- function(compare, item, survey, style) {
   differing <- compare$differing[intersect(names(compare$differing), c(item$down, item$across))]
   if (length(differing)) return(paste(differing, collapse = " "))
@@ -309,13 +358,60 @@ table_of_change <- function(compare, item, survey, style) {
                    c(layout,
                      list(
                        show = c("column", "difference"), stack = "brackets",
-                       against = "previous", marks = "differences",
-                       lines = "none",
-                       source = FALSE,
+                       against = compare$against, marks = "differences",
+                       lines = "none", source = FALSE,
+                       notes = over_waves(x, style),
                        title = words("wave_title",
                                      question = table_title(x$totals[[1L]]),
                                      waves = levels(
                                        survey$data[[wave_column]])))), style)
   x$layout$total <- FALSE
   x
+}
+
+# What the waves together say: whether anything changed over them, and of three
+# and more which answers rise or fall from wave to wave.
+over_waves <- function(x, style) {
+  whole <- single_tables(x)[[1L]]
+  if (!has(whole, "adds_up")) return(NULL)
+  in_style(style, {
+    test <- headline_of(tests_of(whole)[[1L]])
+    trends <- wave_trends(whole$layers[[1L]], whole$choices$correction,
+                          whole$choices$alpha)
+    found <- Filter(function(one) isTRUE(one$p_corrected <= whole$choices$alpha),
+                    trends)
+    c(if (!is.na(test$p)) words("wave_any_change", figures = test_figures(test)),
+      if (length(trends))
+        words("wave_trends", answers = vapply(found, `[[`, "", "answer"),
+              slope = points_of(found, "slope"), low = points_of(found, "low"),
+              high = points_of(found, "high"),
+              correction = whole$choices$correction,
+              alpha = whole$choices$alpha))
+  })
+}
+
+points_of <- function(rows, name) {
+  signed(100 * vapply(rows, `[[`, 0, name), setting("digits"))
+}
+
+# The straight line through the shares of every answer over the waves, by least
+# squares: its slope a wave with its interval and test, under the design with the
+# covariance of clusters that waves share. None of fewer than three waves.
+wave_trends <- function(layer, correction, alpha) {
+  e <- layer$estimate
+  waves <- e$columns
+  if (length(waves) < 3L) return(NULL)
+  line <- (waves - mean(waves)) / sum((waves - mean(waves))^2)
+  under <- outer(as.vector(col(e$P)), seq_along(waves), `==`) + 0
+  rows <- lapply(seq_len(nrow(e$P)), function(i) {
+    shares <- ratios_of(under * (as.vector(row(e$P)) == i), under)
+    found <- estimated(e, contrasts_of(shares, matrix(line)))
+    se <- sqrt(found$variance)
+    t <- if (isTRUE(se > 1e-12)) critical_t(alpha, found$df) else NA_real_
+    list(answer = answers_down(layer)[e$rows[i]], slope = found$value, se = se,
+         low = found$value - t * se, high = found$value + t * se,
+         p = if (is.na(t)) NA_real_ else two_sided(found$value / se, found$df))
+  })
+  corrected <- correct(vapply(rows, `[[`, 0, "p"), correction)
+  Map(function(row, p) c(row, list(p_corrected = p)), rows, corrected)
 }

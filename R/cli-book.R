@@ -52,10 +52,11 @@ book_options <- function() {
                    commas = FALSE),
            one("--records", "FILE",
                "the same plan on other records, such as the next wave"),
-           one("--before", "FILE",
-               paste(paste("the records of the wave before, set beside each",
-                           "table; of both waves in one file,"),
-                     "the question and its answers: year=2024,2026")),
+           several("--before", "FILE",
+                   paste("the records of the wave before, set beside each table",
+                         "(of several waves again, in their order); of waves in",
+                         "one file, the question and its answers, this wave",
+                         "last: year=2022,2024,2026"), commas = FALSE),
            one("--language", "LANGUAGE", "language of what is said of a table",
                choices = setting_choices$language),
            switch_on("--fresh",
@@ -89,15 +90,16 @@ run_book <- function(options, files) {
   if (length(failed_tables(b))) some_failed else 0L
 }
 
-# The wave before: a file, or "year=2024,2026".
+# The waves before: files, or "year=2022,2024,2026".
 wave_in_words <- function(words) {
-  if (is.null(words) || !grepl("=", words, fixed = TRUE) || file.exists(words))
-    return(words)
+  if (length(words) != 1L || !grepl("=", words, fixed = TRUE) ||
+        file.exists(words)) return(words)
   part <- name_and_value(words, "--before", "year=2024,2026")
   answers <- trimws(strsplit(part$value, ",", fixed = TRUE)[[1L]])
-  if (length(answers) != 2L || !all(nzchar(answers)))
+  if (length(answers) < 2L || !all(nzchar(answers)))
     stop_words(tells("before_name_two_answers_year", part$name, part$value))
-  list(question = part$name, then = answers[1L], now = answers[2L])
+  list(question = part$name, then = answers[-length(answers)],
+       now = answers[length(answers)])
 }
 
 check_book_path <- function(path) {

@@ -3,9 +3,9 @@
 # rows the table is turned.
 
 # What a column is set against: all others in pairs ("each other"), the one
-# before it ("previous"), everybody outside of it ("rest"), everybody ("total"),
+# before it ("previous"), the first ("first"), everybody outside of it ("rest"), everybody ("total"),
 # or a column of that name.
-againsts <- c("each other", "rest", "total", "previous")
+againsts <- c("each other", "rest", "total", "previous", "first")
 
 # A column a pair: within, first, second (answers, or "rest" and "total"),
 # first_share, second_share, difference, low, high, z, p, p_corrected, exceeds
@@ -112,6 +112,11 @@ pairs_against <- function(able, names, against, heading) {
     now <- able[(able - 1L) %in% able]
     now <- now[heading[now] == heading[now - 1L]]
     return(if (length(now)) rbind(now, now - 1L))
+  }
+  if (against == "first") {
+    of_heading <- match(heading, heading)
+    now <- able[able != of_heading[able] & of_heading[able] %in% able]
+    return(if (length(now)) rbind(now, of_heading[now]))
   }
   reference <- match(against, names)
   others <- setdiff(able, reference)

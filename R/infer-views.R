@@ -106,7 +106,7 @@ flip <- function(x, ...) {
 flip_layout <- function(layout) {
   if (is.null(layout)) return(NULL)
   if (!is.null(layout$show)) layout$show <- other_base(layout$show)
-  if (!(layout$against %||% "rest") %in% c("rest", "total", "previous"))
+  if (!(layout$against %||% "rest") %in% c("rest", "total", "previous", "first"))
     layout$against <- NULL
   layout
 }

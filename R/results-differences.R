@@ -17,12 +17,12 @@
 #' fewer than `least_base` respondents are left out of the comparison and named.
 #'
 #' @param x (crosstab) From [crosstab()]; not of a tick-all question.
-#' @param against ("each other", "rest", "total", "previous", or an answer;
-#'   default "each other") What a column is set against: all others, pair by
+#' @param against ("each other", "rest", "total", "previous", "first", or an
+#'   answer; default "each other") What a column is set against: all others, pair by
 #'   pair; everybody outside of it; everybody, itself included, where the
 #'   interval takes the covariance of part and whole into account and the test
 #'   is that against the rest, whose null hypothesis is the same; the column
-#'   before it, such as the wave before; or the column of one answer.
+#'   before it, such as the wave before; the first column; or the column of one answer.
 #' @param compare ("columns" or "rows"; default by the percentages of the
 #'   crosstab) What is compared.
 #' @param correction ("holm", "bonferroni" or "benjamini_hochberg", default that

@@ -82,7 +82,8 @@
 #'   depart from what is expected if the two were unrelated (a plus and a
 #'   minus); by letters the columns that a figure exceeds; or differences from
 #'   `against` (arrows up and down), see [differences()].
-#' @param against ("rest", "total", "previous" or an answer, default "rest")
+#' @param against ("rest", "total", "previous", "first" or an answer, default
+#'   "rest")
 #'   What a column is set against, for the marks and for the figures
 #'   `"difference"` and `"difference_interval"` (in percentage points).
 #' @param summary (any of "mean", "interval", "sd", "q1", "median", "q3", "se",

@@ -929,7 +929,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   definition.change.text = function(waves) {
     sprintf(paste(paste("Prozentpunkte von %s bis %s, mit Zeichen, wo sie",
                         "signifikant ist. Gleich benannte Klumpen beider"),
-                  "Wellen gelten als dieselben."), waves[1L], waves[2L])
+                  "Wellen gelten als dieselben."), waves[1L],
+            waves[length(waves)])
   },
   # ---- the desk ----
   desk.name = "Tabellentisch",
@@ -1176,9 +1177,24 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   view_base_short.none = "keine: H\u00e4ufigkeiten",
   wave.before = "Vorher",
   wave.now = "Jetzt",
+  wave.nth = function(n) sprintf("Welle %d", n),
+  wave_any_change = function(figures) {
+    sprintf("Irgendeine Ver\u00e4nderung \u00fcber die Wellen: %s", figures)
+  },
+  wave_trends = function(answers, slope, low, high, correction, alpha) {
+    how <- sprintf("%s \u00fcber die Antworten; Niveau %s",
+                   name_of("correction", correction), format_alpha(alpha))
+    if (!length(answers))
+      return(sprintf("Keine Antwort steigt oder f\u00e4llt stetig \u00fcber die Wellen (%s)",
+                     how))
+    sprintf("Linearer Trend, Punkte je Welle: %s (%s)",
+            paste(sprintf("%s %s (%s-KI %s bis %s)", quoted(answers),
+                          slope, confidence_words(alpha), low, high),
+                  collapse = "; "), how)
+  },
   wave_label = "Welle",
   wave_title = function(question, waves) {
-    sprintf("%s: von %s bis %s", question, waves[1L], waves[2L])
+    sprintf("%s: von %s bis %s", question, waves[1L], waves[length(waves)])
   },
   wave.none = "Kein Vergleich mit der Welle zuvor",
 
@@ -1539,6 +1555,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             switch(against, rest = "unter allen \u00fcbrigen Befragten",
                    total = "unter allen Befragten",
                    previous = sprintf("in der %s davor", line),
+                   first = sprintf("in der ersten %s", line),
                    sprintf("in %s", quoted(against))),
             name_of("correction", correction), line,
             c(columns = "Zeile", rows = "Spalte")[[compare]],
@@ -1705,6 +1722,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                                   one),
                    total = sprintf("Jede %s gegen alle Befragten", one),
                    previous = sprintf("Jede %s gegen die davor", one),
+                   first = sprintf("Jede %s gegen die erste", one),
                    sprintf("Jede %s gegen %s", one, quoted(against))), question,
             name_of("correction", correction),
             c(columns = "Zeile", rows = "Spalte")[[compare]],
@@ -2027,10 +2045,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("... und %s weitere.", format_count(rows))
   },
   wave_differs = function(question) {
-    sprintf("%s ist in beiden Wellen nicht von derselben Art", question)
+    sprintf("%s ist nicht in allen Wellen von derselben Art", question)
   },
   wave_answers_differ = function(question, new, gone) {
-    sprintf("Die Antworten von %s sind in beiden Wellen nicht dieselben%s%s.",
+    sprintf("Die Antworten von %s sind nicht in allen Wellen dieselben%s%s.",
             quoted(question),
             if (length(new))
               sprintf("; nur jetzt: %s", list_some(quoted(new))) else "",
@@ -2041,7 +2059,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Der Welle davor fehlt %s.", list_with(quoted(questions), "und"))
   },
   plan.compared = function(waves) {
-    sprintf("Jede Tabelle wird mit %s verglichen.", waves[1L])
+    sprintf("Jede Tabelle wird mit %s verglichen.",
+            list_with(waves[-length(waves)], "und"))
   },
   plan.tables = function(tables, chapters) {
     sprintf("%s %s in %s %s:", format_count(tables),

@@ -854,6 +854,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             switch(against, rest = "among all other respondents",
                    total = "among all respondents",
                    previous = sprintf("in the %s before", line),
+                   first = sprintf("in the first %s", line),
                    sprintf("in %s", quoted(against))),
             name_of("correction", correction), line,
             c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
@@ -1362,6 +1363,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                                    compare),
                    previous = sprintf("Each of the %s against the one before",
                                       compare),
+                   first = sprintf("Each of the %s against the first", compare),
                    sprintf("Each of the %s against %s", compare,
                            quoted(against))), question,
             name_of("correction", correction),
@@ -1915,21 +1917,35 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   definition.change.text = function(waves) {
     sprintf(paste(paste("Percentage points from %s to %s, with a sign where",
                         "it is significant. Clusters of the same name in"),
-                  "both waves are taken to be the same clusters."), waves[1L],
-            waves[2L])
+                  "%s waves are taken to be the same clusters."), waves[1L],
+            waves[length(waves)], if (length(waves) > 2L) "several" else "both")
   },
   wave.before = "Before",
   wave.now = "Now",
+  wave.nth = function(n) sprintf("Wave %d", n),
+  wave_any_change = function(figures) {
+    sprintf("Any change over the waves: %s", figures)
+  },
+  wave_trends = function(answers, slope, low, high, correction, alpha) {
+    how <- sprintf("%s over the answers; level %s",
+                   name_of("correction", correction), format_alpha(alpha))
+    if (!length(answers))
+      return(sprintf("No answer rises or falls steadily over the waves (%s)", how))
+    sprintf("Linear trend, points a wave: %s (%s)",
+            paste(sprintf("%s %s (%s CI %s to %s)", quoted(answers),
+                          slope, confidence_words(alpha), low, high),
+                  collapse = "; "), how)
+  },
   wave_label = "Wave",
   wave_title = function(question, waves) {
-    sprintf("%s: from %s to %s", question, waves[1L], waves[2L])
+    sprintf("%s: from %s to %s", question, waves[1L], waves[length(waves)])
   },
   wave.none = "No comparison with the wave before",
   wave_differs = function(question) {
-    sprintf("%s is not of the same kind in both waves", question)
+    sprintf("%s is not of the same kind in all waves", question)
   },
   wave_answers_differ = function(question, new, gone) {
-    sprintf("The answers of %s are not the same in both waves%s%s.",
+    sprintf("The answers of %s are not the same in all waves%s%s.",
             quoted(question),
             if (length(new))
               sprintf("; only now: %s", list_some(quoted(new))) else "",
@@ -1940,7 +1956,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("The wave before has no %s.", list_with_and(quoted(questions)))
   },
   plan.compared = function(waves) {
-    sprintf("Each table is compared with %s.", waves[1L])
+    sprintf("Each table is compared with %s.",
+            list_with_and(waves[-length(waves)]))
   },
   plan.tables = function(tables, chapters) {
     sprintf("%s %s in %s %s:", format_count(tables), plural(tables, "table"),

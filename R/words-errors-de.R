@@ -52,8 +52,8 @@ errors_de <- list(
     "Eine .%s-Datei enth\u00e4lt eine Abbildung, ein Tabellenband viele.",
   possible_are = "M\u00f6glich sind: %s.",
   not_for_such_file = "\u201e%s\u201c gibt es nicht f\u00fcr eine .%s-Datei.",
-  called_two_different_names_wave =
-    "`called` m\u00fcssen zwei verschiedene Namen sein: der vorigen und dieser Welle.",
+  called_different_names_of_waves =
+    "`called` m\u00fcssen %s verschiedene Namen sein, in der Reihenfolge der Wellen und diese zuletzt.",
   before_lacks_key_answer =
     paste0("In \u201ebefore\u201c fehlt der Schl\u00fcssel \u201e%s\u201c: die Antwort von ",
            "\u201e%s\u201c f\u00fcr %s."),
@@ -75,7 +75,7 @@ errors_de <- list(
     paste0("Nennen Sie eine andere: Ein Tabellenplan, an dem jemand gearbeitet hat, wird ",
            "nicht \u00fcberschrieben."),
   before_name_two_answers_year =
-    paste0("--before muss zwei Antworten von \u201e%s\u201c nennen, etwa ",
+    paste0("--before muss mindestens zwei Antworten von \u201e%s\u201c nennen, etwa ",
            "\u201eyear=2024,2026\u201c, nicht \u201e%s\u201c."),
   down_missing_names_question = "--down fehlt: Es nennt eine Frage.",
   run_fairlattice_look_file_see = "'fairlattice look DATEI' zeigt die Fragen.",

@@ -45,8 +45,8 @@ errors_en <- list(
   file_holds_one_figure_book = "A .%s file holds one figure, and a book has many.",
   possible_are = "There are: %s.",
   not_for_such_file = "\"%s\" is not for a .%s file.",
-  called_two_different_names_wave =
-    "`called` must be two different names: of the wave before and of this one.",
+  called_different_names_of_waves =
+    "`called` must be %s different names, in the order of the waves and of this one last.",
   before_lacks_key_answer = "\"before\" lacks the key \"%s\": the answer of \"%s\" for %s.",
   question_has_no_answer = "\"%s\" has no answer \"%s\".",
   comparing_waves = "Comparing waves",
@@ -63,7 +63,7 @@ errors_en <- list(
   name_another_plan_somebody_worked =
     "Name another: a plan that somebody worked on is not overwritten.",
   before_name_two_answers_year =
-    "--before must name two answers of \"%s\", as in \"year=2024,2026\", not \"%s\".",
+    "--before must name two answers or more of \"%s\", as in \"year=2024,2026\", not \"%s\".",
   down_missing_names_question = "--down is missing: it names a question.",
   run_fairlattice_look_file_see = "Run 'fairlattice look FILE' to see the questions.",
   overlap_columns_one_table_needs =

@@ -130,7 +130,7 @@ test_that("what is new, gone or relabelled is listed, and answers that differ ar
                     chapters = list(A = c("mode", "turbine", "heating")),
                     before = then))
   expect_match(b$tables[[1]]$change,
-               "not the same in both waves; only now: .Paper form.; only before: .Paper.")
+               "not the same in all waves; only now: .Paper form.; only before: .Paper.")
   expect_match(b$tables[[2]]$change, "has no")
   expect_s3_class(b$tables[[3]]$change, "fairlattice_banner")
 })
@@ -152,7 +152,7 @@ two_waves <- function(seed, both) {
   surveys <- lapply(1:2, function(wave) {
     respondents(of_wave(wave, homes), stratum = stratum, cluster = cluster)
   })
-  waves_of_surveys(surveys[[2]], surveys[[1]], c("2030", "2032"))$survey
+  waves_of_surveys(surveys, c("2030", "2032"))$survey
 }
 
 test_that("a change has the standard error that it has, whatever clusters the waves share", {
@@ -172,5 +172,139 @@ test_that("a change has the standard error that it has, whatever clusters the wa
     # clusters less classes
     classes <- if (both %in% c(0, 6)) 1 + (both == 0) else 3
     expect_identical(unique(found[3, ]), 4 * (12 - both) - 4 * classes)
+  }
+})
+
+# Waves of the same clusters, or of new ones, with a share that moves by `step`
+# a wave.
+waves_of_people <- function(waves, step, clusters = 24, kept = clusters, n = 20) {
+  pull <- rnorm(clusters * waves, 0, 0.3)
+  lapply(seq_len(waves), function(t) {
+    # of each wave's clusters so many were in the one before
+    own <- (t - 1) * (clusters - kept) + seq_len(clusters)
+    id <- rep(own, each = n)
+    data.frame(stratum = (id - 1) %% 4, cluster = id, w = runif(length(id), 0.5, 2),
+               view = factor(ifelse(runif(length(id)) <
+                                      plogis(pull[id] + step * (t - 1)), "yes", "no"),
+                             c("yes", "no")),
+               place = factor(sample(c("a", "b"), length(id), TRUE)))
+  })
+}
+
+as_wave <- function(data) {
+  respondents(data, weight = w, stratum = stratum, cluster = cluster)
+}
+
+test_that("four waves: each against the one before or the first, any change, and the trend", {
+  withr::local_seed(21)
+  waves <- lapply(waves_of_people(4, 0.25), as_wave)
+  plan <- function(...) {
+    plan_of(waves[[4]], across = place, chapters = list(A = "view"),
+            before = waves[1:3], ...)
+  }
+  b <- book(plan(called = c("2026", "2028", "2030", "2032")), cache = FALSE)
+  change <- b$tables[[1]]$change
+  rows <- fairlattice:::change_frame(change)
+  all <- rows[rows$column == "All" & rows$answer == "yes", ]
+  expect_identical(all$from, c("2026", "2028", "2030"))
+  expect_identical(all$to, c("2028", "2030", "2032"))
+  # the shares are those of each wave by itself
+  alone <- vapply(waves, function(wave) {
+    cells <- as.data.frame(crosstab(wave, view, place))
+    weight <- tapply(cells$weighted, cells$down, sum)
+    100 * weight[["yes"]] / sum(weight)
+  }, 0)
+  expect_equal(all$now, alone[-1], tolerance = 1e-8)
+  expect_equal(all$change, diff(alone), tolerance = 1e-8)
+  expect_setequal(rows$column, c("All", "a", "b"))
+  notes <- sheets_of(change)[[1]]$notes
+  expect_match(notes, "Any change over the waves: .*p ", all = FALSE)
+  expect_match(notes, "Linear trend, points a wave: \"yes\" \\+", all = FALSE)
+  # the slope by hand, by least squares of the four shares
+  whole <- single_tables(change)[[1]]$layers[[1]]
+  trend <- fairlattice:::wave_trends(whole, "holm", 0.05)[[1]]
+  expect_equal(trend$slope, unname(coef(lm(alone / 100 ~ c(1:4)))[2]),
+               tolerance = 1e-8)
+  expect_identical(trend$p < 0.05, trend$low > 0 | trend$high < 0)
+  # a page of the book draws and says it
+  page <- withr::local_tempfile(fileext = ".html")
+  publish(b, page)
+  expect_match(paste(readLines(page), collapse = " "), "Any change over the waves")
+  # against the first
+  asked <- plan_of(waves[[4]], chapters = list(A = "view"), before = waves[1:3])
+  asked$compare$against <- "first"
+  first <- fairlattice:::change_frame(book(asked, cache = FALSE)$tables[[1]]$change)
+  expect_identical(unique(first$from), "Wave 1")
+  expect_equal(first$change[first$answer == "yes"], alone[-1] - alone[1],
+               tolerance = 1e-8)
+  expect_error(plan(called = c("a", "b")), "4 different names",
+               class = "fairlattice_error_plan")
+})
+
+test_that("waves by their files, or as answers of one question, in their order", {
+  withr::local_seed(22)
+  waves <- waves_of_people(3, 0.3)
+  folder <- withr::local_tempdir()
+  files <- file.path(folder, sprintf("w%d.csv", 1:3))
+  for (k in 1:3) utils::write.csv(waves[[k]], files[k], row.names = FALSE)
+  plan <- plan_file(sprintf("records: %s", files[3]),
+                    "asked: {weight: w, stratum: stratum, cluster: cluster}",
+                    "chapters: [{title: A, tables: [view]}]",
+                    sprintf("before: {file: [%s, %s], called: [one, two, three], against: first}",
+                            files[1], files[2]))
+  of_files <- fairlattice:::change_frame(book(plan, cache = FALSE)$tables[[1]]$change)
+  expect_identical(of_files$to, rep(c("two", "three"), 2))
+  expect_identical(of_files$from, rep("one", 4))
+  one <- do.call(rbind, Map(function(data, year) {
+    transform(data, year = year, cluster = cluster)
+  }, waves, c("in 2028", "in 2030", "in 2032")))
+  path <- file.path(folder, "all.csv")
+  utils::write.csv(one, path, row.names = FALSE)
+  plan <- plan_file(sprintf("records: %s", path),
+                    "asked: {weight: w, stratum: stratum, cluster: cluster}",
+                    "chapters: [{title: A, tables: [view]}]",
+                    "before: {question: year, then: [in 2028, in 2030], now: in 2032, against: first}")
+  of_one <- fairlattice:::change_frame(book(plan, cache = FALSE)$tables[[1]]$change)
+  expect_equal(of_one$change, of_files$change, tolerance = 0.05)
+  expect_identical(fairlattice:::wave_in_words("year=2028,2030,2032"),
+                   list(question = "year", then = c("2028", "2030"), now = "2032"))
+})
+
+test_that("the test of any change and of a trend keep their level, with new, same and rotated clusters", {
+  withr::local_seed(23)
+  for (kept in c(0, 12, 24)) {
+    p <- replicate(200, {
+      surveys <- lapply(waves_of_people(3, 0, kept = kept, n = 8), as_wave)
+      compare <- fairlattice:::waves_of_surveys(surveys, NULL)
+      x <- crosstab(compare$survey, down = "view",
+                    across = !!fairlattice:::wave_column)
+      c(fairlattice:::headline_of(tests_of(x)[[1]])$p,
+        fairlattice:::wave_trends(x$layers[[1]], "holm", 0.05)[[1]]$p)
+    })
+    expect_lt(max(rowMeans(p < 0.05)), 0.1)
+    expect_gt(min(rowMeans(p < 0.05)), 0.01)
+  }
+})
+
+test_that("the population correction goes into a change", {
+  withr::local_seed(24)
+  variance <- function(size, kept) {
+    surveys <- lapply(waves_of_people(2, 0.2, kept = kept), function(data) {
+      data$size <- size
+      respondents(data, weight = w, stratum = stratum, cluster = cluster,
+                  population = size)
+    })
+    survey <- fairlattice:::waves_of_surveys(surveys, NULL)$survey
+    e <- crosstab(survey, down = "view",
+                  across = !!fairlattice:::wave_column)$layers[[1]]$estimate
+    under <- outer(as.vector(col(e$P)), 1:2, `==`) + 0
+    shares <- ratios_of(under * (as.vector(row(e$P)) == 1), under)
+    estimated(e, contrasts_of(shares, matrix(c(-1, 1))))$variance
+  }
+  for (kept in c(0, 24)) {
+    withr::with_seed(kept, large <- variance(1e9, kept))
+    # of each stratum's 24 / 4 clusters a wave half are visited
+    withr::with_seed(kept, half <- variance(12, kept))
+    expect_equal(half, large / 2, tolerance = 1e-6, info = kept)
   }
 })
