@@ -98,9 +98,9 @@ waves_of_surveys <- function(surveys, called) {
   called <- wave_names(called, length(surveys))
   now <- surveys[[length(surveys)]]
   roles <- now$roles[c("weight", "stratum", "cluster", "count")]
-  if (any(vapply(surveys, function(one) length(one$replicates) > 0L, NA)))
-    stop_input(tells("waves_replicate_weights_not_compared"), "plan",
-               call = NULL)
+  replicated <- vapply(surveys, function(one) length(one$replicates) > 0L, NA)
+  if (any(replicated) && !all(replicated))
+    stop_input(tells("waves_replicate_weights_in_all"), "plan", call = NULL)
   for (one in surveys) for (name in unlist(roles)) if (!name %in% names(one$data))
     stop_input(tells("wave_before_no_column", name), "no_column", column = name,
                call = NULL)
@@ -122,6 +122,9 @@ waves_of_surveys <- function(surveys, called) {
     data[[roles$weight]] <- data[[roles$weight]] /
       rep(vapply(latest, function(one) mean(one$weight, na.rm = TRUE), 0), size)
   data[[wave_column]] <- wave_of(rep(rev(seq_along(surveys)), size), called)
+  if (any(replicated))
+    return(list(survey = replicated_waves(data, latest, size, roles),
+                differing = differing))
   survey <- respondents(data, weight = !!roles$weight,
                         stratum = !!roles$stratum, cluster = !!roles$cluster,
                         count = !!roles$count,
@@ -133,6 +136,39 @@ waves_of_surveys <- function(surveys, called) {
   })
   list(survey = in_wave_strata(survey, called, unlist(sizes)),
        differing = differing)
+}
+
+# Replicate weights of all waves. Those of the same number and coefficients go
+# together, replicate by replicate: where the waves share clusters that carries
+# their covariance, and where they do not it comes to nothing on average. Others
+# follow each other: in the replicates of one wave the others stay as they are.
+replicated_waves <- function(data, latest, size, roles) {
+  designs <- lapply(latest, function(one) one$design$replicates)
+  weights <- Map(function(one) {
+    as.matrix(one$data[one$replicates]) / mean(one$weight, na.rm = TRUE)
+  }, latest)
+  scales <- lapply(designs, `[[`, "scale")
+  together <- all(vapply(scales[-1L], function(scale) {
+    isTRUE(all.equal(scale, scales[[1L]]))
+  }, NA))
+  own <- split(seq_len(sum(size)), rep(seq_along(size), size))
+  if (together) {
+    W <- do.call(rbind, lapply(weights, unname))
+    scale <- scales[[1L]]
+    df <- min(vapply(designs, `[[`, 0, "df"))
+  } else {
+    W <- matrix(data[[roles$weight]], sum(size), sum(lengths(scales)))
+    at <- split(seq_len(ncol(W)), rep(seq_along(scales), lengths(scales)))
+    for (k in seq_along(weights)) W[own[[k]], at[[k]]] <- weights[[k]]
+    scale <- unlist(scales)
+    df <- sum(vapply(designs, `[[`, 0, "df"))
+  }
+  names <- paste0("\rreplicate", seq_len(ncol(W)))
+  data[names] <- as.data.frame(W)
+  data <- data[setdiff(names(data), unlist(lapply(latest, `[[`, "replicates")))]
+  respondents(data, weight = !!roles$weight, count = !!roles$count,
+              replicates = !!names, replicate_kind = "jkn",
+              replicate_scale = scale, replicate_df = df)
 }
 
 # A stratum is centred within the set of waves in which its clusters were

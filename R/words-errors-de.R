@@ -59,9 +59,8 @@ errors_de <- list(
            "\u201e%s\u201c f\u00fcr %s."),
   question_has_no_answer = "\u201e%s\u201c hat keine Antwort \u201e%s\u201c.",
   comparing_waves = "Der Vergleich von Wellen",
-  waves_replicate_weights_not_compared =
-    paste0("Wellen mit Replikationsgewichten werden nicht verglichen: Nennen Sie ",
-           "stattdessen Schichten und Klumpen."),
+  waves_replicate_weights_in_all =
+    "Wellen werden nur dann mit Replikationsgewichten verglichen, wenn alle welche haben.",
   wave_before_no_column = "Die vorige Welle hat keine Spalte \u201e%s\u201c.",
   looks_each_record_needs_file =
     "%s sieht jeden Datensatz an und braucht daher eine DATEI, die in den Speicher gelesen wird.",

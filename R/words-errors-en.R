@@ -50,8 +50,8 @@ errors_en <- list(
   before_lacks_key_answer = "\"before\" lacks the key \"%s\": the answer of \"%s\" for %s.",
   question_has_no_answer = "\"%s\" has no answer \"%s\".",
   comparing_waves = "Comparing waves",
-  waves_replicate_weights_not_compared =
-    "Waves with replicate weights are not compared: name strata and clusters in place of them.",
+  waves_replicate_weights_in_all =
+    "Waves are compared with replicate weights only where all of them have some.",
   wave_before_no_column = "The wave before has no column \"%s\".",
   looks_each_record_needs_file =
     "%s looks at each record, so it needs a FILE that is read into memory.",

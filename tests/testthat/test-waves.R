@@ -308,3 +308,53 @@ test_that("the population correction goes into a change", {
     expect_equal(half, large / 2, tolerance = 1e-6, info = kept)
   }
 })
+
+test_that("replicate weights of waves go together, or follow each other", {
+  withr::local_seed(25)
+  # every cluster is left out once, in all waves that it is in
+  left_out <- function(data, clusters) {
+    W <- vapply(clusters, function(one) {
+      of <- (one - 1) %% 4
+      mates <- clusters[(clusters - 1) %% 4 == of]
+      ifelse(data$cluster == one, 0,
+             ifelse(data$stratum == of, data$w * length(mates) / (length(mates) - 1),
+                    data$w))
+    }, data$w)
+    colnames(W) <- paste0("r", seq_along(clusters))
+    cbind(data, W)
+  }
+  change <- function(survey) {
+    e <- crosstab(survey, down = "view",
+                  across = !!fairlattice:::wave_column)$layers[[1]]$estimate
+    under <- outer(as.vector(col(e$P)), 1:2, `==`) + 0
+    shares <- ratios_of(under * (as.vector(row(e$P)) == 1), under)
+    estimated(e, contrasts_of(shares, matrix(c(-1, 1))))
+  }
+  of_waves <- function(waves, replicates) {
+    surveys <- Map(function(data, clusters) {
+      if (!replicates) return(as_wave(data))
+      data <- left_out(data, clusters)
+      respondents(data, weight = w, replicates = grep("^r[0-9]+$", names(data),
+                                                      value = TRUE),
+                  replicate_kind = "jkn",
+                  replicate_scale = rep(5 / 6, length(clusters)))
+    }, waves, lapply(waves, function(data) sort(unique(data$cluster))))
+    change(fairlattice:::waves_of_surveys(surveys, NULL)$survey)
+  }
+  # the same clusters in both: the covariance is in it
+  same <- waves_of_people(2, 0.2)
+  together <- of_waves(same, TRUE)
+  linear <- of_waves(same, FALSE)
+  expect_equal(together$value, linear$value, tolerance = 1e-8)
+  expect_equal(together$variance, linear$variance, tolerance = 0.1)
+  # new clusters, of another number in one wave: one after the other
+  fewer <- waves_of_people(2, 0.2, kept = 0)
+  fewer[[2]] <- subset(fewer[[2]], cluster <= max(cluster) - 4)
+  apart <- of_waves(fewer, TRUE)
+  expect_equal(apart$variance, of_waves(fewer, FALSE)$variance, tolerance = 0.15)
+  expect_error(fairlattice:::waves_of_surveys(
+    list(as_wave(same[[1]]),
+         respondents(left_out(same[[2]], 1:24), weight = w,
+                     replicates = paste0("r", 1:24), replicate_kind = "jk1")),
+    NULL), "all of them have some", class = "fairlattice_error_plan")
+})
