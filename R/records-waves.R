@@ -12,6 +12,8 @@
 #' @param sep (string, default "_") What stands between beginning and wave.
 #' @param wave (string, default "wave") Name of the new column; its answers are
 #'   in the order of the waves.
+#' @param waves (character, default all in the order of the columns) Which waves,
+#'   in their order: `c("2028", "2030")`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame with the other columns repeated.
 #' @section Errors: `fairlattice_error_waves` when a question has no columns, or
@@ -20,10 +22,12 @@
 #' @examples
 #' wide <- data.frame(id = 1:2, ferry_2030 = c("Good", "Bad"), ferry_2031 = c("Good", NA))
 #' waves_long(wide, "ferry")
-waves_long <- function(x, questions, sep = "_", wave = "wave", ...) {
+waves_long <- function(x, questions, sep = "_", wave = "wave", waves = NULL,
+                       ...) {
   nothing_else(...)
   call <- environment()
   check_data_frame(x, call)
+  asked_for <- waves
   waves <- lapply(questions, function(question) {
     start <- paste0(question, sep)
     found <- substring(names(x)[startsWith(names(x), start)], nchar(start) + 1L)
@@ -31,7 +35,12 @@ waves_long <- function(x, questions, sep = "_", wave = "wave", ...) {
       stop_input(c(tells("no_column_begins", start),
                    did_you_mean(start, names(x), "columns")), "waves",
                  call = call)
-    found
+    absent <- setdiff(as.character(asked_for), found)
+    if (length(absent))
+      stop_input(c(tells("no_column_begins", paste0(start, absent[1L])),
+                   did_you_mean(absent[1L], found, "waves")), "waves",
+                 call = call)
+    if (is.null(asked_for)) found else unique(as.character(asked_for))
   })
   for (k in seq_along(waves)[-1L]) if (!setequal(waves[[1L]], waves[[k]])) {
     odd <- c(setdiff(waves[[1L]], waves[[k]]), setdiff(waves[[k]], waves[[1L]]))
@@ -39,7 +48,10 @@ waves_long <- function(x, questions, sep = "_", wave = "wave", ...) {
                      questions[k], odd[1L]), "waves", call = call)
   }
   columns <- function(which) paste0(questions, sep, which)
-  rest <- x[setdiff(names(x), unlist(lapply(waves[[1L]], columns)))]
+  of_waves <- unlist(lapply(paste0(questions, sep), function(start) {
+    names(x)[startsWith(names(x), start)]
+  }))
+  rest <- x[setdiff(names(x), of_waves)]
   parts <- lapply(waves[[1L]], function(which) {
     asked <- x[columns(which)]
     # a reason such as "Don't know" is an answer here

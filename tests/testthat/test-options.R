@@ -535,7 +535,7 @@ test_that("every argument of every function is heard", {
     totals = list(quote(totals(crosstab(respondents(survey, weight = weight),
                                         ferry, island))), alpha = 0.3, correction = "bonferroni"),
     waves_long = list(quote(waves_long(waves, "ferry")), sep = ".",
-                      wave = "when"),
+                      wave = "when", waves = c("2", "1")),
     weigh_to = list(quote(weigh_to(survey, targets)), limits = c(0.9, 1.1),
                     rounds = 1, tolerance = -1, into = "w2"),
     make_replicates = list(quote(make_replicates(survey)), kind = "bootstrap",

@@ -193,3 +193,14 @@ test_that("two answers on a side are never joined into one", {
   expect_identical(rownames(mended$layers[[1]]$n), c("x", "y"))
   expect_equal(ncol(mended$layers[[1]]$n), 2)
 })
+
+test_that("waves are taken in the order that is asked for, and no others", {
+  wide <- data.frame(id = 1:3, ferry_2032 = c("a", "b", "a"),
+                     ferry_2028 = c("b", "b", "a"), ferry_2030 = c("a", NA, "b"))
+  long <- waves_long(wide, "ferry", waves = c(2028, 2032))
+  expect_identical(levels(long$wave), c("2028", "2032"))
+  expect_identical(long$ferry[long$id == 1], c("b", "a"))
+  expect_identical(names(long), c("id", "wave", "ferry"))
+  expect_error(waves_long(wide, "ferry", waves = c("2028", "2031")),
+               "ferry_2031", class = "fairlattice_error_waves")
+})
