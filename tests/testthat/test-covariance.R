@@ -476,3 +476,20 @@ test_that("large tables, summed over the cells that a cluster is in, have the sa
   expect_false(is.null(e$spread$sparse))
   check(e, "large")
 })
+
+test_that("made replicates keep the weight of every stratum, and Fay's factor is of half samples alone", {
+  survey <- demo_survey()
+  units <- survey$design$units
+  a <- table(units$stratum)
+  for (kind in c("jackknife", "bootstrap")) {
+    factors <- make_replicates(survey, kind)$design$replicates$factors
+    # those left stand for the others
+    sums <- rowsum(factors, units$stratum)
+    expect_equal(unname(sums), matrix(as.vector(a[rownames(sums)]), nrow(sums),
+                                      ncol(sums)), info = kind)
+  }
+  expect_error(make_replicates(survey, "jackknife", fay = 0.3),
+               class = "fairlattice_error_replicates")
+  expect_error(make_replicates(survey, "brr", fay = 1),
+               class = "fairlattice_error_replicates")
+})

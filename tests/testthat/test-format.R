@@ -56,3 +56,10 @@ test_that("a file's ending is what follows its last point", {
                    c("csv", "", "gz", "", "hidden", ""))
   expect_identical(file_ending(character()), character())
 })
+
+test_that("every negative number has its minus, also among others", {
+  expect_identical(format_number(c(-1.5, 2)), c("\u22121.50", "2.00"))
+  withr::local_options(fairlattice.decimal_mark = ",",
+                       fairlattice.thousands_mark = ".")
+  expect_identical(format_number(c(-1.5, 2)), c("\u22121,50", "2,00"))
+})

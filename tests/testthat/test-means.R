@@ -165,3 +165,15 @@ test_that("of a column that does not vary there is no interval of its mean", {
     expect_true(is.na(own$low) && is.na(own$high))
   }
 })
+
+test_that("two clusters are enough for the difference of two means, with one degree of freedom", {
+  data <- data.frame(c = rep(1:2, each = 20), w = 1:2,
+                     b = rep(c("p", "q"), 20),
+                     a = factor(c(1, 2, 2, 3, 1)[1 + (seq_len(40) * 7) %% 5],
+                                ordered = TRUE))
+  x <- crosstab(score(respondents(data, weight = w, cluster = c), a), a, b)
+  pair <- attr(means(x), "pairs")
+  expect_false(is.na(pair$p))
+  expect_equal((pair$high - pair$low) / 2 / qt(0.975, 1),
+               abs(pair$difference / qt(1 - pair$p / 2, 1)))
+})

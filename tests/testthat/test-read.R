@@ -128,3 +128,11 @@ test_that("look() lists answers, reasons and numbers, and adds up", {
   expect_equal(weighted_quantiles(c(5, 1, 9), c(1, 3, 2), c(0, 0.25, 0.5, 1)),
                stats::quantile(c(1, 1, 1, 5, 9, 9), c(0, 0.25, 0.5, 1), type = 2, names = FALSE))
 })
+
+test_that("a number is looked at by its smallest, its quartiles and its largest", {
+  data <- data.frame(age = structure(c(3, 7, 12, 15, 40), label = "Age in years"))
+  expect_identical(five_numbers(list(value = data$age, weight = rep(1, 5))),
+                   c(3, 7, 12, 15, 40))
+  text <- paste(format(look(data)), collapse = "\n")
+  expect_match(text, "age: Age in years (", fixed = TRUE)
+})
