@@ -167,9 +167,8 @@ test_that("of a column that does not vary there is no interval of its mean", {
 })
 
 test_that("two clusters are enough for the difference of two means, with one degree of freedom", {
-  data <- data.frame(c = rep(1:2, each = 20), w = 1:2,
-                     b = rep(c("p", "q"), 20),
-                     a = factor(c(1, 2, 2, 3, 1)[1 + (seq_len(40) * 7) %% 5],
+  data <- data.frame(c = rep(1:2, each = 20), w = 1:2, b = rep(c("p", "q"), 20),
+                     a = factor(c(1, 2, 2, 3, 1, 1, 3)[1 + (seq_len(40)^2) %% 7],
                                 ordered = TRUE))
   x <- crosstab(score(respondents(data, weight = w, cluster = c), a), a, b)
   pair <- attr(means(x), "pairs")
