@@ -121,10 +121,11 @@ median_interval <- function(e, scores, column, p, summary, t) {
   c(min(ends[1L], summary$median), max(ends[2L], summary$median))
 }
 
-# Whether the means of the columns are equal. Under a design a Wald test of
-# their contrasts on the covariance of the cells, F with the degrees of freedom
-# left of the design's (Korn & Graubard 1990); without one Welch's (1951), which
-# does not take the variances to be equal.
+# Whether the means of the columns are equal. Under a design what a random sample
+# would make of their contrasts, over its generalised design effects, second order
+# (Rao & Scott 1984), with the degrees of freedom of the column of fewest clusters:
+# a Wald test rejects far too often where a column has few. Without a design
+# Welch's (1951), which does not take the variances to be equal.
 equal_means_test <- function(layer, scores) {
   none <- function(code) {
     new_test("equal_means", base = layer$base$n, note = said(code))
@@ -152,14 +153,14 @@ equal_means_test <- function(layer, scores) {
     contrasts_of(means_in(e, scores, e$columns), rbind(-1, diag(1, k - 1L)))
   contrasts <- estimated_together(e, from_first)
   if (any(contrasts$df < 1)) return(none("means_one_cluster"))
-  df_error <- contrasts$joint_df - k + 2
-  if (df_error < 1) return(none("no_df"))
   d <- contrasts$value
-  solved <- solve_or_null(contrasts$covariance, matrix(d))
-  if (is.null(solved)) return(none("means_no_variance"))
-  f <- sum(d * solved) / (k - 1) * df_error / contrasts$joint_df
-  new_test("equal_means", f, k - 1, df_error, upper_f(f, k - 1, df_error),
-           layer$base$n)
+  plain <- estimated_together(as_random(e), from_first)$covariance
+  solved <- solve_or_null(plain, matrix(d))
+  effects <- effects_between(plain, contrasts$covariance)
+  if (is.null(solved) || !has_variance(effects$sum))
+    return(none("means_no_variance"))
+  f <- second_order(sum(d * solved), effects, min(contrasts$df))
+  new_test("equal_means", f$statistic, f$df, f$df_error, f$p, layer$base$n)
 }
 
 # Pairs of columns: difference of means, standard error, interval, p and

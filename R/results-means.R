@@ -4,8 +4,8 @@
 #' every column, with a test that the means are equal and every pair of columns.
 #' A mean is a ratio of weighted sums; under a design its variance is that of
 #' its linearised scores, its interval t with the design's degrees of freedom,
-#' and the test a Wald F with the degrees of freedom left of the design's (Korn
-#' & Graubard 1990). Without a design it is the textbook's: s / root n, t on n -
+#' and the test the second-order F of the contrasts of the means (Rao & Scott
+#' 1984), with the degrees of freedom of the column of fewest clusters. Without a design it is the textbook's: s / root n, t on n -
 #' 1, and Welch's (1951) test. The median's interval is Woodruff's (1952). Pairs
 #' are corrected over all of them.
 #'
@@ -21,7 +21,7 @@
 #'   `p_corrected`, `exceeds`. Units: everything but `n`, `weighted` and the
 #'   p-values (0-1) is in the units of the scores.
 #' @section Errors: `fairlattice_error_score` for a question without scores.
-#' @references Korn EL, Graubard BI (1990) Amer Statist 44:270-276. Welch BL
+#' @references Rao JNK, Scott AJ (1984) Ann Statist 12:46-60. Welch BL
 #'   (1951) Biometrika 38:330-336. Woodruff RS (1952) J Amer Statist Assoc
 #'   47:635-646.
 #' @export

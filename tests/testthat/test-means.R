@@ -56,15 +56,24 @@ test_that(paste("under a design a mean's variance comes from its definition,",
   expect_equal(m$se[2], sqrt(variance))
   df <- layer_df(x$layers[[1]])
   expect_equal(m$high[2] - m$mean[2], qt(0.975, df) * m$se[2])
-  # the Wald test with all columns' means, by hand on their covariance
+  # the second-order test of the contrasts, by hand: what a random sample would
+  # make of them, over its design effects
   e <- x$layers[[1]]$estimate
   V <- estimated_together(e, means_in(e, c(1, 2, 5), 1:4))$covariance
+  p <- e$P
+  V0 <- diag(vapply(1:4, function(j) {
+    share <- p[, j] / sum(p[, j])
+    at <- sum(share * c(1, 2, 5))
+    sum(share * (c(1, 2, 5) - at)^2) / (e$n * sum(p[, j]))
+  }, 0))
   C <- cbind(-1, diag(3))
   d <- C %*% m$mean[1:4]
-  W <- drop(t(d) %*% solve(C %*% V %*% t(C)) %*% d)
+  plain <- solve(C %*% V0 %*% t(C))
+  effects <- eigen(plain %*% C %*% V %*% t(C))$values
   test <- attr(m, "tests")
+  d1 <- sum(effects)^2 / sum(effects^2)
   expect_equal(c(test$statistic, test$df, test$df_error),
-               c(W / 3 * (df - 2) / df, 3, df - 2))
+               c(drop(t(d) %*% plain %*% d) / sum(effects), d1, d1 * df))
   numeric <- vapply(seq_along(e$P), function(k) {
     f <- function(P) sum(c(1, 2, 5) * P[, 3]) / sum(P[, 3])
     up <- down <- e$P
