@@ -69,3 +69,12 @@ in_book <- function(b, code) {
   local_language(b$language)
   in_style(b$style, code)
 }
+
+# V, and beside it V corrected for chance, in whose interval it lies, where the
+# two differ in print.
+v_shown <- function(v, corrected) {
+  text <- format_strength(v)
+  other <- format_strength(corrected)
+  ifelse(is.na(v), "", ifelse(is.na(corrected) | text == other, text,
+                              sprintf("%s (%s)", text, other)))
+}

@@ -22,8 +22,8 @@
 #'   intervals and of the corrected p.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame (class `fairlattice_related`), the strongest first:
-#'   `question`, `title`, `with`, `with_title`, `n`, `cramers_v`, `low`, `high`,
-#'   `test`, `p`, `p_corrected`, `strongest` (in words), `apart` (why a pair is
+#'   `question`, `title`, `with`, `with_title`, `n`, `cramers_v`, the same
+#'   `corrected` for chance, `low`, `high`, `test`, `p`, `p_corrected`, `strongest` (in words), `apart` (why a pair is
 #'   no finding, or ""), `note` (why there is no test). Attribute `left_out`:
 #'   data frame of `question`, `reason`. Units: V, its interval and p-values
 #'   0-1. It can be plotted and given to
@@ -82,7 +82,8 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
 }
 
 related_columns <- c("question", "title", "with", "with_title", "n",
-                     "cramers_v", "low", "high", "test", "p", "p_corrected",
+                     "cramers_v", "corrected", "low", "high", "test", "p",
+                     "p_corrected",
                      "strongest", "apart", "note")
 
 # The questions as they can be set against each other: numbers banded, ticks
@@ -181,7 +182,7 @@ related_row <- function(survey, down, across, nearly, alpha) {
   title <- function(name) title_of(survey$data[[name]], name)
   row <- list(question = down, title = title(down), with = across,
               with_title = title(across), n = 0, cramers_v = NA_real_,
-              low = NA_real_, high = NA_real_, test = NA_character_,
+              corrected = NA_real_, low = NA_real_, high = NA_real_, test = NA_character_,
               p = NA_real_, strongest = NA_character_, apart = "",
               note = NA_character_)
   x <- either(crosstab(survey, down = !!down, across = !!across, alpha = alpha,
@@ -191,7 +192,8 @@ related_row <- function(survey, down, across, nearly, alpha) {
   test <- headline_of(tests_of(x)[[1L]])
   v <- cramers_v_in(x)[[1L]]
   row$n <- layer$base$n
-  row[c("cramers_v", "low", "high")] <- list(v$estimate, v$low, v$high)
+  row[c("cramers_v", "corrected", "low", "high")] <-
+    list(v$estimate, v$corrected %||% NA_real_, v$low, v$high)
   row[c("test", "p")] <- list(test$test, test$p)
   row$strongest <- strongest_cell(x, 1L) %||% NA_character_
   if (is.na(test$p)) row$note <- in_words(test$note)
@@ -212,7 +214,8 @@ parts_of.fairlattice_related <- function(x, width = Inf, most = 40L, ...) {
   shown <- utils::head(ranked, most)
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
   columns <- list(shown$title, if (pairs) shown$with_title,
-                  format_count(shown$n), bare(shown$cramers_v, format_strength),
+                  format_count(shown$n),
+                  v_shown(shown$cramers_v, shown$corrected),
                   ifelse(is.na(shown$low), "",
                          interval_words(shown$low, shown$high,
                                         format_strength)), bare_p(shown$p),
@@ -221,8 +224,8 @@ parts_of.fairlattice_related <- function(x, width = Inf, most = 40L, ...) {
                          ifelse(shown$p_corrected <= alpha, shown$strongest,
                                 "")))
   names(columns) <- name_of("column",
-                            c("question", "with", "n", "cramers_v", "interval",
-                              "p", "p_corrected", "strongest"))
+                            c("question", "with", "n", "v_corrected",
+                              "interval", "p", "p_corrected", "strongest"))
   columns <- Filter(length, columns)
   if (width < 110) columns <- columns[-length(columns)]
   text <-

@@ -41,7 +41,8 @@ pair_row <- function(x, k, test, v, number) {
     by = if (alone) NA_character_ else facts$across$label,
     each = layer$each, n = layer$base$n, test = test$test %||% NA_character_,
     p = value(test$p),
-    cramers_v = value(v$estimate), low = value(v$low), high = value(v$high),
+    cramers_v = value(v$estimate), corrected = value(v$corrected),
+    low = value(v$low), high = value(v$high),
     strongest = cell %||% NA_character_,
     finding = sentence_case(paragraph_of(x, k, "sentence")),
     apart = if (!has(x, "strength")) "" else
@@ -52,8 +53,8 @@ pair_row <- function(x, k, test, v, number) {
 #' @param object (book)
 #' @return `summary()`: data frame, a row a table of two questions: `table` (its
 #'   number), `question`, `title`, `across`, `by`, `each`, `n`, `test`, `p`,
-#'   `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, `low`,
-#'   `high`, `strongest` and `finding` (in words), `apart` (of a pair of which
+#'   `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, the
+#'   same `corrected` for chance, `low`, `high`, `strongest` and `finding` (in words), `apart` (of a pair of which
 #'   one nearly says the other, which is no finding and stands last). Units: V,
 #'   its interval and p-values 0-1. Sort it as any data frame. The attributes
 #'   `tests` and `significant` count the tests of the whole book and those with
@@ -74,7 +75,7 @@ summary.fairlattice_book <- function(object, ...) {
   corrected <- corrected[!is.na(corrected)]
   rows <- rows[rows$table %in% numbers_of_tables(object$tables), ]
   columns <- c("table", "question", "title", "across", "by", "each", "n",
-               "test", "p", "p_corrected", "cramers_v", "low", "high",
+               "test", "p", "p_corrected", "cramers_v", "corrected", "low", "high",
                "strongest", "finding", "apart")
   rownames(rows) <- NULL
   new_result(rows[order(rows$p_corrected, -rows$cramers_v, na.last = TRUE), columns],
@@ -110,7 +111,7 @@ pair_row_none <- function() {
   number <- numeric()
   list2DF(list(table = integer(), question = text, title = text, across = text,
                by = text, each = text, n = number, test = text, p = number,
-               cramers_v = number, low = number, high = number,
+               cramers_v = number, corrected = number, low = number, high = number,
                strongest = text, finding = text, apart = text))
 }
 
@@ -125,14 +126,14 @@ parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
                          paste0(shown$title, " (", shown$each, ")")), shown$by,
                   format_count(shown$n), bare_p(shown$p),
                   bare_p(shown$p_corrected),
-                  bare(shown$cramers_v, format_strength),
+                  v_shown(shown$cramers_v, shown$corrected),
                   ifelse(is.na(shown$low), "",
                          interval_words(shown$low, shown$high,
                                         format_strength)),
                   bare(shown$strongest, identity))
   names(columns) <- name_of("column",
                             c("table", "question", "by", "n", "p",
-                              "p_corrected", "cramers_v", "interval",
+                              "p_corrected", "v_corrected", "interval",
                               "strongest"))
   if (width < 120) columns <- columns[-length(columns)]
   in_parts(said_part(tests_made(x)), gap_part,

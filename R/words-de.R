@@ -2022,6 +2022,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   column.n = "n",
   column.p = "p",
+  column.v_corrected = "V (korrigiert)",
   column.cramers_v = "V",
   column.each = "Von",
   column.low = "von",

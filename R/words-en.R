@@ -1780,6 +1780,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.n = "n",
   column.p = "p",
   column.cramers_v = "V",
+  column.v_corrected = "V (corrected)",
   column.each = "Of",
   column.low = "from",
   column.high = "to",
