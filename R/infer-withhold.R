@@ -205,13 +205,18 @@ arcs_of_totals <- function(state, k) {
 
 # ---- what is not protected yet ----
 
-# A total or a count of few respondents that can move by less than it should.
+# A total or a count of few respondents that can move by less than it should, but
+# for those with which that `failed`.
 first_lacking <- function(state, failed) {
-  done <- function(one) list(Find(function(other) same_lack(one, other), failed))
+  open <- function(one) !any(vapply(failed, same_lack, NA, one))
+  lacking_total(state, open) %||% lacking_cell(state, open)
+}
+
+lacking_total <- function(state, open) {
   small <- few_totals(state)
   for (finest in names(small)) for (answer in names(which(small[[finest]]))) {
     one <- list(finest = finest, answer = answer)
-    if (!is.null(done(one)[[1L]])) next
+    if (!open(one)) next
     others <- setdiff(names(which(state$totals[[finest]])), answer)
     room <- vapply(others, function(other) {
       pair_room(state, finest, answer, other, enough = state$protect) +
@@ -219,15 +224,18 @@ first_lacking <- function(state, failed) {
     }, 0)
     if (!any(room >= state$protect)) return(one)
   }
-  for (k in seq_along(state$tables)) {
+}
+
+lacking_cell <- function(state, open) {
+  for (k in which(is.na(state$derived))) {
     table <- state$tables[[k]]
-    if (is.na(table$across) || isTRUE(table$open) || !is.na(state$derived[k]))
-      next
+    small <- which(few_in(table, state$limit))
+    if (!length(small)) next
     network <- network_at(state, k)
     arcs <- NULL
-    for (cell in which(few_in(table, state$limit))) {
+    for (cell in small) {
       one <- list(table = k, cell = cell)
-      if (!is.null(done(one)[[1L]])) next
+      if (!open(one)) next
       at <- arrayInd(cell, dim(table$n))
       room <- room_of(network, at, nrow(table$n), state$protect)
       if (sum(room) >= state$protect) next
@@ -237,7 +245,6 @@ first_lacking <- function(state, failed) {
       if (sum(room) < state$protect) return(c(one, list(room = room)))
     }
   }
-  NULL
 }
 
 same_lack <- function(one, other) {

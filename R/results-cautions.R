@@ -20,7 +20,7 @@
 #' | `single_cluster` | a stratum with one cluster |
 #' | `unequal_weights` | weights that shrink the effective base by a third or more |
 #' | `left_out` | more than 5 % of the records lack an answer or a weight |
-#' | `vanishing` | overall there is an association; within the answers of `each` it is weaker by more than chance, and may be none |
+#' | `vanishing` | within the answers of `each` the association is weaker by more than chance, and may be none |
 #' | `reversal` | within the answers of `each` the association points the other way, both beyond chance (Simpson) |
 #' | `heterogeneity` | the association differs between the answers of `each` (see [pooled()]) |
 #' | `against_explains` | percentages run against what explains what |

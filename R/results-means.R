@@ -5,8 +5,9 @@
 #' A mean is a ratio of weighted sums; under a design its variance is that of
 #' its linearised scores, its interval t with the design's degrees of freedom,
 #' and the test the second-order F of the contrasts of the means (Rao & Scott
-#' 1984), with the degrees of freedom of the column of fewest clusters. Without a design it is the textbook's: s / root n, t on n -
-#' 1, and Welch's (1951) test. The median's interval is Woodruff's (1952). Pairs
+#' 1984), with the degrees of freedom of the column of fewest clusters. Without a
+#' design it is the textbook's: s / root n, t on n - 1, and Welch's (1951) test.
+#' The median's interval is Woodruff's (1952). Pairs
 #' are corrected over all of them.
 #'
 #' @param x (crosstab) From [crosstab()], its question down with scores: see

@@ -79,8 +79,9 @@ totals_variance.fairlattice_linearised <- function(e, weights = NULL) {
   a <- strata$a[found$stratum]
   single <- a <= 1
   values <- if (is.null(weights)) length(e$P) else ncol(weights)
-  add_up <- function(x) as.vector(rowsum(c(x, numeric(values)),
-                                         c(found$value, seq_len(values))))
+  add_up <- function(x) {
+    as.vector(rowsum(c(x, numeric(values)), c(found$value, seq_len(values))))
+  }
   mean <- add_up(found$sum) / sum(strata$a)
   off <- ifelse(single, 2 * found$sum * mean[found$value], found$sum^2 / a)
   alone <- sum(strata$factor[strata$a <= 1])

@@ -408,8 +408,9 @@ test_that("two shares are shown to differ by less than a margin by two one-sided
                                                  tenure)))$p_equivalent)
   # without a design, by hand: z at the most likely shares that differ by 0.1
   p_at <- function(at) {
-    seen <- function(p) dbinom(30, 100, p + at, log = TRUE) +
-      dbinom(28, 120, p, log = TRUE)
+    seen <- function(p) {
+      dbinom(30, 100, p + at, log = TRUE) + dbinom(28, 120, p, log = TRUE)
+    }
     p <- optimize(seen, c(max(0, -at) + 1e-9, min(1, 1 - at) - 1e-9),
                   maximum = TRUE, tol = 1e-12)$maximum
     (0.3 - 28 / 120 - at) / sqrt((p + at) * (1 - p - at) / 100 + p * (1 - p) / 120)
