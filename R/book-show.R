@@ -142,7 +142,8 @@ front_entries <- function(b, found, as) {
 summary_frame <- function(found) {
   shown <- c(table = "table", question = "title", by = "by", each = "each",
              n = "n", p = "p", p_corrected = "p_corrected",
-             cramers_v = "cramers_v", low = "low", high = "high",
+             cramers_v = "cramers_v", corrected = "corrected", low = "low",
+             high = "high",
              strongest = "strongest")
   frame <- as.data.frame(unclass(found), stringsAsFactors = FALSE)[shown]
   if (all(is.na(frame$each))) frame$each <- NULL

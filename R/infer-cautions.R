@@ -146,9 +146,10 @@ layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
     base <- about$layer$base
     if (base$n == 0 || base$n / base$effective < setting("weight_loss"))
       return(NULL)
+    e <- (about$layer$patterns %||% about$layer)$estimate
     list(caution("note", "unequal_weights", n = base$n,
                  effective = base$effective,
-                 clustered = !is.null(about$estimate$spread$met$row)))
+                 clustered = !is.null(e$spread$met$row)))
   },
   empty_category = function(about) {
     if (is.null(about$estimate)) return(NULL)
