@@ -63,17 +63,18 @@ lines_under <- function(x, k, grid, layout) {
   }
   # tests, measures and bases would narrow withheld counts down, or give them
   told_of <- function(...) !guards(layout) && asked(...)
-  tests <- tests_of(x)[[k]]
-  told <- not_at_front(cautions_of(x), layout$front)
+  # an exact test may take long, so none is made that is not shown
+  tests <- function() tests_of(x)[[k]]
+  told <- if (told_of("usual")) not_at_front(cautions_of(x), layout$front)
   key <- c(marks_key(x, k, grid, layout, told_of("usual")),
            if (isTRUE(x$choices$peaks))
              words("peak_key", row = x$choices$percent == "row"), grid$key)
   list(key = key,
-       tests = if (told_of("headline", "usual")) headline_lines(x, layer, tests, alpha),
+       tests = if (told_of("headline", "usual")) headline_lines(x, layer, tests(), alpha),
        strength = if (told_of("usual") && has(x, "pair"))
          c(strength_lines(x, k), item_lines(items_of(x)[[k]])),
        reference = if (told_of("all") && !has(x, "statements"))
-         reference_line(x, tests),
+         reference_line(x, tests()),
        # what is true of the whole is said once, with the first layer
        cautions = caution_lines(by_severity(if (told_of("usual"))
          c(if (k == 1L) told$whole, told$layers[[k]])), brief),

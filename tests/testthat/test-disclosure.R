@@ -13,9 +13,9 @@ named_counts <- function(n, across) {
   n
 }
 
-# The least and the most that every withheld count of few respondents can be.
-# `parts` says which tables have columns that are sums of those of another.
-ranges_left <- function(tables, held, limit, parts = list()) {
+# The least and the most that every withheld count of few respondents can be, as
+# far as it takes to know whether it has `enough` room. `parts` says which tables have columns that are sums of those of another.
+ranges_left <- function(tables, held, limit, parts = list(), enough = limit) {
   known <- list()
   truth <- least <- numeric()
   sums <- list()
@@ -78,11 +78,14 @@ ranges_left <- function(tables, held, limit, parts = list()) {
   few <- which(truth > 0 & truth < limit)
   range <- vapply(few, function(v) {
     goal <- replace(numeric(length(known)), v, 1)
-    ends <- lapply(c("min", "max"), lpSolve::lp, objective.in = goal,
-                   const.mat = A, const.dir = rep("=", nrow(A)),
-                   const.rhs = as.vector(to - A %*% least))
-    vapply(ends, function(end) if (end$status == 0) end$objval else Inf, 0) +
-      least[v]
+    end <- function(which) {
+      found <- lpSolve::lp(which, goal, A, rep("=", nrow(A)),
+                           as.vector(to - A %*% least))
+      if (found$status == 0) found$objval + least[v] else Inf
+    }
+    high <- end("max")
+    # where it can be so much more, how much less it can be need not be known
+    c(if (high - truth[v] >= enough) truth[v] else end("min"), high)
   }, c(0, 0))
   data.frame(name = names(known)[few], truth = truth[few], low = range[1, ],
              high = range[2, ])
