@@ -14,7 +14,8 @@ named_counts <- function(n, across) {
 }
 
 # The least and the most that every withheld count of few respondents can be, as
-# far as it takes to know whether it has `enough` room. `parts` says which tables have columns that are sums of those of another.
+# far as it takes to know whether it has `enough` room. `parts` says which tables
+# have columns that are sums of those of another.
 ranges_left <- function(tables, held, limit, parts = list(), enough = limit) {
   known <- list()
   truth <- least <- numeric()
