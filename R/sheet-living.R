@@ -15,8 +15,9 @@
 living_models <- function(x) {
   tables <- single_tables(x)
   banner <- inherits(x, "fairlattice_banner")
-  hides <- layout_of(replace(tables[[1L]], "layout",
-                             list(as.list(x$layout))))$hide_under > 0
+  # what is left out is not to be found under another base
+  layout <- utils::modifyList(usual_layout(), as.list(x$layout))
+  hides <- layout$hide_under > 0 || any(lengths(rules_asked(layout)) > 1L)
   lively <- !guards(x$layout) && !hides &&
             (!banner || length(x$tables) == 1L) &&
             all(vapply(tables, has, NA, "across", "answers"))

@@ -204,6 +204,14 @@ test_that("figures beyond the limits are marked or left out, in every form", {
     }
     expect_match(text, "\\[u\\{?\\]?", info = ending)
   }
+  # what is left out is not to be found under another base of the page
+  page <- function(...) {
+    path <- file.path(folder, "lively.html")
+    publish(lay_out(x, lines = "none", ...), path, figure = "none")
+    paste(readLines(path), collapse = "")
+  }
+  expect_match(page(flag_cv = 15), "class=\"model")
+  expect_false(grepl("class=\"model", page(flag_cv = c(15, 30))))
   run <- call_main(c("crosstab", demo_file("veyra.csv"), "--down", "heating",
                      "--across", "tenure", "--flag-under", "20,50"))
   expect_match(run$err, "wrong way round")
