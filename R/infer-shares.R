@@ -31,8 +31,8 @@ layer_shares.fairlattice_layer <- function(layer, percent, alpha,
   } else {
     share_interval(share, n, variance, df, alpha, e)
   }
-  known <- !is.na(variance) & df >= 1 & !is.na(interval$low)
-  se <- ifelse(known, sqrt(variance), NA_real_)
+  se <- sqrt(variance)
+  se[df < 1 | is.na(interval$low)] <- NA_real_
   list(share = share, low = interval$low, high = interval$high, base = n,
        base_weighted = base, se = se, deff = share_deff(share, n, se))
 }
@@ -42,7 +42,8 @@ cv_of <- function(share) ifelse(share$share > 0, share$se / share$share, NA_real
 
 share_deff <- function(share, n, se) {
   effect <- se^2 * n / (share * (1 - share))
-  ifelse(is.finite(effect) & se > 1e-10, effect, NA_real_)
+  effect[!is.finite(effect) | se <= 1e-10] <- NA_real_
+  effect
 }
 
 # What the design costs a share that nobody or everybody has: the mean design
