@@ -23,8 +23,8 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame (class `fairlattice_related`), the strongest first:
 #'   `question`, `title`, `with`, `with_title`, `n`, `cramers_v`, the same
-#'   `corrected` for chance, `low`, `high`, `test`, `p`, `p_corrected`, `strongest` (in words), `apart` (why a pair is
-#'   no finding, or ""), `note` (why there is no test). Attribute `left_out`:
+#'   `corrected` for chance, `low`, `high`, `test`, `p`, `p_corrected`,
+#'   `strongest` (in words), `apart` (why a pair is no finding, or ""), `note` (why there is no test). Attribute `left_out`:
 #'   data frame of `question`, `reason`. Units: V, its interval and p-values
 #'   0-1. It can be plotted and given to
 #'   [publish()].
@@ -83,8 +83,7 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
 
 related_columns <- c("question", "title", "with", "with_title", "n",
                      "cramers_v", "corrected", "low", "high", "test", "p",
-                     "p_corrected",
-                     "strongest", "apart", "note")
+                     "p_corrected", "strongest", "apart", "note")
 
 # The questions as they can be set against each other: numbers banded, ticks
 # item by item, none of the design's roles; and those that cannot be, with the
@@ -182,8 +181,8 @@ related_row <- function(survey, down, across, nearly, alpha) {
   title <- function(name) title_of(survey$data[[name]], name)
   row <- list(question = down, title = title(down), with = across,
               with_title = title(across), n = 0, cramers_v = NA_real_,
-              corrected = NA_real_, low = NA_real_, high = NA_real_, test = NA_character_,
-              p = NA_real_, strongest = NA_character_, apart = "",
+              corrected = NA_real_, low = NA_real_, high = NA_real_,
+              test = NA_character_, p = NA_real_, strongest = NA_character_, apart = "",
               note = NA_character_)
   x <- either(crosstab(survey, down = !!down, across = !!across, alpha = alpha,
                        keep_empty = FALSE))

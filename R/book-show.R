@@ -143,8 +143,7 @@ summary_frame <- function(found) {
   shown <- c(table = "table", question = "title", by = "by", each = "each",
              n = "n", p = "p", p_corrected = "p_corrected",
              cramers_v = "cramers_v", corrected = "corrected", low = "low",
-             high = "high",
-             strongest = "strongest")
+             high = "high", strongest = "strongest")
   frame <- as.data.frame(unclass(found), stringsAsFactors = FALSE)[shown]
   if (all(is.na(frame$each))) frame$each <- NULL
   names(frame) <- name_of("column", names(shown)[match(names(frame), shown)])
@@ -261,8 +260,7 @@ change_frame <- function(x) {
   bind_frames(lapply(single_tables(x), function(table) {
     found <- layer_differences(table, "columns", table$choices$correction,
                                table$choices$alpha, setting("small_base"),
-                               table$layout$against %||% x$layout$against %||%
-                                 "previous")
+                               x$layout$against)
     facts <- facts_of(table)
     place <- function(answers) match(answers, facts$across$categories$label)
     headings <- facts$across$headings

@@ -54,8 +54,9 @@ pair_row <- function(x, k, test, v, number) {
 #' @return `summary()`: data frame, a row a table of two questions: `table` (its
 #'   number), `question`, `title`, `across`, `by`, `each`, `n`, `test`, `p`,
 #'   `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, the
-#'   same `corrected` for chance, `low`, `high`, `strongest` and `finding` (in words), `apart` (of a pair of which
-#'   one nearly says the other, which is no finding and stands last). Units: V,
+#'   same `corrected` for chance, `low`, `high`, `strongest` and `finding` (in
+#'   words), `apart` (of a pair of which one nearly says the other, which is no
+#'   finding and stands last). Units: V,
 #'   its interval and p-values 0-1. Sort it as any data frame. The attributes
 #'   `tests` and `significant` count the tests of the whole book and those with
 #'   a corrected p of at most `alpha`, the level of the option.

@@ -448,6 +448,5 @@ wave_trends <- function(layer, correction, alpha) {
          low = found$value - t * se, high = found$value + t * se,
          p = if (is.na(t)) NA_real_ else two_sided(found$value / se, found$df))
   })
-  corrected <- correct(vapply(rows, `[[`, 0, "p"), correction)
-  Map(function(row, p) c(row, list(p_corrected = p)), rows, corrected)
+  corrected_rows(rows, correction)
 }

@@ -74,6 +74,13 @@ corrected_order <- function(statistic, effects) {
        p = upper_f(f, effects$df_corrected, effects$df_error))
 }
 
+# Rows with their p-values corrected over all of them; NULL of none.
+corrected_rows <- function(rows, correction) {
+  if (!length(rows)) return(NULL)
+  corrected <- correct(vapply(rows, `[[`, 0, "p"), correction)
+  Map(function(row, p) c(row, list(p_corrected = p)), rows, corrected)
+}
+
 # n over the mean generalised design effect, which is n itself where the counts
 # were drawn; NA where the effects are undefined.
 test_base <- function(e) {

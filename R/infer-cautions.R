@@ -206,8 +206,7 @@ whole_rules <- list(
     if (is.null(x$tally$each) || length(x$layers) < 2L || !has(x, "adds_up"))
       return(NULL)
     strata <- strata_tables(x)
-    found <- list(reversal_of(x, strata), vanishing_of(x, strata),
-                  heterogeneity_of(x, strata))
+    found <- list(misleading_of(x, strata), heterogeneity_of(x, strata))
     lapply(Filter(Negate(is.null), found), function(what) {
       list(severity = "care", what = what)
     })

@@ -3,8 +3,8 @@
 # rows the table is turned.
 
 # What a column is set against: all others in pairs ("each other"), the one
-# before it ("previous"), the first ("first"), everybody outside of it ("rest"), everybody ("total"),
-# or a column of that name.
+# before it ("previous"), the first ("first"), everybody outside of it ("rest"),
+# everybody ("total"), or a column of that name.
 againsts <- c("each other", "rest", "total", "previous", "first")
 
 # A column a pair: within, first, second (answers, or "rest" and "total"),
@@ -268,10 +268,8 @@ pair_shares <- function(of, i, pairs) {
 # shares that are most likely at that difference (Farrington & Manning 1990).
 equivalence_p <- function(p1, n1, p2, n2, effect, df, margin) {
   ratio <- function(at) {
-    shares <- constrained_shares(p1, n1, p2, n2, at)
-    variance <- shares$first * (1 - shares$first) / n1 +
-      shares$second * (1 - shares$second) / n2
-    (p1 - p2 - at) / sqrt(effect * variance)
+    (p1 - p2 - at) /
+      sqrt(effect * constrained_variance(p1, n1, p2, n2, at))
   }
   df[df < 1] <- NA_real_
   pmax(stats::pt(ratio(-margin), df, lower.tail = FALSE),

@@ -78,10 +78,7 @@ newcombe_as_tested <- function(p1, n1, p2, n2, z, t, alpha) {
 score_interval <- function(p1, n1, p2, n2, t, effect = 1) {
   d <- p1 - p2
   beyond <- function(at) {
-    shares <- constrained_shares(p1, n1, p2, n2, at)
-    variance <- shares$first * (1 - shares$first) / n1 +
-                shares$second * (1 - shares$second) / n2
-    abs(d - at) > t * sqrt(effect * pmax(variance, 0))
+    abs(d - at) > t * sqrt(effect * constrained_variance(p1, n1, p2, n2, at))
   }
   # the lower ends of all, then the upper ones
   inner <- rep(d, 2L)
@@ -95,6 +92,14 @@ score_interval <- function(p1, n1, p2, n2, t, effect = 1) {
   ends <- (inner + outer) / 2
   low <- seq_along(d)
   list(low = ends[low], high = ends[-low])
+}
+
+# The variance of a difference of two shares, if the shares were those most likely
+# at a difference of `at`.
+constrained_variance <- function(p1, n1, p2, n2, at) {
+  shares <- constrained_shares(p1, n1, p2, n2, at)
+  pmax(shares$first * (1 - shares$first) / n1 +
+         shares$second * (1 - shares$second) / n2, 0)
 }
 
 # The most likely shares whose difference is `at`: the root of a cubic

@@ -67,29 +67,25 @@ spread_within <- function(tables, strata) {
   }, 0))
 }
 
-# The direction turns round within the answers of `each`; NULL where one of the
-# two may be chance (Simpson 1951).
-reversal_of <- function(x, strata) {
-  found <- crude_and_within(x, strata)
-  if (is.null(found) || sign(found$within) != -sign(found$crude) ||
-        max(found$p_crude, found$p_within) > x$choices$alpha) return(NULL)
-  said("reversal", down = x$tally$down$label, across = x$tally$across$label,
-       each = x$tally$each$label, together = found$crude > 0,
-       p_crude = found$p_crude, p_within = found$p_within)
-}
-
-# The association is gone within the answers of `each`: there is none that could
-# not be chance, and what there is is weaker than without `each` by more than
-# chance.
-vanishing_of <- function(x, strata) {
+# Whether the table without `each` would mislead: the direction turns round within
+# its answers, neither by chance (Simpson 1951); or the association is gone there:
+# none that could not be chance, and weaker than without `each` by more than
+# chance. NULL where neither is so.
+misleading_of <- function(x, strata) {
   found <- crude_and_within(x, strata)
   alpha <- x$choices$alpha
-  if (is.null(found) || found$p_crude > alpha || found$p_within <= alpha ||
-        !isTRUE(two_sided(found$short, found$df) <= alpha) || found$short <= 0)
-    return(NULL)
-  said("vanishing", down = x$tally$down$label, across = x$tally$across$label,
-       each = x$tally$each$label, p_crude = found$p_crude,
-       p_within = found$p_within)
+  if (is.null(found) || found$p_crude > alpha) return(NULL)
+  questions <- list(down = x$tally$down$label, across = x$tally$across$label,
+                    each = x$tally$each$label)
+  if (found$p_within > alpha) {
+    weaker <- found$short > 0 &&
+      isTRUE(two_sided(found$short, found$df) <= alpha)
+    return(if (weaker)
+      do.call(said, c("vanishing", questions, found[c("p_crude", "p_within")])))
+  }
+  if (sign(found$within) == -sign(found$crude))
+    do.call(said, c("reversal", questions, together = found$crude > 0,
+                    found[c("p_crude", "p_within")]))
 }
 
 # The strata differ in their association; NULL where that may be chance.

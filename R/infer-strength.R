@@ -92,7 +92,10 @@ all_figures <- function(layer, keys, alpha, given) {
                       scales[j], e, alpha)
   })
   names(bounds) <- scales
-  exact <- exact_headline(layer)
+  of_chi_square <- keys == "phi" |
+    !vapply(measures[keys], function(m) is.null(m$population), NA)
+  # an exact test is made only for what could contradict it
+  exact <- if (any(of_chi_square)) exact_headline(layer) else NA_real_
   unordered <- !all(layer$ordered | dim(e$P) == 2L)
   lapply(seq_along(keys), function(k) {
     part <- parts[[k]]
@@ -103,7 +106,7 @@ all_figures <- function(layer, keys, alpha, given) {
     worked <- if (!is.null(m$population))
       noncentral_figures(m, e, part$estimate, se, bounds[[m$scale]], given) else
       delta_figures(m, e, part$estimate, se, of_zero[at], found$df[at], alpha)
-    if (!is.na(exact) && (!is.null(m$population) || keys[k] == "phi"))
+    if (!is.na(exact) && of_chi_square[k])
       worked <- not_against(worked, exact, alpha)
     if (!is.null(m$population)) return(worked)
     if (m$only %in% "2x2" && m$range[1L] < 0)

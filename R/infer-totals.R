@@ -11,8 +11,7 @@ layer_totals <- function(layer, alpha) UseMethod("layer_totals")
 layer_totals.default <- function(layer, alpha) {
   size <- length(layer$n)
   e <- unclass(layer)$estimate
-  if (is.null(e) || counts_were_drawn(e))
-    return(no_estimated_totals(as.vector(layer$weighted)))
+  if (is.null(e)) return(no_estimated_totals(as.vector(layer$weighted)))
   variance <- replace(rep(NA_real_, size), places_in(layer), totals_variance(e))
   total <- as.vector(layer$weighted)
   c(list(total = total),
@@ -60,8 +59,7 @@ layer_total_pairs <- function(layer, alpha, correction) {
 #' @export
 layer_total_pairs.default <- function(layer, alpha, correction) {
   e <- unclass(layer)$estimate
-  if (is.null(e) || counts_were_drawn(e) || length(e$columns) < 2L)
-    return(NULL)
+  if (is.null(e) || length(e$columns) < 2L) return(NULL)
   rows <- total_pairs(e, answers_down(layer)[e$rows],
                       answers_across(layer)[e$columns], alpha)
   corrected_rows(rows, correction)
@@ -73,8 +71,7 @@ layer_total_pairs.fairlattice_ticks_layer <- function(layer, alpha,
   if (layer$ticks[["across"]]) return(NULL)
   rows <- Map(function(part, item) {
     e <- part$estimate
-    if (is.null(e) || counts_were_drawn(e) || length(e$columns) < 2L)
-      return(NULL)
+    if (is.null(e) || length(e$columns) < 2L) return(NULL)
     found <- total_pairs(e, c(item, "")[e$rows],
                          answers_across(part)[e$columns], alpha)
     Filter(function(row) row$down %in% item, found)
@@ -132,12 +129,6 @@ total_pairs <- function(e, down, across, alpha) {
     })
   }, lines, c(down, NA_character_))
   unlist(unname(figures), recursive = FALSE)
-}
-
-corrected_rows <- function(rows, correction) {
-  if (!length(rows)) return(NULL)
-  corrected <- correct(vapply(rows, `[[`, 0, "p"), correction)
-  Map(function(row, p) c(row, list(p_corrected = p)), rows, corrected)
 }
 
 # Estimated totals are of people only where the weights count them.

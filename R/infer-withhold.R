@@ -43,9 +43,11 @@ protected_cells <- function(tables, limit, protect) {
 protected_among <- function(tables, limit, protect) {
   state <- list(tables = tables, limit = limit, protect = protect,
                 maps = nests_among(tables))
-  state$held <- lapply(tables, few_in, limit = limit)
+  state$sides <- sides_among(tables, state$maps)
   state$derived <- derived_from(tables, state$maps)
-  state$totals <- few_totals(state)
+  # what is withheld of itself, and what is withheld by now
+  state$few <- state$held <- lapply(tables, few_in, limit = limit)
+  state$few_totals <- state$totals <- few_totals(state)
   failed <- list()
   repeat {
     lacking <- first_lacking(state, failed)
@@ -74,22 +76,45 @@ few_in <- function(table, limit) {
 # respondents in any table.
 few_totals <- function(state) {
   out <- list()
-  for (k in seq_along(state$tables)) for (side in sides_of(state$tables[[k]])) {
-    table <- state$tables[[k]]
-    map <- state$maps[[table[[side]]]]
-    totals <- table$totals[[side]]
-    if (is.null(out[[map$finest]]))
-      out[[map$finest]] <- stats::setNames(logical(length(map$to)), names(map$to))
-    small <- few(totals, state$limit)
-    if (isTRUE(table$ticks[[side]]))
-      small <- small | few(table$base - totals, state$limit)
-    small <- names(totals)[small & !isTRUE(table$open)]
-    out[[map$finest]][map$to %in% small] <- TRUE
+  for (side in state$sides) {
+    if (is.null(out[[side$finest]]))
+      out[[side$finest]] <-
+        stats::setNames(logical(length(side$to)), names(side$to))
+    small <- few(side$totals, state$limit)
+    if (side$ticks) small <- small | few(side$base - side$totals, state$limit)
+    if (!side$open)
+      out[[side$finest]][side$to %in% names(side$totals)[small]] <- TRUE
   }
   out
 }
 
+# The sides of all tables: number of the table (`k`), `down` or `across`, the
+# finest question that it is made of, which of its answers those are in (`to`).
+sides_among <- function(tables, maps) {
+  unlist(lapply(seq_along(tables), function(k) {
+    table <- tables[[k]]
+    lapply(sides_of(table), function(side) {
+      c(maps[[table[[side]]]],
+        list(k = k, side = side, totals = table$totals[[side]],
+             base = table$base, ticks = isTRUE(table$ticks[[side]]),
+             open = isTRUE(table$open), alone = is.na(table$across),
+             height = nrow(table$n)))
+    })
+  }), recursive = FALSE)
+}
+
+# Those of one question.
+sides_with <- function(state, finest) {
+  Filter(function(side) side$finest == finest, state$sides)
+}
+
 sides_of <- function(table) if (is.na(table$across)) "down" else c("down", "across")
+
+# The points of a table's network between which as much flows as the total of one
+# answer can go up and that of another down, whose places on a side are `at`.
+points_of_totals <- function(side, at) {
+  if (side$side == "down") at else side$height + rev(at)
+}
 
 # Which totals of a side of a table are withheld.
 totals_held <- function(state, k, side) {
@@ -130,11 +155,7 @@ network_of <- function(table, held) {
   out
 }
 
-network_at <- function(state, k) {
-  table <- state$tables[[k]]
-  if (is.na(table$across)) return(NULL)
-  network_of(table, state$held[[k]])
-}
+network_at <- function(state, k) network_of(state$tables[[k]], state$held[[k]])
 
 # How far a count can go up and down while every total stays, or two totals move
 # (`more`: arcs of the network, with what each can carry).
@@ -155,52 +176,41 @@ room_of <- function(network, at, height, enough, more = list(NULL)) {
 # of another down, in every table of the question but one.
 pair_room <- function(state, finest, up, down, but = 0L, enough = Inf) {
   out <- enough
-  for (k in setdiff(seq_along(state$tables), but)) {
-    table <- state$tables[[k]]
-    for (side in sides_of(table)) {
-      map <- state$maps[[table[[side]]]]
-      if (map$finest != finest || !is.na(state$derived[k])) next
-      answers <- names(table$totals[[side]])
-      at <- match(map$to[c(up, down)], answers)
-      if (anyNA(at)) return(0)
-      if (at[1L] == at[2L]) next
-      if (isTRUE(table$open)) return(0)
-      out <- min(out, table$totals[[side]][at[2L]] - 1)
-      if (isTRUE(table$ticks[[side]]))
-        out <- min(out, table$base - table$totals[[side]][at[1L]] - 1)
-      if (is.na(table$across) || out <= 0) next
-      height <- nrow(table$n)
-      out <- if (side == "down")
-        most_flow_kernel(network_at(state, k), at[1L], at[2L], out) else
-        most_flow_kernel(network_at(state, k), height + at[2L], height + at[1L], out)
-    }
+  for (side in sides_with(state, finest)) {
+    if (side$k == but || !is.na(state$derived[side$k])) next
+    at <- match(side$to[c(up, down)], names(side$totals))
+    if (anyNA(at)) return(0)
+    if (at[1L] == at[2L]) next
+    if (side$open) return(0)
+    out <- min(out, side$totals[at[2L]] - 1,
+               if (side$ticks) side$base - side$totals[at[1L]] - 1)
     if (out <= 0) return(0)
+    if (side$alone) next
+    points <- points_of_totals(side, at)
+    out <- most_flow_kernel(network_at(state, side$k), points[1L], points[2L], out)
   }
   out
 }
 
 # Pairs of withheld totals of a table, as arcs of its network.
 arcs_of_totals <- function(state, k) {
-  table <- state$tables[[k]]
-  height <- nrow(table$n)
   of_side <- function(side) {
-    map <- state$maps[[table[[side]]]]
-    held <- names(which(state$totals[[map$finest]]))
-    answers <- names(table$totals[[side]])
+    held <- names(which(state$totals[[side$finest]]))
     pairs <- expand.grid(up = held, down = held, stringsAsFactors = FALSE)
-    pairs <- pairs[map$to[pairs$up] != map$to[pairs$down], ]
+    pairs <- pairs[side$to[pairs$up] != side$to[pairs$down], ]
     lapply(seq_len(nrow(pairs)), function(p) {
-      at <- match(map$to[c(pairs$up[p], pairs$down[p])], answers)
-      most <- pair_room(state, map$finest, pairs$up[p], pairs$down[p], k,
-                        state$protect)
-      most <- min(most, table$totals[[side]][at[2L]] - 1)
+      at <- match(side$to[c(pairs$up[p], pairs$down[p])], names(side$totals))
+      most <- min(side$totals[at[2L]] - 1,
+                  pair_room(state, side$finest, pairs$up[p], pairs$down[p], k,
+                            state$protect))
       if (anyNA(at) || most <= 0) return(NULL)
-      if (side == "down") list(from = at[2L], to = at[1L], most = most) else
-        list(from = height + at[1L], to = height + at[2L], most = most)
+      # what flows between the points elsewhere comes back here
+      points <- rev(points_of_totals(side, at))
+      list(from = points[1L], to = points[2L], most = most)
     })
   }
-  Filter(Negate(is.null), unlist(lapply(c("down", "across"), of_side),
-                                 recursive = FALSE))
+  own <- Filter(function(side) side$k == k, state$sides)
+  Filter(Negate(is.null), unlist(lapply(own, of_side), recursive = FALSE))
 }
 
 # ---- what is not protected yet ----
@@ -213,8 +223,8 @@ first_lacking <- function(state, failed) {
 }
 
 lacking_total <- function(state, open) {
-  small <- few_totals(state)
-  for (finest in names(small)) for (answer in names(which(small[[finest]]))) {
+  small <- lapply(state$few_totals, which)
+  for (finest in names(small)) for (answer in names(small[[finest]])) {
     one <- list(finest = finest, answer = answer)
     if (!open(one)) next
     others <- setdiff(names(which(state$totals[[finest]])), answer)
@@ -229,7 +239,7 @@ lacking_total <- function(state, open) {
 lacking_cell <- function(state, open) {
   for (k in which(is.na(state$derived))) {
     table <- state$tables[[k]]
-    small <- which(few_in(table, state$limit))
+    small <- which(state$few[[k]])
     if (!length(small)) next
     network <- network_at(state, k)
     arcs <- NULL
@@ -254,10 +264,8 @@ same_lack <- function(one, other) {
 
 named_lack <- function(one, state) {
   if (is.null(one$cell)) {
-    having <- which(vapply(seq_along(state$tables), function(k) {
-      !isTRUE(state$tables[[k]]$open) && one$finest %in% finest_in(state, k)
-    }, NA))
-    return(list(table = having[1L], question = one$finest, down = one$answer,
+    having <- Find(function(side) !side$open, sides_with(state, one$finest))
+    return(list(table = having$k, question = one$finest, down = one$answer,
                 across = NA_character_))
   }
   table <- state$tables[[one$table]]
@@ -330,10 +338,9 @@ widened_totals <- function(state, lacking) {
 # The same with one more total withheld: that of the fewest respondents that can
 # take it up.
 with_partner_total <- function(state, finest, answer) {
-  sizes <- sizes_of(state, finest)
-  if (any(vapply(seq_along(state$tables), function(k) {
-    isTRUE(state$tables[[k]]$open) && finest %in% finest_in(state, k)
-  }, NA))) return(NULL)
+  sides <- sides_with(state, finest)
+  if (any(vapply(sides, `[[`, NA, "open"))) return(NULL)
+  sizes <- sizes_over(sides)
   others <- names(sort(sizes[!state$totals[[finest]] & sizes > 0]))
   for (other in setdiff(others, answer)) {
     tried <- state
@@ -344,50 +351,33 @@ with_partner_total <- function(state, finest, answer) {
   NULL
 }
 
-finest_in <- function(state, k) {
-  vapply(sides_of(state$tables[[k]]), function(side) {
-    state$maps[[state$tables[[k]][[side]]]]$finest
-  }, "")
-}
-
 # Respondents of every answer of a question: the fewest that any table has.
-sizes_of <- function(state, finest) {
-  out <- NULL
-  for (k in seq_along(state$tables)) for (side in sides_of(state$tables[[k]])) {
-    table <- state$tables[[k]]
-    map <- state$maps[[table[[side]]]]
-    if (map$finest != finest) next
-    sizes <- table$totals[[side]][map$to]
-    names(sizes) <- names(map$to)
-    out <- if (is.null(out)) sizes else pmin(out, sizes[names(out)], na.rm = TRUE)
-  }
-  out
+sizes_over <- function(sides) {
+  Reduce(function(a, b) pmin(a, b[names(a)], na.rm = TRUE),
+         lapply(sides, function(side) {
+           stats::setNames(side$totals[side$to], names(side$to))
+         }))
 }
 
 # Every table in which the two totals stand is given cells that can follow them;
 # NULL where there are none to add.
 followed <- function(state, finest, up, down) {
-  before <- state
-  for (k in seq_along(state$tables)) {
-    table <- state$tables[[k]]
-    if (!is.na(state$derived[k]) || is.na(table$across)) next
-    for (side in c("down", "across")) {
-      map <- state$maps[[table[[side]]]]
-      at <- match(map$to[c(up, down)], names(table$totals[[side]]))
-      if (map$finest != finest || at[1L] == at[2L]) next
-      points <- if (side == "down") at else nrow(table$n) + rev(at)
-      have <- most_flow_kernel(network_at(state, k), points[1L], points[2L],
-                               state$protect)
-      for (need in if (have < state$protect) needs_from(state$protect)) {
-        wider <- with_way(state, k, points[1L], points[2L], need)
-        if (!is.null(wider)) {
-          state <- wider
-          break
-        }
+  before <- state$held
+  for (side in sides_with(state, finest)) {
+    at <- match(side$to[c(up, down)], names(side$totals))
+    if (!is.na(state$derived[side$k]) || side$alone || at[1L] == at[2L]) next
+    points <- points_of_totals(side, at)
+    have <- most_flow_kernel(network_at(state, side$k), points[1L], points[2L],
+                             state$protect)
+    for (need in if (have < state$protect) needs_from(state$protect)) {
+      wider <- with_way(state, side$k, points[1L], points[2L], need)
+      if (!is.null(wider)) {
+        state <- wider
+        break
       }
     }
   }
-  if (!identical(before$held, state$held)) state
+  if (!identical(before, state$held)) state
 }
 
 # The cells of the cheapest way from one point to another on which every count

@@ -64,7 +64,7 @@ pooled <- function(x, scores = "equal", alpha = NULL, ...) {
   strata <- strata_tables(x)
   tests <-
     list2DF(columns_in_words(pooled_tests(strata, scores, x$choices$explains)))
-  found <- reversal_of(x, strata) %||% vanishing_of(x, strata)
+  found <- misleading_of(x, strata)
   structure(list(
     title = table_title(x),
     labels = vapply(x$tally[c("down", "across", "each")], function(q) q$label,

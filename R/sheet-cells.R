@@ -23,7 +23,7 @@ cell_figures <- list(
     cumulative_grid(parts, rounding_of(layout))
   }),
   estimated_total = list(kind = "estimated", of = function(parts, layout, ...) {
-    sum_grid(parts, "weighted") / units[[layout$unit]]
+    sum_grid(parts, "weighted") / unit_sizes[[layout$unit]]
   }),
   interval = list(kind = "interval", of = function(parts, layout, x, k) {
     everybody <- net_parts(x, k, everybody = TRUE)
@@ -180,7 +180,7 @@ cumulative_grid <- function(parts, rounding = NULL) {
 }
 
 # What estimated totals are counted in.
-units <- c(units = 1, thousands = 1e3, millions = 1e6)
+unit_sizes <- c(units = 1, thousands = 1e3, millions = 1e6)
 
 # The figures that say how sure another is: the percentage that is shown or,
 # where there is none, the estimated total.
@@ -200,7 +200,7 @@ precision_grid <- function(parts, layout, what) {
              precision_grid(parts, layout, "low"))
   if (of_totals(layout)) {
     times <- switch(what, cv = 100, deff = , base = , clusters = 1,
-                    1 / units[[layout$unit]])
+                    1 / unit_sizes[[layout$unit]])
     return(times * over_parts(parts, function(x) {
       layer <- x$layers[[1L]]
       switch(what, base = layer$n, clusters = layer_clusters(layer, "cell"),

@@ -65,7 +65,7 @@ layout_choices <- function() {
     marks = new_choice("choice", mark_kinds),
     against = new_choice("text", house = FALSE),
     summary = new_choice("choices", summary_lines),
-    unit = new_choice("choice", names(units), default = "units"),
+    unit = new_choice("choice", names(unit_sizes), default = "units"),
     flag_cv = new_choice("numbers", check = check_flag_limits),
     flag_width = new_choice("numbers", check = check_flag_limits),
     flag_under = new_choice("numbers", check = check_flag_limits),

@@ -44,8 +44,10 @@ held_of <- function(x, k, layout) {
   shared <- layout$protected %||% x$protected
   if (!is.null(shared) && identical(shared$limits, limits))
     return(shared$held[[k]])
-  held <- protected_or_refused(list(counts_guarded(x, k)), limits)
-  filled_out(held[[1L]], x$layers[[k]], has(x, "answers"))
+  layer <- x$layers[[k]]
+  once(layer$kept, "held", limits,
+       filled_out(protected_or_refused(list(counts_guarded(x, k)), limits)[[1L]],
+                  layer, has(x, "answers")))
 }
 
 # Counts under a limit are withheld, and can be others by so much.

@@ -16,6 +16,12 @@ design_effect_of.fairlattice_random <- function(e, figure, designed = NULL) {
   rep(1, length(figure(e$P)$value))
 }
 
+# Without weights nothing is known of how many people there are.
+#' @export
+totals_variance.fairlattice_random <- function(e, weights = NULL) {
+  rep(NA_real_, if (is.null(weights)) length(e$P) else ncol(weights))
+}
+
 # From a root of diag(p) - pp', which costs less than the diagonal part for
 # itself.
 #' @export

@@ -384,9 +384,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.total = "% aller",
   figure.n = "n",
   figure.weighted = "n gewichtet",
+  unit.thousands = "Tausend",
+  unit.millions = "Millionen",
   figure.estimated_total = function(unit) {
-    paste0("Hochrechnung", in_unit(unit, c(thousands = "Tausend",
-                                           millions = "Millionen")))
+    paste0("Hochrechnung", in_unit(unit))
   },
   figure.se = "Standardfehler",
   figure.cv = "Variationskoeffizient",
@@ -409,18 +410,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "Zelle w\u00e4re daraus zu errechnen"), format_count(limit))
   },
   flag_key = function(rules, caution, out) {
-    limits <- function(k) {
-      limit <- vapply(rules, `[`, 0, k)
-      limit <- limit[!is.na(limit)]
-      text <- stats::setNames(in_house_style(vapply(limit, format, "")),
-                              names(limit))
-      said_limit <- c(
-        flag_cv = sprintf("Variationskoeffizient \u00fcber %s %%", text["flag_cv"]),
-        flag_width = sprintf("Intervall breiter als %s Punkte", text["flag_width"]),
-        flag_under = sprintf("weniger als %s Befragte", text["flag_under"]),
-        flag_clusters = sprintf("weniger als %s Klumpen", text["flag_clusters"]))
-      paste(said_limit[names(limit)], collapse = " oder ")
-    }
+    sentences <- list(
+      flag_cv = function(limit) sprintf("Variationskoeffizient \u00fcber %s %%", limit),
+      flag_width = function(limit) sprintf("Intervall breiter als %s Punkte", limit),
+      flag_under = function(limit) sprintf("weniger als %s Befragte", limit),
+      flag_clusters = function(limit) sprintf("weniger als %s Klumpen", limit))
+    limits <- function(k) limits_said(rules, k, sentences, " oder ")
     paste(c(if (caution)
               sprintf("[u] nach einer Zahl: mit Vorsicht zu verwenden (%s)",
                       limits(1L)),
@@ -437,7 +432,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   base_of_totals = function(unit) {
     paste0("Hochgerechnete Anzahl der Personen",
-           in_unit(unit, c(thousands = "Tausend", millions = "Millionen")))
+           in_unit(unit))
   },
   hidden_key = function(limit) {
     sprintf("* Prozente von weniger als %s Befragten werden nicht gezeigt",

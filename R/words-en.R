@@ -630,6 +630,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.total = "% of all",
   figure.n = "n",
   figure.weighted = "weighted n",
+  unit.thousands = "thousands",
+  unit.millions = "millions",
   figure.estimated_total = function(unit) {
     paste0("estimated total", in_unit(unit))
   },
@@ -655,18 +657,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "could be worked out from it"), format_count(limit))
   },
   flag_key = function(rules, caution, out) {
-    limits <- function(k) {
-      limit <- vapply(rules, `[`, 0, k)
-      limit <- limit[!is.na(limit)]
-      text <- stats::setNames(in_house_style(vapply(limit, format, "")),
-                              names(limit))
-      said_limit <- c(
-        flag_cv = sprintf("a coefficient of variation above %s%%", text["flag_cv"]),
-        flag_width = sprintf("an interval wider than %s points", text["flag_width"]),
-        flag_under = sprintf("fewer than %s respondents", text["flag_under"]),
-        flag_clusters = sprintf("fewer than %s clusters", text["flag_clusters"]))
-      paste(said_limit[names(limit)], collapse = " or ")
-    }
+    sentences <- list(
+      flag_cv = function(limit) sprintf("a coefficient of variation above %s%%", limit),
+      flag_width = function(limit) sprintf("an interval wider than %s points", limit),
+      flag_under = function(limit) sprintf("fewer than %s respondents", limit),
+      flag_clusters = function(limit) sprintf("fewer than %s clusters", limit))
+    limits <- function(k) limits_said(rules, k, sentences, " or ")
     paste(c(if (caution)
               sprintf("[u] after a figure: use with caution (%s)", limits(1L)),
             if (out) sprintf("[u] alone: not reliable enough to show (%s)",

@@ -81,9 +81,17 @@ confidence_words <- function(alpha) {
 }
 
 # What totals are counted in, in brackets; single people need not be named.
-in_unit <- function(unit, names = c(thousands = "thousands",
-                                    millions = "millions")) {
-  if (unit == "units") "" else sprintf(" (%s)", names[[unit]])
+in_unit <- function(unit) {
+  if (unit == "units") "" else sprintf(" (%s)", words(paste0("unit.", unit)))
+}
+
+# The k-th limits of the rules of reliability, each by its sentence.
+limits_said <- function(rules, k, sentences, or) {
+  limit <- vapply(rules, `[`, 0, k)
+  limit <- limit[!is.na(limit)]
+  text <- in_house_style(vapply(limit, format, ""))
+  paste(unlist(Map(function(sentence, text) sentence(text),
+                   sentences[names(limit)], text)), collapse = or)
 }
 
 list_with <- function(x, word) {
