@@ -305,6 +305,9 @@ related_dots <- function(data, most, object) {
                             colour = "#7a8b91", na.rm = TRUE, linewidth = 0.8) +
     ggplot2::geom_point(colour = "#005a6e", fill = "white", size = 2.8,
                         stroke = 1) +
+    # a V that chance alone would give may lie outside; V corrected does not
+    ggplot2::geom_point(ggplot2::aes(x = .data$corrected), shape = "|",
+                        colour = "#1c1c1c", size = 3.6, na.rm = TRUE) +
     ggplot2::scale_shape_manual(
       values = c(yes = 19, no = 21), breaks = c("yes", "no"), name = NULL,
       labels = c(words("related.sure"), words("related.unsure"))) +

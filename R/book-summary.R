@@ -272,7 +272,8 @@ front_lines <- function(b) {
           stratum = roles$stratum, clusters = front$clusters,
           cluster = roles$cluster, replicates = front$replicates),
     if (!is.null(roles$weight))
-      words("front.weights", n = base$n, effective = base$effective),
+      words("front.weights", n = base$n, effective = base$effective,
+            clustered = !is.null(front$clusters)),
     if (isTRUE(front$repeated > 0))
       words("front.repeated", ids = front$repeated), front$prepared,
     if (!is.null(front$source$file))

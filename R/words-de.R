@@ -874,10 +874,11 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
               sprintf("gewichtet mit %s", weight),
             if (length(parts)) paste0(": ", list_with(parts, "und")) else "")
   },
-  front.weights = function(n, effective) {
-    sprintf(paste("Die Gewichte sind ungleich: alle %s Befragten zusammen",
-                  "z\u00e4hlen wie etwa %s gleich gewichtete."),
-            format_count(n), format_count(effective))
+  front.weights = function(n, effective, clustered) {
+    sprintf(paste("Die Gewichte sind ungleich: der effektive Stichprobenumfang",
+                  "nach Kish ist %s von %s Befragten%s."),
+            format_count(effective), format_count(n),
+            if (clustered) ", ohne die Klumpen" else "")
   },
   front.repeated = function(ids) {
     sprintf("%s %s mehr als einmal vor: jede Tabelle z\u00e4hlt eine solche Person so oft.",
@@ -2112,7 +2113,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Wie stark Fragen mit %s zusammenh\u00e4ngen", quoted(to))
   },
   related.axis = function(alpha) {
-    sprintf("Cram\u00e9rs V mit seinem %s-Intervall", confidence_words(alpha))
+    sprintf("Cram\u00e9rs V, V korrigiert (|) und das %s-Intervall",
+            confidence_words(alpha))
   },
   related.field = "Wie stark die Fragen zusammenh\u00e4ngen",
   related.field_key = paste(paste("Cram\u00e9rs V; Zahlen stehen, wo es nach",

@@ -1868,10 +1868,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
               sprintf("weighted by %s", weight),
             if (length(parts)) paste0(": ", list_with_and(parts)) else "")
   },
-  front.weights = function(n, effective) {
-    sprintf(paste("The weights are unequal: all %s respondents together count",
-                  "as about %s equally weighted ones."), format_count(n),
-            format_count(effective))
+  front.weights = function(n, effective, clustered) {
+    sprintf("The weights are unequal: Kish's effective sample size is %s of %s respondents%s.",
+            format_count(effective), format_count(n),
+            if (clustered) ", clusters not counted" else "")
   },
   front.repeated = function(ids) {
     sprintf(paste("%s %s more than once among the records: every table counts",
@@ -2009,7 +2009,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("How strongly questions are related to %s", quoted(to))
   },
   related.axis = function(alpha) {
-    sprintf("Cram\u00e9r's V with its %s interval", confidence_words(alpha))
+    sprintf("Cram\u00e9r's V, V corrected for chance (|), and the %s interval",
+            confidence_words(alpha))
   },
   related.field = "How strongly questions are related",
   related.field_key = paste("Cram\u00e9r's V; figures stand where it is",

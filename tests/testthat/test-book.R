@@ -166,7 +166,7 @@ test_that("what is true of all tables is said at the front, not under each", {
   front <- paste(unlist(lapply(entries[2:3], function(entry) {
     lapply(entry$parts, `[`, c("text", "texts"))
   })), collapse = " ")
-  expect_match(front, "2,405 respondents together count as about 1,218")
+  expect_match(front, "Kish's effective sample size is 1,218 of 2,405 respondents, clusters not counted")
   expect_match(front, "6 ids occur more than once")
   tables <- fairlattice:::published_tables(entries)
   under <- paste(unlist(lapply(tables, function(x) format(x, width = 200))),
