@@ -24,10 +24,10 @@
 #' @return Data frame (class `fairlattice_related`), the strongest first:
 #'   `question`, `title`, `with`, `with_title`, `n`, `cramers_v`, the same
 #'   `corrected` for chance, `low`, `high`, `test`, `p`, `p_corrected`,
-#'   `strongest` (in words), `apart` (why a pair is no finding, or ""), `note` (why there is no test). Attribute `left_out`:
-#'   data frame of `question`, `reason`. Units: V, its interval and p-values
-#'   0-1. It can be plotted and given to
-#'   [publish()].
+#'   `strongest` (in words), `apart` (why a pair is no finding, or ""), `note`
+#'   (why there is no test). Attribute `left_out`: data frame of `question`,
+#'   `reason`. Units: V, its interval and p-values 0-1. It can be plotted and
+#'   given to [publish()].
 #' @references Cramér H (1946) Mathematical Methods of Statistics; Benjamini Y,
 #'   Hochberg Y (1995) JRSS B 57: 289-300.
 #' @section Errors: `fairlattice_error_no_column`; `fairlattice_error_related`
