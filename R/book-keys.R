@@ -161,9 +161,9 @@ plan_keys <- function() {
                            "texts",
                            "what the waves are called in the tables, this one last"),
                          against = new_key(
-                           "choice",
-                           "what a wave is compared with (default previous)",
-                           choices = c("previous", "first")))),
+                           "text",
+                           paste("what a wave is compared with: previous (the",
+                                 "default), first, or a wave by its name")))),
                      short = "file"),
     outputs = sections("what is made of the book", output_keys(),
                        short = "file")

@@ -6,21 +6,30 @@
 with_wave_before <- function(plan) {
   asked <- plan$asked$before
   if (is.null(asked) && is.null(plan$then)) return(plan)
-  against <- asked$against %||% "previous"
   if (!is.null(asked$question)) {
-    plan$compare <- or_fault(plan, "before", waves_of_question(plan, asked))
-    if (!is.null(plan$compare)) {
-      plan$survey <- plan$compare$now
-      plan$compare$against <- against
-    }
+    plan$compare <- or_fault(plan, "before", compared_with(
+      waves_of_question(plan, asked), asked$against))
+    if (!is.null(plan$compare)) plan$survey <- plan$compare$now
     return(plan)
   }
   then <- surveys_before(plan, asked)
   if (length(then))
-    plan$compare <- or_fault(plan, "before", c(
-      waves_of_surveys(c(then, list(plan$survey)), asked$called),
-      list(against = against)))
+    plan$compare <- or_fault(plan, "before", compared_with(
+      waves_of_surveys(c(then, list(plan$survey)), asked$called), asked$against))
   plan
+}
+
+# The waves with what each is compared with: the one before it, the first, or one
+# of them by its name.
+compared_with <- function(compare, against = NULL) {
+  compare$against <- against %||% "previous"
+  waves <- levels(compare$survey$data[[wave_column]])
+  if (!compare$against %in% c("previous", "first", waves))
+    stop_input(c(tells("no_wave_of_that_name", list_some(waves),
+                       compare$against),
+                 did_you_mean(compare$against, waves, "waves")), "plan",
+               call = NULL)
+  compare
 }
 
 # The earlier waves in their order, prepared as this one.
@@ -69,7 +78,11 @@ waves_of_question <- function(plan, asked) {
     stop_input(tells("before_lacks_key_answer", arg, name,
                      c(now = "this wave", then = "the wave before")[[arg]]),
                "plan", call = NULL)
-  answers <- as_answers(grounded(survey, name)$data[[name]], name)
+  given <- grounded(survey, name)$data[[name]]
+  # waves may be numbers, such as years
+  numbers <- is.numeric(given) && !is.factor(given) && is.null(attr(given, "labels"))
+  in_answers <- function(x) as_answers(if (numbers) as.character(x) else x, name)
+  answers <- in_answers(given)
   waves <- unlist(asked[c("then", "now")], use.names = FALSE)
   for (value in waves) {
     if (!value %in% levels(answers))
@@ -79,11 +92,12 @@ waves_of_question <- function(plan, asked) {
   }
   called <- wave_names(asked$called %||% waves, length(waves))
   survey <- with_made(survey, wave_column, name, function(columns, ...) {
-    answers <- as_answers(columns[[1L]], name)
+    answers <- in_answers(columns[[1L]])
     wave_of(match(levels(answers)[as.integer(answers)], waves), called)
   })
   condition <-
-    sprintf("%s == %s", rlang::expr_deparse(as.name(name)), deparse(asked$now))
+    sprintf("%s == %s", rlang::expr_deparse(as.name(name)),
+            if (numbers) asked$now else deparse(asked$now))
   list(survey = in_wave_strata(survey, called),
        now = among(plan$survey, !!condition),
        differing = character())

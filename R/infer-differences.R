@@ -25,7 +25,7 @@ layer_differences <- function(x, compare, correction, alpha, least_base,
   if (is.null(of)) return(none)
   able <- which(of$n >= least_base)
   pairs <- if (against %in% c("rest", "total")) as.list(able) else
-    pairs_against(able, of$group, against, heading_of(x, compare, of$group))
+    pairs_against(able, against, headings_of(x, compare, of$group))
   if (!length(pairs)) return(none)
   compared <- if (is.list(pairs))
     columns_to_rest(x, of, able, compare, alpha, least_base, against,
@@ -95,14 +95,25 @@ layer_members.fairlattice_ticks_layer <- function(layer, side, at, names) {
 
 # The headings that answers stand under, of a question within another; otherwise
 # one.
-heading_of <- function(x, compare, answers) {
+headings_of <- function(x, compare, answers) {
   headings <- x$tally[[if (compare == "columns") "across" else "down"]]$headings
-  if (is.null(headings)) rep("", length(answers)) else
-    headings$outer[match(answers, headings$answer)]
+  if (is.null(headings))
+    return(list(answer = answers, outer = rep("", length(answers)), inner = answers))
+  lapply(headings[c("answer", "outer", "inner")], `[`,
+         match(answers, headings$answer))
+}
+
+# What all others can be set against: an answer, or one within every heading.
+references_in <- function(x, compare, answers) {
+  headings <- headings_of(x, compare, answers)
+  unique(unlist(headings[c("answer", "inner")]))
 }
 
 # Pairs of columns under the same heading, the first against the second.
-pairs_against <- function(able, names, against, heading) {
+# `headings` has every column's whole name (`answer`), its heading (`outer`) and
+# its name under it (`inner`).
+pairs_against <- function(able, against, headings) {
+  heading <- headings$outer
   if (against == "each other") {
     pairs <- if (length(able) > 1L) utils::combn(able, 2L)
     pairs <- pairs[, heading[pairs[1L, ]] == heading[pairs[2L, ]], drop = FALSE]
@@ -113,14 +124,14 @@ pairs_against <- function(able, names, against, heading) {
     now <- now[heading[now] == heading[now - 1L]]
     return(if (length(now)) rbind(now, now - 1L))
   }
-  if (against == "first") {
-    of_heading <- match(heading, heading)
-    now <- able[able != of_heading[able] & of_heading[able] %in% able]
-    return(if (length(now)) rbind(now, of_heading[now]))
-  }
-  reference <- match(against, names)
-  others <- setdiff(able, reference)
-  if (reference %in% able && length(others)) rbind(others, reference)
+  # a column by its whole name is what all are set against, wherever they stand
+  reference <- if (against == "first") match(heading, heading) else
+    if (against %in% headings$answer)
+      rep(match(against, headings$answer), length(heading)) else
+      match(paste(heading, against, sep = "\r"),
+            paste(heading, headings$inner, sep = "\r"))
+  now <- able[able != reference[able] & reference[able] %in% able]
+  if (length(now)) rbind(now, reference[now])
 }
 
 # Per line the differences of all pairs of groups.

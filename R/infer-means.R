@@ -170,7 +170,7 @@ mean_differences <- function(layer, scores, alpha, correction,
                              heading = rep("", ncol(layer$n))) {
   e <- layer$estimate
   if (is.null(e) || length(e$columns) < 2L) return(NULL)
-  pairs <- pairs_against(e$columns, NULL, "each other", heading)
+  pairs <- pairs_against(e$columns, "each other", list(outer = heading))
   if (is.null(pairs)) return(NULL)
   of <- lapply(seq_len(ncol(layer$n)), function(column) {
     score_summary(layer, scores, column)

@@ -69,7 +69,7 @@ differences <- function(x, against = "each other", compare = NULL,
   sides <- if (compare == "columns") c("down", "across") else
     c("across", "down")
   answers <- dimnames(x$layers[[1L]]$n)[[match(sides[2L], c("down", "across"))]]
-  check_against(against, answers, call)
+  check_against(against, references_in(x, compare, answers), call)
   found <- lapply(x$layers, function(layer) {
     layer_differences(one_layer(x, layer), compare, correction, alpha,
                       least_base, against)

@@ -57,7 +57,7 @@ means <- function(x, alpha = NULL, correction = NULL, ...) {
   pairs <- lapply(x$layers, function(layer) {
     if (has(x, "across"))
       layer_mean_differences(layer, scores_in(x, layer), alpha, correction,
-                             heading_of(x, "columns", answers_across(layer)))
+                             headings_of(x, "columns", answers_across(layer))$outer)
   })
   new_result(frame_of(x, rows), "means",
              tests = frame_of(x, lapply(x$layers, one)),

@@ -156,6 +156,7 @@ as_sheets <- function(x) {
 answers_compared <- function(x, layout) {
   x$layout <- layout
   layer <- x$layers[[1L]]
-  if (compared_side(layout_of(x)) == "columns") answers_across(layer) else
-    answers_down(layer)
+  compare <- compared_side(layout_of(x))
+  references_in(x, compare, if (compare == "columns") answers_across(layer) else
+    answers_down(layer))
 }

@@ -47,7 +47,7 @@ mean_letters <- function(letters, stub, columns, x, before) {
   if (!length(row)) return(letters)
   pairs <- layer_mean_differences(
     layer, scores_in(x, layer), x$choices$alpha, x$choices$correction,
-    heading_of(x, "columns", answers_across(layer)))
+    headings_of(x, "columns", answers_across(layer))$outer)
   answers <- answers_across(layer)
   names <- letters_for(before + length(answers))
   for (j in which(columns$role == "answer" & columns$nth == 1L)) {

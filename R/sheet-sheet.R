@@ -531,13 +531,21 @@ decimals_as <- c(interval = "percent", se = "percent", cv = "percent",
                  change_interval = "percent", mean_interval = "mean")
 
 # The decimals of figures of a kind: those of the layout, or by the options. A
-# weighted base has one only where it is small enough for that to matter.
+# weighted base has some only where it is small enough for that to matter.
 digits_for <- function(kind, v, decimals) {
   like <- decimals_as[kind] %|NA|% kind
   decimals[[like]] %||%
     switch(like, percent = setting("digits"), expected = 1L,
-           weighted = if (any(v < 100, na.rm = TRUE)) 1L else 0L, count = ,
+           weighted = weighted_digits(v), count = ,
            effective = 0L, setting("digits_statistic"))
+}
+
+# Where all are below one, so many that the largest has two digits.
+weighted_digits <- function(v) {
+  if (!any(v < 100, na.rm = TRUE)) return(0L)
+  largest <- max(v, 0, na.rm = TRUE)
+  if (largest == 0 || largest >= 1) return(1L)
+  as.integer(min(15, 1 - floor(log10(largest))))
 }
 
 signed <- function(v, digits) {

@@ -59,13 +59,16 @@ limits_of <- function(layout) {
 protected_or_refused <- function(tables, limits, call = NULL) {
   held <- protected_cells(tables, limits$limit, limits$protect)
   open <- attr(held, "open")
-  if (length(open)) stop_unprotected(open[[1L]], limits, call)
+  if (length(open))
+    stop_unprotected(open[[1L]], tables[[open[[1L]]$table]]$each, limits, call)
   held
 }
 
-stop_unprotected <- function(open, limits, call) {
+# `each`: the answer that the table is of.
+stop_unprotected <- function(open, each, limits, call) {
   where <- paste(c(open$down, if (!is.na(open$across)) open$across),
                  collapse = " \u00d7 ")
+  if (nzchar(each %|NA|% "")) where <- paste0(where, ", ", each)
   stop_input(c(tells("cannot_be_protected", where, open$question, limits$limit,
                      limits$protect), i = tells("cannot_be_protected_how")),
              "unprotected", table = open$table, call = call)
@@ -86,14 +89,14 @@ counts_guarded <- function(x, k, open = FALSE) {
     return(list(n = as.matrix(totals),
                 down = if (alone) "" else facts$across$name,
                 across = NA_character_, totals = list(down = totals),
-                base = layer$base$n, open = open))
+                base = layer$base$n, open = open, each = layer$each))
   }
   ticks <- c(down = facts$down$ticks, across = !alone && facts$across$ticks)
   list(n = layer$n, down = facts$down$name,
        across = if (alone) NA_character_ else facts$across$name,
        totals = list(down = margin("down"), across = margin("across")),
        base = layer$base$n, ticks = ticks, most = most_of(layer, ticks),
-       open = open)
+       open = open, each = layer$each)
 }
 
 # As many as were asked can have ticked an item.

@@ -52,6 +52,8 @@ errors_de <- list(
     "Eine .%s-Datei enth\u00e4lt eine Abbildung, ein Tabellenband viele.",
   possible_are = "M\u00f6glich sind: %s.",
   not_for_such_file = "\u201e%s\u201c gibt es nicht f\u00fcr eine .%s-Datei.",
+  no_wave_of_that_name =
+    "Verglichen wird mit \"previous\", \"first\" oder einer von %s; \"%s\" ist keine davon.",
   called_different_names_of_waves =
     "`called` m\u00fcssen %s verschiedene Namen sein, in der Reihenfolge der Wellen und diese zuletzt.",
   before_lacks_key_answer =

@@ -175,6 +175,10 @@ test_that("what stands open elsewhere, or has no partner, is refused with the re
   data <- data.frame(a = rep(c("x", "y"), c(3, 3)), b = "p")
   expect_error(lay_out(crosstab(data, a, b), withhold_under = 5),
                "x \\(a\\).*fewer than 5", class = "fairlattice_error_unprotected")
+  twice <- rbind(cbind(data, e = "here"), data.frame(a = rep(c("x", "y"), 20), b = "p",
+                                                     e = "there"))
+  expect_error(lay_out(crosstab(twice, a, b, each = e), withhold_under = 5),
+               "x, here \\(a\\)", class = "fairlattice_error_unprotected")
   few <- data.frame(a = c("x", "y", "y"), b = c("p", "q", "q"))
   nothing <- lay_out(crosstab(few, a, b), show = "n", withhold_under = 5)[[1]]
   expect_true(all(nothing$kind[nothing$kind != ""] == "withheld"))

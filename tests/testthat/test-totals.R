@@ -105,6 +105,13 @@ test_that("totals are refused without weights, and said to be of respondents whe
                      "--totals"))
   expect_match(run$out, "Estimated numbers of people (thousands)", fixed = TRUE)
   expect_match(run$out, "Estimated totals", fixed = TRUE)
+  # in a unit that is larger than all of them they still show
+  x <- crosstab(respondents(data, weight = weight), heating, island)
+  millions <- lay_out(x, show = "estimated_total", unit = "millions")
+  everybody <- sum(as.data.frame(x)$weighted) / 1e6
+  expect_lt(everybody, 0.1)
+  expect_match(paste(format(millions), collapse = " "), format(signif(everybody, 2)),
+               fixed = TRUE)
 })
 
 test_that("items and nets have the totals of the people in them", {

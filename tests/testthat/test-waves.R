@@ -237,6 +237,14 @@ test_that("four waves: each against the one before or the first, any change, and
   expect_identical(unique(first$from), "Wave 1")
   expect_equal(first$change[first$answer == "yes"], alone[-1] - alone[1],
                tolerance = 1e-8)
+  # against one by its name, under every heading of a question across
+  asked <- plan(called = c("2026", "2028", "2030", "2032"))
+  asked$compare$against <- "2028"
+  named <- fairlattice:::change_frame(book(asked, cache = FALSE)$tables[[1]]$change)
+  expect_identical(unique(named$from), "2028")
+  expect_identical(unique(named$to[named$column == "a"]), c("2026", "2030", "2032"))
+  expect_equal(named$change[named$answer == "yes" & named$column == "All"],
+               alone[-2] - alone[2], tolerance = 1e-8)
   expect_error(plan(called = c("a", "b")), "4 different names",
                class = "fairlattice_error_plan")
 })
@@ -266,6 +274,18 @@ test_that("waves by their files, or as answers of one question, in their order",
                     "before: {question: year, then: [in 2028, in 2030], now: in 2032, against: first}")
   of_one <- fairlattice:::change_frame(book(plan, cache = FALSE)$tables[[1]]$change)
   expect_equal(of_one$change, of_files$change, tolerance = 0.05)
+  # years are numbers
+  utils::write.csv(transform(one, year = sub("in ", "", year)), path, row.names = FALSE)
+  lines <- c(sprintf("records: %s", path),
+             "asked: {weight: w, stratum: stratum, cluster: cluster}",
+             "chapters: [{title: A, tables: [view]}]",
+             "before: {question: year, then: [2028, 2030], now: 2032, against: 2028}")
+  plan <- do.call(plan_file, as.list(lines))
+  by_year <- fairlattice:::change_frame(book(plan, cache = FALSE)$tables[[1]]$change)
+  expect_equal(by_year[-(4:5)], of_one[-(4:5)])
+  plan <- do.call(plan_file, as.list(sub("against: 2028", "against: 2029", lines)))
+  expect_error(book(plan, cache = FALSE), "\"2029\" is none of them",
+               class = "fairlattice_error_plan")
   expect_identical(fairlattice:::wave_in_words("year=2028,2030,2032"),
                    list(question = "year", then = c("2028", "2030"), now = "2032"))
 })

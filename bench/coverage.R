@@ -1,0 +1,346 @@
+# Does what is called 5 % happen in 5 of 100 surveys, and is what is called 95 %
+# right in 95? A grid of simulated surveys with a known truth; what lies outside
+# .03 to .07, or .93 to .97, is listed with the cautions that stand on those
+# tables: the tables of docs/VALIDATION.md.
+# Rscript bench/coverage.R [surveys a row, default 2000] [parts, default all:
+#   random, designs, columns, waves, totals]
+suppressPackageStartupMessages(library(fairlattice))
+ours <- asNamespace("fairlattice")
+arguments <- c(commandArgs(TRUE), "2000")
+surveys <- as.integer(grep("^[0-9]+$", arguments, value = TRUE)[1L])
+parts <- c("random", "designs", "columns", "waves", "totals")
+asked <- if (any(parts %in% arguments)) intersect(parts, arguments) else parts
+options(fairlattice.threads = 1L, fairlattice.exact_steps = 5e5,
+        fairlattice.random_tables = 2e4, width = 200)
+
+inside <- function(low, high, truth) low <= truth + 1e-9 & truth <= high + 1e-9
+
+# ---- the populations ----
+
+v_of <- function(P) sqrt(ours$phi_squared(P) / (min(dim(P)) - 1))
+
+# Uneven margins and a trend along the diagonal, of Cramer's V `v`.
+population <- function(r, k, v) {
+  a <- seq(1.4, 1, length.out = r)
+  b <- seq(1, 1.4, length.out = k)
+  even <- outer(a / sum(a), b / sum(b))
+  diagonal <- matrix(0, r, k)
+  m <- max(r, k)
+  for (i in seq_len(m))
+    diagonal[ceiling(i * r / m), ceiling(i * k / m)] <- 1 / m
+  towards <- function(share) (1 - share) * even + share * diagonal
+  if (v == 0) return(even)
+  towards(uniroot(function(share) v_of(towards(share)) - v,
+                  c(0, 1 - 1e-9))$root)
+}
+
+# Associated answers that few give.
+rare <- function(r, diagonal, rest) {
+  P <- matrix(rest, r, r)
+  diag(P) <- diagonal
+  P[r, r] <- 1 - sum(P) + diagonal
+  P
+}
+
+shapes <- function(...) list(
+  "rare 2x2" = rare(2, 0.02, 0.03), "rarer 2x2" = rare(2, 0.01, 0.01),
+  "rare 3x3" = rare(3, 0.03, 0.01), "2x2, V 0" = population(2, 2, 0),
+  "2x2, V 0.1" = population(2, 2, 0.1), "2x2, V 0.3" = population(2, 2, 0.3),
+  "2x5, V 0" = population(2, 5, 0), "3x4, V 0" = population(3, 4, 0),
+  "3x4, V 0.1" = population(3, 4, 0.1), "3x4, V 0.3" = population(3, 4, 0.3),
+  "3x4, V 0.6" = population(3, 4, 0.6), "5x5, V 0" = population(5, 5, 0),
+  "5x5, V 0.05" = population(5, 5, 0.05), "5x5, V 0.3" = population(5, 5, 0.3),
+  "5x5, V 0.9" = population(5, 5, 0.9))[c(...)]
+
+answers_in <- function(cell, P) {
+  side <- function(code, size) factor(code, seq_len(size), ordered = TRUE)
+  data.frame(down = side((cell - 1) %% nrow(P) + 1, nrow(P)),
+             across = side((cell - 1) %/% nrow(P) + 1, ncol(P)))
+}
+
+at_random <- function(P, n) {
+  respondents(answers_in(sample.int(length(P), n, TRUE, P), P))
+}
+
+# Clusters of 15 in up to four strata, lognormal weights; people of a cluster
+# alike (Dirichlet of size 8) or not.
+clustered <- function(P, clusters, alike) {
+  p <- matrix(as.vector(P), clusters, length(P), byrow = TRUE)
+  if (alike) {
+    drawn <- matrix(rgamma(length(p), 8 * p), clusters) + 1e-12
+    p <- drawn / rowSums(drawn)
+  }
+  cell <- as.vector(apply(p, 1L, function(q) sample.int(length(P), 15L, TRUE, q)))
+  cluster <- rep(seq_len(clusters), each = 15L)
+  respondents(data.frame(answers_in(cell, P), cluster,
+                         stratum = cluster %% min(4, clusters %/% 3),
+                         w = exp(0.5 * rnorm(length(cell)))),
+              weight = w, stratum = stratum, cluster = cluster)
+}
+
+# ---- what is looked at: figures "in" their interval, tests that "reject" ----
+
+measures <- c(V = "cramers_v", tau = "goodman_kruskal_tau", U = "uncertainty",
+              lambda = "lambda", gamma = "gamma")
+
+of_table <- function(x, P) {
+  layer <- x$layers[[1L]]
+  e <- layer$estimate
+  if (is.null(e) || any(dim(e$P) != dim(P))) return(NULL)
+  rows <- Filter(function(row) row$explains %in% c("both", "across"),
+                 ours$layer_strength(layer, 0.05, asked = unname(measures)))
+  keys <- ours$measure_keys(rows)
+  given <- list(n = 1, down = seq_len(nrow(P)), across = seq_len(ncol(P)))
+  measured <- vapply(seq_along(rows), function(k) {
+    inside(rows[[k]]$low, rows[[k]]$high,
+           ours$measures[[keys[k]]]$estimate(P, given))
+  }, NA)
+  v <- ours$cramers_v_of(rows)
+  share <- ours$shares_of(x)[[1L]]
+  pair <- ours$layer_differences(x, "columns", "holm", 0.05, 0)
+  p <- ours$headline_of(ours$tests_of(x)[[1L]])$p
+  columns <- P %*% diag(1 / colSums(P))
+  shown <- vapply(rows, function(row) row$measure, "")
+  out <- c(stats::setNames(measured, paste(names(measures)[match(shown, measures)], "in")),
+           "share in" = inside(share$low[1L], share$high[1L], columns[1L, 1L]),
+           "difference in" = inside(pair$low[1L], pair$high[1L],
+                                    columns[1L, 1L] - columns[1L, 2L]),
+           "V outside" = !inside(v$low, v$high, v$estimate),
+           "corrected V outside" = !inside(v$low, v$high, v$corrected),
+           "disagrees" = (p < 0.05) != (v$low > 0))
+  if (all(dim(P) == 2L)) {
+    odds <- risks(x)
+    odds <- odds[odds$figure == "odds_ratio", ]
+    out["odds ratio in"] <- inside(odds$low, odds$high,
+                                   P[1, 1] * P[2, 2] / (P[1, 2] * P[2, 1]))
+  }
+  if (v_of(P) > 1e-9) return(out)
+  c(out, "headline rejects" = p < 0.05,
+    "marks reject" = any(ours$residuals_of(x)[[1L]]$mark != ""),
+    "letters reject" = any(pair$p_corrected[pair$within == "1"] < 0.05))
+}
+
+random_rows <- function() {
+  sizes <- list("rare 2x2" = c(500, 2000), "rarer 2x2" = 1000, "rare 3x3" = 500,
+                "2x2, V 0" = c(20, 100, 1000), "2x2, V 0.1" = 100,
+                "2x2, V 0.3" = c(50, 1000), "2x5, V 0" = 200,
+                "3x4, V 0" = c(20, 100, 1000), "3x4, V 0.1" = 300,
+                "3x4, V 0.3" = 5000, "3x4, V 0.6" = 300, "5x5, V 0" = c(20, 200),
+                "5x5, V 0.05" = 1000, "5x5, V 0.3" = c(20, 200),
+                "5x5, V 0.9" = 500)
+  unlist(Map(function(P, name, n) {
+    lapply(n, function(n) list(
+      name = sprintf("%s, n %g", name, n),
+      draw = function() crosstab(at_random(P, n), down, across),
+      look = function(x) of_table(x, P)))
+  }, shapes(names(sizes)), names(sizes), sizes), FALSE)
+}
+
+design_rows <- function() {
+  cases <- list(
+    list("rare 2x2", c(40, 100)), list("rarer 2x2", c(60, 100)),
+    list("rare 3x3", c(40, 100)), list("2x2, V 0", c(3, 12, 20, 60)),
+    list("2x2, V 0.3", c(6, 20, 60)), list("2x5, V 0", c(12, 40)),
+    list("3x4, V 0", c(12, 20, 60)), list("3x4, V 0.1", 60),
+    list("3x4, V 0.3", c(12, 60)), list("5x5, V 0", c(20, 60)),
+    list("5x5, V 0.3", c(20, 60)))
+  unlist(lapply(cases, function(case) {
+    P <- shapes(case[[1L]])[[1L]]
+    unlist(lapply(case[[2L]], function(clusters) {
+      lapply(c(TRUE, FALSE), function(alike) list(
+        name = sprintf("%s, %g clusters%s", case[[1L]], clusters,
+                       if (alike) " alike" else ""),
+        draw = function() crosstab(clustered(P, clusters, alike), down, across),
+        look = function(x) of_table(x, P)))
+    }), FALSE)
+  }), FALSE)
+}
+
+# The people of every column live in so many of 24 clusters in four strata, and
+# nothing is related.
+column_rows <- function() {
+  share <- mean(findInterval(qnorm(ppoints(1e6), 0, sqrt(1.25)), c(-0.6, 0.3)) == 2)
+  score <- 1 + mean(findInterval(qnorm(ppoints(1e6), 0, sqrt(1.25)), c(-0.6, 0.3)))
+  drawn <- function(groups) {
+    column <- rep(seq_along(groups), groups)[sample(24L)]
+    own <- rnorm(24L, 0, 0.5)
+    id <- rep(1:24, each = 12L)
+    answer <- findInterval(own[id] + rnorm(length(id)), c(-0.6, 0.3))
+    data <- data.frame(
+      stratum = (id - 1) %% 4, cluster = id, w = runif(length(id), 0.6, 1.6),
+      column = factor(column[id], labels = letters[seq_along(groups)]),
+      answer = factor(answer, 0:2, c("low", "middle", "high"), ordered = TRUE))
+    crosstab(score(respondents(data, weight = w, stratum = stratum,
+                               cluster = cluster), answer), answer, column)
+  }
+  look <- function(x) {
+    layer <- x$layers[[1L]]
+    shares <- ours$shares_of(x)[[1L]]
+    at <- which(rep(rownames(layer$n), ncol(layer$n)) == "high")[1L]
+    pairs <- ours$layer_differences(x, "columns", "holm", 0.05, 2)
+    mean <- means(x)
+    c("share in" = inside(shares$low[at], shares$high[at], share),
+      "mean in" = inside(mean$low[1L], mean$high[1L], score),
+      "difference rejects" = pairs$p[pairs$within == "high" &
+                                       pairs$first == "a"][1L] < 0.05,
+      "means reject" = ours$equal_means_test(layer, 1:3)$p < 0.05,
+      "headline rejects" = ours$headline_of(ours$tests_of(x)[[1L]])$p < 0.05,
+      "marks reject" = any(ours$residuals_of(x)[[1L]]$mark != ""))
+  }
+  lapply(list(c(2, 22), c(3, 21), c(4, 20), c(6, 18), c(12, 12), c(3, 3, 18),
+              rep(4, 6), c(8, 8, 8), c(24, 24)), function(groups) {
+    both <- sum(groups) > 24
+    list(name = if (both) "columns in all clusters" else
+           paste("columns in", paste(groups, collapse = ", "), "clusters"),
+         draw = function() if (both) across_clusters() else drawn(groups),
+         look = look)
+  })
+}
+
+across_clusters <- function() {
+  own <- rnorm(24L, 0, 0.5)
+  id <- rep(1:24, each = 12L)
+  data <- data.frame(
+    stratum = (id - 1) %% 4, cluster = id, w = runif(length(id), 0.6, 1.6),
+    column = factor(sample(c("a", "b"), length(id), TRUE)),
+    answer = factor(findInterval(own[id] + rnorm(length(id)), c(-0.6, 0.3)), 0:2,
+                    c("low", "middle", "high"), ordered = TRUE))
+  crosstab(score(respondents(data, weight = w, stratum = stratum,
+                             cluster = cluster), answer), answer, column)
+}
+
+# Three waves in four strata that differ, six clusters each, of which so many
+# were visited in the wave before, too; nothing has changed.
+wave_rows <- function() {
+  drawn <- function(kept) {
+    of_wave <- lapply(0:2, function(wave) seq_len(6L) + wave * (6L - kept))
+    most <- max(unlist(of_wave))
+    own <- matrix(rnorm(4L * most, c(-1, -0.3, 0.3, 1), 0.4), 4L)
+    waves <- lapply(1:3, function(wave) {
+      at <- expand.grid(stratum = 1:4, number = of_wave[[wave]], person = 1:12)
+      level <- own[cbind(at$stratum, at$number)] + rnorm(nrow(at))
+      data <- data.frame(stratum = at$stratum,
+                         cluster = paste(at$stratum, at$number),
+                         w = runif(nrow(at), 0.6, 1.6),
+                         answer = factor(level > 0.2, c(TRUE, FALSE), c("yes", "no")))
+      respondents(data, weight = w, stratum = stratum, cluster = cluster)
+    })
+    crosstab(ours$waves_of_surveys(waves, NULL)$survey, down = "answer",
+             across = !!ours$wave_column)
+  }
+  look <- function(x) {
+    change <- differences(x, "previous")
+    change <- change[change$within == "yes", ]
+    trend <- ours$wave_trends(x$layers[[1L]], "holm", 0.05)
+    c("change in" = inside(change$low[1L], change$high[1L], 0),
+      "change rejects" = change$p[1L] < 0.05,
+      "any change rejects" =
+        ours$headline_of(ours$tests_of(x)[[1L]])$p < 0.05,
+      "trend rejects" = trend[[1L]]$p < 0.05)
+  }
+  lapply(c(0, 3, 4, 6), function(kept) list(
+    name = sprintf("three waves, %g of 6 clusters again", kept),
+    draw = function() drawn(kept), look = look))
+}
+
+# Clusters drawn from a population of clusters of unequal size; a column that
+# `part` of them have (1: a column of two fifths of everybody), an answer that
+# `share` of the people give.
+total_rows <- function() {
+  weight <- 100
+  spread <- 0.3
+  drawn <- function(per, strata, part, share) {
+    clusters <- per * strata
+    size <- pmax(1, rpois(clusters, 15 * exp(rnorm(clusters, 0, spread))))
+    id <- rep(seq_len(clusters), size)
+    own <- runif(clusters) < part
+    has <- if (part < 1) own[id] else runif(length(id)) < 0.4
+    yes <- runif(length(id)) <
+      plogis(qlogis(share) + rnorm(clusters, 0, spread)[id])
+    data <- data.frame(stratum = (id - 1) %/% per, cluster = id, weight,
+                       column = factor(ifelse(has, "in", "out"), c("in", "out")),
+                       answer = factor(ifelse(yes, "yes", "no"), c("yes", "no")))
+    if (!any(has & yes)) return(NULL)
+    crosstab(respondents(data, weight = weight, stratum = stratum,
+                         cluster = cluster), answer, column)
+  }
+  truth_of <- function(per, strata, part, share) {
+    chance <- function(z) plogis(qlogis(share) + spread * z) * dnorm(z)
+    weight * per * strata * 15 * exp(spread^2 / 2) *
+      (if (part < 1) part else 0.4) * integrate(chance, -8, 8)$value
+  }
+  lapply(list(c(6, 4, 1, .5), c(6, 4, 1, .1), c(6, 4, .5, .5), c(6, 4, .25, .5),
+              c(6, 4, .12, .5), c(2, 4, 1, .5), c(2, 4, .5, .5),
+              c(25, 4, .05, .3), c(25, 4, 1, .02), c(3, 1, 1, .5)), function(row) {
+    truth <- do.call(truth_of, as.list(row))
+    list(name = sprintf("total, %g clusters, %s with the column, share %g",
+                        row[1L] * row[2L], if (row[3L] < 1) row[3L] else "all",
+                        row[4L]),
+         draw = function() do.call(drawn, as.list(row)),
+         look = function(x) {
+           found <- ours$layer_totals(x$layers[[1L]], 0.05)
+           c("total in" = inside(found$low[1L], found$high[1L], truth))
+         })
+  })
+}
+
+# ---- running ----
+
+cautioned <- 200L
+
+run_row <- function(row, seed) {
+  set.seed(seed)
+  codes <- list()
+  found <- lapply(seq_len(surveys), function(k) {
+    x <- row$draw()
+    if (is.null(x)) return(NULL)
+    if (k <= cautioned) codes[[length(codes) + 1L]] <<- unique(cautions(x)$code)
+    tryCatch(row$look(x), error = function(e) stop(row$name, ": ", conditionMessage(e)))
+  })
+  found <- do.call(rbind, Filter(Negate(is.null), found))
+  message(row$name)
+  list(name = row$name, rate = colMeans(found, na.rm = TRUE),
+       given = colMeans(!is.na(found)),
+       codes = table(unlist(codes)) / max(1L, length(codes)))
+}
+
+nominal <- function(names) {
+  ifelse(grepl(" in$", names), 0.95, ifelse(grepl("reject", names), 0.05, NA))
+}
+
+printed <- function(rows, part) {
+  names <- unique(unlist(lapply(rows, function(row) names(row$rate))))
+  cat("\n###", part, "\n\n")
+  cat("| survey |", paste(names, collapse = " | "), "|\n")
+  cat(strrep("|---", length(names) + 1L), "|\n", sep = "")
+  for (row in rows) {
+    shown <- row$rate[names]
+    text <- ifelse(is.na(shown), "-", sprintf("%.3f", shown))
+    thin <- !is.na(shown) & row$given[names] < 0.5
+    text[thin] <- sprintf("%s (of %.2f)", text[thin], row$given[names][thin])
+    far <- abs(shown - nominal(names)) > 0.02 + 1e-9
+    text[which(far)] <- sprintf("**%s**", text[which(far)])
+    cat("|", row$name, "|", paste(text, collapse = " | "), "|\n")
+  }
+  cat("\nOutside, with the cautions on those tables:\n\n")
+  for (row in rows) {
+    far <- names(which(abs(row$rate - nominal(names(row$rate))) > 0.02 + 1e-9))
+    if (!length(far)) next
+    seen <- sort(row$codes[row$codes >= 0.25], decreasing = TRUE)
+    cat(sprintf("* %s: %s. Cautions: %s\n", row$name,
+                paste(sprintf("%s %.3f", far, row$rate[far]), collapse = ", "),
+                paste(sprintf("`%s` %.2f", names(seen), seen), collapse = ", ")))
+  }
+}
+
+makers <- list(random = random_rows, designs = design_rows,
+               columns = column_rows, waves = wave_rows, totals = total_rows)
+for (part in asked) {
+  rows <- unname(makers[[part]]())
+  found <- parallel::mclapply(seq_along(rows), function(k) run_row(rows[[k]], k),
+                              mc.cores = getOption("mc.cores", 2L),
+                              mc.preschedule = FALSE)
+  failed <- vapply(found, inherits, NA, "try-error")
+  if (any(failed)) stop(found[[which(failed)[1L]]])
+  printed(found, part)
+}
