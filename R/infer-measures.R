@@ -75,6 +75,20 @@ noncentral_scales <- list(
     part(turned$value, t(turned$gradient))
   }
 )
+# Their values alone, which are worked out many times.
+noncentral_values <- list(
+  phi_squared = function(P) phi_squared(P),
+  information = function(P) {
+    p <- P[P > 0]
+    2 * sum(p * log(p / expected_proportions(P)[P > 0]))
+  },
+  tau_across = function(P) {
+    without <- sum(row_sums(P)^2)
+    knowing <- sum(column_sums(P^2) / column_sums(P))
+    (nrow(P) - 1) * (knowing - without) / (1 - without)
+  },
+  tau_down = function(P) noncentral_values$tau_across(t(P))
+)
 
 sum_of <- function(x, y, by = 1) {
   part(x$value + by * y$value, x$gradient + by * y$gradient)

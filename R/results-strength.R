@@ -19,9 +19,14 @@
 #' variance is by the delta method, kappa: c - sqrt(kappa)(c - sqrt(L)) and c +
 #' sqrt(kappa)(sqrt(U) - c), the lower end being 0 where L is 0. The form is
 #' ours; simulated coverage is 0.93 to 0.98 from V = 0 to 0.9, balanced and rare
-#' (docs/VALIDATION.md); the weakest are tables with as many degrees of freedom
-#' as the design has. In a 2x2 V has the interval of |phi|. Lambda's is estimate
+#' (docs/VALIDATION.md). In a 2x2 V has the interval of |phi|. Lambda's is estimate
 #' +- t se, and withheld in a sparse table, where it would be far too short.
+#'
+#' Where an answer was met in fewer than 40 clusters the delta method makes these
+#' intervals too short. There the variance of the root (in a 2x2 of the arctanh) is
+#' that of the jackknife, which works the measure out anew without each cluster in
+#' turn, in a 2x2 with degrees of freedom from the fourth moment of what it adds up
+#' (Valliant & Rust 2010), where they are fewer than the design's.
 #'
 #' The test of zero divides the top of a measure's ratio (for gamma the surplus
 #' of pairs in the same order) by its standard error where the two questions are
@@ -57,7 +62,8 @@
 #'   `fairlattice_error_bootstrap`.
 #' @references Goodman LA, Kruskal WH (1972) J Amer Statist Assoc 67:415-421
 #'   (delta method for measures of association). Light RJ, Margolin BH (1971) J
-#'   Amer Statist Assoc 66:534-544. Fisher RA (1921) Metron 1:3-32.
+#'   Amer Statist Assoc 66:534-544. Fisher RA (1921) Metron 1:3-32. Valliant R,
+#'   Rust KF (2010) J Official Statist 26:585-602.
 #' @export
 #' @examples
 #' strength(crosstab(demo_records(), down = heating, across = island), explain = TRUE)

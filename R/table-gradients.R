@@ -122,6 +122,9 @@ residual_spread.fairlattice_spread <- function(e) {
 }
 
 #' @export
+left_out.fairlattice_spread <- function(e, values, scale) NULL
+
+#' @export
 design_effect_of.fairlattice_spread <- function(e, figure, designed = NULL) {
   effect_over(designed %||% estimated(e, figure)$variance,
               estimated(as_random(e), figure)$variance)

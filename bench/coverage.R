@@ -42,7 +42,7 @@ rare <- function(r, diagonal, rest) {
   P
 }
 
-shapes <- function(...) list(
+shapes <- list(
   "rare 2x2" = rare(2, 0.02, 0.03), "rarer 2x2" = rare(2, 0.01, 0.01),
   "rare 3x3" = rare(3, 0.03, 0.01), "2x2, V 0" = population(2, 2, 0),
   "2x2, V 0.1" = population(2, 2, 0.1), "2x2, V 0.3" = population(2, 2, 0.3),
@@ -50,7 +50,7 @@ shapes <- function(...) list(
   "3x4, V 0.1" = population(3, 4, 0.1), "3x4, V 0.3" = population(3, 4, 0.3),
   "3x4, V 0.6" = population(3, 4, 0.6), "5x5, V 0" = population(5, 5, 0),
   "5x5, V 0.05" = population(5, 5, 0.05), "5x5, V 0.3" = population(5, 5, 0.3),
-  "5x5, V 0.9" = population(5, 5, 0.9))[c(...)]
+  "5x5, V 0.9" = population(5, 5, 0.9))
 
 answers_in <- function(cell, P) {
   side <- function(code, size) factor(code, seq_len(size), ordered = TRUE)
@@ -129,11 +129,12 @@ random_rows <- function() {
                 "5x5, V 0.05" = 1000, "5x5, V 0.3" = c(20, 200),
                 "5x5, V 0.9" = 500)
   unlist(Map(function(P, name, n) {
-    lapply(n, function(n) list(
-      name = sprintf("%s, n %g", name, n),
-      draw = function() crosstab(at_random(P, n), down, across),
-      look = function(x) of_table(x, P)))
-  }, shapes(names(sizes)), names(sizes), sizes), FALSE)
+    lapply(n, function(n) {
+      list(name = sprintf("%s, n %g", name, n),
+           draw = function() crosstab(at_random(P, n), down, across),
+           look = function(x) of_table(x, P))
+    })
+  }, shapes[names(sizes)], names(sizes), sizes), FALSE)
 }
 
 design_rows <- function() {
@@ -145,13 +146,14 @@ design_rows <- function() {
     list("3x4, V 0.3", c(12, 60)), list("5x5, V 0", c(20, 60)),
     list("5x5, V 0.3", c(20, 60)))
   unlist(lapply(cases, function(case) {
-    P <- shapes(case[[1L]])[[1L]]
+    P <- shapes[[case[[1L]]]]
     unlist(lapply(case[[2L]], function(clusters) {
-      lapply(c(TRUE, FALSE), function(alike) list(
-        name = sprintf("%s, %g clusters%s", case[[1L]], clusters,
-                       if (alike) " alike" else ""),
-        draw = function() crosstab(clustered(P, clusters, alike), down, across),
-        look = function(x) of_table(x, P)))
+      lapply(c(TRUE, FALSE), function(alike) {
+        list(name = sprintf("%s, %g clusters%s", case[[1L]], clusters,
+                            if (alike) " alike" else ""),
+             draw = function() crosstab(clustered(P, clusters, alike), down, across),
+             look = function(x) of_table(x, P))
+      })
     }), FALSE)
   }), FALSE)
 }
@@ -238,9 +240,11 @@ wave_rows <- function() {
         ours$headline_of(ours$tests_of(x)[[1L]])$p < 0.05,
       "trend rejects" = trend[[1L]]$p < 0.05)
   }
-  lapply(c(0, 3, 4, 6), function(kept) list(
+  lapply(c(0, 3, 4, 6), function(kept) {
+    list(
     name = sprintf("three waves, %g of 6 clusters again", kept),
-    draw = function() drawn(kept), look = look))
+    draw = function() drawn(kept), look = look)
+  })
 }
 
 # Clusters drawn from a population of clusters of unequal size; a column that

@@ -493,3 +493,37 @@ test_that("made replicates keep the weight of every stratum, and Fay's factor is
   expect_error(make_replicates(survey, "brr", fay = 1),
                class = "fairlattice_error_replicates")
 })
+
+test_that("values without each cluster in turn are those of a survey without it", {
+  data <- messy_records(300, seed = 4, r = 2, k = 2, clusters = 16)
+  data <- data[!is.na(data$w), ]
+  # a cluster with nobody in the table counts as drawn
+  data$down[data$cluster == data$cluster[1]] <- NA
+  survey <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
+  e <- crosstab(survey, down, across)$layers[[1]]$estimate
+  values <- function(P) c(phi_squared(P), P[1, 1] / sum(P[, 1]))
+  found <- left_out(e, values, function(theta) sqrt(theta))
+  clusters <- unique(data[c("stratum", "cluster")])
+  theta <- t(vapply(seq_len(nrow(clusters)), function(k) {
+    here <- data$stratum == clusters$stratum[k]
+    a <- sum(clusters$stratum == clusters$stratum[k])
+    w <- ifelse(here & data$cluster == clusters$cluster[k], 0,
+                ifelse(here, data$w * a / (a - 1), data$w))
+    P <- tapply(w, data[c("down", "across")], sum)
+    sqrt(values(P / sum(P)))
+  }, c(0, 0)))
+  a <- as.vector(table(clusters$stratum)[as.character(clusters$stratum)])
+  mean <- apply(theta, 2, ave, clusters$stratum)
+  u <- sqrt((a - 1) / a) * (theta - mean)
+  v <- colSums(u^2)
+  expect_equal(found$variance, unname(v))
+  expect_equal(found$df, unname(2 * v^2 / (colSums(u^4) - v^2 / nrow(u))))
+  # where every answer is met in many clusters derivatives do
+  many <- messy_records(3000, seed = 5, r = 2, k = 2, clusters = 120)
+  many <- crosstab(respondents(many, weight = w, cluster = cluster), down, across)
+  expect_null(left_out(many$layers[[1]]$estimate, values, identity))
+  P <- some_proportions(3, 4)
+  for (name in names(noncentral_scales))
+    expect_equal(noncentral_values[[name]](P), noncentral_scales[[name]](P)$value,
+                 info = name)
+})

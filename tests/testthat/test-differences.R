@@ -344,58 +344,6 @@ test_that("marks and letters of a layout are those of differences(), nets includ
   expect_identical(banner$letters[1, 7], "f")
 })
 
-test_that("wherever a p and an interval stand in one line, they agree", {
-  figure <- function(found, name) found[found$figure == name, ]
-  for (k in 1:250) {
-    withr::local_seed(k)
-    n <- sample(c(24, 60, 300), 1)
-    data <- data.frame(
-      down = c("x", "y")[1 + (runif(n) < sample(c(0.1, 0.5), 1))],
-      across = sample(c("p", "q", "r"), n, TRUE),
-      cluster = sample(max(6, n %/% 10), n, TRUE), w = exp(0.4 * rnorm(n)))
-    late <- data$across == "p" & runif(n) < sample(c(0, 0.3), 1)
-    data$down[late] <- "x"
-    survey <- switch(sample(3, 1), respondents(data),
-                     respondents(data, weight = w),
-                     respondents(data, weight = w, cluster = cluster))
-    x <- tryCatch(crosstab(survey, down, across),
-                  fairlattice_error = function(e) NULL)
-    if (is.null(x) || length(unique(data$down)) < 2L) next
-    pairs <- differences(x)
-    pairs <- pairs[!is.na(pairs$p) & !is.na(pairs$low), ]
-    expect_identical(pairs$p < 0.05, pairs$low > 0 | pairs$high < 0, info = k)
-    found <- risks(x, reference = "q")
-    for (column in c("p", "r")) {
-      own <- found[found$compared == column & found$outcome == "x", ]
-      p <- figure(own, "p")$estimate
-      if (!length(p) || is.na(p)) next
-      for (name in c("difference", "relative_risk", "odds_ratio")) {
-        row <- figure(own, name)
-        null <- if (name == "difference") 0 else 1
-        if (!is.na(row$low))
-          expect_identical(p < 0.05, row$low > null || row$high < null,
-                           info = paste(k, name))
-      }
-    }
-  }
-})
-
-test_that("the common odds ratio leaves 1 exactly where Mantel-Haenszel's test does", {
-  for (k in 1:120) {
-    withr::local_seed(k)
-    n <- sample(c(80, 400), 1)
-    data <- data.frame(down = sample(c("x", "y"), n, TRUE),
-                       across = sample(c("p", "q"), n, TRUE),
-                       each = sample(letters[1:3], n, TRUE))
-    more <- data$across == "p" & runif(n) < sample(c(0, 0.2, 0.3), 1)
-    data$down[more] <- "x"
-    found <- pooled(crosstab(data, down, across, each = each))
-    own <- found$odds_ratios[found$odds_ratios$each == "pooled", ]
-    p <- found$tests$p[found$tests$test == "mantel_haenszel"]
-    expect_identical(p < 0.05, own$low > 1 || own$high < 1, info = k)
-  }
-})
-
 test_that("two shares are shown to differ by less than a margin by two one-sided tests", {
   x <- crosstab(demo_survey(), season, tenure, margin = 0.1)
   found <- as.data.frame(differences(x))

@@ -314,47 +314,6 @@ test_that(paste("where associated answers are rare the intervals of V and tau",
                   }
                 })
 
-# Tables of all shapes, sizes, designs and strengths, and what they are made from.
-any_table <- function(k) {
-  withr::local_seed(k)
-  size <- sample(2:5, 2, TRUE)
-  n <- sample(c(20, 60, 200, 800), 1)
-  P <- matrix(stats::rgamma(prod(size), sample(c(0.3, 1, 5), 1)), size[1]) + 1e-3
-  if (runif(1) < 0.5) P <- outer(rowSums(P), colSums(P))
-  cell <- sample.int(prod(size), n, TRUE, P)
-  cluster <- sample.int(max(4, n %/% 8), n, TRUE)
-  # people of one cluster are alike
-  if (runif(1) < 0.4) cell <- ifelse(runif(n) < 0.3, cell[cluster], cell)
-  data <- data.frame(down = (cell - 1) %% size[1] + 1,
-                     across = (cell - 1) %/% size[1] + 1, cluster,
-                     w = exp(sample(c(0, 0.5), 1) * rnorm(n)))
-  survey <- switch(sample(3, 1), respondents(data),
-                   respondents(data, weight = w),
-                   respondents(data, weight = w, cluster = cluster))
-  crosstab(survey, down, across, p = "asymptotic")
-}
-
-test_that(paste("an interval leaves 0 exactly where the test does, and holds",
-                "the estimate corrected for chance"), {
-  for (k in 1:400) {
-    x <- tryCatch(any_table(k), fairlattice_error = function(e) NULL)
-    if (is.null(x)) next
-    found <- all_of(x)
-    at <- found[!is.na(found$corrected) & !is.na(found$low), ]
-    expect_true(all(at$low <= at$corrected + 1e-9 & at$corrected <= at$high + 1e-9),
-                info = k)
-    signed <- found[!is.na(found$p) & !is.na(found$low), ]
-    expect_identical(signed$p < 0.05, signed$low > 0 | signed$high < 0, info = k)
-    # Pearson's statistic, which the test and V are both of
-    test <- tests(x)
-    test <- test[test$test %in% if (any(test$test == "rao_scott_corrected"))
-      "rao_scott_corrected" else "pearson", ]
-    v <- value(found, "cramers_v")
-    if (nrow(test) && !is.na(test$p) && !is.na(v$low))
-      expect_identical(test$p < 0.05, v$low > 0, info = k)
-  }
-})
-
 test_that("lambda has no interval in a sparse table, and says so", {
   s <- strength(crosstab(demo_records(60), heating, island))
   expect_true(is.na(value(s, "lambda", "across")$low))
