@@ -38,7 +38,8 @@ desk_parts <- function(store, window) {
 # The sheets with all lines, to be taken apart: some stand under the table, some
 # beside it.
 desk_sheets <- function(table) {
-  table$layout$lines <- if (guards(table$layout)) table$layout$lines else "all"
+  table$layout$dress <- "working"
+  if (!guards(table$layout)) table$layout$lines <- "working"
   table$layout$source <- FALSE
   sheets_of(table)
 }

@@ -70,15 +70,15 @@ share_figures <- function(q, m, found, d, e, row, alpha) {
   each <- share_interval(q, m, diag(V), found$df, alpha, e)
   se_d <- sqrt(max(0, V[1, 1] + V[2, 2] - 2 * V[1, 2]))
   through <- is.na(d$low) || (d$low <= 0 && d$high >= 0)
-  ends <- if (through) c(NA_real_, NA_real_) else sort(1 / c(d$low, d$high))
-  list(row("share", q[[1L]], se[1L], each$low[[1L]], each$high[[1L]]),
-       row("share_reference", q[[2L]], se[2L], each$low[[2L]], each$high[[2L]]),
-       row("difference", d$difference, se_d, d$low, d$high),
-       row("needed", if (d$difference == 0) Inf else 1 / d$difference, NA_real_,
-           ends[1L], ends[2L],
-           if (through && !is.na(d$low))
-             said("needed_through_infinity", low = 1 / d$low,
-                  high = 1 / d$high)))
+  # where the difference may be 0 the number needed may be infinite
+  needed <- if (!through) {
+    ends <- sort(1 / c(d$low, d$high))
+    list(row("needed", 1 / d$difference, NA_real_, ends[1L], ends[2L]))
+  }
+  c(list(row("share", q[[1L]], se[1L], each$low[[1L]], each$high[[1L]]),
+         row("share_reference", q[[2L]], se[2L], each$low[[2L]], each$high[[2L]]),
+         row("difference", d$difference, se_d, d$low, d$high)),
+    needed)
 }
 
 # The logs of the ratio of two shares and of the ratio of their odds, as a

@@ -10,7 +10,14 @@ summary_lines <- c("mean", "interval", "sd", "q1", "median", "q3", "se", "cv",
 mark_kinds <- c("residuals", "letters", "differences", "none")
 stacks <- c("brackets", "beneath", "beside")
 sorts <- c("asked", "size", "difference")
-line_choices <- c("none", "headline", "usual", "all")
+# The lines under a table, and sets of them that have a name. A reader is given
+# what is needed to read the table, an author all there is to know of it.
+line_parts <- c("key", "test", "strength", "reference", "cautions", "account",
+                "source", "text")
+line_sets <- list(none = character(),
+                  published = c("key", "test", "strength", "cautions", "source"),
+                  working = line_parts)
+dresses <- c("working", "published")
 base_choices <- c("n", "weighted", "effective")
 base_row_places <- c("foot", "top")
 decimal_kinds <- c("percent", "mean", "weighted", "expected", "number")
@@ -56,7 +63,8 @@ layout_choices <- function() {
     }),
     bases = new_choice("choices", base_choices),
     base_rows = new_choice("choice", base_row_places, default = "foot"),
-    lines = new_choice("choice", line_choices),
+    dress = new_choice("choice", dresses),
+    lines = new_choice("choices", c(names(line_sets), line_parts)),
     hide_under = new_choice("whole", least = 0, default = 0),
     withhold_under = new_choice("whole", least = 0, default = 0),
     protect = new_choice("whole", least = 1),
@@ -145,6 +153,8 @@ layout_of <- function(x) {
   layout <- c(layout, usual[!names(usual) %in% names(layout)])
   if (!has(x, "across") && !isTRUE(layout$in_banner) && has(x, "answers"))
     layout <- one_way_layout(x, layout)
+  layout$dress <- dress_asked(layout)
+  layout$lines <- lines_asked(layout)
   layout$show <- layout$show %||% x$choices$percent
   if (layout$round_to > 1)
     layout[c("marks", "summary")] <- list("none", character())
@@ -171,6 +181,18 @@ layout_of <- function(x) {
     if (is.na(layout$percent) && !of_totals(layout)) character() else
     c(if (!counted) "n", if (is_weighted(x)) "weighted")
   layout
+}
+
+# Whom a table is for: the dress that is asked for, or that of the set of lines.
+dress_asked <- function(layout) {
+  layout$dress %||% c(intersect(dresses, layout$lines), "working")[1L]
+}
+
+# The parts that stand under a table: those that are asked for, by their names or
+# those of sets, or those of its dress.
+lines_asked <- function(layout) {
+  asked <- layout$lines %||% dress_asked(layout)
+  line_parts[line_parts %in% c(asked, unlist(line_sets[asked]))]
 }
 
 marks_asked <- function(layout) {

@@ -54,10 +54,19 @@
 #'   `character()` is none.
 #' @param base_rows ("foot" or "top", default "foot") Where the rows of bases
 #'   stand (of row percentages the columns: on the right or on the left).
-#' @param lines ("none", "headline", "usual" or "all"; by default a print has
-#'   the usual, a page all) What goes along under the table: nothing but the key
-#'   to its signs; the headline test; the test with its strength, cautions and
-#'   the account of records; or everything.
+#' @param dress ("working" or "published", default "working" where it is shown,
+#'   "published" in a file) Whom the table is for. Its author is told all there is
+#'   to know of it, its readers what they need to read it: the key of what is
+#'   marked, the test and the strength on one line, the source, and the cautions
+#'   without which the table would mislead (the severest, small bases, many records
+#'   left out).
+#' @param lines (character, default those of the dress) What goes along under the
+#'   table, by name: "key" to its signs, "test", "strength", "reference" (the plain
+#'   test beside that of a design), "cautions", "account" (of the records left out,
+#'   and what was done to the questions), "source", "text" (the paragraph of
+#'   [write_up()], in files); or a set of them: "none", "published", "working"
+#'   (all). What stands in the table is explained in any case; "key" also says
+#'   that nothing is marked.
 #' @param hide_under (integer, default 0) Percentages of fewer respondents are
 #'   not shown, and the table says so.
 #' @param withhold_under (integer, default 0) For tables that go public: cells
@@ -109,12 +118,12 @@
 #' @export
 #' @examples
 #' table <- crosstab(demo_records(), down = ferry, across = island)
-#' lay_out(table, show = c("column", "n"), decimals = 0, sort = "size", lines = "headline")
+#' lay_out(table, show = c("column", "n"), decimals = 0, sort = "size", lines = "test")
 lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL,
                     last = NULL, labels = NULL, wrap = NULL, shorten = NULL,
                     title = NULL, subtitle = NULL, notes = NULL, source = NULL,
-                    bases = NULL, base_rows = NULL, lines = NULL,
-                    hide_under = NULL, marks = NULL, against = NULL,
+                    bases = NULL, base_rows = NULL, dress = NULL,
+                    lines = NULL, hide_under = NULL, marks = NULL, against = NULL,
                     summary = NULL, withhold_under = NULL, protect = NULL,
                     round_to = NULL, round_seed = NULL,
                     unit = NULL, flag_cv = NULL, flag_width = NULL,

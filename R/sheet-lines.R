@@ -50,24 +50,41 @@ is_symmetry <- function(test) {
   test$test %in% c("symmetry", "symmetry_exact", "symmetry_rao_scott")
 }
 
-# What a test says, in words that claim no more than it does.
-test_line <- function(test, alpha, figures = test_figures(test)) {
+# What a test found, in words that claim no more than it does: "Heating differs by
+# Island". The claims of a kind are its own; a level that is not the usual one is
+# said.
+claim_of <- function(x, test, within = "") {
+  facts <- facts_of(x)
+  codes <- says(x, "headline") %||%
+    if (test$test == "equal_means") c("means_different", "means_not_different") else
+      if (is_symmetry(test)) c("asymmetric", "not_asymmetric") else
+        c("associated", "not_associated")
+  sides <- sides_compared(x)
+  alpha <- x$choices$alpha
+  words(codes[[if (rejects(test, alpha)) 1L else 2L]],
+        down = facts[[sides[1L]]]$label, across = facts[[sides[2L]]]$label %||% "",
+        within = within,
+        level = if (alpha == 0.05) "" else words("at_level", alpha = alpha))
+}
+
+# The question that differs, and the one by which it does.
+sides_compared <- function(x) {
+  if (identical(x$choices$explains, "down")) c("across", "down") else
+    c("down", "across")
+}
+
+test_line <- function(x, test, figures = test_figures(test)) {
   if (is.na(test$p)) return(words("no_test_line", reason = test$note))
-  code <- if (test$test == "equal_means")
-    c("means_not_different", "means_different") else if (is_symmetry(test))
-    c("not_asymmetric", "asymmetric") else c("not_associated", "associated")
-  line <-
-    words(code[1L + rejects(test, alpha)], figures = figures, alpha = alpha)
+  line <- words("claim_line", claim = claim_of(x, test), figures = figures)
   told <- is.null(test$note) || test$test %in% c("exact", "symmetry_exact")
   if (told) line else sprintf("%s (%s)", line, in_words(test$note))
 }
 
-# The headline of a kind that has its own sentences for it: what was found, and
-# what was not.
-own_headline <- function(codes, test, alpha) {
-  if (is.na(test$p)) return(words("no_test_line", reason = test$note))
-  words(codes[[if (rejects(test, alpha)) 1L else 2L]],
-        figures = test_figures(test), alpha = alpha)
+# "V = 0.34", for a line that says more.
+strength_in_short <- function(row) {
+  name <- if (row$measure == "cramers_v") "V" else
+    words(paste0("measure.", row$measure))
+  sprintf("%s = %s", name, format_strength(row$estimate))
 }
 
 # Of two ordered questions the trend stands beside the headline.

@@ -64,10 +64,10 @@ mean_letters <- function(letters, stub, columns, x, before) {
 }
 
 # The test that the means are equal, beside the headline of a scored question.
-means_line <- function(x, layer, alpha) {
+means_line <- function(x, layer) {
   scores <- scores_in(x, layer)
   # of a number the means are the headline
   if (is.null(scores) || !has(x, "records") || !has(x, "answers")) return(NULL)
   test <- layer_means_test(layer, scores)
-  if (!is.null(test)) test_line(test, alpha)
+  if (!is.null(test)) test_line(x, test)
 }

@@ -1,17 +1,18 @@
 #' The paragraph for the report
 #'
-#' What was decided, what was compared and among whom, the strength with its
+#' What was found, what was compared and among whom, the strength with its
 #' interval, and where it sits, in sentences that can be pasted. The first
-#' sentence states the decision (the null hypothesis is rejected or not, at
-#' which level, with the figures of the test) and can be quoted alone. A test
+#' sentence says what differs by what, with the figures of the test, and can be
+#' quoted alone. A test
 #' that is not significant is never "no difference", and says what could have
 #' been found; nothing is called proven. Decimals, decimal mark, the zero before
 #' it and the language follow the [options][fairlattice_options].
 #'
 #' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param style ("short", "full" or "sentence", default "short") `"full"` also
-#'   says what was done to whom, why this test, every measure shown, and all
-#'   cautions; `"sentence"` is the decision alone.
+#'   says whether the null hypothesis is rejected, what was done to whom, why this
+#'   test, every measure shown, and all cautions; `"sentence"` is the first
+#'   sentence alone.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return (character) One text a layer.
 #' @section Errors: `fairlattice_error_class` (`x` is no table),
@@ -37,7 +38,7 @@ paragraph_of <- function(x, k, style) {
   cautions <- by_severity(c(found$whole, found$layers[[k]]))
   if (!has(x, "across")) {
     decision <- if (has(x, "given_shares"))
-      decision_sentence(x, layer, headline_of(tests_of(x)[[k]]))
+      decision_of(x, layer, headline_of(tests_of(x)[[k]]), full)
     if (length(decision) && style == "sentence") return(decision)
     return(paste(c(decision,
                    if (!has(x, "answers")) mean_sentence(x, layer) else
@@ -48,7 +49,7 @@ paragraph_of <- function(x, k, style) {
   }
   tests <- tests_of(x)[[k]]
   test <- headline_of(tests)
-  decision <- decision_sentence(x, layer, test)
+  decision <- decision_of(x, layer, test, full)
   if (style == "sentence") return(decision)
   sentences <- c(decision, who_sentence(x, layer, full),
                  if (full && !is.null(test$why) && !is.na(test$p))
@@ -70,20 +71,31 @@ paragraphs_with <- function(x, style = "short") {
     unlist(lapply(single_tables(x), write_up, style = style))
 }
 
-# The null hypothesis, and whether it is rejected.
-decision_sentence <- function(x, layer, test) {
+# What was found, with the figures of its test; in full also the null hypothesis,
+# and whether it is rejected.
+decision_of <- function(x, layer, test, full) {
+  within <- within_words(facts_of(x), layer)
+  if (is.na(test$p)) {
+    facts <- facts_of(x)
+    return(paste0(words("not_tested", down = facts$down$label,
+                        across = facts$across$label %||% "", within = within,
+                        reason = test$note), "."))
+  }
+  c(words("claim_sentence", claim = claim_of(x, test, within),
+          figures = figures_told(layer, test)),
+    if (full) decision_sentence(x, test, within))
+}
+
+decision_sentence <- function(x, test, within) {
   facts <- facts_of(x)
   null <- words(says(x, "null") %||%
                   if (test$test == "equal_means") "null_means" else
                     if (is_symmetry(test)) "null_symmetric" else
                       "null_unrelated", down = facts$down$label,
-                across = facts$across$label,
-                within = within_words(facts, layer))
-  if (is.na(test$p))
-    return(words("not_tested", null = null, reason = test$note))
+                across = facts$across$label, within = within)
   alpha <- x$choices$alpha
   words(if (rejects(test, alpha)) "rejected" else "not_rejected", null = null,
-        alpha = alpha, figures = figures_told(layer, test))
+        alpha = alpha)
 }
 
 # Of one question alone: how many gave the most frequent answers (all in full),
@@ -178,6 +190,16 @@ where_sentences <- function(x, k, test, full) {
     return(if (full && rejects(test, x$choices$alpha)) words("where_spread"))
   marked <- utils::head(marked[strongest_first(cells$adjusted_residual[marked])],
                         if (full) Inf else 3L)
+  parts <- cells_in_words(x, k, marked)
+  more <- cells$mark[marked] == "more"
+  c(if (any(more)) words("where_more", cells = parts[more]),
+    if (any(!more)) words("where_fewer", cells = parts[!more]))
+}
+
+# "49.1% in "Norrey" answered "District heating", against 20.1% overall", cell by
+# cell.
+cells_in_words <- function(x, k, cells) {
+  layer <- x$layers[[k]]
   percent <- x$choices$percent
   margin <- layer$margins[[if (percent == "row") "across" else "down"]]$weighted /
             answers_in_all(layer)
@@ -185,13 +207,25 @@ where_sentences <- function(x, k, test, full) {
   overall <- if (percent == "row") margin[as.vector(col(layer$n))] else
     margin[as.vector(row(layer$n))]
   share <- shares_of(x)[[k]]$share
-  parts <- vapply(marked, function(at) {
+  vapply(cells, function(at) {
     words(paste0("where_", percent), down = names$down[at],
           across = names$across[at], share = share[at], overall = overall[at])
   }, "")
-  more <- cells$mark[marked] == "more"
-  c(if (any(more)) words("where_more", cells = parts[more]),
-    if (any(!more)) words("where_fewer", cells = parts[!more]))
+}
+
+# What was found as a headline: what differs, and the percentages of the two cells
+# that stand out most. NULL where nothing was found, or counts are guarded.
+headline_finding <- function(x, k) {
+  if (guards(x$layout) || !has(x, "test")) return(NULL)
+  test <- headline_of(tests_of(x)[[k]])
+  if (!rejects(test, x$choices$alpha)) return(NULL)
+  claim <- claim_of(x, test, within_words(facts_of(x), x$layers[[k]]))
+  if (!has(x, "answers", "pair")) return(claim)
+  cells <- residuals_of(x)[[k]]
+  more <- which(cells$mark == "more")
+  if (!length(more)) return(claim)
+  more <- utils::head(more[strongest_first(cells$adjusted_residual[more])], 2L)
+  words("claim_headline", claim = claim, cells = cells_in_words(x, k, more))
 }
 
 # Of a test that rejects nothing: what that does not show, and what could have

@@ -56,32 +56,55 @@ look_of <- function(layout) {
 lines_under <- function(x, k, grid, layout) {
   layer <- x$layers[[k]]
   alpha <- x$choices$alpha
-  all <- identical(layout$lines, "all")
-  brief <- identical(layout$lines, "usual")
-  asked <- function(...) {
-    is.null(layout$lines) || all || layout$lines %in% c(...)
-  }
+  published <- layout$dress == "published"
+  brief <- published || isTRUE(layout$brief)
+  asked <- function(part) part %in% layout$lines
   # tests, measures and bases would narrow withheld counts down, or give them
-  told_of <- function(...) !guards(layout) && asked(...)
+  told <- function(part) !guards(layout) && asked(part)
   # an exact test may take long, so none is made that is not shown
   tests <- function() tests_of(x)[[k]]
-  told <- if (told_of("usual")) not_at_front(cautions_of(x), layout$front)
-  key <- c(marks_key(x, k, grid, layout, told_of("usual")),
-           if (isTRUE(x$choices$peaks))
-             words("peak_key", row = x$choices$percent == "row"), grid$key)
-  list(key = key,
-       tests = if (told_of("headline", "usual")) headline_lines(x, layer, tests(), alpha),
-       strength = if (told_of("usual") && has(x, "pair"))
+  strong <- told("strength") && has(x, "pair")
+  # what stands in the table is explained in any case
+  list(key = c(marks_key(x, k, grid, layout, told("key") && !published),
+               if (isTRUE(x$choices$peaks))
+                 words("peak_key", row = x$choices$percent == "row"), grid$key),
+       tests = if (told("test") && published)
+         published_line(x, k, tests(), alpha, strong) else
+         if (told("test")) headline_lines(x, layer, tests(), alpha),
+       strength = if (strong && !(published && told("test")))
          c(strength_lines(x, k), item_lines(items_of(x)[[k]])),
-       reference = if (told_of("all") && !has(x, "statements"))
+       reference = if (told("reference") && !has(x, "statements"))
          reference_line(x, tests()),
-       # what is true of the whole is said once, with the first layer
-       cautions = caution_lines(by_severity(if (told_of("usual"))
-         c(if (k == 1L) told$whole, told$layers[[k]])), brief),
-       notes = c(if (asked("usual")) history_lines(x, layout$front_notes), layout$notes),
+       cautions = caution_lines(if (told("cautions"))
+         cautions_told(x, k, layout, published), brief),
+       notes = c(if (asked("account")) history_lines(x, layout$front_notes), layout$notes),
        # the number of records is rounded too
-       account = if (asked("usual") && layout$round_to == 1) account_line(x, layer, brief),
-       source = source_shown(x, layout, identical(layout$lines, "all") || is.null(layout$lines)))
+       account = if (asked("account") && layout$round_to == 1)
+         account_line(x, layer, brief),
+       source = source_shown(x, layout, asked("source")))
+}
+
+# The cautions of a layer, the severest first; what is true of the whole is said
+# once, with the first layer. A reader has those without which the table would
+# mislead.
+cautions_told <- function(x, k, layout, published) {
+  found <- not_at_front(cautions_of(x), layout$front)
+  all <- by_severity(c(if (k == 1L) found$whole, found$layers[[k]]))
+  if (published) Filter(for_readers, all) else all
+}
+
+for_readers <- function(caution) {
+  caution$severity == "stop" || caution$what$code %in% c("small_base", "left_out")
+}
+
+# The test and the strength of a published table on one line.
+published_line <- function(x, k, tests, alpha, strong) {
+  found <- headline_lines(x, x$layers[[k]], tests, alpha, plain = TRUE)
+  if (!length(found) || !strong || is.na(headline_of(tests)$p))
+    return(c(found, if (strong) c(strength_lines(x, k))))
+  rows <- utils::head(strength_told(strength_of(x)[[k]]), 1L)
+  c(paste(c(found[1L], vapply(rows, strength_in_short, "")), collapse = "; "),
+    found[-1L])
 }
 
 # The title with the number that a table has in a book.
@@ -106,18 +129,19 @@ not_at_front <- function(found, codes) {
     list(whole = rest(found$whole), layers = lapply(found$layers, rest))
 }
 
-# The headline test; beside it that of the means of a scored question, and the
-# trend of two ordered ones.
-headline_lines <- function(x, layer, tests, alpha) {
+# What was found, with the headline test; beside it that of the means of a scored
+# question, and (for an author) the trend of two ordered ones. `plain`: without the
+# name of the test.
+headline_lines <- function(x, layer, tests, alpha, plain = FALSE) {
   test <- headline_of(tests)
-  own <- says(x, "headline")
-  if (!is.null(own)) return(own_headline(own, test, alpha))
-  if (!has(x, "across")) return(NULL)
+  if (!has(x, "across") && !has(x, "given_shares")) return(NULL)
   facts <- facts_of(x)
-  c(test_line(test, alpha, figures_told(layer, test)),
-    means_line(x, layer, alpha),
-    trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)),
-               alpha))
+  c(test_line(x, test, if (plain) test_figures(test, FALSE) else
+      figures_told(layer, test)),
+    means_line(x, layer),
+    if (!plain)
+      trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)),
+                 alpha))
 }
 
 # What the signs or letters of a table mean.

@@ -100,6 +100,16 @@ result_titles <- c(
   fairlattice_related = "section.related",
   fairlattice_summary = "front.summary")
 
+# Tables of a file are for readers, unless they are asked for otherwise.
+dressed <- function(entries) {
+  lapply(entries, function(entry) {
+    asked <- entry$x$layout[c("dress", "lines")]
+    if (entry$kind == "table" && is.null(unlist(asked)))
+      entry$x$layout$dress <- "published"
+    entry
+  })
+}
+
 published_tables <- function(entries) {
   lapply(Filter(function(entry) entry$kind == "table", entries), `[[`, "x")
 }
@@ -107,6 +117,8 @@ published_tables <- function(entries) {
 # The paragraphs of a table's entry, in the style that is asked for.
 paragraphs_of <- function(entry) {
   if (isFALSE(entry$paragraphs)) return(NULL)
+  if (isTRUE(entry$paragraphs) && !"text" %in% lines_asked(entry$x$layout))
+    return(NULL)
   told <- paragraphs_with(entry$x,
                           if (is.character(entry$paragraphs))
                             entry$paragraphs else "short")

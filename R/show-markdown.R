@@ -130,11 +130,11 @@ markdown_text <- function(x) {
 #' @return Text that knitr takes as it is.
 #' @exportS3Method knitr::knit_print
 #' @examplesIf requireNamespace("knitr", quietly = TRUE)
-#' knitr::knit_print(lay_out(crosstab(demo_records(), down = ferry, across = island), lines = "headline"))
+#' knitr::knit_print(lay_out(crosstab(demo_records(), down = ferry, across = island), lines = "test"))
 knit_print.fairlattice_crosstab <- function(x, options = NULL, ...) {
   plain_numbers()
   need_package("knitr", tells("to_knit"), environment())
-  x$layout$lines <- x$layout$lines %||% "usual"
+  x$layout$dress <- x$layout$dress %||% "published"
   # pandoc's own tables in Word are cramped; where no program is to refer to it,
   # the table is ours
   word <- identical(knitr::pandoc_to(), "docx") && !refers_to_tables() &&

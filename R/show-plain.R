@@ -11,7 +11,6 @@ plain_of <- function(entries) {
                as.character(text_of_parts(entry$parts, text_width_of_file)),
                ""))
     x <- entry$x
-    x$layout$lines <- x$layout$lines %||% "all"
     paragraphs <- in_style(x$layout$style, paragraphs_of(entry))
     c(if (!is.null(entry$finding))
         c(wrap_lines(entry$finding, text_width_of_file), ""),

@@ -67,12 +67,47 @@ publish <- function(x, path, figure = c(names(figures), "none"),
   for (style in unique(lapply(tables, function(table) table$layout$style)))
     say_not_followed(style, ending_of(path))
   if (!identical(as, "data")) say_layout_left(tables, ending_of(path), formulas)
+  entries <- dressed(entries)
   asked <-
     list(figure = figure, template = template, formulas = formulas, call = call)
   write_beside(path, function(file) {
     writers[[ending_of(path)]]$write(entries, file, asked)
   }, call)
+  if (writers[[ending_of(path)]]$sheet)
+    say_before_handing_on(published_tables(entries), path)
   invisible(path)
+}
+
+# What the author is to know of a table that goes to readers without it: its
+# cautions, those of several tables by their kind.
+say_before_handing_on <- function(tables, path) {
+  found <- unlist(lapply(tables, left_to_author), recursive = FALSE)
+  if (!length(found)) return(invisible())
+  codes <- vapply(found, function(one) one$what$code, "")
+  first <- found[!duplicated(codes)]
+  rlang::inform(words("before_handing_on", file = basename(path),
+                      cautions = all_in_words(lapply(first, function(one) {
+                        brief_of(one$what)
+                      })),
+                      more = as.vector(table(factor(codes, unique(codes)))) - 1L),
+                class = c("fairlattice_before_handing_on", "fairlattice_message"))
+}
+
+# The cautions of a table that do not stand in its published form, one a kind.
+left_to_author <- function(table) {
+  in_style(table$layout$style, {
+    found <- unlist(lapply(single_tables(table), function(x) {
+      x$layout <- table$layout
+      layout <- layout_of(x)
+      if (guards(layout) || layout$dress != "published") return(NULL)
+      shown <- "cautions" %in% layout$lines
+      unlist(lapply(seq_along(x$layers), function(k) {
+        Filter(function(one) !shown || !for_readers(one),
+               cautions_told(x, k, layout, FALSE))
+      }), recursive = FALSE)
+    }), recursive = FALSE)
+    found[!duplicated(vapply(found, function(one) one$what$code, ""))]
+  })
 }
 
 # A part of the house style that a form has no place for is said, not passed

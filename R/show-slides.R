@@ -109,11 +109,9 @@ slide_table <- function(entry, d) {
   x <- entry$x
   sheets <- sheets_of(x)
   single <- inherits(x, "fairlattice_crosstab")
-  found <- if (single && !guards(x$layout)) write_up(x, "sentence")
   for (k in seq_along(sheets)) {
     sheet <- sheets[[k]]
-    finding <- if (length(found) >= k) found[k] else
-      paste(utils::head(sheet$tests, 2L), collapse = "; ")
+    finding <- if (single) in_style(x$layout$style, headline_finding(x, k))
     notes <-
       c(texts_below(sheet), if (k == length(sheets)) paragraphs_of(entry))
     slide_sheet(sheet, finding, notes,
@@ -179,13 +177,13 @@ rows_at <- function(grid, at) {
   grid
 }
 
-# A slide with its title, what was found, what the percentages are of, and the
-# notes.
+# A slide with what was found as its title and that of the table under it (where
+# nothing was found that is the title), what the percentages are of, and the notes.
 slide_frame <- function(d, title, finding, subtitle, notes) {
-  slide_new(d, title)
+  slide_new(d, finding %||% title)
   wide <- d$size[["width"]] - 2 * d$layout$left
-  slide_add(d, slide_text(finding, 16), d$layout$left, d$layout$below, wide,
-            0.65)
+  if (!is.null(finding))
+    slide_add(d, slide_text(title, 16), d$layout$left, d$layout$below, wide, 0.65)
   if (any(nzchar(subtitle)))
     slide_add(d,
               slide_text(paste(subtitle[nzchar(subtitle)], collapse = ". "), 10,

@@ -4,11 +4,17 @@
 format.fairlattice_crosstab <- function(x, width = cli::console_width(),
                                         lines = NULL, ...) {
   nothing_else(...)
-  if (!is.null(lines)) check_choice(lines, line_choices, "lines", environment())
-  x$layout$lines <- lines %||% x$layout$lines %||% "usual"
+  if (!is.null(lines))
+    check_some(lines, c(names(line_sets), line_parts), "lines", environment())
+  asked <- lines %||% x$layout$lines %||% x$layout$dress
+  x$layout$brief <- is.null(asked)
+  x$layout$lines <- asked %||% lines_in_terminal
   in_style(x$layout$style,
            plain_text(unlist(lapply(sheets_of(x), text_sheet, width = width))))
 }
+
+# What stands under a table in the terminal, on one line each.
+lines_in_terminal <- c("key", "test", "strength", "cautions", "account")
 
 #' @export
 format.fairlattice_banner <- format.fairlattice_crosstab
@@ -37,9 +43,10 @@ print.fairlattice_sheets <- function(x, ...) {
 #' @param x (crosstab) From [crosstab()] or [read_tables()].
 #' @param width (integer, default that of the terminal) Characters a line may
 #'   have.
-#' @param lines ("none", "headline", "usual" or "all"; default that of
-#'   [lay_out()], otherwise "usual") What goes along under the table; `"all"`
-#'   adds the plain test for reference and what was done to the questions.
+#' @param lines (character, default those of [lay_out()]) What goes along under
+#'   the table: "key", "test", "strength", "reference", "cautions", "account" and
+#'   "source", or "none", "published" or "working" (all of them). By default all
+#'   but reference and source, on one line each.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `x`, invisibly.
 #' @export

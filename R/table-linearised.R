@@ -109,7 +109,9 @@ without_each <- function(drawn, cells) {
   a <- drawn$strata$a
   own <- matrix(0, length(of), cells)
   own[cbind(drawn$cells$row, drawn$cells$cell)] <- drawn$cells$w
-  in_stratum <- rowsum(own, factor(of, seq_along(a)))
+  in_stratum <- matrix(0, length(a), cells)
+  found <- rowsum(own, of)
+  in_stratum[as.integer(rownames(found)), ] <- found
   absent <- a - tabulate(of, length(a))
   empty <- which(absent > 0)
   h <- c(of, empty)

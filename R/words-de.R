@@ -116,15 +116,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   not_significant = function(power, v, high) {
     first <- if (v >= 1)
       paste("diese Tabelle ist zu klein, um auch nur einen vollkommenen",
-            "Zusammenhang sicher zu zeigen") else
-      sprintf(paste("mit einer Testst\u00e4rke von %s h\u00e4tte diese",
-                    "Tabelle einen Zusammenhang von V = %s gezeigt"),
-              percent_words(power, 0L), strength_words(v))
+            "Zusammenhang sicher zu entdecken") else
+      sprintf(paste("diese Tabelle h\u00e4tte V ab %s entdecken k\u00f6nnen",
+                    "(Testst\u00e4rke %s)"), strength_words(v),
+              percent_words(power, 0L))
     sprintf("Nicht signifikant hei\u00dft nicht \u201ekein Unterschied\u201c: %s%s.",
-            first,
-            if (is.na(high)) "" else
-              sprintf("; das Intervall von V reicht bis %s",
-                      strength_words(high)))
+            first, if (is.na(high)) "" else
+              sprintf("; V bis %s ist nicht ausgeschlossen", strength_words(high)))
   },
   few_clusters = function(df, d) {
     sprintf(paste(paste("Der Stichprobenplan hat %s %s f\u00fcr einen Test",
@@ -215,12 +213,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   # ---- the table ----
   title = function(down, across) sprintf("%s nach %s", down, across),
   base.column = function(question, ticks) {
-    sprintf("Spaltenprozente: je %s %s",
-            if (ticks) "angekreuztem Punkt bei" else "Antwort auf", question)
+    sprintf("Spaltenprozente (Basis: je %s %s)",
+            if (ticks) "angekreuzter Punkt bei" else "Antwort auf", question)
   },
   base.row = function(question, ticks) {
-    sprintf("Zeilenprozente: je %s %s",
-            if (ticks) "angekreuztem Punkt bei" else "Antwort auf", question)
+    sprintf("Zeilenprozente (Basis: je %s %s)",
+            if (ticks) "angekreuzter Punkt bei" else "Antwort auf", question)
   },
   base.total = function(question, ticks) "Prozente aller Befragten der Tabelle",
   weighted_by = function(text, weight) {
@@ -233,7 +231,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
               "der p-Wert kann ungenau sein")
   },
   brief.small_base = function(answers, n, limit) {
-    sprintf("Weniger als %d Befragte, nicht f\u00fcr sich zu berichten: %s.",
+    sprintf("Basis zu klein, um sie zu berichten (weniger als %d Befragte): %s.",
             limit, bases_words(answers, n))
   },
   brief.low_base = function(answers, n, from, to) {
@@ -294,16 +292,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   condition.or = function(parts) paste(parts, collapse = ", oder "),
   condition.not = function(part) sprintf("nicht (%s)", part),
   figure.given = "Vorgabe %",
-  goodness_rejected = function(figures, alpha) {
-    sprintf(paste("Die Antworten weichen von den vorgegebenen Anteilen ab",
-                  "(statistisch signifikant auf dem Niveau %s): %s"),
-            format_alpha(alpha), figures)
+  goodness_rejected = function(down, across, within, level) {
+    sprintf("Die Antworten auf %s weichen von den vorgegebenen Anteilen ab%s%s", down,
+            within, level)
   },
-  goodness_not_rejected = function(figures, alpha) {
-    sprintf(paste(paste("Kein Hinweis, dass die Antworten von den",
-                        "vorgegebenen Anteilen abweichen (nicht statistisch"),
-                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha),
-            figures)
+  goodness_not_rejected = function(down, across, within, level) {
+    sprintf(paste("Die Antworten auf %s weichen nicht signifikant von den vorgegebenen",
+                  "Anteilen ab%s%s"), down, within, level)
   },
   key_given = function(rule) {
     sprintf("+ mehr, \u2212 weniger Befragte als nach den vorgegebenen Anteilen erwartet (%s)",
@@ -362,8 +357,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   base.mean_alone = function(question, ticks) {
     "Mittelwert und Quartile aller Befragten der Tabelle"
   },
-  banner_base.column = "Spaltenprozente: jede Antwort auf die Frage \u00fcber der Spalte",
-  banner_base.row = "Zeilenprozente: jede Antwort auf die Frage am Rand",
+  banner_base.column = "Spaltenprozente innerhalb jeder Kopffrage",
+  banner_base.row = "Zeilenprozente innerhalb jeder Kopffrage",
   banner_base.total = "Prozente aller Befragten jeder Tabelle",
   banner_base.none = "Anzahl der Befragten",
   block_line = function(block, line) sprintf("%s: %s", block, line),
@@ -442,15 +437,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   against.total = "allen",
   higher = "h\u00f6her",
   lower = "niedriger",
-  means_different = function(figures, alpha) {
-    sprintf(paste("Die Mittelwerte unterscheiden sich (statistisch",
-                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha),
-            figures)
+  means_different = function(down, across, within, level) {
+    sprintf("Der Mittelwert von %s unterscheidet sich nach %s%s%s", down, across,
+            within, level)
   },
-  means_not_different = function(figures, alpha) {
-    sprintf(paste("Kein Beleg f\u00fcr verschiedene Mittelwerte (nicht",
-                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha),
-            figures)
+  means_not_different = function(down, across, within, level) {
+    sprintf("Der Mittelwert von %s unterscheidet sich nicht signifikant nach %s%s%s",
+            down, across, within, level)
   },
   null_means = function(down, across, within) {
     sprintf("dass die Mittelwerte von %s f\u00fcr alle Antworten auf %s gleich sind%s",
@@ -480,18 +473,14 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf(paste("Keine einzelne Zelle ist markiert (%s): der Zusammenhang",
                   "verteilt sich auf viele Zellen"), rule)
   },
-  key_none = function(rule) {
-    sprintf(paste("Keine Zelle weicht von dem ab, was bei Unabh\u00e4ngigkeit",
-                  "zu erwarten w\u00e4re (%s)"), rule)
-  },
+  key_none = function(rule) sprintf("Keine Zelle unterscheidet sich signifikant (%s)", rule),
   no_test_line = function(reason) sprintf("Kein Test: %s", in_words(reason)),
-  associated = function(figures, alpha) {
-    sprintf("Die beiden h\u00e4ngen zusammen (statistisch signifikant auf dem Niveau %s): %s",
-            format_alpha(alpha), figures)
+  associated = function(down, across, within, level) {
+    sprintf("%s unterscheidet sich nach %s%s%s", down, across, within, level)
   },
-  not_associated = function(figures, alpha) {
-    sprintf("Kein Beleg f\u00fcr einen Zusammenhang (nicht signifikant auf dem Niveau %s): %s",
-            format_alpha(alpha), figures)
+  not_associated = function(down, across, within, level) {
+    sprintf("%s unterscheidet sich nicht signifikant nach %s%s%s", down, across,
+            within, level)
   },
   trend_found = function(figures, scores) {
     sprintf("Linearer Trend: %s (%s)", figures, scores)
@@ -566,8 +555,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   caption_table = "Tabelle",
   caption_figure = "Abbildung",
   continued = "Fortsetzung",
-  to_paste = "F\u00fcr den Bericht",
-  section.write_up = "F\u00fcr den Bericht",
+  to_paste = "Vorgeschlagener Text",
+  section.write_up = "Vorgeschlagener Text",
   tables = "Tabellen",
   several_tables = function(number) sprintf("%d Tabellen", number),
   see = function(remedy) sprintf("Siehe %s.", remedy),
@@ -668,17 +657,29 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             down, across, within)
   },
   within = function(each, answer) sprintf(" (bei %s = %s)", each, answer),
-  rejected = function(null, alpha, figures) {
-    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s verworfen (%s).",
-            null, format_alpha(alpha), figures)
+  rejected = function(null, alpha) {
+    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s verworfen.", null,
+            format_alpha(alpha))
   },
-  not_rejected = function(null, alpha, figures) {
-    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s nicht verworfen (%s).",
-            null, format_alpha(alpha), figures)
+  not_rejected = function(null, alpha) {
+    sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s nicht verworfen.", null,
+            format_alpha(alpha))
   },
-  not_tested = function(null, reason) {
-    sprintf("Die Nullhypothese, %s, kann nicht gepr\u00fcft werden: %s.", null,
-            in_words(reason))
+  not_tested = function(down, across, within, reason) {
+    sprintf("%s wurde nicht gepr\u00fcft%s: %s", if (nzchar(across))
+      sprintf("%s nach %s", down, across) else down, within, in_words(reason))
+  },
+  at_level = function(alpha) sprintf(" auf dem Niveau %s", format_alpha(alpha)),
+  claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
+  claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
+  claim_headline = function(claim, cells) {
+    sprintf("%s: %s", claim, paste(cells, collapse = "; "))
+  },
+  before_handing_on = function(file, cautions, more) {
+    others <- ifelse(more > 0, sprintf(" (und %d weitere %s)", more,
+                                       plural(more, "Tabelle", "Tabellen")), "")
+    paste(c(sprintf("Bevor Sie %s weitergeben:", file),
+            paste0("  ", cautions, others)), collapse = "\n")
   },
   who_compared = function(down, across, within, n, design, left) {
     sprintf("%s wurde nach %s%s unter %s %s verglichen%s%s.", down, across,
@@ -737,8 +738,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             paste(figures, collapse = "; "))
   },
   where_column = function(down, across, share, overall) {
-    sprintf("in %s antworteten %s %s, insgesamt %s", quoted(across),
-            percent_words(share), quoted(down), percent_words(overall))
+    sprintf("%s in %s antworteten %s, insgesamt %s", percent_words(share),
+            quoted(across), quoted(down), percent_words(overall))
   },
   where_row = function(down, across, share, overall) {
     sprintf("von denen mit %s geh\u00f6ren %s zu %s, insgesamt %s",
@@ -761,13 +762,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   reach_sentence = function(power, v, high) {
     if (v >= 1)
       return(paste("Die Tabelle ist zu klein, um auch nur einen vollkommenen",
-                   "Zusammenhang sicher zu zeigen."))
-    sprintf(paste("Mit einer Testst\u00e4rke von %s h\u00e4tte sie einen",
-                  "Zusammenhang von V = %s gezeigt%s."),
-            percent_words(power, 0L), strength_words(v),
-            if (is.na(high)) "" else
-              sprintf("; das Intervall von V reicht bis %s",
-                      strength_words(high)))
+                   "Zusammenhang sicher zu entdecken."))
+    sprintf("Die Tabelle h\u00e4tte V ab %s entdecken k\u00f6nnen (Testst\u00e4rke %s)%s.",
+            strength_words(v), percent_words(power, 0L), if (is.na(high)) "" else
+              sprintf("; V bis %s ist nicht ausgeschlossen", strength_words(high)))
   },
   with_care = function(cautions) {
     paste("Einschr\u00e4nkungen:", paste(cautions, collapse = " "))
@@ -833,19 +831,17 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             percent_words(overall))
   },
   finding.none = function(across) {
-    sprintf(paste("Kein Hinweis auf einen Zusammenhang mit %s nach der",
-                  "Korrektur \u00fcber das ganze Buch."),
+    sprintf("Kein signifikanter Unterschied nach %s nach der Korrektur \u00fcber das ganze Buch.",
             list_with(across, "oder"))
   },
   finding.untested = "Kein Test war m\u00f6glich.",
   finding.related = function(across, v, strongest) {
-    sprintf("H\u00e4ngt zusammen mit %s%s%s.", across,
+    sprintf("Unterscheidet sich nach %s%s%s.", across,
             if (is.na(v)) "" else
               sprintf(" (Cram\u00e9rs V = %s)", format_strength(v)),
-            if (is.na(strongest)) "" else
-              sprintf("; am auff\u00e4lligsten: %s", strongest))
+            if (is.na(strongest)) "" else sprintf(": %s", strongest))
   },
-  front.title = "Was f\u00fcr alle Tabellen gilt",
+  front.title = "Zu diesen Tabellen",
   front.definitions = "Begriffe",
   front.summary = "Welche Fragen zusammenh\u00e4ngen",
   front.index = "Verzeichnis der Fragen",
@@ -954,8 +950,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.add.down = "eine Frage",
   desk.add.across = "+ Frage",
   desk.add.each = "+ Frage",
-  desk.turn = "Umdrehen",
-  desk.clear = "Neu beginnen",
+  desk.turn = "Zeilen und Spalten tauschen",
+  desk.clear = "Von vorn beginnen",
   desk.open_answers = function(question, across) {
     sprintf("Antworten auf %s%s", question,
             if (across) " (Alt mit Pfeiltaste: an anderer Stelle)" else "")
@@ -1015,7 +1011,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.show.pearson = "Pearson-Residuum",
   desk.show.adjusted = "Adjustiertes Residuum",
   desk.show.contribution = "Beitrag zu Chi-Quadrat",
-  desk.who = "Wer ist darin?",
+  desk.who = "Stichprobe und Basis",
   desk.trust = "Kann ich ihr trauen?",
   desk.hand_on = "Was gebe ich weiter?",
   desk.trust_later = paste("Hier werden der Test, die St\u00e4rke und die",
@@ -1341,10 +1337,6 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   nobody_in = function(answer) {
     sprintf("in %s sind keine Befragten", quoted(answer))
   },
-  needed_through_infinity = function(low, high) {
-    sprintf("die Differenz kann 0 sein: von %s \u00fcber unendlich bis %s",
-            format_number(low, 1L), format_number(high, 1L))
-  },
   empty_cell_no_wald = paste("eine Zelle ist leer, daher gibt es kein",
                              "Wald-Intervall; siehe das exakte",
                              "Quotenverh\u00e4ltnis"),
@@ -1418,13 +1410,11 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             format_p(p))
   },
   brief.not_significant = function(power, v, high) {
-    sprintf("Nicht signifikant hei\u00dft nicht \u201ekein Unterschied\u201c: %s.",
-            if (v >= 1) "die Tabelle ist zu klein, um einen zu zeigen" else
-              sprintf("V = %s hatte %s Testst\u00e4rke%s", strength_words(v),
-                      percent_words(power, 0L),
-                      if (is.na(high)) "" else
-                        sprintf("; V kann bis %s reichen",
-                                strength_words(high))))
+    sprintf("Nicht signifikant hei\u00dft nicht \u201ekein Unterschied\u201c: %s%s.",
+            if (v >= 1) "die Tabelle ist zu klein, um einen zu entdecken" else
+              sprintf("V ab %s w\u00e4re entdeckt worden", strength_words(v)),
+            if (is.na(high)) "" else
+              sprintf("; V bis %s ist nicht ausgeschlossen", strength_words(high)))
   },
   brief.few_clusters = function(df, d) {
     sprintf("Wenige Klumpen: %s %s f\u00fcr einen Test mit %d.", format_df(df),
@@ -1489,16 +1479,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   correction.holm = "Holm",
   correction.bonferroni = "Bonferroni",
   correction.benjamini_hochberg = "Benjamini-Hochberg",
-  asymmetric = function(figures, alpha) {
-    sprintf(paste("Die Antworten wechselten h\u00e4ufiger in die eine",
-                  "Richtung als in die andere (signifikant auf dem Niveau",
-                  "%s): %s"), format_alpha(alpha), figures)
+  asymmetric = function(down, across, within, level) {
+    sprintf("Die Antworten wechselten h\u00e4ufiger in die eine Richtung als in die andere%s%s",
+            within, level)
   },
-  not_asymmetric = function(figures, alpha) {
-    sprintf(paste(paste("Kein Hinweis, dass die Antworten h\u00e4ufiger in",
-                        "die eine Richtung wechselten als in die andere",
-                        "(nicht"), "signifikant auf dem Niveau %s): %s"),
-            format_alpha(alpha), figures)
+  not_asymmetric = function(down, across, within, level) {
+    sprintf(paste("Die Antworten wechselten nicht signifikant h\u00e4ufiger in die eine",
+                  "Richtung als in die andere%s%s"), within, level)
   },
   item_line = function(name, p, corrected, v, low, high) {
     sprintf("%s: %s (korrigiert %s), V = %s (%s)", name, format_p(p),
@@ -1529,9 +1516,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   no_live_ticks = paste("Punkte, die alle genannt werden k\u00f6nnen, haben",
                         "kein gemeinsames Chi-Quadrat"),
   letters_key = function(compare, correction, alpha) {
-    sprintf(paste(paste("Ein Buchstabe: der Wert ist h\u00f6her als der der",
-                        "%s mit diesem Buchstaben (zweiseitig; %s \u00fcber",
-                        "die"), "Paare einer %s; Niveau %s)"),
+    sprintf(paste("Ein Buchstabe: signifikant h\u00f6her als die %s mit diesem",
+                  "Buchstaben (zweiseitig; %s \u00fcber die Paare einer %s; Niveau %s)"),
             c(columns = "Spalte", rows = "Zeile")[[compare]],
             name_of("correction", correction),
             c(columns = "Zeile", rows = "Spalte")[[compare]],
@@ -1826,14 +1812,6 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             effect, how, f, value)
   },
   working_p = function(step, p, how) sprintf("%d. %s: %s", step, p, how),
-  goodness_found = function(figures) {
-    sprintf("Die Antworten weichen signifikant von diesen Anteilen ab: %s.",
-            figures)
-  },
-  goodness_not_found = function(figures) {
-    sprintf("Kein Hinweis, dass die Antworten von diesen Anteilen abweichen: %s.",
-            figures)
-  },
   goodness_base = "Prozentwerte derer, die geantwortet haben, gegen vorgegebene Anteile",
   regroup_not_sparse = "Die Tabelle ist nicht d\u00fcnn besetzt: nichts zusammenzufassen.",
   regroup_nothing_left = paste("Nichts l\u00e4sst sich zusammenfassen: auf",
@@ -2279,15 +2257,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Die Aussagen zu %s%s haben %s %s beantwortet%s%s.", down, within,
             format_count(n), plural(n, "Person", "Personen"), design, left)
   },
-  statements_differ = function(figures, alpha) {
-    sprintf(paste("Die Aussagen werden nicht gleich beantwortet (statistisch",
-                  "signifikant auf dem Niveau %s): %s"), format_alpha(alpha),
-            figures)
+  statements_differ = function(down, across, within, level) {
+    sprintf("Die Aussagen von %s werden verschieden beantwortet%s%s", down, within,
+            level)
   },
-  statements_alike = function(figures, alpha) {
-    sprintf(paste("Kein Beleg daf\u00fcr, dass die Aussagen verschieden beantwortet",
-                  "werden (nicht signifikant auf dem Niveau %s): %s"),
-            format_alpha(alpha), figures)
+  statements_alike = function(down, across, within, level) {
+    sprintf("Die Aussagen von %s werden nicht signifikant verschieden beantwortet%s%s",
+            down, within, level)
   },
 
   # ---- beside a test ----

@@ -210,10 +210,6 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   nobody_in = function(answer) {
     sprintf("there are no respondents in %s", quoted(answer))
   },
-  needed_through_infinity = function(low, high) {
-    sprintf("the difference can be 0: from %s through infinity to %s",
-            format_number(low, 1L), format_number(high, 1L))
-  },
   empty_cell_no_wald = paste("a cell is empty, so there is no Wald interval;",
                              "see the exact odds ratio"),
   exact_odds_too_many = paste("not worked out for so many respondents, where",
@@ -262,7 +258,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
 
   # ---- cautions ----
   severity.stop = "Stop",
-  severity.care = "Care",
+  severity.care = "Caution",
   severity.note = "Note",
   no_test = function(reason) sprintf("No test: %s.", in_words(reason)),
   sparse = function(small, cells, limit, least, rule, exact) {
@@ -295,13 +291,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   not_significant = function(power, v, high) {
     first <- if (v >= 1)
-      "this table is too small to show even a perfect association reliably" else
-      sprintf("with %s power this table would have shown an association of V = %s",
-              percent_words(power, 0L), strength_words(v))
+      "this table is too small to detect even a perfect association reliably" else
+      sprintf("this table could have detected V of %s or more (%s power)",
+              strength_words(v), percent_words(power, 0L))
     sprintf("Not significant does not mean \"no difference\": %s%s.", first,
             if (is.na(high)) "" else
-              sprintf(", and the interval of V reaches %s",
-                      strength_words(high)))
+              sprintf("; V up to %s is not ruled out", strength_words(high)))
   },
   few_clusters = function(df, d) {
     sprintf(paste(paste("The design has %s %s of freedom for a test on %d:",
@@ -401,10 +396,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "%s percentages."), explaining, explained, fair, shown)
   },
   nested_clusters = function(clusters) {
-    sprintf(paste("%d cluster %s in more than one stratum (%s): each is",
-                  "treated as a different cluster in each stratum."),
+    sprintf("%d cluster %s across strata (%s): treated as nested.",
             length(clusters),
-            plural(length(clusters), "name occurs", "names occur"),
+            plural(length(clusters), "code repeats", "codes repeat"),
             list_some(clusters, 3L))
   },
 
@@ -415,7 +409,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             if (exact) "hence the exact test" else "the p-value may be off")
   },
   brief.small_base = function(answers, n, limit) {
-    sprintf("Fewer than %d respondents, not to be reported alone: %s.", limit,
+    sprintf("Base too small to report (fewer than %d respondents): %s.", limit,
             bases_words(answers, n))
   },
   brief.low_base = function(answers, n, from, to) {
@@ -426,12 +420,11 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             format_strength(v), format_count(n))
   },
   brief.not_significant = function(power, v, high) {
-    sprintf("Not significant is not \"no difference\": %s.",
-            if (v >= 1) "the table is too small to show one" else
-              sprintf("V = %s had %s power%s", strength_words(v),
-                      percent_words(power, 0L),
-                      if (is.na(high)) "" else
-                        sprintf("; V may reach %s", strength_words(high))))
+    sprintf("Not significant is not \"no difference\": %s%s.",
+            if (v >= 1) "the table is too small to detect one" else
+              sprintf("could have detected V of %s or more", strength_words(v)),
+            if (is.na(high)) "" else
+              sprintf("; V up to %s is not ruled out", strength_words(high)))
   },
   brief.few_clusters = function(df, d) {
     sprintf("Few clusters: %s %s of freedom for a test on %d.", format_df(df),
@@ -479,9 +472,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("The percentages run the other way: compare %s percentages.", fair)
   },
   brief.nested_clusters = function(clusters) {
-    sprintf("%d cluster %s in more than one stratum: taken as different clusters.",
-            length(clusters),
-            plural(length(clusters), "name occurs", "names occur"))
+    sprintf("%d cluster %s across strata: treated as nested.", length(clusters),
+            plural(length(clusters), "code repeats", "codes repeat"))
   },
   account_brief = function(records, used, left, reasons) {
     sprintf("%s %s: %s in the table; %s left out: %s", format_count(records),
@@ -496,18 +488,18 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   title = function(down, across) sprintf("%s by %s", down, across),
   layer_title = function(each, answer) sprintf("%s: %s", each, answer),
   base.column = function(question, ticks) {
-    sprintf("Column percentages: of each %s %s",
+    sprintf("Column percentages (base: each %s %s)",
             if (ticks) "item ticked in" else "answer to", question)
   },
   base.row = function(question, ticks) {
-    sprintf("Row percentages: of each %s %s",
+    sprintf("Row percentages (base: each %s %s)",
             if (ticks) "item ticked in" else "answer to", question)
   },
   base.total = function(question, ticks) {
     "Percentages of all respondents in the table"
   },
-  banner_base.column = "Column percentages: of each answer to the question over the column",
-  banner_base.row = "Row percentages: of each answer to the question down the side",
+  banner_base.column = "Column percentages within each banner question",
+  banner_base.row = "Row percentages within each banner question",
   banner_base.total = "Percentages of all respondents in each table",
   banner_base.none = "Numbers of respondents",
   block_line = function(block, line) sprintf("%s: %s", block, line),
@@ -605,13 +597,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   base.mean_alone = function(question, ticks) {
     "Mean and quartiles of all respondents in the table"
   },
-  means_different = function(figures, alpha) {
-    sprintf("The means differ (statistically significant at %s): %s",
-            format_alpha(alpha), figures)
+  means_different = function(down, across, within, level) {
+    sprintf("The mean of %s differs by %s%s%s", down, across, within, level)
   },
-  means_not_different = function(figures, alpha) {
-    sprintf("No evidence that the means differ (not statistically significant at %s): %s",
-            format_alpha(alpha), figures)
+  means_not_different = function(down, across, within, level) {
+    sprintf("The mean of %s does not differ significantly by %s%s%s", down, across,
+            within, level)
   },
   null_means = function(down, across, within) {
     sprintf("that the means of %s are equal for all answers to %s%s", down,
@@ -629,7 +620,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.row = "row %",
   figure.total = "% of all",
   figure.n = "n",
-  figure.weighted = "weighted n",
+  figure.weighted = "weighted count",
   unit.thousands = "thousands",
   unit.millions = "millions",
   figure.estimated_total = function(unit) {
@@ -706,28 +697,22 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                         "spread over many cells, which is no"),
                   "contradiction"), rule)
   },
-  key_none = function(rule) {
-    sprintf("No cell departs from what is expected if the two were unrelated (%s)",
-            rule)
-  },
+  key_none = function(rule) sprintf("No cell differs significantly (%s)", rule),
   no_test_line = function(reason) sprintf("No test: %s", in_words(reason)),
-  associated = function(figures, alpha) {
-    sprintf("The two are associated (statistically significant at %s): %s",
-            format_alpha(alpha), figures)
+  associated = function(down, across, within, level) {
+    sprintf("%s differs by %s%s%s", down, across, within, level)
   },
-  not_associated = function(figures, alpha) {
-    sprintf("No evidence of an association (not statistically significant at %s): %s",
-            format_alpha(alpha), figures)
+  not_associated = function(down, across, within, level) {
+    sprintf("%s does not differ significantly by %s%s%s", down, across, within,
+            level)
   },
-  asymmetric = function(figures, alpha) {
-    sprintf(paste(paste("Answers changed more often in one direction than in",
-                        "the other (statistically significant at %s):"), "%s"),
-            format_alpha(alpha), figures)
+  asymmetric = function(down, across, within, level) {
+    sprintf("Answers changed more often in one direction than in the other%s%s",
+            within, level)
   },
-  not_asymmetric = function(figures, alpha) {
-    sprintf(paste(paste("No evidence that answers changed more often in one",
-                        "direction than in the other (not statistically"),
-                  "significant at %s): %s"), format_alpha(alpha), figures)
+  not_asymmetric = function(down, across, within, level) {
+    sprintf(paste("Answers did not change significantly more often in one direction",
+                  "than in the other%s%s"), within, level)
   },
   trend_found = function(figures, scores) {
     sprintf("Linear trend: %s (%s)", figures, scores)
@@ -819,7 +804,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   caption_table = "Table",
   caption_figure = "Figure",
   continued = "continued",
-  to_paste = "To paste into a report",
+  to_paste = "Suggested text",
   tables = "Tables",
   several_tables = function(number) sprintf("%d tables", number),
   higher = "higher",
@@ -829,9 +814,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   largest_of_line = "largest of its line",
 
   letters_key = function(compare, correction, alpha) {
-    sprintf(paste(paste("A letter: the figure exceeds that of the %s with",
-                        "this letter (two-sided; %s over the pairs of a %s;"),
-                  "level %s)"), c(columns = "column", rows = "row")[[compare]],
+    sprintf(paste("A letter: significantly higher than the %s with this letter",
+                  "(two-sided; %s over the pairs of a %s; level %s)"),
+            c(columns = "column", rows = "row")[[compare]],
             name_of("correction", correction),
             c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
   },
@@ -895,17 +880,29 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             down, across, within)
   },
   within = function(each, answer) sprintf(" within %s = %s", each, answer),
-  rejected = function(null, alpha, figures) {
-    sprintf("The null hypothesis %s is rejected at the %s level (%s).", null,
-            format_alpha(alpha), figures)
+  rejected = function(null, alpha) {
+    sprintf("The null hypothesis %s is rejected at the %s level.", null,
+            format_alpha(alpha))
   },
-  not_rejected = function(null, alpha, figures) {
-    sprintf("The null hypothesis %s is not rejected at the %s level (%s).",
-            null, format_alpha(alpha), figures)
+  not_rejected = function(null, alpha) {
+    sprintf("The null hypothesis %s is not rejected at the %s level.", null,
+            format_alpha(alpha))
   },
-  not_tested = function(null, reason) {
-    sprintf("The null hypothesis %s cannot be tested: %s.", null,
-            in_words(reason))
+  not_tested = function(down, across, within, reason) {
+    sprintf("%s was not tested%s: %s", if (nzchar(across)) sprintf("%s by %s", down, across) else
+      down, within, in_words(reason))
+  },
+  at_level = function(alpha) sprintf(" at the %s level", format_alpha(alpha)),
+  claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
+  claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
+  claim_headline = function(claim, cells) {
+    sprintf("%s: %s", claim, paste(cells, collapse = "; "))
+  },
+  before_handing_on = function(file, cautions, more) {
+    others <- ifelse(more > 0, sprintf(" (and %d more %s)", more,
+                                       plural(more, "table")), "")
+    paste(c(sprintf("Before you hand %s on:", file),
+            paste0("  ", cautions, others)), collapse = "\n")
   },
   who_compared = function(down, across, within, n, design, left) {
     sprintf("%s was compared by %s%s among %s %s%s%s.", down, across, within,
@@ -975,8 +972,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Strength of association: %s.", paste(figures, collapse = "; "))
   },
   where_column = function(down, across, share, overall) {
-    sprintf("in %s %s answered %s, against %s overall", quoted(across),
-            percent_words(share), quoted(down), percent_words(overall))
+    sprintf("%s in %s answered %s, against %s overall", percent_words(share),
+            quoted(across), quoted(down), percent_words(overall))
   },
   where_row = function(down, across, share, overall) {
     sprintf("of those who answered %s, %s are in %s, against %s overall",
@@ -998,11 +995,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                        "spread over many cells."),
   reach_sentence = function(power, v, high) {
     if (v >= 1)
-      return("This table is too small to show even a perfect association reliably.")
-    sprintf("With %s power it would have shown an association of V = %s%s.",
-            percent_words(power, 0L), strength_words(v),
-            if (is.na(high)) "" else
-              sprintf("; the interval of V reaches %s", strength_words(high)))
+      return("This table is too small to detect even a perfect association reliably.")
+    sprintf("The table could have detected V of %s or more (%s power)%s.",
+            strength_words(v), percent_words(power, 0L), if (is.na(high)) "" else
+              sprintf("; V up to %s is not ruled out", strength_words(high)))
   },
   with_care = function(cautions) {
     paste("Limitations:", paste(cautions, collapse = " "))
@@ -1047,7 +1043,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.goodness = "Against known shares",
   section.look = "The questions",
   section.recheck = "Claims and totals",
-  section.write_up = "To paste into a report",
+  section.write_up = "Suggested text",
 
   # ---- the desk ----
   desk.name = "Desk",
@@ -1074,8 +1070,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.add.down = "a question",
   desk.add.across = "+ question",
   desk.add.each = "+ question",
-  desk.turn = "Turn round",
-  desk.clear = "Begin anew",
+  desk.turn = "Swap rows and columns",
+  desk.clear = "Start over",
   desk.open_answers = function(question, across) {
     sprintf("The answers of %s%s", question,
             if (across) " (Alt with an arrow key: another place)" else "")
@@ -1091,8 +1087,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   desk.did.put = "Question placed",
   desk.did.drop = "Question taken away",
-  desk.did.turn = "Table turned round",
-  desk.did.clear = "Begun anew",
+  desk.did.turn = "Rows and columns swapped",
+  desk.did.clear = "Started over",
   desk.did.ask = "Sample design changed",
   desk.did.ask_all = "Sample design changed",
   desk.did.one_per = "Records of one respondent",
@@ -1133,7 +1129,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.show.pearson = "Pearson residual",
   desk.show.adjusted = "Adjusted residual",
   desk.show.contribution = "Contribution to chi-square",
-  desk.who = "Who is in it?",
+  desk.who = "Sample and base",
   desk.trust = "Can I trust it?",
   desk.hand_on = "What do I hand on?",
   desk.trust_later = "The test, the strength and the cautions of the table will stand here.",
@@ -1443,7 +1439,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Left out of the tests, having only one row or column: %s.",
             list_some(answers))
   },
-  pooled_care = function(text) sprintf("Care: %s", text),
+  pooled_care = function(text) sprintf("Caution: %s", text),
   working_observed = function(what) sprintf("1. Observed (%s)", what),
   working_expected = paste("2. Expected if the two were unrelated: row total",
                            "\u00d7 column total / total"),
@@ -1463,14 +1459,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             how, f, value)
   },
   working_p = function(step, p, how) sprintf("%d. %s: %s", step, p, how),
-  goodness_rejected = function(figures, alpha) {
-    sprintf("The answers differ from the given shares (statistically significant at %s): %s",
-            format_alpha(alpha), figures)
+  goodness_rejected = function(down, across, within, level) {
+    sprintf("The answers to %s differ from the given shares%s%s", down, within, level)
   },
-  goodness_not_rejected = function(figures, alpha) {
-    sprintf(paste("No evidence that the answers differ from the given shares",
-                  "(not statistically significant at %s): %s"),
-            format_alpha(alpha), figures)
+  goodness_not_rejected = function(down, across, within, level) {
+    sprintf("The answers to %s do not differ significantly from the given shares%s%s",
+            down, within, level)
   },
   key_given = function(rule) {
     sprintf("+ more, \u2212 fewer respondents than the given shares make expected (%s)",
@@ -1481,14 +1475,6 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   null_given = function(down, across, within) {
     sprintf("that the answers to %s%s follow the given shares", down, within)
-  },
-  goodness_found = function(figures) {
-    sprintf("The answers differ from these shares (statistically significant): %s.",
-            figures)
-  },
-  goodness_not_found = function(figures) {
-    sprintf("No evidence that the answers differ from these shares: %s.",
-            figures)
   },
   goodness_base = "Percentages of those who answered, against given shares",
   regroup_not_sparse = "The table is not sparse: nothing to combine.",
@@ -1830,24 +1816,23 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             percent_words(share), percent_words(overall))
   },
   finding.none = function(across) {
-    sprintf("No evidence of an association with %s after correction over the book.",
+    sprintf("No significant difference by %s after correction over the book.",
             list_with_or(across))
   },
   finding.untested = "No test could be made.",
   finding.related = function(across, v, strongest) {
-    sprintf("Related to %s%s%s.", across,
+    sprintf("Differs by %s%s%s.", across,
             if (is.na(v)) "" else
               sprintf(" (Cram\u00e9r's V = %s)", format_strength(v)),
-            if (is.na(strongest)) "" else
-              sprintf("; most of all: %s", strongest))
+            if (is.na(strongest)) "" else sprintf(": %s", strongest))
   },
-  front.title = "What holds for all tables",
+  front.title = "About these tables",
   front.definitions = "Definitions",
   front.summary = "Which questions are related",
   front.index = "Index of questions",
   front.account = function(records, n, reasons) {
-    sprintf(paste("%s %s were read; %s %s can be in the tables%s. What a",
-                  "table leaves out beyond that stands under it."),
+    sprintf(paste("%s %s were read; %s %s can be in the tables%s. Further",
+                  "exclusions are noted under each table."),
             format_count(records), plural(records, "record"), format_count(n),
             plural(n, "respondent"),
             if (length(reasons))
@@ -2006,7 +1991,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   related.sure = "significant after correction",
   related.unsure = "not significant",
   related.picture = function(to) {
-    sprintf("How strongly questions are related to %s", quoted(to))
+    sprintf("Questions most associated with %s", quoted(to))
   },
   related.axis = function(alpha) {
     sprintf("Cram\u00e9r's V, V corrected for chance (|), and the %s interval",
@@ -2159,14 +2144,12 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("The statements of %s%s were answered by %s %s%s%s.", down, within,
             format_count(n), plural(n, "respondent"), design, left)
   },
-  statements_differ = function(figures, alpha) {
-    sprintf(paste("The statements are not answered alike (statistically",
-                  "significant at %s): %s"), format_alpha(alpha), figures)
+  statements_differ = function(down, across, within, level) {
+    sprintf("The statements of %s are answered differently%s%s", down, within, level)
   },
-  statements_alike = function(figures, alpha) {
-    sprintf(paste("No evidence that the statements are answered differently (not",
-                  "statistically significant at %s): %s"), format_alpha(alpha),
-            figures)
+  statements_alike = function(down, across, within, level) {
+    sprintf("The statements of %s are not answered significantly differently%s%s",
+            down, within, level)
   },
 
   # ---- beside a test ----

@@ -747,7 +747,7 @@ errors_en <- list(
   true_false_not = "`%s` must be TRUE or FALSE, not %s.",
   must_come_from = "`%s` must come from %s, not be %s.",
   one_argument_too_many = "There is one argument too many.",
-  no_argument = "There is no argument `%s`.",
+  no_argument = "Unexpected argument `%s`.",
   records_changed_while_read_then =
     "The records changed while they were read: there were %s of them, and then %s.",
   ask_again_later = "Ask again, when nobody writes to them.",

@@ -190,3 +190,6 @@ shell <- function(command) {
                            stderr = TRUE))
 }
 status_of <- function(out) attr(out, "status") %||% 0L
+
+# What stands under a table in the terminal.
+usual_lines <- c("key", "test", "strength", "cautions", "account")

@@ -127,7 +127,7 @@ test_that("a knitted report has the table with its caption", {
   skip_if_not_installed("knitr")
   source <- c("```{r tbl-ferry, echo = FALSE}", "library(fairlattice)",
               paste("lay_out(crosstab(demo_records(), down = ferry, across =",
-                    "island), lines = \"headline\")"), "```")
+                    "island), lines = \"test\")"), "```")
   text <- strsplit(knitr::knit(text = source, quiet = TRUE), "\n")[[1]]
   expect_true(any(grepl("^\\| Satisfaction with the ferry +\\| +Norrey \\|",
                         text)))

@@ -432,13 +432,13 @@ test_that("no three-way interaction: fitted margins, its 2x2xK form, level and p
 test_that("what stands beside a weighted table says what it is, and signs say what they mean", {
   data <- transform(records_of(hand_2x2), w = rep(c(1, 2), 50))
   x <- crosstab(respondents(data, weight = w), down, across)
-  expect_match(paste(format(x, width = 200, lines = "all"), collapse = "\n"),
+  expect_match(paste(format(x, width = 200, lines = "working"), collapse = "\n"),
                "For reference only \\(weighted percentages, sample design ignored\\)")
   expect_match(subset(strength(x), measure == "phi")$note,
                "\"x\" goes with \"p\"")
   clustered <-
     crosstab(respondents(transform(data, g = 1:100), cluster = g), down, across)
-  expect_match(paste(format(clustered, width = 200, lines = "all"),
+  expect_match(paste(format(clustered, width = 200, lines = "working"),
                      collapse = "\n"),
                "reference only \\(sample design ignored\\)")
 })

@@ -126,7 +126,7 @@ test_that("a one-way table is look() and test_shares()", {
   one <- look(survey, ferry)
   one <- one[!one$missing, ]
   expect_identical(sheet$columns$figure,
-                   c("%", "95% CI", "cumulative %", "n", "weighted n"))
+                   c("%", "95% CI", "cumulative %", "n", "weighted count"))
   expect_equal(sheet$value[1:5, ],
                cbind(100 * one$share, 100 * one$low, 100 * one$cumulative,
                      one$n, one$weighted), ignore_attr = TRUE)
@@ -279,10 +279,61 @@ test_that("the lines under a table are those asked for", {
   parts <- c("tests", "strength", "reference", "account")
   there <- function(lines) parts[lengths(of(lines)[parts]) > 0]
   expect_identical(there("none"), character())
-  expect_identical(there("headline"), "tests")
-  expect_identical(there("usual"), c("tests", "strength", "account"))
-  expect_identical(there("all"), parts)
-  expect_identical(nrow(of("headline")$cautions), 0L)
+  expect_identical(there("test"), "tests")
+  expect_identical(there(usual_lines), c("tests", "strength", "account"))
+  expect_identical(there("working"), parts)
+  expect_identical(nrow(of("test")$cautions), 0L)
+  expect_error(lay_out(x, lines = "everything"), "published", # what there is
+               class = "fairlattice_error_choice")
+})
+
+test_that("a reader is given what is needed to read a table, its author all of it", {
+  x <- crosstab(demo_survey(), heating, island)
+  sheet <- sheets_of(attr(lay_out(x, dress = "published"), "of"))[[1]]
+  expect_identical(sheet$tests,
+                   "Main heating differs by Island: F(9.6, 728.8) = 22.59, p < 0.001; V = 0.341")
+  expect_length(c(sheet$strength, sheet$reference, sheet$account), 0)
+  expect_match(sheet$key, "more, .* fewer respondents than expected")
+  expect_match(sheet$source, "^Source: ")
+  expect_identical(nrow(sheet$cautions), 0L)
+  # a part more, or without one, by its name
+  with_account <- lay_out(x, dress = "published", lines = c("published", "account"))[[1]]
+  expect_match(with_account$account, "22 left out")
+  alone <- lay_out(x, dress = "published", lines = "strength")[[1]]
+  expect_match(alone$strength[1], "^Cram.r's V = 0.341")
+  # what would mislead stands there for readers, too
+  few <- crosstab(respondents(demo_records(120)), heating, island)
+  expect_true("small_base" %in% lay_out(few, dress = "published")[[1]]$cautions$code)
+  # nothing found is said as such, and no key explains what is not there
+  none <- lay_out(crosstab(demo_survey(), internet, tenure), dress = "published")[[1]]
+  expect_match(none$tests, "^Internet quality does not differ significantly by Tenure: F")
+  expect_length(none$key, 0)
+  # the level is said where it is not the usual one, and the other way round
+  turned <- crosstab(demo_survey(), heating, island, explains = "down", alpha = 0.01)
+  expect_match(lay_out(turned, dress = "published")[[1]]$tests,
+               "^Island differs by Main heating at the 0.01 level: F")
+})
+
+test_that("a file is for readers, and its author is told what it leaves out", {
+  x <- crosstab(demo_survey(), internet, tenure)
+  path <- withr::local_tempfile(fileext = ".md")
+  told <- tryCatch(publish(x, path),
+                   fairlattice_before_handing_on = function(m) conditionMessage(m))
+  expect_match(told, "^Before you hand .*[.]md on:\n.*could have detected V of")
+  page <- suppressMessages(publish(x, path))
+  text <- paste(readLines(path, encoding = "UTF-8"), collapse = "\n")
+  expect_no_match(text, "could have detected|Suggested text|For reference|null hypothesis")
+  expect_no_message(publish(lay_out(x, dress = "working"), path))
+  text <- paste(readLines(path, encoding = "UTF-8"), collapse = "\n")
+  expect_match(text, "could have detected.*Suggested text")
+  # the paragraph by its name
+  suppressMessages(publish(lay_out(x, lines = c("published", "text")), path))
+  text <- paste(readLines(path, encoding = "UTF-8"), collapse = "\n")
+  expect_match(text, "Suggested text[^A-Z]+Internet quality does not differ significantly")
+  # of several tables by their kind
+  told <- tryCatch(publish(list(x, crosstab(demo_survey(), internet, season)), path),
+                   fairlattice_before_handing_on = function(m) conditionMessage(m))
+  expect_match(told, "(and 1 more table)", fixed = TRUE)
 })
 
 test_that("layouts stay within the width and draw every figure", {
@@ -294,7 +345,7 @@ test_that("layouts stay within the width and draw every figure", {
     expect_lte(max(cli::ansi_nchar(lines, "width")), width)
   }
   path <- withr::local_tempfile(fileext = ".html")
-  publish(tables[[3]], path)
+  suppressMessages(publish(lay_out(tables[[3]], lines = "working"), path))
   page <- paste(readLines(path), collapse = "\n")
   expect_equal(lengths(regmatches(page, gregexpr("scope=\"colgroup\"", page))),
                2)
@@ -341,7 +392,7 @@ test_that(paste("a sheet withholds nets, means and bases along with the cells",
   small <- data.frame(a = c("x", "y"), b = rep(c("p", "q"), c(110, 10)))
   text <- format(lay_out(
     crosstab(small, a, b), show = "n",
-    withhold_under = 20), lines = "all")
+    withhold_under = 20), lines = "working")
   # no caution, test or measure gives them away
   expect_false(any(grepl("\\b10\\b|\\b5\\b|Phi", text)))
   for (ending in c(".json", ".svg")) {

@@ -341,7 +341,7 @@ test_that("every option of the other commands is heard", {
 # What a user sees of a value.
 seen <- function(x) {
   if (inherits(x, "fairlattice_crosstab"))
-    return(list(format(x, lines = "all"), as.data.frame(x)))
+    return(list(format(x, lines = "working"), as.data.frame(x)))
   if (is.character(x) && length(x) == 1L && file.exists(x)) {
     ending <- tools::file_ext(x)
     return(if (ending %in% c("docx", "xlsx", "pptx"))
@@ -349,7 +349,7 @@ seen <- function(x) {
              readBin(x, "raw", 1e7))
   }
   if (inherits(x, "fairlattice_survey")) {
-    shown <- tryCatch(format(crosstab(x, ferry, island), lines = "all"),
+    shown <- tryCatch(format(crosstab(x, ferry, island), lines = "working"),
                       fairlattice_error = conditionMessage)
     return(list(format(x), shown,
                 lapply(x$data, function(column) {
@@ -560,7 +560,7 @@ test_that("every argument of every function is heard", {
                    round_seed = 7),
     lay_out = list(quote(lay_out(table, lines = "none")), flag_cv = c(1, 2),
                    flag_width = 1, flag_under = 1e4, flag_clusters = 1e4),
-    lay_out = list(quote(lay_out(table, lines = "none")), lines = "headline"),
+    lay_out = list(quote(lay_out(table, lines = "none")), lines = "test"),
     lay_out = list(quote(lay_out(table, style = NULL)),
                    style = quote(house_style(demo_file("house.yml")))),
     respondents = list(quote(respondents(

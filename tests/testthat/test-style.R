@@ -158,7 +158,7 @@ test_that("the source line has the file with date and checksum, the design and t
                        substr(cli::hash_file_sha256(file), 1, 12)))
   expect_match(line, as.character(utils::packageVersion("fairlattice")),
                fixed = TRUE)
-  expect_null(lay_out(x, lines = "usual")[[1]]$source)
+  expect_null(lay_out(x, lines = usual_lines)[[1]]$source)
   expect_identical(lay_out(x, lines = "none",
                            source = "Source: the residents' survey")[[1]]$source,
                    "Source: the residents' survey")

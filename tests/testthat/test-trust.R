@@ -238,7 +238,7 @@ test_that(paste("a figure that was kept is worked out anew when an option",
     list(crosstab(survey, ferry, tenure), crosstab(few, down, across))
   }
   all_of <- function(x) {
-    list(format(x, lines = "all"), format(strength(x, "all", explain = TRUE)),
+    list(format(x, lines = "working"), format(strength(x, "all", explain = TRUE)),
          format(tests(x)), format(residuals(x)), format(detectable(x)),
          write_up(x, "full"), as.data.frame(cautions(x)))
   }
