@@ -186,7 +186,6 @@ table_of_item <- function(item, survey, style) {
   layout$title <- item$title
   x <- with_layout(x, layout, style)
   x$layout$number <- as.character(item$number)
-  x$layout$dress <- x$layout$dress %||% "published"
   work_out(x)
 }
 

@@ -89,13 +89,21 @@ words_each <- function(code, ...) {
   unname(mapply(words, ..., MoreArgs = list(.code = code)))
 }
 
-# The test and the strength of a table with one layer.
+# The test and the strength of a table with one layer, as far as its lines have
+# them.
 figure_caption <- function(x) {
   if (!has(x, "across")) return(NULL)
-  test <- headline_of(tests_of(x)[[1L]])
-  strength <- utils::head(strength_told(strength_of(x)[[1L]]), 1L)
-  lines <- c(if (!is.null(test) && !is.na(test$p)) test_figures(test),
-             if (length(strength)) strength_figures(strength[[1L]], x))
+  layout <- layout_of(x)
+  published <- layout$dress == "published"
+  asked <- function(part) part %in% layout$lines
+  test <- if (asked("test")) headline_of(tests_of(x)[[1L]])
+  strength <- if (asked("strength"))
+    utils::head(strength_told(strength_of(x)[[1L]]), 1L)
+  lines <- c(if (!is.null(test) && !is.na(test$p))
+               test_figures(test, named = !published),
+             if (length(strength))
+               if (published) strength_in_short(strength[[1L]]) else
+                 strength_figures(strength[[1L]], x))
   if (length(lines)) paste(lines, collapse = "; ")
 }
 

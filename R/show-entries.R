@@ -103,8 +103,8 @@ result_titles <- c(
 # Tables of a file are for readers, unless they are asked for otherwise.
 dressed <- function(entries) {
   lapply(entries, function(entry) {
-    asked <- entry$x$layout[c("dress", "lines")]
-    if (entry$kind == "table" && is.null(unlist(asked)))
+    if (entry$kind == "table" &&
+          is.null(unlist(as.list(entry$x$layout)[c("dress", "lines")])))
       entry$x$layout$dress <- "published"
     entry
   })
@@ -123,6 +123,15 @@ paragraphs_of <- function(entry) {
                           if (is.character(entry$paragraphs))
                             entry$paragraphs else "short")
   if (length(told)) visible(told)
+}
+
+# The table that a figure beside a table is of: what stands under the table is not
+# said again under the figure.
+drawn_beside <- function(entry) {
+  drawn <- entry$drawn %||% entry$x
+  if (dress_asked(as.list(drawn$layout)) == "published" || !is.null(entry$drawn))
+    drawn$layout$lines <- "none"
+  drawn
 }
 
 # The figure of a table's entry: its own, or the one that is asked for all.

@@ -195,7 +195,7 @@ html_table <- function(entry, k, figure, alone, call) {
   heading <- if (alone) tag$h1 else tag$h2
   sheets <- sheets_of(x)
   paragraphs <- paragraphs_of(entry)
-  drawn <- entry$drawn %||% x
+  drawn <- drawn_beside(entry)
   # in a book what was found stands under the title
   apart <- length(sheets) > 1L || !is.null(entry$finding)
   inner <- if (is.null(entry$number)) tag$h3 else tag$h4

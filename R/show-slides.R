@@ -96,11 +96,31 @@ slides_template <- function(template, call) {
   plain
 }
 
+# A title that would take more than a line is set smaller, so that it keeps to two.
 slide_new <- function(d, title) {
+  title <- visible(title)
+  size <- slide_title_size(title, d$size[["width"]])
   show <- officer::add_slide(d$made$show, layout = d$layout$layout,
                              master = d$layout$master)
+  shown <- if (is.null(size)) title else xml2::read_xml(slide_title(title, size))
   d$made$show <-
-    officer::ph_with(show, visible(title), officer::ph_location_type("title"))
+    officer::ph_with(show, shown, officer::ph_location_type("title"))
+}
+
+# In points; NULL where the template's own does. A letter is about half as wide as
+# it is high.
+slide_title_size <- function(title, width) {
+  room <- 2 * (width - 1.4) * 72
+  if (nchar(title) * 13 <= room / 2) return(NULL)
+  max(16, min(20, floor(room / (0.52 * nchar(title)))))
+}
+
+slide_title <- function(title, size) {
+  sprintf(paste0("<p:sp %s><p:nvSpPr><p:cNvPr id=\"0\" name=\"Title\"/><p:cNvSpPr>",
+                 "<a:spLocks noGrp=\"1\"/></p:cNvSpPr><p:nvPr><p:ph type=\"title\"/></p:nvPr>",
+                 "</p:nvSpPr><p:spPr/><p:txBody><a:bodyPr/><a:lstStyle/><a:p><a:r>",
+                 "<a:rPr sz=\"%d\"/><a:t>%s</a:t></a:r></a:p></p:txBody></p:sp>"),
+          slide_spaces, as.integer(100 * size), xml_escape(title))
 }
 
 # ---- a table ----
@@ -146,7 +166,8 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
     at <- columns[[pages$column[page]]]
     part <- rows_at(grid_of_sheet(sheet, at), lines[[pages$line[page]]])
     again <- if (page > 1L) sprintf(" (%s)", words("continued")) else ""
-    slide_frame(d, paste0(full_title(sheet), again), finding,
+    slide_frame(d, paste0(full_title(sheet), again),
+                if (!is.null(finding)) paste0(finding, again),
                 c(sheet$subtitle, sheet$key), notes)
     slide_add(d, slide_grid(part, fits$widths[c(1L, at + 1L)]), d$layout$left,
               top, sum(fits$widths[c(1L, at + 1L)]), 1)

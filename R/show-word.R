@@ -15,6 +15,7 @@ word_of <- function(entries, file, asked) {
   w <- list(ids = made$ids, page = word_page(document$section),
             folder = file.path(made$folder, "word", "media"),
             figure = asked$figure, call = asked$call,
+            fills = fills_of_marks(made$folder, made$ids),
             letter = 11.6 * (style$fonts$size %||% 10) * 0.9, gap = 140,
             book = is_book(entries), count = new.env(parent = emptyenv()))
   content <-
@@ -272,7 +273,7 @@ word_table <- function(entry, w) {
   if (!is.null(entry$finding))
     blocks[[1L]]$xml <-
       c(word_line(w, "Normal", held(entry$finding)), blocks[[1L]]$xml)
-  after <- c(word_figure(entry$drawn %||% x, w, figure_of(entry, w$figure)),
+  after <- c(word_figure(drawn_beside(entry), w, figure_of(entry, w$figure)),
              if (length(paragraphs))
                c(word_line(w, "heading 2", words("to_paste")),
                  word_line(w, "Normal", held(paragraphs))))
@@ -374,10 +375,23 @@ word_row <- function(cells, head = FALSE) {
          "</w:trPr>", paste(cells, collapse = ""), "</w:tr>")
 }
 
-word_cell <- function(width, content, span = 1L) {
+# `fill`: the colour of the whole cell, "" for none.
+word_cell <- function(width, content, span = 1L, fill = "") {
   paste0("<w:tc><w:tcPr><w:tcW w:w=\"", round(width), "\" w:type=\"dxa\"/>",
          ifelse(span > 1L, paste0("<w:gridSpan w:val=\"", span, "\"/>"), ""),
+         ifelse(nzchar(fill), paste0("<w:shd w:val=\"clear\" w:color=\"auto\" w:fill=\"",
+                                     fill, "\"/>"), ""),
          "<w:vAlign w:val=\"bottom\"/></w:tcPr>", content, "</w:tc>")
+}
+
+# The colours of marked cells, by the styles of their text.
+fills_of_marks <- function(folder, ids) {
+  styles <- xml2::read_xml(file.path(folder, "word", "styles.xml"))
+  vapply(c(more = "Table More", fewer = "Table Fewer"), function(name) {
+    fill <- xml2::xml_attr(xml2::xml_find_first(styles, sprintf(
+      "//w:style[@w:styleId='%s']//w:shd", ids[[name]]), word_space), "fill")
+    if (is.na(fill) || fill == "auto") "" else fill
+  }, "")
 }
 
 word_head <- function(cells, last, labels, widths, sign, w) {
@@ -414,14 +428,20 @@ word_rows <- function(grid, widths, sign, w) {
     look <- ifelse(is.na(look), run_style, look)
     word_paragraph(w, style, word_run(w, text, look))
   }
+  fill_of <- function(j) {
+    fill <- w$fills[mark_fills[grid$marks[, j]]]
+    if (is.null(w$fills)) "" else unname(ifelse(is.na(fill), "", fill))
+  }
   cells <- unlist(lapply(seq_along(widths), function(j) {
     # a text that follows figures is not to touch them
     if (grid$labels[j])
       return(list(word_cell(widths[j],
                             cell(j, grid$texts[, j],
                                  if (j > 1L) "Text" else "Stub"))))
-    c(list(word_cell(widths[j] - sign, cell(j, grid$texts[, j], "Figure"))),
-      if (sign > 0) list(word_cell(sign, cell(j, grid$signs[, j], "Sign"))))
+    c(list(word_cell(widths[j] - sign, cell(j, grid$texts[, j], "Figure"),
+                     fill = fill_of(j))),
+      if (sign > 0)
+        list(word_cell(sign, cell(j, grid$signs[, j], "Sign"), fill = fill_of(j))))
   }), recursive = FALSE)
   rows <- do.call(paste0, cells)
   level <- grid$foot | !length(grid$heads) | sum(grid$labels) > 1L

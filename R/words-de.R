@@ -679,7 +679,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     others <- ifelse(more > 0, sprintf(" (und %d weitere %s)", more,
                                        plural(more, "Tabelle", "Tabellen")), "")
     paste(c(sprintf("Bevor Sie %s weitergeben:", file),
-            paste0("  ", cautions, others)), collapse = "\n")
+            paste0("  ", sub("[.]$", "", cautions), others, ".")), collapse = "\n")
   },
   who_compared = function(down, across, within, n, design, left) {
     sprintf("%s wurde nach %s%s unter %s %s verglichen%s%s.", down, across,

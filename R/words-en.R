@@ -902,7 +902,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     others <- ifelse(more > 0, sprintf(" (and %d more %s)", more,
                                        plural(more, "table")), "")
     paste(c(sprintf("Before you hand %s on:", file),
-            paste0("  ", cautions, others)), collapse = "\n")
+            paste0("  ", sub("[.]$", "", cautions), others, ".")), collapse = "\n")
   },
   who_compared = function(down, across, within, n, design, left) {
     sprintf("%s was compared by %s%s among %s %s%s%s.", down, across, within,

@@ -306,7 +306,7 @@ test_that("every form of a book holds its chapters, findings and tables", {
     if (ending != "xlsx") expect_match(text, "Trial book", info = ending)
   }
   names <- openxlsx::getSheetNames(file.path(folder, "b.xlsx"))
-  expect_true(all(c("Contents", "What holds for all tables",
+  expect_true(all(c("Contents", "About these tables",
                     "1 Satisfaction with the ferry b") %in% names))
 })
 

@@ -57,19 +57,18 @@ test_that("not significant says what could have been shown", {
                (qnorm(0.975) + qnorm(0.8))^2, tolerance = 1e-4)
   text <- cautions(crosstab(from(50, 51, 52, 50), down, across))
   expect_match(text$text[text$code == "not_significant"],
-               "would have shown an association of V = 0.20")
+               "could have detected V of 0.20 or more")
 })
 
 test_that("the write-up never says that there is no difference, nor that p is 0", {
   none <- write_up(crosstab(from(50, 51, 52, 50), down, across))
   expect_match(none,
-               paste("^The null hypothesis that down and across are unrelated",
-                     "is not rejected at the 0.05 level"))
+               "^down does not differ significantly by across [(]Pearson")
   expect_match(none, "no evidence that there is no association")
   strong <- write_up(crosstab(demo_survey(), heating, island))
   expect_match(strong, "p < 0.001")
   expect_match(strong,
-               "in \"Norrey\" 49.1% answered \"District heating\", against 20.1% overall")
+               "49.1% in \"Norrey\" answered \"District heating\", against 20.1% overall")
   expect_match(strong, "22 of 2,412 records were left out")
   expect_no_match <- function(text, pattern) expect_false(grepl(pattern, text))
   expect_no_match(strong, "prove|p = 0[^.]|p = 0\\.000")

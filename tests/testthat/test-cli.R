@@ -43,7 +43,7 @@ test_that("every option reaches the table", {
                    "--correction", "bonferroni")
   expect_identical(run$status, 0L)
   expect_match(run$out,
-               "Island: Norrey.*Row percentages.*Bonferroni over 3 cells; level 0.1.*90% CI")
+               "Island: Norrey.*Row percentages.*Bonferroni over\\s+3 cells; level 0.1.*90% CI")
   expect_false(grepl("Sandholm", run$out))
 })
 

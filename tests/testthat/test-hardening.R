@@ -61,20 +61,20 @@ test_that(paste("an argument that nothing uses is an error with the nearest",
     expect_error(expression, pattern, class = "fairlattice_error_argument")
   }
   refused(crosstab(records_of(hand_2x3), down, across, pct = "row"),
-          "no argument `pct`.*percent|no argument `pct`")
+          "Unexpected argument `pct`.*percent")
   refused(crosstab(records_of(hand_2x3), down, across, percnt = "row"),
           "Did you mean \"percent\"")
-  refused(print(x, digits = 0), "no argument `digits`")
+  refused(print(x, digits = 0), "Unexpected argument `digits`")
   refused(format(x, widht = 60), "Did you mean \"width\"")
-  refused(as.data.frame(x, digits = 0), "no argument")
-  refused(glance(x, foo = 1), "no argument")
+  refused(as.data.frame(x, digits = 0), "Unexpected argument")
+  refused(glance(x, foo = 1), "Unexpected argument")
   for (name in c("shares", "tests", "strength", "residuals", "cautions",
                  "write_up", "flip", "differences", "risks", "detectable",
                  "working", "reading", "publish", "recheck")) {
     f <- get(name, asNamespace("fairlattice"))
     first <- if (name == "publish") list(x, tempfile(fileext = ".json")) else
       list(x)
-    refused(do.call(f, c(first, list(zzz = 1))), "no argument `zzz`")
+    refused(do.call(f, c(first, list(zzz = 1))), "Unexpected argument `zzz`")
   }
   exported <- getNamespaceExports("fairlattice")
   silent <- Filter(function(name) {

@@ -262,7 +262,7 @@ test_that(paste("without its script, and in print, the page is whole; with it",
     "<img src=x onerror=alert(1)>",
     "</script><b>", "x", "y"), b = c("p", "\"q\"", "&r", "p"))
   x <- crosstab(demo_survey(), ferry, island)
-  path <- page_of(list(x, crosstab(hostile, a, b)))
+  path <- page_of(list(lay_out(x, dress = "working"), crosstab(hostile, a, b)))
   b <- new_browser()
   opened(b, path, script = FALSE)
   b$to("Emulation.setScriptExecutionDisabled", value = FALSE)

@@ -143,5 +143,5 @@ test_that("of cells that depart alike the paragraph names the first, whatever th
   x$layers[[1]]$kept$residuals$value$adjusted_residual <-
     last_digit * residuals(x)$adjusted_residual
   expect_identical(write_up(x), told)
-  expect_match(told, "in \"p\" 50.0% answered \"x\"", fixed = TRUE)
+  expect_match(told, "50.0% in \"p\" answered \"x\"", fixed = TRUE)
 })

@@ -24,13 +24,16 @@ test_that("a Word document holds every sheet, also as another program reads it",
 test_that("a document is made of named styles, and a template has its way with them", {
   x <- golden$banner
   path <- withr::local_tempfile(fileext = ".docx")
-  publish(list(x, golden$two_by_two, golden$nets_means_letters), path,
+  publish(list(x, golden$nets_means_letters, golden$two_by_two), path,
           figure = "none")
   document <- part_of(path, "word/document.xml")
   count <- function(what) length(xml2::xml_find_all(document, what))
-  # no look of its own: fonts, colours, borders and shades are those of styles
-  expect_identical(count(paste("//rFonts | //color | //sz | //b | //shd |",
+  # no look of its own: fonts, colours, borders and shades are those of styles; a
+  # marked cell is filled with the shade that its style has
+  expect_identical(count(paste("//rFonts | //color | //sz | //b | //rPr/shd |",
                                "//tcBorders | //pBdr | //jc")), 0L)
+  expect_setequal(xml2::xml_attr(xml2::xml_find_all(document, "//tcPr/shd"), "fill"),
+                  c("DCEEF1", "F6E7D3"))
   styles <- part_of(path, "word/styles.xml")
   used <- unique(xml2::xml_attr(xml2::xml_find_all(
                                   document, "//pStyle | //rStyle | //tblStyle"),
