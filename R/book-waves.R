@@ -415,7 +415,7 @@ table_of_change <- function(compare, item, survey, style) {
                                      question = table_title(x$totals[[1L]]),
                                      waves = levels(
                                        survey$data[[wave_column]])))), style)
-  x$layout$total <- FALSE
+  x$layout$total <- "none"
   x
 }
 

@@ -104,7 +104,7 @@ banner_row <- function(tables, total, each, layout) {
     own <- utils::modifyList(layout_of(one$table), in_row)
     grid_of(one$table, one$k, own, ends = FALSE)
   }, blocks, cumsum(c(0L, columns))[seq_along(blocks)], found, seq_along(blocks))
-  if (isFALSE(layout$total)) # without a total column
+  if (layout$total == "none")
     return(list(grids = grids, blocks = there, whole = whole))
   total$layout$in_banner <- TRUE
   whole_grid <-
@@ -113,7 +113,9 @@ banner_row <- function(tables, total, each, layout) {
               protected = protected[[length(protected)]])))
   if (layout$marks == "letters")
     whole_grid$letters <- array("", dim(whole_grid$value))
-  list(grids = c(grids, list(whole_grid)), blocks = there, whole = whole)
+  grids <- if (layout$total == "first") c(list(whole_grid), grids) else
+    c(grids, list(whole_grid))
+  list(grids = grids, blocks = there, whole = whole)
 }
 
 # What every block of a row of tables withholds, by layers; nothing where none

@@ -20,6 +20,7 @@ line_sets <- list(none = character(),
 dresses <- c("working", "published")
 base_choices <- c("n", "weighted", "effective")
 base_row_places <- c("foot", "top")
+total_places <- c("last", "first", "none")
 decimal_kinds <- c("percent", "mean", "weighted", "expected", "number")
 
 # What may be chosen of a layout: each is an argument of lay_out().
@@ -40,7 +41,7 @@ layout_choices <- function() {
                           check = function(asked, arg, call) {
                             checked_decimals(asked, call)
                           }),
-    sort = new_choice("choice", sorts, default = "asked"),
+    sort = new_choice("text", default = "asked"),
     last = new_choice("texts"),
     labels = new_choice("named_text", house = FALSE,
                         check = function(asked, arg, call) {
@@ -63,6 +64,7 @@ layout_choices <- function() {
     }),
     bases = new_choice("choices", base_choices),
     base_rows = new_choice("choice", base_row_places, default = "foot"),
+    total = new_choice("choice", total_places, default = "last"),
     dress = new_choice("choice", dresses),
     lines = new_choice("choices", c(names(line_sets), line_parts)),
     hide_under = new_choice("whole", least = 0, default = 0),

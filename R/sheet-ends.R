@@ -63,7 +63,9 @@ named_summaries <- function(x, asked) {
 with_ends <- function(lines, ends, layout) {
   none <- rep("", length(lines$label))
   lines <- c(lines, list(base = none, summary = none))
-  first <- layout$base_rows == "top" & ends$role == "base"
+  if (layout$total == "none") ends <- lapply(ends, `[`, ends$role != "all")
+  first <- layout$base_rows == "top" & ends$role == "base" |
+    layout$total == "first" & ends$role == "all"
   if (!any(first)) return(after_another(lines, ends))
   after_another(lapply(ends, `[`, first), lines, lapply(ends, `[`, !first))
 }

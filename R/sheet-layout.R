@@ -29,9 +29,10 @@
 #' @param decimals (number, or numbers named `percent`, `mean`, `weighted`,
 #'   `expected`, `number`; default by the options) Decimals of the figures; a
 #'   single one is that of percentages.
-#' @param sort ("asked", "size" or "difference", default "asked") Order of the
-#'   answers down the side: as they are, by the size of the percentage in the
-#'   whole table, or by how far the percentages of the columns are apart.
+#' @param sort ("asked", "size", "difference", or an answer or net across; default
+#'   "asked") Order of the answers down the side: as they are, by the size of the
+#'   percentage in the whole table or in the named column, or by how far the
+#'   percentages of the columns are apart.
 #' @param last (character, default "Other" and its like) Answers that stay last
 #'   when answers are sorted.
 #' @param labels (named character) Other labels for this table: `c("Very
@@ -54,6 +55,8 @@
 #'   `character()` is none.
 #' @param base_rows ("foot" or "top", default "foot") Where the rows of bases
 #'   stand (of row percentages the columns: on the right or on the left).
+#' @param total ("last", "first" or "none", default "last") Where the column of
+#'   everybody stands (with row percentages the row of everybody).
 #' @param dress ("working" or "published", default "working" where it is shown,
 #'   "published" in a file) Whom the table is for. Its author is told all there is
 #'   to know of it, its readers what they need to read it: the key of what is
@@ -122,8 +125,8 @@
 lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL,
                     last = NULL, labels = NULL, wrap = NULL, shorten = NULL,
                     title = NULL, subtitle = NULL, notes = NULL, source = NULL,
-                    bases = NULL, base_rows = NULL, dress = NULL,
-                    lines = NULL, hide_under = NULL, marks = NULL, against = NULL,
+                    bases = NULL, base_rows = NULL, total = NULL,
+                    dress = NULL, lines = NULL, hide_under = NULL, marks = NULL, against = NULL,
                     summary = NULL, withhold_under = NULL, protect = NULL,
                     round_to = NULL, round_seed = NULL,
                     unit = NULL, flag_cv = NULL, flag_width = NULL,
@@ -150,6 +153,7 @@ with_layout <- function(x, asked, style = NULL, call = NULL) {
   check_rounded(x$layout, call)
   if ("estimated_total" %in% asked$show)
     for (table in single_tables(x)) check_weighted(table, call)
+  if (!is.null(asked$sort)) check_sort(x, asked$sort, call)
   if (!is.null(asked$against))
     check_against(asked$against,
                   unlist(lapply(single_tables(x), answers_compared,
@@ -159,6 +163,20 @@ with_layout <- function(x, asked, style = NULL, call = NULL) {
 
 as_sheets <- function(x) {
   structure(sheets_of(x), of = x, class = "fairlattice_sheets")
+}
+
+# By what answers can be sorted: a rule, or a column of any table.
+check_sort <- function(x, asked, call) {
+  if (asked %in% sorts) return(invisible())
+  columns <- unique(unlist(lapply(single_tables(x), columns_named_across)))
+  if (!asked %in% columns)
+    stop_layout(c(tells("sort_by_what", list_some(sprintf("\"%s\"", sorts)), asked),
+                  did_you_mean(asked, c(sorts, columns), "columns")), call)
+}
+
+columns_named_across <- function(x) {
+  if (has(x, "across"))
+    c(answers_across(x$layers[[1L]]), names(nets_in(x, "across")))
 }
 
 # The answers of which each is compared with others.

@@ -185,7 +185,7 @@ strength_sentence <- function(x, k, full) {
 where_sentences <- function(x, k, test, full) {
   layer <- x$layers[[k]]
   cells <- residuals_of(x)[[k]]
-  marked <- which(cells$mark != "")
+  marked <- which(cells$mark != "" & sure_cells(x, k))
   if (!length(marked))
     return(if (full && rejects(test, x$choices$alpha)) words("where_spread"))
   marked <- utils::head(marked[strongest_first(cells$adjusted_residual[marked])],
@@ -222,7 +222,7 @@ headline_finding <- function(x, k) {
   claim <- claim_of(x, test, within_words(facts_of(x), x$layers[[k]]))
   if (!has(x, "answers", "pair")) return(claim)
   cells <- residuals_of(x)[[k]]
-  more <- which(cells$mark == "more")
+  more <- which(cells$mark == "more" & sure_cells(x, k))
   if (!length(more)) return(claim)
   more <- utils::head(more[strongest_first(cells$adjusted_residual[more])], 2L)
   words("claim_headline", claim = claim, cells = cells_in_words(x, k, more))

@@ -14,14 +14,7 @@ with_reliability <- function(grid, stub, columns, x, k, parts, layout) {
   size <- dim(grid$value)
   grade <- matrix(0L, size[1L], size[2L])
   if (has(x, "answers")) {
-    everybody <- net_parts(x, k, everybody = TRUE)
-    held <- lapply(rules, function(limits) NULL)
-    for (name in names(rules))
-      held[[name]] <- graded(precision_grid(everybody, layout,
-                                            reliability_rules[[name]]$of),
-                             name, rules[[name]])
-    grades <- do.call(pmax, unname(held))
-    dim(grades) <- dim(held[[1L]])
+    grades <- grades_of_cells(x, k, layout, rules)
     body <- !stub$role %in% c("base", "mean", "heading")
     here <- columns$role != "base"
     grade[body, here] <- grades[places_among(stub, nrow(grades))[body],
@@ -41,6 +34,26 @@ with_reliability <- function(grid, stub, columns, x, k, parts, layout) {
                         caution = any(grid$flag != ""), out = any(out)))
   taken_out(grid, function(part) grade == 2L & !part$kind %in% certain,
             "unreliable")
+}
+
+# Of all answers and nets of both sides, and of everybody.
+grades_of_cells <- function(x, k, layout, rules) {
+  everybody <- net_parts(x, k, everybody = TRUE)
+  held <- lapply(names(rules), function(name) {
+    graded(precision_grid(everybody, layout, reliability_rules[[name]]$of), name,
+           rules[[name]])
+  })
+  matrix(do.call(pmax, held), nrow(held[[1L]]))
+}
+
+# Which cells are sure enough to be quoted in a sentence, down the columns.
+sure_cells <- function(x, k) {
+  layout <- layout_of(x)
+  rules <- rules_asked(layout)
+  size <- dim(x$layers[[k]]$n)
+  if (!length(rules) || !has(x, "answers")) return(rep(TRUE, prod(size)))
+  grades <- grades_of_cells(x, k, layout, rules)
+  as.vector(grades[seq_len(size[1L]), seq_len(size[2L])] == 0L)
 }
 
 # The lines of a mean that are no surer than it is.

@@ -309,25 +309,29 @@ shortened <- function(labels, most) {
   ifelse(alike(cut), labels, cut)
 }
 
-# By the size of the first figure in the whole table, or by how far its columns
-# are apart.
+# By the size of the first figure in the whole table or in a named column, or by
+# how far its columns are apart.
 sorted_answers <- function(x, k, answers, layout, figures, parts) {
   r <- length(answers)
   value <- figures[[1L]]$value
-  if (layout$sort == "asked" || is.null(value)) return(seq_along(answers))
+  column <- if (layout$sort %in% sorts) ncol(value) else
+    match(layout$sort, columns_named_across(x))
+  if (layout$sort == "asked" || is.null(value) || is.na(column))
+    return(seq_along(answers))
+  by_size <- layout$sort != "difference"
   # of each row's own 100 %, and of figures that everybody has none of, the size
   # is how many there are
-  if (layout$sort == "size" &&
-        (names(figures)[1L] == "row" ||
-           all(is.na(value[seq_len(r), ncol(value)]))))
+  if (by_size && (names(figures)[1L] == "row" && column == ncol(value) ||
+                    all(is.na(value[seq_len(r), column]))))
     value <- sum_grid(parts, "weighted", rounding_of(layout))
-  by <- if (layout$sort == "size") value[seq_len(r), ncol(value)] else
+  by <- if (by_size) value[seq_len(r), column] else
     apply(value[seq_len(r), -ncol(value), drop = FALSE], 1L,
           function(v) if (all(is.na(v))) -Inf else diff(range(v, na.rm = TRUE)))
   # the place of a line would say how large a withheld count is
   if (withholds(layout)) {
     held <- held_of(x, k, layout)[seq_len(r), , drop = FALSE]
-    by[if (layout$sort == "size") held[, ncol(held)] else rowSums(held) > 0] <- -Inf
+    by[if (by_size && column == ncol(value)) held[, ncol(held)] else
+      rowSums(held) > 0] <- -Inf
   }
   order(kept_last(answers, layout$last), -by)
 }

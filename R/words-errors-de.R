@@ -52,6 +52,7 @@ errors_de <- list(
     "Eine .%s-Datei enth\u00e4lt eine Abbildung, ein Tabellenband viele.",
   possible_are = "M\u00f6glich sind: %s.",
   not_for_such_file = "\u201e%s\u201c gibt es nicht f\u00fcr eine .%s-Datei.",
+  sort_by_what = "Sortiert wird nach %s oder einer Antwort im Kopf, nicht nach \"%s\".",
   no_wave_of_that_name =
     "Verglichen wird mit \"previous\", \"first\" oder einer von %s; \"%s\" ist keine davon.",
   called_different_names_of_waves =

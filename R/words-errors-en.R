@@ -45,6 +45,7 @@ errors_en <- list(
   file_holds_one_figure_book = "A .%s file holds one figure, and a book has many.",
   possible_are = "There are: %s.",
   not_for_such_file = "\"%s\" is not for a .%s file.",
+  sort_by_what = "Answers are sorted by %s or an answer across, not by \"%s\".",
   no_wave_of_that_name =
     "A wave is compared with \"previous\", \"first\" or one of %s; \"%s\" is none of them.",
   called_different_names_of_waves =

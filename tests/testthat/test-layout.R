@@ -287,6 +287,44 @@ test_that("the lines under a table are those asked for", {
                class = "fairlattice_error_choice")
 })
 
+test_that("everybody stands last, first or nowhere, and answers are sorted by any column", {
+  x <- crosstab(net(demo_survey(), heating, Fuel = c("Oil", "Wood or peat")), heating, island)
+  usual <- lay_out(x)[[1]]
+  first <- lay_out(x, total = "first")[[1]]
+  order <- c(6, 1:5)
+  expect_identical(first$columns$label, usual$columns$label[order])
+  expect_identical(first$value, usual$value[, order])
+  expect_identical(first$mark, usual$mark[, order])
+  none <- lay_out(x, total = "none")[[1]]
+  expect_identical(none$value, usual$value[, -6])
+  by_row <- lay_out(x, show = "row", total = "first")[[1]]
+  expect_identical(by_row$stub$role[1], "all")
+  banner <- crosstab(demo_survey(), leave, c(island, mode))
+  whole <- lay_out(banner, marks = "letters")[[1]]
+  ahead <- lay_out(banner, marks = "letters", total = "first")[[1]]
+  expect_identical(ahead$letters, whole$letters[, c(9, 1:8)])
+  expect_identical(lay_out(banner, marks = "letters", total = "none")[[1]]$letters,
+                   whole$letters[, -9])
+  # by a column, with the answers that stay last
+  sorted <- lay_out(crosstab(demo_survey(), heating, island), sort = "Tarn",
+                    last = "Oil")[[1]]
+  tarn <- sorted$value[sorted$stub$role == "answer", 4]
+  expect_false(is.unsorted(-tarn[-5]))
+  expect_identical(sorted$stub$label[5], "Oil")
+  across <- lay_out(crosstab(net(demo_survey(), island, Far = c("Tarn", "Outer Veyra")),
+                             heating, island), sort = "Far")[[1]]
+  far <- across$value[across$stub$role == "answer", across$columns$label == "Far"]
+  expect_false(is.unsorted(-far))
+  expect_error(lay_out(x, sort = "Tarm"), "Tarn", class = "fairlattice_error_layout")
+  # the place of a withheld count would say how large it is
+  held <- lay_out(crosstab(demo_survey(), heating, island), show = "n", sort = "Tarn",
+                  withhold_under = 60)[[1]]
+  answers <- held$stub$role == "answer"
+  withheld <- which(held$kind[answers, 4] == "withheld")
+  expect_gt(length(withheld), 0)
+  expect_identical(withheld, seq(to = sum(answers), length.out = length(withheld)))
+})
+
 test_that("a reader is given what is needed to read a table, its author all of it", {
   x <- crosstab(demo_survey(), heating, island)
   sheet <- sheets_of(attr(lay_out(x, dress = "published"), "of"))[[1]]

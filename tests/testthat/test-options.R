@@ -108,6 +108,7 @@ test_that("every option of the crosstab is heard", {
                  `--show` = with_words("column,n"),
                  `--lines` = with_words("working"),
                  `--dress` = with_words("published"),
+                 `--total` = with_words("first"),
                  `--out` = with_words("OUT.html"),
                  `--formulas` = with_words(beside = c("--out", "OUT.xlsx")),
                  `--template` = with_words(
@@ -562,7 +563,7 @@ test_that("every argument of every function is heard", {
     lay_out = list(quote(lay_out(table, lines = "none")), flag_cv = c(1, 2),
                    flag_width = 1, flag_under = 1e4, flag_clusters = 1e4),
     lay_out = list(quote(lay_out(table, lines = "none")), lines = "test"),
-    lay_out = list(quote(lay_out(table)), dress = "published"),
+    lay_out = list(quote(lay_out(table)), dress = "published", total = "first"),
     lay_out = list(quote(lay_out(table, style = NULL)),
                    style = quote(house_style(demo_file("house.yml")))),
     respondents = list(quote(respondents(
@@ -590,7 +591,7 @@ test_that("every argument of every function is heard", {
   given <- list(among = "condition", band = "breaks", book = "cache",
                 dbi_table = c("con", "table"), crosstab = "down",
                 crosstab = "margin", crosstab_of_counts = "margin",
-                lay_out = c("wrap", "lines", "dress", "style", "summary", "unit",
+                lay_out = c("wrap", "lines", "dress", "total", "style", "summary", "unit",
                             "protect", "round_seed",
                             names(reliability_rules)),
                 one_per = "id", order_answers = c("question", "answers"),

@@ -114,6 +114,18 @@ test_that("totals are refused without weights, and said to be of respondents whe
                fixed = TRUE)
 })
 
+test_that("a paragraph and a headline quote only what is sure enough", {
+  x <- attr(lay_out(crosstab(demo_survey(), heating, island), flag_cv = 12), "of")
+  share <- shares(x)
+  flagged <- subset(share, 100 * se / share > 12)
+  expect_gt(nrow(flagged), 3)
+  quoted <- paste(write_up(x, "full"), fairlattice:::headline_finding(x, 1L))
+  for (i in seq_len(nrow(flagged)))
+    expect_no_match(quoted, sprintf("in \"%s\" answered \"%s\"", flagged$across[i],
+                                    flagged$down[i]), fixed = TRUE)
+  expect_match(quoted, "More than expected: .* overall")
+})
+
 test_that("items and nets have the totals of the people in them", {
   data <- ticks(net(demo_records(), heating, Fuel = c("Oil", "Wood or peat")),
                 reasons = c(reason_work, reason_housing))
