@@ -320,8 +320,8 @@ test_that("everybody stands last, first or nowhere, and answers are sorted by an
   held <- lay_out(crosstab(demo_survey(), heating, island), show = "n", sort = "Tarn",
                   withhold_under = 60)[[1]]
   answers <- held$stub$role == "answer"
-  withheld <- which(held$kind[answers, 4] == "withheld")
-  expect_gt(length(withheld), 0)
+  withheld <- which(rowSums(held$kind[answers, ] == "withheld") > 0)
+  expect_true(length(withheld) > 0 && length(withheld) < sum(answers))
   expect_identical(withheld, seq(to = sum(answers), length.out = length(withheld)))
 })
 
