@@ -166,8 +166,8 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
     at <- columns[[pages$column[page]]]
     part <- rows_at(grid_of_sheet(sheet, at), lines[[pages$line[page]]])
     again <- if (page > 1L) sprintf(" (%s)", words("continued")) else ""
-    slide_frame(d, paste0(full_title(sheet), again),
-                if (!is.null(finding)) paste0(finding, again),
+    slide_frame(d, paste0(finding %||% full_title(sheet), again),
+                if (!is.null(finding)) full_title(sheet),
                 c(sheet$subtitle, sheet$key), notes)
     slide_add(d, slide_grid(part, fits$widths[c(1L, at + 1L)]), d$layout$left,
               top, sum(fits$widths[c(1L, at + 1L)]), 1)
@@ -176,7 +176,8 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
                   chart_room, room[["height"]])
   }
   if (!is.null(chart) && !beside) {
-    slide_frame(d, full_title(sheet), finding, sheet$subtitle, notes)
+    slide_frame(d, finding %||% full_title(sheet),
+                if (!is.null(finding)) full_title(sheet), sheet$subtitle, notes)
     slide_chart(d, chart, d$layout$left, top, room[["width"]], room[["height"]])
   }
 }
@@ -198,13 +199,13 @@ rows_at <- function(grid, at) {
   grid
 }
 
-# A slide with what was found as its title and that of the table under it (where
-# nothing was found that is the title), what the percentages are of, and the notes.
-slide_frame <- function(d, title, finding, subtitle, notes) {
-  slide_new(d, finding %||% title)
+# A slide with its title (of a table what was found), what stands under it (then
+# the title of the table), what the percentages are of, and the notes.
+slide_frame <- function(d, title, below, subtitle, notes) {
+  slide_new(d, title)
   wide <- d$size[["width"]] - 2 * d$layout$left
-  if (!is.null(finding))
-    slide_add(d, slide_text(title, 16), d$layout$left, d$layout$below, wide, 0.65)
+  if (length(below))
+    slide_add(d, slide_text(below, 16), d$layout$left, d$layout$below, wide, 0.65)
   if (any(nzchar(subtitle)))
     slide_add(d,
               slide_text(paste(subtitle[nzchar(subtitle)], collapse = ". "), 10,
@@ -256,7 +257,7 @@ slide_text <- function(text, size, quiet = FALSE) {
     paste("<a:bodyPr wrap=\"square\" lIns=\"0\" rIns=\"0\" tIns=\"0\"",
           "bIns=\"0\"><a:normAutofit/></a:bodyPr><a:lstStyle/>%s"),
     "</p:txBody></p:sp>"), slide_spaces,
-          slide_paragraph(held(text), size, quiet = quiet))
+          paste(slide_paragraph(held(text), size, quiet = quiet), collapse = ""))
 }
 
 # A paragraph: `side` is "l" or "r".
@@ -373,8 +374,13 @@ slide_result <- function(entry, d) {
                            sheet = grid_of_sheet(part$sheet))
                   }))
   for (grid in if (length(grids)) grids else list(NULL)) {
-    slide_frame(d, entry$title, if (length(said)) said[1L] else "", "", said)
-    if (is.null(grid)) next
+    slide_frame(d, entry$title, if (!is.null(grid)) utils::head(said, 1L), "", said)
+    if (is.null(grid)) {
+      slide_add(d, slide_text(said, 14), d$layout$left, d$layout$below + 0.2,
+                d$size[["width"]] - 2 * d$layout$left,
+                d$size[["height"]] - d$layout$below - 0.6)
+      next
+    }
     widths <- fitted_widths(slide_letter * (grid_widths(grid) + 2) +
                               slide_sign_width(grid),
                             d$size[["width"]] - 2 * d$layout$left)

@@ -328,6 +328,9 @@ word_below <- function(lines, w) {
 # twentieths of a point.
 word_widths <- function(grid, w, head_most = 14L) {
   out <- grid_widths(grid, head_most = head_most) * w$letter + w$gap
+  # a text that follows figures stands a little apart from them
+  apart <- grid$labels & seq_along(out) > 1L
+  out[apart] <- out[apart] + 2 * w$letter
   if (!is.null(grid$signs))
     out[!grid$labels] <- out[!grid$labels] + word_sign_width(grid, w)
   ceiling(out)

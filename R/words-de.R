@@ -846,9 +846,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   front.summary = "Welche Fragen zusammenh\u00e4ngen",
   front.index = "Verzeichnis der Fragen",
   front.account = function(records, n, reasons) {
-    sprintf(paste(paste("%s Datens\u00e4tze wurden gelesen; %s Befragte",
-                        "k\u00f6nnen in den Tabellen stehen%s. Was eine"),
-                  "Tabelle dar\u00fcber hinaus ausl\u00e4sst, steht unter ihr."),
+    sprintf(paste("%s Datens\u00e4tze wurden gelesen; %s Befragte k\u00f6nnen in den",
+                  "Tabellen stehen%s. Dar\u00fcber hinaus fehlt in jeder Tabelle, wer",
+                  "ihre Fragen nicht beantwortet hat."),
             format_count(records), format_count(n),
             if (length(reasons))
               paste0(" (ausgelassen: ", list_some(reasons), ")") else "")

@@ -1831,8 +1831,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   front.summary = "Which questions are related",
   front.index = "Index of questions",
   front.account = function(records, n, reasons) {
-    sprintf(paste("%s %s were read; %s %s can be in the tables%s. Further",
-                  "exclusions are noted under each table."),
+    sprintf(paste("%s %s were read; %s %s can be in the tables%s. Beyond that",
+                  "each table leaves out those who did not answer its questions."),
             format_count(records), plural(records, "record"), format_count(n),
             plural(n, "respondent"),
             if (length(reasons))
