@@ -77,7 +77,9 @@ run_book <- function(options, files) {
   b$language <- options$language %||% b$language
   outputs <- if (length(options$out))
     lapply(options$out, function(path) list(file = path)) else b$outputs
-  for (one in outputs) say_wrote(write_output(b, one))
+  for (k in seq_along(outputs))
+    say_wrote(if (k == 1L) write_output(b, outputs[[k]]) else
+      told_elsewhere(write_output(b, outputs[[k]])))
   print(b)
   if (!length(outputs)) {
     found <- summary(b)

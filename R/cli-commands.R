@@ -225,15 +225,21 @@ run_cross <- function(options, files) {
 # line.
 publish_asked <- function(x, options) {
   for (path in options$out) {
-    # what the author is to know stands in what is printed
-    withCallingHandlers(
+    told_elsewhere(
       publish(x, path, options$figure %||% "shares",
               template = if (takes_asked(path, "template")) options$template,
               formulas = isTRUE(options$formulas) &&
-                         takes_asked(path, "formulas")),
-      fairlattice_before_handing_on = function(m) rlang::cnd_muffle(m))
+                         takes_asked(path, "formulas")))
     say_wrote(path)
   }
+}
+
+# What an author is to know of a file stands in what is printed, or was said of
+# another form of it.
+told_elsewhere <- function(code) {
+  withCallingHandlers(code, fairlattice_before_handing_on = function(m) {
+    rlang::cnd_muffle(m)
+  })
 }
 
 takes_asked <- function(path, what) what %in% writers[[ending_of(path)]]$takes
@@ -526,14 +532,14 @@ demo_books <- c("html", "docx", "xlsx", "pptx", "tex", "pdf", "mail.html", "md")
 # Writes a form; where this machine lacks what it takes, says so.
 demo_form <- function(x, path) {
   tryCatch({
-    publish(x, path, formulas = takes_asked(path, "formulas"))
+    told_elsewhere(publish(x, path, formulas = takes_asked(path, "formulas")))
     ""
   }, fairlattice_error_package = function(e) first_line(conditionMessage(e)))
 }
 
 demo_output <- function(b, path) {
   tryCatch({
-    write_output(b, list(file = path))
+    told_elsewhere(write_output(b, list(file = path)))
     ""
   }, fairlattice_error_package = function(e) first_line(conditionMessage(e)))
 }
@@ -553,7 +559,7 @@ run_demo <- function(options, files) {
   # files first: whoever reads the print may stop reading at any line
   data <-
     file.path(folder, paste0(vapply(demo_tables, `[[`, "", "file"), ".json"))
-  for (k in seq_along(tables)) publish(tables[[k]], data[k])
+  for (k in seq_along(tables)) told_elsewhere(publish(tables[[k]], data[k]))
   # all tables in the forms that hold several, the first in the others
   several <- intersect(names(writers), demo_books)
   single <- setdiff(names(writers), c("json", several))

@@ -22,7 +22,9 @@ main <- function(args = commandArgs(trailingOnly = TRUE)) {
   say <- function(lines) cat(plain_text(lines), sep = "\n", file = stderr())
   status <- tryCatch(
     withCallingHandlers(run_command(args), fairlattice_message = function(m) {
-      say(paste("fairlattice:", conditionMessage(m)))
+      of_author <- inherits(m, "fairlattice_before_handing_on")
+      say(if (of_author) strsplit(conditionMessage(m), "\n")[[1L]] else
+        paste("fairlattice:", conditionMessage(m)))
       invokeRestart("muffleMessage")
     }, warning = function(w) {
       say(paste("fairlattice: warning:", conditionMessage(w)))

@@ -83,6 +83,8 @@ clustered <- function(P, clusters, alike) {
 measures <- c(V = "cramers_v", tau = "goodman_kruskal_tau", U = "uncertainty",
               lambda = "lambda", gamma = "gamma")
 
+measures_in <- function(rows) vapply(rows, function(row) row$measure, "")
+
 of_table <- function(x, P) {
   layer <- x$layers[[1L]]
   e <- layer$estimate
@@ -95,12 +97,13 @@ of_table <- function(x, P) {
     inside(rows[[k]]$low, rows[[k]]$high,
            ours$measures[[keys[k]]]$estimate(P, given))
   }, NA)
+  measured <- measured[!duplicated(measures_in(rows))]
   v <- ours$cramers_v_of(rows)
   share <- ours$shares_of(x)[[1L]]
   pair <- ours$layer_differences(x, "columns", "holm", 0.05, 0)
   p <- ours$headline_of(ours$tests_of(x)[[1L]])$p
   columns <- P %*% diag(1 / colSums(P))
-  shown <- vapply(rows, function(row) row$measure, "")
+  shown <- unique(measures_in(rows))
   out <- c(stats::setNames(measured, paste(names(measures)[match(shown, measures)], "in")),
            "share in" = inside(share$low[1L], share$high[1L], columns[1L, 1L]),
            "difference in" = inside(pair$low[1L], pair$high[1L],
