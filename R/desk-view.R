@@ -121,7 +121,7 @@ show_choices <- function(show, alone, percent) {
   offered <- setdiff(names(cell_figures),
                      c(own,
                        if (alone)
-                         c("row", "total", "expected", "residual", "pearson",
+                         c("row", "total", "index", "expected", "residual", "pearson",
                            "adjusted", "contribution", "difference",
                            "difference_interval") else "cumulative", "given"))
   tag$details(class = "extra", `data-open` = "show",

@@ -22,6 +22,9 @@ cell_figures <- list(
   cumulative = list(kind = "percent", of = function(parts, layout, ...) {
     cumulative_grid(parts, rounding_of(layout))
   }),
+  index = list(kind = "index", of = function(parts, layout, ...) {
+    index_grid(parts, layout$percent, rounding_of(layout))
+  }),
   estimated_total = list(kind = "estimated", of = function(parts, layout, ...) {
     sum_grid(parts, "weighted") / unit_sizes[[layout$unit]]
   }),
@@ -72,7 +75,7 @@ cell_figures <- list(
 percent_figures <- c("column", "row", "total")
 
 # The figures that are of counts alone, which can be rounded.
-rounded_figures <- c(percent_figures, "n", "weighted", "cumulative")
+rounded_figures <- c(percent_figures, "n", "weighted", "cumulative", "index")
 
 # To what counts are rounded, by which seed; NULL where they are not.
 rounding_of <- function(layout) {
@@ -168,6 +171,19 @@ given_grid <- function(parts) {
     sum(given[question$categories$label %in% net])
   }, 0)
   array(100 * c(given, nets, 1), size)
+}
+
+# The percentage of every column (row, of row percentages) over that of everybody,
+# which is 100.
+index_grid <- function(parts, percent, rounding = NULL) {
+  by_row <- identical(percent, "row")
+  share <- percent_grid(parts, if (by_row) "row" else "column", rounding)
+  size <- dim(share)
+  all <- if (by_row) share[rep(size[1L], size[1L]), , drop = FALSE] else
+    share[, rep(size[2L], size[2L]), drop = FALSE]
+  out <- 100 * share / all
+  out[!is.finite(out)] <- NA_real_
+  out
 }
 
 # Percentages of an answer and all before it; nets and everybody have none.

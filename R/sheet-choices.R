@@ -169,7 +169,7 @@ layout_of <- function(x) {
     layout$stack %||% if (length(layout$show) == 2L) "brackets" else "beneath"
   # the percentages that give the table its base: the first that is shown
   layout$percent <- c(layout$show[layout$show %in% percent_figures],
-                      if (any(precision_figures %in% layout$show) &&
+                      if (any(c(precision_figures, "index") %in% layout$show) &&
                             !"estimated_total" %in% layout$show)
                         x$choices$percent, NA)[1L]
   if (!has(x, "answers")) layout <- number_layout(x, layout)

@@ -194,6 +194,8 @@ base_line <- function(x, layout = layout_of(x)) {
     words("base_of_totals", unit = layout$unit) else
       words(says(x, "base") %||% paste0("base.", percent),
             question = question$label, ticks = question$ticks)
+  if ("index" %in% layout$show && !any(percent_figures %in% layout$show))
+    line <- words("as_index", text = line)
   if (is_weighted(x) && (percent != "none" ||
                            any(c("weighted", "estimated_total") %in% layout$show)))
     words("weighted_by", text = line, weight = facts$design$weight) else line

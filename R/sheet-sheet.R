@@ -540,6 +540,7 @@ kind_text <- list(
   se = function(v, high, digits) format_percent(v / 100, digits),
   cv = function(v, high, digits) percent_words(v / 100, digits),
   deff = function(v, high, digits) format_number(v, digits),
+  index = function(v, high, digits) format_number(v, digits),
   unreliable = function(v, high, digits) rep(unsure, length(v)),
   hidden = function(v, high, digits) rep("*", length(v)),
   withheld = function(v, high, digits) rep("[c]", length(v))
@@ -564,7 +565,7 @@ digits_for <- function(kind, v, decimals) {
   like <- decimals_as[kind] %|NA|% kind
   decimals[[like]] %||%
     switch(like, percent = setting("digits"), expected = 1L,
-           weighted = weighted_digits(v), count = ,
+           weighted = weighted_digits(v), index = , count = ,
            effective = 0L, setting("digits_statistic"))
 }
 

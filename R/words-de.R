@@ -221,6 +221,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             if (ticks) "angekreuzter Punkt bei" else "Antwort auf", question)
   },
   base.total = function(question, ticks) "Prozente aller Befragten der Tabelle",
+  as_index = function(text) sprintf("%s, als Index (alle = 100)", text),
   weighted_by = function(text, weight) {
     sprintf("%s, gewichtet mit %s", text, weight)
   },
@@ -388,6 +389,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.cv = "Variationskoeffizient",
   figure.deff = "Designeffekt",
   figure.cumulative = "kumuliert %",
+  figure.index = "Index (alle = 100)",
   figure.difference = "Differenz",
   figure.difference_interval = function(alpha) {
     sprintf("ihr %s-KI", confidence_words(alpha))
@@ -1002,6 +1004,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.show.n = "Befragte",
   desk.show.weighted = "Gewichtetes n",
   desk.show.cumulative = "Kumulierte Prozent",
+  desk.show.index = "Index gegen alle",
   desk.show.interval = "Konfidenzintervall",
   desk.show.given = "Vorgegebene Prozent",
   desk.show.difference = "Unterschied",

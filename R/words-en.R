@@ -543,6 +543,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   condition.and = function(parts) paste(parts, collapse = "; "),
   condition.or = function(parts) paste(parts, collapse = ", or "),
   condition.not = function(part) sprintf("not (%s)", part),
+  as_index = function(text) sprintf("%s, as an index (all = 100)", text),
   weighted_by = function(text, weight) {
     sprintf("%s, weighted by %s", text, weight)
   },
@@ -630,6 +631,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   figure.cv = "coefficient of variation",
   figure.deff = "design effect",
   figure.cumulative = "cumulative %",
+  figure.index = "index (all = 100)",
   figure.difference = "difference",
   figure.difference_interval = function(alpha) {
     sprintf("its %s CI", confidence_words(alpha))
@@ -1120,6 +1122,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.show.n = "Respondents",
   desk.show.weighted = "Weighted n",
   desk.show.cumulative = "Cumulative percentage",
+  desk.show.index = "Index against everybody",
   desk.show.interval = "Confidence interval",
   desk.show.given = "Given percentage",
   desk.show.difference = "Difference",

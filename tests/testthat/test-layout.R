@@ -287,6 +287,25 @@ test_that("the lines under a table are those asked for", {
                class = "fairlattice_error_choice")
 })
 
+test_that("an index is the percentage over that of everybody", {
+  x <- crosstab(net(demo_survey(), heating, Fuel = c("Oil", "Wood or peat")), heating, island)
+  sheet <- lay_out(x, show = c("column", "index"), stack = "beside")[[1]]
+  share <- sheet$value[, sheet$columns$figure == "column %"]
+  index <- sheet$value[, sheet$columns$figure == "index (all = 100)"]
+  lines <- sheet$stub$role %in% c("answer", "net")
+  expect_equal(index[lines, 1:5], 100 * share[lines, 1:5] / share[lines, 6])
+  by_row <- lay_out(x, show = c("row", "index"), stack = "beside")[[1]]
+  share <- by_row$value[, by_row$columns$figure == "row %"]
+  index <- by_row$value[, by_row$columns$figure == "index (all = 100)"]
+  lines <- by_row$stub$role %in% c("answer", "net")
+  expect_equal(index[lines, 1:5],
+               100 * share[lines, 1:5] / share[rep(which(by_row$stub$role == "all"), sum(lines)), 1:5])
+  alone <- lay_out(x, show = "index", lines = "none")
+  expect_match(alone[[1]]$subtitle, "^Column percentages .*, as an index [(]all = 100[)]")
+  expect_match(format(alone, width = 100),
+               "Oil +68 . +145 . +67 +185 . +69", all = FALSE)
+})
+
 test_that("everybody stands last, first or nowhere, and answers are sorted by any column", {
   x <- crosstab(net(demo_survey(), heating, Fuel = c("Oil", "Wood or peat")), heating, island)
   usual <- lay_out(x)[[1]]
