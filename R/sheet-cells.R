@@ -318,3 +318,9 @@ taken_out <- function(grid, where, kind) {
   if (!is.null(grid$letters)) grid$letters[grid$kind == kind] <- ""
   grid
 }
+
+# The columns that lines can be sorted by: answers and nets across.
+columns_named_across <- function(x) {
+  if (has(x, "across"))
+    c(answers_across(x$layers[[1L]]), names(nets_in(x, "across")))
+}

@@ -174,11 +174,6 @@ check_sort <- function(x, asked, call) {
                   did_you_mean(asked, c(sorts, columns), "columns")), call)
 }
 
-columns_named_across <- function(x) {
-  if (has(x, "across"))
-    c(answers_across(x$layers[[1L]]), names(nets_in(x, "across")))
-}
-
 # The answers of which each is compared with others.
 answers_compared <- function(x, layout) {
   x$layout <- layout
