@@ -60,7 +60,27 @@ goodness_residuals <- function(p, q, layer, correction, alpha) {
   mirror <- mirror_of(c(length(p), 1L))
   corrected <- correct(p_value[unique(mirror)], correction)[mirror]
   list(residual = residual, p = p_value, p_corrected = corrected,
-       mark = marks_of(corrected, residual, alpha))
+       mark = marks_of(corrected, residual, alpha), df = df)
+}
+
+# The intervals of shares held against given ones `q`: on the logit scale, where an
+# interval would say otherwise than the test, its end next to the given share
+# moves. Where the counts were drawn Wilson's is the test's own.
+shares_as_tested <- function(shares, q, found, alpha, e) {
+  if (counts_were_drawn(e)) return(shares)
+  inside <- function(share) share > 0 & share < 1
+  able <- which(inside(shares$share) & inside(q) & !is.na(shares$low) &
+                  !is.na(found$residual) & found$residual != 0)
+  for (k in able) {
+    t <- critical_t(alpha, found$df[k])
+    off <- stats::qlogis(shares$share[k]) - stats::qlogis(q[k])
+    se <- (stats::qlogis(shares$high[k]) - stats::qlogis(shares$low[k])) / (2 * t)
+    ends <- interval_as_tested(off, se, abs(off / found$residual[k]), t)
+    ends <- stats::plogis(ends + stats::qlogis(q[k]))
+    shares$low[k] <- ends[1L]
+    shares$high[k] <- ends[2L]
+  }
+  shares
 }
 
 # ---- a one-way table that is held against shares ----

@@ -46,12 +46,14 @@ test_shares <- function(survey, question, against = "equal", alpha = NULL,
     stop_input(tells("nobody_answered_question"), "nobody", call = call)
   q <- shares_against(against, rownames(layer$n), layer, "against", call)
   p <- layer$weighted[, 1L] / layer$base$weighted
-  shares <- layer_shares(layer, "total", alpha)
+  found <- goodness_residuals(p, q, layer, correction, alpha)
+  shares <- shares_as_tested(layer_shares(layer, "total", alpha), q, found, alpha,
+                             layer$estimate)
   answers <- list2DF(c(list(answer = rownames(layer$n),
                             n = unname(layer$n[, 1L]), share = unname(p),
                             low = shares$low, high = shares$high, against = q),
-                       lapply(goodness_residuals(
-                                p, q, layer, correction, alpha), unname)))
+                       lapply(found[c("residual", "p", "p_corrected", "mark")],
+                              unname)))
   tests <- list2DF(columns_in_words(goodness_tests(p, q, layer)))
   structure(list(title = tally$down$label, weight = survey$roles$weight,
                  alpha = alpha, tests = new_result(tests, "tests"),

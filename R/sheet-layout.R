@@ -19,8 +19,9 @@
 #'   [read_tables()].
 #' @param show (character, default the percentage of the crosstab) The figures
 #'   of a cell, in their order: percentages (`column`, `row`, `total`,
-#'   `cumulative`), the `index` against everybody (100: as in the whole table), counts (`n`, `weighted`), `estimated_total` (how many people
-#'   of the population, see [totals()]), how sure these are (`interval`, `se`,
+#'   `cumulative`), the `index` against everybody (100: as in the whole table),
+#'   counts (`n`, `weighted`), `estimated_total` (how many people of the
+#'   population, see [totals()]), how sure these are (`interval`, `se`,
 #'   `cv`, `deff`: of the percentage shown, or else of the estimated total),
 #'   differences and residuals.
 #' @param stack ("brackets", "beneath" or "beside", default "brackets" of two

@@ -1302,6 +1302,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("%s geht mit %s", quoted(first), quoted(second))
   },
   se_zero = "der Standardfehler ist in dieser Tabelle 0",
+  at_bound = "der Wert liegt an seiner Grenze, doch nicht in jedem Replikat",
   se_zero_at_bound = "der Wert liegt an seiner Grenze, der Standardfehler ist daher 0",
   delta = function(df) {
     if (is.na(df)) "Delta-Methode, Normalverteilung" else

@@ -164,6 +164,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("%s goes with %s", quoted(first), quoted(second))
   },
   se_zero = "its standard error is 0 in this table",
+  at_bound = "it is at its limit, though not in every replicate",
   se_zero_at_bound = "it is at its limit, so its standard error is 0",
   se_zero_no_gain = "knowing one answer does not improve the guess of the other",
   no_gain = function(knowing) {

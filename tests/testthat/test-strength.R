@@ -314,6 +314,18 @@ test_that(paste("where associated answers are rare the intervals of V and tau",
                   }
                 })
 
+test_that("a measure at its bound that leaves it in a replicate has no interval", {
+  data <- data.frame(down = rep(c("a", "a", "b", "b"), c(2, 1, 57, 0)),
+                     across = rep(c("A", "B", "A", "B"), c(2, 1, 57, 0)),
+                     cluster = rep(1:6, 10))
+  x <- crosstab(make_replicates(respondents(data, cluster = cluster), "jackknife"),
+                down, across)
+  q <- value(strength(x, "all"), "gamma")
+  expect_equal(q$estimate, -1)
+  expect_true(is.na(q$low))
+  expect_match(q$note, "at its limit")
+})
+
 test_that("lambda has no interval in a sparse table, and says so", {
   s <- strength(crosstab(demo_records(60), heating, island))
   expect_true(is.na(value(s, "lambda", "across")$low))
