@@ -324,14 +324,16 @@ bounds_of_phi <- function(value, e, alpha) {
        interval = said("delta_folded", df = finite_or_na(phi$df)))
 }
 
-# The estimate corrected for chance goes with an estimate that is not.
+# The estimate corrected for chance goes with an estimate that is not. One that is
+# by itself lies in its interval, which takes it in.
 noncentral_figures <- function(m, e, estimate, se, bounds, given) {
   if (!is.null(bounds$why)) return(absent_figures(bounds$why, estimate, se))
   at <- function(f) min(m$range[2L], m$population(f, e$P, given))
-  new_figures(estimate, se, at(bounds$low), at(bounds$high),
-              interval = bounds$interval,
-              corrected = if (isTRUE(m$unbiased)) NA_real_ else
-                at(bounds$corrected))
+  unbiased <- isTRUE(m$unbiased)
+  ends <- c(at(bounds$low), at(bounds$high))
+  if (unbiased) ends <- range(ends, estimate)
+  new_figures(estimate, se, ends[1L], ends[2L], interval = bounds$interval,
+              corrected = if (unbiased) NA_real_ else at(bounds$corrected))
 }
 
 # The effect size w = V sqrt(m - 1) and its place among Cohen's (1988) cut-offs,

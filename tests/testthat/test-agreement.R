@@ -36,8 +36,8 @@ asked_of <- list(
 # Statements of a table: value (where it must lie in the interval), p, interval,
 # and what the test says that the figure is.
 stated <- function(what, p, low, high, null = 0, value = NA_real_) {
-  data.frame(what = rep(what, length(p)), p, low, high,
-             null = rep(null, length(p)), value = rep_len(value, length(p)))
+  data.frame(what = rep_len(what, length(p)), p, low, high,
+             null = rep_len(null, length(p)), value = rep_len(value, length(p)))
 }
 
 statements_of <- function(survey, data) {
