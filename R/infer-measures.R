@@ -75,20 +75,37 @@ noncentral_scales <- list(
     part(turned$value, t(turned$gradient))
   }
 )
-# Their values alone, which are worked out many times.
+# Their values alone, of many tables at once: one a row, of `size`.
 noncentral_values <- list(
-  phi_squared = function(P) phi_squared(P),
-  information = function(P) {
-    p <- P[P > 0]
-    2 * sum(p * log(p / expected_proportions(P)[P > 0]))
+  phi_squared = function(tables, size) {
+    m <- margins_of_tables(tables, size)
+    row_sums(tables^2 / (m$row * m$column)) - 1
   },
-  tau_across = function(P) {
-    without <- sum(row_sums(P)^2)
-    knowing <- sum(column_sums(P^2) / column_sums(P))
-    (nrow(P) - 1) * (knowing - without) / (1 - without)
+  information = function(tables, size) {
+    m <- margins_of_tables(tables, size)
+    logs <- log(tables / (m$row * m$column))
+    logs[tables == 0] <- 0
+    2 * row_sums(tables * logs)
   },
-  tau_down = function(P) noncentral_values$tau_across(t(P))
+  tau_across = function(tables, size) {
+    m <- margins_of_tables(tables, size)
+    # every row's share once a column
+    without <- row_sums(m$row^2) / size[2L]
+    (size[1L] - 1) * (row_sums(tables^2 / m$column) - without) / (1 - without)
+  },
+  tau_down = function(tables, size) {
+    turned <- as.vector(t(matrix(seq_len(prod(size)), size[1L])))
+    noncentral_values$tau_across(tables[, turned, drop = FALSE], rev(size))
+  }
 )
+
+# The margins that every cell of every table is in.
+margins_of_tables <- function(tables, size) {
+  i <- rep(seq_len(size[1L]), size[2L])
+  j <- rep(seq_len(size[2L]), each = size[1L])
+  list(row = (tables %*% outer(i, seq_len(size[1L]), `==`))[, i, drop = FALSE],
+       column = (tables %*% outer(j, seq_len(size[2L]), `==`))[, j, drop = FALSE])
+}
 
 sum_of <- function(x, y, by = 1) {
   part(x$value + by * y$value, x$gradient + by * y$gradient)

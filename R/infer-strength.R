@@ -89,7 +89,8 @@ all_figures <- function(layer, keys, alpha, given) {
   of_zero <- zero_ratios(e, measures[keys[able]], parts[able], of_tops, given)
   signed <- if (all(dim(e$P) == 2L))
     able[vapply(measures[keys[able]], is_signed, NA)]
-  again <- on_interval_scales(e, measures[keys[signed]], scales, given)
+  again <- if (length(signed) || length(scales))
+    on_interval_scales(e, measures[keys[signed]], scales, given)
   bounds <- lapply(seq_along(scales), function(j) {
     known <- again$variance[length(signed) + j]
     noncentral_bounds(scaled[[j]], if (usable(known)) 4 * scaled[[j]]$value * known else
@@ -128,10 +129,15 @@ all_figures <- function(layer, keys, alpha, given) {
 # as well), and the roots of what is chi-square at independence. NULL where the
 # door does not leave clusters out.
 on_interval_scales <- function(e, signed, scales, given) {
-  of_chi <- noncentral_values[scales]
-  left_out(e, function(P) {
-    c(vapply(signed, function(m) m$estimate(P, given), 0),
-      vapply(of_chi, function(value) value(P), 0))
+  size <- dim(e$P)
+  left_out(e, function(tables) {
+    at <- lapply(signed, function(m) {
+      vapply(seq_len(nrow(tables)), function(k) {
+        m$estimate(matrix(tables[k, ], size[1L], dimnames = dimnames(e$P)), given)
+      }, 0)
+    })
+    chi <- lapply(noncentral_values[scales], function(value) value(tables, size))
+    do.call(cbind, unname(c(at, chi)))
   }, function(theta) {
     first <- seq_along(signed)
     last <- length(signed) + seq_along(scales)

@@ -87,12 +87,7 @@ left_out.fairlattice_linearised <- function(e, values, scale) {
             clusters_in_groups(e, base_groups(dim(e$P), "column"))) >= left_out_below)
     return(NULL)
   tables <- without_each(drawn, length(e$P))
-  P <- e$P
-  shares <- tables$sums / row_sums(tables$sums)
-  theta <- scale(do.call(rbind, lapply(seq_len(nrow(shares)), function(k) {
-    P[] <- shares[k, ]
-    values(P)
-  })))
+  theta <- scale(values(tables$sums / row_sums(tables$sums)))
   h <- tables$stratum
   mean <- rowsum(tables$times * theta, h) / as.vector(rowsum(tables$times, h))
   off <- theta - mean[match(h, rownames(mean)), , drop = FALSE]

@@ -105,8 +105,8 @@ residual_spread <- function(e) UseMethod("residual_spread", e$spread)
 
 # Values worked out anew without each cluster in turn (the jackknife), their
 # variance and degrees of freedom; NULL where derivatives do as well, or nothing
-# can be left out. `values` is a function of the cell proportions; `scale` takes
-# what it gives (a row a cluster) to the scale on which the variance is wanted.
+# can be left out. `values` is a function of many tables of cell proportions, one a
+# row; `scale` takes what it gives to the scale on which the variance is wanted.
 left_out <- function(e, values, scale) UseMethod("left_out", e$spread)
 
 # The variance of weighted sums themselves, not of what they are shares of: of

@@ -502,7 +502,10 @@ test_that("values without each cluster in turn are those of a survey without it"
   survey <- respondents(data, weight = w, stratum = stratum, cluster = cluster)
   e <- crosstab(survey, down, across)$layers[[1]]$estimate
   values <- function(P) c(phi_squared(P), P[1, 1] / sum(P[, 1]))
-  found <- left_out(e, values, function(theta) sqrt(theta))
+  of_tables <- function(tables) {
+    t(apply(tables, 1, function(shares) values(matrix(shares, 2))))
+  }
+  found <- left_out(e, of_tables, function(theta) sqrt(theta))
   clusters <- unique(data[c("stratum", "cluster")])
   theta <- t(vapply(seq_len(nrow(clusters)), function(k) {
     here <- data$stratum == clusters$stratum[k]
@@ -521,9 +524,9 @@ test_that("values without each cluster in turn are those of a survey without it"
   # where every answer is met in many clusters derivatives do
   many <- messy_records(3000, seed = 5, r = 2, k = 2, clusters = 120)
   many <- crosstab(respondents(many, weight = w, cluster = cluster), down, across)
-  expect_null(left_out(many$layers[[1]]$estimate, values, identity))
+  expect_null(left_out(many$layers[[1]]$estimate, of_tables, identity))
   P <- some_proportions(3, 4)
   for (name in names(noncentral_scales))
-    expect_equal(noncentral_values[[name]](P), noncentral_scales[[name]](P)$value,
-                 info = name)
+    expect_equal(noncentral_values[[name]](rbind(as.vector(P)), dim(P)),
+                 noncentral_scales[[name]](P)$value, info = name)
 })
