@@ -117,3 +117,16 @@ panel_note <- function(x, k) {
              if (!is.null(test) && !is.na(test$p)) format_p(test$p))
   paste(parts, collapse = ", ")
 }
+
+# Whether the rule for figures that are not sure enough takes any cell out, so that
+# no picture is to draw it.
+takes_figures_out <- function(x) {
+  any(vapply(single_tables(x), function(table) {
+    table$layout <- x$layout
+    rules <- Filter(function(limits) length(limits) == 2L, rules_asked(as.list(x$layout)))
+    if (!length(rules) || !has(table, "answers")) return(FALSE)
+    any(vapply(seq_along(table$layers), function(k) {
+      any(grades_of_cells(table, k, layout_of(table), rules) == 2L)
+    }, NA))
+  }, NA))
+}

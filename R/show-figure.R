@@ -156,7 +156,7 @@ check_palette <- function(palette, call) {
 # Whether a figure goes along with a table: it would show cells that are
 # withheld, and a number down has no cells.
 has_figure <- function(x, figure) {
-  if (figure == "none" || guards(x$layout)) return(FALSE)
+  if (figure == "none" || guards(x$layout) || takes_figures_out(x)) return(FALSE)
   if (!all(vapply(single_tables(x), has, NA, "across", "answers")))
     return(FALSE)
   !inherits(x, "fairlattice_banner") || length(x$tables) == 1L

@@ -124,6 +124,11 @@ test_that("a paragraph and a headline quote only what is sure enough", {
     expect_no_match(quoted, sprintf("in \"%s\" answered \"%s\"", flagged$across[i],
                                     flagged$down[i]), fixed = TRUE)
   expect_match(quoted, "More than expected: .* overall")
+  # nor is what is taken out drawn beside the table
+  drawn <- function(...) fairlattice:::has_figure(attr(lay_out(x, ...), "of"), "shares")
+  expect_false(drawn(flag_cv = c(12, 40)))
+  expect_true(drawn(flag_cv = 12))
+  expect_true(drawn(flag_cv = c(500, 1000)))
 })
 
 test_that("items and nets have the totals of the people in them", {
