@@ -112,9 +112,11 @@ without_each <- function(drawn, cells) {
   h <- c(of, empty)
   own <- rbind(own, matrix(0, length(empty), cells))
   mates <- in_stratum[h, , drop = FALSE]
-  list(sums = rep(column_sums(in_stratum), each = length(h)) - mates +
-         (mates - own) * (a[h] / (a[h] - 1)),
-       stratum = h, times = c(rep(1, length(of)), absent[empty]))
+  sums <- rep(column_sums(in_stratum), each = length(h)) - mates +
+    (mates - own) * (a[h] / (a[h] - 1))
+  # a cell that only this cluster was in is empty, whatever rounding leaves there
+  sums[sums < 1e-12 * sum(in_stratum)] <- 0
+  list(sums = sums, stratum = h, times = c(rep(1, length(of)), absent[empty]))
 }
 
 # With t_k the sum of a cluster (or a respondent), 0 where it has nobody here,

@@ -109,7 +109,8 @@ test_that("tests and intervals agree, and estimates lie in their intervals", {
 })
 
 test_that("the same holds of records in chunks and in a database, with the same figures", {
-  for (k in seq_len(max(3L, tables_tried %/% 50L))) {
+  # without one cluster of 106 nobody is left in an answer
+  for (k in c(106L, seq_len(max(3L, tables_tried %/% 50L)))) {
     data <- any_records(k)
     kind <- c("weighted", "clustered", "stratified")[1L + k %% 3L]
     here <- statements_of(asked_of[[kind]](data), data)
