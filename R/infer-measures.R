@@ -91,7 +91,9 @@ noncentral_values <- list(
     m <- margins_of_tables(tables, size)
     # every row's share once a column
     without <- row_sums(m$row^2) / size[2L]
-    (size[1L] - 1) * (row_sums(tables^2 / m$column) - without) / (1 - without)
+    left <- 1 - without
+    left[left < 1e-12] <- NA # all gave one answer
+    (size[1L] - 1) * (row_sums(tables^2 / m$column) - without) / left
   },
   tau_down = function(tables, size) {
     turned <- as.vector(t(matrix(seq_len(prod(size)), size[1L])))
