@@ -87,14 +87,17 @@ all_figures <- function(layer, keys, alpha, given) {
   found$variance[which(still)] <- 0
   of_tops <- found$variance[length(able) + seq_along(able)]
   of_zero <- zero_ratios(e, measures[keys[able]], parts[able], of_tops, given)
-  signed <- if (all(dim(e$P) == 2L))
-    able[vapply(measures[keys[able]], is_signed, NA)]
-  again <- if (length(signed) || length(scales))
-    on_interval_scales(e, measures[keys[signed]], scales, given)
+  # signed measures of a 2x2, and phi, which V and tau are made of there
+  taken <- if (all(dim(e$P) == 2L))
+    union(names(Filter(is_signed, measures[keys[able]])),
+          if (length(scales)) "phi")
+  again <- if (length(taken) || length(scales))
+    on_interval_scales(e, measures[taken], scales, given)
+  left_out_of <- function(key) lapply(again, `[`, match(key, taken))
   bounds <- lapply(seq_along(scales), function(j) {
-    known <- again$variance[length(signed) + j]
+    known <- again$variance[length(taken) + j]
     noncentral_bounds(scaled[[j]], if (usable(known)) 4 * scaled[[j]]$value * known else
-      found$variance[2L * length(able) + j], scales[j], e, alpha)
+      found$variance[2L * length(able) + j], scales[j], e, alpha, left_out_of("phi"))
   })
   names(bounds) <- scales
   of_chi_square <- keys == "phi" |
@@ -108,11 +111,10 @@ all_figures <- function(layer, keys, alpha, given) {
     if (!is.null(part$why)) return(absent_figures(part$why, part$estimate))
     at <- match(k, able)
     se <- sqrt(found$variance[at])
-    by_clusters <- lapply(again, `[`, match(k, signed))
     worked <- if (!is.null(m$population))
       noncentral_figures(m, e, part$estimate, se, bounds[[m$scale]], given) else
       delta_figures(m, e, part$estimate, se, of_zero[at], found$df[at], alpha,
-                    by_clusters)
+                    left_out_of(keys[k]))
     if (!is.na(exact) && of_chi_square[k])
       worked <- not_against(worked, exact, alpha)
     if (!is.null(m$population)) return(worked)
@@ -298,12 +300,13 @@ zero_se_reason <- function(m, estimate) {
 # The interval of a scale whose n-fold is chi-square at independence, how it was
 # made, and the scale corrected for chance. V cannot be negative and its estimate
 # is biased upwards where it is small, so estimate +- t se misses badly there. In
-# a 2x2 phi^2, which tau is too, has the interval of |phi|.
-noncentral_bounds <- function(scaled, variance, scale, e, alpha) {
+# a 2x2 phi^2, which tau is too, has the interval of |phi|; `phi` is what is known
+# of it without each cluster.
+noncentral_bounds <- function(scaled, variance, scale, e, alpha, phi) {
   effect <- e$effect
   if (!is.null(effect$why)) return(list(why = effect$why))
   if (free_of(e$P) == 1 && scale != "information") {
-    found <- bounds_of_phi(scaled$value, e, alpha)
+    found <- bounds_of_phi(scaled$value, e, alpha, phi)
     if (!is.null(found)) return(found)
   }
   ends <- stretched_interval(scaled$value, variance, e$n, effect, alpha)
@@ -313,7 +316,7 @@ noncentral_bounds <- function(scaled, variance, scale, e, alpha) {
 }
 
 # NULL where phi has no standard error.
-bounds_of_phi <- function(value, e, alpha) {
+bounds_of_phi <- function(value, e, alpha, by_clusters) {
   phi <- estimated(e, function(P) {
     at <- measures$phi$figures(P, list())
     part(at$estimate, as.matrix(as.vector(at$gradient)))
@@ -322,7 +325,6 @@ bounds_of_phi <- function(value, e, alpha) {
   if (se < 1e-9) return(NULL)
   effect <- e$effect
   z <- sign(phi$value) * sqrt(max(0, e$n * value) / effect$sum)
-  by_clusters <- on_interval_scales(e, measures["phi"], character(), list())
   ends <- folded(signed_interval(phi$value, se, z, alpha, phi$df, by_clusters))^2
   corrected <- max(0, value - effect$sum / e$n)
   list(low = ends[1L], high = ends[2L],

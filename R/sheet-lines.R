@@ -51,8 +51,8 @@ is_symmetry <- function(test) {
 }
 
 # What a test found, in words that claim no more than it does: "Heating differs by
-# Island". The claims of a kind are its own; a level that is not the usual one is
-# said.
+# Island". The claims of a kind are its own, and a level that is not the usual one
+# is said.
 claim_of <- function(x, test, within = "") {
   facts <- facts_of(x)
   codes <- says(x, "headline") %||%
@@ -60,10 +60,14 @@ claim_of <- function(x, test, within = "") {
       if (is_symmetry(test)) c("asymmetric", "not_asymmetric") else
         c("associated", "not_associated")
   sides <- sides_compared(x)
-  alpha <- x$choices$alpha
-  words(codes[[if (rejects(test, alpha)) 1L else 2L]],
-        down = facts[[sides[1L]]]$label, across = facts[[sides[2L]]]$label %||% "",
-        within = within,
+  claim(codes, test, x$choices$alpha, facts[[sides[1L]]]$label,
+        facts[[sides[2L]]]$label %||% "", within)
+}
+
+# `codes`: of what is said where the test rejects, and where it does not.
+claim <- function(codes, test, alpha, down, across = "", within = "") {
+  words(codes[[if (rejects(test, alpha)) 1L else 2L]], down = down,
+        across = across, within = within,
         level = if (alpha == 0.05) "" else words("at_level", alpha = alpha))
 }
 

@@ -129,7 +129,7 @@ paragraphs_of <- function(entry) {
 # said again under the figure.
 drawn_beside <- function(entry) {
   drawn <- entry$drawn %||% entry$x
-  if (dress_asked(as.list(drawn$layout)) == "published" || !is.null(entry$drawn))
+  if (dress_asked(as.list(entry$x$layout)) == "published")
     drawn$layout$lines <- "none"
   drawn
 }

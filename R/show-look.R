@@ -126,10 +126,8 @@ parts_of.fairlattice_goodness <- function(x, width = Inf, ...) {
   names(answers)[names(answers) == "share"] <- "percent"
   verdict <- if (is.na(test$p))
     words("no_test_sentence", reason = test$note) else
-    words("claim_sentence", figures = test_figures(test), claim = words(
-      if (rejects(test, x$alpha)) "goodness_rejected" else "goodness_not_rejected",
-      down = x$title, across = "", within = "",
-      level = if (x$alpha == 0.05) "" else words("at_level", alpha = x$alpha)))
+    words("claim_sentence", figures = test_figures(test),
+          claim = claim(table_kinds$given$says$headline, test, x$alpha, x$title))
   base <- words("goodness_base")
   c(in_parts(said_part(c(x$title,
                          if (is.null(x$weight)) base else
