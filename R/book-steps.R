@@ -34,6 +34,22 @@ list_option <- function(value, help, example, name, items) {
   })
 }
 
+# Statements, of those who answered any of them or all.
+battery_option <- function(help, answered) {
+  option <- list_option("NAME=COLUMNS", help, "say=say_council,say_ferry", "name",
+                        "columns")
+  read <- option$read
+  write <- option$write
+  option$read <- function(part) {
+    c(read(part), if (answered == "all") list(answered = "all"))
+  }
+  option$write <- function(with) {
+    if ((with$answered %||% "any") == answered) write(with)
+  }
+  option$takes <- c(option$takes, "answered")
+  option
+}
+
 # NAME=NEW: OLD, OLD; ...: answers under other names, which are the key
 # `answers`.
 answers_option <- function(value, help, example, answers) {
@@ -139,18 +155,21 @@ prepare_steps <- function() {
       "statements with the same answers",
       list(name = needed(new_key("text", "the name of the new question")),
            columns = needed(new_key("texts", "the columns of its statements")),
-           label = new_key("text", "the title of the question")),
+           label = new_key("text", "the title of the question"),
+           answered = new_key("choice", "who is in it: whoever answered any, or all",
+                              choices = c("any", "all"))),
       call = function(with, name) {
         statements <- stats::setNames(list(several_code(with$columns, name)),
                                       with$name)
-        code_call("battery", quote(survey), !!!statements, label = with$label)
+        code_call("battery", quote(survey), !!!statements, label = with$label,
+                  answered = with$answered)
       },
-      rank = 8, parts = "columns", told = function(with) with$columns,
+      rank = 7, parts = "columns", told = function(with) with$columns,
       options = list(
-        battery = list_option("NAME=COLUMNS",
-                              "make one question of statements with the same answers",
-                              "say=say_council,say_ferry", "name",
-                              "columns"))),
+        battery = battery_option("make one question of statements with the same answers",
+                                 "any"),
+        complete_battery = battery_option(
+          "the same, of those alone who answered all of them", "all"))),
     regroup = prepare_step(
       "answers taken together as new ones",
       list(question = the_question(),
@@ -263,7 +282,7 @@ prepare_steps <- function() {
         code_call("score", quote(survey), name(with$question),
                   unlist(with$scores))
       },
-      rank = 6, told = function(with) number_text(unlist(with$scores)),
+      rank = 8, told = function(with) number_text(unlist(with$scores)),
       options = list(score = step_option(
         "NAME[=SCORES]",
         paste("mean, standard deviation and median too: of a number, or of",
@@ -289,7 +308,7 @@ prepare_steps <- function() {
         code_call("net", quote(survey), name(with$question),
                   !!!listed(with$nets))
       },
-      rank = 6, told = function(with) names(with$nets),
+      rank = 8, told = function(with) names(with$nets),
       options = list(net = answers_option(
         "NAME=NET: ANSWERS", "a subtotal beside its parts",
         "ferry=Satisfied in all: Satisfied, Very satisfied",

@@ -293,14 +293,15 @@ tables_asked <- function(survey, options) {
   pairs <- if (length(across))
     expand.grid(across = across, down = down, stringsAsFactors = FALSE) else
     list2DF(list(across = rep(NA_character_, length(down)), down = down))
-  together <- isTRUE(options$together) && length(across)
+  together <- isTRUE(options$together)
   itself <- !together & !is.na(pairs$across) & pairs$across == pairs$down
   if (any(itself) && !all(itself)) {
     cat(plain_text(sprintf("Left out: %s by itself, which says nothing.",
                            pairs$down[itself])), sep = "\n", file = stderr())
     pairs <- pairs[!itself, ]
   }
-  if (together) pairs <- list(down = list(down), across = list(across))
+  if (together)
+    pairs <- list(down = list(down), across = list(if (length(across)) across else NA))
   unname(Map(function(down, across) {
     table <- rlang::inject(crosstab(survey, down = !!down,
                                     across = !!(if (!anyNA(across)) across),

@@ -70,3 +70,34 @@ designed_symmetry <- function(e, pairs, X2) {
   new_test("symmetry_rao_scott", f$statistic, f$df, f$df_error, f$p, e$n,
            headline = TRUE, why = said("why_paired_design"))
 }
+
+# Whether two-answer statements are answered alike by the same people, unweighted
+# and drawn one by one (Cochran 1950): of those who answered all k, with G_j who
+# gave the second answer to statement j and L_i to how many respondent i gave it,
+#   Q = (k-1) (k sum G_j^2 - (sum G_j)^2) / (k sum L_i - sum L_i^2).
+# NULL where it is not for the table. For two statements it is McNemar's.
+cochran_q <- function(layer) {
+  spread <- layer$estimate$spread
+  met <- spread$met
+  one_by_one <- ncol(layer$n) == 2L && length(met$row) == sum(layer$n) &&
+    all(layer$weighted == layer$n) && length(unique(spread$drawn$of)) == 1L
+  if (!isTRUE(one_by_one) || nrow(layer$estimate$P) < nrow(layer$n)) return(NULL)
+  k <- nrow(layer$n)
+  statement <- (met$cell - 1L) %% k + 1L
+  whole <- which(tabulate(met$row)[met$row] == k)
+  second <- met$cell[whole] > k
+  G <- as.numeric(tabulate(statement[whole][second], k))
+  L <- as.numeric(rowsum(as.numeric(second), met$row[whole]))
+  if (!any(L > 0 & L < k))
+    return(list(new_test("cochran_q", base = length(L), note = said("all_alike"))))
+  Q <- (k - 1) * (k * sum(G^2) - sum(G)^2) / (k * sum(L) - sum(L^2))
+  list(new_test("cochran_q", Q, k - 1, p = upper_chi_square(Q, k - 1),
+                base = length(L)))
+}
+
+#' @export
+layer_tests.fairlattice_battery_layer <- function(layer, asked = NULL, p = NULL,
+                                                  scores = "equal", draws = NULL,
+                                                  seed = NULL) {
+  c(NextMethod(), if (!is.null(layer$estimate)) cochran_q(layer))
+}

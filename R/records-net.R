@@ -38,14 +38,9 @@ net <- function(x, question, ...) {
 }
 
 with_nets <- function(column, nets, name, call) {
-  known <- attr(column, "items", exact = TRUE) %||%
-           setdiff(levels(column), attr(column, "missing", exact = TRUE))
+  known <- attr(column, "items", exact = TRUE) %||% answers_to(column)
   check_nets(nets, known, name, call)
-  kept <- attr(column, "nets", exact = TRUE)
-  attr(column, "nets") <- utils::modifyList(as.list(kept), nets)
-  if (!inherits(column, "fairlattice_answers"))
-    class(column) <- unique(c("fairlattice_answers", class(column)))
-  column
+  keeping(column, "nets", utils::modifyList(as.list(kept_with(column, "nets")), nets))
 }
 
 check_nets <- function(nets, known, name, call) {

@@ -49,22 +49,21 @@ with_scores <- function(column, scores, name, call) {
   answers <- as_answers(column, name, call)
   if (!is.null(attr(answers, "items", exact = TRUE)))
     stop_score(tells("ticks_tick_all_question_no"), call)
-  shown <- setdiff(levels(answers), attr(answers, "missing", exact = TRUE))
-  attr(answers, "scores") <- checked_scores(scores, answers, shown, name, call)
-  if (!inherits(answers, "fairlattice_answers"))
-    class(answers) <- unique(c("fairlattice_answers", class(answers)))
-  answers
+  keeping(answers, "scores",
+          checked_scores(scores, answers, answers_to(answers), name, call))
 }
 
 # One number an answer, named by it.
 checked_scores <- function(scores, answers, shown, name, call) {
   if (is.null(scores)) {
-    if (!is.ordered(answers)) {
+    ordered <- attr(answers, "battery", exact = TRUE)$ordered %||% is.ordered(answers)
+    if (!ordered) {
       stop_score(c(tells("answers_no_order_no_scores", name),
                    i = tells("give_scores_c_answer_1")), call)
     }
     codes <- suppressWarnings(as.numeric(
-      attr(answers, "values", exact = TRUE)[match(shown, levels(answers))]))
+      attr(answers, "battery", exact = TRUE)$values %||%
+        attr(answers, "values", exact = TRUE)[match(shown, levels(answers))]))
     if (length(codes) == length(shown) && !anyNA(codes))
       return(stats::setNames(codes, shown))
     return(stats::setNames(as.numeric(seq_along(shown)), shown))

@@ -38,7 +38,12 @@
 #'   (`rao_scott_first_likelihood`, `rao_scott_second_likelihood`) (Rao & Scott
 #'   1981, 1984);
 #' * `symmetry`, `symmetry_exact`, `symmetry_rao_scott`: of paired tables,
-#'   Bowker's test (McNemar's in a 2x2), its exact form, and under a design.
+#'   Bowker's test (McNemar's in a 2x2), its exact form, and under a design;
+#' * `cochran_q`: of a [battery()] of two answers, unweighted and without a design:
+#'   of those who answered all k statements, with G_j who gave the second answer to
+#'   statement j and L_i to how many respondent i gave it, Q = (k-1) (k sum(G_j^2) -
+#'   sum(G_j)^2) / (k sum(L_i) - sum(L_i^2)), chi-square on k - 1 (Cochran 1950).
+#'   The Rao-Scott tests of a battery are of marginal homogeneity under its design.
 #'
 #' delta are the generalised design effects: the eigenvalues of inv(H V0 H') H V
 #' H', H being the Jacobian of p_ij - p_i. p_.j over the first r-1 rows and c-1
@@ -70,7 +75,8 @@
 #'   (1934) J Roy Statist Soc Suppl 1:217-235. Freeman GH, Halton JH (1951)
 #'   Biometrika 38:141-149. Patefield WM (1981) Appl Statist 30:91-97. Mantel N
 #'   (1963) J Amer Statist Assoc 58:690-700. Bowker AH (1948) J Amer Statist
-#'   Assoc 43:572-574. McNemar Q (1947) Psychometrika 12:153-157.
+#'   Assoc 43:572-574. McNemar Q (1947) Psychometrika 12:153-157. Cochran WG
+#'   (1950) Biometrika 37:256-266.
 #' @export
 #' @examples
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
@@ -102,7 +108,8 @@ tests_known <- c("pearson", "likelihood_ratio", "continuity_corrected", "exact",
                  "exact_more", "exact_fewer", "monte_carlo", "linear_trend",
                  "rao_scott_corrected", "rao_scott_second", "rao_scott_first",
                  "rao_scott_second_likelihood", "rao_scott_first_likelihood",
-                 "symmetry", "symmetry_exact", "symmetry_rao_scott")
+                 "symmetry", "symmetry_exact", "symmetry_rao_scott",
+                 "cochran_q")
 
 check_tests <- function(tests, call) {
   if (is.null(tests)) return(invisible())

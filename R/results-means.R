@@ -32,6 +32,8 @@ means <- function(x, alpha = NULL, correction = NULL, ...) {
   nothing_else(...)
   call <- environment()
   check_class(x, "fairlattice_crosstab", "x", "crosstab()", call)
+  statements <- has(x, "statements")
+  x <- means_table(x)
   if (is.null(scores_in(x, x$layers[[1L]]))) {
     stop_input(c(tells("no_scores_answers_not_averaged",
                        facts_of(x)$down$label),
@@ -45,10 +47,14 @@ means <- function(x, alpha = NULL, correction = NULL, ...) {
     scores <- scores_in(x, layer)
     columns <- if (!has(x, "across")) list() else
       as.list(seq_len(ncol(layer$n)))
+    names <- if (length(columns)) answers_across(layer)
+    if (!statements) { # which have no mean of all
+      columns <- c(columns, list(NULL))
+      names <- c(names, words("line.all"))
+    }
     Map(function(column, name) {
       c(list(column = name), layer_summary(layer, scores, column, alpha))
-    }, c(columns, list(NULL)),
-        c(if (length(columns)) answers_across(layer), words("line.all")))
+    }, columns, names)
   })
   one <- function(layer) {
     test <- if (has(x, "across")) layer_means_test(layer, scores_in(x, layer))

@@ -33,19 +33,25 @@ banner_sheet <- function(x, each) {
   }, x$tables, x$totals, x$columns %||% vector("list", length(x$tables)))
   of_rows <- lapply(rows, `[[`, "grids")
   grids <- lapply(of_rows, function(own) bind_beside(filled_in(own, of_rows)))
-  down <- vapply(x$totals, table_title, "")
-  grid <- if (length(rows) == 1L) grids[[1L]] else bind_below(grids, down)
+  down <- lines_titled(x)
+  listed <- cut_down(layout) && all(vapply(grids, has_one_line, NA))
+  grid <- if (length(rows) == 1L) grids[[1L]] else
+    if (listed) bind_listed(grids, down, layout, all_alone(x)) else bind_below(grids, down)
   c(list(title = numbered(layout$title %||% title_of_table(x), layout$number),
          number = layout$number, each = each,
          layer = if (!is.na(each))
            words("layer_title", each = facts$each$label, answer = each),
          subtitle = layout$subtitle %||%
-                    c(banner_base_line(first, layout),
+                    c(banner_base_line(first, layout, listed),
                       all_in_words(facts$among)),
          corner = if (length(down) == 1L) down else ""),
     grid[names(grid) != "key"], look_of(layout),
-    banner_lines(rows, layout, x$skipped, grid$key))
+    banner_lines(rows, layout, x$skipped, grid$key, listed))
 }
+
+cut_down <- function(layout) !is.null(layout$only)
+
+has_one_line <- function(grid) sum(grid$stub$role != "base") == 1L
 
 # One-way tables below each other: there is no question across, and no total
 # column beside them.
@@ -54,19 +60,42 @@ all_alone <- function(x) !any(vapply(tables_in(x), has, NA, "across"))
 # "Heating by Island", of a banner with all its questions.
 title_of_table <- function(x) {
   if (!inherits(x, "fairlattice_banner")) return(table_title(x))
-  if (all_alone(x)) return(paste(vapply(x$totals, table_title, ""), collapse = ", "))
+  if (all_alone(x)) return(down_titled(x))
   across <- unique(vapply(tables_in(x), function(table) facts_of(table)$across$label, ""))
-  words("title", down = paste(vapply(x$totals, table_title, ""), collapse = ", "),
-        across = paste(across, collapse = ", "))
+  words("title", down = down_titled(x), across = paste(across, collapse = ", "))
+}
+
+# What the questions down are called under that title.
+lines_titled <- function(x) {
+  titles <- vapply(x$totals, table_title, "")
+  if (length(titles) > 1L) shared_beginning(titles)$rest else titles
+}
+
+# The questions down, in a title: by the beginning that they share, or the first of
+# them.
+down_titled <- function(x) {
+  titles <- vapply(x$totals, table_title, "")
+  start <- if (length(titles) > 1L) shared_beginning(titles)$start else ""
+  x$down %||% if (nzchar(start)) start else list_some(titles, 3L)
 }
 
 # The title that was asked for, or else what the table is of.
 title_shown <- function(x) x$layout$title %||% title_of_table(x)
 
 # What the percentages are of; the questions stand over their columns.
-banner_base_line <- function(table, layout) {
+# A list of questions says in the first place what of each it shows.
+banner_base_line <- function(table, layout, listed = FALSE) {
+  if (listed) {
+    line <- if (identical(layout$only, "means")) weighted_line(list_line(table, layout), table) else
+      words("list_line", shown = list_line(table, layout),
+            line = banner_base_line(table, layout))
+    return(line)
+  }
   if (!has(table, "across")) return(base_line(table, layout))
-  line <- words(paste0("banner_base.", layout$percent %|NA|% "none"))
+  weighted_line(words(paste0("banner_base.", layout$percent %|NA|% "none")), table)
+}
+
+weighted_line <- function(line, table) {
   if (!is_weighted(table)) return(line)
   words("weighted_by", text = line, weight = facts_of(table)$design$weight)
 }
@@ -196,6 +225,79 @@ bind_below <- function(grids, titles) {
   bind_lines(headed)
 }
 
+# What of every question a list shows: an answer, a net, the mean.
+list_line <- function(table, layout) {
+  if ("means" %in% layout$only) return(words("list_of_means"))
+  shown <- setdiff(layout$only, only_kinds)
+  if (!length(shown)) shown <- names(nets_in(table, "down"))
+  unname(ifelse(shown %in% names(layout$labels), layout$labels[shown], shown))
+}
+
+# A line a question, named by it. Its bases stand once, from the smallest to the
+# largest of all questions where they differ, or beside each where there is no
+# question across.
+bind_listed <- function(grids, titles, layout, alone) {
+  lines <- Map(function(grid, title) {
+    line <- grid_lines(grid, grid$stub$role != "base")
+    line$stub[c("label", "role")] <- list(title, "answer")
+    line
+  }, grids, titles)
+  bases <- lapply(grids, function(grid) grid_lines(grid, grid$stub$role == "base"))
+  if (alone && nrow(bases[[1L]]$stub)) {
+    lines <- Map(with_bases_beside, lines, bases)
+    bases <- lapply(bases, grid_lines, FALSE)
+  }
+  lines <- lines[listed_order(lines, titles, layout)]
+  bases <- bases_together(bases)
+  if (!nrow(bases$stub)) return(bind_lines(lines))
+  bind_lines(if (layout$base_rows == "top") c(list(bases), lines) else
+    c(lines, list(bases)))
+}
+
+# The bases of a line as columns of it.
+with_bases_beside <- function(line, bases) {
+  first <- which(bases$kind[1L, ] != "")[1L]
+  columns <- line$columns[rep(1L, nrow(bases$stub)), ]
+  columns[c("label", "role", "figure")] <- list(bases$stub$label, "base", "")
+  beside <- empty_grid(line, columns)
+  beside$value[1L, ] <- bases$value[, first]
+  beside$kind[1L, ] <- bases$kind[, first]
+  bind_beside(list(line, c(beside, list(columns = columns))))
+}
+
+# By the size of the figure in the column of everybody, or a named one.
+listed_order <- function(lines, titles, layout) {
+  columns <- lines[[1L]]$columns
+  at <- if (layout$sort %in% c("size", "difference")) which(columns$role == "all")[1L] else
+    match(layout$sort, columns$label)
+  if (is.na(at)) return(seq_along(lines))
+  order(kept_last(titles, layout$last),
+        -vapply(lines, function(line) line$value[1L, at], 0))
+}
+
+bases_together <- function(grids) {
+  out <- grids[[1L]]
+  if (!nrow(out$stub)) return(out)
+  of_all <- vapply(grids, `[[`, out$value, "value")
+  least <- apply(of_all, 1:2, min)
+  most <- apply(of_all, 1:2, max)
+  several <- !is.na(least) & most - least > 1e-9 * abs(most)
+  out$value <- least
+  out$high[several] <- most[several]
+  out$kind[several] <- paste0(sub("^count$", "base", out$kind[several]), "_range")
+  out
+}
+
+grid_lines <- function(grid, keep) {
+  cut <- function(parts) {
+    there <- intersect(names(empty_cell), names(parts))
+    utils::modifyList(parts, lapply(parts[there], function(M) M[keep, , drop = FALSE]))
+  }
+  grid$inside <- lapply(grid$inside, cut)
+  grid$stub <- grid$stub[keep, ]
+  cut(grid)
+}
+
 bind_lines <- function(grids) {
   out <- bind_cells(grids, rbind)
   out$stub <- do.call(rbind, lapply(grids, `[[`, "stub"))
@@ -221,7 +323,7 @@ bind_cells <- function(grids, bind) {
 
 # The lines under a banner: those of every table, named by their questions. What
 # is true of all who answered the question down is said once.
-banner_lines <- function(rows, layout, skipped, hidden) {
+banner_lines <- function(rows, layout, skipped, hidden, listed) {
   several <- length(rows) > 1L
   found <- unlist(lapply(rows, function(row) {
     lapply(row$blocks, block_lines, of_all = row$whole, layout, several)
@@ -233,15 +335,19 @@ banner_lines <- function(rows, layout, skipped, hidden) {
   all <- function(name) unlist(lapply(found, `[[`, name))
   key <- unique(all("key"))
   if (layout$marks == "residuals" && length(key))
-    key <- words("banner_key", rules = key)
+    key <- words("banner_key", rules = if (listed) list_rule(rows) else key)
   cautions <- do.call(rbind, lapply(c(whole, found), `[[`, "cautions"))
-  cautions <- cautions[!duplicated(cautions), ]
-  account <- unlist(Map(function(row, lines) {
-    if (several && length(lines$account))
-      words("block_line", block = table_title(row$whole$table),
-            line = lines$account) else lines$account
-  }, rows, whole))
-  list(key = c(key, hidden), tests = all("tests"), strength = NULL,
+  of_each <- listed & cautions$code == "unequal_weights" # nearly the same of each
+  cautions <- cautions[!duplicated(cautions) & !(of_each & duplicated(cautions$code)), ]
+  of_whole <- lapply(whole, `[[`, "account")
+  account <- if (length(unique(of_whole)) == 1L) of_whole[[1L]] else
+    unlist(Map(function(row, line) {
+      if (length(line))
+        words("block_line", block = table_title(row$whole$table), line = line)
+    }, rows, of_whole))
+  # readers of a list are told what is marked in it, not a test a question
+  tests <- if (!listed || layout$dress == "working") all("tests")
+  list(key = c(key, hidden), tests = tests, strength = NULL,
        reference = all("reference"),
        cautions = cautions[order(match(cautions$severity, severities)), ],
        notes = unique(all("notes")), source = whole[[1L]]$source,
@@ -271,11 +377,26 @@ block_lines <- function(block, of_all, layout, several) {
   own["overlap"] <- list(layout$overlap)
   list(key = if (layout$marks == "residuals") block_key(block, name) else
          marks_key(block$table, block$k, NULL, own, TRUE),
-       tests = named(c(lines$tests, lines$strength)),
+       tests = tests_of_block(block, layout, lines),
        reference = named(lines$reference), cautions = cautions,
        notes = lines$notes,
        account = if (length(lines$account) && lost > 0)
          words("block_left_out", block = name, n = lost))
+}
+
+# The rule of a list's marks: each question has critical values of its own.
+list_rule <- function(rows) {
+  choices <- rows[[1L]]$blocks[[1L]]$table$choices
+  words("list_rule", correction = choices$correction, alpha = choices$alpha)
+}
+
+# What was found names its questions, so that nothing else need name them.
+tests_of_block <- function(block, layout, lines) {
+  if (!length(lines$tests)) return(NULL)
+  x <- block$table
+  published_line(x, block$k, tests_of(x)[[block$k]], x$choices$alpha,
+                 has(x, "pair") && "strength" %in% layout$lines,
+                 plain = layout$dress == "published")
 }
 
 codes_in <- function(cautions) vapply(cautions, function(one) one$what$code, "")

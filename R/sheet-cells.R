@@ -319,6 +319,12 @@ taken_out <- function(grid, where, kind) {
   grid
 }
 
+# The lines that columns can be sorted by: answers and nets down.
+lines_named_down <- function(x) {
+  if (has(x, "answers"))
+    c(answers_down(x$layers[[1L]]), names(nets_in(x, "down")))
+}
+
 # The columns that lines can be sorted by: answers and nets across.
 columns_named_across <- function(x) {
   if (has(x, "across"))

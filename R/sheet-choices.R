@@ -9,7 +9,9 @@ summary_lines <- c("mean", "interval", "sd", "q1", "median", "q3", "se", "cv",
                    "deff")
 mark_kinds <- c("residuals", "letters", "differences", "none")
 stacks <- c("brackets", "beneath", "beside")
-sorts <- c("asked", "size", "difference")
+sorts <- c("asked", "size", "difference", "mean")
+# What a table can be cut down to, beside answers and nets by their names.
+only_kinds <- c("nets", "means")
 # The lines under a table, and sets of them that have a name. A reader is given
 # what is needed to read the table, an author all there is to know of it.
 line_parts <- c("key", "test", "strength", "reference", "cautions", "account",
@@ -43,6 +45,7 @@ layout_choices <- function() {
                           }),
     sort = new_choice("text", default = "asked"),
     last = new_choice("texts"),
+    only = new_choice("texts", house = FALSE),
     labels = new_choice("named_text", house = FALSE,
                         check = function(asked, arg, call) {
                           if (length(asked) &&
@@ -212,11 +215,12 @@ number_layout <- function(x, layout) {
 # Whether a one-way table is held against given shares.
 # A one-way table has its figures beside each other.
 one_way_layout <- function(x, layout) {
+  usual <- c("column", "interval",
+             if (has(x, "given_shares")) c("given", "adjusted") else
+               if (facts_of(x)$down$ordered) "cumulative", "n",
+             if (is_weighted(x)) "weighted")
   layout$show <- layout$show %||%
-                 c("column", "interval",
-                   if (has(x, "given_shares")) c("given", "adjusted") else
-                     if (facts_of(x)$down$ordered) "cumulative", "n",
-                   if (is_weighted(x)) "weighted")
+                 if (is.null(layout$only)) usual else c("column", "interval")
   layout$stack <- layout$stack %||% "beside"
   # of ticks there is no total that says how many were asked
   known <- if (facts_of(x)$down$ticks) character() else layout$show

@@ -7,14 +7,16 @@ ends_of <- function(x, layout) {
   all <- end_lines(words("line.all"), "all")
   bases <- named_bases(layout$bases)
   total <- function(side) {
-    if (!facts[[side]]$ticks) end_lines(words("line.total"), "total")
+    if (!facts[[side]]$ticks && (is.null(layout$only) || side != listed_side(x)))
+      end_lines(words("line.total"), "total")
   }
   summaries <- named_summaries(x, summary_asked(x, layout))
   out <- switch(layout$percent %|NA|% "none",
                 column = list(down = after_another(
                                 total("down"), summaries, bases), across = all),
                 row = list(down = after_another(all, summaries),
-                           across = after_another(total("across"), bases)),
+                           across = after_another(
+                             total("across"), if (has(x, "statements")) summaries, bases)),
                 list(down = after_another(all, summaries, bases), across = all))
   only_roles <- function(ends, roles) lapply(ends, `[`, ends$role %in% roles)
   if (has(x, "statements")) out["down"] <- list(NULL)

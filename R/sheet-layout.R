@@ -30,12 +30,19 @@
 #' @param decimals (number, or numbers named `percent`, `mean`, `weighted`,
 #'   `expected`, `number`; default by the options) Decimals of the figures; a
 #'   single one is that of percentages.
-#' @param sort ("asked", "size", "difference", or an answer or net across; default
+#' @param sort ("asked", "size", "difference", "mean", or an answer or net; default
 #'   "asked") Order of the answers down the side: as they are, by the size of the
 #'   percentage in the whole table or in the named column, or by how far the
-#'   percentages of the columns are apart.
+#'   percentages of the columns are apart. An answer or net down the side, or
+#'   "mean", sorts the columns by their percentage of it, or by their means (of a
+#'   [battery()] "mean" sorts the statements).
 #' @param last (character, default "Other" and its like) Answers that stay last
 #'   when answers are sorted.
+#' @param only (character) What the table is cut down to: "nets", "means", or
+#'   answers and nets by their names. Tests and bases stay those of all answers. Of
+#'   several questions below each other, of which one line each is left, it makes a
+#'   list: "Agree in all" of eight statements, the means of ten, who said "Yes" to
+#'   six.
 #' @param labels (named character) Other labels for this table: `c("Very
 #'   satisfied" = "Very")`.
 #' @param wrap (integer) Characters after which a label goes on on a further
@@ -124,7 +131,7 @@
 #' table <- crosstab(demo_records(), down = ferry, across = island)
 #' lay_out(table, show = c("column", "n"), decimals = 0, sort = "size", lines = "test")
 lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL,
-                    last = NULL, labels = NULL, wrap = NULL, shorten = NULL,
+                    last = NULL, only = NULL, labels = NULL, wrap = NULL, shorten = NULL,
                     title = NULL, subtitle = NULL, notes = NULL, source = NULL,
                     bases = NULL, base_rows = NULL, total = NULL,
                     dress = NULL, lines = NULL, hide_under = NULL, marks = NULL, against = NULL,
@@ -155,6 +162,8 @@ with_layout <- function(x, asked, style = NULL, call = NULL) {
   if ("estimated_total" %in% asked$show)
     for (table in single_tables(x)) check_weighted(table, call)
   if (!is.null(asked$sort)) check_sort(x, asked$sort, call)
+  for (table in if (!is.null(asked$only)) single_tables(x))
+    check_only(table, asked$only, call)
   if (!is.null(asked$against))
     check_against(asked$against,
                   unlist(lapply(single_tables(x), answers_compared,
@@ -166,13 +175,33 @@ as_sheets <- function(x) {
   structure(sheets_of(x), of = x, class = "fairlattice_sheets")
 }
 
-# By what answers can be sorted: a rule, or a column of any table.
+# By what lines and columns can be sorted: a rule, or a column or line of any
+# table.
 check_sort <- function(x, asked, call) {
   if (asked %in% sorts) return(invisible())
-  columns <- unique(unlist(lapply(single_tables(x), columns_named_across)))
-  if (!asked %in% columns)
+  named <- unique(unlist(lapply(single_tables(x), function(table) {
+    c(columns_named_across(table), lines_named_down(table))
+  })))
+  if (!asked %in% named)
     stop_layout(c(tells("sort_by_what", list_some(sprintf("\"%s\"", sorts)), asked),
-                  did_you_mean(asked, c(sorts, columns), "columns")), call)
+                  did_you_mean(asked, c(sorts, named), "answers")), call)
+}
+
+# Every question has something of what the table is cut down to.
+check_only <- function(x, asked, call) {
+  side <- listed_side(x)
+  scored <- !is.null(facts_of(x)[[side]]$scores)
+  nets <- names(nets_in(x, side))
+  there <- c(if (has(x, "answers")) c(answers_listed(x), nets),
+             if (length(nets)) "nets", if (scored) "means")
+  if (any(asked %in% there)) return(invisible())
+  stop_layout(c(tells("only_nothing_left", facts_of(x)$down$label, list_some(asked)),
+                i = tells("only_what_there_is", list_some(quoted(there), 12L))), call)
+}
+
+answers_listed <- function(x) {
+  of_side <- if (listed_side(x) == "down") answers_down else answers_across
+  unique(unlist(lapply(x$layers, of_side)))
 }
 
 # The answers of which each is compared with others.

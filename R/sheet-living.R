@@ -18,7 +18,7 @@ living_models <- function(x) {
   # what is left out is not to be found under another base
   layout <- utils::modifyList(usual_layout(), as.list(x$layout))
   hides <- layout$hide_under > 0 || any(lengths(rules_asked(layout)) > 1L)
-  lively <- !guards(x$layout) && !hides &&
+  lively <- !guards(x$layout) && !hides && is.null(layout$only) &&
             (!banner || length(x$tables) == 1L) &&
             all(vapply(tables, has, NA, "across", "answers"))
   if (!lively) return(NULL)

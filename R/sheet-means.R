@@ -2,63 +2,77 @@
 
 # Which lines there are: none without scores; of a number the quartiles too.
 summary_asked <- function(x, layout) {
-  question <- facts_of(x)$down
-  if (is.null(question$scores)) return(character())
+  if (is.null(facts_of(x)[[listed_side(x)]]$scores)) return(character())
+  if (!is.null(layout$only) && has(x, "answers"))
+    return(if ("means" %in% layout$only) layout$summary %||% "mean" else character())
+  if (has(x, "statements")) return(layout$summary %||% "mean")
   layout$summary %||%
     if (has(x, "answers")) c("mean", "interval", "sd", "median") else
       setdiff(summary_lines, c("se", "cv", "deff"))
 }
 
-# The figures of every column of the sheet: of an answer, a net, everybody.
-summaries_of <- function(parts, columns, alpha) {
-  core <- parts$core$layers[[1L]]
-  scores <- scores_in(parts$core, core)
-  summary_at <- function(at) {
-    if (is.na(at) || !has(parts$core, "across"))
+# The figures of every column of the sheet (of statements, of every line): of an
+# answer, a net, everybody.
+summaries_of <- function(parts, at, alpha) {
+  table <- means_table(parts$core)
+  each <- vapply(table$layers, function(layer) layer$each, "")
+  core <- table$layers[[match(parts$core$layers[[1L]]$each, each)]]
+  scores <- scores_in(table, core)
+  lapply(at, function(at) {
+    if (is.na(at) || !has(table, "across"))
       return(layer_summary(core, scores, NULL, alpha))
     if (at <= ncol(core$n)) return(layer_summary(core, scores, at, alpha))
     net <- parts$across[[at - ncol(core$n)]]$layers[[1L]]
     layer_summary(net, scores, 1L, alpha)
-  }
-  lapply(columns$at, summary_at)
+  })
 }
 
-# Fills the lines of means in.
+# Fills the lines of means in; of statements, the columns.
 with_summaries <- function(grid, stub, columns, parts, alpha) {
-  if (!any(stub$role == "mean")) return(grid)
-  first <- which(columns$role != "base" & columns$nth == 1L)
-  found <- summaries_of(parts, lapply(columns, `[`, first), alpha)
-  column_values <- function(name) vapply(found, `[[`, 0, name)
-  for (i in which(stub$role == "mean")) {
-    name <- stub$summary[i]
-    grid$value[i, first] <- column_values(if (name == "interval") "low" else name)
-    grid$kind[i, first] <-
+  beside <- has(parts$core, "statements")
+  lines <- if (beside) columns else stub
+  along <- if (beside) stub else columns
+  if (!any(lines$role == "mean")) return(grid)
+  first <- which(along$role != "base" & along$nth == 1L)
+  found <- summaries_of(parts, along$at[first], alpha)
+  for (i in which(lines$role == "mean")) {
+    cells <- if (beside) cbind(first, i) else cbind(i, first)
+    name <- lines$summary[i]
+    values_of <- function(name) vapply(found, `[[`, 0, name)
+    grid$value[cells] <- values_of(if (name == "interval") "low" else name) *
+      if (name == "cv") 100 else 1
+    grid$kind[cells] <-
       switch(name, interval = "mean_interval", cv = , deff = name, "mean")
-    if (name == "cv") grid$value[i, first] <- 100 * grid$value[i, first]
-    if (name == "interval") grid$high[i, first] <- column_values("high")
+    if (name == "interval") grid$high[cells] <- values_of("high")
   }
   grid
 }
 
-# Letters of the columns whose mean a mean exceeds.
+# Letters of the columns (statements) whose mean a mean exceeds.
 mean_letters <- function(letters, stub, columns, x, before) {
-  layer <- x$layers[[1L]]
-  row <- which(stub$role == "mean" & stub$summary == "mean")
-  if (!length(row)) return(letters)
-  pairs <- layer_mean_differences(
-    layer, scores_in(x, layer), x$choices$alpha, x$choices$correction,
-    headings_of(x, "columns", answers_across(layer))$outer)
+  beside <- has(x, "statements")
+  means_at <- function(lines) which(lines$role == "mean" & lines$summary == "mean")
+  compared_at <- function(lines) which(lines$role == "answer" & lines$nth == 1L)
+  mean <- means_at(if (beside) columns else stub)
+  if (!length(mean)) return(letters)
+  table <- means_table(x)
+  each <- vapply(table$layers, function(layer) layer$each, "")
+  layer <- table$layers[[match(x$layers[[1L]]$each, each)]]
   answers <- answers_across(layer)
+  pairs <- layer_mean_differences(
+    layer, scores_in(table, layer), x$choices$alpha, x$choices$correction,
+    headings_of(table, "columns", answers)$outer)
   names <- letters_for(before + length(answers))
-  for (j in which(columns$role == "answer" & columns$nth == 1L)) {
-    own <- answers[columns$at[j]]
+  lines <- if (beside) stub else columns
+  for (j in compared_at(lines)) {
+    own <- answers[lines$at[j]]
     beaten <- vapply(pairs, function(pair) {
       if (pair$exceeds == "first" && pair$first == own) pair$second else
         if (pair$exceeds == "second" && pair$second == own) pair$first else
           NA_character_
     }, "")
-    letters[row, j] <-
-      paste(names[before + sort(match(beaten, answers))], collapse = " ")
+    text <- paste(names[before + sort(match(beaten, answers))], collapse = " ")
+    letters[if (beside) j else mean, if (beside) mean else j] <- text
   }
   letters
 }

@@ -98,8 +98,8 @@ for_readers <- function(caution) {
 }
 
 # The test and the strength of a published table on one line.
-published_line <- function(x, k, tests, alpha, strong) {
-  found <- headline_lines(x, x$layers[[k]], tests, alpha, plain = TRUE)
+published_line <- function(x, k, tests, alpha, strong, plain = TRUE) {
+  found <- headline_lines(x, x$layers[[k]], tests, alpha, plain)
   if (!length(found) || !strong || is.na(headline_of(tests)$p))
     return(c(found, if (strong) c(strength_lines(x, k))))
   rows <- utils::head(strength_told(strength_of(x)[[k]]), 1L)
@@ -259,9 +259,8 @@ side_lines <- function(x, k, parts, side, layout, figures) {
   answers <- if (side == "down") answers_down(layer) else answers_across(layer)
   nets <- nets_in(x, side)
   nets <- nets[vapply(nets, function(net) any(net %in% answers), NA)]
-  order <- seq_along(answers)
-  if (side == "down")
-    order <- sorted_answers(x, k, answers, layout, figures, parts)
+  order <- if (side == "down") sorted_answers(x, k, answers, layout, figures, parts) else
+    sorted_columns(x, k, answers, layout, figures, parts)
   lines <- list(label = answers[order], role = rep("answer", length(order)),
                 at = order, indent = rep(FALSE, length(order)))
   for (j in seq_along(nets)) {
@@ -275,6 +274,7 @@ side_lines <- function(x, k, parts, side, layout, figures) {
                 indent = FALSE)
     lines <- Map(function(line, new) append(line, new, after), lines, net)
   }
+  if (side == listed_side(x)) lines <- only_asked(lines, layout$only)
   headings <- facts_of(x)[[side]]$headings
   lines$heading <- rep("", length(lines$label))
   if (side == "across" && !is.null(headings)) {
@@ -290,6 +290,19 @@ side_lines <- function(x, k, parts, side, layout, figures) {
   if (side == "down")
     lines$label <- paste0(c("", "\u2002")[1L + lines$indent], lines$label)
   lines[c("label", "role", "at", "heading")]
+}
+
+# The side whose lines are the answers: of statements they stand across.
+listed_side <- function(x) if (has(x, "statements")) "across" else "down"
+
+# The answers and nets that a table is cut down to. A part of a net that is not
+# shown itself is no part of anything.
+only_asked <- function(lines, only) {
+  if (is.null(only)) return(lines)
+  keep <- lines$label %in% only | lines$role == "net" & "nets" %in% only
+  lines <- lapply(lines, `[`, keep)
+  lines$indent <- lines$indent & any(lines$role == "net")
+  lines
 }
 
 # Labels of at most so many characters: cut between words where that leaves at
@@ -309,10 +322,34 @@ shortened <- function(labels, most) {
   ifelse(alike(cut), labels, cut)
 }
 
-# By the size of the first figure in the whole table or in a named column, or by
-# how far its columns are apart.
+# The columns by the size of the first figure in a named line, or by their means.
+# What stands under one heading stays there.
+sorted_columns <- function(x, k, answers, layout, figures, parts) {
+  as_they_are <- seq_along(answers)
+  value <- figures[[1L]]$value
+  row <- match(layout$sort, lines_named_down(x))
+  by_mean <- layout$sort == "mean" && !has(x, "statements")
+  if (layout$sort %in% columns_named_across(x) || is.null(value)) return(as_they_are)
+  if (by_mean && !is.null(scores_in(x, x$layers[[k]]))) {
+    by <- vapply(summaries_of(parts, as_they_are, x$choices$alpha), `[[`, 0, "mean")
+  } else if (is.na(row)) {
+    return(as_they_are)
+  } else {
+    by <- value[row, as_they_are]
+    if (withholds(layout)) by[held_of(x, k, layout)[row, as_they_are]] <- -Inf
+  }
+  under <- facts_of(x)$across$headings$outer %||% rep("", length(answers))
+  order(match(under, under), kept_last(answers, layout$last), -by)
+}
+
+# By the size of the first figure in the whole table or in a named column, by
+# how far its columns are apart, or statements by their means.
 sorted_answers <- function(x, k, answers, layout, figures, parts) {
   r <- length(answers)
+  if (layout$sort == "mean" && has(x, "statements"))
+    return(order(-vapply(summaries_of(parts, seq_len(r), x$choices$alpha), `[[`, 0,
+                         "mean")))
+  if (layout$sort == "mean") return(seq_len(r)) # which sorts columns
   value <- figures[[1L]]$value
   column <- if (layout$sort %in% sorts) ncol(value) else
     match(layout$sort, columns_named_across(x))
@@ -407,7 +444,7 @@ with_figure <- function(cells, j, name, figure, stub, columns) {
   }
   rows <- which(!stub$role %in% c("base", "mean") &
                   of_figure(stub, stacked$stub, stacked$columns))
-  across <- which(columns$role != "base" &
+  across <- which(!columns$role %in% c("base", "mean") &
                     of_figure(columns, stacked$columns, stacked$stub))
   at_rows <- places_among(stub, nrow(figure$value))[rows]
   at_columns <- places_among(columns, ncol(figure$value))[across]
@@ -456,15 +493,28 @@ with_letters <- function(grid, stub, columns, parts, layout) {
     array("", dim(grid$value)) else
     marks_on(stub, columns, letter_grid(parts, layout, before))
   side <- if (compared_side(layout) == "columns") "columns" else "stub"
-  if (side == "columns")
+  if (side == "columns" || has(parts$core, "statements"))
     out$grid$letters <-
       mean_letters(out$grid$letters, stub, columns, parts$core, before)
   lines <- out[[side]]
   own <- lines$role == "answer"
-  letter <- letters_for(before + max(lines$at[own]))[before + lines$at[own]]
-  lines$label[own] <- sprintf("%s (%s)", lines$label[own], letter)
+  # letters go in the order in which the lines stand, unless other blocks use them
+  at <- unique(lines$at[own])
+  place <- if (isTRUE(layout$overlap)) lines$at[own] else match(lines$at[own], at)
+  alphabet <- letters_for(before + max(lines$at[own]))
+  if (!isTRUE(layout$overlap) && is.unsorted(at))
+    out$grid$letters[] <- relettered(out$grid$letters, alphabet[before + at],
+                                     alphabet[before + seq_along(at)])
+  lines$label[own] <- sprintf("%s (%s)", lines$label[own], alphabet[before + place])
   out[[side]] <- lines
   out
+}
+
+# "a c" where `from` are called `to`.
+relettered <- function(text, from, to) {
+  vapply(strsplit(text, " ", fixed = TRUE), function(letters) {
+    paste(to[sort(match(letters, from))], collapse = " ")
+  }, "")
 }
 
 # Percentages on too few respondents are not shown.
@@ -517,6 +567,15 @@ kind_text <- list(
       format_percent(v / 100, digits)
   },
   count = function(v, high, digits) format_count(v),
+  base_range = function(v, high, digits) {
+    paste0(format_count(v), "\u2013", format_count(high))
+  },
+  weighted_range = function(v, high, digits) {
+    paste0(format_count(v, digits), "\u2013", format_count(high, digits))
+  },
+  effective_range = function(v, high, digits) {
+    paste0(format_count(v), "\u2013", format_count(high))
+  },
   weighted = function(v, high, digits) format_count(v, digits),
   effective = function(v, high, digits) format_count(v),
   expected = function(v, high, digits) format_number(v, digits),
@@ -554,7 +613,8 @@ unsure <- "[u]"
 not_shown <- c("hidden", "withheld", "unreliable")
 
 # Kinds that are written with the decimals of another.
-decimals_as <- c(interval = "percent", se = "percent", cv = "percent",
+decimals_as <- c(weighted_range = "weighted", base_range = "count",
+                 effective_range = "effective", interval = "percent", se = "percent", cv = "percent",
                  deff = "number", estimated = "weighted",
                  estimated_interval = "weighted", change = "percent",
                  change_interval = "percent", mean_interval = "mean")

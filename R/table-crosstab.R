@@ -11,7 +11,8 @@
 #' @param survey (survey or data frame) From [respondents()].
 #' @param down,across (column names, see [fairlattice]) The two questions.
 #'   Without `across` the table is of one question alone; several of either,
-#'   `c(a, b)`, make one table of all their pairs (see [beside()]).
+#'   `c(a, b)`, make one table of all their pairs (see [beside()]); so does a
+#'   [battery()] with a question across, of its statements.
 #' @param each (column name, default none) Makes one table per answer.
 #' @param explains ("across" or "down", default "across") The question that is
 #'   taken to explain the other.
@@ -82,6 +83,12 @@ crosstab <- function(survey, down, across = NULL, each = NULL,
   if (is.null(down))
     stop_input(tells("down_name_question"), "column_name", call = call)
   check_p_asked(p, survey, call)
+  asked <- down
+  for (name in Filter(function(one) length(across) && is_battery(survey, one), asked)) {
+    survey <- with_statements(survey, name, call)
+    down <- append(setdiff(down, name), battery_in(survey, name)$columns,
+                   match(name, down) - 1L)
+  }
   table <- function(down, across) {
     if (is.null(across))
       return(one_way(survey, down, each, choices, shares, call))
@@ -99,12 +106,30 @@ crosstab <- function(survey, down, across = NULL, each = NULL,
     stop_input(tells("overlap_several_questions_across"), "banner", call = call)
   out <- if (single) table(down, across) else
     tables_of(down, across, table, call)
+  if (!single && length(asked) == 1L) out$down <- label_of(survey$data[[asked]])
   if (overlap)
     out$columns <- lapply(out$tables, function(row) {
       columns_as_items(survey, row, each, choices, call)
     })
   if (counts) out$layout <- list(show = "n")
   out
+}
+
+# The statements of a battery as questions of their own, with its nets and
+# scores.
+with_statements <- function(survey, name, call) {
+  asked <- survey$data[[name]]
+  battery <- battery_in(survey, name)
+  if (battery$answered == "all")
+    survey <- set_aside(survey, is.na(asked), "missing", levels(asked)[2L])
+  for (k in seq_along(battery$columns)) {
+    column <- battery$columns[k]
+    answers <- as_answers(survey$data[[column]], column, call)
+    answers <- keeping(keeping(answers, "nets", battery$nets), "scores", battery$scores)
+    attr(answers, "label") <- battery$statements[k]
+    survey$data[[column]] <- answers
+  }
+  survey
 }
 
 # An exact p-value is of respondents drawn one by one, each counting as one.
@@ -128,7 +153,7 @@ pairs_of <- function(down, across, each) {
 # A question by itself: its percentages are of all respondents.
 one_way <- function(survey, down, each, choices, shares, call) {
   check_questions(down, everybody, each, survey$roles, call)
-  statements <- !is.null(battery_in(survey, down))
+  statements <- is_battery(survey, down)
   choices[c("explains", "percent", "paired")] <- if (statements)
     list("down", "row", FALSE) else list("across", "column", FALSE)
   out <- new_crosstab(tally_alone(survey, down, call, each), choices, call)
@@ -148,10 +173,9 @@ one_way <- function(survey, down, each, choices, shares, call) {
 # All pairs of several questions as one table; a question is not set against
 # itself.
 tables_of <- function(down, across, table, call) {
-  if (is.null(across)) {
-    stop_input(c(tells("several_questions_down_need_question"),
-                 i = tells("ask_their_one_way_tables")), "banner", call = call)
-  }
+  if (is.null(across))
+    return(new_banner(lapply(unique(down), function(one) list(table(one, NULL))),
+                      NULL, call))
   tables <- lapply(unique(down), function(one) {
     lapply(unique(across), function(other) if (one != other) table(one, other))
   })

@@ -134,6 +134,29 @@ describe_question <- function(answers, name) {
        headings = attr(answers, "headings", exact = TRUE))
 }
 
+# The answers with what is kept beside them. Of a battery the answers are those
+# of its statements.
+keeping <- function(answers, what, value) {
+  if (is.null(attr(answers, "battery", exact = TRUE)))
+    attr(answers, what) <- value else
+    attr(answers, "battery")[[what]] <- value
+  if (!inherits(answers, "fairlattice_answers"))
+    class(answers) <- unique(c("fairlattice_answers", class(answers)))
+  answers
+}
+
+# The same, as it was kept; NULL for nothing.
+kept_with <- function(answers, what) {
+  battery <- attr(answers, "battery", exact = TRUE)
+  if (is.null(battery)) attr(answers, what, exact = TRUE) else battery[[what]]
+}
+
+# The answers that may be given, without reasons for none.
+answers_to <- function(answers) {
+  attr(answers, "battery", exact = TRUE)$answers %||%
+    setdiff(levels(answers), attr(answers, "missing", exact = TRUE))
+}
+
 # What every level counts for, NA of reasons; NULL of a question without scores.
 # A number that is to be averaged counts as itself.
 scores_of_levels <- function(answers) {

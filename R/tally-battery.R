@@ -7,6 +7,8 @@ battery_in <- function(survey, name) {
   attr(survey$data[[name]], "battery", exact = TRUE)
 }
 
+is_battery <- function(survey, name) !is.null(battery_in(survey, name))
+
 tally_battery <- function(survey, name, across, each, call) {
   battery <- battery_in(survey, name)
   if (across != everybody)
@@ -19,9 +21,7 @@ tally_battery <- function(survey, name, across, each, call) {
   if (!survey$design$clustered && is.null(survey$design$replicates))
     survey <- respondents_as_clusters(survey, call)
   down <- statements_question(asked, battery, name)
-  across <- describe_question(
-    new_answers(integer(), battery$answers, ordered = battery$ordered,
-                label = down$label), name)
+  across <- describe_question(answers_of_statements(battery, down$label), name)
   questions <- list(down = down, across = across, each = NULL)
   by <- if (!is.null(each))
     as_answers(survey$data[[each]], each, call, codes = FALSE)
@@ -29,7 +29,7 @@ tally_battery <- function(survey, name, across, each, call) {
   codes <- lapply(battery$columns, function(column) {
     answers <- as_answers(survey$data[[column]], column, call)
     code <- match(levels(answers), battery$answers, 0L)[as.integer(answers)]
-    replace(code, is.na(code), 0L)
+    replace(code, is.na(code) | battery$answered == "all" & is.na(asked), 0L)
   })
   cells <- lapply(seq_along(codes), function(k) {
     sums <- statement_sums(survey, questions, k, codes[[k]], by)
@@ -58,6 +58,14 @@ tally_battery <- function(survey, name, across, each, call) {
   facts$people <- sum_by(people, "each", c("n", "w", "w2"))
   new_tally(questions, survey$design, cells, aside_of(survey),
             records_stood_for(survey) + sum(survey$before$records), facts)
+}
+
+# The answers that all statements share, with their nets and scores.
+answers_of_statements <- function(battery, label) {
+  answers <- new_answers(integer(), battery$answers, ordered = battery$ordered,
+                         label = label)
+  answers <- keeping(answers, "nets", battery$nets)
+  keeping(answers, "scores", battery$scores)
 }
 
 statements_question <- function(asked, battery, name) {

@@ -43,7 +43,7 @@ tally_of <- function(survey, down, across, each = NULL, ...) {
 
 tally_columns <- function(survey, down, across, each, call) {
   check_questions(down, across, each, survey$roles, call)
-  if (!is.null(battery_in(survey, down)))
+  if (is_battery(survey, down))
     return(tally_battery(survey, down, across, each, call))
   ready <- ready_tally(survey, down, across, each)
   if (!is.null(ready)) return(ready)

@@ -44,6 +44,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   no_item_differs = paste(paste("kein Punkt wurde von einem Teil der",
                                 "Befragten angekreuzt und vom anderen nicht,",
                                 "es gibt"), "also nichts zu vergleichen"),
+  all_alike = "niemand hat die Aussagen verschieden beantwortet",
   no_change = paste("alle haben beide Male dasselbe geantwortet, es gibt also",
                     "keine Ver\u00e4nderung zu pr\u00fcfen"),
 
@@ -213,12 +214,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   # ---- the table ----
   title = function(down, across) sprintf("%s nach %s", down, across),
   base.column = function(question, ticks) {
-    sprintf("Spaltenprozente (Basis: je %s %s)",
-            if (ticks) "angekreuzter Punkt bei" else "Antwort auf", question)
+    sprintf("Spaltenprozente (Basis: je %s)", if (ticks)
+      paste("angekreuzter Punkt bei", question) else question)
   },
   base.row = function(question, ticks) {
-    sprintf("Zeilenprozente (Basis: je %s %s)",
-            if (ticks) "angekreuzter Punkt bei" else "Antwort auf", question)
+    sprintf("Zeilenprozente (Basis: je %s)", if (ticks)
+      paste("angekreuzter Punkt bei", question) else question)
   },
   base.total = function(question, ticks) "Prozente aller Befragten der Tabelle",
   as_index = function(text) sprintf("%s, als Index (alle = 100)", text),
@@ -353,7 +354,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.deff = "Sein Designeffekt",
   base.none = function(question, ticks) "Anzahl der Befragten",
   base.mean = function(question, ticks) {
-    sprintf("Mittelwerte und Quartile: jede Antwort auf %s", question)
+    sprintf("Mittelwerte und Quartile (Basis: je %s)", question)
   },
   base.mean_alone = function(question, ticks) {
     "Mittelwert und Quartile aller Befragten der Tabelle"
@@ -362,6 +363,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   banner_base.row = "Zeilenprozente innerhalb jeder Kopffrage",
   banner_base.total = "Prozente aller Befragten jeder Tabelle",
   banner_base.none = "Anzahl der Befragten",
+  list_of_means = "Mittelwerte",
+  list_line = function(shown, line) sprintf("%s: %s", shown, line),
   block_line = function(block, line) sprintf("%s: %s", block, line),
   banner_key = function(rules) {
     sprintf("+ mehr, \u2212 weniger Befragte als bei Unabh\u00e4ngigkeit zu erwarten (%s)",
@@ -466,6 +469,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
               sprintf("%s \u00fcber %d Zellen",
                       name_of("correction", correction), cells),
             format_alpha(alpha))
+  },
+  list_rule = function(correction, alpha) {
+    sprintf("adjustierte Residuen; %s \u00fcber die Zellen der Tabelle jeder Frage; Niveau %s",
+            name_of("correction", correction), format_alpha(alpha))
   },
   key_marked = function(rule) {
     sprintf(paste("+ mehr, \u2212 weniger Befragte als erwartet, wenn beide",
@@ -783,6 +790,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   test.rao_scott_corrected = "Rao-Scott zweiter Ordnung, korrigiert",
   test.rao_scott_second = "Rao-Scott zweiter Ordnung",
   test.rao_scott_first = "Rao-Scott erster Ordnung",
+  test.cochran_q = "Cochrans Q",
   test.symmetry = "Symmetrie",
   test.symmetry_exact = "Symmetrie, exakt",
   test.symmetry_rao_scott = "Symmetrie, Rao-Scott zweiter Ordnung",

@@ -82,6 +82,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("not worked out for more than %s respondents, where chi-square is as good",
             format_count(most))
   },
+  all_alike = "nobody answered the statements differently from each other",
   no_change = "everyone gave the same answer both times, so there is no change to test",
   changes_no_variance = "the changes of answer have no variance: all clusters agree",
   no_item_differs = paste("no item was ticked by some respondents and not by",
@@ -335,8 +336,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             quoted(question), quoted(example))
   },
   repeated_ids = function(ids, records, differing) {
-    sprintf(paste("%s %s more than once (%s records).%s Keep one record per",
-                  "respondent before relying on the test."), format_count(ids),
+    sprintf(paste("Duplicate records: %s %s more than once (%s records).%s Keep one",
+                  "record per respondent before relying on the test."), format_count(ids),
             plural(ids, "id occurs", "ids occur"), format_count(records),
             if (!differing) "" else
               sprintf(paste(paste(" %s of them gave different answers here:",
@@ -445,7 +446,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             quoted(question))
   },
   brief.repeated_ids = function(ids, records, differing) {
-    sprintf("%s %s more than once (%s records): keep one record per respondent.",
+    sprintf("Duplicate records: %s %s more than once (%s records); keep one per respondent.",
             format_count(ids), plural(ids, "id occurs", "ids occur"),
             format_count(records))
   },
@@ -489,12 +490,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   title = function(down, across) sprintf("%s by %s", down, across),
   layer_title = function(each, answer) sprintf("%s: %s", each, answer),
   base.column = function(question, ticks) {
-    sprintf("Column percentages (base: each %s %s)",
-            if (ticks) "item ticked in" else "answer to", question)
+    sprintf("Column percentages (base: %s)", each_of(question, ticks))
   },
   base.row = function(question, ticks) {
-    sprintf("Row percentages (base: each %s %s)",
-            if (ticks) "item ticked in" else "answer to", question)
+    sprintf("Row percentages (base: %s)", each_of(question, ticks))
   },
   base.total = function(question, ticks) {
     "Percentages of all respondents in the table"
@@ -503,6 +502,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   banner_base.row = "Row percentages within each banner question",
   banner_base.total = "Percentages of all respondents in each table",
   banner_base.none = "Numbers of respondents",
+  list_of_means = "Means",
+  list_line = function(shown, line) {
+    sprintf("%s: %s%s", shown, tolower(substr(line, 1L, 1L)), substring(line, 2L))
+  },
   block_line = function(block, line) sprintf("%s: %s", block, line),
   block_left_out = function(block, n) {
     sprintf("%s: %s of these respondents left out, who did not answer it",
@@ -594,7 +597,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.cv = "Its coefficient of variation",
   line.deff = "Its design effect",
   base.mean = function(question, ticks) {
-    sprintf("Means and quartiles of each answer to %s", question)
+    sprintf("Means and quartiles (base: %s)", each_of(question, FALSE))
   },
   base.mean_alone = function(question, ticks) {
     "Mean and quartiles of all respondents in the table"
@@ -691,6 +694,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
               sprintf("%s over %d cells", name_of("correction", correction),
                       cells), format_alpha(alpha))
   },
+  list_rule = function(correction, alpha) {
+    sprintf("adjusted residuals; %s over the cells of each question's table; level %s",
+            name_of("correction", correction), format_alpha(alpha))
+  },
   key_marked = function(rule) {
     sprintf("+ more, \u2212 fewer respondents than expected if the two were unrelated (%s)",
             rule)
@@ -768,7 +775,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("set aside as totals: %s", paste(totals, collapse = "; "))
   },
   account_standing = function(n) {
-    sprintf("standing for %s %s", format_count(n), plural(n, "respondent"))
+    sprintf("representing %s %s", format_count(n), plural(n, "respondent"))
   },
   account_blank = function(lines) {
     sprintf("%s blank %s of the file", format_count(lines),
@@ -1121,7 +1128,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.show.row = "Row percentage",
   desk.show.total = "Percentage of all",
   desk.show.n = "Respondents",
-  desk.show.weighted = "Weighted n",
+  desk.show.weighted = "Weighted counts",
   desk.show.cumulative = "Cumulative percentage",
   desk.show.index = "Index against everybody",
   desk.show.interval = "Confidence interval",
@@ -1224,7 +1231,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.into_tray = "Put into the tray",
   desk.up = function(title) sprintf("Up: %s", title),
   desk.down = function(title) sprintf("Down: %s", title),
-  desk.publish = "Publish",
+  desk.publish = "Export",
   desk.this_table = "this table",
   desk.the_tray = function(number) {
     sprintf("the tray (%d %s)", number, plural(number, "table", "tables"))
@@ -1647,6 +1654,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   test.rao_scott_first = "Rao-Scott first order",
   test.rao_scott_second_likelihood = "Rao-Scott second order of G\u00b2",
   test.rao_scott_first_likelihood = "Rao-Scott first order of G\u00b2",
+  test.cochran_q = "Cochran's Q",
   test.symmetry = "symmetry",
   test.symmetry_exact = "symmetry, exact",
   test.symmetry_rao_scott = "symmetry, Rao-Scott second order",
@@ -1814,9 +1822,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
       return(sprintf("%s with %s: %s of all", down, across,
                      percent_words(share)))
     if (percent == "row")
-      return(sprintf("%s of %s: %s, against %s in all", across, down,
+      return(sprintf("%s of %s: %s, against %s overall", across, down,
                      percent_words(share), percent_words(overall)))
-    sprintf("%s in %s: %s, against %s in all", down, across,
+    sprintf("%s in %s: %s, against %s overall", down, across,
             percent_words(share), percent_words(overall))
   },
   finding.none = function(across) {
@@ -1863,7 +1871,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             if (clustered) ", clusters not counted" else "")
   },
   front.repeated = function(ids) {
-    sprintf(paste("%s %s more than once among the records: every table counts",
+    sprintf(paste("Duplicate records: %s %s more than once, and every table counts",
                   "such a person as often."), format_count(ids),
             plural(ids, "id occurs", "ids occur"))
   },
@@ -2071,7 +2079,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   look_type.text = "text",
   look_type.ticks = "ticks",
   look_column.answer = "Answer",
-  look_column.weighted = "Weighted n",
+  look_column.weighted = "Weighted counts",
   look_column.interval = "95% CI",
   look_list_line = function(what, missing) {
     sprintf("%s, %s missing", what, format_count(missing))
@@ -2187,6 +2195,16 @@ bases_words <- function(answers, n) {
   list_some(sprintf("%s (%s)", answers, format_count(n)))
 }
 
+# "each island", "each item ticked in Reasons": what percentages are of. A name
+# of few words is written as in a sentence.
+each_of <- function(question, ticks) {
+  if (ticks) return(sprintf("each item ticked in %s", question))
+  if (grepl("^[[:alpha:]][[:lower:]]+( [[:lower:]]+){0,2}$", question))
+    return(sprintf("each %s%s", tolower(substr(question, 1L, 1L)),
+                   substring(question, 2L)))
+  sprintf("each answer to %s", question)
+}
+
 scale_meaning <- function(name, x, d, a) {
   sprintf(paste("%s runs from 0 (\"%s\" and \"%s\" are unrelated) to 1 (as",
                 "strongly related as possible); here it is %s."), name, d, a,
@@ -2213,8 +2231,9 @@ order_meaning <- function(x, pairs) {
     return(sprintf("Among %s, the same order occurs as often as the opposite.",
                    pairs))
   ways <- if (x > 0) c("same", "opposite") else c("opposite", "same")
-  sprintf("Among %s, the %s order outnumbers the %s by %s of those pairs.",
-          pairs, ways[1L], ways[2L], whole(abs(x)))
+  sprintf("%s association: among %s, the %s order outnumbers the %s by %s of those pairs.",
+          if (x > 0) "Positive" else "Negative", pairs, ways[1L], ways[2L],
+          whole(abs(x)))
 }
 
 slope_meaning <- function(what, x, d, a) {
@@ -2224,7 +2243,8 @@ slope_meaning <- function(what, x, d, a) {
   sprintf(paste(paste("The %s of \"%s\" and \"%s\" %s: %s on a scale from -1",
                       "to 1, and one accounts for %s of the variance"),
                 "of the other."), what, d, a,
-          if (x > 0) "rise together" else "go in opposite directions",
+          if (x > 0) "rise together (a positive association)" else
+            "go in opposite directions (a negative association)",
           format_strength(x), whole(x^2))
 }
 

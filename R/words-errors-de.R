@@ -52,7 +52,9 @@ errors_de <- list(
     "Eine .%s-Datei enth\u00e4lt eine Abbildung, ein Tabellenband viele.",
   possible_are = "M\u00f6glich sind: %s.",
   not_for_such_file = "\u201e%s\u201c gibt es nicht f\u00fcr eine .%s-Datei.",
-  sort_by_what = "Sortiert wird nach %s oder einer Antwort im Kopf, nicht nach \"%s\".",
+  only_nothing_left = "Mit nur %2$s bliebe von \"%1$s\" nichts.",
+  only_what_there_is = "Vorhanden sind %s.",
+  sort_by_what = "Sortiert wird nach %s, einer Antwort oder Gruppe, nicht nach \"%s\".",
   no_wave_of_that_name =
     "Verglichen wird mit \"previous\", \"first\" oder einer von %s; \"%s\" ist keine davon.",
   called_different_names_of_waves =
@@ -822,8 +824,6 @@ errors_de <- list(
     "Mit Gewichten oder Stichprobenplan gibt es keinen p-Wert der Art %s.",
   leave_p_out_test_follows = "Lassen Sie `p` weg: Der Test folgt dem Stichprobenplan.",
   shares_question_one_answer_person = "`shares` sind von einer Frage mit einer Antwort je Person.",
-  several_questions_down_need_question = "Mehrere Zeilenfragen brauchen eine Spaltenfrage.",
-  ask_their_one_way_tables = "Erstellen Sie ihre eindimensionalen Tabellen einzeln.",
   equal_shares_named_answers = "`%s` muss \"equal\" oder nach den Antworten benannte Anteile sein.",
   there_is_no_answer = "Es gibt keine Antwort \u201e%s\u201c.",
   no_share_for = "`%s` hat keinen Anteil f\u00fcr \u201e%s\u201c.",

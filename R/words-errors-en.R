@@ -45,7 +45,9 @@ errors_en <- list(
   file_holds_one_figure_book = "A .%s file holds one figure, and a book has many.",
   possible_are = "There are: %s.",
   not_for_such_file = "\"%s\" is not for a .%s file.",
-  sort_by_what = "Answers are sorted by %s or an answer across, not by \"%s\".",
+  only_nothing_left = "Cut down to %2$s, nothing would be left of \"%1$s\".",
+  only_what_there_is = "It has %s.",
+  sort_by_what = "A table is sorted by %s, an answer or a net, not by \"%s\".",
   no_wave_of_that_name =
     "A wave is compared with \"previous\", \"first\" or one of %s; \"%s\" is none of them.",
   called_different_names_of_waves =
@@ -673,8 +675,6 @@ errors_en <- list(
   no_p_value_weights_sample = "There is no %s p-value with weights or a sample design.",
   leave_p_out_test_follows = "Leave `p` out: the test follows the design.",
   shares_question_one_answer_person = "`shares` are of a question with one answer a person.",
-  several_questions_down_need_question = "Several questions down need a question across.",
-  ask_their_one_way_tables = "Ask for their one-way tables one by one.",
   equal_shares_named_answers = "`%s` must be \"equal\" or shares named by the answers.",
   there_is_no_answer = "There is no answer \"%s\".",
   no_share_for = "`%s` has no share for \"%s\".",

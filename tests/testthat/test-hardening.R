@@ -48,7 +48,7 @@ test_that("records that stand for several respondents are counted both ways", {
                      n = c(100, 200, 192, 100))
   x <- crosstab(respondents(data, count = n), a, b)
   expect_match(paste(format(x, width = 200), collapse = " "),
-               "4 records read, all in the table; standing for 592 respondents")
+               "4 records read, all in the table; representing 592 respondents")
   expect_equal(findings(saved(x))$base$respondents, 592)
 })
 

@@ -186,6 +186,76 @@ test_that("a block of a banner is the table of its pair, and the total column ev
                sheets_of(crosstab(survey, ferry, season, each = island))[[4]]$value[, 1:4])
 })
 
+test_that("a table cut down shows the same figures, and says when nothing would be left", {
+  survey <- score(netted(), ferry)
+  x <- crosstab(survey, ferry, island)
+  whole <- lay_out(x)[[1]]
+  for (only in list("nets", "Satisfied", c("means", "Neither"))) {
+    cut <- lay_out(x, only = only)[[1]]
+    named <- gsub("\u2002", "", whole$stub$label)
+    kept <- named %in% c(only, "Mean"["means" %in% only]) |
+      whole$stub$role == "net" & "nets" %in% only | whole$stub$role == "base"
+    expect_equal(cut$value, whole$value[kept, ], info = only)
+    expect_equal(cut$mark, whole$mark[kept, ], info = only)
+    expect_false("total" %in% cut$stub$role)
+  }
+  expect_error(lay_out(x, only = "Content"), "nothing would be left",
+               class = "fairlattice_error_layout")
+  expect_error(lay_out(crosstab(survey, c(ferry, heating), island), only = "nets"),
+               "Main heating", class = "fairlattice_error_layout")
+})
+
+test_that("columns are sorted by a line, or by their means, and letters stay theirs", {
+  survey <- score(netted(), ferry)
+  x <- crosstab(survey, ferry, island)
+  whole <- lay_out(x, marks = "letters")[[1]]
+  columns <- whole$columns$role == "answer"
+  for (by in c("Satisfied", "mean")) {
+    sheet <- lay_out(x, sort = by, marks = "letters")[[1]]
+    line <- if (by == "mean") sheet$stub$label == "Mean" else
+      trimws(sheet$stub$label) == by
+    expect_false(is.unsorted(-sheet$value[line, columns]), info = by)
+    at <- match(sub(" \\(.*", "", sheet$columns$label),
+                sub(" \\(.*", "", whole$columns$label))
+    expect_false(identical(at, seq_along(at)))
+    expect_equal(sheet$value, whole$value[, at], info = by)
+    # the letters are those of the columns as they stand
+    expect_identical(sub(".*\\(", "", sheet$columns$label[columns]),
+                     sprintf("%s)", letters[seq_len(sum(columns))]))
+    beaten <- function(sheet) {
+      names <- sub(" \\(.*", "", sheet$columns$label)
+      own <- which(grepl("(", sheet$columns$label, fixed = TRUE))
+      found <- lapply(own, function(j) {
+        lapply(strsplit(sheet$letters[, j], " "), function(l) {
+          sort(names[own][match(l, letters)])
+        })
+      })
+      stats::setNames(found, names[own])[sort(names[own])]
+    }
+    expect_identical(beaten(sheet), beaten(whole), info = by)
+  }
+  # what stands under one heading stays under it
+  under <- crosstab(subdivide(survey, leave, by = mode, name = "both"), ferry, both)
+  headings <- lay_out(under)[[1]]$columns$heading
+  expect_identical(lay_out(under, sort = "Satisfied")[[1]]$columns$heading, headings)
+  expect_error(lay_out(x, sort = "Satisfed"), "Satisfied", class = "fairlattice_error_layout")
+})
+
+test_that("several questions alone stand below each other, their bases beside a list", {
+  survey <- demo_survey()
+  x <- crosstab(survey, c(reason_work, reason_housing))
+  sheet <- lay_out(x, only = "Ticked")[[1]]
+  expect_identical(sheet$title, "Reason to leave")
+  expect_identical(sheet$stub$label, c("Work", "Housing"))
+  for (k in 1:2) {
+    name <- c("reason_work", "reason_housing")[k]
+    alone <- shares(crosstab(survey, !!name))
+    own <- alone[alone$down == "Ticked", ]
+    expect_equal(sheet$value[k, 1], 100 * own$share)
+    expect_equal(sheet$value[k, sheet$columns$role == "base"][1], sum(alone$n))
+  }
+})
+
 test_that(paste("blocks of a banner show the same answers, though one of them",
                 "be given by nobody there"), {
   data <- data.frame(a = factor(rep(c("p", "q"), 30), c("p", "q", "r", "s")),
