@@ -34,20 +34,21 @@ list_option <- function(value, help, example, name, items) {
   })
 }
 
-# Statements, of those who answered any of them or all.
-battery_option <- function(help, answered) {
+# NAME=ITEM,ITEM as above; "; all" behind them is of those who answered all.
+battery_option <- function(help) {
   option <- list_option("NAME=COLUMNS", help, "say=say_council,say_ferry", "name",
                         "columns")
-  read <- option$read
-  write <- option$write
-  option$read <- function(part) {
-    c(read(part), if (answered == "all") list(answered = "all"))
-  }
-  option$write <- function(with) {
-    if ((with$answered %||% "any") == answered) write(with)
-  }
   option$takes <- c(option$takes, "answered")
-  option
+  of_all <- "; *all$"
+  utils::modifyList(option, list(
+    read = function(part) {
+      whole <- grepl(of_all, part$value)
+      part$value <- sub(of_all, "", part$value)
+      c(option$read(part), if (whole) list(answered = "all"))
+    },
+    write = function(with) {
+      paste0(option$write(with), if (identical(with$answered, "all")) "; all")
+    }))
 }
 
 # NAME=NEW: OLD, OLD; ...: answers under other names, which are the key
@@ -166,10 +167,9 @@ prepare_steps <- function() {
       },
       rank = 7, parts = "columns", told = function(with) with$columns,
       options = list(
-        battery = battery_option("make one question of statements with the same answers",
-                                 "any"),
-        complete_battery = battery_option(
-          "the same, of those alone who answered all of them", "all"))),
+        battery = battery_option(paste(
+          "make one question of statements with the same answers ('; all' behind",
+          "them: of those who answered all)")))),
     regroup = prepare_step(
       "answers taken together as new ones",
       list(question = the_question(),

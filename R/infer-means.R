@@ -216,14 +216,6 @@ mean_variances <- function(e, scores, of, pairs) {
   estimated(e, contrasts_of(means_in(e, scores, e$columns), weights))
 }
 
-# The table whose columns have the means. Statements run down, so theirs is the
-# table turned round.
-means_table <- function(x) {
-  if (!has(x, "statements")) return(x)
-  class(x) <- "fairlattice_crosstab"
-  once(x$kept, "statements across", NULL, flip(x))
-}
-
 # The scores of a question's answers as its table shows them; NULL without any.
 scores_in <- function(x, layer) {
   question <- if (!has(x, "records")) x$facts$down else x$tally$down

@@ -101,6 +101,14 @@ flip <- function(x, ...) {
   out
 }
 
+# The table whose columns have the means. Statements run down, so theirs is the
+# table turned round.
+means_table <- function(x) {
+  if (!has(x, "statements")) return(x)
+  class(x) <- "fairlattice_crosstab"
+  once(x$kept, "statements across", NULL, flip(x))
+}
+
 # The layout of the table turned round: a percentage of columns is one of rows
 # now; a column that the others were set against is no column any more.
 flip_layout <- function(layout) {

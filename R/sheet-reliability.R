@@ -16,12 +16,17 @@ with_reliability <- function(grid, stub, columns, x, k, parts, layout) {
   if (has(x, "answers")) {
     grades <- grades_of_cells(x, k, layout, rules)
     body <- !stub$role %in% c("base", "mean", "heading")
-    here <- columns$role != "base"
+    here <- !columns$role %in% c("base", "mean")
     grade[body, here] <- grades[places_among(stub, nrow(grades))[body],
                                 places_among(columns, ncol(grades))[here]]
   }
-  for (i in which(stub$role == "mean" & stub$summary %in% summaries_of_mean))
+  of_means <- function(lines) {
+    which(lines$role == "mean" & lines$summary %in% summaries_of_mean)
+  }
+  for (i in of_means(stub))
     grade[i, ] <- grades_of_means(columns, parts, x$choices$alpha, rules)
+  for (j in if (has(x, "statements")) of_means(columns))
+    grade[, j] <- grades_of_means(stub, parts, x$choices$alpha, rules)
   certain <- c("", "count", "hidden", "withheld")
   out <- grade == 2L & !grid$kind %in% certain
   grid$flag <- matrix("", size[1L], size[2L])
@@ -68,15 +73,16 @@ graded <- function(value, name, limits) {
   grade
 }
 
-grades_of_means <- function(columns, parts, alpha, rules) {
-  first <- which(columns$role != "base" & columns$nth == 1L)
-  found <- summaries_of(parts, lapply(columns, `[`, first), alpha)
+# `along`: the lines of the side along which the means stand.
+grades_of_means <- function(along, parts, alpha, rules) {
+  first <- which(along$role != "base" & along$nth == 1L)
+  found <- summaries_of(parts, along$at[first], alpha)
   values <- list(flag_cv = 100 * vapply(found, `[[`, 0, "cv"),
                  flag_under = vapply(found, `[[`, 0, "n"))
   grades <- lapply(intersect(names(rules), names(values)), function(name) {
     graded(values[[name]], name, rules[[name]])
   })
-  out <- integer(length(columns$role))
+  out <- integer(length(along$role))
   if (length(grades)) out[first] <- do.call(pmax, grades)
   out
 }

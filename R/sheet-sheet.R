@@ -292,9 +292,6 @@ side_lines <- function(x, k, parts, side, layout, figures) {
   lines[c("label", "role", "at", "heading")]
 }
 
-# The side whose lines are the answers: of statements they stand across.
-listed_side <- function(x) if (has(x, "statements")) "across" else "down"
-
 # The answers and nets that a table is cut down to. A part of a net that is not
 # shown itself is no part of anything.
 only_asked <- function(lines, only) {

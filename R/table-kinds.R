@@ -86,6 +86,9 @@ kind_of_table <- function(x) {
   table_kinds[[kind_of(sides$down, sides$across, given)]]
 }
 
+# The side whose lines are the answers: of statements they stand across.
+listed_side <- function(x) if (has(x, "statements")) "across" else "down"
+
 # The code of what a kind says in its own words; NULL where it says the usual.
 says <- function(x, what) kind_of_table(x)$says[[what]]
 
