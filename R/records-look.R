@@ -17,7 +17,8 @@
 #'   "text"), `answer`, `n` (records or respondents), `weighted`, `share` (0-1,
 #'   of those with an answer; `NA` for reasons), `low`, `high`, `share_of_all`,
 #'   `cumulative` (ordered answers), `missing` (TRUE for a reason for no
-#'   answer).
+#'   answer). Its attribute `batteries` lists the questions that share their
+#'   answers, by the name that a [battery()] of them could have.
 #' @section Errors: `fairlattice_error_no_column`,
 #'   `fairlattice_error_not_found`.
 #' @export
@@ -44,10 +45,35 @@ look <- function(x, question = NULL, find = NULL, ...) {
     rep(list(survey), length(columns))
   rows <-
     Map(function(survey, name) look_column(survey, name, call), surveys, columns)
-  structure(as.data.frame(data.table::rbindlist(flat_rows(rows))),
-            class = c("fairlattice_look", "data.frame"),
+  found <- as.data.frame(data.table::rbindlist(flat_rows(rows)))
+  structure(found, class = c("fairlattice_look", "data.frame"),
             records = records_stood_for(surveys[[1L]]),
-            weight = survey$roles$weight)
+            weight = survey$roles$weight, batteries = batteries_among(found))
+}
+
+# Three questions or more with the same three answers or more are statements of a
+# battery, named by the beginning of their names.
+batteries_among <- function(found) {
+  listed <- found[found$type %in% c("answers", "ordered") & !found$missing, ]
+  answers <- lapply(split(listed$answer, factor(listed$question, unique(listed$question))),
+                    function(answer) paste(sort(unique(answer)), collapse = "\r"))
+  several <- vapply(answers, function(one) nchar(gsub("[^\r]", "", one)) >= 2L, NA)
+  alike <- split(names(answers)[several], unlist(answers[several]))
+  alike <- unname(alike[lengths(alike) >= 3L])
+  names(alike) <- make.unique(vapply(alike, beginning_of_names, ""))
+  alike[order(match(vapply(alike, `[[`, "", 1L), names(answers)))]
+}
+
+# "say" of "say_council" and "say_ferry".
+beginning_of_names <- function(names) {
+  apart <- strsplit(names, "", fixed = TRUE)
+  size <- min(lengths(apart))
+  same <- vapply(seq_len(size), function(k) {
+    length(unique(vapply(apart, `[[`, "", k))) == 1L
+  }, NA)
+  start <- substr(names[1L], 1L, sum(cumprod(same)))
+  start <- sub("[^[:alpha:]]+$", "", start)
+  if (nzchar(start)) start else "statements"
 }
 
 # Parts of a look stand in lists of lists: made one table at the end, which is

@@ -34,7 +34,7 @@ banner_sheet <- function(x, each) {
   of_rows <- lapply(rows, `[[`, "grids")
   grids <- lapply(of_rows, function(own) bind_beside(filled_in(own, of_rows)))
   down <- lines_titled(x)
-  listed <- cut_down(layout) && all(vapply(grids, has_one_line, NA))
+  listed <- cut_down(layout) && length(grids) > 1L && all(vapply(grids, has_one_line, NA))
   grid <- if (length(rows) == 1L) grids[[1L]] else
     if (listed) bind_listed(grids, down, layout, all_alone(x)) else bind_below(grids, down)
   c(list(title = numbered(layout$title %||% title_of_table(x), layout$number),
@@ -50,6 +50,18 @@ banner_sheet <- function(x, each) {
 }
 
 cut_down <- function(layout) !is.null(layout$only)
+
+# Whether one line is left of every one of several questions.
+is_list_of_questions <- function(x) {
+  cut_down(x$layout) && length(x$tables) > 1L && all(vapply(x$tables, function(row) {
+    table <- Filter(Negate(is.null), row)[[1L]]
+    only <- x$layout$only
+    nets <- names(nets_in(table, "down"))
+    shown <- sum(answers_down(table$layers[[1L]]) %in% only) +
+      sum(nets %in% only | "nets" %in% only)
+    has(table, "answers") && shown == 1L && !"means" %in% only
+  }, NA))
+}
 
 has_one_line <- function(grid) sum(grid$stub$role != "base") == 1L
 
@@ -268,7 +280,8 @@ with_bases_beside <- function(line, bases) {
 # By the size of the figure in the column of everybody, or a named one.
 listed_order <- function(lines, titles, layout) {
   columns <- lines[[1L]]$columns
-  at <- if (layout$sort %in% c("size", "difference")) which(columns$role == "all")[1L] else
+  everybody <- c(which(columns$role == "all"), 1L)[1L] # the first, with no question across
+  at <- if (layout$sort %in% c("size", "mean", "difference")) everybody else
     match(layout$sort, columns$label)
   if (is.na(at)) return(seq_along(lines))
   order(kept_last(titles, layout$last),

@@ -17,14 +17,21 @@ figure_data <- function(x) {
   panels <- if (several) vapply(x$layers, function(layer) layer$each, "") else
     ""
   notes <- vapply(seq_along(x$layers), function(k) panel_note(x, k), "")
+  layout <- layout_of(x)
+  lines <- lapply(c(down = "down", across = "across"), lines_drawn, x = x,
+                  layout = layout)
   c(facts[c("down", "across", "each")],
     list(title = title_shown(x), style = x$layout$style,
-         percent = x$choices$percent, alpha = x$choices$alpha,
+         statements = has(x, "statements"), percent = x$choices$percent, alpha = x$choices$alpha,
          counts = if (length(x$layout$show) &&
                         all(x$layout$show %in% c("n", "weighted")))
-           x$layout$show[1L], layers = length(x$layers), cells = cells_frame(x),
-         margins = list(down = margin_frame(x, "down"),
-                        across = margin_frame(x, "across")),
+           x$layout$show[1L], layers = length(x$layers),
+         cells = cells_drawn(x, lines), hide_under = layout$hide_under,
+         margins = Map(function(side, lines) {
+           margin <- margin_frame(x, side)
+           margin$category <- relabelled(margin$category, lines)
+           margin
+         }, c(down = "down", across = "across"), lines),
          n = sum(vapply(x$layers, function(layer) layer$base$n, 0)),
          weight = if (is_weighted(x)) facts$design$weight,
          notes = stats::setNames(notes, panels),
@@ -36,8 +43,60 @@ figure_data <- function(x) {
          }, map = function() stats::setNames(lapply(x$layers, map_of), panels)))
 }
 
+# The answers (and nets, of a table that is cut down) of a side as the table shows
+# them, in their order, named by what they are called there. Ordered answers that
+# are pieces of bars stay in theirs.
+lines_drawn <- function(x, side, layout) {
+  x <- unclass(x)
+  bars <- if (x$choices$percent == "row") "down" else "across"
+  if (side != bars && isTRUE(facts_of(x)[[side]]$ordered)) layout$sort <- "asked"
+  layout["shorten"] <- list(NULL)
+  of_layers <- lapply(seq_along(x$layers), function(k) {
+    parts <- net_parts(x, k)
+    lines <- side_lines(x, k, parts, side, layout, figures_of(x, k, parts, layout))
+    own <- lines$role == "answer" | lines$role == "net" & cut_down(layout) &
+      side == listed_side(x)
+    layer <- parts$core$layers[[1L]]
+    names <- c(if (side == "down") answers_down(layer) else answers_across(layer),
+               names(nets_in(x, side)))
+    stats::setNames(trimws(gsub("\u2002", "", lines$label[own])), names[lines$at[own]])
+  })
+  all <- unlist(of_layers)
+  all[!duplicated(names(all))]
+}
+
+relabelled <- function(names, lines) {
+  ifelse(names %in% names(lines), unname(lines[names]), names)
+}
+
+# The cells that are drawn: those of the lines that the table shows.
+cells_drawn <- function(x, lines) {
+  cells <- cells_frame(x)
+  side <- listed_side(x)
+  nets <- setdiff(names(lines[[side]]), cells[[side]])
+  if (length(nets)) {
+    sums <- sums_frame(x)
+    other <- other_side[[side]]
+    own <- sums[[side]] %in% nets & sums[[paste0(side, "_net")]] &
+      !sums[[paste0(other, "_net")]]
+    cells <- bind_frames(list(cells, sums[own, names(cells)]))
+  }
+  panels <- unique(cells$each)
+  at <- lapply(lines, names)
+  cells <- cells[cells$down %in% at$down & cells$across %in% at$across, ]
+  cells <- cells[order(match(cells$each, panels), match(cells$across, at$across),
+                       match(cells$down, at$down)), ]
+  cells$down <- relabelled(cells$down, lines$down)
+  cells$across <- relabelled(cells$across, lines$across)
+  rownames(cells) <- NULL
+  cells
+}
+
 banner_figure_data <- function(x) {
-  tables <- tables_in(x)
+  tables <- lapply(tables_in(x), function(table) {
+    replace(table, "layout", list(utils::modifyList(as.list(x$layout), list(title = NULL))))
+  })
+  if (is_list_of_questions(x)) return(list_figure_data(x, tables))
   of <- lapply(tables, figure_data)
   answers <- unique(lapply(of, function(f) f$down$categories$label))
   if (length(answers) > 1L)
@@ -51,10 +110,7 @@ banner_figure_data <- function(x) {
       words_each("title", down = label("down"), across = label("across"))
   panels <- make.unique(panels, sep = " ")
   # a panel of a table of `each` has the name of both
-  named <- function(k, each) {
-    ifelse(is.na(each) | !nzchar(each), panels[k],
-           paste0(panels[k], ", ", each))
-  }
+  named <- function(k, each) panel_named(panels[k], each)
   bind <- function(get) {
     bind_frames(lapply(seq_along(of), function(k) {
       frame <- get(of[[k]])
@@ -85,6 +141,47 @@ banner_figure_data <- function(x) {
   f
 }
 
+# A list of questions, one line each: the questions are what answers are
+# otherwise, and like ticks they do not add up.
+list_figure_data <- function(x, tables) {
+  of <- lapply(tables, figure_data)
+  rows <- rep(seq_along(x$tables), vapply(x$tables, function(row) {
+    length(Filter(Negate(is.null), row))
+  }, 0L))
+  across <- vapply(of, function(f) f$across$label, "")
+  several <- length(unique(across)) > 1L
+  cells <- bind_frames(lapply(seq_along(of), function(k) {
+    own <- of[[k]]$cells
+    own$down <- rep(lines_titled(x)[rows[k]], nrow(own))
+    if (several) own$each <- panel_named(rep(across[k], nrow(own)), own$each)
+    own
+  }))
+  sheet <- sheets_of(x)[[1L]]
+  order <- sheet$stub$label[sheet$stub$role != "base"]
+  cells <- cells[order(match(cells$each, unique(cells$each)),
+                       match(cells$across, unique(cells$across)),
+                       match(cells$down, order)), ]
+  f <- of[[1L]]
+  f$cells <- cells
+  f$down[c("label", "ticks", "ordered")] <- list(down_titled(x), TRUE, FALSE)
+  f["each"] <- list(if (several) list(label = paste(unique(across), collapse = ", ")) else
+    f$each)
+  # the bases of the questions differ
+  f$margins <- lapply(f$margins, function(margin) replace(margin, "n", list(NA_real_)))
+  f[c("title", "style", "layers", "shown")] <-
+    list(title_shown(x), x$layout$style, length(unique(cells$each)),
+         list_line(tables[[1L]], layout_of(tables[[1L]])))
+  f$n <- max(vapply(of, `[[`, 0, "n"))
+  f["caption"] <- list(NULL)
+  f["notes"] <- list(NULL)
+  f$finding <- function() character()
+  f
+}
+
+panel_named <- function(panel, each) {
+  ifelse(is.na(each) | !nzchar(each), panel, paste0(panel, ", ", each))
+}
+
 words_each <- function(code, ...) {
   unname(mapply(words, ..., MoreArgs = list(.code = code)))
 }
@@ -97,7 +194,7 @@ figure_caption <- function(x) {
   published <- layout$dress == "published"
   asked <- function(part) part %in% layout$lines
   test <- if (asked("test")) headline_of(tests_of(x)[[1L]])
-  strength <- if (asked("strength"))
+  strength <- if (asked("strength") && has(x, "pair"))
     utils::head(strength_told(strength_of(x)[[1L]]), 1L)
   lines <- c(if (!is.null(test) && !is.na(test$p))
                test_figures(test, named = !published),
@@ -111,7 +208,7 @@ figure_caption <- function(x) {
 panel_note <- function(x, k) {
   if (!has(x, "across")) return("")
   test <- headline_of(tests_of(x)[[k]])
-  v <- cramers_v_in(x)[[k]]
+  v <- if (has(x, "pair")) cramers_v_in(x)[[k]]
   parts <- c(if (!is.null(v) && !is.na(v$estimate))
                sprintf("V = %s", format_strength(v$estimate)),
              if (!is.null(test) && !is.na(test$p)) format_p(test$p))

@@ -14,7 +14,7 @@ chart_data <- function(x, k) {
                    length(pieces))
   side <- figure_side(f)
   base <- data$base[match(bars, data$bar)]
-  list(values = values, bars = sprintf("%s (%s)", bars, format_count(base)),
+  list(values = values, bars = paste0(bars, ifelse(is.na(base), "", sprintf(" (%s)", format_count(base)))),
        pieces = pieces,
        colours = substr(grDevices::rgb(t(
          grDevices::col2rgb(

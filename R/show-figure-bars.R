@@ -16,7 +16,9 @@ legend_of <- function(colour) {
 
 key_of <- function(f, kind) {
   side <- figure_side(f)
-  words(paste0("figure_key.", kind), question = f[[side[["bar"]]]]$label,
+  if (!is.null(f$shown))
+    kind <- if (identical(f$across$name, everybody)) "total" else "within"
+  words(paste0("figure_key.", kind), question = bars_of(f),
         ticks = isTRUE(f[[side[["piece"]]]]$ticks))
 }
 
@@ -96,14 +98,15 @@ items_draw <- function(data, f, side) {
           text_in(f,
                   ggplot2::aes(label = format_percent(.data$percent / 100, 0L)),
                   hjust = -0.2, size = 3.4, colour = "#1c1c1c") +
-          ggplot2::facet_wrap("panel", ncol = 3L,
-                              labeller = ggplot2::as_labeller(
-                                function(key) {
-                                  paste0(
-                                    if (f$layers > 1L)
-                                      paste0(sub("\r.*", "", key), ": "),
-                                    names[key])
-                                })) +
+          (if (nlevels(data$panel) > 1L)
+            ggplot2::facet_wrap("panel", ncol = 3L,
+                                labeller = ggplot2::as_labeller(
+                                  function(key) {
+                                    paste0(
+                                      if (f$layers > 1L)
+                                        paste0(sub("\r.*", "", key), ": "),
+                                      names[key])
+                                  }))) +
           percent_scale(limits = c(0, max(data$percent) * 1.15),
                         n.breaks = 4L) +
           ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
@@ -264,7 +267,7 @@ rowsum_of <- function(data, work) {
 balance_words <- function(f) {
   data <- balance_data(f)
   ends <- data[!duplicated(data[c("each", "bar")]), ]
-  values <- sprintf("%s%s: %s.", panel_named(ends$each), ends$bar,
+  values <- sprintf("%s%s: %s.", panel_before(ends$each), ends$bar,
                     words_each("figure_balance_bar", below = ends$below / 100,
                                above = ends$above / 100))
   figure_alt(f, "balance", values)

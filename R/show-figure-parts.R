@@ -33,10 +33,17 @@ drawn_cells <- function(f) {
   # bars of the same name in two panels are two
   key <- paste(data$each, data$bar, sep = "\r")
   data$bar_key <- factor(key, rev(unique(key)))
-  data$bar_label <-
-    sprintf("%s (%s)", wrap_words(data$bar, 22L), format_count(data$base))
+  data <- data[is.na(data$base) | data$base == 0 | data$base >= (f$hide_under %||% 0), ]
+  data$bar_label <- paste0(wrap_words(data$bar, 22L), ifelse(
+    is.na(data$base), "", sprintf(" (%s)", format_count(data$base))))
   data$bar <- factor(data$bar, unique(f$cells[[side[["bar"]]]]))
   data
+}
+
+# What the percentages are of.
+bars_of <- function(f) {
+  side <- figure_side(f)[["bar"]]
+  if (isTRUE(f$statements) && side == "down") words("each_statement") else f[[side]]$label
 }
 
 bar_labels <- function(data) {
@@ -71,7 +78,8 @@ panel_rows <- function(f, columns = 2L) max(1L, ceiling(f$layers / columns))
 # Title, what is drawn and of whom, and at the foot the test and the strength.
 figure_labels <- function(plot, f, key, width) {
   base <- words("figure_base", n = f$n, weight = f$weight)
-  letters_of <- function(inches, size) as.integer(inches * 168 / size)
+  if (!is.null(f$shown)) key <- words("list_line", shown = f$shown, line = key)
+  letters_of <- function(inches, size) as.integer(inches * 137 / size)
   plot +
     ggplot2::labs(
       title = if (!is.null(f$title)) wrap_words(f$title, letters_of(width, 15)),
@@ -104,12 +112,12 @@ figure_alt <- function(f, kind, values) {
 values_by_bar <- function(data) {
   key <- paste(data$each, data$bar)
   vapply(split(data, factor(key, unique(key))), function(bar) {
-    sprintf("%s%s: %s.", panel_named(bar$each[1L]), bar$bar[1L],
+    sprintf("%s%s: %s.", panel_before(bar$each[1L]), bar$bar[1L],
             paste(bar$piece, percent_words(bar$percent / 100), collapse = ", "))
   }, "")
 }
 
-panel_named <- function(each) {
+panel_before <- function(each) {
   ifelse(nzchar(as.character(each)), paste0(each, ", "), "")
 }
 

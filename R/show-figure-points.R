@@ -41,7 +41,7 @@ dots_draw <- function(data, f) {
           down + across +
           ggplot2::labs(x = NULL, y = NULL, colour = NULL, shape = NULL)
   key <- words("figure_key.dots",
-               question = f[[figure_side(f)[["bar"]]]]$label, alpha = f$alpha)
+               question = bars_of(f), alpha = f$alpha)
   with_panels(figure_labels(plot, f, key, 8.6) + figure_theme(f$style), f, 1L,
               if (own) "fixed" else "free")
 }
@@ -130,7 +130,7 @@ change_draw <- function(data, f) {
           ggplot2::scale_y_continuous(labels = percent_axis) +
           ggplot2::labs(x = NULL, y = NULL)
   key <- words("figure_key.change",
-               question = f[[figure_side(f)[["bar"]]]]$label, alpha = f$alpha)
+               question = bars_of(f), alpha = f$alpha)
   with_panels(figure_labels(plot, f, key, 8.6) + figure_theme(f$style), f, 2L,
               "fixed") +
     ggplot2::theme(panel.grid.major.x = ggplot2::element_line(
@@ -231,6 +231,6 @@ map_size <- function(f) {
 map_words <- function(f) {
   data <- map_data(f)
   figure_alt(f, "map",
-             sprintf("%s%s (%s, %s)", panel_named(data$each), data$answer,
+             sprintf("%s%s (%s, %s)", panel_before(data$each), data$answer,
                      format_number(data$x, 2L), format_number(data$y, 2L)))
 }

@@ -159,12 +159,16 @@ has_figure <- function(x, figure) {
   if (figure == "none" || guards(x$layout) || takes_figures_out(x)) return(FALSE)
   if (!all(vapply(single_tables(x), has, NA, "across", "answers")))
     return(FALSE)
-  !inherits(x, "fairlattice_banner") || length(x$tables) == 1L
+  !inherits(x, "fairlattice_banner") || length(x$tables) == 1L ||
+    is_list_of_questions(x)
 }
 
 plot_of <- function(f, kind, call) {
   f <- visible_in(f)
-  if (!nrow(f$cells) || !f$n)
+  if (!nrow(f$cells) && f$n)
+    stop_input(c(tells("figure_needs_answers"), i = tells("figure_needs_answers_how")),
+               "figure", call = call)
+  if (!f$n)
     stop_input(tells("nothing_draw_nobody_table"), "nobody", call = call)
   lacking <- figures[[kind]]$lacks(f)
   if (!is.null(lacking))

@@ -13,7 +13,18 @@ format.fairlattice_look <- function(x, width = cli::console_width(), ...) {
                   weighted = !is.null(weight)), use.names = FALSE)
   plain_text(c(words("look_head", records = attr(x, "records"),
                      questions = length(questions), weight = weight), "",
-               lines))
+               lines, wrap_lines(battery_hints(x), width)))
+}
+
+# Questions that share their answers, and how to have them in one table.
+battery_hints <- function(x) {
+  found <- attr(x, "batteries")
+  unlist(Map(function(name, columns) {
+    how <- if (voice$speaks == "command")
+      sprintf("--battery %s=%s", name, paste(columns, collapse = ",")) else
+      sprintf("battery(survey, %s = c(%s))", name, paste(columns, collapse = ", "))
+    c(words("look_battery", columns = columns, how = how), "")
+  }, names(found), found), use.names = FALSE)
 }
 
 # The answers of a question, and what its type is called.

@@ -185,6 +185,8 @@ new_writer <- function(what, write, sheet = TRUE, takes = character(),
        follows = follows)
 }
 
+figures_follow <- c("title", "sort", "last", "only", "labels", "hide_under", "dress", "lines")
+
 writers <- list(
   html = new_writer("a page to open in a browser",
                     function(entries, file, asked) {
@@ -246,15 +248,15 @@ writers <- list(
                       write_whole(json_entries(entries), file)
                     }),
   svg = new_writer("the figure, which can be made larger", sheet = FALSE,
-                   follows = "title", write = function(entries, file, asked) {
+                   follows = figures_follow, write = function(entries, file, asked) {
                      write_figure(entries, file, asked, "svg")
                    }),
-  png = new_writer("the figure as a picture", sheet = FALSE, follows = "title",
+  png = new_writer("the figure as a picture", sheet = FALSE, follows = figures_follow,
                    write = function(entries, file, asked) {
                      write_figure(entries, file, asked, "png")
                    }),
   figure.pdf = new_writer("the figure for LaTeX or print", sheet = FALSE,
-                          follows = "title",
+                          follows = figures_follow,
                           write = function(entries, file, asked) {
                             write_figure(entries, file, asked, "pdf")
                           })

@@ -573,11 +573,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("n = %s%s.", format_count(n),
             if (is.null(weight)) "" else sprintf(", gewichtet mit %s", weight))
   },
+  each_statement = "Aussage",
   figure_key.shares = function(question, ticks) {
-    sprintf("Anteile je Antwort auf %s; Befragte in Klammern.", question)
+    sprintf("Anteile je %s; Befragte in Klammern.", question)
   },
   figure_key.within = function(question, ticks) {
-    sprintf("Anteile je Antwort auf %s.", question)
+    sprintf("Anteile je %s.", question)
   },
   figure_key.total = function(question, ticks) "Anteile an allen Befragten.",
   figure_key.n = function(question, ticks) {
@@ -587,15 +588,15 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Gewichtete Anzahlen, nach %s; Befragte in Klammern.", question)
   },
   figure_key.balance = function(question, ticks) {
-    sprintf(paste("Anteile je Antwort auf %s; fett die Summen links und",
+    sprintf(paste("Anteile je %s; fett die Summen links und",
                   "rechts der Mitte; Befragte in Klammern."), question)
   },
   figure_key.dots = function(question, alpha) {
-    sprintf("Anteile je Antwort auf %s, mit Konfidenzintervallen (%s).",
+    sprintf("Anteile je %s, mit Konfidenzintervallen (%s).",
             question, confidence_words(alpha))
   },
   figure_key.change = function(question, alpha) {
-    sprintf("Anteile je Antwort auf %s, mit Konfidenzintervallen (%s).",
+    sprintf("Anteile je %s, mit Konfidenzintervallen (%s).",
             question, confidence_words(alpha))
   },
   figure_key.mosaic = function(question) {
@@ -2159,6 +2160,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "mehr als %s Werte."), quoted(column), format_count(most))
   },
   no_time_limit = "Dieser Benutzer darf kein Zeitlimit setzen: Abfragen laufen ohne.",
+  look_battery = function(columns, how) {
+    sprintf("%s haben dieselben Antworten. Als eine Tabelle von Aussagen: %s",
+            list_with_and(columns), how)
+  },
   look_head = function(records, questions, weight) {
     sprintf("%s %s, %s %s%s", format_count(records),
             plural(records, "Datensatz", "Datens\u00e4tze"),

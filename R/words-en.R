@@ -1514,6 +1514,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("n\u00a0=\u00a0%s%s.", format_count(n),
             if (is.null(weight)) "" else sprintf(", weighted by %s", weight))
   },
+  each_statement = "each statement",
   figure_key.shares = function(question, ticks) {
     if (ticks)
       return(sprintf("Share who ticked each item, by %s; respondents in brackets.",
@@ -2053,6 +2054,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "has more than %s values."), column, format_count(most))
   },
   no_time_limit = "This user may not set a time limit: queries go without one.",
+  look_battery = function(columns, how) {
+    sprintf("%s have the same answers. As one table of statements: %s",
+            list_with_and(columns), how)
+  },
   look_head = function(records, questions, weight) {
     sprintf("%s %s, %s %s%s", format_count(records),
             plural(records, "record"), format_count(questions),

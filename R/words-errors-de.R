@@ -707,6 +707,10 @@ errors_de <- list(
   no_table_here_can_tested = "Hier gibt es keine Tabelle, die sich testen l\u00e4sst.",
   palette_colours_not = "`palette` m\u00fcssen Farben sein, nicht %s.",
   write_c_005a6e_b06a00_instance = "Schreiben Sie zum Beispiel c(\"#005a6e\", \"#b06a00\").",
+  figure_needs_answers =
+    "Eine Abbildung zeichnet Anteile von Antworten, und die Tabelle zeigt keine.",
+  figure_needs_answers_how =
+    "Auf eine Antwort oder Gruppe beschr\u00e4nken (`only`), oder gar nicht.",
   nothing_draw_nobody_table = "Es gibt nichts zu zeichnen: In der Tabelle ist niemand.",
   figure_cannot_drawn_table =
     "Eine Abbildung \u201e%s\u201c l\u00e4sst sich von dieser Tabelle nicht zeichnen.",

@@ -582,6 +582,8 @@ errors_en <- list(
   no_table_here_can_tested = "There is no table here that can be tested.",
   palette_colours_not = "`palette` must be colours, not %s.",
   write_c_005a6e_b06a00_instance = "Write c(\"#005a6e\", \"#b06a00\"), for instance.",
+  figure_needs_answers = "A figure draws percentages of answers, and the table shows none of them.",
+  figure_needs_answers_how = "Cut it down to an answer or a net (`only`), or not at all.",
   nothing_draw_nobody_table = "There is nothing to draw: nobody is in the table.",
   figure_cannot_drawn_table = "A \"%s\" figure cannot be drawn of this table.",
   r_cannot_draw_figures_built = "This R cannot draw figures: it was built without cairo.",

@@ -264,3 +264,43 @@ test_that(paste("neighbouring answers differ in lightness, to every eye and",
     expect_gt(min(contrast(luminance(ink_on(shades)), luminance(shades))), 4.5)
   }
 })
+
+test_that("a figure draws what the layout shows, in its order and under its names", {
+  x <- crosstab(net(demo_survey(), ferry, Content = c("Satisfied", "Very satisfied")),
+                ferry, island)
+  drawn <- function(...) {
+    f <- fairlattice:::figure_data(attr(lay_out(x, ...), "of"))
+    fairlattice:::drawn_cells(f)
+  }
+  whole <- drawn()
+  sheet <- lay_out(x, sort = "Satisfied")[[1]]
+  sorted <- drawn(sort = "Satisfied")
+  expect_identical(levels(sorted$bar), sheet$columns$label[sheet$columns$role == "answer"])
+  expect_identical(levels(sorted$piece), levels(whole$piece)) # ordered answers stay so
+  expect_equal(sorted$percent[sorted$bar == "Tarn"], whole$percent[whole$bar == "Tarn"])
+  cut <- drawn(only = c("Content", "Neither"), labels = c(Neither = "In between"))
+  expect_setequal(levels(cut$piece), c("Content", "In between"))
+  figures <- lay_out(x, show = c("column", "interval"), stack = "beneath")[[1]]
+  net <- figures$value[figures$stub$role == "net", ]
+  own <- cut[cut$piece == "Content", ]
+  expect_equal(own$percent, unname(net[1, match(own$bar, figures$columns$label)]))
+  expect_equal(own$low, unname(net[2, match(own$bar, figures$columns$label)]))
+  expect_setequal(as.character(drawn(hide_under = 400)$bar),
+                  c("Sandholm", "Harrow Skerry", "Outer Veyra"))
+  expect_error(ggplot2::autoplot(attr(lay_out(crosstab(score(demo_survey(), ferry), ferry,
+                                                       island), only = "means"), "of")),
+               "draws percentages of answers", class = "fairlattice_error_figure")
+})
+
+test_that("a list of questions is drawn with a line a question", {
+  x <- crosstab(demo_survey(), c(reason_work, reason_housing, reason_ferry), c(island, mode))
+  x <- attr(lay_out(x, only = "Ticked", sort = "size"), "of")
+  sheet <- fairlattice:::sheets_of(x)[[1]]
+  f <- fairlattice:::figure_data(x)
+  cells <- fairlattice:::drawn_cells(f)
+  expect_identical(levels(cells$piece), sheet$stub$label[sheet$stub$role != "base"])
+  expect_identical(levels(cells$each), c("Island", "Way of answering"))
+  at <- cbind(match(cells$piece, sheet$stub$label), match(cells$bar, sheet$columns$label))
+  expect_equal(cells$percent, sheet$value[at])
+  expect_match(ggplot2::autoplot(x, "dots")$labels$subtitle, "^Ticked: percentages")
+})
