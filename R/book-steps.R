@@ -165,7 +165,7 @@ prepare_steps <- function() {
         code_call("battery", quote(survey), !!!statements, label = with$label,
                   answered = with$answered)
       },
-      rank = 7, parts = "columns", told = function(with) with$columns,
+      rank = 5.5, parts = "columns", told = function(with) with$columns,
       options = list(
         battery = battery_option(paste(
           "make one question of statements with the same answers ('; all' behind",
@@ -282,7 +282,7 @@ prepare_steps <- function() {
         code_call("score", quote(survey), name(with$question),
                   unlist(with$scores))
       },
-      rank = 8, told = function(with) number_text(unlist(with$scores)),
+      rank = 6, told = function(with) number_text(unlist(with$scores)),
       options = list(score = step_option(
         "NAME[=SCORES]",
         paste("mean, standard deviation and median too: of a number, or of",
@@ -308,7 +308,7 @@ prepare_steps <- function() {
         code_call("net", quote(survey), name(with$question),
                   !!!listed(with$nets))
       },
-      rank = 8, told = function(with) names(with$nets),
+      rank = 6, told = function(with) names(with$nets),
       options = list(net = answers_option(
         "NAME=NET: ANSWERS", "a subtotal beside its parts",
         "ferry=Satisfied in all: Satisfied, Very satisfied",

@@ -101,7 +101,7 @@ choices_part <- function(table, work, open) {
                   named_options("desk.mark", mark_kinds),
                   set$marks %||% "residuals", `data-set` = "marks"),
     choice_list(words("page.sort"), "set-sort",
-                named_options("desk.sort", if (alone) sorts[1:2] else sorts),
+                sort_options(one, alone),
                 set$sort %||% "asked", `data-set` = "sort"),
     number_field(words("desk.decimals"), "decimals",
                  set$decimals %||% setting("digits"), 0, 6),
@@ -112,6 +112,14 @@ choices_part <- function(table, work, open) {
             if (length(work$across) == 1L)
               act_button("turn", NULL, words("desk.turn")),
             act_button("clear", NULL, words("desk.clear"))))
+}
+
+# By what a table can be sorted: a rule, or an answer or net of its.
+sort_options <- function(x, alone) {
+  scored <- !is.null(facts_of(x)[[listed_side(x)]]$scores)
+  rules <- if (alone) sorts[1:2] else setdiff(sorts, if (!scored) "mean")
+  names <- if (!alone) c(columns_named_across(x), lines_named_down(x))
+  c(named_options("desk.sort", rules), stats::setNames(names, names))
 }
 
 # What else may stand in a cell, besides the percentage.
@@ -138,8 +146,8 @@ show_choices <- function(show, alone, percent) {
 }
 
 # Every other setting of a plan, by its kind: what a plan may say, the desk may.
-set_elsewhere <- c("percent", "show", "marks", "sort", "decimals", "lines",
-                   "figure", "write_up", "along", "labels", "source")
+set_elsewhere <- c("percent", "show", "marks", "sort", "decimals", "figure", "write_up",
+                   "along", "labels", "source")
 
 more_settings <- function(set) {
   tag <- htmltools::tags

@@ -78,8 +78,7 @@ made_battery <- function(columns, label, from_titles, answered, call) {
                        titles$start else label)
   values <- attr(statements[[fullest]], "values", exact = TRUE)
   attr(out, "battery") <-
-    list(columns = names(columns), statements = make.unique(titles$rest),
-         answers = answers,
+    list(columns = names(columns), answers = answers,
          values = values[match(answers, levels(statements[[fullest]]))],
          ordered = all(vapply(statements, is.ordered, NA)), answered = answered)
   out

@@ -94,8 +94,6 @@ found_questions <- function(names, data, find, call) {
   names[hit]
 }
 
-title_of <- function(x, name) label_of(x) %||% name
-
 # More different values than this are summed up, not listed.
 look_at_most <- 30L
 

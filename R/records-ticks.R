@@ -114,13 +114,3 @@ split_ticks <- function(column, split, none, call) {
   colnames(ticked) <- items
   list(ticked = ticked, asked = asked, why = "not asked")
 }
-
-# "Reason to leave: work", "Reason to leave: housing": the beginning up to the
-# colon, and the rests.
-shared_beginning <- function(titles) {
-  start <- unique(sub(": .*", "", titles))
-  if (length(start) == 1L && all(grepl(": ", titles, fixed = TRUE)))
-    return(list(start = start,
-                rest = sentence_case(sub("^[^:]*: ", "", titles))))
-  list(start = "", rest = unname(titles))
-}

@@ -82,6 +82,8 @@ label_of <- function(x) {
         nzchar(trimws(label))) readable(as.vector(unclass(label)))
 }
 
+title_of <- function(x, name) label_of(x) %||% name
+
 # A factor whose codes lie within its levels, none of them blank: as it is, so
 # that nothing is copied. A blank level is no answer. `codes = FALSE` leaves the
 # codes to the kernel that is given them, which looks at each anyway.

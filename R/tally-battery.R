@@ -3,8 +3,14 @@
 # every respondent is a cluster of their own where the design has none. Their
 # record is counted once, with the first of them.
 
+# What is known of a battery, its statements as their columns are called now.
 battery_in <- function(survey, name) {
-  attr(survey$data[[name]], "battery", exact = TRUE)
+  battery <- attr(survey$data[[name]], "battery", exact = TRUE)
+  if (is.null(battery)) return(NULL)
+  columns <- survey$data[battery$columns]
+  titles <- shared_beginning(mapply(title_of, columns, battery$columns))
+  battery$statements <- make.unique(titles$rest)
+  battery
 }
 
 is_battery <- function(survey, name) !is.null(battery_in(survey, name))

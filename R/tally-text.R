@@ -67,3 +67,13 @@ cut_short <- function(x, most = 80L) {
 `%or%` <- function(x, y) if (length(x)) x else y
 
 `%||%` <- function(x, y) if (is.null(x)) y else x
+
+# "Reason to leave: work", "Reason to leave: housing": the beginning up to the
+# colon, and the rests.
+shared_beginning <- function(titles) {
+  start <- unique(sub(": .*", "", titles))
+  if (length(start) == 1L && all(grepl(": ", titles, fixed = TRUE)))
+    return(list(start = start,
+                rest = sentence_case(sub("^[^:]*: ", "", titles))))
+  list(start = "", rest = unname(titles))
+}

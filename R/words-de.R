@@ -1003,6 +1003,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.sort.asked = "wie gefragt",
   desk.sort.size = "nach Gr\u00f6\u00dfe",
   desk.sort.difference = "nach Unterschied",
+  desk.sort.mean = "nach Mittelwert",
   desk.decimals = "Nachkommastellen",
   desk.in_cell = "In jeder Zelle\u2026",
   desk.more = "Mehr\u2026",

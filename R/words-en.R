@@ -1120,6 +1120,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.sort.asked = "as asked",
   desk.sort.size = "by size",
   desk.sort.difference = "by difference",
+  desk.sort.mean = "by mean",
   desk.decimals = "Decimals",
   desk.in_cell = "In each cell\u2026",
   desk.more = "More\u2026",
