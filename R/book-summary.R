@@ -275,7 +275,8 @@ front_lines <- function(b) {
       words("front.weights", n = base$n, effective = base$effective,
             clustered = !is.null(front$clusters)),
     if (isTRUE(front$repeated > 0))
-      words("front.repeated", ids = front$repeated), front$prepared,
+      words("front.repeated", ids = front$repeated), words("rounding_sum"),
+    front$prepared,
     if (!is.null(front$source$file))
       words("source_line", file = front$source$file, dated = front$source$dated,
             sha256 = source_hash(front$source), records = front$records,

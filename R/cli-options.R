@@ -29,6 +29,7 @@ parse_words <- function(command, words) {
   flags <- vapply(command$options, function(option) option$flag, "")
   valued <- vapply(command$options, function(option) option$kind != "switch",
                    NA)
+  if ("--second-alpha" %in% flags) words <- with_second_level(words)
   check_flags(words, flags, flags[valued])
   repeated <- take_repeated(words, command$options)
   parsed <- parsed_words(repeated$words, command$options)
@@ -44,6 +45,18 @@ parse_words <- function(command, words) {
   files <- if (is.null(options$database)) command$files else 0L
   check_files_given(parsed$args, files, command)
   list(options = options, args = parsed$args)
+}
+
+# "--alpha 0.05,0.01" is two levels.
+with_second_level <- function(words) {
+  at <- which(words == "--alpha")
+  for (k in rev(at[at < length(words)])) {
+    levels <- strsplit(words[k + 1L], ",", fixed = TRUE)[[1L]]
+    if (length(levels) == 2L)
+      words <- c(words[seq_len(k)], levels[1L], "--second-alpha", levels[2L],
+                 words[-seq_len(k + 1L)])
+  }
+  words
 }
 
 option_default <- function(option) {

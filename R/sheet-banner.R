@@ -45,7 +45,7 @@ banner_sheet <- function(x, each) {
                     c(banner_base_line(first, layout, listed),
                       all_in_words(facts$among)),
          corner = if (length(down) == 1L) down else ""),
-    grid[names(grid) != "key"], look_of(layout),
+    without_empty(grid[names(grid) != "key"]), look_of(layout),
     banner_lines(rows, layout, x$skipped, grid$key, listed))
 }
 
@@ -215,10 +215,6 @@ empty_grid <- function(grid, columns) {
     list(inside = lapply(grid$inside, blanks)))
 }
 
-# What stands where nothing does.
-empty_cell <- list(value = NA_real_, kind = "", high = NA_real_, mark = "",
-                   peak = FALSE, letters = "", flag = "")
-
 # Grids of the same lines.
 bind_beside <- function(grids) {
   out <- bind_cells(grids, cbind)
@@ -301,15 +297,7 @@ bases_together <- function(grids) {
   out
 }
 
-grid_lines <- function(grid, keep) {
-  cut <- function(parts) {
-    there <- intersect(names(empty_cell), names(parts))
-    utils::modifyList(parts, lapply(parts[there], function(M) M[keep, , drop = FALSE]))
-  }
-  grid$inside <- lapply(grid$inside, cut)
-  grid$stub <- grid$stub[keep, ]
-  cut(grid)
-}
+grid_lines <- function(grid, keep) grid_part(grid, rows = keep)
 
 bind_lines <- function(grids) {
   out <- bind_cells(grids, rbind)
@@ -390,7 +378,8 @@ block_lines <- function(block, of_all, layout, several) {
   own["overlap"] <- list(layout$overlap)
   list(key = if (layout$marks == "residuals") block_key(block, name) else
          marks_key(block$table, block$k, NULL, own, TRUE),
-       tests = tests_of_block(block, layout, lines),
+       # what was found names its questions
+       tests = c(lines$tests[1L], named(c(lines$tests[-1L], lines$strength))),
        reference = named(lines$reference), cautions = cautions,
        notes = lines$notes,
        account = if (length(lines$account) && lost > 0)
@@ -401,15 +390,6 @@ block_lines <- function(block, of_all, layout, several) {
 list_rule <- function(rows) {
   choices <- rows[[1L]]$blocks[[1L]]$table$choices
   words("list_rule", correction = choices$correction, alpha = choices$alpha)
-}
-
-# What was found names its questions, so that nothing else need name them.
-tests_of_block <- function(block, layout, lines) {
-  if (!length(lines$tests)) return(NULL)
-  x <- block$table
-  published_line(x, block$k, tests_of(x)[[block$k]], x$choices$alpha,
-                 has(x, "pair") && "strength" %in% layout$lines,
-                 plain = layout$dress == "published")
 }
 
 codes_in <- function(cautions) vapply(cautions, function(one) one$what$code, "")

@@ -278,15 +278,27 @@ letter_grid <- function(parts, layout, before) {
     return(rbind(cbind(layout$letters_found, nets), ""))
   }
   found <- over_parts(parts, function(x) {
-    pairs <- layer_differences(x, compare, x$choices$correction,
-                               x$choices$alpha, setting("small_base"))
-    layer_letters(x$layers[[1L]], pairs, compare, before)
+    levels <- c(x$choices$alpha, layout$second_alpha)
+    at_level <- lapply(levels, function(alpha) {
+      pairs <- layer_differences(x, compare, x$choices$correction, alpha,
+                                 setting("small_base"))
+      layer_letters(x$layers[[1L]], pairs, compare, before)
+    })
+    if (length(levels) == 1L) at_level[[1L]] else with_capitals(at_level[[1L]], at_level[[2L]])
   })
   core <- parts$core$layers[[1L]]
   if (compare == "columns")
     found[, seq_len(ncol(found)) > ncol(core$n)] <- "" else
     found[seq_len(nrow(found)) > nrow(core$n), ] <- ""
   rbind(cbind(found, ""), "")
+}
+
+# Letters of two levels: those that hold at the stricter one are capitals.
+with_capitals <- function(letters, strict) {
+  mapply(function(letters, strict) {
+    paste(ifelse(letters %in% strict, toupper(letters), letters), collapse = " ")
+  }, strsplit(letters, " ", fixed = TRUE), strsplit(strict, " ", fixed = TRUE),
+  USE.NAMES = FALSE)
 }
 
 # Row percentages are compared down the side, all others across the top.

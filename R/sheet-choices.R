@@ -8,16 +8,18 @@ check_table <- function(x, call) {
 summary_lines <- c("mean", "interval", "sd", "q1", "median", "q3", "se", "cv",
                    "deff")
 mark_kinds <- c("residuals", "letters", "differences", "none")
+# Percentages rounded each by itself, or so that they add up (R/sheet-rounding.R).
+round_ways <- c("each", "percent-to-100")
 stacks <- c("brackets", "beneath", "beside")
 sorts <- c("asked", "size", "difference", "mean")
 # What a table can be cut down to, beside answers and nets by their names.
 only_kinds <- c("nets", "means")
 # The lines under a table, and sets of them that have a name. A reader is given
 # what is needed to read the table, an author all there is to know of it.
-line_parts <- c("key", "test", "strength", "reference", "cautions", "account",
+line_parts <- c("key", "rounding", "test", "strength", "reference", "cautions", "account",
                 "source", "text")
 line_sets <- list(none = character(),
-                  published = c("key", "test", "strength", "cautions", "source"),
+                  published = c("key", "rounding", "test", "strength", "cautions", "source"),
                   working = line_parts)
 dresses <- c("working", "published")
 base_choices <- c("n", "weighted", "effective")
@@ -67,15 +69,18 @@ layout_choices <- function() {
     }),
     bases = new_choice("choices", base_choices),
     base_rows = new_choice("choice", base_row_places, default = "foot"),
+    outside = new_choice("texts"),
     total = new_choice("choice", total_places, default = "last"),
     dress = new_choice("choice", dresses),
     lines = new_choice("choices", c(names(line_sets), line_parts)),
     hide_under = new_choice("whole", least = 0, default = 0),
     withhold_under = new_choice("whole", least = 0, default = 0),
     protect = new_choice("whole", least = 1),
+    round = new_choice("choice", round_ways, default = "each"),
     round_to = new_choice("whole", least = 1, default = 1),
     round_seed = new_choice("whole", least = 0, default = 1),
     marks = new_choice("choice", mark_kinds),
+    second_alpha = new_choice("fraction"),
     against = new_choice("text", house = FALSE),
     summary = new_choice("choices", summary_lines),
     unit = new_choice("choice", names(unit_sizes), default = "units"),
@@ -254,4 +259,14 @@ check_rounded <- function(layout, call) {
 kept_last <- function(labels, last) {
   if (!is.null(last)) return(labels %in% last)
   grepl(words("other_pattern"), labels, ignore.case = TRUE)
+}
+
+# What of the layout is the writers' to follow. Decimals that are asked for go
+# before those of the style.
+look_of <- function(layout) {
+  of_style <-
+    layout$style$decimals[names(layout$style$decimals) %in% decimal_kinds]
+  list(decimals = c(layout$decimals,
+                    as.list(of_style[!names(of_style) %in% names(layout$decimals)])),
+       wrap = layout$wrap, style = layout$style)
 }

@@ -5,7 +5,7 @@
 ends_of <- function(x, layout) {
   facts <- facts_of(x)
   all <- end_lines(words("line.all"), "all")
-  bases <- named_bases(layout$bases)
+  bases <- after_another(named_bases(layout$bases), outside_lines(x, layout))
   total <- function(side) {
     if (!facts[[side]]$ticks && (is.null(layout$only) || side != listed_side(x)))
       end_lines(words("line.total"), "total")
@@ -51,6 +51,13 @@ named_bases <- function(bases) {
   end_lines(vapply(called, words, "", USE.NAMES = FALSE), "base", base = bases)
 }
 
+# Reasons for no answer that stand outside the base, after the bases.
+outside_lines <- function(x, layout) {
+  reasons <- outside_asked(x, layout)
+  end_lines(vapply(reasons, function(one) words("line.outside", reason = one), "",
+                   USE.NAMES = FALSE), "base", base = outside_key(reasons))
+}
+
 named_summaries <- function(x, asked) {
   label <- vapply(asked, function(name) {
     if (name != "interval") return(words(paste0("line.", name)))
@@ -70,4 +77,33 @@ with_ends <- function(lines, ends, layout) {
     layout$total == "first" & ends$role == "all"
   if (!any(first)) return(after_another(lines, ends))
   after_another(lapply(ends, `[`, first), lines, lapply(ends, `[`, !first))
+}
+
+# What stands where nothing does.
+empty_cell <- list(value = NA_real_, kind = "", high = NA_real_, mark = "",
+                   peak = FALSE, letters = "", flag = "")
+
+# Some lines and columns of a grid.
+grid_part <- function(grid, rows = TRUE, columns = TRUE) {
+  cut <- function(parts) {
+    there <- intersect(names(empty_cell), names(parts))
+    utils::modifyList(parts, lapply(parts[there], function(M) M[rows, columns, drop = FALSE]))
+  }
+  grid$inside <- lapply(grid$inside, cut)
+  grid$stub <- grid$stub[rows, ]
+  grid$columns <- grid$columns[columns, ]
+  cut(grid)
+}
+
+# Everybody has not all figures that the answers have: lines and columns for
+# further ones in which nothing stands go.
+without_empty <- function(grid) {
+  idle <- function(lines, filled) {
+    lines$role %in% c("all", "total") & lines$figure != "" & !filled &
+      duplicated(lines$role)
+  }
+  shown <- grid$kind != ""
+  rows <- idle(grid$stub, rowSums(shown) > 0)
+  columns <- idle(grid$columns, colSums(shown) > 0)
+  if (any(rows) || any(columns)) grid_part(grid, !rows, !columns) else grid
 }

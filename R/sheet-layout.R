@@ -63,6 +63,9 @@
 #'   `character()` is none.
 #' @param base_rows ("foot" or "top", default "foot") Where the rows of bases
 #'   stand (of row percentages the columns: on the right or on the left).
+#' @param outside (character) Reasons for no answer that are shown under the bases
+#'   ("Don't know"), or "all" of them: as percentages of everybody who gave an answer
+#'   or one of these reasons. They are no part of the base, nor of any test.
 #' @param total ("last", "first" or "none", default "last") Where the column of
 #'   everybody stands (with row percentages the row of everybody).
 #' @param dress ("working" or "published", default "working" where it is shown,
@@ -72,7 +75,8 @@
 #'   without which the table would mislead (the severest, small bases, many records
 #'   left out).
 #' @param lines (character, default those of the dress) What goes along under the
-#'   table, by name: "key" to its signs, "test", "strength", "reference" (the plain
+#'   table, by name: "key" to its signs, "rounding" (where figures do not add up to
+#'   their total, or differences to their parts), "test", "strength", "reference" (the plain
 #'   test beside that of a design), "cautions", "account" (of the records left out,
 #'   and what was done to the questions), "source", "text" (the paragraph of
 #'   [write_up()], in files); or a set of them: "none", "published", "working"
@@ -88,6 +92,10 @@
 #'   which knowledge.
 #' @param protect (integer, default `withhold_under`) How many values a withheld
 #'   count of few respondents must leave open.
+#' @param round ("each" or "percent-to-100", default "each") Whether percentages are
+#'   rounded each by itself, which may leave 99.9 or 100.1, or so that those that are
+#'   shown add up to 100: all rounded down, and those of the largest remainders up
+#'   (Hamilton's method). Nets are then sums of their parts as shown.
 #' @param round_to (integer, default 1) For tables that go public: counts are
 #'   rounded to multiples of it, at random to one of the two nearest and right
 #'   on average; rows and columns of a table still add up to their totals.
@@ -102,6 +110,8 @@
 #'   depart from what is expected if the two were unrelated (a plus and a
 #'   minus); by letters the columns that a figure exceeds; or differences from
 #'   `against` (arrows up and down), see [differences()].
+#' @param second_alpha (number in 0-1, default none) A stricter level beside that of
+#'   the table: letters of `marks = "letters"` that hold at it, too, are capitals.
 #' @param against ("rest", "total", "previous", "first" or an answer, default
 #'   "rest")
 #'   What a column is set against, for the marks and for the figures
@@ -133,10 +143,11 @@
 lay_out <- function(x, show = NULL, stack = NULL, decimals = NULL, sort = NULL,
                     last = NULL, only = NULL, labels = NULL, wrap = NULL, shorten = NULL,
                     title = NULL, subtitle = NULL, notes = NULL, source = NULL,
-                    bases = NULL, base_rows = NULL, total = NULL,
-                    dress = NULL, lines = NULL, hide_under = NULL, marks = NULL, against = NULL,
+                    bases = NULL, base_rows = NULL, outside = NULL, total = NULL,
+                    dress = NULL, lines = NULL, hide_under = NULL, marks = NULL,
+                    second_alpha = NULL, against = NULL,
                     summary = NULL, withhold_under = NULL, protect = NULL,
-                    round_to = NULL, round_seed = NULL,
+                    round = NULL, round_to = NULL, round_seed = NULL,
                     unit = NULL, flag_cv = NULL, flag_width = NULL,
                     flag_under = NULL, flag_clusters = NULL, style = NULL,
                     ...) {
@@ -159,11 +170,13 @@ with_layout <- function(x, asked, style = NULL, call = NULL) {
     x$layout$style <- style
   }
   check_rounded(x$layout, call)
+  if (!is.null(x$layout$second_alpha)) check_second_alpha(x, call)
   if ("estimated_total" %in% asked$show)
     for (table in single_tables(x)) check_weighted(table, call)
   if (!is.null(asked$sort)) check_sort(x, asked$sort, call)
   for (table in if (!is.null(asked$only)) single_tables(x))
     check_only(table, asked$only, call)
+  if (!is.null(asked$outside)) check_outside(x, asked$outside, call)
   if (!is.null(asked$against))
     check_against(asked$against,
                   unlist(lapply(single_tables(x), answers_compared,
@@ -197,6 +210,34 @@ check_only <- function(x, asked, call) {
   if (any(asked %in% there)) return(invisible())
   stop_layout(c(tells("only_nothing_left", facts_of(x)$down$label, list_some(asked)),
                 i = tells("only_what_there_is", list_some(quoted(there), 12L))), call)
+}
+
+# A second level is a stricter one, and letters have two kinds.
+check_second_alpha <- function(x, call) {
+  if (marks_asked(x$layout) != "letters")
+    stop_layout(c(tells("second_alpha_of_letters"), i = tells("second_alpha_marks")), call)
+  alpha <- single_tables(x)[[1L]]$choices$alpha
+  if (x$layout$second_alpha >= alpha)
+    stop_layout(tells("second_alpha_stricter", x$layout$second_alpha, alpha), call)
+}
+
+# Reasons that some question has, of a table whose records are known.
+check_outside <- function(x, asked, call) {
+  if (guards(x$layout)) stop_layout(tells("outside_gives_away"), call)
+  reasons <- unique(unlist(lapply(single_tables(x), function(table) {
+    if (!has(table, "records")) stop_records_gone("outside", asked, NULL, call)
+    if (any(vapply(facts_of(table)[c("down", "across")], `[[`, NA, "ticks")) ||
+          has(table, "statements"))
+      stop_layout(tells("outside_of_one_answer"), call)
+    table$layout <- x$layout
+    question <- table$tally[[outside_side(layout_of(table))]]
+    question$levels[question$missing]
+  })))
+  unknown <- setdiff(asked, c("all", reasons))
+  if (length(unknown))
+    stop_layout(c(tells("outside_no_such_reason", unknown[1L]),
+                  i = if (length(reasons)) tells("possible_are", list_some(quoted(reasons))) else
+                    tells("outside_none_there")), call)
 }
 
 answers_listed <- function(x) {

@@ -49,7 +49,7 @@ with_summaries <- function(grid, stub, columns, parts, alpha) {
 }
 
 # Letters of the columns (statements) whose mean a mean exceeds.
-mean_letters <- function(letters, stub, columns, x, before) {
+mean_letters <- function(letters, stub, columns, x, before, second_alpha = NULL) {
   beside <- has(x, "statements")
   means_at <- function(lines) which(lines$role == "mean" & lines$summary == "mean")
   compared_at <- function(lines) which(lines$role == "answer" & lines$nth == 1L)
@@ -59,21 +59,25 @@ mean_letters <- function(letters, stub, columns, x, before) {
   each <- vapply(table$layers, function(layer) layer$each, "")
   layer <- table$layers[[match(x$layers[[1L]]$each, each)]]
   answers <- answers_across(layer)
-  pairs <- layer_mean_differences(
-    layer, scores_in(table, layer), x$choices$alpha, x$choices$correction,
-    headings_of(table, "columns", answers)$outer)
   names <- letters_for(before + length(answers))
-  lines <- if (beside) stub else columns
-  for (j in compared_at(lines)) {
-    own <- answers[lines$at[j]]
-    beaten <- vapply(pairs, function(pair) {
-      if (pair$exceeds == "first" && pair$first == own) pair$second else
-        if (pair$exceeds == "second" && pair$second == own) pair$first else
-          NA_character_
-    }, "")
-    text <- paste(names[before + sort(match(beaten, answers))], collapse = " ")
-    letters[if (beside) j else mean, if (beside) mean else j] <- text
+  beaten_at <- function(alpha) {
+    pairs <- layer_mean_differences(
+      layer, scores_in(table, layer), alpha, x$choices$correction,
+      headings_of(table, "columns", answers)$outer)
+    vapply(answers, function(own) {
+      beaten <- vapply(pairs, function(pair) {
+        if (pair$exceeds == "first" && pair$first == own) pair$second else
+          if (pair$exceeds == "second" && pair$second == own) pair$first else
+            NA_character_
+      }, "")
+      paste(names[before + sort(match(beaten, answers))], collapse = " ")
+    }, "", USE.NAMES = FALSE)
   }
+  text <- beaten_at(x$choices$alpha)
+  if (!is.null(second_alpha)) text <- with_capitals(text, beaten_at(second_alpha))
+  lines <- if (beside) stub else columns
+  for (j in compared_at(lines))
+    letters[if (beside) j else mean, if (beside) mean else j] <- text[lines$at[j]]
   letters
 }
 

@@ -39,17 +39,8 @@ sheet_of <- function(x, k = 1L) {
          subtitle = layout$subtitle %||%
                     c(base_line(x, layout), all_in_words(facts$among)),
          corner = if (has(x, "statements")) "" else facts$down$label),
-    grid[names(grid) != "key"], look_of(layout), lines_under(x, k, grid, layout))
-}
-
-# What of the layout is the writers' to follow. Decimals that are asked for go
-# before those of the style.
-look_of <- function(layout) {
-  of_style <-
-    layout$style$decimals[names(layout$style$decimals) %in% decimal_kinds]
-  list(decimals = c(layout$decimals,
-                    as.list(of_style[!names(of_style) %in% names(layout$decimals)])),
-       wrap = layout$wrap, style = layout$style)
+    without_empty(grid[names(grid) != "key"]), look_of(layout),
+    lines_under(x, k, grid, layout))
 }
 
 # The lines under the table, as far as they are asked for.
@@ -77,7 +68,9 @@ lines_under <- function(x, k, grid, layout) {
          reference_line(x, tests()),
        cautions = caution_lines(if (told("cautions"))
          cautions_told(x, k, layout, published), brief),
-       notes = c(if (asked("account")) history_lines(x, layout$front_notes), layout$notes),
+       notes = c(if (asked("rounding") && is.null(layout$front))
+         rounding_lines(x, layout, k),
+         if (asked("account")) history_lines(x, layout$front_notes), layout$notes),
        # the number of records is rounded too
        account = if (asked("account") && layout$round_to == 1)
          account_line(x, layer, brief),
@@ -98,8 +91,8 @@ for_readers <- function(caution) {
 }
 
 # The test and the strength of a published table on one line.
-published_line <- function(x, k, tests, alpha, strong, plain = TRUE) {
-  found <- headline_lines(x, x$layers[[k]], tests, alpha, plain)
+published_line <- function(x, k, tests, alpha, strong) {
+  found <- headline_lines(x, x$layers[[k]], tests, alpha, plain = TRUE)
   if (!length(found) || !strong || is.na(headline_of(tests)$p))
     return(c(found, if (strong) c(strength_lines(x, k))))
   rows <- utils::head(strength_told(strength_of(x)[[k]]), 1L)
@@ -156,8 +149,8 @@ marks_key <- function(x, k, grid, layout, asked) {
     compared <- facts_of(x)[[if (compare == "columns") "across" else "down"]]
     small <- layer_small_bases(layer, compare, setting("small_base"))
     c(if (layout$marks == "letters")
-        c(words("letters_key", compare = compare,
-                correction = x$choices$correction, alpha = x$choices$alpha),
+        c(words("letters_key", compare = compare, correction = x$choices$correction,
+                alpha = x$choices$alpha, second = layout$second_alpha),
           if (isTRUE(layout$overlap)) words("letters_all") else
             if (!is.null(compared$headings))
               words("letters_headings", question = compared$label)) else
@@ -213,7 +206,8 @@ grid_of <- function(x, k, layout, ends = TRUE) {
   if (!has(x, "across") && !alone)
     columns$role[columns$role == "answer"] <- "all"
   grid <- filled(stub, columns, figures,
-                 bases_of(x, parts, layout$bases, rounding_of(layout)))
+                 c(bases_of(x, parts, layout$bases, rounding_of(layout)),
+                   outside_of(x, k, layout)))
   grid <- with_summaries(grid, stub, columns, parts, x$choices$alpha)
   grid$inside <- if (several && layout$stack == "brackets")
     lapply(seq_along(figures)[-1L], function(j) {
@@ -247,6 +241,9 @@ figures_of <- function(x, k, parts, layout) {
   found <- lapply(layout$show, function(name) {
     figure <- cell_figures[[name]]$of(parts, layout, x, k)
     if (!is.list(figure)) figure <- list(value = figure, high = NULL)
+    if (identical(name, layout$percent) && layout$round == "percent-to-100" &&
+          adds_up_to_100(x, layout))
+      figure$value <- percent_to_100(figure$value, x, parts, layout)
     utils::modifyList(list(kind = cell_figures[[name]]$kind), figure)
   })
   stats::setNames(found, layout$show)
@@ -418,12 +415,12 @@ filled <- function(stub, columns, figures, base_values) {
   for (base in names(base_values)) {
     sums <- base_values[[base]]
     rows <- which(stub$base == base)
-    across <- bases_along_side(columns, sums$across, base)
+    across <- bases_along_side(columns, sums$across, sums$kind %||% base)
     for (i in rows) {
       cells$value[i, ] <- across$value
       cells$kind[i, ] <- across$kind
     }
-    down <- bases_along_side(stub, sums$down, base)
+    down <- bases_along_side(stub, sums$down, sums$kind %||% base)
     for (i in which(columns$base == base)) {
       cells$value[, i] <- down$value
       cells$kind[, i] <- down$kind
@@ -492,7 +489,8 @@ with_letters <- function(grid, stub, columns, parts, layout) {
   side <- if (compared_side(layout) == "columns") "columns" else "stub"
   if (side == "columns" || has(parts$core, "statements"))
     out$grid$letters <-
-      mean_letters(out$grid$letters, stub, columns, parts$core, before)
+      mean_letters(out$grid$letters, stub, columns, parts$core, before,
+                   layout$second_alpha)
   lines <- out[[side]]
   own <- lines$role == "answer"
   # letters go in the order in which the lines stand, unless other blocks use them
@@ -507,10 +505,12 @@ with_letters <- function(grid, stub, columns, parts, layout) {
   out
 }
 
-# "a c" where `from` are called `to`.
+# "a C" where `from` are called `to`.
 relettered <- function(text, from, to) {
   vapply(strsplit(text, " ", fixed = TRUE), function(letters) {
-    paste(to[sort(match(letters, from))], collapse = " ")
+    place <- match(tolower(letters), from)
+    new <- ifelse(letters == tolower(letters), to[place], toupper(to[place]))
+    paste(new[order(place)], collapse = " ")
   }, "")
 }
 

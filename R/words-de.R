@@ -347,6 +347,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.mean = "Mittelwert",
   line.sd = "Standardabweichung",
   line.q1 = "Unteres Quartil",
+  rounding_sum = "Prozente ergeben wegen der Rundung nicht immer 100.",
+  rounding_difference = "Differenzen sind vor dem Runden berechnet.",
+  line.outside = function(reason) sprintf("%s (%% aller Befragten)", reason),
   line.median = "Median",
   line.q3 = "Oberes Quartil",
   line.se = "Standardfehler des Mittelwerts",
@@ -1529,13 +1532,14 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   no_live_number = "sie ist von einer Zahl, nicht von Antworten",
   no_live_ticks = paste("Punkte, die alle genannt werden k\u00f6nnen, haben",
                         "kein gemeinsames Chi-Quadrat"),
-  letters_key = function(compare, correction, alpha) {
+  letters_key = function(compare, correction, alpha, second = NULL) {
     sprintf(paste("Ein Buchstabe: signifikant h\u00f6her als die %s mit diesem",
-                  "Buchstaben (zweiseitig; %s \u00fcber die Paare einer %s; Niveau %s)"),
+                  "Buchstaben (zweiseitig; %s \u00fcber die Paare einer %s; Niveau %s%s)"),
             c(columns = "Spalte", rows = "Zeile")[[compare]],
             name_of("correction", correction),
             c(columns = "Zeile", rows = "Spalte")[[compare]],
-            format_alpha(alpha))
+            format_alpha(alpha), if (is.null(second)) "" else
+              sprintf(", Gro\u00dfbuchstaben: Niveau %s", format_alpha(second)))
   },
   letters_all = paste(paste("Buchstaben vergleichen alle Spalten miteinander;",
                             "dass dieselben Personen in mehreren stehen, ist"),

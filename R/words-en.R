@@ -591,6 +591,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   line.mean = "Mean",
   line.sd = "Standard deviation",
   line.q1 = "Lower quartile",
+  rounding_sum = "Percentages may not add up to 100 because of rounding.",
+  rounding_difference = "Differences are worked out before rounding.",
+  line.outside = function(reason) sprintf("%s (%% of all asked)", reason),
   line.median = "Median",
   line.q3 = "Upper quartile",
   line.se = "Standard error of the mean",
@@ -823,12 +826,14 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   fewer_than_expected = "fewer than expected",
   largest_of_line = "largest of its line",
 
-  letters_key = function(compare, correction, alpha) {
+  letters_key = function(compare, correction, alpha, second = NULL) {
     sprintf(paste("A letter: significantly higher than the %s with this letter",
-                  "(two-sided; %s over the pairs of a %s; level %s)"),
+                  "(two-sided; %s over the pairs of a %s; level %s%s)"),
             c(columns = "column", rows = "row")[[compare]],
             name_of("correction", correction),
-            c(columns = "row", rows = "column")[[compare]], format_alpha(alpha))
+            c(columns = "row", rows = "column")[[compare]], format_alpha(alpha),
+            if (is.null(second)) "" else
+              sprintf(", capitals: level %s", format_alpha(second)))
   },
   letters_all = paste(paste("Letters compare all columns with each other;",
                             "that the same people stand in several of them is"),

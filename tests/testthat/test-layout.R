@@ -575,3 +575,94 @@ test_that("every option of the layout reaches the table", {
     expect_match(run$err, "^fairlattice: ")
   }
 })
+
+test_that("answers outside the base stand under it, of everybody asked, and are no part of it", {
+  data <- demo_records()
+  survey <- respondents(data, weight = weight)
+  x <- crosstab(survey, say_homes, c(island, mode))
+  plain <- lay_out(x)[[1]]
+  sheet <- lay_out(x, outside = "Don't know")[[1]]
+  line <- which(grepl("Don't know", sheet$stub$label))
+  expect_equal(sheet$value[-line, ], plain$value)
+  text <- as.character(data$say_homes)
+  w <- ifelse(is.na(data$weight), 0, data$weight)
+  answered <- !is.na(data$say_homes)
+  unsure <- text %in% "Don't know"
+  for (j in seq_along(sheet$columns$label)) {
+    own <- if (sheet$columns$role[j] == "all") TRUE else
+      as.character(data[[if (sheet$columns$block[j] == 1) "island" else "mode"]]) ==
+        sheet$columns$label[j]
+    expect_equal(sheet$value[line, j],
+                 100 * sum(w[unsure & own]) / sum(w[(answered | unsure) & own]))
+  }
+  all <- lay_out(x, outside = "all")[[1]]
+  expect_identical(sum(grepl("of all asked", all$stub$label)), 2L)
+  # with row percentages it is the question across that has them
+  rows <- lay_out(rechoose(crosstab(survey, island, say_homes), percent = "row"),
+                  outside = "Don't know")[[1]]
+  norrey <- which(rows$stub$label == "Norrey")
+  expect_equal(rows$value[norrey, grepl("Don't know", rows$columns$label)],
+               sheet$value[line, 1])
+  expect_error(lay_out(x, outside = "Dont know"), "There are: \"Don't know\"",
+               class = "fairlattice_error_layout")
+  expect_error(lay_out(x, outside = "all", withhold_under = 5), "give withheld",
+               class = "fairlattice_error_layout")
+})
+
+test_that("letters of two levels are capitals where they hold at the stricter", {
+  x <- crosstab(score(demo_survey(), ferry), ferry, island)
+  one <- function(alpha) {
+    lay_out(rechoose(x, alpha = alpha), marks = "letters")[[1]]$letters
+  }
+  both <- lay_out(rechoose(x, alpha = 0.05), marks = "letters", second_alpha = 0.001)[[1]]
+  expect_identical(tolower(both$letters), one(0.05))
+  capitals <- gsub(" +", " ", trimws(gsub("[a-z]", "", both$letters)))
+  expect_identical(tolower(capitals), one(0.001))
+  expect_true(any(both$letters != tolower(both$letters)))
+  expect_match(both$key, "capitals: level 0.001", all = FALSE)
+  expect_error(lay_out(x, second_alpha = 0.01), "for letters", class = "fairlattice_error_layout")
+  expect_error(lay_out(x, second_alpha = 0.1, marks = "letters"), "must be below",
+               class = "fairlattice_error_layout")
+})
+
+test_that("percentages add up to 100 where that is asked, each within a step of its own", {
+  survey <- net(demo_survey(), ferry, Content = c("Satisfied", "Very satisfied"))
+  for (percent in c("column", "row", "total")) for (digits in 0:1) {
+    x <- rechoose(crosstab(survey, ferry, island), percent = percent)
+    plain <- lay_out(x, decimals = digits)[[1]]
+    sheet <- lay_out(x, decimals = digits, round = "percent-to-100")[[1]]
+    rows <- sheet$stub$role == "answer"
+    columns <- sheet$columns$role == "answer"
+    cells <- sheet$value[rows, columns]
+    sums <- switch(percent, column = colSums(cells), row = rowSums(cells), sum(cells))
+    expect_equal(unname(sums), rep(100, length(sums)))
+    expect_equal(cells, round(cells, digits))
+    expect_true(all(abs(cells - plain$value[rows, columns]) < 10^-digits))
+    if (percent == "column")
+      expect_equal(sheet$value[sheet$stub$role == "net", columns],
+                   colSums(cells[4:5, ]))
+    expect_false(any(grepl("rounding", sheet$notes)))
+  }
+  # largest remainders by hand: 33.33, 33.33, 33.34 of 100
+  expect_equal(fairlattice:::largest_remainders(c(33.33, 33.33, 33.34), 100, 0), c(33, 33, 34))
+  expect_equal(fairlattice:::largest_remainders(c(12.5, 12.5, 75), 100, 0), c(13, 12, 75))
+  # the note stands where they do not, and only there
+  off <- data.frame(a = rep(c("x", "y", "z"), 2), b = rep(c("p", "q"), each = 3))
+  even <- data.frame(a = rep(c("x", "y"), 4), b = rep(c("p", "q"), each = 4))
+  noted <- function(data, ...) {
+    any(grepl("add up to 100", lay_out(crosstab(data, a, b), ...)[[1]]$notes))
+  }
+  expect_true(noted(off))
+  expect_false(noted(even))
+  expect_false(noted(off, lines = "none"))
+})
+
+test_that("everybody has no lines for figures that everybody has not", {
+  x <- rechoose(crosstab(demo_survey(), ferry, island), percent = "row")
+  sheet <- lay_out(x, show = c("row", "interval", "adjusted"), stack = "beneath")[[1]]
+  expect_true(all(rowSums(sheet$kind != "") > 0 | sheet$stub$role == "heading"))
+  expect_identical(sum(sheet$stub$role == "all"), 2L)
+  beside <- lay_out(rechoose(x, percent = "column"), show = c("column", "adjusted"),
+                    stack = "beside")[[1]]
+  expect_identical(sum(beside$columns$role == "all"), 1L)
+})

@@ -47,7 +47,8 @@ test_that(paste("the demo plan uses every key that can stand beside the",
                                  "make_replicates", "p", "width", "split",
                                  "none", "other", "paired", "question", "now",
                                  "then", "template", "flag_width",
-                                 "flag_clusters", "dress", "total", "only", "answered", "database", "table",
+                                 "flag_clusters", "dress", "total", "only", "answered", "outside",
+                                 "second_alpha", "round", "database", "table",
                                  "in_chunks") # the last three in test-source.R
                   expect_setequal(setdiff(
                                     all_keys(fairlattice:::plan_keys()),
