@@ -24,10 +24,7 @@ parsed_plan <- function(file, call) {
 
 # Words such as yes, no and 010 are answers here, not truths and octal numbers;
 # lists stay lists.
-plain_yaml <- list("bool#yes" = function(x) {
-  if (tolower(x) == "true") TRUE else x
-}, "bool#no" = function(x) if (tolower(x) == "false") FALSE else x,
-                   "int#oct" = function(x) x, "int#base60" = function(x) x,
+plain_yaml <- list("int#oct" = function(x) x, "int#base60" = function(x) x,
                    "float#base60" = function(x) x,
                    "timestamp#iso8601" = function(x) x,
                    "timestamp#spaced" = function(x) x,

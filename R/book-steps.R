@@ -53,10 +53,10 @@ battery_option <- function(help) {
 
 # NAME=NEW: OLD, OLD; ...: answers under other names, which are the key
 # `answers`.
-answers_option <- function(value, help, example, answers) {
+answers_option <- function(value, help, example, answers, bare = NULL) {
   step_option(value, help, example, c("question", answers),
               read = function(part) {
-                stats::setNames(list(part$name, answers_in_words(part)),
+                stats::setNames(list(part$name, answers_in_words(part, bare)),
                                 c("question", answers))
               }, write = function(with) {
                 if (!length(with[[answers]])) return(NULL)
@@ -192,8 +192,33 @@ prepare_steps <- function() {
                                        "Dissatisfied; Happy: Satisfied"),
                                  "answers"),
         missing = answers_option("NAME=REASON: ANSWERS",
-                                 "answers that become a reason for no answer",
-                                 "ferry=Not relevant: Neither", "missing"))),
+                                 paste("answers or codes that become a reason for no",
+                                       "answer; codes alone ('ferry=98,99') do without",
+                                       "a reason of their own"),
+                                 "ferry=Not relevant: Neither", "missing",
+                                 bare = "no answer"))),
+    label_answers = prepare_step(
+      "what the codes of a question stand for",
+      list(question = the_question(),
+           labels = needed(new_key("named_text", "the labels, by the codes"))),
+      call = function(with, name) {
+        labels <- unlist(with$labels)
+        code_call("label_answers", quote(survey), name(with$question),
+                  rlang::call2("c", !!!as.list(labels)))
+      },
+      rank = 2.5, told = function(with) unlist(with$labels, use.names = FALSE),
+      options = list(
+        labels = step_option(
+          "NAME=CODE: LABEL", "what the codes of a question stand for",
+          "ferry=1: Very dissatisfied; 2: Dissatisfied", c("question", "labels"),
+          read = function(part) {
+            list(question = part$name, labels = lapply(answers_in_words(part), `[[`, 1L))
+          }, write = function(with) {
+            if (length(with$labels))
+              sprintf("%s=%s", with$question,
+                      paste(sprintf("%s: %s", names(with$labels), unlist(with$labels)),
+                            collapse = "; "))
+          }))),
     combine = prepare_step(
       "the pairs of several questions' answers as one question",
       list(name = needed(new_key("text", "the name of the new question")),
@@ -355,9 +380,16 @@ steps_asked <- function(options, columns) {
     lapply(options[[flag]], step_in_words, flag = flag, option = known[[flag]])
   })), recursive = FALSE)
   ranks <- vapply(prepare_steps(), `[[`, 0, "rank")
+  banded <- unlist(lapply(steps, function(step) {
+    if (step$verb == "band") step$with$question
+  }))
   at <- vapply(steps, function(step) {
-    early <- step$verb == "retitle" && step$with$question %in% columns
-    if (early) ranks[["band"]] + 0.5 else ranks[[step$verb]]
+    named <- step$verb == "retitle" && step$with$question %in% columns
+    # values of a number that are no answers, before it is cut
+    lost <- step$verb == "regroup" && !length(step$with$answers) &&
+      step$with$question %in% banded
+    if (lost) ranks[["band"]] - 0.5 else
+      if (named) ranks[["band"]] + 0.5 else ranks[[step$verb]]
   }, 0)
   steps[order(at)]
 }
@@ -409,7 +441,10 @@ numbers_in_words <- function(text, flag) {
 }
 
 # "New: old, old; Newer: older" as lists of answers by their new name.
-answers_in_words <- function(part) {
+# Codes alone are answers without a reason of their own.
+answers_in_words <- function(part, bare = NULL) {
+  if (!is.null(bare) && !grepl(":", part$value, fixed = TRUE))
+    return(stats::setNames(list(words_in(part$value, ",")), bare))
   pairs <-
     lapply(strsplit(words_in(part$value, ";"), ":", fixed = TRUE), trimws)
   if (!length(pairs) || any(lengths(pairs) != 2L))

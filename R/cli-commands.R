@@ -319,7 +319,8 @@ tables_asked <- function(survey, options) {
 
 # A table with the layout that was asked for.
 laid_out_as_asked <- function(table, options, style) {
-  asked <- asked_of(options, layout_choices())
+  choices <- layout_choices() # --labels is a step of preparing
+  asked <- asked_of(options, choices[setdiff(names(choices), "labels")])
   if (length(asked$decimals)) asked$decimals <- decimals_asked(asked$decimals)
   for (name in intersect(names(reliability_rules), names(asked)))
     asked[[name]] <- numbers_asked(asked[[name]])

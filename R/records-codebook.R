@@ -56,11 +56,17 @@ parse_yaml <- function(text, stop_codebook, handlers = NULL) {
   # condition
   if (grepl("(?m)(?:^|[:?-]\\s|[,\\[{])\\s*(?:&\\S+\\s+)?!", bare, perl = TRUE))
     stop_codebook(tells("tags_name_not_read_put"))
-  handlers <- utils::modifyList(list(int = whole_number), as.list(handlers))
+  handlers <- utils::modifyList(c(list(int = whole_number), words_of_yaml),
+                                as.list(handlers))
   tryCatch(yaml::yaml.load(text, eval.expr = FALSE, handlers = handlers),
            error = function(e) stop_codebook(first_line(conditionMessage(e))),
            warning = function(w) stop_codebook(first_line(conditionMessage(w))))
 }
+
+# Y, N, yes, no, on and off are answers, and only true and false are what they say.
+words_of_yaml <- list(
+  "bool#yes" = function(x) if (tolower(x) == "true") TRUE else x,
+  "bool#no" = function(x) if (tolower(x) == "false") FALSE else x)
 
 # A whole number of any size.
 whole_number <- function(text) {

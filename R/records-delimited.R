@@ -11,6 +11,8 @@ read_delimited <- function(path, file, options, call) {
   }
   text <- in_utf8(path, options$encoding, stop_file, file)
   path <- text$path
+  above <- lines_above_header(path, options$delimiter)
+  if (length(above)) path <- without_lines(path, length(above))
   header <- header_line(path)
   if (!validUTF8(header)) stop_encoding(file, 1L, "the header", stop_file)
   if (!nzchar(trimws(header))) {
@@ -20,6 +22,7 @@ read_delimited <- function(path, file, options, call) {
   check_width(header, sep, file, stop_file)
   decimal <- options$decimal %||% decimal_mark(path, sep)
   made <- scan_delimited_kernel(path, sep, FALSE)
+  made$line <- made$line + length(above)
   stop_if_faulty(made, file, stop_file)
   if (!made$records) stop_file(tells("header_no_records", file))
   check_names(made$header, file, stop_file)
@@ -27,13 +30,14 @@ read_delimited <- function(path, file, options, call) {
   data <- (if (quickly) read_quickly(path, sep, decimal, made)) %||%
           read_carefully(path, sep, decimal)
   line_of <- function(records) {
-    if (length(made$lines)) made$lines[records] else records + 1
+    length(above) + if (length(made$lines)) made$lines[records] else records + 1
   }
   data[] <- lapply(names(data), function(name) {
     clean_text(data[[name]], name, line_of, file, stop_file)
   })
   blank <- made$blank
-  said <- c(text$said, separator_words(sep, file, options$delimiter),
+  said <- c(text$said, if (length(above)) words("read_above_header", above),
+            separator_words(sep, file, options$delimiter),
             if (decimal == "," && is.null(options$decimal))
               words("read_decimal_commas"),
             if (blank) words("read_blank_lines", blank))
@@ -178,6 +182,39 @@ header_line <- function(path) {
   header <- rawToChar(without_mark(charToRaw(header)))
   Encoding(header) <- "UTF-8"
   header
+}
+
+# Lines over the header that are none of the table: half its cells at most each,
+# while the header has as many as most lines (of those that are looked at) and the
+# two after it, and names that are names: no numbers, none blank, no two alike.
+lines_above_header <- function(path, sep) {
+  lines <- readLines(path, n = 60L, warn = FALSE, encoding = "UTF-8", skipNul = TRUE)
+  lines <- gsub("\"[^\"]*\"", "", lines, useBytes = TRUE)
+  if (length(lines) < 3L || any(grepl("\"", lines, fixed = TRUE, useBytes = TRUE)))
+    return(character())
+  sep <- sep %||% separator_of(lines[which.max(nchar(lines, type = "bytes"))])
+  cells <- lengths(regmatches(lines, gregexpr(sep, lines, fixed = TRUE, useBytes = TRUE))) + 1L
+  cells[!grepl("[^ \t\r]", lines, useBytes = TRUE)] <- 0L
+  width <- as.integer(names(which.max(table(cells[cells > 0L]))))
+  header <- which(cells == width)[1L]
+  after <- cells[-seq_len(header)]
+  whole <- all(utils::head(after[after > 0L], 2L) == width)
+  if (header < 2L || header > 30L || width < 2L || !whole || header == length(cells) ||
+        any(cells[seq_len(header - 1L)] > width / 2)) return(character())
+  names <- strsplit(readLines(path, n = header, warn = FALSE, skipNul = TRUE)[header],
+                    sep, fixed = TRUE, useBytes = TRUE)[[1L]]
+  bare <- gsub("^[ \"]+|[ \"]+$", "", names, useBytes = TRUE)
+  named <- length(bare) == width && all(nzchar(bare)) && !anyDuplicated(bare) &&
+    all(is.na(suppressWarnings(as.numeric(sub(",", ".", bare, fixed = TRUE, useBytes = TRUE)))))
+  if (!named) return(character())
+  readLines(path, n = header - 1L, warn = FALSE, encoding = "UTF-8", skipNul = TRUE)
+}
+
+# The file without its first lines, as a scratch copy.
+without_lines <- function(path, n) {
+  bytes <- readBin(path, "raw", file.size(path))
+  ends <- which(bytes == as.raw(10L))
+  scratch_copy(bytes[-seq_len(ends[n])], ".csv")
 }
 
 # A limit on columns, counted before anything is read: so many are no questions.

@@ -215,7 +215,7 @@ grid_records <- function(columns, file, sheet, sheets, options, call,
     stop_input(c(...), "file", path = file, call = call)
   }
   if (!length(columns) || length(columns[[1L]]) < 2L)
-    stop_file(tells("sheet_no_records", sheet, file))
+    stop_no_records(sheet, sheets, file, stop_file)
   blank <- function(cell) {
     is.null(cell) || is.na(cell[1L]) || identical(trimws(cell), "")
   }
@@ -231,7 +231,7 @@ grid_records <- function(columns, file, sheet, sheets, options, call,
   }
   body <- lapply(columns, function(column) column[-1L])
   used <- Reduce(`|`, lapply(body, function(column) !vapply(column, blank, NA)))
-  if (!any(used)) stop_file(tells("sheet_no_records", sheet, file))
+  if (!any(used)) stop_no_records(sheet, sheets, file, stop_file)
   names(body) <- head[!empty]
   typed <-
     Map(sheet_column, lapply(body, function(column) column[used]), names(body))
@@ -243,6 +243,13 @@ grid_records <- function(columns, file, sheet, sheets, options, call,
   lines <- which(used) + 1L + above
   list(data = list2DF(lapply(typed, function(one) one$values)), said = said,
        line_of = function(records) lines[records], blank = sum(!used))
+}
+
+# The other sheets may have some.
+stop_no_records <- function(sheet, sheets, file, stop_file) {
+  others <- setdiff(sheets, sheet)
+  stop_file(tells("sheet_no_records", sheet, file),
+            i = if (length(others)) tells("other_sheets_are", list_some(quoted(others))))
 }
 
 # One column of a sheet, cell by cell: numbers kept as text become numbers when

@@ -39,6 +39,10 @@ net <- function(x, question, ...) {
 
 with_nets <- function(column, nets, name, call) {
   known <- attr(column, "items", exact = TRUE) %||% answers_to(column)
+  if (is.null(attr(column, "items", exact = TRUE)))
+    nets <- lapply(nets, function(net) {
+      if (is.character(net)) unique(answers_called(net, column)) else net
+    })
   check_nets(nets, known, name, call)
   keeping(column, "nets", utils::modifyList(as.list(kept_with(column, "nets")), nets))
 }

@@ -65,9 +65,86 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   if (is.null(name))
     stop_input(tells("question_name_question"), "column_name", call = call)
   with_made(x, name, name, function(columns, ...) {
-    join_answers(as_answers(columns[[1L]], name, call), joins, other, missing,
-                 name, call)
+    column <- columns[[1L]]
+    # a number of which only some values are no answers stays a number
+    if (looks_like_number(column) && !length(joins) && is.null(other))
+      return(number_without(column, missing, name, call))
+    join_answers(as_answers(column, name, call), joins, other, missing, name, call)
   })
+}
+
+# A number, of which some values are reasons for no answer.
+number_without <- function(x, missing, name, call) {
+  missing <- lapply(as.list(missing), as.character)
+  values <- suppressWarnings(as.numeric(unlist(missing)))
+  unknown <- unlist(missing)[is.na(values) | !values %in% x]
+  if (length(unknown))
+    stop_input(c(tells("question_has_no_answer", name, unknown[1L]),
+                 i = tells("number_missing_of_values")), "no_answer", column = name,
+               value = unknown[1L], call = call)
+  known <- attr(x, "reasons", exact = TRUE)
+  reasons <- unique(c(known, names(missing)))
+  out <- as.numeric(x)
+  for (reason in names(missing))
+    out[out %in% as.numeric(missing[[reason]])] <-
+      missing_for_kernel(match(reason, reasons))
+  with_history(new_number(out, reasons, label_of(x)), x,
+               regroup_steps(list(), NULL, missing, character(), FALSE))
+}
+
+#' Labels for codes
+#'
+#' What the answers of a question are called, by the codes in its column:
+#' `label_answers(survey, q1, c("1" = "Yes", "2" = "No"))`. A codebook says the same
+#' of a whole file, see [codebook()].
+#'
+#' @param x (data frame or survey) What has the question.
+#' @param question (column name, see [fairlattice]) Which question.
+#' @param labels (named character) The new labels, named by the codes (or answers)
+#'   that they stand for. Those that are not named stay as they are.
+#' @param ... Not used; an argument here is an error that names the nearest one.
+#' @return Like `x`, with the question changed.
+#' @section Errors: `fairlattice_error_no_answer` for an unknown code.
+#' @export
+#' @examples
+#' survey <- data.frame(q1 = c(1, 2, 2, 1), q2 = c("a", "b", "a", "a"))
+#' crosstab(label_answers(survey, q1, c("1" = "Yes", "2" = "No")), q2, q1)
+label_answers <- function(x, question, labels, ...) {
+  nothing_else(...)
+  call <- environment()
+  data <- data_of(x, call)
+  name <- column_named(rlang::enquo(question), data, "question", call)
+  if (is.null(name))
+    stop_input(tells("question_name_question"), "column_name", call = call)
+  labels <- unlist(labels)
+  if (!is.character(labels) || is.null(names(labels)) || anyNA(labels) ||
+        any(!nzchar(c(labels, names(labels)))) || anyDuplicated(labels))
+    stop_input(c(tells("labels_named_by_codes"), i = tells("write_labels_codes")),
+               "regroup", call = call)
+  check_plain(data[[name]], name, "question", call)
+  with_made(x, name, name, function(columns, ...) {
+    answers <- as_answers(columns[[1L]], name, call)
+    join_answers(answers, stats::setNames(as.list(names(labels)), labels), NULL, NULL,
+                 name, call, in_place = TRUE)
+  })
+}
+
+# Answers as they may be called: by their labels, by the codes of the file, or by
+# what they were called before they were joined.
+answers_called <- function(asked, answers) {
+  now <- levels(answers)
+  also <- also_called(answers)
+  vapply(asked, function(one) {
+    if (one %in% now || !one %in% names(also)) one else also[[one]]
+  }, "", USE.NAMES = FALSE)
+}
+
+# What each answer is called otherwise: its codes, and its names before.
+also_called <- function(answers) {
+  codes <- as.character(attr(answers, "values", exact = TRUE))
+  codes <- if (length(codes) && !anyDuplicated(codes))
+    stats::setNames(levels(answers), codes)
+  c(attr(answers, "also_called", exact = TRUE), codes)
 }
 
 # Rows or columns of a table of counts, put together.
@@ -148,6 +225,7 @@ order_answers <- function(x, question, answers, ordered = TRUE, ...) {
 }
 
 answers_in_order <- function(old, answers, ordered, name, call) {
+  answers <- unique(answers_called(answers, old))
   column <- join_answers(old, stats::setNames(as.list(answers), answers), NULL,
                          NULL, name, call)
   absent <- setdiff(levels(old), c(answers, attr(old, "missing", exact = TRUE)))
@@ -182,12 +260,15 @@ retitle <- function(x, question, title, ...) {
   })
 }
 
-join_answers <- function(answers, joins, other, missing, name, call) {
+# `in_place`: the answers keep their order, though all of them be named.
+join_answers <- function(answers, joins, other, missing, name, call,
+                         in_place = FALSE) {
   if (is.null(names(joins)) && length(joins) || any(!nzchar(names(joins))))
     stop_regroup_name(call)
   old <- levels(answers)
   was_missing <- attr(answers, "missing", exact = TRUE)
-  gone <- lapply(as.list(missing), as.character)
+  joins <- lapply(joins, answers_called, answers)
+  gone <- lapply(lapply(as.list(missing), as.character), answers_called, answers)
   named <- unlist(c(joins, gone), use.names = FALSE)
   unknown <- setdiff(named, old)
   if (length(unknown)) {
@@ -206,7 +287,7 @@ join_answers <- function(answers, joins, other, missing, name, call) {
   reasons <- union(setdiff(was_missing, unlist(joins)), names(gone))
   kept <- setdiff(unique(unname(becomes)), reasons)
   complete <- all(setdiff(old, was_missing) %in% named)
-  kept_answers <- if (complete) intersect(c(names(joins), kept), kept) else kept
+  kept_answers <- if (complete && !in_place) intersect(c(names(joins), kept), kept) else kept
   out <- new_answers(match(unname(becomes)[as.integer(answers)],
                            c(kept_answers, reasons)), c(kept_answers, reasons),
                      missing = reasons, label = label_of(answers),
@@ -214,6 +295,9 @@ join_answers <- function(answers, joins, other, missing, name, call) {
                        (complete || neighbours(joins, old)))
   attr(out, "scores") <- scores_after(attr(answers, "scores", exact = TRUE),
                                       becomes, kept, name, call)
+  before <- also_called(answers)
+  attr(out, "also_called") <-
+    c(stats::setNames(becomes[before], names(before)), becomes)
   attr(out, "nets") <-
     nets_after(attr(answers, "nets", exact = TRUE), becomes, call)
   with_history(out, answers,

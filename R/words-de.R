@@ -2141,6 +2141,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf(paste("das Codebuch nennt %s als Gewicht: geben Sie es in",
                   "respondents() an"), paste(columns, collapse = ", "))
   },
+  read_above_header = function(lines) {
+    shown <- lines[nzchar(trimws(lines))]
+    sprintf("%d %s \u00fcber den Spaltennamen ausgelassen%s", length(lines),
+            plural(length(lines), "Zeile", "Zeilen"),
+            if (length(shown)) sprintf(" (\u201e%s\u201c%s)", cut_short(shown[1L], 60L),
+                                       if (length(shown) > 1L) ", ..." else "") else "")
+  },
   read_blank_lines = function(n) {
     sprintf("%s leere %s \u00fcbergangen", format_count(n),
             plural(n, "Zeile", "Zeilen"))

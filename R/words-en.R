@@ -2041,6 +2041,13 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("the codebook names %s as weight: say so in respondents()",
             paste(columns, collapse = ", "))
   },
+  read_above_header = function(lines) {
+    shown <- lines[nzchar(trimws(lines))]
+    sprintf("%d %s above the header left aside%s", length(lines),
+            plural(length(lines), "line", "lines"),
+            if (length(shown)) sprintf(" (\"%s\"%s)", cut_short(shown[1L], 60L),
+                                       if (length(shown) > 1L) ", ..." else "") else "")
+  },
   read_blank_lines = function(n) {
     sprintf("%s blank %s skipped", format_count(n), plural(n, "line"))
   },
@@ -2210,7 +2217,7 @@ bases_words <- function(answers, n) {
 # of few words is written as in a sentence.
 each_of <- function(question, ticks) {
   if (ticks) return(sprintf("each item ticked in %s", question))
-  if (grepl("^[[:alpha:]][[:lower:]]+( [[:lower:]]+){0,2}$", question))
+  if (grepl("^[[:alpha:]][[:lower:]]+( [[:lower:]]+)?$", question))
     return(sprintf("each %s%s", tolower(substr(question, 1L, 1L)),
                    substring(question, 2L)))
   sprintf("each answer to %s", question)

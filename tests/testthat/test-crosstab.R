@@ -8,8 +8,6 @@ test_that("bad questions are refused with the reason", {
                class = "fairlattice_error_same_column")
   expect_error(crosstab(survey, across = ferry),
                class = "fairlattice_error_column_name")
-  expect_error(crosstab(survey, c(ferry, tenure)),
-               class = "fairlattice_error_banner")
   expect_error(crosstab(among(survey, age > 200), ferry, island),
                "There are no respondents in the table",
                class = "fairlattice_error_nobody")

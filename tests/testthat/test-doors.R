@@ -459,11 +459,11 @@ test_that("what stands in a table is told under it, and nothing beside it", {
 })
 
 test_that("what a form has no place for is said", {
-  laid <- lay_out(crosstab(demo_records(), ferry, island), sort = "size",
+  laid <- lay_out(crosstab(demo_records(), ferry, island), base_rows = "top",
                   title = "Who likes it")
   for (ending in c("json", "tidy.csv", "svg")) {
     path <- withr::local_tempfile(fileext = paste0(".", ending))
-    expect_message(publish(laid, path), "has no place for.*sort",
+    expect_message(publish(laid, path), "has no place for.*base_rows",
                    class = "fairlattice_message")
   }
   expect_match(readChar(path, 1e5), "Who likes it") # the picture has its title

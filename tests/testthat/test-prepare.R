@@ -204,3 +204,33 @@ test_that("waves are taken in the order that is asked for, and no others", {
   expect_error(waves_long(wide, "ferry", waves = c("2028", "2031")),
                "ferry_2031", class = "fairlattice_error_waves")
 })
+
+test_that("codes, labels and earlier names all call the same answer", {
+  data <- data.frame(q = c(1, 2, 2, 3, 98, 1), age = c(20, 99, 30, 98, 40, 50))
+  labelled <- label_answers(data, q, c("1" = "Low", "2" = "Middle", "3" = "High"))
+  expect_identical(levels(labelled$q), c("Low", "Middle", "High", "98"))
+  expect_identical(as.character(labelled$q),
+                   c("Low", "Middle", "Middle", "High", "98", "Low"))
+  # missing by its code, before and after labels
+  without <- regroup(labelled, q, missing = c("Don't know" = "98"))
+  expect_identical(is.na(without$q), data$q == 98)
+  joined <- regroup(without, q, "Not low" = c("2", "High"))
+  expect_identical(as.character(joined$q)[c(1, 2, 4)], c("Low", "Not low", "Not low"))
+  for (order in list(c("Not low", "Low"), c("High", "Middle", "Low"), c("3", "2", "1")))
+    expect_identical(attr(order_answers(joined, q, order)$q, "levels")[1:2],
+                     c("Not low", "Low"))
+  expect_identical(attr(net(labelled, q, Some = c("2", "High"))$q, "nets"),
+                   list(Some = c("Middle", "High")))
+  expect_error(label_answers(data, q, c("7" = "Odd")), "no answer \"7\"",
+               class = "fairlattice_error_no_answer")
+  expect_error(label_answers(data, q, "Low"), "named by its code",
+               class = "fairlattice_error_regroup")
+  # a number with values that are none stays a number
+  aged <- regroup(data, age, missing = list("Refused" = "98", "no answer" = "99"))
+  expect_s3_class(aged$age, "fairlattice_number")
+  expect_equal(as.numeric(aged$age), c(20, NA, 30, NA, 40, 50))
+  bands <- band(aged, age, breaks = c(18, 35))
+  expect_identical(account_in(crosstab(bands, age, q))$left_out$detail, c("Refused", "no answer"))
+  expect_error(regroup(data, age, missing = c(Odd = "97")), "only values that it has",
+               class = "fairlattice_error_no_answer")
+})

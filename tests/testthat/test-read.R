@@ -54,12 +54,14 @@ test_that("a file that cannot be read whole is refused with its line", {
   }
   refused("", "is empty")
   refused("a,b\n", "header and no records")
-  refused("\na,b\n1,2\n", "first line .* is blank")
   refused("a,b\n1,2\n1,2,3\n4,5\n", "Line 3 .* has 3 cells, but the first line has 2")
   refused("a,b\n1,2\n3\n4,5\n", "Line 3 .* has 1 cell,")
   refused("a,b\n1,2\n3,4\n5\n", "Line 4 .* has 1 cell,")
   refused("a,b\n1,2,3\n4,5,6\n", "first line .* has 2 cells, but line 2 has 3")
-  refused("A survey\na,b\n1,2\n3,4\n", "first line .* has 1 cell, but line 2 has 2")
+  refused("\n1,2\n3,4\n", "first line .* is blank")
+  # numbers are no names, and a header is not guessed where it may be damaged
+  refused("A survey\n1,2\n3,4\n5,6\n", "first line .* has 1 cell, but line 2 has 2")
+  refused("id,age,home\n1,34,a,x\n2,35,b,y\n", "first line .* has 3 cells, but line 2 has 4")
   refused("a,a\n1,2\n", "two columns named \"a\"")
   refused("a,\n1,2\n", "Column 2 .* has no name")
   refused("name,b\ncaf\xe9,2\nx,3\n", "Line 2 .* not UTF-8 .*column \"name\"")
@@ -135,4 +137,15 @@ test_that("a number is looked at by its smallest, its quartiles and its largest"
                    c(3, 7, 12, 15, 40))
   text <- paste(format(look(data)), collapse = "\n")
   expect_match(text, "age: Age in years (", fixed = TRUE)
+})
+
+test_that("lines above the header are left aside, said, and counted in the lines of errors", {
+  text <- "A survey, of residents\n\nid,age,home,work\n1,34,a,\"x, y\"\n2,35,b,z\n3,36,c,z\n"
+  path <- file_with(text)
+  expect_message(records <- read_records(path), "2 lines above the header left aside")
+  expect_identical(dim(records), c(3L, 4L))
+  expect_identical(names(records), c("id", "age", "home", "work"))
+  expect_identical(records$work, c("x, y", "z", "z"))
+  expect_error(suppressMessages(read_records(file_with(paste0(text, "4,37,d\n")))),
+               "Line 7 .* has 3 cells", class = "fairlattice_error_file")
 })
