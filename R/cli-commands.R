@@ -417,6 +417,21 @@ results_asked <- function(table, options) {
   c(asked, if (!is.null(options$each) && two) list(pooled(table)))
 }
 
+# How much of a draft is a guess.
+guesses_in_words <- function(draft) {
+  guessed <- function(what) {
+    sum(vapply(draft$fields, function(field) length(field$guesses[[what]]) > 0L, NA))
+  }
+  orders <- guessed("order")
+  missing <- guessed("missingValues")
+  if (!orders && !missing) return(". Nothing in it is a guess.")
+  found <- c(if (orders) sprintf("%d %s of answers", orders, plural(orders, "order", "orders")),
+             if (missing) sprintf("codes for no answer in %d %s", missing,
+                                  plural(missing, "question", "questions")))
+  sprintf(". It proposes %s, marked as guesses: move those that are right.",
+          paste(found, collapse = " and "))
+}
+
 run_look <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   data <- records_asked(options, files)
@@ -428,10 +443,9 @@ run_look <- function(options, files) {
   if (!is.null(options$draft_codebook)) {
     asked <-
       columns_named(rlang::quo(!!options$question), data, "--question", NULL)
-    write_codebook(draft_codebook(if (is.null(asked)) data else data[asked]),
-                   options$draft_codebook)
-    say_wrote(options$draft_codebook,
-              ". Its guesses are marked: move those that are right.")
+    draft <- draft_codebook(if (is.null(asked)) data else data[asked])
+    write_codebook(draft, options$draft_codebook)
+    say_wrote(options$draft_codebook, guesses_in_words(draft))
   }
   asked <-
     Filter(Negate(is.null), options[c("weight", "stratum", "cluster", "count")])

@@ -16,7 +16,7 @@ caution_codes <- c("tick_all", "repeated_ids", "left_out", "ticks_add_up",
                    "against_explains", "nested_clusters", "no_test", "sparse",
                    "small_base", "low_base", "tiny_effect", "not_significant",
                    "few_clusters", "clusters_of_group", "single_cluster",
-                   "unequal_weights", "empty_category")
+                   "unequal_weights", "empty_category", "unordered")
 
 by_severity <- function(found) {
   if (length(found) < 2L) return(found)
@@ -167,6 +167,18 @@ layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
 
 # Rules about the whole table.
 whole_rules <- list(
+  unordered = function(x) {
+    sides <- if (has(x, "across")) c("down", "across") else "down"
+    unlist(lapply(x$tally[sides], function(question) {
+      answers <- answers_of(question)
+      plain <- !question$ordered && is.null(question$items) && is.null(question$headings) &&
+        !isTRUE(question$summed) && !isTRUE(question$numeric) && !isTRUE(question$statements)
+      order <- if (plain) likely_order(answers)
+      if (!is.null(order) && !identical(order, answers) && !identical(rev(order), answers))
+        list(caution("care", "unordered", question = question$label,
+                     answers = order[c(1L, length(order))]))
+    }), recursive = FALSE)
+  },
   tick_all = function(x) {
     for (question in x$tally[c("down", "across")]) {
       joined <- joined_answers(answers_of(question))

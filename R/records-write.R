@@ -135,33 +135,6 @@ likely_missing <- function(values, text) {
   text[negative | beyond]
 }
 
-scales_known <- list(
-  c("strongly agree", "agree", "slightly agree", "neither agree nor disagree",
-    "neither", "undecided", "slightly disagree", "disagree",
-    "strongly disagree"),
-  c("very satisfied", "satisfied", "fairly satisfied",
-    "neither satisfied nor dissatisfied", "neither", "fairly dissatisfied",
-    "dissatisfied", "very dissatisfied"),
-  c("strongly in favour", "in favour", "undecided", "neither", "against",
-    "strongly against"),
-  c("excellent", "very good", "good", "fair", "poor", "very poor", "bad",
-    "very bad"),
-  c("always", "very often", "often", "sometimes", "rarely", "seldom", "never"),
-  c("daily", "weekly", "monthly", "yearly", "never"),
-  c("very likely", "likely", "unlikely", "very unlikely"),
-  c("very important", "important", "not very important", "unimportant",
-    "not at all important"),
-  c("high", "medium", "low"), c("large", "medium", "small"))
-
-# The order of a known scale that has all these answers.
-likely_order <- function(text) {
-  for (scale in scales_known) {
-    at <- match(tolower(trimws(text)), scale)
-    if (length(text) > 2L && !anyNA(at)) return(text[order(at)])
-  }
-  NULL
-}
-
 schema_of <- function(book) {
   pairs <- function(data) {
     Map(function(value, label) {

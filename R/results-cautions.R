@@ -24,6 +24,7 @@
 #' | `reversal` | within the answers of `each` the association points the other way, both beyond chance (Simpson) |
 #' | `heterogeneity` | the association differs between the answers of `each` (see [pooled()]) |
 #' | `against_explains` | percentages run against what explains what |
+#' | `unordered` | answers that look like a scale or bands, in no order (see [order_answers()]) |
 #' | `empty_category` | a declared answer that nobody gave |
 #' | `kept_total` | a row or column of counts is called like a total and does not add up |
 #' | `kept_sum` | the last row or column of counts is the sum of the others, though it is not called a total |

@@ -86,6 +86,7 @@ remedies <- list(
   sparse = c("regroup_sparse()", "--regroup or --regroup-sparse"),
   tick_all = c("ticks(split = )", "--split"),
   repeated_ids = c("one_per()", "--one-per"),
+  unordered = c("order_answers()", "--order-answers"),
   single_cluster = c("respondents(single_cluster = )", "--single-cluster"),
   reversal = c("pooled()", NA), vanishing = c("pooled()", NA),
   heterogeneity = c("pooled()", NA)) # the command shows that anyway

@@ -148,6 +148,11 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             format_count(effective), format_count(n),
             if (clustered) ", ohne die Klumpen" else "")
   },
+  unordered = function(question, answers) {
+    sprintf(paste("Die Antworten auf %s sehen geordnet aus (%s bis %s), sind es hier aber",
+                  "nicht: kein Trend und kein Ma\u00df der Ordnung. Erst die Reihenfolge angeben."),
+            quoted(question), quoted(answers[1L]), quoted(answers[2L]))
+  },
   empty_category = function(question, answers) {
     sprintf("Niemand hat bei %s %s geantwortet; der Test l\u00e4sst %s aus.",
             question, list_some(quoted(answers)),
@@ -247,6 +252,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Sehr ungleiche Gewichte: effektiv nach Kish %s von %s%s.",
             format_count(effective), format_count(n),
             if (clustered) ", ohne die Klumpen" else "")
+  },
+  brief.unordered = function(question, answers) {
+    sprintf("Die Antworten auf %s sehen geordnet aus (%s bis %s): Reihenfolge angeben.",
+            quoted(question), quoted(answers[1L]), quoted(answers[2L]))
   },
   brief.repeated_ids = function(ids, records, differing) {
     sprintf("%s %s mehrfach vor (%s Datens\u00e4tze): nur einen je Person behalten.",
@@ -1071,6 +1080,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   desk.step.order_answers = function(question, told) {
     sprintf("%s in der Reihenfolge %s", question, list_some(told, 3L))
+  },
+  desk.step.label_answers = function(question, told) {
+    sprintf("%s: Codes hei\u00dfen %s", question, list_some(quoted(told)))
   },
   desk.step.retitle = function(question, told) {
     sprintf("%s hei\u00dft %s", question, quoted(told))

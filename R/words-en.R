@@ -323,6 +323,11 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             format_count(effective), format_count(n),
             if (clustered) ", clusters not counted" else "")
   },
+  unordered = function(question, answers) {
+    sprintf(paste("The answers to \"%s\" look ordered (\"%s\" to \"%s\") but have no order",
+                  "here, so no trend and no measure of order is shown. Say their order first."),
+            question, answers[1L], answers[2L])
+  },
   empty_category = function(question, answers) {
     sprintf("No one gave %s to %s, so the test leaves %s out.",
             list_some(quoted(answers)), question,
@@ -444,6 +449,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   brief.tick_all = function(question, example) {
     sprintf("%s looks like several ticks in one answer: make it a multiple-response question.",
             quoted(question))
+  },
+  brief.unordered = function(question, answers) {
+    sprintf("The answers to \"%s\" look ordered (\"%s\" to \"%s\"): say their order.",
+            question, answers[1L], answers[2L])
   },
   brief.repeated_ids = function(ids, records, differing) {
     sprintf("Duplicate records: %s %s more than once (%s records); keep one per respondent.",
@@ -1187,6 +1196,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   desk.step.order_answers = function(question, told) {
     sprintf("%s in the order %s", question, list_some(told, 3L))
+  },
+  desk.step.label_answers = function(question, told) {
+    sprintf("%s: codes called %s", question, list_some(quoted(told)))
   },
   desk.step.retitle = function(question, told) {
     sprintf("%s is called %s", question, quoted(told))

@@ -150,3 +150,20 @@ test_that(paste("cautions go by severity and kind, and one of a kind that is",
                    c("tick_all", "sparse", "from_elsewhere", "left_out",
                      "from_elsewhere"))
 })
+
+test_that("answers that look ordered and are not are named, with what to do", {
+  data <- data.frame(often = rep(c("Never", "Often", "Sometimes", "Always"), 20),
+                     home = rep(c("a", "b"), each = 40))
+  found <- function(data, ...) {
+    given <- cautions(crosstab(data, ...))
+    given$text[given$code == "unordered"]
+  }
+  expect_match(found(data, often, home), "\"Always\" to \"Never\"")
+  expect_match(format(crosstab(data, often, home)), "order_answers", all = FALSE)
+  expect_length(found(data, often), 1L)
+  ordered <- order_answers(data, often, c("Never", "Sometimes", "Often", "Always"))
+  expect_length(found(ordered, often, home), 0L)
+  # in the order of a scale, though not called ordered, somebody meant it
+  data$often <- factor(data$often, c("Never", "Sometimes", "Often", "Always"))
+  expect_length(found(data, often, home), 0L)
+})

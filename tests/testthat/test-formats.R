@@ -198,3 +198,34 @@ test_that("packed, corrupt and oversized files are refused with the reason", {
   if (requireNamespace("nanoparquet", quietly = TRUE))
     refused(file_with("PAR1 cut", ".parquet"), "is not a Parquet file")
 })
+
+test_that("a draft proposes the order of scales, bands and numbers in labels, and of nothing else", {
+  order_of <- function(...) fairlattice:::likely_order(c(...))
+  shuffled <- list(
+    c("Under 18", "18 to 34", "35 to 64", "65 and over"), c("18-24", "25-34", "35\u201364", "65+"),
+    c("Unter 18", "18 bis 34", "35 bis 64", "65 und \u00e4lter"),
+    c("Less than \u00a310,000", "\u00a310,000 to \u00a319,999", "\u00a320,000 or more"),
+    c("less than 20k", "20k to 40k", "more than 40k"), c("Grade 1", "Grade 2", "Grade 10"),
+    c("none", "1 child", "2 children", "3 or more children"),
+    c("8th Grade", "9 - 11th Grade", "High School", "Some College", "College Grad"),
+    c("Excellent", "Vgood", "Good", "Fair", "Poor"), c("Immer", "Oft", "Manchmal", "Selten", "Nie"),
+    c("small", "middle", "large"), c("Very likely", "Unlikely", "Very unlikely"),
+    c("Sehr zufrieden", "Zufrieden", "Unzufrieden"), c("Daily", "Weekly", "Monthly", "Less often"))
+  for (right in shuffled) {
+    withr::local_seed(2)
+    expect_identical(order_of(sample(right)), right)
+  }
+  for (none in list(c("Norrey", "Tarn", "Harrow Skerry"), c("North 1", "South 2", "East 3"),
+                    c("1", "2", "10"), c("Agree", "Disagree"), c("Oil", "Wood", "Poor"),
+                    c("Route 7", "Route 12", "Road 3")))
+    expect_null(order_of(none))
+  path <- withr::local_tempfile(fileext = ".csv")
+  drafted <- withr::local_tempfile(fileext = ".json")
+  data.table::fwrite(data.frame(often = c("Never", "Often", "Sometimes", "Never", "Often"),
+                                age = c("65+", "18-34", "35-64", "18-34", "65+"),
+                                home = c("a", "b", "c", "a", "b")), path)
+  run <- call_main("look", path, "--draft-codebook", drafted)
+  expect_match(run$err, "proposes 2 orders of answers, marked")
+  none <- call_main("look", path, "--question", "home", "--draft-codebook", drafted)
+  expect_match(none$err, "Nothing in it is a guess")
+})

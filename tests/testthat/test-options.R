@@ -182,6 +182,7 @@ test_that("every option of the crosstab is heard", {
                  `--regroup` = with_words(
                    "ferry=Content: Satisfied, Very satisfied"),
                  `--missing` = with_words("ferry=Not relevant: Neither"),
+                 `--labels` = with_words("ferry=Neither: In between"),
                  `--regroup-sparse` = with_words(
                    beside = c("--among", "age > 88")),
                  `--subdivide` = with_words(
@@ -472,6 +473,8 @@ test_that("every argument of every function is heard", {
                    bases = "effective", base_rows = "top", hide_under = 400,
                    marks = "letters", against = "rest", withhold_under = 90,
                    round_to = 10, stack = "sideways"),
+    label_answers = list(quote(label_answers(data, ferry, c(Neither = "Between"))),
+                         labels = c(Neither = "In between")),
     look = list(quote(look(data)), question = "ferry", find = "leave"),
     means = list(quote(means(crosstab(score(survey, ferry), ferry, island))),
                  alpha = 0.2, correction = "bonferroni"),
@@ -603,7 +606,7 @@ test_that("every argument of every function is heard", {
                             "protect", "round_seed",
                             names(reliability_rules)),
                 one_per = "id", order_answers = c("question", "answers"),
-                publish = "path", score = "question",
+                publish = "path", score = "question", label_answers = "question",
                 subdivide = c("question", "by"), retitle = "title",
                 test_shares = "question", tally_of = "down",
                 waves_long = "questions", weigh_to = "targets",

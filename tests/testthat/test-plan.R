@@ -37,7 +37,7 @@ test_that(paste("the demo plan uses every key that can stand beside the",
                   }
                   keys <- yaml::yaml.load_file(
                     demo_file("veyra.plan.yml"),
-                    handlers = fairlattice:::plain_yaml)
+                    handlers = c(fairlattice:::words_of_yaml, fairlattice:::plain_yaml))
                   all_keys <- function(keys) {
                     unlist(c(names(keys),
                              lapply(keys, function(key) all_keys(key$keys))))
@@ -47,7 +47,7 @@ test_that(paste("the demo plan uses every key that can stand beside the",
                                  "make_replicates", "p", "width", "split",
                                  "none", "other", "paired", "question", "now",
                                  "then", "template", "flag_width",
-                                 "flag_clusters", "dress", "total", "only", "answered", "outside",
+                                 "flag_clusters", "dress", "total", "only", "answered", "outside", "label_answers",
                                  "second_alpha", "round", "database", "table",
                                  "in_chunks") # the last three in test-source.R
                   expect_setequal(setdiff(
@@ -237,6 +237,6 @@ test_that("the place of every key and value is found, however a plan is written"
         paths(value[[k]], c(path, steps[k])))
     }))
   }
-  whole <- yaml::yaml.load(text, handlers = fairlattice:::plain_yaml)
+  whole <- yaml::yaml.load(text, handlers = c(fairlattice:::words_of_yaml, fairlattice:::plain_yaml))
   expect_setequal(names(places), paths(whole))
 })
