@@ -49,10 +49,12 @@ band <- function(x, question, breaks = NULL, n = NULL, width = NULL,
   cuts <- if (is.numeric(breaks))
     stats::setNames(list(if (closed == "left") new_cuts(below = breaks) else
                            new_cuts(upto = breaks)), name)
-  with_made(x, into %||% name, name, function(columns, weight, records) {
+  out <- with_made(x, into %||% name, name, function(columns, weight, records) {
     band_number(columns[[1L]], name, weight, breaks, n, width, labels, closed,
                 least, call, records)
   }, cuts)
+  noted(out, x, "band", list(question = name, breaks = breaks, n = n, width = width,
+                             labels = labels, closed = closed, least = least, into = into))
 }
 
 # `records` is how many records each value stands for (NULL: one).

@@ -40,9 +40,11 @@ battery <- function(x, ..., label = NULL, answered = c("any", "all")) {
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
   if (is_far(x)) stop_needs_records(tells("a_battery"), x, call)
-  with_made(x, asked$name, asked$columns, function(columns, ...) {
+  out <- with_made(x, asked$name, asked$columns, function(columns, ...) {
     made_battery(columns, label %||% asked$name, is.null(label), answered, call)
   })
+  noted(out, x, "battery", list(name = asked$name, columns = asked$columns, label = label,
+                                answered = answered))
 }
 
 # A factor that says who answered a statement at all, with what the tally needs

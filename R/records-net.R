@@ -32,9 +32,11 @@ net <- function(x, question, ...) {
     stop_input(tells("question_name_question"), "column_name", call = call)
   nets <- list(...)
   check_plain(data[[name]], name, "question", call)
-  with_made(x, name, name, function(columns, ...) {
+  out <- with_made(x, name, name, function(columns, ...) {
     with_nets(as_answers(columns[[1L]], name, call), nets, name, call)
   })
+  noted(out, x, if (all(lengths(nets))) "net" else "net(NULL)",
+        list(question = name, nets = nets))
 }
 
 with_nets <- function(column, nets, name, call) {

@@ -64,13 +64,17 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   name <- column_named(rlang::enquo(question), data, "question", call)
   if (is.null(name))
     stop_input(tells("question_name_question"), "column_name", call = call)
-  with_made(x, name, name, function(columns, ...) {
+  done <- function(out) {
+    noted(out, x, "regroup", list(question = name, answers = if (length(joins)) joins,
+                                  other = other, missing = as.list(missing)))
+  }
+  done(with_made(x, name, name, function(columns, ...) {
     column <- columns[[1L]]
     # a number of which only some values are no answers stays a number
     if (looks_like_number(column) && !length(joins) && is.null(other))
       return(number_without(column, missing, name, call))
     join_answers(as_answers(column, name, call), joins, other, missing, name, call)
-  })
+  }))
 }
 
 # A number, of which some values are reasons for no answer.
@@ -122,11 +126,12 @@ label_answers <- function(x, question, labels, ...) {
     stop_input(c(tells("labels_named_by_codes"), i = tells("write_labels_codes")),
                "regroup", call = call)
   check_plain(data[[name]], name, "question", call)
-  with_made(x, name, name, function(columns, ...) {
+  out <- with_made(x, name, name, function(columns, ...) {
     answers <- as_answers(columns[[1L]], name, call)
     join_answers(answers, stats::setNames(as.list(names(labels)), labels), NULL, NULL,
                  name, call, in_place = TRUE)
   })
+  noted(out, x, "label_answers", list(question = name, labels = as.list(labels)))
 }
 
 # Answers as they may be called: by their labels, by the codes of the file, or by
@@ -218,10 +223,12 @@ order_answers <- function(x, question, answers, ordered = TRUE, ...) {
   if (!is.character(answers) || anyNA(answers))
     stop_input(tells("answers_texts"), "order", call = call)
   check_flag(ordered, "ordered", call)
-  with_made(x, name, name, function(columns, ...) {
+  out <- with_made(x, name, name, function(columns, ...) {
     answers_in_order(as_answers(columns[[1L]], name, call), answers, ordered,
                      name, call)
   })
+  noted(out, x, if (ordered) "order_answers" else "order_answers(ordered = FALSE)",
+        list(question = name, answers = answers))
 }
 
 answers_in_order <- function(old, answers, ordered, name, call) {
@@ -253,11 +260,12 @@ retitle <- function(x, question, title, ...) {
     stop_input(tells("title_one_text_not", quote_value(title)), "title",
                call = call)
   check_plain(data[[name]], name, "question", call)
-  with_made(x, name, name, function(columns, ...) {
+  out <- with_made(x, name, name, function(columns, ...) {
     column <- columns[[1L]]
     attr(column, "label") <- title
     column
   })
+  noted(out, x, "retitle", list(question = name, title = title))
 }
 
 # `in_place`: the answers keep their order, though all of them be named.
@@ -391,9 +399,10 @@ combine <- function(x, ...) {
   if (length(asked$columns) < 2L)
     stop_input(tells("combination_needs_least_two_questions"), "combine",
                call = call)
-  with_made(x, asked$name, asked$columns, function(columns, ...) {
+  out <- with_made(x, asked$name, asked$columns, function(columns, ...) {
     combined_answers(columns, call)
   })
+  noted(out, x, "combine", list(name = asked$name, questions = asked$columns))
 }
 
 # The pairs of answers of several questions.
@@ -434,9 +443,11 @@ score_items <- function(x, ..., by = c("mean", "sum"), least = NULL) {
   check_choice(by, c("mean", "sum"), "by", call)
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
-  with_made(x, asked$name, asked$columns, function(columns, ...) {
+  out <- with_made(x, asked$name, asked$columns, function(columns, ...) {
     item_scores(columns, by, least, asked$name, call)
   })
+  noted(out, x, "score_items",
+        list(name = asked$name, questions = asked$columns, by = by, least = least))
 }
 
 item_scores <- function(columns, by, least, called, call) {
@@ -528,9 +539,10 @@ one_per <- function(x, id, keep = "first", ...) {
                     code = c("another_record", "no_record_meets"),
                     detail = c("", keep),
                     records = c(sum(!stays & !none), sum(none))))
-  if (inherits(x, "fairlattice_survey"))
-    return(keep_records(x, stays, before[before$records > 0L, ], call))
-  only_records(data, stays, before[before$records > 0L, ])
+  before <- before[before$records > 0L, ]
+  out <- if (inherits(x, "fairlattice_survey")) keep_records(x, stays, before, call) else
+    only_records(data, stays, before)
+  noted(out, x, "one_per", list(id = name, keep = keep))
 }
 
 only_records <- function(data, stays, before) {
@@ -570,5 +582,6 @@ keep_records <- function(survey, stays, before, call) {
   for (k in seq_len(nrow(survey$reasons))) fresh <- set_aside(
     fresh, aside == k, survey$reasons$code[k], survey$reasons$detail[k])
   fresh$cut <- survey$cut
+  fresh["among"] <- list(survey$among)
   fresh
 }

@@ -33,9 +33,11 @@ score <- function(x, question, scores = NULL, ...) {
   if (is.null(name))
     stop_input(tells("question_name_question"), "column_name", call = call)
   check_plain(data[[name]], name, "question", call)
-  with_made(x, name, name, function(columns, ...) {
+  out <- with_made(x, name, name, function(columns, ...) {
     with_scores(columns[[1L]], scores, name, call)
   })
+  noted(out, x, "score", list(question = name,
+                              scores = if (length(scores)) as.list(scores)))
 }
 
 with_scores <- function(column, scores, name, call) {

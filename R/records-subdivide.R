@@ -38,7 +38,7 @@ subdivide <- function(x, question, by, name = NULL, ...) {
   if (name %in% names(data))
     stop_subdivide(c(tells("column_already", name),
                      i = tells("give_another_name")), call)
-  with_made(x, name, c(outer, inner), function(columns, ...) {
+  out <- with_made(x, name, c(outer, inner), function(columns, ...) {
     column <- subdivided(as_answers(columns[[1L]], outer, call),
                          as_answers(columns[[2L]], inner, call))
     if (is.null(column))
@@ -49,6 +49,7 @@ subdivide <- function(x, question, by, name = NULL, ...) {
                                    by = label_of(columns[[2L]]) %||% inner)
     column
   })
+  noted(out, x, "subdivide", list(question = outer, by = inner, name = name))
 }
 
 subdivided <- function(outer, inner) {

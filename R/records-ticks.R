@@ -30,9 +30,12 @@ ticks <- function(x, ..., label = NULL, split = NULL, none = NULL) {
   call <- environment()
   data <- data_of(x, call)
   asked <- new_from_columns(rlang::enquos(...), data, call)
-  with_made(x, asked$name, asked$columns, function(columns, ...) {
+  out <- with_made(x, asked$name, asked$columns, function(columns, ...) {
     made_ticks(columns, label, split, none, asked$name, call)
   })
+  of <- if (is.null(split)) list(columns = asked$columns) else
+    list(question = asked$columns, split = split)
+  noted(out, x, "ticks", c(list(name = asked$name), of, list(label = label, none = none)))
 }
 
 made_ticks <- function(columns, label, split, none, called, call) {

@@ -74,7 +74,7 @@ waves_long <- function(x, questions, sep = "_", wave = "wave", waves = NULL,
     like_first(out[[question]], parts[[1L]][[question]])
   out[[wave]] <- factor(out[[wave]], waves[[1L]], ordered = TRUE)
   rownames(out) <- NULL
-  out
+  noted(out, x, "waves_long")
 }
 
 check_same_answers <- function(parts, questions, call) {

@@ -55,6 +55,7 @@ weigh_to <- function(survey, targets, limits = NULL, rounds = 200L,
     with_weights(survey,
                  (survey$weight %||% rep(1, nrow(survey$data))) * raked$factor,
                  into, call)
+  out <- noted(out, survey, "weigh_to")
   attr(out, "weighing") <- raked$weighing
   if (!raked$weighing$converged) {
     rlang::warn(c(spoken(tells("weights_did_not_settle", raked$weighing$rounds,

@@ -170,8 +170,8 @@ is_book <- function(entries) {
 }
 
 # One table is an object; several, those of a banner, and results that go along
-# are a list.
-json_entries <- function(entries) {
+# are a list. With what the file shows, a further one of a list.
+json_entries <- function(entries, shown = FALSE) {
   # titles and texts of a book are no data
   data <-
     Filter(function(entry) !is.null(entry$x) || length(entry$frames), entries)
@@ -179,6 +179,8 @@ json_entries <- function(entries) {
     if (entry$kind == "table") vapply(single_tables(entry$x), json_of, "") else
       json_of_result(entry)
   }))
+  if (shown && any(vapply(entries, function(entry) entry$kind == "table", NA)))
+    texts <- c(texts, printed_json(entries))
   if (length(texts) == 1L) texts else
     paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
 }

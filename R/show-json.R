@@ -91,8 +91,20 @@ json_of <- function(x) {
          across = question(facts$across), each = question(facts$each),
          design = facts$design,
          among = if (length(facts$among)) lapply(facts$among, said_json),
-         settings = x$choices[stored_choices()],
+         settings = x$choices[stored_choices()], made = made_json(x),
          digest = numbers_digest(parts)), parts, list(write_up = write_up(x))))
+}
+
+# How the table was made of its records, as a plan says it: who was asked, and what
+# was done step by step. NULL where that is not known.
+made_json <- function(x) {
+  made <- if (has(x, "records")) x$tally$facts$made else x$facts$made
+  if (is.null(made)) return(NULL)
+  if (!has(x, "records")) return(made)
+  steps <- lapply(made$steps, function(step) {
+    stats::setNames(list(c(step$with, list())), step$verb)
+  })
+  list(asked = if (length(made$asked)) made$asked, steps = steps)
 }
 
 # A result that goes along with tables: its rows, and what it says.
@@ -218,9 +230,14 @@ read_tables <- function(path, ...) {
   })
   if (!is.list(raw) || !length(raw))
     stop_table(tells("json_but_holds_no_table", basename(path)))
-  if (is.null(names(raw)))
-    return(lapply(raw, entry_from_json, file = basename(path),
-                  stop_table = stop_table))
+  if (is.null(names(raw))) {
+    shown <- vapply(raw, is_printed, NA)
+    raw <- raw[!shown]
+    if (!any(shown) || length(raw) > 1L)
+      return(lapply(raw, entry_from_json, file = basename(path),
+                    stop_table = stop_table))
+    raw <- raw[[1L]]
+  }
   entry_from_json(raw, basename(path), stop_table)
 }
 
@@ -364,7 +381,7 @@ facts_from_json <- function(raw, file, stop_table) {
   list(down = question("down"), across = question("across"),
        each = question("each"), design = raw$design,
        among = lapply(raw$among, says, part = "among"), base = base,
-       source = raw$source)
+       source = raw$source, made = raw$made)
 }
 
 # Cautions of the whole and of every layer; without `each` all are of the one

@@ -22,7 +22,7 @@ workbook_of <- function(entries, file, asked) {
   save_spreadsheet(book, file)
   if (carries(entries))
     reopened(file, function(folder) {
-      add_data(folder, json_entries(entries), "xl/workbook.xml")
+      add_data(folder, json_entries(entries, shown = TRUE), "xl/workbook.xml")
     })
 }
 

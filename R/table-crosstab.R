@@ -129,7 +129,7 @@ with_statements <- function(survey, name, call) {
     attr(answers, "label") <- battery$statements[k]
     survey$data[[column]] <- answers
   }
-  survey
+  noted(survey, survey, "statements", list(name = name))
 }
 
 # An exact p-value is of respondents drawn one by one, each counting as one.

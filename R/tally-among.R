@@ -32,9 +32,21 @@ among <- function(survey, condition, base = NULL, ...) {
                call = call)
   survey <- as_survey(survey)
   quosure <- rlang::enquo(condition)
-  if (is_far(survey)) return(among_far(survey, quosure, base, call))
+  done <- function(out) {
+    noted(out, survey, "among", list(condition = condition_told(quosure, survey$data),
+                                     base = base))
+  }
+  if (is_far(survey)) return(done(among_far(survey, quosure, base, call)))
   kept <- kept_by(quosure, survey$data, call)
-  among_those(survey, kept$kept, kept$words, base)
+  done(among_those(survey, kept$kept, kept$words, base))
+}
+
+# A condition as one string, what stands for a value replaced by it.
+condition_told <- function(quosure, data) {
+  expression <- rlang::quo_get_expr(quosure)
+  if (is.character(expression)) return(expression)
+  tree <- tryCatch(condition_tree(quosure, names(data))$tree, error = function(e) expression)
+  paste(rlang::expr_deparse(tree, width = 500L), collapse = " ")
 }
 
 # Sets aside whoever is not kept.

@@ -74,6 +74,7 @@ survey_of_groups <- function(survey, steps, groups, call) {
       once(survey$far, "repeated", roles$id, survey$records$repeats(roles$id))
   out["among"] <- list(survey$among)
   out$cut <- survey$cut
+  out$made <- survey$made
   out
 }
 

@@ -50,13 +50,16 @@ make_replicates <- function(survey, kind = c("jackknife", "bootstrap", "brr"),
   check_number(fay, "fay", 0, 1, call)
   if (fay == 1 || (fay > 0 && kind != "brr"))
     stop_input(tells("fay_share_under_1_brr"), "replicates", call = call)
+  given <- list(kind = kind, replicates = if (kind == "bootstrap") replicates, fay = fay,
+                seed = seed)
   if (is_far(survey)) {
     if (is.null(survey$roles$cluster))
       stop_needs_records(tells("leaving_out_one_respondent_time"), survey, call)
-    return(later(survey, list(run = function(survey) {
+    out <- later(survey, list(run = function(survey) {
       if (kind != "bootstrap") make_replicates(survey, kind, fay = fay) else
         make_replicates(survey, kind, replicates, fay, seed)
-    })))
+    }))
+    return(noted(out, survey, "make_replicates", given))
   }
   if (!is.null(survey$design$replicates))
     stop_input(tells("survey_replicate_weights_already"), "replicates",
@@ -81,7 +84,7 @@ make_replicates <- function(survey, kind = c("jackknife", "bootstrap", "brr"),
   survey$design$replicates <- list(kind = kind, factors = made$factors,
                                    scale = made$scale,
                                    df = made$df %||% (length(made$scale) - 1L))
-  survey
+  noted(survey, survey, "make_replicates", given)
 }
 
 # Each gives the factors (units x replicates) on the weights and the coefficient

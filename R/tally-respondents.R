@@ -85,13 +85,25 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
                 replicate_scale = replicate_scale, replicate_df = replicate_df)
   if (!is.null(replicates)) check_replicates_alone(roles, call) else
     check_no_replicates(asked, call)
-  if (!is.null(source)) return(far_survey(source, roles, asked))
+  # as a plan says it; what a plan cannot say is no part of a table made anew
+  told <- c(roles, if (!is.null(replicates))
+    list(replicates = replicates, replicate_kind = replicate_kind, fay = fay,
+         replicate_scale = replicate_scale, replicate_df = replicate_df),
+    if (single_cluster != "centre") list(single_cluster = single_cluster))
+  told <- Filter(Negate(is.null), told)
+  if (!is.null(source)) {
+    survey <- far_survey(source, roles, asked)
+    survey$made <- list(asked = told)
+    return(survey)
+  }
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) {
     column[[arg]] <- numbers_alone(column[[arg]])
     check_weight(column[[arg]], roles[[arg]], arg, call)
   }
-  design_survey(data, roles, column, asked, call)
+  survey <- design_survey(data, roles, column, asked, call)
+  survey$made$asked <- told
+  survey
 }
 
 # The survey with all that was asked of its design. `groups` are the sums of
@@ -206,7 +218,9 @@ new_survey <- function(data, roles, column, call = NULL, groups = NULL) {
     sums = groups, aside = NULL, reasons = no_reasons()[1:2], cut = FALSE,
     notes = list(),
     before = attr(data, "left_before", exact = TRUE),
-    source = attr(data, "source", exact = TRUE)), class = "fairlattice_survey")
+    source = attr(data, "source", exact = TRUE),
+    made = list(steps = attr(data, "steps_done", exact = TRUE))),
+    class = "fairlattice_survey")
   for (reason in names(out_of_sample)) survey <-
     set_aside(survey, out_of_sample[[reason]], reason)
   sampled <- if (is.null(survey$aside)) TRUE else survey$aside == 0L

@@ -104,6 +104,9 @@ scale_ranks <- lapply(scales_known, function(scale) {
 # none. Two answers are in some order always, and are never taken for a scale.
 likely_order <- function(answers) {
   if (length(answers) < 3L) return(NULL)
+  # signs that are none have no small letters, and are on no scale
+  if (any(grepl("\ufffe", answers, fixed = TRUE) | grepl("\uffff", answers, fixed = TRUE)))
+    return(NULL)
   text <- tolower(trimws(gsub("\\s+", " ", gsub("\u2019", "'", answers))))
   rank <- rank_in_scales(text) %||% rank_by_numbers(text)
   if (!is.null(rank)) answers[order(rank)]

@@ -72,6 +72,21 @@ with_made <- function(x, name, from, work, cuts = NULL) {
         }))
 }
 
+# What was done to the records, step by step and as a plan says it, so that a table
+# of theirs can be made anew of others: with a survey as `made`, with a data frame
+# as an attribute. `from` is what the step was given, `out` what it gave.
+noted <- function(out, from, verb, with = list()) {
+  step <- list(list(verb = verb, with = Filter(Negate(is.null), with)))
+  if (inherits(out, "fairlattice_survey")) {
+    made <- if (inherits(from, "fairlattice_survey")) from$made else
+      list(steps = attr(from, "steps_done", exact = TRUE))
+    out$made <- list(asked = made$asked, steps = c(made$steps, step))
+  } else if (is.data.frame(out)) {
+    attr(out, "steps_done") <- c(attr(from, "steps_done", exact = TRUE), step)
+  }
+  out
+}
+
 # The weight that a row carries, as many times as it counts.
 weight_of <- function(x) {
   if (!inherits(x, "fairlattice_survey") ||

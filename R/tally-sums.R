@@ -91,7 +91,7 @@ tally_facts <- function(survey, answers) {
   id <- id[twice]
   facts <- list(
     roles = survey$roles, notes = survey$notes, cut = survey$cut,
-    among = survey$among, source = survey$source,
+    among = survey$among, source = survey$source, made = survey$made,
     repeated_ids = length(unique(id)), repeated_records = length(again),
     differing_ids = 0L)
   # of records elsewhere only how many there are is known

@@ -1,0 +1,129 @@
+# What a file shows of its tables, kept inside beside the data, and what stands in
+# the file itself: held against each other they tell what was changed by hand.
+
+# Of every table its lines, with the texts of their cells.
+printed_json <- function(entries) {
+  tables <- Filter(function(entry) entry$kind == "table", entries)
+  sheets <- unlist(lapply(tables, function(entry) sheets_of(entry$x)), recursive = FALSE)
+  json_text(list(
+    format = printed_format, version = 1L, decimal_mark = setting("decimal_mark"),
+    sheets = lapply(sheets, function(sheet) {
+      text <- sheet_text(sheet)
+      stub <- sheet$stub
+      # further figures of a line stand under it by their names
+      first <- !(duplicated(paste(stub$at, stub$label)) & nzchar(stub$figure))
+      called <- ifelse(first, stub$label, stub$figure)
+      list(title = bare_title(sheet), rows = lapply(seq_len(nrow(text)), function(i) {
+        list(label = line_called(called[i]),
+             cells = as.list(text[i, nzchar(text[i, ])]))
+      }))
+    })))
+}
+
+printed_format <- "fairlattice-printed"
+
+is_printed <- function(raw) is.list(raw) && identical(raw$format, printed_format)
+
+# A label without what forms do to it: indents, breaks, spaces.
+line_called <- function(label) {
+  gsub("^ | $", "", gsub("[ \u2002\u00a0\u00ad\t\r\n]+", " ", label, perl = TRUE))
+}
+
+# The rows of all tables in a file, each a list of texts (numbers of a workbook are
+# numbers), the first of them the label.
+rows_shown <- function(path, call) {
+  switch(file_ending(path),
+         html = rows_of_xml(xml2::read_html(path), "//tr", "./th|./td", NULL),
+         docx = rows_of_part(path, "word/document.xml", "//w:tbl/w:tr", "./w:tc", ".//w:t", call),
+         pptx = rows_of_part(path, "ppt/slides/slide[0-9]+[.]xml", "//a:tr", "./a:tc",
+                             ".//a:t", call),
+         xlsx = rows_of_workbook(path))
+}
+
+rows_of_part <- function(path, part, row, cell, text, call) {
+  folder <- checked_package(path, most_template, call)
+  on.exit(unlink(folder, recursive = TRUE))
+  files <- list.files(folder, recursive = TRUE)
+  files <- files[grepl(paste0("^", part, "$"), files)]
+  unlist(lapply(file.path(folder, files), function(file) {
+    rows_of_xml(xml2::read_xml(file), row, cell, text)
+  }), recursive = FALSE)
+}
+
+rows_of_xml <- function(document, row, cell, text) {
+  lapply(xml2::xml_find_all(document, row), function(one) {
+    cells <- xml2::xml_find_all(one, cell)
+    vapply(cells, function(node) {
+      if (is.null(text)) return(xml2::xml_text(node))
+      paste(xml2::xml_text(xml2::xml_find_all(node, text)), collapse = "")
+    }, "")
+  })
+}
+
+rows_of_workbook <- function(path) {
+  unlist(lapply(readxl::excel_sheets(path), function(sheet) {
+    cells <- suppressMessages(readxl::read_xlsx(path, sheet, col_names = FALSE,
+                                                col_types = "list",
+                                                .name_repair = "minimal"))
+    lapply(seq_len(nrow(cells)), function(i) {
+      vapply(cells, function(column) {
+        value <- column[[i]]
+        if (is.null(value) || !length(value) || is.na(value[1L])) "" else
+          if (is.numeric(value)) sprintf("%.15e", value) else as.character(value)
+      }, "", USE.NAMES = FALSE)
+    })
+  }), recursive = FALSE)
+}
+
+# The numbers of a text as it was printed, each with how far the next number of as
+# many decimals is.
+numbers_printed <- function(text, mark) {
+  text <- gsub("\u2212", "-", text)
+  # spaces, points and commas between thousands
+  text <- gsub("(?<=[0-9])[ \u00a0\u202f'](?=[0-9]{3}(?![0-9]))", "", text, perl = TRUE)
+  between <- if (mark == ",") "[.]" else ","
+  text <- gsub(sprintf("(?<=[0-9])%s(?=[0-9]{3}(?![0-9]))", between), "", text, perl = TRUE)
+  if (mark == ",") text <- gsub("(?<=[0-9]),(?=[0-9])", ".", text, perl = TRUE)
+  found <- unlist(regmatches(text, gregexpr("[0-9]*[.]?[0-9]+(e[-+]?[0-9]+)?", text)))
+  decimals <- ifelse(grepl(".", found, fixed = TRUE) & !grepl("e", found),
+                     nchar(sub("^[^.]*[.]", "", found)), 0L)
+  list(value = as.numeric(found), step = 10^-decimals, text = found)
+}
+
+# What the kept lines have and the rows of the file have not: a data frame of the
+# title, the line and the text that is gone. Rows are found by their labels; a line
+# of the same name in another table of the file counts as one.
+changed_by_hand <- function(printed, rows) {
+  mark <- printed$decimal_mark %||% "."
+  labels <- vapply(rows, function(row) if (length(row)) line_called(row[1L]) else "", "")
+  numbers <- lapply(rows, function(row) numbers_printed(row[-1L], "."))
+  if (mark == ",") numbers <- lapply(rows, function(row) numbers_printed(row[-1L], ","))
+  found <- lapply(printed$sheets, function(sheet) {
+    called <- vapply(sheet$rows, `[[`, "", "label")
+    lapply(unique(called), function(label) {
+      own <- unlist(lapply(sheet$rows[called == label], `[[`, "cells"))
+      wanted <- numbers_printed(own, mark)
+      if (!length(wanted$value)) return(NULL)
+      here <- which(labels == label)
+      there <- unlist(lapply(numbers[here], `[[`, "value"))
+      gone <- wanted$text[!met_in(wanted, there)]
+      if (length(gone)) list2DF(list(title = rep(sheet$title, length(gone)),
+                                     line = rep(label, length(gone)), printed = gone))
+    })
+  })
+  do.call(rbind, unlist(found, recursive = FALSE)) %||%
+    list2DF(list(title = character(), line = character(), printed = character()))
+}
+
+# Whether each number is among others: as it was printed, or in the full digits of a
+# workbook, where shares of 1 are percentages. Each stands for one only.
+met_in <- function(wanted, there) {
+  out <- logical(length(wanted$value))
+  for (k in seq_along(out)) {
+    near <- abs(outer(there, c(1, 100)) - wanted$value[k]) <= wanted$step[k] * 0.5 + 1e-9
+    at <- which(rowSums(near) > 0)[1L]
+    out[k] <- !is.na(at)
+    if (out[k]) there <- there[-at]
+  }
+  out
+}
