@@ -69,6 +69,10 @@ lines_with_kernel <- function(path, separator, column, text, most) {
     .Call(`_fairlattice_lines_with_kernel`, path, separator, column, text, most)
 }
 
+whole_text_kernel <- function(x) {
+    .Call(`_fairlattice_whole_text_kernel`, x)
+}
+
 crc32_kernel <- function(bytes, before) {
     .Call(`_fairlattice_crc32_kernel`, bytes, before)
 }

@@ -459,6 +459,23 @@ run_look <- function(options, files) {
   print(found)
 }
 
+verify_options <- function() {
+  c(in_group("Options",
+             one("--records", "FILE", "the records that the tables are held against"),
+             out_option("write what is found")),
+    file_options())
+}
+
+run_verify <- function(options, files) {
+  for (path in options$out) check_output(path, NULL)
+  if (is.null(options$records))
+    stop_words(tells("verify_against_which_records"))
+  found <- verify(files, read_file(options, options$records))
+  publish_asked(found, options)
+  print(found)
+  if (all(found$holds)) 0L else 1L
+}
+
 recheck_options <- function() {
   list(several("--regroup", "NAME=NEW: OLD, OLD",
                paste0(paste("join rows or columns first, such as 'rows=Any:",

@@ -138,6 +138,13 @@ commands <- function() {
                                       "--claimed-p <0.001 "),
                                     "--claimed-percent column"),
                    options = recheck_options(), files = 1L, run = run_recheck),
+    verify = list(summary = paste("hold published tables against their records:",
+                                  "still the same, other figures, edited"),
+                  usage = "verify FILE|FOLDER ... --records FILE [options]",
+                  example = c("verify heating.docx --records veyra.csv",
+                              "a whole report, every night" =
+                                "verify report/ --records veyra.csv --out verified.csv"),
+                  options = verify_options(), files = Inf, run = run_verify),
     plan = list(summary = "a tab plan to begin with, of a file; or a plan checked",
                 usage = "plan FILE [--out plan.yml] | plan PLAN --check",
                 example = c("plan veyra.csv --out my.plan.yml",

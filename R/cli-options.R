@@ -88,7 +88,7 @@ parsed_words <- function(words, options) {
 }
 
 check_files_given <- function(given, files, command) {
-  if (length(given) == files) return(invisible())
+  if (length(given) == files || is.infinite(files) && length(given)) return(invisible())
   usage <- tells("usage_fairlattice", command$usage)
   if (length(given) < files)
     stop_words(c(tells("file_missing"), i = usage))

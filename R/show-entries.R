@@ -97,6 +97,7 @@ result_titles <- c(
   fairlattice_cautions = "section.cautions",
   fairlattice_goodness = "section.goodness", fairlattice_look = "section.look",
   fairlattice_recheck = "section.recheck",
+  fairlattice_verified = "section.verify",
   fairlattice_related = "section.related",
   fairlattice_summary = "front.summary")
 

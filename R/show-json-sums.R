@@ -34,11 +34,9 @@ numbers_digest <- function(parts) {
     as.numeric(numbers_in_all(unname(parts))))), collapse = " "))
 }
 
-# As many digits as bring the same number back.
-full_digits <- function(x) {
-  short <- sprintf("%.15g", x)
-  ifelse(as.numeric(short) == x, short, sprintf("%.17g", x))
-}
+# As many digits as bring the same number back. R's own reader is a last digit off
+# now and then, where those of other programs are not.
+full_digits <- function(x) whole_text_kernel(as.numeric(x))
 
 numbers_in_all <- function(x) {
   if (is.list(x))

@@ -107,6 +107,11 @@ made_json <- function(x) {
   list(asked = if (length(made$asked)) made$asked, steps = steps)
 }
 
+# What a file shows of its tables stands beside them (R/show-printed.R).
+printed_format <- "fairlattice-printed"
+
+is_printed <- function(raw) is.list(raw) && identical(raw$format, printed_format)
+
 # A result that goes along with tables: its rows, and what it says.
 json_of_result <- function(entry) {
   said <- unlist(lapply(entry$parts, function(part) {

@@ -20,10 +20,6 @@ printed_json <- function(entries) {
     })))
 }
 
-printed_format <- "fairlattice-printed"
-
-is_printed <- function(raw) is.list(raw) && identical(raw$format, printed_format)
-
 # A label without what forms do to it: indents, breaks, spaces.
 line_called <- function(label) {
   gsub("^ | $", "", gsub("[ \u2002\u00a0\u00ad\t\r\n]+", " ", label, perl = TRUE))

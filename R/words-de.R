@@ -1651,6 +1651,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.cautions = "Wie weit ihr zu trauen ist",
   section.goodness = "Gegen bekannte Anteile",
   section.look = "Die Fragen",
+  section.verify = "Ver\u00f6ffentlichte Tabellen",
   section.recheck = "Behauptungen und Summen",
   desk.no_command.no_file = paste("Die Datens\u00e4tze kamen nicht aus einer",
                                   "Datei, daher gibt es keinen Befehl, der",
@@ -2222,6 +2223,40 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   look_list_hint = paste("Eine einzelne Frage zeigt ihr Name (--question); --find sucht in Namen",
           "und Titeln."),
+  verify_head = function(tables, holds) {
+    sprintf("%s von %s ver\u00f6ffentlichten Tabellen %s.", format_count(holds),
+            format_count(tables), plural(holds, "stimmt", "stimmen"))
+  },
+  verify_line = function(file, table, verdict, detail) {
+    called <- c("the same" = "dieselbe",
+                "the same figures from other records" = "dieselben Zahlen aus anderen Datens\u00e4tzen",
+                "other figures" = "andere Zahlen", "edited by hand" = "von Hand ge\u00e4ndert",
+                "not to be made again" = "nicht noch einmal herzustellen")[verdict]
+    sprintf("%s: %s: %s%s", file, table, called, ifelse(nzchar(detail), paste0(": ", detail), "."))
+  },
+  verify_cell = function(down, across, n, percent, now_n, now_percent) {
+    told <- function(n, percent) {
+      ifelse(is.na(percent), format_count(n),
+             sprintf("%s (%s)", percent_words(percent / 100), format_count(n)))
+    }
+    if (length(down))
+      sprintf("%s in %s war %s, jetzt %s", down, across, told(n, percent),
+              told(now_n, now_percent))
+  },
+  verify_test = function(was, now) sprintf("der Test war %s, jetzt %s", was, now),
+  verify_differs = function(what) {
+    if (!length(what)) return("")
+    more <- length(what) - 5L
+    paste0(paste(utils::head(what, 5L), collapse = "; "),
+           if (more > 0L) sprintf("; und %d weitere", more) else "", ".")
+  },
+  verify_gone = function(lines, texts) {
+    paste0(paste(sprintf("%s bei %s", texts, quoted(lines)), collapse = "; "),
+           ": so geschrieben, und nicht mehr da.")
+  },
+  verify_without = function(files) {
+    sprintf("Ohne Tabellen als Daten, also nichts zu pr\u00fcfen: %s.", list_some(files))
+  },
   recheck_nothing = "Keine Summe und keine Behauptung zu pr\u00fcfen.",
   recheck_verdict = function(held, of) {
     if (held == of && of == 1L)

@@ -1066,6 +1066,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.cautions = "How far to trust it",
   section.goodness = "Against known shares",
   section.look = "The questions",
+  section.verify = "Published tables",
   section.recheck = "Claims and totals",
   section.write_up = "Suggested text",
 
@@ -2116,6 +2117,36 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   look_list_hint = paste("Look at one with its name (--question), or search in",
                          "names and titles (--find)."),
+  verify_head = function(tables, holds) {
+    sprintf("%s of %s published %s %s.", format_count(holds), format_count(tables),
+            plural(tables, "table", "tables"), plural(holds, "holds", "hold"))
+  },
+  verify_line = function(file, table, verdict, detail) {
+    sprintf("%s: %s: %s%s", file, table, verdict, ifelse(nzchar(detail), paste0(": ", detail), "."))
+  },
+  verify_cell = function(down, across, n, percent, now_n, now_percent) {
+    told <- function(n, percent) {
+      ifelse(is.na(percent), format_count(n),
+             sprintf("%s (%s)", percent_words(percent / 100), format_count(n)))
+    }
+    if (length(down))
+      sprintf("%s in %s was %s, now %s", down, across, told(n, percent),
+              told(now_n, now_percent))
+  },
+  verify_test = function(was, now) sprintf("the test was %s, now %s", was, now),
+  verify_differs = function(what) {
+    if (!length(what)) return("")
+    more <- length(what) - 5L
+    paste0(paste(utils::head(what, 5L), collapse = "; "),
+           if (more > 0L) sprintf("; and %d more", more) else "", ".")
+  },
+  verify_gone = function(lines, texts) {
+    paste0(paste(sprintf("%s of \"%s\"", texts, lines), collapse = "; "),
+           ": written so, and no longer there.")
+  },
+  verify_without = function(files) {
+    sprintf("Without tables as data, so nothing to hold: %s.", list_some(files))
+  },
   recheck_nothing = "No total and no claim to check.",
   recheck_verdict = function(held, of) {
     if (held == of && of == 1L)

@@ -64,6 +64,11 @@ errors_de <- list(
   labels_named_by_codes = "Beschriftungen sind Texte, jede nach ihrem Code benannt, keine zwei gleich.",
   write_labels_codes = "Etwa c(\"1\" = \"Ja\", \"2\" = \"Nein\").",
   other_sheets_are = "Die anderen Bl\u00e4tter: %s. Eines davon nennen (`sheet`, --sheet).",
+  verify_paths_are_texts = "`path` m\u00fcssen Dateien oder Ordner sein, nicht %s.",
+  recipe_not_known = "Wie sie entstand, steht nicht in der Datei.",
+  recipe_not_in_a_plan = "Mit den Datens\u00e4tzen geschah etwas, das kein Plan sagen kann: %s.",
+  verify_against_which_records =
+    "--records nennt die Datens\u00e4tze, an denen die Tabellen gemessen werden.",
   only_nothing_left = "Mit nur %2$s bliebe von \"%1$s\" nichts.",
   only_what_there_is = "Vorhanden sind %s.",
   sort_by_what = "Sortiert wird nach %s, einer Antwort oder Gruppe, nicht nach \"%s\".",

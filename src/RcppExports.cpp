@@ -238,6 +238,16 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// whole_text_kernel
+Rcpp::CharacterVector whole_text_kernel(Rcpp::NumericVector x);
+RcppExport SEXP _fairlattice_whole_text_kernel(SEXP xSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
+    rcpp_result_gen = Rcpp::wrap(whole_text_kernel(x));
+    return rcpp_result_gen;
+END_RCPP
+}
 // crc32_kernel
 double crc32_kernel(Rcpp::RawVector bytes, double before);
 RcppExport SEXP _fairlattice_crc32_kernel(SEXP bytesSEXP, SEXP beforeSEXP) {
@@ -492,6 +502,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_step_chunked_kernel", (DL_FUNC) &_fairlattice_step_chunked_kernel, 2},
     {"_fairlattice_found_chunked_kernel", (DL_FUNC) &_fairlattice_found_chunked_kernel, 1},
     {"_fairlattice_lines_with_kernel", (DL_FUNC) &_fairlattice_lines_with_kernel, 5},
+    {"_fairlattice_whole_text_kernel", (DL_FUNC) &_fairlattice_whole_text_kernel, 1},
     {"_fairlattice_crc32_kernel", (DL_FUNC) &_fairlattice_crc32_kernel, 2},
     {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},
     {"_fairlattice_random_bytes_kernel", (DL_FUNC) &_fairlattice_random_bytes_kernel, 1},

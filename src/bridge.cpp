@@ -438,6 +438,13 @@ Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, i
 }
 
 // [[Rcpp::export(rng = false)]]
+Rcpp::CharacterVector whole_text_kernel(Rcpp::NumericVector x) {
+  Rcpp::CharacterVector out(x.size());
+  for (R_xlen_t i = 0; i < x.size(); ++i) out[i] = fairlattice::whole_text(x[i]);
+  return out;
+}
+
+// [[Rcpp::export(rng = false)]]
 double crc32_kernel(Rcpp::RawVector bytes, double before) {
   return fairlattice::crc32(static_cast<std::uint32_t>(before), bytes.begin(), bytes.size());
 }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
+#include <cstdlib>
 
 namespace fairlattice {
 
@@ -40,6 +41,15 @@ std::string number_text(double x, int digits) {
   if (std::isnan(x)) return "undefined";
   if (std::isinf(x)) return infinite(x);
   return std::fabs(x) < 1e6 ? printed("%.*f", digits, x) : printed("%.*g", 4, x);
+}
+
+std::string whole_text(double x) {
+  char text[40];
+  for (int digits : {15, 17}) {
+    std::snprintf(text, sizeof text, "%.*g", digits, x);
+    if (std::strtod(text, nullptr) == x) break;
+  }
+  return text;
 }
 
 }  // namespace fairlattice

@@ -587,7 +587,7 @@ test_that("every argument of every function is heard", {
                  draws = 2000, seed = 5))
   # what has no argument of its own, is only written or runs on, or says the
   # same of everything (tried elsewhere)
-  without <- c("below", "beside", "cautions", "codebook", "combine",
+  without <- c("below", "beside", "verify", "cautions", "codebook", "combine",
                "demo_file", "desk", "draft_codebook", "flip", "glance",
                "house_style", "main", "measures_known", "net", "read_tables",
                "retitle", "test_items", "tidy", "write_codebook",

@@ -1,0 +1,183 @@
+# Whether what was published still holds.
+
+endings <- c("html", "docx", "xlsx", "pptx", "json")
+
+published <- function(x, endings, env = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = env)
+  for (ending in endings) publish(x, file.path(folder, paste0("t.", ending)))
+  folder
+}
+
+# Changes a text inside a page, document, workbook or slides, outside of the data.
+edited <- function(path, part, from, to) {
+  if (!is.null(part)) {
+    folder <- fairlattice:::unpacked(path)
+    file <- list.files(folder, part, recursive = TRUE, full.names = TRUE)[1L]
+  } else {
+    file <- path
+  }
+  text <- fairlattice:::text_of(file)
+  expect_true(grepl(from, text, fixed = TRUE), info = path)
+  writeLines(sub(from, to, text, fixed = TRUE), file, useBytes = TRUE)
+  if (!is.null(part)) fairlattice:::packed(folder, path)
+}
+
+records <- suppressMessages(read_records(demo_file("veyra.csv")))
+asked <- respondents(records, weight = weight, stratum = island, cluster = settlement, id = id)
+
+test_that("tables of all kinds are the same, whatever was done to the records", {
+  old <- 60
+  tables <- list(
+    plain = crosstab(asked, heating, island),
+    alone = crosstab(asked, tenure),
+    given = crosstab(asked, leave, shares = c(Yes = 40, No = 60)),
+    turned = flip(crosstab(asked, ferry, tenure)),
+    each = crosstab(asked, leave, tenure, each = mode),
+    paired = crosstab(respondents(records), say_council, say_ferry, paired = TRUE),
+    among = crosstab(among(asked, age > old & island != "Tarn"), ferry, tenure),
+    steps = crosstab(net(order_answers(regroup(
+      band(one_per(asked, id, keep = "last"), age, breaks = c(18, 35, 65), into = "age_group"),
+      tenure, Owned = c("Owned outright", "Mortgage"), missing = c(Tied = "Tied to a job")),
+      tenure, c("Private rent", "Isles Trust rent", "Owned")),
+      ferry, Content = c("Satisfied", "Very satisfied")), ferry, c(age_group, tenure)),
+    labels = crosstab(label_answers(retitle(asked, leave, "Leaving"), leave,
+                                    c(Yes = "Has", No = "Has not")), leave, island),
+    ticks = crosstab(ticks(asked, why = c(reason_work, reason_housing)), why, island),
+    made = crosstab(combine(subdivide(asked, leave, by = mode), home = c(tenure, mode)),
+                    home, leave_by_mode),
+    replicates = crosstab(make_replicates(asked, "jackknife"), heating, island),
+    battery = crosstab(battery(asked, say = c(say_council, say_homes)), say),
+    twin = crosstab(net(battery(asked, say = c(say_council, say_homes), answered = "all"), say,
+                        Agree_in_all = c("Agree", "Strongly agree")), say, island),
+    data_frame = crosstab(band(records, age, breaks = c(18, 50)), age, leave),
+    counts = crosstab(asked, ferry, island, percent = "row"))
+  for (name in names(tables)) {
+    found <- verify(published(tables[[name]], c("json", "html")), records)
+    expect_identical(unique(found$verdict), "the same", info = name)
+  }
+  # a table that was read back and written again says so too
+  file <- withr::local_tempfile(fileext = ".json")
+  publish(tables$steps$tables[[1]][[1]], file)
+  publish(read_tables(file), file)
+  expect_identical(verify(file, records)$verdict, "the same")
+})
+
+test_that("other records: the same figures, or the cells that differ", {
+  x <- crosstab(respondents(records), heating, island)
+  folder <- published(x, endings)
+  mixed <- records[rev(seq_len(nrow(records))), ]
+  attr(mixed, "source") <- NULL
+  found <- verify(folder, mixed)
+  expect_identical(unique(found$verdict), "the same figures from other records")
+  expect_true(all(found$holds))
+  at <- which(records$heating == "Oil" & records$island == "Norrey")[1]
+  changed <- records
+  changed$heating[at] <- "Electric"
+  was <- x$layers[[1]]$n
+  found <- verify(file.path(folder, "t.docx"), changed)
+  expect_identical(found$verdict, "other figures")
+  expect_match(found$detail, sprintf("Oil in Norrey was .* \\(%d\\), now .* \\(%d\\)",
+                                     was["Oil", "Norrey"], was["Oil", "Norrey"] - 1L))
+  expect_match(found$detail, sprintf("Electric in Norrey .* now .* \\(%d\\)",
+                                     was["Electric", "Norrey"] + 1L))
+  expect_false(found$holds)
+})
+
+test_that("numbers that were changed by hand are named, in every form", {
+  x <- crosstab(asked, heating, island)
+  folder <- published(x, endings)
+  parts <- c(docx = "^document.xml$", pptx = "slide1.xml$", xlsx = "sheet1.xml$")
+  share <- shares(x)
+  value <- 100 * share$share[share$down == "Oil" & share$across == "Norrey"]
+  text <- format(round(value, 1), nsmall = 1)
+  for (ending in c("html", "docx", "pptx", "xlsx")) {
+    path <- file.path(folder, paste0("t.", ending))
+    if (ending == "html") edited(path, NULL, paste0(">", text), ">91.4") else
+      if (ending == "xlsx") {
+        inside <- fairlattice:::unpacked(path)
+        sheets <- list.files(inside, "sheet[0-9]+.xml$", recursive = TRUE, full.names = TRUE)
+        digits <- fairlattice:::full_digits(value)
+        holds <- vapply(sheets, function(file) {
+          grepl(substr(digits, 1, 8), fairlattice:::text_of(file), fixed = TRUE)
+        }, NA)
+        expect_true(any(holds))
+        for (file in sheets[holds]) writeLines(
+          gsub(sprintf("<v>%s[0-9]*</v>", substr(digits, 1, 8)), "<v>91.4</v>",
+               fairlattice:::text_of(file)), file)
+        fairlattice:::packed(inside, path)
+      } else edited(path, parts[[ending]], paste0(">", text), ">91.4")
+    found <- verify(path, records)
+    expect_identical(found$verdict, c("the same", "edited by hand"), info = ending)
+    expect_match(found$detail[2], sprintf("%s of \"Oil\"", text), info = ending)
+  }
+  # figures inside that do not add up any more
+  path <- file.path(folder, "t.json")
+  edited(path, NULL, "\"n\": 69", "\"n\": 96")
+  found <- verify(path, records)
+  expect_identical(found$verdict, "edited by hand")
+})
+
+test_that("nothing is called changed that was only laid out, in English and German", {
+  survey <- net(score(asked, ferry), ferry, Content = c("Satisfied", "Very satisfied"))
+  laid <- function(x, ...) attr(lay_out(x, ...), "of")
+  tables <- list(
+    laid(crosstab(survey, ferry, c(island, tenure)), marks = "letters", show = c("column", "n")),
+    laid(crosstab(survey, heating, tenure), show = c("column", "interval", "adjusted"),
+         stack = "beneath", sort = "size"),
+    laid(crosstab(survey, heating, tenure), show = c("estimated_total", "interval"),
+         unit = "thousands"),
+    laid(crosstab(survey, tenure), decimals = 0),
+    laid(crosstab(survey, c(reason_work, reason_ferry), island), only = "Ticked"))
+  for (language in c("en", "de")) {
+    withr::local_options(fairlattice.language = language,
+                         fairlattice.decimal_mark = if (language == "de") "," else ".",
+                         fairlattice.big_mark = if (language == "de") "." else ",")
+    for (x in tables) {
+      found <- verify(published(x, setdiff(endings, "json")), records)
+      expect_identical(unique(found$verdict), "the same")
+    }
+  }
+})
+
+test_that("what cannot be made again is said, and nothing of a file is run", {
+  raked <- weigh_to(asked, list(mode = c(Web = 0.6, Paper = 0.3, "At the door" = 0.1)))
+  x <- crosstab(raked, leave, island)
+  found <- verify(published(x, "json"), records)
+  expect_identical(found$verdict, "not to be made again")
+  expect_match(found$detail, "a plan cannot say: weigh_to")
+  folder <- published(crosstab(among(asked, age > 30), leave, island), "json")
+  path <- file.path(folder, "t.json")
+  expect_match(verify(path, records[setdiff(names(records), "leave")])$detail, "no column \"leave\"")
+  text <- fairlattice:::text_of(path)
+  harmful <- withr::local_tempfile()
+  with <- function(from, to) {
+    writeLines(sub(from, to, text, fixed = TRUE), path)
+    verify(path, records)
+  }
+  found <- with("          \"condition\": \"age > 30\"", sprintf("\"condition\": \"file.create('%s') > 0\"", harmful))
+  expect_identical(found$verdict, "not to be made again")
+  found <- with("\"among\": {", "\"system\": {")
+  expect_match(found$detail, "system")
+  found <- with("\"weight\": \"weight\"\n", "\"wait\": \"weight\"\n")
+  expect_false(file.exists(harmful))
+})
+
+test_that("a folder is looked through, and the command says by its status whether all holds", {
+  folder <- published(crosstab(asked, heating, island), c("docx", "json"))
+  writeLines("<html><body>no tables</body></html>", file.path(folder, "note.html"))
+  writeLines("text", file.path(folder, "note.txt"))
+  run <- call_main("verify", folder, "--records", demo_file("veyra.csv"))
+  expect_identical(run$status, 0L)
+  expect_match(paste(run$out, collapse = "\n"), "2 of 2 published tables hold")
+  expect_match(paste(run$out, collapse = "\n"), "nothing to hold: note.html")
+  out <- withr::local_tempfile(fileext = ".csv")
+  before <- call_main("verify", file.path(folder, "t.json"), "--records",
+                      demo_file("veyra-before.csv"), "--codebook", demo_file("veyra.schema.json"),
+                      "--out", out)
+  expect_identical(before$status, 1L)
+  expect_match(paste(readLines(out), collapse = "\n"), "other figures")
+  expect_identical(call_main("verify", folder)$status, 2L)
+  expect_error(verify("no-such-file.docx", records), class = "fairlattice_error_no_file")
+  expect_error(verify(file.path(folder, "note.html"), records), "no tables",
+               class = "fairlattice_error_not_a_table")
+})
