@@ -9,7 +9,9 @@
 #' terminal has no fonts, a JSON file no looks) says so.
 #'
 #' * `fonts`: `text` and `title` (a font, or several with commas; `title` is by
-#'   default that of the text), `size` (points of the text, 6 to 30).
+#'   default that of the text), `size` (points of the text, 6 to 30), `smallest`
+#'   (points that a table of a document may be made smaller to before its page is
+#'   turned, default 8).
 #' * `colours`: `ink`, `quiet` and `paper` (of the text, of notes and bases, of
 #'   the page), `band` (behind the column of all respondents), `rule`, `more`
 #'   and `fewer` (behind cells that are marked up or down), `answers` (a list of
@@ -126,12 +128,12 @@ an_option <- function(name) {
   }
 }
 
+a_size <- must_be(function(value) {
+  is.numeric(value) && length(value) == 1L && value >= 6 && value <= 30
+}, tells("must_size"))
+
 style_keys <- list(
-  fonts = list(text = a_font, title = a_font,
-               size = must_be(function(value) {
-                 is.numeric(value) && length(value) == 1L && value >= 6 &&
-                   value <= 30
-               }, tells("must_size"))),
+  fonts = list(text = a_font, title = a_font, size = a_size, smallest = a_size),
   colours = list(ink = a_colour, quiet = a_colour, paper = a_colour,
                  band = a_colour, rule = a_colour, more = a_colour,
                  fewer = a_colour,

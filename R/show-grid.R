@@ -109,18 +109,20 @@ grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
 
 # The page that a table goes on, and how wide its columns are: upright if that
 # can be, across if not. Heads are broken rather than the page turned, and the
-# page turned rather than the table split. `pages` are the widths of both,
-# `widths` the columns' for the most characters that a line of a head may have.
-page_for <- function(grid, pages, widths) {
-  for (page in names(pages)) for (most in c(14L, 10L)) {
-    own <- widths(most)
+# page turned rather than the table split; before that the letters are made
+# smaller. `pages` are the widths of both, `widths` the columns' for the most
+# characters that a line of a head may have, and for the size of the letters.
+page_for <- function(grid, pages, widths, scales = 1) {
+  for (page in names(pages)) for (scale in scales) for (most in c(14L, 10L)) {
+    own <- widths(most, scale)
     # columns alike, where there is room for that
     even <- replace(own, !grid$labels, max(own[!grid$labels]))
     for (try in list(even, own)) if (sum(try) <= pages[[page]])
-      return(list(page = page, widths = try, head_most = most))
+      return(list(page = page, widths = try, head_most = most, scale = scale))
   }
-  list(page = names(pages)[length(pages)], widths = widths(14L),
-       head_most = 14L)
+  smallest <- min(scales)
+  list(page = names(pages)[length(pages)], widths = widths(14L, smallest),
+       head_most = 14L, scale = smallest)
 }
 
 # Widths that a page has room for: the widest give way, all to the same width.

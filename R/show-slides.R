@@ -148,7 +148,7 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
             height = d$size[["height"]] - d$layout$below - 1.65)
   top <- d$layout$below + 0.75
   grid <- grid_of_sheet(sheet)
-  widths_of <- function(most) {
+  widths_of <- function(most, scale) {
     slide_letter * (grid_widths(grid, head_most = most) + 2) +
       slide_sign_width(grid)
   }

@@ -17,6 +17,8 @@ word_of <- function(entries, file, asked) {
             figure = asked$figure, call = asked$call,
             fills = fills_of_marks(made$folder, made$ids),
             letter = 11.6 * (style$fonts$size %||% 10) * 0.9, gap = 140,
+            points = 0.9 * (style$fonts$size %||% 10),
+            smallest = style$fonts$smallest %||% 8,
             book = is_book(entries), count = new.env(parent = emptyenv()))
   content <-
     word_sections(word_blocks(entries, length(tables), w), document$section)
@@ -222,9 +224,7 @@ word_contents <- function(w) {
   lines <- paste0("<w:hyperlink w:anchor=\"", marks, "\">",
                   ifelse(chapter | !any(chapter), "",
                          "<w:r><w:t xml:space=\"preserve\">\u2002\u2002</w:t></w:r>"),
-                  word_run(w, titles), "<w:r><w:tab/></w:r>",
-                  word_field(sprintf(" PAGEREF %s \\h ", marks), "",
-                             dirty = TRUE), "</w:hyperlink>")
+                  word_run(w, titles), "</w:hyperlink>")
   last <- length(lines)
   # one field over all its lines; of a book it is made from marks of two levels
   code <- if (any(chapter)) " TOC \\h \\z \\f t " else
@@ -284,7 +284,10 @@ word_table <- function(entry, w) {
 
 word_sheet <- function(sheet, w) {
   grid <- grid_of_sheet(sheet)
-  fits <- page_for(grid, w$page, function(most) word_widths(grid, w, most))
+  scales <- unique(pmax(c(1, 0.94, 0.88), min(1, w$smallest / w$points)))
+  fits <- page_for(grid, w$page, function(most, scale) {
+    word_widths(grid, replace(w, c("letter", "gap"), scale * c(w$letter, w$gap)), most)
+  }, scales)
   widths <- fits$widths
   stub <- widths[1L]
   needed <- widths[-1L]
@@ -298,7 +301,7 @@ word_sheet <- function(sheet, w) {
     c(word_caption(w, words("caption_table"), number, grid$title,
                    again = k > 1L),
       if (k == 1L) word_line(w, "Table Subtitle", sheet$subtitle),
-      word_grid(part, c(stub, needed[panels[[k]]]), w))
+      word_grid(part, c(stub, needed[panels[[k]]]), w, fits$scale))
   }))
   below <- word_below(lines_below(sheet), w)
   # a paragraph follows every table
@@ -331,8 +334,10 @@ word_widths <- function(grid, w, head_most = 14L) {
   # a text that follows figures stands a little apart from them
   apart <- grid$labels & seq_along(out) > 1L
   out[apart] <- out[apart] + 2 * w$letter
-  if (!is.null(grid$signs))
-    out[!grid$labels] <- out[!grid$labels] + word_sign_width(grid, w)
+  # heads keep apart, by the signs or without them
+  apart <- if (!is.null(grid$signs)) word_sign_width(grid, w) else
+    if (any(grid$roles %in% c("base", "total", "all"))) w$letter else 0
+  out[!grid$labels] <- out[!grid$labels] + apart
   ceiling(out)
 }
 
@@ -343,7 +348,7 @@ word_sign_width <- function(grid, w) {
 
 # A grid as a table: heads that are repeated on every page, rows that are not
 # torn.
-word_grid <- function(grid, widths, w) {
+word_grid <- function(grid, widths, w, scale = 1) {
   signed <- !is.null(grid$signs)
   labels <- grid$labels
   sign <- if (signed) word_sign_width(grid, w) else 0
@@ -358,7 +363,13 @@ word_grid <- function(grid, widths, w) {
                        w), TRUE)
   }, "")
   rows <- word_rows(grid, widths, sign, w)
+  heads <- kept_with_next(heads, rep(TRUE, deep))
+  rows <- kept_with_next(rows, kept_together(grid))
   written <- !is.null(w$looks)
+  if (scale < 1) {
+    heads <- word_sized(heads, scale, w)
+    rows <- word_sized(rows, scale, w)
+  }
   paste0("<w:tbl><w:tblPr>",
          if (!written)
            paste0("<w:tblStyle w:val=\"", w$ids[["Crosstab"]], "\"/>"),
@@ -371,6 +382,35 @@ word_grid <- function(grid, widths, w) {
          xml_escape(grid$title), "\"/></w:tblPr><w:tblGrid>",
          paste0("<w:gridCol w:w=\"", round(columns), "\"/>", collapse = ""),
          "</w:tblGrid>", paste(c(heads, rows), collapse = ""), "</w:tbl>")
+}
+
+# So many lines find room on a page, whichever way it lies; a table of more breaks
+# between its groups, those of no more than so many lines.
+most_on_page <- 24L
+most_in_group <- 12L
+
+# Which rows stay on the page of the next: all of a table that fits a page, and of
+# a longer one those within a group.
+kept_together <- function(grid) {
+  size <- nrow(grid$texts)
+  if (size <= most_on_page) return(rep(TRUE, size))
+  starts <- which(grid$foot | grid$roles %in% c("heading", "net"))
+  group <- findInterval(seq_len(size), sort(unique(c(1L, starts))))
+  small <- tabulate(group)[group] <= most_in_group
+  last <- c(diff(group) > 0, FALSE)
+  # everybody and the bases stay with each other and with what is said below
+  small & !last | grid$foot & seq_len(size) < size
+}
+
+# The texts of a table a little smaller than its styles have them.
+word_sized <- function(rows, scale, w) {
+  size <- sprintf("<w:sz w:val=\"%d\"/>", as.integer(round(2 * w$points * scale)))
+  rows <- gsub("(<w:rStyle [^>]*/>)", paste0("\\1", size), rows)
+  gsub("<w:r><w:t ", sprintf("<w:r><w:rPr>%s</w:rPr><w:t ", size), rows, fixed = TRUE)
+}
+
+kept_with_next <- function(rows, kept) {
+  ifelse(kept, gsub("(<w:pStyle [^>]*/>)", "\\1<w:keepNext/>", rows), rows)
 }
 
 word_row <- function(cells, head = FALSE) {
@@ -465,7 +505,7 @@ word_report <- function(x) {
     list(looks = kept_looks(), page = c(upright = 9360), letter = 93, gap = 90)
   unlist(lapply(sheets_of(x), function(sheet) {
     grid <- grid_of_sheet(sheet)
-    fits <- page_for(grid, w$page, function(most) word_widths(grid, w, most))
+    fits <- page_for(grid, w$page, function(most, scale) word_widths(grid, w, most))
     panels <- sheet_panels(sheet, fits$widths[-1L],
                            w$page[["upright"]] - fits$widths[1L])
     caption <- sprintf(paste0("<w:p><w:pPr><w:pStyle w:val=\"TableCaption\"/><w:keepNext/></w:pPr><w:r>",

@@ -30,8 +30,11 @@ test_that("a document is made of named styles, and a template has its way with t
   count <- function(what) length(xml2::xml_find_all(document, what))
   # no look of its own: fonts, colours, borders and shades are those of styles; a
   # marked cell is filled with the shade that its style has
-  expect_identical(count(paste("//rFonts | //color | //sz | //b | //rPr/shd |",
+  expect_identical(count(paste("//rFonts | //color | //b | //rPr/shd |",
                                "//tcBorders | //pBdr | //jc")), 0L)
+  # but that a table which would turn its page is made smaller, to 8 points at least
+  sizes <- as.numeric(xml2::xml_attr(xml2::xml_find_all(document, "//sz"), "val"))
+  expect_true(all(sizes %in% 16:17))
   expect_setequal(xml2::xml_attr(xml2::xml_find_all(document, "//tcPr/shd"), "fill"),
                   c("DCEEF1", "F6E7D3"))
   styles <- part_of(path, "word/styles.xml")
@@ -100,4 +103,45 @@ test_that("a document is made of named styles, and a template has its way with t
   for (piece in c("Georgia", "00FF00", "<bottom val=\"double\"",
                   "<sz val=\"24\"")) expect_true(
     grepl(piece, text, fixed = TRUE), info = piece)
+})
+
+test_that("a table that fits a page stays on one, a longer one breaks between its groups", {
+  rows_of <- function(x) {
+    path <- withr::local_tempfile(fileext = ".docx")
+    publish(x, path, figure = "none")
+    document <- part_of(path, "word/document.xml")
+    rows <- xml2::xml_find_all(document, "//tbl/tr")
+    vapply(rows, function(row) length(xml2::xml_find_all(row, ".//pPr/keepNext")) > 0L, NA)
+  }
+  survey <- demo_survey()
+  expect_true(all(rows_of(crosstab(survey, heating, island))))
+  long <- crosstab(survey, c(ferry, heating, season, work, household), island)
+  kept <- rows_of(long)
+  expect_false(all(kept))
+  # every question begins with its heading, which stays with its first answers
+  sheet <- fairlattice:::sheets_of(long)[[1]]
+  heads <- length(kept) - nrow(sheet$stub)
+  expect_true(all(kept[heads + which(sheet$stub$role == "heading")]))
+  # nothing is counted before Word has opened it, so no page numbers stand there
+  path <- withr::local_tempfile(fileext = ".docx")
+  publish(list(crosstab(survey, ferry, island), crosstab(survey, heating, island)), path)
+  codes <- xml2::xml_text(xml2::xml_find_all(part_of(path, "word/document.xml"), "//instrText"))
+  expect_false(any(grepl("PAGEREF", codes)))
+})
+
+test_that("a house says how small a table may become before its page is turned", {
+  across <- function(smallest) {
+    x <- crosstab(demo_survey(), ferry, c(leave, mode))
+    style <- withr::local_tempfile(lines = c("fonts:", sprintf("  smallest: %s", smallest)),
+                                   fileext = ".yml")
+    path <- withr::local_tempfile(fileext = ".docx")
+    publish(lay_out(x, style = style, show = c("column", "n", "interval"), stack = "beside",
+                    bases = character()), path, figure = "none")
+    document <- part_of(path, "word/document.xml")
+    c(turned = any(xml2::xml_attr(xml2::xml_find_all(document, "//pgSz"), "orient") %in%
+                     "landscape"),
+      least = min(as.numeric(xml2::xml_attr(xml2::xml_find_all(document, "//sz"), "val")), 99))
+  }
+  expect_gte(across(8)[["least"]], 16)
+  expect_identical(across(9)[["least"]], 99)
 })
