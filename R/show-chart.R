@@ -88,7 +88,7 @@ chart_xml <- function(chart) {
   }
   font <- function(colour) {
     sprintf(paste0("<c:txPr><a:bodyPr/><a:lstStyle/><a:p><a:pPr>",
-                   "<a:defRPr sz=\"1000\">%s</a:defRPr>",
+                   "<a:defRPr sz=\"1200\">%s</a:defRPr>",
                    "</a:pPr><a:endParaRPr lang=\"en-GB\"/></a:p></c:txPr>"),
             colour)
   }
@@ -97,7 +97,7 @@ chart_xml <- function(chart) {
   }
   column <- column_letters(seq_along(chart$pieces) + 1L)
   series <- vapply(seq_along(chart$pieces), function(k) {
-    small <- which(is.na(chart$values[k, ]) | chart$values[k, ] < 4.5)
+    small <- which(is.na(chart$values[k, ]) | chart$values[k, ] < chart$least)
     ink <- if (chart$stacked &&
                  ink_on(paste0("#", chart$colours[k])) == "white") "FFFFFF" else
       "000000"

@@ -117,12 +117,24 @@ page_for <- function(grid, pages, widths, scales = 1) {
     own <- widths(most, scale)
     # columns alike, where there is room for that
     even <- replace(own, !grid$labels, max(own[!grid$labels]))
-    for (try in list(even, own)) if (sum(try) <= pages[[page]])
+    for (try in list(even, alike_under_heads(own, grid), own)) if (sum(try) <= pages[[page]])
       return(list(page = page, widths = try, head_most = most, scale = scale))
   }
   smallest <- min(scales)
   list(page = names(pages)[length(pages)], widths = widths(14L, smallest),
        head_most = 14L, scale = smallest)
+}
+
+# The columns of one question are of one width.
+alike_under_heads <- function(widths, grid) {
+  for (level in grid$heads) {
+    ends <- cumsum(level$span)
+    for (k in which(level$kind == "spanner")) {
+      own <- seq(ends[k] - level$span[k] + 1L, ends[k])
+      widths[own] <- max(widths[own])
+    }
+  }
+  widths
 }
 
 # Widths that a page has room for: the widest give way, all to the same width.

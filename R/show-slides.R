@@ -140,8 +140,11 @@ slide_table <- function(entry, d) {
 }
 
 # In inches: a letter of a table is 0.083 wide, a line 0.27 high.
-slide_letter <- 0.083
-slide_line <- 0.27
+slide_letter <- 0.094
+slide_line <- 0.29
+
+# Points of what stands on a slide: nothing is smaller.
+slide_points <- 12
 
 slide_sheet <- function(sheet, finding, notes, chart, d) {
   room <- c(width = d$size[["width"]] - 2 * d$layout$left,
@@ -154,7 +157,7 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
   }
   # beside the chart, if that can be
   fits <- page_for(grid,
-                   c(if (!is.null(chart)) c(beside = room[["width"]] - 4.3),
+                   c(if (!is.null(chart)) c(beside = room[["width"]] - 3.3),
                      across = room[["width"]]), widths_of)
   columns <-
     sheet_panels(sheet, fits$widths[-1L], room[["width"]] - fits$widths[1L])
@@ -208,9 +211,9 @@ slide_frame <- function(d, title, below, subtitle, notes) {
     slide_add(d, slide_text(below, 16), d$layout$left, d$layout$below, wide, 0.65)
   if (any(nzchar(subtitle)))
     slide_add(d,
-              slide_text(paste(subtitle[nzchar(subtitle)], collapse = ". "), 10,
+              slide_text(paste(subtitle[nzchar(subtitle)], collapse = ". "), slide_points,
                          quiet = TRUE), d$layout$left,
-              d$size[["height"]] - 0.85, wide, 0.45)
+              d$size[["height"]] - 0.9, wide, 0.65)
   if (length(notes))
     d$made$show <- officer::set_notes(d$made$show,
                                       paste(visible(notes), collapse = "\n"),
@@ -231,6 +234,8 @@ slide_add <- function(d, xml, left, top, width, height) {
 
 slide_chart <- function(d, chart, left, top, width, height) {
   number <- length(d$made$charts) + 1L
+  # a piece that has no room for its number goes without
+  chart$least <- max(4.5, 22 / max(width - 1.7, 0.6))
   d$made$charts <- c(d$made$charts, list(chart))
   slide_add(d,
             sprintf(paste0(
@@ -287,7 +292,7 @@ slide_sign_width <- function(grid) {
 slide_grid <- function(grid, widths) {
   deep <- length(grid$heads)
   # heads stand over the figures, not over their signs
-  hold <- if (is.null(grid$signs)) "" else "\u2007\u2007"
+  hold <- if (is.null(grid$signs)) 0L else as.integer(2 * 0.5 * slide_points * 12700)
   heads <- vapply(seq_len(deep), function(level) {
     slide_head(grid$heads[[level]], level == deep, hold)
   }, "")
@@ -298,7 +303,7 @@ slide_grid <- function(grid, widths) {
   bold <- grid$marks != "" | grid$roles %in% c("net", "heading")
   fill <- mark_fills[grid$marks]
   last <- row(grid$texts) == size[1L]
-  cell <- slide_cell(slide_paragraph(paste0(grid$texts, sign), 11, bold,
+  cell <- slide_cell(slide_paragraph(paste0(grid$texts, sign), slide_points, bold,
                                      ifelse(
                                        grid$labels[col(grid$texts)], "l", "r"),
                                      matrix(
@@ -325,8 +330,7 @@ slide_head <- function(cells, last, hold) {
     lines <- c(cells$text[k], cells$figure[k])
     lines <- lines[nzchar(lines)]
     side <- if (cells$kind[k] == "column") "r" else "l"
-    if (side == "r") lines <- paste0(lines, hold, recycle0 = TRUE)
-    paste(slide_paragraph(if (length(lines)) lines else "", 11, TRUE, side),
+    paste(slide_paragraph(if (length(lines)) lines else "", slide_points, TRUE, side),
           collapse = "")
   }, "")
   under <- ifelse(cells$kind == "spanner", 6350L, if (last) 19050L else 0L)
@@ -336,12 +340,14 @@ slide_head <- function(cells, last, hold) {
               span - 1L), collapse = "")
   }, "")
   paste0("<a:tr h=\"", round(slide_line * 914400), "\">",
-         paste0(slide_cell(content, bottom = under, span = spans), merged,
-                collapse = ""), "</a:tr>")
+         paste0(slide_cell(content, bottom = under, span = spans,
+                           right = 36000L + ifelse(cells$kind == "column", hold, 0L)),
+                merged, collapse = ""), "</a:tr>")
 }
 
+# `right`: the margin there, in the format's own units.
 slide_cell <- function(content, top = 0L, bottom = 0L, fill = NA_character_,
-                       span = "") {
+                       span = "", right = 36000L) {
   line <- function(side, width) {
     ifelse(width > 0L,
            sprintf(paste("<a:ln%1$s w=\"%2$d\"><a:solidFill><a:schemeClr",
@@ -354,7 +360,8 @@ slide_cell <- function(content, top = 0L, bottom = 0L, fill = NA_character_,
                            toupper(substring(page_colours[fill], 2L))))
   paste0("<a:tc", span, "><a:txBody><a:bodyPr/><a:lstStyle/>", content,
          "</a:txBody>",
-         "<a:tcPr marL=\"36000\" marR=\"36000\" marT=\"18000\" marB=\"18000\" anchor=\"b\">",
+         sprintf("<a:tcPr marL=\"36000\" marR=\"%d\" marT=\"18000\" marB=\"18000\" anchor=\"b\">",
+                 right),
          line("L", 0L), line("R", 0L), line("T", top), line("B", bottom),
          colour, "</a:tcPr></a:tc>")
 }

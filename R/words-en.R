@@ -2218,10 +2218,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             format_count(n), plural(n, "respondent"), design, left)
   },
   statements_differ = function(down, across, within, level) {
-    sprintf("The statements of %s are answered differently%s%s", down, within, level)
+    sprintf("The statements of \"%s\" are answered differently%s%s", down, within, level)
   },
   statements_alike = function(down, across, within, level) {
-    sprintf("The statements of %s are not answered significantly differently%s%s",
+    sprintf("The statements of \"%s\" are not answered significantly differently%s%s",
             down, within, level)
   },
 
