@@ -66,13 +66,20 @@ markdown_under <- function(sheet) {
 }
 
 # One row of heads: a column's question stands before its answer where there are
-# several.
+# several. Signs and letters have columns of their own, so that figures line up.
 markdown_grid <- function(sheet) {
-  cells <- cell_texts(sheet)
+  cells <- sheet_text(sheet)
+  signs <- cell_signs(sheet)
+  heads <- head_texts(sheet)
   strong <- sheet$stub$role %in% c("heading", "net")
-  pipe_table(rbind(c(sheet$corner, head_texts(sheet)),
-                   cbind(stub_labels(sheet$stub), cells)),
-             c(FALSE, rep(TRUE, ncol(cells))), c(FALSE, strong))
+  columns <- lapply(seq_len(ncol(cells)), function(j) {
+    signed <- any(nzchar(signs[, j]))
+    list(texts = cbind(c(heads[j], cells[, j]), if (signed) c("", signs[, j])),
+         right = c(TRUE, if (signed) FALSE))
+  })
+  pipe_table(cbind(c(sheet$corner, stub_labels(sheet$stub)),
+                   do.call(cbind, lapply(columns, `[[`, "texts"))),
+             c(FALSE, unlist(lapply(columns, `[[`, "right"))), c(FALSE, strong))
 }
 
 # A table of texts, heads first; `strong` are the lines whose label is in bold.

@@ -22,8 +22,11 @@ plain_of <- function(entries) {
   visible(plain_signs(cli::ansi_strip(lines)))
 }
 
-# As printed: title, heads, lines of the table, and the lines of text; a blank
-# line between tables. It begins with the mark by which spreadsheets know UTF-8.
+# As printed, for a spreadsheet: title, heads, lines of the table, and the lines of
+# text; a blank line between tables. It begins with the mark by which spreadsheets
+# know UTF-8. A figure stands alone in its cell, without a mark between thousands
+# unless one was asked for; signs, letters and further figures have cells of their
+# own.
 csv_of <- function(entries) {
   lines <- unlist(lapply(entries, function(entry) {
     if (entry$kind != "table") return(csv_result(entry))
@@ -36,14 +39,60 @@ csv_of <- function(entries) {
 }
 
 csv_sheet <- function(sheet) {
-  grid <- rbind(no_formula(c(sheet$corner, head_texts(sheet))),
-                cbind(no_formula(stub_labels(sheet$stub)), cell_texts(sheet)))
+  columns <- in_bare_numbers(csv_columns(sheet))
+  grid <- rbind(no_formula(c(sheet$corner, columns$heads)),
+                cbind(no_formula(stub_labels(sheet$stub)), columns$texts))
   under <- texts_below(sheet)
   single <- function(lines) {
     vapply(no_formula(lines[nzchar(lines)]), csv_row, "", USE.NAMES = FALSE)
   }
   c(single(c(sheet$title, sheet$layer, sheet$subtitle)),
     apply(grid, 1L, csv_row), single(under))
+}
+
+# Every column of the sheet, its further figures and its signs.
+csv_columns <- function(sheet) {
+  heads <- head_texts(sheet)
+  signs <- cell_signs(sheet)
+  unsure <- ifelse(sheet$flag %||% "" == "caution", unsure, "")
+  signs[] <- trimws(paste(unsure, signs))
+  main <- figure_text(sheet, sheet$decimals)
+  further <- lapply(sheet$inside, function(figure) {
+    text <- figure_text(figure, sheet$decimals)
+    text[sheet$kind %in% not_shown] <- ""
+    text
+  })
+  columns <- lapply(seq_along(heads), function(j) {
+    kinds <- vapply(sheet$inside, function(figure) {
+      c(setdiff(figure$kind[, j], c("", not_shown)), "")[1L]
+    }, "")
+    there <- nzchar(kinds)
+    signed <- any(nzchar(signs[, j]))
+    list(heads = c(heads[j], trimws(paste(heads[j], csv_figure_names(kinds[there]),
+                                          recycle0 = TRUE)),
+                   if (signed) ""),
+         texts = cbind(main[, j],
+                       do.call(cbind, lapply(further[there], function(M) M[, j])),
+                       if (signed) signs[, j]))
+  })
+  list(heads = unlist(lapply(columns, `[[`, "heads")),
+       texts = do.call(cbind, lapply(columns, `[[`, "texts")))
+}
+
+csv_figure_names <- function(kinds) {
+  code <- paste0("figure.", ifelse(kinds == "count", "n", kinds), recycle0 = TRUE)
+  vapply(code, function(one) {
+    if (is.character(sentence_of(one))) words(one) else words("csv_interval")
+  }, "", USE.NAMES = FALSE)
+}
+
+# As other programs read them, but for what was asked for.
+in_bare_numbers <- function(code) {
+  bare <- list(fairlattice.thousands_mark = "", fairlattice.minus = "-",
+               fairlattice.percent_sign = FALSE)
+  was <- options(bare[vapply(names(bare), function(name) is.null(getOption(name)), NA)])
+  on.exit(options(was))
+  code
 }
 
 csv_result <- function(entry) {

@@ -390,6 +390,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("%s: nicht gegen sich selbst gestellt.",
             list_some(quoted(questions)))
   },
+  csv_interval = "Intervall",
   figure.column = "Spalten-%",
   figure.row = "Zeilen-%",
   figure.total = "% aller",

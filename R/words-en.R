@@ -633,6 +633,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   line.weighted = "Weighted base",
   line.effective = "Effective base",
+  csv_interval = "interval",
   figure.column = "column %",
   figure.row = "row %",
   figure.total = "% of all",
