@@ -64,7 +64,8 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
   })
   survey <- with_tallies(survey, items)
   work <- function(k) {
-    related_row(survey, items[[k]]$down, items[[k]]$across, nearly, alpha)
+    related_row(survey, items[[k]]$down, items[[k]]$across, nearly, alpha,
+                outcome = !is.null(to))
   }
   rows <- in_batches(seq_along(items), work, function(k) items[[k]]$down,
                      words("related.progress"))
@@ -89,7 +90,7 @@ related_columns <- c("question", "title", "with", "with_title", "n",
 # item by item, none of the design's roles; and those that cannot be, with the
 # reason.
 questions_ready <- function(survey, names, call) {
-  roles <- c(unlist(survey$roles[c("weight", "id", "count", "population")]),
+  roles <- c(unlist(survey$roles[c("weight", "id", "count", "population", "cluster")]),
              survey$replicates)
   out <- list(survey = survey, names = character(),
               left_out = list2DF(list(question = character(),
@@ -177,7 +178,9 @@ items_ready <- function(answers, name, items) {
                     paste(name, items))
 }
 
-related_row <- function(survey, down, across, nearly, alpha) {
+# Of an outcome it is told how many of each group have it: `down` explains it, and
+# the percentages are of the rows.
+related_row <- function(survey, down, across, nearly, alpha, outcome) {
   title <- function(name) title_of(survey$data[[name]], name)
   row <- list(question = down, title = title(down), with = across,
               with_title = title(across), n = 0, cramers_v = NA_real_,
@@ -194,6 +197,7 @@ related_row <- function(survey, down, across, nearly, alpha) {
   row[c("cramers_v", "corrected", "low", "high")] <-
     list(v$estimate, v$corrected %||% NA_real_, v$low, v$high)
   row[c("test", "p")] <- list(test$test, test$p)
+  if (outcome) x <- rechoose(x, explains = "down")
   row$strongest <- strongest_cell(x, 1L) %||% NA_character_
   if (is.na(test$p)) row$note <- in_words(test$note)
   row$apart <- apart_of(layer, row$title, row$with_title, nearly)

@@ -3,13 +3,15 @@
 
 # The rows of one table of a book: a pair of questions (and answer of each) a
 # row; of a question alone, one without test.
-pairs_of_table <- function(x, number) {
+# `shared` is how many conditions all tables of the book have: those beyond are the
+# table's own, and tell it from others of the same questions.
+pairs_of_table <- function(x, number, shared = 0L) {
   if (guards(x$layout)) return(withheld_rows(x, number))
   rows <- unlist(lapply(single_tables(x), function(one) {
     tests <- tests_of(one)
     strength <- if (has(one, "pair")) cramers_v_in(one)
     lapply(seq_along(one$layers), function(k) {
-      pair_row(one, k, headline_of(tests[[k]]), strength[[k]], number)
+      pair_row(one, k, headline_of(tests[[k]]), strength[[k]], number, shared)
     })
   }), recursive = FALSE)
   bind_frames(rows)
@@ -29,7 +31,17 @@ withheld_rows <- function(x, number) {
   }))
 }
 
-pair_row <- function(x, k, test, v, number) {
+# The base that a table has of its own; NA where it has none.
+own_base <- function(facts, shared) {
+  own <- facts$among[seq_along(facts$among) > shared]
+  if (!length(own)) return(NA_character_)
+  paste(vapply(own, function(one) {
+    if (one$code == "base_called") as.character(one$arguments$base) else
+      sub("^[^:]*: ", "", in_words(one))
+  }, ""), collapse = "; ")
+}
+
+pair_row <- function(x, k, test, v, number, shared) {
   layer <- x$layers[[k]]
   facts <- facts_of(x)
   alone <- !has(x, "pair")
@@ -39,7 +51,8 @@ pair_row <- function(x, k, test, v, number) {
     table = number, question = facts$down$name, title = facts$down$label,
     across = if (alone) NA_character_ else facts$across$name,
     by = if (alone) NA_character_ else facts$across$label,
-    each = layer$each, n = layer$base$n, test = test$test %||% NA_character_,
+    each = layer$each, base = own_base(facts, shared), n = layer$base$n,
+    test = test$test %||% NA_character_,
     p = value(test$p),
     cramers_v = value(v$estimate), corrected = value(v$corrected),
     low = value(v$low), high = value(v$high),
@@ -51,8 +64,9 @@ pair_row <- function(x, k, test, v, number) {
 
 #' @rdname book
 #' @param object (book)
-#' @return `summary()`: data frame, a row a table of two questions: `table` (its
-#'   number), `question`, `title`, `across`, `by`, `each`, `n`, `test`, `p`,
+#' @return `summary()`: data frame, a row a test: of two questions, of one against
+#'   given shares, of statements: `table` (its number), `question`, `title`,
+#'   `across`, `by`, `each`, `base` (that a table has of its own), `n`, `test`, `p`,
 #'   `p_corrected` (Benjamini-Hochberg over the book), `cramers_v`, the
 #'   same `corrected` for chance, `low`, `high`, `strongest` and `finding` (in
 #'   words), `apart` (of a pair of which one nearly says the other, which is no
@@ -64,10 +78,11 @@ pair_row <- function(x, k, test, v, number) {
 summary.fairlattice_book <- function(object, ...) {
   nothing_else(...)
   rows <- in_book(object, all_rows(object))
-  rows <- rows[!is.na(rows$across), ]
+  # whatever was tested: also one question against given shares, and statements
+  rows <- rows[!is.na(rows$across) | !is.na(rows$p), ]
   # a by b and b by a, or the same pair in two tables, are one test
-  pair <- paste(pmin(rows$question, rows$across),
-                pmax(rows$question, rows$across), rows$each, rows$n,
+  across <- ifelse(is.na(rows$across), rows$question, rows$across)
+  pair <- paste(pmin(rows$question, across), pmax(rows$question, across), rows$each, rows$n,
                 signif(rows$p, 8L), sep = "\r")
   first <- !duplicated(pair) & rows$apart == ""
   corrected <- correct(rows$p[first], "benjamini_hochberg")
@@ -75,7 +90,7 @@ summary.fairlattice_book <- function(object, ...) {
     ifelse(rows$apart == "", corrected[match(pair, pair[first])], NA)
   corrected <- corrected[!is.na(corrected)]
   rows <- rows[rows$table %in% numbers_of_tables(object$tables), ]
-  columns <- c("table", "question", "title", "across", "by", "each", "n",
+  columns <- c("table", "question", "title", "across", "by", "each", "base", "n",
                "test", "p", "p_corrected", "cramers_v", "corrected", "low", "high",
                "strongest", "finding", "apart")
   rownames(rows) <- NULL
@@ -102,7 +117,7 @@ all_rows <- function(b) {
   once(b$kept, "rows", numbers_of_tables(tables), {
     made <- Filter(function(one) is.null(one$failure), tables)
     bind_frames(lapply(made, function(one) {
-      pairs_of_table(one$table, one$number)
+      pairs_of_table(one$table, one$number, length(b$front$among))
     })) %||% pair_row_none()
   })
 }
@@ -111,9 +126,16 @@ pair_row_none <- function() {
   text <- character()
   number <- numeric()
   list2DF(list(table = integer(), question = text, title = text, across = text,
-               by = text, each = text, n = number, test = text, p = number,
+               by = text, each = text, base = text, n = number, test = text, p = number,
                cramers_v = number, corrected = number, low = number, high = number,
                strongest = text, finding = text, apart = text))
+}
+
+# "Main heating (Tarn; residents under 65)"
+with_own_base <- function(rows) {
+  more <- ifelse(is.na(rows$each), ifelse(is.na(rows$base), "", rows$base),
+                 ifelse(is.na(rows$base), rows$each, paste0(rows$each, "; ", rows$base)))
+  ifelse(nzchar(more), paste0(rows$title, " (", more, ")"), rows$title)
 }
 
 #' @export
@@ -123,8 +145,7 @@ parts_of.fairlattice_summary <- function(x, width = Inf, most = Inf, ...) {
   shown <- utils::head(data, most)
   bare <- function(value, format) ifelse(is.na(value), "", format(value))
   columns <- list(format_count(shown$table),
-                  ifelse(is.na(shown$each), shown$title,
-                         paste0(shown$title, " (", shown$each, ")")), shown$by,
+                  with_own_base(shown), bare(shown$by, identity),
                   format_count(shown$n), bare_p(shown$p),
                   bare_p(shown$p_corrected),
                   v_shown(shown$cramers_v, shown$corrected),

@@ -93,7 +93,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
   told <- Filter(Negate(is.null), told)
   if (!is.null(source)) {
     survey <- far_survey(source, roles, asked)
-    survey$made <- list(asked = told)
+    survey$made <- list(asked = told, steps = list())
     return(survey)
   }
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
@@ -219,7 +219,7 @@ new_survey <- function(data, roles, column, call = NULL, groups = NULL) {
     notes = list(),
     before = attr(data, "left_before", exact = TRUE),
     source = attr(data, "source", exact = TRUE),
-    made = list(steps = attr(data, "steps_done", exact = TRUE))),
+    made = list(asked = list(), steps = as.list(attr(data, "steps_done", exact = TRUE)))),
     class = "fairlattice_survey")
   for (reason in names(out_of_sample)) survey <-
     set_aside(survey, out_of_sample[[reason]], reason)

@@ -79,7 +79,7 @@ noted <- function(out, from, verb, with = list()) {
   step <- list(list(verb = verb, with = Filter(Negate(is.null), with)))
   if (inherits(out, "fairlattice_survey")) {
     made <- if (inherits(from, "fairlattice_survey")) from$made else
-      list(steps = attr(from, "steps_done", exact = TRUE))
+      list(asked = list(), steps = as.list(attr(from, "steps_done", exact = TRUE)))
     out$made <- list(asked = made$asked, steps = c(made$steps, step))
   } else if (is.data.frame(out)) {
     attr(out, "steps_done") <- c(attr(from, "steps_done", exact = TRUE), step)

@@ -1843,7 +1843,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
       return(sprintf("%s with %s: %s of all", down, across,
                      percent_words(share)))
     if (percent == "row")
-      return(sprintf("%s of %s: %s, against %s overall", across, down,
+      return(sprintf("%s in %s: %s, against %s overall", across, down,
                      percent_words(share), percent_words(overall)))
     sprintf("%s in %s: %s, against %s overall", down, across,
             percent_words(share), percent_words(overall))
