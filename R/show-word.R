@@ -33,8 +33,8 @@ word_of <- function(entries, file, asked) {
 }
 
 # The text of a document before and after the place where the tables go, and its
-# last section, which says how large the page is. What stands there without any
-# content, such as an empty paragraph, goes.
+# last section, which says how large the page is and what stands over and under it.
+# The sample text of a template does not come along.
 word_parts <- function(text) {
   at <- utils::tail(gregexpr("<w:sectPr", text, fixed = TRUE)[[1L]], 1L)
   if (at < 0L)
@@ -44,8 +44,7 @@ word_parts <- function(text) {
   section <- regmatches(rest,
                         regexpr("(?s)^<w:sectPr.*?(</w:sectPr>|/>(?=</w:body>))",
                                 rest, perl = TRUE))
-  if (!grepl("<w:t[ >]|<w:drawing|<w:tbl>|<w:sectPr", before))
-    before <- sub("(?s)(<w:body>).*$", "\\1", before, perl = TRUE)
+  before <- sub("(?s)(<w:body>).*$", "\\1", before, perl = TRUE)
   list(before = before, section = c(section, "<w:sectPr/>")[1L],
        after = if (length(section))
          substr(rest, nchar(section) + 1L, nchar(rest)) else rest)
