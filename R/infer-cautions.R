@@ -59,6 +59,20 @@ rules_of.fairlattice_number_layer <- function(layer) {
   layer_rules[c("no_test", "bases", "single_cluster", "unequal_weights")]
 }
 
+# Of a question whose answers look ordered, and are in no order.
+unordered_caution <- function(question) {
+  parts <- c("items", "headings")
+  odd <- question$ordered || any(lengths(question[parts]) > 0L) ||
+    any(vapply(question[c("summed", "numeric", "statements")], isTRUE, NA))
+  if (odd) return(NULL)
+  answers <- answers_of(question)
+  order <- likely_order(answers)
+  if (is.null(order) || identical(order, answers) || identical(rev(order), answers))
+    return(NULL)
+  list(caution("care", "unordered", question = question$label,
+               answers = order[c(1L, length(order))]))
+}
+
 sparse_caution <- function(rule, exact) {
   if (rule$sparse)
     list(caution(if (exact) "note" else "care", "sparse", small = rule$small,
@@ -169,15 +183,7 @@ layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
 whole_rules <- list(
   unordered = function(x) {
     sides <- if (has(x, "across")) c("down", "across") else "down"
-    unlist(lapply(x$tally[sides], function(question) {
-      answers <- answers_of(question)
-      plain <- !question$ordered && is.null(question$items) && is.null(question$headings) &&
-        !isTRUE(question$summed) && !isTRUE(question$numeric) && !isTRUE(question$statements)
-      order <- if (plain) likely_order(answers)
-      if (!is.null(order) && !identical(order, answers) && !identical(rev(order), answers))
-        list(caution("care", "unordered", question = question$label,
-                     answers = order[c(1L, length(order))]))
-    }), recursive = FALSE)
+    unlist(lapply(x$tally[sides], unordered_caution), recursive = FALSE)
   },
   tick_all = function(x) {
     for (question in x$tally[c("down", "across")]) {

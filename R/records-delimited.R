@@ -189,25 +189,40 @@ header_line <- function(path) {
 # two after it, and names that are names: no numbers, none blank, no two alike.
 lines_above_header <- function(path, sep) {
   lines <- readLines(path, n = 60L, warn = FALSE, encoding = "UTF-8", skipNul = TRUE)
-  lines <- gsub("\"[^\"]*\"", "", lines, useBytes = TRUE)
-  if (length(lines) < 3L || any(grepl("\"", lines, fixed = TRUE, useBytes = TRUE)))
+  bare <- gsub("\"[^\"]*\"", "", lines, useBytes = TRUE)
+  if (length(bare) < 3L || any(grepl("\"", bare, fixed = TRUE, useBytes = TRUE)))
     return(character())
-  sep <- sep %||% separator_of(lines[which.max(nchar(lines, type = "bytes"))])
+  sep <- sep %||% separator_of(bare[which.max(nchar(bare, type = "bytes"))])
+  header <- header_among(cells_on(bare, sep))
+  if (is.na(header) || !all_are_names(lines[header], sep)) return(character())
+  lines[seq_len(header - 1L)]
+}
+
+# How many cells every line has; none where it is blank.
+cells_on <- function(lines, sep) {
   cells <- lengths(regmatches(lines, gregexpr(sep, lines, fixed = TRUE, useBytes = TRUE))) + 1L
-  cells[!grepl("[^ \t\r]", lines, useBytes = TRUE)] <- 0L
+  replace(cells, !grepl("[^ \t\r]", lines, useBytes = TRUE), 0L)
+}
+
+# Which line is the header by the number of its cells; NA where the first is, or
+# where that cannot be told.
+header_among <- function(cells) {
   width <- as.integer(names(which.max(table(cells[cells > 0L]))))
   header <- which(cells == width)[1L]
   after <- cells[-seq_len(header)]
   whole <- all(utils::head(after[after > 0L], 2L) == width)
-  if (header < 2L || header > 30L || width < 2L || !whole || header == length(cells) ||
-        any(cells[seq_len(header - 1L)] > width / 2)) return(character())
-  names <- strsplit(readLines(path, n = header, warn = FALSE, skipNul = TRUE)[header],
-                    sep, fixed = TRUE, useBytes = TRUE)[[1L]]
+  above <- cells[seq_len(header - 1L)]
+  fits <- whole && header %in% 2:30 && width > 1L && header < length(cells) &&
+    all(above <= width / 2)
+  if (fits) header else NA_integer_
+}
+
+# Whether the cells of a line can be names of columns.
+all_are_names <- function(line, sep) {
+  names <- strsplit(line, sep, fixed = TRUE, useBytes = TRUE)[[1L]]
   bare <- gsub("^[ \"]+|[ \"]+$", "", names, useBytes = TRUE)
-  named <- length(bare) == width && all(nzchar(bare)) && !anyDuplicated(bare) &&
-    all(is.na(suppressWarnings(as.numeric(sub(",", ".", bare, fixed = TRUE, useBytes = TRUE)))))
-  if (!named) return(character())
-  readLines(path, n = header - 1L, warn = FALSE, encoding = "UTF-8", skipNul = TRUE)
+  number <- suppressWarnings(as.numeric(sub(",", ".", bare, fixed = TRUE, useBytes = TRUE)))
+  all(nzchar(bare)) && !anyDuplicated(bare) && all(is.na(number))
 }
 
 # The file without its first lines, as a scratch copy.

@@ -36,8 +36,13 @@ score <- function(x, question, scores = NULL, ...) {
   out <- with_made(x, name, name, function(columns, ...) {
     with_scores(columns[[1L]], scores, name, call)
   })
-  noted(out, x, "score", list(question = name,
-                              scores = if (length(scores)) as.list(scores)))
+  noted(out, x, "score", list(question = name, scores = scores_noted(scores, data[[name]], name)))
+}
+
+# In the order of the answers, however they were given.
+scores_noted <- function(scores, column, name) {
+  if (is.null(names(scores))) return(if (length(scores)) as.list(scores))
+  as.list(unname(scores[answers_to(as_answers(column, name))]))
 }
 
 with_scores <- function(column, scores, name, call) {

@@ -213,8 +213,8 @@ number_format <- function(kind, digits) {
   plain <- paste0("0", places)
   grouped <- if (nzchar(setting("thousands_mark"))) paste0("#,##0", places) else
     plain
-  switch(kind, count = , weighted = , estimated = , estimated_interval = , effective = , base_range = , weighted_range = ,
-         effective_range = grouped,
+  switch(kind, count = , weighted = , estimated = , estimated_interval = , effective = ,
+         base_range = , weighted_range = , effective_range = grouped,
          percent = if (setting("percent_sign")) paste0(plain, "\"%\"") else
            plain, change = ,
          change_interval = sprintf("+%1$s;\u2212%1$s;%1$s", plain), plain)

@@ -84,10 +84,9 @@ crosstab <- function(survey, down, across = NULL, each = NULL,
     stop_input(tells("down_name_question"), "column_name", call = call)
   check_p_asked(p, survey, call)
   asked <- down
-  for (name in Filter(function(one) length(across) && is_battery(survey, one), asked)) {
-    survey <- with_statements(survey, name, call)
-    down <- append(setdiff(down, name), battery_in(survey, name)$columns,
-                   match(name, down) - 1L)
+  if (length(across)) {
+    survey <- with_statements_of(survey, asked, call)
+    down <- statements_among(survey, asked)
   }
   table <- function(down, across) {
     if (is.null(across))
@@ -113,6 +112,19 @@ crosstab <- function(survey, down, across = NULL, each = NULL,
     })
   if (counts) out$layout <- list(show = "n")
   out
+}
+
+# Batteries among questions as their statements, which are questions then.
+with_statements_of <- function(survey, names, call) {
+  for (name in Filter(function(one) is_battery(survey, one), names))
+    survey <- with_statements(survey, name, call)
+  survey
+}
+
+statements_among <- function(survey, names) {
+  unlist(lapply(names, function(name) {
+    if (is_battery(survey, name)) battery_in(survey, name)$columns else name
+  }))
 }
 
 # The statements of a battery as questions of their own, with its nets and

@@ -127,6 +127,11 @@ test_that("every command has help with an example that runs", {
   DBI::dbWriteTable(con, "answers", raw_survey())
   DBI::dbDisconnect(con)
   withr::local_dir(folder)
+  # what was published of them
+  dir.create("report")
+  survey <- respondents(suppressMessages(read_records("veyra.csv")))
+  for (file in c("heating.docx", "report/heating.json"))
+    publish(crosstab(survey, heating, island), file)
   withr::local_options(fairlattice.exact_steps = 1e5,
                        fairlattice.random_tables = 1000)
   for (name in names(commands())) {
