@@ -103,7 +103,7 @@ grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
                  min(longest(c(grid$texts[, j], head)), label_most),
                  min(max(text_width(head)), label_most)))
     # heads are in bold, which is wider
-    max(cells(j), 1.15 * longest(head), min(max(text_width(head)), head_most))
+    max(cells(j), 1.22 * longest(head), min(max(text_width(head)), head_most))
   }, 0)
 }
 

@@ -209,9 +209,7 @@ turned_section <- function(section) {
 
 # Under which heading of a book a table stands.
 chapter_of <- function(x) {
-  paste(unique(vapply(single_tables(x), function(table) {
-    facts_of(table)$down$label
-  }, "")), collapse = ", ")
+  if (inherits(x, "fairlattice_banner")) down_titled(x) else facts_of(x)$down$label
 }
 
 # The list of all tables with their pages, as a field that Word brings up to
@@ -322,8 +320,11 @@ word_below <- function(lines, w) {
   before <- ifelse(caution,
                    paste0(word_run(w, severity, unname(marks[lines$severity])),
                           word_run(w, " ")), "")
-  word_paragraph(w, unname(styles[lines$kind]),
-                 paste0(before, word_run(w, held(lines$text))))
+  paragraphs <- word_paragraph(w, unname(styles[lines$kind]),
+                               paste0(before, word_run(w, held(lines$text))))
+  # a few lines stay with their table, and none of them goes to a page alone
+  size <- length(paragraphs)
+  kept_with_next(paragraphs, seq_len(size) < size & size <= most_in_group)
 }
 
 # Widths of the columns of figures with their signs, and of the labels, in
