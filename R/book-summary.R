@@ -250,7 +250,7 @@ front_of <- function(survey, across) {
   list(base = base, prepared = prepared, left_out = left,
        records = records_stood_for(survey) + sum(survey$before$records),
        roles = survey$roles, among = survey$among, source = survey$source,
-       replicates = length(survey$replicates),
+       replicates = length(survey$replicates), nested = survey$notes$nested_clusters,
        strata = if (survey$design$stratified) length(unique(units$stratum)),
        clusters = if (survey$design$clustered) nrow(units),
        repeated = if (length(inside_twice))
@@ -296,7 +296,10 @@ front_lines <- function(b) {
       words("front.weights", n = base$n, effective = base$effective,
             clustered = !is.null(front$clusters)),
     if (isTRUE(front$repeated > 0))
-      words("front.repeated", ids = front$repeated), words("rounding_sum"),
+      words("front.repeated", ids = front$repeated),
+    if (length(front$nested))
+      words("brief.nested_clusters", clusters = front$nested),
+    words("rounding_sum"),
     front$prepared,
     if (!is.null(front$source$file))
       words("source_line", file = front$source$file, dated = front$source$dated,
@@ -307,7 +310,7 @@ front_lines <- function(b) {
 }
 
 # What is said at the front is not said again under every table.
-said_at_front <- c("repeated_ids", "unequal_weights")
+said_at_front <- c("repeated_ids", "unequal_weights", "nested_clusters")
 
 # Bases, tests and marks, defined once.
 definition_lines <- function(b) {

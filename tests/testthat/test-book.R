@@ -323,3 +323,15 @@ test_that("a pair that stands in two tables, or turned round, is one test", {
   expect_equal(sort(unique(found$p_corrected)),
                sort(unique(correct(unique(found$p), "benjamini_hochberg"))))
 })
+
+test_that("clusters whose codes repeat across strata are named once, at the front", {
+  data <- demo_records(400)
+  data$place <- rep_len(1:6, 400) # the same codes in every island
+  plan <- plan_of(respondents(data, weight = weight, stratum = island, cluster = place),
+                  across = mode)
+  b <- book(plan, cache = FALSE)
+  out <- withr::local_tempfile(fileext = ".md")
+  publish(b, out)
+  text <- readLines(out)
+  expect_identical(sum(grepl("treated as nested", text)), 1L)
+})
