@@ -112,8 +112,13 @@ starter_prepare <- function(data, questions, kinds) {
     sprintf("#   - ticks: {name: %s, columns: %s}", yaml_text(start),
             yaml_text(paste0(start, "_*")))
   }, "")
-  if (!length(c(bands, items))) return("# prepare:")
-  c("# prepare:", unname(bands), unname(items))
+  batteries <- likely_batteries(data, questions[kinds != "number"])
+  statements <- vapply(names(batteries), function(name) {
+    sprintf("#   - battery: {name: %s, columns: [%s]}", yaml_text(name),
+            paste(yaml_text(batteries[[name]]), collapse = ", "))
+  }, "")
+  if (!length(c(bands, items, statements))) return("# prepare:")
+  c("# prepare:", unname(bands), unname(items), unname(statements))
 }
 
 likely_ticks <- function(data, questions) {
@@ -124,6 +129,15 @@ likely_ticks <- function(data, questions) {
   sets <- split(questions, start)
   Filter(function(set) length(set) > 2L && all(two[match(set, questions)]),
          sets[!names(sets) %in% questions])
+}
+
+# Three questions or more with the same three answers or more.
+likely_batteries <- function(data, questions) {
+  offered <- lapply(data[questions], function(x) as.character(answers_offered(x)))
+  several <- questions[lengths(offered) >= 3L & lengths(offered) <= look_at_most]
+  key <- vapply(offered[several], function(one) paste(sort(one), collapse = "\r"), "")
+  sets <- unname(Filter(function(set) length(set) > 2L, split(several, key)))
+  stats::setNames(sets, make.unique(vapply(sets, beginning_of_names, "")))
 }
 
 # Questions with a few answers near the beginning or named like what a banner

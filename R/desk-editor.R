@@ -16,6 +16,7 @@ answers_editor <- function(survey, question) {
     tag$div(class = "two",
             tag$div(if (number) number_verbs(question) else answer_verbs(found),
                     ticks_verb(survey, question, found),
+                    battery_verb(survey, question, found),
                     verb_form("retitle", words("desk.verb.retitle"),
                               field(words("desk.new_title"), "title", title)),
                     tag$p(class = "fault", id = "fault-editor",
@@ -124,6 +125,20 @@ ticks_verb <- function(survey, question, found) {
   if (length(own))
     verb_form("ticks", words("desk.verb.ticks"),
               field(words("desk.items"), "columns",
+                    paste(own[[1L]], collapse = ", "), several = "texts"),
+              field(words("desk.into"), "name", names(own)))
+}
+
+# A question that shares its answers with others may be a statement of a battery.
+battery_verb <- function(survey, question, found) {
+  if (!found$kind %in% c("answers", "ordered") || length(found$answers) < 3L ||
+        is_battery(survey, question)) return(NULL)
+  sets <- likely_batteries(survey$data,
+                           setdiff(names(survey$data), unlist(survey$roles)))
+  own <- Filter(function(set) question %in% set, sets)
+  if (length(own))
+    verb_form("battery", words("desk.verb.battery"),
+              field(words("desk.statements"), "columns",
                     paste(own[[1L]], collapse = ", "), several = "texts"),
               field(words("desk.into"), "name", names(own)))
 }

@@ -58,6 +58,16 @@ question_answers <- function(survey, name) {
   tally <- tally_alone(survey, name, NULL)
   layer <- layers_of(tally, TRUE)[[1L]]
   account <- account_of(tally)
+  if (is_battery(survey, name)) {
+    # the answers of all statements together
+    battery <- battery_in(survey, name)
+    given <- column_sums(layer$weighted)
+    return(list(kind = if (battery$ordered) "ordered" else "answers",
+                answers = answers_across(layer), n = column_sums(layer$n),
+                share = given / sum(given), base = sum(layer$base$records),
+                nets = battery$nets, scores = battery$scores,
+                left = reasons_frame(account$left_out)))
+  }
   list(kind = if (kind == "answers" && is.ordered(answers)) "ordered" else kind,
        answers = answers_down(layer), n = as.vector(layer$n),
        share = as.vector(layer$weighted) / layer$base$weighted,

@@ -1160,6 +1160,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.choose_first = "W\u00e4hlen Sie zuerst Antworten.",
   desk.name_first = "Geben Sie zuerst einen Namen.",
   desk.verb.ticks = "Mehrfachantworten bilden",
+  desk.verb.battery = "Eine Tabelle von Aussagen daraus machen",
+  desk.statements = "Mit diesen Spalten als Aussagen",
   desk.items = "Aus diesen Spalten",
   desk.new_title = "Titel",
   desk.verb.retitle = "Titel \u00e4ndern",

@@ -1300,6 +1300,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   desk.choose_first = "Choose answers first.",
   desk.name_first = "Give it a name first.",
   desk.verb.ticks = "Make a tick-all question",
+  desk.verb.battery = "Make one table of statements",
+  desk.statements = "With these columns as its statements",
   desk.items = "With these columns as its items",
   desk.new_title = "Title",
   desk.verb.retitle = "Change the title",

@@ -492,3 +492,21 @@ test_that("the bars of the desk are the figures of the table", {
                          as.character(shares_bars(figure_data(items))))[[1]],
                 10)
 })
+
+test_that("statements that share their answers can be made one table of, with nets", {
+  desk <- demo_desk()
+  doing(desk, asks())
+  editor <- answer_answers(desk, list(window = "window0001", question = "say_ferry"))$html
+  expect_match(editor, "data-verb=\"battery\"", fixed = TRUE)
+  expect_match(editor, "say_council, say_ferry, say_homes, say_future", fixed = TRUE)
+  doing(desk, prepares("battery", name = "say",
+                       columns = list("say_council", "say_ferry", "say_homes", "say_future")),
+        puts("say", "down"))
+  own <- answer_answers(desk, list(window = "window0001", question = "say"))$html
+  expect_match(own, "Strongly agree", fixed = TRUE)
+  doing(desk, prepares("net", question = "say",
+                       nets = list("Agree in all" = list("Agree", "Strongly agree"))))
+  table <- made(desk)
+  expect_identical(table$tally$across$nets, list("Agree in all" = c("Agree", "Strongly agree")))
+  expect_identical(sheets_of(table)[[1]]$columns$label[4], "Agree in all")
+})

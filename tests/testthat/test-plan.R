@@ -207,7 +207,7 @@ test_that("a starter plan reads back as it is, whatever the columns are called",
       "^# (?=(asked|prepare|across|among):|  )",
       "",
       sub("(#)  ( -|[a-z]+:)", "\\1   \\2", text), perl = TRUE),
-    collapse = "\n"), ".yml"))$asked$prepare, 2L)
+    collapse = "\n"), ".yml"))$asked$prepare, 3L)
 })
 
 test_that("the place of every key and value is found, however a plan is written", {
