@@ -142,6 +142,8 @@ scale_ranks <- lapply(scales_known, function(scale) {
   stats::setNames(rep(seq_along(steps), lengths(steps)), unlist(steps))
 })
 
+on_scales <- unique(unlist(lapply(scale_ranks, names)))
+
 # The answers in the order that they seem to have; NULL where they seem to have
 # none. Two answers are in some order always, and are never taken for a scale.
 likely_order <- function(answers) {
@@ -155,6 +157,7 @@ likely_order <- function(answers) {
 }
 
 rank_in_scales <- function(text) {
+  if (anyNA(match(text, on_scales))) return(NULL) # most questions are on none
   for (ranks in scale_ranks) {
     rank <- unname(ranks[match(text, names(ranks))])
     if (!anyNA(rank) && !anyDuplicated(rank)) return(rank)
@@ -166,6 +169,7 @@ rank_in_scales <- function(text) {
 # number inside ("Grade 3", "2 children"), by where they begin. Numbers alone are in
 # their order anyway.
 rank_by_numbers <- function(text) {
+  if (sum(grepl("[0-9]", text)) < 2L) return(NULL)
   whole <- gsub("(?<=[0-9])[ ,.'](?=[0-9]{3}(?![0-9]))", "", text, perl = TRUE)
   first <- regmatches(whole, regexpr("[0-9]+([.][0-9]+)?", whole))
   nothing <- grepl("^(none|no |never|keine?|nie)\\b", text)
