@@ -50,6 +50,11 @@ next_join <- function(x) {
 join_tally <- function(tally, side, answers) {
   question <- tally[[side]]
   new <- paste(answers, collapse = " + ")
+  # a step like any other, so that the table can be made anew
+  if (!is.null(tally$facts$made))
+    tally$facts$made$steps <- c(tally$facts$made$steps, list(
+      list(verb = "regroup", with = list(question = question$name,
+                                         answers = stats::setNames(list(answers), new)))))
   becomes <- replace(question$levels, question$levels %in% answers, new)
   levels <- unique(becomes)
   tally$cells[[side]] <- c(0L, match(becomes, levels))[tally$cells[[side]] + 1L]
