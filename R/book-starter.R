@@ -131,13 +131,9 @@ likely_ticks <- function(data, questions) {
          sets[!names(sets) %in% questions])
 }
 
-# Three questions or more with the same three answers or more.
 likely_batteries <- function(data, questions) {
   offered <- lapply(data[questions], function(x) as.character(answers_offered(x)))
-  several <- questions[lengths(offered) >= 3L & lengths(offered) <= look_at_most]
-  key <- vapply(offered[several], function(one) paste(sort(one), collapse = "\r"), "")
-  sets <- unname(Filter(function(set) length(set) > 2L, split(several, key)))
-  stats::setNames(sets, make.unique(vapply(sets, beginning_of_names, "")))
+  sharing_answers(offered[lengths(offered) <= look_at_most])
 }
 
 # Questions with a few answers near the beginning or named like what a banner

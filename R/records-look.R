@@ -55,13 +55,18 @@ look <- function(x, question = NULL, find = NULL, ...) {
 # battery, named by the beginning of their names.
 batteries_among <- function(found) {
   listed <- found[found$type %in% c("answers", "ordered") & !found$missing, ]
-  answers <- lapply(split(listed$answer, factor(listed$question, unique(listed$question))),
-                    function(answer) paste(sort(unique(answer)), collapse = "\r"))
-  several <- vapply(answers, function(one) nchar(gsub("[^\r]", "", one)) >= 2L, NA)
-  alike <- split(names(answers)[several], unlist(answers[several]))
+  sharing_answers(split(listed$answer, factor(listed$question, unique(listed$question))))
+}
+
+# Of the answers of every question the names of those that share theirs, in the
+# order of the questions.
+sharing_answers <- function(answers) {
+  answers <- lapply(answers, unique)
+  several <- answers[lengths(answers) >= 3L]
+  key <- vapply(several, function(one) paste(sort(one), collapse = "\r"), "")
+  alike <- split(names(several), factor(key, unique(key)))
   alike <- unname(alike[lengths(alike) >= 3L])
-  names(alike) <- make.unique(vapply(alike, beginning_of_names, ""))
-  alike[order(match(vapply(alike, `[[`, "", 1L), names(answers)))]
+  stats::setNames(alike, make.unique(vapply(alike, beginning_of_names, "")))
 }
 
 # "say" of "say_council" and "say_ferry".

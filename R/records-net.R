@@ -27,9 +27,7 @@
 net <- function(x, question, ...) {
   call <- environment()
   data <- data_of(x, call)
-  name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name))
-    stop_input(tells("question_name_question"), "column_name", call = call)
+  name <- question_named(rlang::enquo(question), data, call)
   nets <- list(...)
   check_plain(data[[name]], name, "question", call)
   out <- with_made(x, name, name, function(columns, ...) {

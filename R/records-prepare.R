@@ -9,6 +9,12 @@ data_of <- function(x, call) {
              call = call)
 }
 
+# The one question that a step is about.
+question_named <- function(quosure, data, call) {
+  column_named(quosure, data, "question", call) %||%
+    stop_input(tells("question_name_question"), "column_name", call = call)
+}
+
 with_history <- function(column, from, steps) {
   attr(column, "history") <-
     c(as.list(attr(from, "history", exact = TRUE)), steps)
@@ -61,9 +67,7 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
     return(regroup_counts(x, rlang::enquo(question), joins, other, missing,
                           call))
   data <- data_of(x, call)
-  name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name))
-    stop_input(tells("question_name_question"), "column_name", call = call)
+  name <- question_named(rlang::enquo(question), data, call)
   done <- function(out) {
     noted(out, x, "regroup", list(question = name, answers = if (length(joins)) joins,
                                   other = other, missing = as.list(missing)))
@@ -117,9 +121,7 @@ label_answers <- function(x, question, labels, ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name))
-    stop_input(tells("question_name_question"), "column_name", call = call)
+  name <- question_named(rlang::enquo(question), data, call)
   labels <- unlist(labels)
   if (!is.character(labels) || is.null(names(labels)) || anyNA(labels) ||
         any(!nzchar(c(labels, names(labels)))) || anyDuplicated(labels))
@@ -217,9 +219,7 @@ order_answers <- function(x, question, answers, ordered = TRUE, ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name))
-    stop_input(tells("question_name_question"), "column_name", call = call)
+  name <- question_named(rlang::enquo(question), data, call)
   if (!is.character(answers) || anyNA(answers))
     stop_input(tells("answers_texts"), "order", call = call)
   check_flag(ordered, "ordered", call)
@@ -252,9 +252,7 @@ retitle <- function(x, question, title, ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name))
-    stop_input(tells("question_name_question"), "column_name", call = call)
+  name <- question_named(rlang::enquo(question), data, call)
   if (!is.character(title) || length(title) != 1L || is.na(title) ||
         !nzchar(trimws(title)))
     stop_input(tells("title_one_text_not", quote_value(title)), "title",

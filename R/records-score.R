@@ -29,9 +29,7 @@ score <- function(x, question, scores = NULL, ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- column_named(rlang::enquo(question), data, "question", call)
-  if (is.null(name))
-    stop_input(tells("question_name_question"), "column_name", call = call)
+  name <- question_named(rlang::enquo(question), data, call)
   check_plain(data[[name]], name, "question", call)
   out <- with_made(x, name, name, function(columns, ...) {
     with_scores(columns[[1L]], scores, name, call)

@@ -320,6 +320,7 @@ shortened <- function(labels, most) {
 # What stands under one heading stays there.
 sorted_columns <- function(x, k, answers, layout, figures, parts) {
   as_they_are <- seq_along(answers)
+  if (layout$sort == "asked") return(as_they_are)
   value <- figures[[1L]]$value
   row <- match(layout$sort, lines_named_down(x))
   by_mean <- layout$sort == "mean" && !has(x, "statements")
@@ -343,12 +344,12 @@ sorted_answers <- function(x, k, answers, layout, figures, parts) {
   if (layout$sort == "mean" && has(x, "statements"))
     return(order(-vapply(summaries_of(parts, seq_len(r), x$choices$alpha), `[[`, 0,
                          "mean")))
-  if (layout$sort == "mean") return(seq_len(r)) # which sorts columns
+  # by means columns are sorted
+  if (layout$sort %in% c("asked", "mean")) return(seq_len(r))
   value <- figures[[1L]]$value
   column <- if (layout$sort %in% sorts) ncol(value) else
     match(layout$sort, columns_named_across(x))
-  if (layout$sort == "asked" || is.null(value) || is.na(column))
-    return(seq_along(answers))
+  if (is.null(value) || is.na(column)) return(seq_len(r))
   by_size <- layout$sort != "difference"
   # of each row's own 100 %, and of figures that everybody has none of, the size
   # is how many there are

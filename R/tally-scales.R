@@ -174,7 +174,7 @@ rank_by_numbers <- function(text) {
   first <- regmatches(whole, regexpr("[0-9]+([.][0-9]+)?", whole))
   nothing <- grepl("^(none|no |never|keine?|nie)\\b", text)
   with_number <- grepl("[0-9]", whole)
-  if (!all(with_number | nothing) || sum(with_number) < 2L) return(NULL)
+  if (!all(with_number | nothing)) return(NULL)
   if (all(grepl("^[-+]?[0-9.,]+$", text))) return(NULL)
   value <- rep(-1, length(text))
   value[with_number] <- as.numeric(first)
