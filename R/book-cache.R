@@ -20,7 +20,8 @@ cache_entry <- function(path, records, before, only, cache, call) {
   settings <- options()[startsWith(names(options()), "fairlattice.")]
   settings$fairlattice.threads <- NULL
   key <- hash_of(unname(vapply(files, cli::hash_file_sha256, "")),
-                basename(files), only, before, program_version(),
+                basename(files), only, before,
+                utils::packageDescription("fairlattice", fields = c("Version", "Built")),
                 R.version.string, settings)
   folder <- if (isTRUE(cache)) tools::R_user_dir("fairlattice", "cache") else
     cache

@@ -34,6 +34,11 @@ write_site <- function(b, folder, call) {
   chapter <- cumsum(kinds == "chapter")
   first <- entries[chapter == 0L]
   pages <- lapply(seq_len(max(chapter)), function(k) entries[chapter == k])
+  # every page says how the book was made
+  pages <- lapply(pages, function(page) {
+    page[[1L]]$recipe <- recipe_in(first)
+    page
+  })
   named <- sprintf("chapter-%d.html", seq_along(pages))
   figure <- figure_in_output("x.html", "report")
   write_page <- function(entries, name, ...) {

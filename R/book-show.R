@@ -106,7 +106,7 @@ entries_of_book <- function(x, call, as) {
   tables <- Filter(function(one) is.null(one$failure), x$tables)
   if (as == "data") return(data_of_book(tables, call))
   found <- summary(x)
-  c(list(new_front(x)), front_entries(x, found, as),
+  c(list(new_front(x, book_recipe(x, as))), front_entries(x, found, as),
     chapters_of_book(x, found, as))
 }
 

@@ -18,6 +18,7 @@ prepared_plan <- function(plan, records, before, call) {
   }
   plan$survey <- survey_of_plan(plan, records)
   if (is.null(plan$survey)) return(plan)
+  plan$made <- plan$survey$made
   plan <- with_wave_before(plan)
   plan$survey <- kept_among(plan, plan$survey, plan$asked, character())
   plan$tables <- tables_of_plan(plan)

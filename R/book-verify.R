@@ -23,10 +23,16 @@
 #' a nightly run of `fairlattice verify report/ --records now.csv`, whose status is 1
 #' as soon as one table does not hold.
 #'
+#' A book carries its plan, and what was done to the records, in place of the
+#' figures: it is made anew, and what it prints is held against what it printed,
+#' figures as they were rounded, and also of tables whose counts are withheld.
+#'
 #' @param path (character) Files, or folders with all their files, of the endings
 #'   `.html`, `.docx`, `.xlsx`, `.pptx` and `.json`.
 #' @param records (data frame or string) The records, as [read_records()] gives
 #'   them, or their file.
+#' @param before (data frame, string or list of them, default none) The records of
+#'   the waves before, in their order, for a book that shows changes.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return Data frame of class `fairlattice_verified`, a row a table (and one more
 #'   where it was edited): `file`, `table`, `verdict`, `detail`, and `holds`, TRUE
@@ -42,18 +48,24 @@
 #' survey <- respondents(records, weight = weight, cluster = settlement)
 #' publish(crosstab(survey, heating, island), file.path(folder, "heating.html"))
 #' verify(folder, records)
-verify <- function(path, records, ...) {
+verify <- function(path, records, before = NULL, ...) {
   nothing_else(...)
   call <- environment()
   if (!is.character(path) || !length(path) || anyNA(path))
     stop_input(tells("verify_paths_are_texts", quote_value(path)), "no_file", call = call)
-  if (is.character(records) && length(records) == 1L) records <- read_records(records)
-  check_data_frame(records, call)
+  in_hand <- function(records) {
+    if (is.character(records) && length(records) == 1L) records <- read_records(records)
+    check_data_frame(records, call)
+    records
+  }
+  held <- list(kept = new.env(parent = emptyenv()), now = in_hand(records),
+               before = if (is.data.frame(before)) list(before) else
+                 if (length(before)) lapply(before, in_hand))
   files <- lapply(path, verified_files, call = call)
-  found <- lapply(unlist(lapply(files, `[[`, "named")), verified_file, records = records,
+  found <- lapply(unlist(lapply(files, `[[`, "named")), verified_file, held = held,
                   call = call)
   looked <- lapply(unlist(lapply(files, `[[`, "inside")), function(file) {
-    tryCatch(verified_file(file, records, call),
+    tryCatch(verified_file(file, held, call),
              fairlattice_error_not_a_table = function(e) NULL)
   })
   names(looked) <- unlist(lapply(files, `[[`, "inside"))
@@ -65,6 +77,13 @@ verify <- function(path, records, ...) {
 }
 
 verdicts_that_hold <- c("the same", "the same figures from other records")
+
+# The same figures: of the same file, by its checksum then and now, or of others.
+verdict_of_same <- function(then, now) {
+  same_file <- !is.null(then) && identical(then, now)
+  verdicts_that_hold[2L - same_file]
+}
+
 verified_endings <- c("html", "docx", "xlsx", "pptx", "json")
 
 verified_row <- function(file, table, verdict, detail = "") {
@@ -83,8 +102,9 @@ verified_files <- function(path, call) {
        inside = inside[vapply(inside, file_ending, "") %in% verified_endings])
 }
 
-# All tables of a file, a row each.
-verified_file <- function(path, records, call) {
+# All tables of a file, a row each. `held` are the records, of now and before, and the
+# books that were made of them.
+verified_file <- function(path, held, call) {
   file <- basename(path)
   stop_table <- function(...) stop_input(c(...), "not_a_table", path = path, call = call)
   raw <- parse_json(table_text(path, stop_table, call), function(why) {
@@ -94,18 +114,77 @@ verified_file <- function(path, records, call) {
   tables <- Filter(function(one) {
     is.list(one) && identical(one$format, "fairlattice-table")
   }, raw)
-  if (!length(tables)) stop_table(tells("json_but_holds_no_table", file))
+  recipe <- Find(is_recipe, raw)
+  shown <- Find(is_printed, raw)
+  if (!length(tables) && is.null(recipe)) stop_table(tells("json_but_holds_no_table", file))
   rows <- lapply(tables, function(one) {
     tryCatch({
       stored <- table_from_json(one, file, stop_table)
-      verified_table(stored, one, records, file)
+      verified_table(stored, one, held$now, file)
     }, fairlattice_error_not_a_table = function(e) {
       # the data inside do not add up any more
       verified_row(file, table_named(one), "edited by hand", plain_message(e))
     })
   })
-  shown <- Find(is_printed, raw)
+  if (!is.null(recipe)) rows <- list(verified_book(recipe, shown, held, file, call))
   do.call(rbind, c(rows, list(if (!is.null(shown)) edited_rows(path, file, shown, call))))
+}
+
+# ---- a book ----
+
+# Of every sheet that a file of a book shows, whether it would be printed so now.
+verified_book <- function(recipe, shown, held, file, call) {
+  sheets <- shown$sheets
+  numbers <- vapply(sheets, function(sheet) sheet$number %||% "", "")
+  # the same book may stand in several files
+  now <- once(held$kept, hash_of(recipe), NULL, tryCatch(
+    book_made_anew(recipe, held$now, held$before, call),
+    fairlattice_error = function(e) plain_message(e)))
+  if (is.character(now))
+    return(verified_row(file, recipe$title, "not to be made again", now))
+  holds <- verdict_of_same(recipe$source$sha256, now$sha256)
+  # sheets of the same number in their order
+  nth <- function(numbers) paste(numbers, stats::ave(seq_along(numbers), numbers, FUN = seq_along))
+  is_numbers <- vapply(now$sheets, function(sheet) sheet$number %||% "", "")
+  at <- match(nth(numbers), nth(is_numbers))
+  titles <- vapply(sheets, called_sheet, "")
+  do.call(rbind, lapply(seq_along(sheets), function(k) {
+    why <- if (isTRUE(sheets[[k]]$seeded)) words("verify_seeded") else if (is.na(at[k]))
+      unname(now$failures[numbers[k]])
+    if (!is.null(why))
+      return(verified_row(file, titles[k], "not to be made again",
+                          if (is.na(why)) words("verify_no_sheet") else why))
+    differing <- prints_that_differ(sheets[[k]], now$sheets[[at[k]]])
+    verified_row(file, titles[k], if (length(differing)) "other figures" else holds,
+                 words("verify_differs", what = differing))
+  }))
+}
+
+called_sheet <- function(sheet) {
+  title <- if (is.null(sheet$number)) sheet$title else
+    words("numbered", number = sheet$number, title = sheet$title)
+  if (is.null(sheet$each)) title else sprintf("%s (%s)", title, sheet$each)
+}
+
+# In words: the lines that are printed otherwise, or by one alone.
+prints_that_differ <- function(was, is) {
+  text_of_cells <- function(row) paste(unlist(row$cells), collapse = " ")
+  label <- function(sheet) vapply(sheet$rows, `[[`, "", "label")
+  lines_of <- function(sheet) {
+    stats::setNames(vapply(sheet$rows, text_of_cells, ""), make.unique(label(sheet)))
+  }
+  was_lines <- lines_of(was)
+  is_lines <- lines_of(is)
+  both <- intersect(names(was_lines), names(is_lines))
+  both <- both[was_lines[both] != is_lines[both]]
+  alone <- function(lines, others) lines[setdiff(names(lines), names(others))]
+  gone <- alone(was_lines, is_lines)
+  new <- alone(is_lines, was_lines)
+  said <- if (!identical(unlist(was$said), unlist(is$said)) && !length(c(both, gone, new)))
+    words("verify_said", was = unlist(was$said), now = unlist(is$said))
+  c(words("verify_print", line = both, was = was_lines[both], now = is_lines[both]),
+    words("verify_print", line = names(gone), was = gone, now = rep(NA, length(gone))),
+    words("verify_print", line = names(new), was = rep(NA, length(new)), now = new), said)
 }
 
 table_named <- function(raw) {
@@ -128,82 +207,14 @@ verified_table <- function(stored, raw, records, file) {
   if (is.character(now))
     return(verified_row(file, table_named(raw), "not to be made again", now))
   differing <- figures_that_differ(stored, now)
-  same_file <- !is.null(stored$facts$source$sha256) &&
-    identical(stored$facts$source$sha256, file_checksum(now))
-  verdict <- if (length(differing)) "other figures" else verdicts_that_hold[2L - same_file]
+  verdict <- if (length(differing)) "other figures" else
+    verdict_of_same(stored$facts$source$sha256, file_checksum(now))
   verified_row(file, table_named(raw), verdict,
                words("verify_differs", what = differing))
 }
 
 plain_message <- function(e) {
   cli::ansi_strip(paste(c(e$message, unname(e$body)), collapse = " "))
-}
-
-# ---- a table made anew ----
-
-table_made_anew <- function(x, records) {
-  made <- checked_recipe(x$facts$made)
-  survey <- asked_survey(records, made$asked)
-  for (step in made$steps) survey <- made_step(step, survey)
-  facts <- x$facts
-  alone <- !has(x, "across")
-  statements <- has(x, "statements")
-  choices <- x$choices
-  shares <- if (length(facts$down$shares))
-    stats::setNames(as.numeric(facts$down$shares), facts$down$categories$label)
-  table <- function(p) {
-    crosstab(survey, down = !!facts$down$name,
-             across = !!(if (!alone && !statements) facts$across$name),
-             each = !!facts$each$name, explains = choices$explains,
-             percent = if (alone || statements) NULL else choices$percent,
-             alpha = choices$alpha, correction = choices$correction,
-             paired = isTRUE(choices$paired), p = p, shares = shares, keep_empty = TRUE)
-  }
-  table(choices$p)
-}
-
-# What a file says was done, checked as the keys of a plan are.
-checked_recipe <- function(made) {
-  cannot <- function(why, ...) stop_input(c(why, ...), "recipe", call = NULL)
-  if (is.null(made)) cannot(tells("recipe_not_known"))
-  plan <- structure(list(file = "", called = "the table", places = NULL, keys = made,
-                         faults = new_faults()), class = "fairlattice_plan")
-  asked <- if (length(made$asked))
-    checked_section(plan, made$asked, asked_keys(), "asked") else list()
-  verbs <- plan_keys()$prepare$keys
-  steps <- lapply(made$steps, function(step) {
-    verb <- names(step)
-    if (length(verb) == 1L && verb %in% names(recipe_verbs))
-      return(list(verb = verb, with = step[[1L]]))
-    if (length(verb) == 1L && !verb %in% names(verbs))
-      cannot(tells("recipe_not_in_a_plan", verb))
-    checked_step(plan, step, verbs, "prepare")
-  })
-  if (length(plan$faults$found)) cannot(plan$faults$found[[1L]]$message)
-  list(asked = asked, steps = steps)
-}
-
-# What is done to a survey that is no step of preparing: how, given the keys as they
-# stand in the file.
-recipe_verbs <- list(
-  among = function(survey, with) {
-    among(survey, !!as.character(with$condition), base = with$base)
-  },
-  make_replicates = function(survey, with) {
-    given <- Filter(Negate(is.null), with[c("replicates", "seed")])
-    rlang::inject(make_replicates(survey, as.character(with$kind),
-                                  fay = as.numeric(with$fay %||% 0), !!!given))
-  },
-  statements = function(survey, with) {
-    name <- as.character(with$name)
-    if (!is_battery(survey, name))
-      stop_input(tells("no_column", name, "down"), "no_column", call = NULL)
-    with_statements(survey, name, NULL)
-  })
-
-made_step <- function(step, survey) {
-  own <- recipe_verbs[[step$verb]]
-  if (is.null(own)) step_done(step, survey) else own(survey, step$with)
 }
 
 # ---- what differs ----

@@ -462,6 +462,8 @@ run_look <- function(options, files) {
 verify_options <- function() {
   c(in_group("Options",
              one("--records", "FILE", "the records that the tables are held against"),
+             several("--before", "FILE",
+                     "the records of the waves before, for a book that shows changes"),
              out_option("write what is found")),
     file_options())
 }
@@ -470,10 +472,18 @@ run_verify <- function(options, files) {
   for (path in options$out) check_output(path, NULL)
   if (is.null(options$records))
     stop_words(tells("verify_against_which_records"))
-  found <- verify(files, read_file(options, options$records))
+  found <- verify(files, read_file(options, options$records),
+                  lapply(options$before, read_before, options = options))
   publish_asked(found, options)
   print(found)
   if (all(found$holds)) 0L else 1L
+}
+
+# Records without a codebook of their own have that of the records of now.
+read_before <- function(path, options) {
+  if (is.null(codebook_beside(path)))
+    options$codebook <- options$codebook %||% codebook_beside(options$records)
+  read_file(options, path)
 }
 
 recheck_options <- function() {

@@ -100,6 +100,8 @@ parsed_style <- function(text, file, call) {
 
 rule_kinds <- c("none", "thin", "thick", "double")
 
+style_sections <- function() c(names(style_keys), "language", "words", "layout")
+
 # A check gives what is wrong with a value, in words that follow "must be";
 # nothing when it is right.
 must_be <- function(right, what) function(value) if (!isTRUE(right(value))) what
@@ -168,7 +170,7 @@ checked_style <- function(style, name, lines, call) {
     stop_input(c(where, ...), "style",
                key = paste(key, collapse = "."), call = call)
   }
-  known <- c(names(style_keys), "language", "words", "layout")
+  known <- style_sections()
   unknown <- setdiff(names(style), known)
   if (length(unknown))
     stop_style(unknown[1L], tells("style_no", unknown[1L]),

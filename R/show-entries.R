@@ -57,8 +57,8 @@ new_piece <- function(title, parts, frames = list(), number = NULL,
   list(kind = "result", x = NULL, title = title, parts = Filter(length, parts),
        frames = frames, number = number, failed = failed)
 }
-new_front <- function(b) {
-  list(kind = "front", title = b$title, parts = list(), frames = list())
+new_front <- function(b, recipe) {
+  list(kind = "front", title = b$title, parts = list(), frames = list(), recipe = recipe)
 }
 new_chapter <- function(title, text) {
   list(kind = "chapter", title = title, parts = in_parts(said_part(text)),
@@ -160,10 +160,15 @@ can_carry <- function(tables) {
                 function(x) !has(x, "answers"), NA))
 }
 
-# The same of all entries. A book carries nothing: its data are an output of
+# The same of all entries. A book carries how it was made; its data are an output of
 # their own.
 carries <- function(entries) {
-  !is_book(entries) && can_carry(published_tables(entries))
+  if (is_book(entries)) length(recipe_in(entries)) > 0L else
+    can_carry(published_tables(entries))
+}
+
+recipe_in <- function(entries) {
+  Find(Negate(is.null), lapply(entries, `[[`, "recipe"))
 }
 
 is_book <- function(entries) {
@@ -171,8 +176,11 @@ is_book <- function(entries) {
 }
 
 # One table is an object; several, those of a banner, and results that go along
-# are a list. With what the file shows, a further one of a list.
-json_entries <- function(entries, shown = FALSE) {
+# are a list. With `shown`, the entries whose sheets the file shows, a further one of
+# a list.
+json_entries <- function(entries, shown = list()) {
+  if (is_book(entries))
+    return(listed_json(c(json_text(recipe_in(entries)), printed_json(shown))))
   # titles and texts of a book are no data
   data <-
     Filter(function(entry) !is.null(entry$x) || length(entry$frames), entries)
@@ -180,11 +188,12 @@ json_entries <- function(entries, shown = FALSE) {
     if (entry$kind == "table") vapply(single_tables(entry$x), json_of, "") else
       json_of_result(entry)
   }))
-  if (shown && any(vapply(entries, function(entry) entry$kind == "table", NA)))
-    texts <- c(texts, printed_json(entries))
-  if (length(texts) == 1L) texts else
-    paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
+  if (any(vapply(shown, function(entry) entry$kind == "table", NA)))
+    texts <- c(texts, printed_json(shown))
+  if (length(texts) == 1L) texts else listed_json(texts)
 }
+
+listed_json <- function(texts) paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
 
 # ---- what may go along with a table, by name ----
 

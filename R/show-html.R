@@ -184,7 +184,7 @@ title_in_list <- function(entry) {
 # The tables as data, for read_tables(): a block that no browser shows or runs.
 html_data <- function(entries) {
   if (!carries(entries)) return(NULL)
-  json <- gsub("<", "\\u003c", json_entries(entries, shown = TRUE), fixed = TRUE)
+  json <- gsub("<", "\\u003c", json_entries(entries, shown = entries), fixed = TRUE)
   htmltools::tags$script(type = "application/json", id = html_data_id,
                          htmltools::HTML(json))
 }

@@ -100,7 +100,10 @@ json_of <- function(x) {
 made_json <- function(x) {
   made <- if (has(x, "records")) x$tally$facts$made else x$facts$made
   if (is.null(made)) return(NULL)
-  if (!has(x, "records")) return(made)
+  if (has(x, "records")) steps_json(made) else made
+}
+
+steps_json <- function(made) {
   steps <- lapply(made$steps, function(step) {
     stats::setNames(list(c(step$with, list())), step$verb)
   })
@@ -111,6 +114,11 @@ made_json <- function(x) {
 printed_format <- "fairlattice-printed"
 
 is_printed <- function(raw) is.list(raw) && identical(raw$format, printed_format)
+
+# How a book was made (R/book-recipe.R).
+book_format <- "fairlattice-book"
+
+is_recipe <- function(raw) is.list(raw) && identical(raw$format, book_format)
 
 # A result that goes along with tables: its rows, and what it says.
 json_of_result <- function(entry) {
@@ -236,6 +244,9 @@ read_tables <- function(path, ...) {
   if (!is.list(raw) || !length(raw))
     stop_table(tells("json_but_holds_no_table", basename(path)))
   if (is.null(names(raw))) {
+    if (any(vapply(raw, is_recipe, NA)))
+      stop_table(tells("book_holds_no_tables", basename(path)),
+                 i = tells("book_data_is_output"))
     shown <- vapply(raw, is_printed, NA)
     raw <- raw[!shown]
     if (!any(shown) || length(raw) > 1L)

@@ -3,21 +3,34 @@
 
 # Of every table its lines, with the texts of their cells.
 printed_json <- function(entries) {
-  tables <- Filter(function(entry) entry$kind == "table", entries)
-  sheets <- unlist(lapply(tables, function(entry) sheets_of(entry$x)), recursive = FALSE)
-  json_text(list(
-    format = printed_format, version = 1L, decimal_mark = setting("decimal_mark"),
-    sheets = lapply(sheets, function(sheet) {
-      text <- sheet_text(sheet)
-      stub <- sheet$stub
-      # further figures of a line stand under it by their names
-      first <- !(duplicated(paste(stub$at, stub$label)) & nzchar(stub$figure))
-      called <- ifelse(first, stub$label, stub$figure)
-      list(title = bare_title(sheet), rows = lapply(seq_len(nrow(text)), function(i) {
-        list(label = line_called(called[i]),
-             cells = as.list(text[i, nzchar(text[i, ])]))
-      }))
-    })))
+  json_text(list(format = printed_format, version = 1L,
+                 sheets = unname(printed_sheets(entries))))
+}
+
+printed_sheets <- function(entries) {
+  unlist(lapply(entries, function(entry) {
+    if (entry$kind == "table")
+      return(in_style(entry$x$layout$style,
+                      lapply(sheets_of(entry$x), printed_sheet,
+                             seeded = !is.null(entry$x$layout$round_seed))))
+    drawn <- Filter(function(part) part$kind == "sheet", entry$parts)
+    lapply(drawn, function(part) printed_sheet(part$sheet))
+  }), recursive = FALSE)
+}
+
+# `seeded`: counts are rounded by a seed, which stays with the author.
+printed_sheet <- function(sheet, seeded = FALSE) {
+  text <- sheet_text(sheet)
+  stub <- sheet$stub
+  # further figures of a line stand under it by their names
+  first <- !(duplicated(paste(stub$at, stub$label)) & nzchar(stub$figure))
+  called <- line_called(ifelse(first, stub$label, stub$figure))
+  list(title = bare_title(sheet), number = sheet$number, each = sheet$each,
+       decimal_mark = setting("decimal_mark"), seeded = if (seeded) TRUE,
+       rows = lapply(seq_len(nrow(text)), function(i) {
+         list(label = called[i], cells = as.list(text[i, nzchar(text[i, ])]))
+       }),
+       said = as.list(c(sheet$tests, sheet$strength)))
 }
 
 # A label without what forms do to it: indents, breaks, spaces.
@@ -47,11 +60,12 @@ rows_of_part <- function(path, part, row, cell, text, call) {
 }
 
 rows_of_xml <- function(document, row, cell, text) {
-  lapply(xml2::xml_find_all(document, row), function(one) {
-    cells <- xml2::xml_find_all(one, cell)
+  space <- xml2::xml_ns(document) # which takes long in a large document
+  lapply(xml2::xml_find_all(document, row, space), function(one) {
+    cells <- xml2::xml_find_all(one, cell, space)
     vapply(cells, function(node) {
       if (is.null(text)) return(xml2::xml_text(node))
-      paste(xml2::xml_text(xml2::xml_find_all(node, text)), collapse = "")
+      paste(xml2::xml_text(xml2::xml_find_all(node, text, space)), collapse = "")
     }, "")
   })
 }
@@ -90,18 +104,19 @@ numbers_printed <- function(text, mark) {
 # title, the line and the text that is gone. Rows are found by their labels; a line
 # of the same name in another table of the file counts as one.
 changed_by_hand <- function(printed, rows) {
-  mark <- printed$decimal_mark %||% "."
   labels <- vapply(rows, function(row) if (length(row)) line_called(row[1L]) else "", "")
-  numbers <- lapply(rows, function(row) numbers_printed(row[-1L], "."))
-  if (mark == ",") numbers <- lapply(rows, function(row) numbers_printed(row[-1L], ","))
+  by_mark <- lapply(c("." = ".", "," = ","), function(mark) {
+    lapply(rows, function(row) numbers_printed(row[-1L], mark))
+  })
   found <- lapply(printed$sheets, function(sheet) {
+    mark <- sheet$decimal_mark %||% "."
     called <- vapply(sheet$rows, `[[`, "", "label")
     lapply(unique(called), function(label) {
       own <- unlist(lapply(sheet$rows[called == label], `[[`, "cells"))
       wanted <- numbers_printed(own, mark)
       if (!length(wanted$value)) return(NULL)
       here <- which(labels == label)
-      there <- unlist(lapply(numbers[here], `[[`, "value"))
+      there <- unlist(lapply(by_mark[[mark]][here], `[[`, "value"))
       gone <- wanted$text[!met_in(wanted, there)]
       if (length(gone)) list2DF(list(title = rep(sheet$title, length(gone)),
                                      line = rep(label, length(gone)), printed = gone))
@@ -114,6 +129,7 @@ changed_by_hand <- function(printed, rows) {
 # Whether each number is among others: as it was printed, or in the full digits of a
 # workbook, where shares of 1 are percentages. Each stands for one only.
 met_in <- function(wanted, there) {
+  there <- as.numeric(there) # none where the line is gone
   out <- logical(length(wanted$value))
   for (k in seq_along(out)) {
     near <- abs(outer(there, c(1, 100)) - wanted$value[k]) <= wanted$step[k] * 0.5 + 1e-9

@@ -22,7 +22,7 @@ slides_of <- function(entries, file, asked) {
   reopened(file, function(folder) {
     add_charts(folder, d$made$charts)
     if (carries(entries))
-      add_data(folder, json_entries(entries, shown = TRUE), "ppt/presentation.xml")
+      add_data(folder, json_entries(entries, shown = entries), "ppt/presentation.xml")
   })
 }
 

@@ -28,7 +28,7 @@ word_of <- function(entries, file, asked) {
     date_package(made$folder,
                  if (length(tables)) sheets_of(tables[[1L]])[[1L]]$title)
   if (carries(entries))
-    add_data(made$folder, json_entries(entries, shown = TRUE), "word/document.xml")
+    add_data(made$folder, json_entries(entries, shown = entries), "word/document.xml")
   packed(made$folder, file)
 }
 

@@ -20,9 +20,11 @@ workbook_of <- function(entries, file, asked) {
   workbook_contents(c(listed, data), b)
   book$active <- if (length(listed) == 1L) 2L else 1L
   save_spreadsheet(book, file)
+  # results stand in a workbook as frames
+  shown <- Filter(function(entry) entry$kind == "table", entries)
   if (carries(entries))
     reopened(file, function(folder) {
-      add_data(folder, json_entries(entries, shown = TRUE), "xl/workbook.xml")
+      add_data(folder, json_entries(entries, shown), "xl/workbook.xml")
     })
 }
 

@@ -2257,6 +2257,19 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     paste0(paste(sprintf("%s bei %s", texts, quoted(lines)), collapse = "; "),
            ": so geschrieben, und nicht mehr da.")
   },
+  verify_print = function(line, was, now) {
+    told <- function(text, sign) ifelse(is.na(text), sign, text)
+    if (length(line))
+      sprintf("%s war %s, jetzt %s", quoted(line), told(was, "nicht da"), told(now, "nicht da"))
+  },
+  verify_said = function(was, now) {
+    moved <- now[!now %in% was]
+    sprintf("die Zeilen darunter waren %s, jetzt %s", quoted(paste(was[!was %in% now], collapse = " ")),
+            quoted(paste(moved, collapse = " ")))
+  },
+  verify_seeded = "die Anzahlen sind mit einem Startwert gerundet, den nur kennt, wer sie gemacht hat",
+  verify_no_sheet = paste("diese Tabelle gibt es jetzt nicht; Ver\u00e4nderungen brauchen auch die",
+                          "Datens\u00e4tze der Welle davor"),
   verify_without = function(files) {
     sprintf("Ohne Tabellen als Daten, also nichts zu pr\u00fcfen: %s.", list_some(files))
   },

@@ -2147,6 +2147,19 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     paste0(paste(sprintf("%s of \"%s\"", texts, lines), collapse = "; "),
            ": written so, and no longer there.")
   },
+  verify_print = function(line, was, now) {
+    told <- function(text, sign) ifelse(is.na(text), sign, text)
+    if (length(line))
+      sprintf("\"%s\" was %s, now %s", line, told(was, "not there"), told(now, "not there"))
+  },
+  verify_said = function(was, now) {
+    moved <- now[!now %in% was]
+    sprintf("the lines below were \"%s\", now \"%s\"", paste(was[!was %in% now], collapse = " "),
+            paste(moved, collapse = " "))
+  },
+  verify_seeded = "its counts are rounded by a seed that only its author knows",
+  verify_no_sheet = paste("there is no such table now; changes need the records of the wave",
+                          "before as well"),
   verify_without = function(files) {
     sprintf("Without tables as data, so nothing to hold: %s.", list_some(files))
   },

@@ -739,6 +739,10 @@ errors_de <- list(
   table_number_no_cells_list = "Die Tabelle einer Zahl hat keine Zellen zum Auflisten.",
   means_figures_data_frame = "means() gibt ihre Werte als Data Frame.",
   file_is_not_json = "\u201e%s\u201c ist kein JSON.",
+  book_holds_no_tables = paste("\u201e%s\u201c ist ein Buch; es f\u00fchrt mit, wie es",
+                               "gemacht wurde, nicht seine Zahlen."),
+  book_data_is_output = paste("Schreiben Sie die Zahlen als eigene Ausgabe: `as = \"data\"`, im Plan",
+                              "`{file: cells.json, as: data}`."),
   json_but_holds_no_table = "\u201e%s\u201c ist JSON, enth\u00e4lt aber keine Tabelle.",
   not_utf_8_text_changed =
     paste0("\u201e%s\u201c ist kein UTF-8-Text: Die Datei wurde nach dem Schreiben ",

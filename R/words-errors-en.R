@@ -609,6 +609,9 @@ errors_en <- list(
   table_number_no_cells_list = "The table of a number has no cells to list.",
   means_figures_data_frame = "means() has its figures as a data frame.",
   file_is_not_json = "\"%s\" is not JSON.",
+  book_holds_no_tables = "\"%s\" is a book, which carries how it was made, not its figures.",
+  book_data_is_output = paste("Write the figures as an output of their own: `as = \"data\"`, in a",
+                              "plan `{file: cells.json, as: data}`."),
   json_but_holds_no_table = "\"%s\" is JSON, but holds no table.",
   not_utf_8_text_changed =
     "\"%s\" is not UTF-8 text: it was changed or damaged after it was written.",

@@ -180,7 +180,7 @@ test_that("what is true of all tables is said at the front, not under each", {
 test_that("guarded tables give nothing away: not in the summary, the figures or the data", {
   b <- book(plan_of(demo_survey(), across = tenure, chapters = list(A = list(
     "ferry", list(questions = "heating", withhold_under = 50),
-    list(questions = "internet", round_to = 10, along = "tests")))))
+    list(questions = "internet", round_to = 10, round_seed = 412, along = "tests")))))
   found <- summary(b)
   expect_identical(found$question, "ferry")
   rows <- fairlattice:::all_rows(b)
@@ -193,9 +193,18 @@ test_that("guarded tables give nothing away: not in the summary, the figures or 
   publish(b, file.path(folder, "b.txt"))
   text <- paste(readLines(file.path(folder, "b.txt")), collapse = "\n")
   expect_false(grepl("Tests", sub(".*Table 3", "", text)))
-  expect_null(fairlattice:::data_in_page(
-                paste(fairlattice:::html_of(
-                        fairlattice:::as_entries(b, NULL), "none", NULL), "")))
+  # how it was made and what is printed, but no table and not the seed
+  inside <- jsonlite::fromJSON(fairlattice:::data_in_page(
+    fairlattice:::html_of(fairlattice:::as_entries(b, NULL), "none", NULL)), simplifyVector = FALSE)
+  expect_identical(vapply(inside, `[[`, "", "format"), c("fairlattice-book", "fairlattice-printed"))
+  expect_false(grepl("412|round_seed", jsonlite::toJSON(inside)))
+  withheld <- inside[[2L]]$sheets[[2L]]$rows[[1L]]$cells
+  expect_identical(unlist(withheld), unname(fairlattice:::sheet_text(
+    fairlattice:::sheets_of(b[[2L]])[[1L]])[1L, ]))
+  file <- file.path(folder, "b.docx")
+  publish(b, file, figure = "none")
+  expect_identical(verify(file, demo_records())$verdict,
+                   c(rep("the same figures from other records", 2L), "not to be made again"))
 })
 
 # ---- what is written, kept and said ----

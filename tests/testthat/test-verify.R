@@ -185,3 +185,64 @@ test_that("a folder is looked through, and the command says by its status whethe
   expect_error(verify(file.path(folder, "note.html"), records), "no tables",
                class = "fairlattice_error_not_a_table")
 })
+
+test_that("a book is made anew of its plan and held against what it printed", {
+  skip_if_not_installed("ggplot2")
+  folder <- withr::local_tempdir()
+  file.copy(list.files(dirname(demo_file("veyra.csv")), full.names = TRUE), folder)
+  plan_file <- file.path(folder, "veyra.plan.yml")
+  made <- suppressMessages(book(plan_file))
+  out <- withr::local_tempdir()
+  for (file in c("b.html", "b.docx", "b.xlsx", "b.pptx"))
+    suppressMessages(publish(made, file.path(out, file), figure = "none", as = "tables"))
+  before <- suppressMessages(read_records(file.path(folder, "veyra-before.csv"),
+                                          demo_file("veyra.schema.json"), unknown = "missing"))
+  now <- suppressMessages(read_records(file.path(folder, "veyra.csv"), unknown = "missing"))
+  found <- verify(out, now, before)
+  rounded <- grepl("^Table 18[.]", found$table)
+  expect_identical(unique(found$verdict[!rounded]), "the same")
+  expect_identical(unique(found$verdict[rounded]), "not to be made again")
+  expect_setequal(found$file, list.files(out))
+  # tables whose counts are withheld or rounded are held, too; changes without the
+  # records before cannot be
+  alone <- verify(file.path(out, "b.docx"), now)
+  alone <- alone[!grepl("^Table 18[.]", alone$table), ]
+  kept <- alone$verdict == "the same"
+  expect_true(all(grepl("^Table [0-9]+w", alone$table[!kept])))
+  expect_true(any(grepl("^Table 17[.]", alone$table[kept])))
+  expect_identical(unique(alone$verdict[!kept]), "not to be made again")
+  # one answer of one person
+  changed <- now
+  changed$ferry[which(now$ferry == "Satisfied")[1:9]] <- "Dissatisfied"
+  attr(changed, "source") <- NULL
+  found <- verify(file.path(out, "b.docx"), changed, before)
+  expect_identical(unique(found$verdict[grepl("^Table 6[.]", found$table)]),
+                   "the same figures from other records")
+  expect_identical(found$verdict[grepl("^Table 1[.]", found$table)], "other figures")
+  expect_match(found$detail[grepl("^Table 1[.]", found$table)], "Satisfied")
+  # a site, and an edited page of it
+  site <- paste0(withr::local_tempdir(), "/")
+  made$outputs <- NULL
+  suppressMessages(fairlattice:::write_output(made, list(file = site), NULL))
+  page <- file.path(site, "chapter-2.html")
+  text <- fairlattice:::text_of(page)
+  cell <- regmatches(text, regexpr("<td class=\"answer\">[1-9][0-9][.][0-9]", text))
+  writeLines(gsub(cell, sub(">.*", ">99.9", cell), text, fixed = TRUE), page, useBytes = TRUE)
+  found <- verify(site, now, before)
+  expect_identical(unique(found$file[found$verdict == "edited by hand"]), "chapter-2.html")
+  expect_true(all(found$holds | found$verdict == "edited by hand" |
+                    grepl("^Table 18[.]", found$table)))
+  expect_error(read_tables(page), class = "fairlattice_error_not_a_table")
+})
+
+test_that("a book of R objects carries the steps of its survey", {
+  survey <- band(asked, age, breaks = c(18, 50), into = "age_group")
+  made <- book(plan_of(among(survey, age >= 18), across = c(age_group, tenure),
+                       chapters = list(At_home = c("heating", "internet")),
+                       style = house_style(numbers = list(decimal_mark = ","), language = "de")))
+  file <- withr::local_tempfile(fileext = ".docx")
+  suppressMessages(publish(made, file, figure = "none"))
+  found <- verify(file, records)
+  expect_identical(unique(found$verdict), "the same")
+  expect_identical(nrow(found), 2L)
+})
