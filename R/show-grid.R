@@ -110,19 +110,43 @@ grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
 # The page that a table goes on, and how wide its columns are: upright if that
 # can be, across if not. Heads are broken rather than the page turned, and the
 # page turned rather than the table split; before that the letters are made
-# smaller. `pages` are the widths of both, `widths` the columns' for the most
-# characters that a line of a head may have, and for the size of the letters.
+# smaller. `pages` are the widths of both, `widths` the columns' of a grid for the
+# most characters that a line of a head may have, and for the size of the letters.
 page_for <- function(grid, pages, widths, scales = 1) {
   for (page in names(pages)) for (scale in scales) for (most in c(14L, 10L)) {
-    own <- widths(most, scale)
+    own <- widths(grid, most, scale)
     # columns alike, where there is room for that
     even <- replace(own, !grid$labels, max(own[!grid$labels]))
-    for (try in list(even, alike_under_heads(own, grid), own)) if (sum(try) <= pages[[page]])
-      return(list(page = page, widths = try, head_most = most, scale = scale))
+    tries <- list(even, alike_under_heads(own, grid), own)
+    # labels are whole, or take what room there is
+    whole <- whole_labels(grid, widths, most, scale)
+    for (try in c(lapply(tries, pmax, whole), tries)) if (sum(try) <= pages[[page]])
+      return(list(page = page, head_most = most, scale = scale,
+                  widths = labels_in_room(try, whole, pages[[page]])))
   }
   smallest <- min(scales)
-  list(page = names(pages)[length(pages)], widths = widths(14L, smallest),
+  list(page = names(pages)[length(pages)], widths = widths(grid, 14L, smallest),
        head_most = 14L, scale = smallest)
+}
+
+# The lines that groups begin on: what stands at the end, headings, nets.
+group_starts <- function(grid) {
+  unique(c(1L, which(grid$foot | grid$roles %in% c("heading", "net"))))
+}
+
+# How wide labels would be on one line each, up to a limit; 0 for figures.
+label_most_in_room <- 60L
+
+whole_labels <- function(grid, widths, most, scale) {
+  if (is.na(grid$wraps[1L])) grid$wraps[1L] <- label_most_in_room
+  ifelse(grid$labels, widths(grid, most, scale), 0)
+}
+
+# Labels take what room is left before they wrap, the first first.
+labels_in_room <- function(widths, whole, room) {
+  for (j in which(whole > widths))
+    widths[j] <- min(whole[j], widths[j] + room - sum(widths))
+  widths
 }
 
 # The columns of one question are of one width.

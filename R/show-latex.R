@@ -94,7 +94,7 @@ latex_sheet <- function(sheet, before = NULL) {
   grid$title <- full_title(replace(sheet, "title", bare_title(sheet)))
   numbered <- if (!is.null(sheet$number))
     sprintf("\\renewcommand{\\thetable}{%s}", latex_text(sheet$number))
-  fits <- page_for(grid, latex_page, function(most, scale) latex_widths(grid, most))
+  fits <- page_for(grid, latex_page, function(grid, most, scale) latex_widths(grid, most))
   widths <- fits$widths
   across <- fits$page == "across"
   panels <-

@@ -135,9 +135,26 @@ slide_table <- function(entry, d) {
     notes <-
       c(texts_below(sheet), if (k == length(sheets)) paragraphs_of(entry))
     slide_sheet(sheet, finding, notes,
-                if (single && has_figure(x, d$figure)) chart_data(x, k), d)
+                footer_of(sheet, x$layout$lines),
+                if (single && charted(x, k, d$figure)) chart_data(x, k), d)
   }
 }
+
+# More answers than these have no colours that can be told apart.
+most_in_chart <- 12L
+
+charted <- function(x, k, figure) {
+  has_figure(x, figure) && nrow(x$layers[[k]]$n) <= most_in_chart
+}
+
+# The test stands in the notes; where its line was asked for by name, at the foot of
+# the slide as well.
+footer_of <- function(sheet, lines) {
+  c(if ("test" %in% lines) sheet$tests, if ("strength" %in% lines) sheet$strength)
+}
+
+# In inches.
+footer_height <- function(footer) if (length(footer)) 0.3 else 0
 
 # In inches: a letter of a table is 0.083 wide, a line 0.27 high.
 slide_letter <- 0.094
@@ -146,24 +163,26 @@ slide_line <- 0.29
 # Points of what stands on a slide: nothing is smaller.
 slide_points <- 12
 
-slide_sheet <- function(sheet, finding, notes, chart, d) {
+slide_sheet <- function(sheet, finding, notes, footer, chart, d) {
   room <- c(width = d$size[["width"]] - 2 * d$layout$left,
-            height = d$size[["height"]] - d$layout$below - 1.65)
+            height = d$size[["height"]] - d$layout$below - 1.65 - footer_height(footer))
   top <- d$layout$below + 0.75
   grid <- grid_of_sheet(sheet)
-  widths_of <- function(most, scale) {
+  widths_of <- function(grid, most, scale) {
     slide_letter * (grid_widths(grid, head_most = most) + 2) +
       slide_sign_width(grid)
   }
+  fits <- page_for(grid, c(across = room[["width"]]), widths_of)
+  lines <- lines_on_slides(grid, fits$widths[1L], room[["height"]])
   # beside the chart, if that can be
-  fits <- page_for(grid,
-                   c(if (!is.null(chart)) c(beside = room[["width"]] - 3.3),
-                     across = room[["width"]]), widths_of)
+  near <- if (!is.null(chart) && length(lines) == 1L)
+    page_for(grid, c(beside = room[["width"]] - 3.3, across = Inf), widths_of)
+  beside <- identical(near$page, "beside") &&
+    length(lines_on_slides(grid, near$widths[1L], room[["height"]])) == 1L
+  if (beside) fits <- near
   columns <-
     sheet_panels(sheet, fits$widths[-1L], room[["width"]] - fits$widths[1L])
-  lines <- lines_on_slides(sheet, room[["height"]])
   chart_room <- room[["width"]] - sum(fits$widths) - 0.3
-  beside <- fits$page == "beside" && length(lines) == 1L
   pages <- expand.grid(line = seq_along(lines), column = seq_along(columns))
   for (page in seq_len(nrow(pages))) {
     at <- columns[[pages$column[page]]]
@@ -171,7 +190,7 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
     again <- if (page > 1L) sprintf(" (%s)", words("continued")) else ""
     slide_frame(d, paste0(finding %||% full_title(sheet), again),
                 if (!is.null(finding)) full_title(sheet),
-                c(sheet$subtitle, sheet$key), notes)
+                c(sheet$subtitle, sheet$key), notes, footer)
     slide_add(d, slide_grid(part, fits$widths[c(1L, at + 1L)]), d$layout$left,
               top, sum(fits$widths[c(1L, at + 1L)]), 1)
     if (beside)
@@ -180,17 +199,30 @@ slide_sheet <- function(sheet, finding, notes, chart, d) {
   }
   if (!is.null(chart) && !beside) {
     slide_frame(d, finding %||% full_title(sheet),
-                if (!is.null(finding)) full_title(sheet), sheet$subtitle, notes)
+                if (!is.null(finding)) full_title(sheet), sheet$subtitle, notes, footer)
     slide_chart(d, chart, d$layout$left, top, room[["width"]], room[["height"]])
   }
 }
 
-# Lines of a long table in as many parts as the slides need; the heads stand
-# over each.
-lines_on_slides <- function(sheet, height) {
-  most <- max(4L, floor(height / slide_line) - length(head_rows(sheet)) - 1L)
-  unname(split(seq_len(nrow(sheet$value)),
-               (seq_len(nrow(sheet$value)) - 1L) %/% most))
+# Lines of a long table in as many parts as the slides need, about even and between
+# its groups; the heads stand over each. `width` is that of the labels, which wrap.
+lines_on_slides <- function(grid, width, height) {
+  most <- max(4, floor(height / slide_line) - length(grid$heads) - 1)
+  tall <- pmax(1, ceiling(slide_letter * (text_width(grid$texts[, 1L]) + 2) / width))
+  starts <- group_starts(grid)
+  from <- 1L
+  repeat {
+    first <- from[length(from)]
+    used <- cumsum(tall[first:length(tall)])
+    left <- used[length(used)]
+    if (left <= most) break
+    even <- first + sum(used <= left / ceiling(left / most))
+    latest <- first + max(1L, sum(used <= most))
+    near <- starts[starts > first & starts <= latest & abs(starts - even) <= most / 4]
+    from <- c(from, if (length(near)) near[which.min(abs(near - even))] else
+      max(even, first + 1L))
+  }
+  unname(split(seq_along(tall), findInterval(seq_along(tall), from)))
 }
 
 rows_at <- function(grid, at) {
@@ -203,17 +235,20 @@ rows_at <- function(grid, at) {
 }
 
 # A slide with its title (of a table what was found), what stands under it (then
-# the title of the table), what the percentages are of, and the notes.
-slide_frame <- function(d, title, below, subtitle, notes) {
+# the title of the table), what the percentages are of, the notes, and what was
+# asked for at its foot.
+slide_frame <- function(d, title, below, subtitle, notes, footer = NULL) {
   slide_new(d, title)
   wide <- d$size[["width"]] - 2 * d$layout$left
   if (length(below))
     slide_add(d, slide_text(below, 16), d$layout$left, d$layout$below, wide, 0.65)
-  if (any(nzchar(subtitle)))
-    slide_add(d,
-              slide_text(paste(subtitle[nzchar(subtitle)], collapse = ". "), slide_points,
-                         quiet = TRUE), d$layout$left,
-              d$size[["height"]] - 0.9, wide, 0.65)
+  subtitle <- subtitle[nzchar(subtitle)]
+  foot <- c(if (length(subtitle)) paste(subtitle, collapse = ". "),
+            if (length(footer)) paste(footer, collapse = "; "))
+  if (length(foot))
+    slide_add(d, slide_text(foot, slide_points, quiet = TRUE), d$layout$left,
+              d$size[["height"]] - 0.9 - footer_height(footer), wide,
+              0.65 + footer_height(footer))
   if (length(notes))
     d$made$show <- officer::set_notes(d$made$show,
                                       paste(visible(notes), collapse = "\n"),

@@ -196,7 +196,23 @@ text_grid <- function(sheet, width) {
 peak_signs <- function(sheet) if (any(sheet$peak)) ifelse(sheet$peak, "^", " ")
 
 # Which columns go into which panel: as many as fit, at least one.
+# Columns in as few panels as the room allows, as even as so many can be.
 panels_of <- function(widths, room) {
+  panel <- panels_filled(widths, room)
+  least <- max(sum(widths) / max(panel), widths)
+  for (step in seq_len(8L)) {
+    middle <- (least + room) / 2
+    narrower <- panels_filled(widths, middle)
+    if (max(narrower) > max(panel)) least <- middle else {
+      panel <- narrower
+      room <- middle
+    }
+  }
+  unname(split(seq_along(widths), panel))
+}
+
+# The panel of each column, one panel filled after the other.
+panels_filled <- function(widths, room) {
   panel <- integer(length(widths))
   now <- 1L
   used <- 0L
@@ -208,7 +224,7 @@ panels_of <- function(widths, room) {
     used <- used + widths[k]
     panel[k] <- now
   }
-  unname(split(seq_along(widths), panel))
+  panel
 }
 
 text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width,

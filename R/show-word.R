@@ -282,7 +282,7 @@ word_table <- function(entry, w) {
 word_sheet <- function(sheet, w) {
   grid <- grid_of_sheet(sheet)
   scales <- unique(pmax(c(1, 0.94, 0.88), min(1, w$smallest / w$points)))
-  fits <- page_for(grid, w$page, function(most, scale) {
+  fits <- page_for(grid, w$page, function(grid, most, scale) {
     word_widths(grid, replace(w, c("letter", "gap"), scale * c(w$letter, w$gap)), most)
   }, scales)
   widths <- fits$widths
@@ -394,8 +394,7 @@ most_in_group <- 12L
 kept_together <- function(grid) {
   size <- nrow(grid$texts)
   if (size <= most_on_page) return(rep(TRUE, size))
-  starts <- which(grid$foot | grid$roles %in% c("heading", "net"))
-  group <- findInterval(seq_len(size), sort(unique(c(1L, starts))))
+  group <- findInterval(seq_len(size), group_starts(grid))
   small <- tabulate(group)[group] <= most_in_group
   last <- c(diff(group) > 0, FALSE)
   # everybody and the bases stay with each other and with what is said below
@@ -506,7 +505,7 @@ word_report <- function(x) {
     list(looks = kept_looks(), page = c(upright = 9360), letter = 93, gap = 90)
   unlist(lapply(sheets_of(x), function(sheet) {
     grid <- grid_of_sheet(sheet)
-    fits <- page_for(grid, w$page, function(most, scale) word_widths(grid, w, most))
+    fits <- page_for(grid, w$page, function(grid, most, scale) word_widths(grid, w, most))
     panels <- sheet_panels(sheet, fits$widths[-1L],
                            w$page[["upright"]] - fits$widths[1L])
     caption <- sprintf(paste0("<w:p><w:pPr><w:pStyle w:val=\"TableCaption\"/><w:keepNext/></w:pPr><w:r>",
