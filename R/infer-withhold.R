@@ -23,6 +23,7 @@
 #   ticks    whether the answers of `down` and `across` are items of ticks
 #   most     what a count can be at most (of ticks, the respondents), or NULL
 #   open     whether the table is shown whole
+#   sample   what some respondents answered, or NULL: `who` they are, `down`, `across`
 # The result has for each a logical matrix with the totals as its last row and
 # column, and as the attribute `open` what cannot be protected: lists of table,
 # down and across (NA for a total).
@@ -437,7 +438,7 @@ nests_among <- function(tables) {
     if (is.na(a$across) || is.na(b$across) || !identical(a$down, b$down) ||
           identical(a$across, b$across) ||
           maps[[b$across]]$finest != b$across) next
-    to <- parts_of_columns(with_total_row(a), with_total_row(b))
+    to <- parts_of_columns(with_total_row(a), with_total_row(b), sampled_parts(a, b))
     if (!is.null(to)) {
       finer <- maps[[a$across]]
       maps[[b$across]] <-
@@ -450,15 +451,33 @@ nests_among <- function(tables) {
 
 with_total_row <- function(table) rbind(table$n, table$totals$across)
 
+# Which columns of B the respondents of every column of A are in, as far as a sample
+# of them says; NULL where nothing is known.
+sampled_parts <- function(a, b) {
+  if (is.null(a$sample) || !identical(a$sample$who, b$sample$who)) return(NULL)
+  both <- a$sample$across %in% colnames(a$n) & b$sample$across %in% colnames(b$n)
+  lapply(split(b$sample$across[both], factor(a$sample$across[both], colnames(a$n))), unique)
+}
+
 # Which column of B every column of A is a part of; NULL where they do not nest.
-parts_of_columns <- function(A, B) {
-  if (nrow(A) != nrow(B) || ncol(A) <= ncol(B)) return(NULL)
-  order <- order(-column_sums(A))
+# Columns are tried where a sample has their respondents, or else in all: that may
+# take for ever, and is given up after so many steps.
+most_steps_of_nesting <- 3000L
+
+parts_of_columns <- function(A, B, sampled = NULL) {
+  if (nrow(A) != nrow(B) || ncol(A) <= ncol(B) ||
+        sum(B) - sum(A) > 0.05 * sum(B) || any(lengths(sampled) > 1L)) return(NULL)
+  places <- rep(list(seq_len(ncol(B))), ncol(A))
+  known <- lengths(sampled) == 1L
+  places[known] <- match(unlist(sampled[known]), colnames(B))
+  order <- order(lengths(places), -column_sums(A))
+  steps <- 0L
   assign_from <- function(left, at, to) {
-    if (at > length(order))
-      return(if (sum(left) <= 0.05 * sum(B)) to)
+    if (at > length(order)) return(to)
+    steps <<- steps + 1L
+    if (steps > most_steps_of_nesting) return(NULL)
     column <- A[, order[at]]
-    for (j in seq_len(ncol(B))) if (all(left[, j] >= column)) {
+    for (j in places[[order[at]]]) if (all(left[, j] >= column)) {
       further <- left
       further[, j] <- further[, j] - column
       to[order[at]] <- colnames(B)[j]

@@ -40,6 +40,9 @@
 #'   table.
 #' * Tables that were published before, or by another call. Publish what belongs
 #'   together in one book.
+#' * In records that stay in a database, questions of some twenty answers and more
+#'   that are parts of those of another: to find how they nest from sums alone may
+#'   take for ever, and is given up. Records in memory tell it at once.
 #' * Totals that differ a little between tables because some did not answer one
 #'   of the questions: how many they are can be worked out.
 #' * Counts that are rounded in many tables: each table rounds anew, and the mean

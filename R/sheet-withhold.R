@@ -96,7 +96,7 @@ counts_guarded <- function(x, k, open = FALSE) {
        across = if (alone) NA_character_ else facts$across$name,
        totals = list(down = margin("down"), across = margin("across")),
        base = layer$base$n, ticks = ticks, most = most_of(layer, ticks),
-       open = open, each = layer$each)
+       open = open, each = layer$each, sample = if (!any(ticks)) x$tally$facts$sample)
 }
 
 # As many as were asked can have ticked an item.

@@ -93,7 +93,7 @@ tally_facts <- function(survey, answers) {
     roles = survey$roles, notes = survey$notes, cut = survey$cut,
     among = survey$among, source = survey$source, made = survey$made,
     repeated_ids = length(unique(id)), repeated_records = length(again),
-    differing_ids = 0L)
+    differing_ids = 0L, sample = sampled_answers(survey, answers))
   # of records elsewhere only how many there are is known
   if (!is.null(survey$repeated) && !anyNA(survey$repeated))
     facts[c("repeated_ids", "repeated_records")] <- as.list(survey$repeated)
@@ -104,6 +104,22 @@ tally_facts <- function(survey, answers) {
       sum(tapply(given, id, function(x) length(unique(x)) > 1L))
   }
   facts
+}
+
+# What some of the respondents answered, always the same ones, who are named by a
+# hash: whether the answers of one question are parts of those of another cannot be
+# told from the sums of both. NULL where rows stand for several records.
+sampled_respondents <- 400L
+
+sampled_answers <- function(survey, answers) {
+  inside <- if (is.null(survey$aside)) seq_len(nrow(survey$data)) else
+    which(survey$aside == 0L)
+  if (!is.null(survey$sums) || !length(inside)) return(NULL)
+  at <- inside[seq.int(1L, length(inside), by = ceiling(length(inside) / sampled_respondents))]
+  first <- unclass(survey$data)[seq_len(min(3L, length(survey$data)))]
+  list(who = hash_of(at, lapply(unname(first), `[`, at)),
+       down = levels(answers$down)[unclass(answers$down)[at]],
+       across = levels(answers$across)[unclass(answers$across)[at]])
 }
 
 new_tally <- function(questions, design, cells, aside, records, facts) {

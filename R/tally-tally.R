@@ -163,6 +163,7 @@ merge.fairlattice_tally <- function(x, y, ...) {
     facts[[sum_of]] <- x$facts[[sum_of]] + y$facts[[sum_of]]
   }
   facts$cut <- x$facts$cut || y$facts$cut
+  facts$sample <- NULL
   facts$among <- if (identical(x$facts$among, y$facts$among)) x$facts$among
   facts$source <- if (identical(x$facts$source, y$facts$source)) x$facts$source
   design <- x$design

@@ -252,6 +252,38 @@ test_that("tables of a book about the same people withhold together, and at the 
   }
 })
 
+test_that("questions of many answers are found to nest, or not, at once", {
+  withr::local_seed(8)
+  data <- demo_records()
+  districts <- paste(data$island, rep_len(1:6, nrow(data)))
+  data$district <- factor(districts)
+  data$anywhere <- factor(sample(sprintf("Area %d", 1:30), nrow(data), TRUE))
+  survey <- respondents(data)
+  parts_of <- function(...) {
+    fairlattice:::nests_among(lapply(list(...), fairlattice:::counts_guarded, k = 1L))
+  }
+  by <- function(across) crosstab(survey, heating, !!across)
+  nested <- parts_of(by("district"), by("island"), by("anywhere"))
+  expect_identical(nested$island$finest, "district")
+  expect_identical(unname(nested$island$to), sub(" [1-6]$", "", names(nested$island$to)))
+  expect_identical(nested$anywhere$finest, "anywhere")
+  # of others, or of the same in another order, a sample says nothing
+  other <- crosstab(respondents(data[rev(seq_len(nrow(data))), ]), heating, island)
+  sample_of <- function(x) x$tally$facts$sample
+  expect_false(identical(sample_of(other)$who, sample_of(by("island"))$who))
+  expect_identical(sample_of(by("district"))$who, sample_of(by("island"))$who)
+  # sums alone: four answers in two are found, thirty in five are given up
+  bare <- function(x) replace(x, "sample", list(NULL))
+  small <- lapply(list(by("district"), by("anywhere"), by("island")),
+                  function(x) bare(fairlattice:::counts_guarded(x, 1L)))
+  expect_identical(fairlattice:::nests_among(small)$anywhere$finest, "anywhere")
+  data$half <- factor(ifelse(data$island %in% c("Norrey", "Tarn"), "North", "South"))
+  halves <- lapply(c("island", "half"), function(name) {
+    bare(fairlattice:::counts_guarded(crosstab(respondents(data), heating, !!name), 1L))
+  })
+  expect_identical(fairlattice:::nests_among(halves)$half$finest, "island")
+})
+
 test_that("neither the order of lines nor what compares columns tells of a withheld count", {
   x <- crosstab(demo_survey(), heating, tenure)
   by_size <- lay_out(x, show = "n", sort = "difference", withhold_under = 30)[[1]]
