@@ -95,15 +95,17 @@ grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
   label_most <- grid$wraps[1L] %|NA|% label_most
   head_most <- grid$wraps[2L] %|NA|% head_most
   longest <- function(texts) max(vapply(texts, longest_word, 0L), 1L)
-  cells <- function(j) max(text_width(grid$texts[, j]), 1L)
+  # what is marked is in bold, which is wider
+  bold <- ifelse(grid$marks != "", 1.12, 1)
+  cells <- function(j) max(text_width(grid$texts[, j]) * bold[, j], 1)
   vapply(seq_len(ncol(grid$texts)), function(j) {
     head <- c(last$text[j], last$figure[j])
     if (grid$labels[j])
       return(max(min(cells(j), label_most),
                  min(longest(c(grid$texts[, j], head)), label_most),
                  min(max(text_width(head)), label_most)))
-    # heads are in bold, which is wider
-    max(cells(j), 1.22 * longest(head), min(max(text_width(head)), head_most))
+    # as heads are
+    max(cells(j), 1.22 * longest(head), min(1.15 * max(text_width(head)), head_most))
   }, 0)
 }
 
@@ -179,9 +181,8 @@ sheet_panels <- function(sheet, needed, room) {
   if (sum(needed) <= room) return(list(seq_along(needed)))
   key <- sheet$columns$spanner
   block <- cumsum(c(TRUE, key[-1L] != key[-length(key)]))
-  pieces <- unlist(lapply(split(seq_along(needed), block), function(at) {
-    unname(lapply(panels_of(needed[at], room), function(k) at[k]))
-  }), recursive = FALSE)
-  width <- vapply(pieces, function(at) sum(needed[at]), 0)
-  unname(lapply(panels_of(width, room), function(k) unlist(pieces[k])))
+  width <- as.vector(rowsum(needed, block))
+  # questions stay whole where each of them has room
+  if (any(width > room)) return(panels_of(needed, room))
+  lapply(panels_of(width, room), function(k) which(block %in% k))
 }

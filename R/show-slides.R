@@ -111,7 +111,7 @@ slide_new <- function(d, title) {
 # it is high.
 slide_title_size <- function(title, width) {
   room <- 2 * (width - 1.4) * 72
-  if (nchar(title) * 13 <= room / 2) return(NULL)
+  if (nchar(title) * 14.2 <= room / 2) return(NULL)
   max(16, min(20, floor(room / (0.52 * nchar(title)))))
 }
 
@@ -136,16 +136,23 @@ slide_table <- function(entry, d) {
       c(texts_below(sheet), if (k == length(sheets)) paragraphs_of(entry))
     slide_sheet(sheet, finding, notes,
                 footer_of(sheet, x$layout$lines),
-                if (single && charted(x, k, d$figure)) chart_data(x, k), d)
+                if (single) chart_of_slide(x, k, d$figure), d)
   }
 }
 
-# More answers than these have no colours that can be told apart.
+# More answers than these have no colours that can be told apart, and the numbers of
+# more bars no room.
 most_in_chart <- 12L
+most_bars <- 16L
 
-charted <- function(x, k, figure) {
-  has_figure(x, figure) && nrow(x$layers[[k]]$n) <= most_in_chart
+chart_of_slide <- function(x, k, figure) {
+  if (!has_figure(x, figure)) return(NULL)
+  chart <- chart_data(x, k)
+  if (length(chart$pieces) <= most_in_chart && length(chart$bars) <= most_bars) chart
 }
+
+# Labels of bars beside a table have room for so many letters.
+most_beside <- 26L
 
 # The test stands in the notes; where its line was asked for by name, at the foot of
 # the slide as well.
@@ -156,9 +163,9 @@ footer_of <- function(sheet, lines) {
 # In inches.
 footer_height <- function(footer) if (length(footer)) 0.3 else 0
 
-# In inches: a letter of a table is 0.083 wide, a line 0.27 high.
+# In inches: a letter of a table is 0.083 wide, a line 0.26 high.
 slide_letter <- 0.094
-slide_line <- 0.29
+slide_line <- 0.26
 
 # Points of what stands on a slide: nothing is smaller.
 slide_points <- 12
@@ -175,7 +182,8 @@ slide_sheet <- function(sheet, finding, notes, footer, chart, d) {
   fits <- page_for(grid, c(across = room[["width"]]), widths_of)
   lines <- lines_on_slides(grid, fits$widths[1L], room[["height"]])
   # beside the chart, if that can be
-  near <- if (!is.null(chart) && length(lines) == 1L)
+  near <- if (!is.null(chart) && length(lines) == 1L &&
+                max(text_width(chart$bars)) <= most_beside)
     page_for(grid, c(beside = room[["width"]] - 3.3, across = Inf), widths_of)
   beside <- identical(near$page, "beside") &&
     length(lines_on_slides(grid, near$widths[1L], room[["height"]])) == 1L

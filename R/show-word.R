@@ -290,6 +290,13 @@ word_sheet <- function(sheet, w) {
   needed <- widths[-1L]
   across <- fits$page == "across"
   panels <- sheet_panels(sheet, needed, w$page[[fits$page]] - stub)
+  # in pieces in any case, it need not lie across for them
+  upright <- if (across && length(panels) > 1L)
+    sheet_panels(sheet, needed, w$page[["upright"]] - stub)
+  if (length(upright) == length(panels)) {
+    panels <- upright
+    across <- FALSE
+  }
   number <- sheet$number %||% counted(w, "tables")
   grid$title <- full_title(replace(sheet, "title", bare_title(sheet)))
   xml <- unlist(lapply(seq_along(panels), function(k) {
@@ -298,7 +305,8 @@ word_sheet <- function(sheet, w) {
     c(word_caption(w, words("caption_table"), number, grid$title,
                    again = k > 1L),
       if (k == 1L) word_line(w, "Table Subtitle", sheet$subtitle),
-      word_grid(part, c(stub, needed[panels[[k]]]), w, fits$scale))
+      word_grid(part, c(stub, needed[panels[[k]]]), w, fits$scale,
+                with_next = k == length(panels)))
   }))
   below <- word_below(lines_below(sheet), w)
   # a paragraph follows every table
@@ -347,8 +355,8 @@ word_sign_width <- function(grid, w) {
 }
 
 # A grid as a table: heads that are repeated on every page, rows that are not
-# torn.
-word_grid <- function(grid, widths, w, scale = 1) {
+# torn. `with_next`: what follows stands on the page of the last row.
+word_grid <- function(grid, widths, w, scale = 1, with_next = TRUE) {
   signed <- !is.null(grid$signs)
   labels <- grid$labels
   sign <- if (signed) word_sign_width(grid, w) else 0
@@ -364,7 +372,9 @@ word_grid <- function(grid, widths, w, scale = 1) {
   }, "")
   rows <- word_rows(grid, widths, sign, w)
   heads <- kept_with_next(heads, rep(TRUE, deep))
-  rows <- kept_with_next(rows, kept_together(grid))
+  kept <- kept_together(grid)
+  kept[length(kept)] <- kept[length(kept)] && with_next
+  rows <- kept_with_next(rows, kept)
   written <- !is.null(w$looks)
   if (scale < 1) {
     heads <- word_sized(heads, scale, w)

@@ -28,8 +28,9 @@ put_lines <- function(b, name, lines, from, wide) {
   put_cells(b, name, lines, 1L, from)
   for (row in rows) merge_cells(b, name, seq_along(wide), row)
   put_style(b, name, list(wrap = TRUE, side = "left", upright = TRUE), rows, 1L)
+  # widths are in digits, and letters of a text are narrower
   high <-
-    vapply(lines, function(line) length(strwrap(line, 0.9 * sum(wide))), 0L)
+    vapply(lines, function(line) length(strwrap(line, 1.05 * sum(wide))), 0L)
   row_heights(b, name, rows, 15.5 * pmax(1L, high))
 }
 

@@ -174,6 +174,8 @@ put_body <- function(b, name, sheet, body, at) {
   wide[at$value] <- widths
   if (length(at$sign)) wide[at$sign] <- max(3, text_width(signs) + 1)
   column_widths(b, name, wide)
+  tall <- lengths(lapply(stub_labels(sheet$stub), wrap_label, wide[1L] - 1))
+  row_heights(b, name, rows[tall > 1L], 15.5 * tall[tall > 1L])
   # heads on as many lines as they need
   lines <- Map(function(label, figure, width) {
     parts <- c(label, figure)

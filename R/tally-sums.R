@@ -117,9 +117,9 @@ sampled_answers <- function(survey, answers) {
   if (!is.null(survey$sums) || !length(inside)) return(NULL)
   at <- inside[seq.int(1L, length(inside), by = ceiling(length(inside) / sampled_respondents))]
   first <- unclass(survey$data)[seq_len(min(3L, length(survey$data)))]
-  list(who = hash_of(at, lapply(unname(first), `[`, at)),
-       down = levels(answers$down)[unclass(answers$down)[at]],
-       across = levels(answers$across)[unclass(answers$across)[at]])
+  given <- function(x) if (nlevels(x) > 1L) levels(x)[unclass(x)[at]]
+  list(who = hash_of(at, lapply(unname(first), `[`, at)), down = given(answers$down),
+       across = given(answers$across))
 }
 
 new_tally <- function(questions, design, cells, aside, records, facts) {

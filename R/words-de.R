@@ -679,7 +679,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("dass Antworten von %s zu %s in beide Richtungen gleich oft wechseln%s",
             down, across, within)
   },
-  within = function(each, answer) sprintf(" (bei %s = %s)", each, answer),
+  within = function(each, answer) sprintf(" (%s: %s)", each, quoted(answer)),
   rejected = function(null, alpha) {
     sprintf("Die Nullhypothese, %s, wird auf dem Niveau %s verworfen.", null,
             format_alpha(alpha))
@@ -2346,16 +2346,16 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "Aussagen gleich beantwortet w\u00fcrden (%s)"), rule)
   },
   who_statements = function(down, across, within, n, design, left) {
-    sprintf("Die Aussagen zu %s%s haben %s %s beantwortet%s%s.", down, within,
+    sprintf("Die Aussagen zu %s%s haben %s %s beantwortet%s%s.", quoted(down), within,
             format_count(n), plural(n, "Person", "Personen"), design, left)
   },
   statements_differ = function(down, across, within, level) {
-    sprintf("Die Aussagen von %s werden verschieden beantwortet%s%s", down, within,
+    sprintf("Die Aussagen von %s werden verschieden beantwortet%s%s", quoted(down), within,
             level)
   },
   statements_alike = function(down, across, within, level) {
     sprintf("Die Aussagen von %s werden nicht signifikant verschieden beantwortet%s%s",
-            down, within, level)
+            quoted(down), within, level)
   },
 
   # ---- beside a test ----

@@ -904,7 +904,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("that answers change as often from %s to %s in one direction as in the other%s",
             down, across, within)
   },
-  within = function(each, answer) sprintf(" within %s = %s", each, answer),
+  within = function(each, answer) sprintf(" (%s: %s)", each, quoted(answer)),
   rejected = function(null, alpha) {
     sprintf("The null hypothesis %s is rejected at the %s level.", null,
             format_alpha(alpha))

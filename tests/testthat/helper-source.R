@@ -118,7 +118,8 @@ named_sources <- function(data, codebook = survey_codebook(),
 # from.
 bare_tally <- function(x) {
   tally <- if (inherits(x, "fairlattice_tally")) x else x$tally
-  tally$facts[c("source", "differing_ids")] <- NULL
+  # of records elsewhere there are sums alone
+  tally$facts[c("source", "differing_ids", "sample")] <- NULL
   tally$design <- Filter(Negate(is.null), tally$design)
   tally$aside <- tally$aside[order(tally$aside$code, tally$aside$detail), ]
   rownames(tally$aside) <- NULL
