@@ -74,3 +74,48 @@ test_that("slides take a house's presentation, and say what it lacks", {
   expect_error(publish(data.frame(a = "x"), path), "crosstab()", fixed = TRUE,
                class = "fairlattice_error")
 })
+
+test_that("a long or wide table goes on in even parts, between its groups", {
+  withr::local_seed(4)
+  data <- demo_records()
+  data$job <- factor(sprintf("Occupation group number %02d of the list", sample(27L, nrow(data), TRUE)))
+  data$area <- factor(sprintf("Area %02d", sample(24L, nrow(data), TRUE)))
+  path <- withr::local_tempfile(fileext = ".pptx")
+  publish(list(crosstab(data, job, island), crosstab(data, heating, area)), path)
+  tables <- slide_tables(path)
+  long <- Filter(function(table) any(grepl("Occupation", table$body[, 1L])), tables)
+  rows <- vapply(long, function(table) nrow(table$body), 0L)
+  expect_gt(length(rows), 1L)
+  expect_lte(diff(range(rows)), 3L)
+  expect_identical(utils::tail(long[[length(long)]]$body[, 1L], 2L), c("Total", "Respondents"))
+  wide <- Filter(function(table) any(grepl("Area", table$head)), tables)
+  columns <- vapply(wide, function(table) ncol(table$body), 0L)
+  expect_gt(length(columns), 1L)
+  expect_lte(diff(range(columns)), 1L)
+  # no chart of answers or bars that cannot be told apart
+  expect_false(any(grepl("charts/", utils::unzip(path, list = TRUE)$Name)))
+  # parts of any widths: in their order, none too wide, none more than need be
+  for (k in 1:200) {
+    widths <- stats::runif(sample(1:20, 1L), 1, 10)
+    room <- stats::runif(1L, 10, 40)
+    parts <- fairlattice:::panels_of(widths, room)
+    expect_identical(unlist(parts), seq_along(widths))
+    sums <- vapply(parts, function(at) sum(widths[at]), 0)
+    filled <- max(fairlattice:::panels_filled(widths, room))
+    if (!all(sums <= room + 1e-9) || length(parts) != filled)
+      fail(paste("parts of", toString(round(widths, 2L)), "in", room))
+  }
+})
+
+test_that("the test stands at the foot of a slide where its line is asked for", {
+  x <- crosstab(demo_survey(), leave, mode)
+  foot_of <- function(x) {
+    path <- withr::local_tempfile(fileext = ".pptx")
+    publish(x, path)
+    paste(xml2::xml_text(part_of(path, "ppt/slides/slide1.xml")), collapse = " ")
+  }
+  expect_false(grepl("F(", foot_of(x), fixed = TRUE))
+  asked <- foot_of(lay_out(x, lines = c("test", "strength")))
+  expect_match(asked, "Has thought of leaving differs by Way of answering: Rao-Scott", fixed = TRUE)
+  expect_match(asked, "r's V = 0[.]086 ")
+})

@@ -145,3 +145,16 @@ test_that("a house says how small a table may become before its page is turned",
   expect_gte(across(8)[["least"]], 16)
   expect_identical(across(9)[["least"]], 99)
 })
+
+test_that("a wide table goes on under itself, and its last piece stays with its lines", {
+  x <- crosstab(demo_survey(), ferry, c(island, tenure, household, season))
+  path <- withr::local_tempfile(fileext = ".docx")
+  publish(x, path, figure = "none")
+  tables <- xml2::xml_find_all(part_of(path, "word/document.xml"), "//tbl")
+  expect_gt(length(tables), 1L)
+  kept <- vapply(tables, function(table) {
+    rows <- xml2::xml_find_all(table, "./tr")
+    length(xml2::xml_find_all(rows[[length(rows)]], ".//keepNext")) > 0L
+  }, NA)
+  expect_identical(kept, seq_along(kept) == length(kept))
+})

@@ -137,3 +137,17 @@ test_that(paste("a sheet that calculates comes to our figures, and to those",
   expect_error(publish(a, tempfile(fileext = ".docx"), formulas = TRUE),
                "is for .xlsx", fixed = TRUE, class = "fairlattice_error_format")
 })
+
+test_that("rows are as high as the labels in them", {
+  data <- demo_records()
+  long <- "The ferry should sail in every weather, whatever that costs and whoever has to pay for it"
+  data$view <- factor(rep_len(c(long, "It should not"), nrow(data)))
+  path <- withr::local_tempfile(fileext = ".xlsx")
+  publish(crosstab(data, view, island), path)
+  rows <- xml2::xml_find_all(part_of(path, "xl/worksheets/sheet2.xml"), "//row")
+  heights <- stats::setNames(as.numeric(xml2::xml_attr(rows, "ht")), xml2::xml_attr(rows, "r"))
+  labels <- suppressMessages(readxl::read_xlsx(path, 2L, readxl::cell_limits(c(1L, 1L), c(NA, 1L)),
+                                               col_names = FALSE))[[1L]]
+  expect_gte(heights[[as.character(match(long, labels))]], 31)
+  expect_true(is.na(heights[[as.character(match("It should not", labels))]]))
+})
