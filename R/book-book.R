@@ -28,7 +28,9 @@
 #' @export
 #' @examples
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' b <- book(plan_of(survey, across = c(island, tenure), chapters = list("At home" = c("heating", "internet"))))
+#' plan <- plan_of(survey, across = c(island, tenure),
+#'                 chapters = list("At home" = c("heating", "internet")))
+#' b <- book(plan)
 #' b
 #' b["heating", "island"]
 #' significant(b)

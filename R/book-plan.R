@@ -61,7 +61,8 @@ read_plan <- function(file, records = NULL, before = NULL, ...) {
 #' @export
 #' @examples
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' plan_of(survey, across = c(island, tenure), chapters = list("At home" = c("heating", "internet")))
+#' plan_of(survey, across = c(island, tenure),
+#'         chapters = list("At home" = c("heating", "internet")))
 plan_of <- function(x, across = NULL, chapters = NULL, defaults = list(),
                     title = NULL, before = NULL, called = NULL, style = NULL,
                     ...) {

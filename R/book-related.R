@@ -283,7 +283,8 @@ readings <- function(rows, pairs) {
 #' @exportS3Method ggplot2::autoplot
 #' @examplesIf requireNamespace("ggplot2", quietly = TRUE)
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' ggplot2::autoplot(related(survey, to = ferry, questions = c(island, tenure, internet, season, mode)))
+#' found <- related(survey, to = ferry, questions = c(island, tenure, internet, season, mode))
+#' ggplot2::autoplot(found)
 autoplot.fairlattice_related <- function(object, most = 30L, ...) {
   nothing_else(...)
   need_package("ggplot2", tells("to_draw_figure"), environment())

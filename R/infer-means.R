@@ -225,7 +225,9 @@ scores_in <- function(x, layer) {
   unname(question$scores[match(answers_down(layer), answers)])
 }
 
-# ---- a number down the side: a layer whose rows are its values, of which only the summary is shown ----
+# ---- a number down the side: a layer whose rows are its values ----
+# Of these only the summary is shown.
+
 
 #' @export
 layer_tests.fairlattice_number_layer <- function(layer, asked = NULL, p = NULL,

@@ -44,7 +44,8 @@ with_history <- function(column, from, steps) {
 #'   `fairlattice_error_regroup` for one that is named twice.
 #' @export
 #' @examples
-#' survey <- regroup(demo_records(), tenure, Owned = c("Owned outright", "Mortgage"), other = "Rented or tied")
+#' survey <- regroup(demo_records(), tenure, Owned = c("Owned outright", "Mortgage"),
+#'                   other = "Rented or tied")
 #' crosstab(survey, down = leave, across = tenure)
 regroup <- function(x, question, ..., other = NULL, missing = NULL) {
   call <- environment()
@@ -212,7 +213,8 @@ regroup_counts <- function(x, question, joins, other, missing, call) {
 #'   named.
 #' @export
 #' @examples
-#' survey <- data.frame(size = c("small", "large", "middle", "small"), town = c("yes", "no", "no", "yes"))
+#' survey <- data.frame(size = c("small", "large", "middle", "small"),
+#'                      town = c("yes", "no", "no", "yes"))
 #' survey <- order_answers(survey, size, c("small", "middle", "large"))
 #' crosstab(retitle(survey, town, "Lives in a town"), town, size)
 order_answers <- function(x, question, answers, ordered = TRUE, ...) {

@@ -204,7 +204,8 @@ percent_claims <- function(percent, table) {
 #' @section Errors: `fairlattice_error_percentages`, naming row and column.
 #' @export
 #' @examples
-#' counts_from_percentages(cbind(Norrey = c(66.7, 33.3), Tarn = c(41.4, 58.6)), base = c(93, 99), digits = 1)
+#' counts_from_percentages(cbind(Norrey = c(66.7, 33.3), Tarn = c(41.4, 58.6)),
+#'                         base = c(93, 99), digits = 1)
 counts_from_percentages <- function(percent, base, digits = NULL, most = 1e5,
                                     ...) {
   nothing_else(...)

@@ -24,7 +24,8 @@
 #'   nor not.
 #' @export
 #' @examples
-#' survey <- ticks(demo_records(), reasons = c(reason_work, reason_housing, reason_school, reason_health))
+#' survey <- ticks(demo_records(),
+#'                 reasons = c(reason_work, reason_housing, reason_school, reason_health))
 #' crosstab(survey, down = reasons, across = island)
 ticks <- function(x, ..., label = NULL, split = NULL, none = NULL) {
   call <- environment()

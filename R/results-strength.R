@@ -67,7 +67,8 @@
 #' @export
 #' @examples
 #' strength(crosstab(demo_records(), down = heating, across = island), explain = TRUE)
-#' strength(crosstab(demo_records(), down = ferry, across = years), measures = c("gamma", "somers_d"))
+#' table <- crosstab(demo_records(), down = ferry, across = years)
+#' strength(table, measures = c("gamma", "somers_d"))
 strength <- function(x, measures = NULL, alpha = NULL, scores = "equal",
                      interval = c("by_measure", "bootstrap"), draws = 2000,
                      seed = NULL, explain = FALSE, ...) {

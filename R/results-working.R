@@ -17,7 +17,9 @@
 #' @section Errors: `fairlattice_error_answer`, `fairlattice_error_ticks`.
 #' @export
 #' @examples
-#' working(crosstab_of_counts(matrix(c(20, 10, 30, 40), 2, dimnames = list(c("Yes", "No"), c("North", "South")))))
+#' counts <- matrix(c(20, 10, 30, 40), 2,
+#'                  dimnames = list(c("Yes", "No"), c("North", "South")))
+#' working(crosstab_of_counts(counts))
 working <- function(x, each = NULL, ...) {
   nothing_else(...)
   call <- environment()

@@ -246,14 +246,14 @@ list_line <- function(table, layout) {
 # question across.
 bind_listed <- function(grids, titles, layout, alone) {
   lines <- Map(function(grid, title) {
-    line <- grid_lines(grid, grid$stub$role != "base")
+    line <- grid_part(grid, rows = grid$stub$role != "base")
     line$stub[c("label", "role")] <- list(title, "answer")
     line
   }, grids, titles)
-  bases <- lapply(grids, function(grid) grid_lines(grid, grid$stub$role == "base"))
+  bases <- lapply(grids, function(grid) grid_part(grid, rows = grid$stub$role == "base"))
   if (alone && nrow(bases[[1L]]$stub)) {
     lines <- Map(with_bases_beside, lines, bases)
-    bases <- lapply(bases, grid_lines, FALSE)
+    bases <- lapply(bases, grid_part, rows = FALSE)
   }
   lines <- lines[listed_order(lines, titles, layout)]
   bases <- bases_together(bases)
@@ -296,8 +296,6 @@ bases_together <- function(grids) {
   out$kind[several] <- paste0(sub("^count$", "base", out$kind[several]), "_range")
   out
 }
-
-grid_lines <- function(grid, keep) grid_part(grid, rows = keep)
 
 bind_lines <- function(grids) {
   out <- bind_cells(grids, rbind)

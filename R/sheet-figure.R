@@ -9,7 +9,8 @@
 #   layers               how many panels; `notes` what is said over each, by its name
 #   n, weight            the base, and the column of weights
 #   caption              the test and the strength, of a single table
-#   finding, map         functions that give the finding in a sentence, and the coordinates of map_of(), by panel
+#   finding, map         functions that give the finding in a sentence, and the
+#                        coordinates of map_of(), by panel
 figure_data <- function(x) {
   if (inherits(x, "fairlattice_banner")) return(banner_figure_data(x))
   facts <- facts_of(x)

@@ -5,11 +5,14 @@
 # One an answer of `each`: the question down, and a block a question across.
 # NULL where cells are guarded or hidden, or have no residuals (one-way tables,
 # means).
-#   down, label   the answers and nets down, and their question; `nets` how many of them, at the end, are nets
+#   down, label   the answers and nets down, and their question; `nets` how many of
+#                 them, at the end, are nets
 #   ci            how the page writes their intervals
-#   base          what the percentages are of, "column", "row" or "total"; `weighted` whether there are weights
+#   base          what the percentages are of, "column", "row" or "total"; `weighted`
+#                 whether there are weights
 #   order         the places of those that are shown, in the order of the sheet
-#   blocks        each with `label`, `across`, `nets`, `order`, `n`, and `figures`, matrices with everybody in the last
+#   blocks        each with `label`, `across`, `nets`, `order`, `n`, and `figures`,
+#                 matrices with everybody in the last
 #                 row and column
 #   whole         of a banner, the figures of everybody: one column
 living_models <- function(x) {

@@ -11,12 +11,17 @@ summary_asked <- function(x, layout) {
       setdiff(summary_lines, c("se", "cv", "deff"))
 }
 
+# The layer of a table that is of the same answer of `each` as that of another.
+layer_like <- function(table, layer) {
+  each <- vapply(table$layers, function(layer) layer$each, "")
+  table$layers[[match(layer$each, each)]]
+}
+
 # The figures of every column of the sheet (of statements, of every line): of an
 # answer, a net, everybody.
 summaries_of <- function(parts, at, alpha) {
   table <- means_table(parts$core)
-  each <- vapply(table$layers, function(layer) layer$each, "")
-  core <- table$layers[[match(parts$core$layers[[1L]]$each, each)]]
+  core <- layer_like(table, parts$core$layers[[1L]])
   scores <- scores_in(table, core)
   lapply(at, function(at) {
     if (is.na(at) || !has(table, "across"))
@@ -56,8 +61,7 @@ mean_letters <- function(letters, stub, columns, x, before, second_alpha = NULL)
   mean <- means_at(if (beside) columns else stub)
   if (!length(mean)) return(letters)
   table <- means_table(x)
-  each <- vapply(table$layers, function(layer) layer$each, "")
-  layer <- table$layers[[match(x$layers[[1L]]$each, each)]]
+  layer <- layer_like(table, x$layers[[1L]])
   answers <- answers_across(layer)
   names <- letters_for(before + length(answers))
   beaten_at <- function(alpha) {

@@ -4,17 +4,22 @@
 #   title, subtitle   text
 #   each, layer       the answer of `each`, alone and with its question
 #   corner            label over the stub
-#   stub, columns     data frames: label, figure (name of the figure, where lines or columns are split by figures), role
-#                     ("heading", "answer", "net", "mean", "all", "total", "base"), the place `at` among the answers
-#                     and nets of its question (NA for none), and for columns the spanner over them, the heading under
-#                     it ("" without one), and which table of a banner they are of (`block`)
-#   value, kind, high, mark, peak, letters   matrices: the number, what kind of number (see R/sheet-cells.R, "" where
-#                     nothing stands, "hidden" on a base too small, "withheld" where too few), the upper end of an
-#                     interval, "more"/"fewer"/"",
-#                     whether it is the largest of its line, letters of what it exceeds (or NULL)
+#   stub, columns     data frames: label, figure (name of the figure, where lines or
+#                     columns are split by figures), role ("heading", "answer", "net",
+#                     "mean", "all", "total", "base"), the place `at` among the answers
+#                     and nets of its question (NA for none); of columns also the
+#                     spanner over them, the heading under it ("" without one), and
+#                     which table of a banner they are of (`block`)
+#   value, kind, high, mark, peak, letters
+#                     matrices: the number; what kind of number (see R/sheet-cells.R;
+#                     "" where nothing stands, "hidden" on a base too small, "withheld"
+#                     where too few); the upper end of an interval;
+#                     "more"/"fewer"/""; whether it is the largest of its line; letters
+#                     of what it exceeds (or NULL)
 #   inside            further figures of the cells, each a list of value, kind and high
 #   decimals, wrap, style   what is asked of the writers
-#   key, tests, strength, reference, cautions, notes, account, source   lines of text that go under the table
+#   key, tests, strength, reference, cautions, notes, account, source
+#                     lines of text that go under the table
 
 # One sheet a layer.
 sheets_of <- function(x) UseMethod("sheets_of")
@@ -557,6 +562,10 @@ peaks_in <- function(stub, columns, value, wanted, percent) {
 
 # ---- the text of a cell ----
 
+range_of_counts <- function(v, high, digits) {
+  paste0(format_count(v), "\u2013", format_count(high))
+}
+
 # How each kind of figure is written, with so many decimals; nothing stands for
 # a figure that there is not.
 kind_text <- list(
@@ -565,15 +574,11 @@ kind_text <- list(
       format_percent(v / 100, digits)
   },
   count = function(v, high, digits) format_count(v),
-  base_range = function(v, high, digits) {
-    paste0(format_count(v), "\u2013", format_count(high))
-  },
+  base_range = range_of_counts,
   weighted_range = function(v, high, digits) {
     paste0(format_count(v, digits), "\u2013", format_count(high, digits))
   },
-  effective_range = function(v, high, digits) {
-    paste0(format_count(v), "\u2013", format_count(high))
-  },
+  effective_range = range_of_counts,
   weighted = function(v, high, digits) format_count(v, digits),
   effective = function(v, high, digits) format_count(v),
   expected = function(v, high, digits) format_number(v, digits),
@@ -612,7 +617,8 @@ not_shown <- c("hidden", "withheld", "unreliable")
 
 # Kinds that are written with the decimals of another.
 decimals_as <- c(weighted_range = "weighted", base_range = "count",
-                 effective_range = "effective", interval = "percent", se = "percent", cv = "percent",
+                 effective_range = "effective", interval = "percent", se = "percent",
+                 cv = "percent",
                  deff = "number", estimated = "weighted",
                  estimated_interval = "weighted", change = "percent",
                  change_interval = "percent", mean_interval = "mean")

@@ -45,7 +45,8 @@
 #'   and the key.
 #' @export
 #' @examples
-#' house <- house_style(rules = list(head = "thick", rows = "thin"), numbers = list(percent_sign = TRUE),
+#' house <- house_style(rules = list(head = "thick", rows = "thin"),
+#'                      numbers = list(percent_sign = TRUE),
 #'                      decimals = list(percent = 0), layout = list(base_rows = "top"))
 #' lay_out(crosstab(demo_records(), down = ferry, across = island), style = house)
 house_style <- function(file = NULL, ...) {

@@ -10,12 +10,13 @@ chart_data <- function(x, k) {
   data <- if (is.na(each)) data else data[data$each %in% each, ]
   bars <- unique(as.character(data$bar))
   pieces <- levels(data$piece)
-  values <- matrix(data$percent[match(outer(pieces, bars, paste, sep = "\r"), paste(data$piece, data$bar, sep = "\r"))],
-                   length(pieces))
+  at <- match(outer(pieces, bars, paste, sep = "\r"),
+              paste(data$piece, data$bar, sep = "\r"))
+  values <- matrix(data$percent[at], length(pieces))
   side <- figure_side(f)
   base <- data$base[match(bars, data$bar)]
-  list(values = values, bars = paste0(bars, ifelse(is.na(base), "", sprintf(" (%s)", format_count(base)))),
-       pieces = pieces,
+  based <- ifelse(is.na(base), "", sprintf(" (%s)", format_count(base)))
+  list(values = values, bars = paste0(bars, based), pieces = pieces,
        colours = substr(grDevices::rgb(t(
          grDevices::col2rgb(
            answer_colours(

@@ -2,9 +2,11 @@
 # them, paragraphs, and of a book its title and its chapters.
 #
 #   kind         "table", "result", "text", "front" or "chapter"
-#   x            the table, with `paragraphs` whether its own go along (or of which style); the result; or the text
+#   x            the table, with `paragraphs` whether its own go along (or of which
+#                style); the result; or the text
 #   title        of all but a table, with its `parts` and its `frames` (data frames by name)
-#   number, finding, figure   of a table in a book: its number, what it found in a sentence, its figure
+#   number, finding, figure   of a table in a book: its number, what it found in a
+#                sentence, its figure
 
 # What is made of entries of its own, such as a book, has a method.
 as_entries <- function(x, call, width = Inf, as = NULL) UseMethod("as_entries")

@@ -1,15 +1,16 @@
 # What is drawn as a table in Word, slides, LaTeX and mail: texts in rows and
 # columns, the same of a sheet and of a result.
 #
-#   heads       rows of the head, from the top: data frames of the cells (text, figure, span, kind: "corner", "spanner",
-#               "column", "empty")
+#   heads       rows of the head, from the top: data frames of the cells (text,
+#               figure, span, kind: "corner", "spanner", "column", "empty")
 #   texts       character matrix
 #   labels      which of its columns are labels, not figures
 #   signs       character matrix of the same size: marks or letters beside the figures, or NULL
 #   marks       "more", "fewer", "higher", "lower" or "" of every cell
 #   roles       of the rows; `foot` says above which of them a rule stands
 #   title       what the table is called
-#   wraps       characters of labels and of heads after which they go on on a further line; NA by the form
+#   wraps       characters of labels and of heads after which they go on on a further
+#               line; NA by the form
 
 grid_of_sheet <- function(sheet, at = seq_len(nrow(sheet$columns))) {
   part <- columns_at(sheet, at)

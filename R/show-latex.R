@@ -159,7 +159,8 @@ latex_head <- function(cells, last, signed, most) {
   from <- cumsum(c(0L, cells$span))[seq_len(nrow(cells))]
   content <- vapply(seq_len(nrow(cells)), function(k) {
     side <- if (cells$kind[k] %in% c("corner", "spanner")) "l" else "r"
-    lines <- unlist(lapply(c(cells$text[k], cells$figure[k])[nzchar(c(cells$text[k], cells$figure[k]))],
+    texts <- c(cells$text[k], cells$figure[k])
+    lines <- unlist(lapply(texts[nzchar(texts)],
                            wrap_label, if (side == "l") 40L else most))
     text <- if (length(lines) > 1L && side == "r")
       sprintf("\\shortstack[r]{%s}",

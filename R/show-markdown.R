@@ -137,7 +137,8 @@ markdown_text <- function(x) {
 #' @return Text that knitr takes as it is.
 #' @exportS3Method knitr::knit_print
 #' @examplesIf requireNamespace("knitr", quietly = TRUE)
-#' knitr::knit_print(lay_out(crosstab(demo_records(), down = ferry, across = island), lines = "test"))
+#' table <- crosstab(demo_records(), down = ferry, across = island)
+#' knitr::knit_print(lay_out(table, lines = "test"))
 knit_print.fairlattice_crosstab <- function(x, options = NULL, ...) {
   plain_numbers()
   need_package("knitr", tells("to_knit"), environment())

@@ -7,7 +7,7 @@ word_space <- c(w = "http://schemas.openxmlformats.org/wordprocessingml/2006/mai
 # The template as a folder with every style that is needed, and the ids of the
 # styles by their names.
 word_template <- function(template, style, call) {
-  plain <- unpacked(system.file("templates", "plain.docx", package = "fairlattice", mustWork = TRUE))
+  plain <- unpacked(plain_document())
   own <- file.path(plain, "word", "styles.xml")
   write_whole(in_house_look(part_text(own), style), own)
   if (is.null(template)) return(list(folder = plain, ids = style_ids(xml2::read_xml(own))))
@@ -17,10 +17,14 @@ word_template <- function(template, style, call) {
   list(folder = folder, ids = with_styles(styles, xml2::read_xml(own)))
 }
 
+plain_document <- function() {
+  system.file("templates", "plain.docx", package = "fairlattice", mustWork = TRUE)
+}
+
 style_ids <- function(styles) {
   found <- xml2::xml_find_all(styles, "//w:style", word_space)
-  stats::setNames(xml2::xml_attr(found, "styleId"), xml2::xml_attr(xml2::xml_find_first(found, "w:name", word_space),
-                                                                   "val"))
+  called <- xml2::xml_find_first(found, "w:name", word_space)
+  stats::setNames(xml2::xml_attr(found, "styleId"), xml2::xml_attr(called, "val"))
 }
 
 # Adds to a template's styles those that it does not define, by name; what they
@@ -48,7 +52,8 @@ with_styles <- function(file, plain) {
 }
 
 # What of the plain template stands for which part of a house style.
-plain_colours <- c(ink = "1C1C1C", quiet = "55504A", more = "DCEEF1", fewer = "F6E7D3", rule = "8D867B")
+plain_colours <- c(ink = "1C1C1C", quiet = "55504A", more = "DCEEF1", fewer = "F6E7D3",
+                   rule = "8D867B")
 word_rules <- c(none = "nil", thin = "single", thick = "thick", double = "double")
 
 in_house_look <- function(text, style) {
@@ -76,10 +81,12 @@ in_house_look <- function(text, style) {
                   sprintf("\\1<w:rFonts w:ascii=\"%1$s\" w:hAnsi=\"%1$s\" w:cs=\"%1$s\"/>", font), text, perl = TRUE)
     }
   }
-  if (!is.null(style$fonts$text)) swap("\"Arial\"", sprintf("\"%s\"", xml_escape(first_font(style$fonts$text))))
+  if (!is.null(style$fonts$text))
+    swap("\"Arial\"", sprintf("\"%s\"", xml_escape(first_font(style$fonts$text))))
   if (!is.null(style$fonts$size)) # of the text, and of tables, which are a little smaller
     for (size in c(20, 18, 16))
-      swap(sprintf("w:val=\"%d\"", size), sprintf("w:val=\"%d\"", as.integer(round(style$fonts$size * size / 10))))
+      swap(sprintf("w:val=\"%d\"", size),
+           sprintf("w:val=\"%d\"", as.integer(round(style$fonts$size * size / 10))))
   if (identical(setting("language"), "de")) swap("w:val=\"en-GB\"", "w:val=\"de-DE\"")
   text
 }
@@ -91,12 +98,14 @@ word_border <- function(side, rule, colour) {
           if (side == "insideH") 0L else 1L, colour)
 }
 
-# ---- the same looks written out, for documents that have other styles, such as those that pandoc makes ----
+# ---- the same looks written out ----
+# For documents that have other styles, such as those that pandoc makes.
+
 
 # What the styles of the plain template say, with what they are based on: for
 # every name the parts of a paragraph and of a run, by the name of the part.
 written_looks <- function() {
-  folder <- unpacked(system.file("templates", "plain.docx", package = "fairlattice", mustWork = TRUE))
+  folder <- unpacked(plain_document())
   on.exit(unlink(folder, recursive = TRUE))
   styles <- xml2::read_xml(file.path(folder, "word", "styles.xml"))
   nodes <- xml2::xml_find_all(styles, "//w:style", word_space)
@@ -107,12 +116,15 @@ written_looks <- function() {
   }
   all_parts <- function(node, of) {
     base <- xml2::xml_attr(xml2::xml_find_first(node, "w:basedOn", word_space), "val")
-    below <- if (!is.na(base) && base != "Normal") all_parts(nodes[[match(base, ids)]], of) else character()
+    below <- if (!is.na(base) && base != "Normal")
+      all_parts(nodes[[match(base, ids)]], of) else character()
     own <- parts_in(node, of)
     c(below[setdiff(names(below), names(own))], own)
   }
   names <- xml2::xml_attr(xml2::xml_find_first(nodes, "w:name", word_space), "val")
-  looks <- lapply(nodes, function(node) list(paragraph = all_parts(node, "w:pPr"), run = all_parts(node, "w:rPr")))
+  looks <- lapply(nodes, function(node) {
+    list(paragraph = all_parts(node, "w:pPr"), run = all_parts(node, "w:rPr"))
+  })
   stats::setNames(looks, names)
 }
 
@@ -137,14 +149,16 @@ paragraph_with_looks <- function(looks, style, runs) {
     here <- style == one
     own <- looks[[one]]$run
     run_look <- function(more) {
-      sprintf("<w:rPr>%s</w:rPr>", in_order(c(own[setdiff(names(own), names(more))], more), run_parts))
+      sprintf("<w:rPr>%s</w:rPr>",
+              in_order(c(own[setdiff(names(own), names(more))], more), run_parts))
     }
     for (mark in unique(unlist(regmatches(runs[here], gregexpr("\r[^\r]*\r", runs[here]))))) {
       more <- if (mark != "\r\r") looks[[gsub("\r", "", mark)]]$run
       runs[here] <- gsub(mark, run_look(more), runs[here], fixed = TRUE)
     }
     # an empty paragraph, too, is as high as its letters
-    runs[here] <- paste0("<w:p><w:pPr>", in_order(looks[[one]]$paragraph, paragraph_parts), run_look(NULL), "</w:pPr>",
+    runs[here] <- paste0("<w:p><w:pPr>", in_order(looks[[one]]$paragraph, paragraph_parts),
+                         run_look(NULL), "</w:pPr>",
                          runs[here], "</w:p>")
   }
   runs

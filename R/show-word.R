@@ -90,7 +90,9 @@ word_page <- function(section) {
   c(upright = min(sides), across = max(sides)) - margins
 }
 
-# ---- the document: blocks of paragraphs and tables, each on a page that stands upright or lies across ----
+# ---- the document: blocks of paragraphs and tables ----
+# Each on a page that stands upright or lies across.
+
 
 word_blocks <- function(entries, tables, w) {
   several <- tables > 1L || w$book

@@ -62,7 +62,8 @@
 #'   questions without the same answers).
 #' @export
 #' @examples
-#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
+#' survey <- respondents(demo_records(), weight = weight, stratum = island,
+#'                       cluster = settlement, id = id)
 #' crosstab(survey, down = ferry, across = island)
 crosstab <- function(survey, down, across = NULL, each = NULL,
                      explains = c("across", "down"), percent = NULL,

@@ -10,7 +10,8 @@
 #   n, weighted, squared   matrices down x across of respondents, weights, squared weights
 #   margins    of `down` and `across`: respondents `n` and `weighted`, one an answer
 #   base       records, n, weighted, effective (Kish 1965) of the whole layer
-#   cells      sums per design unit: unit, row, column, w, w2, n; NULL where they are those of its tally (layer_cells())
+#   cells      sums per design unit: unit, row, column, w, w2, n; NULL where they are
+#              those of its tally (layer_cells())
 #   replicates totals of the replicate weights, one row a cell, one column a replicate
 #   kept       environment for results once they are worked out
 #   estimate   see new_estimate() in R/table-variance.R; NULL while nobody is in the layer

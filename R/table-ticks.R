@@ -15,7 +15,8 @@ ticks_in <- function(tally) {
 # the items, and
 #   parts      ordinary layers, one an item (or pair of items), down the columns of the table
 #   ticks      which sides are items
-#   patterns   the layer before the items were made; `groups` the item's ticked patterns, for each part
+#   patterns   the layer before the items were made; `groups` the item's ticked
+#              patterns, for each part
 tick_layer <- function(layer, tally) {
   layer$cells <- layer_cells(layer, tally)
   ticks <- ticks_in(tally)

@@ -21,7 +21,8 @@
 #' @export
 #' @examples
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
-#' crosstab(among(survey, age >= 65, base = "residents aged 65 or over"), down = ferry, across = island)
+#' older <- among(survey, age >= 65, base = "residents aged 65 or over")
+#' crosstab(older, down = ferry, across = island)
 #' among(survey, "island == 'Norrey' & !is.na(ferry)")
 among <- function(survey, condition, base = NULL, ...) {
   nothing_else(...)

@@ -13,7 +13,9 @@ battery_in <- function(survey, name) {
   battery
 }
 
-is_battery <- function(survey, name) !is.null(battery_in(survey, name))
+is_battery <- function(survey, name) {
+  !is.null(attr(survey$data[[name]], "battery", exact = TRUE))
+}
 
 tally_battery <- function(survey, name, across, each, call) {
   battery <- battery_in(survey, name)

@@ -4,11 +4,13 @@
 #   kind     what a value must be: see check_chosen()
 #   values   those that a "choice" or "choices" may have
 #   least    the smallest of a whole number
-#   default  what it is when nothing is asked; a function of what is chosen so far where it depends on that
+#   default  what it is when nothing is asked; a function of what is chosen so far
+#            where it depends on that
 #   anew     whether it can be chosen anew, without tallying again
 #   stored   whether a table that was written knows it
 #   house    whether a house style may set it
-#   check    what else must hold: a function of what is asked, its name and the call that an error names
+#   check    what else must hold: a function of what is asked, its name and the call
+#            that an error names
 new_choice <- function(kind, values = NULL, least = NULL, default = NULL,
                        anew = FALSE, stored = TRUE, house = TRUE,
                        check = NULL) {

@@ -182,11 +182,13 @@ rank_by_numbers <- function(text) {
   value[thousands] <- value[thousands] * 1000
   # apart from the number the labels must be alike, or say where a band ends
   rest <- gsub("[0-9]+([.][0-9]+)?", "#", whole)
-  bare <- trimws(gsub(band_words, "", gsub("[-\u2013\u2014+<>\u2264\u2265$\u20ac\u00a3,]", " ", rest)))
+  unsigned <- gsub("[-\u2013\u2014+<>\u2264\u2265$\u20ac\u00a3,]", " ", rest)
+  bare <- trimws(gsub(band_words, "", unsigned))
   bare <- gsub("[# ]+", " ", bare)
   # one word in the singular and the plural: child, children
   if (length(unique(substr(trimws(bare[with_number]), 1L, 4L))) > 1L) return(NULL)
-  under <- grepl("\\b(under|below|less|fewer|up to|younger|unter|bis zu|weniger)\\b|^ *[<\u2264]|^bis\\b", whole)
+  under <- grepl(paste0("\\b(under|below|less|fewer|up to|younger|unter|bis zu|weniger)\\b|",
+                        "^ *[<\u2264]|^bis\\b"), whole)
   over <- grepl("\\b(over|above|more than|\u00fcber|mehr als)\\b|^ *>", whole) &
     !grepl("and over|und \u00e4lter|or over", whole)
   rank <- value - 0.5 * under + 0.5 * over

@@ -12,18 +12,21 @@
 #   coded     function(data, records): columns by the codebook
 #   truth     function(condition): a condition as the source itself can work it out, or NULL
 #   least     function(column): the least number in a column, or NULL where that would take long
-#   repeats   function(column): how many values of an id occur more than once, and in how many records; NA where they
-#             are too many to be looked for
+#   repeats   function(column): how many values of an id occur more than once, and in
+#             how many records; NA where they are too many to be looked for
 # A set is a list of
 #   columns     names of the columns whose values are told apart
-#   cuts        by the name of a number: where it is cut (see new_cuts()); values between two cuts may be merged
+#   cuts        by the name of a number: where it is cut (see new_cuts()); values
+#               between two cuts may be merged
 #   conditions  conditions as `truth` gave them
 # and groups are a list of
 #   data        data frame: columns, one row a group; of a number that is cut, one of its values
 #   kept        a list of logical vectors, one a condition
 #   records, n, w, w2, weight, count, replicates
-#               number of records; sums of counts, weights and squared weights; the sign of the weight and of the count
-#               (NA where it is missing, -2 where it is no number); a matrix of sums of the replicate weights
+#               number of records; sums of counts, weights and squared weights; the
+#               sign of the weight and of the count
+#               (NA where it is missing, -2 where it is no number); a matrix of sums
+#               of the replicate weights
 new_source <- function(columns, about, sums, coded, truth, least, repeats) {
   structure(list(columns = columns, about = about, sums = sums, coded = coded,
                  truth = truth, least = least, repeats = repeats),

@@ -125,7 +125,9 @@ check_questions <- function(down, across, each, roles, call) {
 #' @export
 #' @examples
 #' survey <- demo_records()
-#' of <- function(rows) tally_of(respondents(survey[rows, ], weight = weight), down = ferry, across = tenure)
+#' of <- function(rows) {
+#'   tally_of(respondents(survey[rows, ], weight = weight), down = ferry, across = tenure)
+#' }
 #' both <- merge(of(1:1000), of(1001:nrow(survey)))
 #' all.equal(both$cells, of(seq_len(nrow(survey)))$cells)
 merge.fairlattice_tally <- function(x, y, ...) {

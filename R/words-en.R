@@ -1690,7 +1690,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   test.same_odds_ratio = "homogeneity of odds ratios (Wald)",
   test.no_three_way = "no three-way interaction",
 
-  # ---- measures by name, and what a value means: x, with d and a the labels of down and across ----
+  # ---- measures by name, and what a value means ----
+  # x is the value, d and a are the labels of down and across.
   measure.cramers_v = "Cram\u00e9r's V",
   measure.cramers_v_corrected = "Cram\u00e9r's V, bias-corrected",
   measure.phi = "phi",

@@ -1,4 +1,5 @@
-// The only file that knows both R and the kernels: unwraps R vectors, calls a kernel, names what comes back.
+// The only file that knows both R and the kernels: unwraps R vectors, calls a kernel,
+// names what comes back.
 #include <Rcpp.h>
 
 #include <algorithm>
@@ -23,24 +24,25 @@
 #include "covariance.h"
 #include "delimited.h"
 #include "figures.h"
-#include "flow.h"
 #include "fixed_margins.h"
+#include "flow.h"
 #include "interrupt.h"
 #include "reasons.h"
-#include "system.h"
 #include "scores.h"
+#include "system.h"
 #include "tally.h"
 #include "tally_many.h"
 
 namespace {
 
-// Every vector that crosses the border is checked here, once. What fails is an error of the program: users' mistakes
-// are caught in R.
+// Every vector that crosses the border is checked here, once. What fails is an error of the
+// program: users' mistakes are caught in R.
 void must(bool holds, const char* what) {
   if (!holds) Rcpp::stop("internal: %s", what);
 }
 
-// Whether all codes are at most `most`: in blocks of a fixed size, which compilers turn into a few instructions.
+// Whether all codes are at most `most`: in blocks of a fixed size, which compilers turn
+// into a few instructions.
 bool codes_within(const int* codes, R_xlen_t size, int most) {
   const int kBlock = 1024;
   R_xlen_t i = 0;
@@ -69,7 +71,8 @@ const double* numbers_of(SEXP x, R_xlen_t size, const char* what) {
 }
 
 // Margins of one table: counts, not negative, rows and columns with the same sum below 2^31.
-fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::IntegerVector& columns, double observed) {
+fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::IntegerVector& columns,
+                                double observed) {
   double sums[2] = {0, 0};
   for (int k = 0; k < 2; ++k)
     for (int x : k ? columns : rows) {
@@ -78,14 +81,17 @@ fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::Int
     }
   must(rows.size() > 0 && columns.size() > 0 && sums[0] == sums[1] && sums[0] < 2147483647.0,
        "the margins of a table do not agree");
-  return {std::vector<int>(rows.begin(), rows.end()), std::vector<int>(columns.begin(), columns.end()), observed};
+  return {std::vector<int>(rows.begin(), rows.end()),
+          std::vector<int>(columns.begin(), columns.end()), observed};
 }
 
-// Columns of codes; one that equals that of the table before is the same vector, so that it takes no room of its own.
+// Columns of codes; one that equals that of the table before is the same vector, so that it takes
+// no room of its own.
 struct Codes {
   Rcpp::IntegerVector last;
   Rcpp::IntegerVector operator()(const std::vector<int>& codes) {
-    if (last.size() != static_cast<R_xlen_t>(codes.size()) || !std::equal(codes.begin(), codes.end(), last.begin()))
+    if (last.size() != static_cast<R_xlen_t>(codes.size()) ||
+        !std::equal(codes.begin(), codes.end(), last.begin()))
       last = Rcpp::IntegerVector(codes.begin(), codes.end());
     return last;
   }
@@ -103,8 +109,9 @@ struct Columns {
       return out;
     };
     const NumericVector records = figures(&fairlattice::Cell::records);
-    return List::create(_["unit"] = unit(t.unit), _["down"] = down(t.down), _["across"] = across(t.across),
-                        _["each"] = each(t.each), _["records"] = records,
+    return List::create(_["unit"] = unit(t.unit), _["down"] = down(t.down),
+                        _["across"] = across(t.across), _["each"] = each(t.each),
+                        _["records"] = records,
                         _["n"] = counted ? figures(&fairlattice::Cell::respondents) : records,
                         _["w"] = figures(&fairlattice::Cell::weight),
                         _["w2"] = figures(&fairlattice::Cell::weight_squared));
@@ -113,8 +120,8 @@ struct Columns {
 
 void look_for_interrupt(void*) { R_CheckUserInterrupt(); }
 
-// Asks R, which may be asked on its own thread only, whether the user wants to stop, and tells how far the work is.
-// What R throws is kept until no thread works any more.
+// Asks R, which may be asked on its own thread only, whether the user wants to stop, and tells how
+// far the work is. What R throws is kept until no thread works any more.
 struct Watch {
   Rcpp::Nullable<Rcpp::Function> show;
   bool interrupted = false;
@@ -135,9 +142,11 @@ struct Watch {
   }
 };
 
-// Figures are written one at a time all over a table, so what R gives is taken as it is: wrapping it takes longer.
+// Figures are written one at a time all over a table, so what R gives is taken as it is: wrapping
+// it takes longer.
 SEXP texts_of(SEXP x, SEXP digits, std::string (*write)(double, int), const char* minus) {
-  must(TYPEOF(x) == REALSXP && TYPEOF(digits) == INTSXP, "figures must be numbers, and their decimals whole");
+  must(TYPEOF(x) == REALSXP && TYPEOF(digits) == INTSXP,
+       "figures must be numbers, and their decimals whole");
   const R_xlen_t size = XLENGTH(x), cycle = XLENGTH(digits);
   must(cycle > 0 || size == 0, "no number of decimals");
   Rcpp::Shield<SEXP> out(Rf_allocVector(STRSXP, size));
@@ -152,49 +161,55 @@ SEXP texts_of(SEXP x, SEXP digits, std::string (*write)(double, int), const char
 }  // namespace
 
 // [[Rcpp::export(rng = false)]]
-Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double most_steps,
-                        double most_bytes, int threads, Rcpp::Nullable<Rcpp::Function> show = R_NilValue) {
+Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed,
+                        double most_steps, double most_bytes, int threads,
+                        Rcpp::Nullable<Rcpp::Function> show = R_NilValue) {
   Watch watch{show};
-  const fairlattice::ExactResult out =
-      fairlattice::exact_test(margins_of(rows, columns, observed), most_steps, most_bytes, threads, std::ref(watch));
+  const fairlattice::ExactResult out = fairlattice::exact_test(
+      margins_of(rows, columns, observed), most_steps, most_bytes, threads, std::ref(watch));
   if (watch.interrupted) throw Rcpp::internal::InterruptedException();
   if (watch.thrown) std::rethrow_exception(watch.thrown);
-  return Rcpp::List::create(Rcpp::_["p"] = out.p, Rcpp::_["finished"] = out.finished, Rcpp::_["steps"] = out.steps);
+  return Rcpp::List::create(Rcpp::_["p"] = out.p, Rcpp::_["finished"] = out.finished,
+                            Rcpp::_["steps"] = out.steps);
 }
 
 // Chunks first..last-1 of 1,000 random tables each.
 // [[Rcpp::export(rng = false)]]
-double count_random_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed, double seed,
-                           int first, int last, int threads) {
-  return static_cast<double>(fairlattice::count_random(margins_of(rows, columns, observed),
-                                                       static_cast<std::uint64_t>(seed), first, last, threads));
+double count_random_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed,
+                           double seed, int first, int last, int threads) {
+  return static_cast<double>(fairlattice::count_random(
+      margins_of(rows, columns, observed), static_cast<std::uint64_t>(seed), first, last, threads));
 }
 
 // [[Rcpp::export(rng = false)]]
-Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double seed,
-                                        int number) {
-  const std::vector<int> table =
-      fairlattice::random_table(margins_of(rows, columns, 0), static_cast<std::uint64_t>(seed), number);
+Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns,
+                                        double seed, int number) {
+  const std::vector<int> table = fairlattice::random_table(
+      margins_of(rows, columns, 0), static_cast<std::uint64_t>(seed), number);
   return Rcpp::IntegerVector(table.begin(), table.end());
 }
 
 // [[Rcpp::export(rng = false)]]
-Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SEXP each, SEXP unit, SEXP weight,
-                        SEXP count, SEXP aside, int down_answers, int across_answers, int each_answers, int units,
-                        int threads) {
+Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SEXP each, SEXP unit,
+                        SEXP weight, SEXP count, SEXP aside, int down_answers, int across_answers,
+                        int each_answers, int units, int threads) {
   using namespace Rcpp;
   const R_xlen_t records_read = down.size();
-  must(down_answers >= 0 && across_answers >= 0 && each_answers >= 0 && units >= 1, "a number of answers is negative");
+  must(down_answers >= 0 && across_answers >= 0 && each_answers >= 0 && units >= 1,
+       "a number of answers is negative");
   must((down_answers + 1.0) * (across_answers + 1.0) * (each_answers + 1.0) * units < 9e18,
        "the table has more cells than can be counted");
-  // a factor that somebody tampered with: the one thing that is told to the caller, who knows its name
+  // a factor that somebody tampered with: the one thing that is told to the caller,
+  // who knows its name
   const SEXP questions[] = {down, across, each};
   const int answers[] = {down_answers, across_answers, each_answers};
   const char* names[] = {"down", "across", "each"};
   for (int k = 0; k < 3; ++k) {
     if (Rf_isNull(questions[k])) continue;
-    must(TYPEOF(questions[k]) == INTSXP && Rf_xlength(questions[k]) == records_read, "answers of another length");
-    if (!codes_within(INTEGER(questions[k]), records_read, answers[k])) return List::create(_["unsound"] = names[k]);
+    must(TYPEOF(questions[k]) == INTSXP && Rf_xlength(questions[k]) == records_read,
+         "answers of another length");
+    if (!codes_within(INTEGER(questions[k]), records_read, answers[k]))
+      return List::create(_["unsound"] = names[k]);
   }
   const int* unit_of = codes_of(unit, records_read, units, "a design unit");
   if (unit_of)
@@ -215,18 +230,26 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
   return Columns()(fairlattice::tally(records, threads), records.count != nullptr);
 }
 
-// Many tables in one pass: `codes` of every question, and in `asked` which of them (from 0; -1 for none) are down, across
-// and each, a column a table. The R code has checked the answers.
+// Many tables in one pass: `codes` of every question, and in `asked` which of them (from 0; -1 for
+// none) are down, across and each, a column a table. The R code has checked the answers.
 // [[Rcpp::export(rng = false)]]
-Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers, Rcpp::IntegerMatrix asked, SEXP unit,
-                             SEXP weight, SEXP count, SEXP aside, int units, int threads) {
-  must(codes.size() > 0 && codes.size() == answers.size() && units >= 1, "questions of many tables");
+Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers,
+                             Rcpp::IntegerMatrix asked, SEXP unit, SEXP weight, SEXP count,
+                             SEXP aside, int units, int threads) {
+  must(codes.size() > 0 && codes.size() == answers.size() && units >= 1,
+       "questions of many tables");
   const R_xlen_t size = Rf_xlength(codes[0]);
-  fairlattice::Many records{static_cast<std::size_t>(size), {}, {}, codes_of(unit, size, units, "a design unit"),
-                            numbers_of(weight, size, "a weight"), numbers_of(count, size, "a count"),
-                            codes_of(aside, size, 2147483647, "a reason"), units};
+  fairlattice::Many records{static_cast<std::size_t>(size),
+                            {},
+                            {},
+                            codes_of(unit, size, units, "a design unit"),
+                            numbers_of(weight, size, "a weight"),
+                            numbers_of(count, size, "a count"),
+                            codes_of(aside, size, 2147483647, "a reason"),
+                            units};
   if (records.unit)
-    must(size == 0 || *std::min_element(records.unit, records.unit + size) >= 1, "a record without a design unit");
+    must(size == 0 || *std::min_element(records.unit, records.unit + size) >= 1,
+         "a record without a design unit");
   for (R_xlen_t q = 0; q < codes.size(); ++q) {
     must(answers[q] >= 0 && answers[q] < 65536, "a number of answers");
     records.codes.push_back(codes_of(codes[q], size, answers[q], "answers of many tables"));
@@ -236,7 +259,8 @@ Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers, Rcpp
   must(asked.nrow() == 3, "what is asked of many tables");
   std::vector<fairlattice::Asked> tables;
   for (int t = 0; t < asked.ncol(); ++t) {
-    for (int k = 0; k < 3; ++k) must(asked(k, t) >= (k ? -1 : 0) && asked(k, t) < codes.size(), "a question of a table");
+    for (int k = 0; k < 3; ++k)
+      must(asked(k, t) >= (k ? -1 : 0) && asked(k, t) < codes.size(), "a question of a table");
     tables.push_back({asked(0, t), asked(1, t), asked(2, t)});
   }
   std::vector<fairlattice::Tally> found = fairlattice::tally_many(records, tables, threads);
@@ -257,7 +281,8 @@ bool codes_within_kernel(SEXP x, int answers) {
 
 // Sums of w over places 1..cells; place 0 is nowhere.
 // [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericVector w, int cells) {
+Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericVector w,
+                                       int cells) {
   must(cells >= 0 && place.size() == w.size(), "sums by cell of different lengths");
   for (int at : place) must(at >= 0 && at <= cells, "a cell beyond the table");
   std::vector<double> sum(static_cast<std::size_t>(cells) + 1, 0.0);
@@ -275,24 +300,27 @@ Rcpp::NumericVector missing_for_kernel(Rcpp::IntegerVector reasons) {
 // [[Rcpp::export(rng = false)]]
 Rcpp::IntegerVector reason_of_kernel(Rcpp::NumericVector x) {
   Rcpp::IntegerVector out(x.size());
-  for (R_xlen_t i = 0; i < x.size(); ++i) out[i] = Rcpp::NumericVector::is_na(x[i]) ? fairlattice::reason_of(x[i]) : 0;
+  for (R_xlen_t i = 0; i < x.size(); ++i)
+    out[i] = Rcpp::NumericVector::is_na(x[i]) ? fairlattice::reason_of(x[i]) : 0;
   return out;
 }
 
 // [[Rcpp::export(rng = false)]]
-Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, int blank, int threads) {
+Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, int blank,
+                              int threads) {
   must(known.size() > 0, "no known codes");
   const double range = static_cast<double>(*std::max_element(known.begin(), known.end())) -
                        *std::min_element(known.begin(), known.end());
   must(*std::min_element(known.begin(), known.end()) > INT_MIN && range < 1e8,
        "known codes that are missing or far apart");
   Rcpp::IntegerVector out(Rcpp::no_init(x.size()));
-  const double unknown =
-      fairlattice::place_codes(x.begin(), x.size(), known.begin(), known.size(), blank, out.begin(), threads);
+  const double unknown = fairlattice::place_codes(x.begin(), x.size(), known.begin(), known.size(),
+                                                  blank, out.begin(), threads);
   return Rcpp::List::create(Rcpp::_["codes"] = out, Rcpp::_["unknown"] = unknown);
 }
 
-// Whether a text column needs a closer look: a byte beyond ASCII, or a doubled quote. Most need none.
+// Whether a text column needs a closer look: a byte beyond ASCII, or a doubled quote. Most need
+// none.
 // [[Rcpp::export(rng = false)]]
 bool plain_text_kernel(Rcpp::CharacterVector x) {
   for (R_xlen_t i = 0; i < x.size(); ++i) {
@@ -300,19 +328,24 @@ bool plain_text_kernel(Rcpp::CharacterVector x) {
     if (i > 0 && cell == STRING_ELT(x, i - 1)) continue;
     const char* text = CHAR(cell);
     for (int k = 0, size = LENGTH(cell); k < size; ++k)
-      if (static_cast<unsigned char>(text[k]) > 127 || (text[k] == '"' && k > 0 && text[k - 1] == '"')) return false;
+      if (static_cast<unsigned char>(text[k]) > 127 ||
+          (text[k] == '"' && k > 0 && text[k - 1] == '"'))
+        return false;
   }
   return true;
 }
 
-// How a text file of cells is made: header, records, blank lines, the lines that records begin on, the first fault.
+// How a text file of cells is made: header, records, blank lines, the lines that records begin on,
+// the first fault.
 // [[Rcpp::export(rng = false)]]
 Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool text) {
   must(separator.size() == 1, "a separator of one byte");
   Rcpp::List cells;
   std::FILE* file = std::fopen(path.c_str(), "rb");
   fairlattice::Delimited out;
-  const auto utf8 = [](const std::string& x) { return Rf_mkCharLenCE(x.data(), static_cast<int>(x.size()), CE_UTF8); };
+  const auto utf8 = [](const std::string& x) {
+    return Rf_mkCharLenCE(x.data(), static_cast<int>(x.size()), CE_UTF8);
+  };
   if (!file) {
     out.fault = fairlattice::Fault::unreadable;
   } else {
@@ -321,26 +354,29 @@ Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool t
       for (std::size_t j = 0; j < out.header.size(); ++j)
         cells.push_back(Rcpp::CharacterVector(static_cast<R_xlen_t>(out.records)));
       std::rewind(file);
-      fairlattice::scan_delimited(file, separator[0], true, [&](std::size_t i, std::size_t j, const std::string& x) {
-        SET_STRING_ELT(cells[j], static_cast<R_xlen_t>(i), x.empty() ? NA_STRING : utf8(x));
-      });
+      fairlattice::scan_delimited(
+          file, separator[0], true, [&](std::size_t i, std::size_t j, const std::string& x) {
+            SET_STRING_ELT(cells[j], static_cast<R_xlen_t>(i), x.empty() ? NA_STRING : utf8(x));
+          });
     }
     std::fclose(file);
   }
   Rcpp::CharacterVector header(out.header.size());
   for (std::size_t j = 0; j < out.header.size(); ++j) header[j] = utf8(out.header[j]);
   const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed"};
-  return Rcpp::List::create(Rcpp::_["header"] = header, Rcpp::_["records"] = out.records, Rcpp::_["blank"] = out.blank,
-                            Rcpp::_["lines"] = out.lines, Rcpp::_["odd"] = out.odd,
-                            Rcpp::_["fault"] = faults[static_cast<int>(out.fault)], Rcpp::_["line"] = out.line,
-                            Rcpp::_["cells"] = out.cells, Rcpp::_["data"] = cells);
+  return Rcpp::List::create(
+      Rcpp::_["header"] = header, Rcpp::_["records"] = out.records, Rcpp::_["blank"] = out.blank,
+      Rcpp::_["lines"] = out.lines, Rcpp::_["odd"] = out.odd,
+      Rcpp::_["fault"] = faults[static_cast<int>(out.fault)], Rcpp::_["line"] = out.line,
+      Rcpp::_["cells"] = out.cells, Rcpp::_["data"] = cells);
 }
 
-// Files read in chunks: what is asked, as the R code has checked it. `keys` are lists of column (from 0), at, upto,
-// apart and cut; `sets` are places in them.
+// Files read in chunks: what is asked, as the R code has checked it. `keys` are lists of column
+// (from 0), at, upto, apart and cut; `sets` are places in them.
 // [[Rcpp::export(rng = false)]]
-SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys, Rcpp::List sets, int weight,
-                    int count, Rcpp::IntegerVector replicates, double most_groups, int threads) {
+SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys,
+                    Rcpp::List sets, int weight, int count, Rcpp::IntegerVector replicates,
+                    double most_groups, int threads) {
   must(separator.size() == 1 && decimal.size() == 1 && width > 1, "how a file is made");
   const auto column = [&](int at, int least) {
     must(at >= least && at < width, "a column beyond the file");
@@ -381,7 +417,8 @@ SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp:
 // [[Rcpp::export(rng = false)]]
 bool open_chunked_kernel(SEXP chunked, std::string path, double piece) {
   must(piece >= 1 && piece <= 1e9, "the size of a piece");
-  return Rcpp::XPtr<fairlattice::Chunked>(chunked)->open(path.c_str(), static_cast<std::size_t>(piece));
+  return Rcpp::XPtr<fairlattice::Chunked>(chunked)->open(path.c_str(),
+                                                         static_cast<std::size_t>(piece));
 }
 
 // Some steps further in the file that is open.
@@ -392,11 +429,12 @@ Rcpp::List step_chunked_kernel(SEXP chunked, int steps) {
   for (int k = 0; k < steps && more; ++k) more = x->step();
   const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed"};
   const fairlattice::ChunkFault& fault = x->fault();
-  return Rcpp::List::create(Rcpp::_["more"] = more, Rcpp::_["bytes"] = x->bytes(), Rcpp::_["records"] = x->records(),
-                            Rcpp::_["blank"] = x->blank(), Rcpp::_["fault"] = faults[static_cast<int>(fault.fault)],
-                            Rcpp::_["line"] = fault.line, Rcpp::_["cells"] = fault.cells,
-                            Rcpp::_["too_many"] = fault.too_many, Rcpp::_["odd_text"] = x->odd_text(),
-                            Rcpp::_["odd_line"] = x->odd_line(), Rcpp::_["odd_column"] = x->odd_column());
+  return Rcpp::List::create(
+      Rcpp::_["more"] = more, Rcpp::_["bytes"] = x->bytes(), Rcpp::_["records"] = x->records(),
+      Rcpp::_["blank"] = x->blank(), Rcpp::_["fault"] = faults[static_cast<int>(fault.fault)],
+      Rcpp::_["line"] = fault.line, Rcpp::_["cells"] = fault.cells,
+      Rcpp::_["too_many"] = fault.too_many, Rcpp::_["odd_text"] = x->odd_text(),
+      Rcpp::_["odd_line"] = x->odd_line(), Rcpp::_["odd_column"] = x->odd_column());
 }
 
 // What was found: of every key its texts, of every set its groups.
@@ -419,21 +457,26 @@ Rcpp::List found_chunked_kernel(SEXP chunked) {
     List codes(one.codes.size());
     for (std::size_t k = 0; k < one.codes.size(); ++k)
       codes[k] = IntegerVector(one.codes[k].begin(), one.codes[k].end());
-    NumericMatrix replicates(static_cast<int>(one.records.size()), static_cast<int>(one.replicates.size()));
+    NumericMatrix replicates(static_cast<int>(one.records.size()),
+                             static_cast<int>(one.replicates.size()));
     for (std::size_t r = 0; r < one.replicates.size(); ++r)
-      std::copy(one.replicates[r].begin(), one.replicates[r].end(), replicates.begin() + r * one.records.size());
-    sets[t] = List::create(_["codes"] = codes, _["records"] = one.records, _["n"] = one.n, _["w"] = one.w,
-                           _["w2"] = one.w2, _["weight"] = one.weight, _["count"] = one.count,
-                           _["replicates"] = replicates,
-                           _["there"] = LogicalVector(one.replicates_there.begin(), one.replicates_there.end()));
+      std::copy(one.replicates[r].begin(), one.replicates[r].end(),
+                replicates.begin() + r * one.records.size());
+    sets[t] = List::create(
+        _["codes"] = codes, _["records"] = one.records, _["n"] = one.n, _["w"] = one.w,
+        _["w2"] = one.w2, _["weight"] = one.weight, _["count"] = one.count,
+        _["replicates"] = replicates,
+        _["there"] = LogicalVector(one.replicates_there.begin(), one.replicates_there.end()));
   }
   return List::create(_["texts"] = words, _["sets"] = sets);
 }
 
 // [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, int column, std::string text, int most) {
+Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, int column,
+                                      std::string text, int most) {
   must(separator.size() == 1 && column >= 0 && most >= 0, "what is looked for in a file");
-  return Rcpp::wrap(fairlattice::lines_with(path.c_str(), separator[0], static_cast<std::size_t>(column), text,
+  return Rcpp::wrap(fairlattice::lines_with(path.c_str(), separator[0],
+                                            static_cast<std::size_t>(column), text,
                                             static_cast<std::size_t>(most)));
 }
 
@@ -465,8 +508,8 @@ Rcpp::RawVector random_bytes_kernel(int size) {
   return out;
 }
 
-// Writes bytes to the process's standard output, all of them: 0, or the system's number of what went wrong; -1 when
-// whoever read them has had enough. R itself says nothing of either.
+// Writes bytes to the process's standard output, all of them: 0, or the system's number of what
+// went wrong; -1 when whoever read them has had enough. R itself says nothing of either.
 // [[Rcpp::export(rng = false)]]
 int standard_output_kernel(Rcpp::RawVector bytes) {
 #ifdef SIGPIPE
@@ -475,7 +518,8 @@ int standard_output_kernel(Rcpp::RawVector bytes) {
   int fault = 0;
   for (R_xlen_t at = 0; at < bytes.size() && !fault;) {
     const auto written =
-        write(1, bytes.begin() + at, static_cast<unsigned>(std::min<R_xlen_t>(bytes.size() - at, 1 << 20)));
+        write(1, bytes.begin() + at,
+              static_cast<unsigned>(std::min<R_xlen_t>(bytes.size() - at, 1 << 20)));
     if (written > 0)
       at += written;
     else if (errno != EINTR)
@@ -529,25 +573,29 @@ SEXP usual_text_kernel(SEXP x, SEXP digits, bool counts, SEXP options) {
 // inv(A) B for a covariance A; NULL when A is singular.
 // [[Rcpp::export(rng = false)]]
 SEXP solved_kernel(Rcpp::NumericMatrix A, Rcpp::NumericMatrix B) {
-  must(A.nrow() == A.ncol() && B.nrow() == A.nrow(), "a covariance and what it is to divide do not agree");
+  must(A.nrow() == A.ncol() && B.nrow() == A.nrow(),
+       "a covariance and what it is to divide do not agree");
   Rcpp::NumericMatrix out = Rcpp::clone(B);
-  if (!fairlattice::divide_by_covariance(std::vector<double>(A.begin(), A.end()), A.nrow(), out.begin(), out.ncol()))
+  if (!fairlattice::divide_by_covariance(std::vector<double>(A.begin(), A.end()), A.nrow(),
+                                         out.begin(), out.ncol()))
     return R_NilValue;
   return out;
 }
 
 // Sums of scores over groups, one row a group and one column a cell.
 // [[Rcpp::export(rng = false)]]
-Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::IntegerVector cell, Rcpp::NumericVector w,
-                                        Rcpp::NumericVector p, double total, int groups) {
+Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::IntegerVector cell,
+                                        Rcpp::NumericVector w, Rcpp::NumericVector p, double total,
+                                        int groups) {
   must(group.size() == w.size() && cell.size() == w.size(), "scores of different lengths");
   const R_xlen_t cells = p.size();
   for (int k : group) must(k >= 1 && k <= groups, "a group lies outside");
   for (int k : cell) must(k >= 1 && k <= cells, "a cell beyond the table");
   Rcpp::NumericMatrix out(groups, p.size());
-  fairlattice::score_totals(std::vector<int>(group.begin(), group.end()), std::vector<int>(cell.begin(), cell.end()),
-                            std::vector<double>(w.begin(), w.end()), std::vector<double>(p.begin(), p.end()), total,
-                            groups, out.begin());
+  fairlattice::score_totals(std::vector<int>(group.begin(), group.end()),
+                            std::vector<int>(cell.begin(), cell.end()),
+                            std::vector<double>(w.begin(), w.end()),
+                            std::vector<double>(p.begin(), p.end()), total, groups, out.begin());
   return out;
 }
 
@@ -566,13 +614,15 @@ Rcpp::NumericMatrix residual_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::Num
   return out;
 }
 
-// Sums of squares of the scores of the shares of P: of its columns, its rows or the whole ("column", "row", "total").
+// Sums of squares of the scores of the shares of P: of its columns, its rows or the whole
+// ("column", "row", "total").
 // [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector share_squares_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P, std::string percent) {
+Rcpp::NumericVector share_squares_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P,
+                                         std::string percent) {
   must(scores.ncol() == P.size(), "scores and shares do not agree");
   Rcpp::NumericVector out(P.size());
-  fairlattice::share_squares(scores.begin(), scores.nrow(), std::vector<double>(P.begin(), P.end()), P.nrow(),
-                             percent == "column", percent == "row", out.begin());
+  fairlattice::share_squares(scores.begin(), scores.nrow(), std::vector<double>(P.begin(), P.end()),
+                             P.nrow(), percent == "column", percent == "row", out.begin());
   return out;
 }
 
@@ -615,12 +665,14 @@ Rcpp::List cells_at_kernel(Rcpp::List cells, Rcpp::IntegerVector at, Rcpp::Integ
     squares[k] = w2[from];
     counts[k] = n[from];
   }
-  return Rcpp::List::create(Rcpp::Named("unit") = units, Rcpp::Named("row") = rows, Rcpp::Named("column") = columns,
-                            Rcpp::Named("w") = weights, Rcpp::Named("w2") = squares, Rcpp::Named("n") = counts);
+  return Rcpp::List::create(Rcpp::Named("unit") = units, Rcpp::Named("row") = rows,
+                            Rcpp::Named("column") = columns, Rcpp::Named("w") = weights,
+                            Rcpp::Named("w2") = squares, Rcpp::Named("n") = counts);
 }
 
-// Of cells of a tally, by their codes on every side (0: no answer given) and which codes are none: the records that
-// each code leaves out, those that a side before has left out not counted, and which cells are left.
+// Of cells of a tally, by their codes on every side (0: no answer given) and which codes are none:
+// the records that each code leaves out, those that a side before has left out not counted, and
+// which cells are left.
 // [[Rcpp::export(rng = false)]]
 Rcpp::List left_out_kernel(Rcpp::List codes, Rcpp::List none, Rcpp::NumericVector records) {
   must(codes.size() == none.size(), "sides of different numbers");
@@ -644,14 +696,16 @@ Rcpp::List left_out_kernel(Rcpp::List codes, Rcpp::List none, Rcpp::NumericVecto
   return Rcpp::List::create(Rcpp::Named("records") = out, Rcpp::Named("used") = used);
 }
 
-// The tables of respondents, weights and squared weights that cells add up to; `answers` name the rows and columns.
+// The tables of respondents, weights and squared weights that cells add up to; `answers` name the
+// rows and columns.
 // [[Rcpp::export(rng = false)]]
 Rcpp::List table_sums_kernel(Rcpp::List cells, Rcpp::List answers) {
   const Rcpp::IntegerVector row = cells["row"], column = cells["column"];
   const int rows = Rf_length(answers[0]), columns = Rf_length(answers[1]);
   const R_xlen_t size = row.size();
   for (R_xlen_t k = 0; k < size; ++k)
-    must(row[k] >= 1 && row[k] <= rows && column[k] >= 1 && column[k] <= columns, "a cell beyond the table");
+    must(row[k] >= 1 && row[k] <= rows && column[k] >= 1 && column[k] <= columns,
+         "a cell beyond the table");
   auto table = [&](const char* what) {
     const Rcpp::NumericVector values = cells[what];
     Rcpp::NumericMatrix out(rows, columns);
@@ -670,7 +724,8 @@ Rcpp::List table_sums_kernel(Rcpp::List cells, Rcpp::List answers) {
 Rcpp::IntegerVector kind_of_file_kernel(Rcpp::CharacterVector paths) {
   const R_xlen_t size = paths.size();
   Rcpp::IntegerVector out(size);
-  for (R_xlen_t k = 0; k < size; ++k) out[k] = fairlattice::kind_of_file(Rcpp::as<std::string>(paths[k]));
+  for (R_xlen_t k = 0; k < size; ++k)
+    out[k] = fairlattice::kind_of_file(Rcpp::as<std::string>(paths[k]));
   return out;
 }
 
@@ -691,6 +746,6 @@ double most_flow_kernel(Rcpp::NumericMatrix capacity, int source, int sink, doub
   const int points = capacity.nrow();
   must(capacity.ncol() == points, "capacities that are not square");
   must(source >= 1 && source <= points && sink >= 1 && sink <= points, "a point that is not there");
-  return fairlattice::most_flow(Rcpp::as<std::vector<double>>(capacity), points, source - 1, sink - 1,
-                                enough);
+  return fairlattice::most_flow(Rcpp::as<std::vector<double>>(capacity), points, source - 1,
+                                sink - 1, enough);
 }

@@ -1,5 +1,5 @@
-// What bytes say of themselves: the checksum that zip and gzip files carry, and how far the cells of a workbook's sheet
-// reach.
+// What bytes say of themselves: the checksum that zip and gzip files carry, and how far the cells
+// of a workbook's sheet reach.
 #pragma once
 #include <cstddef>
 #include <cstdint>
@@ -27,17 +27,20 @@ struct Extent {
   double rows = 0, columns = 0, cells = 0;
 };
 
-// The last row and column that a cell of a sheet names (<c r="B12">, <row r="12">), and how many cells there are.
+// The last row and column that a cell of a sheet names (<c r="B12">, <row r="12">), and how many
+// cells there are.
 inline Extent sheet_extent(const unsigned char* text, std::size_t size) {
   Extent out;
   for (std::size_t i = 0; i + 4 < size; ++i) {
     if (text[i] != '<') continue;
-    const bool cell = text[i + 1] == 'c' && (text[i + 2] == ' ' || text[i + 2] == '>' || text[i + 2] == '/');
+    const bool cell =
+        text[i + 1] == 'c' && (text[i + 2] == ' ' || text[i + 2] == '>' || text[i + 2] == '/');
     const bool row = text[i + 1] == 'r' && text[i + 2] == 'o' && text[i + 3] == 'w';
     if (!cell && !row) continue;
     out.cells += cell;
     for (i += 2; i + 4 < size && text[i] != '>'; ++i) {
-      if (text[i] != ' ' || text[i + 1] != 'r' || text[i + 2] != '=' || (text[i + 3] != '"' && text[i + 3] != '\''))
+      if (text[i] != ' ' || text[i + 1] != 'r' || text[i + 2] != '=' ||
+          (text[i + 3] != '"' && text[i + 3] != '\''))
         continue;
       double column = 0, line = 0;
       for (i += 4; i < size && ((text[i] | 32) >= 'a' && (text[i] | 32) <= 'z'); ++i)

@@ -64,13 +64,14 @@ class Marks {
   std::size_t find(const char* from, std::size_t size, std::uint32_t* out) const {
     std::size_t i = 0, n = 0;
 #if defined(__SSE2__)
-    const __m128i separator = _mm_set1_epi8(separator_), line = _mm_set1_epi8('\n'), back = _mm_set1_epi8('\r'),
-                  quote = _mm_set1_epi8('"'), nul = _mm_setzero_si128();
+    const __m128i separator = _mm_set1_epi8(separator_), line = _mm_set1_epi8('\n'),
+                  back = _mm_set1_epi8('\r'), quote = _mm_set1_epi8('"'), nul = _mm_setzero_si128();
     for (; i + 16 <= size; i += 16) {
       const __m128i x = _mm_loadu_si128(reinterpret_cast<const __m128i*>(from + i));
-      const __m128i hit = _mm_or_si128(
-          _mm_or_si128(_mm_cmpeq_epi8(x, separator), _mm_cmpeq_epi8(x, line)),
-          _mm_or_si128(_mm_or_si128(_mm_cmpeq_epi8(x, back), _mm_cmpeq_epi8(x, quote)), _mm_cmpeq_epi8(x, nul)));
+      const __m128i hit =
+          _mm_or_si128(_mm_or_si128(_mm_cmpeq_epi8(x, separator), _mm_cmpeq_epi8(x, line)),
+                       _mm_or_si128(_mm_or_si128(_mm_cmpeq_epi8(x, back), _mm_cmpeq_epi8(x, quote)),
+                                    _mm_cmpeq_epi8(x, nul)));
       for (unsigned mask = static_cast<unsigned>(_mm_movemask_epi8(hit)); mask; mask &= mask - 1)
         out[n++] = static_cast<std::uint32_t>(i) + static_cast<std::uint32_t>(__builtin_ctz(mask));
     }
@@ -115,8 +116,9 @@ class Texts {
   // Up to seven bytes are a number of their own, and need no look at the text.
   int slow(const Cell& cell) {
     const bool brief = cell.size < 8;
-    const std::uint64_t hash = brief ? first_bytes(cell) | static_cast<std::uint64_t>(cell.size) << 56
-                                     : hash_of(cell.from, cell.size) | 0xffull << 56;
+    const std::uint64_t hash = brief
+                                   ? first_bytes(cell) | static_cast<std::uint64_t>(cell.size) << 56
+                                   : hash_of(cell.from, cell.size) | 0xffull << 56;
     std::size_t at = mixed(hash) & (slots_.size() - 1);
     for (; slots_[at].code; at = (at + 1) & (slots_.size() - 1)) {
       if (slots_[at].hash != hash) continue;
@@ -147,7 +149,8 @@ class Texts {
   std::size_t used_ = 0;
 };
 
-// A number as records write it; false for anything else, and for whole numbers that cannot be held exactly.
+// A number as records write it; false for anything else, and for whole numbers that
+// cannot be held exactly.
 bool number_of(const Cell& cell, char decimal, double& value) {
   const char *p = cell.from, *end = p + cell.size;
   const bool minus = p < end && *p == '-';
@@ -184,8 +187,9 @@ bool number_of(const Cell& cell, char decimal, double& value) {
   } else if (p < end) {
     return false;
   }
-  static const double powers[] = {1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
-                                  1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
+  static const double powers[] = {1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
+                                  1e8,  1e9,  1e10, 1e11, 1e12, 1e13, 1e14, 1e15,
+                                  1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
   if (!exponent && kept <= 15 && scale >= -22) {
     value = static_cast<double>(digits) / powers[-scale];
     if (minus) value = -value;
@@ -199,8 +203,9 @@ bool number_of(const Cell& cell, char decimal, double& value) {
 
 enum class Record { complete, incomplete, fault };
 
-// One record, character by character, by the rule of delimited.h. `cells` are the texts of its cells; `lines` counts
-// the lines that it goes over. At the end of everything (`last`) an open record is complete.
+// One record, character by character, by the rule of delimited.h. `cells` are the texts of its
+// cells; `lines` counts the lines that it goes over. At the end of everything (`last`) an open
+// record is complete.
 struct Careful {
   std::vector<std::string> cells;
   double lines = 0, opened = 0;
@@ -249,7 +254,8 @@ struct Careful {
         continue;
       }
       if (c == '\n' || c == '\r') {
-        if (c == '\r' && p + 1 == end && !last) return Record::incomplete;  // the line end may go on
+        if (c == '\r' && p + 1 == end && !last)
+          return Record::incomplete;  // the line end may go on
         blank = cells.empty() && at == At::start;
         close();
         after = p + 1 + (c == '\r' && p + 1 < end && p[1] == '\n');
@@ -304,7 +310,8 @@ struct Chunked::Piece {
 struct Chunked::Shard {
   const ChunkPlan& plan;
   std::vector<Texts> texts;
-  std::vector<std::vector<int>> between;  // for a key with cuts: the code of each place between them
+  std::vector<std::vector<int>>
+      between;  // for a key with cuts: the code of each place between them
   struct Slot {
     std::uint64_t key = 0;
     std::size_t place = 0;  // of a group, + 1
@@ -341,7 +348,11 @@ struct Chunked::Shard {
   bool too_many = false;
 
   explicit Shard(const ChunkPlan& p)
-      : plan(p), texts(p.keys.size()), between(p.keys.size()), codes(p.keys.size()), marks(p.separator) {
+      : plan(p),
+        texts(p.keys.size()),
+        between(p.keys.size()),
+        codes(p.keys.size()),
+        marks(p.separator) {
     for (const KeyColumn& key : p.keys) used.push_back(key.column);
     for (int column : {p.weight, p.count})
       if (column >= 0) used.push_back(static_cast<std::size_t>(column));
@@ -365,12 +376,13 @@ struct Chunked::Shard {
   int code_of(std::size_t k, const Cell& cell) {
     const KeyColumn& key = plan.keys[k];
     double value;
-    if (!key.cut || cell.size == 0 || !number_of(cell, plan.decimal, value)) return texts[k].code(cell);
+    if (!key.cut || cell.size == 0 || !number_of(cell, plan.decimal, value))
+      return texts[k].code(cell);
     for (double apart : key.apart)
       if (value == apart) return texts[k].code(cell);
     std::size_t place = 0;
-    while (place < key.cuts.size() &&
-           (key.cuts[place].second ? value > key.cuts[place].first : value >= key.cuts[place].first))
+    while (place < key.cuts.size() && (key.cuts[place].second ? value > key.cuts[place].first
+                                                              : value >= key.cuts[place].first))
       ++place;
     int& code = between[k][2 * place + (value != std::floor(value))];
     if (!code) code = texts[k].add(std::string(cell.from, cell.size));
@@ -402,15 +414,19 @@ struct Chunked::Shard {
     bool there = true;
     double* replicates = waiting.replicates.data() + waiting.size * numbers.size();
     for (std::size_t r = 0; r < numbers.size(); ++r)
-      if (number_at(cells[plan.replicates[r]], plan.replicates[r], line, replicates[r]) == Sign::missing) there = false;
+      if (number_at(cells[plan.replicates[r]], plan.replicates[r], line, replicates[r]) ==
+          Sign::missing)
+        there = false;
     waiting.state[waiting.size] =
-        (static_cast<std::uint64_t>(weight) * kStates + static_cast<std::uint64_t>(count)) * 2 + there;
+        (static_cast<std::uint64_t>(weight) * kStates + static_cast<std::uint64_t>(count)) * 2 +
+        there;
     waiting.w[waiting.size] = w;
     waiting.n[waiting.size] = n;
     if (++waiting.size == kBatch) flush();
   }
 
-  // Records are added some at a time, so that the memory of their groups is on its way before it is needed.
+  // Records are added some at a time, so that the memory of their groups is on its way
+  // before it is needed.
   void flush() {
     for (Table& table : tables) {
       for (std::size_t i = 0; i < waiting.size; ++i) {
@@ -429,7 +445,8 @@ struct Chunked::Shard {
         to.w += n * w;
         to.w2 += n * w * w;
         for (std::size_t r = 0; r < numbers.size(); ++r)
-          table.replicates[waiting.place[i] * numbers.size() + r] += n * waiting.replicates[i * numbers.size() + r];
+          table.replicates[waiting.place[i] * numbers.size() + r] +=
+              n * waiting.replicates[i * numbers.size() + r];
       }
     }
     waiting.size = 0;
@@ -443,8 +460,8 @@ struct Chunked::Shard {
 #endif
   }
 
-  // The codes of a waiting record as one number. When a key has more texts than its bits can tell apart, all groups are
-  // packed anew, and so are the records that have been packed before.
+  // The codes of a waiting record as one number. When a key has more texts than its bits can tell
+  // apart, all groups are packed anew, and so are the records that have been packed before.
   std::uint64_t key_of(Table& table, std::size_t i) {
     for (std::size_t k = 0; k < table.keys.size(); ++k) {
       int& code = waiting.codes[i * codes.size() + table.keys[k]];
@@ -532,8 +549,9 @@ struct Chunked::Shard {
     return {from, static_cast<std::size_t>(to - from)};
   }
 
-  // A piece is gone through stretch by stretch: where its separators are is found for a whole stretch at a time. A
-  // record of plain cells has as many of them as there are columns; whatever has not is read with care.
+  // A piece is gone through stretch by stretch: where its separators are is found for a whole
+  // stretch at a time. A record of plain cells has as many of them as there are columns; whatever
+  // has not is read with care.
   void take(Piece& piece) {
     const std::size_t width = plan.width;
     const char *begin = piece.bytes.data(), *end = begin + piece.size;
@@ -549,7 +567,8 @@ struct Chunked::Shard {
         const std::size_t ends = plain_record(origin, at, known);
         if (ends) {
           for (std::size_t k : used)
-            cells[k] = trimmed(k ? origin + places[at + k - 1] + 1 : begin, origin + places[at + k]);
+            cells[k] =
+                trimmed(k ? origin + places[at + k - 1] + 1 : begin, origin + places[at + k]);
           begin = origin + places[at + ends - 1] + 1;
           at += ends;
           add(cells.data(), piece.lines);
@@ -557,7 +576,8 @@ struct Chunked::Shard {
           piece.lines += 1;
           continue;
         }
-        if (at + width >= known && !last) break;  // the rest of this record lies in the next stretch
+        if (at + width >= known && !last)
+          break;  // the rest of this record lies in the next stretch
         if (!careful_record(piece, begin, end, cells)) return;
         while (at < known && origin + places[at] < begin) ++at;
       }
@@ -567,7 +587,8 @@ struct Chunked::Shard {
     piece.fault.too_many = too_many;
   }
 
-  // How many marks a record of plain cells goes over, from the one at `at`; 0 when it is not such a record.
+  // How many marks a record of plain cells goes over, from the one at `at`; 0 when it is
+  // not such a record.
   std::size_t plain_record(const char* origin, std::size_t at, std::size_t known) const {
     const std::size_t width = plan.width;
     if (at + width > known) return 0;
@@ -575,8 +596,8 @@ struct Chunked::Shard {
     for (std::size_t k = 0; k + 1 < width; ++k)
       if (origin[mark[k]] != plan.separator) return 0;
     if (origin[mark[width - 1]] == '\n') return width;
-    const bool two = origin[mark[width - 1]] == '\r' && at + width < known && mark[width] == mark[width - 1] + 1 &&
-                     origin[mark[width]] == '\n';
+    const bool two = origin[mark[width - 1]] == '\r' && at + width < known &&
+                     mark[width] == mark[width - 1] + 1 && origin[mark[width]] == '\n';
     return two ? width + 1 : 0;
   }
 
@@ -672,7 +693,8 @@ bool Chunked::fill(Piece& piece) {
   for (std::size_t want = piece_;; want *= 2) {
     const std::size_t had = piece.bytes.size();
     piece.bytes.resize(std::max(had, want) + (had >= want ? want : 0));
-    const std::size_t got = std::fread(piece.bytes.data() + had, 1, piece.bytes.size() - had, file_);
+    const std::size_t got =
+        std::fread(piece.bytes.data() + had, 1, piece.bytes.size() - had, file_);
     piece.bytes.resize(had + got);
     const bool last = std::feof(file_) != 0;
     if (std::ferror(file_)) {
@@ -727,7 +749,8 @@ bool Chunked::step() {
   std::vector<std::thread> pool;
   const std::size_t workers = std::min<std::size_t>(std::max(plan_.threads, 1), kShards);
   if (workers > 1)
-    for (std::size_t s = 0; s < kShards; ++s) pool.emplace_back([this, s] { shards_[s]->take(*ready_[s]); });
+    for (std::size_t s = 0; s < kShards; ++s)
+      pool.emplace_back([this, s] { shards_[s]->take(*ready_[s]); });
   for (Piece* piece : next_) fill(*piece);
   if (workers == 1)
     for (std::size_t s = 0; s < kShards; ++s) shards_[s]->take(*ready_[s]);
@@ -766,7 +789,8 @@ std::vector<std::vector<std::string>> Chunked::texts() const {
   return out;
 }
 
-// Codes of the second shard go on where those of the first end: whoever reads the texts sees that some are the same.
+// Codes of the second shard go on where those of the first end: whoever reads the texts sees that
+// some are the same.
 std::vector<Groups> Chunked::groups() const {
   std::vector<Groups> out(plan_.sets.size());
   for (std::size_t t = 0; t < out.size(); ++t) {
@@ -778,7 +802,8 @@ std::vector<Groups> Chunked::groups() const {
       const Shard::Table& from = shard->tables[t];
       for (std::size_t g = 0; g < from.packed.size(); ++g) {
         const std::vector<int> codes = Shard::unpacked(from.packed[g], from.bits);
-        for (std::size_t k = 0; k < codes.size(); ++k) to.codes[k].push_back(codes[k] ? codes[k] + before[k] : 0);
+        for (std::size_t k = 0; k < codes.size(); ++k)
+          to.codes[k].push_back(codes[k] ? codes[k] + before[k] : 0);
         const std::uint64_t state = from.packed[g] & 63;
         to.replicates_there.push_back(state % 2);
         to.count.push_back(static_cast<int>(state / 2 % kStates));
@@ -799,20 +824,21 @@ std::vector<Groups> Chunked::groups() const {
   return out;
 }
 
-std::vector<double> lines_with(const char* path, char separator, std::size_t column, const std::string& text,
-                               std::size_t most) {
+std::vector<double> lines_with(const char* path, char separator, std::size_t column,
+                               const std::string& text, std::size_t most) {
   std::vector<double> out;
   std::FILE* file = std::fopen(path, "rb");
   if (!file) return out;
   std::vector<double> records;
-  const Delimited read = scan_delimited(file, separator, true,
-                                        [&](std::size_t record, std::size_t k, const std::string& cell) {
-                                          if (k == column && records.size() < most && cell == text)
-                                            records.push_back(static_cast<double>(record) + 1);
-                                        });
+  const Delimited read = scan_delimited(
+      file, separator, true, [&](std::size_t record, std::size_t k, const std::string& cell) {
+        if (k == column && records.size() < most && cell == text)
+          records.push_back(static_cast<double>(record) + 1);
+      });
   std::fclose(file);
   for (double record : records)
-    out.push_back(read.lines.empty() ? record + 1 : read.lines[static_cast<std::size_t>(record) - 1]);
+    out.push_back(read.lines.empty() ? record + 1
+                                     : read.lines[static_cast<std::size_t>(record) - 1]);
   return out;
 }
 

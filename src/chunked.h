@@ -1,6 +1,6 @@
-// Text files read in chunks, whatever their length: every record goes into the group of those that are alike in what is
-// asked, and only the groups are kept. The rule of what a record is, is that of delimited.h.
-// Plain C++ on plain types: no R objects here.
+// Text files read in chunks, whatever their length: every record goes into the group of those that
+// are alike in what is asked, and only the groups are kept. The rule of what a record is, is that
+// of delimited.h. Plain C++ on plain types: no R objects here.
 #pragma once
 #include <cstddef>
 #include <cstdint>
@@ -13,11 +13,13 @@
 
 namespace fairlattice {
 
-// A column that is told apart: by the text of its cells, or, when it has cuts, by where its number lies between them.
+// A column that is told apart: by the text of its cells, or, when it has cuts, by where its number
+// lies between them.
 struct KeyColumn {
   std::size_t column;
-  std::vector<std::pair<double, bool>> cuts;  // (value, up to it), increasing; empty: every text by itself
-  std::vector<double> apart;                  // numbers that stand by themselves all the same
+  std::vector<std::pair<double, bool>>
+      cuts;                   // (value, up to it), increasing; empty: every text by itself
+  std::vector<double> apart;  // numbers that stand by themselves all the same
   bool cut = false;
 };
 
@@ -56,8 +58,9 @@ class Chunked {
   Chunked(const Chunked&) = delete;
   Chunked& operator=(const Chunked&) = delete;
 
-  bool open(const char* path, std::size_t piece);  // at the first record; false when it cannot be opened
-  bool step();                                     // false at the end of the file, or at a fault
+  bool open(const char* path,
+            std::size_t piece);  // at the first record; false when it cannot be opened
+  bool step();                   // false at the end of the file, or at a fault
   const ChunkFault& fault() const { return fault_; }
   double bytes() const { return bytes_; }
   double records() const { return records_; }  // of all files so far
@@ -91,7 +94,7 @@ class Chunked {
 };
 
 // The line of the first records whose cell of a column is this text, at most `most` of them.
-std::vector<double> lines_with(const char* path, char separator, std::size_t column, const std::string& text,
-                               std::size_t most);
+std::vector<double> lines_with(const char* path, char separator, std::size_t column,
+                               const std::string& text, std::size_t most);
 
 }  // namespace fairlattice

@@ -24,7 +24,8 @@ void correct(double* p, std::size_t size, Correction how) {
   }
   double most = 0;
   for (std::size_t k = 0; k < m; ++k) {
-    const double times = how == Correction::holm ? static_cast<double>(m - k) : static_cast<double>(m);
+    const double times =
+        how == Correction::holm ? static_cast<double>(m - k) : static_cast<double>(m);
     p[up[k]] = most = std::max(most, std::min(1.0, times * p[up[k]]));
   }
 }

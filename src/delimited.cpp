@@ -6,20 +6,28 @@
 namespace fairlattice {
 namespace {
 
-enum class At { start, bare, quoted, quote, closed };  // of a cell; `quote`: a quote was met inside quotes
+enum class At {
+  start,
+  bare,
+  quoted,
+  quote,
+  closed
+};  // of a cell; `quote`: a quote was met inside quotes
 
 class Scan {
  public:
-  Scan(char separator, bool text, const SeeCell& see) : separator_(separator), text_(text), see_(see) {}
+  Scan(char separator, bool text, const SeeCell& see)
+      : separator_(separator), text_(text), see_(see) {}
 
   bool take(const char* from, std::size_t size) {
     const char* end = from + size;
     // a piece without any of these needs no second look at its lines
-    const bool odd_signs =
-        std::memchr(from, '"', size) || std::memchr(from, '\r', size) || std::memchr(from, '\0', size);
+    const bool odd_signs = std::memchr(from, '"', size) || std::memchr(from, '\r', size) ||
+                           std::memchr(from, '\0', size);
     while (from < end) {
       // most lines have no quote in them, and counting their separators is enough
-      if (!text_ && kept_header_ && column_ == 0 && at_ == At::start && !started_ && !after_return_) {
+      if (!text_ && kept_header_ && column_ == 0 && at_ == At::start && !started_ &&
+          !after_return_) {
         const char* stop = static_cast<const char*>(std::memchr(from, '\n', end - from));
         if (stop && plain_line(from, stop, odd_signs)) {
           if (out.fault != Fault::none) return false;
@@ -40,7 +48,8 @@ class Scan {
     if (at_ == At::quoted) return fail(Fault::unclosed, opened_, 0);
     if (started_ || column_ > 0) end_line();
     if (out.fault != Fault::none) return;
-    out.blank += static_cast<double>(waiting_.size());  // blank lines at the end are no records of a single column
+    out.blank += static_cast<double>(
+        waiting_.size());  // blank lines at the end are no records of a single column
     if (!offset_) out.lines.clear();
   }
 
@@ -51,7 +60,8 @@ class Scan {
   bool plain_line(const char* from, const char* stop, bool odd_signs) {
     if (stop > from && stop[-1] == '\r') --stop;
     const std::size_t size = stop - from;
-    if (odd_signs && (std::memchr(from, '"', size) || std::memchr(from, '\r', size) || std::memchr(from, '\0', size)))
+    if (odd_signs && (std::memchr(from, '"', size) || std::memchr(from, '\r', size) ||
+                      std::memchr(from, '\0', size)))
       return false;
     const auto separators = static_cast<std::size_t>(std::count(from, stop, separator_));
     const double line = begins_;
@@ -148,7 +158,8 @@ class Scan {
     if (!kept_header_) {
       kept_header_ = true;
     } else if (!blank) {
-      if (column_ != out.header.size()) return fail(Fault::ragged, line, static_cast<double>(column_)), false;
+      if (column_ != out.header.size())
+        return fail(Fault::ragged, line, static_cast<double>(column_)), false;
       pass_blanks();
       record(line);
     }
@@ -159,7 +170,8 @@ class Scan {
     return true;
   }
 
-  // Blank lines that stand before a record: answers that are not there when there is one column, nothing otherwise.
+  // Blank lines that stand before a record: answers that are not there when there is
+  // one column, nothing otherwise.
   void pass_blanks() {
     if (waiting_.empty()) return;
     if (out.header.size() == 1) {
@@ -178,7 +190,8 @@ class Scan {
 
   void record(double line) {
     if (text_)
-      for (std::size_t j = 0; j < row_.size(); ++j) see_(static_cast<std::size_t>(out.records), j, row_[j]);
+      for (std::size_t j = 0; j < row_.size(); ++j)
+        see_(static_cast<std::size_t>(out.records), j, row_[j]);
     out.records += 1;
     if (!offset_ && line != out.records + 1) {  // from here on lines are kept one by one
       offset_ = true;

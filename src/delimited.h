@@ -1,5 +1,6 @@
-// Text with separators, by one rule (RFC 4180, and spaces round a cell do not count): how many records it has, on which
-// lines they begin, and the first thing that is wrong with it. Plain C++ on plain types; reads the file in pieces.
+// Text with separators, by one rule (RFC 4180, and spaces round a cell do not count): how many
+// records it has, on which lines they begin, and the first thing that is wrong with it. Plain C++
+// on plain types; reads the file in pieces.
 #pragma once
 #include <cstddef>
 #include <cstdio>

@@ -4,7 +4,8 @@
 
 namespace fairlattice {
 
-// A count with so many decimals and commas between thousands: "1,234.5". Empty for one that is missing.
+// A count with so many decimals and commas between thousands: "1,234.5". Empty for
+// one that is missing.
 std::string count_text(double x, int digits);
 
 // A figure with so many decimals, never "-0.00"; one of a million or more in powers of ten.

@@ -17,16 +17,17 @@ const double kTie = 1e-7;  // relative tolerance on probabilities, absolute on S
 std::vector<double> log_factorials(int n) {
   std::vector<double> out(n + 1, 0.0);
   long double sum = 0;
-  for (int k = 2; k <= n; ++k) out[k] = static_cast<double>(sum += std::log(static_cast<long double>(k)));
+  for (int k = 2; k <= n; ++k)
+    out[k] = static_cast<double>(sum += std::log(static_cast<long double>(k)));
   return out;
 }
 
 // ---- exact: column after column, over all ways to fill it ----
-// What is left of the rows (sorted: the rest of the table does not care which row is which) is a node. All ways to
-// reach a node with the same S are one past, kept with its probability. A past whose continuations are all no more
-// probable than the observed table is added whole, and one whose continuations are all more probable is dropped. With
-// two columns left, every continuation of a node is listed once, sorted by S, so that a past needs only one place in
-// that list.
+// What is left of the rows (sorted: the rest of the table does not care which row is which) is a
+// node. All ways to reach a node with the same S are one past, kept with its probability. A past
+// whose continuations are all no more probable than the observed table is added whole, and one
+// whose continuations are all more probable is dropped. With two columns left, every continuation
+// of a node is listed once, sorted by S, so that a past needs only one place in that list.
 
 struct Past {
   double S, probability;
@@ -57,7 +58,8 @@ class Pasts {
   std::size_t find(double S) const {
     const std::int64_t k = key(S);
     std::size_t place = (static_cast<std::uint64_t>(k) * 0x9e3779b97f4a7c15ULL) >> shift_;
-    while (slots_[place] >= 0 && key(held_[slots_[place]].S) != k) place = (place + 1) & (slots_.size() - 1);
+    while (slots_[place] >= 0 && key(held_[slots_[place]].S) != k)
+      place = (place + 1) & (slots_.size() - 1);
     return place;
   }
   void grow() {
@@ -71,8 +73,8 @@ class Pasts {
   int shift_ = 64;
 };
 
-// Probability that S of what follows is at least x, from the sorted list of what can follow. A coarse index makes the
-// search short.
+// Probability that S of what follows is at least x, from the sorted list of what can follow. A
+// coarse index makes the search short.
 class Tail {
  public:
   void make(std::vector<Past>& list) {
@@ -83,7 +85,8 @@ class Tail {
       else
         after_.push_back(one);
     }
-    for (std::size_t k = after_.size() - 1; k-- > 0;) after_[k].probability += after_[k + 1].probability;
+    for (std::size_t k = after_.size() - 1; k-- > 0;)
+      after_[k].probability += after_[k + 1].probability;
     low = after_.front().S;
     high = after_.back().S;
     step_ = after_.size() / std::max(high - low, 1e-9);
@@ -120,7 +123,8 @@ struct Node {
 // The margins with what is left after every column, and the logs that everything is made of.
 class Problem {
  public:
-  explicit Problem(const Margins& m) : rows(m.rows), columns(m.columns), threshold(m.observed - kTie) {
+  explicit Problem(const Margins& m)
+      : rows(m.rows), columns(m.columns), threshold(m.observed - kTie) {
     if (rows.size() > columns.size()) std::swap(rows, columns);  // the shorter side is the node
     std::sort(rows.begin(), rows.end());
     std::sort(columns.rbegin(), columns.rend());
@@ -135,8 +139,8 @@ class Problem {
     while (n >> bits_) ++bits_;
   }
 
-  // About how many nodes the fullest stage has: the ways to take from the rows half of what they hold, by the normal
-  // approximation, equal rows being one another's twins.
+  // About how many nodes the fullest stage has: the ways to take from the rows half of what they
+  // hold, by the normal approximation, equal rows being one another's twins.
   double nodes() const {
     double ways = 1, spread = 0;
     int run = 1;
@@ -156,7 +160,8 @@ class Problem {
     return out;
   }
 
-  // Whatever follows a node before column j weighs left! / (prod(rows left!) prod(columns left!)) in sum.
+  // Whatever follows a node before column j weighs left! / (prod(rows left!)
+  // prod(columns left!)) in sum.
   double log_rest(const std::vector<int>& node, std::size_t j) const {
     double out = lf[left[j]] - log_columns_left_[j];
     for (int u : node) out -= lf[u];
@@ -184,13 +189,15 @@ class Problem {
   double threshold;
 
  private:
-  // Sum of log factorials of x put into `parts` cells as evenly as can be: the least there is, since log k! is convex.
+  // Sum of log factorials of x put into `parts` cells as evenly as can be: the least there is,
+  // since log k! is convex.
   double even(int x, int parts) const {
     const int each = x / parts, more = x % parts;
     return more * lf[each + 1] + (parts - more) * lf[each];
   }
 
-  // x put into the fullest cells first (the first of `room` is the greatest): the greatest there is.
+  // x put into the fullest cells first (the first of `room` is the greatest):
+  // the greatest there is.
   template <class Iterator>
   double packed(int x, Iterator room, Iterator end) const {
     double out = 0;
@@ -206,8 +213,9 @@ class Problem {
   int bits_ = 1;
 };
 
-// All ways to fill one column from what is left of the rows. Rows with the same left are interchangeable: only falling
-// fillings of them are made, each with the number of its orders. `see(filling, S, ways)` says whether to go on.
+// All ways to fill one column from what is left of the rows. Rows with the same left are
+// interchangeable: only falling fillings of them are made, each with the number of its orders.
+// `see(filling, S, ways)` says whether to go on.
 template <class See>
 class Fillings {
  public:
@@ -226,7 +234,8 @@ class Fillings {
     for (int here = std::max(0, x - room_[i + 1]); here <= most; ++here) {
       const int repeat = same && here == taken_[i - 1] ? run + 1 : 1;
       taken_[i] = here;
-      if (!row(i + 1, x - here, S + lf_[here], ways * position / repeat, position, repeat)) return false;
+      if (!row(i + 1, x - here, S + lf_[here], ways * position / repeat, position, repeat))
+        return false;
     }
     return true;
   }
@@ -260,8 +269,8 @@ class Network {
     if (problem_.rows.size() < 2) return ExactResult{1.0, true, 0};
     if (!problem_.fits_a_key()) return ExactResult{0, false, 0};
     // a table that must go beyond the budget is not begun
-    if (k > 2 &&
-        (problem_.nodes() * node_steps() * (k - 2) > 4 * most_steps_ || 200 * problem_.nodes() > 4 * most_bytes_)) {
+    if (k > 2 && (problem_.nodes() * node_steps() * (k - 2) > 4 * most_steps_ ||
+                  200 * problem_.nodes() > 4 * most_bytes_)) {
       return ExactResult{0, false, 0};
     }
     stage_.resize(1);
@@ -269,13 +278,15 @@ class Network {
     stage_[0].log_rest = problem_.log_rest(problem_.rows, 0);
     if (k == 2) {
       const bool listed = list_rest(stage_[0], 0);
-      return ExactResult{listed ? std::min(1.0, stage_[0].tail.at_least(problem_.threshold)) : 0, listed, steps_};
+      return ExactResult{listed ? std::min(1.0, stage_[0].tail.at_least(problem_.threshold)) : 0,
+                         listed, steps_};
     }
     stage_[0].pasts.add(0.0, 1.0);
     double p = 0;
     for (std::size_t j = 0; j + 2 < k; ++j) {
       done_ = static_cast<double>(j) / (k - 2);
-      const bool last = j + 3 == k;  // then pasts are not handed on, and every node is a task of its own
+      const bool last =
+          j + 3 == k;  // then pasts are not handed on, and every node is a task of its own
       if (!make_stage(j + 1, last)) return ExactResult{0, false, steps_};
       std::vector<double> gained(stage_.size(), 0.0);
       if (!each(stage_.size(), last ? threads_ : 1,
@@ -326,8 +337,9 @@ class Network {
   bool list_rest(Node& node, std::size_t j) {
     std::vector<Past> list;
     const std::vector<double>& lf = problem_.lf;
-    const bool all =
-        for_all_fillings(node.left, problem_.columns[j], lf, [&](const std::vector<int>& taken, double S, double ways) {
+    const bool all = for_all_fillings(
+        node.left, problem_.columns[j], lf,
+        [&](const std::vector<int>& taken, double S, double ways) {
           for (std::size_t i = 0; i < taken.size(); ++i) S += lf[node.left[i] - taken[i]];
           list.push_back(Past{S, ways * std::exp(-S - node.log_rest)});
           return 16.0 * list.size() <= most_bytes_ && (list.size() % 100000 || count(1e5));
@@ -339,7 +351,8 @@ class Network {
     return hold(node.tail.bytes());
   }
 
-  // All ways to fill column j from a node: its pasts go on to the nodes that are reached, or are added to p.
+  // All ways to fill column j from a node: its pasts go on to the nodes that are reached, or are
+  // added to p.
   bool pass_on(Node& node, std::size_t j, bool last, double& gained) {
     const std::vector<Past>& pasts = node.pasts.sorted();
     std::vector<double> after(pasts.size() + 1, 0.0);
@@ -348,7 +361,8 @@ class Network {
     double steps = 0, bytes = 0;
     if (pasts.empty()) return true;
     const bool all = for_all_fillings(
-        node.left, problem_.columns[j], problem_.lf, [&](const std::vector<int>& taken, double S, double ways) {
+        node.left, problem_.columns[j], problem_.lf,
+        [&](const std::vector<int>& taken, double S, double ways) {
           for (std::size_t i = 0; i < taken.size(); ++i) {  // sorted by insertion
             const int u = node.left[i] - taken[i];
             std::size_t at = i;
@@ -356,13 +370,16 @@ class Network {
             sorted[at] = u;
           }
           Node& to = next_[places_.find(problem_.key(sorted))->second];
-          const double chance = ways * std::exp(to.log_rest - node.log_rest - S), threshold = problem_.threshold - S;
+          const double chance = ways * std::exp(to.log_rest - node.log_rest - S),
+                       threshold = problem_.threshold - S;
           const auto from = [&](double least) {
             return static_cast<std::size_t>(
-                std::lower_bound(pasts.begin(), pasts.end(), least, [](const Past& a, double s) { return a.S < s; }) -
+                std::lower_bound(pasts.begin(), pasts.end(), least,
+                                 [](const Past& a, double s) { return a.S < s; }) -
                 pasts.begin());
           };
-          const std::size_t whole = from(threshold - to.low), some = std::min(whole, from(threshold - to.high));
+          const std::size_t whole = from(threshold - to.low),
+                            some = std::min(whole, from(threshold - to.high));
           double sum = after[whole];
           if (last) {
             for (std::size_t i = some; i < whole; ++i)
@@ -463,14 +480,16 @@ class Stream {
   std::uint64_t s_[4];
 };
 
-// How many of `draws` from `total` things, `marked` of them marked, are marked. Search outwards from the mode.
+// How many of `draws` from `total` things, `marked` of them marked, are marked. Search outwards
+// from the mode.
 inline int hypergeometric(int total, int marked, int draws, const double* lf, Stream& stream) {
   const int least = std::max(0, draws - (total - marked)), most = std::min(draws, marked);
   if (least == most) return least;
   int mode = static_cast<int>((draws + 1.0) * (marked + 1.0) / (total + 2.0));
   mode = std::min(std::max(mode, least), most);
-  const double at_mode = std::exp(lf[marked] - lf[mode] - lf[marked - mode] + lf[total - marked] - lf[draws - mode] -
-                                  lf[total - marked - draws + mode] - lf[total] + lf[draws] + lf[total - draws]);
+  const double at_mode =
+      std::exp(lf[marked] - lf[mode] - lf[marked - mode] + lf[total - marked] - lf[draws - mode] -
+               lf[total - marked - draws + mode] - lf[total] + lf[draws] + lf[total - draws]);
   for (;;) {  // again in the rare case that rounding leaves u beyond the sum
     double u = stream.uniform() - at_mode;
     if (u < 0) return mode;
@@ -493,9 +512,11 @@ inline int hypergeometric(int total, int marked, int draws, const double* lf, St
   }
 }
 
-// Cell after cell, each hypergeometric given those before it (Patefield 1981). `see` gets every count.
+// Cell after cell, each hypergeometric given those before it (Patefield 1981).
+// `see` gets every count.
 template <class See>
-void draw_table(const Margins& m, const double* lf, int n, Stream& stream, std::vector<int>& columns, See see) {
+void draw_table(const Margins& m, const double* lf, int n, Stream& stream,
+                std::vector<int>& columns, See see) {
   columns = m.columns;
   int left = n;
   for (std::size_t i = 0; i + 1 < m.rows.size(); ++i) {
@@ -518,11 +539,13 @@ int total_of(const Margins& m) { return std::accumulate(m.rows.begin(), m.rows.e
 
 }  // namespace
 
-ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes, int threads, const Going& going) {
+ExactResult exact_test(const Margins& margins, double most_steps, double most_bytes, int threads,
+                       const Going& going) {
   return Network(margins, most_steps, most_bytes, threads, going).run();
 }
 
-std::uint64_t count_random(const Margins& margins, std::uint64_t seed, int first, int last, int threads) {
+std::uint64_t count_random(const Margins& margins, std::uint64_t seed, int first, int last,
+                           int threads) {
   const int n = total_of(margins);
   const std::vector<double> lf = log_factorials(n);
   std::atomic<int> chunk(first);

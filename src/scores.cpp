@@ -5,8 +5,9 @@
 
 namespace fairlattice {
 
-void score_totals(const std::vector<int>& group, const std::vector<int>& cell, const std::vector<double>& w,
-                  const std::vector<double>& p, double total, int groups, double* out) {
+void score_totals(const std::vector<int>& group, const std::vector<int>& cell,
+                  const std::vector<double>& w, const std::vector<double>& p, double total,
+                  int groups, double* out) {
   const std::size_t n = groups;
   std::vector<double> sum(n);
   std::fill(out, out + n * p.size(), 0.0);
@@ -19,7 +20,7 @@ void score_totals(const std::vector<int>& group, const std::vector<int>& cell, c
 }
 
 void residual_scores(const double* scores, int units, const std::vector<double>& row_share,
-                      const std::vector<double>& column_share, double* out) {
+                     const std::vector<double>& column_share, double* out) {
   const int rows = row_share.size(), columns = column_share.size();
   std::vector<double> of_row(rows), of_column(columns);
   for (int k = 0; k < units; ++k) {
@@ -39,8 +40,8 @@ void residual_scores(const double* scores, int units, const std::vector<double>&
   }
 }
 
-void share_squares(const double* scores, int units, const std::vector<double>& p, int rows, bool of_column,
-                   bool of_row, double* out) {
+void share_squares(const double* scores, int units, const std::vector<double>& p, int rows,
+                   bool of_column, bool of_row, double* out) {
   const std::size_t n = units, cells = p.size(), height = rows;
   auto base = [&](std::size_t c) { return of_column ? c / height : of_row ? c % height : 0; };
   const std::size_t bases = of_column ? cells / height : of_row ? height : 1;

@@ -4,7 +4,8 @@
 
 namespace fairlattice {
 
-// What stands at a path, links followed: 0 nothing, 1 a file, 2 a folder, 3 anything else (a device, a pipe, a socket).
+// What stands at a path, links followed: 0 nothing, 1 a file, 2 a folder, 3 anything else (a
+// device, a pipe, a socket).
 int kind_of_file(const std::string& path);
 
 // Whether a process of this machine is at work, whoever's it is.

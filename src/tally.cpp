@@ -9,9 +9,10 @@
 namespace fairlattice {
 namespace {
 
-const std::size_t kShards = 8;               // fixed, so that sums do not depend on the number of threads
-const std::size_t kShardFrom = 1u << 16;     // fewer records than this are one shard
-const std::uint64_t kDenseCells = 1u << 21;  // up to this many possible cells (64 MiB a shard) an array beats a map
+const std::size_t kShards = 8;  // fixed, so that sums do not depend on the number of threads
+const std::size_t kShardFrom = 1u << 16;  // fewer records than this are one shard
+const std::uint64_t kDenseCells =
+    1u << 21;  // up to this many possible cells (64 MiB a shard) an array beats a map
 
 // Slots per question: one for each answer and slot 0 for "no answer".
 struct Grid {
@@ -49,7 +50,8 @@ void add(Cell& to, const Cell& from) {
 }
 
 // The common case, two questions and a weight, without a test per record.
-void add_weighted_pair(std::vector<Cell>& cells, const Records& r, const Grid& g, std::size_t from, std::size_t to) {
+void add_weighted_pair(std::vector<Cell>& cells, const Records& r, const Grid& g, std::size_t from,
+                       std::size_t to) {
   const int *down = r.down, *across = r.across;
   const double* weight = r.weight;
   Cell* out = cells.data();
@@ -66,8 +68,10 @@ void add_weighted_pair(std::vector<Cell>& cells, const Records& r, const Grid& g
   for (std::size_t k = 0; k < cells.size(); ++k) out[k].respondents = out[k].records;
 }
 
-void add_shard(std::vector<Cell>& cells, const Records& r, const Grid& g, std::size_t from, std::size_t to) {
-  if (!r.each && !r.unit && !r.count && !r.aside && r.weight) return add_weighted_pair(cells, r, g, from, to);
+void add_shard(std::vector<Cell>& cells, const Records& r, const Grid& g, std::size_t from,
+               std::size_t to) {
+  if (!r.each && !r.unit && !r.count && !r.aside && r.weight)
+    return add_weighted_pair(cells, r, g, from, to);
   for (std::size_t i = from; i < to; ++i)
     if (!r.aside || r.aside[i] == 0) add(cells[cell_of(r, g, i)], r, i);
 }
@@ -109,7 +113,8 @@ Tally dense(const Records& r, const Grid& g, int threads) {
 Tally sparse(const Records& r, const Grid& g) {
   std::unordered_map<std::uint64_t, Cell> cells;
   for (std::size_t i = 0; i < r.size; ++i)
-    if (!r.aside || r.aside[i] == 0) add(cells.emplace(cell_of(r, g, i), Cell{0, 0, 0, 0}).first->second, r, i);
+    if (!r.aside || r.aside[i] == 0)
+      add(cells.emplace(cell_of(r, g, i), Cell{0, 0, 0, 0}).first->second, r, i);
   std::vector<std::uint64_t> keys;
   for (const auto& entry : cells) keys.push_back(entry.first);
   std::sort(keys.begin(), keys.end());

@@ -6,7 +6,8 @@
 
 namespace fairlattice {
 
-// One record a position. A null pointer means "absent": no units, one layer, weights of 1, counts of 1, all eligible.
+// One record a position. A null pointer means "absent": no units, one layer, weights of 1, counts
+// of 1, all eligible.
 struct Records {
   std::size_t size;
   const int* down;  // answer 1..down_answers; anything below 1 is "no answer" and goes to slot 0

@@ -7,9 +7,11 @@
 namespace fairlattice {
 namespace {
 
-// Records of one unit that are taken together: their codes and weights stay in the cache while all tables add them up.
+// Records of one unit that are taken together: their codes and weights stay in the cache while all
+// tables add them up.
 const std::size_t kBlock = 1u << 14;
-// Tables of more cells than this are added up one by one, since their sums would not stay in the cache.
+// Tables of more cells than this are added up one by one, since their sums would not
+// stay in the cache.
 const std::size_t kSmall = 4096;
 
 struct Block {
@@ -17,7 +19,8 @@ struct Block {
   std::size_t from, to;
 };
 
-// The records that are to be tallied, unit by unit and in their own order within one; codes as small as they can be.
+// The records that are to be tallied, unit by unit and in their own order within one; codes as
+// small as they can be.
 template <class Code>
 struct Ordered {
   std::vector<std::vector<Code>> codes;
@@ -44,7 +47,8 @@ std::vector<std::size_t> order_by_unit(const Many& r, std::vector<Block>& blocks
 // Each piece of work on the thread that is free; what comes out does not depend on which that is.
 template <class Work>
 void share(std::size_t pieces, int threads, Work work) {
-  const std::size_t workers = std::min<std::size_t>(std::max(threads, 1), std::max<std::size_t>(pieces, 1));
+  const std::size_t workers =
+      std::min<std::size_t>(std::max(threads, 1), std::max<std::size_t>(pieces, 1));
   std::vector<std::thread> pool;
   const auto every = [&](std::size_t worker) {
     for (std::size_t k = worker; k < pieces; k += workers) work(k);
@@ -85,7 +89,9 @@ struct Table {
   Tally found;
 
   Table(const Many& r, const Asked& a) : asked(a) {
-    const auto slots = [&](int q) { return q < 0 ? std::size_t(1) : static_cast<std::size_t>(r.answers[q]) + 1; };
+    const auto slots = [&](int q) {
+      return q < 0 ? std::size_t(1) : static_cast<std::size_t>(r.answers[q]) + 1;
+    };
     down = slots(a.down);
     across = a.across < 0 ? 2 : slots(a.across);
     each = slots(a.each);
@@ -150,8 +156,10 @@ std::vector<Tally> passed(const Many& records, const std::vector<Asked>& asked, 
   std::vector<Table> tables;
   for (const Asked& a : asked) tables.emplace_back(records, a);
   std::vector<std::size_t> small, large;
-  for (std::size_t t = 0; t < tables.size(); ++t) (tables[t].size() <= kSmall ? small : large).push_back(t);
-  const std::size_t groups = std::min<std::size_t>(std::max(threads, 1), std::max<std::size_t>(small.size(), 1));
+  for (std::size_t t = 0; t < tables.size(); ++t)
+    (tables[t].size() <= kSmall ? small : large).push_back(t);
+  const std::size_t groups =
+      std::min<std::size_t>(std::max(threads, 1), std::max<std::size_t>(small.size(), 1));
   share(groups, threads, [&](std::size_t g) {
     for (const Block& block : r.blocks)
       for (std::size_t k = g; k < small.size(); k += groups) tables[small[k]].add(r, block);
@@ -171,8 +179,11 @@ std::vector<Tally> passed(const Many& records, const std::vector<Asked>& asked, 
 }  // namespace
 
 std::vector<Tally> tally_many(const Many& records, const std::vector<Asked>& asked, int threads) {
-  const int most = records.answers.empty() ? 0 : *std::max_element(records.answers.begin(), records.answers.end());
-  return most < 256 ? passed<std::uint8_t>(records, asked, threads) : passed<std::uint16_t>(records, asked, threads);
+  const int most = records.answers.empty()
+                       ? 0
+                       : *std::max_element(records.answers.begin(), records.answers.end());
+  return most < 256 ? passed<std::uint8_t>(records, asked, threads)
+                    : passed<std::uint16_t>(records, asked, threads);
 }
 
 }  // namespace fairlattice

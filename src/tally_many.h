@@ -8,7 +8,8 @@
 
 namespace fairlattice {
 
-// The questions of one table, by their place in `Many::codes`; -1 where there is none: everybody answers alike.
+// The questions of one table, by their place in `Many::codes`; -1 where there is
+// none: everybody answers alike.
 struct Asked {
   int down, across, each;
 };
@@ -25,8 +26,9 @@ struct Many {
   int units;
 };
 
-// A tally for every table, its cells in the order of unit, each, across, down. Within a cell records are added in their
-// own order, so that the sums do not depend on the number of threads, nor on which other tables are asked for.
+// A tally for every table, its cells in the order of unit, each, across, down. Within a cell
+// records are added in their own order, so that the sums do not depend on the number of threads,
+// nor on which other tables are asked for.
 std::vector<Tally> tally_many(const Many& records, const std::vector<Asked>& asked, int threads);
 
 }  // namespace fairlattice
