@@ -22,18 +22,31 @@ latex_of <- function(entries) {
   c(latex_preamble(body), "\\begin{document}", body, "\\end{document}")
 }
 
-# What the tables need: five packages, and for the oldest engine a visible
-# stand-in for every letter that it does not know.
-latex_preamble <- function(body) {
+# Letters that the oldest engine does not know.
+strange_letters <- function(body) {
   letters <- unique(unlist(lapply(body, utf8ToInt)))
-  strange <- sort(letters[letters > 0x17f])
+  sort(letters[letters > 0x17f])
+}
+
+# What the tables need: five packages; for the oldest engine an empty box for every
+# letter that it does not know; titles that are paragraphs; and a new page where what
+# is to stand together would not find room for so many lines.
+latex_preamble <- function(body) {
+  strange <- strange_letters(body)
   c("\\documentclass[a4paper,10pt]{article}",
     "\\usepackage[margin=2.2cm]{geometry}",
     "\\usepackage{iftex,booktabs,longtable,pdflscape,array}", "\\ifPDFTeX",
     "  \\usepackage[T1]{fontenc}\\usepackage[utf8]{inputenc}\\usepackage{textcomp}",
-    sprintf("  \\DeclareUnicodeCharacter{%04X}{[U+%04X]}", strange, strange),
+    sprintf("  \\DeclareUnicodeCharacter{%04X}{\\framebox[0.6em]{\\rule{0pt}{0.8ex}}}", strange),
     "\\else", "  \\usepackage{fontspec}", "\\fi",
-    "\\setlength{\\parindent}{0pt}\\setlength{\\parskip}{4pt}\\setlength{\\LTcapwidth}{\\linewidth}")
+    "\\setlength{\\parindent}{0pt}\\setlength{\\parskip}{4pt}",
+    "\\setlength{\\LTcapwidth}{\\linewidth}\\setlength{\\LTleft}{0pt}",
+    "\\makeatletter",
+    "\\def\\LT@makecaption#1#2#3{\\LT@mcol\\LT@cols{@{}l}{\\hbox to\\z@{\\parbox[t]{\\linewidth}{%",
+    "  \\raggedright #1{#2: }#3\\endgraf\\vskip 0.5\\baselineskip}\\hss}}}",
+    "\\makeatother",
+    "\\newcommand{\\roomfor}[1]{\\par\\ifdim#1\\baselineskip<\\textheight",
+    "  \\ifdim\\dimexpr\\pagegoal-\\pagetotal\\relax<#1\\baselineskip\\newpage\\fi\\fi}")
 }
 
 latex_signs <- c("\\" = "\\textbackslash{}", "{" = "\\{", "}" = "\\}",
@@ -99,13 +112,17 @@ latex_sheet <- function(sheet, before = NULL) {
   across <- fits$page == "across"
   panels <-
     sheet_panels(sheet, widths[-1L], latex_page[[fits$page]] - widths[1L])
+  below <- lines_below(sheet)
   tables <- unlist(lapply(seq_along(panels), function(k) {
     part <- if (length(panels) == 1L) grid else
       replace(grid_of_sheet(sheet, panels[[k]]), "title", grid$title)
-    latex_longtable(part, widths[1L], if (k == 1L) sheet$subtitle,
-                    again = k > 1L, fits$head_most)
+    # the last piece and the lines below it stand together
+    lines <- nrow(grid$texts) + length(grid$heads) + 6
+    further <- if (k == length(panels)) ceiling(sum(text_width(below$text) / 80 + 1)) else 0
+    c(sprintf("\\roomfor{%.0f}", unique(lines + c(0, further))),
+      latex_longtable(part, widths[1L], if (k == 1L) sheet$subtitle,
+                      again = k > 1L, fits$head_most))
   }))
-  below <- lines_below(sheet)
   caution <- below$kind == "caution"
   text <- paste0(ifelse(caution,
                         sprintf("\\textbf{%s:} ",
@@ -273,6 +290,10 @@ write_pdf <- function(entries, file, call) {
   write_whole(text, file.path(folder, "tables.tex"))
   for (engine in engines) if (is.null(why <- latex_fault(engine, folder))) break
   if (!is.null(why)) stop(sprintf("LaTeX stopped: %s", why))
+  unknown <- if (engine == latex_engines[1L]) strange_letters(text)
+  if (length(unknown))
+    rlang::inform(words("latex_letters", letters = intToUtf8(unknown, multiple = TRUE)),
+                  class = "fairlattice_message")
   if (!file.copy(file.path(folder, "tables.pdf"), file, overwrite = TRUE))
     stop("it was cut short")
 }

@@ -2257,6 +2257,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     paste0(paste(sprintf("%s bei %s", texts, quoted(lines)), collapse = "; "),
            ": so geschrieben, und nicht mehr da.")
   },
+  latex_letters = function(letters) {
+    sprintf(paste("Das LaTeX dieses Rechners hat keine Buchstaben f\u00fcr %s: jeder ist ein leeres",
+                  "K\u00e4stchen. Installieren Sie xelatex oder lualatex mit ihren Schriften, oder",
+                  "schreiben Sie .docx oder .html."),
+            list_some(letters))
+  },
   verify_print = function(line, was, now) {
     told <- function(text, sign) ifelse(is.na(text), sign, text)
     if (length(line))

@@ -2148,6 +2148,11 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     paste0(paste(sprintf("%s of \"%s\"", texts, lines), collapse = "; "),
            ": written so, and no longer there.")
   },
+  latex_letters = function(letters) {
+    sprintf(paste("The LaTeX of this machine has no letters for %s: each is an empty box. Install",
+                  "xelatex or lualatex with their fonts, or write .docx or .html."),
+            list_some(letters))
+  },
   verify_print = function(line, was, now) {
     told <- function(text, sign) ifelse(is.na(text), sign, text)
     if (length(line))
