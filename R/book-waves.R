@@ -48,7 +48,7 @@ surveys_before <- function(plan, asked) {
   # a step that fits these records alone
   for (k in seq_along(plan$faults$found)) if (k > known)
     plan$faults$found[[k]]$message <-
-      paste("In the wave before:", plan$faults$found[[k]]$message)
+      spoken(tells("in_wave_before", plan$faults$found[[k]]$message))
   if (length(out) == length(found)) Filter(Negate(is.null), out)
 }
 

@@ -348,7 +348,7 @@ json_lines <- function(lines, before, file, call) {
                      stop_line, TRUE)
   raw <- json_records(data, file, call)
   if (nrow(raw$data) != length(at))
-    stop_line("A line holds more than one object.")
+    stop_line(tells("line_holds_several_objects"))
   raw$line_of <- function(records) before + at[records]
   raw
 }

@@ -459,6 +459,8 @@ errors_de <- list(
   text_is_not_json = "Es ist kein JSON.",
   not_json_can_read = "Es ist kein lesbares JSON.",
   cannot_read_json = "\u201e%s\u201c kann nicht als JSON gelesen werden.",
+  line_holds_several_objects = "Eine Zeile enth\u00e4lt mehr als ein Objekt.",
+  in_wave_before = "In der Welle davor: %s",
   line_not_json = "Zeile %s von \u201e%s\u201c ist kein JSON.",
   json_lines_one_object_line = "JSON-Zeilen haben ein Objekt je Zeile, in UTF-8.",
   not_list_records = "\u201e%s\u201c ist keine Liste von Datens\u00e4tzen.",

@@ -385,6 +385,8 @@ errors_en <- list(
   text_is_not_json = "It is not JSON.",
   not_json_can_read = "It is not JSON that can be read.",
   cannot_read_json = "\"%s\" cannot be read as JSON.",
+  line_holds_several_objects = "A line holds more than one object.",
+  in_wave_before = "In the wave before: %s",
   line_not_json = "Line %s of \"%s\" is not JSON.",
   json_lines_one_object_line = "JSON lines have one object a line, in UTF-8.",
   not_list_records = "\"%s\" is not a list of records.",
