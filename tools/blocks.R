@@ -1,0 +1,70 @@
+# Tests block by block (a `test_that()` is one): which functions each calls, and running some of
+# them alone. For tools/mutate.
+
+test_path <- function(topic) file.path("tests/testthat", paste0("test-", topic, ".R"))
+
+# Runs the blocks of a file that are wanted (NULL: all), each between two calls; an error where one
+# fails.
+run_blocks <- function(topic, wanted = NULL, before = function() NULL,
+                       after = function(desc, seconds) NULL) {
+  env <- new.env(parent = asNamespace("fairlattice"))
+  env$test_that <- function(desc, code) {
+    if (!is.null(wanted) && !desc %in% wanted) return(invisible())
+    call <- match.call()
+    call[[1L]] <- quote(testthat::test_that)
+    before()
+    began <- proc.time()[["elapsed"]]
+    on.exit(after(desc, proc.time()[["elapsed"]] - began))
+    eval(call, parent.frame())
+  }
+  quiet <- function(m) tryInvokeRestart("muffleMessage")
+  utils::capture.output(withCallingHandlers(
+    testthat::test_file(test_path(topic), env = env, package = "fairlattice",
+                        load_package = "installed", reporter = testthat::StopReporter$new(),
+                        stop_on_failure = TRUE), message = quiet))
+  invisible()
+}
+
+# Puts other functions in the place of those of the package, methods included.
+put_functions <- function(new) {
+  space <- asNamespace("fairlattice")
+  methods <- getNamespaceInfo(space, "S3methods")
+  for (name in names(new)) {
+    unlockBinding(name, space)
+    assign(name, new[[name]], space)
+    # a method of a package that is not loaded is taken from here when it is
+    for (k in which(methods[, 3L] == name)) tryCatch(
+      registerS3method(methods[k, 1L], methods[k, 2L], new[[name]], envir = space),
+      error = function(e) NULL)
+  }
+}
+
+# Of all blocks of a file how long they take and which functions of the package they call (with
+# those that the file calls outside of its blocks): a list of `topic`, `desc`, `seconds`, `calls`.
+blocks_of <- function(topic) {
+  space <- asNamespace("fairlattice")
+  seen <- new.env(parent = emptyenv())
+  named <- Filter(function(name) is.function(space[[name]]), ls(space, all.names = TRUE))
+  put_functions(lapply(stats::setNames(named, named), function(name) {
+    f <- space[[name]]
+    if (is.primitive(f)) return(f)
+    note <- as.call(list(quote(base::assign), name, TRUE, envir = seen))
+    body(f) <- as.call(list(as.name("{"), note, body(f)))
+    f
+  }))
+  found <- list()
+  outside <- character()
+  called <- function() {
+    out <- ls(seen, all.names = TRUE)
+    rm(list = out, envir = seen)
+    out
+  }
+  tryCatch(run_blocks(topic, before = function() outside <<- union(outside, called()),
+                      after = function(desc, seconds) {
+                        found[[length(found) + 1L]] <<-
+                          list(topic = topic, desc = desc, seconds = seconds,
+                               calls = union(outside, called()))
+                      }),
+           error = function(e) message(topic, ": ", conditionMessage(e)))
+  found
+}
