@@ -1,7 +1,7 @@
 # Tests block by block (a `test_that()` is one): which functions each calls, and running some of
 # them alone. For tools/mutate.
 
-test_path <- function(topic) file.path("tests/testthat", paste0("test-", topic, ".R"))
+file_of_topic <- function(topic) file.path("tests/testthat", paste0("test-", topic, ".R"))
 
 # Runs the blocks of a file that are wanted (NULL: all), each between two calls; an error where one
 # fails.
@@ -19,7 +19,7 @@ run_blocks <- function(topic, wanted = NULL, before = function() NULL,
   }
   quiet <- function(m) tryInvokeRestart("muffleMessage")
   utils::capture.output(withCallingHandlers(
-    testthat::test_file(test_path(topic), env = env, package = "fairlattice",
+    testthat::test_file(file_of_topic(topic), env = env, package = "fairlattice",
                         load_package = "installed", reporter = testthat::StopReporter$new(),
                         stop_on_failure = TRUE), message = quiet))
   invisible()
