@@ -174,16 +174,3 @@ fitted_widths <- function(widths, room) {
   k <- which(most <= sorted)
   pmin(widths, max(most[k[1L]], max(widths) / 4))
 }
-
-# The columns of a sheet in as many tables as the room asks for: the blocks of
-# its questions stay together where they fit. `needed` are the widths of its
-# columns, `room` what is left beside the labels.
-sheet_panels <- function(sheet, needed, room) {
-  if (sum(needed) <= room) return(list(seq_along(needed)))
-  key <- sheet$columns$spanner
-  block <- cumsum(c(TRUE, key[-1L] != key[-length(key)]))
-  width <- as.vector(rowsum(needed, block))
-  # questions stay whole where each of them has room
-  if (any(width > room)) return(panels_of(needed, room))
-  lapply(panels_of(width, room), function(k) which(block %in% k))
-}

@@ -169,7 +169,7 @@ text_grid <- function(sheet, width) {
                    vapply(heads, function(h) max(text_width(h), 0L), 0L) +
                      2L * marked)
     list(heads = heads, widths = widths,
-         panels = panels_of(widths + 2L, width - stub_width))
+         panels = sheet_panels(sheet, widths + 2L, width - stub_width))
   }
   best <- NULL
   for (most in if (is.null(sheet$wrap)) c(14L, 12L, 10L, 9L, 8L) else
@@ -196,37 +196,6 @@ text_grid <- function(sheet, width) {
 peak_signs <- function(sheet) if (any(sheet$peak)) ifelse(sheet$peak, "^", " ")
 
 # Which columns go into which panel: as many as fit, at least one.
-# Columns in as few panels as the room allows, as even as so many can be.
-panels_of <- function(widths, room) {
-  panel <- panels_filled(widths, room)
-  least <- max(sum(widths) / max(panel), widths)
-  for (step in seq_len(8L)) {
-    middle <- (least + room) / 2
-    narrower <- panels_filled(widths, middle)
-    if (max(narrower) > max(panel)) least <- middle else {
-      panel <- narrower
-      room <- middle
-    }
-  }
-  unname(split(seq_along(widths), panel))
-}
-
-# The panel of each column, one panel filled after the other.
-panels_filled <- function(widths, room) {
-  panel <- integer(length(widths))
-  now <- 1L
-  used <- 0L
-  for (k in seq_along(widths)) {
-    if (used > 0L && used + widths[k] > room) {
-      now <- now + 1L
-      used <- 0L
-    }
-    used <- used + widths[k]
-    panel[k] <- now
-  }
-  panel
-}
-
 text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width,
                        width, marked, spanners) {
   total <- stub_width + sum(widths + 2L)
