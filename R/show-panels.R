@@ -7,7 +7,9 @@ panels_of <- function(widths, room) {
   for (step in seq_len(8L)) {
     middle <- (least + room) / 2
     narrower <- panels_filled(widths, middle)
-    if (max(narrower) > max(panel)) least <- middle else {
+    if (max(narrower) > max(panel)) {
+      least <- middle
+    } else {
       panel <- narrower
       room <- middle
     }

@@ -1,6 +1,9 @@
 # Tests block by block (a `test_that()` is one): which functions each calls, and running some of
 # them alone. For tools/mutate.
 
+# Generics of these packages get our methods when they are loaded, so that is first.
+for (package in c("ggplot2", "knitr")) requireNamespace(package, quietly = TRUE)
+
 file_of_topic <- function(topic) file.path("tests/testthat", paste0("test-", topic, ".R"))
 
 # Runs the blocks of a file that are wanted (NULL: all), each between two calls; an error where one

@@ -510,3 +510,17 @@ test_that("statements that share their answers can be made one table of, with ne
   expect_identical(table$tally$across$nets, list("Agree in all" = c("Agree", "Strongly agree")))
   expect_identical(sheets_of(table)[[1]]$columns$label[4], "Agree in all")
 })
+
+test_that("rows and columns can be swapped where there is one question each", {
+  desk <- demo_desk()
+  shown <- function() {
+    grepl("Swap rows and columns", paste(unlist(desk_parts(
+      desk$store, list(now = now(desk), open = character()))), collapse = " "), fixed = TRUE)
+  }
+  doing(desk, puts("ferry", "down"))
+  expect_false(shown())
+  doing(desk, puts("island", "across"))
+  expect_true(shown())
+  doing(desk, puts("tenure", "across"))
+  expect_false(shown())
+})

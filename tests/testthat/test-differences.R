@@ -383,3 +383,17 @@ test_that("two shares are shown to differ by less than a margin by two one-sided
   expect_error(crosstab(demo_survey(), season, tenure, margin = 10),
                class = "fairlattice_error_fraction")
 })
+
+test_that("pairs are told with the higher share first, and what is set against it", {
+  x <- differences(crosstab(demo_survey(), ferry, island))
+  lines <- format(x, width = 140)
+  found <- as.data.frame(x)
+  shown <- regmatches(lines, regexpr("[0-9.]+ / +[0-9.]+", lines))
+  shares <- do.call(rbind, lapply(strsplit(shown, " */ *"), as.numeric))
+  expect_gt(nrow(shares), 2L)
+  expect_true(all(shares[, 1L] > shares[, 2L]))
+  own <- found[found$exceeds != "", ]
+  own <- own[order(-abs(own$z)), ]
+  expect_equal(shares[, 1L], round(100 * pmax(own$first_share, own$second_share), 1L))
+  expect_equal(shares[, 2L], round(100 * pmin(own$first_share, own$second_share), 1L))
+})

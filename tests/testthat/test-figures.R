@@ -304,3 +304,12 @@ test_that("a list of questions is drawn with a line a question", {
   expect_equal(cells$percent, sheet$value[at])
   expect_match(ggplot2::autoplot(x, "dots")$labels$subtitle, "^Ticked: percentages")
 })
+
+test_that("a table one of whose layers leaves figures out is not drawn beside it", {
+  x <- crosstab(demo_survey(), leave, tenure, each = mode)
+  flagged <- function(limit) with_layout(x, list(flag_under = c(limit + 1000, limit)), NULL)
+  smallest <- function(x) vapply(x$layers, function(layer) min(layer$margins$across$n), 0)
+  limit <- sort(smallest(x))[2L] # one layer has a column of fewer
+  expect_true(fairlattice:::takes_figures_out(flagged(limit)))
+  expect_false(fairlattice:::takes_figures_out(flagged(min(smallest(x)))))
+})

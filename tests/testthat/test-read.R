@@ -149,3 +149,12 @@ test_that("lines above the header are left aside, said, and counted in the lines
   expect_error(suppressMessages(read_records(file_with(paste0(text, "4,37,d\n")))),
                "Line 7 .* has 3 cells", class = "fairlattice_error_file")
 })
+
+test_that("only the mark of UTF-8 is taken off the beginning of a text", {
+  marked <- as.raw(c(0xef, 0xbb, 0xbf, 0x61))
+  expect_identical(fairlattice:::without_mark(marked), as.raw(0x61))
+  other <- as.raw(c(0xce, 0xbb, 0xbf, 0x61))
+  expect_identical(fairlattice:::without_mark(other), other)
+  expect_identical(fairlattice:::without_mark(marked[1:2]), marked[1:2])
+  expect_identical(fairlattice:::without_mark(marked[1:3]), raw())
+})
