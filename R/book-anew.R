@@ -76,7 +76,8 @@ made_step <- function(step, survey) {
 # tables, by their numbers.
 book_made_anew <- function(recipe, records, before, call) {
   survey <- survey_anew(records, recipe$made)
-  plan <- checked_plan(recipe$plan, "the book", list(), NULL)
+  # a file may say what it likes: nothing is read or written by it
+  plan <- checked_plan(plan_of_any_records(recipe$plan), "the book", list(), NULL)
   if (length(recipe$style))
     plan$style <- do.call(house_style, lapply(recipe$style, unlisted))
   if (is.null(before) && is.null(plan$asked$before$question)) plan$asked$before <- NULL

@@ -25,3 +25,15 @@ plan_of_any_records <- function(keys) {
   keys <- keys[setdiff(names(keys), c("records", "asked", "prepare", "outputs", "style"))]
   Filter(length, keys)
 }
+
+# Whether a recipe from a file has the form that it was written in; what is in its
+# plan, its steps and its style is checked where they are taken up.
+is_sound_recipe <- function(recipe) {
+  none_or <- function(x, is) is.null(x) || is(x)
+  one_text_in <- function(x, known) is.character(x) && length(x) == 1L && x %in% known
+  is_mapping(recipe$plan) && none_or(recipe$made, is_mapping) &&
+    none_or(recipe$style, function(x) !length(x) || is_mapping(x)) &&
+    one_text_in(recipe$as, c("report", "tables")) && is.character(recipe$title) &&
+    length(recipe$title) == 1L &&
+    none_or(recipe$language, function(x) one_text_in(x, c("en", "de")))
+}

@@ -117,6 +117,8 @@ verified_file <- function(path, held, call) {
   recipe <- Find(is_recipe, raw)
   shown <- Find(is_printed, raw)
   if (!length(tables) && is.null(recipe)) stop_table(tells("json_but_holds_no_table", file))
+  if (!is.null(shown) && !is_sound_print(shown) || !is.null(recipe) && !is_sound_recipe(recipe))
+    stop_table(tells("what_file_carries_is_damaged", file))
   rows <- lapply(tables, function(one) {
     tryCatch({
       stored <- table_from_json(one, file, stop_table)

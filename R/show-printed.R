@@ -33,6 +33,20 @@ printed_sheet <- function(sheet, seeded = FALSE) {
        said = as.list(c(sheet$tests, sheet$strength)))
 }
 
+# Whether what a file says it shows has the form that it was written in.
+is_sound_print <- function(shown) {
+  one_text_or_none <- function(x) is.null(x) || is.character(x) && length(x) == 1L
+  is.list(shown$sheets) && all(vapply(shown$sheets, function(sheet) {
+    is.list(sheet) && is.character(sheet$title) && length(sheet$title) == 1L &&
+      one_text_or_none(sheet$number) && one_text_or_none(sheet$each) &&
+      (sheet$decimal_mark %||% ".") %in% c(".", ",") && is.list(sheet$rows) &&
+      all(vapply(sheet$rows, function(row) {
+        is.list(row) && is.character(row$label) && length(row$label) == 1L &&
+          all(vapply(as.list(row$cells), is.character, NA))
+      }, NA))
+  }, NA))
+}
+
 # A label without what forms do to it: indents, breaks, spaces.
 line_called <- function(label) {
   gsub("^ | $", "", gsub("[ \u2002\u00a0\u00ad\t\r\n]+", " ", label, perl = TRUE))

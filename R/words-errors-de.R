@@ -741,6 +741,8 @@ errors_de <- list(
   table_number_no_cells_list = "Die Tabelle einer Zahl hat keine Zellen zum Auflisten.",
   means_figures_data_frame = "means() gibt ihre Werte als Data Frame.",
   file_is_not_json = "\u201e%s\u201c ist kein JSON.",
+  what_file_carries_is_damaged = paste("Was \u201e%s\u201c dar\u00fcber mitf\u00fchrt, wie es gemacht",
+                                       "wurde, ist besch\u00e4digt."),
   book_holds_no_tables = paste("\u201e%s\u201c ist ein Buch; es f\u00fchrt mit, wie es",
                                "gemacht wurde, nicht seine Zahlen."),
   book_data_is_output = paste("Schreiben Sie die Zahlen als eigene Ausgabe: `as = \"data\"`, im Plan",

@@ -611,6 +611,7 @@ errors_en <- list(
   table_number_no_cells_list = "The table of a number has no cells to list.",
   means_figures_data_frame = "means() has its figures as a data frame.",
   file_is_not_json = "\"%s\" is not JSON.",
+  what_file_carries_is_damaged = "What \"%s\" carries of how it was made is damaged.",
   book_holds_no_tables = "\"%s\" is a book, which carries how it was made, not its figures.",
   book_data_is_output = paste("Write the figures as an output of their own: `as = \"data\"`, in a",
                               "plan `{file: cells.json, as: data}`."),

@@ -246,3 +246,41 @@ test_that("a book of R objects carries the steps of its survey", {
   expect_identical(unique(found$verdict), "the same")
   expect_identical(nrow(found), 2L)
 })
+
+test_that("what a file says of its book is data: damaged or hostile, it is refused or does not hold", {
+  made <- book(plan_of(asked, across = tenure, chapters = list(At_home = "heating")))
+  file <- withr::local_tempfile(fileext = ".html")
+  suppressMessages(publish(made, file, figure = "none"))
+  page <- fairlattice:::text_of(file)
+  inside <- fairlattice:::data_in_page(page)
+  raw <- jsonlite::fromJSON(inside, simplifyVector = FALSE)
+  junk <- list(NULL, 7, "text", list(), list(1, "a"), list(a = 1), list(plan = list()), NA, TRUE)
+  written <- withr::local_tempfile()
+  changes <- list(
+    list(plan = list(chapters = list(list(title = "A", tables = list("heating"))),
+                     outputs = list(list(file = written)), records = list(file = written),
+                     style = written, before = list(file = written))),
+    list(plan = list(chapters = list(list(title = "A", among = "file.create('x')",
+                                          tables = list("heating"))))))
+  for (part in c("plan", "made", "style", "as", "language", "title"))
+    changes <- c(changes, lapply(junk, function(x) stats::setNames(list(x), part)))
+  for (change in changes) {
+    recipe <- raw[[1L]]
+    recipe[names(change)] <- change
+    text <- jsonlite::toJSON(list(recipe, raw[[2L]]), auto_unbox = TRUE, null = "null")
+    writeLines(sub(inside, gsub("<", "\\u003c", text, fixed = TRUE), page, fixed = TRUE), file,
+               useBytes = TRUE)
+    found <- tryCatch(verify(file, records), fairlattice_error = identity)
+    expect_s3_class(found, c("fairlattice_verified", "fairlattice_error"), exact = FALSE)
+  }
+  for (sheet in list(7, list(), list(title = 1), list(title = "a", rows = 3),
+                     list(title = "a", rows = list(list(label = 1))),
+                     list(title = "a", rows = list(), decimal_mark = "x"))) {
+    text <- jsonlite::toJSON(list(raw[[1L]], replace(raw[[2L]], "sheets", list(list(sheet)))),
+                             auto_unbox = TRUE, null = "null")
+    writeLines(sub(inside, gsub("<", "\\u003c", text, fixed = TRUE), page, fixed = TRUE), file,
+               useBytes = TRUE)
+    expect_error(verify(file, records), class = "fairlattice_error_not_a_table")
+  }
+  expect_false(file.exists(written))
+})
