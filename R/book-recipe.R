@@ -30,10 +30,9 @@ plan_of_any_records <- function(keys) {
 # plan, its steps and its style is checked where they are taken up.
 is_sound_recipe <- function(recipe) {
   none_or <- function(x, is) is.null(x) || is(x)
-  one_text_in <- function(x, known) is.character(x) && length(x) == 1L && x %in% known
-  is_mapping(recipe$plan) && none_or(recipe$made, is_mapping) &&
+  is_one_in <- function(known) function(x) one_text(x) && x %in% known
+  is_mapping(recipe$plan) && none_or(recipe$made, is_mapping) && one_text(recipe$title) &&
     none_or(recipe$style, function(x) !length(x) || is_mapping(x)) &&
-    one_text_in(recipe$as, c("report", "tables")) && is.character(recipe$title) &&
-    length(recipe$title) == 1L &&
-    none_or(recipe$language, function(x) one_text_in(x, c("en", "de")))
+    is_one_in(c("report", "tables"))(recipe$as) &&
+    none_or(recipe$language, is_one_in(c("en", "de")))
 }

@@ -35,16 +35,19 @@ printed_sheet <- function(sheet, seeded = FALSE) {
 
 # Whether what a file says it shows has the form that it was written in.
 is_sound_print <- function(shown) {
-  one_text_or_none <- function(x) is.null(x) || is.character(x) && length(x) == 1L
-  is.list(shown$sheets) && all(vapply(shown$sheets, function(sheet) {
-    is.list(sheet) && is.character(sheet$title) && length(sheet$title) == 1L &&
-      one_text_or_none(sheet$number) && one_text_or_none(sheet$each) &&
-      (sheet$decimal_mark %||% ".") %in% c(".", ",") && is.list(sheet$rows) &&
-      all(vapply(sheet$rows, function(row) {
-        is.list(row) && is.character(row$label) && length(row$label) == 1L &&
-          all(vapply(as.list(row$cells), is.character, NA))
-      }, NA))
-  }, NA))
+  is.list(shown$sheets) && all(vapply(shown$sheets, is_sound_sheet, NA))
+}
+
+is_sound_sheet <- function(sheet) {
+  if (!is.list(sheet) || !is.list(sheet$rows)) return(FALSE)
+  texts <- Filter(Negate(is.null), c(list(title = sheet$title %||% NA),
+                                     sheet[c("number", "each", "decimal_mark")]))
+  all(vapply(texts, one_text, NA)) && (sheet$decimal_mark %||% ".") %in% c(".", ",") &&
+    all(vapply(sheet$rows, is_sound_row, NA))
+}
+
+is_sound_row <- function(row) {
+  is.list(row) && one_text(row$label) && all(vapply(as.list(row$cells), is.character, NA))
 }
 
 # A label without what forms do to it: indents, breaks, spaces.
