@@ -173,6 +173,10 @@ test_that("what options cannot say is said, not left out", {
                "--missing 'ferry=Neutral: Neither'", fixed = TRUE)
   done(desk, "undo")
   done(desk, "undo")
+  # a title is one text, whatever signs are in it
+  done(desk, "prepare", verb = "retitle", question = "ferry", title = "Ferry: of all, by isle")
+  expect_null(why())
+  done(desk, "undo")
   done(desk, "prepare", verb = "band", question = "age", n = 3)
   expect_match(why(), "not an option of the command")
   given <- new_store(respondents(demo_records()), "survey")

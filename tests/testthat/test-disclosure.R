@@ -293,6 +293,13 @@ test_that("neither the order of lines nor what compares columns tells of a withh
   answers <- levels(demo_survey()$data$heating)
   last <- match(by_size$stub$label[rows][some], answers)
   expect_false(is.unsorted(last))
+  # by the size of all, which is shown, a line keeps its place whatever is withheld in it
+  by_size <- lay_out(x, show = "n", sort = "size", withhold_under = 30)[[1]]
+  rows <- which(by_size$stub$role == "answer")
+  some <- rowSums(by_size$kind[rows, ] == "withheld") > 0
+  of_all <- by_size$value[rows, ncol(by_size$value)]
+  expect_false(is.unsorted(-of_all))
+  expect_true(any(some) && is.unsorted(some))
   for (marks in c("letters", "differences")) {
     sheet <- lay_out(x, show = c("column", "difference")[seq_len(1 + (marks == "differences"))],
                      marks = marks, withhold_under = 30)[[1]]
