@@ -10,9 +10,14 @@ rounded_to <- function(M, base, seed = 1) {
   with_seed(seed_for(M, seed), drawn_to_multiples(M, base))
 }
 
-# A seed that nobody knows who does not know the counts.
+# A seed that nobody knows who does not know the counts: they are the digits of a
+# number, modulo a prime (with the multiplier of Park & Miller 1988). Our own, since
+# a hash of R objects differs between versions of what makes it.
 seed_for <- function(M, seed) {
-  strtoi(substr(hash_of(list(unname(M), seed)), 1L, 7L), 16L)
+  prime <- 2^31 - 1
+  h <- abs(seed) %% prime
+  for (x in round(1000 * c(length(M), M))) h <- (48271 * h + abs(x)) %% prime
+  as.integer(h)
 }
 
 drawn_to_multiples <- function(M, base) {

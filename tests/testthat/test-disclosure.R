@@ -329,3 +329,11 @@ test_that("counts are rounded at random: right on average, by residue, and by a 
   expect_match(keys, "need not add up to the total", all = FALSE)
   expect_false(any(grepl("still add up", keys)))
 })
+
+test_that("the turns of a rounding are the same on every machine", {
+  M <- rbind(c(3, 7, 10), c(4, 6, 10), c(7, 13, 20))
+  expect_identical(fairlattice:::seed_for(M, 1), 314801757L)
+  expect_identical(fairlattice:::seed_for(unname(M) + 0, 1), fairlattice:::seed_for(M, 1L))
+  expect_false(fairlattice:::seed_for(M, 1) == fairlattice:::seed_for(M, 2))
+  expect_false(fairlattice:::seed_for(M, 1) == fairlattice:::seed_for(t(M), 1))
+})
