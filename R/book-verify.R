@@ -168,25 +168,45 @@ called_sheet <- function(sheet) {
   if (is.null(sheet$each)) title else sprintf("%s (%s)", title, sheet$each)
 }
 
-# In words: the lines that are printed otherwise, or by one alone.
+# In words: the cells that are printed otherwise, and the lines of one alone.
 prints_that_differ <- function(was, is) {
-  text_of_cells <- function(row) paste(unlist(row$cells), collapse = " ")
-  label <- function(sheet) vapply(sheet$rows, `[[`, "", "label")
-  lines_of <- function(sheet) {
-    stats::setNames(vapply(sheet$rows, text_of_cells, ""), make.unique(label(sheet)))
-  }
-  was_lines <- lines_of(was)
-  is_lines <- lines_of(is)
+  was_lines <- printed_lines(was)
+  is_lines <- printed_lines(is)
   both <- intersect(names(was_lines), names(is_lines))
-  both <- both[was_lines[both] != is_lines[both]]
-  alone <- function(lines, others) lines[setdiff(names(lines), names(others))]
+  alike <- identical(unlist(was$columns), unlist(is$columns))
+  cells <- do.call(rbind, lapply(both, function(line) {
+    cells_that_differ(line, was_lines[[line]], is_lines[[line]], if (alike) unlist(was$columns))
+  }))
+  alone <- function(lines, others) {
+    vapply(lines[setdiff(names(lines), names(others))], paste, "", collapse = " ")
+  }
   gone <- alone(was_lines, is_lines)
   new <- alone(is_lines, was_lines)
-  said <- if (!identical(unlist(was$said), unlist(is$said)) && !length(c(both, gone, new)))
-    words("verify_said", was = unlist(was$said), now = unlist(is$said))
-  c(words("verify_print", line = both, was = was_lines[both], now = is_lines[both]),
-    words("verify_print", line = names(gone), was = gone, now = rep(NA, length(gone))),
-    words("verify_print", line = names(new), was = rep(NA, length(new)), now = new), said)
+  c(words("verify_print", line = c(cells$line, names(gone), names(new)),
+          column = c(cells$column, rep("", length(gone) + length(new))),
+          was = c(cells$was, gone, rep(NA, length(new))),
+          now = c(cells$now, rep(NA, length(gone)), new)),
+    if (!length(c(cells$line, gone, new)) && !identical(unlist(was$said), unlist(is$said)))
+      words("verify_said", was = unlist(was$said), now = unlist(is$said)))
+}
+
+# The cells of every line of a printed sheet, by its label.
+printed_lines <- function(sheet) {
+  labels <- vapply(sheet$rows, `[[`, "", "label")
+  stats::setNames(lapply(sheet$rows, function(row) as.character(unlist(row$cells))),
+                  make.unique(labels))
+}
+
+# Of a line the cells that differ; as a whole where the columns are others.
+cells_that_differ <- function(line, was, is, columns) {
+  if (length(was) != length(is) || length(columns) != length(was)) {
+    was <- paste(was, collapse = " ")
+    is <- paste(is, collapse = " ")
+    columns <- ""
+  }
+  at <- which(was != is)
+  if (length(at)) list2DF(list(line = rep(line, length(at)), column = columns[at], was = was[at],
+                               now = is[at]))
 }
 
 table_named <- function(raw) {
@@ -267,12 +287,23 @@ format.fairlattice_verified <- function(x, width = cli::console_width(), ...) {
   plain_text(text_of_parts(parts_of(x), width))
 }
 
+# Tables of a file that are told one by one where they hold.
+most_listed <- 5L
+
 #' @export
 parts_of.fairlattice_verified <- function(x, width = Inf, ...) {
   nothing_else(...)
   without <- attr(x, "without")
-  lines <- if (nrow(x)) words("verify_line", file = x$file, table = x$table,
-                              verdict = x$verdict, detail = x$detail)
+  # what holds is counted where it is much
+  key <- paste(x$file, x$verdict, sep = "\r")
+  many <- x$holds & stats::ave(seq_along(key), key, FUN = length) > most_listed
+  one <- x[!many, ]
+  counted <- x[many & !duplicated(key), ]
+  lines <- c(if (nrow(one)) words("verify_line", file = one$file, table = one$table,
+                                  verdict = one$verdict, detail = one$detail),
+             if (nrow(counted)) words("verify_many", file = counted$file,
+                                      tables = as.vector(table(key)[key[many & !duplicated(key)]]),
+                                      verdict = counted$verdict))
   in_parts(said_part(words("verify_head", tables = sum(x$verdict != "edited by hand"),
                            holds = sum(x$holds))),
            gap_part, said_part(lines, exdent = 4L),

@@ -27,10 +27,16 @@ printed_sheet <- function(sheet, seeded = FALSE) {
   called <- line_called(ifelse(first, stub$label, stub$figure))
   list(title = bare_title(sheet), number = sheet$number, each = sheet$each,
        decimal_mark = setting("decimal_mark"), seeded = if (seeded) TRUE,
+       columns = as.list(columns_called(sheet$columns)),
        rows = lapply(seq_len(nrow(text)), function(i) {
-         list(label = called[i], cells = as.list(text[i, nzchar(text[i, ])]))
+         list(label = called[i], cells = as.list(text[i, ]))
        }),
        said = as.list(c(sheet$tests, sheet$strength)))
+}
+
+# Columns by the heading over them, their answer and their figure.
+columns_called <- function(columns) {
+  trimws(gsub(" +", " ", paste(columns$heading, columns$label, columns$figure)))
 }
 
 # Whether what a file says it shows has the form that it was written in.
@@ -43,6 +49,7 @@ is_sound_sheet <- function(sheet) {
   texts <- Filter(Negate(is.null), c(list(title = sheet$title %||% NA),
                                      sheet[c("number", "each", "decimal_mark")]))
   all(vapply(texts, one_text, NA)) && (sheet$decimal_mark %||% ".") %in% c(".", ",") &&
+    all(vapply(as.list(sheet$columns), is.character, NA)) &&
     all(vapply(sheet$rows, is_sound_row, NA))
 }
 

@@ -2231,11 +2231,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             format_count(tables), plural(holds, "stimmt", "stimmen"))
   },
   verify_line = function(file, table, verdict, detail) {
-    called <- c("the same" = "dieselbe",
-                "the same figures from other records" = "dieselben Zahlen aus anderen Datens\u00e4tzen",
-                "other figures" = "andere Zahlen", "edited by hand" = "von Hand ge\u00e4ndert",
-                "not to be made again" = "nicht noch einmal herzustellen")[verdict]
-    sprintf("%s: %s: %s%s", file, table, called, ifelse(nzchar(detail), paste0(": ", detail), "."))
+    detail <- ifelse(nzchar(detail), paste0(": ", sub("[.]?$", ".", detail)), ".")
+    sprintf("%s: %s: %s%s", file, table, verdict_de(verdict), detail)
   },
   verify_cell = function(down, across, n, percent, now_n, now_percent) {
     told <- function(n, percent) {
@@ -2263,10 +2260,14 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "schreiben Sie .docx oder .html."),
             list_some(letters))
   },
-  verify_print = function(line, was, now) {
-    told <- function(text, sign) ifelse(is.na(text), sign, text)
+  verify_many = function(file, tables, verdict) {
+    sprintf("%s: %s Tabellen: %s.", file, format_count(tables), verdict_de(verdict))
+  },
+  verify_print = function(line, column, was, now) {
+    told <- function(text) ifelse(is.na(text) | !nzchar(text), "nicht da", text)
     if (length(line))
-      sprintf("%s war %s, jetzt %s", quoted(line), told(was, "nicht da"), told(now, "nicht da"))
+      sprintf("%s%s war %s, jetzt %s", quoted(line),
+              ifelse(nzchar(column), sprintf(" in %s", quoted(column)), ""), told(was), told(now))
   },
   verify_said = function(was, now) {
     moved <- now[!now %in% was]
@@ -2426,4 +2427,12 @@ slope_meaning_de <- function(what, x, d, a) {
           quoted(d), quoted(a),
           if (x > 0) "steigen miteinander" else "laufen gegeneinander",
           format_strength(x), whole(x^2))
+}
+
+verdict_de <- function(verdict) {
+  called <- c("the same" = "dieselbe",
+              "the same figures from other records" = "dieselben Zahlen, andere Datens\u00e4tze",
+              "other figures" = "andere Zahlen", "edited by hand" = "von Hand ge\u00e4ndert",
+              "not to be made again" = "nicht noch einmal herzustellen")
+  unname(called[verdict])
 }

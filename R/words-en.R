@@ -2126,7 +2126,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             plural(tables, "table", "tables"), plural(holds, "holds", "hold"))
   },
   verify_line = function(file, table, verdict, detail) {
-    sprintf("%s: %s: %s%s", file, table, verdict, ifelse(nzchar(detail), paste0(": ", detail), "."))
+    detail <- ifelse(nzchar(detail), paste0(": ", sub("[.]?$", ".", detail)), ".")
+    sprintf("%s: %s: %s%s", file, table, verdict, detail)
   },
   verify_cell = function(down, across, n, percent, now_n, now_percent) {
     told <- function(n, percent) {
@@ -2153,10 +2154,14 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "xelatex or lualatex with their fonts, or write .docx or .html."),
             list_some(letters))
   },
-  verify_print = function(line, was, now) {
-    told <- function(text, sign) ifelse(is.na(text), sign, text)
+  verify_many = function(file, tables, verdict) {
+    sprintf("%s: %s tables: %s.", file, format_count(tables), verdict)
+  },
+  verify_print = function(line, column, was, now) {
+    told <- function(text) ifelse(is.na(text) | !nzchar(text), "not there", text)
     if (length(line))
-      sprintf("\"%s\" was %s, now %s", line, told(was, "not there"), told(now, "not there"))
+      sprintf("\"%s\"%s was %s, now %s", line,
+              ifelse(nzchar(column), sprintf(" in \"%s\"", column), ""), told(was), told(now))
   },
   verify_said = function(was, now) {
     moved <- now[!now %in% was]

@@ -219,7 +219,10 @@ test_that("a book is made anew of its plan and held against what it printed", {
   expect_identical(unique(found$verdict[grepl("^Table 6[.]", found$table)]),
                    "the same figures from other records")
   expect_identical(found$verdict[grepl("^Table 1[.]", found$table)], "other figures")
-  expect_match(found$detail[grepl("^Table 1[.]", found$table)], "Satisfied")
+  expect_match(found$detail[grepl("^Table 1[.]", found$table)],
+               "\"Dissatisfied\" in \"Norrey\" was [0-9]+, now [0-9]+")
+  expect_match(found$detail[grepl("^Table 1w[.]", found$table)], "in \"Norrey 2032\" was")
+  expect_match(paste(format(found), collapse = "\n"), "b.docx: [0-9]+ tables: the same figures from")
   # a site, and an edited page of it
   site <- paste0(withr::local_tempdir(), "/")
   made$outputs <- NULL
