@@ -30,9 +30,8 @@ plan_of_any_records <- function(keys) {
 # plan, its steps and its style is checked where they are taken up.
 is_sound_recipe <- function(recipe) {
   none_or <- function(x, is) is.null(x) || is(x)
-  is_one_in <- function(known) function(x) one_text(x) && x %in% known
   is_mapping(recipe$plan) && none_or(recipe$made, is_mapping) && one_text(recipe$title) &&
     none_or(recipe$style, function(x) !length(x) || is_mapping(x)) &&
-    is_one_in(c("report", "tables"))(recipe$as) &&
-    none_or(recipe$language, is_one_in(c("en", "de")))
+    one_text(recipe$as) && recipe$as %in% c("report", "tables") &&
+    none_or(recipe$language, function(x) is.null(an_option("language")(x)))
 }

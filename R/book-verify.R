@@ -137,7 +137,8 @@ verified_file <- function(path, held, call) {
 # Of every sheet that a file of a book shows, whether it would be printed so now.
 verified_book <- function(recipe, shown, held, file, call) {
   sheets <- shown$sheets
-  numbers <- vapply(sheets, function(sheet) sheet$number %||% "", "")
+  numbers_of <- function(sheets) vapply(sheets, function(sheet) sheet$number %||% "", "")
+  numbers <- numbers_of(sheets)
   # the same book may stand in several files
   now <- once(held$kept, hash_of(recipe), NULL, tryCatch(
     book_made_anew(recipe, held$now, held$before, call),
@@ -147,8 +148,7 @@ verified_book <- function(recipe, shown, held, file, call) {
   holds <- verdict_of_same(recipe$source$sha256, now$sha256)
   # sheets of the same number in their order
   nth <- function(numbers) paste(numbers, stats::ave(seq_along(numbers), numbers, FUN = seq_along))
-  is_numbers <- vapply(now$sheets, function(sheet) sheet$number %||% "", "")
-  at <- match(nth(numbers), nth(is_numbers))
+  at <- match(nth(numbers), nth(numbers_of(now$sheets)))
   titles <- vapply(sheets, called_sheet, "")
   do.call(rbind, lapply(seq_along(sheets), function(k) {
     why <- if (isTRUE(sheets[[k]]$seeded)) words("verify_seeded") else if (is.na(at[k]))

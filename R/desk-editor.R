@@ -119,26 +119,26 @@ answer_verbs <- function(found) {
 ticks_verb <- function(survey, question, found) {
   if (!found$kind %in% c("answers", "ordered") || length(found$answers) > 2L)
     return(NULL)
-  sets <-
-    likely_ticks(survey$data, setdiff(names(survey$data), unlist(survey$roles)))
-  own <- Filter(function(set) question %in% set, sets)
-  if (length(own))
-    verb_form("ticks", words("desk.verb.ticks"),
-              field(words("desk.items"), "columns",
-                    paste(own[[1L]], collapse = ", "), several = "texts"),
-              field(words("desk.into"), "name", names(own)))
+  columns_verb("ticks", words("desk.verb.ticks"), words("desk.items"), survey, question,
+               likely_ticks)
 }
 
 # A question that shares its answers with others may be a statement of a battery.
 battery_verb <- function(survey, question, found) {
   if (!found$kind %in% c("answers", "ordered") || length(found$answers) < 3L ||
         is_battery(survey, question)) return(NULL)
-  sets <- likely_batteries(survey$data,
-                           setdiff(names(survey$data), unlist(survey$roles)))
+  columns_verb("battery", words("desk.verb.battery"), words("desk.statements"), survey,
+               question, likely_batteries)
+}
+
+# A verb that makes one question of several columns: of those that `likely` finds
+# to belong together the ones that this question is among.
+columns_verb <- function(verb, called, columns_called, survey, question, likely) {
+  sets <- likely(survey$data, setdiff(names(survey$data), unlist(survey$roles)))
   own <- Filter(function(set) question %in% set, sets)
   if (length(own))
-    verb_form("battery", words("desk.verb.battery"),
-              field(words("desk.statements"), "columns",
+    verb_form(verb, called,
+              field(columns_called, "columns",
                     paste(own[[1L]], collapse = ", "), several = "texts"),
               field(words("desk.into"), "name", names(own)))
 }

@@ -179,11 +179,14 @@ need_package <- function(name, to, call) {
 
 first_line <- function(text) sub("\n.*", "", text)
 
-# The file's hash, if it is still the file that was read.
+# The file's hash, if it is still the file that was read: worked out once for all
+# that is made of a file, which may be large.
 source_hash <- function(source) {
-  if (is.null(source$path) || !file.exists(source$path)) return(NULL)
-  now <- file.info(source$path)
-  if (identical(now$size, source$size) &&
-        identical(now$mtime, source$modified))
-    cli::hash_file_sha256(source$path)
+  if (is.null(source$path)) return(NULL)
+  once(program, "checksum", source[c("path", "size", "modified")], {
+    now <- file.info(source$path)
+    if (identical(now$size, source$size) &&
+          identical(now$mtime, source$modified))
+      cli::hash_file_sha256(source$path)
+  })
 }

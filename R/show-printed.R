@@ -8,7 +8,7 @@ printed_json <- function(entries) {
 }
 
 printed_sheets <- function(entries) {
-  unlist(lapply(entries, function(entry) {
+  unlist(on_cores(entries, function(entry) {
     if (entry$kind == "table")
       return(in_style(entry$x$layout$style,
                       lapply(sheets_of(entry$x), printed_sheet,

@@ -195,7 +195,6 @@ text_grid <- function(sheet, width) {
 # asked for.
 peak_signs <- function(sheet) if (any(sheet$peak)) ifelse(sheet$peak, "^", " ")
 
-# Which columns go into which panel: as many as fit, at least one.
 text_panel <- function(sheet, text, stub, corner, heads, widths, stub_width,
                        width, marked, spanners) {
   total <- stub_width + sum(widths + 2L)

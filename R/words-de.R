@@ -2255,8 +2255,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
            ": so geschrieben, und nicht mehr da.")
   },
   latex_letters = function(letters) {
-    sprintf(paste("Das LaTeX dieses Rechners hat keine Buchstaben f\u00fcr %s: jeder ist ein leeres",
-                  "K\u00e4stchen. Installieren Sie xelatex oder lualatex mit ihren Schriften, oder",
+    sprintf(paste("Das LaTeX dieses Rechners hat keine Buchstaben f\u00fcr %s: jeder ist ein",
+                  "leeres K\u00e4stchen. Installieren Sie xelatex oder lualatex mit ihren Schriften, oder",
                   "schreiben Sie .docx oder .html."),
             list_some(letters))
   },
@@ -2270,11 +2270,11 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
               ifelse(nzchar(column), sprintf(" in %s", quoted(column)), ""), told(was), told(now))
   },
   verify_said = function(was, now) {
-    moved <- now[!now %in% was]
-    sprintf("die Zeilen darunter waren %s, jetzt %s", quoted(paste(was[!was %in% now], collapse = " ")),
-            quoted(paste(moved, collapse = " ")))
+    only_in <- function(one, other) quoted(paste(one[!one %in% other], collapse = " "))
+    sprintf("die Zeilen darunter waren %s, jetzt %s", only_in(was, now), only_in(now, was))
   },
-  verify_seeded = "die Anzahlen sind mit einem Startwert gerundet, den nur kennt, wer sie gemacht hat",
+  verify_seeded = paste("die Anzahlen sind mit einem Startwert gerundet, den nur kennt, wer sie",
+                        "gemacht hat"),
   verify_no_sheet = paste("diese Tabelle gibt es jetzt nicht; Ver\u00e4nderungen brauchen auch die",
                           "Datens\u00e4tze der Welle davor"),
   verify_without = function(files) {

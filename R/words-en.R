@@ -2164,9 +2164,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
               ifelse(nzchar(column), sprintf(" in \"%s\"", column), ""), told(was), told(now))
   },
   verify_said = function(was, now) {
-    moved <- now[!now %in% was]
-    sprintf("the lines below were \"%s\", now \"%s\"", paste(was[!was %in% now], collapse = " "),
-            paste(moved, collapse = " "))
+    only_in <- function(one, other) quoted(paste(one[!one %in% other], collapse = " "))
+    sprintf("the lines below were %s, now %s", only_in(was, now), only_in(now, was))
   },
   verify_seeded = "its counts are rounded by a seed that only its author knows",
   verify_no_sheet = paste("there is no such table now; changes need the records of the wave",

@@ -17,8 +17,8 @@ run_blocks <- function(topic, wanted = NULL, before = function() NULL,
     call[[1L]] <- quote(testthat::test_that)
     before()
     began <- proc.time()[["elapsed"]]
-    on.exit(after(desc, proc.time()[["elapsed"]] - began))
-    eval(call, parent.frame())
+    eval(call, parent.frame()) # an error where it fails
+    after(desc, proc.time()[["elapsed"]] - began)
   }
   quiet <- function(m) tryInvokeRestart("muffleMessage")
   utils::capture.output(withCallingHandlers(

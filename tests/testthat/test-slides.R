@@ -78,7 +78,8 @@ test_that("slides take a house's presentation, and say what it lacks", {
 test_that("a long or wide table goes on in even parts, between its groups", {
   withr::local_seed(4)
   data <- demo_records()
-  data$job <- factor(sprintf("Occupation group number %02d of the list", sample(27L, nrow(data), TRUE)))
+  data$job <- factor(sprintf("Occupation group number %02d of the list",
+                             sample(27L, nrow(data), TRUE)))
   data$area <- factor(sprintf("Area %02d", sample(24L, nrow(data), TRUE)))
   path <- withr::local_tempfile(fileext = ".pptx")
   publish(list(crosstab(data, job, island), crosstab(data, heating, area)), path)

@@ -222,7 +222,8 @@ test_that("a book is made anew of its plan and held against what it printed", {
   expect_match(found$detail[grepl("^Table 1[.]", found$table)],
                "\"Dissatisfied\" in \"Norrey\" was [0-9]+, now [0-9]+")
   expect_match(found$detail[grepl("^Table 1w[.]", found$table)], "in \"Norrey 2032\" was")
-  expect_match(paste(format(found), collapse = "\n"), "b.docx: [0-9]+ tables: the same figures from")
+  expect_match(paste(format(found), collapse = "\n"),
+               "b.docx: [0-9]+ tables: the same figures from")
   # a site, and an edited page of it
   site <- paste0(withr::local_tempdir(), "/")
   made$outputs <- NULL
@@ -250,7 +251,8 @@ test_that("a book of R objects carries the steps of its survey", {
   expect_identical(nrow(found), 2L)
 })
 
-test_that("what a file says of its book is data: damaged or hostile, it is refused or does not hold", {
+test_that(paste("what a file says of its book is data: damaged or hostile, it is refused or",
+                "does not hold"), {
   made <- book(plan_of(asked, across = tenure, chapters = list(At_home = "heating")))
   file <- withr::local_tempfile(fileext = ".html")
   suppressMessages(publish(made, file, figure = "none"))

@@ -140,7 +140,8 @@ test_that(paste("a sheet that calculates comes to our figures, and to those",
 
 test_that("rows are as high as the labels in them", {
   data <- demo_records()
-  long <- "The ferry should sail in every weather, whatever that costs and whoever has to pay for it"
+  long <- paste("The ferry should sail in every weather, whatever that costs and whoever has to",
+                "pay for it")
   data$view <- factor(rep_len(c(long, "It should not"), nrow(data)))
   path <- withr::local_tempfile(fileext = ".xlsx")
   publish(crosstab(data, view, island), path)
