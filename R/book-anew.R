@@ -5,7 +5,7 @@
 # step.
 survey_anew <- function(records, made) {
   made <- checked_recipe(made)
-  survey <- asked_survey(records, made$asked)
+  survey <- survey_as_asked(records, made$asked)
   for (step in made$steps) survey <- made_step(step, survey)
   survey
 }
@@ -52,6 +52,9 @@ checked_recipe <- function(made) {
 recipe_verbs <- list(
   among = function(survey, with) {
     among(survey, !!as.character(with$condition), base = with$base)
+  },
+  calibrated_to = function(survey, with) {
+    calibrated_before(survey, as.character(unlist(with$margins)), NULL)
   },
   make_replicates = function(survey, with) {
     given <- Filter(Negate(is.null), with[c("replicates", "seed")])

@@ -39,6 +39,8 @@ asked_keys <- function() {
                        "column that says how many respondents a record stands for"),
        population = new_key("text",
                             "column of the population's clusters in each stratum"),
+       calibrated_to = new_key("texts",
+                               "margins that the weights were calibrated to"),
        single_cluster = new_key("choice",
                                 "what a stratum with a single cluster adds to the variance",
                                 choices = c("centre", "zero", "stop")),

@@ -16,9 +16,15 @@ survey_of_plan <- function(plan, records) {
              records_of(plan, plan$asked$records, "records", records))
   if (is.null(data)) return(NULL)
   # with the design at fault, the questions are looked up all the same
-  survey <- or_fault(plan, "asked", asked_survey(data, plan$asked$asked)) %||%
+  survey <- or_fault(plan, "asked", survey_as_asked(data, plan$asked$asked)) %||%
     tryCatch(respondents(data), fairlattice_error = function(e) NULL)
-  if (is.null(survey)) NULL else prepared_survey(plan, survey)
+  if (!is.null(survey)) designed_survey(plan, survey)
+}
+
+# Prepared, with the rest of its design.
+designed_survey <- function(plan, survey) {
+  survey <- prepared_survey(plan, survey)
+  or_fault(plan, "asked", with_design_asked(survey, plan$asked$asked)) %||% survey
 }
 
 # The records of a section (`records` or `before`); `path` takes the place of
@@ -53,15 +59,21 @@ far_of_plan <- function(plan, section) {
               plan$folder)
 }
 
-asked_survey <- function(data, asked) {
-  survey <- respondents(data, weight = !!asked$weight,
-                        stratum = !!asked$stratum, cluster = !!asked$cluster,
-                        id = !!asked$id, count = !!asked$count,
-                        population = !!asked$population,
-                        single_cluster = asked$single_cluster %||% "centre",
-                        replicates = !!asked$replicates,
-                        replicate_kind = asked$replicate_kind %||% "brr",
-                        fay = asked$fay)
+# Who was asked, by the keys of a plan or the options of a command.
+survey_as_asked <- function(data, asked) {
+  respondents(data, weight = !!asked$weight, stratum = !!asked$stratum,
+              cluster = !!asked$cluster, id = !!asked$id,
+              count = !!asked$count, population = !!asked$population,
+              single_cluster = asked$single_cluster %||% "centre",
+              replicates = !!asked$replicates,
+              replicate_kind = asked$replicate_kind %||% "brr",
+              fay = asked$fay)
+}
+
+# What is asked of the design and needs the prepared questions: the margins of the
+# weights, and replicates made of both.
+with_design_asked <- function(survey, asked) {
+  survey <- calibrated_before(survey, asked$calibrated_to, NULL)
   if (is.null(asked$make_replicates)) survey else
     make_replicates(survey, asked$make_replicates)
 }

@@ -249,7 +249,8 @@ front_of <- function(survey, across) {
                             }))
   list(base = base, prepared = prepared, left_out = left,
        records = records_stood_for(survey) + sum(survey$before$records),
-       roles = survey$roles, among = survey$among, source = survey$source,
+       roles = survey$roles, calibrated_to = margins_of(survey)$labels,
+       among = survey$among, source = survey$source,
        replicates = length(survey$replicates), nested = survey$notes$nested_clusters,
        strata = if (survey$design$stratified) length(unique(units$stratum)),
        clusters = if (survey$design$clustered) nrow(units),
@@ -306,6 +307,7 @@ front_lines <- function(b) {
             sha256 = source_hash(front$source), records = front$records,
             weight = roles$weight, stratum = roles$stratum,
             cluster = roles$cluster, replicates = NULL,
+            calibrated_to = front$calibrated_to,
             version = program_version()))
 }
 

@@ -42,8 +42,8 @@ surveys_before <- function(plan, asked) {
   known <- length(plan$faults$found)
   out <- lapply(Filter(Negate(is.null), found), function(data) {
     if (inherits(data, "fairlattice_survey")) return(data)
-    survey <- or_fault(plan, "before", asked_survey(data, plan$asked$asked))
-    if (!is.null(survey)) prepared_survey(plan, survey)
+    survey <- or_fault(plan, "before", survey_as_asked(data, plan$asked$asked))
+    if (!is.null(survey)) designed_survey(plan, survey)
   })
   # a step that fits these records alone
   for (k in seq_along(plan$faults$found)) if (k > known)
@@ -148,8 +148,40 @@ waves_of_surveys <- function(surveys, called) {
     if (!is.null(units$population))
       stats::setNames(units$population, units$stratum)
   })
+  survey$calibration <- calibration_of_waves(latest, size)
   list(survey = in_wave_strata(survey, called, unlist(sizes)),
        differing = differing)
+}
+
+# The margins of each wave hold for its own records: every wave has variables of
+# its own, which are 0 for the others.
+calibration_of_waves <- function(surveys, size) {
+  steps <- max(lengths(lapply(surveys, `[[`, "calibration")))
+  own <- lapply(surveys, function(one) one$weight %||% rep(1, nrow(one$data)))
+  joined <- function(s, part) {
+    unlist(Map(function(one, weight) {
+      step <- one$calibration[s][[1L]]
+      values <- step[[part]] %||% (if (part == "carry") step$weight) %||% weight
+      values / mean(weight, na.rm = TRUE)
+    }, surveys, own))
+  }
+  lapply(seq_len(steps), function(s) {
+    found <- lapply(surveys, function(one) one$calibration[s][[1L]])
+    columns <- vapply(found, function(step) ncol(step$x) %||% 0L, 0L)
+    before <- cumsum(columns) - columns
+    patterns <- Map(function(step, k) {
+      x <- matrix(0, 1L + (nrow(step$x) %||% 0L), sum(columns))
+      if (columns[k]) x[-1L, before[k] + seq_len(columns[k])] <- step$x
+      x
+    }, found, seq_along(found))
+    start <- cumsum(c(0L, vapply(patterns, nrow, 0L)))
+    of <- Map(function(step, rows, at) at + 1L + (step$of %||% rep(0L, rows)),
+              found, size, start[-length(start)])
+    every <- function(part) unique(unlist(lapply(found, `[[`, part)))
+    new_calibration_step(every("label"), every("names"),
+                         do.call(rbind, patterns), unlist(of),
+                         joined(s, "weight"), joined(s, "carry"))
+  })
 }
 
 # Replicate weights of all waves. Those of the same number and coefficients go
@@ -198,7 +230,7 @@ in_wave_strata <- function(survey, called, population = NULL) {
   }
   design <- survey$design
   if (is_far(survey) || !design$clustered && is.null(survey$unit) &&
-        !design$weighted) return(survey)
+        !design$weighted) return(with_calibration(survey))
   wave <- as.integer(survey$data[[wave_column]])
   unit <- survey$unit %||% rep(1L, length(wave))
   sampled <- !is.na(wave) & sampled_in(survey)
@@ -231,8 +263,7 @@ in_wave_strata <- function(survey, called, population = NULL) {
   }
   survey$design$units <- units
   survey$design$stratified <- TRUE
-  survey$ready <- NULL
-  survey
+  with_calibration(survey)
 }
 
 # By what the population of a stratum is multiplied for the clusters of one set of

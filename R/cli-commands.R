@@ -191,19 +191,10 @@ run_cross <- function(options, files) {
                            list(fairlattice.language = options$language))
   was <- options(set)
   on.exit(options(was))
-  survey <- respondents(records_asked(options, files),
-                        weight = !!options$weight, stratum = !!options$stratum,
-                        cluster = !!options$cluster, id = !!options$id,
-                        count = !!options$count,
-                        population = !!options$population,
-                        single_cluster = options$single_cluster %||% "centre",
-                        replicates = !!options$replicates,
-                        replicate_kind = options$replicate_kind %||% "brr",
-                        fay = options$fay)
+  survey <- survey_as_asked(records_asked(options, files), options)
   survey <- prepare_questions(survey, options,
                               c(options$down, options$across, options$each))
-  if (!is.null(options$make_replicates))
-    survey <- make_replicates(survey, options$make_replicates)
+  survey <- with_design_asked(survey, options)
   tables <- lapply(tables_asked(survey, options), laid_out_as_asked,
                    options = options, style = style)
   tables <- protected_tables(tables)

@@ -30,18 +30,27 @@ keep_survey <- function(store, key, survey) {
 }
 
 survey_of_work <- function(store, work) {
-  prepared <- prepared_of_work(store, work)
+  prepared <- designed_of_work(store, work)
   if (is.null(work$among)) return(prepared)
   keep_survey(store, hash_of(work$asked, steps_of(work), work$among, work$base),
               among(prepared, !!work$among, work$base))
 }
 
-# The survey with its questions prepared, before the condition.
+# The survey with all of its design, before the condition.
+designed_of_work <- function(store, work) {
+  later <- work$asked[c("calibrated_to", "make_replicates")]
+  prepared <- prepared_of_work(store, work)
+  if (store$given || all(vapply(later, is.null, NA))) return(prepared)
+  keep_survey(store, hash_of(work$asked, steps_of(work), "design"),
+              with_design_asked(prepared, work$asked))
+}
+
+# The survey with its questions prepared.
 prepared_of_work <- function(store, work) {
   steps <- steps_of(work)
   if (!length(steps))
     return(keep_survey(store, hash_of(work$asked), {
-      if (store$given) store$records else asked_survey(store$data, work$asked)
+      if (store$given) store$records else survey_as_asked(store$data, work$asked)
     }))
   last <- steps[[length(steps)]]
   keep_survey(store, hash_of(work$asked, steps), {

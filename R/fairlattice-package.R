@@ -9,7 +9,7 @@
 #' |---|---|
 #' | read a file and its codebook, see what is in it | [read_records()], [look()], [codebook()], [draft_codebook()] |
 #' | say who was asked | [respondents()], [among()] (a part of the sample), [one_per()] |
-#' | weigh, or make replicate weights | [weigh_to()], [make_replicates()] |
+#' | weigh, or make replicate weights | [weigh_to()], [adjust_nonresponse()], [make_replicates()] |
 #' | prepare questions | [band()], [regroup()], [order_answers()], [retitle()], [combine()], [score_items()] |
 #' | make questions of items or waves | [ticks()] (tick all that apply), [waves_long()] |
 #' | make the table | [crosstab()]; of counts that somebody made: [crosstab_of_counts()]; turn it round: [flip()] |

@@ -48,6 +48,10 @@ drawn_tables <- function(layer, tally, draws, call) {
     stop_bootstrap(tells("table_weighted_respondents_without_clusters"),
                    i = tells("make_bootstrap_replicates_first_make_replicates"))
   }
+  if (!is.null(design$calibration)) {
+    stop_bootstrap(tells("bootstrap_of_calibrated_weights"),
+                   i = tells("make_bootstrap_replicates_first_make_replicates"))
+  }
   factors <- cluster_bootstrap(design, draws)
   cells <- layer_cells(layer, tally)
   cell <- match(cells$row, e$rows) +

@@ -16,7 +16,8 @@ caution_codes <- c("tick_all", "repeated_ids", "left_out", "ticks_add_up",
                    "against_explains", "nested_clusters", "no_test", "sparse",
                    "small_base", "low_base", "tiny_effect", "not_significant",
                    "few_clusters", "clusters_of_group", "single_cluster",
-                   "unequal_weights", "empty_category", "unordered")
+                   "calibrated_margin", "unequal_weights", "empty_category",
+                   "unordered")
 
 by_severity <- function(found) {
   if (length(found) < 2L) return(found)
@@ -239,6 +240,17 @@ whole_rules <- list(
   },
   against_explains = function(x) {
     against_explains(x$choices, x$tally$down$label, x$tally$across$label)
+  },
+  calibrated_margin = function(x) {
+    facts <- x$tally$facts
+    sides <- x$tally[c("down", "across")]
+    of_margin <- vapply(sides, function(question) {
+      question$name %in% facts$margins$names
+    }, NA)
+    if (any(of_margin) && !facts$cut)
+      list(caution("note", "calibrated_margin",
+                   questions = vapply(sides[of_margin], `[[`, "", "label",
+                                      USE.NAMES = FALSE)))
   },
   nested_clusters = function(x) {
     nested <- x$tally$facts$notes$nested_clusters

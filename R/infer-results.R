@@ -101,6 +101,7 @@ facts_from <- function(x) {
                      vapply(x$layers, function(layer) layer$each, "")),
        design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
                   list(replicates = tally$design$replicates$kind,
+                       calibrated_to = tally$facts$margins$labels,
                        df = finite_or_na(min(vapply(x$layers, layer_df, 0))))),
        among = tally$facts$among,
        base = c(account,

@@ -65,7 +65,8 @@ added_up <- function(layers, tally) {
 
 cells_together <- function(cells) {
   stats::setNames(lapply(names(cells[[1L]]), function(name) {
-    unlist(lapply(cells, `[[`, name))
+    parts <- lapply(cells, `[[`, name)
+    if (is.matrix(parts[[1L]])) do.call(rbind, parts) else unlist(parts)
   }), names(cells[[1L]]))
 }
 

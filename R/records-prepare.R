@@ -579,9 +579,13 @@ keep_records <- function(survey, stays, before, call) {
   fresh$design["replicates"] <- list(survey$design$replicates)
   fresh["replicates"] <- list(survey$replicates)
   aside <- (survey$aside %||% integer(nrow(survey$data)))[stays]
+  # whoever was set aside before has that reason still
+  zero <- match("zero_weight", fresh$reasons$code)
+  if (!is.na(zero)) fresh$aside[fresh$aside == zero & aside > 0L] <- 0L
   for (k in seq_len(nrow(survey$reasons))) fresh <- set_aside(
     fresh, aside == k, survey$reasons$code[k], survey$reasons$detail[k])
   fresh$cut <- survey$cut
   fresh["among"] <- list(survey$among)
-  fresh
+  fresh$calibration <- calibration_of_records(survey$calibration, stays)
+  with_calibration(fresh)
 }

@@ -1,19 +1,39 @@
-#' Weights that bring the sample to known shares of the population
+#' Weights that bring the sample to what is known of the population
 #'
-#' Raking: the weights are multiplied so that each target's shares hold, one
-#' target after the other, until all do. A target of several questions at once
-#' (a data frame of their answers and a column `share`) is a cell adjustment.
-#' Base weights are respected: what is multiplied is the survey's weight (1
-#' without one), and its sum is kept. Whoever lacks an answer to a target's
-#' question keeps their base weight in that step. Tests and intervals afterwards
-#' take the new weights as they would any others.
+#' Calibration: the weights are changed as little as possible so that the sample
+#' agrees with known margins. Base weights are respected: what is multiplied is
+#' the survey's weight (1 without one). The survey remembers its margins, and
+#' the variance of every figure afterwards is that of what they leave
+#' unexplained, the residuals of a regression on them (Deville & Särndal 1992):
+#' a figure of a margin itself has none. Replicate weights are calibrated
+#' anew, each by itself.
+#'
+#' A target is one of
+#'
+#' * shares of answers, a named numeric vector that adds up to 1 or 100, or
+#'   numbers of people, one that adds up to more than 200;
+#' * of several questions at once (post-stratification), a data frame of their
+#'   answers and a column `share` or `count`;
+#' * of a number, its sum in the population (a single number) or its mean
+#'   (`c(mean = 2.4)`).
+#'
+#' Without numbers of people the sum of the weights is kept. Whoever lacks an
+#' answer to a question is in none of its answers: shares are then those of the
+#' people who answered.
 #'
 #' @param survey (survey or data frame) From [respondents()].
-#' @param targets (list) Each a named numeric vector of shares (adding up to 1
-#'   or 100) under the question's name, or a data frame of answers with a column
-#'   `share`.
+#' @param targets (list) Targets, under the question's name where it is one.
+#' @param method ("raking", "linear" or "logit", default "raking") By what the
+#'   base weights are multiplied: exp(x'b), which is raking; 1 + x'b, the
+#'   generalised regression estimator; or a logistic curve between the `limits`.
 #' @param limits (two numbers, default none) Least and greatest factor that a
-#'   base weight may be multiplied by.
+#'   base weight may be multiplied by. `"logit"` needs them.
+#' @param trim (two numbers, default none) Least and greatest weight, in mean
+#'   weights: what is beyond is cut, and the rest is calibrated again, until both
+#'   hold.
+#' @param by ("respondent" or "cluster", default "respondent") Whether everybody
+#'   has a factor of their own, or all members of a cluster share one
+#'   (integrated weights).
 #' @param rounds (integer, default 200) Most rounds.
 #' @param tolerance (number, default 1e-6) Greatest gap between a share and its
 #'   target that counts as none.
@@ -24,9 +44,14 @@
 #'   Kish's effective base, before and after), `factors` (range), `unplaced`
 #'   (records without an answer to some target).
 #' @section Errors: `fairlattice_error_target`: an unknown answer, one without a
-#'   share, shares that do not add up, and a
-#'   target that nobody in the sample can meet.
-#' @references Deming WE, Stephan FF (1940) Ann Math Statist 11:427-444.
+#'   share, shares that do not add up, numbers of people that add up to
+#'   different totals, a target that nobody in the sample can meet, and weights
+#'   below 0.
+#' @references Deville J-C, Särndal C-E (1992) J Amer Statist Assoc 87:376-382.
+#'   Deville J-C, Särndal C-E, Sautory O (1993) J Amer Statist Assoc
+#'   88:1013-1020. Deming WE, Stephan FF (1940) Ann Math Statist 11:427-444.
+#'   Lemaître G, Dufour J (1987) Survey Methodology 13:199-207 (integrated
+#'   weights).
 #' @export
 #' @examples
 #' survey <- respondents(demo_records(), stratum = island, cluster = settlement)
@@ -34,195 +59,280 @@
 #'   island = c(Norrey = 40, Sandholm = 24, "Harrow Skerry" = 17, Tarn = 12, "Outer Veyra" = 7),
 #'   leave = c(Yes = 36, No = 64)))
 #' attr(survey, "weighing")$design_effect
-weigh_to <- function(survey, targets, limits = NULL, rounds = 200L,
-                     tolerance = 1e-6, into = "weighed", ...) {
+#' shares(crosstab(survey, leave))[c("down", "percent", "low", "high")]
+weigh_to <- function(survey, targets, method = c("raking", "linear", "logit"),
+                     limits = NULL, trim = NULL, by = c("respondent", "cluster"),
+                     rounds = 200L, tolerance = 1e-6, into = "weighed", ...) {
   nothing_else(...)
   call <- environment()
   survey <- as_survey(survey)
-  check_targets(targets, limits, call)
-  if (!is.null(survey$design$replicates) || !is.null(survey$asked$replicates)) {
-    stop_input(c(tells("replicate_weights_would_raked_too"),
-                 i = tells("call_make_replicates_after_weighing")),
-               "replicates", call = call)
-  }
+  method <- first_of(method)
+  by <- first_of(by)
+  check_weighing(targets, method, limits, trim, by, survey, call)
+  if (is_far(survey) && !is.null(survey$asked$replicates))
+    stop_needs_records(tells("calibrating_replicate_weights"), survey, call)
   questions <- unique(unlist(Map(target_questions, targets,
                                  names(targets) %||% list(NULL))))
+  check_whole(rounds, "rounds", 1, call)
+  check_number(tolerance, "tolerance", 0, 1, call)
+  how <- list(targets = targets, method = method, limits = limits, trim = trim,
+              by = by, rounds = rounds, tolerance = tolerance)
   rows <- if (is_far(survey))
     grounded(survey, intersect(questions, names(survey$data)), call) else survey
-  raked <- raked_factors(rows, targets, limits, rounds, tolerance, call)
+  found <- calibrated_factors(rows, how, call)
   out <- if (is_far(survey))
-    later(survey, weighing_step(rows, questions, raked$factor, into)) else
-    with_weights(survey,
-                 (survey$weight %||% rep(1, nrow(survey$data))) * raked$factor,
-                 into, call)
+    later(survey, weighing_step(rows, questions, found, how, into, call)) else
+    with_weights(survey, found, how, into, call)
   out <- noted(out, survey, "weigh_to")
-  attr(out, "weighing") <- raked$weighing
-  if (!raked$weighing$converged) {
-    rlang::warn(c(spoken(tells("weights_did_not_settle", raked$weighing$rounds,
-                               format(raked$weighing$gap, digits = 2))),
+  attr(out, "weighing") <- found$weighing
+  if (!found$weighing$converged) {
+    rlang::warn(c(spoken(tells("weights_did_not_settle", found$weighing$rounds,
+                               format(found$weighing$gap, digits = 2))),
                   i = spoken(tells("loosen_limits"))),
                   class = "fairlattice_warning_not_settled")
   }
   out
 }
 
-check_targets <- function(targets, limits, call) {
+check_weighing <- function(targets, method, limits, trim, by, survey, call) {
   if (!is.list(targets) || !length(targets))
     stop_input(tells("targets_list_shares_named_question"), "target",
                call = call)
-  if (!is.null(limits) &&
-        (!is.numeric(limits) || length(limits) != 2L || anyNA(limits) ||
-           limits[1L] <= 0 || limits[1L] > 1 || limits[2L] < 1)) {
-    stop_input(tells("limits_two_numbers_such_c"), "target",
-               call = call)
-  }
+  check_choice(method, names(calibration_methods), "method", call)
+  check_choice(by, c("respondent", "cluster"), "by", call)
+  check_bounds(limits, "limits", call)
+  check_bounds(trim, "trim", call)
+  if (method == "logit" && is.null(limits))
+    stop_input(tells("logit_needs_limits"), "target", call = call)
+  if (is_far(survey) && (by == "cluster" || !is.null(trim)))
+    stop_needs_records(tells(if (by == "cluster") "weights_of_whole_clusters" else
+      "trimming_weights"), survey, call)
+  if (by == "cluster" && is.null(survey$roles$cluster))
+    stop_input(tells("by_cluster_needs_clusters"), "target", call = call)
 }
 
-# What every row's weight is multiplied by, and how the raking went.
-raked_factors <- function(survey, targets, limits, rounds, tolerance, call) {
+check_bounds <- function(bounds, arg, call) {
+  if (is.null(bounds)) return(invisible())
+  if (!is.numeric(bounds) || length(bounds) != 2L || anyNA(bounds) ||
+        bounds[1L] < 0 || bounds[1L] > 1 || bounds[2L] < 1)
+    stop_input(tells("bounds_two_numbers", arg), "target", call = call)
+}
+
+# What every row's weight is multiplied by, how the weighing went, and the
+# auxiliary variables for the survey to remember.
+calibrated_factors <- function(survey, how, call) {
   base <- survey$weight %||% rep(1, nrow(survey$data))
   use <- if (is.null(survey$aside)) rep(TRUE, length(base)) else
     survey$aside == 0L
-  standing <- survey$count %||% rep(1, length(base))
-  goals <- lapply(seq_along(targets), function(k) {
-    target_goal(targets[[k]], names(targets)[k], survey$data, use & base > 0,
-                call)
+  use <- use & base > 0
+  rows <- respondents_of_rows(survey)
+  parts <- lapply(seq_along(how$targets), function(k) {
+    target_part(how$targets[[k]], names(how$targets)[k], survey$data, use, call)
   })
-  fit <- rake(base[use], standing[use],
-              lapply(goals, function(goal) {
-                list(at = goal$at[use], share = goal$share)
-              }), limits, rounds, tolerance)
-  factor <- rep(1, length(base))
-  factor[use] <- ifelse(base[use] > 0, fit$weight / base[use], 1)
-  squares <- (survey$sums$w2 %||% (standing * base^2))[use]
-  kish <- function(f) sum((standing * base)[use] * f)^2 / sum(squares * f^2)
-  list(factor = factor,
+  check_counts(parts, call)
+  auxiliary <- auxiliary_of_parts(parts, survey, base, use, how$by)
+  fit <- calibrated_rows(base, rows$n, use, auxiliary, how)
+  if (any(fit$factor[use] < 0))
+    stop_input(c(tells("weights_would_be_negative", sum(fit$factor[use] < 0)),
+                 i = tells("name_limits_or_raking")), "target", call = call)
+  squares <- (rows$n * rows$short * base^2)[use]
+  kish <- function(f) sum((rows$n * base)[use] * f)^2 / sum(squares * f^2)
+  list(factor = fit$factor, auxiliary = auxiliary, label = vapply(parts, `[[`, "", "label"),
+       names = unlist(lapply(parts, `[[`, "names")),
        weighing = list(
          converged = fit$converged, rounds = fit$rounds, gap = fit$gap,
-         factors = range(factor[use]),
-         design_effect = sum(standing[use]) /
-                         c(before = kish(1), after = kish(factor[use])),
-         unplaced = vapply(goals, function(goal) {
-           sum(records_by(survey, ifelse(is.na(goal$at) & use, 1L, 0L), 1L))
+         factors = range(fit$factor[use]),
+         design_effect = sum(rows$n[use]) /
+                         c(before = kish(1), after = kish(fit$factor[use])),
+         unplaced = vapply(parts, function(part) {
+           sum(records_by(survey, ifelse(is.na(part$key) & use, 1L, 0L), 1L))
          }, 0)))
 }
 
-with_weights <- function(survey, weight, into, call) {
+# The variables of all targets, by pattern; with one factor for a whole cluster
+# the mean of its members stands for each. `goal` is what their weighted sums are
+# to be, `scale` what a gap of each is told as a share of.
+auxiliary_of_parts <- function(parts, survey, base, use, by) {
+  found <- auxiliary_patterns(parts)
+  x <- found$x
+  of <- found$of
+  if (by == "cluster") {
+    unit <- survey$unit
+    weight <- ifelse(use, base * respondents_of_rows(survey)$n, 0)
+    sums <- rowsum(weight * x[of, , drop = FALSE], unit)
+    x <- sums / pmax(as.vector(rowsum(weight, unit)), 1e-300)
+    of <- match(unit, as.integer(rownames(sums)))
+  }
+  scales <- lapply(parts, `[[`, "scale")
+  list(x = x, of = of, goal = unlist(lapply(parts, `[[`, "goal")),
+       scale = function(people) unlist(lapply(scales, function(one) one(people))),
+       people = unlist(lapply(parts, `[[`, "total"))[1L])
+}
+
+with_weights <- function(survey, found, how, into, call) {
+  base <- survey$weight %||% rep(1, nrow(survey$data))
+  step <- weighing_memory(found, how)
   data <- survey$data
-  data[[into]] <- weight
-  roles <- survey$roles
-  roles["weight"] <- list(into)
-  keep_records(replace(survey, c("data", "roles"), list(data, roles)),
-               rep(TRUE, nrow(data)), survey$before, call)
+  data[[into]] <- base * found$factor
+  bare <- survey
+  if (!is.null(survey$design$replicates)) {
+    made <- calibrated_replicates(survey, replicate_weights(survey, base),
+                                  list(step))
+    data[made$names] <- made$columns
+    bare$replicates <- made$names
+    bare$design$replicates <- made$design
+  }
+  bare$data <- data
+  bare$roles["weight"] <- list(into)
+  out <- keep_records(bare, rep(TRUE, nrow(data)), survey$before, call)
+  with_calibration_step(out, step, base)
+}
+
+# What a survey remembers of its weighing.
+weighing_memory <- function(found, how) {
+  auxiliary <- found$auxiliary
+  again <- c(auxiliary[c("goal", "scale", "people")],
+             list(how = how[setdiff(names(how), "targets")]))
+  c(new_calibration_step(found$label, found$names, auxiliary$x, auxiliary$of),
+    list(again = again))
 }
 
 # Of records that stay where they are the factors are kept by the answers that
 # they go with.
-weighing_step <- function(rows, questions, factor, into) {
+weighing_step <- function(rows, questions, found, how, into, call) {
   key_of <- function(survey) {
     do.call(paste, c(lapply(survey$data[questions], plain_text_of), sep = "\r"))
   }
   inside <- if (is.null(rows$aside)) TRUE else rows$aside == 0L
   keys <- key_of(rows)[inside]
-  factors <- factor[inside]
+  factors <- found$factor[inside]
+  patterns <- found$auxiliary$of[inside]
   list(uses = questions, run = function(survey) {
-    f <- factors[match(key_of(survey), keys)]
+    at <- match(key_of(survey), keys)
+    f <- factors[at]
     f[is.na(f)] <- 1 # nobody of these is in the table
     sums <- survey$sums
+    before <- survey$weight %||% rep(1, nrow(survey$data))
     survey$sums[c("w", "w2")] <-
       list((sums$w %||% sums$n) * f, (sums$w2 %||% sums$n) * f^2)
     survey$weight <- mean_weight(survey$sums)
     survey$design$weighted <- TRUE
     survey$roles["weight"] <- list(into)
-    survey
+    found$auxiliary$x <- rbind(found$auxiliary$x, 0)
+    found$auxiliary$of <- patterns[at]
+    found$auxiliary$of[is.na(at)] <- nrow(found$auxiliary$x)
+    with_calibration_step(survey, weighing_memory(found, how), before)
   })
 }
 
 target_questions <- function(target, name) {
-  if (is.data.frame(target)) setdiff(names(target), "share") else name
+  if (is.data.frame(target)) setdiff(names(target), c("share", "count")) else name
 }
 
-# A target as the place of every record among its shares (NA without an answer),
-# and the shares.
-target_goal <- function(target, name, data, use, call) {
-  stop_target <- function(...) stop_input(c(...), "target", call = call)
+# A target as a part of the auxiliary variables: the key of every record (NA
+# without an answer), its variables, and what their weighted sums are to be.
+target_part <- function(target, name, data, use, call) {
   questions <- target_questions(target, name)
-  if (is.data.frame(target) && !"share" %in% names(target))
-    stop_target(tells("target_several_questions_needs_column"))
   if (!length(questions) || !nzchar(questions[1L]))
-    stop_target(tells("every_target_named_question"))
+    stop_input(tells("every_target_named_question"), "target", call = call)
   for (question in questions) check_column(question, data, "targets", call)
-  columns <-
-    lapply(questions, function(question) plain_text_of(data[[question]]))
+  if (is_target_of_number(target)) number_part(target, name, data, use, call) else
+    answers_part(target, questions, data, use, call)
+}
+
+is_target_of_number <- function(target) {
+  is.numeric(target) && length(target) == 1L &&
+    (is.null(names(target)) || names(target) %in% c("mean", "total"))
+}
+
+# The sum of a number, or its mean among those who have it.
+number_part <- function(target, name, data, use, call) {
+  value <- numbers_alone(data[[name]])
+  if (!is.numeric(value))
+    stop_input(tells("target_number_of_answers", name), "target", call = call)
+  if (!is.finite(target) || !any(use & !is.na(value) & value != 0))
+    stop_input(tells("target_number_cannot_be_met", name), "target", call = call)
+  of_mean <- identical(names(target), "mean")
+  target <- as.numeric(target)
+  list(label = title_of(data[[name]], name), names = name, key = value,
+       variables = function(rows) {
+         x <- value[rows]
+         cbind(ifelse(is.na(x), 0, if (of_mean) x - target else x))
+       },
+       goal = if (of_mean) 0 else target,
+       scale = function(people) {
+         if (of_mean) people * max(abs(value[use]), na.rm = TRUE) else abs(target)
+       })
+}
+
+answers_part <- function(target, questions, data, use, call) {
+  stop_target <- function(...) stop_input(c(...), "target", call = call)
+  columns <- lapply(questions, function(question) plain_text_of(data[[question]]))
   key <- do.call(paste, c(columns, sep = ", "))
   key[Reduce(`|`, lapply(columns, is.na))] <- NA
-  keys <- if (is.data.frame(target))
-    do.call(paste, c(lapply(target[questions], as.character), sep = ", ")) else
-    names(target)
-  share <- if (is.data.frame(target)) target$share else as.numeric(target)
-  label <- paste(questions, collapse = " and ")
-  if (is.null(keys) || anyNA(share) || any(share <= 0) || anyDuplicated(keys))
-    stop_target(tells("shares_positive_each_named_once", label))
-  total <- sum(share)
-  if (!any(abs(total - c(1, 100)) <= c(0.005, 0.5)))
-    stop_target(tells("shares_add_up_not_1", label, format(total)))
+  told <- target_values(target, questions, stop_target)
+  keys <- told$keys
+  label <- paste(mapply(title_of, data[questions], questions), collapse = " \u00d7 ")
   unplaced <- setdiff(unique(key[use & !is.na(key)]), keys)
   if (length(unplaced))
-    stop_target(tells("sample_no_share_target", unplaced[1L], label),
+    stop_target(tells("sample_no_share_target", unplaced[1L], told$named),
                 did_you_mean(unplaced[1L], keys, "shares"))
   nobody <- setdiff(keys, key[use])
   if (length(nobody)) {
-    stop_target(tells("nobody_sample_no_weights_can", nobody[1L], label,
-                      format(100 * share[match(nobody[1L], keys)] / total)),
+    stop_target(tells("nobody_sample_no_weights_can", nobody[1L], told$named,
+                      format(100 * told$share[match(nobody[1L], keys)])),
                 i = tells("join_another_answer_data_target"))
   }
-  list(at = match(key, keys), share = share / total, label = label)
+  at <- match(key, keys)
+  share <- told$share
+  list(label = label, names = questions, key = at,
+       total = if (told$counted) told$total,
+       variables = function(rows) {
+         x <- indicators(at[rows], length(keys))
+         if (!told$counted) x <- x - tcrossprod(row_sums(x), share)
+         x
+       },
+       goal = if (told$counted) told$total * share else numeric(length(keys)),
+       scale = function(people) rep(people, length(keys)))
+}
+
+# The answers of a target, their shares, and whether they are numbers of people.
+target_values <- function(target, questions, stop_target) {
+  named <- paste(questions, collapse = " and ")
+  in_column <- if (is.data.frame(target))
+    intersect(c("share", "count"), names(target))
+  if (is.data.frame(target) && length(in_column) != 1L)
+    stop_target(tells("target_several_questions_needs_column"))
+  values <- if (is.data.frame(target)) target[[in_column]] else
+    as.numeric(target)
+  keys <- if (is.data.frame(target))
+    do.call(paste, c(lapply(target[questions], as.character), sep = ", ")) else
+    names(target)
+  if (is.null(keys) || anyNA(values) || any(values <= 0) || anyDuplicated(keys))
+    stop_target(tells("shares_positive_each_named_once", named))
+  total <- sum(values)
+  counted <- identical(in_column, "count") ||
+    is.null(in_column) && total > 200
+  if (!counted && !any(abs(total - c(1, 100)) <= c(0.005, 0.5)))
+    stop_target(tells("shares_add_up_not_1", named, format(total)))
+  list(keys = keys, share = values / total, total = total, counted = counted,
+       named = named)
+}
+
+# Numbers of people are those of one population.
+check_counts <- function(parts, call) {
+  counted <- Filter(function(part) !is.null(part$total), parts)
+  totals <- vapply(counted, `[[`, 0, "total")
+  off <- which(abs(totals - totals[1L]) > 1e-4 * totals[1L])
+  if (length(off))
+    stop_input(tells("targets_of_different_totals", counted[[1L]]$label,
+                     format_count(totals[1L]), counted[[off[1L]]]$label,
+                     format_count(totals[off[1L]])), "target", call = call)
 }
 
 plain_text_of <- function(x) {
+  if (is_sum(x)) return(number_text(as.numeric(numbers_alone(x))))
   text <- as.character(plain_factor(as_answers(x, "target")))
   text[is.na(text)] <- NA
   text
-}
-
-# Factors cut to the limits, and scaled so that the weights still add up to what
-# they did.
-factors_within <- function(factor, base, limits) {
-  cut <- function(scale) pmin(pmax(scale * factor, limits[1L]), limits[2L])
-  off <- function(log_scale) sum(base * cut(exp(log_scale))) - sum(base)
-  some <- factor > 0
-  if (!any(some)) return(factor)
-  ends <- log(c(limits[1L], limits[2L])) - log(rev(range(factor[some])))
-  ends[!is.finite(ends)] <- c(-50, 50)[!is.finite(ends)]
-  if (off(ends[1L]) >= 0) return(cut(exp(ends[1L])))
-  if (off(ends[2L]) <= 0) return(cut(exp(ends[2L])))
-  cut(exp(stats::uniroot(off, ends, tol = 1e-13)$root))
-}
-
-# Deming & Stephan (1940): multiply to each target in turn. With limits, factors
-# are cut to them after every round.
-rake <- function(base, standing, goals, limits, rounds, tolerance) {
-  weight <- base
-  total <- sum(standing * base)
-  shares <- function(goal) {
-    sums <- vapply(seq_along(goal$share), function(k) {
-      sum((standing * weight)[goal$at %in% k])
-    }, 0)
-    sums / sum(sums)
-  }
-  for (round in seq_len(rounds)) {
-    for (goal in goals) {
-      placed <- !is.na(goal$at)
-      factor <- goal$share / shares(goal)
-      weight[placed] <- weight[placed] * factor[goal$at[placed]]
-    }
-    if (!is.null(limits))
-      weight <- base * factors_within(weight / base, standing * base, limits)
-    gap <-
-      max(vapply(goals, function(goal) max(abs(shares(goal) - goal$share)), 0))
-    if (gap <= tolerance) break
-  }
-  list(weight = if (is.null(limits))
-         weight * total / sum(standing * weight) else weight,
-       converged = gap <= tolerance, rounds = round, gap = gap)
 }

@@ -215,7 +215,8 @@ source_line <- function(x, guarded) {
         sha256 = source$sha256 %||% file_checksum(x),
         records = if (!guarded) source$records, weight = design$weight,
         stratum = design$stratum, cluster = design$cluster,
-        replicates = design$replicates, version = program_version())
+        replicates = design$replicates, calibrated_to = design$calibrated_to,
+        version = program_version())
 }
 
 program_version <- function() {

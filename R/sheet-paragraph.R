@@ -146,7 +146,8 @@ who_sentence <- function(x, layer, full) {
     ""
   if (is_weighted(x))
     design_words <- words("who_weighted", weight = facts$design$weight,
-                          effective = layer$base$effective, design = design)
+                          effective = layer$base$effective, design = design,
+                          calibrated_to = facts$design$calibrated_to)
   reasons <- if (full)
     words("account_reason", reason = left_out_words(left),
           records = left$records)

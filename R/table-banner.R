@@ -135,8 +135,7 @@ alone <- function(x, call = NULL) {
   tally <- x$tally
   tally$cells$across <- rep(1L, nrow(tally$cells))
   tally$cells <- sum_by(tally$cells, c("unit", "each", "across", "down"),
-                        intersect(c("records", "n", "w", "w2", "replicates"),
-                                  names(tally$cells)))
+                        summed_columns(tally$cells))
   tally$across <- everybody_question()
   choices <- x$choices
   choices[c("explains", "paired")] <- list("across", FALSE)

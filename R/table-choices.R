@@ -198,7 +198,8 @@ layers_of <- function(tally, keep_empty, paired = FALSE, also = NULL) {
 # The layer made of the tally's cells `at`, by the row and column of each among
 # the answers shown.
 layer_at <- function(tally, at, row, column, answers, each, paired) {
-  cells <- cells_at_kernel(tally$cells, at, row, column)
+  cells <- c(cells_at_kernel(tally$cells, at, row, column),
+             auxiliary_at(tally$cells, at))
   sums <- table_sums_kernel(cells, answers)
   replicates <- if (!is.null(tally$design$replicates))
     replicate_totals(tally, at,

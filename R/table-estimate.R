@@ -42,5 +42,6 @@ spread_by <- function(design, P, n, layer, cells, rows, columns) {
   }
   if (!design$weighted && !design$stratified && !design$clustered)
     return(random_spread(P, n))
-  linearised_spread(P, cells, design)
+  if (is.null(design$calibration)) linearised_spread(P, cells, design) else
+    calibrated_spread(P, cells, design)
 }

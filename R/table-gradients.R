@@ -43,9 +43,9 @@ variance_along <- function(e, G) {
   s <- e$spread
   G <- centred(e$P, G)
   if (!is.null(s$sparse)) return(column_sums(sparse_scores(s$sparse, G)^2))
-  out <- numeric(ncol(G))
-  if (!is.null(s$diagonal)) out <- out + column_sums(G^2 * s$diagonal)
-  not_negative(out + squares_of(s, function(S) column_sums((S %*% G)^2)))
+  squares_of(s, function(S) column_sums((S %*% G)^2),
+             if (is.null(s$diagonal)) numeric(ncol(G)) else
+               column_sums(G^2 * s$diagonal))
 }
 
 # A gradient of one figure may have the shape of P.
@@ -55,13 +55,20 @@ centred <- function(P, G) {
   G - rep(column_sums(as.vector(P) * G), each = nrow(G))
 }
 
-# Sums of squares over all scores, less those of `minus`; `squares` gives them
-# of one block.
-squares_of <- function(spread, squares) {
-  out <- 0
-  for (block in spread$scores) out <- out + squares(block_of(block))
-  if (!is.null(spread$minus)) out <- out - squares(spread$minus)
-  out
+# Sums of squares over all scores and those of the diagonal, less those of
+# `minus`; `squares` gives them of one block.
+squares_of <- function(spread, squares, diagonal = 0) {
+  plus <- diagonal
+  for (block in spread$scores) plus <- plus + squares(block_of(block))
+  without_rounding(plus,
+                   if (is.null(spread$minus)) 0 else squares(spread$minus))
+}
+
+# What is left of a variance when it is taken off whole is rounding.
+without_rounding <- function(plus, minus) {
+  left <- plus - minus
+  left[left < 1e-12 * plus] <- 0
+  left
 }
 
 # A block of scores is kept, or made whenever it is used.
@@ -74,14 +81,14 @@ share_variance <- function(e, percent) {
   P <- e$P
   b <- base_per_cell(P, percent)
   q <- as.vector(P) / b
-  out <- if (is.null(s$sparse))
-    squares_of(s, function(S) share_squares_kernel(S, P, percent)) else
-    sparse_share_variance(s$sparse, base_groups(dim(P), percent), q, b)
+  if (!is.null(s$sparse))
+    return(sparse_share_variance(s$sparse, base_groups(dim(P), percent), q, b))
+  diagonal <- 0
   if (!is.null(s$diagonal)) {
     rest <- base_per_cell(matrix(s$diagonal, nrow(P)), percent) - s$diagonal
-    out <- out + (s$diagonal * (1 - q)^2 + rest * q^2) / b^2
+    diagonal <- (s$diagonal * (1 - q)^2 + rest * q^2) / b^2
   }
-  not_negative(out)
+  squares_of(s, function(S) share_squares_kernel(S, P, percent), diagonal)
 }
 
 # For the diagonal part D the centred gradient of d_ij at cell (a, b) is (1[a=i]
@@ -91,9 +98,9 @@ share_variance <- function(e, percent) {
 residual_variance.fairlattice_spread <- function(e) {
   s <- e$spread
   P <- e$P
-  squares <- if (!is.null(s$sparse)) sparse_residual_variance(s$sparse, P) else
-    squares_of(s, function(S) column_sums(residual_scores(S, P)^2))
-  out <- matrix(squares, nrow(P), ncol(P))
+  if (!is.null(s$sparse))
+    return(matrix(sparse_residual_variance(s$sparse, P), nrow(P)))
+  diagonal <- 0
   if (!is.null(s$diagonal)) {
     D <- matrix(s$diagonal, nrow(P))
     d <- P - expected_proportions(P)
@@ -102,10 +109,11 @@ residual_variance.fairlattice_spread <- function(e) {
     in_row <- row_sums(D) - D
     in_column <- rep(column_sums(D), each = nrow(D)) - D
     elsewhere <- sum(D) - row_sums(D) - in_column
-    out <- out + D * ((1 - a) * (1 - b) - d)^2 + in_row * ((1 - a) * b + d)^2 +
+    diagonal <- D * ((1 - a) * (1 - b) - d)^2 + in_row * ((1 - a) * b + d)^2 +
       in_column * (a * (1 - b) + d)^2 + not_negative(elsewhere) * (a * b - d)^2
   }
-  not_negative(out)
+  matrix(squares_of(s, function(S) column_sums(residual_scores(S, P)^2),
+                    as.vector(diagonal)), nrow(P), ncol(P))
 }
 
 #' @export

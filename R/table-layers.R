@@ -74,5 +74,20 @@ layer_cells <- function(layer, tally) {
   if (!is.na(layer$each)) inside <- inside & place("each", layer$each) > 0L
   at <- which(inside)
   c(list(unit = tally$cells$unit[at], row = row[at], column = column[at]),
-    lapply(tally$cells[c("w", "w2", "n")], `[`, at))
+    lapply(tally$cells[c("w", "w2", "n")], `[`, at),
+    auxiliary_at(tally$cells, at))
+}
+
+# Cells as a data frame, with matrices as columns.
+framed_cells <- function(cells) {
+  wide <- vapply(cells, is.matrix, NA)
+  out <- list2DF(cells[!wide])
+  for (name in names(cells)[wide]) out[[name]] <- cells[[name]]
+  out
+}
+
+# The sums of the auxiliary variables of calibrated weights in some cells.
+auxiliary_at <- function(cells, at) {
+  lapply(Filter(Negate(is.null), as.list(cells)[c("auxiliary", "products")]),
+         function(sums) sums[at, , drop = FALSE])
 }

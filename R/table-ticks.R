@@ -86,10 +86,10 @@ collapse_layer <- function(layer, rows, columns) {
     replicates <- matrix(0, length(sums$n), ncol(found))
     replicates[as.integer(rownames(found)), ] <- found
   }
-  cells <- list2DF(layer$cells)
+  cells <- framed_cells(layer$cells)
   cells$row <- to(rows, cells$row)
   cells$column <- to(columns, cells$column)
-  cells <- sum_by(cells, c("unit", "column", "row"), c("w", "w2", "n"))
+  cells <- sum_by(cells, c("unit", "column", "row"), summed_columns(cells))
   new_layer(layer$each, layer$ordered, layer$paired, sums$n, sums$weighted,
             sums$squared, layer$base$records, as.list(cells), replicates)
 }

@@ -62,6 +62,7 @@ tally_battery <- function(survey, name, across, each, call) {
   if (length(survey$replicates))
     cells$replicates <-
       battery_replicates(survey, questions, codes, by, cells)
+  cells <- battery_auxiliary(survey, questions, codes, by, cells)
   facts <- tally_facts(survey, list(down = asked, across = asked, each = by))
   facts$people <- sum_by(people, "each", c("n", "w", "w2"))
   new_tally(questions, survey$design, cells, aside_of(survey),
@@ -110,6 +111,24 @@ battery_replicates <- function(survey, questions, codes, by, cells) {
   out <- matrix(0, nrow(cells), length(survey$replicates))
   for (one in sums) out[one$at, ] <- one$sums
   out
+}
+
+# The sums of auxiliary variables, statement by statement.
+battery_auxiliary <- function(survey, questions, codes, by, cells) {
+  if (is.null(survey$design$calibration)) return(cells)
+  parts <- lapply(seq_along(codes), function(k) {
+    answers <- list(down = rep_len(k, nrow(survey$data)), across = codes[[k]],
+                    each = by)
+    with_auxiliary(cells[cells$down == k & cells$across > 0L, ], survey,
+                   with_levels(answers, questions))
+  })
+  sums <- do.call(rbind, lapply(parts, `[[`, "auxiliary"))
+  at <- unlist(lapply(seq_along(codes), function(k) {
+    which(cells$down == k & cells$across > 0L)
+  }))
+  cells$auxiliary <- matrix(0, nrow(cells), ncol(sums))
+  cells$auxiliary[at, ] <- sums
+  cells
 }
 
 # Codes as the factors that they are of.

@@ -7,7 +7,8 @@
 # which says why.
 with_ready_tallies <- function(survey, tables) {
   tables <- unique(tables)
-  if (length(tables) < 2L || length(survey$replicates)) return(survey)
+  if (length(tables) < 2L || length(survey$replicates) ||
+        length(survey$calibration)) return(survey)
   if (is_far(survey)) return(with_far_tallies(survey, tables))
   columns <- setdiff(unique(unlist(tables)), everybody)
   answers <- lapply(stats::setNames(columns, columns), function(name) {

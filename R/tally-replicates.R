@@ -84,6 +84,7 @@ make_replicates <- function(survey, kind = c("jackknife", "bootstrap", "brr"),
   survey$design$replicates <- list(kind = kind, factors = made$factors,
                                    scale = made$scale,
                                    df = made$df %||% (length(made$scale) - 1L))
+  if (length(survey$calibration)) survey <- with_steps_again(survey)
   noted(survey, survey, "make_replicates", given)
 }
 

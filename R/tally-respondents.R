@@ -22,6 +22,11 @@
 #'   where no cluster is named) the population of the record's stratum has, for
 #'   the finite population correction 1 - a / population. Without it, sampling
 #'   is taken to be with replacement.
+#' @param calibrated_to (columns, default none) Margins that the weights were
+#'   calibrated to before they came here, by raking, post-stratification or
+#'   regression: `c(age_group, island)`; `"sex:age_group"` for two questions
+#'   together; a number for its sum. The variance of a figure is then that of
+#'   what the margins leave unexplained. [weigh_to()] remembers its own.
 #' @param single_cluster ("centre", "zero" or "stop", default "centre") What a
 #'   stratum with a single cluster adds to the variance: its square around the
 #'   mean of all clusters, nothing, or an error.
@@ -52,6 +57,7 @@
 #' respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
                         id = NULL, count = NULL, population = NULL,
+                        calibrated_to = NULL,
                         single_cluster = c("centre", "zero", "stop"),
                         replicates = NULL, replicate_kind = "brr", fay = NULL,
                         replicate_scale = NULL, replicate_df = NULL, ...) {
@@ -80,8 +86,9 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
                call)
   replicates <-
     columns_named(rlang::enquo(replicates), data, "replicates", call)
-  asked <- list(single_cluster = single_cluster, replicates = replicates,
-                replicate_kind = replicate_kind, fay = fay,
+  calibrated_to <- margins_named(rlang::enquo(calibrated_to), data, call)
+  asked <- list(single_cluster = single_cluster,
+                replicates = replicates, replicate_kind = replicate_kind, fay = fay,
                 replicate_scale = replicate_scale, replicate_df = replicate_df)
   if (!is.null(replicates)) check_replicates_alone(roles, call) else
     check_no_replicates(asked, call)
@@ -94,7 +101,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
   if (!is.null(source)) {
     survey <- far_survey(source, roles, asked)
     survey$made <- list(asked = told, steps = list())
-    return(survey)
+    return(calibrated_before(survey, calibrated_to, call))
   }
   column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) {
@@ -103,7 +110,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
   }
   survey <- design_survey(data, roles, column, asked, call)
   survey$made$asked <- told
-  survey
+  calibrated_before(survey, calibrated_to, call)
 }
 
 # The survey with all that was asked of its design. `groups` are the sums of
@@ -354,15 +361,6 @@ add_design <- function(survey, stratum, cluster, sampled) {
   survey
 }
 
-# Who belongs to the sample, in a table or not: everybody but those whose place
-# in the design is not known.
-sampled_in <- function(survey) {
-  unplaced <- survey$reasons$code %in%
-              c("no_weight", "no_stratum", "no_cluster", "no_count")
-  if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else
-    !survey$aside %in% which(unplaced)
-}
-
 # Without named clusters every record of the sample becomes one.
 respondents_as_clusters <- function(survey, call) {
   if (!is.null(survey$count)) {
@@ -380,7 +378,7 @@ respondents_as_clusters <- function(survey, call) {
   survey$design$clustered <- TRUE
   survey$unit <-
     replace(rep(1L, nrow(survey$data)), sampled, seq_len(sum(sampled)))
-  survey
+  with_calibration(survey)
 }
 
 # In radix order: the same units in the same order on every machine, whatever

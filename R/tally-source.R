@@ -90,6 +90,15 @@ noted <- function(out, from, verb, with = list()) {
   out
 }
 
+# Who belongs to the sample, in a table or not: everybody but those whose place
+# in the design is not known.
+sampled_in <- function(survey) {
+  unplaced <- survey$reasons$code %in%
+              c("no_weight", "no_stratum", "no_cluster", "no_count")
+  if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else
+    !survey$aside %in% which(unplaced)
+}
+
 # The weight that a row carries, as many times as it counts.
 weight_of <- function(x) {
   if (!inherits(x, "fairlattice_survey") ||

@@ -71,6 +71,34 @@ sum_replicates <- function(survey, answers, cells) {
   }, numeric(nrow(cells))), nrow(cells))
 }
 
+# Sums over the cells of a tally: of w x (`auxiliary`), and, where every respondent
+# is a cluster of their own, of the products of the weight with what is carried
+# (`products`).
+with_auxiliary <- function(cells, survey, answers) {
+  if (is.null(survey$design$calibration)) return(cells)
+  code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
+  sizes <- vapply(answers, nlevels, 0L) + 1
+  codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
+  unit <- survey$unit %||% rep(1L, nrow(survey$data))
+  at <- match(cell_key(codes, sizes, unit), cell_key(cells, sizes, cells$unit))
+  if (!is.null(survey$aside)) at[survey$aside > 0L] <- NA
+  inside <- which(!is.na(at))
+  found <- auxiliary_of(survey)
+  rows <- respondents_of_rows(survey)
+  weight <- survey$weight %||% rep(1, nrow(survey$data))
+  sums <- function(parts, by) {
+    M <- do.call(cbind, parts)[inside, , drop = FALSE] * by[inside]
+    out <- matrix(0, nrow(cells), ncol(M))
+    sums <- rowsum(M, at[inside])
+    out[as.integer(rownames(sums)), ] <- sums
+    out
+  }
+  cells$auxiliary <- sums(found$x, rows$n * weight)
+  if (!survey$design$clustered)
+    cells$products <- sums(found$carried, rows$n * rows$short * weight)
+  cells
+}
+
 # The records that are left out before they are tallied, by reason.
 aside_of <- function(survey) {
   aside <- survey$reasons
@@ -92,6 +120,7 @@ tally_facts <- function(survey, answers) {
   facts <- list(
     roles = survey$roles, notes = survey$notes, cut = survey$cut,
     among = survey$among, source = survey$source, made = survey$made,
+    margins = margins_of(survey),
     repeated_ids = length(unique(id)), repeated_records = length(again),
     differing_ids = 0L, sample = sampled_answers(survey, answers))
   # of records elsewhere only how many there are is known

@@ -62,6 +62,7 @@ tally_columns <- function(survey, down, across, each, call) {
   cells <- list2DF(cells)
   if (length(survey$replicates))
     cells$replicates <- sum_replicates(survey, answers, cells)
+  cells <- with_auxiliary(cells, survey, answers)
   new_tally(questions, survey$design, cells, aside_of(survey),
             records_stood_for(survey) + sum(survey$before$records),
             tally_facts(survey, answers))
@@ -147,6 +148,10 @@ merge.fairlattice_tally <- function(x, y, ...) {
                  i = tells("add_tallies_first_give_replicate")), "merge",
                call = call)
   }
+  if (!is.null(x$design$calibration) || !is.null(y$design$calibration)) {
+    stop_input(c(tells("tallies_of_calibrated_weights"),
+                 i = tells("add_records_first_calibrate")), "merge", call = call)
+  }
   same <-
     c("weighted", "stratified", "clustered", "single_cluster", "replicates")
   if (!identical(x$design[same], y$design[same])) {
@@ -203,7 +208,8 @@ merge_units <- function(x, y) {
 }
 
 summed_columns <- function(cells) {
-  intersect(c("records", "n", "w", "w2", "replicates"), names(cells))
+  intersect(c("records", "n", "w", "w2", "replicates", "auxiliary", "products"),
+            names(cells))
 }
 
 unit_key <- function(units) paste(units$stratum, units$cluster, sep = "\r")
@@ -226,7 +232,8 @@ tally_alone <- function(survey, name, call, each = NULL) {
     survey <- grounded(survey, c(name, each), call)
   }
   survey$data <-
-    survey$data[c(name, each, battery_in(survey, name)$columns)]
+    survey$data[c(name, each, battery_in(survey, name)$columns,
+                  if (is.null(survey$sums)) survey$replicates)]
   survey$data[[everybody]] <-
     structure(rep(1L, nrow(survey$data)), levels = "All", class = "factor")
   tally_columns(survey, name, everybody, each, call)

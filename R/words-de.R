@@ -23,6 +23,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("erf\u00fcllt nicht die Bedingung %s", detail)
   },
   reason.cannot_tell = function(detail) sprintf("unbekannt, ob %s", detail),
+  reason.no_response = function(detail) sprintf("nicht teilgenommen (%s)", detail),
   reason.no_weight = function(detail) "kein Gewicht",
   reason.no_count = function(detail) "keine Anzahl",
   reason.no_stratum = function(detail) "keine Schicht",
@@ -148,6 +149,13 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             format_count(effective), format_count(n),
             if (clustered) ", ohne die Klumpen" else "")
   },
+  calibrated_margin = function(questions) {
+    sprintf(paste("Die Gewichte sind an %s kalibriert: Die Verteilung dieser %s \u00fcber",
+                  "alle Befragten ist die der Grundgesamtheit, hat keinen",
+                  "Stichprobenfehler und deshalb kein Intervall."),
+            list_with_and(sprintf("\u201e%s\u201c", questions)),
+            plural(length(questions), "Frage", "Fragen"))
+  },
   unordered = function(question, answers) {
     sprintf(paste("Die Antworten auf %s sehen geordnet aus (%s bis %s), sind es hier aber",
                   "nicht: kein Trend und kein Ma\u00df der Ordnung. Erst die Reihenfolge angeben."),
@@ -248,6 +256,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("Signifikant, aber schwach (V = %s): bei n = %s sind das auch kleine Unterschiede.",
             format_strength(v), format_count(n))
   },
+  brief.calibrated_margin = function(questions) {
+    sprintf("Gewichte kalibriert an %s, was f\u00fcr sich keinen Stichprobenfehler hat.",
+            list_with_and(sprintf("\u201e%s\u201c", questions)))
+  },
   brief.unequal_weights = function(n, effective, clustered = FALSE) {
     sprintf("Sehr ungleiche Gewichte: effektiv nach Kish %s von %s%s.",
             format_count(effective), format_count(n),
@@ -330,7 +342,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
               ", jede Frage f\u00fcr sich, und summieren sich nicht zur Summe aller")
   },
   source_line = function(file, dated, sha256, records, weight, stratum, cluster,
-                         replicates, version) {
+                         replicates, calibrated_to, version) {
     of_file <- c(if (length(dated)) sprintf("vom %s", dated),
                  if (length(sha256)) paste("SHA-256", substr(sha256, 1L, 12L)))
     parts <- c(if (length(file))
@@ -344,7 +356,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                if (length(stratum)) paste("Schichten:", stratum),
                if (length(cluster)) paste("Klumpen:", cluster),
                if (length(replicates))
-                 paste("Replikationsgewichte:", replicates))
+                 paste("Replikationsgewichte:", replicates),
+               if (length(calibrated_to))
+                 paste("kalibriert an:", list_with_and(unlist(calibrated_to))))
     sprintf("Quelle: %s. Erstellt mit Fair Lattice %s.",
             paste(parts, collapse = "; "), version)
   },
@@ -709,8 +723,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             within, format_count(n), plural(n, "Person", "Befragten"), design,
             left)
   },
-  who_weighted = function(weight, effective, design) {
-    sprintf(" (gewichtet mit %s; effektive Basis %s%s)", weight,
+  who_weighted = function(weight, effective, design, calibrated_to = NULL) {
+    sprintf(" (gewichtet mit %s%s; effektive Basis %s%s)", weight,
+            if (length(calibrated_to))
+              paste(", kalibriert an", list_with_and(unlist(calibrated_to))) else "",
             format_count(effective),
             if (length(design))
               paste0("; Stichprobenplan mit ",

@@ -24,6 +24,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   reason.no_answer = function(detail) "no answer",
   reason.outside = function(detail) sprintf("outside the condition %s", detail),
   reason.cannot_tell = function(detail) sprintf("not known whether %s", detail),
+  reason.no_response = function(detail) sprintf("did not respond (%s)", detail),
   reason.no_weight = function(detail) "no weight",
   reason.no_count = function(detail) "no count",
   reason.no_stratum = function(detail) "no stratum",
@@ -323,6 +324,13 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             format_count(effective), format_count(n),
             if (clustered) ", clusters not counted" else "")
   },
+  calibrated_margin = function(questions) {
+    sprintf(paste("The weights are calibrated to %s: the distribution of %s over all",
+                  "respondents is that of the population and has no sampling error,",
+                  "so it has no interval."),
+            list_with_and(sprintf("\"%s\"", questions)),
+            plural(length(questions), "that question", "those questions"))
+  },
   unordered = function(question, answers) {
     sprintf(paste("The answers to \"%s\" look ordered (\"%s\" to \"%s\") but have no order",
                   "here, so no trend and no measure of order is shown. Say their order first."),
@@ -440,6 +448,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   brief.single_cluster = function(strata, treated) {
     sprintf("%s with one cluster: %s.",
             plural(length(strata), "Stratum", "Strata"), list_some(strata, 3L))
+  },
+  brief.calibrated_margin = function(questions) {
+    sprintf("Weights calibrated to %s, which has no sampling error by itself.",
+            list_with_and(sprintf("\"%s\"", questions)))
   },
   brief.unequal_weights = function(n, effective, clustered = FALSE) {
     sprintf("Very unequal weights: Kish's effective sample size is %s of %s%s.",
@@ -577,7 +589,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             form, list_with_and(unlist(choices)))
   },
   source_line = function(file, dated, sha256, records, weight, stratum, cluster,
-                         replicates, version) {
+                         replicates, calibrated_to, version) {
     of_file <- c(if (length(dated)) sprintf("of %s", dated),
                  if (length(sha256)) paste("SHA-256", substr(sha256, 1L, 12L)))
     parts <- c(if (length(file))
@@ -590,7 +602,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                if (length(weight)) paste("weight:", weight),
                if (length(stratum)) paste("strata:", stratum),
                if (length(cluster)) paste("clusters:", cluster),
-               if (length(replicates)) paste("replicate weights:", replicates))
+               if (length(replicates)) paste("replicate weights:", replicates),
+               if (length(calibrated_to))
+                 paste("calibrated to:", list_with_and(unlist(calibrated_to))))
     sprintf("Source: %s. Made with Fair Lattice %s.",
             paste(parts, collapse = "; "), version)
   },
@@ -946,8 +960,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                     if (ticks) "ticked" else "answered", quoted(answers))
     sprintf("%s%s: %s.", question, within, paste(each, collapse = "; "))
   },
-  who_weighted = function(weight, effective, design) {
-    sprintf(" (weighted by %s; effective base %s%s)", weight,
+  who_weighted = function(weight, effective, design, calibrated_to = NULL) {
+    sprintf(" (weighted by %s%s; effective base %s%s)", weight,
+            if (length(calibrated_to))
+              paste(", calibrated to", list_with_and(unlist(calibrated_to))) else "",
             format_count(effective),
             if (length(design))
               paste0("; sample design with ",

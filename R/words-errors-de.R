@@ -612,16 +612,53 @@ errors_de <- list(
            "steht nur in einer von beiden."),
   answers_not_same_every_wave =
     "Die Antworten von \u201e%s\u201c sind nicht in jeder Welle dieselben.",
-  replicate_weights_would_raked_too =
-    "Auch Replikationsgewichte m\u00fcssten angepasst werden, jedes f\u00fcr sich.",
-  call_make_replicates_after_weighing = "Rufen Sie make_replicates() nach dem Gewichten auf.",
+  calibrating_replicate_weights = "Das Kalibrieren von Replikationsgewichten",
+  logit_needs_limits = "`method = \"logit\"` braucht `limits`, etwa c(0.3, 3).",
+  weights_of_whole_clusters = "Gewichte f\u00fcr ganze Klumpen",
+  trimming_weights = "Das Stutzen von Gewichten",
+  by_cluster_needs_clusters = "`by = \"cluster\"` braucht eine Erhebung mit Klumpen.",
+  bounds_two_numbers =
+    paste0("`%s` m\u00fcssen zwei Zahlen sein, etwa c(0.3, 3): die erste von 0 bis 1, ",
+           "die zweite mindestens 1."),
+  weights_would_be_negative = "%d Gewichte w\u00e4ren negativ.",
+  name_limits_or_raking =
+    paste0("Geben Sie `limits` an, etwa c(0.3, 3), oder nehmen Sie `method = ",
+           "\"raking\"`."),
+  target_number_of_answers =
+    paste0("Die Vorgabe f\u00fcr \u201e%s\u201c ist eine einzelne Zahl, die Spalte hat ",
+           "aber Antworten."),
+  target_number_cannot_be_met =
+    paste0("Die Vorgabe f\u00fcr \u201e%s\u201c ist nicht zu erf\u00fcllen: Sie ist ",
+           "keine endliche Zahl, oder niemand in der Stichprobe hat eine au\u00dfer 0."),
+  targets_of_different_totals =
+    paste0("Die Vorgaben geh\u00f6ren zu verschiedenen Grundgesamtheiten: ",
+           "\u201e%s\u201c ergibt %s, \u201e%s\u201c %s."),
+  calibrated_to_needs_weight =
+    paste0("`calibrated_to` braucht die kalibrierten Gewichte: Nennen Sie `weight`."),
+  weigh_to_calibrates = "Gewichte, die bekannte Randverteilungen treffen, macht weigh_to().",
+  bootstrap_of_calibrated_weights =
+    paste0("Die Gewichte sind kalibriert; ein Bootstrap m\u00fcsste jede seiner ",
+           "Stichproben kalibrieren."),
+  tallies_of_calibrated_weights =
+    paste0("Tabellensummen mit kalibrierten Gewichten lassen sich nicht addieren: Die ",
+           "R\u00e4nder gelten f\u00fcr alle Datens\u00e4tze zusammen."),
+  add_records_first_calibrate =
+    paste0("F\u00fcgen Sie erst die Datens\u00e4tze zusammen, und sagen Sie dann, ",
+           "woran die Gewichte kalibriert wurden."),
+  adjusting_for_nonresponse = "Der Ausgleich von Antwortausf\u00e4llen",
+  response_not_known =
+    paste0("Von %d Personen der Stichprobe ist nicht bekannt, ob sie teilnahmen, oder ",
+           "ihre Klasse."),
+  response_known_of_all =
+    paste0("Geben Sie jedem Datensatz eine Klasse, und eine Bedingung, die gilt oder ",
+           "nicht gilt."),
+  class_without_response = "In %d Klassen nahm niemand teil (%d Personen).",
+  join_classes = "Fassen Sie sie mit \u00e4hnlichen Klassen zusammen.",
   targets_list_shares_named_question =
     "`targets` muss eine Liste von Anteilen sein, benannt nach der Frage.",
-  limits_two_numbers_such_c =
-    paste0("`limits` m\u00fcssen zwei Zahlen sein, etwa c(0.3, 3): die erste h\u00f6chstens ",
-           "1, die zweite mindestens 1."),
   target_several_questions_needs_column =
-    "Eine Vorgabe f\u00fcr mehrere Fragen braucht eine Spalte `share`.",
+    paste0("Eine Vorgabe f\u00fcr mehrere Fragen braucht eine Spalte `share` oder ",
+           "`count`."),
   every_target_named_question = "Jede Vorgabe muss nach ihrer Frage benannt sein.",
   shares_positive_each_named_once =
     paste0("Die Anteile von \u201e%s\u201c m\u00fcssen positiv sein, jeder einmal nach ",

@@ -507,13 +507,44 @@ errors_en <- list(
   questions_differ_in_one_wave =
     "\"%s\" and \"%s\" do not have the same waves: \"%s\" is in one of them only.",
   answers_not_same_every_wave = "The answers of \"%s\" are not the same in every wave.",
-  replicate_weights_would_raked_too =
-    "Replicate weights would have to be raked too, each by itself.",
-  call_make_replicates_after_weighing = "Call make_replicates() after weighing.",
+  calibrating_replicate_weights = "Calibrating replicate weights",
+  logit_needs_limits = "`method = \"logit\"` needs `limits`, such as c(0.3, 3).",
+  weights_of_whole_clusters = "Weights of whole clusters",
+  trimming_weights = "Trimming weights",
+  by_cluster_needs_clusters = "`by = \"cluster\"` needs a survey with clusters.",
+  bounds_two_numbers =
+    paste0("`%s` must be two numbers, such as c(0.3, 3): the first from 0 to 1, the ",
+           "second at least 1."),
+  weights_would_be_negative = "%d weights would be below 0.",
+  name_limits_or_raking = "Name `limits`, such as c(0.3, 3), or use `method = \"raking\"`.",
+  target_number_of_answers =
+    paste0("The target of \"%s\" is a single number, but the column has answers."),
+  target_number_cannot_be_met =
+    paste0("The target of \"%s\" cannot be met: it is no finite number, or nobody in ",
+           "the sample has one but 0."),
+  targets_of_different_totals =
+    paste0("The targets are of different populations: \"%s\" adds up to %s, \"%s\" to ",
+           "%s."),
+  calibrated_to_needs_weight =
+    paste0("`calibrated_to` needs the weights that were calibrated: name `weight`."),
+  weigh_to_calibrates = "To make weights that meet known margins, call weigh_to().",
+  bootstrap_of_calibrated_weights =
+    paste0("The weights are calibrated, and a bootstrap would have to calibrate each ",
+           "of its samples."),
+  tallies_of_calibrated_weights =
+    paste0("Tallies of calibrated weights cannot be added: the margins hold for all ",
+           "records together."),
+  add_records_first_calibrate =
+    paste0("Put the records together first, then say what the weights were calibrated ",
+           "to."),
+  adjusting_for_nonresponse = "Adjusting for nonresponse",
+  response_not_known = "Of %d people in the sample it is not known whether they responded, or their class.",
+  response_known_of_all = "Give every record of the sample a class, and a condition that holds or does not.",
+  class_without_response = "In %d classes nobody responded (%d people).",
+  join_classes = "Join them with classes that are like them.",
   targets_list_shares_named_question = "`targets` must be a list of shares, named by question.",
-  limits_two_numbers_such_c =
-    "`limits` must be two numbers, such as c(0.3, 3): the first at most 1, the second at least 1.",
-  target_several_questions_needs_column = "A target of several questions needs a column `share`.",
+  target_several_questions_needs_column =
+    paste0("A target of several questions needs a column `share` or `count`."),
   every_target_named_question = "Every target must be named by its question.",
   shares_positive_each_named_once =
     "The shares of \"%s\" must be positive, each named once by its answer.",

@@ -159,6 +159,8 @@ test_that("every option of the crosstab is heard", {
                               "island == 'Tarn' & ferry != 'Neither'",
                               "--across", "mode")),
                  `--population` = with_words("clusters", beside = design),
+                 `--calibrated-to` = with_words(
+                   "island:mode", beside = c("--weight", "weight")),
                  `--single-cluster` = with_words(
                    "stop",
                    beside = c("--stratum", "settlement", "--cluster",
@@ -429,6 +431,9 @@ test_that("every argument of every function is heard", {
   # per function: a call, and another value of every further argument; several
   # where they need different calls
   walk <- list(
+    adjust_nonresponse = list(quote(adjust_nonresponse(
+      respondents(survey, weight = weight), age > 40 & !is.na(age))),
+      within = "island", into = "w2"),
     among = list(quote(among(survey, age > 40)), base = "older"),
     battery = list(quote(battery(data, say = c(say_ferry, say_homes))),
                    label = "Sayings", answered = "all"),
@@ -518,6 +523,7 @@ test_that("every argument of every function is heard", {
     respondents = list(quote(respondents(survey)), weight = "weight",
                        stratum = "island", cluster = "settlement", id = "id",
                        count = "people", population = "clusters",
+                       calibrated_to = "no_such_margin",
                        single_cluster = "never", replicates = paste0("r", 1:6)),
     risks = list(quote(risks(table)), outcome = "Neither", reference = "Tarn",
                  alpha = 0.3),
@@ -546,7 +552,8 @@ test_that("every argument of every function is heard", {
     waves_long = list(quote(waves_long(waves, "ferry")), sep = ".",
                       wave = "when", waves = c("2", "1")),
     weigh_to = list(quote(weigh_to(survey, targets)), limits = c(0.9, 1.1),
-                    rounds = 1, tolerance = -1, into = "w2"),
+                    method = "linear", trim = c(0.99, 1.01), by = "cluster",
+                    rounds = 1, tolerance = 0.5, into = "w2"),
     make_replicates = list(quote(make_replicates(survey)), kind = "bootstrap",
                            replicates = 5, fay = 0.3, seed = "x"),
     working = list(quote(working(many, each = "Web")), each = "Paper"),
@@ -598,7 +605,7 @@ test_that("every argument of every function is heard", {
   expect_setequal(c(names(Filter(length, walk)), without),
                   c(functions, "residuals"))
   # named by the base call already, or where something is kept or drawn
-  given <- list(among = "condition", band = "breaks", book = "cache",
+  given <- list(adjust_nonresponse = "responded", among = "condition", band = "breaks", book = "cache",
                 dbi_table = c("con", "table"), crosstab = "down",
                 crosstab = "margin", crosstab_of_counts = "margin",
                 lay_out = c("wrap", "lines", "dress", "total", "style", "second_alpha",

@@ -1,0 +1,236 @@
+# What the weights of a survey were calibrated to. A figure that the margins explain
+# varies less from sample to sample than its weights seem to say; what varies are the
+# residuals of a regression on the margins (Deville & Saerndal 1992). Here is what a
+# survey remembers of that, and the sums by which R/table-calibrated.R takes the
+# regression off.
+#
+# `survey$calibration` is a list of steps, in the order in which they were done, each with
+#   label    what the margins are called
+#   names    the columns that they are made of
+#   x, of    auxiliary variables: one row a pattern that occurs, one column a
+#            variable; and the pattern of every record
+#   weight   every record's weight after the step (NULL: the survey's weight)
+#   carry    by what x counts in a record's influence (NULL: that weight)
+#   before   every record's weight before the step
+#   again    how it was done, for replicate weights: see factors_again()
+# A step that makes up for people who did not respond has another `carry`: their
+# weight goes over to those who did.
+new_calibration_step <- function(label, names, x, of, weight = NULL,
+                                 carry = NULL) {
+  list(label = label, names = names, x = x, of = of, weight = weight,
+       carry = carry)
+}
+
+# The survey after one more step; those before keep the weights they made.
+with_calibration_step <- function(survey, step, before) {
+  earlier <- lapply(survey$calibration, function(one) {
+    if (is.null(one$weight)) one$weight <- before
+    if (is.null(one$carry)) one$carry <- one$weight
+    one
+  })
+  step$before <- before
+  survey$calibration <- c(earlier, list(step))
+  with_calibration(survey)
+}
+
+# The steps of fewer records.
+calibration_of_records <- function(steps, stays) {
+  lapply(steps, function(step) {
+    for (part in c("of", "weight", "carry", "before"))
+      if (!is.null(step[[part]])) step[[part]] <- step[[part]][stays]
+    step
+  })
+}
+
+# The design with the sums that its calibration needs: to be made anew whenever
+# records, weights or units change.
+with_calibration <- function(survey) {
+  survey$ready <- NULL
+  survey$design$calibration <-
+    if (length(survey$calibration) && is.null(survey$design$replicates))
+      calibration_sums(survey)
+  survey
+}
+
+# Of every record the auxiliary variables of all steps, and what their influence
+# carries: matrices with one row a record; those outside of the sample have 0.
+auxiliary_of <- function(survey) {
+  steps <- survey$calibration
+  own <- survey$weight %||% rep(1, nrow(survey$data))
+  inside <- sampled_in(survey)
+  per_record <- function(values) replace(values, !inside | is.na(values), 0)
+  weight <- lapply(steps, function(step) per_record(step$weight %||% own))
+  carry <- Map(function(step, weight) {
+    if (is.null(step$carry)) weight else per_record(step$carry)
+  }, steps, weight)
+  x <- lapply(steps, function(step) step$x[step$of, , drop = FALSE] * inside)
+  list(x = x, weight = weight, carried = Map(`*`, carry, x))
+}
+
+# Respondents that a row stands for, and by what the square of its mean weight
+# falls short of the mean of the squares.
+respondents_of_rows <- function(survey) {
+  n <- survey$count %||% rep(1, nrow(survey$data))
+  n[is.na(n)] <- 0
+  sums <- survey$sums
+  short <- if (is.null(sums$w2)) 1 else
+    ifelse(sums$w > 0, sums$w2 * n / sums$w^2, 1)
+  list(n = n, short = short)
+}
+
+#   solve      takes the sums of w x in a domain to the coefficients B of its regression
+#   units      sums of the carried x in every design unit: one row a unit
+#   squares    where every respondent is a cluster of their own: their products in
+#              every unit
+calibration_sums <- function(survey) {
+  found <- auxiliary_of(survey)
+  rows <- respondents_of_rows(survey)
+  E <- do.call(cbind, found$carried)
+  unit <- survey$unit %||% rep(1L, nrow(survey$data))
+  units <- nrow(survey$design$units)
+  sums <- matrix(0, units, ncol(E))
+  in_units <- rowsum(E * rows$n, unit)
+  sums[as.integer(rownames(in_units)), ] <- in_units
+  list(solve = calibration_solver(found, rows$n), units = sums,
+       squares = if (!survey$design$clustered)
+         products_by_unit(E * sqrt(rows$n * rows$short), unit, units))
+}
+
+# What the margins are called, and their columns; NULL without any.
+margins_of <- function(survey) {
+  steps <- Filter(function(step) length(step$names), survey$calibration)
+  all <- function(part) unique(unlist(lapply(steps, `[[`, part), use.names = FALSE))
+  if (length(steps)) list(labels = all("label"), names = all("names"))
+}
+
+# From the last step to the first: the coefficients of step s are A_s^-1 (T_s - sum
+# over later steps of C_sj B_j), with A_s = sum w_s x_s x_s', C_sj the products of x_s
+# with what step j carries, and T_s the domain's sums of w x_s.
+calibration_solver <- function(found, n) {
+  sizes <- vapply(found$x, ncol, 0L)
+  last <- cumsum(sizes)
+  at <- Map(seq.int, last - sizes + 1L, last)
+  L <- matrix(0, sum(sizes), sum(sizes))
+  for (s in rev(seq_along(sizes))) {
+    x <- found$x[[s]]
+    own <- matrix(0, sizes[s], sum(sizes))
+    own[, at[[s]]] <- diag(sizes[s])
+    for (j in seq_along(sizes)[seq_along(sizes) > s])
+      own <- own - crossprod(x * n, found$carried[[j]]) %*% L[at[[j]], , drop = FALSE]
+    L[at[[s]], ] <- inverse_of(crossprod(x * (n * found$weight[[s]]), x)) %*% own
+  }
+  L
+}
+
+# The inverse of a matrix of products; margins that say the same twice leave
+# directions in which it has none.
+inverse_of <- function(A) {
+  scale <- sqrt(diagonal_of(A))
+  scale[scale <= 0] <- 1
+  parts <- eigen(A / tcrossprod(scale), symmetric = TRUE)
+  kept <- parts$values > 1e-9 * max(parts$values, 0)
+  V <- parts$vectors[, kept, drop = FALSE] / scale
+  V %*% (t(V) / parts$values[kept])
+}
+
+products_by_unit <- function(E, unit, units) {
+  found <- split(seq_len(nrow(E)), factor(unit, seq_len(units)))
+  lapply(found, function(rows) crossprod(E[rows, , drop = FALSE]))
+}
+
+# ---- weights that came calibrated ----
+
+# The margins that an argument names: columns, or "a:b".
+margins_named <- function(quosure, data, call) {
+  margins <- names_held(rlang::quo_get_expr(quosure),
+                        rlang::quo_get_env(quosure), names(data))
+  if (!is.null(margins) && (!is.character(margins) || anyNA(margins)))
+    stop_input(c(tells("name_columns_not", "calibrated_to", said_as(quosure)),
+                 i = tells("give_c_first_second_strings")), "column_name",
+               call = call)
+  margins
+}
+
+# The survey that knows which margins its weights were calibrated to before they
+# came here: answers as they are, numbers as their sums, "a:b" the answers of two
+# questions together.
+calibrated_before <- function(survey, margins, call) {
+  if (is.null(margins)) return(survey)
+  columns <- unique(unlist(lapply(margins, margin_columns, names(survey$data))))
+  for (name in columns) check_column(name, survey$data, "calibrated_to", call)
+  if (is.null(survey$roles$weight) && !length(survey$asked$replicates))
+    stop_input(c(tells("calibrated_to_needs_weight"),
+                 i = tells("weigh_to_calibrates")), "calibration", call = call)
+  told <- list(margins = margins)
+  if (is_far(survey)) {
+    out <- later(survey, list(uses = columns, run = function(survey) {
+      calibrated_before(survey, margins, call)
+    }))
+    return(noted(out, survey, "calibrated_to", told))
+  }
+  parts <- lapply(margins, margin_of, data = survey$data, call = call)
+  auxiliary <- auxiliary_patterns(parts)
+  weight <- survey$weight %||% rep(1, nrow(survey$data))
+  step <- new_calibration_step(vapply(parts, `[[`, "", "label"),
+                               unlist(lapply(parts, `[[`, "names")),
+                               auxiliary$x, auxiliary$of)
+  inside <- which(sampled_in(survey))
+  sums <- (weight * respondents_of_rows(survey)$n)[inside]
+  goal <- column_sums(sums * auxiliary$x[auxiliary$of[inside], , drop = FALSE])
+  step$again <- list(goal = goal, people = sum(sums),
+                     scale = function(people) pmax(abs(goal), 1e-300),
+                     how = list(method = "raking", rounds = 50L, tolerance = 1e-6))
+  noted(with_calibration_step(survey, step, weight), survey, "calibrated_to",
+        told)
+}
+
+margin_of <- function(margin, data, call) {
+  names <- margin_columns(margin, names(data))
+  columns <- lapply(names, function(name) data[[name]])
+  label <- paste(mapply(title_of, columns, names), collapse = " \u00d7 ")
+  if (length(names) == 1L && is_sum(columns[[1L]])) {
+    value <- as.numeric(numbers_alone(columns[[1L]]))
+    return(list(label = label, names = names, at = NULL,
+                variables = function(rows) cbind(replace(value, is.na(value), 0)[rows]),
+                key = value))
+  }
+  at <- joint_answers(columns, names, call)
+  list(label = label, names = names, at = at, key = at,
+       variables = function(rows) indicators(at[rows], max(at, 1L, na.rm = TRUE)))
+}
+
+# A column of numbers that stand for themselves.
+is_sum <- function(x) {
+  is.numeric(x) && !is.factor(x) && !length(answer_labels(x))
+}
+
+# "a:b" is two columns, unless one is called so.
+margin_columns <- function(margin, columns) {
+  if (margin %in% columns) margin else strsplit(margin, ":", fixed = TRUE)[[1L]]
+}
+
+# Which combination of answers every record has; NA without an answer to one.
+joint_answers <- function(columns, names, call) {
+  codes <- Map(function(column, name) {
+    answers <- plain_factor(as_answers(column, name, call))
+    as.character(answers)
+  }, columns, names)
+  key <- do.call(paste, c(unname(codes), sep = "\r"))
+  key[Reduce(`|`, lapply(codes, is.na))] <- NA
+  match(key, sort(unique(key), method = "radix"))
+}
+
+indicators <- function(at, size) {
+  out <- matrix(0, length(at), size)
+  placed <- which(!is.na(at))
+  out[cbind(placed, at[placed])] <- 1
+  out
+}
+
+# The patterns of several margins: variables are worked out once for each.
+auxiliary_patterns <- function(parts) {
+  key <- do.call(paste, c(lapply(parts, function(part) part$key), sep = "\r"))
+  first <- which(!duplicated(key))
+  list(x = do.call(cbind, lapply(parts, function(part) part$variables(first))),
+       of = match(key, key[first]))
+}
