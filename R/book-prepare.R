@@ -65,6 +65,7 @@ survey_as_asked <- function(data, asked) {
               cluster = !!asked$cluster, id = !!asked$id,
               count = !!asked$count, population = !!asked$population,
               single_cluster = asked$single_cluster %||% "centre",
+              unequal = asked$unequal %||% "hajek",
               replicates = !!asked$replicates,
               replicate_kind = asked$replicate_kind %||% "brr",
               fay = asked$fay)

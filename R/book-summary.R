@@ -253,7 +253,7 @@ front_of <- function(survey, across) {
        among = survey$among, source = survey$source,
        replicates = length(survey$replicates), nested = survey$notes$nested_clusters,
        strata = if (survey$design$stratified) length(unique(units$stratum)),
-       clusters = if (survey$design$clustered) nrow(units),
+       clusters = if (survey$design$clustered) first_stage_units(survey$design),
        repeated = if (length(inside_twice))
          sum(duplicated(survey$repeat_id[match(inside_twice, survey$repeats)])))
 }

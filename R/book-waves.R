@@ -111,7 +111,9 @@ waves_of_surveys <- function(surveys, called) {
     stop_needs_records(tells("comparing_waves"), one, NULL)
   called <- wave_names(called, length(surveys))
   now <- surveys[[length(surveys)]]
-  roles <- now$roles[c("weight", "stratum", "cluster", "count")]
+  # of several stages the first
+  roles <- lapply(now$roles[c("weight", "stratum", "cluster", "count")],
+                  function(names) names[1L])
   replicated <- vapply(surveys, function(one) length(one$replicates) > 0L, NA)
   if (any(replicated) && !all(replicated))
     stop_input(tells("waves_replicate_weights_in_all"), "plan", call = NULL)

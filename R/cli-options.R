@@ -210,8 +210,8 @@ check_sources <- function(options) {
 # How the sample was drawn: what every command may ask ...
 design_options <- function(group = "Who was asked") {
   in_group(group, one("--weight", "NAME", "column of sampling weights"),
-           one("--stratum", "NAME", "column of strata"),
-           one("--cluster", "NAME", "column of first-stage clusters"),
+           several("--stratum", "NAMES", "columns of strata, stage by stage"),
+           several("--cluster", "NAMES", "columns of clusters, stage by stage"),
            one("--count", "NAME",
                "column that says how many respondents a record stands for"))
 }
@@ -224,8 +224,12 @@ sample_options <- function() {
            one("--one-per", "WHICH",
                paste("keep one record of each --id: first, last, or a",
                      "condition such as \"age >= 18\"")),
-           one("--population", "NAME",
-               "column with the stratum's number of clusters (respondents) in the population"),
+           several("--population", "NAMES",
+                   paste("columns with the stratum's number of clusters (respondents) in",
+                         "the population, or the rates of drawing, stage by stage")),
+           one("--unequal", "METHOD",
+               "approximation for clusters drawn with unequal probabilities",
+               choices = names(unequal_methods)),
            several("--calibrated-to", "NAMES",
                    paste("margins that the weights were calibrated to;",
                          "sex:age_group for two questions together")),

@@ -564,18 +564,14 @@ only_records <- function(data, stays, before) {
 keep_records <- function(survey, stays, before, call) {
   data <- only_records(survey$data, stays, before)
   fresh <- new_survey(data, survey$roles,
-                      lapply(survey$roles, function(name) {
-                        if (!is.null(name)) data[[name]]
-                      }), call)
+                      role_columns(data, survey$roles), call)
   if (!is.null(survey$design$replicates$factors)) {
     stop_input(c(tells("replicates_survey_made_records_weights"),
                  i = tells("call_make_replicates_after_step")), "replicates",
                call = call)
   }
-  fresh$design$single_cluster <- survey$design$single_cluster
-  if (!is.null(survey$roles$population))
-    fresh$design$units <-
-      with_population(fresh, data[[survey$roles$population]], call)
+  fresh <- with_sampling(fresh, role_columns(data, survey$roles),
+                         survey$design[c("single_cluster", "unequal")], call)
   fresh$design["replicates"] <- list(survey$design$replicates)
   fresh["replicates"] <- list(survey$replicates)
   aside <- (survey$aside %||% integer(nrow(survey$data)))[stays]

@@ -22,11 +22,12 @@ format.fairlattice_survey <- function(x, ...) {
             reasons = reasons(before$records, before)),
     if (length(named))
       paste0("  ",
-             paste(sprintf("%s: %s", names(named), unlist(named)),
+             paste(sprintf("%s: %s", names(named),
+                           vapply(named, paste, "", collapse = " > ")),
                    collapse = ", ")),
     if (x$design$stratified)
       words("survey_strata", strata = length(unique(units$stratum))),
-    if (x$design$clustered) words("survey_clusters", clusters = nrow(units)),
+    if (x$design$clustered) words("survey_clusters", clusters = first_stage_units(x$design)),
     if (!is.null(replicates))
       words("survey_replicates", replicates = length(replicates$scale),
             kind = replicates$kind),

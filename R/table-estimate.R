@@ -42,6 +42,7 @@ spread_by <- function(design, P, n, layer, cells, rows, columns) {
   }
   if (!design$weighted && !design$stratified && !design$clustered)
     return(random_spread(P, n))
-  if (is.null(design$calibration)) linearised_spread(P, cells, design) else
-    calibrated_spread(P, cells, design)
+  if (is.null(design$calibration) && is.null(design$stages))
+    linearised_spread(P, cells, design) else
+      scored_spread(P, cells, design)
 }

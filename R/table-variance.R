@@ -9,6 +9,7 @@
 #
 #   fairlattice_random       simple random sampling      R/table-random.R
 #   fairlattice_linearised   weights, strata, clusters   R/table-linearised.R
+#   fairlattice_scored       calibrated weights, stages  R/table-scored.R
 #   fairlattice_replicated   replicate weights           R/table-replicates.R
 #
 # A further kind of spread needs methods for the generics of this file alone.

@@ -1,7 +1,7 @@
 # What the weights of a survey were calibrated to. A figure that the margins explain
 # varies less from sample to sample than its weights seem to say; what varies are the
 # residuals of a regression on the margins (Deville & Saerndal 1992). Here is what a
-# survey remembers of that, and the sums by which R/table-calibrated.R takes the
+# survey remembers of that, and the sums by which R/table-scored.R takes the
 # regression off.
 #
 # `survey$calibration` is a list of steps, in the order in which they were done, each with

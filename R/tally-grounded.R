@@ -53,7 +53,7 @@ survey_of_groups <- function(survey, steps, groups, call) {
   check_group_sums(survey, groups, call)
   data <- survey$records$coded(groups$data, groups$records)
   roles <- survey$roles
-  column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
+  column <- role_columns(data, roles)
   column["weight"] <- list(if (!is.null(roles$weight)) groups$weight)
   column["count"] <- list(if (!is.null(roles$count)) groups$count)
   column["id"] <- list(NULL)

@@ -10,6 +10,9 @@
 #'   stratum (JK1 without strata, JKn with them).
 #' * `"bootstrap"`: a - 1 of a stratum's a clusters are drawn with replacement,
 #'   weights times a/(a - 1) (Rao & Wu 1988); coefficient 1/R.
+#' * of several stages (see [respondents()]): the jackknife leaves out every
+#'   unit of every stage that counts, the bootstrap draws half of them at each
+#'   (Preston 2009, who extends Rao, Wu & Yue 1992).
 #' * `"brr"`: balanced half samples of two clusters a stratum, by a Hadamard
 #'   matrix; `fay` keeps that share of the half left out; coefficient 1/(R (1 -
 #'   fay)^2).
@@ -29,7 +32,9 @@
 #'   of).
 #' @references Wolter KM (2007) Introduction to Variance Estimation, 2nd ed.,
 #'   ch. 3-4. Rao JNK, Wu CFJ (1988) J Amer Statist Assoc 83:231-241. Judkins DR
-#'   (1990) J Official Statist 6:223-239 (Fay's method).
+#'   (1990) J Official Statist 6:223-239 (Fay's method). Rao JNK, Wu CFJ, Yue K
+#'   (1992) Survey Methodology 18:209-217. Preston J (2009) Survey Methodology
+#'   35:227-234.
 #' @export
 #' @examples
 #' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
@@ -65,6 +70,12 @@ make_replicates <- function(survey, kind = c("jackknife", "bootstrap", "brr"),
     stop_input(tells("survey_replicate_weights_already"), "replicates",
                call = call)
   if (!survey$design$clustered) survey <- respondents_as_clusters(survey, call)
+  if (!is.null(survey$design$stages)) {
+    made <- staged_replicates(survey$design, kind, replicates, seed, call)
+    survey$design$replicates <- c(list(kind = kind), made)
+    if (length(survey$calibration)) survey <- with_steps_again(survey)
+    return(noted(survey, survey, "make_replicates", given))
+  }
   units <- survey$design$units
   of <- match(units$stratum, unique(units$stratum))
   a <- tabulate(of)[of]
@@ -86,6 +97,21 @@ make_replicates <- function(survey, kind = c("jackknife", "bootstrap", "brr"),
                                    df = made$df %||% (length(made$scale) - 1L))
   if (length(survey$calibration)) survey <- with_steps_again(survey)
   noted(survey, survey, "make_replicates", given)
+}
+
+# Replicates of a design in several stages.
+staged_replicates <- function(design, kind, replicates, seed, call) {
+  if (kind == "brr")
+    stop_input(c(tells("half_samples_of_one_stage"),
+                 i = tells("use_bootstrap_or_jackknife")), "replicates",
+               call = call)
+  deciding <- design$deciding[!design$deciding$certain, ]
+  df <- max(1L, length(unique(deciding$unit)) - length(unique(deciding$stratum)))
+  made <- if (kind == "jackknife") staged_jackknife(design$stages) else
+    list(factors = with_seed(seed %||% setting("seed"),
+                             staged_bootstrap(design$stages, replicates)),
+         scale = rep(1 / replicates, replicates))
+  c(made, list(df = df))
 }
 
 # Each gives the factors (units x replicates) on the weights and the coefficient
@@ -151,6 +177,7 @@ bootstrap_factors <- function(of, f, size, single_cluster) {
 
 # The same for a design as it is.
 cluster_bootstrap <- function(design, draws) {
+  if (!is.null(design$stages)) return(staged_bootstrap(design$stages, draws))
   units <- design$units
   of <- match(units$stratum, unique(units$stratum))
   f <- if (is.null(units$population)) rep(0, length(of)) else

@@ -11,17 +11,24 @@
 #' @param weight (column name, default none) Sampling weights: finite, not
 #'   negative, not all zero. A weight never enlarges n. Records with a weight of
 #'   0 stay in the sample but not in the table; those with none are left out.
-#' @param stratum (column name, default none) Strata of the sample.
-#' @param cluster (column name, default none) First-stage clusters. A cluster's
-#'   name counts within its stratum.
+#' @param stratum (columns, default none) Strata of the sample: of the first
+#'   stage, and where there are several stages of each, `c(island, part)`.
+#' @param cluster (columns, default none) Clusters, from the first stage on:
+#'   `c(settlement, dwelling)`. A cluster's name counts within its stratum, or
+#'   within the cluster it is part of. Without `population` the first stage
+#'   alone counts in the variance (ultimate clusters).
 #' @param id (column name, default none) Who the respondent is; an id that
 #'   occurs twice leads to a caution.
 #' @param count (column name, default none) How many identical respondents a
 #'   record stands for (whole numbers). Unlike a weight, a count does enlarge n.
-#' @param population (column name, default none) How many clusters (respondents,
-#'   where no cluster is named) the population of the record's stratum has, for
-#'   the finite population correction 1 - a / population. Without it, sampling
-#'   is taken to be with replacement.
+#' @param population (columns, default none) How many clusters (respondents,
+#'   where no cluster is named) the population of the record's stratum has, or
+#'   at which rate they were drawn (at most 1), for the finite population
+#'   correction 1 - a / population; of each stage, `c(settlements, dwellings)`,
+#'   one more than there are clusters where respondents were drawn from the
+#'   last. Rates that differ within a stratum are inclusion probabilities. The
+#'   stages after the first count as far as the first took a known part of all
+#'   there are. Without it, sampling is taken to be with replacement.
 #' @param calibrated_to (columns, default none) Margins that the weights were
 #'   calibrated to before they came here, by raking, post-stratification or
 #'   regression: `c(age_group, island)`; `"sex:age_group"` for two questions
@@ -30,6 +37,10 @@
 #' @param single_cluster ("centre", "zero" or "stop", default "centre") What a
 #'   stratum with a single cluster adds to the variance: its square around the
 #'   mean of all clusters, nothing, or an error.
+#' @param unequal ("hajek" or "brewer", default "hajek") Which approximation is
+#'   used for clusters drawn without replacement with unequal probabilities:
+#'   Hajek's (1964), or Brewer's (2002), which is that of Hartley & Rao (1962)
+#'   with what they need of the population estimated from the sample.
 #' @param replicates (columns, default none) Replicate weights that come with
 #'   the data: `c(rep_1, rep_2)`, or `"rep_*"` for all columns named so. They
 #'   carry the design, so strata and clusters are not named beside them. See
@@ -44,6 +55,10 @@
 #' @param replicate_df (number, default R - 1) Degrees of freedom.
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3;
+#'   Särndal C-E, Swensson B, Wretman J (1992) Model Assisted Survey Sampling,
+#'   4.3 (stages); Hajek J (1964) Ann Math Statist 35:1491-1523; Hartley HO, Rao
+#'   JNK (1962) Ann Math Statist 33:350-374; Brewer KRW (2002) Combined Survey
+#'   Sampling Inference, ch. 9;
 #'   Wolter KM (2007) Introduction to Variance Estimation, 2nd ed.
 #' @return A survey (class `fairlattice_survey`), for [among()] and
 #'   [crosstab()].
@@ -59,7 +74,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
                         id = NULL, count = NULL, population = NULL,
                         calibrated_to = NULL,
                         single_cluster = c("centre", "zero", "stop"),
-                        replicates = NULL, replicate_kind = "brr", fay = NULL,
+                        unequal = c("hajek", "brewer"), replicates = NULL, replicate_kind = "brr", fay = NULL,
                         replicate_scale = NULL, replicate_df = NULL, ...) {
   nothing_else(...)
   call <- environment()
@@ -74,20 +89,23 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
   data <- as_known_columns(data)
   roles <- list(
     weight = column_named(rlang::enquo(weight), data, "weight", call),
-    stratum = column_named(rlang::enquo(stratum), data, "stratum", call),
-    cluster = column_named(rlang::enquo(cluster), data, "cluster", call),
+    stratum = columns_named(rlang::enquo(stratum), data, "stratum", call),
+    cluster = columns_named(rlang::enquo(cluster), data, "cluster", call),
     id = column_named(rlang::enquo(id), data, "id", call),
     count = column_named(rlang::enquo(count), data, "count", call),
-    population = column_named(rlang::enquo(population), data, "population",
-                              call)
+    population = columns_named(rlang::enquo(population), data, "population",
+                               call)
   )
+  check_stages(roles, call)
   single_cluster <- first_of(single_cluster)
   check_choice(single_cluster, c("centre", "zero", "stop"), "single_cluster",
                call)
   replicates <-
     columns_named(rlang::enquo(replicates), data, "replicates", call)
   calibrated_to <- margins_named(rlang::enquo(calibrated_to), data, call)
-  asked <- list(single_cluster = single_cluster,
+  unequal <- first_of(unequal)
+  check_choice(unequal, names(unequal_methods), "unequal", call)
+  asked <- list(single_cluster = single_cluster, unequal = unequal,
                 replicates = replicates, replicate_kind = replicate_kind, fay = fay,
                 replicate_scale = replicate_scale, replicate_df = replicate_df)
   if (!is.null(replicates)) check_replicates_alone(roles, call) else
@@ -96,14 +114,15 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
   told <- c(roles, if (!is.null(replicates))
     list(replicates = replicates, replicate_kind = replicate_kind, fay = fay,
          replicate_scale = replicate_scale, replicate_df = replicate_df),
-    if (single_cluster != "centre") list(single_cluster = single_cluster))
+    if (single_cluster != "centre") list(single_cluster = single_cluster),
+    if (unequal != "hajek") list(unequal = unequal))
   told <- Filter(Negate(is.null), told)
   if (!is.null(source)) {
     survey <- far_survey(source, roles, asked)
     survey$made <- list(asked = told, steps = list())
     return(calibrated_before(survey, calibrated_to, call))
   }
-  column <- lapply(roles, function(name) if (!is.null(name)) data[[name]])
+  column <- role_columns(data, roles)
   for (arg in c("weight", "count")) if (!is.null(column[[arg]])) {
     column[[arg]] <- numbers_alone(column[[arg]])
     check_weight(column[[arg]], roles[[arg]], arg, call)
@@ -117,8 +136,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
 # rows that stand for several records.
 design_survey <- function(data, roles, column, asked, call, groups = NULL) {
   survey <- new_survey(data, roles, column, call, groups)
-  survey$design$single_cluster <- asked$single_cluster
-  survey$design$units <- with_population(survey, column$population, call)
+  survey <- with_sampling(survey, column, asked, call)
   if (asked$single_cluster == "stop") stop_single_cluster(survey$design, call)
   if (is.null(asked$replicates)) return(survey)
   weights <- if (is.null(groups)) data else
@@ -152,6 +170,61 @@ check_replicates_alone <- function(roles, call) {
   }
 }
 
+# The columns that hold the design: several where a role has several stages.
+role_columns <- function(data, roles) {
+  lapply(roles, function(name) {
+    if (length(name) > 1L) as.list(unclass(data)[name]) else
+      if (!is.null(name)) data[[name]]
+  })
+}
+
+# Columns of a role stage by stage, in a list.
+by_stage <- function(column) {
+  if (is.null(column) || is.list(column) && !is.factor(column)) column else
+    list(column)
+}
+
+# Later stages are of clusters.
+check_stages <- function(roles, call) {
+  stages <- lengths(roles[c("stratum", "cluster", "population")])
+  if (stages[["stratum"]] > max(1L, stages[["cluster"]]))
+    stop_input(tells("strata_of_more_stages"), "stages", call = call)
+  if (stages[["population"]] > stages[["cluster"]] + 1L)
+    stop_input(tells("population_of_more_stages"), "stages", call = call)
+}
+
+# The survey with what is known of how it was drawn.
+with_sampling <- function(survey, column, asked, call) {
+  survey$design$single_cluster <- asked$single_cluster
+  survey$design$unequal <- asked$unequal
+  columns <- lapply(column[c("stratum", "cluster", "population")], by_stage)
+  population <- columns$population
+  in_stages <- length(population) && length(columns$cluster) &&
+    (length(columns$cluster) > 1L || length(population) > 1L ||
+       has_unequal_rates(survey, population[[1L]]))
+  if (in_stages) {
+    if (length(population) > length(columns$cluster) && !is.null(survey$sums))
+      stop_needs_records(tells("respondents_drawn_from_clusters"), survey, call)
+    return(with_stages(survey, columns, asked, call))
+  }
+  survey$design$units <-
+    with_population(survey, if (length(population)) population[[1L]], call)
+  survey
+}
+
+is_rate <- function(x) {
+  is.numeric(x) && !is.factor(x) && all(x > 0 & x <= 1, na.rm = TRUE) &&
+    any(x < 1, na.rm = TRUE)
+}
+
+# Rates that differ between the clusters of a stratum.
+has_unequal_rates <- function(survey, rates) {
+  if (!is_rate(rates)) return(FALSE)
+  inside <- sampled_in(survey) & !is.na(rates)
+  stratum <- survey$design$units$stratum[survey$unit]
+  any(tapply(rates[inside], stratum[inside], function(x) diff(range(x)) > 1e-9))
+}
+
 # The population's clusters (or respondents) of every unit's stratum: one number
 # a stratum, not below what was sampled of it.
 with_population <- function(survey, column, call) {
@@ -160,6 +233,7 @@ with_population <- function(survey, column, call) {
   stop_population <- function(...) stop_input(c(...), "population", call = call)
   if (!is.numeric(column) || is.factor(column))
     stop_population(tells("population_numbers"))
+  rates <- is_rate(column)
   unit <- survey$unit %||% rep(1L, length(column))
   known <-
     !is.na(column) & (if (is.null(survey$aside)) TRUE else survey$aside == 0L)
@@ -172,6 +246,7 @@ with_population <- function(survey, column, call) {
     if (length(sizes) != 1L)
       stop_population(tells("population_one_number_stratum_but", where,
                             if (length(sizes)) list_some(sizes, 4L) else "none"))
+    if (rates) sizes <- sampled / sizes
     if (is.na(sizes) || sizes < sampled) {
       stop_population(tells("population_fewer_sampled", where, format(sizes),
                             format_count(sampled)),
@@ -205,14 +280,19 @@ table_of <- function(x) {
 
 new_survey <- function(data, roles, column, call = NULL, groups = NULL) {
   check_names_there(data, call)
-  for (arg in c("stratum", "cluster", "id")) if (!is.null(column[[arg]]))
-    check_plain(column[[arg]], roles[[arg]], arg, call)
-  stratum <- design_labels(column$stratum)
-  cluster <- design_labels(column$cluster)
+  for (arg in c("stratum", "cluster", "id")) {
+    parts <- by_stage(column[[arg]])
+    for (k in seq_along(parts)) check_plain(parts[[k]], roles[[arg]][k], arg, call)
+  }
+  strata <- lapply(by_stage(column$stratum), design_labels)
+  clusters <- lapply(by_stage(column$cluster), design_labels)
+  stratum <- if (length(strata)) strata[[1L]]
+  cluster <- if (length(clusters)) clusters[[1L]]
   absent <- function(x) if (is.null(x)) FALSE else is.na(x)
+  lacking <- function(labels) Reduce(`|`, lapply(labels, is.na), FALSE)
   out_of_sample <- list(
     no_count = absent(column$count), no_weight = absent(column$weight),
-    no_stratum = absent(stratum), no_cluster = absent(cluster))
+    no_stratum = lacking(strata), no_cluster = lacking(clusters))
   not_counted <- list(
     zero_weight = if (is.null(column$weight)) FALSE else column$weight == 0,
     zero_count = if (is.null(column$count)) FALSE else column$count == 0)
@@ -295,23 +375,6 @@ set_aside <- function(survey, test, code, detail = "") {
   }
   survey$aside[test & survey$aside == 0L] <- place
   survey
-}
-
-# The labels of a column of the design, as a factor whose levels are in no order
-# yet; NULL without a column.
-design_labels <- function(x) {
-  if (is.null(x)) return(NULL)
-  if (inherits(x, "fairlattice_answers")) x <- plain_factor(x)
-  # every different value is looked at once, however many records have it
-  values <- if (is.factor(x)) levels(x) else unique(x)
-  labels <- readable(as.character(if (is.double(values))
-                                    at_fifteen_digits(
-                                      as.vector(unclass(values))) else values))
-  labels[!is.na(labels) & !nzchar(trimws(labels))] <- NA
-  known <- unique(labels[!is.na(labels)])
-  codes <-
-    match(labels, known)[if (is.factor(x)) as.integer(x) else match(x, values)]
-  structure(codes, levels = known, class = "factor")
 }
 
 # Units of the design: the clusters within strata, or the strata when every

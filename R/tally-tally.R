@@ -148,9 +148,12 @@ merge.fairlattice_tally <- function(x, y, ...) {
                  i = tells("add_tallies_first_give_replicate")), "merge",
                call = call)
   }
-  if (!is.null(x$design$calibration) || !is.null(y$design$calibration)) {
-    stop_input(c(tells("tallies_of_calibrated_weights"),
-                 i = tells("add_records_first_calibrate")), "merge", call = call)
+  for (part in c("calibration", "stages")) {
+    if (!is.null(x$design[[part]]) || !is.null(y$design[[part]])) {
+      stop_input(c(tells(c(calibration = "tallies_of_calibrated_weights",
+                           stages = "tallies_of_several_stages")[[part]]),
+                   i = tells("put_records_together_first")), "merge", call = call)
+    }
   }
   same <-
     c("weighted", "stratified", "clustered", "single_cluster", "replicates")

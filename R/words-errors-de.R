@@ -634,7 +634,7 @@ errors_de <- list(
     paste0("Die Vorgaben geh\u00f6ren zu verschiedenen Grundgesamtheiten: ",
            "\u201e%s\u201c ergibt %s, \u201e%s\u201c %s."),
   calibrated_to_needs_weight =
-    paste0("`calibrated_to` braucht die kalibrierten Gewichte: Nennen Sie `weight`."),
+    "`calibrated_to` braucht die kalibrierten Gewichte: Nennen Sie `weight`.",
   weigh_to_calibrates = "Gewichte, die bekannte Randverteilungen treffen, macht weigh_to().",
   bootstrap_of_calibrated_weights =
     paste0("Die Gewichte sind kalibriert; ein Bootstrap m\u00fcsste jede seiner ",
@@ -642,16 +642,37 @@ errors_de <- list(
   tallies_of_calibrated_weights =
     paste0("Tabellensummen mit kalibrierten Gewichten lassen sich nicht addieren: Die ",
            "R\u00e4nder gelten f\u00fcr alle Datens\u00e4tze zusammen."),
-  add_records_first_calibrate =
+  put_records_together_first =
     paste0("F\u00fcgen Sie erst die Datens\u00e4tze zusammen, und sagen Sie dann, ",
-           "woran die Gewichte kalibriert wurden."),
+           "wie sie gezogen und gewichtet wurden."),
+  population_of_stage_known =
+    paste0("Stufe %d: `population` muss f\u00fcr jede Einheit bekannt und ",
+           "gr\u00f6\u00dfer als 0 sein."),
+  population_one_number_a_stratum =
+    paste0("Stufe %d: `population` muss eine Zahl je Schicht sein, oder aus Raten ",
+           "bis 1 bestehen; in \u201e%s\u201c sind die Zahlen verschieden."),
+  population_one_value_a_unit =
+    paste0("Stufe %d: `population` muss f\u00fcr alle Datens\u00e4tze einer Einheit ",
+           "denselben Wert haben."),
+  strata_of_more_stages = "`stratum` nennt mehr Stufen als `cluster`.",
+  population_of_more_stages =
+    paste0("`population` nennt mehr Stufen, als es gibt: eine f\u00fcr jede von ",
+           "`cluster`, und eine mehr, wenn aus den letzten Klumpen Befragte gezogen ",
+           "wurden."),
+  respondents_drawn_from_clusters = "Eine letzte Stufe von Befragten",
+  half_samples_of_one_stage = "Balancierte Halbstichproben gelten nur der ersten Stufe.",
+  use_bootstrap_or_jackknife =
+    paste0("Nehmen Sie \"bootstrap\" oder \"jackknife\", oder lassen Sie ",
+           "`population` weg."),
+  tallies_of_several_stages =
+    "Tabellensummen einer mehrstufigen Stichprobe lassen sich nicht addieren.",
   adjusting_for_nonresponse = "Der Ausgleich von Antwortausf\u00e4llen",
   response_not_known =
-    paste0("Von %d Personen der Stichprobe ist nicht bekannt, ob sie teilnahmen, oder ",
-           "ihre Klasse."),
+    paste0("Von %d Personen der Stichprobe ist nicht bekannt, ob sie teilnahmen, ",
+           "oder ihre Klasse."),
   response_known_of_all =
-    paste0("Geben Sie jedem Datensatz eine Klasse, und eine Bedingung, die gilt oder ",
-           "nicht gilt."),
+    paste0("Geben Sie jedem Datensatz eine Klasse, und eine Bedingung, die gilt ",
+           "oder nicht gilt."),
   class_without_response = "In %d Klassen nahm niemand teil (%d Personen).",
   join_classes = "Fassen Sie sie mit \u00e4hnlichen Klassen zusammen.",
   targets_list_shares_named_question =
@@ -1276,7 +1297,7 @@ errors_de <- list(
   bytes_written = "%s von %s Bytes konnten geschrieben werden",
   a_battery = "eine Aussagenbatterie",
   battery_two_statements =
-    paste0("Eine Aussagenbatterie braucht mindestens zwei Aussagen."),
+    "Eine Aussagenbatterie braucht mindestens zwei Aussagen.",
   battery_other_answer =
     paste0("\u201e%s\u201c hat die Antwort \u201e%s\u201c, die es ",
            "bei \u201e%s\u201c nicht gibt."),

@@ -518,7 +518,7 @@ errors_en <- list(
   weights_would_be_negative = "%d weights would be below 0.",
   name_limits_or_raking = "Name `limits`, such as c(0.3, 3), or use `method = \"raking\"`.",
   target_number_of_answers =
-    paste0("The target of \"%s\" is a single number, but the column has answers."),
+    "The target of \"%s\" is a single number, but the column has answers.",
   target_number_cannot_be_met =
     paste0("The target of \"%s\" cannot be met: it is no finite number, or nobody in ",
            "the sample has one but 0."),
@@ -526,7 +526,7 @@ errors_en <- list(
     paste0("The targets are of different populations: \"%s\" adds up to %s, \"%s\" to ",
            "%s."),
   calibrated_to_needs_weight =
-    paste0("`calibrated_to` needs the weights that were calibrated: name `weight`."),
+    "`calibrated_to` needs the weights that were calibrated: name `weight`.",
   weigh_to_calibrates = "To make weights that meet known margins, call weigh_to().",
   bootstrap_of_calibrated_weights =
     paste0("The weights are calibrated, and a bootstrap would have to calibrate each ",
@@ -534,17 +534,37 @@ errors_en <- list(
   tallies_of_calibrated_weights =
     paste0("Tallies of calibrated weights cannot be added: the margins hold for all ",
            "records together."),
-  add_records_first_calibrate =
-    paste0("Put the records together first, then say what the weights were calibrated ",
-           "to."),
+  put_records_together_first =
+    paste0("Put the records together first, then say how they were drawn and ",
+           "weighed."),
+  population_of_stage_known =
+    "Stage %d: `population` must be known for every unit, and above 0.",
+  population_one_number_a_stratum =
+    paste0("Stage %d: `population` must be one number a stratum, or rates of at ",
+           "most 1; in \"%s\" numbers differ."),
+  population_one_value_a_unit =
+    "Stage %d: `population` must have one value for all records of a unit.",
+  strata_of_more_stages = "`stratum` names more stages than `cluster`.",
+  population_of_more_stages =
+    paste0("`population` names more stages than there are: one for each of ",
+           "`cluster`, and one more where respondents were drawn from the last ",
+           "clusters."),
+  respondents_drawn_from_clusters = "A last stage of respondents",
+  half_samples_of_one_stage = "Balanced half-samples are of the first stage alone.",
+  use_bootstrap_or_jackknife = "Use \"bootstrap\" or \"jackknife\", or leave `population` out.",
+  tallies_of_several_stages = "Tallies of a sample drawn in several stages cannot be added.",
   adjusting_for_nonresponse = "Adjusting for nonresponse",
-  response_not_known = "Of %d people in the sample it is not known whether they responded, or their class.",
-  response_known_of_all = "Give every record of the sample a class, and a condition that holds or does not.",
+  response_not_known =
+    paste0("Of %d people in the sample it is not known whether they responded, or ",
+           "their class."),
+  response_known_of_all =
+    paste0("Give every record of the sample a class, and a condition that holds or ",
+           "does not."),
   class_without_response = "In %d classes nobody responded (%d people).",
   join_classes = "Join them with classes that are like them.",
   targets_list_shares_named_question = "`targets` must be a list of shares, named by question.",
   target_several_questions_needs_column =
-    paste0("A target of several questions needs a column `share` or `count`."),
+    "A target of several questions needs a column `share` or `count`.",
   every_target_named_question = "Every target must be named by its question.",
   shares_positive_each_named_once =
     "The shares of \"%s\" must be positive, each named once by its answer.",
@@ -1074,11 +1094,11 @@ errors_en <- list(
     paste0("\"%s\" has the answer \"%s\", which \"%s\" does not ",
            "have."),
   battery_regroup_first =
-    paste0("Give the answers the same names first, with regroup()."),
+    "Give the answers the same names first, with regroup().",
   battery_stands_alone =
-    paste0("The battery \"%s\" stands down, with no question across."),
+    "The battery \"%s\" stands down, with no question across.",
   battery_statement_by_itself =
-    paste0("Set one of its statements against the other question."),
+    "Set one of its statements against the other question.",
   battery_a_record_a_person =
     paste0("A battery needs one record a respondent: these records ",
            "stand for several each (`count`).")

@@ -12,6 +12,7 @@ walked_survey <- function(env = parent.frame()) {
   n <- nrow(data)
   data$people <- rep(1:2, length.out = n)
   data$clusters <- 400
+  data$drawn <- 0.1 + 0.01 * as.integer(factor(data$settlement))
   data$again <- replace(data$leave, seq(1, n, 7), "2")
   data$ways <- rep(c("bus", "boat;bus", "boat", ""), length.out = n)
   for (r in 1:6) data[[paste0("r", r)]] <-
@@ -159,6 +160,9 @@ test_that("every option of the crosstab is heard", {
                               "island == 'Tarn' & ferry != 'Neither'",
                               "--across", "mode")),
                  `--population` = with_words("clusters", beside = design),
+                 `--unequal` = with_words(
+                   "brewer", beside = c("--weight", "weight", "--cluster",
+                                        "settlement", "--population", "drawn")),
                  `--calibrated-to` = with_words(
                    "island:mode", beside = c("--weight", "weight")),
                  `--single-cluster` = with_words(
@@ -523,7 +527,7 @@ test_that("every argument of every function is heard", {
     respondents = list(quote(respondents(survey)), weight = "weight",
                        stratum = "island", cluster = "settlement", id = "id",
                        count = "people", population = "clusters",
-                       calibrated_to = "no_such_margin",
+                       calibrated_to = "no_such_margin", unequal = "other",
                        single_cluster = "never", replicates = paste0("r", 1:6)),
     risks = list(quote(risks(table)), outcome = "Neither", reference = "Tarn",
                  alpha = 0.3),

@@ -1,0 +1,163 @@
+# Linearised variances whose scores are worked out for totals first: of calibrated
+# weights, and of samples drawn in several stages.
+#
+# Calibrated weights: with y the indicator of a cell and x the auxiliary variables,
+#   e = y - x'B,  B = (sum w x x')^-1 sum w x y
+# takes the place of y (Deville & Saerndal 1992, 3.4): of a cell that the margins
+# explain whole nothing is left, and it has no variance. The sum of w e of a cluster
+# is over everybody in the sample, whether in the table or not:
+#   t = W - X'B,  W and X its sums of w y and of w x.
+#
+# Stages: every stage adds squares of the sums t of its units about the centre of their
+# stratum, times a factor, which R/tally-stages.R works out (Saerndal, Swensson &
+# Wretman 1992, 4.3).
+
+scored_spread <- function(P, cells, design) {
+  plain <- if (is.null(design$stages)) linearised_spread(P, cells, design) else
+    whole_stages(P, cells, design)
+  totals <- if (design$clustered) scored_clusters(P, cells, design) else
+    scored_respondents(P, cells, design)
+  N <- sum(cells$w)
+  to_shares <- function(block) {
+    force(block)
+    function() {
+      t <- block_of(block)
+      (t - tcrossprod(row_sums(t), as.vector(P))) / N
+    }
+  }
+  scores <- lapply(totals$scores, function(block) {
+    of_shares <- to_shares(block)
+    if (is.function(block)) of_shares else of_shares()
+  })
+  new_spread("scored", plain$df, plain$single,
+             diagonal = if (!is.null(totals$diagonal)) totals$diagonal / N^2,
+             scores = scores,
+             minus = if (!is.null(totals$minus)) to_shares(totals$minus)(),
+             met = plain$met, drawn = totals)
+}
+
+# The degrees of freedom of a sample in stages: units less strata, of the first stage,
+# and of the next where the first took all there are.
+whole_stages <- function(P, cells, design) {
+  there <- unique(cells$unit)
+  found <- design$deciding[there, ]
+  found <- found[!found$certain, ]
+  list(df = length(unique(found$unit)) - length(unique(found$stratum)),
+       single = design$single_of[design$single_of %in% design$units$stratum[there]],
+       met = list(row = match(design$deciding$unit[cells$unit],
+                              unique(design$deciding$unit[cells$unit])),
+                  cell = cells$cell))
+}
+
+# The coefficients B of every cell, one row a cell.
+coefficients_of <- function(cells, size, calibration) {
+  sums <- matrix(0, size, ncol(calibration$units))
+  found <- rowsum(cells$auxiliary, cells$cell)
+  sums[as.integer(rownames(found)), ] <- found
+  tcrossprod(sums, calibration$solve)
+}
+
+# Scores of totals, (t - centre of its stratum) root f, one row a unit of each stage.
+scored_clusters <- function(P, cells, design) {
+  size <- length(P)
+  calibration <- design$calibration
+  B <- if (!is.null(calibration)) coefficients_of(cells, size, calibration)
+  stages <- design$stages %||% list(one_stage(design))
+  blocks <- lapply(stages, function(stage) {
+    X <- if (!is.null(B)) rowsum(calibration$units, stage$of)
+    stage_scores(stage, cells, size, X, B)
+  })
+  list(scores = unlist(blocks, recursive = FALSE))
+}
+
+# A design of clusters as its only stage.
+one_stage <- function(design) {
+  strata <- strata_of(design, by = "cluster")
+  a <- strata$a[strata$of]
+  list(of = seq_along(strata$of), stratum = strata$of, factor = strata$factor[strata$of],
+       centre = 1 / a, single = a <= 1)
+}
+
+stage_scores <- function(stage, cells, size, X, B) {
+  unit <- stage$of[cells$unit]
+  units <- length(stage$stratum)
+  of_stratum <- if (!is.null(X)) rowsum(X * stage$centre, stage$stratum)
+  centre <- residual_totals(cells, cells$w * stage$centre[unit], stage$stratum[unit],
+                            max(stage$stratum), size, of_stratum, B)
+  if (any(stage$single)) {
+    # a single unit about the mean of all
+    mean <- residual_totals(cells, cells$w, rep(1L, length(unit)), 1L, size,
+                            if (!is.null(X)) rbind(column_sums(X)), B) / units
+    centre[stage$stratum[stage$single], ] <- rep(mean, each = sum(stage$single))
+  }
+  in_blocks(units, size, function(first, last) {
+    rows <- first:last
+    part <- lapply(cells[c("w", "cell")], `[`, unit >= first & unit <= last)
+    t <- residual_totals(part, part$w, unit[unit >= first & unit <= last] - first + 1L,
+                         length(rows), size,
+                         if (!is.null(X)) X[rows, , drop = FALSE], B)
+    (t - centre[stage$stratum[rows], , drop = FALSE]) * sqrt(stage$factor[rows])
+  })
+}
+
+# t = W - X'B by group and cell; what is left of rounding size is nothing.
+residual_totals <- function(cells, w, group, groups, size, X, B) {
+  W <- matrix(0, groups, size)
+  found <- rowsum(w, group + (cells$cell - 1) * groups)
+  W[as.numeric(rownames(found))] <- found
+  if (is.null(B)) return(W)
+  t <- W - tcrossprod(X, B)
+  t[abs(t) < 1e-10 * (abs(W) + tcrossprod(abs(X), abs(B)))] <- 0
+  t
+}
+
+# Calibrated weights where every respondent is a cluster of their own: sum over a
+# stratum of
+# f (w y - z'B)(w y - z'B)', with z what a respondent carries, is
+#   D - Z B' - B Z' + B M B' = D + (B - Z M^-1) M (B - Z M^-1)' - Z M^-1 Z'
+# with D the diagonal of sums of w^2, Z the sums of w z by cell and M those of z z'.
+# Less f/a times the square of the stratum's sum, as ever.
+scored_respondents <- function(P, cells, design) {
+  size <- length(P)
+  calibration <- design$calibration
+  strata <- strata_of(design, by = "respondent")
+  B <- coefficients_of(cells, size, calibration)
+  by_cell <- function(M) {
+    rowsum(rbind(M, matrix(0, size, ncol(M))), c(cells$cell, seq_len(size)))
+  }
+  f <- strata$factor
+  D <- as.vector(by_cell(cbind(cells$w2 * f[cells$unit])))
+  Z <- by_cell(cells$products * f[cells$unit])
+  M <- Reduce(`+`, Map(`*`, calibration$squares, f))
+  root <- root_of(M)
+  ZR <- Z %*% root$inverse
+  W <- matrix(0, length(strata$a), size)
+  W[cbind(cells$unit, cells$cell)] <- cells$w
+  totals <- (W - tcrossprod(calibration$units, B)) *
+    sqrt(ifelse(strata$a > 1, f / strata$a, 0))
+  list(diagonal = D, scores = list(t(B %*% root$root - ZR)),
+       minus = rbind(t(ZR), totals))
+}
+
+# R and its inverse with M = R R', over the directions that M has.
+root_of <- function(M) {
+  scale <- sqrt(diagonal_of(M))
+  scale[scale <= 0] <- 1
+  parts <- eigen(M / tcrossprod(scale), symmetric = TRUE)
+  kept <- parts$values > 1e-9 * max(parts$values, 0)
+  V <- parts$vectors[, kept, drop = FALSE]
+  size <- sqrt(parts$values[kept])
+  list(root = V * scale * rep(size, each = nrow(V)),
+       inverse = V / scale / rep(size, each = nrow(V)))
+}
+
+# Of weighted sums themselves, from the same scores.
+#' @export
+totals_variance.fairlattice_scored <- function(e, weights = NULL) {
+  drawn <- e$spread$drawn
+  G <- weights %||% diag(length(e$P))
+  plus <- if (is.null(drawn$diagonal)) 0 else column_sums(G^2 * drawn$diagonal)
+  squares <- function(S) column_sums((S %*% G)^2)
+  for (block in drawn$scores) plus <- plus + squares(block_of(block))
+  without_rounding(plus, if (is.null(drawn$minus)) 0 else squares(drawn$minus))
+}
