@@ -40,6 +40,8 @@ asked_keys <- function() {
        population = new_key("texts",
                             paste("columns of the population's clusters in each",
                                   "stratum, or the rates, stage by stage")),
+       imputation = new_key("text",
+                            "column that says which imputed data set a record is of"),
        calibrated_to = new_key("texts",
                                "margins that the weights were calibrated to"),
        single_cluster = new_key("choice",

@@ -63,7 +63,8 @@ far_of_plan <- function(plan, section) {
 survey_as_asked <- function(data, asked) {
   respondents(data, weight = !!asked$weight, stratum = !!asked$stratum,
               cluster = !!asked$cluster, id = !!asked$id,
-              count = !!asked$count, population = !!asked$population,
+              imputation = !!asked$imputation, count = !!asked$count,
+              population = !!asked$population,
               single_cluster = asked$single_cluster %||% "centre",
               unequal = asked$unequal %||% "hajek",
               replicates = !!asked$replicates,

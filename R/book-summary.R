@@ -250,6 +250,7 @@ front_of <- function(survey, across) {
   list(base = base, prepared = prepared, left_out = left,
        records = records_stood_for(survey) + sum(survey$before$records),
        roles = survey$roles, calibrated_to = margins_of(survey)$labels,
+       imputations = survey$design$imputations,
        among = survey$among, source = survey$source,
        replicates = length(survey$replicates), nested = survey$notes$nested_clusters,
        strata = if (survey$design$stratified) length(unique(units$stratum)),
@@ -308,6 +309,7 @@ front_lines <- function(b) {
             weight = roles$weight, stratum = roles$stratum,
             cluster = roles$cluster, replicates = NULL,
             calibrated_to = front$calibrated_to,
+            imputations = front$imputations,
             version = program_version()))
 }
 

@@ -109,6 +109,8 @@ waves_of_question <- function(plan, asked) {
 waves_of_surveys <- function(surveys, called) {
   for (one in surveys) if (is_far(one))
     stop_needs_records(tells("comparing_waves"), one, NULL)
+  if (any(vapply(surveys, function(one) !is.null(one$imputation), NA)))
+    stop_input(tells("waves_of_imputations"), "plan", call = NULL)
   called <- wave_names(called, length(surveys))
   now <- surveys[[length(surveys)]]
   # of several stages the first

@@ -230,6 +230,8 @@ sample_options <- function() {
            one("--unequal", "METHOD",
                "approximation for clusters drawn with unequal probabilities",
                choices = names(unequal_methods)),
+           one("--imputation", "NAME",
+               "column that says which imputed data set a record is of"),
            several("--calibrated-to", "NAMES",
                    paste("margins that the weights were calibrated to;",
                          "sex:age_group for two questions together")),

@@ -32,6 +32,8 @@ drawn_tables <- function(layer, tally, draws, call) {
   design <- tally$design
   e <- layer$estimate
   stop_bootstrap <- function(...) stop_input(c(...), "bootstrap", call = call)
+  if (imputations_of(design) > 1L)
+    stop_bootstrap(tells("bootstrap_of_imputations"))
   if (!is.null(design$replicates)) {
     if (design$replicates$kind != "bootstrap") {
       stop_bootstrap(tells("replicates_table_no_bootstrap_samples"),

@@ -36,7 +36,7 @@ layer_tests.fairlattice_layer <- function(layer, asked = NULL, p = NULL,
   if (all(layer$ordered) || wants("linear_trend"))
     rows <- c(rows, list(trend_test(layer, scores)))
   if (isTRUE(layer$paired)) rows <- c(symmetry_tests(layer), rows)
-  set_headline(rows, e, by, sparse, is.null(p))
+  set_headline(c(rows, imputed_tests(e)), e, by, sparse, is.null(p))
 }
 
 # One headline a layer, and why it is that.
@@ -54,7 +54,9 @@ set_headline <- function(rows, e, by, sparse, by_table) {
     match(intersect(wanted, names[!is.na(ps)])[1L], names)
   }
   rows[[k]]$headline <- TRUE
-  rows[[k]]$why <- headline_reason(names[k], !drawn, by, sparse, by_table)
+  rows[[k]]$why <- if (inherits(e$spread, "fairlattice_imputed"))
+    said("why_imputed", imputations = length(e$spread$parts)) else
+      headline_reason(names[k], !drawn, by, sparse, by_table)
   rows
 }
 

@@ -102,6 +102,7 @@ facts_from <- function(x) {
        design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
                   list(replicates = tally$design$replicates$kind,
                        calibrated_to = tally$facts$margins$labels,
+                       imputations = tally$design$imputations,
                        df = finite_or_na(min(vapply(x$layers, layer_df, 0))))),
        among = tally$facts$among,
        base = c(account,

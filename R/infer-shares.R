@@ -16,7 +16,7 @@ layer_shares.fairlattice_layer <- function(layer, percent, alpha,
   share <- as.vector(layer$weighted) / base
   share[base <= 0] <- NA_real_
   e <- layer$estimate
-  variance <- df <- rep(NA_real_, length(share))
+  variance <- df <- missing <- rep(NA_real_, length(share))
   if (!is.null(e)) {
     df[] <- design_df(e) # also of an answer that nobody gave
     at <- places_in(layer)
@@ -24,6 +24,7 @@ layer_shares.fairlattice_layer <- function(layer, percent, alpha,
     share[at] <- found$value
     variance[at] <- found$variance
     df[at] <- found$df
+    if (!is.null(found$missing)) missing[at] <- found$missing
   }
   interval <- if (kind == "korn_graubard") {
     binomial_interval(share, n, variance, df, alpha,
@@ -33,8 +34,10 @@ layer_shares.fairlattice_layer <- function(layer, percent, alpha,
   }
   se <- sqrt(variance)
   se[df < 1 | is.na(interval$low)] <- NA_real_
-  list(share = share, low = interval$low, high = interval$high, base = n,
-       base_weighted = base, se = se, deff = share_deff(share, n, se))
+  c(list(share = share, low = interval$low, high = interval$high, base = n,
+         base_weighted = base, se = se, deff = share_deff(share, n, se)),
+    if (inherits(e$spread, "fairlattice_imputed"))
+      list(missing_information = replace(missing, is.na(se), NA)))
 }
 
 # The coefficient of variation; a share of 0 has none.

@@ -529,6 +529,8 @@ one_per <- function(x, id, keep = "first", ...) {
     paste("\r", which(is.na(who) | !nzchar(who)))
   if (!is.character(keep) || length(keep) != 1L)
     stop_input(tells("keep_first_last_condition_words"), "choice", call = call)
+  if (inherits(x, "fairlattice_survey") && !is.null(x$imputation))
+    who <- paste(x$imputation, who)
   meets <- if (keep %in% c("first", "last")) rep(TRUE, nrow(data)) else
     kept_by_words(keep, data, call) %in% TRUE
   stays <- rep(FALSE, nrow(data))

@@ -37,6 +37,10 @@
 #'   and d1 times the design's degrees of freedom; and both again for G2
 #'   (`rao_scott_first_likelihood`, `rao_scott_second_likelihood`) (Rao & Scott
 #'   1981, 1984);
+#' * `imputed_wald`, `imputed_likelihood_ratio`: of imputed data sets, D1 (Li,
+#'   Raghunathan & Rubin 1991) of the departures from independence and D3 (Meng &
+#'   Rubin 1992) of the likelihood ratio over its design effect; the Rao-Scott
+#'   tests, too, take the variance between data sets into account;
 #' * `symmetry`, `symmetry_exact`, `symmetry_rao_scott`: of paired tables,
 #'   Bowker's test (McNemar's in a 2x2), its exact form, and under a design;
 #' * `cochran_q`: of a [battery()] of two answers, unweighted and without a design:
@@ -109,7 +113,7 @@ tests_known <- c("pearson", "likelihood_ratio", "continuity_corrected", "exact",
                  "rao_scott_corrected", "rao_scott_second", "rao_scott_first",
                  "rao_scott_second_likelihood", "rao_scott_first_likelihood",
                  "symmetry", "symmetry_exact", "symmetry_rao_scott",
-                 "cochran_q")
+                 "cochran_q", "imputed_wald", "imputed_likelihood_ratio")
 
 check_tests <- function(tests, call) {
   if (is.null(tests)) return(invisible())

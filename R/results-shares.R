@@ -22,7 +22,8 @@
 #' @return Data frame, one row a cell: `each`, `down`, `across`, `n`
 #'   (respondents), `weighted`, `share` (0-1; `NA` on an empty base), `low`,
 #'   `high` (0-1), `base` (unweighted respondents that the percentage is of),
-#'   `base_weighted`.
+#'   `base_weighted`, `se`, `deff`; of imputed data sets `missing_information`, the
+#'   share of information that is missing (0-1).
 #' @references Wilson EB (1927) J Amer Statist Assoc 22:209-212. Korn EL,
 #'   Graubard BI (1998) Survey Methodology 24:193-201. Clopper CJ, Pearson ES
 #'   (1934) Biometrika 26:404-413.

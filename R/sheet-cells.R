@@ -44,6 +44,9 @@ cell_figures <- list(
   deff = list(kind = "deff", of = function(parts, layout, x, k) {
     precision_grid(net_parts(x, k, everybody = TRUE), layout, "deff")
   }),
+  missing_information = list(kind = "missing_information", of = function(parts, layout, x, k) {
+    precision_grid(net_parts(x, k, everybody = TRUE), layout, "missing_information")
+  }),
   given = list(kind = "percent", of = function(parts, ...) given_grid(parts)),
   difference = list(kind = "change", of = function(parts, layout, ...) {
     100 * difference_grid(parts, layout, "difference")
@@ -200,7 +203,7 @@ unit_sizes <- c(units = 1, thousands = 1e3, millions = 1e6)
 
 # The figures that say how sure another is: the percentage that is shown or,
 # where there is none, the estimated total.
-precision_figures <- c("interval", "se", "cv", "deff")
+precision_figures <- c("interval", "se", "cv", "deff", "missing_information")
 
 of_totals <- function(layout) {
   "estimated_total" %in% layout$show && is.na(layout$percent)
@@ -220,7 +223,7 @@ precision_grid <- function(parts, layout, what) {
     return(times * over_parts(parts, function(x) {
       layer <- x$layers[[1L]]
       switch(what, base = layer$n, clusters = layer_clusters(layer, "cell"),
-             estimated_totals_of(x)[[1L]][[what]])
+             estimated_totals_of(x)[[1L]][[what]] %||% NA_real_ * layer$n)
     }))
   }
   percent <- layout$percent
@@ -228,7 +231,7 @@ precision_grid <- function(parts, layout, what) {
     share <- shares_of(x, percent)[[1L]]
     switch(what, clusters = layer_clusters(x$layers[[1L]], percent),
            cv = 100 * cv_of(share), deff = , base = share[[what]],
-           100 * share[[what]])
+           100 * (share[[what]] %||% rep(NA_real_, length(share$share))))
   })
   # everybody is 100 % of everybody by definition, which is no estimate
   if (percent != "row")

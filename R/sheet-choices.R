@@ -123,7 +123,7 @@ check_intervals_of <- function(show, call) {
 
 sure_of <- c("column", "row", "total", "estimated_total")
 interval_is_of <- list(interval = sure_of, se = sure_of, cv = sure_of,
-                       deff = sure_of,
+                       deff = sure_of, missing_information = sure_of[-4L],
                        difference_interval = "difference")
 
 checked_layout <- function(asked, call) {

@@ -22,7 +22,8 @@
 #'   `cumulative`), the `index` against everybody (100: as in the whole table),
 #'   counts (`n`, `weighted`), `estimated_total` (how many people of the
 #'   population, see [totals()]), how sure these are (`interval`, `se`,
-#'   `cv`, `deff`: of the percentage shown, or else of the estimated total),
+#'   `cv`, `deff`: of the percentage shown, or else of the estimated total; of
+#'   imputed data sets `missing_information`, the share that is missing),
 #'   differences and residuals.
 #' @param stack ("brackets", "beneath" or "beside", default "brackets" of two
 #'   figures, otherwise "beneath") Where the second and further figures stand:

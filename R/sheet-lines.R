@@ -216,6 +216,7 @@ source_line <- function(x, guarded) {
         records = if (!guarded) source$records, weight = design$weight,
         stratum = design$stratum, cluster = design$cluster,
         replicates = design$replicates, calibrated_to = design$calibrated_to,
+        imputations = design$imputations,
         version = program_version())
 }
 

@@ -148,6 +148,9 @@ who_sentence <- function(x, layer, full) {
     design_words <- words("who_weighted", weight = facts$design$weight,
                           effective = layer$base$effective, design = design,
                           calibrated_to = facts$design$calibrated_to)
+  if (!is.null(facts$design$imputations))
+    design_words <- paste0(design_words, words("who_imputed",
+                                               imputations = facts$design$imputations))
   reasons <- if (full)
     words("account_reason", reason = left_out_words(left),
           records = left$records)

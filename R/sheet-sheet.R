@@ -535,7 +535,7 @@ hidden_bases <- function(grid, stub, columns, x, parts, layout) {
               total = array(base$down[length(base$down)], dim(grid$value)))
   percents <- function(part) {
     n < layout$hide_under & n > 0 &
-      part$kind %in% c("percent", "interval", "se", "cv", "deff")
+      part$kind %in% c("percent", "interval", "se", "cv", "deff", "missing_information")
   }
   if (any(percents(grid)))
     grid$key <- c(grid$key, words("hidden_key", limit = layout$hide_under))
@@ -602,6 +602,7 @@ kind_text <- list(
   se = function(v, high, digits) format_percent(v / 100, digits),
   cv = function(v, high, digits) percent_words(v / 100, digits),
   deff = function(v, high, digits) format_number(v, digits),
+  missing_information = function(v, high, digits) percent_words(v / 100, digits),
   index = function(v, high, digits) format_number(v, digits),
   unreliable = function(v, high, digits) rep(unsure, length(v)),
   hidden = function(v, high, digits) rep("*", length(v)),
@@ -619,7 +620,8 @@ not_shown <- c("hidden", "withheld", "unreliable")
 decimals_as <- c(weighted_range = "weighted", base_range = "count",
                  effective_range = "effective", interval = "percent", se = "percent",
                  cv = "percent",
-                 deff = "number", estimated = "weighted",
+                 deff = "number", missing_information = "percent",
+                 estimated = "weighted",
                  estimated_interval = "weighted", change = "percent",
                  change_interval = "percent", mean_interval = "mean")
 

@@ -65,7 +65,10 @@ sums_wrong <- function(parts, facts, settings) {
   layers <- parts$layers
   counts <- c(parts$cells$n, layers$n, unlist(lapply(parts$margins, `[[`, "n")),
               base$left_out$records)
-  if (any(counts < 0 | counts != round(counts), na.rm = TRUE))
+  # over imputed data sets a number of respondents is a mean
+  parts_of <- facts$design$imputations %||% 1
+  whole <- abs(counts * parts_of - round(counts * parts_of)) < 1e-6
+  if (any(counts < 0 | !whole | parts_of == 1 & counts != round(counts), na.rm = TRUE))
     return(tells("number_respondents_not_whole_number"))
   if (any(c(parts$cells$weighted, layers$weighted) < 0, na.rm = TRUE))
     return(tells("weighted_number_below_0"))

@@ -147,7 +147,7 @@ with_statements <- function(survey, name, call) {
 
 # An exact p-value is of respondents drawn one by one, each counting as one.
 check_p_asked <- function(p, survey, call) {
-  roles <- survey$roles[c("weight", "stratum", "cluster")]
+  roles <- survey$roles[c("weight", "stratum", "cluster", "imputation")]
   designed <- !is.null(survey$design$replicates) || length(unlist(roles)) > 0L
   if (is.null(p) || p == "asymptotic" || !designed) return(invisible())
   stop_input(c(tells("no_p_value_weights_sample", p),

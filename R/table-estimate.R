@@ -27,22 +27,41 @@ estimate_of <- function(layer, design, cells = layer$cells) {
   sums <- layer$weighted[rows, columns, drop = FALSE]
   P <- sums / layer$base$weighted
   n <- layer$base$n
-  new_estimate(sums, P, n, rows, columns,
-               spread_by(design, P, n, layer, cells, rows, columns))
-}
-
-# The spread that goes with a design.
-spread_by <- function(design, P, n, layer, cells, rows, columns) {
   height <- nrow(layer$n)
   cells$cell <- match(seq_len(height), rows)[cells$row] +
     (match(seq_len(ncol(layer$n)), columns)[cells$column] - 1L) * length(rows)
-  if (!is.null(design$replicates)) {
-    totals <- layer$replicates[places_at(rows, columns, height), , drop = FALSE]
+  totals <- layer$replicates[places_at(rows, columns, height), , drop = FALSE]
+  spread <- if (imputations_of(design) > 1L)
+    imputed_spread(estimates_by_imputation(sums, n, rows, columns, cells, totals, design),
+                   P) else
+      spread_by(design, P, n, cells, totals)
+  new_estimate(sums, P, n, rows, columns, spread)
+}
+
+# The spread that goes with a design. `totals` are those of replicate weights, one row
+# a cell of P.
+spread_by <- function(design, P, n, cells, totals) {
+  if (!is.null(design$replicates))
     return(replicated_spread(totals, cells, design))
-  }
   if (!design$weighted && !design$stratified && !design$clustered)
     return(random_spread(P, n))
   if (is.null(design$calibration) && is.null(design$stages))
     linearised_spread(P, cells, design) else
       scored_spread(P, cells, design)
+}
+
+# The estimate that each imputation has of the same table.
+estimates_by_imputation <- function(sums, n, rows, columns, cells, totals, design) {
+  M <- imputations_of(design)
+  once <- replace(design, "imputations", list(NULL))
+  lapply(seq_len(M), function(m) {
+    own <- cells_of_imputation(cells, m, design)
+    found <- rowsum(c(own$w, numeric(length(sums))), c(own$cell, seq_along(sums)))
+    own_sums <- replace(sums, seq_along(sums), as.vector(found))
+    P <- own_sums / sum(own_sums)
+    R <- ncol(totals) %/% M
+    new_estimate(own_sums, P, n, rows, columns,
+                 spread_by(once, P, n, own,
+                           totals[, seq_len(R) + (m - 1L) * R, drop = FALSE] * M))
+  })
 }

@@ -1,8 +1,19 @@
 # Replicate weights: the same figures from many re-weighted samples.
 
 # Totals of every replicate, one row a cell of the layer (down its columns), one
-# column a replicate.
+# column a replicate; of imputed data sets those of the first, the second, ...
 replicate_totals <- function(tally, at, cell, cells) {
+  units <- nrow(tally$design$units)
+  imputation <- (tally$cells$unit[at] - 1L) %/% units
+  tally$cells$unit <- (tally$cells$unit - 1L) %% units + 1L
+  parts <- lapply(seq_len(imputations_of(tally$design)), function(m) {
+    own <- imputation == m - 1L
+    totals_of_replicates(tally, at[own], cell[own], cells)
+  })
+  do.call(cbind, parts)
+}
+
+totals_of_replicates <- function(tally, at, cell, cells) {
   replicates <- tally$design$replicates
   out <- matrix(0, cells, length(replicates$scale))
   if (is.null(replicates$factors)) {

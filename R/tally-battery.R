@@ -23,7 +23,7 @@ tally_battery <- function(survey, name, across, each, call) {
     stop_input(c(tells("battery_stands_alone", name),
                  i = tells("battery_statement_by_itself")), "battery",
                call = call)
-  if (!is.null(survey$count))
+  if (!is.null(survey$roles$count))
     stop_input(tells("battery_a_record_a_person"), "battery", call = call)
   asked <- survey$data[[name]]
   if (!survey$design$clustered && is.null(survey$design$replicates))

@@ -21,7 +21,7 @@ needed_for <- function(survey, questions) {
           join_cuts(cuts[[name]], step$cuts[[name]])
     }
   }
-  design <- unlist(survey$roles[c("stratum", "cluster", "population")],
+  design <- unlist(survey$roles[c("stratum", "cluster", "population", "imputation")],
                    use.names = FALSE)
   whole <- union(design, whole)
   list(steps = steps,

@@ -32,8 +32,8 @@ with_ready_tallies <- function(survey, tables) {
   storage.mode(asked) <- "integer"
   cells <- tally_many_kernel(unname(answers[columns]),
                              vapply(answers[columns], nlevels, 0L), asked,
-                             survey$unit, survey$weight, survey$count,
-                             survey$aside, nrow(survey$design$units),
+                             unit_of_tally(survey), survey$weight, survey$count,
+                             survey$aside, units_of_tally(survey$design),
                              setting("threads"))
   questions <- Map(describe_question, answers[columns], columns)
   questions[[everybody]] <- everybody_question()
@@ -42,7 +42,7 @@ with_ready_tallies <- function(survey, tables) {
   for (k in seq_along(tables)) {
     one <- tables[[k]]
     survey$ready[[ready_key(one)]] <- list(
-      cells = list2DF(cells[[k]]), questions = questions[one], aside = aside,
+      cells = list2DF(people_in(cells[[k]], survey)), questions = questions[one], aside = aside,
       answers = answers[one])
   }
   survey

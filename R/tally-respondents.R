@@ -4,7 +4,7 @@
 #' them, and settles for every record whether it can be in a table and, if not,
 #' why. The data frame itself is not changed.
 #'
-#' @param data (data frame, or source from [dbi_table()] or
+#' @param data (data frame, list of them, or source from [dbi_table()] or
 #'   [records_in_chunks()]) One row a record. Columns may be factors,
 #'   characters, logicals, numbers, or coded numbers with `label`/`labels`
 #'   attributes.
@@ -34,6 +34,11 @@
 #'   regression: `c(age_group, island)`; `"sex:age_group"` for two questions
 #'   together; a number for its sum. The variance of a figure is then that of
 #'   what the margins leave unexplained. [weigh_to()] remembers its own.
+#' @param imputation (column name, default none) Which imputed data set (or
+#'   plausible value) a record is of, where the same people stand in `data` once
+#'   for each; a list of data frames of the same people says the same. Every
+#'   figure then has the variance of imputed data sets combined (Rubin 1987),
+#'   with the degrees of freedom of Barnard & Rubin (1999).
 #' @param single_cluster ("centre", "zero" or "stop", default "centre") What a
 #'   stratum with a single cluster adds to the variance: its square around the
 #'   mean of all clusters, nothing, or an error.
@@ -56,7 +61,8 @@
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3;
 #'   Särndal C-E, Swensson B, Wretman J (1992) Model Assisted Survey Sampling,
-#'   4.3 (stages); Hajek J (1964) Ann Math Statist 35:1491-1523; Hartley HO, Rao
+#'   4.3 (stages); Rubin DB (1987) Multiple Imputation for Nonresponse in Surveys;
+#'   Barnard J, Rubin DB (1999) Biometrika 86:948-955; Hajek J (1964) Ann Math Statist 35:1491-1523; Hartley HO, Rao
 #'   JNK (1962) Ann Math Statist 33:350-374; Brewer KRW (2002) Combined Survey
 #'   Sampling Inference, ch. 9;
 #'   Wolter KM (2007) Introduction to Variance Estimation, 2nd ed.
@@ -72,12 +78,14 @@
 #' respondents(demo_records(), weight = weight, stratum = island, cluster = settlement, id = id)
 respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
                         id = NULL, count = NULL, population = NULL,
-                        calibrated_to = NULL,
+                        calibrated_to = NULL, imputation = NULL,
                         single_cluster = c("centre", "zero", "stop"),
                         unequal = c("hajek", "brewer"), replicates = NULL, replicate_kind = "brr", fay = NULL,
                         replicate_scale = NULL, replicate_df = NULL, ...) {
   nothing_else(...)
   call <- environment()
+  in_frames <- is.list(data) && !is.data.frame(data) && !is_source(data)
+  if (in_frames) data <- frames_below(data, call)
   source <- if (is_source(data)) data
   if (!is.null(source)) data <- source$columns
   if (!is.data.frame(data)) {
@@ -94,7 +102,9 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
     id = column_named(rlang::enquo(id), data, "id", call),
     count = column_named(rlang::enquo(count), data, "count", call),
     population = columns_named(rlang::enquo(population), data, "population",
-                               call)
+                               call),
+    imputation = if (in_frames) imputation_column else
+      column_named(rlang::enquo(imputation), data, "imputation", call)
   )
   check_stages(roles, call)
   single_cluster <- first_of(single_cluster)
@@ -176,12 +186,6 @@ role_columns <- function(data, roles) {
     if (length(name) > 1L) as.list(unclass(data)[name]) else
       if (!is.null(name)) data[[name]]
   })
-}
-
-# Columns of a role stage by stage, in a list.
-by_stage <- function(column) {
-  if (is.null(column) || is.list(column) && !is.factor(column)) column else
-    list(column)
 }
 
 # Later stages are of clusters.
@@ -310,6 +314,9 @@ new_survey <- function(data, roles, column, call = NULL, groups = NULL) {
     class = "fairlattice_survey")
   for (reason in names(out_of_sample)) survey <-
     set_aside(survey, out_of_sample[[reason]], reason)
+  survey <- with_imputations(survey, imputation_of(
+    column$imputation, c(column["id"], list(stratum = strata, cluster = clusters)),
+    call, groups))
   sampled <- if (is.null(survey$aside)) TRUE else survey$aside == 0L
   if (!any(sampled)) {
     stop_input(c(tells("no_respondents_left_every_record"),
@@ -318,7 +325,7 @@ new_survey <- function(data, roles, column, call = NULL, groups = NULL) {
   survey <- add_design(survey, stratum, cluster, sampled)
   for (reason in names(not_counted)) survey <-
     set_aside(survey, not_counted[[reason]], reason)
-  add_repeats(survey, column$id, sampled)
+  add_repeats(survey, column$id, sampled & first_imputation(survey))
 }
 
 # A group of n respondents is like n of its mean weight, but for the sum of
@@ -329,13 +336,16 @@ mean_weight <- function(groups) {
 
 # How many records there are, and how many a row stands for.
 records_stood_for <- function(survey) {
-  if (is.null(survey$sums)) nrow(survey$data) else sum(survey$sums$records)
+  records <- if (is.null(survey$sums)) nrow(survey$data) else
+    sum(survey$sums$records)
+  records / imputations_of(survey$design)
 }
 
 records_by <- function(survey, place, size) {
-  if (is.null(survey$sums)) return(tabulate(place, size))
-  sum_by_cell_kernel(as.integer(place), as.numeric(survey$sums$records),
-                     as.integer(size))
+  records <- if (is.null(survey$sums)) tabulate(place, size) else
+    sum_by_cell_kernel(as.integer(place), as.numeric(survey$sums$records),
+                       as.integer(size))
+  records / imputations_of(survey$design)
 }
 
 check_names_there <- function(data, call) {
@@ -384,6 +394,8 @@ add_design <- function(survey, stratum, cluster, sampled) {
   survey$design <- list(weighted = !is.null(survey$weight),
                         stratified = has$stratum, clustered = has$cluster,
                         single_cluster = "centre")
+  if (!is.null(survey$imputation))
+    survey$design$imputations <- max(survey$imputation)
   if (!has$stratum && !has$cluster) {
     size <- sum(if (is.null(survey$count))
                   rep(sampled, length.out = nrow(survey$data)) else
@@ -426,21 +438,25 @@ add_design <- function(survey, stratum, cluster, sampled) {
 
 # Without named clusters every record of the sample becomes one.
 respondents_as_clusters <- function(survey, call) {
-  if (!is.null(survey$count)) {
+  if (!is.null(survey$roles$count)) {
     stop_input(c(tells("records_stand_several_respondents_count"),
                  i = tells("name_clusters_give_one_record")), "replicates",
                call = call)
   }
+  person <- seq_len(nrow(survey$data))
+  if (!is.null(survey$imputation))
+    person <- as.integer(stats::ave(person, survey$imputation, FUN = seq_along))
   sampled <- sampled_in(survey)
+  there <- sort(unique(person[sampled]))
   unit <- survey$unit %||% rep(1L, nrow(survey$data))
-  units <- survey$design$units[unit[sampled], , drop = FALSE]
-  units$cluster <- as.character(which(sampled))
+  units <- survey$design$units[unit[match(there, person)], , drop = FALSE]
+  units$cluster <- as.character(there)
   units$sampled <- 1
   rownames(units) <- NULL
   survey$design$units <- units
   survey$design$clustered <- TRUE
-  survey$unit <-
-    replace(rep(1L, nrow(survey$data)), sampled, seq_len(sum(sampled)))
+  survey$unit <- match(person, there)
+  survey$unit[is.na(survey$unit) | !sampled] <- 1L
   with_calibration(survey)
 }
 

@@ -224,6 +224,12 @@ staged_bootstrap <- function(stages, draws) {
   factors
 }
 
+# Columns of a role stage by stage, in a list.
+by_stage <- function(column) {
+  if (is.null(column) || is.list(column) && !is.factor(column)) column else
+    list(column)
+}
+
 # The labels of a column of the design, as a factor whose levels are in no order
 # yet; NULL without a column.
 design_labels <- function(x) {

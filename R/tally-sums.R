@@ -8,12 +8,20 @@ everybody <- "\rall"
 # answer of 0 is none.
 tally_records <- function(survey, answers, questions) {
   size <- function(side) length(questions[[side]]$levels)
-  tally_kernel(down = answers$down, across = answers$across,
-               each = answers$each, unit = survey$unit, weight = survey$weight,
+  found <- tally_kernel(down = answers$down, across = answers$across,
+               each = answers$each, unit = unit_of_tally(survey), weight = survey$weight,
                count = survey$count, aside = survey$aside,
                down_answers = size("down"), across_answers = size("across"),
-               each_answers = size("each"), units = nrow(survey$design$units),
+               each_answers = size("each"), units = units_of_tally(survey$design),
                threads = setting("threads"))
+  people_in(found, survey)
+}
+
+# Records of imputed data sets are of one person as often as there are imputations.
+people_in <- function(cells, survey) {
+  M <- imputations_of(survey$design)
+  if (M > 1L && is.null(cells$unsound)) cells$records <- cells$records / M
+  cells
 }
 
 # The same of records that stand for several: their sums, by cell.
@@ -29,7 +37,7 @@ tally_groups <- function(survey, answers) {
     list(down = answers$down, across = answers$across, each = answers[["each"]])
   codes <- lapply(sides, code)
   sizes <- vapply(sides, nlevels, 0L) + 1
-  unit <- (survey$unit %||% rep(1L, nrow(survey$data)))[inside]
+  unit <- (unit_of_tally(survey) %||% rep(1L, nrow(survey$data)))[inside]
   key <- cell_key(codes, sizes, unit)
   by_unit <- order(key, method = "radix")
   new <- c(TRUE, diff(key[by_unit]) > 0)[seq_along(key)]
@@ -41,7 +49,8 @@ tally_groups <- function(survey, answers) {
   sums <- survey$sums
   list(unit = unit[first], down = codes$down[first],
        across = codes$across[first], each = codes$each[first],
-       records = sum_of(sums$records), n = sum_of(sums$n),
+       records = sum_of(sums$records) / imputations_of(survey$design),
+       n = sum_of(sums$n),
        w = sum_of(sums$w %||% sums$n), w2 = sum_of(sums$w2 %||% sums$n))
 }
 
@@ -56,12 +65,13 @@ cell_key <- function(codes, sizes, unit = 1) {
 }
 
 # Sums of every replicate weight over the same cells. Replicates have no design
-# units.
+# units, but for imputations.
 sum_replicates <- function(survey, answers, cells) {
   code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
   sizes <- vapply(answers, nlevels, 0L) + 1
   codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
-  at <- match(cell_key(codes, sizes), cell_key(cells, sizes), 0L)
+  at <- match(cell_key(codes, sizes, unit_of_tally(survey) %||% 1),
+              cell_key(cells, sizes, cells$unit), 0L)
   if (!is.null(survey$aside)) at[survey$aside > 0L] <- 0L
   matrix(vapply(seq_along(survey$replicates), function(k) {
     sums <- survey$sums$replicates[, k] %||%
@@ -79,7 +89,7 @@ with_auxiliary <- function(cells, survey, answers) {
   code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
   sizes <- vapply(answers, nlevels, 0L) + 1
   codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
-  unit <- survey$unit %||% rep(1L, nrow(survey$data))
+  unit <- unit_of_tally(survey) %||% rep(1L, nrow(survey$data))
   at <- match(cell_key(codes, sizes, unit), cell_key(cells, sizes, cells$unit))
   if (!is.null(survey$aside)) at[survey$aside > 0L] <- NA
   inside <- which(!is.na(at))
@@ -152,7 +162,8 @@ sampled_answers <- function(survey, answers) {
 }
 
 new_tally <- function(questions, design, cells, aside, records, facts) {
-  if (sum(cells$records) + sum(aside$records) != records)
+  told <- sum(cells$records) + sum(aside$records)
+  if (abs(told - records) > 1e-9 * max(1, records) * (imputations_of(design) > 1L))
     stop("internal: the account of records does not add up")
   structure(list(down = questions$down, across = questions$across,
                  each = questions$each, design = design, cells = cells,

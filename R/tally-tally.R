@@ -148,10 +148,11 @@ merge.fairlattice_tally <- function(x, y, ...) {
                  i = tells("add_tallies_first_give_replicate")), "merge",
                call = call)
   }
-  for (part in c("calibration", "stages")) {
+  for (part in c("calibration", "stages", "imputations")) {
     if (!is.null(x$design[[part]]) || !is.null(y$design[[part]])) {
       stop_input(c(tells(c(calibration = "tallies_of_calibrated_weights",
-                           stages = "tallies_of_several_stages")[[part]]),
+                           stages = "tallies_of_several_stages",
+                           imputations = "tallies_of_imputations")[[part]]),
                    i = tells("put_records_together_first")), "merge", call = call)
     }
   }

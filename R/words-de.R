@@ -54,6 +54,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                            "Stichprobenplan haben, den dieser Test",
                            "ber\u00fccksichtigt;"),
                      "seine Freiheitsgrade sind f\u00fcr die Zahl der Klumpen korrigiert"),
+  why_imputed = function(imputations) {
+    sprintf(paste("die Tabellen von %d imputierten Datens\u00e4tzen sind verbunden:",
+                  "die Varianz in ihnen und zwischen ihnen"), imputations)
+  },
   why_asked = "er verlangt wurde",
   why_sparse = "die erwarteten H\u00e4ufigkeiten f\u00fcr Chi-Quadrat zu klein sind",
   why_plain = paste(paste("es weder Gewichte noch einen Stichprobenplan gibt",
@@ -342,7 +346,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
               ", jede Frage f\u00fcr sich, und summieren sich nicht zur Summe aller")
   },
   source_line = function(file, dated, sha256, records, weight, stratum, cluster,
-                         replicates, calibrated_to, version) {
+                         replicates, calibrated_to, imputations, version) {
     of_file <- c(if (length(dated)) sprintf("vom %s", dated),
                  if (length(sha256)) paste("SHA-256", substr(sha256, 1L, 12L)))
     parts <- c(if (length(file))
@@ -358,7 +362,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                if (length(replicates))
                  paste("Replikationsgewichte:", replicates),
                if (length(calibrated_to))
-                 paste("kalibriert an:", list_with_and(unlist(calibrated_to))))
+                 paste("kalibriert an:", list_with_and(unlist(calibrated_to))),
+               if (length(imputations))
+                 sprintf("%d imputierte Datens\u00e4tze", as.integer(imputations)))
     sprintf("Quelle: %s. Erstellt mit Fair Lattice %s.",
             paste(parts, collapse = "; "), version)
   },
@@ -417,6 +423,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   figure.se = "Standardfehler",
   figure.cv = "Variationskoeffizient",
+  figure.missing_information = "Anteil fehlender Information",
   figure.deff = "Designeffekt",
   figure.cumulative = "kumuliert %",
   figure.index = "Index (alle = 100)",
@@ -731,6 +738,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             if (length(design))
               paste0("; Stichprobenplan mit ",
                      paste(design, collapse = " und ")) else "")
+  },
+  who_imputed = function(imputations) {
+    sprintf(", \u00fcber %d imputierte Datens\u00e4tze", as.integer(imputations))
   },
   who_design = function(design) {
     sprintf(" (Stichprobenplan mit %s)", paste(design, collapse = " und "))
@@ -1381,6 +1391,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
               large = "gro\u00df")[[size]])
   },
   all_or_none_in_both = "niemand oder alle in beiden",
+  more_contrasts_than_df = "der Stichprobenplan hat weniger Freiheitsgrade als der Test",
   no_variance_by_design = "keine Varianz unter dem Stichprobenplan",
   nobody_in = function(answer) {
     sprintf("in %s sind keine Befragten", quoted(answer))
@@ -1714,6 +1725,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.column = "Spalte",
   column.total = "Hochrechnung",
   column.cv = "VK",
+  column.missing_information = "fehl. Info.",
   column.deff = "Designeffekt",
   column.ratio = "Verh\u00e4ltnis",
   column.interval = "Intervall",
@@ -1926,6 +1938,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   v_axis = "Cram\u00e9rs V in der Grundgesamtheit",
   test.exact_more = "exakter Test, einseitig (mehr)",
   test.exact_fewer = "exakter Test, einseitig (weniger)",
+  test.imputed_wald = "Wald-Test imputierter Datens\u00e4tze (D1)",
+  test.imputed_likelihood_ratio = "Likelihood-Quotient imputierter Datens\u00e4tze (D3)",
   test.rao_scott_second_likelihood = "Rao-Scott zweiter Ordnung von G\u00b2",
   test.rao_scott_first_likelihood = "Rao-Scott erster Ordnung von G\u00b2",
   test.mantel_haenszel = "Mantel-Haenszel",

@@ -98,6 +98,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                      "freedom corrected for the number of clusters"),
   why_design_not_exact = paste("the data have weights or a sample design, for",
                                "which no exact p-value exists"),
+  why_imputed = function(imputations) {
+    sprintf(paste("the tables of %d imputed data sets are combined:",
+                  "the variance within and between them"), imputations)
+  },
   why_asked = "it was asked for",
   why_sparse = "expected counts are too small for chi-square",
   why_exact_too_large = paste("expected counts are too small for chi-square,",
@@ -209,6 +213,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
 
   # ---- differences and risks ----
   all_or_none_in_both = "no one or everyone in both",
+  more_contrasts_than_df = "the design has fewer degrees of freedom than the test",
   no_variance_by_design = "no variance under the design",
   nobody_in = function(answer) {
     sprintf("there are no respondents in %s", quoted(answer))
@@ -589,7 +594,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             form, list_with_and(unlist(choices)))
   },
   source_line = function(file, dated, sha256, records, weight, stratum, cluster,
-                         replicates, calibrated_to, version) {
+                         replicates, calibrated_to, imputations, version) {
     of_file <- c(if (length(dated)) sprintf("of %s", dated),
                  if (length(sha256)) paste("SHA-256", substr(sha256, 1L, 12L)))
     parts <- c(if (length(file))
@@ -604,7 +609,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                if (length(cluster)) paste("clusters:", cluster),
                if (length(replicates)) paste("replicate weights:", replicates),
                if (length(calibrated_to))
-                 paste("calibrated to:", list_with_and(unlist(calibrated_to))))
+                 paste("calibrated to:", list_with_and(unlist(calibrated_to))),
+               if (length(imputations))
+                 sprintf("%d imputed data sets", as.integer(imputations)))
     sprintf("Source: %s. Made with Fair Lattice %s.",
             paste(parts, collapse = "; "), version)
   },
@@ -660,6 +667,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   },
   figure.se = "standard error",
   figure.cv = "coefficient of variation",
+  figure.missing_information = "share of missing information",
   figure.deff = "design effect",
   figure.cumulative = "cumulative %",
   figure.index = "index (all = 100)",
@@ -968,6 +976,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             if (length(design))
               paste0("; sample design with ",
                      paste(design, collapse = " and ")) else "")
+  },
+  who_imputed = function(imputations) {
+    sprintf(", over %d imputed data sets", as.integer(imputations))
   },
   who_design = function(design) {
     sprintf(" (sample design with %s)", paste(design, collapse = " and "))
@@ -1365,6 +1376,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.column = "column",
   column.total = "total",
   column.cv = "CV",
+  column.missing_information = "missing info.",
   column.deff = "design effect",
   column.ratio = "ratio",
   column.interval = "interval",
@@ -1691,6 +1703,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   test.rao_scott_corrected = "Rao-Scott second order, corrected",
   test.rao_scott_second = "Rao-Scott second order",
   test.rao_scott_first = "Rao-Scott first order",
+  test.imputed_wald = "Wald test of imputed data sets (D1)",
+  test.imputed_likelihood_ratio = "likelihood ratio of imputed data sets (D3)",
   test.rao_scott_second_likelihood = "Rao-Scott second order of G\u00b2",
   test.rao_scott_first_likelihood = "Rao-Scott first order of G\u00b2",
   test.cochran_q = "Cochran's Q",

@@ -675,6 +675,35 @@ errors_de <- list(
            "oder nicht gilt."),
   class_without_response = "In %d Klassen nahm niemand teil (%d Personen).",
   join_classes = "Fassen Sie sie mit \u00e4hnlichen Klassen zusammen.",
+  imputations_data_frames =
+    paste0("Imputierte Datens\u00e4tze m\u00fcssen eine Liste aus mindestens zwei ",
+           "Data Frames sein."),
+  imputations_differ =
+    paste0("Imputierte Datens\u00e4tze m\u00fcssen dieselben Spalten und gleich ",
+           "viele S\u00e4tze haben: Nummer %d hat %d S\u00e4tze und %d Spalten, der ",
+           "erste %d und %d."),
+  imputations_columns_differ =
+    paste0("Die Spalte \u201e%s\u201c des imputierten Datensatzes %d hat andere ",
+           "Antworten als die des ersten."),
+  imputation_column_taken =
+    paste0("Die imputierten Datens\u00e4tze haben schon eine Spalte \u201e%s\u201c: ",
+           "Nennen Sie sie als `imputation`, in einem Data Frame."),
+  imputation_not_known =
+    paste0("%d Datens\u00e4tze sagen nicht, zu welcher Imputation sie geh\u00f6ren."),
+  imputation_only_one = "Es gibt nur eine Imputation: Lassen Sie `imputation` weg.",
+  imputations_of_different_size =
+    paste0("Jede Imputation muss dieselben Personen haben: \u201e%s\u201c hat %s ",
+           "Datens\u00e4tze, eine andere %s."),
+  imputations_of_other_people =
+    paste0("Jede Imputation muss dieselben Personen in derselben Reihenfolge haben; ",
+           "ihr `%s` ist aber verschieden."),
+  sort_each_imputation_alike = "Sortieren Sie die Datens\u00e4tze nach Imputation und Person.",
+  tallies_of_imputations =
+    paste0("Tabellensummen imputierter Datens\u00e4tze lassen sich nicht addieren."),
+  bootstrap_of_imputations =
+    paste0("F\u00fcr imputierte Datens\u00e4tze gibt es keine Bootstrap-Intervalle: ",
+           "Ihre verbinden die Varianz in ihnen und zwischen ihnen."),
+  waves_of_imputations = "Wellen imputierter Datens\u00e4tze lassen sich nicht vergleichen.",
   targets_list_shares_named_question =
     "`targets` muss eine Liste von Anteilen sein, benannt nach der Frage.",
   target_several_questions_needs_column =

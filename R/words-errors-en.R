@@ -562,6 +562,30 @@ errors_en <- list(
            "does not."),
   class_without_response = "In %d classes nobody responded (%d people).",
   join_classes = "Join them with classes that are like them.",
+  imputations_data_frames = "Imputed data sets must be a list of two data frames or more.",
+  imputations_differ =
+    paste0("Imputed data sets must have the same columns and as many records: ",
+           "number %d has %d records and %d columns, the first %d and %d."),
+  imputations_columns_differ =
+    paste0("Column \"%s\" of imputed data set %d has other answers than that of the ",
+           "first."),
+  imputation_column_taken =
+    paste0("The imputed data sets have a column \"%s\" already: name it as ",
+           "`imputation`, in one data frame."),
+  imputation_not_known = "%d records do not say which imputation they are of.",
+  imputation_only_one = "There is only one imputation: leave `imputation` out.",
+  imputations_of_different_size =
+    paste0("Every imputation must have the same people: \"%s\" has %s records, ",
+           "another %s."),
+  imputations_of_other_people =
+    paste0("Every imputation must have the same people in the same order, but their ",
+           "`%s` differs."),
+  sort_each_imputation_alike = "Sort the records by imputation and person.",
+  tallies_of_imputations = "Tallies of imputed data sets cannot be added.",
+  bootstrap_of_imputations =
+    paste0("Imputed data sets have no bootstrap intervals: theirs combine the ",
+           "variance within and between them."),
+  waves_of_imputations = "Waves of imputed data sets cannot be compared.",
   targets_list_shares_named_question = "`targets` must be a list of shares, named by question.",
   target_several_questions_needs_column =
     "A target of several questions needs a column `share` or `count`.",

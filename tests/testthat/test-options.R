@@ -12,6 +12,9 @@ walked_survey <- function(env = parent.frame()) {
   n <- nrow(data)
   data$people <- rep(1:2, length.out = n)
   data$clusters <- 400
+  data <- data[seq_len(2L * (nrow(data) %/% 2L)), ]
+  n <- nrow(data)
+  data$copy <- rep(1:2, each = n / 2)
   data$drawn <- 0.1 + 0.01 * as.integer(factor(data$settlement))
   data$again <- replace(data$leave, seq(1, n, 7), "2")
   data$ways <- rep(c("bus", "boat;bus", "boat", ""), length.out = n)
@@ -163,6 +166,7 @@ test_that("every option of the crosstab is heard", {
                  `--unequal` = with_words(
                    "brewer", beside = c("--weight", "weight", "--cluster",
                                         "settlement", "--population", "drawn")),
+                 `--imputation` = with_words("copy"),
                  `--calibrated-to` = with_words(
                    "island:mode", beside = c("--weight", "weight")),
                  `--single-cluster` = with_words(
@@ -527,7 +531,7 @@ test_that("every argument of every function is heard", {
     respondents = list(quote(respondents(survey)), weight = "weight",
                        stratum = "island", cluster = "settlement", id = "id",
                        count = "people", population = "clusters",
-                       calibrated_to = "no_such_margin", unequal = "other",
+                       calibrated_to = "no_such_margin", imputation = "mode", unequal = "other",
                        single_cluster = "never", replicates = paste0("r", 1:6)),
     risks = list(quote(risks(table)), outcome = "Neither", reference = "Tarn",
                  alpha = 0.3),

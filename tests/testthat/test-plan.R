@@ -43,7 +43,7 @@ test_that(paste("the demo plan uses every key that can stand beside the",
                              lapply(keys, function(key) all_keys(key$keys))))
                   }
                   elsewhere <- c("sheet", "range", "count", "population",
-                                 "calibrated_to", "unequal",
+                                 "calibrated_to", "unequal", "imputation",
                                  "replicates", "replicate_kind", "fay",
                                  "make_replicates", "p", "width", "split",
                                  "none", "other", "paired", "question", "now",
