@@ -168,7 +168,7 @@ surveys_of_items <- function(survey, items, ready = with_tallies) {
 
 made_table <- function(item, survey, style) {
   x <- either(table_of_item(item, survey, style))
-  along <- if (!is.character(x)) either(results_along(x, item))
+  along <- if (!is.character(x)) either(results_along(x, item, survey))
   if (is.character(along)) x <- along
   c(item[c("number", "chapter", "down", "across", "each", "settings")],
     list(title = title_of_item(x, item, survey),
@@ -210,12 +210,16 @@ title_of_item <- function(x, item, survey) {
 }
 
 # What goes along with a table.
-results_along <- function(x, item) {
+results_along <- function(x, item, survey) {
+  standardised_too <- if (!is.null(item$standardise))
+    lapply(Filter(function(one) has(one, "across", "adds_up"), single_tables(x)),
+           standardised_of, survey = survey, by = item$standardise,
+           to = standard_in_words(item$standard))
   pooled_too <- if (item$pooled) lapply(single_tables(x), pooled)
   found <- lapply(item$settings$along, function(name) {
     lapply(single_tables(x), function(one) results_known[[name]](one, list()))
   })
-  c(unlist(found, recursive = FALSE), pooled_too)
+  c(unlist(found, recursive = FALSE), standardised_too, pooled_too)
 }
 
 # ---- reading a book ----

@@ -108,3 +108,15 @@ kept_among <- function(plan, survey, section, path) {
   or_fault(plan, c(path, "among"),
            among(survey, !!condition, section[["base"]])) %||% survey
 }
+
+# The standard of standardised figures: "total", a column, or the shares of classes,
+# such as "young=30".
+standard_in_words <- function(words) {
+  if (is.null(words)) return("total")
+  if (length(words) == 1L && !grepl("=", words, fixed = TRUE)) return(words)
+  share <- suppressWarnings(as.numeric(sub("^.*=", "", words)))
+  odd <- which(is.na(share) | !grepl("=", words, fixed = TRUE))
+  if (length(odd))
+    stop_input(tells("standard_not_shares", words[odd[1L]]), "standard", call = NULL)
+  stats::setNames(share, trimws(sub("=[^=]*$", "", words)))
+}

@@ -78,6 +78,9 @@ tables_of_entry <- function(plan, chapter, one, i, path) {
   if (isTRUE(one$pooled) && is.null(each))
     add_fault(plan, c(path, "pooled"),
               tells("pooled_takes_tables_each_together"))
+  standardise <- questions_asked(plan, one$standardise, c(path, "standardise"))
+  if (!is.null(one$standard) && is.null(one$standardise))
+    add_fault(plan, c(path, "standard"), tells("standard_needs_standardise"))
   if (isTRUE(one$paired) && length(across) != 1L)
     add_fault(plan, c(path, "paired"),
               tells("paired_needs_one_question_across"))
@@ -96,7 +99,8 @@ tables_of_entry <- function(plan, chapter, one, i, path) {
   lapply(sides, function(down) {
     list(chapter = i, down = down, across = across, each = each,
          pooled = isTRUE(one$pooled), paired = isTRUE(one$paired),
-         shares = one$shares,
+         shares = one$shares, standardise = standardise,
+         standard = one$standard,
          among = c(section_condition(chapter), section_condition(one)),
          title = title, settings = settings, path = path)
   })

@@ -71,6 +71,12 @@ cross_options <- function() {
              one("--reference", "ANSWER",
                  paste("column (row, with --explains down) that --risks holds",
                        "the others against (default the last)")),
+             one("--standardise", "NAME",
+                 paste("percentages as if all columns had the same composition",
+                       "by this question")),
+             several("--standard", "WHAT",
+                     paste("to which: total (default), a column, or shares such as",
+                           "young=30,old=70")),
              switch_on("--totals",
                        "show how many people are in every cell, with intervals"),
              switch_on("--detectable", "show what the table could have shown"),
@@ -164,6 +170,8 @@ check_cross <- function(options) {
     stop_words(c(tells("down_missing_names_question"),
                  i = tells("run_fairlattice_look_file_see")))
   }
+  if (!is.null(options$standard) && is.null(options$standardise))
+    stop_words(tells("standard_needs_standardise"))
   if (isTRUE(options$overlap) && !isTRUE(options$together))
     stop_words(tells("overlap_columns_one_table_needs"))
   if (!is.null(options$single_cluster) && is.null(options$stratum) &&
@@ -198,7 +206,9 @@ run_cross <- function(options, files) {
   tables <- lapply(tables_asked(survey, options), laid_out_as_asked,
                    options = options, style = style)
   tables <- protected_tables(tables)
-  along <- lapply(tables, results_asked, options = options)
+  along <- lapply(tables, function(table) {
+    c(results_asked(table, options), standardised_asked(survey, table, options))
+  })
   all <- unlist(Map(c, lapply(tables, list), along), recursive = FALSE)
   if (any(vapply(tables, function(x) guards(x$layout), NA)))
     check_alone(entries_of(all, NULL), NULL)
@@ -406,6 +416,14 @@ results_asked <- function(table, options) {
   two <- inherits(table, "fairlattice_crosstab") &&
          has(table, "across", "adds_up") && !guards(table$layout)
   c(asked, if (!is.null(options$each) && two) list(pooled(table)))
+}
+
+# The standardised figures of every table of two questions, where they are asked for.
+standardised_asked <- function(survey, table, options) {
+  if (is.null(options$standardise)) return(NULL)
+  to <- standard_in_words(options$standard)
+  lapply(Filter(function(one) has(one, "across", "adds_up"), single_tables(table)),
+         standardised_of, survey = survey, by = options$standardise, to = to)
 }
 
 # How much of a draft is a guess.

@@ -200,3 +200,11 @@ layer_items.fairlattice_stored_layer <- function(layer, alpha, correction) {
 
 #' @export
 layer_compared.fairlattice_stored_layer <- function(layer) layer$stored$compared
+
+# The p-values of the headline tests of all answers of `each`, corrected for how many
+# there are; NULL where there is one table.
+corrected_over_each <- function(x) {
+  if (length(x$layers) < 2L) return(NULL)
+  p <- vapply(tests_of(x), function(rows) headline_of(rows)$p %||% NA_real_, 0)
+  correct(p, x$choices$correction)
+}

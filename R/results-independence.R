@@ -71,7 +71,8 @@
 #'   `df`, `df_error` (second degrees of freedom of an F), `p`, `p_se`
 #'   (simulation error), `base` (n), `headline` (TRUE for one row a layer),
 #'   `why` (the headline was chosen), `note` (why a figure is undefined, or how
-#'   it is to be read). Units: p-values and their simulation error 0-1.
+#'   it is to be read), `p_corrected` (of the headlines of all answers of `each`,
+#'   corrected over them by the table's correction). Units: p-values and their simulation error 0-1.
 #' @section Errors: `fairlattice_error_test`, `fairlattice_error_scores`,
 #'   `fairlattice_error_records_gone`.
 #' @references Rao JNK, Scott AJ (1981) J Amer Statist Assoc 76:221-230; (1984)
@@ -101,11 +102,20 @@ tests <- function(x, tests = NULL, p = NULL, scores = "equal", draws = NULL,
                              scores = scores, draws = draws, seed = seed,
                              call = call)
   out <- frame_of(x, found)
+  if (is.null(p)) out$p_corrected <- corrected_headlines(x, out)
   gone <- if (!has(x, "records")) setdiff(tests, c("all", out$test))
   if (length(gone)) stop_records_gone("tests", gone[1L], NULL, call)
   if (!is.null(tests) && !"all" %in% tests) out <- out[out$test %in% tests, ]
   rownames(out) <- NULL
   new_result(out, "tests")
+}
+
+# The corrected p-value beside the headline of every answer of `each`.
+corrected_headlines <- function(x, out) {
+  corrected <- corrected_over_each(x)
+  layers <- vapply(x$layers, function(layer) layer$each, "")
+  found <- corrected[match(out$each, layers)] %||% rep(NA_real_, nrow(out))
+  replace(found, !out$headline, NA_real_)
 }
 
 tests_known <- c("pearson", "likelihood_ratio", "continuity_corrected", "exact",

@@ -84,6 +84,18 @@ test_line <- function(x, test, figures = test_figures(test)) {
   if (told) line else sprintf("%s (%s)", line, in_words(test$note))
 }
 
+# Of one answer of `each` among several: its p-value over all of them, where that
+# would be read otherwise.
+each_line <- function(x, layer, test) {
+  corrected <- corrected_over_each(x)
+  layers <- vapply(x$layers, function(one) one$each, "")
+  p <- corrected[match(layer$each, layers)]
+  if (is.null(corrected) || is.na(p) || !rejects(test, x$choices$alpha)) return(NULL)
+  words("corrected_over_each", p = p, tables = sum(!is.na(corrected)),
+        each = facts_of(x)$each$label, correction = x$choices$correction,
+        still = p <= x$choices$alpha)
+}
+
 # "V = 0.34", for a line that says more.
 strength_in_short <- function(row) {
   name <- if (row$measure == "cramers_v") "V" else

@@ -136,6 +136,7 @@ headline_lines <- function(x, layer, tests, alpha, plain = FALSE) {
   facts <- facts_of(x)
   c(test_line(x, test, if (plain) test_figures(test, FALSE) else
       figures_told(layer, test)),
+    each_line(x, layer, test),
     means_line(x, layer),
     if (!plain)
       trend_line(trend_beside(tests, c(facts$down$ordered, facts$across$ordered)),

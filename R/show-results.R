@@ -140,9 +140,11 @@ parts_of.fairlattice_tests <- function(x, width = Inf, ...) {
                   ifelse(headline, words("column.headline"), ""),
                   bare(data$statistic, format_number), bare(data$df, format_df),
                   bare(column_or_na("df_error"), format_df), bare_p(data$p),
+                  bare_p(as.numeric(column_or_na("p_corrected"))),
                   bare(column_or_na("base"), format_count))
   names(columns) <- c("", words("column.test"), " ", words("column.statistic"),
-                      "df", words("column.df_error"), "p", "n")
+                      "df", words("column.df_error"), "p",
+                      words("column.p_corrected"), "n")
   kept <- vapply(columns, function(column) any(nzchar(column)), NA)
   said <- unlist(lapply(c("why", "note"), function(what) {
     text <- column_or_na(what)
@@ -566,4 +568,58 @@ finding_text <- function(column, name) {
                           c("estimate", "se", "low", "high", "share",
                             "share_of_statistic")) 3L else 2L)
   ifelse(is.na(column), "", text)
+}
+
+# Crude and standardised figures beside each other, and the columns that differ.
+#' @export
+parts_of.fairlattice_standardised <- function(x, width = Inf, ...) {
+  nothing_else(...)
+  data <- visible_in(as.data.frame(x))
+  standard <- attr(x, "standard", exact = TRUE)
+  odd <- attr(x, "undefined", exact = TRUE)
+  left <- attr(x, "left_out", exact = TRUE)
+  pairs <- attr(x, "pairs", exact = TRUE)
+  said <- c(words("standardised_rule", by = attr(x, "by"), to = attr(x, "to"),
+                  alpha = attr(x, "alpha"), classes = standard$class,
+                  share = standard$share),
+            if (NROW(odd)) words("standardised_undefined", across = odd$across,
+                                 class = odd$class),
+            if (left > 0) words("standardised_left_out", records = left,
+                                by = attr(x, "by")))
+  c(list(standardised_part(data), gap_part), in_parts(said_part(said), gap_part),
+    if (NROW(pairs)) list(standardised_pairs_part(visible_in(pairs), x), gap_part))
+}
+
+standardised_part <- function(rows) {
+  mean <- is.na(rows$down)
+  figure <- function(v) {
+    ifelse(is.na(v), "", ifelse(mean, format_number(v), format_percent(v)))
+  }
+  columns <- list(ifelse(mean, words("line.mean"), rows$down), rows$across,
+                  format_count(rows$n), figure(rows$crude), figure(rows$standardised),
+                  figure(rows$se),
+                  ifelse(is.na(rows$low), "",
+                         paste0(figure(rows$low), "\u2013", figure(rows$high))))
+  names(columns) <- name_of("column", c("answer", "column", "n", "crude", "standardised",
+                                        "se", "interval"))
+  columns_part(columns, left = 2L)
+}
+
+standardised_pairs_part <- function(pairs, x) {
+  found <- pairs[!is.na(pairs$p_corrected) & pairs$p_corrected <= attr(x, "alpha"), ]
+  if (!nrow(found))
+    return(said_part(words("none_differs", compare = "columns", pairs = nrow(pairs))))
+  swap <- found$difference < 0
+  mean <- is.na(found$down)
+  figure <- function(v) ifelse(mean, format_number(v), format_percent(v))
+  columns <- list(ifelse(mean, words("line.mean"), found$down),
+                  ifelse(swap, found$second, found$first),
+                  ifelse(swap, found$first, found$second),
+                  figure(abs(found$difference)),
+                  paste0(figure(ifelse(swap, -found$high, found$low)), "\u2013",
+                         figure(ifelse(swap, -found$low, found$high))),
+                  bare_p(found$p_corrected))
+  names(columns) <- name_of("column", c("within", "higher_in", "than_in", "difference",
+                                        "interval", "corrected"))
+  columns_part(columns, left = 3L)
 }

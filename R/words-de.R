@@ -714,6 +714,26 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
       sprintf("%s nach %s", down, across) else down, within, in_words(reason))
   },
   at_level = function(alpha) sprintf(" auf dem Niveau %s", format_alpha(alpha)),
+  corrected_over_each = function(p, tables, each, correction, still) {
+    sprintf("\u00dcber die %d Tabellen von %s (%s): %s%s", tables, each,
+            corrections[[correction]], format_p(p),
+            if (still) "" else ", nicht mehr signifikant")
+  },
+  standardised_rule = function(by, to, alpha, classes, share) {
+    sprintf("Standardisiert nach %s auf %s (%s); Intervalle mit %s Konfidenz", by,
+            switch(to, total = "alle in der Tabelle", given = "die gegebenen Anteile",
+                   sprintf("die Zusammensetzung von %s", to)),
+            paste(sprintf("%s %s", classes, percent_words(share, 1L)), collapse = "; "),
+            confidence_words(alpha))
+  },
+  standardised_left_out = function(records, by) {
+    sprintf("%s %s ohne Antwort auf %s nicht dabei.", format_count(records),
+            plural(records, "Datensatz ist", "Datens\u00e4tze sind"), by)
+  },
+  standardised_undefined = function(across, class) {
+    sprintf("%s l\u00e4sst sich nicht standardisieren: Niemand dort ist in der Klasse %s.",
+            across, class)
+  },
   claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
   claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
   claim_headline = function(claim, cells) {
@@ -1675,6 +1695,7 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.detectable = "Was sie h\u00e4tte zeigen k\u00f6nnen",
   section.working = "Die Rechnung",
   section.shares = "Prozentwerte",
+  section.standardised = "Standardisierte Werte",
   section.totals = "Hochrechnungen",
   section.means = "Mittelwerte",
   section.items = "Punkt f\u00fcr Punkt",
@@ -1726,6 +1747,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.total = "Hochrechnung",
   column.cv = "VK",
   column.missing_information = "fehl. Info.",
+  column.crude = "roh",
+  column.standardised = "standardisiert",
   column.deff = "Designeffekt",
   column.ratio = "Verh\u00e4ltnis",
   column.interval = "Intervall",

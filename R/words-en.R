@@ -940,6 +940,26 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
       down, within, in_words(reason))
   },
   at_level = function(alpha) sprintf(" at the %s level", format_alpha(alpha)),
+  corrected_over_each = function(p, tables, each, correction, still) {
+    sprintf("Over the %d tables of %s (%s): %s%s", tables, each,
+            corrections[[correction]], format_p(p),
+            if (still) "" else ", no longer significant")
+  },
+  standardised_rule = function(by, to, alpha, classes, share) {
+    sprintf("Standardised by %s to %s (%s); intervals with %s confidence", by,
+            switch(to, total = "everybody in the table", given = "the given shares",
+                   sprintf("the composition of %s", to)),
+            paste(sprintf("%s %s", classes, percent_words(share, 1L)), collapse = "; "),
+            confidence_words(alpha))
+  },
+  standardised_left_out = function(records, by) {
+    sprintf("%s %s left out for want of an answer to %s.", format_count(records),
+            plural(records, "record is", "records are"), by)
+  },
+  standardised_undefined = function(across, class) {
+    sprintf("%s cannot be standardised: nobody there is in the class %s. Join classes.",
+            across, class)
+  },
   claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
   claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
   claim_headline = function(claim, cells) {
@@ -1088,6 +1108,7 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.detectable = "What it could have shown",
   section.working = "The arithmetic",
   section.shares = "Percentages",
+  section.standardised = "Standardised figures",
   section.totals = "Estimated totals",
   section.means = "Means",
   section.items = "Item by item",
@@ -1377,6 +1398,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.total = "total",
   column.cv = "CV",
   column.missing_information = "missing info.",
+  column.crude = "crude",
+  column.standardised = "standardised",
   column.deff = "design effect",
   column.ratio = "ratio",
   column.interval = "interval",

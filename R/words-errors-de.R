@@ -704,6 +704,25 @@ errors_de <- list(
     paste0("F\u00fcr imputierte Datens\u00e4tze gibt es keine Bootstrap-Intervalle: ",
            "Ihre verbinden die Varianz in ihnen und zwischen ihnen."),
   waves_of_imputations = "Wellen imputierter Datens\u00e4tze lassen sich nicht vergleichen.",
+  standard_needs_each =
+    paste0("Eine standardisierte Tabelle braucht Klassen: die Antworten von `each`, ",
+           "bei zwei Fragen mit einer Antwort je Person."),
+  standard_each_how = "Etwa standardised(crosstab(survey, leave, tenure, each = age_group)).",
+  standard_numbers =
+    paste0("`to` muss aus Zahlen bestehen, benannt nach den Klassen und nicht unter ",
+           "0."),
+  standard_one_a_class =
+    paste0("`to` muss eine Zahl je Klasse haben; \u201e%s\u201c steht nur in einem ",
+           "von beiden."),
+  standard_no_column =
+    paste0("`to` ist \"total\", eine Spalte der Tabelle oder Zahlen, und keine ",
+           "Spalte hei\u00dft \u201e%s\u201c."),
+  standard_needs_standardise =
+    paste0("--standard sagt, worauf --standardise standardisiert: Nennen Sie die ",
+           "Klassen."),
+  standard_not_shares =
+    paste0("Der Standard ist total, eine Spalte, oder Anteile wie ",
+           "\u201ejung=30\u201c, nicht \u201e%s\u201c."),
   targets_list_shares_named_question =
     "`targets` muss eine Liste von Anteilen sein, benannt nach der Frage.",
   target_several_questions_needs_column =

@@ -586,6 +586,20 @@ errors_en <- list(
     paste0("Imputed data sets have no bootstrap intervals: theirs combine the ",
            "variance within and between them."),
   waves_of_imputations = "Waves of imputed data sets cannot be compared.",
+  standard_needs_each =
+    paste0("A standardised table needs classes: the answers of `each`, of two ",
+           "questions with one answer a person."),
+  standard_each_how =
+    paste0("Such as standardised(crosstab(survey, leave, tenure, each = age_group))."),
+  standard_numbers = "`to` must be numbers named by the classes, not below 0.",
+  standard_one_a_class = "`to` must have one number a class; \"%s\" is only in one of the two.",
+  standard_no_column =
+    paste0("`to` is \"total\", a column of the table or numbers, and no column is ",
+           "called \"%s\"."),
+  standard_needs_standardise = "--standard says to what --standardise is: name its classes.",
+  standard_not_shares =
+    paste0("The standard is total, a column, or shares such as \"young=30\", not ",
+           "\"%s\"."),
   targets_list_shares_named_question = "`targets` must be a list of shares, named by question.",
   target_several_questions_needs_column =
     "A target of several questions needs a column `share` or `count`.",

@@ -167,6 +167,9 @@ test_that("every option of the crosstab is heard", {
                    "brewer", beside = c("--weight", "weight", "--cluster",
                                         "settlement", "--population", "drawn")),
                  `--imputation` = with_words("copy"),
+                 `--standardise` = with_words("tenure", beside = c("--across", "mode")),
+                 `--standard` = with_words(
+                   "Web", beside = c("--across", "mode", "--standardise", "tenure")),
                  `--calibrated-to` = with_words(
                    "island:mode", beside = c("--weight", "weight")),
                  `--single-cluster` = with_words(
@@ -547,6 +550,8 @@ test_that("every argument of every function is heard", {
                     scores = list(down = c(1, 2, 3, 9, 10)),
                     interval = "bootstrap", explain = TRUE),
     subdivide = list(quote(subdivide(data, leave, internet)), name = "other"),
+    standardised = list(quote(standardised(crosstab(survey, leave, mode, each = tenure))),
+                        to = "Web", alpha = 0.3, correction = "bonferroni"),
     tally_of = list(quote(tally_of(survey, ferry, island)), across = "tenure",
                     each = "mode"),
     tests = list(quote(tests(small)), tests = "likelihood_ratio",

@@ -44,6 +44,7 @@ test_that(paste("the demo plan uses every key that can stand beside the",
                   }
                   elsewhere <- c("sheet", "range", "count", "population",
                                  "calibrated_to", "unequal", "imputation",
+                                 "standardise", "standard",
                                  "replicates", "replicate_kind", "fay",
                                  "make_replicates", "p", "width", "split",
                                  "none", "other", "paired", "question", "now",
