@@ -77,6 +77,10 @@ cross_options <- function() {
              several("--standard", "WHAT",
                      paste("to which: total (default), a column, or shares such as",
                            "young=30,old=70")),
+             several("--quantiles", "NUMBERS",
+                     "show these quantiles of a number, such as 10,50,90"),
+             switch_on("--inequality",
+                       "show the Gini coefficient of a number, and what the top tenth holds"),
              switch_on("--totals",
                        "show how many people are in every cell, with intervals"),
              switch_on("--detectable", "show what the table could have shown"),
@@ -207,7 +211,8 @@ run_cross <- function(options, files) {
                    options = options, style = style)
   tables <- protected_tables(tables)
   along <- lapply(tables, function(table) {
-    c(results_asked(table, options), standardised_asked(survey, table, options))
+    c(results_asked(table, options), numbers_asked_of(table, options),
+      standardised_asked(survey, table, options))
   })
   all <- unlist(Map(c, lapply(tables, list), along), recursive = FALSE)
   if (any(vapply(tables, function(x) guards(x$layout), NA)))
@@ -416,6 +421,14 @@ results_asked <- function(table, options) {
   two <- inherits(table, "fairlattice_crosstab") &&
          has(table, "across", "adds_up") && !guards(table$layout)
   c(asked, if (!is.null(options$each) && two) list(pooled(table)))
+}
+
+# Quantiles and inequality, where they are asked for.
+numbers_asked_of <- function(table, options) {
+  tables <- single_tables(table)
+  c(if (length(options$quantiles))
+      lapply(tables, quantiles, at = numbers_asked(options$quantiles)),
+    if (isTRUE(options$inequality)) lapply(tables, inequality))
 }
 
 # The standardised figures of every table of two questions, where they are asked for.

@@ -15,6 +15,7 @@
 #' | make the table | [crosstab()]; of counts that somebody made: [crosstab_of_counts()]; turn it round: [flip()] |
 #' | read percentages and their intervals | [shares()] |
 #' | ask whether it could be chance | [tests()], [test_shares()] (one question), [test_items()] (ticks) |
+#' | say more of a number | [score()], [means()], [quantiles()], [ratios()], [inequality()], [totals()] |
 #' | control for a third question | [pooled()], [standardised()] |
 #' | ask how strong it is | [strength()], [measures_known()], [risks()] |
 #' | see where it sits | [residuals()], [reading()], [differences()] (letters) |

@@ -96,6 +96,8 @@ result_titles <- c(
   fairlattice_pooled = "controlling_for",
   fairlattice_shares = "section.shares", fairlattice_totals = "section.totals",
   fairlattice_standardised = "section.standardised",
+  fairlattice_quantiles = "section.quantiles", fairlattice_inequality = "section.inequality",
+  fairlattice_ratios = "section.ratios",
   fairlattice_means = "section.means", fairlattice_items = "section.items",
   fairlattice_cautions = "section.cautions",
   fairlattice_goodness = "section.goodness", fairlattice_look = "section.look",

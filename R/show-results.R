@@ -623,3 +623,51 @@ standardised_pairs_part <- function(pairs, x) {
                                         "interval", "corrected"))
   columns_part(columns, left = 3L)
 }
+
+# ---- what else a number says ----
+
+#' @export
+parts_of.fairlattice_quantiles <- function(x, width = Inf, ...) {
+  nothing_else(...)
+  number_parts(x, function(rows) {
+    list(percent_of = format(rows$percent, trim = TRUE), value = format_number(rows$value))
+  }, format_number)
+}
+
+#' @export
+parts_of.fairlattice_inequality <- function(x, width = Inf, ...) {
+  nothing_else(...)
+  number_parts(x, function(rows) {
+    top <- sub("^top_", "", rows$figure)
+    list(figure = ifelse(rows$figure == "gini", words("gini"), words("held_by_top", top = top)),
+         estimate = format_strength(rows$estimate), se = shown_if(rows$se, format_strength))
+  }, format_strength)
+}
+
+#' @export
+parts_of.fairlattice_ratios <- function(x, width = Inf, ...) {
+  nothing_else(...)
+  number_parts(x, function(rows) {
+    list(ratio_of = format_number(rows$ratio), se = shown_if(rows$se, format_number))
+  }, format_number)
+}
+
+shown_if <- function(v, format) ifelse(is.na(v), "", format(v))
+
+# A column's name, its respondents, the figures that `of` gives, and their interval.
+number_parts <- function(x, of, format) {
+  data <- visible_in(as.data.frame(x))
+  each <- data$each %||% rep(NA_character_, nrow(data))
+  parts <- lapply(unique(each), function(one) {
+    rows <- data[each %in% one, ]
+    figures <- of(rows)
+    columns <- c(list(rows$column, format_count(rows$n)), unname(figures),
+                 list(ifelse(is.na(rows$low), "",
+                             paste0(format(rows$low), "\u2013", format(rows$high)))))
+    names(columns) <- name_of("column", c("column", "n", names(figures), "interval"))
+    c(each_parts(one), list(columns_part(columns, left = 1L), gap_part))
+  })
+  c(unlist(parts, recursive = FALSE),
+    in_parts(said_part(words("number_rule", label = attr(x, "label"),
+                             alpha = attr(x, "alpha"))), gap_part))
+}

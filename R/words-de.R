@@ -734,6 +734,11 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("%s l\u00e4sst sich nicht standardisieren: Niemand dort ist in der Klasse %s.",
             across, class)
   },
+  gini = "Gini-Koeffizient",
+  held_by_top = function(top) sprintf("Anteil der obersten %s %%", top),
+  number_rule = function(label, alpha) {
+    sprintf("%s; Intervalle mit %s Konfidenz", label, confidence_words(alpha))
+  },
   claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
   claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
   claim_headline = function(claim, cells) {
@@ -1696,6 +1701,9 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.working = "Die Rechnung",
   section.shares = "Prozentwerte",
   section.standardised = "Standardisierte Werte",
+  section.quantiles = "Quantile",
+  section.inequality = "Ungleichheit",
+  section.ratios = "Verh\u00e4ltnisse",
   section.totals = "Hochrechnungen",
   section.means = "Mittelwerte",
   section.items = "Punkt f\u00fcr Punkt",
@@ -1749,6 +1757,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.missing_information = "fehl. Info.",
   column.crude = "roh",
   column.standardised = "standardisiert",
+  column.percent_of = "Quantil, %",
+  column.ratio_of = "Verh\u00e4ltnis",
+  column.figure = "Ma\u00df",
+  column.value = "Wert",
   column.deff = "Designeffekt",
   column.ratio = "Verh\u00e4ltnis",
   column.interval = "Intervall",

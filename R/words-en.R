@@ -960,6 +960,11 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
     sprintf("%s cannot be standardised: nobody there is in the class %s. Join classes.",
             across, class)
   },
+  gini = "Gini coefficient",
+  held_by_top = function(top) sprintf("share of the top %s%%", top),
+  number_rule = function(label, alpha) {
+    sprintf("%s; intervals with %s confidence", label, confidence_words(alpha))
+  },
   claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
   claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
   claim_headline = function(claim, cells) {
@@ -1109,6 +1114,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   section.working = "The arithmetic",
   section.shares = "Percentages",
   section.standardised = "Standardised figures",
+  section.quantiles = "Quantiles",
+  section.inequality = "Inequality",
+  section.ratios = "Ratios",
   section.totals = "Estimated totals",
   section.means = "Means",
   section.items = "Item by item",
@@ -1400,6 +1408,10 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   column.missing_information = "missing info.",
   column.crude = "crude",
   column.standardised = "standardised",
+  column.percent_of = "quantile, %",
+  column.ratio_of = "ratio",
+  column.figure = "figure",
+  column.value = "value",
   column.deff = "design effect",
   column.ratio = "ratio",
   column.interval = "interval",

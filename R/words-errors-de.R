@@ -723,6 +723,14 @@ errors_de <- list(
   standard_not_shares =
     paste0("Der Standard ist total, eine Spalte, oder Anteile wie ",
            "\u201ejung=30\u201c, nicht \u201e%s\u201c."),
+  quantiles_between_0_100 =
+    paste0("Quantile und Teile sind Zahlen zwischen 0 und 100, etwa c(10, 50, 90)."),
+  inequality_below_0 =
+    paste0("Wie ungleich eine Zahl verteilt ist, l\u00e4sst sich nur bei Werten ",
+           "sagen, die nicht unter 0 liegen."),
+  ratio_needs_two_numbers =
+    paste0("Ein Verh\u00e4ltnis braucht zwei Zahlen: Nennen Sie `top` und `bottom`."),
+  ratio_of_numbers = "Die Spalte \u201e%s\u201c ist keine Zahl.",
   targets_list_shares_named_question =
     "`targets` muss eine Liste von Anteilen sein, benannt nach der Frage.",
   target_several_questions_needs_column =

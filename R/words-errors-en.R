@@ -600,6 +600,13 @@ errors_en <- list(
   standard_not_shares =
     paste0("The standard is total, a column, or shares such as \"young=30\", not ",
            "\"%s\"."),
+  quantiles_between_0_100 =
+    paste0("Quantiles and parts are numbers between 0 and 100, such as c(10, 50, ",
+           "90)."),
+  inequality_below_0 =
+    paste0("How unequal a number is can only be told of values that are not below 0."),
+  ratio_needs_two_numbers = "A ratio needs two numbers: name `top` and `bottom`.",
+  ratio_of_numbers = "Column \"%s\" is no number.",
   targets_list_shares_named_question = "`targets` must be a list of shares, named by question.",
   target_several_questions_needs_column =
     "A target of several questions needs a column `share` or `count`.",

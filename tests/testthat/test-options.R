@@ -167,6 +167,10 @@ test_that("every option of the crosstab is heard", {
                    "brewer", beside = c("--weight", "weight", "--cluster",
                                         "settlement", "--population", "drawn")),
                  `--imputation` = with_words("copy"),
+                 `--inequality` = with_words(beside = c(
+                   "--score", "age", "--down", "age", "--across", "mode")),
+                 `--quantiles` = with_words("10,90", beside = c(
+                   "--score", "age", "--down", "age", "--across", "mode")),
                  `--standardise` = with_words("tenure", beside = c("--across", "mode")),
                  `--standard` = with_words(
                    "Web", beside = c("--across", "mode", "--standardise", "tenure")),
@@ -552,6 +556,11 @@ test_that("every argument of every function is heard", {
     subdivide = list(quote(subdivide(data, leave, internet)), name = "other"),
     standardised = list(quote(standardised(crosstab(survey, leave, mode, each = tenure))),
                         to = "Web", alpha = 0.3, correction = "bonferroni"),
+    quantiles = list(quote(quantiles(crosstab(score(survey, age), age, mode))), at = 30,
+                     interval = "woodruff", alpha = 0.3),
+    inequality = list(quote(inequality(crosstab(score(survey, age), age, mode))), top = 30,
+                      alpha = 0.3),
+    ratios = list(quote(ratios(survey, age, weight)), across = "mode", alpha = 0.3),
     tally_of = list(quote(tally_of(survey, ferry, island)), across = "tenure",
                     each = "mode"),
     tests = list(quote(tests(small)), tests = "likelihood_ratio",
@@ -618,7 +627,7 @@ test_that("every argument of every function is heard", {
   expect_setequal(c(names(Filter(length, walk)), without),
                   c(functions, "residuals"))
   # named by the base call already, or where something is kept or drawn
-  given <- list(adjust_nonresponse = "responded", among = "condition", band = "breaks", book = "cache",
+  given <- list(adjust_nonresponse = "responded", ratios = c("top", "bottom"), among = "condition", band = "breaks", book = "cache",
                 dbi_table = c("con", "table"), crosstab = "down",
                 crosstab = "margin", crosstab_of_counts = "margin",
                 lay_out = c("wrap", "lines", "dress", "total", "style", "second_alpha",

@@ -1,0 +1,108 @@
+# Quantiles, ratios and inequality. Definitions: Francisco & Fuller (1991), Woodruff (1952);
+# Cochran (1977), ch. 6; Langel & Tille (2013).
+
+survey_of_ages <- function(n = 800) {
+  score(respondents(demo_records(n), weight = weight, stratum = island,
+                    cluster = settlement), age)
+}
+
+test_that("a quantile's interval holds the values whose share does not differ from it", {
+  survey <- survey_of_ages()
+  x <- crosstab(survey, age, mode)
+  found <- as.data.frame(quantiles(x, at = c(10, 50, 90)))
+  layer <- x$layers[[1]]
+  values <- scores_in(x, layer)
+  for (column in 1:3) for (q in c(0.1, 0.5, 0.9)) {
+    # every value in turn: the share up to it, and its standard error
+    inside <- vapply(sort(values), function(v) {
+      one <- estimated(layer$estimate, means_in(layer$estimate, as.numeric(values <= v), column))
+      if (one$value <= 0 || one$value >= 1) return(c(one$value <= 0, one$value >= 1))
+      off <- (stats::qlogis(q) - stats::qlogis(one$value)) * one$value * (1 - one$value)
+      t <- stats::qt(0.975, one$df) * sqrt(one$variance)
+      c(off > t, -off > t)
+    }, logical(2))
+    row <- found[found$column == colnames(layer$n)[column] & found$percent == 100 * q, ]
+    expect_equal(row$low, min(sort(values)[!inside[1, ]], row$value))
+    expect_equal(row$high, max(row$value, sort(values)[which(inside[2, ])[1]]))
+  }
+  # the median is that of means()
+  woodruff <- as.data.frame(quantiles(x, 50, interval = "woodruff"))
+  told <- as.data.frame(means(x))
+  expect_equal(woodruff[c("value", "low", "high")], told[c("median", "median_low", "median_high")],
+               ignore_attr = TRUE)
+})
+
+test_that("quantiles turn round with their number, and odd ones have no interval", {
+  data <- data.frame(y = c(1, 2, 2, 2, 2, 2, 2, 3, 9, 10), g = "all")
+  up <- as.data.frame(quantiles(crosstab(score(data, y), y), c(30, 70)))
+  expect_equal(up$value, c(2, 2.5))
+  down <- as.data.frame(quantiles(crosstab(score(transform(data, y = -y), y), y), c(70, 30)))
+  expect_equal(-down$value, up$value)
+  same <- as.data.frame(quantiles(crosstab(score(transform(data, y = 5), y), y), 50))
+  expect_equal(same$value, 5)
+  expect_true(is.na(same$low))
+  expect_error(quantiles(crosstab(score(data, y), y), 0), "between 0 and 100",
+               class = "fairlattice_error_quantiles")
+  expect_error(quantiles(crosstab(data, y, g)), class = "fairlattice_error_score")
+})
+
+test_that("Gini and the share of the top by hand, with their influence", {
+  data <- data.frame(y = c(0, 1, 2, 3, 14), k = rep(c("a", "b"), c(2, 3)))
+  found <- as.data.frame(inequality(crosstab(score(data, y), y), top = c(20, 40)))
+  apart <- mean(abs(outer(data$y, data$y, `-`)))
+  expect_equal(found$estimate, c(apart / 2 / 4, 14 / 20, 17 / 20))
+  survey <- survey_of_ages()
+  x <- crosstab(survey, age, mode)
+  e <- x$layers[[1]]$estimate
+  figure <- inequality_figure(e, scores_in(x, x$layers[[1]]), 1L, 0.137)
+  at <- figure(e$P)
+  for (k in 1:2) {
+    numeric <- numeric_gradient(function(P) figure(P / sum(P))$value[k], e$P, step = 1e-7)
+    own <- at$gradient[, k] - sum(at$gradient[, k] * e$P)
+    some <- as.vector(e$P) > 0
+    expect_equal(as.vector(numeric)[some], own[some], tolerance = 1e-3)
+  }
+  jackknife <- make_replicates(survey, "jackknife")
+  expect_equal(as.data.frame(inequality(crosstab(jackknife, age, mode)))$se,
+               as.data.frame(inequality(x))$se, tolerance = 0.1)
+  expect_error(inequality(crosstab(score(transform(data, y = y - 1), y), y)), "not below 0")
+})
+
+test_that("a ratio by hand, under a design and from a database", {
+  data <- data.frame(y = c(10, 20, 60, NA, 30), x = c(1, 2, 3, 4, NA), w = c(1, 2, 1, 1, 1))
+  found <- as.data.frame(ratios(respondents(data, weight = w), y, x))
+  R <- (10 + 40 + 60) / (1 + 4 + 3)
+  expect_equal(found$ratio, R)
+  expect_equal(found$n, 3)
+  # of five respondents, those without either number have a residual of 0
+  e <- c(data$w[1:3] * (data$y[1:3] - R * data$x[1:3]), 0, 0) / 8
+  expect_equal(found$se, sqrt(3 / 2 * sum((e[1:3] - mean(e[1:3]))^2)), tolerance = 0.2)
+  records <- demo_records(600)
+  records$members <- as.integer(records$household)
+  of <- function(p) {
+    ratios(respondents(p, weight = weight, stratum = island, cluster = settlement),
+           age, members, mode)
+  }
+  near <- of(records)
+  expect_equal(near$ratio[4], with(records[!is.na(records$weight) & !is.na(as.numeric(records$age)), ],
+                                   sum(weight * age) / sum(weight * members)))
+  raw <- raw_survey()[1:600, ]
+  raw$age[raw$age < 0] <- NA
+  con <- sqlite_with(transform(raw, members = household))
+  far <- of(dbi_table(con, "answers"))
+  near <- of(transform(raw, members = household))
+  expect_equal(far$ratio[4], near$ratio[4])
+  expect_equal(far$se[4], near$se[4])
+  expect_error(ratios(records, mode, age), "no number", class = "fairlattice_error_score")
+  expect_error(ratios(records, age), "two numbers")
+})
+
+test_that("the command shows quantiles and inequality, in German too", {
+  run <- call_main("crosstab", demo_file("veyra.csv"), "--score", "age", "--down", "age",
+                   "--across", "mode", "--quantiles", "10,90", "--inequality")
+  expect_match(run$out, "Gini coefficient")
+  expect_match(run$out, "share of the top 10%")
+  withr::local_options(fairlattice.language = "de")
+  expect_match(paste(format(inequality(crosstab(survey_of_ages(), age, mode))), collapse = " "),
+               "Anteil der obersten 10 %")
+})
