@@ -177,7 +177,11 @@ plan_keys <- function() {
                          against = new_key(
                            "text",
                            paste("what a wave is compared with: previous (the",
-                                 "default), first, or a wave by its name")))),
+                                 "default), first, or a wave by its name")),
+                         breaks = new_key(
+                           "texts",
+                           paste("waves from which the series begins anew, such as",
+                                 "\"2030: new wording\"")))),
                      short = "file"),
     outputs = sections("what is made of the book", output_keys(),
                        short = "file")

@@ -8,28 +8,43 @@ with_wave_before <- function(plan) {
   if (is.null(asked) && is.null(plan$then)) return(plan)
   if (!is.null(asked$question)) {
     plan$compare <- or_fault(plan, "before", compared_with(
-      waves_of_question(plan, asked), asked$against))
+      waves_of_question(plan, asked), asked$against, asked$breaks))
     if (!is.null(plan$compare)) plan$survey <- plan$compare$now
     return(plan)
   }
   then <- surveys_before(plan, asked)
   if (length(then))
     plan$compare <- or_fault(plan, "before", compared_with(
-      waves_of_surveys(c(then, list(plan$survey)), asked$called), asked$against))
+      waves_of_surveys(c(then, list(plan$survey)), asked$called), asked$against,
+      asked$breaks))
   plan
 }
 
 # The waves with what each is compared with: the one before it, the first, or one
 # of them by its name.
-compared_with <- function(compare, against = NULL) {
+compared_with <- function(compare, against = NULL, breaks = NULL) {
   compare$against <- against %||% "previous"
   waves <- levels(compare$survey$data[[wave_column]])
+  compare$breaks <- breaks_asked(breaks, waves)
   if (!compare$against %in% c("previous", "first", waves))
     stop_input(c(tells("no_wave_of_that_name", list_some(waves),
                        compare$against),
                  did_you_mean(compare$against, waves, "waves")), "plan",
                call = NULL)
   compare
+}
+
+# Breaks in the series, "WAVE" or "WAVE: why", by the wave that begins anew: why, by its
+# name.
+breaks_asked <- function(breaks, waves) {
+  if (!length(breaks)) return(NULL)
+  wave <- trimws(sub(":.*$", "", breaks))
+  why <- ifelse(grepl(":", breaks, fixed = TRUE), trimws(sub("^[^:]*:", "", breaks)), "")
+  odd <- setdiff(wave, waves[-1L])
+  if (length(odd))
+    stop_input(c(tells("no_wave_of_that_name", list_some(waves[-1L]), odd[1L]),
+                 did_you_mean(odd[1L], waves, "waves")), "plan", call = NULL)
+  stats::setNames(why, wave)
 }
 
 # The earlier waves in their order, prepared as this one.
@@ -437,6 +452,7 @@ table_of_change <- function(compare, item, survey, style) {
              percent = "column")
   }
   x <- if (length(across) > 1L) table(across) else beside(table(across))
+  x <- with_breaks(x, names(compare$breaks))
   layout <- s[intersect(names(s), c("decimals", "labels", "wrap", "shorten", "hide_under"))]
   layout$bases <- "n" # weights of each wave stand on a scale of their own
   x <- with_layout(x,
@@ -445,7 +461,7 @@ table_of_change <- function(compare, item, survey, style) {
                        show = c("column", "difference"), stack = "brackets",
                        against = compare$against, marks = "differences",
                        lines = "none", source = FALSE,
-                       notes = over_waves(x, style),
+                       notes = over_waves(x, style, compare$breaks),
                        title = words("wave_title",
                                      question = table_title(x$totals[[1L]]),
                                      waves = levels(
@@ -454,18 +470,29 @@ table_of_change <- function(compare, item, survey, style) {
   x
 }
 
+# The tables of a banner know of the breaks, across which nothing is compared.
+with_breaks <- function(x, breaks) {
+  x$tables <- lapply(x$tables, lapply, function(table) {
+    if (!is.null(table)) table$choices$breaks <- breaks
+    table
+  })
+  x
+}
+
 # What the waves together say: whether anything changed over them, and of three
-# and more which answers rise or fall from wave to wave.
-over_waves <- function(x, style) {
+# and more which answers rise or fall from wave to wave; with breaks in the series only
+# over the waves since the last, and what the breaks are.
+over_waves <- function(x, style, breaks = NULL) {
   whole <- single_tables(x)[[1L]]
   if (!has(whole, "adds_up")) return(NULL)
   in_style(style, {
-    test <- headline_of(tests_of(whole)[[1L]])
+    test <- if (length(breaks)) list(p = NA) else headline_of(tests_of(whole)[[1L]])
     trends <- wave_trends(whole$layers[[1L]], whole$choices$correction,
-                          whole$choices$alpha)
+                          whole$choices$alpha, names(breaks))
     found <- Filter(function(one) isTRUE(one$p_corrected <= whole$choices$alpha),
                     trends)
-    c(if (!is.na(test$p)) words("wave_any_change", figures = test_figures(test)),
+    c(if (length(breaks)) words("wave_breaks", wave = names(breaks), why = breaks),
+      if (!is.na(test$p)) words("wave_any_change", figures = test_figures(test)),
       if (length(trends))
         words("wave_trends", answers = vapply(found, `[[`, "", "answer"),
               slope = points_of(found, "slope"), low = points_of(found, "low"),
@@ -482,12 +509,15 @@ points_of <- function(rows, name) {
 # The straight line through the shares of every answer over the waves, by least
 # squares: its slope a wave with its interval and test, under the design with the
 # covariance of clusters that waves share. None of fewer than three waves.
-wave_trends <- function(layer, correction, alpha) {
+wave_trends <- function(layer, correction, alpha, breaks = NULL) {
   e <- layer$estimate
   waves <- e$columns
+  since <- max(0L, which(answers_across(layer)[waves] %in% breaks))
+  at <- seq_along(waves)[seq_along(waves) >= since]
+  waves <- waves[at]
   if (length(waves) < 3L) return(NULL)
   line <- (waves - mean(waves)) / sum((waves - mean(waves))^2)
-  under <- outer(as.vector(col(e$P)), seq_along(waves), `==`) + 0
+  under <- outer(as.vector(col(e$P)), at, `==`) + 0
   rows <- lapply(seq_len(nrow(e$P)), function(i) {
     shares <- ratios_of(under * (as.vector(row(e$P)) == i), under)
     found <- estimated(e, contrasts_of(shares, matrix(line)))
@@ -498,4 +528,74 @@ wave_trends <- function(layer, correction, alpha) {
          p = if (is.na(t)) NA_real_ else two_sided(found$value / se, found$df))
   })
   corrected_rows(rows, correction)
+}
+
+# ---- several waves as one survey ----
+
+#' Several waves as one survey
+#'
+#' A combined survey of several years: the records of all, their weights divided
+#' as the producer says, so that the sums are those of an average year. The
+#' design is that of all waves together (clusters that were visited again are
+#' the same cluster), and margins that weights were calibrated to hold for each
+#' wave by itself. The column `wave` says which wave a record is of.
+#'
+#' @param ... (surveys) From [respondents()], in their order.
+#' @param called (character) What the waves are called; default by their number.
+#' @param divide ("equal", "size", or numbers, one a wave; default "equal") By
+#'   what the weights of each wave are multiplied: one over the number of waves,
+#'   the wave's part of all respondents, or what is given.
+#' @return A survey.
+#' @section Errors: `fairlattice_error_plan`: one wave alone, and numbers that
+#'   are not one a wave; `fairlattice_error_no_column`.
+#' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 8.
+#' @export
+#' @examples
+#' waves <- lapply(c("before", "now"), function(wave) {
+#'   respondents(demo_records(wave = wave), weight = weight, stratum = island,
+#'               cluster = settlement)
+#' })
+#' crosstab(do.call(pooled_waves, waves), down = ferry, across = island)
+pooled_waves <- function(..., called = NULL, divide = "equal") {
+  surveys <- list(...)
+  call <- environment()
+  stop_waves <- function(...) stop_input(tells(...), "plan", call = call)
+  if (length(surveys) < 2L || !all(vapply(surveys, inherits, NA, "fairlattice_survey")))
+    stop_waves("pooled_waves_of_surveys")
+  size <- vapply(surveys, function(one) nrow(one$data), 0L)
+  parts <- if (identical(divide, "equal")) rep(1 / length(surveys), length(surveys)) else
+    if (identical(divide, "size")) size / sum(size) else divide
+  if (!is.numeric(parts) || length(parts) != length(surveys) || anyNA(parts) || any(parts <= 0))
+    stop_waves("pooled_waves_divided", length(surveys))
+  joined <- waves_of_surveys(surveys, called)$survey
+  # weights were taken to a mean of 1: back to their size, times the part
+  mean <- vapply(surveys, function(one) {
+    if (is.null(one$weight)) 1 else mean(one$weight, na.rm = TRUE)
+  }, 0)
+  times <- (mean * parts)[as.integer(joined$data[[wave_column]])]
+  out <- with_weights_times(joined, times)
+  if ("wave" %in% names(out$data)) stop_waves("pooled_waves_column_taken")
+  out$data[["wave"]] <- structure(out$data[[wave_column]], label = words("wave.column"))
+  out
+}
+
+# The survey with its weights, those of its replicates and what its calibration
+# carries multiplied record by record.
+with_weights_times <- function(survey, times) {
+  columns <- c(survey$roles$weight, survey$replicates)
+  if (is.null(survey$roles$weight)) {
+    survey$data[["pooled"]] <- 1
+    survey$roles["weight"] <- list("pooled")
+    columns <- c("pooled", survey$replicates)
+    survey$weight <- rep(1, nrow(survey$data))
+    survey$design$weighted <- TRUE
+  }
+  for (name in columns) survey$data[[name]] <- as.numeric(survey$data[[name]]) * times
+  survey$weight <- survey$weight * times
+  survey$calibration <- lapply(survey$calibration, function(step) {
+    for (part in c("weight", "carry", "before"))
+      if (!is.null(step[[part]])) step[[part]] <- step[[part]] * times
+    step
+  })
+  with_calibration(survey)
 }

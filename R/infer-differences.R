@@ -25,7 +25,8 @@ layer_differences <- function(x, compare, correction, alpha, least_base,
   if (is.null(of)) return(none)
   able <- which(of$n >= least_base)
   pairs <- if (against %in% c("rest", "total")) as.list(able) else
-    pairs_against(able, against, headings_of(x, compare, of$group))
+    pairs_against(able, against,
+                  broken_headings(headings_of(x, compare, of$group), x$choices$breaks))
   if (!length(pairs)) return(none)
   compared <- if (is.list(pairs))
     columns_to_rest(x, of, able, compare, alpha, least_base, against,
@@ -132,6 +133,16 @@ pairs_against <- function(able, against, headings) {
             paste(heading, headings$inner, sep = "\r"))
   now <- able[able != reference[able] & reference[able] %in% able]
   if (length(now)) rbind(now, reference[now])
+}
+
+# Columns on both sides of a break in a series are not compared: each stretch is under
+# a heading of its own. `breaks` names the columns that a stretch begins with.
+broken_headings <- function(headings, breaks) {
+  if (!length(breaks)) return(headings)
+  begins <- headings$inner %in% breaks | headings$answer %in% breaks
+  stretch <- stats::ave(as.integer(begins), headings$outer, FUN = cumsum)
+  headings$outer <- paste(headings$outer, stretch, sep = "\r")
+  headings
 }
 
 # Per line the differences of all pairs of groups.

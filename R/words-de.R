@@ -739,6 +739,11 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
   number_rule = function(label, alpha) {
     sprintf("%s; Intervalle mit %s Konfidenz", label, confidence_words(alpha))
   },
+  wave_breaks = function(wave, why) {
+    sprintf("Ab %s beginnt die Reihe neu%s; dar\u00fcber hinweg wird nicht verglichen.", wave,
+            ifelse(nzchar(why), sprintf(" (%s)", why), ""))
+  },
+  wave.column = "Welle",
   claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
   claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
   claim_headline = function(claim, cells) {

@@ -965,6 +965,11 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
   number_rule = function(label, alpha) {
     sprintf("%s; intervals with %s confidence", label, confidence_words(alpha))
   },
+  wave_breaks = function(wave, why) {
+    sprintf("From %s on the series begins anew%s; nothing is compared across it.", wave,
+            ifelse(nzchar(why), sprintf(" (%s)", why), ""))
+  },
+  wave.column = "Wave",
   claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
   claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
   claim_headline = function(claim, cells) {

@@ -731,6 +731,15 @@ errors_de <- list(
   ratio_needs_two_numbers =
     paste0("Ein Verh\u00e4ltnis braucht zwei Zahlen: Nennen Sie `top` und `bottom`."),
   ratio_of_numbers = "Die Spalte \u201e%s\u201c ist keine Zahl.",
+  pooled_waves_of_surveys =
+    paste0("Zusammengefasste Wellen sind mindestens zwei Erhebungen aus ",
+           "respondents()."),
+  pooled_waves_divided =
+    paste0("`divide` muss \"equal\", \"size\" oder %d positive Zahlen sein, eine je ",
+           "Welle."),
+  pooled_waves_column_taken =
+    paste0("Die Wellen haben schon eine Spalte \u201ewave\u201c, die die Welle ",
+           "nennen soll: Benennen Sie sie um."),
   targets_list_shares_named_question =
     "`targets` muss eine Liste von Anteilen sein, benannt nach der Frage.",
   target_several_questions_needs_column =

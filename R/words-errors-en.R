@@ -607,6 +607,12 @@ errors_en <- list(
     paste0("How unequal a number is can only be told of values that are not below 0."),
   ratio_needs_two_numbers = "A ratio needs two numbers: name `top` and `bottom`.",
   ratio_of_numbers = "Column \"%s\" is no number.",
+  pooled_waves_of_surveys = "Pooled waves are two surveys or more, from respondents().",
+  pooled_waves_divided =
+    paste0("`divide` must be \"equal\", \"size\" or %d positive numbers, one a wave."),
+  pooled_waves_column_taken =
+    paste0("The waves have a column \"wave\" already, which is to say the wave: ",
+           "rename it."),
   targets_list_shares_named_question = "`targets` must be a list of shares, named by question.",
   target_several_questions_needs_column =
     "A target of several questions needs a column `share` or `count`.",

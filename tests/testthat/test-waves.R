@@ -378,3 +378,69 @@ test_that("replicate weights of waves go together, or follow each other", {
                      replicates = paste0("r", 1:24), replicate_kind = "jk1")),
     NULL), "all of them have some", class = "fairlattice_error_plan")
 })
+
+test_that("pooled waves: an average year, with the clusters that both visited", {
+  waves <- lapply(c("before", "now"), function(wave) {
+    respondents(demo_records(wave = wave), weight = weight, stratum = island,
+                cluster = settlement)
+  })
+  pooled <- pooled_waves(waves[[1]], waves[[2]], called = c("2028", "2030"))
+  share <- function(survey) as.data.frame(shares(crosstab(survey, ferry)))$share
+  sums <- vapply(waves, function(one) sum(crosstab(one, ferry)$layers[[1]]$weighted), 0)
+  expect_equal(sum(crosstab(pooled, ferry)$layers[[1]]$weighted), mean(sums))
+  expect_equal(share(pooled), (sums[1] * share(waves[[1]]) + sums[2] * share(waves[[2]])) / sum(sums))
+  expect_identical(levels(pooled$data$wave), c("2028", "2030"))
+  given <- pooled_waves(waves[[1]], waves[[2]], divide = c(0.9, 0.1))
+  expect_equal(share(given), (9 * sums[1] * share(waves[[1]]) + sums[2] * share(waves[[2]])) /
+                 (9 * sums[1] + sums[2]))
+  # waves of other settlements: the variance of a total is the sum of theirs
+  other <- waves[[1]]$data
+  other$settlement <- paste(other$settlement, "then")
+  apart <- pooled_waves(respondents(other, weight = weight, stratum = island, cluster = settlement),
+                        waves[[2]])
+  variance <- function(survey) totals_variance(crosstab(survey, ferry)$layers[[1]]$estimate)
+  expect_equal(variance(apart), (variance(waves[[1]]) + variance(waves[[2]])) / 4)
+  expect_gt(max(abs(variance(pooled) / variance(apart) - 1)), 0.1)
+  # margins hold for each wave
+  margin <- list(leave = c(Yes = 40, No = 60))
+  raked <- do.call(pooled_waves, lapply(waves, weigh_to, margin))
+  expect_equal(share_of <- as.data.frame(shares(crosstab(raked, leave)))$share, c(0.4, 0.6))
+  expect_true(all(is.na(as.data.frame(shares(crosstab(raked, leave)))$se)))
+  expect_error(pooled_waves(waves[[1]]), "two surveys or more", class = "fairlattice_error_plan")
+  expect_error(pooled_waves(waves[[1]], waves[[2]], divide = 1), "2 positive numbers")
+})
+
+test_that("nothing is compared across a break in the series, and why is said", {
+  data <- demo_records(1200)
+  data$year <- rep(c("2024", "2026", "2028", "2030", "2032"), 240)
+  plan <- function(breaks) {
+    path <- withr::local_tempfile(fileext = ".yml", .local_envir = parent.frame())
+    writeLines(c("records: {file: x.csv}", "asked: {weight: weight}",
+                 "before:", "  question: year", "  now: '2032'",
+                 "  then: ['2024', '2026', '2028', '2030']",
+                 if (length(breaks)) sprintf("  breaks: ['%s']", breaks),
+                 "chapters:", "  - title: Ferry", "    tables: [ferry]"), path)
+    read_plan(path, records = data)
+  }
+  whole <- book(plan(NULL), cache = FALSE)$tables[[1]]$change
+  broken <- book(plan("2028: new wording"), cache = FALSE)$tables[[1]]$change
+  text <- function(x) gsub("\\s+", " ", paste(format(x), collapse = " "))
+  expect_match(text(broken), "From 2028 on the series begins anew \\(new wording\\)")
+  pairs <- function(x) {
+    one <- single_tables(x)[[1]]
+    found <- layer_differences(one, "columns", "holm", 0.05, 0, "previous")
+    unique(paste(found$second, found$first))
+  }
+  expect_identical(pairs(whole), c("2024 2026", "2026 2028", "2028 2030", "2030 2032"))
+  expect_identical(pairs(broken), c("2024 2026", "2028 2030", "2030 2032"))
+  first <- layer_differences(single_tables(broken)[[1]], "columns", "holm", 0.05, 0, "first")
+  expect_identical(unique(first$second), c("2024", "2028"))
+  # the trend is that of the waves since the break
+  layer <- single_tables(broken)[[1]]$layers[[1]]
+  P <- layer$estimate$P
+  own <- apply(P[, 3:5] / rep(colSums(P)[3:5], each = nrow(P)), 1,
+               function(y) stats::coef(stats::lm(y ~ seq_along(y)))[2])
+  trends <- wave_trends(layer, "holm", 0.05, "2028")
+  expect_equal(vapply(trends, `[[`, 0, "slope"), unname(own))
+  expect_error(plan("2023"), "no wave|2023")
+})
