@@ -3,12 +3,14 @@
 # .03 to .07, or .93 to .97, is listed with the cautions that stand on those
 # tables: the tables of docs/VALIDATION.md.
 # Rscript bench/coverage.R [surveys a row, default 2000] [parts, default all:
-#   random, designs, columns, waves, totals]
+#   random, designs, columns, waves, totals, calibrated, stages, imputed, standards,
+#   quantiles]
 suppressPackageStartupMessages(library(fairlattice))
 ours <- asNamespace("fairlattice")
 arguments <- c(commandArgs(TRUE), "2000")
 surveys <- as.integer(grep("^[0-9]+$", arguments, value = TRUE)[1L])
-parts <- c("random", "designs", "columns", "waves", "totals")
+parts <- c("random", "designs", "columns", "waves", "totals", "calibrated", "stages",
+           "imputed", "standards", "quantiles")
 asked <- if (any(parts %in% arguments)) intersect(parts, arguments) else parts
 options(fairlattice.threads = 1L, fairlattice.exact_steps = 5e5,
         fairlattice.random_tables = 2e4, width = 200)
@@ -291,6 +293,220 @@ total_rows <- function() {
   })
 }
 
+# ---- weights, stages, imputations, standards, numbers ----
+
+# Three margins that are known, an answer that depends on two of them, clusters of people
+# who are alike or none; raked to so many of them.
+calibrated_rows <- function() {
+  margins <- list(a = c(0.5, 0.5), b = c(0.5, 0.3, 0.2), c = c(0.4, 0.3, 0.2, 0.1))
+  chance <- function(a, b) plogis(-0.6 + 1.4 * (a == 1) + 0.9 * (b == 1))
+  truth <- function(column) {
+    grid <- expand.grid(a = 1:2, b = 1:3)
+    p <- margins$a[grid$a] * margins$b[grid$b]
+    at <- if (is.null(column)) TRUE else grid$a == column
+    sum((p * chance(grid$a, grid$b))[at]) / sum(p[at])
+  }
+  drawn <- function(n, clusters, used) {
+    id <- rep(seq_len(clusters), length.out = n)
+    own <- if (clusters < n) rnorm(clusters, 0, 0.4)[id] else 0
+    side <- function(name) {
+      factor(sample.int(length(margins[[name]]), n, TRUE, margins[[name]]),
+             seq_along(margins[[name]]), paste0(name, seq_along(margins[[name]])))
+    }
+    data <- data.frame(a = side("a"), b = side("b"), c = side("c"), id,
+                       stratum = id %% 4, w = runif(n, 0.5, 1.5))
+    yes <- runif(n) < plogis(qlogis(chance(as.integer(data$a), as.integer(data$b))) + own)
+    data$answer <- factor(ifelse(yes, "yes", "no"), c("yes", "no"))
+    data$number <- rnorm(n, 10 * as.integer(data$a) + 3 * yes, 4) %/% 1
+    survey <- if (clusters < n)
+      respondents(data, weight = w, stratum = stratum, cluster = id) else
+        respondents(data, weight = w)
+    score(weigh_to(survey, lapply(stats::setNames(used, used), function(name) {
+      stats::setNames(margins[[name]], paste0(name, seq_along(margins[[name]])))
+    })), number)
+  }
+  # with clusters the truth is that of the mean over their levels
+  level <- function(own, column) {
+    if (!own) return(truth(column))
+    z <- qnorm(ppoints(2000)) * 0.4
+    grid <- expand.grid(a = 1:2, b = 1:3)
+    p <- margins$a[grid$a] * margins$b[grid$b]
+    mean_of <- vapply(seq_len(6), function(k) {
+      mean(plogis(qlogis(chance(grid$a[k], grid$b[k])) + z))
+    }, 0)
+    at <- if (is.null(column)) rep(TRUE, 6) else grid$a == column
+    sum((p * mean_of)[at]) / sum(p[at])
+  }
+  unlist(lapply(list(c("a", "b"), c("a", "b", "c")), function(used) {
+    lapply(list(c(300, 300), c(600, 40), c(1200, 80)), function(size) {
+      own <- size[2L] < size[1L]
+      P <- vapply(1:2, function(k) {
+        p <- level(own, k)
+        0.5 * c(p, 1 - p)
+      }, numeric(2))
+      list(name = sprintf("raked to %g margins, n %g%s", length(used), size[1L],
+                          if (own) sprintf(", %g clusters", size[2L]) else ""),
+           draw = function() crosstab(drawn(size[1L], size[2L], used), answer, a),
+           look = function(x) {
+             layer <- x$layers[[1L]]
+             share <- ours$shares_of(x)[[1L]]
+             one <- ours$shares_of(ours$alone(x))[[1L]]
+             pair <- ours$layer_differences(x, "columns", "holm", 0.05, 0)
+             v <- ours$cramers_v_of(ours$layer_strength(x$layers[[1L]], 0.05,
+                                                     asked = "cramers_v"))
+             c("share in" = inside(share$low[1L], share$high[1L], level(own, 1L)),
+               "share of all in" = inside(one$low[1L], one$high[1L], level(own, NULL)),
+               "difference in" = inside(pair$low[1L], pair$high[1L],
+                                        level(own, 1L) - level(own, 2L)),
+               "V in" = inside(v$low, v$high, v_of(P)))
+           })
+    })
+  }), FALSE)
+}
+
+# Settlements of dwellings of people, drawn in two or three stages, with small and large
+# parts of all there are; the truth is that of the population drawn from.
+stage_rows <- function() {
+  drawn <- function(places, dwellings, of_places, of_dwellings) {
+    grid <- expand.grid(person = 1:4, dwelling = seq_len(of_dwellings),
+                        place = seq_len(of_places), stratum = 1:3)
+    unit <- interaction(grid$place, grid$stratum, drop = TRUE)
+    home <- interaction(grid$dwelling, unit, drop = TRUE)
+    level <- rnorm(nlevels(unit), 0, 0.7)[unit] + rnorm(nlevels(home), 0, 0.7)[home]
+    grid$answer <- factor(ifelse(runif(nrow(grid)) < plogis(level), "yes", "no"), c("yes", "no"))
+    grid$column <- factor(sample(c("u", "v"), nrow(grid), TRUE))
+    truth <<- c(mean(grid$answer == "yes"),
+                mean((grid$answer == "yes")[grid$column == "u"]))
+    kept <- unlist(lapply(split(seq_len(nrow(grid)), grid$stratum), function(at) {
+      lapply(sample(of_places, places), function(u) {
+        lapply(sample(of_dwellings, dwellings), function(s) {
+          at[grid$place[at] == u & grid$dwelling[at] == s]
+        })
+      })
+    }))
+    out <- grid[kept, ]
+    out$w <- of_places / places * of_dwellings / dwellings
+    out$N1 <- of_places
+    out$N2 <- of_dwellings
+    respondents(out, weight = w, stratum = stratum, cluster = c(place, dwelling),
+                population = c(N1, N2))
+  }
+  truth <- NULL
+  lapply(list(c(8, 4, 160, 40), c(8, 4, 16, 40), c(8, 4, 10, 6), c(8, 3, 8, 6)), function(size) {
+    list(name = sprintf("%g of %g settlements, %g of %g dwellings", size[1L], size[3L],
+                        size[2L], size[4L]),
+         draw = function() crosstab(do.call(drawn, as.list(size)), answer, column),
+         look = function(x) {
+           share <- ours$shares_of(x)[[1L]]
+           one <- ours$shares_of(ours$alone(x))[[1L]]
+           c("share of all in" = inside(one$low[1L], one$high[1L], truth[1L]),
+             "share in" = inside(share$low[1L], share$high[1L], truth[2L]))
+         })
+  })
+}
+
+# An answer that some do not give (more often so in one column), imputed five times by
+# draws from what is known of the column, with its uncertainty.
+imputed_rows <- function() {
+  chance <- c(0.35, 0.55)
+  drawn <- function(missing, related, M) {
+    n <- 500
+    group <- rep(1:2, each = n / 2)
+    p <- if (related) chance else rep(0.45, 2)
+    yes <- runif(n) < p[group]
+    gone <- runif(n) < missing * c(0.7, 1.3)[group]
+    frames <- lapply(seq_len(M), function(m) {
+      q <- vapply(1:2, function(g) {
+        known <- yes[group == g & !gone]
+        rbeta(1, sum(known) + 0.5, sum(!known) + 0.5)
+      }, 0)
+      full <- ifelse(gone, runif(n) < q[group], yes)
+      data.frame(answer = factor(ifelse(full, "yes", "no"), c("yes", "no")),
+                 group = factor(c("u", "v")[group]), w = 1)
+    })
+    crosstab(respondents(frames, weight = w), answer, group)
+  }
+  unlist(lapply(c(0.1, 0.3, 0.5), function(missing) {
+    lapply(c(TRUE, FALSE), function(related) {
+      p <- if (related) chance else rep(0.45, 2)
+      list(name = sprintf("%g %% missing at random%s", 100 * missing,
+                          if (related) "" else ", unrelated"),
+           draw = function() drawn(missing, related, 5L),
+           look = function(x) {
+             share <- ours$shares_of(x)[[1L]]
+             pair <- ours$layer_differences(x, "columns", "holm", 0.05, 0)
+             tests <- ours$tests_of(x)[[1L]]
+             p_of <- function(name) Find(function(row) row$test == name, tests)$p
+             v <- ours$cramers_v_of(ours$layer_strength(x$layers[[1L]], 0.05,
+                                                     asked = "cramers_v"))
+             P <- rbind(p, 1 - p) / 2
+             out <- c("share in" = inside(share$low[1L], share$high[1L], p[1L]),
+                      "difference in" = inside(pair$low[1L], pair$high[1L], p[1L] - p[2L]))
+             if (related) return(c(out, "V in" = inside(v$low, v$high, v_of(P))))
+             c(out, "headline rejects" = ours$headline_of(tests)$p < 0.05,
+               "D1 rejects" = p_of("imputed_wald") < 0.05,
+               "D3 rejects" = p_of("imputed_likelihood_ratio") < 0.05)
+           })
+    })
+  }), FALSE)
+}
+
+# Columns of other ages, and an answer that depends on age alone.
+standard_rows <- function() {
+  age <- c(0.2, 0.5, 0.7)
+  drawn <- function(n, clusters) {
+    id <- rep(seq_len(clusters), length.out = n)
+    column <- sample(1:2, n, TRUE)
+    class <- ifelse(column == 1, sample.int(3, n, TRUE, c(0.5, 0.3, 0.2)),
+                    sample.int(3, n, TRUE, c(0.2, 0.3, 0.5)))
+    yes <- runif(n) < age[class]
+    crosstab(respondents(data.frame(
+      answer = factor(ifelse(yes, "yes", "no"), c("yes", "no")),
+      column = factor(c("u", "v")[column]), class = factor(class), id, stratum = id %% 4,
+      w = runif(n, 0.5, 1.5)), weight = w, stratum = stratum, cluster = id),
+      answer, column, each = class)
+  }
+  lapply(list(c(300, 300, "total"), c(600, 40, "total"), c(600, 40, "v"), c(600, 40, "given")),
+         function(row) {
+    to <- if (row[3L] == "given") c("1" = 50, "2" = 25, "3" = 25) else row[3L]
+    S <- switch(row[3L], total = c(0.35, 0.3, 0.35), v = c(0.2, 0.3, 0.5),
+                given = c(0.5, 0.25, 0.25))
+    list(name = sprintf("standardised to %s, n %s, %s clusters", row[3L], row[1L], row[2L]),
+         draw = function() drawn(as.numeric(row[1L]), as.numeric(row[2L])),
+         look = function(x) {
+           found <- standardised(x, to)
+           pairs <- attr(found, "pairs")
+           c("share in" = inside(found$low[1L], found$high[1L], sum(S * age)),
+             "difference in" = inside(pairs$low[1L], pairs$high[1L], 0),
+             "difference rejects" = pairs$p[1L] < 0.05)
+         })
+  })
+}
+
+# Quantiles of numbers that are heaped at round values, in clusters of people alike.
+quantile_rows <- function() {
+  heap <- function(z, step) step * round(exp(6 + 0.6 * z) / step)
+  drawn <- function(n, clusters, step) {
+    id <- rep(seq_len(clusters), length.out = n)
+    z <- if (clusters < n) rnorm(clusters, 0, sqrt(0.1))[id] + rnorm(n, 0, sqrt(0.9)) else
+      rnorm(n)
+    data <- data.frame(number = heap(z, step), id, stratum = id %% 4, w = runif(n, 0.5, 1.5))
+    survey <- if (clusters < n) respondents(data, weight = w, stratum = stratum, cluster = id) else
+      respondents(data, weight = w)
+    crosstab(score(survey, number), number)
+  }
+  lapply(list(c(200, 200, 10), c(600, 40, 10), c(600, 40, 100), c(200, 200, 200)), function(row) {
+    list(name = sprintf("n %g, %g clusters, heaped at %g", row[1L], row[2L], row[3L]),
+         draw = function() do.call(drawn, as.list(row)),
+         look = function(x) {
+           found <- quantiles(x, c(10, 50, 90))
+           truth <- heap(qnorm(c(0.1, 0.5, 0.9)), row[3L])
+           stats::setNames(inside(found$low, found$high, truth),
+                           c("10 % in", "50 % in", "90 % in"))
+         })
+  })
+}
+
 # ---- running ----
 
 cautioned <- 200L
@@ -341,7 +557,9 @@ printed <- function(rows, part) {
 }
 
 makers <- list(random = random_rows, designs = design_rows,
-               columns = column_rows, waves = wave_rows, totals = total_rows)
+               columns = column_rows, waves = wave_rows, totals = total_rows,
+               calibrated = calibrated_rows, stages = stage_rows, imputed = imputed_rows,
+               standards = standard_rows, quantiles = quantile_rows)
 for (part in asked) {
   rows <- unname(makers[[part]]())
   found <- parallel::mclapply(seq_along(rows), function(k) run_row(rows[[k]], k),
