@@ -223,7 +223,8 @@ precision_grid <- function(parts, layout, what) {
     return(times * over_parts(parts, function(x) {
       layer <- x$layers[[1L]]
       switch(what, base = layer$n, clusters = layer_clusters(layer, "cell"),
-             estimated_totals_of(x)[[1L]][[what]] %||% NA_real_ * layer$n)
+             estimated_totals_of(x)[[1L]][[what]] %||%
+               rep(NA_real_, length(layer$n)))
     }))
   }
   percent <- layout$percent

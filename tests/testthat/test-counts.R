@@ -140,3 +140,10 @@ test_that("counts behind rounded percentages are those that brute force finds", 
   expect_error(counts_from_percentages(cbind(c(50, 50)), 10.5),
                class = "fairlattice_error_percentages")
 })
+
+test_that("percentages up to 100 are percentages", {
+  found <- counts_from_percentages(cbind(a = c(100, 0), b = c(50, 50)), base = c(4, 6))
+  expect_false(is.null(found))
+  expect_error(counts_from_percentages(cbind(a = c(101, -1)), base = 4),
+               class = "fairlattice_error_percentages")
+})

@@ -530,3 +530,11 @@ test_that("values without each cluster in turn are those of a survey without it"
     expect_equal(noncentral_values[[name]](rbind(as.vector(P)), dim(P)),
                  noncentral_scales[[name]](P)$value, info = name)
 })
+
+test_that("strata of two clusters are drawn again one at a time", {
+  withr::local_seed(3)
+  factors <- bootstrap_factors(c(1, 1, 2, 2, 2), rep(0, 5), 400, "centre")
+  expect_setequal(unique(factors[1, ]), c(0, 2))
+  expect_equal(factors[1, ] + factors[2, ], rep(2, 400))
+  expect_equal(colSums(factors[3:5, ]), rep(3, 400))
+})

@@ -345,3 +345,12 @@ test_that("all tests are there when all are asked for", {
                         "all")$test,
                   c(all, "continuity_corrected", "exact_more", "exact_fewer"))
 })
+
+test_that("where counts are just as given, nothing adds to the statistic", {
+  data <- data.frame(q = rep(c("a", "b", "c"), c(20, 20, 0)))
+  data$q <- factor(data$q, c("a", "b", "c"))
+  found <- as.data.frame(test_shares(data, q, c(a = 50, b = 50, c = 1e-9))$answers)
+  expect_true(all(is.finite(found$contribution[1:2])))
+  even <- as.data.frame(residuals(crosstab(data, q, shares = c(a = 50, b = 50, c = 0))))
+  expect_false(any(is.nan(even$share_of_statistic)))
+})

@@ -185,3 +185,19 @@ test_that("two clusters are enough for the difference of two means, with one deg
   expect_equal((pair$high - pair$low) / 2 / qt(0.975, 1),
                abs(pair$difference / qt(1 - pair$p / 2, 1)))
 })
+
+test_that("the median's interval where the counts were drawn, by the definition", {
+  withr::local_seed(5)
+  data <- data.frame(y = round(stats::rnorm(81, 50, 10)))
+  found <- as.data.frame(means(crosstab(score(data, y), y)))
+  t <- stats::qt(0.975, 80)
+  at <- 0.5 + c(-1, 1) * t * sqrt(0.25 / 81)
+  expect_equal(c(found$median_low, found$median_high),
+               stats::quantile(data$y, at, type = 2, names = FALSE))
+})
+
+test_that("weights and counts together make bands of equal size", {
+  data <- data.frame(y = c(1, 2, 3, 4), w = c(1, 3, 1, 1), k = c(1, 2, 3, 4))
+  expect_equal(weight_of(respondents(data, weight = w, count = k)), data$w * data$k)
+  expect_equal(weight_of(respondents(data, count = k)), data$k)
+})

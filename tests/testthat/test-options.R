@@ -616,7 +616,7 @@ test_that("every argument of every function is heard", {
                  draws = 2000, seed = 5))
   # what has no argument of its own, is only written or runs on, or says the
   # same of everything (tried elsewhere)
-  without <- c("below", "beside", "verify", "cautions", "codebook", "combine",
+  without <- c("below", "beside", "pooled_waves", "verify", "cautions", "codebook", "combine",
                "demo_file", "desk", "draft_codebook", "flip", "glance",
                "house_style", "main", "measures_known", "net", "read_tables",
                "retitle", "test_items", "tidy", "write_codebook",
@@ -667,4 +667,9 @@ test_that("every argument of every function is heard", {
                    info = paste(deparse(changed), collapse = " "))
     }
   }
+})
+
+test_that("names that are given twice are named", {
+  x <- crosstab(demo_records(100), leave, mode)
+  expect_error(lay_out(x, show = c("row", "n", "n")), "\"n\"|`n`| n ")
 })

@@ -158,3 +158,15 @@ test_that("only the mark of UTF-8 is taken off the beginning of a text", {
   expect_identical(fairlattice:::without_mark(marked[1:2]), marked[1:2])
   expect_identical(fairlattice:::without_mark(marked[1:3]), raw())
 })
+
+test_that("ranges of cells count columns beyond Z, and go from the upper left to the lower right", {
+  expect_equal(cell_range("B2:AA40", NULL), c(2, 2, 40, 27))
+  expect_equal(cell_range("AZ1:BC2", NULL), c(1, 52, 2, 55))
+  for (wrong in c("B2:A9", "B9:C2", "B0:C2"))
+    expect_error(cell_range(wrong, NULL), class = "fairlattice_error_range")
+  # a row further down than the column is far to the right is no fault
+  expect_equal(cell_range("C9:D9", NULL), c(9, 3, 9, 4))
+  expect_identical(likely_missing(c(1, 2, 3, 9), c("1", "2", "3", "9")), "9")
+  expect_identical(likely_missing(c(7, 8, 9, 10), c("7", "8", "9", "10")), character())
+  expect_identical(likely_missing(c(1, 2, 5, 8), c("1", "2", "5", "8")), "8")
+})

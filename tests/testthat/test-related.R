@@ -123,3 +123,16 @@ test_that("the command says the same", {
   expect_identical(call_main("related", demo_file("veyra.csv"), "--to",
                              "iland")$status, 1L)
 })
+
+test_that("pairs of which one says the other stand apart from the ranked ones", {
+  data <- demo_records(300)
+  data$isle <- data$island
+  found <- related(data, questions = c("island", "isle", "ferry", "leave"))
+  lines <- format(found, width = 100)
+  apart <- found$apart[found$apart != ""]
+  expect_length(unique(apart), 1L)
+  below <- grep(apart[1], lines, fixed = TRUE)
+  ranked <- grep("Ferry|Satisf|leaving", lines)
+  expect_length(below, 1L)
+  expect_gt(below, max(ranked))
+})

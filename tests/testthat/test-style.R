@@ -268,3 +268,11 @@ test_that(paste("one question within another stands under its headings, and",
                             eval(call), class = "fairlattice_error_subdivide")
                         }
 })
+
+test_that("a colour is one colour", {
+  path <- withr::local_tempfile(fileext = ".yml")
+  for (wrong in c("rules: {colour: ['#112233', '#445566']}", "rules: {colour: [red, blue]}")) {
+    writeLines(wrong, path)
+    expect_error(house_style(path), class = "fairlattice_error")
+  }
+})

@@ -244,3 +244,14 @@ test_that("figures beyond the limits are marked or left out, in every form", {
   expect_error(house_style(layout = list(flag_cv = "many")),
                class = "fairlattice_error_style")
 })
+
+test_that("a pair of columns prints the ratio and its interval the way round it is said", {
+  data <- data.frame(yes = "y", g = rep(c("a", "b"), c(30, 90)), w = 1)
+  found <- totals(crosstab(respondents(data, weight = w), yes, g))
+  pair <- attr(found, "pairs")
+  pair <- pair[pair$down %in% "y", ]
+  text <- gsub("\\s+", " ", paste(format(found, width = 120), collapse = " "))
+  expect_match(text, sprintf("y b a 60 .* %s %s(\u2013| to )%s", format_number(1 / pair$ratio),
+                             format_number(1 / pair$ratio_high),
+                             format_number(1 / pair$ratio_low)))
+})

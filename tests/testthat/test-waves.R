@@ -444,3 +444,14 @@ test_that("nothing is compared across a break in the series, and why is said", {
   expect_equal(vapply(trends, `[[`, 0, "slope"), unname(own))
   expect_error(plan("2023"), "no wave|2023")
 })
+
+test_that("where everybody is a cluster of their own, strata are those of each wave", {
+  waves <- lapply(c("before", "now"), function(wave) {
+    respondents(demo_records(200, wave = wave), weight = weight, stratum = island)
+  })
+  units <- waves_of_surveys(waves, c("old", "new"))$survey$design$units
+  expect_identical(nrow(units), 10L)
+  expect_true(all(grepl(" \\((old|new)\\)$", units$stratum)))
+  expect_equal(sum(units$sampled[grepl("old", units$stratum)]),
+               sum(!is.na(waves[[1]]$data$weight)))
+})

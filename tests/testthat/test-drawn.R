@@ -1,0 +1,111 @@
+# What is drawn, as numbers and text held against what was looked at and found right:
+# where marks of a figure stand and how large it is, where things stand on slides and how
+# high the rows of a workbook are, how results print at any width. Where a change is
+# meant, FAIRLATTICE_WRITE_SHEETS=1 writes them anew, to be read in the difference, and
+# looked at.
+
+held <- function(lines, name) {
+  path <- test_path("fixtures", "drawn", paste0(name, ".txt"))
+  if (nzchar(Sys.getenv("FAIRLATTICE_WRITE_SHEETS"))) {
+    dir.create(dirname(path), showWarnings = FALSE)
+    writeLines(enc2utf8(lines), path, useBytes = TRUE)
+  }
+  expect_identical(lines, readLines(path, encoding = "UTF-8"), info = name)
+}
+
+survey <- respondents(demo_records(900), weight = weight, stratum = island,
+                      cluster = settlement)
+tables <- list(
+  two = crosstab(survey, ferry, island),
+  each = crosstab(survey, leave, tenure, each = mode),
+  alone = crosstab(survey, heating),
+  ticks = crosstab(ticks(survey, why = c(reason_work, reason_housing, reason_school)), why,
+                   mode),
+  row = crosstab(survey, internet, leave, explains = "down"))
+
+# Numbers of what ggplot2 is given, layer by layer, and the size in inches.
+figure_lines <- function(x, kind) {
+  f <- figure_data(x)
+  if (!is.null(figures[[kind]]$lacks(f))) return(paste(kind, "not of this table"))
+  plot <- ggplot2::autoplot(x, kind)
+  number <- function(v) paste(format(signif(v, 4), trim = TRUE), collapse = " ")
+  layers <- vapply(plot$layers, function(layer) {
+    data <- if (is.data.frame(layer$data)) layer$data else plot$data
+    own <- Filter(function(v) is.numeric(v) && length(v), as.list(data))
+    fixed <- Filter(is.numeric, layer$aes_params)
+    paste(class(layer$geom)[1],
+          paste(names(own), vapply(own, function(v) {
+            number(c(length(v), sum(v, na.rm = TRUE), sum(v * seq_along(v), na.rm = TRUE)))
+          }, ""), collapse = "; "),
+          paste(names(fixed), vapply(fixed, number, ""), collapse = "; "))
+  }, "")
+  scales <- vapply(plot$scales$scales, function(scale) {
+    limits <- tryCatch(scale$limits, error = function(e) NULL)
+    paste(scale$aesthetics[1], if (is.numeric(limits)) number(limits) else "")
+  }, "")
+  c(paste(kind, "size", number(figure_size(f, kind))), paste(" ", layers),
+    paste("  scale", scales))
+}
+
+test_that("figures are drawn where they were", {
+  skip_if_not_installed("ggplot2")
+  for (name in names(tables))
+    held(unlist(lapply(names(figures), function(kind) figure_lines(tables[[name]], kind))),
+         paste0("figures-", name))
+  held(c(answer_colours(9, FALSE), answer_colours(5, TRUE), balance_colours(5),
+         line_colours(list(), 6)), "colours")
+})
+
+# Every number that says where something stands, part by part.
+attributes_of <- function(path, parts, names) {
+  folder <- withr::local_tempdir()
+  utils::unzip(path, exdir = folder)
+  unlist(lapply(parts, function(part) {
+    text <- paste(readLines(file.path(folder, part), warn = FALSE, encoding = "UTF-8"),
+                  collapse = "")
+    found <- regmatches(text, gregexpr(sprintf("\\b(%s)=\"[^\"]*\"", paste(names, collapse = "|")),
+                                       text))[[1]]
+    c(part, strwrap(paste(found, collapse = " "), 90))
+  }))
+}
+
+test_that("slides and workbooks stand where they stood", {
+  skip_if_not_installed("officer")
+  laid <- lay_out(tables$each, lines = "working", notes = "A note.")
+  folder <- withr::local_tempdir()
+  deck <- file.path(folder, "t.pptx")
+  suppressMessages(publish(list(laid, tables$two, tables$alone), deck))
+  slides <- grep("^ppt/slides/slide[0-9]+[.]xml$", utils::unzip(deck, list = TRUE)$Name,
+                 value = TRUE)
+  held(attributes_of(deck, sort(slides),
+                     c("x", "y", "cx", "cy", "sz", "w", "h", "b", "lang", "marL", "algn", "anchor")),
+       "slides")
+  german <- file.path(folder, "g.pptx")
+  withr::with_options(list(fairlattice.language = "de"),
+                      suppressMessages(publish(tables$two, german)))
+  expect_match(paste(attributes_of(german, "ppt/slides/slide1.xml", "lang"), collapse = " "),
+               "de-DE")
+  book <- file.path(folder, "t.xlsx")
+  suppressMessages(publish(list(laid, tables$two), book))
+  sheets <- grep("^xl/(worksheets/sheet[0-9]+|styles)[.]xml$", utils::unzip(book, list = TRUE)$Name,
+                 value = TRUE)
+  held(attributes_of(book, sort(sheets),
+                     c("ht", "width", "wrapText", "horizontal", "vertical", "textRotation",
+                       "indent", "s", "ref")), "workbook")
+})
+
+test_that("results print as they did, at any width", {
+  x <- tables$two
+  results <- list(tests(x), strength(x, "all", explain = TRUE), residuals(x), differences(x),
+                  risks(tables$row), totals(x), detectable(x), shares(x), cautions(x),
+                  means(crosstab(score(survey, ferry), ferry, island)),
+                  working(crosstab(demo_records(200), leave, mode)), pooled(tables$each),
+                  look(survey, c("ferry", "age", "settlement")),
+                  related(survey, questions = c("ferry", "heating", "internet", "leave")))
+  lines <- unlist(lapply(c(60, 100), function(width) {
+    withr::local_options(width = width, cli.width = width)
+    unlist(lapply(results, function(one) c(paste("##", class(one)[1], width),
+                                           cli::ansi_strip(format(one, width = width)))))
+  }))
+  held(lines, "results")
+})
