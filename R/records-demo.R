@@ -16,6 +16,12 @@
 #'   it: other people of the same settlements, who were more satisfied with the
 #'   ferry and heated less often with heat pumps, were alike in all else, and
 #'   were not asked about the turbine.
+#' @param complex (TRUE or FALSE, default FALSE) Whether the records have what a
+#'   complex survey has, too: `age_group`, to which the weights are calibrated
+#'   within islands, known of everybody; the second stage of the sample
+#'   (`dwelling`), with how many `settlements` an island and `dwellings` a
+#'   settlement has; and a monthly income that some did not tell, imputed five
+#'   times (`income_1` to `income_5`).
 #' @param ... Not used; an argument here is an error that names the nearest one.
 #' @return `demo_records()`: data frame of answers, like one from
 #'   [read_records()]. `demo_file()`: path of a shipped file.
@@ -23,11 +29,12 @@
 #' @examples
 #' str(demo_records(100)[, c("island", "age", "ferry")])
 demo_records <- function(n = 2412L, seed = 1L, settlements = 90L,
-                         wave = c("now", "before"), ...) {
+                         wave = c("now", "before"), complex = FALSE, ...) {
   nothing_else(...)
   wave <- first_of(wave)
   check_choice(wave, c("now", "before"), "wave", environment())
-  coded_records(demo_codes(n, seed, settlements, wave), demo_codebook(),
+  check_flag(complex, "complex", environment())
+  coded_records(demo_codes(n, seed, settlements, wave, complex), demo_codebook(),
                 source = list(file = "demo_records()"))
 }
 
@@ -50,7 +57,7 @@ demo_codebook <- function() read_codebook(demo_file("veyra.schema.json"))
 
 # Raw codes, as the shipped file has them. The caller's random numbers are left
 # as they were.
-demo_codes <- function(n, seed, settlements, wave = "now") {
+demo_codes <- function(n, seed, settlements, wave = "now", complex = FALSE) {
   call <- rlang::caller_env()
   for (arg in c("n", "settlements")) {
     if (!is.numeric(get(arg)) || length(get(arg)) != 1L || is.na(get(arg)) ||
@@ -68,13 +75,47 @@ demo_codes <- function(n, seed, settlements, wave = "now") {
   })
   set.seed(seed, "Mersenne-Twister", "Inversion", "Rejection")
   places <- demo_places(as.integer(settlements))
-  if (wave == "now") return(demo_answers(as.integer(n), places))
+  beyond <- function(out) {
+    columns <- setdiff(names(out), "age_group_known")
+    if (complex) cbind(out[columns], demo_complex(out, places)) else out[columns]
+  }
+  if (wave == "now") return(beyond(demo_answers(as.integer(n), places)))
   # other people of the same places
   set.seed(seed + 1e6)
   then <-
     demo_answers(as.integer(n), places, ferry_then = 0.45, pumps_then = -0.8)
   then$id <- sub("V", "U", then$id, fixed = TRUE)
-  then[names(then) != "turbine"]
+  beyond(then[names(then) != "turbine"])
+}
+
+# What a complex survey has, too; drawn after all else, so that the answers are the
+# same with it and without.
+demo_complex <- function(records, places) {
+  n <- nrow(records)
+  at <- match(records$settlement, places$code)
+  # dwellings of two people on average; half of an island's settlements, and a sixth
+  # of a settlement's dwellings
+  homes <- pmax(1L, tabulate(at, length(places$code)) %/% 2L)
+  dwelling <- 1L + as.integer(floor(stats::runif(n) * homes[at]))
+  met <- tapply(dwelling, at, function(x) length(unique(x)))
+  log_income <- 7.3 + 0.25 * (records$tenure %in% 2L) + 0.2 * (records$work %in% 2:3) -
+    0.25 * (records$work %in% 5L) + 0.2 * places$wealth[at] + 0.45 * stats::rnorm(n)
+  told <- stats::runif(n) > 0.18 - 0.06 * (records$mode == 3L)
+  incomes <- lapply(1:5, function(m) {
+    # a draw for those who did not tell, from what people like them told
+    like <- paste(records$work, records$tenure)
+    donor <- stats::ave(seq_len(n), like, FUN = function(rows) {
+      known <- rows[told[rows]]
+      if (length(known)) known[sample.int(length(known), length(rows), TRUE)] else rows
+    })
+    own <- ifelse(told, log_income, log_income[donor] + 0.05 * stats::rnorm(n))
+    100 * round(exp(own) / 100)
+  })
+  data.frame(age_group = c("18-34", "35-49", "50-64", "65 or more")[records$age_group_known],
+             dwelling = sprintf("%s-%03d", records$settlement, dwelling),
+             settlements = 2L * tabulate(places$island, 5L)[places$island[at]],
+             dwellings = 6L * as.integer(met[as.character(at)]),
+             stats::setNames(as.data.frame(incomes), paste0("income_", 1:5)))
 }
 
 # Settlements: their island, size, and what makes people of one place alike.
@@ -180,7 +221,8 @@ demo_answers <- function(n, place, ferry_then = 0, pumps_then = 0) {
     leave = unanswered(leave, c(0.025, 0.015), c(-1L, -2L)),
     stats::setNames(as.data.frame(reasons),
                     paste0("reason_", colnames(reasons))))
-  cbind(out, demo_statements(place, at, age, ferry_feeling))
+  cbind(out, demo_statements(place, at, age, ferry_feeling),
+        age_group_known = age_group)
 }
 
 # Four statements to agree with: who agrees with one, rather agrees with the
