@@ -42,7 +42,25 @@ quantiles <- function(x, at = c(10, 25, 50, 75, 90),
     })
     found
   })
-  new_result(rows$frame, "quantiles", alpha = rows$alpha, label = rows$label)
+  new_result(rows$frame, "quantiles", alpha = rows$alpha, label = rows$label,
+             distribution = distribution_rows(x))
+}
+
+# The weighted distribution in every column, for its figure.
+distribution_rows <- function(x) {
+  rows <- lapply(x$layers, function(layer) {
+    scores <- scores_in(x, layer)
+    columns <- if (has(x, "across")) seq_len(ncol(layer$n)) else integer()
+    parts <- lapply(c(as.list(columns), list(NULL)), function(column) {
+      found <- distribution_in(layer, scores, column)
+      list2DF(list(each = rep(layer$each, length(found$values)),
+                   column = rep(if (is.null(column)) words("line.all") else
+                     answers_across(layer)[column], length(found$values)),
+                   value = found$values, percent = 100 * cumsum(found$share)))
+    })
+    do.call(rbind, parts)
+  })
+  do.call(rbind, rows)
 }
 
 #' How unequal a number is

@@ -744,6 +744,10 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
             ifelse(nzchar(why), sprintf(" (%s)", why), ""))
   },
   wave.column = "Welle",
+  quantiles_alt = function(label, values) {
+    sprintf("Die Verteilung von %s nach Spalten. Mediane: %s.", label,
+            paste(values, collapse = "; "))
+  },
   claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
   claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
   claim_headline = function(claim, cells) {

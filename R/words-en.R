@@ -970,6 +970,9 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
             ifelse(nzchar(why), sprintf(" (%s)", why), ""))
   },
   wave.column = "Wave",
+  quantiles_alt = function(label, values) {
+    sprintf("The distribution of %s by column. Medians: %s.", label, paste(values, collapse = "; "))
+  },
   claim_line = function(claim, figures) sprintf("%s: %s", claim, figures),
   claim_sentence = function(claim, figures) sprintf("%s (%s).", claim, figures),
   claim_headline = function(claim, cells) {

@@ -740,6 +740,9 @@ errors_de <- list(
   pooled_waves_column_taken =
     paste0("Die Wellen haben schon eine Spalte \u201ewave\u201c, die die Welle ",
            "nennen soll: Benennen Sie sie um."),
+  boxes_need_pairs =
+    paste0("K\u00e4sten brauchen Quantile auf beiden Seiten des Medians, gleich ",
+           "weit von ihm, etwa c(25, 50, 75)."),
   targets_list_shares_named_question =
     "`targets` muss eine Liste von Anteilen sein, benannt nach der Frage.",
   target_several_questions_needs_column =

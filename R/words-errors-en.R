@@ -613,6 +613,9 @@ errors_en <- list(
   pooled_waves_column_taken =
     paste0("The waves have a column \"wave\" already, which is to say the wave: ",
            "rename it."),
+  boxes_need_pairs =
+    paste0("Boxes need quantiles on both sides of the median, as far from it, such ",
+           "as c(25, 50, 75)."),
   targets_list_shares_named_question = "`targets` must be a list of shares, named by question.",
   target_several_questions_needs_column =
     "A target of several questions needs a column `share` or `count`.",

@@ -106,3 +106,23 @@ test_that("the command shows quantiles and inequality, in German too", {
   expect_match(paste(format(inequality(crosstab(survey_of_ages(), age, mode))), collapse = " "),
                "Anteil der obersten 10 %")
 })
+
+test_that("figures draw the quantiles and the cumulative shares", {
+  skip_if_not_installed("ggplot2")
+  found <- quantiles(crosstab(survey_of_ages(), age, mode), c(10, 25, 50, 75, 90))
+  data <- as.data.frame(found)
+  boxes <- ggplot2::layer_data(ggplot2::autoplot(found), 1)
+  expect_equal(sort(boxes$xmin), sort(data$value[data$percent < 50]))
+  expect_equal(sort(boxes$xmax), sort(data$value[data$percent > 50]))
+  points <- ggplot2::layer_data(ggplot2::autoplot(found), 3)
+  expect_equal(sort(points$x), sort(data$value[data$percent == 50]))
+  steps <- ggplot2::layer_data(ggplot2::autoplot(found, "steps"), 1)
+  expect_equal(max(steps$y), 100)
+  expect_equal(length(unique(steps$group)), 3L)
+  first <- steps[steps$group == 1, ]
+  own <- data$value[data$column == "Web" & data$percent == 75]
+  expect_true(first$y[which(first$x >= own)[1]] >= 75)
+  expect_error(ggplot2::autoplot(quantiles(crosstab(survey_of_ages(), age), 50)),
+               "both sides of the median", class = "fairlattice_error_figure")
+  expect_match(picture_of(found)$alt, "Medians: Web")
+})
