@@ -111,11 +111,14 @@ demo_complex <- function(records, places) {
     own <- ifelse(told, log_income, log_income[donor] + 0.05 * stats::rnorm(n))
     100 * round(exp(own) / 100)
   })
-  data.frame(age_group = c("18-34", "35-49", "50-64", "65 or more")[records$age_group_known],
+  titled <- function(x, title) structure(x, label = title)
+  data.frame(age_group = titled(c("18-34", "35-49", "50-64", "65 or more")[records$age_group_known],
+                                "Age group"),
              dwelling = sprintf("%s-%03d", records$settlement, dwelling),
              settlements = 2L * tabulate(places$island, 5L)[places$island[at]],
              dwellings = 6L * as.integer(met[as.character(at)]),
-             stats::setNames(as.data.frame(incomes), paste0("income_", 1:5)))
+             stats::setNames(as.data.frame(lapply(incomes, titled, "Monthly income")),
+                             paste0("income_", 1:5)))
 }
 
 # Settlements: their island, size, and what makes people of one place alike.

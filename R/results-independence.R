@@ -102,7 +102,8 @@ tests <- function(x, tests = NULL, p = NULL, scores = "equal", draws = NULL,
                              scores = scores, draws = draws, seed = seed,
                              call = call)
   out <- frame_of(x, found)
-  if (is.null(p)) out$p_corrected <- corrected_headlines(x, out)
+  if (is.null(p) && length(x$layers) > 1L)
+    out$p_corrected <- corrected_headlines(x, out)
   gone <- if (!has(x, "records")) setdiff(tests, c("all", out$test))
   if (length(gone)) stop_records_gone("tests", gone[1L], NULL, call)
   if (!is.null(tests) && !"all" %in% tests) out <- out[out$test %in% tests, ]

@@ -140,8 +140,11 @@ products_by_unit <- function(E, unit, units) {
 
 # ---- weights that came calibrated ----
 
-# The margins that an argument names: columns, or "a:b".
+# The margins that an argument names: columns, or "a:b"; with what is known of them
+# where it is a list by their names (attribute `known`).
 margins_named <- function(quosure, data, call) {
+  known <- list_held(quosure)
+  if (!is.null(known)) return(structure(names(known), known = known))
   margins <- names_held(rlang::quo_get_expr(quosure),
                         rlang::quo_get_env(quosure), names(data))
   if (!is.null(margins) && (!is.character(margins) || anyNA(margins)))
@@ -149,6 +152,44 @@ margins_named <- function(quosure, data, call) {
                  i = tells("give_c_first_second_strings")), "column_name",
                call = call)
   margins
+}
+
+# The named list that an argument is, or holds; NULL of anything else.
+list_held <- function(quosure) {
+  expression <- rlang::quo_get_expr(quosure)
+  held <- if (is.list(expression)) expression else
+    if (rlang::is_call(expression, "list") || is.symbol(expression))
+      tryCatch(rlang::eval_tidy(quosure), error = function(e) NULL)
+  if (is.list(held) && !is.data.frame(held) && length(held) && !is.null(names(held))) held
+}
+
+# Whether the weights hold what is said to be known of their margins: shares or numbers
+# of people by answer, or the sum of a number, to half a percent.
+check_known_margins <- function(survey, known, call) {
+  inside <- sampled_in(survey)
+  w <- ifelse(inside, survey$weight * respondents_of_rows(survey)$n, 0)
+  w[is.na(w)] <- 0
+  stop_margin <- function(name, answer, found, asked) {
+    stop_input(c(tells("margin_not_held", name, answer, format(signif(found, 4)),
+                       format(asked)), i = tells("margin_not_held_how")),
+               "calibration", call = call)
+  }
+  for (name in names(known)) {
+    asked <- known[[name]]
+    if (!is.numeric(asked) || !length(asked) || anyNA(asked))
+      stop_input(tells("margin_of_numbers", name), "calibration", call = call)
+    if (is.null(names(asked))) {
+      found <- sum(w * numbers_alone(survey$data[[name]]), na.rm = TRUE)
+      if (abs(found / asked - 1) > 0.005) stop_margin(name, "", found, asked)
+      next
+    }
+    answers <- as.character(plain_factor(as_answers(survey$data[[name]], name, call)))
+    sums <- vapply(names(asked), function(one) sum(w[answers %in% one]), 0)
+    scale <- if (sum(asked) > 200) 1 else sum(asked) / sum(sums)
+    off <- which(abs(sums * scale - asked) > 0.005 * sum(asked))
+    if (length(off))
+      stop_margin(name, names(asked)[off[1L]], sums[off[1L]] * scale, asked[off[1L]])
+  }
 }
 
 # The survey that knows which margins its weights were calibrated to before they
@@ -161,13 +202,15 @@ calibrated_before <- function(survey, margins, call) {
   if (is.null(survey$roles$weight) && !length(survey$asked$replicates))
     stop_input(c(tells("calibrated_to_needs_weight"),
                  i = tells("weigh_to_calibrates")), "calibration", call = call)
-  told <- list(margins = margins)
+  told <- list(margins = as.vector(margins))
   if (is_far(survey)) {
     out <- later(survey, list(uses = columns, run = function(survey) {
       calibrated_before(survey, margins, call)
     }))
     return(noted(out, survey, "calibrated_to", told))
   }
+  if (!is.null(attr(margins, "known")))
+    check_known_margins(survey, attr(margins, "known"), call)
   parts <- lapply(margins, margin_of, data = survey$data, call = call)
   auxiliary <- auxiliary_patterns(parts)
   weight <- survey$weight %||% rep(1, nrow(survey$data))

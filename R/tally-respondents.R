@@ -32,7 +32,9 @@
 #' @param calibrated_to (columns, default none) Margins that the weights were
 #'   calibrated to before they came here, by raking, post-stratification or
 #'   regression: `c(age_group, island)`; `"sex:age_group"` for two questions
-#'   together; a number for its sum. The variance of a figure is then that of
+#'   together; a number for its sum. A list by their names, as in [weigh_to()],
+#'   says what is known of them, too, and is held against the weights. The
+#'   variance of a figure is then that of
 #'   what the margins leave unexplained. [weigh_to()] remembers its own.
 #' @param imputation (column name, default none) Which imputed data set (or
 #'   plausible value) a record is of, where the same people stand in `data` once

@@ -357,8 +357,8 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                  paste(format_count(records),
                        plural(records, "Datensatz", "Datens\u00e4tze")),
                if (length(weight)) paste("Gewicht:", weight),
-               if (length(stratum)) paste("Schichten:", stratum),
-               if (length(cluster)) paste("Klumpen:", cluster),
+               if (length(stratum)) paste("Schichten:", paste(unlist(stratum), collapse = ", ")),
+               if (length(cluster)) paste("Klumpen:", paste(unlist(cluster), collapse = ", ")),
                if (length(replicates))
                  paste("Replikationsgewichte:", replicates),
                if (length(calibrated_to))

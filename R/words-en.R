@@ -605,8 +605,8 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                  sprintf("%s %s", format_count(records),
                          plural(records, "record")),
                if (length(weight)) paste("weight:", weight),
-               if (length(stratum)) paste("strata:", stratum),
-               if (length(cluster)) paste("clusters:", cluster),
+               if (length(stratum)) paste("strata:", paste(unlist(stratum), collapse = ", ")),
+               if (length(cluster)) paste("clusters:", paste(unlist(cluster), collapse = ", ")),
                if (length(replicates)) paste("replicate weights:", replicates),
                if (length(calibrated_to))
                  paste("calibrated to:", list_with_and(unlist(calibrated_to))),

@@ -743,6 +743,15 @@ errors_de <- list(
   boxes_need_pairs =
     paste0("K\u00e4sten brauchen Quantile auf beiden Seiten des Medians, gleich ",
            "weit von ihm, etwa c(25, 50, 75)."),
+  margin_not_held =
+    paste0("Die Gewichte halten den Rand \u201e%s\u201c nicht ein: %s ergibt %s, ",
+           "nicht %s."),
+  margin_not_held_how =
+    paste0("Nennen Sie die R\u00e4nder, an denen sie kalibriert wurden, oder ",
+           "kalibrieren Sie mit weigh_to()."),
+  margin_of_numbers =
+    paste0("Was vom Rand \u201e%s\u201c bekannt ist, muss aus Zahlen bestehen, ",
+           "benannt nach den Antworten."),
   targets_list_shares_named_question =
     "`targets` muss eine Liste von Anteilen sein, benannt nach der Frage.",
   target_several_questions_needs_column =

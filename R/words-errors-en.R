@@ -616,6 +616,13 @@ errors_en <- list(
   boxes_need_pairs =
     paste0("Boxes need quantiles on both sides of the median, as far from it, such ",
            "as c(25, 50, 75)."),
+  margin_not_held = "The weights do not hold the margin \"%s\": %s comes to %s, not %s.",
+  margin_not_held_how =
+    paste0("Name the margins that they were calibrated to, or calibrate them with ",
+           "weigh_to()."),
+  margin_of_numbers =
+    paste0("What is known of the margin \"%s\" must be numbers, named by its ",
+           "answers."),
   targets_list_shares_named_question = "`targets` must be a list of shares, named by question.",
   target_several_questions_needs_column =
     "A target of several questions needs a column `share` or `count`.",

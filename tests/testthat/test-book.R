@@ -344,3 +344,12 @@ test_that("clusters whose codes repeat across strata are named once, at the fron
   text <- readLines(out)
   expect_identical(sum(grepl("treated as nested", text)), 1L)
 })
+
+test_that("the base of a part of the sample is that of its people", {
+  survey <- respondents(demo_records(400), weight = weight)
+  part <- among(survey, age >= 50)
+  inside <- part$aside == 0L
+  found <- base_of_survey(part)
+  expect_equal(found$n, sum(inside))
+  expect_equal(found$weighted, sum(part$weight[inside]))
+})

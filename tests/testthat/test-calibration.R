@@ -223,6 +223,17 @@ test_that("weights that came calibrated, from every source, over every kind of t
   # one after the other and all at once
 
 
+  # with what is known of them
+  known <- list(island = c(Norrey = 8600, Sandholm = 5183, "Harrow Skerry" = 3689, Tarn = 2466,
+                           "Outer Veyra" = 1400))
+  told <- respondents(near, weight = weight, calibrated_to = known)
+  expect_true(all(is.na(as.data.frame(shares(crosstab(told, island)))$se)))
+  known$island[["Tarn"]] <- 3000
+  expect_error(respondents(near, weight = weight, calibrated_to = known),
+               "Tarn comes to 2466, not 3000", class = "fairlattice_error_calibration")
+  expect_error(respondents(near, weight = weight, calibrated_to = list(mode = c(Web = 50, Paper = 45,
+                                                                                "At the door" = 5))),
+               "\"mode\"", class = "fairlattice_error_calibration")
   expect_error(respondents(near, calibrated_to = island), "name `weight`",
                class = "fairlattice_error_calibration")
   expect_error(of(near[setdiff(names(near), "mode")]), class = "fairlattice_error_no_column")

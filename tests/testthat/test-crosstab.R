@@ -60,7 +60,12 @@ test_that("each makes one table per answer, each like the table of that part", {
   each <- crosstab(survey, leave, tenure, each = island)
   tarn <- crosstab(among(survey, island == "Tarn"), leave, tenure)
   of <- function(data) data[data$each == "Tarn", -1]
-  expect_equal(of(tests(each)), tests(tarn)[-1], ignore_attr = TRUE)
+  expect_equal(of(tests(each))[names(tests(tarn))[-1]], tests(tarn)[-1], ignore_attr = TRUE)
+  # the headlines are corrected over all of them, too
+  found <- as.data.frame(tests(each))
+  at <- found$headline
+  expect_equal(found$p_corrected[at], stats::p.adjust(found$p[at], "holm"))
+  expect_true(all(is.na(found$p_corrected[!at])))
   expect_equal(of(strength(each)), strength(tarn)[-1], ignore_attr = TRUE)
 })
 
@@ -131,4 +136,11 @@ test_that("a base of percentages stays as it was unless what explains what is tu
   expect_identical(rechoose(x, explains = "down")$choices$percent, "row")
   expect_identical(rechoose(crosstab(demo_survey(), leave, internet),
                             explains = "down")$choices$percent, "row")
+})
+
+test_that("rows taken from a result print as it does, where they can", {
+  x <- crosstab(demo_records(200), leave, mode)
+  expect_s3_class(tests(x)[1, ], "fairlattice_tests")
+  expect_false(inherits(risks(x)[1, ], "fairlattice_risks"))
+  expect_s3_class(risks(x)[1, ], "fairlattice_result")
 })

@@ -763,3 +763,12 @@ test_that("bytes outside of a file are none", {
   expect_identical(bytes_at(file, 2, 3), as.raw(3:5))
   for (at in list(-1, 11, NA)) expect_identical(bytes_at(file, at, 2), raw())
 })
+
+test_that("one text is one text, and one value of a connection is one value", {
+  expect_identical(vapply(list("a", c("a", "b"), NA_character_, 3, NULL), is_one_text, NA),
+                   c(TRUE, FALSE, FALSE, FALSE, FALSE))
+  path <- withr::local_tempfile(fileext = ".yml")
+  writeLines(c("database: postgres", "host: [one, two]", "dbname: x"), path)
+  expect_error(opened_connection <- far_records(list(database = path, table = "t"), NULL, "."),
+               class = "fairlattice_error")
+})

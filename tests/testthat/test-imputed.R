@@ -122,6 +122,18 @@ test_that("one data frame, chunks and a database say the same; replicates, ticks
   weighed <- weigh_to(of_frames(frames), list(sex = c(f = 50, m = 50)))
   expect_true(all(is.na(as.data.frame(shares(crosstab(weighed, sex)))$se)))
   expect_equal(se(make_replicates(weighed, "jackknife")), se(weighed), tolerance = 0.05)
+  # replicate weights that came with the data
+  jk <- make_replicates(of_one(frames[[1]]), "jackknife")$design$replicates
+  place <- match(paste(frames[[1]]$stratum, frames[[1]]$place),
+                 paste(of_one(frames[[1]])$design$units$stratum,
+                       of_one(frames[[1]])$design$units$cluster))
+  with_replicates <- lapply(frames, function(frame) {
+    cbind(frame, stats::setNames(as.data.frame(frame$w * jk$factors[place, ]),
+                                 paste0("rep_", seq_along(jk$scale))))
+  })
+  came <- respondents(with_replicates, weight = w, replicates = "rep_*", replicate_kind = "jkn",
+                      replicate_scale = jk$scale, replicate_df = 21)
+  expect_equal(se(came), se(make_replicates(of_frames(frames), "jackknife")))
   marked <- lapply(frames, function(frame) {
     frame$a <- as.integer(frame$ferry == "good")
     frame$b <- as.integer(frame$sex == "f")

@@ -666,3 +666,14 @@ test_that("everybody has no lines for figures that everybody has not", {
                     stack = "beside")[[1]]
   expect_identical(sum(beside$columns$role == "all"), 1L)
 })
+
+test_that("a title without its number, and clusters of totals as they are", {
+  expect_identical(bare_title(list(number = "3", title = numbered("Heating by Island", "3"))),
+                   "Heating by Island")
+  expect_identical(bare_title(list(title = "Heating")), "Heating")
+  x <- crosstab(respondents(demo_records(300), weight = weight, cluster = settlement), leave,
+                mode)
+  layout <- list(show = "estimated_total", percent = NA_character_, unit = "thousands")
+  found <- precision_grid(net_parts(x, 1L, everybody = TRUE), layout, "clusters")
+  expect_equal(as.vector(found[1:2, 1:3]), as.vector(layer_clusters(x$layers[[1]], "cell")))
+})

@@ -467,7 +467,7 @@ test_that("every argument of every function is heard", {
                      time_limit = 3, most_groups = 3, show_sql = "yes",
                      unknown = "other"),
     demo_records = list(quote(demo_records()), n = 100, seed = 3,
-                        settlements = 4, wave = 1),
+                        settlements = 4, wave = 1, complex = TRUE),
     residuals = list(quote(residuals(table)), type = "pearson",
                      correction = "bonferroni", alpha = 0.2),
     detectable = list(quote(detectable(n = 300, r = 2, c = 3)), n = 400, r = 3,

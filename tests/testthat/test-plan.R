@@ -242,3 +242,10 @@ test_that("the place of every key and value is found, however a plan is written"
   whole <- yaml::yaml.load(text, handlers = c(fairlattice:::words_of_yaml, fairlattice:::plain_yaml))
   expect_setequal(names(places), paths(whole))
 })
+
+test_that("a starter plan's example condition is of its first question across", {
+  data <- demo_records(100)
+  lines <- starter_across(data, c("ferry", "tenure", "island"), rep("answers", 3))
+  first <- sub(".*across: \\[([a-z]+).*", "\\1", lines[2])
+  expect_match(lines[3], paste0("# among: .*", first, " == "))
+})

@@ -405,3 +405,14 @@ test_that(paste("the bootstrap works out every measure on tables of any",
     across), "cramers_v", interval = "bootstrap", draws = 200)
   expect_match(few$interval, "undefined in [0-9]+ of them") # 0.95^20 of the draws have one row only
 })
+
+test_that("the range of every measure is that of its definition", {
+  signed <- c("gamma", "tau_b", "tau_c", "somers_d_across", "somers_d_down", "pearson_r",
+              "spearman_rho", "yule_q", "yule_y", "phi", "kappa")
+  for (name in names(measures)) {
+    range <- measures[[name]]$range
+    allowed <- if (name %in% signed) list(c(-1, 1)) else
+      list(c(0, 1), c(0, Inf), c(-1, 1), c(0, sqrt(2)))
+    expect_true(any(vapply(allowed, identical, NA, as.numeric(range))), info = name)
+  }
+})

@@ -271,8 +271,10 @@ test_that(paste("one question within another stands under its headings, and",
 
 test_that("a colour is one colour", {
   path <- withr::local_tempfile(fileext = ".yml")
-  for (wrong in c("rules: {colour: ['#112233', '#445566']}", "rules: {colour: [red, blue]}")) {
+  for (wrong in c("colours: {ink: ['#112233', '#445566']}", "colours: {ink: [red, blue]}")) {
     writeLines(wrong, path)
     expect_error(house_style(path), class = "fairlattice_error")
   }
+  writeLines("colours: {ink: '#112233'}", path)
+  expect_identical(house_style(path)$colours$ink, "#112233")
 })
