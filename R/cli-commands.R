@@ -174,8 +174,7 @@ check_cross <- function(options) {
     stop_words(c(tells("down_missing_names_question"),
                  i = tells("run_fairlattice_look_file_see")))
   }
-  if (!is.null(options$standard) && is.null(options$standardise))
-    stop_words(tells("standard_needs_standardise"))
+  check_standard(options)
   if (isTRUE(options$overlap) && !isTRUE(options$together))
     stop_words(tells("overlap_columns_one_table_needs"))
   if (!is.null(options$single_cluster) && is.null(options$stratum) &&
@@ -193,6 +192,11 @@ check_cross <- function(options) {
         (!is.null(options$each) || length(c(options$ticks, options$split)))) {
     stop_words(tells("regroup_sparse_one_table_time"))
   }
+}
+
+check_standard <- function(options) {
+  if (!is.null(options$standard) && is.null(options$standardise))
+    stop_words(tells("standard_needs_standardise"))
 }
 
 run_cross <- function(options, files) {

@@ -41,11 +41,11 @@ quantile_figures <- function(layer, scores, q, column, alpha, woodruff) {
   }
   # by how many standard errors the share up to value k is below, or above, q
   beyond <- function(k, side) {
-    F <- upto[k]
-    if (F >= 1 - 1e-12) return(side < 0)
+    reached <- upto[k]
+    if (reached >= 1 - 1e-12) return(side < 0)
     one <- error_at(k)
-    if (one$se <= 1e-10) return(side * (q - F) > 0)
-    off <- (stats::qlogis(q) - stats::qlogis(F)) * F * (1 - F)
+    if (one$se <= 1e-10) return(side * (q - reached) > 0)
+    off <- (stats::qlogis(q) - stats::qlogis(reached)) * reached * (1 - reached)
     side * off > one$t * one$se
   }
   # the first value up to which the share could be q; the first from which it is
@@ -82,10 +82,10 @@ inequality_figure <- function(e, scores, column, parts) {
     p <- weight / base
     m <- sum(p * y)
     by_value <- order(y)
-    F <- cumsum(p[by_value])
+    reached <- cumsum(p[by_value])
     C <- cumsum((p * y)[by_value])
     apart <- numeric(length(y))
-    apart[by_value] <- y[by_value] * (2 * F - 1) + m - 2 * C
+    apart[by_value] <- y[by_value] * (2 * reached - 1) + m - 2 * C
     G <- sum(p * apart) / (2 * m)
     found <- lapply(parts, function(part) {
       c <- quantiles_of(y, p, 1 - part)

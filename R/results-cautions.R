@@ -18,7 +18,7 @@
 #' | `clusters_of_group` | a column (row) with people in fewer than 8 clusters |
 #' | `few_clusters` | fewer design degrees of freedom than the test has |
 #' | `single_cluster` | a stratum with one cluster |
-#' | `calibrated_margin` | the weights are calibrated to a question of the table, whose own distribution has no sampling error |
+#' | `calibrated_margin` | the weights are calibrated to a question of the table |
 #' | `unequal_weights` | weights that shrink the effective base by a third or more |
 #' | `left_out` | more than 5 % of the records lack an answer or a weight |
 #' | `vanishing` | within the answers of `each` the association is weaker by more than chance, and may be none |

@@ -50,9 +50,10 @@ imputation_of <- function(column, design, call, groups = NULL) {
   at <- as.integer(factor(as.character(labels), natural_order(levels(labels))))
   if (max(at) < 2L) stop_imputation(tells("imputation_only_one"))
   records <- as.vector(rowsum(as.numeric(groups$records %||% rep(1, length(at))), at))
-  if (any(records != records[1L]))
+  other <- records[records != records[1L]]
+  if (length(other))
     stop_imputation(tells("imputations_of_different_size", levels(labels)[1L],
-                          format_count(records[1L]), format_count(records[records != records[1L]][1L])))
+                          format_count(records[1L]), format_count(other[1L])))
   if (is.null(groups)) {
     by_imputation <- split(seq_along(at), at)
     for (name in names(design)) {

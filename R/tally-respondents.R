@@ -64,7 +64,8 @@
 #' @references Korn EL, Graubard BI (1999) Analysis of Health Surveys, ch. 2-3;
 #'   Särndal C-E, Swensson B, Wretman J (1992) Model Assisted Survey Sampling,
 #'   4.3 (stages); Rubin DB (1987) Multiple Imputation for Nonresponse in Surveys;
-#'   Barnard J, Rubin DB (1999) Biometrika 86:948-955; Hajek J (1964) Ann Math Statist 35:1491-1523; Hartley HO, Rao
+#'   Barnard J, Rubin DB (1999) Biometrika 86:948-955; Hajek J (1964) Ann Math
+#'   Statist 35:1491-1523; Hartley HO, Rao
 #'   JNK (1962) Ann Math Statist 33:350-374; Brewer KRW (2002) Combined Survey
 #'   Sampling Inference, ch. 9;
 #'   Wolter KM (2007) Introduction to Variance Estimation, 2nd ed.
@@ -82,7 +83,8 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
                         id = NULL, count = NULL, population = NULL,
                         calibrated_to = NULL, imputation = NULL,
                         single_cluster = c("centre", "zero", "stop"),
-                        unequal = c("hajek", "brewer"), replicates = NULL, replicate_kind = "brr", fay = NULL,
+                        unequal = c("hajek", "brewer"), replicates = NULL,
+                        replicate_kind = "brr", fay = NULL,
                         replicate_scale = NULL, replicate_df = NULL, ...) {
   nothing_else(...)
   call <- environment()

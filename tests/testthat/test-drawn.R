@@ -104,8 +104,9 @@ test_that("results print as they did, at any width", {
                   related(survey, questions = c("ferry", "heating", "internet", "leave")))
   lines <- unlist(lapply(c(60, 100), function(width) {
     withr::local_options(width = width, cli.width = width)
-    unlist(lapply(results, function(one) c(paste("##", class(one)[1], width),
-                                           cli::ansi_strip(format(one, width = width)))))
+    unlist(lapply(results, function(one) {
+      c(paste("##", class(one)[1], width), cli::ansi_strip(format(one, width = width)))
+    }))
   }))
   held(lines, "results")
 })

@@ -627,7 +627,8 @@ test_that("every argument of every function is heard", {
   expect_setequal(c(names(Filter(length, walk)), without),
                   c(functions, "residuals"))
   # named by the base call already, or where something is kept or drawn
-  given <- list(adjust_nonresponse = "responded", ratios = c("top", "bottom"), among = "condition", band = "breaks", book = "cache",
+  given <- list(adjust_nonresponse = "responded",
+                ratios = c("top", "bottom"), among = "condition", band = "breaks", book = "cache",
                 dbi_table = c("con", "table"), crosstab = "down",
                 crosstab = "margin", crosstab_of_counts = "margin",
                 lay_out = c("wrap", "lines", "dress", "total", "style", "second_alpha",

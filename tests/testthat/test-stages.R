@@ -9,9 +9,11 @@ drawn_in_stages <- function(seed, psus = 5, ssus = 3, people = 2) {
   isles$ferry <- ifelse(stats::runif(nrow(isles)) < stats::plogis(level), "good", "bad")
   isles$sex <- sample(c("f", "m"), nrow(isles), TRUE)
   rows <- unlist(lapply(split(seq_len(nrow(isles)), isles$isle), function(at) {
-    lapply(sample(8, psus), function(u) lapply(sample(6, ssus), function(s) {
-      sample(at[isles$place[at] == u & isles$dwelling[at] == s], people)
-    }))
+    lapply(sample(8, psus), function(u) {
+      lapply(sample(6, ssus), function(s) {
+        sample(at[isles$place[at] == u & isles$dwelling[at] == s], people)
+      })
+    })
   }))
   out <- isles[rows, ]
   out$w <- 8 / psus * 6 / ssus * 4 / people
@@ -114,9 +116,8 @@ test_that("unequal probabilities: the named approximations, and simple sampling 
     t <- t_of(at)[pi < 1]
     pi <- pi[pi < 1]
     n <- length(t)
-    sum(vapply(seq_len(n), function(i) sum(vapply(seq_len(n)[seq_len(n) > i], function(j) {
-      (1 - pi[i] - pi[j] + sum(pi) / n) * (t[i] - t[j])^2
-    }, 0)), 0)) / (n - 1)
+    two <- utils::combn(n, 2)
+    sum((1 - pi[two[1, ]] - pi[two[2, ]] + sum(pi) / n) * (t[two[1, ]] - t[two[2, ]])^2) / (n - 1)
   }, 0))
   expect_equal(se_of(of(unequal = "brewer")), sqrt(pairs))
   data$rate <- 5 / 8
