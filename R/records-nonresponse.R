@@ -46,20 +46,9 @@ adjust_nonresponse <- function(survey, responded, within = NULL,
   none <- use & responds == 0
   survey <- set_aside(survey, none, "no_response", there$words)
   step <- response_step(survey$data, classes, class, use, base, factor, responds)
-  data <- survey$data
-  data[[into]] <- ifelse(use, base * factor, base)
-  bare <- survey
-  if (!is.null(survey$design$replicates)) {
-    made <- calibrated_replicates(survey, replicate_weights(survey, base),
-                                  list(step))
-    data[made$names] <- made$columns
-    bare$replicates <- made$names
-    bare$design$replicates <- made$design
-  }
-  bare$data <- data
-  bare$roles["weight"] <- list(into)
-  out <- keep_records(bare, rep(TRUE, nrow(data)), survey$before, call)
-  noted(with_calibration_step(out, step, base), survey, "adjust_nonresponse")
+  out <- with_new_weights(survey, ifelse(use, base * factor, base), step, base,
+                          into, call)
+  noted(out, survey, "adjust_nonresponse")
 }
 
 # Classes as whole numbers: one for everybody, or one a combination of answers.

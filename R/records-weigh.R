@@ -151,7 +151,8 @@ calibrated_factors <- function(survey, how, call) {
 
 # The variables of all targets, by pattern; with one factor for a whole cluster
 # the mean of its members stands for each. `goal` is what their weighted sums are
-# to be, `scale` what a gap of each is told as a share of.
+# to be, `scale` what a gap of each is told as a share of (times the people where it is
+# `per_person`).
 auxiliary_of_parts <- function(parts, survey, base, use, by) {
   found <- auxiliary_patterns(parts)
   x <- found$x
@@ -163,20 +164,26 @@ auxiliary_of_parts <- function(parts, survey, base, use, by) {
     x <- sums / pmax(as.vector(rowsum(weight, unit)), 1e-300)
     of <- match(unit, as.integer(rownames(sums)))
   }
-  scales <- lapply(parts, `[[`, "scale")
-  list(x = x, of = of, goal = unlist(lapply(parts, `[[`, "goal")),
-       scale = function(people) unlist(lapply(scales, function(one) one(people))),
-       people = unlist(lapply(parts, `[[`, "total"))[1L])
+  every <- function(part) unlist(lapply(parts, `[[`, part))
+  list(x = x, of = of, goal = every("goal"), scale = every("scale"),
+       per_person = every("per_person"),
+       people = every("total")[1L])
 }
 
 with_weights <- function(survey, found, how, into, call) {
   base <- survey$weight %||% rep(1, nrow(survey$data))
-  step <- weighing_memory(found, how)
+  with_new_weights(survey, base * found$factor, weighing_memory(found, how),
+                   base, into, call)
+}
+
+# The survey with the weights that a step made of those before, and its replicates
+# after the same step.
+with_new_weights <- function(survey, weight, step, before, into, call) {
   data <- survey$data
-  data[[into]] <- base * found$factor
+  data[[into]] <- weight
   bare <- survey
   if (!is.null(survey$design$replicates)) {
-    made <- calibrated_replicates(survey, replicate_weights(survey, base),
+    made <- calibrated_replicates(survey, replicate_weights(survey, before),
                                   list(step))
     data[made$names] <- made$columns
     bare$replicates <- made$names
@@ -185,13 +192,13 @@ with_weights <- function(survey, found, how, into, call) {
   bare$data <- data
   bare$roles["weight"] <- list(into)
   out <- keep_records(bare, rep(TRUE, nrow(data)), survey$before, call)
-  with_calibration_step(out, step, base)
+  with_calibration_step(out, step, before)
 }
 
 # What a survey remembers of its weighing.
 weighing_memory <- function(found, how) {
   auxiliary <- found$auxiliary
-  again <- c(auxiliary[c("goal", "scale", "people")],
+  again <- c(auxiliary[c("goal", "scale", "per_person", "people")],
              list(how = how[setdiff(names(how), "targets")]))
   c(new_calibration_step(found$label, found$names, auxiliary$x, auxiliary$of),
     list(again = again))
@@ -260,9 +267,8 @@ number_part <- function(target, name, data, use, call) {
          cbind(ifelse(is.na(x), 0, if (of_mean) x - target else x))
        },
        goal = if (of_mean) 0 else target,
-       scale = function(people) {
-         if (of_mean) people * max(abs(value[use]), na.rm = TRUE) else abs(target)
-       })
+       scale = if (of_mean) max(abs(value[use]), na.rm = TRUE) else abs(target),
+       per_person = of_mean)
 }
 
 answers_part <- function(target, questions, data, use, call) {
@@ -293,7 +299,7 @@ answers_part <- function(target, questions, data, use, call) {
          x
        },
        goal = if (told$counted) told$total * share else numeric(length(keys)),
-       scale = function(people) rep(people, length(keys)))
+       scale = rep(1, length(keys)), per_person = rep(TRUE, length(keys)))
 }
 
 # The answers of a target, their shares, and whether they are numbers of people.

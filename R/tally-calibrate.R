@@ -38,7 +38,8 @@ calibrate <- function(base, n, auxiliary, of, how) {
   d <- as.vector(rowsum(c(base * n, numeric(length(patterns))), c(of, patterns)))
   x <- auxiliary$x
   goal <- auxiliary$goal
-  scale <- auxiliary$scale(auxiliary$people %||% sum(d))
+  people <- auxiliary$people %||% sum(d)
+  scale <- auxiliary$scale * ifelse(auxiliary$per_person, people, 1)
   if (is.null(auxiliary$people)) {
     x <- cbind(1, x)
     goal <- c(sum(d), goal)
@@ -158,7 +159,7 @@ factors_again <- function(step, weight, n, use) {
     return(replace(found, !is.finite(found), 0))
   }
   some <- use & !is.na(weight) & weight > 0
-  auxiliary <- c(step[c("x", "of")], again[c("goal", "scale", "people")])
+  auxiliary <- c(step[c("x", "of")], again[c("goal", "scale", "per_person", "people")])
   calibrated_rows(weight, n, some, auxiliary, again$how)$factor
 }
 

@@ -221,7 +221,8 @@ calibrated_before <- function(survey, margins, call) {
   sums <- (weight * respondents_of_rows(survey)$n)[inside]
   goal <- column_sums(sums * auxiliary$x[auxiliary$of[inside], , drop = FALSE])
   step$again <- list(goal = goal, people = sum(sums),
-                     scale = function(people) pmax(abs(goal), 1e-300),
+                     scale = pmax(abs(goal), 1e-300),
+                     per_person = rep(FALSE, length(goal)),
                      how = list(method = "raking", rounds = 50L, tolerance = 1e-6))
   noted(with_calibration_step(survey, step, weight), survey, "calibrated_to",
         told)
