@@ -23,7 +23,8 @@
 #'   for Designing and Weighting Survey Samples, 2nd ed., ch. 13.
 #' @export
 #' @examples
-#' survey <- respondents(demo_records(), weight = weight, stratum = island, cluster = settlement)
+#' survey <- respondents(demo_records(complex = TRUE), weight = weight, stratum = island,
+#'                       cluster = settlement)
 #' adjust_nonresponse(survey, !is.na(ferry), within = c(island, age_group))
 adjust_nonresponse <- function(survey, responded, within = NULL,
                                into = "adjusted", ...) {
