@@ -59,7 +59,7 @@
 #'   island = c(Norrey = 40, Sandholm = 24, "Harrow Skerry" = 17, Tarn = 12, "Outer Veyra" = 7),
 #'   leave = c(Yes = 36, No = 64)))
 #' attr(survey, "weighing")$design_effect
-#' shares(crosstab(survey, leave))[c("down", "percent", "low", "high")]
+#' shares(crosstab(survey, leave))
 weigh_to <- function(survey, targets, method = c("raking", "linear", "logit"),
                      limits = NULL, trim = NULL, by = c("respondent", "cluster"),
                      rounds = 200L, tolerance = 1e-6, into = "weighed", ...) {
