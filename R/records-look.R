@@ -232,6 +232,8 @@ value_sums <- function(survey, values) {
     rep((survey$weight %||% 1) * (survey$count %||% 1),
         length.out = length(values))[use]
   standing <- if (!is.null(survey$sums)) survey$sums$n[use]
+  # people stand in every imputed data set
+  times <- if (is.null(standing)) imputations_of(survey$design) else 1
   values <- values[use]
   ends <- if (length(values)) range(values) else c(0, Inf)
   if (diff(ends) < 1e5 && max(abs(ends)) < 2^31 &&
@@ -243,10 +245,10 @@ value_sums <- function(survey, values) {
     sums <- if (is.null(weight)) n else
       replace(numeric(size), which(n > 0L), rowsum(weight, at))
     return(list(value = ends[1L] + which(n > 0L) - 1,
-                weight = as.numeric(sums[n > 0L]), n = sum(n)))
+                weight = as.numeric(sums[n > 0L]), n = sum(n) / times))
   }
   list(value = values, weight = weight %||% rep(1, length(values)),
-       n = sum(standing %||% rep(1, length(values))))
+       n = sum(standing %||% rep(1, length(values))) / times)
 }
 
 # The least value at which the weight up to it reaches the share; halfway

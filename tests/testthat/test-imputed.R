@@ -151,6 +151,13 @@ test_that("one data frame, chunks and a database say the same; replicates, ticks
   expect_match(gsub("\\s+", " ", paste(format(laid), collapse = " ")), "5 imputed data sets")
 })
 
+test_that("a look at imputed data sets counts people", {
+  survey <- of_frames(imputed_frames())
+  seen <- as.data.frame(look(survey, c("income", "sex")))
+  expect_equal(seen$n[seen$question == "income"], 360)
+  expect_equal(sum(seen$n[seen$question == "sex"]), 360)
+})
+
 test_that("what is wrong with imputed data sets is told", {
   frames <- imputed_frames(3)
   refused <- function(data, pattern, ...) {

@@ -289,3 +289,30 @@ test_that(paste("what a file says of its book is data: damaged or hostile, it is
   }
   expect_false(file.exists(written))
 })
+
+test_that("tables of stages, margins and imputed data sets are made anew; plans say all three", {
+  data <- demo_records(600, complex = TRUE)
+  long <- do.call(rbind, lapply(1:5, function(m) {
+    cbind(data, income = data[[paste0("income_", m)]], copy = m)
+  }))
+  of <- function(records) {
+    respondents(records, weight = weight, stratum = island, cluster = c(settlement, dwelling),
+                population = c(settlements, dwellings), calibrated_to = "island:age_group")
+  }
+  folder <- withr::local_tempdir()
+  publish(crosstab(of(data), leave, tenure), file.path(folder, "staged.json"))
+  expect_true(verify(file.path(folder, "staged.json"), data)$holds)
+  imputed <- respondents(long, weight = weight, stratum = island, cluster = settlement,
+                         imputation = copy)
+  publish(crosstab(band(imputed, income, breaks = c(0, 1000, 2000), into = "paid"), paid, mode),
+          file.path(folder, "imputed.json"))
+  expect_true(verify(file.path(folder, "imputed.json"), long)$holds)
+  plan <- file.path(folder, "plan.yml")
+  writeLines(c("records: {file: x.csv}", "asked:", "  weight: weight", "  stratum: island",
+               "  cluster: [settlement, dwelling]", "  population: [settlements, dwellings]",
+               "  calibrated_to: 'island:age_group'", "across: [tenure]", "chapters:",
+               "  - title: Leaving", "    tables: [leave]"), plan)
+  b <- book(read_plan(plan, records = data), cache = FALSE)
+  expect_equal(as.data.frame(shares(b$tables[[1]]$table$tables[[1]][[1]] %||% b$tables[[1]]$table))$se,
+               as.data.frame(shares(crosstab(of(data), leave, tenure)))$se)
+})
