@@ -54,8 +54,9 @@ spread_by <- function(design, P, n, cells, totals) {
 estimates_by_imputation <- function(sums, n, rows, columns, cells, totals, design) {
   M <- imputations_of(design)
   once <- replace(design, "imputations", list(NULL))
+  parts <- cells_by_imputation(cells, design)
   lapply(seq_len(M), function(m) {
-    own <- cells_of_imputation(cells, m, design)
+    own <- parts[[m]]
     found <- rowsum(c(own$w, numeric(length(sums))), c(own$cell, seq_along(sums)))
     own_sums <- replace(sums, seq_along(sums), as.vector(found))
     P <- own_sums / sum(own_sums)

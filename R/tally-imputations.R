@@ -100,15 +100,15 @@ unit_of_tally <- function(survey) {
 
 units_of_tally <- function(design) nrow(design$units) * imputations_of(design)
 
-# The cells of one imputation, on the scale of a whole sample.
-cells_of_imputation <- function(cells, m, design) {
+# The cells of every imputation, on the scale of a whole sample.
+cells_by_imputation <- function(cells, design) {
+  M <- imputations_of(design)
   units <- nrow(design$units)
-  inside <- (cells$unit - 1L) %/% units + 1L == m
-  out <- lapply(cells, function(x) {
-    if (is.matrix(x)) x[inside, , drop = FALSE] else x[inside]
+  imputation <- (cells$unit - 1L) %/% units + 1L
+  cells$unit <- (cells$unit - 1L) %% units + 1L
+  for (sum in intersect(c("w", "w2", "n", "auxiliary", "products"), names(cells)))
+    cells[[sum]] <- cells[[sum]] * M
+  lapply(split(seq_along(imputation), factor(imputation, seq_len(M))), function(at) {
+    lapply(cells, function(x) if (is.matrix(x)) x[at, , drop = FALSE] else x[at])
   })
-  out$unit <- (out$unit - 1L) %% units + 1L
-  for (sum in intersect(c("w", "w2", "n", "auxiliary", "products"), names(out)))
-    out[[sum]] <- out[[sum]] * imputations_of(design)
-  out
 }
