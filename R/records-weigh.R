@@ -318,7 +318,7 @@ target_values <- function(target, questions, stop_target) {
     stop_target(tells("shares_positive_each_named_once", named))
   total <- sum(values)
   counted <- identical(in_column, "count") ||
-    is.null(in_column) && total > 200
+    is.null(in_column) && are_people(total)
   if (!counted && !any(abs(total - c(1, 100)) <= c(0.005, 0.5)))
     stop_target(tells("shares_add_up_not_1", named, format(total)))
   list(keys = keys, share = values / total, total = total, counted = counted,

@@ -13,11 +13,11 @@ clusters_spread <- function(P, cells, design) {
   p <- as.vector(P)
   N <- sum(cells$w)
   strata <- strata_of(design, by = "cluster")
-  there <- tabulate(cells$unit, length(strata$of)) > 0L
-  present <- which(there)
+  known <- clusters_met(cells, strata)
+  present <- known$present
   at <- strata$of[present]
   met <- tabulate(at, length(strata$a))
-  cells$row <- cumsum(there)[cells$unit]
+  cells$row <- known$met$row
   total <- score_totals(at[cells$row], cells, p, N, length(strata$a))
   mean <- total / strata$a
   # a single cluster is centred at the mean of all clusters, which is 0
@@ -37,13 +37,22 @@ clusters_spread <- function(P, cells, design) {
   sparse <- if (length(p) >= sparse_from)
     list(row = cells$row, cell = cells$cell, w = cells$w, of = at,
          strata = strata, N = N)
-  uncertain <- at[!strata$certain[at]]
-  new_spread("linearised", length(uncertain) - length(unique(uncertain)),
-             strata$names[strata$a == 1L & met > 0L & !strata$certain],
-             scores = scores, sparse = sparse,
-             met = list(row = cells$row, cell = cells$cell),
+  new_spread("linearised", known$df, known$single, scores = scores,
+             sparse = sparse, met = known$met,
              drawn = list(cells = cells[c("row", "cell", "w")], of = at,
                           strata = strata))
+}
+
+# What is known of the clusters that have people in the table (`present`): the degrees
+# of freedom, the names of strata with a single one, and which cells each has people in.
+clusters_met <- function(cells, strata) {
+  there <- tabulate(cells$unit, length(strata$of)) > 0L
+  at <- strata$of[there]
+  uncertain <- at[!strata$certain[at]]
+  met <- tabulate(at, length(strata$a)) > 0L
+  list(present = which(there), df = length(uncertain) - length(unique(uncertain)),
+       single = strata$names[strata$a == 1L & met & !strata$certain],
+       met = list(row = cumsum(there)[cells$unit], cell = cells$cell))
 }
 
 # The same when every respondent is their own cluster: sums of w and w^2 per
@@ -52,21 +61,25 @@ respondents_spread <- function(P, cells, design) {
   p <- as.vector(P)
   N <- sum(cells$w)
   strata <- strata_of(design, by = "respondent")
-  squares <- as.vector(rowsum(c(cells$w2 * strata$factor[cells$unit],
-                                numeric(length(p))),
-                              c(cells$cell, seq_along(p))))
+  squares <- as.vector(sums_by_group(cbind(cells$w2 * strata$factor[cells$unit]),
+                                     cells$cell, length(p)))
   total <- score_totals(cells$unit, cells, p, N, nrow(design$units))
-  met <- unique(cells$unit)
   root <- sqrt(ifelse(strata$a > 1, strata$factor / strata$a, 0))
-  met <- met[!strata$certain[met]]
-  new_spread("linearised",
-             sum(cells$n[!strata$certain[cells$unit]]) - length(met),
-             strata$names[intersect(met, which(strata$a == 1))],
-             diagonal = squares / N^2, minus = total * root,
+  known <- respondents_met(cells, strata, length(p))
+  new_spread("linearised", known$df, known$single, diagonal = squares / N^2,
+             minus = total * root,
              drawn = list(cells = cells[c("unit", "cell", "w", "w2")],
                           of = seq_len(nrow(design$units)), strata = strata),
-             met = list(size = as.vector(rowsum(
-               c(cells$n, numeric(length(p))), c(cells$cell, seq_along(p))))))
+             met = known$met)
+}
+
+# What is known of respondents who are clusters of their own: the size of every cell.
+respondents_met <- function(cells, strata, size) {
+  met <- unique(cells$unit)
+  met <- met[!strata$certain[met]]
+  list(df = sum(cells$n[!strata$certain[cells$unit]]) - length(met),
+       single = strata$names[intersect(met, which(strata$a == 1))],
+       met = list(size = as.vector(sums_by_group(cbind(cells$n), cells$cell, size))))
 }
 
 # The variance of curved figures by their derivatives is too small where some answer

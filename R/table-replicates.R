@@ -15,12 +15,9 @@ replicate_totals <- function(tally, at, cell, cells) {
 
 totals_of_replicates <- function(tally, at, cell, cells) {
   replicates <- tally$design$replicates
+  if (is.null(replicates$factors))
+    return(sums_by_group(tally$cells$replicates[at, , drop = FALSE], cell, cells))
   out <- matrix(0, cells, length(replicates$scale))
-  if (is.null(replicates$factors)) {
-    sums <- rowsum(tally$cells$replicates[at, , drop = FALSE], cell)
-    out[as.integer(rownames(sums)), ] <- sums
-    return(out)
-  }
   # made from the design: a unit's weight times its factor, in blocks of cells
   met <- sort(unique(cell))
   for (block in split(met,

@@ -13,8 +13,9 @@
 # Wretman 1992, 4.3).
 
 scored_spread <- function(P, cells, design) {
-  plain <- if (is.null(design$stages)) linearised_spread(P, cells, design) else
-    whole_stages(P, cells, design)
+  known <- if (!is.null(design$stages)) stages_met(cells, design) else
+    if (design$clustered) clusters_met(cells, strata_of(design, by = "cluster")) else
+      respondents_met(cells, strata_of(design, by = "respondent"), length(P))
   totals <- if (design$clustered) scored_clusters(P, cells, design) else
     scored_respondents(P, cells, design)
   N <- sum(cells$w)
@@ -29,32 +30,28 @@ scored_spread <- function(P, cells, design) {
     of_shares <- to_shares(block)
     if (is.function(block)) of_shares else of_shares()
   })
-  new_spread("scored", plain$df, plain$single,
+  new_spread("scored", known$df, known$single,
              diagonal = if (!is.null(totals$diagonal)) totals$diagonal / N^2,
              scores = scores,
              minus = if (!is.null(totals$minus)) to_shares(totals$minus)(),
-             met = plain$met, drawn = totals)
+             met = known$met, drawn = totals)
 }
 
-# The degrees of freedom of a sample in stages: units less strata, of the first stage,
-# and of the next where the first took all there are.
-whole_stages <- function(P, cells, design) {
+# What is known of a sample in stages: degrees of freedom are units less strata, of the
+# first stage, and of the next where the first took all there are.
+stages_met <- function(cells, design) {
   there <- unique(cells$unit)
   found <- design$deciding[there, ]
   found <- found[!found$certain, ]
+  unit <- design$deciding$unit[cells$unit]
   list(df = length(unique(found$unit)) - length(unique(found$stratum)),
-       single = design$single_of[design$single_of %in% design$units$stratum[there]],
-       met = list(row = match(design$deciding$unit[cells$unit],
-                              unique(design$deciding$unit[cells$unit])),
-                  cell = cells$cell))
+       single = intersect(design$single_of, design$units$stratum[there]),
+       met = list(row = match(unit, unique(unit)), cell = cells$cell))
 }
 
 # The coefficients B of every cell, one row a cell.
 coefficients_of <- function(cells, size, calibration) {
-  sums <- matrix(0, size, ncol(calibration$units))
-  found <- rowsum(cells$auxiliary, cells$cell)
-  sums[as.integer(rownames(found)), ] <- found
-  tcrossprod(sums, calibration$solve)
+  tcrossprod(sums_by_group(cells$auxiliary, cells$cell, size), calibration$solve)
 }
 
 # Scores of totals, (t - centre of its stratum) root f, one row a unit of each stage.
@@ -122,9 +119,7 @@ scored_respondents <- function(P, cells, design) {
   calibration <- design$calibration
   strata <- strata_of(design, by = "respondent")
   B <- coefficients_of(cells, size, calibration)
-  by_cell <- function(M) {
-    rowsum(rbind(M, matrix(0, size, ncol(M))), c(cells$cell, seq_len(size)))
-  }
+  by_cell <- function(M) sums_by_group(M, cells$cell, size)
   f <- strata$factor
   D <- as.vector(by_cell(cbind(cells$w2 * f[cells$unit])))
   Z <- by_cell(cells$products * f[cells$unit])
@@ -141,14 +136,10 @@ scored_respondents <- function(P, cells, design) {
 
 # R and its inverse with M = R R', over the directions that M has.
 root_of <- function(M) {
-  scale <- sqrt(diagonal_of(M))
-  scale[scale <= 0] <- 1
-  parts <- eigen(M / tcrossprod(scale), symmetric = TRUE)
-  kept <- parts$values > 1e-9 * max(parts$values, 0)
-  V <- parts$vectors[, kept, drop = FALSE]
-  size <- sqrt(parts$values[kept])
-  list(root = V * scale * rep(size, each = nrow(V)),
-       inverse = V / scale / rep(size, each = nrow(V)))
+  parts <- directions_of(M)
+  size <- rep(sqrt(parts$values), each = nrow(M))
+  list(root = parts$vectors * parts$scale * size,
+       inverse = parts$vectors / parts$scale / size)
 }
 
 # Of weighted sums themselves, from the same scores.

@@ -88,10 +88,8 @@ calibration_sums <- function(survey) {
   E <- do.call(cbind, found$carried)
   unit <- survey$unit %||% rep(1L, nrow(survey$data))
   units <- nrow(survey$design$units)
-  sums <- matrix(0, units, ncol(E))
-  in_units <- rowsum(E * rows$n, unit)
-  sums[as.integer(rownames(in_units)), ] <- in_units
-  list(solve = calibration_solver(found, rows$n), units = sums,
+  list(solve = calibration_solver(found, rows$n),
+       units = sums_by_group(E * rows$n, unit, units),
        squares = if (!survey$design$clustered)
          products_by_unit(E * sqrt(rows$n * rows$short), unit, units))
 }
@@ -125,12 +123,28 @@ calibration_solver <- function(found, n) {
 # The inverse of a matrix of products; margins that say the same twice leave
 # directions in which it has none.
 inverse_of <- function(A) {
+  parts <- directions_of(A)
+  V <- parts$vectors / parts$scale
+  V %*% (t(V) / parts$values)
+}
+
+# The directions that a matrix of products has, on a scale on which it has ones down its
+# diagonal.
+directions_of <- function(A) {
   scale <- sqrt(diagonal_of(A))
   scale[scale <= 0] <- 1
   parts <- eigen(A / tcrossprod(scale), symmetric = TRUE)
   kept <- parts$values > 1e-9 * max(parts$values, 0)
-  V <- parts$vectors[, kept, drop = FALSE] / scale
-  V %*% (t(V) / parts$values[kept])
+  list(scale = scale, values = parts$values[kept],
+       vectors = parts$vectors[, kept, drop = FALSE])
+}
+
+# Sums of the rows of M by group: one row a group, 0 where there is none of it.
+sums_by_group <- function(M, group, groups) {
+  out <- matrix(0, groups, ncol(M))
+  found <- rowsum(M, group)
+  out[as.integer(rownames(found)), ] <- found
+  out
 }
 
 products_by_unit <- function(E, unit, units) {
@@ -163,6 +177,10 @@ list_held <- function(quosure) {
   if (is.list(held) && !is.data.frame(held) && length(held) && !is.null(names(held))) held
 }
 
+# Whether what is known of a margin are numbers of people, by what they add up to;
+# shares add up to 1 or 100.
+are_people <- function(total) total > 200
+
 # Whether the weights hold what is said to be known of their margins: shares or numbers
 # of people by answer, or the sum of a number, to half a percent.
 check_known_margins <- function(survey, known, call) {
@@ -185,7 +203,7 @@ check_known_margins <- function(survey, known, call) {
     }
     answers <- as.character(plain_factor(as_answers(survey$data[[name]], name, call)))
     sums <- vapply(names(asked), function(one) sum(w[answers %in% one]), 0)
-    scale <- if (sum(asked) > 200) 1 else sum(asked) / sum(sums)
+    scale <- if (are_people(sum(asked))) 1 else sum(asked) / sum(sums)
     off <- which(abs(sums * scale - asked) > 0.005 * sum(asked))
     if (length(off))
       stop_margin(name, names(asked)[off[1L]], sums[off[1L]] * scale, asked[off[1L]])

@@ -67,12 +67,7 @@ cell_key <- function(codes, sizes, unit = 1) {
 # Sums of every replicate weight over the same cells. Replicates have no design
 # units, but for imputations.
 sum_replicates <- function(survey, answers, cells) {
-  code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
-  sizes <- vapply(answers, nlevels, 0L) + 1
-  codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
-  at <- match(cell_key(codes, sizes, unit_of_tally(survey) %||% 1),
-              cell_key(cells, sizes, cells$unit), 0L)
-  if (!is.null(survey$aside)) at[survey$aside > 0L] <- 0L
+  at <- places_in_cells(survey, answers, cells)
   matrix(vapply(seq_along(survey$replicates), function(k) {
     sums <- survey$sums$replicates[, k] %||%
             (as.numeric(survey$data[[survey$replicates[k]]]) *
@@ -81,27 +76,30 @@ sum_replicates <- function(survey, answers, cells) {
   }, numeric(nrow(cells))), nrow(cells))
 }
 
+# Which cell of a tally every record is in; 0 of those in none.
+places_in_cells <- function(survey, answers, cells) {
+  code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
+  sizes <- vapply(answers, nlevels, 0L) + 1
+  codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
+  at <- match(cell_key(codes, sizes, unit_of_tally(survey) %||% 1),
+              cell_key(cells, sizes, cells$unit), 0L)
+  if (!is.null(survey$aside)) at[survey$aside > 0L] <- 0L
+  at
+}
+
 # Sums over the cells of a tally: of w x (`auxiliary`), and, where every respondent
 # is a cluster of their own, of the products of the weight with what is carried
 # (`products`).
 with_auxiliary <- function(cells, survey, answers) {
   if (is.null(survey$design$calibration)) return(cells)
-  code <- function(x) if (is.null(x)) 0L else ifelse(is.na(x) | x < 1L, 0L, x)
-  sizes <- vapply(answers, nlevels, 0L) + 1
-  codes <- lapply(answers, function(x) code(as.integer(unclass(x))))
-  unit <- unit_of_tally(survey) %||% rep(1L, nrow(survey$data))
-  at <- match(cell_key(codes, sizes, unit), cell_key(cells, sizes, cells$unit))
-  if (!is.null(survey$aside)) at[survey$aside > 0L] <- NA
-  inside <- which(!is.na(at))
+  at <- places_in_cells(survey, answers, cells)
+  inside <- which(at > 0L)
   found <- auxiliary_of(survey)
   rows <- respondents_of_rows(survey)
   weight <- survey$weight %||% rep(1, nrow(survey$data))
   sums <- function(parts, by) {
-    M <- do.call(cbind, parts)[inside, , drop = FALSE] * by[inside]
-    out <- matrix(0, nrow(cells), ncol(M))
-    sums <- rowsum(M, at[inside])
-    out[as.integer(rownames(sums)), ] <- sums
-    out
+    M <- do.call(cbind, parts)[inside, , drop = FALSE]
+    sums_by_group(M * by[inside], at[inside], nrow(cells))
   }
   cells$auxiliary <- sums(found$x, rows$n * weight)
   if (!survey$design$clustered)
