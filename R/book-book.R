@@ -212,9 +212,7 @@ title_of_item <- function(x, item, survey) {
 # What goes along with a table.
 results_along <- function(x, item, survey) {
   standardised_too <- if (!is.null(item$standardise))
-    lapply(Filter(function(one) has(one, "across", "adds_up"), single_tables(x)),
-           standardised_of, survey = survey, by = item$standardise,
-           to = standard_in_words(item$standard))
+    standardised_along(x, survey, item$standardise, standard_in_words(item$standard))
   pooled_too <- if (item$pooled) lapply(single_tables(x), pooled)
   found <- lapply(item$settings$along, function(name) {
     lapply(single_tables(x), function(one) results_known[[name]](one, list()))

@@ -215,8 +215,9 @@ run_cross <- function(options, files) {
                    options = options, style = style)
   tables <- protected_tables(tables)
   along <- lapply(tables, function(table) {
-    c(results_asked(table, options), numbers_asked_of(table, options),
-      standardised_asked(survey, table, options))
+    c(results_asked(table, options), if (!is.null(options$standardise))
+      standardised_along(table, survey, options$standardise,
+                         standard_in_words(options$standard)))
   })
   all <- unlist(Map(c, lapply(tables, list), along), recursive = FALSE)
   if (any(vapply(tables, function(x) guards(x$layout), NA)))
@@ -425,22 +426,6 @@ results_asked <- function(table, options) {
   two <- inherits(table, "fairlattice_crosstab") &&
          has(table, "across", "adds_up") && !guards(table$layout)
   c(asked, if (!is.null(options$each) && two) list(pooled(table)))
-}
-
-# Quantiles and inequality, where they are asked for.
-numbers_asked_of <- function(table, options) {
-  tables <- single_tables(table)
-  c(if (length(options$quantiles))
-      lapply(tables, quantiles, at = numbers_asked(options$quantiles)),
-    if (isTRUE(options$inequality)) lapply(tables, inequality))
-}
-
-# The standardised figures of every table of two questions, where they are asked for.
-standardised_asked <- function(survey, table, options) {
-  if (is.null(options$standardise)) return(NULL)
-  to <- standard_in_words(options$standard)
-  lapply(Filter(function(one) has(one, "across", "adds_up"), single_tables(table)),
-         standardised_of, survey = survey, by = options$standardise, to = to)
 }
 
 # How much of a draft is a guess.

@@ -48,6 +48,18 @@ critical_t <- function(alpha, df) {
   stats::qt(1 - alpha / 2, each)[match(df, unique(df))]
 }
 
+# Standard errors and intervals of figures that the door gave, symmetric with t (with
+# the normal distribution where the counts were drawn); NA where there is no variance.
+t_interval <- function(found, alpha, e = NULL) {
+  df <- if (!is.null(e) && counts_were_drawn(e)) rep(Inf, length(found$value)) else
+    found$df
+  se <- sqrt(found$variance)
+  known <- !is.na(se) & is.finite(found$value) & se > 1e-10 & df >= 1
+  half <- ifelse(known, critical_t(alpha, pmax(1, df)) * se, NA_real_)
+  list(se = ifelse(known, se, NA_real_), low = found$value - half,
+       high = found$value + half)
+}
+
 two_sided <- function(z, df) {
   df[!is.na(df) & df < 1] <- NA_real_
   2 * stats::pt(-abs(z), df)

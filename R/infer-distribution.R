@@ -15,14 +15,14 @@ distribution_in <- function(layer, scores, column = NULL) {
 # share F does not differ from the asked one, q, by more than t standard errors, on
 # the logit scale, where F is neither 0 nor 1. At a value that many have, F jumps, and
 # q may lie within the jump; the interval then reaches the values on both sides. With
-# `at_estimate` the standard error is taken at the quantile (Woodruff 1952).
+# `woodruff` it is the share's interval at the quantile, carried back (Woodruff 1952).
 quantile_figures <- function(layer, scores, q, column, alpha, woodruff) {
   found <- distribution_in(layer, scores, column)
   if (!length(found$values))
     return(list(value = NA_real_, low = NA_real_, high = NA_real_))
   value <- quantiles_of(found$values, found$share, q)
   e <- layer$estimate
-  within <- function(low, high) c(list(value = value), list(low = low, high = high))
+  within <- function(low, high) list(value = value, low = low, high = high)
   if (length(found$values) < 2L) return(within(NA_real_, NA_real_))
   upto <- cumsum(found$share)
   error_at <- function(k) {
@@ -73,8 +73,7 @@ first_where <- function(last, holds) {
 #   S = (sum p_i (y_i - c)+ + part c) / m,  dS/dp_i = ((y_i - c)+ - S y_i) / m
 # with c the quantile above which they are.
 inequality_figure <- function(e, scores, column, parts) {
-  in_column <- as.numeric(if (is.null(column)) rep(TRUE, length(e$P)) else
-    e$columns[col(e$P)] == column)
+  in_column <- as.vector(cells_of_columns(e, column))
   y <- scores[e$rows][row(e$P)]
   function(P) {
     weight <- as.vector(P) * in_column

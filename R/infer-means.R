@@ -90,9 +90,15 @@ layer_mean_differences.fairlattice_ticks_layer <- function(layer, scores, alpha,
 
 # The means of columns (of everybody without any) as a figure.
 means_in <- function(e, scores, columns = NULL) {
-  under <- if (is.null(columns)) matrix(1, length(e$P)) else
-    outer(e$columns[col(e$P)], columns, `==`) + 0
+  under <- cells_of_columns(e, columns)
   ratios_of(under * scores[e$rows][row(e$P)], under)
+}
+
+# Of every cell whether it is in each of some columns (in any, without them): 1 or 0,
+# one column a column.
+cells_of_columns <- function(e, columns) {
+  if (is.null(columns)) matrix(1, length(e$P)) else
+    outer(e$columns[col(e$P)], columns, `==`) + 0
 }
 
 # The least value at which the cumulative share reaches q; where it is exactly

@@ -26,14 +26,15 @@ joint_array <- function(joint, P) {
   array(all, joint$size)
 }
 
-# The standard's shares of the classes and their derivatives by the sums b_jk of
-# columns and classes: fixed, those of everybody, or those of one column (its place).
+# The standard's shares of the classes, and what moves them: nothing where they are
+# `given`, else the people of the columns that it is `of`, whose share of all is `total`.
+# `b` has the proportions of columns (its rows) and classes.
 standard_of <- function(b, standard) {
-  if (is.numeric(standard) && length(standard) == ncol(b) && !inherits(standard, "column"))
-    return(list(share = standard / sum(standard), moves = FALSE))
-  of <- if (inherits(standard, "column")) as.integer(standard) else seq_len(nrow(b))
+  if (!is.null(standard$given))
+    return(list(share = standard$given / sum(standard$given), of = integer()))
+  of <- standard$of %||% seq_len(nrow(b))
   sums <- column_sums(b[of, , drop = FALSE])
-  list(share = sums / sum(sums), moves = TRUE, of = of, total = sum(sums))
+  list(share = sums / sum(sums), total = sum(sums), of = of)
 }
 
 # Standardised shares of all answers in all columns, down the columns, with their
@@ -60,7 +61,7 @@ standardised_figure <- function(joint, standard, contrast = NULL) {
         G[, j, k, at] <- S$share[k] * ((seq_len(r) == i) - q[i, j, k]) / b[j, k]
       }
       # everybody of the standard's people counts by their class
-      if (S$moves) for (k in seq_len(K)) for (of in S$of)
+      for (k in seq_len(K)) for (of in S$of)
         G[, of, k, at] <- G[, of, k, at] + (q[i, j, k] - value[i, j]) / S$total
     }
     G <- matrix(G, r * c * K)[kept, , drop = FALSE]
@@ -144,14 +145,11 @@ standardised_pairs <- function(on, cell, defined, r, scores, alpha, correction) 
     }))
   }))
   found <- on(contrast)
-  se <- sqrt(found$variance)
-  known <- se > 1e-10 & found$df >= 1
-  t <- ifelse(known, critical_t(alpha, found$df), NA_real_)
-  p <- ifelse(known, two_sided(found$value / se, found$df), NA_real_)
+  interval <- t_interval(found, alpha)
+  p <- two_sided(found$value / interval$se, found$df)
   row <- rep(rows, each = ncol(pairs))
   corrected <- stats::ave(p, row, FUN = function(p) correct(p, correction))
-  list(row = row, first = rep(pairs[1L, ], length(rows)),
-       second = rep(pairs[2L, ], length(rows)), difference = found$value,
-       se = ifelse(known, se, NA_real_), low = found$value - t * se,
-       high = found$value + t * se, p = p, p_corrected = corrected)
+  c(list(row = row, first = rep(pairs[1L, ], length(rows)),
+         second = rep(pairs[2L, ], length(rows)), difference = found$value),
+    interval, list(p = p, p_corrected = corrected))
 }

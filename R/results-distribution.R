@@ -35,12 +35,11 @@ quantiles <- function(x, at = c(10, 25, 50, 75, 90),
   if (!is.numeric(at) || !length(at) || anyNA(at) || any(at <= 0 | at >= 100))
     stop_input(tells("quantiles_between_0_100"), "quantiles", call = call)
   rows <- number_rows(x, alpha, call, function(layer, scores, column, alpha) {
-    found <- lapply(at, function(percent) {
+    lapply(at, function(percent) {
       c(list(percent = percent),
         quantile_figures(layer, scores, percent / 100, column, alpha,
                          interval == "woodruff"))
     })
-    found
   })
   new_result(rows$frame, "quantiles", alpha = rows$alpha, label = rows$label,
              distribution = distribution_rows(x))
@@ -96,14 +95,9 @@ inequality <- function(x, top = 10, alpha = NULL, ...) {
     if (any(scores < 0 & row_sums(layer$weighted) > 0))
       stop_input(tells("inequality_below_0"), "score", call = call)
     found <- estimated(e, inequality_figure(e, scores, column, top / 100))
-    if (counts_were_drawn(e)) found$df <- rep(Inf, length(found$value))
-    se <- sqrt(found$variance)
-    known <- !is.na(se) & se > 1e-10 & found$df >= 1
-    half <- ifelse(known, critical_t(alpha, pmax(1, found$df)) * se, NA_real_)
+    interval <- t_interval(found, alpha, e)
     lapply(seq_along(names), function(k) {
-      list(figure = names[k], estimate = found$value[k],
-           se = if (known[k]) se[k] else NA_real_,
-           low = found$value[k] - half[k], high = found$value[k] + half[k])
+      c(list(figure = names[k], estimate = found$value[k]), lapply(interval, `[`, k))
     })
   })
   new_result(rows$frame, "inequality", alpha = rows$alpha, label = rows$label)
@@ -184,22 +178,13 @@ ratios <- function(survey, top, bottom, across = NULL, alpha = NULL, ...) {
   y <- as.numeric(numbers[, 1L])
   x <- as.numeric(numbers[, 2L])
   e <- layer$estimate
-  columns <- c(if (!is.null(across)) as.list(e$columns), list(NULL))
   in_cells <- function(values) values[e$rows][row(e$P)]
-  under <- vapply(columns, function(column) {
-    as.numeric(if (is.null(column)) rep(TRUE, length(e$P)) else e$columns[col(e$P)] == column)
-  }, numeric(length(e$P)))
+  under <- cbind(if (!is.null(across)) cells_of_columns(e, e$columns),
+                 cells_of_columns(e, NULL))
   found <- estimated(e, ratios_of(under * in_cells(y), under * in_cells(x)))
-  if (counts_were_drawn(e)) found$df <- rep(Inf, length(found$value))
-  se <- sqrt(found$variance)
-  known <- is.finite(found$value) & se > 0 & found$df >= 1
-  half <- ifelse(known, critical_t(alpha, pmax(1, found$df)) * se, NA_real_)
-  n <- vapply(columns, function(column) {
-    sum(if (is.null(column)) layer$n else layer$n[, column])
-  }, 0)
-  new_result(list2DF(list(
+  n <- c(if (!is.null(across)) column_sums(layer$n)[e$columns], sum(layer$n))
+  new_result(list2DF(c(list(
     column = c(if (!is.null(across)) answers_across(layer)[e$columns], words("line.all")),
-    n = n, ratio = found$value, se = ifelse(known, se, NA_real_),
-    low = found$value - half, high = found$value + half)),
+    n = unname(n), ratio = found$value), t_interval(found, alpha, e))),
     "ratios", alpha = alpha, label = paste(labels, collapse = " / "))
 }

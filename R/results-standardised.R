@@ -67,8 +67,14 @@ standardised <- function(x, to = "total", alpha = NULL, correction = NULL, ...) 
              correction = correction, title = title_of_table(x))
 }
 
-# The same of a table of its own, which has no classes yet.
-standardised_of <- function(x, survey, by, to = "total") {
+# The same of tables that have no classes yet: of each that has columns of one answer a
+# person.
+standardised_along <- function(x, survey, by, to) {
+  lapply(Filter(function(one) has(one, "across", "adds_up"), single_tables(x)),
+         standardised_of, survey = survey, by = by, to = to)
+}
+
+standardised_of <- function(x, survey, by, to) {
   asked <- Filter(Negate(is.null), x$choices[c("explains", "alpha", "correction")])
   standardised(rlang::inject(crosstab(survey, down = !!x$tally$down$name,
                                       across = !!x$tally$across$name,
@@ -77,7 +83,8 @@ standardised_of <- function(x, survey, by, to = "total") {
 
 to_told <- function(to) if (is.numeric(to)) "given" else if (to == "total") "total" else to
 
-# The standard that is asked for: classes' shares, or the place of a column.
+# The standard that is asked for: the classes' shares (`given`), the place of a column
+# (`of`), or, with neither, everybody.
 standard_asked <- function(to, classes, columns, call) {
   stop_standard <- function(...) stop_input(c(...), "standard", call = call)
   if (is.numeric(to)) {
@@ -87,13 +94,13 @@ standard_asked <- function(to, classes, columns, call) {
     if (length(off))
       stop_standard(tells("standard_one_a_class", off[1L]),
                     did_you_mean(off[1L], classes, "classes"))
-    return(unname(as.numeric(to[classes])))
+    return(list(given = unname(as.numeric(to[classes]))))
   }
-  if (identical(to, "total")) return("total")
+  if (identical(to, "total")) return(list())
   if (!is.character(to) || length(to) != 1L || !to %in% columns)
     stop_standard(tells("standard_no_column", as.character(to)[1L]),
                   did_you_mean(as.character(to)[1L], columns, "columns"))
-  structure(match(to, columns), class = "column")
+  list(of = match(to, columns))
 }
 
 standardised_frame <- function(found, rows, columns, n, alpha) {
@@ -107,12 +114,10 @@ standardised_frame <- function(found, rows, columns, n, alpha) {
               high = ifelse(known, interval$high, NA_real_))
   means <- found$means
   if (!is.null(means)) {
-    se <- sqrt(means$variance)
-    known <- !is.na(se) & se > 0 & means$df >= 1
-    t <- ifelse(known, critical_t(alpha, pmax(means$df, 1)), NA_real_)
-    out <- Map(c, out, list(rep(NA, length(columns)), columns, column_sums(n), means$crude,
-                            means$mean, ifelse(known, se, NA_real_), means$mean - t * se,
-                            means$mean + t * se))
+    interval <- t_interval(list(value = means$mean, variance = means$variance,
+                                df = means$df), alpha)
+    out <- Map(c, out, c(list(rep(NA, length(columns)), columns, column_sums(n),
+                              means$crude, means$mean), interval))
   }
   list2DF(out)
 }

@@ -212,6 +212,11 @@ results_known <- list(
   },
   risks = function(x, options) risks(x, options$outcome, options$reference),
   totals = function(x, options) totals(x),
+  quantiles = function(x, options) {
+    asked <- suppressWarnings(as.numeric(options$quantiles))
+    if (length(asked)) quantiles(x, asked) else quantiles(x)
+  },
+  inequality = function(x, options) inequality(x),
   detectable = function(x, options) detectable(x),
   working = function(x, options) working(x),
   write_up = function(x, options) write_up(x, options$write_up)

@@ -598,8 +598,7 @@ standardised_part <- function(rows) {
   columns <- list(ifelse(mean, words("line.mean"), rows$down), rows$across,
                   format_count(rows$n), figure(rows$crude), figure(rows$standardised),
                   figure(rows$se),
-                  ifelse(is.na(rows$low), "",
-                         paste0(figure(rows$low), "\u2013", figure(rows$high))))
+                  ifelse(is.na(rows$low), "", interval_words(rows$low, rows$high, figure)))
   names(columns) <- name_of("column", c("answer", "column", "n", "crude", "standardised",
                                         "se", "interval"))
   columns_part(columns, left = 2L)
@@ -616,8 +615,8 @@ standardised_pairs_part <- function(pairs, x) {
                   ifelse(swap, found$second, found$first),
                   ifelse(swap, found$first, found$second),
                   figure(abs(found$difference)),
-                  paste0(figure(ifelse(swap, -found$high, found$low)), "\u2013",
-                         figure(ifelse(swap, -found$low, found$high))),
+                  interval_words(ifelse(swap, -found$high, found$low),
+                                 ifelse(swap, -found$low, found$high), figure),
                   bare_p(found$p_corrected))
   names(columns) <- name_of("column", c("within", "higher_in", "than_in", "difference",
                                         "interval", "corrected"))
@@ -663,7 +662,7 @@ number_parts <- function(x, of, format) {
     figures <- of(rows)
     columns <- c(list(rows$column, format_count(rows$n)), unname(figures),
                  list(ifelse(is.na(rows$low), "",
-                             paste0(format(rows$low), "\u2013", format(rows$high)))))
+                             interval_words(rows$low, rows$high, format))))
     names(columns) <- name_of("column", c("column", "n", names(figures), "interval"))
     c(each_parts(one), list(columns_part(columns, left = 1L), gap_part))
   })

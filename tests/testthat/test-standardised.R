@@ -50,7 +50,7 @@ test_that("under a design its variance is that of leaving clusters out, for ever
   }
   # the gradient, cell by cell
   joint <- classes_joint(crosstab(survey, leave, mode, each = age_group))
-  for (standard in list("total", structure(2L, class = "column"), c(1, 2, 1))) {
+  for (standard in list(list(), list(of = 2L), list(given = c(1, 2, 1)))) {
     figure <- standardised_figure(joint, standard)
     at <- figure(joint$e$P)
     for (k in c(1, 4)) {
