@@ -90,7 +90,8 @@ test_that("labels, ranges of missing codes and titles are each taken for what th
 })
 
 test_that("one word in the singular and the plural is one word", {
-  expect_identical(likely_order(c("2 years", "1 year", "3 years")), c("1 year", "2 years", "3 years"))
+  expect_identical(likely_order(c("2 years", "1 year", "3 years")),
+                   c("1 year", "2 years", "3 years"))
   expect_null(likely_order(c("2 cows", "1 goat", "3 sheep")))
   # answers that only one of two waves has keep their order
   P <- matrix(c(0.4, 0.2, 0.3, 0.1), 2, dimnames = list(c("a", "b"), c("b", "c")))

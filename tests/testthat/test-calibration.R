@@ -231,8 +231,8 @@ test_that("weights that came calibrated, from every source, over every kind of t
   known$island[["Tarn"]] <- 3000
   expect_error(respondents(near, weight = weight, calibrated_to = known),
                "Tarn comes to 2466, not 3000", class = "fairlattice_error_calibration")
-  expect_error(respondents(near, weight = weight, calibrated_to = list(mode = c(Web = 50, Paper = 45,
-                                                                                "At the door" = 5))),
+  off <- list(mode = c(Web = 50, Paper = 45, "At the door" = 5))
+  expect_error(respondents(near, weight = weight, calibrated_to = off),
                "\"mode\"", class = "fairlattice_error_calibration")
   expect_error(respondents(near, calibrated_to = island), "name `weight`",
                class = "fairlattice_error_calibration")

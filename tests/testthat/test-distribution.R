@@ -84,8 +84,9 @@ test_that("a ratio by hand, under a design and from a database", {
            age, members, mode)
   }
   near <- of(records)
-  expect_equal(near$ratio[4], with(records[!is.na(records$weight) & !is.na(as.numeric(records$age)), ],
-                                   sum(weight * age) / sum(weight * members)))
+  both <- records[!is.na(records$weight) & !is.na(as.numeric(records$age)), ]
+  expect_equal(near$ratio[4],
+               with(both, sum(weight * age) / sum(weight * members)))
   raw <- raw_survey()[1:600, ]
   raw$age[raw$age < 0] <- NA
   con <- sqlite_with(transform(raw, members = household))

@@ -78,7 +78,8 @@ test_that("slides and workbooks stand where they stood", {
   slides <- grep("^ppt/slides/slide[0-9]+[.]xml$", utils::unzip(deck, list = TRUE)$Name,
                  value = TRUE)
   held(attributes_of(deck, sort(slides),
-                     c("x", "y", "cx", "cy", "sz", "w", "h", "b", "lang", "marL", "algn", "anchor")),
+                     c("x", "y", "cx", "cy", "sz", "w", "h", "b", "lang", "marL", "algn",
+                       "anchor")),
        "slides")
   german <- file.path(folder, "g.pptx")
   withr::with_options(list(fairlattice.language = "de"),

@@ -23,7 +23,7 @@ of_one <- function(frame) {
   respondents(frame, weight = w, stratum = stratum, cluster = place)
 }
 
-test_that("estimate, standard error, degrees of freedom and missing information, by their definition", {
+test_that("estimate, standard error, degrees of freedom and missing information, by definition", {
   frames <- imputed_frames()
   found <- as.data.frame(shares(crosstab(of_frames(frames), ferry)))
   each <- lapply(frames, function(frame) as.data.frame(shares(crosstab(of_one(frame), ferry))))
@@ -70,7 +70,7 @@ test_that("degrees of freedom at their limits", {
   expect_true(all(both[[1]]$missing_information < 1e-12))
 })
 
-test_that("tests over imputed data sets: D1 and D3 by their definition, Rao-Scott with all the variance", {
+test_that("tests over imputed data sets: D1 and D3 by definition, Rao-Scott with all variance", {
   frames <- imputed_frames()
   x <- crosstab(of_frames(frames), ferry, sex)
   found <- tests(x)
@@ -103,7 +103,7 @@ test_that("tests over imputed data sets: D1 and D3 by their definition, Rao-Scot
   expect_error(crosstab(respondents(frames), ferry, sex, p = "exact"), "exact")
 })
 
-test_that("one data frame, chunks and a database say the same; replicates, ticks and batteries, too", {
+test_that("one data frame, chunks and a database say the same; replicates and ticks, too", {
   frames <- imputed_frames()
   long <- do.call(rbind, Map(function(frame, m) cbind(frame, copy = m), frames, 1:5))
   long$ferry <- as.character(long$ferry)
@@ -175,8 +175,8 @@ test_that("what is wrong with imputed data sets is told", {
   refused(long[-1, ], "\"1\" has 359 records", imputation = copy)
   refused(long[1:360, ], "only one imputation", imputation = copy)
   refused(transform(long, copy = replace(copy, 5, NA)), "1 records do not say", imputation = copy)
-  expect_error(merge(tally_of(respondents(frames), ferry, sex), tally_of(respondents(frames), ferry, sex)),
-               "imputed data sets cannot be added")
+  tally <- tally_of(respondents(frames), ferry, sex)
+  expect_error(merge(tally, tally), "imputed data sets cannot be added")
   expect_error(strength(crosstab(of_frames(frames), ferry, sex), interval = "bootstrap"),
                "no bootstrap intervals")
 })

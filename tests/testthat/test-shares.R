@@ -127,7 +127,6 @@ test_that(paste("people of one cluster say nothing about others: no interval,",
 test_that("a design effect is told of no share that does not vary", {
   expect_identical(is.na(share_deff(c(0, 0.5, 1, 0.5), c(10, 10, 10, 10), c(0, 0.1, 0, 1e-12))),
                    c(TRUE, FALSE, TRUE, TRUE))
-  e <- list(spread = structure(list(df = 10), class = c("fairlattice_linearised", "fairlattice_spread")))
   found <- logit_interval(c(0.5, 0.5, 0), c(1e-22, 0.01, 0.01), rep(10, 3), 0.05)
   expect_identical(is.na(found$low), c(TRUE, FALSE, TRUE))
 })

@@ -37,7 +37,8 @@ test_that("a standardised rate by hand, and its variance where the counts were d
 test_that("under a design its variance is that of leaving clusters out, for every standard", {
   survey <- survey_by_age()
   jackknife <- make_replicates(survey, "jackknife")
-  for (to in list("total", "Mortgage", c("18\u201339" = 30, "40\u201359" = 40, "60 or more" = 30))) {
+  ages <- c("18\u201339" = 30, "40\u201359" = 40, "60 or more" = 30)
+  for (to in list("total", "Mortgage", ages)) {
     figures <- lapply(list(survey, jackknife), function(s) {
       standardised(crosstab(score(s, ferry), ferry, tenure, each = age_group), to = to)
     })
@@ -72,7 +73,8 @@ test_that("who has no class is counted, who lacks one is named, and bad standard
   odd <- standardised(crosstab(data, q, g, each = k))
   expect_true(all(is.na(odd$standardised[odd$across == "a"])))
   expect_false(anyNA(odd$standardised[odd$across == "b"]))
-  expect_match(paste(format(odd), collapse = " "), "a cannot be standardised: nobody there is in the class v")
+  expect_match(paste(format(odd), collapse = " "),
+               "a cannot be standardised: nobody there is in the class v")
   refused <- function(pattern, ...) {
     expect_error(standardised(...), pattern, class = "fairlattice_error_standard")
   }

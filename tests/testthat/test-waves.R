@@ -388,7 +388,8 @@ test_that("pooled waves: an average year, with the clusters that both visited", 
   share <- function(survey) as.data.frame(shares(crosstab(survey, ferry)))$share
   sums <- vapply(waves, function(one) sum(crosstab(one, ferry)$layers[[1]]$weighted), 0)
   expect_equal(sum(crosstab(pooled, ferry)$layers[[1]]$weighted), mean(sums))
-  expect_equal(share(pooled), (sums[1] * share(waves[[1]]) + sums[2] * share(waves[[2]])) / sum(sums))
+  expect_equal(share(pooled),
+               (sums[1] * share(waves[[1]]) + sums[2] * share(waves[[2]])) / sum(sums))
   expect_identical(levels(pooled$data$wave), c("2028", "2030"))
   given <- pooled_waves(waves[[1]], waves[[2]], divide = c(0.9, 0.1))
   expect_equal(share(given), (9 * sums[1] * share(waves[[1]]) + sums[2] * share(waves[[2]])) /
