@@ -4,7 +4,7 @@ SOURCES := $(shell find R src exec inst -type f ! -name '*.o' ! -name '*.so') DE
 LIBRARY := $(CURDIR)/.build/library
 export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
 
-.PHONY: setup built install demo test test-newest check bench lint docs house mutate sanitize screenshots clean
+.PHONY: setup built install demo test test-newest check bench lint docs site house mutate sanitize screenshots clean
 .DELETE_ON_ERROR:
 
 setup:
@@ -56,6 +56,10 @@ docs: built
 	@tools/setup dev
 	@Rscript tools/docs.R
 	@tools/install
+
+site: built
+	@tools/setup site
+	@Rscript tools/site.R
 
 house:
 	@tools/house

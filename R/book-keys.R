@@ -24,7 +24,8 @@ file_keys <- function() {
        database = new_key("text",
                           paste("in place of a file: sqlite:FILE,",
                                 "duckdb:FILE, or a YAML file of a connection")),
-       table = new_key("text", "the table of the database"),
+       table = new_key("text", "the table or view of the database"),
+       query = new_key("text", "in place of a table: a SELECT whose rows are the records"),
        in_chunks = new_key("flag",
                            paste("the file, its parts or a folder of them is",
                                  "read in chunks, not into memory")))

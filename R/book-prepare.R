@@ -50,7 +50,7 @@ records_of <- function(plan, section, name, path = NULL) {
 
 # Records that stay where they are.
 far_of_plan <- function(plan, section) {
-  if (!is.null(section$database) && is.null(section$table))
+  if (!is.null(section$database) && is.null(section$table) == is.null(section$query))
     stop_input(tells("database_needs_table_table_whose"), "plan", call = NULL)
   if (!is.null(section$codebook))
     section$codebook <- beside_plan(plan, section$codebook)

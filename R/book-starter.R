@@ -1,20 +1,22 @@
-# A plan to begin with: every question of a file in its order, and guesses as
+# A plan to begin with: every question of the records in its order, and guesses as
 # comments.
 
-# Lines of YAML. `path` is the file, `out` where the plan will stand.
+# Lines of YAML. `data` are the columns, `path` is the file (none for a database), `out`
+# where the plan will stand.
 starter_plan <- function(data, path, out, options = list()) {
+  name <- if (is.null(options$database)) path else
+    options$table %||% database_file(options$database)$file %||% options$database
   roles <- likely_roles(data)
   questions <- setdiff(names(data), unlist(roles))
   kinds <- vapply(questions, function(name) question_kind(data[[name]]), "")
   c(sprintf("# A tab plan of %s. Guesses are comments: take away the # where they are right.",
-            basename(path)),
+            basename(name)),
     paste("# Editors check and complete it by plan.schema.json; 'fairlattice",
           "plan --check' checks it too."),
     sprintf("title: %s",
             yaml_text(attr(data, "title", exact = TRUE) %||%
-                        sub("[.][^.]*$", "", basename(path)))), "", "records:",
-    sprintf("  file: %s", yaml_text(path_from(path, out))),
-    starter_file_keys(options), "", starter_roles(roles), "",
+                        sub("[.][^.]*$", "", basename(name)))), "", "records:",
+    starter_records(path, out, options), "", starter_roles(roles), "",
     starter_prepare(data, questions, kinds), "",
     starter_across(data, questions, kinds), "", "chapters:",
     "  - title: Questions", "    tables:",
@@ -43,11 +45,26 @@ yaml_text <- function(x) {
          }, ""))
 }
 
-starter_file_keys <- function(options) {
-  given <- Filter(Negate(is.null),
-                  options[c("codebook", "unknown", "encoding", "delimiter",
-                            "decimal", "sheet", "range")])
-  if (length(given)) sprintf("  %s: %s", names(given), yaml_text(unlist(given)))
+# Where the records are, and what it takes to read them.
+starter_records <- function(path, out, options) {
+  # where they are first
+  keys <- union(c("database", "table", "query", "in_chunks"), names(file_keys()))
+  given <- options[intersect(keys, names(options))]
+  if (!is.null(given$database)) given$database <- database_from(given$database, out) else
+    given <- c(list(file = path_from(path, out)), given)
+  if (!is.null(given$codebook)) given$codebook <- path_from(given$codebook, out)
+  given <- Filter(function(one) !is.null(one) && !isFALSE(one), given)
+  sprintf("  %s: %s", names(given), vapply(given, function(one) {
+    if (isTRUE(one)) "true" else yaml_text(one)
+  }, ""))
+}
+
+# A database that is a file, or the file of its connection, as path_from() has it.
+database_from <- function(words, out) {
+  named <- database_file(words)
+  path <- named$file %||% words
+  if (!file.exists(path)) return(words)
+  paste0(if (!is.null(named)) paste0(named$database, ":"), path_from(path, out))
 }
 
 # Columns that look like the design's, by their names and what they hold.
@@ -55,10 +72,10 @@ likely_roles <- function(data) {
   columns <- names(data)
   like <- function(pattern) columns[grepl(pattern, columns, ignore.case = TRUE)]
   number <- columns[vapply(data, function(x) is.numeric(x) && !is.factor(x), NA)]
-  many <- columns[vapply(data, function(x) is_plain(x) && length(unique(x)) > 0.9 * nrow(data), NA)]
+  many <- columns[vapply(data, function(x) is_plain(x) && length(unique(x)) > 0.9 * length(x), NA)]
   clusters <- columns[vapply(data, function(x) {
     size <- if (is_plain(x)) length(unique(x)) else 0L
-    !is.numeric(x) && size > 20L && size < nrow(data) / 3
+    !is.numeric(x) && size > 20L && size < length(x) / 3
   }, NA)]
   list(weight = intersect(like("^(w|wt|weight|weights|gewicht)(_|$)|weight$"),
                           number), stratum = like("^strat(um|a)?$"),

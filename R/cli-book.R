@@ -9,17 +9,8 @@ plan_options <- function() {
     file_options(), source_options())
 }
 
-# What looks at each record by itself has no place for records that stay where
-# they are.
-stop_if_elsewhere <- function(options, what) {
-  if (records_elsewhere(options))
-    stop_words(c(tells("looks_each_record_needs_file", what),
-                 i = tells("few_thousand_records_table_written")))
-}
-
 run_plan <- function(options, files) {
   check_sources(options)
-  stop_if_elsewhere(options, "A plan to begin with")
   if (isTRUE(options$check)) {
     if (!is.null(options$out)) stop_words(tells("check_writes_nothing_no_out"))
     return(print(read_plan(files)))
@@ -30,7 +21,9 @@ run_plan <- function(options, files) {
   if (!is.null(options$out) && file.exists(options$out))
     stop_words(c(tells("file_already", options$out),
                  i = tells("name_another_plan_somebody_worked")))
-  text <- starter_plan(read_file(options, files), files, options$out, options)
+  records <- records_asked(options, files)
+  columns <- if (is_source(records)) columns_met(respondents(records)) else records
+  text <- starter_plan(columns, files, options$out, options)
   if (is.null(options$out)) return(cat(plain_text(text), sep = "\n"))
   write_beside(options$out, function(file) {
     write_whole(paste0(paste(text, collapse = "\n"), "\n"), file)

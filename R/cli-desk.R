@@ -13,11 +13,10 @@ desk_command_options <- function() {
 
 run_desk <- function(options, files) {
   check_sources(options)
-  stop_if_elsewhere(options, "The desk")
-  if (files == "-") stop_words(tells("desk_needs_file_goes_reading"))
+  if (identical(files, "-")) stop_words(tells("desk_needs_file_goes_reading"))
   if (!is.null(options$port)) check_port(options$port, NULL)
   local_language(options$language)
-  records <- read_file(options, files)
+  records <- records_asked(options, files)
   # the line goes out at once: all else that a command prints is gathered until
   # it ends
   say <- function(line) {
@@ -26,9 +25,11 @@ run_desk <- function(options, files) {
     standard_output_kernel(charToRaw(paste0(line, "\n")))
   }
   read <-
-    Filter(Negate(is.null), options[vapply(file_options(), option_name, "")])
+    Filter(function(one) !is.null(one) && !isFALSE(one),
+           options[vapply(c(file_options(), source_options()), option_name, "")])
   tryCatch(run_desk_of(records, "records", options$port,
-                       !isTRUE(options$no_browser), say, NULL, read),
+                       !isTRUE(options$no_browser), say, NULL, read,
+                       if (isTRUE(options$in_chunks)) files),
            interrupt = function(e) invisible())
   0L
 }

@@ -182,10 +182,11 @@ source_options <- function() {
                paste(paste("in place of FILE: sqlite:FILE or duckdb:FILE, or",
                            "a YAML file that describes the"),
                      "connection (database, host, port, dbname, user, password_from)")),
-           one("--table", "NAME", "the table of the database"),
+           one("--table", "NAME", "the table or view of the database"),
+           one("--query", "SELECT", "in place of --table: a query whose rows are the records"),
            switch_on("--show-sql", "show every query that is sent"),
            one("--time-limit", "SECONDS",
-               "stop a query that takes longer (PostgreSQL, ClickHouse)",
+               "stop a query that takes longer (PostgreSQL, MariaDB, ClickHouse)",
                number = TRUE),
            switch_on("--in-chunks",
                      paste(paste("read FILE (or 'part-*.csv', or a folder of",
@@ -196,11 +197,11 @@ source_options <- function() {
 # Options of where the records are that do not go together.
 check_sources <- function(options) {
   if (is.null(options$database)) {
-    for (name in c("table", "show_sql", "time_limit")) {
+    for (name in c("table", "query", "show_sql", "time_limit")) {
       if (!is.null(options[[name]]) && !isFALSE(options[[name]]))
         stop_words(tells("database_needs_database", dashed(name)))
     }
-  } else if (is.null(options$table)) {
+  } else if (is.null(options$table) == is.null(options$query)) {
     stop_words(tells("database_needs_table_table_whose_rows"))
   } else if (isTRUE(options$in_chunks)) {
     stop_words(tells("chunks_files_not_database"))

@@ -10,12 +10,13 @@
 #' (127.0.0.1), and every request needs the random token that is part of the
 #' address, without which nothing that it sends is taken. It reaches no file but
 #' what is given here, keeps nothing and sends nothing. The records are read
-#' into memory once; another base, level or layout of a table tallies nothing
-#' anew.
+#' into memory once, or asked for sums where they are; another base, level or layout of
+#' a table tallies nothing anew.
 #'
-#' @param survey (string, data frame or survey) The path of a file of records,
-#'   for [read_records()]; records; or a survey from [respondents()], whose
-#'   design then stays as it is.
+#' @param survey (string, data frame, source or survey) The path of a file of records,
+#'   for [read_records()]; records, in memory or where they are ([dbi_table()],
+#'   [records_in_chunks()], a lazy table of dplyr); or a survey from [respondents()],
+#'   whose design then stays as it is.
 #' @param port (integer in 1024-65535, default a free one) The port of the
 #'   address.
 #' @param browser (TRUE or FALSE, default TRUE) Whether the page is opened in
@@ -36,21 +37,22 @@ desk <- function(survey, port = NULL, browser = TRUE, ...) {
   if (!is.null(port)) check_port(port, call)
   name <- substitute(survey)
   records <- if (is.character(survey)) read_records(survey) else survey
-  if (!is.data.frame(records) && !inherits(records, "fairlattice_survey"))
+  records <- as_source(records)
+  asked <- is.data.frame(records) || is_source(records)
+  if (!asked && !inherits(records, "fairlattice_survey"))
     stop_input(tells("survey_path_data_frame_survey", quote_value(survey)),
                "class", call = call)
-  if (is_far(records)) stop_needs_records(tells("the_desk"), records, call)
   # whatever is wrong with them is told before a page opens
-  if (is.data.frame(records)) respondents(records)
+  if (asked) respondents(records)
   run_desk_of(records, if (is.symbol(name)) as.character(name) else "records",
               port, browser, function(line) cat(line, "\n", sep = ""), call)
 }
 
 # Serves until it is interrupted. `say` prints the address.
 run_desk_of <- function(records, name, port, browser, say, call,
-                        read = list()) {
+                        read = list(), files = NULL) {
   need_package("httpuv", tells("to_open_desk"), call)
-  desk <- new_desk(new_store(records, name, read))
+  desk <- new_desk(new_store(records, name, read, files))
   server <- served(desk, port, call)
   on.exit(httpuv::stopServer(server))
   say(desk_address(desk))

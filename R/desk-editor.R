@@ -126,7 +126,7 @@ ticks_verb <- function(survey, question, found) {
 # A question that shares its answers with others may be a statement of a battery.
 battery_verb <- function(survey, question, found) {
   if (!found$kind %in% c("answers", "ordered") || length(found$answers) < 3L ||
-        is_battery(survey, question)) return(NULL)
+        is_far(survey) || is_battery(survey, question)) return(NULL)
   columns_verb("battery", words("desk.verb.battery"), words("desk.statements"), survey,
                question, likely_batteries)
 }
@@ -134,7 +134,7 @@ battery_verb <- function(survey, question, found) {
 # A verb that makes one question of several columns: of those that `likely` finds
 # to belong together the ones that this question is among.
 columns_verb <- function(verb, called, columns_called, survey, question, likely) {
-  sets <- likely(survey$data, setdiff(names(survey$data), unlist(survey$roles)))
+  sets <- likely(met_columns(survey), setdiff(names(survey$data), unlist(survey$roles)))
   own <- Filter(function(set) question %in% set, sets)
   if (length(own))
     verb_form(verb, called,

@@ -23,11 +23,40 @@ code_of_language <- function() {
 # was asked on the desk begins with its records.
 code_of_survey <- function(store, work) {
   if (store$given) return(sprintf("survey <- %s", store$name))
-  records <- if (!is.null(store$source$path))
-    code_line("records", "read_records", store$source$path, !!!store$read) else
-    if (store$name != "records") sprintf("records <- %s", store$name)
-  c(records, code_line("survey", "respondents", as.name("records"),
+  c(code_of_records(store), code_line("survey", "respondents", as.name("records"),
                        !!!symbols(work$asked)))
+}
+
+code_of_records <- function(store) {
+  read <- store$read
+  if (!is.null(read$database))
+    return(c(code_of_connection(read$database),
+             code_line("records", "dbi_table", quote(con),
+                       !!!read[intersect(names(formals(dbi_table)), names(read))])))
+  if (isTRUE(read$in_chunks))
+    return(code_line("records", "records_in_chunks", store$files,
+                     !!!read[intersect(names(formals(records_in_chunks)), names(read))]))
+  if (!is.null(store$source$path))
+    return(code_line("records", "read_records", store$source$path, !!!read))
+  if (store$name != "records") sprintf("records <- %s", store$name)
+}
+
+# A database that is a file is opened; what else a connection takes stands in its file.
+code_of_connection <- function(words) {
+  named <- database_file(words)
+  if (is.null(named)) return(sprintf("con <- DBI::dbConnect(...) # as %s says", words))
+  kind <- databases[[named$database]]
+  opened <- c(deparse(named$file), if (named$file != ":memory:") kind$reading)
+  sprintf("con <- DBI::dbConnect(%s::%s(), %s)", kind$package, kind$driver,
+          paste(opened, collapse = ", "))
+}
+
+# Where the records are, as a command or a plan says it: files, or nothing where
+# options name a database; NULL where neither can.
+place_of_records <- function(store) {
+  if (store$given) return(NULL)
+  if (!is.null(store$read$database)) return(character())
+  store$files %||% store$source$path
 }
 
 code_of_table <- function(work) {
@@ -80,7 +109,7 @@ command_of_work <- function(store, work) {
             flag("down", work$down), flag("across", work$across),
             if (length(work$across) > 1L) "--together", flag("each", work$each),
             flags(work$settings), flag("language", language_said()))
-  list(text = shell_lines(c("fairlattice", "crosstab", store$source$path),
+  list(text = shell_lines(c("fairlattice", "crosstab", place_of_records(store)),
                           text))
 }
 
@@ -101,7 +130,7 @@ shell_lines <- function(start, text) {
 
 # Why a table cannot be asked for in words; NULL where it can.
 not_in_words <- function(store, work) {
-  if (store$given || is.null(store$source$path)) return("no_file")
+  if (is.null(place_of_records(store))) return("no_file")
   if (is.null(work$down)) return("no_table")
   options <- vapply(cross_options(), option_name, "")
   if (length(setdiff(names(work$settings), options))) return("setting")
@@ -134,7 +163,7 @@ plan_of_works <- function(store, works) {
     unique(lapply(works, function(work) list(work$asked, steps_of(work))))
   if (length(shared) > 1L)
     return(list(text = NULL, why = words("desk.no_plan.several")))
-  if (store$given || is.null(store$source$path))
+  if (is.null(place_of_records(store)))
     return(list(text = NULL, why = words("desk.no_command.no_file")))
   need_package("yaml", tells("to_write_plan"), NULL)
   steps <- lapply(shared[[1L]][[2L]], function(step) {
@@ -149,8 +178,11 @@ plan_of_works <- function(store, works) {
       list(figure = work$figure))
   })
   keys <- list(language = language_said(),
-               records = c(list(file = store$source$path),
-                           lapply(store$read, as.character)),
+               records = c(Filter(length, list(file = place_of_records(store))),
+                           lapply(store$read[names(store$read) %in% names(file_keys())],
+                                  function(one) {
+                                    if (is.logical(one)) one else as.character(one)
+                                  })),
                asked = as.list(shared[[1L]][[1L]]), prepare = steps,
                chapters = list(list(title = words("desk.chapter"),
                                     tables = tables)))

@@ -25,7 +25,7 @@ desk_page <- function(desk) {
       tag$a(class = "skip", href = "#part-table", words("desk.skip")),
       tag$header(tag$h1(words("desk.name"),
                         tag$small(words("desk.records_in", file = file,
-                                        n = nrow(desk$store$data)))),
+                                        n = desk$store$size))),
                  place("history"), tag$span(class = "lights")),
       tag$p(id = "lost", class = "fault", role = "alert", hidden = NA,
             tag$span(words("desk.lost")), " ",

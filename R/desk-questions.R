@@ -1,12 +1,26 @@
 # The questions of a survey as the desk lists them: what each is, how many
 # answered it, and a tiny picture.
 
+# A column of a survey as it is met. Of records that stay where they are, it is asked for
+# when it is looked at, and again when a step has made it anew.
+met_column <- function(survey, name) {
+  if (!is_far(survey)) return(survey$data[[name]])
+  made <- any(vapply(survey$steps, function(step) name %in% step$makes, NA))
+  if (!made && !is.null(survey$met[[name]])) return(survey$met[[name]])
+  once(survey$met, hash_of(survey$made, name), NULL, columns_met(survey, name)[[1L]])
+}
+
+met_columns <- function(survey) {
+  names <- names(survey$data)
+  lapply(stats::setNames(names, names), met_column, survey = survey)
+}
+
 # One row a question: name, title and what it is, for all columns of the survey.
 questions_listed <- function(survey) {
   columns <- names(survey$data)
   list2DF(list(name = columns,
                title = vapply(columns, question_title, "", survey = survey),
-               kind = unname(vapply(survey$data, listed_kind, ""))))
+               kind = unname(vapply(met_columns(survey), listed_kind, ""))))
 }
 
 question_title <- function(survey, name) {
@@ -25,11 +39,12 @@ listed_kind <- function(x) {
 # The base of a question and bars of its answers' shares; of a number its
 # smallest value, median and largest in place of bars.
 question_picture <- function(survey, name) {
-  x <- survey$data[[name]]
+  x <- met_column(survey, name)
   kind <- listed_kind(x)
-  if (kind == "number") return(number_picture(survey, x))
+  if (kind == "number") return(number_picture(survey, name))
   if (!kind %in% c("answers", "ordered", "ticks"))
-    return(list(n = if (is_plain(x)) sum(!is.na(x)), shares = numeric()))
+    return(list(n = if (is_plain(x)) attr(x, "answered", exact = TRUE) %||% sum(!is.na(x)),
+                shares = numeric()))
   found <- tryCatch(question_answers(survey, name),
                     fairlattice_error = function(e) NULL)
   if (is.null(found)) return(list(n = NA, shares = numeric()))
@@ -37,7 +52,9 @@ question_picture <- function(survey, name) {
        shares = if (any(found$n > 0)) found$share else numeric())
 }
 
-number_picture <- function(survey, x) {
+number_picture <- function(survey, name) {
+  if (is_far(survey)) survey <- surveys_of_questions(survey, name)[[1L]]
+  x <- survey$data[[name]]
   values <- as.numeric(as.vector(unclass(x)))
   values[is.infinite(values)] <- NA
   seen <- value_sums(survey, values)
@@ -50,10 +67,10 @@ number_picture <- function(survey, x) {
 # The answers of a question with what each weighs, as the editor of answers
 # shows them; `left` are those without one.
 question_answers <- function(survey, name) {
-  column <- survey$data[[name]]
+  column <- met_column(survey, name)
   kind <- listed_kind(column)
   if (kind == "number")
-    return(list(kind = kind, picture = number_picture(survey, column)))
+    return(list(kind = kind, picture = number_picture(survey, name)))
   answers <- as_answers(column, name, NULL)
   tally <- tally_alone(survey, name, NULL)
   layer <- layers_of(tally, TRUE)[[1L]]

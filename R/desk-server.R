@@ -242,7 +242,7 @@ known_part <- function(store, work) {
   survey <- prepared_of_work(store, work)
   columns <- names(survey$data)
   once(store$parts, hash_of("known", work$asked, steps_of(work)), NULL, {
-    answers <- lapply(survey$data, function(x) {
+    answers <- lapply(met_columns(survey), function(x) {
       if (is.factor(x) && nlevels(x) <= look_at_most &&
             is.null(attr(x, "items", exact = TRUE)))
         I(answers_offered(x))

@@ -1,15 +1,21 @@
 # From a work to its table. Records are read once; surveys and tallies are kept,
 # so that another base, level or layout tallies nothing anew.
 
-# `records` is a data frame, or a survey whose design then stays as it is;
-# `name` is what R calls it, `read` how its file was read where that had to be
-# said.
-new_store <- function(records, name = "records", read = list()) {
-  survey <- inherits(records, "fairlattice_survey")
-  list(records = records, data = if (survey) records$data else records,
-       given = survey, name = name, read = read,
-       source = if (survey) records$source else
-         attr(records, "source", exact = TRUE),
+# `records` is a data frame, a source, or a survey whose design then stays as it is;
+# `name` is what R calls it, `read` how its file was read, or where the records are,
+# where that had to be said, `files` those that are read in chunks. Of records that stay
+# where they are `met` keeps what was asked of each question.
+new_store <- function(records, name = "records", read = list(), files = NULL) {
+  given <- inherits(records, "fairlattice_survey")
+  bare <- if (given) records else if (is_source(records)) respondents(records)
+  columns <- if (is.null(bare)) records else columns_met(bare)
+  met <- if (is_far(bare)) list2env(columns, parent = emptyenv())
+  list(records = if (given) with_met(records, met) else records, met = met,
+       columns = columns,
+       size = if (is.null(bare)) nrow(records) else
+         records_stood_for(grounded(bare, character())),
+       given = given, name = name, read = read, files = files,
+       source = if (is.null(bare)) attr(records, "source", exact = TRUE) else bare$source,
        surveys = new.env(parent = emptyenv()),
        tallies = new.env(parent = emptyenv()),
        pictures = new.env(parent = emptyenv()),
@@ -23,6 +29,11 @@ steps_of <- function(work) {
     list(list(verb = "one_per",
               with = list(id = work$asked$id, keep = work$one_per)))
   c(first, work$prepare)
+}
+
+with_met <- function(survey, met) {
+  if (is_far(survey)) survey$met <- met
+  survey
 }
 
 keep_survey <- function(store, key, survey) {
@@ -50,7 +61,8 @@ prepared_of_work <- function(store, work) {
   steps <- steps_of(work)
   if (!length(steps))
     return(keep_survey(store, hash_of(work$asked), {
-      if (store$given) store$records else survey_as_asked(store$data, work$asked)
+      if (store$given) store$records else
+        with_met(survey_as_asked(store$records, work$asked), store$met)
     }))
   last <- steps[[length(steps)]]
   keep_survey(store, hash_of(work$asked, steps), {

@@ -197,7 +197,7 @@ shown_roles <- c("weight", "stratum", "cluster", "id", "count")
 
 design_part <- function(store, survey, work) {
   tag <- htmltools::tags
-  columns <- names(store$data)
+  columns <- names(store$columns)
   none <- stats::setNames(words("desk.none"), "")
   design <- if (store$given)
     tag$p(class = "given", words("desk.design_given")) else
@@ -206,7 +206,7 @@ design_part <- function(store, survey, work) {
                   c(none, stats::setNames(columns, columns)),
                   work$asked[[role]] %||% "", `data-role` = role)
     }), likely_button(store, work),
-         if (!is.null(work$asked$id))
+         if (!is.null(work$asked$id) && !is_source(store$records))
            choice_list(words("desk.one_per"), "one-per",
                        c(stats::setNames(words("desk.one_per.all"), ""),
                          named_options("desk.one_per", c("first", "last"))),
@@ -275,7 +275,7 @@ design_words <- function(survey) {
 # Columns that look like the design's, offered once, never taken unasked.
 likely_button <- function(store, work) {
   if (length(work$asked)) return(NULL)
-  found <- lapply(Filter(length, likely_roles(store$data)), `[`, 1L)
+  found <- lapply(Filter(length, likely_roles(store$columns)), `[`, 1L)
   found <- found[!duplicated(unlist(found))]
   if (length(found))
     act_button("ask_all", found,

@@ -16,7 +16,7 @@ caution_codes <- c("tick_all", "repeated_ids", "left_out", "ticks_add_up",
                    "against_explains", "nested_clusters", "no_test", "sparse",
                    "small_base", "low_base", "tiny_effect", "not_significant",
                    "few_clusters", "clusters_of_group", "single_cluster",
-                   "calibrated_margin", "unequal_weights", "empty_category",
+                   "calibrated_margin", "unread_parts", "unequal_weights", "empty_category",
                    "unordered")
 
 by_severity <- function(found) {
@@ -251,6 +251,11 @@ whole_rules <- list(
       list(caution("note", "calibrated_margin",
                    questions = vapply(sides[of_margin], `[[`, "", "label",
                                       USE.NAMES = FALSE)))
+  },
+  unread_parts = function(x) {
+    unread <- x$tally$facts$notes$unread_parts
+    if (length(unread))
+      list(caution("note", "unread_parts", unread = unread[1L], parts = unread[2L]))
   },
   nested_clusters = function(x) {
     nested <- x$tally$facts$notes$nested_clusters

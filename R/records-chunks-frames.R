@@ -133,18 +133,13 @@ added_groups <- function(tables, most_groups) {
                  function(name) {
                    parts <-
                      lapply(tables, function(table) unfactored(table[[name]]))
-                   if (all(vapply(parts, is_numeric_part, NA)) ||
-                         length(unique(lapply(parts, class))) == 1L)
-                     return(do.call(c, parts))
-                   unlist(lapply(parts, as.character))
+                   values_below(parts)
                  })
   out <-
     summed_groups(both, grep("^(k[0-9]+|sw|sn|sr)$", names(both), value = TRUE))
   if (length(out$records) > most_groups) stop_too_many_kept(most_groups, NULL)
   out
 }
-
-is_numeric_part <- function(x) is.numeric(x) || is.logical(x) && all(is.na(x))
 
 unfactored <- function(x) if (is.factor(x)) as.character(x) else x
 

@@ -16,7 +16,10 @@
 #' from one reading.
 #'
 #' @param path (character) Files of one shape, or a pattern such as
-#'   `"part-*.csv"`, or a folder of them.
+#'   `"part-*.csv"`, or a folder of them, in folders of its own, too. What the names of
+#'   folders say (`sex=male/year=2024/part-0.parquet`) are columns; parts that a
+#'   condition of [among()] on such columns leaves out are not opened, unless there are
+#'   strata or clusters, to which everybody belongs.
 #' @param codebook,unknown,decimal,delimiter As in [read_records()]. Text must
 #'   be UTF-8.
 #' @param most_groups (number, default option `fairlattice.most_groups`,
@@ -45,18 +48,22 @@ records_in_chunks <- function(path, codebook = NULL,
   most_groups <- most_groups %||% setting("most_groups")
   check_number(most_groups, "most_groups", 1, Inf, call)
   files <- parts_at(path, call)
-  beside <- if (is.null(codebook)) codebook_beside(files[1L])
+  beside <- if (is.null(codebook))
+    codebook_beside(files[1L]) %||% if (dir.exists(path[1L])) codebook_beside(path)
   codebook <- codebook %||% if (!is.null(beside) && !is_draft(beside)) beside
   if (is.character(codebook))
     codebook <- read_codebook(codebook, basename(files[1L]), call)
-  parts <- list(files = files, codebook = codebook, unknown = unknown,
-                most_groups = most_groups,
+  keys <- keys_of_files(files, call)
+  parts <- list(files = files, partitions = if (length(keys)) partitions_of(keys),
+                codebook = codebook, unknown = unknown, most_groups = most_groups,
                 options = list(decimal = decimal,
                                delimiter = checked_delimiter(delimiter, call)),
                 call = call, stamp = stamp_of(files))
   raw <- first_of_parts(parts)
-  new_source(coded_parts(parts, raw, NULL),
-             about = list(file = paste_some(basename(files)),
+  keys <- check_keys(parts$partitions$keys, names(raw), files, call)
+  new_source(coded_parts(parts, list2DF(c(as.list(raw), lapply(keys, `[`, 0L)), nrow = 0L), NULL),
+             about = list(file = if (length(keys)) basename(path) else
+                            paste_some(basename(files)),
                           dated = format(max(file.mtime(files)), "%Y-%m-%d"),
                           path = if (length(files) == 1L) normalizePath(files),
                           size = file.size(files[1L]),
@@ -65,8 +72,11 @@ records_in_chunks <- function(path, codebook = NULL,
                parts_sums(parts, names(raw), sets, measures)
              }, coded = function(data, records) {
                coded_parts(parts, data, records)
-             }, truth = function(condition, call) NULL,
-             repeats = function(name) repeats_in_parts(parts, names(raw), name),
+             }, truth = function(condition, call) {
+               if (!is.null(parts$partitions))
+                 truth_of_keys(coded_parts(parts, list2DF(parts$partitions$keys), NULL),
+                               condition, call)
+             }, repeats = function(name) repeats_in_parts(parts, names(raw), name),
              least = function(name) NULL)
 }
 
@@ -79,8 +89,7 @@ paste_some <- function(x) {
 parts_at <- function(path, call) {
   if (is.character(path) && length(path) == 1L && !is.na(path) &&
         dir.exists(path)) {
-    found <- sort(list.files(path, full.names = TRUE), method = "radix")
-    found <- found[!is.na(kind_of_part(found))]
+    found <- files_in_folder(path, kind_of_part)
     if (!length(found))
       stop_input(c(tells("folder_no_files_read_chunks", path),
                    i = tells("kinds_are", list_some(names(part_kinds)))),
@@ -143,7 +152,12 @@ first_of_parts <- function(parts) {
 
 parts_sums <- function(parts, columns, sets, measures) {
   check_unchanged(parts)
-  found <- reader_of_parts(parts)$sums(parts, columns, sets, measures)
+  read <- function(files, sets) {
+    own <- replace(parts, "files", list(files))
+    reader_of_parts(own)$sums(own, columns, sets, measures)
+  }
+  found <- if (is.null(parts$partitions)) read(parts$files, sets) else
+    partitioned_sums(parts, sets, measures, read)
   check_unchanged(parts)
   found
 }
@@ -345,7 +359,8 @@ clean_texts <- function(texts, name, parts) {
 
 # Where a value stands: file and line of its first records.
 where_in_parts <- function(parts, name, value, most = 3L) {
-  if (kind_of_part(parts$files[1L]) != "text") return(character())
+  if (kind_of_part(parts$files[1L]) != "text" || name %in% names(parts$partitions$keys))
+    return(character())
   text <- as.character(value)
   found <- character()
   for (file in parts$files) {

@@ -2,13 +2,18 @@
 # the environment alone.
 
 # The databases that can be named: the package that speaks to one, its driver,
-# what it calls a password (files have none), and what a connection may say.
+# what it calls a password (files have none), what a connection may say, and how R opens
+# a file of it for reading alone.
 databases <- list(
   sqlite = list(package = "RSQLite", driver = "SQLite", keys = "file"),
-  duckdb = list(package = "duckdb", driver = "duckdb", keys = "file"),
+  duckdb = list(package = "duckdb", driver = "duckdb", keys = "file",
+                reading = "read_only = TRUE"),
   postgresql = list(package = "RPostgres", driver = "Postgres",
                     password = "password",
                     keys = c("host", "port", "dbname", "user", "sslmode")),
+  mariadb = list(package = "RMariaDB", driver = "MariaDB", password = "password",
+                 keys = c("host", "port", "dbname", "user", "socket"),
+                 called = c(user = "username", socket = "unix.socket")),
   clickhouse = list(package = "RClickhouse", driver = "clickhouse",
                     password = "password",
                     keys = c("host", "port", "dbname", "user")),
@@ -24,22 +29,29 @@ databases <- list(
 #   password_from: SURVEY_PASSWORD
 connect_database <- function(words, folder = ".", call = NULL) {
   stop_connection <- function(...) stop_input(c(...), "database", call = call)
-  kind <- sub(":.*", "", words)
-  if (grepl("^[a-z]+:.", words) && kind %in% c("sqlite", "duckdb")) {
-    asked <- list(database = kind, file = sub("^[a-z]+:", "", words))
-  } else if (grepl("[.]ya?ml$", words)) {
-    path <- if (file.exists(words)) words else file.path(folder, words)
-    if (!file.exists(path)) stop_connection(tells("no_file", words))
-    need_package("yaml", tells("to_read_connection"), call)
-    asked <- parse_yaml(text_of(path), function(why, ...) {
-      stop_connection(tells("connection_cannot_read", basename(words)), x = why, ...)
-    })
-  } else {
-    stop_connection(tells("names_no_database", cut_short(words)),
-                    i = tells("write_sqlite_file_duckdb_file"))
-  }
+  asked <- database_file(words) %||% connection_file(words, folder, stop_connection, call)
   check_connection(asked, words, stop_connection)
   opened(asked, folder, stop_connection, call)
+}
+
+# The kind and the file of a database that is a file ("sqlite:veyra.db"), or NULL.
+database_file <- function(words) {
+  kind <- sub(":.*", "", words)
+  if (grepl("^[a-z]+:.", words) && kind %in% c("sqlite", "duckdb"))
+    list(database = kind, file = sub("^[a-z]+:", "", words))
+}
+
+# What the file of a connection says.
+connection_file <- function(words, folder, stop_connection, call) {
+  if (!grepl("[.]ya?ml$", words))
+    stop_connection(tells("names_no_database", cut_short(words)),
+                    i = tells("write_sqlite_file_duckdb_file"))
+  path <- if (file.exists(words)) words else file.path(folder, words)
+  if (!file.exists(path)) stop_connection(tells("no_file", words))
+  need_package("yaml", tells("to_read_connection"), call)
+  parse_yaml(text_of(path), function(why, ...) {
+    stop_connection(tells("connection_cannot_read", basename(words)), x = why, ...)
+  })
 }
 
 check_connection <- function(asked, words, stop_connection) {
@@ -134,5 +146,6 @@ far_records <- function(asked, files = NULL, folder = ".", call = NULL) {
     return(records_in_chunks(files, asked$codebook, unknown, asked$decimal,
                              asked$delimiter))
   dbi_table(connect_database(asked$database, folder, call), asked$table,
-            asked$codebook, unknown, isTRUE(asked$show_sql), asked$time_limit)
+            asked$codebook, unknown, isTRUE(asked$show_sql), asked$time_limit,
+            query = asked$query)
 }

@@ -2,31 +2,35 @@
 
 #' Records in a database
 #'
-#' A table (or view) whose records stay where they are: for every table that is
+#' A table, a view or a query whose records stay where they are: for every table that is
 #' asked for, the database adds up the records in one query, and only the sums
 #' come here. Nothing is created or changed in the database. Everything that
 #' works on a survey works on one of [respondents()]`(dbi_table(...))`; what
-#' needs each record by itself says so.
+#' needs each record by itself says so. A lazy table of dplyr is such a query
+#' already: [respondents()] takes it as it is.
 #'
 #' Conditions of [among()] and numbers cut by [band()] become part of the query
 #' where the database can tell them as R does; otherwise the columns that they
 #' need are told apart, and R does it on the groups. Answers are joined, ticks
 #' read and codes labelled on the groups.
 #'
-#' @param con (DBI connection) Open. SQLite, PostgreSQL, DuckDB and ClickHouse
-#'   are known; any other is spoken to in standard SQL.
+#' @param con (DBI connection, or a lazy table of dplyr) Open. SQLite, PostgreSQL,
+#'   MariaDB, DuckDB and ClickHouse are known; any other is spoken to in standard SQL.
 #' @param table (string, `DBI::Id()` or `DBI::SQL()`) The name of the table,
 #'   view or materialised view, alone or after its schema and a point
 #'   (`"survey.answers"`); in DuckDB also the path of files that it reads in
 #'   place, such as `"parts/*.parquet"`. Only columns that this user may read
 #'   are there, and only those that a table needs are asked for.
+#' @param query (string, in place of `table`) One SELECT, with whatever joins, renames
+#'   and filters it takes, whose rows are the records. It is a part of every query that
+#'   is sent, so what it costs is paid every time; of a slow one, make a table.
 #' @param codebook (string or codebook, default none) As in [read_records()].
 #' @param unknown ("error" or "missing", default "error") What to do with a
 #'   value that the codebook does not know, in a column that a table needs.
 #' @param show_sql (TRUE or FALSE, default FALSE) Whether every query is told
 #'   before it is sent.
 #' @param time_limit (number of seconds, default none) A query that takes longer
-#'   is stopped (PostgreSQL, ClickHouse).
+#'   is stopped (PostgreSQL, MariaDB, ClickHouse).
 #' @param most_groups (number, default option `fairlattice.most_groups`,
 #'   5,000,000) Rows that one query may give back.
 #' @param ... Not used; an argument here is an error that names the nearest one.
@@ -45,12 +49,18 @@
 #' survey <- respondents(survey, weight = weight, stratum = island, cluster = settlement)
 #' crosstab(survey, down = ferry, across = island)
 #' DBI::dbDisconnect(con)
-dbi_table <- function(con, table, codebook = NULL,
+dbi_table <- function(con, table = NULL, codebook = NULL,
                       unknown = c("error", "missing"), show_sql = FALSE,
-                      time_limit = NULL, most_groups = NULL, ...) {
+                      time_limit = NULL, most_groups = NULL, query = NULL, ...) {
   nothing_else(...)
   call <- environment()
   need_package("DBI", tells("to_read_database"), call)
+  if (inherits(con, "tbl_sql")) {
+    if (!is.null(table) || !is.null(query))
+      stop_input(tells("lazy_table_has_its_query"), "database", call = call)
+    query <- query_of_lazy(con, call)
+    con <- dbplyr::remote_con(con)
+  }
   unknown <- first_of(unknown)
   check_choice(unknown, c("error", "missing"), "unknown", call)
   check_flag(show_sql, "show_sql", call)
@@ -60,16 +70,21 @@ dbi_table <- function(con, table, codebook = NULL,
   if (!inherits(con, "DBIConnection") || !DBI::dbIsValid(con))
     stop_input(c(tells("con_open_connection"),
                  i = tells("open_one_dbi_dbconnect")), "database", call = call)
+  if (!is.null(query)) {
+    if (!is.null(table)) stop_input(tells("table_or_query"), "no_table", call = call)
+    table <- query_as_table(query, call)
+  }
   named <-
     is.character(table) && length(table) == 1L && !is.na(table) && nzchar(table)
   if (!named && !inherits(table, "Id"))
     stop_input(tells("table_name_table_not", quote_value(table)), "no_table",
                call = call)
-  called <- if (named) as.character(table) else
+  called <- if (!is.null(query)) "query" else if (named) as.character(table) else
     paste(table@name, collapse = ".")
   db <- list(con = con, called = called, dialect = dialect_of(con),
              show_sql = show_sql, time_limit = time_limit,
-             most_groups = most_groups, unknown = unknown, call = call)
+             most_groups = most_groups, unknown = unknown, of_query = !is.null(query),
+             call = call)
   if (!is.null(time_limit) && is.null(db$dialect$limit_time) &&
         is.null(db$dialect$timed))
     stop_input(tells("database_no_time_limit_query"), "database", call = call)
@@ -79,7 +94,8 @@ dbi_table <- function(con, table, codebook = NULL,
   db$columns <- coded_groups(db, db$raw, NULL)
   new_source(db$columns,
              about = list(file = sprintf(
-                            "table %s of %s", called, database_name(con))),
+                            "%s of %s", if (is.null(query)) paste("table", called) else called,
+                            database_name(con))),
              sums = function(sets, measures) database_sums(db, sets, measures),
              coded = function(data, records) coded_groups(db, data, records),
              truth = function(condition, call) {
@@ -91,6 +107,36 @@ dbi_table <- function(con, table, codebook = NULL,
                                       sql_column(db, name), db$table), 1)[[1L]])
              })
 }
+
+# One SELECT as it stands in the place of a table; a comment at its end does not reach
+# beyond it. Whether it is sound the database says.
+query_as_table <- function(query, call) {
+  stop_query <- function(...) stop_input(c(...), "database", call = call)
+  if (!is.character(query) || length(query) != 1L || is.na(query))
+    stop_query(tells("query_one_text", quote_value(query)))
+  text <- sub(";\\s*$", "", trimws(query))
+  said <- without_quotes_and_comments(text)
+  if (!grepl("^[(\\s]*(SELECT|WITH|FROM)\\b", said, ignore.case = TRUE, perl = TRUE))
+    stop_query(tells("query_no_select", cut_short(text)))
+  if (grepl(";", said, fixed = TRUE))
+    stop_query(tells("query_several_statements", cut_short(text)))
+  DBI::SQL(sprintf("(%s\n) AS records_asked_for", text))
+}
+
+# A text of SQL without what stands in quotes and comments.
+without_quotes_and_comments <- function(sql) {
+  pattern <- "(?s)'[^']*'|\"[^\"]*\"|`[^`]*`|--[^\n]*|/[*].*?[*]/"
+  trimws(gsub(pattern, " ", sql, perl = TRUE))
+}
+
+# The query that a lazy table of dplyr stands for. Nothing of it is collected.
+query_of_lazy <- function(lazy, call) {
+  need_package("dbplyr", tells("to_read_lazy_table"), call)
+  as.character(dbplyr::sql_render(lazy))
+}
+
+#' @export
+as_source.tbl_sql <- function(x) dbi_table(x)
 
 # What the database is called, without who asks and with which password.
 database_name <- function(con) {
@@ -238,6 +284,9 @@ stop_refused <- function(db, sql, why) {
                        how_many(db$time_limit, "second")), x = one_line(why),
                  i = tells("ask_fewer_questions_time_raise")), "database",
                sql = sql, call = db$call)
+  if (db$of_query)
+    stop_input(c(tells("database_refused_query"), x = one_line(why),
+                 i = tells("send_query_by_itself")), "database", sql = sql, call = db$call)
   stop_input(c(tells("database_could_not_answer_about", db$called),
                x = one_line(why), i = tells("see_connection_open_user_may")),
              "database", sql = sql, call = db$call)

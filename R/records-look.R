@@ -148,6 +148,33 @@ surveys_of_questions <- function(survey, names) {
   surveys
 }
 
+# The columns of a survey as they are met: of records that stay where they are each
+# by itself, its values in proportion to their records. An id of more values than a
+# query may give is one of many values that are not listed.
+columns_met <- function(survey, names = base::names(survey$data)) {
+  if (!is_far(survey)) return(as.list(survey$data)[names])
+  surveys <- tryCatch(surveys_of_questions(survey, names),
+                      fairlattice_error_too_many_groups = function(e) NULL) %||%
+    lapply(names, function(name) {
+      tryCatch(surveys_of_questions(survey, name)[[1L]],
+               fairlattice_error_too_many_groups = function(e) NULL)
+    })
+  Map(function(one, name) {
+    if (is.null(one)) return(structure(as.character(seq_len(most_met)), answered = NA))
+    in_proportion(one$data[[name]], one$sums$records)
+  }, stats::setNames(surveys, names), names)
+}
+
+most_met <- 10000L
+
+# Values repeated as often as they have records, of many records in proportion; how many
+# records have one is said beside them (`answered`).
+in_proportion <- function(x, records) {
+  answered <- sum(records[!is.na(x)])
+  if (sum(records) > most_met) records <- pmax(1, round(records * most_met / sum(records)))
+  structure(values_at(x, rep(seq_along(x), records)), answered = answered)
+}
+
 looks_like_number <- function(x) {
   is.numeric(x) && !is.factor(x) && is.null(attr(x, "labels", exact = TRUE))
 }

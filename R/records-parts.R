@@ -25,6 +25,16 @@ stop_too_many_kept <- function(most_groups, call) {
                              format_count(most_groups)), call)
 }
 
+# The values of a column, part below part: numbers where all are (or are missing), texts
+# where some are not.
+values_below <- function(parts) {
+  if (all(vapply(parts, is_numeric_part, NA)) || length(unique(lapply(parts, class))) == 1L)
+    return(do.call(c, parts))
+  unlist(lapply(parts, as.character))
+}
+
+is_numeric_part <- function(x) is.numeric(x) || is.logical(x) && all(is.na(x))
+
 # Replicate weights that are missing in a group leave it out.
 replicates_there <- function(sums, there) {
   sums[!there, ] <- NA

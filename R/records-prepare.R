@@ -549,12 +549,7 @@ one_per <- function(x, id, keep = "first", ...) {
 
 only_records <- function(data, stays, before) {
   kept <- data[stays, , drop = FALSE]
-  # R drops the title of a plain column, and all else that is known of it, when
-  # records are taken out
-  for (name in names(data)) if (is.atomic(data[[name]]) &&
-                                  !is.object(data[[name]]) &&
-                                  is.null(dim(data[[name]])))
-    mostattributes(kept[[name]]) <- attributes(data[[name]])
+  for (name in names(data)) kept[[name]] <- values_at(data[[name]], stays)
   for (name in c("source", "title")) attr(kept, name) <-
     attr(data, name, exact = TRUE)
   rownames(kept) <- NULL

@@ -113,6 +113,38 @@ dialects <- list(
     limit_time = function(seconds) {
       sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))
     }),
+  MariaDBConnection = list(
+    # texts are compared without regard to case, accents and blanks at their ends,
+    # unless they are told to be compared sign by sign
+    text = function(x) sprintf("(CONVERT(%s USING utf8mb4) COLLATE utf8mb4_nopad_bin)", x),
+    number = function(x) sprintf("CAST(%s AS DOUBLE)", x),
+    blank = function(x) {
+      sprintf("(TRIM(REPLACE(REPLACE(REPLACE(%s, CHAR(9), ''), CHAR(10), ''), CHAR(13), '')) = '')",
+              x)
+    },
+    columns = function(quoted, called, table, schema) {
+      sprintf(paste("SELECT column_name FROM information_schema.columns WHERE table_schema = %s",
+                    "AND table_name = %s ORDER BY ordinal_position"),
+              if (is.null(schema)) "DATABASE()" else quoted(schema), quoted(table))
+    },
+    measured = function(x) sprintf("CAST(%s AS DOUBLE)", x),
+    # it keeps no numbers without an end
+    sign = function(x) {
+      sprintf(paste("CASE WHEN %s > 0 THEN 1 WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1",
+                    "ELSE -3 END"), x, x, x)
+    },
+    sums_twice = FALSE, row_limit = limited_rows,
+    in_transaction = function(con) {
+      as.numeric(DBI::dbGetQuery(con, "SELECT @@in_transaction")[[1L]]) == 1
+    },
+    view = list(before = "START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY",
+                after = "ROLLBACK"),
+    within = list(before = "SAVEPOINT fairlattice",
+                  after = c("ROLLBACK TO SAVEPOINT fairlattice",
+                            "RELEASE SAVEPOINT fairlattice")),
+    timed = function(query, seconds) {
+      sprintf("SET STATEMENT max_statement_time = %d FOR %s", ceiling(seconds), query)
+    }),
   duckdb_connection = list(
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE), 'NaN')", x),
     blank = function(x) {
@@ -162,7 +194,8 @@ dialects <- list(
 )
 
 # The classes that ODBC gives the same databases.
-by_odbc <- c(PostgreSQL = "PqConnection", SQLite = "SQLiteConnection")
+by_odbc <- c(PostgreSQL = "PqConnection", SQLite = "SQLiteConnection",
+             MariaDB = "MariaDBConnection")
 
 dialect_of <- function(con) {
   known <- Filter(function(name) inherits(con, name),

@@ -29,6 +29,7 @@
 #' | `empty_category` | a declared answer that nobody gave |
 #' | `kept_total` | a row or column of counts is called like a total and does not add up |
 #' | `kept_sum` | the last row or column of counts is the sum of the others, though it is not called a total |
+#' | `unread_parts` | files of a folder were not opened: the condition leaves out their records |
 #' | `nested_clusters` | a cluster's name occurs in several strata |
 #'
 #' @param x (crosstab) From [crosstab()] or [read_tables()].

@@ -18,6 +18,9 @@ cells_frame <- function(x) {
       columns[[paste0(percent, "_", end)]] <- 100 * share[[percent]][[k]][[end]]
     for (percent in names(share)) columns[paste0(percent, c("_se", "_cv", "_deff"))] <-
       precision_of(columns[[paste0(percent, "_percent")]], share[[percent]][[k]])
+    # of imputed data alone
+    for (percent in names(share)) columns[[paste0(percent, "_missing_information")]] <-
+      share[[percent]][[k]]$missing_information
     columns[paste0("weighted", c("_low", "_high", "_se", "_cv", "_deff"))] <-
       totals[[k]][c("low", "high", "se", "cv", "deff")]
     columns$weighted_cv <- 100 * columns$weighted_cv
@@ -92,7 +95,8 @@ layers_frame <- function(x) {
 #'   percentages (0-100) with their intervals, standard errors, coefficients of
 #'   variation (in percent) and design effects (`row_percent`, `row_low`,
 #'   `row_high`, `row_se`, `row_cv`, `row_deff`, ...), the same of the estimated
-#'   totals (`weighted_low`, ..., see [totals()]; `NA` without weights),
+#'   totals (`weighted_low`, ..., see [totals()]; `NA` without weights), of imputed
+#'   data the share of information that is missing (`row_missing_information`, ...; 0-1),
 #'   `expected` (scale of n), residuals, `p`, `p_corrected`, `contribution`,
 #'   `share_of_statistic`, `mark`. Layers: `each`, `n`, `weighted`, `effective`,
 #'   `test`, `statistic`, `df`, `df_error`, `p`, `cramers_v`, `low`, `high`.

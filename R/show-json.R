@@ -9,7 +9,9 @@ cell_columns <- c(each = "t", down = "t", across = "t", n = "n", weighted = "n",
                   column_high = "n", total_low = "n", total_high = "n",
                   row_se = "n", row_cv = "n", row_deff = "n", column_se = "n",
                   column_cv = "n", column_deff = "n", total_se = "n",
-                  total_cv = "n", total_deff = "n", weighted_low = "n",
+                  total_cv = "n", total_deff = "n", row_missing_information = "n",
+                  column_missing_information = "n", total_missing_information = "n",
+                  weighted_low = "n",
                   weighted_high = "n", weighted_se = "n", weighted_cv = "n",
                   weighted_deff = "n",
                   expected = "n", residual = "n", pearson_residual = "n",
@@ -40,8 +42,9 @@ table_contract <- list(
   cautions = c(each = "t", severity = "t", what = "s")
 )
 
-# What files that were written earlier do not have.
-later_columns <- c("corrected", "weighted_low", "weighted_high",
+# What files that were written earlier do not have, or tables of data that are not imputed.
+later_columns <- c("corrected", paste0(c("row", "column", "total"), "_missing_information"),
+                   "weighted_low", "weighted_high",
                    outer(c("row", "column", "total", "weighted"),
                          c("se", "cv", "deff"), paste, sep = "_"))
 
@@ -439,13 +442,16 @@ stored_layer <- function(parts, k, facts, of_each) {
   shares <- lapply(percents, function(percent) {
     margin <-
       switch(percent, row = margins$down, column = margins$across, total = own)
-    list(share = cells[[paste0(percent, "_percent")]] / 100,
-         low = cells[[paste0(percent, "_low")]] / 100,
-         high = cells[[paste0(percent, "_high")]] / 100,
-         base = margin$n[base_of_cell(percent)],
-         base_weighted = margin$weighted[base_of_cell(percent)],
-         se = cells[[paste0(percent, "_se")]] / 100,
-         deff = cells[[paste0(percent, "_deff")]])
+    found <- list(share = cells[[paste0(percent, "_percent")]] / 100,
+                  low = cells[[paste0(percent, "_low")]] / 100,
+                  high = cells[[paste0(percent, "_high")]] / 100,
+                  base = margin$n[base_of_cell(percent)],
+                  base_weighted = margin$weighted[base_of_cell(percent)],
+                  se = cells[[paste0(percent, "_se")]] / 100,
+                  deff = cells[[paste0(percent, "_deff")]])
+    if (!is.null(facts$design$imputations))
+      found$missing_information <- cells[[paste0(percent, "_missing_information")]]
+    found
   })
   totals <- list(total = cells$weighted, se = cells$weighted_se,
                  cv = cells$weighted_cv / 100, deff = cells$weighted_deff,

@@ -153,6 +153,8 @@ kept_by <- function(quosure, data, call) {
     named <- data[unique(intersect(all.vars(expression), names(data)))]
     for (name in names(named)) check_plain(
       named[[name]], name, "condition", call)
+    for (name in held_to_text(condition_tree(quosure, names(data))$tree, named))
+      named[[name]] <- data[[name]] <- answers_of_labels(named[[name]], name)
     check_compared(expression, named, call)
     # the columns that it names; by .data it may name any
     told <- if (".data" %in% all.vars(expression)) data else named
@@ -284,6 +286,11 @@ compare <- function(word, parts, data, call) {
       condition_constant(part, word == "%in%", call)
   })
   symbol <- vapply(parts, is.symbol, logical(1L))
+  for (k in which(symbol)) {
+    name <- as.character(parts[[k]])
+    if (is.character(side[[3L - k]]) && is_number_with_labels(data[[name]]))
+      side[[k]] <- answers_of_labels(data[[name]], name)
+  }
   if (symbol[1L] && !symbol[2L])
     check_answers_known(side[[1L]], side[[2L]], as.character(parts[[1L]]), call)
   if (symbol[2L] && !symbol[1L])
@@ -324,6 +331,32 @@ check_kinds <- function(side, parts, call) {
                i = tells("write_numbers_without_quotes_answers")), "condition",
              call = call)
 }
+
+# Numbers with labels stand for codes; where they are held against text, for labels.
+held_to_text <- function(tree, columns) {
+  found <- character()
+  visit <- function(node) {
+    if (!is.call(node)) return(invisible())
+    parts <- as.list(node)[-1L]
+    if (rlang::is_call(node, comparisons, n = 2L)) {
+      name <- vapply(parts, function(part) if (is.symbol(part)) as.character(part) else "", "")
+      text <- vapply(parts, function(part) {
+        is.character(part) || rlang::is_call(part, "c") &&
+          all(vapply(as.list(part)[-1L], is.character, NA))
+      }, NA)
+      found <<- c(found, name[rev(text)])
+    }
+    for (part in parts) visit(part)
+  }
+  visit(tree)
+  Filter(function(name) is_number_with_labels(columns[[name]]), unique(found[nzchar(found)]))
+}
+
+is_number_with_labels <- function(x) {
+  is.numeric(x) && !is.factor(x) && !is.null(attr(x, "labels", exact = TRUE))
+}
+
+answers_of_labels <- function(x, name) told_column(as_answers(x, name))
 
 # The same in a bare expression, where a column stands against a constant.
 check_compared <- function(expression, columns, call) {

@@ -103,11 +103,24 @@ numbers_alone <- function(x) {
 told_column <- function(x) {
   if (is.factor(x)) return(plain_factor(x))
   if (is.character(x)) return(without_blanks(x))
-  if (is.numeric(x)) number_of_codes(x) else x
+  if (is.numeric(x)) as.vector(unclass(number_of_codes(x))) else x
 }
 
 without_blanks <- function(x) {
   x[!is.na(x) & !grepl("[^ \t\r\n]", x, useBytes = TRUE)] <- NA
+  x
+}
+
+# Some values of a column with all that is known of it: R drops the title of a plain
+# column, and the labels of a class whose package is not loaded.
+values_at <- function(x, at) {
+  if (!is.null(dim(x))) return(x[at, , drop = FALSE])
+  if (!is.atomic(x)) return(x[at])
+  known <- attributes(x)
+  known$names <- NULL
+  attributes(x) <- NULL
+  x <- x[at]
+  attributes(x) <- known
   x
 }
 

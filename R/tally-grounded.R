@@ -43,6 +43,7 @@ grounded_many <- function(survey, asked, call = NULL) {
   plans <- lapply(asked, function(questions) needed_for(survey, questions))
   measures <- list(weight = survey$roles$weight, count = survey$roles$count,
                    replicates = survey$asked$replicates)
+  attr(measures, "designed") <- !is.null(survey$roles$stratum) || !is.null(survey$roles$cluster)
   found <- survey$records$sums(lapply(plans, `[[`, "set"), measures)
   check_same_records(found)
   Map(function(plan, groups) survey_of_groups(survey, plan$steps, groups, call),
@@ -72,6 +73,7 @@ survey_of_groups <- function(survey, steps, groups, call) {
   if (!is.null(roles$id))
     out$repeated <-
       once(survey$far, "repeated", roles$id, survey$records$repeats(roles$id))
+  out$notes$unread_parts <- groups$unread
   out["among"] <- list(survey$among)
   out$cut <- survey$cut
   out$made <- survey$made

@@ -88,6 +88,7 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
                         replicate_scale = NULL, replicate_df = NULL, ...) {
   nothing_else(...)
   call <- environment()
+  data <- as_source(data)
   in_frames <- is.list(data) && !is.data.frame(data) && !is_source(data)
   if (in_frames) data <- frames_below(data, call)
   source <- if (is_source(data)) data
@@ -287,7 +288,7 @@ table_of <- function(x) {
 }
 
 new_survey <- function(data, roles, column, call = NULL, groups = NULL) {
-  check_names_there(data, call)
+  if (is.null(groups)) check_names_there(data, call) # sums may be of all records alike
   for (arg in c("stratum", "cluster", "id")) {
     parts <- by_stage(column[[arg]])
     for (k in seq_along(parts)) check_plain(parts[[k]], roles[[arg]][k], arg, call)

@@ -35,6 +35,11 @@ new_source <- function(columns, about, sums, coded, truth, least, repeats) {
 
 is_source <- function(x) inherits(x, "fairlattice_source")
 
+# What stands for records that stay where they are, such as a lazy table, as a source.
+as_source <- function(x) UseMethod("as_source")
+#' @export
+as_source.default <- function(x) x
+
 # ---- a survey of a source ----
 
 # What was asked for of the design, and the steps that prepare its questions,

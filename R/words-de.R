@@ -211,6 +211,12 @@ words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
                   "sind %s."), explaining, explained, names[[fair]],
             names[[shown]])
   },
+  unread_parts = function(unread, parts) {
+    sprintf(paste("%s von %s Dateien des Ordners wurden nicht ge\u00f6ffnet, da die",
+                  "Bedingung alle ihre Datens\u00e4tze ausschlie\u00dft: Die Stichprobe ist",
+                  "die der anderen."),
+            format_count(unread), format_count(parts))
+  },
   nested_clusters = function(clusters) {
     sprintf("%d %s in mehreren Schichten vor (%s) und z\u00e4hlt in jeder als eigener Klumpen.",
             length(clusters),

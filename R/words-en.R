@@ -415,6 +415,11 @@ words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
                         "explain %s, so compare %s percentages; these are"),
                   "%s percentages."), explaining, explained, fair, shown)
   },
+  unread_parts = function(unread, parts) {
+    sprintf(paste("%s of %s files of the folder were not opened, since the condition leaves",
+                  "out all their records: the sample is that of the others."),
+            format_count(unread), format_count(parts))
+  },
   nested_clusters = function(clusters) {
     sprintf("%d cluster %s across strata (%s): treated as nested.",
             length(clusters),

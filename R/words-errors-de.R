@@ -27,8 +27,8 @@ errors_de <- list(
   write_list_home_c_heating = "Schreiben Sie list(\"Zu Hause\" = c(\"heating\", \"internet\")).",
   plan_names_no_file_records = "Der Tabellenplan nennt keine Datei mit Datens\u00e4tzen.",
   database_needs_table_table_whose =
-    paste0("\u201edatabase\u201c braucht \u201etable\u201c, die Tabelle, deren Zeilen die ",
-           "Datens\u00e4tze sind."),
+    paste0("\u201edatabase\u201c braucht \u201etable\u201c, deren Zeilen die Datens\u00e4tze ",
+           "sind, oder \u201equery\u201c, ein SELECT, das sie gibt; eines von beiden."),
   cannot_set_against_other_questions =
     "\u201e%s\u201c l\u00e4sst sich keiner anderen Frage gegen\u00fcberstellen.",
   no_two_questions_can_set = "Es gibt keine zwei Fragen, die sich gegen\u00fcberstellen lassen.",
@@ -84,11 +84,6 @@ errors_de <- list(
   waves_replicate_weights_in_all =
     "Wellen werden nur dann mit Replikationsgewichten verglichen, wenn alle welche haben.",
   wave_before_no_column = "Die vorige Welle hat keine Spalte \u201e%s\u201c.",
-  looks_each_record_needs_file =
-    "%s sieht jeden Datensatz an und braucht daher eine DATEI, die in den Speicher gelesen wird.",
-  few_thousand_records_table_written =
-    paste0("Einige tausend Datens\u00e4tze der Tabelle, als .csv- oder .parquet-Datei ",
-           "geschrieben, gen\u00fcgen daf\u00fcr."),
   check_writes_nothing_no_out = "--check schreibt nichts und hat daher kein --out.",
   out_end_yml_plan_yaml = "--out muss auf .yml enden: Ein Tabellenplan ist eine YAML-Datei.",
   file_already = "Die Datei \u201e%s\u201c gibt es schon.",
@@ -142,11 +137,11 @@ errors_de <- list(
   option_must_be_number = "%s muss eine Zahl sein, nicht \u201e%s\u201c.",
   database_needs_database = "--%s betrifft eine Datenbank: Es braucht --database.",
   database_needs_table_table_whose_rows =
-    "--database braucht --table, die Tabelle, deren Zeilen die Datens\u00e4tze sind.",
+    paste0("--database braucht --table, deren Zeilen die Datens\u00e4tze sind, oder --query, ",
+           "ein SELECT, das sie gibt; eines von beiden."),
   chunks_files_not_database = "--in-chunks ist f\u00fcr Dateien, nicht f\u00fcr --database.",
   survey_path_data_frame_survey =
     "`survey` muss ein Pfad, ein Data Frame oder eine Umfrage sein, nicht %s.",
-  the_desk = "Der Tabellentisch",
   port_whole_number_1024_65535 = "`port` muss eine ganze Zahl von 1024 bis 65535 sein, nicht %s.",
   port_cannot_used = "Port %d kann nicht verwendet werden.",
   name_another_none_free_one = "Nennen Sie einen anderen, oder keinen f\u00fcr einen freien.",
@@ -204,6 +199,13 @@ errors_de <- list(
     paste0("\u201e%s\u201c ist ein Schl\u00fcssel von \u201e%s\u201c, den die ersten ",
            "tausend Datens\u00e4tze nicht haben."),
   file_has_no_records = "\u201e%s\u201c hat keine Datens\u00e4tze.",
+  folders_say_different_keys =
+    paste0("Die Ordner unterscheiden sich in dem, was ihre Namen sagen: der von \u201e%s\u201c ",
+           "%s, der von \u201e%s\u201c nicht dasselbe."),
+  key_is_column_too =
+    "\u201e%s\u201c sagen die Ordner, und es ist auch eine Spalte von \u201e%s\u201c.",
+  key_is_no_number_of_records =
+    "\u201e%s\u201c sagen die Ordner: Es kann weder Gewicht noch Anzahl sein.",
   folder_no_files_read_chunks =
     "Der Ordner \u201e%s\u201c hat keine Dateien, die st\u00fcckweise gelesen werden.",
   kinds_are = "Arten: %s.",
@@ -342,6 +344,16 @@ errors_de <- list(
            "= FALSE (--keep-totals). recheck() z\u00e4hlt alle abweichenden Werte auf."),
   con_open_connection = "`con` muss eine offene Verbindung sein.",
   open_one_dbi_dbconnect = "\u00d6ffnen Sie eine mit DBI::dbConnect().",
+  table_or_query = "N\u00f6tig ist eine Tabelle oder eine Abfrage, nicht beides.",
+  lazy_table_has_its_query =
+    "Eine Tabelle von dplyr hat ihre Abfrage: ohne `table` und ohne `query`.",
+  database_refused_query = "Die Datenbank konnte die Abfrage nicht beantworten.",
+  send_query_by_itself =
+    "Pr\u00fcfen Sie, ob die Verbindung offen ist und die Abfrage dort f\u00fcr sich l\u00e4uft.",
+  query_one_text = "`query` muss ein SELECT als ein Text sein, nicht %s.",
+  query_no_select = "Die Abfrage muss ein SELECT sein (oder WITH ... SELECT), nicht: %s",
+  query_several_statements =
+    "Die Abfrage muss eine einzige Anweisung sein, nicht mehrere mit \u201e;\u201c: %s",
   table_name_table_not = "`table` muss der Name einer Tabelle sein, nicht %s.",
   database_no_time_limit_query =
     "Bei dieser Datenbank l\u00e4sst sich von hier aus kein Zeitlimit f\u00fcr Abfragen setzen.",
@@ -1317,6 +1329,7 @@ errors_de <- list(
   to_read_xml_codebook = "ein Codebuch in XML zu lesen",
   to_read_connection = "eine Verbindungsdatei zu lesen",
   to_read_database = "aus einer Datenbank zu lesen",
+  to_read_lazy_table = "eine Tabelle von dplyr zu lesen, die noch eine Abfrage ist",
   to_read_database_of = "aus %s zu lesen",
   to_read_workbook = "eine Arbeitsmappe (.xlsx) zu lesen",
   to_read_safely = "Arbeitsmappen und Parquet-Dateien sicher zu lesen",

@@ -27,7 +27,8 @@ errors_en <- list(
   write_list_home_c_heating = "Write list(\"At home\" = c(\"heating\", \"internet\")).",
   plan_names_no_file_records = "The plan names no file of records.",
   database_needs_table_table_whose =
-    "\"database\" needs \"table\", the table whose rows are the records.",
+    paste0("\"database\" needs \"table\", whose rows are the records, or \"query\", ",
+           "a SELECT that gives them; one of the two."),
   cannot_set_against_other_questions = "\"%s\" cannot be set against other questions.",
   no_two_questions_can_set = "There are no two questions that can be set against each other.",
   nothing_draw_no_pair_measure = "There is nothing to draw: no pair has a measure.",
@@ -74,10 +75,6 @@ errors_en <- list(
   waves_replicate_weights_in_all =
     "Waves are compared with replicate weights only where all of them have some.",
   wave_before_no_column = "The wave before has no column \"%s\".",
-  looks_each_record_needs_file =
-    "%s looks at each record, so it needs a FILE that is read into memory.",
-  few_thousand_records_table_written =
-    "A few thousand records of the table, written to a .csv or .parquet file, are enough for it.",
   check_writes_nothing_no_out = "--check writes nothing, so it has no --out.",
   out_end_yml_plan_yaml = "--out must end in .yml: a plan is a YAML file.",
   file_already = "There is a file \"%s\" already.",
@@ -126,10 +123,10 @@ errors_en <- list(
   option_must_be_number = "%s must be a number, not \"%s\".",
   database_needs_database = "--%s is of a database: it needs --database.",
   database_needs_table_table_whose_rows =
-    "--database needs --table, the table whose rows are the records.",
+    paste0("--database needs --table, whose rows are the records, or --query, a SELECT ",
+           "that gives them; one of the two."),
   chunks_files_not_database = "--in-chunks is of files, not of a --database.",
   survey_path_data_frame_survey = "`survey` must be a path, a data frame or a survey, not %s.",
-  the_desk = "The desk",
   port_whole_number_1024_65535 = "`port` must be a whole number from 1024 to 65535, not %s.",
   port_cannot_used = "Port %d cannot be used.",
   name_another_none_free_one = "Name another, or none for a free one.",
@@ -182,6 +179,11 @@ errors_en <- list(
   key_first_thousand_records_do =
     "\"%s\" is a key of \"%s\" that its first thousand records do not have.",
   file_has_no_records = "\"%s\" has no records.",
+  folders_say_different_keys =
+    "The folders differ in what their names say: that of \"%s\" %s, that of \"%s\" not the same.",
+  key_is_column_too = "\"%s\" is said by the folders, and is a column of \"%s\", too.",
+  key_is_no_number_of_records =
+    "\"%s\" is said by folders: it can be no weight and no count.",
   folder_no_files_read_chunks = "The folder \"%s\" has no files that are read in chunks.",
   kinds_are = "Kinds: %s.",
   kind_not_read_chunks = "\"%s\" is of a kind that is not read in chunks.",
@@ -293,6 +295,14 @@ errors_en <- list(
            "recheck() lists every figure that differs."),
   con_open_connection = "`con` must be an open connection.",
   open_one_dbi_dbconnect = "Open one with DBI::dbConnect().",
+  table_or_query = "A table or a query is needed, not both.",
+  lazy_table_has_its_query = "A lazy table has its query: it takes no `table` and no `query`.",
+  database_refused_query = "The database could not answer the query.",
+  send_query_by_itself =
+    "See that the connection is open, and that the query runs there by itself.",
+  query_one_text = "`query` must be one SELECT as a text, not %s.",
+  query_no_select = "The query must be a SELECT (or WITH ... SELECT), not: %s",
+  query_several_statements = "The query must be one statement, not several with \";\": %s",
   table_name_table_not = "`table` must be the name of a table, not %s.",
   database_no_time_limit_query =
     "This database has no time limit for a query that could be set from here.",
@@ -1094,6 +1104,7 @@ errors_en <- list(
   to_read_xml_codebook = "read a codebook in XML",
   to_read_connection = "read a connection file",
   to_read_database = "read from a database",
+  to_read_lazy_table = "read a lazy table of dplyr",
   to_read_database_of = "read from %s",
   to_read_workbook = "read a workbook (.xlsx)",
   to_read_safely = "read workbooks and Parquet files safely",

@@ -3,15 +3,20 @@
 # the package installed.
 Rcpp::compileAttributes(normalizePath("."))
 roxygen2::roxygenise(".", load_code = roxygen2::load_installed)
+Sys.setenv(FAIRLATTICE_PICTURES = "yes") # articles show them in the repository
 if (requireNamespace("knitr", quietly = TRUE)) {
   for (source in list.files("vignettes", "[.]Rmd$", full.names = TRUE)) {
     article <- file.path("docs", sub("[.]Rmd$", ".md", basename(source)))
     knitr::knit(source, article, quiet = TRUE, envir = new.env())
+    # its header is for R's index of vignettes
+    text <- readLines(article)
+    header <- seq_len(which(text == "---")[2L])
+    title <- sub("^title: \"(.*)\"$", "\\1", grep("^title: ", text[header], value = TRUE))
+    writeLines(c(paste("#", title), text[-header]), article)
     dir.create("inst/doc", showWarnings = FALSE)
     # the same as a page that is installed with the package
     if (requireNamespace("commonmark", quietly = TRUE)) {
       body <- commonmark::markdown_html(readLines(article), extensions = TRUE)
-      title <- sub("^# ", "", readLines(article, 1L))
       writeLines(c("<!DOCTYPE html>",
                    "<html lang=\"en\"><head><meta charset=\"utf-8\">",
                    sprintf("<title>%s</title>", title),

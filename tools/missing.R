@@ -2,6 +2,7 @@
 # one a line; with --install, installs them into the checkout's own library
 # (.build/library).
 #   run   what the demo takes            dev   and what `make docs` and `make lint` need
+#   site  and what `make site` needs
 # and without either, what the tests need too. With "must", what a machine
 # cannot get but can do without is said and left out, unless FAIRLATTICE_STRICT
 # is set.
@@ -12,7 +13,7 @@ listed <- function(field) {
                   fixed = TRUE)[[1L]])
 }
 entries <- unlist(lapply(c("Imports", "LinkingTo", "Suggests",
-                           "Config/Needs/development"), listed))
+                           "Config/Needs/development", "Config/Needs/site"), listed))
 name_of <- function(entries) sub("[ (].*", "", entries)
 least <- ifelse(grepl(">=", entries, fixed = TRUE),
                 sub(".*>= *([0-9.-]+).*", "\\1", entries), "0")
@@ -23,7 +24,8 @@ least <- tapply(least, name_of(entries), function(versions) {
 demo <- listed("Config/Needs/demo")
 fields <- c("Imports", "LinkingTo", "Config/Needs/demo",
             if (!"run" %in% args) "Suggests",
-            if ("dev" %in% args) "Config/Needs/development")
+            if ("dev" %in% args) "Config/Needs/development",
+            if ("site" %in% args) "Config/Needs/site")
 wanted <- unique(name_of(unlist(lapply(fields, listed))))
 
 # Formats that few need: where they cannot be had, the program says so, and

@@ -56,3 +56,13 @@ golden_sheets <- function() {
 }
 
 golden_crosstab <- function() crosstab(demo_survey(), heating, island)
+
+# Lines held against those in a fixture, which FAIRLATTICE_WRITE_SHEETS=1 writes anew.
+held <- function(lines, folder, name) {
+  path <- test_path("fixtures", folder, paste0(name, ".txt"))
+  if (nzchar(Sys.getenv("FAIRLATTICE_WRITE_SHEETS"))) {
+    dir.create(dirname(path), showWarnings = FALSE)
+    writeLines(enc2utf8(lines), path, useBytes = TRUE)
+  }
+  expect_identical(lines, readLines(path, encoding = "UTF-8"), info = name)
+}

@@ -55,6 +55,17 @@ postgres_with <- function(data, table = "answers", env = parent.frame()) {
   con
 }
 
+mariadb_with <- function(data, table = "answers", env = parent.frame()) {
+  socket <- Sys.getenv("FAIRLATTICE_MARIADB")
+  if (!nzchar(socket) || !has_driver("RMariaDB")) return(NULL)
+  con <- DBI::dbConnect(driver_of("RMariaDB", "MariaDB"), dbname = "survey", username = "root",
+                        unix.socket = socket)
+  withr::defer(DBI::dbDisconnect(con), env)
+  if (DBI::dbExistsTable(con, table)) DBI::dbRemoveTable(con, table)
+  DBI::dbWriteTable(con, table, data, row.names = FALSE)
+  con
+}
+
 clickhouse_with <- function(data, table = "answers", env = parent.frame()) {
   port <- as.integer(Sys.getenv("FAIRLATTICE_CLICKHOUSE_PORT"))
   if (is.na(port) || !has_driver("RClickhouse")) return(NULL)
@@ -95,7 +106,8 @@ duckdb_with <- function(data, table = "answers", env = parent.frame()) {
 }
 
 engines <- list(sqlite = sqlite_with, postgres = postgres_with,
-                clickhouse = clickhouse_with, duckdb = duckdb_with)
+                mariadb = mariadb_with, clickhouse = clickhouse_with,
+                duckdb = duckdb_with)
 
 # Every source that is here. Files of tests run beside each other, each with a
 # table of its own.

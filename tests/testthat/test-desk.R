@@ -528,3 +528,54 @@ test_that("rows and columns can be swapped where there is one question each", {
   doing(desk, puts("tenure", "across"))
   expect_false(shown())
 })
+
+test_that("records in a database are worked on as those in memory are", {
+  skip_if_not_installed("RSQLite")
+  folder <- withr::local_tempdir()
+  withr::local_dir(folder)
+  for (file in c("veyra.csv", "veyra.schema.json")) file.copy(demo_file(file), ".")
+  con <- withr::local_db_connection(DBI::dbConnect(RSQLite::SQLite(), "veyra.db"))
+  DBI::dbWriteTable(con, "answers", utils::read.csv("veyra.csv"))
+  where <- list(database = "sqlite:veyra.db", query = "SELECT * FROM answers",
+                codebook = "veyra.schema.json")
+  far <- new_desk(new_store(far_records(where), "records", where))
+  here <- demo_desk(read_quietly("veyra.csv"))
+  expect_identical(far$store$size, 2412)
+  expect_identical(likely_roles(far$store$columns), likely_roles(here$store$columns))
+  bands <- prepares("band", question = "age", breaks = list(18, 40, 60), into = "ages")
+  figures <- function(x) lapply(single_tables(x), as.data.frame)
+  for (name in setdiff(names(works), "prepared")) {
+    window <- sprintf("window%04d", match(name, names(works)) + 1L)
+    for (desk in list(far, here))
+      do.call(doing, c(list(desk), works[[name]][[1]], list(bands), window = window))
+    work <- now(far, window)
+    wanted <- figures(table_of_work(here$store, now(here, window)))
+    expect_equal(figures(table_of_work(far$store, work)), wanted, info = name)
+    surveys <- lapply(list(far, here), function(desk) prepared_of_work(desk$store, work))
+    expect_identical(questions_listed(surveys[[1]]), questions_listed(surveys[[2]]))
+    for (question in c("ages", "ferry", "age", "weight", "settlement"))
+      expect_equal(question_picture(surveys[[1]], question),
+                   question_picture(surveys[[2]], question), info = question)
+    own <- new.env(parent = asNamespace("fairlattice"))
+    left <- suppressMessages(eval(parse(text = code_of_work(far$store, work))[-1], own))
+    DBI::dbDisconnect(own$con)
+    if (inherits(left, "fairlattice_sheets")) left <- attr(left, "of")
+    expect_equal(figures(left), wanted, info = paste(name, "as code"))
+  }
+  expect_match(command_of_work(far$store, work)$text,
+               "crosstab \\\n  --database sqlite:veyra.db", fixed = TRUE)
+  skip_if_not_installed("yaml")
+  writeLines(plan_of_works(far$store, list(work))$text, "p.yml")
+  # what is no key of a plan stays out of it, and every record is counted
+  where <- c(where, show_sql = TRUE, time_limit = 9)
+  expect_no_match(plan_of_works(replace(far$store, "read", list(where)), list(work))$text,
+                  "show_sql|time_limit")
+  DBI::dbWriteTable(con, "many", data.frame(note = c(sprintf("n%d", 1:11000), rep(NA, 1000)),
+                                            w = 1:12000))
+  many <- new_store(dbi_table(con, "many"))
+  expect_identical(many$size, 12000)
+  expect_identical(question_picture(with_met(respondents(dbi_table(con, "many")), many$met),
+                                    "note")$n, 11000)
+  of_plan <- suppressMessages(book("p.yml", cache = FALSE))$tables[[1]]$table
+  expect_equal(figures(of_plan), wanted)
+})

@@ -4,15 +4,6 @@
 # meant, FAIRLATTICE_WRITE_SHEETS=1 writes them anew, to be read in the difference, and
 # looked at.
 
-held <- function(lines, name) {
-  path <- test_path("fixtures", "drawn", paste0(name, ".txt"))
-  if (nzchar(Sys.getenv("FAIRLATTICE_WRITE_SHEETS"))) {
-    dir.create(dirname(path), showWarnings = FALSE)
-    writeLines(enc2utf8(lines), path, useBytes = TRUE)
-  }
-  expect_identical(lines, readLines(path, encoding = "UTF-8"), info = name)
-}
-
 survey <- respondents(demo_records(900), weight = weight, stratum = island,
                       cluster = settlement)
 tables <- list(
@@ -51,9 +42,9 @@ test_that("figures are drawn where they were", {
   skip_if_not_installed("ggplot2")
   for (name in names(tables))
     held(unlist(lapply(names(figures), function(kind) figure_lines(tables[[name]], kind))),
-         paste0("figures-", name))
+         "drawn", paste0("figures-", name))
   held(c(answer_colours(9, FALSE), answer_colours(5, TRUE), balance_colours(5),
-         line_colours(list(), 6)), "colours")
+         line_colours(list(), 6)), "drawn", "colours")
 })
 
 # Every number that says where something stands, part by part.
@@ -80,7 +71,7 @@ test_that("slides and workbooks stand where they stood", {
   held(attributes_of(deck, sort(slides),
                      c("x", "y", "cx", "cy", "sz", "w", "h", "b", "lang", "marL", "algn",
                        "anchor")),
-       "slides")
+       "drawn", "slides")
   german <- file.path(folder, "g.pptx")
   withr::with_options(list(fairlattice.language = "de"),
                       suppressMessages(publish(tables$two, german)))
@@ -92,7 +83,7 @@ test_that("slides and workbooks stand where they stood", {
                  value = TRUE)
   held(attributes_of(book, sort(sheets),
                      c("ht", "width", "wrapText", "horizontal", "vertical", "textRotation",
-                       "indent", "s", "ref")), "workbook")
+                       "indent", "s", "ref")), "drawn", "workbook")
 })
 
 test_that("results print as they did, at any width", {
@@ -109,5 +100,5 @@ test_that("results print as they did, at any width", {
       c(paste("##", class(one)[1], width), cli::ansi_strip(format(one, width = width)))
     }))
   }))
-  held(lines, "results")
+  held(lines, "drawn", "results")
 })

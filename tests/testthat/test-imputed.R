@@ -145,7 +145,10 @@ test_that("one data frame, chunks and a database say the same; replicates and ti
   # printed again from a file
   path <- withr::local_tempfile(fileext = ".json")
   publish(here, path)
-  expect_equal(as.data.frame(shares(read_tables(path)))$se, as.data.frame(shares(here))$se)
+  own <- c("se", "missing_information")
+  expect_equal(as.data.frame(shares(read_tables(path)))[own], as.data.frame(shares(here))[own])
+  expect_equal(as.data.frame(here)$column_missing_information,
+               shares(here)$missing_information)
   expect_match(write_up(crosstab(from(long), ferry, sex)), "over 5 imputed data sets")
   laid <- lay_out(here, show = c("column", "missing_information"), source = TRUE)
   expect_match(gsub("\\s+", " ", paste(format(laid), collapse = " ")), "5 imputed data sets")

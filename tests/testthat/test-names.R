@@ -83,3 +83,15 @@ test_that("the table of names in the map is that of the registries", {
   expect_identical(of("who was asked"), names(asked_keys()))
   expect_identical(of("results that go along"), names(results_known))
 })
+
+test_that("the way in names every function", {
+  page <- tools::Rd_db("fairlattice")[["fairlattice-package.Rd"]]
+  plain <- list(underline_titles = FALSE)
+  text <- paste(utils::capture.output(tools::Rd2txt(page, options = plain)), collapse = " ")
+  exported <- getNamespaceExports("fairlattice")
+  told <- vapply(exported, function(name) grepl(paste0("\\b", name, "\\b"), text), NA)
+  expect_identical(exported[!told], character())
+  # and every article is one that R lists
+  skip_if_not_installed("knitr")
+  expect_gte(nrow(utils::vignette(package = "fairlattice")$results), 10L)
+})

@@ -257,6 +257,9 @@ test_that("every option of the crosstab is heard", {
                                         of = c(
                                           "--database", paste0("sqlite:", path),
                                           pair)),
+                 `--query` = with_words(
+                   "SELECT * FROM answers WHERE mode = 1",
+                   of = c("--database", paste0("sqlite:", path), pair, "--codebook", schema)),
                  `--show-sql` = with_words(of = db),
                  `--time-limit` = with_words("5", of = db),
                  `--in-chunks` = with_words(
@@ -463,7 +466,7 @@ test_that("every argument of every function is heard", {
       quote(counts_from_percentages(matrix(c(40.1, 59.9, 20, 80), 2),
                                     c(500, 50))), digits = 0, most = 0),
     dbi_table = list(quote(crosstab(respondents(dbi_table(con, "answers")),
-                                    ferry, island)), codebook = quote(schema),
+                                    ferry, island)), codebook = quote(schema), query = "SELECT 1",
                      time_limit = 3, most_groups = 3, show_sql = "yes",
                      unknown = "other"),
     demo_records = list(quote(demo_records()), n = 100, seed = 3,

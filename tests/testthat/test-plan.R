@@ -51,7 +51,7 @@ test_that(paste("the demo plan uses every key that can stand beside the",
                                  "then", "template", "flag_width",
                                  "flag_clusters", "dress", "total", "only", "answered", "outside", "label_answers",
                                  "second_alpha", "round", "database", "table",
-                                 "in_chunks") # the last three in test-source.R
+                                 "query", "in_chunks") # the last four in test-source-*.R
                   expect_setequal(setdiff(
                                     all_keys(fairlattice:::plan_keys()),
                                     used(keys)), setdiff(elsewhere, "question"))

@@ -41,7 +41,7 @@ test_that(paste("a condition in SQL keeps whom it keeps in R, on random",
   sources <- named_sources(raw, codebook)
   # a process for every table takes long, and its conditions are worked out as for lines of JSON
   sources$parquet <- NULL
-  here <- grepl("^(sqlite|postgres|clickhouse|duckdb)$", names(sources))
+  here <- grepl("^(sqlite|postgres|mariadb|clickhouse|duckdb)$", names(sources))
   in_sql <- 0
   for (k in 1:40) {
     text <- random_condition(sample(0:3, 1))

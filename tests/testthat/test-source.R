@@ -116,7 +116,6 @@ test_that(paste("a database that cannot answer says so in its own words, and",
   expect_error(regroup(p, ferry, Bad = "Angry"),
                class = "fairlattice_error_no_answer")
   expect_error(one_per(p, id), class = "fairlattice_error_needs_records")
-  expect_error(desk(p), class = "fairlattice_error_needs_records")
   DBI::dbExecute(con, "UPDATE answers SET ferry = 77 WHERE rowid < 4")
   expect_error(crosstab(p, ferry, island),
                "does not know the value \"77\" (3 records)", fixed = TRUE)
