@@ -49,8 +49,8 @@ scan_delimited_kernel <- function(path, separator, text) {
     .Call(`_fairlattice_scan_delimited_kernel`, path, separator, text)
 }
 
-chunked_kernel <- function(separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads) {
-    .Call(`_fairlattice_chunked_kernel`, separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads)
+chunked_kernel <- function(separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads, json) {
+    .Call(`_fairlattice_chunked_kernel`, separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads, json)
 }
 
 open_chunked_kernel <- function(chunked, path, piece) {

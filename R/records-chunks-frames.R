@@ -1,25 +1,13 @@
-# Parts that come as data frames: row groups of Parquet, some thousand lines of
-# JSON at a time. Each is put into groups as it comes, and groups are put
-# together.
+# Parts that come as data frames: files of Parquet, some at a time. Each is put into groups as it
+# comes, and groups are put together.
 
-# What a kind of part gives: `first` a data frame of some records, `groups` the
-# groups of some parts, `at_once` how many; `tell(share, records)` says how far
-# it is within them.
-frame_readers <- list(
-  parquet = list(first = function(path, file, call) {
-    first_of_parquet(path, file, call)
-  }, groups = function(..., tell) groups_of_parquet(...), at_once = 20L),
-  lines = list(first = function(path, file, call) {
-    json_frame(lines_from(path, 1000L, file, call), 0, file,
-               call)
-  }, groups = function(...) groups_of_lines(...), at_once = 1L))
-
-frame_reader <- function(parts) frame_readers[[kind_of_part(parts$files[1L])]]
+# How many files are read at once.
+frames_at_once <- 20L
 
 first_of_frames <- function(parts) {
   file <- parts$files[1L]
   data <- with_plain_part(file, parts$call, function(path) {
-    frame_reader(parts)$first(path, basename(file), parts$call)
+    first_of_parquet(path, basename(file), parts$call)
   })
   as.list(as.data.frame(data)[0L, , drop = FALSE])
 }
@@ -34,23 +22,17 @@ sums_of_frames <- function(parts, columns, sets, measures) {
   began <- proc.time()[["elapsed"]]
   show_progress(0, 1, words("chunks.progress"))
   some <- split(seq_along(parts$files),
-                (seq_along(parts$files) - 1L) %/% frame_reader(parts)$at_once)
+                (seq_along(parts$files) - 1L) %/% frames_at_once)
   for (at in some) {
-    tell <- function(share, new) {
-      done <-
-        (sum(sizes[seq_len(at[1L] - 1L)]) + share * sum(sizes[at])) / sum(sizes)
-      show_reading(basename(parts$files[max(at)]), done, records + new, began)
-    }
     own <- with_plain_parts(parts$files[at], parts$call, function(paths) {
-      frame_reader(parts)$groups(paths, basename(parts$files[at]), columns,
-                                 sets, measures, apart, parts$call, tell = tell)
+      groups_of_parquet(paths, basename(parts$files[at]), columns, sets, measures, apart, parts$call)
     })
     found <- Map(function(groups, own) {
       added_groups(list(groups, own), parts$most_groups)
     }, found, own)
-    new <- if (length(own)) sum(own[[1L]]$records) else 0
-    tell(1, new)
-    records <- records + new
+    records <- records + if (length(own)) sum(own[[1L]]$records) else 0
+    show_reading(basename(parts$files[max(at)]), sum(sizes[seq_len(max(at))]) / sum(sizes),
+                 records, began)
   }
   lapply(seq_along(sets), function(t) {
     groups_of_frame(found[[t]], sets[[t]], measures)
@@ -240,50 +222,4 @@ parquet_groups <- function(paths, columns, sets, measures, apart) {
     }
   }
   list(groups = found)
-}
-
-# ---- lines of JSON ----
-
-lines_a_chunk <- 50000L
-
-# A line that holds a zero byte would end there without a word.
-lines_from <- function(from, most, file, call) {
-  withCallingHandlers(readLines(from, most), warning = function(w) {
-    if (grepl("embedded nul", conditionMessage(w)))
-      stop_input(c(tells("holds_zero_byte_no_json", file),
-                   i = tells("get_again_where_came")),
-                 "file", path = file, call = call)
-    invokeRestart("muffleWarning")
-  })
-}
-
-groups_of_lines <- function(path, file, columns, sets, measures, apart, call,
-                            tell) {
-  from <- file(path, "r", encoding = "UTF-8")
-  on.exit(close(from))
-  found <- rep(list(list()), length(sets))
-  line <- 0
-  bytes <- 0
-  repeat {
-    lines <- lines_from(from, lines_a_chunk, file, call)
-    if (!length(lines)) break
-    data <- json_frame(lines, line, file, call)
-    line <- line + length(lines)
-    bytes <- bytes + sum(nchar(lines, "bytes")) + length(lines)
-    tell(min(bytes / file.size(path), 0.99), line)
-    if (is.null(data)) next
-    odd <- setdiff(names(data), columns)
-    if (length(odd))
-      stop_input(tells("key_first_thousand_records_do", odd[1L], file),
-                 "file",
-                 path = file, call = call)
-    data[setdiff(columns, names(data))] <- NA
-    found <- Map(function(groups, set) {
-      added_groups(list(groups, frame_groups(data, set, measures, apart)), Inf)
-    }, found, sets)
-  }
-  if (!line)
-    stop_input(tells("file_has_no_records", file), "file", path = file,
-               call = call)
-  found
 }

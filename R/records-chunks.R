@@ -6,9 +6,9 @@
 #' Files whose records stay where they are. For every table that is asked for
 #' they are read once, from beginning to end, in chunks, and only sums are kept,
 #' so that memory does not grow with the number of records; several parts are
-#' one survey. Text (CSV, TSV, with any separator, also compressed) is read on
-#' two threads, and of Parquet only the columns and row groups that are needed;
-#' JSON lines are read line by line.
+#' one survey. Text (CSV, TSV, with any separator, or JSON lines, also
+#' compressed) is read on two threads, and of Parquet only the columns and row
+#' groups that are needed.
 #'
 #' What a column holds is known when all of it has been read, as
 #' [read_records()] would have read it, and is checked then; only columns that a
@@ -129,14 +129,12 @@ check_unchanged <- function(parts) {
 # How each kind of part is read: `first` gives its columns without records,
 # `sums` the groups of all parts.
 part_readers <- list(
-  text = list(first = function(...) first_of_text(...), sums = function(...) {
-    sums_of_text(...)
-  }),
+  text = list(first = function(...) first_of_text(...),
+              sums = function(...) sums_of_text(...)),
   parquet = list(first = function(...) first_of_frames(...),
                  sums = function(...) sums_of_frames(...)),
-  lines = list(first = function(...) first_of_frames(...), sums = function(...) {
-    sums_of_frames(...)
-  }))
+  lines = list(first = function(...) first_of_lines(...),
+               sums = function(...) sums_of_text(...)))
 
 reader_of_parts <- function(parts) part_readers[[kind_of_part(parts$files[1L])]]
 
@@ -191,6 +189,30 @@ coded_parts <- function(parts, data, records) {
 
 # ---- text ----
 
+# What the two kinds of text differ in: `shape` is how a part is made (the names of its columns,
+# their separator, the decimal mark), `stop_fault` says what is wrong with it, `empty` that it has
+# no records, `values` what cells hold, and `keys` are those of lines of JSON.
+texts_in_parts <- list(
+  text = list(shape = function(path, file, columns, parts) {
+    own <- shape_of_text(path, file, parts$options, parts$call)
+    check_same_shape(own, columns, file, parts)
+    own
+  }, stop_fault = function(now, shape, path, file, parts) {
+    stop_if_faulty(list(fault = now$fault, line = now$line, cells = now$cells, header = shape$names),
+                   file, function(...) stop_input(c(...), "file", path = file, call = parts$call))
+  }, empty = "header_no_records", values = function(texts, shape, file, call) {
+    typed_cells(texts, shape$decimal)
+  }, keys = function(columns) character()),
+  lines = list(shape = function(path, file, columns, parts) {
+    list(names = columns, sep = "\n", decimal = ".")
+  }, stop_fault = function(now, shape, path, file, parts) {
+    if (now$fault == "no_json") stop_line(now$line, shape$names, path, file, parts$call)
+  }, empty = "file_has_no_records", values = function(texts, shape, file, call) {
+    json_values(texts, file, call)
+  }, keys = function(columns) enc2utf8(columns)))
+
+text_in_parts <- function(parts) texts_in_parts[[kind_of_part(parts$files[1L])]]
+
 # The beginning of a part as it is made: names, separator, decimal mark.
 shape_of_text <- function(path, file, options, call) {
   stop_file <- function(...) {
@@ -238,6 +260,7 @@ piece_bytes <- 2^22
 pieces_a_step <- 8L
 
 sums_of_text <- function(parts, columns, sets, measures) {
+  text <- text_in_parts(parts)
   keys <- keys_of_sets(parts, columns, sets)
   place <- function(name) if (is.null(name)) -1L else match(name, columns) - 1L
   chunked <- NULL
@@ -249,15 +272,14 @@ sums_of_text <- function(parts, columns, sets, measures) {
   for (k in seq_along(parts$files)) {
     file <- parts$files[k]
     with_plain_part(file, parts$call, function(path) {
-      own <- shape_of_text(path, basename(file), parts$options, parts$call)
-      check_same_shape(own, columns, basename(file), parts)
+      own <- text$shape(path, basename(file), columns, parts)
       if (is.null(chunked)) {
         shape <<- own
         chunked <<- chunked_kernel(
           own$sep, own$decimal, length(columns), keys$keys, keys$sets,
           place(measures$weight), place(measures$count),
           as.integer(match(measures$replicates, columns) - 1L),
-          parts$most_groups, setting("threads"))
+          parts$most_groups, setting("threads"), text$keys(columns))
       } else if (own$sep != shape$sep ||
                    own$decimal == "," && shape$decimal == ".") {
         stop_input(tells("another_separator_decimal_mark", basename(file),
@@ -272,7 +294,7 @@ sums_of_text <- function(parts, columns, sets, measures) {
                                        began)
                         })
       if (read == records)
-        stop_input(tells("header_no_records", basename(file)), "file",
+        stop_input(tells(text$empty, basename(file)), "file",
                    path = file, call = parts$call)
       records <<- read
     })
@@ -281,7 +303,8 @@ sums_of_text <- function(parts, columns, sets, measures) {
   texts <- lapply(seq_along(keys$keys), function(k) {
     clean_texts(found$texts[[k]], keys$names[k], parts)
   })
-  typed <- lapply(texts, typed_cells, decimal = shape$decimal)
+  typed <- lapply(texts, text$values, shape = shape, file = basename(parts$files[1L]),
+                  call = parts$call)
   Map(function(groups, set, at) {
     groups_of_text(groups, keys$names[at + 1L], typed[at + 1L], measures)
   }, found$sets, sets, keys$sets)
@@ -325,8 +348,7 @@ take_part <- function(chunked, path, file, shape, parts, measures, progress) {
   share <- file.size(file) / file.size(path) # of a packed file
   repeat {
     now <- step_chunked_kernel(chunked, pieces_a_step)
-    stop_if_faulty(list(fault = now$fault, line = now$line, cells = now$cells,
-                        header = shape$names), name, stop_file)
+    text_in_parts(parts)$stop_fault(now, shape, path, name, parts)
     if (now$too_many) stop_too_many_kept(parts$most_groups, parts$call)
     stop_odd_number(now, shape, name, measures, parts)
     progress(now$bytes * share, now$records)
@@ -339,9 +361,10 @@ stop_odd_number <- function(now, shape, file, measures, parts) {
   if (now$odd_column < 0) return(invisible())
   name <- shape$names[now$odd_column + 1L]
   arg <- names(Filter(function(own) name %in% own, measures))[1L]
+  value <- text_in_parts(parts)$values(now$odd_text, shape, file, parts$call)
   stop_not_numbers(arg, name,
                    tells("odd_value_on_line", format_count(now$odd_line), file,
-                         cut_short(now$odd_text)), parts$call)
+                         cut_short(format(value))), parts$call)
 }
 
 # The texts of a key, where each must be valid.

@@ -173,8 +173,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // chunked_kernel
-SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys, Rcpp::List sets, int weight, int count, Rcpp::IntegerVector replicates, double most_groups, int threads);
-RcppExport SEXP _fairlattice_chunked_kernel(SEXP separatorSEXP, SEXP decimalSEXP, SEXP widthSEXP, SEXP keysSEXP, SEXP setsSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP replicatesSEXP, SEXP most_groupsSEXP, SEXP threadsSEXP) {
+SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys, Rcpp::List sets, int weight, int count, Rcpp::IntegerVector replicates, double most_groups, int threads, Rcpp::CharacterVector json);
+RcppExport SEXP _fairlattice_chunked_kernel(SEXP separatorSEXP, SEXP decimalSEXP, SEXP widthSEXP, SEXP keysSEXP, SEXP setsSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP replicatesSEXP, SEXP most_groupsSEXP, SEXP threadsSEXP, SEXP jsonSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< std::string >::type separator(separatorSEXP);
@@ -187,7 +187,8 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type replicates(replicatesSEXP);
     Rcpp::traits::input_parameter< double >::type most_groups(most_groupsSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
-    rcpp_result_gen = Rcpp::wrap(chunked_kernel(separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads));
+    Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type json(jsonSEXP);
+    rcpp_result_gen = Rcpp::wrap(chunked_kernel(separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads, json));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -497,7 +498,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_place_codes_kernel", (DL_FUNC) &_fairlattice_place_codes_kernel, 4},
     {"_fairlattice_plain_text_kernel", (DL_FUNC) &_fairlattice_plain_text_kernel, 1},
     {"_fairlattice_scan_delimited_kernel", (DL_FUNC) &_fairlattice_scan_delimited_kernel, 3},
-    {"_fairlattice_chunked_kernel", (DL_FUNC) &_fairlattice_chunked_kernel, 10},
+    {"_fairlattice_chunked_kernel", (DL_FUNC) &_fairlattice_chunked_kernel, 11},
     {"_fairlattice_open_chunked_kernel", (DL_FUNC) &_fairlattice_open_chunked_kernel, 3},
     {"_fairlattice_step_chunked_kernel", (DL_FUNC) &_fairlattice_step_chunked_kernel, 2},
     {"_fairlattice_found_chunked_kernel", (DL_FUNC) &_fairlattice_found_chunked_kernel, 1},

@@ -376,8 +376,9 @@ Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool t
 // [[Rcpp::export(rng = false)]]
 SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys,
                     Rcpp::List sets, int weight, int count, Rcpp::IntegerVector replicates,
-                    double most_groups, int threads) {
-  must(separator.size() == 1 && decimal.size() == 1 && width > 1, "how a file is made");
+                    double most_groups, int threads, Rcpp::CharacterVector json) {
+  must(json.size() == 0 || json.size() == width, "keys of JSON lines");
+  must(separator.size() == 1 && decimal.size() == 1 && width > 0, "how a file is made");
   const auto column = [&](int at, int least) {
     must(at >= least && at < width, "a column beyond the file");
     return at;
@@ -411,6 +412,7 @@ SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp:
   for (int r : replicates) plan.replicates.push_back(column(r, 0));
   plan.most_groups = static_cast<std::size_t>(most_groups);
   plan.threads = threads;
+  for (R_xlen_t k = 0; k < json.size(); ++k) plan.json.emplace_back(json[k]);
   return Rcpp::XPtr<fairlattice::Chunked>(new fairlattice::Chunked(plan), true);
 }
 
@@ -427,7 +429,7 @@ Rcpp::List step_chunked_kernel(SEXP chunked, int steps) {
   Rcpp::XPtr<fairlattice::Chunked> x(chunked);
   bool more = true;
   for (int k = 0; k < steps && more; ++k) more = x->step();
-  const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed"};
+  const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed", "no_json"};
   const fairlattice::ChunkFault& fault = x->fault();
   return Rcpp::List::create(
       Rcpp::_["more"] = more, Rcpp::_["bytes"] = x->bytes(), Rcpp::_["records"] = x->records(),

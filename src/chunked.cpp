@@ -38,15 +38,8 @@ std::uint64_t hash_of(const char* text, std::size_t size) {
   return mixed(hash ^ word);
 }
 
-// Behind every cell eight bytes can be read.
-struct Cell {
-  const char* from;
-  std::size_t size;
-};
-const std::size_t kSlack = 8;
-
 // The first bytes of a cell as a number, as many as it has, at most eight.
-std::uint64_t first_bytes(const Cell& cell) {
+std::uint64_t first_bytes(const TextCell& cell) {
   std::uint64_t word;
   std::memcpy(&word, cell.from, 8);
   return cell.size >= 8 ? word : word & ((1ull << (8 * cell.size)) - 1);
@@ -91,7 +84,7 @@ class Texts {
  public:
   Texts() : slots_(64), brief_(1u << 16, 0) {}
 
-  int code(const Cell& cell) {
+  int code(const TextCell& cell) {
     if (cell.size == 0) return 0;
     if (cell.size > 2) return slow(cell);
     const std::size_t first = static_cast<unsigned char>(cell.from[0]);
@@ -114,7 +107,7 @@ class Texts {
   };
 
   // Up to seven bytes are a number of their own, and need no look at the text.
-  int slow(const Cell& cell) {
+  int slow(const TextCell& cell) {
     const bool brief = cell.size < 8;
     const std::uint64_t hash = brief
                                    ? first_bytes(cell) | static_cast<std::uint64_t>(cell.size) << 56
@@ -151,7 +144,7 @@ class Texts {
 
 // A number as records write it; false for anything else, and for whole numbers that
 // cannot be held exactly.
-bool number_of(const Cell& cell, char decimal, double& value) {
+bool number_of(const TextCell& cell, char decimal, double& value) {
   const char *p = cell.from, *end = p + cell.size;
   const bool minus = p < end && *p == '-';
   if (p < end && (*p == '-' || *p == '+')) ++p;
@@ -332,6 +325,7 @@ struct Chunked::Shard {
   std::vector<double> numbers;
   std::vector<std::size_t> used;  // columns
   Marks marks;
+  JsonLine json;
   std::vector<std::uint32_t> places;
   Careful careful;
   struct {
@@ -352,7 +346,8 @@ struct Chunked::Shard {
         texts(p.keys.size()),
         between(p.keys.size()),
         codes(p.keys.size()),
-        marks(p.separator) {
+        marks(p.separator),
+        json(p.json) {
     for (const KeyColumn& key : p.keys) used.push_back(key.column);
     for (int column : {p.weight, p.count})
       if (column >= 0) used.push_back(static_cast<std::size_t>(column));
@@ -373,7 +368,7 @@ struct Chunked::Shard {
     waiting.replicates.resize(kBatch * numbers.size());
   }
 
-  int code_of(std::size_t k, const Cell& cell) {
+  int code_of(std::size_t k, const TextCell& cell) {
     const KeyColumn& key = plan.keys[k];
     double value;
     if (!key.cut || cell.size == 0 || !number_of(cell, plan.decimal, value))
@@ -389,9 +384,16 @@ struct Chunked::Shard {
     return code;
   }
 
-  Sign number_at(const Cell& cell, int column, double line, double& value) {
+  // How JSON that was written by R says a number that is missing.
+  bool is_missing_number(const TextCell& cell) const {
+    if (plan.json.empty() || *cell.from != '"') return false;
+    const std::string text(cell.from, cell.size);
+    return text == "\"NA\"" || text == "\"NaN\"";
+  }
+
+  Sign number_at(const TextCell& cell, int column, double line, double& value) {
     value = 0;
-    if (cell.size == 0) return Sign::missing;
+    if (cell.size == 0 || is_missing_number(cell)) return Sign::missing;
     if (!number_of(cell, plan.decimal, value)) {
       if (odd_column < 0) {
         odd_column = column;
@@ -404,7 +406,7 @@ struct Chunked::Shard {
     return value > 0 ? Sign::positive : value < 0 ? Sign::negative : Sign::zero;
   }
 
-  void add(const Cell* cells, double line) {
+  void add(const TextCell* cells, double line) {
     int* own = waiting.codes.data() + waiting.size * codes.size();
     for (std::size_t k = 0; k < codes.size(); ++k) own[k] = code_of(k, cells[plan.keys[k].column]);
     double w = 1, n = 1;
@@ -542,21 +544,49 @@ struct Chunked::Shard {
   }
 
   // The cell between two places, without the spaces round it.
-  Cell trimmed(const char* from, const char* to) const {
+  TextCell trimmed(const char* from, const char* to) const {
     const auto space = [this](char c) { return c == ' ' || (c == '\t' && plan.separator != '\t'); };
     while (from < to && space(*from)) ++from;
     while (from < to && space(to[-1])) --to;
     return {from, static_cast<std::size_t>(to - from)};
   }
 
+  void take(Piece& piece) {
+    if (plan.json.empty()) {
+      take_delimited(piece);
+    } else {
+      take_lines(piece);
+    }
+    flush();
+    piece.fault.too_many = too_many;
+  }
+
+  void take_lines(Piece& piece) {
+    const char *p = piece.bytes.data(), *end = p + piece.size;
+    std::vector<TextCell> cells(plan.width);
+    for (; p < end && !too_many; ++p, piece.lines += 1) {
+      const char* stop = static_cast<const char*>(std::memchr(p, '\n', end - p));
+      if (!stop) stop = end;
+      const JsonLine::Is is = json.read(p, stop, cells.data());
+      if (is == JsonLine::Is::fault) {
+        piece.fault.fault = Fault::no_json;
+        piece.fault.line = piece.lines;
+        return;
+      }
+      (is == JsonLine::Is::blank ? piece.blank : piece.records) += 1;
+      if (is == JsonLine::Is::record) add(cells.data(), piece.lines);
+      p = stop;
+    }
+  }
+
   // A piece is gone through stretch by stretch: where its separators are is found for a whole
   // stretch at a time. A record of plain cells has as many of them as there are columns; whatever
   // has not is read with care.
-  void take(Piece& piece) {
+  void take_delimited(Piece& piece) {
     const std::size_t width = plan.width;
     const char *begin = piece.bytes.data(), *end = begin + piece.size;
     std::size_t stretch = kStretch;
-    std::vector<Cell> cells(width);
+    std::vector<TextCell> cells(width);
     while (begin < end && !too_many) {
       const char* const origin = begin;
       const std::size_t size = std::min<std::size_t>(stretch, end - begin);
@@ -583,8 +613,6 @@ struct Chunked::Shard {
       }
       stretch = begin == origin ? 2 * stretch : kStretch;
     }
-    flush();
-    piece.fault.too_many = too_many;
   }
 
   // How many marks a record of plain cells goes over, from the one at `at`; 0 when it is
@@ -602,7 +630,8 @@ struct Chunked::Shard {
   }
 
   // One record of any kind, from `begin`, which goes on to the next; false at a fault.
-  bool careful_record(Piece& piece, const char*& begin, const char* end, std::vector<Cell>& cells) {
+  bool careful_record(Piece& piece, const char*& begin, const char* end,
+                      std::vector<TextCell>& cells) {
     if (careful.read(begin, end, plan.separator, true) == Record::fault) {
       piece.fault.fault = careful.fault;
       piece.fault.line = piece.lines + careful.opened;
@@ -655,7 +684,13 @@ bool Chunked::open(const char* path, std::size_t piece) {
   piece_ = piece;
   ended_ = false;
   fault_ = ChunkFault();
-  // past the byte-order mark and the header, which may go over several lines
+  if (plan_.json.empty()) past_header();
+  for (Piece* one : ready_) fill(*one);
+  return true;
+}
+
+// Past the byte-order mark and the header, which may go over several lines.
+void Chunked::past_header() {
   std::vector<char> head(1 << 16);
   for (;;) {
     std::rewind(file_);
@@ -677,8 +712,6 @@ bool Chunked::open(const char* path, std::size_t piece) {
     }
     head.resize(head.size() * 2);
   }
-  for (Piece* one : ready_) fill(*one);
-  return true;
 }
 
 // The next piece of the file, up to its last whole record.
@@ -717,7 +750,7 @@ bool Chunked::fill(Piece& piece) {
 // Sets `size` to the end of the last whole record; false when there is none.
 bool Chunked::whole_records(Piece& piece, bool last) {
   const char *begin = piece.bytes.data(), *end = begin + piece.bytes.size();
-  if (!std::memchr(begin, '"', piece.bytes.size())) {
+  if (!plan_.json.empty() || !std::memchr(begin, '"', piece.bytes.size())) {
     const char* stop = end;
     while (stop > begin && stop[-1] != '\n') --stop;
     piece.size = stop - begin;

@@ -1,6 +1,6 @@
-// Text files read in chunks, whatever their length: every record goes into the group of those that
-// are alike in what is asked, and only the groups are kept. The rule of what a record is, is that
-// of delimited.h. Plain C++ on plain types: no R objects here.
+// Text files, with separators or of JSON lines, read in chunks, whatever their length: every record
+// goes into the group of those that are alike in what is asked, and only the groups are kept. What
+// a record is, is said in delimited.h and json_line.h. Plain C++ on plain types: no R objects here.
 #pragma once
 #include <cstddef>
 #include <cstdint>
@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "delimited.h"
+#include "json_line.h"
 
 namespace fairlattice {
 
@@ -26,6 +27,7 @@ struct KeyColumn {
 struct ChunkPlan {
   char separator = ',', decimal = '.';
   std::size_t width = 0;
+  std::vector<std::string> json;  // of JSON lines the keys, one a column
   std::vector<KeyColumn> keys;
   std::vector<std::vector<std::size_t>> sets;  // places in `keys`
   int weight = -1, count = -1;                 // columns
@@ -77,6 +79,7 @@ class Chunked {
   struct Shard;
   struct Piece;
   bool fill(Piece& piece);
+  void past_header();
   bool whole_records(Piece& piece, bool last);
 
   ChunkPlan plan_;

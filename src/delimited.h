@@ -10,7 +10,7 @@
 
 namespace fairlattice {
 
-enum class Fault { none, unreadable, nul, ragged, after_quote, unclosed };
+enum class Fault { none, unreadable, nul, ragged, after_quote, unclosed, no_json };
 
 struct Delimited {
   std::vector<std::string> header;

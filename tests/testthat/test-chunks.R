@@ -9,7 +9,7 @@ in_pieces <- function(path, columns, piece, threads = 2L, weight = -1L) {
          apart = numeric())
   })
   x <- chunked_kernel(",", ".", columns, keys, list(seq_len(columns) - 1L),
-                      weight, -1L, integer(), 1e6, threads)
+                      weight, -1L, integer(), 1e6, threads, character())
   open_chunked_kernel(x, path, piece)
   repeat if (!(now <- step_chunked_kernel(x, 1L))$more) break
   found <- found_chunked_kernel(x)
@@ -95,7 +95,7 @@ test_that("numbers are read to the last bit, and what is no number is told apart
              path)
   keys <- list(list(column = 0L, cut = FALSE, at = numeric(), upto = logical(),
                     apart = numeric()))
-  x <- chunked_kernel(",", ".", 2L, keys, list(0L), 1L, -1L, integer(), 1e6, 2L)
+  x <- chunked_kernel(",", ".", 2L, keys, list(0L), 1L, -1L, integer(), 1e6, 2L, character())
   open_chunked_kernel(x, path, 1e5)
   while (step_chunked_kernel(x, 1L)$more) NULL
   found <- found_chunked_kernel(x)
