@@ -65,8 +65,16 @@ found_chunked_kernel <- function(chunked) {
     .Call(`_fairlattice_found_chunked_kernel`, chunked)
 }
 
+frame_groups_kernel <- function(columns, size, weight, count, replicates, threads) {
+    .Call(`_fairlattice_frame_groups_kernel`, columns, size, weight, count, replicates, threads)
+}
+
 lines_with_kernel <- function(path, separator, column, text, most) {
     .Call(`_fairlattice_lines_with_kernel`, path, separator, column, text, most)
+}
+
+json_text_kernel <- function(x, readable) {
+    .Call(`_fairlattice_json_text_kernel`, x, readable)
 }
 
 whole_text_kernel <- function(x) {

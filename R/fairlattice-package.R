@@ -45,7 +45,6 @@
 #' @keywords internal
 #' @useDynLib fairlattice, .registration = TRUE
 #' @importFrom Rcpp evalCpp
-#' @importFrom rlang .data !!
 #' @importFrom stats residuals
 "_PACKAGE"
 
@@ -56,3 +55,6 @@ generics::tidy
 #' @importFrom generics glance
 #' @export
 generics::glance
+
+# what a figure's aes() means by it is known where it is drawn
+utils::globalVariables(".data")

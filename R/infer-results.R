@@ -99,7 +99,8 @@ facts_from <- function(x) {
        each = if (!is.null(tally$each))
          question_of(tally$each,
                      vapply(x$layers, function(layer) layer$each, "")),
-       design = c(tally$facts$roles[c("weight", "stratum", "cluster")],
+       design = c(stats::setNames(tally$facts$roles[c("weight", "stratum", "cluster")],
+                                  c("weight", "stratum", "cluster")),
                   list(replicates = tally$design$replicates$kind,
                        calibrated_to = tally$facts$margins$labels,
                        imputations = tally$design$imputations,

@@ -25,7 +25,7 @@ sums_of_frames <- function(parts, columns, sets, measures) {
                 (seq_along(parts$files) - 1L) %/% frames_at_once)
   for (at in some) {
     own <- with_plain_parts(parts$files[at], parts$call, function(paths) {
-      groups_of_parquet(paths, basename(parts$files[at]), columns, sets, measures, apart, parts$call)
+      groups_of_parquet(paths, basename(parts$files[at]), sets, measures, apart, parts$call)
     })
     found <- Map(function(groups, own) {
       added_groups(list(groups, own), parts$most_groups)
@@ -52,49 +52,40 @@ with_plain_parts <- function(files, call, work, paths = character()) {
 # One data frame in the groups of a set, a list of columns: k1, k2, ... (of a
 # number that is cut, where it lies; its value is m1, ...), signs, and sums.
 frame_groups <- function(data, set, measures, apart) {
-  table <- lapply(data[set$columns], plain_column)
-  names(table) <- sprintf("k%d", seq_along(table))
-  by <- names(table)
-  for (name in names(set$cuts)) {
-    at <- length(by) + 1L
-    table[[sprintf("k%d", at)]] <-
-      place_between(data[[name]], set$cuts[[name]], apart[[name]])
-    table[[sprintf("m%d", at - length(set$columns))]] <- data[[name]]
-    by <- c(by, sprintf("k%d", at))
-  }
-  number <- function(name) if (!is.null(name)) number_or_none(data[[name]])
-  w <- number(measures$weight)
-  n <- number(measures$count)
-  replicates <- lapply(measures$replicates, number)
-  one <- rep(1, nrow(data))
-  table$sw <- if (is.null(w)) one else sign_in_group(data[[measures$weight]])
-  table$sn <- if (is.null(n)) one else sign_in_group(data[[measures$count]])
-  table$sr <-
-    rep_len(!Reduce(`|`, lapply(replicates, is.na), FALSE), nrow(data))
-  by <- c(by, "sw", "sn", "sr")
-  table$records <- one
-  table$n <- n %||% one
-  table$w <- table$n * (w %||% one)
-  table$w2 <- table$w * (w %||% one)
-  for (r in seq_along(replicates)) table[[sprintf("r%d", r)]] <-
-    table$n * replicates[[r]]
-  summed_groups(table, by)
+  whole <- lapply(data[set$columns], function(x) {
+    if (inherits(x, "integer64")) plain_column(x) else x
+  })
+  between <- lapply(stats::setNames(nm = names(set$cuts)), function(name) {
+    place_between(data[[name]], set$cuts[[name]], apart[[name]])
+  })
+  keys <- c(whole, between)
+  names(keys) <- sprintf("k%d", seq_along(keys))
+  weight <- if (!is.null(measures$weight)) number_or_sign(data[[measures$weight]])
+  count <- if (!is.null(measures$count)) number_or_sign(data[[measures$count]])
+  signs <- Filter(length, list(sw = weight$sign, sn = count$sign))
+  replicates <- lapply(measures$replicates, function(name) number_or_sign(data[[name]])$number)
+  found <- frame_groups_kernel(unname(c(keys, signs)), nrow(data), weight$number, count$number,
+                               replicates, setting("threads"))
+  added_groups(lapply(found, function(one) {
+    at <- function(columns) lapply(columns, function(x) plain_column(x[one$first]))
+    table <- c(at(keys), stats::setNames(at(unclass(data)[names(set$cuts)]),
+                                         sprintf("m%d", seq_along(set$cuts))),
+               list(sw = sign_of_standing(one$weight), sn = sign_of_standing(one$count),
+                    sr = one$there), one[c("records", "n", "w", "w2")],
+               stats::setNames(one$replicates, sprintf("r%d", seq_along(replicates))))
+    utils::modifyList(table, at(signs))
+  }), Inf)
 }
 
-# The numbers of a weight or count; text is none.
-number_or_none <- function(x) {
+# The numbers of a weight or count, and, of text, how it stands: missing, or -2.
+number_or_sign <- function(x) {
   x <- plain_column(x)
-  if (is.numeric(x) && !is.factor(x)) as.numeric(x) else
-    rep(NA_real_, length(x))
+  if (is.numeric(x) && !is.factor(x)) return(list(number = as.numeric(x)))
+  list(number = rep(NA_real_, length(x)), sign = ifelse(is.na(x), NA, -2))
 }
 
-# Whether a weight or count is missing (NA), 0, above or below it, or text (-2).
-sign_in_group <- function(x) {
-  x <- plain_column(x)
-  if (is.numeric(x) && !is.factor(x))
-    return(ifelse(is.infinite(x) & x > 0, infinite_sign, sign(as.numeric(x))))
-  ifelse(is.na(x), NA, -2)
-}
+# Whether a weight or count is missing, 0, above or below it, or without end.
+sign_of_standing <- function(standing) c(NA, 0, 1, -1, infinite_sign)[standing + 1L]
 
 # Sums of the rows that are alike in `by`, a list of columns; of values in
 # between the first is kept.
@@ -170,22 +161,19 @@ first_of_parquet <- function(path, file, call) {
   }, list(path), file, tells("a_parquet_file"), call)
 }
 
-groups_of_parquet <- function(paths, files, columns, sets, measures, apart,
-                              call) {
+groups_of_parquet <- function(paths, files, sets, measures, apart, call) {
   for (k in seq_along(paths)) check_parquet(paths[k], files[k], call)
-  made <- function(paths, columns, sets, measures, apart) {
-    asNamespace("fairlattice")$parquet_groups(
-      paths, columns, sets, measures, apart)
+  made <- function(paths, sets, measures, apart) {
+    asNamespace("fairlattice")$parquet_groups(paths, sets, measures, apart)
   }
-  asked <- list(paths, columns, sets, measures, apart)
+  asked <- list(paths, sets, measures, apart)
   what <- tells("a_parquet_file")
   found <- tryCatch(in_child(made, asked, files[1L], what, call),
                     fairlattice_error_file = function(e) {
                       if (length(paths) == 1L) stop(e)
                       # which of them it is
                       for (k in seq_along(paths)) groups_of_parquet(
-                        paths[k], files[k], columns, sets, measures, apart,
-                        call)
+                        paths[k], files[k], sets, measures, apart, call)
                       stop(e)
                     })
   if (!is.null(found$odd)) {
@@ -195,9 +183,9 @@ groups_of_parquet <- function(paths, files, columns, sets, measures, apart,
   found$groups
 }
 
-# One row group after the other where there are several, else the columns that
-# are needed.
-parquet_groups <- function(paths, columns, sets, measures, apart) {
+# The columns that are needed where they can be held together, else one row group after the
+# other, of which all columns are read.
+parquet_groups <- function(paths, sets, measures, apart) {
   used <- unique(c(unlist(lapply(sets, `[[`, "columns")),
                    unlist(lapply(sets, function(set) names(set$cuts))),
                    unlist(measures)))
@@ -206,15 +194,12 @@ parquet_groups <- function(paths, columns, sets, measures, apart) {
     meta <- nanoparquet::read_parquet_metadata(paths[part])
     odd <- setdiff(used, meta$schema$name)
     if (length(odd)) return(list(odd = odd[1L], part = part))
-    by_group <- if (nrow(meta$row_groups) > 1L)
+    rows <- meta$row_groups$num_rows
+    by_group <- if (length(rows) > 1L && sum(rows) * length(used) > most_cells_held)
       asNamespace("nanoparquet")$read_parquet_row_group
-    for (k in seq_len(if (is.null(by_group)) 1L else nrow(meta$row_groups))) {
-      data <- as.data.frame(if (!is.null(by_group))
-                              by_group(paths[part], k - 1L) else
-                              if (length(used))
-                                nanoparquet::read_parquet(
-                                  paths[part], used) else
-                                nanoparquet::read_parquet(paths[part]))
+    for (k in seq_len(if (is.null(by_group)) 1L else length(rows))) {
+      data <- as.data.frame(if (!is.null(by_group)) by_group(paths[part], k - 1L) else
+                              nanoparquet::read_parquet(paths[part], if (length(used)) used))
       found <- Map(function(groups, set) {
         added_groups(list(groups, frame_groups(data, set, measures, apart)),
                      Inf)
@@ -223,3 +208,6 @@ parquet_groups <- function(paths, columns, sets, measures, apart) {
   }
   list(groups = found)
 }
+
+# Cells of a Parquet file that are held at once: half a gigabyte of numbers.
+most_cells_held <- 6e7

@@ -26,18 +26,36 @@ read_workbook <- function(path, file, options, call) {
 in_child <- function(work, arguments, file, what, call) {
   need_package("callr", tells("to_read_safely"), call)
   environment(work) <- globalenv()
-  tryCatch(callr::r(work, arguments, spinner = FALSE, show = FALSE,
-                    env = c(callr::rcmd_safe_env(),
-                            R_LIBS = paste(
-                              .libPaths(), collapse = .Platform$path.sep))),
-           error = function(e) {
-             why <- first_line(conditionMessage(e$parent %||% e))
-             stop_corrupt(file, what, call,
-                          if (grepl("exit|signal|callr|crash", why))
-                            tells("reader_format_broke_down") else
-                            cut_short(why, 200L))
-           })
+  tryCatch(run_in_child(work, arguments), error = function(e) {
+    # what the reader itself said is the error within the error
+    stop_corrupt(file, what, call, if (inherits(e, "callr_status_error"))
+      cut_short(first_line(conditionMessage(e$parent)), 200L) else tells("reader_format_broke_down"))
+  })
 }
+
+# The process stays for the next file, unless it met a fault or this process is itself a copy of
+# another (parallel work), whose reader it may not share.
+run_in_child <- function(work, arguments) {
+  own <- Sys.getpid() == child$home
+  session <- if (own) child$session
+  if (is.null(session) || !session$is_alive()) {
+    session <- callr::r_session$new(callr::r_session_options(
+      env = c(callr::rcmd_safe_env(),
+              R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))))
+    if (own) child$session <- session
+  }
+  stays <- FALSE
+  on.exit(if (!stays) session$close())
+  out <- session$run(function(work, arguments, folder) {
+    setwd(folder)
+    do.call(work, arguments)
+  }, list(work, arguments, getwd()))
+  stays <- own
+  out
+}
+
+# The process that reads, and the one that the package was loaded in.
+child <- new.env(parent = emptyenv())
 
 # A workbook is a zip file: all its parts must be whole, and its sheets of a
 # size that can be held.

@@ -17,3 +17,24 @@ on_cores <- function(x, work) {
   }
   out
 }
+
+# Two works at once, `aside` in a process of its own where there can be one; NULL is none. A list
+# of what both give.
+at_once <- function(here, aside) {
+  if (is.null(aside)) return(list(here = here()))
+  if (.Platform$OS.type != "unix" || setting("threads") < 2L)
+    return(list(here = here(), aside = aside()))
+  job <- parallel::mcparallel(tryCatch(aside(), error = identity), silent = TRUE)
+  collected <- FALSE
+  on.exit(if (!collected) {
+    tools::pskill(job$pid)
+    parallel::mccollect(job)
+  })
+  mine <- here()
+  other <- suppressWarnings(parallel::mccollect(job))[[1L]]
+  collected <- TRUE
+  if (inherits(other, "error")) stop(other)
+  # its process was ended from outside
+  if (is.null(other) || inherits(other, "try-error")) other <- aside()
+  list(here = mine, aside = other)
+}

@@ -198,6 +198,11 @@ json_entries <- function(entries, shown = list()) {
   if (length(texts) == 1L) texts else listed_json(texts)
 }
 
+# What a file carries of its tables as data is made while they are drawn.
+drawn_with_data <- function(entries, shown, draw) {
+  at_once(draw, if (carries(entries)) function() json_entries(entries, shown = shown))
+}
+
 listed_json <- function(texts) paste0("[\n", paste(texts, collapse = ",\n"), "\n]")
 
 # ---- what may go along with a table, by name ----

@@ -168,50 +168,9 @@ said_json <- function(what) {
          stats::setNames(list(), character()), text = in_words(what))
 }
 
-# Numbers are written with as many digits as bring the same number back (the
-# JSON library stops at 15): they go through it as marked text, and the marks
-# are taken off afterwards.
-json_text <- function(x) {
-  mark <- number_mark(x)
-  text <- jsonlite::toJSON(mark_numbers(x, mark), auto_unbox = TRUE,
-                           null = "null", na = "null", dataframe = "rows",
-                           pretty = TRUE)
-  gsub(sprintf("\"%s([^\"]*)\"", mark), "\\1", text)
-}
-
-# A mark that no text of x begins with.
-number_mark <- function(x) {
-  mark <- "@number:"
-  texts <- texts_in(x)
-  while (any(startsWith(texts, mark), na.rm = TRUE)) mark <- paste0("@", mark)
-  mark
-}
-
-# All texts, also those that are only the labels of a factor.
-texts_in <- function(x) {
-  if (is.list(x))
-    return(unlist(lapply(x, texts_in), use.names = FALSE) %||% character())
-  if (is.character(x)) as.vector(x) else if (is.factor(x)) levels(x) else
-    character()
-}
-
-mark_numbers <- function(x, mark) {
-  if (is.list(x)) {
-    x[] <- lapply(x, mark_numbers, mark = mark)
-    class(x) <- if (is.data.frame(x)) "data.frame"
-    return(x)
-  }
-  # bare: a class would be taken as an order to the writer
-  if (!is.numeric(x))
-    return(if (is.character(x)) plain_strings(x) else as.vector(x))
-  text <- rep(NA_character_, length(x))
-  finite <- is.finite(x)
-  text[finite] <- paste0(mark, full_digits(as.numeric(x[finite])))
-  text
-}
-
-# Text without class or other attributes, in UTF-8 whatever it was in.
-plain_strings <- function(x) readable(as.vector(unclass(x)))
+# Lists with names are objects, others lists, data frames lists of their rows; a vector of one is
+# single, what is missing null. Numbers have as many digits as bring the same number back.
+json_text <- function(x) json_text_kernel(x, readable)
 
 #' Read a table back
 #'

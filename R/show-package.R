@@ -15,7 +15,7 @@ packed <- function(folder, path) {
   parts <- list.files(recursive = TRUE, all.files = TRUE)
   file <- tempfile(fileext = ".zip")
   zip::zip(file, union(intersect("[Content_Types].xml", parts), parts),
-           mode = "mirror")
+           mode = "mirror", compression_level = 6)
   if (!file.copy(file, path, overwrite = TRUE)) stop("it was cut short")
   unlink(file)
 }

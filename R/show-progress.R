@@ -1,6 +1,9 @@
 # A progress bar for work that takes more than a second: put where the core
 # reports to.
-.onLoad <- function(libname, pkgname) progress$show <- progress_bar
+.onLoad <- function(libname, pkgname) {
+  progress$show <- progress_bar
+  child$home <- Sys.getpid()
+}
 
 # `at` is the piece at hand of work that is counted in pieces.
 progress_bar <- function(done, total, what, at = NULL) {

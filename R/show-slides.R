@@ -13,16 +13,17 @@ slides_of <- function(entries, file, asked) {
                  x = tells("masters_layouts_relations_do_not")), "template",
                path = asked$template, call = asked$call)
   })
-  for (entry in entries) {
-    if (entry$kind == "table")
-      in_style(entry$x$layout$style, slide_table(entry, d)) else
-      slide_result(entry, d)
-  }
+  made_of <- drawn_with_data(entries, entries, function() {
+    for (entry in entries) {
+      if (entry$kind == "table")
+        in_style(entry$x$layout$style, slide_table(entry, d)) else
+        slide_result(entry, d)
+    }
+  })
   print(d$made$show, target = file)
   reopened(file, function(folder) {
     add_charts(folder, d$made$charts)
-    if (carries(entries))
-      add_data(folder, json_entries(entries, shown = entries), "ppt/presentation.xml")
+    if (!is.null(made_of$aside)) add_data(folder, made_of$aside, "ppt/presentation.xml")
   })
 }
 

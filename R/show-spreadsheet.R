@@ -278,7 +278,8 @@ sheet_space <- "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
 package_space <- "http://schemas.openxmlformats.org/package/2006"
 office_types <- "application/vnd.openxmlformats-officedocument.spreadsheetml"
 
-save_spreadsheet <- function(book, file) {
+# `further` adds parts to the opened package.
+save_spreadsheet <- function(book, file, further = function(folder) NULL) {
   folder <- tempfile("workbook-")
   on.exit(unlink(folder, recursive = TRUE))
   for (part in c("_rels", "docProps", "xl/_rels", "xl/worksheets")) dir.create(
@@ -353,6 +354,7 @@ save_spreadsheet <- function(book, file) {
   for (k in at) write_whole(book$sheets[[k]]$xml,
                             file.path(folder, "xl", "worksheets",
                                       sprintf("sheet%d.xml", k)))
+  further(folder)
   packed(folder, file)
 }
 

@@ -20,15 +20,15 @@ word_of <- function(entries, file, asked) {
             points = 0.9 * (style$fonts$size %||% 10),
             smallest = style$fonts$smallest %||% 8,
             book = is_book(entries), count = new.env(parent = emptyenv()))
-  content <-
+  made_of <- drawn_with_data(entries, entries, function() {
     word_sections(word_blocks(entries, length(tables), w), document$section)
-  write_whole(c(document$before, content, document$after), path)
+  })
+  write_whole(c(document$before, made_of$here, document$after), path)
   add_pictures(made$folder, w$count$figures %||% 0L)
   if (is.null(asked$template))
     date_package(made$folder,
                  if (length(tables)) sheets_of(tables[[1L]])[[1L]]$title)
-  if (carries(entries))
-    add_data(made$folder, json_entries(entries, shown = entries), "word/document.xml")
+  if (!is.null(made_of$aside)) add_data(made$folder, made_of$aside, "word/document.xml")
   packed(made$folder, file)
 }
 

@@ -13,19 +13,19 @@ workbook_of <- function(entries, file, asked) {
             names = kept(), look = style)
   b$names$taken <- tolower(words("workbook.contents"))
   add_sheet(book, words("workbook.contents"), grid = TRUE)
-  listed <- unlist(lapply(entries, workbook_entry, b = b,
-                          live = asked$formulas), recursive = FALSE)
-  listed <- Filter(Negate(is.null), listed)
-  data <- if (!is_book(entries)) workbook_data(tables, b)
-  workbook_contents(c(listed, data), b)
-  book$active <- if (length(listed) == 1L) 2L else 1L
-  save_spreadsheet(book, file)
   # results stand in a workbook as frames
   shown <- Filter(function(entry) entry$kind == "table", entries)
-  if (carries(entries))
-    reopened(file, function(folder) {
-      add_data(folder, json_entries(entries, shown), "xl/workbook.xml")
-    })
+  made_of <- drawn_with_data(entries, shown, function() {
+    listed <- unlist(lapply(entries, workbook_entry, b = b,
+                            live = asked$formulas), recursive = FALSE)
+    listed <- Filter(Negate(is.null), listed)
+    data <- if (!is_book(entries)) workbook_data(tables, b)
+    workbook_contents(c(listed, data), b)
+    book$active <- if (length(listed) == 1L) 2L else 1L
+  })
+  save_spreadsheet(book, file, function(folder) {
+    if (!is.null(made_of$aside)) add_data(folder, made_of$aside, "xl/workbook.xml")
+  })
 }
 
 # The sheets of an entry, with a title each for the list.

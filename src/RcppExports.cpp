@@ -225,6 +225,21 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// frame_groups_kernel
+Rcpp::List frame_groups_kernel(Rcpp::List columns, double size, SEXP weight, SEXP count, Rcpp::List replicates, int threads);
+RcppExport SEXP _fairlattice_frame_groups_kernel(SEXP columnsSEXP, SEXP sizeSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP replicatesSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< double >::type size(sizeSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type weight(weightSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type count(countSEXP);
+    Rcpp::traits::input_parameter< Rcpp::List >::type replicates(replicatesSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(frame_groups_kernel(columns, size, weight, count, replicates, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
 // lines_with_kernel
 Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, int column, std::string text, int most);
 RcppExport SEXP _fairlattice_lines_with_kernel(SEXP pathSEXP, SEXP separatorSEXP, SEXP columnSEXP, SEXP textSEXP, SEXP mostSEXP) {
@@ -236,6 +251,17 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< std::string >::type text(textSEXP);
     Rcpp::traits::input_parameter< int >::type most(mostSEXP);
     rcpp_result_gen = Rcpp::wrap(lines_with_kernel(path, separator, column, text, most));
+    return rcpp_result_gen;
+END_RCPP
+}
+// json_text_kernel
+Rcpp::CharacterVector json_text_kernel(Rcpp::RObject x, Rcpp::Function readable);
+RcppExport SEXP _fairlattice_json_text_kernel(SEXP xSEXP, SEXP readableSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::RObject >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::Function >::type readable(readableSEXP);
+    rcpp_result_gen = Rcpp::wrap(json_text_kernel(x, readable));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -502,7 +528,9 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_open_chunked_kernel", (DL_FUNC) &_fairlattice_open_chunked_kernel, 3},
     {"_fairlattice_step_chunked_kernel", (DL_FUNC) &_fairlattice_step_chunked_kernel, 2},
     {"_fairlattice_found_chunked_kernel", (DL_FUNC) &_fairlattice_found_chunked_kernel, 1},
+    {"_fairlattice_frame_groups_kernel", (DL_FUNC) &_fairlattice_frame_groups_kernel, 6},
     {"_fairlattice_lines_with_kernel", (DL_FUNC) &_fairlattice_lines_with_kernel, 5},
+    {"_fairlattice_json_text_kernel", (DL_FUNC) &_fairlattice_json_text_kernel, 2},
     {"_fairlattice_whole_text_kernel", (DL_FUNC) &_fairlattice_whole_text_kernel, 1},
     {"_fairlattice_crc32_kernel", (DL_FUNC) &_fairlattice_crc32_kernel, 2},
     {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},

@@ -26,7 +26,9 @@
 #include "figures.h"
 #include "fixed_margins.h"
 #include "flow.h"
+#include "frame_groups.h"
 #include "interrupt.h"
+#include "json_text.h"
 #include "reasons.h"
 #include "scores.h"
 #include "system.h"
@@ -473,6 +475,67 @@ Rcpp::List found_chunked_kernel(SEXP chunked) {
   return List::create(_["texts"] = words, _["sets"] = sets);
 }
 
+// The records of a data frame in groups: of each part a list of the first record (from 1), what
+// weights and counts are, and the sums.
+// [[Rcpp::export(rng = false)]]
+Rcpp::List frame_groups_kernel(Rcpp::List columns, double size, SEXP weight, SEXP count,
+                               Rcpp::List replicates, int threads) {
+  using namespace Rcpp;
+  fairlattice::Frame frame;
+  frame.size = static_cast<std::size_t>(size);
+  const auto numbers = [&](SEXP x) -> const double* {
+    if (Rf_isNull(x)) return nullptr;
+    must(TYPEOF(x) == REALSXP && Rf_xlength(x) == size, "numbers of a frame");
+    return REAL(x);
+  };
+  for (R_xlen_t k = 0; k < columns.size(); ++k) {
+    SEXP x = columns[k];
+    must(Rf_xlength(x) == size, "columns of different lengths");
+    fairlattice::FrameColumn column;
+    switch (TYPEOF(x)) {
+      case LGLSXP:
+        column.whole = LOGICAL(x);
+        break;
+      case INTSXP:
+        column.whole = INTEGER(x);
+        break;
+      case REALSXP:
+        column.number = REAL(x);
+        break;
+      case STRSXP:
+        column.text = reinterpret_cast<const void* const*>(STRING_PTR_RO(x));
+        break;
+      default:
+        must(false, "a column of another type");
+    }
+    frame.columns.push_back(column);
+  }
+  frame.weight = numbers(weight);
+  frame.count = numbers(count);
+  for (R_xlen_t r = 0; r < replicates.size(); ++r)
+    frame.replicates.push_back(numbers(replicates[r]));
+  const std::vector<fairlattice::FrameGroups> found = fairlattice::frame_groups(frame, threads);
+  List out(found.size());
+  for (std::size_t p = 0; p < found.size(); ++p) {
+    const fairlattice::FrameGroups& one = found[p];
+    NumericVector first(one.first.size());
+    NumericVector records(first.size()), n(first.size()), w(first.size()), w2(first.size());
+    for (std::size_t g = 0; g < one.first.size(); ++g) {
+      first[g] = static_cast<double>(one.first[g]) + 1;
+      records[g] = one.sums[g].records;
+      n[g] = one.sums[g].n;
+      w[g] = one.sums[g].w;
+      w2[g] = one.sums[g].w2;
+    }
+    out[p] = List::create(
+        _["first"] = first, _["weight"] = one.weight, _["count"] = one.count,
+        _["there"] = LogicalVector(one.replicates_there.begin(), one.replicates_there.end()),
+        _["records"] = records, _["n"] = n, _["w"] = w, _["w2"] = w2,
+        _["replicates"] = one.replicates);
+  }
+  return out;
+}
+
 // [[Rcpp::export(rng = false)]]
 Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, int column,
                                       std::string text, int most) {
@@ -480,6 +543,125 @@ Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, i
   return Rcpp::wrap(fairlattice::lines_with(path.c_str(), separator[0],
                                             static_cast<std::size_t>(column), text,
                                             static_cast<std::size_t>(most)));
+}
+
+namespace {
+
+// What is written as JSON: lists with names are objects, others lists; data frames are lists of
+// their rows; a vector of one is single. `readable` is asked of text that is not UTF-8.
+class JsonOf {
+ public:
+  explicit JsonOf(Rcpp::Function readable) : readable_(readable) {}
+  std::string operator()(SEXP x) {
+    write(x);
+    return out_.all();
+  }
+
+ private:
+  void write(SEXP x) {
+    if (Rf_isNull(x)) return out_.bare("null");
+    if (Rf_inherits(x, "data.frame")) return rows(x);
+    if (TYPEOF(x) == VECSXP) return list(x);
+    const R_xlen_t size = Rf_xlength(x);
+    if (size == 1) return single(x, 0);
+    out_.open('[', false);
+    for (R_xlen_t i = 0; i < size; ++i) single(x, i);
+    out_.close();
+  }
+
+  void list(SEXP x) {
+    SEXP names = Rf_getAttrib(x, R_NamesSymbol);
+    const bool object = !Rf_isNull(names);
+    const R_xlen_t size = Rf_xlength(x);
+    bool tall = object;
+    for (R_xlen_t i = 0; i < size && !tall; ++i) {
+      SEXP one = VECTOR_ELT(x, i);
+      tall = !Rf_isNull(one) && (TYPEOF(one) == VECSXP || Rf_xlength(one) != 1);
+    }
+    out_.open(object ? '{' : '[', tall);
+    for (R_xlen_t i = 0; i < size; ++i) {
+      if (object) text(STRING_ELT(names, i), true);
+      write(VECTOR_ELT(x, i));
+    }
+    out_.close();
+  }
+
+  void rows(SEXP x) {
+    SEXP names = Rf_getAttrib(x, R_NamesSymbol);
+    const R_xlen_t columns = Rf_xlength(x), size = columns ? Rf_xlength(VECTOR_ELT(x, 0)) : 0;
+    out_.open('[', true);
+    for (R_xlen_t i = 0; i < size; ++i) {
+      out_.open('{', true);
+      for (R_xlen_t k = 0; k < columns; ++k) {
+        SEXP column = VECTOR_ELT(x, k);
+        must(Rf_xlength(column) == size, "columns of different lengths");
+        text(STRING_ELT(names, k), true);
+        if (TYPEOF(column) == VECSXP) {
+          write(VECTOR_ELT(column, i));
+        } else {
+          single(column, i);
+        }
+      }
+      out_.close();
+    }
+    out_.close();
+  }
+
+  void single(SEXP x, R_xlen_t i) {
+    switch (TYPEOF(x)) {
+      case LGLSXP: {
+        const int value = LOGICAL(x)[i];
+        return out_.bare(value == NA_LOGICAL ? "null" : value ? "true" : "false");
+      }
+      case INTSXP: {
+        const int value = INTEGER(x)[i];
+        if (value == NA_INTEGER) return out_.bare("null");
+        if (Rf_isFactor(x))
+          return text(STRING_ELT(Rf_getAttrib(x, R_LevelsSymbol), value - 1), false);
+        return out_.number(value);
+      }
+      case REALSXP:
+        return out_.number(REAL(x)[i]);
+      case STRSXP:
+        return text(STRING_ELT(x, i), false);
+      default:
+        must(false, "what JSON has no word for");
+    }
+  }
+
+  void text(SEXP s, bool key) {
+    if (s == NA_STRING && !key) return out_.bare("null");
+    const char* from = CHAR(s);
+    const std::size_t size = static_cast<std::size_t>(LENGTH(s));
+    bool ascii = true;
+    for (std::size_t i = 0; i < size && ascii; ++i)
+      ascii = static_cast<unsigned char>(from[i]) < 0x80;
+    if (ascii || (Rf_getCharCE(s) == CE_UTF8 && fairlattice::valid_utf8(from, size)))
+      return put(from, size, key);
+    const Rcpp::Shield<SEXP> odd(Rf_ScalarString(s));
+    const Rcpp::CharacterVector read = readable_(static_cast<SEXP>(odd));
+    put(CHAR(read[0]), static_cast<std::size_t>(LENGTH(read[0])), key);
+  }
+
+  void put(const char* from, std::size_t size, bool key) {
+    if (key) {
+      out_.key(from, size);
+    } else {
+      out_.text(from, size);
+    }
+  }
+
+  Rcpp::Function readable_;
+  fairlattice::JsonText out_;
+};
+
+}  // namespace
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::CharacterVector json_text_kernel(Rcpp::RObject x, Rcpp::Function readable) {
+  const std::string text = JsonOf(readable)(x);
+  return Rcpp::CharacterVector(
+      Rf_ScalarString(Rf_mkCharLenCE(text.data(), static_cast<int>(text.size()), CE_UTF8)));
 }
 
 // [[Rcpp::export(rng = false)]]

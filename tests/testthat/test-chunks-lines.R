@@ -30,7 +30,7 @@ test_that("every line is a record, blank or a fault as the parser of JSON says",
   columns <- c("a", "bee", "\u00e9\"c")
   names <- c("\"a\"", "\"bee\"", "\"\u00e9\\\"c\"", "\"\\u00e9\\u0022c\"")
   faults <- 0
-  for (trial in 1:200) {
+  for (trial in 1:80) {
     lines <- vapply(seq_len(sample(2:9, 1)), function(k) {
       own <- sample(json_tokens, sample(0:3, 1))
       if (stats::runif(1) < 0.05) own <- c(own, sample(odd_tokens, 1))
@@ -77,7 +77,7 @@ test_that("every line is a record, blank or a fault as the parser of JSON says",
                        info = lines)
     }
   }
-  expect_gt(faults, 20)
+  expect_gt(faults, 10)
 })
 
 test_that("kinds of values, missing numbers and keys that are not there are those of the whole file", {

@@ -110,12 +110,14 @@ further_question <- function(n, across) {
   out
 }
 
-test_that("no count of 1,000 random tables and banners can be worked out", {
+# So many as FAIRLATTICE_TABLES says.
+test_that("no count of random tables and banners can be worked out", {
   skip_if_not_installed("lpSolve")
   withr::local_seed(7)
   refused <- 0
   small <- 0
-  for (i in 1:1000) {
+  tried <- as.integer(Sys.getenv("FAIRLATTICE_TABLES", "250"))
+  for (i in seq_len(tried)) {
     limit <- sample(c(3, 5, 10), 1)
     protect <- sample(c(limit, 2), 1)
     tables <- list(counted(random_counts()))
@@ -148,8 +150,8 @@ test_that("no count of 1,000 random tables and banners can be worked out", {
     short <- left[left$high - left$low < protect - 1e-6, ]
     expect_identical(NROW(short), 0L, info = paste(i, "with", limit, protect))
   }
-  expect_gt(small, 5000)
-  expect_lt(refused, 20)
+  expect_gt(small, 5 * tried)
+  expect_lt(refused, 0.02 * tried)
 })
 
 test_that("a block of ones, which zeros give away, is protected", {

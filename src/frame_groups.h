@@ -1,0 +1,42 @@
+// The records of a data frame in the groups of those that are alike in some columns, with sums.
+// Plain C++ on plain types: no R objects here.
+#pragma once
+#include <cstddef>
+#include <vector>
+
+namespace fairlattice {
+
+// A column by which records are told apart: exactly one of the pointers is set. Texts are alike
+// when they are the same object.
+struct FrameColumn {
+  const int* whole = nullptr;
+  const double* number = nullptr;
+  const void* const* text = nullptr;
+};
+
+struct Frame {
+  std::size_t size = 0;
+  std::vector<FrameColumn> columns;
+  const double *weight = nullptr, *count = nullptr;  // null: everybody stands for one
+  std::vector<const double*> replicates;
+};
+
+// What a weight or count of a group is; in this order, from 0.
+enum class Standing { missing, zero, positive, negative, infinite };
+
+struct FrameSums {
+  double records, n, w, w2;
+};
+
+struct FrameGroups {
+  std::vector<std::size_t> first;  // a record of each group, from 0
+  std::vector<int> weight, count;  // Standing
+  std::vector<char> replicates_there;
+  std::vector<FrameSums> sums;
+  std::vector<std::vector<double>> replicates;
+};
+
+// The groups of a frame, of a large one those of each of its two halves.
+std::vector<FrameGroups> frame_groups(const Frame& frame, int threads);
+
+}  // namespace fairlattice
