@@ -353,3 +353,26 @@ test_that("the base of a part of the sample is that of its people", {
   expect_equal(found$n, sum(inside))
   expect_equal(found$weighted, sum(part$weight[inside]))
 })
+
+test_that("what goes along with the tables of a banner is that of each of them", {
+  survey <- demo_survey()
+  x <- crosstab(survey, heating, c("island", "tenure"))
+  item <- list(settings = list(along = "tests"), pooled = FALSE)
+  found <- results_along(x, item, survey)
+  expect_identical(lapply(found, as.data.frame),
+                   lapply(unname(single_tables(x)), function(one) as.data.frame(tests(one))))
+})
+
+test_that("whom the survey left out beforehand is told at the front, one person, too", {
+  survey <- demo_survey()
+  survey$before <- data.frame(code = "condition", detail = c("a", "b"), question = "", records = 1:0)
+  expect_identical(front_of(survey, "island")$left_out$detail[1], "a")
+  expect_false("b" %in% front_of(survey, "island")$left_out$detail)
+})
+
+test_that("the list of keys says once that a table takes any setting", {
+  listed <- keys_listed(plan_keys())
+  at <- grep("any setting, see below", listed)
+  expect_length(at, 1L)
+  expect_match(tail(grep("^  \\* `", listed[seq_len(at)], value = TRUE), 1), "`tables`")
+})

@@ -677,3 +677,11 @@ test_that("a title without its number, and clusters of totals as they are", {
   found <- precision_grid(net_parts(x, 1L, everybody = TRUE), layout, "clusters")
   expect_equal(as.vector(found[1:2, 1:3]), as.vector(layer_clusters(x$layers[[1]], "cell")))
 })
+
+test_that("counts are rounded to 2 as to any other number", {
+  x <- crosstab(demo_survey(), heating, island)
+  shown <- function(to) lay_out(x, show = "n", round_to = to, round_seed = 3)[[1]]$value
+  expect_true(any(shown(1) %% 2 == 1, na.rm = TRUE))
+  expect_true(all(shown(2) %% 2 == 0, na.rm = TRUE))
+  expect_lte(max(abs(shown(2) - shown(1)), na.rm = TRUE), 1)
+})

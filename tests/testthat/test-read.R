@@ -170,3 +170,13 @@ test_that("ranges of cells count columns beyond Z, and go from the upper left to
   expect_identical(likely_missing(c(7, 8, 9, 10), c("7", "8", "9", "10")), character())
   expect_identical(likely_missing(c(1, 2, 5, 8), c("1", "2", "5", "8")), "8")
 })
+
+test_that("lines above a header are told from it whatever separates the cells", {
+  for (sep in c("|", ";", "\t")) {
+    text <- gsub(",", sep, "A survey\n\nid,age,home\n1,34,a\n2,35,b\n3,36,c\n", fixed = TRUE)
+    records <- suppressMessages(read_records(file_with(text)))
+    expect_identical(names(records), c("id", "age", "home"))
+  }
+  expect_true(all_are_names("id|age|home", "|"))
+  expect_false(all_are_names("id|34|home", "|"))
+})

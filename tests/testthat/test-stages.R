@@ -187,3 +187,13 @@ test_that("what is wrong with stages is told", {
   survey <- respondents(data, weight = w, stratum = isle, cluster = c(place, dwelling))
   expect_match(format(survey), "2 no cluster", all = FALSE)
 })
+
+test_that("a single unit that was certain adds nothing to the replicates of its stage", {
+  data <- drawn_in_stages(8)
+  data <- data[data$isle == "Norrey" | data$place == data$place[data$isle == "Tarn"][1], ]
+  data$places[data$isle == "Tarn"] <- 1
+  survey <- staged(data)
+  factors <- make_replicates(survey, "bootstrap", replicates = 40)$design$replicates$factors
+  expect_identical(dim(factors), c(nrow(data), 40L))
+  expect_true(all(is.finite(factors)))
+})

@@ -152,3 +152,17 @@ test_that("rows are as high as the labels in them", {
   expect_gte(heights[[as.character(match(long, labels))]], 31)
   expect_true(is.na(heights[[as.character(match("It should not", labels))]]))
 })
+
+test_that("formats of numbers have ids of their own, beyond those that every program knows", {
+  path <- withr::local_tempfile(fileext = ".xlsx")
+  suppressMessages(publish(crosstab(demo_survey(), heating, island), path, figure = "none"))
+  folder <- withr::local_tempdir()
+  zip::unzip(path, exdir = folder)
+  styles <- paste(readLines(file.path(folder, "xl", "styles.xml"), warn = FALSE), collapse = "")
+  id <- function(pattern) {
+    as.integer(gsub("[^0-9]", "", regmatches(styles, gregexpr(pattern, styles))[[1]]))
+  }
+  defined <- id("<numFmt numFmtId=\"[0-9]+\"")
+  expect_true(length(defined) > 1 && all(defined >= 164) && !anyDuplicated(defined))
+  expect_setequal(setdiff(id(" numFmtId=\"[0-9]+\""), c(0, defined)), integer())
+})
