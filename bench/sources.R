@@ -77,6 +77,37 @@ if (files_too) {
                 own$time / bare, own$memory))
   }
 
+  cat("Parquet and JSON lines: the same table, 5,000 clusters and none; the least of three\n")
+  taken <- function(files, bare) {
+    surveys <- list(clusters = asked(records_in_chunks(files)),
+                    plain = respondents(records_in_chunks(files), weight = weight))
+    times <- vapply(1:3, function(k) {
+      c(bare = seconds(bare()), vapply(surveys, function(survey) {
+        seconds(crosstab(survey, ferry, region))
+      }, 0))
+    }, numeric(3L))
+    apply(times, 1L, min)
+  }
+  for (n in c(1e6, 1e7)) {
+    files <- file.path(folder, sprintf("%s-%d.parquet", format(n), 1:4))
+    if (!all(file.exists(files)))
+      for (k in 1:4) nanoparquet::write_parquet(as.data.frame(records(n / 4, k)), files[k])
+    took <- taken(files, function() {
+      for (file in files) nanoparquet::read_parquet(file, columns)
+    })
+    cat(sprintf("  Parquet, %.0f million: bare %.2f s, clusters %.2f (%.2f), none %.2f (%.2f)\n",
+                n / 1e6, took[[1]], took[[2]], took[[2]] / took[[1]], took[[3]],
+                took[[3]] / took[[1]]))
+  }
+  lines <- file.path(folder, "records.jsonl")
+  if (!file.exists(lines))
+    jsonlite::stream_out(as.data.frame(records(1e6, 1)), file(lines), verbose = FALSE)
+  some <- readLines(lines, 50000L)
+  parsed <- seconds(jsonlite::fromJSON(paste0("[", paste(some, collapse = ","), "]"))) * 20
+  took <- taken(lines, function() NULL)
+  cat(sprintf("  JSON lines, 1 million: the parser %.1f s, clusters %.2f, none %.2f (%.0f times)\n",
+              parsed, took[[2]], took[[3]], parsed / took[[3]]))
+
   cat("Clusters: 10 million records\n")
   for (clusters in c(10, 1000, 1e5, 1e6)) {
     path <- file.path(folder, "clusters.csv")

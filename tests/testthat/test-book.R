@@ -376,3 +376,8 @@ test_that("the list of keys says once that a table takes any setting", {
   expect_length(at, 1L)
   expect_match(tail(grep("^  \\* `", listed[seq_len(at)], value = TRUE), 1), "`tables`")
 })
+
+test_that("a question without pairs keeps what its own tables found", {
+  rows <- data.frame(finding = c("first", "second"))
+  expect_identical(finding_of(data.frame(apart = character()), rows), "first")
+})

@@ -313,3 +313,12 @@ test_that("a table one of whose layers leaves figures out is not drawn beside it
   expect_true(fairlattice:::takes_figures_out(flagged(limit)))
   expect_false(fairlattice:::takes_figures_out(flagged(min(smallest(x)))))
 })
+
+test_that("areas of a mosaic are counts", {
+  x <- crosstab(demo_survey(), heating, island)
+  data <- mosaic_data(figure_data(x))
+  area <- (data$xmax - data$xmin) * (data$ymax - data$ymin)
+  weighted <- cells_frame(x)
+  at <- match(paste(data$piece, data$bar), paste(weighted$down, weighted$across))
+  expect_equal(area, weighted$weighted[at] / sum(weighted$weighted))
+})

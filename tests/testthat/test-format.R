@@ -63,3 +63,8 @@ test_that("every negative number has its minus, also among others", {
                        fairlattice.thousands_mark = ".")
   expect_identical(format_number(c(-1.5, 2)), c("\u22121,50", "2,00"))
 })
+
+test_that("a share that would round to everybody or nobody says so, on the very border, too", {
+  expect_identical(format_percent(c(0.9995, 0.99949, 1, 0.0005, 0.00049, 0), 1),
+                   c(">99.9", "99.9", "100.0", "0.1", "<0.1", "0.0"))
+})

@@ -416,3 +416,12 @@ test_that("the range of every measure is that of its definition", {
     expect_true(any(vapply(allowed, identical, NA, as.numeric(range))), info = name)
   }
 })
+
+test_that("every measure lies in a range that its definition allows", {
+  ranges <- lapply(measures, `[[`, "range")
+  allowed <- list(c(-1, 1), c(0, 1), c(0, Inf))
+  for (name in names(ranges)) expect_true(list(ranges[[name]]) %in% allowed, info = name)
+  signed <- names(Filter(function(range) range[1] < 0, ranges))
+  expect_setequal(intersect(c("gamma", "yule_q", "yule_y", "phi", "tau_b", "kappa"), names(ranges)),
+                  intersect(c("gamma", "yule_q", "yule_y", "phi", "tau_b", "kappa"), signed))
+})

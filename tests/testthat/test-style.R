@@ -278,3 +278,8 @@ test_that("a colour is one colour", {
   writeLines("colours: {ink: '#112233'}", path)
   expect_identical(house_style(path)$colours$ink, "#112233")
 })
+
+test_that("an option in a style is one value", {
+  for (value in list(c(1, 2), NA, list(1), character()))
+    expect_error(house_style(numbers = list(digits = value)), class = "fairlattice_error_style")
+})
