@@ -21,7 +21,7 @@ in_batches <- function(x, work, name, what = words("book.progress"),
   for (from in seq(1L, length(x), by = size)) {
     at <- from:min(length(x), from + size - 1L)
     out[at] <- after(on_cores(x[at], work), x[at])
-    if (length(x) > size) gc()
+    if (length(x) > size) gc(full = FALSE)
     show_progress(max(at), length(x), what, name(x[max(at)]))
   }
   out

@@ -43,8 +43,8 @@ look <- function(x, question = NULL, find = NULL, ...) {
   if (!is.null(find)) columns <- found_questions(columns, survey$data, find, call)
   surveys <- if (is_far(survey)) surveys_of_questions(survey, columns) else
     rep(list(survey), length(columns))
-  rows <-
-    Map(function(survey, name) look_column(survey, name, call), surveys, columns)
+  each <- if (length(columns) > 50L) on_cores else lapply # a process takes longer than a few
+  rows <- each(seq_along(columns), function(k) look_column(surveys[[k]], columns[k], call))
   found <- as.data.frame(data.table::rbindlist(flat_rows(rows)))
   structure(found, class = c("fairlattice_look", "data.frame"),
             records = records_stood_for(surveys[[1L]]),
