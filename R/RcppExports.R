@@ -65,8 +65,8 @@ found_chunked_kernel <- function(chunked) {
     .Call(`_fairlattice_found_chunked_kernel`, chunked)
 }
 
-frame_groups_kernel <- function(columns, size, weight, count, replicates, threads) {
-    .Call(`_fairlattice_frame_groups_kernel`, columns, size, weight, count, replicates, threads)
+frame_groups_kernel <- function(columns, size, weight, count, replicates, halves, threads) {
+    .Call(`_fairlattice_frame_groups_kernel`, columns, size, weight, count, replicates, halves, threads)
 }
 
 lines_with_kernel <- function(path, separator, column, text, most) {

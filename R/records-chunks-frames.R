@@ -50,8 +50,9 @@ with_plain_parts <- function(files, call, work, paths = character()) {
 # ---- frames as groups ----
 
 # One data frame in the groups of a set, a list of columns: k1, k2, ... (of a
-# number that is cut, where it lies; its value is m1, ...), signs, and sums.
-frame_groups <- function(data, set, measures, apart) {
+# number that is cut, where it lies; its value is m1, ...), signs, and sums. With
+# `halves` both halves of a large one are worked on at once.
+frame_groups <- function(data, set, measures, apart, halves) {
   whole <- lapply(data[set$columns], function(x) {
     if (inherits(x, "integer64")) plain_column(x) else x
   })
@@ -65,7 +66,7 @@ frame_groups <- function(data, set, measures, apart) {
   signs <- Filter(length, list(sw = weight$sign, sn = count$sign))
   replicates <- lapply(measures$replicates, function(name) number_or_sign(data[[name]])$number)
   found <- frame_groups_kernel(unname(c(keys, signs)), nrow(data), weight$number, count$number,
-                               replicates, setting("threads"))
+                               replicates, halves, setting("threads"))
   added_groups(lapply(found, function(one) {
     at <- function(columns) lapply(columns, function(x) plain_column(x[one$first]))
     table <- c(at(keys), stats::setNames(at(unclass(data)[names(set$cuts)]),
@@ -87,16 +88,15 @@ number_or_sign <- function(x) {
 # Whether a weight or count is missing, 0, above or below it, or without end.
 sign_of_standing <- function(standing) c(NA, 0, 1, -1, infinite_sign)[standing + 1L]
 
-# Sums of the rows that are alike in `by`, a list of columns; of values in
-# between the first is kept.
+# Sums of the rows that are alike in `by`, names of columns; of values in between the first is
+# kept.
 summed_groups <- function(table, by) {
-  group <- data.table::frankv(table[by], ties.method = "dense")
-  size <- max(group)
-  first <- match(seq_len(size), group)
-  lapply(stats::setNames(names(table), names(table)), function(name) {
-    if (name %in% by || startsWith(name, "m")) table[[name]][first] else
-      sum_by_cell_kernel(group, as.numeric(table[[name]]), size)
-  })
+  kept <- names(table) %in% by | startsWith(names(table), "m")
+  found <- frame_groups_kernel(unname(table[by]), length(table$records), NULL, NULL,
+                               lapply(unname(table[!kept]), as.numeric), FALSE, 1L)[[1L]]
+  table[kept] <- lapply(table[kept], function(x) x[found$first])
+  table[!kept] <- found$replicates
+  table
 }
 
 added_groups <- function(tables, most_groups) {
@@ -163,51 +163,86 @@ first_of_parquet <- function(path, file, call) {
 
 groups_of_parquet <- function(paths, files, sets, measures, apart, call) {
   for (k in seq_along(paths)) check_parquet(paths[k], files[k], call)
-  made <- function(paths, sets, measures, apart) {
+  made <- function(paths, sets, measures, apart, threads) {
+    options(fairlattice.threads = threads)
     asNamespace("fairlattice")$parquet_groups(paths, sets, measures, apart)
   }
-  asked <- list(paths, sets, measures, apart)
   what <- tells("a_parquet_file")
+  asked <- list(paths, sets, measures, apart, setting("threads"))
   found <- tryCatch(in_child(made, asked, files[1L], what, call),
                     fairlattice_error_file = function(e) {
                       if (length(paths) == 1L) stop(e)
                       # which of them it is
-                      for (k in seq_along(paths)) groups_of_parquet(
-                        paths[k], files[k], sets, measures, apart, call)
+                      for (k in seq_along(paths))
+                        groups_of_parquet(paths[k], files[k], sets, measures, apart, call)
                       stop(e)
                     })
   if (!is.null(found$odd)) {
-    stop_input(tells("does_not_columns_first_part", files[found$part],
-                     found$odd), "file", path = files[found$part], call = call)
+    file <- files[match(found$path, paths)]
+    stop_input(tells("does_not_columns_first_part", file, found$odd), "file", path = file,
+               call = call)
   }
   found$groups
 }
 
-# The columns that are needed where they can be held together, else one row group after the
-# other, of which all columns are read.
+# The groups of several files, of each half of them at once; or a column that one of them lacks.
+# The halves do not depend on the number of threads, so that sums do not.
 parquet_groups <- function(paths, sets, measures, apart) {
   used <- unique(c(unlist(lapply(sets, `[[`, "columns")),
                    unlist(lapply(sets, function(set) names(set$cuts))),
                    unlist(measures)))
-  found <- rep(list(list()), length(sets))
-  for (part in seq_along(paths)) {
-    meta <- nanoparquet::read_parquet_metadata(paths[part])
-    odd <- setdiff(used, meta$schema$name)
-    if (length(odd)) return(list(odd = odd[1L], part = part))
-    rows <- meta$row_groups$num_rows
-    by_group <- if (length(rows) > 1L && sum(rows) * length(used) > most_cells_held)
-      asNamespace("nanoparquet")$read_parquet_row_group
-    for (k in seq_len(if (is.null(by_group)) 1L else length(rows))) {
-      data <- as.data.frame(if (!is.null(by_group)) by_group(paths[part], k - 1L) else
-                              nanoparquet::read_parquet(paths[part], if (length(used)) used))
-      found <- Map(function(groups, set) {
-        added_groups(list(groups, frame_groups(data, set, measures, apart)),
-                     Inf)
-      }, found, sets)
-    }
+  for (path in paths) {
+    odd <- setdiff(used, parquet_facts(path)$names)
+    if (length(odd)) return(list(odd = odd[1L], path = path))
   }
-  list(groups = found)
+  halves <- unname(split(paths, 2L * (seq_along(paths) - 1L) >= length(paths)))
+  found <- on_cores(halves, function(own) {
+    half_of_groups(own, used, sets, measures, apart, length(halves) == 1L)
+  })
+  list(groups = do.call(Map, c(function(...) added_groups(list(...), Inf), found)))
 }
 
-# Cells of a Parquet file that are held at once: half a gigabyte of numbers.
-most_cells_held <- 6e7
+# The columns that are needed of as many files as can be held together; of a file that cannot one
+# row group after the other, of which all columns are read.
+half_of_groups <- function(paths, used, sets, measures, apart, alone) {
+  found <- rep(list(list()), length(sets))
+  held <- list()
+  put <- function(data) {
+    held <<- c(held, list(as.data.frame(data)[used]))
+    if (sum(vapply(held, nrow, 0L)) * length(used) > most_cells_held) group()
+  }
+  group <- function() {
+    rows <- sum(vapply(held, nrow, 0L))
+    data <- list2DF(lapply(stats::setNames(nm = used), function(name) {
+      values_below(lapply(held, `[[`, name))
+    }), nrow = rows)
+    held <<- list()
+    found <<- Map(function(groups, set) {
+      added_groups(list(groups, frame_groups(data, set, measures, apart, alone)), Inf)
+    }, found, sets)
+  }
+  for (path in paths) {
+    rows <- parquet_facts(path)$rows
+    by_group <- if (length(rows) > 1L && sum(rows) * length(used) > most_cells_held)
+      asNamespace("nanoparquet")$read_parquet_row_group
+    for (k in seq_len(if (is.null(by_group)) 1L else length(rows)))
+      put(if (!is.null(by_group)) by_group(path, k - 1L) else
+        nanoparquet::read_parquet(path, if (length(used)) used))
+  }
+  if (length(held)) group()
+  found
+}
+
+# Cells of Parquet files that are held at once by each half: a quarter of a gigabyte of numbers.
+most_cells_held <- 3e7
+
+# The columns of a file and the rows of its groups, looked up once while the process that reads
+# stays.
+parquet_facts <- function(path) {
+  key <- paste(normalizePath(path), stamp_of(path))
+  if (is.null(reader$facts[[key]])) {
+    meta <- nanoparquet::read_parquet_metadata(path)
+    reader$facts[[key]] <- list(names = meta$schema$name, rows = meta$row_groups$num_rows)
+  }
+  reader$facts[[key]]
+}

@@ -111,10 +111,6 @@ parts_at <- function(path, call) {
   files
 }
 
-stamp_of <- function(files) {
-  paste(file.size(files), as.numeric(file.mtime(files)))
-}
-
 check_unchanged <- function(parts) {
   now <- stamp_of(parts$files)
   changed <- which(now != parts$stamp)

@@ -36,13 +36,13 @@ in_child <- function(work, arguments, file, what, call) {
 # The process stays for the next file, unless it met a fault or this process is itself a copy of
 # another (parallel work), whose reader it may not share.
 run_in_child <- function(work, arguments) {
-  own <- Sys.getpid() == child$home
-  session <- if (own) child$session
+  own <- Sys.getpid() == reader$home
+  session <- if (own) reader$session
   if (is.null(session) || !session$is_alive()) {
     session <- callr::r_session$new(callr::r_session_options(
       env = c(callr::rcmd_safe_env(),
               R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))))
-    if (own) child$session <- session
+    if (own) reader$session <- session
   }
   stays <- FALSE
   on.exit(if (!stays) session$close())
@@ -55,7 +55,7 @@ run_in_child <- function(work, arguments) {
 }
 
 # The process that reads, and the one that the package was loaded in.
-child <- new.env(parent = emptyenv())
+reader <- new.env(parent = emptyenv())
 
 # A workbook is a zip file: all its parts must be whole, and its sheets of a
 # size that can be held.

@@ -11,6 +11,11 @@ kind_of_part <- function(files) {
   unname(part_kinds[file_ending(plain)])
 }
 
+# What changes when a file does.
+stamp_of <- function(files) {
+  paste(file.size(files), as.numeric(file.mtime(files)))
+}
+
 # A part as plain text: itself, or unpacked for as long as `work` runs.
 with_plain_part <- function(path, call, work) {
   ending <- file_ending(path)

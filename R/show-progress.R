@@ -2,7 +2,7 @@
 # reports to.
 .onLoad <- function(libname, pkgname) {
   progress$show <- progress_bar
-  child$home <- Sys.getpid()
+  reader$home <- Sys.getpid()
 }
 
 # `at` is the piece at hand of work that is counted in pieces.

@@ -226,8 +226,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // frame_groups_kernel
-Rcpp::List frame_groups_kernel(Rcpp::List columns, double size, SEXP weight, SEXP count, Rcpp::List replicates, int threads);
-RcppExport SEXP _fairlattice_frame_groups_kernel(SEXP columnsSEXP, SEXP sizeSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP replicatesSEXP, SEXP threadsSEXP) {
+Rcpp::List frame_groups_kernel(Rcpp::List columns, double size, SEXP weight, SEXP count, Rcpp::List replicates, bool halves, int threads);
+RcppExport SEXP _fairlattice_frame_groups_kernel(SEXP columnsSEXP, SEXP sizeSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP replicatesSEXP, SEXP halvesSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< Rcpp::List >::type columns(columnsSEXP);
@@ -235,8 +235,9 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< SEXP >::type weight(weightSEXP);
     Rcpp::traits::input_parameter< SEXP >::type count(countSEXP);
     Rcpp::traits::input_parameter< Rcpp::List >::type replicates(replicatesSEXP);
+    Rcpp::traits::input_parameter< bool >::type halves(halvesSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
-    rcpp_result_gen = Rcpp::wrap(frame_groups_kernel(columns, size, weight, count, replicates, threads));
+    rcpp_result_gen = Rcpp::wrap(frame_groups_kernel(columns, size, weight, count, replicates, halves, threads));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -528,7 +529,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_open_chunked_kernel", (DL_FUNC) &_fairlattice_open_chunked_kernel, 3},
     {"_fairlattice_step_chunked_kernel", (DL_FUNC) &_fairlattice_step_chunked_kernel, 2},
     {"_fairlattice_found_chunked_kernel", (DL_FUNC) &_fairlattice_found_chunked_kernel, 1},
-    {"_fairlattice_frame_groups_kernel", (DL_FUNC) &_fairlattice_frame_groups_kernel, 6},
+    {"_fairlattice_frame_groups_kernel", (DL_FUNC) &_fairlattice_frame_groups_kernel, 7},
     {"_fairlattice_lines_with_kernel", (DL_FUNC) &_fairlattice_lines_with_kernel, 5},
     {"_fairlattice_json_text_kernel", (DL_FUNC) &_fairlattice_json_text_kernel, 2},
     {"_fairlattice_whole_text_kernel", (DL_FUNC) &_fairlattice_whole_text_kernel, 1},

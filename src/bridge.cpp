@@ -479,7 +479,7 @@ Rcpp::List found_chunked_kernel(SEXP chunked) {
 // weights and counts are, and the sums.
 // [[Rcpp::export(rng = false)]]
 Rcpp::List frame_groups_kernel(Rcpp::List columns, double size, SEXP weight, SEXP count,
-                               Rcpp::List replicates, int threads) {
+                               Rcpp::List replicates, bool halves, int threads) {
   using namespace Rcpp;
   fairlattice::Frame frame;
   frame.size = static_cast<std::size_t>(size);
@@ -514,7 +514,8 @@ Rcpp::List frame_groups_kernel(Rcpp::List columns, double size, SEXP weight, SEX
   frame.count = numbers(count);
   for (R_xlen_t r = 0; r < replicates.size(); ++r)
     frame.replicates.push_back(numbers(replicates[r]));
-  const std::vector<fairlattice::FrameGroups> found = fairlattice::frame_groups(frame, threads);
+  const std::vector<fairlattice::FrameGroups> found =
+      fairlattice::frame_groups(frame, halves, threads);
   List out(found.size());
   for (std::size_t p = 0; p < found.size(); ++p) {
     const fairlattice::FrameGroups& one = found[p];

@@ -55,7 +55,7 @@ class Split {
     return size_ - 1;
   }
   void grow() {
-    std::vector<Slot> old(slots_.size() * 4);
+    std::vector<Slot> old(slots_.size() * 2);
     old.swap(slots_);
     for (const Slot& slot : old) {
       if (!slot.after) continue;
@@ -101,33 +101,34 @@ FrameGroups groups_between(const Frame& frame, std::size_t from, std::size_t to)
   out.replicates.resize(frame.replicates.size());
   std::vector<Split> splits(frame.columns.size() + 1);
   std::uint32_t group[kBlock];
-  std::uint64_t value[kBlock];
+  std::uint64_t value[kBlock], state[kBlock];
   double w[kBlock], n[kBlock];
   for (; from < to; from += kBlock) {
     const std::size_t size = std::min(kBlock, to - from);
-    std::fill(group, group + size, 0);
-    for (std::size_t c = 0; c < frame.columns.size(); ++c) {
-      values_of(frame.columns[c], from, size, value);
-      splits[c].block(group, value, size);
-    }
     for (std::size_t i = 0; i < size; ++i) {
       w[i] = frame.weight ? frame.weight[from + i] : 1;
       n[i] = frame.count ? frame.count[from + i] : 1;
       bool there = true;
       for (const double* r : frame.replicates) there = there && !std::isnan(r[from + i]);
-      value[i] = (static_cast<std::uint64_t>(standing(w[i])) * 8 +
-                  static_cast<std::uint64_t>(standing(n[i]))) * 2 + there;
+      state[i] = static_cast<std::uint64_t>(standing(w[i])) << 4 |
+                 static_cast<std::uint64_t>(standing(n[i])) << 1 | there;
     }
-    splits.back().block(group, value, size);
+    // what differs least comes first: the large tables are then those of the last columns alone
+    std::fill(group, group + size, 0);
+    splits.back().block(group, state, size);
+    for (std::size_t c = 0; c < frame.columns.size(); ++c) {
+      values_of(frame.columns[c], from, size, value);
+      splits[c].block(group, value, size);
+    }
     for (std::size_t i = 0; i < size; ++i)
       if (group[i] < out.sums.size()) ahead(&out.sums[group[i]]);
     for (std::size_t i = 0; i < size; ++i) {
       const std::uint32_t g = group[i];
       if (g == out.first.size()) {
         out.first.push_back(from + i);
-        out.weight.push_back(static_cast<int>(value[i] / 16));
-        out.count.push_back(static_cast<int>(value[i] / 2 % 8));
-        out.replicates_there.push_back(value[i] % 2);
+        out.weight.push_back(static_cast<int>(state[i] >> 4));
+        out.count.push_back(static_cast<int>(state[i] >> 1 & 7));
+        out.replicates_there.push_back(state[i] & 1);
         out.sums.push_back({0, 0, 0, 0});
         for (auto& sums : out.replicates) sums.push_back(0);
       }
@@ -145,9 +146,9 @@ FrameGroups groups_between(const Frame& frame, std::size_t from, std::size_t to)
 
 }  // namespace
 
-// The parts are the same whatever the number of threads, so that the sums are.
-std::vector<FrameGroups> frame_groups(const Frame& frame, int threads) {
-  const std::size_t middle = frame.size > kLarge ? frame.size / 2 : frame.size;
+// The halves are the same whatever the number of threads, so that the sums are.
+std::vector<FrameGroups> frame_groups(const Frame& frame, bool halves, int threads) {
+  const std::size_t middle = halves && frame.size > kLarge ? frame.size / 2 : frame.size;
   std::vector<FrameGroups> out(1);
   if (middle == frame.size) {
     out[0] = groups_between(frame, 0, frame.size);

@@ -36,7 +36,7 @@ struct FrameGroups {
   std::vector<std::vector<double>> replicates;
 };
 
-// The groups of a frame, of a large one those of each of its two halves.
-std::vector<FrameGroups> frame_groups(const Frame& frame, int threads);
+// The groups of a frame; with `halves`, of a large one those of each of its two halves.
+std::vector<FrameGroups> frame_groups(const Frame& frame, bool halves, int threads);
 
 }  // namespace fairlattice

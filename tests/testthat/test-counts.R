@@ -147,3 +147,9 @@ test_that("percentages up to 100 are percentages", {
   expect_error(counts_from_percentages(cbind(a = c(101, -1)), base = 4),
                class = "fairlattice_error_percentages")
 })
+
+test_that("percentages that are missing, or no percentages, are refused", {
+  for (odd in list(c(50, NA), c(50, 101), c(-1, 50)))
+    expect_error(counts_from_percentages(cbind(Norrey = odd), 93),
+                 class = "fairlattice_error_percentages")
+})

@@ -127,3 +127,9 @@ test_that("figures draw the quantiles and the cumulative shares", {
                "both sides of the median", class = "fairlattice_error_figure")
   expect_match(picture_of(found)$alt, "Medians: Web")
 })
+
+test_that("quantiles are between 0 and 100, every one of them", {
+  x <- crosstab(score(demo_survey(), age), age, island)
+  for (odd in list(c(50, 120), c(0, 50), c(50, NA), numeric(), "50"))
+    expect_error(quantiles(x, odd), class = "fairlattice_error")
+})
