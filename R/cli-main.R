@@ -195,7 +195,7 @@ run_command <- function(args) {
     return(if (length(args)) 0L else 2L)
   }
   if (args[1L] == "--version") {
-    cat("fairlattice", as.character(utils::packageVersion("fairlattice")), "\n")
+    cat("fairlattice", own_version(), "\n")
     return(0L)
   }
   known <- commands()

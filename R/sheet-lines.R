@@ -234,7 +234,7 @@ source_line <- function(x, guarded) {
 
 program_version <- function() {
   once(program, "version", NULL,
-       as.character(utils::packageVersion("fairlattice")))
+       own_version())
 }
 
 file_checksum <- function(x) if (has(x, "records")) source_hash(x$tally$facts$source)

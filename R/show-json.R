@@ -88,8 +88,7 @@ json_of <- function(x) {
     list(format = "fairlattice-table", version = 2L, title = title_shown(x),
          language = setting("language"),
          software = list(name = "fairlattice",
-                         version = as.character(
-                           utils::packageVersion("fairlattice"))),
+                         version = own_version()),
          source = facts$source, down = question(facts$down),
          across = question(facts$across), each = question(facts$each),
          design = facts$design,

@@ -92,3 +92,6 @@ format_df <- function(df) {
 format_alpha <- function(alpha) {
   in_house_style(as.character(alpha), bounded = TRUE)
 }
+
+# The version of this package, as the namespace knows it.
+own_version <- function() unname(getNamespaceVersion("fairlattice"))

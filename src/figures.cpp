@@ -45,6 +45,10 @@ std::string number_text(double x, int digits) {
 
 std::string whole_text(double x) {
   char text[40];
+  if (std::fabs(x) < 1e15 && x == std::floor(x) && !(x == 0 && std::signbit(x))) {
+    std::snprintf(text, sizeof text, "%lld", static_cast<long long>(x));
+    return text;
+  }
   for (int digits : {15, 17}) {
     std::snprintf(text, sizeof text, "%.*g", digits, x);
     if (std::strtod(text, nullptr) == x) break;
