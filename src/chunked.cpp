@@ -10,6 +10,8 @@
 #include <emmintrin.h>
 #endif
 
+#include "hash.h"
+
 namespace fairlattice {
 namespace {
 
@@ -17,14 +19,6 @@ const std::size_t kShards = 2;  // fixed, so that sums do not depend on the numb
 const std::size_t kStates = 5;  // of Sign
 const std::size_t kBatch = 128;
 const std::size_t kStretch = 1u << 14;
-
-std::uint64_t mixed(std::uint64_t x) {
-  x ^= x >> 32;
-  x *= 0xd6e8feb86659fd93ull;
-  x ^= x >> 32;
-  x *= 0xd6e8feb86659fd93ull;
-  return x ^ (x >> 32);
-}
 
 std::uint64_t hash_of(const char* text, std::size_t size) {
   std::uint64_t hash = 0x9e3779b97f4a7c15ull * (size + 1);
@@ -452,14 +446,6 @@ struct Chunked::Shard {
       }
     }
     waiting.size = 0;
-  }
-
-  static void ahead(const void* memory) {
-#if defined(__GNUC__)
-    __builtin_prefetch(memory);
-#else
-    (void)memory;
-#endif
   }
 
   // The codes of a waiting record as one number. When a key has more texts than its bits can tell

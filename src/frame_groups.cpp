@@ -6,27 +6,13 @@
 #include <cstring>
 #include <thread>
 
+#include "hash.h"
+
 namespace fairlattice {
 namespace {
 
 const std::size_t kBlock = 1024;
 const std::size_t kLarge = 100000;  // records that are taken in two parts
-
-std::uint64_t mixed(std::uint64_t x) {
-  x ^= x >> 32;
-  x *= 0xd6e8feb86659fd93ull;
-  x ^= x >> 32;
-  x *= 0xd6e8feb86659fd93ull;
-  return x ^ (x >> 32);
-}
-
-void ahead(const void* memory) {
-#if defined(__GNUC__)
-  __builtin_prefetch(memory);
-#else
-  (void)memory;
-#endif
-}
 
 // Groups of one column more: those that were alike before and have the same value in it. A block
 // is split at a time, so that memory is on its way before it is needed.
