@@ -4,14 +4,6 @@
 # How many files are read at once.
 frames_at_once <- 20L
 
-first_of_frames <- function(parts) {
-  file <- parts$files[1L]
-  data <- with_plain_part(file, parts$call, function(path) {
-    first_of_parquet(path, basename(file), parts$call)
-  })
-  as.list(as.data.frame(data)[0L, , drop = FALSE])
-}
-
 sums_of_frames <- function(parts, columns, sets, measures) {
   apart <- lapply(stats::setNames(columns, columns), function(name) {
     missing_numbers(parts$codebook$fields[[name]])
@@ -74,7 +66,8 @@ frame_groups <- function(data, set, measures, apart, halves) {
                list(sw = sign_of_standing(one$weight), sn = sign_of_standing(one$count),
                     sr = one$there), one[c("records", "n", "w", "w2")],
                stats::setNames(one$replicates, sprintf("r%d", seq_along(replicates))))
-    utils::modifyList(table, at(signs))
+    table[names(signs)] <- at(signs)
+    table
   }), Inf)
 }
 
@@ -150,7 +143,7 @@ groups_of_frame <- function(table, set, measures) {
 
 # Other people's reader of Parquet works in a process of its own (see
 # in_child()), where the groups are made too.
-first_of_parquet <- function(path, file, call) {
+parquet_head <- function(path, file, call) {
   check_parquet(path, file, call)
   in_child(function(path) {
     groups <- nanoparquet::read_parquet_metadata(path)$row_groups
@@ -186,8 +179,9 @@ groups_of_parquet <- function(paths, files, sets, measures, apart, call) {
 }
 
 # The groups of several files, of each half of them at once; or a column that one of them lacks.
-# The halves do not depend on the number of threads, so that sums do not.
-parquet_groups <- function(paths, sets, measures, apart) {
+# The halves do not depend on the number of threads, so that sums do not. `most` cells are held at
+# once by each half.
+parquet_groups <- function(paths, sets, measures, apart, most = most_cells_held) {
   used <- unique(c(unlist(lapply(sets, `[[`, "columns")),
                    unlist(lapply(sets, function(set) names(set$cuts))),
                    unlist(measures)))
@@ -197,43 +191,44 @@ parquet_groups <- function(paths, sets, measures, apart) {
   }
   halves <- unname(split(paths, 2L * (seq_along(paths) - 1L) >= length(paths)))
   found <- on_cores(halves, function(own) {
-    half_of_groups(own, used, sets, measures, apart, length(halves) == 1L)
+    half_of_groups(own, used, sets, measures, apart, length(halves) == 1L, most)
   })
   list(groups = do.call(Map, c(function(...) added_groups(list(...), Inf), found)))
 }
 
 # The columns that are needed of as many files as can be held together; of a file that cannot one
 # row group after the other, of which all columns are read.
-half_of_groups <- function(paths, used, sets, measures, apart, alone) {
+half_of_groups <- function(paths, used, sets, measures, apart, alone, most) {
   found <- rep(list(list()), length(sets))
   held <- list()
+  rows <- 0
   put <- function(data) {
+    if (length(held) && (rows + nrow(data)) * length(used) > most) group()
     held <<- c(held, list(as.data.frame(data)[used]))
-    if (sum(vapply(held, nrow, 0L)) * length(used) > most_cells_held) group()
+    rows <<- rows + nrow(data)
   }
   group <- function() {
-    rows <- sum(vapply(held, nrow, 0L))
     data <- list2DF(lapply(stats::setNames(nm = used), function(name) {
       values_below(lapply(held, `[[`, name))
     }), nrow = rows)
     held <<- list()
+    rows <<- 0
     found <<- Map(function(groups, set) {
       added_groups(list(groups, frame_groups(data, set, measures, apart, alone)), Inf)
     }, found, sets)
   }
   for (path in paths) {
-    rows <- parquet_facts(path)$rows
-    by_group <- if (length(rows) > 1L && sum(rows) * length(used) > most_cells_held)
+    in_file <- parquet_facts(path)$rows
+    by_group <- if (length(in_file) > 1L && sum(in_file) * length(used) > most)
       asNamespace("nanoparquet")$read_parquet_row_group
-    for (k in seq_len(if (is.null(by_group)) 1L else length(rows)))
-      put(if (!is.null(by_group)) by_group(path, k - 1L) else
-        nanoparquet::read_parquet(path, if (length(used)) used))
+    if (is.null(by_group)) put(nanoparquet::read_parquet(path, if (length(used)) used)) else
+      for (k in seq_along(in_file)) put(by_group(path, k - 1L))
   }
   if (length(held)) group()
   found
 }
 
-# Cells of Parquet files that are held at once by each half: a quarter of a gigabyte of numbers.
+# A quarter of a gigabyte of numbers.
 most_cells_held <- 3e7
 
 # The columns of a file and the rows of its groups, looked up once while the process that reads

@@ -2,12 +2,8 @@
 # hold is read by the parser that reads whole files.
 
 # Kinds are seen from the first thousand records.
-first_of_lines <- function(parts) {
-  file <- parts$files[1L]
-  data <- with_plain_part(file, parts$call, function(path) {
-    json_frame(lines_from(path, 1000L, basename(file), parts$call), 0, basename(file), parts$call)
-  })
-  as.list(as.data.frame(data)[0L, , drop = FALSE])
+lines_head <- function(path, file, call) {
+  json_frame(lines_from(path, 1000L, file, call), 0, file, call)
 }
 
 # A line that holds a zero byte would end there without a word.

@@ -7,8 +7,8 @@
 #' they are read once, from beginning to end, in chunks, and only sums are kept,
 #' so that memory does not grow with the number of records; several parts are
 #' one survey. Text (CSV, TSV, with any separator, or JSON lines, also
-#' compressed) is read on two threads, and of Parquet only the columns and row
-#' groups that are needed.
+#' compressed) is read on two threads, and of Parquet the columns that are
+#' needed, or where they cannot be held together one row group after the other.
 #'
 #' What a column holds is known when all of it has been read, as
 #' [read_records()] would have read it, and is checked then; only columns that a
@@ -122,14 +122,25 @@ check_unchanged <- function(parts) {
   }
 }
 
+# The columns of the first part, by what reads a data frame of its first records.
+first_by <- function(head) {
+  function(parts) {
+    file <- parts$files[1L]
+    data <- with_plain_part(file, parts$call, function(path) {
+      head(path, basename(file), parts$call)
+    })
+    as.list(as.data.frame(data)[0L, , drop = FALSE])
+  }
+}
+
 # How each kind of part is read: `first` gives its columns without records,
 # `sums` the groups of all parts.
 part_readers <- list(
   text = list(first = function(...) first_of_text(...),
               sums = function(...) sums_of_text(...)),
-  parquet = list(first = function(...) first_of_frames(...),
+  parquet = list(first = first_by(function(...) parquet_head(...)),
                  sums = function(...) sums_of_frames(...)),
-  lines = list(first = function(...) first_of_lines(...),
+  lines = list(first = first_by(function(...) lines_head(...)),
                sums = function(...) sums_of_text(...)))
 
 reader_of_parts <- function(parts) part_readers[[kind_of_part(parts$files[1L])]]
@@ -187,25 +198,28 @@ coded_parts <- function(parts, data, records) {
 
 # What the two kinds of text differ in: `shape` is how a part is made (the names of its columns,
 # their separator, the decimal mark), `stop_fault` says what is wrong with it, `empty` that it has
-# no records, `values` what cells hold, and `keys` are those of lines of JSON.
+# no records, `values` what cells hold, `shown` what one of them says, and `keys` are those of lines
+# of JSON.
 texts_in_parts <- list(
   text = list(shape = function(path, file, columns, parts) {
     own <- shape_of_text(path, file, parts$options, parts$call)
     check_same_shape(own, columns, file, parts)
     own
   }, stop_fault = function(now, shape, path, file, parts) {
-    stop_if_faulty(list(fault = now$fault, line = now$line, cells = now$cells, header = shape$names),
-                   file, function(...) stop_input(c(...), "file", path = file, call = parts$call))
+    made <- c(now[c("fault", "line", "cells")], list(header = shape$names))
+    stop_if_faulty(made, file, function(...) {
+      stop_input(c(...), "file", path = file, call = parts$call)
+    })
   }, empty = "header_no_records", values = function(texts, shape, file, call) {
     typed_cells(texts, shape$decimal)
-  }, keys = function(columns) character()),
+  }, shown = function(cell, file, call) cell, keys = function(columns) character()),
   lines = list(shape = function(path, file, columns, parts) {
     list(names = columns, sep = "\n", decimal = ".")
   }, stop_fault = function(now, shape, path, file, parts) {
     if (now$fault == "no_json") stop_line(now$line, shape$names, path, file, parts$call)
   }, empty = "file_has_no_records", values = function(texts, shape, file, call) {
     json_values(texts, file, call)
-  }, keys = function(columns) enc2utf8(columns)))
+  }, shown = function(cell, file, call) format(json_values(cell, file, call)), keys = function(columns) enc2utf8(columns)))
 
 text_in_parts <- function(parts) texts_in_parts[[kind_of_part(parts$files[1L])]]
 
@@ -357,10 +371,10 @@ stop_odd_number <- function(now, shape, file, measures, parts) {
   if (now$odd_column < 0) return(invisible())
   name <- shape$names[now$odd_column + 1L]
   arg <- names(Filter(function(own) name %in% own, measures))[1L]
-  value <- text_in_parts(parts)$values(now$odd_text, shape, file, parts$call)
+  value <- text_in_parts(parts)$shown(now$odd_text, file, parts$call)
   stop_not_numbers(arg, name,
                    tells("odd_value_on_line", format_count(now$odd_line), file,
-                         cut_short(format(value))), parts$call)
+                         cut_short(value)), parts$call)
 }
 
 # The texts of a key, where each must be valid.

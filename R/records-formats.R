@@ -28,8 +28,9 @@ in_child <- function(work, arguments, file, what, call) {
   environment(work) <- globalenv()
   tryCatch(run_in_child(work, arguments), error = function(e) {
     # what the reader itself said is the error within the error
-    stop_corrupt(file, what, call, if (inherits(e, "callr_status_error"))
-      cut_short(first_line(conditionMessage(e$parent)), 200L) else tells("reader_format_broke_down"))
+    why <- if (inherits(e, "callr_status_error")) first_line(conditionMessage(e$parent))
+    stop_corrupt(file, what, call,
+                 if (is.null(why)) tells("reader_format_broke_down") else cut_short(why, 200L))
   })
 }
 

@@ -15,6 +15,23 @@ sqlite_with <- function(data, table = "answers", types = NULL,
   con
 }
 
+# What the scanner makes of a file of text, or with the keys `json` of lines of JSON, in pieces of
+# some bytes: how it ended, the cells of the groups as they stand there ("" where there is none),
+# and their sums.
+scanned <- function(path, columns, piece, threads = 2L, weight = -1L, json = character()) {
+  keys <- lapply(seq_len(columns) - 1L, function(k) {
+    list(column = k, cut = FALSE, at = numeric(), upto = logical(), apart = numeric())
+  })
+  x <- chunked_kernel(",", ".", columns, keys, list(seq_len(columns) - 1L), weight, -1L,
+                      integer(), 1e6, threads, json)
+  open_chunked_kernel(x, path, piece)
+  repeat if (!(now <- step_chunked_kernel(x, 1L))$more) break
+  found <- found_chunked_kernel(x)
+  sums <- found$sets[[1]]
+  list(now = now, sums = sums, cells = Map(function(texts, codes) c("", texts)[codes + 1L],
+                                           found$texts, sums$codes))
+}
+
 # Text, in several parts.
 folder_of_parts <- function(data, parts = 3L, ending = ".csv",
                             env = parent.frame()) {

@@ -365,7 +365,8 @@ test_that("what goes along with the tables of a banner is that of each of them",
 
 test_that("whom the survey left out beforehand is told at the front, one person, too", {
   survey <- demo_survey()
-  survey$before <- data.frame(code = "condition", detail = c("a", "b"), question = "", records = 1:0)
+  survey$before <- data.frame(code = "condition", detail = c("a", "b"), question = "",
+                              records = 1:0)
   expect_identical(front_of(survey, "island")$left_out$detail[1], "a")
   expect_false("b" %in% front_of(survey, "island")$left_out$detail)
 })

@@ -1,28 +1,12 @@
 # Lines of JSON in chunks: the same records, values and faults as the parser of whole files finds,
 # wherever a piece ends.
 
-# The lines of a file by the scanner: the cells of its records as they stand there, the first fault.
-lines_in_pieces <- function(path, columns, piece, threads = 2L) {
-  keys <- lapply(seq_along(columns) - 1L, function(k) {
-    list(column = k, cut = FALSE, at = numeric(), upto = logical(), apart = numeric())
-  })
-  x <- chunked_kernel("\n", ".", length(columns), keys, list(seq_along(columns) - 1L), -1L, -1L,
-                      integer(), 1e6, threads, columns)
-  open_chunked_kernel(x, path, piece)
-  repeat if (!(now <- step_chunked_kernel(x, 1L))$more) break
-  found <- found_chunked_kernel(x)
-  cells <- Map(function(texts, codes) c("null", texts)[codes + 1L], found$texts,
-               found$sets[[1]]$codes)
-  list(records = now$records, blank = now$blank, fault = now$fault,
-       line = if (nzchar(now$fault)) now$line, cells = cells, times = found$sets[[1]]$records)
-}
-
 # Values as a program writes them in JSON, and some that none does.
 json_tokens <- c("1", "-2.5", "0", "-0.0", "1e3", "2E-2", "12345678901", "true", "false", "null",
                  "\"\"", "\"a\"", "\"NA\"", "\"q \\\" q\"", "\"\\u00e9\\n\"", "\"\u00e9\"",
                  "\"\\ud83d\\ude00\"", "\"a text that is longer than sixteen bytes, \\\\ too\"")
-odd_tokens <- c("01", "+1", ".5", "1.", "1e", "NaN", "tru", "'a'", "\"a", "a\"", "[1]", "{\"x\": 1}",
-                "\"\\x\"", "\"\\u12g4\"", "\"\t\"", "", "1 2", "-")
+odd_tokens <- c("01", "+1", ".5", "1.", "1e", "NaN", "tru", "'a'", "\"a", "a\"", "[1]",
+                "{\"x\": 1}", "\"\\x\"", "\"\\u12g4\"", "\"\t\"", "", "1 2", "-")
 
 test_that("every line is a record, blank or a fault as the parser of JSON says", {
   set.seed(12)
@@ -52,14 +36,14 @@ test_that("every line is a record, blank or a fault as the parser of JSON says",
     bad <- match(FALSE, single)
     faults <- faults + !is.na(bad)
     for (piece in c(1, 9, 64, 1e6)) {
-      own <- lines_in_pieces(path, columns, piece, sample(1:2, 1))
-      expect_identical(own$fault, if (is.na(bad)) "" else "no_json", info = lines)
+      own <- scanned(path, length(columns), piece, sample(1:2, 1), json = columns)
+      expect_identical(own$now$fault, if (is.na(bad)) "" else "no_json", info = lines)
       if (!is.na(bad)) {
-        expect_identical(own$line, as.numeric(bad), info = lines)
+        expect_identical(own$now$line, as.numeric(bad), info = lines)
         next
       }
       there <- lines[nzchar(trimws(lines))]
-      expect_identical(c(own$records, own$blank),
+      expect_identical(c(own$now$records, own$now$blank),
                        as.numeric(c(length(there), length(lines) - length(there))))
       # of a key that is there twice the first counts
       met <- lapply(there, jsonlite::fromJSON, simplifyVector = FALSE)
@@ -70,17 +54,18 @@ test_that("every line is a record, blank or a fault as the parser of JSON says",
       }, ""))
       values <- lapply(own$cells, function(cells) {
         vapply(cells, function(cell) {
-          deparse1(jsonlite::fromJSON(cell, simplifyVector = FALSE) %||% "nothing")
+          if (nzchar(cell)) deparse1(jsonlite::fromJSON(cell, simplifyVector = FALSE)) else
+            "\"nothing\""
         }, "")
       })
-      expect_identical(sort(rep(do.call(paste, c(values, sep = "|")), own$times)), wanted,
+      expect_identical(sort(rep(do.call(paste, c(values, sep = "|")), own$sums$records)), wanted,
                        info = lines)
     }
   }
   expect_gt(faults, 10)
 })
 
-test_that("kinds of values, missing numbers and keys that are not there are those of the whole file", {
+test_that("kinds, missing numbers and keys that are not there are those of the whole file", {
   folder <- withr::local_tempdir()
   path <- file.path(folder, "x.jsonl")
   lines <- c('{"q": "a", "n": 17, "w": 1.5, "t": true}', '{"q": "b", "n": 17.5, "w": 2}', "",

@@ -4,23 +4,12 @@
 # Everything that the chunked reader makes of a file, with pieces of some bytes:
 # cells by their texts, counts, the fault.
 in_pieces <- function(path, columns, piece, threads = 2L, weight = -1L) {
-  keys <- lapply(seq_len(columns) - 1L, function(k) {
-    list(column = k, cut = FALSE, at = numeric(), upto = logical(),
-         apart = numeric())
-  })
-  x <- chunked_kernel(",", ".", columns, keys, list(seq_len(columns) - 1L),
-                      weight, -1L, integer(), 1e6, threads, character())
-  open_chunked_kernel(x, path, piece)
-  repeat if (!(now <- step_chunked_kernel(x, 1L))$more) break
-  found <- found_chunked_kernel(x)
-  cells <- Map(function(texts, codes) c("", texts)[codes + 1L], found$texts,
-               found$sets[[1]]$codes)
-  key <- do.call(paste, c(cells, sep = "|"))
-  list(records = now$records, blank = now$blank, fault = now$fault,
-       line = if (nzchar(now$fault)) now$line,
-       cells = if (now$fault == "ragged") now$cells,
-       groups = tapply(found$sets[[1]]$records, key, sum),
-       sums = found$sets[[1]])
+  own <- scanned(path, columns, piece, threads, weight)
+  key <- do.call(paste, c(own$cells, sep = "|"))
+  list(records = own$now$records, blank = own$now$blank, fault = own$now$fault,
+       line = if (nzchar(own$now$fault)) own$now$line,
+       cells = if (own$now$fault == "ragged") own$now$cells,
+       groups = tapply(own$sums$records, key, sum), sums = own$sums)
 }
 
 as_a_whole <- function(path) {

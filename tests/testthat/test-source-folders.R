@@ -114,3 +114,24 @@ test_that("folders of Parquet and JSON lines are folders, too", {
       "ferry", "--across", "island", "--among", "mode == 'Web'"))))
   expect_match(printed, "10 of 15 files of the folder were not opened", all = FALSE)
 })
+
+test_that("Parquet gives the same groups whatever is held at once, by row groups, too", {
+  skip_if_not_installed("nanoparquet")
+  data <- raw_survey()[c("ferry", "island", "weight", "age")]
+  files <- list.files(folder_of_parts(data, 3L, ".parquet"), full.names = TRUE)
+  sets <- list(list(columns = c("ferry", "island"),
+                    cuts = list(age = new_cuts(below = 40)), conditions = list()))
+  groups <- function(...) {
+    found <- parquet_groups(files, sets, list(weight = "weight"), list(), ...)$groups[[1]]
+    found[c("m1", "sr")] <- NULL # of a number that is cut one of those met
+    found <- as.data.frame(found)
+    found[do.call(order, found[c("k1", "k2", "k3", "sw")]), ]
+  }
+  whole <- groups()
+  expect_identical(sum(whole$records), as.numeric(nrow(data)))
+  expect_equal(sum(whole$w, na.rm = TRUE), sum(data$weight, na.rm = TRUE))
+  for (most in c(1, 2000, 1e5)) expect_equal(groups(most = most), whole, ignore_attr = TRUE)
+  withr::local_options(fairlattice.threads = 1L)
+  expect_identical(groups(), whole)
+  expect_identical(parquet_groups(files, list(list(columns = "none")), list(), list())$odd, "none")
+})
