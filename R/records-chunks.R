@@ -219,7 +219,8 @@ texts_in_parts <- list(
     if (now$fault == "no_json") stop_line(now$line, shape$names, path, file, parts$call)
   }, empty = "file_has_no_records", values = function(texts, shape, file, call) {
     json_values(texts, file, call)
-  }, shown = function(cell, file, call) format(json_values(cell, file, call)), keys = function(columns) enc2utf8(columns)))
+  }, shown = function(cell, file, call) format(json_values(cell, file, call)),
+  keys = function(columns) enc2utf8(columns)))
 
 text_in_parts <- function(parts) texts_in_parts[[kind_of_part(parts$files[1L])]]
 
