@@ -53,8 +53,8 @@ chunked_kernel <- function(separator, decimal, width, keys, sets, weight, count,
     .Call(`_fairlattice_chunked_kernel`, separator, decimal, width, keys, sets, weight, count, replicates, most_groups, threads, json)
 }
 
-open_chunked_kernel <- function(chunked, path, piece) {
-    .Call(`_fairlattice_open_chunked_kernel`, chunked, path, piece)
+open_chunked_kernel <- function(chunked, path, piece, mapped) {
+    .Call(`_fairlattice_open_chunked_kernel`, chunked, path, piece, mapped)
 }
 
 step_chunked_kernel <- function(chunked, steps) {

@@ -30,7 +30,7 @@ table_made_anew <- function(x, records) {
 checked_recipe <- function(made) {
   cannot <- function(why, ...) stop_input(c(why, ...), "recipe", call = NULL)
   if (is.null(made)) cannot(tells("recipe_not_known"))
-  plan <- structure(list(file = "", called = "the table", places = NULL, keys = made,
+  plan <- structure(list(file = "", called = "the table", text = NULL, keys = made,
                          faults = new_faults()), class = "fairlattice_plan")
   asked <- if (length(made$asked))
     checked_section(plan, made$asked, asked_keys(), "asked") else list()
@@ -80,7 +80,7 @@ made_step <- function(step, survey) {
 book_made_anew <- function(recipe, records, before, call) {
   survey <- survey_anew(records, recipe$made)
   # a file may say what it likes: nothing is read or written by it
-  plan <- checked_plan(plan_of_any_records(recipe$plan), "the book", list(), NULL)
+  plan <- checked_plan(plan_of_any_records(recipe$plan), "the book", NULL, NULL)
   if (length(recipe$style))
     plan$style <- do.call(house_style, lapply(recipe$style, unlisted))
   if (is.null(before) && is.null(plan$asked$before$question)) plan$asked$before <- NULL

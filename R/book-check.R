@@ -19,7 +19,7 @@ parsed_plan <- function(file, call) {
   if (!is_mapping(keys))
     bad(tells("plan_holds_no_keys"), i = tells("write_like_records_veyra_csv"))
   checked_plan(keys, sprintf("the plan \"%s\"", basename(file)),
-               yaml_places(text), file)
+               text, file)
 }
 
 # Words such as yes, no and 010 are answers here, not truths and octal numbers;
@@ -30,8 +30,8 @@ plain_yaml <- list("int#oct" = function(x) x, "int#base60" = function(x) x,
                    "timestamp#spaced" = function(x) x,
                    "timestamp#ymd" = function(x) x, seq = function(x) x)
 
-checked_plan <- function(keys, called, places, file) {
-  plan <- structure(list(file = file, called = called, places = places,
+checked_plan <- function(keys, called, text, file) {
+  plan <- structure(list(file = file, called = called, text = text,
                          keys = keys, faults = new_faults()),
                     class = "fairlattice_plan")
   plan$asked <- checked_section(plan, keys, plan_keys(), character())
@@ -164,7 +164,7 @@ within_limits <- function(plan, value, path) {
 }
 
 last_name <- function(path) {
-  named <- path[is.na(suppressWarnings(as.integer(path)))]
+  named <- path[!grepl("^[0-9]+$", path)]
   if (length(named)) named[length(named)] else ""
 }
 

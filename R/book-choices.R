@@ -108,10 +108,12 @@ choice_help <- list(
                            "LIMITS", "How sure"))
 
 all_choices <- function() {
-  choices <- c(table_choices(), layout_choices())
-  for (name in names(choices)) choices[[name]]$values <-
-    c(choices[[name]]$values, choice_help[[name]]$also)
-  choices
+  once(program, "all_choices", NULL, {
+    choices <- c(table_choices(), layout_choices())
+    for (name in names(choices)) choices[[name]]$values <-
+      c(choices[[name]]$values, choice_help[[name]]$also)
+    choices
+  })
 }
 
 # As keys of a plan.

@@ -3,10 +3,17 @@
 
 new_faults <- function() list2env(list(found = list()), parent = emptyenv())
 
+# Where the keys of a plan stand is looked up when the first fault is found.
+places_in_plan <- function(plan) {
+  faults <- plan$faults
+  if (is.null(faults$places) && !is.null(plan$text)) faults$places <- yaml_places(plan$text)
+  faults$places
+}
+
 # `value` is what is meant within the path: its own place is told, if it has
 # one.
 add_fault <- function(plan, path, message, hint = NULL, at_key = FALSE) {
-  place <- place_of(plan$places, path)
+  place <- place_of(places_in_plan(plan), path)
   place <- if (is.null(place)) c(NA_integer_, NA_integer_) else if (at_key)
     place[1:2] else place[3:4]
   one <- list(line = place[1L], column = place[2L],
@@ -21,9 +28,10 @@ add_fault <- function(plan, path, message, hint = NULL, at_key = FALSE) {
 place_of <- function(places, path) {
   while (length(path)) {
     # a text or list alone stands for a key that is not written
-    place <- places[[path_key(path)]] %||%
-             places[[path_key(path[!path %in% c("questions", "file")])]]
-    if (!is.null(place)) return(place)
+    for (written in list(path, path[!path %in% c("questions", "file")])) {
+      place <- if (length(written)) places[[path_key(written)]]
+      if (!is.null(place)) return(place)
+    }
     path <- path[-length(path)]
   }
   NULL
@@ -77,12 +85,17 @@ stop_faults <- function(plan, call) {
   where <- ifelse(is.na(faults$line),
                   ifelse(nzchar(faults$key), paste0(faults$key, ": "), ""),
                   sprintf("line %d, column %d: ", faults$line, faults$column))
+  told <- paste0(where, faults$message)[seq_len(min(nrow(faults), most_faults_told))]
   stop_input(c(tells("plan_has_faults", sentence_case(plan$called),
                      how_many(nrow(faults), "fault")),
-               stats::setNames(paste0(where, faults$message),
-                               rep("x", nrow(faults)))), "plan",
-             faults = faults, path = plan$file, call = call)
+               stats::setNames(told, rep("x", length(told))),
+               i = if (nrow(faults) > length(told))
+                 tells("further_faults", how_many(nrow(faults) - length(told), "fault"))),
+             "plan", faults = faults, path = plan$file, call = call)
 }
+
+# A plan of thousands of tables may have the same fault in each.
+most_faults_told <- 50L
 
 # Runs a part; an error of ours becomes a fault of the path, and NULL.
 or_fault <- function(plan, path, code) {

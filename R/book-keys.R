@@ -72,8 +72,8 @@ prepare_keys <- function() {
 
 # What may be set for all tables, for those of a chapter, or for one.
 setting_keys <- function() {
-  elsewhere <- c("paired", "title") # of one table only
-  c(choice_keys(setdiff(names(all_choices()), elsewhere)),
+  once(program, "setting_keys", NULL, c(
+    choice_keys(setdiff(names(all_choices()), c("paired", "title"))), # which are of one table only
     list(
       overlap = new_key("flag",
                         paste("letters compare all columns, people who stand",
@@ -83,7 +83,7 @@ setting_keys <- function() {
       write_up = new_key("choice", "the paragraph beneath a table of a report",
                          choices = c("none", "short", "full", "sentence")),
       along = new_key("choices", "results that go along with a table",
-                      choices = setdiff(names(results_known), "write_up"))))
+                      choices = setdiff(names(results_known), "write_up")))))
 }
 
 table_keys <- function() {

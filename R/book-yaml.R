@@ -2,12 +2,12 @@
 # can be told with line and column. The values themselves are read by the YAML
 # library; places that are not found here are told by what they are part of.
 
-# A list by path (names and numbers joined by "\r") of c(line, column, line,
-# column): of the key or item, and of its value.
+# By path (names and numbers joined by "\r") c(line, column, line, column): of the
+# key or item, and of its value; an environment.
 yaml_places <- function(text) {
   found <- new.env(parent = emptyenv())
   try(walk_block(strsplit(text, "\r\n|\n|\r")[[1L]], found), silent = TRUE)
-  as.list(found, all.names = TRUE)
+  found
 }
 
 path_key <- function(path) paste(unlist(path), collapse = "\r")

@@ -265,10 +265,10 @@ first_of_text <- function(parts) {
   })
 }
 
-# Bytes of a piece, and how many pairs of them are taken between two looks at
-# the clock.
+# Bytes of a piece, and how many rounds of them, one a shard, are taken between two
+# looks at the clock.
 piece_bytes <- 2^22
-pieces_a_step <- 8L
+pieces_a_step <- 4L
 
 sums_of_text <- function(parts, columns, sets, measures) {
   text <- text_in_parts(parts)
@@ -311,6 +311,7 @@ sums_of_text <- function(parts, columns, sets, measures) {
     })
   }
   found <- found_chunked_kernel(chunked)
+  if (found$too_many) stop_too_many_kept(parts$most_groups, parts$call)
   texts <- lapply(seq_along(keys$keys), function(k) {
     clean_texts(found$texts[[k]], keys$names[k], parts)
   })
@@ -354,7 +355,7 @@ take_part <- function(chunked, path, file, shape, parts, measures, progress) {
     stop_input(c(...), "file", path = file, call = parts$call)
   }
   name <- basename(file)
-  if (!open_chunked_kernel(chunked, path, piece_bytes))
+  if (!open_chunked_kernel(chunked, path, piece_bytes, TRUE))
     stop_file(tells("file_may_not_read", name))
   share <- file.size(file) / file.size(path) # of a packed file
   repeat {

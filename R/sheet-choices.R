@@ -29,7 +29,7 @@ decimal_kinds <- c("percent", "mean", "weighted", "expected", "number")
 
 # What may be chosen of a layout: each is an argument of lay_out().
 layout_choices <- function() {
-  list(
+  once(program, "layout_choices", NULL, list(
     show = new_choice("choices", names(cell_figures),
                       check = function(asked, arg, call) {
                         if (!length(asked))
@@ -87,7 +87,7 @@ layout_choices <- function() {
     flag_cv = new_choice("numbers", check = check_flag_limits),
     flag_width = new_choice("numbers", check = check_flag_limits),
     flag_under = new_choice("numbers", check = check_flag_limits),
-    flag_clusters = new_choice("numbers", check = check_flag_limits))
+    flag_clusters = new_choice("numbers", check = check_flag_limits)))
 }
 
 # How sure a figure must be (R/sheet-reliability.R), by

@@ -88,25 +88,15 @@ page_file <- function(name) {
 # of numbers, to the last digit: what is rounded twice may round to another
 # figure.
 json_block <- function(data, ...) {
-  exact <- function(x) {
-    if (is.list(x) && !inherits(x, "AsIs")) return(lapply(x, exact))
-    if (!is.matrix(x)) return(x)
-    text <- rep("null", length(x))
-    there <- which(is.finite(x))
-    text[there] <- sprintf("%.15g", x[there])
-    off <- there[as.numeric(text[there]) != x[there]]
-    text[off] <- sprintf("%.17g", x[off])
-    structure(sprintf("[%s]",
-                      paste0("[",
-                             apply(matrix(text, nrow(x)), 1L, paste,
-                                   collapse = ","), "]", collapse = ",")),
-              class = "json")
+  lists <- function(x) {
+    if (is.matrix(x)) return(lapply(seq_len(nrow(x)), function(row) as.list(unname(x[row, ]))))
+    if (inherits(x, "AsIs")) return(as.list(unname(x)))
+    if (is.list(x)) lapply(x, lists) else x
   }
-  json <- jsonlite::toJSON(exact(data), auto_unbox = TRUE, json_verbatim = TRUE,
-                           digits = NA, na = "null", null = "null")
+  # a line end is none of a text, where it is written by a code
+  json <- gsub("\n *", "", json_text(lists(data)))
   htmltools::tags$script(type = "application/json", ...,
-                         htmltools::HTML(
-                           gsub("<", "\\u003c", json, fixed = TRUE)))
+                         htmltools::HTML(gsub("<", "\\u003c", json, fixed = TRUE)))
 }
 
 # What the script says, in the language and the signs of the page.
@@ -435,7 +425,7 @@ html_figure <- function(f, kind, call) {
 
 # The picture of a result, where it has one and it can be drawn.
 html_picture <- function(x) {
-  picture <- if (requireNamespace("ggplot2", quietly = TRUE)) picture_of(x)
+  picture <- tryCatch(picture_of(x), fairlattice_error_package = function(e) NULL)
   if (!is.null(picture))
     html_image(function(file) draw_picture(picture, file, "svg", NULL),
                picture$alt, NULL)

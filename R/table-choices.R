@@ -1,6 +1,6 @@
 # What may be chosen of a table: each is an argument of crosstab().
 table_choices <- function() {
-  list(
+  once(program, "table_choices", NULL, list(
     explains = new_choice("choice", c("across", "down"), default = "across",
                           anew = TRUE),
     percent = new_choice("choice", c("column", "row", "total"), anew = TRUE,
@@ -16,7 +16,7 @@ table_choices <- function() {
     paired = new_choice("flag", default = FALSE),
     margin = new_choice("fraction", anew = TRUE, stored = FALSE),
     peaks = new_choice("flag", default = FALSE),
-    p = new_choice("choice", ways_to_p))
+    p = new_choice("choice", ways_to_p)))
 }
 
 chosen_anew <- function() {

@@ -95,7 +95,7 @@ ready_of <- function(tally, survey) {
 # Takes sums away from a survey that has them ready.
 forget_tallies <- function(survey, tables) {
   if (is.null(survey$ready)) return(invisible())
-  keys <- vapply(tables, ready_key, "")
-  rm(list = intersect(keys, ls(survey$ready, all.names = TRUE)),
-     envir = survey$ready)
+  keys <- unique(vapply(tables, ready_key, ""))
+  there <- vapply(keys, exists, NA, envir = survey$ready, inherits = FALSE)
+  rm(list = keys[there], envir = survey$ready)
 }

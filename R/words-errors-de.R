@@ -20,6 +20,7 @@ errors_de <- list(
   must_be_list = "eine Liste",
   must_be_filled_list = "eine Liste mit mindestens einem Eintrag",
   plan_has_faults = "%s hat %s.",
+  further_faults = "Und weiter hinten noch %s.",
   folder_cannot_made = "Der Ordner \u201e%s\u201c kann nicht angelegt werden.",
   name_another = "Nennen Sie einen anderen.",
   chapters_list_named_titles_chapters =

@@ -20,6 +20,7 @@ errors_en <- list(
   must_be_list = "a list",
   must_be_filled_list = "a list of one or more",
   plan_has_faults = "%s has %s.",
+  further_faults = "And %s further on.",
   folder_cannot_made = "The folder \"%s\" cannot be made.",
   name_another = "Name another.",
   chapters_list_named_titles_chapters =

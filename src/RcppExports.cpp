@@ -193,14 +193,15 @@ BEGIN_RCPP
 END_RCPP
 }
 // open_chunked_kernel
-bool open_chunked_kernel(SEXP chunked, std::string path, double piece);
-RcppExport SEXP _fairlattice_open_chunked_kernel(SEXP chunkedSEXP, SEXP pathSEXP, SEXP pieceSEXP) {
+bool open_chunked_kernel(SEXP chunked, std::string path, double piece, bool mapped);
+RcppExport SEXP _fairlattice_open_chunked_kernel(SEXP chunkedSEXP, SEXP pathSEXP, SEXP pieceSEXP, SEXP mappedSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< SEXP >::type chunked(chunkedSEXP);
     Rcpp::traits::input_parameter< std::string >::type path(pathSEXP);
     Rcpp::traits::input_parameter< double >::type piece(pieceSEXP);
-    rcpp_result_gen = Rcpp::wrap(open_chunked_kernel(chunked, path, piece));
+    Rcpp::traits::input_parameter< bool >::type mapped(mappedSEXP);
+    rcpp_result_gen = Rcpp::wrap(open_chunked_kernel(chunked, path, piece, mapped));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -526,7 +527,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_plain_text_kernel", (DL_FUNC) &_fairlattice_plain_text_kernel, 1},
     {"_fairlattice_scan_delimited_kernel", (DL_FUNC) &_fairlattice_scan_delimited_kernel, 3},
     {"_fairlattice_chunked_kernel", (DL_FUNC) &_fairlattice_chunked_kernel, 11},
-    {"_fairlattice_open_chunked_kernel", (DL_FUNC) &_fairlattice_open_chunked_kernel, 3},
+    {"_fairlattice_open_chunked_kernel", (DL_FUNC) &_fairlattice_open_chunked_kernel, 4},
     {"_fairlattice_step_chunked_kernel", (DL_FUNC) &_fairlattice_step_chunked_kernel, 2},
     {"_fairlattice_found_chunked_kernel", (DL_FUNC) &_fairlattice_found_chunked_kernel, 1},
     {"_fairlattice_frame_groups_kernel", (DL_FUNC) &_fairlattice_frame_groups_kernel, 7},

@@ -419,10 +419,10 @@ SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp:
 }
 
 // [[Rcpp::export(rng = false)]]
-bool open_chunked_kernel(SEXP chunked, std::string path, double piece) {
+bool open_chunked_kernel(SEXP chunked, std::string path, double piece, bool mapped) {
   must(piece >= 1 && piece <= 1e9, "the size of a piece");
-  return Rcpp::XPtr<fairlattice::Chunked>(chunked)->open(path.c_str(),
-                                                         static_cast<std::size_t>(piece));
+  return Rcpp::XPtr<fairlattice::Chunked>(chunked)->open(
+      path.c_str(), static_cast<std::size_t>(piece), mapped);
 }
 
 // Some steps further in the file that is open.
@@ -446,6 +446,7 @@ Rcpp::List step_chunked_kernel(SEXP chunked, int steps) {
 Rcpp::List found_chunked_kernel(SEXP chunked) {
   using namespace Rcpp;
   XPtr<fairlattice::Chunked> x(chunked);
+  const bool too_many = !x->gather();
   const std::vector<std::vector<std::string>> texts = x->texts();
   List words(texts.size());
   for (std::size_t k = 0; k < texts.size(); ++k) {
@@ -472,7 +473,7 @@ Rcpp::List found_chunked_kernel(SEXP chunked) {
         _["replicates"] = replicates,
         _["there"] = LogicalVector(one.replicates_there.begin(), one.replicates_there.end()));
   }
-  return List::create(_["texts"] = words, _["sets"] = sets);
+  return List::create(_["texts"] = words, _["sets"] = sets, _["too_many"] = too_many);
 }
 
 // The records of a data frame in groups: of each part a list of the first record (from 1), what

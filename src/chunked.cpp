@@ -1,6 +1,7 @@
 #include "chunked.h"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 #include <cstdlib>
 #include <cstring>
@@ -9,13 +10,18 @@
 #if defined(__SSE2__)
 #include <emmintrin.h>
 #endif
+#if defined(__unix__) || defined(__APPLE__)
+#define FAIRLATTICE_MAPS
+#include <sys/mman.h>
+#include <sys/stat.h>
+#endif
 
 #include "hash.h"
 
 namespace fairlattice {
 namespace {
 
-const std::size_t kShards = 2;  // fixed, so that sums do not depend on the number of threads
+const std::size_t kShards = 4;  // fixed, so that sums do not depend on the number of threads
 const std::size_t kStates = 5;  // of Sign
 const std::size_t kBatch = 128;
 const std::size_t kStretch = 1u << 14;
@@ -286,7 +292,9 @@ struct Careful {
 
 // Records of one piece of a file, and what was found in them.
 struct Chunked::Piece {
-  std::vector<char> bytes;
+  std::vector<char> bytes;  // its own, where it does not lie in memory as a part of the file
+  const char* begin = nullptr;
+  std::size_t held = 0;  // bytes from there on
   std::size_t size = 0;  // bytes of whole records
   bool last = false;
   double records = 0, blank = 0, lines = 0;
@@ -299,19 +307,16 @@ struct Chunked::Shard {
   std::vector<Texts> texts;
   std::vector<std::vector<int>>
       between;  // for a key with cuts: the code of each place between them
-  struct Slot {
-    std::uint64_t key = 0;
-    std::size_t place = 0;  // of a group, + 1
-  };
-  struct Sums {
+  struct Group {
+    std::uint64_t key;
     double records, n, w, w2;
   };
+  // Groups by their keys, found through slots that are small enough to stay near.
   struct Table {
     std::vector<std::size_t> keys;
     std::vector<int> bits;
-    std::vector<Slot> slots;
-    std::vector<std::uint64_t> packed;
-    std::vector<Sums> sums;
+    std::vector<std::uint32_t> slots;  // places of groups, + 1
+    std::vector<Group> groups;
     std::vector<double> replicates;  // those of a group beside each other
   };
   std::vector<Table> tables;
@@ -327,7 +332,6 @@ struct Chunked::Shard {
     std::vector<int> codes;
     std::vector<double> replicates;
     std::uint64_t state[kBatch], key[kBatch];
-    std::size_t place[kBatch];
     double w[kBatch], n[kBatch];
   } waiting;
   std::string odd_text;
@@ -430,18 +434,20 @@ struct Chunked::Shard {
         ahead(&table.slots[mixed(waiting.key[i]) & (table.slots.size() - 1)]);
       }
       for (std::size_t i = 0; i < waiting.size; ++i) {
-        waiting.place[i] = group(table, waiting.key[i]);
-        ahead(&table.sums[waiting.place[i]]);
+        const std::uint32_t likely =
+            table.slots[mixed(waiting.key[i]) & (table.slots.size() - 1)];
+        if (likely) ahead(&table.groups[likely - 1]);
       }
       for (std::size_t i = 0; i < waiting.size; ++i) {
-        Sums& to = table.sums[waiting.place[i]];
+        const std::size_t place = place_of(table, waiting.key[i]);
+        Group& to = table.groups[place];
         const double w = waiting.w[i], n = waiting.n[i];
         to.records += 1;
         to.n += n;
         to.w += n * w;
         to.w2 += n * w * w;
         for (std::size_t r = 0; r < numbers.size(); ++r)
-          table.replicates[waiting.place[i] * numbers.size() + r] +=
+          table.replicates[place * numbers.size() + r] +=
               n * waiting.replicates[i * numbers.size() + r];
       }
     }
@@ -474,17 +480,56 @@ struct Chunked::Shard {
     return key;
   }
 
-  std::size_t group(Table& table, std::uint64_t key) {
+  std::size_t place_of(Table& table, std::uint64_t key) {
     std::size_t at = mixed(key) & (table.slots.size() - 1);
-    for (; table.slots[at].place; at = (at + 1) & (table.slots.size() - 1))
-      if (table.slots[at].key == key) return table.slots[at].place - 1;
-    table.packed.push_back(key);
-    table.sums.push_back(Sums{0, 0, 0, 0});
-    table.replicates.resize(table.sums.size() * numbers.size());
-    table.slots[at] = {key, table.packed.size()};
-    if (table.packed.size() > plan.most_groups) too_many = true;
-    if (table.packed.size() * 2 > table.slots.size()) placed(table, table.slots.size() * 2);
-    return table.packed.size() - 1;
+    for (; table.slots[at]; at = (at + 1) & (table.slots.size() - 1))
+      if (table.groups[table.slots[at] - 1].key == key) return table.slots[at] - 1;
+    table.groups.push_back(Group{key, 0, 0, 0, 0});
+    table.replicates.resize(table.groups.size() * numbers.size());
+    table.slots[at] = static_cast<std::uint32_t>(table.groups.size());
+    if (table.groups.size() > plan.most_groups) too_many = true;
+    if (table.groups.size() * 2 > table.slots.size()) placed(table, table.slots.size() * 2);
+    return table.groups.size() - 1;
+  }
+
+  // The groups of another, whose texts have codes of their own.
+  void absorb(const Shard& other) {
+    std::vector<std::vector<int>> here(texts.size());
+    for (std::size_t k = 0; k < texts.size(); ++k) {
+      const std::vector<std::string>& all = other.texts[k].all();
+      here[k].assign(all.size() + 1, 0);
+      for (std::size_t place = 0; place < between[k].size(); ++place) {
+        const int theirs = other.between[k][place];
+        if (!theirs) continue;
+        if (!between[k][place]) between[k][place] = texts[k].add(all[theirs - 1]);
+        here[k][theirs] = between[k][place];
+      }
+      for (std::size_t code = 1; code <= all.size(); ++code) {
+        if (here[k][code]) continue;
+        const std::string text = all[code - 1] + std::string(kSlack, '\0');
+        here[k][code] = texts[k].code({text.data(), all[code - 1].size()});
+      }
+    }
+    for (std::size_t t = 0; t < tables.size(); ++t) {
+      Table& table = tables[t];
+      const Table& from = other.tables[t];
+      for (std::size_t g = 0; g < from.groups.size(); ++g) {
+        const Group& group = from.groups[g];
+        const std::vector<int> theirs = unpacked(group.key, from.bits);
+        waiting.state[0] = group.key & 63;
+        for (std::size_t k = 0; k < theirs.size(); ++k)
+          waiting.codes[table.keys[k]] = here[table.keys[k]][theirs[k]];
+        const std::size_t place = place_of(table, key_of(table, 0));
+        Group& to = table.groups[place];
+        to.records += group.records;
+        to.n += group.n;
+        to.w += group.w;
+        to.w2 += group.w2;
+        for (std::size_t r = 0; r < numbers.size(); ++r)
+          table.replicates[place * numbers.size() + r] += from.replicates[g * numbers.size() + r];
+      }
+    }
+    too_many = too_many || other.too_many;
   }
 
   // False when there are more combinations than a number can tell apart.
@@ -497,7 +542,8 @@ struct Chunked::Shard {
       return false;
     }
     table.bits[k] += 2;
-    for (std::uint64_t& key : table.packed) {
+    for (Group& group : table.groups) {
+      std::uint64_t& key = group.key;
       const std::vector<int> own = unpacked(key, old);
       key &= 63;
       int shift = 6;
@@ -521,11 +567,11 @@ struct Chunked::Shard {
   }
 
   static void placed(Table& table, std::size_t size) {
-    table.slots.assign(size, Slot());
-    for (std::size_t g = 0; g < table.packed.size(); ++g) {
-      std::size_t at = mixed(table.packed[g]) & (size - 1);
-      while (table.slots[at].place) at = (at + 1) & (size - 1);
-      table.slots[at] = {table.packed[g], g + 1};
+    table.slots.assign(size, 0);
+    for (std::size_t g = 0; g < table.groups.size(); ++g) {
+      std::size_t at = mixed(table.groups[g].key) & (size - 1);
+      while (table.slots[at]) at = (at + 1) & (size - 1);
+      table.slots[at] = static_cast<std::uint32_t>(g + 1);
     }
   }
 
@@ -548,7 +594,7 @@ struct Chunked::Shard {
   }
 
   void take_lines(Piece& piece) {
-    const char *p = piece.bytes.data(), *end = p + piece.size;
+    const char *p = piece.begin, *end = p + piece.size;
     std::vector<TextCell> cells(plan.width);
     for (; p < end && !too_many; ++p, piece.lines += 1) {
       const char* stop = static_cast<const char*>(std::memchr(p, '\n', end - p));
@@ -570,7 +616,7 @@ struct Chunked::Shard {
   // has not is read with care.
   void take_delimited(Piece& piece) {
     const std::size_t width = plan.width;
-    const char *begin = piece.bytes.data(), *end = begin + piece.size;
+    const char *begin = piece.begin, *end = begin + piece.size;
     std::size_t stretch = kStretch;
     std::vector<TextCell> cells(width);
     while (begin < end && !too_many) {
@@ -654,14 +700,37 @@ Chunked::Chunked(const ChunkPlan& plan) : plan_(plan) {
 }
 
 Chunked::~Chunked() {
-  if (file_) std::fclose(file_);
+  close();
   for (auto* shard : shards_) delete shard;
   for (auto* piece : ready_) delete piece;
   for (auto* piece : next_) delete piece;
 }
 
-bool Chunked::open(const char* path, std::size_t piece) {
+void Chunked::close() {
+#ifdef FAIRLATTICE_MAPS
+  if (map_) munmap(map_, map_size_);
+#endif
+  map_ = nullptr;
   if (file_) std::fclose(file_);
+  file_ = nullptr;
+}
+
+// The whole file as memory, where the system can; otherwise it is read piece by piece.
+void Chunked::map() {
+#ifdef FAIRLATTICE_MAPS
+  struct stat about;
+  if (fstat(fileno(file_), &about) != 0 || !S_ISREG(about.st_mode) || about.st_size <= 0) return;
+  map_size_ = static_cast<std::size_t>(about.st_size);
+  void* map = mmap(nullptr, map_size_, PROT_READ, MAP_PRIVATE, fileno(file_), 0);
+  if (map == MAP_FAILED) return;
+  madvise(map, map_size_, MADV_SEQUENTIAL);
+  map_ = static_cast<char*>(map);
+  at_ = static_cast<std::size_t>(bytes_);
+#endif
+}
+
+bool Chunked::open(const char* path, std::size_t piece, bool mapped) {
+  close();
   file_ = std::fopen(path, "rb");
   if (!file_) return false;
   rest_.clear();
@@ -671,6 +740,7 @@ bool Chunked::open(const char* path, std::size_t piece) {
   ended_ = false;
   fault_ = ChunkFault();
   if (plan_.json.empty()) past_header();
+  if (mapped) map();
   for (Piece* one : ready_) fill(*one);
   return true;
 }
@@ -707,36 +777,57 @@ bool Chunked::fill(Piece& piece) {
   piece.fault = ChunkFault();
   piece.last = false;
   if (ended_ || !file_) return false;
+  if (map_) return fill_mapped(piece);
   piece.bytes.assign(rest_.begin(), rest_.end());
   rest_.clear();
   for (std::size_t want = piece_;; want *= 2) {
+    // one byte more tells whether the file ends here
     const std::size_t had = piece.bytes.size();
-    piece.bytes.resize(std::max(had, want) + (had >= want ? want : 0));
-    const std::size_t got =
-        std::fread(piece.bytes.data() + had, 1, piece.bytes.size() - had, file_);
-    piece.bytes.resize(had + got);
-    const bool last = std::feof(file_) != 0;
-    if (std::ferror(file_)) {
-      piece.fault.fault = Fault::unreadable;
-      ended_ = true;
-      return false;
+    if (had <= want) {
+      piece.bytes.resize(want + 1);
+      piece.bytes.resize(had + std::fread(piece.bytes.data() + had, 1, want + 1 - had, file_));
+      if (std::ferror(file_)) {
+        piece.fault.fault = Fault::unreadable;
+        ended_ = true;
+        return false;
+      }
     }
-    if (last) ended_ = true;
-    if (last || whole_records(piece, last)) {
-      if (last) piece.size = piece.bytes.size();
-      piece.last = last;
-      break;
-    }
+    piece.begin = piece.bytes.data();
+    if (cut_off(piece, want, piece.bytes.size())) break;
   }
   rest_.assign(piece.bytes.begin() + piece.size, piece.bytes.end());
   piece.bytes.resize(piece.bytes.size() + kSlack);
+  piece.begin = piece.bytes.data();
   return true;
 }
 
+// The same of a file that is mapped; what lies at its end is copied, for the bytes behind a cell.
+bool Chunked::fill_mapped(Piece& piece) {
+  piece.begin = map_ + at_;
+  const std::size_t left = map_size_ - at_;
+  for (std::size_t want = piece_; !cut_off(piece, want, left);) want *= 2;
+  at_ += piece.size;
+  if (at_ + kSlack > map_size_) {
+    piece.bytes.assign(piece.begin, piece.begin + piece.size);
+    piece.bytes.resize(piece.size + kSlack);
+    piece.begin = piece.bytes.data();
+  }
+  return true;
+}
+
+// Cuts a piece of at most `want` bytes off the `left` that there are to see; false when no record
+// ends there.
+bool Chunked::cut_off(Piece& piece, std::size_t want, std::size_t left) {
+  piece.last = ended_ = want >= left;
+  piece.held = std::min(want, left);
+  if (piece.last) piece.size = piece.held;
+  return piece.last || whole_records(piece);
+}
+
 // Sets `size` to the end of the last whole record; false when there is none.
-bool Chunked::whole_records(Piece& piece, bool last) {
-  const char *begin = piece.bytes.data(), *end = begin + piece.bytes.size();
-  if (!plan_.json.empty() || !std::memchr(begin, '"', piece.bytes.size())) {
+bool Chunked::whole_records(Piece& piece) {
+  const char *begin = piece.begin, *end = begin + piece.held;
+  if (!plan_.json.empty() || !std::memchr(begin, '"', piece.held)) {
     const char* stop = end;
     while (stop > begin && stop[-1] != '\n') --stop;
     piece.size = stop - begin;
@@ -751,7 +842,7 @@ bool Chunked::whole_records(Piece& piece, bool last) {
       p = stop + 1;
       continue;
     }
-    if (careful.read(p, end, plan_.separator, last) == Record::incomplete) break;
+    if (careful.read(p, end, plan_.separator, false) == Record::incomplete) break;
     if (careful.fault != Fault::none) {  // it is told where the piece is taken
       piece.size = end - begin;
       return true;
@@ -764,15 +855,16 @@ bool Chunked::whole_records(Piece& piece, bool last) {
 
 bool Chunked::step() {
   if (fault_.fault != Fault::none || fault_.too_many) return false;
-  // the next pieces are read while these are taken
+  // the next pieces are looked up, or read, while these are taken
+  std::atomic<std::size_t> turn{0};
+  const auto work = [&] {
+    for (std::size_t s; (s = turn++) < kShards;) shards_[s]->take(*ready_[s]);
+  };
   std::vector<std::thread> pool;
   const std::size_t workers = std::min<std::size_t>(std::max(plan_.threads, 1), kShards);
-  if (workers > 1)
-    for (std::size_t s = 0; s < kShards; ++s)
-      pool.emplace_back([this, s] { shards_[s]->take(*ready_[s]); });
+  for (std::size_t k = 1; k < workers; ++k) pool.emplace_back(work);
   for (Piece* piece : next_) fill(*piece);
-  if (workers == 1)
-    for (std::size_t s = 0; s < kShards; ++s) shards_[s]->take(*ready_[s]);
+  work();
   for (auto& thread : pool) thread.join();
   bool any = false;
   for (std::size_t s = 0; s < kShards; ++s) {
@@ -800,44 +892,43 @@ bool Chunked::step() {
   return any && fault_.fault == Fault::none;
 }
 
+bool Chunked::gather() {
+  for (std::size_t s = 1; s < kShards; ++s) {
+    shards_[0]->absorb(*shards_[s]);
+    delete shards_[s];
+    shards_[s] = new Shard(plan_);
+  }
+  return !shards_[0]->too_many;
+}
+
 std::vector<std::vector<std::string>> Chunked::texts() const {
-  std::vector<std::vector<std::string>> out(plan_.keys.size());
-  for (std::size_t k = 0; k < out.size(); ++k)
-    for (const Shard* shard : shards_)
-      out[k].insert(out[k].end(), shard->texts[k].all().begin(), shard->texts[k].all().end());
+  std::vector<std::vector<std::string>> out;
+  for (const Texts& texts : shards_[0]->texts) out.push_back(texts.all());
   return out;
 }
 
-// Codes of the second shard go on where those of the first end: whoever reads the texts sees that
-// some are the same.
 std::vector<Groups> Chunked::groups() const {
   std::vector<Groups> out(plan_.sets.size());
   for (std::size_t t = 0; t < out.size(); ++t) {
+    const Shard::Table& from = shards_[0]->tables[t];
+    const std::size_t size = from.groups.size(), replicates = plan_.replicates.size();
     Groups& to = out[t];
-    to.codes.resize(plan_.sets[t].size());
-    to.replicates.resize(plan_.replicates.size());
-    std::vector<int> before(plan_.sets[t].size(), 0);
-    for (const Shard* shard : shards_) {
-      const Shard::Table& from = shard->tables[t];
-      for (std::size_t g = 0; g < from.packed.size(); ++g) {
-        const std::vector<int> codes = Shard::unpacked(from.packed[g], from.bits);
-        for (std::size_t k = 0; k < codes.size(); ++k)
-          to.codes[k].push_back(codes[k] ? codes[k] + before[k] : 0);
-        const std::uint64_t state = from.packed[g] & 63;
-        to.replicates_there.push_back(state % 2);
-        to.count.push_back(static_cast<int>(state / 2 % kStates));
-        to.weight.push_back(static_cast<int>(state / 2 / kStates));
-      }
-      for (std::size_t g = 0; g < from.sums.size(); ++g) {
-        to.records.push_back(from.sums[g].records);
-        to.n.push_back(from.sums[g].n);
-        to.w.push_back(from.sums[g].w);
-        to.w2.push_back(from.sums[g].w2);
-        for (std::size_t r = 0; r < to.replicates.size(); ++r)
-          to.replicates[r].push_back(from.replicates[g * to.replicates.size() + r]);
-      }
-      for (std::size_t k = 0; k < before.size(); ++k)
-        before[k] += static_cast<int>(shard->texts[plan_.sets[t][k]].all().size());
+    to.codes.assign(from.keys.size(), std::vector<int>(size));
+    to.replicates.assign(replicates, std::vector<double>(size));
+    for (std::size_t g = 0; g < size; ++g) {
+      const Shard::Group& group = from.groups[g];
+      const std::vector<int> codes = Shard::unpacked(group.key, from.bits);
+      for (std::size_t k = 0; k < codes.size(); ++k) to.codes[k][g] = codes[k];
+      const std::uint64_t state = group.key & 63;
+      to.replicates_there.push_back(state % 2);
+      to.count.push_back(static_cast<int>(state / 2 % kStates));
+      to.weight.push_back(static_cast<int>(state / 2 / kStates));
+      to.records.push_back(group.records);
+      to.n.push_back(group.n);
+      to.w.push_back(group.w);
+      to.w2.push_back(group.w2);
+      for (std::size_t r = 0; r < replicates; ++r)
+        to.replicates[r][g] = from.replicates[g * replicates + r];
     }
   }
   return out;

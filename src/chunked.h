@@ -60,14 +60,16 @@ class Chunked {
   Chunked(const Chunked&) = delete;
   Chunked& operator=(const Chunked&) = delete;
 
-  bool open(const char* path,
-            std::size_t piece);  // at the first record; false when it cannot be opened
+  // At the first record, in pieces of so many bytes; false when it cannot be opened. A file that is
+  // not `mapped` into memory is read.
+  bool open(const char* path, std::size_t piece, bool mapped);
   bool step();                   // false at the end of the file, or at a fault
   const ChunkFault& fault() const { return fault_; }
   double bytes() const { return bytes_; }
   double records() const { return records_; }  // of all files so far
   double blank() const { return blank_; }
 
+  bool gather();  // all that was found in one place, before it is asked for; false: too many groups
   std::vector<std::vector<std::string>> texts() const;  // of every key, the first is that of code 1
   std::vector<Groups> groups() const;
   // A weight or count that is no number: its text, and the line in the file that was open.
@@ -78,14 +80,20 @@ class Chunked {
  private:
   struct Shard;
   struct Piece;
+  void close();
+  void map();
   bool fill(Piece& piece);
+  bool fill_mapped(Piece& piece);
   void past_header();
-  bool whole_records(Piece& piece, bool last);
+  bool cut_off(Piece& piece, std::size_t want, std::size_t left);
+  bool whole_records(Piece& piece);
 
   ChunkPlan plan_;
   std::vector<Shard*> shards_;
   std::vector<Piece*> ready_, next_;
   std::FILE* file_ = nullptr;
+  char* map_ = nullptr;  // all of the file
+  std::size_t map_size_ = 0, at_ = 0;
   std::vector<char> rest_;
   std::size_t piece_ = 0;
   bool ended_ = true;

@@ -1,6 +1,8 @@
 # Tests block by block (a `test_that()` is one): which functions each calls, and running some of
 # them alone. For tools/mutate.
 
+`%||%` <- function(x, y) if (is.null(x)) y else x
+
 # Generics of these packages get our methods when they are loaded, so that is first.
 for (package in c("ggplot2", "knitr")) requireNamespace(package, quietly = TRUE)
 
@@ -28,10 +30,36 @@ run_blocks <- function(topic, wanted = NULL, before = function() NULL,
   invisible()
 }
 
-# Puts other functions in the place of those of the package, methods included.
+# What a function of the package does, whichever copy of it this is; not of one that was made by
+# another function, which may know more than its code.
+code_in <- function(f) {
+  ours <- identical(environment(f), asNamespace("fairlattice"))
+  if (ours) rlang::hash(list(formals(f), body(f))) else "another"
+}
+
+# The lists of the package (of figures, kinds, steps, ...) that hold functions, with new ones in the
+# place of those that do what is said by their names.
+with_functions <- function(x, new) {
+  if (is.function(x)) return(new[[code_in(x)]] %||% x)
+  if (!is.list(x) || is.object(x)) return(x)
+  for (k in seq_along(x)) if (is.function(x[[k]]) || is.list(x[[k]]))
+    x[[k]] <- with_functions(x[[k]], new)
+  x
+}
+
+# Puts other functions in the place of those of the package, in its lists and as methods, too.
 put_functions <- function(new) {
   space <- asNamespace("fairlattice")
   methods <- getNamespaceInfo(space, "S3methods")
+  old <- Filter(is.function, mget(names(new), space, ifnotfound = list(NULL)))
+  by_code <- list2env(stats::setNames(new[names(old)], vapply(old, code_in, "")))
+  by_code$another <- NULL
+  for (name in ls(space, all.names = TRUE)) if (is.list(space[[name]])) {
+    other <- with_functions(space[[name]], by_code)
+    if (identical(other, space[[name]])) next
+    unlockBinding(name, space)
+    assign(name, other, space)
+  }
   for (name in names(new)) {
     unlockBinding(name, space)
     assign(name, new[[name]], space)

@@ -22,11 +22,17 @@ scanned <- function(path, columns, piece, threads = 2L, weight = -1L, json = cha
   keys <- lapply(seq_len(columns) - 1L, function(k) {
     list(column = k, cut = FALSE, at = numeric(), upto = logical(), apart = numeric())
   })
-  x <- chunked_kernel(",", ".", columns, keys, list(seq_len(columns) - 1L), weight, -1L,
-                      integer(), 1e6, threads, json)
-  open_chunked_kernel(x, path, piece)
-  repeat if (!(now <- step_chunked_kernel(x, 1L))$more) break
-  found <- found_chunked_kernel(x)
+  # as memory of the system, and read
+  both <- lapply(c(TRUE, FALSE), function(mapped) {
+    x <- chunked_kernel(",", ".", columns, keys, list(seq_len(columns) - 1L), weight, -1L,
+                        integer(), 1e6, threads, json)
+    open_chunked_kernel(x, path, piece, mapped)
+    repeat if (!(now <- step_chunked_kernel(x, 1L))$more) break
+    list(now = now, found = found_chunked_kernel(x))
+  })
+  expect_identical(both[[1]], both[[2]])
+  now <- both[[1]]$now
+  found <- both[[1]]$found
   sums <- found$sets[[1]]
   list(now = now, sums = sums, cells = Map(function(texts, codes) c("", texts)[codes + 1L],
                                            found$texts, sums$codes))

@@ -3,7 +3,7 @@
 # its interval. Tables of all shapes, sizes, strengths, designs and sources; so
 # many as FAIRLATTICE_TABLES says (ten thousand take an hour).
 
-tables_tried <- as.integer(Sys.getenv("FAIRLATTICE_TABLES", "250"))
+tables_tried <- as.integer(Sys.getenv("FAIRLATTICE_TABLES", "120"))
 
 # One made-up survey, by its number.
 any_records <- function(k) {

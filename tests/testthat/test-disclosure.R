@@ -116,7 +116,7 @@ test_that("no count of random tables and banners can be worked out", {
   withr::local_seed(7)
   refused <- 0
   small <- 0
-  tried <- as.integer(Sys.getenv("FAIRLATTICE_TABLES", "250"))
+  tried <- as.integer(Sys.getenv("FAIRLATTICE_TABLES", "120"))
   for (i in seq_len(tried)) {
     limit <- sample(c(3, 5, 10), 1)
     protect <- sample(c(limit, 2), 1)

@@ -243,6 +243,20 @@ test_that("the place of every key and value is found, however a plan is written"
   expect_setequal(names(places), paths(whole))
 })
 
+test_that("of many faults the first are told and the others counted; all of them are kept", {
+  file <- withr::local_tempfile(fileext = ".yml")
+  writeLines(c("chapters:", "  - title: A", "    tables:",
+               sprintf("      - {questions: ferry, alhpa: 0.%02d}", 1:70)), file)
+  found <- expect_error(read_plan(file, records = demo_records(20)),
+                        class = "fairlattice_error_plan")
+  expect_identical(nrow(found$faults), 70L)
+  expect_identical(found$faults$line, 4:73)
+  told <- cli::ansi_strip(conditionMessage(found))
+  expect_match(told, "has 70 faults")
+  expect_match(told, "line 53, column 28: There is no key \"alhpa\".*\n.*And 20 faults further on.")
+  expect_no_match(told, "line 54")
+})
+
 test_that("a starter plan's example condition is of its first question across", {
   data <- demo_records(100)
   lines <- starter_across(data, c("ferry", "tenure", "island"), rep("answers", 3))
