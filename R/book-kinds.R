@@ -31,6 +31,12 @@ of_names <- function(one) {
   list(type = "object", additionalProperties = one, minProperties = 1L)
 }
 
+# A number, or names with one each; of several questions at once names within names.
+is_target <- function(x) is_number(x) || every_value(is_target)(x)
+targets_schema <- of_names(list(anyOf = list(
+  list(type = "number"),
+  of_names(list(anyOf = list(list(type = "number"), list(type = "object")))))))
+
 key_kinds <- list(
   text = new_kind("kind_text", is_text, text_schema),
   texts = new_kind("kind_texts", one_or_list(is_text),
@@ -50,6 +56,7 @@ key_kinds <- list(
                         of_names(text_schema)),
   named_numbers = new_kind("kind_named_numbers", every_value(is_number),
                            of_names(list(type = "number"))),
+  targets = new_kind("kind_targets", every_value(is_target), targets_schema),
   numbers_by_name = new_kind("kind_numbers_by_name", function(x) {
     is_number(x) || every_value(is_number)(x)
   },

@@ -73,12 +73,27 @@ survey_as_asked <- function(data, asked) {
 }
 
 # What is asked of the design and needs the prepared questions: the margins of the
-# weights, and replicates made of both.
+# weights, weights made here, and replicates made of all.
 with_design_asked <- function(survey, asked) {
   survey <- calibrated_before(survey, asked$calibrated_to, NULL)
+  for (verb in c("adjust_nonresponse", "weigh_to"))
+    if (!is.null(asked[[verb]])) survey <- weights_asked[[verb]](survey, asked[[verb]])
   if (is.null(asked$make_replicates)) survey else
     make_replicates(survey, asked$make_replicates)
 }
+
+# What plans, commands and the recipes of files ask of weights.
+weights_asked <- list(
+  weigh_to = function(survey, with) {
+    how <- lapply(with[c("limits", "trim")], function(x) if (!is.null(x)) as.numeric(unlist(x)))
+    given <- Filter(Negate(is.null), c(with[c("method", "by", "rounds", "tolerance", "into")], how))
+    rlang::inject(weigh_to(survey, targets_read(with$targets), !!!given))
+  },
+  adjust_nonresponse = function(survey, with) {
+    rlang::inject(adjust_nonresponse(survey, !!as.character(with$responded),
+                                     within = !!unlist(with$within),
+                                     !!!Filter(Negate(is.null), with["into"])))
+  })
 
 # ---- preparing ----
 

@@ -210,6 +210,9 @@ run_cross <- function(options, files) {
   survey <- survey_as_asked(records_asked(options, files), options)
   survey <- prepare_questions(survey, options,
                               c(options$down, options$across, options$each))
+  if (length(options$weigh_to)) options$weigh_to <- list(targets = targets_asked(options$weigh_to))
+  if (!is.null(options$adjust_nonresponse))
+    options$adjust_nonresponse <- response_asked(options$adjust_nonresponse)
   survey <- with_design_asked(survey, options)
   tables <- lapply(tables_asked(survey, options), laid_out_as_asked,
                    options = options, style = style)
@@ -285,6 +288,28 @@ check_prepared <- function(steps, survey, used,
   for (step in steps) if (!made_by(step) %in% used)
     stop_words(c(tells("no_table_asks", dashed(step$flag), made_by(step)),
                  i = tells("name_leave_option_out", named_by)))
+}
+
+# "!is.na(ferry); island,mode": who responded, and within which classes.
+response_asked <- function(words) {
+  parts <- words_in(words, ";")
+  list(responded = parts[1L], within = if (length(parts) > 1L) words_in(parts[2L], ","))
+}
+
+# "leave=Yes: 36; No: 64" and so on as plans write targets.
+targets_asked <- function(words) {
+  example <- "leave=Yes: 36; No: 64"
+  parts <- lapply(words, name_and_value, "--weigh-to", example)
+  targets <- lapply(parts, function(part) {
+    pieces <- words_in(part$value, ";")
+    pieces <- pieces[nzchar(pieces)]
+    number <- suppressWarnings(as.numeric(sub("^.*:", "", pieces)))
+    if (!length(pieces) || anyNA(number) || !all(grepl(":", pieces, fixed = TRUE)))
+      stop_input(tells("written_like_not", "--weigh-to", example,
+                       paste0(part$name, "=", part$value)), "words")
+    stats::setNames(as.list(number), trimws(sub(":[^:]*$", "", pieces)))
+  })
+  stats::setNames(targets, vapply(parts, `[[`, "", "name"))
 }
 
 # "Yes=50" and so on as shares named by their answers.

@@ -49,7 +49,7 @@ survey_of_work <- function(store, work) {
 
 # The survey with all of its design, before the condition.
 designed_of_work <- function(store, work) {
-  later <- work$asked[c("calibrated_to", "make_replicates")]
+  later <- work$asked[c("calibrated_to", "adjust_nonresponse", "weigh_to", "make_replicates")]
   prepared <- prepared_of_work(store, work)
   if (store$given || all(vapply(later, is.null, NA))) return(prepared)
   keep_survey(store, hash_of(work$asked, steps_of(work), "design"),

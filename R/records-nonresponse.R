@@ -49,7 +49,8 @@ adjust_nonresponse <- function(survey, responded, within = NULL,
   step <- response_step(survey$data, classes, class, use, base, factor, responds)
   out <- with_new_weights(survey, ifelse(use, base * factor, base), step, base,
                           into, call)
-  noted(out, survey, "adjust_nonresponse")
+  noted(out, survey, "adjust_nonresponse",
+        list(responded = there$words, within = classes, into = into))
 }
 
 # Classes as whole numbers: one for everybody, or one a combination of answers.

@@ -83,7 +83,8 @@ weigh_to <- function(survey, targets, method = c("raking", "linear", "logit"),
   out <- if (is_far(survey))
     later(survey, weighing_step(rows, questions, found, how, into, call)) else
     with_weights(survey, found, how, into, call)
-  out <- noted(out, survey, "weigh_to")
+  out <- noted(out, survey, "weigh_to",
+               c(list(targets = targets_written(targets)), how[-1L], list(into = into)))
   attr(out, "weighing") <- found$weighing
   if (!found$weighing$converged) {
     rlang::warn(c(spoken(tells("weights_did_not_settle", found$weighing$rounds,
@@ -92,6 +93,54 @@ weigh_to <- function(survey, targets, method = c("raking", "linear", "logit"),
                   class = "fairlattice_warning_not_settled")
   }
   out
+}
+
+# ---- targets as plans, commands and files write them ----
+
+# Lists of numbers by answer, under the question's name; of several questions at once lists
+# within lists under their names with colons.
+targets_written <- function(targets) {
+  own <- names(targets) %||% rep("", length(targets))
+  questions <- Map(target_questions, targets, own)
+  written <- Map(function(target, questions) {
+    if (is.data.frame(target))
+      return(nested(target[questions], target[[setdiff(names(target), questions)[1L]]]))
+    if (length(target) == 1L && is.null(names(target))) target else as.list(target)
+  }, targets, questions)
+  stats::setNames(written, vapply(questions, paste, "", collapse = ":"))
+}
+
+nested <- function(answers, numbers) {
+  if (!length(answers)) return(numbers)
+  first <- as.character(answers[[1L]])
+  lapply(split(seq_along(first), factor(first, unique(first))), function(at) {
+    nested(lapply(answers[-1L], `[`, at), numbers[at])
+  })
+}
+
+# The same as weigh_to() takes them.
+targets_read <- function(written) {
+  read <- Map(function(target, name) {
+    flat <- flat_target(target)
+    if (is.null(flat$path[[1L]])) return(flat$number)
+    if (max(lengths(flat$path)) < 2L)
+      return(stats::setNames(flat$number, unlist(flat$path)))
+    questions <- strsplit(name, ":", fixed = TRUE)[[1L]]
+    if (any(lengths(flat$path) != length(questions)))
+      stop_input(tells("target_levels", name), "target", call = NULL)
+    answers <- lapply(seq_along(questions), function(k) vapply(flat$path, `[[`, "", k))
+    list2DF(stats::setNames(c(answers, list(flat$number)),
+                            c(questions, if (sum(flat$number) > 200) "count" else "share")))
+  }, written, names(written))
+  stats::setNames(read, ifelse(vapply(read, is.data.frame, NA), "", names(written)))
+}
+
+# The numbers of a target, and the answers that lead to each (NULL: none).
+flat_target <- function(target, path = NULL) {
+  if (!is.list(target)) return(list(number = as.numeric(target), path = list(path)))
+  parts <- Map(function(one, name) flat_target(one, c(path, name)), target, names(target))
+  list(number = unlist(lapply(parts, `[[`, "number"), use.names = FALSE),
+       path = unlist(lapply(unname(parts), `[[`, "path"), recursive = FALSE))
 }
 
 check_weighing <- function(targets, method, limits, trim, by, survey, call) {

@@ -1351,6 +1351,9 @@ errors_de <- list(
   kind_text_or_flag = "true, false oder ein Text",
   kind_named_texts = "Namen mit je einem Text oder einer Liste von Texten",
   kind_named_text = "Namen mit je einem Text",
+  target_levels =
+    "Das Ziel \u201e%s\u201c braucht eine Zahl unter je einer Antwort auf jede seiner Fragen.",
+  kind_targets = "Fragen mit einer Zahl je Antwort",
   kind_named_numbers = "Namen mit je einer Zahl",
   kind_numbers_by_name = "eine Zahl oder Namen mit je einer Zahl",
   kind_list_or_names = "eine Liste von Zahlen oder Namen mit je einer Zahl",

@@ -1126,6 +1126,8 @@ errors_en <- list(
   kind_text_or_flag = "true, false or one text",
   kind_named_texts = "names with a text, or a list of texts, each",
   kind_named_text = "names with a text each",
+  target_levels = "The target \"%s\" needs a number under an answer to each of its questions.",
+  kind_targets = "questions with a number for each answer",
   kind_named_numbers = "names with a number each",
   kind_numbers_by_name = "a number, or names with a number each",
   kind_list_or_names = "a list of numbers, or names with a number each",

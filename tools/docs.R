@@ -1,7 +1,8 @@
-# Writes what is generated and committed: RcppExports, NAMESPACE, the help
-# pages, and the articles in docs/. Run from the root of the repository, with
+# Writes what is generated and committed: RcppExports, the schema of plans,
+# NAMESPACE, the help pages, and the articles in docs/. Run from the root of the repository, with
 # the package installed.
 Rcpp::compileAttributes(normalizePath("."))
+writeLines(fairlattice:::plan_schema(), "inst/extdata/plan.schema.json", useBytes = TRUE)
 roxygen2::roxygenise(".", load_code = roxygen2::load_installed)
 Sys.setenv(FAIRLATTICE_PICTURES = "yes") # articles show them in the repository
 if (requireNamespace("knitr", quietly = TRUE)) {

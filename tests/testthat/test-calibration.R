@@ -239,6 +239,59 @@ test_that("weights that came calibrated, from every source, over every kind of t
   expect_error(of(near[setdiff(names(near), "mode")]), class = "fairlattice_error_no_column")
 })
 
+test_that("plans, commands and published tables weigh as weigh_to() does", {
+  folder <- withr::local_tempdir()
+  file.copy(list.files(dirname(demo_file("veyra.csv")), full.names = TRUE), folder)
+  file <- file.path(folder, "veyra.csv")
+  plan <- file.path(folder, "p.yml")
+  data <- read_records(file)
+  margin <- function(...) {
+    found <- prop.table(table(data[c(...)]))
+    as.data.frame(found, responseName = "share", stringsAsFactors = FALSE)
+  }
+  known <- within(margin("island", "mode"), share <- share * rep_len(c(1.1, 0.9), length(share)))
+  known$share <- round(100 * known$share / sum(known$share), 3)
+  known$share[1] <- known$share[1] + 100 - sum(known$share)
+  write <- function(...) {
+    writeLines(c("records: {file: veyra.csv}",
+                 "asked: {weight: weight, stratum: island, cluster: settlement,", ...,
+                 "chapters: [{title: A, tables: [{questions: ferry, across: tenure}]}]"), plan)
+    plan
+  }
+  islands <- vapply(split(known, known$island), function(rows) {
+    sprintf("\"%s\": {%s}", rows$island[1L],
+            paste0("\"", rows$mode, "\": ", rows$share, collapse = ", "))
+  }, "")
+  write(paste0("  weigh_to: {targets: {leave: {Yes: 36, No: 64}, \"island:mode\": {",
+               paste(islands, collapse = ", "), "}}, method: linear, limits: [0.2, 5]},"),
+        "  adjust_nonresponse: {responded: '!is.na(internet)', within: mode}}")
+  survey <- adjust_nonresponse(clustered(data, weight = weight), !is.na(internet), within = mode)
+  survey <- weigh_to(survey, list(leave = c(Yes = 36, No = 64), known), method = "linear",
+                     limits = c(0.2, 5))
+  table <- crosstab(survey, ferry, tenure)
+  made <- book(read_plan(plan), cache = FALSE)$tables[[1]]$table
+  expect_equal(as.data.frame(shares(single_tables(made)[[1]])), as.data.frame(shares(table)))
+  # made anew of what the file says, as long as the records are the same
+  for (out in file.path(folder, c("t.json", "t.html"))) {
+    publish(table, out)
+    expect_true(verify(out, data)$holds)
+    expect_false(verify(out, replace(data, "leave", list(rev(data$leave))))$holds)
+  }
+  # targets of one question, of a number, of the command
+  asked <- c("crosstab", file, "--down", "ferry", "--across", "tenure", "--weight", "weight",
+             "--weigh-to", "leave=Yes: 36; No: 64", "--weigh-to", "age=mean: 47",
+             "--adjust-nonresponse", "!is.na(internet); mode", "--out",
+             file.path(folder, "c.json"))
+  expect_identical(call_main(asked)$status, 0L)
+  told <- weigh_to(adjust_nonresponse(respondents(data, weight = weight), !is.na(internet), mode),
+                   list(leave = c(Yes = 36, No = 64), age = c(mean = 47)))
+  expect_equal(as.data.frame(shares(read_tables(file.path(folder, "c.json")))),
+               as.data.frame(shares(crosstab(told, ferry, tenure))))
+  expect_match(call_main(replace(asked, 10, "leave=36"))$err, "--weigh-to must be written like")
+  expect_error(read_plan(write("  weigh_to: {targets: {\"island:mode\": {Tarn: {Web: {Yes: 3}}}}}}")),
+               "answer to each of its questions", class = "fairlattice_error_plan")
+})
+
 test_that("margins hold for each wave by itself", {
   now <- weigh_to(clustered(demo_records()), margins)
   then <- weigh_to(clustered(demo_records(wave = "before")), margins)

@@ -176,6 +176,8 @@ test_that("every option of the crosstab is heard", {
                    "Web", beside = c("--across", "mode", "--standardise", "tenure")),
                  `--calibrated-to` = with_words(
                    "island:mode", beside = c("--weight", "weight")),
+                 `--adjust-nonresponse` = with_words("!is.na(ferry); mode"),
+                 `--weigh-to` = with_words("leave=Yes: 36; No: 64"),
                  `--single-cluster` = with_words(
                    "stop",
                    beside = c("--stratum", "settlement", "--cluster",

@@ -43,7 +43,8 @@ test_that(paste("the demo plan uses every key that can stand beside the",
                              lapply(keys, function(key) all_keys(key$keys))))
                   }
                   elsewhere <- c("sheet", "range", "count", "population",
-                                 "calibrated_to", "unequal", "imputation",
+                                 "calibrated_to", "adjust_nonresponse", "responded",
+                                 "within", "weigh_to", "targets", "method", "limits", "trim", "unequal", "imputation",
                                  "standardise", "standard",
                                  "replicates", "replicate_kind", "fay",
                                  "make_replicates", "p", "width", "split",
