@@ -222,12 +222,7 @@ balance_draw <- function(data, f) {
   colour <-
     balance_colours(nlevels(data$piece), f$palette %||% f$style$colours$answers)
   data$ink <- ink_on(colour)[as.integer(data$piece)]
-  ends <- data[!duplicated(data[c("each", "bar")]), ]
-  edge <- rowsum_of(data, function(rows) {
-    c(min(rows$from[!rows$aside]), max(rows$to[!rows$aside]))
-  })
-  ends[c("left", "right")] <-
-    edge[match(paste(ends$each, ends$bar), rownames(edge)), ]
+  ends <- balance_ends(data)
   total <- function(x) format_percent(x / 100, 0L)
   breaks <- pretty(c(min(data$from), max(ends$right)), 6)
   plot <- ggplot2::ggplot(data) +
@@ -256,6 +251,16 @@ balance_draw <- function(data, f) {
           ggplot2::labs(x = NULL, y = NULL, fill = NULL)
   with_panels(figure_labels(plot, f, key_of(f, "balance"), 8.6) +
                 figure_theme(f$style), f, 1L)
+}
+
+# Where each bar ends on both sides.
+balance_ends <- function(data) {
+  ends <- data[!duplicated(data[c("each", "bar")]), ]
+  edge <- rowsum_of(data, function(rows) {
+    c(min(rows$from[!rows$aside]), max(rows$to[!rows$aside]))
+  })
+  ends[c("left", "right")] <- edge[match(paste(ends$each, ends$bar), rownames(edge)), ]
+  ends
 }
 
 # A row of figures for each bar.

@@ -76,30 +76,33 @@ panel_rows <- function(f, columns = 2L) max(1L, ceiling(f$layers / columns))
 # ---- words round a figure ----
 
 # Title, what is drawn and of whom, and at the foot the test and the strength.
-figure_labels <- function(plot, f, key, width) {
+figure_texts <- function(f, key, width) {
   base <- words("figure_base", n = f$n, weight = f$weight)
   if (!is.null(f$shown)) key <- words("list_line", shown = f$shown, line = key)
   letters_of <- function(inches, size) as.integer(inches * 137 / size)
-  plot +
-    ggplot2::labs(
-      title = if (!is.null(f$title)) wrap_words(f$title, letters_of(width, 15)),
-      subtitle = wrap_words(paste0(key, " ", base), letters_of(width, 12.5)),
-      caption = if (!is.null(f$caption))
-        wrap_words(f$caption, letters_of(width, 12)))
+  list(title = if (!is.null(f$title)) wrap_words(f$title, letters_of(width, 15)),
+       subtitle = wrap_words(paste0(key, " ", base), letters_of(width, 12.5)),
+       caption = if (!is.null(f$caption)) wrap_words(f$caption, letters_of(width, 12)))
+}
+
+figure_labels <- function(plot, f, key, width) {
+  texts <- figure_texts(f, key, width)
+  plot + ggplot2::labs(title = texts$title, subtitle = texts$subtitle, caption = texts$caption)
 }
 
 # Panels of `each` or of a banner, with the strength and p of each over it.
 with_panels <- function(plot, f, columns = 2L, scales = "free_y") {
   if (f$layers < 2L && is.null(f$each)) return(plot)
-  named <- function(panel) {
-    note <- f$notes[panel]
-    paste0(wrap_words(panel, 45L),
-           ifelse(is.na(note) | !nzchar(note), "", paste0("\n", note)))
-  }
   plot +
     ggplot2::facet_wrap("each", ncol = columns, scales = scales,
                         labeller = ggplot2::as_labeller(
-                          function(x) unname(named(x))))
+                          function(x) panel_title(f, x)))
+}
+
+panel_title <- function(f, panel) {
+  note <- f$notes[panel]
+  unname(paste0(wrap_words(panel, 45L),
+                ifelse(is.na(note) | !nzchar(note), "", paste0("\n", note))))
 }
 
 # The figure in words: what kind it is, what was found, and the values.

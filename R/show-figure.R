@@ -1,27 +1,31 @@
 # The figures of a table by their names. Each is drawn from figure_data():
-# `data` says what is drawn and where, `draw` draws it, `tell` says it in words
-# for who cannot see it, `size` is in inches, and `lacks` the code of what a
-# table lacks for it (NULL: nothing).
+# `data` says what is drawn and where, `draw` makes a plot of it and `scene` what
+# pages and documents have in its place (R/show-drawing.R; not all have one),
+# `tell` says it in words for who cannot see it, `size` is in inches, and `lacks`
+# the code of what a table lacks for it (NULL: nothing).
 figures <- list(
-  shares = list(data = shares_data, draw = shares_draw, size = shares_size,
-                lacks = function(f) NULL, tell = function(f) {
+  shares = list(data = shares_data, draw = shares_draw, scene = shares_scene,
+                size = shares_size, lacks = function(f) NULL, tell = function(f) {
                   figure_alt(f, kind_of_shares(f),
                              values_by_bar(shares_data(f)))
                 }),
-  grouped = list(data = grouped_data, draw = grouped_draw, size = grouped_size,
-                 lacks = function(f) NULL, tell = function(f) {
+  grouped = list(data = grouped_data, draw = grouped_draw, scene = grouped_scene,
+                 size = grouped_size, lacks = function(f) NULL, tell = function(f) {
                    figure_alt(f, "grouped", values_by_bar(drawn_cells(f)))
                  }),
-  stacked = list(data = stacked_data, draw = stacked_draw, size = shares_size,
-                 lacks = function(f) lacks_no_ticks(f), tell = function(f) {
+  stacked = list(data = stacked_data, draw = stacked_draw, scene = counts_scene,
+                 size = shares_size, lacks = function(f) lacks_no_ticks(f),
+                 tell = function(f) {
                    figure_alt(f, "stacked", values_by_bar(drawn_cells(f)))
                  }),
-  dots = list(data = drawn_cells, draw = dots_draw, size = dots_size,
-              lacks = function(f) lacks_room(f), tell = function(f) {
+  dots = list(data = drawn_cells, draw = dots_draw, scene = dots_scene,
+              size = dots_size, lacks = function(f) lacks_room(f),
+              tell = function(f) {
                 figure_alt(f, "dots", values_by_bar(drawn_cells(f)))
               }),
-  balance = list(data = balance_data, draw = balance_draw, size = shares_size,
-                 tell = balance_words, lacks = function(f) lacks_order(f)),
+  balance = list(data = balance_data, draw = balance_draw, scene = balance_scene,
+                 size = shares_size, tell = balance_words,
+                 lacks = function(f) lacks_order(f)),
   change = list(data = change_data, draw = change_draw, size = change_size,
                 lacks = function(f) lacks_waves(f), tell = function(f) {
                   figure_alt(f, "change", values_by_bar(drawn_cells(f)))
@@ -164,6 +168,12 @@ has_figure <- function(x, figure) {
 }
 
 plot_of <- function(f, kind, call) {
+  drawn <- drawn_figure(f, kind, call)
+  figures[[kind]]$draw(drawn$data, drawn$f)
+}
+
+# What is drawn, where the table has what it takes.
+drawn_figure <- function(f, kind, call) {
   f <- visible_in(f)
   if (!nrow(f$cells) && f$n)
     stop_input(c(tells("figure_needs_answers"), i = tells("figure_needs_answers_how")),
@@ -178,7 +188,7 @@ plot_of <- function(f, kind, call) {
   drawn <- figures[[kind]]$data(f)
   if (!nrow(drawn))
     stop_input(tells("nothing_draw_nobody_table"), "nobody", call = call)
-  figures[[kind]]$draw(drawn, f)
+  list(data = drawn, f = f)
 }
 
 # The figure that a table can have: the one that is asked for, or the usual one

@@ -445,10 +445,13 @@ html_image <- function(draw, alt, call) {
 }
 
 draw_figure <- function(f, kind, file, device, call) {
-  need_package("ggplot2", tells("to_draw_figure_or_none"), call)
-  plot <- plot_of(f, kind, call) # refuses what cannot be drawn, which has no size either
+  scene <- figures[[kind]]$scene
+  if (is.null(scene)) need_package("ggplot2", tells("to_draw_figure_or_none"), call)
+  drawn <- drawn_figure(f, kind, call) # refuses what cannot be drawn, which has no size either
   size <- figure_size(f, kind)
-  draw_picture(list(plot = plot, width = size[["width"]],
+  plot <- if (is.null(scene)) figures[[kind]]$draw(drawn$data, drawn$f) else
+    scene(drawn$data, drawn$f)
+  draw_picture(list(plot = plot, style = f$style, width = size[["width"]],
                     height = size[["height"]]), file, device, call)
 }
 
@@ -477,5 +480,6 @@ draw_picture <- function(picture, file, device, call) {
   open_device()
   opened <- grDevices::dev.cur()
   on.exit(grDevices::dev.off(opened))
-  print(picture$plot)
+  if (is_scene(picture$plot))
+    paint_scene(picture$plot, picture$style, c(wide, high)) else print(picture$plot)
 }
