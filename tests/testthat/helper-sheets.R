@@ -57,6 +57,30 @@ golden_sheets <- function() {
 
 golden_crosstab <- function() crosstab(demo_survey(), heating, island)
 
+# Numbers: how many, their sum, and their sum by place. Texts: how many, letters, and a sum
+# of letters by place.
+by_place <- function(v) sum(v * ((seq_along(v) - 1) %% 251 + 1))
+print_of <- function(v) {
+  if (!length(v)) return("nothing")
+  if (is.factor(v)) v <- as.character(v)
+  if (is.character(v)) {
+    letters <- utf8ToInt(enc2utf8(paste(v[!is.na(v)], collapse = "\n")))
+    return(paste(length(v), length(letters), by_place(letters)))
+  }
+  v <- as.numeric(v)
+  odd <- sum(!is.finite(v))
+  v <- v[is.finite(v)]
+  v <- ifelse(abs(v) < 1e-9, 0, v) # what is nothing may be 1e-17 elsewhere
+  number <- function(x) format(signif(x, 4), scientific = FALSE, trim = TRUE)
+  paste(length(v), number(sum(v)), number(by_place(v)), if (odd) paste("and", odd, "odd"))
+}
+
+frame_prints <- function(frame, name) {
+  frame <- as.data.frame(frame)
+  frame <- Filter(function(column) is.atomic(column), frame)
+  paste0(name, "$", names(frame), " ", vapply(frame, print_of, ""))
+}
+
 # Lines held against those in a fixture, which FAIRLATTICE_WRITE_SHEETS=1 writes anew.
 held <- function(lines, folder, name) {
   path <- test_path("fixtures", folder, paste0(name, ".txt"))

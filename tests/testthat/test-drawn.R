@@ -12,30 +12,35 @@ tables <- list(
   alone = crosstab(survey, heating),
   ticks = crosstab(ticks(survey, why = c(reason_work, reason_housing, reason_school)), why,
                    mode),
-  row = crosstab(survey, internet, leave, explains = "down"))
+  row = crosstab(survey, internet, leave, explains = "down"),
+  # more answers than colours and shapes, long labels, panels of different columns
+  many = crosstab(label_answers(band(survey, age, breaks = seq(18, 78, 5)), mode,
+                                c(Web = "By a form on the web that some did not find at once")),
+                  age, c(mode, leave)))
 
-# Numbers of what ggplot2 is given, layer by layer, and the size in inches.
+# What ggplot2 makes of a figure, layer by layer, and the size in inches.
 figure_lines <- function(x, kind) {
   f <- figure_data(x)
   if (!is.null(figures[[kind]]$lacks(f))) return(paste(kind, "not of this table"))
   plot <- ggplot2::autoplot(x, kind)
+  built <- ggplot2::ggplot_build(plot)
   number <- function(v) paste(format(signif(v, 4), trim = TRUE), collapse = " ")
-  layers <- vapply(plot$layers, function(layer) {
-    data <- if (is.data.frame(layer$data)) layer$data else plot$data
-    own <- Filter(function(v) is.numeric(v) && length(v), as.list(data))
+  where <- c("PANEL", "x", "xmin", "xmax", "xend", "y", "ymin", "ymax", "yend", "label", "fill",
+             "colour", "shape", "linetype")
+  layers <- Map(function(layer, data) {
+    told <- intersect(where, c("PANEL", names(layer$mapping), names(plot$mapping),
+                               "xmin", "xmax", "ymin", "ymax"))
     fixed <- Filter(is.numeric, layer$aes_params)
-    paste(class(layer$geom)[1],
-          paste(names(own), vapply(own, function(v) {
-            number(c(length(v), sum(v, na.rm = TRUE), sum(v * seq_along(v), na.rm = TRUE)))
-          }, ""), collapse = "; "),
-          paste(names(fixed), vapply(fixed, number, ""), collapse = "; "))
-  }, "")
+    c(paste(" ", class(layer$geom)[1], paste(names(fixed), vapply(fixed, number, ""), collapse = "; "),
+            layer$show.legend), frame_prints(data[intersect(told, names(data))], "   "))
+  }, plot$layers, built$data)
   scales <- vapply(plot$scales$scales, function(scale) {
     limits <- tryCatch(scale$limits, error = function(e) NULL)
     paste(scale$aesthetics[1], if (is.numeric(limits)) number(limits) else "")
   }, "")
-  c(paste(kind, "size", number(figure_size(f, kind))), paste(" ", layers),
-    paste("  scale", scales))
+  texts <- Filter(is.character, unclass(plot$labels)[c("title", "subtitle", "caption", "x", "y")])
+  c(paste(kind, "size", number(figure_size(f, kind))), unlist(layers),
+    paste("  scale", scales), paste0("  ", names(texts), " ", gsub("\n", " / ", texts)))
 }
 
 test_that("figures are drawn where they were", {
@@ -83,7 +88,14 @@ test_that("slides and workbooks stand where they stood", {
                  value = TRUE)
   held(attributes_of(book, sort(sheets),
                      c("ht", "width", "wrapText", "horizontal", "vertical", "textRotation",
-                       "indent", "s", "ref")), "drawn", "workbook")
+                       "indent", "s", "ref", "xSplit", "ySplit", "fitToWidth", "fitToHeight",
+                       "orientation", "display")), "drawn", "workbook")
+  # what is printed, and which rows again on every page
+  unzipped <- withr::local_tempdir()
+  utils::unzip(book, exdir = unzipped)
+  text <- paste(readLines(file.path(unzipped, "xl/workbook.xml"), warn = FALSE), collapse = "")
+  held(regmatches(text, gregexpr("<definedName[^/]*</definedName>", text))[[1]], "drawn",
+       "printed")
 })
 
 test_that("results print as they did, at any width", {

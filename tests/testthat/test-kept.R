@@ -3,30 +3,6 @@
 # changed; where that is meant, FAIRLATTICE_WRITE_SHEETS=1 writes the fingerprints anew, to
 # be read in the difference.
 
-# Numbers: how many, their sum, and their sum by place. Texts: how many, letters, and a sum
-# of letters by place.
-by_place <- function(v) sum(v * ((seq_along(v) - 1) %% 251 + 1))
-print_of <- function(v) {
-  if (!length(v)) return("nothing")
-  if (is.factor(v)) v <- as.character(v)
-  if (is.character(v)) {
-    letters <- utf8ToInt(enc2utf8(paste(v[!is.na(v)], collapse = "\n")))
-    return(paste(length(v), length(letters), by_place(letters)))
-  }
-  v <- as.numeric(v)
-  odd <- sum(!is.finite(v))
-  v <- v[is.finite(v)]
-  v <- ifelse(abs(v) < 1e-9, 0, v) # what is nothing may be 1e-17 elsewhere
-  number <- function(x) format(signif(x, 4), scientific = FALSE, trim = TRUE)
-  paste(length(v), number(sum(v)), number(by_place(v)), if (odd) paste("and", odd, "odd"))
-}
-
-frame_prints <- function(frame, name) {
-  frame <- as.data.frame(frame)
-  frame <- Filter(function(column) is.atomic(column), frame)
-  paste0(name, "$", names(frame), " ", vapply(frame, print_of, ""))
-}
-
 # The same of a list as deep as JSON is: records of one kind by their fields.
 deep_prints <- function(x, name) {
   if (is.data.frame(x)) x <- as.list(x)
