@@ -47,6 +47,14 @@ with_functions <- function(x, new) {
   x
 }
 
+# The names that each block of a file speaks of, by what it says that it tests.
+names_by_block <- function(topic) {
+  parts <- as.list(parse(file_of_topic(topic), keep.source = FALSE))
+  blocks <- Filter(function(part) is.call(part) && identical(part[[1L]], quote(test_that)), parts)
+  stats::setNames(lapply(blocks, function(block) unique(all.names(block[[3L]]))),
+                  vapply(blocks, function(block) as.character(eval(block[[2L]])), ""))
+}
+
 # Puts other functions in the place of those of the package, in its lists and as methods, too.
 put_functions <- function(new) {
   space <- asNamespace("fairlattice")

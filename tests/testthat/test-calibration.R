@@ -288,7 +288,8 @@ test_that("plans, commands and published tables weigh as weigh_to() does", {
   expect_equal(as.data.frame(shares(read_tables(file.path(folder, "c.json")))),
                as.data.frame(shares(crosstab(told, ferry, tenure))))
   expect_match(call_main(replace(asked, 10, "leave=36"))$err, "--weigh-to must be written like")
-  expect_error(read_plan(write("  weigh_to: {targets: {\"island:mode\": {Tarn: {Web: {Yes: 3}}}}}}")),
+  expect_error(read_plan(write(
+    "  weigh_to: {targets: {\"island:mode\": {Tarn: {Web: {Yes: 3}}}}}}")),
                "answer to each of its questions", class = "fairlattice_error_plan")
 })
 
@@ -298,7 +299,15 @@ test_that("margins hold for each wave by itself", {
   joined <- waves_of_surveys(list(then, now), c("before", "now"))$survey
   x <- crosstab(joined, leave, !!wave_column)
   expect_true(all(is.na(as.data.frame(shares(x))$se)))
+  # of one wave alone, the other varies as it does by itself
+  plain <- clustered(transform(demo_records(wave = "before"), weighed = 1), weight = weighed)
+  joined <- waves_of_surveys(list(plain, now), c("before", "now"))$survey
+  both <- as.data.frame(shares(crosstab(joined, leave, !!wave_column)))
+  expect_true(all(is.na(both$se[both$across == "now"])))
+  expect_equal(both$se[both$across == "before"],
+               as.data.frame(shares(crosstab(plain, leave)))$se, tolerance = 0.02)
   # other clusters would make the variance of a change the sum of both
+  joined <- waves_of_surveys(list(then, now), c("before", "now"))$survey
   change <- differences(crosstab(joined, ferry, !!wave_column))
   expect_true(all(change$high > change$low))
 })

@@ -153,3 +153,10 @@ test_that("percentages that are missing, or no percentages, are refused", {
     expect_error(counts_from_percentages(cbind(Norrey = odd), 93),
                  class = "fairlattice_error_percentages")
 })
+
+test_that("the search tries every number, also the first", {
+  for (at in 1:4) {
+    found <- climb(c(4L, 3L), function(pick) -sum((pick - c(at, 1L))^2))
+    expect_equal(found, c(at, 1))
+  }
+})

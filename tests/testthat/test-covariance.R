@@ -538,3 +538,9 @@ test_that("strata of two clusters are drawn again one at a time", {
   expect_equal(factors[1, ] + factors[2, ], rep(2, 400))
   expect_equal(colSums(factors[3:5, ]), rep(3, 400))
 })
+
+test_that("what only a bootstrap takes is refused of other replicates by its name", {
+  survey <- survey_of(demo_records(200))
+  expect_error(make_replicates(survey, "jackknife", replicates = 5), "`?replicates`?")
+  expect_error(make_replicates(survey, "jackknife", seed = 5), "seed")
+})

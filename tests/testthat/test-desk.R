@@ -579,3 +579,9 @@ test_that("records in a database are worked on as those in memory are", {
   of_plan <- suppressMessages(book("p.yml", cache = FALSE))$tables[[1]]$table
   expect_equal(figures(of_plan), wanted)
 })
+
+test_that("ports are whole numbers that anybody may open", {
+  for (port in list(80, 1023, 65536, 8080.5, NA, "8080", c(8080, 8081)))
+    expect_error(check_port(port, NULL), class = "fairlattice_error_port")
+  for (port in c(1024, 65535)) expect_null(check_port(port, NULL))
+})

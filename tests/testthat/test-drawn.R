@@ -49,7 +49,7 @@ test_that("figures are drawn where they were", {
     held(unlist(lapply(names(figures), function(kind) figure_lines(tables[[name]], kind))),
          "drawn", paste0("figures-", name))
   held(c(answer_colours(9, FALSE), answer_colours(5, TRUE), balance_colours(5),
-         line_colours(list(), 6)), "drawn", "colours")
+         line_colours(list(), 6), point_shapes(12)), "drawn", "colours")
 })
 
 # Every number that says where something stands, part by part.
@@ -70,7 +70,8 @@ test_that("slides and workbooks stand where they stood", {
   laid <- lay_out(tables$each, lines = "working", notes = "A note.")
   folder <- withr::local_tempdir()
   deck <- file.path(folder, "t.pptx")
-  suppressMessages(publish(list(laid, tables$two, tables$alone), deck))
+  suppressMessages(publish(list(laid, tables$two, tables$alone,
+                                lay_out(tables$many, lines = c("test", "strength"))), deck))
   slides <- grep("^ppt/slides/slide[0-9]+[.]xml$", utils::unzip(deck, list = TRUE)$Name,
                  value = TRUE)
   held(attributes_of(deck, sort(slides),
@@ -83,7 +84,7 @@ test_that("slides and workbooks stand where they stood", {
   expect_match(paste(attributes_of(german, "ppt/slides/slide1.xml", "lang"), collapse = " "),
                "de-DE")
   book <- file.path(folder, "t.xlsx")
-  suppressMessages(publish(list(laid, tables$two), book))
+  suppressMessages(publish(list(laid, tables$two, tables$many), book))
   sheets <- grep("^xl/(worksheets/sheet[0-9]+|styles)[.]xml$", utils::unzip(book, list = TRUE)$Name,
                  value = TRUE)
   held(attributes_of(book, sort(sheets),
@@ -96,6 +97,19 @@ test_that("slides and workbooks stand where they stood", {
   text <- paste(readLines(file.path(unzipped, "xl/workbook.xml"), warn = FALSE), collapse = "")
   held(regmatches(text, gregexpr("<definedName[^/]*</definedName>", text))[[1]], "drawn",
        "printed")
+})
+
+test_that("the power figure and mail look as they did", {
+  skip_if_not_installed("ggplot2")
+  power <- ggplot2::autoplot(detectable(crosstab(survey, ferry, island)))
+  held(vapply(power$layers, function(layer) {
+    paste(class(layer$geom)[1], layer$show.legend, paste(names(layer$aes_params), unlist(
+      layer$aes_params), collapse = " "))
+  }, ""), "drawn", "power")
+  file <- withr::local_tempfile(fileext = ".mail.html")
+  suppressMessages(publish(lay_out(tables$two, notes = "A note.", lines = "working"), file))
+  text <- paste(readLines(file, warn = FALSE), collapse = "\n")
+  held(sort(unique(regmatches(text, gregexpr("style=[^>]*", text))[[1]])), "drawn", "mail")
 })
 
 test_that("results print as they did, at any width", {

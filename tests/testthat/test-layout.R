@@ -685,3 +685,19 @@ test_that("counts are rounded to 2 as to any other number", {
   expect_true(all(shown(2) %% 2 == 0, na.rm = TRUE))
   expect_lte(max(abs(shown(2) - shown(1)), na.rm = TRUE), 1)
 })
+
+test_that("one text and several are told apart where one is due", {
+  x <- crosstab(demo_records(60), leave, mode)
+  expect_error(lay_out(x, title = c("a", "b")), "must be one text")
+  expect_error(lay_out(x, notes = 3), "must be texts")
+})
+
+test_that("a published line of a table of each says each thing once", {
+  x <- crosstab(demo_records(), leave, tenure, each = mode)
+  for (k in 1:3) {
+    lines <- published_line(x, k, tests_of(x)[[k]], 0.05, TRUE)
+    expect_match(lines[1], "^Has thought of leaving .*; V = ")
+    expect_false(any(grepl("n = ", lines[-1])))
+    expect_false(any(duplicated(lines)))
+  }
+})

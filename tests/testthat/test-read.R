@@ -180,3 +180,12 @@ test_that("lines above a header are told from it whatever separates the cells", 
   expect_true(all_are_names("id|age|home", "|"))
   expect_false(all_are_names("id|34|home", "|"))
 })
+
+test_that("a delimiter is one sign, and nothing else is taken for one", {
+  path <- withr::local_tempfile(fileext = ".csv")
+  writeLines(c("a5b", "152"), path)
+  for (odd in list(5, c(",", ";"), NA_character_, "ab", "\n", TRUE))
+    expect_error(read_records(path, delimiter = odd), class = "fairlattice_error_choice")
+  writeLines(c("a;b", "x;y", "x;z"), path)
+  expect_named(read_records(path, delimiter = "semicolon"), c("a", "b"))
+})

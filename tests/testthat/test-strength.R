@@ -407,21 +407,29 @@ test_that(paste("the bootstrap works out every measure on tables of any",
 })
 
 test_that("the range of every measure is that of its definition", {
-  signed <- c("gamma", "tau_b", "tau_c", "somers_d_across", "somers_d_down", "pearson_r",
+  signed <- c("gamma", "tau_b", "tau_c", "somers_d_both", "somers_d_across", "somers_d_down", "pearson_r",
               "spearman_rho", "yule_q", "yule_y", "phi", "kappa")
   for (name in names(measures)) {
     range <- measures[[name]]$range
-    allowed <- if (name %in% signed) list(c(-1, 1)) else
-      list(c(0, 1), c(0, Inf), c(-1, 1), c(0, sqrt(2)))
+    allowed <- if (name %in% signed) list(c(-1, 1)) else list(c(0, 1), c(0, Inf), c(0, sqrt(2)))
     expect_true(any(vapply(allowed, identical, NA, as.numeric(range))), info = name)
   }
 })
 
-test_that("every measure lies in a range that its definition allows", {
-  ranges <- lapply(measures, `[[`, "range")
-  allowed <- list(c(-1, 1), c(0, 1), c(0, Inf))
-  for (name in names(ranges)) expect_true(list(ranges[[name]]) %in% allowed, info = name)
-  signed <- names(Filter(function(range) range[1] < 0, ranges))
-  expect_setequal(intersect(c("gamma", "yule_q", "yule_y", "phi", "tau_b", "kappa"), names(ranges)),
-                  intersect(c("gamma", "yule_q", "yule_y", "phi", "tau_b", "kappa"), signed))
+test_that("that an order is not known is said of three answers without one, not of two", {
+  note <- function(across, n = 400) {
+    rows <- strength(crosstab(demo_records(n), leave, !!across), "gamma")
+    any(grepl("order", as.data.frame(rows)$note))
+  }
+  expect_true(note("mode"))
+  expect_false(note("reason_work"))
+})
+
+test_that("the noncentrality is where the probability is met, however small it is", {
+  for (target in c(1e-4, 0.01, 0.3, 2, 40)) for (d2 in c(7, 60, Inf)) for (d1 in c(1, 4)) {
+    f <- 2.5
+    wanted <- noncentral_f_below(f, d1, d2, target)
+    found <- noncentrality_at(f, d1, d2, function(ncp) wanted, 0.025)
+    expect_equal(noncentral_f_below(f, d1, d2, found), wanted, tolerance = 1e-7)
+  }
 })

@@ -283,3 +283,9 @@ test_that("an option in a style is one value", {
   for (value in list(c(1, 2), NA, list(1), character()))
     expect_error(house_style(numbers = list(digits = value)), class = "fairlattice_error_style")
 })
+
+test_that("sizes of letters lie between 6 and 30 points", {
+  for (size in c(6, 30)) expect_identical(house_style(fonts = list(size = size))$fonts$size, size)
+  for (size in list(5.9, 31, "12", c(9, 10)))
+    expect_error(house_style(fonts = list(size = size)), class = "fairlattice_error_style")
+})

@@ -123,3 +123,12 @@ test_that("reasons are told by their number, each with its code", {
                                 question = c("a", "b"), detail = c("", ""),
                                 records = c(2, 1))))
 })
+
+test_that("tables of what has no answers are left to themselves, the others are tallied at once", {
+  data <- demo_records(80)
+  data$odd <- as.list(seq_len(80))
+  tables <- list(c(down = "leave", across = "mode"), c(down = "leave", across = "odd"),
+                 c(down = "tenure", each = "mode"))
+  ready <- with_ready_tallies(as_survey(data), tables)$ready
+  expect_setequal(ls(ready, all.names = TRUE), vapply(tables[-2], ready_key, ""))
+})
