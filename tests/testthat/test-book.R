@@ -382,3 +382,16 @@ test_that("a question without pairs keeps what its own tables found", {
   rows <- data.frame(finding = c("first", "second"))
   expect_identical(finding_of(data.frame(apart = character()), rows), "first")
 })
+
+test_that("what to look at before a book is handed on is said once, whatever it is written to", {
+  folder <- withr::local_tempdir()
+  file.copy(list.files(dirname(demo_file("veyra.csv")), full.names = TRUE), folder)
+  plan <- file.path(folder, "p.yml")
+  writeLines(c("records: {file: veyra.csv}", "chapters:", "  - title: A",
+               "    tables: [{questions: [ferry, leave], across: tenure}]"), plan)
+  out <- file.path(folder, c("a.md", "b.csv", "c.json"))
+  run <- call_main(c("book", plan, rbind("--out", out)))
+  expect_true(all(file.exists(out)))
+  expect_length(gregexpr("Before you hand", run$err, fixed = TRUE)[[1]], 1L)
+  expect_match(run$err, "Before you hand a.md on")
+})

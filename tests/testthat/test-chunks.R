@@ -207,3 +207,16 @@ test_that(paste("packed parts, other separators, decimal commas, byte-order",
   expect_same_tally(crosstab(respondents(rbind(data, data), weight = w), q, n),
                     told(c(write("f.csv"), packed)))
 })
+
+test_that("numbers that differ are groups of their own; both zeros are one, and all missing values", {
+  groups <- function(x) frame_groups_kernel(list(x), length(x), NULL, NULL, list(), FALSE, 1L)[[1]]
+  x <- c(1.5, 2.5, 0, -0, NA, NaN, 1.5)
+  found <- groups(x)
+  expect_identical(found$first, c(1, 2, 3, 5))
+  expect_identical(found$records, c(2, 1, 2, 2))
+  withr::local_seed(4)
+  x <- sample(c(rnorm(50), 0, NA), 4000, TRUE)
+  found <- groups(x)
+  expect_identical(x[found$first], unique(x))
+  expect_identical(found$records, as.vector(tabulate(match(x, unique(x)))) + 0)
+})

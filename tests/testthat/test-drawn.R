@@ -99,6 +99,29 @@ test_that("slides and workbooks stand where they stood", {
        "printed")
 })
 
+test_that("a document's tables are as wide, and say the same, as they did", {
+  skip_if_not_installed("officer")
+  file <- withr::local_tempfile(fileext = ".docx")
+  laid <- lay_out(tables$each, lines = "working", notes = "A note.", show = c("column", "n"))
+  suppressMessages(publish(list(laid, lay_out(tables$many, marks = "letters"), tables$ticks), file))
+  folder <- withr::local_tempdir()
+  utils::unzip(file, exdir = folder)
+  text <- paste(readLines(file.path(folder, "word/document.xml"), warn = FALSE, encoding = "UTF-8"),
+                collapse = "")
+  cells <- strsplit(text, "</w:tc>", fixed = TRUE)[[1]]
+  prints <- vapply(cells, function(cell) {
+    found <- regmatches(cell, gregexpr("<w:t[^>]*>[^<]*|w:(w|val|ascii|type)=\"[^\"]*", cell))[[1]]
+    paste(gsub("<w:t[^>]*>", "", gsub("w:", "", found)), collapse = " ")
+  }, "", USE.NAMES = FALSE)
+  held(c(paste(length(cells), "cells"), strwrap(paste(vapply(prints, print_of, ""), collapse = "; "),
+                                                96)), "drawn", "word")
+  styles <- paste(readLines(file.path(folder, "word/styles.xml"), warn = FALSE, encoding = "UTF-8"),
+                  collapse = "")
+  own <- regmatches(styles, gregexpr("<w:style [^>]*w:styleId=\"Table[^>]*>.*?</w:style>", styles,
+                                     perl = TRUE))[[1]]
+  held(unlist(strsplit(gsub("><", ">\n<", own, fixed = TRUE), "\n")), "drawn", "word-styles")
+})
+
 test_that("the power figure and mail look as they did", {
   skip_if_not_installed("ggplot2")
   power <- ggplot2::autoplot(detectable(crosstab(survey, ferry, island)))
@@ -118,7 +141,7 @@ test_that("results print as they did, at any width", {
                   risks(tables$row), totals(x), detectable(x), shares(x), cautions(x),
                   means(crosstab(score(survey, ferry), ferry, island)),
                   working(crosstab(demo_records(200), leave, mode)), pooled(tables$each),
-                  look(survey, c("ferry", "age", "settlement")),
+                  look(survey, c("ferry", "age", "settlement")), look(demo_records(300)),
                   related(survey, questions = c("ferry", "heating", "internet", "leave")))
   lines <- unlist(lapply(c(60, 100), function(width) {
     withr::local_options(width = width, cli.width = width)

@@ -322,3 +322,19 @@ test_that("areas of a mosaic are counts", {
   at <- match(paste(data$piece, data$bar), paste(weighted$down, weighted$across))
   expect_equal(area, weighted$weighted[at] / sum(weighted$weighted))
 })
+
+test_that("labels of two points keep clear of each other and of both points", {
+  withr::local_seed(3)
+  for (k in 1:200) {
+    x <- runif(2)
+    y <- runif(2)
+    width <- runif(2, 0.05, 0.4)
+    at <- placed_labels(x, y, width, 0.05, 0.02)
+    gap <- function(a, b, reach_x, reach_y) {
+      max(abs(a[1] - b[1]) - reach_x, abs(a[2] - b[2]) - reach_y)
+    }
+    label <- function(k) c(at$x[k], at$y[k])
+    expect_gte(gap(label(1), label(2), sum(width) / 2, 0.05), -1e-9)
+    for (k in 1:2) expect_gte(gap(label(k), c(x[3 - k], y[3 - k]), width[k] / 2 + 0.02, 0.045), -1e-9)
+  }
+})
