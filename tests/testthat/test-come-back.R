@@ -100,3 +100,26 @@ test_that("what R's own generics give is what the table holds", {
   expect_true(any(grepl("Rao-Scott", format(summary(x)))))
   expect_s3_class(withr::with_pdf(NULL, plot(x)), "ggplot")
 })
+
+test_that("a table that came back has all its measures, the shown ones alone unless all are asked for", {
+  x <- crosstab(demo_records(), ferry, tenure)
+  file <- withr::local_tempfile(fileext = ".json")
+  publish(x, file)
+  back <- read_tables(file)
+  expect_identical(strength(back)$measure, strength(x)$measure)
+  expect_setequal(strength(back, "all")$measure, strength(x, "all")$measure)
+  expect_gt(nrow(strength(back, "all")), nrow(strength(back)))
+})
+
+test_that("labels of a page are given 24 letters before they wrap, or as many as are asked for", {
+  data <- demo_records(60)
+  levels(data$leave) <- paste(levels(data$leave), strrep("and so on ", 5))
+  page <- withr::local_tempfile(fileext = ".html")
+  stub <- function(...) {
+    publish(lay_out(crosstab(data, leave, mode), ...), page)
+    text <- paste(readLines(page), collapse = "\n")
+    regmatches(text, regexpr("--stub: [0-9]+ch", text))
+  }
+  expect_identical(stub(), "--stub: 24ch")
+  expect_identical(stub(wrap = 12), "--stub: 12ch")
+})

@@ -18,13 +18,11 @@ tables <- list(
                                 c(Web = "By a form on the web that some did not find at once")),
                   age, c(mode, leave)))
 
-# What ggplot2 makes of a figure, layer by layer, and the size in inches.
-figure_lines <- function(x, kind) {
-  f <- figure_data(x)
-  if (!is.null(figures[[kind]]$lacks(f))) return(paste(kind, "not of this table"))
-  plot <- ggplot2::autoplot(x, kind)
+number <- function(v) paste(format(signif(v, 4), trim = TRUE), collapse = " ")
+
+# What ggplot2 makes of a plot, layer by layer.
+plot_lines <- function(plot) {
   built <- ggplot2::ggplot_build(plot)
-  number <- function(v) paste(format(signif(v, 4), trim = TRUE), collapse = " ")
   where <- c("PANEL", "x", "xmin", "xmax", "xend", "y", "ymin", "ymax", "yend", "label", "fill",
              "colour", "shape", "linetype")
   layers <- Map(function(layer, data) {
@@ -39,8 +37,15 @@ figure_lines <- function(x, kind) {
     paste(scale$aesthetics[1], if (is.numeric(limits)) number(limits) else "")
   }, "")
   texts <- Filter(is.character, unclass(plot$labels)[c("title", "subtitle", "caption", "x", "y")])
-  c(paste(kind, "size", number(figure_size(f, kind))), unlist(layers),
-    paste("  scale", scales), paste0("  ", names(texts), " ", gsub("\n", " / ", texts)))
+  c(unlist(layers), paste("  scale", scales),
+    paste0("  ", names(texts), " ", gsub("\n", " / ", texts)))
+}
+
+# The same of a figure of a table, with its size in inches.
+figure_lines <- function(x, kind) {
+  f <- figure_data(x)
+  if (!is.null(figures[[kind]]$lacks(f))) return(paste(kind, "not of this table"))
+  c(paste(kind, "size", number(figure_size(f, kind))), plot_lines(ggplot2::autoplot(x, kind)))
 }
 
 test_that("figures are drawn where they were", {
@@ -122,13 +127,13 @@ test_that("a document's tables are as wide, and say the same, as they did", {
   held(unlist(strsplit(gsub("><", ">\n<", own, fixed = TRUE), "\n")), "drawn", "word-styles")
 })
 
-test_that("the power figure and mail look as they did", {
+test_that("figures of results, and mail, look as they did", {
   skip_if_not_installed("ggplot2")
-  power <- ggplot2::autoplot(detectable(crosstab(survey, ferry, island)))
-  held(vapply(power$layers, function(layer) {
-    paste(class(layer$geom)[1], layer$show.legend, paste(names(layer$aes_params), unlist(
-      layer$aes_params), collapse = " "))
-  }, ""), "drawn", "power")
+  aged <- quantiles(crosstab(score(survey, age), age, mode), at = c(5, 10, 25, 50, 75, 90, 95))
+  held(c(plot_lines(ggplot2::autoplot(detectable(crosstab(survey, ferry, island)))),
+         plot_lines(ggplot2::autoplot(aged)), plot_lines(ggplot2::autoplot(aged, "steps")),
+         plot_lines(ggplot2::autoplot(related(survey, questions = c("ferry", "heating", "leave"))))),
+       "drawn", "others")
   file <- withr::local_tempfile(fileext = ".mail.html")
   suppressMessages(publish(lay_out(tables$two, notes = "A note.", lines = "working"), file))
   text <- paste(readLines(file, warn = FALSE), collapse = "\n")

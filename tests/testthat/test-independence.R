@@ -354,3 +354,19 @@ test_that("where counts are just as given, nothing adds to the statistic", {
   even <- as.data.frame(residuals(crosstab(data, q, shares = c(a = 50, b = 50, c = 0))))
   expect_false(any(is.nan(even$share_of_statistic)))
 })
+
+test_that("an expected count of exactly 5 is not too small, one below is, by every rule", {
+  at <- matrix(5, 3, 3)
+  below <- replace(at, 1:3, 4.9)
+  for (rule in names(sparse_rules)) {
+    withr::local_options(fairlattice.sparse_rule = rule)
+    expect_false(sparse_counts(at)$sparse, info = rule)
+    expect_true(sparse_counts(below)$sparse, info = rule)
+  }
+  # a fifth of the cells may be small by Cochran's rule, if none is below 1
+  withr::local_options(fairlattice.sparse_rule = "cochran")
+  expect_false(sparse_counts(replace(matrix(9, 5, 2), 1:2, 1))$sparse)
+  expect_true(sparse_counts(replace(matrix(9, 5, 2), 1:3, 1))$sparse)
+  expect_true(sparse_counts(replace(matrix(9, 5, 2), 1, 0.99))$sparse)
+  expect_true(sparse_counts(replace(matrix(9, 2, 2), 1, 4.9))$sparse)
+})

@@ -234,3 +234,11 @@ test_that("codes, labels and earlier names all call the same answer", {
   expect_error(regroup(data, age, missing = c(Odd = "97")), "only values that it has",
                class = "fairlattice_error_no_answer")
 })
+
+test_that("a title is one text that is not empty", {
+  data <- demo_records(20)
+  for (odd in list(5, c("a", "b"), NA_character_, "", NULL))
+    expect_error(retitle(data, ferry, odd), class = "fairlattice_error")
+  expect_identical(attr(retitle(data, ferry, "Content")$ferry, "label", exact = TRUE) %||%
+                     title_of(retitle(data, ferry, "Content")$ferry, "ferry"), "Content")
+})
