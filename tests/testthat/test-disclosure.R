@@ -339,3 +339,15 @@ test_that("the turns of a rounding are the same on every machine", {
   expect_false(fairlattice:::seed_for(M, 1) == fairlattice:::seed_for(M, 2))
   expect_false(fairlattice:::seed_for(M, 1) == fairlattice:::seed_for(t(M), 1))
 })
+
+test_that("a withheld count may be as low as 1, or 0 where zeros are withheld, and as high as any", {
+  n <- matrix(c(3, 1, 2, 4), 2)
+  out <- network_of(list(n = n), n > 0)
+  expect_equal(out[3:4, 1:2], t(n - 1))
+  expect_true(all(is.infinite(out[1:2, 3:4])))
+  n[1, 2] <- 0
+  held <- matrix(c(TRUE, TRUE, TRUE, FALSE), 2)
+  out <- network_of(list(n = n, most = 5), held)
+  expect_equal(out[3:4, 1:2], t(ifelse(held, n, 0)))
+  expect_equal(out[1:2, 3:4], ifelse(held, pmax(5 - n - 1, 0), 0))
+})

@@ -246,3 +246,19 @@ test_that("with equal weights no three-way interaction has the statistic of no w
   expect_equal(weighted$statistic * weighted$df, plain$statistic,
                tolerance = 0.05)
 })
+
+test_that("a stratum of one person says nothing, and takes nothing away", {
+  data <- demo_records(300)
+  levels(data$mode) <- c("Web", "Paper", "At the door")
+  data <- data[!is.na(data$mode) & !is.na(data$leave) & !is.na(data$reason_work), ]
+  lone <- data[1, ]
+  lone$mode <- factor("By post", c(levels(data$mode), "By post"))
+  levels(data$mode) <- levels(lone$mode)
+  tests <- function(data) {
+    found <- pooled(crosstab(data, leave, reason_work, each = mode))$tests
+    found[found$test %in% c("mantel_haenszel", "mantel_haenszel_corrected"), c("statistic", "p")]
+  }
+  both <- rbind(data, lone)
+  expect_false(anyNA(tests(both)$p))
+  expect_equal(tests(both), tests(droplevels(data)), ignore_attr = TRUE)
+})
