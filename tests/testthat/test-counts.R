@@ -160,3 +160,10 @@ test_that("the search tries every number, also the first", {
     expect_equal(found, c(at, 1))
   }
 })
+
+test_that("a printed percentage leaves half a unit of its last digit, and no more", {
+  found <- counts_from_percentages(cbind(a = c(33.3, 66.7)), 1000, digits = 1)
+  expect_identical(as.vector(found$least), c(333, 667))
+  expect_identical(found$most, found$least)
+  expect_identical(counts_from_percentages(cbind(a = c(33.2, 66.7)), 1000, digits = 1)$impossible, "a")
+})

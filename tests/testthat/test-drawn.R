@@ -83,6 +83,13 @@ test_that("slides and workbooks stand where they stood", {
                      c("x", "y", "cx", "cy", "sz", "w", "h", "b", "lang", "marL", "algn",
                        "anchor")),
        "drawn", "slides")
+  parts <- utils::unzip(deck, list = TRUE)$Name
+  charts <- sort(grep("^ppt/charts/chart[^/]*[.]xml$", parts, value = TRUE))
+  opened <- withr::local_tempdir()
+  utils::unzip(deck, charts, exdir = opened)
+  held(vapply(seq_along(charts), function(k) {
+    print_of(readLines(file.path(opened, charts[k]), warn = FALSE, encoding = "UTF-8"))
+  }, ""), "drawn", "charts")
   german <- file.path(folder, "g.pptx")
   withr::with_options(list(fairlattice.language = "de"),
                       suppressMessages(publish(tables$two, german)))

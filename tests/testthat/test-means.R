@@ -201,3 +201,13 @@ test_that("weights and counts together make bands of equal size", {
   expect_equal(weight_of(respondents(data, weight = w, count = k)), data$w * data$k)
   expect_equal(weight_of(respondents(data, count = k)), data$k)
 })
+
+test_that("a column whose members all gave the same answer leaves no test of equal means", {
+  data <- data.frame(y = c(rep(3, 20), rep(1:5, 8)), g = rep(c("same", "differs"), c(20, 40)))
+  m <- means(crosstab(score(data, y), y, g))
+  expect_identical(m$se[m$column == "same"], 0)
+  expect_identical(is.na(m$low), m$column == "same")
+  test <- attr(m, "tests", exact = TRUE)
+  expect_identical(test$p, NA_real_)
+  expect_match(test$note, "no variance")
+})

@@ -264,3 +264,11 @@ test_that("a starter plan's example condition is of its first question across", 
   first <- sub(".*across: \\[([a-z]+).*", "\\1", lines[2])
   expect_match(lines[3], paste0("# among: .*", first, " == "))
 })
+
+test_that("columns are proposed as one tick-all question where each of them has two answers", {
+  data <- demo_records(60)
+  data$why_a <- data$why_b <- data$why_c <- factor(rep(c("Yes", "No"), 30))
+  data$how_a <- data$how_b <- data$why_a
+  data$how_c <- factor(rep(c("Well", "Fair", "Badly"), 20))
+  expect_named(likely_ticks(data, grep("^(why|how)_", names(data), value = TRUE)), "why")
+})
