@@ -229,3 +229,13 @@ test_that("a command refuses the options of another", {
   for (option in c("--strength", "--peaks", "--working"))
     expect_match(call_main("recheck", counts, option)$err, "There is no option")
 })
+
+test_that("a word too many is named, and what is known of it", {
+  file <- demo_file("veyra.csv")
+  run <- call_main(c("crosstab", file, "more.csv", "--down", "leave"))
+  expect_identical(run$status, 2L)
+  expect_match(run$err, "more.csv")
+  expect_no_match(run$err, "database")
+  run <- call_main(c("crosstab", file, "--database", "sqlite:x.db", "--table", "t", "--down", "leave"))
+  expect_match(run$err, "database")
+})

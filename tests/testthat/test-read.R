@@ -189,3 +189,17 @@ test_that("a delimiter is one sign, and nothing else is taken for one", {
   writeLines(c("a;b", "x;y", "x;z"), path)
   expect_named(read_records(path, delimiter = "semicolon"), c("a", "b"))
 })
+
+test_that("a file is UTF-16 where both bytes of its mark say so", {
+  path <- withr::local_tempfile(fileext = ".csv")
+  for (first in c(0xff, 0xfe)) {
+    writeBin(c(as.raw(first), charToRaw("a,b\n1,2\n")), path)
+    expect_error(read_records(path), "UTF-8", class = "fairlattice_error")
+    expect_named(read_records(path, encoding = "latin1"), c(intToUtf8(c(first, 97)), "b"))
+  }
+  for (way in c("UTF-16LE", "UTF-16BE")) {
+    mark <- as.raw(if (way == "UTF-16LE") c(0xff, 0xfe) else c(0xfe, 0xff))
+    writeBin(c(mark, iconv("a,b\n1,2\n", "UTF-8", way, toRaw = TRUE)[[1]]), path)
+    expect_named(suppressMessages(read_records(path)), c("a", "b"))
+  }
+})

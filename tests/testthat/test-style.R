@@ -289,3 +289,10 @@ test_that("sizes of letters lie between 6 and 30 points", {
   for (size in list(5.9, 31, "12", c(9, 10)))
     expect_error(house_style(fonts = list(size = size)), class = "fairlattice_error_style")
 })
+
+test_that("a colour is one colour", {
+  for (odd in list(c("red", "blue"), "no colour", 7, NA_character_, character()))
+    expect_error(house_style(colours = list(ink = odd)), class = "fairlattice_error_style")
+  expect_identical(house_style(colours = list(ink = "#123456"))$colours$ink, "#123456")
+  expect_length(house_style(colours = list(answers = c("red", "blue")))$colours$answers, 2L)
+})
