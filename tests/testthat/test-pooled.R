@@ -181,6 +181,11 @@ test_that("midranks are ranks within the stratum, ridits their shares", {
   expect_equal(correlation("midranks"), correlation_of(data, rank))
   expect_equal(correlation("ridits"),
                correlation_of(data, function(x) (rank(x) - 0.5) / length(x)))
+  # of three answers and four, each side by its own
+  data <- counts_by(rbind(c(9, 8, 1, 2), c(5, 18, 3, 1), c(2, 2, 30, 4)),
+                    rbind(c(2, 1, 9, 1), c(12, 3, 3, 0), c(1, 8, 1, 7)))
+  x <- crosstab(data, down, across, each = e)
+  expect_equal(correlation("midranks"), correlation_of(data, rank))
 })
 
 test_that(paste("general association has its figure where the covariance is",
