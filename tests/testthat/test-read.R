@@ -194,7 +194,8 @@ test_that("a file is UTF-16 where both bytes of its mark say so", {
   path <- withr::local_tempfile(fileext = ".csv")
   for (first in c(0xff, 0xfe)) {
     writeBin(c(as.raw(first), charToRaw("a,b\n1,2\n")), path)
-    expect_error(read_records(path), "UTF-8", class = "fairlattice_error")
+    found <- expect_error(read_records(path), class = "fairlattice_error")
+    expect_no_match(conditionMessage(found), "UTF-16")
     expect_named(read_records(path, encoding = "latin1"), c(intToUtf8(c(first, 97)), "b"))
   }
   for (way in c("UTF-16LE", "UTF-16BE")) {

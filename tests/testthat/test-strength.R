@@ -417,12 +417,12 @@ test_that("the range of every measure is that of its definition", {
 })
 
 test_that("that an order is not known is said of three answers without one, not of two", {
-  note <- function(across, n = 400) {
-    rows <- strength(crosstab(demo_records(n), leave, !!across), "gamma")
-    any(grepl("order", as.data.frame(rows)$note))
+  note <- function(counts) {
+    rows <- strength(crosstab(records_of(counts), down, across), "gamma")
+    any(grepl("not known to be ordered", as.data.frame(rows)$note))
   }
-  expect_true(note("mode"))
-  expect_false(note("reason_work"))
+  expect_true(note(hand_2x3))
+  expect_false(note(hand_2x2))
 })
 
 test_that("the noncentrality is where the probability is met, however small it is", {
