@@ -395,3 +395,14 @@ test_that("what to look at before a book is handed on is said once, whatever it 
   expect_length(gregexpr("Before you hand", run$err, fixed = TRUE)[[1]], 1L)
   expect_match(run$err, "Before you hand a.md on")
 })
+
+test_that("a book without outputs shows its 25 strongest pairs and counts the others", {
+  folder <- withr::local_tempdir()
+  file.copy(list.files(dirname(demo_file("veyra.csv")), full.names = TRUE), folder)
+  plan <- file.path(folder, "p.yml")
+  writeLines(c("records: {file: veyra.csv}", "chapters:", "  - title: A",
+               "    tables: [{questions: [ferry, leave, internet, heating, season, work],",
+               "              across: [tenure, island, mode, household, way_off]}]"), plan)
+  run <- call_main(c("book", plan))
+  expect_match(run$out, "... and 5 more.", fixed = TRUE)
+})

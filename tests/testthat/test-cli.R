@@ -239,3 +239,10 @@ test_that("a word too many is named, and what is known of it", {
   run <- call_main(c("crosstab", file, "--database", "sqlite:x.db", "--table", "t", "--down", "leave"))
   expect_match(run$err, "database")
 })
+
+test_that("two levels behind --alpha are two options", {
+  expect_identical(with_second_level(c("a.csv", "--alpha", "0.05,0.01", "--flip")),
+                   c("a.csv", "--alpha", "0.05", "--second-alpha", "0.01", "--flip"))
+  for (words in list(c("--alpha", "0.05"), c("x,y", "--alpha", "0.1", "a,b"), "--alpha", character()))
+    expect_identical(with_second_level(words), words)
+})

@@ -76,7 +76,8 @@ test_that("slides and workbooks stand where they stood", {
   folder <- withr::local_tempdir()
   deck <- file.path(folder, "t.pptx")
   suppressMessages(publish(list(laid, tables$two, tables$alone,
-                                lay_out(tables$many, lines = c("test", "strength"))), deck))
+                                lay_out(tables$many, lines = c("test", "strength")),
+                                crosstab(survey, heating, island)), deck))
   slides <- grep("^ppt/slides/slide[0-9]+[.]xml$", utils::unzip(deck, list = TRUE)$Name,
                  value = TRUE)
   held(attributes_of(deck, sort(slides),

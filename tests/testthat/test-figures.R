@@ -338,3 +338,16 @@ test_that("labels of two points keep clear of each other and of both points", {
     for (k in 1:2) expect_gte(gap(label(k), c(x[3 - k], y[3 - k]), width[k] / 2 + 0.02, 0.045), -1e-9)
   }
 })
+
+test_that("a map is as high as it is wide at most, and not flatter than a third", {
+  f <- figure_data(crosstab(demo_records(), heating, island))
+  at <- function(high) {
+    map <- list(down = cbind(c(a = 0, b = 1), c(0, high)), across = cbind(c(c = 0.5), 0),
+                share = c(0.6, 0.3))
+    f$map <- function() stats::setNames(list(map), "")
+    map_size(f)[2]
+  }
+  expect_equal(at(0.5), 2.6 + 6.2 * 0.5)
+  expect_equal(at(4), 2.6 + 6.2)
+  expect_equal(at(0.01), 2.6 + 6.2 * 0.3)
+})

@@ -140,3 +140,13 @@ test_that("a file that cannot be written leaves the old one and nothing half-wri
   expect_error(publish(x, file.path(folder, "d.json")), "is a folder",
                class = "fairlattice_error_not_written")
 })
+
+test_that("the list of questions fits its width, however long what stands on the right", {
+  data <- demo_records(60)
+  attr(data$ferry, "label") <- strrep("A very long title of a question that goes on ", 4)
+  data$many <- factor(seq_len(60))
+  for (width in c(90, 100, 120)) {
+    lines <- cli::ansi_strip(format(look(data), width = width))
+    expect_lte(max(text_width(lines)), width)
+  }
+})

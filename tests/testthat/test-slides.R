@@ -120,3 +120,15 @@ test_that("the test stands at the foot of a slide where its line is asked for", 
   expect_match(asked, "Has thought of leaving differs by Way of answering: Rao-Scott", fixed = TRUE)
   expect_match(asked, "F[(].*0[.]086")
 })
+
+test_that("labels of a chart are left out where a piece is too small for them, or is none", {
+  chart <- list(values = matrix(c(2, 50, NA, 48), 2), bars = c("a", "b"), pieces = c("p", "q"),
+                colours = c("112233", "445566"), stacked = TRUE, least = 4)
+  left_out <- function(chart) {
+    regmatches(chart_xml(chart), gregexpr("(?<=<c:dLbl><c:idx val=\")[0-9]+", chart_xml(chart),
+                                          perl = TRUE))[[1]]
+  }
+  found <- left_out(chart)
+  expect_identical(found, c("0", "1"))
+  expect_identical(left_out(replace(chart, "stacked", FALSE)), character())
+})
