@@ -726,6 +726,7 @@ void Chunked::map() {
   madvise(map, map_size_, MADV_SEQUENTIAL);
   map_ = static_cast<char*>(map);
   at_ = static_cast<std::size_t>(bytes_);
+  let_go_ = 0;
 #endif
 }
 
@@ -853,6 +854,17 @@ bool Chunked::whole_records(Piece& piece) {
   return piece.size > 0;
 }
 
+// What was taken is no more held in memory; the system may keep it for others.
+void Chunked::let_go() {
+#ifdef FAIRLATTICE_MAPS
+  const std::size_t unit = 1u << 20;  // a multiple of every system's pages
+  const std::size_t taken = static_cast<std::size_t>(bytes_) / unit * unit;
+  if (!map_ || taken <= let_go_) return;
+  madvise(map_ + let_go_, taken - let_go_, MADV_DONTNEED);
+  let_go_ = taken;
+#endif
+}
+
 bool Chunked::step() {
   if (fault_.fault != Fault::none || fault_.too_many) return false;
   // the next pieces are looked up, or read, while these are taken
@@ -884,6 +896,7 @@ bool Chunked::step() {
     line_ += piece.lines;
     bytes_ += static_cast<double>(piece.size);
   }
+  let_go();
   ready_.swap(next_);
   for (Piece* piece : ready_) {
     any = any || piece->size > 0;

@@ -82,6 +82,7 @@ class Chunked {
   struct Piece;
   void close();
   void map();
+  void let_go();
   bool fill(Piece& piece);
   bool fill_mapped(Piece& piece);
   void past_header();
@@ -93,7 +94,7 @@ class Chunked {
   std::vector<Piece*> ready_, next_;
   std::FILE* file_ = nullptr;
   char* map_ = nullptr;  // all of the file
-  std::size_t map_size_ = 0, at_ = 0;
+  std::size_t map_size_ = 0, at_ = 0, let_go_ = 0;
   std::vector<char> rest_;
   std::size_t piece_ = 0;
   bool ended_ = true;
