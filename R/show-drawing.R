@@ -56,6 +56,13 @@ texts_at <- function(data, x, row, text, hjust = 0.5, colour = "#1c1c1c", bold =
                colour = rep_len(colour, n), bold = rep_len(bold, n), vjust = rep_len(vjust, n)))
 }
 
+# A line with no row is upright, one with no ends goes across.
+lines_at <- function(each, from, to, row, colour) {
+  n <- length(each)
+  list2DF(list(each = each, from = rep_len(from, n), to = rep_len(to, n), row = rep_len(row, n),
+               colour = rep_len(colour, n)))
+}
+
 legend_entries <- function(labels, colours, shapes = NULL) {
   list(labels = wrap_words(labels, 18L), colours = unname(colours), shapes = shapes)
 }
@@ -78,41 +85,40 @@ stacked_scene <- function(data, f, key, axis) {
   to <- stats::ave(data$value, data$bar_key, FUN = cumsum)
   row <- row_of_bar(data)
   piece <- as.integer(data$piece)
-  named <- names_above(data, f)
-  texts <- texts_at(data, to - data$value / 2, row, data$label, colour = ink_on(colours)[piece])
-  if (!is.null(named))
-    texts <- bind_frames(list(texts, texts_at(named, named$middle, rep(0.54, nrow(named)), named$name, vjust = 0)))
   boxes <- boxes_at(data, to - data$value, to, row, 0.39, colours[piece], "white")
-  new_scene(f, key_of(f, key),
-            scene_panels(f, data, rows_of_bars(data), c(0, max(to) * 1.03), boxes = boxes,
-                      texts = texts, breaks = if (key == "shares") seq(0, 100, 25) else
-                        breaks_in(c(0, max(to)))),
-            axis, if (is.null(named)) legend_entries(levels(data$piece), colours),
+  texts <- texts_at(data, to - data$value / 2, row, data$label, colour = ink_on(colours)[piece])
+  named <- names_above(data, f)
+  if (!is.null(named)) {
+    over <- texts_at(named, named$middle, rep(0.54, nrow(named)), named$name, vjust = 0)
+    texts <- bind_frames(list(texts, over))
+  }
+  breaks <- if (key == "shares") seq(0, 100, 25) else breaks_in(c(0, max(to)))
+  panels <- scene_panels(f, data, rows_of_bars(data), c(0, max(to) * 1.03), boxes = boxes,
+                         texts = texts, breaks = breaks)
+  new_scene(f, key_of(f, key), panels, axis,
+            if (is.null(named)) legend_entries(levels(data$piece), colours),
             above = if (is.null(named)) 0 else 0.4 * max(1L + lengths(gregexpr("\n", named$name))))
 }
 
 # Ticks do not add up: a bar an item, a panel a base.
 items_scene <- function(data, f) {
   names <- bar_labels(data)
-  panel <- factor(data$bar_key, rev(levels(data$bar_key)))
-  row <- as.integer(factor(data$piece, levels(data$piece)))
-  data$each <- panel
+  base <- factor(data$bar_key, rev(levels(data$bar_key)))
+  data$each <- base
+  row <- as.integer(data$piece)
   fill <- (f$palette %||% f$style$colours$answers %||% "#005a6e")[1L]
+  boxes <- boxes_at(data, 0, data$percent, row, 0.35, rep(fill, nrow(data)), NA)
+  texts <- texts_at(data, data$percent, row,
+                    paste0(" ", format_percent(data$percent / 100, 0L)), hjust = 0)
   range <- c(0, max(data$percent) * 1.15)
-  panels <- scene_panels(replace(f, "layers", nlevels(panel)), data,
-                      function(panel) wrap_words(levels(data$piece), 22L), range,
-                      boxes = boxes_at(data, 0, data$percent, row, 0.35,
-                                       rep(fill, nrow(data)), NA),
-                      texts = texts_at(data, data$percent, row,
-                                       paste0(" ", format_percent(data$percent / 100, 0L)),
-                                       hjust = 0), breaks = breaks_in(range, 4L))
-  titles <- paste0(if (f$layers > 1L) paste0(sub("\r.*", "", levels(panel)), ": "),
-                   names[levels(panel)])
-  panels <- Map(function(one, title) {
-    one["title"] <- list(if (nlevels(panel) > 1L) title)
-    one
-  }, panels, titles)
-  new_scene(f, key_of(f, "shares"), unname(panels), percent_axis, columns = min(3L, length(panels)))
+  panels <- scene_panels(f, data, function(panel) wrap_words(levels(data$piece), 22L), range,
+                         boxes = boxes, texts = texts, breaks = breaks_in(range, 4L))
+  titles <- paste0(if (f$layers > 1L) paste0(sub("\r.*", "", levels(base)), ": "),
+                   names[levels(base)])
+  panels <- lapply(seq_along(panels), function(k) {
+    replace(panels[[k]], "title", list(if (nlevels(base) > 1L) titles[k]))
+  })
+  new_scene(f, key_of(f, "shares"), panels, percent_axis, columns = min(3L, length(panels)))
 }
 
 grouped_scene <- function(data, f) {
@@ -121,14 +127,13 @@ grouped_scene <- function(data, f) {
   many <- stats::ave(data$value, data$bar_key, FUN = length)
   nth <- stats::ave(data$value, data$bar_key, FUN = seq_along)
   row <- row_of_bar(data) - 0.42 + (nth - 0.5) * 0.84 / many
-  range <- c(0, max(data$value) * 1.08)
+  boxes <- boxes_at(data, 0, data$value, row, 0.42 / many * 0.94,
+                    colours[as.integer(data$piece)], "#55504a")
+  texts <- texts_at(data, data$value, row, paste0(" ", data$label), hjust = 0)
+  panels <- scene_panels(f, data, rows_of_bars(data), c(0, max(data$value) * 1.08),
+                         boxes = boxes, texts = texts)
   key <- if (!is.null(f$counts)) f$counts else if (f$percent == "total") "total" else "shares"
-  new_scene(f, key_of(f, key),
-            scene_panels(f, data, rows_of_bars(data), range,
-                      boxes = boxes_at(data, 0, data$value, row, 0.42 / many * 0.94,
-                                       colours[as.integer(data$piece)], "#55504a"),
-                      texts = texts_at(data, data$value, row, paste0(" ", data$label), hjust = 0)),
-            if (is.null(f$counts)) percent_axis else format_count,
+  new_scene(f, key_of(f, key), panels, if (is.null(f$counts)) percent_axis else format_count,
             legend_entries(levels(data$piece), colours))
 }
 
@@ -139,24 +144,19 @@ balance_scene <- function(data, f) {
   ends <- balance_ends(data)
   end_row <- row[match(ends$bar_key, data$bar_key)]
   total <- function(x) format_percent(x / 100, 0L)
+  boxes <- boxes_at(data, data$from, data$to, row, 0.39, colours[piece], "white")
+  texts <- bind_frames(list(
+    texts_at(data, (data$from + data$to) / 2, row, data$label, colour = ink_on(colours)[piece]),
+    texts_at(ends, ends$left, end_row, paste0(total(ends$below), " "), 1, bold = TRUE),
+    texts_at(ends, ends$right, end_row, paste0(" ", total(ends$above)), 0, bold = TRUE)))
+  lines <- lines_at(factor(levels(data$each), levels(data$each)), 0, 0, NA_real_, "#1c1c1c")
   range <- range(data$from, data$to, ends$right)
   range <- range + c(-0.06, 0.06) * diff(range)
-  zero <- data[!duplicated(data$each), ]
-  new_scene(
-    f, key_of(f, "balance"),
-    scene_panels(f, data, rows_of_bars(data), range,
-              lines = list2DF(list(each = zero$each, from = numeric(nrow(zero)),
-                                   to = numeric(nrow(zero)), row = rep(NA_real_, nrow(zero)),
-                                   colour = rep("#1c1c1c", nrow(zero)))),
-              boxes = boxes_at(data, data$from, data$to, row, 0.39, colours[piece], "white"),
-              texts = bind_frames(list(
-                texts_at(data, (data$from + data$to) / 2, row, data$label,
-                         colour = ink_on(colours)[piece]),
-                texts_at(ends, ends$left, end_row, paste0(total(ends$below), " "), 1, bold = TRUE),
-                texts_at(ends, ends$right, end_row, paste0(" ", total(ends$above)), 0,
-                         bold = TRUE))),
-              breaks = breaks_in(range, 6, c(min(data$from), max(ends$right)))),
-    percent_axis, legend_entries(levels(data$piece), colours))
+  panels <- scene_panels(f, data, rows_of_bars(data), range, lines = lines, boxes = boxes,
+                         texts = texts,
+                         breaks = breaks_in(range, 6L, c(min(data$from), max(ends$right))))
+  new_scene(f, key_of(f, "balance"), panels, percent_axis,
+            legend_entries(levels(data$piece), colours))
 }
 
 dots_scene <- function(data, f) {
@@ -169,27 +169,25 @@ dots_scene <- function(data, f) {
   shapes <- point_shapes(nlevels(data$place))
   most <- ifelse(is.na(data$high), data$percent, data$high)
   least <- ifelse(is.na(data$low), data$percent, data$low)
+  # the same for all panels where names stand beside the points
   range <- function(panel) {
     at <- if (own) TRUE else data$each == panel
     ends <- c(min(least[at]), max(most[at]))
     ends + c(-0.05, if (own) 0.2 else 0.05) * max(diff(ends), 1e-9)
   }
-  sure <- !is.na(data$low)
   between <- expand.grid(each = levels(data$each), row = seq_len(length(pieces) - 1L) + 0.5)
+  sure <- !is.na(data$low)
+  lines <- bind_frames(list(
+    lines_at(between$each, NA_real_, NA_real_, between$row, "#d9d4ca"),
+    lines_at(data$each[sure], data$low[sure], data$high[sure], row[sure], colours[place[sure]])))
+  points <- list2DF(list(each = data$each, x = data$percent, row = row, colour = colours[place],
+                         shape = shapes[place]))
   texts <- texts_at(data, most, row, paste0("  ", data$bar), hjust = 0, colour = colours[place])
-  new_scene(
-    f, words("figure_key.dots", question = bars_of(f), alpha = f$alpha),
-    scene_panels(f, data, function(panel) rev(wrap_words(pieces, 24L)), range,
-              lines = bind_frames(list(
-                list2DF(list(each = between$each, from = rep(NA_real_, nrow(between)),
-                             to = rep(NA_real_, nrow(between)), row = between$row,
-                             colour = rep("#d9d4ca", nrow(between)))),
-                list2DF(list(each = data$each[sure], from = data$low[sure], to = data$high[sure],
-                             row = row[sure], colour = colours[place[sure]])))),
-              points = list2DF(list(each = data$each, x = data$percent, row = row,
-                                    colour = colours[place], shape = shapes[place])),
-              texts = if (own) texts else texts[0L, ]),
-    percent_axis, if (!own) legend_entries(levels(data$place), colours, shapes), free = !own)
+  panels <- scene_panels(f, data, function(panel) rev(wrap_words(pieces, 24L)), range,
+                         lines = lines, points = points, texts = if (own) texts else texts[0L, ])
+  new_scene(f, words("figure_key.dots", question = bars_of(f), alpha = f$alpha), panels,
+            percent_axis, if (!own) legend_entries(levels(data$place), colours, shapes),
+            free = !own)
 }
 
 # ---- a scene on the device ----
