@@ -80,7 +80,7 @@ made_step <- function(step, survey) {
 book_made_anew <- function(recipe, records, before, call) {
   survey <- survey_anew(records, recipe$made)
   # a file may say what it likes: nothing is read or written by it
-  plan <- checked_plan(plan_of_any_records(recipe$plan), "the book", NULL, NULL)
+  plan <- checked_plan(plan_of_any_records(recipe$plan), "the book")
   if (length(recipe$style))
     plan$style <- do.call(house_style, lapply(recipe$style, unlisted))
   if (is.null(before) && is.null(plan$asked$before$question)) plan$asked$before <- NULL

@@ -18,8 +18,7 @@ parsed_plan <- function(file, call) {
     bad(tells("plan_is_empty"), i = tells("fairlattice_plan_file_out_plan"))
   if (!is_mapping(keys))
     bad(tells("plan_holds_no_keys"), i = tells("write_like_records_veyra_csv"))
-  checked_plan(keys, sprintf("the plan \"%s\"", basename(file)),
-               text, file)
+  checked_plan(keys, sprintf("the plan \"%s\"", basename(file)), text, file)
 }
 
 # Words such as yes, no and 010 are answers here, not truths and octal numbers;
@@ -30,7 +29,7 @@ plain_yaml <- list("int#oct" = function(x) x, "int#base60" = function(x) x,
                    "timestamp#spaced" = function(x) x,
                    "timestamp#ymd" = function(x) x, seq = function(x) x)
 
-checked_plan <- function(keys, called, text, file) {
+checked_plan <- function(keys, called, text = NULL, file = NULL) {
   plan <- structure(list(file = file, called = called, text = text,
                          keys = keys, faults = new_faults()),
                     class = "fairlattice_plan")

@@ -85,7 +85,7 @@ plan_of <- function(x, across = NULL, chapters = NULL, defaults = list(),
                         list(list(questions = as.list(tables))))
                }, names(chapters), chapters)),
                before = if (!is.null(called)) list(called = as.list(called)))
-  plan <- checked_plan(Filter(length, keys), "the plan", NULL, NULL)
+  plan <- checked_plan(Filter(length, keys), "the plan")
   if (!is.null(style)) plan$style <- as_style(style, call)
   plan <- prepared_plan(plan, survey, before, call)
   stop_faults(plan, call)

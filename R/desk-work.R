@@ -203,7 +203,7 @@ checked_desk_step <- function(with) {
                               stats::setNames(list(step), with$verb)),
                             chapters = list(
                               list(title = "x", tables = list("x")))),
-                       "the step", NULL, NULL)
+                       "the step")
   for (fault in plan$faults$found) stop_input(
     fault$message, "desk", call = NULL)
   list(verb = with$verb, with = plan$asked$prepare[[1L]]$with)

@@ -137,7 +137,8 @@ targets_read <- function(written) {
 
 # The numbers of a target, and the answers that lead to each (NULL: none).
 flat_target <- function(target, path = NULL) {
-  if (!is.list(target)) return(list(number = as.numeric(target), path = list(path)))
+  if (!is.list(target))
+    return(list(number = suppressWarnings(as.numeric(target)), path = list(path)))
   parts <- Map(function(one, name) flat_target(one, c(path, name)), target, names(target))
   list(number = unlist(lapply(parts, `[[`, "number"), use.names = FALSE),
        path = unlist(lapply(unname(parts), `[[`, "path"), recursive = FALSE))

@@ -75,8 +75,7 @@ shares_scene <- function(data, f) {
 }
 
 counts_scene <- function(data, f) {
-  stacked_scene(replace(data, "value", list(data$count)), f,
-                if (is.null(f$weight)) "n" else "weighted", format_count)
+  stacked_scene(replace(data, "value", list(data$count)), f, counts_key(f), format_count)
 }
 
 stacked_scene <- function(data, f, key, axis) {
@@ -106,15 +105,13 @@ items_scene <- function(data, f) {
   base <- factor(data$bar_key, rev(levels(data$bar_key)))
   data$each <- base
   row <- as.integer(data$piece)
-  fill <- (f$palette %||% f$style$colours$answers %||% "#005a6e")[1L]
-  boxes <- boxes_at(data, 0, data$percent, row, 0.35, rep(fill, nrow(data)), NA)
+  boxes <- boxes_at(data, 0, data$percent, row, 0.35, rep(item_colour(f), nrow(data)), NA)
   texts <- texts_at(data, data$percent, row,
                     paste0(" ", format_percent(data$percent / 100, 0L)), hjust = 0)
   range <- c(0, max(data$percent) * 1.15)
   panels <- scene_panels(f, data, function(panel) wrap_words(levels(data$piece), 22L), range,
                          boxes = boxes, texts = texts, breaks = breaks_in(range, 4L))
-  titles <- paste0(if (f$layers > 1L) paste0(sub("\r.*", "", levels(base)), ": "),
-                   names[levels(base)])
+  titles <- item_panel_title(f, names, levels(base))
   panels <- lapply(seq_along(panels), function(k) {
     replace(panels[[k]], "title", list(if (nlevels(base) > 1L) titles[k]))
   })
@@ -132,8 +129,8 @@ grouped_scene <- function(data, f) {
   texts <- texts_at(data, data$value, row, paste0(" ", data$label), hjust = 0)
   panels <- scene_panels(f, data, rows_of_bars(data), c(0, max(data$value) * 1.08),
                          boxes = boxes, texts = texts)
-  key <- if (!is.null(f$counts)) f$counts else if (f$percent == "total") "total" else "shares"
-  new_scene(f, key_of(f, key), panels, if (is.null(f$counts)) percent_axis else format_count,
+  axis <- if (is.null(f$counts)) percent_axis else format_count
+  new_scene(f, key_of(f, grouped_key(f)), panels, axis,
             legend_entries(levels(data$piece), colours))
 }
 
@@ -185,9 +182,8 @@ dots_scene <- function(data, f) {
   texts <- texts_at(data, most, row, paste0("  ", data$bar), hjust = 0, colour = colours[place])
   panels <- scene_panels(f, data, function(panel) rev(wrap_words(pieces, 24L)), range,
                          lines = lines, points = points, texts = if (own) texts else texts[0L, ])
-  new_scene(f, words("figure_key.dots", question = bars_of(f), alpha = f$alpha), panels,
-            percent_axis, if (!own) legend_entries(levels(data$place), colours, shapes),
-            free = !own)
+  new_scene(f, dots_key(f), panels, percent_axis,
+            if (!own) legend_entries(levels(data$place), colours, shapes), free = !own)
 }
 
 # ---- a scene on the device ----
@@ -196,12 +192,8 @@ dots_scene <- function(data, f) {
 text_points <- c(title = 14.4, subtitle = 12, caption = 9.6, small = 9.6, label = 9.7)
 
 pen_of <- function(style, size) {
-  scale <- (style$fonts$size %||% 12) / 12
-  list(wide = size[[1L]], high = size[[2L]], points = text_points * scale,
-       family = font_of(style$fonts$text),
-       title = font_of(style$fonts$title %||% style$fonts$text),
-       ink = style$colours$ink %||% "#1c1c1c", quiet = style$colours$quiet %||% "#55504a",
-       paper = style$colours$paper %||% "white")
+  looks <- figure_looks(style)
+  c(looks, list(wide = size[[1L]], high = size[[2L]], points = text_points * looks$size / 12))
 }
 
 paint_scene <- function(scene, style, size) {

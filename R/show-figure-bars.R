@@ -92,26 +92,26 @@ items_draw <- function(data, f, side) {
   data$piece <- factor(data$piece, rev(levels(data$piece)))
   plot <- ggplot2::ggplot(data,
                           ggplot2::aes(x = .data$percent, y = .data$piece)) +
-          ggplot2::geom_col(width = 0.7,
-                            fill = (f$palette %||% f$style$colours$answers %||%
-                                      "#005a6e")[1L]) +
+          ggplot2::geom_col(width = 0.7, fill = item_colour(f)) +
           text_in(f,
                   ggplot2::aes(label = format_percent(.data$percent / 100, 0L)),
                   hjust = -0.2, size = 3.4, colour = "#1c1c1c") +
           (if (nlevels(data$panel) > 1L)
             ggplot2::facet_wrap("panel", ncol = 3L,
                                 labeller = ggplot2::as_labeller(
-                                  function(key) {
-                                    paste0(
-                                      if (f$layers > 1L)
-                                        paste0(sub("\r.*", "", key), ": "),
-                                      names[key])
-                                  }))) +
+                                  function(key) item_panel_title(f, names, key)))) +
           percent_scale(limits = c(0, max(data$percent) * 1.15),
                         n.breaks = 4L) +
           ggplot2::scale_y_discrete(labels = function(x) wrap_words(x, 22L)) +
           ggplot2::labs(x = NULL, y = NULL)
   figure_labels(plot, f, key_of(f, "shares"), 8.6) + figure_theme(f$style)
+}
+
+item_colour <- function(f) (f$palette %||% f$style$colours$answers %||% "#005a6e")[1L]
+
+# The base of a panel, with the panel that it is of where there are several.
+item_panel_title <- function(f, names, key) {
+  paste0(if (f$layers > 1L) paste0(sub("\r.*", "", key), ": "), names[key])
 }
 
 shares_size <- function(f) {
@@ -153,10 +153,12 @@ grouped_draw <- function(data, f) {
             labels = if (is.null(f$counts)) percent_axis else format_count,
             expand = ggplot2::expansion(c(0, 0.08))) +
           ggplot2::labs(x = NULL, y = NULL, fill = NULL)
-  key <- if (!is.null(f$counts)) f$counts else if (f$percent == "total")
-    "total" else "shares"
-  with_panels(figure_labels(plot, f, key_of(f, key), 8.6) +
+  with_panels(figure_labels(plot, f, key_of(f, grouped_key(f)), 8.6) +
                 figure_theme(f$style), f, 1L)
+}
+
+grouped_key <- function(f) {
+  if (!is.null(f$counts)) f$counts else if (f$percent == "total") "total" else "shares"
 }
 
 grouped_size <- function(f) {
@@ -182,8 +184,10 @@ longest_bar <- function(data) {
 
 stacked_draw <- function(data, f) {
   stacked_bars(replace(data, "value", list(data$count)), f,
-               if (is.null(f$weight)) "n" else "weighted", format_count)
+               counts_key(f), format_count)
 }
+
+counts_key <- function(f) if (is.null(f$weight)) "n" else "weighted"
 
 # ---- balance: ordered answers left and right of their middle ----
 

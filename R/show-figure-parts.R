@@ -269,11 +269,16 @@ text_in <- function(f, ..., size = 3.6) {
 }
 
 # A house's fonts and colours, as far as a figure has them.
+figure_looks <- function(style) {
+  list(size = style$fonts$size %||% 12, family = font_of(style$fonts$text),
+       title = font_of(style$fonts$title %||% style$fonts$text),
+       ink = style$colours$ink %||% "#1c1c1c", quiet = style$colours$quiet %||% "#55504a",
+       paper = style$colours$paper %||% "white")
+}
+
 figure_theme <- function(style = NULL) {
-  ink <- style$colours$ink %||% "#1c1c1c"
-  quiet <- style$colours$quiet %||% "#55504a"
-  ggplot2::theme_minimal(base_size = style$fonts$size %||% 12,
-                         base_family = font_of(style$fonts$text)) +
+  looks <- figure_looks(style)
+  ggplot2::theme_minimal(base_size = looks$size, base_family = looks$family) +
     ggplot2::theme(
       legend.position = "top", legend.justification = "left",
       panel.grid.major.y = ggplot2::element_blank(),
@@ -281,17 +286,16 @@ figure_theme <- function(style = NULL) {
       plot.caption.position = "plot",
       plot.margin = ggplot2::margin(8, 14, 8, 8),
       panel.spacing.x = ggplot2::unit(18, "pt"),
-      text = ggplot2::element_text(colour = ink),
-      axis.text = ggplot2::element_text(colour = ink),
+      text = ggplot2::element_text(colour = looks$ink),
+      axis.text = ggplot2::element_text(colour = looks$ink),
       strip.text = ggplot2::element_text(
-        face = "bold", hjust = 0, colour = ink),
+        face = "bold", hjust = 0, colour = looks$ink),
       plot.title = ggplot2::element_text(
-        face = "bold",
-        family = font_of(style$fonts$title %||% style$fonts$text)),
-      plot.subtitle = ggplot2::element_text(colour = quiet),
+        face = "bold", family = looks$title),
+      plot.subtitle = ggplot2::element_text(colour = looks$quiet),
       plot.caption = ggplot2::element_text(
-        colour = quiet, hjust = 0, size = ggplot2::rel(0.8)),
+        colour = looks$quiet, hjust = 0, size = ggplot2::rel(0.8)),
       plot.background = ggplot2::element_rect(
-        fill = style$colours$paper %||% "white", colour = NA),
+        fill = looks$paper, colour = NA),
       legend.key.size = ggplot2::unit(11, "pt"))
 }

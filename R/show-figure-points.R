@@ -40,11 +40,11 @@ dots_draw <- function(data, f) {
           between + intervals + points + names_beside + colours + shapes +
           down + across +
           ggplot2::labs(x = NULL, y = NULL, colour = NULL, shape = NULL)
-  key <- words("figure_key.dots",
-               question = bars_of(f), alpha = f$alpha)
-  with_panels(figure_labels(plot, f, key, 8.6) + figure_theme(f$style), f, 1L,
+  with_panels(figure_labels(plot, f, dots_key(f), 8.6) + figure_theme(f$style), f, 1L,
               if (own) "fixed" else "free")
 }
+
+dots_key <- function(f) words("figure_key.dots", question = bars_of(f), alpha = f$alpha)
 
 # The height of every point: those of a line stand below each other, in panels
 # of their own only those that the panel has.

@@ -332,6 +332,7 @@ struct Chunked::Shard {
     std::vector<int> codes;
     std::vector<double> replicates;
     std::uint64_t state[kBatch], key[kBatch];
+    std::size_t slot[kBatch];
     double w[kBatch], n[kBatch];
   } waiting;
   std::string odd_text;
@@ -431,11 +432,11 @@ struct Chunked::Shard {
     for (Table& table : tables) {
       for (std::size_t i = 0; i < waiting.size; ++i) {
         waiting.key[i] = key_of(table, i);
-        ahead(&table.slots[mixed(waiting.key[i]) & (table.slots.size() - 1)]);
+        waiting.slot[i] = mixed(waiting.key[i]) & (table.slots.size() - 1);
+        ahead(&table.slots[waiting.slot[i]]);
       }
       for (std::size_t i = 0; i < waiting.size; ++i) {
-        const std::uint32_t likely =
-            table.slots[mixed(waiting.key[i]) & (table.slots.size() - 1)];
+        const std::uint32_t likely = table.slots[waiting.slot[i]];
         if (likely) ahead(&table.groups[likely - 1]);
       }
       for (std::size_t i = 0; i < waiting.size; ++i) {
@@ -510,12 +511,13 @@ struct Chunked::Shard {
         here[k][code] = texts[k].code({text.data(), all[code - 1].size()});
       }
     }
+    std::vector<int> theirs;
     for (std::size_t t = 0; t < tables.size(); ++t) {
       Table& table = tables[t];
       const Table& from = other.tables[t];
       for (std::size_t g = 0; g < from.groups.size(); ++g) {
         const Group& group = from.groups[g];
-        const std::vector<int> theirs = unpacked(group.key, from.bits);
+        unpack(group.key, from.bits, theirs);
         waiting.state[0] = group.key & 63;
         for (std::size_t k = 0; k < theirs.size(); ++k)
           waiting.codes[table.keys[k]] = here[table.keys[k]][theirs[k]];
@@ -542,9 +544,10 @@ struct Chunked::Shard {
       return false;
     }
     table.bits[k] += 2;
+    std::vector<int> own;
     for (Group& group : table.groups) {
       std::uint64_t& key = group.key;
-      const std::vector<int> own = unpacked(key, old);
+      unpack(key, old, own);
       key &= 63;
       int shift = 6;
       for (std::size_t j = 0; j < own.size(); ++j) {
@@ -556,14 +559,13 @@ struct Chunked::Shard {
     return true;
   }
 
-  static std::vector<int> unpacked(std::uint64_t key, const std::vector<int>& bits) {
-    std::vector<int> codes;
+  static void unpack(std::uint64_t key, const std::vector<int>& bits, std::vector<int>& codes) {
+    codes.resize(bits.size());
     key >>= 6;
-    for (int b : bits) {
-      codes.push_back(static_cast<int>(key & ((1ull << b) - 1)));
-      key >>= b;
+    for (std::size_t k = 0; k < bits.size(); ++k) {
+      codes[k] = static_cast<int>(key & ((1ull << bits[k]) - 1));
+      key >>= bits[k];
     }
-    return codes;
   }
 
   static void placed(Table& table, std::size_t size) {
@@ -922,24 +924,28 @@ std::vector<std::vector<std::string>> Chunked::texts() const {
 
 std::vector<Groups> Chunked::groups() const {
   std::vector<Groups> out(plan_.sets.size());
+  std::vector<int> codes;
   for (std::size_t t = 0; t < out.size(); ++t) {
     const Shard::Table& from = shards_[0]->tables[t];
     const std::size_t size = from.groups.size(), replicates = plan_.replicates.size();
     Groups& to = out[t];
     to.codes.assign(from.keys.size(), std::vector<int>(size));
     to.replicates.assign(replicates, std::vector<double>(size));
+    for (std::vector<int>* one : {&to.weight, &to.count}) one->resize(size);
+    for (std::vector<double>* one : {&to.records, &to.n, &to.w, &to.w2}) one->resize(size);
+    to.replicates_there.resize(size);
     for (std::size_t g = 0; g < size; ++g) {
       const Shard::Group& group = from.groups[g];
-      const std::vector<int> codes = Shard::unpacked(group.key, from.bits);
+      Shard::unpack(group.key, from.bits, codes);
       for (std::size_t k = 0; k < codes.size(); ++k) to.codes[k][g] = codes[k];
       const std::uint64_t state = group.key & 63;
-      to.replicates_there.push_back(state % 2);
-      to.count.push_back(static_cast<int>(state / 2 % kStates));
-      to.weight.push_back(static_cast<int>(state / 2 / kStates));
-      to.records.push_back(group.records);
-      to.n.push_back(group.n);
-      to.w.push_back(group.w);
-      to.w2.push_back(group.w2);
+      to.replicates_there[g] = state % 2;
+      to.count[g] = static_cast<int>(state / 2 % kStates);
+      to.weight[g] = static_cast<int>(state / 2 / kStates);
+      to.records[g] = group.records;
+      to.n[g] = group.n;
+      to.w[g] = group.w;
+      to.w2[g] = group.w2;
       for (std::size_t r = 0; r < replicates; ++r)
         to.replicates[r][g] = from.replicates[g * replicates + r];
     }

@@ -208,7 +208,7 @@ test_that(paste("packed parts, other separators, decimal commas, byte-order",
                     told(c(write("f.csv"), packed)))
 })
 
-test_that("numbers that differ are groups of their own; both zeros are one, and all missing values", {
+test_that("numbers that differ are groups; both zeros are one, and all missing values", {
   groups <- function(x) frame_groups_kernel(list(x), length(x), NULL, NULL, list(), FALSE, 1L)[[1]]
   x <- c(1.5, 2.5, 0, -0, NA, NaN, 1.5)
   found <- groups(x)

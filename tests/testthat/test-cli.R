@@ -236,13 +236,15 @@ test_that("a word too many is named, and what is known of it", {
   expect_identical(run$status, 2L)
   expect_match(run$err, "more.csv")
   expect_no_match(run$err, "database")
-  run <- call_main(c("crosstab", file, "--database", "sqlite:x.db", "--table", "t", "--down", "leave"))
+  run <- call_main(c("crosstab", file, "--database", "sqlite:x.db", "--table", "t", "--down",
+                     "leave"))
   expect_match(run$err, "database")
 })
 
 test_that("two levels behind --alpha are two options", {
   expect_identical(with_second_level(c("a.csv", "--alpha", "0.05,0.01", "--flip")),
                    c("a.csv", "--alpha", "0.05", "--second-alpha", "0.01", "--flip"))
-  for (words in list(c("--alpha", "0.05"), c("x,y", "--alpha", "0.1", "a,b"), "--alpha", character()))
+  for (words in list(c("--alpha", "0.05"), c("x,y", "--alpha", "0.1", "a,b"), "--alpha",
+                     character()))
     expect_identical(with_second_level(words), words)
 })

@@ -101,7 +101,7 @@ test_that("what R's own generics give is what the table holds", {
   expect_s3_class(withr::with_pdf(NULL, plot(x)), "ggplot")
 })
 
-test_that("a table that came back has all its measures, the shown ones alone unless all are asked for", {
+test_that("a table that came back has all its measures, and shows those that it showed", {
   x <- crosstab(demo_records(), ferry, tenure)
   file <- withr::local_tempfile(fileext = ".json")
   publish(x, file)

@@ -29,8 +29,9 @@ plot_lines <- function(plot) {
     told <- intersect(where, c("PANEL", names(layer$mapping), names(plot$mapping),
                                "xmin", "xmax", "ymin", "ymax"))
     fixed <- Filter(is.numeric, layer$aes_params)
-    c(paste(" ", class(layer$geom)[1], paste(names(fixed), vapply(fixed, number, ""), collapse = "; "),
-            layer$show.legend), frame_prints(data[intersect(told, names(data))], "   "))
+    fixed <- paste(names(fixed), vapply(fixed, number, ""), collapse = "; ")
+    c(paste(" ", class(layer$geom)[1], fixed, layer$show.legend),
+      frame_prints(data[intersect(told, names(data))], "   "))
   }, plot$layers, built$data)
   scales <- vapply(plot$scales$scales, function(scale) {
     limits <- tryCatch(scale$limits, error = function(e) NULL)
@@ -126,8 +127,8 @@ test_that("a document's tables are as wide, and say the same, as they did", {
     found <- regmatches(cell, gregexpr("<w:t[^>]*>[^<]*|w:(w|val|ascii|type)=\"[^\"]*", cell))[[1]]
     paste(gsub("<w:t[^>]*>", "", gsub("w:", "", found)), collapse = " ")
   }, "", USE.NAMES = FALSE)
-  held(c(paste(length(cells), "cells"), strwrap(paste(vapply(prints, print_of, ""), collapse = "; "),
-                                                96)), "drawn", "word")
+  prints <- paste(vapply(prints, print_of, ""), collapse = "; ")
+  held(c(paste(length(cells), "cells"), strwrap(prints, 96)), "drawn", "word")
   styles <- paste(readLines(file.path(folder, "word/styles.xml"), warn = FALSE, encoding = "UTF-8"),
                   collapse = "")
   own <- regmatches(styles, gregexpr("<w:style [^>]*w:styleId=\"Table[^>]*>.*?</w:style>", styles,
@@ -138,10 +139,10 @@ test_that("a document's tables are as wide, and say the same, as they did", {
 test_that("figures of results, and mail, look as they did", {
   skip_if_not_installed("ggplot2")
   aged <- quantiles(crosstab(score(survey, age), age, mode), at = c(5, 10, 25, 50, 75, 90, 95))
+  field <- related(survey, questions = c("ferry", "heating", "leave"))
   held(c(plot_lines(ggplot2::autoplot(detectable(crosstab(survey, ferry, island)))),
          plot_lines(ggplot2::autoplot(aged)), plot_lines(ggplot2::autoplot(aged, "steps")),
-         plot_lines(ggplot2::autoplot(related(survey, questions = c("ferry", "heating", "leave"))))),
-       "drawn", "others")
+         plot_lines(ggplot2::autoplot(field))), "drawn", "others")
   file <- withr::local_tempfile(fileext = ".mail.html")
   suppressMessages(publish(lay_out(tables$two, notes = "A note.", lines = "working"), file))
   text <- paste(readLines(file, warn = FALSE), collapse = "\n")

@@ -335,7 +335,10 @@ test_that("labels of two points keep clear of each other and of both points", {
     }
     label <- function(k) c(at$x[k], at$y[k])
     expect_gte(gap(label(1), label(2), sum(width) / 2, 0.05), -1e-9)
-    for (k in 1:2) expect_gte(gap(label(k), c(x[3 - k], y[3 - k]), width[k] / 2 + 0.02, 0.045), -1e-9)
+    for (k in 1:2) {
+      other <- c(x[3 - k], y[3 - k])
+      expect_gte(gap(label(k), other, width[k] / 2 + 0.02, 0.045), -1e-9)
+    }
   }
 })
 

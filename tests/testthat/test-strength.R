@@ -407,8 +407,8 @@ test_that(paste("the bootstrap works out every measure on tables of any",
 })
 
 test_that("the range of every measure is that of its definition", {
-  signed <- c("gamma", "tau_b", "tau_c", "somers_d_both", "somers_d_across", "somers_d_down", "pearson_r",
-              "spearman_rho", "yule_q", "yule_y", "phi", "kappa")
+  signed <- c("gamma", "tau_b", "tau_c", "somers_d_both", "somers_d_across", "somers_d_down",
+              "pearson_r", "spearman_rho", "yule_q", "yule_y", "phi", "kappa")
   for (name in names(measures)) {
     range <- measures[[name]]$range
     allowed <- if (name %in% signed) list(c(-1, 1)) else list(c(0, 1), c(0, Inf), c(0, sqrt(2)))
