@@ -96,7 +96,8 @@ stacked_scene <- function(data, f, key, axis) {
                          texts = texts, breaks = breaks)
   new_scene(f, key_of(f, key), panels, axis,
             if (is.null(named)) legend_entries(levels(data$piece), colours),
-            above = if (is.null(named)) 0 else 0.4 * max(1L + lengths(gregexpr("\n", named$name))))
+            above = if (is.null(named)) 0 else
+              0.4 * max(lengths(strsplit(named$name, "\n", fixed = TRUE))))
 }
 
 # Ticks do not add up: a bar an item, a panel a base.
