@@ -27,6 +27,19 @@ is_allowed <- function(skips) {
   }, NA)
 }
 
+# What failed: the test, and the first line of what it said.
+failures_in <- function(results) {
+  unlist(lapply(results, function(one) {
+    failed <- Filter(function(result) {
+      inherits(result, c("expectation_failure", "expectation_error"))
+    }, one$results)
+    vapply(failed, function(result) {
+      said <- strsplit(conditionMessage(result), "\n", fixed = TRUE)[[1L]][1L]
+      sprintf("Failed in %s: %s: %s", one$file, one$test, said)
+    }, "")
+  }))
+}
+
 # Passed, failed and skipped of the files whose names hold `filter`.
 run_here <- function(filter) {
   # what an author is told of every file would bury what fails
@@ -40,7 +53,8 @@ run_here <- function(filter) {
   skips <- skips_in(results)
   odd <- if (strict && length(skips)) skips[!is_allowed(skips)]
   if (length(odd))
-    writeLines(paste("Skipped, which this machine must not:", odd))
+    writeLines(paste("Failed: skipped, which this machine must not:", odd))
+  writeLines(as.character(failures_in(results)))
   c(sum(counts$passed), sum(counts$failed) + sum(counts$error) + length(odd),
     sum(counts$skipped) - length(odd))
 }
@@ -52,6 +66,7 @@ closing_line <- "^([0-9]+) passed, ([0-9]+) failed, ([0-9]+) skipped$"
 run_apart <- function(names, at_once = 2L) {
   counts <- c(0, 0, 0)
   seconds <- numeric()
+  failures <- character()
   running <- list()
   program <- file.path(R.home("bin"), "Rscript")
   while (length(names) || length(running)) {
@@ -75,10 +90,13 @@ run_apart <- function(names, at_once = 2L) {
       found <- regmatches(last, regexec(closing_line, last))
       counts <-
         counts + if (length(found)) as.numeric(found[[1L]][-1L]) else c(0, 1, 0)
+      failures <- c(failures, grep("^Failed", said, value = TRUE),
+                    if (!length(found)) paste("Failed: ended early:", one$name))
       running[[out]] <- NULL
     }
   }
-  list(counts = counts, seconds = sort(seconds, decreasing = TRUE))
+  list(counts = counts, failures = failures,
+       seconds = sort(seconds, decreasing = TRUE))
 }
 
 # Seconds a file, as kept: of this checkout's last run, or those that are
@@ -106,6 +124,7 @@ if (length(part)) {
   cat("\nSeconds a file, the longest first (kept in .build/test-seconds.csv):\n")
   writeLines(strwrap(paste(sprintf("%s\u00a0%.0f", seconds$file,
                                    seconds$seconds), collapse = ", "), 100L))
+  writeLines(found$failures)
 }
 cat(sprintf("%.0f passed, %.0f failed, %.0f skipped\n", counts[1L], counts[2L],
             counts[3L]))
