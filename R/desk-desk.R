@@ -11,7 +11,11 @@
 #' address, without which nothing that it sends is taken. It reaches no file but
 #' what is given here, keeps nothing and sends nothing. The records are read
 #' into memory once, or asked for sums where they are; another base, level or layout of
-#' a table tallies nothing anew.
+#' a table tallies nothing anew. Files in chunks, and a database that the command was
+#' given by name, are asked in another process: the next act does not wait for a query
+#' that is still running, which is cancelled (in PostgreSQL and MariaDB at the server,
+#' too). A connection that was opened in R can be in one process only, so its
+#' queries are waited for.
 #'
 #' @param survey (string, data frame, source or survey) The path of a file of records,
 #'   for [read_records()]; records, in memory or where they are ([dbi_table()],
@@ -52,14 +56,21 @@ desk <- function(survey, port = NULL, browser = TRUE, ...) {
 run_desk_of <- function(records, name, port, browser, say, call,
                         read = list(), files = NULL) {
   need_package("httpuv", tells("to_open_desk"), call)
-  desk <- new_desk(new_store(records, name, read, files))
+  desk <- new_desk(NULL)
+  if (is_source(records) && !is.null(records$again) &&
+        requireNamespace("callr", quietly = TRUE))
+    records <- source_apart(records, function() waits(desk))
+  desk$store <- new_store(records, name, read, files)
   server <- served(desk, port, call)
   on.exit(httpuv::stopServer(server))
   say(desk_address(desk))
   if (browser && has_screen())
     tryCatch(utils::browseURL(handed_over(desk_address(desk))),
              error = function(e) NULL)
-  repeat httpuv::service(250)
+  repeat {
+    httpuv::service(250)
+    answer_waiting(desk)
+  }
 }
 
 # The address as a page in a file that nobody else may read, which leads to it:

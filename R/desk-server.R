@@ -6,7 +6,8 @@
 # was before and what was undone.
 new_desk <- function(store) {
   list2env(list(store = store, token = random_token(),
-                windows = new.env(parent = emptyenv()), port = NULL),
+                windows = new.env(parent = emptyenv()), port = NULL,
+                now = NULL, waiting = list(), overtaken = list()),
            parent = emptyenv())
 }
 
@@ -18,30 +19,25 @@ desk_address <- function(desk) {
 
 # What may be asked for under the token, by method and name.
 desk_answers <- list(
-  `GET ` = function(desk, request) {
+  `GET ` = function(desk, body) {
     text_answer("text/html; charset=utf-8", desk_page(desk))
   },
-  `GET page.js` = function(desk, request) {
+  `GET page.js` = function(desk, body) {
     text_answer("text/javascript; charset=utf-8", page_file("page.js"))
   },
-  `GET desk.js` = function(desk, request) {
+  `GET desk.js` = function(desk, body) {
     text_answer("text/javascript; charset=utf-8", page_file("desk.js"))
   },
-  `GET desk.css` = function(desk, request) {
+  `GET desk.css` = function(desk, body) {
     text_answer("text/css; charset=utf-8",
                 paste0(page_file("page.css"), page_file("desk.css")))
   },
-  `POST do` = function(desk, request) {
-    json_answer(answer_act(desk, body_of(request)))
-  },
-  `POST pictures` = function(desk, request) {
-    json_answer(answer_pictures(desk, body_of(request)))
-  },
-  `POST answers` = function(desk, request) {
-    json_answer(answer_answers(desk, body_of(request)))
-  },
-  `POST take` = function(desk, request) answer_take(desk, body_of(request)),
-  `POST figure` = function(desk, request) answer_figure(desk, body_of(request))
+  `POST do` = function(desk, body) json_answer(answer_act(desk, body)),
+  `POST pictures` = function(desk, body) json_answer(answer_pictures(desk, body)),
+  `POST answers` = function(desk, body) json_answer(answer_answers(desk, body)),
+  `POST take` = function(desk, body) answer_take(desk, body),
+  `POST figure` = function(desk, body) answer_figure(desk, body),
+  `POST overtake` = function(desk, body) json_answer(answer_overtake(desk, body))
 )
 
 # What a request is answered by its head alone, before any of its body is taken;
@@ -79,10 +75,66 @@ answer_request <- function(desk, request) {
   start <- sprintf("/%s/", desk$token)
   name <- paste(request$REQUEST_METHOD,
                 substring(request$PATH_INFO, nchar(start) + 1L))
-  was <- voice$speaks
+  body <- if (request$REQUEST_METHOD == "POST")
+    tryCatch(body_of(request), fairlattice_error = identity)
+  if (is.null(desk$now) || is.null(body) || name == "POST overtake")
+    return(answered(desk, name, body))
+  promises::promise(function(resolve, reject) {
+    desk$waiting <- c(desk$waiting, list(function() resolve(answered(desk, name, body))))
+  })
+}
+
+# One thing is answered at a time. While it waits for a source that is asked in
+# another process (see waits()), what else comes is put down, and answered next.
+answer_waiting <- function(desk) {
+  while (length(desk$waiting)) {
+    first <- desk$waiting[[1L]]
+    desk$waiting <- desk$waiting[-1L]
+    first()
+  }
+}
+
+# While a source is asked: what else is asked of the desk is heard, and what has
+# been overtaken by another act of its window is given up.
+waits <- function(desk) {
+  httpuv::service(NA)
+  if (is_overtaken(desk, desk$now)) rlang::signal("", "fairlattice_overtaken")
+}
+
+is_overtaken <- function(desk, asked) {
+  !is.null(asked$turn) && asked$turn <= desk$overtaken[[asked$window]] %||% 0
+}
+
+# The page counts the acts of its window, and says of which turn it no longer
+# waits for an answer. What is taken away as a file is waited for.
+answer_overtake <- function(desk, body) {
+  turn <- turn_of(body)
+  if (!is.null(turn)) desk$overtaken[[turn$window]] <- turn$turn
+  list()
+}
+
+turn_of <- function(body) {
+  right <- is.list(body) && is.numeric(body$turn) && length(body$turn) == 1L &&
+           is.character(body$window) && length(body$window) == 1L
+  if (right && nzchar(body$window)) body[c("window", "turn")]
+}
+
+# The answer to a body, or to the error that it was.
+answered <- function(desk, name, body) {
+  before <- list(now = desk$now, speaks = voice$speaks)
+  on.exit({
+    desk$now <- before$now
+    voice$speaks <- before$speaks
+  })
   voice$speaks <- "desk"
-  on.exit(voice$speaks <- was)
-  tryCatch(desk_answers[[name]](desk, request), fairlattice_error = function(e) {
+  if (name != "POST overtake")
+    desk$now <- c(list(name = name), if (name != "POST take") turn_of(body))
+  tryCatch({
+    if (inherits(body, "condition")) stop(body)
+    desk_answers[[name]](desk, body)
+  }, fairlattice_overtaken = function(e) {
+    json_answer(list(overtaken = TRUE))
+  }, fairlattice_error = function(e) {
     json_answer(list(fault = fault_html(e)))
   }, error = function(e) {
     cat("fairlattice: internal error:", conditionMessage(e), "\n",
@@ -187,7 +239,8 @@ window_after <- function(desk, window, act, with) {
     acts[[act]](window$now, as.list(with))
   }
   if (identical(now, window$now)) return(window)
-  table_of_work(desk$store, now)
+  # an act that is overtaken is done all the same: the next one is an act upon it
+  tryCatch(table_of_work(desk$store, now), fairlattice_overtaken = function(e) NULL)
   window$past <- utils::tail(
     c(window$past, list(list(work = window$now, did = act))), most_undone)
   window$coming <- list()
@@ -216,11 +269,15 @@ answer_act <- function(desk, body) {
   window <- window_after(desk, window_of(desk, body), act, body$with)
   if (is.null(window$now$down))
     window$others <- works_elsewhere(desk, window$id)
-  parts <- desk_parts(desk$store, window)
-  parts$known <- known_part(desk$store, window$now)
+  parts <- tryCatch({
+    parts <- desk_parts(desk$store, window)
+    parts$known <- known_part(desk$store, window$now)
+    parts
+  }, fairlattice_overtaken = function(e) NULL)
   window$at <- Sys.time()
   desk$windows[[window$id]] <-
     window[c("id", "now", "past", "coming", "open", "at")]
+  if (is.null(parts)) return(list(overtaken = TRUE))
   marks <- lapply(parts, rlang::hash)
   known <- vapply(names(parts), function(name) {
     identical(body$have[[name]], marks[[name]])

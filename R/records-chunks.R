@@ -77,7 +77,9 @@ records_in_chunks <- function(path, codebook = NULL,
                  truth_of_keys(coded_parts(parts, list2DF(parts$partitions$keys), NULL),
                                condition, call)
              }, repeats = function(name) repeats_in_parts(parts, names(raw), name),
-             least = function(name) NULL)
+             least = function(name) NULL,
+             again = list(list(codebook = codebook, unknown = unknown, decimal = decimal,
+                               delimiter = delimiter, most_groups = most_groups), path))
 }
 
 paste_some <- function(x) {

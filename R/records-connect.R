@@ -144,8 +144,10 @@ far_records <- function(asked, files = NULL, folder = ".", call = NULL) {
   unknown <- asked$unknown %||% "error"
   if (is.null(asked$database))
     return(records_in_chunks(files, asked$codebook, unknown, asked$decimal,
-                             asked$delimiter))
-  dbi_table(connect_database(asked$database, folder, call), asked$table,
-            asked$codebook, unknown, isTRUE(asked$show_sql), asked$time_limit,
-            query = asked$query)
+                             asked$delimiter, asked$most_groups))
+  source <- dbi_table(connect_database(asked$database, folder, call), asked$table,
+                      asked$codebook, unknown, isTRUE(asked$show_sql), asked$time_limit,
+                      query = asked$query)
+  source$again <- list(asked, files, folder)
+  source
 }

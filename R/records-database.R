@@ -105,6 +105,10 @@ dbi_table <- function(con, table = NULL, codebook = NULL,
                as.numeric(ask(db,
                               sprintf("SELECT MIN(%s) AS least FROM %s",
                                       sql_column(db, name), db$table), 1)[[1L]])
+             }, number = if (!is.null(db$dialect$own_number)) function() {
+               as.numeric(DBI::dbGetQuery(con, db$dialect$own_number)[[1L]])
+             }, cancel = if (!is.null(db$dialect$cancel)) function(number) {
+               db$dialect$cancel(con, number)
              })
 }
 

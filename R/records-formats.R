@@ -40,9 +40,7 @@ run_in_child <- function(work, arguments) {
   own <- Sys.getpid() == reader$home
   session <- if (own) reader$session
   if (is.null(session) || !session$is_alive()) {
-    session <- callr::r_session$new(callr::r_session_options(
-      env = c(callr::rcmd_safe_env(),
-              R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))))
+    session <- new_r_session()
     if (own) reader$session <- session
   }
   stays <- FALSE
@@ -53,6 +51,15 @@ run_in_child <- function(work, arguments) {
   }, list(work, arguments, getwd()))
   stays <- own
   out
+}
+
+# A process of R that stays, with the packages of this one. With `supervise` it
+# ends with this one, even where that is killed in the middle of a question.
+new_r_session <- function(supervise = FALSE) {
+  callr::r_session$new(callr::r_session_options(
+    extra = list(supervise = supervise),
+    env = c(callr::rcmd_safe_env(),
+            R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))))
 }
 
 # The process that reads, and the one that the package was loaded in.

@@ -39,7 +39,10 @@ standard_sql <- list(
   within = list(),
   columns = NULL, # the query that lists the columns of a table that may be read
   # a statement before the queries, or the query with its limit in it
-  limit_time = NULL, timed = NULL
+  limit_time = NULL, timed = NULL,
+  # of a server: the query that tells the number of a connection, and what ends
+  # the query that another one runs
+  own_number = NULL, cancel = NULL
 )
 
 limited_rows <- function(query, rows) sprintf("%s LIMIT %.0f", query, rows)
@@ -112,6 +115,10 @@ dialects <- list(
                             "RELEASE SAVEPOINT fairlattice")),
     limit_time = function(seconds) {
       sprintf("SET LOCAL statement_timeout = %d", ceiling(1000 * seconds))
+    },
+    own_number = "SELECT pg_backend_pid()",
+    cancel = function(con, number) {
+      DBI::dbGetQuery(con, sprintf("SELECT pg_cancel_backend(%.0f)", number))
     }),
   MariaDBConnection = list(
     # texts are compared without regard to case, accents and blanks at their ends,
@@ -144,6 +151,10 @@ dialects <- list(
                             "RELEASE SAVEPOINT fairlattice")),
     timed = function(query, seconds) {
       sprintf("SET STATEMENT max_statement_time = %d FOR %s", ceiling(seconds), query)
+    },
+    own_number = "SELECT CONNECTION_ID()",
+    cancel = function(con, number) {
+      DBI::dbExecute(con, sprintf("KILL QUERY %.0f", number))
     }),
   duckdb_connection = list(
     number = function(x) sprintf("NULLIF(CAST(%s AS DOUBLE), 'NaN')", x),

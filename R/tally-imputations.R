@@ -23,10 +23,10 @@ frames_below <- function(frames, call) {
     known <- attributes(columns[[1L]])
     same <- vapply(columns, function(column) identical(attributes(column), known), NA)
     if (!all(same)) stop_frames(tells("imputations_columns_differ", name, which(!same)[1L]))
-    values <- unlist(lapply(columns, function(column) {
-      attributes(column) <- NULL
-      column
-    }))
+    # what was not imputed is the same in all
+    values <- if (all(vapply(columns[-1L], identical, NA, columns[[1L]])))
+      rep(as.vector(unclass(columns[[1L]])), length(columns)) else
+      unlist(lapply(columns, function(column) as.vector(unclass(column))), use.names = FALSE)
     known$names <- NULL
     attributes(values) <- known
     values
@@ -47,7 +47,7 @@ imputation_of <- function(column, design, call, groups = NULL) {
   stop_imputation <- function(...) stop_input(c(...), "imputation", call = call)
   labels <- design_labels(column)
   if (anyNA(labels)) stop_imputation(tells("imputation_not_known", sum(is.na(labels))))
-  at <- as.integer(factor(as.character(labels), natural_order(levels(labels))))
+  at <- match(levels(labels), natural_order(levels(labels)))[as.integer(labels)]
   if (max(at) < 2L) stop_imputation(tells("imputation_only_one"))
   records <- as.vector(rowsum(as.numeric(groups$records %||% rep(1, length(at))), at))
   other <- records[records != records[1L]]
@@ -58,7 +58,9 @@ imputation_of <- function(column, design, call, groups = NULL) {
     by_imputation <- split(seq_along(at), at)
     for (name in names(design)) {
       values <- lapply(by_imputation, function(rows) {
-        lapply(by_stage(design[[name]]), function(column) as.character(column)[rows])
+        lapply(by_stage(design[[name]]), function(column) {
+          if (is.factor(column)) as.integer(column)[rows] else column[rows]
+        })
       })
       if (!all(vapply(values[-1L], identical, NA, values[[1L]])))
         stop_imputation(c(tells("imputations_of_other_people", name),
@@ -94,8 +96,7 @@ imputations_of <- function(design) design$imputations %||% 1L
 # The design unit of every record, each imputation having its own.
 unit_of_tally <- function(survey) {
   if (is.null(survey$imputation)) return(survey$unit)
-  (survey$unit %||% rep(1L, nrow(survey$data))) +
-    (survey$imputation - 1L) * nrow(survey$design$units)
+  (survey$unit %||% 1L) + (survey$imputation - 1L) * nrow(survey$design$units)
 }
 
 units_of_tally <- function(design) nrow(design$units) * imputations_of(design)

@@ -14,6 +14,9 @@
 #   least     function(column): the least number in a column, or NULL where that would take long
 #   repeats   function(column): how many values of an id occur more than once, and in
 #             how many records; NA where they are too many to be looked for
+#   again     what far_records() is given to open it anew in another process, or NULL
+#   number    function(): the number of its connection at a server, or NULL
+#   cancel    function(number): ends the query of another connection, or NULL
 # A set is a list of
 #   columns     names of the columns whose values are told apart
 #   cuts        by the name of a number: where it is cut (see new_cuts()); values
@@ -27,9 +30,11 @@
 #               sign of the weight and of the count
 #               (NA where it is missing, -2 where it is no number); a matrix of sums
 #               of the replicate weights
-new_source <- function(columns, about, sums, coded, truth, least, repeats) {
+new_source <- function(columns, about, sums, coded, truth, least, repeats,
+                       again = NULL, number = NULL, cancel = NULL) {
   structure(list(columns = columns, about = about, sums = sums, coded = coded,
-                 truth = truth, least = least, repeats = repeats),
+                 truth = truth, least = least, repeats = repeats, again = again,
+                 number = number, cancel = cancel),
             class = "fairlattice_source")
 }
 

@@ -1213,6 +1213,7 @@ errors_de <- list(
   column_of_another_kind = "ist von anderer Art",
   database_would_send_rows_table =
     "Die Datenbank w\u00fcrde f\u00fcr diese Tabelle %s Zeilen schicken, mehr als %s.",
+  reading_process_ended = "Der Prozess, der die Datenbank gefragt hat, ist beendet.",
   reader_format_broke_down = "Das Leseprogramm dieses Formats ist daran gescheitert.",
   a_workbook = "eine Arbeitsmappe",
   a_parquet_file = "eine Parquet-Datei",

@@ -998,6 +998,7 @@ errors_en <- list(
   column_is_gone = "is gone",
   column_of_another_kind = "is of another kind",
   database_would_send_rows_table = "The database would send %s rows for this table, more than %s.",
+  reading_process_ended = "The process that asked the database has ended.",
   reader_format_broke_down = "The reader of this format broke down on it.",
   a_workbook = "a workbook",
   a_parquet_file = "a Parquet file",

@@ -33,7 +33,7 @@
   async function post(where, body) {
     const answer = await fetch(where, {
       method: "POST", headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(Object.assign({ window: own }, body))
+      body: JSON.stringify(Object.assign({ window: own, turn: turns }, body))
     });
     if (!answer.ok) throw new Error(answer.status);
     return answer;
@@ -43,19 +43,24 @@
 
   const openParts = () => all("details[data-open]").filter((one) => one.open).map((one) => one.dataset.open);
 
-  // Acts go one after the other, so that each begins with what the one before has left.
-  let turn = Promise.resolve();
+  // Acts go one after the other, so that each begins with what the one before has left. What is still being
+  // asked of a database is given up for the next act, and comes back as overtaken.
+  let last = Promise.resolve(), turns = 0, waitedFor = 0;
   function act(what, extra, place) {
-    turn = turn.then(() => acted(what, extra, place));
-    return turn;
+    if (waitedFor || asking) post("overtake", {}).catch(() => {});
+    const turn = turns += 1;
+    waitedFor += 1;
+    last = last.then(() => acted(what, extra, place, turn)).finally(() => { waitedFor -= 1; });
+    return last;
   }
 
-  async function acted(what, extra, place) {
+  async function acted(what, extra, place, turn) {
     document.body.setAttribute("aria-busy", "true");
     try {
-      const answer = await (await post("do", { act: what, with: extra, have: have, open: openParts() })).json();
+      const answer = await (await post("do", { turn: turn, act: what, with: extra, have: have, open: openParts() })).json();
       lost(false);
       if (answer.fault) { faulty(place, answer.fault); return false; }
+      if (answer.overtaken) return true;
       all(".fault:not(#lost)").forEach((one) => one.replaceChildren());
       shown(answer);
       return true;
@@ -108,6 +113,7 @@
     const answer = await (await post("figure", { figure: kind })).json();
     if (!box.isConnected) return;
     if (answer.fault) { box.innerHTML = '<p class="hint">' + answer.fault + "</p>"; return; }
+    if (answer.overtaken) return; // the act that came brings another
     const image = document.createElement("img");
     image.alt = answer.alt;
     image.src = "data:image/svg+xml;base64," + answer.svg;
@@ -154,7 +160,8 @@
     names.forEach((one) => wanted.delete(one));
     try {
       const found = await (await post("pictures", { names: names })).json();
-      if (asked === round) {
+      if (found.overtaken) names.forEach((one) => wanted.add(one));
+      else if (asked === round) {
         Object.assign(pictures, found);
         items().forEach((item) => { if (found[item.dataset.question]) paint(item, found[item.dataset.question]); });
       }
@@ -397,6 +404,7 @@
     try {
       const answer = await (await post("answers", { question: question })).json();
       if (answer.fault) { faulty(null, answer.fault); return; }
+      if (answer.overtaken) return;
       const box = get("#editor");
       if (again && !box.open) return;
       get("#editor-inside").innerHTML = answer.html;

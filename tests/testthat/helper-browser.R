@@ -181,13 +181,13 @@ another_page <- function(b) {
 
 # The desk on a file, as the command serves it; gives its address. `began` is
 # handed its process.
-served_desk <- function(file, env = parent.frame(), began = function(process) {
+served_desk <- function(words, env = parent.frame(), began = function(process) {
   NULL
 }) {
   skip_if_not_installed("httpuv")
   process <- processx::process$new(
     file.path(R.home("bin"), "Rscript"),
-    c("-e", "q(status = fairlattice::main(commandArgs(TRUE)))", "desk", file,
+    c("-e", "q(status = fairlattice::main(commandArgs(TRUE)))", "desk", words,
       "--no-browser"), stdout = "|",
     stderr = "|", cleanup_tree = TRUE)
   withr::defer(process$kill_tree(), envir = env)

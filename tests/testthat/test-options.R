@@ -386,7 +386,8 @@ seen <- function(x) {
                 })))
   }
   if (is.data.frame(x))
-    return(list(utils::capture.output(print(x)), lapply(x, as.character),
+    return(list(if (class(x)[1L] != "data.frame")
+                  utils::capture.output(print(x)), lapply(x, as.character),
                 lapply(x, attributes),
                 utils::capture.output(utils::str(attributes(x)))))
   list(utils::capture.output(print(x)),
