@@ -88,7 +88,7 @@ whole_cautions <- function(x) {
 
 # Rules about one layer: each takes its figures and gives a list of cautions, or
 # NULL.
-layer_rules <- list( # nolint: cyclocomp_linter. A list of small rules.
+layer_rules <- list(
   no_test = function(about) {
     if (is.na(about$test$p) && !about$alone)
       list(caution("care", "no_test", reason = about$test$note))

@@ -1,6 +1,6 @@
 # The German catalogue: every sentence of the English one.
 
-words_de <- list( # nolint: cyclocomp_linter. A list of sentences.
+words_de <- list(
   # ---- how things are written ----
   percent_sign = "\u00a0%",
   quoted = function(text) sprintf("\u201e%s\u201c", text),

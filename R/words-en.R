@@ -1,6 +1,6 @@
 # The English catalogue.
 
-words_en <- list( # nolint: cyclocomp_linter. A list of sentences.
+words_en <- list(
   # ---- how things are written ----
   percent_sign = "%",
   quoted = function(text) sprintf("\"%s\"", text),
