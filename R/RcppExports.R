@@ -97,6 +97,10 @@ standard_output_kernel <- function(bytes) {
     .Call(`_fairlattice_standard_output_kernel`, bytes)
 }
 
+texts_hash_kernel <- function(texts) {
+    .Call(`_fairlattice_texts_hash_kernel`, texts)
+}
+
 end_at_interrupt_kernel <- function(at_once, scratch) {
     invisible(.Call(`_fairlattice_end_at_interrupt_kernel`, at_once, scratch))
 }

@@ -69,7 +69,7 @@ plan_of <- function(x, across = NULL, chapters = NULL, defaults = list(),
   nothing_else(...)
   call <- environment()
   survey <- as_survey(x)
-  across <- columns_named(rlang::enquo(across), survey$data, "across", call)
+  across <- columns_named(named_by(across), survey$data, "across", call)
   if (is.null(chapters))
     chapters <- stats::setNames(list(every_question), title %||% "Questions")
   if (!is.list(chapters) || is.null(names(chapters)) ||

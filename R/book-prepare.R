@@ -61,15 +61,13 @@ far_of_plan <- function(plan, section) {
 
 # Who was asked, by the keys of a plan or the options of a command.
 survey_as_asked <- function(data, asked) {
-  respondents(data, weight = !!asked$weight, stratum = !!asked$stratum,
-              cluster = !!asked$cluster, id = !!asked$id,
-              imputation = !!asked$imputation, count = !!asked$count,
-              population = !!asked$population,
-              single_cluster = asked$single_cluster %||% "centre",
-              unequal = asked$unequal %||% "hajek",
-              replicates = !!asked$replicates,
-              replicate_kind = asked$replicate_kind %||% "brr",
-              fay = asked$fay)
+  columns <- asked[intersect(c("weight", "stratum", "cluster", "id", "imputation", "count",
+                               "population", "replicates"), names(asked))]
+  do.call(respondents, c(list(quote(data)), columns,
+                         list(single_cluster = asked$single_cluster %||% "centre",
+                              unequal = asked$unequal %||% "hajek",
+                              replicate_kind = asked$replicate_kind %||% "brr",
+                              fay = asked$fay)))
 }
 
 # What is asked of the design and needs the prepared questions: the margins of the

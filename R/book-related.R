@@ -41,9 +41,9 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
   nothing_else(...)
   call <- environment()
   survey <- as_survey(x)
-  to <- column_named(rlang::enquo(to), survey$data, "to", call)
+  to <- column_named(named_by(to), survey$data, "to", call)
   asked <-
-    columns_named(rlang::enquo(questions), survey$data, "questions", call)
+    columns_named(named_by(questions), survey$data, "questions", call)
   check_fraction(nearly, "nearly", call)
   alpha <- alpha %||% setting("alpha")
   check_fraction(alpha, "alpha", call)

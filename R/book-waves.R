@@ -88,7 +88,7 @@ wave_of <- function(codes, called) {
 waves_of_question <- function(plan, asked) {
   survey <- plan$survey
   name <-
-    column_named(rlang::quo(!!asked$question), survey$data, "question", NULL)
+    column_named(list(expression = asked$question), survey$data, "question", NULL)
   for (arg in c("now", "then")) if (is.null(asked[[arg]]))
     stop_input(tells("before_lacks_key_answer", arg, name,
                      c(now = "this wave", then = "the wave before")[[arg]]),

@@ -79,6 +79,9 @@ cross_options <- function() {
                            "young=30,old=70")),
              several("--quantiles", "NUMBERS",
                      "show these quantiles of a number, such as 10,50,90"),
+             one("--class-width", "NUMBER",
+                 paste("to what people round the number of --quantiles, which are",
+                       "then interpolated"), number = TRUE),
              switch_on("--inequality",
                        "show the Gini coefficient of a number, and what the top tenth holds"),
              switch_on("--totals",
@@ -197,6 +200,8 @@ check_cross <- function(options) {
 check_standard <- function(options) {
   if (!is.null(options$standard) && is.null(options$standardise))
     stop_words(tells("standard_needs_standardise"))
+  if (!is.null(options$class_width) && is.null(options$quantiles))
+    stop_words(tells("class_width_needs_quantiles"))
 }
 
 run_cross <- function(options, files) {
@@ -339,14 +344,11 @@ tables_asked <- function(survey, options) {
   if (together)
     pairs <- list(down = list(down), across = list(if (length(across)) across else NA))
   unname(Map(function(down, across) {
-    table <- rlang::inject(crosstab(survey, down = !!down,
-                                    across = !!(if (!anyNA(across)) across),
-                                    each = !!options$each,
-                                    !!!asked_of(options, table_choices()),
-                                    shares = if (length(options$shares))
-                                      shares_asked(options$shares),
-                                    overlap = together &&
-                                      isTRUE(options$overlap)))
+    asked <- c(list(down = down, across = if (!anyNA(across)) across,
+                    each = options$each), asked_of(options, table_choices()),
+               list(shares = if (length(options$shares)) shares_asked(options$shares),
+                    overlap = together && isTRUE(options$overlap)))
+    table <- do.call(crosstab, c(list(quote(survey)), asked))
     if (inherits(table, "fairlattice_banner")) return(table)
     if (isTRUE(options$regroup_sparse)) table <- regrouped_sparse(table)
     if (isTRUE(options$flip)) flip(table) else table
@@ -478,7 +480,7 @@ run_look <- function(options, files) {
   }
   if (!is.null(options$draft_codebook)) {
     asked <-
-      columns_named(rlang::quo(!!options$question), data, "--question", NULL)
+      columns_named(list(expression = options$question), data, "--question", NULL)
     draft <- draft_codebook(if (is.null(asked)) data else data[asked])
     write_codebook(draft, options$draft_codebook)
     say_wrote(options$draft_codebook, guesses_in_words(draft))

@@ -55,6 +55,49 @@ quantile_figures <- function(layer, scores, q, column, alpha, woodruff) {
   within(min(found$values[low], value), max(found$values[high], value))
 }
 
+# A quantile of a number that people round, from its grouped distribution: values
+# are gathered in classes of one width round its multiples, within which people lie
+# evenly. A share p is then a mean of scores, 1 below its class and, in it, as far as
+# it goes; the interval reaches to the shares that do not differ from q by more than
+# t standard errors (as above), whose values lie between those that occur.
+grouped_quantile_figures <- function(layer, scores, q, column, alpha, class_width,
+                                     woodruff) {
+  # what lies half way between two belongs to the upper one
+  class <- floor(scores / class_width + 0.5)
+  found <- distribution_in(layer, class, column)
+  classes <- unique(found$values)
+  if (!length(classes)) return(list(value = NA_real_, low = NA_real_, high = NA_real_))
+  share <- as.vector(rowsum(found$share, match(found$values, classes)))
+  before <- c(0, cumsum(share))[seq_along(share)]
+  class_at <- function(p) pmax(findInterval(p, before), 1L)
+  within <- function(p) kept_between((p - before[class_at(p)]) / share[class_at(p)], 0, 1)
+  value_at <- function(p) class_width * (classes[class_at(p)] - 0.5 + within(p))
+  # between two classes that lie apart: the middle of what is between them
+  at_share <- function(p) (value_at(p - 1e-12) + value_at(p + 1e-12)) / 2
+  error_at <- function(p) {
+    below <- (class < classes[class_at(p)]) + within(p) * (class == classes[class_at(p)])
+    one <- estimated(layer$estimate, means_in(layer$estimate, below, column))
+    if (counts_were_drawn(layer$estimate)) one$df <- Inf
+    if (is.na(one$df) || one$df < 1) NA_real_ else
+      critical_t(alpha, one$df) * sqrt(one$variance)
+  }
+  half <- error_at(q)
+  ends <- if (is.na(half)) c(NA_real_, NA_real_) else
+    if (woodruff) kept_between(q + c(-1, 1) * half, 0, 1) else
+    c(share_beyond(q, 1e-9, error_at), share_beyond(q, 1 - 1e-9, error_at))
+  list(value = at_share(q), low = at_share(ends[1L]), high = at_share(ends[2L]))
+}
+
+# From q towards `far`: the share that is as far from q as it may lie by chance, on
+# the logit scale.
+share_beyond <- function(q, far, error_at) {
+  beyond <- function(p) {
+    abs(stats::qlogis(p) - stats::qlogis(q)) - error_at(p) / (p * (1 - p))
+  }
+  if (!isTRUE(beyond(far) > 0)) return(far)
+  stats::uniroot(beyond, sort(c(q, far)), tol = 1e-7)$root
+}
+
 # The first of 1, ..., last of which something holds that holds of all after it.
 first_where <- function(last, holds) {
   low <- 0L

@@ -38,7 +38,7 @@ band <- function(x, question, breaks = NULL, n = NULL, width = NULL,
     return(band_number(as_known_column(x), "x", NULL, breaks, n, width, labels,
                        closed, least, call))
   data <- data_of(x, call)
-  name <- column_named(rlang::enquo(question), data, "question", call)
+  name <- column_named(named_by(question), data, "question", call)
   if (is.null(name))
     stop_input(tells("question_name_number"), "column_name", call = call)
   check_plain(data[[name]], name, "question", call)

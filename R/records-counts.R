@@ -45,9 +45,9 @@ crosstab_of_counts <- function(x, down = NULL, across = NULL, count = NULL,
   columns <- is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)) ||
     long_asked(x, rlang::enquo(down), rlang::enquo(across))
   read <- if (columns) {
-    counts_of_columns(x, column_named(rlang::enquo(down), x, "down", call),
-                      column_named(rlang::enquo(across), x, "across", call),
-                      column_named(rlang::enquo(count), x, "count", call), call)
+    counts_of_columns(x, column_named(named_by(down), x, "down", call),
+                      column_named(named_by(across), x, "across", call),
+                      column_named(named_by(count), x, "count", call), call)
   } else {
     counts_of(x, call)
   }

@@ -34,7 +34,7 @@ look <- function(x, question = NULL, find = NULL, ...) {
   }
   survey <- if (inherits(x, "fairlattice_survey")) x else
     new_survey(as_known_columns(x), list(), list(), call)
-  columns <- columns_named(rlang::enquo(question), survey$data, "question",
+  columns <- columns_named(named_by(question), survey$data, "question",
                            call) %||% names(survey$data)
   if (!is.null(find) &&
         (!is.character(find) || length(find) != 1L || is.na(find)))

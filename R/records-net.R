@@ -27,7 +27,7 @@
 net <- function(x, question, ...) {
   call <- environment()
   data <- data_of(x, call)
-  name <- question_named(rlang::enquo(question), data, call)
+  name <- question_named(named_by(question), data, call)
   nets <- list(...)
   check_plain(data[[name]], name, "question", call)
   out <- with_made(x, name, name, function(columns, ...) {

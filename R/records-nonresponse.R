@@ -33,7 +33,7 @@ adjust_nonresponse <- function(survey, responded, within = NULL,
   survey <- as_survey(survey)
   if (is_far(survey))
     stop_needs_records(tells("adjusting_for_nonresponse"), survey, call)
-  classes <- columns_named(rlang::enquo(within), survey$data, "within", call)
+  classes <- columns_named(named_by(within), survey$data, "within", call)
   there <- kept_by(rlang::enquo(responded), survey$data, call)
   base <- survey$weight %||% rep(1, nrow(survey$data))
   use <- survey$aside %||% integer(length(base)) == 0L

@@ -10,8 +10,8 @@ data_of <- function(x, call) {
 }
 
 # The one question that a step is about.
-question_named <- function(quosure, data, call) {
-  column_named(quosure, data, "question", call) %||%
+question_named <- function(named, data, call) {
+  column_named(named, data, "question", call) %||%
     stop_input(tells("question_name_question"), "column_name", call = call)
 }
 
@@ -65,10 +65,10 @@ regroup <- function(x, question, ..., other = NULL, missing = NULL) {
                         call))
   }
   if (inherits(x, "fairlattice_crosstab"))
-    return(regroup_counts(x, rlang::enquo(question), joins, other, missing,
+    return(regroup_counts(x, named_by(question), joins, other, missing,
                           call))
   data <- data_of(x, call)
-  name <- question_named(rlang::enquo(question), data, call)
+  name <- question_named(named_by(question), data, call)
   done <- function(out) {
     noted(out, x, "regroup", list(question = name, answers = if (length(joins)) joins,
                                   other = other, missing = as.list(missing)))
@@ -122,7 +122,7 @@ label_answers <- function(x, question, labels, ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- question_named(rlang::enquo(question), data, call)
+  name <- question_named(named_by(question), data, call)
   labels <- unlist(labels)
   if (!is.character(labels) || is.null(names(labels)) || anyNA(labels) ||
         any(!nzchar(c(labels, names(labels)))) || anyDuplicated(labels))
@@ -221,7 +221,7 @@ order_answers <- function(x, question, answers, ordered = TRUE, ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- question_named(rlang::enquo(question), data, call)
+  name <- question_named(named_by(question), data, call)
   if (!is.character(answers) || anyNA(answers))
     stop_input(tells("answers_texts"), "order", call = call)
   check_flag(ordered, "ordered", call)
@@ -254,7 +254,7 @@ retitle <- function(x, question, title, ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- question_named(rlang::enquo(question), data, call)
+  name <- question_named(named_by(question), data, call)
   if (!is.character(title) || length(title) != 1L || is.na(title) ||
         !nzchar(trimws(title)))
     stop_input(tells("title_one_text_not", quote_value(title)), "title",
@@ -490,7 +490,7 @@ new_from_columns <- function(quosures, data, call) {
                  i = tells("write_name_c_first_second")), "combine",
                call = call)
   }
-  columns <- columns_named(quosures[[1L]], data, name, call)
+  columns <- columns_named(named_in(quosures[[1L]]), data, name, call)
   for (column in columns) check_plain(data[[column]], column, name, call)
   list(name = name, columns = columns)
 }
@@ -519,7 +519,7 @@ one_per <- function(x, id, keep = "first", ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- column_named(rlang::enquo(id), data, "id", call)
+  name <- column_named(named_by(id), data, "id", call)
   if (is.null(name))
     stop_input(tells("id_name_column"), "column_name", call = call)
   check_plain(data[[name]], name, "id", call)

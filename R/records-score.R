@@ -29,7 +29,7 @@ score <- function(x, question, scores = NULL, ...) {
   nothing_else(...)
   call <- environment()
   data <- data_of(x, call)
-  name <- question_named(rlang::enquo(question), data, call)
+  name <- question_named(named_by(question), data, call)
   check_plain(data[[name]], name, "question", call)
   out <- with_made(x, name, name, function(columns, ...) {
     with_scores(columns[[1L]], scores, name, call)

@@ -6,11 +6,19 @@
 #' errors under the sample design (Francisco & Fuller 1991), or the share's
 #' interval carried back to the values (Woodruff 1952).
 #'
+#' Such an interval ends at values that occur. Where most people round (an income
+#' to the next thousand), it can be much too long, and a quantile jumps from one
+#' round value to the next. With `class_width` the numbers are taken as grouped
+#' data: in classes of this width round its multiples, within which people lie
+#' evenly; quantiles and the ends of their intervals are interpolated.
+#'
 #' @param x (crosstab) Its question down a number or with scores: see [score()].
 #' @param at (numbers between 0 and 100, default `c(10, 25, 50, 75, 90)`) Which
 #'   quantiles, in percent.
 #' @param interval ("francisco_fuller" or "woodruff", default
 #'   "francisco_fuller") The interval.
+#' @param class_width (number above 0, in the units of the number, default none) To
+#'   what people round, such as 10 or 1000.
 #' @param alpha (number in 0-1, default that of the crosstab) Intervals have
 #'   confidence 1 - `alpha`.
 #' @param ... Not used; an argument here is an error that names the nearest one.
@@ -27,22 +35,29 @@
 #' quantiles(crosstab(score(survey, age), down = age, across = tenure), at = c(10, 50, 90))
 quantiles <- function(x, at = c(10, 25, 50, 75, 90),
                       interval = c("francisco_fuller", "woodruff"),
-                      alpha = NULL, ...) {
+                      class_width = NULL, alpha = NULL, ...) {
   nothing_else(...)
   call <- environment()
   interval <- first_of(interval)
   check_choice(interval, c("francisco_fuller", "woodruff"), "interval", call)
   if (!is.numeric(at) || !length(at) || anyNA(at) || any(at <= 0 | at >= 100))
     stop_input(tells("quantiles_between_0_100"), "quantiles", call = call)
+  wide <- is.numeric(class_width) && length(class_width) == 1L &&
+          is.finite(class_width) && class_width > 0
+  if (!is.null(class_width) && !wide)
+    stop_input(tells("class_width_above_0", quote_value(class_width)), "quantiles",
+               call = call)
   rows <- number_rows(x, alpha, call, function(layer, scores, column, alpha) {
     lapply(at, function(percent) {
-      c(list(percent = percent),
+      c(list(percent = percent), if (is.null(class_width))
         quantile_figures(layer, scores, percent / 100, column, alpha,
-                         interval == "woodruff"))
+                         interval == "woodruff") else
+        grouped_quantile_figures(layer, scores, percent / 100, column, alpha,
+                                 class_width, interval == "woodruff"))
     })
   })
   new_result(rows$frame, "quantiles", alpha = rows$alpha, label = rows$label,
-             distribution = distribution_rows(x))
+             class_width = class_width, distribution = distribution_rows(x))
 }
 
 # The weighted distribution in every column, for its figure.
@@ -156,9 +171,9 @@ ratios <- function(survey, top, bottom, across = NULL, alpha = NULL, ...) {
   survey <- as_survey(survey)
   alpha <- alpha %||% setting("alpha")
   check_fraction(alpha, "alpha", call)
-  names <- c(column_named(rlang::enquo(top), survey$data, "top", call),
-             column_named(rlang::enquo(bottom), survey$data, "bottom", call))
-  across <- column_named(rlang::enquo(across), survey$data, "across", call)
+  names <- c(column_named(named_by(top), survey$data, "top", call),
+             column_named(named_by(bottom), survey$data, "bottom", call))
+  across <- column_named(named_by(across), survey$data, "across", call)
   if (length(names) < 2L)
     stop_input(tells("ratio_needs_two_numbers"), "score", call = call)
   for (name in names) if (!is.numeric(numbers_alone(survey$data[[name]])))

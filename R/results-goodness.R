@@ -33,7 +33,7 @@ test_shares <- function(survey, question, against = "equal", alpha = NULL,
   nothing_else(...)
   call <- environment()
   survey <- as_survey(survey)
-  name <- column_named(rlang::enquo(question), survey$data, "question", call)
+  name <- column_named(named_by(question), survey$data, "question", call)
   if (is.null(name))
     stop_input(tells("question_name_question"), "column_name", call = call)
   alpha <- alpha %||% setting("alpha")

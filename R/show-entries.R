@@ -219,7 +219,9 @@ results_known <- list(
   totals = function(x, options) totals(x),
   quantiles = function(x, options) {
     asked <- suppressWarnings(as.numeric(options$quantiles))
-    if (length(asked)) quantiles(x, asked) else quantiles(x)
+    width <- options$class_width
+    if (length(asked)) quantiles(x, asked, class_width = width) else
+      quantiles(x, class_width = width)
   },
   inequality = function(x, options) inequality(x),
   detectable = function(x, options) detectable(x),

@@ -628,9 +628,11 @@ standardised_pairs_part <- function(pairs, x) {
 #' @export
 parts_of.fairlattice_quantiles <- function(x, width = Inf, ...) {
   nothing_else(...)
-  number_parts(x, function(rows) {
+  width <- attr(x, "class_width", exact = TRUE)
+  c(number_parts(x, function(rows) {
     list(percent_of = format(rows$percent, trim = TRUE), value = format_number(rows$value))
-  }, format_number)
+  }, format_number),
+  if (!is.null(width)) in_parts(said_part(words("grouped_rule", width = width)), gap_part))
 }
 
 #' @export

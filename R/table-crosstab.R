@@ -74,9 +74,9 @@ crosstab <- function(survey, down, across = NULL, each = NULL,
   call <- environment()
   survey <- as_survey(survey)
   explains <- first_of(explains)
-  down <- columns_named(rlang::enquo(down), survey$data, "down", call)
-  across <- columns_named(rlang::enquo(across), survey$data, "across", call)
-  each <- column_named(rlang::enquo(each), survey$data, "each", call)
+  down <- columns_named(named_by(down), survey$data, "down", call)
+  across <- columns_named(named_by(across), survey$data, "across", call)
+  each <- column_named(named_by(each), survey$data, "each", call)
   counts <- identical(percent, "none") # the base is the usual one, and numbers alone are shown
   if (counts) percent <- NULL
   keep_empty <- keep_empty %||% !survey$cut

@@ -156,24 +156,23 @@ products_by_unit <- function(E, unit, units) {
 
 # The margins that an argument names: columns, or "a:b"; with what is known of them
 # where it is a list by their names (attribute `known`).
-margins_named <- function(quosure, data, call) {
-  known <- list_held(quosure)
+margins_named <- function(named, data, call) {
+  known <- list_held(named)
   if (!is.null(known)) return(structure(names(known), known = known))
-  margins <- names_held(rlang::quo_get_expr(quosure),
-                        rlang::quo_get_env(quosure), names(data))
+  margins <- names_held(named$expression, named$env, names(data))
   if (!is.null(margins) && (!is.character(margins) || anyNA(margins)))
-    stop_input(c(tells("name_columns_not", "calibrated_to", said_as(quosure)),
+    stop_input(c(tells("name_columns_not", "calibrated_to", said_as(named)),
                  i = tells("give_c_first_second_strings")), "column_name",
                call = call)
   margins
 }
 
 # The named list that an argument is, or holds; NULL of anything else.
-list_held <- function(quosure) {
-  expression <- rlang::quo_get_expr(quosure)
+list_held <- function(named) {
+  expression <- named$expression
   held <- if (is.list(expression)) expression else
-    if (rlang::is_call(expression, "list") || is.symbol(expression))
-      tryCatch(rlang::eval_tidy(quosure), error = function(e) NULL)
+    if (is_call_of(expression, "list") || is.symbol(expression))
+      tryCatch(eval(expression, named$env), error = function(e) NULL)
   if (is.list(held) && !is.data.frame(held) && length(held) && !is.null(names(held))) held
 }
 

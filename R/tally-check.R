@@ -147,14 +147,13 @@ round_breaks <- function(values) {
 
 # The column that an argument names: bare, as a string, spliced with !!, as
 # .data[["name"]], or by a variable (or another expression) that holds one
-# string when no column has its name. NULL when it names none. Takes a quosure.
-column_named <- function(quosure, data, arg, call) {
-  if (rlang::quo_is_missing(quosure)) return(NULL)
-  columns <- names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure),
-                        names(data))
+# string when no column has its name. NULL when it names none. Takes what
+# named_by() gives.
+column_named <- function(named, data, arg, call) {
+  columns <- names_held(named$expression, named$env, names(data))
   if (is.null(columns)) return(NULL)
   if (!is.character(columns) || length(columns) != 1L || is.na(columns)) {
-    stop_input(c(tells("name_one_column_not", arg, said_as(quosure)),
+    stop_input(c(tells("name_one_column_not", arg, said_as(named)),
                  i = tells("give_bare_column_name_string")), "column_name",
                call = call)
   }
@@ -164,13 +163,11 @@ column_named <- function(quosure, data, arg, call) {
 
 # The columns that an argument names: as above, c(a, b), several strings, or one
 # string with a * in it ("rep_*").
-columns_named <- function(quosure, data, arg, call) {
-  if (rlang::quo_is_missing(quosure)) return(NULL)
-  columns <- names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure),
-                        names(data))
+columns_named <- function(named, data, arg, call) {
+  columns <- names_held(named$expression, named$env, names(data))
   if (is.null(columns)) return(NULL)
   if (!is.character(columns) || anyNA(columns)) {
-    stop_input(c(tells("name_columns_not", arg, said_as(quosure)),
+    stop_input(c(tells("name_columns_not", arg, said_as(named)),
                  i = tells("give_c_first_second_strings")), "column_name",
                call = call)
   }
@@ -187,29 +184,50 @@ columns_named <- function(quosure, data, arg, call) {
   columns
 }
 
-said_as <- function(quosure) {
-  sub("^NA_[a-z]+_$", "NA",
-      rlang::expr_deparse(rlang::quo_get_expr(quosure), width = 60L)[1L])
+said_as <- function(named) {
+  sub("^NA_[a-z]+_$", "NA", rlang::expr_deparse(named$expression, width = 60L)[1L])
+}
+
+# What stands for an argument of the function that asks, and where it is to be
+# looked up. Strings that a program gives, as the command does, are what they are;
+# what people write may be injected, so that takes rlang, whose loading is half of
+# the time that a small table takes.
+named_by <- function(argument) {
+  frame <- parent.frame()
+  name <- substitute(argument)
+  if (eval(call("missing", name), frame)) return(list(expression = NULL))
+  given <- eval(call("substitute", name), frame)
+  if (is.language(given)) named_in(eval(bquote(rlang::enquo(.(name))), frame)) else
+    list(expression = given)
+}
+
+named_in <- function(quosure) {
+  list(expression = rlang::quo_get_expr(quosure), env = rlang::quo_get_env(quosure))
+}
+
+is_call_of <- function(expression, words) {
+  is.call(expression) && is.symbol(expression[[1L]]) &&
+    as.character(expression[[1L]]) %in% words
 }
 
 # The strings that an expression stands for; a column's own name goes before a
 # variable of that name. What holds none is given back as NA, which no column is
 # called.
 names_held <- function(expression, env, columns) {
-  if (rlang::is_quosure(expression)) {
-    return(names_held(rlang::quo_get_expr(expression),
-                      rlang::quo_get_env(expression), columns))
+  if (inherits(expression, "quosure")) {
+    inner <- named_in(expression)
+    return(names_held(inner$expression, inner$env, columns))
   }
   if (is.null(expression)) return(NULL)
   if (is.symbol(expression) && as.character(expression) %in% columns)
     return(as.character(expression))
-  if (rlang::is_call(expression, "c")) {
+  if (is_call_of(expression, "c")) {
     return(unlist(lapply(as.list(expression)[-1L], names_held, env = env,
                          columns = columns), use.names = FALSE))
   }
-  if (rlang::is_call(expression, c("$", "[[")) &&
+  if (is_call_of(expression, c("$", "[[")) &&
         identical(expression[[2L]], quote(.data))) {
-    if (rlang::is_call(expression, "$")) return(as.character(expression[[3L]]))
+    if (is_call_of(expression, "$")) return(as.character(expression[[3L]]))
     expression <- expression[[3L]]
   }
   held <- if (is.language(expression))

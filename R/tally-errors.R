@@ -138,7 +138,7 @@ plural <- function(n, one, many = paste0(one, "s")) c(many, one)[(n == 1) + 1L]
 # Numbers in what we write have the decimal mark of our own option; until a
 # function ends, R's own is a point. Called by every function that a user calls,
 # mostly through nothing_else().
-plain_numbers <- function(frame = rlang::caller_env()) {
+plain_numbers <- function(frame = parent.frame()) {
   if (getOption("OutDec") != ".")
     rlang::local_options(OutDec = ".", .frame = frame)
 }
@@ -146,7 +146,7 @@ plain_numbers <- function(frame = rlang::caller_env()) {
 # `...` is there because a generic has it; whatever is put in it would do
 # nothing, so it is an error. Called by the function that has the dots.
 nothing_else <- function(...) {
-  plain_numbers(rlang::caller_env())
+  plain_numbers(parent.frame())
   if (!...length()) return(invisible())
   from <- sys.function(sys.parent())
   given <- names(rlang::enquos(...))

@@ -101,23 +101,23 @@ respondents <- function(data, weight = NULL, stratum = NULL, cluster = NULL,
     stop_input(tells("data_no_records"), "no_records", call = call)
   data <- as_known_columns(data)
   roles <- list(
-    weight = column_named(rlang::enquo(weight), data, "weight", call),
-    stratum = columns_named(rlang::enquo(stratum), data, "stratum", call),
-    cluster = columns_named(rlang::enquo(cluster), data, "cluster", call),
-    id = column_named(rlang::enquo(id), data, "id", call),
-    count = column_named(rlang::enquo(count), data, "count", call),
-    population = columns_named(rlang::enquo(population), data, "population",
+    weight = column_named(named_by(weight), data, "weight", call),
+    stratum = columns_named(named_by(stratum), data, "stratum", call),
+    cluster = columns_named(named_by(cluster), data, "cluster", call),
+    id = column_named(named_by(id), data, "id", call),
+    count = column_named(named_by(count), data, "count", call),
+    population = columns_named(named_by(population), data, "population",
                                call),
     imputation = if (in_frames) imputation_column else
-      column_named(rlang::enquo(imputation), data, "imputation", call)
+      column_named(named_by(imputation), data, "imputation", call)
   )
   check_stages(roles, call)
   single_cluster <- first_of(single_cluster)
   check_choice(single_cluster, c("centre", "zero", "stop"), "single_cluster",
                call)
   replicates <-
-    columns_named(rlang::enquo(replicates), data, "replicates", call)
-  calibrated_to <- margins_named(rlang::enquo(calibrated_to), data, call)
+    columns_named(named_by(replicates), data, "replicates", call)
+  calibrated_to <- margins_named(named_by(calibrated_to), data, call)
   unequal <- first_of(unequal)
   check_choice(unequal, names(unequal_methods), "unequal", call)
   asked <- list(single_cluster = single_cluster, unequal = unequal,

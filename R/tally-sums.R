@@ -155,7 +155,8 @@ sampled_answers <- function(survey, answers) {
   at <- inside[seq.int(1L, length(inside), by = ceiling(length(inside) / sampled_respondents))]
   first <- unclass(survey$data)[seq_len(min(3L, length(survey$data)))]
   given <- function(x) if (nlevels(x) > 1L) levels(x)[unclass(x)[at]]
-  list(who = hash_of(at, lapply(unname(first), `[`, at)), down = given(answers$down),
+  who <- c(at, unlist(lapply(unname(first), function(x) as.character(x[at]))))
+  list(who = texts_hash_kernel(as.character(who)), down = given(answers$down),
        across = given(answers$across))
 }
 

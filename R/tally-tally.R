@@ -35,9 +35,9 @@ tally_of <- function(survey, down, across, each = NULL, ...) {
   call <- environment()
   survey <- as_survey(survey)
   tally_columns(survey,
-                column_named(rlang::enquo(down), survey$data, "down", call),
-                column_named(rlang::enquo(across), survey$data, "across", call),
-                column_named(rlang::enquo(each), survey$data, "each", call),
+                column_named(named_by(down), survey$data, "down", call),
+                column_named(named_by(across), survey$data, "across", call),
+                column_named(named_by(each), survey$data, "each", call),
                 call)
 }
 

@@ -745,6 +745,10 @@ words_de <- list(
   number_rule = function(label, alpha) {
     sprintf("%s; Intervalle mit %s Konfidenz", label, confidence_words(alpha))
   },
+  grouped_rule = function(width) {
+    sprintf("Interpoliert in Klassen der Breite %s um deren Vielfache: gruppierte Daten.",
+            in_house_style(format(width, scientific = FALSE), FALSE))
+  },
   wave_breaks = function(wave, why) {
     sprintf("Ab %s beginnt die Reihe neu%s; dar\u00fcber hinweg wird nicht verglichen.", wave,
             ifelse(nzchar(why), sprintf(" (%s)", why), ""))

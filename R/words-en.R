@@ -970,6 +970,10 @@ words_en <- list(
   number_rule = function(label, alpha) {
     sprintf("%s; intervals with %s confidence", label, confidence_words(alpha))
   },
+  grouped_rule = function(width) {
+    sprintf("Interpolated within classes of %s round its multiples: grouped data.",
+            in_house_style(format(width, scientific = FALSE), FALSE))
+  },
   wave_breaks = function(wave, why) {
     sprintf("From %s on the series begins anew%s; nothing is compared across it.", wave,
             ifelse(nzchar(why), sprintf(" (%s)", why), ""))

@@ -607,6 +607,9 @@ errors_en <- list(
   standard_no_column =
     paste0("`to` is \"total\", a column of the table or numbers, and no column is ",
            "called \"%s\"."),
+  class_width_above_0 = "`class_width` must be one number above 0, not %s.",
+  class_width_needs_quantiles =
+    "--class-width says to what people round the number of --quantiles: name those.",
   standard_needs_standardise = "--standard says to what --standardise is: name its classes.",
   standard_not_shares =
     paste0("The standard is total, a column, or shares such as \"young=30\", not ",

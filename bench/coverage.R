@@ -495,16 +495,24 @@ quantile_rows <- function() {
       respondents(data, weight = w)
     crosstab(score(survey, number), number)
   }
-  lapply(list(c(200, 200, 10), c(600, 40, 10), c(600, 40, 100), c(200, 200, 200)), function(row) {
-    list(name = sprintf("n %g, %g clusters, heaped at %g", row[1L], row[2L], row[3L]),
+  # of the population's grouped distribution, between the limits of its classes
+  grouped <- function(q, step) {
+    limits <- step * (0:1000 - 0.5)
+    stats::approx(pnorm((log(pmax(limits, 0)) - 6) / 0.6), limits, q, ties = "ordered")$y
+  }
+  rows <- list(c(200, 200, 10), c(600, 40, 10), c(600, 40, 100), c(200, 200, 200))
+  unlist(lapply(list(FALSE, TRUE), function(in_classes) lapply(rows, function(row) {
+    list(name = sprintf("n %g, %g clusters, heaped at %g%s", row[1L], row[2L], row[3L],
+                        if (in_classes) ", in classes" else ""),
          draw = function() do.call(drawn, as.list(row)),
          look = function(x) {
-           found <- quantiles(x, c(10, 50, 90))
-           truth <- heap(qnorm(c(0.1, 0.5, 0.9)), row[3L])
+           q <- c(0.1, 0.5, 0.9)
+           found <- quantiles(x, 100 * q, class_width = if (in_classes) row[3L])
+           truth <- if (in_classes) grouped(q, row[3L]) else heap(qnorm(q), row[3L])
            stats::setNames(inside(found$low, found$high, truth),
                            c("10 % in", "50 % in", "90 % in"))
          })
-  })
+  })), recursive = FALSE)
 }
 
 # ---- running ----

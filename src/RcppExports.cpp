@@ -318,6 +318,16 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// texts_hash_kernel
+std::string texts_hash_kernel(const Rcpp::CharacterVector& texts);
+RcppExport SEXP _fairlattice_texts_hash_kernel(SEXP textsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type texts(textsSEXP);
+    rcpp_result_gen = Rcpp::wrap(texts_hash_kernel(texts));
+    return rcpp_result_gen;
+END_RCPP
+}
 // end_at_interrupt_kernel
 void end_at_interrupt_kernel(bool at_once, std::string scratch);
 RcppExport SEXP _fairlattice_end_at_interrupt_kernel(SEXP at_onceSEXP, SEXP scratchSEXP) {
@@ -538,6 +548,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},
     {"_fairlattice_random_bytes_kernel", (DL_FUNC) &_fairlattice_random_bytes_kernel, 1},
     {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
+    {"_fairlattice_texts_hash_kernel", (DL_FUNC) &_fairlattice_texts_hash_kernel, 1},
     {"_fairlattice_end_at_interrupt_kernel", (DL_FUNC) &_fairlattice_end_at_interrupt_kernel, 2},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},
     {"_fairlattice_options_unset_kernel", (DL_FUNC) &_fairlattice_options_unset_kernel, 1},

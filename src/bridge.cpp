@@ -27,6 +27,7 @@
 #include "fixed_margins.h"
 #include "flow.h"
 #include "frame_groups.h"
+#include "hash.h"
 #include "interrupt.h"
 #include "json_text.h"
 #include "reasons.h"
@@ -715,6 +716,23 @@ int standard_output_kernel(Rcpp::RawVector bytes) {
   std::signal(SIGPIPE, before);
 #endif
   return fault;
+}
+
+// What tells texts from others, in their order: 32 hexadecimal digits.
+// [[Rcpp::export(rng = false)]]
+std::string texts_hash_kernel(const Rcpp::CharacterVector& texts) {
+  std::uint64_t one = 1, other = 2;
+  for (R_xlen_t i = 0; i < texts.size(); ++i) {
+    const SEXP text = texts[i];
+    const bool known = text != NA_STRING;
+    const std::uint64_t own = known ? fairlattice::hash_of(CHAR(text), LENGTH(text)) : 3;
+    one = fairlattice::mixed(one ^ own);
+    other = fairlattice::mixed(other + own);
+  }
+  char hash[33];
+  std::snprintf(hash, sizeof hash, "%016llx%016llx", static_cast<unsigned long long>(one),
+                static_cast<unsigned long long>(other));
+  return hash;
 }
 
 // Whether an interrupt ends the process at once, and removes the folder `scratch`.

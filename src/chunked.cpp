@@ -26,18 +26,6 @@ const std::size_t kStates = 5;  // of Sign
 const std::size_t kBatch = 128;
 const std::size_t kStretch = 1u << 14;
 
-std::uint64_t hash_of(const char* text, std::size_t size) {
-  std::uint64_t hash = 0x9e3779b97f4a7c15ull * (size + 1);
-  for (; size >= 8; text += 8, size -= 8) {
-    std::uint64_t word;
-    std::memcpy(&word, text, 8);
-    hash = mixed(hash ^ word);
-  }
-  std::uint64_t word = 0;
-  std::memcpy(&word, text, size);
-  return mixed(hash ^ word);
-}
-
 // The first bytes of a cell as a number, as many as it has, at most eight.
 std::uint64_t first_bytes(const TextCell& cell) {
   std::uint64_t word;

@@ -32,6 +32,39 @@ test_that("a quantile's interval holds the values whose share does not differ fr
                ignore_attr = TRUE)
 })
 
+test_that("grouped data: quantiles within classes, by hand and by the share below them", {
+  data <- data.frame(y = rep(c(9, 10, 20, 24, 30), c(1, 1, 3, 2, 3)), w = 1)
+  x <- crosstab(score(respondents(data, weight = w), y), y)
+  found <- as.data.frame(quantiles(x, c(10, 50, 90), class_width = 10))
+  woodruff <- as.data.frame(quantiles(x, 50, "woodruff", class_width = 10))
+  # classes 5 to 15 (2 of 10), 15 to 25 (5), 25 to 35 (3)
+  expect_equal(found$value, c(10, 15 + 10 * 0.3 / 0.5, 25 + 10 * 0.2 / 0.3))
+  below <- rep(c(1, 0.6, 0), c(2, 5, 3)) # how much of each lies below the median
+  half <- stats::qt(0.975, 9) * sqrt(sum((below - 0.5)^2) / (10 * 9))
+  carried <- function(p) if (p < 0.2) 5 + 10 * p / 0.2 else
+    if (p < 0.7) 15 + 10 * (p - 0.2) / 0.5 else 25 + 10 * (p - 0.7) / 0.3
+  expect_equal(c(woodruff$low, woodruff$high), vapply(0.5 + c(-1, 1) * half, carried, 0))
+  # the ends are as far from the median as chance allows: the low one in class 10
+  p <- (found$low[2] - 5) / 10 * 0.2
+  below <- rep(c(p / 0.2, 0), c(2, 8))
+  se <- sqrt(sum((below - p)^2) / (10 * 9))
+  expect_equal(stats::qlogis(p) + stats::qt(0.975, 9) * se / (p * (1 - p)), 0, tolerance = 1e-4)
+  # a fifth lies up to 10.5, and nobody up to 19.5
+  expect_equal(as.data.frame(quantiles(x, 20, class_width = 1))$value, 15)
+  # as the number turns round, so do its quantiles, but for what lies on a limit
+  turned <- score(respondents(transform(data, y = -y), weight = w), y)
+  expect_equal(as.data.frame(quantiles(crosstab(turned, y), c(90, 50, 10), class_width = 10))$value,
+               -found$value)
+  for (odd in list(0, -1, c(1, 2), "10", NA, Inf))
+    expect_error(quantiles(x, 50, class_width = odd), "one number above 0",
+                 class = "fairlattice_error_quantiles")
+  said <- format(quantiles(x, 50, class_width = 10))
+  expect_match(paste(said, collapse = "\n"), "Interpolated within classes of 10", fixed = TRUE)
+  run <- call_main(c("crosstab", demo_file("veyra.csv"), "--score", "age", "--down", "age",
+                     "--class-width", "10"))
+  expect_match(run$err, "--quantiles: name those")
+})
+
 test_that("quantiles turn round with their number, and odd ones have no interval", {
   data <- data.frame(y = c(1, 2, 2, 2, 2, 2, 2, 3, 9, 10), g = "all")
   up <- as.data.frame(quantiles(crosstab(score(data, y), y), c(30, 70)))

@@ -171,6 +171,9 @@ test_that("every option of the crosstab is heard", {
                    "--score", "age", "--down", "age", "--across", "mode")),
                  `--quantiles` = with_words("10,90", beside = c(
                    "--score", "age", "--down", "age", "--across", "mode")),
+                 `--class-width` = with_words("10", beside = c(
+                   "--score", "age", "--down", "age", "--across", "mode",
+                   "--quantiles", "50")),
                  `--standardise` = with_words("tenure", beside = c("--across", "mode")),
                  `--standard` = with_words(
                    "Web", beside = c("--across", "mode", "--standardise", "tenure")),
@@ -563,6 +566,7 @@ test_that("every argument of every function is heard", {
     standardised = list(quote(standardised(crosstab(survey, leave, mode, each = tenure))),
                         to = "Web", alpha = 0.3, correction = "bonferroni"),
     quantiles = list(quote(quantiles(crosstab(score(survey, age), age, mode))), at = 30,
+                     class_width = 10,
                      interval = "woodruff", alpha = 0.3),
     inequality = list(quote(inequality(crosstab(score(survey, age), age, mode))), top = 30,
                       alpha = 0.3),
