@@ -97,6 +97,10 @@ standard_output_kernel <- function(bytes) {
     .Call(`_fairlattice_standard_output_kernel`, bytes)
 }
 
+xml_text_kernel <- function(texts, is_json) {
+    .Call(`_fairlattice_xml_text_kernel`, texts, is_json)
+}
+
 texts_hash_kernel <- function(texts) {
     .Call(`_fairlattice_texts_hash_kernel`, texts)
 }

@@ -109,11 +109,16 @@ look_list <- function(questions, width) {
   name <- vapply(first, function(one) one$question, "")
   title <- vapply(first, function(one) one$title, "")
   right <- words("look_list_line", what = what, missing = missing)
-  room <- max(12L, width - max(text_width(name)) - max(text_width(right)) - 4L)
-  c(paste0(pad(name, max(text_width(name))), "  ",
-           pad(shorten(title, room), min(room, max(text_width(title)))), "  ",
-           right), "",
-    words("look_list_hint"))
+  # a name that leaves no room for a title has a line of its own
+  rest <- width - max(text_width(right)) - 4L
+  names <- max(text_width(name)[text_width(name) <= max(8L, rest - 16L)], 2L)
+  alone <- text_width(name) > names
+  room <- max(12L, rest - names)
+  lines <- paste0(pad(ifelse(alone, "", name), names), "  ",
+                  pad(shorten(title, room), min(room, max(text_width(title)))), "  ",
+                  right)
+  c(unlist(Map(function(name, alone, line) c(if (alone) name, line), name, alone, lines),
+           use.names = FALSE), "", wrap_lines(words("look_list_hint"), width))
 }
 
 #' @export

@@ -33,16 +33,9 @@ xml_escape <- function(x) xml_bare(visible(as.character(x)))
 
 # JSON as the content of an element: what is no character of XML stands as an
 # escape.
-xml_json <- function(json) {
-  for (sign in c("\ufffe", "\uffff"))
-    json <- gsub(sign, sprintf("\\u%04x", utf8ToInt(sign)), json, fixed = TRUE)
-  xml_bare(json)
-}
+xml_json <- function(json) xml_text_kernel(json, TRUE)
 
-xml_bare <- function(x) {
-  x <- gsub("<", "&lt;", gsub("&", "&amp;", x, fixed = TRUE), fixed = TRUE)
-  gsub("\"", "&quot;", gsub(">", "&gt;", x, fixed = TRUE), fixed = TRUE)
-}
+xml_bare <- function(x) xml_text_kernel(as.character(x), FALSE)
 
 # A template of the right kind, as a folder.
 template_folder <- function(template, ending, call) {

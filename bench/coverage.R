@@ -500,19 +500,20 @@ quantile_rows <- function() {
     limits <- step * (0:1000 - 0.5)
     stats::approx(pnorm((log(pmax(limits, 0)) - 6) / 0.6), limits, q, ties = "ordered")$y
   }
-  rows <- list(c(200, 200, 10), c(600, 40, 10), c(600, 40, 100), c(200, 200, 200))
-  unlist(lapply(list(FALSE, TRUE), function(in_classes) lapply(rows, function(row) {
-    list(name = sprintf("n %g, %g clusters, heaped at %g%s", row[1L], row[2L], row[3L],
+  row_of <- function(n, clusters, step, in_classes) {
+    list(name = sprintf("n %g, %g clusters, heaped at %g%s", n, clusters, step,
                         if (in_classes) ", in classes" else ""),
-         draw = function() do.call(drawn, as.list(row)),
+         draw = function() drawn(n, clusters, step),
          look = function(x) {
            q <- c(0.1, 0.5, 0.9)
-           found <- quantiles(x, 100 * q, class_width = if (in_classes) row[3L])
-           truth <- if (in_classes) grouped(q, row[3L]) else heap(qnorm(q), row[3L])
+           found <- quantiles(x, 100 * q, class_width = if (in_classes) step)
+           truth <- if (in_classes) grouped(q, step) else heap(qnorm(q), step)
            stats::setNames(inside(found$low, found$high, truth),
                            c("10 % in", "50 % in", "90 % in"))
          })
-  })), recursive = FALSE)
+  }
+  Map(row_of, c(200, 600, 600, 200), c(200, 40, 40, 200), c(10, 10, 100, 200),
+      rep(c(FALSE, TRUE), each = 4L))
 }
 
 # ---- running ----

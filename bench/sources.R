@@ -3,6 +3,7 @@
 # Prints ratios of one run; what it finds is in docs/SCALE.md.
 #   Rscript bench/sources.R             20 million records, some minutes
 #   Rscript bench/sources.R --databases the databases alone
+#   Rscript bench/sources.R --files     the files alone
 #   Rscript bench/sources.R --full      100 million records in files (12 GB of disk for all)
 suppressPackageStartupMessages(library(fairlattice))
 args <- commandArgs(trailingOnly = TRUE)
@@ -142,6 +143,7 @@ if (files_too) {
 
 # ---- databases ----
 
+if ("--files" %in% args) quit(save = "no")
 plain <- paste("SELECT stratum, cluster, ferry, region, COUNT(*) AS n, SUM(weight) AS w,",
                paste("SUM(weight * weight) AS w2 FROM answers GROUP BY",
                      "stratum, cluster, ferry, region"))

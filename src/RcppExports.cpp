@@ -318,6 +318,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// xml_text_kernel
+Rcpp::CharacterVector xml_text_kernel(const Rcpp::CharacterVector& texts, bool is_json);
+RcppExport SEXP _fairlattice_xml_text_kernel(SEXP textsSEXP, SEXP is_jsonSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type texts(textsSEXP);
+    Rcpp::traits::input_parameter< bool >::type is_json(is_jsonSEXP);
+    rcpp_result_gen = Rcpp::wrap(xml_text_kernel(texts, is_json));
+    return rcpp_result_gen;
+END_RCPP
+}
 // texts_hash_kernel
 std::string texts_hash_kernel(const Rcpp::CharacterVector& texts);
 RcppExport SEXP _fairlattice_texts_hash_kernel(SEXP textsSEXP) {
@@ -548,6 +559,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_sheet_extent_kernel", (DL_FUNC) &_fairlattice_sheet_extent_kernel, 1},
     {"_fairlattice_random_bytes_kernel", (DL_FUNC) &_fairlattice_random_bytes_kernel, 1},
     {"_fairlattice_standard_output_kernel", (DL_FUNC) &_fairlattice_standard_output_kernel, 1},
+    {"_fairlattice_xml_text_kernel", (DL_FUNC) &_fairlattice_xml_text_kernel, 2},
     {"_fairlattice_texts_hash_kernel", (DL_FUNC) &_fairlattice_texts_hash_kernel, 1},
     {"_fairlattice_end_at_interrupt_kernel", (DL_FUNC) &_fairlattice_end_at_interrupt_kernel, 2},
     {"_fairlattice_json_depth_kernel", (DL_FUNC) &_fairlattice_json_depth_kernel, 1},

@@ -7,6 +7,7 @@
 #include <climits>
 #include <csignal>
 #include <cstdio>
+#include <cstring>
 #include <exception>
 #include <functional>
 #include <random>
@@ -35,6 +36,7 @@
 #include "system.h"
 #include "tally.h"
 #include "tally_many.h"
+#include "xml_text.h"
 
 namespace {
 
@@ -716,6 +718,22 @@ int standard_output_kernel(Rcpp::RawVector bytes) {
   std::signal(SIGPIPE, before);
 #endif
   return fault;
+}
+
+// Texts as content of XML: see append_xml_text().
+// [[Rcpp::export(rng = false)]]
+Rcpp::CharacterVector xml_text_kernel(const Rcpp::CharacterVector& texts, bool is_json) {
+  Rcpp::CharacterVector out = Rcpp::clone(texts);
+  std::string own;
+  for (R_xlen_t i = 0; i < out.size(); ++i) {
+    const SEXP text = out[i];
+    if (text == NA_STRING) continue;
+    own.clear();
+    const char* bytes = Rf_translateCharUTF8(text);
+    if (fairlattice::append_xml_text(bytes, std::strlen(bytes), is_json, own))
+      out[i] = Rf_mkCharLenCE(own.data(), static_cast<int>(own.size()), CE_UTF8);
+  }
+  return out;
 }
 
 // What tells texts from others, in their order: 32 hexadecimal digits.

@@ -27,6 +27,7 @@ branched <- function(file) {
           tokens$line1[whole][many], branches[many], most_branches)
 }
 
+invisible(loadNamespace("lintr")) # once, not in every process
 lint <- function(file) {
   list(lintr::lint(file), if (grepl("[.]R$", file)) branched(file))
 }

@@ -192,3 +192,18 @@ test_that(paste("hostile labels are shown as they are in every form, and",
                           xml2::xml_find_all(html, "//tbody//th")))))
   }
 })
+
+test_that("text in XML has its signs of markup escaped, and nothing else is another", {
+  texts <- c(plain = "as it is", "a < b & \"c\" > d", NA, "", "&amp;<<", "\u00fc\ufffe\uffff\u20ac>",
+             "'")
+  wanted <- texts
+  for (sign in c("&", "<", ">", "\""))
+    wanted <- gsub(sign, c("&" = "&amp;", "<" = "&lt;", ">" = "&gt;", "\"" = "&quot;")[[sign]],
+                   wanted, fixed = TRUE)
+  expect_identical(xml_bare(texts), unname(wanted))
+  expect_identical(xml_json("[\"\ufffe&\uffff\"]"), "[&quot;\\ufffe&amp;\\uffff&quot;]")
+  latin <- "\xe9<"
+  Encoding(latin) <- "latin1"
+  expect_identical(xml_bare(latin), "\u00e9&lt;")
+  expect_identical(xml_bare(factor("a&b")), "a&amp;b")
+})

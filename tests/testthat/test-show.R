@@ -150,3 +150,19 @@ test_that("the list of questions fits its width, however long what stands on the
     expect_lte(max(text_width(lines)), width)
   }
 })
+
+test_that("a list of questions keeps to its width, whatever they are called", {
+  data <- as.data.frame(lapply(stats::setNames(1:45, sprintf("q%02d", 1:45)), function(k) {
+    structure(rep(c("Yes", "No", NA), c(5, 4, k %% 3)[c(1, 2, 3)])[1:9], label = strrep("long ", 30))
+  }))
+  whole <- paste(rep("name", 12), collapse = "_")
+  names(data)[7] <- whole
+  names(data)[8] <- "amount_of_money_of_the_household"
+  for (width in c(60, 80, 200)) {
+    lines <- format(look(data), width = width)
+    expect_true(all(nchar(lines[-1L]) <= width), info = width)
+    expect_length(grep("2 answers", lines), 45L)
+    expect_identical(sum(startsWith(lines, whole)), 1L)
+  }
+  expect_true(whole %in% format(look(data), width = 80))
+})
