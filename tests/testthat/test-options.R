@@ -390,8 +390,10 @@ seen <- function(x) {
   }
   if (is.data.frame(x))
     return(list(if (class(x)[1L] != "data.frame")
-                  utils::capture.output(print(x)), lapply(x, as.character),
-                lapply(x, attributes),
+                  utils::capture.output(print(x)),
+                lapply(x, function(column) {
+                  list(typeof(column), as.character(column), attributes(column))
+                }),
                 utils::capture.output(utils::str(attributes(x)))))
   list(utils::capture.output(print(x)),
        if (is.list(x)) utils::capture.output(utils::str(unclass(x))))
