@@ -59,7 +59,8 @@ new_r_session <- function(supervise = FALSE) {
   callr::r_session$new(callr::r_session_options(
     extra = list(supervise = supervise),
     env = c(callr::rcmd_safe_env(),
-            R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))))
+            R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))),
+    wait_timeout = 30000) # a busy machine takes its time
 }
 
 # The process that reads, and the one that the package was loaded in.
