@@ -177,7 +177,7 @@ check_cross <- function(options) {
     stop_words(c(tells("down_missing_names_question"),
                  i = tells("run_fairlattice_look_file_see")))
   }
-  check_standard(options)
+  check_companions(options)
   if (isTRUE(options$overlap) && !isTRUE(options$together))
     stop_words(tells("overlap_columns_one_table_needs"))
   if (!is.null(options$single_cluster) && is.null(options$stratum) &&
@@ -197,7 +197,8 @@ check_cross <- function(options) {
   }
 }
 
-check_standard <- function(options) {
+# Options that say more of another one need that one.
+check_companions <- function(options) {
   if (!is.null(options$standard) && is.null(options$standardise))
     stop_words(tells("standard_needs_standardise"))
   if (!is.null(options$class_width) && is.null(options$quantiles))

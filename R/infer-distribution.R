@@ -26,10 +26,7 @@ quantile_figures <- function(layer, scores, q, column, alpha, woodruff) {
   if (length(found$values) < 2L) return(within(NA_real_, NA_real_))
   upto <- cumsum(found$share)
   error_at <- function(k) {
-    under <- as.numeric(scores <= found$values[k])
-    one <- estimated(e, means_in(e, under, column))
-    if (counts_were_drawn(e)) one$df <- Inf
-    list(se = sqrt(one$variance), t = critical_t(alpha, max(1, one$df)), df = one$df)
+    error_of_share(e, as.numeric(scores <= found$values[k]), column, alpha)
   }
   last <- length(upto)
   near <- error_at(min(which(upto >= q - 1e-12)))
@@ -55,6 +52,14 @@ quantile_figures <- function(layer, scores, q, column, alpha, woodruff) {
   within(min(found$values[low], value), max(found$values[high], value))
 }
 
+# The standard error of a share in a column, of which every row has as much as
+# `below` says, with its degrees of freedom and their t.
+error_of_share <- function(e, below, column, alpha) {
+  one <- estimated(e, means_in(e, below, column))
+  if (counts_were_drawn(e)) one$df <- Inf
+  list(se = sqrt(one$variance), t = critical_t(alpha, max(1, one$df)), df = one$df)
+}
+
 # A quantile of a number that people round, from its grouped distribution: values
 # are gathered in classes of one width round its multiples, within which people lie
 # evenly. A share p is then a mean of scores, 1 below its class and, in it, as far as
@@ -76,10 +81,8 @@ grouped_quantile_figures <- function(layer, scores, q, column, alpha, class_widt
   at_share <- function(p) (value_at(p - 1e-12) + value_at(p + 1e-12)) / 2
   error_at <- function(p) {
     below <- (class < classes[class_at(p)]) + within(p) * (class == classes[class_at(p)])
-    one <- estimated(layer$estimate, means_in(layer$estimate, below, column))
-    if (counts_were_drawn(layer$estimate)) one$df <- Inf
-    if (is.na(one$df) || one$df < 1) NA_real_ else
-      critical_t(alpha, one$df) * sqrt(one$variance)
+    one <- error_of_share(layer$estimate, below, column, alpha)
+    if (is.na(one$df) || one$df < 1) NA_real_ else one$t * one$se
   }
   half <- error_at(q)
   ends <- if (is.na(half)) c(NA_real_, NA_real_) else

@@ -39,15 +39,16 @@ crosstab_of_counts <- function(x, down = NULL, across = NULL, count = NULL,
   check_flag(totals, "totals", call)
   choices <- checked_choices(
     mget(intersect(names(table_choices()), names(formals())), call), call)
-  if (!is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)))
+  named <- list(down = named_by(down), across = named_by(across), count = named_by(count))
+  counted <- !is.null(named$count$expression)
+  if (!is.data.frame(x) && counted)
     stop_input(tells("count_names_column_data_frame"), "column_name",
                call = call)
-  columns <- is.data.frame(x) && !rlang::quo_is_null(rlang::enquo(count)) ||
-    long_asked(x, rlang::enquo(down), rlang::enquo(across))
+  columns <- is.data.frame(x) && counted || long_asked(x, named$down, named$across)
   read <- if (columns) {
-    counts_of_columns(x, column_named(named_by(down), x, "down", call),
-                      column_named(named_by(across), x, "across", call),
-                      column_named(named_by(count), x, "count", call), call)
+    counts_of_columns(x, column_named(named$down, x, "down", call),
+                      column_named(named$across, x, "across", call),
+                      column_named(named$count, x, "count", call), call)
   } else {
     counts_of(x, call)
   }
@@ -64,10 +65,7 @@ crosstab_of_counts <- function(x, down = NULL, across = NULL, count = NULL,
 
 # Whether both questions are columns of a data frame.
 long_asked <- function(x, down, across) {
-  held <- function(quosure) {
-    names_held(rlang::quo_get_expr(quosure), rlang::quo_get_env(quosure),
-               names(x))
-  }
+  held <- function(named) names_held(named$expression, named$env, names(x))
   is.data.frame(x) && isTRUE(held(down) %in% names(x)) &&
     isTRUE(held(across) %in% names(x))
 }

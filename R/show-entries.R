@@ -219,9 +219,8 @@ results_known <- list(
   totals = function(x, options) totals(x),
   quantiles = function(x, options) {
     asked <- suppressWarnings(as.numeric(options$quantiles))
-    width <- options$class_width
-    if (length(asked)) quantiles(x, asked, class_width = width) else
-      quantiles(x, class_width = width)
+    if (length(asked)) quantiles(x, asked, class_width = options$class_width) else
+      quantiles(x)
   },
   inequality = function(x, options) inequality(x),
   detectable = function(x, options) detectable(x),

@@ -746,7 +746,7 @@ words_de <- list(
     sprintf("%s; Intervalle mit %s Konfidenz", label, confidence_words(alpha))
   },
   grouped_rule = function(width) {
-    sprintf("Interpoliert in Klassen der Breite %s um deren Vielfache: gruppierte Daten.",
+    sprintf("Interpoliert in Klassen der Breite %s (Mitten bei deren Vielfachen): gruppierte Daten.",
             in_house_style(format(width, scientific = FALSE), FALSE))
   },
   wave_breaks = function(wave, why) {

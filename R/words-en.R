@@ -971,7 +971,7 @@ words_en <- list(
     sprintf("%s; intervals with %s confidence", label, confidence_words(alpha))
   },
   grouped_rule = function(width) {
-    sprintf("Interpolated within classes of %s round its multiples: grouped data.",
+    sprintf("Interpolated within classes of %s (centred on its multiples): grouped data.",
             in_house_style(format(width, scientific = FALSE), FALSE))
   },
   wave_breaks = function(wave, why) {
