@@ -17,6 +17,14 @@ tally_kernel <- function(down, across, each, unit, weight, count, aside, down_an
     .Call(`_fairlattice_tally_kernel`, down, across, each, unit, weight, count, aside, down_answers, across_answers, each_answers, units, threads)
 }
 
+units_of_imputations_kernel <- function(unit, imputation, units) {
+    .Call(`_fairlattice_units_of_imputations_kernel`, unit, imputation, units)
+}
+
+sampled_rows_kernel <- function(aside, most) {
+    .Call(`_fairlattice_sampled_rows_kernel`, aside, most)
+}
+
 tally_many_kernel <- function(codes, answers, asked, unit, weight, count, aside, units, threads) {
     .Call(`_fairlattice_tally_many_kernel`, codes, answers, asked, unit, weight, count, aside, units, threads)
 }

@@ -124,8 +124,7 @@ waves_of_question <- function(plan, asked) {
 waves_of_surveys <- function(surveys, called) {
   for (one in surveys) if (is_far(one))
     stop_needs_records(tells("comparing_waves"), one, NULL)
-  if (any(vapply(surveys, function(one) !is.null(one$imputation), NA)))
-    stop_input(tells("waves_of_imputations"), "plan", call = NULL)
+  surveys <- imputed_alike(surveys)
   called <- wave_names(called, length(surveys))
   now <- surveys[[length(surveys)]]
   # of several stages the first
@@ -155,13 +154,18 @@ waves_of_surveys <- function(surveys, called) {
     data[[roles$weight]] <- data[[roles$weight]] /
       rep(vapply(latest, function(one) mean(one$weight, na.rm = TRUE), 0), size)
   data[[wave_column]] <- wave_of(rep(rev(seq_along(surveys)), size), called)
+  if (imputations_of(now$design) > 1L) {
+    roles$imputation <- wave_imputation
+    data[[wave_imputation]] <- unlist(lapply(latest, `[[`, "imputation"))
+  }
   if (any(replicated))
-    return(list(survey = replicated_waves(data, latest, size, roles),
+    return(list(survey = aside_as_in(replicated_waves(data, latest, size, roles), latest),
                 differing = differing))
   survey <- respondents(data, weight = !!roles$weight,
                         stratum = !!roles$stratum, cluster = !!roles$cluster,
-                        count = !!roles$count,
+                        count = !!roles$count, imputation = !!roles$imputation,
                         single_cluster = now$design$single_cluster)
+  survey <- aside_as_in(survey, latest)
   sizes <- lapply(latest, function(one) {
     units <- one$design$units
     if (!is.null(units$population))
@@ -170,6 +174,45 @@ waves_of_surveys <- function(surveys, called) {
   survey$calibration <- calibration_of_waves(latest, size)
   list(survey = in_wave_strata(survey, called, unlist(sizes)),
        differing = differing)
+}
+
+wave_imputation <- "\rimputation"
+
+# Waves of imputed data sets are put together imputation by imputation; one that was not
+# imputed is the same in all of them.
+imputed_alike <- function(surveys) {
+  times <- vapply(surveys, function(one) imputations_of(one$design), 1)
+  M <- max(times)
+  if (any(times > 1 & times < M))
+    stop_input(c(tells("waves_imputed_differently", list_some(times)), i = tells("waves_imputed_as_often")),
+               "plan", call = NULL)
+  lapply(surveys, function(one) {
+    if (imputations_of(one$design) == M) return(one)
+    rows <- rep(seq_len(nrow(one$data)), M)
+    one$data <- list2DF(lapply(one$data, values_at, rows))
+    for (part in c("weight", "aside"))
+      if (!is.null(one[[part]])) one[[part]] <- one[[part]][rows]
+    one$calibration <- calibration_of_records(one$calibration, rows)
+    one$design$imputations <- M
+    one$imputation <- rep(seq_len(M), each = length(rows) / M)
+    one
+  })
+}
+
+# Whoever was set aside in a wave is so in all of them together, for the same reason.
+aside_as_in <- function(survey, surveys) {
+  last <- cumsum(vapply(surveys, function(one) nrow(one$data), 0L))
+  for (k in seq_along(surveys)) {
+    one <- surveys[[k]]
+    aside <- integer(nrow(survey$data))
+    if (!is.null(one$aside)) aside[last[k] - length(one$aside) + seq_along(one$aside)] <- one$aside
+    for (r in seq_len(nrow(one$reasons)))
+      survey <- set_aside(survey, aside == r, one$reasons$code[r], one$reasons$detail[r])
+  }
+  survey$cut <- any(unlist(lapply(surveys, `[[`, "cut")))
+  among <- unique(lapply(surveys, `[[`, "among"))
+  if (length(among) == 1L) survey["among"] <- among
+  survey
 }
 
 # The margins of each wave hold for its own records: every wave has variables of
@@ -232,7 +275,7 @@ replicated_waves <- function(data, latest, size, roles) {
   data[names] <- as.data.frame(W)
   data <- data[setdiff(names(data), unlist(lapply(latest, `[[`, "replicates")))]
   respondents(data, weight = !!roles$weight, count = !!roles$count,
-              replicates = !!names, replicate_kind = "jkn",
+              imputation = !!roles$imputation, replicates = !!names, replicate_kind = "jkn",
               replicate_scale = scale, replicate_df = df)
 }
 

@@ -11,17 +11,18 @@
 #   r = (M + 1) / (k (M - 1)) (full - fixed),   D3 = fixed / (k (1 + r)) ~ F(k, nu).
 imputed_tests <- function(e) {
   if (!inherits(e$spread, "fairlattice_imputed")) return(NULL)
-  list(imputed_wald(e), imputed_likelihood_ratio(e))
+  spreads <- lapply(e$spread$parts, residual_spread)
+  list(imputed_wald(e, spreads), imputed_likelihood_ratio(e, spreads))
 }
 
-imputed_wald <- function(e) {
+imputed_wald <- function(e, spreads) {
   parts <- e$spread$parts
   M <- length(parts)
   k <- free_of(e$P)
   inner <- cells_but_last(e$P)
   row <- function(...) new_test("imputed_wald", ..., base = e$n)
   d <- by_part(parts, k, function(part) departures_of(part)[inner])
-  U <- residual_spread(e)$within
+  U <- Reduce(`+`, lapply(spreads, `[[`, "covariance")) / M
   solved <- solve_or_null(U, cbind(row_sums(d) / M, between_imputations(d)))
   if (is.null(solved)) return(row(note = said("no_variance")))
   r <- (1 + 1 / M) * sum(diagonal_of(solved[, -1L, drop = FALSE])) / k
@@ -36,13 +37,12 @@ imputed_wald <- function(e) {
   row(statistic, k, nu, upper_f(statistic, k, nu))
 }
 
-imputed_likelihood_ratio <- function(e) {
+imputed_likelihood_ratio <- function(e, spreads) {
   parts <- e$spread$parts
   M <- length(parts)
   k <- free_of(e$P)
   row <- function(...) new_test("imputed_likelihood_ratio", ..., base = e$n)
-  effects <- vapply(parts, function(part) {
-    found <- design_effects(part)
+  effects <- vapply(Map(design_effects, parts, spreads), function(found) {
     if (is.null(found$why)) found$mean else NA_real_
   }, 0)
   if (anyNA(effects)) return(row(note = said("no_variance")))

@@ -19,7 +19,7 @@ has_variance <- function(sum) is.finite(sum) && sum > sqrt(.Machine$double.eps)
 # Those of the residuals from independence of a table. Option `rao_scott_v0`
 # says where V0 is taken. In a table with more than `most_df` degrees of freedom
 # only their sum is worked out: at the independence fit it is a sum over cells.
-design_effects <- function(e) {
+design_effects <- function(e, spread = residual_spread(e)) {
   d <- prod(dim(e$P) - 1)
   if (counts_were_drawn(e)) return(new_effects(d, d, d))
   if (!has_df(e)) return(no_effects(said("no_df")))
@@ -30,7 +30,6 @@ design_effects <- function(e) {
     return(new_effects(sum, d, NA_real_, variance,
                        said("first_order_only", most = setting("most_df"))))
   }
-  spread <- residual_spread(e)
   at_estimate <- setting("rao_scott_v0") == "estimate"
   plain <- if (at_estimate) residual_spread(as_random(e))
   found <- if (at_estimate) effects_between(plain$covariance, spread$covariance)
@@ -86,7 +85,7 @@ unbiased_squares <- function(sum, squares, df) {
 
 # Of every cell its residual's own design effect: NA, so that the residual is
 # undefined, where there is no variance, and 1 where the counts were drawn.
-residual_design_effects <- function(e) {
+residual_design_effects <- function(e, spread = residual_spread(e)) {
   none <- matrix(NA_real_, nrow(e$P), ncol(e$P))
   if (counts_were_drawn(e)) return(replace(none, TRUE, 1))
   if (!has_df(e)) return(none)

@@ -116,10 +116,8 @@ residual_spread.fairlattice_imputed <- function(e) {
   mean_of <- function(name) Reduce(`+`, lapply(spreads, `[[`, name)) / M
   B <- (1 + 1 / M) * between_imputations(by_part(parts, length(e$P), departures_of))
   inner <- cells_but_last(e$P)
-  within <- mean_of("covariance")
-  list(covariance = within + B[inner, inner, drop = FALSE],
-       variance = mean_of("variance") + matrix(diagonal_of(B), nrow(e$P)),
-       within = within)
+  list(covariance = mean_of("covariance") + B[inner, inner, drop = FALSE],
+       variance = mean_of("variance") + matrix(diagonal_of(B), nrow(e$P)))
 }
 
 #' @export

@@ -96,7 +96,7 @@ imputations_of <- function(design) design$imputations %||% 1L
 # The design unit of every record, each imputation having its own.
 unit_of_tally <- function(survey) {
   if (is.null(survey$imputation)) return(survey$unit)
-  (survey$unit %||% 1L) + (survey$imputation - 1L) * nrow(survey$design$units)
+  units_of_imputations_kernel(survey$unit, survey$imputation, nrow(survey$design$units))
 }
 
 units_of_tally <- function(design) nrow(design$units) * imputations_of(design)

@@ -149,10 +149,12 @@ tally_facts <- function(survey, answers) {
 sampled_respondents <- 400L
 
 sampled_answers <- function(survey, answers) {
-  inside <- if (is.null(survey$aside)) seq_len(nrow(survey$data)) else
-    which(survey$aside == 0L)
-  if (!is.null(survey$sums) || !length(inside)) return(NULL)
-  at <- inside[seq.int(1L, length(inside), by = ceiling(length(inside) / sampled_respondents))]
+  if (!is.null(survey$sums)) return(NULL)
+  size <- nrow(survey$data)
+  at <- if (!is.null(survey$aside))
+    sampled_rows_kernel(survey$aside, sampled_respondents) else if (size)
+      seq.int(1L, size, by = ceiling(size / sampled_respondents))
+  if (!length(at)) return(NULL)
   first <- unclass(survey$data)[seq_len(min(3L, length(survey$data)))]
   given <- function(x) if (nlevels(x) > 1L) levels(x)[unclass(x)[at]]
   who <- c(at, unlist(lapply(unname(first), function(x) as.character(x[at]))))

@@ -716,7 +716,8 @@ errors_de <- list(
   bootstrap_of_imputations =
     paste0("F\u00fcr imputierte Datens\u00e4tze gibt es keine Bootstrap-Intervalle: ",
            "Ihre verbinden die Varianz in ihnen und zwischen ihnen."),
-  waves_of_imputations = "Wellen imputierter Datens\u00e4tze lassen sich nicht vergleichen.",
+  waves_imputed_differently = "Wellen mit verschieden vielen Imputationen lassen sich nicht zusammenlegen: %s.",
+  waves_imputed_as_often = "Geben Sie von jeder Welle gleich viele imputierte Datens\u00e4tze an oder einen.",
   standard_needs_each =
     paste0("Eine standardisierte Tabelle braucht Klassen: die Antworten von `each`, ",
            "bei zwei Fragen mit einer Antwort je Person."),

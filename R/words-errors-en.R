@@ -596,7 +596,8 @@ errors_en <- list(
   bootstrap_of_imputations =
     paste0("Imputed data sets have no bootstrap intervals: theirs combine the ",
            "variance within and between them."),
-  waves_of_imputations = "Waves of imputed data sets cannot be compared.",
+  waves_imputed_differently = "Waves imputed a different number of times cannot be put together: %s.",
+  waves_imputed_as_often = "Give as many imputed data sets of each wave, or one.",
   standard_needs_each =
     paste0("A standardised table needs classes: the answers of `each`, of two ",
            "questions with one answer a person."),

@@ -76,6 +76,29 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// units_of_imputations_kernel
+Rcpp::IntegerVector units_of_imputations_kernel(SEXP unit, Rcpp::IntegerVector imputation, int units);
+RcppExport SEXP _fairlattice_units_of_imputations_kernel(SEXP unitSEXP, SEXP imputationSEXP, SEXP unitsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< SEXP >::type unit(unitSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type imputation(imputationSEXP);
+    Rcpp::traits::input_parameter< int >::type units(unitsSEXP);
+    rcpp_result_gen = Rcpp::wrap(units_of_imputations_kernel(unit, imputation, units));
+    return rcpp_result_gen;
+END_RCPP
+}
+// sampled_rows_kernel
+Rcpp::IntegerVector sampled_rows_kernel(Rcpp::IntegerVector aside, int most);
+RcppExport SEXP _fairlattice_sampled_rows_kernel(SEXP asideSEXP, SEXP mostSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type aside(asideSEXP);
+    Rcpp::traits::input_parameter< int >::type most(mostSEXP);
+    rcpp_result_gen = Rcpp::wrap(sampled_rows_kernel(aside, most));
+    return rcpp_result_gen;
+END_RCPP
+}
 // tally_many_kernel
 Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers, Rcpp::IntegerMatrix asked, SEXP unit, SEXP weight, SEXP count, SEXP aside, int units, int threads);
 RcppExport SEXP _fairlattice_tally_many_kernel(SEXP codesSEXP, SEXP answersSEXP, SEXP askedSEXP, SEXP unitSEXP, SEXP weightSEXP, SEXP countSEXP, SEXP asideSEXP, SEXP unitsSEXP, SEXP threadsSEXP) {
@@ -539,6 +562,8 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_count_random_kernel", (DL_FUNC) &_fairlattice_count_random_kernel, 7},
     {"_fairlattice_random_table_kernel", (DL_FUNC) &_fairlattice_random_table_kernel, 4},
     {"_fairlattice_tally_kernel", (DL_FUNC) &_fairlattice_tally_kernel, 12},
+    {"_fairlattice_units_of_imputations_kernel", (DL_FUNC) &_fairlattice_units_of_imputations_kernel, 3},
+    {"_fairlattice_sampled_rows_kernel", (DL_FUNC) &_fairlattice_sampled_rows_kernel, 2},
     {"_fairlattice_tally_many_kernel", (DL_FUNC) &_fairlattice_tally_many_kernel, 9},
     {"_fairlattice_codes_within_kernel", (DL_FUNC) &_fairlattice_codes_within_kernel, 2},
     {"_fairlattice_sum_by_cell_kernel", (DL_FUNC) &_fairlattice_sum_by_cell_kernel, 3},

@@ -235,6 +235,34 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
   return Columns()(fairlattice::tally(records, threads), records.count != nullptr);
 }
 
+// The design unit of every record of imputed data sets, each of which has `units` of its own.
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector units_of_imputations_kernel(SEXP unit, Rcpp::IntegerVector imputation,
+                                                int units) {
+  const R_xlen_t size = imputation.size();
+  const int* within = codes_of(unit, size, units, "a design unit");
+  Rcpp::IntegerVector out(Rcpp::no_init(size));
+  for (R_xlen_t i = 0; i < size; ++i)
+    out[i] = (within ? within[i] : 1) + (imputation[i] - 1) * units;
+  return out;
+}
+
+// The first of the records that are not set aside, and so many of those after it, evenly.
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector sampled_rows_kernel(Rcpp::IntegerVector aside, int most) {
+  must(most > 0, "a sample of nobody");
+  const R_xlen_t inside = std::count(aside.begin(), aside.end(), 0);
+  const R_xlen_t every = std::max<R_xlen_t>(1, (inside + most - 1) / most);
+  std::vector<int> rows;
+  R_xlen_t before_next = 0;
+  for (R_xlen_t i = 0; i < aside.size(); ++i) {
+    if (aside[i] != 0 || before_next-- > 0) continue;
+    rows.push_back(static_cast<int>(i + 1));
+    before_next = every - 1;
+  }
+  return Rcpp::wrap(rows);
+}
+
 // Many tables in one pass: `codes` of every question, and in `asked` which of them (from 0; -1 for
 // none) are down, across and each, a column a table. The R code has checked the answers.
 // [[Rcpp::export(rng = false)]]

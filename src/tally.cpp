@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cstdint>
-#include <numeric>
 #include <thread>
 #include <unordered_map>
 
@@ -49,6 +48,27 @@ void add(Cell& to, const Cell& from) {
   to.weight_squared += from.weight_squared;
 }
 
+// The sums of one shard: of the design units that its records are of, which often stand together.
+struct Shard {
+  std::uint64_t first = 0;
+  std::vector<Cell> cells;
+
+  bool has(std::uint64_t cell) const { return cell >= first && cell - first < cells.size(); }
+};
+
+Shard shard_of(const Records& r, const Grid& g, std::size_t from, std::size_t to) {
+  const std::uint64_t of_unit = g.down * g.across * g.each;
+  Shard out;
+  int least = 1, most = 1;
+  if (r.unit && from < to) {
+    least = *std::min_element(r.unit + from, r.unit + to);
+    most = *std::max_element(r.unit + from, r.unit + to);
+  }
+  out.first = of_unit * (least - 1);
+  out.cells.assign(of_unit * (most - least + 1), Cell{0, 0, 0, 0});
+  return out;
+}
+
 // The common case, two questions and a weight, without a test per record.
 void add_weighted_pair(std::vector<Cell>& cells, const Records& r, const Grid& g, std::size_t from,
                        std::size_t to) {
@@ -68,12 +88,11 @@ void add_weighted_pair(std::vector<Cell>& cells, const Records& r, const Grid& g
   for (std::size_t k = 0; k < cells.size(); ++k) out[k].respondents = out[k].records;
 }
 
-void add_shard(std::vector<Cell>& cells, const Records& r, const Grid& g, std::size_t from,
-               std::size_t to) {
+void add_shard(Shard& shard, const Records& r, const Grid& g, std::size_t from, std::size_t to) {
   if (!r.each && !r.unit && !r.count && !r.aside && r.weight)
-    return add_weighted_pair(cells, r, g, from, to);
+    return add_weighted_pair(shard.cells, r, g, from, to);
   for (std::size_t i = from; i < to; ++i)
-    if (!r.aside || r.aside[i] == 0) add(cells[cell_of(r, g, i)], r, i);
+    if (!r.aside || r.aside[i] == 0) add(shard.cells[cell_of(r, g, i) - shard.first], r, i);
 }
 
 void keep(Tally& t, const Grid& g, std::uint64_t key, const Cell& c) {
@@ -89,11 +108,12 @@ void keep(Tally& t, const Grid& g, std::uint64_t key, const Cell& c) {
 Tally dense(const Records& r, const Grid& g, int threads) {
   const std::size_t shards = r.size < kShardFrom ? 1 : kShards;
   const std::size_t workers = std::min<std::size_t>(std::max(threads, 1), shards);
-  std::vector<std::vector<Cell>> part(shards);
+  std::vector<Shard> part(shards);
   auto work = [&](std::size_t worker) {
     for (std::size_t s = worker; s < shards; s += workers) {
-      part[s].assign(g.size(), Cell{0, 0, 0, 0});
-      add_shard(part[s], r, g, r.size * s / shards, r.size * (s + 1) / shards);
+      const std::size_t from = r.size * s / shards, to = r.size * (s + 1) / shards;
+      part[s] = shard_of(r, g, from, to);
+      add_shard(part[s], r, g, from, to);
     }
   };
   std::vector<std::thread> pool;
@@ -103,8 +123,9 @@ Tally dense(const Records& r, const Grid& g, int threads) {
 
   Tally out;
   for (std::uint64_t key = 0; key < g.size(); ++key) {
-    Cell c = part[0][key];
-    for (std::size_t s = 1; s < shards; ++s) add(c, part[s][key]);
+    Cell c{0, 0, 0, 0};
+    for (const Shard& shard : part)
+      if (shard.has(key)) add(c, shard.cells[key - shard.first]);
     if (c.records > 0) keep(out, g, key, c);
   }
   return out;

@@ -154,6 +154,54 @@ test_that("one data frame, chunks and a database say the same; replicates and ti
   expect_match(gsub("\\s+", " ", paste(format(laid), collapse = " ")), "5 imputed data sets")
 })
 
+test_that("waves of imputed data go together imputation by imputation", {
+  now <- imputed_frames()
+  then <- lapply(imputed_frames(seed = 2), function(frame) {
+    frame$place <- frame$place + 12 # half of the places were visited again
+    frame$stratum <- frame$place %% 3
+    frame
+  })
+  # of every figure, what Rubin's rules make of the waves put together one by one
+  expect_combined <- function(prepared, before = then) {
+    repeats <- function(x) if (is.data.frame(x)) rep(list(x), 5) else x
+    of <- function(x) prepared(if (is.data.frame(x)) of_one(x) else of_frames(x))
+    change_of <- function(e) {
+      wave <- outer(as.vector(col(e$P)), 1:2, `==`) + 0
+      rows <- lapply(1:3, function(i) {
+        shares <- ratios_of(wave * (as.vector(row(e$P)) == i), wave)
+        estimated(e, contrasts_of(shares, matrix(c(-1, 1))))
+      })
+      data.frame(value = vapply(rows, `[[`, 0, "value"),
+                 se = sqrt(vapply(rows, `[[`, 0, "variance")))
+    }
+    figures <- function(first, last) {
+      joined <- waves_of_surveys(list(first, last), NULL)$survey
+      list(change = change_of(crosstab(joined, ferry, !!wave_column)$layers[[1]]$estimate),
+           pooled = as.data.frame(shares(crosstab(pooled_waves(first, last), ferry)))[
+             c("share", "se")])
+    }
+    whole <- figures(of(before), of(now))
+    parts <- Map(function(a, b) figures(prepared(of_one(a)), prepared(of_one(b))),
+                 repeats(before), now)
+    for (part in names(whole)) {
+      values <- vapply(parts, function(one) one[[part]][[1L]], numeric(3))
+      within <- rowMeans(vapply(parts, function(one) one[[part]][[2L]]^2, numeric(3)))
+      expect_equal(whole[[part]][[1L]], rowMeans(values), tolerance = 1e-6)
+      expect_equal(whole[[part]][[2L]], sqrt(within + 1.2 * apply(values, 1, stats::var)),
+                   tolerance = 1e-6)
+    }
+  }
+  expect_combined(identity)
+  expect_combined(identity, then[[1]]) # a wave that was not imputed
+  expect_combined(function(survey) weigh_to(survey, list(sex = c(f = 50, m = 50))))
+  expect_combined(function(survey) make_replicates(survey, "jackknife"))
+  expect_error(pooled_waves(of_frames(then[1:3]), of_frames(now)), "3, 5",
+               class = "fairlattice_error_plan")
+  # whoever was set aside in a wave stays aside
+  some <- pooled_waves(among(of_frames(then), sex == "f"), of_frames(now))
+  expect_equal(sum(crosstab(some, sex)$layers[[1]]$n), 360 + sum(then[[1]]$sex == "f"))
+})
+
 test_that("a look at imputed data sets counts people", {
   survey <- of_frames(imputed_frames())
   seen <- as.data.frame(look(survey, c("income", "sex")))
