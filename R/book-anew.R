@@ -37,7 +37,7 @@ checked_recipe <- function(made) {
   verbs <- plan_keys()$prepare$keys
   steps <- lapply(made$steps, function(step) {
     verb <- names(step)
-    if (length(verb) == 1L && verb %in% c(names(recipe_verbs), names(weights_asked)))
+    if (length(verb) == 1L && verb %in% c(names(recipe_verbs), names(design_asked)))
       return(list(verb = verb, with = step[[1L]]))
     if (length(verb) == 1L && !verb %in% names(verbs))
       cannot(tells("recipe_not_in_a_plan", verb))
@@ -69,7 +69,7 @@ recipe_verbs <- list(
   })
 
 made_step <- function(step, survey) {
-  own <- recipe_verbs[[step$verb]] %||% weights_asked[[step$verb]]
+  own <- recipe_verbs[[step$verb]] %||% design_asked[[step$verb]]
   if (is.null(own)) step_done(step, survey) else own(survey, step$with)
 }
 

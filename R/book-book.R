@@ -214,8 +214,11 @@ results_along <- function(x, item, survey) {
   standardised_too <- if (!is.null(item$standardise))
     standardised_along(x, survey, item$standardise, standard_in_words(item$standard))
   pooled_too <- if (item$pooled) lapply(single_tables(x), pooled)
-  found <- lapply(item$settings$along, function(name) {
-    lapply(single_tables(x), function(one) results_known[[name]](one, list()))
+  wanted <- union(item$settings$along, if (!is.null(item$quantiles)) "quantiles")
+  found <- lapply(wanted, function(name) {
+    lapply(single_tables(x), function(one) {
+      results_known[[name]](one, item[c("quantiles", "class_width")])
+    })
   })
   c(unlist(found, recursive = FALSE), standardised_too, pooled_too)
 }

@@ -24,7 +24,9 @@ survey_of_plan <- function(plan, records) {
 # Prepared, with the rest of its design.
 designed_survey <- function(plan, survey) {
   survey <- prepared_survey(plan, survey)
-  or_fault(plan, "asked", with_design_asked(survey, plan$asked$asked)) %||% survey
+  with_design_asked(survey, plan$asked$asked, function(key, survey) {
+    or_fault(plan, c("asked", key), survey)
+  })
 }
 
 # The records of a section (`records` or `before`); `path` takes the place of
@@ -71,27 +73,29 @@ survey_as_asked <- function(data, asked) {
 }
 
 # What is asked of the design and needs the prepared questions: the margins of the
-# weights, weights made here, and replicates made of all.
-with_design_asked <- function(survey, asked) {
-  survey <- calibrated_before(survey, asked$calibrated_to, NULL)
-  for (verb in c("adjust_nonresponse", "weigh_to"))
-    if (!is.null(asked[[verb]])) survey <- weights_asked[[verb]](survey, asked[[verb]])
-  if (is.null(asked$make_replicates)) survey else
-    make_replicates(survey, asked$make_replicates)
+# weights, weights made here, and replicates made of all. `done` gives the survey after
+# a step, or NULL where it is at fault.
+with_design_asked <- function(survey, asked, done = function(key, survey) survey) {
+  for (key in intersect(names(design_asked), names(asked)))
+    if (!is.null(asked[[key]]))
+      survey <- done(key, design_asked[[key]](survey, asked[[key]])) %||% survey
+  survey
 }
 
-# What plans, commands and the recipes of files ask of weights.
-weights_asked <- list(
+# What plans, commands and the recipes of files ask of the design, in this order.
+design_asked <- list(
+  calibrated_to = function(survey, margins) calibrated_before(survey, margins, NULL),
+  adjust_nonresponse = function(survey, with) {
+    rlang::inject(adjust_nonresponse(survey, !!as.character(with$responded),
+                                     within = !!unlist(with$within),
+                                     !!!Filter(Negate(is.null), with["into"])))
+  },
   weigh_to = function(survey, with) {
     how <- lapply(with[c("limits", "trim")], function(x) if (!is.null(x)) as.numeric(unlist(x)))
     given <- Filter(Negate(is.null), c(with[c("method", "by", "rounds", "tolerance", "into")], how))
     rlang::inject(weigh_to(survey, targets_read(with$targets), !!!given))
   },
-  adjust_nonresponse = function(survey, with) {
-    rlang::inject(adjust_nonresponse(survey, !!as.character(with$responded),
-                                     within = !!unlist(with$within),
-                                     !!!Filter(Negate(is.null), with["into"])))
-  })
+  make_replicates = function(survey, kind) make_replicates(survey, kind))
 
 # ---- preparing ----
 

@@ -81,6 +81,12 @@ tables_of_entry <- function(plan, chapter, one, i, path) {
   standardise <- questions_asked(plan, one$standardise, c(path, "standardise"))
   if (!is.null(one$standard) && is.null(one$standardise))
     add_fault(plan, c(path, "standard"), tells("standard_needs_standardise"))
+  if (!is.null(one$class_width) && is.null(one$quantiles))
+    add_fault(plan, c(path, "class_width"), tells("class_width_needs_quantiles"))
+  quantiles <- if (!is.null(one$quantiles)) as.numeric(unlist(one$quantiles))
+  class_width <- if (!is.null(one$class_width)) as.numeric(one$class_width)
+  or_fault(plan, c(path, if (is.null(quantiles)) "class_width" else "quantiles"),
+           check_quantiles(quantiles %||% 50, class_width, NULL))
   if (isTRUE(one$paired) && length(across) != 1L)
     add_fault(plan, c(path, "paired"),
               tells("paired_needs_one_question_across"))
@@ -100,7 +106,7 @@ tables_of_entry <- function(plan, chapter, one, i, path) {
     list(chapter = i, down = down, across = across, each = each,
          pooled = isTRUE(one$pooled), paired = isTRUE(one$paired),
          shares = one$shares, standardise = standardise,
-         standard = one$standard,
+         standard = one$standard, quantiles = quantiles, class_width = class_width,
          among = c(section_condition(chapter), section_condition(one)),
          title = title, settings = settings, path = path)
   })

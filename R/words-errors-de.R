@@ -733,7 +733,7 @@ errors_de <- list(
            "Spalte hei\u00dft \u201e%s\u201c."),
   class_width_above_0 = "`class_width` muss eine Zahl \u00fcber 0 sein, nicht %s.",
   class_width_needs_quantiles =
-    "--class-width sagt, worauf die Zahl von --quantiles gerundet ist: Nennen Sie diese.",
+    "Eine Klassenbreite sagt, worauf die Zahl der Quantile gerundet ist: Nennen Sie diese.",
   standard_needs_standardise =
     paste0("--standard sagt, worauf --standardise standardisiert: Nennen Sie die ",
            "Klassen."),

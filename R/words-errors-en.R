@@ -610,7 +610,7 @@ errors_en <- list(
            "called \"%s\"."),
   class_width_above_0 = "`class_width` must be one number above 0, not %s.",
   class_width_needs_quantiles =
-    "--class-width says to what people round the number of --quantiles: name those.",
+    "A class width says to what people round the number of the quantiles: name those.",
   standard_needs_standardise = "--standard says to what --standardise is: name its classes.",
   standard_not_shares =
     paste0("The standard is total, a column, or shares such as \"young=30\", not ",

@@ -61,7 +61,24 @@ test_that("grouped data: quantiles within classes, by hand and by the share belo
   expect_match(paste(said, collapse = "\n"), "Interpolated within classes of 10", fixed = TRUE)
   run <- call_main(c("crosstab", demo_file("veyra.csv"), "--score", "age", "--down", "age",
                      "--class-width", "10"))
-  expect_match(run$err, "--quantiles: name those")
+  expect_match(run$err, "quantiles: name those")
+  # a plan, too
+  plan <- withr::local_tempfile(fileext = ".yml")
+  with_table <- function(...) {
+    writeLines(c(sprintf("records: {file: %s}", demo_file("veyra.csv")),
+                 "prepare: [{score: {question: age}}]", "chapters:", "  - title: Age", "    tables:",
+                 "      - questions: age", ...), plan)
+    plan
+  }
+  b <- book(read_plan(with_table("        quantiles: [10, 50, 90]",
+                                 "        class_width: 10")), cache = FALSE)
+  expect_equal(b$tables[[1]]$along[[1]],
+               quantiles(crosstab(score(demo_records(), age), age), c(10, 50, 90),
+                         class_width = 10), ignore_attr = TRUE)
+  expect_error(read_plan(with_table("        quantiles: [10, 100]")), "line 7.*between 0 and 100",
+               class = "fairlattice_error_plan")
+  expect_error(read_plan(with_table("        class_width: 10")), "line 7.*name those",
+               class = "fairlattice_error_plan")
 })
 
 test_that("quantiles turn round with their number, and odd ones have no interval", {

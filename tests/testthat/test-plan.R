@@ -46,7 +46,7 @@ test_that(paste("the demo plan uses every key that can stand beside the",
                                  "calibrated_to", "adjust_nonresponse", "responded",
                                  "within", "weigh_to", "targets", "method", "limits", "trim",
                                  "unequal", "imputation",
-                                 "standardise", "standard",
+                                 "standardise", "standard", "quantiles", "class_width",
                                  "replicates", "replicate_kind", "fay",
                                  "make_replicates", "p", "width", "split",
                                  "none", "other", "paired", "question", "now",
@@ -138,6 +138,19 @@ test_that("all faults are told at once, each at its place and with the nearest k
   expect_match(at(18)$message, "\"leave\" has no answer \"Nope\"")
   # what a step at fault would have made is no fault where it is used
   expect_false(any(grepl("home", faults$message[faults$line == 19L])))
+})
+
+test_that("what is wrong with the weights asked for is told at its line", {
+  faults <- faults_of("records: veyra.csv", "asked:", # 2
+                      "  weight: weight", # 3
+                      "  adjust_nonresponse: {responded: '!is.na(fery)'}", # 4
+                      "  weigh_to: {targets: {island: {Nowhere: 100}}}", # 5
+                      "  make_replicates: brr", # 6
+                      good[3:6])
+  expect_identical(faults$line, 4:6)
+  expect_match(faults$message[1], "fery.*Did you mean \"ferry\"")
+  expect_match(faults$message[2], "no share in the target")
+  expect_match(faults$message[3], "two clusters in every stratum")
 })
 
 test_that("nothing of a plan is run, and words stay what they are", {
