@@ -82,32 +82,17 @@ respondents_met <- function(cells, strata, size) {
        met = list(size = as.vector(sums_by_group(cbind(cells$n), cells$cell, size))))
 }
 
-# The variance of curved figures by their derivatives is too small where some answer
-# is met in few clusters: in fewer than these.
-left_out_below <- 40L
-
 # Without cluster k of stratum h the others of h stand for a/(a-1) of theirs, and
 #   V = sum over strata of (1 - f) (a-1)/a sum (theta_k - theta_mean)^2.
-# Its degrees of freedom are by the fourth moment of the u_k that it is the sum of
-# squares of, 2 v^2 / (sum u^4 - v^2 / K) (Valliant & Rust 2010), which are few
-# where few clusters hold what moves the figure.
 #' @export
 left_out.fairlattice_linearised <- function(e, values, scale) {
   drawn <- e$spread$drawn
   a <- drawn$strata$a
-  if (is.null(drawn$cells$row) || any(a <= 1L) || length(e$P) >= sparse_from ||
-        min(clusters_in_groups(e, base_groups(dim(e$P), "row")),
-            clusters_in_groups(e, base_groups(dim(e$P), "column"))) >= left_out_below)
-    return(NULL)
+  if (is.null(drawn$cells$row) || any(a <= 1L) || !met_in_few(e)) return(NULL)
   tables <- without_each(drawn, length(e$P))
-  theta <- scale(values(tables$sums / row_sums(tables$sums)))
   h <- tables$stratum
-  mean <- rowsum(tables$times * theta, h) / as.vector(rowsum(tables$times, h))
-  off <- theta - mean[match(h, rownames(mean)), , drop = FALSE]
-  u2 <- off^2 * drawn$strata$factor[h] * ((a[h] - 1) / a[h])^2
-  v <- column_sums(tables$times * u2)
-  spread <- column_sums(tables$times * u2^2) - v^2 / sum(a)
-  list(variance = v, df = ifelse(spread > 0, pmax(1, 2 * v^2 / spread), Inf))
+  left_out_figures(scale(values(tables$sums / row_sums(tables$sums))), h,
+                   drawn$strata$factor[h] * ((a[h] - 1) / a[h])^2, sum(a), tables$times)
 }
 
 # The sums of every cell without each cluster in turn, a row a cluster. Clusters

@@ -64,7 +64,14 @@ scored_clusters <- function(P, cells, design) {
     X <- if (!is.null(B)) rowsum(calibration$units, stage$of)
     stage_scores(stage, cells, size, X, B)
   })
-  list(scores = unlist(blocks, recursive = FALSE))
+  of_all <- function(part) unlist(lapply(stages, `[[`, part))
+  strata <- cumsum(c(0, vapply(stages, function(stage) max(stage$stratum), 0)))
+  list(scores = unlist(blocks, recursive = FALSE),
+       units = list(stratum = of_all("stratum") +
+                      rep(strata[seq_along(stages)],
+                          vapply(stages, function(stage) length(stage$stratum), 0L)),
+                    factor = of_all("factor"), centre = of_all("centre"),
+                    single = of_all("single")))
 }
 
 # A design of clusters as its only stage.
@@ -140,6 +147,25 @@ root_of <- function(M) {
   size <- rep(sqrt(parts$values), each = nrow(M))
   list(root = parts$vectors * parts$scale * size,
        inverse = parts$vectors / parts$scale / size)
+}
+
+# Without unit k of its stratum the sums of all cells are T - c (t_k - centre), with
+# c = 1 / (1 - what t_k weighs in the centre): where all weigh the same, the others
+# stand for a/(a-1) of theirs. Of calibrated weights t_k is of residuals, which is, to
+# the first order, what calibrating the others anew leaves.
+#' @export
+left_out.fairlattice_scored <- function(e, values, scale) {
+  drawn <- e$spread$drawn
+  units <- drawn$units
+  if (is.null(units) || any(units$single & units$factor > 0) || !met_in_few(e) ||
+        any(vapply(drawn$scores, is.function, NA))) return(NULL)
+  moves <- which(units$factor > 0)
+  factor <- units$factor[moves]
+  step <- 1 / (1 - units$centre[moves])
+  scores <- do.call(rbind, drawn$scores)[moves, , drop = FALSE]
+  sums <- not_negative(rep(as.vector(e$sums), each = length(moves)) - scores * (step / sqrt(factor)))
+  left_out_figures(scale(values(sums / row_sums(sums))), units$stratum[moves], factor / step^2,
+                   sum(factor)^2 / sum(factor^2)) # units that hardly count are hardly there
 }
 
 # Of weighted sums themselves, from the same scores.

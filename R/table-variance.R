@@ -110,6 +110,27 @@ residual_spread <- function(e) UseMethod("residual_spread", e$spread)
 # row; `scale` takes what it gives to the scale on which the variance is wanted.
 left_out <- function(e, values, scale) UseMethod("left_out", e$spread)
 
+# The variance of curved figures by their derivatives is too small where some answer
+# is met in few clusters: in fewer than these.
+left_out_below <- 40L
+
+met_in_few <- function(e) {
+  fewest <- function(percent) min(clusters_in_groups(e, base_groups(dim(e$P), percent)))
+  length(e$P) < sparse_from && min(fewest("row"), fewest("column")) < left_out_below
+}
+
+# V = sum over strata of `factor` (theta_k - theta_mean)^2, of units that are there so
+# many `times`. Its degrees of freedom are by the fourth moment of the u_k that it is
+# the sum of squares of, 2 v^2 / (sum u^4 - v^2 / K) (Valliant & Rust 2010), which are
+# few where few of the K clusters hold what moves the figure.
+left_out_figures <- function(theta, stratum, factor, K, times = rep(1, nrow(theta))) {
+  mean <- rowsum(times * theta, stratum) / as.vector(rowsum(times, stratum))
+  u2 <- (theta - mean[match(stratum, rownames(mean)), , drop = FALSE])^2 * factor
+  v <- column_sums(times * u2)
+  spread <- column_sums(times * u2^2) - v^2 / K
+  list(variance = v, df = ifelse(spread > 0, pmax(1, 2 * v^2 / spread), Inf))
+}
+
 # The variance of weighted sums themselves, not of what they are shares of: of
 # every cell, or one a column of `weights`, which has one row a cell.
 totals_variance <- function(e, weights = NULL) UseMethod("totals_variance", e$spread)

@@ -193,6 +193,27 @@ test_that("replicates are calibrated anew, in either order, after all steps", {
                class = "fairlattice_error_bootstrap")
 })
 
+test_that("without each cluster in turn, as if the others were calibrated anew", {
+  raked <- weigh_to(clustered(demo_records(500)), margins)
+  part <- function(survey) {
+    crosstab(among(survey, island %in% c("Norrey", "Tarn")), turbine, mode)$layers[[1]]$estimate
+  }
+  e <- part(raked)
+  v_of <- function(shares) {
+    apply(shares, 1, function(p) {
+      P <- matrix(p, nrow(e$P))
+      fit <- rowSums(P) %o% colSums(P)
+      sqrt(sum((P - fit)^2 / fit) / (min(dim(P)) - 1))
+    })
+  }
+  found <- left_out(e, function(tables) cbind(v_of(tables)), identity)
+  again <- part(make_replicates(raked, "jackknife"))$spread
+  V <- v_of(again$shares)
+  jackknife <- sum(again$coefficient * (V - v_of(rbind(as.vector(e$P))))^2)
+  expect_equal(sqrt(found$variance), sqrt(jackknife), tolerance = 0.04)
+  expect_true(is.finite(strength(crosstab(raked, turbine, mode))$low[1]))
+})
+
 test_that("weights that came calibrated, from every source, over every kind of table", {
   data <- raw_survey()
   near <- read_records(demo_file("veyra.csv"))

@@ -125,6 +125,24 @@ test_that("unequal probabilities: the named approximations, and simple sampling 
                                               cluster = place, population = places)))
 })
 
+test_that("without each unit in turn: of one stage as without stages, and of all of them", {
+  data <- drawn_in_stages(7)
+  share <- function(tables) cbind(tables[, 2] / (tables[, 1] + tables[, 2]))
+  of <- function(survey, values = share) {
+    left_out(crosstab(survey, ferry, sex)$layers[[1]]$estimate, values, identity)
+  }
+  one <- of(respondents(data, weight = w, stratum = isle, cluster = place))
+  data[c("places", "dwellings")] <- list(1e9, 1e9)
+  expect_equal(of(respondents(data, weight = w, stratum = isle, cluster = c(place, dwelling),
+                              population = c(places, dwellings))), one, tolerance = 1e-6)
+  # a figure that hardly bends has the variance of its derivatives
+  survey <- staged(drawn_in_stages(7))
+  e <- crosstab(survey, ferry, sex)$layers[[1]]$estimate
+  total <- of(survey, function(tables) cbind(tables[, 1] + tables[, 3]))
+  x <- crosstab(survey, ferry)
+  expect_equal(sqrt(total$variance), as.data.frame(shares(x))$se[1], tolerance = 0.01)
+})
+
 test_that("replicates of all stages have the variance of the recursive form", {
   data <- drawn_in_stages(7)
   survey <- staged(data)
