@@ -295,6 +295,27 @@ total_rows <- function() {
 
 # ---- weights, stages, imputations, standards, numbers ----
 
+# An answer and a number in two columns, of one survey.
+answer_and_number <- function(survey, column) {
+  x <- crosstab(survey, answer, !!column)
+  x$number <- crosstab(score(survey, number), number, !!column)
+  x
+}
+
+# Whether the intervals hold what is true: the first row's `share` of the first column
+# and of the second, the number's `mean` in the first, and V.
+answer_and_number_in <- function(x, share, mean, v = NULL) {
+  found <- ours$shares_of(x)[[1L]]
+  pair <- ours$layer_differences(x, "columns", "holm", 0.05, 0)
+  number <- means(x$number)
+  strength <- ours$cramers_v_of(ours$layer_strength(x$layers[[1L]], 0.05,
+                                                    asked = "cramers_v"))
+  c("share in" = inside(found$low[1L], found$high[1L], share[1L]),
+    "difference in" = inside(pair$low[1L], pair$high[1L], share[1L] - share[2L]),
+    "mean in" = inside(number$low[1L], number$high[1L], mean),
+    if (!is.null(v)) c("V in" = inside(strength$low, strength$high, v)))
+}
+
 # Three margins that are known, an answer that depends on two of them, clusters of people
 # who are alike or none; raked to so many of them.
 calibrated_rows <- function() {
@@ -321,9 +342,9 @@ calibrated_rows <- function() {
     survey <- if (clusters < n)
       respondents(data, weight = w, stratum = stratum, cluster = id) else
         respondents(data, weight = w)
-    score(weigh_to(survey, lapply(stats::setNames(used, used), function(name) {
+    weigh_to(survey, lapply(stats::setNames(used, used), function(name) {
       stats::setNames(margins[[name]], paste0(name, seq_along(margins[[name]])))
-    })), number)
+    }))
   }
   # with clusters the truth is that of the mean over their levels
   level <- function(own, column) {
@@ -346,19 +367,13 @@ calibrated_rows <- function() {
       }, numeric(2))
       list(name = sprintf("raked to %g margins, n %g%s", length(used), size[1L],
                           if (own) sprintf(", %g clusters", size[2L]) else ""),
-           draw = function() crosstab(drawn(size[1L], size[2L], used), answer, a),
+           draw = function() answer_and_number(drawn(size[1L], size[2L], used), "a"),
            look = function(x) {
-             layer <- x$layers[[1L]]
-             share <- ours$shares_of(x)[[1L]]
              one <- ours$shares_of(ours$alone(x))[[1L]]
-             pair <- ours$layer_differences(x, "columns", "holm", 0.05, 0)
-             v <- ours$cramers_v_of(ours$layer_strength(x$layers[[1L]], 0.05,
-                                                     asked = "cramers_v"))
-             c("share in" = inside(share$low[1L], share$high[1L], level(own, 1L)),
-               "share of all in" = inside(one$low[1L], one$high[1L], level(own, NULL)),
-               "difference in" = inside(pair$low[1L], pair$high[1L],
-                                        level(own, 1L) - level(own, 2L)),
-               "V in" = inside(v$low, v$high, v_of(P)))
+             c("share of all in" = inside(one$low[1L], one$high[1L], level(own, NULL)),
+               # whole numbers, half a one below on average
+               answer_and_number_in(x, c(level(own, 1L), level(own, 2L)),
+                                    10 + 3 * level(own, 1L) - 0.5, v_of(P)))
            })
     })
   }), FALSE)
@@ -374,9 +389,12 @@ stage_rows <- function() {
     home <- interaction(grid$dwelling, unit, drop = TRUE)
     level <- rnorm(nlevels(unit), 0, 0.7)[unit] + rnorm(nlevels(home), 0, 0.7)[home]
     grid$answer <- factor(ifelse(runif(nrow(grid)) < plogis(level), "yes", "no"), c("yes", "no"))
-    grid$column <- factor(sample(c("u", "v"), nrow(grid), TRUE))
-    truth <<- c(mean(grid$answer == "yes"),
-                mean((grid$answer == "yes")[grid$column == "u"]))
+    yes <- grid$answer == "yes"
+    u <- runif(nrow(grid)) < ifelse(yes, 0.6, 0.4)
+    grid$column <- factor(ifelse(u, "u", "v"))
+    grid$number <- rnorm(nrow(grid), 20 + 2 * level, 4) %/% 1
+    truth <<- list(all = mean(yes), share = c(mean(yes[u]), mean(yes[!u])),
+                   mean = mean(grid$number[u]), v = v_of(table(yes, u) / nrow(grid)))
     kept <- unlist(lapply(split(seq_len(nrow(grid)), grid$stratum), function(at) {
       lapply(sample(of_places, places), function(u) {
         lapply(sample(of_dwellings, dwellings), function(s) {
@@ -395,18 +413,17 @@ stage_rows <- function() {
   lapply(list(c(8, 4, 160, 40), c(8, 4, 16, 40), c(8, 4, 10, 6), c(8, 3, 8, 6)), function(size) {
     list(name = sprintf("%g of %g settlements, %g of %g dwellings", size[1L], size[3L],
                         size[2L], size[4L]),
-         draw = function() crosstab(do.call(drawn, as.list(size)), answer, column),
+         draw = function() answer_and_number(do.call(drawn, as.list(size)), "column"),
          look = function(x) {
-           share <- ours$shares_of(x)[[1L]]
            one <- ours$shares_of(ours$alone(x))[[1L]]
-           c("share of all in" = inside(one$low[1L], one$high[1L], truth[1L]),
-             "share in" = inside(share$low[1L], share$high[1L], truth[2L]))
+           c("share of all in" = inside(one$low[1L], one$high[1L], truth$all),
+             answer_and_number_in(x, truth$share, truth$mean, truth$v))
          })
   })
 }
 
-# An answer that some do not give (more often so in one column), imputed five times by
-# draws from what is known of the column, with its uncertainty.
+# An answer and a number that some do not give (more often so in one column), imputed
+# five times by draws from what is known of the column, with its uncertainty.
 imputed_rows <- function() {
   chance <- c(0.35, 0.55)
   drawn <- function(missing, related, M) {
@@ -414,6 +431,7 @@ imputed_rows <- function() {
     group <- rep(1:2, each = n / 2)
     p <- if (related) chance else rep(0.45, 2)
     yes <- runif(n) < p[group]
+    number <- rnorm(n, 10 + 5 * group, 4)
     gone <- runif(n) < missing * c(0.7, 1.3)[group]
     frames <- lapply(seq_len(M), function(m) {
       q <- vapply(1:2, function(g) {
@@ -421,10 +439,17 @@ imputed_rows <- function() {
         rbeta(1, sum(known) + 0.5, sum(!known) + 0.5)
       }, 0)
       full <- ifelse(gone, runif(n) < q[group], yes)
+      for (g in 1:2) {
+        known <- number[group == g & !gone]
+        k <- length(known)
+        sd <- stats::sd(known) * sqrt((k - 1) / rchisq(1, k - 1))
+        at <- which(group == g & gone)
+        number[at] <- rnorm(length(at), rnorm(1, mean(known), sd / sqrt(k)), sd)
+      }
       data.frame(answer = factor(ifelse(full, "yes", "no"), c("yes", "no")),
-                 group = factor(c("u", "v")[group]), w = 1)
+                 group = factor(c("u", "v")[group]), number = number %/% 1, w = 1)
     })
-    crosstab(respondents(frames, weight = w), answer, group)
+    answer_and_number(respondents(frames, weight = w), "group")
   }
   unlist(lapply(c(0.1, 0.3, 0.5), function(missing) {
     lapply(c(TRUE, FALSE), function(related) {
@@ -433,16 +458,10 @@ imputed_rows <- function() {
                           if (related) "" else ", unrelated"),
            draw = function() drawn(missing, related, 5L),
            look = function(x) {
-             share <- ours$shares_of(x)[[1L]]
-             pair <- ours$layer_differences(x, "columns", "holm", 0.05, 0)
              tests <- ours$tests_of(x)[[1L]]
              p_of <- function(name) Find(function(row) row$test == name, tests)$p
-             v <- ours$cramers_v_of(ours$layer_strength(x$layers[[1L]], 0.05,
-                                                     asked = "cramers_v"))
-             P <- rbind(p, 1 - p) / 2
-             out <- c("share in" = inside(share$low[1L], share$high[1L], p[1L]),
-                      "difference in" = inside(pair$low[1L], pair$high[1L], p[1L] - p[2L]))
-             if (related) return(c(out, "V in" = inside(v$low, v$high, v_of(P))))
+             out <- answer_and_number_in(x, p, 14.5, if (related) v_of(rbind(p, 1 - p) / 2))
+             if (related) return(out)
              c(out, "headline rejects" = ours$headline_of(tests)$p < 0.05,
                "D1 rejects" = p_of("imputed_wald") < 0.05,
                "D3 rejects" = p_of("imputed_likelihood_ratio") < 0.05)
