@@ -215,3 +215,54 @@ test_that("a single unit that was certain adds nothing to the replicates of its 
   expect_identical(dim(factors), c(nrow(data), 40L))
   expect_true(all(is.finite(factors)))
 })
+
+# ---- populations of the literature, small enough for all their samples ----
+
+# The variance of the estimated total of a number under a design.
+variance_of_total <- function(data, ...) {
+  data$answer <- factor(data$y)
+  e <- crosstab(respondents(data, weight = w, ...), answer)$layers[[1]]$estimate
+  totals_variance(e, cbind(as.numeric(levels(data$answer))[e$rows]))
+}
+
+test_that("Yates & Grundy's populations: two draws with probabilities in proportion to size", {
+  p <- 1:4 / 10
+  populations <- list(A = c(0.5, 1.2, 2.1, 3.2), B = c(0.8, 1.4, 1.8, 2.0),
+                      C = c(0.2, 0.6, 0.9, 0.8))
+  draws <- expand.grid(1:4, 1:4)
+  expected <- vapply(populations, function(y) {
+    sum(apply(draws, 1, function(i) {
+      data <- data.frame(y = y[i], w = 1 / (2 * p[i]), draw = 1:2)
+      prod(p[i]) * variance_of_total(data, cluster = draw)
+    }))
+  }, 0)
+  # Yates & Grundy (1953), J Roy Statist Soc B 15:253-261
+  expect_equal(unname(expected), c(0.5, 0.5, 0.125))
+})
+
+test_that("Cochran's three units of unequal size: over all samples in two stages", {
+  # Cochran (1977) Sampling Techniques, ch. 11
+  units <- list(c(0, 1), c(1, 2, 2, 3), c(3, 3, 4, 4, 5, 5))
+  M <- lengths(units)
+  expect_equal(round(vapply(units, stats::var, 0), 3), c(0.5, 0.667, 0.8))
+  estimates <- unlist(lapply(combn(3, 2, simplify = FALSE), function(i) {
+    first <- combn(M[i[1]], 2, simplify = FALSE)
+    lapply(first, function(a) {
+      lapply(combn(M[i[2]], 2, simplify = FALSE), function(b) {
+        data <- data.frame(y = c(units[[i[1]]][a], units[[i[2]]][b]), unit = rep(i, each = 2),
+                           w = 3 / 2 * rep(M[i], each = 2) / 2, N = 3, M = rep(M[i], each = 2))
+        c(i[1] + i[2], sum(data$w * data$y),
+          variance_of_total(data, cluster = unit, population = c(N, M)))
+      })
+    })
+  }), recursive = FALSE) |> unlist(recursive = FALSE)
+  found <- do.call(rbind, estimates)
+  # pairs of units are as likely as each other, and so are the samples within one
+  chance <- 1 / 3 / as.vector(table(found[, 1])[as.character(found[, 1])])
+  expect_equal(sum(chance * found[, 2]), 33) # the population's total
+  expect_equal(sum(chance * found[, 3]), sum(chance * (found[, 2] - 33)^2))
+  # which is what the formula says: between units and within them
+  Y <- vapply(units, sum, 0)
+  within <- M^2 * (1 - 2 / M) * vapply(units, stats::var, 0) / 2
+  expect_equal(sum(chance * found[, 3]), 9 * (1 - 2 / 3) * stats::var(Y) / 2 + 3 / 2 * sum(within))
+})
