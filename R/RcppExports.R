@@ -37,6 +37,10 @@ sum_by_cell_kernel <- function(place, w, cells) {
     .Call(`_fairlattice_sum_by_cell_kernel`, place, w, cells)
 }
 
+group_sums_kernel <- function(x, group, groups) {
+    .Call(`_fairlattice_group_sums_kernel`, x, group, groups)
+}
+
 missing_for_kernel <- function(reasons) {
     .Call(`_fairlattice_missing_for_kernel`, reasons)
 }

@@ -57,8 +57,8 @@ estimates_by_imputation <- function(sums, n, rows, columns, cells, totals, desig
   parts <- cells_by_imputation(cells, design)
   lapply(seq_len(M), function(m) {
     own <- parts[[m]]
-    found <- rowsum(c(own$w, numeric(length(sums))), c(own$cell, seq_along(sums)))
-    own_sums <- replace(sums, seq_along(sums), as.vector(found))
+    own_sums <- replace(sums, seq_along(sums),
+                        sum_by_cell_kernel(own$cell, own$w, length(sums)))
     P <- own_sums / sum(own_sums)
     R <- ncol(totals) %/% M
     new_estimate(own_sums, P, n, rows, columns,

@@ -130,7 +130,13 @@ residual_spread.fairlattice_spread <- function(e) {
 }
 
 #' @export
-left_out.fairlattice_spread <- function(e, values, scale) NULL
+tables_without.fairlattice_spread <- function(e) NULL
+
+#' @export
+left_out.fairlattice_spread <- function(e, values, scale) {
+  without <- tables_without(e)
+  if (!is.null(without)) left_out_figures(scale(values(without$shares)), without)
+}
 
 #' @export
 design_effect_of.fairlattice_spread <- function(e, figure, designed = NULL) {

@@ -91,6 +91,23 @@ estimated_together.fairlattice_imputed <- function(e, figure) {
                               mean(vapply(found, `[[`, 0, "joint_df"))))
 }
 
+# All tables of all data sets at once, and the table of each itself.
+#' @export
+left_out.fairlattice_imputed <- function(e, values, scale) {
+  parts <- e$spread$parts
+  without <- lapply(parts, tables_without)
+  if (any(vapply(without, is.null, NA))) return(NULL)
+  tables <- c(lapply(without, `[[`, "shares"),
+              lapply(parts, function(part) rbind(as.vector(part$P))))
+  theta <- scale(values(do.call(rbind, tables)))
+  of <- rep(seq_along(tables), vapply(tables, nrow, 0L))
+  rows_of <- function(k) theta[of == k, , drop = FALSE]
+  found <- lapply(seq_along(parts), function(k) left_out_figures(rows_of(k), without[[k]]))
+  combine <- function(what) do.call(cbind, lapply(found, `[[`, what))
+  combined(t(theta[of > length(parts), , drop = FALSE]), combine("variance"),
+           rowMeans(combine("df")))[c("variance", "df")]
+}
+
 between_imputations <- function(values) {
   values[!is.finite(values)] <- 0
   off <- values - row_sums(values) / ncol(values)

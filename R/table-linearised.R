@@ -85,14 +85,14 @@ respondents_met <- function(cells, strata, size) {
 # Without cluster k of stratum h the others of h stand for a/(a-1) of theirs, and
 #   V = sum over strata of (1 - f) (a-1)/a sum (theta_k - theta_mean)^2.
 #' @export
-left_out.fairlattice_linearised <- function(e, values, scale) {
+tables_without.fairlattice_linearised <- function(e) {
   drawn <- e$spread$drawn
   a <- drawn$strata$a
   if (is.null(drawn$cells$row) || any(a <= 1L) || !met_in_few(e)) return(NULL)
   tables <- without_each(drawn, length(e$P))
   h <- tables$stratum
-  left_out_figures(scale(values(tables$sums / row_sums(tables$sums))), h,
-                   drawn$strata$factor[h] * ((a[h] - 1) / a[h])^2, sum(a), tables$times)
+  list(shares = tables$sums / row_sums(tables$sums), stratum = h,
+       factor = drawn$strata$factor[h] * ((a[h] - 1) / a[h])^2, times = tables$times, K = sum(a))
 }
 
 # The sums of every cell without each cluster in turn, a row a cluster. Clusters
@@ -102,9 +102,7 @@ without_each <- function(drawn, cells) {
   a <- drawn$strata$a
   own <- matrix(0, length(of), cells)
   own[cbind(drawn$cells$row, drawn$cells$cell)] <- drawn$cells$w
-  in_stratum <- matrix(0, length(a), cells)
-  found <- rowsum(own, of)
-  in_stratum[as.integer(rownames(found)), ] <- found
+  in_stratum <- sums_by_group(own, of, length(a))
   absent <- a - tabulate(of, length(a))
   empty <- which(absent > 0)
   h <- c(of, empty)

@@ -106,9 +106,8 @@ stage_scores <- function(stage, cells, size, X, B) {
 
 # t = W - X'B by group and cell; what is left of rounding size is nothing.
 residual_totals <- function(cells, w, group, groups, size, X, B) {
-  W <- matrix(0, groups, size)
-  found <- rowsum(w, group + (cells$cell - 1) * groups)
-  W[as.numeric(rownames(found))] <- found
+  W <- matrix(sum_by_cell_kernel(as.integer(group + (cells$cell - 1) * groups), w,
+                                 as.integer(groups * size)), groups)
   if (is.null(B)) return(W)
   t <- W - tcrossprod(X, B)
   t[abs(t) < 1e-10 * (abs(W) + tcrossprod(abs(X), abs(B)))] <- 0
@@ -154,7 +153,7 @@ root_of <- function(M) {
 # stand for a/(a-1) of theirs. Of calibrated weights t_k is of residuals, which is, to
 # the first order, what calibrating the others anew leaves.
 #' @export
-left_out.fairlattice_scored <- function(e, values, scale) {
+tables_without.fairlattice_scored <- function(e) {
   drawn <- e$spread$drawn
   units <- drawn$units
   if (is.null(units) || any(units$single & units$factor > 0) || !met_in_few(e) ||
@@ -164,8 +163,9 @@ left_out.fairlattice_scored <- function(e, values, scale) {
   step <- 1 / (1 - units$centre[moves])
   scores <- do.call(rbind, drawn$scores)[moves, , drop = FALSE]
   sums <- not_negative(rep(as.vector(e$sums), each = length(moves)) - scores * (step / sqrt(factor)))
-  left_out_figures(scale(values(sums / row_sums(sums))), units$stratum[moves], factor / step^2,
-                   sum(factor)^2 / sum(factor^2)) # units that hardly count are hardly there
+  list(shares = sums / row_sums(sums), stratum = units$stratum[moves], factor = factor / step^2,
+       times = rep(1, length(moves)),
+       K = sum(factor)^2 / sum(factor^2)) # units that hardly count are hardly there
 }
 
 # Of weighted sums themselves, from the same scores.

@@ -110,6 +110,10 @@ residual_spread <- function(e) UseMethod("residual_spread", e$spread)
 # row; `scale` takes what it gives to the scale on which the variance is wanted.
 left_out <- function(e, values, scale) UseMethod("left_out", e$spread)
 
+# The tables without each cluster (`shares`, one a row), the `stratum` and `factor` of
+# each, how many `times` it is there, and how many clusters there are (`K`); or NULL.
+tables_without <- function(e) UseMethod("tables_without", e$spread)
+
 # The variance of curved figures by their derivatives is too small where some answer
 # is met in few clusters: in fewer than these.
 left_out_below <- 40L
@@ -123,11 +127,14 @@ met_in_few <- function(e) {
 # many `times`. Its degrees of freedom are by the fourth moment of the u_k that it is
 # the sum of squares of, 2 v^2 / (sum u^4 - v^2 / K) (Valliant & Rust 2010), which are
 # few where few of the K clusters hold what moves the figure.
-left_out_figures <- function(theta, stratum, factor, K, times = rep(1, nrow(theta))) {
-  mean <- rowsum(times * theta, stratum) / as.vector(rowsum(times, stratum))
-  u2 <- (theta - mean[match(stratum, rownames(mean)), , drop = FALSE])^2 * factor
+left_out_figures <- function(theta, without) {
+  times <- without$times
+  h <- without$stratum
+  sums <- sums_by_group(cbind(times * theta, times), h, max(h))
+  mean <- sums[, seq_len(ncol(theta)), drop = FALSE] / sums[, ncol(theta) + 1L]
+  u2 <- (theta - mean[h, , drop = FALSE])^2 * without$factor
   v <- column_sums(times * u2)
-  spread <- column_sums(times * u2^2) - v^2 / K
+  spread <- column_sums(times * u2^2) - v^2 / without$K
   list(variance = v, df = ifelse(spread > 0, pmax(1, 2 * v^2 / spread), Inf))
 }
 

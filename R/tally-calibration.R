@@ -141,10 +141,8 @@ directions_of <- function(A) {
 
 # Sums of the rows of M by group: one row a group, 0 where there is none of it.
 sums_by_group <- function(M, group, groups) {
-  out <- matrix(0, groups, ncol(M))
-  found <- rowsum(M, group)
-  out[as.integer(rownames(found)), ] <- found
-  out
+  storage.mode(M) <- "double"
+  group_sums_kernel(M, as.integer(group), as.integer(groups))
 }
 
 products_by_unit <- function(E, unit, units) {

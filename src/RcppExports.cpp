@@ -140,6 +140,18 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// group_sums_kernel
+Rcpp::NumericMatrix group_sums_kernel(Rcpp::NumericMatrix x, Rcpp::IntegerVector group, int groups);
+RcppExport SEXP _fairlattice_group_sums_kernel(SEXP xSEXP, SEXP groupSEXP, SEXP groupsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type group(groupSEXP);
+    Rcpp::traits::input_parameter< int >::type groups(groupsSEXP);
+    rcpp_result_gen = Rcpp::wrap(group_sums_kernel(x, group, groups));
+    return rcpp_result_gen;
+END_RCPP
+}
 // missing_for_kernel
 Rcpp::NumericVector missing_for_kernel(Rcpp::IntegerVector reasons);
 RcppExport SEXP _fairlattice_missing_for_kernel(SEXP reasonsSEXP) {
@@ -567,6 +579,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_tally_many_kernel", (DL_FUNC) &_fairlattice_tally_many_kernel, 9},
     {"_fairlattice_codes_within_kernel", (DL_FUNC) &_fairlattice_codes_within_kernel, 2},
     {"_fairlattice_sum_by_cell_kernel", (DL_FUNC) &_fairlattice_sum_by_cell_kernel, 3},
+    {"_fairlattice_group_sums_kernel", (DL_FUNC) &_fairlattice_group_sums_kernel, 3},
     {"_fairlattice_missing_for_kernel", (DL_FUNC) &_fairlattice_missing_for_kernel, 1},
     {"_fairlattice_reason_of_kernel", (DL_FUNC) &_fairlattice_reason_of_kernel, 1},
     {"_fairlattice_place_codes_kernel", (DL_FUNC) &_fairlattice_place_codes_kernel, 4},

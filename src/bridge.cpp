@@ -323,6 +323,19 @@ Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericV
   return Rcpp::NumericVector(sum.begin() + 1, sum.end());
 }
 
+// Sums of the rows of a matrix by group, one row a group.
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericMatrix group_sums_kernel(Rcpp::NumericMatrix x, Rcpp::IntegerVector group,
+                                      int groups) {
+  must(groups >= 0 && group.size() == x.nrow(), "groups of another length");
+  for (int at : group) must(at >= 1 && at <= groups, "a group beyond the last");
+  Rcpp::NumericMatrix out(groups, x.ncol());
+  for (int column = 0; column < x.ncol(); ++column)
+    for (R_xlen_t i = 0, size = group.size(); i < size; ++i)
+      out(group[i] - 1, column) += x(i, column);
+  return out;
+}
+
 // [[Rcpp::export(rng = false)]]
 Rcpp::NumericVector missing_for_kernel(Rcpp::IntegerVector reasons) {
   Rcpp::NumericVector out(reasons.size());

@@ -154,6 +154,17 @@ test_that("one data frame, chunks and a database say the same; replicates and ti
   expect_match(gsub("\\s+", " ", paste(format(laid), collapse = " ")), "5 imputed data sets")
 })
 
+test_that("without each cluster in turn: within every data set, and between them", {
+  frames <- imputed_frames()
+  values <- function(tables) sqrt(tables[, 2, drop = FALSE])
+  of <- function(survey) crosstab(survey, ferry, sex)$layers[[1]]$estimate
+  each <- lapply(frames, function(frame) of(of_one(frame)))
+  within <- vapply(each, function(e) left_out(e, values, identity)$variance, 0)
+  expect_true(all(within > 0))
+  expect_equal(left_out(of(of_frames(frames)), values, identity)$variance,
+               mean(within) + 1.2 * stats::var(vapply(each, function(e) sqrt(e$P[2]), 0)))
+})
+
 test_that("waves of imputed data go together imputation by imputation", {
   now <- imputed_frames()
   then <- lapply(imputed_frames(seed = 2), function(frame) {
