@@ -68,6 +68,13 @@ clusters_in_groups <- function(e, group) {
   met <- e$spread$met
   if (!is.null(met$size)) return(as.vector(rowsum(met$size, group)))
   groups <- max(group)
+  # where there is room for it, a place for every pair of cluster and group is the
+  # quickest way to tell them apart
+  if (max(met$row, 0L) * as.numeric(groups) < 1e6) {
+    seen <- matrix(0, groups, max(met$row, 0L))
+    seen[cbind(group[met$cell], met$row)] <- 1
+    return(row_sums(seen))
+  }
   pairs <- unique(met$row * groups + group[met$cell] - 1)
   tabulate(pairs %% groups + 1L, groups)
 }

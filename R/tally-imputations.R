@@ -109,7 +109,8 @@ cells_by_imputation <- function(cells, design) {
   cells$unit <- (cells$unit - 1L) %% units + 1L
   for (sum in intersect(c("w", "w2", "n", "auxiliary", "products"), names(cells)))
     cells[[sum]] <- cells[[sum]] * M
-  lapply(split(seq_along(imputation), factor(imputation, seq_len(M))), function(at) {
+  of <- structure(as.integer(imputation), levels = as.character(seq_len(M)), class = "factor")
+  lapply(split(seq_along(imputation), of), function(at) {
     lapply(cells, function(x) if (is.matrix(x)) x[at, , drop = FALSE] else x[at])
   })
 }

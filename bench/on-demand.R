@@ -1,7 +1,8 @@
 # One table from its tally: all figures, and figures with words, as ratios to
 # one grouped count and sums over the same cells of the same records by
-# data.table on one thread, in turn in one run; and the processor time of the
-# command against that of an R that does nothing.
+# data.table on one thread, in turn in one run; what the same table costs when it is of
+# 20 imputed data sets, or has 100 replicate weights; and the processor time of the command
+# against that of an R that does nothing.
 # Rscript bench/on-demand.R
 suppressPackageStartupMessages({
   library(fairlattice)
@@ -56,6 +57,26 @@ cat(sprintf(paste("grouped count %.2f ms; all figures %.2f ms: %.2f of it",
             best[["figures"]] / best[["grouped"]],
             best[["crosstab"]] / best[["grouped"]],
             best[["words"]] / best[["grouped"]]))
+
+# the same table and its print, of imputed data and with replicate weights, in turn
+imputed <- lapply(1:20, function(m) {
+  set.seed(m)
+  out <- demo_records()
+  gone <- sample(nrow(out), nrow(out) %/% 5)
+  out$heating[gone] <- sample(out$heating[!is.na(out$heating)], length(gone), TRUE)
+  out
+})
+surveys <- list(one = survey,
+                imputed = respondents(imputed, weight = weight, stratum = island,
+                                      cluster = settlement),
+                replicates = make_replicates(survey, "bootstrap", replicates = 100))
+found <- replicate(9, vapply(surveys, function(one) {
+  once(function() format(crosstab(one, heating, tenure)), 10)
+}, 0))
+best <- apply(found, 1L, min)
+cat(sprintf(paste("a printed table %.0f ms; of 20 imputed data sets %.2f times that, with",
+                  "100 replicate weights %.2f\n"), best[["one"]],
+            best[["imputed"]] / best[["one"]], best[["replicates"]] / best[["one"]]))
 
 program <- system.file("exec", "fairlattice", package = "fairlattice")
 file <- demo_file("veyra.csv")
