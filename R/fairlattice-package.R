@@ -44,7 +44,6 @@
 #'   `{{ question }}` hands on what your caller named.
 #' @keywords internal
 #' @useDynLib fairlattice, .registration = TRUE
-#' @importFrom Rcpp evalCpp
 #' @importFrom stats residuals
 "_PACKAGE"
 

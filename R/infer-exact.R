@@ -53,8 +53,10 @@ exact_once <- function(layer, n, patient) {
                             function(done) {
                               show_progress(min(done, 0.999), 1, "Exact test")
                             })
+    # nobody but R may end what it does
+    if (found$interrupted) rlang::interrupt()
     if (patient) show_progress(1, 1, "Exact test")
-    found
+    found[c("p", "finished", "steps")]
   })
 }
 

@@ -1,7 +1,5 @@
 // The only file that knows both R and the kernels: unwraps R vectors, calls a kernel,
 // names what comes back.
-#include <Rcpp.h>
-
 #include <algorithm>
 #include <cerrno>
 #include <climits>
@@ -24,6 +22,7 @@
 #include "correction.h"
 #include "covariance.h"
 #include "delimited.h"
+#include "fairlattice_types.h"
 #include "figures.h"
 #include "fixed_margins.h"
 #include "flow.h"
@@ -38,12 +37,22 @@
 #include "tally_many.h"
 #include "xml_text.h"
 
+using namespace cpp11::literals;
+
 namespace {
+
+using Chunks = cpp11::external_pointer<fairlattice::Chunked>;
+
+// A list with names, of one part after the other.
+SEXP list(std::initializer_list<cpp11::named_arg> parts) {
+  const cpp11::writable::list out(parts);
+  return out;
+}
 
 // Every vector that crosses the border is checked here, once. What fails is an error of the
 // program: users' mistakes are caught in R.
 void must(bool holds, const char* what) {
-  if (!holds) Rcpp::stop("internal: %s", what);
+  if (!holds) cpp11::stop("internal: %s", what);
 }
 
 // Whether all codes are at most `most`: in blocks of a fixed size, which compilers turn
@@ -76,7 +85,7 @@ const double* numbers_of(SEXP x, R_xlen_t size, const char* what) {
 }
 
 // Margins of one table: counts, not negative, rows and columns with the same sum below 2^31.
-fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::IntegerVector& columns,
+fairlattice::Margins margins_of(const Integers& rows, const Integers& columns,
                                 double observed) {
   double sums[2] = {0, 0};
   for (int k = 0; k < 2; ++k)
@@ -93,11 +102,11 @@ fairlattice::Margins margins_of(const Rcpp::IntegerVector& rows, const Rcpp::Int
 // Columns of codes; one that equals that of the table before is the same vector, so that it takes
 // no room of its own.
 struct Codes {
-  Rcpp::IntegerVector last;
-  Rcpp::IntegerVector operator()(const std::vector<int>& codes) {
+  NewIntegers last{0};
+  SEXP operator()(const std::vector<int>& codes) {
     if (last.size() != static_cast<R_xlen_t>(codes.size()) ||
         !std::equal(codes.begin(), codes.end(), last.begin()))
-      last = Rcpp::IntegerVector(codes.begin(), codes.end());
+      last = NewIntegers(codes.begin(), codes.end());
     return last;
   }
 };
@@ -106,20 +115,19 @@ struct Columns {
   Codes unit, down, across, each;
 
   // The cells of a tally; without counts, records are respondents.
-  Rcpp::List operator()(const fairlattice::Tally& t, bool counted) {
-    using namespace Rcpp;
+  SEXP operator()(const fairlattice::Tally& t, bool counted) {
     const auto figures = [&](double fairlattice::Cell::*which) {
-      NumericVector out(t.cell.size());
+      NewNumbers out(t.cell.size());
       for (R_xlen_t i = 0; i < out.size(); ++i) out[i] = t.cell[i].*which;
       return out;
     };
-    const NumericVector records = figures(&fairlattice::Cell::records);
-    return List::create(_["unit"] = unit(t.unit), _["down"] = down(t.down),
-                        _["across"] = across(t.across), _["each"] = each(t.each),
-                        _["records"] = records,
-                        _["n"] = counted ? figures(&fairlattice::Cell::respondents) : records,
-                        _["w"] = figures(&fairlattice::Cell::weight),
-                        _["w2"] = figures(&fairlattice::Cell::weight_squared));
+    const NewNumbers records = figures(&fairlattice::Cell::records);
+    return list({"unit"_nm = unit(t.unit), "down"_nm = down(t.down),
+                        "across"_nm = across(t.across), "each"_nm = each(t.each),
+                        "records"_nm = records,
+                        "n"_nm = counted ? figures(&fairlattice::Cell::respondents) : records,
+                        "w"_nm = figures(&fairlattice::Cell::weight),
+                        "w2"_nm = figures(&fairlattice::Cell::weight_squared)});
   }
 };
 
@@ -128,7 +136,7 @@ void look_for_interrupt(void*) { R_CheckUserInterrupt(); }
 // Asks R, which may be asked on its own thread only, whether the user wants to stop, and tells how
 // far the work is. What R throws is kept until no thread works any more.
 struct Watch {
-  Rcpp::Nullable<Rcpp::Function> show;
+  SEXP show;
   bool interrupted = false;
   std::exception_ptr thrown;
   bool operator()(double done) {
@@ -136,9 +144,9 @@ struct Watch {
       interrupted = true;
       return false;
     }
-    if (show.isNull()) return true;
+    if (Rf_isNull(show)) return true;
     try {
-      Rcpp::Function call(show.get());
+      const cpp11::function call(show);
       call(done);
     } catch (...) {
       thrown = std::current_exception();
@@ -154,51 +162,49 @@ SEXP texts_of(SEXP x, SEXP digits, std::string (*write)(double, int), const char
        "figures must be numbers, and their decimals whole");
   const R_xlen_t size = XLENGTH(x), cycle = XLENGTH(digits);
   must(cycle > 0 || size == 0, "no number of decimals");
-  Rcpp::Shield<SEXP> out(Rf_allocVector(STRSXP, size));
+  const cpp11::sexp out(cpp11::safe[Rf_allocVector](STRSXP, size));
   for (R_xlen_t i = 0; i < size; ++i) {
     std::string text = write(REAL(x)[i], INTEGER(digits)[i % cycle]);
     if (text[0] == '-') text.replace(0, 1, minus);
-    SET_STRING_ELT(out, i, Rf_mkCharLenCE(text.data(), static_cast<int>(text.size()), CE_UTF8));
+    SET_STRING_ELT(out, i, utf8(text));
   }
   return out;
 }
 
 }  // namespace
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::List exact_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed,
+[[cpp11::register]]
+SEXP exact_kernel(Integers rows, Integers columns, double observed,
                         double most_steps, double most_bytes, int threads,
-                        Rcpp::Nullable<Rcpp::Function> show = R_NilValue) {
-  Watch watch{show};
+                  SEXP show) {
+  Watch watch{show, false, nullptr};
   const fairlattice::ExactResult out = fairlattice::exact_test(
       margins_of(rows, columns, observed), most_steps, most_bytes, threads, std::ref(watch));
-  if (watch.interrupted) throw Rcpp::internal::InterruptedException();
   if (watch.thrown) std::rethrow_exception(watch.thrown);
-  return Rcpp::List::create(Rcpp::_["p"] = out.p, Rcpp::_["finished"] = out.finished,
-                            Rcpp::_["steps"] = out.steps);
+  return list({"p"_nm = out.p, "finished"_nm = out.finished, "interrupted"_nm = watch.interrupted,
+                            "steps"_nm = out.steps});
 }
 
 // Chunks first..last-1 of 1,000 random tables each.
-// [[Rcpp::export(rng = false)]]
-double count_random_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns, double observed,
+[[cpp11::register]]
+double count_random_kernel(Integers rows, Integers columns, double observed,
                            double seed, int first, int last, int threads) {
   return static_cast<double>(fairlattice::count_random(
       margins_of(rows, columns, observed), static_cast<std::uint64_t>(seed), first, last, threads));
 }
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::IntegerVector random_table_kernel(Rcpp::IntegerVector rows, Rcpp::IntegerVector columns,
+[[cpp11::register]]
+SEXP random_table_kernel(Integers rows, Integers columns,
                                         double seed, int number) {
   const std::vector<int> table = fairlattice::random_table(
       margins_of(rows, columns, 0), static_cast<std::uint64_t>(seed), number);
-  return Rcpp::IntegerVector(table.begin(), table.end());
+  return NewIntegers(table);
 }
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SEXP each, SEXP unit,
+[[cpp11::register]]
+SEXP tally_kernel(Integers down, Integers across, SEXP each, SEXP unit,
                         SEXP weight, SEXP count, SEXP aside, int down_answers, int across_answers,
                         int each_answers, int units, int threads) {
-  using namespace Rcpp;
   const R_xlen_t records_read = down.size();
   must(down_answers >= 0 && across_answers >= 0 && each_answers >= 0 && units >= 1,
        "a number of answers is negative");
@@ -214,7 +220,7 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
     must(TYPEOF(questions[k]) == INTSXP && Rf_xlength(questions[k]) == records_read,
          "answers of another length");
     if (!codes_within(INTEGER(questions[k]), records_read, answers[k]))
-      return List::create(_["unsound"] = names[k]);
+      return list({"unsound"_nm = names[k]});
   }
   const int* unit_of = codes_of(unit, records_read, units, "a design unit");
   if (unit_of)
@@ -236,20 +242,20 @@ Rcpp::List tally_kernel(Rcpp::IntegerVector down, Rcpp::IntegerVector across, SE
 }
 
 // The design unit of every record of imputed data sets, each of which has `units` of its own.
-// [[Rcpp::export(rng = false)]]
-Rcpp::IntegerVector units_of_imputations_kernel(SEXP unit, Rcpp::IntegerVector imputation,
+[[cpp11::register]]
+SEXP units_of_imputations_kernel(SEXP unit, Integers imputation,
                                                 int units) {
   const R_xlen_t size = imputation.size();
   const int* within = codes_of(unit, size, units, "a design unit");
-  Rcpp::IntegerVector out(Rcpp::no_init(size));
+  NewIntegers out(size);
   for (R_xlen_t i = 0; i < size; ++i)
     out[i] = (within ? within[i] : 1) + (imputation[i] - 1) * units;
   return out;
 }
 
 // The first of the records that are not set aside, and so many of those after it, evenly.
-// [[Rcpp::export(rng = false)]]
-Rcpp::IntegerVector sampled_rows_kernel(Rcpp::IntegerVector aside, int most) {
+[[cpp11::register]]
+SEXP sampled_rows_kernel(Integers aside, int most) {
   must(most > 0, "a sample of nobody");
   const R_xlen_t inside = std::count(aside.begin(), aside.end(), 0);
   const R_xlen_t every = std::max<R_xlen_t>(1, (inside + most - 1) / most);
@@ -260,14 +266,14 @@ Rcpp::IntegerVector sampled_rows_kernel(Rcpp::IntegerVector aside, int most) {
     rows.push_back(static_cast<int>(i + 1));
     before_next = every - 1;
   }
-  return Rcpp::wrap(rows);
+  return NewIntegers(rows);
 }
 
 // Many tables in one pass: `codes` of every question, and in `asked` which of them (from 0; -1 for
 // none) are down, across and each, a column a table. The R code has checked the answers.
-// [[Rcpp::export(rng = false)]]
-Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers,
-                             Rcpp::IntegerMatrix asked, SEXP unit, SEXP weight, SEXP count,
+[[cpp11::register]]
+SEXP tally_many_kernel(List codes, Integers answers,
+                             IntegerMatrix asked, SEXP unit, SEXP weight, SEXP count,
                              SEXP aside, int units, int threads) {
   must(codes.size() > 0 && codes.size() == answers.size() && units >= 1,
        "questions of many tables");
@@ -297,78 +303,78 @@ Rcpp::List tally_many_kernel(Rcpp::List codes, Rcpp::IntegerVector answers,
     tables.push_back({asked(0, t), asked(1, t), asked(2, t)});
   }
   std::vector<fairlattice::Tally> found = fairlattice::tally_many(records, tables, threads);
-  Rcpp::List out(found.size());
+  NewList out(found.size());
   Columns columns;
   for (std::size_t t = 0; t < found.size(); ++t) {
-    out[t] = columns(found[t], records.count != nullptr);
+    out.set(t, columns(found[t], records.count != nullptr));
     found[t] = fairlattice::Tally();
   }
   return out;
 }
 
 // Whether x holds codes of so many answers.
-// [[Rcpp::export(rng = false)]]
+[[cpp11::register]]
 bool codes_within_kernel(SEXP x, int answers) {
   return TYPEOF(x) == INTSXP && codes_within(INTEGER(x), Rf_xlength(x), answers);
 }
 
 // Sums of w over places 1..cells; place 0 is nowhere.
-// [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector sum_by_cell_kernel(Rcpp::IntegerVector place, Rcpp::NumericVector w,
+[[cpp11::register]]
+SEXP sum_by_cell_kernel(Integers place, Numbers w,
                                        int cells) {
   must(cells >= 0 && place.size() == w.size(), "sums by cell of different lengths");
   for (int at : place) must(at >= 0 && at <= cells, "a cell beyond the table");
   std::vector<double> sum(static_cast<std::size_t>(cells) + 1, 0.0);
   for (R_xlen_t i = 0, size = place.size(); i < size; ++i) sum[place[i]] += w[i];
-  return Rcpp::NumericVector(sum.begin() + 1, sum.end());
+  return NewNumbers(sum.begin() + 1, sum.end());
 }
 
 // Sums of the rows of a matrix by group, one row a group.
-// [[Rcpp::export(rng = false)]]
-Rcpp::NumericMatrix group_sums_kernel(Rcpp::NumericMatrix x, Rcpp::IntegerVector group,
+[[cpp11::register]]
+SEXP group_sums_kernel(Matrix x, Integers group,
                                       int groups) {
   must(groups >= 0 && group.size() == x.nrow(), "groups of another length");
   for (int at : group) must(at >= 1 && at <= groups, "a group beyond the last");
-  Rcpp::NumericMatrix out(groups, x.ncol());
+  NewMatrix out(groups, x.ncol());
   for (int column = 0; column < x.ncol(); ++column)
     for (R_xlen_t i = 0, size = group.size(); i < size; ++i)
       out(group[i] - 1, column) += x(i, column);
   return out;
 }
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector missing_for_kernel(Rcpp::IntegerVector reasons) {
-  Rcpp::NumericVector out(reasons.size());
+[[cpp11::register]]
+SEXP missing_for_kernel(Integers reasons) {
+  NewNumbers out(reasons.size());
   for (R_xlen_t i = 0; i < reasons.size(); ++i) out[i] = fairlattice::missing_for(reasons[i]);
   return out;
 }
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::IntegerVector reason_of_kernel(Rcpp::NumericVector x) {
-  Rcpp::IntegerVector out(x.size());
+[[cpp11::register]]
+SEXP reason_of_kernel(Numbers x) {
+  NewIntegers out(x.size());
   for (R_xlen_t i = 0; i < x.size(); ++i)
-    out[i] = Rcpp::NumericVector::is_na(x[i]) ? fairlattice::reason_of(x[i]) : 0;
+    out[i] = ISNAN(x[i]) ? fairlattice::reason_of(x[i]) : 0;
   return out;
 }
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::List place_codes_kernel(Rcpp::IntegerVector x, Rcpp::IntegerVector known, int blank,
+[[cpp11::register]]
+SEXP place_codes_kernel(Integers x, Integers known, int blank,
                               int threads) {
   must(known.size() > 0, "no known codes");
   const double range = static_cast<double>(*std::max_element(known.begin(), known.end())) -
                        *std::min_element(known.begin(), known.end());
   must(*std::min_element(known.begin(), known.end()) > INT_MIN && range < 1e8,
        "known codes that are missing or far apart");
-  Rcpp::IntegerVector out(Rcpp::no_init(x.size()));
+  NewIntegers out(x.size());
   const double unknown = fairlattice::place_codes(x.begin(), x.size(), known.begin(), known.size(),
                                                   blank, out.begin(), threads);
-  return Rcpp::List::create(Rcpp::_["codes"] = out, Rcpp::_["unknown"] = unknown);
+  return list({"codes"_nm = out, "unknown"_nm = unknown});
 }
 
 // Whether a text column needs a closer look: a byte beyond ASCII, or a doubled quote. Most need
 // none.
-// [[Rcpp::export(rng = false)]]
-bool plain_text_kernel(Rcpp::CharacterVector x) {
+[[cpp11::register]]
+bool plain_text_kernel(Texts x) {
   for (R_xlen_t i = 0; i < x.size(); ++i) {
     const SEXP cell = STRING_ELT(x, i);
     if (i > 0 && cell == STRING_ELT(x, i - 1)) continue;
@@ -383,22 +389,19 @@ bool plain_text_kernel(Rcpp::CharacterVector x) {
 
 // How a text file of cells is made: header, records, blank lines, the lines that records begin on,
 // the first fault.
-// [[Rcpp::export(rng = false)]]
-Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool text) {
+[[cpp11::register]]
+SEXP scan_delimited_kernel(std::string path, std::string separator, bool text) {
   must(separator.size() == 1, "a separator of one byte");
-  Rcpp::List cells;
+  std::vector<NewTexts> cells;
   std::FILE* file = std::fopen(path.c_str(), "rb");
   fairlattice::Delimited out;
-  const auto utf8 = [](const std::string& x) {
-    return Rf_mkCharLenCE(x.data(), static_cast<int>(x.size()), CE_UTF8);
-  };
   if (!file) {
     out.fault = fairlattice::Fault::unreadable;
   } else {
     out = fairlattice::scan_delimited(file, separator[0], false, nullptr);
     if (text && out.fault == fairlattice::Fault::none) {
       for (std::size_t j = 0; j < out.header.size(); ++j)
-        cells.push_back(Rcpp::CharacterVector(static_cast<R_xlen_t>(out.records)));
+        cells.emplace_back(static_cast<R_xlen_t>(out.records));
       std::rewind(file);
       fairlattice::scan_delimited(
           file, separator[0], true, [&](std::size_t i, std::size_t j, const std::string& x) {
@@ -407,22 +410,22 @@ Rcpp::List scan_delimited_kernel(std::string path, std::string separator, bool t
     }
     std::fclose(file);
   }
-  Rcpp::CharacterVector header(out.header.size());
-  for (std::size_t j = 0; j < out.header.size(); ++j) header[j] = utf8(out.header[j]);
+  NewList data(cells.size());
+  for (std::size_t j = 0; j < cells.size(); ++j) data.set(j, cells[j]);
   const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed"};
-  return Rcpp::List::create(
-      Rcpp::_["header"] = header, Rcpp::_["records"] = out.records, Rcpp::_["blank"] = out.blank,
-      Rcpp::_["lines"] = out.lines, Rcpp::_["odd"] = out.odd,
-      Rcpp::_["fault"] = faults[static_cast<int>(out.fault)], Rcpp::_["line"] = out.line,
-      Rcpp::_["cells"] = out.cells, Rcpp::_["data"] = cells);
+  return list({
+      "header"_nm = NewTexts(out.header), "records"_nm = out.records, "blank"_nm = out.blank,
+      "lines"_nm = out.lines, "odd"_nm = out.odd,
+      "fault"_nm = faults[static_cast<int>(out.fault)], "line"_nm = out.line,
+      "cells"_nm = out.cells, "data"_nm = data});
 }
 
 // Files read in chunks: what is asked, as the R code has checked it. `keys` are lists of column
 // (from 0), at, upto, apart and cut; `sets` are places in them.
-// [[Rcpp::export(rng = false)]]
-SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp::List keys,
-                    Rcpp::List sets, int weight, int count, Rcpp::IntegerVector replicates,
-                    double most_groups, int threads, Rcpp::CharacterVector json) {
+[[cpp11::register]]
+SEXP chunked_kernel(std::string separator, std::string decimal, int width, List keys,
+                    List sets, int weight, int count, Integers replicates,
+                    double most_groups, int threads, Texts json) {
   must(json.size() == 0 || json.size() == width, "keys of JSON lines");
   must(separator.size() == 1 && decimal.size() == 1 && width > 0, "how a file is made");
   const auto column = [&](int at, int least) {
@@ -434,12 +437,12 @@ SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp:
   plan.decimal = decimal[0];
   plan.width = static_cast<std::size_t>(width);
   for (R_xlen_t k = 0; k < keys.size(); ++k) {
-    const Rcpp::List key = keys[k];
+    const List key(keys[k]);
     fairlattice::KeyColumn one;
-    one.column = static_cast<std::size_t>(column(Rcpp::as<int>(key["column"]), 0));
-    one.cut = Rcpp::as<bool>(key["cut"]);
-    const Rcpp::NumericVector at = key["at"], apart = key["apart"];
-    const Rcpp::LogicalVector upto = key["upto"];
+    one.column = static_cast<std::size_t>(column(cpp11::as_cpp<int>(key.part("column")), 0));
+    one.cut = cpp11::as_cpp<bool>(key.part("cut"));
+    const Numbers at(key.part("at")), apart(key.part("apart"));
+    const Logicals upto(key.part("upto"));
     must(at.size() == upto.size(), "cuts of different lengths");
     for (R_xlen_t i = 0; i < at.size(); ++i) one.cuts.emplace_back(at[i], upto[i] != 0);
     one.apart.assign(apart.begin(), apart.end());
@@ -447,7 +450,7 @@ SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp:
   }
   for (R_xlen_t t = 0; t < sets.size(); ++t) {
     std::vector<std::size_t> set;
-    for (int k : Rcpp::as<Rcpp::IntegerVector>(sets[t])) {
+    for (int k : Integers(sets[t])) {
       must(k >= 0 && k < keys.size(), "a key that is not there");
       set.push_back(static_cast<std::size_t>(k));
     }
@@ -458,74 +461,68 @@ SEXP chunked_kernel(std::string separator, std::string decimal, int width, Rcpp:
   for (int r : replicates) plan.replicates.push_back(column(r, 0));
   plan.most_groups = static_cast<std::size_t>(most_groups);
   plan.threads = threads;
-  for (R_xlen_t k = 0; k < json.size(); ++k) plan.json.emplace_back(json[k]);
-  return Rcpp::XPtr<fairlattice::Chunked>(new fairlattice::Chunked(plan), true);
+  for (R_xlen_t k = 0; k < json.size(); ++k) plan.json.emplace_back(CHAR(json[k]));
+  const Chunks out(new fairlattice::Chunked(plan));
+  return out;
 }
 
-// [[Rcpp::export(rng = false)]]
+[[cpp11::register]]
 bool open_chunked_kernel(SEXP chunked, std::string path, double piece, bool mapped) {
   must(piece >= 1 && piece <= 1e9, "the size of a piece");
-  return Rcpp::XPtr<fairlattice::Chunked>(chunked)->open(
+  return Chunks(chunked)->open(
       path.c_str(), static_cast<std::size_t>(piece), mapped);
 }
 
 // Some steps further in the file that is open.
-// [[Rcpp::export(rng = false)]]
-Rcpp::List step_chunked_kernel(SEXP chunked, int steps) {
-  Rcpp::XPtr<fairlattice::Chunked> x(chunked);
+[[cpp11::register]]
+SEXP step_chunked_kernel(SEXP chunked, int steps) {
+  const Chunks x(chunked);
   bool more = true;
   for (int k = 0; k < steps && more; ++k) more = x->step();
   const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed", "no_json"};
   const fairlattice::ChunkFault& fault = x->fault();
-  return Rcpp::List::create(
-      Rcpp::_["more"] = more, Rcpp::_["bytes"] = x->bytes(), Rcpp::_["records"] = x->records(),
-      Rcpp::_["blank"] = x->blank(), Rcpp::_["fault"] = faults[static_cast<int>(fault.fault)],
-      Rcpp::_["line"] = fault.line, Rcpp::_["cells"] = fault.cells,
-      Rcpp::_["too_many"] = fault.too_many, Rcpp::_["odd_text"] = x->odd_text(),
-      Rcpp::_["odd_line"] = x->odd_line(), Rcpp::_["odd_column"] = x->odd_column());
+  return list({
+      "more"_nm = more, "bytes"_nm = x->bytes(), "records"_nm = x->records(),
+      "blank"_nm = x->blank(), "fault"_nm = faults[static_cast<int>(fault.fault)],
+      "line"_nm = fault.line, "cells"_nm = fault.cells,
+      "too_many"_nm = fault.too_many, "odd_text"_nm = x->odd_text(),
+      "odd_line"_nm = x->odd_line(), "odd_column"_nm = x->odd_column()});
 }
 
 // What was found: of every key its texts, of every set its groups.
-// [[Rcpp::export(rng = false)]]
-Rcpp::List found_chunked_kernel(SEXP chunked) {
-  using namespace Rcpp;
-  XPtr<fairlattice::Chunked> x(chunked);
+[[cpp11::register]]
+SEXP found_chunked_kernel(SEXP chunked) {
+  const Chunks x(chunked);
   const bool too_many = !x->gather();
   const std::vector<std::vector<std::string>> texts = x->texts();
-  List words(texts.size());
-  for (std::size_t k = 0; k < texts.size(); ++k) {
-    CharacterVector own(texts[k].size());
-    for (std::size_t i = 0; i < texts[k].size(); ++i)
-      own[i] = Rf_mkCharLenCE(texts[k][i].data(), static_cast<int>(texts[k][i].size()), CE_UTF8);
-    words[k] = own;
-  }
+  NewList words(texts.size());
+  for (std::size_t k = 0; k < texts.size(); ++k) words.set(k, NewTexts(texts[k]));
   const std::vector<fairlattice::Groups> found = x->groups();
-  List sets(found.size());
+  NewList sets(found.size());
   for (std::size_t t = 0; t < found.size(); ++t) {
     const fairlattice::Groups& one = found[t];
-    List codes(one.codes.size());
+    NewList codes(one.codes.size());
     for (std::size_t k = 0; k < one.codes.size(); ++k)
-      codes[k] = IntegerVector(one.codes[k].begin(), one.codes[k].end());
-    NumericMatrix replicates(static_cast<int>(one.records.size()),
+      codes.set(k, NewIntegers(one.codes[k]));
+    NewMatrix replicates(static_cast<int>(one.records.size()),
                              static_cast<int>(one.replicates.size()));
     for (std::size_t r = 0; r < one.replicates.size(); ++r)
       std::copy(one.replicates[r].begin(), one.replicates[r].end(),
                 replicates.begin() + r * one.records.size());
-    sets[t] = List::create(
-        _["codes"] = codes, _["records"] = one.records, _["n"] = one.n, _["w"] = one.w,
-        _["w2"] = one.w2, _["weight"] = one.weight, _["count"] = one.count,
-        _["replicates"] = replicates,
-        _["there"] = LogicalVector(one.replicates_there.begin(), one.replicates_there.end()));
+    sets.set(t, list({
+        "codes"_nm = codes, "records"_nm = one.records, "n"_nm = one.n, "w"_nm = one.w,
+        "w2"_nm = one.w2, "weight"_nm = one.weight, "count"_nm = one.count,
+        "replicates"_nm = replicates,
+        "there"_nm = NewLogicals(one.replicates_there)}));
   }
-  return List::create(_["texts"] = words, _["sets"] = sets, _["too_many"] = too_many);
+  return list({"texts"_nm = words, "sets"_nm = sets, "too_many"_nm = too_many});
 }
 
 // The records of a data frame in groups: of each part a list of the first record (from 1), what
 // weights and counts are, and the sums.
-// [[Rcpp::export(rng = false)]]
-Rcpp::List frame_groups_kernel(Rcpp::List columns, double size, SEXP weight, SEXP count,
-                               Rcpp::List replicates, bool halves, int threads) {
-  using namespace Rcpp;
+[[cpp11::register]]
+SEXP frame_groups_kernel(List columns, double size, SEXP weight, SEXP count,
+                               List replicates, bool halves, int threads) {
   fairlattice::Frame frame;
   frame.size = static_cast<std::size_t>(size);
   const auto numbers = [&](SEXP x) -> const double* {
@@ -561,11 +558,11 @@ Rcpp::List frame_groups_kernel(Rcpp::List columns, double size, SEXP weight, SEX
     frame.replicates.push_back(numbers(replicates[r]));
   const std::vector<fairlattice::FrameGroups> found =
       fairlattice::frame_groups(frame, halves, threads);
-  List out(found.size());
+  NewList out(found.size());
   for (std::size_t p = 0; p < found.size(); ++p) {
     const fairlattice::FrameGroups& one = found[p];
-    NumericVector first(one.first.size());
-    NumericVector records(first.size()), n(first.size()), w(first.size()), w2(first.size());
+    NewNumbers first(one.first.size());
+    NewNumbers records(first.size()), n(first.size()), w(first.size()), w2(first.size());
     for (std::size_t g = 0; g < one.first.size(); ++g) {
       first[g] = static_cast<double>(one.first[g]) + 1;
       records[g] = one.sums[g].records;
@@ -573,20 +570,23 @@ Rcpp::List frame_groups_kernel(Rcpp::List columns, double size, SEXP weight, SEX
       w[g] = one.sums[g].w;
       w2[g] = one.sums[g].w2;
     }
-    out[p] = List::create(
-        _["first"] = first, _["weight"] = one.weight, _["count"] = one.count,
-        _["there"] = LogicalVector(one.replicates_there.begin(), one.replicates_there.end()),
-        _["records"] = records, _["n"] = n, _["w"] = w, _["w2"] = w2,
-        _["replicates"] = one.replicates);
+    NewList replicates(one.replicates.size());
+    for (std::size_t r = 0; r < one.replicates.size(); ++r)
+      replicates.set(r, NewNumbers(one.replicates[r]));
+    out.set(p, list({
+        "first"_nm = first, "weight"_nm = one.weight, "count"_nm = one.count,
+        "there"_nm = NewLogicals(one.replicates_there),
+        "records"_nm = records, "n"_nm = n, "w"_nm = w, "w2"_nm = w2,
+        "replicates"_nm = replicates}));
   }
   return out;
 }
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector lines_with_kernel(std::string path, std::string separator, int column,
+[[cpp11::register]]
+SEXP lines_with_kernel(std::string path, std::string separator, int column,
                                       std::string text, int most) {
   must(separator.size() == 1 && column >= 0 && most >= 0, "what is looked for in a file");
-  return Rcpp::wrap(fairlattice::lines_with(path.c_str(), separator[0],
+  return NewNumbers(fairlattice::lines_with(path.c_str(), separator[0],
                                             static_cast<std::size_t>(column), text,
                                             static_cast<std::size_t>(most)));
 }
@@ -597,7 +597,7 @@ namespace {
 // their rows; a vector of one is single. `readable` is asked of text that is not UTF-8.
 class JsonOf {
  public:
-  explicit JsonOf(Rcpp::Function readable) : readable_(readable) {}
+  explicit JsonOf(SEXP readable) : readable_(readable) {}
   std::string operator()(SEXP x) {
     write(x);
     return out_.all();
@@ -684,8 +684,8 @@ class JsonOf {
       ascii = static_cast<unsigned char>(from[i]) < 0x80;
     if (ascii || (Rf_getCharCE(s) == CE_UTF8 && fairlattice::valid_utf8(from, size)))
       return put(from, size, key);
-    const Rcpp::Shield<SEXP> odd(Rf_ScalarString(s));
-    const Rcpp::CharacterVector read = readable_(static_cast<SEXP>(odd));
+    const cpp11::sexp odd(cpp11::safe[Rf_ScalarString](s));
+    const Texts read(readable_(static_cast<SEXP>(odd)));
     put(CHAR(read[0]), static_cast<std::size_t>(LENGTH(read[0])), key);
   }
 
@@ -697,51 +697,52 @@ class JsonOf {
     }
   }
 
-  Rcpp::Function readable_;
+  cpp11::function readable_;
   fairlattice::JsonText out_;
 };
 
 }  // namespace
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::CharacterVector json_text_kernel(Rcpp::RObject x, Rcpp::Function readable) {
+[[cpp11::register]]
+SEXP json_text_kernel(SEXP x, SEXP readable) {
   const std::string text = JsonOf(readable)(x);
-  return Rcpp::CharacterVector(
-      Rf_ScalarString(Rf_mkCharLenCE(text.data(), static_cast<int>(text.size()), CE_UTF8)));
+  return NewTexts(std::vector<std::string>{text});
 }
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::CharacterVector whole_text_kernel(Rcpp::NumericVector x) {
-  Rcpp::CharacterVector out(x.size());
-  for (R_xlen_t i = 0; i < x.size(); ++i) out[i] = fairlattice::whole_text(x[i]);
+[[cpp11::register]]
+SEXP whole_text_kernel(Numbers x) {
+  NewTexts out(x.size());
+  for (R_xlen_t i = 0; i < x.size(); ++i) out.set(i, fairlattice::whole_text(x[i]));
   return out;
 }
 
-// [[Rcpp::export(rng = false)]]
-double crc32_kernel(Rcpp::RawVector bytes, double before) {
+[[cpp11::register]]
+double crc32_kernel(RawBytes bytes, double before) {
   return fairlattice::crc32(static_cast<std::uint32_t>(before), bytes.begin(), bytes.size());
 }
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector sheet_extent_kernel(Rcpp::RawVector bytes) {
+[[cpp11::register]]
+SEXP sheet_extent_kernel(RawBytes bytes) {
   const fairlattice::Extent out = fairlattice::sheet_extent(bytes.begin(), bytes.size());
-  return Rcpp::NumericVector::create(Rcpp::_["rows"] = out.rows, Rcpp::_["columns"] = out.columns,
-                                     Rcpp::_["cells"] = out.cells);
+  cpp11::writable::doubles found(
+      {"rows"_nm = static_cast<double>(out.rows), "columns"_nm = static_cast<double>(out.columns),
+       "cells"_nm = static_cast<double>(out.cells)});
+  return found;
 }
 
-// Bytes that nobody can guess, from the system.
-// [[Rcpp::export(rng = false)]]
-Rcpp::RawVector random_bytes_kernel(int size) {
+// RawBytes that nobody can guess, from the system.
+[[cpp11::register]]
+SEXP random_bytes_kernel(int size) {
   std::random_device source;
-  Rcpp::RawVector out(size);
-  for (R_xlen_t at = 0; at < out.size(); ++at) out[at] = static_cast<Rbyte>(source() & 0xff);
+  NewBytes out(size);
+  for (R_xlen_t at = 0; at < out.size(); ++at) out[at] = static_cast<unsigned char>(source() & 0xff);
   return out;
 }
 
 // Writes bytes to the process's standard output, all of them: 0, or the system's number of what
 // went wrong; -1 when whoever read them has had enough. R itself says nothing of either.
-// [[Rcpp::export(rng = false)]]
-int standard_output_kernel(Rcpp::RawVector bytes) {
+[[cpp11::register]]
+int standard_output_kernel(RawBytes bytes) {
 #ifdef SIGPIPE
   const auto before = std::signal(SIGPIPE, SIG_IGN);
 #endif
@@ -762,24 +763,24 @@ int standard_output_kernel(Rcpp::RawVector bytes) {
 }
 
 // Texts as content of XML: see append_xml_text().
-// [[Rcpp::export(rng = false)]]
-Rcpp::CharacterVector xml_text_kernel(const Rcpp::CharacterVector& texts, bool is_json) {
-  Rcpp::CharacterVector out = Rcpp::clone(texts);
+[[cpp11::register]]
+SEXP xml_text_kernel(Texts texts, bool is_json) {
+  const cpp11::sexp out(cpp11::safe[Rf_duplicate](static_cast<SEXP>(texts)));
   std::string own;
-  for (R_xlen_t i = 0; i < out.size(); ++i) {
-    const SEXP text = out[i];
+  for (R_xlen_t i = 0; i < texts.size(); ++i) {
+    const SEXP text = texts[i];
     if (text == NA_STRING) continue;
     own.clear();
     const char* bytes = Rf_translateCharUTF8(text);
     if (fairlattice::append_xml_text(bytes, std::strlen(bytes), is_json, own))
-      out[i] = Rf_mkCharLenCE(own.data(), static_cast<int>(own.size()), CE_UTF8);
+      SET_STRING_ELT(out, i, utf8(own));
   }
   return out;
 }
 
 // What tells texts from others, in their order: 32 hexadecimal digits.
-// [[Rcpp::export(rng = false)]]
-std::string texts_hash_kernel(const Rcpp::CharacterVector& texts) {
+[[cpp11::register]]
+std::string texts_hash_kernel(Texts texts) {
   std::uint64_t one = 1, other = 2;
   for (R_xlen_t i = 0; i < texts.size(); ++i) {
     const SEXP text = texts[i];
@@ -795,7 +796,7 @@ std::string texts_hash_kernel(const Rcpp::CharacterVector& texts) {
 }
 
 // Whether an interrupt ends the process at once, and removes the folder `scratch`.
-// [[Rcpp::export(rng = false)]]
+[[cpp11::register]]
 void end_at_interrupt_kernel(bool at_once, std::string scratch) {
   if (at_once)
     fairlattice::end_at_interrupt(scratch);
@@ -804,15 +805,15 @@ void end_at_interrupt_kernel(bool at_once, std::string scratch) {
 }
 
 // How deep brackets are nested in a text of JSON.
-// [[Rcpp::export(rng = false)]]
-int json_depth_kernel(Rcpp::CharacterVector text) {
+[[cpp11::register]]
+int json_depth_kernel(Texts text) {
   must(text.size() == 1, "one text");
   const SEXP cell = STRING_ELT(text, 0);
   return fairlattice::json_depth(CHAR(cell), static_cast<std::size_t>(LENGTH(cell)));
 }
 
 // Whether none of these options is set.
-// [[Rcpp::export(rng = false)]]
+[[cpp11::register]]
 bool options_unset_kernel(SEXP names) {
   must(TYPEOF(names) == STRSXP, "options have names");
   for (R_xlen_t i = 0; i < XLENGTH(names); ++i)
@@ -821,40 +822,40 @@ bool options_unset_kernel(SEXP names) {
 }
 
 // Counts, or other figures, with so many decimals (recycled): "-1,234.5".
-// [[Rcpp::export(rng = false)]]
+[[cpp11::register]]
 SEXP figure_text_kernel(SEXP x, SEXP digits, bool counts) {
   return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "-");
 }
 
 // The same with the usual sign of a figure below zero; NULL when one of the `options` is set.
-// [[Rcpp::export(rng = false)]]
+[[cpp11::register]]
 SEXP usual_text_kernel(SEXP x, SEXP digits, bool counts, SEXP options) {
   if (!options_unset_kernel(options)) return R_NilValue;
   return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "\u2212");
 }
 
 // inv(A) B for a covariance A; NULL when A is singular.
-// [[Rcpp::export(rng = false)]]
-SEXP solved_kernel(Rcpp::NumericMatrix A, Rcpp::NumericMatrix B) {
+[[cpp11::register]]
+SEXP solved_kernel(Matrix A, Matrix B) {
   must(A.nrow() == A.ncol() && B.nrow() == A.nrow(),
        "a covariance and what it is to divide do not agree");
-  Rcpp::NumericMatrix out = Rcpp::clone(B);
+  const cpp11::sexp out(cpp11::safe[Rf_duplicate](static_cast<SEXP>(B)));
   if (!fairlattice::divide_by_covariance(std::vector<double>(A.begin(), A.end()), A.nrow(),
-                                         out.begin(), out.ncol()))
+                                         REAL(out), B.ncol()))
     return R_NilValue;
   return out;
 }
 
 // Sums of scores over groups, one row a group and one column a cell.
-// [[Rcpp::export(rng = false)]]
-Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::IntegerVector cell,
-                                        Rcpp::NumericVector w, Rcpp::NumericVector p, double total,
+[[cpp11::register]]
+SEXP score_totals_kernel(Integers group, Integers cell,
+                                        Numbers w, Numbers p, double total,
                                         int groups) {
   must(group.size() == w.size() && cell.size() == w.size(), "scores of different lengths");
   const R_xlen_t cells = p.size();
   for (int k : group) must(k >= 1 && k <= groups, "a group lies outside");
   for (int k : cell) must(k >= 1 && k <= cells, "a cell beyond the table");
-  Rcpp::NumericMatrix out(groups, p.size());
+  NewMatrix out(groups, p.size());
   fairlattice::score_totals(std::vector<int>(group.begin(), group.end()),
                             std::vector<int>(cell.begin(), cell.end()),
                             std::vector<double>(w.begin(), w.end()),
@@ -863,8 +864,8 @@ Rcpp::NumericMatrix score_totals_kernel(Rcpp::IntegerVector group, Rcpp::Integer
 }
 
 // Scores of residuals from independence, from scores of the proportions P.
-// [[Rcpp::export(rng = false)]]
-Rcpp::NumericMatrix residual_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P) {
+[[cpp11::register]]
+SEXP residual_scores_kernel(Matrix scores, Matrix P) {
   must(static_cast<R_xlen_t>(scores.ncol()) == P.size(), "scores and proportions do not agree");
   std::vector<double> rows(P.nrow()), columns(P.ncol());
   for (int j = 0; j < P.ncol(); ++j)
@@ -872,52 +873,52 @@ Rcpp::NumericMatrix residual_scores_kernel(Rcpp::NumericMatrix scores, Rcpp::Num
       rows[i] += P(i, j);
       columns[j] += P(i, j);
     }
-  Rcpp::NumericMatrix out(scores.nrow(), scores.ncol());
+  NewMatrix out(scores.nrow(), scores.ncol());
   fairlattice::residual_scores(scores.begin(), scores.nrow(), rows, columns, out.begin());
   return out;
 }
 
 // Sums of squares of the scores of the shares of P: of its columns, its rows or the whole
 // ("column", "row", "total").
-// [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector share_squares_kernel(Rcpp::NumericMatrix scores, Rcpp::NumericMatrix P,
+[[cpp11::register]]
+SEXP share_squares_kernel(Matrix scores, Matrix P,
                                          std::string percent) {
   must(scores.ncol() == P.size(), "scores and shares do not agree");
-  Rcpp::NumericVector out(P.size());
+  NewNumbers out(P.size());
   fairlattice::share_squares(scores.begin(), scores.nrow(), std::vector<double>(P.begin(), P.end()),
                              P.nrow(), percent == "column", percent == "row", out.begin());
   return out;
 }
 
 // The place of the largest figure of every column, the first of several.
-// [[Rcpp::export(rng = false)]]
-Rcpp::IntegerVector column_peaks_kernel(Rcpp::NumericMatrix x) {
-  Rcpp::IntegerVector out(x.ncol());
+[[cpp11::register]]
+SEXP column_peaks_kernel(Matrix x) {
+  NewIntegers out(x.ncol());
   for (int j = 0; j < x.ncol(); ++j) {
-    const double* column = &x(0, j);
+    const double* column = x.begin() + static_cast<R_xlen_t>(j) * x.nrow();
     out[j] = static_cast<int>(std::max_element(column, column + x.nrow()) - x.begin()) + 1;
   }
   return out;
 }
 
 // p-values corrected for how many there are; those that are missing are not counted.
-// [[Rcpp::export(rng = false)]]
-Rcpp::NumericVector corrected_kernel(Rcpp::NumericVector p, std::string correction) {
-  Rcpp::NumericVector out = Rcpp::clone(p);
-  fairlattice::correct(out.begin(), out.size(), fairlattice::correction_of(correction));
+[[cpp11::register]]
+SEXP corrected_kernel(Numbers p, std::string correction) {
+  const cpp11::sexp out(cpp11::safe[Rf_duplicate](static_cast<SEXP>(p)));
+  fairlattice::correct(REAL(out), p.size(), fairlattice::correction_of(correction));
   return out;
 }
 
 // The tally's cells `at`, with their rows and columns in a table.
-// [[Rcpp::export(rng = false)]]
-Rcpp::List cells_at_kernel(Rcpp::List cells, Rcpp::IntegerVector at, Rcpp::IntegerVector row,
-                           Rcpp::IntegerVector column) {
-  const Rcpp::IntegerVector unit = cells["unit"];
-  const Rcpp::NumericVector w = cells["w"], w2 = cells["w2"], n = cells["n"];
+[[cpp11::register]]
+SEXP cells_at_kernel(List cells, Integers at, Integers row,
+                           Integers column) {
+  const Integers unit(cells.part("unit"));
+  const Numbers w(cells.part("w")), w2(cells.part("w2")), n(cells.part("n"));
   const R_xlen_t size = at.size(), most = w.size();
   must(row.size() == most && column.size() == most, "cells of different lengths");
-  Rcpp::IntegerVector units(size), rows(size), columns(size);
-  Rcpp::NumericVector weights(size), squares(size), counts(size);
+  NewIntegers units(size), rows(size), columns(size);
+  NewNumbers weights(size), squares(size), counts(size);
   for (R_xlen_t k = 0; k < size; ++k) {
     must(at[k] >= 1 && at[k] <= most, "a cell beyond the tally");
     const R_xlen_t from = at[k] - 1;
@@ -928,74 +929,75 @@ Rcpp::List cells_at_kernel(Rcpp::List cells, Rcpp::IntegerVector at, Rcpp::Integ
     squares[k] = w2[from];
     counts[k] = n[from];
   }
-  return Rcpp::List::create(Rcpp::Named("unit") = units, Rcpp::Named("row") = rows,
-                            Rcpp::Named("column") = columns, Rcpp::Named("w") = weights,
-                            Rcpp::Named("w2") = squares, Rcpp::Named("n") = counts);
+  return list({"unit"_nm = units, "row"_nm = rows,
+                            "column"_nm = columns, "w"_nm = weights,
+                            "w2"_nm = squares, "n"_nm = counts});
 }
 
 // Of cells of a tally, by their codes on every side (0: no answer given) and which codes are none:
 // the records that each code leaves out, those that a side before has left out not counted, and
 // which cells are left.
-// [[Rcpp::export(rng = false)]]
-Rcpp::List left_out_kernel(Rcpp::List codes, Rcpp::List none, Rcpp::NumericVector records) {
+[[cpp11::register]]
+SEXP left_out_kernel(List codes, List none, Numbers records) {
   must(codes.size() == none.size(), "sides of different numbers");
   const R_xlen_t size = records.size();
-  Rcpp::LogicalVector used(size, TRUE);
-  Rcpp::List out(codes.size());
+  NewLogicals used(size);
+  std::fill(used.begin(), used.end(), TRUE);
+  NewList out(codes.size());
   for (R_xlen_t side = 0; side < codes.size(); ++side) {
-    const Rcpp::IntegerVector code = codes[side];
-    const Rcpp::LogicalVector missing = none[side];
+    const Integers code(codes[side]);
+    const Logicals missing(none[side]);
     must(code.size() == size, "codes and records do not agree");
     const R_xlen_t most = missing.size();
-    Rcpp::NumericVector left(most);
+    NewNumbers left(most);
     for (R_xlen_t k = 0; k < size; ++k) {
       must(code[k] >= 0 && code[k] < most, "a code beyond the answers");
       if (!used[k] || !missing[code[k]]) continue;
       left[code[k]] += records[k];
       used[k] = FALSE;
     }
-    out[side] = left;
+    out.set(side, left);
   }
-  return Rcpp::List::create(Rcpp::Named("records") = out, Rcpp::Named("used") = used);
+  return list({"records"_nm = out, "used"_nm = used});
 }
 
 // The tables of respondents, weights and squared weights that cells add up to; `answers` name the
 // rows and columns.
-// [[Rcpp::export(rng = false)]]
-Rcpp::List table_sums_kernel(Rcpp::List cells, Rcpp::List answers) {
-  const Rcpp::IntegerVector row = cells["row"], column = cells["column"];
+[[cpp11::register]]
+SEXP table_sums_kernel(List cells, List answers) {
+  const Integers row(cells.part("row")), column(cells.part("column"));
   const int rows = Rf_length(answers[0]), columns = Rf_length(answers[1]);
   const R_xlen_t size = row.size();
   for (R_xlen_t k = 0; k < size; ++k)
     must(row[k] >= 1 && row[k] <= rows && column[k] >= 1 && column[k] <= columns,
          "a cell beyond the table");
   auto table = [&](const char* what) {
-    const Rcpp::NumericVector values = cells[what];
-    Rcpp::NumericMatrix out(rows, columns);
+    const Numbers values(cells.part(what));
+    NewMatrix out(rows, columns);
     double* sums = out.begin();
     const R_xlen_t height = rows;
     for (R_xlen_t k = 0; k < size; ++k) sums[row[k] - 1 + height * (column[k] - 1)] += values[k];
-    out.attr("dimnames") = answers;
+    cpp11::safe[Rf_setAttrib](static_cast<SEXP>(out), R_DimNamesSymbol, static_cast<SEXP>(answers));
     return out;
   };
-  return Rcpp::List::create(Rcpp::Named("n") = table("n"), Rcpp::Named("w") = table("w"),
-                            Rcpp::Named("w2") = table("w2"));
+  return list({"n"_nm = table("n"), "w"_nm = table("w"),
+                            "w2"_nm = table("w2")});
 }
 
 // What stands at each path, links followed: 0 nothing, 1 a file, 2 a folder, 3 anything else.
-// [[Rcpp::export(rng = false)]]
-Rcpp::IntegerVector kind_of_file_kernel(Rcpp::CharacterVector paths) {
+[[cpp11::register]]
+SEXP kind_of_file_kernel(Texts paths) {
   const R_xlen_t size = paths.size();
-  Rcpp::IntegerVector out(size);
+  NewIntegers out(size);
   for (R_xlen_t k = 0; k < size; ++k)
-    out[k] = fairlattice::kind_of_file(Rcpp::as<std::string>(paths[k]));
+    out[k] = fairlattice::kind_of_file(Rf_translateChar(paths[k]));
   return out;
 }
 
-// [[Rcpp::export(rng = false)]]
-Rcpp::LogicalVector is_running_kernel(Rcpp::IntegerVector processes) {
+[[cpp11::register]]
+SEXP is_running_kernel(Integers processes) {
   const R_xlen_t size = processes.size();
-  Rcpp::LogicalVector out(size);
+  NewLogicals out(size);
   for (R_xlen_t k = 0; k < size; ++k) {
     must(processes[k] != NA_INTEGER && processes[k] > 0, "a process without a number");
     out[k] = fairlattice::is_running(processes[k]);
@@ -1004,11 +1006,11 @@ Rcpp::LogicalVector is_running_kernel(Rcpp::IntegerVector processes) {
 }
 
 // The most that can flow between two points (1-based) of a network, up to `enough`.
-// [[Rcpp::export(rng = false)]]
-double most_flow_kernel(Rcpp::NumericMatrix capacity, int source, int sink, double enough) {
+[[cpp11::register]]
+double most_flow_kernel(Matrix capacity, int source, int sink, double enough) {
   const int points = capacity.nrow();
   must(capacity.ncol() == points, "capacities that are not square");
   must(source >= 1 && source <= points && sink >= 1 && sink <= points, "a point that is not there");
-  return fairlattice::most_flow(Rcpp::as<std::vector<double>>(capacity), points, source - 1,
+  return fairlattice::most_flow(std::vector<double>(capacity.begin(), capacity.end()), points, source - 1,
                                 sink - 1, enough);
 }

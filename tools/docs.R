@@ -1,7 +1,7 @@
-# Writes what is generated and committed: RcppExports, the schema of plans,
+# Writes what is generated and committed: the calls of the kernels, the schema of plans,
 # NAMESPACE, the help pages, and the articles in docs/. Run from the root of the repository, with
 # the package installed.
-Rcpp::compileAttributes(normalizePath("."))
+cpp11::cpp_register(normalizePath("."), quiet = TRUE)
 writeLines(fairlattice:::plan_schema(), "inst/extdata/plan.schema.json", useBytes = TRUE)
 roxygen2::roxygenise(".", load_code = roxygen2::load_installed)
 Sys.setenv(FAIRLATTICE_PICTURES = "yes") # articles show them in the repository

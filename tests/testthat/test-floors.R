@@ -6,7 +6,7 @@ floors <- c(tally = 1, table = 2, infer = 3, words = 4, records = 5,
 source_files <- function() {
   files <- list.files(test_path("..", "..", "R"), "[.]R$", full.names = TRUE)
   skip_if(!length(files), "the source is not here")
-  files[!basename(files) %in% c("RcppExports.R", "fairlattice-package.R")]
+  files[!basename(files) %in% c("cpp11.R", "fairlattice-package.R")]
 }
 floor_of <- function(files) floors[sub("-.*", "", basename(files))]
 

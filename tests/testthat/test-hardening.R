@@ -361,7 +361,7 @@ test_that(paste("the exact test is worked out once a table, and a table",
   counts <- crosstab(wide, a, b)$layers[[1]]$n
   tried <- exact_kernel(as.integer(rowSums(counts)),
                         as.integer(colSums(counts)), log_factorials_of(counts),
-                        setting("exact_steps"), setting("exact_bytes"), 1L)
+                        setting("exact_steps"), setting("exact_bytes"), 1L, NULL)
   expect_identical(tried[c("finished", "steps")],
                    list(finished = FALSE, steps = 0))
 })
@@ -471,7 +471,7 @@ test_that("codes beyond their answers cannot reach a kernel", {
   expect_error(tally_kernel(1L, 1L, NULL, 3L, NULL, NULL, NULL, 1L, 1L, 0L, 2L,
                             1L), "internal: a design unit")
   expect_error(sum_by_cell_kernel(c(1L, 9L), c(1, 1), 3L), "internal")
-  expect_error(exact_kernel(c(3L, 4L), c(3L, 5L), 0, 1e6, 1e6, 1L), "internal")
+  expect_error(exact_kernel(c(3L, 4L), c(3L, 5L), 0, 1e6, 1e6, 1L, NULL), "internal")
 })
 
 test_that("a saved table whose names were changed is refused with the place", {
