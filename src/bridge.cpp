@@ -85,8 +85,7 @@ const double* numbers_of(SEXP x, R_xlen_t size, const char* what) {
 }
 
 // Margins of one table: counts, not negative, rows and columns with the same sum below 2^31.
-fairlattice::Margins margins_of(const Integers& rows, const Integers& columns,
-                                double observed) {
+fairlattice::Margins margins_of(const Integers& rows, const Integers& columns, double observed) {
   double sums[2] = {0, 0};
   for (int k = 0; k < 2; ++k)
     for (int x : k ? columns : rows) {
@@ -122,12 +121,11 @@ struct Columns {
       return out;
     };
     const NewNumbers records = figures(&fairlattice::Cell::records);
-    return list({"unit"_nm = unit(t.unit), "down"_nm = down(t.down),
-                        "across"_nm = across(t.across), "each"_nm = each(t.each),
-                        "records"_nm = records,
-                        "n"_nm = counted ? figures(&fairlattice::Cell::respondents) : records,
-                        "w"_nm = figures(&fairlattice::Cell::weight),
-                        "w2"_nm = figures(&fairlattice::Cell::weight_squared)});
+    return list({"unit"_nm = unit(t.unit), "down"_nm = down(t.down), "across"_nm = across(t.across),
+                 "each"_nm = each(t.each), "records"_nm = records,
+                 "n"_nm = counted ? figures(&fairlattice::Cell::respondents) : records,
+                 "w"_nm = figures(&fairlattice::Cell::weight),
+                 "w2"_nm = figures(&fairlattice::Cell::weight_squared)});
   }
 };
 
@@ -173,38 +171,35 @@ SEXP texts_of(SEXP x, SEXP digits, std::string (*write)(double, int), const char
 
 }  // namespace
 
-[[cpp11::register]]
-SEXP exact_kernel(Integers rows, Integers columns, double observed,
-                        double most_steps, double most_bytes, int threads,
-                  SEXP show) {
+[[cpp11::register]] SEXP exact_kernel(Integers rows, Integers columns, double observed,
+                                      double most_steps, double most_bytes, int threads,
+                                      SEXP show) {
   Watch watch{show, false, nullptr};
   const fairlattice::ExactResult out = fairlattice::exact_test(
       margins_of(rows, columns, observed), most_steps, most_bytes, threads, std::ref(watch));
   if (watch.thrown) std::rethrow_exception(watch.thrown);
   return list({"p"_nm = out.p, "finished"_nm = out.finished, "interrupted"_nm = watch.interrupted,
-                            "steps"_nm = out.steps});
+               "steps"_nm = out.steps});
 }
 
 // Chunks first..last-1 of 1,000 random tables each.
-[[cpp11::register]]
-double count_random_kernel(Integers rows, Integers columns, double observed,
-                           double seed, int first, int last, int threads) {
+[[cpp11::register]] double count_random_kernel(Integers rows, Integers columns, double observed,
+                                               double seed, int first, int last, int threads) {
   return static_cast<double>(fairlattice::count_random(
       margins_of(rows, columns, observed), static_cast<std::uint64_t>(seed), first, last, threads));
 }
 
-[[cpp11::register]]
-SEXP random_table_kernel(Integers rows, Integers columns,
-                                        double seed, int number) {
+[[cpp11::register]] SEXP random_table_kernel(Integers rows, Integers columns, double seed,
+                                             int number) {
   const std::vector<int> table = fairlattice::random_table(
       margins_of(rows, columns, 0), static_cast<std::uint64_t>(seed), number);
   return NewIntegers(table);
 }
 
-[[cpp11::register]]
-SEXP tally_kernel(Integers down, Integers across, SEXP each, SEXP unit,
-                        SEXP weight, SEXP count, SEXP aside, int down_answers, int across_answers,
-                        int each_answers, int units, int threads) {
+[[cpp11::register]] SEXP tally_kernel(Integers down, Integers across, SEXP each, SEXP unit,
+                                      SEXP weight, SEXP count, SEXP aside, int down_answers,
+                                      int across_answers, int each_answers, int units,
+                                      int threads) {
   const R_xlen_t records_read = down.size();
   must(down_answers >= 0 && across_answers >= 0 && each_answers >= 0 && units >= 1,
        "a number of answers is negative");
@@ -242,9 +237,7 @@ SEXP tally_kernel(Integers down, Integers across, SEXP each, SEXP unit,
 }
 
 // The design unit of every record of imputed data sets, each of which has `units` of its own.
-[[cpp11::register]]
-SEXP units_of_imputations_kernel(SEXP unit, Integers imputation,
-                                                int units) {
+[[cpp11::register]] SEXP units_of_imputations_kernel(SEXP unit, Integers imputation, int units) {
   const R_xlen_t size = imputation.size();
   const int* within = codes_of(unit, size, units, "a design unit");
   NewIntegers out(size);
@@ -254,8 +247,7 @@ SEXP units_of_imputations_kernel(SEXP unit, Integers imputation,
 }
 
 // The first of the records that are not set aside, and so many of those after it, evenly.
-[[cpp11::register]]
-SEXP sampled_rows_kernel(Integers aside, int most) {
+[[cpp11::register]] SEXP sampled_rows_kernel(Integers aside, int most) {
   must(most > 0, "a sample of nobody");
   const R_xlen_t inside = std::count(aside.begin(), aside.end(), 0);
   const R_xlen_t every = std::max<R_xlen_t>(1, (inside + most - 1) / most);
@@ -271,10 +263,9 @@ SEXP sampled_rows_kernel(Integers aside, int most) {
 
 // Many tables in one pass: `codes` of every question, and in `asked` which of them (from 0; -1 for
 // none) are down, across and each, a column a table. The R code has checked the answers.
-[[cpp11::register]]
-SEXP tally_many_kernel(List codes, Integers answers,
-                             IntegerMatrix asked, SEXP unit, SEXP weight, SEXP count,
-                             SEXP aside, int units, int threads) {
+[[cpp11::register]] SEXP tally_many_kernel(List codes, Integers answers, IntegerMatrix asked,
+                                           SEXP unit, SEXP weight, SEXP count, SEXP aside,
+                                           int units, int threads) {
   must(codes.size() > 0 && codes.size() == answers.size() && units >= 1,
        "questions of many tables");
   const R_xlen_t size = Rf_xlength(codes[0]);
@@ -313,15 +304,12 @@ SEXP tally_many_kernel(List codes, Integers answers,
 }
 
 // Whether x holds codes of so many answers.
-[[cpp11::register]]
-bool codes_within_kernel(SEXP x, int answers) {
+[[cpp11::register]] bool codes_within_kernel(SEXP x, int answers) {
   return TYPEOF(x) == INTSXP && codes_within(INTEGER(x), Rf_xlength(x), answers);
 }
 
 // Sums of w over places 1..cells; place 0 is nowhere.
-[[cpp11::register]]
-SEXP sum_by_cell_kernel(Integers place, Numbers w,
-                                       int cells) {
+[[cpp11::register]] SEXP sum_by_cell_kernel(Integers place, Numbers w, int cells) {
   must(cells >= 0 && place.size() == w.size(), "sums by cell of different lengths");
   for (int at : place) must(at >= 0 && at <= cells, "a cell beyond the table");
   std::vector<double> sum(static_cast<std::size_t>(cells) + 1, 0.0);
@@ -330,9 +318,7 @@ SEXP sum_by_cell_kernel(Integers place, Numbers w,
 }
 
 // Sums of the rows of a matrix by group, one row a group.
-[[cpp11::register]]
-SEXP group_sums_kernel(Matrix x, Integers group,
-                                      int groups) {
+[[cpp11::register]] SEXP group_sums_kernel(Matrix x, Integers group, int groups) {
   must(groups >= 0 && group.size() == x.nrow(), "groups of another length");
   for (int at : group) must(at >= 1 && at <= groups, "a group beyond the last");
   NewMatrix out(groups, x.ncol());
@@ -342,24 +328,19 @@ SEXP group_sums_kernel(Matrix x, Integers group,
   return out;
 }
 
-[[cpp11::register]]
-SEXP missing_for_kernel(Integers reasons) {
+[[cpp11::register]] SEXP missing_for_kernel(Integers reasons) {
   NewNumbers out(reasons.size());
   for (R_xlen_t i = 0; i < reasons.size(); ++i) out[i] = fairlattice::missing_for(reasons[i]);
   return out;
 }
 
-[[cpp11::register]]
-SEXP reason_of_kernel(Numbers x) {
+[[cpp11::register]] SEXP reason_of_kernel(Numbers x) {
   NewIntegers out(x.size());
-  for (R_xlen_t i = 0; i < x.size(); ++i)
-    out[i] = ISNAN(x[i]) ? fairlattice::reason_of(x[i]) : 0;
+  for (R_xlen_t i = 0; i < x.size(); ++i) out[i] = ISNAN(x[i]) ? fairlattice::reason_of(x[i]) : 0;
   return out;
 }
 
-[[cpp11::register]]
-SEXP place_codes_kernel(Integers x, Integers known, int blank,
-                              int threads) {
+[[cpp11::register]] SEXP place_codes_kernel(Integers x, Integers known, int blank, int threads) {
   must(known.size() > 0, "no known codes");
   const double range = static_cast<double>(*std::max_element(known.begin(), known.end())) -
                        *std::min_element(known.begin(), known.end());
@@ -373,8 +354,7 @@ SEXP place_codes_kernel(Integers x, Integers known, int blank,
 
 // Whether a text column needs a closer look: a byte beyond ASCII, or a doubled quote. Most need
 // none.
-[[cpp11::register]]
-bool plain_text_kernel(Texts x) {
+[[cpp11::register]] bool plain_text_kernel(Texts x) {
   for (R_xlen_t i = 0; i < x.size(); ++i) {
     const SEXP cell = STRING_ELT(x, i);
     if (i > 0 && cell == STRING_ELT(x, i - 1)) continue;
@@ -389,8 +369,7 @@ bool plain_text_kernel(Texts x) {
 
 // How a text file of cells is made: header, records, blank lines, the lines that records begin on,
 // the first fault.
-[[cpp11::register]]
-SEXP scan_delimited_kernel(std::string path, std::string separator, bool text) {
+[[cpp11::register]] SEXP scan_delimited_kernel(std::string path, std::string separator, bool text) {
   must(separator.size() == 1, "a separator of one byte");
   std::vector<NewTexts> cells;
   std::FILE* file = std::fopen(path.c_str(), "rb");
@@ -413,19 +392,18 @@ SEXP scan_delimited_kernel(std::string path, std::string separator, bool text) {
   NewList data(cells.size());
   for (std::size_t j = 0; j < cells.size(); ++j) data.set(j, cells[j]);
   const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed"};
-  return list({
-      "header"_nm = NewTexts(out.header), "records"_nm = out.records, "blank"_nm = out.blank,
-      "lines"_nm = out.lines, "odd"_nm = out.odd,
-      "fault"_nm = faults[static_cast<int>(out.fault)], "line"_nm = out.line,
-      "cells"_nm = out.cells, "data"_nm = data});
+  return list({"header"_nm = NewTexts(out.header), "records"_nm = out.records,
+               "blank"_nm = out.blank, "lines"_nm = out.lines, "odd"_nm = out.odd,
+               "fault"_nm = faults[static_cast<int>(out.fault)], "line"_nm = out.line,
+               "cells"_nm = out.cells, "data"_nm = data});
 }
 
 // Files read in chunks: what is asked, as the R code has checked it. `keys` are lists of column
 // (from 0), at, upto, apart and cut; `sets` are places in them.
-[[cpp11::register]]
-SEXP chunked_kernel(std::string separator, std::string decimal, int width, List keys,
-                    List sets, int weight, int count, Integers replicates,
-                    double most_groups, int threads, Texts json) {
+[[cpp11::register]] SEXP chunked_kernel(std::string separator, std::string decimal, int width,
+                                        List keys, List sets, int weight, int count,
+                                        Integers replicates, double most_groups, int threads,
+                                        Texts json) {
   must(json.size() == 0 || json.size() == width, "keys of JSON lines");
   must(separator.size() == 1 && decimal.size() == 1 && width > 0, "how a file is made");
   const auto column = [&](int at, int least) {
@@ -466,32 +444,28 @@ SEXP chunked_kernel(std::string separator, std::string decimal, int width, List 
   return out;
 }
 
-[[cpp11::register]]
-bool open_chunked_kernel(SEXP chunked, std::string path, double piece, bool mapped) {
+[[cpp11::register]] bool open_chunked_kernel(SEXP chunked, std::string path, double piece,
+                                             bool mapped) {
   must(piece >= 1 && piece <= 1e9, "the size of a piece");
-  return Chunks(chunked)->open(
-      path.c_str(), static_cast<std::size_t>(piece), mapped);
+  return Chunks(chunked)->open(path.c_str(), static_cast<std::size_t>(piece), mapped);
 }
 
 // Some steps further in the file that is open.
-[[cpp11::register]]
-SEXP step_chunked_kernel(SEXP chunked, int steps) {
+[[cpp11::register]] SEXP step_chunked_kernel(SEXP chunked, int steps) {
   const Chunks x(chunked);
   bool more = true;
   for (int k = 0; k < steps && more; ++k) more = x->step();
   const char* faults[] = {"", "unreadable", "nul", "ragged", "after_quote", "unclosed", "no_json"};
   const fairlattice::ChunkFault& fault = x->fault();
-  return list({
-      "more"_nm = more, "bytes"_nm = x->bytes(), "records"_nm = x->records(),
-      "blank"_nm = x->blank(), "fault"_nm = faults[static_cast<int>(fault.fault)],
-      "line"_nm = fault.line, "cells"_nm = fault.cells,
-      "too_many"_nm = fault.too_many, "odd_text"_nm = x->odd_text(),
-      "odd_line"_nm = x->odd_line(), "odd_column"_nm = x->odd_column()});
+  return list({"more"_nm = more, "bytes"_nm = x->bytes(), "records"_nm = x->records(),
+               "blank"_nm = x->blank(), "fault"_nm = faults[static_cast<int>(fault.fault)],
+               "line"_nm = fault.line, "cells"_nm = fault.cells, "too_many"_nm = fault.too_many,
+               "odd_text"_nm = x->odd_text(), "odd_line"_nm = x->odd_line(),
+               "odd_column"_nm = x->odd_column()});
 }
 
 // What was found: of every key its texts, of every set its groups.
-[[cpp11::register]]
-SEXP found_chunked_kernel(SEXP chunked) {
+[[cpp11::register]] SEXP found_chunked_kernel(SEXP chunked) {
   const Chunks x(chunked);
   const bool too_many = !x->gather();
   const std::vector<std::vector<std::string>> texts = x->texts();
@@ -502,27 +476,24 @@ SEXP found_chunked_kernel(SEXP chunked) {
   for (std::size_t t = 0; t < found.size(); ++t) {
     const fairlattice::Groups& one = found[t];
     NewList codes(one.codes.size());
-    for (std::size_t k = 0; k < one.codes.size(); ++k)
-      codes.set(k, NewIntegers(one.codes[k]));
+    for (std::size_t k = 0; k < one.codes.size(); ++k) codes.set(k, NewIntegers(one.codes[k]));
     NewMatrix replicates(static_cast<int>(one.records.size()),
-                             static_cast<int>(one.replicates.size()));
+                         static_cast<int>(one.replicates.size()));
     for (std::size_t r = 0; r < one.replicates.size(); ++r)
       std::copy(one.replicates[r].begin(), one.replicates[r].end(),
                 replicates.begin() + r * one.records.size());
-    sets.set(t, list({
-        "codes"_nm = codes, "records"_nm = one.records, "n"_nm = one.n, "w"_nm = one.w,
-        "w2"_nm = one.w2, "weight"_nm = one.weight, "count"_nm = one.count,
-        "replicates"_nm = replicates,
-        "there"_nm = NewLogicals(one.replicates_there)}));
+    sets.set(t,
+             list({"codes"_nm = codes, "records"_nm = one.records, "n"_nm = one.n, "w"_nm = one.w,
+                   "w2"_nm = one.w2, "weight"_nm = one.weight, "count"_nm = one.count,
+                   "replicates"_nm = replicates, "there"_nm = NewLogicals(one.replicates_there)}));
   }
   return list({"texts"_nm = words, "sets"_nm = sets, "too_many"_nm = too_many});
 }
 
 // The records of a data frame in groups: of each part a list of the first record (from 1), what
 // weights and counts are, and the sums.
-[[cpp11::register]]
-SEXP frame_groups_kernel(List columns, double size, SEXP weight, SEXP count,
-                               List replicates, bool halves, int threads) {
+[[cpp11::register]] SEXP frame_groups_kernel(List columns, double size, SEXP weight, SEXP count,
+                                             List replicates, bool halves, int threads) {
   fairlattice::Frame frame;
   frame.size = static_cast<std::size_t>(size);
   const auto numbers = [&](SEXP x) -> const double* {
@@ -573,18 +544,15 @@ SEXP frame_groups_kernel(List columns, double size, SEXP weight, SEXP count,
     NewList replicates(one.replicates.size());
     for (std::size_t r = 0; r < one.replicates.size(); ++r)
       replicates.set(r, NewNumbers(one.replicates[r]));
-    out.set(p, list({
-        "first"_nm = first, "weight"_nm = one.weight, "count"_nm = one.count,
-        "there"_nm = NewLogicals(one.replicates_there),
-        "records"_nm = records, "n"_nm = n, "w"_nm = w, "w2"_nm = w2,
-        "replicates"_nm = replicates}));
+    out.set(p, list({"first"_nm = first, "weight"_nm = one.weight, "count"_nm = one.count,
+                     "there"_nm = NewLogicals(one.replicates_there), "records"_nm = records,
+                     "n"_nm = n, "w"_nm = w, "w2"_nm = w2, "replicates"_nm = replicates}));
   }
   return out;
 }
 
-[[cpp11::register]]
-SEXP lines_with_kernel(std::string path, std::string separator, int column,
-                                      std::string text, int most) {
+[[cpp11::register]] SEXP lines_with_kernel(std::string path, std::string separator, int column,
+                                           std::string text, int most) {
   must(separator.size() == 1 && column >= 0 && most >= 0, "what is looked for in a file");
   return NewNumbers(fairlattice::lines_with(path.c_str(), separator[0],
                                             static_cast<std::size_t>(column), text,
@@ -703,46 +671,41 @@ class JsonOf {
 
 }  // namespace
 
-[[cpp11::register]]
-SEXP json_text_kernel(SEXP x, SEXP readable) {
+[[cpp11::register]] SEXP json_text_kernel(SEXP x, SEXP readable) {
   const std::string text = JsonOf(readable)(x);
   return NewTexts(std::vector<std::string>{text});
 }
 
-[[cpp11::register]]
-SEXP whole_text_kernel(Numbers x) {
+[[cpp11::register]] SEXP whole_text_kernel(Numbers x) {
   NewTexts out(x.size());
   for (R_xlen_t i = 0; i < x.size(); ++i) out.set(i, fairlattice::whole_text(x[i]));
   return out;
 }
 
-[[cpp11::register]]
-double crc32_kernel(RawBytes bytes, double before) {
+[[cpp11::register]] double crc32_kernel(RawBytes bytes, double before) {
   return fairlattice::crc32(static_cast<std::uint32_t>(before), bytes.begin(), bytes.size());
 }
 
-[[cpp11::register]]
-SEXP sheet_extent_kernel(RawBytes bytes) {
+[[cpp11::register]] SEXP sheet_extent_kernel(RawBytes bytes) {
   const fairlattice::Extent out = fairlattice::sheet_extent(bytes.begin(), bytes.size());
-  cpp11::writable::doubles found(
-      {"rows"_nm = static_cast<double>(out.rows), "columns"_nm = static_cast<double>(out.columns),
-       "cells"_nm = static_cast<double>(out.cells)});
+  cpp11::writable::doubles found({"rows"_nm = static_cast<double>(out.rows),
+                                  "columns"_nm = static_cast<double>(out.columns),
+                                  "cells"_nm = static_cast<double>(out.cells)});
   return found;
 }
 
 // RawBytes that nobody can guess, from the system.
-[[cpp11::register]]
-SEXP random_bytes_kernel(int size) {
+[[cpp11::register]] SEXP random_bytes_kernel(int size) {
   std::random_device source;
   NewBytes out(size);
-  for (R_xlen_t at = 0; at < out.size(); ++at) out[at] = static_cast<unsigned char>(source() & 0xff);
+  for (R_xlen_t at = 0; at < out.size(); ++at)
+    out[at] = static_cast<unsigned char>(source() & 0xff);
   return out;
 }
 
 // Writes bytes to the process's standard output, all of them: 0, or the system's number of what
 // went wrong; -1 when whoever read them has had enough. R itself says nothing of either.
-[[cpp11::register]]
-int standard_output_kernel(RawBytes bytes) {
+[[cpp11::register]] int standard_output_kernel(RawBytes bytes) {
 #ifdef SIGPIPE
   const auto before = std::signal(SIGPIPE, SIG_IGN);
 #endif
@@ -763,8 +726,7 @@ int standard_output_kernel(RawBytes bytes) {
 }
 
 // Texts as content of XML: see append_xml_text().
-[[cpp11::register]]
-SEXP xml_text_kernel(Texts texts, bool is_json) {
+[[cpp11::register]] SEXP xml_text_kernel(Texts texts, bool is_json) {
   const cpp11::sexp out(cpp11::safe[Rf_duplicate](static_cast<SEXP>(texts)));
   std::string own;
   for (R_xlen_t i = 0; i < texts.size(); ++i) {
@@ -779,8 +741,7 @@ SEXP xml_text_kernel(Texts texts, bool is_json) {
 }
 
 // What tells texts from others, in their order: 32 hexadecimal digits.
-[[cpp11::register]]
-std::string texts_hash_kernel(Texts texts) {
+[[cpp11::register]] std::string texts_hash_kernel(Texts texts) {
   std::uint64_t one = 1, other = 2;
   for (R_xlen_t i = 0; i < texts.size(); ++i) {
     const SEXP text = texts[i];
@@ -796,8 +757,7 @@ std::string texts_hash_kernel(Texts texts) {
 }
 
 // Whether an interrupt ends the process at once, and removes the folder `scratch`.
-[[cpp11::register]]
-void end_at_interrupt_kernel(bool at_once, std::string scratch) {
+[[cpp11::register]] void end_at_interrupt_kernel(bool at_once, std::string scratch) {
   if (at_once)
     fairlattice::end_at_interrupt(scratch);
   else
@@ -805,16 +765,14 @@ void end_at_interrupt_kernel(bool at_once, std::string scratch) {
 }
 
 // How deep brackets are nested in a text of JSON.
-[[cpp11::register]]
-int json_depth_kernel(Texts text) {
+[[cpp11::register]] int json_depth_kernel(Texts text) {
   must(text.size() == 1, "one text");
   const SEXP cell = STRING_ELT(text, 0);
   return fairlattice::json_depth(CHAR(cell), static_cast<std::size_t>(LENGTH(cell)));
 }
 
 // Whether none of these options is set.
-[[cpp11::register]]
-bool options_unset_kernel(SEXP names) {
+[[cpp11::register]] bool options_unset_kernel(SEXP names) {
   must(TYPEOF(names) == STRSXP, "options have names");
   for (R_xlen_t i = 0; i < XLENGTH(names); ++i)
     if (!Rf_isNull(Rf_GetOption1(Rf_installChar(STRING_ELT(names, i))))) return false;
@@ -822,21 +780,18 @@ bool options_unset_kernel(SEXP names) {
 }
 
 // Counts, or other figures, with so many decimals (recycled): "-1,234.5".
-[[cpp11::register]]
-SEXP figure_text_kernel(SEXP x, SEXP digits, bool counts) {
+[[cpp11::register]] SEXP figure_text_kernel(SEXP x, SEXP digits, bool counts) {
   return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "-");
 }
 
 // The same with the usual sign of a figure below zero; NULL when one of the `options` is set.
-[[cpp11::register]]
-SEXP usual_text_kernel(SEXP x, SEXP digits, bool counts, SEXP options) {
+[[cpp11::register]] SEXP usual_text_kernel(SEXP x, SEXP digits, bool counts, SEXP options) {
   if (!options_unset_kernel(options)) return R_NilValue;
   return texts_of(x, digits, counts ? fairlattice::count_text : fairlattice::number_text, "\u2212");
 }
 
 // inv(A) B for a covariance A; NULL when A is singular.
-[[cpp11::register]]
-SEXP solved_kernel(Matrix A, Matrix B) {
+[[cpp11::register]] SEXP solved_kernel(Matrix A, Matrix B) {
   must(A.nrow() == A.ncol() && B.nrow() == A.nrow(),
        "a covariance and what it is to divide do not agree");
   const cpp11::sexp out(cpp11::safe[Rf_duplicate](static_cast<SEXP>(B)));
@@ -847,10 +802,8 @@ SEXP solved_kernel(Matrix A, Matrix B) {
 }
 
 // Sums of scores over groups, one row a group and one column a cell.
-[[cpp11::register]]
-SEXP score_totals_kernel(Integers group, Integers cell,
-                                        Numbers w, Numbers p, double total,
-                                        int groups) {
+[[cpp11::register]] SEXP score_totals_kernel(Integers group, Integers cell, Numbers w, Numbers p,
+                                             double total, int groups) {
   must(group.size() == w.size() && cell.size() == w.size(), "scores of different lengths");
   const R_xlen_t cells = p.size();
   for (int k : group) must(k >= 1 && k <= groups, "a group lies outside");
@@ -864,8 +817,7 @@ SEXP score_totals_kernel(Integers group, Integers cell,
 }
 
 // Scores of residuals from independence, from scores of the proportions P.
-[[cpp11::register]]
-SEXP residual_scores_kernel(Matrix scores, Matrix P) {
+[[cpp11::register]] SEXP residual_scores_kernel(Matrix scores, Matrix P) {
   must(static_cast<R_xlen_t>(scores.ncol()) == P.size(), "scores and proportions do not agree");
   std::vector<double> rows(P.nrow()), columns(P.ncol());
   for (int j = 0; j < P.ncol(); ++j)
@@ -880,9 +832,7 @@ SEXP residual_scores_kernel(Matrix scores, Matrix P) {
 
 // Sums of squares of the scores of the shares of P: of its columns, its rows or the whole
 // ("column", "row", "total").
-[[cpp11::register]]
-SEXP share_squares_kernel(Matrix scores, Matrix P,
-                                         std::string percent) {
+[[cpp11::register]] SEXP share_squares_kernel(Matrix scores, Matrix P, std::string percent) {
   must(scores.ncol() == P.size(), "scores and shares do not agree");
   NewNumbers out(P.size());
   fairlattice::share_squares(scores.begin(), scores.nrow(), std::vector<double>(P.begin(), P.end()),
@@ -891,8 +841,7 @@ SEXP share_squares_kernel(Matrix scores, Matrix P,
 }
 
 // The place of the largest figure of every column, the first of several.
-[[cpp11::register]]
-SEXP column_peaks_kernel(Matrix x) {
+[[cpp11::register]] SEXP column_peaks_kernel(Matrix x) {
   NewIntegers out(x.ncol());
   for (int j = 0; j < x.ncol(); ++j) {
     const double* column = x.begin() + static_cast<R_xlen_t>(j) * x.nrow();
@@ -902,17 +851,14 @@ SEXP column_peaks_kernel(Matrix x) {
 }
 
 // p-values corrected for how many there are; those that are missing are not counted.
-[[cpp11::register]]
-SEXP corrected_kernel(Numbers p, std::string correction) {
+[[cpp11::register]] SEXP corrected_kernel(Numbers p, std::string correction) {
   const cpp11::sexp out(cpp11::safe[Rf_duplicate](static_cast<SEXP>(p)));
   fairlattice::correct(REAL(out), p.size(), fairlattice::correction_of(correction));
   return out;
 }
 
 // The tally's cells `at`, with their rows and columns in a table.
-[[cpp11::register]]
-SEXP cells_at_kernel(List cells, Integers at, Integers row,
-                           Integers column) {
+[[cpp11::register]] SEXP cells_at_kernel(List cells, Integers at, Integers row, Integers column) {
   const Integers unit(cells.part("unit"));
   const Numbers w(cells.part("w")), w2(cells.part("w2")), n(cells.part("n"));
   const R_xlen_t size = at.size(), most = w.size();
@@ -929,16 +875,14 @@ SEXP cells_at_kernel(List cells, Integers at, Integers row,
     squares[k] = w2[from];
     counts[k] = n[from];
   }
-  return list({"unit"_nm = units, "row"_nm = rows,
-                            "column"_nm = columns, "w"_nm = weights,
-                            "w2"_nm = squares, "n"_nm = counts});
+  return list({"unit"_nm = units, "row"_nm = rows, "column"_nm = columns, "w"_nm = weights,
+               "w2"_nm = squares, "n"_nm = counts});
 }
 
 // Of cells of a tally, by their codes on every side (0: no answer given) and which codes are none:
 // the records that each code leaves out, those that a side before has left out not counted, and
 // which cells are left.
-[[cpp11::register]]
-SEXP left_out_kernel(List codes, List none, Numbers records) {
+[[cpp11::register]] SEXP left_out_kernel(List codes, List none, Numbers records) {
   must(codes.size() == none.size(), "sides of different numbers");
   const R_xlen_t size = records.size();
   NewLogicals used(size);
@@ -963,8 +907,7 @@ SEXP left_out_kernel(List codes, List none, Numbers records) {
 
 // The tables of respondents, weights and squared weights that cells add up to; `answers` name the
 // rows and columns.
-[[cpp11::register]]
-SEXP table_sums_kernel(List cells, List answers) {
+[[cpp11::register]] SEXP table_sums_kernel(List cells, List answers) {
   const Integers row(cells.part("row")), column(cells.part("column"));
   const int rows = Rf_length(answers[0]), columns = Rf_length(answers[1]);
   const R_xlen_t size = row.size();
@@ -980,13 +923,11 @@ SEXP table_sums_kernel(List cells, List answers) {
     cpp11::safe[Rf_setAttrib](static_cast<SEXP>(out), R_DimNamesSymbol, static_cast<SEXP>(answers));
     return out;
   };
-  return list({"n"_nm = table("n"), "w"_nm = table("w"),
-                            "w2"_nm = table("w2")});
+  return list({"n"_nm = table("n"), "w"_nm = table("w"), "w2"_nm = table("w2")});
 }
 
 // What stands at each path, links followed: 0 nothing, 1 a file, 2 a folder, 3 anything else.
-[[cpp11::register]]
-SEXP kind_of_file_kernel(Texts paths) {
+[[cpp11::register]] SEXP kind_of_file_kernel(Texts paths) {
   const R_xlen_t size = paths.size();
   NewIntegers out(size);
   for (R_xlen_t k = 0; k < size; ++k)
@@ -994,8 +935,7 @@ SEXP kind_of_file_kernel(Texts paths) {
   return out;
 }
 
-[[cpp11::register]]
-SEXP is_running_kernel(Integers processes) {
+[[cpp11::register]] SEXP is_running_kernel(Integers processes) {
   const R_xlen_t size = processes.size();
   NewLogicals out(size);
   for (R_xlen_t k = 0; k < size; ++k) {
@@ -1006,11 +946,10 @@ SEXP is_running_kernel(Integers processes) {
 }
 
 // The most that can flow between two points (1-based) of a network, up to `enough`.
-[[cpp11::register]]
-double most_flow_kernel(Matrix capacity, int source, int sink, double enough) {
+[[cpp11::register]] double most_flow_kernel(Matrix capacity, int source, int sink, double enough) {
   const int points = capacity.nrow();
   must(capacity.ncol() == points, "capacities that are not square");
   must(source >= 1 && source <= points && sink >= 1 && sink <= points, "a point that is not there");
-  return fairlattice::most_flow(std::vector<double>(capacity.begin(), capacity.end()), points, source - 1,
-                                sink - 1, enough);
+  return fairlattice::most_flow(std::vector<double>(capacity.begin(), capacity.end()), points,
+                                source - 1, sink - 1, enough);
 }

@@ -1,9 +1,8 @@
-// Vectors, matrices and lists of R for the bridge: what came in (of the type that a kernel works on,
-// coerced where it is another), and what is made anew, all 0.
+// Vectors, matrices and lists of R for the bridge: what came in (of the type that a kernel works
+// on, coerced where it is another), and what is made anew, all 0.
 #pragma once
-#include <cpp11.hpp>
-
 #include <algorithm>
+#include <cpp11.hpp>
 #include <cstring>
 #include <string>
 #include <vector>
@@ -152,7 +151,7 @@ class List {
   SEXP operator[](R_xlen_t i) const { return VECTOR_ELT(held_, i); }
   // by its name; NULL where there is none
   SEXP part(const char* name) const {
-    const SEXP names = Rf_getAttrib(held_, R_NamesSymbol); // held by the list
+    const SEXP names = Rf_getAttrib(held_, R_NamesSymbol);  // held by the list
     for (R_xlen_t i = 0; i < Rf_xlength(names); ++i)
       if (std::strcmp(CHAR(STRING_ELT(names, i)), name) == 0) return VECTOR_ELT(held_, i);
     return R_NilValue;
@@ -165,7 +164,6 @@ class List {
 }  // namespace fairlattice
 
 // The kernels are declared by these names.
-using fairlattice::RawBytes;
 using fairlattice::IntegerMatrix;
 using fairlattice::Integers;
 using fairlattice::List;
@@ -179,5 +177,6 @@ using fairlattice::NewMatrix;
 using fairlattice::NewNumbers;
 using fairlattice::NewTexts;
 using fairlattice::Numbers;
+using fairlattice::RawBytes;
 using fairlattice::Texts;
 using fairlattice::utf8;
