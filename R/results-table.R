@@ -43,7 +43,15 @@ sums_frame <- function(x) {
   of_layer <- function(k) {
     parts <- net_parts(x, k, everybody = TRUE)
     core <- parts$core$layers[[1L]]
-    cells_of <- function(part) once(part$kept, "cells", NULL, cells_frame(part))
+    # the cells of all parts one after the other, and where among them each stands
+    parts_met <- list()
+    met <- 0L
+    places <- over_parts(parts, function(part) {
+      cells <- once(part$kept, "cells", NULL, cells_frame(part))
+      parts_met[[length(parts_met) + 1L]] <<- cells
+      met <<- met + nrow(cells)
+      met - nrow(cells) + seq_len(nrow(cells))
+    })
     down <- c(answers_down(core), names(nets_in(x, "down")), NA)
     across <- c(answers_across(core), names(nets_in(x, "across")), NA)
     rows <- rep(seq_along(down), length(across))
@@ -51,9 +59,9 @@ sums_frame <- function(x) {
     down_net <- rows > nrow(core$n)
     across_net <- columns > ncol(core$n)
     keep <- down_net | across_net
-    figures <- setdiff(names(cells_of(parts$core)), c("each", "down", "across"))
+    figures <- setdiff(names(parts_met[[1L]]), c("each", "down", "across"))
     values <- lapply(stats::setNames(figures, figures), function(name) {
-      as.vector(over_parts(parts, function(part) cells_of(part)[[name]]))[keep]
+      unlist(lapply(parts_met, `[[`, name), recursive = FALSE)[as.vector(places)[keep]]
     })
     c(list(down = down[rows][keep], across = across[columns][keep],
            down_net = down_net[keep], across_net = across_net[keep]), values)
