@@ -91,6 +91,24 @@ test_that("post-stratified: the sum of the variances within the post-strata", {
   expect_identical(whole, 0)
 })
 
+test_that("Kalton & Flores-Cervantes' hypothetical sample: cells and raking", {
+  # J Off Stat (2003) 19:81-97: people in the sample and in the population, by two questions
+  sampled <- matrix(c(20, 50, 100, 30, 40, 140, 50, 100, 40, 310, 50, 70), 4)
+  known <- matrix(c(80, 60, 170, 55, 40, 150, 60, 165, 55, 340, 200, 125), 4)
+  cells <- expand.grid(a = paste0("a", 1:4), h = paste0("h", 1:3), stringsAsFactors = FALSE)
+  people <- cells[rep(1:12, sampled), ]
+  factors <- function(targets) {
+    survey <- weigh_to(people, targets)
+    at <- paste(people$a, people$h)
+    matrix(survey$weight[match(paste(cells$a, cells$h), at)], 4)
+  }
+  margins <- list(a = stats::setNames(rowSums(known), paste0("a", 1:4)),
+                  h = stats::setNames(colSums(known), paste0("h", 1:3)))
+  expect_equal(factors(list(cbind(cells, count = as.vector(known)))), known / sampled)
+  expect_equal(round(factors(margins), 2),
+               matrix(c(1.81, 1.08, 2.2, 1.83, 1.45, 0.87, 1.76, 1.47, 2.02, 1.21, 2.45, 2.04), 4))
+})
+
 test_that("every method meets its targets, by its own factors", {
   data <- demo_records(800)
   data$adults <- rep(c(1, 2, 2, 3), 200)
