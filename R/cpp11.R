@@ -92,6 +92,10 @@ whole_text_kernel <- function(x) {
   .Call(`_fairlattice_whole_text_kernel`, x)
 }
 
+numbers_text_kernel <- function(x) {
+  .Call(`_fairlattice_numbers_text_kernel`, x)
+}
+
 crc32_kernel <- function(bytes, before) {
   .Call(`_fairlattice_crc32_kernel`, bytes, before)
 }

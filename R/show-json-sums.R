@@ -30,19 +30,12 @@ numbers_parts <- c("base", "layers", "cells", "sums", "margins", "tests",
                    "strength", "items", "cautions")
 
 numbers_digest <- function(parts) {
-  cli::hash_sha256(paste(full_digits(sort(
-    as.numeric(numbers_in_all(unname(parts))))), collapse = " "))
+  cli::hash_sha256(numbers_text_kernel(parts))
 }
 
 # As many digits as bring the same number back. R's own reader is a last digit off
 # now and then, where those of other programs are not.
 full_digits <- function(x) whole_text_kernel(as.numeric(x))
-
-numbers_in_all <- function(x) {
-  if (is.list(x))
-    return(unlist(lapply(unname(x), numbers_in_all), use.names = FALSE))
-  if (is.numeric(x) && !is.factor(x)) as.numeric(x)[is.finite(x)]
-}
 
 # Numbers as the file has them have every digit; what was worked out another way
 # agrees to the rounding of sums.

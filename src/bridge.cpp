@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cerrno>
 #include <climits>
+#include <cmath>
 #include <csignal>
 #include <cstdio>
 #include <cstring>
@@ -680,6 +681,36 @@ class JsonOf {
   NewTexts out(x.size());
   for (R_xlen_t i = 0; i < x.size(); ++i) out.set(i, fairlattice::whole_text(x[i]));
   return out;
+}
+
+namespace {
+
+// The finite numbers in a list of lists, data frames and vectors.
+void add_numbers(SEXP x, std::vector<double>& out) {
+  if (TYPEOF(x) == VECSXP) {
+    for (R_xlen_t i = 0; i < Rf_xlength(x); ++i) add_numbers(VECTOR_ELT(x, i), out);
+  } else if (TYPEOF(x) == REALSXP) {
+    for (R_xlen_t i = 0; i < Rf_xlength(x); ++i)
+      if (std::isfinite(REAL(x)[i])) out.push_back(REAL(x)[i]);
+  } else if (TYPEOF(x) == INTSXP && !Rf_isFactor(x)) {
+    for (R_xlen_t i = 0; i < Rf_xlength(x); ++i)
+      if (INTEGER(x)[i] != NA_INTEGER) out.push_back(INTEGER(x)[i]);
+  }
+}
+
+}  // namespace
+
+// All of them with every digit, the smallest first, with a space between them.
+[[cpp11::register]] SEXP numbers_text_kernel(SEXP x) {
+  std::vector<double> numbers;
+  add_numbers(x, numbers);
+  std::stable_sort(numbers.begin(), numbers.end());
+  std::string text;
+  for (double number : numbers) {
+    if (!text.empty()) text += ' ';
+    text += fairlattice::whole_text(number);
+  }
+  return NewTexts(std::vector<std::string>{text});
 }
 
 [[cpp11::register]] double crc32_kernel(RawBytes bytes, double before) {

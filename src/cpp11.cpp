@@ -167,6 +167,13 @@ extern "C" SEXP _fairlattice_whole_text_kernel(SEXP x) {
   END_CPP11
 }
 // bridge.cpp
+SEXP numbers_text_kernel(SEXP x);
+extern "C" SEXP _fairlattice_numbers_text_kernel(SEXP x) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(numbers_text_kernel(cpp11::as_cpp<cpp11::decay_t<SEXP>>(x)));
+  END_CPP11
+}
+// bridge.cpp
 double crc32_kernel(RawBytes bytes, double before);
 extern "C" SEXP _fairlattice_crc32_kernel(SEXP bytes, SEXP before) {
   BEGIN_CPP11
@@ -352,6 +359,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_lines_with_kernel",           (DL_FUNC) &_fairlattice_lines_with_kernel,            5},
     {"_fairlattice_missing_for_kernel",          (DL_FUNC) &_fairlattice_missing_for_kernel,           1},
     {"_fairlattice_most_flow_kernel",            (DL_FUNC) &_fairlattice_most_flow_kernel,             4},
+    {"_fairlattice_numbers_text_kernel",         (DL_FUNC) &_fairlattice_numbers_text_kernel,          1},
     {"_fairlattice_open_chunked_kernel",         (DL_FUNC) &_fairlattice_open_chunked_kernel,          4},
     {"_fairlattice_options_unset_kernel",        (DL_FUNC) &_fairlattice_options_unset_kernel,         1},
     {"_fairlattice_place_codes_kernel",          (DL_FUNC) &_fairlattice_place_codes_kernel,           4},

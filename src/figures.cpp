@@ -1,6 +1,7 @@
 #include "figures.h"
 
 #include <algorithm>
+#include <charconv>
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
@@ -21,6 +22,26 @@ std::string printed(const char* format, int digits, double x) {
   if (text[0] == '-' && text.find_first_of("123456789") == std::string::npos) text.erase(0, 1);
   return text;
 }
+
+// So many significant digits, as %g writes them, and the value of such a text. Libraries of C++
+// that have these write and read several times as fast as C's.
+#ifdef __cpp_lib_to_chars
+char* significant(char* from, char* to, double x, int digits) {
+  return std::to_chars(from, to, x, std::chars_format::general, digits).ptr;
+}
+
+double value_of(const char* from, const char* to) {
+  double x = 0;
+  std::from_chars(from, to, x);
+  return x;
+}
+#else
+char* significant(char* from, char* to, double x, int digits) {
+  return from + std::snprintf(from, to - from, "%.*g", digits, x);
+}
+
+double value_of(const char* from, const char*) { return std::strtod(from, nullptr); }
+#endif
 
 std::string infinite(double x) { return x > 0 ? "infinite" : "-infinite"; }
 
@@ -49,11 +70,9 @@ std::string whole_text(double x) {
     std::snprintf(text, sizeof text, "%lld", static_cast<long long>(x));
     return text;
   }
-  for (int digits : {15, 17}) {
-    std::snprintf(text, sizeof text, "%.*g", digits, x);
-    if (std::strtod(text, nullptr) == x) break;
-  }
-  return text;
+  char* end = significant(text, text + sizeof text, x, 15);
+  if (value_of(text, end) != x) end = significant(text, text + sizeof text, x, 17);
+  return std::string(text, end);
 }
 
 }  // namespace fairlattice
