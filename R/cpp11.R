@@ -116,8 +116,8 @@ xml_text_kernel <- function(texts, is_json) {
   .Call(`_fairlattice_xml_text_kernel`, texts, is_json)
 }
 
-texts_hash_kernel <- function(texts) {
-  .Call(`_fairlattice_texts_hash_kernel`, texts)
+rows_hash_kernel <- function(rows, columns) {
+  .Call(`_fairlattice_rows_hash_kernel`, rows, columns)
 }
 
 end_at_interrupt_kernel <- function(at_once, scratch) {

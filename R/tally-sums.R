@@ -157,8 +157,7 @@ sampled_answers <- function(survey, answers) {
   if (!length(at)) return(NULL)
   first <- unclass(survey$data)[seq_len(min(3L, length(survey$data)))]
   given <- function(x) if (nlevels(x) > 1L) levels(x)[unclass(x)[at]]
-  who <- c(at, unlist(lapply(unname(first), function(x) as.character(x[at]))))
-  list(who = texts_hash_kernel(as.character(who)), down = given(answers$down),
+  list(who = rows_hash_kernel(at, first), down = given(answers$down),
        across = given(answers$across))
 }
 

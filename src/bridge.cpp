@@ -771,15 +771,44 @@ void add_numbers(SEXP x, std::vector<double>& out) {
   return out;
 }
 
-// What tells texts from others, in their order: 32 hexadecimal digits.
-[[cpp11::register]] std::string texts_hash_kernel(Texts texts) {
+namespace {
+
+// Of what stands in a column at one place, and of what its answers are called.
+std::uint64_t hash_at(SEXP column, R_xlen_t i) {
+  switch (TYPEOF(column)) {
+    case LGLSXP:
+    case INTSXP:
+      return fairlattice::mixed(static_cast<std::uint64_t>(INTEGER(column)[i]));
+    case REALSXP:
+      return fairlattice::hash_of(reinterpret_cast<const char*>(REAL(column) + i), sizeof(double));
+    case STRSXP:
+      return fairlattice::hash_of(CHAR(STRING_ELT(column, i)), LENGTH(STRING_ELT(column, i)));
+    default:
+      return 0;
+  }
+}
+
+}  // namespace
+
+// What tells these rows (from 1) of the columns from others: 32 hexadecimal digits.
+[[cpp11::register]] std::string rows_hash_kernel(Integers rows, List columns) {
   std::uint64_t one = 1, other = 2;
-  for (R_xlen_t i = 0; i < texts.size(); ++i) {
-    const SEXP text = texts[i];
-    const bool known = text != NA_STRING;
-    const std::uint64_t own = known ? fairlattice::hash_of(CHAR(text), LENGTH(text)) : 3;
+  const auto add = [&](std::uint64_t own) {
     one = fairlattice::mixed(one ^ own);
     other = fairlattice::mixed(other + own);
+  };
+  for (int row : rows) add(static_cast<std::uint64_t>(row));
+  for (R_xlen_t k = 0; k < columns.size(); ++k) {
+    const SEXP column = columns[k];
+    if (TYPEOF(column) == VECSXP) continue;  // times by their parts, and data frames
+    const R_xlen_t size = Rf_xlength(column);
+    for (int row : rows) {
+      must(row >= 1 && row <= size, "a row beyond the records");
+      add(hash_at(column, row - 1));
+    }
+    const SEXP answers = Rf_getAttrib(column, R_LevelsSymbol);
+    for (R_xlen_t i = 0; i < Rf_xlength(answers) && TYPEOF(answers) == STRSXP; ++i)
+      add(hash_at(answers, i));
   }
   char hash[33];
   std::snprintf(hash, sizeof hash, "%016llx%016llx", static_cast<unsigned long long>(one),

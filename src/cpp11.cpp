@@ -209,10 +209,10 @@ extern "C" SEXP _fairlattice_xml_text_kernel(SEXP texts, SEXP is_json) {
   END_CPP11
 }
 // bridge.cpp
-std::string texts_hash_kernel(Texts texts);
-extern "C" SEXP _fairlattice_texts_hash_kernel(SEXP texts) {
+std::string rows_hash_kernel(Integers rows, List columns);
+extern "C" SEXP _fairlattice_rows_hash_kernel(SEXP rows, SEXP columns) {
   BEGIN_CPP11
-    return cpp11::as_sexp(texts_hash_kernel(cpp11::as_cpp<cpp11::decay_t<Texts>>(texts)));
+    return cpp11::as_sexp(rows_hash_kernel(cpp11::as_cpp<cpp11::decay_t<Integers>>(rows), cpp11::as_cpp<cpp11::decay_t<List>>(columns)));
   END_CPP11
 }
 // bridge.cpp
@@ -368,6 +368,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_random_table_kernel",         (DL_FUNC) &_fairlattice_random_table_kernel,          4},
     {"_fairlattice_reason_of_kernel",            (DL_FUNC) &_fairlattice_reason_of_kernel,             1},
     {"_fairlattice_residual_scores_kernel",      (DL_FUNC) &_fairlattice_residual_scores_kernel,       2},
+    {"_fairlattice_rows_hash_kernel",            (DL_FUNC) &_fairlattice_rows_hash_kernel,             2},
     {"_fairlattice_sampled_rows_kernel",         (DL_FUNC) &_fairlattice_sampled_rows_kernel,          2},
     {"_fairlattice_scan_delimited_kernel",       (DL_FUNC) &_fairlattice_scan_delimited_kernel,        3},
     {"_fairlattice_score_totals_kernel",         (DL_FUNC) &_fairlattice_score_totals_kernel,          6},
@@ -380,7 +381,6 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_table_sums_kernel",           (DL_FUNC) &_fairlattice_table_sums_kernel,            2},
     {"_fairlattice_tally_kernel",                (DL_FUNC) &_fairlattice_tally_kernel,                12},
     {"_fairlattice_tally_many_kernel",           (DL_FUNC) &_fairlattice_tally_many_kernel,            9},
-    {"_fairlattice_texts_hash_kernel",           (DL_FUNC) &_fairlattice_texts_hash_kernel,            1},
     {"_fairlattice_units_of_imputations_kernel", (DL_FUNC) &_fairlattice_units_of_imputations_kernel,  3},
     {"_fairlattice_usual_text_kernel",           (DL_FUNC) &_fairlattice_usual_text_kernel,            4},
     {"_fairlattice_whole_text_kernel",           (DL_FUNC) &_fairlattice_whole_text_kernel,            1},
