@@ -108,8 +108,9 @@ banner_base_line <- function(table, layout, listed = FALSE) {
 }
 
 weighted_line <- function(line, table) {
-  if (!is_weighted(table)) return(line)
-  words("weighted_by", text = line, weight = facts_of(table)$design$weight)
+  if (is_weighted(table))
+    line <- words("weighted_by", text = line, weight = facts_of(table)$design$weight)
+  over_imputations(line, table)
 }
 
 # The tables of one question down, beside each other: the grid of each and of

@@ -214,7 +214,14 @@ base_line <- function(x, layout = layout_of(x)) {
     line <- words("as_index", text = line)
   if (is_weighted(x) && (percent != "none" ||
                            any(c("weighted", "estimated_total") %in% layout$show)))
-    words("weighted_by", text = line, weight = facts$design$weight) else line
+    line <- words("weighted_by", text = line, weight = facts$design$weight)
+  over_imputations(line, x)
+}
+
+over_imputations <- function(line, x) {
+  imputations <- facts_of(x)$design$imputations
+  if (is.null(imputations)) line else
+    paste0(line, words("who_imputed", imputations = imputations))
 }
 
 # Where a table comes from: the file, the design, the program. In a guarded

@@ -150,6 +150,9 @@ test_that("one data frame, chunks and a database say the same; replicates and ti
   expect_equal(as.data.frame(here)$column_missing_information,
                shares(here)$missing_information)
   expect_match(write_up(crosstab(from(long), ferry, sex)), "over 5 imputed data sets")
+  for (down in c("ferry", "sex")) expect_match(
+    gsub("\\s+", " ", paste(format(crosstab(from(long), !!down, c("isle", "stratum"))),
+                            collapse = " ")), "weighted by w, over 5 imputed data sets")
   laid <- lay_out(here, show = c("column", "missing_information"), source = TRUE)
   expect_match(gsub("\\s+", " ", paste(format(laid), collapse = " ")), "5 imputed data sets")
 })
