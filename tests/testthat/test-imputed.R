@@ -70,6 +70,18 @@ test_that("degrees of freedom at their limits", {
   expect_true(all(both[[1]]$missing_information < 1e-12))
 })
 
+test_that("Rubin's table of the efficiency of so many imputations", {
+  # Rubin (1987) Multiple Imputation for Nonresponse in Surveys, table 4.1, in % of standard
+  # errors: 2, 3 and 5 imputations, with 10 to 90 % of the information missing
+  published <- rbind(c(98, 93, 89, 86, 83), c(98, 95, 93, 90, 88), c(99, 97, 95, 94, 92))
+  missing <- c(0.1, 0.3, 0.5, 0.7, 0.9)
+  found <- t(vapply(c(2, 3, 5), function(M) {
+    values <- sqrt(missing) %o% as.vector(scale(seq_len(M)))
+    combined(values, matrix(1 - missing, 5, M), Inf)$variance^-0.5
+  }, missing))
+  expect_equal(round(100 * found), published)
+})
+
 test_that("tests over imputed data sets: D1 and D3 by definition, Rao-Scott with all variance", {
   frames <- imputed_frames()
   x <- crosstab(of_frames(frames), ferry, sex)

@@ -84,6 +84,20 @@ test_that("who has no class is counted, who lacks one is named, and bad standard
   refused("named by the classes", x, to = c(1, 2, 3))
 })
 
+test_that("Blyth's two towns: the treatment that is better in both and worse in all", {
+  # Blyth (1972), J Amer Statist Assoc 67:364-366: alive after the standard and the new treatment
+  patients <- expand.grid(treatment = c("standard", "new"), town = c("C", "C'"),
+                          alive = c("yes", "no"))
+  patients$n <- c(50, 1000, 5000, 95, 950, 9000, 5000, 5)
+  found <- as.data.frame(standardised(
+    crosstab(respondents(patients, count = n), alive, treatment, each = town)))
+  yes <- found$down %in% "yes" & found$across %in% c("standard", "new")
+  expect_equal(round(100 * found$crude[yes]), c(46, 11)) # as published
+  # 11,000 patients live in C, 10,100 in C'
+  expect_equal(found$standardised[yes],
+               c(0.05 * 11000 + 0.5 * 10100, 0.1 * 11000 + 0.95 * 10100) / 21100)
+})
+
 test_that("the command and a plan standardise, too", {
   run <- call_main("crosstab", demo_file("veyra.csv"), "--down", "leave", "--across", "mode",
                    "--standardise", "household", "--standard",
