@@ -122,7 +122,7 @@ table_keys <- function() {
                        paste("to which: total (default), a column, or shares of its",
                              "answers such as young=30")),
     quantiles = new_key("numbers",
-                        "of a number: these quantiles go along, such as 10, 50 and 90 (in percent)"),
+                        "of a number: these quantiles go along, such as 10, 50 and 90"),
     class_width = new_key("number",
                           "to what people round that number; quantiles are interpolated"),
     paired = new_key("flag",
