@@ -83,10 +83,14 @@ tables_of_entry <- function(plan, chapter, one, i, path) {
     add_fault(plan, c(path, "standard"), tells("standard_needs_standardise"))
   if (!is.null(one$class_width) && is.null(one$quantiles))
     add_fault(plan, c(path, "class_width"), tells("class_width_needs_quantiles"))
-  quantiles <- if (!is.null(one$quantiles)) as.numeric(unlist(one$quantiles))
-  class_width <- if (!is.null(one$class_width)) as.numeric(one$class_width)
-  or_fault(plan, c(path, if (is.null(quantiles)) "class_width" else "quantiles"),
-           check_quantiles(quantiles %||% 50, class_width, NULL))
+  numbers <- function(key, check) {
+    if (is.null(one[[key]])) return(NULL)
+    found <- as.numeric(unlist(one[[key]]))
+    or_fault(plan, c(path, key), check(found, NULL))
+    found
+  }
+  quantiles <- numbers("quantiles", check_quantiles)
+  class_width <- numbers("class_width", check_class_width)
   if (isTRUE(one$paired) && length(across) != 1L)
     add_fault(plan, c(path, "paired"),
               tells("paired_needs_one_question_across"))

@@ -184,8 +184,8 @@ imputed_alike <- function(surveys) {
   times <- vapply(surveys, function(one) imputations_of(one$design), 1)
   M <- max(times)
   if (any(times > 1 & times < M))
-    stop_input(c(tells("waves_imputed_differently", list_some(times)), i = tells("waves_imputed_as_often")),
-               "plan", call = NULL)
+    stop_input(c(tells("waves_imputed_differently", list_some(times)),
+                 i = tells("waves_imputed_as_often")), "plan", call = NULL)
   lapply(surveys, function(one) {
     if (imputations_of(one$design) == M) return(one)
     rows <- rep(seq_len(nrow(one$data)), M)

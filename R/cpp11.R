@@ -20,8 +20,8 @@ units_of_imputations_kernel <- function(unit, imputation, units) {
   .Call(`_fairlattice_units_of_imputations_kernel`, unit, imputation, units)
 }
 
-sampled_rows_kernel <- function(aside, most) {
-  .Call(`_fairlattice_sampled_rows_kernel`, aside, most)
+sampled_rows_kernel <- function(aside, records, most) {
+  .Call(`_fairlattice_sampled_rows_kernel`, aside, records, most)
 }
 
 tally_many_kernel <- function(codes, answers, asked, unit, weight, count, aside, units, threads) {

@@ -40,7 +40,8 @@ quantiles <- function(x, at = c(10, 25, 50, 75, 90),
   call <- environment()
   interval <- first_of(interval)
   check_choice(interval, c("francisco_fuller", "woodruff"), "interval", call)
-  check_quantiles(at, class_width, call)
+  check_quantiles(at, call)
+  if (!is.null(class_width)) check_class_width(class_width, call)
   rows <- number_rows(x, alpha, call, function(layer, scores, column, alpha) {
     lapply(at, function(percent) {
       c(list(percent = percent), if (is.null(class_width))
@@ -54,14 +55,17 @@ quantiles <- function(x, at = c(10, 25, 50, 75, 90),
              class_width = class_width, distribution = distribution_rows(x))
 }
 
-check_quantiles <- function(at, class_width, call) {
+check_quantiles <- function(at, call) {
   if (!is.numeric(at) || !length(at) || anyNA(at) || any(at <= 0 | at >= 100))
-    stop_input(tells("quantiles_between_0_100"), "quantiles", value = at, call = call)
+    stop_input(tells("quantiles_between_0_100"), "quantiles", call = call)
+}
+
+check_class_width <- function(class_width, call) {
   wide <- is.numeric(class_width) && length(class_width) == 1L &&
           is.finite(class_width) && class_width > 0
-  if (!is.null(class_width) && !wide)
+  if (!wide)
     stop_input(tells("class_width_above_0", quote_value(class_width)), "quantiles",
-               value = class_width, call = call)
+               call = call)
 }
 
 # The weighted distribution in every column, for its figure.

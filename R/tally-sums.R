@@ -150,10 +150,7 @@ sampled_respondents <- 400L
 
 sampled_answers <- function(survey, answers) {
   if (!is.null(survey$sums)) return(NULL)
-  size <- nrow(survey$data)
-  at <- if (!is.null(survey$aside))
-    sampled_rows_kernel(survey$aside, sampled_respondents) else if (size)
-      seq.int(1L, size, by = ceiling(size / sampled_respondents))
+  at <- sampled_rows_kernel(survey$aside, nrow(survey$data), sampled_respondents)
   if (!length(at)) return(NULL)
   first <- unclass(survey$data)[seq_len(min(3L, length(survey$data)))]
   given <- function(x) if (nlevels(x) > 1L) levels(x)[unclass(x)[at]]

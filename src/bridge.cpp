@@ -247,15 +247,17 @@ SEXP texts_of(SEXP x, SEXP digits, std::string (*write)(double, int), const char
   return out;
 }
 
-// The first of the records that are not set aside, and so many of those after it, evenly.
-[[cpp11::register]] SEXP sampled_rows_kernel(Integers aside, int most) {
+// At most so many of the records that are not set aside, evenly, the first of them among them.
+[[cpp11::register]] SEXP sampled_rows_kernel(SEXP aside, double records, int most) {
   must(most > 0, "a sample of nobody");
-  const R_xlen_t inside = std::count(aside.begin(), aside.end(), 0);
+  const R_xlen_t size = static_cast<R_xlen_t>(records);
+  const int* set = codes_of(aside, size, 2147483647, "a reason");
+  const R_xlen_t inside = set ? std::count(set, set + size, 0) : size;
   const R_xlen_t every = std::max<R_xlen_t>(1, (inside + most - 1) / most);
   std::vector<int> rows;
   R_xlen_t before_next = 0;
-  for (R_xlen_t i = 0; i < aside.size(); ++i) {
-    if (aside[i] != 0 || before_next-- > 0) continue;
+  for (R_xlen_t i = 0; i < size; ++i) {
+    if ((set && set[i] != 0) || before_next-- > 0) continue;
     rows.push_back(static_cast<int>(i + 1));
     before_next = every - 1;
   }
@@ -725,7 +727,7 @@ void add_numbers(SEXP x, std::vector<double>& out) {
   return found;
 }
 
-// RawBytes that nobody can guess, from the system.
+// Bytes that nobody can guess, from the system.
 [[cpp11::register]] SEXP random_bytes_kernel(int size) {
   std::random_device source;
   NewBytes out(size);

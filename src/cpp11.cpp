@@ -41,10 +41,10 @@ extern "C" SEXP _fairlattice_units_of_imputations_kernel(SEXP unit, SEXP imputat
   END_CPP11
 }
 // bridge.cpp
-SEXP sampled_rows_kernel(Integers aside, int most);
-extern "C" SEXP _fairlattice_sampled_rows_kernel(SEXP aside, SEXP most) {
+SEXP sampled_rows_kernel(SEXP aside, double records, int most);
+extern "C" SEXP _fairlattice_sampled_rows_kernel(SEXP aside, SEXP records, SEXP most) {
   BEGIN_CPP11
-    return cpp11::as_sexp(sampled_rows_kernel(cpp11::as_cpp<cpp11::decay_t<Integers>>(aside), cpp11::as_cpp<cpp11::decay_t<int>>(most)));
+    return cpp11::as_sexp(sampled_rows_kernel(cpp11::as_cpp<cpp11::decay_t<SEXP>>(aside), cpp11::as_cpp<cpp11::decay_t<double>>(records), cpp11::as_cpp<cpp11::decay_t<int>>(most)));
   END_CPP11
 }
 // bridge.cpp
@@ -369,7 +369,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_reason_of_kernel",            (DL_FUNC) &_fairlattice_reason_of_kernel,             1},
     {"_fairlattice_residual_scores_kernel",      (DL_FUNC) &_fairlattice_residual_scores_kernel,       2},
     {"_fairlattice_rows_hash_kernel",            (DL_FUNC) &_fairlattice_rows_hash_kernel,             2},
-    {"_fairlattice_sampled_rows_kernel",         (DL_FUNC) &_fairlattice_sampled_rows_kernel,          2},
+    {"_fairlattice_sampled_rows_kernel",         (DL_FUNC) &_fairlattice_sampled_rows_kernel,          3},
     {"_fairlattice_scan_delimited_kernel",       (DL_FUNC) &_fairlattice_scan_delimited_kernel,        3},
     {"_fairlattice_score_totals_kernel",         (DL_FUNC) &_fairlattice_score_totals_kernel,          6},
     {"_fairlattice_share_squares_kernel",        (DL_FUNC) &_fairlattice_share_squares_kernel,         3},

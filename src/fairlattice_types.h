@@ -103,51 +103,29 @@ inline SEXP utf8(const std::string& x) {
   return cpp11::safe[Rf_mkCharLenCE](x.data(), static_cast<int>(x.size()), CE_UTF8);
 }
 
-// Texts made anew, of a vector that is filled place by place.
-class NewTexts {
+// What R is kept from clearing up as long as this is there.
+class Held {
  public:
-  explicit NewTexts(R_xlen_t size) : held_(cpp11::safe[Rf_allocVector](STRSXP, size)) {}
-  explicit NewTexts(const std::vector<std::string>& texts) : NewTexts(texts.size()) {
-    for (std::size_t i = 0; i < texts.size(); ++i) set(i, texts[i]);
-  }
-  operator SEXP() const { return held_; }
-  void set(R_xlen_t i, const std::string& text) { SET_STRING_ELT(held_, i, utf8(text)); }
-
- private:
-  cpp11::sexp held_;
-};
-
-// A list made anew, without names.
-class NewList {
- public:
-  explicit NewList(R_xlen_t size) : held_(cpp11::safe[Rf_allocVector](VECSXP, size)) {}
-  operator SEXP() const { return held_; }
-  void set(R_xlen_t i, SEXP x) { SET_VECTOR_ELT(held_, i, x); }
-
- private:
-  cpp11::sexp held_;
-};
-
-class Texts {
- public:
-  Texts(SEXP x) : held_(x) {
-    if (TYPEOF(x) != STRSXP) cpp11::stop("internal: texts of another type");
-  }
   operator SEXP() const { return held_; }
   R_xlen_t size() const { return Rf_xlength(held_); }
+
+ protected:
+  explicit Held(SEXP x) : held_(x) {}
+  Held(SEXP x, SEXPTYPE type, const char* what) : held_(x) {
+    if (TYPEOF(x) != type) cpp11::stop("internal: %s of another type", what);
+  }
+  cpp11::sexp held_;
+};
+
+class Texts : public Held {
+ public:
+  Texts(SEXP x) : Held(x, STRSXP, "texts") {}
   SEXP operator[](R_xlen_t i) const { return STRING_ELT(held_, i); }
-
- private:
-  cpp11::sexp held_;
 };
 
-class List {
+class List : public Held {
  public:
-  List(SEXP x) : held_(x) {
-    if (TYPEOF(x) != VECSXP) cpp11::stop("internal: a list of another type");
-  }
-  operator SEXP() const { return held_; }
-  R_xlen_t size() const { return Rf_xlength(held_); }
+  List(SEXP x) : Held(x, VECSXP, "a list") {}
   SEXP operator[](R_xlen_t i) const { return VECTOR_ELT(held_, i); }
   // by its name; NULL where there is none
   SEXP part(const char* name) const {
@@ -156,9 +134,23 @@ class List {
       if (std::strcmp(CHAR(STRING_ELT(names, i)), name) == 0) return VECTOR_ELT(held_, i);
     return R_NilValue;
   }
+};
 
- private:
-  cpp11::sexp held_;
+// Texts made anew, of a vector that is filled place by place.
+class NewTexts : public Held {
+ public:
+  explicit NewTexts(R_xlen_t size) : Held(cpp11::safe[Rf_allocVector](STRSXP, size)) {}
+  explicit NewTexts(const std::vector<std::string>& texts) : NewTexts(texts.size()) {
+    for (std::size_t i = 0; i < texts.size(); ++i) set(i, texts[i]);
+  }
+  void set(R_xlen_t i, const std::string& text) { SET_STRING_ELT(held_, i, utf8(text)); }
+};
+
+// A list made anew, without names.
+class NewList : public Held {
+ public:
+  explicit NewList(R_xlen_t size) : Held(cpp11::safe[Rf_allocVector](VECSXP, size)) {}
+  void set(R_xlen_t i, SEXP x) { SET_VECTOR_ELT(held_, i, x); }
 };
 
 }  // namespace fairlattice

@@ -77,6 +77,8 @@ test_that("grouped data: quantiles within classes, by hand and by the share belo
                          class_width = 10), ignore_attr = TRUE)
   expect_error(read_plan(with_table("        quantiles: [10, 100]")), "line 7.*between 0 and 100",
                class = "fairlattice_error_plan")
+  expect_error(read_plan(with_table("        quantiles: 50", "        class_width: -10")),
+               "line 8.*one number above 0", class = "fairlattice_error_plan")
   expect_error(read_plan(with_table("        class_width: 10")), "line 7.*name those",
                class = "fairlattice_error_plan")
 })
