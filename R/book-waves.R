@@ -199,8 +199,12 @@ imputed_alike <- function(surveys) {
   })
 }
 
-# Whoever was set aside in a wave is so in all of them together, for the same reason.
+# Whoever was set aside in a wave, or left out of it before, is so in all of them
+# together, for the same reason.
 aside_as_in <- function(survey, surveys) {
+  before <- do.call(rbind, lapply(surveys, `[[`, "before"))
+  if (length(before))
+    survey$before <- stats::aggregate(records ~ detail + code, before, sum)[names(before)]
   last <- cumsum(vapply(surveys, function(one) nrow(one$data), 0L))
   for (k in seq_along(surveys)) {
     one <- surveys[[k]]

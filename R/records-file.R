@@ -105,18 +105,18 @@ is_whole <- function(path, kind) {
 
 # Text or bytes to a file; every byte must be there afterwards.
 write_whole <- function(x, path) {
-  bytes <- if (is.raw(x)) x else
-    charToRaw(paste0(paste(enc2utf8(x), collapse = "\n"), "\n"))
+  if (!is.raw(x)) x <- enc2utf8(x)
+  size <- if (is.raw(x)) length(x) else sum(nchar(x, "bytes") + 1)
   to <- file(path, "wb")
   suppressWarnings({ # what could not be written is seen by the size
-    writeBin(bytes, to)
+    if (is.raw(x)) writeBin(x, to) else writeLines(x, to, useBytes = TRUE)
     close(to)
   })
-  if (!isTRUE(file.size(path) == length(bytes))) {
+  if (!isTRUE(file.size(path) == size)) {
     unlink(path)
     stop(spoken(tells("bytes_written",
                       format_count(max(0, file.size(path), na.rm = TRUE)),
-                      format_count(length(bytes)))))
+                      format_count(size))))
   }
 }
 

@@ -33,8 +33,20 @@ frame_of_columns <- function(x, by_layer) {
 }
 
 bind_frames <- function(frames) {
-  frames <- Filter(Negate(is.null), frames)
-  if (length(frames) == 1L) frames[[1L]] else do.call(rbind, unname(frames))
+  frames <- unname(Filter(Negate(is.null), frames))
+  if (length(frames) == 1L) return(frames[[1L]])
+  if (!length(frames) || !all(vapply(frames, is_plain_frame, NA, names(frames[[1L]]))))
+    return(do.call(rbind, frames))
+  # the same, without what rbind() asks of every column
+  names <- names(frames[[1L]])
+  list2DF(lapply(stats::setNames(names, names), function(name) {
+    unlist(lapply(frames, function(frame) .subset2(frame, name)))
+  }))
+}
+
+is_plain_frame <- function(x, names) {
+  identical(class(x), "data.frame") && identical(names(x), names) && .row_names_info(x) <= 0L &&
+    all(vapply(x, function(column) is.atomic(column) && is.null(attributes(column)), NA))
 }
 
 # A result is a data frame that prints itself readably; further arguments are

@@ -183,24 +183,41 @@ is_book <- function(entries) {
 # One table is an object; several, those of a banner, and results that go along
 # are a list. With `shown`, the entries whose sheets the file shows, a further one of
 # a list.
-json_entries <- function(entries, shown = list()) {
-  if (is_book(entries))
-    return(listed_json(c(json_text(recipe_in(entries)), printed_json(shown))))
-  # titles and texts of a book are no data
-  data <-
-    Filter(function(entry) !is.null(entry$x) || length(entry$frames), entries)
-  texts <- unlist(on_cores(data, function(entry) {
-    if (entry$kind == "table") vapply(single_tables(entry$x), json_of, "") else
-      json_of_result(entry)
-  }))
-  if (any(vapply(shown, function(entry) entry$kind == "table", NA)))
+json_entries <- function(entries, shown = list(), texts = json_texts(entries)) {
+  if (is_book(entries) || any(vapply(shown, function(entry) entry$kind == "table", NA)))
     texts <- c(texts, printed_json(shown))
   if (length(texts) == 1L) texts else listed_json(texts)
 }
 
-# What a file carries of its tables as data is made while they are drawn.
+# Tables and results one by one; of a book how it was made.
+json_texts <- function(entries) {
+  if (is_book(entries)) return(json_text(recipe_in(entries)))
+  # titles and texts of a book are no data
+  data <-
+    Filter(function(entry) !is.null(entry$x) || length(entry$frames), entries)
+  unlist(on_cores(data, function(entry) {
+    if (entry$kind == "table") vapply(single_tables(entry$x), json_of, "") else
+      json_of_result(entry)
+  }))
+}
+
+# Entries whose tables are laid out once, for what is drawn and for what is kept
+# of it.
+noting <- function(entries) {
+  if (!carries(entries)) return(entries)
+  lapply(entries, function(entry) {
+    if (entry$kind == "table") entry$noted <- new.env(parent = emptyenv())
+    entry
+  })
+}
+
+# What a file carries of its tables as data is made while they are drawn; what it
+# shows of them is known when they are.
 drawn_with_data <- function(entries, shown, draw) {
-  at_once(draw, if (carries(entries)) function() json_entries(entries, shown = shown))
+  if (!carries(entries)) return(list(here = draw()))
+  made_of <- at_once(draw, if (!is_book(entries)) function() json_texts(entries))
+  texts <- made_of$aside %||% json_texts(entries)
+  list(here = made_of$here, aside = json_entries(entries, shown, texts))
 }
 
 listed_json <- function(texts) paste0("[\n", paste(texts, collapse = ",\n"), "\n]")

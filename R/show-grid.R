@@ -15,13 +15,13 @@
 grid_of_sheet <- function(sheet, at = seq_len(nrow(sheet$columns))) {
   part <- columns_at(sheet, at)
   size <- nrow(part$value)
-  signs <- cell_signs(part)
+  signs <- cell_signs(sheet)
   groups <- line_groups(part$stub)
   starts <- vapply(groups, function(group) group$rows[1L], 0L)
   list(title = full_title(sheet), heads = head_rows(part),
        texts = cbind(stub_labels(part$stub), sheet_text(part)),
        labels = seq_len(ncol(part$value) + 1L) == 1L,
-       signs = if (any(cell_signs(sheet) != "")) cbind(rep("", size), signs),
+       signs = if (any(signs != "")) cbind(rep("", size), signs[, at, drop = FALSE]),
        marks = cbind(rep("", size), part$mark), roles = part$stub$role,
        foot = seq_len(size) %in% starts[-1L],
        wraps = rep(sheet$wrap %||% NA, 2L))
@@ -29,17 +29,14 @@ grid_of_sheet <- function(sheet, at = seq_len(nrow(sheet$columns))) {
 
 # A sheet of some of its columns.
 columns_at <- function(sheet, at) {
-  turned_part <- function(part) {
-    for (name in intersect(c("value", "kind", "high", "mark", "peak", "flag",
-                                      "letters"), names(part))) {
-                                        if (!is.null(part[[name]]))
-                                          part[[name]] <-
-                                            part[[name]][, at, drop = FALSE]
-                                      }
+  if (identical(at, seq_len(nrow(sheet$columns)))) return(sheet)
+  those <- function(part) {
+    for (name in c("value", "kind", "high", "mark", "peak", "flag", "letters"))
+      if (!is.null(part[[name]])) part[[name]] <- part[[name]][, at, drop = FALSE]
     part
   }
-  sheet <- turned_part(sheet)
-  sheet$inside <- lapply(sheet$inside, turned_part)
+  sheet <- those(sheet)
+  sheet$inside <- lapply(sheet$inside, those)
   sheet$columns <- sheet$columns[at, ]
   sheet
 }
@@ -47,19 +44,18 @@ columns_at <- function(sheet, at) {
 # The head in rows: every cell of a column stands in the last, spanners above;
 # what is not taken is empty.
 head_rows <- function(sheet) {
-  cells <- head_cells(sheet)
+  cells <- unclass(head_cells(sheet))
   deep <- max(cells$row + cells$rows - 1L)
+  spans <- cells$kind == "spanner"
   lapply(seq_len(deep), function(level) {
-    spans <- cells$kind == "spanner"
-    here <- cells[cells$row == level & spans | level == deep & !spans, ]
-    covered <- unlist(Map(function(from, span) seq(from, length.out = span),
-                          here$column, here$columns))
-    free <- setdiff(0:nrow(sheet$columns), covered)
-    empty <- new_heads(rep(level, length(free)), free, 1L, 1L, "", "empty")
-    all <- rbind(here, empty)
-    all <- all[order(all$column), ]
-    list2DF(list(text = all$label, figure = all$figure, span = all$columns,
-                 kind = all$kind))
+    here <- which(cells$row == level & spans | level == deep & !spans)
+    free <- setdiff(0:nrow(sheet$columns), sequence(cells$columns[here], cells$column[here]))
+    in_order <- order(c(cells$column[here], free))
+    with_empty <- function(part, empty) {
+      c(cells[[part]][here], rep(empty, length(free)))[in_order]
+    }
+    list2DF(list(text = with_empty("label", ""), figure = with_empty("figure", ""),
+                 span = with_empty("columns", 1L), kind = with_empty("kind", "empty")))
   })
 }
 
@@ -87,27 +83,35 @@ plain_grid <- function(texts, heads, left, title, wraps = c(NA, NA)) {
        foot = rep(FALSE, nrow(texts)), wraps = wraps)
 }
 
-# How many characters wide every column is to be: figures whole, heads and
-# labels at most so many before they wrap.
-grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
+# How many characters the columns hold, whatever room they get: their longest
+# text, the longest word of what may wrap (labels and heads), the longest head.
+grid_sizes <- function(grid) {
   none <- rep("", ncol(grid$texts))
   last <- if (length(grid$heads)) grid$heads[[length(grid$heads)]] else
     list(text = none, figure = none)
-  label_most <- grid$wraps[1L] %|NA|% label_most
-  head_most <- grid$wraps[2L] %|NA|% head_most
-  longest <- function(texts) max(vapply(texts, longest_word, 0L), 1L)
+  of_columns <- function(size) vapply(seq_len(ncol(grid$texts)), size, 0)
   # what is marked is in bold, which is wider
   bold <- ifelse(grid$marks != "", 1.12, 1)
-  cells <- function(j) max(text_width(grid$texts[, j]) * bold[, j], 1)
-  vapply(seq_len(ncol(grid$texts)), function(j) {
-    head <- c(last$text[j], last$figure[j])
-    if (grid$labels[j])
-      return(max(min(cells(j), label_most),
-                 min(longest(c(grid$texts[, j], head)), label_most),
-                 min(max(text_width(head)), label_most)))
-    # as heads are
-    max(cells(j), 1.22 * longest(head), min(1.15 * max(text_width(head)), head_most))
-  }, 0)
+  longest <- function(texts) {
+    max(text_width(unlist(strsplit(texts, " ", fixed = TRUE))), 1)
+  }
+  list(text = of_columns(function(j) max(text_width(grid$texts[, j]) * bold[, j], 1)),
+       word = of_columns(function(j) {
+         longest(c(last$text[j], last$figure[j], if (grid$labels[j]) grid$texts[, j]))
+       }),
+       head = of_columns(function(j) max(text_width(c(last$text[j], last$figure[j])))),
+       sign = if (!is.null(grid$signs)) max(text_width(grid$signs)))
+}
+
+# How many characters wide every column is to be: figures whole, heads and
+# labels at most so many before they wrap.
+grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
+  sizes <- grid$sizes %||% grid_sizes(grid)
+  label_most <- grid$wraps[1L] %|NA|% label_most
+  head_most <- grid$wraps[2L] %|NA|% head_most
+  ifelse(grid$labels, pmin(label_most, pmax(sizes$text, sizes$word, sizes$head)),
+         # heads are bold
+         pmax(sizes$text, 1.22 * sizes$word, pmin(1.15 * sizes$head, head_most)))
 }
 
 # The page that a table goes on, and how wide its columns are: upright if that
@@ -116,6 +120,7 @@ grid_widths <- function(grid, label_most = 32L, head_most = 14L) {
 # smaller. `pages` are the widths of both, `widths` the columns' of a grid for the
 # most characters that a line of a head may have, and for the size of the letters.
 page_for <- function(grid, pages, widths, scales = 1) {
+  grid$sizes <- grid_sizes(grid)
   for (page in names(pages)) for (scale in scales) for (most in c(14L, 10L)) {
     own <- widths(grid, most, scale)
     # columns alike, where there is room for that

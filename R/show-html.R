@@ -6,6 +6,7 @@
 # the other pages of a site.
 html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
   tag <- htmltools::tags
+  entries <- noting(entries)
   tables <- published_tables(entries)
   several <- length(tables) > 1L
   if (figure != "none" && length(tables))
@@ -31,8 +32,13 @@ html_of <- function(entries, figure, call, contents = NULL, elsewhere = NULL) {
                                       if (k < first_chapter ||
                                             !several && length(tables)) tag$h2 else
                                         if (several) tag$h3 else tag$h1))
-    as.character(htmltools::doRenderTags(drawn_entry))
+    list(text = as.character(htmltools::doRenderTags(drawn_entry)),
+         noted = entry$noted$sheets)
   })
+  # of processes of their own
+  for (k in seq_along(entries)) if (!is.null(entries[[k]]$noted))
+    entries[[k]]$noted$sheets <- sections[[k]]$noted
+  sections <- lapply(sections, `[[`, "text")
   kinds <- vapply(entries, `[[`, "", "kind")
   title_of_entry <- function(entry) {
     if (entry$kind == "table") title_in_list(entry) else entry$title
@@ -183,7 +189,7 @@ html_table <- function(entry, k, figure, alone, call) {
   x <- entry$x
   tag <- htmltools::tags
   heading <- if (alone) tag$h1 else tag$h2
-  sheets <- sheets_of(x)
+  sheets <- noted_sheets(entry)
   paragraphs <- paragraphs_of(entry)
   drawn <- drawn_beside(entry)
   # in a book what was found stands under the title

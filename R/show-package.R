@@ -15,7 +15,7 @@ packed <- function(folder, path) {
   parts <- list.files(recursive = TRUE, all.files = TRUE)
   file <- tempfile(fileext = ".zip")
   zip::zip(file, union(intersect("[Content_Types].xml", parts), parts),
-           mode = "mirror", compression_level = 6)
+           mode = "mirror", compression_level = 3)
   if (!file.copy(file, path, overwrite = TRUE)) stop("it was cut short")
   unlink(file)
 }
@@ -133,10 +133,9 @@ add_relations <- function(file, id, kind, target) {
 add_data <- function(folder, json, main) {
   dir.create(file.path(folder, "customXml"), showWarnings = FALSE)
   part <- "customXml/fair-lattice.xml"
-  write_whole(sprintf(paste("<?xml version=\"1.0\"",
-                            "encoding=\"UTF-8\"?>\n<tables",
-                            "xmlns=\"%s\">%s</tables>\n"), tables_space,
-                      xml_json(json)), file.path(folder, part))
+  write_whole(c("<?xml version=\"1.0\" encoding=\"UTF-8\"?>",
+                paste0("<tables xmlns=\"", tables_space, "\">", xml_json(json), "</tables>"),
+                ""), file.path(folder, part))
   add_relations(file.path(folder, dirname(main), "_rels",
                           paste0(basename(main), ".rels")), own_id(0L),
                 "customXml", paste0("../", part))

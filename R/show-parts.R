@@ -23,10 +23,9 @@ head_cells <- function(sheet) {
     new_heads(level, first[there], 1L, runs$lengths[there],
               over[[level]][first[there]], "spanner")
   })
-  do.call(rbind,
-          c(list(new_heads(1L, 0L, deep, 1L, sheet$corner, "corner")), spanners,
-            list(new_heads(deep - own + 1L, of, own, 1L, sheet$columns$label,
-                           "column", sheet$columns$figure))))
+  bind_frames(c(list(new_heads(1L, 0L, deep, 1L, sheet$corner, "corner")), spanners,
+                list(new_heads(deep - own + 1L, of, own, 1L, sheet$columns$label,
+                               "column", sheet$columns$figure))))
 }
 
 new_heads <- function(row, column, rows, columns, label, kind, figure = "") {

@@ -142,10 +142,8 @@ tidy_frame <- function(tables, text) {
                                      NA else facts$across$name,
                                    each_question = facts$each$name %||% NA)
                      if (!has(x, "across")) cells$across <- NA
-                     cells[] <- lapply(cells, shown)
-                     cbind(list2DF(lapply(
-                                     lapply(names, shown), rep, nrow(cells))),
-                           cells)
+                     names <- lapply(names, function(name) rep(shown(name), nrow(cells)))
+                     list2DF(c(names, lapply(cells, shown)))
                    })
-  do.call(rbind, frames)
+  bind_frames(frames)
 }

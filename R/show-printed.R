@@ -8,14 +8,29 @@ printed_json <- function(entries) {
 }
 
 printed_sheets <- function(entries) {
-  unlist(on_cores(entries, function(entry) {
-    if (entry$kind == "table")
-      return(in_style(entry$x$layout$style,
-                      lapply(sheets_of(entry$x), printed_sheet,
-                             seeded = !is.null(entry$x$layout$round_seed))))
+  not_noted <- vapply(entries, function(entry) is.null(entry$noted$sheets), NA)
+  out <- lapply(entries, function(entry) entry$noted$sheets)
+  out[not_noted] <- on_cores(entries[not_noted], printed_entry)
+  unlist(out, recursive = FALSE)
+}
+
+printed_entry <- function(entry) {
+  if (entry$kind != "table") {
     drawn <- Filter(function(part) part$kind == "sheet", entry$parts)
-    lapply(drawn, function(part) printed_sheet(part$sheet))
-  }), recursive = FALSE)
+    return(lapply(drawn, function(part) printed_sheet(part$sheet)))
+  }
+  in_style(entry$x$layout$style,
+           lapply(sheets_of(entry$x), printed_sheet,
+                  seeded = !is.null(entry$x$layout$round_seed)))
+}
+
+# The sheets of a table's entry, which are noted where they are to be kept.
+noted_sheets <- function(entry) {
+  sheets <- sheets_of(entry$x)
+  if (!is.null(entry$noted))
+    entry$noted$sheets <- lapply(sheets, printed_sheet,
+                                 seeded = !is.null(entry$x$layout$round_seed))
+  sheets
 }
 
 # `seeded`: counts are rounded by a seed, which stays with the author.

@@ -6,6 +6,7 @@
 slides_of <- function(entries, file, asked) {
   for (package in c("officer", "xml2", "zip")) need_package(
     package, tells("to_write_slides"), asked$call)
+  entries <- noting(entries)
   tables <- published_tables(entries)
   d <- tryCatch(begun_slides(asked), error = function(e) {
     if (inherits(e, "fairlattice_error") || is.null(asked$template)) stop(e)
@@ -128,7 +129,7 @@ slide_title <- function(title, size) {
 
 slide_table <- function(entry, d) {
   x <- entry$x
-  sheets <- sheets_of(x)
+  sheets <- noted_sheets(entry)
   single <- inherits(x, "fairlattice_crosstab")
   for (k in seq_along(sheets)) {
     sheet <- sheets[[k]]

@@ -196,43 +196,36 @@ look_border <- function(b, look) {
 # column, style), as XML.
 finish_sheet <- function(b, name, styled) {
   sheet <- sheet_named(b$book, name)
-  cell_part <- function(part) unlist(lapply(sheet$cells, `[[`, part))
-  cells <- list2DF(list(row = as.integer(cell_part("row")),
-                        column = as.integer(cell_part("column")),
-                        kind = as.character(cell_part("kind")),
-                        value = as.character(cell_part("value"))))
-  key <- function(x) x$row * 20000 + x$column
-  cells <- cells[!duplicated(key(cells), fromLast = TRUE), ]
-  empty <- styled[!key(styled) %in% key(cells), ]
-  if (nrow(empty))
-    cells <- rbind(cells,
-                   list2DF(list(row = empty$row, column = empty$column,
-                                kind = rep("", nrow(empty)),
-                                value = rep("", nrow(empty)))))
-  cells <- cells[order(cells$row, cells$column), ]
-  style <- styled$style[match(key(cells), key(styled))]
+  cells <- cells_in_order(sheet$cells, styled)
   text <- cells$kind == "s"
-  value <- cells$value
-  value[text] <- string_numbers(b$book, visible(value[text]))
-  marks <- c(n = "", s = " t=\"s\"", f = "", t = " t=\"str\"")
-  kind <- marks[match(cells$kind, names(marks))]
-  xml <- paste0("<c r=\"", column_letters(cells$column), cells$row, "\"",
-                ifelse(is.na(style), "", paste0(" s=\"", style, "\"")),
-                ifelse(is.na(kind), "", kind),
-                ifelse(cells$kind == "", "/>",
-                       paste0(">",
-                              ifelse(cells$kind %in% c("n", "s"),
-                                     paste0("<v>", value, "</v>"), value),
-                              "</c>")))
-  sheet$xml <- sheet_xml(sheet, rows_xml(sheet, cells$row, xml))
+  cells$value[text] <- string_numbers(b$book, visible(cells$value[text]))
+  sheet$xml <- sheet_xml(sheet, rows_xml(sheet, cells))
   if (nzchar(sheet$filter))
     define_name(b, name, "_FilterDatabase", sheet$filter, hidden = TRUE)
   sheet$cells <- list()
 }
 
-rows_xml <- function(sheet, row, xml) {
-  rows <- sort(unique(c(row, as.integer(names(sheet$heights)))))
-  content <- vapply(split(xml, factor(row, rows)), paste, "", collapse = "")
+# Of every place what was put there last, and those that only have a look.
+cells_in_order <- function(put, styled) {
+  part_of <- function(name, none) c(none, unlist(lapply(put, `[[`, name)))
+  cells <- list(row = part_of("row", integer()), column = part_of("column", integer()),
+                kind = part_of("kind", character()), value = part_of("value", character()))
+  cells <- lapply(cells, `[`, !duplicated(cell_place(cells), fromLast = TRUE))
+  bare <- !cell_place(styled) %in% cell_place(cells)
+  none <- rep("", sum(bare))
+  cells <- Map(c, cells, list(styled$row[bare], styled$column[bare], none, none))
+  cells$style <- styled$style[match(cell_place(cells), cell_place(styled))]
+  lapply(cells, `[`, order(cells$row, cells$column))
+}
+
+# A number for the place of every cell on its sheet.
+cell_place <- function(cells) cells$row * 20000 + cells$column
+
+rows_xml <- function(sheet, cells) {
+  rows <- sort(unique(c(cells$row, as.integer(names(sheet$heights)))))
+  content <- rep("", length(rows))
+  content[match(unique(cells$row), rows)] <-
+    sheet_rows_kernel(cells$row, cells$column, cells$kind, cells$value, cells$style)
   height <- unlist(sheet$heights)[as.character(rows)]
   paste0("<row r=\"", rows, "\"",
          ifelse(is.na(height) | !length(height), "",

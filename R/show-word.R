@@ -6,6 +6,7 @@
 word_of <- function(entries, file, asked) {
   for (package in c("xml2", "zip")) need_package(
     package, tells("to_write_word"), asked$call)
+  entries <- noting(entries)
   tables <- published_tables(entries)
   style <- if (length(tables)) tables[[1L]]$layout$style
   made <- word_template(asked$template, style, asked$call)
@@ -261,8 +262,7 @@ word_listed <- function(w, title, kind, number) {
 word_bookmark <- function(name, number) paste0("_Toc", name, number)
 
 word_table <- function(entry, w) {
-  x <- entry$x
-  sheets <- sheets_of(x)
+  sheets <- noted_sheets(entry)
   paragraphs <- paragraphs_of(entry)
   # the further tables of one number have a letter
   for (k in seq_along(sheets)[-1L]) if (!is.null(sheets[[k]]$number))
@@ -353,7 +353,8 @@ word_widths <- function(grid, w, head_most = 14L) {
 
 # Letters are smaller than figures.
 word_sign_width <- function(grid, w) {
-  ceiling(max(text_width(grid$signs), 1.5) * w$letter * 0.75 + 60)
+  widest <- grid$sizes$sign %||% max(text_width(grid$signs))
+  ceiling(max(widest, 1.5) * w$letter * 0.75 + 60)
 }
 
 # A grid as a table: heads that are repeated on every page, rows that are not
@@ -416,13 +417,13 @@ kept_together <- function(grid) {
 # The texts of a table a little smaller than its styles have them.
 word_sized <- function(rows, scale, w) {
   size <- sprintf("<w:sz w:val=\"%d\"/>", as.integer(round(2 * w$points * scale)))
-  styled <- gregexpr("<w:rStyle [^>]*/>", rows)
-  regmatches(rows, styled) <- lapply(regmatches(rows, styled), paste0, size)
+  rows <- gsub("(<w:rStyle [^>]*/>)", paste0("\\1", size), rows, perl = TRUE)
   gsub("<w:r><w:t ", sprintf("<w:r><w:rPr>%s</w:rPr><w:t ", size), rows, fixed = TRUE)
 }
 
 kept_with_next <- function(rows, kept) {
-  ifelse(kept, gsub("(<w:pStyle [^>]*/>)", "\\1<w:keepNext/>", rows), rows)
+  rows[kept] <- gsub("(<w:pStyle [^>]*/>)", "\\1<w:keepNext/>", rows[kept], perl = TRUE)
+  rows
 }
 
 word_row <- function(cells, head = FALSE) {

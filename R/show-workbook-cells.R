@@ -100,7 +100,7 @@ flush_looks <- function(b, name) {
   cells <- list2DF(list(row = as.integer(look_part("row")),
                         column = as.integer(look_part("column")),
                         key = as.character(look_part("key"))))
-  cells <- cells[!duplicated(cells[c("row", "column")], fromLast = TRUE), ]
+  cells <- cells[!duplicated(cell_place(cells), fromLast = TRUE), ]
   keys <- unique(cells$key)
   cells$style <- vapply(keys, look_style, 0L, b = b)[match(cells$key, keys)]
   finish_sheet(b, name, cells)

@@ -4,6 +4,7 @@
 
 workbook_of <- function(entries, file, asked) {
   need_package("zip", tells("to_write_workbook"), asked$call)
+  entries <- noting(entries)
   tables <- published_tables(entries)
   style <- if (length(tables)) tables[[1L]]$layout$style
   book <- new_spreadsheet(first_font(style$fonts$text %||% "Calibri"),
@@ -37,10 +38,13 @@ workbook_entry <- function(entry, b, live) {
   x <- entry$x
   # a figure in brackets would make the cell a text
   if (length(x$layout$show) > 1L &&
-        (x$layout$stack %||% "brackets") == "brackets")
+        (x$layout$stack %||% "brackets") == "brackets") {
     x$layout$stack <- "beside"
+    entry$x <- x
+    entry$noted <- NULL # what is kept is as it was asked for
+  }
   in_style(x$layout$style, {
-    sheets <- sheets_of(x)
+    sheets <- noted_sheets(entry)
     paragraphs <- paragraphs_of(entry)
     c(lapply(seq_along(sheets), function(k) {
       workbook_sheet(sheets[[k]], if (k == length(sheets)) paragraphs, b)

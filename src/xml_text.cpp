@@ -44,4 +44,31 @@ bool append_xml_text(const char* text, std::size_t size, bool is_json, std::stri
   return changed;
 }
 
+void append_sheet_cell(int row, int column, char kind, const char* value, int style,
+                       std::string& out) {
+  char letters[8];
+  int used = 8;
+  for (int left = column; left > 0; left = (left - 1) / 26)
+    letters[--used] = static_cast<char>('A' + (left - 1) % 26);
+  out += "<c r=\"";
+  out.append(letters + used, 8 - used);
+  out += std::to_string(row);
+  out += '"';
+  if (style >= 0) {
+    out += " s=\"";
+    out += std::to_string(style);
+    out += '"';
+  }
+  if (kind == '\0') {
+    out += "/>";
+    return;
+  }
+  if (kind == 's') out += " t=\"s\"";
+  if (kind == 't') out += " t=\"str\"";
+  const bool bare = kind == 'n' || kind == 's';
+  out += bare ? "><v>" : ">";
+  out += value;
+  out += bare ? "</v></c>" : "</c>";
+}
+
 }  // namespace fairlattice

@@ -407,6 +407,15 @@ test_that("pooled waves: an average year, with the clusters that both visited", 
   raked <- do.call(pooled_waves, lapply(waves, weigh_to, margin))
   expect_equal(share_of <- as.data.frame(shares(crosstab(raked, leave)))$share, c(0.4, 0.6))
   expect_true(all(is.na(as.data.frame(shares(crosstab(raked, leave)))$se)))
+  # who was left out of a wave before is counted in both together, with those set aside
+  once <- do.call(pooled_waves, lapply(waves, function(wave) {
+    among(one_per(respondents(wave$data[c(1, 1, seq_len(nrow(wave$data))), ]), id), age > 40)
+  }))
+  account <- fairlattice:::account_of(crosstab(once, ferry)$tally)$left_out
+  twice <- sum(vapply(waves, function(wave) 2L + sum(duplicated(wave$data$id)), 0L))
+  expect_identical(account$records[account$code == "another_record"], as.numeric(twice))
+  expect_equal(sum(account$records) + fairlattice:::account_of(crosstab(once, ferry)$tally)$used,
+               sum(vapply(waves, function(wave) 2L + nrow(wave$data), 0L)))
   expect_error(pooled_waves(waves[[1]]), "two surveys or more", class = "fairlattice_error_plan")
   expect_error(pooled_waves(waves[[1]], waves[[2]], divide = 1), "2 positive numbers")
 })
