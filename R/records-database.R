@@ -239,11 +239,11 @@ coded_groups <- function(db, data, records) {
 # own words stand in the error. A column of numbers and texts, which the driver
 # would change, is one unless `mixed`.
 ask <- function(db, sql, rows, mixed = FALSE) {
+  asked <- sql
   limited <- if (is.finite(rows)) db$dialect$row_limit(sql, rows)
-  if (!is.null(limited)) sql <- limited
-  plain <- sql
-  if (!is.null(db$time_limit) && !is.null(db$dialect$timed))
-    sql <- db$dialect$timed(sql, db$time_limit)
+  sql <- db$dialect$prepared(limited %||% sql)
+  timed <- !is.null(db$time_limit) && !is.null(db$dialect$timed)
+  if (timed) sql <- db$dialect$timed(sql, db$time_limit)
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
   stop_query <- function(why) stop_refused(db, sql, why)
   # PostgreSQL's own driver notices by itself (R/records-connect.R)
@@ -261,9 +261,8 @@ ask <- function(db, sql, rows, mixed = FALSE) {
     # a driver may make room for n rows at once
     as.list(DBI::dbFetch(result, n = if (is.null(limited)) rows else -1))
   }, error = function(e) {
-    fixed <- sql != plain &&
-             grepl("readonly mode", conditionMessage(e), ignore.case = TRUE)
-    if (fixed) return(ask_untimed(db, plain, rows, mixed))
+    fixed <- timed && grepl("readonly mode", conditionMessage(e), ignore.case = TRUE)
+    if (fixed) return(ask_untimed(db, asked, rows, mixed))
     stop_query(conditionMessage(e))
   }), warning = function(w) {
     if (!mixed && grepl("mixed type|coerc", conditionMessage(w)))
@@ -329,10 +328,19 @@ database_sums <- function(db, sets, measures) {
     check_groups_fit(db, lapply(parts, `[[`, "keys"))
     if (db$dialect$grouping_sets && length(sets) > 1L)
       sums_in_sets(db, sets, parts, measures) else
-      Map(function(set, one) {
-        groups_of(db, ask_groups(db, sql_query(db, one)), set, measures)
-      }, sets, parts)
+      Map(function(set, one) groups_of(db, asked_groups(db, one), set, measures), sets, parts)
   })
+}
+
+# The groups of one set of keys. Where keys that are worked out are slow, the signs
+# of weights are no keys at first: most have weights above 0 alone.
+asked_groups <- function(db, parts) {
+  if (db$dialect$slow_keys && any(c("sw", "sn") %in% names(parts$keys))) {
+    found <- ask_groups(db, sql_query(db, with_least_signs(parts)))
+    signs <- unlist(found[intersect(c("sw", "sn"), names(found))])
+    if (all(as.numeric(signs) == 1)) return(found)
+  }
+  ask_groups(db, sql_query(db, parts))
 }
 
 columns_asked <- function(sets, measures) {

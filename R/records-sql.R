@@ -1,5 +1,5 @@
 # What a table needs, as one query that adds up. Names and values are quoted by
-# the driver, and nothing but SELECT is ever sent.
+# the driver, and nothing but SELECT is ever sent, to MariaDB with what it may use.
 
 # What is true, false, or not known, and how that goes through &, | and !. Not
 # every engine follows the standard in it: as 0, 1 and 2, with 1 for not known,
@@ -40,6 +40,12 @@ standard_sql <- list(
   columns = NULL, # the query that lists the columns of a table that may be read
   # a statement before the queries, or the query with its limit in it
   limit_time = NULL, timed = NULL,
+  # the query with what it needs of the engine for itself
+  prepared = identity,
+  # whether the records are counted a second time, so that an answer that was cut
+  # short is seen; whether groups by what is worked out take much longer than by
+  # columns
+  counted_again = TRUE, slow_keys = FALSE,
   # of a server: the query that tells the number of a connection, and what ends
   # the query that another one runs
   own_number = NULL, cancel = NULL
@@ -150,8 +156,16 @@ dialects <- list(
                   after = c("ROLLBACK TO SAVEPOINT fairlattice",
                             "RELEASE SAVEPOINT fairlattice")),
     timed = function(query, seconds) {
-      sprintf("SET STATEMENT max_statement_time = %d FOR %s", ceiling(seconds), query)
+      sub("^SET STATEMENT ",
+          sprintf("SET STATEMENT max_statement_time = %d, ", ceiling(seconds)), query)
     },
+    # groups beyond its 16 MB go to the disk, which takes six times as long; and no
+    # setting of its user may cut an answer short
+    prepared = function(query) {
+      paste("SET STATEMENT max_heap_table_size = 536870912, tmp_table_size = 536870912,",
+            "sql_select_limit = 18446744073709551615 FOR", query)
+    },
+    counted_again = FALSE, slow_keys = TRUE,
     own_number = "SELECT CONNECTION_ID()",
     cancel = function(con, number) {
       DBI::dbExecute(con, sprintf("KILL QUERY %.0f", number))
@@ -360,10 +374,21 @@ sql_query <- function(db, parts, sets = NULL) {
             }, ""), collapse = ", "))
   which <- if (!is.null(sets))
     sprintf("GROUPING(%s) AS which_set", paste(keys, collapse = ", "))
+  again <- if (db$dialect$counted_again)
+    sprintf("(SELECT COUNT(*) FROM %s) AS every_one", db$table)
   sprintf("SELECT %s FROM (SELECT %s FROM %s) AS records%s",
-          paste(c(keys, which, as_columns(parts$sums),
-                  sprintf("(SELECT COUNT(*) FROM %s) AS every_one", db$table)),
-                collapse = ", "), as_columns(inner), db$table, groups)
+          paste(c(keys, which, as_columns(parts$sums), again), collapse = ", "),
+          as_columns(inner), db$table, groups)
+}
+
+# The signs of weights and counts as the least of each group, and not as keys of
+# the groups: enough where all of them are above 0.
+with_least_signs <- function(parts) {
+  signs <- parts$keys[intersect(c("sw", "sn"), names(parts$keys))]
+  parts$keys[names(signs)] <- NULL
+  parts$from[paste0("of_", names(signs))] <- signs
+  parts$sums[names(signs)] <- as.list(sprintf("MIN(of_%s)", names(signs)))
+  parts
 }
 
 # ---- conditions ----

@@ -156,8 +156,13 @@ document_prints <- function(sheets, name) {
     vapply(sort(grep(parts, found, value = TRUE)), function(part) {
       text <- paste(readLines(file.path(folder, form, part), warn = FALSE, encoding = "UTF-8"),
                     collapse = "")
-      numbers <- regmatches(text, gregexpr("(?<==\")-?[0-9.]+(?=\")", text, perl = TRUE))[[1]]
-      texts <- regmatches(text, gregexpr("(?<=>)[^<>]+(?=<)", text, perl = TRUE))[[1]]
+      all_of <- function(pattern) { # byte by byte, since letters are counted from the start
+        found <- regmatches(text, gregexpr(pattern, text, perl = TRUE, useBytes = TRUE))[[1]]
+        Encoding(found) <- "UTF-8"
+        found
+      }
+      numbers <- all_of("(?<==\")-?[0-9.]+(?=\")")
+      texts <- all_of("(?<=>)[^<>]+(?=<)")
       paste(name, part, print_of(as.numeric(numbers)), "texts", print_of(texts))
     }, "")
   }))

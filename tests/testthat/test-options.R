@@ -370,6 +370,9 @@ test_that("every option of the other commands is heard", {
 
 # ---- functions ----
 
+# What stands in a list, not deeper than somebody looks.
+outlined <- function(x) utils::capture.output(utils::str(x, max.level = 2L))
+
 # What a user sees of a value.
 seen <- function(x) {
   if (inherits(x, "fairlattice_crosstab"))
@@ -394,9 +397,8 @@ seen <- function(x) {
                 lapply(x, function(column) {
                   list(typeof(column), as.character(column), attributes(column))
                 }),
-                utils::capture.output(utils::str(attributes(x)))))
-  list(utils::capture.output(print(x)),
-       if (is.list(x)) utils::capture.output(utils::str(unclass(x))))
+                outlined(attributes(x))))
+  list(utils::capture.output(print(x)), if (is.list(x)) outlined(unclass(x)))
 }
 
 tried_call <- function(call, env) {

@@ -253,3 +253,34 @@ test_that("a database through ODBC is asked as its own driver asks it", {
   }
   if (!tried) skip("no driver of ODBC is here")
 })
+
+test_that("where keys are slow, signs of weights are keys only where some are not above 0", {
+  survey <- small_survey()
+  queries <- function(weights) {
+    survey$w <- weights
+    con <- sqlite_with(survey)
+    db <- list(con = con, called = "answers", show_sql = TRUE, time_limit = NULL,
+               most_groups = 1e6, unknown = "error", call = NULL)
+    of <- function(slow) {
+      db$dialect <- utils::modifyList(dialect_of(con), list(slow_keys = slow))
+      db <- with_columns(db, "answers", NULL)
+      set <- list(columns = c("smoke", "island"), cuts = list(), conditions = list())
+      sent <- queries_of(sums <- database_sums(db, list(set), list(weight = "w")))
+      list(groups = sums[[1L]], signs = grepl("MIN(of_sw)", sent, fixed = TRUE),
+           keys = grepl("GROUP BY k1, k2, sw", sent, fixed = TRUE))
+    }
+    slow <- of(TRUE)
+    quick <- of(FALSE)
+    parts <- c("records", "w", "w2", "weight")
+    in_order <- function(found) {
+      frame <- cbind(found$groups$data, list2DF(found$groups[parts]))
+      frame[do.call(order, frame), ]
+    }
+    expect_equal(in_order(slow), in_order(quick), ignore_attr = "row.names")
+    expect_false(any(quick$signs))
+    c(least = sum(slow$signs), keys = sum(slow$keys))
+  }
+  expect_identical(queries(rep(c(0.5, 2), 30)), c(least = 1L, keys = 0L))
+  for (odd in c(0, NA, -1))
+    expect_identical(queries(c(odd, rep(1, 59))), c(least = 1L, keys = 1L))
+})

@@ -238,7 +238,9 @@ test_that("nothing that a name, an answer or a condition holds is ever run by th
       sent <<- c(sent, conditionMessage(m))
       rlang::cnd_muffle(m)
     })
-    expect_true(all(startsWith(sent, "SELECT ")))
+    # MariaDB gives a query what it needs in front of it
+    bare <- sub("^SET STATEMENT [a-z_0-9=, ]+ FOR ", "", sent)
+    expect_true(all(startsWith(bare, "SELECT ")))
     expect_equal(DBI::dbGetQuery(con, "SELECT COUNT(*) AS n FROM answers")$n,
                  before)
     expect_identical(sort(DBI::dbListTables(con)), tables)
