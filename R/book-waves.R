@@ -203,7 +203,7 @@ imputed_alike <- function(surveys) {
 # together, for the same reason.
 aside_as_in <- function(survey, surveys) {
   before <- do.call(rbind, lapply(surveys, `[[`, "before"))
-  if (length(before))
+  if (NROW(before))
     survey$before <- stats::aggregate(records ~ detail + code, before, sum)[names(before)]
   last <- cumsum(vapply(surveys, function(one) nrow(one$data), 0L))
   for (k in seq_along(surveys)) {

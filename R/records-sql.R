@@ -156,8 +156,8 @@ dialects <- list(
                   after = c("ROLLBACK TO SAVEPOINT fairlattice",
                             "RELEASE SAVEPOINT fairlattice")),
     timed = function(query, seconds) {
-      sub("^SET STATEMENT ",
-          sprintf("SET STATEMENT max_statement_time = %d, ", ceiling(seconds)), query)
+      sprintf("SET STATEMENT max_statement_time = %d, %s", ceiling(seconds),
+              sub("^SET STATEMENT ", "", query))
     },
     # groups beyond its 16 MB go to the disk, which takes six times as long; and no
     # setting of its user may cut an answer short
@@ -227,8 +227,13 @@ dialect_of <- function(con) {
                   c(names(dialects), names(by_odbc)))
   if (!length(known)) return(standard_sql)
   name <- known[1L]
-  utils::modifyList(standard_sql,
-                    dialects[[if (name %in% names(by_odbc)) by_odbc[[name]] else name]])
+  dialect <- utils::modifyList(standard_sql,
+                               dialects[[if (name %in% names(by_odbc)) by_odbc[[name]] else name]])
+  # another server that speaks its protocol may not know what it alone takes
+  if (name == "MariaDBConnection" && !grepl("MariaDB", DBI::dbGetInfo(con)$db.version))
+    dialect[c("prepared", "counted_again", "timed")] <-
+      standard_sql[c("prepared", "counted_again", "timed")]
+  dialect
 }
 
 # A source's way of writing SQL: its connection and dialect, what its columns

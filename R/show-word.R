@@ -417,7 +417,7 @@ kept_together <- function(grid) {
 # The texts of a table a little smaller than its styles have them.
 word_sized <- function(rows, scale, w) {
   size <- sprintf("<w:sz w:val=\"%d\"/>", as.integer(round(2 * w$points * scale)))
-  rows <- gsub("(<w:rStyle [^>]*/>)", paste0("\\1", size), rows, perl = TRUE)
+  rows <- gsub("</w:rPr>", paste0(size, "</w:rPr>"), rows, fixed = TRUE)
   gsub("<w:r><w:t ", sprintf("<w:r><w:rPr>%s</w:rPr><w:t ", size), rows, fixed = TRUE)
 }
 
