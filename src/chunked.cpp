@@ -295,9 +295,10 @@ struct Chunked::Shard {
   std::vector<Texts> texts;
   std::vector<std::vector<int>>
       between;  // for a key with cuts: the code of each place between them
-  struct Group {
+  // Half a line of memory, so that none lies on two.
+  struct alignas(32) Group {
     std::uint64_t key;
-    double records, n, w, w2;
+    double n, w, w2;
   };
   // Groups by their keys, found through slots that are small enough to stay near.
   struct Table {
@@ -305,6 +306,7 @@ struct Chunked::Shard {
     std::vector<int> bits;
     std::vector<std::uint32_t> slots;  // places of groups, + 1
     std::vector<Group> groups;
+    std::vector<double> records;     // of each group, where a record has a count; else it is n
     std::vector<double> replicates;  // those of a group beside each other
   };
   std::vector<Table> tables;
@@ -319,8 +321,7 @@ struct Chunked::Shard {
     std::size_t size = 0;
     std::vector<int> codes;
     std::vector<double> replicates;
-    std::uint64_t state[kBatch], key[kBatch];
-    std::size_t slot[kBatch];
+    std::uint64_t state[kBatch], key[kBatch], hash[kBatch];
     double w[kBatch], n[kBatch];
   } waiting;
   std::string odd_text;
@@ -420,18 +421,20 @@ struct Chunked::Shard {
     for (Table& table : tables) {
       for (std::size_t i = 0; i < waiting.size; ++i) {
         waiting.key[i] = key_of(table, i);
-        waiting.slot[i] = mixed(waiting.key[i]) & (table.slots.size() - 1);
-        ahead(&table.slots[waiting.slot[i]]);
       }
       for (std::size_t i = 0; i < waiting.size; ++i) {
-        const std::uint32_t likely = table.slots[waiting.slot[i]];
+        waiting.hash[i] = mixed(waiting.key[i]);
+        ahead(&table.slots[waiting.hash[i] & (table.slots.size() - 1)]);
+      }
+      for (std::size_t i = 0; i < waiting.size; ++i) {
+        const std::uint32_t likely = table.slots[waiting.hash[i] & (table.slots.size() - 1)];
         if (likely) ahead(&table.groups[likely - 1]);
       }
       for (std::size_t i = 0; i < waiting.size; ++i) {
-        const std::size_t place = place_of(table, waiting.key[i]);
+        const std::size_t place = place_of(table, waiting.key[i], waiting.hash[i]);
         Group& to = table.groups[place];
         const double w = waiting.w[i], n = waiting.n[i];
-        to.records += 1;
+        if (plan.count >= 0) table.records[place] += 1;
         to.n += n;
         to.w += n * w;
         to.w2 += n * w * w;
@@ -469,11 +472,12 @@ struct Chunked::Shard {
     return key;
   }
 
-  std::size_t place_of(Table& table, std::uint64_t key) {
-    std::size_t at = mixed(key) & (table.slots.size() - 1);
+  std::size_t place_of(Table& table, std::uint64_t key, std::uint64_t hash) {
+    std::size_t at = hash & (table.slots.size() - 1);
     for (; table.slots[at]; at = (at + 1) & (table.slots.size() - 1))
       if (table.groups[table.slots[at] - 1].key == key) return table.slots[at] - 1;
-    table.groups.push_back(Group{key, 0, 0, 0, 0});
+    table.groups.push_back(Group{key, 0, 0, 0});
+    if (plan.count >= 0) table.records.push_back(0);
     table.replicates.resize(table.groups.size() * numbers.size());
     table.slots[at] = static_cast<std::uint32_t>(table.groups.size());
     if (table.groups.size() > plan.most_groups) too_many = true;
@@ -509,9 +513,10 @@ struct Chunked::Shard {
         waiting.state[0] = group.key & 63;
         for (std::size_t k = 0; k < theirs.size(); ++k)
           waiting.codes[table.keys[k]] = here[table.keys[k]][theirs[k]];
-        const std::size_t place = place_of(table, key_of(table, 0));
+        const std::uint64_t key = key_of(table, 0);
+        const std::size_t place = place_of(table, key, mixed(key));
         Group& to = table.groups[place];
-        to.records += group.records;
+        if (plan.count >= 0) table.records[place] += from.records[g];
         to.n += group.n;
         to.w += group.w;
         to.w2 += group.w2;
@@ -930,7 +935,7 @@ std::vector<Groups> Chunked::groups() const {
       to.replicates_there[g] = state % 2;
       to.count[g] = static_cast<int>(state / 2 % kStates);
       to.weight[g] = static_cast<int>(state / 2 / kStates);
-      to.records[g] = group.records;
+      to.records[g] = plan_.count >= 0 ? from.records[g] : group.n;
       to.n[g] = group.n;
       to.w[g] = group.w;
       to.w2[g] = group.w2;

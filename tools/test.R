@@ -2,8 +2,9 @@
 # and closes with a plain line of counts; the status is 1 when any fails. With
 # FAIRLATTICE_STRICT a test that is skipped fails too, unless what it lacks
 # stands in tools/may-be-skipped. Rscript tools/test.R [part of a test file's
-# name] Files run two at a time, each in a process of its own, those first that
-# took longest when they last ran; one file alone runs here.
+# name] Files run three at a time, since some wait for a server or another program,
+# each in a process of its own, those first that took longest when they last ran;
+# one file alone runs here.
 suppressPackageStartupMessages(library(testthat))
 part <- commandArgs(trailingOnly = TRUE)
 strict <- nzchar(Sys.getenv("FAIRLATTICE_STRICT"))
@@ -63,7 +64,7 @@ closing_line <- "^([0-9]+) passed, ([0-9]+) failed, ([0-9]+) skipped$"
 
 # The same, of files in processes of their own; one that ends without its
 # closing line has failed.
-run_apart <- function(names, at_once = 2L) {
+run_apart <- function(names, at_once = 3L) {
   counts <- c(0, 0, 0)
   seconds <- numeric()
   failures <- character()
