@@ -338,7 +338,7 @@ asked_groups <- function(db, parts) {
   if (db$dialect$slow_keys && any(c("sw", "sn") %in% names(parts$keys))) {
     found <- ask_groups(db, sql_query(db, with_least_signs(parts)))
     signs <- unlist(found[intersect(c("sw", "sn"), names(found))])
-    if (all(as.numeric(signs) == 1)) return(found)
+    if (isTRUE(all(as.numeric(signs) == 1))) return(found) # of no records: NA
   }
   ask_groups(db, sql_query(db, parts))
 }
