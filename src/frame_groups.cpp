@@ -1,6 +1,7 @@
 #include "frame_groups.h"
 
 #include <algorithm>
+#include <climits>
 #include <cmath>
 #include <cstdint>
 #include <cstring>
@@ -13,6 +14,7 @@ namespace {
 
 const std::size_t kBlock = 1024;
 const std::size_t kLarge = 100000;  // records that are taken in two parts
+const int kStateBits = 7;  // what a weight and a count are, and whether replicates are there
 
 // Groups of one column more: those that were alike before and have the same value in it. A block
 // is split at a time, so that memory is on its way before it is needed.
@@ -74,6 +76,44 @@ void values_of(const FrameColumn& column, std::size_t from, std::size_t size, st
   }
 }
 
+// Columns of whole numbers that go together in one value: each from its smallest number on, which
+// is 1; what is missing is 0.
+class Packed {
+ public:
+  explicit Packed(int bits) : bits_(bits) {}
+  // Whether there was room for the range that a column has between two records.
+  bool add(const int* whole, std::size_t from, std::size_t to) {
+    std::int64_t low = INT_MAX, high = INT_MIN;
+    for (std::size_t i = from; i < to; ++i) {
+      low = std::min<std::int64_t>(low, whole[i] == INT_MIN ? INT_MAX : whole[i]);
+      high = std::max<std::int64_t>(high, whole[i]);
+    }
+    int bits = 1;
+    while (high >= low && (high - low + 1) >> bits) ++bits;
+    if (bits_ + bits > 64) return false;
+    columns_.push_back({whole, low - 1, bits_});
+    bits_ += bits;
+    return true;
+  }
+  void into(std::uint64_t* value, std::size_t from, std::size_t size) const {
+    for (const Column& column : columns_) {
+      for (std::size_t i = 0; i < size; ++i) {
+        const int x = column.whole[from + i];
+        if (x != INT_MIN) value[i] |= static_cast<std::uint64_t>(x - column.none) << column.shift;
+      }
+    }
+  }
+
+ private:
+  struct Column {
+    const int* whole;
+    std::int64_t none;
+    int shift;
+  };
+  std::vector<Column> columns_;
+  int bits_;
+};
+
 Standing standing(double x) {
   if (std::isnan(x)) return Standing::missing;
   if (x == 0) return Standing::zero;
@@ -85,7 +125,11 @@ Standing standing(double x) {
 FrameGroups groups_between(const Frame& frame, std::size_t from, std::size_t to) {
   FrameGroups out;
   out.replicates.resize(frame.replicates.size());
-  std::vector<Split> splits(frame.columns.size() + 1);
+  Packed packed(kStateBits);
+  std::vector<FrameColumn> others;
+  for (const FrameColumn& column : frame.columns)
+    if (!column.whole || !packed.add(column.whole, from, to)) others.push_back(column);
+  std::vector<Split> splits(others.size() + 1);
   std::uint32_t group[kBlock];
   std::uint64_t value[kBlock], state[kBlock];
   double w[kBlock], n[kBlock];
@@ -99,11 +143,12 @@ FrameGroups groups_between(const Frame& frame, std::size_t from, std::size_t to)
       state[i] = static_cast<std::uint64_t>(standing(w[i])) << 4 |
                  static_cast<std::uint64_t>(standing(n[i])) << 1 | there;
     }
-    // what differs least comes first: the large tables are then those of the last columns alone
     std::fill(group, group + size, 0);
-    splits.back().block(group, state, size);
-    for (std::size_t c = 0; c < frame.columns.size(); ++c) {
-      values_of(frame.columns[c], from, size, value);
+    std::copy(state, state + size, value);
+    packed.into(value, from, size);
+    splits.back().block(group, value, size);
+    for (std::size_t c = 0; c < others.size(); ++c) {
+      values_of(others[c], from, size, value);
       splits[c].block(group, value, size);
     }
     for (std::size_t i = 0; i < size; ++i)

@@ -220,3 +220,26 @@ test_that("numbers that differ are groups; both zeros are one, and all missing v
   expect_identical(x[found$first], unique(x))
   expect_identical(found$records, as.vector(tabulate(match(x, unique(x)))) + 0)
 })
+
+test_that("whole numbers of any range are told apart, together and beside others", {
+  withr::local_seed(5)
+  n <- 3000L
+  most <- .Machine$integer.max
+  columns <- list(few = sample(c(-3:4, NA), n, TRUE),
+                  all = sample(c(-most, -1L, 0L, 1L, most, NA), n, TRUE),
+                  none = rep(NA_integer_, n), wide = sample(c(-most, most), n, TRUE),
+                  yes = sample(c(TRUE, FALSE, NA), n, TRUE),
+                  text = sample(c("a", "b", NA), n, TRUE),
+                  number = sample(c(0.5, 1, NA), n, TRUE))
+  w <- sample(c(-1, 0, 1, 2, NA), n, TRUE)
+  for (some in list(names(columns), c("few", "yes"), c("text", "all", "few"), "none")) {
+    # three of the widest have no room in one value
+    keys <- columns[c(some, if (length(some) > 2L) c("all", "wide"))]
+    found <- frame_groups_kernel(unname(keys), n, w, NULL, list(), FALSE, 1L)[[1]]
+    of <- do.call(paste, c(unname(keys), list(sign(w))))
+    expect_identical(of[found$first], unique(of))
+    expect_identical(found$records, tabulate(match(of, unique(of))) + 0)
+    sums <- tapply(replace(w, is.na(w), 0), factor(of, unique(of)), sum)
+    expect_equal(replace(found$w, is.na(found$w), 0), as.vector(sums))
+  }
+})
