@@ -202,9 +202,8 @@ imputed_alike <- function(surveys) {
 # Whoever was set aside in a wave, or left out of it before, is so in all of them
 # together, for the same reason.
 aside_as_in <- function(survey, surveys) {
-  before <- do.call(rbind, lapply(surveys, `[[`, "before"))
-  if (NROW(before))
-    survey$before <- stats::aggregate(records ~ detail + code, before, sum)[names(before)]
+  before <- bind_frames(lapply(surveys, `[[`, "before"))
+  if (!is.null(before)) survey$before <- sum_by(before, c("code", "detail"), "records")
   last <- cumsum(vapply(surveys, function(one) nrow(one$data), 0L))
   for (k in seq_along(surveys)) {
     one <- surveys[[k]]

@@ -116,8 +116,8 @@ xml_text_kernel <- function(texts, is_json) {
   .Call(`_fairlattice_xml_text_kernel`, texts, is_json)
 }
 
-sheet_rows_kernel <- function(row, column, kind, value, style) {
-  .Call(`_fairlattice_sheet_rows_kernel`, row, column, kind, value, style)
+sheet_rows_kernel <- function(row, column, letters, kind, value, style) {
+  .Call(`_fairlattice_sheet_rows_kernel`, row, column, letters, kind, value, style)
 }
 
 rows_hash_kernel <- function(rows, columns) {

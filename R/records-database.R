@@ -86,7 +86,7 @@ dbi_table <- function(con, table = NULL, codebook = NULL,
              most_groups = most_groups, unknown = unknown, of_query = !is.null(query),
              call = call)
   if (!is.null(time_limit) && is.null(db$dialect$limit_time) &&
-        is.null(db$dialect$timed))
+        is.null(db$dialect$with_settings))
     stop_input(tells("database_no_time_limit_query"), "database", call = call)
   db <- in_one_view(db, with_columns(db, table, call))
   if (is.character(codebook)) codebook <- read_codebook(codebook, called, call)
@@ -241,9 +241,9 @@ coded_groups <- function(db, data, records) {
 ask <- function(db, sql, rows, mixed = FALSE) {
   asked <- sql
   limited <- if (is.finite(rows)) db$dialect$row_limit(sql, rows)
-  sql <- db$dialect$prepared(limited %||% sql)
-  timed <- !is.null(db$time_limit) && !is.null(db$dialect$timed)
-  if (timed) sql <- db$dialect$timed(sql, db$time_limit)
+  sql <- limited %||% sql
+  set <- !is.null(db$dialect$with_settings)
+  if (set) sql <- db$dialect$with_settings(sql, db$time_limit)
   if (db$show_sql) rlang::inform(sql, class = "fairlattice_message")
   stop_query <- function(why) stop_refused(db, sql, why)
   # PostgreSQL's own driver notices by itself (R/records-connect.R)
@@ -261,7 +261,8 @@ ask <- function(db, sql, rows, mixed = FALSE) {
     # a driver may make room for n rows at once
     as.list(DBI::dbFetch(result, n = if (is.null(limited)) rows else -1))
   }, error = function(e) {
-    fixed <- timed && grepl("readonly mode", conditionMessage(e), ignore.case = TRUE)
+    fixed <- set && !is.null(db$time_limit) &&
+             grepl("readonly mode", conditionMessage(e), ignore.case = TRUE)
     if (fixed) return(ask_untimed(db, asked, rows, mixed))
     stop_query(conditionMessage(e))
   }), warning = function(w) {
@@ -328,13 +329,13 @@ database_sums <- function(db, sets, measures) {
     check_groups_fit(db, lapply(parts, `[[`, "keys"))
     if (db$dialect$grouping_sets && length(sets) > 1L)
       sums_in_sets(db, sets, parts, measures) else
-      Map(function(set, one) groups_of(db, asked_groups(db, one), set, measures), sets, parts)
+      Map(function(set, one) groups_of(db, ask_by_keys(db, one), set, measures), sets, parts)
   })
 }
 
 # The groups of one set of keys. Where keys that are worked out are slow, the signs
 # of weights are no keys at first: most have weights above 0 alone.
-asked_groups <- function(db, parts) {
+ask_by_keys <- function(db, parts) {
   if (db$dialect$slow_keys && any(c("sw", "sn") %in% names(parts$keys))) {
     found <- ask_groups(db, sql_query(db, with_least_signs(parts)))
     signs <- unlist(found[intersect(c("sw", "sn"), names(found))])

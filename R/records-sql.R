@@ -1,5 +1,5 @@
 # What a table needs, as one query that adds up. Names and values are quoted by
-# the driver, and nothing but SELECT is ever sent, to MariaDB with what it may use.
+# the driver, and nothing but SELECT is ever sent, with settings for it alone.
 
 # What is true, false, or not known, and how that goes through &, | and !. Not
 # every engine follows the standard in it: as 0, 1 and 2, with 1 for not known,
@@ -38,10 +38,9 @@ standard_sql <- list(
   in_transaction = function(con) FALSE, view = list(),
   within = list(),
   columns = NULL, # the query that lists the columns of a table that may be read
-  # a statement before the queries, or the query with its limit in it
-  limit_time = NULL, timed = NULL,
-  # the query with what it needs of the engine for itself
-  prepared = identity,
+  # a limit of time as a statement before the queries, or as one of the settings
+  # that hold for a query alone: the query with them (seconds: NULL for no limit)
+  limit_time = NULL, with_settings = NULL,
   # whether the records are counted a second time, so that an answer that was cut
   # short is seen; whether groups by what is worked out take much longer than by
   # columns
@@ -155,15 +154,13 @@ dialects <- list(
     within = list(before = "SAVEPOINT fairlattice",
                   after = c("ROLLBACK TO SAVEPOINT fairlattice",
                             "RELEASE SAVEPOINT fairlattice")),
-    timed = function(query, seconds) {
-      sprintf("SET STATEMENT max_statement_time = %d, %s", ceiling(seconds),
-              sub("^SET STATEMENT ", "", query))
-    },
     # groups beyond its 16 MB go to the disk, which takes six times as long; and no
     # setting of its user may cut an answer short
-    prepared = function(query) {
-      paste("SET STATEMENT max_heap_table_size = 536870912, tmp_table_size = 536870912,",
-            "sql_select_limit = 18446744073709551615 FOR", query)
+    with_settings = function(query, seconds) {
+      paste0("SET STATEMENT max_heap_table_size = 536870912, tmp_table_size = 536870912, ",
+             "sql_select_limit = 18446744073709551615",
+             if (!is.null(seconds)) sprintf(", max_statement_time = %d", ceiling(seconds)),
+             " FOR ", query)
     },
     counted_again = FALSE, slow_keys = TRUE,
     own_number = "SELECT CONNECTION_ID()",
@@ -212,8 +209,9 @@ dialects <- list(
               if (is.null(schema)) "currentDatabase()" else quoted(schema),
               quoted(table))
     },
-    timed = function(query, seconds) {
-      sprintf("%s SETTINGS max_execution_time = %d", query, ceiling(seconds))
+    with_settings = function(query, seconds) {
+      if (is.null(seconds)) query else
+        sprintf("%s SETTINGS max_execution_time = %d", query, ceiling(seconds))
     },
     row_limit = limited_rows)
 )
@@ -231,8 +229,8 @@ dialect_of <- function(con) {
                                dialects[[if (name %in% names(by_odbc)) by_odbc[[name]] else name]])
   # another server that speaks its protocol may not know what it alone takes
   if (name == "MariaDBConnection" && !grepl("MariaDB", DBI::dbGetInfo(con)$db.version))
-    dialect[c("prepared", "counted_again", "timed")] <-
-      standard_sql[c("prepared", "counted_again", "timed")]
+    dialect[c("with_settings", "counted_again")] <-
+      standard_sql[c("with_settings", "counted_again")]
   dialect
 }
 

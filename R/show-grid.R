@@ -92,15 +92,11 @@ grid_sizes <- function(grid) {
   of_columns <- function(size) vapply(seq_len(ncol(grid$texts)), size, 0)
   # what is marked is in bold, which is wider
   bold <- ifelse(grid$marks != "", 1.12, 1)
-  longest <- function(texts) {
-    max(text_width(unlist(strsplit(texts, " ", fixed = TRUE))), 1)
-  }
   list(text = of_columns(function(j) max(text_width(grid$texts[, j]) * bold[, j], 1)),
        word = of_columns(function(j) {
-         longest(c(last$text[j], last$figure[j], if (grid$labels[j]) grid$texts[, j]))
+         longest_word(c(last$text[j], last$figure[j], if (grid$labels[j]) grid$texts[, j]))
        }),
-       head = of_columns(function(j) max(text_width(c(last$text[j], last$figure[j])))),
-       sign = if (!is.null(grid$signs)) max(text_width(grid$signs)))
+       head = of_columns(function(j) max(text_width(c(last$text[j], last$figure[j])))))
 }
 
 # How many characters wide every column is to be: figures whole, heads and

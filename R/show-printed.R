@@ -19,17 +19,17 @@ printed_entry <- function(entry) {
     drawn <- Filter(function(part) part$kind == "sheet", entry$parts)
     return(lapply(drawn, function(part) printed_sheet(part$sheet)))
   }
-  in_style(entry$x$layout$style,
-           lapply(sheets_of(entry$x), printed_sheet,
-                  seeded = !is.null(entry$x$layout$round_seed)))
+  in_style(entry$x$layout$style, printed_table(entry$x, sheets_of(entry$x)))
+}
+
+printed_table <- function(x, sheets) {
+  lapply(sheets, printed_sheet, seeded = !is.null(x$layout$round_seed))
 }
 
 # The sheets of a table's entry, which are noted where they are to be kept.
 noted_sheets <- function(entry) {
   sheets <- sheets_of(entry$x)
-  if (!is.null(entry$noted))
-    entry$noted$sheets <- lapply(sheets, printed_sheet,
-                                 seeded = !is.null(entry$x$layout$round_seed))
+  if (!is.null(entry$noted)) entry$noted$sheets <- printed_table(entry$x, sheets)
   sheets
 }
 

@@ -225,7 +225,8 @@ rows_xml <- function(sheet, cells) {
   rows <- sort(unique(c(cells$row, as.integer(names(sheet$heights)))))
   content <- rep("", length(rows))
   content[match(unique(cells$row), rows)] <-
-    sheet_rows_kernel(cells$row, cells$column, cells$kind, cells$value, cells$style)
+    sheet_rows_kernel(cells$row, cells$column, column_letters(seq_len(max(0L, cells$column))),
+                      cells$kind, cells$value, cells$style)
   height <- unlist(sheet$heights)[as.character(rows)]
   paste0("<row r=\"", rows, "\"",
          ifelse(is.na(height) | !length(height), "",

@@ -278,8 +278,8 @@ shorten <- function(x, width) {
                 substr(cut, 1L, width)), x)
 }
 
-longest_word <- function(label) {
-  max(text_width(strsplit(label, " ", fixed = TRUE)[[1L]]), 1L)
+longest_word <- function(labels) {
+  max(text_width(unlist(strsplit(labels, " ", fixed = TRUE))), 1L)
 }
 
 # A label on lines of at most `width`; a longer word is cut.

@@ -353,8 +353,7 @@ word_widths <- function(grid, w, head_most = 14L) {
 
 # Letters are smaller than figures.
 word_sign_width <- function(grid, w) {
-  widest <- grid$sizes$sign %||% max(text_width(grid$signs))
-  ceiling(max(widest, 1.5) * w$letter * 0.75 + 60)
+  ceiling(max(text_width(grid$signs), 1.5) * w$letter * 0.75 + 60)
 }
 
 # A grid as a table: heads that are repeated on every page, rows that are not

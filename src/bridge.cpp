@@ -774,16 +774,16 @@ void add_numbers(SEXP x, std::vector<double>& out) {
 }
 
 // The cells of a sheet, row by row, as the content of its rows: see append_sheet_cell().
-[[cpp11::register]] SEXP sheet_rows_kernel(Integers row, Integers column, Texts kind, Texts value,
-                                           Integers style) {
+[[cpp11::register]] SEXP sheet_rows_kernel(Integers row, Integers column, Texts letters, Texts kind,
+                                           Texts value, Integers style) {
   const R_xlen_t size = row.size();
   must(column.size() == size && kind.size() == size && value.size() == size && style.size() == size,
        "cells of different lengths");
   std::vector<std::string> rows;
   for (R_xlen_t i = 0; i < size; ++i) {
-    must(column[i] >= 1 && column[i] <= 16384, "a cell beyond the sheet");
+    must(column[i] >= 1 && column[i] <= letters.size(), "a cell beyond the sheet");
     if (i == 0 || row[i] != row[i - 1]) rows.emplace_back();
-    fairlattice::append_sheet_cell(row[i], column[i], CHAR(kind[i])[0],
+    fairlattice::append_sheet_cell(row[i], CHAR(letters[column[i] - 1]), CHAR(kind[i])[0],
                                    Rf_translateCharUTF8(value[i]),
                                    style[i] == NA_INTEGER ? -1 : style[i], rows.back());
   }

@@ -209,10 +209,10 @@ extern "C" SEXP _fairlattice_xml_text_kernel(SEXP texts, SEXP is_json) {
   END_CPP11
 }
 // bridge.cpp
-SEXP sheet_rows_kernel(Integers row, Integers column, Texts kind, Texts value, Integers style);
-extern "C" SEXP _fairlattice_sheet_rows_kernel(SEXP row, SEXP column, SEXP kind, SEXP value, SEXP style) {
+SEXP sheet_rows_kernel(Integers row, Integers column, Texts letters, Texts kind, Texts value, Integers style);
+extern "C" SEXP _fairlattice_sheet_rows_kernel(SEXP row, SEXP column, SEXP letters, SEXP kind, SEXP value, SEXP style) {
   BEGIN_CPP11
-    return cpp11::as_sexp(sheet_rows_kernel(cpp11::as_cpp<cpp11::decay_t<Integers>>(row), cpp11::as_cpp<cpp11::decay_t<Integers>>(column), cpp11::as_cpp<cpp11::decay_t<Texts>>(kind), cpp11::as_cpp<cpp11::decay_t<Texts>>(value), cpp11::as_cpp<cpp11::decay_t<Integers>>(style)));
+    return cpp11::as_sexp(sheet_rows_kernel(cpp11::as_cpp<cpp11::decay_t<Integers>>(row), cpp11::as_cpp<cpp11::decay_t<Integers>>(column), cpp11::as_cpp<cpp11::decay_t<Texts>>(letters), cpp11::as_cpp<cpp11::decay_t<Texts>>(kind), cpp11::as_cpp<cpp11::decay_t<Texts>>(value), cpp11::as_cpp<cpp11::decay_t<Integers>>(style)));
   END_CPP11
 }
 // bridge.cpp
@@ -381,7 +381,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_score_totals_kernel",         (DL_FUNC) &_fairlattice_score_totals_kernel,          6},
     {"_fairlattice_share_squares_kernel",        (DL_FUNC) &_fairlattice_share_squares_kernel,         3},
     {"_fairlattice_sheet_extent_kernel",         (DL_FUNC) &_fairlattice_sheet_extent_kernel,          1},
-    {"_fairlattice_sheet_rows_kernel",           (DL_FUNC) &_fairlattice_sheet_rows_kernel,            5},
+    {"_fairlattice_sheet_rows_kernel",           (DL_FUNC) &_fairlattice_sheet_rows_kernel,            6},
     {"_fairlattice_solved_kernel",               (DL_FUNC) &_fairlattice_solved_kernel,                2},
     {"_fairlattice_standard_output_kernel",      (DL_FUNC) &_fairlattice_standard_output_kernel,       1},
     {"_fairlattice_step_chunked_kernel",         (DL_FUNC) &_fairlattice_step_chunked_kernel,          2},

@@ -44,14 +44,10 @@ bool append_xml_text(const char* text, std::size_t size, bool is_json, std::stri
   return changed;
 }
 
-void append_sheet_cell(int row, int column, char kind, const char* value, int style,
+void append_sheet_cell(int row, const char* letters, char kind, const char* value, int style,
                        std::string& out) {
-  char letters[8];
-  int used = 8;
-  for (int left = column; left > 0; left = (left - 1) / 26)
-    letters[--used] = static_cast<char>('A' + (left - 1) % 26);
   out += "<c r=\"";
-  out.append(letters + used, 8 - used);
+  out += letters;
   out += std::to_string(row);
   out += '"';
   if (style >= 0) {

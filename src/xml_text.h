@@ -12,8 +12,8 @@ bool append_xml_text(const char* text, std::size_t size, bool is_json, std::stri
 
 // Appends a cell of a workbook's sheet to its row: "n" a number, "s" the number of a text, "f" a
 // formula and "t" one that gives a text (`value` is their XML), "" a cell that only has a look.
-// `style`: the number of its look, below 0 for none.
-void append_sheet_cell(int row, int column, char kind, const char* value, int style,
+// `letters` name its column; `style`: the number of its look, below 0 for none.
+void append_sheet_cell(int row, const char* letters, char kind, const char* value, int style,
                        std::string& out);
 
 }  // namespace fairlattice
