@@ -29,9 +29,9 @@ in_batches <- function(x, work, name, what = words("book.progress"),
 
 # The cell that departs most from independence, in words: "Peat in Norrey: 34.2%
 # against 21.0%".
-strongest_cell <- function(x, k) {
+strongest_cell <- function(x, k, residual = residuals_of(x)[[k]]$adjusted_residual,
+                           share = shares_of(x)[[k]]$share) {
   layer <- x$layers[[k]]
-  residual <- residuals_of(x)[[k]]$adjusted_residual
   if (is.null(residual) || all(is.na(residual))) return(NULL)
   at <- strongest_first(residual)[1L]
   across_rows <- x$choices$percent == "row"
@@ -41,7 +41,7 @@ strongest_cell <- function(x, k) {
   overall <- if (across_rows) margin[as.vector(col(layer$n))[at]] else
     margin[as.vector(row(layer$n))[at]]
   words("summary.cell", down = names$down[at], across = names$across[at],
-        share = shares_of(x)[[k]]$share[at], overall = overall,
+        share = share[at], overall = overall,
         percent = x$choices$percent)
 }
 
@@ -50,8 +50,8 @@ strongest_cell <- function(x, k) {
 apart_of <- function(layer, title, other, nearly = 0.95) {
   P <- layer$weighted / sum(layer$weighted)
   saved <- function(P) {
-    modal <- max(rowSums(P))
-    if (modal >= 1) 0 else (sum(apply(P, 2L, max)) - modal) / (1 - modal)
+    modal <- max(row_sums(P))
+    if (modal >= 1) 0 else (sum(P[column_peaks_kernel(P)]) - modal) / (1 - modal)
   }
   down <- saved(P) # the answer down guessed from that across
   across <- saved(t(P))

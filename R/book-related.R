@@ -58,18 +58,19 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
   if (length(looked_at) < 2L)
     stop_input(tells("no_two_questions_can_set"), "related", call = call)
   pairs <- if (is.null(to)) utils::combn(looked_at, 2L) else
-    rbind(setdiff(looked_at, to), to)
+    rbind(setdiff(looked_at, to), to, deparse.level = 0)
   items <- lapply(seq_len(ncol(pairs)), function(k) {
     list(number = k, down = pairs[1L, k], across = pairs[2L, k])
   })
   survey <- with_tallies(survey, items)
-  work <- function(k) {
-    related_row(survey, items[[k]]$down, items[[k]]$across, nearly, alpha,
-                outcome = !is.null(to))
-  }
+  titles <- vapply(looked_at, function(name) title_of(survey$data[[name]], name), "")
+  # of an outcome it is told how many of each group have it: `down` explains it
+  choices <- checked_choices(list(explains = if (is.null(to)) "across" else "down",
+                                  alpha = alpha, keep_empty = FALSE))
+  work <- function(k) related_row(survey, items[[k]], titles, nearly, choices)
   rows <- in_batches(seq_along(items), work, function(k) items[[k]]$down,
                      words("related.progress"))
-  rows <- bind_frames(rows)
+  rows <- as.data.frame(data.table::rbindlist(rows))
   rows$p_corrected <- NA_real_
   rows$p_corrected[rows$apart == ""] <-
     correct(rows$p[rows$apart == ""], "benjamini_hochberg")
@@ -178,30 +179,28 @@ items_ready <- function(answers, name, items) {
                     paste(name, items))
 }
 
-# Of an outcome it is told how many of each group have it: `down` explains it, and
-# the percentages are of the rows.
-related_row <- function(survey, down, across, nearly, alpha, outcome) {
-  title <- function(name) title_of(survey$data[[name]], name)
-  row <- list(question = down, title = title(down), with = across,
-              with_title = title(across), n = 0, cramers_v = NA_real_,
+# One pair: its columns, but for what takes all pairs.
+related_row <- function(survey, pair, titles, nearly, choices) {
+  row <- list(question = pair$down, title = titles[[pair$down]], with = pair$across,
+              with_title = titles[[pair$across]], n = 0, cramers_v = NA_real_,
               corrected = NA_real_, low = NA_real_, high = NA_real_,
               test = NA_character_, p = NA_real_, strongest = NA_character_, apart = "",
               note = NA_character_)
-  x <- either(crosstab(survey, down = !!down, across = !!across, alpha = alpha,
-                       keep_empty = FALSE))
-  if (is.character(x)) return(list2DF(replace(row, "note", x)))
+  x <- either(new_crosstab(tally_columns(survey, pair$down, pair$across, NULL, NULL), choices))
+  if (is.character(x)) return(replace(row, "note", x))
   layer <- x$layers[[1L]]
   test <- headline_of(tests_of(x)[[1L]])
-  v <- cramers_v_in(x)[[1L]]
+  v <- cramers_v_of(layer_strength(layer, choices$alpha, asked = "cramers_v"))
   row$n <- layer$base$n
   row[c("cramers_v", "corrected", "low", "high")] <-
     list(v$estimate, v$corrected %||% NA_real_, v$low, v$high)
   row[c("test", "p")] <- list(test$test, test$p)
-  if (outcome) x <- rechoose(x, explains = "down")
-  row$strongest <- strongest_cell(x, 1L) %||% NA_character_
+  row$strongest <- strongest_cell(
+    x, 1L, adjusted_of_layer(layer),
+    as.vector(layer$weighted) / base_per_cell(layer$weighted, choices$percent)) %||% NA_character_
   if (is.na(test$p)) row$note <- in_words(test$note)
   row$apart <- apart_of(layer, row$title, row$with_title, nearly)
-  list2DF(row)
+  row
 }
 
 #' @export

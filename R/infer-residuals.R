@@ -25,8 +25,7 @@ layer_residuals.fairlattice_layer <- function(layer, correction, alpha,
   E <- e$n * e$fit
   D <- e$n * P - E
   pearson <- D / sqrt(E)
-  adjusted <- pearson / sqrt(tcrossprod(1 - row_sums(P), 1 - column_sums(P))) /
-    sqrt(residual_design_effects(e))
+  adjusted <- adjusted_residuals(e, pearson)
   tested <-
     switch(kind, adjusted = adjusted, pearson = pearson, raw = NA_real_ * D)
   exact <- kind == "adjusted" && marks_are_exact(layer)
@@ -45,6 +44,20 @@ layer_residuals.fairlattice_layer <- function(layer, correction, alpha,
   out$mark <- marks_of(out$p_corrected, out$residual, alpha)
   out$critical <- if (exact) NA_real_ else
     critical_residual(corrected, correction, alpha, design_df(e))
+  out
+}
+
+adjusted_residuals <- function(e, pearson) {
+  pearson / sqrt(tcrossprod(1 - row_sums(e$P), 1 - column_sums(e$P))) /
+    sqrt(residual_design_effects(e))
+}
+
+# The same in the order of the layer's table; NULL where nothing can be tested.
+adjusted_of_layer <- function(layer) {
+  if (!is.null(no_test_reason(layer))) return(NULL)
+  out <- rep(NA_real_, length(layer$n))
+  e <- layer$estimate
+  out[places_in(layer)] <- adjusted_residuals(e, (e$n * e$P - e$n * e$fit) / sqrt(e$n * e$fit))
   out
 }
 

@@ -43,8 +43,12 @@ look <- function(x, question = NULL, find = NULL, ...) {
   if (!is.null(find)) columns <- found_questions(columns, survey$data, find, call)
   surveys <- if (is_far(survey)) surveys_of_questions(survey, columns) else
     rep(list(survey), length(columns))
+  answers <- Map(function(one, name) listed_answers(one$data[[name]], name), surveys, columns)
+  surveys <- with_answers(surveys, columns, answers, apart = is_far(survey))
   each <- if (length(columns) > 50L) on_cores else lapply # a process takes longer than a few
-  rows <- each(seq_along(columns), function(k) look_column(surveys[[k]], columns[k], call))
+  rows <- each(seq_along(columns), function(k) {
+    look_column(surveys[[k]], columns[k], answers[[k]], call)
+  })
   found <- as.data.frame(data.table::rbindlist(flat_rows(rows)))
   structure(found, class = c("fairlattice_look", "data.frame"),
             records = records_stood_for(surveys[[1L]]),
@@ -81,11 +85,10 @@ beginning_of_names <- function(names) {
   if (nzchar(start)) start else "statements"
 }
 
-# Parts of a look stand in lists of lists: made one table at the end, which is
-# much cheaper than table by table.
+# Parts of a look, lists of columns, stand in lists of lists: made one table at the end,
+# which is much cheaper than table by table.
 flat_rows <- function(x) {
-  if (is.data.frame(x)) list(x) else
-    unlist(lapply(x, flat_rows), recursive = FALSE)
+  if (!is.null(names(x))) list(x) else unlist(lapply(x, flat_rows), recursive = FALSE)
 }
 
 found_questions <- function(names, data, find, call) {
@@ -102,33 +105,54 @@ found_questions <- function(names, data, find, call) {
 # More different values than this are summed up, not listed.
 look_at_most <- 30L
 
-look_column <- function(survey, name, call) {
+look_column <- function(survey, name, answers, call) {
   x <- survey$data[[name]]
   if (is.character(x)) x <- readable(x)
+  title <- title_of(x, name)
   row <- function(type, answer, n, weighted = NA_real_, share = NA_real_,
                   low = NA_real_, high = NA_real_, share_of_all = NA_real_,
                   cumulative = NA_real_, missing = FALSE) {
-    size <- length(answer)
-    if (!size) return(NULL)
-    columns <- list(question = name, title = title_of(x, name), type = type,
-                    answer = as.character(answer), n = as.numeric(n),
-                    weighted = weighted, share = share, low = low, high = high,
-                    share_of_all = share_of_all, cumulative = cumulative,
-                    missing = missing)
-    list2DF(lapply(columns, rep_len, size))
+    if (!length(answer)) return(NULL)
+    list(question = name, title = title, type = type, answer = as.character(answer),
+         n = as.numeric(n), weighted = weighted, share = share, low = low, high = high,
+         share_of_all = share_of_all, cumulative = cumulative, missing = missing)
   }
+  if (!is.null(answers))
+    return(look_answers(survey, name, if (is.ordered(answers)) "ordered" else "answers",
+                        row, call))
   if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x))
     return(row(class(x)[1L], words("look_not_single"),
                records_stood_for(survey)))
   if (looks_like_number(x))
     return(list(look_number(survey, x, row), look_missing(survey, x, row)))
-  if (!is.factor(x) && length(unique(x)) > look_at_most)
-    return(look_text(survey, x, row))
-  answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
-  if (is.null(answers)) return(look_uncounted(survey, x, row))
-  survey$data[[name]] <- answers
-  look_answers(survey, name,
-               if (is.ordered(answers)) "ordered" else "answers", row, call)
+  if (has_many_values(x)) return(look_text(survey, x, row))
+  look_uncounted(survey, x, row)
+}
+
+# The answers of a question whose answers are listed; NULL of any other.
+listed_answers <- function(x, name) {
+  listed <- is.atomic(x) && !is.null(x) && is.null(dim(x)) && !is.raw(x) &&
+            !looks_like_number(x) && !has_many_values(x)
+  if (listed) tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
+}
+
+has_many_values <- function(x) {
+  if (is.character(x)) x <- readable(x)
+  !is.factor(x) && length(unique(x)) > look_at_most
+}
+
+# The surveys with the answers in place of the columns. Unless each is a survey `apart`,
+# the answers of all are tallied in one pass.
+with_answers <- function(surveys, names, answers, apart) {
+  listed <- which(!vapply(answers, is.null, NA))
+  if (apart) {
+    for (k in listed) surveys[[k]]$data[[names[k]]] <- answers[[k]]
+    return(surveys)
+  }
+  survey <- surveys[[1L]]
+  survey$data[names[listed]] <- answers[listed]
+  alone <- lapply(names[listed], function(name) c(down = name, across = everybody))
+  rep(list(with_ready_tallies(survey, alone)), length(surveys))
 }
 
 # Of records that stay where they are: each question by itself, numbers without
@@ -141,7 +165,7 @@ surveys_of_questions <- function(survey, names) {
   surveys[!plain] <- grounded_many(survey, as.list(names[!plain]))
   surveys[plain] <- grounded_many(bare, as.list(names[plain]))
   # few answers, with no codebook: the design tells how far to trust them
-  many <- function(x) looks_like_number(x) || length(unique(x)) > look_at_most
+  many <- function(x) looks_like_number(x) || has_many_values(x)
   few <-
     plain & !mapply(function(one, name) many(one$data[[name]]), surveys, names)
   surveys[few] <- grounded_many(survey, as.list(names[few]))
@@ -205,25 +229,25 @@ look_answers <- function(survey, name, type, row, call) {
   layer <- add_estimates(layers_of(tally, TRUE)[[1L]], tally)
   shares <- layer_shares(layer, "total", setting("alpha"))
   if (!is.null(tally$down$items)) type <- "ticks"
-  cells <- tally$cells
-  at <- match(cells$down, which(tally$down$missing))
-  n_missing <- vapply(seq_len(sum(tally$down$missing)), function(k) {
-    sum(cells$n[at %in% k])
-  }, 0)
-  none <- sum(cells$n[cells$down == 0L])
-  reason <- c(tally$down$levels[tally$down$missing],
-              words("reason.no_answer"))
-  counts <- c(n_missing, none)
-  all <- sum(cells$n)
-  left <- tally$aside[tally$aside$records > 0, ]
+  all <- sum(tally$cells$n)
   n <- as.vector(layer$n)
-  list(row(type, answers_down(layer), n, as.vector(layer$weighted),
-           shares$share, shares$low, shares$high, n / all,
-           if (type == "ordered") cumsum(shares$share) else NA_real_),
-       row(type, reason[counts > 0], counts[counts > 0],
-           share_of_all = counts[counts > 0] / all, missing = TRUE),
-       row(type, reason_words(left$code, rep("", nrow(left)), left$detail),
-           left$records, missing = TRUE))
+  given <- row(type, answers_down(layer), n, as.vector(layer$weighted),
+               shares$share, shares$low, shares$high, n / all,
+               if (type == "ordered") cumsum(shares$share) else NA_real_)
+  left <- if (any(tally$aside$records > 0)) tally$aside[tally$aside$records > 0, ]
+  list(given, look_reasons(tally, type, row, all),
+       if (!is.null(left)) row(type, reason_words(left$code, rep("", nrow(left)), left$detail),
+                               left$records, missing = TRUE))
+}
+
+# How many have no answer, by its reason.
+look_reasons <- function(tally, type, row, all) {
+  counts <- sum_by_cell_kernel(tally$cells$down + 1L, tally$cells$n, length(tally$down$levels) + 1L)
+  counts <- c(counts[-1L][tally$down$missing], counts[1L])
+  met <- counts > 0
+  if (!any(met)) return(NULL)
+  reasons <- c(tally$down$levels[tally$down$missing], words("reason.no_answer"))
+  row(type, reasons[met], counts[met], share_of_all = counts[met] / all, missing = TRUE)
 }
 
 look_number <- function(survey, x, row) {

@@ -88,6 +88,6 @@ framed_cells <- function(cells) {
 
 # The sums of the auxiliary variables of calibrated weights in some cells.
 auxiliary_at <- function(cells, at) {
-  lapply(Filter(Negate(is.null), as.list(cells)[c("auxiliary", "products")]),
-         function(sums) sums[at, , drop = FALSE])
+  there <- intersect(c("auxiliary", "products"), names(cells))
+  if (length(there)) lapply(unclass(cells)[there], function(sums) sums[at, , drop = FALSE])
 }

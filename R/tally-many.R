@@ -23,13 +23,10 @@ with_ready_tallies <- function(survey, tables) {
   }, tables)
   if (!length(tables)) return(survey)
   columns <- setdiff(unique(unlist(tables)), everybody)
-  place <- function(one, side) {
-    if (side %in% names(one)) match(one[[side]], columns, 0L) - 1L else -1L
+  place <- function(side) {
+    match(vapply(tables, function(one) one[side], ""), columns, 0L) - 1L
   }
-  asked <- matrix(vapply(tables, function(one) {
-    vapply(c("down", "across", "each"), place, 0, one = one)
-  }, numeric(3L)), 3L)
-  storage.mode(asked) <- "integer"
+  asked <- rbind(place("down"), place("across"), place("each"))
   cells <- tally_many_kernel(unname(answers[columns]),
                              vapply(answers[columns], nlevels, 0L), asked,
                              unit_of_tally(survey), survey$weight, survey$count,
@@ -39,6 +36,7 @@ with_ready_tallies <- function(survey, tables) {
   questions[[everybody]] <- everybody_question()
   aside <- aside_of(survey)
   survey$ready <- new.env(parent = emptyenv())
+  survey$ready[[facts_ready]] <- facts_of_all(survey)
   for (k in seq_along(tables)) {
     one <- tables[[k]]
     survey$ready[[ready_key(one)]] <- list(

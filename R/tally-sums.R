@@ -115,10 +115,22 @@ aside_of <- function(survey) {
   if (is.null(survey$before)) aside else rbind(survey$before, aside)
 }
 
-# What cautions need beyond the sums. Only the repeated records are looked at
-# again.
-tally_facts <- function(survey, answers) {
-  # ids that occur twice among those who are not set aside
+# What cautions need beyond the sums.
+tally_facts <- function(survey, answers, all = facts_of_all(survey)) {
+  facts <- all$facts
+  again <- all$again
+  if (length(again)) {
+    given <- paste(as.integer(answers$down[again]), as.integer(answers$across[again]))
+    facts$differing_ids <- sum(tapply(given, all$id, function(x) length(unique(x)) > 1L))
+  }
+  facts["sample"] <- list(sampled_answers(all$sampled, answers))
+  facts
+}
+
+# What is the same of every table of a survey: the `facts` themselves, the records of ids
+# that occur twice among those who are not set aside (`again`, `id`), and who is `sampled`.
+# Only the repeated records are looked at again.
+facts_of_all <- function(survey) {
   again <- if (is.null(survey$aside)) survey$repeats else
     survey$repeats[survey$aside[survey$repeats] == 0L]
   id <- survey$repeat_id[match(again, survey$repeats)]
@@ -130,42 +142,41 @@ tally_facts <- function(survey, answers) {
     among = survey$among, source = survey$source, made = survey$made,
     margins = margins_of(survey),
     repeated_ids = length(unique(id)), repeated_records = length(again),
-    differing_ids = 0L, sample = sampled_answers(survey, answers))
+    differing_ids = 0L)
   # of records elsewhere only how many there are is known
   if (!is.null(survey$repeated) && !anyNA(survey$repeated))
     facts[c("repeated_ids", "repeated_records")] <- as.list(survey$repeated)
-  if (length(again)) {
-    given <-
-      paste(as.integer(answers$down[again]), as.integer(answers$across[again]))
-    facts$differing_ids <-
-      sum(tapply(given, id, function(x) length(unique(x)) > 1L))
-  }
-  facts
+  list(facts = facts, again = again, id = id, sampled = sampled_respondents(survey))
 }
 
-# What some of the respondents answered, always the same ones, who are named by a
-# hash: whether the answers of one question are parts of those of another cannot be
-# told from the sums of both. NULL where rows stand for several records.
-sampled_respondents <- 400L
+# Some of the respondents, always the same ones, who are named by a hash (`who`): whether
+# the answers of one question are parts of those of another cannot be told from the sums
+# of both. NULL where rows stand for several records.
+most_sampled <- 400L
 
-sampled_answers <- function(survey, answers) {
+sampled_respondents <- function(survey) {
   if (!is.null(survey$sums)) return(NULL)
-  at <- sampled_rows_kernel(survey$aside, nrow(survey$data), sampled_respondents)
-  if (!length(at)) return(NULL)
+  at <- sampled_rows_kernel(survey$aside, nrow(survey$data), most_sampled)
   first <- unclass(survey$data)[seq_len(min(3L, length(survey$data)))]
-  given <- function(x) if (nlevels(x) > 1L) levels(x)[unclass(x)[at]]
-  list(who = rows_hash_kernel(at, first), down = given(answers$down),
-       across = given(answers$across))
+  if (length(at)) list(at = at, who = rows_hash_kernel(at, first))
+}
+
+# What they answered.
+sampled_answers <- function(sampled, answers) {
+  given <- function(x) if (nlevels(x) > 1L) levels(x)[unclass(x)[sampled$at]]
+  if (length(sampled))
+    list(who = sampled$who, down = given(answers$down), across = given(answers$across))
 }
 
 new_tally <- function(questions, design, cells, aside, records, facts) {
   told <- sum(cells$records) + sum(aside$records)
   if (abs(told - records) > 1e-9 * max(1, records) * (imputations_of(design) > 1L))
     stop("internal: the account of records does not add up")
-  structure(list(down = questions$down, across = questions$across,
-                 each = questions$each, design = design, cells = cells,
-                 aside = aside, records = records, facts = facts),
-            class = "fairlattice_tally")
+  tally <- list(down = questions$down, across = questions$across,
+                each = questions$each, design = design, cells = cells,
+                aside = aside, records = records, facts = facts)
+  class(tally) <- "fairlattice_tally"
+  tally
 }
 
 # Sums of columns over groups, sorted by the groups (text in the same order on

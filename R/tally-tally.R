@@ -70,6 +70,9 @@ tally_columns <- function(survey, down, across, each, call) {
 
 ready_key <- function(one) paste(one, collapse = "\r")
 
+# Beside the tables, what is the same of all of them.
+facts_ready <- "\rfacts"
+
 # The tally of a table that was made ready; NULL where there is none.
 ready_tally <- function(survey, down, across, each) {
   found <- if (!is.null(survey$ready))
@@ -86,7 +89,7 @@ ready_tally <- function(survey, down, across, each) {
   if (across == everybody) answers$across <- rep(1L, nrow(survey$data))
   new_tally(questions, survey$design, found$cells, found$aside,
             sum(found$aside$records) + sum(found$cells$records),
-            tally_facts(survey, answers))
+            tally_facts(survey, answers, survey$ready[[facts_ready]]))
 }
 
 check_questions <- function(down, across, each, roles, call) {
@@ -230,11 +233,10 @@ recode_cells <- function(tally, questions, units) {
 
 # A tally of one question: across stands a single answer for everybody.
 tally_alone <- function(survey, name, call, each = NULL) {
-  if (is_far(survey)) {
-    ready <- ready_tally(survey, name, everybody, each)
-    if (!is.null(ready)) return(ready)
-    survey <- grounded(survey, c(name, each), call)
-  }
+  check_questions(name, everybody, each, survey$roles, call)
+  ready <- ready_tally(survey, name, everybody, each)
+  if (!is.null(ready)) return(ready)
+  if (is_far(survey)) survey <- grounded(survey, c(name, each), call)
   survey$data <-
     survey$data[c(name, each, battery_in(survey, name)$columns,
                   if (is.null(survey$sums)) survey$replicates)]

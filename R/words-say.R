@@ -115,7 +115,7 @@ reason_words <- function(code, question, detail) {
   for (k in which(code != "missing")) reason[k] <-
     words(paste0("reason.", code[k]), detail = detail[k])
   asked <- nzchar(question)
-  reason[asked] <- words("reason_of_question", question = question[asked],
+  if (any(asked)) reason[asked] <- words("reason_of_question", question = question[asked],
                          reason = reason[asked])
   reason
 }

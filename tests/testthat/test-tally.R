@@ -130,5 +130,5 @@ test_that("tables of what has no answers are left to themselves, the others are 
   tables <- list(c(down = "leave", across = "mode"), c(down = "leave", across = "odd"),
                  c(down = "tenure", each = "mode"))
   ready <- with_ready_tallies(as_survey(data), tables)$ready
-  expect_setequal(ls(ready, all.names = TRUE), vapply(tables[-2], ready_key, ""))
+  expect_setequal(ls(ready, all.names = TRUE), c(vapply(tables[-2], ready_key, ""), facts_ready))
 })
