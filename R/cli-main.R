@@ -95,8 +95,7 @@ error_lines <- function(e) {
 }
 
 # Every command: what it is for, how it is called, an example, its options, and
-# the function that runs it. Made when asked for, so that loading the package
-# loads no option parser.
+# the function that runs it. Made when asked for.
 commands <- function() {
   list(
     crosstab = list(summary = "weighted crosstabs with tests, strength and residuals",

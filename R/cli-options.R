@@ -26,21 +26,13 @@ switch_on <- function(flag, help) {
 option_name <- function(option) gsub("-", "_", sub("^--", "", option$flag))
 
 parse_words <- function(command, words) {
-  flags <- vapply(command$options, function(option) option$flag, "")
-  valued <- vapply(command$options, function(option) option$kind != "switch",
-                   NA)
-  if ("--second-alpha" %in% flags) words <- with_second_level(words)
-  check_flags(words, flags, flags[valued])
-  repeated <- take_repeated(words, command$options)
-  parsed <- parsed_words(repeated$words, command$options)
-  options <- utils::modifyList(parsed$options, repeated$lists)
-  for (option in command$options) {
-    name <- option_name(option)
-    # every option has its place, also one that was not given: `$` would
-    # otherwise take another that begins like it
-    options[name] <-
-      list(check_option(options[[name]], option) %||% option_default(option))
-  }
+  parsed <- parsed_words(words, command$options)
+  options <- lapply(command$options, function(option) {
+    check_option(parsed$values[[option$flag]], option) %||% option_default(option)
+  })
+  # every option has its place, also one that was not given: `$` would otherwise take
+  # another that begins like it
+  names(options) <- vapply(command$options, option_name, "")
   # the records may be in the database
   files <- if (is.null(options$database)) command$files else 0L
   check_files_given(parsed$args, files, command)
@@ -63,28 +55,25 @@ option_default <- function(option) {
   if (option$kind == "switch") FALSE else option$default
 }
 
-# Options and what stands beside them, as texts. The parser takes its time over
-# every option that it is to know, so it hears of those that may be in the words
-# alone.
+# The values of every option that was given, by its flag, and what stands beside them, as
+# texts. An option's value is the next word, or stands behind "="; words after "--" are no
+# options.
 parsed_words <- function(words, options) {
-  met <- Filter(function(option) any(startsWith(words, option$flag)), options)
-  known <- lapply(met, function(option) {
-    if (option$kind == "switch")
-      return(optparse::make_option(option$flag, action = "store_true",
-                                   default = FALSE))
-    optparse::make_option(option$flag, type = "character")
-  })
-  parser <- optparse::OptionParser(add_help_option = FALSE, option_list = known)
-  stop_parser <- function(what) stop_words(words_at_fault(conditionMessage(what)))
-  parsed <- tryCatch(
-    withCallingHandlers(
-      optparse::parse_args(parser, words, positional_arguments = TRUE),
-      warning = stop_parser),
-    error = function(e) {
-      if (inherits(e, "fairlattice_error")) stop(e) else stop_parser(e)
-    })
-  names(parsed$options) <- gsub("-", "_", names(parsed$options))
-  parsed
+  flags <- vapply(options, `[[`, "", "flag")
+  valued <- vapply(options, `[[`, "", "kind") != "switch"
+  if ("--second-alpha" %in% flags) words <- with_second_level(words)
+  end <- match("--", words, length(words) + 1L)
+  after <- words[-seq_len(end)]
+  words <- words[seq_len(end - 1L)]
+  option <- match(sub("=.*", "", words), flags, 0L)
+  joined <- option > 0L & grepl("=", words, fixed = TRUE)
+  apart <- which(valued[replace(option, option == 0L, NA)] & !joined)
+  check_flags(words, option, joined, apart, flags, valued)
+  values <- sub("^[^=]*=", "", words)
+  values[apart] <- words[apart + 1L]
+  option[apart + 1L] <- NA
+  given <- which(option > 0L)
+  list(values = split(values[given], flags[option[given]]), args = c(words[option %in% 0L], after))
 }
 
 check_files_given <- function(given, files, command) {
@@ -98,46 +87,29 @@ check_files_given <- function(given, files, command) {
                i = usage))
 }
 
-# Unknown options are told with the nearest known one, and one that lacks its
-# value is told too.
-check_flags <- function(words, flags, with_value) {
-  given <- sub("=.*", "", words[startsWith(words, "--") & nchar(words) > 2L])
-  unknown <- setdiff(given, flags)
+# Unknown options are told with the nearest known one, and one that lacks its value, or has
+# one though it takes none, is told too. A value may begin with one "-".
+check_flags <- function(words, option, joined, apart, flags, valued) {
+  unknown <- startsWith(words, "-") & words != "-" & option == 0L
+  unknown <- setdiff(which(unknown), apart[!startsWith(words[apart + 1L], "--")] + 1L)
   if (length(unknown)) {
-    stop_words(c(tells("no_option", unknown[1L]),
-                 did_you_mean(unknown[1L], flags, "options")))
+    name <- sub("=.*", "", words[unknown[1L]])
+    stop_words(c(tells("no_option", name), did_you_mean(name, flags, "options")))
   }
-  bare <- which(words %in% with_value)
-  bare <- bare[bare == length(words) | words[pmin(bare + 1L, length(words))] %in% flags]
+  bare <- apart[apart == length(words) | startsWith(words[apart + 1L], "--")]
   if (length(bare)) stop_words(tells("needs_value_after", words[bare[1L]]))
+  switched <- which(joined)[!valued[option[joined]]]
+  if (length(switched)) stop_words(tells("takes_no_value", flags[option[switched[1L]]]))
 }
 
-# The option parser keeps the last of an option that is given again, so those
-# that may be are taken out before it.
-take_repeated <- function(words, options) {
-  lists <- list()
-  for (option in Filter(function(option) option$kind == "several", options)) {
-    at <- which(words == option$flag)
-    joined <- startsWith(words, paste0(option$flag, "="))
-    values <- character(length(words))
-    values[at] <- words[at + 1L]
-    values[joined] <- sub("^[^=]*=", "", words[joined])
-    given <- values[sort(c(at, which(joined)))]
-    if (length(given)) lists[[option_name(option)]] <- if (option$commas)
-      trimws(unlist(strsplit(given, ",", fixed = TRUE))) else given
-    gone <- c(at, at + 1L, which(joined))
-    if (length(gone)) words <- words[-gone]
-  }
-  list(words = words, lists = lists)
-}
-
-words_at_fault <- function(message) {
-  message <- gsub("^Error in [^:]*: ?", "", first_line(message))
-  c("The options cannot be read.", x = message)
-}
-
-check_option <- function(value, option) {
-  if (is.null(value)) return(NULL)
+# What an option was given, checked: a switch is on, one that takes several values has all
+# of them, any other the last.
+check_option <- function(values, option) {
+  if (!length(values)) return(NULL)
+  if (option$kind == "switch") return(TRUE)
+  if (option$kind == "several")
+    return(if (option$commas) trimws(unlist(strsplit(values, ",", fixed = TRUE))) else values)
+  value <- values[length(values)]
   if (!is.null(option$choices) && !value %in% option$choices) {
     stop_words(c(tells("option_must_be", option$flag, one_of(option$choices),
                        cut_short(value)), meant_choice(value, option$choices)))

@@ -88,6 +88,10 @@ json_text_kernel <- function(x, readable) {
   .Call(`_fairlattice_json_text_kernel`, x, readable)
 }
 
+json_tree_kernel <- function(text, deepest) {
+  .Call(`_fairlattice_json_tree_kernel`, text, deepest)
+}
+
 whole_text_kernel <- function(x) {
   .Call(`_fairlattice_whole_text_kernel`, x)
 }

@@ -172,13 +172,11 @@ json_answer <- function(x) {
 # What was posted, as lists. Every place where it is used checks what it takes
 # out.
 body_of <- function(request) {
+  stop_body <- function(...) stop_input(tells("what_page_sent_cannot_read"), "desk", call = NULL)
   bytes <- request$rook.input$read()
-  found <- tryCatch(jsonlite::fromJSON(rawToChar(bytes),
-                                       simplifyVector = FALSE),
-                    error = function(e) NULL)
-  if (!is.list(found))
-    stop_input(tells("what_page_sent_cannot_read"), "desk", call = NULL)
-  found
+  if (any(bytes == as.raw(0))) stop_body()
+  found <- parse_json(rawToChar(bytes), stop_body)
+  if (is.list(found)) found else stop_body()
 }
 
 fault_html <- function(e) {

@@ -20,9 +20,9 @@ lines_from <- function(from, most, file, call) {
 # The values of a column by their cells: whatever it holds is read together, as in a whole file.
 json_values <- function(cells, file, call) {
   if (!length(cells)) return(logical())
-  parse_json(paste0("[", paste(cells, collapse = ","), "]"), function(why) {
+  parse_json_records(paste0("[", paste(cells, collapse = ","), "]"), function(why) {
     stop_input(c(tells("not_list_records", file), x = why), "file", path = file, call = call)
-  }, TRUE)
+  })
 }
 
 # What is wrong with a line: it is no JSON, holds more than single values, or has a key that no

@@ -318,20 +318,35 @@ sheet_column <- function(cells, name) {
          words("read_dates_as_text", name))
 }
 
-# JSON is text and read as such: a text that holds the name of a file or an
-# address is not followed, and text that is no JSON does not reach the parser.
-parse_json <- function(text, stop_file, simplify = FALSE) {
+# JSON is text and read as such: nothing that it holds is followed. Records and lists of
+# anything are lists, with names and without; a whole number that no number can hold exactly
+# stays a text.
+parse_json <- function(text, stop_file) {
+  found <- json_tree_kernel(utf8_text(text, stop_file), most_nested)
+  if (is.list(found)) return(found[[1L]])
+  stop_file(tells(c(fault = "text_is_not_json", too_deep = "nested_too_deeply",
+                    zero = "not_json_can_read")[[found]]))
+}
+
+most_nested <- 200L
+
+utf8_text <- function(text, stop_file) {
   text <- paste(text, collapse = "\n")
-  if (!validUTF8(text)) stop_file(tells("codebook_is_not_utf_8"))
-  if (json_depth_kernel(text) > 200L) stop_file(tells("nested_too_deeply"))
+  if (validUTF8(text)) text else stop_file(tells("codebook_is_not_utf_8"))
+}
+
+# A list of records, or of values, as a data frame, or a vector: by a library, which sees what
+# kinds there are. A text that holds the name of a file or an address is not followed, since
+# text that is no JSON does not reach it.
+parse_json_records <- function(text, stop_file) {
+  text <- utf8_text(text, stop_file)
+  if (json_depth_kernel(text) > most_nested) stop_file(tells("nested_too_deeply"))
   # no message of the parser is shown: it may hold any part of the text
   valid <- tryCatch(isTRUE(as.vector(jsonlite::validate(text))),
                     error = function(e) FALSE)
   if (!valid) stop_file(tells("text_is_not_json"))
-  tryCatch(jsonlite::parse_json(text, simplifyVector = simplify,
-                                bigint_as_char = TRUE), error = function(e) {
-                                  stop_file(tells("not_json_can_read"))
-                                })
+  tryCatch(jsonlite::parse_json(text, simplifyVector = TRUE, bigint_as_char = TRUE),
+           error = function(e) stop_file(tells("not_json_can_read")))
 }
 
 text_of <- function(path) {
@@ -347,7 +362,7 @@ read_json_records <- function(path, file, options, call) {
     stop_input(c(tells("cannot_read_json", file), x = why), "file", path = file,
                call = call)
   }
-  json_records(parse_json(text_of(path), stop_file, TRUE), file, call)
+  json_records(parse_json_records(text_of(path), stop_file), file, call)
 }
 
 read_json_lines <- function(path, file, options, call) {
@@ -371,8 +386,7 @@ json_lines <- function(lines, before, file, call) {
                  i = tells("json_lines_one_object_line")), "file", path = file,
                call = call)
   }
-  data <- parse_json(paste0("[", paste(lines[at], collapse = ","), "]"),
-                     stop_line, TRUE)
+  data <- parse_json_records(paste0("[", paste(lines[at], collapse = ","), "]"), stop_line)
   raw <- json_records(data, file, call)
   if (nrow(raw$data) != length(at))
     stop_line(tells("line_holds_several_objects"))

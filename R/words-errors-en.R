@@ -120,6 +120,7 @@ errors_en <- list(
     "With --database the records are in the database, not in a FILE.",
   no_option = "There is no option \"%s\".",
   needs_value_after = "%s needs a value after it.",
+  takes_no_value = "%s takes no value.",
   option_must_be = "%s must be %s, not \"%s\".",
   option_must_be_number = "%s must be a number, not \"%s\".",
   database_needs_database = "--%s is of a database: it needs --database.",

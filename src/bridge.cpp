@@ -31,6 +31,7 @@
 #include "hash.h"
 #include "interrupt.h"
 #include "json_text.h"
+#include "json_tree.h"
 #include "reasons.h"
 #include "scores.h"
 #include "system.h"
@@ -677,6 +678,50 @@ class JsonOf {
 [[cpp11::register]] SEXP json_text_kernel(SEXP x, SEXP readable) {
   const std::string text = JsonOf(readable)(x);
   return NewTexts(std::vector<std::string>{text});
+}
+
+namespace {
+
+// A whole number that a double cannot hold exactly stays a text.
+cpp11::sexp json_number(const std::string& text) {
+  const double number = std::strtod(text.c_str(), nullptr);
+  if (text.find_first_of(".eE") != std::string::npos) return cpp11::as_sexp(number);
+  if (std::fabs(number) > 9007199254740991.0) return cpp11::as_sexp(text);
+  if (std::fabs(number) <= INT_MAX) return cpp11::as_sexp(static_cast<int>(number));
+  return cpp11::as_sexp(number);
+}
+
+cpp11::sexp value_of(const fairlattice::JsonTree& tree) {
+  using Is = fairlattice::JsonTree::Is;
+  if (tree.is == Is::null) return R_NilValue;
+  if (tree.is == Is::no || tree.is == Is::yes) return cpp11::as_sexp(tree.is == Is::yes);
+  if (tree.is == Is::number) return json_number(tree.text);
+  if (tree.is == Is::text) return cpp11::safe[Rf_ScalarString](utf8(tree.text));
+  const R_xlen_t size = static_cast<R_xlen_t>(tree.parts.size());
+  const cpp11::sexp out(cpp11::safe[Rf_allocVector](VECSXP, size));
+  for (R_xlen_t i = 0; i < size; ++i) SET_VECTOR_ELT(out, i, value_of(tree.parts[i]));
+  if (tree.is == Is::record) {
+    const cpp11::sexp names(cpp11::safe[Rf_allocVector](STRSXP, size));
+    for (R_xlen_t i = 0; i < size; ++i) SET_STRING_ELT(names, i, utf8(tree.keys[i]));
+    cpp11::safe[Rf_setAttrib](out, R_NamesSymbol, names);
+  }
+  return out;
+}
+
+}  // namespace
+
+// What a text of JSON says, in a list of one; why it cannot be read: "fault", "too_deep", "zero".
+[[cpp11::register]] SEXP json_tree_kernel(Texts text, int deepest) {
+  must(text.size() == 1, "one text");
+  const SEXP cell = STRING_ELT(text, 0);
+  fairlattice::JsonTree tree;
+  const auto found = fairlattice::read_json(CHAR(cell), CHAR(cell) + LENGTH(cell), deepest, tree);
+  if (found == fairlattice::JsonRead::fault) return cpp11::as_sexp("fault");
+  if (found == fairlattice::JsonRead::too_deep) return cpp11::as_sexp("too_deep");
+  if (found == fairlattice::JsonRead::zero) return cpp11::as_sexp("zero");
+  const cpp11::sexp out(cpp11::safe[Rf_allocVector](VECSXP, 1));
+  SET_VECTOR_ELT(out, 0, value_of(tree));
+  return out;
 }
 
 [[cpp11::register]] SEXP whole_text_kernel(Numbers x) {

@@ -160,6 +160,13 @@ extern "C" SEXP _fairlattice_json_text_kernel(SEXP x, SEXP readable) {
   END_CPP11
 }
 // bridge.cpp
+SEXP json_tree_kernel(Texts text, int deepest);
+extern "C" SEXP _fairlattice_json_tree_kernel(SEXP text, SEXP deepest) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(json_tree_kernel(cpp11::as_cpp<cpp11::decay_t<Texts>>(text), cpp11::as_cpp<cpp11::decay_t<int>>(deepest)));
+  END_CPP11
+}
+// bridge.cpp
 SEXP whole_text_kernel(Numbers x);
 extern "C" SEXP _fairlattice_whole_text_kernel(SEXP x) {
   BEGIN_CPP11
@@ -361,6 +368,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_is_running_kernel",           (DL_FUNC) &_fairlattice_is_running_kernel,            1},
     {"_fairlattice_json_depth_kernel",           (DL_FUNC) &_fairlattice_json_depth_kernel,            1},
     {"_fairlattice_json_text_kernel",            (DL_FUNC) &_fairlattice_json_text_kernel,             2},
+    {"_fairlattice_json_tree_kernel",            (DL_FUNC) &_fairlattice_json_tree_kernel,             2},
     {"_fairlattice_kind_of_file_kernel",         (DL_FUNC) &_fairlattice_kind_of_file_kernel,          1},
     {"_fairlattice_left_out_kernel",             (DL_FUNC) &_fairlattice_left_out_kernel,              3},
     {"_fairlattice_lines_with_kernel",           (DL_FUNC) &_fairlattice_lines_with_kernel,            5},

@@ -223,6 +223,26 @@ test_that("more of a table is shown when it is asked for, as the functions print
                              "internet", "--p", "exactly")$status, 2L)
 })
 
+test_that("options are read wherever they stand, and what cannot be read is named", {
+  command <- list(files = Inf, usage = "x", options = list(
+    one("--weight", "NAME", ""), one("--level", "NUMBER", "", number = TRUE),
+    several("--down", "NAMES", ""), switch_on("--peaks", "")))
+  read <- function(...) parse_words(command, c(...))
+  found <- read("--weight=a", "f.csv", "--down", "x, y", "--peaks", "-", "--weight", "b=c",
+                "--down=z", "--level", "-5", "--", "--peaks", "-q")
+  expect_identical(found, list(options = list(weight = "b=c", level = -5, down = c("x", "y", "z"),
+                                              peaks = TRUE),
+                               args = c("f.csv", "-", "--peaks", "-q")))
+  expect_identical(read("f")$options, list(weight = NULL, level = NULL, down = NULL, peaks = FALSE))
+  faults <- c("There is no option \"--wieght\"" = "--wieght=w", "There is no option \"-w\"" = "-w",
+              "--weight needs a value after it" = "--weight",
+              "--peaks takes no value" = "--peaks=yes",
+              "--level must be a number, not \"five\"" = "--level=five")
+  for (fault in names(faults)) expect_error(read("f", faults[[fault]]), fault, fixed = TRUE)
+  expect_error(read("--weight", "--peaks"), "--weight needs a value", fixed = TRUE)
+  expect_error(read("--wieght", "w"), "--weight", fixed = TRUE)
+})
+
 test_that("a command refuses the options of another", {
   counts <- file_with("Opinion,North,South\nYes,10,20\nNo,30,15\n")
   expect_identical(call_main("recheck", counts)$status, 0L)
